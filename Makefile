@@ -1,0 +1,91 @@
+# make demo   builds everything and serves an invented yard
+# make test   every check there is; ends non-zero on any failure
+# make build  makes bin/hevrin
+VERSION := 0.1.0
+GO_SOURCES := $(shell find api app cmd core demo server store web/embed.go -name '*.go' -o -name '*.sql' -o -name '*.yaml') go.mod go.sum
+WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/vite.config.ts web/tsconfig.json
+E2E_SOURCES := $(shell find web/e2e -type f) web/playwright.config.ts
+MODULES := web/node_modules/.ready
+DIST := web/dist/index.html
+TOOL := go tool -modfile=$(CURDIR)/tools.mod
+NPX := npx --no-install
+
+.DEFAULT_GOAL := build
+.PHONY: build demo test format vet contract go-test web-test e2e bench pictures generate clean
+
+build: bin/hevrin
+
+demo: bin/hevrin
+	./bin/hevrin demo
+
+bin/hevrin: $(GO_SOURCES) $(DIST)
+	go build -trimpath -ldflags "-X main.version=$(VERSION)" -o $@ ./cmd/hevrin
+
+$(MODULES): web/package-lock.json
+	cd web && npm ci --no-fund --no-audit
+	touch $@
+
+$(DIST): $(WEB_SOURCES) $(MODULES)
+	cd web && $(NPX) tsc && $(NPX) vite build
+	touch $@
+
+# The whole of it, the quick checks first.
+test: format vet contract web-test go-test e2e
+	@echo "make test: all passed"
+
+format: $(MODULES)
+	@unformatted=$$(gofmt -l $$(git ls-files '*.go')); test -z "$$unformatted" || { echo "run make fix: gofmt would change:"; echo "$$unformatted"; exit 1; }
+	cd web && $(NPX) prettier --check --log-level warn .
+
+.PHONY: fix
+fix: $(MODULES)
+	gofmt -w $$(git ls-files '*.go')
+	cd web && $(NPX) prettier --write --log-level warn .
+
+vet:
+	go vet ./...
+	$(TOOL) staticcheck ./...
+
+# The Go and TypeScript types must be those of api/openapi.yaml.
+contract: $(MODULES)
+	@t=$$(mktemp -d); trap 'rm -rf "$$t"' EXIT; \
+	sed "s|^output:.*|output: $$t/contract.gen.go|" api/oapi-codegen.yaml > "$$t/config.yaml" && \
+	$(TOOL) oapi-codegen -config "$$t/config.yaml" api/openapi.yaml && \
+	(cd web && $(NPX) openapi-typescript ../api/openapi.yaml -o "$$t/schema.gen.ts" >/dev/null) && \
+	diff -q "$$t/contract.gen.go" api/contract.gen.go && diff -q "$$t/schema.gen.ts" web/src/api/schema.gen.ts || \
+	{ echo "the types are not those of api/openapi.yaml: run make generate"; exit 1; }
+
+generate: $(MODULES)
+	cd api && go generate
+	cd web && $(NPX) openapi-typescript ../api/openapi.yaml -o src/api/schema.gen.ts
+
+go-test:
+	go test -race ./...
+	go test ./bench/...
+
+web-test: $(MODULES)
+	cd web && $(NPX) tsc && $(NPX) eslint . --max-warnings 0 && $(NPX) vitest run
+
+# Browser tests drive the built program; they run again only when it or they have changed.
+e2e: bin/.browser-tests-passed
+
+bin/.browser-tests-passed: bin/hevrin $(E2E_SOURCES) $(MODULES)
+	sh scripts/chromium.sh
+	cd web && $(NPX) playwright test
+	touch $@
+
+bench:
+	go test -run '^$$' -bench . -benchmem ./core/... ./server
+
+# Draws docs/screenshots afresh from the demo.
+pictures: bin/hevrin $(MODULES)
+	sh scripts/chromium.sh
+	cd web && PICTURES=1 $(NPX) playwright test pictures --project=desk
+
+clean:
+	rm -rf bin web/node_modules web/test-results web/dist/assets web/dist/index.html
+
+# Follows the strategies through drawn jobs and prints the table of docs/bench-diagnosis.md.
+.PHONY: bench-diagnosis
+bench-diagnosis:
+	go run ./bench/diagnosis -cases 1000 -seed 7

@@ -1,0 +1,104 @@
+// Package app holds the use cases: what a technician does, one file for each thing done. It joins the core, which
+// reckons, with the store, which keeps.
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"hevrin/core/diagnose"
+	"hevrin/core/record"
+	"hevrin/core/trade"
+	"hevrin/store"
+)
+
+// App is the program without its interface. It may be used from many goroutines.
+type App struct {
+	Catalogue *trade.Catalogue
+	Diagnosis *diagnose.Engine
+	store     *store.Store
+	now       func() time.Time
+}
+
+// New joins a catalogue and a store. now tells the time.
+func New(c *trade.Catalogue, s *store.Store, now func() time.Time) *App {
+	return &App{Catalogue: c, Diagnosis: diagnose.New(c), store: s, now: now}
+}
+
+// ErrNotFound says that there is no such thing on record.
+var ErrNotFound = errors.New("not on record")
+
+func notFound(what, id string) error {
+	return fmt.Errorf("there is no %s %s: it may have been taken back on another device: %w", what, id, ErrNotFound)
+}
+
+// Stamp is what every entry carries: its id made by the client, who, and when it was tapped.
+type Stamp struct {
+	EntryID  string
+	By       string
+	TappedAt *time.Time
+}
+
+func (a *App) entry(s Stamp, subject record.Subject, kind record.Kind, body record.Body) record.Entry {
+	e := record.Entry{ID: s.EntryID, Subject: subject, Kind: kind, By: s.By, At: a.now().UTC(), Body: body}
+	if s.TappedAt != nil {
+		t := s.TappedAt.UTC()
+		e.TappedAt = &t
+	}
+	return e
+}
+
+// repeated tells whether the entry is on record already, as after a lost link; the same id for something else is
+// refused.
+func repeated(tx *store.Tx, e record.Entry) (bool, error) {
+	old, ok, err := tx.Entry(e.ID)
+	if err != nil || !ok {
+		return false, err
+	}
+	was, err := json.Marshal(old.Body)
+	if err != nil {
+		return false, err
+	}
+	is, err := json.Marshal(e.Body)
+	if err != nil {
+		return false, err
+	}
+	if old.Subject != e.Subject || old.Kind != e.Kind || old.By != e.By || string(was) != string(is) {
+		return false, &record.Conflict{Say: "this entry id was used before for something else: make a new one"}
+	}
+	return true, nil
+}
+
+// write adds an entry, unless it is on record already, and lets the subject's line be rewritten from all its entries.
+// check sees the entries that stand before it.
+func (a *App) write(ctx context.Context, e record.Entry, check func(*store.Tx, []record.Entry) error) error {
+	return a.store.Write(ctx, func(tx *store.Tx) error {
+		done, err := repeated(tx, e)
+		if done || err != nil {
+			return err
+		}
+		entries, err := tx.Entries(e.Subject)
+		if err != nil {
+			return err
+		}
+		if err := check(tx, entries); err != nil {
+			return err
+		}
+		if err := tx.Append(e); err != nil {
+			return err
+		}
+		return projections[e.Subject.Kind](a, tx, e.Subject.ID, append(entries, e))
+	})
+}
+
+// projections rewrite a subject's line from its entries.
+var projections map[record.SubjectKind]func(*App, *store.Tx, string, []record.Entry) error
+
+func init() {
+	projections = map[record.SubjectKind]func(*App, *store.Tx, string, []record.Entry) error{
+		record.OfCraft: projectCraft, record.OfEngine: projectEngine, record.OfJob: projectJob,
+	}
+}

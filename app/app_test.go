@@ -1,0 +1,184 @@
+package app_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/app"
+	"hevrin/core/input"
+	"hevrin/core/record"
+	"hevrin/core/trade"
+	"hevrin/store"
+)
+
+// shop is an app on an empty record, with a clock that the test turns.
+type shop struct {
+	*app.App
+	t   *testing.T
+	ctx context.Context
+	now time.Time
+}
+
+func newShop(t *testing.T) *shop {
+	t.Helper()
+	c, err := trade.Load()
+	require.NoError(t, err)
+	kept, err := store.Open(context.Background(), t.TempDir())
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, kept.Close()) })
+	s := &shop{t: t, ctx: context.Background(), now: time.Date(2026, time.May, 4, 9, 0, 0, 0, time.UTC)}
+	s.App = app.New(c, kept, func() time.Time { return s.now })
+	return s
+}
+
+func stamp() app.Stamp { return app.Stamp{EntryID: uuid.NewString(), By: "T"} }
+
+func (s *shop) engine(dates record.Dates) (craft, engine string) {
+	s.t.Helper()
+	craft, engine = uuid.NewString(), uuid.NewString()
+	_, err := s.KeepCraft(s.ctx, craft, stamp(), record.CraftFacts{Name: "Skiff"})
+	require.NoError(s.t, err)
+	f, _ := s.Catalogue.Family(trade.Closed)
+	_, err = s.KeepEngine(s.ctx, engine, stamp(), record.EngineFacts{CraftID: craft, Name: "main", Family: trade.Closed, Fuel: "petrol",
+		RatedKW: 150, RatedRPM: 4600, ThermostatC: 71, Circuit: f.Circuit, Dates: dates})
+	require.NoError(s.t, err)
+	return craft, engine
+}
+
+func (s *shop) job(engine string) string {
+	s.t.Helper()
+	id := uuid.NewString()
+	_, err := s.OpenJob(s.ctx, id, engine, stamp(), "hot")
+	require.NoError(s.t, err)
+	return id
+}
+
+func (s *shop) note(job string, kind record.Kind, b record.Body) *app.JobPage {
+	s.t.Helper()
+	p, err := s.NoteInJob(s.ctx, job, kind, stamp(), b)
+	require.NoError(s.t, err)
+	return p
+}
+
+func says(state string, ids ...string) record.Body {
+	var b record.Body
+	for _, id := range ids {
+		b.Stated = append(b.Stated, record.Stated{ID: id, State: state})
+	}
+	return b
+}
+
+func close(faults ...string) record.Body {
+	yes := true
+	return record.Body{Faults: faults, Explains: &yes, Words: "done"}
+}
+
+func TestTheNextJobKnowsWhatTheLastOneFound(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(record.Dates{ImpellerFitted: "2025-01-10"})
+	first := s.job(engine)
+	s.note(first, record.Closed, close("impeller-vanes-missing"))
+	s.now = s.now.AddDate(0, 6, 0)
+	p, err := s.Job(s.ctx, s.job(engine))
+	require.NoError(t, err)
+	why := map[string]string{}
+	for _, h := range p.Job.History {
+		why[h.ID] = h.Record
+	}
+	assert.Equal(t, map[string]string{"impeller-overdue": "impeller fitted 10 Jan 2025", "lost-blades-before": "vanes were missing on 4 May 2026"}, why)
+	share := func(p *app.JobPage) float64 {
+		for _, x := range p.Answer.Suspects {
+			if x.Fault == "debris-at-cooler" {
+				return x.Probability
+			}
+		}
+		return 0
+	}
+	told := share(p)
+	p = s.note(p.Card.ID, record.Told, says(record.Absent, "lost-blades-before"))
+	assert.Less(t, share(p), told, "the job's own word stands against the record's")
+}
+
+func TestTheListsLineOfAJobFollowsItsEntries(t *testing.T) {
+	s := newShop(t)
+	craft, engine := s.engine(record.Dates{})
+	job := s.job(engine)
+	took := 5.0
+	s.note(job, record.Found, says(record.Present, "weak-water-at-outlet", "fine-again-after-stopping"))
+	s.note(job, record.Told, says(record.Present, "weed-about"))
+	p := s.note(job, record.Checked, record.Body{Check: "strainer-look", Outcome: record.Done, Minutes: &took, Stated: says(record.Present, "debris-in-strainer").Stated})
+	assert.Equal(t, []string{"weak-water-at-outlet", "fine-again-after-stopping"}, p.Card.Complaint)
+	assert.Equal(t, []string{"strainer-clogged"}, p.Card.Faults, "found so far")
+	assert.Equal(t, 1, p.Card.Checks)
+
+	yard, err := s.Yard(s.ctx)
+	require.NoError(t, err)
+	require.Len(t, yard[0].Engines[0].Jobs, 1)
+	p = s.note(job, record.Closed, close("strainer-clogged", "intake-blocked"))
+	assert.NotNil(t, p.Card.ClosedAt)
+	yard, err = s.Yard(s.ctx)
+	require.NoError(t, err)
+	assert.Empty(t, yard[0].Engines[0].Jobs, "the yard shows what is open")
+	page, err := s.Craft(s.ctx, craft)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"strainer-clogged", "intake-blocked"}, page.Engines[0].Jobs[0].Faults)
+}
+
+func TestAJobWhoseOpeningIsTakenBackIsGoneAndComesBack(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(record.Dates{})
+	job := s.job(engine)
+	p, err := s.Job(s.ctx, job)
+	require.NoError(t, err)
+	back := stamp()
+	subject, err := s.Undo(s.ctx, p.Log[0].ID, back)
+	require.NoError(t, err)
+	assert.Equal(t, record.Subject{Kind: record.OfJob, ID: job}, subject)
+	_, err = s.Job(s.ctx, job)
+	assert.ErrorIs(t, err, app.ErrNotFound)
+	_, err = s.NoteInJob(s.ctx, job, record.Noted, stamp(), record.Body{Words: "x"})
+	assert.ErrorIs(t, err, app.ErrNotFound)
+	_, err = s.Undo(s.ctx, back.EntryID, stamp())
+	require.NoError(t, err)
+	_, err = s.Job(s.ctx, job)
+	assert.NoError(t, err)
+}
+
+func TestWhatIsRefusedLeavesNoTrace(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(record.Dates{})
+	job := s.job(engine)
+	var wrong input.Errors
+	_, err := s.NoteInJob(s.ctx, job, record.Found, stamp(), says(record.Present, "nonsense"))
+	assert.ErrorAs(t, err, &wrong)
+	var clash *record.Conflict
+	_, err = s.NoteInJob(s.ctx, job, record.Reopened, stamp(), record.Body{})
+	assert.ErrorAs(t, err, &clash)
+	_, err = s.OpenJob(s.ctx, job, engine, stamp(), "again")
+	assert.ErrorAs(t, err, &clash, "a job is started once")
+	_, err = s.KeepEngine(s.ctx, uuid.NewString(), stamp(), record.EngineFacts{Name: "m", Family: trade.Direct, Fuel: "diesel", RatedKW: 12, RatedRPM: 2600,
+		ThermostatC: 60, Circuit: []string{"intake", "raw-pump", "outlet"}, CraftID: uuid.NewString()})
+	assert.ErrorAs(t, err, &wrong)
+	_, err = s.Undo(s.ctx, uuid.NewString(), stamp())
+	assert.ErrorIs(t, err, app.ErrNotFound)
+	p, err := s.Job(s.ctx, job)
+	require.NoError(t, err)
+	assert.Len(t, p.Log, 1)
+}
+
+func TestTheLogTellsWhatAnEntryChanged(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(record.Dates{})
+	page, err := s.Engine(s.ctx, engine)
+	require.NoError(t, err)
+	facts := record.EngineFacts{CraftID: page.Craft.ID, Name: "main", Family: trade.Closed, Fuel: "petrol", RatedKW: 160, RatedRPM: 4600, ThermostatC: 71,
+		Circuit: page.Engine.Circuit, Dates: record.Dates{Descaled: "2026-04-01"}}
+	page, err = s.KeepEngine(s.ctx, engine, stamp(), facts)
+	require.NoError(t, err)
+	assert.Equal(t, []app.Change{{Field: "rated_kw", From: "150", To: "160"}, {Field: "descaled", From: "", To: "2026-04-01"}}, page.Log[1].Changed)
+}

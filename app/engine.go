@@ -1,0 +1,106 @@
+package app
+
+import (
+	"context"
+
+	"hevrin/core/input"
+	"hevrin/core/record"
+	"hevrin/store"
+)
+
+// EngineCard is an engine with its jobs, the newest first.
+type EngineCard struct {
+	Engine store.Engine
+	Jobs   []store.Job
+}
+
+// EnginePage is an engine with its craft, its jobs and its log.
+type EnginePage struct {
+	Craft store.Craft
+	EngineCard
+	Log []LogLine
+}
+
+// KeepEngine adds an engine or changes it.
+func (a *App) KeepEngine(ctx context.Context, id string, s Stamp, facts record.EngineFacts) (*EnginePage, error) {
+	if err := record.CheckEngine(a.Catalogue, facts); err != nil {
+		return nil, err
+	}
+	e := a.entry(s, record.Subject{Kind: record.OfEngine, ID: id}, record.Kept, record.Body{Engine: &facts})
+	err := a.write(ctx, e, func(tx *store.Tx, _ []record.Entry) error {
+		if _, ok, err := tx.Craft(facts.CraftID); err != nil || ok {
+			return err
+		}
+		var wrong input.Errors
+		wrong.Add("craft_id", facts.CraftID, "a craft on record", "add the craft first")
+		return wrong
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.Engine(ctx, id)
+}
+
+// Engine gives an engine's page.
+func (a *App) Engine(ctx context.Context, id string) (*EnginePage, error) {
+	r := a.store.Read(ctx)
+	engine, ok, err := r.Engine(id)
+	if err != nil {
+		return nil, err
+	}
+	if !ok {
+		return nil, notFound("engine", id)
+	}
+	craft, _, err := r.Craft(engine.CraftID)
+	if err != nil {
+		return nil, err
+	}
+	jobs, err := r.Jobs(id)
+	if err != nil {
+		return nil, err
+	}
+	entries, err := r.Entries(record.Subject{Kind: record.OfEngine, ID: id})
+	return &EnginePage{craft, EngineCard{engine, jobs}, logLines(entries)}, err
+}
+
+func projectEngine(_ *App, tx *store.Tx, id string, entries []record.Entry) error {
+	f, ok := record.Engine(entries)
+	if !ok {
+		row, had, err := tx.Engine(id)
+		if err != nil || !had {
+			return err
+		}
+		row.Removed = true
+		return tx.SaveEngine(row)
+	}
+	return tx.SaveEngine(store.Engine{ID: id, CraftID: f.CraftID, Name: f.Name, Family: f.Family, Fuel: f.Fuel,
+		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, Circuit: f.Circuit, Dates: f.Dates})
+}
+
+func factsOf(e store.Engine) record.EngineFacts {
+	return record.EngineFacts{CraftID: e.CraftID, Name: e.Name, Family: e.Family, Fuel: e.Fuel,
+		RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit, Dates: e.Dates}
+}
+
+// engineCards reads the engines' jobs in one query.
+func engineCards(r *store.Reader, engines []store.Engine) ([]EngineCard, error) {
+	ids := make([]string, len(engines))
+	for i, e := range engines {
+		ids[i] = e.ID
+	}
+	jobs, err := r.Jobs(ids...)
+	return cardsOf(engines, jobs), err
+}
+
+// cardsOf puts jobs to their engines.
+func cardsOf(engines []store.Engine, jobs []store.Job) []EngineCard {
+	byEngine := map[string][]store.Job{}
+	for _, j := range jobs {
+		byEngine[j.EngineID] = append(byEngine[j.EngineID], j)
+	}
+	cards := make([]EngineCard, len(engines))
+	for i, e := range engines {
+		cards[i] = EngineCard{e, byEngine[e.ID]}
+	}
+	return cards
+}

@@ -1,0 +1,149 @@
+package app
+
+import (
+	"context"
+
+	"hevrin/core/diagnose"
+	"hevrin/core/input"
+	"hevrin/core/record"
+	"hevrin/core/trade"
+	"hevrin/store"
+)
+
+// JobPage is a job as it stands, with its diagnosis.
+type JobPage struct {
+	Card   store.Job
+	Job    *record.Job
+	Engine store.Engine
+	Craft  store.Craft
+	Log    []LogLine
+	Answer *diagnose.Answer
+}
+
+// OpenJob starts a job on an engine. words is the complaint as it was told.
+func (a *App) OpenJob(ctx context.Context, id, engine string, s Stamp, words string) (*JobPage, error) {
+	e := a.entry(s, record.Subject{Kind: record.OfJob, ID: id}, record.Opened, record.Body{EngineID: engine, Words: words})
+	err := a.write(ctx, e, func(tx *store.Tx, entries []record.Entry) error {
+		if len(entries) > 0 {
+			return &record.Conflict{Say: "a job with this id was started before: make a new id"}
+		}
+		if _, ok, err := tx.Engine(engine); err != nil || ok {
+			return err
+		}
+		var wrong input.Errors
+		wrong.Add("engine_id", engine, "an engine on record", "add the engine first")
+		return wrong
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.Job(ctx, id)
+}
+
+// NoteInJob adds an entry to a job.
+func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Stamp, body record.Body) (*JobPage, error) {
+	e := a.entry(s, record.Subject{Kind: record.OfJob, ID: job}, kind, body)
+	err := a.write(ctx, e, func(tx *store.Tx, entries []record.Entry) error {
+		j, ok := record.FoldJob(a.Catalogue, entries)
+		if !ok {
+			return notFound("job", job)
+		}
+		engine, ok, err := tx.Engine(j.EngineID)
+		if err != nil {
+			return err
+		}
+		if !ok {
+			return notFound("engine", j.EngineID)
+		}
+		return record.CheckJobEntry(a.Catalogue, factsOf(engine), j, e)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.Job(ctx, job)
+}
+
+// Job gives a job's page.
+func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
+	r := a.store.Read(ctx)
+	entries, err := r.Entries(record.Subject{Kind: record.OfJob, ID: id})
+	if err != nil {
+		return nil, err
+	}
+	job, ok := record.FoldJob(a.Catalogue, entries)
+	if !ok {
+		return nil, notFound("job", id)
+	}
+	p := &JobPage{Job: job, Log: logLines(entries)}
+	if p.Card, _, err = r.Job(id); err != nil {
+		return nil, err
+	}
+	if p.Engine, _, err = r.Engine(job.EngineID); err != nil {
+		return nil, err
+	}
+	if p.Craft, _, err = r.Craft(p.Engine.CraftID); err != nil {
+		return nil, err
+	}
+	if p.Answer, err = a.diagnose(r, job, factsOf(p.Engine), false); err != nil {
+		return nil, err
+	}
+	return p, nil
+}
+
+// diagnose answers for a job, with what the engine's record tells taken in; in brief, what was found will do.
+func (a *App) diagnose(r *store.Reader, job *record.Job, engine record.EngineFacts, brief bool) (*diagnose.Answer, error) {
+	jobs, err := r.Jobs(job.EngineID)
+	if err != nil {
+		return nil, err
+	}
+	var past []record.Past
+	for _, j := range jobs {
+		if j.ClosedAt != nil && j.ID != job.ID {
+			past = append(past, record.Past{At: *j.ClosedAt, Faults: j.Faults})
+		}
+	}
+	job.TakeFromRecord(record.KnownFromRecord(engine, past, job.OpenedAt))
+	q := job.Question(engine)
+	q.Brief = brief
+	return a.Diagnosis.Diagnose(q)
+}
+
+func projectJob(a *App, tx *store.Tx, id string, entries []record.Entry) error {
+	job, ok := record.FoldJob(a.Catalogue, entries)
+	if !ok {
+		row, had, err := tx.Job(id)
+		if err != nil || !had {
+			return err
+		}
+		row.Removed = true
+		return tx.SaveJob(row)
+	}
+	engine, _, err := tx.Engine(job.EngineID)
+	if err != nil {
+		return err
+	}
+	row := store.Job{ID: id, EngineID: job.EngineID, OpenedAt: job.OpenedAt.UTC(), OpenedBy: job.OpenedBy, Words: job.Words,
+		Complaint: complaintOf(a.Catalogue, job), Faults: []string{}, Minutes: job.Minutes(), Checks: len(job.Checks)}
+	if c := job.Closing; c != nil {
+		at := c.From.At.UTC()
+		row.ClosedAt, row.Note = &at, c.Words
+		row.Faults = append(row.Faults, c.Faults...)
+		return tx.SaveJob(row)
+	}
+	answer, err := a.diagnose(&tx.Reader, job, factsOf(engine), true)
+	if err != nil {
+		return err
+	}
+	row.Faults = answer.Found
+	return tx.SaveJob(row)
+}
+
+func complaintOf(c *trade.Catalogue, job *record.Job) []string {
+	out := []string{}
+	for _, f := range job.Findings {
+		if facts, ok := c.Finding(f.ID); ok && facts.Source == trade.Complaint && f.Q == 1 {
+			out = append(out, f.ID)
+		}
+	}
+	return out
+}

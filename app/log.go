@@ -1,0 +1,67 @@
+package app
+
+import (
+	"fmt"
+	"strings"
+
+	"hevrin/core/record"
+)
+
+// LogLine is an entry with what became of it.
+type LogLine struct {
+	record.Entry
+	Undone  bool
+	Changed []Change // for a craft or an engine: what the entry changed against the one before
+}
+
+// Change is one field that an entry changed.
+type Change struct{ Field, From, To string }
+
+func logLines(entries []record.Entry) []LogLine {
+	undone := record.Undone(entries)
+	out := make([]LogLine, len(entries))
+	var craft record.CraftFacts
+	var engine record.EngineFacts
+	for i, e := range entries {
+		line := LogLine{Entry: e, Undone: undone[e.ID]}
+		switch {
+		case e.Body.Craft != nil:
+			line.Changed = changes(craftFields(craft), craftFields(*e.Body.Craft))
+			if !line.Undone {
+				craft = *e.Body.Craft
+			}
+		case e.Body.Engine != nil:
+			line.Changed = changes(engineFields(engine), engineFields(*e.Body.Engine))
+			if !line.Undone {
+				engine = *e.Body.Engine
+			}
+		}
+		out[i] = line
+	}
+	return out
+}
+
+func craftFields(f record.CraftFacts) [][2]string {
+	return [][2]string{{"name", f.Name}, {"owner", f.Owner}, {"berth", f.Berth}, {"note", f.Note}}
+}
+
+func engineFields(f record.EngineFacts) [][2]string {
+	number := func(x float64) string {
+		if x == 0 {
+			return ""
+		}
+		return fmt.Sprint(x)
+	}
+	return append([][2]string{{"name", f.Name}, {"family", f.Family}, {"fuel", f.Fuel}, {"rated_kw", number(f.RatedKW)},
+		{"rated_rpm", number(f.RatedRPM)}, {"thermostat_c", number(f.ThermostatC)}, {"circuit", strings.Join(f.Circuit, ", ")}}, f.Dates.Fields()...)
+}
+
+func changes(from, to [][2]string) []Change {
+	var out []Change
+	for i := range to {
+		if from[i][1] != to[i][1] {
+			out = append(out, Change{to[i][0], from[i][1], to[i][1]})
+		}
+	}
+	return out
+}

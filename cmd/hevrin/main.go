@@ -1,0 +1,113 @@
+// Command hevrin serves the program: see `hevrin help`.
+package main
+
+import (
+	"context"
+	"fmt"
+	"log/slog"
+	"net"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+	"time"
+
+	"github.com/adrg/xdg"
+	"github.com/spf13/cobra"
+
+	"hevrin/app"
+	"hevrin/core/trade"
+	"hevrin/demo"
+	"hevrin/server"
+	"hevrin/store"
+)
+
+// version is set when the program is built.
+var version = "dev"
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	if err := root().ExecuteContext(ctx); err != nil {
+		fmt.Fprintln(os.Stderr, "hevrin:", err)
+		os.Exit(1)
+	}
+}
+
+func root() *cobra.Command {
+	cmd := &cobra.Command{Use: "hevrin", Short: "Finds why a marine engine runs hot, or cold", SilenceUsage: true, SilenceErrors: true}
+	var debug bool
+	cmd.PersistentFlags().BoolVar(&debug, "debug", false, "log every request")
+	cmd.PersistentPreRun = func(*cobra.Command, []string) {
+		level := slog.LevelInfo
+		if debug {
+			level = slog.LevelDebug
+		}
+		slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
+	}
+	cmd.AddCommand(serveCommand(), demoCommand(), &cobra.Command{Use: "version", Short: "Say which version this is", Args: cobra.NoArgs,
+		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), "hevrin", version) }})
+	return cmd
+}
+
+// place is where to listen and where the data lie.
+type place struct{ address, data string }
+
+func (p *place) flags(c *cobra.Command, folder string) {
+	c.Flags().StringVar(&p.address, "addr", "127.0.0.1:8420", "address to listen on; only this machine can reach it")
+	c.Flags().StringVar(&p.data, "data", folder, "folder that holds the record")
+}
+
+func serveCommand() *cobra.Command {
+	var p place
+	c := &cobra.Command{Use: "serve", Short: "Serve Hevrin on this machine", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error { return run(c, p, nil) }}
+	p.flags(c, dataFolder("hevrin"))
+	return c
+}
+
+func demoCommand() *cobra.Command {
+	var p place
+	c := &cobra.Command{Use: "demo", Short: "Serve Hevrin with an invented yard, seeded when the folder is empty", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error { return run(c, p, demo.Seed) }}
+	p.flags(c, dataFolder("hevrin-demo"))
+	return c
+}
+
+// dataFolder is the user's own folder for data; see the XDG base directory specification.
+func dataFolder(name string) string { return filepath.Join(xdg.DataHome, name) }
+
+func run(c *cobra.Command, p place, seed func(context.Context, *trade.Catalogue, *store.Store) error) error {
+	ctx := c.Context()
+	if err := server.CheckLoopback(p.address); err != nil {
+		return err
+	}
+	catalogue, err := trade.Load()
+	if err != nil {
+		return err
+	}
+	kept, err := store.Open(ctx, p.data)
+	if err != nil {
+		return err
+	}
+	defer func() {
+		if err := kept.Close(); err != nil {
+			slog.Error("could not close the database", "error", err)
+		}
+	}()
+	if seed != nil {
+		if err := seed(ctx, catalogue, kept); err != nil {
+			return fmt.Errorf("cannot seed the demo: %w", err)
+		}
+	}
+	handler, err := server.New(app.New(catalogue, kept, time.Now), version)
+	if err != nil {
+		return err
+	}
+	err = server.Serve(ctx, p.address, handler, func(a net.Addr) {
+		slog.Info("serving", "address", "http://"+a.String(), "data", p.data, "version", version)
+		fmt.Fprintf(c.OutOrStdout(), "Hevrin is at http://%s  (Ctrl-C stops it)\n", a)
+	})
+	slog.Info("stopped")
+	return err
+}

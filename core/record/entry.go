@@ -1,0 +1,190 @@
+// Package record keeps what happened as entries that are never changed: a craft, an engine or a job is what its
+// standing entries make of it. Taking something back is an entry too, and can itself be taken back.
+package record
+
+import (
+	"fmt"
+	"time"
+)
+
+// SubjectKind says what a log is about.
+type SubjectKind string
+
+// The kinds of subject.
+const (
+	OfCraft  SubjectKind = "craft"
+	OfEngine SubjectKind = "engine"
+	OfJob    SubjectKind = "job"
+)
+
+// Subject is what a log is about.
+type Subject struct {
+	Kind SubjectKind
+	ID   string
+}
+
+// Kind says what an entry notes.
+type Kind string
+
+// The kinds of entry. Kept is for craft and engines, Opened to Reopened for jobs, Undo for every log.
+const (
+	Kept     Kind = "kept"
+	Opened   Kind = "opened"
+	Found    Kind = "finding"
+	Told     Kind = "history"
+	Checked  Kind = "check"
+	Access   Kind = "access"
+	Strategy Kind = "strategy"
+	Noted    Kind = "note"
+	Closed   Kind = "closed"
+	Reopened Kind = "reopened"
+	Undo     Kind = "undo"
+)
+
+// Entry is one thing noted, by whom and when.
+type Entry struct {
+	ID       string
+	Subject  Subject
+	Kind     Kind
+	By       string
+	At       time.Time  // when it was saved, UTC
+	TappedAt *time.Time // when it was tapped, by the device's clock, where it said so
+	Body     Body
+}
+
+// Body is what an entry says; which fields count depends on its kind.
+type Body struct {
+	Undoes   string       `json:"undoes,omitempty"`
+	Craft    *CraftFacts  `json:"craft,omitempty"`
+	Engine   *EngineFacts `json:"engine,omitempty"`
+	EngineID string       `json:"engine_id,omitempty"`
+	Stated   []Stated     `json:"stated,omitempty"`
+	Check    string       `json:"check,omitempty"`
+	Outcome  string       `json:"outcome,omitempty"`
+	Minutes  *float64     `json:"minutes,omitempty"`
+	Access   string       `json:"access,omitempty"`
+	Open     *bool        `json:"open,omitempty"`
+	Strategy string       `json:"strategy,omitempty"`
+	Faults   []string     `json:"faults,omitempty"`
+	Explains *bool        `json:"explains_everything,omitempty"`
+	Words    string       `json:"words,omitempty"`
+}
+
+// Stated is a finding or a history item with its state. Q, for a computed finding, takes the place of the state.
+type Stated struct {
+	ID    string   `json:"id"`
+	State string   `json:"state"`
+	Q     *float64 `json:"q,omitempty"`
+}
+
+// States of a finding.
+const (
+	Present = "present"
+	Absent  = "absent"
+	Unknown = "unknown"
+)
+
+// Outcomes of a check.
+const (
+	Done         = "done"
+	Inconclusive = "inconclusive"
+	Skipped      = "skipped"
+)
+
+// CraftFacts is what is kept of a craft.
+type CraftFacts struct {
+	Name  string `json:"name"`
+	Owner string `json:"owner,omitempty"`
+	Berth string `json:"berth,omitempty"`
+	Note  string `json:"note,omitempty"`
+}
+
+// EngineFacts is what is kept of an engine. Circuit lists its stations in the order of the water.
+type EngineFacts struct {
+	CraftID     string   `json:"craft_id"`
+	Name        string   `json:"name"`
+	Family      string   `json:"family"`
+	Fuel        string   `json:"fuel"`
+	RatedKW     float64  `json:"rated_kw"`
+	RatedRPM    float64  `json:"rated_rpm"`
+	ThermostatC float64  `json:"thermostat_c"`
+	Circuit     []string `json:"circuit"`
+	Dates       Dates    `json:"dates,omitzero"`
+}
+
+// Conflict says that an entry does not fit what stands already, and what to do.
+type Conflict struct{ Say string }
+
+func (c *Conflict) Error() string { return c.Say }
+
+func conflict(say string, args ...any) error { return &Conflict{fmt.Sprintf(say, args...)} }
+
+// Undone lists the ids of the entries that a standing undo takes back. Entries come in the order in which they were
+// kept; an undo that is itself taken back takes nothing back.
+func Undone(entries []Entry) map[string]bool {
+	undone := map[string]bool{}
+	for i := len(entries) - 1; i >= 0; i-- {
+		if e := entries[i]; e.Kind == Undo && !undone[e.ID] {
+			undone[e.Body.Undoes] = true
+		}
+	}
+	return undone
+}
+
+// Standing lists the entries that count: neither taken back nor undoes themselves.
+func Standing(entries []Entry) []Entry {
+	undone := Undone(entries)
+	var out []Entry
+	for _, e := range entries {
+		if e.Kind != Undo && !undone[e.ID] {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// CheckUndo says whether the entry may be taken back: it must be of this log and not taken back yet, and the entry
+// that began a log only while nothing else stands in it and nothing leans on its subject.
+func CheckUndo(entries []Entry, id string, leaning int) error {
+	undone := Undone(entries)
+	for _, e := range entries {
+		if e.ID != id {
+			continue
+		}
+		if undone[id] {
+			return conflict("this was taken back already: nothing is left to undo")
+		}
+		standing := Standing(entries)
+		if e.Kind == Undo || len(standing) == 0 || standing[0].ID != id {
+			return nil
+		}
+		if len(standing) > 1 && e.Subject.Kind == OfJob {
+			return conflict("the job has %d more entries: take those back first, or close the job", len(standing)-1)
+		}
+		if len(standing) == 1 && leaning > 0 {
+			return conflict("%d on record still belong to it: take those back first", leaning)
+		}
+		return nil
+	}
+	return conflict("there is no such entry in this log")
+}
+
+// Craft is what the standing entries make of a craft; not ok when none stands.
+func Craft(entries []Entry) (facts CraftFacts, ok bool) {
+	for _, e := range Standing(entries) {
+		if e.Body.Craft != nil {
+			facts, ok = *e.Body.Craft, true
+		}
+	}
+	return facts, ok
+}
+
+// Engine is what the standing entries make of an engine; not ok when none stands.
+func Engine(entries []Entry) (facts EngineFacts, ok bool) {
+	for _, e := range Standing(entries) {
+		if e.Body.Engine != nil {
+			facts, ok = *e.Body.Engine, true
+		}
+	}
+	return facts, ok
+}

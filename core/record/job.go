@@ -1,0 +1,200 @@
+package record
+
+import (
+	"time"
+
+	"hevrin/core/diagnose"
+	"hevrin/core/trade"
+)
+
+// Job is what the standing entries make of a job.
+type Job struct {
+	ID       string
+	EngineID string
+	OpenedAt time.Time
+	OpenedBy string
+	Words    string // the complaint in its own words
+	// Findings and History in the order in which they were last stated.
+	Findings   []Known
+	History    []Known
+	Checks     []CheckMade
+	OpenAccess []string
+	Strategy   string
+	Notes      []Note
+	Closing    *Closing
+}
+
+// Known is a finding or history item with who stated it and when. Q: 1 present, 0 absent, between: computed.
+type Known struct {
+	ID    string
+	Q     float64
+	Check string // that settled it
+	From  Source
+	// Record is set where the engine's record tells it and nobody said so in the job: how the record knows.
+	Record string
+}
+
+// Source says who noted something, when, and in which entry.
+type Source struct {
+	By    string
+	At    time.Time
+	Entry string
+}
+
+// CheckMade is a check that was made, tried or skipped.
+type CheckMade struct {
+	Check, Outcome, Words string
+	Minutes               float64
+	From                  Source
+}
+
+// Note is a note.
+type Note struct {
+	Words string
+	From  Source
+}
+
+// Closing is how a job ended.
+type Closing struct {
+	Faults   []string
+	Explains bool // everything that was found
+	Words    string
+	From     Source
+}
+
+// FoldJob makes the job of its entries, in the order in which they were kept; not ok when it was never opened, or the
+// opening was taken back.
+func FoldJob(c *trade.Catalogue, entries []Entry) (*Job, bool) {
+	j := &Job{Strategy: diagnose.Quickest}
+	for _, e := range Standing(entries) {
+		if apply, ok := steps[e.Kind]; ok {
+			apply(c, j, e)
+		}
+	}
+	return j, j.ID != ""
+}
+
+var steps = map[Kind]func(*trade.Catalogue, *Job, Entry){
+	Opened: func(_ *trade.Catalogue, j *Job, e Entry) {
+		j.ID, j.EngineID, j.Words = e.Subject.ID, e.Body.EngineID, e.Body.Words
+		j.OpenedAt, j.OpenedBy = e.when(), e.By
+	},
+	Found: func(c *trade.Catalogue, j *Job, e Entry) { j.state(c, e) },
+	Told: func(_ *trade.Catalogue, j *Job, e Entry) {
+		for _, s := range e.Body.Stated {
+			j.History = restate(j.History, s, "", e.source())
+		}
+	},
+	Checked: func(c *trade.Catalogue, j *Job, e Entry) {
+		made := CheckMade{Check: e.Body.Check, Outcome: e.Body.Outcome, Words: e.Body.Words, From: e.source()}
+		if e.Body.Minutes != nil {
+			made.Minutes = *e.Body.Minutes
+		}
+		j.Checks = append(j.Checks, made)
+		j.state(c, e)
+		if check, ok := c.Check(e.Body.Check); ok && e.Body.Outcome != Skipped {
+			j.setAccess(check.Access, true)
+		}
+	},
+	Access: func(_ *trade.Catalogue, j *Job, e Entry) {
+		j.setAccess(e.Body.Access, e.Body.Open != nil && *e.Body.Open)
+	},
+	Strategy: func(_ *trade.Catalogue, j *Job, e Entry) { j.Strategy = e.Body.Strategy },
+	Noted:    func(_ *trade.Catalogue, j *Job, e Entry) { j.Notes = append(j.Notes, Note{e.Body.Words, e.source()}) },
+	Closed: func(_ *trade.Catalogue, j *Job, e Entry) {
+		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains, Words: e.Body.Words, From: e.source()}
+	},
+	Reopened: func(_ *trade.Catalogue, j *Job, _ Entry) { j.Closing = nil },
+}
+
+// when is when it happened, as well as we know.
+func (e Entry) when() time.Time {
+	if e.TappedAt != nil && e.TappedAt.Before(e.At) {
+		return *e.TappedAt
+	}
+	return e.At
+}
+
+func (e Entry) source() Source { return Source{By: e.By, At: e.when(), Entry: e.ID} }
+
+// state takes an entry's findings in; of a group the option stated present drives the others out.
+func (j *Job) state(c *trade.Catalogue, e Entry) {
+	for _, s := range e.Body.Stated {
+		if group, grouped := c.GroupOf(s.ID); grouped && s.State == Present {
+			g, _ := c.Group(group)
+			for _, other := range g.Findings {
+				j.Findings = without(j.Findings, other)
+			}
+		}
+		j.Findings = restate(j.Findings, s, e.Body.Check, e.source())
+	}
+}
+
+func restate(list []Known, s Stated, check string, from Source) []Known {
+	list = without(list, s.ID)
+	switch {
+	case s.Q != nil:
+		return append(list, Known{ID: s.ID, Q: *s.Q, Check: check, From: from})
+	case s.State == Present:
+		return append(list, Known{ID: s.ID, Q: 1, Check: check, From: from})
+	case s.State == Absent:
+		return append(list, Known{ID: s.ID, Q: 0, Check: check, From: from})
+	}
+	return list
+}
+
+func without(list []Known, id string) []Known {
+	out := make([]Known, 0, len(list)+1)
+	for _, k := range list {
+		if k.ID != id {
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
+func (j *Job) setAccess(id string, open bool) {
+	if id == "" {
+		return
+	}
+	var out []string
+	for _, a := range j.OpenAccess {
+		if a != id {
+			out = append(out, a)
+		}
+	}
+	if open {
+		out = append(out, id)
+	}
+	j.OpenAccess = out
+}
+
+// Minutes is what the job's checks took together.
+func (j *Job) Minutes() float64 {
+	sum := 0.0
+	for _, k := range j.Checks {
+		sum += k.Minutes
+	}
+	return sum
+}
+
+// Question is what the diagnosis is asked for this job on this engine.
+func (j *Job) Question(e EngineFacts) diagnose.Question {
+	q := diagnose.Question{Family: e.Family, Stations: e.Circuit, Strategy: j.Strategy, OpenAccess: j.OpenAccess}
+	for _, h := range j.History {
+		if h.Q > 0.5 {
+			q.History = append(q.History, h.ID)
+		}
+	}
+	for _, f := range j.Findings {
+		q.Findings = append(q.Findings, diagnose.Evidence{Finding: f.ID, Q: f.Q})
+	}
+	seen := map[string]bool{}
+	for _, k := range j.Checks {
+		if !seen[k.Check] {
+			q.Done = append(q.Done, k.Check)
+		}
+		seen[k.Check] = true
+	}
+	return q
+}

@@ -1,0 +1,210 @@
+package record
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"hevrin/core/diagnose"
+	"hevrin/core/input"
+	"hevrin/core/trade"
+)
+
+// fieldsOf lists, by the kind of a job's entry, the fields that it must and may have.
+var fieldsOf = map[Kind]struct{ must, may []string }{
+	Found:    {must: []string{"stated"}},
+	Told:     {must: []string{"stated"}},
+	Checked:  {must: []string{"check", "outcome"}, may: []string{"stated", "minutes", "words"}},
+	Access:   {must: []string{"access", "open"}},
+	Strategy: {must: []string{"strategy"}},
+	Noted:    {must: []string{"words"}},
+	Closed:   {must: []string{"explains_everything"}, may: []string{"faults", "words"}},
+	Reopened: {},
+}
+
+func (b Body) given() map[string]bool {
+	return map[string]bool{"stated": len(b.Stated) > 0, "check": b.Check != "", "outcome": b.Outcome != "",
+		"minutes": b.Minutes != nil, "access": b.Access != "", "open": b.Open != nil, "strategy": b.Strategy != "",
+		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "words": strings.TrimSpace(b.Words) != ""}
+}
+
+// CheckJobEntry says what keeps an entry from being added to a job on an engine: input.Errors for what is wrong in
+// itself, a Conflict for what does not fit the job as it stands.
+func CheckJobEntry(c *trade.Catalogue, engine EngineFacts, job *Job, e Entry) error {
+	v := &validation{c: c, engine: engine, body: e.Body}
+	v.fields(e.Kind)
+	if check, ok := contents[e.Kind]; ok && len(v.wrong) == 0 {
+		check(v)
+	}
+	if len(v.wrong) > 0 {
+		return v.wrong
+	}
+	switch {
+	case e.Kind == Reopened && job.Closing == nil:
+		return conflict("the job is open already")
+	case e.Kind != Reopened && e.Kind != Noted && job.Closing != nil:
+		return conflict("the job is closed: reopen it to go on")
+	}
+	return nil
+}
+
+type validation struct {
+	c      *trade.Catalogue
+	engine EngineFacts
+	body   Body
+	wrong  input.Errors
+}
+
+func (v *validation) fields(k Kind) {
+	rule, ok := fieldsOf[k]
+	if !ok {
+		v.wrong.Add("kind", k, "finding, history, check, access, strategy, note, closed, reopened", "a job keeps no such entry")
+		return
+	}
+	for field, given := range v.body.given() {
+		must, may := slices.Contains(rule.must, field), slices.Contains(rule.may, field)
+		switch {
+		case must && !given:
+			v.wrong.Add(field, "nothing", "a value", "an entry of kind %s needs %s", k, field)
+		case given && !must && !may:
+			v.wrong.Add(field, "a value", "nothing", "an entry of kind %s has no %s: leave it out", k, field)
+		}
+	}
+	slices.SortFunc(v.wrong, func(a, b *input.Error) int { return strings.Compare(a.Field, b.Field) })
+}
+
+var contents = map[Kind]func(*validation){
+	Found: func(v *validation) {
+		v.stated("finding", func(id string) bool { _, ok := v.c.Finding(id); return ok })
+	},
+	Told: func(v *validation) {
+		v.stated("history item", func(id string) bool { _, ok := v.c.HistoryItem(id); return ok })
+	},
+	Checked: (*validation).check,
+	Access: func(v *validation) {
+		if _, ok := v.c.AccessTo(v.body.Access); !ok {
+			v.wrong.Add("access", v.body.Access, "an access of the catalogue", "there is no such access")
+		}
+	},
+	Strategy: func(v *validation) {
+		if !slices.Contains(diagnose.Strategies, v.body.Strategy) {
+			v.wrong.Add("strategy", v.body.Strategy, strings.Join(diagnose.Strategies, ", "), "there is no such order of search")
+		}
+	},
+	Closed: (*validation).closed,
+}
+
+func (v *validation) stated(kind string, known func(string) bool) {
+	seen, chosen := map[string]bool{}, map[string]bool{}
+	for i, s := range v.body.Stated {
+		at := fmt.Sprintf("stated[%d]", i)
+		switch {
+		case !known(s.ID):
+			v.wrong.Add(at+".id", s.ID, "an id of the catalogue", "there is no %s %q", kind, s.ID)
+		case seen[s.ID]:
+			v.wrong.Add(at+".id", s.ID, "each once", "%q is given twice", s.ID)
+		}
+		seen[s.ID] = true
+		if !slices.Contains([]string{Present, Absent, Unknown}, s.State) {
+			v.wrong.Add(at+".state", s.State, "present, absent, unknown", "say whether it is so")
+		}
+		if s.Q != nil && (math.IsNaN(*s.Q) || *s.Q < 0 || *s.Q > 1) {
+			v.wrong.Add(at+".q", *s.Q, "0 to 1", "a normalised likelihood lies between 0 and 1")
+		}
+		if g, grouped := v.c.GroupOf(s.ID); grouped {
+			if s.Q != nil {
+				v.wrong.Add(at+".q", *s.Q, "nothing", "one option of a question is so or not: give its state")
+			}
+			if s.State == Present && chosen[g] {
+				v.wrong.Add(at+".id", s.ID, "one option of "+g, "only one of these can be so: keep the one that is")
+			}
+			chosen[g] = chosen[g] || s.State == Present
+		}
+	}
+}
+
+func (v *validation) check() {
+	b := v.body
+	check, ok := v.c.Check(b.Check)
+	if !ok {
+		v.wrong.Add("check", b.Check, "a check of the catalogue", "there is no such check")
+		return
+	}
+	if _, here := v.c.StationOf(check, v.engine.Family, v.engine.Circuit); !here {
+		v.wrong.Add("check", b.Check, "a check on this engine's circuit", "this engine has no place for: %s", check.Label)
+	}
+	if !slices.Contains([]string{Done, Inconclusive, Skipped}, b.Outcome) {
+		v.wrong.Add("outcome", b.Outcome, "done, inconclusive, skipped", "say how it went")
+	}
+	if b.Minutes != nil && (math.IsNaN(*b.Minutes) || *b.Minutes < 0 || *b.Minutes > 1440) {
+		v.wrong.Add("minutes", *b.Minutes, "0 to 1440", "say how many minutes it took")
+	}
+	if (b.Outcome == Done) != (len(b.Stated) > 0) {
+		v.wrong.Add("stated", len(b.Stated), "findings of a check that was done, none otherwise", "say what was found, or that it told nothing")
+	}
+	v.stated("finding", func(id string) bool { return slices.Contains(check.Settles, id) })
+}
+
+func (v *validation) closed() {
+	possible := v.c.FaultsOn(v.engine.Family, v.engine.Circuit)
+	seen := map[string]bool{}
+	for i, f := range v.body.Faults {
+		at := fmt.Sprintf("faults[%d]", i)
+		switch {
+		case !slices.ContainsFunc(possible, func(x trade.Fault) bool { return x.ID == f }):
+			v.wrong.Add(at, f, "a fault that this engine can have", "this engine cannot have %q", f)
+		case seen[f]:
+			v.wrong.Add(at, f, "each once", "%q is given twice", f)
+		}
+		seen[f] = true
+	}
+	if len(v.body.Faults) == 0 && strings.TrimSpace(v.body.Words) == "" {
+		v.wrong.Add("words", "nothing", "a sentence", "no cause is named: say in a few words why the job ends here")
+	}
+}
+
+// CheckCraft says what does not fit in a craft's facts.
+func CheckCraft(f CraftFacts) error {
+	var wrong input.Errors
+	name(&wrong, "name", f.Name)
+	return wrong.Err()
+}
+
+// Limits of an engine's facts: wide enough for any boat, narrow enough to catch a slipped digit. Common practice.
+const (
+	minKW, maxKW                   = 1, 5000
+	minRPM, maxRPM                 = 300, 8000
+	minThermostatC, maxThermostatC = 40, 100
+)
+
+// CheckEngine says what does not fit in an engine's facts.
+func CheckEngine(c *trade.Catalogue, f EngineFacts) error {
+	var wrong input.Errors
+	name(&wrong, "name", f.Name)
+	if _, ok := c.Family(f.Family); !ok {
+		wrong.Add("family", f.Family, "closed, direct", "say how the engine is cooled")
+		return wrong
+	}
+	if f.Fuel != "diesel" && f.Fuel != "petrol" {
+		wrong.Add("fuel", f.Fuel, "diesel, petrol", "say what it burns")
+	}
+	within(&wrong, "rated_kw", f.RatedKW, minKW, maxKW, "kW")
+	within(&wrong, "rated_rpm", f.RatedRPM, minRPM, maxRPM, "rev/min")
+	within(&wrong, "thermostat_c", f.ThermostatC, minThermostatC, maxThermostatC, "°C")
+	checkDates(&wrong, f.Dates)
+	wrong = append(wrong, c.CheckCircuit("circuit", f.Family, f.Circuit)...)
+	return wrong.Err()
+}
+
+func name(wrong *input.Errors, field, given string) {
+	if strings.TrimSpace(given) == "" {
+		wrong.Add(field, "nothing", "1 to 80 letters", "give it a name")
+	}
+}
+
+func within(wrong *input.Errors, field string, x, least, most float64, unit string) {
+	if math.IsNaN(x) || x < least || x > most {
+		wrong.Add(field, x, fmt.Sprintf("%g to %g %s", least, most, unit), "look at the figure and its unit again")
+	}
+}

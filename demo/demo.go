@@ -1,0 +1,133 @@
+// Package demo seeds an invented yard: a small slip on an invented estuary and the working craft it looks after. All
+// names are made up. Ids and times are fixed, so that pictures of the demo repeat.
+package demo
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"hevrin/app"
+	"hevrin/core/record"
+	"hevrin/core/trade"
+	"hevrin/store"
+)
+
+// Seed fills an empty record with the demo; one that holds anything is left alone.
+func Seed(ctx context.Context, c *trade.Catalogue, s *store.Store) error {
+	empty, err := s.Empty(ctx)
+	if err != nil || !empty {
+		return err
+	}
+	w := &writer{ctx: ctx, by: "Ide Marrack"}
+	w.app = app.New(c, s, func() time.Time { return w.now })
+	for _, b := range boats {
+		w.boat(b)
+	}
+	return w.err
+}
+
+// writer keeps entry after entry through the program's own use cases, so that the demo can hold nothing that a
+// technician could not have put there. The first error stops it.
+type writer struct {
+	ctx context.Context
+	app *app.App
+	by  string
+	now time.Time
+	err error
+}
+
+var space = uuid.MustParse("6b1f2c9e-50a4-4d0e-9a37-8f6c1f0d7e21")
+
+// id is the same at every seeding.
+func id(name string) string { return uuid.NewSHA1(space, []byte(name)).String() }
+
+func (w *writer) stamp(entry string) app.Stamp { return app.Stamp{EntryID: id(entry), By: w.by} }
+
+func (w *writer) keep(do func() error) {
+	if w.err == nil {
+		w.err = do()
+	}
+	w.now = w.now.Add(time.Minute)
+}
+
+func (w *writer) boat(b boat) {
+	w.now = time.Date(2024, time.March, 4, 8, 30, 0, 0, time.UTC)
+	craft := id(b.name)
+	w.keep(func() error {
+		_, err := w.app.KeepCraft(w.ctx, craft, w.stamp(b.name+" kept"), record.CraftFacts{Name: b.name, Owner: b.owner, Berth: b.berth, Note: b.note})
+		return err
+	})
+	for _, e := range b.engines {
+		w.now = time.Date(2024, time.March, 4, 8, 40, 0, 0, time.UTC)
+		name := b.name + " " + e.facts.Name
+		facts := e.facts
+		facts.CraftID = craft
+		w.keep(func() error {
+			_, err := w.app.KeepEngine(w.ctx, id(name), w.stamp(name+" kept"), facts)
+			return err
+		})
+		for _, j := range e.jobs {
+			w.job(name, j)
+		}
+	}
+}
+
+func (w *writer) job(engine string, j job) {
+	w.now, w.by = j.at, j.by
+	name := engine + j.at.Format(time.RFC3339)
+	w.keep(func() error {
+		_, err := w.app.OpenJob(w.ctx, id(name), id(engine), w.stamp(name+" opened"), j.words)
+		return err
+	})
+	for i, s := range j.steps {
+		w.keep(func() error {
+			_, err := w.app.NoteInJob(w.ctx, id(name), s.kind, w.stamp(name+" step "+string(rune('a'+i))), s.body)
+			return err
+		})
+		if s.body.Minutes != nil {
+			w.now = w.now.Add(time.Duration(*s.body.Minutes) * time.Minute)
+		}
+	}
+}
+
+// The steps of a demo job.
+
+type step struct {
+	kind record.Kind
+	body record.Body
+}
+
+func stated(state string, ids ...string) []record.Stated {
+	var out []record.Stated
+	for _, x := range ids {
+		out = append(out, record.Stated{ID: x, State: state})
+	}
+	return out
+}
+
+func seen(ids ...string) step {
+	return step{record.Found, record.Body{Stated: stated(record.Present, ids...)}}
+}
+func not(ids ...string) step {
+	return step{record.Found, record.Body{Stated: stated(record.Absent, ids...)}}
+}
+func told(ids ...string) step {
+	return step{record.Told, record.Body{Stated: stated(record.Present, ids...)}}
+}
+func note(words string) step { return step{record.Noted, record.Body{Words: words}} }
+
+func looked(check string, minutes float64, present, absent []string) step {
+	return step{record.Checked, record.Body{Check: check, Outcome: record.Done, Minutes: &minutes,
+		Stated: append(stated(record.Present, present...), stated(record.Absent, absent...)...)}}
+}
+
+func skipped(check, words string) step {
+	return step{record.Checked, record.Body{Check: check, Outcome: record.Skipped, Words: words}}
+}
+
+func closed(words string, faults ...string) step {
+	all := true
+	return step{record.Closed, record.Body{Faults: faults, Explains: &all, Words: words}}
+}

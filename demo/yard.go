@@ -1,0 +1,104 @@
+package demo
+
+import (
+	"time"
+
+	"hevrin/core/record"
+	"hevrin/core/trade"
+)
+
+type boat struct {
+	name, owner, berth, note string
+	engines                  []engine
+}
+
+type engine struct {
+	facts record.EngineFacts
+	jobs  []job
+}
+
+type job struct {
+	at    time.Time
+	by    string
+	words string
+	steps []step
+}
+
+func day(year int, month time.Month, day, hour int) time.Time {
+	return time.Date(year, month, day, hour, 10, 0, 0, time.UTC)
+}
+
+const (
+	ide = "Ide Marrack"
+	tam = "Tam Selwick"
+)
+
+type ids = []string
+
+var boats = []boat{
+	{"Brackling", "Sarrel Bar Pilots", "Pilot pontoon, Corrow", "Pilot launch. Out in all weathers, low hours at idle.", []engine{{
+		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2025-03-20", Descaled: "2025-10-02", ElbowFitted: "2021-04-12", CoolantChanged: "2024-11-05", SeacockWorked: "2026-03-30"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 220, RatedRPM: 3400, ThermostatC: 82,
+			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "charge-cooler", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "exhaust-sensor", "load"}},
+		[]job{
+			{day(2024, time.June, 11, 9), ide, "Alarm twice on the way in.", []step{
+				seen("alarm-sounded", "weak-water-at-outlet", "came-gradually"), told("impeller-overdue"),
+				looked("strainer-look", 5, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}),
+				looked("impeller-look", 20, ids{"blades-cracked-or-set"}, ids{"blades-missing", "hub-or-key-slipping", "sand-found"}),
+				closed("New impeller, 410 hours on the old one.", "impeller-tired")}},
+			{day(2026, time.May, 18, 7), tam, "Gauge climbs past 95 above 2600 rev/min, comes down at slow speed.", []step{
+				seen("hot-under-load", "weak-water-at-outlet", "came-gradually"), told("weed-about")}},
+		}}}},
+	{"Mudlark's Due", "Pell and Daughter, mussels", "Hard at Nessen Creek", "Mussel barge. Sits on the mud at low water.", []engine{{
+		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2026-03-28", ElbowFitted: "2019-06-03", SeacockWorked: "2026-03-28"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "anti-siphon", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}},
+		[]job{
+			{day(2025, time.April, 2, 10), ide, "First start of the year, no water.", []step{
+				seen("no-water-at-outlet", "slow-to-prime"), told("laid-up"),
+				looked("prime-test", 4, ids{"no-prime", "primes-once-filled"}, nil),
+				looked("impeller-look", 22, nil, ids{"blades-missing", "blades-cracked-or-set", "hub-or-key-slipping", "sand-found"}),
+				closed("Pump filled by hand, primed at once after that. Impeller sound.", "pump-not-primed")}},
+			{day(2026, time.May, 16, 14), ide, "Touched bottom on Tuesday. Hot since.", []step{
+				seen("hot-under-load", "came-suddenly", "weak-water-at-outlet"), told("grounded"), not("exhaust-hose-hot"),
+				looked("seacock-look", 1, nil, ids{"seacock-not-full-open"}),
+				looked("strainer-look", 5, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}),
+				skipped("intake-look", "Afloat, no diver today."),
+				note("Grey silt in the strainer bowl, not enough to block it.")}},
+		}}}},
+	{"Lissamar", "Corrow Ferry Trust", "Ferry steps", "Passenger ferry, 12 crossings a day.", []engine{{
+		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2025-02-10", CoolantChanged: "2024-08-20", SeacockWorked: "2026-02-01"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "raw-filter", "oil-cooler", "exchanger", "gear-cooler", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}},
+		[]job{
+			{day(2024, time.August, 20, 6), tam, "Coolant low every week.", []step{
+				seen("coolant-disappears", "rust-spray-line"),
+				looked("coolant-level", 1, ids{"level-low-cold"}, nil), looked("weep-look", 3, ids{"wet-at-weep-coolant"}, nil),
+				closed("New circulation pump seal, coolant 40 %.", "coolant-low", "circ-pump-seal-leak")}},
+			{day(2026, time.May, 17, 19), tam, "Steam at the outlet on the last crossing, engine stopped at once.", []step{
+				seen("no-water-at-outlet", "came-suddenly", "steam-at-outlet", "exhaust-hose-hot", "alarm-sounded"), looked("strainer-look", 4, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}),
+				looked("impeller-look", 19, ids{"blades-missing"}, ids{"blades-cracked-or-set", "hub-or-key-slipping", "sand-found"}),
+				note("Three of eight blades gone. None in the pump housing.")}},
+		}}}},
+	{"Fathom Ewe", "Lowater Soundings", "Survey berth, Corrow Slip", "Survey catamaran, two engines alike.", []engine{
+		{record.EngineFacts{Name: "Port", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}},
+			[]job{{day(2025, time.September, 9, 11), ide, "Settles 6 degrees higher than starboard.", []step{
+				seen("hot-under-load", "came-gradually", "good-water-at-outlet"), told("warm-salt-undescaled"),
+				looked("coolant-level", 1, nil, ids{"level-low-cold"}), looked("exchanger-look", 30, ids{"tubes-crusted"}, ids{"fragments-at-exchanger", "divider-displaced", "tubes-dark"}),
+				looked("scale-drop-test", 2, ids{"scale-fizzes"}, nil),
+				closed("Descaled on the bench, plateau back to 84 °C.", "tubes-scaled")}}}},
+		{record.EngineFacts{Name: "Starboard", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}},
+			[]job{{day(2026, time.May, 15, 9), tam, "Never warms up, port is fine. Heater in the wheelhouse lukewarm.", []step{
+				seen("runs-cool", "heater-lukewarm", "sister-engine-normal"),
+				looked("coolant-level", 1, nil, ids{"level-low-cold"}),
+				looked("gauge-compare", 4, nil, ids{"gauge-off"})}}}},
+	}},
+	{"Old Grummet", "Corrow Harbour", "Tug wall", "Harbour tug. Raw-water-cooled since she was built.", []engine{{
+		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2025-10-21", ElbowFitted: "2017-05-15"}, Family: trade.Direct, Fuel: "diesel", RatedKW: 12, RatedRPM: 2600, ThermostatC: 60,
+			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "thermostat", "block", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "gauge", "load"}},
+		[]job{{day(2025, time.October, 21, 8), ide, "Hotter every month, whatever the speed.", []step{
+			seen("hot-everywhere", "came-gradually"), told("warm-salt-undescaled", "elbow-old"),
+			looked("strainer-look", 4, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}),
+			looked("block-flush", 40, ids{"block-flush-dirty"}, nil), looked("low-point-look", 16, nil, ids{"sand-found"}),
+			closed("Half a bucket of rust from the block drains. Riser bore measured, still good.", "block-silted")}}},
+	}}},
+}

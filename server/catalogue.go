@@ -1,0 +1,83 @@
+package server
+
+import (
+	"slices"
+
+	"hevrin/api"
+	"hevrin/core/trade"
+)
+
+func catalogueView(c *trade.Catalogue) api.Catalogue {
+	return api.Catalogue{
+		Version: c.Version, SetFactor: c.SetFactor,
+		Families: each(c.Families, func(f trade.Family) api.FamilyFacts {
+			return api.FamilyFacts{Id: api.FamilyID(f.ID), Label: f.Label, What: f.What, ThermostatC: f.ThermostatC, Circuit: f.Circuit}
+		}),
+		Stations: each(c.Stations, func(s trade.Station) api.Station {
+			side := func(x string) api.Side { return api.Side(x) }
+			return api.Station{Id: s.ID, Label: s.Label, What: s.What, Closed: each(s.Sides[trade.Closed], side), Direct: each(s.Sides[trade.Direct], side)}
+		}),
+		Faults: each(c.Faults, faultView),
+		Pairs:  each(c.Pairs, func(p trade.Pair) api.Pair { return api.Pair{A: p.A, B: p.B, Factor: p.Factor, Why: p.Why} }),
+		History: each(c.History, func(h trade.HistoryItem) api.HistoryItem {
+			return api.HistoryItem{Id: h.ID, Label: h.Label, Multipliers: each(h.Multipliers, func(m trade.Multiplier) api.Multiplier {
+				return api.Multiplier{Fault: m.Fault, Factor: m.Factor, Why: m.Why}
+			})}
+		}),
+		Findings: each(c.Findings, func(f trade.Finding) api.Finding {
+			return api.Finding{Id: f.ID, Label: f.Label, Topic: f.Topic, Source: api.Source(f.Source), Leak: f.Leak, LeakWhy: f.LeakWhy,
+				Causes: each(f.Causes, linkView), Blocks: each(f.Blocks, linkView)}
+		}),
+		Groups: each(c.Groups, func(g trade.Group) api.Group { return api.Group{Id: g.ID, Label: g.Label, Findings: g.Findings} }),
+		Checks: each(c.Checks, func(k trade.Check) api.Check { return checkView(c, k) }),
+		Access: each(c.Access, func(a trade.Access) api.Access {
+			return api.Access{Id: a.ID, Label: a.Label, Minutes: a.Minutes, Needs: list(a.Needs), Cautions: list(a.Cautions), Why: a.Why}
+		}),
+		Needs: each(c.Needs, func(n trade.Need) api.Labelled { return api.Labelled{Id: n.ID, Label: n.Label} }),
+		Cautions: each(c.Cautions, func(k trade.Caution) api.Caution {
+			return api.Caution{Id: k.ID, Label: k.Label, Text: k.Text}
+		}),
+	}
+}
+
+func faultView(f trade.Fault) api.Fault {
+	return api.Fault{Id: f.ID, Label: f.Label, Stations: f.Stations, Families: families(f.Families), Prior: f.Prior, Why: f.Why, Remedy: f.Remedy,
+		Sure: each(f.Sure, func(s trade.SureLook) api.SureLook {
+			return api.SureLook{Check: s.Check, Finding: s.Finding, Rivals: each(s.Rivals, func(r trade.Rival) api.Rival {
+				return api.Rival{Fault: r.Fault, ToldBy: r.ToldBy}
+			})}
+		})}
+}
+
+func linkView(l trade.Link) api.Link {
+	return api.Link{Fault: l.Fault, Strength: l.Strength, Why: l.Why}
+}
+
+// checkView joins what the access needs to what the check itself needs.
+func checkView(c *trade.Catalogue, k trade.Check) api.Check {
+	access, _ := c.AccessTo(k.Access)
+	both := k.Families
+	if len(both) == 0 {
+		both = []string{trade.Closed, trade.Direct}
+	}
+	return api.Check{Id: k.ID, Label: k.Label, Station: k.Stations[0], Stations: k.Stations, Families: families(both), Minutes: k.Minutes,
+		Access: some(k.Access), Engine: api.EngineState(k.Engine), Needs: union(access.Needs, k.Needs),
+		Cautions: union(access.Cautions, k.Cautions), Settles: k.Settles, Confirms: list(k.Confirms), How: k.How}
+}
+
+func families(ids []string) []api.FamilyID {
+	return each(ids, func(x string) api.FamilyID { return api.FamilyID(x) })
+}
+
+// list is never null.
+func list(x []string) []string { return append([]string{}, x...) }
+
+func union(a, b []string) []string {
+	out := list(a)
+	for _, x := range b {
+		if !slices.Contains(out, x) {
+			out = append(out, x)
+		}
+	}
+	return out
+}

@@ -1,0 +1,210 @@
+package server
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/getkin/kin-openapi/routers"
+	"github.com/getkin/kin-openapi/routers/gorillamux"
+	"github.com/labstack/echo/v5"
+
+	"hevrin/api"
+	"hevrin/core/input"
+)
+
+// followContract refuses what does not fit the contract before any handler sees it: malformed JSON with 400, what
+// does not fit a schema with 422 and the field.
+func followContract() (echo.MiddlewareFunc, error) {
+	spec, err := api.GetSpec()
+	if err != nil {
+		return nil, err
+	}
+	router, err := gorillamux.NewRouter(spec)
+	if err != nil {
+		return nil, err
+	}
+	return func(next echo.HandlerFunc) echo.HandlerFunc {
+		return func(c *echo.Context) error {
+			r := c.Request()
+			if !strings.HasPrefix(r.URL.Path, BasePath+"/") {
+				return next(c)
+			}
+			route, params, err := router.FindRoute(r)
+			if err != nil {
+				return noRoute(err)
+			}
+			if err := readBody(r); err != nil {
+				return err
+			}
+			err = openapi3filter.ValidateRequest(r.Context(), &openapi3filter.RequestValidationInput{
+				Request: r, PathParams: params, Route: route, Options: &openapi3filter.Options{MultiError: true},
+			})
+			if err != nil {
+				return refusal(err)
+			}
+			return next(c)
+		}
+	}, nil
+}
+
+func noRoute(err error) error {
+	if errors.Is(err, routers.ErrMethodNotAllowed) {
+		return echo.NewHTTPError(http.StatusMethodNotAllowed, "this address does not take that method")
+	}
+	return echo.NewHTTPError(http.StatusNotFound, "there is nothing at this address")
+}
+
+// readBody takes the body in whole and refuses what is not one JSON value.
+func readBody(r *http.Request) error {
+	if r.Method == http.MethodGet || r.Method == http.MethodHead {
+		return nil
+	}
+	raw, err := io.ReadAll(r.Body)
+	if err != nil {
+		if echo.StatusCode(err) != 0 {
+			return err
+		}
+		return echo.NewHTTPError(http.StatusBadRequest, "the request broke off: send it again")
+	}
+	if !json.Valid(raw) {
+		return echo.NewHTTPError(http.StatusBadRequest, "the body is not JSON: "+whereBroken(raw))
+	}
+	r.Body = io.NopCloser(bytes.NewReader(raw))
+	return nil
+}
+
+func whereBroken(raw []byte) string {
+	if len(bytes.TrimSpace(raw)) == 0 {
+		return "it is empty"
+	}
+	var syntax *json.SyntaxError
+	var value any
+	if err := json.Unmarshal(raw, &value); errors.As(err, &syntax) {
+		return fmt.Sprintf("%s at byte %d", syntax, syntax.Offset)
+	}
+	return "it breaks off"
+}
+
+func refusal(err error) error {
+	var fields input.Errors
+	var outer *openapi3filter.RequestError
+	collect(err, "", &fields)
+	if len(fields) > 0 {
+		return fields
+	}
+	if errors.As(err, &outer) && strings.Contains(outer.Reason, "Content-Type") {
+		return echo.NewHTTPError(http.StatusUnsupportedMediaType, "send JSON: Content-Type application/json")
+	}
+	return echo.NewHTTPError(http.StatusBadRequest, "the request cannot be read: a number out of range, or a body that is none")
+}
+
+// collect walks the validator's nested errors down to the schema errors.
+func collect(err error, parameter string, into *input.Errors) {
+	switch e := err.(type) { //nolint:errorlint // walking the tree, each node as it is
+	case openapi3.MultiError:
+		for _, x := range e {
+			collect(x, parameter, into)
+		}
+	case *openapi3filter.RequestError:
+		if e.Parameter != nil {
+			parameter = e.Parameter.Name
+		}
+		collect(e.Err, parameter, into)
+	case *openapi3.SchemaError:
+		if e.Origin != nil {
+			if n := len(*into); n == 0 {
+				collect(e.Origin, parameter, into)
+			}
+			if len(*into) > 0 {
+				return
+			}
+		}
+		pointer := e.JSONPointer()
+		if name := unsupported.FindStringSubmatch(e.Reason); name != nil {
+			pointer = append(pointer, name[1])
+		}
+		field := fieldPath(parameter, pointer)
+		into.Add(field, given(e), allowed(e), "%s does not fit: %s", field, e.Reason)
+	}
+}
+
+// unsupported finds the name of a field that the contract does not have; the validator tells it only in words.
+var unsupported = regexp.MustCompile(`^property "(.*)" is unsupported$`)
+
+func fieldPath(parameter string, pointer []string) string {
+	path := parameter
+	for _, step := range pointer {
+		switch _, err := strconv.Atoi(step); {
+		case err == nil:
+			path += "[" + step + "]"
+		case path == "":
+			path = step
+		default:
+			path += "." + step
+		}
+	}
+	if path == "" {
+		return "body"
+	}
+	return path
+}
+
+const longestGiven = 120
+
+func given(e *openapi3.SchemaError) string {
+	if e.SchemaField == "required" {
+		return "nothing"
+	}
+	raw, err := json.Marshal(e.Value)
+	if err != nil {
+		return fmt.Sprint(e.Value)
+	}
+	if len(raw) > longestGiven {
+		return string(raw[:longestGiven]) + "…"
+	}
+	return string(raw)
+}
+
+// allowed says in words what the schema takes.
+func allowed(e *openapi3.SchemaError) string {
+	s := e.Schema
+	var words []string
+	add := func(ok bool, format string, args ...any) {
+		if ok {
+			words = append(words, fmt.Sprintf(format, args...))
+		}
+	}
+	switch e.SchemaField {
+	case "required":
+		return "a value for every field of: " + strings.Join(s.Required, ", ")
+	case "properties", "additionalProperties":
+		return "only the fields that the contract names"
+	}
+	if s.Type != nil {
+		add(true, "%s", strings.Join(s.Type.Slice(), " or "))
+	}
+	add(len(s.Enum) > 0, "one of %v", s.Enum)
+	if s.Min != nil && s.Max != nil {
+		add(true, "from %g to %g", *s.Min, *s.Max)
+	}
+	add(s.MinLength > 0, "at least %d letters", s.MinLength)
+	if s.MaxLength != nil {
+		add(true, "at most %d letters", *s.MaxLength)
+	}
+	add(s.MinItems > 0, "at least %d", s.MinItems)
+	if s.MaxItems != nil {
+		add(true, "at most %d", *s.MaxItems)
+	}
+	add(s.Pattern != "", "of the form %s", s.Pattern)
+	add(s.Format == "date-time", "a time as in 2026-05-01T08:30:00Z")
+	return strings.Join(words, ", ")
+}

@@ -1,0 +1,115 @@
+// Package server speaks HTTP: the routes of the contract, errors as problem details, and the embedded front end. The
+// handlers are thin; what happens is in app.
+package server
+
+import (
+	"context"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"time"
+
+	"github.com/labstack/echo/v5"
+	"github.com/labstack/echo/v5/middleware"
+
+	"hevrin/api"
+	"hevrin/app"
+	"hevrin/web"
+)
+
+// BasePath is where the contract's routes begin.
+const BasePath = "/api/v1"
+
+// bodyLimit is more than any tap needs, and little enough that nobody fills the memory.
+const bodyLimit = 1 << 20
+
+// New makes the server of an app. version is told by /health.
+func New(a *app.App, version string) (*echo.Echo, error) {
+	e := echo.NewWithConfig(echo.Config{
+		Logger:           slog.Default(),
+		HTTPErrorHandler: answerProblem,
+	})
+	contract, err := followContract()
+	if err != nil {
+		return nil, err
+	}
+	e.Use(requestLog(), middleware.Recover(), localOnly, safeHeaders, middleware.BodyLimit(bodyLimit), contract)
+	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(&handlers{a, version}, nil), BasePath)
+	serveFrontEnd(e, web.Dist())
+	return e, nil
+}
+
+// Serve listens until the context ends, then lets running requests finish. ready is told the address.
+func Serve(ctx context.Context, address string, h http.Handler, ready func(net.Addr)) error {
+	if err := CheckLoopback(address); err != nil {
+		return err
+	}
+	start := echo.StartConfig{Address: address, HideBanner: true, HidePort: true, ListenerAddrFunc: ready,
+		GracefulTimeout: 10 * time.Second,
+		BeforeServeFunc: func(s *http.Server) error {
+			s.ReadHeaderTimeout, s.ReadTimeout, s.IdleTimeout = 5*time.Second, 30*time.Second, 2*time.Minute
+			return nil
+		}}
+	return start.Start(ctx, h)
+}
+
+// CheckLoopback refuses every address that other machines could reach: there is no sign-in yet.
+func CheckLoopback(address string) error {
+	host, _, err := net.SplitHostPort(address)
+	if err != nil {
+		return fmt.Errorf("the address %q is not host:port, as in 127.0.0.1:8420", address)
+	}
+	if host == "localhost" {
+		return nil
+	}
+	if ip := net.ParseIP(host); ip != nil && ip.IsLoopback() {
+		return nil
+	}
+	return fmt.Errorf("the address %q could be reached from other machines, and there is no sign-in yet: use 127.0.0.1 or localhost", address)
+}
+
+func requestLog() echo.MiddlewareFunc {
+	return middleware.RequestLoggerWithConfig(middleware.RequestLoggerConfig{
+		LogMethod: true, LogURIPath: true, LogStatus: true, LogLatency: true, HandleError: true,
+		LogValuesFunc: func(c *echo.Context, v middleware.RequestLoggerValues) error {
+			level := slog.LevelDebug
+			if v.Status >= http.StatusInternalServerError {
+				level = slog.LevelError
+			}
+			slog.LogAttrs(c.Request().Context(), level, "request", slog.String("method", v.Method), slog.String("path", v.URIPath),
+				slog.Int("status", v.Status), slog.Duration("took", v.Latency), slog.Any("error", v.Error))
+			return nil
+		},
+	})
+}
+
+// localOnly refuses requests that name another host, as a page of another site does that points its own name at this
+// machine, and writes sent from another site's page.
+func localOnly(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		host := r.Host
+		if h, _, err := net.SplitHostPort(host); err == nil {
+			host = h
+		}
+		if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
+			return echo.NewHTTPError(http.StatusForbidden, "open Hevrin at localhost or 127.0.0.1: it answers to no other name")
+		}
+		reads := r.Method == http.MethodGet || r.Method == http.MethodHead
+		if site := r.Header.Get("Sec-Fetch-Site"); !reads && site != "" && site != "same-origin" && site != "none" {
+			return echo.NewHTTPError(http.StatusForbidden, "this was sent from another site's page and was not kept")
+		}
+		return next(c)
+	}
+}
+
+func safeHeaders(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		h := c.Response().Header()
+		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "no-referrer")
+		return next(c)
+	}
+}

@@ -1,0 +1,140 @@
+package server
+
+import (
+	"hevrin/api"
+	"hevrin/app"
+	"hevrin/core/diagnose"
+	"hevrin/core/record"
+	"hevrin/store"
+)
+
+func answerView(a *diagnose.Answer) api.Answer {
+	return api.Answer{
+		Suspects: each(a.Suspects, func(s diagnose.Suspect) api.Suspect {
+			return api.Suspect{Fault: s.Fault, Probability: s.Probability, Prior: s.Prior, MovedBy: each(s.MovedBy, func(m diagnose.Move) api.Move {
+				return api.Move{Kind: api.MoveKind(m.Kind), Id: m.ID, LogOdds: m.LogOdds}
+			})}
+		}),
+		Sets: each(a.Sets, func(s diagnose.Set) api.FaultSet {
+			return api.FaultSet{Faults: s.Faults, Probability: s.Probability}
+		}),
+		NextChecks: each(a.NextChecks, func(n diagnose.NextCheck) api.NextCheck {
+			return api.NextCheck{Check: n.Check, Station: n.Station, Minutes: n.Minutes, AccessMinutes: n.AccessMinutes,
+				ConfirmChance: n.ConfirmChance, GainBits: n.GainBits, SavesMinutes: n.SavesMinutes, Reason: n.Reason}
+		}),
+		Found: a.Found, Done: a.Done, Unexplained: a.Unexplained, OtherFault: a.OtherFault,
+		Consequences: each(a.Consequences, func(c diagnose.Consequence) api.Consequence {
+			return api.Consequence{Fault: c.Fault, Because: c.Because, Why: c.Why, Probability: c.Probability}
+		}),
+		Conflicts: each(a.Conflicts, func(c diagnose.Conflict) api.Conflict { return api.Conflict{A: c.A, B: c.B, Times: c.Times} }),
+		Outlooks: each(a.Outlooks, func(o diagnose.Outlook) api.Outlook {
+			return api.Outlook{Strategy: api.Strategy(o.Strategy), Minutes: o.Minutes}
+		}),
+		RuledOut: each(a.RuledOut, func(r diagnose.RuledOut) api.RuledOut { return api.RuledOut{Check: r.Check, Reason: r.Reason} }),
+	}
+}
+
+func craftView(c store.Craft) api.Craft {
+	return api.Craft{Id: c.ID, Name: c.Name, Owner: c.Owner, Berth: c.Berth, Note: c.Note}
+}
+
+func craftCardView(c app.CraftCard) api.CraftCard {
+	return api.CraftCard{Craft: craftView(c.Craft), Engines: each(c.Engines, engineCardView)}
+}
+
+func craftPageView(p *app.CraftPage) api.CraftPage {
+	return api.CraftPage{Craft: craftView(p.Craft), Engines: each(p.Engines, engineCardView), Log: each(p.Log, logView)}
+}
+
+func engineView(e store.Engine) api.Engine {
+	return api.Engine{Id: e.ID, CraftId: e.CraftID, Name: e.Name, Family: api.FamilyID(e.Family), Fuel: api.Fuel(e.Fuel),
+		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit, Dates: datesView(e.Dates)}
+}
+
+func engineCardView(e app.EngineCard) api.EngineCard {
+	return api.EngineCard{Engine: engineView(e.Engine), Jobs: each(e.Jobs, jobCardView)}
+}
+
+func enginePageView(p *app.EnginePage) api.EnginePage {
+	return api.EnginePage{Craft: craftView(p.Craft), Engine: engineView(p.Engine), Jobs: each(p.Jobs, jobCardView), Log: each(p.Log, logView)}
+}
+
+func jobCardView(j store.Job) api.JobCard {
+	return api.JobCard{Id: j.ID, EngineId: j.EngineID, OpenedAt: j.OpenedAt.UTC(), OpenedBy: j.OpenedBy, Complaint: list(j.Complaint),
+		Words: some(j.Words), Faults: list(j.Faults), Minutes: j.Minutes, Checks: j.Checks, Closed: j.ClosedAt != nil,
+		ClosedAt: j.ClosedAt, Note: some(j.Note)}
+}
+
+func jobPageView(p *app.JobPage) api.JobPage {
+	j := p.Job
+	out := api.JobPage{
+		Card: jobCardView(p.Card), Craft: craftView(p.Craft), Engine: engineView(p.Engine),
+		History: each(j.History, knownView), Findings: each(j.Findings, knownView), OpenAccess: list(j.OpenAccess),
+		Checks: each(j.Checks, func(k record.CheckMade) api.CheckMade {
+			return api.CheckMade{Check: k.Check, Outcome: api.CheckOutcome(k.Outcome), Minutes: k.Minutes, Words: some(k.Words),
+				By: k.From.By, At: k.From.At, EntryId: k.From.Entry}
+		}),
+		Strategy: api.Strategy(j.Strategy),
+		Notes: each(j.Notes, func(n record.Note) api.Note {
+			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
+		}),
+		Log: each(p.Log, logView), Diagnosis: answerView(p.Answer),
+	}
+	if c := j.Closing; c != nil {
+		out.Closed = &api.Closed{Faults: list(c.Faults), ExplainsEverything: c.Explains, Words: c.Words,
+			By: c.From.By, At: c.From.At, EntryId: c.From.Entry}
+	}
+	return out
+}
+
+func knownView(k record.Known) api.Known {
+	if k.Record != "" {
+		return api.Known{Id: k.ID, Q: k.Q, FromRecord: &k.Record}
+	}
+	return api.Known{Id: k.ID, Q: k.Q, Check: some(k.Check), By: &k.From.By, At: &k.From.At, EntryId: &k.From.Entry}
+}
+
+func datesView(d record.Dates) api.Dates {
+	day := func(x record.Day) *api.Day { return some(api.Day(x)) }
+	return api.Dates{ImpellerFitted: day(d.ImpellerFitted), Descaled: day(d.Descaled), ElbowFitted: day(d.ElbowFitted),
+		CoolantChanged: day(d.CoolantChanged), SeacockWorked: day(d.SeacockWorked)}
+}
+
+func datesOf(d *api.Dates) record.Dates {
+	if d == nil {
+		return record.Dates{}
+	}
+	day := func(x *api.Day) record.Day { return record.Day(value(x)) }
+	return record.Dates{ImpellerFitted: day(d.ImpellerFitted), Descaled: day(d.Descaled), ElbowFitted: day(d.ElbowFitted),
+		CoolantChanged: day(d.CoolantChanged), SeacockWorked: day(d.SeacockWorked)}
+}
+
+func logView(l app.LogLine) api.LogLine {
+	b := l.Body
+	out := api.LogLine{EntryId: l.ID, Kind: string(l.Kind), By: l.By, At: l.At, TappedAt: l.TappedAt, Undone: l.Undone,
+		Undoes: some(b.Undoes), Check: some(b.Check), Minutes: b.Minutes, Access: some(b.Access), Open: b.Open,
+		Outcome: some(api.CheckOutcome(b.Outcome)), Strategy: some(api.Strategy(b.Strategy)), ExplainsEverything: b.Explains, Words: some(b.Words)}
+	if len(b.Stated) > 0 {
+		stated := each(b.Stated, func(s record.Stated) api.Stated {
+			return api.Stated{Id: s.ID, State: api.StatedState(s.State), Q: s.Q}
+		})
+		out.Stated = &stated
+	}
+	if len(b.Faults) > 0 {
+		out.Faults = &b.Faults
+	}
+	if len(l.Changed) > 0 {
+		changed := each(l.Changed, func(c app.Change) api.Change { return api.Change{Field: c.Field, From: c.From, To: c.To} })
+		out.Changed = &changed
+	}
+	return out
+}
+
+// some is a pointer to the value, or nil for the zero value.
+func some[T comparable](x T) *T {
+	var zero T
+	if x == zero {
+		return nil
+	}
+	return &x
+}

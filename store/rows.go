@@ -1,0 +1,80 @@
+package store
+
+import (
+	"time"
+
+	"hevrin/core/record"
+)
+
+// Craft is a craft's line in the lists.
+type Craft struct {
+	ID                       string `gorm:"primaryKey"`
+	Removed                  bool
+	Name, Owner, Berth, Note string
+}
+
+// TableName keeps the word: the plural of craft is craft.
+func (Craft) TableName() string { return "craft" }
+
+// Engine is an engine's line in the lists.
+type Engine struct {
+	ID          string `gorm:"primaryKey"`
+	Removed     bool
+	CraftID     string
+	Name        string
+	Family      string
+	Fuel        string
+	RatedKW     float64      `gorm:"column:rated_kw"`
+	RatedRPM    float64      `gorm:"column:rated_rpm"`
+	ThermostatC float64      `gorm:"column:thermostat_c"`
+	Circuit     []string     `gorm:"serializer:json"`
+	Dates       record.Dates `gorm:"serializer:json"`
+}
+
+// Job is a job's line in the lists.
+type Job struct {
+	ID        string `gorm:"primaryKey"`
+	Removed   bool
+	EngineID  string
+	OpenedAt  time.Time
+	OpenedBy  string
+	Words     string
+	Complaint []string `gorm:"serializer:json"` // findings of the complaint that are present
+	Faults    []string `gorm:"serializer:json"` // the cause: as closed, or as found so far
+	Minutes   float64
+	Checks    int
+	ClosedAt  *time.Time
+	Note      string
+}
+
+type entryRow struct {
+	Seq         int64 `gorm:"primaryKey;autoIncrement"`
+	ID          string
+	SubjectKind record.SubjectKind
+	SubjectID   string
+	Kind        record.Kind
+	By          string
+	At          time.Time
+	TappedAt    *time.Time
+	Undoes      *string
+	Body        record.Body `gorm:"serializer:json"`
+}
+
+func (entryRow) TableName() string { return "entries" }
+
+func rowOf(e record.Entry) entryRow {
+	row := entryRow{ID: e.ID, SubjectKind: e.Subject.Kind, SubjectID: e.Subject.ID, Kind: e.Kind, By: e.By, At: e.At, TappedAt: e.TappedAt, Body: e.Body}
+	if e.Body.Undoes != "" {
+		row.Undoes = &e.Body.Undoes
+	}
+	return row
+}
+
+func (r entryRow) entry() record.Entry {
+	e := record.Entry{ID: r.ID, Subject: record.Subject{Kind: r.SubjectKind, ID: r.SubjectID}, Kind: r.Kind, By: r.By, At: r.At.UTC(), Body: r.Body}
+	if r.TappedAt != nil {
+		t := r.TappedAt.UTC()
+		e.TappedAt = &t
+	}
+	return e
+}

@@ -1,0 +1,198 @@
+// Package store keeps the record in one SQLite file: an answered write is on disk (WAL, full sync), entries are only
+// ever added, and the lists of craft, engines and jobs are rewritten in the same transaction.
+package store
+
+import (
+	"context"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"net/url"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/pressly/goose/v3"
+	"gorm.io/driver/sqlite"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+
+	"hevrin/core/record"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// FileName is the database's name in the data folder.
+const FileName = "hevrin.db"
+
+// Store is an open database. It may be used from many goroutines.
+type Store struct{ db *gorm.DB }
+
+// Open opens or makes the database in a folder and brings it to the newest version.
+func Open(ctx context.Context, folder string) (*Store, error) {
+	if err := os.MkdirAll(folder, 0o750); err != nil {
+		return nil, fmt.Errorf("cannot use the data folder %s: %w", folder, err)
+	}
+	dsn := url.URL{Scheme: "file", Opaque: filepath.ToSlash(filepath.Join(folder, FileName)), RawQuery: url.Values{
+		"_journal_mode": {"WAL"}, "_foreign_keys": {"on"}, "_busy_timeout": {"5000"}, "_synchronous": {"FULL"},
+		"_txlock": {"immediate"}, // a read-then-write transaction would otherwise find the database locked
+	}.Encode()}
+	db, err := gorm.Open(sqlite.Open(dsn.String()), &gorm.Config{
+		TranslateError: true,
+		Logger:         logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Error, IgnoreRecordNotFoundError: true}),
+		NowFunc:        func() time.Time { return time.Now().UTC() },
+	})
+	if err != nil {
+		return nil, fmt.Errorf("cannot open the database in %s: %w", folder, err)
+	}
+	s := &Store{db}
+	if err := s.migrate(ctx); err != nil {
+		return nil, errors.Join(fmt.Errorf("cannot bring the database in %s up to date: %w", folder, err), s.Close())
+	}
+	return s, nil
+}
+
+func (s *Store) migrate(ctx context.Context) error {
+	raw, err := s.db.DB()
+	if err != nil {
+		return err
+	}
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectSQLite3, raw, files)
+	if err != nil {
+		return err
+	}
+	_, err = provider.Up(ctx)
+	return err
+}
+
+// Close lets the file go.
+func (s *Store) Close() error {
+	raw, err := s.db.DB()
+	if err != nil {
+		return err
+	}
+	return raw.Close()
+}
+
+// Empty tells whether nothing was ever kept.
+func (s *Store) Empty(ctx context.Context) (bool, error) {
+	var n int64
+	err := s.db.WithContext(ctx).Model(&entryRow{}).Limit(1).Count(&n).Error
+	return n == 0, err
+}
+
+// Integrity asks SQLite to check the whole file.
+func (s *Store) Integrity(ctx context.Context) error {
+	var answer string
+	if err := s.db.WithContext(ctx).Raw("PRAGMA integrity_check").Scan(&answer).Error; err != nil {
+		return err
+	}
+	if answer != "ok" {
+		return fmt.Errorf("the database is damaged: %s", answer)
+	}
+	return nil
+}
+
+// Write runs a use case in one transaction: all of it is kept, or nothing.
+func (s *Store) Write(ctx context.Context, do func(*Tx) error) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return do(&Tx{Reader{tx}}) })
+}
+
+// Read gives a reader outside any transaction.
+func (s *Store) Read(ctx context.Context) *Reader { return &Reader{s.db.WithContext(ctx)} }
+
+// Reader reads the record.
+type Reader struct{ db *gorm.DB }
+
+// Tx reads and adds in one transaction.
+type Tx struct{ Reader }
+
+// Entries lists a subject's entries in the order in which they were kept.
+func (r *Reader) Entries(s record.Subject) ([]record.Entry, error) {
+	var rows []entryRow
+	err := r.db.Where("subject_kind = ? AND subject_id = ?", s.Kind, s.ID).Order("seq").Find(&rows).Error
+	out := make([]record.Entry, len(rows))
+	for i, row := range rows {
+		out[i] = row.entry()
+	}
+	return out, err
+}
+
+// Entry finds one entry by its id.
+func (r *Reader) Entry(id string) (record.Entry, bool, error) {
+	var rows []entryRow
+	err := r.db.Where("id = ?", id).Limit(1).Find(&rows).Error
+	if err != nil || len(rows) == 0 {
+		return record.Entry{}, false, err
+	}
+	return rows[0].entry(), true, nil
+}
+
+// Append adds an entry to the record.
+func (t *Tx) Append(e record.Entry) error {
+	row := rowOf(e)
+	return t.db.Create(&row).Error
+}
+
+// SaveCraft rewrites a craft's line.
+func (t *Tx) SaveCraft(c Craft) error { return t.db.Save(&c).Error }
+
+// SaveEngine rewrites an engine's line.
+func (t *Tx) SaveEngine(e Engine) error { return t.db.Save(&e).Error }
+
+// SaveJob rewrites a job's line.
+func (t *Tx) SaveJob(j Job) error { return t.db.Save(&j).Error }
+
+// AllCraft lists the craft by name.
+func (r *Reader) AllCraft() ([]Craft, error) {
+	var out []Craft
+	return out, r.db.Where("NOT removed").Order("name, id").Find(&out).Error
+}
+
+// Craft finds a craft.
+func (r *Reader) Craft(id string) (Craft, bool, error) { return first[Craft](r.db, id) }
+
+// Engine finds an engine.
+func (r *Reader) Engine(id string) (Engine, bool, error) { return first[Engine](r.db, id) }
+
+// Job finds a job.
+func (r *Reader) Job(id string) (Job, bool, error) { return first[Job](r.db, id) }
+
+func first[T any](db *gorm.DB, id string) (T, bool, error) {
+	var rows []T
+	err := db.Where("id = ? AND NOT removed", id).Limit(1).Find(&rows).Error
+	if err != nil || len(rows) == 0 {
+		var none T
+		return none, false, err
+	}
+	return rows[0], true, nil
+}
+
+// Engines lists the engines of the given craft, or of all when none is given, by name.
+func (r *Reader) Engines(craft ...string) ([]Engine, error) {
+	var out []Engine
+	q := r.db.Where("NOT removed").Order("name, id")
+	if len(craft) > 0 {
+		q = q.Where("craft_id IN ?", craft)
+	}
+	return out, q.Find(&out).Error
+}
+
+// Jobs lists the jobs of the given engines, the newest first.
+func (r *Reader) Jobs(engines ...string) ([]Job, error) {
+	var out []Job
+	return out, r.db.Where("NOT removed AND engine_id IN ?", engines).Order("opened_at DESC, id").Find(&out).Error
+}
+
+// OpenJobs lists every job that is not closed, the newest first.
+func (r *Reader) OpenJobs() ([]Job, error) {
+	var out []Job
+	return out, r.db.Where("NOT removed AND closed_at IS NULL").Order("opened_at DESC, id").Find(&out).Error
+}

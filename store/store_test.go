@@ -1,0 +1,90 @@
+package store_test
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	_ "github.com/mattn/go-sqlite3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/core/record"
+	"hevrin/store"
+)
+
+func open(t *testing.T, folder string) *store.Store {
+	t.Helper()
+	s, err := store.Open(context.Background(), folder)
+	require.NoError(t, err)
+	return s
+}
+
+func entry(id string) record.Entry {
+	tapped := time.Date(2026, time.May, 1, 8, 0, 0, 0, time.UTC)
+	return record.Entry{ID: id, Subject: record.Subject{Kind: record.OfJob, ID: "job"}, Kind: record.Noted, By: "T",
+		At: tapped.Add(time.Minute), TappedAt: &tapped, Body: record.Body{Words: "Ö µ °C"}}
+}
+
+func keep(s *store.Store, e record.Entry) error {
+	return s.Write(context.Background(), func(tx *store.Tx) error { return tx.Append(e) })
+}
+
+func TestAnEntryComesBackAsItWasKept(t *testing.T) {
+	folder := t.TempDir()
+	s := open(t, folder)
+	require.NoError(t, keep(s, entry("a")))
+	require.NoError(t, s.Close())
+	s = open(t, folder) // migrations run again and change nothing
+	defer func() { assert.NoError(t, s.Close()) }()
+	list, err := s.Read(context.Background()).Entries(record.Subject{Kind: record.OfJob, ID: "job"})
+	require.NoError(t, err)
+	assert.Equal(t, []record.Entry{entry("a")}, list)
+	empty, err := s.Empty(context.Background())
+	assert.NoError(t, err)
+	assert.False(t, empty)
+}
+
+func TestAFailedUseCaseLeavesNothingHalf(t *testing.T) {
+	s := open(t, t.TempDir())
+	defer func() { assert.NoError(t, s.Close()) }()
+	broken := errors.New("broken off")
+	err := s.Write(context.Background(), func(tx *store.Tx) error {
+		require.NoError(t, tx.Append(entry("a")))
+		require.NoError(t, tx.SaveCraft(store.Craft{ID: "c", Name: "n"}))
+		return broken
+	})
+	require.ErrorIs(t, err, broken)
+	empty, err := s.Empty(context.Background())
+	assert.NoError(t, err)
+	assert.True(t, empty)
+	craft, err := s.Read(context.Background()).AllCraft()
+	assert.NoError(t, err)
+	assert.Empty(t, craft)
+}
+
+func TestEntriesCanNeitherBeChangedNorDeletedNorDoubled(t *testing.T) {
+	folder := t.TempDir()
+	s := open(t, folder)
+	require.NoError(t, keep(s, entry("a")))
+	assert.Error(t, keep(s, entry("a")))
+	require.NoError(t, s.Close())
+	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
+	require.NoError(t, err)
+	defer func() { assert.NoError(t, raw.Close()) }()
+	_, err = raw.Exec("UPDATE entries SET by = 'someone else'")
+	assert.ErrorContains(t, err, "never changed")
+	_, err = raw.Exec("DELETE FROM entries")
+	assert.ErrorContains(t, err, "never deleted")
+}
+
+func TestAFolderThatCannotBeUsedIsNamed(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "file")
+	require.NoError(t, os.WriteFile(file, nil, 0o600))
+	_, err := store.Open(context.Background(), file)
+	assert.ErrorContains(t, err, file)
+}

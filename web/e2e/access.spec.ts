@@ -1,0 +1,52 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test, type Page } from "@playwright/test";
+import { isPhone, open, part } from "./yard";
+
+const wcag = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
+
+async function clean(page: Page, where: string) {
+  await page.waitForTimeout(300); // a theme's colours fade in
+  const { violations } = await new AxeBuilder({ page }).withTags(wcag).analyze();
+  expect(violations.map((v) => `${where}: ${v.id} ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual([]);
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+  expect(wide, `${where} scrolls sideways`).toBeLessThanOrEqual(0);
+}
+
+for (const light of ["deck", "engine-space"]) {
+  test(`every screen is accessible and fits, ${light}`, async ({ page }) => {
+    test.setTimeout(90_000);
+    await page.addInitScript((l) => localStorage.setItem("hevrin.light", l), light);
+    await open(page);
+    await page.getByRole("region", { name: "Brackling" }).waitFor();
+    await clean(page, "yard");
+    await page.getByRole("button", { name: "Start a job on Brackling, Main" }).click();
+    await clean(page, "start");
+    await page.getByRole("button", { name: "Not now" }).click();
+    await page
+      .getByRole("region", { name: "Lissamar" })
+      .getByRole("link", { name: /Found:/ })
+      .click();
+    await page.getByRole("article").waitFor();
+    for (const name of isPhone(page)
+      ? ["Complaint", "Next", "Water", "Suspects", "Log"]
+      : ["Complaint", "Next", "Log"]) {
+      await part(page, name);
+      await clean(page, name);
+    }
+    await part(page, "Next");
+    await page.getByRole("button", { name: "Close the job all the same" }).click();
+    await clean(page, "close");
+    await page.getByRole("button", { name: "Go on looking" }).click();
+    await page.getByRole("link", { name: "Lissamar, Main" }).click();
+    await page.getByRole("region", { name: "Jobs" }).waitFor();
+    await clean(page, "engine");
+    await page.getByRole("button", { name: "Change facts" }).click();
+    await clean(page, "engine form");
+    await page.goto("/trade?station=elbow");
+    await page.getByRole("button", { name: /^Elbow or riser narrowed/ }).click();
+    await clean(page, "handbook");
+    await page.goto("/nowhere");
+    await page.getByText("There is nothing here").waitFor();
+    await clean(page, "missing");
+  });
+}

@@ -1,0 +1,67 @@
+import { test, type Page } from "@playwright/test";
+import { open, part } from "./yard";
+
+// The pictures of docs/screenshots, drawn from the demo by `make pictures`; not a test.
+test.skip(!process.env.PICTURES, "run make pictures");
+test.describe.configure({ mode: "serial" });
+
+const shoot = async (page: Page, name: string) => {
+  await page.mouse.move(0, 0);
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: `../docs/screenshots/${name}.png` });
+};
+
+async function job(page: Page, craft: string) {
+  await page
+    .getByRole("region", { name: craft })
+    .getByRole("link", { name: /May 2026/ })
+    .click();
+  await page.getByRole("region", { name: "Suspects" }).or(page.getByRole("article")).first().waitFor();
+}
+
+const light = (page: Page, l: string) => page.addInitScript((x) => localStorage.setItem("hevrin.light", x), l);
+
+test("desk", async ({ page }) => {
+  await light(page, "deck");
+  await open(page);
+  await page.getByRole("region", { name: "Brackling" }).waitFor();
+  await shoot(page, "yard");
+  await job(page, "Mudlark's Due");
+  await shoot(page, "job-next");
+  await page.goto("/");
+  await job(page, "Lissamar");
+  await shoot(page, "job-found");
+  await page.getByRole("button", { name: "Close the job", exact: true }).click();
+  await shoot(page, "job-close");
+  await page.goto("/");
+  await page.getByRole("region", { name: "Brackling" }).getByRole("link", { name: /^Main/ }).click();
+  await page.getByRole("region", { name: "Jobs" }).waitFor();
+  await shoot(page, "engine");
+  await page.goto("/trade?station=raw-pump");
+  await page.getByRole("button", { name: /^Does not prime/ }).click();
+  await shoot(page, "handbook");
+});
+
+test("desk, in the dark", async ({ page }) => {
+  await light(page, "engine-space");
+  await open(page);
+  await job(page, "Brackling");
+  await part(page, "Complaint");
+  await shoot(page, "job-complaint-dark");
+});
+
+test("phone", async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await light(page, "engine-space");
+  await open(page);
+  await job(page, "Mudlark's Due");
+  await shoot(page, "phone-next-dark");
+  await part(page, "Water");
+  await shoot(page, "phone-water-dark");
+  await light(page, "deck");
+  await page.reload();
+  await part(page, "Suspects");
+  await shoot(page, "phone-suspects");
+  await part(page, "Log");
+  await shoot(page, "phone-log");
+});

@@ -1,0 +1,43 @@
+import { expect, type Page } from "@playwright/test";
+
+export const isPhone = (page: Page) => (page.viewportSize()?.width ?? 1280) < 600;
+
+/** Opens the program as somebody who has written their name before. */
+export async function open(page: Page, path = "/") {
+  await page.addInitScript(() => {
+    if (!localStorage.getItem("hevrin.writer")) localStorage.setItem("hevrin.writer", "Kit Venn");
+  });
+  await page.goto(path);
+}
+
+/** Goes to a part of the job, by the bar at the foot on a phone, by the tabs at a desk. */
+export async function part(page: Page, name: string) {
+  const home = isPhone(page) ? page.getByRole("navigation", { name: "Parts of the job" }) : page.getByRole("main");
+  await home
+    .getByRole("button", { name: new RegExp(`^${name}`) })
+    .first()
+    .click();
+}
+
+/** A craft with an engine of its own, so that tests do not lean on each other. */
+export async function engineOf(page: Page, name: string) {
+  await open(page);
+  await page.getByRole("button", { name: "Add a craft" }).click();
+  await page.getByLabel("Name of the craft").fill(name);
+  await page.getByRole("button", { name: "Keep" }).click();
+  await page.getByRole("button", { name: `Add an engine to ${name}` }).click();
+  const form = page.getByRole("dialog");
+  await form.getByRole("textbox", { name: "Name" }).fill("Main");
+  await form.getByLabel("Rated power, kW").fill("60");
+  await form.getByLabel("at rev/min").fill("3000");
+  await form.getByRole("button", { name: "Put in: Raw-water filter" }).click();
+  await form.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByRole("region", { name }).getByRole("link", { name: /^Main/ })).toBeVisible();
+}
+
+export async function startJob(page: Page, craft: string, words: string) {
+  await page.getByRole("button", { name: `Start a job on ${craft}, Main` }).click();
+  await page.getByLabel("What were you told?").fill(words);
+  await page.getByRole("button", { name: "Start the job" }).click();
+  await expect(page.getByRole("region", { name: "Complaint" })).toBeVisible();
+}

@@ -1,0 +1,39 @@
+import { defineConfig } from "@playwright/test";
+
+const port = 8429;
+
+/** The real program, freshly seeded, driven in Debian's Chromium, on a desk's and on a phone's screen. */
+export default defineConfig({
+  testDir: "e2e",
+  testMatch: "*.spec.ts",
+  workers: 2,
+  fullyParallel: true,
+  timeout: 30_000,
+  forbidOnly: !!process.env.CI,
+  reporter: [["list"]],
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    trace: "off",
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+      args: [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+      ],
+    },
+  },
+  projects: [
+    { name: "desk", use: { viewport: { width: 1280, height: 800 } } },
+    { name: "phone", use: { viewport: { width: 390, height: 844 }, hasTouch: true } },
+  ],
+  webServer: {
+    command: `rm -rf test-results/data && ../bin/hevrin demo --data test-results/data --addr 127.0.0.1:${port}`,
+    url: `http://127.0.0.1:${port}/api/v1/health`,
+    reuseExistingServer: false,
+  },
+});

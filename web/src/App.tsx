@@ -1,0 +1,47 @@
+import { CssBaseline, ThemeProvider } from "@mui/material";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { useEffect, useMemo } from "react";
+import { BrowserRouter, Route, Routes } from "react-router";
+import { outbox } from "./api/outbox";
+import { Notices } from "./parts/notice";
+import { Shell } from "./parts/Shell";
+import { EngineScreen } from "./screens/EngineScreen";
+import { JobScreen } from "./screens/JobScreen";
+import { Missing } from "./screens/Missing";
+import { TradeScreen } from "./screens/TradeScreen";
+import { Yard } from "./screens/Yard";
+import { useLight } from "./theme/light";
+import { themeFor } from "./theme/theme";
+
+const cache = new QueryClient({ defaultOptions: { queries: { retry: 1, networkMode: "always", staleTime: 1000 } } });
+
+export function App() {
+  const light = useLight();
+  const theme = useMemo(() => themeFor(light), [light]);
+  useEffect(() => {
+    const hurry = () => outbox.hurry();
+    hurry();
+    window.addEventListener("online", hurry);
+    return () => window.removeEventListener("online", hurry);
+  }, []);
+  return (
+    <ThemeProvider theme={theme}>
+      <CssBaseline />
+      <QueryClientProvider client={cache}>
+        <Notices>
+          <BrowserRouter>
+            <Shell>
+              <Routes>
+                <Route path="/" element={<Yard />} />
+                <Route path="/engines/:id" element={<EngineScreen />} />
+                <Route path="/jobs/:id" element={<JobScreen />} />
+                <Route path="/trade" element={<TradeScreen />} />
+                <Route path="*" element={<Missing />} />
+              </Routes>
+            </Shell>
+          </BrowserRouter>
+        </Notices>
+      </QueryClientProvider>
+    </ThemeProvider>
+  );
+}

@@ -1,0 +1,33 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema.gen";
+
+export type Schemas = components["schemas"];
+export type Catalogue = Schemas["Catalogue"];
+export type JobPage = Schemas["JobPage"];
+export type Answer = Schemas["Answer"];
+export type Known = Schemas["Known"];
+export type LogLine = Schemas["LogLine"];
+export type NextCheck = Schemas["NextCheck"];
+export type Stated = Schemas["Stated"];
+
+const client = createClient<paths>({ baseUrl: "/api/v1" });
+
+/** What the server said was wrong, in a form that can be shown as it is. */
+export class Refused extends Error {
+  constructor(readonly problem: Schemas["Problem"]) {
+    super(problem.detail);
+  }
+}
+
+async function read<T>(answer: Promise<{ data?: T; error?: Schemas["Problem"] }>): Promise<T> {
+  const { data, error } = await answer;
+  if (error || data === undefined) throw new Refused(error ?? { title: "No answer", status: 0, detail: "No answer." });
+  return data;
+}
+
+export const getCatalogue = () => read(client.GET("/catalogue"));
+export const getYard = () => read(client.GET("/yard"));
+export const getEngine = (engine_id: string) =>
+  read(client.GET("/engines/{engine_id}", { params: { path: { engine_id } } }));
+export const getJob = (job_id: string) => read(client.GET("/jobs/{job_id}", { params: { path: { job_id } } }));
+export const getCraft = (craft_id: string) => read(client.GET("/craft/{craft_id}", { params: { path: { craft_id } } }));

@@ -1,0 +1,69 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useSyncExternalStore } from "react";
+import { getCatalogue, getCraft, getEngine, getJob, getYard, type JobPage, type Schemas } from "./client";
+import { outbox } from "./outbox";
+import { writer } from "./writer";
+
+/** Another device's taps show within this time. */
+const freshEvery = 2000;
+
+export const useCatalogue = () =>
+  useQuery({ queryKey: ["catalogue"], queryFn: getCatalogue, staleTime: Infinity, gcTime: Infinity });
+export const useYard = () => useQuery({ queryKey: ["yard"], queryFn: getYard, refetchInterval: 5000 });
+export const useCraft = (id: string) => useQuery({ queryKey: ["craft", id], queryFn: () => getCraft(id) });
+export const useEngine = (id: string) => useQuery({ queryKey: ["engine", id], queryFn: () => getEngine(id) });
+export const useJob = (id: string) =>
+  useQuery({ queryKey: ["job", id], queryFn: () => getJob(id), refetchInterval: freshEvery });
+
+export const useOutbox = () => useSyncExternalStore(outbox.subscribe, outbox.snapshot);
+
+export type JobEntry = Omit<Schemas["JobEntry"], "by" | "tapped_at">;
+
+const stamp = () => ({ by: writer.snapshot(), tapped_at: new Date().toISOString() });
+
+/** Everything that can be kept. Each settles when the server has it; what waits for a link is shown meanwhile. */
+export function useKeep() {
+  const cache = useQueryClient();
+  const jobChanged = useCallback(
+    (page: unknown) => cache.setQueryData(["job", (page as JobPage).card.id], page),
+    [cache],
+  );
+  const noteInJob = useCallback(
+    async (job: string, entry: JobEntry, label: string) => {
+      const id = crypto.randomUUID();
+      jobChanged(await outbox.post({ id, path: `/jobs/${job}/entries/${id}`, body: { ...entry, ...stamp() }, label }));
+      return id;
+    },
+    [jobChanged],
+  );
+  const startJob = async (engine: string, words: string) => {
+    const id = crypto.randomUUID();
+    const body = { entry_id: crypto.randomUUID(), engine_id: engine, words, ...stamp() };
+    jobChanged(await outbox.post({ id, path: `/jobs/${id}`, body, label: "A job started" }));
+    return id;
+  };
+  const undo = useCallback(
+    async (entry: string) => {
+      const id = crypto.randomUUID();
+      await outbox.post({
+        id,
+        path: `/undo/${id}`,
+        body: { undoes: entry, ...stamp() },
+        label: "Something taken back",
+      });
+      await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "catalogue" });
+    },
+    [cache],
+  );
+  const keepCraft = async (id: string, facts: object) => {
+    const body = { entry_id: crypto.randomUUID(), ...facts, ...stamp() };
+    await outbox.post({ id: body.entry_id, path: `/craft/${id}`, body, label: "A craft kept" });
+    await cache.invalidateQueries({ queryKey: ["yard"] });
+  };
+  const keepEngine = async (id: string, facts: object) => {
+    const body = { entry_id: crypto.randomUUID(), ...facts, ...stamp() };
+    await outbox.post({ id: body.entry_id, path: `/engines/${id}`, body, label: "An engine kept" });
+    await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] === "yard" || q.queryKey[0] === "engine" });
+  };
+  return { noteInJob, startJob, undo, keepCraft, keepEngine };
+}

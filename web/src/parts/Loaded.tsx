@@ -1,0 +1,38 @@
+import { Alert, Box, Button, Skeleton, Stack } from "@mui/material";
+import type { UseQueryResult } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import { Refused } from "../api/client";
+
+/** Shows what was asked for; while it comes, its outline; when it does not, why and what to do. */
+export function Loaded<T>({ query, children }: { query: UseQueryResult<T>; children: (data: T) => ReactNode }) {
+  if (query.data !== undefined) return children(query.data);
+  if (query.isPending && !query.isError && query.failureCount === 0)
+    return (
+      <Stack sx={{ p: 2, gap: 1 }} aria-busy="true">
+        <Skeleton height={48} />
+        <Skeleton height={48} width="70%" />
+      </Stack>
+    );
+  const refused = query.error instanceof Refused && query.error.problem.status === 404;
+  return (
+    <Box sx={{ p: 2 }}>
+      <Alert
+        severity="error"
+        action={
+          refused ? (
+            <Button component={Link} to="/">
+              To the yard
+            </Button>
+          ) : (
+            <Button onClick={() => void query.refetch()}>Try again</Button>
+          )
+        }
+      >
+        {refused
+          ? "This is not on record: it may have been taken back on another device."
+          : "The program does not answer. Is it still running on this machine?"}
+      </Alert>
+    </Box>
+  );
+}

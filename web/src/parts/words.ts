@@ -1,0 +1,118 @@
+import type { Catalogue, LogLine, Stated } from "../api/client";
+
+/** Labels by id; an id that the catalogue does not have stands for itself. */
+export interface Words {
+  fault: (id: string) => string;
+  finding: (id: string) => string;
+  check: (id: string) => string;
+  station: (id: string) => string;
+  history: (id: string) => string;
+  access: (id: string) => string;
+}
+
+const made = new WeakMap<Catalogue, Words>();
+
+/** The labels of a catalogue, made once. */
+export function wordsOf(c: Catalogue): Words {
+  const words = made.get(c) ?? makeWords(c);
+  made.set(c, words);
+  return words;
+}
+
+function makeWords(c: Catalogue): Words {
+  const of = (list: { id: string; label: string }[]) => {
+    const labels = new Map(list.map((x) => [x.id, x.label]));
+    return (id: string) => labels.get(id) ?? id;
+  };
+  return {
+    fault: of(c.faults),
+    finding: of(c.findings),
+    check: of(c.checks),
+    station: (id) => (id === "all" ? "All over the engine" : of(c.stations)(id)),
+    history: of(c.history),
+    access: of(c.access),
+  };
+}
+
+export const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1);
+
+export const minutes = (n: number) => `${Math.round(n)}\u00a0min`;
+
+const clock = new Intl.DateTimeFormat("en-GB", {
+  day: "numeric",
+  month: "short",
+  year: "numeric",
+  hour: "2-digit",
+  minute: "2-digit",
+});
+const calendar = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
+export const when = (iso: string) => clock.format(new Date(iso));
+export const day = (iso: string) => calendar.format(new Date(iso));
+
+export const strategyWords = {
+  quickest: "Quickest",
+  "along-the-water": "Along the water",
+  likeliest: "Likeliest first",
+} as const;
+
+const stateWords: Record<Stated["state"], string> = { present: "yes", absent: "no", unknown: "not known" };
+
+/** A line of a log in words. */
+export function logWords(line: LogLine, w: Words): string {
+  const stated = (label: (id: string) => string) =>
+    (line.stated ?? []).map((s) => `${label(s.id)}: ${stateWords[s.state]}`).join("; ");
+  const changed = line.changed ?? [];
+  const value = (field: string, v: string) => (field === "circuit" ? v.split(", ").map(w.station).join(", ") : v);
+  const kept = () => {
+    if (changed.length === 0) return "Kept without a change";
+    if (changed.every((c) => c.from === ""))
+      return `Put on record: ${changed.find((c) => c.field === "name")?.to ?? ""}`;
+    return changed
+      .map(
+        (c) =>
+          `${fieldWords[c.field] ?? c.field}: ${value(c.field, c.from) || "none"} → ${value(c.field, c.to) || "none"}`,
+      )
+      .join("; ");
+  };
+  const say: Record<string, () => string> = {
+    opened: () => `Job started${line.words ? `: ${line.words}` : ""}`,
+    kept,
+    finding: () => stated(w.finding),
+    history: () => stated(w.history),
+    check: () => checkWords(line, w, stated(w.finding)),
+    access: () => `${w.access(line.access ?? "")}: ${line.open ? "open" : "closed up again"}`,
+    strategy: () => `Order of search: ${line.strategy ? strategyWords[line.strategy] : ""}`,
+    note: () => line.words ?? "",
+    closed: () =>
+      `Job closed. ${(line.faults ?? []).map(w.fault).join(" and ") || "No cause named"}. ${line.words ?? ""}`,
+    reopened: () => "Job opened again",
+    undo: () => "Took back an entry",
+  };
+  return say[line.kind]?.() ?? line.kind;
+}
+
+function checkWords(line: LogLine, w: Words, stated: string): string {
+  const name = w.check(line.check ?? "");
+  const took = line.minutes ? ` (${minutes(line.minutes)})` : "";
+  if (line.outcome === "skipped") return `${name}: not done. ${line.words ?? ""}`;
+  if (line.outcome === "inconclusive") return `${name}${took}: told nothing. ${line.words ?? ""}`;
+  return `${name}${took}: ${stated}`;
+}
+
+const fieldWords: Record<string, string> = {
+  name: "Name",
+  owner: "Owner",
+  berth: "Berth",
+  note: "Note",
+  family: "Cooling",
+  fuel: "Fuel",
+  rated_kw: "Rated kW",
+  rated_rpm: "Rated rev/min",
+  thermostat_c: "Thermostat °C",
+  circuit: "Circuit",
+  impeller_fitted: "Impeller fitted",
+  descaled: "Descaled",
+  elbow_fitted: "Exhaust elbow fitted",
+  coolant_changed: "Coolant changed",
+  seacock_worked: "Seacock worked",
+};

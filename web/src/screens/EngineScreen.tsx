@@ -1,0 +1,103 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { useState } from "react";
+import { useParams } from "react-router";
+import type { Catalogue, Schemas } from "../api/client";
+import { useCatalogue, useEngine, useKeep } from "../api/queries";
+import { Loaded } from "../parts/Loaded";
+import { LogList } from "../parts/LogList";
+import { useNotice } from "../parts/notice";
+import { wordsOf } from "../parts/words";
+import { EngineForm } from "./EngineForm";
+import { StartJob } from "./StartJob";
+import { JobLine } from "./Yard";
+
+/** An engine's record: its jobs with their causes, its facts, its circuit, and every change. */
+export function EngineScreen() {
+  const { id = "" } = useParams();
+  const engine = useEngine(id);
+  const catalogue = useCatalogue();
+  return (
+    <Box component="main" sx={{ maxWidth: 1180, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
+      <Loaded query={catalogue}>
+        {(c) => <Loaded query={engine}>{(page) => <Page catalogue={c} page={page} />}</Loaded>}
+      </Loaded>
+    </Box>
+  );
+}
+
+/** The circuit by side, each in the order of the water; the exchanger stands in both. */
+function sidesOf(catalogue: Catalogue, engine: Schemas["Engine"]): [string, string[]][] {
+  const on = (sides: Schemas["Side"][]) =>
+    engine.circuit.filter((id) =>
+      catalogue.stations.find((s) => s.id === id)?.[engine.family].some((x) => sides.includes(x)),
+    );
+  const all: [string, string[]][] = [
+    ["Raw water", on(["raw"])],
+    ["Coolant", on(["coolant"])],
+    ["Off the water", on(["instrument", "load"])],
+  ];
+  return all.filter(([, stations]) => stations.length > 0);
+}
+
+function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["EnginePage"] }) {
+  const { craft, engine, jobs, log } = page;
+  const { undo } = useKeep();
+  const { kept, failed } = useNotice();
+  const [open, setOpen] = useState<"job" | "form">();
+  const words = wordsOf(catalogue);
+  const takeBack = (entry: string) => void undo(entry).then(() => kept("Taken back"), failed);
+  return (
+    <Stack sx={{ gap: 3 }}>
+      <Stack direction="row" sx={{ alignItems: "center", gap: 1, flexWrap: "wrap" }}>
+        <Box sx={{ mr: "auto" }}>
+          <Typography variant="h1">
+            {craft.name}, {engine.name}
+          </Typography>
+          <Typography sx={{ color: "text.secondary" }}>
+            {catalogue.families.find((f) => f.id === engine.family)?.label}, {engine.fuel}, {engine.rated_kw} kW at{" "}
+            {engine.rated_rpm} rev/min, thermostat {engine.thermostat_c} °C
+          </Typography>
+        </Box>
+        <Button
+          variant="outlined"
+          sx={{ borderColor: "text.primary", color: "text.primary" }}
+          onClick={() => setOpen("form")}
+        >
+          Change facts
+        </Button>
+        <Button variant="contained" onClick={() => setOpen("job")}>
+          Start a job
+        </Button>
+      </Stack>
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "3fr 2fr" }, gap: 4 }}>
+        <Stack component="section" aria-label="Jobs">
+          <Typography variant="h2" sx={{ mb: 1 }}>
+            Jobs
+          </Typography>
+          {jobs.length === 0 && <Typography sx={{ color: "text.secondary" }}>None yet.</Typography>}
+          {jobs.map((j) => (
+            <Box key={j.id} sx={{ bgcolor: "background.paper", px: 1.5 }}>
+              <JobLine job={j} words={words} />
+              {j.note && <Typography sx={{ pl: "38px", pb: 1.25, mt: -0.5 }}>{j.note}</Typography>}
+            </Box>
+          ))}
+        </Stack>
+        <Stack sx={{ gap: 3 }}>
+          <Box component="section" aria-label="Circuit">
+            <Typography variant="h2" sx={{ mb: 1 }}>
+              Circuit
+            </Typography>
+            {sidesOf(catalogue, engine).map(([side, stations]) => (
+              <Typography key={side} sx={{ mb: 1, lineHeight: 1.5 }}>
+                <strong>{side}:</strong> {stations.map(words.station).join(" → ")}
+              </Typography>
+            ))}
+          </Box>
+          <LogList log={log} words={words} onUndo={takeBack} />
+        </Stack>
+      </Box>
+      {open === "form" && <EngineForm craftId={craft.id} engine={engine} onClose={() => setOpen(undefined)} />}
+      {open === "job" && <StartJob engine={engine} craft={craft.name} onClose={() => setOpen(undefined)} />}
+    </Stack>
+  );
+}

@@ -1,0 +1,22 @@
+import { useSyncExternalStore } from "react";
+import type { Light } from "./theme";
+
+const shelf = "hevrin.light";
+const listeners = new Set<() => void>();
+const dark = () => window.matchMedia?.("(prefers-color-scheme: dark)").matches;
+
+function snapshot(): Light {
+  const kept = localStorage.getItem(shelf);
+  return kept === "deck" || kept === "engine-space" ? kept : dark() ? "engine-space" : "deck";
+}
+
+export function turnLight() {
+  localStorage.setItem(shelf, snapshot() === "deck" ? "engine-space" : "deck");
+  listeners.forEach((l) => l());
+}
+
+export const useLight = () =>
+  useSyncExternalStore((l) => {
+    listeners.add(l);
+    return () => listeners.delete(l);
+  }, snapshot);

@@ -1,0 +1,126 @@
+import { createTheme, type Theme } from "@mui/material/styles";
+
+/** Deck: for the sun. Engine space: for the dark. Colours name what they stand for; shape and words always say it too. */
+export type Light = "deck" | "engine-space";
+
+interface Water {
+  raw: string;
+  coolant: string;
+  dry: string;
+  pipeEdge: string;
+  panel: string;
+  sunk: string;
+  next: string;
+  nextInk: string;
+  found: string;
+  suspect: string;
+  clear: string;
+  quiet: string;
+}
+
+declare module "@mui/material/styles" {
+  interface Theme {
+    water: Water;
+  }
+  interface ThemeOptions {
+    water?: Water;
+  }
+}
+
+const tokens: Record<
+  Light,
+  { mode: "light" | "dark"; ground: string; ink: string; soft: string; line: string; water: Water }
+> = {
+  deck: {
+    mode: "light",
+    ground: "#dfe8e8",
+    ink: "#08191f",
+    soft: "#33505a",
+    line: "#a9bec3",
+    water: {
+      raw: "#0a6d93",
+      coolant: "#b4500f",
+      dry: "#5b6f76",
+      pipeEdge: "#08191f",
+      panel: "#fbfdfd",
+      sunk: "#eef3f3",
+      next: "#08191f",
+      nextInk: "#ffd84d",
+      found: "#a3113a",
+      suspect: "#7a4b00",
+      clear: "#11693a",
+      quiet: "#4d656d",
+    },
+  },
+  "engine-space": {
+    mode: "dark",
+    ground: "#070d0f",
+    ink: "#eaf3f3",
+    soft: "#a9c0c6",
+    line: "#2c4148",
+    water: {
+      raw: "#47b4dc",
+      coolant: "#f39a4f",
+      dry: "#8ea4ab",
+      pipeEdge: "#04090b",
+      panel: "#111c20",
+      sunk: "#0c1518",
+      next: "#ffd84d",
+      nextInk: "#0a1316",
+      found: "#ff7d9c",
+      suspect: "#ffcb6b",
+      clear: "#6fdb9b",
+      quiet: "#8ea4ab",
+    },
+  },
+};
+
+const font = '"Atkinson Hyperlegible Next Variable", "Atkinson Hyperlegible Next", sans-serif';
+
+export function themeFor(light: Light): Theme {
+  const t = tokens[light];
+  return createTheme({
+    water: t.water,
+    palette: {
+      mode: t.mode,
+      primary: { main: t.water.raw, contrastText: t.mode === "light" ? "#ffffff" : "#04141b" },
+      error: { main: t.water.found },
+      background: { default: t.ground, paper: t.water.panel },
+      text: { primary: t.ink, secondary: t.soft },
+      divider: t.line,
+    },
+    shape: { borderRadius: 4 },
+    typography: {
+      fontFamily: font,
+      fontSize: 15,
+      button: { textTransform: "none", fontWeight: 650, fontSize: "1rem" },
+      h1: { fontSize: "1.75rem", fontWeight: 750, lineHeight: 1.15, letterSpacing: "-0.01em" },
+      h2: { fontSize: "1.2rem", fontWeight: 700, lineHeight: 1.2 },
+      h3: { fontSize: "1rem", fontWeight: 700, lineHeight: 1.25 },
+      overline: {
+        fontSize: "0.82rem",
+        fontWeight: 650,
+        letterSpacing: "0.02em",
+        textTransform: "none",
+        lineHeight: 1.4,
+      },
+    },
+    components: {
+      MuiButtonBase: { defaultProps: { disableRipple: true } },
+      MuiButton: {
+        defaultProps: { disableElevation: true },
+        styleOverrides: { root: { minHeight: 48, borderRadius: 4, paddingInline: 16 } },
+      },
+      MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
+      MuiCssBaseline: {
+        styleOverrides: {
+          body: { fontVariantNumeric: "tabular-nums" },
+          "*:focus-visible": { outline: `3px solid ${t.water.raw}`, outlineOffset: 2 },
+          "@media (prefers-reduced-motion: reduce)": {
+            "*": { transition: "none !important", animation: "none !important" },
+          },
+        },
+      },
+    },
+  });
+}

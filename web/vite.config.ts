@@ -1,0 +1,14 @@
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  plugins: [react()],
+  build: { chunkSizeWarningLimit: 1200, assetsInlineLimit: 0 },
+  server: { proxy: { "/api": "http://127.0.0.1:8420" } },
+  test: {
+    environment: "jsdom",
+    include: ["src/**/*.test.{ts,tsx}"],
+    setupFiles: ["src/test-setup.ts"],
+    testTimeout: 60_000,
+  },
+});
