@@ -39,6 +39,7 @@ require (
 	golang.org/x/sys v0.49.0 // indirect
 	golang.org/x/text v0.43.0 // indirect
 	golang.org/x/time v0.15.0 // indirect
+	gonum.org/v1/gonum v0.17.0 // indirect
 )
 
 ignore ./web/node_modules

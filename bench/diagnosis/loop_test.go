@@ -15,8 +15,8 @@ import (
 )
 
 // Over 200 drawn jobs quickest needs at most 45 % of along-the-water's minutes, and hardly anything is called found
-// that is not there. The aim for a fault left behind at "done" is 4 %; the rule of 0.2 for "done" gives about 5 %
-// (docs/bench-diagnosis.md), so that the bound here only keeps it from getting worse.
+// that is not there. A fault left behind at "done" must stay under 4 %; 2 % are allowed for the draw, one standard
+// error being 1.3 % in 200 jobs (the bench itself draws more: docs/bench-diagnosis.md).
 func TestQuickestIsWellUnderHalfOfAlongTheWater(t *testing.T) {
 	c, err := trade.Load()
 	require.NoError(t, err)
@@ -25,7 +25,7 @@ func TestQuickestIsWellUnderHalfOfAlongTheWater(t *testing.T) {
 	quickest, water := got.mean(diagnose.Quickest), got.mean(diagnose.AlongTheWater)
 	assert.LessOrEqual(t, quickest/water, 0.45, "quickest %.1f, along the water %.1f minutes", quickest, water)
 	assert.Less(t, got.share(diagnose.Quickest, func(r result) bool { return r.falseFound }), 0.015)
-	assert.Less(t, got.share(diagnose.Quickest, func(r result) bool { return r.leftBehind }), 0.075)
+	assert.Less(t, got.share(diagnose.Quickest, func(r result) bool { return r.leftBehind }), 0.06)
 	knowing := 0.0
 	for _, x := range got.oracle {
 		knowing += x / float64(len(got.oracle))

@@ -392,7 +392,7 @@ export interface components {
             next_checks: components["schemas"]["NextCheck"][];
             /** @description Shown by a sure look and of probability 0.95 or more. */
             found: string[];
-            /** @description Found, and any other fault less probable than 0.2. */
+            /** @description Found, and any other fault less probable than 0.15. */
             done: boolean;
             /** @description Findings present that the faults found (while none is found: the likeliest set) would seldom show. */
             unexplained: string[];

@@ -1,0 +1,113 @@
+package bench
+
+import (
+	"fmt"
+	"math"
+)
+
+// Impeller is what is measured on an impeller, or listed for one. A length of 0, an empty word and 0 blades mean "not
+// known".
+type Impeller struct {
+	Name            string  `json:"name"`
+	OutsideDiameter float64 `json:"outside_diameter_mm"`
+	Width           float64 `json:"width_mm"`
+	Bore            float64 `json:"bore_mm"`
+	Drive           string  `json:"drive"`
+	Blades          int     `json:"blades"`
+	Insert          string  `json:"insert"`
+	CoverSeal       string  `json:"cover_seal"`
+}
+
+// Drives, Inserts and CoverSeals list the words for them.
+var (
+	Drives     = []string{"key", "spline", "single-flat", "double-flat", "pin", "thread"}
+	Inserts    = []string{"bronze", "brass", "stainless", "plastic"}
+	CoverSeals = []string{"paper-gasket", "o-ring", "moulded"}
+)
+
+// Tolerances are the differences, in mm, up to which two impellers count as the same; common practice.
+type Tolerances struct {
+	OutsideDiameter float64 `json:"outside_diameter_mm"`
+	Width           float64 `json:"width_mm"`
+	Bore            float64 `json:"bore_mm"`
+}
+
+// MeasureAgain is how many times a tolerance a difference may be and still be a slip of the calliper.
+const MeasureAgain = 2.0
+
+// Fit is how a candidate stands against the old one.
+type Fit string
+
+// The answers.
+const (
+	Fits    Fit = "fits"
+	MayFit  Fit = "may-fit"
+	NoFit   Fit = "does-not-fit"
+	unknown     = ""
+)
+
+// Fitting is the answer for one candidate, with its reasons.
+type Fitting struct {
+	Name    string   `json:"name"`
+	Fit     Fit      `json:"fit"`
+	Reasons []string `json:"reasons"`
+}
+
+// Compare says whether a candidate fits in place of the old impeller.
+func (t Tolerances) Compare(old, candidate Impeller) Fitting {
+	f := Fitting{Name: candidate.Name, Fit: Fits, Reasons: []string{}}
+	worse := func(to Fit, words string, args ...any) {
+		if f.Fit != NoFit {
+			f.Fit = to
+		}
+		f.Reasons = append(f.Reasons, fmt.Sprintf(words, args...))
+	}
+	for _, d := range []struct {
+		name             string
+		old, new, within float64
+	}{
+		{"outside diameter", old.OutsideDiameter, candidate.OutsideDiameter, t.OutsideDiameter},
+		{"width", old.Width, candidate.Width, t.Width},
+		{"shaft bore", old.Bore, candidate.Bore, t.Bore},
+	} {
+		off := d.new - d.old
+		switch {
+		case d.old == 0 || d.new == 0:
+			worse(MayFit, "the %s is not known on both: measure it", d.name)
+		case math.Abs(off) > d.within*MeasureAgain:
+			worse(NoFit, "the %s is %.2f mm %s (%.2f against %.2f; allowed %.2f)", d.name, math.Abs(off), larger(off), d.new, d.old, d.within)
+		case math.Abs(off) > d.within+1e-9:
+			worse(MayFit, "the %s is %.2f mm %s (%.2f against %.2f): measure again", d.name, math.Abs(off), larger(off), d.new, d.old)
+		}
+	}
+	for _, w := range []struct {
+		name, old, new string
+		unlike         Fit
+		advice         string
+	}{
+		{"drive", old.Drive, candidate.Drive, NoFit, "it does not go on the shaft"},
+		{"insert", old.Insert, candidate.Insert, MayFit, "ask whether the maker allows it at this load"},
+		{"cover seal", old.CoverSeal, candidate.CoverSeal, MayFit, "lay the new seal on the old cover"},
+	} {
+		switch {
+		case w.old == unknown || w.new == unknown:
+			worse(MayFit, "the %s is not known on both: look", w.name)
+		case w.old != w.new:
+			worse(w.unlike, "the %s is %s instead of %s: %s", w.name, w.new, w.old, w.advice)
+		}
+	}
+	switch {
+	case old.Blades == 0 || candidate.Blades == 0:
+		worse(MayFit, "the blades are not counted on both: count them")
+	case old.Blades != candidate.Blades:
+		worse(MayFit, "it has %d blades instead of %d: it turns, but not with the flow it was made for", candidate.Blades, old.Blades)
+	}
+	return f
+}
+
+func larger(off float64) string {
+	if off > 0 {
+		return "larger"
+	}
+	return "smaller"
+}

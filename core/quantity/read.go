@@ -1,0 +1,174 @@
+package quantity
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+)
+
+// Measured is a value with its error, both in the same unit. Error is one standard deviation; 0 means that none was
+// given.
+type Measured struct{ Value, Error float64 }
+
+// In is the value as it reads in another unit of the same dimension.
+func (m Measured) In(from, to Unit) Measured {
+	return Measured{to.FromBase(from.ToBase(m.Value)), m.Error * from.Factor / to.Factor}
+}
+
+const number = `[+-]?(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)`
+
+var (
+	written = regexp.MustCompile(`^(` + number + `)\s*(?:(?:±|\+/-|\+-)\s*(` + number + `))?\s*(.*)$`)
+	clock   = regexp.MustCompile(`^(?:(\d+):)?(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)$`)
+	minus   = strings.NewReplacer("−", "-", "–", "-", "\u00a0", " ", "\u202f", " ")
+)
+
+// Read understands what a person typed, as in "160F", "12 gpm", "3/8 in", "1 1/2 in", "60 ± 1 °C", "12,5" or, for a
+// time, "1:30" (minutes and seconds). What carries no unit of its own is in the unit given; the answer is in that unit
+// too. A gallon or pint that does not say whose it is belongs to the system.
+func Read(text string, in Unit, system System) (Measured, error) {
+	text = strings.TrimSpace(minus.Replace(text))
+	if text == "" {
+		return Measured{}, fmt.Errorf("nothing was typed: type a number, as in %s", example(in))
+	}
+	if m := clock.FindStringSubmatch(text); m != nil && in.Dimension == Time {
+		return Measured{Value: in.FromBase(clockSeconds(m[1:]))}, nil
+	}
+	m := written.FindStringSubmatch(text)
+	if m == nil {
+		return Measured{}, fmt.Errorf("%q is not a number: type one, as in %s", text, example(in))
+	}
+	unit, err := meant(m[3], in, system)
+	if err != nil {
+		return Measured{}, err
+	}
+	got := Measured{Value: value(m[1])}
+	if m[2] != "" {
+		got.Error = math.Abs(value(m[2]))
+	}
+	if math.IsNaN(got.Value) || math.IsInf(got.Value, 0) || math.IsInf(got.Error, 0) {
+		return Measured{}, fmt.Errorf("%q is not a number that can be reckoned with: type one, as in %s", text, example(in))
+	}
+	return got.In(unit, in), nil
+}
+
+// meant is the unit that the words behind a number name; without words it is the field's own.
+func meant(words string, in Unit, system System) (Unit, error) {
+	w := plain(words)
+	if w == "" {
+		return in, nil
+	}
+	if u, ok := gallons(w, in.Dimension, system); ok {
+		return u, nil
+	}
+	elsewhere := Dimension("")
+	for _, u := range units {
+		if plain(u.ID) != w && plain(u.Symbol) != w && !slices.Contains(u.Written, w) {
+			continue
+		}
+		if u.Dimension == in.Dimension {
+			return u, nil
+		}
+		elsewhere = u.Dimension
+	}
+	if elsewhere != "" {
+		return Unit{}, fmt.Errorf("%q measures %s, and this is a %s: use %s", strings.TrimSpace(words), elsewhere, in.Dimension, symbolsOf(in.Dimension))
+	}
+	return Unit{}, fmt.Errorf("the unit %q is not known here: use %s", strings.TrimSpace(words), symbolsOf(in.Dimension))
+}
+
+// unnamed lists the ways to write a gallon or pint that do not say whose it is.
+var unnamed = map[string]string{"gpm": "gal-%s/min", "gal/min": "gal-%s/min", "gph": "gal-%s/h", "gal/h": "gal-%s/h", "gal/hr": "gal-%s/h",
+	"gal": "gal-%s", "gallon": "gal-%s", "gallons": "gal-%s", "pt": "pt-%s", "pint": "pt-%s", "pints": "pt-%s", "lb/gal": "lb/gal-%s"}
+
+func gallons(w string, d Dimension, system System) (Unit, bool) {
+	id, ok := unnamed[w]
+	if !ok {
+		return Unit{}, false
+	}
+	whose := "us"
+	if system == Imperial {
+		whose = "imp"
+	}
+	u, ok := byID[fmt.Sprintf(id, whose)]
+	return u, ok && u.Dimension == d
+}
+
+// plain is how units are compared: lower case, no spaces, no full stops.
+func plain(s string) string {
+	return strings.NewReplacer(" ", "", ".", "").Replace(strings.ToLower(strings.TrimSpace(s)))
+}
+
+func value(s string) float64 {
+	sign := 1.0
+	if rest, ok := strings.CutPrefix(s, "-"); ok {
+		s, sign = rest, -1
+	}
+	s = strings.TrimPrefix(s, "+")
+	if whole, fraction, ok := strings.Cut(strings.Replace(s, "-", " ", 1), " "); ok && strings.Contains(fraction, "/") {
+		return sign * (value(whole) + value(strings.TrimSpace(fraction)))
+	}
+	if over, under, ok := strings.Cut(s, "/"); ok {
+		return sign * value(over) / value(under)
+	}
+	v, err := strconv.ParseFloat(strings.Replace(s, ",", ".", 1), 64)
+	if err != nil {
+		return math.NaN()
+	}
+	return sign * v
+}
+
+func clockSeconds(parts []string) float64 {
+	total := 0.0
+	for _, p := range parts {
+		total *= 60
+		if p != "" {
+			total += value(p)
+		}
+	}
+	return total
+}
+
+func symbolsOf(d Dimension) string {
+	var list []string
+	for _, u := range units {
+		if u.Dimension == d && u.Symbol != "" {
+			list = append(list, u.Symbol)
+		}
+	}
+	if len(list) == 0 {
+		return "a bare number"
+	}
+	return strings.Join(list, ", ")
+}
+
+// examples shows how to write a quantity.
+var examples = map[Dimension]string{Temperature: `"71" or "160 F"`, VolumeFlow: `"45" or "12 gpm"`, Length: `"9.5" or "3/8 in"`, Time: `"90" or "1:30"`,
+	Pressure: `"20" or "6 inHg"`, Volume: `"10" or "2.5 gal"`, Power: `"60" or "80 hp"`}
+
+func example(u Unit) string {
+	if e, ok := examples[u.Dimension]; ok {
+		return e
+	}
+	return `"12.5"`
+}
+
+// Show writes a value, given in the unit's own terms, with the decimals that are worth showing and never fewer than
+// two significant figures.
+func (u Unit) Show(v float64) string {
+	decimals := u.Decimals
+	if a := math.Abs(v); a > 0 && a < 10 {
+		decimals = max(decimals, 1-int(math.Floor(math.Log10(a))))
+	}
+	s := strconv.FormatFloat(v, 'f', min(decimals, 8), 64)
+	if zero, _ := strconv.ParseFloat(s, 64); zero == 0 {
+		s = strings.TrimPrefix(s, "-")
+	}
+	if u.Symbol == "" {
+		return s
+	}
+	return s + " " + u.Symbol
+}
