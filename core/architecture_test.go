@@ -14,6 +14,17 @@ import (
 // rooms lists, for every room, the rooms of ours that it may import. See docs/architecture.md.
 var rooms = map[string][]string{
 	"core/input":      {},
+	"core/solve":      {},
+	"core/quantity":   {},
+	"core/fluid":      {"core/input", "core/solve"},
+	"core/hydraulics": {"core/solve"},
+	"core/exchanger":  {"core/solve", "core/fluid", "core/hydraulics"},
+	"core/plant":      {"core/solve", "core/fluid"},
+	"core/bench":      {},
+	"core/wet":        {"core/fluid", "core/solve"},
+	"core/proving":    {},
+	"core/sums":       {"core/input", "core/quantity", "core/fluid", "core/hydraulics", "core/exchanger", "core/plant", "core/bench", "core/wet", "core/proving"},
+	"reference":       {},
 	"core/trade":      {"core/input"},
 	"core/diagnose":   {"core/input", "core/trade"},
 	"core/record":     {"core/input", "core/trade", "core/diagnose"},

@@ -60,7 +60,7 @@ func Effectiveness(a Arrangement, ntu, cr float64) float64 {
 func crossflow(ntu, cr float64) float64 {
 	a, b := ntu, cr*ntu
 	termA, termB := math.Exp(-a), math.Exp(-b)
-	restA, restB := 1-termA, 1-termB
+	restA, restB := -math.Expm1(-a), -math.Expm1(-b)
 	sum := 0.0
 	for n := 1.0; ; n++ {
 		sum += restA * restB

@@ -58,6 +58,16 @@ func (x Exhaust) vapour(m Mixed, t float64) float64 {
 	return min(m.WaterKgS, m.GasKgS*fluid.HumidityAtSaturation(t, x.Salinity, x.PressureKPa))
 }
 
+// WaterForSensible is WaterFor as if nothing evaporated: what a spray that hardly touches the gas needs.
+func (x Exhaust) WaterForSensible(limit float64) (litresPerMinute float64, ok bool) {
+	if limit <= x.WaterC {
+		return 0, false
+	}
+	p := fluid.SeaWater(x.Salinity).At(x.WaterC)
+	kgS := x.GasKgH / 3600 * x.SpecificHeatG * max(0, x.GasC-limit) / (p.SpecificHeat * (limit - x.WaterC))
+	return kgS / p.DensityKgM3 * 60000, true
+}
+
 // WaterFor is the least raw water, in L/min, that keeps the mix at a limit in °C; not ok when no water is cold enough.
 func (x Exhaust) WaterFor(limit float64) (litresPerMinute float64, ok bool) {
 	if limit <= x.WaterC {

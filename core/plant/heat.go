@@ -43,20 +43,22 @@ type HeatDefaults struct {
 	ChargeCoolerShare   float64 // taken out of the exhaust's share by raw water
 	AirFuel             float64 // mass of air over mass of fuel at rated power
 	AirExponent         float64 // air mass goes as (n/n_rated) to this; 0: the ratio is constant
+	ExhaustExponent     float64 // the exhaust's share goes as (n/n_rated) to this, and the coolant takes what it leaves
 }
 
-// defaults by kind of engine, the first that fits.
+// defaults by kind of engine, the first that fits. A petrol engine breathes with its fuel, so that a constant share would
+// send 990 °C out at idle: its exhaust's share falls with speed to about 600 °C there.
 var defaults = []struct {
 	fuel       Fuel
 	aspiration Aspiration
 	belowKW    float64
 	HeatDefaults
 }{
-	{Diesel, Natural, 30, HeatDefaults{0.45, 0.22, 0.44, 0.05, 0.46, 0.05, 0, 24, 1}},
-	{Diesel, Natural, math.Inf(1), HeatDefaults{0.45, 0.17, 0.43, 0.06, 0.46, 0.05, 0, 25, 1.2}},
-	{Diesel, Turbo, math.Inf(1), HeatDefaults{0.45, 0.12, 0.36, 0.08, 0.51, 0.05, 0.14, 27, 1.6}},
-	{Petrol, Natural, math.Inf(1), HeatDefaults{0.36, 0.16, 0.33, 0.05, 0.42, 0.20, 0, 13.2, 0}},
-	{Petrol, Turbo, math.Inf(1), HeatDefaults{0.36, 0.14, 0.33, 0.06, 0.43, 0.18, 0.06, 12.5, 0}},
+	{Diesel, Natural, 30, HeatDefaults{0.45, 0.22, 0.44, 0.05, 0.46, 0.05, 0, 24, 1, 0}},
+	{Diesel, Natural, math.Inf(1), HeatDefaults{0.45, 0.17, 0.43, 0.06, 0.46, 0.05, 0, 25, 1.2, 0}},
+	{Diesel, Turbo, math.Inf(1), HeatDefaults{0.45, 0.12, 0.36, 0.08, 0.51, 0.05, 0.14, 27, 1.6, 0}},
+	{Petrol, Natural, math.Inf(1), HeatDefaults{0.36, 0.16, 0.33, 0.05, 0.42, 0.20, 0, 13.2, 0, 0.35}},
+	{Petrol, Turbo, math.Inf(1), HeatDefaults{0.36, 0.14, 0.33, 0.06, 0.43, 0.18, 0.06, 12.5, 0, 0.35}},
 }
 
 // DefaultsFor gives the starting figures for an engine.
@@ -93,9 +95,10 @@ func (e Engine) At(rpm float64) Heat {
 	h := Heat{PowerKW: e.RatedKW * math.Pow(r, e.PropellerExponent)}
 	h.FuelKW = e.fuelKW(r)
 	rejected := h.FuelKW - h.PowerKW
-	h.CoolantKW, h.OilKW, h.OffKW = rejected*e.CoolantShare, rejected*e.OilShare, rejected*e.RestShare
-	h.ChargeKW = rejected * min(e.ChargeCoolerShare, e.ExhaustShare)
-	h.ExhaustKW = rejected*e.ExhaustShare - h.ChargeKW
+	exhaust := e.ExhaustShare * math.Pow(min(r, 1), e.ExhaustExponent)
+	h.CoolantKW, h.OilKW, h.OffKW = rejected*(e.CoolantShare+e.ExhaustShare-exhaust), rejected*e.OilShare, rejected*e.RestShare
+	h.ChargeKW = rejected * min(e.ChargeCoolerShare, exhaust)
+	h.ExhaustKW = rejected*exhaust - h.ChargeKW
 
 	f := fuelData[e.Fuel]
 	fuelKgH := h.FuelKW / (f.MJPerKg * 1000) * 3600

@@ -64,6 +64,7 @@ const (
 	oddByMAD       = 4.5 // … this many times their scatter, is odd
 	neighbours     = 5   // either side
 	mostScatterC   = 2.0 // of a plateau round its line: more, and it hunts
+	edgeC          = 1.0 // off its mean, where a plateau begins
 	leastRiseC     = 10  // of a warm-up that can show a knee
 	kneeWithinC    = 6.0 // from two thirds to one third of the warm-up rate
 	kneeBelowC     = 15.0
@@ -116,6 +117,7 @@ func plural(n int, word string) string {
 // those scatter (F. R. Hampel's identifier, Journal of the American Statistical Association 69 (1974) 383-393).
 func (r Run) withoutOdd() (kept []Sample, odd []int) {
 	near, off := make([]float64, 0, 2*neighbours), make([]float64, 0, 2*neighbours)
+	kept = make([]Sample, 0, len(r.Samples))
 	for i, s := range r.Samples {
 		near, off = near[:0], off[:0]
 		for j := max(0, i-neighbours); j <= min(len(r.Samples)-1, i+neighbours); j++ {
@@ -124,10 +126,15 @@ func (r Run) withoutOdd() (kept []Sample, odd []int) {
 			}
 		}
 		middle := median(near)
+		d := math.Abs(s.CoolantC - middle)
+		if d <= oddByC {
+			kept = append(kept, s)
+			continue
+		}
 		for _, n := range near {
 			off = append(off, math.Abs(n-middle))
 		}
-		if d := math.Abs(s.CoolantC - middle); d > oddByC && d > oddByMAD*median(off) {
+		if d > oddByMAD*median(off) {
 			odd = append(odd, i)
 			continue
 		}
@@ -179,19 +186,19 @@ func (r Run) knee(s *series, out *Result) {
 		return
 	}
 	out.WarmUpCMin = &rate
-	fast := -1
-	for i := range slopes {
-		switch {
-		case slopes[i] >= rate*2/3:
-			fast = i
-		case slopes[i] <= rate/3 && fast >= 0 && level[i] >= r.RatingC-kneeBelowC:
-			if level[i]-level[fast] <= kneeWithinC {
-				at, c := s.t[i], level[i]
-				out.OpenedAtS, out.OpenedC = &at, &c
-				return
-			}
-			fast = -1
+	var began *point
+	for i := 1; i < len(slopes); i++ {
+		if slopes[i-1] >= rate*2/3 && slopes[i] < rate*2/3 {
+			began = s.where(i, rate*2/3)
 		}
+		if began == nil || slopes[i] > rate/3 || slopes[i-1] <= rate/3 {
+			continue
+		}
+		if opened := s.where(i, rate/3); opened.c >= r.RatingC-kneeBelowC && opened.c-began.c <= kneeWithinC {
+			out.OpenedAtS, out.OpenedC = &opened.t, &opened.c
+			return
+		}
+		began = nil
 	}
 }
 
@@ -210,11 +217,26 @@ func (r Run) plateau(s *series, out *Result) {
 		out.say("the last %.0f minutes have a gap of %.0f s or too few samples to judge: go on logging", r.PlateauMinutes, end.gap)
 		return
 	}
+	for share := 1.25; share <= 2 && !r.level(end) && math.Abs(end.slope) < r.SlopeCMin; share += 0.25 { // too noisy to say: a longer stretch tells more
+		if longer := s.lineTo(last, share*window); r.level(longer) {
+			end = longer
+		}
+	}
+	since := math.Inf(1)
+	if out.OpenedAtS != nil {
+		since = s.t[last] - *out.OpenedAtS
+	}
 	switch {
 	case r.level(end):
 		r.judgePlateau(s, last, end, out)
+	case since < window:
+		out.Verdict = TooShort
+		out.SlopeCMin, out.SlopeErrorC = &end.slope, &end.slopeError
+		out.say("the thermostat opened %.1f minutes before the end: run on until it has stood %.0f minutes", since/60, r.PlateauMinutes)
 	case end.slope-end.slopeError > 0 && end.scatter <= mostScatterC:
-		r.rising(s, end, out)
+		out.Verdict = StillRising
+		out.SlopeCMin, out.SlopeErrorC = &end.slope, &end.slopeError
+		out.say("the coolant still rises by %.2f ± %.2f K/min at %.1f °C", end.slope, end.slopeError, end.mean)
 	default:
 		if i, line, ok := r.lastPlateau(s, window); ok && end.slope < 0 {
 			out.say("the coolant falls at the end: judged by the plateau before")
@@ -231,21 +253,6 @@ func (r Run) level(l line) bool {
 	return math.Abs(l.slope)+l.slopeError < r.SlopeCMin && l.scatter <= mostScatterC && l.gap <= LargestGapS && l.n >= leastInPlateau
 }
 
-func (r Run) rising(s *series, end line, out *Result) {
-	out.SlopeCMin, out.SlopeErrorC = &end.slope, &end.slopeError
-	since := math.Inf(1)
-	if out.OpenedAtS != nil {
-		since = s.t[len(s.t)-1] - *out.OpenedAtS
-	}
-	if since < r.PlateauMinutes*60 {
-		out.Verdict = TooShort
-		out.say("the thermostat opened %.1f minutes before the end: run on until it has stood %.0f minutes", since/60, r.PlateauMinutes)
-		return
-	}
-	out.Verdict = StillRising
-	out.say("the coolant still rises by %.2f ± %.2f K/min at %.1f °C", end.slope, end.slopeError, end.mean)
-}
-
 // lastPlateau is the latest window that is level.
 func (r Run) lastPlateau(s *series, window float64) (int, line, bool) {
 	for i := len(s.t) - 1; i >= 0 && s.t[i]-s.t[0] >= window; i-- {
@@ -260,7 +267,7 @@ func (r Run) lastPlateau(s *series, window float64) (int, line, bool) {
 func (r Run) judgePlateau(s *series, end int, l line, out *Result) {
 	from := l.first
 	for from > 0 {
-		if s.t[from]-s.t[from-1] > LargestGapS || math.Abs(s.level[from-1]-l.mean) > mostScatterC || !r.level(s.line(from-1, end)) {
+		if s.t[from]-s.t[from-1] > LargestGapS || math.Abs(s.level[from-1]-l.mean) > edgeC || !r.level(s.line(from-1, end)) {
 			break
 		}
 		from--

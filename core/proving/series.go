@@ -70,7 +70,7 @@ func (s *series) lineTo(end int, window float64) line {
 // sparse), and the level of the line there.
 func (s *series) slopes(window float64) (slope, level []float64) {
 	n := len(s.t)
-	half := max(window, 4*(s.t[n-1]-s.t[0])/float64(n-1)) / 2
+	half := max(window, 2.2*(s.t[n-1]-s.t[0])/float64(n-1)) / 2
 	slope, level = make([]float64, n), make([]float64, n)
 	from, to := 0, 0
 	for i := range n {
@@ -89,4 +89,13 @@ func (s *series) slopes(window float64) (slope, level []float64) {
 		slope[i], level[i] = l.slope, l.mean+l.slope/60*(s.t[i]-middle)
 	}
 	return slope, level
+}
+
+// point is a moment of a run with its temperature.
+type point struct{ t, c float64 }
+
+// where is the point between a sample and the one before it at which the slope passes a rate.
+func (s *series) where(i int, rate float64) *point {
+	share := (s.slope[i-1] - rate) / (s.slope[i-1] - s.slope[i])
+	return &point{s.t[i-1] + share*(s.t[i]-s.t[i-1]), s.level[i-1] + share*(s.level[i]-s.level[i-1])}
 }

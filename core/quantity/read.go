@@ -41,7 +41,7 @@ func Read(text string, in Unit, system System) (Measured, error) {
 	if m == nil {
 		return Measured{}, fmt.Errorf("%q is not a number: type one, as in %s", text, example(in))
 	}
-	unit, err := meant(m[3], in, system)
+	unit, err := Meant(m[3], in, system)
 	if err != nil {
 		return Measured{}, err
 	}
@@ -55,16 +55,20 @@ func Read(text string, in Unit, system System) (Measured, error) {
 	return got.In(unit, in), nil
 }
 
-// meant is the unit that the words behind a number name; without words it is the field's own.
-func meant(words string, in Unit, system System) (Unit, error) {
+// Meant is the unit that the words behind a number name, of the dimension of the unit given; without words it is that
+// unit itself.
+func Meant(words string, in Unit, system System) (Unit, error) {
 	w := plain(words)
 	if w == "" {
 		return in, nil
 	}
-	if u, ok := gallons(w, in.Dimension, system); ok {
-		return u, nil
-	}
 	elsewhere := Dimension("")
+	if u, ok := gallons(w, system); ok {
+		if u.Dimension == in.Dimension {
+			return u, nil
+		}
+		elsewhere = u.Dimension
+	}
 	for _, u := range units {
 		if plain(u.ID) != w && plain(u.Symbol) != w && !slices.Contains(u.Written, w) {
 			continue
@@ -84,7 +88,7 @@ func meant(words string, in Unit, system System) (Unit, error) {
 var unnamed = map[string]string{"gpm": "gal-%s/min", "gal/min": "gal-%s/min", "gph": "gal-%s/h", "gal/h": "gal-%s/h", "gal/hr": "gal-%s/h",
 	"gal": "gal-%s", "gallon": "gal-%s", "gallons": "gal-%s", "pt": "pt-%s", "pint": "pt-%s", "pints": "pt-%s", "lb/gal": "lb/gal-%s"}
 
-func gallons(w string, d Dimension, system System) (Unit, bool) {
+func gallons(w string, system System) (Unit, bool) {
 	id, ok := unnamed[w]
 	if !ok {
 		return Unit{}, false
@@ -94,7 +98,7 @@ func gallons(w string, d Dimension, system System) (Unit, bool) {
 		whose = "imp"
 	}
 	u, ok := byID[fmt.Sprintf(id, whose)]
-	return u, ok && u.Dimension == d
+	return u, ok
 }
 
 // plain is how units are compared: lower case, no spaces, no full stops.
@@ -160,12 +164,18 @@ func example(u Unit) string {
 // two significant figures.
 func (u Unit) Show(v float64) string {
 	decimals := u.Decimals
-	if a := math.Abs(v); a > 0 && a < 10 {
+	switch a := math.Abs(v); {
+	case a > 1e-9 && a < 10:
 		decimals = max(decimals, 1-int(math.Floor(math.Log10(a))))
+	case a >= 1000:
+		decimals = 0
 	}
 	s := strconv.FormatFloat(v, 'f', min(decimals, 8), 64)
 	if zero, _ := strconv.ParseFloat(s, 64); zero == 0 {
 		s = strings.TrimPrefix(s, "-")
+	}
+	if u.Dimension == None && strings.Contains(s, ".") {
+		s = strings.TrimRight(strings.TrimRight(s, "0"), ".")
 	}
 	if u.Symbol == "" {
 		return s

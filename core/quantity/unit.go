@@ -201,3 +201,24 @@ func Preferred(d Dimension, s System) Unit {
 	}
 	return units[max(0, slices.IndexFunc(units, of))]
 }
+
+// instead are units that a system shows for one that is not its dimension's usual one.
+var instead = map[string]map[System]string{
+	"L/h": {US: "gal-us/h", Imperial: "gal-imp/h"},
+	"g":   {US: "oz", Imperial: "oz"},
+	"m":   {US: "ft", Imperial: "ft"},
+	"W":   {US: "W", Imperial: "W"},
+}
+
+// ShownAs is the unit in which a system shows a value kept in a unit: the unit itself in the metric system and where the
+// system has none of its own.
+func (u Unit) ShownAs(s System) Unit {
+	if id, ok := instead[u.ID][s]; ok {
+		return Must(id)
+	}
+	usual := Preferred(u.Dimension, s)
+	if s == Metric || slices.Contains(usual.Shown, Metric) {
+		return u
+	}
+	return usual
+}

@@ -3,7 +3,6 @@ package wet
 
 import (
 	"fmt"
-	"slices"
 
 	"gonum.org/v1/gonum/interp"
 )
@@ -73,9 +72,6 @@ func init() {
 // Facts gives what is known of an acid.
 func Facts(a Acid) AcidFacts { return *acids[a] }
 
-// Known says whether there is such an acid.
-func Known(a Acid) bool { return slices.Contains(Acids, a) }
-
 // MoistSolid says whether a stock of so many percent by mass is crystals rather than a solution.
 func (f AcidFacts) MoistSolid(percent float64) bool { return f.Powder && percent > f.MostBath }
 
@@ -96,8 +92,6 @@ type Bath struct {
 	TargetPercent float64 // by mass, at most the stock's
 	VolumeL       float64
 	ScaleG        float64 // of carbonate; 0 when not known
-	PumpLMin      float64
-	Minutes       float64
 }
 
 // BathResult is how to mix a bath and what it does.
@@ -110,7 +104,6 @@ type BathResult struct {
 	SharePercent            float64 // of the scale told, at most 100
 	Enough                  bool
 	CarbonDioxideL          float64
-	Turnovers               float64
 }
 
 // waterDensity is that of fresh water at 20 °C in kg/L.
@@ -136,6 +129,8 @@ func (b Bath) Mix() BathResult {
 		r.Enough = r.CapacityG >= b.ScaleG
 	}
 	r.CarbonDioxideL = r.DissolvedG / CarbonateMolarMass * GasMolarVolume
-	r.Turnovers = b.PumpLMin * b.Minutes / b.VolumeL
 	return r
 }
+
+// Turnovers is how many times a pump of so many L/min sends a volume in litres round in so many minutes.
+func Turnovers(pumpLMin, minutes, volumeL float64) float64 { return pumpLMin * minutes / volumeL }

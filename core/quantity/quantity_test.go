@@ -1,0 +1,136 @@
+package quantity_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"hevrin/core/quantity"
+	"hevrin/reference"
+)
+
+// Against pint, a units library that is not ours (reference/tables/units.csv).
+func TestFactorsAreThoseOfAnOutsideLibrary(t *testing.T) {
+	for _, r := range reference.Rows("units") {
+		u, err := quantity.Find(r["unit"])
+		require.NoError(t, err)
+		want := r.Number("in_base_unit")
+		assert.InDelta(t, want, u.ToBase(r.Number("value")), 1e-6*max(1, want), "%s %s", r["value"], u.ID)
+	}
+}
+
+// NIST Special Publication 811 (2008), appendix B.8; inch, pound, gallon and metric horsepower are exact there.
+func TestFactorsOfNIST(t *testing.T) {
+	for id, want := range map[string]float64{"gal-us": 3.785412, "gal-imp": 4.54609, "psi": 6.894757, "inHg": 3.386389, "hp": 0.7456999,
+		"hp-metric": 0.7354988, "in": 25.4, "ft": 304.8, "lb": 0.45359237, "gal-us/min": 60 * 6.309020e-2} {
+		assert.InEpsilon(t, want, quantity.Must(id).Factor, 1e-6, id)
+	}
+}
+
+func TestReadUnderstandsWhatPeopleType(t *testing.T) {
+	for _, c := range []struct {
+		text, in   string
+		system     quantity.System
+		value, err float64
+	}{
+		{"160F", "degC", quantity.Metric, 71.1111, 0},
+		{"160 °F", "degC", quantity.Metric, 71.1111, 0},
+		{"71", "degC", quantity.US, 71, 0},
+		{"344.26 K", "degC", quantity.Metric, 71.11, 0},
+		{"−1.5", "degC", quantity.Metric, -1.5, 0},
+		{"12 gpm", "L/min", quantity.US, 45.4249, 0},
+		{"12 gpm", "L/min", quantity.Imperial, 54.5531, 0},
+		{"12 imp gpm", "L/min", quantity.US, 54.5531, 0},
+		{"10 gal/min", "L/min", quantity.Metric, 37.8541, 0},
+		{"2700 l/h", "L/min", quantity.Metric, 45, 0},
+		{"3/8 in", "mm", quantity.Metric, 9.525, 0},
+		{"1 1/2\"", "mm", quantity.Metric, 38.1, 0},
+		{"1-1/2 in", "mm", quantity.Metric, 38.1, 0},
+		{"12,5", "mm", quantity.Metric, 12.5, 0},
+		{".5 in", "mm", quantity.Metric, 12.7, 0},
+		{"60 ± 1 °C", "degC", quantity.Metric, 60, 1},
+		{"140 +/- 1.8 F", "degC", quantity.Metric, 60, 1},
+		{"1:30", "s", quantity.Metric, 90, 0},
+		{"1:00:05", "s", quantity.Metric, 3605, 0},
+		{"1:30", "min", quantity.Metric, 1.5, 0},
+		{"80 hp", "kW", quantity.Metric, 59.656, 0},
+		{"80 PS", "kW", quantity.Metric, 58.84, 0},
+		{"6 inHg", "kPa", quantity.Metric, 20.3183, 0},
+		{"2 lb", "g", quantity.Metric, 907.185, 0},
+		{"1e3", "W/K", quantity.Metric, 1000, 0},
+		{"10 F", "K", quantity.Metric, 5.5556, 0},
+	} {
+		got, err := quantity.Read(c.text, quantity.Must(c.in), c.system)
+		require.NoError(t, err, c.text)
+		assert.InDelta(t, c.value, got.Value, 1e-3*max(1, c.value)/10, c.text)
+		assert.InDelta(t, c.err, got.Error, 1e-9, c.text)
+	}
+}
+
+func TestReadSaysWhatToDo(t *testing.T) {
+	for text, says := range map[string]string{
+		"":        "nothing was typed",
+		"NaN":     "not a number",
+		"Inf":     "not a number",
+		"1e999":   "can be reckoned with",
+		"1/0":     "can be reckoned with",
+		"warm":    "not a number",
+		"12 gpm":  "measures volume-flow",
+		"12 wigs": "is not known here",
+		"12 13":   "is not known here",
+	} {
+		_, err := quantity.Read(text, quantity.Must("degC"), quantity.Metric)
+		assert.ErrorContains(t, err, says, text)
+	}
+}
+
+func TestUnitsThereAndBack(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		u := rapid.SampledFrom(quantity.Units()).Draw(t, "unit")
+		v := rapid.Float64Range(-1e6, 1e6).Draw(t, "value")
+		require.InDelta(t, v, u.FromBase(u.ToBase(v)), 1e-6)
+		to := quantity.Preferred(u.Dimension, rapid.SampledFrom(quantity.Systems).Draw(t, "system"))
+		there, err := quantity.Convert(v, u, to)
+		require.NoError(t, err)
+		back, err := quantity.Convert(there, to, u)
+		require.NoError(t, err)
+		require.InDelta(t, v, back, 1e-6)
+	})
+	_, err := quantity.Convert(1, quantity.Must("mm"), quantity.Must("kW"))
+	assert.ErrorContains(t, err, "do not convert")
+}
+
+func TestShownAsKeepsToTheHabitOfTheSystem(t *testing.T) {
+	for _, c := range []struct {
+		id     string
+		system quantity.System
+		want   string
+	}{{"degC", quantity.US, "degF"}, {"degC", quantity.Imperial, "degC"}, {"L/min", quantity.US, "gal-us/min"}, {"L/min", quantity.Imperial, "gal-imp/min"},
+		{"L/h", quantity.US, "gal-us/h"}, {"min", quantity.US, "min"}, {"h", quantity.US, "h"}, {"g", quantity.Metric, "g"}, {"mm", quantity.US, "in"},
+		{"K", quantity.US, "F-diff"}, {"kW", quantity.US, "hp"}, {"percent", quantity.US, "percent"}} {
+		assert.Equal(t, c.want, quantity.Must(c.id).ShownAs(c.system).ID, "%s in %s", c.id, c.system)
+	}
+}
+
+func TestShowKeepsTwoFigures(t *testing.T) {
+	for want, got := range map[string]string{"71.1 °C": quantity.Must("degC").Show(71.111), "0.000190 m² K/W": quantity.Must("m2 K/W").Show(0.000190), "3": quantity.Must("1").Show(3),
+		"2769 kg/h": quantity.Must("kg/h").Show(2768.55), "0.0 °C": quantity.Must("degC").Show(-1e-12)} {
+		assert.Equal(t, want, got)
+	}
+}
+
+// Every way to write a unit leads to that unit, and to no other of its dimension.
+func TestEveryWrittenFormLeadsHome(t *testing.T) {
+	for _, u := range quantity.Units() {
+		for _, w := range append([]string{u.ID, u.Symbol}, u.Written...) {
+			if w == "" || u.Dimension == quantity.None || u.Dimension == quantity.Money || u.Dimension == quantity.MoneyRate {
+				continue
+			}
+			got, err := quantity.Read("1 "+w, u, quantity.US)
+			require.NoError(t, err, "%s as %q", u.ID, w)
+			assert.InDelta(t, 1, got.Value, 1e-9, "%s as %q", u.ID, w)
+		}
+	}
+}
