@@ -21,6 +21,24 @@ import (
 	"github.com/oapi-codegen/runtime"
 )
 
+// Defines values for AxisName.
+const (
+	X AxisName = "x"
+	Y AxisName = "y"
+)
+
+// Valid indicates whether the value is a known member of the AxisName enum.
+func (e AxisName) Valid() bool {
+	switch e {
+	case X:
+		return true
+	case Y:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CheckOutcome.
 const (
 	Done         CheckOutcome = "done"
@@ -73,6 +91,7 @@ const (
 	EntryKindNote     EntryKind = "note"
 	EntryKindReopened EntryKind = "reopened"
 	EntryKindStrategy EntryKind = "strategy"
+	EntryKindSum      EntryKind = "sum"
 )
 
 // Valid indicates whether the value is a known member of the EntryKind enum.
@@ -93,6 +112,8 @@ func (e EntryKind) Valid() bool {
 	case EntryKindReopened:
 		return true
 	case EntryKindStrategy:
+		return true
+	case EntryKindSum:
 		return true
 	default:
 		return false
@@ -147,6 +168,39 @@ func (e MoveKind) Valid() bool {
 	case MoveKindFinding:
 		return true
 	case MoveKindHistory:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PictureRole.
+const (
+	Cold   PictureRole = "cold"
+	Here   PictureRole = "here"
+	Hot    PictureRole = "hot"
+	Plain  PictureRole = "plain"
+	Should PictureRole = "should"
+	Stop   PictureRole = "stop"
+	Warn   PictureRole = "warn"
+)
+
+// Valid indicates whether the value is a known member of the PictureRole enum.
+func (e PictureRole) Valid() bool {
+	switch e {
+	case Cold:
+		return true
+	case Here:
+		return true
+	case Hot:
+		return true
+	case Plain:
+		return true
+	case Should:
+		return true
+	case Stop:
+		return true
+	case Warn:
 		return true
 	default:
 		return false
@@ -279,6 +333,63 @@ func (e SubjectKind) Valid() bool {
 	}
 }
 
+// Defines values for SumFieldKind.
+const (
+	SumFieldKindChoice  SumFieldKind = "choice"
+	SumFieldKindGroup   SumFieldKind = "group"
+	SumFieldKindInteger SumFieldKind = "integer"
+	SumFieldKindNumber  SumFieldKind = "number"
+	SumFieldKindNumbers SumFieldKind = "numbers"
+	SumFieldKindRows    SumFieldKind = "rows"
+	SumFieldKindText    SumFieldKind = "text"
+	SumFieldKindYesNo   SumFieldKind = "yes-no"
+)
+
+// Valid indicates whether the value is a known member of the SumFieldKind enum.
+func (e SumFieldKind) Valid() bool {
+	switch e {
+	case SumFieldKindChoice:
+		return true
+	case SumFieldKindGroup:
+		return true
+	case SumFieldKindInteger:
+		return true
+	case SumFieldKindNumber:
+		return true
+	case SumFieldKindNumbers:
+		return true
+	case SumFieldKindRows:
+		return true
+	case SumFieldKindText:
+		return true
+	case SumFieldKindYesNo:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for UnitSystem.
+const (
+	Imperial UnitSystem = "imperial"
+	Metric   UnitSystem = "metric"
+	Us       UnitSystem = "us"
+)
+
+// Valid indicates whether the value is a known member of the UnitSystem enum.
+func (e UnitSystem) Valid() bool {
+	switch e {
+	case Imperial:
+		return true
+	case Metric:
+		return true
+	case Us:
+		return true
+	default:
+		return false
+	}
+}
+
 // Access defines model for Access.
 type Access struct {
 	Cautions []string `json:"cautions"`
@@ -322,6 +433,15 @@ type Answer struct {
 	// Unexplained Findings present that the faults found (while none is found: the likeliest set) would seldom show.
 	Unexplained []string `json:"unexplained"`
 }
+
+// Axis defines model for Axis.
+type Axis struct {
+	Label string `json:"label"`
+	Unit  string `json:"unit"`
+}
+
+// AxisName defines model for AxisName.
+type AxisName string
 
 // Catalogue defines model for Catalogue.
 type Catalogue struct {
@@ -599,6 +719,15 @@ type FieldError struct {
 	Say   string `json:"say"`
 }
 
+// Figure One of the main results: a value with its unit, or words.
+type Figure struct {
+	Error *float64 `json:"error,omitempty"`
+	Label string   `json:"label"`
+	Unit  *string  `json:"unit,omitempty"`
+	Value *float64 `json:"value,omitempty"`
+	Words *string  `json:"words,omitempty"`
+}
+
 // Finding defines model for Finding.
 type Finding struct {
 	Blocks []Link `json:"blocks"`
@@ -669,7 +798,7 @@ type JobCard struct {
 
 // JobEntry One thing noted in a job. Fields by kind (others are refused):
 // finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
-// strategy: strategy. note: words. closed: faults, explains_everything, words. reopened: none.
+// strategy: strategy. note: words. sum: sum, words. closed: faults, explains_everything, words. reopened: none.
 type JobEntry struct {
 	Access             *string   `json:"access,omitempty"`
 	By                 Name      `json:"by"`
@@ -684,6 +813,9 @@ type JobEntry struct {
 	Outcome  *CheckOutcome `json:"outcome,omitempty"`
 	Stated   *[]Stated     `json:"stated,omitempty"`
 	Strategy *Strategy     `json:"strategy,omitempty"`
+
+	// Sum A sum kept in a job, with what was given to it.
+	Sum *SumAsked `json:"sum,omitempty"`
 
 	// TappedAt When it was tapped, by the device's clock; it may have waited for a link.
 	TappedAt *time.Time `json:"tapped_at,omitempty"`
@@ -704,6 +836,7 @@ type JobPage struct {
 	Notes      []Note      `json:"notes"`
 	OpenAccess []string    `json:"open_access"`
 	Strategy   Strategy    `json:"strategy"`
+	Sums       []SumKept   `json:"sums"`
 }
 
 // JobStart defines model for JobStart.
@@ -767,6 +900,7 @@ type LogLine struct {
 	EntryId            ID        `json:"entry_id"`
 	ExplainsEverything *bool     `json:"explains_everything,omitempty"`
 	Faults             *[]string `json:"faults,omitempty"`
+	Figures            *[]Figure `json:"figures,omitempty"`
 
 	// Kind An entry kind, or opened, kept, undo.
 	Kind     string        `json:"kind"`
@@ -775,7 +909,10 @@ type LogLine struct {
 	Outcome  *CheckOutcome `json:"outcome,omitempty"`
 	Stated   *[]Stated     `json:"stated,omitempty"`
 	Strategy *Strategy     `json:"strategy,omitempty"`
-	TappedAt *time.Time    `json:"tapped_at,omitempty"`
+
+	// Sum What the kept sum asks.
+	Sum      *string    `json:"sum,omitempty"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
 
 	// Undoes A UUID made by the client, in small letters.
 	Undoes *ID `json:"undoes,omitempty"`
@@ -837,6 +974,12 @@ type Note struct {
 	Words   string `json:"words"`
 }
 
+// OnlyIf The field matters only when its neighbour is one of these.
+type OnlyIf struct {
+	Field string   `json:"field"`
+	Is    []string `json:"is"`
+}
+
 // Outlook defines model for Outlook.
 type Outlook struct {
 	// Minutes Expected until every fault has been looked for, along the strategy's present order, on the likeliest sets.
@@ -851,6 +994,64 @@ type Pair struct {
 	Factor float64 `json:"factor"`
 	Why    string  `json:"why"`
 }
+
+// Picture defines model for Picture.
+type Picture struct {
+	Bands []PictureBand `json:"bands"`
+
+	// Bars In place of lines.
+	Bars   []PictureBar   `json:"bars"`
+	Limits []PictureLimit `json:"limits"`
+	Lines  []PictureLine  `json:"lines"`
+	Marks  []PictureMark  `json:"marks"`
+	Title  string         `json:"title"`
+	X      Axis           `json:"x"`
+	Y      Axis           `json:"y"`
+}
+
+// PictureBand defines model for PictureBand.
+type PictureBand struct {
+	Across AxisName    `json:"across"`
+	From   float64     `json:"from"`
+	Label  string      `json:"label"`
+	Role   PictureRole `json:"role"`
+	To     float64     `json:"to"`
+}
+
+// PictureBar defines model for PictureBar.
+type PictureBar struct {
+	Best  bool    `json:"best"`
+	Label string  `json:"label"`
+	Value float64 `json:"value"`
+}
+
+// PictureLimit defines model for PictureLimit.
+type PictureLimit struct {
+	Across AxisName    `json:"across"`
+	At     float64     `json:"at"`
+	Label  string      `json:"label"`
+	Role   PictureRole `json:"role"`
+}
+
+// PictureLine defines model for PictureLine.
+type PictureLine struct {
+	// Dots The points were measured.
+	Dots  bool        `json:"dots"`
+	Label string      `json:"label"`
+	Role  PictureRole `json:"role"`
+	X     []float64   `json:"x"`
+	Y     []float64   `json:"y"`
+}
+
+// PictureMark defines model for PictureMark.
+type PictureMark struct {
+	Label string  `json:"label"`
+	X     float64 `json:"x"`
+	Y     float64 `json:"y"`
+}
+
+// PictureRole defines model for PictureRole.
+type PictureRole string
 
 // Presence defines model for Presence.
 type Presence string
@@ -893,6 +1094,13 @@ type RuledOut struct {
 	Reason string `json:"reason"`
 }
 
+// ShownAs The unit in which each system shows a value kept in this one.
+type ShownAs struct {
+	Imperial string `json:"imperial"`
+	Metric   string `json:"metric"`
+	Us       string `json:"us"`
+}
+
 // Side defines model for Side.
 type Side string
 
@@ -927,6 +1135,128 @@ type Strategy string
 // SubjectKind defines model for SubjectKind.
 type SubjectKind string
 
+// Suggestion defines model for Suggestion.
+type Suggestion struct {
+	Label string  `json:"label"`
+	Value float64 `json:"value"`
+}
+
+// Sum defines model for Sum.
+type Sum struct {
+	About string `json:"about"`
+
+	// Asks What a person wants to know.
+	Asks string `json:"asks"`
+
+	// Cautions Cautions that always stand beside it.
+	Cautions []string   `json:"cautions"`
+	Example  SumGiven   `json:"example"`
+	Fields   []SumField `json:"fields"`
+	Group    string     `json:"group"`
+	Name     string     `json:"name"`
+
+	// Notes What the figures mean exactly.
+	Notes   []string    `json:"notes"`
+	Results []SumResult `json:"results"`
+	Sources []string    `json:"sources"`
+}
+
+// SumAnswer defines model for SumAnswer.
+type SumAnswer struct {
+	Cautions []Caution `json:"cautions"`
+	Picture  *Picture  `json:"picture,omitempty"`
+
+	// Result By the names of results; null where it does not apply.
+	Result map[string]interface{} `json:"result"`
+
+	// Uncertainty One standard deviation of a result, where inputs came with an error.
+	Uncertainty map[string]float64 `json:"uncertainty"`
+
+	// Understood How what was typed was read, by field.
+	Understood map[string]Understood `json:"understood"`
+	Warnings   []string              `json:"warnings"`
+	Working    []WorkingStep         `json:"working"`
+}
+
+// SumAsked A sum kept in a job, with what was given to it.
+type SumAsked struct {
+	Given SumGiven    `json:"given"`
+	Name  string      `json:"name"`
+	Units *UnitSystem `json:"units,omitempty"`
+}
+
+// SumField defines model for SumField.
+type SumField struct {
+	Choices *[]Labelled `json:"choices,omitempty"`
+
+	// Default Taken when nothing is given. Without one the field must be given, unless it is optional.
+	Default interface{} `json:"default,omitempty"`
+
+	// Fields Of a group or of one row.
+	Fields  *[]SumField  `json:"fields,omitempty"`
+	Help    *string      `json:"help,omitempty"`
+	Kind    SumFieldKind `json:"kind"`
+	Label   string       `json:"label"`
+	Max     *float64     `json:"max,omitempty"`
+	MaxRows *int         `json:"max_rows,omitempty"`
+	Min     *float64     `json:"min,omitempty"`
+	MinRows *int         `json:"min_rows,omitempty"`
+
+	// More Seldom touched.
+	More bool   `json:"more"`
+	Name string `json:"name"`
+
+	// OnlyIf The field matters only when its neighbour is one of these.
+	OnlyIf   *OnlyIf       `json:"only_if,omitempty"`
+	Optional bool          `json:"optional"`
+	Suggest  *[]Suggestion `json:"suggest,omitempty"`
+
+	// Unit Of a number given without one; an id of units.
+	Unit *string `json:"unit,omitempty"`
+}
+
+// SumFieldKind defines model for SumFieldKind.
+type SumFieldKind string
+
+// SumGiven defines model for SumGiven.
+type SumGiven map[string]interface{}
+
+// SumKept defines model for SumKept.
+type SumKept struct {
+	Asks string    `json:"asks"`
+	At   time.Time `json:"at"`
+	By   string    `json:"by"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID `json:"entry_id"`
+
+	// Figures As they were when it was kept.
+	Figures []Figure   `json:"figures"`
+	Given   SumGiven   `json:"given"`
+	Name    string     `json:"name"`
+	Units   UnitSystem `json:"units"`
+	Words   string     `json:"words"`
+}
+
+// SumList defines model for SumList.
+type SumList struct {
+	Sums  []Sum  `json:"sums"`
+	Units []Unit `json:"units"`
+}
+
+// SumResult defines model for SumResult.
+type SumResult struct {
+	Choices *[]Labelled  `json:"choices,omitempty"`
+	Fields  *[]SumResult `json:"fields,omitempty"`
+	Kind    SumFieldKind `json:"kind"`
+	Label   string       `json:"label"`
+
+	// Main What was asked for.
+	Main bool    `json:"main"`
+	Name string  `json:"name"`
+	Unit *string `json:"unit,omitempty"`
+}
+
 // SureLook defines model for SureLook.
 type SureLook struct {
 	Check   string  `json:"check"`
@@ -946,6 +1276,22 @@ type Suspect struct {
 	Probability float64 `json:"probability"`
 }
 
+// Term defines model for Term.
+type Term struct {
+	Symbol string `json:"symbol"`
+
+	// Unit An id of units
+	Unit  string  `json:"unit"`
+	Value float64 `json:"value"`
+}
+
+// Understood defines model for Understood.
+type Understood struct {
+	Error *float64 `json:"error,omitempty"`
+	Unit  string   `json:"unit"`
+	Value float64  `json:"value"`
+}
+
 // Undo defines model for Undo.
 type Undo struct {
 	By       Name       `json:"by"`
@@ -962,8 +1308,36 @@ type Undone struct {
 	SubjectKind SubjectKind `json:"subject_kind"`
 }
 
+// Unit Base value = (value + shift) × factor; the base is the first unit of its dimension.
+type Unit struct {
+	// Decimals Worth showing.
+	Decimals  int     `json:"decimals"`
+	Dimension string  `json:"dimension"`
+	Factor    float64 `json:"factor"`
+	Id        string  `json:"id"`
+	Shift     float64 `json:"shift"`
+
+	// ShownAs The unit in which each system shows a value kept in this one.
+	ShownAs ShownAs `json:"shown_as"`
+	Symbol  string  `json:"symbol"`
+}
+
+// UnitSystem defines model for UnitSystem.
+type UnitSystem string
+
 // Words defines model for Words.
 type Words = string
+
+// WorkingStep defines model for WorkingStep.
+type WorkingStep struct {
+	Formula *string `json:"formula,omitempty"`
+	Gives   *Term   `json:"gives,omitempty"`
+	Of      []Term  `json:"of"`
+	Say     string  `json:"say"`
+
+	// Text The step as one sentence.
+	Text string `json:"text"`
+}
 
 // Yard defines model for Yard.
 type Yard struct {
@@ -981,6 +1355,15 @@ type EntryID = ID
 
 // JobID A UUID made by the client, in small letters.
 type JobID = ID
+
+// WorkParams defines parameters for Work.
+type WorkParams struct {
+	// Units Whose gallon an unnamed one is, as in 12 gpm; us and metric mean the US gallon.
+	Units *UnitSystem `form:"units,omitempty" json:"units,omitempty"`
+}
+
+// WorkJSONRequestBody defines body for Work for application/json ContentType.
+type WorkJSONRequestBody = SumGiven
 
 // PutCraftJSONRequestBody defines body for PutCraft for application/json ContentType.
 type PutCraftJSONRequestBody = CraftEntry
@@ -1002,6 +1385,12 @@ type UndoJSONRequestBody = Undo
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// ListSums Every sum with its fields, their units and ranges, and the units that can be typed
+	// (GET /calc)
+	ListSums(ctx *echo.Context) error
+	// Work Work a sum out. Keeps nothing.
+	// (POST /calc/{name})
+	Work(ctx *echo.Context, name string, params WorkParams) error
 	// GetCatalogue Everything that the trade knows, enough to recompute every probability of /diagnose
 	// (GET /catalogue)
 	GetCatalogue(ctx *echo.Context) error
@@ -1043,6 +1432,40 @@ type ServerInterface interface {
 // ServerInterfaceWrapper converts echo contexts to parameters.
 type ServerInterfaceWrapper struct {
 	Handler ServerInterface
+}
+
+// ListSums converts echo context to params.
+func (w *ServerInterfaceWrapper) ListSums(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListSums(ctx)
+	return err
+}
+
+// Work converts echo context to params.
+func (w *ServerInterfaceWrapper) Work(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "name" -------------
+	var name string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "name", ctx.Param("name"), &name, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter name: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WorkParams
+	// ------------- Optional query parameter "units" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "units", ctx.QueryParams(), &params.Units, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter units: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Work(ctx, name, params)
+	return err
 }
 
 // GetCatalogue converts echo context to params.
@@ -1267,6 +1690,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/health", wrapper.GetHealth, options.OperationMiddlewares["getHealth"]...)
 	router.GET(options.BaseURL+"/catalogue", wrapper.GetCatalogue, options.OperationMiddlewares["getCatalogue"]...)
 	router.POST(options.BaseURL+"/diagnose", wrapper.Diagnose, options.OperationMiddlewares["diagnose"]...)
+	router.GET(options.BaseURL+"/calc", wrapper.ListSums, options.OperationMiddlewares["listSums"]...)
+	router.POST(options.BaseURL+"/calc/:name", wrapper.Work, options.OperationMiddlewares["work"]...)
 	router.GET(options.BaseURL+"/yard", wrapper.GetYard, options.OperationMiddlewares["getYard"]...)
 	router.GET(options.BaseURL+"/craft/:craft_id", wrapper.GetCraft, options.OperationMiddlewares["getCraft"]...)
 	router.PUT(options.BaseURL+"/craft/:craft_id", wrapper.PutCraft, options.OperationMiddlewares["putCraft"]...)
@@ -1280,6 +1705,85 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type ListSumsRequestObject struct {
+}
+
+type ListSumsResponseObject interface {
+	VisitListSumsResponse(w http.ResponseWriter) error
+}
+
+type ListSums200JSONResponse SumList
+
+func (response ListSums200JSONResponse) VisitListSumsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSumsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSumsdefaultApplicationProblemPlusJSONResponse) VisitListSumsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WorkRequestObject struct {
+	Name   string `json:"name"`
+	Params WorkParams
+	Body   *WorkJSONRequestBody
+}
+
+type WorkResponseObject interface {
+	VisitWorkResponse(w http.ResponseWriter) error
+}
+
+type Work200JSONResponse SumAnswer
+
+func (response Work200JSONResponse) VisitWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WorkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WorkdefaultApplicationProblemPlusJSONResponse) VisitWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type GetCatalogueRequestObject struct {
 }
@@ -1754,6 +2258,12 @@ func (response GetYarddefaultApplicationProblemPlusJSONResponse) VisitGetYardRes
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// ListSums Every sum with its fields, their units and ranges, and the units that can be typed
+	// (GET /calc)
+	ListSums(ctx context.Context, request ListSumsRequestObject) (ListSumsResponseObject, error)
+	// Work Work a sum out. Keeps nothing.
+	// (POST /calc/{name})
+	Work(ctx context.Context, request WorkRequestObject) (WorkResponseObject, error)
 	// GetCatalogue Everything that the trade knows, enough to recompute every probability of /diagnose
 	// (GET /catalogue)
 	GetCatalogue(ctx context.Context, request GetCatalogueRequestObject) (GetCatalogueResponseObject, error)
@@ -1802,6 +2312,78 @@ func NewStrictHandler(ssi StrictServerInterface, middlewares []StrictMiddlewareF
 type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
+}
+
+// ListSums operation middleware
+func (sh *strictHandler) ListSums(ctx *echo.Context) error {
+	var request ListSumsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSums(ctx.Request().Context(), request.(ListSumsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSums")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSumsResponseObject); ok {
+		return validResponse.VisitListSumsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Work operation middleware
+func (sh *strictHandler) Work(ctx *echo.Context, name string, params WorkParams) error {
+	var request WorkRequestObject
+
+	request.Name = name
+	request.Params = params
+
+	var body WorkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Work(ctx.Request().Context(), request.(WorkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Work")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WorkResponseObject); ok {
+		return validResponse.VisitWorkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
 }
 
 // GetCatalogue operation middleware
@@ -2240,98 +2822,130 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"zF17c9s2tv8qGN6dSTLLyHKb7m3lP+50k3SbNk1y62Q6O02uByKPJEQgwACgFU3G3/0OXiQkgRRoy+n+",
-	"ZUsE8Tg47/MD9CUreFVzBkzJbPYlq7HAFSgQ5tNTgRfqxTP9L2HZLKuxWmV5xnAF2Swr9NMrUmZ5JuBT",
-	"QwSU2UyJBvJMFiuosH7vbwIW2Sz7r7NunDP7VJ69eJbd3OTZc7YkDHqHAfP4JOMosR0YRontCUb5hc97",
-	"x/jI53ce4Ua/LWvOJJg9eiP4nEKl/y04U8CU/hfXNSUFVoSzs9q2+PtHyZl+ljaY79eMWIIsBKl1d9ks",
-	"+2OFFdpgiTaCsyXCrEQb/ZXiqOQTQwXXix7kx6IAaZlL8BqEInbiBW50f+Z/oqAy/6htrQkllSBsmd3k",
-	"/gssBN7qz6SMNqN4DjT6pCKsUXbEBRcVVtksK3kzp5C1vbOmmoPQrRlAOXJGm9U20u4m3OQ/M7PrdpLd",
-	"lPxweUcL292HdhQ+/wiF0sP8yOQGRISMnC0oKaz47u7TT4SVhC0lqgVIYAopvUslR4wrtORI8SWoFYhJ",
-	"lnfrHeKJp26sGBkKzZGfGmAFxKaCG6qknYBacQlowRtWormmFtoQtUJqBZXhJdNoAwLMPCnnayjRggu0",
-	"BTVmqn46sdmWnEFklnpOuZkEZlvENXHQQk8dUZCajnyO5xT0FBmaTs6/m3RMNOecAma6d7O2w+4vV3zD",
-	"0HyLMJKNALM0MxhfuK4JJWqLppMfvkNcoIoL2FnwUV5k8FldFSso1pE9eH4NYovMU0vjFZZI8grUSm8C",
-	"hYURYQlKUcgRYXpLEBclCD1D/UEqgRUst8nb8Ao+q6d6xNhsDX2vDH0PZ/smIAhfmP2wO8EbJUnpGEhP",
-	"JEGseaM0sXcle2jer+0LsVmLhkJ5xZvInM1KHZdjx798sQABjqs2q63+Mpl8v+uxXjdRgZMQk/m3K0CU",
-	"rIESkErvpUwezMjoJcQHa2QNUSVjucptjeWSgoiiISo3HyouVSc4CyJk+vIv7aixCTUMPtcUEwZlquLT",
-	"s1lYPWSVz8PNilC9SwwQcV/OTLMdCj5CG97QEkmgJa+QXPHNGKncswQtJd0O7gqt1x1OQ+2uc1di9lRu",
-	"HliCgOFDfo2ZladYYcqXDRxaFtwa7qTNcnY+Zhpiln5QedsXon21yi2tpz7ds8AVoW6hidJREbr9CWv6",
-	"RvvTjDWiN72FsX4c66b3ZF+I9bUUvKnTe/qXbh7rZ0Wk4mKb3NHPtv0Lpd3HmJHa97GGOnupnSYKZayn",
-	"GhOR3tMbTESPIr1a4EJxcahJfmuoIrVmFG20QT3QOoVwgTZAliuFOCvA+CYQqME5bLnxYwJ9l2CkpMLj",
-	"xOTSvhBb0zUISay7P+yY+oY7ZAjEI5hWy+Se8B1nBHzbsl0rq7nXJBF/N66SrPQfKKTRvr+Cz2qkb25e",
-	"ic5qhdkyoiUXBGh8XgvBq/i0+PFJ2W5dJ+aV+KS0ehvQ3JHArWqkZlHEa2AXiDWUzrRPon1Azaj6C22q",
-	"fWh6MPvbxW3aOBFRjXzLxv7H5MAmELQ0wB1Uu46uI7qPb75egLofjQiEUS1woYiEEq2wDk50rMQb683Y",
-	"fU5UL63a3QtKNNmkdvwrvHYKKw96fyARrnSYr+OzcdGIjSRGbrlTNzHm1SEh0bxLOVvKWadgtePp1dQF",
-	"wpQalYxdrFPhEsyX/BqEecmyVRC7ddMJlfDu+C/akTWxdsZWK5CAOAs6fyCRDvacK3wHf3FHO3ni7Gnl",
-	"Vld3mYVW5ToRiuYa/AYF4mk5vlfX/IbLmKeodtMrWMFjRSqIEXi+jdKg8Jrs4EmbmEvIjo1N9/BGFbyC",
-	"JC/ytWt7k2cbLkp5XIfbNXWjhPsz10YTqyxYXy/RX3ezBNZUumsXHRBWcFbQRpJr/VGuSV1D2FNHxqeU",
-	"SxsrnXzvxu2Qi2fklXGZjN0Jeg2zKIcu9fFkXNrOtI5MbDK+l/RN8mmxQ+JGJz2PL4VUMSvwM9+gCrMt",
-	"Ms+RwAIEmnO1Qti5n1i4hBTgYoUw1eGsjViNRvd6+6g47NEIawJkfl49625zbAdLn0OBGwnxDIX1k9sM",
-	"zqHr5HNCB0+CPFmijCflZ31I7WdtX9sdLkoCgRcqtnihVtH5p0qJrRhEOmBcxR/wDbP54QRv1/TuX8nd",
-	"dF3fvct8ikVEfxSeAoMK1DRqHbp018y6dmbkY4bSTqQboncdpg5kpLMsiWZKTN8ES1pgKiHv29AKf34J",
-	"bKk/fD/tVZGDKVFsjcg4ren5IaVnzyJDbf8wKi5km2MrU1jblqt0e7G3P0GBzehVs6LeTXqDY8HWX8ds",
-	"eUb5Mj1pwZcvtdc1lmftKDGiPMPOqxlk2gOPmQUJfpedtWOZ+h3FUiHtSlwgF8kjszyTcEcf+dzaFrwG",
-	"hnQgiqwnu1+A4hQzdVWYAPkoOz9zBRiQBabJzYHO+eZqQZRKfoVUNVAKYtxbEnDBi/XVhot14ks30e3a",
-	"2nK6UiD0Xvzfn9PHP3z48uTmsf3nm+6fv8Us4PM28t2jtg0oRgbfvlKfpGpKz2rDK9eNfLS9HRNiLxob",
-	"CQ+2121OYS4FVlBerTeJzoJtLuoqsb1agai4DsauiqRXYtY4AFI4w+yI6mgVrCKc4d7oecsbfgtjeiTQ",
-	"cQe8NSbbovv6yOcRh/UVbECqkZWeX/g8yci30awZu3+Bt7LxyaY7EMLDZIqOraPF0w1We7X2w1wQ/vzC",
-	"PvzHExMtuk/nX1emx7km96sBxjg+w8Je4c+k0uHzd9Pp1FDXfjwfrwfarr7f7erb6TSmJMZ6Til6pZ3C",
-	"+c4MnkyPqZx9P+zU2qdfKE/n043XUXfTQl/D+/NKrd8HDPPcQS5INIzZvIVU3OR/8gyzbTQLZPTir8Si",
-	"U3wHrnazU8/xuas2j+ihHz5MzLPCZpT0mngNrCfv9PyalD5DMMJ3fU4M+AabvK5WpOjTBL3WbqkpLyHO",
-	"6NaqWPOGrfCTruJPJAI38gxhhvDcfO1K/dalxay0qJeGrRnfsMl7duDd9qTzP0XsnhZRajL1Fj6w4rxE",
-	"4uzh+d/FoxyJAFhgn2hT0SEUuJtiPFXTSXsg69OeIiIcx/bpQQuIuSMxxgtr30Me6WGixz1EGDHY+NBD",
-	"KiyUNBFFfltLGS+7pBqggZLhnuLdXdI72WBqds4Wy5LST3hsDdK8Mkq/tmsLpLoVz5II3SwmnD/5PNte",
-	"TfOUFbTRBTFTYI+h53Qwyhc6LpUewHYNiKgcTbX8nE/QU15VnLmaWQGJWySggjKe2u4vB/0KtUIWQGSw",
-	"ggsLYCTS14FuUfrJM9kISK//NwJe9qDUxqNS4xUluxk+Heoo5eYZ50QHIosw1fh0/thsb1+a/1ga9ycC",
-	"tHwuBI8AbDGlfAM9JX5f/N/DLmK18rrMNMkRNjGBR0n8+c2HidHU0ez3klwDi7Mj3qZDB2w3ebsA+3p8",
-	"+dYBOMxjUz4GbfWSsHUPAEzC3bsZrUko4HUMpYlZYTSJBCBsiYiyCGTGXWHCKJc5YGGEmaQCePRwV3HB",
-	"yzPJG1EctcyXtpUBidSk6KuCY6TfpZhYTwfLNZQXCKpabU3p21hUbT/k5Ghedhf+YkZtZ+tIGCyt3czc",
-	"M0eUoVyA15YrCUjTfw1KcBq1RRZ+FsHXRABxp0ZhDJGknUBsoT8DprYwsH+4IYBVRtwi//iBRA6B1YtG",
-	"aOIrTkZ4uT7yAOrVzS66pgC+d3cMVuURdCOQei3qToyDR4RjxVZmHaTd7fgRvXv34pkFicxtSFFQAkwZ",
-	"11RWmFJEQSknS3sZXfx48eHL9zaXa/5/kvD/eU/O14efh9zUgl7dO4QpWFrqFG1d/7CCbp+NSjy0emUA",
-	"Ve1h3q0KagHvLpoZ5/N0B7wS003ej4jJVSN1vCeRXXquA0fs8d5S6/eTxxW3wZ30F3FNID1qx9wrPdiM",
-	"RECEEaPwpF03kXCEkD8COGgHa2khn44tY1L4C5+npWd39/c1A2QLWZp6pZZOU6OaIOO9SS29a8JK9NBa",
-	"PsOQAhaNhPLR7D1zenxmMwrlxJe8ui/M5Gf2T44caidHbnW5a5cjQ9OJw8fN3N/cACon75lPlMy60zJm",
-	"xjP/niXNzJ1FyFEEg9KO4VMrM3NKIZag6LCed6hFD6CvTonW6dLb3x9K2tplpYbzej59NQSc/M0+0H6d",
-	"4nwdohmto0eOZlmePJkeSbTofYlT4pagMstdo8DfFhW/WzQ4xFO6vN3R/ly7/YR1pKZM7PFP2yz3ZrOE",
-	"a1Joj6bQjuGFblXhrQ3SN5god4oPI0rYencDhvRbq8ES4Ax7Ws2wlJGDHj3Uk5F2RjgxVXybIykGRxmL",
-	"lFprPtiFbeWrQMnJ85LgJeOSHD/LYw+b3iLfPvr8yq+Mb9gpTp30dnSS1L212enLesVVtBetNq4iJ6sS",
-	"cNFj5Xi/2qDZNT8sOkTPcLR2PJzvQRHAFytCzuqRtEuFhbq3guxIF3JcffMW5bs76Kz98ly3tBhlLdPf",
-	"KyA74mV3R4gtgrx0FvWOyOCF4NWVgIKL2OFpUNrlqym2uZv5Nkc66mAl8qOgjUmO7IDwbXdIAaXaIZih",
-	"Fd+YFu7BmvGNjM49vfJz7uOeHE1dFSdHc1AbADZzuZrGmD8rYLdB4xqG+BTlgfaE3F2D9f7QOjosYeue",
-	"LG9PKl04eOHpYbtt3/33J3jNPnBY6mDKxxwgia+hTPdkeiWtBc7FDgAZha3jWMvTM3fXhmFyZQ70m9fT",
-	"b0awB9n6ztb+pyP8fZiwl8Vhjhr6sYn6bdyUozXUKkcNK3lUykeeF/mPcfpP7uansbCm43EgkWUD3TZ2",
-	"y8ZbU3yf42Jt78KgWIGw2xe/TiMxhxFYzs7xd+c33FxiiuE3fg3JqjMlSNUd+hiV8uUVL2Pn7l7yJdJP",
-	"0EOGVSMwfWTvGLG3o/gbUQwe14IUeKNmqOaSKHINSGCDNDCXctgbBW5jVRydrKb3U+0j0nHYSCytH+Ry",
-	"I8bi6Knr9tKGB9KQK7EU02+GRtmV9jx0n1V55dBpe+D5ijD/8TzMGb9/fxmTqu6WlB7rdNWb6zg40mvc",
-	"DCHVBZpqf8jYKiJtciqNdv1mwJ0SNFBvW8tK6G6JCbuak+jdIZ8145pcnu2IcIbw3B9v9QkyAcWa64W5",
-	"yvru/SbuziDnlj4wyV5hrx3RXh9hy7bsmkiAcTZBAJa8r1x7DQN71y5f4msH0Mehc+0PZYbHs9PvERg4",
-	"QUukrXcYehIZQhXSTjR251D3T5xeBbngXW4JOWGfNC0VozLmkuV/8bnFRCs08uygv2joYH3HuaZhitCd",
-	"iydWWKI5AAsuzcrNgcDlzu1NDzqYnIFd5XHBSma3OyYmgqSCX3SMUub6jjudsOzMzaniD39G8qidaBF3",
-	"gf10e6DZxMSMUfMZXO+3u/ASFCY0Vs80zjfSPVr048ZBI+O39cWidiG4GHMDTQue6TnP3/TULhVRFAa8",
-	"/mPkt+/nXYnbESW2A//bgPRqcUQOKu7Cuou+GDdkNFd8IazVWyq8//yb73vuJBoHpB+bbW3RuDuz+ea7",
-	"f6TlX48cWLh1svNYCaMPhPc2TPV4rGkvovQicKSt2nQ9t1gtQ9qTHdG4s2Z0DBFj59/JNaZj0i+KU18k",
-	"Hszo2UyZpobacIRrLBL8Au8v+0GiM/Z32cXhDfHTW32+VY9fMuBFXJJyFzWPN8ZHMYcXzVUKUommsgqZ",
-	"chxHs1+2KK4WZhsUxINpmMgo2kMb8Y/QQum5yBdBitTafKwg9/ehJCUiT4s1t+t1l/PEMoy2l+iWBa8O",
-	"2U0d3hsAfy/Bo9dJdbW2Q4Ew+sIKhGiYkQftOjtkr3nRaYsLU5mfabdau1+MI9kUK69Z0q86JPGCoANv",
-	"JyeIeroZDdu6PWy9H3ce7mynGf22fmpIsQZp9lW7rI/VCh6bfdBjeM80vsWN6Xk/QRE7X9PzvgNSj1BN",
-	"iw4ze6i2tHJON8pWlx89LeSUS5d2ccNECexuzhxhICp+DXELcam059ge6rxAuqlEDdMGdjqZnrd2NZnd",
-	"TdItCviOYv//CQsuLNDeLT/vUmTOUUkMV04BKd9DlHco+ZaGsT15x0p+bxXQe83l7tHAvdgLrHjXJn53",
-	"VyOtmCZH3L59StI1VAGHV64G/eThNGKz/8PH+UFO78l0GrsS49/DN6KklWPaq1XSjgseTlm3I2zBYwmf",
-	"LcKowoKw9t4HY85WXJkiScFpOUHa4HEGqOBMCVwoX7s00lULvhS4auNG7TgjWQNem3vQiJq8Z++ZvQWY",
-	"uMu7sYPQmguIpEGoG5RtjiT3LSS+BiSgBm3jEV4oc9qPcqkMPghpFjMBlhVMe9ubxBXoUbTsv2ftN3Ne",
-	"bhE2mBWJTA5Eq4uLg1cQZvZOb/MCkR4eiB4+mf7waPKevTV3LGEB6N3bpxNkglrpkK0mDkc2wpTo4e8/",
-	"PUU/PPnuvx91imhhcYjhLesLQ5+sDXWzn+FaEBagsWfZuQ+VcE2yWfbtZDr51iKNV4Z7znbA5Et7tkYz",
-	"nPEwXpTZLPsXqO4i370fCPhmOh34cYBxPwrQDRL5WYAdYPvEXvLRmptYr+00gx8b0OJZVVjHnfZqaQv5",
-	"bC9wVgKXYKv2OQLGm+VKs6EA59u6wK7evT38zOFTrAt6ZiTp7Is/+XwzSFfnRNwfTdvrbvpoqhucgp4/",
-	"ulqyw0BKRLk9cBf86Mef8a67Jmf+R0FuPuRZ3USI9qYJiPapAan+ye3xutPRywKIb3ZVpBIN3PxVO/Ur",
-	"1KfZpLIMi/62uo+Ispzb8rG2OlxGqP/Mt7gf6rdptK9Me49IjIuI1f2nIP8fLllKlM2Gb7V2mUO+kze1",
-	"P9ygEIPPaoJ+BaiDGo3ZJ3eh09mXFr41qGSe+wjl3ugX3MDQQ0N/KeoJWJi1l0x5TWPO7GoS3lrttL8S",
-	"NKR3AjqenvXDm2W+MvcP795JVU+7d4fKZ9UeduvjY3cc7h4p4UaIUOGFlttTkOGF3HF8N0Dp/1gCaC4+",
-	"+2J/xWlQnn/h8/skgkeu90jyRz4/jbtgboAzulAqzEqZdwLdAX5HS7L9haxeMX5dA/P0O70Qt1DkryzB",
-	"A1tm5gPlKbbMdGWPRUU49gyYEsRaJVuSvtn/zbfk3csTFLb9ubUhfd0eBbu3zf5L1PXAZp9KV7/iCoK7",
-	"Hf1hOLvrDSv5nTb56N6ZXNb9bJrp+itvmMtYxfRpC1Y8xa7p3izyEXvAqvttK8qXF/pLvXWowEwrWaAL",
-	"NPf3b5opoLct7FcqvDXXEzggO5ZhQ8sHW5ef6jNT/7ZHQu6NrKb/HiOl53YSK0VpGNaqFRAPlbYeJ6+B",
-	"Gf/TzkSCuPZS0AiazbIzXJOz6/Ps5sPN/wcAAP//",
+	"zH3tktu2kuiroHhPVew69Hw4Tm6iqVu3HH8kTpzY67E3dSqTnUBkS4JFAjQAjkblmufY59hX2H2xLTQA",
+	"khJBCZzR+Jw/tkYigUaj0d/d+JxkoqwEB65VMvmcVFTSEjRI/OuZpDP96rn5yHgySSqqF0macFpCMkky",
+	"8+sly5M0kfCpZhLyZKJlDWmisgWU1Lz3NwmzZJL8n+N2nmP7qzp+9Ty5uUmTF3zOOAxOA/jzQebRcr1j",
+	"Gi3XB5jlZzEdnOOjmN55hhvztqoEV4B79FaKaQGl+ZgJroFr85FWVcEyqpngx5V94u8fleDmt7jJ/Lg4",
+	"Yw4qk6wywyWT5PcF1WRFFVlJweeE8pyszFdakFwcIRbcKGaSp1kGyhKXFBVIzSzgGa3NePiZaSjxg15X",
+	"BlFKS8bnyU3qv6BS0rX5m+XBxwo6hSL4S8l4re2MMyFLqpNJkot6WkDSjM7rcgrSPM0B8pEQrRbrwHM3",
+	"3U3+I8Fdt0C2IPnp0hYXdrg/m1nE9CNk2kzzlKsVyAAaBZ8VLLPHd3OfXjKeMz5XpJKggGuizS7lgnCh",
+	"yVwQLeagFyCPkrRd7y6aeObmCqEhMxT5qQaeQQgUWhdaWQD0QiggM1HznEwNtsiK6QXRCyiRlvChFUhA",
+	"OAshlpCTmZBkDXoMqB6cELS54BCA0sCUIhCUr4kwyCEzAzopQBk8iimdFmBA5OTk6PSbo5aIpkIUQLkZ",
+	"HdfWH/58IVacTNeEElVLwKXhZGLmhmYF02tycvT9N0RIUgoJGwveS4scrvVltoBsGdiDF1cg1wR/tThe",
+	"UEWUKEEvzCYUMMMjrEDrAlLCuNkSImQO0kBo/lBaUg3zdfQ2/AbX+pmZMQQt4vcS8duH9m0HIWKG+2F3",
+	"QtRasdwRkAEk4liLWhtkb57sXXC/sS+EoJZ1AfmlqAMw40odlVNHv2I2AwmOqlaLtfkyGn3vzFxv6uCB",
+	"UxA68+8XQAq2hIKB0mYvVfRkeEbPITxZrSoIMhlLVW5rLJVkTGY10yn+UQql24MzY1LFL//czhoCqOZw",
+	"XRWUcchjGZ+BZmb5kGU+D1YLVphd4kCY+3KCj21g8CFZibrIiYIiFyVRC7Eacyq3JEGDSbeDm4fW8w7H",
+	"oTbXuXlitlhu2pEEHYLv0mtQrFyzgGweFqc1Z3q/uPOSDp8emvY3VIo+J8Dr0rx0naRJV/a1kz6jmhZi",
+	"XkMfUtpoF1EU5ZSRkPwKqSM7JYx9IThWw4HjRhpikDNassItNPIIl6xYv6SGCILjGeofMZqhs9A47nzF",
+	"j2RfCI01l6Ku4kf60TweGmfBlBZyHT3QT/b5V9rouCFJuq0I7hrstaH3AvLQSBVlMn6kt5TJAW5/OaOZ",
+	"FrLP7n6tC80qQyhGswD9lWF8TEiyAjZfaCJ4BqhAQYdXT2EtUNnqMOUISao0HXdMzu0LoTVdgVTM2iS7",
+	"2Yl/cAMNnePRAashco/4ljI6dNuQXXNWU89JAkp5iIH5099jSKMNFA3XeqQBga8EoVpQPg9wyRmDIgzX",
+	"TIoyDJbYD5Qd1g2Cr4SBMuxtB+cOWJdlrQyJElEBPyO8LoqJUZyMomoI1Xxh9AlvP/egv51xaSQok+XI",
+	"t6yDYt85sF4OcxrgDqz91fMg7xOrL2dFb5tMklBSSZpppiAnC2osKGPQidqqXHafI9lLw3a3LCeDNmWs",
+	"k5IuHcNKO6N/pQgtBZ+jETnOZLLmzsgtd+wmRLzGbmWGdgvB52rSMlijHXs2dUZoUSBLps4gK2kO+KW4",
+	"AokvWbLqGJgtOF0mvDn/q2Zmg6yNufUCFBDBO4N/pYixSJ2+fgeldoM7eeRsceWGV7fuj4bluiMUdIj4",
+	"DeocT0vxg7zmV5qHNEW96QOiGh5pVkIIwdN1EAeZ52S9XxrvYYQLb6xPStQ6EyVEaZFv3LM3abISMlf7",
+	"ebhdUztLd3+mRmhSnXTWN4j0Ny2UXqF3JgzjmeBZUSt2Zf5US1ZVkIcV/UIoa9AdfO/G7ZAzutQlqkwo",
+	"dzqjdl09fZV6v8cwbmcaRSYEjB8lfpO8766P3CDQ0/BSWBmSAj+JFSkpXxP8nUgqQZKp0AtCnfpJpfOa",
+	"Ac0WhBbG5rZmNXJ0z7f3HoctHFGDgMTDNbDuxhHYW/oUMlorCLtRrJ7cuJn6qpN3XPV+6TjzIs94lBPZ",
+	"2/0eavva5nRBFEg606HFS70Iwh97Sriz4HsDcKHDP4gVt07sCG0XR/evpA5cN/bgMp9RGeAfmcfATgaK",
+	"DzUKXbxqZlU7nHmfoLSAtFMMrgODVXg685wZoqTF286SZrRQkA5taEmvXwOfmz++OxlkkTv9ttQKkXFc",
+	"09NDzMieRHY9+zuyuC7Z7FuZpka2XMbLi6396UQBka/iigY36S0NGVv/PGJLk0LM450WYv7aaF1jadbO",
+	"EkLKc+q0mp1E29OYeScK4VzIdi4MMhZUaWJUiTPiLHmCy8OoAPkopla20CVwYgxRYjXZ7SiZKCjXlxka",
+	"yHvJ+bmLEoHKaBH9OBRTsbqcMa2jX2FlBUUBctxbCmgmsuXlSshl5Es3we1a25i/1iDNXvzHHyePvv/z",
+	"85ObR/bD4/bD30IS8EVj+W5h2xoUI41vn04QxWpyT2q7V24e8tb2eoyJPautJbzzefPMIcSlpBryy+Uq",
+	"Ulmwj8uqjHxeL0CWwhhjl1nUKyFp3Mn2cILZIdXhqrOKLoRbs6cNbfgtDPGRDo/r0dYYb4sZ66OYBhTW",
+	"32AFSo8MR/0splFCvrFmce7hBd5KxkeL7s4h7DtTjG0djPCuqN5KCOj7guj1K/vjt0/QWnR/nX7ZMz1O",
+	"NblfDjBG8dl92Et6zUpjPn9zcnKC2LV/no7nA81Q320O9fXJSYhJjNWcYvhKA8LpBgRPTvaxnG097NDc",
+	"Z/hQHk6nG8+j7saFvoT255nasA7Y9XN3fEGy5tz6LZQW6P9JE8rD4V7ki78wm0LjB3Cxm414jvddNX5E",
+	"n5/izcQ0UbWhgsz6lczKRAV8wPv04orl3k8wQoN9wTBPiKJ317BT8umIvDHKKQaZiODF2jJafMMmI7A2",
+	"OYEpAm7mCaGc0Cl+7bISrGJLeW4TdGq+5GLFjy54T8cdcOp/Ckg/c1AL9NfbTIeFEDmRxw9O/y4fpkR2",
+	"ciDsL0ZgtMkUwoEYdti0Z75z4k8GQomwPw3RTJpBSCkJkV83Ar5LL+27e9yPhBIOK2+AKE2lVmhXpLeV",
+	"l+HgS6wY2hE43GK/m0v6oGpa4M7ZkFmUE4qOjUTiK6O4bLO2ztlujmfOpHksdDhfem/bVmTzkHG00WEx",
+	"DLOHEv2MSSpmxjpVPtfuCgjTKTkx5+f0iDwTZSm4i5xlELlFEkrIww7u4aDQL1BpYnOdMK1xZnMtmfLR",
+	"oFsEgAxnlRCfBVBLeD2QUDc+gTYcV7Kb4Z2iDlMOzjAluny3AFGNd+qP9fkOOfv3OXNfMijyF1KKQC4w",
+	"LQqxgoFAv08B2EqzpHrheRk+khKKloHPlfjj8Z9HyKmDPvA5uwIeJke6jk8gsMOkzQLs6+Hlzx3dba7j",
+	"DQe/jJIyTiQog9AJoeSKFjXYHGOmFam5OYZCEgyg9F1F4HEbcRxH58mlCUITGxWICxRZKMLYskpT3/df",
+	"iDEZaq8ZXw4kzSm4+zCj+W4BdBlKv6U8QzJQAIzPCdN227lwwRxkxVOgElkfi016MtNdhtlUmihRy2yv",
+	"HnNun8LEmoplQ5kDlJh3C8qsXkjVEvIzAmWl15gugPqHkbbqaK8vezNlCGdtoHUo7Cyt2czUE0eQoJxR",
+	"3IR4GSgcvwItRRGU3DZlL5CTFEgiPHTmyi6UNACEFvoT0MIGU7arVjqpqAEl0v/8lSIua20wg6MOrzg6",
+	"K86NkXbS41rogmvqpDzePW+t9FmHI7Ibm0xFOS6lpDtXaGVWndzcjqfkw4dXz21izdQaYFnBgGtU5FVJ",
+	"i4IUoLU7S1tecPpo9ufn76z/Gz8/ifh8OuAn9yZ7n5qaRGH3DuMa5hY7WZML0c86sL+NctY0fGVHurzP",
+	"329YUFPJ4Gy/cRpiW7kX6aLzWlfoXNXKWMeK2KWjAKc+kV8Z/n5wK+w2uTrDgW90O4zaMffKQD5LpG6A",
+	"x6hbQtkC0p2hSx+dFNo2FahJk3VkGTqFP4tpnEu7r7rZ4J/BXm5OJ8b1jgjqusqc3iXjOXlgJR8SpIRZ",
+	"rSB/OLngjo9PrP8lP/JhwvYLBH5i/0uJy3RKiVtd6p5LnUbocgon7v8Uk1CPLrh3Lk3aMiiEeOLfU3U5",
+	"Mf80A1lcTVzVSUoCiTzNs94zNcF6lJB/p02YvUNAf0cK2yFTntoYwXf9o7d0rr3dzlHvA9yVffqr/cEo",
+	"elqIZTcl1Cv8+5xUT56c7PFTmX0JY+KWmXmW3EZl0NvSgs3ISz8p1Tk/947nnrux7tG9pnv51KihvSBB",
+	"II7PbF2wfSz1YjeHK5YZjSgziuWZeaqka+sSWVGmXXknJQXjy8392sUfGw4YkUKyxRWRAvHYDPCxgSiA",
+	"E+KR7vnblAFh7mrI0mq0gZ1D2Kd85C06YJEzOudCsf31U7YK+RYxjtE1Q79wseKHqPQZHOgg4RIr8+OX",
+	"9ZvQwVEMl7kMVLNF5KLf6tiPqOCpy1+g0vsjRYbs037AKFh/0+gT3XX3AjgqcbDazeoS6sDBPddU6nuL",
+	"qY/UaMeFqG8Rgb0DC9yOsLZLC2HWnqF7zakPKP1tqbotAsidPL9jcvdMivJSQiZkqEgftNFAq4JaV9J0",
+	"nRJjBPGc+FnICn01G3UUdjiioSiMOjIhC7HCJ9wPSy5WKgh7fNju1JthKTlxIbiUTEGvAPjEuY5qlKb2",
+	"nN0moRoJ4lOQBpoix7v6DoYt/eC0jC8HXPQDcRDpMkQPn3ndjD3cp8MLih31bj2Q9+lTil5BHq8YDZ60",
+	"JvcxVMOFfNuY1ZamJ66nCxK5xsYR+Hp8Bw5bizhUHv2vXqQxw0DDmBJnDEzcDJs7W+4p7vBqfkZ3hrX/",
+	"UrKESqek5rkI8ouRxUP/MsbLAc2VQMGooVODOGN/E6qWYV57CxFr9mF/VpolSPNsqK/Me8zhmNJsabu/",
+	"FFSDtNsfbiAT6dzpyPDWonHFQA6WEIv6VVxBNBOPMdbNgN5WL8T8UuShIs7XYk7ML+QBp7qWtHhou+rY",
+	"fkC+BxAmd9tcF1HrCamEYppdAZEUE1awDY3toXEb+ebwZGWOB3UISftzkELxjo6TOyC29pbwN21KvlKI",
+	"rsgY1bBAHCXhmuL6Ifnmu3ZsVWKUjPs/T7vO9IuL89CpavsCDcjJy0GfT68+HBUeqfQZOTGaGUpNpqzX",
+	"Lg53wwLJlZxi3UAWG7adU8YvpyzYLefaEC46Oe1ATHBCp75W2jsKJWRLYRbmEjQ2O/q4LllOQf4KveDS",
+	"Ntox+ifj8yZ6H4mAcTJFAlViKOp/BTv2rlm+oleu2oN21Xxf4dut9Y9vSrGjHJspGwhCfDLVzXiJK49t",
+	"i5q3y5cvO07yTWrpUsI2ahosBs+YiyL8k4tgI6XQyELUN7xYv5oNlFwywIpQjMrZxEl3ohXhwOaLqaF0",
+	"TFyCpqa9n8Ix3O6CjdICB7JVBrwPvmdYb+P2H4eaa1ZstGdZUEWmALzT/y7Fstn5RiO2r9o0UkxLTMMc",
+	"I/ocjVXJeiHpxn3jFx3CFDa5uVMdcitHD2Xi+UrivQLwLcu0S0HaciNRPqJlkBvmB8qD2vGUylB7h45j",
+	"omAc4pu7NdMFuwsVrGR6NOyvzVvh4cZUNDajhd2rJZXL0YP9SmUw00gzXYQDtNd7Xd/XDOtO1nEPbpGX",
+	"nTh1Tc48ilJHNM0O+OU6AthBf0g4AeVJCqViIPQuTd8A6E7ZblIUELkz78yjTX+hseq7TwjBCVO/3H0d",
+	"iDrEH6iCVzpsIA8vNz6HbwB8O0BqJ98BsT1hB9jlbd3hS+xx5NbRPRgI+dJyMZQoUgnGtbLtY0ugqpaQ",
+	"h23sg1Lz9QaDiqnJ3GJM67sNsBvXnukg2nYgG7nmiGaQ15Gwru9yVrbbQvagfue2y1vpC2GbY6Kuhh5C",
+	"o30vRI1frKjkrgrJ2PGwkRzeLq2pO+kM7DQtQ7PofB94senHvUWzoCkrQnlqCCMxI9oaoJUrEAq31w6F",
+	"P6QUcoyrskkhH+htVQ/kpA2LT/vFPiXLS8EmddEhJbS7/1aD8lbdiGBe2APnOvNygWjEnryEGussttT1",
+	"9PF3A/05xxWVjo2CNzVpG9A8/ubbuLj4nuLdWweh92WiDJWivO/GzHzF1WBd1VnHD2iNIzdyU7GAqD1Y",
+	"ufKd7R9HECFyfseuaDEmjqVF4ZP/doZGbcjRYEOvBKEVlRFuDe/u85MEIfbNp8Npq2HROeQaGnCr7HCC",
+	"YLf0pwM0VHNLN6sFyxa2p5RaKw22PbNqqj4wJMCc00fwgK+AlRVIRgdynEFLm6zfjwtEeEbc6/hw2s4U",
+	"XC3LN+tl6QqFGLYtwSZqSsu6tOKnEDRcwXre1CI0pXWdtM4O0tGNHRyhCe+M4LnxIeyuAWv9GFRD6jsh",
+	"RsWvD1tfatfr2nKGAtN2lOCWdV7dpSWkiSvaHUR4sJFsm/HVJ3/kjvb4y5rj6Zfg+ah90fHGM0wnnRBm",
+	"XUpcEFWbw2Jnje/EzsJpaa5gMzoaODDM6OKD25eqDteadne2lQN+Wz/VLFsacy1N0A33SC/gEe4DWu/O",
+	"2xbe4hpH3o4mhSrrB96fz1tdKFY5P5CRGsRPHdBvMYoRTm9Qy6E4DiUVSCU4WVFjtmmBiTJBJbfb0ndL",
+	"uXO/uHKFYkXXylA4z8kU8K6IsbWtcE3Lar8ReF6XP2Lloq+vHJVUh2r4YEv0cF+9XQ331I7QuMtmMCYx",
+	"J3BNM71Pbepde2ELKscs8B2+ErQxUE7dxRfvuoAgaaWO9jzmms1ooe6kE7qpN3rM+v0eIPbBu3cOeGdA",
+	"1bqVI/wO7Y4Mi2rbGnuTIH6wGdkGe1ju4/BjW2y7vDamSS7AGku0qopujkKLlppnILXRLHbUe0R5B/rV",
+	"IHh2qcwxc7xR+KmDNvVw8qrWimS0dNkDhrSNVTsAbw5SaSHyXeDuQv2HdoQe1D+JlTXSMf19XUGOn4ym",
+	"hWnwSJBBuFZU8vFlkCshly7dKYrwfrfPn2uo9h4tR1ebW9xO2QF54wx1EDx0jNQyQrXc9o6oumzUeKwL",
+	"su3FW3Rj8bgRHaHGf02Beiwf5/38ho6Ju1ngHUEyTJ+jXTLEwCx8Awh76eOY2+aXYBkc5naKHAbuX7I5",
+	"Sxh9dcF4whyuj8jvrr+74NB2DmiSMvChlNQc03t8Nobd8KNNWbl19jtNc9ATYMaXW9ft3FaqLqCobp3h",
+	"5AduspyGy2JprFe0pNeXUqwGXG0l47HjML5rHBFql3Bu7zLSos4WQw7yQWVD8GJ9yWZ779CygX50K9nN",
+	"D8dZlFVvR2gWjTocvBgq1OAHKcuizPGLVUvCZ0ZyMLyGDU/1fveJO7xeU3ZJZc0yHdZ3neptY8BtZ9ps",
+	"nbvlI3WnPUmTNahHXHS0HNz01L2qBkwHx9n2aAkhOLHoo6/mq+WuJOYvmJ7SydDdkhloEK9tEGjVyaM2",
+	"YiT+OrTBhN5by5S7C5HopJxN/dj3V7Hztagb3UX+vC5fMxUgi7EVRUNHN34Qg5aI29ZK1ax7YEHvGj36",
+	"/sTseOtw2Hg6tLxifMBwNEcGO5CQ2YZSHSMj4u6JC/NRBCm8Wa6L1AiP9KxtgdP3VrMrWsTvinXh7y2D",
+	"c17WNlnYTRNekb3hcERcoBRXEA4MnGsp+Lzpa3tGzKOKoGJOTo5OTptwSjQTxFTxYLerYOOzH2AmpO0y",
+	"5paftondLj4VmYt2iH5aW+202hZhDQ5De/IeZMC9pdblVOzu9dQr8OjoFEY9cC2nnPnKxVTka5IthFB4",
+	"c5t57iiZGEs8PaA7zwHeJp0MXsr4YcNEvn1XrAP0vtq+AC4CdHFvVZ/3WjWytVL34mBt+oemxGRb/uIj",
+	"0cqTfz5OmLT+676A7YyTdsEIQx86KT9QBS5e9//IA/vh70Qt2Ew/JP/zn8SmZJ4hE5maZ5nqXG2FoUAx",
+	"wxzhnJXAfdOl7fSLjJWO22/JOiH1AuOGLubUN6Kace+ejDoQ6sDVRg5hQOWXdL8W4SKo5pUh7hWKmLSr",
+	"TVvu0eTFWkjTFqEdgIb23KmvHXtnb2i0Rc3vXuPtuGSenJychB9t3Fx9kSpkWRfhLGOjIO/FJwoGY87O",
+	"olUG/0rPAU7XOy+D7If8lIaKUJv57lOF9huqzoY00yHcoQ36x+4rc+Ic283dO3H9pPtwmOcYn4mQLrom",
+	"lJRUMt5cDIJRz4WwjRwzUeRHxCDJICcTXEuaaV8ZjayikmIuadkkU8EVSKIqoEvlPIcX/ILbu6yZu4Ke",
+	"un5heEOVwnZ82FIsJUr4JxS9AiKhAqohJ3SmsRF0IZTGZiatI92eZnsdoKIlmFmMZnTBm29QHaAYajB6",
+	"N5miMnXWe4VQbm+mxxeY8r2QyIMnJ98/PLrg7/ESLiqBfHj/7IhgppdybbwwOY3YtCtFHrx7+Yx8/+Sb",
+	"//uwVdOsqWIXmAsEfob4SZr8r+QnuJKYVtc0q0tOff4QrVgySb4+Ojn62rZVWyD1HGe0wEyKue24amgN",
+	"Xfuv8mSSGKPy3NpqElQluGsr+fjkxF7fYgjexjqqqmAZvnn80eWaWCqMsInQdkVSCxywulRHWy7R0HAN",
+	"fMc+1e/GVqaWVK6bC9FVXbYtRy1KsTsRk1YfREqU1KjraVPPZX+xlVCUkynYUAJOgPg7/mwspht7a4uk",
+	"JWjsvvfH58QYcYhs3yF/4o2r9vBZV0+LrN0u7pu0fxCFAjKnRSE4oZzU3EyRu07lvnHs6WMyr8ozUts1",
+	"WkZvA49mjR/O3Qhog5hhP9Ug1y3YXl2O29QND/ufaVIJNcBA8bQsqOoR+V8/vnhPEL1/kYIpvB5eujrT",
+	"8og89X7Dkq4JLZQw+0KJRZM7kFYJeXCRnH578vIiSS/4RWLxcJGk5CL5+vg7wrj9/O0J+e//IqcXyUPD",
+	"u/76jPpOaiNXN3/ZFlb4B5liE1MRDIgdkXdipRAmBMcATsTsglt+ikRF7GejHMGnmhbFmmABUSaKuuQK",
+	"eeez838nRkj4hSxsblDTe22LDSAXsTwKHDd68vixZQ6bJ9qIYkd9oPQPwnatPtRBdq61TeFi6PvmfhmI",
+	"738UZiEWMYdgIgZ7hsjqEs118gtA1amKdAyh04o0yFV/BN1enX+PiGknGUBMA+rBGKyNSGmf36AlzcE2",
+	"WUkJcFHPF0auS3A5ZS59tOMNMKfi2LUTAodQo5ocf/Z3jdzsxKtL3rk/nDYXzA3h1DxwCHw+da0/GnFV",
+	"CNvcflPChIZuH7HwGtvSMOE6gLS3dQdph2cKnVsTvzBb2LlTv2DI4QCblOfdHi22GQth2lJuQ8dGMXAS",
+	"cBP7z/0T94P9Jln/C+P+i/FjV5LBtK2sXRvuMoV0ozqjEGJJqCYcrgdYtrtC8fhz021rJ5N54TMD7w1/",
+	"nTuPBnDoryE/AAnz5lpHz2nwfgyDwluzHbuAPXyng8fDk373LrcvTP27d++grKfZuz7zWTSt0ofo2DVT",
+	"v0dMuBkCWHhlzu0h0PBKbXgSVlAU/98iwFDx8eePYrrvPP8spveJBN+3dOAkfxTTw6gLeOcq8kK0S1Ta",
+	"Hui2P+Pok/yzmO46xm8q4B5/hz/ETefIL3yCd2wZwgP5IbYMh7LJcwGKPQauJbNSyYb+Qw6GuN1LIxi2",
+	"lus9/LppJH5vm/1PYdc7NvtQvPo3oaFzm7JPmbS7XvNc3GmT9+4dhuHuZ9Nw6C+8YS7YFuKnTUe3Q+ya",
+	"Gc22h6O+K6CYYRS9EPMz62rLBfoEmVZQzNA12IJA3jddGpWma7zcxvUdpar7oKWDtXP4D4mpf9hGvveG",
+	"Vhx/QEgZ2A4ipYqia9Zaz6tTv1HjFBVw1D8tJArklT8FtSySSXJMK3Z8dZrc/HnzvwEAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

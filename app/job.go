@@ -42,6 +42,13 @@ func (a *App) OpenJob(ctx context.Context, id, engine string, s Stamp, words str
 
 // NoteInJob adds an entry to a job.
 func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Stamp, body record.Body) (*JobPage, error) {
+	if body.Sum != nil {
+		kept, err := workedOut(body.Sum)
+		if err != nil {
+			return nil, err
+		}
+		body.Sum = kept
+	}
 	e := a.entry(s, record.Subject{Kind: record.OfJob, ID: job}, kind, body)
 	err := a.write(ctx, e, func(tx *store.Tx, entries []record.Entry) error {
 		j, ok := record.FoldJob(a.Catalogue, entries)

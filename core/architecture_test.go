@@ -29,13 +29,13 @@ var rooms = map[string][]string{
 	"core/diagnose":   {"core/input", "core/trade"},
 	"core/record":     {"core/input", "core/trade", "core/diagnose"},
 	"store":           {"core/record"},
-	"app":             {"core/input", "core/trade", "core/diagnose", "core/record", "store"},
+	"app":             {"core/input", "core/trade", "core/diagnose", "core/record", "core/quantity", "core/sums", "store"},
 	"api":             {},
 	"web":             {},
-	"server":          {"api", "app", "core/input", "core/trade", "core/diagnose", "core/record", "store", "web"},
+	"server":          {"api", "app", "core/input", "core/trade", "core/diagnose", "core/record", "core/quantity", "core/sums", "store", "web"},
 	"demo":            {"app", "core/record", "core/trade", "store"},
 	"bench/diagnosis": {"core/diagnose", "core/trade"},
-	"cmd/hevrin":      {"app", "core/trade", "demo", "server", "store"},
+	"cmd/hevrin":      {"app", "core/input", "core/quantity", "core/sums", "core/trade", "demo", "server", "store"},
 }
 
 // forbidden in the core: databases, HTTP, files, processes, randomness, other threads of time.

@@ -130,6 +130,9 @@ func (h *handlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestObje
 	b := r.Body
 	body := record.Body{Check: value(b.Check), Outcome: string(value(b.Outcome)), Minutes: b.Minutes, Access: value(b.Access),
 		Open: b.Open, Strategy: string(value(b.Strategy)), Faults: value(b.Faults), Explains: b.ExplainsEverything, Words: value(b.Words)}
+	if b.Sum != nil {
+		body.Sum = &record.Sum{Name: b.Sum.Name, Given: b.Sum.Given, Units: string(systemOf(b.Sum.Units))}
+	}
 	for _, s := range value(b.Stated) {
 		body.Stated = append(body.Stated, record.Stated{ID: s.Id, State: string(s.State), Q: s.Q})
 	}

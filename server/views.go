@@ -78,7 +78,8 @@ func jobPageView(p *app.JobPage) api.JobPage {
 		Notes: each(j.Notes, func(n record.Note) api.Note {
 			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
 		}),
-		Log: each(p.Log, logView), Diagnosis: answerView(p.Answer),
+		Sums: each(j.Sums, sumKeptView),
+		Log:  each(p.Log, logView), Diagnosis: answerView(p.Answer),
 	}
 	if c := j.Closing; c != nil {
 		out.Closed = &api.Closed{Faults: list(c.Faults), ExplainsEverything: c.Explains, Words: c.Words,
@@ -122,6 +123,10 @@ func logView(l app.LogLine) api.LogLine {
 	}
 	if len(b.Faults) > 0 {
 		out.Faults = &b.Faults
+	}
+	if b.Sum != nil {
+		figures := each(b.Sum.Figures, figureView)
+		out.Sum, out.Figures = &b.Sum.Asks, &figures
 	}
 	if len(l.Changed) > 0 {
 		changed := each(l.Changed, func(c app.Change) api.Change { return api.Change{Field: c.Field, From: c.From, To: c.To} })

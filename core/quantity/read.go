@@ -13,15 +13,11 @@ import (
 // given.
 type Measured struct{ Value, Error float64 }
 
-// In is the value as it reads in another unit of the same dimension.
-func (m Measured) In(from, to Unit) Measured {
-	return Measured{to.FromBase(from.ToBase(m.Value)), m.Error * from.Factor / to.Factor}
-}
-
 const number = `[+-]?(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)`
 
 var (
-	written = regexp.MustCompile(`^(` + number + `)\s*(?:(?:±|\+/-|\+-)\s*(` + number + `))?\s*(.*)$`)
+	written = regexp.MustCompile(`^(` + number + `)\s*(.*)$`)
+	plusOr  = regexp.MustCompile(`\s*(?:±|\+/-|\+-)\s*`)
 	clock   = regexp.MustCompile(`^(?:(\d+):)?(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)$`)
 	minus   = strings.NewReplacer("−", "-", "–", "-", "\u00a0", " ", "\u202f", " ")
 )
@@ -37,22 +33,35 @@ func Read(text string, in Unit, system System) (Measured, error) {
 	if m := clock.FindStringSubmatch(text); m != nil && in.Dimension == Time {
 		return Measured{Value: in.FromBase(clockSeconds(m[1:]))}, nil
 	}
-	m := written.FindStringSubmatch(text)
-	if m == nil {
+	parts := plusOr.Split(text, 2)
+	m := written.FindStringSubmatch(parts[0])
+	spread := []string{"", "0", ""}
+	if len(parts) == 2 {
+		spread = written.FindStringSubmatch(parts[1])
+	}
+	if m == nil || spread == nil {
 		return Measured{}, fmt.Errorf("%q is not a number: type one, as in %s", text, example(in))
 	}
-	unit, err := Meant(m[3], in, system)
+	words, wordsOfSpread := m[2], spread[2]
+	if words == "" {
+		words = wordsOfSpread
+	}
+	if wordsOfSpread == "" {
+		wordsOfSpread = words
+	}
+	unit, err := Meant(words, in, system)
 	if err != nil {
 		return Measured{}, err
 	}
-	got := Measured{Value: value(m[1])}
-	if m[2] != "" {
-		got.Error = math.Abs(value(m[2]))
+	unitOfSpread, err := Meant(wordsOfSpread, in, system)
+	if err != nil {
+		return Measured{}, err
 	}
-	if math.IsNaN(got.Value) || math.IsInf(got.Value, 0) || math.IsInf(got.Error, 0) {
+	got := Measured{Value: in.FromBase(unit.ToBase(value(m[1]))), Error: math.Abs(value(spread[1])) * unitOfSpread.Factor / in.Factor}
+	if math.IsNaN(got.Value) || math.IsInf(got.Value, 0) || math.IsNaN(got.Error) || math.IsInf(got.Error, 0) {
 		return Measured{}, fmt.Errorf("%q is not a number that can be reckoned with: type one, as in %s", text, example(in))
 	}
-	return got.In(unit, in), nil
+	return got, nil
 }
 
 // Meant is the unit that the words behind a number name, of the dimension of the unit given; without words it is that

@@ -36,6 +36,7 @@ const (
 	Access   Kind = "access"
 	Strategy Kind = "strategy"
 	Noted    Kind = "note"
+	Summed   Kind = "sum"
 	Closed   Kind = "closed"
 	Reopened Kind = "reopened"
 	Undo     Kind = "undo"
@@ -67,7 +68,26 @@ type Body struct {
 	Strategy string       `json:"strategy,omitempty"`
 	Faults   []string     `json:"faults,omitempty"`
 	Explains *bool        `json:"explains_everything,omitempty"`
+	Sum      *Sum         `json:"sum,omitempty"`
 	Words    string       `json:"words,omitempty"`
+}
+
+// Sum is a sum that was worked out, as it was given, with its main figures as they came out then.
+type Sum struct {
+	Name    string         `json:"name"`
+	Asks    string         `json:"asks"`
+	Given   map[string]any `json:"given"`
+	Units   string         `json:"units"` // whose gallon an unnamed one was
+	Figures []Figure       `json:"figures"`
+}
+
+// Figure is one main result: a value in its unit with its error, or words.
+type Figure struct {
+	Label string   `json:"label"`
+	Value *float64 `json:"value,omitempty"`
+	Error float64  `json:"error,omitempty"`
+	Unit  string   `json:"unit,omitempty"`
+	Words string   `json:"words,omitempty"`
 }
 
 // Stated is a finding or a history item with its state. Q, for a computed finding, takes the place of the state.

@@ -21,6 +21,7 @@ type Job struct {
 	OpenAccess []string
 	Strategy   string
 	Notes      []Note
+	Sums       []SumKept
 	Closing    *Closing
 }
 
@@ -50,6 +51,13 @@ type CheckMade struct {
 
 // Note is a note.
 type Note struct {
+	Words string
+	From  Source
+}
+
+// SumKept is a sum that was kept in the job.
+type SumKept struct {
+	Sum
 	Words string
 	From  Source
 }
@@ -101,6 +109,9 @@ var steps = map[Kind]func(*trade.Catalogue, *Job, Entry){
 	},
 	Strategy: func(_ *trade.Catalogue, j *Job, e Entry) { j.Strategy = e.Body.Strategy },
 	Noted:    func(_ *trade.Catalogue, j *Job, e Entry) { j.Notes = append(j.Notes, Note{e.Body.Words, e.source()}) },
+	Summed: func(_ *trade.Catalogue, j *Job, e Entry) {
+		j.Sums = append(j.Sums, SumKept{*e.Body.Sum, e.Body.Words, e.source()})
+	},
 	Closed: func(_ *trade.Catalogue, j *Job, e Entry) {
 		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains, Words: e.Body.Words, From: e.source()}
 	},

@@ -230,5 +230,10 @@ func (c *Catalogue) GroupOf(finding string) (string, bool) {
 	return g, ok
 }
 
+// Caution finds a caution by its id.
+func (c *Catalogue) Caution(id string) (Caution, bool) {
+	return at(c.Cautions, c.index.cautions, id)
+}
+
 // Group finds a group by its id.
 func (c *Catalogue) Group(id string) (Group, bool) { return at(c.Groups, c.index.groups, id) }

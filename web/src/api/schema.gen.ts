@@ -55,6 +55,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/calc": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every sum with its fields, their units and ranges, and the units that can be typed */
+        get: operations["listSums"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calc/{name}": {
+        parameters: {
+            query?: {
+                /** @description Whose gallon an unnamed one is, as in 12 gpm; us and metric mean the US gallon. */
+                units?: components["schemas"]["UnitSystem"];
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work a sum out. Keeps nothing.
+         * @description The body has the fields that `GET /calc` lists for the sum. A number may also be a string with a unit ("160F",
+         *     "12 gpm", "3/8 in", "60 ± 1") or `{value, error}`, the error being one standard deviation. Rows may be a list of
+         *     objects, an object of equally long columns, or CSV text with a heading. Fields that do not fit are answered with 422.
+         */
+        post: operations["work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/yard": {
         parameters: {
             query?: never;
@@ -362,6 +406,220 @@ export interface components {
             label: string;
             text: string;
         };
+        /** @enum {string} */
+        UnitSystem: "metric" | "us" | "imperial";
+        /** @description Base value = (value + shift) × factor; the base is the first unit of its dimension. */
+        Unit: {
+            id: string;
+            dimension: string;
+            symbol: string;
+            /** Format: double */
+            factor: number;
+            /** Format: double */
+            shift: number;
+            /** @description Worth showing. */
+            decimals: number;
+            shown_as: components["schemas"]["ShownAs"];
+        };
+        /** @description The unit in which each system shows a value kept in this one. */
+        ShownAs: {
+            metric: string;
+            us: string;
+            imperial: string;
+        };
+        SumList: {
+            sums: components["schemas"]["Sum"][];
+            units: components["schemas"]["Unit"][];
+        };
+        Sum: {
+            name: string;
+            /** @description What a person wants to know. */
+            asks: string;
+            about: string;
+            group: string;
+            fields: components["schemas"]["SumField"][];
+            results: components["schemas"]["SumResult"][];
+            /** @description What the figures mean exactly. */
+            notes: string[];
+            sources: string[];
+            /** @description Cautions that always stand beside it. */
+            cautions: string[];
+            example: components["schemas"]["SumGiven"];
+        };
+        /** @enum {string} */
+        SumFieldKind: "number" | "integer" | "text" | "choice" | "yes-no" | "group" | "rows" | "numbers";
+        SumField: {
+            name: string;
+            label: string;
+            help?: string;
+            kind: components["schemas"]["SumFieldKind"];
+            /** @description Of a number given without one; an id of units. */
+            unit?: string;
+            /** Format: double */
+            min?: number;
+            /** Format: double */
+            max?: number;
+            /** @description Taken when nothing is given. Without one the field must be given, unless it is optional. */
+            default?: unknown;
+            optional: boolean;
+            /** @description Seldom touched. */
+            more: boolean;
+            choices?: components["schemas"]["Labelled"][];
+            suggest?: components["schemas"]["Suggestion"][];
+            /** @description Of a group or of one row. */
+            fields?: components["schemas"]["SumField"][];
+            only_if?: components["schemas"]["OnlyIf"];
+            min_rows?: number;
+            max_rows?: number;
+        };
+        Suggestion: {
+            label: string;
+            /** Format: double */
+            value: number;
+        };
+        /** @description The field matters only when its neighbour is one of these. */
+        OnlyIf: {
+            field: string;
+            is: string[];
+        };
+        SumResult: {
+            name: string;
+            label: string;
+            kind: components["schemas"]["SumFieldKind"];
+            unit?: string;
+            /** @description What was asked for. */
+            main: boolean;
+            choices?: components["schemas"]["Labelled"][];
+            fields?: components["schemas"]["SumResult"][];
+        };
+        SumGiven: {
+            [key: string]: unknown;
+        };
+        SumAnswer: {
+            /** @description By the names of results; null where it does not apply. */
+            result: {
+                [key: string]: unknown;
+            };
+            /** @description One standard deviation of a result, where inputs came with an error. */
+            uncertainty: {
+                [key: string]: number;
+            };
+            working: components["schemas"]["WorkingStep"][];
+            warnings: string[];
+            cautions: components["schemas"]["Caution"][];
+            picture?: components["schemas"]["Picture"];
+            /** @description How what was typed was read, by field. */
+            understood: {
+                [key: string]: components["schemas"]["Understood"];
+            };
+        };
+        Understood: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            error?: number;
+            unit: string;
+        };
+        WorkingStep: {
+            /** @description The step as one sentence. */
+            text: string;
+            say: string;
+            formula?: string;
+            of: components["schemas"]["Term"][];
+            gives?: components["schemas"]["Term"];
+        };
+        Term: {
+            symbol: string;
+            /** Format: double */
+            value: number;
+            /** @description An id of units */
+            unit: string;
+        };
+        Picture: {
+            title: string;
+            x: components["schemas"]["Axis"];
+            y: components["schemas"]["Axis"];
+            lines: components["schemas"]["PictureLine"][];
+            bands: components["schemas"]["PictureBand"][];
+            limits: components["schemas"]["PictureLimit"][];
+            marks: components["schemas"]["PictureMark"][];
+            /** @description In place of lines. */
+            bars: components["schemas"]["PictureBar"][];
+        };
+        Axis: {
+            label: string;
+            unit: string;
+        };
+        /** @enum {string} */
+        PictureRole: "hot" | "cold" | "plain" | "should" | "warn" | "stop" | "here";
+        /** @enum {string} */
+        AxisName: "x" | "y";
+        PictureLine: {
+            label: string;
+            role: components["schemas"]["PictureRole"];
+            x: number[];
+            y: number[];
+            /** @description The points were measured. */
+            dots: boolean;
+        };
+        PictureBand: {
+            label: string;
+            role: components["schemas"]["PictureRole"];
+            across: components["schemas"]["AxisName"];
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+        };
+        PictureLimit: {
+            label: string;
+            role: components["schemas"]["PictureRole"];
+            across: components["schemas"]["AxisName"];
+            /** Format: double */
+            at: number;
+        };
+        PictureMark: {
+            label: string;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        PictureBar: {
+            label: string;
+            /** Format: double */
+            value: number;
+            best: boolean;
+        };
+        /** @description A sum kept in a job, with what was given to it. */
+        SumAsked: {
+            name: string;
+            given: components["schemas"]["SumGiven"];
+            units?: components["schemas"]["UnitSystem"];
+        };
+        /** @description One of the main results: a value with its unit, or words. */
+        Figure: {
+            label: string;
+            /** Format: double */
+            value?: number;
+            /** Format: double */
+            error?: number;
+            unit?: string;
+            words?: string;
+        };
+        SumKept: {
+            name: string;
+            asks: string;
+            given: components["schemas"]["SumGiven"];
+            units: components["schemas"]["UnitSystem"];
+            /** @description As they were when it was kept. */
+            figures: components["schemas"]["Figure"][];
+            words: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            entry_id: components["schemas"]["ID"];
+        };
         Question: {
             family: components["schemas"]["FamilyID"];
             /** @description The engine's circuit in the order of the water; left out: every station of the family. */
@@ -542,7 +800,7 @@ export interface components {
             words?: components["schemas"]["Words"];
         };
         /** @enum {string} */
-        EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "closed" | "reopened";
+        EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "sum" | "closed" | "reopened";
         /** @enum {string} */
         StatedState: "present" | "absent" | "unknown";
         /** @enum {string} */
@@ -559,7 +817,7 @@ export interface components {
         /**
          * @description One thing noted in a job. Fields by kind (others are refused):
          *     finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
-         *     strategy: strategy. note: words. closed: faults, explains_everything, words. reopened: none.
+         *     strategy: strategy. note: words. sum: sum, words. closed: faults, explains_everything, words. reopened: none.
          */
         JobEntry: {
             kind: components["schemas"]["EntryKind"];
@@ -582,6 +840,7 @@ export interface components {
             strategy?: components["schemas"]["Strategy"];
             faults?: string[];
             explains_everything?: boolean;
+            sum?: components["schemas"]["SumAsked"];
             words?: components["schemas"]["Words"];
         };
         Undo: {
@@ -621,6 +880,9 @@ export interface components {
             strategy?: components["schemas"]["Strategy"];
             faults?: string[];
             explains_everything?: boolean;
+            /** @description What the kept sum asks. */
+            sum?: string;
+            figures?: components["schemas"]["Figure"][];
             words?: string;
             /** @description For a craft or engine: what the entry changed. */
             changed?: components["schemas"]["Change"][];
@@ -704,6 +966,7 @@ export interface components {
             open_access: string[];
             strategy: components["schemas"]["Strategy"];
             notes: components["schemas"]["Note"][];
+            sums: components["schemas"]["SumKept"][];
             closed?: components["schemas"]["Closed"];
             log: components["schemas"]["LogLine"][];
             diagnosis: components["schemas"]["Answer"];
@@ -837,6 +1100,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Answer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSums: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sums. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumList"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    work: {
+        parameters: {
+            query?: {
+                /** @description Whose gallon an unnamed one is, as in 12 gpm; us and metric mean the US gallon. */
+                units?: components["schemas"]["UnitSystem"];
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SumGiven"];
+            };
+        };
+        responses: {
+            /** @description The answer. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumAnswer"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,132 @@
+package main
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"hevrin/app"
+	"hevrin/core/input"
+	"hevrin/core/quantity"
+	"hevrin/core/sums"
+	"hevrin/core/trade"
+	"hevrin/server"
+)
+
+// mostInput bounds what calc reads, as the server bounds a request.
+const mostInput = 16 << 20
+
+func calcCommand() *cobra.Command {
+	var units string
+	var text bool
+	c := &cobra.Command{Use: "calc [name] < in.json", Short: "Work a sum out; without a name, list the sums", Args: cobra.MaximumNArgs(1),
+		Long: "Reads the fields of a sum as a JSON object from the standard input and writes {result, working, warnings} as JSON.\n" +
+			"Fields, units and ranges: GET /api/v1/calc, or hevrin calc NAME --example for a question to change.",
+		ValidArgsFunction: func(*cobra.Command, []string, string) ([]string, cobra.ShellCompDirective) {
+			return sumNames(), cobra.ShellCompDirectiveNoFileComp
+		}}
+	example := c.Flags().Bool("example", false, "write an example of the sum's input")
+	c.Flags().StringVar(&units, "units", string(quantity.Metric), "whose gallon an unnamed one is: metric, us or imperial")
+	c.Flags().BoolVar(&text, "text", false, "write the answer in words")
+	c.RunE = func(c *cobra.Command, args []string) error {
+		if !slices.Contains(quantity.Systems, quantity.System(units)) {
+			return fmt.Errorf("--units %s: choose metric, us or imperial", units)
+		}
+		if len(args) == 0 {
+			for _, s := range sums.All() {
+				fmt.Fprintf(c.OutOrStdout(), "%-20s %s\n", s.Name, s.Asks)
+			}
+			return nil
+		}
+		s, ok := sums.Find(args[0])
+		if !ok {
+			return fmt.Errorf("there is no sum %q; there are %s", args[0], strings.Join(sumNames(), ", "))
+		}
+		if *example {
+			fmt.Fprintln(c.OutOrStdout(), s.Example)
+			return nil
+		}
+		return calc(c.InOrStdin(), c.OutOrStdout(), s, quantity.System(units), text)
+	}
+	return c
+}
+
+func sumNames() []string {
+	list := sums.All()
+	names := make([]string, len(list))
+	for i, s := range list {
+		names[i] = s.Name
+	}
+	return names
+}
+
+func calc(in io.Reader, out io.Writer, s *sums.Sum, units quantity.System, text bool) error {
+	body, err := io.ReadAll(io.LimitReader(in, mostInput))
+	if err != nil {
+		return err
+	}
+	var given map[string]any
+	if err := json.Unmarshal(body, &given); err != nil {
+		return fmt.Errorf("the input is not a JSON object (hevrin calc %s --example shows one): %w", s.Name, err)
+	}
+	_, a, err := app.Work(s.Name, given, units)
+	if err != nil {
+		return told(err)
+	}
+	catalogue, err := trade.Load()
+	if err != nil {
+		return err
+	}
+	answer, err := server.SumAnswer(catalogue, a)
+	if err != nil {
+		return err
+	}
+	if text {
+		inWords(out, s, a)
+		for _, k := range answer.Cautions {
+			fmt.Fprintf(out, "Caution, %s: %s\n", strings.ToLower(k.Label), k.Text)
+		}
+		return nil
+	}
+	encoder := json.NewEncoder(out)
+	encoder.SetIndent("", "  ")
+	return encoder.Encode(answer)
+}
+
+func inWords(out io.Writer, s *sums.Sum, a sums.Answer) {
+	fmt.Fprintln(out, s.Asks)
+	for _, f := range s.Figures(a) {
+		switch u, err := quantity.Find(f.Unit); {
+		case f.Value == nil:
+			fmt.Fprintf(out, "  %s: %s\n", f.Label, f.Words)
+		case err == nil && f.Error > 0:
+			fmt.Fprintf(out, "  %s: %s ± %s\n", f.Label, u.Show(*f.Value), u.Show(f.Error))
+		case err == nil:
+			fmt.Fprintf(out, "  %s: %s\n", f.Label, u.Show(*f.Value))
+		}
+	}
+	for _, step := range a.Working {
+		fmt.Fprintf(out, "- %s\n", step.Text())
+	}
+	for _, w := range a.Warnings {
+		fmt.Fprintf(out, "! %s\n", w)
+	}
+}
+
+// told puts every field that does not fit on a line of its own.
+func told(err error) error {
+	var wrong input.Errors
+	if !errors.As(err, &wrong) {
+		return err
+	}
+	lines := make([]string, len(wrong))
+	for i, w := range wrong {
+		lines[i] = fmt.Sprintf("%s: %s (given %s; allowed: %s)", w.Field, w.Say, w.Given, w.Allowed)
+	}
+	return errors.New(strings.Join(lines, "\n"))
+}
