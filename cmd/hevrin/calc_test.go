@@ -57,7 +57,7 @@ func TestCalcSaysWhatToDo(t *testing.T) {
 		in, says string
 		args     []string
 	}{
-		{`{"flow_l_min": -1}`, "flow_l_min: Flow of -1 is out of range", []string{"calc", "heat-carried"}},
+		{`{"flow_l_min": -1}`, "flow_l_min: Flow: -1 is out of range", []string{"calc", "heat-carried"}},
 		{`{"flow_l_min": -1}`, "inlet_c: Before is still missing", []string{"calc", "heat-carried"}},
 		{`flow 12`, "--example shows one", []string{"calc", "heat-carried"}},
 		{``, "there is no sum \"horoscope\"", []string{"calc", "horoscope"}},

@@ -287,7 +287,7 @@ func (r Run) judgePlateau(s *series, end int, l line, out *Result) {
 		out.say("it stands at %.1f °C, %.1f K under the thermostat's %.0f °C (allowed %.0f)", mean, below, r.RatingC, r.BelowC)
 	default:
 		out.Verdict = Steady
-		out.say("it stood at %.1f °C for %.1f minutes, moving %+.2f ± %.2f K/min", mean, (last-first)/60, l.slope, l.slopeError)
+		out.say("it stood at %.1f °C for %.1f minutes, moving by %.2f ± %.2f K/min", mean, (last-first)/60, math.Abs(l.slope), l.slopeError)
 		if below > r.BelowC {
 			out.say("at idle an engine may stand under its thermostat's %.0f °C: prove it under load", r.RatingC)
 		}

@@ -47,7 +47,7 @@ var engineHeat = define(Sum{
 		choice("fuel", "Fuel", plant.Fuels),
 		choice("aspiration", "How she breathes", plant.Aspirations).standard(string(plant.Natural)),
 		num("rated_kw", "Rated power", "kW", 1, 5000),
-		num("rated_rpm", "at", "rpm", 300, 8000),
+		num("rated_rpm", "Rated speed", "rpm", 300, 8000),
 		num("rpm", "Speed now", "rpm", 100, 8800),
 		num("propeller_exponent", "Propeller curve", "1", 1, 4).standard(3.0).help("Power goes as speed to this").suggest(Suggest{"Displacement hull", 3}, Suggest{"Planing hull", 2.5}),
 		num("air_c", "Air that she breathes", "degC", -30, 80).standard(25.0).more(),

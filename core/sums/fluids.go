@@ -117,7 +117,7 @@ var heatCarried = define(Sum{
 	Notes: []string{"Below 0 the liquid gives up heat instead of taking it.",
 		"Volume flow is taken as measured at the inlet's temperature; specific heat is at the mean of inlet and outlet."},
 	Sources: []string{sharqawy, "Coolant: M. Conde, Thermophysical Properties of Brines, 2011 (memory)"},
-	Example: `{"fluid": {"kind": "sea", "salinity_g_kg": 35}, "flow_l_min": "45 ± 2", "inlet_c": 18, "outlet_c": 29.5}`,
+	Example: `{"fluid": {"kind": "sea", "salinity_g_kg": 35}, "flow_l_min": "45 ± 2 L/min", "inlet_c": 18, "outlet_c": 29.5}`,
 }, func(in heatCarriedIn, t *Talk) (heatCarriedOut, error) {
 	var wrong input.Errors
 	in.Fluid.Check(&wrong, "inlet_c", in.InletC)

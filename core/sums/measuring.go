@@ -32,7 +32,7 @@ var bucketFlow = define(Sum{
 	},
 	Results: []Result{
 		{Name: "flow_l_min", Label: "Raw water flow", Kind: Number, Unit: "L/min", Main: true},
-		{Name: "uncertainty_l_min", Label: "Give or take", Kind: Number, Unit: "L/min", Main: true},
+		{Name: "uncertainty_l_min", Label: "Give or take", Kind: Number, Unit: "L/min"},
 		{Name: "share_percent", Label: "Of what it should be", Kind: Number, Unit: "percent"},
 	},
 	Notes: []string{"The uncertainty is one standard deviation: the standard error of the mean time (0.3 s for a single try) and the bucket's error, joined in quadrature.",
@@ -55,6 +55,7 @@ var bucketFlow = define(Sum{
 	t.warnIf(b.MeanSeconds < 5, "the bucket fills in %.1f s, which no thumb times well: take a larger one or a lower speed", b.MeanSeconds)
 	t.warnIf(len(in.Seconds) > 2 && b.SpreadS > 0.15*b.MeanSeconds, "the tries lie far apart: the pump draws air, or not all of it was caught")
 	out := bucketOut{FlowLMin: b.FlowLMin, UncertaintyLMin: b.ErrorLMin}
+	t.errors = map[string]float64{"flow_l_min": b.ErrorLMin}
 	if in.ExpectedLMin != nil {
 		share := 100 * b.FlowLMin / *in.ExpectedLMin
 		out.SharePercent = &share

@@ -191,7 +191,7 @@ func (r *reader) putNumber(f Field, v any, path string, place reflect.Value) {
 	slack := 1e-9 * max(math.Abs(got.Value), 1) // 212 °F is 100 °C, whatever the last digit says
 	switch {
 	case got.Value < f.Min-slack || got.Value > f.Max+slack:
-		r.add(path, showGiven(v), f, "%s of %s is out of range: it goes from %s", sentence(f.Label), showGiven(v), f.Allowed())
+		r.add(path, showGiven(v), f, "%s: %s is out of range, which goes from %s", sentence(f.Label), showGiven(v), f.Allowed())
 		return
 	case f.Kind == Integer && got.Value != math.Trunc(got.Value):
 		r.add(path, v, f, "%s is counted: give a whole number", sentence(f.Label))

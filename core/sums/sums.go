@@ -5,7 +5,9 @@ package sums
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
+	"maps"
 	"math"
 	"reflect"
 	"slices"
@@ -91,7 +93,8 @@ type Talk struct {
 	working  []Step
 	warnings []string
 	cautions []string
-	draw     func() *Picture // asked for once, not when the sum is worked again for its error
+	errors   map[string]float64 // errors that the sum itself knows, by result
+	draw     func() *Picture    // asked for once, not when the sum is worked again for its error
 }
 
 // step notes a line of the working.
@@ -105,7 +108,11 @@ func (t *Talk) tell(words string, args ...any) {
 }
 
 func (t *Talk) warn(words string, args ...any) {
-	t.warnings = append(t.warnings, fmt.Sprintf(words, args...))
+	w := sentence(fmt.Sprintf(words, args...))
+	if !strings.HasSuffix(w, ".") && !strings.HasSuffix(w, "?") {
+		w += "."
+	}
+	t.warnings = append(t.warnings, w)
 }
 
 // warnIf warns when something is so.
@@ -161,21 +168,69 @@ func (s *Sum) Work(given map[string]any, system quantity.System) (Answer, error)
 	r.unknown(s.Fields, given, "")
 	out, talk, err := s.work(r)
 	if err != nil {
-		return Answer{}, err
+		return Answer{}, inSystem(err, system)
 	}
-	a := Answer{Result: out, Working: talk.working, Warnings: talk.warnings, Understood: r.understood,
+	a := Answer{Result: out, Working: talk.working, Warnings: talk.warnings, Uncertainty: map[string]float64{}, Understood: r.understood,
 		Cautions: append(slices.Clone(s.Cautions), talk.cautions...)}
+	maps.Copy(a.Uncertainty, talk.errors)
 	if talk.draw != nil {
 		a.Picture = talk.draw()
 	}
 	if len(r.uncertain) > 0 {
 		certain := true
-		a.Uncertainty, certain = r.spread()
+		var spread map[string]float64
+		spread, certain = r.spread()
+		for name, u := range spread {
+			if _, own := a.Uncertainty[name]; !own {
+				a.Uncertainty[name] = u
+			}
+		}
 		if !certain {
-			a.Warnings = append(a.Warnings, "an error is so large that the sum cannot be worked at its edges: the uncertainty shown is too small")
+			a.Warnings = append(a.Warnings, "An error is so large that the sum cannot be worked at its edges: the uncertainty shown is too small.")
 		}
 	}
+	a.speak(system)
 	return a, nil
+}
+
+// inSystem tells slips in the system's own units.
+func inSystem(err error, system quantity.System) error {
+	var wrong input.Errors
+	if errors.As(err, &wrong) {
+		for _, w := range wrong {
+			w.Say, w.Allowed = quantity.Rewrite(w.Say, system), quantity.Rewrite(w.Allowed, system)
+		}
+	}
+	return err
+}
+
+// speak turns what an answer says in words into the system's own units.
+func (a *Answer) speak(system quantity.System) {
+	for i, w := range a.Warnings {
+		a.Warnings[i] = quantity.Rewrite(w, system)
+	}
+	for i, w := range a.Working {
+		a.Working[i].Say = quantity.Rewrite(w.Say, system)
+	}
+	rewriteLists(reflect.ValueOf(a.Result), system)
+}
+
+// rewriteLists turns the sentences in a result, wherever a list of them stands.
+func rewriteLists(v reflect.Value, system quantity.System) {
+	switch {
+	case v.Kind() == reflect.Struct:
+		for i := range v.NumField() {
+			rewriteLists(v.Field(i), system)
+		}
+	case v.Kind() == reflect.Slice && v.Type().Elem().Kind() == reflect.String:
+		for i := range v.Len() {
+			v.Index(i).SetString(quantity.Rewrite(v.Index(i).String(), system))
+		}
+	case v.Kind() == reflect.Slice:
+		for i := range v.Len() {
+			rewriteLists(v.Index(i), system)
+		}
+	}
 }
 
 // finite refuses a figure that is none.

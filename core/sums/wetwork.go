@@ -52,7 +52,7 @@ var descale = define(Sum{
 	},
 	Results: []Result{
 		{Name: "stock_l", Label: "Acid as bought", Kind: Number, Unit: "L", Main: true},
-		{Name: "stock_kg", Label: "which weighs", Kind: Number, Unit: "kg", Main: true},
+		{Name: "stock_kg", Label: "Its weight", Kind: Number, Unit: "kg", Main: true},
 		{Name: "water_l", Label: "Water first", Kind: Number, Unit: "L", Main: true},
 		{Name: "capacity_g_caco3", Label: "Dissolves, of scale", Kind: Number, Unit: "g"},
 		{Name: "scale_share_percent", Label: "Of the scale in there", Kind: Number, Unit: "percent"},
@@ -182,7 +182,7 @@ var coolantMix = define(Sum{
 		choice("glycol", "Glycol", fluid.Glycols).standard(string(fluid.Ethylene)),
 		num("present_percent_volume", "In it now, by volume", "percent", 0, 100).optional().help("From the refractometer; empty for an empty system"),
 		num("target_percent_volume", "Wanted, by volume", "percent", 0, fluid.MaxGlycolPercent).optional(),
-		num("target_freeze_c", "or must stand", "degC", -60, 0).optional(),
+		num("target_freeze_c", "Or the frost it must stand", "degC", -60, 0).optional(),
 		num("concentrate_percent_volume", "Concentrate, by volume", "percent", 1, 100).standard(100.0).more().help("100 when neat; as printed when mixed ready"),
 	},
 	Results: []Result{

@@ -174,7 +174,7 @@ var repairChoice = define(Sum{
 	},
 	Results: []Result{
 		{Name: "best", Label: "Cheapest to run", Kind: Text, Main: true},
-		{Name: "cost_per_hour", Label: "At", Kind: Number, Unit: "money/h", Main: true},
+		{Name: "cost_per_hour", Label: "Costs", Kind: Number, Unit: "money/h", Main: true},
 		{Name: "ranking", Label: "All", Kind: Rows, Fields: []Result{{Name: "name", Label: "What", Kind: Text}, {Name: "once_cost", Label: "Done once", Kind: Number, Unit: "money"},
 			{Name: "cost_per_hour", Label: "Per running hour", Kind: Number, Unit: "money/h"}, {Name: "horizon_cost", Label: "Over the hours asked", Kind: Number, Unit: "money"}}},
 		{Name: "would_change", Label: "What would change it", Kind: Text},

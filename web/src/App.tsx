@@ -8,6 +8,7 @@ import { Shell } from "./parts/Shell";
 import { EngineScreen } from "./screens/EngineScreen";
 import { JobScreen } from "./screens/JobScreen";
 import { Missing } from "./screens/Missing";
+import { SumsScreen } from "./screens/SumsScreen";
 import { TradeScreen } from "./screens/TradeScreen";
 import { Yard } from "./screens/Yard";
 import { useLight } from "./theme/light";
@@ -35,6 +36,8 @@ export function App() {
                 <Route path="/" element={<Yard />} />
                 <Route path="/engines/:id" element={<EngineScreen />} />
                 <Route path="/jobs/:id" element={<JobScreen />} />
+                <Route path="/sums" element={<SumsScreen />} />
+                <Route path="/sums/:name" element={<SumsScreen />} />
                 <Route path="/trade" element={<TradeScreen />} />
                 <Route path="*" element={<Missing />} />
               </Routes>

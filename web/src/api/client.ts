@@ -9,6 +9,15 @@ export type Known = Schemas["Known"];
 export type LogLine = Schemas["LogLine"];
 export type NextCheck = Schemas["NextCheck"];
 export type Stated = Schemas["Stated"];
+export type Sum = Schemas["Sum"];
+export type SumField = Schemas["SumField"];
+export type SumResult = Schemas["SumResult"];
+export type SumAnswer = Schemas["SumAnswer"];
+export type Picture = Schemas["Picture"];
+export type Unit = Schemas["Unit"];
+export type UnitSystem = Schemas["UnitSystem"];
+export type Figure = Schemas["Figure"];
+export type FieldError = Schemas["FieldError"];
 
 const client = createClient<paths>({ baseUrl: "/api/v1" });
 
@@ -31,3 +40,7 @@ export const getEngine = (engine_id: string) =>
   read(client.GET("/engines/{engine_id}", { params: { path: { engine_id } } }));
 export const getJob = (job_id: string) => read(client.GET("/jobs/{job_id}", { params: { path: { job_id } } }));
 export const getCraft = (craft_id: string) => read(client.GET("/craft/{craft_id}", { params: { path: { craft_id } } }));
+
+export const getSums = () => read(client.GET("/calc"));
+export const workSum = (name: string, given: Record<string, unknown>, units: UnitSystem) =>
+  read(client.POST("/calc/{name}", { params: { path: { name }, query: { units } }, body: given }));

@@ -1,6 +1,18 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useSyncExternalStore } from "react";
-import { getCatalogue, getCraft, getEngine, getJob, getYard, type JobPage, type Schemas } from "./client";
+import {
+  getCatalogue,
+  getCraft,
+  getEngine,
+  getJob,
+  getSums,
+  getYard,
+  Refused,
+  workSum,
+  type JobPage,
+  type Schemas,
+  type UnitSystem,
+} from "./client";
 import { outbox } from "./outbox";
 import { writer } from "./writer";
 
@@ -12,8 +24,25 @@ export const useCatalogue = () =>
 export const useYard = () => useQuery({ queryKey: ["yard"], queryFn: getYard, refetchInterval: 5000 });
 export const useCraft = (id: string) => useQuery({ queryKey: ["craft", id], queryFn: () => getCraft(id) });
 export const useEngine = (id: string) => useQuery({ queryKey: ["engine", id], queryFn: () => getEngine(id) });
-export const useJob = (id: string) =>
-  useQuery({ queryKey: ["job", id], queryFn: () => getJob(id), refetchInterval: freshEvery });
+/** A job as it stands; once: without asking again for other devices' taps. No id, no question. */
+export const useJob = (id: string, { once = false } = {}) =>
+  useQuery({
+    queryKey: ["job", id],
+    queryFn: () => getJob(id),
+    refetchInterval: once ? false : freshEvery,
+    enabled: id !== "",
+  });
+
+export const useSums = () => useQuery({ queryKey: ["sums"], queryFn: getSums, staleTime: Infinity, gcTime: Infinity });
+/** The answer to a sum as it is given now; while the next comes, the one before stands. */
+export const useAnswer = (name: string, given: Record<string, unknown>, units: UnitSystem) =>
+  useQuery({
+    queryKey: ["answer", name, units, given],
+    queryFn: () => workSum(name, given, units),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: (times, e) => !(e instanceof Refused) && times < 1,
+  });
 
 export const useOutbox = () => useSyncExternalStore(outbox.subscribe, outbox.snapshot);
 
@@ -51,7 +80,9 @@ export function useKeep() {
         body: { undoes: entry, ...stamp() },
         label: "Something taken back",
       });
-      await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "catalogue" });
+      await cache.invalidateQueries({
+        predicate: (q) => !["catalogue", "sums", "answer"].includes(String(q.queryKey[0])),
+      });
     },
     [cache],
   );

@@ -1,9 +1,11 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import type { LogLine } from "../api/client";
+import { useFigures } from "./KeptSums";
 import { logWords, when, type Words } from "./words";
 
 /** Everything that was noted, the newest first; what was taken back stays, struck through. */
 export function LogList({ log, words, onUndo }: { log: LogLine[]; words: Words; onUndo: (entry: string) => void }) {
+  const figures = useFigures();
   return (
     <Stack component="section" aria-label="Log">
       <Typography variant="h2" sx={{ mb: 1 }}>
@@ -19,7 +21,7 @@ export function LogList({ log, words, onUndo }: { log: LogLine[]; words: Words; 
             <Typography
               sx={{ lineHeight: 1.25, textDecoration: l.undone ? "line-through" : "none", overflowWrap: "anywhere" }}
             >
-              {logWords(l, words)}
+              {logWords(l, words)} {l.figures && figures(l.figures)}
             </Typography>
             <Typography variant="body2" sx={{ color: "text.secondary" }}>
               {l.by}, {when(l.tapped_at ?? l.at)}

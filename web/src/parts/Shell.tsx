@@ -49,6 +49,9 @@ export function Shell({ children }: { children: ReactNode }) {
           >
             Hevrin
           </Typography>
+          <Button component={Link} to="/sums" sx={barButton}>
+            Sums
+          </Button>
           <Button component={Link} to="/trade" sx={barButton}>
             Handbook
           </Button>

@@ -10,6 +10,7 @@ import { Complaint } from "../parts/Complaint";
 import { JobHead } from "../parts/JobHead";
 import { shownKeys, useJobKeys } from "../parts/keys";
 import { Loaded } from "../parts/Loaded";
+import { KeptSums } from "../parts/KeptSums";
 import { LogList } from "../parts/LogList";
 import { NotePad } from "../parts/NotePad";
 import { useNotice } from "../parts/notice";
@@ -91,6 +92,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
     log: () => (
       <Stack sx={{ gap: 3 }}>
         {!page.closed && <NotePad onKeep={(w) => keep({ kind: "note", words: w }, "Note kept")} />}
+        <KeptSums job={page.card.id} sums={page.sums} />
         <LogList log={page.log} words={words} onUndo={takeBack} />
       </Stack>
     ),
