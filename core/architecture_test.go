@@ -33,7 +33,7 @@ var rooms = map[string][]string{
 	"api":             {},
 	"web":             {},
 	"server":          {"api", "app", "core/input", "core/trade", "core/diagnose", "core/record", "core/quantity", "core/sums", "store", "web"},
-	"demo":            {"app", "core/record", "core/trade", "store"},
+	"demo":            {"app", "core/quantity", "core/record", "core/trade", "store"},
 	"bench/diagnosis": {"core/diagnose", "core/trade"},
 	"cmd/hevrin":      {"app", "core/input", "core/quantity", "core/sums", "core/trade", "demo", "server", "store"},
 }

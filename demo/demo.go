@@ -4,11 +4,14 @@ package demo
 
 import (
 	"context"
+	"encoding/json"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
 
 	"hevrin/app"
+	"hevrin/core/quantity"
 	"hevrin/core/record"
 	"hevrin/core/trade"
 	"hevrin/store"
@@ -116,6 +119,16 @@ func not(ids ...string) step {
 func told(ids ...string) step {
 	return step{record.Told, record.Body{Stated: stated(record.Present, ids...)}}
 }
+
+// sum keeps a sum with what was given to it, as a JSON object.
+func sum(name, words, given string) step {
+	var fields map[string]any
+	if err := json.Unmarshal([]byte(given), &fields); err != nil {
+		panic(fmt.Sprintf("the demo's %s: %v", name, err)) // a test seeds the demo
+	}
+	return step{record.Summed, record.Body{Words: words, Sum: &record.Sum{Name: name, Given: fields, Units: string(quantity.Metric)}}}
+}
+
 func note(words string) step { return step{record.Noted, record.Body{Words: words}} }
 
 func looked(check string, minutes float64, present, absent []string) step {

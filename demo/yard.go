@@ -62,7 +62,8 @@ var boats = []boat{
 				looked("seacock-look", 1, nil, ids{"seacock-not-full-open"}),
 				looked("strainer-look", 5, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}),
 				skipped("intake-look", "Afloat, no diver today."),
-				note("Grey silt in the strainer bowl, not enough to block it.")}},
+				note("Grey silt in the strainer bowl, not enough to block it."),
+				sum("bucket-flow", "At 1200, out of gear", `{"volume_l": "10 L", "volume_error_l": "0.2 L", "seconds": ["29.4", "30.1", "28.8"], "expected_l_min": "28 L/min"}`)}},
 		}}}},
 	{"Lissamar", "Corrow Ferry Trust", "Ferry steps", "Passenger ferry, 12 crossings a day.", []engine{{
 		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2025-02-10", CoolantChanged: "2024-08-20", SeacockWorked: "2026-02-01"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
@@ -84,13 +85,16 @@ var boats = []boat{
 				seen("hot-under-load", "came-gradually", "good-water-at-outlet"), told("warm-salt-undescaled"),
 				looked("coolant-level", 1, nil, ids{"level-low-cold"}), looked("exchanger-look", 30, ids{"tubes-crusted"}, ids{"fragments-at-exchanger", "divider-displaced", "tubes-dark"}),
 				looked("scale-drop-test", 2, ids{"scale-fizzes"}, nil),
+				sum("exchanger-rating", "At 2700, before", `{"hot": {"fluid": {"kind": "coolant", "glycol_percent_volume": "40"}, "flow_l_min": "95 L/min", "inlet_c": "91 ± 1", "outlet_c": "84.6 ± 1"}, "cold": {"fluid": {"kind": "sea"}, "flow_l_min": "64 ± 3 L/min", "inlet_c": "16", "outlet_c": "25 ± 0.5"}}`),
+				sum("descale", "Stack out, on the bench", `{"acid": "hydrochloric", "place": "bench", "stock_percent_mass": "30", "target_percent_mass": "6", "volume_l": "12 L", "scale_g": "350 g"}`),
 				closed("Descaled on the bench, plateau back to 84 °C.", "tubes-scaled")}}}},
 		{record.EngineFacts{Name: "Starboard", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
 			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}},
 			[]job{{day(2026, time.May, 15, 9), tam, "Never warms up, port is fine. Heater in the wheelhouse lukewarm.", []step{
 				seen("runs-cool", "heater-lukewarm", "sister-engine-normal"),
 				looked("coolant-level", 1, nil, ids{"level-low-cold"}),
-				looked("gauge-compare", 4, nil, ids{"gauge-off"})}}}},
+				looked("gauge-compare", 4, nil, ids{"gauge-off"}),
+				sum("heat-carried", "At idle, raw side", `{"fluid": {"kind": "sea"}, "flow_l_min": "17 ± 1 L/min", "inlet_c": "14", "outlet_c": "17.5"}`)}}}},
 	}},
 	{"Old Grummet", "Corrow Harbour", "Tug wall", "Harbour tug. Raw-water-cooled since she was built.", []engine{{
 		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2025-10-21", ElbowFitted: "2017-05-15"}, Family: trade.Direct, Fuel: "diesel", RatedKW: 12, RatedRPM: 2600, ThermostatC: 60,

@@ -127,15 +127,15 @@ func TestShowKeepsTwoFigures(t *testing.T) {
 func TestRewriteSpeaksTheSystemsUnits(t *testing.T) {
 	for text, want := range map[string]string{
 		"it opens at 80.8 °C, 1.2 K under its rating of 82 °C": "it opens at 177.4 °F, 2.2 °F under its rating of 180 °F",
-		"it goes from 0.01 to 20000 L/min":                     "it goes from 0.00 to 5283 US gpm",
+		"it goes from 0.01 to 20000 L/min":                     "it goes from 0.003 to 5283.4 US gpm",
 		"moving by 0.10 ± 0.02 K/min":                          "moving by 0.18 ± 0.04 °F/min",
-		"below 6.35 mm, or 12 % of it; 3000 W/K stay":          "below 0.25 in, or 12 % of it; 3000 W/K stay",
+		"below 6.35 mm, or 12 % of it; 3000 W/K stay":          "below 0.2500 in, or 12 % of it; 3000 W/K stay",
 		"nothing to turn: 5 minutes, 2 Kings":                  "nothing to turn: 5 minutes, 2 Kings",
 	} {
 		assert.Equal(t, want, quantity.Rewrite(text, quantity.US))
 		assert.Equal(t, text, quantity.Rewrite(text, quantity.Metric))
 	}
-	assert.Equal(t, "10.0 imp gal", quantity.Rewrite("45.5 L", quantity.Imperial))
+	assert.Equal(t, "10.01 imp gal", quantity.Rewrite("45.5 L", quantity.Imperial))
 }
 
 // Every way to write a unit leads to that unit, and to no other of its dimension.

@@ -71,17 +71,12 @@ func Meant(words string, in Unit, system System) (Unit, error) {
 	if w == "" {
 		return in, nil
 	}
-	elsewhere := Dimension("")
+	meant := forms[w]
 	if u, ok := gallons(w, system); ok {
-		if u.Dimension == in.Dimension {
-			return u, nil
-		}
-		elsewhere = u.Dimension
+		meant = []Unit{u}
 	}
-	for _, u := range units {
-		if plain(u.ID) != w && plain(u.Symbol) != w && !slices.Contains(u.Written, w) {
-			continue
-		}
+	elsewhere := Dimension("")
+	for _, u := range meant {
 		if u.Dimension == in.Dimension {
 			return u, nil
 		}
@@ -110,10 +105,23 @@ func gallons(w string, system System) (Unit, bool) {
 	return u, ok
 }
 
+var bareUnit = strings.NewReplacer(" ", "", ".", "")
+
 // plain is how units are compared: lower case, no spaces, no full stops.
-func plain(s string) string {
-	return strings.NewReplacer(" ", "", ".", "").Replace(strings.ToLower(strings.TrimSpace(s)))
-}
+func plain(s string) string { return bareUnit.Replace(strings.ToLower(strings.TrimSpace(s))) }
+
+// forms are the units that a way of writing can mean, one for each dimension.
+var forms = func() map[string][]Unit {
+	m := map[string][]Unit{}
+	for _, u := range units {
+		for _, w := range append([]string{plain(u.ID), plain(u.Symbol)}, u.Written...) {
+			if w != "" && !slices.ContainsFunc(m[w], func(x Unit) bool { return x.Dimension == u.Dimension }) {
+				m[w] = append(m[w], u)
+			}
+		}
+	}
+	return m
+}()
 
 func value(s string) float64 {
 	sign := 1.0

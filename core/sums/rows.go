@@ -27,7 +27,6 @@ func (r *reader) putRows(f Field, v any, path string, place reflect.Value) {
 				r.add(fmt.Sprintf("%s[%d]", path, i), x, f, "row %d of %s must be an object with %s", i+1, f.Label, names(f.Fields))
 				return
 			}
-			r.unknown(f.Fields, row, path+"["+strconv.Itoa(i)+"].")
 			list = append(list, row)
 		}
 	case map[string]any:
@@ -52,12 +51,34 @@ func (r *reader) putRows(f Field, v any, path string, place reflect.Value) {
 	r.inRows++
 	defer func() { r.inRows-- }()
 	for i, row := range list {
-		r.fill(f.Fields, row, path+"["+strconv.Itoa(i)+"].", out.Index(i))
+		if r.plainRow(f.Fields, row, out.Index(i)) {
+			continue
+		}
+		at := path + "[" + strconv.Itoa(i) + "]."
+		r.unknown(f.Fields, row, at)
+		r.fill(f.Fields, row, at, out.Index(i))
 		if len(r.wrong) >= mostNoted {
 			break
 		}
 	}
 	place.Set(out)
+}
+
+// plainRow takes a row that holds nothing but plain numbers that fit, which is what a logger writes by the thousand.
+func (r *reader) plainRow(fields []Field, row map[string]any, target reflect.Value) bool {
+	taken := 0
+	for _, f := range fields {
+		v, ok := row[f.Name]
+		if !ok && f.Optional {
+			continue
+		}
+		number, isNumber := v.(float64)
+		if !isNumber || !f.take(number, r.member(target, f.Name)) {
+			return false
+		}
+		taken++
+	}
+	return taken == len(row)
 }
 
 func (r *reader) counted(f Field, n int, path string) bool {

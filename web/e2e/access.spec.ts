@@ -14,7 +14,7 @@ async function clean(page: Page, where: string) {
 
 for (const light of ["deck", "engine-space"]) {
   test(`every screen is accessible and fits, ${light}`, async ({ page }) => {
-    test.setTimeout(90_000);
+    test.setTimeout(150_000);
     await page.addInitScript((l) => localStorage.setItem("hevrin.light", l), light);
     await open(page);
     await page.getByRole("region", { name: "Brackling" }).waitFor();
@@ -45,6 +45,17 @@ for (const light of ["deck", "engine-space"]) {
     await page.goto("/trade?station=elbow");
     await page.getByRole("button", { name: /^Elbow or riser narrowed/ }).click();
     await clean(page, "handbook");
+    await page.goto("/sums");
+    await page.getByRole("heading", { name: "What do you want to know?" }).waitFor();
+    await clean(page, "sums");
+    for (const name of ["exchanger-rating", "thermostat-pot", "descale", "run-check", "repair-choice", "bucket-flow"]) {
+      await page.goto(`/sums/${name}`);
+      await page.getByRole("button", { name: "Fill in an example" }).click();
+      await page.getByRole("button", { name: "Show the working" }).click();
+      await clean(page, name);
+    }
+    await page.getByRole("button", { name: "Keep it in a job" }).click();
+    await clean(page, "keep a sum");
     await page.goto("/nowhere");
     await page.getByText("There is nothing here").waitFor();
     await clean(page, "missing");

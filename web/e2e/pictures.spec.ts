@@ -42,6 +42,29 @@ test("desk", async ({ page }) => {
   await shoot(page, "handbook");
 });
 
+const example = async (page: Page, name: string) => {
+  await page.goto(`/sums/${name}`);
+  await page.getByRole("button", { name: "Fill in an example" }).click();
+  await page.getByRole("button", { name: "Keep it in a job" }).and(page.locator(":enabled")).waitFor();
+  await page.evaluate(() => window.scrollTo(0, 0));
+};
+
+test("sums", async ({ page }) => {
+  await light(page, "deck");
+  await open(page, "/sums");
+  await page.getByRole("heading", { name: "What do you want to know?" }).waitFor();
+  await shoot(page, "sums");
+  await example(page, "exhaust-mix");
+  await shoot(page, "sum-exhaust");
+  await light(page, "engine-space");
+  await example(page, "run-check");
+  await shoot(page, "sum-run-dark");
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.evaluate(() => localStorage.setItem("hevrin.units", "us"));
+  await example(page, "bucket-flow");
+  await shoot(page, "phone-sum-us-dark");
+});
+
 test("desk, in the dark", async ({ page }) => {
   await light(page, "engine-space");
   await open(page);

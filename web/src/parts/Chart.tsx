@@ -36,11 +36,11 @@ function Lines({ drawn }: { drawn: Drawn }) {
   const [x, y] = [extent(drawn, "x"), extent(drawn, "y")];
   const axis = { tickLabelStyle: { fontSize: 13, fill: theme.palette.text.secondary } };
   return (
-    <Box component="figure" sx={{ m: 0 }} role="img" aria-label={label(drawn)}>
+    <Box component="figure" sx={{ m: 0 }}>
       <Typography variant="h3" component="figcaption" sx={{ mb: 0.5 }}>
         {drawn.title}
       </Typography>
-      <Box aria-hidden="true">
+      <Box role="img" aria-label={label(drawn)}>
         <Typography variant="body2" sx={{ color: "text.secondary" }}>
           {drawn.y.label}
         </Typography>
@@ -49,6 +49,7 @@ function Lines({ drawn }: { drawn: Drawn }) {
           margin={{ top: 8, right: 18, bottom: 4, left: 0 }}
           series={[]}
           skipAnimation
+          disableKeyboardNavigation
           xAxis={[
             {
               id: "x",

@@ -17,10 +17,16 @@ interface Told {
 
 const applies = (v: unknown) => v !== null && v !== undefined && v !== "";
 
+/** An error so small beside its value is not worth a reader's time. */
+const negligible = 5e-4;
+
 /** A result as it is read: with its unit and its error, or in words. */
 export function read(r: SumResult, v: unknown, error: number | undefined, units: Units, system: UnitSystem): string {
   if (typeof v === "number" && r.kind === "number") {
-    const spread = error ? `\u202f±\u202f${shownError(units, system, error, r.unit ?? "1")} ` : "";
+    const spread =
+      error && error > Math.abs(v) * negligible
+        ? `\u202f±\u202f${shownError(units, system, error, r.unit ?? "1")} `
+        : "";
     const text = shown(units, system, v, r.unit ?? "1");
     if (!spread) return text;
     const [figure = "", ...unit] = text.split("\u00a0");

@@ -1,6 +1,7 @@
 import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { ThemeProvider } from "@mui/material";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { describe, expect, it, vi } from "vitest";
 import type { Answer, Catalogue, LogLine, NextCheck } from "../api/client";
@@ -92,7 +93,12 @@ const answer = {
   other_fault: 0.31,
 } as unknown as Answer;
 
-const show = (ui: ReactNode) => render(<ThemeProvider theme={themeFor("deck")}>{ui}</ThemeProvider>);
+const show = (ui: ReactNode) =>
+  render(
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { enabled: false } } })}>
+      <ThemeProvider theme={themeFor("deck")}>{ui}</ThemeProvider>
+    </QueryClientProvider>,
+  );
 const button = (name: string | RegExp) => screen.getByRole("button", { name });
 
 describe("a check", () => {

@@ -58,4 +58,7 @@ export function shownError(units: Units, system: UnitSystem, v: number, unit: st
 const withUnit = (text: string, u: Unit) => (u.symbol ? `${text}\u00a0${u.symbol}` : text);
 
 /** A place for a clock time: seconds from the start as minutes and seconds. */
-export const clockTime = (s: number) => `${Math.floor(s / 60)}:${String(Math.round(s % 60)).padStart(2, "0")}`;
+export function clockTime(seconds: number): string {
+  const whole = Math.round(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
+}

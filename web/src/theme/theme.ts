@@ -38,7 +38,7 @@ const tokens: Record<
     soft: "#33505a",
     line: "#a9bec3",
     water: {
-      raw: "#0a6d93",
+      raw: "#09668a",
       coolant: "#b4500f",
       dry: "#5b6f76",
       pipeEdge: "#08191f",
