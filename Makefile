@@ -85,6 +85,11 @@ pictures: bin/hevrin $(MODULES)
 clean:
 	rm -rf bin web/node_modules web/test-results web/dist/assets web/dist/index.html
 
+# Judges drawn rounds of drawn engines and prints the table of docs/bench-readings.md.
+.PHONY: bench-readings
+bench-readings:
+	go run ./bench/readings -cases 500 -seed 7
+
 # Follows the strategies through drawn jobs and prints the table of docs/bench-diagnosis.md.
 .PHONY: bench-diagnosis
 bench-diagnosis:

@@ -21,6 +21,24 @@ import (
 	"github.com/oapi-codegen/runtime"
 )
 
+// Defines values for Aspiration.
+const (
+	Natural Aspiration = "natural"
+	Turbo   Aspiration = "turbo"
+)
+
+// Valid indicates whether the value is a known member of the Aspiration enum.
+func (e Aspiration) Valid() bool {
+	switch e {
+	case Natural:
+		return true
+	case Turbo:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for AxisName.
 const (
 	X AxisName = "x"
@@ -227,22 +245,22 @@ func (e Presence) Valid() bool {
 
 // Defines values for Side.
 const (
-	Coolant    Side = "coolant"
-	Instrument Side = "instrument"
-	Load       Side = "load"
-	Raw        Side = "raw"
+	SideCoolant    Side = "coolant"
+	SideInstrument Side = "instrument"
+	SideLoad       Side = "load"
+	SideRaw        Side = "raw"
 )
 
 // Valid indicates whether the value is a known member of the Side enum.
 func (e Side) Valid() bool {
 	switch e {
-	case Coolant:
+	case SideCoolant:
 		return true
-	case Instrument:
+	case SideInstrument:
 		return true
-	case Load:
+	case SideLoad:
 		return true
-	case Raw:
+	case SideRaw:
 		return true
 	default:
 		return false
@@ -390,6 +408,24 @@ func (e UnitSystem) Valid() bool {
 	}
 }
 
+// Defines values for WaterSide.
+const (
+	WaterSideCoolant WaterSide = "coolant"
+	WaterSideRaw     WaterSide = "raw"
+)
+
+// Valid indicates whether the value is a known member of the WaterSide enum.
+func (e WaterSide) Valid() bool {
+	switch e {
+	case WaterSideCoolant:
+		return true
+	case WaterSideRaw:
+		return true
+	default:
+		return false
+	}
+}
+
 // Access defines model for Access.
 type Access struct {
 	Cautions []string `json:"cautions"`
@@ -433,6 +469,9 @@ type Answer struct {
 	// Unexplained Findings present that the faults found (while none is found: the likeliest set) would seldom show.
 	Unexplained []string `json:"unexplained"`
 }
+
+// Aspiration defines model for Aspiration.
+type Aspiration string
 
 // Axis defines model for Axis.
 type Axis struct {
@@ -762,6 +801,22 @@ type Health struct {
 	Version   string `json:"version"`
 }
 
+// HealthFigure defines model for HealthFigure.
+type HealthFigure struct {
+	// Error One standard deviation.
+	Error   float64 `json:"error"`
+	Healthy float64 `json:"healthy"`
+	Id      string  `json:"id"`
+
+	// Known False: the readings leave it as open as it was.
+	Known bool   `json:"known"`
+	Label string `json:"label"`
+	Ratio bool   `json:"ratio"`
+
+	// Value A ratio to healthy, or a shift in K.
+	Value float64 `json:"value"`
+}
+
 // HistoryItem defines model for HistoryItem.
 type HistoryItem struct {
 	Id          string       `json:"id"`
@@ -877,6 +932,17 @@ type Labelled struct {
 	Label string `json:"label"`
 }
 
+// Leaning defines model for Leaning.
+type Leaning struct {
+	Id string `json:"id"`
+
+	// Q ratio/(1+ratio), as evidence takes it.
+	Q float64 `json:"q"`
+
+	// Ratio How many times likelier the readings are with it than in health.
+	Ratio float64 `json:"ratio"`
+}
+
 // Link defines model for Link.
 type Link struct {
 	Fault    string  `json:"fault"`
@@ -980,6 +1046,20 @@ type OnlyIf struct {
 	Is    []string `json:"is"`
 }
 
+// Operation defines model for Operation.
+type Operation struct {
+	// Load Heat against the propeller curve's; 1 on the curve.
+	Load *float64 `json:"load,omitempty"`
+
+	// Rpm Above 0, to 1.1 of rated.
+	Rpm         float64  `json:"rpm"`
+	SalinityGKg *float64 `json:"salinity_g_kg,omitempty"`
+	SeaC        float64  `json:"sea_c"`
+
+	// SpaceC Engine space; left out, 15 K over the sea.
+	SpaceC *float64 `json:"space_c,omitempty"`
+}
+
 // Outlook defines model for Outlook.
 type Outlook struct {
 	// Minutes Expected until every fault has been looked for, along the strategy's present order, on the likeliest sets.
@@ -993,6 +1073,15 @@ type Pair struct {
 	B      string  `json:"b"`
 	Factor float64 `json:"factor"`
 	Why    string  `json:"why"`
+}
+
+// PhysicalFault defines model for PhysicalFault.
+type PhysicalFault struct {
+	// Id A fault of the catalogue that has a physical effect.
+	Id string `json:"id"`
+
+	// Severity 0, none, to 1, the worst that still counts as this fault.
+	Severity float64 `json:"severity"`
 }
 
 // Picture defines model for Picture.
@@ -1053,6 +1142,171 @@ type PictureMark struct {
 // PictureRole defines model for PictureRole.
 type PictureRole string
 
+// PlantEngine defines model for PlantEngine.
+type PlantEngine struct {
+	// Circuit Stations in the order of the water.
+	Circuit []string `json:"circuit"`
+
+	// Facts What is known of an engine's cooling beyond its power and circuit; what is left out comes from its type.
+	Facts       *PlantFacts `json:"facts,omitempty"`
+	Family      FamilyID    `json:"family"`
+	Fuel        Fuel        `json:"fuel"`
+	RatedKw     float64     `json:"rated_kw"`
+	RatedRpm    float64     `json:"rated_rpm"`
+	ThermostatC *float64    `json:"thermostat_c,omitempty"`
+}
+
+// PlantFacts What is known of an engine's cooling beyond its power and circuit; what is left out comes from its type.
+type PlantFacts struct {
+	Aspiration *Aspiration `json:"aspiration,omitempty"`
+
+	// BlockKjK Heat capacity of block and coolant.
+	BlockKjK *float64 `json:"block_kj_k,omitempty"`
+
+	// CoolantLMin Coolant flow at rated speed.
+	CoolantLMin         *float64 `json:"coolant_l_min,omitempty"`
+	GlycolPercentVolume *float64 `json:"glycol_percent_volume,omitempty"`
+
+	// PropellerExponent Power goes as speed to this: 3 displacement, 2.5 planing hulls.
+	PropellerExponent *float64 `json:"propeller_exponent,omitempty"`
+
+	// RawLMin Raw-water flow at rated speed.
+	RawLMin *float64 `json:"raw_l_min,omitempty"`
+
+	// UaWK Conductance of the clean exchanger at rated flows, over the outside of its tubes.
+	UaWK *float64 `json:"ua_w_k,omitempty"`
+}
+
+// PlantHealth defines model for PlantHealth.
+type PlantHealth struct {
+	// Faults Faults by their effect on these readings alone, the likeliest first.
+	Faults  []Leaning      `json:"faults"`
+	Figures []HealthFigure `json:"figures"`
+
+	// Findings Computed findings, the likeliest first.
+	Findings []Leaning `json:"findings"`
+
+	// Patterns What the readings look like as a whole: the faults within one cannot be told apart by them. The likeliest first.
+	Patterns []Leaning `json:"patterns"`
+
+	// Weak Patterns that these readings cannot judge.
+	Weak  []string `json:"weak"`
+	Words []string `json:"words"`
+}
+
+// PlantMoment defines model for PlantMoment.
+type PlantMoment struct {
+	BlockC   float64 `json:"block_c"`
+	ElbowC   float64 `json:"elbow_c"`
+	GaugeC   float64 `json:"gauge_c"`
+	Opening  float64 `json:"opening"`
+	RawLMin  float64 `json:"raw_l_min"`
+	Seconds  float64 `json:"seconds"`
+	ToElbowC float64 `json:"to_elbow_c"`
+}
+
+// PlantMoments defines model for PlantMoments.
+type PlantMoments struct {
+	Moments []PlantMoment `json:"moments"`
+}
+
+// PlantPhase defines model for PlantPhase.
+type PlantPhase struct {
+	Faults    *[]PhysicalFault `json:"faults,omitempty"`
+	Operation Operation        `json:"operation"`
+	UntilS    float64          `json:"until_s"`
+}
+
+// PlantQuestion defines model for PlantQuestion.
+type PlantQuestion struct {
+	Engine    PlantEngine      `json:"engine"`
+	Faults    *[]PhysicalFault `json:"faults,omitempty"`
+	Operation Operation        `json:"operation"`
+}
+
+// PlantReading defines model for PlantReading.
+type PlantReading struct {
+	// Kpa After the station, above the air's pressure; below 0 is a vacuum.
+	Kpa     *float64  `json:"kpa,omitempty"`
+	Side    WaterSide `json:"side"`
+	Station string    `json:"station"`
+	TempC   float64   `json:"temp_c"`
+}
+
+// PlantRound defines model for PlantRound.
+type PlantRound struct {
+	Operation Operation      `json:"operation"`
+	Readings  []RoundReading `json:"readings"`
+}
+
+// PlantRounds defines model for PlantRounds.
+type PlantRounds struct {
+	Engine PlantEngine `json:"engine"`
+
+	// Fitted The facts were fitted to this very engine by a healthy round.
+	Fitted *bool        `json:"fitted,omitempty"`
+	Rounds []PlantRound `json:"rounds"`
+}
+
+// PlantRun defines model for PlantRun.
+type PlantRun struct {
+	Engine PlantEngine  `json:"engine"`
+	EveryS *float64     `json:"every_s,omitempty"`
+	Phases []PlantPhase `json:"phases"`
+
+	// StartC Of the block; left out, at rest in the first phase.
+	StartC *float64 `json:"start_c,omitempty"`
+}
+
+// PlantState defines model for PlantState.
+type PlantState struct {
+	// BlockC Leaving the block.
+	BlockC float64 `json:"block_c"`
+
+	// BlockKw Heat into the coolant.
+	BlockKw float64 `json:"block_kw"`
+
+	// Boils It does not come to rest below boiling.
+	Boils       bool    `json:"boils"`
+	CoolantLMin float64 `json:"coolant_l_min"`
+
+	// Dry The exhaust is dry.
+	Dry bool `json:"dry"`
+
+	// ElbowC Exhaust and water after the elbow.
+	ElbowC      float64 `json:"elbow_c"`
+	ExchangerKw float64 `json:"exchanger_kw"`
+
+	// ExchangerLMin Coolant through the exchanger.
+	ExchangerLMin float64 `json:"exchanger_l_min"`
+
+	// ExchangerOutC Coolant leaving the exchanger.
+	ExchangerOutC float64 `json:"exchanger_out_c"`
+	FuelLH        float64 `json:"fuel_l_h"`
+	GaugeC        float64 `json:"gauge_c"`
+
+	// Opening Of the thermostat, 0 to 1.
+	Opening float64 `json:"opening"`
+	PowerKw float64 `json:"power_kw"`
+
+	// PressureKpa At the pump's outlet.
+	PressureKpa float64 `json:"pressure_kpa"`
+
+	// RawInC Raw water before the exchanger or block.
+	RawInC  float64 `json:"raw_in_c"`
+	RawLMin float64 `json:"raw_l_min"`
+
+	// Readings In the order of the circuit.
+	Readings []PlantReading `json:"readings"`
+
+	// ShedKw Heat from the block to the engine space.
+	ShedKw   float64 `json:"shed_kw"`
+	ToElbowC float64 `json:"to_elbow_c"`
+
+	// VacuumKpa At the pump's inlet.
+	VacuumKpa float64 `json:"vacuum_kpa"`
+}
+
 // Presence defines model for Presence.
 type Presence string
 
@@ -1086,6 +1340,19 @@ type Rival struct {
 
 	// ToldBy The check that tells the two apart.
 	ToldBy string `json:"told_by"`
+}
+
+// RoundReading defines model for RoundReading.
+type RoundReading struct {
+	// Error One standard deviation; left out: 1 K by contact, 5 % of a flow, 2 K on the gauge.
+	Error *float64   `json:"error,omitempty"`
+	Side  *WaterSide `json:"side,omitempty"`
+
+	// Station A station of the engine, or flow (L/min), or gauge.
+	Station string `json:"station"`
+
+	// Value °C, or L/min for flow.
+	Value float64 `json:"value"`
 }
 
 // RuledOut defines model for RuledOut.
@@ -1325,6 +1592,9 @@ type Unit struct {
 // UnitSystem defines model for UnitSystem.
 type UnitSystem string
 
+// WaterSide defines model for WaterSide.
+type WaterSide string
+
 // Words defines model for Words.
 type Words = string
 
@@ -1380,6 +1650,15 @@ type OpenJobJSONRequestBody = JobStart
 // PutJobEntryJSONRequestBody defines body for PutJobEntry for application/json ContentType.
 type PutJobEntryJSONRequestBody = JobEntry
 
+// PlantHealthJSONRequestBody defines body for PlantHealth for application/json ContentType.
+type PlantHealthJSONRequestBody = PlantRounds
+
+// PlantSteadyJSONRequestBody defines body for PlantSteady for application/json ContentType.
+type PlantSteadyJSONRequestBody = PlantQuestion
+
+// PlantTransientJSONRequestBody defines body for PlantTransient for application/json ContentType.
+type PlantTransientJSONRequestBody = PlantRun
+
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = Undo
 
@@ -1421,6 +1700,15 @@ type ServerInterface interface {
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx *echo.Context, jobId JobID, entryId EntryID) error
+	// PlantHealth What rounds of readings say of an engine's health. Keeps nothing.
+	// (POST /plant/health)
+	PlantHealth(ctx *echo.Context) error
+	// PlantSteady What should be read at every station of an engine at rest, in health or with faults. Keeps nothing.
+	// (POST /plant/steady)
+	PlantSteady(ctx *echo.Context) error
+	// PlantTransient How the temperatures go through phases of a run. Keeps nothing.
+	// (POST /plant/transient)
+	PlantTransient(ctx *echo.Context) error
 	// Undo Take back an entry of any log; an undo can itself be taken back. The entry stays on record as taken back.
 	// (PUT /undo/{entry_id})
 	Undo(ctx *echo.Context, entryId EntryID) error
@@ -1615,6 +1903,33 @@ func (w *ServerInterfaceWrapper) PutJobEntry(ctx *echo.Context) error {
 	return err
 }
 
+// PlantHealth converts echo context to params.
+func (w *ServerInterfaceWrapper) PlantHealth(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PlantHealth(ctx)
+	return err
+}
+
+// PlantSteady converts echo context to params.
+func (w *ServerInterfaceWrapper) PlantSteady(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PlantSteady(ctx)
+	return err
+}
+
+// PlantTransient converts echo context to params.
+func (w *ServerInterfaceWrapper) PlantTransient(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PlantTransient(ctx)
+	return err
+}
+
 // Undo converts echo context to params.
 func (w *ServerInterfaceWrapper) Undo(ctx *echo.Context) error {
 	var err error
@@ -1692,6 +2007,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/diagnose", wrapper.Diagnose, options.OperationMiddlewares["diagnose"]...)
 	router.GET(options.BaseURL+"/calc", wrapper.ListSums, options.OperationMiddlewares["listSums"]...)
 	router.POST(options.BaseURL+"/calc/:name", wrapper.Work, options.OperationMiddlewares["work"]...)
+	router.POST(options.BaseURL+"/plant/steady", wrapper.PlantSteady, options.OperationMiddlewares["plantSteady"]...)
+	router.POST(options.BaseURL+"/plant/transient", wrapper.PlantTransient, options.OperationMiddlewares["plantTransient"]...)
+	router.POST(options.BaseURL+"/plant/health", wrapper.PlantHealth, options.OperationMiddlewares["plantHealth"]...)
 	router.GET(options.BaseURL+"/yard", wrapper.GetYard, options.OperationMiddlewares["getYard"]...)
 	router.GET(options.BaseURL+"/craft/:craft_id", wrapper.GetCraft, options.OperationMiddlewares["getCraft"]...)
 	router.PUT(options.BaseURL+"/craft/:craft_id", wrapper.PutCraft, options.OperationMiddlewares["putCraft"]...)
@@ -2178,6 +2496,123 @@ func (response PutJobEntrydefaultApplicationProblemPlusJSONResponse) VisitPutJob
 	return err
 }
 
+type PlantHealthRequestObject struct {
+	Body *PlantHealthJSONRequestBody
+}
+
+type PlantHealthResponseObject interface {
+	VisitPlantHealthResponse(w http.ResponseWriter) error
+}
+
+type PlantHealth200JSONResponse PlantHealth
+
+func (response PlantHealth200JSONResponse) VisitPlantHealthResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlantHealthdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlantHealthdefaultApplicationProblemPlusJSONResponse) VisitPlantHealthResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlantSteadyRequestObject struct {
+	Body *PlantSteadyJSONRequestBody
+}
+
+type PlantSteadyResponseObject interface {
+	VisitPlantSteadyResponse(w http.ResponseWriter) error
+}
+
+type PlantSteady200JSONResponse PlantState
+
+func (response PlantSteady200JSONResponse) VisitPlantSteadyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlantSteadydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlantSteadydefaultApplicationProblemPlusJSONResponse) VisitPlantSteadyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlantTransientRequestObject struct {
+	Body *PlantTransientJSONRequestBody
+}
+
+type PlantTransientResponseObject interface {
+	VisitPlantTransientResponse(w http.ResponseWriter) error
+}
+
+type PlantTransient200JSONResponse PlantMoments
+
+func (response PlantTransient200JSONResponse) VisitPlantTransientResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlantTransientdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlantTransientdefaultApplicationProblemPlusJSONResponse) VisitPlantTransientResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type UndoRequestObject struct {
 	EntryId EntryID `json:"entry_id"`
 	Body    *UndoJSONRequestBody
@@ -2294,6 +2729,15 @@ type StrictServerInterface interface {
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx context.Context, request PutJobEntryRequestObject) (PutJobEntryResponseObject, error)
+	// PlantHealth What rounds of readings say of an engine's health. Keeps nothing.
+	// (POST /plant/health)
+	PlantHealth(ctx context.Context, request PlantHealthRequestObject) (PlantHealthResponseObject, error)
+	// PlantSteady What should be read at every station of an engine at rest, in health or with faults. Keeps nothing.
+	// (POST /plant/steady)
+	PlantSteady(ctx context.Context, request PlantSteadyRequestObject) (PlantSteadyResponseObject, error)
+	// PlantTransient How the temperatures go through phases of a run. Keeps nothing.
+	// (POST /plant/transient)
+	PlantTransient(ctx context.Context, request PlantTransientRequestObject) (PlantTransientResponseObject, error)
 	// Undo Take back an entry of any log; an undo can itself be taken back. The entry stays on record as taken back.
 	// (PUT /undo/{entry_id})
 	Undo(ctx context.Context, request UndoRequestObject) (UndoResponseObject, error)
@@ -2746,6 +3190,144 @@ func (sh *strictHandler) PutJobEntry(ctx *echo.Context, jobId JobID, entryId Ent
 	return nil
 }
 
+// PlantHealth operation middleware
+func (sh *strictHandler) PlantHealth(ctx *echo.Context) error {
+	var request PlantHealthRequestObject
+
+	var body PlantHealthJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlantHealth(ctx.Request().Context(), request.(PlantHealthRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlantHealth")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PlantHealthResponseObject); ok {
+		return validResponse.VisitPlantHealthResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PlantSteady operation middleware
+func (sh *strictHandler) PlantSteady(ctx *echo.Context) error {
+	var request PlantSteadyRequestObject
+
+	var body PlantSteadyJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlantSteady(ctx.Request().Context(), request.(PlantSteadyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlantSteady")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PlantSteadyResponseObject); ok {
+		return validResponse.VisitPlantSteadyResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PlantTransient operation middleware
+func (sh *strictHandler) PlantTransient(ctx *echo.Context) error {
+	var request PlantTransientRequestObject
+
+	var body PlantTransientJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlantTransient(ctx.Request().Context(), request.(PlantTransientRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlantTransient")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PlantTransientResponseObject); ok {
+		return validResponse.VisitPlantTransientResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // Undo operation middleware
 func (sh *strictHandler) Undo(ctx *echo.Context, entryId EntryID) error {
 	var request UndoRequestObject
@@ -2822,130 +3404,161 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"zH3tktu2kuiroHhPVew69Hw4Tm6iqVu3HH8kTpzY67E3dSqTnUBkS4JFAjQAjkblmufY59hX2H2xLTQA",
-	"khJBCZzR+Jw/tkYigUaj0d/d+JxkoqwEB65VMvmcVFTSEjRI/OuZpDP96rn5yHgySSqqF0macFpCMkky",
-	"8+sly5M0kfCpZhLyZKJlDWmisgWU1Lz3NwmzZJL8n+N2nmP7qzp+9Ty5uUmTF3zOOAxOA/jzQebRcr1j",
-	"Gi3XB5jlZzEdnOOjmN55hhvztqoEV4B79FaKaQGl+ZgJroFr85FWVcEyqpngx5V94u8fleDmt7jJ/Lg4",
-	"Yw4qk6wywyWT5PcF1WRFFVlJweeE8pyszFdakFwcIRbcKGaSp1kGyhKXFBVIzSzgGa3NePiZaSjxg15X",
-	"BlFKS8bnyU3qv6BS0rX5m+XBxwo6hSL4S8l4re2MMyFLqpNJkot6WkDSjM7rcgrSPM0B8pEQrRbrwHM3",
-	"3U3+I8Fdt0C2IPnp0hYXdrg/m1nE9CNk2kzzlKsVyAAaBZ8VLLPHd3OfXjKeMz5XpJKggGuizS7lgnCh",
-	"yVwQLeagFyCPkrRd7y6aeObmCqEhMxT5qQaeQQgUWhdaWQD0QiggM1HznEwNtsiK6QXRCyiRlvChFUhA",
-	"OAshlpCTmZBkDXoMqB6cELS54BCA0sCUIhCUr4kwyCEzAzopQBk8iimdFmBA5OTk6PSbo5aIpkIUQLkZ",
-	"HdfWH/58IVacTNeEElVLwKXhZGLmhmYF02tycvT9N0RIUgoJGwveS4scrvVltoBsGdiDF1cg1wR/tThe",
-	"UEWUKEEvzCYUMMMjrEDrAlLCuNkSImQO0kBo/lBaUg3zdfQ2/AbX+pmZMQQt4vcS8duH9m0HIWKG+2F3",
-	"QtRasdwRkAEk4liLWhtkb57sXXC/sS+EoJZ1AfmlqAMw40odlVNHv2I2AwmOqlaLtfkyGn3vzFxv6uCB",
-	"UxA68+8XQAq2hIKB0mYvVfRkeEbPITxZrSoIMhlLVW5rLJVkTGY10yn+UQql24MzY1LFL//czhoCqOZw",
-	"XRWUcchjGZ+BZmb5kGU+D1YLVphd4kCY+3KCj21g8CFZibrIiYIiFyVRC7Eacyq3JEGDSbeDm4fW8w7H",
-	"oTbXuXlitlhu2pEEHYLv0mtQrFyzgGweFqc1Z3q/uPOSDp8emvY3VIo+J8Dr0rx0naRJV/a1kz6jmhZi",
-	"XkMfUtpoF1EU5ZSRkPwKqSM7JYx9IThWw4HjRhpikDNassItNPIIl6xYv6SGCILjGeofMZqhs9A47nzF",
-	"j2RfCI01l6Ku4kf60TweGmfBlBZyHT3QT/b5V9rouCFJuq0I7hrstaH3AvLQSBVlMn6kt5TJAW5/OaOZ",
-	"FrLP7n6tC80qQyhGswD9lWF8TEiyAjZfaCJ4BqhAQYdXT2EtUNnqMOUISao0HXdMzu0LoTVdgVTM2iS7",
-	"2Yl/cAMNnePRAashco/4ljI6dNuQXXNWU89JAkp5iIH5099jSKMNFA3XeqQBga8EoVpQPg9wyRmDIgzX",
-	"TIoyDJbYD5Qd1g2Cr4SBMuxtB+cOWJdlrQyJElEBPyO8LoqJUZyMomoI1Xxh9AlvP/egv51xaSQok+XI",
-	"t6yDYt85sF4OcxrgDqz91fMg7xOrL2dFb5tMklBSSZpppiAnC2osKGPQidqqXHafI9lLw3a3LCeDNmWs",
-	"k5IuHcNKO6N/pQgtBZ+jETnOZLLmzsgtd+wmRLzGbmWGdgvB52rSMlijHXs2dUZoUSBLps4gK2kO+KW4",
-	"AokvWbLqGJgtOF0mvDn/q2Zmg6yNufUCFBDBO4N/pYixSJ2+fgeldoM7eeRsceWGV7fuj4bluiMUdIj4",
-	"DeocT0vxg7zmV5qHNEW96QOiGh5pVkIIwdN1EAeZ52S9XxrvYYQLb6xPStQ6EyVEaZFv3LM3abISMlf7",
-	"ebhdUztLd3+mRmhSnXTWN4j0Ny2UXqF3JgzjmeBZUSt2Zf5US1ZVkIcV/UIoa9AdfO/G7ZAzutQlqkwo",
-	"dzqjdl09fZV6v8cwbmcaRSYEjB8lfpO8766P3CDQ0/BSWBmSAj+JFSkpXxP8nUgqQZKp0AtCnfpJpfOa",
-	"Ac0WhBbG5rZmNXJ0z7f3HoctHFGDgMTDNbDuxhHYW/oUMlorCLtRrJ7cuJn6qpN3XPV+6TjzIs94lBPZ",
-	"2/0eavva5nRBFEg606HFS70Iwh97Sriz4HsDcKHDP4gVt07sCG0XR/evpA5cN/bgMp9RGeAfmcfATgaK",
-	"DzUKXbxqZlU7nHmfoLSAtFMMrgODVXg685wZoqTF286SZrRQkA5taEmvXwOfmz++OxlkkTv9ttQKkXFc",
-	"09NDzMieRHY9+zuyuC7Z7FuZpka2XMbLi6396UQBka/iigY36S0NGVv/PGJLk0LM450WYv7aaF1jadbO",
-	"EkLKc+q0mp1E29OYeScK4VzIdi4MMhZUaWJUiTPiLHmCy8OoAPkopla20CVwYgxRYjXZ7SiZKCjXlxka",
-	"yHvJ+bmLEoHKaBH9OBRTsbqcMa2jX2FlBUUBctxbCmgmsuXlSshl5Es3we1a25i/1iDNXvzHHyePvv/z",
-	"85ObR/bD4/bD30IS8EVj+W5h2xoUI41vn04QxWpyT2q7V24e8tb2eoyJPautJbzzefPMIcSlpBryy+Uq",
-	"Ulmwj8uqjHxeL0CWwhhjl1nUKyFp3Mn2cILZIdXhqrOKLoRbs6cNbfgtDPGRDo/r0dYYb4sZ66OYBhTW",
-	"32AFSo8MR/0splFCvrFmce7hBd5KxkeL7s4h7DtTjG0djPCuqN5KCOj7guj1K/vjt0/QWnR/nX7ZMz1O",
-	"NblfDjBG8dl92Et6zUpjPn9zcnKC2LV/no7nA81Q320O9fXJSYhJjNWcYvhKA8LpBgRPTvaxnG097NDc",
-	"Z/hQHk6nG8+j7saFvoT255nasA7Y9XN3fEGy5tz6LZQW6P9JE8rD4V7ki78wm0LjB3Cxm414jvddNX5E",
-	"n5/izcQ0UbWhgsz6lczKRAV8wPv04orl3k8wQoN9wTBPiKJ317BT8umIvDHKKQaZiODF2jJafMMmI7A2",
-	"OYEpAm7mCaGc0Cl+7bISrGJLeW4TdGq+5GLFjy54T8cdcOp/Ckg/c1AL9NfbTIeFEDmRxw9O/y4fpkR2",
-	"ciDsL0ZgtMkUwoEYdti0Z75z4k8GQomwPw3RTJpBSCkJkV83Ar5LL+27e9yPhBIOK2+AKE2lVmhXpLeV",
-	"l+HgS6wY2hE43GK/m0v6oGpa4M7ZkFmUE4qOjUTiK6O4bLO2ztlujmfOpHksdDhfem/bVmTzkHG00WEx",
-	"DLOHEv2MSSpmxjpVPtfuCgjTKTkx5+f0iDwTZSm4i5xlELlFEkrIww7u4aDQL1BpYnOdMK1xZnMtmfLR",
-	"oFsEgAxnlRCfBVBLeD2QUDc+gTYcV7Kb4Z2iDlMOzjAluny3AFGNd+qP9fkOOfv3OXNfMijyF1KKQC4w",
-	"LQqxgoFAv08B2EqzpHrheRk+khKKloHPlfjj8Z9HyKmDPvA5uwIeJke6jk8gsMOkzQLs6+Hlzx3dba7j",
-	"DQe/jJIyTiQog9AJoeSKFjXYHGOmFam5OYZCEgyg9F1F4HEbcRxH58mlCUITGxWICxRZKMLYskpT3/df",
-	"iDEZaq8ZXw4kzSm4+zCj+W4BdBlKv6U8QzJQAIzPCdN227lwwRxkxVOgElkfi016MtNdhtlUmihRy2yv",
-	"HnNun8LEmoplQ5kDlJh3C8qsXkjVEvIzAmWl15gugPqHkbbqaK8vezNlCGdtoHUo7Cyt2czUE0eQoJxR",
-	"3IR4GSgcvwItRRGU3DZlL5CTFEgiPHTmyi6UNACEFvoT0MIGU7arVjqpqAEl0v/8lSIua20wg6MOrzg6",
-	"K86NkXbS41rogmvqpDzePW+t9FmHI7Ibm0xFOS6lpDtXaGVWndzcjqfkw4dXz21izdQaYFnBgGtU5FVJ",
-	"i4IUoLU7S1tecPpo9ufn76z/Gz8/ifh8OuAn9yZ7n5qaRGH3DuMa5hY7WZML0c86sL+NctY0fGVHurzP",
-	"329YUFPJ4Gy/cRpiW7kX6aLzWlfoXNXKWMeK2KWjAKc+kV8Z/n5wK+w2uTrDgW90O4zaMffKQD5LpG6A",
-	"x6hbQtkC0p2hSx+dFNo2FahJk3VkGTqFP4tpnEu7r7rZ4J/BXm5OJ8b1jgjqusqc3iXjOXlgJR8SpIRZ",
-	"rSB/OLngjo9PrP8lP/JhwvYLBH5i/0uJy3RKiVtd6p5LnUbocgon7v8Uk1CPLrh3Lk3aMiiEeOLfU3U5",
-	"Mf80A1lcTVzVSUoCiTzNs94zNcF6lJB/p02YvUNAf0cK2yFTntoYwXf9o7d0rr3dzlHvA9yVffqr/cEo",
-	"elqIZTcl1Cv8+5xUT56c7PFTmX0JY+KWmXmW3EZl0NvSgs3ISz8p1Tk/947nnrux7tG9pnv51KihvSBB",
-	"II7PbF2wfSz1YjeHK5YZjSgziuWZeaqka+sSWVGmXXknJQXjy8392sUfGw4YkUKyxRWRAvHYDPCxgSiA",
-	"E+KR7vnblAFh7mrI0mq0gZ1D2Kd85C06YJEzOudCsf31U7YK+RYxjtE1Q79wseKHqPQZHOgg4RIr8+OX",
-	"9ZvQwVEMl7kMVLNF5KLf6tiPqOCpy1+g0vsjRYbs037AKFh/0+gT3XX3AjgqcbDazeoS6sDBPddU6nuL",
-	"qY/UaMeFqG8Rgb0DC9yOsLZLC2HWnqF7zakPKP1tqbotAsidPL9jcvdMivJSQiZkqEgftNFAq4JaV9J0",
-	"nRJjBPGc+FnICn01G3UUdjiioSiMOjIhC7HCJ9wPSy5WKgh7fNju1JthKTlxIbiUTEGvAPjEuY5qlKb2",
-	"nN0moRoJ4lOQBpoix7v6DoYt/eC0jC8HXPQDcRDpMkQPn3ndjD3cp8MLih31bj2Q9+lTil5BHq8YDZ60",
-	"JvcxVMOFfNuY1ZamJ66nCxK5xsYR+Hp8Bw5bizhUHv2vXqQxw0DDmBJnDEzcDJs7W+4p7vBqfkZ3hrX/",
-	"UrKESqek5rkI8ouRxUP/MsbLAc2VQMGooVODOGN/E6qWYV57CxFr9mF/VpolSPNsqK/Me8zhmNJsabu/",
-	"FFSDtNsfbiAT6dzpyPDWonHFQA6WEIv6VVxBNBOPMdbNgN5WL8T8UuShIs7XYk7ML+QBp7qWtHhou+rY",
-	"fkC+BxAmd9tcF1HrCamEYppdAZEUE1awDY3toXEb+ebwZGWOB3UISftzkELxjo6TOyC29pbwN21KvlKI",
-	"rsgY1bBAHCXhmuL6Ifnmu3ZsVWKUjPs/T7vO9IuL89CpavsCDcjJy0GfT68+HBUeqfQZOTGaGUpNpqzX",
-	"Lg53wwLJlZxi3UAWG7adU8YvpyzYLefaEC46Oe1ATHBCp75W2jsKJWRLYRbmEjQ2O/q4LllOQf4KveDS",
-	"Ntox+ifj8yZ6H4mAcTJFAlViKOp/BTv2rlm+oleu2oN21Xxf4dut9Y9vSrGjHJspGwhCfDLVzXiJK49t",
-	"i5q3y5cvO07yTWrpUsI2ahosBs+YiyL8k4tgI6XQyELUN7xYv5oNlFwywIpQjMrZxEl3ohXhwOaLqaF0",
-	"TFyCpqa9n8Ix3O6CjdICB7JVBrwPvmdYb+P2H4eaa1ZstGdZUEWmALzT/y7Fstn5RiO2r9o0UkxLTMMc",
-	"I/ocjVXJeiHpxn3jFx3CFDa5uVMdcitHD2Xi+UrivQLwLcu0S0HaciNRPqJlkBvmB8qD2vGUylB7h45j",
-	"omAc4pu7NdMFuwsVrGR6NOyvzVvh4cZUNDajhd2rJZXL0YP9SmUw00gzXYQDtNd7Xd/XDOtO1nEPbpGX",
-	"nTh1Tc48ilJHNM0O+OU6AthBf0g4AeVJCqViIPQuTd8A6E7ZblIUELkz78yjTX+hseq7TwjBCVO/3H0d",
-	"iDrEH6iCVzpsIA8vNz6HbwB8O0BqJ98BsT1hB9jlbd3hS+xx5NbRPRgI+dJyMZQoUgnGtbLtY0ugqpaQ",
-	"h23sg1Lz9QaDiqnJ3GJM67sNsBvXnukg2nYgG7nmiGaQ15Gwru9yVrbbQvagfue2y1vpC2GbY6Kuhh5C",
-	"o30vRI1frKjkrgrJ2PGwkRzeLq2pO+kM7DQtQ7PofB94senHvUWzoCkrQnlqCCMxI9oaoJUrEAq31w6F",
-	"P6QUcoyrskkhH+htVQ/kpA2LT/vFPiXLS8EmddEhJbS7/1aD8lbdiGBe2APnOvNygWjEnryEGussttT1",
-	"9PF3A/05xxWVjo2CNzVpG9A8/ubbuLj4nuLdWweh92WiDJWivO/GzHzF1WBd1VnHD2iNIzdyU7GAqD1Y",
-	"ufKd7R9HECFyfseuaDEmjqVF4ZP/doZGbcjRYEOvBKEVlRFuDe/u85MEIfbNp8Npq2HROeQaGnCr7HCC",
-	"YLf0pwM0VHNLN6sFyxa2p5RaKw22PbNqqj4wJMCc00fwgK+AlRVIRgdynEFLm6zfjwtEeEbc6/hw2s4U",
-	"XC3LN+tl6QqFGLYtwSZqSsu6tOKnEDRcwXre1CI0pXWdtM4O0tGNHRyhCe+M4LnxIeyuAWv9GFRD6jsh",
-	"RsWvD1tfatfr2nKGAtN2lOCWdV7dpSWkiSvaHUR4sJFsm/HVJ3/kjvb4y5rj6Zfg+ah90fHGM0wnnRBm",
-	"XUpcEFWbw2Jnje/EzsJpaa5gMzoaODDM6OKD25eqDteadne2lQN+Wz/VLFsacy1N0A33SC/gEe4DWu/O",
-	"2xbe4hpH3o4mhSrrB96fz1tdKFY5P5CRGsRPHdBvMYoRTm9Qy6E4DiUVSCU4WVFjtmmBiTJBJbfb0ndL",
-	"uXO/uHKFYkXXylA4z8kU8K6IsbWtcE3Lar8ReF6XP2Lloq+vHJVUh2r4YEv0cF+9XQ331I7QuMtmMCYx",
-	"J3BNM71Pbepde2ELKscs8B2+ErQxUE7dxRfvuoAgaaWO9jzmms1ooe6kE7qpN3rM+v0eIPbBu3cOeGdA",
-	"1bqVI/wO7Y4Mi2rbGnuTIH6wGdkGe1ju4/BjW2y7vDamSS7AGku0qopujkKLlppnILXRLHbUe0R5B/rV",
-	"IHh2qcwxc7xR+KmDNvVw8qrWimS0dNkDhrSNVTsAbw5SaSHyXeDuQv2HdoQe1D+JlTXSMf19XUGOn4ym",
-	"hWnwSJBBuFZU8vFlkCshly7dKYrwfrfPn2uo9h4tR1ebW9xO2QF54wx1EDx0jNQyQrXc9o6oumzUeKwL",
-	"su3FW3Rj8bgRHaHGf02Beiwf5/38ho6Ju1ngHUEyTJ+jXTLEwCx8Awh76eOY2+aXYBkc5naKHAbuX7I5",
-	"Sxh9dcF4whyuj8jvrr+74NB2DmiSMvChlNQc03t8Nobd8KNNWbl19jtNc9ATYMaXW9ft3FaqLqCobp3h",
-	"5AduspyGy2JprFe0pNeXUqwGXG0l47HjML5rHBFql3Bu7zLSos4WQw7yQWVD8GJ9yWZ779CygX50K9nN",
-	"D8dZlFVvR2gWjTocvBgq1OAHKcuizPGLVUvCZ0ZyMLyGDU/1fveJO7xeU3ZJZc0yHdZ3neptY8BtZ9ps",
-	"nbvlI3WnPUmTNahHXHS0HNz01L2qBkwHx9n2aAkhOLHoo6/mq+WuJOYvmJ7SydDdkhloEK9tEGjVyaM2",
-	"YiT+OrTBhN5by5S7C5HopJxN/dj3V7Hztagb3UX+vC5fMxUgi7EVRUNHN34Qg5aI29ZK1ax7YEHvGj36",
-	"/sTseOtw2Hg6tLxifMBwNEcGO5CQ2YZSHSMj4u6JC/NRBCm8Wa6L1AiP9KxtgdP3VrMrWsTvinXh7y2D",
-	"c17WNlnYTRNekb3hcERcoBRXEA4MnGsp+Lzpa3tGzKOKoGJOTo5OTptwSjQTxFTxYLerYOOzH2AmpO0y",
-	"5paftondLj4VmYt2iH5aW+202hZhDQ5De/IeZMC9pdblVOzu9dQr8OjoFEY9cC2nnPnKxVTka5IthFB4",
-	"c5t57iiZGEs8PaA7zwHeJp0MXsr4YcNEvn1XrAP0vtq+AC4CdHFvVZ/3WjWytVL34mBt+oemxGRb/uIj",
-	"0cqTfz5OmLT+676A7YyTdsEIQx86KT9QBS5e9//IA/vh70Qt2Ew/JP/zn8SmZJ4hE5maZ5nqXG2FoUAx",
-	"wxzhnJXAfdOl7fSLjJWO22/JOiH1AuOGLubUN6Kace+ejDoQ6sDVRg5hQOWXdL8W4SKo5pUh7hWKmLSr",
-	"TVvu0eTFWkjTFqEdgIb23KmvHXtnb2i0Rc3vXuPtuGSenJychB9t3Fx9kSpkWRfhLGOjIO/FJwoGY87O",
-	"olUG/0rPAU7XOy+D7If8lIaKUJv57lOF9huqzoY00yHcoQ36x+4rc+Ic283dO3H9pPtwmOcYn4mQLrom",
-	"lJRUMt5cDIJRz4WwjRwzUeRHxCDJICcTXEuaaV8ZjayikmIuadkkU8EVSKIqoEvlPIcX/ILbu6yZu4Ke",
-	"un5heEOVwnZ82FIsJUr4JxS9AiKhAqohJ3SmsRF0IZTGZiatI92eZnsdoKIlmFmMZnTBm29QHaAYajB6",
-	"N5miMnXWe4VQbm+mxxeY8r2QyIMnJ98/PLrg7/ESLiqBfHj/7IhgppdybbwwOY3YtCtFHrx7+Yx8/+Sb",
-	"//uwVdOsqWIXmAsEfob4SZr8r+QnuJKYVtc0q0tOff4QrVgySb4+Ojn62rZVWyD1HGe0wEyKue24amgN",
-	"Xfuv8mSSGKPy3NpqElQluGsr+fjkxF7fYgjexjqqqmAZvnn80eWaWCqMsInQdkVSCxywulRHWy7R0HAN",
-	"fMc+1e/GVqaWVK6bC9FVXbYtRy1KsTsRk1YfREqU1KjraVPPZX+xlVCUkynYUAJOgPg7/mwspht7a4uk",
-	"JWjsvvfH58QYcYhs3yF/4o2r9vBZV0+LrN0u7pu0fxCFAjKnRSE4oZzU3EyRu07lvnHs6WMyr8ozUts1",
-	"WkZvA49mjR/O3Qhog5hhP9Ug1y3YXl2O29QND/ufaVIJNcBA8bQsqOoR+V8/vnhPEL1/kYIpvB5eujrT",
-	"8og89X7Dkq4JLZQw+0KJRZM7kFYJeXCRnH578vIiSS/4RWLxcJGk5CL5+vg7wrj9/O0J+e//IqcXyUPD",
-	"u/76jPpOaiNXN3/ZFlb4B5liE1MRDIgdkXdipRAmBMcATsTsglt+ikRF7GejHMGnmhbFmmABUSaKuuQK",
-	"eeez838nRkj4hSxsblDTe22LDSAXsTwKHDd68vixZQ6bJ9qIYkd9oPQPwnatPtRBdq61TeFi6PvmfhmI",
-	"738UZiEWMYdgIgZ7hsjqEs118gtA1amKdAyh04o0yFV/BN1enX+PiGknGUBMA+rBGKyNSGmf36AlzcE2",
-	"WUkJcFHPF0auS3A5ZS59tOMNMKfi2LUTAodQo5ocf/Z3jdzsxKtL3rk/nDYXzA3h1DxwCHw+da0/GnFV",
-	"CNvcflPChIZuH7HwGtvSMOE6gLS3dQdph2cKnVsTvzBb2LlTv2DI4QCblOfdHi22GQth2lJuQ8dGMXAS",
-	"cBP7z/0T94P9Jln/C+P+i/FjV5LBtK2sXRvuMoV0ozqjEGJJqCYcrgdYtrtC8fhz021rJ5N54TMD7w1/",
-	"nTuPBnDoryE/AAnz5lpHz2nwfgyDwluzHbuAPXyng8fDk373LrcvTP27d++grKfZuz7zWTSt0ofo2DVT",
-	"v0dMuBkCWHhlzu0h0PBKbXgSVlAU/98iwFDx8eePYrrvPP8spveJBN+3dOAkfxTTw6gLeOcq8kK0S1Ta",
-	"Hui2P+Pok/yzmO46xm8q4B5/hz/ETefIL3yCd2wZwgP5IbYMh7LJcwGKPQauJbNSyYb+Qw6GuN1LIxi2",
-	"lus9/LppJH5vm/1PYdc7NvtQvPo3oaFzm7JPmbS7XvNc3GmT9+4dhuHuZ9Nw6C+8YS7YFuKnTUe3Q+ya",
-	"Gc22h6O+K6CYYRS9EPMz62rLBfoEmVZQzNA12IJA3jddGpWma7zcxvUdpar7oKWDtXP4D4mpf9hGvveG",
-	"Vhx/QEgZ2A4ipYqia9Zaz6tTv1HjFBVw1D8tJArklT8FtSySSXJMK3Z8dZrc/HnzvwEAAP//",
+	"zH3/kts20uCroHTfle1aZn44di47U1dXXsfZOHZin8e+1Fc7OS1EQhI8JMAA4GhUrnmOe427V/juxb5C",
+	"NwBSEiiCMxpn/7E1Egk0Go3+3Y0vk1xWtRRMGD05+zKpqaIVM0zBXy8VnZvXP9iPXEzOJjU1y0k2EbRi",
+	"k7NJbn+d8mKSTRT7o+GKFZMzoxqWTXS+ZBW17/2bYvPJ2eS/HLfzHOOv+vj1D5Pb22zySiy4YL3TMPj5",
+	"IPMYtd4zjVHrA8zys5z1zvFZzu49w619W9dSaAZ79F7JWckq+zGXwjBh7Eda1yXPqeFSHNf4xF8+ayns",
+	"b2mT+XFhxoLpXPHaDjc5m/y2pIasqCYrJcWCUFGQlf3KSFLII8CCG8VO8iLPmUbiUrJmynAEPKeNHQ8+",
+	"c8Mq+GDWtUWUNoqLxeQ2819Qpeja/s2L6GMlnbEy+kvFRWNwxrlUFTWTs0khm1nJJmF00VQzpuzTgrFi",
+	"JESr5Try3G13k/8xgV1HIFuQ/HRZiwsc7vcwi5x9Zrmx07wQesVUBI1SzEue4/Hd3KcfuSi4WGhSK6aZ",
+	"MMTYXSokEdKQhSRGLphZMnU0ydr17qOJl26uGBpyS5F/NEzkLAYKbUqjEQCzlJqRuWxEQWYWW2TFzZKY",
+	"JauAluChFVMM4CylvGIFmUtF1syMAdWDE4O2kIJFoLQwZQAEFWsiLXLI3IJOSqYtHuWMzkpmQRTk5Oj0",
+	"+VFLRDMpS0aFHR3Wtjv8xVKuBJmtCSW6UQyWBpPJuRual9ysycnRX58TqUglFdtY8CAtCnZjpvmS5VeR",
+	"PXh1zdSawK+I4yXVRMuKmaXdhJLN4QhrZkzJMsKF3RIiVcGUhdD+oY2ihi3WydvwK7sxL+2MMWgBv1PA",
+	"7y607zsIkXPYD9wJ2RjNC0dAFpCEYy0bY5G9ebL3wf0OX4hBrZqSFVPZRGCGlToqp45+5XzOFHNUtVqu",
+	"7ZfJ6Ptg53rXRA+cZrEz/3HJSMmvWMmZNnYvdfJkcEYvWHyyRtcsymSQqtzWIJXkXOUNNxn8UUlt2oMz",
+	"50qnL/8CZ40B1Ah2U5eUC1akMj4LzRz5EDKfx6slL+0uCUa4+/IMHtvA4BOykk1ZEM3KQlZEL+VqzKnc",
+	"kgQBk24HNw+t5x2OQ22uc/PEbLHcrCMJOgTfpdeoWNE1VxTx9mXCRFNZIAU1jaJWVplGzWTnzXaVL254",
+	"RKr3C+JGcDMsKL2MhKejAN9w/SuoUy24N5Nsso4C+ZIaWspFw3YhpUEvSaJFp8bEJF9Mkdkrm/CF6FiB",
+	"d6eN1Mda57TipVto4uGveLn+kVryiY5nz82I0SyFxsZxJzN9JHwhNtZCyaZOH+nv9vHYOEuujVTr5IF+",
+	"wudfG6sdx2Twtgq5b7C3lt5LVsRGqilX6SO9p1z1yInpnOZGql1G+UtTGl5bQrE6CTOPLMvkUpEV44ul",
+	"IVLkDFQv1uHyM7aWoKZ12HmCDNaGjjsmF/hCbE3XTGnHsvazE//gBho6x6MDViByj/iWMjp0G8gunNXM",
+	"c5KIOh9jYP707zCk0aaNYTdmpOkBr0ShWlKxiHDJOWdlHK65klUcLDkMFA7rBoFX4kBZ9raHc0fs0qrR",
+	"lkSJrJk4J6IpyzOrclkV1xKq/cJqIt7y3oH+bmaplb1cVSPfQtfG0DlA/4g9DewerP31D1HeJ1dfz/7e",
+	"NrYUoaRWNDdcs4IsqbW9rCkoG1TWcJ8T2Utgu1s2l0WbtnZNRa8cw8o6oz/ShFZSLMD8HGdsoaE0cssd",
+	"u4kRr7V4uaXdUoqFPmsZrNWrPZs6J7QsgSVTZ8pVtGDwpbxmCl5CsuqYpi04XSa8Of/rMLNF1sbcZsk0",
+	"I1J0Bn+kibVlnaZ/D3V4gzt55Gxx5cCrW8dJYLnuCEVdKX6DOscTKb6X1/xCi5imaDa9R9SwbwyvWAzB",
+	"s3UUB7nnZDu/BL9jgvNvrDdLNiaXFUvSIt+5Z2+zyUqqQg/zcFxTO0t3f2ZWaFIz6ayvF+nvWii9Qu+M",
+	"Hy5yKfKy0fza/qmveF2zIq7ol1KjKXjwvRu3Q85c01NQmUDudEbtOol2VephX2PazgRFJgaMHyV9k7zX",
+	"bxe5UaBn8aXwKiYFfpIrUlGxJvA7UVQxRWbSLAl16idVzt/GaL4ktLTWOhrkwNE93x48Dls4ohYBEw9X",
+	"z7qDC3Fn6TOW00azuAMG9eTgoNpVnbzLa+eXjhsw8YwnuZ+9x8BDja9tThdFgaJzE1u8Msso/KmnRDgL",
+	"fmcAIU38B7kS6P5O0HZhdP9K5sB1Y/cu8yVVEf6RewzsZaDwUFDo0lUzVO1g5iFBiYC0U/SuA8JccDqL",
+	"gluipOX7zpLmtNQs69vQit68ZWJh//j+pJdF7vX4UhQi47imp4eUkT2J7Hv2N2BxXbIZWpmhVrZM0+XF",
+	"1v504ofAV2FFvZv0nsaMrT+P2LJJKRfpTgu5eGu1rrE0i7PEkPIDdVrNXqLd0ZhFJ37hnM84F4QnS6oN",
+	"sarEOXGWPIHlQTyBfJYzlC30igliDVGCmux2fE2WVJhpDgbyIDn/4OJLTOe0TH6clTO5ms65Mcmv8Kpm",
+	"ZcnUuLc0o7nMr6Yrqa4SX7qNbtcaswWMYcruxf/+x8k3f/39y7Pbb/DD0/bDv8Uk4Ktg+W5hGw2Kkca3",
+	"T0RIYjWFJ7X9K7cPeWt7PcbEnjdoCe993j5zCHGpqGHF9GqVqCzg46quEp83S6YqaY2xaZ70Skwad/JE",
+	"nGB2SHW46qyiC+HW7FmgDb+FMT7S4XE7tDXG22LH+ixnEYX1V7Zi2owMZP0sZ0lCPlizMHf/Au8k45NF",
+	"d+cQ7jpTrG0djQ2vqNlKJdj1BdGb1/jjd8/AWnR/nX7dMz1ONXlYDjBG8dl/2Ct6wytrPj8/OTkB7OKf",
+	"p+P5QBjq+82hvj05iTGJsZpTCl8JIJxuQPDsZIjlbOthh+Y+/YfycDrdeB51Py70NbQ/z9T6dcCun7vj",
+	"C1KNEOi30EaC/yebUBEP9wJffMMx+cYP4GI3G/Ec77sKfkSf2eLNxGyiG0sFOfqV7MpkzUSP9+nVNS+8",
+	"n2CEBvuKQ4YRBe+uZafkjyPyziqnEGQiUpRrZLTwBqYx8DatgWvC3MxnhApCZ/C1y2dAxZaKAlN7GnEl",
+	"5EocXYodHbfHqf9HRPrZg1qCvx5zJJZSFkQdPz79i3qSEdXJnsBfrMBo0zCkAzHusGnPfOfEn/SEEtlw",
+	"AqOdNGcxpSRGft0I+D69dNfd434klAi28gaINlQZDXZFdld5GQ++pIqhPYHDLfa7uaRPuqEl7ByGzJKc",
+	"UHRsJBJeGcVlw9o6Zzscz4Ir+1jscP7ovW1bkc1DxtFGh8UgzB5LEbQmqZxb61T7LL1rRrjJyIk9P6dH",
+	"5KWsKilc5CxniVukWMWKuIO7Pyj0htWGYJYUJETOMUuTax8NukMAyHJWxdKzABrF3vak4o1PvY3HlXAz",
+	"vFPUYcrBGadElykXIarxTv2xPt8+Z/+QM/dHzsrilVIykkVMy1KuWE+g36cAbCVoUrP0vAweyQgFy8Dn",
+	"Svzj6e9HwKmjPvAFv2YiTo50nZ5AgMNkYQH4enz5C0d3m+t4J5hfRkW5IIppi9AzQsk1LRuG2cncaNII",
+	"ewylIhBA2XUVMY/bhOM4Ok8umwA0qVGBtEARQhHHFipNu77/Uo7JUHvLxVVP0pxm9x9mNN8tGb2KJe5S",
+	"kQMZaMa4WBBucNuFdMEcYMUzRhWwPp6a9GSnm8bZVDbRslH5oB5zgU9BYk3N877MAUrsuyXlqBdSfcWK",
+	"c8Kq2qwhXQD0Dytt9dGgL3szZQhmDdA6FHaWFjYz88QRJShnFIcQL2caxq+ZUbKMSm5M2YvkJEWSCA+d",
+	"ubIPJQGA2EJ/YrTEYMp2vUsnFTWiRPqfH2nistZ6Mzia+IqTs+LcGFknPa6Frn9NLQft4Xu7jFUbKgqq",
+	"ClKwaw6iN/HgLGHG1CBoz96CwRMrRik1w/waxShmipcM1Swrw6yhB7IMqpziJR79HAZMnnjIP3DwTXhe",
+	"ODPJSOKWDVKGEr3kc2NF6pu7RLg3SBanztxetfj18HpkRXe/k/B6/6zFyuecjshtDXmqalxCUXeu2MrQ",
+	"mNjejU+fXv+AaVUzNL/zkjNhwIzTFS1LUjJjHCfdioHQb+a/f/keox/w+VnC59OeKIl32OzykpAm7t7h",
+	"wrAFYicPmTC7BIi/jXLVBamyp8zC130EARQqYJzlP84+aCs+Ex20XueOcdXGHnWqCS4dD5YvANFWuh/c",
+	"Br9LplZ/2gM4nUbtmHulJ5spUTOEY9QtvW0B6c7QpY9OAnWbCBaSpB1Zxk7hz3KWFtDYlS8Y+rXYK+zp",
+	"hKjuEQFLR9vTe8VFQR6j3gMEqdi80ax4cnYpnBQ/Q+9bceSDxO0XAPwZ/pcRl+eWEbe6zD2XOXvAZZSe",
+	"uf8zkCNHl8K7Fs/a8jmA+My/p5vqzP4TBkJcnblqpYxE0rjCs94veQZ1TDHvXpsufY90jj0JjIdMeGsj",
+	"RN/vHr0r59jd7xr3HuB9uce/4A9Wwhspr7oJwd7cG3JRPnt2MuCltPsSx8Qd8zKR3EbVT2BhyWbcbTcl",
+	"2bm+B8dzz92ic3zQcVO9sEbITogoksWBmhbBxzIvdq3OmFt9OLdmxbl9qqJrdIitKDeuLJiSkourzf3a",
+	"xx8DB0xIINriikCBcGx6+FhPDMgJ8cTgzF2KwCBzOWZnB21g7xD4lI+7JoerCk4XQmo+XD2H1et3iHCN",
+	"rhh7A3rsAeq8egc6SLAMZX76sn6VJjqK5TLTSC1jQiXCnY79iPqtpnrDajMcJ7Rkn+2GC6PVV0Gf6K57",
+	"J3ynJw5W3KwuofYc3AtDlXmwjIqRGu24BIU7xN/vwQK34+vt0mKYfeMt8IerqIgo/W2LAywBKZw8v2dq",
+	"/1zJaqpYLlWsuQMDS70uKToSZ+uMWCNIFMTPQlbgqduoosHhiGFladWRM7KUK+eZgB+sVa6jsKcHbU+9",
+	"GZaRExeAzciMmRVj4sw5DhuQpnjO7uxs+CNKA6HE9b6+g35LPzotoyLqwU5HHLhGILZtPzyBAIcPuEN4",
+	"Xad7goNbaG/9g2s8oDadU9ZwcWoplkJw4TxFd94q7/Xp2TIurnqCWz0RROVyqw9fsxDG7u+N44XsnkrR",
+	"HZCHdFFNr1mRrlT2cqmQNRyrfgSZR6Ry/ODM9VECBmGgWQu8nt71Bqt4+xoL/KuXN83BwTymOQA4pG/7",
+	"TcUt155weLU/gysIbeeMXLHaZKQRhYzy2pFld/8yht8BTb1IqbWlU4s4opuKUH0Vl1N3UE/sPgzncyJB",
+	"2mdjvZw+QvbTjOZX2HGppIYp3P64Rz/RMdbRf1pr0JXROVhiLOoXec2SRVGKo8MO6P0cpVxMZRErf34r",
+	"F8T+Qh67li5PsJMV9uDyfbegLAKzxGRjzkgtNTf8mhFFIdULWj9h35q7CByHJ5TXHtQ+JA1n78UihZ0A",
+	"QURsDTa/CK2BHmlAV6JM7xeIoyRcaEvRJ998v5utGqaKC//naTcQcXl5ETtVbS+uHjk57fWX7XRWAGVR",
+	"aXNOTqxWC1KTY+QsEXf9AskVa0PFTZ6a8LCgXExnPNqh6sYSLjiIcSAuBaEz32XAO1kVy6+kXZhLbdrs",
+	"ouU60znj4hFEEBQ2t7K6OxeLkPeSiIBxMkUxqmVfvsw127N3YfmaXrs6Kdo1kXxtfLdLRno7lz2NDLjG",
+	"IBrgk+turlhaYXnbDmC78H/aCTBsUkuXErZRE7AYPWMuAvMnl48nSqGRJdzvRLl+Pe8pVuYMaqkhookp",
+	"x+5EayIYXyxnltIh5Y+FbhC7yU/9jWL4KC2wJ8+rx3PzrmZt97IRrptS0oh++BOzFrslII28AV4qS6ZI",
+	"3qhr9kifk9OQ+mi/STX+6ogO9WImrxk5yTCt89TiFuoPUg8gLbngZj1dTK8WA0UUz54OZVQzmljhlU10",
+	"TXMWSxx+5TKf7e/nQZ3IyOlz8qbtTqIZHYitfN+NrHzz7WDJB9Zr4BKiROKaOe6c7mGe2QjDy43uV0uq",
+	"yYwx0WlMmkFXgsVGh8xHbZY+ZH1ncbGSzGzH6u07GT/BP+oXHcMU9BC7V5uHVtk6lB/AN2oY1JLeL9ea",
+	"57QM+d4j+AGPWYtbXS19hlTbPJWS2s1J2HzutONd+WzJxyX3bs5wkkHQFjkABiFXUmmXP6ENL0uSy0ZY",
+	"9UOjEAWQ7uz1CaBE8cdzE83vmlExoqOdG+ZvVERN0BlVse5DHc9pyQVL71oapos2vyt5xc1o2N/at+LD",
+	"jSm4D6PF4z8VVVejB/uFqmgirOGmjGeQ3AzG5m44lEWu0x7coiucOHM9OD2KMkc0YQf8ch0B7KE/IJyI",
+	"haKk1ikQ+piL7093r2RsJUuWuDMf7KOh/d3Y4+kz1mDCzC93qEFeh/gjTVq0iXuh+pebnmLeA75PM4TJ",
+	"90CMJ+wAu7ytoH+NPU7cOjqAgZjDupB9mWy15FYOQF/0ilHdKFaMTk0dT803GwwqpWXAFmNa32+A/bj2",
+	"TAfQtgfZwDVH9Cq+SYR1fZ+zst21eAfqD267vCtsKbHrMxhE4Ia3In0pG/hiRZVwRbKQ37tRu9Qu7X1J",
+	"hWnbb4zQkf4V2gLMfXnmXhK2SwytjB+2fv9ftSZ/RIH9aXe4pyfD9WZJ5fP7Kjk7GzS25Q8WQEOuOl4L",
+	"0IbScynBD+f6E3OjSS1XTIHrzoFzjhE2roN5SnJZMe37/2higd31btCNNul7hVP75K0riJlefZ5e9Xgb",
+	"clrT3N1xAA8jtNh0aCgH8eRkmKx8/6JyWvGIt+4l/kzmpVwRatADQXTN+vwQGyS9kQJ5FJt+Ua5zWU5r",
+	"pnImzPRalk3FBijyu6HMyuCWmbIbxH+kPBG2fiEZ2E6wIGxsyvUZ+ZYUXIPBUUEyxNOj59b+EJZ8lk1Z",
+	"6oG1Pxs8y6s+hH+gq2+AJ94B5U+TUN7Q6SpGby+lKJrc+Eo3LGxg9gTdYJxZtdBY2HTWOm38pRtyjoek",
+	"mTGdRJ37yfO2jzn0FVH15fq7+2UwcZQrZ447n4vuplKUaHBveGLGNfPxiSUHCGBv1FUNtMvf3szNnB39",
+	"YGtycSW9JwjcVlFJeQUwEPCOrJaydIVW7uKNFTdLLsCVnFMhJASUjCwLQmuqjNvA6oh8fJjFrKLln+/d",
+	"EsM9IV2KcXB+borFyNt4gi//zr5vpKbOHmzkQoZyixVWZOJ8vQL3F1k5Thmp6E32/mKrujw5LNcsWPLT",
+	"smY+ZSspo6rDZFOcqCyXzpGVYobI6Zilbvtb3VxZwG6Li42xW4R2F9SiYmA3I61KqvaHNMdShzaGKNKP",
+	"3QvV+yXVY+2KkXeLbLp5h2pGZDdAtPfGp/AgJJUYXk71kOb87NmwfOuizw/bBasXlf+zYfoOka20/Pqu",
+	"FTj+epeH34K+vngJePuAjHv3YFzVNOLknxsfl0IrNiMU4nJQEcSVi+PoRrFzaJC/IidQX0+uad40VWoA",
+	"hxfDPWutVnjBC7YVXo/c+1HVd2RLbYN9O08Yqh+Z/ia7ERR4tyPn5W0yEQJofrPHeBG2cNKC2wFiP0L0",
+	"VzmToa9rrMF47n2B+Jg3bQhEKl0LKsh7c4XeRG11I+84DFVYU7rAQMLYQPvp0zFoD0fazd6P8earsECI",
+	"8Q6y/O8G7e3aSsCRyESpOQaZwCBUtH3XOzTtZlgz10bhrW1ndWnnpMPbPQDaIUPu9Hk3Hv80oQWj21qH",
+	"i96tDb3+ehXSrWxGhilMYX2J3Nd5YVY9Phgu3I0ne90uu6NKXsYvUikkg3Qq8C3ZowmIR+lh33JZVpH6",
+	"/G1nTQIYhVrHmQS7WdJGg7Or6Et67ai42xkQ+DLcWgnuChokJbyUiKTgW0hvUty+MuCzMkslmwVmsIaX",
+	"RsMlm+gx8pOUHZobO8m8YeW0nC4f2liKMoDWBRxax6VBDU7T9O3y6tE0rl+5RKqmqh9py4hKll4xs5py",
+	"EdubD3TliHLG5tKXVAUvllSjuMNYO7KrqexkMezEP2Id8oala6vW7PD9ZYg3RFgZuLEDe/Q3ObFOYlYi",
+	"Ukaav9kE1eEUIuAilQa287w69vEmp9xlGhsAbRFpe3bi5vk2b+iQYq/tXkChKoqEzhHq8ICOGNpii+2m",
+	"DmmgvqVpJyjosswm2QQr++JBv/aS+K14MzOUl7HcJ4gvEjsitpf1cZP4ne+x2kqlpBpTyxO6E/Zcm9b0",
+	"NLzpT33BL4YSzHwGS+iK5ZAS24E7GuXxEhV3XbRVFIzEi6Ix+zQ1XHr69Pueq1/HxTvHltiHdscb0Dx9",
+	"/l1a0f1AAPjOFe5DbS76upx+7Bbk+ma+vbHs806hDCaGupFDM0xA7cFC3vfO/XQEESPnD/yalmMKPY0s",
+	"fWehvXXXWM8MashKom9/OO/f18P4SaIQd63+kWbhmDZ13V0+JW+sLZ1LYWhuMvKc/FesopiXcpWRp+SN",
+	"T+4FGZIQF9uI4Z2cHthhtM3Kt+gTSR3KHyEE+fjtccXFE/giLKA/NWxz9P/4vy/hRRgD2rHYMe8i3Vvf",
+	"FE4V3X1/H368I1o86amvcqan6mRPjcjFUq7Eix4O0gjkGqslz5d4WZ1ea8Pwxngd2slCxSR3NTFSRJIN",
+	"eFUzxWlP+zxmFHYB3S2bTCgcca/Dw1k7U3S1jgRDI366ahUvuJ1RG9VUqHxAQUVM9bgITU5Dz+5Ox7AO",
+	"0ovNcEdnhFD9OjqhO6XIv5t67P3ALPNXrCa1Rjhs43pcr7vvN5rFDT9Ft6zz6j4dMZu42wB6ER69obpt",
+	"JrRL/miPAfNXDYRSoQzM1crAi04ynkPS+xnhmEQvJNGNPSwm9AdNq3Lm8Y5HrhN8crF0zzCj+1revQd+",
+	"fxP77s62WoDf1j8anl8xDftaSrH4xiwZ5pZA3rULnse3uIGRt4ttY1d29Ly/WLSacGpa5YHSi6P4aSLW",
+	"DRR5xrs/6Ku+hAZKaqa0FGRFhYHLkO1JicrE7l3hW6q9+8V1wixXdK1RyyAzBpk0Y5vmsxta1cPpuxdN",
+	"9Xdoie4bt4/q1wRGWGz2he/EvHth576bPPcljbjsBlJhChLNzZDSvA2U69Q+ZoEf4JWohQly6j7pGu56",
+	"ISCtzNGex1zYjBbqTqcqN/XG5dV+v3uI3TVUi7Sai1xfv7fXBL4QzfxpC4ISMsbbHekX1Xjn/iZB/A2b",
+	"/VnsQSdZhx+8u9+1TOIdnzqt67LrzW7R0oicKWM1iz2tRNN86gkWApoACG3m4RR1YzTJaeWaK1jStmZH",
+	"D7wFU9pIWewDdx/qP7Uj7ED9k1yhiwY6K65rVsAnq2lBh0UgyChcK6rE+P7qK6munFGWRHi/4fMXhtWD",
+	"R8vR1eYWt1N2QN44Qx0E9x0jfZWgWu4YVE0V1HhoOZvhbgd0w60UVnTEbhQNN1+k8nGx2/6h4+DYvDki",
+	"gWS4uQC7pI+BIXw9CPvRl3lvm1+S52Puc/A9wWIKHAv+h1hLFyhOd70KCHe4PiK/cbOUDV5+Zdqydtez",
+	"Ah7KSCOg+4lvVoEbfrQpK3eCKeE2LvAD2fEV6gP3lqpLVtZ3bgDjBw5NYPo7rtPUepaK3kyVXPU4WtND",
+	"JBUX+8aRsXtYLlhZyIoY2eTLvtKmXmVDinI95fPBjBPsgwBORdz8eIWcRvV2hGYR1OHINvsbXSKUhShz",
+	"/GLVkvC5lRy8sAQHp3rYeeYOr9eUXc+dsEyH9X2netsYcNuZha3LJobdoNVuT/skm6yZ/kbIjpYDm565",
+	"V3WP6eA424CWEIMT+onuqvn6al+Pt6/YvaOT/70lM8AgXmPKzqrTZs6KkWRe0p8ofmeZcn8hktyzZFM/",
+	"9hc34XxZJ9l5ZG+Ti6Z6y3WELMY2q+07uumDWLQM6jKuLy2O3LOgD0GPfjgxO9467DeeDi2vuOgxHO2R",
+	"gauNyHxDqU6RET0XayXxUQApvlnueroRHul5e7fWrreaX9NyRBIkBHAGOyw7L2vbS81NE18RNHobExWq",
+	"5DWLh4UujJJiEUo4zol9VBNQzMnJ0clpCLMkM0HopBe9Ri96o+LfMEOEirX34WZt3zsXnUxNjDnARX1b",
+	"9/S1dw8GHMb25CNTEfeWXlczuf8SuZ3+lx2dwqoH7i47Z74KOZPFmuRLKTXThMJzR5Mza4lnB3TnOcDb",
+	"dgEAbmzhnzZM5Ltft3eAS/W21pACunywhuIP2lRzp2oBXuy99uBT6MC5LX/hkWTlyT+fJkxa//WugO2M",
+	"k3XBiEMfOyl/o5q5eN1/J4/xw1/wPq4n5P//H4LNiM4x1co+y3UnqxZCga5UsuAVE/42t+3km5xXNJZD",
+	"+ptUZglxw81U0Y4RFca9fxumnlAHrDa1tmopV2JKh7UIF0G1r/Rxr1jEpF1t1nKP0BEKIc1ahHYA6ttz",
+	"p7527J3B0GiLmjby3hsfjb7mFeWOJ+fZSaeAf+PR4B3blcRSVU0Zb8tl9erBbQB5Yq3gebKm4V/Z8ZvT",
+	"dU+Ryk3PddnasBqu2RMs5JcN27fO9LTTAdyxff33+GVp/kqTNH+4fTp+TX70fvtdOOxzXMxlTIVdE0oq",
+	"qrgISZkQLF1KvFg2l2WBta9QISuFUTQ3vle/b0m4ULQKGXjsmimia0avtHM4XopL8QoSk3jh4k/uBjtS",
+	"Yc96K9o/fXr9Q0a09E9oes2IYjWD+m9M9qaklNrA9Tqt/x2ZAFb1aloxO4tVqC5F+Aa0CAoRCqi+xyzd",
+	"851XCBVwNRe+wLW/nYs8fnby1ydHl+IjNMWnipFPH18eEUgP1O5iOchoJJirp8njDz++JH999vy/PWm1",
+	"O7RwcIGFBODngJ9JSBqc/MSuFaaL+sszJ6c+6YzWfHI2+fbo5OhbrMFdAvUc57SEBIwF3gAdCoheF5Oz",
+	"ibVFL9DEU0zXUrhqkKcnJ0CM0hI8hkjquuQ5vHn82aWoIBUmmFJg8gKpRQ5YU+mjLU9qbLgA37HPD73F",
+	"ft8VVevJ2QSJSDdVewUyojRzVfagRgIlKmq1/Cx0ycVfsL8sFVDkva4ZymrA3/EXa2jdwmmlilbMwH2Q",
+	"//gysbYfIHvibTlvk7WHDz1ELbL2e8Zvs92DKDUjC1qWUhAqSCPsFAWcOq79RdanT8mirs5Jg2tE+YDx",
+	"SrvGTxduBDBd7LB/NAzSgB3YXstO29QNx/zv2aSWuoeBwmlZUr1D5P/8+6uPBND7T1JybffL3fyrm+qI",
+	"vPDuxoquCS21tPtCCaLJHUjUXR5fTk6/O/nxcpJdissJ4uFykpHLybfH3xMu8PN3J+Q//h85vZw8sbzr",
+	"n19ATcow4HX7T2xIAH+QGVyqLOMXwpIPcqUBJgDHAk7k/FIgPwWiIvjZ6lTsj4aW5ZpAx81clk0lNPDO",
+	"lxf/i1gh4ReyxJSicBvgFhsALoI8ijlu9OzpU2QOmyfaimJHfUybv0m8Rf9QB9l55DaFi6Xv24dlIP5G",
+	"rjgLQcQcgolY7Fkiayqw8skbxupOr2nHEDpXI0e56t+ZeRkeekDEtJP0ICaAejAGi4Es33mCGEULhtf+",
+	"ZIQJLHCScB0QpKK5nOOOE8GeimN3wRVzCLWqyfEX+G/Ki9u9eHU5Pw+HUzsBXIzXh1P7wCHw+cJdqBLE",
+	"VSkX2MJkQ8LEhm4fQXitSWqZcBNB2vumg7TDMwUYGy9E/cpsYe9OvYFIxQE2qSi6N99gHQzhBik30LFV",
+	"DJwE3MT+D/6Jh8F+qPD4yrj/avzY1fFwg/111pa7zFi2UdIDfXyoIYLd9LBstF708Zdw/9teJvMqVHs/",
+	"FP5whn1sBiE9CAn7rnMtp/ksZ6gl3pnt4AIG+E4Hj4cnfRz8T+E8+3fvoKwn7N0u81mGrmN9dOz6kj0g",
+	"JtwMESy8tuf2EGh4rTc8CStWlv8DEWCp+PjLZzkbOs8/y9lDIsHfpNtzkj/L2WHUhc9yBraeQbtEZ+2B",
+	"bm8MHX2Sf5azfcf4Xc2Ex9/hD3G4y/Qrn+A9WwbwsOIQWwZDYc5dhGKPmTCKo1TCjIGYgyFt97IEhm3U",
+	"eoBfh6vtH2yz/xR2vWezD8Wrf5WGES0r5hL9RHfX65IK02HXcU2x20nyYfDfbQn0lbegu7iosNDhitAD",
+	"KY3YqAdTtF1vRE3X21143aRRpRG3TRtGcQ/2bNsFPvSA2/ZnKfqdzjd7FVXfsOdg+4edwskMe1va4XfK",
+	"l1vlyE2etVfNWn0JpCM2i9u3w0ZRoblvNtm/yR/Dcw95PJs/Z4t9g8aeTVaNOMTO/uSuizasAvxCSc1C",
+	"ht442ILJ1So0Ir5rjSjkvWTmoCiEZIiH2WQY+itvsEt5iG1tuHb0ELtrR8M7TKm/uhZO6dqamOcYuSgk",
+	"hFi40aycQ6SlBYF8DFcJa0PXmkjhLxanuvsg0sHaxU/7tP5/x5v6HwytMH7PebGwHUTpL8uul9C1i0Zv",
+	"BhjwsmYCzHmERDN17U9Bo8rJ2eSY1vz4+nRy+/vtfwYAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -99,6 +99,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/plant/steady": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What should be read at every station of an engine at rest, in health or with faults. Keeps nothing. */
+        post: operations["plantSteady"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/plant/transient": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How the temperatures go through phases of a run. Keeps nothing. */
+        post: operations["plantTransient"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/plant/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What rounds of readings say of an engine's health. Keeps nothing. */
+        post: operations["plantHealth"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/yard": {
         parameters: {
             query?: never;
@@ -619,6 +670,277 @@ export interface components {
             /** Format: date-time */
             at: string;
             entry_id: components["schemas"]["ID"];
+        };
+        /** @enum {string} */
+        Aspiration: "natural" | "turbo";
+        /** @description What is known of an engine's cooling beyond its power and circuit; what is left out comes from its type. */
+        PlantFacts: {
+            aspiration?: components["schemas"]["Aspiration"];
+            /**
+             * Format: double
+             * @description Power goes as speed to this: 3 displacement, 2.5 planing hulls.
+             */
+            propeller_exponent?: number;
+            /**
+             * Format: double
+             * @description Raw-water flow at rated speed.
+             */
+            raw_l_min?: number;
+            /**
+             * Format: double
+             * @description Coolant flow at rated speed.
+             */
+            coolant_l_min?: number;
+            /**
+             * Format: double
+             * @description Conductance of the clean exchanger at rated flows, over the outside of its tubes.
+             */
+            ua_w_k?: number;
+            /**
+             * Format: double
+             * @description Heat capacity of block and coolant.
+             */
+            block_kj_k?: number;
+            /** Format: double */
+            glycol_percent_volume?: number;
+        };
+        PlantEngine: {
+            family: components["schemas"]["FamilyID"];
+            fuel: components["schemas"]["Fuel"];
+            /** Format: double */
+            rated_kw: number;
+            /** Format: double */
+            rated_rpm: number;
+            /** Format: double */
+            thermostat_c?: number;
+            /** @description Stations in the order of the water. */
+            circuit: string[];
+            facts?: components["schemas"]["PlantFacts"];
+        };
+        Operation: {
+            /**
+             * Format: double
+             * @description Above 0, to 1.1 of rated.
+             */
+            rpm: number;
+            /**
+             * Format: double
+             * @description Heat against the propeller curve's; 1 on the curve.
+             */
+            load?: number;
+            /** Format: double */
+            sea_c: number;
+            /** Format: double */
+            salinity_g_kg?: number;
+            /**
+             * Format: double
+             * @description Engine space; left out, 15 K over the sea.
+             */
+            space_c?: number;
+        };
+        PhysicalFault: {
+            /** @description A fault of the catalogue that has a physical effect. */
+            id: string;
+            /**
+             * Format: double
+             * @description 0, none, to 1, the worst that still counts as this fault.
+             */
+            severity: number;
+        };
+        PlantQuestion: {
+            engine: components["schemas"]["PlantEngine"];
+            operation: components["schemas"]["Operation"];
+            faults?: components["schemas"]["PhysicalFault"][];
+        };
+        PlantReading: {
+            station: string;
+            side: components["schemas"]["WaterSide"];
+            /** Format: double */
+            temp_c: number;
+            /**
+             * Format: double
+             * @description After the station, above the air's pressure; below 0 is a vacuum.
+             */
+            kpa?: number;
+        };
+        /** @enum {string} */
+        WaterSide: "raw" | "coolant";
+        PlantState: {
+            /** Format: double */
+            raw_l_min: number;
+            /** Format: double */
+            coolant_l_min: number;
+            /**
+             * Format: double
+             * @description Coolant through the exchanger.
+             */
+            exchanger_l_min: number;
+            /**
+             * Format: double
+             * @description At the pump's inlet.
+             */
+            vacuum_kpa: number;
+            /**
+             * Format: double
+             * @description At the pump's outlet.
+             */
+            pressure_kpa: number;
+            /**
+             * Format: double
+             * @description Of the thermostat, 0 to 1.
+             */
+            opening: number;
+            /**
+             * Format: double
+             * @description Leaving the block.
+             */
+            block_c: number;
+            /** Format: double */
+            gauge_c: number;
+            /**
+             * Format: double
+             * @description Coolant leaving the exchanger.
+             */
+            exchanger_out_c: number;
+            /**
+             * Format: double
+             * @description Raw water before the exchanger or block.
+             */
+            raw_in_c: number;
+            /** Format: double */
+            to_elbow_c: number;
+            /**
+             * Format: double
+             * @description Exhaust and water after the elbow.
+             */
+            elbow_c: number;
+            /** @description The exhaust is dry. */
+            dry: boolean;
+            /** @description It does not come to rest below boiling. */
+            boils: boolean;
+            /** Format: double */
+            power_kw: number;
+            /** Format: double */
+            fuel_l_h: number;
+            /**
+             * Format: double
+             * @description Heat into the coolant.
+             */
+            block_kw: number;
+            /** Format: double */
+            exchanger_kw: number;
+            /**
+             * Format: double
+             * @description Heat from the block to the engine space.
+             */
+            shed_kw: number;
+            /** @description In the order of the circuit. */
+            readings: components["schemas"]["PlantReading"][];
+        };
+        PlantPhase: {
+            /** Format: double */
+            until_s: number;
+            operation: components["schemas"]["Operation"];
+            faults?: components["schemas"]["PhysicalFault"][];
+        };
+        PlantRun: {
+            engine: components["schemas"]["PlantEngine"];
+            /**
+             * Format: double
+             * @description Of the block; left out, at rest in the first phase.
+             */
+            start_c?: number;
+            phases: components["schemas"]["PlantPhase"][];
+            /** Format: double */
+            every_s?: number;
+        };
+        PlantMoment: {
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            block_c: number;
+            /** Format: double */
+            gauge_c: number;
+            /** Format: double */
+            to_elbow_c: number;
+            /** Format: double */
+            elbow_c: number;
+            /** Format: double */
+            raw_l_min: number;
+            /** Format: double */
+            opening: number;
+        };
+        PlantMoments: {
+            moments: components["schemas"]["PlantMoment"][];
+        };
+        RoundReading: {
+            /** @description A station of the engine, or flow (L/min), or gauge. */
+            station: string;
+            side?: components["schemas"]["WaterSide"];
+            /**
+             * Format: double
+             * @description °C, or L/min for flow.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description One standard deviation; left out: 1 K by contact, 5 % of a flow, 2 K on the gauge.
+             */
+            error?: number;
+        };
+        PlantRound: {
+            operation: components["schemas"]["Operation"];
+            readings: components["schemas"]["RoundReading"][];
+        };
+        PlantRounds: {
+            engine: components["schemas"]["PlantEngine"];
+            rounds: components["schemas"]["PlantRound"][];
+            /** @description The facts were fitted to this very engine by a healthy round. */
+            fitted?: boolean;
+        };
+        HealthFigure: {
+            id: string;
+            label: string;
+            /**
+             * Format: double
+             * @description A ratio to healthy, or a shift in K.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description One standard deviation.
+             */
+            error: number;
+            /** Format: double */
+            healthy: number;
+            ratio: boolean;
+            /** @description False: the readings leave it as open as it was. */
+            known: boolean;
+        };
+        Leaning: {
+            id: string;
+            /**
+             * Format: double
+             * @description How many times likelier the readings are with it than in health.
+             */
+            ratio: number;
+            /**
+             * Format: double
+             * @description ratio/(1+ratio), as evidence takes it.
+             */
+            q: number;
+        };
+        PlantHealth: {
+            figures: components["schemas"]["HealthFigure"][];
+            /** @description What the readings look like as a whole: the faults within one cannot be told apart by them. The likeliest first. */
+            patterns: components["schemas"]["Leaning"][];
+            /** @description Computed findings, the likeliest first. */
+            findings: components["schemas"]["Leaning"][];
+            /** @description Faults by their effect on these readings alone, the likeliest first. */
+            faults: components["schemas"]["Leaning"][];
+            /** @description Patterns that these readings cannot judge. */
+            weak: string[];
+            words: string[];
         };
         Question: {
             family: components["schemas"]["FamilyID"];
@@ -1151,6 +1473,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SumAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    plantSteady: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlantQuestion"];
+            };
+        };
+        responses: {
+            /** @description The engine at rest. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantState"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    plantTransient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlantRun"];
+            };
+        };
+        responses: {
+            /** @description The run. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantMoments"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    plantHealth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlantRounds"];
+            };
+        };
+        responses: {
+            /** @description Its health. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantHealth"];
                 };
             };
             default: components["responses"]["Problem"];

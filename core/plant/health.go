@@ -1,0 +1,424 @@
+package plant
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"gonum.org/v1/gonum/mat"
+
+	"hevrin/core/input"
+)
+
+// Read is one thing read in a round: a temperature at a station, the raw flow, or the gauge. Error is one standard
+// deviation.
+type Read struct {
+	Station string  // "flow" for the raw flow, in L/min; "gauge" for the dash; else a station
+	Side    string  // "raw" or "coolant"; matters only at the exchanger
+	Value   float64 // °C, or L/min
+	Error   float64
+}
+
+// Round is what was read at one steady operation.
+type Round struct {
+	Operation Operation
+	Reads     []Read
+}
+
+// Figure is one figure of a plant's health: a ratio or shift from healthy, with its error. Known is false when the
+// readings leave it as open as it was before.
+type Figure struct {
+	ID           string
+	Label        string
+	Value, Error float64
+	Prior        float64 // error before anything was read
+	Healthy      float64
+	Ratio        bool
+	Known        bool
+}
+
+// Leaning is what the readings say of a finding or a fault: how many times likelier they are with it than in health.
+type Leaning struct {
+	ID    string
+	Ratio float64
+}
+
+// Found and leaning thresholds of a likelihood ratio: the handbook's, from trials.
+const (
+	SaysFound   = 20.0
+	SaysLeaning = 5.0
+)
+
+// Normalised is r/(1+r), as evidence takes it.
+func (l Leaning) Normalised() float64 { return l.Ratio / (1 + l.Ratio) }
+
+// HealthReport is what rounds say of a plant.
+type HealthReport struct {
+	Figures  []Figure
+	Patterns []Leaning // what the readings look like as a whole, the likeliest first
+	Findings []Leaning // the catalogue's computed findings, the likeliest first
+	Faults   []Leaning // the likeliest first
+	Weak     []string  // patterns whose signature is under two errors in these rounds: they cannot be judged
+	Words    []string
+}
+
+// figure is how a figure of health is drawn from: its prior error, and how it enters.
+type figure struct {
+	id, label string
+	ratio     bool
+	spread    float64 // of engines about the model; a baseline makes it smaller
+	set       func(h *Health, v float64)
+	closed    bool // only there
+	step      float64
+}
+
+// figures are what readings can be turned into. Ratios are handled as logarithms.
+var figures = []figure{
+	{"raw-flow", "raw flow", true, 0.10, func(h *Health, v float64) { h.Raw = v }, false, 0.02},
+	{"ua", "exchanger", true, 0.10, func(h *Health, v float64) { h.UA = v }, true, 0.02},
+	{"coolant-flow", "coolant flow", true, 0.10, func(h *Health, v float64) { h.CoolantFlow = v }, true, 0.02},
+	{"thermostat", "thermostat", false, 1.5, func(h *Health, v float64) { h.ThermostatShift = v }, false, 0.3},
+	{"heat", "engine heat", true, 0.06, func(h *Health, v float64) { h.Heat = v }, false, 0.01},
+	{"gauge", "gauge", false, 1.5, func(h *Health, v float64) { h.Gauge = v }, false, 0.5},
+}
+
+// wide is how much wider than the spread of healthy engines a figure may lie when it is asked for.
+const wide = 6.0
+
+// leftByBaseline is the part of the spread between engines that is left when the model was fitted to this very engine.
+const leftByBaseline = 0.35
+
+// healthBy sets figures in a healthy plant.
+func (p Plant) healthBy(theta []float64, list []figure) Health {
+	h := Well()
+	for i, f := range list {
+		if f.ratio {
+			f.set(&h, math.Exp(theta[i]))
+		} else {
+			f.set(&h, theta[i])
+		}
+	}
+	return h
+}
+
+func (p Plant) figures() []figure {
+	var list []figure
+	for _, f := range figures {
+		if p.Family == Closed || !f.closed {
+			list = append(list, f)
+		}
+	}
+	return list
+}
+
+// predict is what should be read in all the rounds.
+func (p Plant) predict(rounds []Round, h Health) ([]float64, error) {
+	var out []float64
+	for _, r := range rounds {
+		s, err := p.Steady(r.Operation, h)
+		if err != nil {
+			return nil, err
+		}
+		for _, read := range r.Reads {
+			v, err := s.value(read)
+			if err != nil {
+				return nil, err
+			}
+			out = append(out, v)
+		}
+	}
+	return out, nil
+}
+
+// value is what a state shows for a reading.
+func (s State) value(r Read) (float64, error) {
+	switch r.Station {
+	case "flow":
+		return s.RawLMin, nil
+	case "gauge":
+		return s.GaugeC, nil
+	}
+	for _, x := range s.Readings {
+		if x.Station == r.Station && (r.Side == "" || x.Side == r.Side) {
+			return x.TempC, nil
+		}
+	}
+	return 0, fmt.Errorf("the station %q is not on this engine", r.Station)
+}
+
+// Judge turns rounds into the plant's health. fitted says that the plant was fitted to this very engine, by a baseline
+// or its twin. Figures are the most probable ones with their errors (Gauss-Newton on the log posterior: C. D. Rodgers,
+// Inverse Methods for Atmospheric Sounding, 2000, chapters 2 and 5, memory); likelihood ratios compare each fault, at
+// several severities, with health, errors of reading and spread between engines taken together.
+func (p Plant) Judge(rounds []Round, fitted bool) (HealthReport, error) {
+	if err := p.checkRounds(rounds); err != nil {
+		return HealthReport{}, err
+	}
+	list := p.figures()
+	spread := make([]float64, len(list))
+	for i, f := range list {
+		spread[i] = f.spread
+		if fitted {
+			spread[i] *= leftByBaseline
+		}
+	}
+	y, noise := observed(rounds)
+	rep := HealthReport{}
+	var err error
+	if rep.Figures, err = p.mostProbable(rounds, y, noise, list, spread); err != nil {
+		return rep, err
+	}
+	if err := p.compare(rounds, y, noise, list, spread, &rep); err != nil {
+		return rep, err
+	}
+	rep.Words = rep.words()
+	return rep, nil
+}
+
+func observed(rounds []Round) (y, noise []float64) {
+	for _, r := range rounds {
+		for _, x := range r.Reads {
+			y, noise = append(y, x.Value), append(noise, x.Error)
+		}
+	}
+	return y, noise
+}
+
+func (p Plant) checkRounds(rounds []Round) error {
+	var wrong input.Errors
+	if len(rounds) == 0 {
+		wrong.Add("rounds", "nothing", "1 round or more", "read at least one round first")
+	}
+	for i, r := range rounds {
+		at := fmt.Sprintf("rounds[%d]", i)
+		if err := p.Check(r.Operation); err != nil {
+			for _, e := range err.(input.Errors) { //nolint:errorlint // Check gives nothing else
+				e.Field = at + "." + e.Field
+				wrong = append(wrong, e)
+			}
+			continue
+		}
+		s, err := p.Steady(r.Operation, Well())
+		if err != nil {
+			return err
+		}
+		if len(r.Reads) == 0 {
+			wrong.Add(at+".readings", "nothing", "1 reading or more", "round %d holds no reading", i+1)
+		}
+		for k, x := range r.Reads {
+			place := fmt.Sprintf("%s.readings[%d]", at, k)
+			if _, err := s.value(x); err != nil {
+				wrong.Add(place+".station", x.Station, "a station of this engine that has a temperature, flow, gauge", "%s", err)
+			}
+			if !(x.Error > 0) || math.IsInf(x.Error, 0) {
+				wrong.Add(place+".error", x.Error, "above 0", "every reading has an error: say how well it was read")
+			}
+			if low, high := readRange(x.Station); !(x.Value >= low && x.Value <= high) {
+				wrong.Add(place+".value", x.Value, fmt.Sprintf("%g to %g", low, high), "%g cannot be read there: type it again", x.Value)
+			}
+		}
+	}
+	return wrong.Err()
+}
+
+func readRange(station string) (low, high float64) {
+	if station == "flow" {
+		return 0, 20000
+	}
+	return -20, 400
+}
+
+// jacobian is how each predicted reading moves with each figure, by differences.
+func (p Plant) jacobian(rounds []Round, theta []float64, list []figure) (*mat.Dense, []float64, error) {
+	base, err := p.predict(rounds, p.healthBy(theta, list))
+	if err != nil {
+		return nil, nil, err
+	}
+	j := mat.NewDense(len(base), len(list), nil)
+	for k, f := range list {
+		up, down := slices.Clone(theta), slices.Clone(theta)
+		up[k] += f.step
+		down[k] -= f.step
+		a, err := p.predict(rounds, p.healthBy(up, list))
+		if err != nil {
+			return nil, nil, err
+		}
+		b, err := p.predict(rounds, p.healthBy(down, list))
+		if err != nil {
+			return nil, nil, err
+		}
+		for i := range base {
+			j.Set(i, k, (a[i]-b[i])/(2*f.step))
+		}
+	}
+	return j, base, nil
+}
+
+// fit is the search for the most probable figures.
+type fit struct {
+	p        Plant
+	rounds   []Round
+	y, noise []float64
+	list     []figure
+	prior    []float64 // error of each figure before anything was read
+}
+
+// cost is twice the negative log posterior.
+func (f fit) cost(theta []float64) (float64, error) {
+	pred, err := f.p.predict(f.rounds, f.p.healthBy(theta, f.list))
+	if err != nil {
+		return 0, err
+	}
+	sum := 0.0
+	for i := range f.y {
+		sum += square((f.y[i] - pred[i]) / f.noise[i])
+	}
+	for k := range theta {
+		sum += square(theta[k] / f.prior[k])
+	}
+	return sum, nil
+}
+
+func square(x float64) float64 { return x * x }
+
+// normal gives the information matrix and the gradient of the log posterior.
+func (f fit) normal(theta []float64) (*mat.SymDense, *mat.VecDense, error) {
+	j, base, err := f.p.jacobian(f.rounds, theta, f.list)
+	if err != nil {
+		return nil, nil, err
+	}
+	n := len(theta)
+	h, g := mat.NewSymDense(n, nil), mat.NewVecDense(n, nil)
+	for a := range n {
+		for b := a; b < n; b++ {
+			sum := 0.0
+			for i := range f.y {
+				sum += j.At(i, a) * j.At(i, b) / square(f.noise[i])
+			}
+			if a == b {
+				sum += 1 / square(f.prior[a])
+			}
+			h.SetSym(a, b, sum)
+		}
+		sum := -theta[a] / square(f.prior[a])
+		for i := range f.y {
+			sum += j.At(i, a) * (f.y[i] - base[i]) / square(f.noise[i])
+		}
+		g.SetVec(a, sum)
+	}
+	return h, g, nil
+}
+
+// Bounds of a ratio's logarithm in the search, and how often it goes on.
+const (
+	leastLog, mostLog  = -3.0, 1.5
+	mostSteps, mostTry = 25, 12
+)
+
+// step tries ever shorter steps (K. Levenberg 1944, D. Marquardt 1963) until one is better; not better when none is.
+func (f fit) step(theta []float64, now float64, damping *float64, h *mat.SymDense, g *mat.VecDense) (next []float64, cost float64, better bool, err error) {
+	n := len(theta)
+	for range mostTry {
+		damped := mat.NewSymDense(n, nil)
+		damped.CopySym(h)
+		for a := range n {
+			damped.SetSym(a, a, h.At(a, a)*(1+*damping))
+		}
+		var d mat.VecDense
+		if err := d.SolveVec(damped, g); err != nil {
+			return nil, 0, false, err
+		}
+		next := make([]float64, n)
+		for k := range next {
+			next[k] = theta[k] + min(max(d.AtVec(k), -2*f.prior[k]), 2*f.prior[k])
+			if f.list[k].ratio {
+				next[k] = min(max(next[k], leastLog), mostLog)
+			}
+		}
+		c, err := f.cost(next)
+		if err != nil {
+			return nil, 0, false, err
+		}
+		if c < now {
+			*damping /= 5
+			return next, c, true, nil
+		}
+		*damping = *damping*4 + 1e-6
+	}
+	return theta, now, false, nil
+}
+
+// mostProbable finds the figures and their errors.
+func (p Plant) mostProbable(rounds []Round, y, noise []float64, list []figure, spread []float64) ([]Figure, error) {
+	f := fit{p, rounds, y, noise, list, make([]float64, len(list))}
+	for i := range f.prior {
+		f.prior[i] = wide * list[i].spread
+	}
+	theta := make([]float64, len(list))
+	now, err := f.cost(theta)
+	if err != nil {
+		return nil, err
+	}
+	damping := 1.0
+	var information *mat.SymDense
+	for range mostSteps {
+		h, g, err := f.normal(theta)
+		if err != nil {
+			return nil, err
+		}
+		information = h
+		next, c, better, err := f.step(theta, now, &damping, h, g)
+		if err != nil {
+			return nil, err
+		}
+		gain := now - c
+		theta, now = next, c
+		if !better || gain < 1e-6*(1+now) {
+			break
+		}
+	}
+	var covariance mat.Dense
+	if err := covariance.Inverse(information); err != nil {
+		return nil, err
+	}
+	out := make([]Figure, len(list))
+	for k, g := range list {
+		sigma := math.Sqrt(max(0, covariance.At(k, k)))
+		out[k] = Figure{ID: g.id, Label: g.label, Ratio: g.ratio, Value: theta[k], Error: math.Hypot(sigma, spread[k]), Prior: f.prior[k], Known: sigma < knownFrom*f.prior[k]}
+		if g.ratio {
+			out[k].Value, out[k].Healthy = math.Exp(theta[k]), 1
+			out[k].Error *= out[k].Value
+		}
+	}
+	return out, nil
+}
+
+// knownFrom is the part of its error before anything was read under which a figure counts as known.
+const knownFrom = 0.6
+
+// words says the figures as a person would.
+func (r HealthReport) words() []string {
+	var list []string
+	for _, f := range r.Figures {
+		switch {
+		case !f.Known:
+			list = append(list, fmt.Sprintf("The %s cannot be judged from these readings.", f.Label))
+		case f.Ratio:
+			low, high := max(0, f.Value-f.Error), f.Value+f.Error
+			list = append(list, fmt.Sprintf("%s about %.0f %% of healthy, could be %.0f to %.0f.", strings.ToUpper(f.Label[:1])+f.Label[1:], 100*f.Value, 100*low, 100*high))
+		case f.ID == "gauge":
+			list = append(list, fmt.Sprintf("Gauge reads %.0f K %s, give or take %.0f.", math.Abs(f.Value), highLow(f.Value, "high", "low"), f.Error))
+		default:
+			list = append(list, fmt.Sprintf("Thermostat opens %.0f K %s, give or take %.0f.", math.Abs(f.Value), highLow(f.Value, "late", "early"), f.Error))
+		}
+	}
+	return list
+}
+
+func highLow(v float64, high, low string) string {
+	if v < 0 {
+		return low
+	}
+	return high
+}

@@ -1,0 +1,106 @@
+package server
+
+import (
+	"context"
+
+	"hevrin/api"
+	"hevrin/app"
+	"hevrin/core/fluid"
+	"hevrin/core/plant"
+)
+
+func (h *handlers) PlantSteady(_ context.Context, r api.PlantSteadyRequestObject) (api.PlantSteadyResponseObject, error) {
+	s, err := app.Steady(knownOf(r.Body.Engine), operationOf(r.Body.Operation), faultsOf(r.Body.Faults))
+	if err != nil {
+		return nil, err
+	}
+	return api.PlantSteady200JSONResponse(stateView(s)), nil
+}
+
+// usualEvery is how often a run is told when nobody says.
+const usualEvery = 10.0
+
+func (h *handlers) PlantTransient(_ context.Context, r api.PlantTransientRequestObject) (api.PlantTransientResponseObject, error) {
+	phases := each(r.Body.Phases, func(p api.PlantPhase) app.Phase {
+		return app.Phase{UntilS: p.UntilS, Operation: operationOf(p.Operation), Faults: faultsOf(p.Faults)}
+	})
+	run, err := app.Transient(knownOf(r.Body.Engine), r.Body.StartC, phases, or(r.Body.EveryS, usualEvery))
+	if err != nil {
+		return nil, err
+	}
+	return api.PlantTransient200JSONResponse{Moments: each(run, func(m plant.Moment) api.PlantMoment {
+		return api.PlantMoment{Seconds: m.Seconds, BlockC: m.BlockC, GaugeC: m.GaugeC, ToElbowC: m.RawOutC, ElbowC: m.ElbowC, RawLMin: m.RawLMin, Opening: m.Opening}
+	})}, nil
+}
+
+func (h *handlers) PlantHealth(_ context.Context, r api.PlantHealthRequestObject) (api.PlantHealthResponseObject, error) {
+	report, err := app.Judge(knownOf(r.Body.Engine), each(r.Body.Rounds, roundOf), value(r.Body.Fitted))
+	if err != nil {
+		return nil, err
+	}
+	return api.PlantHealth200JSONResponse(healthView(report)), nil
+}
+
+// or is what a pointer points to, or the other.
+func or[T any](p *T, other T) T {
+	if p == nil {
+		return other
+	}
+	return *p
+}
+
+func knownOf(e api.PlantEngine) plant.Known {
+	k := plant.Known{Family: string(e.Family), Fuel: plant.Fuel(e.Fuel), RatedKW: e.RatedKw, RatedRPM: e.RatedRpm, ThermostatC: value(e.ThermostatC), Circuit: e.Circuit}
+	if f := e.Facts; f != nil {
+		k.Aspiration, k.Exponent = plant.Aspiration(value(f.Aspiration)), value(f.PropellerExponent)
+		k.RawLMin, k.CoolantLMin, k.UA, k.BlockKJK, k.Glycol = value(f.RawLMin), value(f.CoolantLMin), value(f.UaWK), value(f.BlockKjK), value(f.GlycolPercentVolume)
+	}
+	return k
+}
+
+// spaceOverSea is how much warmer than the sea an engine space is taken to be, common practice.
+const spaceOverSea = 15.0
+
+func operationOf(o api.Operation) plant.Operation {
+	return plant.Operation{RPM: o.Rpm, Load: or(o.Load, 1), SeaC: o.SeaC, Salinity: or(o.SalinityGKg, fluid.OceanSalinity), SpaceC: or(o.SpaceC, o.SeaC+spaceOverSea)}
+}
+
+func faultsOf(list *[]api.PhysicalFault) []plant.Fault {
+	return each(value(list), func(f api.PhysicalFault) plant.Fault { return plant.Fault{ID: f.Id, Severity: f.Severity} })
+}
+
+// Errors that readings are taken to have when nobody says: common practice.
+const (
+	usualContactK  = 1.0
+	usualGaugeK    = 2.0
+	usualFlowShare = 0.05
+	leastFlowError = 0.2 // L/min
+)
+
+func roundOf(r api.PlantRound) plant.Round {
+	return plant.Round{Operation: operationOf(r.Operation), Reads: each(r.Readings, func(x api.RoundReading) plant.Read {
+		usual := map[string]float64{"flow": max(usualFlowShare*x.Value, leastFlowError), "gauge": usualGaugeK}[x.Station]
+		if usual == 0 {
+			usual = usualContactK
+		}
+		return plant.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: or(x.Error, usual)}
+	})}
+}
+
+func stateView(s plant.State) api.PlantState {
+	return api.PlantState{RawLMin: s.RawLMin, CoolantLMin: s.CoolantLMin, ExchangerLMin: s.ExchangerLMin, VacuumKpa: s.VacuumKPa, PressureKpa: s.PressureKPa,
+		Opening: s.Opening, BlockC: s.BlockC, GaugeC: s.GaugeC, ExchangerOutC: s.ExchangerOutC, RawInC: s.RawInC, ToElbowC: s.ToElbowC, ElbowC: s.Elbow.MixedC,
+		Dry: s.Elbow.Dry, Boils: s.Boils, PowerKw: s.Heat.PowerKW, FuelLH: s.Heat.FuelLH, BlockKw: s.BlockKW, ExchangerKw: s.ExchangerKW, ShedKw: s.ShedKW,
+		Readings: each(s.Readings, func(r plant.Reading) api.PlantReading {
+			return api.PlantReading{Station: r.Station, Side: api.WaterSide(r.Side), TempC: r.TempC, Kpa: r.KPa}
+		})}
+}
+
+func healthView(r plant.HealthReport) api.PlantHealth {
+	leaning := func(l plant.Leaning) api.Leaning { return api.Leaning{Id: l.ID, Ratio: l.Ratio, Q: l.Normalised()} }
+	return api.PlantHealth{
+		Figures: each(r.Figures, func(f plant.Figure) api.HealthFigure {
+			return api.HealthFigure{Id: f.ID, Label: f.Label, Value: f.Value, Error: f.Error, Healthy: f.Healthy, Ratio: f.Ratio, Known: f.Known}
+		}),
+		Patterns: each(r.Patterns, leaning), Findings: each(r.Findings, leaning), Faults: each(r.Faults, leaning), Weak: list(r.Weak), Words: list(r.Words)}
+}
