@@ -108,6 +108,7 @@ const (
 	EntryKindHistory  EntryKind = "history"
 	EntryKindNote     EntryKind = "note"
 	EntryKindReopened EntryKind = "reopened"
+	EntryKindRound    EntryKind = "round"
 	EntryKindStrategy EntryKind = "strategy"
 	EntryKindSum      EntryKind = "sum"
 )
@@ -128,6 +129,8 @@ func (e EntryKind) Valid() bool {
 	case EntryKindNote:
 		return true
 	case EntryKindReopened:
+		return true
+	case EntryKindRound:
 		return true
 	case EntryKindStrategy:
 		return true
@@ -168,6 +171,30 @@ func (e Fuel) Valid() bool {
 	case Diesel:
 		return true
 	case Petrol:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Instrument.
+const (
+	Bucket  Instrument = "bucket"
+	Contact Instrument = "contact"
+	Gauge   Instrument = "gauge"
+	Surface Instrument = "surface"
+)
+
+// Valid indicates whether the value is a known member of the Instrument enum.
+func (e Instrument) Valid() bool {
+	switch e {
+	case Bucket:
+		return true
+	case Contact:
+		return true
+	case Gauge:
+		return true
+	case Surface:
 		return true
 	default:
 		return false
@@ -636,6 +663,13 @@ type Dates struct {
 // Day defines model for Day.
 type Day = string
 
+// Doubt A reading that may be a slip, and the question to ask.
+type Doubt struct {
+	Reading int    `json:"reading"`
+	Round   int    `json:"round"`
+	Say     string `json:"say"`
+}
+
 // Engine defines model for Engine.
 type Engine struct {
 	Circuit []string `json:"circuit"`
@@ -827,6 +861,9 @@ type HistoryItem struct {
 // ID A UUID made by the client, in small letters.
 type ID = string
 
+// Instrument defines model for Instrument.
+type Instrument string
+
 // JobCard defines model for JobCard.
 type JobCard struct {
 	Checks   int        `json:"checks"`
@@ -853,7 +890,8 @@ type JobCard struct {
 
 // JobEntry One thing noted in a job. Fields by kind (others are refused):
 // finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
-// strategy: strategy. note: words. sum: sum, words. closed: faults, explains_everything, words. reopened: none.
+// strategy: strategy. note: words. sum: sum, words.
+// round: round, words. closed: faults, explains_everything, words. reopened: none.
 type JobEntry struct {
 	Access             *string   `json:"access,omitempty"`
 	By                 Name      `json:"by"`
@@ -866,6 +904,7 @@ type JobEntry struct {
 	Minutes  *float64      `json:"minutes,omitempty"`
 	Open     *bool         `json:"open,omitempty"`
 	Outcome  *CheckOutcome `json:"outcome,omitempty"`
+	Round    *PlantRound   `json:"round,omitempty"`
 	Stated   *[]Stated     `json:"stated,omitempty"`
 	Strategy *Strategy     `json:"strategy,omitempty"`
 
@@ -879,19 +918,21 @@ type JobEntry struct {
 
 // JobPage defines model for JobPage.
 type JobPage struct {
-	Card       JobCard     `json:"card"`
-	Checks     []CheckMade `json:"checks"`
-	Closed     *Closed     `json:"closed,omitempty"`
-	Craft      Craft       `json:"craft"`
-	Diagnosis  Answer      `json:"diagnosis"`
-	Engine     Engine      `json:"engine"`
-	Findings   []Known     `json:"findings"`
-	History    []Known     `json:"history"`
-	Log        []LogLine   `json:"log"`
-	Notes      []Note      `json:"notes"`
-	OpenAccess []string    `json:"open_access"`
-	Strategy   Strategy    `json:"strategy"`
-	Sums       []SumKept   `json:"sums"`
+	Card       JobCard      `json:"card"`
+	Checks     []CheckMade  `json:"checks"`
+	Closed     *Closed      `json:"closed,omitempty"`
+	Craft      Craft        `json:"craft"`
+	Diagnosis  Answer       `json:"diagnosis"`
+	Engine     Engine       `json:"engine"`
+	Findings   []Known      `json:"findings"`
+	Health     *PlantHealth `json:"health,omitempty"`
+	History    []Known      `json:"history"`
+	Log        []LogLine    `json:"log"`
+	Notes      []Note       `json:"notes"`
+	OpenAccess []string     `json:"open_access"`
+	Rounds     []RoundMade  `json:"rounds"`
+	Strategy   Strategy     `json:"strategy"`
+	Sums       []SumKept    `json:"sums"`
 }
 
 // JobStart defines model for JobStart.
@@ -973,6 +1014,7 @@ type LogLine struct {
 	Minutes  *float64      `json:"minutes,omitempty"`
 	Open     *bool         `json:"open,omitempty"`
 	Outcome  *CheckOutcome `json:"outcome,omitempty"`
+	Round    *PlantRound   `json:"round,omitempty"`
 	Stated   *[]Stated     `json:"stated,omitempty"`
 	Strategy *Strategy     `json:"strategy,omitempty"`
 
@@ -1179,6 +1221,8 @@ type PlantFacts struct {
 
 // PlantHealth defines model for PlantHealth.
 type PlantHealth struct {
+	Doubts []Doubt `json:"doubts"`
+
 	// Faults Faults by their effect on these readings alone, the likeliest first.
 	Faults  []Leaning      `json:"faults"`
 	Figures []HealthFigure `json:"figures"`
@@ -1227,10 +1271,13 @@ type PlantQuestion struct {
 // PlantReading defines model for PlantReading.
 type PlantReading struct {
 	// Kpa After the station, above the air's pressure; below 0 is a vacuum.
-	Kpa     *float64  `json:"kpa,omitempty"`
-	Side    WaterSide `json:"side"`
-	Station string    `json:"station"`
-	TempC   float64   `json:"temp_c"`
+	Kpa  *float64  `json:"kpa,omitempty"`
+	Side WaterSide `json:"side"`
+
+	// SpreadK One standard deviation of healthy engines about it; only in health.
+	SpreadK *float64 `json:"spread_k,omitempty"`
+	Station string   `json:"station"`
+	TempC   float64  `json:"temp_c"`
 }
 
 // PlantRound defines model for PlantRound.
@@ -1342,11 +1389,26 @@ type Rival struct {
 	ToldBy string `json:"told_by"`
 }
 
+// RoundMade defines model for RoundMade.
+type RoundMade struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID         `json:"entry_id"`
+	Round   PlantRound `json:"round"`
+
+	// Should What a healthy engine reads at this operation.
+	Should *[]PlantReading `json:"should,omitempty"`
+	Words  string          `json:"words"`
+}
+
 // RoundReading defines model for RoundReading.
 type RoundReading struct {
-	// Error One standard deviation; left out: 1 K by contact, 5 % of a flow, 2 K on the gauge.
-	Error *float64   `json:"error,omitempty"`
-	Side  *WaterSide `json:"side,omitempty"`
+	// Error One standard deviation; left out: 1 K by contact, 2 K by a surface thermometer or on the gauge, 5 % of a flow.
+	Error      *float64    `json:"error,omitempty"`
+	Instrument *Instrument `json:"instrument,omitempty"`
+	Side       *WaterSide  `json:"side,omitempty"`
 
 	// Station A station of the engine, or flow (L/min), or gauge.
 	Station string `json:"station"`
@@ -3404,161 +3466,165 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"zH3/kts20uCroHTfle1aZn44di47U1dXXsfZOHZin8e+1Fc7OS1EQhI8JMAA4GhUrnmOe427V/juxb5C",
-	"NwBSEiiCMxpn/7E1Egk0Go3+3Y0vk1xWtRRMGD05+zKpqaIVM0zBXy8VnZvXP9iPXEzOJjU1y0k2EbRi",
-	"k7NJbn+d8mKSTRT7o+GKFZMzoxqWTXS+ZBW17/2bYvPJ2eS/HLfzHOOv+vj1D5Pb22zySiy4YL3TMPj5",
-	"IPMYtd4zjVHrA8zys5z1zvFZzu49w619W9dSaAZ79F7JWckq+zGXwjBh7Eda1yXPqeFSHNf4xF8+ayns",
-	"b2mT+XFhxoLpXPHaDjc5m/y2pIasqCYrJcWCUFGQlf3KSFLII8CCG8VO8iLPmUbiUrJmynAEPKeNHQ8+",
-	"c8Mq+GDWtUWUNoqLxeQ2819Qpeja/s2L6GMlnbEy+kvFRWNwxrlUFTWTs0khm1nJJmF00VQzpuzTgrFi",
-	"JESr5Try3G13k/8xgV1HIFuQ/HRZiwsc7vcwi5x9Zrmx07wQesVUBI1SzEue4/Hd3KcfuSi4WGhSK6aZ",
-	"MMTYXSokEdKQhSRGLphZMnU0ydr17qOJl26uGBpyS5F/NEzkLAYKbUqjEQCzlJqRuWxEQWYWW2TFzZKY",
-	"JauAluChFVMM4CylvGIFmUtF1syMAdWDE4O2kIJFoLQwZQAEFWsiLXLI3IJOSqYtHuWMzkpmQRTk5Oj0",
-	"+VFLRDMpS0aFHR3Wtjv8xVKuBJmtCSW6UQyWBpPJuRual9ysycnRX58TqUglFdtY8CAtCnZjpvmS5VeR",
-	"PXh1zdSawK+I4yXVRMuKmaXdhJLN4QhrZkzJMsKF3RIiVcGUhdD+oY2ihi3WydvwK7sxL+2MMWgBv1PA",
-	"7y607zsIkXPYD9wJ2RjNC0dAFpCEYy0bY5G9ebL3wf0OX4hBrZqSFVPZRGCGlToqp45+5XzOFHNUtVqu",
-	"7ZfJ6Ptg53rXRA+cZrEz/3HJSMmvWMmZNnYvdfJkcEYvWHyyRtcsymSQqtzWIJXkXOUNNxn8UUlt2oMz",
-	"50qnL/8CZ40B1Ah2U5eUC1akMj4LzRz5EDKfx6slL+0uCUa4+/IMHtvA4BOykk1ZEM3KQlZEL+VqzKnc",
-	"kgQBk24HNw+t5x2OQ22uc/PEbLHcrCMJOgTfpdeoWNE1VxTx9mXCRFNZIAU1jaJWVplGzWTnzXaVL254",
-	"RKr3C+JGcDMsKL2MhKejAN9w/SuoUy24N5Nsso4C+ZIaWspFw3YhpUEvSaJFp8bEJF9Mkdkrm/CF6FiB",
-	"d6eN1Mda57TipVto4uGveLn+kVryiY5nz82I0SyFxsZxJzN9JHwhNtZCyaZOH+nv9vHYOEuujVTr5IF+",
-	"wudfG6sdx2Twtgq5b7C3lt5LVsRGqilX6SO9p1z1yInpnOZGql1G+UtTGl5bQrE6CTOPLMvkUpEV44ul",
-	"IVLkDFQv1uHyM7aWoKZ12HmCDNaGjjsmF/hCbE3XTGnHsvazE//gBho6x6MDViByj/iWMjp0G8gunNXM",
-	"c5KIOh9jYP707zCk0aaNYTdmpOkBr0ShWlKxiHDJOWdlHK65klUcLDkMFA7rBoFX4kBZ9raHc0fs0qrR",
-	"lkSJrJk4J6IpyzOrclkV1xKq/cJqIt7y3oH+bmaplb1cVSPfQtfG0DlA/4g9DewerP31D1HeJ1dfz/7e",
-	"NrYUoaRWNDdcs4IsqbW9rCkoG1TWcJ8T2Utgu1s2l0WbtnZNRa8cw8o6oz/ShFZSLMD8HGdsoaE0cssd",
-	"u4kRr7V4uaXdUoqFPmsZrNWrPZs6J7QsgSVTZ8pVtGDwpbxmCl5CsuqYpi04XSa8Of/rMLNF1sbcZsk0",
-	"I1J0Bn+kibVlnaZ/D3V4gzt55Gxx5cCrW8dJYLnuCEVdKX6DOscTKb6X1/xCi5imaDa9R9SwbwyvWAzB",
-	"s3UUB7nnZDu/BL9jgvNvrDdLNiaXFUvSIt+5Z2+zyUqqQg/zcFxTO0t3f2ZWaFIz6ayvF+nvWii9Qu+M",
-	"Hy5yKfKy0fza/qmveF2zIq7ol1KjKXjwvRu3Q85c01NQmUDudEbtOol2VephX2PazgRFJgaMHyV9k7zX",
-	"bxe5UaBn8aXwKiYFfpIrUlGxJvA7UVQxRWbSLAl16idVzt/GaL4ktLTWOhrkwNE93x48Dls4ohYBEw9X",
-	"z7qDC3Fn6TOW00azuAMG9eTgoNpVnbzLa+eXjhsw8YwnuZ+9x8BDja9tThdFgaJzE1u8Msso/KmnRDgL",
-	"fmcAIU38B7kS6P5O0HZhdP9K5sB1Y/cu8yVVEf6RewzsZaDwUFDo0lUzVO1g5iFBiYC0U/SuA8JccDqL",
-	"gluipOX7zpLmtNQs69vQit68ZWJh//j+pJdF7vX4UhQi47imp4eUkT2J7Hv2N2BxXbIZWpmhVrZM0+XF",
-	"1v504ofAV2FFvZv0nsaMrT+P2LJJKRfpTgu5eGu1rrE0i7PEkPIDdVrNXqLd0ZhFJ37hnM84F4QnS6oN",
-	"sarEOXGWPIHlQTyBfJYzlC30igliDVGCmux2fE2WVJhpDgbyIDn/4OJLTOe0TH6clTO5ms65Mcmv8Kpm",
-	"ZcnUuLc0o7nMr6Yrqa4SX7qNbtcaswWMYcruxf/+x8k3f/39y7Pbb/DD0/bDv8Uk4Ktg+W5hGw2Kkca3",
-	"T0RIYjWFJ7X9K7cPeWt7PcbEnjdoCe993j5zCHGpqGHF9GqVqCzg46quEp83S6YqaY2xaZ70Skwad/JE",
-	"nGB2SHW46qyiC+HW7FmgDb+FMT7S4XE7tDXG22LH+ixnEYX1V7Zi2owMZP0sZ0lCPlizMHf/Au8k45NF",
-	"d+cQ7jpTrG0djQ2vqNlKJdj1BdGb1/jjd8/AWnR/nX7dMz1ONXlYDjBG8dl/2Ct6wytrPj8/OTkB7OKf",
-	"p+P5QBjq+82hvj05iTGJsZpTCl8JIJxuQPDsZIjlbOthh+Y+/YfycDrdeB51Py70NbQ/z9T6dcCun7vj",
-	"C1KNEOi30EaC/yebUBEP9wJffMMx+cYP4GI3G/Ec77sKfkSf2eLNxGyiG0sFOfqV7MpkzUSP9+nVNS+8",
-	"n2CEBvuKQ4YRBe+uZafkjyPyziqnEGQiUpRrZLTwBqYx8DatgWvC3MxnhApCZ/C1y2dAxZaKAlN7GnEl",
-	"5EocXYodHbfHqf9HRPrZg1qCvx5zJJZSFkQdPz79i3qSEdXJnsBfrMBo0zCkAzHusGnPfOfEn/SEEtlw",
-	"AqOdNGcxpSRGft0I+D69dNfd434klAi28gaINlQZDXZFdld5GQ++pIqhPYHDLfa7uaRPuqEl7ByGzJKc",
-	"UHRsJBJeGcVlw9o6Zzscz4Ir+1jscP7ovW1bkc1DxtFGh8UgzB5LEbQmqZxb61T7LL1rRrjJyIk9P6dH",
-	"5KWsKilc5CxniVukWMWKuIO7Pyj0htWGYJYUJETOMUuTax8NukMAyHJWxdKzABrF3vak4o1PvY3HlXAz",
-	"vFPUYcrBGadElykXIarxTv2xPt8+Z/+QM/dHzsrilVIykkVMy1KuWE+g36cAbCVoUrP0vAweyQgFy8Dn",
-	"Svzj6e9HwKmjPvAFv2YiTo50nZ5AgMNkYQH4enz5C0d3m+t4J5hfRkW5IIppi9AzQsk1LRuG2cncaNII",
-	"ewylIhBA2XUVMY/bhOM4Ok8umwA0qVGBtEARQhHHFipNu77/Uo7JUHvLxVVP0pxm9x9mNN8tGb2KJe5S",
-	"kQMZaMa4WBBucNuFdMEcYMUzRhWwPp6a9GSnm8bZVDbRslH5oB5zgU9BYk3N877MAUrsuyXlqBdSfcWK",
-	"c8Kq2qwhXQD0Dytt9dGgL3szZQhmDdA6FHaWFjYz88QRJShnFIcQL2caxq+ZUbKMSm5M2YvkJEWSCA+d",
-	"ubIPJQGA2EJ/YrTEYMp2vUsnFTWiRPqfH2nistZ6Mzia+IqTs+LcGFknPa6Frn9NLQft4Xu7jFUbKgqq",
-	"ClKwaw6iN/HgLGHG1CBoz96CwRMrRik1w/waxShmipcM1Swrw6yhB7IMqpziJR79HAZMnnjIP3DwTXhe",
-	"ODPJSOKWDVKGEr3kc2NF6pu7RLg3SBanztxetfj18HpkRXe/k/B6/6zFyuecjshtDXmqalxCUXeu2MrQ",
-	"mNjejU+fXv+AaVUzNL/zkjNhwIzTFS1LUjJjHCfdioHQb+a/f/keox/w+VnC59OeKIl32OzykpAm7t7h",
-	"wrAFYicPmTC7BIi/jXLVBamyp8zC130EARQqYJzlP84+aCs+Ex20XueOcdXGHnWqCS4dD5YvANFWuh/c",
-	"Br9LplZ/2gM4nUbtmHulJ5spUTOEY9QtvW0B6c7QpY9OAnWbCBaSpB1Zxk7hz3KWFtDYlS8Y+rXYK+zp",
-	"hKjuEQFLR9vTe8VFQR6j3gMEqdi80ax4cnYpnBQ/Q+9bceSDxO0XAPwZ/pcRl+eWEbe6zD2XOXvAZZSe",
-	"uf8zkCNHl8K7Fs/a8jmA+My/p5vqzP4TBkJcnblqpYxE0rjCs94veQZ1TDHvXpsufY90jj0JjIdMeGsj",
-	"RN/vHr0r59jd7xr3HuB9uce/4A9Wwhspr7oJwd7cG3JRPnt2MuCltPsSx8Qd8zKR3EbVT2BhyWbcbTcl",
-	"2bm+B8dzz92ic3zQcVO9sEbITogoksWBmhbBxzIvdq3OmFt9OLdmxbl9qqJrdIitKDeuLJiSkourzf3a",
-	"xx8DB0xIINriikCBcGx6+FhPDMgJ8cTgzF2KwCBzOWZnB21g7xD4lI+7JoerCk4XQmo+XD2H1et3iHCN",
-	"rhh7A3rsAeq8egc6SLAMZX76sn6VJjqK5TLTSC1jQiXCnY79iPqtpnrDajMcJ7Rkn+2GC6PVV0Gf6K57",
-	"J3ynJw5W3KwuofYc3AtDlXmwjIqRGu24BIU7xN/vwQK34+vt0mKYfeMt8IerqIgo/W2LAywBKZw8v2dq",
-	"/1zJaqpYLlWsuQMDS70uKToSZ+uMWCNIFMTPQlbgqduoosHhiGFladWRM7KUK+eZgB+sVa6jsKcHbU+9",
-	"GZaRExeAzciMmRVj4sw5DhuQpnjO7uxs+CNKA6HE9b6+g35LPzotoyLqwU5HHLhGILZtPzyBAIcPuEN4",
-	"Xad7goNbaG/9g2s8oDadU9ZwcWoplkJw4TxFd94q7/Xp2TIurnqCWz0RROVyqw9fsxDG7u+N44XsnkrR",
-	"HZCHdFFNr1mRrlT2cqmQNRyrfgSZR6Ry/ODM9VECBmGgWQu8nt71Bqt4+xoL/KuXN83BwTymOQA4pG/7",
-	"TcUt155weLU/gysIbeeMXLHaZKQRhYzy2pFld/8yht8BTb1IqbWlU4s4opuKUH0Vl1N3UE/sPgzncyJB",
-	"2mdjvZw+QvbTjOZX2HGppIYp3P64Rz/RMdbRf1pr0JXROVhiLOoXec2SRVGKo8MO6P0cpVxMZRErf34r",
-	"F8T+Qh67li5PsJMV9uDyfbegLAKzxGRjzkgtNTf8mhFFIdULWj9h35q7CByHJ5TXHtQ+JA1n78UihZ0A",
-	"QURsDTa/CK2BHmlAV6JM7xeIoyRcaEvRJ998v5utGqaKC//naTcQcXl5ETtVbS+uHjk57fWX7XRWAGVR",
-	"aXNOTqxWC1KTY+QsEXf9AskVa0PFTZ6a8LCgXExnPNqh6sYSLjiIcSAuBaEz32XAO1kVy6+kXZhLbdrs",
-	"ouU60znj4hFEEBQ2t7K6OxeLkPeSiIBxMkUxqmVfvsw127N3YfmaXrs6Kdo1kXxtfLdLRno7lz2NDLjG",
-	"IBrgk+turlhaYXnbDmC78H/aCTBsUkuXErZRE7AYPWMuAvMnl48nSqGRJdzvRLl+Pe8pVuYMaqkhookp",
-	"x+5EayIYXyxnltIh5Y+FbhC7yU/9jWL4KC2wJ8+rx3PzrmZt97IRrptS0oh++BOzFrslII28AV4qS6ZI",
-	"3qhr9kifk9OQ+mi/STX+6ogO9WImrxk5yTCt89TiFuoPUg8gLbngZj1dTK8WA0UUz54OZVQzmljhlU10",
-	"TXMWSxx+5TKf7e/nQZ3IyOlz8qbtTqIZHYitfN+NrHzz7WDJB9Zr4BKiROKaOe6c7mGe2QjDy43uV0uq",
-	"yYwx0WlMmkFXgsVGh8xHbZY+ZH1ncbGSzGzH6u07GT/BP+oXHcMU9BC7V5uHVtk6lB/AN2oY1JLeL9ea",
-	"57QM+d4j+AGPWYtbXS19hlTbPJWS2s1J2HzutONd+WzJxyX3bs5wkkHQFjkABiFXUmmXP6ENL0uSy0ZY",
-	"9UOjEAWQ7uz1CaBE8cdzE83vmlExoqOdG+ZvVERN0BlVse5DHc9pyQVL71oapos2vyt5xc1o2N/at+LD",
-	"jSm4D6PF4z8VVVejB/uFqmgirOGmjGeQ3AzG5m44lEWu0x7coiucOHM9OD2KMkc0YQf8ch0B7KE/IJyI",
-	"haKk1ikQ+piL7093r2RsJUuWuDMf7KOh/d3Y4+kz1mDCzC93qEFeh/gjTVq0iXuh+pebnmLeA75PM4TJ",
-	"90CMJ+wAu7ytoH+NPU7cOjqAgZjDupB9mWy15FYOQF/0ilHdKFaMTk0dT803GwwqpWXAFmNa32+A/bj2",
-	"TAfQtgfZwDVH9Cq+SYR1fZ+zst21eAfqD267vCtsKbHrMxhE4Ia3In0pG/hiRZVwRbKQ37tRu9Qu7X1J",
-	"hWnbb4zQkf4V2gLMfXnmXhK2SwytjB+2fv9ftSZ/RIH9aXe4pyfD9WZJ5fP7Kjk7GzS25Q8WQEOuOl4L",
-	"0IbScynBD+f6E3OjSS1XTIHrzoFzjhE2roN5SnJZMe37/2higd31btCNNul7hVP75K0riJlefZ5e9Xgb",
-	"clrT3N1xAA8jtNh0aCgH8eRkmKx8/6JyWvGIt+4l/kzmpVwRatADQXTN+vwQGyS9kQJ5FJt+Ua5zWU5r",
-	"pnImzPRalk3FBijyu6HMyuCWmbIbxH+kPBG2fiEZ2E6wIGxsyvUZ+ZYUXIPBUUEyxNOj59b+EJZ8lk1Z",
-	"6oG1Pxs8y6s+hH+gq2+AJ94B5U+TUN7Q6SpGby+lKJrc+Eo3LGxg9gTdYJxZtdBY2HTWOm38pRtyjoek",
-	"mTGdRJ37yfO2jzn0FVH15fq7+2UwcZQrZ447n4vuplKUaHBveGLGNfPxiSUHCGBv1FUNtMvf3szNnB39",
-	"YGtycSW9JwjcVlFJeQUwEPCOrJaydIVW7uKNFTdLLsCVnFMhJASUjCwLQmuqjNvA6oh8fJjFrKLln+/d",
-	"EsM9IV2KcXB+borFyNt4gi//zr5vpKbOHmzkQoZyixVWZOJ8vQL3F1k5Thmp6E32/mKrujw5LNcsWPLT",
-	"smY+ZSspo6rDZFOcqCyXzpGVYobI6Zilbvtb3VxZwG6Li42xW4R2F9SiYmA3I61KqvaHNMdShzaGKNKP",
-	"3QvV+yXVY+2KkXeLbLp5h2pGZDdAtPfGp/AgJJUYXk71kOb87NmwfOuizw/bBasXlf+zYfoOka20/Pqu",
-	"FTj+epeH34K+vngJePuAjHv3YFzVNOLknxsfl0IrNiMU4nJQEcSVi+PoRrFzaJC/IidQX0+uad40VWoA",
-	"hxfDPWutVnjBC7YVXo/c+1HVd2RLbYN9O08Yqh+Z/ia7ERR4tyPn5W0yEQJofrPHeBG2cNKC2wFiP0L0",
-	"VzmToa9rrMF47n2B+Jg3bQhEKl0LKsh7c4XeRG11I+84DFVYU7rAQMLYQPvp0zFoD0fazd6P8earsECI",
-	"8Q6y/O8G7e3aSsCRyESpOQaZwCBUtH3XOzTtZlgz10bhrW1ndWnnpMPbPQDaIUPu9Hk3Hv80oQWj21qH",
-	"i96tDb3+ehXSrWxGhilMYX2J3Nd5YVY9Phgu3I0ne90uu6NKXsYvUikkg3Qq8C3ZowmIR+lh33JZVpH6",
-	"/G1nTQIYhVrHmQS7WdJGg7Or6Et67ai42xkQ+DLcWgnuChokJbyUiKTgW0hvUty+MuCzMkslmwVmsIaX",
-	"RsMlm+gx8pOUHZobO8m8YeW0nC4f2liKMoDWBRxax6VBDU7T9O3y6tE0rl+5RKqmqh9py4hKll4xs5py",
-	"EdubD3TliHLG5tKXVAUvllSjuMNYO7KrqexkMezEP2Id8oala6vW7PD9ZYg3RFgZuLEDe/Q3ObFOYlYi",
-	"Ukaav9kE1eEUIuAilQa287w69vEmp9xlGhsAbRFpe3bi5vk2b+iQYq/tXkChKoqEzhHq8ICOGNpii+2m",
-	"DmmgvqVpJyjosswm2QQr++JBv/aS+K14MzOUl7HcJ4gvEjsitpf1cZP4ne+x2kqlpBpTyxO6E/Zcm9b0",
-	"NLzpT33BL4YSzHwGS+iK5ZAS24E7GuXxEhV3XbRVFIzEi6Ix+zQ1XHr69Pueq1/HxTvHltiHdscb0Dx9",
-	"/l1a0f1AAPjOFe5DbS76upx+7Bbk+ma+vbHs806hDCaGupFDM0xA7cFC3vfO/XQEESPnD/yalmMKPY0s",
-	"fWehvXXXWM8MashKom9/OO/f18P4SaIQd63+kWbhmDZ13V0+JW+sLZ1LYWhuMvKc/FesopiXcpWRp+SN",
-	"T+4FGZIQF9uI4Z2cHthhtM3Kt+gTSR3KHyEE+fjtccXFE/giLKA/NWxz9P/4vy/hRRgD2rHYMe8i3Vvf",
-	"FE4V3X1/H368I1o86amvcqan6mRPjcjFUq7Eix4O0gjkGqslz5d4WZ1ea8Pwxngd2slCxSR3NTFSRJIN",
-	"eFUzxWlP+zxmFHYB3S2bTCgcca/Dw1k7U3S1jgRDI366ahUvuJ1RG9VUqHxAQUVM9bgITU5Dz+5Ox7AO",
-	"0ovNcEdnhFD9OjqhO6XIv5t67P3ALPNXrCa1Rjhs43pcr7vvN5rFDT9Ft6zz6j4dMZu42wB6ER69obpt",
-	"JrRL/miPAfNXDYRSoQzM1crAi04ynkPS+xnhmEQvJNGNPSwm9AdNq3Lm8Y5HrhN8crF0zzCj+1revQd+",
-	"fxP77s62WoDf1j8anl8xDftaSrH4xiwZ5pZA3rULnse3uIGRt4ttY1d29Ly/WLSacGpa5YHSi6P4aSLW",
-	"DRR5xrs/6Ku+hAZKaqa0FGRFhYHLkO1JicrE7l3hW6q9+8V1wixXdK1RyyAzBpk0Y5vmsxta1cPpuxdN",
-	"9Xdoie4bt4/q1wRGWGz2he/EvHth576bPPcljbjsBlJhChLNzZDSvA2U69Q+ZoEf4JWohQly6j7pGu56",
-	"ISCtzNGex1zYjBbqTqcqN/XG5dV+v3uI3TVUi7Sai1xfv7fXBL4QzfxpC4ISMsbbHekX1Xjn/iZB/A2b",
-	"/VnsQSdZhx+8u9+1TOIdnzqt67LrzW7R0oicKWM1iz2tRNN86gkWApoACG3m4RR1YzTJaeWaK1jStmZH",
-	"D7wFU9pIWewDdx/qP7Uj7ED9k1yhiwY6K65rVsAnq2lBh0UgyChcK6rE+P7qK6munFGWRHi/4fMXhtWD",
-	"R8vR1eYWt1N2QN44Qx0E9x0jfZWgWu4YVE0V1HhoOZvhbgd0w60UVnTEbhQNN1+k8nGx2/6h4+DYvDki",
-	"gWS4uQC7pI+BIXw9CPvRl3lvm1+S52Puc/A9wWIKHAv+h1hLFyhOd70KCHe4PiK/cbOUDV5+Zdqydtez",
-	"Ah7KSCOg+4lvVoEbfrQpK3eCKeE2LvAD2fEV6gP3lqpLVtZ3bgDjBw5NYPo7rtPUepaK3kyVXPU4WtND",
-	"JBUX+8aRsXtYLlhZyIoY2eTLvtKmXmVDinI95fPBjBPsgwBORdz8eIWcRvV2hGYR1OHINvsbXSKUhShz",
-	"/GLVkvC5lRy8sAQHp3rYeeYOr9eUXc+dsEyH9X2netsYcNuZha3LJobdoNVuT/skm6yZ/kbIjpYDm565",
-	"V3WP6eA424CWEIMT+onuqvn6al+Pt6/YvaOT/70lM8AgXmPKzqrTZs6KkWRe0p8ofmeZcn8hktyzZFM/",
-	"9hc34XxZJ9l5ZG+Ti6Z6y3WELMY2q+07uumDWLQM6jKuLy2O3LOgD0GPfjgxO9467DeeDi2vuOgxHO2R",
-	"gauNyHxDqU6RET0XayXxUQApvlnueroRHul5e7fWrreaX9NyRBIkBHAGOyw7L2vbS81NE18RNHobExWq",
-	"5DWLh4UujJJiEUo4zol9VBNQzMnJ0clpCLMkM0HopBe9Ri96o+LfMEOEirX34WZt3zsXnUxNjDnARX1b",
-	"9/S1dw8GHMb25CNTEfeWXlczuf8SuZ3+lx2dwqoH7i47Z74KOZPFmuRLKTXThMJzR5Mza4lnB3TnOcDb",
-	"dgEAbmzhnzZM5Ltft3eAS/W21pACunywhuIP2lRzp2oBXuy99uBT6MC5LX/hkWTlyT+fJkxa//WugO2M",
-	"k3XBiEMfOyl/o5q5eN1/J4/xw1/wPq4n5P//H4LNiM4x1co+y3UnqxZCga5UsuAVE/42t+3km5xXNJZD",
-	"+ptUZglxw81U0Y4RFca9fxumnlAHrDa1tmopV2JKh7UIF0G1r/Rxr1jEpF1t1nKP0BEKIc1ahHYA6ttz",
-	"p7527J3B0GiLmjby3hsfjb7mFeWOJ+fZSaeAf+PR4B3blcRSVU0Zb8tl9erBbQB5Yq3gebKm4V/Z8ZvT",
-	"dU+Ryk3PddnasBqu2RMs5JcN27fO9LTTAdyxff33+GVp/kqTNH+4fTp+TX70fvtdOOxzXMxlTIVdE0oq",
-	"qrgISZkQLF1KvFg2l2WBta9QISuFUTQ3vle/b0m4ULQKGXjsmimia0avtHM4XopL8QoSk3jh4k/uBjtS",
-	"Yc96K9o/fXr9Q0a09E9oes2IYjWD+m9M9qaklNrA9Tqt/x2ZAFb1aloxO4tVqC5F+Aa0CAoRCqi+xyzd",
-	"851XCBVwNRe+wLW/nYs8fnby1ydHl+IjNMWnipFPH18eEUgP1O5iOchoJJirp8njDz++JH999vy/PWm1",
-	"O7RwcIGFBODngJ9JSBqc/MSuFaaL+sszJ6c+6YzWfHI2+fbo5OhbrMFdAvUc57SEBIwF3gAdCoheF5Oz",
-	"ibVFL9DEU0zXUrhqkKcnJ0CM0hI8hkjquuQ5vHn82aWoIBUmmFJg8gKpRQ5YU+mjLU9qbLgA37HPD73F",
-	"ft8VVevJ2QSJSDdVewUyojRzVfagRgIlKmq1/Cx0ycVfsL8sFVDkva4ZymrA3/EXa2jdwmmlilbMwH2Q",
-	"//gysbYfIHvibTlvk7WHDz1ELbL2e8Zvs92DKDUjC1qWUhAqSCPsFAWcOq79RdanT8mirs5Jg2tE+YDx",
-	"SrvGTxduBDBd7LB/NAzSgB3YXstO29QNx/zv2aSWuoeBwmlZUr1D5P/8+6uPBND7T1JybffL3fyrm+qI",
-	"vPDuxoquCS21tPtCCaLJHUjUXR5fTk6/O/nxcpJdissJ4uFykpHLybfH3xMu8PN3J+Q//h85vZw8sbzr",
-	"n19ATcow4HX7T2xIAH+QGVyqLOMXwpIPcqUBJgDHAk7k/FIgPwWiIvjZ6lTsj4aW5ZpAx81clk0lNPDO",
-	"lxf/i1gh4ReyxJSicBvgFhsALoI8ijlu9OzpU2QOmyfaimJHfUybv0m8Rf9QB9l55DaFi6Xv24dlIP5G",
-	"rjgLQcQcgolY7Fkiayqw8skbxupOr2nHEDpXI0e56t+ZeRkeekDEtJP0ICaAejAGi4Es33mCGEULhtf+",
-	"ZIQJLHCScB0QpKK5nOOOE8GeimN3wRVzCLWqyfEX+G/Ki9u9eHU5Pw+HUzsBXIzXh1P7wCHw+cJdqBLE",
-	"VSkX2MJkQ8LEhm4fQXitSWqZcBNB2vumg7TDMwUYGy9E/cpsYe9OvYFIxQE2qSi6N99gHQzhBik30LFV",
-	"DJwE3MT+D/6Jh8F+qPD4yrj/avzY1fFwg/111pa7zFi2UdIDfXyoIYLd9LBstF708Zdw/9teJvMqVHs/",
-	"FP5whn1sBiE9CAn7rnMtp/ksZ6gl3pnt4AIG+E4Hj4cnfRz8T+E8+3fvoKwn7N0u81mGrmN9dOz6kj0g",
-	"JtwMESy8tuf2EGh4rTc8CStWlv8DEWCp+PjLZzkbOs8/y9lDIsHfpNtzkj/L2WHUhc9yBraeQbtEZ+2B",
-	"bm8MHX2Sf5azfcf4Xc2Ex9/hD3G4y/Qrn+A9WwbwsOIQWwZDYc5dhGKPmTCKo1TCjIGYgyFt97IEhm3U",
-	"eoBfh6vtH2yz/xR2vWezD8Wrf5WGES0r5hL9RHfX65IK02HXcU2x20nyYfDfbQn0lbegu7iosNDhitAD",
-	"KY3YqAdTtF1vRE3X21143aRRpRG3TRtGcQ/2bNsFPvSA2/ZnKfqdzjd7FVXfsOdg+4edwskMe1va4XfK",
-	"l1vlyE2etVfNWn0JpCM2i9u3w0ZRoblvNtm/yR/Dcw95PJs/Z4t9g8aeTVaNOMTO/uSuizasAvxCSc1C",
-	"ht442ILJ1So0Ir5rjSjkvWTmoCiEZIiH2WQY+itvsEt5iG1tuHb0ELtrR8M7TKm/uhZO6dqamOcYuSgk",
-	"hFi40aycQ6SlBYF8DFcJa0PXmkjhLxanuvsg0sHaxU/7tP5/x5v6HwytMH7PebGwHUTpL8uul9C1i0Zv",
-	"BhjwsmYCzHmERDN17U9Bo8rJ2eSY1vz4+nRy+/vtfwYAAP//",
+	"1H3rkhu30tiroJgvJanOeC+y5PjsViol63IsS7YUrRRX6qxDgzMgCXEGGAGY5bJU+xx5jeQVvrxYCt3A",
+	"XEgMB7PLlc/3R+KSM0Cj0Wj0vb9OUlmUUjBh9OTs66SkihbMMAV/PVd0bl6/sB+5mJxNSmqWk2QiaMEm",
+	"Z5PU/jrl2SSZKPal4oplkzOjKpZMdLpkBbXv/Zti88nZ5D8dN/Mc46/6+PWLyc1NMnkpFlyw3mkY/HyQ",
+	"eYza7JnGqM0BZvlFznrn+Cxnd57hxr6tSyk0gz16r+QsZ4X9mEphmDD2Iy3LnKfUcCmOS3zib5+1FPa3",
+	"uMn8uDBjxnSqeGmHm5xNfl9SQ9ZUk7WSYkGoyMjafmUkyeQRYMGNYid5lqZMI3EpWTJlOAKe0sqOB5+5",
+	"YQV8MJvSIkobxcVicpP4L6hSdGP/5lnwsZzOWB78peCiMjjjXKqCmsnZJJPVLGeTenRRFTOm7NOCsWwk",
+	"ROvlJvDcTXuT/zmBXUcgG5D8dEmDCxzuj3oWOfvMUmOneSb0mqkAGqWY5zzF49vdp1dcZFwsNCkV00wY",
+	"YuwuZZIIachCEiMXzCyZOpokzXr30cRzN1cIDamlyC8VEykLgUKr3GgEwCylZmQuK5GRmcUWWXOzJGbJ",
+	"CqAleGjNFAM4cylXLCNzqciGmTGgenBC0GZSsACUFqYEgKBiQ6RFDplb0EnOtMWjnNFZziyIgpwcnT49",
+	"aohoJmXOqLCjw9p2h79YyrUgsw2hRFeKwdJgMjl3Q/Ocmw05Ofr7UyIVKaRinQUP0qJg12aaLlm6CuzB",
+	"yyumNgR+RRwvqSZaFsws7SbkbA5HWDNjcpYQLuyWEKkypiyE9g9tFDVssYneht/YtXluZwxBC/idAn53",
+	"oX3fQoicw37gTsjKaJ45ArKARBxrWRmL7O7J3gf3O3whBLWqcpZNZRWAGVbqqJw6+pXzOVPMUdV6ubFf",
+	"RqPvg53rXRU8cJqFzvzHJSM5X7GcM23sXuroyeCMXrDwZJUuWZDJIFW5rUEqSblKK24S+KOQ2jQHZ86V",
+	"jl/+Bc4aAqgS7LrMKRcsi2V8Fpo58iFkPg/XS57bXRKMcPflGTzWweAjspZVnhHN8kwWRC/lesyp3LoJ",
+	"aky6HeweWs87HIfqrrN7YrZYbtK6CVoE36bX4LWiS64o4u3rhImqsEAKaipF7V1lKjWTrTebVT675oFb",
+	"vf8irgQ3wxelvyPh6SDA11z/BuJUA+71JJlsgkA+p4bmclGxXUhpLZdE0aITY0I3X0iQ2Xs34QvBsWre",
+	"HTdSH2ud04LnbqGRh7/g+eYVteQTHM+emxGjWQoNjeNOZvxI+EJorIWSVRk/0j/s46FxllwbqTbRA/2M",
+	"z782VjoO3cHbIuS+wd5aes9ZFhqppFzFj/SectVzT0znNDVS7TLKX6vc8NISipVJmHlgWSaXiqwZXywN",
+	"kSJlIHqxFpefsY0EMa3FziPuYG3ouGNygS+E1nTFlHYsaz878Q920NA6Hi2waiL3iG8oo0W3NdnVZzXx",
+	"nCQgzocYmD/9OwxptGpj2LUZqXrAK0GollQsAlxyzlkehmuuZBEGSw4DhcO6QeCVMFCWve3h3AG9tKi0",
+	"JVEiSybOiajy/MyKXFbEtYRqv7CSiNe8d6C/nVpq716uipFvoWlj6BygfcSeBnYH1v76RZD3yfW307+3",
+	"lS1FKCkVTQ3XLCNLanUvqwrKCoU13OdI9lKz3S2dy6JNW72moCvHsJLW6A80oYUUC1A/xylbqCiN3HLH",
+	"bkLEazVebmk3l2KhzxoGa+Vqz6bOCc1zYMnUqXIFzRh8Ka+YgpeQrFqqaQNOmwl3539dz2yR1ZnbLJlm",
+	"RIrW4A80sbqsk/TvIA53uJNHzhZXrnl1YzipWa47QkFTit+g1vFEiu/lNb/SLCQpmq71iBr2neEFCyF4",
+	"tgniIPWcbOeX2u4YYfwba82SlUllwaKkyHfu2ZtkspYq08M8HNfUzNLen5m9NKmZtNbXi/R3DZReoHfK",
+	"DxepFGleaX5l/9QrXpYsCwv6udSoCh5878btkFPX9BREJrh3WqO2jUS7IvWwrTFuZ2pBJgSMHyV+k7zV",
+	"bxe5QaBn4aXwInQL/CzXpKBiQ+B3oqhiisykWRLqxE+qnL2N0XRJaG61dVTIgaN7vj14HLZwRC0CJh6u",
+	"nnXXJsSdpc9YSivNwgYYlJNrA9Wu6ORNXju/tMyAkWc8yvzsLQYeanytO10QBYrOTWjxyiyD8MeeEuE0",
+	"+J0BhDThH+RaoPk7QtqF0f0riQPXjd27zOdUBfhH6jGwl4HCQ7VAFy+aoWgHMw9dlAhIM0XvOsDNBacz",
+	"y7glSpq/by1pTnPNkr4NLej1WyYW9o8fT3pZ5F6LL8VLZBzX9PQQM7InkX3P/g4srk02Qysz1N4t0/j7",
+	"Ymt/Wv5D4Kuwot5Nek9DytZfR2zJJJeLeKOFXLy1UtdYmsVZQkh5QZ1Us5dodyRm0fJfOOMzzgXuyZxq",
+	"Q6wocU6cJk9geeBPIJ/lDO8WumKCWEWUoCS77V+TORVmmoKCPEjOL5x/iemU5tGPs3wm19M5Nyb6FV6U",
+	"LM+ZGveWZjSV6Wq6lmoV+dJNcLs2GC1gDFN2L/7XP0+++/sfX5/cfIcfHjcf/i10A76Q1SzgQHlGFKMZ",
+	"B3XM6vJ0Y1V5SnTOy8Q5Bxn5UjFtX7CKCtWr3T1zg7RuCy4MW+CFqbxzbvcnTSPuUuUM9H4SfC1E1C9r",
+	"9X6LpFBrGmlh8NEWUfw08+dp//bah7xJYTPGjjCvUN3f+7x95hAygaKGZdPVOlIiwsdVWUQ+b5ZMFdJq",
+	"nNM06pWQyNEKhnHSh0Oqw1VrFW0It2ZPatrwW9hPV2F5ZYxJyY71Wc4CUvlvbM20Gemt+0XOoiSZWmWH",
+	"ufsXeCtBJlo+aR3CXYsRl0IHHeBrarbiJXYNXvT6Nf74wxNQid1fp9/2TI+Tv+6XA4yR7vYf9oJe86Iq",
+	"JmdPT05OALv45+l4PlAP9WN3qO9PTkJMYqx4GMNXahBOOxA8ORliOdvC5qG5T/+hPJzgOp5H3Y0LfQsR",
+	"1zO1fkG3bcxvGbxUJYQTJowEI1cyoSLs0wa++IajEOMHcA6qjtPKG+hqY6kP3/G6cDLRlaUCL9KkaESz",
+	"K5QlEz2mtpdXPPNGkRHi+ksO4VQUTNmWrZIvR+SdlcTBo0akyDfIcEsU7qwEyJsYDq4JczOfESoIncHX",
+	"LngDpXgrIUIcUyVWQq7F0aXYEQ57PBhfAregPbA5OCcwIGQpZUbU8cPTv6lHCVGtUBH8xV4cTcyJdCCG",
+	"rVPN2W+d/JMevykbjta0k6YsJJyEyLDt7t8nn+7attyPhBLB1l7b0oYqo0GJSm57b4Y9TbHX0R4v6RYb",
+	"7i7pk65oDjuH/sEoixsd63aFV0Zx23ptrTNeH8+MK/tY6HC+8qbFLTfuIZ2Go32AEFMQioe0+recW1Vc",
+	"+5DEK0a4SciJPT+nR+S5LAopnJswZZFbpFjBsrA1v98D9oaVhmBIGER/zjEklWvv+rqFt8tyWMXiQx4q",
+	"xd72xB2OjzMOO9FwM7wF2GHKwRmmRBcWGCCq8R6MsQbuPs/GkOX6FWd59lIpGQiZpnku16wnqsHHO2xF",
+	"o1Kz9LwMHkkIBQ3BB4b88/EfR8Cpgwb/Bb9iIkyOMSYHHy2BwyT1AvpND6/4wtFddx3vBPPLKCgXRDFt",
+	"EXpGKLmiecUwFJsbTSphj6FUBLxFuzYW5nEbcRxHBwUmE4Am1gUS5xVDKMLYEt5etKVO5nJMON5bLlY9",
+	"EYKa3X2Y0Xw3Z3QVilKmIgUy0IxxsSDc4LYL6TxXwIpnjCpgfTw2wstONw2zqWSiZaXSQTnmAp+CKKKS",
+	"p31hEpTYd3PKUS6kesWyc8KK0mwgNgLkD3vb6qNBw303PgpmraF1KGwtrd7MxBNHkKCcclz7sznTMH7J",
+	"jJJ58ObG+MRAAFYgYvLQYTr7UFIDEFroz4zm6DnaTu5pxd0GhEj/8wNNXIheb7hKFV5xdAigGyNpxQI2",
+	"0PWvqeGgPXxvl7FqQ0VGVUYydsXh6o08OEuYMdbj27O3oPCEMm9yzTCYyFmsNckZiln2DrOKHtxlkNIV",
+	"zmfp5zCg8oTjG2oOvmPiBzXJSOKWDbcMJXrJ58ZeqW9u487vkCxOnbi9avDr4fXICu5+K7r37iGahQ+w",
+	"HRHIWwflqnHRU+25QitDZWJ7Nz59ev0CY8hmqH6nOWfCgBqnC5rnJGfGOE665fCh383/+Pojunrg85OI",
+	"z6c9LqHXQhtVFS6BsdZ5pDA0NSigzinw5AWtFvb/WZWuWFgN8lagXcZUB9jvun/SOoZol5rxt1H2v/qK",
+	"2pOg4jNm6tuszh1yZoRxykaTKxtp9fUCfIhFV5ZvUE1w6XhKfeqMtqLCwRX628S49QeMgAVr1I65V3ri",
+	"wCLFTDiT7aTlBpD2DG36aIWeNyF0dXi5I8vQkf5FzuK8JLuXFTrNLfYye9TBH35EQG3SlhWsuMjIQxSi",
+	"gCAVm1eaZY/OLoUTCc7QlJcdefd68wUAf4b/JcRFCCbErS5xzyVOuXCxuGfu/wQupaNL4e2VZ03iIUB8",
+	"5t/TVXFm//EDXQqFSVwKMzndY4jBM5f9lZBAWFz9rDd9nkFeWMiA2ISf3yE8Zk9A6CEDCBtn1I+7B3Ll",
+	"bMj7rfDe2LwvlvtX/MEKEUbKVTvA2muUQ1bQJ09OBgyhdl/CmLhlnGsdCbDXsppTYT7Ak94Ym41KYcHc",
+	"nq5XcDcq3BnmB8dzz92g6X7QnFQ8s6rRjgMrEEiD8h/BxxIvDFhJNrVSemqVnXP7VEE3aKZbU25cZjYl",
+	"ORer7hbvY7Q1K42I4dpir0C0cNJ6GGKPh8pJA5Guo9vk4UHweEj7r8WKvUPgU94rHO1MyzhdCKn5cAIj",
+	"FhC4hf9tdNLeG5CuQ+kmtbo4eOScZnmL/Lze2Q/i/0OJIx4Xv0kTHMVys2kgB3VQjAKuFT8/sK4+0rwl",
+	"3xmRw1cVb1hpht2o9twlu97UYAZeLRm1cbjj3dQTB2uNMqSA9pHpYSEXhipzb5EnI4X0cYEct4hTuAMz",
+	"3o5DaJYWwuwbb6G4v/SagB7T1LvAfKDMCSN3zPOYK1lMFUulClX6YGDJKHOKhtbZJiFWrxMZ8bOQNVgy",
+	"OylVOBwxLM+tLHVGlnLtLDfww0rItQ7CHu/UPvWaZUJOnIM6ITNm1oyJM2dYreBexwN3a2PMlyAN1PnO",
+	"d7Wt9FtCgtMyKoIW/njEgekIfP/2wyNwAPmABAg/0PGW8tpstjcZxlWhUF3jndXFnEyNeTFcOEvarbfK",
+	"W8V6toyLVY/zr8fDqlyg/eETWOqx+wsl+Zt7T9rwDshDUrGmVyyLF297uVQdQh5KhYXLj0jl+MGZK6oF",
+	"DMJA5R54Pb4EEqZ091WZ+FfPdZuDAX5MpQgw2N/067lbpk/h8Gp/BusWKv4JWbHSJKQSmQzy2pE5mP+R",
+	"tdYD6qmBVH1L2hbXRFcFoXoVvtpuIdHYrRsOlUUats+GaoF9hICyGU1XWLErp4YppJiwkyTSPNgSmRpV",
+	"1qVhOlhCXO1XecWib68Yw44d0Nt1crmYyiyUPv9WLoj9hTx0JYEeYSU0rOHm67ZBWg0G3snKnJFSam74",
+	"FSOKQvQclA7Duke3uaMcnvCK96D2IWk4MDLkL2j5XAI33WDxlLq01AMN6IoUA/rv0FGXYl3WpO9K9PWS",
+	"tnLgCi78n6dt387l5UXoVDW13Hqu1mmvfXCnMgfIl0qbc3JiBWG4aDk6IyNx13+HuWR/yNhKY2NIFpSL",
+	"6YwHK5xdW8IFMzkOxKUgdOarVHijsmLpStqFuWixbhW2OnkJ4H4AfhSFxdGsuM/Fog4likTAuGtIMapl",
+	"XwjSFduzd/XyNb1yeXa0rVX52grtKivx5YD2FMLgGv2SgE+u2+F3cYUJmnIS24Ujpi03S5da2pSwjZoa",
+	"i8Ez5vxQf3H5gchbaGQJgHci37ye9yS7cwa5+OAkxihud6I1EYwvljNL6RBFyepqIrvxZP2FhvgowbEn",
+	"dK7H2POuZE31uxHWnlzSgEj5M7NKviUgjbwBXspzpkhaqSv2QJ+T0zqa1H4Tqy+WARnq2UxeMXKSYKTs",
+	"qcUtpHbEHkCac8HNZrqYrhYD+SlPHg8FqTMamTyXTHRJUxaKxX7pgsnt7+e1OJGQ06fkTVPdRjM64Ev6",
+	"se1J+u77wWwaTIXBJQSJxBUD3TndwzyzEobnneppS6rJjDHRKmybQFWLRafC6oMm8QEC6ZPwtRLNbMfK",
+	"7TtBVLVt1S86hCmoQXenMiGNsHUo04Ev9DEoJb1fbjRPaV6H0I/gBzykYG5VRfVBZ03xXUpKNydh87mT",
+	"jnfvZ0s+Ll66O8NJAk5q5ADodF1LpV0UiTY8z0kqK2HFD42XKIB0a0NRDUoQfzw1wZC5GR3jsHDD/ERF",
+	"UAWdURWqXtUytuZcsPiqt/V0weKJOS+4GQ37W/tWeLgxBRvq0cJ+qIKq1ejBfqUqGFtsuMnDcTTXg47F",
+	"aw4Zp5u4B7foCidOXA1Xj6LEEU29A365jgD20B8QTkBDUVLrGAi9m8bXN7xTfLuSOYvcmQ/20bp84tjj",
+	"6YMAYcLEL3eowGKL+ANFfrQJG676lxsftd8Dvo/chMn3QIwn7AC7vC2gf4s9jtw6OoCBkI07k33xfKXk",
+	"9h6AuvoFo7pSLBsd7Tuemq87DCqmGsMWY9rcbYD9uPZMB9C2B9nANUfUur6OhHVzl7OyXfV6B+oPbru8",
+	"KWwpsWo4KERgubdX+lJW8MWaKuHyjyFkupMO1iwNLMtNZZMRMtK/QsWFuc94HTSe16Ww77c0wr9quYMR",
+	"tQtO28M9PhlO4YuqTLAvOba1QWNLRmFOOYT/Y1uJxvueSgl2OFffmhtNSrlmCkx3DpxzdMpxXaunJJUF",
+	"075+lCYW2F3rBu2U2d97OTVP3rgco+nq83TVY21IaUlT1yMDHkZosWjVUMzlyckwWfn6V/m04AFr3XP8",
+	"mcxzuSbUoAWC6JL12SE6JN0J+TwKTb/IN6nMpyVTKRNmeiXzqmADFPnDUCRpbZaZsmvEfyDjE7Z+IRno",
+	"TrAgLIzL9Rn5nmRcg8JRQPzE46OnVv8QlnyWVZ7rgbU/GTzL6z6Ef6Dr74An3gLlj6NQXtHpOkRvz6XI",
+	"qtT45EHMFWH2BF2ja1o10FjYdNIYbXzTFjnHQ1LNmI6izv3kedPHHPry0uw0I/Q5LFO2tx9CsM8RRs9y",
+	"5dR6Z7vR7SiOHBX3jkVnXL0lH9NyAN95J+VtoG3DNlF0w4X0va3J+af0Hmdyk+Am5QpgIGBlWS9l7nLg",
+	"XAOYNTdLLsAknVIhJDimjMwzQkuqjNvA4oh8vJ/FrIOZue/dEut+NW2KcXB+rrLFyK5QtU/g1jZ0pKbW",
+	"HnTiMevklTUmy7pD5ifuvcF/lT7bK5B1HW1OxtqJabSfr1qw6KdlyXzYWFRUV4trx1hlWSqdZSxGr5HT",
+	"MUvdNuC6uZIauw0uOmM3CG0vqEHFwG4GyskUzQ9xlqoWbQyRph+7F6r3S6rHKiojm9107cZDSTey7XHa",
+	"24KsfhCiVAzPp3pIFH/yZPjCbKPPD9sGqxeV/92V3RyJzbhsg7ZaOb7f0P1vQV8Nwwi8fWiqkXYxsypp",
+	"wGswN97RhWpxQig4+iCliivnGNKVYufQsWFNTqAGArmiaVUVsR4hng0XUbZi5gXH1AFd2psoJBeGU9+t",
+	"qOfyrp2KpV3QhNWiwE08LnC1EzIQ6IVTlLfkjE3TCbvUeqj+/fQBeCMOwe1Ovb/7xyV7eHobYxnZwkkD",
+	"bguI/QjR34Qt1LWOQ0X3U2/fxMe8ukbA++oqlUEsn6dLtVWhv2UEHZll0423bNB++ngM2muu4mbvx3j1",
+	"Tbgw+K0Hb50fBm0Ipb2ERyITL+4xyAQGoYJV3t6hujrDJMYmssDqq1aud4ZH7HgD0A4pp6dP2zEGjyMq",
+	"drqtdbjo3dq6NGSvTLwVockwLKteXyQzdZaldY9diQvXBWivKWl3VMnzcHOhTDIIEQN7mT2agHi8wOxb",
+	"LnIsUHlh2wAVAUamNmEmwa6XtNJgwMv6AnlbUvZ2VAe+DJ1cwQRD68saXopEUm0via9p3bwyYIczSyWr",
+	"BUbl1i+NhktWwWPkJ8lbNDd2knnF8mk+Xd63vhZkAI1Zu64wGAc1GILjt8tLaNOwiOeCw6qifKAtI8pZ",
+	"fOLQespFaG8+0LUjyhmbS59ZVlvmpBrFHcaqsm1JZScyY8enEyqkOHy7NmLNDt9f1j6UACsD03zNHn13",
+	"M9YKNotEykgNPJmgRB5DBFzE0sB27FpLRe9yyl2m0QFoi0ibsxO2EGzzhhYp9poPMkjcxSuhdYRaPKB1",
+	"DW2xxWZThyRQX/m25eh0kXOTZIIJjmFHppKzPFTkKWOG8jwUzwU+U2JHxCrE3he0VlIsXINvCpV/e1KH",
+	"oCDVmJSmuohlTyvBqqeUUX84D34xFDTno3Lq4mkOKaEduKVdIJx241qoW0HBSGyejhG1sS7g08c/9rRD",
+	"HufDHVvzoK6K3YHm8dMf4hoODzi1b109YKjuSF8x3I/tvGRf87nXP3/eSv7BYFc3cl0zFVB7MDf+neNZ",
+	"HUGEyPkDv6L5mHxXI3NfM2pv+jmmdYMYspboZxjOZfA5Pn6SIMR1iYe/Pv/gNtmJGIESduvQLSMS+EM0",
+	"AfcIJgyputLiQWSJyAQKXzJ/ZCJFx0AzUoMfU3iyfSBPyRsy2xBXSS8hj/FvSlxFPScVF8ygnOgCzeHu",
+	"T8hT8p8x5Wee9yk4HZdtx718ErIG8E6hv70k1Tx5K5NlX4rRs232hLQFScDgVX/49rjg4hF8AXgI3uY9",
+	"FS7//f88hxdhDCiP1I+6WNMkThWkqCpn2bvK9JQ6DMfx9SWD9SRS7Ul7uljKtXjWc4FUAi+N9ZKnS+zf",
+	"qTfasILopVzruug0JAFzl+YlRSB+hhclU5z2FNlkRmGt4N1M4Iij7F6Hh5NmpuBqHQnWbTvoupG7Jx3S",
+	"TjBHKCR5XtSlkJsql00pwBbSs67DrTVCndA9OkchptRFO5reeyJY4rtORxUIOWx7C1yva4EeTEyAn4Jb",
+	"1np1n4qQTFzPkF6EB5v2N8W9dskf1XG4+1UFXn3IbHTpX/CiE4zOIY/jjHDMCxGS6MoeFjPubvOMb/tO",
+	"c/0iovP/e4YZXf329p0y+ltdtHe2EQL9tn6peLpiGvY1l2LxnVkyDJeCVAIXxxHe4gpG3s4fDzX46Xl/",
+	"sWgUodhI4QNFzAfxUwWUW3DBhWug6JXuFcJKprQUZE2Fgf7w9qQE78S6/fquZud+cSVu8zXdaJRcyIxB",
+	"cNjY1hrsmhblcET6RVX8Axon+PYOo8qXgQ4emn3h67Xv9jDe19x4X/ySC7QhBUbV0dQM6Uw7xeGwn8OY",
+	"BX6AV4IGBrin7hI55JqRAWkljvY85urNaKBuFW5zU3f6+fv97iF2V+AwUPqxIcm4wjn4QjAIrclxi0iC",
+	"aHak/6o2qtoJU/4Ji29a7EGJaIefcyKqPHeFw3jLpULLMm87Mxq0VCJlyljJYk+N4DiXSqTPnzpoEw+n",
+	"KCujSUoLVy/EkrZVZXrgzZjSRspsH7j7UP+pGWEH6p/lGi10UOl0U7IMPllJCyqeAkEG4VpTJcZ3YVhL",
+	"tXKKXhTh/Y7PXxhWDh4tR1fdLW6mbIHcOUMtBPcdI72KEC13FKqqqMV4qCWd4G7X6IbeNfbqCDVZrvvj",
+	"xPJxsVvRpGXf6vaXiSAZbi5AL+ljYAhfD8Je+coF2+qX5OmYri++Ml5IgGO1+SlUpQjqLbjyG4Q7XB+R",
+	"37lZygpb5JmmUoMrwwIPJaQSUNDH11/BDT/q3pU7vrS6Zx+YAe34CuWBO9+qS5aXt65p5Aeu6xr192Wg",
+	"sSlaBb2eKrnusbPHe8gKLvaNI0Pdmi5YnsmCGFmly75svV5hQ4p8M+XzwYAjLO0BNmXc/HDSp0bxdoRk",
+	"UYvDgW32fZ8ClIUoc/xi3ZDwub05eGYJDk71sO3UHV4vKbsyUvUyHdb3neptZcBtZ1JvXTIx7Bq1dnva",
+	"J8lkw/R3QrakHNj0xL2qe1QHx9kGpIQQnFBed1fM16t9lQ6/oUG4lYqwdWeAQrzBiK11q9iivUaieUl/",
+	"zsKt75S7XyLRVuSufOzbu+F8SSvufqSV+aIq3nIdIIuxtZv7jm78IBYtg7KMK9OMI/cs6EMtR9/fNTte",
+	"O+xXng59X3HRozjaIwMN0Mi8I1TH3BE97fei+CiAFN4s18RyhEV63nTg27VW8yuaj4iBBf/dYMFxZ2Vt",
+	"ygO6acIrgtqFY5yChbxiYa/ghVFSLOpsonNiH9UEBHNycnRyWrtuopkgFIcMNtsM9l39CQOEqNh4G27S",
+	"lHJ0zunYuKgDtPPc6ubZdCitcRjak49MBcxbelPM5P5WkztVYFsyhRUPXMdLp74KOZPZhqRLKTXThMJz",
+	"R5Mzq4knBzTnOcCbChgAbmjhnzoq8u2bch6g9ebWGmJAl/dWVv9e68Tu5M3Ai71tSD7VRWW37194JFp4",
+	"8s/HXSaN/Xr3gm2Nk7TBCEMfOik/Uc2cv+6/kof44W/Yte8R+X//m2B9rXOMtLPPct0KqgZXoMv+zXjB",
+	"hO/5uB17lfKChkKIf5fKLMFv2I0UbilR9bh3ryzW4+qA1cZm9y3lWkzpsBThPKj2lT7uFfKYNKtNGu5R",
+	"FzlDSJMGoS2A+vbcia8tfWfQNdqgpvG89/pHg695QbllyXly0qpJ0Xm0to7t3sRSFVUerjRn5erBbYD7",
+	"xGrB82hJw7+yYzenm54cpeuepvrasBKacQpWhxcO67dO9bTTAdyhff2f4S6IvsVQnD3cPu07I+2XqmDc",
+	"XThuIOxjLkMi7IZQUlDFRR2TC87SpcT206nMM0zDhmRtKYyiqfEdK3yVzYWiRR2Aya6YIrpkdKWdwfFS",
+	"XIqXEJfGM+d/cn0uSYGdG+zV/unT6xcJ0dI/oekVI4qVDEoaYKw/JbnUBtpdNfZ3ZAKYYK5pwewsVqC6",
+	"FPU3IEVQ8FBAQQkM0j7feYVQAT338AWufds98vDJyd8fHV2Kj9AagipGPn18fkQgOlS7jpEQ0EowVFOT",
+	"hx9ePSd/f/L0vzxqpDvUcHCBmQTg54CfSR0zOvmZXSmMFvYtdienPuaQlnxyNvn+6OToe0wHXwL1HKc0",
+	"hwCMBfaJr8OyXmeTs4nVRS9cJx6mSylcMtDjkxMgRmkJHl0kZZnzFN48/uxCVJAKI1QpUHmB1AIHrCr0",
+	"0ZYlNTRcDd+xDw++wRL2BVWbydkEiUhXRdMoHVGauIIPIEYCJSpqpfykLvyMv2DJZCqg3sCmZHhXA/6O",
+	"v1pF6wZOK1UU4rH05OyfXydW9wNkT7wu53Wy5vChhahB1n7L+E2yexClZmRB81wKQgWphJ0ig1PHtW93",
+	"f/qYLMrinFS4Rrwf0F9p1/jpwo0Aqosd9kvFIArcge2l7LhN7Rjm/0gmpdQ9DBROy5LqHSL/8x8vPxJA",
+	"758k59rul+sPrqviiDzz5saCbgjNtbT7QgmiyR1IlF0eXk5Ofzh5dTlJLsXlBPFwOUnI5eT74x8JF/j5",
+	"hxPy7/+XnF5OHlne9edXEJMSdHjd/Im1MeAPMoPW6zLcNpp8kGsNMAE4FnAi55cC+SkQFcHPVqZiXyqa",
+	"5xsCRWRTmVeF0MA7n1/8D2IvCb+QJYYU1W0+t9gAcBHkUcxxoyePHyNz6J5oexU76mPa/CSzzSEPsrPI",
+	"dS8XS98398tAfIe8MAtBxByCiVjsQfhlAVo+ecNY2Sqf7hhCq4F6kKv+g5nn9UP3iJhmkh7E1KAejMGi",
+	"I8sXQSFG0Yxh86uEMIH5bRKaYkEomgs5bxkR7Kk4dm3emEOoFU2Ov8J/U57d7MWri/m5P5zaCaBRZR9O",
+	"7QOHwOcz11aovq5yucBqOp0bJjR08wjCa1VSy4SrANLeVy2kHZ4pwNjY6fgbs4W9O/UGPBUH2KQsa/d/",
+	"wjQowg1Sbk3HVjBwN2AX+y/8E/eD/TrB5xvj/pvxY5fGxQ2WetpY7jJjSSejC0pKUUMEu+5h2a7KxfHX",
+	"ugviXibzsk72vy/84Qz72AxCehAS9oUUG07zWc5QSrw128EFDPCdFh4PT/o4+F/Cefbv3kFZT713u8yn",
+	"6djbR8eu1N49YsK3At7Fwmt7bg+Bhte6Y0lYszz/b4gAS8XHXz/L2dB5/kXO7hMJvrN1z0n+LGeHERc+",
+	"yxnoegb1Ep00B7rpmzv6JP8iZ/uO8buSCY+/wx/iuqPvNz7Be7YM4GHZIbYMhsKYuwDFHjNhFMdbCSMG",
+	"QgaGuN1LIhi2UZsBfv2LnCE/vbfN/kvY9Z7NPhSv/k0aRrQsmAv0E+1dL3MqTItdhyXFdnHU+8F/uyLU",
+	"N96CTt/40GWh63pjBxIasU4Thmi7Mp2abrYLS7tJg0Ijbps2jOIe7Nm2C3zoHrftrxL0W4WP9gqqvl7T",
+	"wfYPU4/JDNOK7fA72euNcOQmT5q6dVZegtsRyxXu22GjqNDclzvt3+SP9XP3eTyrv2aLfYnQnk1WlTjE",
+	"zv7smqYbVgB+IaVmIevSSFiBy+UqVCK8a5XI5J3uzMGrEIIh7meTYehvvMEu5CG0tXUn3UPsrh0N2/JS",
+	"38AZTunGqpjn6LnIJLhYuNEsn4OnpQGBfKwbamtDN5pI4dvrU91+EOlg4/ynfVI/+FfvEa0wfs95sbAd",
+	"ROjP87aV0FUu9zU7RQZtWUGdR0g0U1f+FFQqn5xNjmnJj69OJzd/3Pz/AAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

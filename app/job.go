@@ -5,6 +5,7 @@ import (
 
 	"hevrin/core/diagnose"
 	"hevrin/core/input"
+	"hevrin/core/plant"
 	"hevrin/core/record"
 	"hevrin/core/trade"
 	"hevrin/store"
@@ -18,6 +19,8 @@ type JobPage struct {
 	Craft  store.Craft
 	Log    []LogLine
 	Answer *diagnose.Answer
+	Health *plant.HealthReport // nil without rounds
+	Rounds []RoundRead
 }
 
 // OpenJob starts a job on an engine. words is the complaint as it was told.
@@ -62,7 +65,10 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 		if !ok {
 			return notFound("engine", j.EngineID)
 		}
-		return record.CheckJobEntry(a.Catalogue, factsOf(engine), j, e)
+		if err := record.CheckJobEntry(a.Catalogue, factsOf(engine), j, e); err != nil || e.Body.Round == nil {
+			return err
+		}
+		return checkRound(factsOf(engine), *e.Body.Round)
 	})
 	if err != nil {
 		return nil, err
@@ -91,6 +97,7 @@ func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
 	if p.Craft, _, err = r.Craft(p.Engine.CraftID); err != nil {
 		return nil, err
 	}
+	p.Health, p.Rounds = a.judge(job, factsOf(p.Engine))
 	if p.Answer, err = a.diagnose(r, job, factsOf(p.Engine), false); err != nil {
 		return nil, err
 	}
@@ -137,6 +144,7 @@ func projectJob(a *App, tx *store.Tx, id string, entries []record.Entry) error {
 		row.Faults = append(row.Faults, c.Faults...)
 		return tx.SaveJob(row)
 	}
+	a.judge(job, factsOf(engine))
 	answer, err := a.diagnose(&tx.Reader, job, factsOf(engine), true)
 	if err != nil {
 		return err

@@ -3,10 +3,21 @@ package app
 import (
 	"errors"
 	"fmt"
+	"strings"
 
 	"hevrin/core/input"
 	"hevrin/core/plant"
 )
+
+// Shoulds lists what a healthy engine reads at every station, with the spread of healthy engines.
+func Shoulds(k plant.Known, op plant.Operation) ([]plant.Should, error) {
+	p, err := plant.New(k)
+	if err != nil {
+		return nil, under("engine", err)
+	}
+	list, err := p.Shoulds(op, false)
+	return list, under("operation", err)
+}
 
 // Phase is a stretch of a run with the faults of that stretch.
 type Phase struct {
@@ -72,6 +83,19 @@ func Judge(k plant.Known, rounds []plant.Round, fitted bool) (plant.HealthReport
 		return plant.HealthReport{}, under("engine", err)
 	}
 	return p.Judge(rounds, fitted)
+}
+
+// renamed puts the fields of an error, where they begin so, under another name.
+func renamed(err error, from, to string) error {
+	var wrong input.Errors
+	if errors.As(err, &wrong) {
+		for _, w := range wrong {
+			if rest, ok := strings.CutPrefix(w.Field, from); ok {
+				w.Field = to + rest
+			}
+		}
+	}
+	return err
 }
 
 // under puts the fields of an error under a part of the question.

@@ -133,6 +133,9 @@ func (h *handlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestObje
 	if b.Sum != nil {
 		body.Sum = &record.Sum{Name: b.Sum.Name, Given: b.Sum.Given, Units: string(systemOf(b.Sum.Units))}
 	}
+	if b.Round != nil {
+		body.Round = roundEntryOf(*b.Round)
+	}
 	for _, s := range value(b.Stated) {
 		body.Stated = append(body.Stated, record.Stated{ID: s.Id, State: string(s.State), Q: s.Q})
 	}

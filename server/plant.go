@@ -7,6 +7,7 @@ import (
 	"hevrin/app"
 	"hevrin/core/fluid"
 	"hevrin/core/plant"
+	"hevrin/core/record"
 )
 
 func (h *handlers) PlantSteady(_ context.Context, r api.PlantSteadyRequestObject) (api.PlantSteadyResponseObject, error) {
@@ -14,7 +15,15 @@ func (h *handlers) PlantSteady(_ context.Context, r api.PlantSteadyRequestObject
 	if err != nil {
 		return nil, err
 	}
-	return api.PlantSteady200JSONResponse(stateView(s)), nil
+	v := stateView(s)
+	if len(value(r.Body.Faults)) == 0 {
+		should, err := app.Shoulds(knownOf(r.Body.Engine), operationOf(r.Body.Operation))
+		if err != nil {
+			return nil, err
+		}
+		v.Readings = each(should, shouldView)
+	}
+	return api.PlantSteady200JSONResponse(v), nil
 }
 
 // usualEvery is how often a run is told when nobody says.
@@ -69,31 +78,51 @@ func faultsOf(list *[]api.PhysicalFault) []plant.Fault {
 	return each(value(list), func(f api.PhysicalFault) plant.Fault { return plant.Fault{ID: f.Id, Severity: f.Severity} })
 }
 
-// Errors that readings are taken to have when nobody says: common practice.
-const (
-	usualContactK  = 1.0
-	usualGaugeK    = 2.0
-	usualFlowShare = 0.05
-	leastFlowError = 0.2 // L/min
-)
-
 func roundOf(r api.PlantRound) plant.Round {
 	return plant.Round{Operation: operationOf(r.Operation), Reads: each(r.Readings, func(x api.RoundReading) plant.Read {
-		usual := map[string]float64{"flow": max(usualFlowShare*x.Value, leastFlowError), "gauge": usualGaugeK}[x.Station]
-		if usual == 0 {
-			usual = usualContactK
-		}
-		return plant.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: or(x.Error, usual)}
+		return plant.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: errorOf(x)}
 	})}
+}
+
+func errorOf(x api.RoundReading) float64 {
+	return or(x.Error, plant.UsualError(x.Station, plant.Instrument(value(x.Instrument)), x.Value))
+}
+
+// roundEntryOf is a round as it is kept: with every error and every figure of the operation written out.
+func roundEntryOf(r api.PlantRound) *record.Round {
+	op := operationOf(r.Operation)
+	return &record.Round{RPM: op.RPM, Load: op.Load, SeaC: op.SeaC, Salinity: op.Salinity, SpaceC: op.SpaceC, Readings: each(r.Readings, func(x api.RoundReading) record.Read {
+		return record.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: errorOf(x), Instrument: string(value(x.Instrument))}
+	})}
+}
+
+func roundEntryView(r record.Round) api.PlantRound {
+	return api.PlantRound{Operation: api.Operation{Rpm: r.RPM, Load: &r.Load, SeaC: r.SeaC, SalinityGKg: &r.Salinity, SpaceC: &r.SpaceC},
+		Readings: each(r.Readings, func(x record.Read) api.RoundReading {
+			return api.RoundReading{Station: x.Station, Side: some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error, Instrument: some(api.Instrument(x.Instrument))}
+		})}
+}
+
+func roundMadeView(r app.RoundRead) api.RoundMade {
+	should := each(r.Should, shouldView)
+	return api.RoundMade{Round: roundEntryView(r.Round), Should: &should, Words: r.Words, By: r.From.By, At: r.From.At, EntryId: r.From.Entry}
+}
+
+func shouldView(s plant.Should) api.PlantReading {
+	v := readingView(s.Reading)
+	v.SpreadK = &s.SpreadK
+	return v
+}
+
+func readingView(r plant.Reading) api.PlantReading {
+	return api.PlantReading{Station: r.Station, Side: api.WaterSide(r.Side), TempC: r.TempC, Kpa: r.KPa}
 }
 
 func stateView(s plant.State) api.PlantState {
 	return api.PlantState{RawLMin: s.RawLMin, CoolantLMin: s.CoolantLMin, ExchangerLMin: s.ExchangerLMin, VacuumKpa: s.VacuumKPa, PressureKpa: s.PressureKPa,
 		Opening: s.Opening, BlockC: s.BlockC, GaugeC: s.GaugeC, ExchangerOutC: s.ExchangerOutC, RawInC: s.RawInC, ToElbowC: s.ToElbowC, ElbowC: s.Elbow.MixedC,
 		Dry: s.Elbow.Dry, Boils: s.Boils, PowerKw: s.Heat.PowerKW, FuelLH: s.Heat.FuelLH, BlockKw: s.BlockKW, ExchangerKw: s.ExchangerKW, ShedKw: s.ShedKW,
-		Readings: each(s.Readings, func(r plant.Reading) api.PlantReading {
-			return api.PlantReading{Station: r.Station, Side: api.WaterSide(r.Side), TempC: r.TempC, Kpa: r.KPa}
-		})}
+		Readings: each(s.Readings, readingView)}
 }
 
 func healthView(r plant.HealthReport) api.PlantHealth {
@@ -102,5 +131,6 @@ func healthView(r plant.HealthReport) api.PlantHealth {
 		Figures: each(r.Figures, func(f plant.Figure) api.HealthFigure {
 			return api.HealthFigure{Id: f.ID, Label: f.Label, Value: f.Value, Error: f.Error, Healthy: f.Healthy, Ratio: f.Ratio, Known: f.Known}
 		}),
-		Patterns: each(r.Patterns, leaning), Findings: each(r.Findings, leaning), Faults: each(r.Faults, leaning), Weak: list(r.Weak), Words: list(r.Words)}
+		Patterns: each(r.Patterns, leaning), Findings: each(r.Findings, leaning), Faults: each(r.Faults, leaning), Weak: list(r.Weak),
+		Doubts: each(r.Doubts, func(d plant.Doubt) api.Doubt { return api.Doubt{Round: d.Round, Reading: d.Read, Say: d.Say} }), Words: list(r.Words)}
 }

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"hevrin/api"
 )
@@ -72,4 +73,63 @@ func TestThePlantRefusesWhatCannotBe(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, c.field)
 		assert.Contains(t, w.Body.String(), `"`+c.field+`"`)
 	}
+}
+
+func TestARoundIsKeptJudgedAndFeedsTheDiagnosis(t *testing.T) {
+	h := newHouse(t)
+	job := h.job()
+	round := func(flow, outlet float64) map[string]any {
+		return map[string]any{"kind": "round", "words": "off the quay", "round": map[string]any{"operation": map[string]any{"rpm": 2800, "sea_c": 18},
+			"readings": []map[string]any{{"station": "flow", "value": flow}, {"station": "outlet", "side": "raw", "value": outlet, "instrument": "surface"}}}}
+	}
+	before := read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, ""))
+	p := read[api.JobPage](t, h.note(job, round(28, 55)))
+	require.Len(t, p.Rounds, 1)
+	assert.Equal(t, "off the quay", p.Rounds[0].Words)
+	assert.InDelta(t, 1.4, *p.Rounds[0].Round.Readings[0].Error, 1e-9, "5 % of the flow")
+	assert.InDelta(t, 2, *p.Rounds[0].Round.Readings[1].Error, 1e-9, "a surface thermometer's")
+	assert.NotEmpty(t, *p.Rounds[0].Should)
+	require.NotNil(t, p.Health)
+	assert.Equal(t, "raw-flow-low", p.Health.Patterns[0].Id)
+	var low *api.Known
+	for i, f := range p.Findings {
+		if f.Id == "raw-flow-low" {
+			low = &p.Findings[i]
+		}
+	}
+	require.NotNil(t, low, "the round tells it")
+	assert.Greater(t, low.Q, 0.9)
+	assert.Equal(t, "reckoned from 1 round of readings", *low.FromRecord)
+	chance := func(p api.JobPage, fault string) float64 {
+		for _, s := range p.Diagnosis.Suspects {
+			if s.Fault == fault {
+				return s.Probability
+			}
+		}
+		return 0
+	}
+	assert.Greater(t, chance(p, "strainer-clogged"), chance(before, "strainer-clogged"))
+
+	// what somebody says in the job counts before what is reckoned
+	p = read[api.JobPage](t, h.note(job, map[string]any{"kind": "finding", "stated": stated("raw-flow-low", "absent")}))
+	for _, f := range p.Findings {
+		if f.Id == "raw-flow-low" {
+			assert.Zero(t, f.Q)
+		}
+	}
+	bad := h.note(job, map[string]any{"kind": "round", "round": map[string]any{"operation": map[string]any{"rpm": 9000, "sea_c": 18}, "readings": []map[string]any{{"station": "flow", "value": 28}}}})
+	assert.Equal(t, http.StatusUnprocessableEntity, bad.Code)
+	assert.Contains(t, bad.Body.String(), "round.rpm")
+}
+
+func TestSlipsAreAskedAbout(t *testing.T) {
+	h := newHouse(t)
+	got := read[api.PlantHealth](t, h.send(http.MethodPost, "/api/v1/plant/health", plantQuestion(`"rounds": [{"operation": {"rpm": 2400, "sea_c": 15}, "readings": [
+		{"station": "thermostat", "side": "coolant", "value": 180}, {"station": "raw-hoses", "side": "raw", "value": 10}, {"station": "flow", "value": 51}]}]`)))
+	require.Len(t, got.Doubts, 2)
+	assert.Contains(t, got.Doubts[0].Say, "was it °F? That would be 82 °C")
+	assert.Contains(t, got.Doubts[1].Say, "colder than the sea")
+	swapped := read[api.PlantHealth](t, h.send(http.MethodPost, "/api/v1/plant/health", plantQuestion(`"rounds": [{"operation": {"rpm": 2400, "sea_c": 15}, "readings": [
+		{"station": "thermostat", "side": "coolant", "value": 30}, {"station": "raw-hoses", "side": "raw", "value": 82}]}]`)))
+	assert.Contains(t, swapped.Doubts[0].Say, "swapped")
 }

@@ -78,8 +78,12 @@ func jobPageView(p *app.JobPage) api.JobPage {
 		Notes: each(j.Notes, func(n record.Note) api.Note {
 			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
 		}),
-		Sums: each(j.Sums, sumKeptView),
-		Log:  each(p.Log, logView), Diagnosis: answerView(p.Answer),
+		Sums: each(j.Sums, sumKeptView), Rounds: each(p.Rounds, roundMadeView),
+		Log: each(p.Log, logView), Diagnosis: answerView(p.Answer),
+	}
+	if p.Health != nil {
+		health := healthView(*p.Health)
+		out.Health = &health
 	}
 	if c := j.Closing; c != nil {
 		out.Closed = &api.Closed{Faults: list(c.Faults), ExplainsEverything: c.Explains, Words: c.Words,
@@ -123,6 +127,10 @@ func logView(l app.LogLine) api.LogLine {
 	}
 	if len(b.Faults) > 0 {
 		out.Faults = &b.Faults
+	}
+	if b.Round != nil {
+		round := roundEntryView(*b.Round)
+		out.Round = &round
 	}
 	if b.Sum != nil {
 		figures := each(b.Sum.Figures, figureView)

@@ -59,7 +59,8 @@ type HealthReport struct {
 	Patterns []Leaning // what the readings look like as a whole, the likeliest first
 	Findings []Leaning // the catalogue's computed findings, the likeliest first
 	Faults   []Leaning // the likeliest first
-	Weak     []string  // patterns whose signature is under two errors in these rounds: they cannot be judged
+	Doubts   []Doubt
+	Weak     []string // patterns whose signature is under two errors in these rounds: they cannot be judged
 	Words    []string
 }
 
@@ -169,7 +170,10 @@ func (p Plant) Judge(rounds []Round, fitted bool) (HealthReport, error) {
 	if rep.Figures, err = p.mostProbable(rounds, y, noise, list, spread); err != nil {
 		return rep, err
 	}
-	if err := p.compare(rounds, y, noise, list, spread, &rep); err != nil {
+	if err := p.compare(rounds, y, noise, list, spread, fitted, &rep); err != nil {
+		return rep, err
+	}
+	if rep.Doubts, err = p.Doubts(rounds); err != nil {
 		return rep, err
 	}
 	rep.Words = rep.words()

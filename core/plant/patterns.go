@@ -13,7 +13,7 @@ import (
 var severities = []float64{0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1}
 
 // compare finds how many times likelier the readings are with each fault than in health.
-func (p Plant) compare(rounds []Round, y, noise []float64, list []figure, spread []float64, rep *HealthReport) error {
+func (p Plant) compare(rounds []Round, y, noise []float64, list []figure, spread []float64, fitted bool, rep *HealthReport) error {
 	theta := make([]float64, len(list))
 	j, healthy, err := p.jacobian(rounds, theta, list)
 	if err != nil {
@@ -82,7 +82,7 @@ func (p Plant) compare(rounds []Round, y, noise []float64, list []figure, spread
 	}
 	rep.Faults = ranked(best)
 	rep.patterns(best, signature)
-	return p.read(rounds, y, noise, healthy, spread, list, rep)
+	return p.read(rounds, y, noise, healthy, fitted, rep)
 }
 
 // patterns joins the faults that readings cannot tell apart. A pattern's ratio is against health, or against what the
@@ -126,24 +126,21 @@ const (
 )
 
 // read works out the computed findings of the catalogue: those that a pattern is, and those that are read off directly.
-func (p Plant) read(rounds []Round, y, noise, healthy, spread []float64, list []figure, rep *HealthReport) error {
+func (p Plant) read(rounds []Round, y, noise, healthy []float64, fitted bool, rep *HealthReport) error {
 	found := map[string]float64{}
 	for _, l := range rep.Patterns {
 		if id, ok := findingOf[l.ID]; ok {
 			found[id] = l.Ratio
 		}
 	}
-	j, _, err := p.jacobian(rounds, make([]float64, len(list)), list)
+	about, err := p.spreads(rounds, fitted)
 	if err != nil {
 		return err
 	}
 	k := 0
 	for _, round := range rounds {
 		for _, r := range round.Reads {
-			sigma := noise[k]
-			for i := range list {
-				sigma = math.Hypot(sigma, j.At(k, i)*spread[i])
-			}
+			sigma := math.Hypot(noise[k], about[k])
 			for _, d := range directOf(r, y[k], healthy[k], round.Operation.SeaC) {
 				found[d.finding] = max(found[d.finding], d.ratio(sigma))
 			}

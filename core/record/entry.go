@@ -37,6 +37,7 @@ const (
 	Strategy Kind = "strategy"
 	Noted    Kind = "note"
 	Summed   Kind = "sum"
+	Rounded  Kind = "round"
 	Closed   Kind = "closed"
 	Reopened Kind = "reopened"
 	Undo     Kind = "undo"
@@ -69,6 +70,7 @@ type Body struct {
 	Faults   []string     `json:"faults,omitempty"`
 	Explains *bool        `json:"explains_everything,omitempty"`
 	Sum      *Sum         `json:"sum,omitempty"`
+	Round    *Round       `json:"round,omitempty"`
 	Words    string       `json:"words,omitempty"`
 }
 
@@ -79,6 +81,25 @@ type Sum struct {
 	Given   map[string]any `json:"given"`
 	Units   string         `json:"units"` // whose gallon an unnamed one was
 	Figures []Figure       `json:"figures"`
+}
+
+// Round is what was read at one steady operation, in °C and L/min.
+type Round struct {
+	RPM      float64 `json:"rpm"`
+	Load     float64 `json:"load"`
+	SeaC     float64 `json:"sea_c"`
+	Salinity float64 `json:"salinity_g_kg"`
+	SpaceC   float64 `json:"space_c"`
+	Readings []Read  `json:"readings"`
+}
+
+// Read is one reading of a round; Error is one standard deviation.
+type Read struct {
+	Station    string  `json:"station"`
+	Side       string  `json:"side,omitempty"`
+	Value      float64 `json:"value"`
+	Error      float64 `json:"error"`
+	Instrument string  `json:"instrument,omitempty"`
 }
 
 // Figure is one main result: a value in its unit with its error, or words.

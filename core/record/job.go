@@ -22,6 +22,7 @@ type Job struct {
 	Strategy   string
 	Notes      []Note
 	Sums       []SumKept
+	Rounds     []RoundMade
 	Closing    *Closing
 }
 
@@ -58,6 +59,13 @@ type Note struct {
 // SumKept is a sum that was kept in the job.
 type SumKept struct {
 	Sum
+	Words string
+	From  Source
+}
+
+// RoundMade is a round of readings that was taken in the job.
+type RoundMade struct {
+	Round
 	Words string
 	From  Source
 }
@@ -111,6 +119,9 @@ var steps = map[Kind]func(*trade.Catalogue, *Job, Entry){
 	Noted:    func(_ *trade.Catalogue, j *Job, e Entry) { j.Notes = append(j.Notes, Note{e.Body.Words, e.source()}) },
 	Summed: func(_ *trade.Catalogue, j *Job, e Entry) {
 		j.Sums = append(j.Sums, SumKept{*e.Body.Sum, e.Body.Words, e.source()})
+	},
+	Rounded: func(_ *trade.Catalogue, j *Job, e Entry) {
+		j.Rounds = append(j.Rounds, RoundMade{*e.Body.Round, e.Body.Words, e.source()})
 	},
 	Closed: func(_ *trade.Catalogue, j *Job, e Entry) {
 		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains, Words: e.Body.Words, From: e.source()}

@@ -104,3 +104,19 @@ func (j *Job) TakeFromRecord(told []FromRecord) {
 		}
 	}
 }
+
+// Reckoned is a finding that readings tell, with its likelihood.
+type Reckoned struct {
+	ID  string
+	Q   float64
+	Why string
+}
+
+// TakeReckoned adds what the rounds tell to a job's findings, where nobody has said otherwise in the job.
+func (j *Job) TakeReckoned(told []Reckoned) {
+	for _, t := range told {
+		if !slices.ContainsFunc(j.Findings, func(k Known) bool { return k.ID == t.ID }) {
+			j.Findings = append(j.Findings, Known{ID: t.ID, Q: t.Q, Record: t.Why})
+		}
+	}
+}

@@ -19,6 +19,7 @@ var fieldsOf = map[Kind]struct{ must, may []string }{
 	Access:   {must: []string{"access", "open"}},
 	Strategy: {must: []string{"strategy"}},
 	Noted:    {must: []string{"words"}},
+	Rounded:  {must: []string{"round"}, may: []string{"words"}},
 	Summed:   {must: []string{"sum"}, may: []string{"words"}},
 	Closed:   {must: []string{"explains_everything"}, may: []string{"faults", "words"}},
 	Reopened: {},
@@ -27,7 +28,7 @@ var fieldsOf = map[Kind]struct{ must, may []string }{
 func (b Body) given() map[string]bool {
 	return map[string]bool{"stated": len(b.Stated) > 0, "check": b.Check != "", "outcome": b.Outcome != "",
 		"minutes": b.Minutes != nil, "access": b.Access != "", "open": b.Open != nil, "strategy": b.Strategy != "",
-		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Sum != nil, "words": strings.TrimSpace(b.Words) != ""}
+		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Sum != nil, "round": b.Round != nil, "words": strings.TrimSpace(b.Words) != ""}
 }
 
 // CheckJobEntry says what keeps an entry from being added to a job on an engine: input.Errors for what is wrong in
@@ -60,7 +61,7 @@ type validation struct {
 func (v *validation) fields(k Kind) {
 	rule, ok := fieldsOf[k]
 	if !ok {
-		v.wrong.Add("kind", k, "finding, history, check, access, strategy, note, sum, closed, reopened", "a job keeps no such entry")
+		v.wrong.Add("kind", k, "finding, history, check, access, strategy, note, sum, round, closed, reopened", "a job keeps no such entry")
 		return
 	}
 	for field, given := range v.body.given() {

@@ -759,6 +759,11 @@ export interface components {
             temp_c: number;
             /**
              * Format: double
+             * @description One standard deviation of healthy engines about it; only in health.
+             */
+            spread_k?: number;
+            /**
+             * Format: double
              * @description After the station, above the air's pressure; below 0 is a vacuum.
              */
             kpa?: number;
@@ -882,11 +887,30 @@ export interface components {
              * @description °C, or L/min for flow.
              */
             value: number;
+            instrument?: components["schemas"]["Instrument"];
             /**
              * Format: double
-             * @description One standard deviation; left out: 1 K by contact, 5 % of a flow, 2 K on the gauge.
+             * @description One standard deviation; left out: 1 K by contact, 2 K by a surface thermometer or on the gauge, 5 % of a flow.
              */
             error?: number;
+        };
+        /** @enum {string} */
+        Instrument: "contact" | "surface" | "gauge" | "bucket";
+        /** @description A reading that may be a slip, and the question to ask. */
+        Doubt: {
+            round: number;
+            reading: number;
+            say: string;
+        };
+        RoundMade: {
+            round: components["schemas"]["PlantRound"];
+            /** @description What a healthy engine reads at this operation. */
+            should?: components["schemas"]["PlantReading"][];
+            words: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            entry_id: components["schemas"]["ID"];
         };
         PlantRound: {
             operation: components["schemas"]["Operation"];
@@ -938,6 +962,7 @@ export interface components {
             findings: components["schemas"]["Leaning"][];
             /** @description Faults by their effect on these readings alone, the likeliest first. */
             faults: components["schemas"]["Leaning"][];
+            doubts: components["schemas"]["Doubt"][];
             /** @description Patterns that these readings cannot judge. */
             weak: string[];
             words: string[];
@@ -1122,7 +1147,7 @@ export interface components {
             words?: components["schemas"]["Words"];
         };
         /** @enum {string} */
-        EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "sum" | "closed" | "reopened";
+        EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "sum" | "round" | "closed" | "reopened";
         /** @enum {string} */
         StatedState: "present" | "absent" | "unknown";
         /** @enum {string} */
@@ -1139,7 +1164,8 @@ export interface components {
         /**
          * @description One thing noted in a job. Fields by kind (others are refused):
          *     finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
-         *     strategy: strategy. note: words. sum: sum, words. closed: faults, explains_everything, words. reopened: none.
+         *     strategy: strategy. note: words. sum: sum, words.
+         *     round: round, words. closed: faults, explains_everything, words. reopened: none.
          */
         JobEntry: {
             kind: components["schemas"]["EntryKind"];
@@ -1163,6 +1189,7 @@ export interface components {
             faults?: string[];
             explains_everything?: boolean;
             sum?: components["schemas"]["SumAsked"];
+            round?: components["schemas"]["PlantRound"];
             words?: components["schemas"]["Words"];
         };
         Undo: {
@@ -1205,6 +1232,7 @@ export interface components {
             /** @description What the kept sum asks. */
             sum?: string;
             figures?: components["schemas"]["Figure"][];
+            round?: components["schemas"]["PlantRound"];
             words?: string;
             /** @description For a craft or engine: what the entry changed. */
             changed?: components["schemas"]["Change"][];
@@ -1289,6 +1317,8 @@ export interface components {
             strategy: components["schemas"]["Strategy"];
             notes: components["schemas"]["Note"][];
             sums: components["schemas"]["SumKept"][];
+            rounds: components["schemas"]["RoundMade"][];
+            health?: components["schemas"]["PlantHealth"];
             closed?: components["schemas"]["Closed"];
             log: components["schemas"]["LogLine"][];
             diagnosis: components["schemas"]["Answer"];
