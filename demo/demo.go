@@ -129,6 +129,26 @@ func sum(name, words, given string) step {
 	return step{record.Summed, record.Body{Words: words, Sum: &record.Sum{Name: name, Given: fields, Units: string(quantity.Metric)}}}
 }
 
+// round keeps a round of readings at a speed in a sea, in °C by contact probe; flow in L/min.
+func round(words string, rpm, seaC, flow float64, temperatures ...record.Read) step {
+	const salinity, overSea, contact = 35, 15, 1
+	r := record.Round{RPM: rpm, Load: 1, SeaC: seaC, Salinity: salinity, SpaceC: seaC + overSea}
+	for _, x := range temperatures {
+		x.Error, x.Instrument = contact, "contact"
+		r.Readings = append(r.Readings, x)
+	}
+	r.Readings = append(r.Readings, record.Read{Station: "flow", Value: flow, Error: flow / 20, Instrument: "bucket"})
+	return step{record.Rounded, record.Body{Words: words, Round: &r}}
+}
+
+func raw(station string, c float64) record.Read {
+	return record.Read{Station: station, Side: "raw", Value: c}
+}
+
+func coolant(station string, c float64) record.Read {
+	return record.Read{Station: station, Side: "coolant", Value: c}
+}
+
 func note(words string) step { return step{record.Noted, record.Body{Words: words}} }
 
 func looked(check string, minutes float64, present, absent []string) step {

@@ -94,6 +94,8 @@ var boats = []boat{
 				seen("runs-cool", "heater-lukewarm", "sister-engine-normal"),
 				looked("coolant-level", 1, nil, ids{"level-low-cold"}),
 				looked("gauge-compare", 4, nil, ids{"gauge-off"}),
+				round("Off the slip, in gear, steady for ten minutes", 1400, 14, 29.5, raw("exchanger", 18.4), raw("raw-hoses", 17.8), raw("outlet", 21.6),
+					coolant("exchanger", 36.1), coolant("thermostat", 46.6), coolant("coolant-hoses", 44.5)),
 				sum("heat-carried", "At idle, raw side", `{"fluid": {"kind": "sea"}, "flow_l_min": "17 ± 1 L/min", "inlet_c": "14", "outlet_c": "17.5"}`)}}}},
 	}},
 	{"Old Grummet", "Corrow Harbour", "Tug wall", "Harbour tug. Raw-water-cooled since she was built.", []engine{{

@@ -14,6 +14,7 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${port}`,
     trace: "off",
+    actionTimeout: 15_000,
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
       args: [

@@ -403,19 +403,24 @@ const knownFrom = 0.6
 
 // words says the figures as a person would.
 func (r HealthReport) words() []string {
-	var list []string
+	var list, open []string
 	for _, f := range r.Figures {
+		name := strings.ToUpper(f.Label[:1]) + f.Label[1:]
 		switch {
 		case !f.Known:
-			list = append(list, fmt.Sprintf("The %s cannot be judged from these readings.", f.Label))
+			open = append(open, f.Label)
 		case f.Ratio:
-			low, high := max(0, f.Value-f.Error), f.Value+f.Error
-			list = append(list, fmt.Sprintf("%s about %.0f %% of healthy, could be %.0f to %.0f.", strings.ToUpper(f.Label[:1])+f.Label[1:], 100*f.Value, 100*low, 100*high))
+			list = append(list, fmt.Sprintf("%s about %.0f %% of healthy, could be %.0f to %.0f.", name, 100*f.Value, 100*max(0, f.Value-f.Error), 100*(f.Value+f.Error)))
+		case math.Abs(f.Value) <= f.Error:
+			list = append(list, fmt.Sprintf("%s as it should be, give or take %.0f K.", name, f.Error))
 		case f.ID == "gauge":
 			list = append(list, fmt.Sprintf("Gauge reads %.0f K %s, give or take %.0f.", math.Abs(f.Value), highLow(f.Value, "high", "low"), f.Error))
 		default:
 			list = append(list, fmt.Sprintf("Thermostat opens %.0f K %s, give or take %.0f.", math.Abs(f.Value), highLow(f.Value, "late", "early"), f.Error))
 		}
+	}
+	if len(open) > 0 {
+		list = append(list, fmt.Sprintf("Not to be judged from these readings: %s.", strings.Join(open, ", ")))
 	}
 	return list
 }

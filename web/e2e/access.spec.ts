@@ -45,6 +45,20 @@ for (const light of ["deck", "engine-space"]) {
     await page.goto("/trade?station=elbow");
     await page.getByRole("button", { name: /^Elbow or riser narrowed/ }).click();
     await clean(page, "handbook");
+    await page.goto("/");
+    await page
+      .getByRole("region", { name: "Fathom Ewe" })
+      .getByRole("link", { name: /May 2026/ })
+      .click();
+    await part(page, "Log");
+    await page.getByRole("region", { name: "What the readings say" }).waitFor();
+    await clean(page, "readings");
+    await page.getByRole("link", { name: "Take a round" }).click();
+    await page.getByLabel("Speed").fill("2400");
+    await page.getByLabel("Sea").fill("16");
+    await page.getByLabel("Thermostat, coolant").fill("99");
+    await page.getByRole("region", { name: "What the readings say" }).waitFor();
+    await clean(page, "round");
     await page.goto("/sums");
     await page.getByRole("heading", { name: "What do you want to know?" }).waitFor();
     await clean(page, "sums");

@@ -65,6 +65,22 @@ test("sums", async ({ page }) => {
   await shoot(page, "phone-sum-us-dark");
 });
 
+test("readings", async ({ page }) => {
+  await light(page, "deck");
+  await open(page);
+  await job(page, "Fathom Ewe");
+  await part(page, "Log");
+  await page.getByRole("region", { name: "What the readings say" }).waitFor();
+  await shoot(page, "job-readings");
+  await page.getByRole("link", { name: "Take a round" }).click();
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.getByLabel("Speed").fill("2400");
+  await page.getByLabel("Sea").fill("15");
+  await page.getByLabel("Heat exchanger, raw water").fill("31");
+  await page.getByLabel("Thermostat, coolant").fill("86");
+  await shoot(page, "phone-round");
+});
+
 test("desk, in the dark", async ({ page }) => {
   await light(page, "engine-space");
   await open(page);

@@ -8,6 +8,7 @@ import { Shell } from "./parts/Shell";
 import { EngineScreen } from "./screens/EngineScreen";
 import { JobScreen } from "./screens/JobScreen";
 import { Missing } from "./screens/Missing";
+import { RoundScreen } from "./screens/RoundScreen";
 import { SumsScreen } from "./screens/SumsScreen";
 import { TradeScreen } from "./screens/TradeScreen";
 import { Yard } from "./screens/Yard";
@@ -36,6 +37,7 @@ export function App() {
                 <Route path="/" element={<Yard />} />
                 <Route path="/engines/:id" element={<EngineScreen />} />
                 <Route path="/jobs/:id" element={<JobScreen />} />
+                <Route path="/jobs/:id/round" element={<RoundScreen />} />
                 <Route path="/sums" element={<SumsScreen />} />
                 <Route path="/sums/:name" element={<SumsScreen />} />
                 <Route path="/trade" element={<TradeScreen />} />

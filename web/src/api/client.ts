@@ -17,6 +17,10 @@ export type Picture = Schemas["Picture"];
 export type Unit = Schemas["Unit"];
 export type UnitSystem = Schemas["UnitSystem"];
 export type Figure = Schemas["Figure"];
+export type PlantRound = Schemas["PlantRound"];
+export type PlantReading = Schemas["PlantReading"];
+export type PlantEngine = Schemas["PlantEngine"];
+export type PlantHealth = Schemas["PlantHealth"];
 export type FieldError = Schemas["FieldError"];
 
 const client = createClient<paths>({ baseUrl: "/api/v1" });
@@ -44,3 +48,5 @@ export const getCraft = (craft_id: string) => read(client.GET("/craft/{craft_id}
 export const getSums = () => read(client.GET("/calc"));
 export const workSum = (name: string, given: Record<string, unknown>, units: UnitSystem) =>
   read(client.POST("/calc/{name}", { params: { path: { name }, query: { units } }, body: given }));
+export const plantSteady = (body: Schemas["PlantQuestion"]) => read(client.POST("/plant/steady", { body }));
+export const plantHealth = (body: Schemas["PlantRounds"]) => read(client.POST("/plant/health", { body }));

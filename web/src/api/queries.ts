@@ -7,6 +7,8 @@ import {
   getJob,
   getSums,
   getYard,
+  plantHealth,
+  plantSteady,
   Refused,
   workSum,
   type JobPage,
@@ -42,6 +44,27 @@ export const useAnswer = (name: string, given: Record<string, unknown>, units: U
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: (times, e) => !(e instanceof Refused) && times < 1,
+  });
+
+/** What a healthy engine reads at an operation; nothing is asked without one. */
+export const useShould = (engine: Schemas["PlantEngine"], operation: Schemas["Operation"] | undefined) =>
+  useQuery({
+    queryKey: ["should", engine, operation],
+    queryFn: () => plantSteady({ engine, operation: operation ?? { rpm: 0, sea_c: 0 } }),
+    enabled: operation !== undefined,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+/** What a round says of an engine's health; nothing is asked before something was read. */
+export const useHealth = (engine: Schemas["PlantEngine"], round: Schemas["PlantRound"] | undefined) =>
+  useQuery({
+    queryKey: ["health", engine, round],
+    queryFn: () => plantHealth({ engine, rounds: round ? [round] : [] }),
+    enabled: round !== undefined && round.readings.length > 0,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
   });
 
 export const useOutbox = () => useSyncExternalStore(outbox.subscribe, outbox.snapshot);
@@ -81,7 +104,7 @@ export function useKeep() {
         label: "Something taken back",
       });
       await cache.invalidateQueries({
-        predicate: (q) => !["catalogue", "sums", "answer"].includes(String(q.queryKey[0])),
+        predicate: (q) => !["catalogue", "sums", "answer", "should", "health"].includes(String(q.queryKey[0])),
       });
     },
     [cache],

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type { Picture, Sum, SumField, Unit } from "../api/client";
+import type { Picture, Schemas, Sum, SumField, Unit } from "../api/client";
 import { extent, inUnits, label, minutesAlong } from "./picture";
+import { bandOf, placesOf, roundOf, standing, typedNumber } from "./round";
 import { asked, labelOf, matters, slips, typedIn, unitFor } from "./sheet";
 import { clockTime, convert, convertError, digits, shown, shownError, unitsOf } from "./units";
 
@@ -169,5 +170,53 @@ describe("a picture", () => {
   });
   it("is told in words", () => {
     expect(label(inUnits(picture, units, "metric"))).toContain("Opened: 81.0\u00a0°C at 7:30");
+  });
+});
+
+describe("a round", () => {
+  const state = {
+    raw_l_min: 50,
+    readings: [
+      { station: "intake", side: "raw", temp_c: 16, spread_k: 0 },
+      { station: "exchanger", side: "coolant", temp_c: 65, spread_k: 2 },
+      { station: "exchanger", side: "raw", temp_c: 24, spread_k: 1 },
+      { station: "thermostat", side: "coolant", temp_c: 85, spread_k: 1.5 },
+      { station: "gauge", side: "coolant", temp_c: 85, spread_k: 2 },
+    ],
+  } as Schemas["PlantState"];
+  const places = placesOf(state, false);
+  it("goes along the water, then the coolant, the gauge and the flow", () => {
+    expect(places.map((p) => p.key)).toEqual([
+      "exchanger.raw",
+      "exchanger.coolant",
+      "thermostat.coolant",
+      "gauge.coolant",
+      "flow",
+    ]);
+  });
+  it("knows what is too high and too low, by the instrument's error too", () => {
+    const [exchanger] = places;
+    if (!exchanger) throw new Error("no place");
+    expect(standing(exchanger, 26, "contact")).toBe("right");
+    expect(standing(exchanger, 27.5, "contact")).toBe("high");
+    expect(standing(exchanger, 27.5, "surface")).toBe("right");
+    expect(standing(exchanger, 18, "contact")).toBe("low");
+    expect(bandOf(exchanger, "contact")?.[0]).toBeCloseTo(24 - 2 * Math.SQRT2, 9);
+  });
+  it("sends what was typed in the program's own units and leaves out what was not", () => {
+    expect(typedNumber("180F", "degC", units, "metric")).toBeCloseTo(82.22, 2);
+    expect(typedNumber("82", "degC", units, "us")).toBeCloseTo(27.78, 2);
+    expect(typedNumber("82,5", "degC", units, "metric")).toBe(82.5);
+    expect(typedNumber("hot", "degC", units, "metric")).toBeUndefined();
+    const op = { rpm: 2400, sea_c: 16 };
+    expect(
+      roundOf(op, { "exchanger.raw": "27", flow: "48", "gauge.coolant": "x" }, places, "surface", units, "metric"),
+    ).toEqual({
+      operation: op,
+      readings: [
+        { station: "exchanger", side: "raw", value: 27, instrument: "surface" },
+        { station: "flow", side: undefined, value: 48, instrument: "bucket" },
+      ],
+    });
   });
 });

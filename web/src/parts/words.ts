@@ -83,6 +83,8 @@ export function logWords(line: LogLine, w: Words): string {
     access: () => `${w.access(line.access ?? "")}: ${line.open ? "open" : "closed up again"}`,
     strategy: () => `Order of search: ${line.strategy ? strategyWords[line.strategy] : ""}`,
     note: () => line.words ?? "",
+    round: () =>
+      `A round of ${line.round?.readings.length ?? 0} readings at ${line.round?.operation.rpm ?? 0} rev/min${line.words ? ` (${line.words})` : ""}`,
     sum: () => `Sum kept. ${line.sum ?? ""}${line.words ? ` (${line.words})` : ""}`,
     closed: () =>
       `Job closed. ${(line.faults ?? []).map(w.fault).join(" and ") || "No cause named"}. ${line.words ?? ""}`,

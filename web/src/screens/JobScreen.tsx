@@ -15,6 +15,7 @@ import { LogList } from "../parts/LogList";
 import { NotePad } from "../parts/NotePad";
 import { useNotice } from "../parts/notice";
 import { WhoDialog, useWriter } from "../parts/Shell";
+import { Rounds } from "../parts/Rounds";
 import { Spine } from "../parts/Spine";
 import { spineOf } from "../parts/spine";
 import { SuspectList } from "../parts/SuspectList";
@@ -92,6 +93,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
     log: () => (
       <Stack sx={{ gap: 3 }}>
         {!page.closed && <NotePad onKeep={(w) => keep({ kind: "note", words: w }, "Note kept")} />}
+        <Rounds page={page} words={words} />
         <KeptSums job={page.card.id} sums={page.sums} />
         <LogList log={page.log} words={words} onUndo={takeBack} />
       </Stack>

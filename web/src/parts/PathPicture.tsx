@@ -1,0 +1,116 @@
+import { Box, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import type { PlantReading, PlantRound, UnitSystem } from "../api/client";
+import { shouldOf } from "./round";
+import { convert, shown, type Units } from "./units";
+import type { Words } from "./words";
+
+const row = 34;
+const left = 128;
+
+interface Point {
+  label: string;
+  side: "raw" | "coolant";
+  should: number;
+  spread: number;
+  found: number;
+}
+
+/** The temperature along the water: at each place what was found, on the band in which it should be. */
+export function PathPicture(p: {
+  round: PlantRound;
+  should: PlantReading[];
+  words: Words;
+  units: Units;
+  system: UnitSystem;
+}) {
+  const { water, palette, typography } = useTheme();
+  const points: Point[] = p.round.readings.flatMap((r) => {
+    const s = shouldOf(r, p.should);
+    if (!s || r.station === "flow") return [];
+    const spread = 2 * Math.hypot(s.spread_k ?? 2, r.error ?? 1);
+    return [{ label: p.words.station(r.station), side: s.side, should: s.temp_c, spread, found: r.value }];
+  });
+  if (points.length === 0) return null;
+  const all = points.flatMap((x) => [x.found, x.should - x.spread, x.should + x.spread]);
+  const [low, high] = [Math.floor((Math.min(...all) - 2) / 10) * 10, Math.ceil((Math.max(...all) + 2) / 10) * 10];
+  const width = 460;
+  const x = (v: number) => left + ((v - low) / (high - low)) * (width - left - 16);
+  const y = (i: number) => 26 + i * row;
+  const colour = (side: string) => (side === "raw" ? water.raw : water.coolant);
+  const text = (v: number) => shown(p.units, p.system, v, "degC");
+  const ticks = Array.from({ length: Math.floor((high - low) / 20) + 1 }, (_, i) => low + 20 * i);
+  const own = (v: number) => {
+    const [c, to] = [p.units.find("degC"), p.units.shownAs("degC", p.system)];
+    return c && to ? Math.round(convert(v, c, to)) : v;
+  };
+  return (
+    <Box component="figure" sx={{ m: 0 }}>
+      <Typography variant="h3" component="figcaption">
+        Temperature along the water, {p.units.shownAs("degC", p.system)?.symbol}
+      </Typography>
+      <svg
+        viewBox={`0 0 ${width} ${y(points.length) - 4}`}
+        style={{ width: "100%", maxWidth: 560, display: "block" }}
+        role="img"
+        aria-label={points.map((q) => `${q.label}: found ${text(q.found)}, should be ${text(q.should)}`).join(". ")}
+        fontFamily={typography.fontFamily}
+        fontSize={13}
+      >
+        {ticks.map((t) => (
+          <g key={t}>
+            <line x1={x(t)} x2={x(t)} y1={14} y2={y(points.length)} stroke={palette.divider} />
+            <text x={x(t)} y={10} textAnchor="middle" fill={palette.text.secondary}>
+              {own(t)}
+            </text>
+          </g>
+        ))}
+        {(["raw", "coolant"] as const).map((side) => (
+          <polyline
+            key={side}
+            points={points.flatMap((q, i) => (q.side === side ? [`${x(q.found)},${y(i)}`] : [])).join(" ")}
+            fill="none"
+            stroke={colour(side)}
+            strokeWidth={3}
+            strokeDasharray={side === "raw" ? "7 4" : undefined}
+          />
+        ))}
+        {points.map((q, i) => {
+          const off = Math.abs(q.found - q.should) > q.spread;
+          return (
+            <g key={i}>
+              <rect
+                x={x(q.should - q.spread)}
+                width={x(q.should + q.spread) - x(q.should - q.spread)}
+                y={y(i) - 10}
+                height={20}
+                fill={water.clear}
+                opacity={0.22}
+              />
+              <text
+                x={left - 10}
+                y={y(i) + 4}
+                textAnchor="end"
+                fill={palette.text.primary}
+                fontWeight={off ? 750 : 450}
+              >
+                {short(q.label)}
+              </text>
+              {off ? (
+                <path d={`M ${x(q.found)} ${y(i) - 9} l 9 9 l -9 9 l -9 -9 z`} fill={water.found} />
+              ) : (
+                <circle cx={x(q.found)} cy={y(i)} r={6} fill={colour(q.side)} />
+              )}
+            </g>
+          );
+        })}
+      </svg>
+      <Typography variant="body2" sx={{ color: "text.secondary" }}>
+        Dashed raw water, full line coolant. A round mark lies in the band where a healthy engine reads; a square on its
+        corner does not.
+      </Typography>
+    </Box>
+  );
+}
+
+const short = (label: string) => (label.length > 17 ? `${label.slice(0, 16)}…` : label);
