@@ -161,7 +161,9 @@ test("every sum answers its example, shows its working and prints", async ({ pag
     const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
     expect(wide, `${s.name} scrolls sideways`).toBeLessThanOrEqual(0);
   }
+  await page.evaluate(() => localStorage.setItem("hevrin.light", "engine-space"));
   await page.emulateMedia({ media: "print" });
+  await expect(page.locator("body")).toHaveCSS("color", "rgb(8, 25, 31)"); // dark ink on paper, whatever the screen was
   await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
   await expect(answer(page)).toContainText("From");
 });

@@ -31,7 +31,12 @@ export function Shell({ children }: { children: ReactNode }) {
         position="static"
         color="transparent"
         elevation={0}
-        sx={{ borderBottom: 2, borderColor: "text.primary", bgcolor: "background.paper" }}
+        sx={{
+          borderBottom: 2,
+          borderColor: "text.primary",
+          bgcolor: "background.paper",
+          "@media print": { display: "none" },
+        }}
       >
         <Toolbar variant="dense" sx={{ gap: 1, minHeight: 56, px: { xs: 1.5, md: 2.5 } }}>
           <Typography

@@ -3,9 +3,12 @@ import type { Light } from "./theme";
 
 const shelf = "hevrin.light";
 const listeners = new Set<() => void>();
+const paper = () => window.matchMedia?.("print");
 const dark = () => window.matchMedia?.("(prefers-color-scheme: dark)").matches;
 
+/** Paper is white, whatever the screen was. */
 function snapshot(): Light {
+  if (paper()?.matches) return "deck";
   const kept = localStorage.getItem(shelf);
   return kept === "deck" || kept === "engine-space" ? kept : dark() ? "engine-space" : "deck";
 }
@@ -18,5 +21,9 @@ export function turnLight() {
 export const useLight = () =>
   useSyncExternalStore((l) => {
     listeners.add(l);
-    return () => listeners.delete(l);
+    paper()?.addEventListener("change", l);
+    return () => {
+      listeners.delete(l);
+      paper()?.removeEventListener("change", l);
+    };
   }, snapshot);
