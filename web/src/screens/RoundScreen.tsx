@@ -3,6 +3,7 @@ import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { Refused, type Catalogue, type JobPage, type PlantEngine, type Schemas } from "../api/client";
 import { useCatalogue, useHealth, useJob, useKeep, useShould, useSums } from "../api/queries";
+import { Cautions } from "../parts/Cautions";
 import { HealthWords } from "../parts/HealthWords";
 import { Loaded } from "../parts/Loaded";
 import { useNotice } from "../parts/notice";
@@ -30,6 +31,9 @@ export function RoundScreen() {
     </Loaded>
   );
 }
+
+/** An engine under load, hands on hot parts. */
+const aboutRunning = ["under-load", "turning-parts", "hot-exhaust"];
 
 interface Draft {
   rpm: string;
@@ -74,8 +78,11 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
       </Button>
       <Typography variant="h1">A round of readings</Typography>
       <Typography sx={{ color: "text.secondary" }}>
-        Hold one speed until nothing moves any more, then go along the water. Skip what you cannot reach.
+        In gear, hold one speed until nothing moves any more, then go along the water. Skip what you cannot reach.
       </Typography>
+      <Box sx={{ mt: 1.5 }}>
+        <Cautions ids={aboutRunning} />
+      </Box>
       <Box
         sx={{
           display: "grid",

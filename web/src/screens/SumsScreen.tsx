@@ -2,7 +2,8 @@ import { Alert, Box, Button, Stack, TextField, Typography } from "@mui/material"
 import { useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { Refused, type Schemas, type Sum } from "../api/client";
-import { useAnswer, useCatalogue, useJob, useSums } from "../api/queries";
+import { useAnswer, useJob, useSums } from "../api/queries";
+import { Cautions } from "../parts/Cautions";
 import { KeepSum } from "../parts/KeepSum";
 import { Loaded } from "../parts/Loaded";
 import { asked, slips, typedIn, useSheet, type Sheet } from "../parts/sheet";
@@ -146,7 +147,7 @@ function Bench({ sum, list }: { sum: Sum; list: Schemas["SumList"] }) {
             </Stack>
           </Box>
           <Stack sx={{ gap: 2, position: { md: "sticky" }, top: 12 }}>
-            <CautionList sum={sum} told={answer?.cautions} />
+            <Cautions ids={sum.cautions} told={answer?.cautions} />
             <SumAnswerView {...told} />
             <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", ...noPrint }}>
               <Button variant="contained" disabled={!answer} onClick={() => setKeeping(true)}>
@@ -209,33 +210,6 @@ function useKeptSum(
     opened.current = kept.entry_id;
     fill(typedIn(sum.fields, kept.given, units, system));
   }, [kept, sum, units, system, fill]);
-}
-
-/** What can hurt, before it is done: the cautions that always stand here, and those of the answer. */
-function CautionList({ sum, told }: { sum: Sum; told?: Schemas["Caution"][] }) {
-  const catalogue = useCatalogue();
-  const list = told ?? catalogue.data?.cautions.filter((c) => sum.cautions.includes(c.id)) ?? [];
-  if (list.length === 0) return null;
-  return (
-    <Box
-      component="section"
-      aria-label="Cautions"
-      sx={{
-        borderLeft: 8,
-        borderColor: (t) => t.water.suspect,
-        bgcolor: "background.paper",
-        px: 1.5,
-        py: 1,
-        borderRadius: 1,
-      }}
-    >
-      {list.map((c) => (
-        <Typography key={c.id} sx={{ mb: 0.5, "&:last-child": { mb: 0 } }}>
-          <strong>{c.label}.</strong> {c.text}
-        </Typography>
-      ))}
-    </Box>
-  );
 }
 
 function SystemPick() {
