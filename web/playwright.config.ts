@@ -8,7 +8,9 @@ export default defineConfig({
   testMatch: "*.spec.ts",
   workers: 2,
   fullyParallel: true,
-  timeout: 30_000,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  retries: process.env.CI ? 1 : 0, // a busy machine may be slow once
   forbidOnly: !!process.env.CI,
   reporter: [["list"]],
   use: {
