@@ -94,6 +94,19 @@ func TestProfileEndsAtTheOutlets(t *testing.T) {
 	}
 }
 
+// Whatever the streams and however large the surface: between the inlets, and the two never cross.
+func TestProfilesStayBetweenTheInlets(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		a := rapid.SampledFrom([]exchanger.Arrangement{exchanger.Counterflow, exchanger.Parallel}).Draw(t, "arrangement")
+		hot := exchanger.Stream{C: rapid.Float64Range(0.5, 2e4).Draw(t, "hot C"), InC: 84}
+		cold := exchanger.Stream{C: rapid.Float64Range(0.5, 2e4).Draw(t, "cold C"), InC: 15}
+		h, c := exchanger.Profile(a, hot, cold, rapid.Float64Range(1, 1e6).Draw(t, "ua"), 12)
+		for i := range h {
+			require.True(t, h[i] <= 84+1e-6 && c[i] >= 15-1e-6 && h[i] >= c[i]-1e-6, "%v %v", h, c)
+		}
+	})
+}
+
 // Hand-worked: two measured sides of equal error are averaged; the surer side counts more.
 func TestWeighedHeat(t *testing.T) {
 	heat, spread, off := exchanger.Weighed(exchanger.Approach{HeatW: 1000, ErrorW: 50}, exchanger.Approach{HeatW: 900, ErrorW: 50})

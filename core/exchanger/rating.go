@@ -191,15 +191,21 @@ func Profile(a Arrangement, hot, cold Stream, ua float64, n int) (hotC, coldC []
 	if a == Parallel {
 		coldSign, coldStart = 1, cold.InC
 	}
-	start := hot.InC - coldStart
 	k := ua * (1/hot.C + coldSign/cold.C) // the difference falls as exp(−k x)
+	start, end := hot.InC-coldStart, r.HotOutC-cold.InC
+	passed := func(x float64) float64 {
+		switch {
+		case math.Abs(k) < 1e-9:
+			return ua * start * x
+		case k > 0:
+			return ua * start * -math.Expm1(-k*x) / k
+		}
+		return r.HeatW + ua*end*-math.Expm1(k*(1-x))/k // it grows: reckoned from the end where it is largest
+	}
 	for i := range n + 1 {
 		x := float64(i) / float64(n)
-		passed := ua * start * x
-		if math.Abs(k) > 1e-9 {
-			passed = ua * start * -math.Expm1(-k*x) / k
-		}
-		hotC[i], coldC[i] = hot.InC-passed/hot.C, coldStart+coldSign*passed/cold.C
+		q := passed(x)
+		hotC[i], coldC[i] = hot.InC-q/hot.C, coldStart+coldSign*q/cold.C
 	}
 	return hotC, coldC
 }

@@ -273,6 +273,9 @@ func notFinite(v reflect.Value) string {
 	return ""
 }
 
+// leastSpan is the part of an error that a difference must span to tell a slope.
+const leastSpan = 0.01
+
 // spread is the error of every number at the top of the result: the sum is worked again with each uncertain input one
 // error up and one down, within its range, and half the differences are joined in quadrature (JCGM 100:2008, 5.1.3
 // note 2). It is not certain when the sum cannot be worked at one of those.
@@ -302,10 +305,14 @@ func spread[Out any](inputs []uncertain, at reflect.Value, work func() (Out, err
 		if above == nil {
 			high, above = u.at, base
 		}
+		if high-low < leastSpan*u.error { // at the end of its range, and not workable on the other side
+			certain = false
+			continue
+		}
 		for name := range base {
 			x, okBelow := below[name]
 			y, okAbove := above[name]
-			if okBelow && okAbove && high > low {
+			if okBelow && okAbove {
 				part := (y - x) / (high - low) * u.error
 				squares[name] += part * part
 			}
