@@ -119,7 +119,7 @@ func TestARoundIsKeptJudgedAndFeedsTheDiagnosis(t *testing.T) {
 	}
 	bad := h.note(job, map[string]any{"kind": "round", "round": map[string]any{"operation": map[string]any{"rpm": 9000, "sea_c": 18}, "readings": []map[string]any{{"station": "flow", "value": 28}}}})
 	assert.Equal(t, http.StatusUnprocessableEntity, bad.Code)
-	assert.Contains(t, bad.Body.String(), "round.rpm")
+	assert.Contains(t, bad.Body.String(), "round.operation.rpm")
 }
 
 func TestSlipsAreAskedAbout(t *testing.T) {

@@ -198,7 +198,7 @@ func (p Plant) checkRounds(rounds []Round) error {
 		at := fmt.Sprintf("rounds[%d]", i)
 		if err := p.Check(r.Operation); err != nil {
 			for _, e := range err.(input.Errors) { //nolint:errorlint // Check gives nothing else
-				e.Field = at + "." + e.Field
+				e.Field = at + ".operation." + e.Field
 				wrong = append(wrong, e)
 			}
 			continue

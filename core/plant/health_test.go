@@ -162,7 +162,7 @@ func TestRoundsThatCannotBeAreRefused(t *testing.T) {
 	for field, rounds := range map[string][]plant.Round{
 		"rounds":                        nil,
 		"rounds[0].readings":            {{Operation: at(p, 0.8, 15)}},
-		"rounds[0].rpm":                 {{Operation: at(p, 1.5, 15), Reads: []plant.Read{good}}},
+		"rounds[0].operation.rpm":       {{Operation: at(p, 1.5, 15), Reads: []plant.Read{good}}},
 		"rounds[0].readings[1].error":   {{Operation: at(p, 0.8, 15), Reads: []plant.Read{good, {Station: "flow", Value: 40}}}},
 		"rounds[0].readings[0].value":   {{Operation: at(p, 0.8, 15), Reads: []plant.Read{{Station: "flow", Value: -4, Error: 1}}}},
 		"rounds[0].readings[0].station": {{Operation: at(p, 0.8, 15), Reads: []plant.Read{{Station: "mast", Value: 20, Error: 1}}}},
