@@ -141,6 +141,30 @@ func (e EntryKind) Valid() bool {
 	}
 }
 
+// Defines values for FactSource.
+const (
+	FactSourceBaseline FactSource = "baseline"
+	FactSourceGiven    FactSource = "given"
+	FactSourceReckoned FactSource = "reckoned"
+	FactSourceUsual    FactSource = "usual"
+)
+
+// Valid indicates whether the value is a known member of the FactSource enum.
+func (e FactSource) Valid() bool {
+	switch e {
+	case FactSourceBaseline:
+		return true
+	case FactSourceGiven:
+		return true
+	case FactSourceReckoned:
+		return true
+	case FactSourceUsual:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FamilyID.
 const (
 	FamilyIDClosed FamilyID = "closed"
@@ -315,6 +339,27 @@ func (e Source) Valid() bool {
 	}
 }
 
+// Defines values for StandardKind.
+const (
+	StandardKindBaseline StandardKind = "baseline"
+	StandardKindTwin     StandardKind = "twin"
+	StandardKindType     StandardKind = "type"
+)
+
+// Valid indicates whether the value is a known member of the StandardKind enum.
+func (e StandardKind) Valid() bool {
+	switch e {
+	case StandardKindBaseline:
+		return true
+	case StandardKindTwin:
+		return true
+	case StandardKindType:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StatedState.
 const (
 	StatedStateAbsent  StatedState = "absent"
@@ -408,6 +453,30 @@ func (e SumFieldKind) Valid() bool {
 	case SumFieldKindText:
 		return true
 	case SumFieldKindYesNo:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SurfaceKind.
+const (
+	Bright   SurfaceKind = "bright"
+	Matt     SurfaceKind = "matt"
+	Oxidised SurfaceKind = "oxidised"
+	Rust     SurfaceKind = "rust"
+)
+
+// Valid indicates whether the value is a known member of the SurfaceKind enum.
+func (e SurfaceKind) Valid() bool {
+	switch e {
+	case Bright:
+		return true
+	case Matt:
+		return true
+	case Oxidised:
+		return true
+	case Rust:
 		return true
 	default:
 		return false
@@ -508,6 +577,24 @@ type Axis struct {
 
 // AxisName defines model for AxisName.
 type AxisName string
+
+// BaselineEntry defines model for BaselineEntry.
+type BaselineEntry struct {
+	By Name `json:"by"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID `json:"entry_id"`
+
+	// JobId A UUID made by the client, in small letters.
+	JobId ID `json:"job_id"`
+
+	// Rounds Entries of the job that are rounds.
+	Rounds   []ID       `json:"rounds"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
+
+	// Words Needed where the rounds look like a fault: why she is well all the same.
+	Words *string `json:"words,omitempty"`
+}
 
 // Catalogue defines model for Catalogue.
 type Catalogue struct {
@@ -614,6 +701,36 @@ type Consequence struct {
 	Why         string  `json:"why"`
 }
 
+// Cooling What is known of an engine's cooling; what is left out is taken from its type. Flows are at rated speed. The exchanger is known in one way at
+// most: ua_w_k, exchanger_rating or exchanger_tubes; UA is over the outside of the tubes, none blocked, at the flows of rated speed.
+type Cooling struct {
+	Aspiration *Aspiration `json:"aspiration,omitempty"`
+
+	// BlockKjK Heat that the block holds; 5 to 100,000
+	BlockKjK *float64 `json:"block_kj_k,omitempty"`
+
+	// CoolantLMin 1 to 40,000
+	CoolantLMin *float64 `json:"coolant_l_min,omitempty"`
+
+	// ExchangerRating What a maker's sheet says that an exchanger passes, clean: so much heat from so much coolant to so much raw water.
+	ExchangerRating *MakersRating `json:"exchanger_rating,omitempty"`
+
+	// ExchangerTubes A stack as it is counted and measured; tubes over all passes, the length of one tube.
+	ExchangerTubes *Tubes `json:"exchanger_tubes,omitempty"`
+
+	// GlycolPercentVolume 1 to 60
+	GlycolPercentVolume *float64 `json:"glycol_percent_volume,omitempty"`
+
+	// PropellerExponent Power goes with speed to this: 3 displacement, 2.5 planing; 1 to 4.
+	PropellerExponent *float64 `json:"propeller_exponent,omitempty"`
+
+	// RawLMin 1 to 20,000
+	RawLMin *float64 `json:"raw_l_min,omitempty"`
+
+	// UaWK 10 to 1,000,000
+	UaWK *float64 `json:"ua_w_k,omitempty"`
+}
+
 // Craft defines model for Craft.
 type Craft struct {
 	Berth string `json:"berth"`
@@ -672,7 +789,12 @@ type Doubt struct {
 
 // Engine defines model for Engine.
 type Engine struct {
-	Circuit []string `json:"circuit"`
+	Baseline *EngineBaseline `json:"baseline,omitempty"`
+	Circuit  []string        `json:"circuit"`
+
+	// Cooling What is known of an engine's cooling; what is left out is taken from its type. Flows are at rated speed. The exchanger is known in one way at
+	// most: ua_w_k, exchanger_rating or exchanger_tubes; UA is over the outside of the tubes, none blocked, at the flows of rated speed.
+	Cooling Cooling `json:"cooling"`
 
 	// CraftId A UUID made by the client, in small letters.
 	CraftId ID `json:"craft_id"`
@@ -690,6 +812,20 @@ type Engine struct {
 	ThermostatC float64 `json:"thermostat_c"`
 }
 
+// EngineBaseline defines model for EngineBaseline.
+type EngineBaseline struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID `json:"entry_id"`
+
+	// JobId A UUID made by the client, in small letters.
+	JobId  ID           `json:"job_id"`
+	Rounds []PlantRound `json:"rounds"`
+	Words  string       `json:"words"`
+}
+
 // EngineCard defines model for EngineCard.
 type EngineCard struct {
 	Engine Engine `json:"engine"`
@@ -704,6 +840,10 @@ type EngineEntry struct {
 
 	// Circuit Stations in the order of the water.
 	Circuit []string `json:"circuit"`
+
+	// Cooling What is known of an engine's cooling; what is left out is taken from its type. Flows are at rated speed. The exchanger is known in one way at
+	// most: ua_w_k, exchanger_rating or exchanger_tubes; UA is over the outside of the tubes, none blocked, at the flows of rated speed.
+	Cooling *Cooling `json:"cooling,omitempty"`
 
 	// CraftId A UUID made by the client, in small letters.
 	CraftId ID `json:"craft_id"`
@@ -724,10 +864,13 @@ type EngineEntry struct {
 
 // EnginePage defines model for EnginePage.
 type EnginePage struct {
-	Craft  Craft     `json:"craft"`
-	Engine Engine    `json:"engine"`
-	Jobs   []JobCard `json:"jobs"`
-	Log    []LogLine `json:"log"`
+	Craft  Craft  `json:"craft"`
+	Engine Engine `json:"engine"`
+
+	// Facts What the model takes for her cooling, and where it comes from.
+	Facts []PlantFact `json:"facts"`
+	Jobs  []JobCard   `json:"jobs"`
+	Log   []LogLine   `json:"log"`
 }
 
 // EngineState defines model for EngineState.
@@ -744,6 +887,9 @@ type Evidence struct {
 	Q     *float64  `json:"q,omitempty"`
 	State *Presence `json:"state,omitempty"`
 }
+
+// FactSource defines model for FactSource.
+type FactSource string
 
 // FamilyFacts defines model for FamilyFacts.
 type FamilyFacts struct {
@@ -931,8 +1077,11 @@ type JobPage struct {
 	Notes      []Note       `json:"notes"`
 	OpenAccess []string     `json:"open_access"`
 	Rounds     []RoundMade  `json:"rounds"`
-	Strategy   Strategy     `json:"strategy"`
-	Sums       []SumKept    `json:"sums"`
+
+	// Standard What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
+	Standard PlantStandard `json:"standard"`
+	Strategy Strategy      `json:"strategy"`
+	Sums     []SumKept     `json:"sums"`
 }
 
 // JobStart defines model for JobStart.
@@ -1030,6 +1179,15 @@ type LogLine struct {
 	Words  *string `json:"words,omitempty"`
 }
 
+// MakersRating What a maker's sheet says that an exchanger passes, clean: so much heat from so much coolant to so much raw water.
+type MakersRating struct {
+	CoolantInC  float64 `json:"coolant_in_c"`
+	CoolantLMin float64 `json:"coolant_l_min"`
+	HeatKw      float64 `json:"heat_kw"`
+	RawInC      float64 `json:"raw_in_c"`
+	RawLMin     float64 `json:"raw_l_min"`
+}
+
 // Move defines model for Move.
 type Move struct {
 	Id   string   `json:"id"`
@@ -1090,8 +1248,11 @@ type OnlyIf struct {
 
 // Operation defines model for Operation.
 type Operation struct {
-	// Load Heat against the propeller curve's; 1 on the curve.
+	// Load Heat against the propeller curve's; 1 on the curve. Above 0, to 2.
 	Load *float64 `json:"load,omitempty"`
+
+	// OutOfGear She drives nothing but herself; load is then against that.
+	OutOfGear *bool `json:"out_of_gear,omitempty"`
 
 	// Rpm Above 0, to 1.1 of rated.
 	Rpm         float64  `json:"rpm"`
@@ -1184,39 +1345,47 @@ type PictureMark struct {
 // PictureRole defines model for PictureRole.
 type PictureRole string
 
+// PlantAsked defines model for PlantAsked.
+type PlantAsked struct {
+	Engine PlantEngine `json:"engine"`
+}
+
 // PlantEngine defines model for PlantEngine.
 type PlantEngine struct {
 	// Circuit Stations in the order of the water.
 	Circuit []string `json:"circuit"`
 
-	// Facts What is known of an engine's cooling beyond its power and circuit; what is left out comes from its type.
-	Facts       *PlantFacts `json:"facts,omitempty"`
-	Family      FamilyID    `json:"family"`
-	Fuel        Fuel        `json:"fuel"`
-	RatedKw     float64     `json:"rated_kw"`
-	RatedRpm    float64     `json:"rated_rpm"`
-	ThermostatC *float64    `json:"thermostat_c,omitempty"`
+	// Cooling What is known of an engine's cooling; what is left out is taken from its type. Flows are at rated speed. The exchanger is known in one way at
+	// most: ua_w_k, exchanger_rating or exchanger_tubes; UA is over the outside of the tubes, none blocked, at the flows of rated speed.
+	Cooling *Cooling `json:"cooling,omitempty"`
+	Family  FamilyID `json:"family"`
+
+	// Fitted The facts are fitted to this very engine already: in place of a standard.
+	Fitted   *bool   `json:"fitted,omitempty"`
+	Fuel     Fuel    `json:"fuel"`
+	RatedKw  float64 `json:"rated_kw"`
+	RatedRpm float64 `json:"rated_rpm"`
+
+	// Standard What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
+	Standard    *PlantStandard `json:"standard,omitempty"`
+	ThermostatC *float64       `json:"thermostat_c,omitempty"`
 }
 
-// PlantFacts What is known of an engine's cooling beyond its power and circuit; what is left out comes from its type.
-type PlantFacts struct {
-	Aspiration *Aspiration `json:"aspiration,omitempty"`
+// PlantFact defines model for PlantFact.
+type PlantFact struct {
+	From FactSource `json:"from"`
 
-	// BlockKjK Heat capacity of block and coolant.
-	BlockKjK *float64 `json:"block_kj_k,omitempty"`
+	// Id The field of Cooling that changes it.
+	Id    string  `json:"id"`
+	Label string  `json:"label"`
+	Unit  string  `json:"unit"`
+	Value float64 `json:"value"`
+	Why   string  `json:"why"`
+}
 
-	// CoolantLMin Coolant flow at rated speed.
-	CoolantLMin         *float64 `json:"coolant_l_min,omitempty"`
-	GlycolPercentVolume *float64 `json:"glycol_percent_volume,omitempty"`
-
-	// PropellerExponent Power goes as speed to this: 3 displacement, 2.5 planing hulls.
-	PropellerExponent *float64 `json:"propeller_exponent,omitempty"`
-
-	// RawLMin Raw-water flow at rated speed.
-	RawLMin *float64 `json:"raw_l_min,omitempty"`
-
-	// UaWK Conductance of the clean exchanger at rated flows, over the outside of its tubes.
-	UaWK *float64 `json:"ua_w_k,omitempty"`
+// PlantFactList defines model for PlantFactList.
+type PlantFactList struct {
+	Facts []PlantFact `json:"facts"`
 }
 
 // PlantHealth defines model for PlantHealth.
@@ -1230,12 +1399,54 @@ type PlantHealth struct {
 	// Findings Computed findings, the likeliest first.
 	Findings []Leaning `json:"findings"`
 
+	// Next What further reading would tell most, the most telling first.
+	Next []Telling `json:"next"`
+
 	// Patterns What the readings look like as a whole: the faults within one cannot be told apart by them. The likeliest first.
 	Patterns []Leaning `json:"patterns"`
+
+	// SaysFound The ratio from which something counts as found: 20, or 10 against a baseline.
+	SaysFound float64 `json:"says_found"`
 
 	// Weak Patterns that these readings cannot judge.
 	Weak  []string `json:"weak"`
 	Words []string `json:"words"`
+}
+
+// PlantLimits defines model for PlantLimits.
+type PlantLimits struct {
+	AlarmC float64 `json:"alarm_c"`
+
+	// AlarmS From losing the raw water to the alarm; left out: not within an hour.
+	AlarmS *float64 `json:"alarm_s,omitempty"`
+
+	// Gone Share of the healthy margin that is gone, 0 to 1.
+	Gone         float64    `json:"gone"`
+	Healthy      PlantState `json:"healthy"`
+	HealthySpare float64    `json:"healthy_spare"`
+	Is           PlantState `json:"is"`
+
+	// MarginK Alarm less block; below 0 past it.
+	MarginK float64 `json:"margin_k"`
+	Picture Picture `json:"picture"`
+
+	// Rpm The speed from which she reaches it; left out: not to 1.1 of rated.
+	Rpm *float64 `json:"rpm,omitempty"`
+
+	// SeaC The sea from which she reaches the alarm, 0 to 40; left out: no sea is warm enough.
+	SeaC *float64 `json:"sea_c,omitempty"`
+
+	// Spare Heat that she could lose more before the alarm, as a share of what she makes here; at most twice.
+	Spare float64 `json:"spare"`
+}
+
+// PlantLimitsQuestion defines model for PlantLimitsQuestion.
+type PlantLimitsQuestion struct {
+	// AlarmC Left out: 15 K over the thermostat's rating.
+	AlarmC    *float64         `json:"alarm_c,omitempty"`
+	Engine    PlantEngine      `json:"engine"`
+	Faults    *[]PhysicalFault `json:"faults,omitempty"`
+	Operation Operation        `json:"operation"`
 }
 
 // PlantMoment defines model for PlantMoment.
@@ -1288,10 +1499,7 @@ type PlantRound struct {
 
 // PlantRounds defines model for PlantRounds.
 type PlantRounds struct {
-	Engine PlantEngine `json:"engine"`
-
-	// Fitted The facts were fitted to this very engine by a healthy round.
-	Fitted *bool        `json:"fitted,omitempty"`
+	Engine PlantEngine  `json:"engine"`
 	Rounds []PlantRound `json:"rounds"`
 }
 
@@ -1303,6 +1511,16 @@ type PlantRun struct {
 
 	// StartC Of the block; left out, at rest in the first phase.
 	StartC *float64 `json:"start_c,omitempty"`
+}
+
+// PlantStandard What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
+type PlantStandard struct {
+	At   *time.Time   `json:"at,omitempty"`
+	Kind StandardKind `json:"kind"`
+
+	// Name Of the twin.
+	Name   *string      `json:"name,omitempty"`
+	Rounds []PlantRound `json:"rounds"`
 }
 
 // PlantState defines model for PlantState.
@@ -1347,11 +1565,33 @@ type PlantState struct {
 	Readings []PlantReading `json:"readings"`
 
 	// ShedKw Heat from the block to the engine space.
-	ShedKw   float64 `json:"shed_kw"`
-	ToElbowC float64 `json:"to_elbow_c"`
+	ShedKw float64 `json:"shed_kw"`
+
+	// Standard The standard's round of the nearest speed, carried to this operation; only in health.
+	Standard *[]RoundReading `json:"standard,omitempty"`
+	ToElbowC float64         `json:"to_elbow_c"`
 
 	// VacuumKpa At the pump's inlet.
 	VacuumKpa float64 `json:"vacuum_kpa"`
+}
+
+// PlantType defines model for PlantType.
+type PlantType struct {
+	Aspiration  Aspiration `json:"aspiration"`
+	Family      FamilyID   `json:"family"`
+	Fuel        Fuel       `json:"fuel"`
+	Id          string     `json:"id"`
+	Label       string     `json:"label"`
+	RatedKw     float64    `json:"rated_kw"`
+	RatedRpm    float64    `json:"rated_rpm"`
+	ThermostatC float64    `json:"thermostat_c"`
+}
+
+// PlantTypes defines model for PlantTypes.
+type PlantTypes struct {
+	// Faults Faults of the catalogue that have a physical effect, with any severity.
+	Faults []string    `json:"faults"`
+	Types  []PlantType `json:"types"`
 }
 
 // Presence defines model for Presence.
@@ -1392,7 +1632,10 @@ type Rival struct {
 // RoundMade defines model for RoundMade.
 type RoundMade struct {
 	At time.Time `json:"at"`
-	By string    `json:"by"`
+
+	// Baseline Her healthy round, carried to this operation.
+	Baseline *[]RoundReading `json:"baseline,omitempty"`
+	By       string          `json:"by"`
 
 	// EntryId A UUID made by the client, in small letters.
 	EntryId ID         `json:"entry_id"`
@@ -1400,20 +1643,27 @@ type RoundMade struct {
 
 	// Should What a healthy engine reads at this operation.
 	Should *[]PlantReading `json:"should,omitempty"`
-	Words  string          `json:"words"`
+
+	// Twin Her twin's round of the same day, carried to this operation.
+	Twin  *[]RoundReading `json:"twin,omitempty"`
+	Words string          `json:"words"`
 }
 
 // RoundReading defines model for RoundReading.
 type RoundReading struct {
+	// AsRead Only in an answer: what a surface thermometer showed, where the surface sends less than it is set for.
+	AsRead *float64 `json:"as_read,omitempty"`
+
 	// Error One standard deviation; left out: 1 K by contact, 2 K by a surface thermometer or on the gauge, 5 % of a flow.
 	Error      *float64    `json:"error,omitempty"`
 	Instrument *Instrument `json:"instrument,omitempty"`
 	Side       *WaterSide  `json:"side,omitempty"`
 
 	// Station A station of the engine, or flow (L/min), or gauge.
-	Station string `json:"station"`
+	Station string       `json:"station"`
+	Surface *SurfaceKind `json:"surface,omitempty"`
 
-	// Value °C, or L/min for flow.
+	// Value °C, or L/min for flow. As it was read; in an answer, what is taken.
 	Value float64 `json:"value"`
 }
 
@@ -1435,6 +1685,9 @@ type Side string
 
 // Source defines model for Source.
 type Source string
+
+// StandardKind defines model for StandardKind.
+type StandardKind string
 
 // Stated defines model for Stated.
 type Stated struct {
@@ -1593,6 +1846,9 @@ type SureLook struct {
 	Rivals  []Rival `json:"rivals"`
 }
 
+// SurfaceKind defines model for SurfaceKind.
+type SurfaceKind string
+
 // Suspect defines model for Suspect.
 type Suspect struct {
 	Fault string `json:"fault"`
@@ -1605,6 +1861,18 @@ type Suspect struct {
 	Probability float64 `json:"probability"`
 }
 
+// Telling A further reading and what it would tell.
+type Telling struct {
+	// Between The two likeliest patterns, or healthy, that it tells apart.
+	Between []string `json:"between"`
+
+	// Bits Expected information about what the readings look like.
+	Bits    float64    `json:"bits"`
+	Rpm     float64    `json:"rpm"`
+	Side    *WaterSide `json:"side,omitempty"`
+	Station string     `json:"station"`
+}
+
 // Term defines model for Term.
 type Term struct {
 	Symbol string `json:"symbol"`
@@ -1612,6 +1880,18 @@ type Term struct {
 	// Unit An id of units
 	Unit  string  `json:"unit"`
 	Value float64 `json:"value"`
+}
+
+// Tubes A stack as it is counted and measured; tubes over all passes, the length of one tube.
+type Tubes struct {
+	InnerDiameterMm float64 `json:"inner_diameter_mm"`
+	LengthMm        float64 `json:"length_mm"`
+	OuterDiameterMm float64 `json:"outer_diameter_mm"`
+	Passes          int     `json:"passes"`
+
+	// ShellCoefficientWM2K Over the outside; left out: usual.
+	ShellCoefficientWM2K *float64 `json:"shell_coefficient_w_m2_k,omitempty"`
+	Tubes                int      `json:"tubes"`
 }
 
 // Understood defines model for Understood.
@@ -1694,6 +1974,12 @@ type WorkParams struct {
 	Units *UnitSystem `form:"units,omitempty" json:"units,omitempty"`
 }
 
+// PlantHealthParams defines parameters for PlantHealth.
+type PlantHealthParams struct {
+	// Units The units in which the sentences speak.
+	Units *UnitSystem `form:"units,omitempty" json:"units,omitempty"`
+}
+
 // WorkJSONRequestBody defines body for Work for application/json ContentType.
 type WorkJSONRequestBody = SumGiven
 
@@ -1706,14 +1992,23 @@ type DiagnoseJSONRequestBody = Question
 // PutEngineJSONRequestBody defines body for PutEngine for application/json ContentType.
 type PutEngineJSONRequestBody = EngineEntry
 
+// PutBaselineJSONRequestBody defines body for PutBaseline for application/json ContentType.
+type PutBaselineJSONRequestBody = BaselineEntry
+
 // OpenJobJSONRequestBody defines body for OpenJob for application/json ContentType.
 type OpenJobJSONRequestBody = JobStart
 
 // PutJobEntryJSONRequestBody defines body for PutJobEntry for application/json ContentType.
 type PutJobEntryJSONRequestBody = JobEntry
 
+// PlantFactsJSONRequestBody defines body for PlantFacts for application/json ContentType.
+type PlantFactsJSONRequestBody = PlantAsked
+
 // PlantHealthJSONRequestBody defines body for PlantHealth for application/json ContentType.
 type PlantHealthJSONRequestBody = PlantRounds
+
+// PlantLimitsJSONRequestBody defines body for PlantLimits for application/json ContentType.
+type PlantLimitsJSONRequestBody = PlantLimitsQuestion
 
 // PlantSteadyJSONRequestBody defines body for PlantSteady for application/json ContentType.
 type PlantSteadyJSONRequestBody = PlantQuestion
@@ -1750,6 +2045,9 @@ type ServerInterface interface {
 	// PutEngine Add an engine or change it
 	// (PUT /engines/{engine_id})
 	PutEngine(ctx *echo.Context, engineId EngineID) error
+	// PutBaseline Make rounds of a job, taken in health, the standard by which the engine is judged ever after
+	// (PUT /engines/{engine_id}/baseline)
+	PutBaseline(ctx *echo.Context, engineId EngineID) error
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
@@ -1762,15 +2060,24 @@ type ServerInterface interface {
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx *echo.Context, jobId JobID, entryId EntryID) error
+	// PlantFacts The figures that the model takes for an engine, and where each comes from. Keeps nothing.
+	// (POST /plant/facts)
+	PlantFacts(ctx *echo.Context) error
 	// PlantHealth What rounds of readings say of an engine's health. Keeps nothing.
 	// (POST /plant/health)
-	PlantHealth(ctx *echo.Context) error
+	PlantHealth(ctx *echo.Context, params PlantHealthParams) error
+	// PlantLimits What is left to an engine before her alarm, in health or with faults. Keeps nothing.
+	// (POST /plant/limits)
+	PlantLimits(ctx *echo.Context) error
 	// PlantSteady What should be read at every station of an engine at rest, in health or with faults. Keeps nothing.
 	// (POST /plant/steady)
 	PlantSteady(ctx *echo.Context) error
 	// PlantTransient How the temperatures go through phases of a run. Keeps nothing.
 	// (POST /plant/transient)
 	PlantTransient(ctx *echo.Context) error
+	// PlantTypes The kinds of engine that the model knows the usual figures of
+	// (GET /plant/types)
+	PlantTypes(ctx *echo.Context) error
 	// Undo Take back an entry of any log; an undo can itself be taken back. The entry stays on record as taken back.
 	// (PUT /undo/{entry_id})
 	Undo(ctx *echo.Context, entryId EntryID) error
@@ -1900,6 +2207,22 @@ func (w *ServerInterfaceWrapper) PutEngine(ctx *echo.Context) error {
 	return err
 }
 
+// PutBaseline converts echo context to params.
+func (w *ServerInterfaceWrapper) PutBaseline(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutBaseline(ctx, engineId)
+	return err
+}
+
 // GetHealth converts echo context to params.
 func (w *ServerInterfaceWrapper) GetHealth(ctx *echo.Context) error {
 	var err error
@@ -1965,12 +2288,39 @@ func (w *ServerInterfaceWrapper) PutJobEntry(ctx *echo.Context) error {
 	return err
 }
 
+// PlantFacts converts echo context to params.
+func (w *ServerInterfaceWrapper) PlantFacts(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PlantFacts(ctx)
+	return err
+}
+
 // PlantHealth converts echo context to params.
 func (w *ServerInterfaceWrapper) PlantHealth(ctx *echo.Context) error {
 	var err error
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PlantHealthParams
+	// ------------- Optional query parameter "units" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "units", ctx.QueryParams(), &params.Units, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter units: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.PlantHealth(ctx)
+	err = w.Handler.PlantHealth(ctx, params)
+	return err
+}
+
+// PlantLimits converts echo context to params.
+func (w *ServerInterfaceWrapper) PlantLimits(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PlantLimits(ctx)
 	return err
 }
 
@@ -1989,6 +2339,15 @@ func (w *ServerInterfaceWrapper) PlantTransient(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PlantTransient(ctx)
+	return err
+}
+
+// PlantTypes converts echo context to params.
+func (w *ServerInterfaceWrapper) PlantTypes(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PlantTypes(ctx)
 	return err
 }
 
@@ -2070,6 +2429,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/calc", wrapper.ListSums, options.OperationMiddlewares["listSums"]...)
 	router.POST(options.BaseURL+"/calc/:name", wrapper.Work, options.OperationMiddlewares["work"]...)
 	router.POST(options.BaseURL+"/plant/steady", wrapper.PlantSteady, options.OperationMiddlewares["plantSteady"]...)
+	router.GET(options.BaseURL+"/plant/types", wrapper.PlantTypes, options.OperationMiddlewares["plantTypes"]...)
+	router.POST(options.BaseURL+"/plant/facts", wrapper.PlantFacts, options.OperationMiddlewares["plantFacts"]...)
+	router.POST(options.BaseURL+"/plant/limits", wrapper.PlantLimits, options.OperationMiddlewares["plantLimits"]...)
 	router.POST(options.BaseURL+"/plant/transient", wrapper.PlantTransient, options.OperationMiddlewares["plantTransient"]...)
 	router.POST(options.BaseURL+"/plant/health", wrapper.PlantHealth, options.OperationMiddlewares["plantHealth"]...)
 	router.GET(options.BaseURL+"/yard", wrapper.GetYard, options.OperationMiddlewares["getYard"]...)
@@ -2077,6 +2439,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/craft/:craft_id", wrapper.PutCraft, options.OperationMiddlewares["putCraft"]...)
 	router.GET(options.BaseURL+"/engines/:engine_id", wrapper.GetEngine, options.OperationMiddlewares["getEngine"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id", wrapper.PutEngine, options.OperationMiddlewares["putEngine"]...)
+	router.PUT(options.BaseURL+"/engines/:engine_id/baseline", wrapper.PutBaseline, options.OperationMiddlewares["putBaseline"]...)
 	router.GET(options.BaseURL+"/jobs/:job_id", wrapper.GetJob, options.OperationMiddlewares["getJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id", wrapper.OpenJob, options.OperationMiddlewares["openJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id/entries/:entry_id", wrapper.PutJobEntry, options.OperationMiddlewares["putJobEntry"]...)
@@ -2400,6 +2763,46 @@ func (response PutEnginedefaultApplicationProblemPlusJSONResponse) VisitPutEngin
 	return err
 }
 
+type PutBaselineRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+	Body     *PutBaselineJSONRequestBody
+}
+
+type PutBaselineResponseObject interface {
+	VisitPutBaselineResponse(w http.ResponseWriter) error
+}
+
+type PutBaseline200JSONResponse EnginePage
+
+func (response PutBaseline200JSONResponse) VisitPutBaselineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutBaselinedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutBaselinedefaultApplicationProblemPlusJSONResponse) VisitPutBaselineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHealthRequestObject struct {
 }
 
@@ -2558,8 +2961,48 @@ func (response PutJobEntrydefaultApplicationProblemPlusJSONResponse) VisitPutJob
 	return err
 }
 
+type PlantFactsRequestObject struct {
+	Body *PlantFactsJSONRequestBody
+}
+
+type PlantFactsResponseObject interface {
+	VisitPlantFactsResponse(w http.ResponseWriter) error
+}
+
+type PlantFacts200JSONResponse PlantFactList
+
+func (response PlantFacts200JSONResponse) VisitPlantFactsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlantFactsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlantFactsdefaultApplicationProblemPlusJSONResponse) VisitPlantFactsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PlantHealthRequestObject struct {
-	Body *PlantHealthJSONRequestBody
+	Params PlantHealthParams
+	Body   *PlantHealthJSONRequestBody
 }
 
 type PlantHealthResponseObject interface {
@@ -2586,6 +3029,45 @@ type PlantHealthdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PlantHealthdefaultApplicationProblemPlusJSONResponse) VisitPlantHealthResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlantLimitsRequestObject struct {
+	Body *PlantLimitsJSONRequestBody
+}
+
+type PlantLimitsResponseObject interface {
+	VisitPlantLimitsResponse(w http.ResponseWriter) error
+}
+
+type PlantLimits200JSONResponse PlantLimits
+
+func (response PlantLimits200JSONResponse) VisitPlantLimitsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlantLimitsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlantLimitsdefaultApplicationProblemPlusJSONResponse) VisitPlantLimitsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2664,6 +3146,44 @@ type PlantTransientdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PlantTransientdefaultApplicationProblemPlusJSONResponse) VisitPlantTransientResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlantTypesRequestObject struct {
+}
+
+type PlantTypesResponseObject interface {
+	VisitPlantTypesResponse(w http.ResponseWriter) error
+}
+
+type PlantTypes200JSONResponse PlantTypes
+
+func (response PlantTypes200JSONResponse) VisitPlantTypesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlantTypesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlantTypesdefaultApplicationProblemPlusJSONResponse) VisitPlantTypesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2779,6 +3299,9 @@ type StrictServerInterface interface {
 	// PutEngine Add an engine or change it
 	// (PUT /engines/{engine_id})
 	PutEngine(ctx context.Context, request PutEngineRequestObject) (PutEngineResponseObject, error)
+	// PutBaseline Make rounds of a job, taken in health, the standard by which the engine is judged ever after
+	// (PUT /engines/{engine_id}/baseline)
+	PutBaseline(ctx context.Context, request PutBaselineRequestObject) (PutBaselineResponseObject, error)
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -2791,15 +3314,24 @@ type StrictServerInterface interface {
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx context.Context, request PutJobEntryRequestObject) (PutJobEntryResponseObject, error)
+	// PlantFacts The figures that the model takes for an engine, and where each comes from. Keeps nothing.
+	// (POST /plant/facts)
+	PlantFacts(ctx context.Context, request PlantFactsRequestObject) (PlantFactsResponseObject, error)
 	// PlantHealth What rounds of readings say of an engine's health. Keeps nothing.
 	// (POST /plant/health)
 	PlantHealth(ctx context.Context, request PlantHealthRequestObject) (PlantHealthResponseObject, error)
+	// PlantLimits What is left to an engine before her alarm, in health or with faults. Keeps nothing.
+	// (POST /plant/limits)
+	PlantLimits(ctx context.Context, request PlantLimitsRequestObject) (PlantLimitsResponseObject, error)
 	// PlantSteady What should be read at every station of an engine at rest, in health or with faults. Keeps nothing.
 	// (POST /plant/steady)
 	PlantSteady(ctx context.Context, request PlantSteadyRequestObject) (PlantSteadyResponseObject, error)
 	// PlantTransient How the temperatures go through phases of a run. Keeps nothing.
 	// (POST /plant/transient)
 	PlantTransient(ctx context.Context, request PlantTransientRequestObject) (PlantTransientResponseObject, error)
+	// PlantTypes The kinds of engine that the model knows the usual figures of
+	// (GET /plant/types)
+	PlantTypes(ctx context.Context, request PlantTypesRequestObject) (PlantTypesResponseObject, error)
 	// Undo Take back an entry of any log; an undo can itself be taken back. The entry stays on record as taken back.
 	// (PUT /undo/{entry_id})
 	Undo(ctx context.Context, request UndoRequestObject) (UndoResponseObject, error)
@@ -3107,6 +3639,54 @@ func (sh *strictHandler) PutEngine(ctx *echo.Context, engineId EngineID) error {
 	return nil
 }
 
+// PutBaseline operation middleware
+func (sh *strictHandler) PutBaseline(ctx *echo.Context, engineId EngineID) error {
+	var request PutBaselineRequestObject
+
+	request.EngineId = engineId
+
+	var body PutBaselineJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutBaseline(ctx.Request().Context(), request.(PutBaselineRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutBaseline")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutBaselineResponseObject); ok {
+		return validResponse.VisitPutBaselineResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetHealth operation middleware
 func (sh *strictHandler) GetHealth(ctx *echo.Context) error {
 	var request GetHealthRequestObject
@@ -3252,9 +3832,57 @@ func (sh *strictHandler) PutJobEntry(ctx *echo.Context, jobId JobID, entryId Ent
 	return nil
 }
 
+// PlantFacts operation middleware
+func (sh *strictHandler) PlantFacts(ctx *echo.Context) error {
+	var request PlantFactsRequestObject
+
+	var body PlantFactsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlantFacts(ctx.Request().Context(), request.(PlantFactsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlantFacts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PlantFactsResponseObject); ok {
+		return validResponse.VisitPlantFactsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PlantHealth operation middleware
-func (sh *strictHandler) PlantHealth(ctx *echo.Context) error {
+func (sh *strictHandler) PlantHealth(ctx *echo.Context, params PlantHealthParams) error {
 	var request PlantHealthRequestObject
+
+	request.Params = params
 
 	var body PlantHealthJSONRequestBody
 	var err error
@@ -3292,6 +3920,52 @@ func (sh *strictHandler) PlantHealth(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(PlantHealthResponseObject); ok {
 		return validResponse.VisitPlantHealthResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PlantLimits operation middleware
+func (sh *strictHandler) PlantLimits(ctx *echo.Context) error {
+	var request PlantLimitsRequestObject
+
+	var body PlantLimitsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlantLimits(ctx.Request().Context(), request.(PlantLimitsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlantLimits")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PlantLimitsResponseObject); ok {
+		return validResponse.VisitPlantLimitsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3390,6 +4064,29 @@ func (sh *strictHandler) PlantTransient(ctx *echo.Context) error {
 	return nil
 }
 
+// PlantTypes operation middleware
+func (sh *strictHandler) PlantTypes(ctx *echo.Context) error {
+	var request PlantTypesRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlantTypes(ctx.Request().Context(), request.(PlantTypesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlantTypes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PlantTypesResponseObject); ok {
+		return validResponse.VisitPlantTypesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // Undo operation middleware
 func (sh *strictHandler) Undo(ctx *echo.Context, entryId EntryID) error {
 	var request UndoRequestObject
@@ -3466,165 +4163,193 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"1H3rkhu30tiroJgvJanOeC+y5PjsViol63IsS7YUrRRX6qxDgzMgCXEGGAGY5bJU+xx5jeQVvrxYCt3A",
-	"XEgMB7PLlc/3R+KSM0Cj0Wj0vb9OUlmUUjBh9OTs66SkihbMMAV/PVd0bl6/sB+5mJxNSmqWk2QiaMEm",
-	"Z5PU/jrl2SSZKPal4oplkzOjKpZMdLpkBbXv/Zti88nZ5D8dN/Mc46/6+PWLyc1NMnkpFlyw3mkY/HyQ",
-	"eYza7JnGqM0BZvlFznrn+Cxnd57hxr6tSyk0gz16r+QsZ4X9mEphmDD2Iy3LnKfUcCmOS3zib5+1FPa3",
-	"uMn8uDBjxnSqeGmHm5xNfl9SQ9ZUk7WSYkGoyMjafmUkyeQRYMGNYid5lqZMI3EpWTJlOAKe0sqOB5+5",
-	"YQV8MJvSIkobxcVicpP4L6hSdGP/5lnwsZzOWB78peCiMjjjXKqCmsnZJJPVLGeTenRRFTOm7NOCsWwk",
-	"ROvlJvDcTXuT/zmBXUcgG5D8dEmDCxzuj3oWOfvMUmOneSb0mqkAGqWY5zzF49vdp1dcZFwsNCkV00wY",
-	"YuwuZZIIachCEiMXzCyZOpokzXr30cRzN1cIDamlyC8VEykLgUKr3GgEwCylZmQuK5GRmcUWWXOzJGbJ",
-	"CqAleGjNFAM4cylXLCNzqciGmTGgenBC0GZSsACUFqYEgKBiQ6RFDplb0EnOtMWjnNFZziyIgpwcnT49",
-	"aohoJmXOqLCjw9p2h79YyrUgsw2hRFeKwdJgMjl3Q/Ocmw05Ofr7UyIVKaRinQUP0qJg12aaLlm6CuzB",
-	"yyumNgR+RRwvqSZaFsws7SbkbA5HWDNjcpYQLuyWEKkypiyE9g9tFDVssYneht/YtXluZwxBC/idAn53",
-	"oX3fQoicw37gTsjKaJ45ArKARBxrWRmL7O7J3gf3O3whBLWqcpZNZRWAGVbqqJw6+pXzOVPMUdV6ubFf",
-	"RqPvg53rXRU8cJqFzvzHJSM5X7GcM23sXuroyeCMXrDwZJUuWZDJIFW5rUEqSblKK24S+KOQ2jQHZ86V",
-	"jl/+Bc4aAqgS7LrMKRcsi2V8Fpo58iFkPg/XS57bXRKMcPflGTzWweAjspZVnhHN8kwWRC/lesyp3LoJ",
-	"aky6HeweWs87HIfqrrN7YrZYbtK6CVoE36bX4LWiS64o4u3rhImqsEAKaipF7V1lKjWTrTebVT675oFb",
-	"vf8irgQ3wxelvyPh6SDA11z/BuJUA+71JJlsgkA+p4bmclGxXUhpLZdE0aITY0I3X0iQ2Xs34QvBsWre",
-	"HTdSH2ud04LnbqGRh7/g+eYVteQTHM+emxGjWQoNjeNOZvxI+EJorIWSVRk/0j/s46FxllwbqTbRA/2M",
-	"z782VjoO3cHbIuS+wd5aes9ZFhqppFzFj/SectVzT0znNDVS7TLKX6vc8NISipVJmHlgWSaXiqwZXywN",
-	"kSJlIHqxFpefsY0EMa3FziPuYG3ouGNygS+E1nTFlHYsaz878Q920NA6Hi2waiL3iG8oo0W3NdnVZzXx",
-	"nCQgzocYmD/9OwxptGpj2LUZqXrAK0GollQsAlxyzlkehmuuZBEGSw4DhcO6QeCVMFCWve3h3AG9tKi0",
-	"JVEiSybOiajy/MyKXFbEtYRqv7CSiNe8d6C/nVpq716uipFvoWlj6BygfcSeBnYH1v76RZD3yfW307+3",
-	"lS1FKCkVTQ3XLCNLanUvqwrKCoU13OdI9lKz3S2dy6JNW72moCvHsJLW6A80oYUUC1A/xylbqCiN3HLH",
-	"bkLEazVebmk3l2KhzxoGa+Vqz6bOCc1zYMnUqXIFzRh8Ka+YgpeQrFqqaQNOmwl3539dz2yR1ZnbLJlm",
-	"RIrW4A80sbqsk/TvIA53uJNHzhZXrnl1YzipWa47QkFTit+g1vFEiu/lNb/SLCQpmq71iBr2neEFCyF4",
-	"tgniIPWcbOeX2u4YYfwba82SlUllwaKkyHfu2ZtkspYq08M8HNfUzNLen5m9NKmZtNbXi/R3DZReoHfK",
-	"DxepFGleaX5l/9QrXpYsCwv6udSoCh5878btkFPX9BREJrh3WqO2jUS7IvWwrTFuZ2pBJgSMHyV+k7zV",
-	"bxe5QaBn4aXwInQL/CzXpKBiQ+B3oqhiisykWRLqxE+qnL2N0XRJaG61dVTIgaN7vj14HLZwRC0CJh6u",
-	"nnXXJsSdpc9YSivNwgYYlJNrA9Wu6ORNXju/tMyAkWc8yvzsLQYeanytO10QBYrOTWjxyiyD8MeeEuE0",
-	"+J0BhDThH+RaoPk7QtqF0f0riQPXjd27zOdUBfhH6jGwl4HCQ7VAFy+aoWgHMw9dlAhIM0XvOsDNBacz",
-	"y7glSpq/by1pTnPNkr4NLej1WyYW9o8fT3pZ5F6LL8VLZBzX9PQQM7InkX3P/g4srk02Qysz1N4t0/j7",
-	"Ymt/Wv5D4Kuwot5Nek9DytZfR2zJJJeLeKOFXLy1UtdYmsVZQkh5QZ1Us5dodyRm0fJfOOMzzgXuyZxq",
-	"Q6wocU6cJk9geeBPIJ/lDO8WumKCWEWUoCS77V+TORVmmoKCPEjOL5x/iemU5tGPs3wm19M5Nyb6FV6U",
-	"LM+ZGveWZjSV6Wq6lmoV+dJNcLs2GC1gDFN2L/7XP0+++/sfX5/cfIcfHjcf/i10A76Q1SzgQHlGFKMZ",
-	"B3XM6vJ0Y1V5SnTOy8Q5Bxn5UjFtX7CKCtWr3T1zg7RuCy4MW+CFqbxzbvcnTSPuUuUM9H4SfC1E1C9r",
-	"9X6LpFBrGmlh8NEWUfw08+dp//bah7xJYTPGjjCvUN3f+7x95hAygaKGZdPVOlIiwsdVWUQ+b5ZMFdJq",
-	"nNM06pWQyNEKhnHSh0Oqw1VrFW0It2ZPatrwW9hPV2F5ZYxJyY71Wc4CUvlvbM20Gemt+0XOoiSZWmWH",
-	"ufsXeCtBJlo+aR3CXYsRl0IHHeBrarbiJXYNXvT6Nf74wxNQid1fp9/2TI+Tv+6XA4yR7vYf9oJe86Iq",
-	"JmdPT05OALv45+l4PlAP9WN3qO9PTkJMYqx4GMNXahBOOxA8ORliOdvC5qG5T/+hPJzgOp5H3Y0LfQsR",
-	"1zO1fkG3bcxvGbxUJYQTJowEI1cyoSLs0wa++IajEOMHcA6qjtPKG+hqY6kP3/G6cDLRlaUCL9KkaESz",
-	"K5QlEz2mtpdXPPNGkRHi+ksO4VQUTNmWrZIvR+SdlcTBo0akyDfIcEsU7qwEyJsYDq4JczOfESoIncHX",
-	"LngDpXgrIUIcUyVWQq7F0aXYEQ57PBhfAregPbA5OCcwIGQpZUbU8cPTv6lHCVGtUBH8xV4cTcyJdCCG",
-	"rVPN2W+d/JMevykbjta0k6YsJJyEyLDt7t8nn+7attyPhBLB1l7b0oYqo0GJSm57b4Y9TbHX0R4v6RYb",
-	"7i7pk65oDjuH/sEoixsd63aFV0Zx23ptrTNeH8+MK/tY6HC+8qbFLTfuIZ2Go32AEFMQioe0+recW1Vc",
-	"+5DEK0a4SciJPT+nR+S5LAopnJswZZFbpFjBsrA1v98D9oaVhmBIGER/zjEklWvv+rqFt8tyWMXiQx4q",
-	"xd72xB2OjzMOO9FwM7wF2GHKwRmmRBcWGCCq8R6MsQbuPs/GkOX6FWd59lIpGQiZpnku16wnqsHHO2xF",
-	"o1Kz9LwMHkkIBQ3BB4b88/EfR8Cpgwb/Bb9iIkyOMSYHHy2BwyT1AvpND6/4wtFddx3vBPPLKCgXRDFt",
-	"EXpGKLmiecUwFJsbTSphj6FUBLxFuzYW5nEbcRxHBwUmE4Am1gUS5xVDKMLYEt5etKVO5nJMON5bLlY9",
-	"EYKa3X2Y0Xw3Z3QVilKmIgUy0IxxsSDc4LYL6TxXwIpnjCpgfTw2wstONw2zqWSiZaXSQTnmAp+CKKKS",
-	"p31hEpTYd3PKUS6kesWyc8KK0mwgNgLkD3vb6qNBw303PgpmraF1KGwtrd7MxBNHkKCcclz7sznTMH7J",
-	"jJJ58ObG+MRAAFYgYvLQYTr7UFIDEFroz4zm6DnaTu5pxd0GhEj/8wNNXIheb7hKFV5xdAigGyNpxQI2",
-	"0PWvqeGgPXxvl7FqQ0VGVUYydsXh6o08OEuYMdbj27O3oPCEMm9yzTCYyFmsNckZiln2DrOKHtxlkNIV",
-	"zmfp5zCg8oTjG2oOvmPiBzXJSOKWDbcMJXrJ58ZeqW9u487vkCxOnbi9avDr4fXICu5+K7r37iGahQ+w",
-	"HRHIWwflqnHRU+25QitDZWJ7Nz59ev0CY8hmqH6nOWfCgBqnC5rnJGfGOE665fCh383/+Pojunrg85OI",
-	"z6c9LqHXQhtVFS6BsdZ5pDA0NSigzinw5AWtFvb/WZWuWFgN8lagXcZUB9jvun/SOoZol5rxt1H2v/qK",
-	"2pOg4jNm6tuszh1yZoRxykaTKxtp9fUCfIhFV5ZvUE1w6XhKfeqMtqLCwRX628S49QeMgAVr1I65V3ri",
-	"wCLFTDiT7aTlBpD2DG36aIWeNyF0dXi5I8vQkf5FzuK8JLuXFTrNLfYye9TBH35EQG3SlhWsuMjIQxSi",
-	"gCAVm1eaZY/OLoUTCc7QlJcdefd68wUAf4b/JcRFCCbErS5xzyVOuXCxuGfu/wQupaNL4e2VZ03iIUB8",
-	"5t/TVXFm//EDXQqFSVwKMzndY4jBM5f9lZBAWFz9rDd9nkFeWMiA2ISf3yE8Zk9A6CEDCBtn1I+7B3Ll",
-	"bMj7rfDe2LwvlvtX/MEKEUbKVTvA2muUQ1bQJ09OBgyhdl/CmLhlnGsdCbDXsppTYT7Ak94Ym41KYcHc",
-	"nq5XcDcq3BnmB8dzz92g6X7QnFQ8s6rRjgMrEEiD8h/BxxIvDFhJNrVSemqVnXP7VEE3aKZbU25cZjYl",
-	"ORer7hbvY7Q1K42I4dpir0C0cNJ6GGKPh8pJA5Guo9vk4UHweEj7r8WKvUPgU94rHO1MyzhdCKn5cAIj",
-	"FhC4hf9tdNLeG5CuQ+kmtbo4eOScZnmL/Lze2Q/i/0OJIx4Xv0kTHMVys2kgB3VQjAKuFT8/sK4+0rwl",
-	"3xmRw1cVb1hpht2o9twlu97UYAZeLRm1cbjj3dQTB2uNMqSA9pHpYSEXhipzb5EnI4X0cYEct4hTuAMz",
-	"3o5DaJYWwuwbb6G4v/SagB7T1LvAfKDMCSN3zPOYK1lMFUulClX6YGDJKHOKhtbZJiFWrxMZ8bOQNVgy",
-	"OylVOBwxLM+tLHVGlnLtLDfww0rItQ7CHu/UPvWaZUJOnIM6ITNm1oyJM2dYreBexwN3a2PMlyAN1PnO",
-	"d7Wt9FtCgtMyKoIW/njEgekIfP/2wyNwAPmABAg/0PGW8tpstjcZxlWhUF3jndXFnEyNeTFcOEvarbfK",
-	"W8V6toyLVY/zr8fDqlyg/eETWOqx+wsl+Zt7T9rwDshDUrGmVyyLF297uVQdQh5KhYXLj0jl+MGZK6oF",
-	"DMJA5R54Pb4EEqZ091WZ+FfPdZuDAX5MpQgw2N/067lbpk/h8Gp/BusWKv4JWbHSJKQSmQzy2pE5mP+R",
-	"tdYD6qmBVH1L2hbXRFcFoXoVvtpuIdHYrRsOlUUats+GaoF9hICyGU1XWLErp4YppJiwkyTSPNgSmRpV",
-	"1qVhOlhCXO1XecWib68Yw44d0Nt1crmYyiyUPv9WLoj9hTx0JYEeYSU0rOHm67ZBWg0G3snKnJFSam74",
-	"FSOKQvQclA7Duke3uaMcnvCK96D2IWk4MDLkL2j5XAI33WDxlLq01AMN6IoUA/rv0FGXYl3WpO9K9PWS",
-	"tnLgCi78n6dt387l5UXoVDW13Hqu1mmvfXCnMgfIl0qbc3JiBWG4aDk6IyNx13+HuWR/yNhKY2NIFpSL",
-	"6YwHK5xdW8IFMzkOxKUgdOarVHijsmLpStqFuWixbhW2OnkJ4H4AfhSFxdGsuM/Fog4likTAuGtIMapl",
-	"XwjSFduzd/XyNb1yeXa0rVX52grtKivx5YD2FMLgGv2SgE+u2+F3cYUJmnIS24Ujpi03S5da2pSwjZoa",
-	"i8Ez5vxQf3H5gchbaGQJgHci37ye9yS7cwa5+OAkxihud6I1EYwvljNL6RBFyepqIrvxZP2FhvgowbEn",
-	"dK7H2POuZE31uxHWnlzSgEj5M7NKviUgjbwBXspzpkhaqSv2QJ+T0zqa1H4Tqy+WARnq2UxeMXKSYKTs",
-	"qcUtpHbEHkCac8HNZrqYrhYD+SlPHg8FqTMamTyXTHRJUxaKxX7pgsnt7+e1OJGQ06fkTVPdRjM64Ev6",
-	"se1J+u77wWwaTIXBJQSJxBUD3TndwzyzEobnneppS6rJjDHRKmybQFWLRafC6oMm8QEC6ZPwtRLNbMfK",
-	"7TtBVLVt1S86hCmoQXenMiGNsHUo04Ev9DEoJb1fbjRPaV6H0I/gBzykYG5VRfVBZ03xXUpKNydh87mT",
-	"jnfvZ0s+Ll66O8NJAk5q5ADodF1LpV0UiTY8z0kqK2HFD42XKIB0a0NRDUoQfzw1wZC5GR3jsHDD/ERF",
-	"UAWdURWqXtUytuZcsPiqt/V0weKJOS+4GQ37W/tWeLgxBRvq0cJ+qIKq1ejBfqUqGFtsuMnDcTTXg47F",
-	"aw4Zp5u4B7foCidOXA1Xj6LEEU29A365jgD20B8QTkBDUVLrGAi9m8bXN7xTfLuSOYvcmQ/20bp84tjj",
-	"6YMAYcLEL3eowGKL+ANFfrQJG676lxsftd8Dvo/chMn3QIwn7AC7vC2gf4s9jtw6OoCBkI07k33xfKXk",
-	"9h6AuvoFo7pSLBsd7Tuemq87DCqmGsMWY9rcbYD9uPZMB9C2B9nANUfUur6OhHVzl7OyXfV6B+oPbru8",
-	"KWwpsWo4KERgubdX+lJW8MWaKuHyjyFkupMO1iwNLMtNZZMRMtK/QsWFuc94HTSe16Ww77c0wr9quYMR",
-	"tQtO28M9PhlO4YuqTLAvOba1QWNLRmFOOYT/Y1uJxvueSgl2OFffmhtNSrlmCkx3DpxzdMpxXaunJJUF",
-	"075+lCYW2F3rBu2U2d97OTVP3rgco+nq83TVY21IaUlT1yMDHkZosWjVUMzlyckwWfn6V/m04AFr3XP8",
-	"mcxzuSbUoAWC6JL12SE6JN0J+TwKTb/IN6nMpyVTKRNmeiXzqmADFPnDUCRpbZaZsmvEfyDjE7Z+IRno",
-	"TrAgLIzL9Rn5nmRcg8JRQPzE46OnVv8QlnyWVZ7rgbU/GTzL6z6Ef6Dr74An3gLlj6NQXtHpOkRvz6XI",
-	"qtT45EHMFWH2BF2ja1o10FjYdNIYbXzTFjnHQ1LNmI6izv3kedPHHPry0uw0I/Q5LFO2tx9CsM8RRs9y",
-	"5dR6Z7vR7SiOHBX3jkVnXL0lH9NyAN95J+VtoG3DNlF0w4X0va3J+af0Hmdyk+Am5QpgIGBlWS9l7nLg",
-	"XAOYNTdLLsAknVIhJDimjMwzQkuqjNvA4oh8vJ/FrIOZue/dEut+NW2KcXB+rrLFyK5QtU/g1jZ0pKbW",
-	"HnTiMevklTUmy7pD5ifuvcF/lT7bK5B1HW1OxtqJabSfr1qw6KdlyXzYWFRUV4trx1hlWSqdZSxGr5HT",
-	"MUvdNuC6uZIauw0uOmM3CG0vqEHFwG4GyskUzQ9xlqoWbQyRph+7F6r3S6rHKiojm9107cZDSTey7XHa",
-	"24KsfhCiVAzPp3pIFH/yZPjCbKPPD9sGqxeV/92V3RyJzbhsg7ZaOb7f0P1vQV8Nwwi8fWiqkXYxsypp",
-	"wGswN97RhWpxQig4+iCliivnGNKVYufQsWFNTqAGArmiaVUVsR4hng0XUbZi5gXH1AFd2psoJBeGU9+t",
-	"qOfyrp2KpV3QhNWiwE08LnC1EzIQ6IVTlLfkjE3TCbvUeqj+/fQBeCMOwe1Ovb/7xyV7eHobYxnZwkkD",
-	"bguI/QjR34Qt1LWOQ0X3U2/fxMe8ukbA++oqlUEsn6dLtVWhv2UEHZll0423bNB++ngM2muu4mbvx3j1",
-	"Tbgw+K0Hb50fBm0Ipb2ERyITL+4xyAQGoYJV3t6hujrDJMYmssDqq1aud4ZH7HgD0A4pp6dP2zEGjyMq",
-	"drqtdbjo3dq6NGSvTLwVockwLKteXyQzdZaldY9diQvXBWivKWl3VMnzcHOhTDIIEQN7mT2agHi8wOxb",
-	"LnIsUHlh2wAVAUamNmEmwa6XtNJgwMv6AnlbUvZ2VAe+DJ1cwQRD68saXopEUm0via9p3bwyYIczSyWr",
-	"BUbl1i+NhktWwWPkJ8lbNDd2knnF8mk+Xd63vhZkAI1Zu64wGAc1GILjt8tLaNOwiOeCw6qifKAtI8pZ",
-	"fOLQespFaG8+0LUjyhmbS59ZVlvmpBrFHcaqsm1JZScyY8enEyqkOHy7NmLNDt9f1j6UACsD03zNHn13",
-	"M9YKNotEykgNPJmgRB5DBFzE0sB27FpLRe9yyl2m0QFoi0ibsxO2EGzzhhYp9poPMkjcxSuhdYRaPKB1",
-	"DW2xxWZThyRQX/m25eh0kXOTZIIJjmFHppKzPFTkKWOG8jwUzwU+U2JHxCrE3he0VlIsXINvCpV/e1KH",
-	"oCDVmJSmuohlTyvBqqeUUX84D34xFDTno3Lq4mkOKaEduKVdIJx241qoW0HBSGyejhG1sS7g08c/9rRD",
-	"HufDHVvzoK6K3YHm8dMf4hoODzi1b109YKjuSF8x3I/tvGRf87nXP3/eSv7BYFc3cl0zFVB7MDf+neNZ",
-	"HUGEyPkDv6L5mHxXI3NfM2pv+jmmdYMYspboZxjOZfA5Pn6SIMR1iYe/Pv/gNtmJGIESduvQLSMS+EM0",
-	"AfcIJgyputLiQWSJyAQKXzJ/ZCJFx0AzUoMfU3iyfSBPyRsy2xBXSS8hj/FvSlxFPScVF8ygnOgCzeHu",
-	"T8hT8p8x5Wee9yk4HZdtx718ErIG8E6hv70k1Tx5K5NlX4rRs232hLQFScDgVX/49rjg4hF8AXgI3uY9",
-	"FS7//f88hxdhDCiP1I+6WNMkThWkqCpn2bvK9JQ6DMfx9SWD9SRS7Ul7uljKtXjWc4FUAi+N9ZKnS+zf",
-	"qTfasILopVzruug0JAFzl+YlRSB+hhclU5z2FNlkRmGt4N1M4Iij7F6Hh5NmpuBqHQnWbTvoupG7Jx3S",
-	"TjBHKCR5XtSlkJsql00pwBbSs67DrTVCndA9OkchptRFO5reeyJY4rtORxUIOWx7C1yva4EeTEyAn4Jb",
-	"1np1n4qQTFzPkF6EB5v2N8W9dskf1XG4+1UFXn3IbHTpX/CiE4zOIY/jjHDMCxGS6MoeFjPubvOMb/tO",
-	"c/0iovP/e4YZXf329p0y+ltdtHe2EQL9tn6peLpiGvY1l2LxnVkyDJeCVAIXxxHe4gpG3s4fDzX46Xl/",
-	"sWgUodhI4QNFzAfxUwWUW3DBhWug6JXuFcJKprQUZE2Fgf7w9qQE78S6/fquZud+cSVu8zXdaJRcyIxB",
-	"cNjY1hrsmhblcET6RVX8Axon+PYOo8qXgQ4emn3h67Xv9jDe19x4X/ySC7QhBUbV0dQM6Uw7xeGwn8OY",
-	"BX6AV4IGBrin7hI55JqRAWkljvY85urNaKBuFW5zU3f6+fv97iF2V+AwUPqxIcm4wjn4QjAIrclxi0iC",
-	"aHak/6o2qtoJU/4Ji29a7EGJaIefcyKqPHeFw3jLpULLMm87Mxq0VCJlyljJYk+N4DiXSqTPnzpoEw+n",
-	"KCujSUoLVy/EkrZVZXrgzZjSRspsH7j7UP+pGWEH6p/lGi10UOl0U7IMPllJCyqeAkEG4VpTJcZ3YVhL",
-	"tXKKXhTh/Y7PXxhWDh4tR1fdLW6mbIHcOUMtBPcdI72KEC13FKqqqMV4qCWd4G7X6IbeNfbqCDVZrvvj",
-	"xPJxsVvRpGXf6vaXiSAZbi5AL+ljYAhfD8Je+coF2+qX5OmYri++Ml5IgGO1+SlUpQjqLbjyG4Q7XB+R",
-	"37lZygpb5JmmUoMrwwIPJaQSUNDH11/BDT/q3pU7vrS6Zx+YAe34CuWBO9+qS5aXt65p5Aeu6xr192Wg",
-	"sSlaBb2eKrnusbPHe8gKLvaNI0Pdmi5YnsmCGFmly75svV5hQ4p8M+XzwYAjLO0BNmXc/HDSp0bxdoRk",
-	"UYvDgW32fZ8ClIUoc/xi3ZDwub05eGYJDk71sO3UHV4vKbsyUvUyHdb3neptZcBtZ1JvXTIx7Bq1dnva",
-	"J8lkw/R3QrakHNj0xL2qe1QHx9kGpIQQnFBed1fM16t9lQ6/oUG4lYqwdWeAQrzBiK11q9iivUaieUl/",
-	"zsKt75S7XyLRVuSufOzbu+F8SSvufqSV+aIq3nIdIIuxtZv7jm78IBYtg7KMK9OMI/cs6EMtR9/fNTte",
-	"O+xXng59X3HRozjaIwMN0Mi8I1TH3BE97fei+CiAFN4s18RyhEV63nTg27VW8yuaj4iBBf/dYMFxZ2Vt",
-	"ygO6acIrgtqFY5yChbxiYa/ghVFSLOpsonNiH9UEBHNycnRyWrtuopkgFIcMNtsM9l39CQOEqNh4G27S",
-	"lHJ0zunYuKgDtPPc6ubZdCitcRjak49MBcxbelPM5P5WkztVYFsyhRUPXMdLp74KOZPZhqRLKTXThMJz",
-	"R5Mzq4knBzTnOcCbChgAbmjhnzoq8u2bch6g9ebWGmJAl/dWVv9e68Tu5M3Ai71tSD7VRWW37194JFp4",
-	"8s/HXSaN/Xr3gm2Nk7TBCEMfOik/Uc2cv+6/kof44W/Yte8R+X//m2B9rXOMtLPPct0KqgZXoMv+zXjB",
-	"hO/5uB17lfKChkKIf5fKLMFv2I0UbilR9bh3ryzW4+qA1cZm9y3lWkzpsBThPKj2lT7uFfKYNKtNGu5R",
-	"FzlDSJMGoS2A+vbcia8tfWfQNdqgpvG89/pHg695QbllyXly0qpJ0Xm0to7t3sRSFVUerjRn5erBbYD7",
-	"xGrB82hJw7+yYzenm54cpeuepvrasBKacQpWhxcO67dO9bTTAdyhff2f4S6IvsVQnD3cPu07I+2XqmDc",
-	"XThuIOxjLkMi7IZQUlDFRR2TC87SpcT206nMM0zDhmRtKYyiqfEdK3yVzYWiRR2Aya6YIrpkdKWdwfFS",
-	"XIqXEJfGM+d/cn0uSYGdG+zV/unT6xcJ0dI/oekVI4qVDEoaYKw/JbnUBtpdNfZ3ZAKYYK5pwewsVqC6",
-	"FPU3IEVQ8FBAQQkM0j7feYVQAT338AWufds98vDJyd8fHV2Kj9AagipGPn18fkQgOlS7jpEQ0EowVFOT",
-	"hx9ePSd/f/L0vzxqpDvUcHCBmQTg54CfSR0zOvmZXSmMFvYtdienPuaQlnxyNvn+6OToe0wHXwL1HKc0",
-	"hwCMBfaJr8OyXmeTs4nVRS9cJx6mSylcMtDjkxMgRmkJHl0kZZnzFN48/uxCVJAKI1QpUHmB1AIHrCr0",
-	"0ZYlNTRcDd+xDw++wRL2BVWbydkEiUhXRdMoHVGauIIPIEYCJSpqpfykLvyMv2DJZCqg3sCmZHhXA/6O",
-	"v1pF6wZOK1UU4rH05OyfXydW9wNkT7wu53Wy5vChhahB1n7L+E2yexClZmRB81wKQgWphJ0ig1PHtW93",
-	"f/qYLMrinFS4Rrwf0F9p1/jpwo0Aqosd9kvFIArcge2l7LhN7Rjm/0gmpdQ9DBROy5LqHSL/8x8vPxJA",
-	"758k59rul+sPrqviiDzz5saCbgjNtbT7QgmiyR1IlF0eXk5Ofzh5dTlJLsXlBPFwOUnI5eT74x8JF/j5",
-	"hxPy7/+XnF5OHlne9edXEJMSdHjd/Im1MeAPMoPW6zLcNpp8kGsNMAE4FnAi55cC+SkQFcHPVqZiXyqa",
-	"5xsCRWRTmVeF0MA7n1/8D2IvCb+QJYYU1W0+t9gAcBHkUcxxoyePHyNz6J5oexU76mPa/CSzzSEPsrPI",
-	"dS8XS98398tAfIe8MAtBxByCiVjsQfhlAVo+ecNY2Sqf7hhCq4F6kKv+g5nn9UP3iJhmkh7E1KAejMGi",
-	"I8sXQSFG0Yxh86uEMIH5bRKaYkEomgs5bxkR7Kk4dm3emEOoFU2Ov8J/U57d7MWri/m5P5zaCaBRZR9O",
-	"7QOHwOcz11aovq5yucBqOp0bJjR08wjCa1VSy4SrANLeVy2kHZ4pwNjY6fgbs4W9O/UGPBUH2KQsa/d/",
-	"wjQowg1Sbk3HVjBwN2AX+y/8E/eD/TrB5xvj/pvxY5fGxQ2WetpY7jJjSSejC0pKUUMEu+5h2a7KxfHX",
-	"ugviXibzsk72vy/84Qz72AxCehAS9oUUG07zWc5QSrw128EFDPCdFh4PT/o4+F/Cefbv3kFZT713u8yn",
-	"6djbR8eu1N49YsK3At7Fwmt7bg+Bhte6Y0lYszz/b4gAS8XHXz/L2dB5/kXO7hMJvrN1z0n+LGeHERc+",
-	"yxnoegb1Ep00B7rpmzv6JP8iZ/uO8buSCY+/wx/iuqPvNz7Be7YM4GHZIbYMhsKYuwDFHjNhFMdbCSMG",
-	"QgaGuN1LIhi2UZsBfv2LnCE/vbfN/kvY9Z7NPhSv/k0aRrQsmAv0E+1dL3MqTItdhyXFdnHU+8F/uyLU",
-	"N96CTt/40GWh63pjBxIasU4Thmi7Mp2abrYLS7tJg0Ijbps2jOIe7Nm2C3zoHrftrxL0W4WP9gqqvl7T",
-	"wfYPU4/JDNOK7fA72euNcOQmT5q6dVZegtsRyxXu22GjqNDclzvt3+SP9XP3eTyrv2aLfYnQnk1WlTjE",
-	"zv7smqYbVgB+IaVmIevSSFiBy+UqVCK8a5XI5J3uzMGrEIIh7meTYehvvMEu5CG0tXUn3UPsrh0N2/JS",
-	"38AZTunGqpjn6LnIJLhYuNEsn4OnpQGBfKwbamtDN5pI4dvrU91+EOlg4/ynfVI/+FfvEa0wfs95sbAd",
-	"ROjP87aV0FUu9zU7RQZtWUGdR0g0U1f+FFQqn5xNjmnJj69OJzd/3Pz/AAAA//8=",
+	"5H2Njhu31tirEOpXOMGd7I/jpLlaFIXjODeOndj12g2K61SXmqEkWhxSITmrFYx9jr5G+wpfX6zg4c9w",
+	"JI7E0Wqde1sgiLXSDH/OOTw8/+fTqBT1SnDCtRqNP41WWOKaaCLhr2cSz/SLH8xHykfj0QrrxagYcVyT",
+	"0XhUml8ntBoVI0n+aKgk1WisZUOKkSoXpMbmvX+TZDYaj/7DeTvPuf1Vnb/4YXR3V4ye8znlpHcaAj+f",
+	"ZB4tN3um0XJzgll+FtPeOT6K6b1nuDNvq5XgigCO3kgxZaQ2H0vBNeHafMSrFaMl1lTw85V94i8fleDm",
+	"t7zJ/LgwY0VUKenKDDcaj35bYI3WWKG1FHyOMK/Q2nylBarEGUDBjWImeVqWRFnikmJFpKZ24SVuzHjw",
+	"mWpSwwe9WRlAKS0pn4/uCv8FlhJvzN+0Sj7G8JSw5C815Y22M86ErLEejUeVaKaMjMLovKmnRJqnOSHV",
+	"wBWtF5vEc3cxkv8+AqzbRbZL8tMVLSzscL+HWcT0Iym1meYpV2siE2AUfMZoaY9vF08/Ul5RPldoJYki",
+	"XCNtsFQJxIVGc4G0mBO9IPJsVLT73UcTz9xcKTCUhiL/aAgvSWopuGFa2QXohVAEzUTDKzQ10EJrqhdI",
+	"L0gNtAQPrYkksE4mxJJUaCYk2hA9ZKl+OanVVoKTxCrNmgpYBOYbJAxw0MwsHTGiDBzFFE8ZMUvk6OLs",
+	"8puzloimQjCCuRkd9rY7/PVCrDmabhBGqpEEtgaTiZkbmjKqN+ji7K/fICFRLSTpbPggLXJyqyflgpTL",
+	"BA6e3xC5QfCrhfECK6RETfTCIIGRGRxhRbRmpECUG5QgISsizQrNH0pLrMl8k42GX8mtfmZmTK0W4DsB",
+	"+O6u9k0EEDEDfFhMiEYrWjkCMgvJONai0QbY3ZO9b92v7QupVcuGkWoimsSaYaeOyrGjXzGbEUkcVa0X",
+	"G/NlNvjemrleN8kDp0jqzL9bEMTokjBKlDa4VNmTwRm9JunJGrUiSSZjqcqhxlJJSWXZUF3AH7VQuj04",
+	"MypV/vav7aypBTWc3K4YppxUuYzPrGZm+ZBlPl+sF5QZLHGCqPtyDI91IPglWouGVUgRVokaqYVYDzmV",
+	"WzdBgKTDYPfQet7hOFR3n90Ts8Vyi+gmiAg+ptfktaJWVGILt08jwpvaLJJj3Uhs7irdyKmI3mx3+fSW",
+	"Jm71/ou44VQfvij9HQlPJxd8S9WvIE61y70dFaNNcpHfY0UY5QRkPxCMqoqa3WL2Jlr3DDNFiq2tTDcH",
+	"uZtZx13Ryo4ZAlzhpcCsZ6WhhtSp41pSovyJ+yimLdex72QfMjtRjW9f2KcvH4OE4v/aPXoar1akmmDd",
+	"lamwJl9pWkf8t0XDWsjULn4lpCKGK5rL3uzDLt1ejOYMImxP7Bg4p1rAOV0TxhBmzN5IuIY7ssa3rwif",
+	"68Vo/OTi4qI4QGaRtD/djIpIMrcAT1HeM6wxE/OG7FI9DjJuFsidSJySolJC8V45x76QHCvIAXkj9V3T",
+	"M1xT5jaaeZHUlG1+xIYVJcczPHjAaIbbpcZxXD5/JPtCaqy5FM0qf6S/mcdT4yyo0sJymqyBfrLPm8OW",
+	"lue21ZF9g70yvJORKjXSClOZP9IbTGWPzDGZ4VILuXuYf2mYpitDKEa+JfqRuX6pkGhN6HyhkeAlATGe",
+	"RBLDlGwEiPyRaJAhzymNhx2Ta/tCak83RCp3/e3nGf7BDhii4xEtKxC5B3xLGRHdBrILZ7XwnCShGqZZ",
+	"UuOv7i5DGqwma3KrB6qx8EpyVQvM5wkuOaOEpdc1k6JOL0scXpQd1g0Cr6QXZdjbHs6dsHHUjTIkisSK",
+	"8CvEG8bGRnw36pIhVPOFkWq9FWdn9ceZOIwcR2U98C1rJjt0DqytzZwGcg/WbkWGHd4n1p/PlrOtuEuE",
+	"0UriUlNFKrTARo9fU70QjRX8LZ4z2Utgu1v6uwGbMjpyjZeOYRXR6I8UwrXgczBlDFPcrdI9EOWO3aSI",
+	"1whU1NAuE3yuxi2DNRKjZ1NXIEXNAHbWLFDjisCX4oZIeMmS1VlKqIuZcHf+F2FmA6zO3HpBFEGCR4M/",
+	"Ukisudca76FadbiTB84WVw68ujXCBZbrjlDSLOcRFB1PS/G9vOYXXKUkxQFS83SThEHpOdnOL8P0kGGW",
+	"UdHoUtQkS4p87Z6NJf/9PNzuqZ0lxg8I6FiPov31Av11u0qvHDpFmvJS8JI1it6YP9WSGi0mqTQ+Y0JZ",
+	"s8LJcTcMQ071VxMQmeDeiUaNDY67IvVhu3UeZoIgk1qMHyUfSd6CvAvc5KKn6a3QOnUL/CTWqMZ8g+B3",
+	"JLEkEk2FXiDsxE8sne2W4HKBMBOcOOMOcHTPtw8ehy0YYQOAkV9Xz76DOXpn61NS4kaRtDHPysnB2Lkr",
+	"Onnz6c4vkUk584xnuTK89cmv2r7WnS4NAsEcAe81wiTkMKrQkps7AgzB7bVR2iGvrPuJKmvDNlc+VUjj",
+	"JeHICIWIaoXMes7Qj0ysFZAB1khiTSqkVoRUZ8jAmtyWILrKdkbKERAJ3iCsP/BaKD1GDZ6sJ8uifX4i",
+	"saZ8jox2E77TzZSoK/T+qRktXKjefO0sN/BQYW2QUybKJZiKnbESFitmnYV+4KNtQxXu2PD2Gh7aJ83h",
+	"MvNNlh8ny8RZIjgym8KTaCFYpa7QN+ZSv7y4KC4uLvLkKYMnzPWETWqaEFcuzYBPBoy3DfdD2/4FL4lU",
+	"b+2znfcB/IdefwcP3RWjOduUgk1WRJaE68mNYE1NevbzbeZeAJWMETkht3bihC9ErIlEc0GUdZUBJVjR",
+	"iqox+hpVVK0YLklNuC7Q47Nv0IphDkfDAjdT8JV4vRdJjwcgyR6SxEAXQD9moNzB7lLsROKZTvFSqRdJ",
+	"dph76XJnXN4ZgAud/kGsufXMZijPMLp/pXDLdWP/3rfNZ1gmxJHSQ2CvPAYPBf0wX9OzmiLMfEjutgtp",
+	"p+jdx1FWeI/QyML73UWvxHV6c72nh5yRPYnse/Y3kJhisjm0s8EG9wPGbthRL5Le4JTt5s8jtmLExDzf",
+	"Birmr4wSN5Rm7SwpoPyAnZI0SGohPHKtu7vezgWRMwwrjYxmcoWcYRDB9kDCAXcOiKqxCHO2c+/7a9Ve",
+	"ZgfJ+QcX+kBUiVn244RNxXoyo1pnv0Jrd6MNeksRXBp5ZC3kMvOluyS6NjaQTWsiDS7+x98vvvrr75+e",
+	"3H1lPzxuP/xbSqD+QTTTxB38FEmCKwrWHaxRjTdoShBGitFV4eJWCPqjIcq8YK44rJa7OHODRLcF5ZrM",
+	"3fXr40Z2f1I4QzSXznfsJ7GvpYj6ebAWbnFb5y/NO7DeuwoynjXfDDV1Bp1gfzCPfcy84YMOs3h35c/u",
+	"flLSVrwD69BmiAl01lhL5d7nzTOnkD9AC5gs15nKnH1crurM5/WCSKPeYD0ps15JiTdRTKiTdBxQHayi",
+	"XcQr3Jq9pSaPwpZU+qn5+4h2/2TDzXEu/jzXnGH5b+GgH2/U2XZ3D7bjRBf2DrSHeCIcsJKxAWui9MCA",
+	"oZ/FNEtiDZZemLt/gw8bNhKxzF1HAxVcJWPw1lhvhWzu+klCMMe3Tw4Ec/xzceBhp+xh+fUQuX8/a67x",
+	"La2bejT+BiJTasrtn5fDuXYY6rvuUF9HIS8RSx8eqXP4FghLuOys4MnFoQtiWw059V3Rf4xPp9Lkc7UZ",
+	"ToZL/uZNarWoCAMJX4ELbkGkt2f6WFHnxCtFbZ6Ros7mg3BJ/IjToZOe396Po34OtcwzaDuXh2k/nq1f",
+	"O/L9yIZzJwhrAf6eYoR5OlQQeP1LagVwP4CL1ejEb3hfVfAb+qhob8cpRqqp/eVqXrD+JLNTsSK8x+v0",
+	"/IZW3j8wQNV8TiFKHYNX11wV6I8z9NpokRBcggRnG3uJrKxi4kzlPjSWKkTczGOEOcJT+NrFxFoN1JAj",
+	"mNYbDlbxlBG6x5n/R+JmNyyFgZ/extkuhKiQPP/i8i/yywLJKALX/mIuwzaUV7glpk2aLXeKeNNFTwgR",
+	"OZwEYyYtSUrYTZGhOXLXopFlhwrn9IYYgDWqgZhaScqlsAG9Qd9KUUQcR7fLvfqEh3dtBDbCiJO1tzso",
+	"jaW2jKQ4VrJIh3DkXr97wo+2rp3ult4bwCFr68+0ZK8XeGg8E7wy6HYJe4uQHQ57RaV5LI1Y57Pbio86",
+	"ZTTO4OAaCNZLJa1gCd4qw4l93siNuZgKZC35Z+iZqGvBXfxNSXKdDaQmVVrb6g8teUlWGtm4fUjRmdm8",
+	"Iap8TMkRYSSGX0uSH0vYSPKqJzlkeDJYOjrFIsO7Vh2k3DrTlOhyNxJENTw0YKjnuC9k4JBL+EdKWPVc",
+	"SpHIa8OMiTXpCRf0gYRbbjKsF56XwSMFwqBD+YjLvz/+/Qz4ftKTbtl0khxzjG8+DNFze7+BfiPcj3Tu",
+	"6K67j9c8uIdrTDmSRBmAjhFGN5g1xDoBqVao4eYYColAfd+1NhIP24zjODhzoxjBanJjC/IsE3YVaWhx",
+	"bzndUriZGBLn/oryZU/ovSL3H2Yw32UEL1OpZJiXQAaKEMrnRhEAtHPhQkKAFU8JlsD6aG7otJlukmZT",
+	"xUgF2WUvA7RPQXjuipZ98YfYaC4QMwRSJlZLUl0hUq/0BjQekD/MbavODrqwuoHHMGtYrQNhtLWAzMIT",
+	"R5KgnDEgBIpRomD8FdFSsOTNbQP/E5HNiVSEU8e/7gNJWEBqoz8RzKwPdTsDO0poSQiR/udHCrnY9944",
+	"0Ca94+zYejdGEQXZt6vr31PLQXv43i5jVRrzCssKVeSGwtWbeXAWMGNuKFUPbkF9SqVHM0VslK7z3SjE",
+	"iBWzzB1m1Ea4yyDvPp103M9hQIFKBw4GDr7j7AKlSwvktg23DEZqQWfaXKkvj4mT65CsnbpwuGrh69fr",
+	"gZXEfpQ2c//ch9pnrgzIkAnZLnJYWHI8V2pnVpnYxsb79y9+sMHZU6vMl4xCqA/lSNWYMcSI1o6Tbrk+",
+	"8Vez3z99Z52e8PlJxufLHufoC660bGoXpRR0HsE1LrUVUGcYePIcN3Pz77QplyStBnnb0i5jCplru47Q",
+	"MgTn7lKz/W2QvTNcUXuyiH1ac7jNQqqlM0oMUzbagiaZVm4vwKdYdGP4BlbIbt2eUp/frIyocHKF/pjg",
+	"8f7QKbCHDcKYe6XHT5cpZsKZjCvLtAuJZ4jpI8rpamPTQ96WI8vUkf5ZTPP8SLuXlQ0fMdCrzFGHyJAz",
+	"BGqTMqxgSXmFvrBClM39JbNGkerL8QfuRIKxNQxWZz7QpP0CFj+2/xTIhd4XyO2ucM8VTrlwSS5j928B",
+	"l9LZB+6tn+O2OgSseOzfU009Nv/zA33g0mbaS1tuwz1mITh2KfoFSsSbh2e9IXUMgbPJmNiQ13WPQLE9",
+	"mRanjMxv3XXf7R7IpbNI7/c6eNP1viSpX+wPRojQQizjzCWvUR6yqT55cnHArGrwkobEkQkkISYm3ylu",
+	"6XZQbqhNmu36TXfTrZyZ/+B47rk76wg4aE6qnxrVaMdhlwgps/Ifso8VXhgwkmwJ8fBG2bkyT9V4Y810",
+	"a0y1K5+DEaN82UVxVtJ+RjTjFnsFooWT1sMQezxyThrIdEgdk+AOWVkp7T+IFXuHsE95L3i287CieM6F",
+	"oocrA9gqT8f4G4dmw78E6TqVxxnUxYNHzmmWRyS+985+Eq+ilTjyYfGr0MlRDDebJIo7HBSjBgb1AOvq",
+	"I02vsWZh5No/fDzDGpBV39QvyUof9uqaBRW7zt1kTnwQqWLg7zhZ1citNYphCoDy/uL22PWwoWuNpX7A",
+	"sjCDBP1hwS/3qcIynKFvx260W0tB9qW3cjxc7mtCF2oLm9lk3coJNPeM5ZtJUU8kKYVMlXQjYA2B5Buj",
+	"J043kL2FeYX8LFF5m5C4ZodDmjBm5LExWoi1s/7AD0su1iq59nw3+6XXTgt04VzmBZoSvSaEj51xtgHZ",
+	"wJ69ow06fyRpIBQjua99pt+akpyWQN5T9qwJwIH5CaIRzIcvwYnkQyRcwE62tT2Y3vZmqrpyY7JrADT6",
+	"nJPLbdIq5c4adzSqvGWtB2WUL3sciD1eWunSVk6fXRrG7q+I6W//PTU9dpZ8SLJW+IZU+SJyL5cKCRmp",
+	"OhVwD0KuKPCDsaueCgxCQ4lGeD2/1qWtt9JXAuqfPRF9Bkb8IWWcwOh/168rb5lPuYOr+RksZNZ4UKAl",
+	"WekCNbwSSV47sEDCv7Lme0Jdtyfe0cAaqaZGWC3TV9sREo1BHcmscGeeTRV9fQchblNcLm1pVoY1kZZi",
+	"0o6WTBNjJDK16rCLrXdrSXG1Tq7yEbnyGEoZyEcKqQUhGim88RVJeZTgvsJKEVWg0uxqjJRAdVMuzP2i",
+	"bcKZ/8YlmUFlWPeVxOs2ViydkkZ5ZhJJIjk8zxenh2TCrIcsqJMEPfSa9Svb3lfRBU08S7TAJEGIG5It",
+	"zuRYC82A3ljIxHwiqlSxo1dijswv6AtXDPRLWwPZVm/2FZshazGUXRijlVBU0xuCJIYATyjRaCueHiO0",
+	"uINDnUpnl9oHpMOxuyknVOTIS4g+B0vdhaKyjxSAK1Mu7BeqBklJoQhdn4zkK6VupRjXlPs/L2OH4YcP",
+	"1yk221Zx7pG1Jr1G5506aqBwSKWv0IXRjEDyotbDnQm7fqHGlWaChNgyNzBpjimfTGmytvGtIVzwvdiB",
+	"qOAIT31NMe+p8PG8PgSxW3855IbCuh+Bc07asshG/6N8HuLTMgEwTC6RBCvRF9d2Q/bgLmxf4RuXxoxj",
+	"NdtXwopr4uUXb9xTtowq6+wGeFIVx3TmlZFqi39tl/maRL67LrXElLANmgDF5Blzzs0/OecwUywZmOj3",
+	"mrPNi1lPaSJKoHISRB7YRAN3ohXihM4XU0PpEJpLQu23XZmhvywkHaRJ9MRj9lj/Xq9IWzNngPmPCVz1",
+	"lMvBhoCU5Q2hrAsqG3lDHqkrdBlClM03Z+jpVNwQdFFAYZX8QvYTMZvMCU6GahNUSXpDwolE00ajBZGK",
+	"sNkVMkuHpA6DpHaxWKflXJeEtqVMRYu+PLsM1Ylyzz5mlFO9mcwny/mB/LInjw+lcBCcLdSpFS5JKrfg",
+	"uUuOML9fBUmmQJffoJdt1SZF8AHf6HexZ/Srrw9mw9lUNruFJH26DgQ7jOUwu264pqxTZneBFZoSwqNu",
+	"GgWUP5t32jo8atOCIDGkSN9o2Xx+qA65ExQYTP5+0ylIQbHie9WTa+W8U5mxfEW4gwLam8VG0RKzkBIy",
+	"gBXRlLFjqxWDD6JsO35gtHJzIjKbOcF8VzQw5OPi/7szXNhqZZYD2CCCtZCOkyClKWOoFA03ko+y9zcs",
+	"6WijZVhKEn601MkQ0CkelFVvh/kep9Pqp1imypxGhn9GOcmvuR+mS1bZZrSmevDaX5m30sMNKcUTRkv7",
+	"VWssl4MH+wXLZKy8ppql48JuDzrKbylkjG/yHtyiKztx4RpHeBAVjmgCBvx2HQHsoT8gnIRyJIVSOSv0",
+	"LkNfCPte+RpSMJKJmbfm0VBne+jx9EGtMGHht3uoEndE/InybUqnjaj9283PQulZvo9Ehsn3rNiesBNg",
+	"eVs3+Bw4zkQdPgCBlL+lEn3xqStBzT0AzbxqglUjSTU4en04Nd92GFRO7ZstxrS53wD7Ye2ZDoBtD7CB",
+	"aw5osHObudbNfc7KdqudnVW/dejyVriFsK2KQBcDL5K50heigS/WWHKXnQ8pADKdCQ1eDhslN0xEyoui",
+	"guF9KFW6VExyx9Frw5b1r1n55Yh6K6EAXKqwcamtk9s+5euZItBbXM46ZpLgajPuBFngkMTT035vQJWX",
+	"f9LKLUfHfA2p33IZr+PxxeG03qzqLPsS5tu6JLu2dif57CetUF4hhML0maXEDDnSdcZKcHypvpigh85+",
+	"HZwX7oUSmD6IVL1qpAfsK6p02pExsMRYunrMDkn0FWSJw0MTAkMzHbAeW5FxbyepZLdRGx5NpdNznTFD",
+	"xSE2zGqyHRPHsJJjPuDoBIENnZzGAw2vtrKFt2K51IPtibs+QQkvz6yRUIrG18m0hfU1YQy8HVE7yNbv",
+	"MWRV7+xb6e5W4MHaV2+pzatsm8sphNF6IZhLvXTNIddUL1zZ9xJzLsB1pQWrEF5hqR1Z1bZk/AOAWOGN",
+	"mvS0kDVT2tRMcNKvF7RcRIVmW7uLa2b5+AICXi4vgr0XI19zJreSSjI//Y2DeKgRHx8rB7aPTTUf2MA2",
+	"ODGONvrbIxeRRCe4OKRwrW3KuONEbf3DCPiO2Hu526tgptmuXIFlnW2Ytk+nmJhBMBOKOiNtiLrwPXXg",
+	"zavI+W5g7ogXc7QQjcxE8TwZGBMqv5jJXHYuqrGc07aK1Bz4p6sDMziPOkeysYH57qWJWmGZe+dSNWwO",
+	"u7VUyfqnBtI2/GFqU2ymhIk1ukArrHR+NOiqNVZmaLO9PhjDBGwLgJgJWB5XLkDG2SaLI7013sGSmJ/g",
+	"vtkDbTrCeHLRXQ28SxVaG6ASLpr5Inc9Hvt9vSoUpOmaa4cJRaCBNpqSmXDx125VwPeVp+61f7GG0F6j",
+	"g14hrN1Ntc6tZ7TtAHBMICIrv/5tanbnDwg2ToP31HKAAf1XV3J6oAoacamtwJ+Aqq4LrNUsHqlhtbiO",
+	"UMIHdwnt+lEOJVWK2Pm7tw94eLC3hGw7Vi+ifhE+Yz5RuSb7prCV2MvssJZmTrKfFiviw+ZPHiFn+Egp",
+	"nDcmx5YmJkO2uu00dHMVAbotLDpjtwDtBuN5UBzAZuLir9sf8vUsRxuHBBs/du+q3iywGmqG+qc7Y0bd",
+	"1ZRN1CHTxZMnB+wxW+Dzw2Yd1yM56v/3bO5t29ugC5nlCieEqpn2wRXW6FkgDMElcFNT6YIRVGPuYy9v",
+	"UQVF0MqmqXNlBlodbslixOpratMv1croMSkxMF0+yMgQXjp23URcjKARwyAqaljiTidCLtGot14dyRnb",
+	"jphmq2Gofnx6HXTAITju1HvNcVjCrKe3IXbvLZi0y40WsR8g6nOwhXs1Bcju5d931vc0wbczNZ+FN0IE",
+	"08G74NuDlvmVuRoHAtNep0OACcdWJuvXvp61XfTiGDOskSRKe2ePbZILqz1UiOPymzja7HFG7XWHWgeL",
+	"XtReR46HoaknnczFBWGVNzqNu9mvZuYCCp6LNQ+80xIdmKvMT3pN+aNQe0nhmqAKb3ajR4fE2eZkR3gA",
+	"+AwJ3wYgiVGzyKQ74YTnd++RdQkShw5sKIzeq39s64A24jtQbebF5TpKrnt0dMqd6crlwuSOKihLd5mu",
+	"hI11hRr5SAt7nKywYN5yOmqiUtgRSUeV3KRtIeR2gRsF9rCqL2ks0mi2ozbty1DyH8x7OAhG8NLZ0J6Y",
+	"2XlR7Ss9PR+f+dyvhRTN3Cb8hJcGr0s0SeboJ2ERzQ2dZNYQNmGTxUPrxmkmEAwjAy2hK7Eegi4vDU/S",
+	"4rSLO2/qlWGbjWZED+j66fPjuoO+DTbnyIrWJhEKOYg7DDUbxFLhTuTlTnREqvD3YZ7bipA7t/kiBAYk",
+	"WBnYPtvWuI6vkSiYPF/WDxduwszqfn2k7P3oN8sJBlYHZuAClVhKGoVQBLE2pYAcJWDvhG4OM9IUI6u0",
+	"5dAu5bmkux1SH1lxtrMvt3ldZ0FbZ6s98mkj0jZLi05Qr4WpgjI39iaLTn7EuqLbc4ubt7SYo6S8g28/",
+	"nahH9OfoiTcgGONfoQdeqMm8FS8ToSCvtdFeFKt9pf6T4RB9KQE3ZDcnoLAZvphvkA+/H+bI1X6J+bwY",
+	"CPeQHdSOG+xmSRD5pi1RFKJLazFYgEo46ShDKaYsVVG4IhpTlkq2gIBGZEa0DXR8I/q1FHzu2jhhcL/1",
+	"1JiA6sdDal+EjgnpSmHdStxR3dz+WHvtGMb+4CQfMh8qdTugpDBwpAE1XZ8BEo+V92KK2cyIyEavzI2E",
+	"vHz8XSp0aHgs48ACe6GhU2c1j7/5NlFyL1E970Bs59Gl6g4VuezrvPIuVuF9g6HeMNXY5Wsz0dzIoUEH",
+	"gPZk0az3TjZzBJEi57f0BrMhhZG0YL5A8d46Zbb+lzUkCBtddDjH2ef++0mSKw71BO+Xlxx1VN2WgWXX",
+	"cLNHBj2ZzHmSNOljqurYaPV0bBneMv6DFUwhiEg4CgqH9BK9TqnqP7Ums46i4A1nnwM/mRnovi3ewEz0",
+	"zuwDYx3UxGAl5dGxyhE2/6k1ke4Gx8gVsnfKfU2MDqwWYg31sENBP/+UIrxSvj4K9jUtFNFoJrINJUN6",
+	"VsTs9RK9RNMNckX4C/TY/p3eg5A+pxf0mQJ9g/6jjamfsT5bU9zxs1P/+ewiZW6nnR4Be09k++RRnrq+",
+	"QhJPty8bezTBtmy2ib54dV5T/iV8AXBI58C6ZgaH+4GZx7zBuKelxr//r2cwHcwM9ZgB4Oip7+oBjOOq",
+	"Q41FkCehD+MxOnHr9LPrSp6shpHqdaN7GjGkFbG+qiI9FTn21M+4Xog1f9ojcTTcShk2zIzgcoHURmlS",
+	"w2lUoSUWlBejrl6I4IkyE7ReEUlxTwsQoqXtZLQb/5/B0tzr8HDRzpTcraPy0KIUR8WiRp3TU9hiEylV",
+	"ZbfJZNyoIAJ61Q1liUaI/RzROPBgdPW7C6dnCD04Iyu/DmecXu3DBEjhSpnnVS89bTdQu18XL5rMVIef",
+	"kliPXt2nlhYj12K1F+CO4W2d01C9fPcEuZhhcNA1ELANVXZcKRJ40QnjV5DYPzb8aIEVRGo25rzpYWKC",
+	"Z8/b4oFriJldnLBnmME2o+Nbgfb38owx2yoeHq1/NLRcEgV4ZYLPv9IL8hXgAXLLXcZAGsUNjLx9KlN9",
+	"kXven89b5Ts3dfREKdRJ+DQJgwrEx6QLtKql6pW0V0QqwdEac62MHGtOSvLmLnHTo8U+c7+4kohsjTfK",
+	"yldoSowEgob2DiW3uF6xDCmh/ht0hvT9KweVWQe7T2r2uW9It7NO77je/UH0V2qzYQiQQ4FqAhUjcanZ",
+	"QOOfa1g5ZINv4ZWkUQuuuvskhbju8kBahaM9D7mAjHbVUYF5N3VEUC2+e4jddXBI9LZoSTKvqq99IZnu",
+	"NDyPwIK396rWstmJ6fjedhcx0APjsYPPFeINY217+uCDx6sVi73fLVgaXhKpjXCypwlSng8+MyAPu9V6",
+	"ZY3yVaMVKo027CzbCBSunvVWRCotRLVvuftA/74dYWfVP4m1leuhlctmRaog/kNLFyDI5LrWWPLhbSbX",
+	"Qi6dzpxFeL/Z5681WR08Wo6uuihup4yW3DlDEYD7jlFWsv+O2tfUQROAZlnOjxHADc15zdVhuXz3iIYG",
+	"wLl8nO9W14xsqt0U4gySofoaVJs+BmbX1wOwH30VvW0NTtBySFtbX7Y/JcCRYPJMlVCG2n++8Bx1sD5D",
+	"v1G9EI2GfErdVg10JUHhoQI1HIwnvhaoRfhZ967cCb7ACHg42DRmML608sC9b9UFYauj6+v6gUON3f7G",
+	"kzi3ZkeNbydSrHt8O/khFTXl+8YRqfSqa8IqUSMtmnLRV76lV9gQnG0mdHYwGtiWmQQ/hkV+ugqQsuLt",
+	"AMkiiMMJNPvU/gRlWZA5frFuSfjK3BwUzKtwqg/b693h9ZKyi9gL23RQ33eqt5UBh84ioK4YaXJrFX9z",
+	"2kfFaEPUV1xEUg4gvXCvqh7VwXG2A1JCap3QBigRdLDc14bhMxZHjVLxt+4MUIg3tkTROuoEYa6RbF7S",
+	"n7N/9J1y/0sk2yDflY99/3o7XxGlVA802F83dboaxdAeU31HN38QA5aDsoxrJ2VH7tnQ2yBHP9w1O1w7",
+	"7FeeTn1fUd6jOJojAx3evcdjwB3RU2Eli4/CktLIkuRVsoBqv1HbV4xPGrzpDWYDElTAZ3ywMZoz1Lal",
+	"6t00PTsKfoboNqixNkdRNmBvEre0otZoNZV0vuizMkFJ/iE+7VrckLRT+1pLweehBMYVMo8qBDI+uji7",
+	"uAy+qmx+Cj0PUoqvpCkf2fc2OBXzjTcHF22HAhdbkRuTK8UUTylzpU+H2sO8cz4exi87gmEKvb68Saqk",
+	"61ZllRBXZO6qUGVlV6Fx3b7SdmG9FlH1El8uw+VfuJ7v2k1iAxVCgEK+7jm4rv66v15LbpRxdrTffRyO",
+	"B1zctrhz8L25ovIeH2n0y4ShVG3qqdhfl2qn2VEknRqGIG3TZGcI4WIqqg0qF0IoohCG585GY94wVpzQ",
+	"MOwWvlXHKrnxZkrUcE1f43KJsFcZofANqeBk+EKTV0iboW0FA8xY6HkDpZFAX/d6o3kw4THknMhJRTG4",
+	"zid1dmVWGDv/edHoo+ax+0mrcmpBGJuUgsxmtKSE68l6Uj9OZrX6Ag+i0eZExKEFjWowyzx32uNxezHb",
+	"gYTwXFh9kQBzCiQxWFNk9L5js9vKPvShFRnbOEG5t60NHzwB73klHqwJ6YN21drJsocXexs/vw8tuLYV",
+	"AngkW5vzz+dJt61DbVfij8Yp4mWkV59iuN9jRVwMwn9GX9gPf0FqQWf6S/R//ieyFeCvbK6IeZaqKNkT",
+	"whvEDFpmVLQmXDlP63YAcklrnEqC+01IvYBYiG6uW8QKwrj3r33f43uF3eZeugux5hN8WK1xUSHmlb5L",
+	"MOXCbXdbtJdQKMNvV1q0AI0W1Idzp0/HIvehcI8WNK380BvzkXzNa+6RafnJRVQqtPNoMNfvyvNC1g1L",
+	"90Iwin5G0T0J+reYZas+/pVEXbueigapkoI2+4mszB1vrmgfY3/Y4OZsYWY6WHcKr//dZVxtaYa+qXue",
+	"g8487XvR71fzYNzdddxBtNxMpHTqDXTyk5SHrDKI3lgIDSJ6KVhlKxBCnULBtcSl9v19fQuaucR10BaI",
+	"uejViuClch6QD/wDfw7B2bRyDnFUMiMtuGJYUG7j/fsXPxRICf+EwjdGPF8RDBIXZKtixITSiFG+bB2C",
+	"lgmM2zhUWoFa9oGHb0AYtcFuULbQphle7byCMBegAsELVCFJZo0iFfriycVfvzz7wN9BI10sCXr/7tkZ",
+	"ghQJ+/fKZnUgm6+g0Bdvf3yG/vrkm//0ZasjWpOL3WAlYPEzgM8oJE6MfiI30iaOEalci2UfeI9XdDQe",
+	"fX12cfa1LT24AOo5LzGDoLI50Z3iGC+q0Xj0iip97VqYE7US3Alzjy8ubCtFQ/DWZ7taMVrCm+cfXdid",
+	"pcIM2w7Y4IDUEgesqdXZlmsnNVxY37nPkbmzDT9rLDdGobMR/k3tGxYrB9LCVWAFbQQoUUIZ3iJ0RbO/",
+	"2BK9mEOpzc2K2Lsa4Hf+ieOa3MFpxdIKhGo0/ruRz0djAPbIG5e8kag9fNZk3QJrv6vurtg9iEIRNMeM",
+	"CQjMbLiZooJTRxXUkqMcXT5G81V9hRrlNBBzP9gACrPH99duBFCezbB/NAQSAt2yvbKWh9SOp/D3YrQS",
+	"qoeBwmlZYLVD5P/42/N3CMD7D8SoMvgSrhhPU5+hp97/UeMNwkwJgxeMLJjcgbSyyxcfRpffXvz4YVR8",
+	"4B9GFg4fRgX6MPr6/DtEuf387QX69/+NLj+MvjS86x+fQEwqrAf+7h9WI4M/0JRAp7mkY/8MvRVrBWuC",
+	"5ZiFIzH7wC0/BaJC9rORqcgfDWZsg6DNUSlYUzvzxrPr/4bMJeE3srCmhjP0Y5INABexPIo4bvTk8WPL",
+	"HLon2lzFjvqI0t+LanPKg+xcBN3LxdD33cMyEBfR0sNCLGBOwUQM9CBqvQZbIXpJyCrqLegYgkte7OWq",
+	"fyP6WXjoAQHTTtIDmLDUkzFY61n3BXeRlrgiEAOnCldH05bAcLGxLu8qMkWaU3FeUTznQhEHUCOanH+C",
+	"fya0utsLVxeE+HAwNRO8wfN+mJoHTgHPp64Je7iumJhbk0rnhkkN3T5i12tUUsOEmwTQ3jQR0E7PFGDs",
+	"51zLzedmC3sx9RJcpydAUlXF3fJtRjyi2lJuoGMjGLgbsAv9H/wTDwP9kOX6mWH/2fixyz2h2voJNoa7",
+	"TEnRSWsG6zzWiJPbHpbtauKdf7IfDjGZ56EI2UPBz86wj83YlZ6EhLnX3gKn+SimVko8mu3YDRzgOxEc",
+	"T0/6dvA/hfPsx95JWU/A3S7zSRD1eZwt+wAI/b7NyHkIlPrh/x9G6i94SVyZORsjDAGikFrXVsgpfK6R",
+	"VT6mG5d6FpX3ocq2NqhAwrIWEEsWi9DwpI+9uZYoDwhLN0MCji8MOz8FIF+ojoFpTRj7LxYAhrmdf/oo",
+	"pofY/M9i+pBA+FlM9zH4j2J6Ginyo5g6JyRQjCpaPu/kE9umchg/+FlM9zGD1yvCPfxOzwh+FtNrjaX+",
+	"3DxgD8pgPaQ6BcpgKHv0ExR7TriW1PJ1G9l2N5ybO+wVGWxfy80Brv+zmFqO/GDI/lMY/h5kn4rb/yo0",
+	"iVrj+IwAi/UVw1yfh7ZYaf0h9MFSDwT9qK3hZ4Z/t19YD5d0kZ+nQEY0XGvAqEVFGNy/1vwYBC6vYhBJ",
+	"bMp3KWrzjBR1Wsew6Gxv360Dm04rV21euW3xbh1MyvpIHtZUmyC0SDJ4IEpz5av/DFLbJ5SoUJvwRDpr",
+	"K+KFIDKFwfgVKOxRmHQPPbV9uPeg7ZVvFf1gaNtq8/JnoM9tMoE+byRg5DSGuXg8pEWkhLkKpAsI5oI+",
+	"PkFmNwoayF22Ktw+nCpNsEXQHpxe24ceEKd/KjZ9BYM9tg9fmvxkKLU1lNDUBnaa4XeqgrWodpMfh2Et",
+	"MVfU99vpR/K78NxDstzmz0Gx71HTg2TZ8FNg9iextp4IUgN84Xqfi1Av2habd/m4Dd+LNV8vMqkwRlUv",
+	"HxpydpYeuC0pr04mD8Fg4Ki0VL8lF4Fjx7rIVYNZEJ/EzMKt4ZW4l55yUP2AuMSHORww9Gc+GC76MIVa",
+	"MAFNcbk8CW7xksBglqNp6USPDWJifmWDCCoB0Q5UK8JmEPTQLgFZNqwtd9woJDg49WSFsIoftHSwcaFM",
+	"fZYWCHV6QLDC+D3nZQM9uk9gaGEsdti5rr6+2Q6vkFgRDpZ1uxJF5I0/BY1ko/HoHK/o+c3l6O73u/8b",
+	"AAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

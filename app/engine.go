@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"hevrin/core/input"
+	"hevrin/core/plant"
 	"hevrin/core/record"
 	"hevrin/store"
 )
@@ -14,16 +15,21 @@ type EngineCard struct {
 	Jobs   []store.Job
 }
 
-// EnginePage is an engine with its craft, its jobs and its log.
+// EnginePage is an engine with its craft, its jobs, its log, and the figures that the model takes for her cooling; none where
+// the model cannot take her.
 type EnginePage struct {
 	Craft store.Craft
 	EngineCard
-	Log []LogLine
+	Log   []LogLine
+	Facts []plant.Fact
 }
 
 // KeepEngine adds an engine or changes it.
 func (a *App) KeepEngine(ctx context.Context, id string, s Stamp, facts record.EngineFacts) (*EnginePage, error) {
 	if err := record.CheckEngine(a.Catalogue, facts); err != nil {
+		return nil, err
+	}
+	if _, err := plant.New(KnownOf(facts)); err != nil && facts.Cooling != (record.Cooling{}) {
 		return nil, err
 	}
 	e := a.entry(s, record.Subject{Kind: record.OfEngine, ID: id}, record.Kept, record.Body{Engine: &facts})
@@ -60,7 +66,11 @@ func (a *App) Engine(ctx context.Context, id string) (*EnginePage, error) {
 		return nil, err
 	}
 	entries, err := r.Entries(record.Subject{Kind: record.OfEngine, ID: id})
-	return &EnginePage{craft, EngineCard{engine, jobs}, logLines(entries)}, err
+	page := &EnginePage{Craft: craft, EngineCard: EngineCard{engine, jobs}, Log: logLines(entries)}
+	if p, _, err := judgedBy(engine, nil); err == nil {
+		page.Facts = p.Facts(KnownOf(factsOf(engine)))
+	}
+	return page, err
 }
 
 func projectEngine(_ *App, tx *store.Tx, id string, entries []record.Entry) error {
@@ -74,12 +84,12 @@ func projectEngine(_ *App, tx *store.Tx, id string, entries []record.Entry) erro
 		return tx.SaveEngine(row)
 	}
 	return tx.SaveEngine(store.Engine{ID: id, CraftID: f.CraftID, Name: f.Name, Family: f.Family, Fuel: f.Fuel,
-		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, Circuit: f.Circuit, Dates: f.Dates})
+		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, Circuit: f.Circuit, Dates: f.Dates, Cooling: f.Cooling, Baseline: record.EngineBaseline(entries)})
 }
 
 func factsOf(e store.Engine) record.EngineFacts {
 	return record.EngineFacts{CraftID: e.CraftID, Name: e.Name, Family: e.Family, Fuel: e.Fuel,
-		RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit, Dates: e.Dates}
+		RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit, Dates: e.Dates, Cooling: e.Cooling}
 }
 
 // engineCards reads the engines' jobs in one query.

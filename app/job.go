@@ -5,7 +5,6 @@ import (
 
 	"hevrin/core/diagnose"
 	"hevrin/core/input"
-	"hevrin/core/plant"
 	"hevrin/core/record"
 	"hevrin/core/trade"
 	"hevrin/store"
@@ -19,8 +18,7 @@ type JobPage struct {
 	Craft  store.Craft
 	Log    []LogLine
 	Answer *diagnose.Answer
-	Health *plant.HealthReport // nil without rounds
-	Rounds []RoundRead
+	Judged
 }
 
 // OpenJob starts a job on an engine. words is the complaint as it was told.
@@ -97,7 +95,9 @@ func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
 	if p.Craft, _, err = r.Craft(p.Engine.CraftID); err != nil {
 		return nil, err
 	}
-	p.Health, p.Rounds = a.judge(job, factsOf(p.Engine))
+	if p.Judged, err = a.judge(r, job, p.Engine); err != nil {
+		return nil, err
+	}
 	if p.Answer, err = a.diagnose(r, job, factsOf(p.Engine), false); err != nil {
 		return nil, err
 	}
@@ -144,7 +144,9 @@ func projectJob(a *App, tx *store.Tx, id string, entries []record.Entry) error {
 		row.Faults = append(row.Faults, c.Faults...)
 		return tx.SaveJob(row)
 	}
-	a.judge(job, factsOf(engine))
+	if _, err := a.judge(&tx.Reader, job, engine); err != nil {
+		return err
+	}
 	answer, err := a.diagnose(&tx.Reader, job, factsOf(engine), true)
 	if err != nil {
 		return err

@@ -3,20 +3,65 @@ package app
 import (
 	"errors"
 	"fmt"
+	"math"
 	"strings"
 
 	"hevrin/core/input"
 	"hevrin/core/plant"
 )
 
-// Shoulds lists what a healthy engine reads at every station, with the spread of healthy engines.
-func Shoulds(k plant.Known, op plant.Operation) ([]plant.Should, error) {
-	p, err := plant.New(k)
+// Asked is an engine as a question about her gives her: what is known, and the healthy rounds that she is held against.
+type Asked struct {
+	Known  plant.Known
+	By     string // ByType, ByBaseline, ByTwin
+	Rounds []plant.Round
+	Fitted bool // the facts are fitted to her already
+}
+
+func (a Asked) plant() (plant.Plant, error) {
+	p, err := plant.New(a.Known)
 	if err != nil {
-		return nil, under("engine", err)
+		return p, Under("engine", err)
 	}
-	list, err := p.Shoulds(op, false)
-	return list, under("operation", err)
+	if a.Fitted {
+		return p.AsFitted(), nil
+	}
+	if len(a.Rounds) == 0 {
+		return p, nil
+	}
+	p, err = p.Calibrated(a.Rounds, Standard{Kind: a.By}.left())
+	return p, renamed(err, "rounds", "engine.standard.rounds")
+}
+
+// Shoulds lists what a healthy engine reads at every station, with the spread of healthy engines, and what the round of her
+// standard comes to there.
+func Shoulds(a Asked, op plant.Operation) (list []plant.Should, standard []plant.Read, err error) {
+	p, err := a.plant()
+	if err != nil {
+		return nil, nil, err
+	}
+	if list, err = p.Shoulds(op); err != nil {
+		return nil, nil, Under("operation", err)
+	}
+	nearest := math.Inf(1)
+	for _, r := range a.Rounds {
+		if off := math.Abs(r.Operation.RPM - op.RPM); off < nearest {
+			nearest = off
+			if standard, err = p.Carried(r, op); err != nil {
+				return nil, nil, err
+			}
+		}
+	}
+	return list, standard, nil
+}
+
+// Facts lists the figures that the model takes for an engine, with where each comes from.
+func Facts(a Asked) ([]plant.Fact, error) {
+	p, err := a.plant()
+	if err != nil {
+		return nil, err
+	}
+	return p.Facts(a.Known), nil
 }
 
 // Phase is a stretch of a run with the faults of that stretch.
@@ -27,24 +72,24 @@ type Phase struct {
 }
 
 // Steady is what an engine with these faults should read at rest; it keeps nothing.
-func Steady(k plant.Known, op plant.Operation, faults []plant.Fault) (plant.State, error) {
-	p, err := plant.New(k)
+func Steady(a Asked, op plant.Operation, faults []plant.Fault) (plant.State, error) {
+	p, err := a.plant()
 	if err != nil {
-		return plant.State{}, under("engine", err)
+		return plant.State{}, err
 	}
 	h, err := plant.Ail(faults...)
 	if err != nil {
 		return plant.State{}, err
 	}
 	s, err := p.Steady(op, h)
-	return s, under("operation", err)
+	return s, Under("operation", err)
 }
 
 // Transient follows an engine through phases; without a start in °C it begins at rest in the first.
-func Transient(k plant.Known, startC *float64, phases []Phase, everyS float64) ([]plant.Moment, error) {
-	p, err := plant.New(k)
+func Transient(a Asked, startC *float64, phases []Phase, everyS float64) ([]plant.Moment, error) {
+	p, err := a.plant()
 	if err != nil {
-		return nil, under("engine", err)
+		return nil, err
 	}
 	list := make([]plant.Phase, len(phases))
 	for i, ph := range phases {
@@ -56,10 +101,10 @@ func Transient(k plant.Known, startC *float64, phases []Phase, everyS float64) (
 		}
 		h, err := plant.Ail(ph.Faults...)
 		if err == nil {
-			err = under("operation", p.Check(ph.Operation))
+			err = Under("operation", p.Check(ph.Operation))
 		}
 		if err != nil {
-			return nil, under(at, err)
+			return nil, Under(at, err)
 		}
 		list[i] = plant.Phase{UntilS: ph.UntilS, Operation: ph.Operation, Health: h}
 	}
@@ -77,12 +122,12 @@ func Transient(k plant.Known, startC *float64, phases []Phase, everyS float64) (
 }
 
 // Judge is what rounds of readings say of an engine; it keeps nothing.
-func Judge(k plant.Known, rounds []plant.Round, fitted bool) (plant.HealthReport, error) {
-	p, err := plant.New(k)
+func Judge(a Asked, rounds []plant.Round) (plant.HealthReport, error) {
+	p, err := a.plant()
 	if err != nil {
-		return plant.HealthReport{}, under("engine", err)
+		return plant.HealthReport{}, err
 	}
-	return p.Judge(rounds, fitted)
+	return p.Judge(rounds)
 }
 
 // renamed puts the fields of an error, where they begin so, under another name.
@@ -98,8 +143,8 @@ func renamed(err error, from, to string) error {
 	return err
 }
 
-// under puts the fields of an error under a part of the question.
-func under(part string, err error) error {
+// Under puts the fields of an error under a part of the question.
+func Under(part string, err error) error {
 	var wrong input.Errors
 	if errors.As(err, &wrong) {
 		for _, w := range wrong {

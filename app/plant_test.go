@@ -27,7 +27,7 @@ func TestTheModelSpeaksTheCataloguesWords(t *testing.T) {
 	p, err := plant.New(k)
 	require.NoError(t, err)
 	rep, err := p.Judge([]plant.Round{{Operation: plant.Operation{RPM: 2400, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30},
-		Reads: []plant.Read{{Station: "thermostat", Side: "coolant", Value: 84, Error: 1}, {Station: "outlet", Side: "raw", Value: 30, Error: 2}, {Station: "raw-hoses", Side: "raw", Value: 22, Error: 1}}}}, false)
+		Reads: []plant.Read{{Station: "thermostat", Side: "coolant", Value: 84, Error: 1}, {Station: "outlet", Side: "raw", Value: 30, Error: 2}, {Station: "raw-hoses", Side: "raw", Value: 22, Error: 1}}}})
 	require.NoError(t, err)
 	for _, l := range rep.Findings {
 		finding, ok := c.Finding(l.ID)
@@ -35,12 +35,12 @@ func TestTheModelSpeaksTheCataloguesWords(t *testing.T) {
 	}
 }
 
-func known(t *testing.T) plant.Known {
+func known(t *testing.T) app.Asked {
 	t.Helper()
 	c, err := trade.Load()
 	require.NoError(t, err)
 	f, _ := c.Family(trade.Closed)
-	return plant.Known{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: f.Circuit}
+	return app.Asked{Known: plant.Known{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: f.Circuit}}
 }
 
 func TestARunBeginsAtRestUnlessItIsTold(t *testing.T) {
@@ -62,11 +62,11 @@ func TestSlipsAreToldUnderTheirPart(t *testing.T) {
 	op := plant.Operation{RPM: 2400, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30}
 	fast := op
 	fast.RPM = 9000
-	_, noEngine := app.Steady(plant.Known{}, op, nil)
+	_, noEngine := app.Steady(app.Asked{}, op, nil)
 	_, tooFast := app.Steady(known(t), fast, nil)
 	_, second := app.Transient(known(t), nil, []app.Phase{{UntilS: 60, Operation: op}, {UntilS: 90, Operation: fast}}, 10)
-	_, judged := app.Judge(plant.Known{}, nil, false)
-	_, should := app.Shoulds(known(t), fast)
+	_, judged := app.Judge(app.Asked{}, nil)
+	_, _, should := app.Shoulds(known(t), fast)
 	for field, err := range map[string]error{"engine.family": noEngine, "operation.rpm": tooFast, "phases[1].operation.rpm": second} {
 		var wrong input.Errors
 		require.ErrorAs(t, err, &wrong, field)

@@ -4,23 +4,41 @@ import (
 	"fmt"
 	"math"
 
+	"hevrin/core/bench"
+	"hevrin/core/input"
 	"hevrin/core/plant"
 	"hevrin/core/record"
 	"hevrin/core/trade"
+	"hevrin/store"
 )
 
-// RoundRead is a round with what a healthy engine reads at its operation.
+// RoundRead is a round with what a healthy engine reads at its operation, and what the last round of her baseline and of
+// her twin comes to there.
 type RoundRead struct {
 	record.RoundMade
-	Should []plant.Should
+	Should         []plant.Should
+	Baseline, Twin []plant.Read
 }
 
-func knownOf(e record.EngineFacts) plant.Known {
-	return plant.Known{Family: e.Family, Fuel: plant.Fuel(e.Fuel), RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit}
+// KnownOf is what the model takes for an engine of what is kept of her.
+func KnownOf(e record.EngineFacts) plant.Known {
+	c := e.Cooling
+	k := plant.Known{Family: e.Family, Fuel: plant.Fuel(e.Fuel), RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit,
+		Aspiration: plant.Aspiration(c.Aspiration), Exponent: c.PropellerExponent, RawLMin: c.RawLMin, CoolantLMin: c.CoolantLMin, UA: c.UA, BlockKJK: c.BlockKJK, Glycol: c.Glycol}
+	if r := c.Rating; r != nil {
+		rating := plant.MakersRating(*r)
+		k.Rating = &rating
+	}
+	if t := c.Tubes; t != nil {
+		tubes := plant.Tubes(*t)
+		k.Tubes = &tubes
+	}
+	return k
 }
 
-func roundOf(r record.Round) plant.Round {
-	out := plant.Round{Operation: plant.Operation{RPM: r.RPM, Load: r.Load, SeaC: r.SeaC, Salinity: r.Salinity, SpaceC: r.SpaceC}}
+// RoundOf is a kept round as the model takes it.
+func RoundOf(r record.Round) plant.Round {
+	out := plant.Round{Operation: plant.Operation{RPM: r.RPM, Load: r.Load, SeaC: r.SeaC, Salinity: r.Salinity, SpaceC: r.SpaceC, OutOfGear: r.OutOfGear}}
 	for _, x := range r.Readings {
 		out.Reads = append(out.Reads, plant.Read{Station: x.Station, Side: x.Side, Value: x.Value, Error: x.Error})
 	}
@@ -29,12 +47,47 @@ func roundOf(r record.Round) plant.Round {
 
 // checkRound refuses a round that the model of this engine cannot take, by the field within the entry.
 func checkRound(e record.EngineFacts, r record.Round) error {
-	p, err := plant.New(knownOf(e))
+	p, err := plant.New(KnownOf(e))
 	if err != nil {
-		return under("round.engine", err)
+		return Under("round.engine", err)
 	}
-	_, err = p.Judge([]plant.Round{roundOf(r)}, false)
-	return renamed(err, "rounds[0].", "round.")
+	return renamed(p.CheckRounds([]plant.Round{RoundOf(r)}), "rounds[0].", "round.")
+}
+
+// Surfaces that a surface thermometer is pointed at, with their emissivities (memory) and one standard deviation of
+// them. Matt ones are what it is set for.
+var surfaces = map[string]struct{ emissivity, error float64 }{
+	"matt": {0.95, 0.02}, "rust": {0.8, 0.05}, "oxidised": {0.6, 0.1}, "bright": {0.1, 0.05},
+}
+
+// setFor is the emissivity that a surface thermometer is set for, as most are.
+const setFor = 0.95
+
+// Pointed is the true temperature under a surface thermometer's reading, in °C, and one standard deviation of it, by the
+// sum for surface thermometers.
+func Pointed(readingC, errorK float64, surface string, spaceC float64) (trueC, trueError float64, err error) {
+	s, ok := surfaces[surface]
+	if !ok {
+		var wrong input.Errors
+		wrong.Add("surface", surface, "matt, rust, oxidised, bright", "say what it was pointed at")
+		return 0, 0, wrong
+	}
+	at := func(reading, emissivity float64) float64 {
+		v, e := bench.SurfaceTemperature(reading, setFor, emissivity, spaceC)
+		if e != nil {
+			err = e
+		}
+		return v
+	}
+	trueC = at(readingC, s.emissivity)
+	if err != nil {
+		var wrong input.Errors
+		wrong.Add("value", readingC, "what a surface in this space can send", "%s: was it pointed at the part? A strip of matt tape gives a reading that can be trusted", err)
+		return 0, 0, wrong
+	}
+	byReading := (at(readingC+1, s.emissivity) - trueC) * errorK
+	bySurface := trueC - at(readingC, s.emissivity+s.error)
+	return trueC, math.Hypot(byReading, bySurface), err
 }
 
 // unsure is the ratio either side of 1 within which a reading says nothing worth noting.
@@ -43,31 +96,68 @@ const unsure = 1.5
 // surest bounds what readings alone may say: a slip of the thermometer is never out of the question.
 const surest = 0.98
 
-// judge takes what the job's rounds tell into its findings; nil when there are none, or the engine cannot be modelled.
-func (a *App) judge(job *record.Job, e record.EngineFacts) (*plant.HealthReport, []RoundRead) {
-	if len(job.Rounds) == 0 {
-		return nil, nil
+// Judged is what a job's rounds say, and what they were held against.
+type Judged struct {
+	Health   *plant.HealthReport // nil without rounds, or where the model cannot take the engine
+	Rounds   []RoundRead
+	Standard Standard
+}
+
+// judge takes what the job's rounds tell into its findings.
+func (a *App) judge(r *store.Reader, job *record.Job, e store.Engine) (Judged, error) {
+	at := a.now()
+	if n := len(job.Rounds); n > 0 {
+		at = job.Rounds[n-1].From.At
 	}
-	p, err := plant.New(knownOf(e))
+	twin, err := a.twinOf(r, e, at)
 	if err != nil {
-		return nil, plainRounds(job)
+		return Judged{}, err
 	}
-	var rounds []plant.Round
-	var out []RoundRead
-	for _, r := range job.Rounds {
-		round := roundOf(r.Round)
-		should, err := p.Shoulds(round.Operation, false)
-		if err != nil {
-			return nil, plainRounds(job)
+	p, standard, err := judgedBy(e, twin)
+	if err != nil || len(job.Rounds) == 0 {
+		return Judged{Rounds: plainRounds(job), Standard: standard}, nil //nolint:nilerr // the rounds stand, unjudged
+	}
+	out := Judged{Standard: standard}
+	rounds := make([]plant.Round, len(job.Rounds))
+	for i, made := range job.Rounds {
+		rounds[i] = RoundOf(made.Round)
+		read := RoundRead{RoundMade: made}
+		if read.Should, err = p.Shoulds(rounds[i].Operation); err != nil {
+			return Judged{Rounds: plainRounds(job), Standard: standard}, nil //nolint:nilerr // as above
 		}
-		rounds, out = append(rounds, round), append(out, RoundRead{r, should})
+		if e.Baseline != nil {
+			read.Baseline = carried(p, e.Baseline.Rounds, rounds[i].Operation)
+		}
+		if twin != nil {
+			read.Twin = carried(p, twin.Rounds, rounds[i].Operation)
+		}
+		out.Rounds = append(out.Rounds, read)
 	}
-	report, err := p.Judge(rounds, false)
-	if err != nil { // the circuit was changed since: the rounds stand, unjudged
-		return nil, plainRounds(job)
+	report, err := p.Judge(rounds)
+	if err != nil { // the circuit was changed since
+		return Judged{Rounds: plainRounds(job), Standard: standard}, nil //nolint:nilerr // as above
 	}
 	job.TakeReckoned(a.reckoned(report, len(rounds)))
-	return &report, out
+	out.Health = &report
+	return out, nil
+}
+
+// carried is the round of a list whose speed is nearest, brought to an operation; none when it cannot be.
+func carried(p plant.Plant, list []record.Round, to plant.Operation) []plant.Read {
+	nearest, off := -1, math.Inf(1)
+	for i, r := range list {
+		if d := math.Abs(r.RPM - to.RPM); d < off {
+			nearest, off = i, d
+		}
+	}
+	if nearest < 0 {
+		return nil
+	}
+	reads, err := p.Carried(RoundOf(list[nearest]), to)
+	if err != nil {
+		return nil
+	}
+	return reads
 }
 
 func plainRounds(job *record.Job) []RoundRead {

@@ -102,11 +102,20 @@ func (h *handlers) PutEngine(ctx context.Context, r api.PutEngineRequestObject) 
 	b := r.Body
 	p, err := h.app.KeepEngine(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), record.EngineFacts{CraftID: b.CraftId,
 		Name: b.Name, Family: string(b.Family), Fuel: string(b.Fuel), RatedKW: b.RatedKw, RatedRPM: b.RatedRpm,
-		ThermostatC: b.ThermostatC, Circuit: b.Circuit, Dates: datesOf(b.Dates)})
+		ThermostatC: b.ThermostatC, Circuit: b.Circuit, Dates: datesOf(b.Dates), Cooling: coolingOf(b.Cooling)})
 	if err != nil {
 		return nil, err
 	}
 	return api.PutEngine200JSONResponse(enginePageView(p)), nil
+}
+
+func (h *handlers) PutBaseline(ctx context.Context, r api.PutBaselineRequestObject) (api.PutBaselineResponseObject, error) {
+	b := r.Body
+	p, err := h.app.KeepBaseline(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), b.JobId, b.Rounds, value(b.Words))
+	if err != nil {
+		return nil, err
+	}
+	return api.PutBaseline200JSONResponse(enginePageView(p)), nil
 }
 
 func (h *handlers) GetJob(ctx context.Context, r api.GetJobRequestObject) (api.GetJobResponseObject, error) {
@@ -134,7 +143,11 @@ func (h *handlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestObje
 		body.Sum = &record.Sum{Name: b.Sum.Name, Given: b.Sum.Given, Units: string(systemOf(b.Sum.Units))}
 	}
 	if b.Round != nil {
-		body.Round = roundEntryOf(*b.Round)
+		round, err := roundEntryOf(*b.Round, "round")
+		if err != nil {
+			return nil, err
+		}
+		body.Round = round
 	}
 	for _, s := range value(b.Stated) {
 		body.Stated = append(body.Stated, record.Stated{ID: s.Id, State: string(s.State), Q: s.Q})

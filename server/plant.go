@@ -2,26 +2,65 @@ package server
 
 import (
 	"context"
+	"fmt"
 
 	"hevrin/api"
 	"hevrin/app"
 	"hevrin/core/fluid"
 	"hevrin/core/plant"
+	"hevrin/core/quantity"
 	"hevrin/core/record"
 )
 
+func (h *handlers) PlantTypes(context.Context, api.PlantTypesRequestObject) (api.PlantTypesResponseObject, error) {
+	return api.PlantTypes200JSONResponse{Faults: plant.Physical(), Types: each(plant.Types(), func(t plant.Type) api.PlantType {
+		return api.PlantType{Id: t.ID, Label: t.Label, Family: api.FamilyID(t.Family), Fuel: api.Fuel(t.Fuel), Aspiration: api.Aspiration(t.Aspiration),
+			RatedKw: t.RatedKW, RatedRpm: t.RatedRPM, ThermostatC: t.ThermostatC}
+	})}, nil
+}
+
+func (h *handlers) PlantFacts(_ context.Context, r api.PlantFactsRequestObject) (api.PlantFactsResponseObject, error) {
+	a, err := askedOf(r.Body.Engine)
+	if err != nil {
+		return nil, err
+	}
+	facts, err := app.Facts(a)
+	if err != nil {
+		return nil, err
+	}
+	return api.PlantFacts200JSONResponse{Facts: each(facts, factView)}, nil
+}
+
+func (h *handlers) PlantLimits(_ context.Context, r api.PlantLimitsRequestObject) (api.PlantLimitsResponseObject, error) {
+	a, err := askedOf(r.Body.Engine)
+	if err != nil {
+		return nil, err
+	}
+	l, err := app.Limits(a, operationOf(r.Body.Operation), faultsOf(r.Body.Faults), value(r.Body.AlarmC))
+	if err != nil {
+		return nil, err
+	}
+	return api.PlantLimits200JSONResponse{AlarmC: l.AlarmC, MarginK: l.MarginK, SeaC: l.SeaC, Rpm: l.RPM, Spare: l.Spare, HealthySpare: l.HealthySpare, Gone: l.Gone(),
+		AlarmS: l.AlarmS, Is: stateView(l.Is), Healthy: stateView(l.Healthy), Picture: *pictureView(&l.Picture)}, nil
+}
+
 func (h *handlers) PlantSteady(_ context.Context, r api.PlantSteadyRequestObject) (api.PlantSteadyResponseObject, error) {
-	s, err := app.Steady(knownOf(r.Body.Engine), operationOf(r.Body.Operation), faultsOf(r.Body.Faults))
+	a, err := askedOf(r.Body.Engine)
+	if err != nil {
+		return nil, err
+	}
+	s, err := app.Steady(a, operationOf(r.Body.Operation), faultsOf(r.Body.Faults))
 	if err != nil {
 		return nil, err
 	}
 	v := stateView(s)
 	if len(value(r.Body.Faults)) == 0 {
-		should, err := app.Shoulds(knownOf(r.Body.Engine), operationOf(r.Body.Operation))
+		should, standard, err := app.Shoulds(a, operationOf(r.Body.Operation))
 		if err != nil {
 			return nil, err
 		}
 		v.Readings = each(should, shouldView)
+		v.Standard = carriedView(standard)
 	}
 	return api.PlantSteady200JSONResponse(v), nil
 }
@@ -33,7 +72,11 @@ func (h *handlers) PlantTransient(_ context.Context, r api.PlantTransientRequest
 	phases := each(r.Body.Phases, func(p api.PlantPhase) app.Phase {
 		return app.Phase{UntilS: p.UntilS, Operation: operationOf(p.Operation), Faults: faultsOf(p.Faults)}
 	})
-	run, err := app.Transient(knownOf(r.Body.Engine), r.Body.StartC, phases, or(r.Body.EveryS, usualEvery))
+	a, err := askedOf(r.Body.Engine)
+	if err != nil {
+		return nil, err
+	}
+	run, err := app.Transient(a, r.Body.StartC, phases, or(r.Body.EveryS, usualEvery))
 	if err != nil {
 		return nil, err
 	}
@@ -43,11 +86,29 @@ func (h *handlers) PlantTransient(_ context.Context, r api.PlantTransientRequest
 }
 
 func (h *handlers) PlantHealth(_ context.Context, r api.PlantHealthRequestObject) (api.PlantHealthResponseObject, error) {
-	report, err := app.Judge(knownOf(r.Body.Engine), each(r.Body.Rounds, roundOf), value(r.Body.Fitted))
+	a, err := askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
 	}
-	return api.PlantHealth200JSONResponse(healthView(report)), nil
+	rounds := make([]plant.Round, len(r.Body.Rounds))
+	for i, x := range r.Body.Rounds {
+		if rounds[i], err = roundOf(x, fmt.Sprintf("rounds[%d]", i)); err != nil {
+			return nil, err
+		}
+	}
+	report, err := app.Judge(a, rounds)
+	if err != nil {
+		return nil, err
+	}
+	v := healthView(report)
+	system := systemOf(r.Params.Units)
+	for i, w := range v.Words {
+		v.Words[i] = quantity.Rewrite(w, system)
+	}
+	for i, d := range v.Doubts {
+		v.Doubts[i].Say = quantity.Rewrite(d.Say, system)
+	}
+	return api.PlantHealth200JSONResponse(v), nil
 }
 
 // or is what a pointer points to, or the other.
@@ -58,54 +119,126 @@ func or[T any](p *T, other T) T {
 	return *p
 }
 
-func knownOf(e api.PlantEngine) plant.Known {
-	k := plant.Known{Family: string(e.Family), Fuel: plant.Fuel(e.Fuel), RatedKW: e.RatedKw, RatedRPM: e.RatedRpm, ThermostatC: value(e.ThermostatC), Circuit: e.Circuit}
-	if f := e.Facts; f != nil {
-		k.Aspiration, k.Exponent = plant.Aspiration(value(f.Aspiration)), value(f.PropellerExponent)
-		k.RawLMin, k.CoolantLMin, k.UA, k.BlockKJK, k.Glycol = value(f.RawLMin), value(f.CoolantLMin), value(f.UaWK), value(f.BlockKjK), value(f.GlycolPercentVolume)
+// askedOf is an engine as a question about her gives her.
+func askedOf(e api.PlantEngine) (app.Asked, error) {
+	facts := record.EngineFacts{Family: string(e.Family), Fuel: string(e.Fuel), RatedKW: e.RatedKw, RatedRPM: e.RatedRpm, ThermostatC: value(e.ThermostatC), Circuit: e.Circuit, Cooling: coolingOf(e.Cooling)}
+	a := app.Asked{Known: app.KnownOf(facts), Fitted: value(e.Fitted)}
+	if s := e.Standard; s != nil {
+		a.By = string(s.Kind)
+		for i, r := range s.Rounds {
+			round, err := roundOf(r, fmt.Sprintf("engine.standard.rounds[%d]", i))
+			if err != nil {
+				return a, err
+			}
+			a.Rounds = append(a.Rounds, round)
+		}
 	}
-	return k
+	return a, nil
+}
+
+func coolingOf(c *api.Cooling) record.Cooling {
+	if c == nil {
+		return record.Cooling{}
+	}
+	out := record.Cooling{Aspiration: string(value(c.Aspiration)), PropellerExponent: value(c.PropellerExponent), RawLMin: value(c.RawLMin), CoolantLMin: value(c.CoolantLMin),
+		UA: value(c.UaWK), BlockKJK: value(c.BlockKjK), Glycol: value(c.GlycolPercentVolume)}
+	if r := c.ExchangerRating; r != nil {
+		out.Rating = &record.MakersRating{HeatKW: r.HeatKw, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC, RawLMin: r.RawLMin, RawInC: r.RawInC}
+	}
+	if t := c.ExchangerTubes; t != nil {
+		out.Tubes = &record.Tubes{Tubes: t.Tubes, Passes: t.Passes, InnerMM: t.InnerDiameterMm, OuterMM: t.OuterDiameterMm, LengthMM: t.LengthMm, ShellWM2K: value(t.ShellCoefficientWM2K)}
+	}
+	return out
+}
+
+func coolingView(c record.Cooling) api.Cooling {
+	out := api.Cooling{Aspiration: some(api.Aspiration(c.Aspiration)), PropellerExponent: some(c.PropellerExponent), RawLMin: some(c.RawLMin), CoolantLMin: some(c.CoolantLMin),
+		UaWK: some(c.UA), BlockKjK: some(c.BlockKJK), GlycolPercentVolume: some(c.Glycol)}
+	if r := c.Rating; r != nil {
+		out.ExchangerRating = &api.MakersRating{HeatKw: r.HeatKW, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC, RawLMin: r.RawLMin, RawInC: r.RawInC}
+	}
+	if t := c.Tubes; t != nil {
+		out.ExchangerTubes = &api.Tubes{Tubes: t.Tubes, Passes: t.Passes, InnerDiameterMm: t.InnerMM, OuterDiameterMm: t.OuterMM, LengthMm: t.LengthMM, ShellCoefficientWM2K: some(t.ShellWM2K)}
+	}
+	return out
+}
+
+func factView(f plant.Fact) api.PlantFact {
+	return api.PlantFact{Id: f.ID, Label: f.Label, Value: f.Value, Unit: f.Unit, From: api.FactSource(f.From), Why: f.Why}
 }
 
 // spaceOverSea is how much warmer than the sea an engine space is taken to be, common practice.
 const spaceOverSea = 15.0
 
 func operationOf(o api.Operation) plant.Operation {
-	return plant.Operation{RPM: o.Rpm, Load: or(o.Load, 1), SeaC: o.SeaC, Salinity: or(o.SalinityGKg, fluid.OceanSalinity), SpaceC: or(o.SpaceC, o.SeaC+spaceOverSea)}
+	return plant.Operation{RPM: o.Rpm, Load: or(o.Load, 1), SeaC: o.SeaC, Salinity: or(o.SalinityGKg, fluid.OceanSalinity), SpaceC: or(o.SpaceC, o.SeaC+spaceOverSea), OutOfGear: value(o.OutOfGear)}
 }
 
 func faultsOf(list *[]api.PhysicalFault) []plant.Fault {
 	return each(value(list), func(f api.PhysicalFault) plant.Fault { return plant.Fault{ID: f.Id, Severity: f.Severity} })
 }
 
-func roundOf(r api.PlantRound) plant.Round {
-	return plant.Round{Operation: operationOf(r.Operation), Reads: each(r.Readings, func(x api.RoundReading) plant.Read {
-		return plant.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: errorOf(x)}
-	})}
+// roundOf is a round as the model takes it; at is the path of the round within the question.
+func roundOf(r api.PlantRound, at string) (plant.Round, error) {
+	kept, err := roundEntryOf(r, at)
+	if err != nil {
+		return plant.Round{}, err
+	}
+	return app.RoundOf(*kept), nil
 }
 
 func errorOf(x api.RoundReading) float64 {
 	return or(x.Error, plant.UsualError(x.Station, plant.Instrument(value(x.Instrument)), x.Value))
 }
 
-// roundEntryOf is a round as it is kept: with every error and every figure of the operation written out.
-func roundEntryOf(r api.PlantRound) *record.Round {
+// roundEntryOf is a round as it is kept: with every error and every figure of the operation written out, and what a surface
+// thermometer showed turned into what the surface was at. A reading that was turned already stays.
+func roundEntryOf(r api.PlantRound, at string) (*record.Round, error) {
 	op := operationOf(r.Operation)
-	return &record.Round{RPM: op.RPM, Load: op.Load, SeaC: op.SeaC, Salinity: op.Salinity, SpaceC: op.SpaceC, Readings: each(r.Readings, func(x api.RoundReading) record.Read {
-		return record.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: errorOf(x), Instrument: string(value(x.Instrument))}
-	})}
+	out := &record.Round{RPM: op.RPM, Load: op.Load, SeaC: op.SeaC, Salinity: op.Salinity, SpaceC: op.SpaceC, OutOfGear: op.OutOfGear}
+	for i, x := range r.Readings {
+		read := record.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: errorOf(x), Instrument: string(value(x.Instrument)), Surface: string(value(x.Surface)), AsRead: value(x.AsRead)}
+		if x.Surface != nil && x.AsRead == nil {
+			var err error
+			read.AsRead = x.Value
+			if read.Value, read.Error, err = app.Pointed(x.Value, read.Error, read.Surface, op.SpaceC); err != nil {
+				return nil, app.Under(fmt.Sprintf("%s.readings[%d]", at, i), err)
+			}
+		}
+		out.Readings = append(out.Readings, read)
+	}
+	return out, nil
 }
 
 func roundEntryView(r record.Round) api.PlantRound {
-	return api.PlantRound{Operation: api.Operation{Rpm: r.RPM, Load: &r.Load, SeaC: r.SeaC, SalinityGKg: &r.Salinity, SpaceC: &r.SpaceC},
+	return api.PlantRound{Operation: api.Operation{Rpm: r.RPM, Load: &r.Load, SeaC: r.SeaC, SalinityGKg: &r.Salinity, SpaceC: &r.SpaceC, OutOfGear: some(r.OutOfGear)},
 		Readings: each(r.Readings, func(x record.Read) api.RoundReading {
-			return api.RoundReading{Station: x.Station, Side: some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error, Instrument: some(api.Instrument(x.Instrument))}
+			return api.RoundReading{Station: x.Station, Side: some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error, Instrument: some(api.Instrument(x.Instrument)),
+				Surface: some(api.SurfaceKind(x.Surface)), AsRead: some(x.AsRead)}
 		})}
+}
+
+func carriedView(list []plant.Read) *[]api.RoundReading {
+	if len(list) == 0 {
+		return nil
+	}
+	out := each(list, func(x plant.Read) api.RoundReading {
+		return api.RoundReading{Station: x.Station, Side: some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error}
+	})
+	return &out
+}
+
+func standardView(s app.Standard) api.PlantStandard {
+	out := api.PlantStandard{Kind: api.StandardKind(s.Kind), Name: some(s.Name), Rounds: each(s.Rounds, roundEntryView)}
+	if !s.At.IsZero() {
+		out.At = &s.At
+	}
+	return out
 }
 
 func roundMadeView(r app.RoundRead) api.RoundMade {
 	should := each(r.Should, shouldView)
-	return api.RoundMade{Round: roundEntryView(r.Round), Should: &should, Words: r.Words, By: r.From.By, At: r.From.At, EntryId: r.From.Entry}
+	return api.RoundMade{Round: roundEntryView(r.Round), Should: &should, Baseline: carriedView(r.Baseline), Twin: carriedView(r.Twin), Words: r.Words, By: r.From.By, At: r.From.At, EntryId: r.From.Entry}
 }
 
 func shouldView(s plant.Should) api.PlantReading {
@@ -132,5 +265,8 @@ func healthView(r plant.HealthReport) api.PlantHealth {
 			return api.HealthFigure{Id: f.ID, Label: f.Label, Value: f.Value, Error: f.Error, Healthy: f.Healthy, Ratio: f.Ratio, Known: f.Known}
 		}),
 		Patterns: each(r.Patterns, leaning), Findings: each(r.Findings, leaning), Faults: each(r.Faults, leaning), Weak: list(r.Weak),
-		Doubts: each(r.Doubts, func(d plant.Doubt) api.Doubt { return api.Doubt{Round: d.Round, Reading: d.Read, Say: d.Say} }), Words: list(r.Words)}
+		Doubts: each(r.Doubts, func(d plant.Doubt) api.Doubt { return api.Doubt{Round: d.Round, Reading: d.Read, Say: d.Say} }), Words: list(r.Words),
+		SaysFound: r.SaysFound, Next: each(r.Next, func(t plant.Telling) api.Telling {
+			return api.Telling{Rpm: t.RPM, Station: t.Station, Side: some(api.WaterSide(t.Side)), Bits: t.Bits, Between: t.Between[:]}
+		})}
 }

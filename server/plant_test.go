@@ -1,7 +1,9 @@
 package server_test
 
 import (
+	"encoding/json"
 	"net/http"
+	"net/http/httptest"
 	"strconv"
 	"strings"
 	"testing"
@@ -16,6 +18,13 @@ func number(v float64) string { return strconv.FormatFloat(v, 'f', 3, 64) }
 
 const plantEngine = `"engine": {"family": "closed", "fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "thermostat_c": 82, "circuit":
 	["intake", "seacock", "strainer", "suction-hose", "raw-pump", "oil-cooler", "exchanger", "raw-hoses", "elbow", "outlet", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge"]}`
+
+func (h *house) postJSON(path string, body any) *httptest.ResponseRecorder {
+	h.t.Helper()
+	b, err := json.Marshal(body)
+	require.NoError(h.t, err)
+	return h.send(http.MethodPost, path, string(b))
+}
 
 func plantQuestion(rest string) string { return "{" + plantEngine + ", " + rest + "}" }
 
@@ -132,4 +141,80 @@ func TestSlipsAreAskedAbout(t *testing.T) {
 	swapped := read[api.PlantHealth](t, h.send(http.MethodPost, "/api/v1/plant/health", plantQuestion(`"rounds": [{"operation": {"rpm": 2400, "sea_c": 15}, "readings": [
 		{"station": "thermostat", "side": "coolant", "value": 30}, {"station": "raw-hoses", "side": "raw", "value": 82}]}]`)))
 	assert.Contains(t, swapped.Doubts[0].Say, "swapped")
+}
+
+func TestTheFactsTakenForAnEngine(t *testing.T) {
+	h := newHouse(t)
+	types := read[api.PlantTypes](t, h.send(http.MethodGet, "/api/v1/plant/types", ""))
+	assert.GreaterOrEqual(t, len(types.Types), 5)
+	assert.Contains(t, types.Faults, "tubes-scaled")
+	engine := strings.TrimSuffix(plantEngine, "}") + `, "cooling": {"raw_l_min": 80, "exchanger_rating": {"heat_kw": 50, "coolant_l_min": 95, "coolant_in_c": 90, "raw_l_min": 70, "raw_in_c": 30}}}`
+	list := read[api.PlantFactList](t, h.send(http.MethodPost, "/api/v1/plant/facts", "{"+engine+"}"))
+	from := map[string]string{}
+	for _, f := range list.Facts {
+		from[f.Id] = string(f.From)
+	}
+	assert.Equal(t, map[string]string{"propeller_exponent": "usual", "raw_l_min": "given", "block_kj_k": "usual", "ua_w_k": "reckoned", "coolant_l_min": "usual", "glycol_percent_volume": "usual"}, from)
+	bad := h.send(http.MethodPost, "/api/v1/plant/facts", "{"+strings.Replace(engine, `"raw_l_min": 80`, `"raw_l_min": 800000`, 1)+"}")
+	assert.Equal(t, http.StatusUnprocessableEntity, bad.Code)
+	assert.Contains(t, bad.Body.String(), `"engine.cooling.raw_l_min"`)
+}
+
+func TestWhatWouldOverheatHer(t *testing.T) {
+	h := newHouse(t)
+	ask := func(rest string) api.PlantLimits {
+		return read[api.PlantLimits](t, h.send(http.MethodPost, "/api/v1/plant/limits", plantQuestion(`"operation": {"rpm": 2800, "sea_c": 18}`+rest)))
+	}
+	well, scaled := ask(""), ask(`, "faults": [{"id": "tubes-scaled", "severity": 0.5}]`)
+	assert.InDelta(t, 97, well.AlarmC, 1e-9)
+	assert.Nil(t, well.SeaC)
+	require.NotNil(t, well.AlarmS)
+	assert.Greater(t, *well.AlarmS, 30.0)
+	assert.Less(t, scaled.MarginK, well.MarginK)
+	assert.Greater(t, scaled.Gone, 0.2)
+	assert.Len(t, well.Picture.Lines, 1)
+	assert.Len(t, scaled.Picture.Lines, 2)
+	for rest, field := range map[string]string{`"operation": {"rpm": 2800, "sea_c": 18}, "alarm_c": 50`: "alarm_c", `"operation": {"rpm": 28000, "sea_c": 18}`: "operation.rpm"} {
+		w := h.send(http.MethodPost, "/api/v1/plant/limits", plantQuestion(rest))
+		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, field)
+		assert.Contains(t, w.Body.String(), `"`+field+`"`)
+	}
+}
+
+func TestABaselineIsKeptByTheRoute(t *testing.T) {
+	h := newHouse(t)
+	job := h.job()
+	engine := read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, "")).Engine
+	asked := map[string]any{"family": engine.Family, "fuel": engine.Fuel, "rated_kw": engine.RatedKw, "rated_rpm": engine.RatedRpm, "thermostat_c": engine.ThermostatC, "circuit": engine.Circuit}
+	op := map[string]any{"rpm": 0.9 * engine.RatedRpm, "sea_c": 15}
+	s := read[api.PlantState](t, h.postJSON("/api/v1/plant/steady", map[string]any{"engine": asked, "operation": op}))
+	readings := []map[string]any{{"station": "flow", "value": s.RawLMin}}
+	for _, r := range s.Readings {
+		if strings.Contains("exchanger thermostat raw-hoses", r.Station) {
+			readings = append(readings, map[string]any{"station": r.Station, "side": r.Side, "value": r.TempC})
+		}
+	}
+	readings = append(readings, map[string]any{"station": "outlet", "side": "raw", "value": s.ElbowC - 6, "instrument": "surface", "surface": "rust"})
+	p := read[api.JobPage](t, h.note(job, map[string]any{"kind": "round", "round": map[string]any{"operation": op, "readings": readings}}))
+	outlet := p.Rounds[0].Round.Readings[len(readings)-1]
+	assert.InDelta(t, s.ElbowC-6, *outlet.AsRead, 1e-9)
+	assert.NotEqual(t, *outlet.AsRead, outlet.Value, "what rust sends is not what the thermometer is set for")
+	assert.Greater(t, *outlet.Error, 2.0)
+	page := read[api.EnginePage](t, h.put("/engines/"+engine.Id+"/baseline", map[string]any{"entry_id": id(), "by": "Kit Venn", "job_id": job, "rounds": []string{p.Rounds[0].EntryId}}))
+	require.NotNil(t, page.Engine.Baseline)
+	assert.Equal(t, p.Rounds[0].Round, page.Engine.Baseline.Rounds[0])
+	standard := read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, "")).Standard
+	assert.Equal(t, api.StandardKind("baseline"), standard.Kind)
+	asked["standard"] = standard
+	should := read[api.PlantState](t, h.postJSON("/api/v1/plant/steady", map[string]any{"engine": asked, "operation": op}))
+	require.NotNil(t, should.Standard)
+	assert.Len(t, *should.Standard, len(readings))
+}
+
+func TestHealthSpeaksInAPersonsUnits(t *testing.T) {
+	h := newHouse(t)
+	body := plantQuestion(`"rounds": [{"operation": {"rpm": 2400, "sea_c": 15}, "readings": [{"station": "thermostat", "side": "coolant", "value": 180}, {"station": "gauge", "value": 84}]}]`)
+	us := read[api.PlantHealth](t, h.send(http.MethodPost, "/api/v1/plant/health?units=us", body))
+	assert.NotContains(t, strings.Join(us.Words, " "), " K")
+	assert.NotEmpty(t, us.Next)
 }

@@ -47,8 +47,12 @@ func craftPageView(p *app.CraftPage) api.CraftPage {
 }
 
 func engineView(e store.Engine) api.Engine {
+	var baseline *api.EngineBaseline
+	if b := e.Baseline; b != nil {
+		baseline = &api.EngineBaseline{JobId: b.JobID, Rounds: each(b.Rounds, roundEntryView), Words: b.Words, By: b.From.By, At: b.From.At, EntryId: b.From.Entry}
+	}
 	return api.Engine{Id: e.ID, CraftId: e.CraftID, Name: e.Name, Family: api.FamilyID(e.Family), Fuel: api.Fuel(e.Fuel),
-		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit, Dates: datesView(e.Dates)}
+		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit, Dates: datesView(e.Dates), Cooling: coolingView(e.Cooling), Baseline: baseline}
 }
 
 func engineCardView(e app.EngineCard) api.EngineCard {
@@ -56,7 +60,7 @@ func engineCardView(e app.EngineCard) api.EngineCard {
 }
 
 func enginePageView(p *app.EnginePage) api.EnginePage {
-	return api.EnginePage{Craft: craftView(p.Craft), Engine: engineView(p.Engine), Jobs: each(p.Jobs, jobCardView), Log: each(p.Log, logView)}
+	return api.EnginePage{Craft: craftView(p.Craft), Engine: engineView(p.Engine), Jobs: each(p.Jobs, jobCardView), Log: each(p.Log, logView), Facts: each(p.Facts, factView)}
 }
 
 func jobCardView(j store.Job) api.JobCard {
@@ -78,7 +82,7 @@ func jobPageView(p *app.JobPage) api.JobPage {
 		Notes: each(j.Notes, func(n record.Note) api.Note {
 			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
 		}),
-		Sums: each(j.Sums, sumKeptView), Rounds: each(p.Rounds, roundMadeView),
+		Sums: each(j.Sums, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Standard),
 		Log: each(p.Log, logView), Diagnosis: answerView(p.Answer),
 	}
 	if p.Health != nil {

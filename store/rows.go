@@ -24,11 +24,13 @@ type Engine struct {
 	Name        string
 	Family      string
 	Fuel        string
-	RatedKW     float64      `gorm:"column:rated_kw"`
-	RatedRPM    float64      `gorm:"column:rated_rpm"`
-	ThermostatC float64      `gorm:"column:thermostat_c"`
-	Circuit     []string     `gorm:"serializer:json"`
-	Dates       record.Dates `gorm:"serializer:json"`
+	RatedKW     float64              `gorm:"column:rated_kw"`
+	RatedRPM    float64              `gorm:"column:rated_rpm"`
+	ThermostatC float64              `gorm:"column:thermostat_c"`
+	Circuit     []string             `gorm:"serializer:json"`
+	Dates       record.Dates         `gorm:"serializer:json"`
+	Cooling     record.Cooling       `gorm:"serializer:json"`
+	Baseline    *record.BaselineKept `gorm:"serializer:json"`
 }
 
 // Job is a job's line in the lists.

@@ -18,8 +18,9 @@ import (
 func main() {
 	cases := flag.Int("cases", 500, "ailing engines drawn; as many healthy ones")
 	seed := flag.Uint64("seed", 7, "seed of the drawing")
+	baseline := flag.Bool("baseline", false, "hold each engine against her own healthy rounds")
 	flag.Parse()
-	got, err := run(*cases, *seed)
+	got, err := run(*cases, *seed, *baseline)
 	if err != nil {
 		log.Fatal(err)
 	}
@@ -92,6 +93,16 @@ func (e engine) rounds(r *rand.Rand, h plant.Health) ([]plant.Round, error) {
 	return list, nil
 }
 
+// fit holds the engine against rounds of it in health, on another day.
+func (e *engine) fit(r *rand.Rand) error {
+	rounds, err := e.rounds(r, plant.Well())
+	if err != nil {
+		return err
+	}
+	e.believed, err = e.believed.Calibrated(rounds, plant.LeftByBaseline)
+	return err
+}
+
 // tally is how one fault came out.
 type tally struct{ drawn, first, topThree, undecided int }
 
@@ -103,12 +114,19 @@ type result struct {
 	anyRaised int
 }
 
-func run(cases int, seed uint64) (*result, error) {
+func run(cases int, seed uint64, baseline bool) (*result, error) {
 	r := rand.New(rand.NewPCG(seed, 1))
 	got := &result{faults: map[string]*tally{}, confusion: map[string]map[string]int{}, raised: map[string]int{}}
 	ids := plant.Physical()
-	for i := 0; i < cases; i++ {
+	draw := func() (engine, error) {
 		e, err := drawEngine(r)
+		if err == nil && baseline {
+			err = e.fit(r)
+		}
+		return e, err
+	}
+	for i := 0; i < cases; i++ {
+		e, err := draw()
 		if err != nil {
 			return nil, err
 		}
@@ -125,7 +143,7 @@ func run(cases int, seed uint64) (*result, error) {
 		}
 	}
 	for range cases {
-		e, err := drawEngine(r)
+		e, err := draw()
 		if err != nil {
 			return nil, err
 		}
@@ -146,7 +164,7 @@ func (g *result) ailing(r *rand.Rand, e engine, id string) error {
 	if err != nil {
 		return err
 	}
-	rep, err := e.believed.Judge(rounds, false)
+	rep, err := e.believed.Judge(rounds)
 	if err != nil {
 		return err
 	}
@@ -179,14 +197,14 @@ func (g *result) well(r *rand.Rand, e engine) error {
 	if err != nil {
 		return err
 	}
-	rep, err := e.believed.Judge(rounds, false)
+	rep, err := e.believed.Judge(rounds)
 	if err != nil {
 		return err
 	}
 	g.healthy++
 	any := false
 	for _, l := range rep.Findings {
-		if l.Ratio >= plant.SaysFound {
+		if l.Ratio >= rep.SaysFound {
 			g.raised[l.ID]++
 			any = true
 		}
@@ -210,7 +228,7 @@ func (g *result) shares() (topThree, first float64) {
 
 func (g *result) print(w *os.File) {
 	three, first := g.shares()
-	fmt.Fprintf(w, "pattern in the top three %.1f %%, first %.1f %%; healthy engines that raise a finding (ratio %g) %.1f %%\n\n", 100*three, 100*first, plant.SaysFound, 100*float64(g.anyRaised)/float64(g.healthy))
+	fmt.Fprintf(w, "pattern in the top three %.1f %%, first %.1f %%; healthy engines that raise a finding %.1f %%\n\n", 100*three, 100*first, 100*float64(g.anyRaised)/float64(g.healthy))
 	fmt.Fprintln(w, "| fault, middling | drawn | first | top three |")
 	fmt.Fprintln(w, "|---|---|---|---|")
 	for _, id := range plant.Physical() {

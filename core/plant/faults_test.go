@@ -110,9 +110,9 @@ func TestTwoFaultsAreNoBetterThanOne(t *testing.T) {
 
 func TestShouldsHaveABand(t *testing.T) {
 	p := usual(t, 1)
-	loose, err := p.Shoulds(at(p, 0.8, 18), false)
+	loose, err := p.Shoulds(at(p, 0.8, 18))
 	require.NoError(t, err)
-	sharp, err := p.Shoulds(at(p, 0.8, 18), true)
+	sharp, err := p.AsFitted().Shoulds(at(p, 0.8, 18))
 	require.NoError(t, err)
 	for i, s := range loose {
 		assert.Less(t, s.SpreadK, 12.0, s.Station)

@@ -46,8 +46,9 @@ type Leaning struct {
 
 // Found and leaning thresholds of a likelihood ratio: the handbook's, from trials.
 const (
-	SaysFound   = 20.0
-	SaysLeaning = 5.0
+	SaysFound       = 20.0
+	SaysFoundFitted = 10.0 // against a baseline
+	SaysLeaning     = 5.0
 )
 
 // Normalised is r/(1+r), as evidence takes it.
@@ -62,6 +63,9 @@ type HealthReport struct {
 	Doubts   []Doubt
 	Weak     []string // patterns whose signature is under two errors in these rounds: they cannot be judged
 	Words    []string
+	// SaysFound is the ratio from which a pattern or finding counts as found: lower where the plant is fitted.
+	SaysFound float64
+	Next      []Telling // what further reading would tell most, the most telling first
 }
 
 // figure is how a figure of health is drawn from: its prior error, and how it enters.
@@ -86,9 +90,6 @@ var figures = []figure{
 
 // wide is how much wider than the spread of healthy engines a figure may lie when it is asked for.
 const wide = 6.0
-
-// leftByBaseline is the part of the spread between engines that is left when the model was fitted to this very engine.
-const leftByBaseline = 0.35
 
 // healthBy sets figures in a healthy plant.
 func (p Plant) healthBy(theta []float64, list []figure) Health {
@@ -148,29 +149,23 @@ func (s State) value(r Read) (float64, error) {
 	return 0, fmt.Errorf("the station %q is not on this engine", r.Station)
 }
 
-// Judge turns rounds into the plant's health. fitted says that the plant was fitted to this very engine, by a baseline
-// or its twin. Figures are the most probable ones with their errors (Gauss-Newton on the log posterior: C. D. Rodgers,
-// Inverse Methods for Atmospheric Sounding, 2000, chapters 2 and 5, memory); likelihood ratios compare each fault, at
-// several severities, with health, errors of reading and spread between engines taken together.
-func (p Plant) Judge(rounds []Round, fitted bool) (HealthReport, error) {
-	if err := p.checkRounds(rounds); err != nil {
+// Judge turns rounds into the plant's health. Figures are the most probable ones with their errors (Gauss-Newton on the log
+// posterior: C. D. Rodgers, Inverse Methods for Atmospheric Sounding, 2000, chapters 2 and 5, memory); likelihood ratios
+// compare each fault, at several severities, with health, errors of reading and spread between engines taken together.
+func (p Plant) Judge(rounds []Round) (HealthReport, error) {
+	if err := p.CheckRounds(rounds); err != nil {
 		return HealthReport{}, err
 	}
-	list := p.figures()
-	spread := make([]float64, len(list))
-	for i, f := range list {
-		spread[i] = f.spread
-		if fitted {
-			spread[i] *= leftByBaseline
-		}
+	rep := HealthReport{SaysFound: SaysFound}
+	if p.Fitted() {
+		rep.SaysFound = SaysFoundFitted
 	}
 	y, noise := observed(rounds)
-	rep := HealthReport{}
 	var err error
-	if rep.Figures, err = p.mostProbable(rounds, y, noise, list, spread); err != nil {
+	if rep.Figures, err = p.mostProbable(rounds, y, noise); err != nil {
 		return rep, err
 	}
-	if err := p.compare(rounds, y, noise, list, spread, fitted, &rep); err != nil {
+	if err := p.compare(rounds, y, noise, &rep); err != nil {
 		return rep, err
 	}
 	if rep.Doubts, err = p.Doubts(rounds); err != nil {
@@ -189,7 +184,7 @@ func observed(rounds []Round) (y, noise []float64) {
 	return y, noise
 }
 
-func (p Plant) checkRounds(rounds []Round) error {
+func (p Plant) CheckRounds(rounds []Round) error {
 	var wrong input.Errors
 	if len(rounds) == 0 {
 		wrong.Add("rounds", "nothing", "1 round or more", "read at least one round first")
@@ -353,28 +348,24 @@ func (f fit) step(theta []float64, now float64, damping *float64, h *mat.SymDens
 	return theta, now, false, nil
 }
 
-// mostProbable finds the figures and their errors.
-func (p Plant) mostProbable(rounds []Round, y, noise []float64, list []figure, spread []float64) ([]Figure, error) {
-	f := fit{p, rounds, y, noise, list, make([]float64, len(list))}
-	for i := range f.prior {
-		f.prior[i] = wide * list[i].spread
-	}
-	theta := make([]float64, len(list))
+// search finds the most probable figures (as theta: logarithms of ratios) and their covariance.
+func (p Plant) search(f fit) ([]float64, *mat.SymDense, error) {
+	theta := make([]float64, len(f.list))
 	now, err := f.cost(theta)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	damping := 1.0
 	var information *mat.SymDense
 	for range mostSteps {
 		h, g, err := f.normal(theta)
 		if err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 		information = h
 		next, c, better, err := f.step(theta, now, &damping, h, g)
 		if err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 		gain := now - c
 		theta, now = next, c
@@ -382,14 +373,29 @@ func (p Plant) mostProbable(rounds []Round, y, noise []float64, list []figure, s
 			break
 		}
 	}
-	var covariance mat.Dense
-	if err := covariance.Inverse(information); err != nil {
+	var chol mat.Cholesky
+	if !chol.Factorize(information) {
+		return nil, nil, fmt.Errorf("the readings do not hold together")
+	}
+	covariance := mat.NewSymDense(len(f.list), nil)
+	return theta, covariance, chol.InverseTo(covariance)
+}
+
+// mostProbable finds the figures and their errors.
+func (p Plant) mostProbable(rounds []Round, y, noise []float64) ([]Figure, error) {
+	list, about := p.figures(), p.covariance()
+	f := fit{p, rounds, y, noise, list, make([]float64, len(list))}
+	for i := range f.prior {
+		f.prior[i] = wide * list[i].spread
+	}
+	theta, covariance, err := p.search(f)
+	if err != nil {
 		return nil, err
 	}
 	out := make([]Figure, len(list))
 	for k, g := range list {
 		sigma := math.Sqrt(max(0, covariance.At(k, k)))
-		out[k] = Figure{ID: g.id, Label: g.label, Ratio: g.ratio, Value: theta[k], Error: math.Hypot(sigma, spread[k]), Prior: f.prior[k], Known: sigma < knownFrom*f.prior[k]}
+		out[k] = Figure{ID: g.id, Label: g.label, Ratio: g.ratio, Value: theta[k], Error: math.Sqrt(square(sigma) + about.At(k, k)), Prior: f.prior[k], Known: sigma < knownFrom*f.prior[k]}
 		if g.ratio {
 			out[k].Value, out[k].Healthy = math.Exp(theta[k]), 1
 			out[k].Error *= out[k].Value

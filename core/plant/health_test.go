@@ -36,7 +36,7 @@ func roundAt(t require.TestingT, p plant.Plant, op plant.Operation, h plant.Heal
 var everywhere = []string{"flow", "gauge", "thermostat", "exchanger", "raw-hoses", "outlet", "coolant-hoses"}
 
 func judge(t require.TestingT, p plant.Plant, h plant.Health, stations ...string) plant.HealthReport {
-	rep, err := p.Judge([]plant.Round{roundAt(t, p, at(p, 0.3, 18), h, stations...), roundAt(t, p, at(p, 1, 18), h, stations...)}, false)
+	rep, err := p.Judge([]plant.Round{roundAt(t, p, at(p, 0.3, 18), h, stations...), roundAt(t, p, at(p, 1, 18), h, stations...)})
 	require.NoError(t, err)
 	return rep
 }
@@ -90,7 +90,7 @@ func TestTheFiguresComeBack(t *testing.T) {
 // What the readings cannot tell apart comes out wide, and is said to be so.
 func TestWhatCannotBeToldIsWide(t *testing.T) {
 	p := usual(t, 1)
-	rep, err := p.Judge([]plant.Round{roundAt(t, p, at(p, 0.3, 15), plant.Well(), "gauge")}, false)
+	rep, err := p.Judge([]plant.Round{roundAt(t, p, at(p, 0.3, 15), plant.Well(), "gauge")})
 	require.NoError(t, err)
 	for _, id := range []string{"raw-flow", "ua", "coolant-flow", "heat"} {
 		assert.False(t, figureOf(t, rep, id).Known, id)
@@ -140,9 +140,9 @@ func TestABaselineMakesTheJudgementSharper(t *testing.T) {
 	h := plant.Well()
 	h.UA = 0.8
 	rounds := []plant.Round{roundAt(t, p, at(p, 1, 22), h, everywhere...)}
-	loose, err := p.Judge(rounds, false)
+	loose, err := p.Judge(rounds)
 	require.NoError(t, err)
-	sharp, err := p.Judge(rounds, true)
+	sharp, err := p.AsFitted().Judge(rounds)
 	require.NoError(t, err)
 	assert.Less(t, figureOf(t, sharp, "ua").Error, figureOf(t, loose, "ua").Error)
 	ratio := func(r plant.HealthReport) float64 {
@@ -167,7 +167,7 @@ func TestRoundsThatCannotBeAreRefused(t *testing.T) {
 		"rounds[0].readings[0].value":   {{Operation: at(p, 0.8, 15), Reads: []plant.Read{{Station: "flow", Value: -4, Error: 1}}}},
 		"rounds[0].readings[0].station": {{Operation: at(p, 0.8, 15), Reads: []plant.Read{{Station: "mast", Value: 20, Error: 1}}}},
 	} {
-		_, err := p.Judge(rounds, false)
+		_, err := p.Judge(rounds)
 		var wrong input.Errors
 		require.ErrorAs(t, err, &wrong, field)
 		assert.Equal(t, field, wrong[0].Field)
@@ -180,7 +180,7 @@ func BenchmarkJudge(b *testing.B) {
 	h.UA = 0.6
 	rounds := []plant.Round{roundAt(b, p, at(p, 0.3, 18), h, everywhere...), roundAt(b, p, at(p, 1, 18), h, everywhere...)}
 	for b.Loop() {
-		if _, err := p.Judge(rounds, false); err != nil {
+		if _, err := p.Judge(rounds); err != nil {
 			b.Fatal(err)
 		}
 	}

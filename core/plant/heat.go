@@ -92,8 +92,15 @@ type Heat struct {
 // friction)/indicated efficiency, friction as r (0.75 + 0.25 r), r = n/n_rated; what is not shaft power is shared out.
 func (e Engine) At(rpm float64) Heat {
 	r := rpm / e.RatedRPM
-	h := Heat{PowerKW: e.RatedKW * math.Pow(r, e.PropellerExponent)}
-	h.FuelKW = e.fuelKW(r)
+	return e.heat(r, e.RatedKW*math.Pow(r, e.PropellerExponent))
+}
+
+// OutOfGear is the engine's heat at a speed with nothing to drive but itself.
+func (e Engine) OutOfGear(rpm float64) Heat { return e.heat(rpm/e.RatedRPM, 0) }
+
+func (e Engine) heat(r, powerKW float64) Heat {
+	h := Heat{PowerKW: powerKW}
+	h.FuelKW = e.fuelKW(r, powerKW)
 	rejected := h.FuelKW - h.PowerKW
 	exhaust := e.ExhaustShare * math.Pow(min(r, 1), e.ExhaustExponent)
 	h.CoolantKW, h.OilKW, h.OffKW = rejected*(e.CoolantShare+e.ExhaustShare-exhaust), rejected*e.OilShare, rejected*e.RestShare
@@ -105,7 +112,7 @@ func (e Engine) At(rpm float64) Heat {
 	h.FuelLH = fuelKgH / f.KgPerL
 	airKgH := fuelKgH * e.AirFuel
 	if e.AirExponent > 0 {
-		airKgH = e.fuelKW(1) / (f.MJPerKg * 1000) * 3600 * e.AirFuel * math.Pow(r, e.AirExponent)
+		airKgH = e.fuelKW(1, e.RatedKW) / (f.MJPerKg * 1000) * 3600 * e.AirFuel * math.Pow(r, e.AirExponent)
 	}
 	h.AirFuel = airKgH / fuelKgH
 	h.GasKgH = airKgH + fuelKgH
@@ -113,7 +120,7 @@ func (e Engine) At(rpm float64) Heat {
 	return h
 }
 
-func (e Engine) fuelKW(r float64) float64 {
+func (e Engine) fuelKW(r, powerKW float64) float64 {
 	friction := e.Friction * e.RatedKW * r * (0.75 + 0.25*r)
-	return (e.RatedKW*math.Pow(r, e.PropellerExponent) + friction) / e.IndicatedEfficiency
+	return (powerKW + friction) / e.IndicatedEfficiency
 }

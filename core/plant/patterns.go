@@ -13,20 +13,18 @@ import (
 var severities = []float64{0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1}
 
 // compare finds how many times likelier the readings are with each fault than in health.
-func (p Plant) compare(rounds []Round, y, noise []float64, list []figure, spread []float64, fitted bool, rep *HealthReport) error {
-	theta := make([]float64, len(list))
-	j, healthy, err := p.jacobian(rounds, theta, list)
+func (p Plant) compare(rounds []Round, y, noise []float64, rep *HealthReport) error {
+	list := p.figures()
+	j, healthy, err := p.jacobian(rounds, make([]float64, len(list)), list)
 	if err != nil {
 		return err
 	}
 	n := len(y)
 	c := mat.NewSymDense(n, nil) // errors of reading, and of engines about the model
+	about := p.covariance()
 	for a := range n {
 		for b := a; b < n; b++ {
-			sum := 0.0
-			for k := range list {
-				sum += j.At(a, k) * j.At(b, k) * spread[k] * spread[k]
-			}
+			sum := mat.Inner(j.RowView(a), about, j.RowView(b))
 			if a == b {
 				sum += noise[a] * noise[a]
 			}
@@ -55,6 +53,7 @@ func (p Plant) compare(rounds []Round, y, noise []float64, list []figure, spread
 	zero := quadratic(off(healthy))
 	best := map[string]float64{}
 	signature := map[string]float64{}
+	var tried []hypothesis
 	for _, id := range Physical() {
 		if !p.Shows(id) {
 			continue
@@ -69,7 +68,9 @@ func (p Plant) compare(rounds []Round, y, noise []float64, list []figure, spread
 			if err != nil {
 				return err
 			}
-			sum += math.Exp(min((zero-quadratic(off(pred)))/2, 300)) / float64(len(severities))
+			l := math.Exp(min((zero-quadratic(off(pred)))/2, 300)) / float64(len(severities))
+			sum += l
+			tried = append(tried, hypothesis{id, h, l})
 			if s == 0.5 {
 				d := make([]float64, n)
 				for i := range d {
@@ -82,7 +83,10 @@ func (p Plant) compare(rounds []Round, y, noise []float64, list []figure, spread
 	}
 	rep.Faults = ranked(best)
 	rep.patterns(best, signature)
-	return p.read(rounds, y, noise, healthy, fitted, rep)
+	if rep.Next, err = p.telling(rounds, noise, tried, rep); err != nil {
+		return err
+	}
+	return p.read(rounds, y, noise, healthy, rep)
 }
 
 // patterns joins the faults that readings cannot tell apart. A pattern's ratio is against health, or against what the
@@ -126,14 +130,14 @@ const (
 )
 
 // read works out the computed findings of the catalogue: those that a pattern is, and those that are read off directly.
-func (p Plant) read(rounds []Round, y, noise, healthy []float64, fitted bool, rep *HealthReport) error {
+func (p Plant) read(rounds []Round, y, noise, healthy []float64, rep *HealthReport) error {
 	found := map[string]float64{}
 	for _, l := range rep.Patterns {
 		if id, ok := findingOf[l.ID]; ok {
 			found[id] = l.Ratio
 		}
 	}
-	about, err := p.spreads(rounds, fitted)
+	about, err := p.spreads(rounds)
 	if err != nil {
 		return err
 	}

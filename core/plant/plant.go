@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"slices"
 
+	"gonum.org/v1/gonum/mat"
+
 	"hevrin/core/exchanger"
 	"hevrin/core/fluid"
 	"hevrin/core/hydraulics"
@@ -42,6 +44,9 @@ type Plant struct {
 	BoilsC   float64 // under its cap
 	GearLoss float64 // share of power into the gear oil
 	Rated    Rated
+
+	own   Health        // this very engine against its facts, from a healthy round; Well without one
+	about *mat.SymDense // of healthy engines' figures about the plant; nil: the spread between engines
 }
 
 // Rated are the flows at rated speed in health, against which conductance scales.
@@ -56,11 +61,12 @@ type Restriction struct {
 
 // Operation is how the engine is run.
 type Operation struct {
-	RPM      float64
-	Load     float64 // heat against the propeller curve's: 1 on the curve
-	SeaC     float64
-	Salinity float64
-	SpaceC   float64 // engine space
+	RPM       float64
+	Load      float64 // heat against the propeller curve's, or out of gear against that of turning over: 1 as it should be
+	SeaC      float64
+	Salinity  float64
+	SpaceC    float64 // engine space
+	OutOfGear bool
 }
 
 // Health is what faults make of a plant; Well is a healthy one.

@@ -3,6 +3,8 @@ package plant
 import (
 	"fmt"
 	"math"
+
+	"gonum.org/v1/gonum/mat"
 )
 
 // Instrument is what something was read with.
@@ -35,8 +37,8 @@ type Should struct {
 	SpreadK float64
 }
 
-// Shoulds lists what should be read at every station at an operation. fitted as for Judge.
-func (p Plant) Shoulds(op Operation, fitted bool) ([]Should, error) {
+// Shoulds lists what should be read at every station at an operation.
+func (p Plant) Shoulds(op Operation) ([]Should, error) {
 	s, err := p.Steady(op, Well())
 	if err != nil {
 		return nil, err
@@ -45,7 +47,7 @@ func (p Plant) Shoulds(op Operation, fitted bool) ([]Should, error) {
 	for _, r := range s.Readings {
 		round.Reads = append(round.Reads, Read{Station: r.Station, Side: r.Side})
 	}
-	spread, err := p.spreads([]Round{round}, fitted)
+	spread, err := p.spreads([]Round{round})
 	if err != nil {
 		return nil, err
 	}
@@ -57,7 +59,7 @@ func (p Plant) Shoulds(op Operation, fitted bool) ([]Should, error) {
 }
 
 // spreads is one standard deviation of healthy engines about each reading.
-func (p Plant) spreads(rounds []Round, fitted bool) ([]float64, error) {
+func (p Plant) spreads(rounds []Round) ([]float64, error) {
 	list := p.figures()
 	j, base, err := p.jacobian(rounds, make([]float64, len(list)), list)
 	if err != nil {
@@ -65,13 +67,8 @@ func (p Plant) spreads(rounds []Round, fitted bool) ([]float64, error) {
 	}
 	out := make([]float64, len(base))
 	for i := range out {
-		for k, f := range list {
-			s := f.spread
-			if fitted {
-				s *= leftByBaseline
-			}
-			out[i] = math.Hypot(out[i], j.At(i, k)*s)
-		}
+		row := j.RowView(i)
+		out[i] = math.Sqrt(max(0, mat.Inner(row, p.covariance(), row)))
 	}
 	return out, nil
 }

@@ -59,7 +59,11 @@ func pow(x, e float64) float64 { return math.Pow(x, e) }
 
 // flow works out what does not depend on the block's temperature.
 func (p Plant) flow(op Operation, h Health) (flowing, error) {
+	h = p.own.with(h)
 	f := flowing{p: p, op: op, h: h, heat: p.Engine.At(op.RPM)}
+	if op.OutOfGear {
+		f.heat = p.Engine.OutOfGear(op.RPM)
+	}
 	var err error
 	if f.raw, err = p.raw(op, h); err != nil {
 		return f, err

@@ -74,14 +74,19 @@ func (p Plant) SecondsTo(limitC float64, op Operation, was, is Health) (seconds 
 	if err != nil {
 		return 0, false, err
 	}
-	run, err := p.Follow(before.BlockC, []Phase{{3600, op, is}}, 1)
-	if err != nil {
-		return 0, false, err
-	}
-	for _, m := range run {
-		if m.BlockC >= limitC {
-			return m.Seconds, true, nil
+	const hour, stretch = 3600.0, 300.0
+	t := before.BlockC
+	for from := 0.0; from < hour; from += stretch {
+		run, err := p.Follow(t, []Phase{{stretch, op, is}}, 1)
+		if err != nil {
+			return 0, false, err
 		}
+		for _, m := range run {
+			if m.BlockC >= limitC {
+				return from + m.Seconds, true, nil
+			}
+		}
+		t = run[len(run)-1].BlockC
 	}
 	return 0, false, nil
 }

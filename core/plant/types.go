@@ -1,14 +1,6 @@
 package plant
 
-import (
-	"fmt"
-	"slices"
-
-	"hevrin/core/exchanger"
-	"hevrin/core/fluid"
-	"hevrin/core/hydraulics"
-	"hevrin/core/input"
-)
+import "slices"
 
 // Type is a kind of engine with what is usual for it. All figures but power and speed are starting values found by
 // trial on whole-engine models, without a source: a healthy round of the very engine is worth more.
@@ -58,24 +50,6 @@ func TypeFor(family string, f Fuel, a Aspiration, kW float64) Type {
 	return types[1]
 }
 
-// Known is what a person knows of an engine; 0 and empty mean that they do not. Everything else comes from its type,
-// scaled by power.
-type Known struct {
-	Family      string
-	Fuel        Fuel
-	Aspiration  Aspiration
-	RatedKW     float64
-	RatedRPM    float64
-	Exponent    float64
-	ThermostatC float64
-	Circuit     []string
-	RawLMin     float64 // at rated speed, by the maker or a bucket
-	CoolantLMin float64
-	UA          float64
-	BlockKJK    float64
-	Glycol      float64 // percent by volume
-}
-
 // stations of the raw side that take pressure, with their share of the suction's or delivery's drop.
 var stationShares = []struct {
 	station string
@@ -102,68 +76,6 @@ const (
 	capBoilsC    = 115.0
 	openBoilsC   = 100.0
 )
-
-// New makes the plant of an engine from what is known of it.
-func New(k Known) (Plant, error) {
-	var wrong input.Errors
-	if k.Family != Closed && k.Family != Direct {
-		wrong.Add("family", k.Family, "closed, direct", "say whether she is closed-cooled or raw-water-cooled")
-	}
-	if k.RatedKW < 1 || k.RatedKW > 5000 {
-		wrong.Add("rated_kw", k.RatedKW, "1 to 5000 kW", "the rated power is needed")
-	}
-	if k.RatedRPM < 300 || k.RatedRPM > 8000 {
-		wrong.Add("rated_rpm", k.RatedRPM, "300 to 8000 rev/min", "the rated speed is needed")
-	}
-	if len(k.Circuit) == 0 {
-		wrong.Add("circuit", "nothing", "station ids in the order of the water", "the circuit is needed")
-	}
-	if err := wrong.Err(); err != nil {
-		return Plant{}, err
-	}
-	if k.Fuel == "" {
-		k.Fuel = Diesel
-	}
-	if k.Aspiration == "" {
-		k.Aspiration = Natural
-		if k.Fuel == Diesel && slices.Contains(k.Circuit, "charge-cooler") {
-			k.Aspiration = Turbo
-		}
-	}
-	t := TypeFor(k.Family, k.Fuel, k.Aspiration, k.RatedKW)
-	size := k.RatedKW / t.RatedKW
-	or := func(known, usual float64) float64 {
-		if known > 0 {
-			return known
-		}
-		return usual
-	}
-	p := Plant{Family: k.Family, Circuit: k.Circuit, LiftKPa: liftKPa, HeadKPa: headKPa,
-		Engine: Engine{Fuel: k.Fuel, RatedKW: k.RatedKW, RatedRPM: k.RatedRPM, PropellerExponent: or(k.Exponent, t.Exponent),
-			HeatDefaults: DefaultsFor(k.Fuel, k.Aspiration, k.RatedKW), ExhaustJKgK: fluid.ExhaustSpecificHeat, AirC: 25},
-		ThermostatC: or(k.ThermostatC, t.ThermostatC), FullOpenK: fullOpenK, ThermostatLow: leakShut, MostShare: mostShare,
-		CoolantLMin: or(k.CoolantLMin, t.CoolantLMin*size), UA: or(k.UA, t.UA*size), TubeShare: tubePart, Arrangement: exchanger.ShellAndTube1,
-		Coolant: fluid.Mix(fluid.Ethylene, or(k.Glycol, 45)), BlockKJK: or(k.BlockKJK, t.BlockKJK*size), ShedWK: shedPerKW * k.RatedKW,
-		BoilsC: capBoilsC, GearLoss: gearLossPart}
-	if k.Family == Direct {
-		p.MostShare, p.BoilsC = t.BlockShareMax, openBoilsC
-	}
-	p.Run = restrictions(k.Circuit, t)
-	rise := t.SuctionKPa + t.DeliveryKPa + liftKPa + headKPa
-	slip := t.SlipLMinKPa * rise * size / pow(rise, 0.5) // told per kPa; goes as the root
-	perRev := t.LitresPerRev * size * t.RatedRPM / k.RatedRPM
-	p.Pump = hydraulics.Pump{LitresPerRev: perRev, State: 1, Slip: slip, MaxVacuumKPa: pullsKPa}
-	if k.RawLMin > 0 {
-		f := k.RawLMin / p.designFlow()
-		p.Pump.LitresPerRev *= f
-		p.Pump.Slip *= f
-	}
-	p, err := p.rated()
-	if err != nil {
-		return p, fmt.Errorf("the plant cannot be made: %w", err)
-	}
-	return p, nil
-}
 
 // restrictions shares the drops of a type out over the stations that the circuit has.
 func restrictions(circuit []string, t Type) []Restriction {

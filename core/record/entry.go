@@ -26,7 +26,7 @@ type Subject struct {
 // Kind says what an entry notes.
 type Kind string
 
-// The kinds of entry. Kept is for craft and engines, Opened to Reopened for jobs, Undo for every log.
+// The kinds of entry. Kept is for craft and engines, Standard for engines, Opened to Reopened for jobs, Undo for every log.
 const (
 	Kept     Kind = "kept"
 	Opened   Kind = "opened"
@@ -41,6 +41,7 @@ const (
 	Closed   Kind = "closed"
 	Reopened Kind = "reopened"
 	Undo     Kind = "undo"
+	Standard Kind = "baseline" // of an engine
 )
 
 // Entry is one thing noted, by whom and when.
@@ -71,6 +72,7 @@ type Body struct {
 	Explains *bool        `json:"explains_everything,omitempty"`
 	Sum      *Sum         `json:"sum,omitempty"`
 	Round    *Round       `json:"round,omitempty"`
+	Baseline *Baseline    `json:"baseline,omitempty"`
 	Words    string       `json:"words,omitempty"`
 }
 
@@ -91,15 +93,33 @@ type Round struct {
 	Salinity float64 `json:"salinity_g_kg"`
 	SpaceC   float64 `json:"space_c"`
 	Readings []Read  `json:"readings"`
+	// OutOfGear: she drives nothing but herself.
+	OutOfGear bool `json:"out_of_gear,omitempty"`
 }
 
-// Read is one reading of a round; Error is one standard deviation.
+// Baseline is a healthy engine's rounds, by which she is judged ever after, and the job in which they were taken.
+type Baseline struct {
+	JobID  string  `json:"job_id"`
+	Rounds []Round `json:"rounds"`
+}
+
+// BaselineKept is a baseline with who made it one, and why.
+type BaselineKept struct {
+	Baseline
+	Words string
+	From  Source
+}
+
+// Read is one reading of a round; Error is one standard deviation. Value is what is taken; AsRead, where a surface
+// thermometer was pointed at a surface that sends less than it is set for, is what it showed.
 type Read struct {
 	Station    string  `json:"station"`
 	Side       string  `json:"side,omitempty"`
 	Value      float64 `json:"value"`
 	Error      float64 `json:"error"`
 	Instrument string  `json:"instrument,omitempty"`
+	Surface    string  `json:"surface,omitempty"`
+	AsRead     float64 `json:"as_read,omitempty"`
 }
 
 // Figure is one main result: a value in its unit with its error, or words.
@@ -151,6 +171,40 @@ type EngineFacts struct {
 	ThermostatC float64  `json:"thermostat_c"`
 	Circuit     []string `json:"circuit"`
 	Dates       Dates    `json:"dates,omitzero"`
+	Cooling     Cooling  `json:"cooling,omitzero"`
+}
+
+// Cooling is what is known of an engine's cooling beyond her power and speed; what is 0, nil or empty is not known, and is
+// taken from her type.
+type Cooling struct {
+	Aspiration        string        `json:"aspiration,omitempty"`
+	PropellerExponent float64       `json:"propeller_exponent,omitempty"`
+	RawLMin           float64       `json:"raw_l_min,omitempty"`
+	CoolantLMin       float64       `json:"coolant_l_min,omitempty"`
+	UA                float64       `json:"ua_w_k,omitempty"`
+	Rating            *MakersRating `json:"exchanger_rating,omitempty"`
+	Tubes             *Tubes        `json:"exchanger_tubes,omitempty"`
+	BlockKJK          float64       `json:"block_kj_k,omitempty"`
+	Glycol            float64       `json:"glycol_percent_volume,omitempty"`
+}
+
+// MakersRating is what a maker's sheet says that an exchanger passes.
+type MakersRating struct {
+	HeatKW      float64 `json:"heat_kw"`
+	CoolantLMin float64 `json:"coolant_l_min"`
+	CoolantInC  float64 `json:"coolant_in_c"`
+	RawLMin     float64 `json:"raw_l_min"`
+	RawInC      float64 `json:"raw_in_c"`
+}
+
+// Tubes is an exchanger's stack as it is counted and measured.
+type Tubes struct {
+	Tubes     int     `json:"tubes"`
+	Passes    int     `json:"passes"`
+	InnerMM   float64 `json:"inner_diameter_mm"`
+	OuterMM   float64 `json:"outer_diameter_mm"`
+	LengthMM  float64 `json:"length_mm"`
+	ShellWM2K float64 `json:"shell_coefficient_w_m2_k,omitempty"`
 }
 
 // Conflict says that an entry does not fit what stands already, and what to do.
@@ -228,4 +282,15 @@ func Engine(entries []Entry) (facts EngineFacts, ok bool) {
 		}
 	}
 	return facts, ok
+}
+
+// EngineBaseline is the newest standing baseline of an engine; nil when there is none.
+func EngineBaseline(entries []Entry) *BaselineKept {
+	var kept *BaselineKept
+	for _, e := range Standing(entries) {
+		if e.Body.Baseline != nil {
+			kept = &BaselineKept{*e.Body.Baseline, e.Body.Words, e.source()}
+		}
+	}
+	return kept
 }

@@ -116,6 +116,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/plant/types": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kinds of engine that the model knows the usual figures of */
+        get: operations["plantTypes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/plant/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The figures that the model takes for an engine, and where each comes from. Keeps nothing. */
+        post: operations["plantFacts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/plant/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is left to an engine before her alarm, in health or with faults. Keeps nothing. */
+        post: operations["plantLimits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/plant/transient": {
         parameters: {
             query?: never;
@@ -135,7 +186,10 @@ export interface paths {
     };
     "/plant/health": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The units in which the sentences speak. */
+                units?: components["schemas"]["UnitSystem"];
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -200,6 +254,25 @@ export interface paths {
         get: operations["getEngine"];
         /** Add an engine or change it */
         put: operations["putEngine"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/engines/{engine_id}/baseline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Make rounds of a job, taken in health, the standard by which the engine is judged ever after */
+        put: operations["putBaseline"];
         post?: never;
         delete?: never;
         options?: never;
@@ -673,36 +746,205 @@ export interface components {
         };
         /** @enum {string} */
         Aspiration: "natural" | "turbo";
-        /** @description What is known of an engine's cooling beyond its power and circuit; what is left out comes from its type. */
-        PlantFacts: {
+        /**
+         * @description What is known of an engine's cooling; what is left out is taken from its type. Flows are at rated speed. The exchanger is known in one way at
+         *     most: ua_w_k, exchanger_rating or exchanger_tubes; UA is over the outside of the tubes, none blocked, at the flows of rated speed.
+         */
+        Cooling: {
             aspiration?: components["schemas"]["Aspiration"];
             /**
              * Format: double
-             * @description Power goes as speed to this: 3 displacement, 2.5 planing hulls.
+             * @description Power goes with speed to this: 3 displacement, 2.5 planing; 1 to 4.
              */
             propeller_exponent?: number;
             /**
              * Format: double
-             * @description Raw-water flow at rated speed.
+             * @description 1 to 20,000
              */
             raw_l_min?: number;
             /**
              * Format: double
-             * @description Coolant flow at rated speed.
+             * @description 1 to 40,000
              */
             coolant_l_min?: number;
             /**
              * Format: double
-             * @description Conductance of the clean exchanger at rated flows, over the outside of its tubes.
+             * @description 10 to 1,000,000
              */
             ua_w_k?: number;
+            exchanger_rating?: components["schemas"]["MakersRating"];
+            exchanger_tubes?: components["schemas"]["Tubes"];
             /**
              * Format: double
-             * @description Heat capacity of block and coolant.
+             * @description Heat that the block holds; 5 to 100,000
              */
             block_kj_k?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description 1 to 60
+             */
             glycol_percent_volume?: number;
+        };
+        /** @description What a maker's sheet says that an exchanger passes, clean: so much heat from so much coolant to so much raw water. */
+        MakersRating: {
+            /** Format: double */
+            heat_kw: number;
+            /** Format: double */
+            coolant_l_min: number;
+            /** Format: double */
+            coolant_in_c: number;
+            /** Format: double */
+            raw_l_min: number;
+            /** Format: double */
+            raw_in_c: number;
+        };
+        /** @description A stack as it is counted and measured; tubes over all passes, the length of one tube. */
+        Tubes: {
+            tubes: number;
+            passes: number;
+            /** Format: double */
+            inner_diameter_mm: number;
+            /** Format: double */
+            outer_diameter_mm: number;
+            /** Format: double */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Over the outside; left out: usual.
+             */
+            shell_coefficient_w_m2_k?: number;
+        };
+        /** @enum {string} */
+        StandardKind: "type" | "baseline" | "twin";
+        /** @description What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day. */
+        PlantStandard: {
+            kind: components["schemas"]["StandardKind"];
+            /** @description Of the twin. */
+            name?: string;
+            /** Format: date-time */
+            at?: string;
+            rounds: components["schemas"]["PlantRound"][];
+        };
+        PlantAsked: {
+            engine: components["schemas"]["PlantEngine"];
+        };
+        /** @enum {string} */
+        FactSource: "given" | "usual" | "reckoned" | "baseline";
+        PlantFact: {
+            /** @description The field of Cooling that changes it. */
+            id: string;
+            label: string;
+            /** Format: double */
+            value: number;
+            unit: string;
+            from: components["schemas"]["FactSource"];
+            why: string;
+        };
+        PlantFactList: {
+            facts: components["schemas"]["PlantFact"][];
+        };
+        PlantType: {
+            id: string;
+            label: string;
+            family: components["schemas"]["FamilyID"];
+            fuel: components["schemas"]["Fuel"];
+            aspiration: components["schemas"]["Aspiration"];
+            /** Format: double */
+            rated_kw: number;
+            /** Format: double */
+            rated_rpm: number;
+            /** Format: double */
+            thermostat_c: number;
+        };
+        PlantTypes: {
+            types: components["schemas"]["PlantType"][];
+            /** @description Faults of the catalogue that have a physical effect, with any severity. */
+            faults: string[];
+        };
+        PlantLimitsQuestion: {
+            engine: components["schemas"]["PlantEngine"];
+            operation: components["schemas"]["Operation"];
+            faults?: components["schemas"]["PhysicalFault"][];
+            /**
+             * Format: double
+             * @description Left out: 15 K over the thermostat's rating.
+             */
+            alarm_c?: number;
+        };
+        PlantLimits: {
+            /** Format: double */
+            alarm_c: number;
+            /**
+             * Format: double
+             * @description Alarm less block; below 0 past it.
+             */
+            margin_k: number;
+            /**
+             * Format: double
+             * @description The sea from which she reaches the alarm, 0 to 40; left out: no sea is warm enough.
+             */
+            sea_c?: number;
+            /**
+             * Format: double
+             * @description The speed from which she reaches it; left out: not to 1.1 of rated.
+             */
+            rpm?: number;
+            /**
+             * Format: double
+             * @description Heat that she could lose more before the alarm, as a share of what she makes here; at most twice.
+             */
+            spare: number;
+            /** Format: double */
+            healthy_spare: number;
+            /**
+             * Format: double
+             * @description Share of the healthy margin that is gone, 0 to 1.
+             */
+            gone: number;
+            /**
+             * Format: double
+             * @description From losing the raw water to the alarm; left out: not within an hour.
+             */
+            alarm_s?: number;
+            is: components["schemas"]["PlantState"];
+            healthy: components["schemas"]["PlantState"];
+            picture: components["schemas"]["Picture"];
+        };
+        BaselineEntry: {
+            entry_id: components["schemas"]["ID"];
+            by: components["schemas"]["Name"];
+            /** Format: date-time */
+            tapped_at?: string;
+            job_id: components["schemas"]["ID"];
+            /** @description Entries of the job that are rounds. */
+            rounds: components["schemas"]["ID"][];
+            /** @description Needed where the rounds look like a fault: why she is well all the same. */
+            words?: string;
+        };
+        EngineBaseline: {
+            job_id: components["schemas"]["ID"];
+            rounds: components["schemas"]["PlantRound"][];
+            words: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            entry_id: components["schemas"]["ID"];
+        };
+        /** @enum {string} */
+        SurfaceKind: "matt" | "rust" | "oxidised" | "bright";
+        /** @description A further reading and what it would tell. */
+        Telling: {
+            /** Format: double */
+            rpm: number;
+            station: string;
+            side?: components["schemas"]["WaterSide"];
+            /**
+             * Format: double
+             * @description Expected information about what the readings look like.
+             */
+            bits: number;
+            /** @description The two likeliest patterns, or healthy, that it tells apart. */
+            between: string[];
         };
         PlantEngine: {
             family: components["schemas"]["FamilyID"];
@@ -715,7 +957,10 @@ export interface components {
             thermostat_c?: number;
             /** @description Stations in the order of the water. */
             circuit: string[];
-            facts?: components["schemas"]["PlantFacts"];
+            cooling?: components["schemas"]["Cooling"];
+            standard?: components["schemas"]["PlantStandard"];
+            /** @description The facts are fitted to this very engine already: in place of a standard. */
+            fitted?: boolean;
         };
         Operation: {
             /**
@@ -725,7 +970,7 @@ export interface components {
             rpm: number;
             /**
              * Format: double
-             * @description Heat against the propeller curve's; 1 on the curve.
+             * @description Heat against the propeller curve's; 1 on the curve. Above 0, to 2.
              */
             load?: number;
             /** Format: double */
@@ -737,6 +982,8 @@ export interface components {
              * @description Engine space; left out, 15 K over the sea.
              */
             space_c?: number;
+            /** @description She drives nothing but herself; load is then against that. */
+            out_of_gear?: boolean;
         };
         PhysicalFault: {
             /** @description A fault of the catalogue that has a physical effect. */
@@ -841,6 +1088,8 @@ export interface components {
             shed_kw: number;
             /** @description In the order of the circuit. */
             readings: components["schemas"]["PlantReading"][];
+            /** @description The standard's round of the nearest speed, carried to this operation; only in health. */
+            standard?: components["schemas"]["RoundReading"][];
         };
         PlantPhase: {
             /** Format: double */
@@ -884,10 +1133,16 @@ export interface components {
             side?: components["schemas"]["WaterSide"];
             /**
              * Format: double
-             * @description °C, or L/min for flow.
+             * @description °C, or L/min for flow. As it was read; in an answer, what is taken.
              */
             value: number;
             instrument?: components["schemas"]["Instrument"];
+            surface?: components["schemas"]["SurfaceKind"];
+            /**
+             * Format: double
+             * @description Only in an answer: what a surface thermometer showed, where the surface sends less than it is set for.
+             */
+            as_read?: number;
             /**
              * Format: double
              * @description One standard deviation; left out: 1 K by contact, 2 K by a surface thermometer or on the gauge, 5 % of a flow.
@@ -906,6 +1161,10 @@ export interface components {
             round: components["schemas"]["PlantRound"];
             /** @description What a healthy engine reads at this operation. */
             should?: components["schemas"]["PlantReading"][];
+            /** @description Her healthy round, carried to this operation. */
+            baseline?: components["schemas"]["RoundReading"][];
+            /** @description Her twin's round of the same day, carried to this operation. */
+            twin?: components["schemas"]["RoundReading"][];
             words: string;
             by: string;
             /** Format: date-time */
@@ -919,8 +1178,6 @@ export interface components {
         PlantRounds: {
             engine: components["schemas"]["PlantEngine"];
             rounds: components["schemas"]["PlantRound"][];
-            /** @description The facts were fitted to this very engine by a healthy round. */
-            fitted?: boolean;
         };
         HealthFigure: {
             id: string;
@@ -966,6 +1223,13 @@ export interface components {
             /** @description Patterns that these readings cannot judge. */
             weak: string[];
             words: string[];
+            /**
+             * Format: double
+             * @description The ratio from which something counts as found: 20, or 10 against a baseline.
+             */
+            says_found: number;
+            /** @description What further reading would tell most, the most telling first. */
+            next: components["schemas"]["Telling"][];
         };
         Question: {
             family: components["schemas"]["FamilyID"];
@@ -1128,6 +1392,7 @@ export interface components {
             /** @description Stations in the order of the water. */
             circuit: string[];
             dates?: components["schemas"]["Dates"];
+            cooling?: components["schemas"]["Cooling"];
         };
         Day: string;
         /** @description When something of the engine was last done; history items of a job are taken from it. */
@@ -1275,6 +1540,8 @@ export interface components {
             thermostat_c: number;
             circuit: string[];
             dates: components["schemas"]["Dates"];
+            cooling: components["schemas"]["Cooling"];
+            baseline?: components["schemas"]["EngineBaseline"];
         };
         EngineCard: {
             engine: components["schemas"]["Engine"];
@@ -1286,6 +1553,8 @@ export interface components {
             engine: components["schemas"]["Engine"];
             jobs: components["schemas"]["JobCard"][];
             log: components["schemas"]["LogLine"][];
+            /** @description What the model takes for her cooling, and where it comes from. */
+            facts: components["schemas"]["PlantFact"][];
         };
         JobCard: {
             id: components["schemas"]["ID"];
@@ -1319,6 +1588,7 @@ export interface components {
             sums: components["schemas"]["SumKept"][];
             rounds: components["schemas"]["RoundMade"][];
             health?: components["schemas"]["PlantHealth"];
+            standard: components["schemas"]["PlantStandard"];
             closed?: components["schemas"]["Closed"];
             log: components["schemas"]["LogLine"][];
             diagnosis: components["schemas"]["Answer"];
@@ -1533,6 +1803,77 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    plantTypes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The kinds. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantTypes"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    plantFacts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlantAsked"];
+            };
+        };
+        responses: {
+            /** @description The figures. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantFactList"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    plantLimits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlantLimitsQuestion"];
+            };
+        };
+        responses: {
+            /** @description What is left. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantLimits"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     plantTransient: {
         parameters: {
             query?: never;
@@ -1560,7 +1901,10 @@ export interface operations {
     };
     plantHealth: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The units in which the sentences speak. */
+                units?: components["schemas"]["UnitSystem"];
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -1689,6 +2033,33 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["EngineEntry"];
+            };
+        };
+        responses: {
+            /** @description Kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnginePage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putBaseline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BaselineEntry"];
             };
         };
         responses: {

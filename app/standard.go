@@ -1,0 +1,167 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"hevrin/core/input"
+	"hevrin/core/plant"
+	"hevrin/core/record"
+	"hevrin/store"
+)
+
+// What an engine's readings are held against.
+const (
+	ByType     = "type"
+	ByBaseline = "baseline"
+	ByTwin     = "twin"
+)
+
+// Standard is what an engine's readings are held against: her type, her own healthy rounds, or her twin's of the same day.
+type Standard struct {
+	Kind   string
+	Name   string // of the twin
+	At     time.Time
+	Rounds []record.Round
+}
+
+// left is the part of the spread between engines that stays open against a standard.
+func (s Standard) left() float64 {
+	if s.Kind == ByTwin {
+		return plant.LeftByTwin
+	}
+	return plant.LeftByBaseline
+}
+
+// judgedBy is the plant of an engine, fitted to her baseline, or else to her twin's rounds, or else of her type.
+func judgedBy(e store.Engine, twin *Standard) (plant.Plant, Standard, error) {
+	p, err := plant.New(KnownOf(factsOf(e)))
+	if err != nil {
+		return p, Standard{}, err
+	}
+	s := Standard{Kind: ByType}
+	switch {
+	case e.Baseline != nil:
+		s = Standard{Kind: ByBaseline, At: e.Baseline.From.At, Rounds: e.Baseline.Rounds}
+	case twin != nil && looksWell(p, twin.Rounds):
+		s = *twin
+	default:
+		return p, s, nil
+	}
+	fitted, err := p.Calibrated(roundsOf(s.Rounds), s.left())
+	if err != nil { // her facts were changed since: the standard no longer fits
+		return p, Standard{Kind: ByType}, nil //nolint:nilerr // her type serves
+	}
+	return fitted, s, nil
+}
+
+func roundsOf(list []record.Round) []plant.Round {
+	out := make([]plant.Round, len(list))
+	for i, r := range list {
+		out[i] = RoundOf(r)
+	}
+	return out
+}
+
+// looksWell says whether rounds lean to no fault at all.
+func looksWell(p plant.Plant, rounds []record.Round) bool {
+	report, err := p.Judge(roundsOf(rounds))
+	return err == nil && (len(report.Patterns) == 0 || report.Patterns[0].Ratio < plant.SaysLeaning)
+}
+
+// sameDay is how far apart in time two engines' rounds may lie to be of one day, and recentJobs how many of the twin's
+// jobs are looked through for them.
+const (
+	sameDay    = 24 * time.Hour
+	recentJobs = 3
+)
+
+// twinOf finds the rounds that another engine of the craft, alike in family, fuel, power and speed, gave about a time.
+func (a *App) twinOf(r *store.Reader, e store.Engine, at time.Time) (*Standard, error) {
+	engines, err := r.Engines(e.CraftID)
+	if err != nil {
+		return nil, err
+	}
+	for _, t := range engines {
+		if t.ID == e.ID || t.Family != e.Family || t.Fuel != e.Fuel || t.RatedKW != e.RatedKW || t.RatedRPM != e.RatedRPM {
+			continue
+		}
+		jobs, err := r.Jobs(t.ID)
+		if err != nil {
+			return nil, err
+		}
+		for _, j := range jobs[:min(len(jobs), recentJobs)] {
+			entries, err := r.Entries(record.Subject{Kind: record.OfJob, ID: j.ID})
+			if err != nil {
+				return nil, err
+			}
+			if s := roundsNear(a, entries, at); s != nil {
+				s.Name = t.Name
+				return s, nil
+			}
+		}
+	}
+	return nil, nil //nolint:nilnil // no twin is no error
+}
+
+func roundsNear(a *App, entries []record.Entry, at time.Time) *Standard {
+	job, ok := record.FoldJob(a.Catalogue, entries)
+	if !ok {
+		return nil
+	}
+	s := &Standard{Kind: ByTwin}
+	for _, r := range job.Rounds {
+		if off := r.From.At.Sub(at); off < sameDay && off > -sameDay {
+			s.At = r.From.At
+			s.Rounds = append(s.Rounds, r.Round)
+		}
+	}
+	if len(s.Rounds) == 0 {
+		return nil
+	}
+	return s
+}
+
+// KeepBaseline makes rounds of a job the engine's own standard. Rounds that look like a fault need words why she is well all
+// the same.
+func (a *App) KeepBaseline(ctx context.Context, engine string, s Stamp, job string, rounds []string, words string) (*EnginePage, error) {
+	page, err := a.Job(ctx, job)
+	if err != nil {
+		return nil, err
+	}
+	var wrong input.Errors
+	if page.Engine.ID != engine {
+		wrong.Add("job_id", job, "a job on this engine", "that job is on another engine")
+		return nil, wrong
+	}
+	b := record.Baseline{JobID: job}
+	for i, id := range rounds {
+		n := len(b.Rounds)
+		for _, r := range page.Job.Rounds {
+			if r.From.Entry == id {
+				b.Rounds = append(b.Rounds, r.Round)
+			}
+		}
+		if len(b.Rounds) == n {
+			wrong.Add(fmt.Sprintf("rounds[%d]", i), id, "a round of the job that stands", "there is no such round: it may have been taken back")
+		}
+	}
+	if err := wrong.Err(); err != nil {
+		return nil, err
+	}
+	p, err := plant.New(KnownOf(factsOf(page.Engine)))
+	if err != nil {
+		return nil, Under("engine", err)
+	}
+	if words == "" {
+		if err := p.CheckHealthy(roundsOf(b.Rounds)); err != nil {
+			return nil, err
+		}
+	}
+	e := a.entry(s, record.Subject{Kind: record.OfEngine, ID: engine}, record.Standard, record.Body{Baseline: &b, Words: words})
+	if err := a.write(ctx, e, func(*store.Tx, []record.Entry) error { return nil }); err != nil {
+		return nil, err
+	}
+	return a.Engine(ctx, engine)
+}
