@@ -52,8 +52,9 @@ func engineFields(f record.EngineFacts) [][2]string {
 		}
 		return fmt.Sprint(x)
 	}
-	return append([][2]string{{"name", f.Name}, {"family", f.Family}, {"fuel", f.Fuel}, {"rated_kw", number(f.RatedKW)},
+	list := append([][2]string{{"name", f.Name}, {"family", f.Family}, {"fuel", f.Fuel}, {"rated_kw", number(f.RatedKW)},
 		{"rated_rpm", number(f.RatedRPM)}, {"thermostat_c", number(f.ThermostatC)}, {"circuit", strings.Join(f.Circuit, ", ")}}, f.Dates.Fields()...)
+	return append(list, f.Cooling.Fields()...)
 }
 
 func changes(from, to [][2]string) []Change {

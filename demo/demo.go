@@ -84,11 +84,20 @@ func (w *writer) job(engine string, j job) {
 		_, err := w.app.OpenJob(w.ctx, id(name), id(engine), w.stamp(name+" opened"), j.words)
 		return err
 	})
+	var rounds []string
 	for i, s := range j.steps {
+		entry := name + " step " + string(rune('a'+i))
 		w.keep(func() error {
-			_, err := w.app.NoteInJob(w.ctx, id(name), s.kind, w.stamp(name+" step "+string(rune('a'+i))), s.body)
+			if s.kind == record.Standard {
+				_, err := w.app.KeepBaseline(w.ctx, id(engine), w.stamp(entry), id(name), rounds, s.body.Words)
+				return err
+			}
+			_, err := w.app.NoteInJob(w.ctx, id(name), s.kind, w.stamp(entry), s.body)
 			return err
 		})
+		if s.kind == record.Rounded {
+			rounds = append(rounds, id(entry))
+		}
 		if s.body.Minutes != nil {
 			w.now = w.now.Add(time.Duration(*s.body.Minutes) * time.Minute)
 		}
@@ -148,6 +157,9 @@ func raw(station string, c float64) record.Read {
 func coolant(station string, c float64) record.Read {
 	return record.Read{Station: station, Side: "coolant", Value: c}
 }
+
+// standard makes the job's rounds so far the engine's own standard.
+func standard(words string) step { return step{record.Standard, record.Body{Words: words}} }
 
 func note(words string) step { return step{record.Noted, record.Body{Words: words}} }
 

@@ -87,7 +87,13 @@ var boats = []boat{
 				looked("scale-drop-test", 2, ids{"scale-fizzes"}, nil),
 				sum("exchanger-rating", "At 2700, before", `{"hot": {"fluid": {"kind": "coolant", "glycol_percent_volume": "40"}, "flow_l_min": "95 L/min", "inlet_c": "91 ± 1", "outlet_c": "84.6 ± 1"}, "cold": {"fluid": {"kind": "sea"}, "flow_l_min": "64 ± 3 L/min", "inlet_c": "16", "outlet_c": "25 ± 0.5"}}`),
 				sum("descale", "Stack out, on the bench", `{"acid": "hydrochloric", "place": "bench", "stock_percent_mass": "30", "target_percent_mass": "6", "volume_l": "12 L", "scale_g": "350 g"}`),
-				closed("Descaled on the bench, plateau back to 84 °C.", "tubes-scaled")}}}},
+				round("After descaling, idling in gear", 900, 16, 19.1, raw("exchanger", 18.4), raw("raw-hoses", 18.5), coolant("exchanger", 33.9), coolant("thermostat", 82.9), coolant("coolant-hoses", 81.1)),
+				round("After descaling, off the bar", 2700, 16, 60.5, raw("exchanger", 24.8), raw("raw-hoses", 25.1), raw("outlet", 31.6), coolant("exchanger", 71.4), coolant("thermostat", 86.1), coolant("coolant-hoses", 79.4)),
+				standard("Descaled, new zinc, sea trial good."),
+				closed("Descaled on the bench, plateau back to 86 °C.", "tubes-scaled")}},
+				{day(2026, time.May, 15, 8), tam, "For comparison with starboard.", []step{
+					round("Beside starboard, off the slip", 1400, 14, 30.4, raw("exchanger", 17.8), raw("raw-hoses", 17.9), raw("outlet", 21.4), coolant("exchanger", 44.1), coolant("thermostat", 82.2), coolant("coolant-hoses", 79.8)),
+					closed("Reads as she should.")}}}},
 		{record.EngineFacts{Name: "Starboard", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
 			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}},
 			[]job{{day(2026, time.May, 15, 9), tam, "Never warms up, port is fine. Heater in the wheelhouse lukewarm.", []step{

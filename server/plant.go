@@ -90,17 +90,20 @@ func (h *handlers) PlantHealth(_ context.Context, r api.PlantHealthRequestObject
 	if err != nil {
 		return nil, err
 	}
-	rounds := make([]plant.Round, len(r.Body.Rounds))
+	rounds, taken := make([]plant.Round, len(r.Body.Rounds)), make([]api.PlantRound, len(r.Body.Rounds))
 	for i, x := range r.Body.Rounds {
-		if rounds[i], err = roundOf(x, fmt.Sprintf("rounds[%d]", i)); err != nil {
+		kept, err := roundEntryOf(x, fmt.Sprintf("rounds[%d]", i))
+		if err != nil {
 			return nil, err
 		}
+		rounds[i], taken[i] = app.RoundOf(*kept), roundEntryView(*kept)
 	}
 	report, err := app.Judge(a, rounds)
 	if err != nil {
 		return nil, err
 	}
 	v := healthView(report)
+	v.Rounds = &taken
 	system := systemOf(r.Params.Units)
 	for i, w := range v.Words {
 		v.Words[i] = quantity.Rewrite(w, system)

@@ -217,4 +217,5 @@ func TestHealthSpeaksInAPersonsUnits(t *testing.T) {
 	us := read[api.PlantHealth](t, h.send(http.MethodPost, "/api/v1/plant/health?units=us", body))
 	assert.NotContains(t, strings.Join(us.Words, " "), " K")
 	assert.NotEmpty(t, us.Next)
+	assert.InDelta(t, 1, *(*us.Rounds)[0].Readings[0].Error, 1e-9)
 }

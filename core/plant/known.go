@@ -3,6 +3,7 @@ package plant
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"hevrin/core/exchanger"
 	"hevrin/core/fluid"
@@ -236,8 +237,8 @@ type Fact struct {
 func (p Plant) Facts(k Known) []Fact {
 	k = k.guessed()
 	t := TypeFor(k.Family, k.Fuel, k.Aspiration, k.RatedKW)
-	scaled := fmt.Sprintf("usual for a %s, scaled to %g kW", t.Label, k.RatedKW)
-	plain := "usual for a " + t.Label
+	plain := "usual for her type: " + strings.ToLower(t.Label[:1]) + t.Label[1:]
+	scaled := fmt.Sprintf("%s, scaled to %g kW", plain, k.RatedKW)
 	fact := func(id, label string, value, given float64, unit, usual string) Fact {
 		if given > 0 {
 			return Fact{id, label, value, unit, Given, "as you gave it"}

@@ -188,6 +188,25 @@ type Cooling struct {
 	Glycol            float64       `json:"glycol_percent_volume,omitempty"`
 }
 
+// Fields lists the figures with their names, for logs.
+func (c Cooling) Fields() [][2]string {
+	figure := func(v float64) string {
+		if v == 0 {
+			return ""
+		}
+		return fmt.Sprint(v)
+	}
+	list := [][2]string{{"aspiration", c.Aspiration}, {"propeller_exponent", figure(c.PropellerExponent)}, {"raw_l_min", figure(c.RawLMin)}, {"coolant_l_min", figure(c.CoolantLMin)},
+		{"ua_w_k", figure(c.UA)}, {"exchanger_rating", ""}, {"exchanger_tubes", ""}, {"block_kj_k", figure(c.BlockKJK)}, {"glycol_percent_volume", figure(c.Glycol)}}
+	if r := c.Rating; r != nil {
+		list[5][1] = fmt.Sprintf("%g kW from %g L/min of coolant at %g °C to %g L/min of raw water at %g °C", r.HeatKW, r.CoolantLMin, r.CoolantInC, r.RawLMin, r.RawInC)
+	}
+	if t := c.Tubes; t != nil {
+		list[6][1] = fmt.Sprintf("%d tubes, %d passes, %g/%g mm, %g mm long", t.Tubes, t.Passes, t.InnerMM, t.OuterMM, t.LengthMM)
+	}
+	return list
+}
+
 // MakersRating is what a maker's sheet says that an exchanger passes.
 type MakersRating struct {
 	HeatKW      float64 `json:"heat_kw"`

@@ -53,6 +53,11 @@ for (const light of ["deck", "engine-space"]) {
     await part(page, "Log");
     await page.getByRole("region", { name: "What the readings say" }).waitFor();
     await clean(page, "readings");
+    await page.getByRole("link", { name: "What would overheat her?" }).click();
+    await page.getByRole("region", { name: "What is left" }).waitFor();
+    await clean(page, "what if");
+    await page.goBack();
+    await part(page, "Log");
     await page.getByRole("link", { name: "Take a round" }).click();
     await page.getByLabel("Speed").fill("2400");
     await page.getByLabel("Sea").fill("16");

@@ -43,3 +43,85 @@ test("a round of readings is taken, judged beside what it should be, and moves t
   await page.getByRole("button", { name: /Take back: A round of/ }).click();
   await expect(kept).toContainText("None yet.");
 });
+
+test("a healthy round becomes her standard, a surface reading is set right, and what would overheat her is slid", async ({
+  page,
+}, info) => {
+  const craft = `Standard ${info.project.name}`;
+  await engineOf(page, craft);
+  // set-up: the usual figures with their sources, one of them changed
+  await page.getByRole("region", { name: craft }).getByRole("link", { name: /^Main/ }).click();
+  await expect(page.getByRole("region", { name: "What she should be" })).toContainText("usual for her type");
+  await page.getByRole("button", { name: "Change facts" }).click();
+  const form = page.getByRole("dialog");
+  await form.getByRole("button", { name: "I know better: change these" }).click();
+  await form.getByLabel("Raw water at rated speed").fill("9000000");
+  await expect(form.getByRole("alert")).toContainText("look at the figure and its unit again");
+  await expect(form.getByRole("button", { name: "Keep" })).toBeDisabled();
+  await form.getByLabel("Raw water at rated speed").fill("62");
+  await expect(form.getByRole("alert")).toBeHidden();
+  await form.getByRole("button", { name: "By its tubes" }).click();
+  for (const [label, v] of [
+    ["Tubes in all", "72"],
+    ["Passes", "2"],
+    ["Bore, mm", "6.5"],
+    ["Outside, mm", "8"],
+    ["Length, mm", "330"],
+  ] as const)
+    await form.getByLabel(label).fill(v);
+  await expect(form).toContainText("from the stack: 72 tubes of 8 mm");
+  await form.getByRole("button", { name: "Keep" }).click();
+  const should = page.getByRole("region", { name: "What she should be" });
+  await expect(should).toContainText("as you gave it");
+  await expect(should).toContainText("62.0 L/min");
+
+  await page.goto("/");
+  await startJob(page, craft, "Yearly look");
+  await part(page, "Log");
+  await page.getByRole("link", { name: "Take a round" }).click();
+  await page.getByLabel("Speed").fill("2700");
+  await page.getByLabel("Sea").fill("16");
+  const read = page.getByRole("region", { name: "What was read" });
+  const place = (label: string) => read.getByLabel(label, { exact: true });
+  await place("Thermostat, coolant").fill("86.5");
+  await place("Delivery hoses, raw water").fill("25");
+  await read.getByRole("button", { name: "Surface thermometer" }).click();
+  await read.getByRole("button", { name: "rusted iron" }).click();
+  await place("Exhaust elbow, raw water").fill("31");
+  await expect(read).toContainText(/rusted iron: truly 31\.\d/);
+  await read.getByRole("button", { name: "bright metal" }).click();
+  await expect(read.getByRole("alert")).toContainText("matt tape");
+  await read.getByRole("button", { name: "Contact probe" }).click();
+  await read.getByRole("button", { name: "With bucket and stopwatch" }).click();
+  await read.getByRole("button", { name: "Start the stopwatch" }).click();
+  await page.waitForTimeout(1200);
+  await read.getByRole("button", { name: /Full: stop at/ }).click();
+  await expect(read.getByRole("button", { name: "Take it" })).toBeVisible();
+  await read.getByRole("button", { name: "Take it" }).click();
+  await expect(place("Raw water, bucket and watch")).not.toHaveValue("");
+  await place("Raw water, bucket and watch").fill("56");
+  await expect(page.getByRole("region", { name: "What the readings say" })).toContainText("Nothing stands out");
+  await page.getByRole("button", { name: "Keep the round" }).click();
+  await part(page, "Log");
+  const kept = page.getByRole("region", { name: "Readings", exact: true });
+  await kept.getByRole("button", { name: "She is well: make this her standard" }).click();
+  await page.getByRole("button", { name: "Make it her standard" }).click();
+  await expect(kept).toContainText("Held against her own healthy readings of");
+  await kept.getByRole("link", { name: "Take a round" }).click();
+  await page.getByRole("button", { name: /The same again: 2700 rev\/min/ }).click();
+  await expect(page.getByLabel("Speed")).toHaveValue("2700");
+  await expect(page.getByRole("region", { name: "What was read" })).toContainText("last 86.5");
+  await page.goBack();
+  await part(page, "Log");
+  await kept.getByRole("link", { name: "What would overheat her?" }).click();
+  const left = page.getByRole("region", { name: "What is left" });
+  await expect(page.getByRole("status").filter({ hasText: "under the alarm" })).toBeVisible();
+  await expect(left).toContainText(/From losing the raw water to the alarm.*min/);
+  await page.getByLabel("Put a fault on").click();
+  await page.getByRole("option", { name: "Exchanger tubes scaled" }).click();
+  await page.getByRole("slider", { name: "Exchanger tubes scaled" }).press("End");
+  await expect(page.getByRole("status").filter({ hasText: "She boils" })).toBeVisible();
+  await page.getByRole("button", { name: "Without: Exchanger tubes scaled" }).click();
+  await page.getByRole("button", { name: "Out of gear" }).click();
+  await expect(page.getByRole("status").filter({ hasText: "under the alarm" })).toBeVisible();
+});

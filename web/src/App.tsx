@@ -11,6 +11,7 @@ import { Missing } from "./screens/Missing";
 import { RoundScreen } from "./screens/RoundScreen";
 import { SumsScreen } from "./screens/SumsScreen";
 import { TradeScreen } from "./screens/TradeScreen";
+import { WhatIfScreen } from "./screens/WhatIfScreen";
 import { Yard } from "./screens/Yard";
 import { useLight } from "./theme/light";
 import { themeFor } from "./theme/theme";
@@ -36,6 +37,7 @@ export function App() {
               <Routes>
                 <Route path="/" element={<Yard />} />
                 <Route path="/engines/:id" element={<EngineScreen />} />
+                <Route path="/engines/:id/what-if" element={<WhatIfScreen />} />
                 <Route path="/jobs/:id" element={<JobScreen />} />
                 <Route path="/jobs/:id/round" element={<RoundScreen />} />
                 <Route path="/sums" element={<SumsScreen />} />

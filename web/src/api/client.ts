@@ -49,4 +49,8 @@ export const getSums = () => read(client.GET("/calc"));
 export const workSum = (name: string, given: Record<string, unknown>, units: UnitSystem) =>
   read(client.POST("/calc/{name}", { params: { path: { name }, query: { units } }, body: given }));
 export const plantSteady = (body: Schemas["PlantQuestion"]) => read(client.POST("/plant/steady", { body }));
-export const plantHealth = (body: Schemas["PlantRounds"]) => read(client.POST("/plant/health", { body }));
+export const plantHealth = (body: Schemas["PlantRounds"], units: UnitSystem) =>
+  read(client.POST("/plant/health", { params: { query: { units } }, body }));
+export const plantLimits = (body: Schemas["PlantLimitsQuestion"]) => read(client.POST("/plant/limits", { body }));
+export const plantFacts = (engine: PlantEngine) => read(client.POST("/plant/facts", { body: { engine } }));
+export const getTypes = () => read(client.GET("/plant/types"));

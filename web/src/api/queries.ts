@@ -6,8 +6,11 @@ import {
   getEngine,
   getJob,
   getSums,
+  getTypes,
   getYard,
+  plantFacts,
   plantHealth,
+  plantLimits,
   plantSteady,
   Refused,
   workSum,
@@ -46,26 +49,42 @@ export const useAnswer = (name: string, given: Record<string, unknown>, units: U
     retry: (times, e) => !(e instanceof Refused) && times < 1,
   });
 
+/** Questions to the model: the answer before stands while the next comes; a refusal is not asked again. */
+const asked = { placeholderData: keepPreviousData, staleTime: Infinity, retry: false } as const;
+
 /** What a healthy engine reads at an operation; nothing is asked without one. */
 export const useShould = (engine: Schemas["PlantEngine"], operation: Schemas["Operation"] | undefined) =>
   useQuery({
     queryKey: ["should", engine, operation],
     queryFn: () => plantSteady({ engine, operation: operation ?? { rpm: 0, sea_c: 0 } }),
     enabled: operation !== undefined,
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-    retry: false,
+    ...asked,
   });
 /** What a round says of an engine's health; nothing is asked before something was read. */
-export const useHealth = (engine: Schemas["PlantEngine"], round: Schemas["PlantRound"] | undefined) =>
+export const useHealth = (
+  engine: Schemas["PlantEngine"],
+  round: Schemas["PlantRound"] | undefined,
+  units: UnitSystem,
+) =>
   useQuery({
-    queryKey: ["health", engine, round],
-    queryFn: () => plantHealth({ engine, rounds: round ? [round] : [] }),
+    queryKey: ["health", engine, round, units],
+    queryFn: () => plantHealth({ engine, rounds: round ? [round] : [] }, units),
     enabled: round !== undefined && round.readings.length > 0,
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-    retry: false,
+    ...asked,
   });
+/** What is left to an engine before her alarm. */
+export const useLimits = (question: Schemas["PlantLimitsQuestion"]) =>
+  useQuery({ queryKey: ["limits", question], queryFn: () => plantLimits(question), ...asked });
+/** The figures that the model takes for an engine; nothing is asked before her power and speed are known. */
+export const useFacts = (engine: Schemas["PlantEngine"] | undefined) =>
+  useQuery({
+    queryKey: ["facts", engine],
+    queryFn: () => (engine ? plantFacts(engine) : Promise.reject(new Error("no engine"))),
+    enabled: engine !== undefined,
+    ...asked,
+  });
+export const useTypes = () =>
+  useQuery({ queryKey: ["types"], queryFn: getTypes, staleTime: Infinity, gcTime: Infinity });
 
 export const useOutbox = () => useSyncExternalStore(outbox.subscribe, outbox.snapshot);
 
@@ -104,7 +123,10 @@ export function useKeep() {
         label: "Something taken back",
       });
       await cache.invalidateQueries({
-        predicate: (q) => !["catalogue", "sums", "answer", "should", "health"].includes(String(q.queryKey[0])),
+        predicate: (q) =>
+          !["catalogue", "sums", "types", "answer", "should", "health", "limits", "facts"].includes(
+            String(q.queryKey[0]),
+          ),
       });
     },
     [cache],
@@ -119,5 +141,17 @@ export function useKeep() {
     await outbox.post({ id: body.entry_id, path: `/engines/${id}`, body, label: "An engine kept" });
     await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] === "yard" || q.queryKey[0] === "engine" });
   };
-  return { noteInJob, startJob, undo, keepCraft, keepEngine };
+  const keepBaseline = async (engine: string, job: string, rounds: string[], words: string) => {
+    const body = { entry_id: crypto.randomUUID(), job_id: job, rounds, ...(words && { words }), ...stamp() };
+    const page = await outbox.post({
+      id: body.entry_id,
+      path: `/engines/${engine}/baseline`,
+      body,
+      label: "A standard kept",
+    });
+    cache.setQueryData(["engine", engine], page);
+    await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] === "job" || q.queryKey[0] === "yard" });
+    return body.entry_id;
+  };
+  return { noteInJob, startJob, undo, keepCraft, keepEngine, keepBaseline };
 }

@@ -1223,6 +1223,8 @@ export interface components {
             /** @description Patterns that these readings cannot judge. */
             weak: string[];
             words: string[];
+            /** @description Only of POST /plant/health: the rounds as they were taken, every error written out, surface readings turned. */
+            rounds?: components["schemas"]["PlantRound"][];
             /**
              * Format: double
              * @description The ratio from which something counts as found: 20, or 10 against a baseline.

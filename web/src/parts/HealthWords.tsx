@@ -1,39 +1,35 @@
 import { Box, Typography } from "@mui/material";
-import type { PlantHealth } from "../api/client";
+import type { PlantHealth, Schemas, UnitSystem } from "../api/client";
+import { healthWords, leaning, patternWords, standardWords, tellingWords } from "./health";
 import { Mind } from "./Mind";
+import type { Units } from "./units";
+import type { Words } from "./words";
 
-/** What rounds of readings look like as a whole, in the trade's words. */
-export const patternWords: Record<string, string> = {
-  "raw-flow-low": "too little raw water",
-  "exchanger-weak": "a weak exchanger",
-  "coolant-flow-low": "too little coolant flow",
-  "thermostat-late": "a thermostat that opens late or too little",
-  "thermostat-open": "a thermostat that hangs open",
-  "heat-high": "more heat than she should make",
-  "gauge-off": "a gauge that reads wrong",
-  "raw-water-lost": "raw water lost before the elbow",
-};
-
-const found = 20;
-const leaning = 5;
-
-/** What the readings say: the pattern, the figures with their errors, and what they cannot tell. */
-export function HealthWords({ health }: { health: PlantHealth }) {
-  const patterns = health.patterns.filter((p) => p.ratio >= leaning);
+/** What the readings say: the pattern, the figures with their errors, what they cannot tell, and what to read next. */
+export function HealthWords(p: {
+  health: PlantHealth;
+  standard: Schemas["PlantStandard"];
+  rpm?: number;
+  words: Words;
+  units: Units;
+  system: UnitSystem;
+}) {
+  const { health, words } = p;
+  const patterns = health.patterns.filter((x) => x.ratio >= leaning);
   const first = patterns[0];
   return (
     <Box component="section" aria-label="What the readings say">
       <Typography variant="h2">What the readings say</Typography>
       <Typography sx={{ fontSize: "1.15rem", fontWeight: 700, my: 0.5 }}>
         {first
-          ? `${first.ratio >= found ? "They show" : "They lean to"} ${patternWords[first.id] ?? first.id}.`
+          ? `${first.ratio >= health.says_found ? "They show" : "They lean to"} ${patternWords[first.id] ?? first.id}.`
           : "Nothing stands out from a healthy engine."}
       </Typography>
-      {patterns.slice(1).map((p) => (
-        <Typography key={p.id}>It could also be {patternWords[p.id] ?? p.id}.</Typography>
+      {patterns.slice(1).map((x) => (
+        <Typography key={x.id}>It could also be {patternWords[x.id] ?? x.id}.</Typography>
       ))}
       <Box component="ul" sx={{ m: 0, mt: 0.5, pl: 2.5 }}>
-        {health.words.map((w) => (
+        {healthWords(health.figures, p.units, p.system).map((w) => (
           <Typography component="li" key={w}>
             {w}
           </Typography>
@@ -42,12 +38,24 @@ export function HealthWords({ health }: { health: PlantHealth }) {
       {health.doubts.map((d) => (
         <Mind key={`${d.round}.${d.reading}`}>{d.say.charAt(0).toUpperCase() + d.say.slice(1)}</Mind>
       ))}
+      {health.next.length > 0 && (
+        <Box sx={{ mt: 1 }}>
+          <Typography variant="h3">What would tell most now</Typography>
+          <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
+            {health.next.map((t) => (
+              <Typography component="li" key={`${t.rpm}${t.station}${t.side ?? ""}`}>
+                {tellingWords(t, p.rpm, words)}
+              </Typography>
+            ))}
+          </Box>
+        </Box>
+      )}
       {health.weak.length > 0 && (
-        <Typography sx={{ color: "text.secondary", mt: 0.5 }}>
-          These readings cannot show: {health.weak.map((w) => patternWords[w] ?? w).join(", ")}. Load, or a reading
-          nearer to it, would.
+        <Typography sx={{ color: "text.secondary", mt: 0.75 }}>
+          These readings cannot show: {health.weak.map((w) => patternWords[w] ?? w).join(", ")}.
         </Typography>
       )}
+      <Typography sx={{ color: "text.secondary", mt: 0.75 }}>{standardWords(p.standard)}</Typography>
     </Box>
   );
 }

@@ -1,7 +1,8 @@
 import { Box, Button, InputBase, Stack, Typography } from "@mui/material";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import type { SumField } from "../api/client";
 import type { Entry, Group } from "./sheet";
+import { Stopwatch } from "./Stopwatch";
 import { pick, Slip, TypeHere, UnitPick, useSum } from "./SumFields";
 
 interface Place {
@@ -293,46 +294,5 @@ export function NumbersField({ field, entry, path, plain, onGive }: Place) {
         <Slip key={k} error={e} />
       ))}
     </Box>
-  );
-}
-
-/** A stopwatch with one large button; stopping it writes the time down. */
-function Stopwatch({ onTime }: { onTime: (seconds: number) => void }) {
-  const [since, setSince] = useState<number>();
-  const [now, setNow] = useState(0);
-  const frame = useRef(0);
-  useEffect(() => {
-    if (since === undefined) return;
-    const tick = () => {
-      setNow(performance.now());
-      frame.current = requestAnimationFrame(tick);
-    };
-    tick();
-    return () => cancelAnimationFrame(frame.current);
-  }, [since]);
-  const seconds = since === undefined ? 0 : Math.max(0, now - since) / 1000;
-  const press = () => {
-    if (since === undefined) {
-      setSince(performance.now());
-      return;
-    }
-    onTime((performance.now() - since) / 1000);
-    setSince(undefined);
-  };
-  return (
-    <Button
-      fullWidth
-      variant={since === undefined ? "outlined" : "contained"}
-      onClick={press}
-      sx={{
-        mt: 1,
-        minHeight: 64,
-        fontSize: "1.15rem",
-        ...(since === undefined ? plainButton : {}),
-        "@media print": { display: "none" },
-      }}
-    >
-      {since === undefined ? "Start the stopwatch" : `Full: stop at ${seconds.toFixed(1)} s`}
-    </Button>
   );
 }

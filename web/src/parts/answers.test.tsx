@@ -192,7 +192,11 @@ describe("an answer", () => {
 });
 
 const health: PlantHealth = {
-  figures: [],
+  figures: [
+    { id: "raw-flow", label: "raw flow", value: 0.6, error: 0.1, healthy: 1, ratio: true, known: true },
+    { id: "gauge", label: "gauge", value: 5, error: 2, healthy: 0, ratio: false, known: true },
+    { id: "ua", label: "exchanger", value: 1, error: 0.6, healthy: 1, ratio: true, known: false },
+  ],
   patterns: [
     { id: "raw-flow-low", ratio: 900, q: 0.999 },
     { id: "exchanger-weak", ratio: 6, q: 0.86 },
@@ -202,24 +206,43 @@ const health: PlantHealth = {
   faults: [],
   weak: ["heat-high"],
   doubts: [{ round: 0, reading: 1, say: "was it °F?" }],
-  words: ["Raw flow about 60 % of healthy, could be 50 to 72."],
+  words: [],
+  says_found: 20,
+  next: [{ rpm: 3000, station: "flow", bits: 0.6, between: ["raw-flow-low", "heat-high"] }],
 };
+const byType = { kind: "type" as const, rounds: [] };
 
 describe("readings", () => {
   it("say what they show, what it could also be, what they cannot, and ask about slips", () => {
-    const { rerender } = show(<HealthWords health={health} />);
+    const { rerender } = show(
+      <HealthWords health={health} standard={byType} rpm={2400} words={{} as Words} units={units} system="us" />,
+    );
     const say = screen.getByRole("region", { name: "What the readings say" });
     expect(say).toHaveTextContent("They show too little raw water.");
     expect(say).toHaveTextContent("It could also be a weak exchanger.");
     expect(say).not.toHaveTextContent("a gauge that reads wrong.");
     expect(say).toHaveTextContent("cannot show: more heat than she should make");
     expect(screen.getByRole("note")).toHaveTextContent("Was it °F?");
+    expect(say).toHaveTextContent("Raw flow about 60 % of healthy, could be 50 to 70.");
+    expect(say).toHaveTextContent("Gauge reads 5 K high, give or take 2.");
+    expect(say).toHaveTextContent("Not to be judged from these readings: exchanger.");
+    expect(say).toHaveTextContent(
+      "The raw water, bucket and watch, at 3000 rev/min: tells too little raw water from more heat than she should make.",
+    );
+    expect(say).toHaveTextContent("Held against what is usual for her type.");
     rerender(
       <ThemeProvider theme={themeFor("deck")}>
-        <HealthWords health={{ ...health, patterns: [{ id: "raw-flow-low", ratio: 7, q: 0.87 }] }} />
+        <HealthWords
+          health={{ ...health, patterns: [{ id: "raw-flow-low", ratio: 7, q: 0.87 }] }}
+          standard={{ kind: "twin", name: "Port", rounds: [] }}
+          words={{} as Words}
+          units={units}
+          system="metric"
+        />
       </ThemeProvider>,
     );
     expect(screen.getByText(/They lean to/)).toBeInTheDocument();
+    expect(screen.getByText(/Held against her twin, Port/)).toBeInTheDocument();
   });
   it("are drawn on the band where a healthy engine reads", () => {
     const words = { station: (id: string) => id } as Words;

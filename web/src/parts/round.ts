@@ -47,23 +47,35 @@ export function placesOf(state: Schemas["PlantState"], direct: boolean): Place[]
 }
 
 export type InstrumentID = Schemas["Instrument"];
+export type SurfaceID = Schemas["SurfaceKind"];
 
-/** One standard deviation of an instrument: the program's own figures, for the band that is shown while one types. */
+/** What a reading was taken with, and on what, where it is not matt. */
+export interface Tool {
+  instrument: InstrumentID;
+  surface?: SurfaceID;
+}
+
+/** One standard deviation, until the program says better: for the band that is shown before something is read. */
 export function errorOf(place: Place, instrument: InstrumentID, value: number): number {
   if (place.station === "flow") return Math.max(0.05 * Math.abs(value), 0.2);
   return place.station === "gauge" || instrument === "surface" ? 2 : 1;
 }
 
-/** Where a healthy engine reads, two standard deviations either way, with this instrument. */
-export function bandOf(place: Place, instrument: InstrumentID): [number, number] | undefined {
+/** Where a healthy engine reads, two standard deviations either way, with this instrument or this error. */
+export function bandOf(place: Place, instrument: InstrumentID, error?: number): [number, number] | undefined {
   if (place.should === undefined) return undefined;
-  const half = 2 * Math.hypot(place.spread, errorOf(place, instrument, place.should));
+  const half = 2 * Math.hypot(place.spread, error ?? errorOf(place, instrument, place.should));
   return [place.should - half, place.should + half];
 }
 
 /** How a reading stands against what it should be: within two standard deviations it is as it should be. */
-export function standing(place: Place, value: number, instrument: InstrumentID): "right" | "high" | "low" {
-  const [low, high] = bandOf(place, instrument) ?? [value, value];
+export function standing(
+  place: Place,
+  value: number,
+  instrument: InstrumentID,
+  error?: number,
+): "right" | "high" | "low" {
+  const [low, high] = bandOf(place, instrument, error) ?? [value, value];
   return value > high ? "high" : value < low ? "low" : "right";
 }
 
@@ -76,23 +88,37 @@ export function typedNumber(text: string, unit: string, units: Units, system: Un
   return said && convert(Number(m[1].replace(",", ".")), said, home);
 }
 
+/** A matt surface is what a surface thermometer is set for: nothing to say of it. */
+const plain = (t: Tool): Tool => (t.surface === "matt" ? { instrument: t.instrument } : t);
+
 /** The round as it is sent: what was typed, in °C and L/min. */
 export function roundOf(
   operation: Schemas["Operation"],
   typed: Record<string, string>,
   places: Place[],
-  instrument: InstrumentID,
+  tools: (place: string) => Tool,
+  flowError: number | undefined,
   units: Units,
   system: UnitSystem,
 ): PlantRound {
-  const readings = places.flatMap((p) => {
+  const readings = places.flatMap((p): PlantRound["readings"] => {
     const value = typedNumber(typed[p.key] ?? "", p.unit, units, system);
     if (value === undefined) return [];
-    const by: InstrumentID = p.station === "flow" ? "bucket" : p.station === "gauge" ? "gauge" : instrument;
-    return [{ station: p.station, side: p.side, value: Math.round(value * 100) / 100, instrument: by }];
+    const round = Math.round(value * 100) / 100;
+    if (p.station === "flow")
+      return [
+        { station: p.station, value: round, instrument: "bucket" as const, ...(flowError && { error: flowError }) },
+      ];
+    if (p.station === "gauge")
+      return [{ station: p.station, side: p.side, value: round, instrument: "gauge" as const }];
+    return [{ station: p.station, side: p.side, value: round, ...plain(tools(p.key)) }];
   });
   return { operation, readings };
 }
+
+/** The reading of a round at a place. */
+export const readAt = (round: PlantRound | undefined, p: Place) =>
+  round?.readings.find((r) => r.station === p.station && (p.station === "flow" || r.side === p.side));
 
 /** Where a reading of a kept round stands among what should be read. */
 export const shouldOf = (r: PlantRound["readings"][number], should: PlantReading[]) =>

@@ -210,12 +210,21 @@ describe("a round", () => {
     expect(typedNumber("hot", "degC", units, "metric")).toBeUndefined();
     const op = { rpm: 2400, sea_c: 16 };
     expect(
-      roundOf(op, { "exchanger.raw": "27", flow: "48", "gauge.coolant": "x" }, places, "surface", units, "metric"),
+      roundOf(
+        op,
+        { "exchanger.raw": "27", "exchanger.coolant": "70", flow: "48", "gauge.coolant": "x" },
+        places,
+        (key) => ({ instrument: "surface", surface: key === "exchanger.raw" ? "matt" : "rust" }),
+        1.2,
+        units,
+        "metric",
+      ),
     ).toEqual({
       operation: op,
       readings: [
         { station: "exchanger", side: "raw", value: 27, instrument: "surface" },
-        { station: "flow", side: undefined, value: 48, instrument: "bucket" },
+        { station: "exchanger", side: "coolant", value: 70, instrument: "surface", surface: "rust" },
+        { station: "flow", value: 48, instrument: "bucket", error: 1.2 },
       ],
     });
   });

@@ -85,6 +85,7 @@ export function logWords(line: LogLine, w: Words): string {
     note: () => line.words ?? "",
     round: () =>
       `A round of ${line.round?.readings.length ?? 0} readings at ${line.round?.operation.rpm ?? 0} rev/min${line.words ? ` (${line.words})` : ""}`,
+    baseline: () => `Her healthy readings became her own standard${line.words ? ` (${line.words})` : ""}`,
     sum: () => `Sum kept. ${line.sum ?? ""}${line.words ? ` (${line.words})` : ""}`,
     closed: () =>
       `Job closed. ${(line.faults ?? []).map(w.fault).join(" and ") || "No cause named"}. ${line.words ?? ""}`,
@@ -118,4 +119,13 @@ const fieldWords: Record<string, string> = {
   elbow_fitted: "Exhaust elbow fitted",
   coolant_changed: "Coolant changed",
   seacock_worked: "Seacock worked",
+  aspiration: "Breathes",
+  propeller_exponent: "Power goes with speed to the power",
+  raw_l_min: "Raw water, L/min",
+  coolant_l_min: "Coolant, L/min",
+  ua_w_k: "Exchanger UA, W/K",
+  exchanger_rating: "Exchanger by its rating",
+  exchanger_tubes: "Exchanger by its tubes",
+  block_kj_k: "Block holds, kJ/K",
+  glycol_percent_volume: "Glycol, %",
 };

@@ -9,11 +9,14 @@ import {
   Stack,
   TextField,
   Typography,
+  useMediaQuery,
 } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
-import type { Catalogue, Schemas } from "../api/client";
-import { useCatalogue, useKeep } from "../api/queries";
+import { Refused, type Catalogue, type PlantEngine, type Schemas } from "../api/client";
+import { useCatalogue, useFacts, useKeep, useTypes } from "../api/queries";
 import { writer } from "../api/writer";
+import { CoolingFields, type Cooling } from "../parts/CoolingFields";
 import { absent, circuitFor, moved, put } from "../parts/circuit";
 import { Loaded } from "../parts/Loaded";
 import { useNotice } from "../parts/notice";
@@ -36,8 +39,10 @@ export function EngineForm({
   onClose: () => void;
 }) {
   const catalogue = useCatalogue();
+  const theme = useTheme();
+  const phone = useMediaQuery(theme.breakpoints.down("sm"));
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="engine-title">
+    <Dialog open onClose={onClose} fullWidth fullScreen={phone} maxWidth="sm" aria-labelledby="engine-title">
       <DialogTitle id="engine-title" component="h2">
         {engine ? engine.name : "A new engine"}
       </DialogTitle>
@@ -57,6 +62,7 @@ function draftOf(c: Catalogue, craftId: string, e?: Schemas["Engine"]): Draft {
     fuel: from.fuel,
     circuit: from.circuit,
     dates: e?.dates ?? {},
+    cooling: e?.cooling ?? {},
     rated_kw: e ? String(e.rated_kw) : "",
     rated_rpm: e ? String(e.rated_rpm) : "",
     thermostat_c: String(e?.thermostat_c ?? 82),
@@ -86,14 +92,17 @@ function Form({
   const [who, setWho] = useState(known);
   const [d, setD] = useState<Draft>(() => draftOf(catalogue, craftId, engine));
   const numbers = Object.keys(limits) as (keyof typeof limits)[];
-  const ready = d.name.trim() && who.trim() && numbers.every((k) => !wrongIn(k, d[k]));
   const family = (f: Facts["family"]) =>
     setD({
       ...d,
       family: f,
       circuit: circuitFor(catalogue, f),
+      cooling: {},
       thermostat_c: String(catalogue.families.find((x) => x.id === f)?.thermostat_c ?? 82),
     });
+  const asked = askedIn(d, numbers);
+  const wrong = wrongFacts(useFacts(asked).error);
+  const ready = d.name.trim() && who.trim() && asked && wrong.size === 0;
   const keep = async () => {
     writer.set(who);
     const figures = Object.fromEntries(numbers.map((k) => [k, Number(d[k].replace(",", "."))]));
@@ -148,7 +157,15 @@ function Form({
               <MenuItem value="petrol">Petrol</MenuItem>
             </TextField>
           </Stack>
+          {!engine && <TypePick onPick={(t) => setD({ ...d, ...ofType(catalogue, t) })} />}
           <Figures draft={d} onChange={setD} />
+          <CoolingFields
+            key={d.family}
+            engine={asked}
+            cooling={d.cooling ?? {}}
+            wrong={wrong}
+            onChange={(cooling) => setD({ ...d, cooling })}
+          />
           <DatesFields dates={d.dates ?? {}} onChange={(dates) => setD({ ...d, dates })} />
           <CircuitEditor
             catalogue={catalogue}
@@ -165,6 +182,62 @@ function Form({
         </Button>
       </DialogActions>
     </form>
+  );
+}
+
+/** The engine as the model is asked about her, once her power and speed will do. */
+function askedIn(d: Draft, numbers: (keyof typeof limits)[]): PlantEngine | undefined {
+  if (numbers.some((k) => wrongIn(k, d[k]))) return undefined;
+  const figure = (k: keyof typeof limits) => Number(d[k].replace(",", "."));
+  return {
+    family: d.family,
+    fuel: d.fuel,
+    circuit: d.circuit,
+    rated_kw: figure("rated_kw"),
+    rated_rpm: figure("rated_rpm"),
+    thermostat_c: figure("thermostat_c"),
+    cooling: d.cooling ?? {},
+  };
+}
+
+/** What the program says of the cooling figures that were typed, by their field. */
+function wrongFacts(error: unknown): Map<string, string> {
+  const list = error instanceof Refused ? (error.problem.errors ?? []) : [];
+  return new Map(list.map((e) => [e.field.replace(/^engine\.cooling\.?/, ""), e.say]));
+}
+
+const ofType = (c: Catalogue, t: Schemas["PlantType"]) => ({
+  family: t.family,
+  fuel: t.fuel,
+  rated_kw: String(t.rated_kw),
+  rated_rpm: String(t.rated_rpm),
+  thermostat_c: String(t.thermostat_c),
+  circuit: circuitFor(c, t.family),
+  cooling: { aspiration: t.aspiration } as Cooling,
+});
+
+/** Where nothing is known yet: the kind of engine fills in what is usual. */
+function TypePick({ onPick }: { onPick: (t: Schemas["PlantType"]) => void }) {
+  const types = useTypes().data?.types ?? [];
+  const [chosen, setChosen] = useState("");
+  return (
+    <TextField
+      select
+      label="Begin from a kind of engine"
+      value={chosen}
+      onChange={(e) => {
+        setChosen(e.target.value);
+        const t = types.find((x) => x.id === e.target.value);
+        if (t) onPick(t);
+      }}
+      helperText="Fills in what is usual; change what you know."
+    >
+      {types.map((t) => (
+        <MenuItem key={t.id} value={t.id}>
+          {t.label}
+        </MenuItem>
+      ))}
+    </TextField>
   );
 }
 

@@ -1,12 +1,14 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import type { Catalogue, Schemas } from "../api/client";
-import { useCatalogue, useEngine, useKeep } from "../api/queries";
+import { useCatalogue, useEngine, useKeep, useSums } from "../api/queries";
 import { Loaded } from "../parts/Loaded";
 import { LogList } from "../parts/LogList";
 import { useNotice } from "../parts/notice";
-import { wordsOf } from "../parts/words";
+import { useSystem } from "../parts/system";
+import { shown, unitsOf } from "../parts/units";
+import { day, wordsOf } from "../parts/words";
 import { EngineForm } from "./EngineForm";
 import { StartJob } from "./StartJob";
 import { JobLine } from "./Yard";
@@ -21,6 +23,47 @@ export function EngineScreen() {
       <Loaded query={catalogue}>
         {(c) => <Loaded query={engine}>{(page) => <Page catalogue={c} page={page} />}</Loaded>}
       </Loaded>
+    </Box>
+  );
+}
+
+/** What the model takes for her, where each figure comes from, and the healthy round that she is held against. */
+function Standing({ page }: { page: Schemas["EnginePage"] }) {
+  const list = useSums().data?.units;
+  const system = useSystem();
+  const { engine, facts } = page;
+  return (
+    <Box component="section" aria-label="What she should be">
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        What she should be
+      </Typography>
+      <Typography sx={{ mb: 1 }}>
+        {engine.baseline
+          ? `Her own healthy readings of ${day(engine.baseline.at)} are her standard, ${engine.baseline.by}.`
+          : "Usual for her type. After a good run, make a round of readings her own standard."}
+        {engine.baseline?.words && ` ${engine.baseline.words}`}
+      </Typography>
+      {list &&
+        facts.map((f) => (
+          <Stack
+            key={f.id}
+            direction="row"
+            sx={{ gap: 2, justifyContent: "space-between", borderTop: 1, borderColor: "divider", py: 0.75 }}
+          >
+            <Box>
+              <Typography sx={{ lineHeight: 1.25 }}>{f.label}</Typography>
+              <Typography variant="body2" sx={{ color: "text.secondary", lineHeight: 1.25 }}>
+                {f.why}
+              </Typography>
+            </Box>
+            <Typography sx={{ fontWeight: 700, flex: "none" }}>
+              {shown(unitsOf(list), system, f.value, f.unit)}
+            </Typography>
+          </Stack>
+        ))}
+      <Button component={Link} to={`/engines/${engine.id}/what-if`} sx={{ px: 0, mt: 0.5 }}>
+        What would overheat her?
+      </Button>
     </Box>
   );
 }
@@ -93,6 +136,7 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
               </Typography>
             ))}
           </Box>
+          <Standing page={page} />
           <LogList log={log} words={words} onUndo={takeBack} />
         </Stack>
       </Box>

@@ -1,19 +1,22 @@
-import { Alert, Box, Button, InputBase, Stack, TextField, Typography } from "@mui/material";
+import { Alert, Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { Refused, type Catalogue, type JobPage, type PlantEngine, type Schemas } from "../api/client";
+import { Refused, type Catalogue, type JobPage, type Schemas } from "../api/client";
 import { useCatalogue, useHealth, useJob, useKeep, useShould, useSums } from "../api/queries";
+import { askedOf } from "../parts/asked";
+import { BucketWatch } from "../parts/BucketWatch";
 import { Cautions } from "../parts/Cautions";
 import { HealthWords } from "../parts/HealthWords";
 import { Loaded } from "../parts/Loaded";
 import { useNotice } from "../parts/notice";
 import { PathPicture } from "../parts/PathPicture";
-import { bandOf, placesOf, roundOf, standing, typedNumber, type InstrumentID, type Place } from "../parts/round";
+import { placesOf, readAt, roundOf, typedNumber, type Place, type SurfaceID, type Tool } from "../parts/round";
+import { Line, PlaceLine, surfaceWords } from "../parts/RoundPlaces";
 import { WhoDialog, useWriter } from "../parts/Shell";
 import { pick } from "../parts/SumFields";
 import { useSystem } from "../parts/system";
-import { shown, unitsOf, type Units } from "../parts/units";
-import { wordsOf } from "../parts/words";
+import { convert, digits, unitsOf, type Units } from "../parts/units";
+import { when, wordsOf } from "../parts/words";
 
 /** A round of readings at a steady speed: place after place in the order of the water, each beside what it should be. */
 export function RoundScreen() {
@@ -38,12 +41,17 @@ const aboutRunning = ["under-load", "turning-parts", "hot-exhaust"];
 interface Draft {
   rpm: string;
   sea: string;
-  instrument: InstrumentID;
+  outOfGear: boolean;
+  tool: Tool;
   typed: Record<string, string>;
+  /** What each place was read with: the tool in hand when it was typed. */
+  tools: Record<string, Tool>;
+  flowError?: number;
   words: string;
 }
 
-const empty: Draft = { rpm: "", sea: "", instrument: "contact", typed: {}, words: "" };
+const contact: Tool = { instrument: "contact" };
+const empty: Draft = { rpm: "", sea: "", outOfGear: false, tool: contact, typed: {}, tools: {}, words: "" };
 
 /** What is typed outlives a reload, until it is kept. */
 function useDraft(job: string) {
@@ -60,17 +68,16 @@ function useDraft(job: string) {
   return { draft, forget, set: (d: Partial<Draft>) => setDraft((was) => ({ ...was, ...d })) };
 }
 
-const engineOf = (page: JobPage): PlantEngine => {
-  const { family, fuel, rated_kw, rated_rpm, thermostat_c, circuit } = page.engine;
-  return { family, fuel, rated_kw, rated_rpm, thermostat_c, circuit };
-};
+type SetDraft = ReturnType<typeof useDraft>["set"];
 
 function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; units: Units }) {
   const words = wordsOf(catalogue);
   const system = useSystem();
   const { draft, set, forget } = useDraft(page.card.id);
-  const { state, places, round, health, refused, operation } = useRound(page, draft, units);
+  const asked = useRound(page, draft, units);
+  const { state, round, health, operation } = asked;
   const read = round?.readings.length ?? 0;
+  const taken = health?.rounds?.[0];
   return (
     <Box component="main" sx={{ maxWidth: 1240, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2, pb: 12 }}>
       <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
@@ -78,7 +85,7 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
       </Button>
       <Typography variant="h1">A round of readings</Typography>
       <Typography sx={{ color: "text.secondary" }}>
-        In gear, hold one speed until nothing moves any more, then go along the water. Skip what you cannot reach.
+        Hold one speed until nothing moves any more, then go along the water. Skip what you cannot reach.
       </Typography>
       <Box sx={{ mt: 1.5 }}>
         <Cautions ids={aboutRunning} />
@@ -92,41 +99,22 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
           alignItems: "start",
         }}
       >
-        <Box
-          component="section"
-          aria-label="What was read"
-          sx={{ bgcolor: "background.paper", borderRadius: 1, px: { xs: 1.25, md: 2 }, py: 1 }}
-        >
-          <Line label="Speed" unit="rev/min" text={draft.rpm} onGive={(rpm) => set({ rpm })} />
-          <Line
-            label="Sea"
-            unit={units.shownAs("degC", system)?.symbol ?? "°C"}
-            text={draft.sea}
-            onGive={(sea) => set({ sea })}
-          />
-          <Instruments chosen={draft.instrument} onChoose={(instrument) => set({ instrument })} />
-          {refused && <Alert severity="error">{refused}</Alert>}
-          {!operation && (
-            <Typography sx={{ py: 1 }}>
-              With speed and sea temperature Hevrin says what each place should read.
-            </Typography>
-          )}
-          {places.map((p) => (
-            <PlaceLine
-              key={p.key}
-              {...{ place: p, units, system }}
-              label={p.station === "flow" ? "Raw water, bucket and watch" : words.station(p.station)}
-              instrument={draft.instrument}
-              text={draft.typed[p.key] ?? ""}
-              onGive={(t) => set({ typed: { ...draft.typed, [p.key]: t } })}
-            />
-          ))}
-        </Box>
+        <WhatWasRead {...{ page, draft, set, units }} places={asked.places} refused={asked.refused} taken={taken}>
+          {words.station}
+        </WhatWasRead>
         <Stack sx={{ gap: 2.5, position: { md: "sticky" }, top: 12 }}>
-          {round && state && (
-            <PathPicture round={withErrors(round)} should={state.readings} {...{ words, units, system }} />
+          {read > 0 && taken && state && (
+            <PathPicture
+              round={taken}
+              should={state.readings}
+              baseline={page.standard.kind === "baseline" ? state.standard : undefined}
+              twin={page.standard.kind === "twin" ? state.standard : undefined}
+              {...{ words, units, system }}
+            />
           )}
-          {read > 0 && health && <HealthWords health={health} />}
+          {read > 0 && health && (
+            <HealthWords health={health} standard={page.standard} rpm={operation?.rpm} {...{ words, units, system }} />
+          )}
           {read > 0 && (
             <Keep page={page} round={round} draft={draft} onWords={(w) => set({ words: w })} onKept={forget} />
           )}
@@ -139,141 +127,168 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
 /** What should be read at the operation that was typed, the round as it stands, and what it says. */
 function useRound(page: JobPage, draft: Draft, units: Units) {
   const system = useSystem();
-  const engine = useMemo(() => engineOf(page), [page]);
+  const engine = useMemo(() => askedOf(page.engine, page.standard), [page]);
   const operation = useMemo((): Schemas["Operation"] | undefined => {
     const [rpm, sea] = [Number(draft.rpm), typedNumber(draft.sea, "degC", units, system)];
-    return rpm > 0 && sea !== undefined ? { rpm, sea_c: sea } : undefined;
-  }, [draft.rpm, draft.sea, units, system]);
+    if (!(rpm > 0) || sea === undefined) return undefined;
+    return { rpm, sea_c: sea, ...(draft.outOfGear && { out_of_gear: true }) };
+  }, [draft.rpm, draft.sea, draft.outOfGear, units, system]);
   const should = useShould(engine, useDeferredValue(operation));
   const state = should.isError ? undefined : should.data;
   const places = useMemo(() => (state ? placesOf(state, engine.family === "direct") : []), [state, engine]);
+  const { typed, tools, flowError } = draft;
   const round = useMemo(
-    () => operation && roundOf(operation, draft.typed, places, draft.instrument, units, system),
-    [operation, draft.typed, draft.instrument, places, units, system],
+    () => operation && roundOf(operation, typed, places, (key) => tools[key] ?? contact, flowError, units, system),
+    [operation, typed, tools, flowError, places, units, system],
   );
-  const health = useHealth(engine, useDeferredValue(round));
-  const refused = should.error instanceof Refused ? should.error.problem.detail : undefined;
+  const health = useHealth(engine, useDeferredValue(round), system);
+  const refusal = [should.error, health.error].find((e) => e instanceof Refused);
+  const refused = refusal?.problem.errors?.[0]?.say ?? refusal?.problem.detail;
   return { state, places, round, refused, operation, health: health.isError ? undefined : health.data };
 }
 
-/** The errors that the program will take, for the bands of the picture. */
-const withErrors = (r: Schemas["PlantRound"]): Schemas["PlantRound"] => ({
-  ...r,
-  readings: r.readings.map((x) => ({ ...x, error: x.instrument === "contact" ? 1 : 2 })),
-});
+function WhatWasRead(p: {
+  page: JobPage;
+  draft: Draft;
+  set: SetDraft;
+  places: Place[];
+  refused?: string;
+  taken?: Schemas["PlantRound"];
+  units: Units;
+  children: (station: string) => string;
+}) {
+  const { page, draft, set, units } = p;
+  const system = useSystem();
+  const last = page.rounds[page.rounds.length - 1];
+  const own = (v: number, unit: string) => {
+    const [from, to] = [units.find(unit), units.shownAs(unit, system)];
+    return from && to ? digits(convert(v, from, to), to).replace("−", "-") : String(v);
+  };
+  const give = (place: Place, text: string) =>
+    set({
+      typed: { ...draft.typed, [place.key]: text },
+      tools: { ...draft.tools, [place.key]: draft.tool },
+      ...(place.station === "flow" && { flowError: undefined }),
+    });
+  const again = () =>
+    last &&
+    set({
+      rpm: String(last.round.operation.rpm),
+      sea: own(last.round.operation.sea_c, "degC"),
+      outOfGear: last.round.operation.out_of_gear ?? false,
+    });
+  return (
+    <Box
+      component="section"
+      aria-label="What was read"
+      sx={{ bgcolor: "background.paper", borderRadius: 1, px: { xs: 1.25, md: 2 }, py: 1 }}
+    >
+      {last && draft.rpm === "" && (
+        <Button
+          onClick={again}
+          fullWidth
+          variant="outlined"
+          sx={{ borderColor: "text.primary", color: "text.primary" }}
+        >
+          The same again: {last.round.operation.rpm} rev/min, as on {when(last.at)}
+        </Button>
+      )}
+      <Line label="Speed" unit="rev/min" text={draft.rpm} onGive={(rpm) => set({ rpm })} />
+      <Line
+        label="Sea"
+        unit={units.shownAs("degC", system)?.symbol ?? "°C"}
+        text={draft.sea}
+        onGive={(sea) => set({ sea })}
+      />
+      <Choice
+        label="Load"
+        options={[
+          [false, "In gear"],
+          [true, "Out of gear"],
+        ]}
+        chosen={draft.outOfGear}
+        onChoose={(outOfGear) => set({ outOfGear })}
+      />
+      <Instruments tool={draft.tool} onChoose={(tool) => set({ tool })} />
+      {p.refused && <Alert severity="error">{p.refused}</Alert>}
+      {p.places.length === 0 && !p.refused && (
+        <Typography sx={{ py: 1 }}>With speed and sea temperature Hevrin says what each place should read.</Typography>
+      )}
+      {p.places.map((place) => (
+        <PlaceLine
+          key={place.key}
+          {...{ place, units, system }}
+          label={place.station === "flow" ? "Raw water, bucket and watch" : p.children(place.station)}
+          tool={draft.tools[place.key] ?? draft.tool}
+          text={draft.typed[place.key] ?? ""}
+          taken={readAt(p.taken, place)}
+          last={readAt(last?.round, place)}
+          onGive={(t) => give(place, t)}
+        />
+      ))}
+      {p.places.length > 0 && (
+        <BucketWatch
+          {...{ units, system }}
+          onTake={(lMin, error) =>
+            set({ typed: { ...draft.typed, flow: own(lMin, "L/min") }, flowError: Math.max(0.01, error) })
+          }
+        />
+      )}
+    </Box>
+  );
+}
 
-function Instruments({ chosen, onChoose }: { chosen: InstrumentID; onChoose: (i: InstrumentID) => void }) {
-  const options: [InstrumentID, string][] = [
-    ["contact", "Contact probe"],
-    ["surface", "Surface thermometer"],
-  ];
+function Choice<T extends string | boolean>(p: {
+  label: string;
+  options: [T, string][];
+  chosen: T;
+  onChoose: (v: T) => void;
+}) {
   return (
     <Stack
       direction="row"
       role="group"
-      aria-label="Read with"
+      aria-label={p.label}
       sx={{ gap: 0.75, py: 1, flexWrap: "wrap", alignItems: "center", borderBottom: 1, borderColor: "divider" }}
     >
-      {options.map(([id, label]) => (
-        <Button key={id} aria-pressed={chosen === id} onClick={() => onChoose(id)} sx={pick(chosen === id)}>
+      {p.options.map(([id, label]) => (
+        <Button key={label} aria-pressed={p.chosen === id} onClick={() => p.onChoose(id)} sx={pick(p.chosen === id)}>
           {label}
         </Button>
       ))}
-      {chosen === "surface" && (
-        <Typography variant="body2" sx={{ color: "text.secondary", flexBasis: "100%" }}>
-          Tape or paint on bare metal first, and read that:{" "}
-          <Link to="/sums/surface-thermometer">what is the surface really at?</Link>
-        </Typography>
-      )}
     </Stack>
   );
 }
 
-function Line(p: {
-  label: string;
-  unit: string;
-  text: string;
-  below?: React.ReactNode;
-  wrong?: boolean;
-  onGive: (t: string) => void;
-}) {
+/** The tool in hand: what is typed next is read with it. */
+function Instruments({ tool, onChoose }: { tool: Tool; onChoose: (t: Tool) => void }) {
+  const surfaces = Object.entries(surfaceWords) as [SurfaceID, string][];
+  const infrared = tool.instrument === "surface";
   return (
-    <Stack
-      direction="row"
-      sx={{ alignItems: "center", gap: 1, minHeight: 60, borderBottom: 1, borderColor: "divider", py: 0.5 }}
-    >
-      <Box sx={{ flex: 1, minWidth: 0 }}>
-        <Typography sx={{ fontWeight: 550, lineHeight: 1.25 }}>{p.label}</Typography>
-        {p.below}
-      </Box>
-      <InputBase
-        value={p.text}
-        onChange={(e) => p.onGive(e.target.value)}
-        inputProps={{ "aria-label": p.label, inputMode: "decimal", autoComplete: "off", maxLength: 12 }}
-        sx={{
-          width: 112,
-          flex: "none",
-          bgcolor: (t) => t.water.sunk,
-          borderBottom: 3,
-          borderColor: p.wrong ? "error.main" : "text.primary",
-          px: 1,
-          minHeight: 52,
-          fontSize: "1.4rem",
-          fontWeight: 750,
-          "& input": { textAlign: "right" },
-        }}
+    <>
+      <Choice
+        label="Read with"
+        options={[
+          ["contact", "Contact probe"],
+          ["surface", "Surface thermometer"],
+        ]}
+        chosen={tool.instrument}
+        onChoose={(instrument) => onChoose(instrument === "surface" ? { instrument, surface: "matt" } : contact)}
       />
-      <Typography sx={{ width: 62, flex: "none", color: "text.secondary" }}>{p.unit}</Typography>
-    </Stack>
-  );
-}
-
-/** The figure of "23.9 °C". */
-const bare = (text: string) => text.split("\u00a0")[0] ?? text;
-
-const sideWords = { raw: "raw water", coolant: "coolant" };
-const standingWords = { right: "as it should be", high: "too high", low: "too low" };
-
-function PlaceLine(p: {
-  place: Place;
-  label: string;
-  instrument: InstrumentID;
-  text: string;
-  units: Units;
-  system: Parameters<typeof shown>[1];
-  onGive: (t: string) => void;
-}) {
-  const { place, units, system } = p;
-  const value = typedNumber(p.text, place.unit, units, system);
-  const stands = value === undefined ? undefined : standing(place, value, p.instrument);
-  const band = bandOf(place, p.instrument);
-  const wrong = p.text.trim() !== "" && value === undefined;
-  const gauge = place.station === "gauge";
-  return (
-    <Line
-      label={place.side && !gauge ? `${p.label}, ${sideWords[place.side]}` : p.label}
-      unit={units.shownAs(place.unit, system)?.symbol ?? ""}
-      text={p.text}
-      wrong={wrong || (stands !== undefined && stands !== "right")}
-      onGive={p.onGive}
-      below={
-        <Typography variant="body2" sx={{ color: "text.secondary", lineHeight: 1.3 }}>
-          {band &&
-            `should be ${bare(shown(units, system, band[0], place.unit))} to ${shown(units, system, band[1], place.unit)}`}
-          {stands && (
-            <Box component="strong" sx={{ color: stands === "right" ? "text.primary" : "error.main" }}>
-              {"; "}
-              {standingWords[stands]}
-            </Box>
-          )}
-          {wrong && (
-            <Box component="strong" sx={{ color: "error.main" }}>
-              {"; "}type a number
-            </Box>
-          )}
-        </Typography>
-      }
-    />
+      {infrared && (
+        <Choice
+          label="Pointed at"
+          options={surfaces}
+          chosen={tool.surface ?? "matt"}
+          onChoose={(surface) => onChoose({ ...tool, surface })}
+        />
+      )}
+      {infrared && tool.surface === "bright" && (
+        <Alert severity="warning" sx={{ my: 1 }}>
+          Bright metal shows the room, not itself. A strip of matt tape, a minute to warm, and read that.
+        </Alert>
+      )}
+    </>
   );
 }
 

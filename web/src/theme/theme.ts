@@ -111,6 +111,23 @@ export function themeFor(light: Light): Theme {
         defaultProps: { disableElevation: true },
         styleOverrides: { root: { minHeight: 48, borderRadius: 4, paddingInline: 16 } },
       },
+      MuiSlider: {
+        styleOverrides: {
+          root: { height: 10, color: t.ink, padding: "18px 0" },
+          rail: { opacity: 1, backgroundColor: t.line, borderRadius: 2 },
+          track: { border: 0, borderRadius: 2 },
+          thumb: {
+            width: 22,
+            height: 34,
+            borderRadius: 4,
+            backgroundColor: t.water.panel,
+            border: `4px solid ${t.ink}`,
+            "&::before": { boxShadow: "none" },
+            "&:hover, &.Mui-active": { boxShadow: "none" },
+            "&.Mui-focusVisible": { boxShadow: `0 0 0 4px ${t.water.raw}` },
+          },
+        },
+      },
       MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
       MuiCssBaseline: {
         styleOverrides: {
