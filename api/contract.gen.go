@@ -10,6 +10,7 @@ import (
 	"encoding/base64"
 	"encoding/json"
 	"fmt"
+	"io"
 	"net/http"
 	"net/url"
 	"path"
@@ -51,6 +52,51 @@ func (e AxisName) Valid() bool {
 	case X:
 		return true
 	case Y:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BladeState.
+const (
+	Cracked BladeState = "cracked"
+	Gone    BladeState = "gone"
+	Set     BladeState = "set"
+	Sound   BladeState = "sound"
+	Torn    BladeState = "torn"
+)
+
+// Valid indicates whether the value is a known member of the BladeState enum.
+func (e BladeState) Valid() bool {
+	switch e {
+	case Cracked:
+		return true
+	case Gone:
+		return true
+	case Set:
+		return true
+	case Sound:
+		return true
+	case Torn:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BookEntryKind.
+const (
+	BookEntryKindMethod BookEntryKind = "method"
+	BookEntryKindTask   BookEntryKind = "task"
+)
+
+// Valid indicates whether the value is a known member of the BookEntryKind enum.
+func (e BookEntryKind) Valid() bool {
+	switch e {
+	case BookEntryKindMethod:
+		return true
+	case BookEntryKindTask:
 		return true
 	default:
 		return false
@@ -107,9 +153,11 @@ const (
 	EntryKindFinding  EntryKind = "finding"
 	EntryKindHistory  EntryKind = "history"
 	EntryKindNote     EntryKind = "note"
+	EntryKindPhoto    EntryKind = "photo"
 	EntryKindReopened EntryKind = "reopened"
 	EntryKindRound    EntryKind = "round"
 	EntryKindStrategy EntryKind = "strategy"
+	EntryKindStrip    EntryKind = "strip"
 	EntryKindSum      EntryKind = "sum"
 )
 
@@ -128,11 +176,15 @@ func (e EntryKind) Valid() bool {
 		return true
 	case EntryKindNote:
 		return true
+	case EntryKindPhoto:
+		return true
 	case EntryKindReopened:
 		return true
 	case EntryKindRound:
 		return true
 	case EntryKindStrategy:
+		return true
+	case EntryKindStrip:
 		return true
 	case EntryKindSum:
 		return true
@@ -183,6 +235,24 @@ func (e FamilyID) Valid() bool {
 	}
 }
 
+// Defines values for FastenerShape.
+const (
+	Rectangle FastenerShape = "rectangle"
+	Ring      FastenerShape = "ring"
+)
+
+// Valid indicates whether the value is a known member of the FastenerShape enum.
+func (e FastenerShape) Valid() bool {
+	switch e {
+	case Rectangle:
+		return true
+	case Ring:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Fuel.
 const (
 	Diesel Fuel = "diesel"
@@ -225,6 +295,30 @@ func (e Instrument) Valid() bool {
 	}
 }
 
+// Defines values for ItemKind.
+const (
+	Fasteners ItemKind = "fasteners"
+	Hose      ItemKind = "hose"
+	Part      ItemKind = "part"
+	Seal      ItemKind = "seal"
+)
+
+// Valid indicates whether the value is a known member of the ItemKind enum.
+func (e ItemKind) Valid() bool {
+	switch e {
+	case Fasteners:
+		return true
+	case Hose:
+		return true
+	case Part:
+		return true
+	case Seal:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for MoveKind.
 const (
 	MoveKindFinding MoveKind = "finding"
@@ -237,6 +331,24 @@ func (e MoveKind) Valid() bool {
 	case MoveKindFinding:
 		return true
 	case MoveKindHistory:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PartState.
+const (
+	New    PartState = "new"
+	Reused PartState = "reused"
+)
+
+// Valid indicates whether the value is a known member of the PartState enum.
+func (e PartState) Valid() bool {
+	switch e {
+	case New:
+		return true
+	case Reused:
 		return true
 	default:
 		return false
@@ -402,11 +514,93 @@ func (e Strategy) Valid() bool {
 	}
 }
 
+// Defines values for StripVerb.
+const (
+	StripVerbBody         StripVerb = "body"
+	StripVerbCaution      StripVerb = "caution"
+	StripVerbElbow        StripVerb = "elbow"
+	StripVerbExcuse       StripVerb = "excuse"
+	StripVerbHow          StripVerb = "how"
+	StripVerbIsolate      StripVerb = "isolate"
+	StripVerbItem         StripVerb = "item"
+	StripVerbLeaks        StripVerb = "leaks"
+	StripVerbLift         StripVerb = "lift"
+	StripVerbLooked       StripVerb = "looked"
+	StripVerbMethod       StripVerb = "method"
+	StripVerbOff          StripVerb = "off"
+	StripVerbOn           StripVerb = "on"
+	StripVerbOverride     StripVerb = "override"
+	StripVerbPiece        StripVerb = "piece"
+	StripVerbPiecesClosed StripVerb = "pieces-closed"
+	StripVerbStart        StripVerb = "start"
+	StripVerbTask         StripVerb = "task"
+	StripVerbTick         StripVerb = "tick"
+	StripVerbTighten      StripVerb = "tighten"
+	StripVerbUntick       StripVerb = "untick"
+	StripVerbUsed         StripVerb = "used"
+	StripVerbWheel        StripVerb = "wheel"
+)
+
+// Valid indicates whether the value is a known member of the StripVerb enum.
+func (e StripVerb) Valid() bool {
+	switch e {
+	case StripVerbBody:
+		return true
+	case StripVerbCaution:
+		return true
+	case StripVerbElbow:
+		return true
+	case StripVerbExcuse:
+		return true
+	case StripVerbHow:
+		return true
+	case StripVerbIsolate:
+		return true
+	case StripVerbItem:
+		return true
+	case StripVerbLeaks:
+		return true
+	case StripVerbLift:
+		return true
+	case StripVerbLooked:
+		return true
+	case StripVerbMethod:
+		return true
+	case StripVerbOff:
+		return true
+	case StripVerbOn:
+		return true
+	case StripVerbOverride:
+		return true
+	case StripVerbPiece:
+		return true
+	case StripVerbPiecesClosed:
+		return true
+	case StripVerbStart:
+		return true
+	case StripVerbTask:
+		return true
+	case StripVerbTick:
+		return true
+	case StripVerbTighten:
+		return true
+	case StripVerbUntick:
+		return true
+	case StripVerbUsed:
+		return true
+	case StripVerbWheel:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SubjectKind.
 const (
 	SubjectKindCraft  SubjectKind = "craft"
 	SubjectKindEngine SubjectKind = "engine"
 	SubjectKindJob    SubjectKind = "job"
+	SubjectKindYard   SubjectKind = "yard"
 )
 
 // Valid indicates whether the value is a known member of the SubjectKind enum.
@@ -417,6 +611,8 @@ func (e SubjectKind) Valid() bool {
 	case SubjectKindEngine:
 		return true
 	case SubjectKindJob:
+		return true
+	case SubjectKindYard:
 		return true
 	default:
 		return false
@@ -596,6 +792,44 @@ type BaselineEntry struct {
 	Words *string `json:"words,omitempty"`
 }
 
+// Blade defines model for Blade.
+type Blade struct {
+	// Share Of a torn blade: what is missing, above 0, below 1.
+	Share *float64   `json:"share,omitempty"`
+	State BladeState `json:"state"`
+}
+
+// BladeState defines model for BladeState.
+type BladeState string
+
+// Book defines model for Book.
+type Book struct {
+	Log []LogLine `json:"log"`
+
+	// Own Tasks that the yard changed or made.
+	Own []string `json:"own"`
+
+	// Schools By question: the school that the yard follows.
+	Schools map[string]string `json:"schools"`
+	Tasks   []Task            `json:"tasks"`
+}
+
+// BookEntry defines model for BookEntry.
+type BookEntry struct {
+	By Name `json:"by"`
+
+	// Gone With a task: take the yard's own off the list, or give the shipped one back.
+	Gone     *bool         `json:"gone,omitempty"`
+	Kind     BookEntryKind `json:"kind"`
+	Question *string       `json:"question,omitempty"`
+	School   *string       `json:"school,omitempty"`
+	TappedAt *time.Time    `json:"tapped_at,omitempty"`
+	Task     *Task         `json:"task,omitempty"`
+}
+
+// BookEntryKind defines model for BookEntryKind.
+type BookEntryKind string
+
 // Catalogue defines model for Catalogue.
 type Catalogue struct {
 	Access   []Access      `json:"access"`
@@ -606,6 +840,7 @@ type Catalogue struct {
 	Findings []Finding     `json:"findings"`
 	Groups   []Group       `json:"groups"`
 	History  []HistoryItem `json:"history"`
+	Methods  []Method      `json:"methods"`
 	Needs    []Labelled    `json:"needs"`
 	Pairs    []Pair        `json:"pairs"`
 
@@ -617,6 +852,8 @@ type Catalogue struct {
 
 // Caution defines model for Caution.
 type Caution struct {
+	// Act It calls for something to be done, which is ticked.
+	Act   *bool  `json:"act,omitempty"`
 	Id    string `json:"id"`
 	Label string `json:"label"`
 	Text  string `json:"text"`
@@ -676,11 +913,30 @@ type Closed struct {
 	At time.Time `json:"at"`
 	By string    `json:"by"`
 
+	// Despite Why it was closed with something standing in the way.
+	Despite *string `json:"despite,omitempty"`
+
 	// EntryId A UUID made by the client, in small letters.
 	EntryId            ID       `json:"entry_id"`
 	ExplainsEverything bool     `json:"explains_everything"`
 	Faults             []string `json:"faults"`
 	Words              string   `json:"words"`
+}
+
+// Condition defines model for Condition.
+type Condition struct {
+	Id         string `json:"id"`
+	Item       string `json:"item"`
+	Label      string `json:"label"`
+	Ok         bool   `json:"ok"`
+	Overridden string `json:"overridden"`
+
+	// Settle The act that settles it with one touch, with item; empty where there is more to it.
+	Settle string `json:"settle"`
+
+	// Stands It also keeps the job from being closed.
+	Stands bool   `json:"stands"`
+	Why    string `json:"why"`
 }
 
 // Conflict defines model for Conflict.
@@ -785,6 +1041,15 @@ type Doubt struct {
 	Reading int    `json:"reading"`
 	Round   int    `json:"round"`
 	Say     string `json:"say"`
+}
+
+// ElbowMeasured defines model for ElbowMeasured.
+type ElbowMeasured struct {
+	BoreMm    float64 `json:"bore_mm"`
+	Cracked   *bool   `json:"cracked,omitempty"`
+	FaceBad   *bool   `json:"face_bad,omitempty"`
+	NewBoreMm float64 `json:"new_bore_mm"`
+	Pitted    *bool   `json:"pitted,omitempty"`
 }
 
 // Engine defines model for Engine.
@@ -906,6 +1171,18 @@ type FamilyFacts struct {
 // FamilyID defines model for FamilyID.
 type FamilyID string
 
+// FastenerPlace defines model for FastenerPlace.
+type FastenerPlace struct {
+	// X -1 to 1
+	X float64 `json:"x"`
+
+	// Y -1 to 1, down
+	Y float64 `json:"y"`
+}
+
+// FastenerShape defines model for FastenerShape.
+type FastenerShape string
+
 // Fault defines model for Fault.
 type Fault struct {
 	Families []FamilyID `json:"families"`
@@ -973,6 +1250,43 @@ type Group struct {
 	Label    string   `json:"label"`
 }
 
+// Hands defines model for Hands.
+type Hands struct {
+	// Begun As they were when they were begun.
+	Begun        []Task         `json:"begun"`
+	Body         *PumpBody      `json:"body,omitempty"`
+	BodySays     []string       `json:"body_says"`
+	Conditions   []Condition    `json:"conditions"`
+	Elbow        *ElbowMeasured `json:"elbow,omitempty"`
+	ElbowSays    []string       `json:"elbow_says"`
+	ElbowVerdict *string        `json:"elbow_verdict,omitempty"`
+	Heeded       []string       `json:"heeded"`
+	Hunt         []Hunt         `json:"hunt"`
+
+	// IdleShare Raw flow at idle with this wear, against a sound pump's.
+	IdleShare *float64    `json:"idle_share,omitempty"`
+	Isolated  []Isolated  `json:"isolated"`
+	Items     []StripItem `json:"items"`
+	Leaks     []string    `json:"leaks"`
+	Ledger    Ledger      `json:"ledger"`
+	Ready     bool        `json:"ready"`
+
+	// Rebuild Keys of what is still off, the last that came off first.
+	Rebuild []string          `json:"rebuild"`
+	Schools map[string]string `json:"schools"`
+
+	// Standing What keeps the job from being closed, in words.
+	Standing []string  `json:"standing"`
+	Starts   []Started `json:"starts"`
+
+	// Tasks The book's that fit this engine.
+	Tasks        []Task     `json:"tasks"`
+	Used         []PartUsed `json:"used"`
+	Wheel        *Wheel     `json:"wheel,omitempty"`
+	WheelSays    []string   `json:"wheel_says"`
+	WheelVerdict *string    `json:"wheel_verdict,omitempty"`
+}
+
 // Health defines model for Health.
 type Health struct {
 	// Catalogue The catalogue's version.
@@ -1004,11 +1318,33 @@ type HistoryItem struct {
 	Multipliers []Multiplier `json:"multipliers"`
 }
 
+// Hunt defines model for Hunt.
+type Hunt struct {
+	// Crumbs Only crumbs come so far.
+	Crumbs  bool   `json:"crumbs"`
+	Looked  bool   `json:"looked"`
+	Say     string `json:"say"`
+	Station string `json:"station"`
+}
+
 // ID A UUID made by the client, in small letters.
 type ID = string
 
 // Instrument defines model for Instrument.
 type Instrument string
+
+// Isolated defines model for Isolated.
+type Isolated struct {
+	At     time.Time `json:"at"`
+	Banner string    `json:"banner"`
+	By     string    `json:"by"`
+	Id     string    `json:"id"`
+	Litres float64   `json:"litres"`
+	Words  string    `json:"words"`
+}
+
+// ItemKind defines model for ItemKind.
+type ItemKind string
 
 // JobCard defines model for JobCard.
 type JobCard struct {
@@ -1037,11 +1373,14 @@ type JobCard struct {
 // JobEntry One thing noted in a job. Fields by kind (others are refused):
 // finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
 // strategy: strategy. note: words. sum: sum, words.
-// round: round, words. closed: faults, explains_everything, words. reopened: none.
+// round: round, words. strip: strip. photo: photo, words. closed: faults, explains_everything, words, despite. reopened: none.
 type JobEntry struct {
-	Access             *string   `json:"access,omitempty"`
-	By                 Name      `json:"by"`
-	Check              *string   `json:"check,omitempty"`
+	Access *string `json:"access,omitempty"`
+	By     Name    `json:"by"`
+	Check  *string `json:"check,omitempty"`
+
+	// Despite Why the job is closed with something standing in the way: a part off, a seal unmatched, rubber at large, an isolation.
+	Despite            *string   `json:"despite,omitempty"`
 	ExplainsEverything *bool     `json:"explains_everything,omitempty"`
 	Faults             *[]string `json:"faults,omitempty"`
 	Kind               EntryKind `json:"kind"`
@@ -1050,9 +1389,17 @@ type JobEntry struct {
 	Minutes  *float64      `json:"minutes,omitempty"`
 	Open     *bool         `json:"open,omitempty"`
 	Outcome  *CheckOutcome `json:"outcome,omitempty"`
+	Photo    *PhotoGiven   `json:"photo,omitempty"`
 	Round    *PlantRound   `json:"round,omitempty"`
 	Stated   *[]Stated     `json:"stated,omitempty"`
 	Strategy *Strategy     `json:"strategy,omitempty"`
+
+	// Strip One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
+	// task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
+	// item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
+	// the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
+	// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
+	Strip *StripAct `json:"strip,omitempty"`
 
 	// Sum A sum kept in a job, with what was given to it.
 	Sum *SumAsked `json:"sum,omitempty"`
@@ -1071,11 +1418,13 @@ type JobPage struct {
 	Diagnosis  Answer       `json:"diagnosis"`
 	Engine     Engine       `json:"engine"`
 	Findings   []Known      `json:"findings"`
+	Hands      Hands        `json:"hands"`
 	Health     *PlantHealth `json:"health,omitempty"`
 	History    []Known      `json:"history"`
 	Log        []LogLine    `json:"log"`
 	Notes      []Note       `json:"notes"`
 	OpenAccess []string     `json:"open_access"`
+	Photos     []PhotoKept  `json:"photos"`
 	Rounds     []RoundMade  `json:"rounds"`
 
 	// Standard What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
@@ -1133,6 +1482,19 @@ type Leaning struct {
 	Ratio float64 `json:"ratio"`
 }
 
+// Ledger defines model for Ledger.
+type Ledger struct {
+	AtLarge float64      `json:"at_large"`
+	Closed  string       `json:"closed"`
+	Found   float64      `json:"found"`
+	Missing float64      `json:"missing"`
+	Old     float64      `json:"old"`
+	Open    *bool        `json:"open,omitempty"`
+	Over    float64      `json:"over"`
+	Pieces  []PieceFound `json:"pieces"`
+	Say     string       `json:"say"`
+}
+
 // Link defines model for Link.
 type Link struct {
 	Fault    string  `json:"fault"`
@@ -1163,13 +1525,25 @@ type LogLine struct {
 	Minutes  *float64      `json:"minutes,omitempty"`
 	Open     *bool         `json:"open,omitempty"`
 	Outcome  *CheckOutcome `json:"outcome,omitempty"`
+	Question *string       `json:"question,omitempty"`
 	Round    *PlantRound   `json:"round,omitempty"`
+	School   *string       `json:"school,omitempty"`
 	Stated   *[]Stated     `json:"stated,omitempty"`
 	Strategy *Strategy     `json:"strategy,omitempty"`
+
+	// Strip One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
+	// task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
+	// item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
+	// the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
+	// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
+	Strip *StripAct `json:"strip,omitempty"`
 
 	// Sum What the kept sum asks.
 	Sum      *string    `json:"sum,omitempty"`
 	TappedAt *time.Time `json:"tapped_at,omitempty"`
+
+	// Task Of a strip act or a book entry: the task's label.
+	Task *string `json:"task,omitempty"`
 
 	// Undoes A UUID made by the client, in small letters.
 	Undoes *ID `json:"undoes,omitempty"`
@@ -1186,6 +1560,15 @@ type MakersRating struct {
 	HeatKw      float64 `json:"heat_kw"`
 	RawInC      float64 `json:"raw_in_c"`
 	RawLMin     float64 `json:"raw_l_min"`
+}
+
+// Method defines model for Method.
+type Method struct {
+	Default string     `json:"default"`
+	Id      string     `json:"id"`
+	Label   string     `json:"label"`
+	Schools []Labelled `json:"schools"`
+	Why     string     `json:"why"`
 }
 
 // Move defines model for Move.
@@ -1278,6 +1661,43 @@ type Pair struct {
 	Why    string  `json:"why"`
 }
 
+// PartState defines model for PartState.
+type PartState string
+
+// PartUsed defines model for PartUsed.
+type PartUsed struct {
+	Label      string   `json:"label"`
+	Minutes    *float64 `json:"minutes,omitempty"`
+	PartNumber *string  `json:"part_number,omitempty"`
+
+	// Price Each, in the yard's money.
+	Price    *float64  `json:"price,omitempty"`
+	Quantity float64   `json:"quantity"`
+	State    PartState `json:"state"`
+}
+
+// PhotoGiven defines model for PhotoGiven.
+type PhotoGiven struct {
+	// Data A JPEG or PNG, base64. It is made anew and kept as JPEG, so that nothing but the picture stays.
+	Data []byte `json:"data"`
+
+	// Item The strip-down item that it shows.
+	Item *string `json:"item,omitempty"`
+}
+
+// PhotoKept defines model for PhotoKept.
+type PhotoKept struct {
+	At     time.Time `json:"at"`
+	By     string    `json:"by"`
+	Height int       `json:"height"`
+
+	// Id A UUID made by the client, in small letters.
+	Id    ID     `json:"id"`
+	Item  string `json:"item"`
+	Width int    `json:"width"`
+	Words string `json:"words"`
+}
+
 // PhysicalFault defines model for PhysicalFault.
 type PhysicalFault struct {
 	// Id A fault of the catalogue that has a physical effect.
@@ -1344,6 +1764,22 @@ type PictureMark struct {
 
 // PictureRole defines model for PictureRole.
 type PictureRole string
+
+// Piece defines model for Piece.
+type Piece struct {
+	// Old Of an earlier impeller.
+	Old *bool `json:"old,omitempty"`
+
+	// Share Of a blade, 0.01 to 1.
+	Share float64 `json:"share"`
+}
+
+// PieceFound defines model for PieceFound.
+type PieceFound struct {
+	Old     bool    `json:"old"`
+	Share   float64 `json:"share"`
+	Station string  `json:"station"`
+}
 
 // PlantAsked defines model for PlantAsked.
 type PlantAsked struct {
@@ -1610,6 +2046,15 @@ type Problem struct {
 	Type   *string       `json:"type,omitempty"`
 }
 
+// PumpBody defines model for PumpBody.
+type PumpBody struct {
+	CamMm                float64 `json:"cam_mm"`
+	CoverMm              float64 `json:"cover_mm"`
+	CoverOtherSideMarked *bool   `json:"cover_other_side_marked,omitempty"`
+	CoverTurned          *bool   `json:"cover_turned,omitempty"`
+	PlateMm              float64 `json:"plate_mm"`
+}
+
 // Question defines model for Question.
 type Question struct {
 	// Done Checks not to offer again.
@@ -1692,6 +2137,15 @@ type Source string
 // StandardKind defines model for StandardKind.
 type StandardKind string
 
+// Started defines model for Started.
+type Started struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID `json:"entry_id"`
+}
+
 // Stated defines model for Stated.
 type Stated struct {
 	Id string `json:"id"`
@@ -1716,6 +2170,57 @@ type Station struct {
 
 // Strategy defines model for Strategy.
 type Strategy string
+
+// StripAct One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
+// task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
+// item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
+// the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
+// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
+type StripAct struct {
+	Adds    *TaskItem      `json:"adds,omitempty"`
+	Against *string        `json:"against,omitempty"`
+	Body    *PumpBody      `json:"body,omitempty"`
+	Chafe   *bool          `json:"chafe,omitempty"`
+	Clamps  *int           `json:"clamps,omitempty"`
+	Count   *int           `json:"count,omitempty"`
+	Do      StripVerb      `json:"do"`
+	Elbow   *ElbowMeasured `json:"elbow,omitempty"`
+	Item    *string        `json:"item,omitempty"`
+	Leaks   *[]string      `json:"leaks,omitempty"`
+	Litres  *float64       `json:"litres,omitempty"`
+	Pass    *int           `json:"pass,omitempty"`
+	Piece   *Piece         `json:"piece,omitempty"`
+	Reach   *bool          `json:"reach,omitempty"`
+	State   *string        `json:"state,omitempty"`
+	Used    *PartUsed      `json:"used,omitempty"`
+	Wheel   *Wheel         `json:"wheel,omitempty"`
+	Words   *string        `json:"words,omitempty"`
+}
+
+// StripItem defines model for StripItem.
+type StripItem struct {
+	Chafe   bool     `json:"chafe"`
+	Clamps  int      `json:"clamps"`
+	Excused string   `json:"excused"`
+	Item    TaskItem `json:"item"`
+	Key     string   `json:"key"`
+	New     int      `json:"new"`
+	Notes   []string `json:"notes"`
+	Off     int      `json:"off"`
+
+	// Order Of fasteners: the cross order of tightening, numbers from 1.
+	Order    *[]int           `json:"order,omitempty"`
+	Pass     int              `json:"pass"`
+	Places   *[]FastenerPlace `json:"places,omitempty"`
+	Reach    bool             `json:"reach"`
+	Reused   int              `json:"reused"`
+	StillOff int              `json:"still_off"`
+	Task     string           `json:"task"`
+	Why      string           `json:"why"`
+}
+
+// StripVerb defines model for StripVerb.
+type StripVerb string
 
 // SubjectKind defines model for SubjectKind.
 type SubjectKind string
@@ -1864,6 +2369,47 @@ type Suspect struct {
 	Probability float64 `json:"probability"`
 }
 
+// Task defines model for Task.
+type Task struct {
+	Access     *[]string  `json:"access,omitempty"`
+	After      *[]string  `json:"after,omitempty"`
+	Cautions   *[]string  `json:"cautions,omitempty"`
+	Families   []FamilyID `json:"families"`
+	Id         string     `json:"id"`
+	Isolate    *[]string  `json:"isolate,omitempty"`
+	Items      []TaskItem `json:"items"`
+	Label      string     `json:"label"`
+	Methods    *[]string  `json:"methods,omitempty"`
+	Minutes    float64    `json:"minutes"`
+	Parts      *[]string  `json:"parts,omitempty"`
+	Stations   []string   `json:"stations"`
+	Steps      *[]string  `json:"steps,omitempty"`
+	WhileThere *[]string  `json:"while_there,omitempty"`
+}
+
+// TaskItem defines model for TaskItem.
+type TaskItem struct {
+	// Below Of a hose: below the waterline.
+	Below *bool `json:"below,omitempty"`
+
+	// Count As it usually is; each job counts.
+	Count int `json:"count"`
+
+	// Disturbed Off only for access.
+	Disturbed  *bool          `json:"disturbed,omitempty"`
+	Id         string         `json:"id"`
+	Kind       ItemKind       `json:"kind"`
+	Label      string         `json:"label"`
+	LeftHand   *bool          `json:"left_hand,omitempty"`
+	Note       *string        `json:"note,omitempty"`
+	Shape      *FastenerShape `json:"shape,omitempty"`
+	ThreadLock *bool          `json:"thread_lock,omitempty"`
+
+	// TorqueNm The maker's figure if there is one.
+	TorqueNm *float64 `json:"torque_nm,omitempty"`
+	Where    *string  `json:"where,omitempty"`
+}
+
 // Telling A further reading and what it would tell.
 type Telling struct {
 	// Between The two likeliest patterns, or healthy, that it tells apart.
@@ -1940,6 +2486,19 @@ type UnitSystem string
 // WaterSide defines model for WaterSide.
 type WaterSide string
 
+// Wheel defines model for Wheel.
+type Wheel struct {
+	Blades []Blade `json:"blades"`
+
+	// Hours That it has run.
+	Hours    *float64 `json:"hours,omitempty"`
+	HubSlips *bool    `json:"hub_slips,omitempty"`
+
+	// LifeHours The maker's.
+	LifeHours *float64 `json:"life_hours,omitempty"`
+	Scored    *bool    `json:"scored,omitempty"`
+}
+
 // Words defines model for Words.
 type Words = string
 
@@ -1983,6 +2542,9 @@ type PlantHealthParams struct {
 	Units *UnitSystem `form:"units,omitempty" json:"units,omitempty"`
 }
 
+// PutBookEntryJSONRequestBody defines body for PutBookEntry for application/json ContentType.
+type PutBookEntryJSONRequestBody = BookEntry
+
 // WorkJSONRequestBody defines body for Work for application/json ContentType.
 type WorkJSONRequestBody = SumGiven
 
@@ -2024,6 +2586,12 @@ type UndoJSONRequestBody = Undo
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// GetBook What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method
+	// (GET /book)
+	GetBook(ctx *echo.Context) error
+	// PutBookEntry Change a task, make one of the yard's own, or follow another school
+	// (PUT /book/entries/{entry_id})
+	PutBookEntry(ctx *echo.Context, entryId EntryID) error
 	// ListSums Every sum with its fields, their units and ranges, and the units that can be typed
 	// (GET /calc)
 	ListSums(ctx *echo.Context) error
@@ -2063,6 +2631,9 @@ type ServerInterface interface {
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx *echo.Context, jobId JobID, entryId EntryID) error
+	// GetPhoto A picture of a job, by the id of its entry
+	// (GET /photos/{photo_id})
+	GetPhoto(ctx *echo.Context, photoId ID) error
 	// PlantFacts The figures that the model takes for an engine, and where each comes from. Keeps nothing.
 	// (POST /plant/facts)
 	PlantFacts(ctx *echo.Context) error
@@ -2092,6 +2663,31 @@ type ServerInterface interface {
 // ServerInterfaceWrapper converts echo contexts to parameters.
 type ServerInterfaceWrapper struct {
 	Handler ServerInterface
+}
+
+// GetBook converts echo context to params.
+func (w *ServerInterfaceWrapper) GetBook(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetBook(ctx)
+	return err
+}
+
+// PutBookEntry converts echo context to params.
+func (w *ServerInterfaceWrapper) PutBookEntry(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "entry_id" -------------
+	var entryId EntryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "entry_id", ctx.Param("entry_id"), &entryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter entry_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutBookEntry(ctx, entryId)
+	return err
 }
 
 // ListSums converts echo context to params.
@@ -2291,6 +2887,22 @@ func (w *ServerInterfaceWrapper) PutJobEntry(ctx *echo.Context) error {
 	return err
 }
 
+// GetPhoto converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPhoto(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "photo_id" -------------
+	var photoId ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photo_id", ctx.Param("photo_id"), &photoId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter photo_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPhoto(ctx, photoId)
+	return err
+}
+
 // PlantFacts converts echo context to params.
 func (w *ServerInterfaceWrapper) PlantFacts(ctx *echo.Context) error {
 	var err error
@@ -2446,11 +3058,92 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/jobs/:job_id", wrapper.GetJob, options.OperationMiddlewares["getJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id", wrapper.OpenJob, options.OperationMiddlewares["openJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id/entries/:entry_id", wrapper.PutJobEntry, options.OperationMiddlewares["putJobEntry"]...)
+	router.GET(options.BaseURL+"/photos/:photo_id", wrapper.GetPhoto, options.OperationMiddlewares["getPhoto"]...)
+	router.GET(options.BaseURL+"/book", wrapper.GetBook, options.OperationMiddlewares["getBook"]...)
+	router.PUT(options.BaseURL+"/book/entries/:entry_id", wrapper.PutBookEntry, options.OperationMiddlewares["putBookEntry"]...)
 	router.PUT(options.BaseURL+"/undo/:entry_id", wrapper.Undo, options.OperationMiddlewares["undo"]...)
 
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type GetBookRequestObject struct {
+}
+
+type GetBookResponseObject interface {
+	VisitGetBookResponse(w http.ResponseWriter) error
+}
+
+type GetBook200JSONResponse Book
+
+func (response GetBook200JSONResponse) VisitGetBookResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBookdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBookdefaultApplicationProblemPlusJSONResponse) VisitGetBookResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutBookEntryRequestObject struct {
+	EntryId EntryID `json:"entry_id"`
+	Body    *PutBookEntryJSONRequestBody
+}
+
+type PutBookEntryResponseObject interface {
+	VisitPutBookEntryResponse(w http.ResponseWriter) error
+}
+
+type PutBookEntry200JSONResponse Book
+
+func (response PutBookEntry200JSONResponse) VisitPutBookEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutBookEntrydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutBookEntrydefaultApplicationProblemPlusJSONResponse) VisitPutBookEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type ListSumsRequestObject struct {
 }
@@ -2964,6 +3657,51 @@ func (response PutJobEntrydefaultApplicationProblemPlusJSONResponse) VisitPutJob
 	return err
 }
 
+type GetPhotoRequestObject struct {
+	PhotoId ID `json:"photo_id"`
+}
+
+type GetPhotoResponseObject interface {
+	VisitGetPhotoResponse(w http.ResponseWriter) error
+}
+
+type GetPhoto200ImagejpegResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPhoto200ImagejpegResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPhotodefaultApplicationProblemPlusJSONResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PlantFactsRequestObject struct {
 	Body *PlantFactsJSONRequestBody
 }
@@ -3278,6 +4016,12 @@ func (response GetYarddefaultApplicationProblemPlusJSONResponse) VisitGetYardRes
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// GetBook What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method
+	// (GET /book)
+	GetBook(ctx context.Context, request GetBookRequestObject) (GetBookResponseObject, error)
+	// PutBookEntry Change a task, make one of the yard's own, or follow another school
+	// (PUT /book/entries/{entry_id})
+	PutBookEntry(ctx context.Context, request PutBookEntryRequestObject) (PutBookEntryResponseObject, error)
 	// ListSums Every sum with its fields, their units and ranges, and the units that can be typed
 	// (GET /calc)
 	ListSums(ctx context.Context, request ListSumsRequestObject) (ListSumsResponseObject, error)
@@ -3317,6 +4061,9 @@ type StrictServerInterface interface {
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx context.Context, request PutJobEntryRequestObject) (PutJobEntryResponseObject, error)
+	// GetPhoto A picture of a job, by the id of its entry
+	// (GET /photos/{photo_id})
+	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
 	// PlantFacts The figures that the model takes for an engine, and where each comes from. Keeps nothing.
 	// (POST /plant/facts)
 	PlantFacts(ctx context.Context, request PlantFactsRequestObject) (PlantFactsResponseObject, error)
@@ -3353,6 +4100,77 @@ func NewStrictHandler(ssi StrictServerInterface, middlewares []StrictMiddlewareF
 type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
+}
+
+// GetBook operation middleware
+func (sh *strictHandler) GetBook(ctx *echo.Context) error {
+	var request GetBookRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBook(ctx.Request().Context(), request.(GetBookRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBook")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBookResponseObject); ok {
+		return validResponse.VisitGetBookResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutBookEntry operation middleware
+func (sh *strictHandler) PutBookEntry(ctx *echo.Context, entryId EntryID) error {
+	var request PutBookEntryRequestObject
+
+	request.EntryId = entryId
+
+	var body PutBookEntryJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutBookEntry(ctx.Request().Context(), request.(PutBookEntryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutBookEntry")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutBookEntryResponseObject); ok {
+		return validResponse.VisitPutBookEntryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
 }
 
 // ListSums operation middleware
@@ -3835,6 +4653,31 @@ func (sh *strictHandler) PutJobEntry(ctx *echo.Context, jobId JobID, entryId Ent
 	return nil
 }
 
+// GetPhoto operation middleware
+func (sh *strictHandler) GetPhoto(ctx *echo.Context, photoId ID) error {
+	var request GetPhotoRequestObject
+
+	request.PhotoId = photoId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPhoto(ctx.Request().Context(), request.(GetPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPhotoResponseObject); ok {
+		return validResponse.VisitGetPhotoResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PlantFacts operation middleware
 func (sh *strictHandler) PlantFacts(ctx *echo.Context) error {
 	var request PlantFactsRequestObject
@@ -4166,194 +5009,243 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H39khs38tiroJhfSnbdeD9k2fFxK5WSZfksS7YUrRRX6uTwwBmQhIgBaACzXJZqnyOvkbzCLy+WQuNj",
-	"MCSGxHC58l3yj73axQCNRqPR3/1pVIp6JTjhWo3Gn0YrLHFNNJHwr2cSz/SLH8yPlI/GoxXWi1Ex4rgm",
-	"o/GoNH+d0GpUjCT5o6GSVKOxlg0pRqpckBqb7/5NktloPPoP5+065/av6vzFD6O7u2L0nM8pJ73LEPjz",
-	"SdbRcrNnGS03J1jlZzHtXeOjmN57hTvztVoJrgic0RsppozU5sdScE24Nj/i1YrREmsq+PnKjvjLRyW4",
-	"+VveYn5eWLEiqpR0ZaYbjUe/LbBGa6zQWgo+R5hXaG1+pQWqxBlgwc1iFnlalkRZ4pJiRaSmFvASN2Y+",
-	"+JlqUsMPerMyiFJaUj4f3RX+F1hKvDH/plVyGMNTwpJ/qSlvtF1xJmSN9Wg8qkQzZWQUZudNPSXSjOaE",
-	"VAMhWi82iXF38SH/fQSnboFsQfLLFS0u7HS/h1XE9CMptVnmKVdrIhNoFHzGaGmvb/ecfqS8onyu0EoS",
-	"RbhG2pxSJRAXGs0F0mJO9ILIs1HR7ncfTTxza6XQUBqK/KMhvCQpUHDDtLIA6IVQBM1Ewys0NdhCa6oX",
-	"SC9IDbQEg9ZEEoCTCbEkFZoJiTZEDwHVg5OCthKcJKA0MBUABOYbJAxy0MyAjhhRBo9iiqeMGBA5uji7",
-	"/OasJaKpEIxgbmaHve1Of70Qa46mG4SRaiSBrcFiYuampozqDbo4++s3SEhUC0k6Gz5Ii5zc6km5IOUy",
-	"cQbPb4jcIPirxfECK6RETfTCHAIjM7jCimjNSIEoN0eChKyINBCafygtsSbzTfYx/Epu9TOzYgpawO8E",
-	"8LsL7ZsIIWIG52FPQjRa0coRkAEk41qLRhtkd2/2Prhf2w9SUMuGkWoimgTMsFNH5djRr5jNiCSOqtaL",
-	"jfllNvremrVeN8kLp0jqzr9bEMTokjBKlDZnqbIXgzt6TdKLNWpFkkzGUpU7GkslJZVlQ3UB/6iF0u3F",
-	"mVGp8rd/bVdNAdRwcrtimHJS5TI+A83M8iHLfL5YLygzp8QJou6XYxjWweCXaC0aViFFWCVqpBZiPeRW",
-	"br0EAZPuBLuX1vMOx6G6++zemC2WW0QvQUTwMb0mnxW1ohJbvH0aEd7UBkiOdSOxeat0I6ci+rLd5dNb",
-	"mnjV+x/ihlN9+KH0bySMTgJ8S9WvIE614N6OitEmCeT3WBFGOQHZDwSjqqJmt5i9ieCeYaZIsbWV6eYg",
-	"dzNw3BWt7JghwBVeCswaKw01pG4d15IS5W/cRzFtuY79JvuS2YVqfPvCjr58DBKK/9fu1dN4tSLVBOuu",
-	"TIU1+UrTOuK/7TGshUzt4ldCKmK4onnszT4s6PZhNHcQYXtjx8A51QLu6ZowhjBj9kXCNbyRNb59Rfhc",
-	"L0bjJxcXF8UBMouk/elmVESSuUV4ivKeYY2ZmDdkl+pxkHGzUO5E4pQUlRKK98o59oPkXEEOyJup75me",
-	"4Zoyt9HMh6SmbPMjNqwoOZ/hwQNmM9wuNY/j8vkz2Q9Sc82laFb5M/3NDE/Ns6BKC8tpsib6yY43ly0t",
-	"z22rI/sme2V4JyNVaqYVpjJ/pjeYyh6ZYzLDpRZy9zL/0jBNV4ZQjHxL9CPz/FIh0ZrQ+UIjwUsCYjyJ",
-	"JIYp2QgQ+SPRIEOeUxoPuybX9oPUnm6IVO75288z/MAOGqLrEYEViNwjvqWMiG4D2YW7WnhOklAN0yyp",
-	"8U93lyENVpM1udUD1Vj4JAnVAvN5gkvOKGFpuGZS1GmwxGGg7LRuEvgkDZRhb3s4d8LGUTfKkCgSK8Kv",
-	"EG8YGxvx3ahLhlDNL4xU6604O9AfZ+IwchyV9cCvrJns0D2wtjZzG8g9WLsVGXZ4n1h/PlvOtuIuEUYr",
-	"iUtNFanQAhs9fk31QjRW8LfnnMleAtvd0t8N2pTRkWu8dAyriGZ/pBCuBZ+DKWOY4m6V7oFH7thNiniN",
-	"QEUN7TLB52rcMlgjMXo2dQVS1AxwZ80CNa4I/FLcEAkfWbI6Swl1MRPurv8irGyQ1VlbL4giSPBo8kcK",
-	"iTX3WuM9VKsOd/LI2eLKgVe3RrjAct0VSprl/AFF19NSfC+v+QVXKUlxgNQ83SRxUHpOtvOXYXrIMMuo",
-	"aHQpapIlRb52Y2PJfz8Pt3tqV4nPBwR0rEfR/nqR/rqF0iuHTpGmvBS8ZI2iN+afakmNFpNUGp8xoaxZ",
-	"4eRnN+yEnOqvJiAywbsTzRobHHdF6sN267yTCYJMChg/S/4heQvyLnKTQE/TW6F16hX4SaxRjfkGwd+R",
-	"xJJINBV6gbATP7F0tluCywXCTHDijDvA0T3fPngdtnCEDQJGHq6efQdz9M7Wp6TEjSJpY56Vk4Oxc1d0",
-	"8ubTnb9EJuXMO57lyvDWJw+1/ay7XBoFgjkC3muESchhVKElN28EGILbZ6O0U15Z9xNV1oZtnnyqkMZL",
-	"wpERChHVChl4ztCPTKwVkAHWSGJNKqRWhFRnyOCa3JYgusp2RcoREAneIKw/8FooPUYNnqwny6IdP5FY",
-	"Uz5HRrsJv9PNlKgr9P6pmS08qN587Sw3MKiwNsgpE+USTMXOWAnAilkH0A98tG2owh0b3l7DQzvSXC6z",
-	"3mT5cbJM3CWCI7MpjEQLwSp1hb4xj/rlxUVxcXGRJ0+Zc8JcT9ikpglx5dJM+GTAfNt4P7TtX/CSSPXW",
-	"ju18D+g/9Pk7GHRXjOZsUwo2WRFZEq4nN4I1NenZz7eZe4GjZIzICbm1Cyd8IWJNJJoLoqyrDCjBilZU",
-	"jdHXqKJqxXBJasJ1gR6ffYNWDHO4Gha5mYKvxOu9h/R4wCHZS5KY6ALox0yUO9ldip1IPNMpXir1IskO",
-	"cx9d7ozLOxNwodN/EGtuPbMZyjPM7j8pHLhu7t/7tvkMy4Q4UnoM7JXHYFDQD/M1PaspwsqH5G4LSLtE",
-	"7z6OssL7A40svN9d9EpcpzfXe3rImdmTyL6xv4HEFJPNoZ0NNrgfMHbDjnoP6Q1O2W7+PGIrRkzM822g",
-	"Yv7KKHFDadaukkLKD9gpSYOkFsIj17p76+1aEDnDsNLIaCZXyBkGEWwPJBxw54CoGoswZzvvvn9W7WN2",
-	"kJx/cKEPRJWYZQ8nbCrWkxnVOvsTWrsXbdBXiuDSyCNrIZeZH90lj2tjA9m0JtKcxf/4+8VXf/3905O7",
-	"r+wPj9sf/i0lUP8gmmniDX6KJMEVBesO1qjGGzQlCCPF6KpwcSsE/dEQZT4wTxxWy90zc5NErwXlmszd",
-	"8+vjRnb/pHCGaC6d79gvYj9LEfXzYC3c4rbOX5p3Yb13FWQ8a74ZauoMOsH+YB47zHzhgw6zeHfl7+5+",
-	"UtJWvAPr0GaICXTWWEvl3vFmzCnkD9ACJst1pjJnh8tVnTleL4g06g3WkzLrk5R4E8WEOknHIdXhKtpF",
-	"DOHW6i01+SNsSaWfmr+PaPdPNtwc5+LPc80Zlv8WLvrxRp1td/dgO070YO9ge4gnwiErGRuwJkoPDBj6",
-	"WUyzJNZg6YW1+zf4sGEjEcvcdTRQwVUyBm+N9VbI5q6fJARzfPvkQDDHPxcHHnbLHpZfD5H797PmGt/S",
-	"uqlH428gMqWm3P7zcjjXDlN9153q6yjkJWLpwyN1Dr8CAYTLDgRPLg49ENtqyKnfiv5rfDqVJp+rzXAy",
-	"XPI3b1KrRUUYSPgKXHALIr0908eKOideKWozRoo6mw/CI/EjTodOen57P476OdQyz6DtWh6n/eds/dqR",
-	"70c2nDtBWAvw9xQjzNOhgsDrX1IrgPsJXKxGJ37D+6qC39BHRXs7TjFSTe0fV/OB9SeZnYoV4T1ep+c3",
-	"tPL+gQGq5nMKUeoYvLrmqUB/nKHXRouE4BIkONvYR2RlFRNnKvehsVQh4lYeI8wRnsKvXUys1UANOYJp",
-	"veFgFU8ZoXuc+X8kXnbDUhj46W2c7UKICsnzLy7/Ir8skIwicO1fzGPYhvIKB2LapNlyp4g3XfSEEJHD",
-	"STBm0ZKkhN0UGZordy0aWXaocE5viEFYoxqIqZWkXAob0Bv0rRRFxHF0u9yrT3h410ZgI4w4WXu7g9JY",
-	"astIimMli3QIR+7zuyf8aOvZ6W7pvUEcsrb+TEv2eoGHxjPBJ4Nel7C36LDDZa+oNMPSB+t8dlvxUaeM",
-	"xhkcXAPBeqmkFSzBW2U4sc8buTEPU4GsJf8MPRN1LbiLvylJrrOB1KRKa1v9oSUvyUojG7cPKTozmzdE",
-	"lY8pOSKMxPBrSfJjCRtJXvUkhwxPBktHp9jD8K5VhykHZ5oSXe5GgqiGhwYM9Rz3hQwccgn/SAmrnksp",
-	"EnltmDGxJj3hgj6QcMtNhvXC8zIYUiAMOpSPuPz749/PgO8nPemWTSfJMcf45sMQPbf3G+g3wv1I547u",
-	"uvt4zYN7uMaUI0mUQegYYXSDWUOsE5BqhRpurqGQCNT3XWsj8bjNuI6DMzeKEUCTG1uQZ5mwUKSxxb3l",
-	"dEvhZmJInPsrypc9ofeK3H+awXyXEbxMpZJhXgIZKEIonxtFAI6dCxcSAqx4SrAE1kdzQ6fNcpM0mypG",
-	"KsguexmgHQXhuSta9sUfYqO5QMwQSJlYLUl1hUi90hvQeED+MK+tOjvowuoGHsOqAVqHwmhr4TALTxxJ",
-	"gnLGgBAoRomC+VdES8GSL7cN/E9ENidSEU4d/7oPJQGA1EZ/IphZH+p2BnaU0JIQIv2fHynkYt9740Cb",
-	"9I6zY+vdHEUUZN9C17+nloP28L1dxqo05hWWFarIDYWnN/PiLGDF3FCqnrMF9SmVHs0UsVG6znejECNW",
-	"zDJvmFEb4S2DvPt00nE/hwEFKh04GDj4jrMLlC4tkNs2vDIYqQWdafOkvjwmTq5Dsnbpwp1Vi18Pr0dW",
-	"8vSjtJn75z7UPnNlQIZMyHaRw8KS47VSO7PKxPZpvH//4gcbnD21ynzJKIT6UI5UjRlDjGjtOOmW6xN/",
-	"Nfv903fW6Qk/P8n4+bLHOfqCKy2b2kUpBZ1HcI1LbQXUGQaePMfN3Px/2pRLklaDvG1plzGFzLVdR2gZ",
-	"gnN3qdn+bZC9MzxRe7KIfVpzeM1CqqUzSgxTNtqCJplWbi/Ap1h0Y/gGVshu3d5Sn9+sjKhwcoX+mODx",
-	"/tApsIcNOjH3SY+fLlPMhDsZV5ZpAYlXiOkjyulqY9ND3pYjy9SV/llM8/xIu4+VDR8x2KvMVYfIkDME",
-	"apMyrGBJeYW+sEKUzf0ls0aR6svxB+5EgrE1DFZnPtCk/QUAP7b/K5ALvS+Q213hxhVOuXBJLmP3/wIe",
-	"pbMP3Fs/x211CIB47L9TTT02//ETfeDSZtpLW27DDbMYHLsU/QIl4s3DWG9IHUPgbDImNuR13SNQbE+m",
-	"xSkj81t33Xe7F3LpLNL7vQ7edL0vSeoX+wcjRGghlnHmktcoD9lUnzy5OGBWNeeSxsSRCSQhJibfKW7p",
-	"dlBuqE2a7fpNd9OtnJn/4Hxu3J11BBw0J9VPjWq047BLhJRZ+Q/ZYYUXBowkW0I8vFF2rsyoGm+smW6N",
-	"qXblczBilC+7R5yVtJ8RzbjFXoFo4ab1MMQej5yTBjIdUsckuENWVkr7D2LF3insKO8Fz3YeVhTPuVD0",
-	"cGUAW+XpGH/j0Gz4lyBdp/I4g7p48Mo5zfKIxPfe1U/iVbQSRz4ufhU6OYvhZpNEcYeDYtTAoB5gXX2k",
-	"6TXWrBO59oOPZ1gDsuqb+iVZ6cNeXQNQsevcTebEB5EqRv6Ok1WNHKxRDFNAlPcXt9euhw1dayz1A5aF",
-	"GSToDwt+uU8VluEMfTt2o91aCrMvvZXj4XJfE7pQW9jMJutWTqC5ZyzfTIp6IkkpZKqkGwFrCCTfGD1x",
-	"uoHsLcwr5FeJytuExDU7HdKEMSOPjdFCrJ31B/6w5GKtkrDnu9kvvXZaoAvnMi/QlOg1IXzsjLMNyAb2",
-	"7h1t0PkjSQOhGMl97TP91pTksgTynrJXTSAOzE8QjWB++BKcSD5EwgXsZFvbg+ltb6aqKzcmuwZAo885",
-	"udwmrVLurHFHH5W3rPUcGeXLHgdij5dWurSV02eXhrn7K2L6139PTY8dkA9J1grfkCpfRO7lUiEhI1Wn",
-	"At5ByBUFfjB21VOBQWgo0Qif59e6tPVW+kpA/bMnos/AiD+kjBMY/e/6deUt8yl3eDV/BguZNR4UaElW",
-	"ukANr0SS1w4skPCvrPmeUNftiXc0uEaqqRFWy/TTdoREY46OZFa4M2NTRV/fQYjbFJdLW5qVYU2kpZi0",
-	"oyXTxBiJTK067GLrHSwprtbJVT4iVx5DKQP5SCG1IEQjhTe+IimPEtxXWCmiClSaXY2REqhuyoV5X7RN",
-	"OPO/cUlmUBnW/UridRsrlk5JozwziSSRHJ7ni9NDMmHWQwDqJEEPfWY9ZNv7KrqoiVeJAEwShLgh2eJM",
-	"jrXQTOiNhUzMJ6JKFTt6JebI/AV94YqBfmlrINvqzb5iM2QthrILY7QSimp6Q5DEEOAJJRptxdNjhBZ3",
-	"cahT6SyofUg6HLubckJFjryE6HOw1F0oKvtIAboy5cJ+oWqQlBSK0PXJSL5S6laKcU25/+dl7DD88OE6",
-	"xWbbKs49stak1+i8U0cNFA6p9BW6MJoRSF7Uergzcdcv1LjSTJAQW+YGJs0x5ZMpTdY2vjWEC74XOxEV",
-	"HOGprynmPRU+nteHIHbrL4fcUID7ETjnpC2LbPQ/yuchPi0TAcPkEkmwEn1xbTdkz9mF7St849KYcaxm",
-	"+0pYcU28/OKNe8qWUWWd3YBPquKYzrwyUm3xr+0yX5PId9ellpgStlETsJi8Y865+SfnHGaKJQMT/V5z",
-	"tnkx6ylNRAlUToLIA5to4G60QpzQ+WJqKB1Cc0mo/bYrM/SXhaSDNImeeMwe69/rFWlr5gww/zGBq55y",
-	"OdgQkLK8IZR1QWUjb8gjdYUuQ4iy+c0ZejoVNwRdFFBYJb+Q/UTMJnOCk6HaBFWS3pBwI9G00WhBpCJs",
-	"doUM6JDUYQ6pBRbrtJzrktC2lKkI6Muzy1CdKPfuY0Y51ZvJfLKcH8gve/L4UAoHwdlCnVrhkqRyC567",
-	"5Ajz96sgyRTo8hv0sq3apAg+4Bv9LvaMfvX1wWw4m8pmt5CkT9eBYIexHGbXDdeUdcrsLrBCU0J41E2j",
-	"gPJn805bh0dtWhAkhhTpFy2bzw/VIXeCAoPJ3286hSkoVnyvenKtnHcqM5avCHdQQHuz2ChaYhZSQgaw",
-	"Ipoydmy1YvBBlG3HD4xWbk1EZjMnmO+KBoZ8XPx/d4ULW63McgAbRLAW0nESpDRlDJWi4UbyUfb9BpCO",
-	"NloGUJL4o6VOhoBO8aCsejvN9zidVj/FMlXmNDL8M8pJfs39sFyyyjajNdWDYX9lvkpPN6QUT5gt7Vet",
-	"sVwOnuwXLJOx8ppqlo4Luz3oKL+lkDG+yRu4RVd24cI1jvAoKhzRhBPw23UEsIf+gHASypEUSuVA6F2G",
-	"vhD2vfI1pGAk82TemqGhzvbQ6+mDWmHBwm/3UCXuiPgT5duUThtR+7ebn4XSA76PRIbF90Bsb9gJTnlb",
-	"N/gcZ5x5dPgABlL+lkr0xaeuBDXvADTzqglWjSTV4Oj14dR822FQObVvthjT5n4T7Me1ZzqAtj3IBq45",
-	"oMHObSasm/vcle1WOztQv3XH5a1wC2FbFYEuBl4k86QvRAO/WGPJXXY+pADIdCY0eDlslNwwESkvigqm",
-	"96FU6VIxyR1Hnw0D61+z8ssR9VZCAbhUYeNSWye3HeXrmSLQW1zOOmaS4Goz7gRZ4JDE09N+b0CVl3/S",
-	"yi1Hx3wNqd9yGcPx+OJwWm9WdZZ9CfNtXZJdW7uTfPaTViivEEJh+sxSYoYc6TpjJTi+VF9M0ENnvw7O",
-	"C/dCCSwfRKpeNdIj9hVVOu3IGFhiLF09Zock+gqyxOGhCYGhmQ6Ax1Zk3NtJKtlt1IZHU+n0XGfMUHGI",
-	"DbOabMfEMazkmA84OkFgQyen8UDDq61s4a1YLvVge+KuT1DCyzNrJJSi8XUybWF9TRgDb0fUDrL1ewyB",
-	"6p39Kt3dCjxY++ottXmVbXM5hTBaLwRzqZeuOeSa6oUr+15izgW4rrRgFcIrLLUjq9qWjH8AFPf1/HvN",
-	"GRS8ePP6+h06X5kLdm7jwcZx8zwwupCNFbqhfk/hbIGQaYnW0jy33Fo5Xb5eix3dSD4g9Gh/NUKFN2rS",
-	"0wzXIM8mmUK4wXpBy0VUMre1ILm2nI8vIHTn8iJYrjHy1XNya8IkM+3fONoJ1e5jBuEI4GNTzQe24g3u",
-	"mKPdF5Z5RMTdCZMOyWhrm/zueGpbyTFCvru2vXz6VTA4bdfgwLLONrHb0Sl2bA6YCUWduTnEj/juQPDl",
-	"VRRGYHDuriHmaCEamXnE82SIT6hhYxZzecaoxnJO23pYc3gJXEWbwRnhOTKaTTFwH03UCstc6YGqYWvY",
-	"raWK7z81mLaBHFObLDQlTKzRBVphpfPjWlet2TVDL+/1JhkmYJsZxEzAcutyAdLaNlkc6XfyrqLE+gT3",
-	"rR5o0xHGk4suNPAtVWhtkEq4aOaLXHj86fd13VCQcGweUCYUgVbgaEpmwkWSO6jgBVOeutf+wxqClI02",
-	"fYWwdm/uOrcy07YrwzGBiKw8/NvU7O4fEGyc0O+p5QAD+q+uePZAZTriUlshTOGous68Vkd6pIZVFTvC",
-	"nDC432nXI3QoPVTEbuy9Hc3DwN5iuO1cvQf1i/C5/4kaPNkvha0pX2YH6DRzkj1arIhPADh5rJ/hI6Vw",
-	"wlmOVVBMhmx12/3p1ioCdltcdOZuEdoNK/SoOHCaiYe/bv+QLwY62jgk2Pi5e6F6s8BqqEHtn+6OGcVd",
-	"UzZRh4wwT54csCxtoc9Pm3Vdj+So/9+zubdtl4YuZpYrnBCqZtqHiVjzbYEwhMnAS02lC6tQjXmPvbxF",
-	"FZRzK5umzpUZaHW4uYwRq6+pTSRVK6PHpMTAdCEkI0N46dj1RXHRjkYMg/iuYSlInVi/RMvhenUkZ2x7",
-	"e5qthqn6z9ProAMuwXG33muOw1J/Pb0NseBv4aQFNwJiP0LU52AL92pv0CLj8vEQZIS7vqedv12p+Sy8",
-	"EewvB9+Cbw/6GFbmaRyITPucDkEmXFuZrMT7etb2A4yj5bBGkijt3Va23S9Ae6ikyOU3cdzc44wq8u5o",
-	"HS56j/Y6cqEMTaLp5GAuCKu80WnczeM1KxdQul2seeCdlujAXGX+pNeUPwpVpBSuCarwZjcOdkjEcE6e",
-	"h0eAz/XwDQ2SJ2qATDpGTnh/915Zl+px6MKGEu+9+se2Dmhj1wPVZj5crjfmukdHp9yZrlxWT+6sgrJ0",
-	"v+xK2KhdqPaPtLDXyQoL5iunoyZqnh2RPlXJTdoWQm4XuFFgD6v60t8ijWY7/tR+DM0LwLyHg2AEH50N",
-	"7e6ZneHVftLTvfKZz2JbSNHMbepS+GgwXKJJMke/CItobugis4awCZssHlo3TjOBYBgZaAldifWQ4/LS",
-	"8CQtTrsI+qZeGbbZaEb0gP6lPtOvO+nbYHOOrGhtOqSQg7jDULNBLBXuxJDuxHmkSpgf5rmtCLnzmi9C",
-	"iEOClYHts23y6/gaicLi82X98OAmzKzur4+UfR/9ZjnBwOrADFygEktJo2CQINamFJCjBOydINRhRppi",
-	"ZJW2HNqlPJd0t5MDIivOdh7pNq/rALR1t9ornzYibbO06Ab1WpgqKNhjX7Lo5kesK3o9t7h5S4s5Sso7",
-	"+O2nE3W7/hzd/QaElfwrdPML1aW3In+iI8hr0rT3iNW+pgXJwI6+5IYbspvdUNhcZcw3yCcSDHPkag9i",
-	"Pi8Gwj1kB7XzBrtZEkW+/UwUT+kSdMwpQE2fdLykFFOWqo1cEY0pS6WNQGgmMjPaVkC+pf5aCj53Dakw",
-	"uN96qmVAdMGQKh6h90O65lm3pnhUAbg/a0A7hrE/zMoH/4ea4w4pqRM40oCarjQBKdTKezHFbGZEZKNX",
-	"5sZ0Xj7+LhUENTwqc2CpwNCaqgPN42++TRQPTNQBPBClenTRvUPlOvt6yLyLVXjfKqk34DZ2+do4Gjdz",
-	"aDUCqD1ZXO690+YcQaTI+S29wWxIiSctmC+1vLfimq1kZg0JwsZJHc7W9lUM/CJJiENlxPtlWEe9Ybdl",
-	"YNk13OyRQU8mc54k4fuY+kA27j4dJYe3jP9gBVMIIhKOwsIhvUSvU6r6T63JrKMoeMPZ5zifzFx63+Bv",
-	"YE59Z/WBsQ5qYk6lJzjQhkthqCHrXnAcQvysQFYTowOrhVhDZe9QmtCPUoRXyld6wb46hyIazUS2oWRI",
-	"942YvV6il2i6Qa6dQIEe23+n9yCkz04GfaZA36D/aLMDZqzP1hT3Lu1Usj67SJnbaafbwd4b2Y48ylPX",
-	"VxLj6fZjY68m2JbNNtEXr85ryr+EXwAe0tm8ri3D4c5mZpg3GPc0B/n3//UMloOVobI0IBw99f1JgHFc",
-	"daixCPIkRKQeoxO3Tj8LV/JmNYxUrxvd01IirYj11UfpqS2ypxLI9UKs+dMeiaPhVsqwYWYElwukNkqT",
-	"Gm6jCs29oFAadZVPBE8UzKD1ikiKe5qZEC1tT6bdTIYMluY+h8FFu1Jyt47KQ7NVHJW9GnVuT2HLZqRU",
-	"ld12mXHLhQjpVTeUJZoh9nNE88DA6Ol3D07PFHpwbll+RdE4UdyHCZDCFWXPq8N62r6mdr8uXjSZcw9/",
-	"Sp569Ok+tbQYuWaxvQh3DG/rnoY67Ls3yMUMg4OugYBtqBfkiqrAh04Yv4ISBWPDjxZYQaRmY+6bHiYm",
-	"ePa8LR641p7ZZRZ7phlsMzq+qWl/V9L4ZFvFwx/rHw0tl0TBuTLB51/pBfkKzgGy5F3uQ/qIG5h5+1am",
-	"Ojz3fD+ft8p3bhLsiZLBk/hpEgYViI9Jl5pVS9Uraa+IVIKjNeZaGTnW3JTky13ipkeLfeb+4oo7sjXe",
-	"KCtfoSkxEgga2gWV3OJ6xTKkhPpv0OPSd+IcVDAe7D6p1ee+td4OnN5xvfsH0V9zzoYhQA4FqgnUvsSl",
-	"ZgONf6715pANvoVPkkYteOrukxTi+uQDaRWO9jzmwmG0UEel8t3SEUG1591D7K4XRaJLR0uSefWJ7QfJ",
-	"xK3heQQWvb1PtZbNTkzH97ZPisEeGI8dfq4QbxhrG+0HHzxerVjs/W7R0vCSSG2Ekz3tnPJ88JkBedhB",
-	"65U1yleNVqg02rCzbNvErh54KyKVFqLaB+4+1L9vZ9iB+iextnI9NKXZrEgVxH9oTgMEmYRrjSUf3jBz",
-	"LeTS6cxZhPebHX+tyerg1XJ01T3idskI5M4dihDcd42yyhbsqH1NHTQBaPvl/BgB3dBm2Dwdlst3r2ho",
-	"ZZzLx/lundDIptpNhs4gGaqvQbXpY2AWvh6E/ejrAW5rcIKWQxr0+gYEKQGOBJNnqhg0VDH0JfSow/UZ",
-	"+o3qhWg0ZIbqtv6hK24KgwrUcDCe+Kqm9sDPum/lTvAFRsDDwaYxg/mllQfu/aouCFsdXSnYTxyqBfe3",
-	"0MS51UdqfDuRYt3j28kPqagp3zePSKVXXRNWiRpp0ZSLvkI0vcKG4GwzobOD0cC2YCb4Mezhp+sZKSve",
-	"DpAsgjicOGZfpCBBWRZljl+sWxK+Mi8HBfMq3OrD9np3eb2k7CL2wjYd1vfd6m1lwB1nEY6uGGlyaxV/",
-	"c9tHxWhD1FdcRFIOHHrhPlU9qoPjbAekhBSc0NAoEXSw3NdQ4jOWeY2KCmy9GXHe9zrqaWGekWxe0l99",
-	"4Og35f6PSLZBvisf+078dr0iSqkeaLC/bup0XY2h3bL6rm7+JAYtB2UZ1xjLztyzobdBjn64Z3a4dtiv",
-	"PJ36vaK8R3E0VwZ61XuPx4A3oqdWTBYfBZDShyXJq2Qp2H6jtq99nzR40xvMBiSogM/4YIs3Z6hti+67",
-	"ZXp2FPwM0WtQY22uomzA3iRuaUWt0Woq6XzRZ2WC5gJDfNq1uCFpp/a1loLPQzGPK2SGKgQyPro4u7gM",
-	"vqpsfgrdG1KKr6QpH9n3NjgV8403BxdtrwUXW5EbkyvFFE8pc0Vch9rDvHM+nsaDHeEwdby+UEuqOO1W",
-	"jZgQV2TeqlAvZlehcX3L0nZhvRZRHRZfLsPlX7ju9dotYgMVQoBCvu45uEPAur/yTG6UcXa0330cjgdc",
-	"3LZMdfC9ufL4/jzSxy8ThlK1qadif4WtnbZNkXRqGIK07Z+dIYSLqag2qFwIoYhCGMadjca8Yaw4oWHY",
-	"Ab5VkSu58WZK1HBNX+NyibBXGaHwDangZviSmVdIm6ltBQPMWOjeA0WeQF/3eqMZmPAYck7kpKIYXOeT",
-	"OrvGLMydP140+qh17H7SqpxaEMYmpSCzGS0p4XqyntSPk1mtvsCDaLS5EXFoQaMazDLvnfbnuA3MdiAh",
-	"jAvQFwk0p1ASozVFRu87Nrut7EMfWpGxjRMUrtva8MEb8J5X4sHaqT5of7CdLHv4sLeF9fvQTGxbIYAh",
-	"2dqcH58n3bYOtV2JP5qniMFIQ59iuN9jRVwMwn9GX9gf/oLUgs70l+j//E9ka9lf2VwRM5aqKNkTwhvE",
-	"DJp/VLQmXDlP63YAcklrnEqC+01IvYBYiG6uW8QKwrz3r+Lf43uF3eY+ugux5hN8WK1xUSHmk75HMOXC",
-	"bXdbtI9QaChgIS1ahEYA9Z2506djkftQuEeLmlZ+6I35SH7mNffItPzkIip62hkazPW78ryQdcPSXR2M",
-	"op9RPlCC/i1m2aqP/yRR166nokGqOKLNfiIr88abJ9rH2B82uDlbmFkO4E6d6393GVdbmqFvT5/noDOj",
-	"fVf9/WoezLsLxx1Ey81ESqfeQE9CSXnIKoPojYXQIKKXglW2liJUXBRcS1xq36nYN9OZS1wHbYGYh16t",
-	"CF4q5wH5wD/w5xCcTSvnEEclM9KCK4YF5Tbev3/xQ4GU8CMUvjHi+YpgkLggWxUjJpRGjPJl6xC0TGDc",
-	"xqHSCtSyDzz8BoRRG+wGZQttmuHVzicIcwEqEHxAFZJk1ihSoS+eXPz1y7MP/B20BMaSoPfvnp0hSJGw",
-	"/17ZrA5k8xUU+uLtj8/QX59885++bHVEa3KxG6wEAD8D/IxC4sToJ3IjbeIYkco1i/aB93hFR+PR12cX",
-	"Z1/b0oMLoJ7zEjMIKpsT3SmO8aIajUevqNLXrhk7USvBnTD3+OLCNoU0BG99tqsVoyV8ef7Rhd1ZKsyw",
-	"7YANDkgtccGaWp1tuXZS0wX4zn2OzJ1tXVpjuTEKnY3wb2rfelk5lBaulixoI0CJEgoKF6G/m/2LLTaM",
-	"ORQN3ayIfasBf+efOK7JHdxWLK1AqEbjvxv5fDQGZI+8cckbidrLZ03WLbL2u+ruit2LKBRBc8yYgMDM",
-	"hpslKrh1VEEtOcrR5WM0X9VXqFFOAzHvgw2gMHt8f+1mAOXZTPtHQyAh0IHtlbW8Q+14Cn8vRiuhehgo",
-	"3JYFVjtE/o+/PX+HAL3/QIwqc17CFeNp6jP01Ps/arxBmClhzgUjiyZ3Ia3s8sWH0eW3Fz9+GBUf+IeR",
-	"xcOHUYE+jL4+/w5Rbn/+9gL9+/9Glx9GXxre9Y9PICYV1gN/9w+rkdk6q1MCPfOSjv0z9FasFcAE4BjA",
-	"kZh94JafAlEh+7ORqcgfDWZsg6BhUylYUzvzxrPr/4bMI+E3srCmhjP0Y5INABexPIo4bvTk8WPLHLo3",
-	"2jzFjvqI0t+LanPKi+xcBN3HxdD33cMyEBfR0sNCLGJOwUQM9iBqvQZbIXpJyCrqkugYgkte7OWqfyP6",
-	"WRj0gIhpF+lBTAD1ZAzWetZ9wV2kJa4IxMCpwtXRtCUwXGysy7uKTJHmVpxXFM+5UMQh1Igm55/gfxNa",
-	"3e3FqwtCfDicmgXe4Hk/Ts2AU+DzqWsnH54rJubWpNJ5YVJTt0MsvEYlNUy4SSDtTRMh7fRMAeZ+zrXc",
-	"fG62sPekXoLr9ASHVFVx33+bEY+otpQb6NgIBu4F7GL/Bz/iYbAfslw/M+4/Gz92uSdUWz/BxnCXKSk6",
-	"ac1gnccacXLbw7JdTbzzT/aHQ0zmeShC9lD4syvsYzMW0pOQMPfaW+A0H8XUSolHsx27gQN8J8Lj6Unf",
-	"Tv6ncJ79p3dS1hPObpf5JIj6PM6WfYAD/b7NyHmII/XT/z98qL/gZej3ADHCECAKqXVthZzC5xpZ5WO6",
-	"calnUXkfqmxrgwokLGsBsWSxCK1b+tiba+7ygLh0KyTw+MKw81Mg8oXqGJjWhLH/YhFgmNv5p49ieojN",
-	"/yymD4mEn8V0H4P/KKankSI/iqlzQgLFqKLl804+sQ03h/GDn8V0HzN4vSLc4+/0jOBnMb3WWOrPzQP2",
-	"HBnAQ6pTHBlMZa9+gmLPCdeSWr5uI9vuhnNzd3pFBtvXcnOA6/8sppYjP9hh/ykMf89hn4rb/yo0iVrj",
-	"+IwAe+q2D1Bo8JXWH0JHL/VA2I8aNH5m/Hc7n/VwSRf5eYrDiKZrDRi1qAiD99eaH4PA5VUMIolN+S5F",
-	"bcZIUad1jLitU+LCptPKVZtXbpvVWweTsj6ShzXVJggtkgweiNJc+eo/g9T2CSUq1CY8kc7ainghiExh",
-	"MH4FCnsUFt1DT21H8T3H9so3vX6wY9tq8/JnHJ/bZOL4vJGAkdMY5uL5kBaREuYqkC4gmAv6+ASZ3Sho",
-	"IHfZqnD7zlRpgu0B7TnTazvoAc/0Tz1NX8Fgj+3DlyY/2ZHaGkpoagM7zfQ7VcHao3aLH3fCWmKuqO+3",
-	"03/I78K4h2S5zZ9zxL5HTc8hy4af4mR/EmvriSA14Bee97kI9aJtsXmXj9vwvafm60UmFcao6uVDY86u",
-	"0oO3JeXVyeQhmAwclZbqt+QicOxYF7lqMAvik5hZvDW8EvfSUw6qHxCX+DCXA6b+zBfDRR+mjhZMQFNc",
-	"Lk9ytnhJYDLL0bR0oscGMTG/skEElYBoB6oVYTMIemhBQJYNa8sdNwoJDk49WUGX0hhWQwcbF8rUZ2mB",
-	"UKcHRCvM33NfNtBt/ASGFsZih53rT+yb7fAKiRXhYFm3kCgib/wtaCQbjUfneEXPby5Hd7/f/d8AAAD/",
-	"/w==",
+	"5H39khu3st+roJibklV3tNqVZcdnVamUbMvH8sex4pWvK3Xk8IAzIAfiDDAGMMtlufQceY3kFW5eLIVu",
+	"ADMkMRwMlyufJP/YkojBR6PRaPTHr/+Y5bJupGDC6Nn1H7OGKlozwxT87StFl+b11/aPXMyuZw015Syb",
+	"CVqz2fUst7/OeTHLZor93nLFitm1US3LZjovWU3td/+i2HJ2PfsPT7txnuKv+unrr2cfPmSzV2LFBRsc",
+	"hsHPZxnHqO2RYYzanmGU7+RicIz3cnHvET7Yr3UjhWawR2+UXFSstn/MpTBMGPtH2jQVz6nhUjxtsMW/",
+	"vtdS2N/SBvP9wogF07nije1udj37taSGbKgmGyXFilBRkI39JyNJIS+ACq4XO8jLPGcamUvJhinDceI5",
+	"bW1/8GduWA1/MNvGEkobxcVq9iHz/0CVolv7d15Em1V0waroLzUXrcERl1LV1MyuZ4VsFxWbhd5FWy+Y",
+	"sq0FY8XEGW3KbaTdh/4m/30Gu46T7Kbkh8s6WmB3v4VR5OI9y40d5qXQG6YiZJRiWfEcj+/uPn3DRcHF",
+	"SpNGMc2EIcbuUiGJkIasJDFyxUzJ1MUs69Z7jCe+cmPFyJBbjvy9ZSJnsanQtjIaJ2BKqRlZylYUZGGp",
+	"RTbclMSUrAZegkYbphjMs5JyzQqylIpsmZkyVT+d2GwLKVhklnZOGUyCii2RljhkaadOKqYtHeWCLipm",
+	"pyjI5cXVZxcdEy2krBgVtndY22H3N6XcCLLYEkp0qxgsDQaTS9c1r7jZksuLv3xGpCK1VGxnwaO8KNid",
+	"mecly9eRPXh1y9SWwK9I45JqomXNTGk3oWJLOMKaGVOxjHBht4RIVTBlZ2j/oo2ihq22ydvwN3ZnvrIj",
+	"xmYL9J0DfQ9n+6ZHELmE/cCdkK3RvHAMZCeScKxlayyxd0/2sXn/hB/EZq3aihVz2UbmDCt1XE4d/8rl",
+	"kinmuGpTbu0/JpPvZzvWT230wGkWO/NvS0YqvmYVZ9rYvdTJg8EZvWHxwVrdsKiQQa5yW4NcknOVt9xk",
+	"8JdaatMdnCVXOn35NzhqbEKtYHdNRblgRargs7NZohxC4fPJpuSV3SXBCHf/eA3Ndij4mGxkWxVEs6qQ",
+	"NdGl3Ew5lXs3QaCk28HdQ+tlh5NQu+vcPTF7Ijfr3QQ9hu/za/Ra0Q1XFOn2x4yJtraTFNS0itq7yrRq",
+	"IXtfdqt8eccjt/rwRdwKbsYvSn9HQuvohO+4/huoU91072bZbBud5JdUs4oLBrofKEZFwe1qafWmN+8l",
+	"rTTL9pay2I5KNzuPD1mnOyYocJnXApPaKssNsVMnjOJM+xP3Xi46qYPfJB8yHKimd6+x9dUz0FD83w6P",
+	"nqFNw4o5Nbs6FTXsieF1T/5227CRKraKvzFWMCsV7WVv14FTx4vRnkFC8cReg+TUJZzTDasqQqsKbyRa",
+	"wx1Z07sfmFiZcnb9/PLyMhths562v9jOsp5mjgSPcd6XFS3YRB7SJVURReOnJaHESCXIwnZ6jfoz16Tm",
+	"WnOxyghdyFtGLjOyYJXckKvEi04batjYjsNCbqDlgXSCfx1c/Y3v3p887aTVCqWVXZKVRIrmaxBYmpn4",
+	"ubSX66HwkKvkG/oHufqBi6hyJzcicjFSvdbdRbClqiB5ScWKFaBr0WKirqXzUspKDzNEpI/dKX25Jb+3",
+	"TNu/4bWDXe5NcimrSm50T9PsNsXYRSWTzJJg9H7CLpGI3SIz2JsoX0i5fljpuorq6r/aNwMldrrXxNA1",
+	"CxR7pInVs+Vy6e5ybTK7xSt+i410ya0EI/beX9B8HVfi11yMCumw+O9t4w/ZzO+n/bAnkr64jJwBpG1K",
+	"yxMkrqVLGj/s7T8sG6Ti0d3+3lHHCwIYL5vZx4Qsokf+K2poJVctOzz3NJgIkvjYWRRij9CYTeHoMxE/",
+	"iPYVnlFpPQ29cpa05pVbaKIeXvNq+w21mly0P6vCTujNKouxfpySnN4TfhDra6Vk26T39FfbPNZPybWR",
+	"KEqSOvoW21tdJdYdcmP6vH5E7o0+rNmEfn6wSmzFoj01lKv0nt5QrgYef/MlzY1Uh5Lxx7YyvLEsR6h9",
+	"vzyy7yAuFdkwvioNkSJnYE9hvafbgm0l2F56b7REfWPSgbvBD2JrumVKO9F5XHnzDXfI0DtovWmF4+IJ",
+	"3/FY7wQEBg6nPvMyKWqj83wVk5BeokSEXMRi8NqQnFaVhv3obDFGkgUj9gmYkU3J89LqhoZbpSp+WU02",
+	"ixp2ZyaaLeGT6JJBjTpc8ZKzKj6vpZJ1fFpyfFLYresEPolPysrjI1dNxKZdt9qeBCIbJl4Q0VbVNRES",
+	"tsSS3f4DtQfBWe0PZn+aSdu+27mqJ36FbpGx44a+Fafrn3wX4RPxQFjLzcez3e8bahWhpFE0N1yzgpRU",
+	"FBmYkWWLqjPuc6IUC9J9z15ryabtYaytfglyMev1/kgTWkt7XEtWT3w8gJF14pY7qRZjXvuA5gYei2Kl",
+	"rzs5TuSSeGn4Al7NS6AdmoHtqwf+Ud4yBR8hW13EVMq+rD+QYm5kS6ydsU3JNCNS9Dp3+rmzEt7DlLYj",
+	"nTxx9oR/uBI6p0uQ7O4IRUW836De8USOH5Q1PzrrwJ68maCzL7ZRGuRekh38Ms3uNM0TJluTy5olqb0/",
+	"ubZ9S89xGY5r6kbp7w8YZKiZ9dY3SPSfuln6l4gznHKRS5FXrea39q96DW+++MukkhrNyGffu4LphpvY",
+	"87Xc2gO7oZrkMDw6wToVQBsK2on3w2zoNnoqp/GAMybrOeh+MFJv3n0X1uErY9wTmrb3QSOLTcb3ks4G",
+	"UqDN4XD/Bu4bu6CJF5Fcx6lkxabiRcFE9DMUInEnDc2dW8JJGuAGywJSMGJkm5d4oRE73ReE1Y3ZdpZS",
+	"BZbQWtq/SYJSNCawo8bj14bQSkuyZqzRwX5s1SmyYJblkCPjmuZ0d7dcO7d2IIjbgzDDHUIObDI6ng/P",
+	"aJTwizi/8jqmTHwrN6SmYkvgd6KoYoospCkJdY8lqpzLl9G8JLSyW4Q+odoZnuokTWOPStRy+czPa2Dd",
+	"wYt9sPQFy2mrB9gLX3XBR3qogXuv68EvPU904lWRxBLeaeVn7VmiP1ycBLJyUuqodTGiznNN1gJNgcRu",
+	"ntc+cuzyRbC6g+vbao72lUXXTOBh4EYTO58L8k0lNxrYgBqiqGEF0Q1jxQWxtGZ3aEhW3YhcwDne0C2h",
+	"5p2opTbXpKXzzXydde3nihp73uxbPPybaRdMvyC/vLS9Bb3Me72dwwcaZei6XFTSPgwz4n2cMFm53Jno",
+	"OzHbt8DSHdffUYNb19IeLjvefP1+vo6cJUZ73lZoSUpZFfoF+cxKqqvLy+zy8jJNLbf7RIWZV/OaR7Te",
+	"K9vh8wn97dN91BxE10zpn7HtzvdA/lHzKjT6kM1W1TaX1bxhKmfCzG9l1dZsYD2fJ64FtrKqmJqzOxw4",
+	"EkIhN0yRlWTaKReWE1BD5/qafEoKrpuK5qxmwmTk2cVnpKmogKOBxE18Pym6ObpJzyZsEh6SSEeXwD+2",
+	"o9TOPsTEiaJLE5OlypRxbSFRsxLOJ33QgZAm/oPcCAzoSrhLoXf/Seam6/r+bWiZX1EV0WpzT4Gjaj00",
+	"CmaGdIMBGhxg5LHnG06kG2JwHSe5l/yGjvlWHsrL7/khpWfPIsfa/gpqcZ9tzu41GvGRw4oGN+kNjZkA",
+	"/zxmy87jTR7h2WG/6NfUvbUnaS1M9J6A7q7HseCpWFFtwCz8gjgzNjwP4LanoMWDqtpXYS4O7n1/rTrv",
+	"9xhpvnYRk0zntEpuzqqF3MyX3JjkT3jtbrRJX2lGc6uPbKRaJ370IbpdW4x/N4Ypuxf//e+XT/7y2x/P",
+	"PzzBPzzr/vAvMYX6a9kuInfwS6IYhXc8aEU13ZIFI5ToijeZC3dlIQzAXnFUrw/3zHXSuy24MGzlrl8f",
+	"bnr4k6YJqrlyQRx+EPwsxtSv7K7+yKhuFdJ6ikSWis3rOvFN4UNIBowTOZsv6MCvgm3m0wZrAsPt97ZH",
+	"Kd/t7iBRSgXz/B4VXEBammjz4WtAEbSXTvUthNfT8WhpbIaEx6yOpFuu8FLu+KEzqAiDOXY7xeewbNEi",
+	"c7S9bXMOTQ3eS/P1JpFrsLlqUrnMlEzZhyA18zzpk5gi2Eu6cTqhI6qjVW8V/Rnujd5xk9/CjlWGufnL",
+	"Hu+e3VL6MWIo01zu9nL8GUTi6TbO/XjCyWbNnmpzQO0prj9HrGjw5YZpMzEi+zu5SNLtg2sFxh5e4MNG",
+	"jvVE5qFnj0uho0kOG2r2cmIOHZMhWvbz5yPRsv9cEnjaKXtYeT3lhXRcNNf0jtdtPbv+DEJ/ay7wr1fT",
+	"pXbo6ovdrj7txRT3RPoJgXmjt0CYwtXODJ5fjl0Q+w+2c98Vw8f4fI+/dKm2pNF8lF+98bGWBavgLYTR",
+	"NSVT3vLrk3Gc1zyXtW2jZJ0sB+GS+IbGc1O8vL2fRP0YD1gvoHEsT9PhfT6I/1atEO7JYCQ4WLMZFfFc",
+	"jGjcqIvB2onL8s7h4Kj3aWfe4pXNdFv7yxV/5419M5XSSNsBOnTtymXDxIDb99UtL7xnZcIj/RWHtEAK",
+	"YRX26iC/XxAI6IcgMiJFtcVLpcEnnXMy+FwkrglzI18TKghdwD+7JCR8u1v2BKdEK8CfEDPfD3g3f4/c",
+	"9FbEVBAog4lNpZQFUU8/ufpX9TgjqpfyhL/Yy7HLnZJuinFjcCeterLq8tTUhDcwaM5iym+MLe0RvJGt",
+	"yne4csVvmSVYq1tIYlIsX0vMoArvrxhH9CNvD6XZkDLxtkt5I5QItvEWG22oMihYslM1jXgMVep1fCT+",
+	"b+8a2l3SL5ZwBL0kiT6ATUmnBhTCJ5Num7C23maHw15wZZvFN1YbJph6U9GYJ/XukAJPwHFxlbb27eD3",
+	"GSkwkWLqY28/pa1PA1zLTUmbXVmMctQSgYpVNcTizu+7F6p5zsDAyXF+EJ4cy5emCjye9o7yKcu39srO",
+	"CHqDLshXsq6lcKGAOUt1WLGaFfF36HCU2/esMQRTRiE7fIkp61z78LYTItrsTYYJYokJsYr9MJCXPD0w",
+	"Ix4oh5vh3fOOUm6ecX50acMRppoeQzQ1+mAotmgsrOAbzqrilVIyAqlAq0pu2EDkso9p3nO1UlN6qQ5N",
+	"MkLhdeljzP/+7LcLuAGj0Rh4YUXZMcWA6yOi/b3nFzBsyP2Gr9poYqIIIQY15YIopi1Brwklt7RqmQ9J",
+	"0qQVHNOqwLBxaLFmnrYJx3Fy0nA2g9mkxqek2WxwFnFqCW993zNFVHJKjtAPXKwH0pY0u383k+Vuxeg6",
+	"hmJARQ5soBmEg/nINCFdWBGI4gWjCkQfT00WscPN42Iqm+mgxR0VgNgKMgUang+FQlP7poPgQtC3qV6z",
+	"wsfQ2bcgaGJW79AXo27Q3RwIGDXM1pGwt7SwmZlnjihDOTNJiFnlTEP/DTNKVtGbG5OmIkkWkTSuc4fi",
+	"HyNJmEBsod/6CMR97/yqjQSLvIRoxC2Cv2xKJnp/hU+S3+fxVNdstpDFqD3rTVs3X9p2rv1c0+30lA58",
+	"T07IHwxxrLFkj2qByRZHTSM7zrngg50+e/zulqnChVwefFFC4v60XstWmPTEPts4yrcVmw8k1f9MNxD7",
+	"Rux7u6iYhxUCyACqMkJXlAttH2mQtk6atm4epeaIcC0ravYWfdSE6j+ILcN3kJgzp3gzlONoJc/E/a1Y",
+	"scIQkqO3DLb6gH7hbdzXqtii5TGF6Hu2hagEH2KpDa8qIpdLTKCBQAa4RnJaM8jVPnREPEgK/oGI8oH2",
+	"A6bEkSBpeNgHFWhSLo8yk9Im1QAvBQyAQ6vEQsr1I/dyWnKDZ6HL8LmXJG31hLPwhirzi47Pf1OycZ/B",
+	"r9DItz5BpuF3wzJt/4bzhzcLgAh4Z3mqdawfzpMTcTvS3x+eHpvtrGFHSPevG3+wHaGDyO1DMjgeit67",
+	"jFYY/7YPutdLwo+YsfzPjzRxWbaDqWBtnPDJWbyuj6yXztvNbnhN3ctl4L1x+KAB0lNVkILdcnjyJsr8",
+	"EkZMDYMf0KnAgBtDxKs0w0Q9F3ejScXQvGHfjrJhAt6QkCQUz8UY1uzBhBsX2eHldBCoBGZfI4lbNrzu",
+	"KNElXxor5b4/JcdhR1XEoTO3Vx19/Xw9saK730v1T830OZJZ6nPkJ+Tih7x6NS0zsT9WdGVOMdp3nrV1",
+	"zG3/k6i2BH8ExxXR9lWmBhgEwBPjfBC3LOxkmY4fYJdxSdHdCDMOo8bWiqbbfc775ZfXX2Mu6gJdJ3nF",
+	"ISSdC6JrWlWkYsa419peiB59svztjy8wOA/+/Dzhz1cDQXyvhTaqrV00fbAwS2FobtAItqTw7lvRdmX/",
+	"v2jz9QDG0euexniPcBkq4mHig5E0Q4eBG5Wc/ZloMkFfM86wH9rig13cmFFOMKzedwY2VAGVGXhtSqnR",
+	"Z432bh0lsnefHp6fAN9yGBWZh4TPw2OBv01y6QdbwxEkQg+NGMwSAa7N+dmmqY8dKHJiIIe3xMbu/NZe",
+	"RCERFcW+x0jspMs5fVSnJCQP51GAi3fSjrlPBg7QFObvo1N3E+mP0OePHhxJl+8cIEccW8ZOy3dykRYq",
+	"daj9YCy5pV5h5SmEiV8QsH9rK2/XXBTkE7SGIX4gW1qd8/H1O+FsO9fo6y4ufNR59w8w+Wv8X0ZcOndG",
+	"3Ooy1y5zTyQHnHDt/p+BlnPxTngH/3WHMAszvvbf6ba+tv/xHb0TCtE6FUL2+mb2pXyN/7sgEA5wjf8L",
+	"TZDI1w4JNCORJGTXNiMue/uC+DiCa8i4iybTBVyRe2SYDGf6H80j949TPiGX/JpQYsUtPskpsTKXtKKm",
+	"Ji/tfql2sWCKUEMqqlYsI1QQfBQ59XkMcPHMueZdxN0XhwInBaptB6ZtEFjkR/zBat1GynUf7cO7PsbC",
+	"IJ4/vxyJhLC8NJBPfhroAsa9jL3BbaO/goeonzOQHgqLR3kS0hO++HejJQ8tIS64Z9wKhu0++ICfFLPZ",
+	"S2fkaetx32r9Uq+djaIf1xfJ0XHIDdgs81qrfV7mkGBcyXz9wraq6RZ91hvKjYMxp6TiYr3LRkngqQnp",
+	"YZPA/L6Ti4HAPadRJcatnYKUB2gpMct5UM2OdoGtfLBscoxhwelKSM3HIQYRbf+UsMSpsHrfw5M3ZjD3",
+	"vpOjhnJoFGwVSSfaGYdOwNsbnOuZkFvtnZ9Oub9JE8d/bZiYRzAlx4MPrIickClgm3/PmqinYmLWAUjZ",
+	"oUPhDVhJu3vjG58qW9sprom2jhNgP+zUTig7jD6NgvEFhbi/kQdRoHrm5tpLsgiE8qcn7KmPcO0kwIBE",
+	"BEv7AyKFT3q3TQvXvw8w9/S7ZT/avFtajLLfeyvow8FjRZ62Xa0LRJ4phqByJuZFKFnPFculilX5YGAt",
+	"BWAF++xfbAGZg4qC+FF6iOcBlAS7I4ZVlVU/r0kpN846DD+sxS4I9Ki95/cYGIMzNmTk0gX1ZmTBzIYx",
+	"ce2CJlpQU/Awnmzw/T3KAwEW9b7222Fra3RYBpgWyaNGCAfmaYiXtn94DMFdPojbpRgkR8EE0/xRFCJX",
+	"gULtOgjs89w9QxCQiAtnrT95q7zlfWDLgqt4/9zO4V2Yms27b3DrBdT5h0hCNw4dPxXBrkrt98iD7Jap",
+	"5CRilk9QXt7Y5t8MpRkmhf15cnRFQyT4I8PmuPn3EiLQUu+mGt1wLtYDkZwD3gLlrADnh4oKfQ9XxfK6",
+	"5BGc14Mpj73qNL1lRfrzbPBaCugKMexS0IQA+AkuAFcBAm8EA2Wa4PP0eleIwTuEY36GlNsHhQ5cgld3",
+	"ChY5eIE/DNuC9nxMwtHV/gwWbjToZWTNGpORVhQyerlOBM08t2WnX0/g0Ml7gg0n1ByI+v1OMu/8mQad",
+	"gdw/u6lEtzWheh1Xmu5RUiFSygWmD5COcLgXUq6R39DBb798pAmoKNHZWPZjiZV6bNtYQYy3kDm2oPka",
+	"S8xV1DCFsxhAckxzc/T0/M6c5Px8bi4xybwDnnYCeB8FbEX1SBNdMmaIpltfWU30EPcaqjXTGcntqq6J",
+	"lqRu89IqRQaDtfy/ONQbqHDn/knRTZeCFcfI4SIRqyGCVpcWYGKmAE5spkxoB5Vtqm7oZ7a/rmyXNP1R",
+	"ehOMMgQWVzi4qQs2rF1MjuvoRQTeu1LDCQk1ITTLL2pYc/lR3rLkJ0mKg8N26P0blVzNZRHDfv1Broj9",
+	"hXziarw9xtKWWJTTF+IEVKkAi3lNGqm54beMKApppFBFBwvZnfLwcHIEaeenOkSk8YzhWFxAL1gnos2O",
+	"Fs4ItQIfaSBX4ttumJMnKb6hpMUQ8/gCeHsQcDUX/q9X/UCZd+9uYrdOV5xzQH2eD/rJDsolgNFAafOC",
+	"XGLkPoewX/DvJqJ9DuqpDoEdAMvy1CfninIxX/Boyco7y7jgDseOuBSELnzpAO8Z9lnDPr1vt6xmwO6C",
+	"eT+CeAmF1S4NqyouViH3K5EA01RNxaiWQzljt+zI3oXla3rrYOZo31TmAe/7pS/SS8EcqU7ANQZ5AT25",
+	"7udLpqHFdxFn+2j+8144xS639DlhnzSBitEz5uJN/mSko0QtbSK80E+i2r5eDkBHcwbI1hBxh3AG7kRr",
+	"IhhflQvL6ZD2ykKJh0MVarj6C5/0OBzIdRyw4P/UsA7TeIIJv5K0GIAz9mkj9rAH2F2St+qWPdIvyFVI",
+	"/7X/ckFe+sqNRpJn6fWJ53I5XzEaTYNmpFD8loUTSRatISVTmlXLF8ROHaAj7CZ1k6UmrvY76Ju993Fv",
+	"0lcXVwE9OvXs04oLbrbz1Xy9GkG1ef5sDCiC0WQdVzc0ZzEEg1cOgsH+/iJoMhm5+ox836Fqa0ZHwjm+",
+	"6AdzPPl0FIMHAXRwCVH+dIWlDwTLuLhuheHVTtGukmqyYEz0iqRnAE+/2qnW/agDHwH4iSx+oyXL+anP",
+	"+4O44eDH84uOUQpKn90L77/T885lmfSI/aMK2huqzAFYjmAAtMRaPYBIE9JkJsou/xzqqYNXzw70wXva",
+	"thqqzNz9NQF9uFE8j1gpXtG8DGAorlpnLQXbJnLf7y0VJr00QRroTNisoWrUYdTsSIXcXoDVtP0rqKGx",
+	"sPjv3rz6K5GKvPnbXzOyoJp9/vyCvO70KCrYBtRQMHdRDR9kREvU4/qXBdxdPDetgnSY7e5hX2wN2w3p",
+	"+8vnl/GgPl885VBtABvYkwKqH9jXI+IeGaiXrvciBp+NV2gGogySGYIOHkI5K6FGYjxsPFVlGywws+HF",
+	"Dsp8r+8pMceueAr2FqZ8CDEZp95W85xWAQdmAp/ymGF9r/S/z+DycC2aUNK4MQlbLp3FIFIq55Ypd653",
+	"R7jEMheZw9OB+FWpfPoo5pXmshX2SabxYQFTOtkjGqYSpR8eohiw7ySQUezmSxp3/y2oitXt6UUVVFyw",
+	"9BrvYbhoMdGK19xMnvsP9qt4d4Kd0Fs8Iqymaj25sx+piuasGu7KMR2w391oQOAd1wHqabzhflFtjmWP",
+	"ENXJkyhzTBN2wC/XMcAR/gPGiVhtlNQ6ZYY+HskX4rwXSIuSFUvcmZ9t01Dnc+rx9NcxDJj55Y5VAu0x",
+	"fwSIQpu4w254uenQMwPT92mQMPiRGeMJO8Mu79+LH2OPE7eOjlAg5tsv5FAuUyO5vQcAMKR2SBiTU2en",
+	"c/PdjoBKgQLfE0zb+3VwnNZe6ADZjhAbpOYBsYcJdZc41+19zsowDl5/D3qPrFJiCj4YiSBiwV7ppWzh",
+	"HzZUCQdWCpqTiqPkQXDORO1IxmAwfsLKY1RBLJevcBFnyQFYE3AwLypasIxcXlwiruApyg32HydliEU6",
+	"2H9ZDeUP++lOsw2P5BRDpz6QyX8WnXNFhcGEjWn7lBbQD937qP44uPngrLraDxOm9X8nVvkJCOGh1kas",
+	"aGFuMMgRW/laZQRsXg5VlVYAqXG9E2RLA8hD/GxNwSX/J8UaPzkJYAri+FV/Hs8ux+EWk/DEj0G6dkja",
+	"h35ap5weZ60AABxe6EMuDbkkjnWdowtiSPRQTPhDoxJODi/weiMMH7TeQROkJ+wPXJu4E3xiUYw43vkB",
+	"SwxBiPdzjyI6XbuYMB+sthQLJBzIdAd7h3aZelw5U4QzhOt+iHWFxoYd8/i0Ihk+4PwMcY47mDfR/rps",
+	"sz0Ux71Yfv1gaxLszgxECCxbBWDpvgYWFs01rKrAU545oP4dn/mUWb3Fr6K5XBj9cKxCQIe7I+UaKEPA",
+	"XrUpZeWgeZCdIC7GlXTNqRASwh6MrApCIYka2arGcrAPQOIumSwCBiOX5M1PN2/J08YesKeYD+CQheA7",
+	"tIt5IEVAmM+cHwmQeMhG2etWoIfMYZx01DGtEhMikY/Xz9F0q+ch5v9QUiMIEUTubUqe97PYOyPfEnP/",
+	"n11CJO/VZQ/Zz+O7p6KWRxFQ3zjeCZVs+wLCMcD7tlixabgYwcZ7susbhUePuXfy5gK2xAZBSZ1M7QzD",
+	"PeK7Yzsop38INsF9bGSq6mT3LLaOiWO7wZXU3LkqQygmqnxWy6OqftELQbM0d8eQClLKViVu8SoaLRuw",
+	"xe1gDoeK1FSteFexYQU3wWX6g2sHMSxFR8P8VffRXDfpLyqup42BS4sV1n1pKY1BgAvMW1+wSm7IJWmo",
+	"Nul5TU1nGU8wnQxGIoArCQoV94UASuu8BG1tny1OjFnwYQaR8RkdGj3wpmOM55e7s4FvuSYbS1QmZLsq",
+	"U+fTRJ//XUVtDfhB9gKtpGZY/H/BltJlErpZwQ2mPXdv/Ic1JKmVTLEXhBp3525SEfP33eBOCPTYys9/",
+	"n5vd+QOG7QO+eW4ZEUD/tZf/MOEx3ZNSe+GvYat2A0G6N9IjPa3uxQnmhGiKzPFE877TbgwNRfZDoI51",
+	"28VKDZZv6/oa3KgfpcdLi2CjJ98UCIOZJwd3tiuW3Fo2TKSnDU4Lm7dyJJdOOUsx3Mr5lKXum8fcWFmg",
+	"bkeLnb47gu5G6HtSjOxm5OKvux/S1UDHG2OKje97cFZvSqqnGtT+6c6YfbgbXs31mBHm+fMRy9Ie+Xy3",
+	"Scf1RIn6/72Y+7mrwLxLmXUTC95ZGh9iiObbjFAIsYSbmisXkqdbex97fYtrKLORt22dqjPwYrxwvFWr",
+	"bzgii+jGvmNiamAcKNfqEF47djXPXaS8VcMgNnhaCvoxX0A2M6xuTpSMHRipXWroang//Rt0iovnpFPv",
+	"X47TsGA8v02x4O/RpJtubxLHCaI/hli4V0HejhhXz6YQI5x1N/owHdqPIhvB/jJ6F3w+6mNo7NU4kZh4",
+	"nU4hpgMbj6nUP+Eb2r0du0hraohi2ni3FdjCCMx2DEHv6rN+zPWzhLqnbmsdLQa39qbnQpmaj7qDwVGy",
+	"qvBGp+tdHBc7cgbFRuVGBNmJTAfmKvuT2XDxKIDCalozUtDtYQ7FlIDGlBxBTwCfJ+hL8EZ31E4y6hg5",
+	"4/k9emRdmuDYgQ1x1oPvj/03IOY9Ba5NvLiwQ/QLRt7oXDjTlUuQTe1V8ioW62dIITHjA2G+jcTjhMqC",
+	"/cq9USMQxidkIhdqG7eFsLuSthrsYcVQJnnvRbOfu4AfQ7ldMO/RoBjBR6mPbJ/vnZ4s3X0SyLDvIHEJ",
+	"4aWS7QrTXsNHk+cl26hw9INUPZ6bOsiyZdW8mpcP/TaOC4FgGJloCW3kZsp2eW14HlenXQQ7FOyx10vF",
+	"0uGWuqT5w3pByJQ9K1qHLCDVJOkw1WzQ1woPwnwP4jxipSXHZW6nQh7c5mUIcYiIMrB9BvHoTfKsl1KV",
+	"ruuHCzeWMYC/PtJ4P/rFCkZB1IEZOCM5VYr3gkGCWht7gJykYB/ECU8z0mQzfLSl8C4Xqay7n1jWs+Ls",
+	"QzLsy7qdCe2dre7Ix41I+yKtd4IGLUwFIDjiTdY7+T3R1bs996R5x4spj5S32yaWlKsbnvYwe9m1PC16",
+	"aUIc0WTwiuOBR1Ojiw5Nj6NxQBNKuexH/vS2YDAMaGcCR7dYHysmGw3sGMo/uWWHCSgZ4lxQsSU+12Oa",
+	"I9f4KabLYmDcMTso9hvsZlES+QLp/bIZmNxpdwEwHeMhrUouqljtnIIZyqtYZg9EzxLbIxar97XcNkqK",
+	"Fep04B+XZAA8C6ILpoB6hZq8cRDc3ZpTveyp4cQO4wTG8TArn58RalI5okR3wJeHnBjfSet5XSdjCd0y",
+	"NbU5lHCYa16weU3VYN0fbIxBHfEWTUUNSx39AOgXltnrpLeaGDlPtEfHMbAAzUR7p7BcLu2Lwz7TU0Nk",
+	"r559EYspmx7kOhEE/JUDE92dzbPPPo/Agkcwu0eCfk8GyB5D7h8qlf62bxFxuutw/HLfg45hSa7nUFEb",
+	"SHu2MOd7Z7A7hoix88/8llZTADSNrHwhmqMAxggMjHYZiWFn48ApHlDIDxKdcUAev2edKgy8ij0p1K4d",
+	"7IhKfzYV/izYK6cALGKmSTzokO75UsCoqAk1p1Jh7JlnNjHLx7edBXLn3eXtkB9jfxLznZULVpsIb7Mz",
+	"+sTQET23uzIQa4nRZxSqQziFiIaISdRva2aYgqx3qHsUkL59K81EoT3oGvVAWZoZspTJdqcpxS774vWK",
+	"fE8WW+Iq2mXkGf49vgapPFAIPA8z8hn5j5hssayGTHedFX83p+Hy4jLmveA7BfeOnsiu5UmOzyF0qpf7",
+	"lw0eTTDVQzXpT354WnPxGP4B6BDPX3eVAUfrJUAzb38fqMX57//zKxgORoaaMUBw8tKXAwXB8WKHG7Og",
+	"nkOA70kJYsGHivOKnqy2YsVPrRkouBd/1w5BlQ3AfB0B5bop5Ua8HNA4WoFaBkbtMZqXRG+1YTViUIBz",
+	"vWodOix3IGRSRLCreN0wxelA7VBmFM/jiSEJIs19Do2zbqToah2X+4eeoj1AztnO6ckQwSr28nPpMTsF",
+	"LbuCdD2iF7uRQb0e+m6jXj/QsHf1uwtnoAt1/1qY97/U9zYj8T65CdjIk+EyUsoL9IEdfMwIy1yxqLSi",
+	"DJ3cHUPXSkHEwfXGMXF4cRQFp//pMRtFNmvFfrXfHXbx4npPyoRKAofn3wWQg7e2heh9AB506GxYGQ9V",
+	"9xcAKXJtpWlJNYTttlZamGlKjr9c9pWbgiuGCW336mayAdHeABNzyuCTXoEAN/X4znbPJr+tv7c8XzMN",
+	"+1pJsXpiSvYE9gFQLVwizMAWOzTvU0taFlJAweCSiqJf0LKQ165UIctIxZfmGgGJPtGM5jJfZ6Riqyel",
+	"1CwjC0iksBovCtXMqmcaYNSELJh+bHswiumu8KSheo09ZoQCtLc/tgsp1xfwyzWhRaEvsLiiFL45ZLCQ",
+	"T2hRsKIXZt8aiNmueEMUX5XmceYlQF7RugEoUoDNyku6ZKGSZSk3GWF3eavZ9TuBI7ifjO2GhXEbqvUF",
+	"gbLz1/i/CwI1IDxlqGf9xxn+cOEg5Q4buC/1E19I0w25kMXWUpaudYa+3Yy0tsE74d8WFySnre0Ee70g",
+	"NUBCd2N4tHtPABgXMJUf2zXZrWuF/X/3Sai1//gCorkVL5hftqvi6eI03olPMBreXma6Vwozc/lRXV8I",
+	"Ns7N4wsCYS9Y9vOFr4xqFYyKkd7gVu0SjEOuW80MEVZ1xtkUUOD0MLKjGK+79JbqNdQ7/5DN3CL2kNcG",
+	"Km8unHny6NPRmzGxVsWSDZVDthw4UEZZusrlhz8VMgnM/9+YWoQAglEbmW30o0P16ONsjQCLZTPgynvU",
+	"F51UOtsetjhRGo8qMVoXxmnNeTkAveBv1zEQvjahlmIAHYQLhI37t36FRv03/BhH7kO7yaH7hTfx+v4n",
+	"MigKxwEQWjdQ6gFcs7jyKdgmPvhhLcNRv5JcLuN9gc00GqMRqqNjGBrA6vRMrHgPQE1j5FCNzv2rmDG1",
+	"71A5yKYdZGqruE7w8bj5vrGfRVNdh9neIWdGpwE4cPNBAvraHafhstu9d30E9D07VLYL6dkxHPbb1SkE",
+	"8gVe9Yv0grc/+8GDAaKyp3k5DQfULKipGJsePOZLuQlTs+2QJ2b+tHu5ZF+Q9soP9aGeBKUQ7hMvRr20",
+	"dtIlm7lLfQYv41IWMAa8KfGydmWoFMZlw4UaVwhbWPH+I/OgZuR7uZhlsy1VA8/ddrXqXEqpYEZnAvWK",
+	"bl8bkWgQRB8vT6XXetB+3DClpSAbKowmRkJVwKg9ym1KDBjA/eKKqVQbq+uAUkQWTPOCkb04o1Gxxe5o",
+	"3VQJtq86lJ8GQI5JZUZBv4+NvlKybeKi2UW3Hv4gh4saYKwyJFqTmkGtGZqbamKEgGJ6UurLTVv/DJ9E",
+	"Pd9gwLlP5jhQwrFW5njPUy5sRjfrXoFVN3SPobr9HmB2Vzs5UlW6Y8m0mmZOsMTuo+nJxkjewcemUe3B",
+	"W/NLrOttqQcRJo4+L4hoq8qZ9nkvUJc2TdUPke3I0oqcKUO5MEfiBtICdROzdqibrXdBcAHvzJzWzIe/",
+	"IPrDwHwLprSRsjg23WOk/6Xr4WDW38oNWquhiPq2sU8qZ9SGYurAkNF5bagSB471FOCFtfMEJTHer9j+",
+	"xrBm9Gg5vtrd4m7I3pR3zlCPwEPHKAnb7MCZ0dbBvk3Je7lwwU6B3Csrgu3VgVJ+94iuPHp1qhwXh4Vo",
+	"epECu4hJCSzDzQ0Y7IcEGM5vgGDf+IIT+28HyadoqMdKQvVqVcWKr0GZDA+7zR2tL8iv3JSyNQAfY7oC",
+	"G656DjTKSCvAJejL5uCGX+zelRFgQJDh4KlbQv8K9YF736olq5qTS1H5jkM5qkG1q6apKJI1vZsruRl4",
+	"haTHXddcHOtHxjAYblhVyJoY2eblEKDooLIhRbWd8+VoyiBWZIHoHNz8gbc/qrcTNIugDke22SOZRTgL",
+	"SebkxaZj4Rf25uAQNACnejwKxR1erym7tJ6wTEf1Y6d6/03gtjMLW5fNDLtDd5Y97fZ9wPQTIXtaDmx6",
+	"5j7VA0+HegS/H7WE2DwHEOmdMj9QhPYj1hHqIY/t3Rl9cKhNrw6uvUaSZckwRNnJd8r9L5HkMJNd/Rhn",
+	"7MfLerhLE8NQbto6Dr6n23rS22Do6KZ3YskyqsvAtHzPAwv6OejRD3fNTn8dDj+ezn1fcTHwcLRHhmpX",
+	"hmfiHTEAKJkkR2FK8c1S7IdoraHhUA1fXDEaxsFv6YTSmhgJOcZyPvygq+rohhlYUYie6d0GNTX2KKoW",
+	"/JDyjhfc2a3AnTYg6qF65ZRIzVresnio5o1RUqwC4t8LYptqAjo+Yjb7CKxkeQrlQWMPX8VjkV9fYgYb",
+	"FVsfJpB1xTxdxHBq4p6SC7rgVWqRnYGQ0343fto9Gsa2960z0k6J1psUxHwVCaeGhNSdDna9GdmxDp9F",
+	"oqKjZo6Jk4IoBT7JrN4Fn/emNxRTcLRuaKReH5qaT3eghc/SUD17bpcJYd0nl8ECq/W99utoJa0dYJ+R",
+	"6JyGqr1L/Z7c2I/RT1ldvA/WnHVS4D+fQ3jO+bo9WpjZU6F3tPpFRHEGQzLJ+yQnyCWI7Rh4WJVSs2sX",
+	"/RFyIDxmaSxfx3nZD9R2bkirW1pVW8L1Cwx4fC8XDij1os96zwZwRPoue65NqxYsWsVgiam2EJEGIjc+",
+	"11OkS4qCZnfgQDmbeMztFTwvXd2ciG4mD1zqcR7UJW1YqpvzBhpD8iUAL1VyR/HqjW+k+r1lczEAiemL",
+	"4eNbhPClj24LEaxHBM+zvVjsKBq5O4z7VE2IJXOKqD9syLDRw+TgmmNVxPaQokN2oX2MBtToQ4vlgpkN",
+	"YyJONLORPTRmD5rrUFggESMLZeowvybk1aQblyfXmN4M40+nYg0k5/zeJ05+JDMDC52GkHFXYNnvR3z7",
+	"VcQTqrf1Qh7H2d9jlh3zk9X4FYZ6OU+HkAtZbEleSqmZJhTaXcyuRVtV2Rk9v27ie7j80YW3C6anm/IN",
+	"zdeEepswHCtWwMnwtY1eEGO7RhxTWlUQ6cc81DscY28Ytg0jge5CMDUvOIWMj/SMU+w7vb1szUnj4HoG",
+	"Qj5KVlXzXLLlkuecCTPfzOtnUWw7D/MqW2NPRD8jBm7QxHNn/D7uT2Y/nRjahdlnETLHSNIna4yNftlx",
+	"yu1hkPmMoIRlnKF8xd6CR0/ALwIjAqeoUKMhjL68maFNw4r5FJNqKwo57sOMJAy4D8EEOLTQWM0yjcEt",
+	"yeZa3z7NfNUFzhya9Hr9ZP1pxGcfE7hfUs1c6sx/Jp/gH/6V6JIvzWPyv/8HwWrILzAG2rbFYuQO8g2y",
+	"cuQSyscXvGZCuxD7fRiCnNc0BoX1q1SmhBSeXcSrHd3V9Xv/OtADQfew2tRLt5QbMafjdkuXzGQ/GboE",
+	"Y/pWt9qsu4RCSWqcadYRtDehoT13BvO+TW0sS6kjTac/DKYqRT/zsaZTZEJFiwlWkS9t88PXe2dF+DTi",
+	"+JStiuaXoZpYUk1UK1LLAbSLua74TnxqvwghX7L54IBB6U8FW8qlikM67Cc9IRVjzPBrakgvNA1BEodW",
+	"VKnqtooXa1/xW5ZQ2UXVGBKbbjZyn0RKjgyAzcbq1iAwFWus4mX1Jg9/Mu7mdB5IOxzMO0bf/+bAsPbs",
+	"8RDimBwWZVt/5Yt7HTWuQ7+H8/gAmbdLGfNkbAklNVVcBMAvyKUqpYF3Uy6rAsvcQDEcKYyiuSFO7Uek",
+	"KyVXitbhCces9qUbRtfaxZ28E+/EKwB64IULQyR5ZVU4V6cAkJB/+eX11101c0o0vbVvpoZRUIMBSJCS",
+	"SmpDKi7WXRgWHpHrLqedF2AM7zJRIFvFJc5CRRlEgHtx8AmhAmBV8AOuQwrIJ88v//L44p14y2uGmKC/",
+	"vP3qggB6Df69QcAdglAymnzy8zdfkb88/+w/Pe4s8+jowgUWEia/BPrMAqbN7Ft2qxDTiym84mZXHsSD",
+	"Nnx2Pfv04vLiU6wKUwL3PF04t8+KmR3c4tfF7Hr2V2a+tL9DTFwjhVOwn11eAi9Ky+8YKNc0Fc/hw6fv",
+	"XQYvMuGo4LX9A5sdHi7IktoLpon1FSb31EMXfQC9qK6p2vajNbdUFWRlN3+xJU9AzzBUr2FfK64xUBaz",
+	"hyxLwhZDUlF4+y9lVckN5ASBEc3nIVm1xcU027GBrE+ZMIoz/fQP7/r9AAeaKlTk9ez67/EFdU2evrKf",
+	"WkXvt2zWtJE9etPCHkG7GR5qpo2HHTrbHmH/H3blhlEt+/AnMMf3EG9wf8b4CsDlXG5eBhIFhJXL0tsi",
+	"4qDcCMzxh70P5xw5A7c7p1U+eIp+4NrcoL/8wSjl4wcGTpJua30OgqEo1m2NgskeIBRMmSuWB4YWODwK",
+	"KiZ2Bwl/wWqKVEBVtG3Dio5+T/8QtGaxI8LtMqzImnnHuHdw77Ji1iPW8TDDD9nhdSY1IytaVRKgElph",
+	"hyiAHbiGxD8uyNUzsmrqF6TVzrhiVV8M/rZr/OXG9QB2Qdvt7y2DY+mm7e1QaZu6E+Voz7/UA2oI3Dkl",
+	"1QdXxT/++uotAfL+w0m4pXTVBtr6grz0sVs13RJaaWn3hRIkk7vW8Fn2ybvZ1eeX37ybZe/EuxnS4d0s",
+	"I+9mnz79gnCBf/78kvz7/yJX72aP7YH5xx/wAswwevjDP9DYhIXkFsyOIKNByRfkZytj7ZxgOnbiRC7f",
+	"CdRKgKkI/tkeVfY7ejYqCaXfqrZ2ltuvbv6NWFXLL6REK2rIAN67TOEuxpueuTv9+bNneMXunmir0D6Q",
+	"rO3Cmz6uqO2i8QdECBLmLNexVGvAkakhzoF8z1ijfTDshRcIDp3xmG7yVWj0gITpBhkgTJjq2QQsRgX7",
+	"ioLEKFowyN/RmSsUhhjfDu/BIaH1wijsqXhacLoSUjNHUKvgP/0D/uc1kUG6ujyqh6OpHeANXQ3T1DY4",
+	"Bz1fYlfddVXJlfOeT1DCYL4jSlhHtPMLBej7T9HAju7UudSwl0Vhn3WwUfbhiFoZN8i5gY+tYuBuwF3q",
+	"f+1bPAz1A+7kR6b9R5PHDg2KG3SBbq10WbBsB7cVHI/UEMHuBkS2K/pjXzv2D2NC5lWosvJQ9MMRjokZ",
+	"nOlZWFh4G0iQNO/lArXEk8UOLmBE7vToeH7Wx87/FMlzfPfOKnrC3h0KnwhTP+3jVz7Ahn7ZYWQ9yGPe",
+	"df//8Kb+aN/xrqA15DdCchuA3XUlADKPn4WPj8XWgcH16hdwjbWbC9Cw0I6IbFGG2vRD4s1Vr39AWroR",
+	"InR8bcX5OQj5Wu+YaTesqv4LEsAKt6d/vJeLMTH/HaTgPxgRvpOLYwL+vVycR4t8LxcuvgJBgbJOzjv9",
+	"hOvpAv47uTgmDH5qmPD0O78g+E4uAGrvY8uAI1vmoP/OsWXQFR79CMeexTTrdi87iw33O7l4SBNu6P6f",
+	"Z7PPJe3/Jg3r1f732cy4600pjdRP/4D/j8mqN7bRuLTiNV2xp+8bttqlQ3C8LrigsJP7VseojHIABeeR",
+	"U66z3rW3QGQCjIOz8oohH2QJVlZPtaOW1tGwmN9gIyoqzNMlzV3F4OhDDkCqv4E2D3MMYABMl//IByEs",
+	"7ZiZ3qUPnoMVet11lqRaFqwCRQjtwEHz9W89phj6tXJZMwSAij/2cDs7NWiPl+KIu7qD3AXdy/nLNbp8",
+	"H9ZmHmG0nor2QJzmCqX+Gax2TDvUoQrWmYwHna4dApU1BStk4LBHYdAj/FRBJf8R+YDl/h9y23CEP8vs",
+	"019kZPu8taZi57GQ9vsjRvZew67WXQkBw1TVWfd4si9lUICx/tCxPdWGUdygI3t6g40ecE//1N308MhH",
+	"jFC+CO7ZthTLS5AFJg/Y7g8KpnRb7QY/bYeNokJzR6kjm/w2tHtIkdv+OVv8o6ztPw5tMgQC3n9nv3WJ",
+	"YIbVQF+43lcyVCbFssYO1KkVR3fNVyaLasO9+moPTTkcZYBuay6Ks+lD0Bl4jJHr9/Qi8LBhrIJuaRXU",
+	"J7lEurWikA8bywOx7w9zOKDrj3wwXIR7bGvBFreg+Vniu2xv0BlKNKOc6rEllVy9wGiOQkLYCTeaVUuI",
+	"PummQFAMG5SOW02kAO+qKgDvuT9XywdbF5k59IyEyM0HJCv0P3Be7NzO8pKsqr7nFIN7nDEc3gqyYQJc",
+	"HDgTzdStPwWtqmbXs6e04U9vr2YffvvwfwIAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -90,6 +90,11 @@ func (a *App) write(ctx context.Context, e record.Entry, check func(*store.Tx, [
 		if err := tx.Append(e); err != nil {
 			return err
 		}
+		if e.Body.Photo != nil {
+			if err := tx.AddPhoto(store.Photo{ID: e.ID, JobID: e.Subject.ID, JPEG: e.Body.Photo.JPEG}); err != nil {
+				return err
+			}
+		}
 		return projections[e.Subject.Kind](a, tx, e.Subject.ID, append(entries, e))
 	})
 }
@@ -100,5 +105,6 @@ var projections map[record.SubjectKind]func(*App, *store.Tx, string, []record.En
 func init() {
 	projections = map[record.SubjectKind]func(*App, *store.Tx, string, []record.Entry) error{
 		record.OfCraft: projectCraft, record.OfEngine: projectEngine, record.OfJob: projectJob,
+		record.OfYard: func(*App, *store.Tx, string, []record.Entry) error { return nil },
 	}
 }

@@ -6,6 +6,7 @@ import (
 	"hevrin/core/diagnose"
 	"hevrin/core/input"
 	"hevrin/core/record"
+	"hevrin/core/strip"
 	"hevrin/core/trade"
 	"hevrin/store"
 )
@@ -19,6 +20,7 @@ type JobPage struct {
 	Log    []LogLine
 	Answer *diagnose.Answer
 	Judged
+	Hands
 }
 
 // OpenJob starts a job on an engine. words is the complaint as it was told.
@@ -48,7 +50,21 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 		if err != nil {
 			return nil, err
 		}
-		body.Sum = kept
+		body.Sum, body.Stated = kept, settledBy(kept)
+	}
+	if body.Strip != nil && body.Strip.Do == strip.Begin {
+		task, err := a.taskToBegin(ctx, body.Strip.Item)
+		if err != nil {
+			return nil, err
+		}
+		body.Strip.Task = task
+	}
+	if body.Photo != nil {
+		kept, err := developed(*body.Photo)
+		if err != nil {
+			return nil, err
+		}
+		body.Photo = kept
 	}
 	e := a.entry(s, record.Subject{Kind: record.OfJob, ID: job}, kind, body)
 	err := a.write(ctx, e, func(tx *store.Tx, entries []record.Entry) error {
@@ -96,6 +112,9 @@ func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
 		return nil, err
 	}
 	if p.Judged, err = a.judge(r, job, p.Engine); err != nil {
+		return nil, err
+	}
+	if p.Hands, err = a.hands(r, job, p.Engine); err != nil {
 		return nil, err
 	}
 	if p.Answer, err = a.diagnose(r, job, factsOf(p.Engine), false); err != nil {

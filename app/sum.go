@@ -1,6 +1,7 @@
 package app
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
 
@@ -42,4 +43,29 @@ func workedOut(asked *record.Sum) (*record.Sum, error) {
 		out.Figures = append(out.Figures, record.Figure(f))
 	}
 	return &out, nil
+}
+
+// potSum is the sum whose verdict settles findings.
+const potSum = "thermostat-pot"
+
+// settledBy are the findings that a kept sum settles: the pot test's, by its verdict.
+func settledBy(asked *record.Sum) []record.Stated {
+	if asked.Name != potSum {
+		return nil
+	}
+	_, a, err := Work(asked.Name, asked.Given, quantity.System(asked.Units))
+	if err != nil {
+		return nil
+	}
+	raw, err := json.Marshal(a.Result)
+	if err != nil {
+		return nil
+	}
+	var is struct {
+		Verdict string `json:"verdict"`
+	}
+	if err := json.Unmarshal(raw, &is); err != nil {
+		return nil
+	}
+	return potStated(is.Verdict)
 }

@@ -34,8 +34,11 @@ func catalogueView(c *trade.Catalogue) api.Catalogue {
 			return api.Access{Id: a.ID, Label: a.Label, Minutes: a.Minutes, Needs: list(a.Needs), Cautions: list(a.Cautions), Why: a.Why}
 		}),
 		Needs: each(c.Needs, func(n trade.Need) api.Labelled { return api.Labelled{Id: n.ID, Label: n.Label} }),
+		Methods: each(c.Methods, func(m trade.Method) api.Method {
+			return api.Method{Id: m.ID, Label: m.Label, Default: m.Default, Why: m.Why, Schools: each(m.Schools, func(s trade.School) api.Labelled { return api.Labelled{Id: s.ID, Label: s.Label} })}
+		}),
 		Cautions: each(c.Cautions, func(k trade.Caution) api.Caution {
-			return api.Caution{Id: k.ID, Label: k.Label, Text: k.Text}
+			return api.Caution{Id: k.ID, Label: k.Label, Text: k.Text, Act: some(k.Act)}
 		}),
 	}
 }

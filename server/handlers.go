@@ -149,6 +149,13 @@ func (h *handlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestObje
 		}
 		body.Round = round
 	}
+	if b.Strip != nil {
+		body.Strip = actOf(*b.Strip)
+	}
+	if b.Photo != nil {
+		body.Photo = &record.Photo{Item: value(b.Photo.Item), Data: b.Photo.Data}
+	}
+	body.Despite = value(b.Despite)
 	for _, s := range value(b.Stated) {
 		body.Stated = append(body.Stated, record.Stated{ID: s.Id, State: string(s.State), Q: s.Q})
 	}

@@ -219,3 +219,5 @@ func TestHealthSpeaksInAPersonsUnits(t *testing.T) {
 	assert.NotEmpty(t, us.Next)
 	assert.InDelta(t, 1, *(*us.Rounds)[0].Readings[0].Error, 1e-9)
 }
+
+func jsonInto(text string, into any) error { return json.Unmarshal([]byte(text), into) }

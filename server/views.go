@@ -82,7 +82,7 @@ func jobPageView(p *app.JobPage) api.JobPage {
 		Notes: each(j.Notes, func(n record.Note) api.Note {
 			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
 		}),
-		Sums: each(j.Sums, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Standard),
+		Sums: each(j.Sums, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Standard), Hands: handsView(p.Hands), Photos: each(j.Photos, photoView),
 		Log: each(p.Log, logView), Diagnosis: answerView(p.Answer),
 	}
 	if p.Health != nil {
@@ -90,7 +90,7 @@ func jobPageView(p *app.JobPage) api.JobPage {
 		out.Health = &health
 	}
 	if c := j.Closing; c != nil {
-		out.Closed = &api.Closed{Faults: list(c.Faults), ExplainsEverything: c.Explains, Words: c.Words,
+		out.Closed = &api.Closed{Faults: list(c.Faults), ExplainsEverything: c.Explains, Words: c.Words, Despite: some(c.Despite),
 			By: c.From.By, At: c.From.At, EntryId: c.From.Entry}
 	}
 	return out
@@ -135,6 +135,19 @@ func logView(l app.LogLine) api.LogLine {
 	if b.Round != nil {
 		round := roundEntryView(*b.Round)
 		out.Round = &round
+	}
+	if b.Strip != nil {
+		act := actView(*b.Strip)
+		out.Strip = &act
+		if b.Strip.Task != nil {
+			out.Task = &b.Strip.Task.Label
+		}
+	}
+	if b.Task != nil {
+		out.Task = &b.Task.Task.Label
+	}
+	if b.Method != nil {
+		out.Question, out.School = &b.Method.Question, &b.Method.School
 	}
 	if b.Sum != nil {
 		figures := each(b.Sum.Figures, figureView)

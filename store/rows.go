@@ -49,6 +49,13 @@ type Job struct {
 	Note      string
 }
 
+// Photo is a picture of a job.
+type Photo struct {
+	ID    string `gorm:"primaryKey"`
+	JobID string
+	JPEG  []byte `gorm:"column:jpeg"`
+}
+
 type entryRow struct {
 	Seq         int64 `gorm:"primaryKey;autoIncrement"`
 	ID          string

@@ -150,6 +150,19 @@ func (t *Tx) SaveEngine(e Engine) error { return t.db.Save(&e).Error }
 // SaveJob rewrites a job's line.
 func (t *Tx) SaveJob(j Job) error { return t.db.Save(&j).Error }
 
+// AddPhoto keeps a picture; its entry must be there.
+func (t *Tx) AddPhoto(p Photo) error { return t.db.Create(&p).Error }
+
+// Photo finds a picture.
+func (r *Reader) Photo(id string) (Photo, bool, error) {
+	var rows []Photo
+	err := r.db.Where("id = ?", id).Limit(1).Find(&rows).Error
+	if err != nil || len(rows) == 0 {
+		return Photo{}, false, err
+	}
+	return rows[0], true, nil
+}
+
 // AllCraft lists the craft by name.
 func (r *Reader) AllCraft() ([]Craft, error) {
 	var out []Craft

@@ -88,3 +88,29 @@ func TestAFolderThatCannotBeUsedIsNamed(t *testing.T) {
 	_, err := store.Open(context.Background(), file)
 	assert.ErrorContains(t, err, file)
 }
+
+// A record of an older version comes through whole: entries with their undoes, and what keeps them from being changed.
+func TestAnOlderRecordComesThrough(t *testing.T) {
+	folder := t.TempDir()
+	s := open(t, folder)
+	require.NoError(t, keep(s, entry("a")))
+	undo := entry("b")
+	undo.Kind, undo.Body.Undoes = record.Undo, "a"
+	require.NoError(t, keep(s, undo))
+	require.NoError(t, s.Close())
+	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
+	require.NoError(t, err)
+	for _, step := range []string{"DROP TABLE photos", "DELETE FROM goose_db_version WHERE version_id = 4"} { // as it was before the fourth step
+		_, err = raw.Exec(step)
+		require.NoError(t, err)
+	}
+	require.NoError(t, raw.Close())
+	s = open(t, folder)
+	defer func() { assert.NoError(t, s.Close()) }()
+	entries, err := s.Read(context.Background()).Entries(entry("a").Subject)
+	require.NoError(t, err)
+	require.Len(t, entries, 2)
+	assert.Equal(t, "a", entries[1].Body.Undoes)
+	require.NoError(t, keep(s, entry("c")))
+	assert.NoError(t, s.Integrity(context.Background()))
+}

@@ -5,6 +5,9 @@ package record
 import (
 	"fmt"
 	"time"
+
+	"hevrin/core/strip"
+	"hevrin/core/trade"
 )
 
 // SubjectKind says what a log is about.
@@ -15,7 +18,11 @@ const (
 	OfCraft  SubjectKind = "craft"
 	OfEngine SubjectKind = "engine"
 	OfJob    SubjectKind = "job"
+	OfYard   SubjectKind = "yard"
 )
+
+// YardID is the one yard's id.
+const YardID = "yard"
 
 // Subject is what a log is about.
 type Subject struct {
@@ -42,6 +49,10 @@ const (
 	Reopened Kind = "reopened"
 	Undo     Kind = "undo"
 	Standard Kind = "baseline" // of an engine
+	Stripped Kind = "strip"
+	Pictured Kind = "photo"
+	TaskKept Kind = "task"   // of the yard
+	Chosen   Kind = "method" // of the yard
 )
 
 // Entry is one thing noted, by whom and when.
@@ -73,6 +84,11 @@ type Body struct {
 	Sum      *Sum         `json:"sum,omitempty"`
 	Round    *Round       `json:"round,omitempty"`
 	Baseline *Baseline    `json:"baseline,omitempty"`
+	Strip    *strip.Act   `json:"strip,omitempty"`
+	Photo    *Photo       `json:"photo,omitempty"`
+	Task     *TaskOf      `json:"task,omitempty"`
+	Method   *Method      `json:"method,omitempty"`
+	Despite  string       `json:"despite,omitempty"`
 	Words    string       `json:"words,omitempty"`
 }
 
@@ -95,6 +111,27 @@ type Round struct {
 	Readings []Read  `json:"readings"`
 	// OutOfGear: she drives nothing but herself.
 	OutOfGear bool `json:"out_of_gear,omitempty"`
+}
+
+// Photo is a picture that was kept. The picture itself lies beside the record; Hash, of what was given, tells it from others.
+type Photo struct {
+	Item          string `json:"item,omitempty"`
+	Hash          string `json:"hash"`
+	Width, Height int
+	Data          []byte `json:"-"` // as it was given; only on its way in
+	JPEG          []byte `json:"-"` // as it is kept
+}
+
+// TaskOf is a task of the yard's own; Gone takes it off the list, or gives the catalogue's back.
+type TaskOf struct {
+	Task trade.Task `json:"task"`
+	Gone bool       `json:"gone,omitempty"`
+}
+
+// Method is the school that the yard follows in a question.
+type Method struct {
+	Question string `json:"question"`
+	School   string `json:"school"`
 }
 
 // Baseline is a healthy engine's rounds, by which she is judged ever after, and the job in which they were taken.

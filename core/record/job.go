@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"hevrin/core/diagnose"
+	"hevrin/core/strip"
 	"hevrin/core/trade"
 )
 
@@ -23,6 +24,8 @@ type Job struct {
 	Notes      []Note
 	Sums       []SumKept
 	Rounds     []RoundMade
+	Strip      *strip.Account
+	Photos     []PhotoKept
 	Closing    *Closing
 }
 
@@ -70,8 +73,16 @@ type RoundMade struct {
 	From  Source
 }
 
-// Closing is how a job ended.
+// PhotoKept is a picture of a job; its entry's id is its own.
+type PhotoKept struct {
+	Photo
+	Words string
+	From  Source
+}
+
+// Closing is how a job ended. Despite is why it was closed with something standing in the way.
 type Closing struct {
+	Despite  string
 	Faults   []string
 	Explains bool // everything that was found
 	Words    string
@@ -81,7 +92,7 @@ type Closing struct {
 // FoldJob makes the job of its entries, in the order in which they were kept; not ok when it was never opened, or the
 // opening was taken back.
 func FoldJob(c *trade.Catalogue, entries []Entry) (*Job, bool) {
-	j := &Job{Strategy: diagnose.Quickest}
+	j := &Job{Strategy: diagnose.Quickest, Strip: strip.NewAccount()}
 	for _, e := range Standing(entries) {
 		if apply, ok := steps[e.Kind]; ok {
 			apply(c, j, e)
@@ -117,14 +128,26 @@ var steps = map[Kind]func(*trade.Catalogue, *Job, Entry){
 	},
 	Strategy: func(_ *trade.Catalogue, j *Job, e Entry) { j.Strategy = e.Body.Strategy },
 	Noted:    func(_ *trade.Catalogue, j *Job, e Entry) { j.Notes = append(j.Notes, Note{e.Body.Words, e.source()}) },
-	Summed: func(_ *trade.Catalogue, j *Job, e Entry) {
+	Summed: func(c *trade.Catalogue, j *Job, e Entry) {
+		j.state(c, e)
 		j.Sums = append(j.Sums, SumKept{*e.Body.Sum, e.Body.Words, e.source()})
+	},
+	Stripped: func(c *trade.Catalogue, j *Job, e Entry) {
+		j.Strip.Take(strip.Done{Act: *e.Body.Strip, By: e.By, At: e.when(), Entry: e.ID})
+		for _, f := range e.Body.Strip.Findings() {
+			if _, ok := c.Finding(f.Finding); ok {
+				j.Findings = restate(j.Findings, Stated{ID: f.Finding, State: map[bool]string{true: Present, false: Absent}[f.Present]}, "", e.source())
+			}
+		}
+	},
+	Pictured: func(_ *trade.Catalogue, j *Job, e Entry) {
+		j.Photos = append(j.Photos, PhotoKept{*e.Body.Photo, e.Body.Words, e.source()})
 	},
 	Rounded: func(_ *trade.Catalogue, j *Job, e Entry) {
 		j.Rounds = append(j.Rounds, RoundMade{*e.Body.Round, e.Body.Words, e.source()})
 	},
 	Closed: func(_ *trade.Catalogue, j *Job, e Entry) {
-		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains, Words: e.Body.Words, From: e.source()}
+		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains, Words: e.Body.Words, Despite: e.Body.Despite, From: e.source()}
 	},
 	Reopened: func(_ *trade.Catalogue, j *Job, _ Entry) { j.Closing = nil },
 }
@@ -219,4 +242,9 @@ func (j *Job) Question(e EngineFacts) diagnose.Question {
 		seen[k.Check] = true
 	}
 	return q
+}
+
+// StripEngine is what the conditions of a start need to know of an engine.
+func (e EngineFacts) StripEngine() strip.Engine {
+	return strip.Engine{Closed: e.Family == trade.Closed, Petrol: e.Fuel == "petrol", Circuit: e.Circuit}
 }

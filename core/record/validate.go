@@ -1,6 +1,7 @@
 package record
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -8,6 +9,7 @@ import (
 
 	"hevrin/core/diagnose"
 	"hevrin/core/input"
+	"hevrin/core/strip"
 	"hevrin/core/trade"
 )
 
@@ -20,15 +22,17 @@ var fieldsOf = map[Kind]struct{ must, may []string }{
 	Strategy: {must: []string{"strategy"}},
 	Noted:    {must: []string{"words"}},
 	Rounded:  {must: []string{"round"}, may: []string{"words"}},
-	Summed:   {must: []string{"sum"}, may: []string{"words"}},
-	Closed:   {must: []string{"explains_everything"}, may: []string{"faults", "words"}},
+	Summed:   {must: []string{"sum"}, may: []string{"words", "stated"}},
+	Stripped: {must: []string{"strip"}},
+	Pictured: {must: []string{"photo"}, may: []string{"words"}},
+	Closed:   {must: []string{"explains_everything"}, may: []string{"faults", "words", "despite"}},
 	Reopened: {},
 }
 
 func (b Body) given() map[string]bool {
 	return map[string]bool{"stated": len(b.Stated) > 0, "check": b.Check != "", "outcome": b.Outcome != "",
 		"minutes": b.Minutes != nil, "access": b.Access != "", "open": b.Open != nil, "strategy": b.Strategy != "",
-		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Sum != nil, "round": b.Round != nil, "words": strings.TrimSpace(b.Words) != ""}
+		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Sum != nil, "round": b.Round != nil, "strip": b.Strip != nil, "photo": b.Photo != nil, "despite": strings.TrimSpace(b.Despite) != "", "words": strings.TrimSpace(b.Words) != ""}
 }
 
 // CheckJobEntry says what keeps an entry from being added to a job on an engine: input.Errors for what is wrong in
@@ -45,10 +49,54 @@ func CheckJobEntry(c *trade.Catalogue, engine EngineFacts, job *Job, e Entry) er
 	switch {
 	case e.Kind == Reopened && job.Closing == nil:
 		return conflict("the job is open already")
-	case e.Kind != Reopened && e.Kind != Noted && e.Kind != Summed && job.Closing != nil:
+	case e.Kind != Reopened && e.Kind != Noted && e.Kind != Summed && e.Kind != Pictured && job.Closing != nil:
 		return conflict("the job is closed: reopen it to go on")
+	case e.Kind == Closed && strings.TrimSpace(e.Body.Despite) == "":
+		if standing := job.Strip.Standing(engine.StripEngine()); len(standing) > 0 {
+			return conflict("something still stands in the way. %s. Settle it, or say in words why the job ends all the same", strings.Join(standing, ". "))
+		}
+	case e.Kind == Stripped:
+		return checkAct(c, engine, job, *e.Body.Strip)
 	}
 	return nil
+}
+
+// ofItems are the acts that are about an item on the list.
+var ofItems = []string{strip.Off, strip.On, strip.Noted, strip.Excuse, strip.Tighten}
+
+// checkAct says what keeps an act from being taken into the account as it stands.
+func checkAct(c *trade.Catalogue, engine EngineFacts, job *Job, a strip.Act) error {
+	var wrong input.Errors
+	conditions := job.Strip.Conditions(engine.StripEngine())
+	known := func(id string) bool {
+		return slices.ContainsFunc(conditions, func(x strip.Condition) bool { return x.ID == id })
+	}
+	switch {
+	case slices.Contains(ofItems, a.Do) && !job.Strip.Has(a.Item):
+		return conflict("%q is not on this job's list any more: it may have been taken back on another device", a.Item)
+	case a.Do == strip.Heed:
+		if _, ok := c.Caution(a.Item); !ok {
+			wrong.Add("strip.item", a.Item, "a caution of the catalogue", "there is no such caution")
+		}
+	case a.Do == strip.Choose:
+		m, ok := c.Method(a.Item)
+		if _, school := m.School(a.State); !ok || !school {
+			wrong.Add("strip.state", a.State, "a school of the question", "there is no such way of doing it")
+		}
+	case (a.Do == strip.Tick || a.Do == strip.Override) && !known(a.Item):
+		wrong.Add("strip.item", a.Item, "a condition of this job's start", "there is no such condition now")
+	case (a.Do == strip.Found || a.Do == strip.Looked) && !slices.Contains(engine.Circuit, a.Item):
+		wrong.Add("strip.item", a.Item, "a station of this engine", "this engine has no such place")
+	case a.Do == strip.Start && !strip.Ready(conditions):
+		var list []string
+		for _, x := range conditions {
+			if !x.Passed() {
+				list = append(list, x.Label+": "+x.Why)
+			}
+		}
+		return conflict("not ready to start. %s", strings.Join(list, ". "))
+	}
+	return wrong.Err()
 }
 
 type validation struct {
@@ -61,7 +109,7 @@ type validation struct {
 func (v *validation) fields(k Kind) {
 	rule, ok := fieldsOf[k]
 	if !ok {
-		v.wrong.Add("kind", k, "finding, history, check, access, strategy, note, sum, round, closed, reopened", "a job keeps no such entry")
+		v.wrong.Add("kind", k, "finding, history, check, access, strategy, note, sum, round, strip, photo, closed, reopened", "a job keeps no such entry")
 		return
 	}
 	for field, given := range v.body.given() {
@@ -95,6 +143,18 @@ var contents = map[Kind]func(*validation){
 		}
 	},
 	Closed: (*validation).closed,
+	Summed: func(v *validation) {
+		v.stated("finding", func(id string) bool { _, ok := v.c.Finding(id); return ok })
+	},
+	Stripped: func(v *validation) {
+		var wrong input.Errors
+		if errors.As(v.body.Strip.Check(), &wrong) {
+			for _, w := range wrong {
+				w.Field = "strip." + w.Field
+			}
+			v.wrong = append(v.wrong, wrong...)
+		}
+	},
 }
 
 func (v *validation) stated(kind string, known func(string) bool) {

@@ -45,6 +45,8 @@ type Catalogue struct {
 	Access    []Access
 	Needs     []Need
 	Cautions  []Caution
+	Tasks     []Task
+	Methods   []Method
 
 	index index
 }
@@ -155,8 +157,11 @@ type Access struct {
 // Need is a state that must be made before an access or a check.
 type Need struct{ ID, Label string }
 
-// Caution says what can happen at a step, and what to do.
-type Caution struct{ ID, Label, Text string }
+// Caution says what can happen at a step, and what to do. Act: it calls for something to be done, which is ticked.
+type Caution struct {
+	ID, Label, Text string
+	Act             bool
+}
 
 type index struct {
 	stations, families, faults, findings, checks, access, history, needs, cautions, groups map[string]int

@@ -12,7 +12,7 @@ import (
 )
 
 // fileNames lists the data files; data/schema.json tells what may stand in each.
-var fileNames = []string{"scale.yaml", "stations.yaml", "faults.yaml", "pairs.yaml", "history.yaml", "findings.yaml", "checks.yaml", "cautions.yaml"}
+var fileNames = []string{"scale.yaml", "stations.yaml", "faults.yaml", "pairs.yaml", "history.yaml", "findings.yaml", "checks.yaml", "cautions.yaml", "tasks.yaml", "methods.yaml"}
 
 //go:embed data/*.yaml
 var embedded embed.FS
@@ -30,7 +30,7 @@ func Load() (*Catalogue, error) {
 // name and line.
 func LoadFrom(files fs.FS) (*Catalogue, error) {
 	var d dataFiles
-	into := []any{&d.scale, &d.stations, &d.faults, &d.pairs, &d.history, &d.findings, &d.checks, &d.cautions}
+	into := []any{&d.scale, &d.stations, &d.faults, &d.pairs, &d.history, &d.findings, &d.checks, &d.cautions, &d.tasks, &d.methods}
 	for i, name := range fileNames {
 		if err := readFile(files, name, into[i]); err != nil {
 			return nil, err
@@ -115,6 +115,12 @@ type dataFiles struct {
 	cautions struct {
 		Needs    []needRow    `yaml:"needs"`
 		Cautions []cautionRow `yaml:"cautions"`
+	}
+	tasks struct {
+		Tasks []Task `yaml:"tasks"`
+	}
+	methods struct {
+		Methods []Method `yaml:"methods"`
 	}
 }
 
@@ -230,6 +236,7 @@ type cautionRow struct {
 	ID    string `yaml:"id"`
 	Label string `yaml:"label"`
 	Text  string `yaml:"text"`
+	Act   bool   `yaml:"act"`
 }
 
 // expand turns the files' short forms (letters, bands, lists that share a reason) into the catalogue's long form.
@@ -251,6 +258,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	for _, k := range d.cautions.Cautions {
 		c.Cautions = append(c.Cautions, Caution(k))
 	}
+	c.Tasks, c.Methods = d.tasks.Tasks, d.methods.Methods
 	for _, a := range d.checks.Access {
 		c.Access = append(c.Access, Access(a))
 	}

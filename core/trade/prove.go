@@ -18,6 +18,7 @@ func (c *Catalogue) Prove() error {
 	p.references()
 	p.sureLooks()
 	p.coverage()
+	p.tasks()
 	return errors.Join(p.wrong...)
 }
 
@@ -258,4 +259,44 @@ func (p *proof) coverage() {
 	for _, f := range c.Faults {
 		p.expect(caused[f.ID], "fault %s shows in no finding", f.ID)
 	}
+}
+
+// tasks: what they name is there, items are named once, a method's default is one of its schools.
+func (p *proof) tasks() {
+	c := p.c
+	questions, labels := map[string]int{}, map[string]int{}
+	for _, m := range c.Methods {
+		questions[m.ID]++
+		_, ok := m.School(m.Default)
+		p.expect(ok && m.Why != "" && m.Label != "" && len(m.Schools) > 1, "method %s: schools, a default among them and its why are needed", m.ID)
+	}
+	p.unique("method", len(c.Methods), len(questions))
+	for _, t := range c.Tasks {
+		labels[t.ID]++
+		where := "task " + t.ID
+		p.expect(t.Label != "" && t.Minutes > 0 && len(t.Items) > 0 && len(t.After) > 0, "%s: label, minutes, items and checks afterwards are needed", where)
+		for _, s := range t.Stations {
+			p.known(c.index.stations, "station", s, where)
+		}
+		for _, f := range t.Families {
+			_, ok := c.Family(f)
+			p.expect(ok, "%s: unknown family %q", where, f)
+		}
+		for _, k := range t.Cautions {
+			p.known(c.index.cautions, "caution", k, where)
+		}
+		for _, a := range t.Access {
+			_, ok := c.AccessTo(a)
+			p.expect(ok, "%s: unknown access %q", where, a)
+		}
+		for _, m := range t.Methods {
+			p.known(questions, "method", m, where)
+		}
+		items := map[string]bool{}
+		for _, i := range t.Items {
+			p.expect(!items[i.ID] && i.Count > 0 && i.Label != "", "%s: item %s: once, with a label and a count", where, i.ID)
+			items[i.ID] = true
+		}
+	}
+	p.unique("task", len(c.Tasks), len(labels))
 }

@@ -320,6 +320,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** A picture of a job, by the id of its entry */
+        get: operations["getPhoto"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method */
+        get: operations["getBook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/book/entries/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a task, make one of the yard's own, or follow another school */
+        put: operations["putBookEntry"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/undo/{entry_id}": {
         parameters: {
             query?: never;
@@ -396,6 +451,7 @@ export interface components {
             access: components["schemas"]["Access"][];
             needs: components["schemas"]["Labelled"][];
             cautions: components["schemas"]["Caution"][];
+            methods: components["schemas"]["Method"][];
         };
         FamilyFacts: {
             id: components["schemas"]["FamilyID"];
@@ -529,6 +585,8 @@ export interface components {
             id: string;
             label: string;
             text: string;
+            /** @description It calls for something to be done, which is ticked. */
+            act?: boolean;
         };
         /** @enum {string} */
         UnitSystem: "metric" | "us" | "imperial";
@@ -1414,7 +1472,7 @@ export interface components {
             words?: components["schemas"]["Words"];
         };
         /** @enum {string} */
-        EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "sum" | "round" | "closed" | "reopened";
+        EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "sum" | "round" | "strip" | "photo" | "closed" | "reopened";
         /** @enum {string} */
         StatedState: "present" | "absent" | "unknown";
         /** @enum {string} */
@@ -1432,7 +1490,7 @@ export interface components {
          * @description One thing noted in a job. Fields by kind (others are refused):
          *     finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
          *     strategy: strategy. note: words. sum: sum, words.
-         *     round: round, words. closed: faults, explains_everything, words. reopened: none.
+         *     round: round, words. strip: strip. photo: photo, words. closed: faults, explains_everything, words, despite. reopened: none.
          */
         JobEntry: {
             kind: components["schemas"]["EntryKind"];
@@ -1457,7 +1515,325 @@ export interface components {
             explains_everything?: boolean;
             sum?: components["schemas"]["SumAsked"];
             round?: components["schemas"]["PlantRound"];
+            strip?: components["schemas"]["StripAct"];
+            photo?: components["schemas"]["PhotoGiven"];
+            /** @description Why the job is closed with something standing in the way: a part off, a seal unmatched, rubber at large, an isolation. */
+            despite?: string;
             words?: components["schemas"]["Words"];
+        };
+        PhotoGiven: {
+            /**
+             * Format: byte
+             * @description A JPEG or PNG, base64. It is made anew and kept as JPEG, so that nothing but the picture stays.
+             */
+            data: string;
+            /** @description The strip-down item that it shows. */
+            item?: string;
+        };
+        PhotoKept: {
+            id: components["schemas"]["ID"];
+            item: string;
+            width: number;
+            height: number;
+            words: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        TaskItem: {
+            id: string;
+            kind: components["schemas"]["ItemKind"];
+            label: string;
+            where?: string;
+            /** @description As it usually is; each job counts. */
+            count: number;
+            /** @description Off only for access. */
+            disturbed?: boolean;
+            shape?: components["schemas"]["FastenerShape"];
+            /**
+             * Format: double
+             * @description The maker's figure if there is one.
+             */
+            torque_nm?: number;
+            left_hand?: boolean;
+            thread_lock?: boolean;
+            /** @description Of a hose: below the waterline. */
+            below?: boolean;
+            note?: string;
+        };
+        /** @enum {string} */
+        ItemKind: "part" | "seal" | "hose" | "fasteners";
+        /** @enum {string} */
+        FastenerShape: "ring" | "rectangle";
+        /** @enum {string} */
+        PartState: "new" | "reused";
+        Task: {
+            id: string;
+            label: string;
+            stations: string[];
+            families: components["schemas"]["FamilyID"][];
+            /** Format: double */
+            minutes: number;
+            access?: string[];
+            isolate?: string[];
+            items: components["schemas"]["TaskItem"][];
+            cautions?: string[];
+            methods?: string[];
+            steps?: string[];
+            after?: string[];
+            while_there?: string[];
+            parts?: string[];
+        };
+        Book: {
+            tasks: components["schemas"]["Task"][];
+            /** @description Tasks that the yard changed or made. */
+            own: string[];
+            /** @description By question: the school that the yard follows. */
+            schools: {
+                [key: string]: string;
+            };
+            log: components["schemas"]["LogLine"][];
+        };
+        /** @enum {string} */
+        BookEntryKind: "task" | "method";
+        BookEntry: {
+            kind: components["schemas"]["BookEntryKind"];
+            by: components["schemas"]["Name"];
+            /** Format: date-time */
+            tapped_at?: string;
+            task?: components["schemas"]["Task"];
+            /** @description With a task: take the yard's own off the list, or give the shipped one back. */
+            gone?: boolean;
+            question?: string;
+            school?: string;
+        };
+        Method: {
+            id: string;
+            label: string;
+            schools: components["schemas"]["Labelled"][];
+            default: string;
+            why: string;
+        };
+        /** @enum {string} */
+        StripVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start";
+        /**
+         * @description One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
+         *     task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
+         *     item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
+         *     the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
+         *     (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
+         */
+        StripAct: {
+            do: components["schemas"]["StripVerb"];
+            item?: string;
+            adds?: components["schemas"]["TaskItem"];
+            count?: number;
+            state?: string;
+            words?: string;
+            pass?: number;
+            /** Format: double */
+            litres?: number;
+            clamps?: number;
+            reach?: boolean;
+            chafe?: boolean;
+            wheel?: components["schemas"]["Wheel"];
+            piece?: components["schemas"]["Piece"];
+            body?: components["schemas"]["PumpBody"];
+            leaks?: string[];
+            elbow?: components["schemas"]["ElbowMeasured"];
+            used?: components["schemas"]["PartUsed"];
+            against?: string;
+        };
+        /** @enum {string} */
+        BladeState: "sound" | "gone" | "torn" | "cracked" | "set";
+        Blade: {
+            state: components["schemas"]["BladeState"];
+            /**
+             * Format: double
+             * @description Of a torn blade: what is missing, above 0, below 1.
+             */
+            share?: number;
+        };
+        Wheel: {
+            blades: components["schemas"]["Blade"][];
+            hub_slips?: boolean;
+            scored?: boolean;
+            /**
+             * Format: double
+             * @description That it has run.
+             */
+            hours?: number;
+            /**
+             * Format: double
+             * @description The maker's.
+             */
+            life_hours?: number;
+        };
+        Piece: {
+            /**
+             * Format: double
+             * @description Of a blade, 0.01 to 1.
+             */
+            share: number;
+            /** @description Of an earlier impeller. */
+            old?: boolean;
+        };
+        PumpBody: {
+            /** Format: double */
+            cam_mm: number;
+            /** Format: double */
+            plate_mm: number;
+            /** Format: double */
+            cover_mm: number;
+            cover_turned?: boolean;
+            cover_other_side_marked?: boolean;
+        };
+        ElbowMeasured: {
+            /** Format: double */
+            bore_mm: number;
+            /** Format: double */
+            new_bore_mm: number;
+            pitted?: boolean;
+            cracked?: boolean;
+            face_bad?: boolean;
+        };
+        PartUsed: {
+            label: string;
+            /** Format: double */
+            quantity: number;
+            part_number?: string;
+            state: components["schemas"]["PartState"];
+            /**
+             * Format: double
+             * @description Each, in the yard's money.
+             */
+            price?: number;
+            /** Format: double */
+            minutes?: number;
+        };
+        Isolated: {
+            id: string;
+            banner: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            words: string;
+            /** Format: double */
+            litres: number;
+        };
+        FastenerPlace: {
+            /**
+             * Format: double
+             * @description -1 to 1
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description -1 to 1, down
+             */
+            y: number;
+        };
+        StripItem: {
+            key: string;
+            task: string;
+            item: components["schemas"]["TaskItem"];
+            off: number;
+            new: number;
+            reused: number;
+            excused: string;
+            why: string;
+            notes: string[];
+            pass: number;
+            clamps: number;
+            reach: boolean;
+            chafe: boolean;
+            still_off: number;
+            /** @description Of fasteners: the cross order of tightening, numbers from 1. */
+            order?: number[];
+            places?: components["schemas"]["FastenerPlace"][];
+        };
+        Ledger: {
+            /** Format: double */
+            missing: number;
+            /** Format: double */
+            found: number;
+            /** Format: double */
+            old: number;
+            /** Format: double */
+            at_large: number;
+            /** Format: double */
+            over: number;
+            closed: string;
+            say: string;
+            open?: boolean;
+            pieces: components["schemas"]["PieceFound"][];
+        };
+        PieceFound: {
+            /** Format: double */
+            share: number;
+            old: boolean;
+            station: string;
+        };
+        Hunt: {
+            station: string;
+            say: string;
+            /** @description Only crumbs come so far. */
+            crumbs: boolean;
+            looked: boolean;
+        };
+        Condition: {
+            id: string;
+            label: string;
+            ok: boolean;
+            why: string;
+            /** @description The act that settles it with one touch, with item; empty where there is more to it. */
+            settle: string;
+            item: string;
+            /** @description It also keeps the job from being closed. */
+            stands: boolean;
+            overridden: string;
+        };
+        Started: {
+            by: string;
+            /** Format: date-time */
+            at: string;
+            entry_id: components["schemas"]["ID"];
+        };
+        Hands: {
+            isolated: components["schemas"]["Isolated"][];
+            /** @description The book's that fit this engine. */
+            tasks: components["schemas"]["Task"][];
+            /** @description As they were when they were begun. */
+            begun: components["schemas"]["Task"][];
+            items: components["schemas"]["StripItem"][];
+            /** @description Keys of what is still off, the last that came off first. */
+            rebuild: string[];
+            wheel?: components["schemas"]["Wheel"];
+            wheel_verdict?: string;
+            wheel_says: string[];
+            ledger: components["schemas"]["Ledger"];
+            hunt: components["schemas"]["Hunt"][];
+            body?: components["schemas"]["PumpBody"];
+            body_says: string[];
+            /**
+             * Format: double
+             * @description Raw flow at idle with this wear, against a sound pump's.
+             */
+            idle_share?: number;
+            leaks: string[];
+            elbow?: components["schemas"]["ElbowMeasured"];
+            elbow_verdict?: string;
+            elbow_says: string[];
+            used: components["schemas"]["PartUsed"][];
+            heeded: string[];
+            schools: {
+                [key: string]: string;
+            };
+            conditions: components["schemas"]["Condition"][];
+            ready: boolean;
+            /** @description What keeps the job from being closed, in words. */
+            standing: string[];
+            starts: components["schemas"]["Started"][];
         };
         Undo: {
             undoes: components["schemas"]["ID"];
@@ -1466,7 +1842,7 @@ export interface components {
             tapped_at?: string;
         };
         /** @enum {string} */
-        SubjectKind: "craft" | "engine" | "job";
+        SubjectKind: "craft" | "engine" | "job" | "yard";
         Undone: {
             subject_kind: components["schemas"]["SubjectKind"];
             subject_id: components["schemas"]["ID"];
@@ -1500,6 +1876,11 @@ export interface components {
             sum?: string;
             figures?: components["schemas"]["Figure"][];
             round?: components["schemas"]["PlantRound"];
+            strip?: components["schemas"]["StripAct"];
+            /** @description Of a strip act or a book entry: the task's label. */
+            task?: string;
+            question?: string;
+            school?: string;
             words?: string;
             /** @description For a craft or engine: what the entry changed. */
             changed?: components["schemas"]["Change"][];
@@ -1591,6 +1972,8 @@ export interface components {
             rounds: components["schemas"]["RoundMade"][];
             health?: components["schemas"]["PlantHealth"];
             standard: components["schemas"]["PlantStandard"];
+            hands: components["schemas"]["Hands"];
+            photos: components["schemas"]["PhotoKept"][];
             closed?: components["schemas"]["Closed"];
             log: components["schemas"]["LogLine"][];
             diagnosis: components["schemas"]["Answer"];
@@ -1630,6 +2013,8 @@ export interface components {
             entry_id: components["schemas"]["ID"];
         };
         Closed: {
+            /** @description Why it was closed with something standing in the way. */
+            despite?: string;
             faults: string[];
             explains_everything: boolean;
             words: string;
@@ -2150,6 +2535,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The book. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Book"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putBookEntry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookEntry"];
+            };
+        };
+        responses: {
+            /** @description Kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Book"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,60 @@
+package app
+
+import (
+	"bytes"
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
+	"image"
+	"image/jpeg"
+	_ "image/png" // a phone may send either
+
+	"hevrin/core/input"
+	"hevrin/core/record"
+)
+
+// Limits of a picture as it is given, and the quality at which it is kept.
+const (
+	mostPixels = 4096 // either way
+	quality    = 82
+)
+
+// developed reads a picture as it was given and makes it anew, so that nothing but the picture is kept: no place, no time,
+// no maker. What is no picture is refused.
+func developed(p record.Photo) (*record.Photo, error) {
+	var wrong input.Errors
+	refuse := func(say string, args ...any) (*record.Photo, error) {
+		wrong.Add("photo.data", fmt.Sprintf("%d bytes", len(p.Data)), fmt.Sprintf("a JPEG or PNG picture, up to %d by %d", mostPixels, mostPixels), say, args...)
+		return nil, wrong
+	}
+	facts, format, err := image.DecodeConfig(bytes.NewReader(p.Data))
+	if err != nil {
+		return refuse("this is no picture that can be read: take it again")
+	}
+	if facts.Width > mostPixels || facts.Height > mostPixels || facts.Width < 1 || facts.Height < 1 {
+		return refuse("the picture is %d by %d: make it smaller", facts.Width, facts.Height)
+	}
+	picture, _, err := image.Decode(bytes.NewReader(p.Data))
+	if err != nil {
+		return refuse("the %s picture breaks off: take it again", format)
+	}
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, picture, &jpeg.Options{Quality: quality}); err != nil {
+		return nil, err
+	}
+	hash := sha256.Sum256(p.Data)
+	return &record.Photo{Item: p.Item, Hash: hex.EncodeToString(hash[:]), Width: facts.Width, Height: facts.Height, JPEG: out.Bytes()}, nil
+}
+
+// Photo gives a picture of a job as JPEG. One whose entry was taken back is still there: the entry is.
+func (a *App) Photo(ctx context.Context, id string) ([]byte, error) {
+	p, ok, err := a.store.Read(ctx).Photo(id)
+	if err != nil {
+		return nil, err
+	}
+	if !ok {
+		return nil, notFound("picture", id)
+	}
+	return p.JPEG, nil
+}

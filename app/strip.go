@@ -1,0 +1,155 @@
+package app
+
+import (
+	"context"
+	"slices"
+
+	"hevrin/core/bench"
+	"hevrin/core/input"
+	"hevrin/core/plant"
+	"hevrin/core/record"
+	"hevrin/core/strip"
+	"hevrin/core/trade"
+	"hevrin/store"
+)
+
+// Hands is what was done by hand in a job, what stands in the way of a start, and what the bench says.
+type Hands struct {
+	Account    *strip.Account
+	Conditions []strip.Condition
+	Ready      bool
+	Standing   []string // what keeps the job from being closed
+	Hunt       []strip.Hunt
+	// Wheel and elbow as they were judged; empty without one.
+	WheelVerdict, ElbowVerdict string
+	WheelSays, ElbowSays       []string
+	BodySays                   []string
+	// IdleShare is the raw flow at idle with the measured wear, as a share of a sound pump's; nil without a measure, or where
+	// the model cannot take the engine.
+	IdleShare *float64
+	Schools   map[string]string // by question: the job's own choice, else the yard's
+	Tasks     []trade.Task      // that fit this engine, the yard's own among them
+}
+
+// idleOfRated is the speed at which a worn pump's loss is told, as a share of rated.
+const idleOfRated = 0.25
+
+func (a *App) hands(r *store.Reader, job *record.Job, e store.Engine) (Hands, error) {
+	entries, err := r.Entries(record.Subject{Kind: record.OfYard, ID: record.YardID})
+	if err != nil {
+		return Hands{}, err
+	}
+	book := record.YardBook(a.Catalogue, entries)
+	facts := factsOf(e)
+	account := job.Strip
+	h := Hands{Account: account, Conditions: account.Conditions(facts.StripEngine()), Standing: account.Standing(facts.StripEngine()), Schools: book.Schools}
+	h.Ready = strip.Ready(h.Conditions)
+	for question, school := range account.Methods {
+		h.Schools[question] = school
+	}
+	for _, t := range book.Tasks {
+		here := slices.ContainsFunc(t.Stations, func(s string) bool { return slices.Contains(e.Circuit, s) })
+		if (here || len(t.Stations) == 0) && (len(t.Families) == 0 || slices.Contains(t.Families, e.Family)) {
+			h.Tasks = append(h.Tasks, t)
+		}
+	}
+	if w := account.Wheel; w != nil {
+		h.WheelVerdict, h.WheelSays = w.Judge(h.Schools["old-impeller"] == "spare")
+		if account.Ledger.Missing > 0 {
+			largest := min(1, account.Ledger.Missing)
+			h.Hunt = strip.WhereToLook(e.Circuit, largest, account.Ledger.Looked)
+		}
+	}
+	if account.Elbow != nil {
+		h.ElbowVerdict, h.ElbowSays = account.Elbow.Judge()
+	}
+	if b := account.Body; b != nil {
+		h.BodySays = b.Judge()
+		h.IdleShare = idleShare(facts, *b)
+	}
+	return h, nil
+}
+
+// idleShare is the flow at idle of a pump worn so, by the engine's model.
+func idleShare(e record.EngineFacts, b strip.Body) *float64 {
+	p, err := plant.New(KnownOf(e))
+	if err != nil {
+		return nil
+	}
+	op := plant.Operation{RPM: idleOfRated * e.RatedRPM, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30}
+	worn := plant.Well()
+	worn.Slip = b.SlipFactor()
+	sound, err := p.Steady(op, plant.Well())
+	if err != nil {
+		return nil
+	}
+	is, err := p.Steady(op, worn)
+	if err != nil || sound.RawLMin <= 0 {
+		return nil
+	}
+	share := is.RawLMin / sound.RawLMin
+	return &share
+}
+
+// potFindings are what a thermostat's pot test tells the diagnosis, by its verdict; a test that was not finished tells nothing.
+var potFindings = map[string]map[string]bool{
+	string(bench.Good):      {"thermostat-no-open": false, "thermostat-late-or-short": false, "thermostat-no-shut": false},
+	string(bench.Late):      {"thermostat-no-open": false, "thermostat-late-or-short": true, "thermostat-no-shut": false},
+	string(bench.Short):     {"thermostat-no-open": false, "thermostat-late-or-short": true, "thermostat-no-shut": false},
+	string(bench.StuckShut): {"thermostat-no-open": true, "thermostat-late-or-short": false, "thermostat-no-shut": false},
+	string(bench.StuckOpen): {"thermostat-no-open": false, "thermostat-late-or-short": false, "thermostat-no-shut": true},
+	string(bench.Early):     {"thermostat-no-open": false, "thermostat-no-shut": true},
+}
+
+// potStated turns a pot test's verdict into findings.
+func potStated(verdict string) []record.Stated {
+	var list []record.Stated
+	for _, id := range []string{"thermostat-no-open", "thermostat-late-or-short", "thermostat-no-shut"} {
+		if present, told := potFindings[verdict][id]; told {
+			list = append(list, record.Stated{ID: id, State: map[bool]string{true: record.Present, false: record.Absent}[present]})
+		}
+	}
+	return list
+}
+
+// taskToBegin finds a task of the yard's book, as it stands now.
+func (a *App) taskToBegin(ctx context.Context, id string) (*trade.Task, error) {
+	book, err := a.Book(ctx)
+	if err != nil {
+		return nil, err
+	}
+	at := slices.IndexFunc(book.Tasks, func(t trade.Task) bool { return t.ID == id })
+	if at < 0 {
+		var wrong input.Errors
+		wrong.Add("strip.item", id, "a task of the yard's book", "there is no such task: it may have been taken off the list")
+		return nil, wrong
+	}
+	return &book.Tasks[at], nil
+}
+
+// BookPage is what the yard goes by, with its log.
+type BookPage struct {
+	record.Book
+	Log []LogLine
+}
+
+// Book gives the yard's tasks and schools.
+func (a *App) Book(ctx context.Context) (*BookPage, error) {
+	entries, err := a.store.Read(ctx).Entries(record.Subject{Kind: record.OfYard, ID: record.YardID})
+	if err != nil {
+		return nil, err
+	}
+	return &BookPage{record.YardBook(a.Catalogue, entries), logLines(entries)}, nil
+}
+
+// NoteInBook adds an entry to the yard's book: a task of its own, or the school that it follows.
+func (a *App) NoteInBook(ctx context.Context, kind record.Kind, s Stamp, body record.Body) (*BookPage, error) {
+	e := a.entry(s, record.Subject{Kind: record.OfYard, ID: record.YardID}, kind, body)
+	if err := record.CheckYardEntry(a.Catalogue, e); err != nil {
+		return nil, err
+	}
+	if err := a.write(ctx, e, func(*store.Tx, []record.Entry) error { return nil }); err != nil {
+		return nil, err
+	}
+	return a.Book(ctx)
+}

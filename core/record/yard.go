@@ -1,0 +1,86 @@
+package record
+
+import (
+	"errors"
+	"slices"
+
+	"hevrin/core/input"
+	"hevrin/core/strip"
+	"hevrin/core/trade"
+)
+
+// Book is what a yard goes by: its tasks, and the school that it follows in each question.
+type Book struct {
+	Tasks   []trade.Task
+	Own     map[string]bool // tasks that the yard changed or made
+	Schools map[string]string
+}
+
+// YardBook is the catalogue's tasks and defaults with what the yard's standing entries change.
+func YardBook(c *trade.Catalogue, entries []Entry) Book {
+	b := Book{Tasks: slices.Clone(c.Tasks), Own: map[string]bool{}, Schools: map[string]string{}}
+	for _, m := range c.Methods {
+		b.Schools[m.ID] = m.Default
+	}
+	for _, e := range Standing(entries) {
+		if m := e.Body.Method; m != nil {
+			b.Schools[m.Question] = m.School
+		}
+		if t := e.Body.Task; t != nil {
+			b.task(c, *t)
+		}
+	}
+	return b
+}
+
+func (b *Book) task(c *trade.Catalogue, t TaskOf) {
+	at := slices.IndexFunc(b.Tasks, func(x trade.Task) bool { return x.ID == t.Task.ID })
+	shipped, ships := c.Task(t.Task.ID)
+	switch {
+	case t.Gone && ships && at >= 0:
+		b.Tasks[at] = shipped
+		delete(b.Own, t.Task.ID)
+	case t.Gone && at >= 0:
+		b.Tasks = slices.Delete(b.Tasks, at, at+1)
+		delete(b.Own, t.Task.ID)
+	case t.Gone:
+	case at >= 0:
+		b.Tasks[at] = t.Task
+		b.Own[t.Task.ID] = true
+	default:
+		b.Tasks = append(b.Tasks, t.Task)
+		b.Own[t.Task.ID] = true
+	}
+}
+
+// CheckYardEntry says what does not fit in an entry of the yard's.
+func CheckYardEntry(c *trade.Catalogue, e Entry) error {
+	var wrong input.Errors
+	switch {
+	case e.Kind == Chosen && e.Body.Method != nil:
+		m, ok := c.Method(e.Body.Method.Question)
+		if _, school := m.School(e.Body.Method.School); !ok || !school {
+			wrong.Add("method.school", e.Body.Method.School, "a school of the question", "there is no such way of doing it")
+		}
+	case e.Kind == TaskKept && e.Body.Task != nil:
+		t := e.Body.Task.Task
+		if !e.Body.Task.Gone {
+			name(&wrong, "task.label", t.Label)
+			checkTask(&wrong, t)
+		}
+	default:
+		wrong.Add("kind", e.Kind, "task with a task, method with a method", "the yard keeps no such entry")
+	}
+	return wrong.Err()
+}
+
+func checkTask(wrong *input.Errors, t trade.Task) {
+	err := strip.Act{Do: strip.Begin, Task: &t}.Check()
+	var slips input.Errors
+	if errors.As(err, &slips) {
+		*wrong = append(*wrong, slips...)
+	}
+	if t.ID == "" || len(t.Items) == 0 {
+		wrong.Add("task.items", len(t.Items), "1 item or more, and an id", "a task has a list of what comes off")
+	}
+}
