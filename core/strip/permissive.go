@@ -91,7 +91,7 @@ func (a *Account) seacock(e Engine) Condition {
 	why := ""
 	for _, i := range a.Isolated {
 		if i.ID == "seacock" || i.ID == "leg-hose" {
-			id, why = i.ID, fmt.Sprintf("%s since %s, %s", strings.ToLower(i.Banner), i.At.Format("15:04"), i.By)
+			id, why = i.ID, fmt.Sprintf("%s, by %s", strings.ToLower(i.Banner), i.By)
 		}
 	}
 	return condition(id, label, why, Lift, id)

@@ -145,9 +145,9 @@ func (l Ledger) Say() string {
 	switch {
 	case l.Missing == 0 && l.Found == 0:
 		return "no blade is missing"
-	case l.Over > smallest:
+	case l.Over > smallest+1e-9:
 		return fmt.Sprintf("%.2f of a blade more was found than is missing: some of it is from an earlier impeller, so count again", l.Over)
-	case l.AtLarge > smallest:
+	case l.AtLarge > smallest+1e-9:
 		return fmt.Sprintf("%.2f missing, %.2f found: %.2f of a blade is at large", l.Missing, l.Found, l.AtLarge)
 	}
 	return fmt.Sprintf("%.2f missing, %.2f found: all accounted for", l.Missing, l.Found)

@@ -104,7 +104,7 @@ func TestWhatStandsInTheWay(t *testing.T) {
 		id, say string
 		acts    []strip.Act
 	}{
-		{"seacock", "seacock shut since 09:00, Kit Venn", []strip.Act{shut()}},
+		{"seacock", "seacock shut, by Kit Venn", []strip.Act{shut()}},
 		{"parts-back", "still off: Key", []strip.Act{begun(t), off("key", 1)}},
 		{"parts-back", "still off: 2 × Cover screws", []strip.Act{begun(t), off("cover-screws", 6), on("cover-screws", 4)}},
 		{"parts-back", "Cover plate more on than came off: count again", []strip.Act{begun(t), off("cover", 1), on("cover", 1), on("cover", 1)}},

@@ -6,6 +6,7 @@ import { outbox } from "./api/outbox";
 import { Notices } from "./parts/notice";
 import { Shell } from "./parts/Shell";
 import { EngineScreen } from "./screens/EngineScreen";
+import { HandsScreen } from "./screens/HandsScreen";
 import { JobScreen } from "./screens/JobScreen";
 import { Missing } from "./screens/Missing";
 import { RoundScreen } from "./screens/RoundScreen";
@@ -40,6 +41,7 @@ export function App() {
                 <Route path="/engines/:id/what-if" element={<WhatIfScreen />} />
                 <Route path="/jobs/:id" element={<JobScreen />} />
                 <Route path="/jobs/:id/round" element={<RoundScreen />} />
+                <Route path="/jobs/:id/hands" element={<HandsScreen />} />
                 <Route path="/sums" element={<SumsScreen />} />
                 <Route path="/sums/:name" element={<SumsScreen />} />
                 <Route path="/trade" element={<TradeScreen />} />

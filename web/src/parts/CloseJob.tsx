@@ -20,19 +20,22 @@ import type { Words } from "./words";
 
 interface Props {
   answer: Answer;
+  /** What still stands in the way: parts off, seals unmatched, an isolation. */
+  standing: string[];
   words: Words;
   onClose: () => void;
   onKeep: (entry: JobEntry, label: string) => void;
 }
 
 /** Ends a job: which cause, does it explain everything, and a note. */
-export function CloseJob({ answer, words, onClose, onKeep }: Props) {
+export function CloseJob({ answer, standing, words, onClose, onKeep }: Props) {
   const [faults, setFaults] = useState<string[]>(answer.found);
   const [explains, setExplains] = useState<boolean | undefined>(
     answer.found.length > 0 && answer.unexplained.length === 0 ? true : undefined,
   );
   const [note, setNote] = useState("");
   const offered = [...new Set([...answer.found, ...answer.suspects.slice(0, 8).map((s) => s.fault)])];
+  const [despite, setDespite] = useState("");
   const needsNote = faults.length === 0 && note.trim() === "";
   const keep = () => {
     onKeep(
@@ -41,6 +44,7 @@ export function CloseJob({ answer, words, onClose, onKeep }: Props) {
         ...(faults.length > 0 && { faults }),
         explains_everything: explains === true,
         ...(note.trim() && { words: note.trim() }),
+        ...(standing.length > 0 && { despite: despite.trim() }),
       },
       "Job closed",
     );
@@ -107,15 +111,40 @@ export function CloseJob({ answer, words, onClose, onKeep }: Props) {
             }
             error={needsNote}
           />
+          {standing.length > 0 && <Standing list={standing} despite={despite} onDespite={setDespite} />}
         </Stack>
       </DialogContent>
       <DialogActions sx={{ p: 2 }}>
         <Button onClick={onClose}>Go on looking</Button>
-        <Button variant="contained" onClick={keep} disabled={needsNote || explains === undefined}>
+        <Button
+          variant="contained"
+          onClick={keep}
+          disabled={needsNote || explains === undefined || (standing.length > 0 && despite.trim() === "")}
+        >
           Close the job
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+/** What is still open by hand, and why the job ends all the same. */
+function Standing(p: { list: string[]; despite: string; onDespite: (t: string) => void }) {
+  return (
+    <>
+      <Alert severity="error">
+        {p.list.map((w) => (
+          <div key={w}>{w}</div>
+        ))}
+      </Alert>
+      <TextField
+        label="Closed all the same, because"
+        multiline
+        value={p.despite}
+        onChange={(e) => p.onDespite(e.target.value)}
+        slotProps={{ htmlInput: { maxLength: 4000 } }}
+      />
+    </>
   );
 }
 

@@ -53,6 +53,14 @@ export function JobHead({
         <Typography sx={{ fontWeight: 750, fontSize: "1.2rem", whiteSpace: "nowrap" }} aria-label="Minutes so far">
           {minutes(card.minutes)}
         </Typography>
+        <Button
+          component={Link}
+          to={`/jobs/${card.id}/hands`}
+          variant="outlined"
+          sx={{ borderColor: "text.primary", color: "text.primary", flex: "none" }}
+        >
+          Hands on
+        </Button>
         {!closed && (
           <Button
             variant="outlined"
@@ -74,8 +82,8 @@ export function JobHead({
             </Button>
           }
         >
-          <strong>{closed.faults.map(words.fault).join(" and ") || "Closed without a cause"}.</strong> {closed.words} (
-          {day(closed.at)}, {closed.by}
+          <strong>{closed.faults.map(words.fault).join(" and ") || "Closed without a cause"}.</strong> {closed.words}
+          {closed.despite && ` With something open: ${closed.despite}`} ({day(closed.at)}, {closed.by}
           {closed.explains_everything ? ", explains everything" : ", does not explain everything"})
         </Alert>
       )}

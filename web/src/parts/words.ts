@@ -86,6 +86,10 @@ export function logWords(line: LogLine, w: Words): string {
     round: () =>
       `A round of ${line.round?.readings.length ?? 0} readings at ${line.round?.operation.rpm ?? 0} rev/min${line.words ? ` (${line.words})` : ""}`,
     baseline: () => `Her healthy readings became her own standard${line.words ? ` (${line.words})` : ""}`,
+    strip: () => stripWords(line, w),
+    photo: () => `A picture${line.words ? `: ${line.words}` : ""}`,
+    task: () => `The yard's own list: ${line.task ?? ""}`,
+    method: () => `The yard goes by: ${line.question ?? ""}, ${line.school ?? ""}`,
     sum: () => `Sum kept. ${line.sum ?? ""}${line.words ? ` (${line.words})` : ""}`,
     closed: () =>
       `Job closed. ${(line.faults ?? []).map(w.fault).join(" and ") || "No cause named"}. ${line.words ?? ""}`,
@@ -94,6 +98,47 @@ export function logWords(line: LogLine, w: Words): string {
   };
   return say[line.kind]?.() ?? line.kind;
 }
+
+/** The part of an item's key that names it: "impeller-change/cover-screws". */
+const itemName = (key = "") => (key.split("/").pop() ?? key).replace(/-/g, " ");
+
+type Act = NonNullable<LogLine["strip"]>;
+
+const some = (a: Act) => (Math.abs(a.count ?? 0) > 1 ? `${Math.abs(a.count ?? 0)} × ` : "");
+const back = (a: Act) => (a.count ?? 0) < 0;
+
+/** What an act by hand says in the log. */
+const actWords: Partial<Record<Act["do"], (a: Act, w: Words, task?: string) => string>> = {
+  isolate: (a) => `Isolated: ${itemName(a.item)}`,
+  lift: (a) => `Isolation lifted: ${itemName(a.item)}`,
+  task: (a, _, task) => `Task begun: ${task ?? itemName(a.item)}`,
+  item: (a) => `On the list: ${a.adds?.label ?? ""}`,
+  off: (a) => `${back(a) ? "Not off after all" : "Off"}: ${some(a)}${itemName(a.item)}`,
+  on: (a) => `${back(a) ? "Not on after all" : "On"}: ${some(a)}${itemName(a.item)}${a.state === "new" ? ", new" : ""}`,
+  how: (a) => `${itemName(a.item)}: ${a.words ?? ""}`,
+  excuse: (a) => `${itemName(a.item)} stays off: ${a.words ?? ""}`,
+  tighten: (a) => `Pass ${a.pass ?? ""} done: ${itemName(a.item)}`,
+  wheel: (a) => {
+    const blades = a.wheel?.blades ?? [];
+    return `Impeller looked at: ${blades.filter((b) => b.state !== "sound").length} of ${blades.length} blades not sound`;
+  },
+  piece: (a, w) => `A piece found: ${a.piece?.share ?? ""} of a blade, ${w.station(a.item ?? "")}`,
+  looked: (a, w) => `Searched: ${w.station(a.item ?? "")}`,
+  "pieces-closed": (a) => `The hunt for rubber ended: ${a.words ?? ""}`,
+  body: () => "Pump body measured",
+  leaks: (a) => (a.leaks?.length ? `The pump is wet: ${a.leaks.map(itemName).join(", ")}` : "The pump is dry"),
+  elbow: (a) => `Elbow measured: ${a.elbow?.bore_mm ?? ""} of ${a.elbow?.new_bore_mm ?? ""} mm`,
+  used: (a) => `Used: ${a.used?.quantity ?? ""} × ${a.used?.label ?? ""}`,
+  caution: (a) => `Seen to: ${itemName(a.item)}`,
+  method: (a) => `Done so: ${itemName(a.item)}, ${itemName(a.state)}`,
+  tick: (a) => `Looked at: ${itemName(a.item)}`,
+  untick: (a) => `To look at again: ${itemName(a.item)}`,
+  override: (a) => `Passed over, ${itemName(a.item)}: ${a.words ?? ""}`,
+  start: () => "Started",
+};
+
+const stripWords = (line: LogLine, w: Words) =>
+  (line.strip && actWords[line.strip.do]?.(line.strip, w, line.task)) ?? "By hand";
 
 function checkWords(line: LogLine, w: Words, stated: string): string {
   const name = w.check(line.check ?? "");

@@ -4,7 +4,7 @@ import { useCallback, useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Catalogue, JobPage } from "../api/client";
 import { withWaiting } from "../api/pending";
-import { useCatalogue, useJob, useKeep, useOutbox, useYard, type JobEntry } from "../api/queries";
+import { useCatalogue, useJob, useOutbox, useYard } from "../api/queries";
 import { CloseJob } from "../parts/CloseJob";
 import { Complaint } from "../parts/Complaint";
 import { JobHead } from "../parts/JobHead";
@@ -13,12 +13,13 @@ import { Loaded } from "../parts/Loaded";
 import { KeptSums } from "../parts/KeptSums";
 import { LogList } from "../parts/LogList";
 import { NotePad } from "../parts/NotePad";
-import { useNotice } from "../parts/notice";
-import { WhoDialog, useWriter } from "../parts/Shell";
+import { Banner } from "../parts/hands/Banner";
+import { WhoDialog } from "../parts/Shell";
 import { Rounds } from "../parts/Rounds";
 import { Spine } from "../parts/Spine";
 import { spineOf } from "../parts/spine";
 import { SuspectList } from "../parts/SuspectList";
+import { useTaps } from "../parts/taps";
 import { Trace } from "../parts/Trace";
 import { wordsOf } from "../parts/words";
 
@@ -101,6 +102,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
   };
   return (
     <Box component="main" sx={{ pb: { xs: 10, lg: 2 } }}>
+      <Banner page={page} />
       <JobHead
         page={page}
         words={words}
@@ -131,7 +133,15 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
         )}
       </Box>
       {!wide && <FootBar chosen={pane} onChoose={setPane} />}
-      {closing && <CloseJob answer={page.diagnosis} words={words} onClose={() => setClosing(false)} onKeep={keep} />}
+      {closing && (
+        <CloseJob
+          answer={page.diagnosis}
+          standing={page.hands.standing}
+          words={words}
+          onClose={() => setClosing(false)}
+          onKeep={keep}
+        />
+      )}
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
       <Box sx={{ px: 2.5, pt: 3, display: { xs: "none", lg: "block" } }}>
         <Button component={Link} to={`/engines/${page.engine.id}`} sx={{ color: "text.secondary", ml: -2 }}>
@@ -161,26 +171,6 @@ function useView(page: JobPage) {
     setPane("next");
   }, []);
   return { pane, setPane, station, setStation, choose, closing, setClosing };
-}
-
-/** Keeps what is tapped, with a way back; asks once for the name that stands beside it. */
-function useTaps(job: string) {
-  const { noteInJob, undo } = useKeep();
-  const { kept, failed } = useNotice();
-  const name = useWriter();
-  const [asking, setAsking] = useState(false);
-  const takeBack = useCallback(
-    (entry: string) => void undo(entry).then(() => kept("Taken back"), failed),
-    [undo, kept, failed],
-  );
-  const keep = useCallback(
-    (entry: JobEntry, label: string) => {
-      if (!name) return setAsking(true);
-      noteInJob(job, entry, label).then((id) => kept(label, () => takeBack(id)), failed);
-    },
-    [name, job, noteInJob, kept, takeBack, failed],
-  );
-  return { keep, takeBack, asking, setAsking };
 }
 
 function Tabs({ chosen, onChoose }: { chosen: Pane; onChoose: (p: Pane) => void }) {

@@ -6,6 +6,7 @@ import { useCatalogue, useHealth, useJob, useKeep, useShould, useSums } from "..
 import { askedOf } from "../parts/asked";
 import { BucketWatch } from "../parts/BucketWatch";
 import { Cautions } from "../parts/Cautions";
+import { Banner } from "../parts/hands/Banner";
 import { HealthWords } from "../parts/HealthWords";
 import { Loaded } from "../parts/Loaded";
 import { useNotice } from "../parts/notice";
@@ -80,6 +81,7 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
   const taken = health?.rounds?.[0];
   return (
     <Box component="main" sx={{ maxWidth: 1240, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2, pb: 12 }}>
+      <Banner page={page} />
       <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
         ← {page.craft.name}, {page.engine.name}
       </Button>

@@ -1,0 +1,137 @@
+import { expect, test, type Page } from "@playwright/test";
+import { engineOf, part, startJob } from "./yard";
+
+const step = (page: Page, name: string) =>
+  page.getByRole("navigation", { name: "Steps of the work" }).getByRole("button", { name, exact: true }).click();
+const tap = (page: Page, name: string | RegExp) => page.getByRole("button", { name, exact: true }).click();
+
+/** A picture that a camera could have taken. */
+const picture = Buffer.from(
+  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==",
+  "base64",
+);
+
+test("an impeller change with a blade at large, from seacock shut to started; nothing is let through before", async ({
+  page,
+  context,
+}, info) => {
+  test.setTimeout(120_000);
+  const craft = `Hands ${info.project.name}`;
+  await engineOf(page, craft);
+  await startJob(page, craft, "No water at the outlet");
+  const job = page.url();
+  await page.getByRole("link", { name: "Hands on" }).click();
+  await tap(page, "Seacock shut");
+  const banner = page.getByRole("note", { name: "Isolated" });
+  await expect(banner).toContainText("SEACOCK SHUT");
+  await step(page, "Off");
+  await tap(page, "Impeller change");
+  await tap(page, "Flooding: seen to");
+  for (const item of ["Cover screws", "Cover plate", "Cover gasket or O-ring", "Impeller", "Key"])
+    await tap(page, `${item}: off`);
+  const still = page.getByRole("status", { name: "Still off" });
+  await expect(still).toContainText("Still off: 9 parts, 1 seal");
+  // how the cover sat, with a picture
+  await tap(page, "Cover plate");
+  await page.getByLabel("How it sat").fill("Cam mark at 8 o'clock");
+  await page.getByLabel("Take a picture").setInputFiles({ name: "cover.png", mimeType: "image/png", buffer: picture });
+  await expect(page.getByRole("img", { name: "Cam mark at 8 o'clock" })).toBeVisible();
+  await tap(page, "Keep that");
+
+  // another device counts along
+  const other = await context.newPage();
+  await other.goto(`${job}/hands`);
+  await expect(other.getByRole("status", { name: "Still off" })).toContainText("9 parts, 1 seal");
+  await step(other, "Off");
+  await tap(other, "Cover screws: one off"); // a seventh
+  await expect(still).toContainText("10 parts", { timeout: 3500 });
+  await tap(page, "Cover screws: one less off");
+  await expect(other.getByRole("status", { name: "Still off" })).toContainText("9 parts", { timeout: 3500 });
+  await other.close();
+
+  // the bench: one blade gone, one half
+  await step(page, "Bench");
+  const wheel = page.getByRole("region", { name: "Impeller", exact: true });
+  await wheel.getByRole("button", { name: /^Blade 2:/ }).click();
+  await wheel.getByRole("button", { name: "gone", exact: true }).click();
+  await wheel.getByRole("button", { name: "half torn off" }).click(); // it goes on to the next blade
+  await wheel.getByRole("button", { name: "Keep the impeller" }).click();
+  await expect(wheel).toContainText("Fit a new one, and hunt for what is missing");
+  const pieces = page.getByRole("region", { name: "Pieces" });
+  await expect(pieces).toContainText("1.50 missing, 0.00 found: 1.50 of a blade is at large");
+
+  // neither started nor closed
+  await step(page, "Start");
+  await expect(page.getByRole("status").filter({ hasText: "Not ready" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "She is started" })).toBeDisabled();
+  await page.goto(job);
+  await expect(banner).toContainText("SEACOCK SHUT");
+  await part(page, "Next");
+  await page
+    .getByRole("button", { name: /Close the job/ })
+    .first()
+    .click();
+  const close = page.getByRole("dialog");
+  await expect(close).toContainText("1.50 of a blade is at large");
+  await close.getByLabel("Note for the engine's record").fill("Left as she is");
+  await close.getByRole("button", { name: "Not all" }).click();
+  await expect(close.getByRole("button", { name: "Close the job" })).toBeDisabled();
+  await close.getByRole("button", { name: "Go on looking" }).click();
+
+  // the rubber is found, and everything goes back
+  await page.getByRole("link", { name: "Hands on" }).click();
+  await step(page, "Bench");
+  await pieces.getByRole("button", { name: "Searched, nothing: Raw-water pump" }).click();
+  await pieces.getByRole("button", { name: "Found a piece: Raw-water filter" }).click();
+  await pieces.getByRole("button", { name: "a whole blade" }).click();
+  await expect(pieces).toContainText("0.50 of a blade is at large");
+  await pieces.getByRole("button", { name: "Found a piece: Raw-water filter" }).click();
+  await pieces.getByRole("button", { name: "half", exact: true }).click();
+  await expect(pieces).toContainText("all accounted for");
+  await step(page, "On");
+  const off = page.getByRole("region", { name: "Still off" });
+  await expect(off).toContainText("Cam mark at 8 o'clock");
+  await tap(page, "Key: the old one back");
+  await tap(page, "Impeller: new on");
+  await tap(page, "Cover gasket or O-ring: the old one back");
+  await page.getByLabel("Why the old seal goes back").fill("Moulded, sound, no new one aboard");
+  await tap(page, "Reuse it");
+  await tap(page, "Cover plate: the old one back");
+  await tap(page, "Cover screws: the old one back");
+  await expect(still).toContainText("Everything is back");
+  const screws = page.getByRole("region", { name: "Tighten: Cover screws" });
+  await expect(screws.getByRole("img")).toHaveAccessibleName("In this order: 1, 4, 2, 5, 3, 6");
+  for (const pass of ["snug", "half", "full"]) {
+    await expect(screws).toContainText(pass);
+    await screws.getByRole("button", { name: "Pass done" }).click();
+  }
+  await expect(screws).toContainText("All passes done");
+  await page.getByRole("region", { name: "Parts used" }).getByRole("button", { name: "Impeller", exact: true }).click();
+  await tap(page, "Put it down as used");
+  await expect(page.getByRole("region", { name: "Parts used" })).toContainText("1 × Impeller");
+
+  // every condition, one touch each
+  await step(page, "Start");
+  const list = page.getByRole("region", { name: "Before the start" });
+  const touches = list.getByRole("button", { name: /^So it is: / });
+  const names = await touches.evaluateAll((all) => all.map((b) => b.getAttribute("aria-label") ?? ""));
+  expect(names.length).toBeGreaterThan(4);
+  for (const name of names) await list.getByRole("button", { name, exact: true }).click();
+  await expect(touches).toHaveCount(0);
+  await expect(list.getByRole("status")).toContainText("Ready to start");
+  await expect(banner).toHaveCount(0);
+  await tap(page, "She is started");
+  await expect(list).toContainText("Last started");
+  await expect(list.getByRole("status")).toContainText("Not ready"); // the next start is looked at afresh
+  // passing over takes words
+  await page.getByRole("button", { name: /^Pass over: People clear/ }).click();
+  await page.getByLabel("Started all the same, because").fill("Alone aboard");
+  await page.getByRole("button", { name: "Pass over", exact: true }).click();
+  await expect(list).toContainText("Passed over: Alone aboard");
+  // the diagnosis heard it
+  const id = job.split("/").pop() ?? "";
+  const kept = (await (await page.request.get(`/api/v1/jobs/${id}`)).json()) as {
+    findings: { id: string; q: number }[];
+  };
+  expect(kept.findings.find((f) => f.id === "blades-missing")?.q).toBe(1);
+});

@@ -1,0 +1,189 @@
+import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { useMemo, useState } from "react";
+import { Link, useParams } from "react-router";
+import type { Catalogue, JobPage } from "../api/client";
+import { useCatalogue, useJob, useOutbox } from "../api/queries";
+import { Banner } from "../parts/hands/Banner";
+import { Bench } from "../parts/hands/Bench";
+import { isolationsOf, stillOff, withWaitingActs, type Act, type StripAct } from "../parts/hands/hands";
+import { OffList } from "../parts/hands/OffList";
+import { OnList } from "../parts/hands/OnList";
+import { StartList } from "../parts/hands/StartList";
+import { UsedParts } from "../parts/hands/UsedParts";
+import { Loaded } from "../parts/Loaded";
+import { WhoDialog } from "../parts/Shell";
+import { pick } from "../parts/SumFields";
+import { useTaps } from "../parts/taps";
+import { when, wordsOf } from "../parts/words";
+
+/** Hands on: isolate, take off, look at it on the bench, put it back, and only then start. */
+export function HandsScreen() {
+  const { id = "" } = useParams();
+  const job = useJob(id);
+  const catalogue = useCatalogue();
+  const { waiting } = useOutbox();
+  return (
+    <Loaded query={catalogue}>
+      {(c) => (
+        <Loaded query={job}>
+          {(page) => {
+            const acts = waiting
+              .filter((l) => l.path.startsWith(`/jobs/${id}/entries/`) && !page.log.some((x) => x.entry_id === l.id))
+              .flatMap((l) => (l.body.strip ? [l.body.strip as StripAct] : []));
+            return <Hands catalogue={c} page={{ ...page, hands: withWaitingActs(page.hands, acts) }} />;
+          }}
+        </Loaded>
+      )}
+    </Loaded>
+  );
+}
+
+type Pane = "isolate" | "off" | "bench" | "on" | "start";
+
+const panes: [Pane, string][] = [
+  ["isolate", "Isolate"],
+  ["off", "Off"],
+  ["bench", "Bench"],
+  ["on", "On"],
+  ["start", "Start"],
+];
+
+/** Where a condition of the start is settled. */
+const paneOf: Record<string, Pane> = { pieces: "bench" };
+
+function Hands({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
+  const words = wordsOf(catalogue);
+  const theme = useTheme();
+  const wide = useMediaQuery(theme.breakpoints.up("lg"));
+  const { keep, asking, setAsking } = useTaps(page.card.id);
+  const [pane, setPane] = useState<Pane>(page.hands.items.length > 0 ? "off" : "isolate");
+  const onAct: Act = useMemo(() => (act, label) => keep({ kind: "strip", strip: act }, label), [keep]);
+  const onPhoto = (item: string, data: string, said: string) =>
+    keep({ kind: "photo", photo: { data, item }, ...(said && { words: said }) }, "Picture kept");
+  const body: Record<Pane, () => React.ReactNode> = {
+    isolate: () => <Isolate page={page} onAct={onAct} />,
+    off: () => <OffList {...{ page, catalogue, onAct, onPhoto }} />,
+    bench: () => <Bench {...{ page, words, onAct }} />,
+    on: () => (
+      <Stack sx={{ gap: 3 }}>
+        <OnList page={page} onAct={onAct} />
+        <UsedParts hands={page.hands} onAct={onAct} />
+      </Stack>
+    ),
+    start: () => <StartList page={page} onAct={onAct} onPane={(c) => setPane(paneOf[c] ?? "on")} />,
+  };
+  const beside: Pane = pane === "start" ? "on" : "start";
+  return (
+    <Box component="main" sx={{ pb: 16 }}>
+      <Banner page={page} />
+      <Box sx={{ maxWidth: 1180, mx: "auto", px: { xs: 1.5, md: 3 }, pt: 1.5 }}>
+        <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
+          ← {page.craft.name}, {page.engine.name}
+        </Button>
+        <Typography variant="h1" sx={{ mb: 1.5 }}>
+          Hands on
+        </Typography>
+        {page.closed && <Typography sx={{ mb: 1 }}>The job is closed: open it again to go on.</Typography>}
+        <Box
+          sx={{
+            display: "grid",
+            gap: 4,
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1.2fr) minmax(0, 1fr)" },
+            alignItems: "start",
+          }}
+        >
+          <Box sx={{ minWidth: 0 }}>{body[pane]()}</Box>
+          {wide && <Box sx={{ bgcolor: "background.paper", borderRadius: 1, p: 2 }}>{body[beside]()}</Box>}
+        </Box>
+      </Box>
+      <Foot page={page} chosen={pane} onChoose={setPane} />
+      {asking && <WhoDialog onClose={() => setAsking(false)} />}
+    </Box>
+  );
+}
+
+/** What is still off stays in view, above the way from one step to the next. */
+function Foot({ page, chosen, onChoose }: { page: JobPage; chosen: Pane; onChoose: (p: Pane) => void }) {
+  return (
+    <Box
+      sx={{
+        position: "fixed",
+        insetInline: 0,
+        bottom: 0,
+        zIndex: 4,
+        bgcolor: "background.paper",
+        borderTop: 2,
+        borderColor: "text.primary",
+        pb: "env(safe-area-inset-bottom)",
+      }}
+    >
+      <Typography role="status" aria-label="Still off" sx={{ px: 1.5, pt: 0.75, fontWeight: 700, textAlign: "center" }}>
+        {stillOff(page.hands)}
+        {page.hands.ledger.open && `; ${page.hands.ledger.at_large.toFixed(2)} of a blade at large`}
+      </Typography>
+      <Stack component="nav" aria-label="Steps of the work" direction="row" sx={{ maxWidth: 700, mx: "auto" }}>
+        {panes.map(([p, label]) => (
+          <Button
+            key={p}
+            aria-pressed={chosen === p}
+            onClick={() => {
+              onChoose(p);
+              window.scrollTo(0, 0);
+            }}
+            sx={{
+              flex: 1,
+              minWidth: 0,
+              minHeight: 56,
+              px: 0.25,
+              color: "text.primary",
+              borderRadius: 0,
+              borderBottom: 4,
+              borderColor: chosen === p ? "text.primary" : "transparent",
+              fontWeight: chosen === p ? 750 : 500,
+            }}
+          >
+            {label}
+          </Button>
+        ))}
+      </Stack>
+    </Box>
+  );
+}
+
+function Isolate({ page, onAct }: { page: JobPage; onAct: Act }) {
+  const { isolated, begun } = page.hands;
+  const wanted = new Set(begun.flatMap((t) => t.isolate ?? []));
+  return (
+    <Box component="section" aria-label="Isolate">
+      <Typography variant="h2">Before anything is opened</Typography>
+      <Typography sx={{ color: "text.secondary", mb: 1 }}>
+        Tag it at the key. It stands on every screen of this job until it is undone here.
+      </Typography>
+      {isolationsOf(page.engine).map((i) => {
+        const shut = isolated.find((x) => x.id === i.id);
+        return (
+          <Stack
+            key={i.id}
+            direction="row"
+            sx={{ alignItems: "center", gap: 1, borderTop: 1, borderColor: "divider", py: 1 }}
+          >
+            <Box sx={{ mr: "auto" }}>
+              <Typography sx={{ fontWeight: 700 }}>{shut ? i.shut : i.label}</Typography>
+              <Typography variant="body2" sx={{ color: "text.secondary" }}>
+                {shut ? `${when(shut.at)}${shut.by && `, ${shut.by}`}` : wanted.has(i.id) ? "this task wants it" : ""}
+              </Typography>
+            </Box>
+            <Button
+              variant={shut || !wanted.has(i.id) ? "outlined" : "contained"}
+              onClick={() => onAct({ do: shut ? "lift" : "isolate", item: i.id }, shut ? i.lift : i.shut)}
+              sx={shut || !wanted.has(i.id) ? { ...pick(false), minWidth: 150 } : { minWidth: 150 }}
+            >
+              {shut ? i.lift : i.shut}
+            </Button>
+          </Stack>
+        );
+      })}
+    </Box>
+  );
+}
