@@ -13,6 +13,7 @@ import (
 	"hevrin/app"
 	"hevrin/core/quantity"
 	"hevrin/core/record"
+	"hevrin/core/strip"
 	"hevrin/core/trade"
 	"hevrin/store"
 )
@@ -86,7 +87,7 @@ func (w *writer) job(engine string, j job) {
 	})
 	var rounds []string
 	for i, s := range j.steps {
-		entry := name + " step " + string(rune('a'+i))
+		entry := fmt.Sprintf("%s step %c", name, 'a'+i)
 		w.keep(func() error {
 			if s.kind == record.Standard {
 				_, err := w.app.KeepBaseline(w.ctx, id(engine), w.stamp(entry), id(name), rounds, s.body.Words)
@@ -156,6 +157,25 @@ func raw(station string, c float64) record.Read {
 
 func coolant(station string, c float64) record.Read {
 	return record.Read{Station: station, Side: "coolant", Value: c}
+}
+
+// by keeps something done by hand.
+func by(a strip.Act) step { return step{record.Stripped, record.Body{Strip: &a}} }
+
+func off(item string, n int) step { return by(strip.Act{Do: strip.Off, Item: item, Count: n}) }
+
+// blades is an impeller as it came out, a letter a blade: s sound, g gone, h half of it torn off, c cracked.
+func blades(states string) step {
+	is := map[rune]strip.Blade{'s': {State: strip.Sound}, 'g': {State: strip.Gone}, 'h': {State: strip.Torn, Share: 0.5}, 'c': {State: strip.Cracked}}
+	w := strip.Wheel{Hours: 240, Life: 300}
+	for _, b := range states {
+		w.Blades = append(w.Blades, is[b])
+	}
+	return by(strip.Act{Do: strip.SetWheel, Wheel: &w})
+}
+
+func piece(at string, share float64) step {
+	return by(strip.Act{Do: strip.Found, Item: at, Piece: &strip.Piece{Share: share}})
 }
 
 // standard makes the job's rounds so far the engine's own standard.

@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"hevrin/core/record"
+	"hevrin/core/strip"
 	"hevrin/core/trade"
 )
 
@@ -76,7 +77,11 @@ var boats = []boat{
 			{day(2026, time.May, 17, 19), tam, "Steam at the outlet on the last crossing, engine stopped at once.", []step{
 				seen("no-water-at-outlet", "came-suddenly", "steam-at-outlet", "exhaust-hose-hot", "alarm-sounded"), looked("strainer-look", 4, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}),
 				looked("impeller-look", 19, ids{"blades-missing"}, ids{"blades-cracked-or-set", "hub-or-key-slipping", "sand-found"}),
-				note("Three of eight blades gone. None in the pump housing.")}},
+				by(strip.Act{Do: strip.Isolate, Item: "seacock"}), by(strip.Act{Do: strip.Begin, Item: "impeller-change"}), by(strip.Act{Do: strip.Heed, Item: "flooding"}),
+				off("impeller-change/cover-screws", 6), off("impeller-change/cover", 1), by(strip.Act{Do: strip.Noted, Item: "impeller-change/cover", Words: "cam mark at 8 o'clock"}),
+				off("impeller-change/cover-seal", 1), off("impeller-change/impeller", 1), off("impeller-change/key", 1),
+				blades("sggshcss"), by(strip.Act{Do: strip.Looked, Item: "raw-pump"}), piece("raw-filter", 0.9), piece("raw-filter", 0.4),
+				note("Three of eight blades gone or torn. None in the pump housing.")}},
 		}}}},
 	{"Fathom Ewe", "Lowater Soundings", "Survey berth, Corrow Slip", "Survey catamaran, two engines alike.", []engine{
 		{record.EngineFacts{Name: "Port", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,

@@ -135,3 +135,26 @@ test("an impeller change with a blade at large, from seacock shut to started; no
   };
   expect(kept.findings.find((f) => f.id === "blades-missing")?.q).toBe(1);
 });
+
+test("the yard's book: a task copied and changed, a school chosen, and both stand in a job", async ({ page }, info) => {
+  const craft = `Book ${info.project.name}`;
+  await engineOf(page, craft);
+  await page.goto("/");
+  await page.getByRole("link", { name: "The yard's book" }).click();
+  await page.getByRole("button", { name: "Copy: Thermostat" }).click();
+  const edit = page.getByRole("region", { name: "Change a task" });
+  await edit.getByLabel("Task", { exact: true }).fill(`Thermostat, ${craft}`);
+  await edit.getByRole("button", { name: "Another item" }).click();
+  await edit.getByLabel("What comes off, 6").fill("Heat shield");
+  await edit.getByRole("button", { name: "Keep the task" }).click();
+  await expect(page.getByRole("region", { name: "Tasks" })).toContainText(`Thermostat, ${craft}`);
+  await page.goto("/");
+  await startJob(page, craft, "Runs cool");
+  await page.getByRole("link", { name: "Hands on" }).click();
+  await step(page, "Off");
+  await page.getByRole("button", { name: `Thermostat, ${craft}` }).click();
+  await expect(page.getByRole("region", { name: `Thermostat, ${craft}` })).toContainText("Heat shield");
+  await page.goto("/book");
+  await page.getByRole("button", { name: `Give back: Thermostat, ${craft}` }).click();
+  await expect(page.getByRole("region", { name: "Tasks" })).not.toContainText(craft);
+});

@@ -5,6 +5,7 @@ import { BrowserRouter, Route, Routes } from "react-router";
 import { outbox } from "./api/outbox";
 import { Notices } from "./parts/notice";
 import { Shell } from "./parts/Shell";
+import { BookScreen } from "./screens/BookScreen";
 import { EngineScreen } from "./screens/EngineScreen";
 import { HandsScreen } from "./screens/HandsScreen";
 import { JobScreen } from "./screens/JobScreen";
@@ -44,6 +45,7 @@ export function App() {
                 <Route path="/jobs/:id/hands" element={<HandsScreen />} />
                 <Route path="/sums" element={<SumsScreen />} />
                 <Route path="/sums/:name" element={<SumsScreen />} />
+                <Route path="/book" element={<BookScreen />} />
                 <Route path="/trade" element={<TradeScreen />} />
                 <Route path="*" element={<Missing />} />
               </Routes>

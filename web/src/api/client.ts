@@ -53,4 +53,5 @@ export const plantHealth = (body: Schemas["PlantRounds"], units: UnitSystem) =>
   read(client.POST("/plant/health", { params: { query: { units } }, body }));
 export const plantLimits = (body: Schemas["PlantLimitsQuestion"]) => read(client.POST("/plant/limits", { body }));
 export const plantFacts = (engine: PlantEngine) => read(client.POST("/plant/facts", { body: { engine } }));
+export const getBook = () => read(client.GET("/book"));
 export const getTypes = () => read(client.GET("/plant/types"));

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useSyncExternalStore } from "react";
 import {
+  getBook,
   getCatalogue,
   getCraft,
   getEngine,
@@ -83,6 +84,7 @@ export const useFacts = (engine: Schemas["PlantEngine"] | undefined) =>
     enabled: engine !== undefined,
     ...asked,
   });
+export const useBook = () => useQuery({ queryKey: ["book"], queryFn: getBook });
 export const useTypes = () =>
   useQuery({ queryKey: ["types"], queryFn: getTypes, staleTime: Infinity, gcTime: Infinity });
 
@@ -153,5 +155,13 @@ export function useKeep() {
     await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] === "job" || q.queryKey[0] === "yard" });
     return body.entry_id;
   };
-  return { noteInJob, startJob, undo, keepCraft, keepEngine, keepBaseline };
+  const noteInBook = async (entry: Omit<Schemas["BookEntry"], "by">, label: string) => {
+    const id = crypto.randomUUID();
+    cache.setQueryData(
+      ["book"],
+      await outbox.post({ id, path: `/book/entries/${id}`, body: { ...entry, ...stamp() }, label }),
+    );
+    return id;
+  };
+  return { noteInBook, noteInJob, startJob, undo, keepCraft, keepEngine, keepBaseline };
 }

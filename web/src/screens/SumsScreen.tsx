@@ -3,6 +3,7 @@ import { useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { Refused, type Schemas, type Sum } from "../api/client";
 import { useAnswer, useJob, useSums } from "../api/queries";
+import { JobBanner } from "../parts/hands/Banner";
 import { Cautions } from "../parts/Cautions";
 import { KeepSum } from "../parts/KeepSum";
 import { Loaded } from "../parts/Loaded";
@@ -116,6 +117,7 @@ function Bench({ sum, list }: { sum: Sum; list: Schemas["SumList"] }) {
   const told = { sum, units, system, missing, wrong: wrong.size > 0, answer };
   return (
     <Box component="main" sx={{ maxWidth: 1240, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2, pb: { xs: 12, md: 4 } }}>
+      {job && <JobBanner job={job} />}
       <Stack direction="row" sx={noPrint}>
         <Button component={Link} to={{ pathname: "/sums", search: job && `job=${job}` }} sx={{ px: 0 }}>
           ← All sums

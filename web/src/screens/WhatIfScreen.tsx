@@ -5,6 +5,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { Refused, type Catalogue, type Schemas, type UnitSystem } from "../api/client";
 import { useCatalogue, useEngine, useLimits, useSums, useTypes } from "../api/queries";
 import { askedOf } from "../parts/asked";
+import { JobBanner } from "../parts/hands/Banner";
 import { Chart } from "../parts/Chart";
 import { standardWords } from "../parts/health";
 import { Loaded } from "../parts/Loaded";
@@ -89,6 +90,7 @@ function WhatIf(p: { catalogue: Catalogue; page: Schemas["EnginePage"]; units: U
   const home = job ? `/jobs/${job}` : `/engines/${engine.id}`;
   return (
     <Box component="main" sx={{ maxWidth: 1240, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2, pb: 8 }}>
+      {job && <JobBanner job={job} />}
       <Button component={Link} to={home} sx={{ px: 0 }}>
         ← {craft.name}, {engine.name}
       </Button>

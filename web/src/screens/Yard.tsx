@@ -39,6 +39,9 @@ export function Yard() {
                       sx={{ width: { xs: "100%", sm: 220 } }}
                     />
                   )}
+                  <Button component={Link} to="/book" sx={{ color: "text.primary", textDecoration: "underline" }}>
+                    The yard&apos;s book
+                  </Button>
                   <Button
                     variant="outlined"
                     onClick={() => setAdding(true)}

@@ -1,6 +1,13 @@
 import { Box, Typography } from "@mui/material";
 import type { JobPage } from "../../api/client";
+import { useJob } from "../../api/queries";
 import { when } from "../words";
+
+/** The banner of a job that a screen was reached from. */
+export function JobBanner({ job }: { job: string }) {
+  const page = useJob(job);
+  return page.data ? <Banner page={page.data} /> : null;
+}
 
 /** What stands shut, on every screen of the job until it is open again. */
 export function Banner({ page }: { page: JobPage }) {
