@@ -22,6 +22,36 @@ import (
 	"github.com/oapi-codegen/runtime"
 )
 
+// Defines values for AcidID.
+const (
+	Acetic       AcidID = "acetic"
+	Citric       AcidID = "citric"
+	Formic       AcidID = "formic"
+	Hydrochloric AcidID = "hydrochloric"
+	Phosphoric   AcidID = "phosphoric"
+	Sulfamic     AcidID = "sulfamic"
+)
+
+// Valid indicates whether the value is a known member of the AcidID enum.
+func (e AcidID) Valid() bool {
+	switch e {
+	case Acetic:
+		return true
+	case Citric:
+		return true
+	case Formic:
+		return true
+	case Hydrochloric:
+		return true
+	case Phosphoric:
+		return true
+	case Sulfamic:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Aspiration.
 const (
 	Natural Aspiration = "natural"
@@ -87,14 +117,17 @@ func (e BladeState) Valid() bool {
 
 // Defines values for BookEntryKind.
 const (
-	BookEntryKindMethod BookEntryKind = "method"
-	BookEntryKindTask   BookEntryKind = "task"
+	BookEntryKindMethod  BookEntryKind = "method"
+	BookEntryKindProduct BookEntryKind = "product"
+	BookEntryKindTask    BookEntryKind = "task"
 )
 
 // Valid indicates whether the value is a known member of the BookEntryKind enum.
 func (e BookEntryKind) Valid() bool {
 	switch e {
 	case BookEntryKindMethod:
+		return true
+	case BookEntryKindProduct:
 		return true
 	case BookEntryKindTask:
 		return true
@@ -118,6 +151,33 @@ func (e CheckOutcome) Valid() bool {
 	case Inconclusive:
 		return true
 	case Skipped:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DebrisID.
+const (
+	DebrisIDRubber DebrisID = "rubber"
+	DebrisIDSand   DebrisID = "sand"
+	DebrisIDShell  DebrisID = "shell"
+	DebrisIDSludge DebrisID = "sludge"
+	DebrisIDWeed   DebrisID = "weed"
+)
+
+// Valid indicates whether the value is a known member of the DebrisID enum.
+func (e DebrisID) Valid() bool {
+	switch e {
+	case DebrisIDRubber:
+		return true
+	case DebrisIDSand:
+		return true
+	case DebrisIDShell:
+		return true
+	case DebrisIDSludge:
+		return true
+	case DebrisIDWeed:
 		return true
 	default:
 		return false
@@ -159,6 +219,7 @@ const (
 	EntryKindStrategy EntryKind = "strategy"
 	EntryKindStrip    EntryKind = "strip"
 	EntryKindSum      EntryKind = "sum"
+	EntryKindWet      EntryKind = "wet"
 )
 
 // Valid indicates whether the value is a known member of the EntryKind enum.
@@ -187,6 +248,8 @@ func (e EntryKind) Valid() bool {
 	case EntryKindStrip:
 		return true
 	case EntryKindSum:
+		return true
+	case EntryKindWet:
 		return true
 	default:
 		return false
@@ -253,6 +316,45 @@ func (e FastenerShape) Valid() bool {
 	}
 }
 
+// Defines values for Fizz.
+const (
+	None   Fizz = "none"
+	Strong Fizz = "strong"
+	Weak   Fizz = "weak"
+)
+
+// Valid indicates whether the value is a known member of the Fizz enum.
+func (e Fizz) Valid() bool {
+	switch e {
+	case None:
+		return true
+	case Strong:
+		return true
+	case Weak:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FlushSource.
+const (
+	FlushSourceEngine FlushSource = "engine"
+	FlushSourceHose   FlushSource = "hose"
+)
+
+// Valid indicates whether the value is a known member of the FlushSource enum.
+func (e FlushSource) Valid() bool {
+	switch e {
+	case FlushSourceEngine:
+		return true
+	case FlushSourceHose:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Fuel.
 const (
 	Diesel Fuel = "diesel"
@@ -265,6 +367,45 @@ func (e Fuel) Valid() bool {
 	case Diesel:
 		return true
 	case Petrol:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GlycolID.
+const (
+	Ethylene  GlycolID = "ethylene"
+	Propylene GlycolID = "propylene"
+)
+
+// Valid indicates whether the value is a known member of the GlycolID enum.
+func (e GlycolID) Valid() bool {
+	switch e {
+	case Ethylene:
+		return true
+	case Propylene:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Inhibitor.
+const (
+	Conventional Inhibitor = "conventional"
+	Hybrid       Inhibitor = "hybrid"
+	LongLife     Inhibitor = "long-life"
+)
+
+// Valid indicates whether the value is a known member of the Inhibitor enum.
+func (e Inhibitor) Valid() bool {
+	switch e {
+	case Conventional:
+		return true
+	case Hybrid:
+		return true
+	case LongLife:
 		return true
 	default:
 		return false
@@ -297,22 +438,55 @@ func (e Instrument) Valid() bool {
 
 // Defines values for ItemKind.
 const (
-	Fasteners ItemKind = "fasteners"
-	Hose      ItemKind = "hose"
-	Part      ItemKind = "part"
-	Seal      ItemKind = "seal"
+	ItemKindFasteners ItemKind = "fasteners"
+	ItemKindHose      ItemKind = "hose"
+	ItemKindPart      ItemKind = "part"
+	ItemKindSeal      ItemKind = "seal"
 )
 
 // Valid indicates whether the value is a known member of the ItemKind enum.
 func (e ItemKind) Valid() bool {
 	switch e {
-	case Fasteners:
+	case ItemKindFasteners:
 		return true
-	case Hose:
+	case ItemKindHose:
 		return true
-	case Part:
+	case ItemKindPart:
 		return true
-	case Seal:
+	case ItemKindSeal:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Material.
+const (
+	MaterialAluminium   Material = "aluminium"
+	MaterialChrome      Material = "chrome"
+	MaterialCopperAlloy Material = "copper-alloy"
+	MaterialGalvanised  Material = "galvanised"
+	MaterialRubber      Material = "rubber"
+	MaterialSteel       Material = "steel"
+	MaterialZinc        Material = "zinc"
+)
+
+// Valid indicates whether the value is a known member of the Material enum.
+func (e Material) Valid() bool {
+	switch e {
+	case MaterialAluminium:
+		return true
+	case MaterialChrome:
+		return true
+	case MaterialCopperAlloy:
+		return true
+	case MaterialGalvanised:
+		return true
+	case MaterialRubber:
+		return true
+	case MaterialSteel:
+		return true
+	case MaterialZinc:
 		return true
 	default:
 		return false
@@ -357,31 +531,31 @@ func (e PartState) Valid() bool {
 
 // Defines values for PictureRole.
 const (
-	Cold   PictureRole = "cold"
-	Here   PictureRole = "here"
-	Hot    PictureRole = "hot"
-	Plain  PictureRole = "plain"
-	Should PictureRole = "should"
-	Stop   PictureRole = "stop"
-	Warn   PictureRole = "warn"
+	PictureRoleCold   PictureRole = "cold"
+	PictureRoleHere   PictureRole = "here"
+	PictureRoleHot    PictureRole = "hot"
+	PictureRolePlain  PictureRole = "plain"
+	PictureRoleShould PictureRole = "should"
+	PictureRoleStop   PictureRole = "stop"
+	PictureRoleWarn   PictureRole = "warn"
 )
 
 // Valid indicates whether the value is a known member of the PictureRole enum.
 func (e PictureRole) Valid() bool {
 	switch e {
-	case Cold:
+	case PictureRoleCold:
 		return true
-	case Here:
+	case PictureRoleHere:
 		return true
-	case Hot:
+	case PictureRoleHot:
 		return true
-	case Plain:
+	case PictureRolePlain:
 		return true
-	case Should:
+	case PictureRoleShould:
 		return true
-	case Stop:
+	case PictureRoleStop:
 		return true
-	case Warn:
+	case PictureRoleWarn:
 		return true
 	default:
 		return false
@@ -718,6 +892,93 @@ func (e WaterSide) Valid() bool {
 	}
 }
 
+// Defines values for WetKind.
+const (
+	WetKindCoolant WetKind = "coolant"
+	WetKindDescale WetKind = "descale"
+	WetKindFlush   WetKind = "flush"
+)
+
+// Valid indicates whether the value is a known member of the WetKind enum.
+func (e WetKind) Valid() bool {
+	switch e {
+	case WetKindCoolant:
+		return true
+	case WetKindDescale:
+		return true
+	case WetKindFlush:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WetPlace.
+const (
+	Bench   WetPlace = "bench"
+	InPlace WetPlace = "in-place"
+)
+
+// Valid indicates whether the value is a known member of the WetPlace enum.
+func (e WetPlace) Valid() bool {
+	switch e {
+	case Bench:
+		return true
+	case InPlace:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WetVerb.
+const (
+	WetVerbBegin    WetVerb = "begin"
+	WetVerbCameOut  WetVerb = "came-out"
+	WetVerbDrained  WetVerb = "drained"
+	WetVerbEnd      WetVerb = "end"
+	WetVerbFilled   WetVerb = "filled"
+	WetVerbPlan     WetVerb = "plan"
+	WetVerbRead     WetVerb = "read"
+	WetVerbStage    WetVerb = "stage"
+	WetVerbStop     WetVerb = "stop"
+	WetVerbStrength WetVerb = "strength"
+	WetVerbTopped   WetVerb = "topped"
+	WetVerbWaste    WetVerb = "waste"
+)
+
+// Valid indicates whether the value is a known member of the WetVerb enum.
+func (e WetVerb) Valid() bool {
+	switch e {
+	case WetVerbBegin:
+		return true
+	case WetVerbCameOut:
+		return true
+	case WetVerbDrained:
+		return true
+	case WetVerbEnd:
+		return true
+	case WetVerbFilled:
+		return true
+	case WetVerbPlan:
+		return true
+	case WetVerbRead:
+		return true
+	case WetVerbStage:
+		return true
+	case WetVerbStop:
+		return true
+	case WetVerbStrength:
+		return true
+	case WetVerbTopped:
+		return true
+	case WetVerbWaste:
+		return true
+	default:
+		return false
+	}
+}
+
 // Access defines model for Access.
 type Access struct {
 	Cautions []string `json:"cautions"`
@@ -727,6 +988,9 @@ type Access struct {
 	Needs    []string `json:"needs"`
 	Why      string   `json:"why"`
 }
+
+// AcidID defines model for AcidID.
+type AcidID string
 
 // Answer defines model for Answer.
 type Answer struct {
@@ -792,6 +1056,39 @@ type BaselineEntry struct {
 	Words *string `json:"words,omitempty"`
 }
 
+// BathPlanned defines model for BathPlanned.
+type BathPlanned struct {
+	// CapacityG Of calcium carbonate before it is spent.
+	CapacityG    *float64 `json:"capacity_g,omitempty"`
+	Cautions     []string `json:"cautions"`
+	Co2L         *float64 `json:"co2_l,omitempty"`
+	Enough       *bool    `json:"enough,omitempty"`
+	FuseA        *float64 `json:"fuse_a,omitempty"`
+	MostC        float64  `json:"most_c"`
+	RinseMinutes float64  `json:"rinse_minutes"`
+
+	// ShareHigh If there is little.
+	ShareHigh *float64 `json:"share_high,omitempty"`
+
+	// ShareLow Percent of the scale that it can take if there is much.
+	ShareLow *float64 `json:"share_low,omitempty"`
+	StockKg  *float64 `json:"stock_kg,omitempty"`
+
+	// StockL 0 where the stock is crystals: see stock_kg.
+	StockL    float64  `json:"stock_l"`
+	Turnovers *float64 `json:"turnovers,omitempty"`
+	Warnings  []string `json:"warnings"`
+	WaterL    float64  `json:"water_l"`
+}
+
+// BathReading defines model for BathReading.
+type BathReading struct {
+	Colour *string  `json:"colour,omitempty"`
+	Fizz   *Fizz    `json:"fizz,omitempty"`
+	Ph     *float64 `json:"ph,omitempty"`
+	TempC  *float64 `json:"temp_c,omitempty"`
+}
+
 // Blade defines model for Blade.
 type Blade struct {
 	// Share Of a torn blade: what is missing, above 0, below 1.
@@ -809,6 +1106,9 @@ type Book struct {
 	// Own Tasks that the yard changed or made.
 	Own []string `json:"own"`
 
+	// Products Descalers: acids as they are sold, and the yard's own.
+	Products []Product `json:"products"`
+
 	// Schools By question: the school that the yard follows.
 	Schools map[string]string `json:"schools"`
 	Tasks   []Task            `json:"tasks"`
@@ -819,12 +1119,15 @@ type BookEntry struct {
 	By Name `json:"by"`
 
 	// Gone With a task: take the yard's own off the list, or give the shipped one back.
-	Gone     *bool         `json:"gone,omitempty"`
-	Kind     BookEntryKind `json:"kind"`
-	Question *string       `json:"question,omitempty"`
-	School   *string       `json:"school,omitempty"`
-	TappedAt *time.Time    `json:"tapped_at,omitempty"`
-	Task     *Task         `json:"task,omitempty"`
+	Gone *bool         `json:"gone,omitempty"`
+	Kind BookEntryKind `json:"kind"`
+
+	// Product What descales, as it is bought: an acid of a known strength, or a mix that goes by its own instructions (parts_water).
+	Product  *Product   `json:"product,omitempty"`
+	Question *string    `json:"question,omitempty"`
+	School   *string    `json:"school,omitempty"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
+	Task     *Task      `json:"task,omitempty"`
 }
 
 // BookEntryKind defines model for BookEntryKind.
@@ -957,6 +1260,19 @@ type Consequence struct {
 	Why         string  `json:"why"`
 }
 
+// CoolantPlan defines model for CoolantPlan.
+type CoolantPlan struct {
+	BlockL                   float64   `json:"block_l"`
+	ConcentratePercentVolume float64   `json:"concentrate_percent_volume"`
+	ExchangerL               float64   `json:"exchanger_l"`
+	Glycol                   GlycolID  `json:"glycol"`
+	HeaderL                  float64   `json:"header_l"`
+	HeaterL                  float64   `json:"heater_l"`
+	TargetPercentVolume      float64   `json:"target_percent_volume"`
+	Type                     Inhibitor `json:"type"`
+	VesselL                  float64   `json:"vessel_l"`
+}
+
 // Cooling What is known of an engine's cooling; what is left out is taken from its type. Flows are at rated speed. The exchanger is known in one way at
 // most: ua_w_k, exchanger_rating or exchanger_tubes; UA is over the outside of the tubes, none blocked, at the flows of rated speed.
 type Cooling struct {
@@ -1035,6 +1351,41 @@ type Dates struct {
 
 // Day defines model for Day.
 type Day = string
+
+// DebrisID defines model for DebrisID.
+type DebrisID string
+
+// DescalePlan defines model for DescalePlan.
+type DescalePlan struct {
+	AnodesOut *bool `json:"anodes_out,omitempty"`
+
+	// BathL All of the bath.
+	BathL  float64  `json:"bath_l"`
+	HosesL *float64 `json:"hoses_l,omitempty"`
+
+	// Loop Stations that the acid goes through, in the order of the water.
+	Loop  []string `json:"loop"`
+	LoopL *float64 `json:"loop_l,omitempty"`
+
+	// Materials By station.
+	Materials *map[string][]Material `json:"materials,omitempty"`
+
+	// Mechanical Suspected, and not for acid.
+	Mechanical *[]DebrisID `json:"mechanical,omitempty"`
+	Minutes    float64     `json:"minutes"`
+	Place      WetPlace    `json:"place"`
+
+	// Product What descales, as it is bought: an acid of a known strength, or a mix that goes by its own instructions (parts_water).
+	Product    Product  `json:"product"`
+	PumpAmps   *float64 `json:"pump_amps,omitempty"`
+	PumpLMin   *float64 `json:"pump_l_min,omitempty"`
+	ScaleHighG *float64 `json:"scale_high_g,omitempty"`
+	ScaleLowG  *float64 `json:"scale_low_g,omitempty"`
+
+	// TankL The tank's size.
+	TankL             *float64 `json:"tank_l,omitempty"`
+	TargetPercentMass *float64 `json:"target_percent_mass,omitempty"`
+}
 
 // Doubt A reading that may be a slip, and the question to ask.
 type Doubt struct {
@@ -1240,8 +1591,49 @@ type Finding struct {
 	Topic string `json:"topic"`
 }
 
+// Fizz defines model for Fizz.
+type Fizz string
+
+// FlushPlan defines model for FlushPlan.
+type FlushPlan struct {
+	// ByThePump A flush connection beside the pump.
+	ByThePump *bool    `json:"by_the_pump,omitempty"`
+	Debris    DebrisID `json:"debris"`
+
+	// ExhaustOff The exhaust hose is off at the elbow.
+	ExhaustOff  *bool `json:"exhaust_off,omitempty"`
+	SeacockShut *bool `json:"seacock_shut,omitempty"`
+
+	// SilencerDrained Its drain is open, and stays so.
+	SilencerDrained *bool       `json:"silencer_drained,omitempty"`
+	Source          FlushSource `json:"source"`
+	Station         string      `json:"station"`
+
+	// ThermostatOpen When the debris came in.
+	ThermostatOpen *bool `json:"thermostat_open,omitempty"`
+}
+
+// FlushSource defines model for FlushSource.
+type FlushSource string
+
 // Fuel defines model for Fuel.
 type Fuel string
+
+// Gain A figure of health before and after, errors one sigma; better and worse only beyond the error of the difference.
+type Gain struct {
+	After       float64 `json:"after"`
+	AfterError  float64 `json:"after_error"`
+	Before      float64 `json:"before"`
+	BeforeError float64 `json:"before_error"`
+	Better      bool    `json:"better"`
+	Change      float64 `json:"change"`
+	ChangeError float64 `json:"change_error"`
+	Label       string  `json:"label"`
+	Worse       bool    `json:"worse"`
+}
+
+// GlycolID defines model for GlycolID.
+type GlycolID string
 
 // Group defines model for Group.
 type Group struct {
@@ -1330,6 +1722,9 @@ type Hunt struct {
 // ID A UUID made by the client, in small letters.
 type ID = string
 
+// Inhibitor defines model for Inhibitor.
+type Inhibitor string
+
 // Instrument defines model for Instrument.
 type Instrument string
 
@@ -1368,12 +1763,15 @@ type JobCard struct {
 	OpenedAt time.Time `json:"opened_at"`
 	OpenedBy string    `json:"opened_by"`
 	Words    *string   `json:"words,omitempty"`
+
+	// Works Wet work that was finished.
+	Works []WorkLine `json:"works"`
 }
 
 // JobEntry One thing noted in a job. Fields by kind (others are refused):
 // finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
 // strategy: strategy. note: words. sum: sum, words.
-// round: round, words. strip: strip. photo: photo, words. closed: faults, explains_everything, words, despite. reopened: none.
+// round: round, words. strip: strip. photo: photo, words. wet: wet. closed: faults, explains_everything, words, despite. reopened: none.
 type JobEntry struct {
 	Access *string `json:"access,omitempty"`
 	By     Name    `json:"by"`
@@ -1406,7 +1804,12 @@ type JobEntry struct {
 
 	// TappedAt When it was tapped, by the device's clock; it may have waited for a link.
 	TappedAt *time.Time `json:"tapped_at,omitempty"`
-	Words    *Words     `json:"words,omitempty"`
+
+	// Wet One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
+	// aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words.
+	// drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
+	Wet   *WetAct `json:"wet,omitempty"`
+	Words *Words  `json:"words,omitempty"`
 }
 
 // JobPage defines model for JobPage.
@@ -1431,6 +1834,7 @@ type JobPage struct {
 	Standard PlantStandard `json:"standard"`
 	Strategy Strategy      `json:"strategy"`
 	Sums     []SumKept     `json:"sums"`
+	Wet      WetPage       `json:"wet"`
 }
 
 // JobStart defines model for JobStart.
@@ -1549,8 +1953,13 @@ type LogLine struct {
 	Undoes *ID `json:"undoes,omitempty"`
 
 	// Undone Taken back by a later entry.
-	Undone bool    `json:"undone"`
-	Words  *string `json:"words,omitempty"`
+	Undone bool `json:"undone"`
+
+	// Wet One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
+	// aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words.
+	// drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
+	Wet   *WetAct `json:"wet,omitempty"`
+	Words *string `json:"words,omitempty"`
 }
 
 // MakersRating What a maker's sheet says that an exchanger passes, clean: so much heat from so much coolant to so much raw water.
@@ -1561,6 +1970,9 @@ type MakersRating struct {
 	RawInC      float64 `json:"raw_in_c"`
 	RawLMin     float64 `json:"raw_l_min"`
 }
+
+// Material defines model for Material.
+type Material string
 
 // Method defines model for Method.
 type Method struct {
@@ -2046,6 +2458,20 @@ type Problem struct {
 	Type   *string       `json:"type,omitempty"`
 }
 
+// Product What descales, as it is bought: an acid of a known strength, or a mix that goes by its own instructions (parts_water).
+type Product struct {
+	Acid    *AcidID  `json:"acid,omitempty"`
+	Id      string   `json:"id"`
+	Label   string   `json:"label"`
+	Minutes *float64 `json:"minutes,omitempty"`
+
+	// MostPercent The product's own limit.
+	MostPercent      *float64    `json:"most_percent,omitempty"`
+	NotOn            *[]Material `json:"not_on,omitempty"`
+	PartsWater       *float64    `json:"parts_water,omitempty"`
+	StockPercentMass *float64    `json:"stock_percent_mass,omitempty"`
+}
+
 // PumpBody defines model for PumpBody.
 type PumpBody struct {
 	CamMm                float64 `json:"cam_mm"`
@@ -2486,6 +2912,111 @@ type UnitSystem string
 // WaterSide defines model for WaterSide.
 type WaterSide string
 
+// WetAct One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
+// aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words.
+// drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
+type WetAct struct {
+	Bath    *BathReading `json:"bath,omitempty"`
+	Coolant *CoolantPlan `json:"coolant,omitempty"`
+	Descale *DescalePlan `json:"descale,omitempty"`
+	Do      WetVerb      `json:"do"`
+	Flush   *FlushPlan   `json:"flush,omitempty"`
+	Hours   *float64     `json:"hours,omitempty"`
+	Kind    *WetKind     `json:"kind,omitempty"`
+	Litres  *float64     `json:"litres,omitempty"`
+	Percent *float64     `json:"percent,omitempty"`
+	Station *string      `json:"station,omitempty"`
+	What    *string      `json:"what,omitempty"`
+	Words   *string      `json:"words,omitempty"`
+
+	// Work A UUID made by the client, in small letters.
+	Work ID `json:"work"`
+}
+
+// WetKind defines model for WetKind.
+type WetKind string
+
+// WetLine defines model for WetLine.
+type WetLine struct {
+	// Act One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
+	// aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words.
+	// drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
+	Act WetAct    `json:"act"`
+	At  time.Time `json:"at"`
+	By  string    `json:"by"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID `json:"entry_id"`
+}
+
+// WetPage defines model for WetPage.
+type WetPage struct {
+	Products []Product `json:"products"`
+
+	// Raw The engine's raw-water stations.
+	Raw        []string  `json:"raw"`
+	ScaleHighG *float64  `json:"scale_high_g,omitempty"`
+	ScaleLowG  *float64  `json:"scale_low_g,omitempty"`
+	ScaleWhy   string    `json:"scale_why"`
+	Works      []WetWork `json:"works"`
+}
+
+// WetPlace defines model for WetPlace.
+type WetPlace string
+
+// WetStep defines model for WetStep.
+type WetStep struct {
+	Minutes *float64 `json:"minutes,omitempty"`
+
+	// Say Station ids stand in braces.
+	Say     string  `json:"say"`
+	Station *string `json:"station,omitempty"`
+}
+
+// WetVerb defines model for WetVerb.
+type WetVerb string
+
+// WetWork defines model for WetWork.
+type WetWork struct {
+	// Advice On the last reading of the bath.
+	Advice       []string     `json:"advice"`
+	Balance      string       `json:"balance"`
+	Bath         *BathPlanned `json:"bath,omitempty"`
+	By           string       `json:"by"`
+	ConcentrateL *float64     `json:"concentrate_l,omitempty"`
+	Coolant      *CoolantPlan `json:"coolant,omitempty"`
+	Descale      *DescalePlan `json:"descale,omitempty"`
+
+	// ElapsedS At the time of the answer, by the program's own clock.
+	ElapsedS    float64    `json:"elapsed_s"`
+	Ended       bool       `json:"ended"`
+	Flush       *FlushPlan `json:"flush,omitempty"`
+	FreezeC     *float64   `json:"freeze_c,omitempty"`
+	GainMissing string     `json:"gain_missing"`
+	Gains       []Gain     `json:"gains"`
+
+	// Id A UUID made by the client, in small letters.
+	Id    ID        `json:"id"`
+	InL   float64   `json:"in_l"`
+	Kind  WetKind   `json:"kind"`
+	LeftS float64   `json:"left_s"`
+	Log   []WetLine `json:"log"`
+
+	// Missing Stages not gone through yet.
+	Missing []string  `json:"missing"`
+	OutL    float64   `json:"out_l"`
+	Planned time.Time `json:"planned"`
+	Running bool      `json:"running"`
+	Stages  []string  `json:"stages"`
+	Steps   []WetStep `json:"steps"`
+	SystemL *float64  `json:"system_l,omitempty"`
+	WaterL  *float64  `json:"water_l,omitempty"`
+	Words   *string   `json:"words,omitempty"`
+
+	// Years To the next coolant change.
+	Years *int `json:"years,omitempty"`
+}
+
 // Wheel defines model for Wheel.
 type Wheel struct {
 	Blades []Blade `json:"blades"`
@@ -2501,6 +3032,19 @@ type Wheel struct {
 
 // Words defines model for Words.
 type Words = string
+
+// WorkLine defines model for WorkLine.
+type WorkLine struct {
+	Due     *Day      `json:"due,omitempty"`
+	Ended   time.Time `json:"ended"`
+	Hours   *float64  `json:"hours,omitempty"`
+	Kind    WetKind   `json:"kind"`
+	Litres  *float64  `json:"litres,omitempty"`
+	Minutes *float64  `json:"minutes,omitempty"`
+	Product *string   `json:"product,omitempty"`
+	Why     *string   `json:"why,omitempty"`
+	Words   *string   `json:"words,omitempty"`
+}
 
 // WorkingStep defines model for WorkingStep.
 type WorkingStep struct {
@@ -5009,243 +5553,278 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H39khu3st+roJibklV3tNqVZcdnVamUbMvH8sex4pWvK3Xk8IAzIAfiDDAGMMtlufQceY3kFW5eLIVu",
-	"ADMkMRwMlyufJP/YkojBR6PRaPTHr/+Y5bJupGDC6Nn1H7OGKlozwxT87StFl+b11/aPXMyuZw015Syb",
-	"CVqz2fUst7/OeTHLZor93nLFitm1US3LZjovWU3td/+i2HJ2PfsPT7txnuKv+unrr2cfPmSzV2LFBRsc",
-	"hsHPZxnHqO2RYYzanmGU7+RicIz3cnHvET7Yr3UjhWawR2+UXFSstn/MpTBMGPtH2jQVz6nhUjxtsMW/",
-	"vtdS2N/SBvP9wogF07nije1udj37taSGbKgmGyXFilBRkI39JyNJIS+ACq4XO8jLPGcamUvJhinDceI5",
-	"bW1/8GduWA1/MNvGEkobxcVq9iHz/0CVolv7d15Em1V0waroLzUXrcERl1LV1MyuZ4VsFxWbhd5FWy+Y",
-	"sq0FY8XEGW3KbaTdh/4m/30Gu46T7Kbkh8s6WmB3v4VR5OI9y40d5qXQG6YiZJRiWfEcj+/uPn3DRcHF",
-	"SpNGMc2EIcbuUiGJkIasJDFyxUzJ1MUs69Z7jCe+cmPFyJBbjvy9ZSJnsanQtjIaJ2BKqRlZylYUZGGp",
-	"RTbclMSUrAZegkYbphjMs5JyzQqylIpsmZkyVT+d2GwLKVhklnZOGUyCii2RljhkaadOKqYtHeWCLipm",
-	"pyjI5cXVZxcdEy2krBgVtndY22H3N6XcCLLYEkp0qxgsDQaTS9c1r7jZksuLv3xGpCK1VGxnwaO8KNid",
-	"mecly9eRPXh1y9SWwK9I45JqomXNTGk3oWJLOMKaGVOxjHBht4RIVTBlZ2j/oo2ihq22ydvwN3ZnvrIj",
-	"xmYL9J0DfQ9n+6ZHELmE/cCdkK3RvHAMZCeScKxlayyxd0/2sXn/hB/EZq3aihVz2UbmDCt1XE4d/8rl",
-	"kinmuGpTbu0/JpPvZzvWT230wGkWO/NvS0YqvmYVZ9rYvdTJg8EZvWHxwVrdsKiQQa5yW4NcknOVt9xk",
-	"8JdaatMdnCVXOn35NzhqbEKtYHdNRblgRargs7NZohxC4fPJpuSV3SXBCHf/eA3Ndij4mGxkWxVEs6qQ",
-	"NdGl3Ew5lXs3QaCk28HdQ+tlh5NQu+vcPTF7Ijfr3QQ9hu/za/Ra0Q1XFOn2x4yJtraTFNS0itq7yrRq",
-	"IXtfdqt8eccjt/rwRdwKbsYvSn9HQuvohO+4/huoU91072bZbBud5JdUs4oLBrofKEZFwe1qafWmN+8l",
-	"rTTL9pay2I5KNzuPD1mnOyYocJnXApPaKssNsVMnjOJM+xP3Xi46qYPfJB8yHKimd6+x9dUz0FD83w6P",
-	"nqFNw4o5Nbs6FTXsieF1T/5227CRKraKvzFWMCsV7WVv14FTx4vRnkFC8cReg+TUJZzTDasqQqsKbyRa",
-	"wx1Z07sfmFiZcnb9/PLyMhths562v9jOsp5mjgSPcd6XFS3YRB7SJVURReOnJaHESCXIwnZ6jfoz16Tm",
-	"WnOxyghdyFtGLjOyYJXckKvEi04batjYjsNCbqDlgXSCfx1c/Y3v3p887aTVCqWVXZKVRIrmaxBYmpn4",
-	"ubSX66HwkKvkG/oHufqBi6hyJzcicjFSvdbdRbClqiB5ScWKFaBr0WKirqXzUspKDzNEpI/dKX25Jb+3",
-	"TNu/4bWDXe5NcimrSm50T9PsNsXYRSWTzJJg9H7CLpGI3SIz2JsoX0i5fljpuorq6r/aNwMldrrXxNA1",
-	"CxR7pInVs+Vy6e5ybTK7xSt+i410ya0EI/beX9B8HVfi11yMCumw+O9t4w/ZzO+n/bAnkr64jJwBpG1K",
-	"yxMkrqVLGj/s7T8sG6Ti0d3+3lHHCwIYL5vZx4Qsokf+K2poJVctOzz3NJgIkvjYWRRij9CYTeHoMxE/",
-	"iPYVnlFpPQ29cpa05pVbaKIeXvNq+w21mly0P6vCTujNKouxfpySnN4TfhDra6Vk26T39FfbPNZPybWR",
-	"KEqSOvoW21tdJdYdcmP6vH5E7o0+rNmEfn6wSmzFoj01lKv0nt5QrgYef/MlzY1Uh5Lxx7YyvLEsR6h9",
-	"vzyy7yAuFdkwvioNkSJnYE9hvafbgm0l2F56b7REfWPSgbvBD2JrumVKO9F5XHnzDXfI0DtovWmF4+IJ",
-	"3/FY7wQEBg6nPvMyKWqj83wVk5BeokSEXMRi8NqQnFaVhv3obDFGkgUj9gmYkU3J89LqhoZbpSp+WU02",
-	"ixp2ZyaaLeGT6JJBjTpc8ZKzKj6vpZJ1fFpyfFLYresEPolPysrjI1dNxKZdt9qeBCIbJl4Q0VbVNRES",
-	"tsSS3f4DtQfBWe0PZn+aSdu+27mqJ36FbpGx44a+Fafrn3wX4RPxQFjLzcez3e8bahWhpFE0N1yzgpRU",
-	"FBmYkWWLqjPuc6IUC9J9z15ryabtYaytfglyMev1/kgTWkt7XEtWT3w8gJF14pY7qRZjXvuA5gYei2Kl",
-	"rzs5TuSSeGn4Al7NS6AdmoHtqwf+Ud4yBR8hW13EVMq+rD+QYm5kS6ydsU3JNCNS9Dp3+rmzEt7DlLYj",
-	"nTxx9oR/uBI6p0uQ7O4IRUW836De8USOH5Q1PzrrwJ68maCzL7ZRGuRekh38Ms3uNM0TJluTy5olqb0/",
-	"ubZ9S89xGY5r6kbp7w8YZKiZ9dY3SPSfuln6l4gznHKRS5FXrea39q96DW+++MukkhrNyGffu4LphpvY",
-	"87Xc2gO7oZrkMDw6wToVQBsK2on3w2zoNnoqp/GAMybrOeh+MFJv3n0X1uErY9wTmrb3QSOLTcb3ks4G",
-	"UqDN4XD/Bu4bu6CJF5Fcx6lkxabiRcFE9DMUInEnDc2dW8JJGuAGywJSMGJkm5d4oRE73ReE1Y3ZdpZS",
-	"BZbQWtq/SYJSNCawo8bj14bQSkuyZqzRwX5s1SmyYJblkCPjmuZ0d7dcO7d2IIjbgzDDHUIObDI6ng/P",
-	"aJTwizi/8jqmTHwrN6SmYkvgd6KoYoospCkJdY8lqpzLl9G8JLSyW4Q+odoZnuokTWOPStRy+czPa2Dd",
-	"wYt9sPQFy2mrB9gLX3XBR3qogXuv68EvPU904lWRxBLeaeVn7VmiP1ycBLJyUuqodTGiznNN1gJNgcRu",
-	"ntc+cuzyRbC6g+vbao72lUXXTOBh4EYTO58L8k0lNxrYgBqiqGEF0Q1jxQWxtGZ3aEhW3YhcwDne0C2h",
-	"5p2opTbXpKXzzXydde3nihp73uxbPPybaRdMvyC/vLS9Bb3Me72dwwcaZei6XFTSPgwz4n2cMFm53Jno",
-	"OzHbt8DSHdffUYNb19IeLjvefP1+vo6cJUZ73lZoSUpZFfoF+cxKqqvLy+zy8jJNLbf7RIWZV/OaR7Te",
-	"K9vh8wn97dN91BxE10zpn7HtzvdA/lHzKjT6kM1W1TaX1bxhKmfCzG9l1dZsYD2fJ64FtrKqmJqzOxw4",
-	"EkIhN0yRlWTaKReWE1BD5/qafEoKrpuK5qxmwmTk2cVnpKmogKOBxE18Pym6ObpJzyZsEh6SSEeXwD+2",
-	"o9TOPsTEiaJLE5OlypRxbSFRsxLOJ33QgZAm/oPcCAzoSrhLoXf/Seam6/r+bWiZX1EV0WpzT4Gjaj00",
-	"CmaGdIMBGhxg5LHnG06kG2JwHSe5l/yGjvlWHsrL7/khpWfPIsfa/gpqcZ9tzu41GvGRw4oGN+kNjZkA",
-	"/zxmy87jTR7h2WG/6NfUvbUnaS1M9J6A7q7HseCpWFFtwCz8gjgzNjwP4LanoMWDqtpXYS4O7n1/rTrv",
-	"9xhpvnYRk0zntEpuzqqF3MyX3JjkT3jtbrRJX2lGc6uPbKRaJ370IbpdW4x/N4Ypuxf//e+XT/7y2x/P",
-	"PzzBPzzr/vAvMYX6a9kuInfwS6IYhXc8aEU13ZIFI5ToijeZC3dlIQzAXnFUrw/3zHXSuy24MGzlrl8f",
-	"bnr4k6YJqrlyQRx+EPwsxtSv7K7+yKhuFdJ6ikSWis3rOvFN4UNIBowTOZsv6MCvgm3m0wZrAsPt97ZH",
-	"Kd/t7iBRSgXz/B4VXEBammjz4WtAEbSXTvUthNfT8WhpbIaEx6yOpFuu8FLu+KEzqAiDOXY7xeewbNEi",
-	"c7S9bXMOTQ3eS/P1JpFrsLlqUrnMlEzZhyA18zzpk5gi2Eu6cTqhI6qjVW8V/Rnujd5xk9/CjlWGufnL",
-	"Hu+e3VL6MWIo01zu9nL8GUTi6TbO/XjCyWbNnmpzQO0prj9HrGjw5YZpMzEi+zu5SNLtg2sFxh5e4MNG",
-	"jvVE5qFnj0uho0kOG2r2cmIOHZMhWvbz5yPRsv9cEnjaKXtYeT3lhXRcNNf0jtdtPbv+DEJ/ay7wr1fT",
-	"pXbo6ovdrj7txRT3RPoJgXmjt0CYwtXODJ5fjl0Q+w+2c98Vw8f4fI+/dKm2pNF8lF+98bGWBavgLYTR",
-	"NSVT3vLrk3Gc1zyXtW2jZJ0sB+GS+IbGc1O8vL2fRP0YD1gvoHEsT9PhfT6I/1atEO7JYCQ4WLMZFfFc",
-	"jGjcqIvB2onL8s7h4Kj3aWfe4pXNdFv7yxV/5419M5XSSNsBOnTtymXDxIDb99UtL7xnZcIj/RWHtEAK",
-	"YRX26iC/XxAI6IcgMiJFtcVLpcEnnXMy+FwkrglzI18TKghdwD+7JCR8u1v2BKdEK8CfEDPfD3g3f4/c",
-	"9FbEVBAog4lNpZQFUU8/ufpX9TgjqpfyhL/Yy7HLnZJuinFjcCeterLq8tTUhDcwaM5iym+MLe0RvJGt",
-	"yne4csVvmSVYq1tIYlIsX0vMoArvrxhH9CNvD6XZkDLxtkt5I5QItvEWG22oMihYslM1jXgMVep1fCT+",
-	"b+8a2l3SL5ZwBL0kiT6ATUmnBhTCJ5Num7C23maHw15wZZvFN1YbJph6U9GYJ/XukAJPwHFxlbb27eD3",
-	"GSkwkWLqY28/pa1PA1zLTUmbXVmMctQSgYpVNcTizu+7F6p5zsDAyXF+EJ4cy5emCjye9o7yKcu39srO",
-	"CHqDLshXsq6lcKGAOUt1WLGaFfF36HCU2/esMQRTRiE7fIkp61z78LYTItrsTYYJYokJsYr9MJCXPD0w",
-	"Ix4oh5vh3fOOUm6ecX50acMRppoeQzQ1+mAotmgsrOAbzqrilVIyAqlAq0pu2EDkso9p3nO1UlN6qQ5N",
-	"MkLhdeljzP/+7LcLuAGj0Rh4YUXZMcWA6yOi/b3nFzBsyP2Gr9poYqIIIQY15YIopi1Brwklt7RqmQ9J",
-	"0qQVHNOqwLBxaLFmnrYJx3Fy0nA2g9mkxqek2WxwFnFqCW993zNFVHJKjtAPXKwH0pY0u383k+Vuxeg6",
-	"hmJARQ5soBmEg/nINCFdWBGI4gWjCkQfT00WscPN42Iqm+mgxR0VgNgKMgUang+FQlP7poPgQtC3qV6z",
-	"wsfQ2bcgaGJW79AXo27Q3RwIGDXM1pGwt7SwmZlnjihDOTNJiFnlTEP/DTNKVtGbG5OmIkkWkTSuc4fi",
-	"HyNJmEBsod/6CMR97/yqjQSLvIRoxC2Cv2xKJnp/hU+S3+fxVNdstpDFqD3rTVs3X9p2rv1c0+30lA58",
-	"T07IHwxxrLFkj2qByRZHTSM7zrngg50+e/zulqnChVwefFFC4v60XstWmPTEPts4yrcVmw8k1f9MNxD7",
-	"Rux7u6iYhxUCyACqMkJXlAttH2mQtk6atm4epeaIcC0ravYWfdSE6j+ILcN3kJgzp3gzlONoJc/E/a1Y",
-	"scIQkqO3DLb6gH7hbdzXqtii5TGF6Hu2hagEH2KpDa8qIpdLTKCBQAa4RnJaM8jVPnREPEgK/oGI8oH2",
-	"A6bEkSBpeNgHFWhSLo8yk9Im1QAvBQyAQ6vEQsr1I/dyWnKDZ6HL8LmXJG31hLPwhirzi47Pf1OycZ/B",
-	"r9DItz5BpuF3wzJt/4bzhzcLgAh4Z3mqdawfzpMTcTvS3x+eHpvtrGFHSPevG3+wHaGDyO1DMjgeit67",
-	"jFYY/7YPutdLwo+YsfzPjzRxWbaDqWBtnPDJWbyuj6yXztvNbnhN3ctl4L1x+KAB0lNVkILdcnjyJsr8",
-	"EkZMDYMf0KnAgBtDxKs0w0Q9F3ejScXQvGHfjrJhAt6QkCQUz8UY1uzBhBsX2eHldBCoBGZfI4lbNrzu",
-	"KNElXxor5b4/JcdhR1XEoTO3Vx19/Xw9saK730v1T830OZJZ6nPkJ+Tih7x6NS0zsT9WdGVOMdp3nrV1",
-	"zG3/k6i2BH8ExxXR9lWmBhgEwBPjfBC3LOxkmY4fYJdxSdHdCDMOo8bWiqbbfc775ZfXX2Mu6gJdJ3nF",
-	"ISSdC6JrWlWkYsa419peiB59svztjy8wOA/+/Dzhz1cDQXyvhTaqrV00fbAwS2FobtAItqTw7lvRdmX/",
-	"v2jz9QDG0euexniPcBkq4mHig5E0Q4eBG5Wc/ZloMkFfM86wH9rig13cmFFOMKzedwY2VAGVGXhtSqnR",
-	"Z432bh0lsnefHp6fAN9yGBWZh4TPw2OBv01y6QdbwxEkQg+NGMwSAa7N+dmmqY8dKHJiIIe3xMbu/NZe",
-	"RCERFcW+x0jspMs5fVSnJCQP51GAi3fSjrlPBg7QFObvo1N3E+mP0OePHhxJl+8cIEccW8ZOy3dykRYq",
-	"daj9YCy5pV5h5SmEiV8QsH9rK2/XXBTkE7SGIX4gW1qd8/H1O+FsO9fo6y4ufNR59w8w+Wv8X0ZcOndG",
-	"3Ooy1y5zTyQHnHDt/p+BlnPxTngH/3WHMAszvvbf6ba+tv/xHb0TCtE6FUL2+mb2pXyN/7sgEA5wjf8L",
-	"TZDI1w4JNCORJGTXNiMue/uC+DiCa8i4iybTBVyRe2SYDGf6H80j949TPiGX/JpQYsUtPskpsTKXtKKm",
-	"Ji/tfql2sWCKUEMqqlYsI1QQfBQ59XkMcPHMueZdxN0XhwInBaptB6ZtEFjkR/zBat1GynUf7cO7PsbC",
-	"IJ4/vxyJhLC8NJBPfhroAsa9jL3BbaO/goeonzOQHgqLR3kS0hO++HejJQ8tIS64Z9wKhu0++ICfFLPZ",
-	"S2fkaetx32r9Uq+djaIf1xfJ0XHIDdgs81qrfV7mkGBcyXz9wraq6RZ91hvKjYMxp6TiYr3LRkngqQnp",
-	"YZPA/L6Ti4HAPadRJcatnYKUB2gpMct5UM2OdoGtfLBscoxhwelKSM3HIQYRbf+UsMSpsHrfw5M3ZjD3",
-	"vpOjhnJoFGwVSSfaGYdOwNsbnOuZkFvtnZ9Oub9JE8d/bZiYRzAlx4MPrIickClgm3/PmqinYmLWAUjZ",
-	"oUPhDVhJu3vjG58qW9sprom2jhNgP+zUTig7jD6NgvEFhbi/kQdRoHrm5tpLsgiE8qcn7KmPcO0kwIBE",
-	"BEv7AyKFT3q3TQvXvw8w9/S7ZT/avFtajLLfeyvow8FjRZ62Xa0LRJ4phqByJuZFKFnPFculilX5YGAt",
-	"BWAF++xfbAGZg4qC+FF6iOcBlAS7I4ZVlVU/r0kpN846DD+sxS4I9Ki95/cYGIMzNmTk0gX1ZmTBzIYx",
-	"ce2CJlpQU/Awnmzw/T3KAwEW9b7222Fra3RYBpgWyaNGCAfmaYiXtn94DMFdPojbpRgkR8EE0/xRFCJX",
-	"gULtOgjs89w9QxCQiAtnrT95q7zlfWDLgqt4/9zO4V2Yms27b3DrBdT5h0hCNw4dPxXBrkrt98iD7Jap",
-	"5CRilk9QXt7Y5t8MpRkmhf15cnRFQyT4I8PmuPn3EiLQUu+mGt1wLtYDkZwD3gLlrADnh4oKfQ9XxfK6",
-	"5BGc14Mpj73qNL1lRfrzbPBaCugKMexS0IQA+AkuAFcBAm8EA2Wa4PP0eleIwTuEY36GlNsHhQ5cgld3",
-	"ChY5eIE/DNuC9nxMwtHV/gwWbjToZWTNGpORVhQyerlOBM08t2WnX0/g0Ml7gg0n1ByI+v1OMu/8mQad",
-	"gdw/u6lEtzWheh1Xmu5RUiFSygWmD5COcLgXUq6R39DBb798pAmoKNHZWPZjiZV6bNtYQYy3kDm2oPka",
-	"S8xV1DCFsxhAckxzc/T0/M6c5Px8bi4xybwDnnYCeB8FbEX1SBNdMmaIpltfWU30EPcaqjXTGcntqq6J",
-	"lqRu89IqRQaDtfy/ONQbqHDn/knRTZeCFcfI4SIRqyGCVpcWYGKmAE5spkxoB5Vtqm7oZ7a/rmyXNP1R",
-	"ehOMMgQWVzi4qQs2rF1MjuvoRQTeu1LDCQk1ITTLL2pYc/lR3rLkJ0mKg8N26P0blVzNZRHDfv1Broj9",
-	"hXziarw9xtKWWJTTF+IEVKkAi3lNGqm54beMKApppFBFBwvZnfLwcHIEaeenOkSk8YzhWFxAL1gnos2O",
-	"Fs4ItQIfaSBX4ttumJMnKb6hpMUQ8/gCeHsQcDUX/q9X/UCZd+9uYrdOV5xzQH2eD/rJDsolgNFAafOC",
-	"XGLkPoewX/DvJqJ9DuqpDoEdAMvy1CfninIxX/Boyco7y7jgDseOuBSELnzpAO8Z9lnDPr1vt6xmwO6C",
-	"eT+CeAmF1S4NqyouViH3K5EA01RNxaiWQzljt+zI3oXla3rrYOZo31TmAe/7pS/SS8EcqU7ANQZ5AT25",
-	"7udLpqHFdxFn+2j+8144xS639DlhnzSBitEz5uJN/mSko0QtbSK80E+i2r5eDkBHcwbI1hBxh3AG7kRr",
-	"IhhflQvL6ZD2ykKJh0MVarj6C5/0OBzIdRyw4P/UsA7TeIIJv5K0GIAz9mkj9rAH2F2St+qWPdIvyFVI",
-	"/7X/ckFe+sqNRpJn6fWJ53I5XzEaTYNmpFD8loUTSRatISVTmlXLF8ROHaAj7CZ1k6UmrvY76Ju993Fv",
-	"0lcXVwE9OvXs04oLbrbz1Xy9GkG1ef5sDCiC0WQdVzc0ZzEEg1cOgsH+/iJoMhm5+ox836Fqa0ZHwjm+",
-	"6AdzPPl0FIMHAXRwCVH+dIWlDwTLuLhuheHVTtGukmqyYEz0iqRnAE+/2qnW/agDHwH4iSx+oyXL+anP",
-	"+4O44eDH84uOUQpKn90L77/T885lmfSI/aMK2huqzAFYjmAAtMRaPYBIE9JkJsou/xzqqYNXzw70wXva",
-	"thqqzNz9NQF9uFE8j1gpXtG8DGAorlpnLQXbJnLf7y0VJr00QRroTNisoWrUYdTsSIXcXoDVtP0rqKGx",
-	"sPjv3rz6K5GKvPnbXzOyoJp9/vyCvO70KCrYBtRQMHdRDR9kREvU4/qXBdxdPDetgnSY7e5hX2wN2w3p",
-	"+8vnl/GgPl885VBtABvYkwKqH9jXI+IeGaiXrvciBp+NV2gGogySGYIOHkI5K6FGYjxsPFVlGywws+HF",
-	"Dsp8r+8pMceueAr2FqZ8CDEZp95W85xWAQdmAp/ymGF9r/S/z+DycC2aUNK4MQlbLp3FIFIq55Ypd653",
-	"R7jEMheZw9OB+FWpfPoo5pXmshX2SabxYQFTOtkjGqYSpR8eohiw7ySQUezmSxp3/y2oitXt6UUVVFyw",
-	"9BrvYbhoMdGK19xMnvsP9qt4d4Kd0Fs8Iqymaj25sx+piuasGu7KMR2w391oQOAd1wHqabzhflFtjmWP",
-	"ENXJkyhzTBN2wC/XMcAR/gPGiVhtlNQ6ZYY+HskX4rwXSIuSFUvcmZ9t01Dnc+rx9NcxDJj55Y5VAu0x",
-	"fwSIQpu4w254uenQMwPT92mQMPiRGeMJO8Mu79+LH2OPE7eOjlAg5tsv5FAuUyO5vQcAMKR2SBiTU2en",
-	"c/PdjoBKgQLfE0zb+3VwnNZe6ADZjhAbpOYBsYcJdZc41+19zsowDl5/D3qPrFJiCj4YiSBiwV7ppWzh",
-	"HzZUCQdWCpqTiqPkQXDORO1IxmAwfsLKY1RBLJevcBFnyQFYE3AwLypasIxcXlwiruApyg32HydliEU6",
-	"2H9ZDeUP++lOsw2P5BRDpz6QyX8WnXNFhcGEjWn7lBbQD937qP44uPngrLraDxOm9X8nVvkJCOGh1kas",
-	"aGFuMMgRW/laZQRsXg5VlVYAqXG9E2RLA8hD/GxNwSX/J8UaPzkJYAri+FV/Hs8ux+EWk/DEj0G6dkja",
-	"h35ap5weZ60AABxe6EMuDbkkjnWdowtiSPRQTPhDoxJODi/weiMMH7TeQROkJ+wPXJu4E3xiUYw43vkB",
-	"SwxBiPdzjyI6XbuYMB+sthQLJBzIdAd7h3aZelw5U4QzhOt+iHWFxoYd8/i0Ihk+4PwMcY47mDfR/rps",
-	"sz0Ux71Yfv1gaxLszgxECCxbBWDpvgYWFs01rKrAU545oP4dn/mUWb3Fr6K5XBj9cKxCQIe7I+UaKEPA",
-	"XrUpZeWgeZCdIC7GlXTNqRASwh6MrApCIYka2arGcrAPQOIumSwCBiOX5M1PN2/J08YesKeYD+CQheA7",
-	"tIt5IEVAmM+cHwmQeMhG2etWoIfMYZx01DGtEhMikY/Xz9F0q+ch5v9QUiMIEUTubUqe97PYOyPfEnP/",
-	"n11CJO/VZQ/Zz+O7p6KWRxFQ3zjeCZVs+wLCMcD7tlixabgYwcZ7susbhUePuXfy5gK2xAZBSZ1M7QzD",
-	"PeK7Yzsop38INsF9bGSq6mT3LLaOiWO7wZXU3LkqQygmqnxWy6OqftELQbM0d8eQClLKViVu8SoaLRuw",
-	"xe1gDoeK1FSteFexYQU3wWX6g2sHMSxFR8P8VffRXDfpLyqup42BS4sV1n1pKY1BgAvMW1+wSm7IJWmo",
-	"Nul5TU1nGU8wnQxGIoArCQoV94UASuu8BG1tny1OjFnwYQaR8RkdGj3wpmOM55e7s4FvuSYbS1QmZLsq",
-	"U+fTRJ//XUVtDfhB9gKtpGZY/H/BltJlErpZwQ2mPXdv/Ic1JKmVTLEXhBp3525SEfP33eBOCPTYys9/",
-	"n5vd+QOG7QO+eW4ZEUD/tZf/MOEx3ZNSe+GvYat2A0G6N9IjPa3uxQnmhGiKzPFE877TbgwNRfZDoI51",
-	"28VKDZZv6/oa3KgfpcdLi2CjJ98UCIOZJwd3tiuW3Fo2TKSnDU4Lm7dyJJdOOUsx3Mr5lKXum8fcWFmg",
-	"bkeLnb47gu5G6HtSjOxm5OKvux/S1UDHG2OKje97cFZvSqqnGtT+6c6YfbgbXs31mBHm+fMRy9Ie+Xy3",
-	"Scf1RIn6/72Y+7mrwLxLmXUTC95ZGh9iiObbjFAIsYSbmisXkqdbex97fYtrKLORt22dqjPwYrxwvFWr",
-	"bzgii+jGvmNiamAcKNfqEF47djXPXaS8VcMgNnhaCvoxX0A2M6xuTpSMHRipXWroang//Rt0iovnpFPv",
-	"X47TsGA8v02x4O/RpJtubxLHCaI/hli4V0HejhhXz6YQI5x1N/owHdqPIhvB/jJ6F3w+6mNo7NU4kZh4",
-	"nU4hpgMbj6nUP+Eb2r0du0hraohi2ni3FdjCCMx2DEHv6rN+zPWzhLqnbmsdLQa39qbnQpmaj7qDwVGy",
-	"qvBGp+tdHBc7cgbFRuVGBNmJTAfmKvuT2XDxKIDCalozUtDtYQ7FlIDGlBxBTwCfJ+hL8EZ31E4y6hg5",
-	"4/k9emRdmuDYgQ1x1oPvj/03IOY9Ba5NvLiwQ/QLRt7oXDjTlUuQTe1V8ioW62dIITHjA2G+jcTjhMqC",
-	"/cq9USMQxidkIhdqG7eFsLuSthrsYcVQJnnvRbOfu4AfQ7ldMO/RoBjBR6mPbJ/vnZ4s3X0SyLDvIHEJ",
-	"4aWS7QrTXsNHk+cl26hw9INUPZ6bOsiyZdW8mpcP/TaOC4FgGJloCW3kZsp2eW14HlenXQQ7FOyx10vF",
-	"0uGWuqT5w3pByJQ9K1qHLCDVJOkw1WzQ1woPwnwP4jxipSXHZW6nQh7c5mUIcYiIMrB9BvHoTfKsl1KV",
-	"ruuHCzeWMYC/PtJ4P/rFCkZB1IEZOCM5VYr3gkGCWht7gJykYB/ECU8z0mQzfLSl8C4Xqay7n1jWs+Ls",
-	"QzLsy7qdCe2dre7Ix41I+yKtd4IGLUwFIDjiTdY7+T3R1bs996R5x4spj5S32yaWlKsbnvYwe9m1PC16",
-	"aUIc0WTwiuOBR1Ojiw5Nj6NxQBNKuexH/vS2YDAMaGcCR7dYHysmGw3sGMo/uWWHCSgZ4lxQsSU+12Oa",
-	"I9f4KabLYmDcMTso9hvsZlES+QLp/bIZmNxpdwEwHeMhrUouqljtnIIZyqtYZg9EzxLbIxar97XcNkqK",
-	"Fep04B+XZAA8C6ILpoB6hZq8cRDc3ZpTveyp4cQO4wTG8TArn58RalI5okR3wJeHnBjfSet5XSdjCd0y",
-	"NbU5lHCYa16weU3VYN0fbIxBHfEWTUUNSx39AOgXltnrpLeaGDlPtEfHMbAAzUR7p7BcLu2Lwz7TU0Nk",
-	"r559EYspmx7kOhEE/JUDE92dzbPPPo/Agkcwu0eCfk8GyB5D7h8qlf62bxFxuutw/HLfg45hSa7nUFEb",
-	"SHu2MOd7Z7A7hoix88/8llZTADSNrHwhmqMAxggMjHYZiWFn48ApHlDIDxKdcUAev2edKgy8ij0p1K4d",
-	"7IhKfzYV/izYK6cALGKmSTzokO75UsCoqAk1p1Jh7JlnNjHLx7edBXLn3eXtkB9jfxLznZULVpsIb7Mz",
-	"+sTQET23uzIQa4nRZxSqQziFiIaISdRva2aYgqx3qHsUkL59K81EoT3oGvVAWZoZspTJdqcpxS774vWK",
-	"fE8WW+Iq2mXkGf49vgapPFAIPA8z8hn5j5hssayGTHedFX83p+Hy4jLmveA7BfeOnsiu5UmOzyF0qpf7",
-	"lw0eTTDVQzXpT354WnPxGP4B6BDPX3eVAUfrJUAzb38fqMX57//zKxgORoaaMUBw8tKXAwXB8WKHG7Og",
-	"nkOA70kJYsGHivOKnqy2YsVPrRkouBd/1w5BlQ3AfB0B5bop5Ua8HNA4WoFaBkbtMZqXRG+1YTViUIBz",
-	"vWodOix3IGRSRLCreN0wxelA7VBmFM/jiSEJIs19Do2zbqToah2X+4eeoj1AztnO6ckQwSr28nPpMTsF",
-	"LbuCdD2iF7uRQb0e+m6jXj/QsHf1uwtnoAt1/1qY97/U9zYj8T65CdjIk+EyUsoL9IEdfMwIy1yxqLSi",
-	"DJ3cHUPXSkHEwfXGMXF4cRQFp//pMRtFNmvFfrXfHXbx4npPyoRKAofn3wWQg7e2heh9AB506GxYGQ9V",
-	"9xcAKXJtpWlJNYTttlZamGlKjr9c9pWbgiuGCW336mayAdHeABNzyuCTXoEAN/X4znbPJr+tv7c8XzMN",
-	"+1pJsXpiSvYE9gFQLVwizMAWOzTvU0taFlJAweCSiqJf0LKQ165UIctIxZfmGgGJPtGM5jJfZ6Riqyel",
-	"1CwjC0iksBovCtXMqmcaYNSELJh+bHswiumu8KSheo09ZoQCtLc/tgsp1xfwyzWhRaEvsLiiFL45ZLCQ",
-	"T2hRsKIXZt8aiNmueEMUX5XmceYlQF7RugEoUoDNyku6ZKGSZSk3GWF3eavZ9TuBI7ifjO2GhXEbqvUF",
-	"gbLz1/i/CwI1IDxlqGf9xxn+cOEg5Q4buC/1E19I0w25kMXWUpaudYa+3Yy0tsE74d8WFySnre0Ee70g",
-	"NUBCd2N4tHtPABgXMJUf2zXZrWuF/X/3Sai1//gCorkVL5hftqvi6eI03olPMBreXma6Vwozc/lRXV8I",
-	"Ns7N4wsCYS9Y9vOFr4xqFYyKkd7gVu0SjEOuW80MEVZ1xtkUUOD0MLKjGK+79JbqNdQ7/5DN3CL2kNcG",
-	"Km8unHny6NPRmzGxVsWSDZVDthw4UEZZusrlhz8VMgnM/9+YWoQAglEbmW30o0P16ONsjQCLZTPgynvU",
-	"F51UOtsetjhRGo8qMVoXxmnNeTkAveBv1zEQvjahlmIAHYQLhI37t36FRv03/BhH7kO7yaH7hTfx+v4n",
-	"MigKxwEQWjdQ6gFcs7jyKdgmPvhhLcNRv5JcLuN9gc00GqMRqqNjGBrA6vRMrHgPQE1j5FCNzv2rmDG1",
-	"71A5yKYdZGqruE7w8bj5vrGfRVNdh9neIWdGpwE4cPNBAvraHafhstu9d30E9D07VLYL6dkxHPbb1SkE",
-	"8gVe9Yv0grc/+8GDAaKyp3k5DQfULKipGJsePOZLuQlTs+2QJ2b+tHu5ZF+Q9soP9aGeBKUQ7hMvRr20",
-	"dtIlm7lLfQYv41IWMAa8KfGydmWoFMZlw4UaVwhbWPH+I/OgZuR7uZhlsy1VA8/ddrXqXEqpYEZnAvWK",
-	"bl8bkWgQRB8vT6XXetB+3DClpSAbKowmRkJVwKg9ym1KDBjA/eKKqVQbq+uAUkQWTPOCkb04o1Gxxe5o",
-	"3VQJtq86lJ8GQI5JZUZBv4+NvlKybeKi2UW3Hv4gh4saYKwyJFqTmkGtGZqbamKEgGJ6UurLTVv/DJ9E",
-	"Pd9gwLlP5jhQwrFW5njPUy5sRjfrXoFVN3SPobr9HmB2Vzs5UlW6Y8m0mmZOsMTuo+nJxkjewcemUe3B",
-	"W/NLrOttqQcRJo4+L4hoq8qZ9nkvUJc2TdUPke3I0oqcKUO5MEfiBtICdROzdqibrXdBcAHvzJzWzIe/",
-	"IPrDwHwLprSRsjg23WOk/6Xr4WDW38oNWquhiPq2sU8qZ9SGYurAkNF5bagSB471FOCFtfMEJTHer9j+",
-	"xrBm9Gg5vtrd4m7I3pR3zlCPwEPHKAnb7MCZ0dbBvk3Je7lwwU6B3Csrgu3VgVJ+94iuPHp1qhwXh4Vo",
-	"epECu4hJCSzDzQ0Y7IcEGM5vgGDf+IIT+28HyadoqMdKQvVqVcWKr0GZDA+7zR2tL8iv3JSyNQAfY7oC",
-	"G656DjTKSCvAJejL5uCGX+zelRFgQJDh4KlbQv8K9YF736olq5qTS1H5jkM5qkG1q6apKJI1vZsruRl4",
-	"haTHXddcHOtHxjAYblhVyJoY2eblEKDooLIhRbWd8+VoyiBWZIHoHNz8gbc/qrcTNIugDke22SOZRTgL",
-	"SebkxaZj4Rf25uAQNACnejwKxR1erym7tJ6wTEf1Y6d6/03gtjMLW5fNDLtDd5Y97fZ9wPQTIXtaDmx6",
-	"5j7VA0+HegS/H7WE2DwHEOmdMj9QhPYj1hHqIY/t3Rl9cKhNrw6uvUaSZckwRNnJd8r9L5HkMJNd/Rhn",
-	"7MfLerhLE8NQbto6Dr6n23rS22Do6KZ3YskyqsvAtHzPAwv6OejRD3fNTn8dDj+ezn1fcTHwcLRHhmpX",
-	"hmfiHTEAKJkkR2FK8c1S7IdoraHhUA1fXDEaxsFv6YTSmhgJOcZyPvygq+rohhlYUYie6d0GNTX2KKoW",
-	"/JDyjhfc2a3AnTYg6qF65ZRIzVresnio5o1RUqwC4t8LYptqAjo+Yjb7CKxkeQrlQWMPX8VjkV9fYgYb",
-	"FVsfJpB1xTxdxHBq4p6SC7rgVWqRnYGQ0343fto9Gsa2960z0k6J1psUxHwVCaeGhNSdDna9GdmxDp9F",
-	"oqKjZo6Jk4IoBT7JrN4Fn/emNxRTcLRuaKReH5qaT3eghc/SUD17bpcJYd0nl8ECq/W99utoJa0dYJ+R",
-	"6JyGqr1L/Z7c2I/RT1ldvA/WnHVS4D+fQ3jO+bo9WpjZU6F3tPpFRHEGQzLJ+yQnyCWI7Rh4WJVSs2sX",
-	"/RFyIDxmaSxfx3nZD9R2bkirW1pVW8L1Cwx4fC8XDij1os96zwZwRPoue65NqxYsWsVgiam2EJEGIjc+",
-	"11OkS4qCZnfgQDmbeMztFTwvXd2ciG4mD1zqcR7UJW1YqpvzBhpD8iUAL1VyR/HqjW+k+r1lczEAiemL",
-	"4eNbhPClj24LEaxHBM+zvVjsKBq5O4z7VE2IJXOKqD9syLDRw+TgmmNVxPaQokN2oX2MBtToQ4vlgpkN",
-	"YyJONLORPTRmD5rrUFggESMLZeowvybk1aQblyfXmN4M40+nYg0k5/zeJ05+JDMDC52GkHFXYNnvR3z7",
-	"VcQTqrf1Qh7H2d9jlh3zk9X4FYZ6OU+HkAtZbEleSqmZJhTaXcyuRVtV2Rk9v27ie7j80YW3C6anm/IN",
-	"zdeEepswHCtWwMnwtY1eEGO7RhxTWlUQ6cc81DscY28Ytg0jge5CMDUvOIWMj/SMU+w7vb1szUnj4HoG",
-	"Qj5KVlXzXLLlkuecCTPfzOtnUWw7D/MqW2NPRD8jBm7QxHNn/D7uT2Y/nRjahdlnETLHSNIna4yNftlx",
-	"yu1hkPmMoIRlnKF8xd6CR0/ALwIjAqeoUKMhjL68maFNw4r5FJNqKwo57sOMJAy4D8EEOLTQWM0yjcEt",
-	"yeZa3z7NfNUFzhya9Hr9ZP1pxGcfE7hfUs1c6sx/Jp/gH/6V6JIvzWPyv/8HwWrILzAG2rbFYuQO8g2y",
-	"cuQSyscXvGZCuxD7fRiCnNc0BoX1q1SmhBSeXcSrHd3V9Xv/OtADQfew2tRLt5QbMafjdkuXzGQ/GboE",
-	"Y/pWt9qsu4RCSWqcadYRtDehoT13BvO+TW0sS6kjTac/DKYqRT/zsaZTZEJFiwlWkS9t88PXe2dF+DTi",
-	"+JStiuaXoZpYUk1UK1LLAbSLua74TnxqvwghX7L54IBB6U8FW8qlikM67Cc9IRVjzPBrakgvNA1BEodW",
-	"VKnqtooXa1/xW5ZQ2UXVGBKbbjZyn0RKjgyAzcbq1iAwFWus4mX1Jg9/Mu7mdB5IOxzMO0bf/+bAsPbs",
-	"8RDimBwWZVt/5Yt7HTWuQ7+H8/gAmbdLGfNkbAklNVVcBMAvyKUqpYF3Uy6rAsvcQDEcKYyiuSFO7Uek",
-	"KyVXitbhCces9qUbRtfaxZ28E+/EKwB64IULQyR5ZVU4V6cAkJB/+eX11101c0o0vbVvpoZRUIMBSJCS",
-	"SmpDKi7WXRgWHpHrLqedF2AM7zJRIFvFJc5CRRlEgHtx8AmhAmBV8AOuQwrIJ88v//L44p14y2uGmKC/",
-	"vP3qggB6Df69QcAdglAymnzy8zdfkb88/+w/Pe4s8+jowgUWEia/BPrMAqbN7Ft2qxDTiym84mZXHsSD",
-	"Nnx2Pfv04vLiU6wKUwL3PF04t8+KmR3c4tfF7Hr2V2a+tL9DTFwjhVOwn11eAi9Ky+8YKNc0Fc/hw6fv",
-	"XQYvMuGo4LX9A5sdHi7IktoLpon1FSb31EMXfQC9qK6p2vajNbdUFWRlN3+xJU9AzzBUr2FfK64xUBaz",
-	"hyxLwhZDUlF4+y9lVckN5ASBEc3nIVm1xcU027GBrE+ZMIoz/fQP7/r9AAeaKlTk9ez67/EFdU2evrKf",
-	"WkXvt2zWtJE9etPCHkG7GR5qpo2HHTrbHmH/H3blhlEt+/AnMMf3EG9wf8b4CsDlXG5eBhIFhJXL0tsi",
-	"4qDcCMzxh70P5xw5A7c7p1U+eIp+4NrcoL/8wSjl4wcGTpJua30OgqEo1m2NgskeIBRMmSuWB4YWODwK",
-	"KiZ2Bwl/wWqKVEBVtG3Dio5+T/8QtGaxI8LtMqzImnnHuHdw77Ji1iPW8TDDD9nhdSY1IytaVRKgElph",
-	"hyiAHbiGxD8uyNUzsmrqF6TVzrhiVV8M/rZr/OXG9QB2Qdvt7y2DY+mm7e1QaZu6E+Voz7/UA2oI3Dkl",
-	"1QdXxT/++uotAfL+w0m4pXTVBtr6grz0sVs13RJaaWn3hRIkk7vW8Fn2ybvZ1eeX37ybZe/EuxnS4d0s",
-	"I+9mnz79gnCBf/78kvz7/yJX72aP7YH5xx/wAswwevjDP9DYhIXkFsyOIKNByRfkZytj7ZxgOnbiRC7f",
-	"CdRKgKkI/tkeVfY7ejYqCaXfqrZ2ltuvbv6NWFXLL6REK2rIAN67TOEuxpueuTv9+bNneMXunmir0D6Q",
-	"rO3Cmz6uqO2i8QdECBLmLNexVGvAkakhzoF8z1ijfTDshRcIDp3xmG7yVWj0gITpBhkgTJjq2QQsRgX7",
-	"ioLEKFowyN/RmSsUhhjfDu/BIaH1wijsqXhacLoSUjNHUKvgP/0D/uc1kUG6ujyqh6OpHeANXQ3T1DY4",
-	"Bz1fYlfddVXJlfOeT1DCYL4jSlhHtPMLBej7T9HAju7UudSwl0Vhn3WwUfbhiFoZN8i5gY+tYuBuwF3q",
-	"f+1bPAz1A+7kR6b9R5PHDg2KG3SBbq10WbBsB7cVHI/UEMHuBkS2K/pjXzv2D2NC5lWosvJQ9MMRjokZ",
-	"nOlZWFh4G0iQNO/lArXEk8UOLmBE7vToeH7Wx87/FMlzfPfOKnrC3h0KnwhTP+3jVz7Ahn7ZYWQ9yGPe",
-	"df//8Kb+aN/xrqA15DdCchuA3XUlADKPn4WPj8XWgcH16hdwjbWbC9Cw0I6IbFGG2vRD4s1Vr39AWroR",
-	"InR8bcX5OQj5Wu+YaTesqv4LEsAKt6d/vJeLMTH/HaTgPxgRvpOLYwL+vVycR4t8LxcuvgJBgbJOzjv9",
-	"hOvpAv47uTgmDH5qmPD0O78g+E4uAGrvY8uAI1vmoP/OsWXQFR79CMeexTTrdi87iw33O7l4SBNu6P6f",
-	"Z7PPJe3/Jg3r1f732cy4600pjdRP/4D/j8mqN7bRuLTiNV2xp+8bttqlQ3C8LrigsJP7VseojHIABeeR",
-	"U66z3rW3QGQCjIOz8oohH2QJVlZPtaOW1tGwmN9gIyoqzNMlzV3F4OhDDkCqv4E2D3MMYABMl//IByEs",
-	"7ZiZ3qUPnoMVet11lqRaFqwCRQjtwEHz9W89phj6tXJZMwSAij/2cDs7NWiPl+KIu7qD3AXdy/nLNbp8",
-	"H9ZmHmG0nor2QJzmCqX+Gax2TDvUoQrWmYwHna4dApU1BStk4LBHYdAj/FRBJf8R+YDl/h9y23CEP8vs",
-	"019kZPu8taZi57GQ9vsjRvZew67WXQkBw1TVWfd4si9lUICx/tCxPdWGUdygI3t6g40ecE//1N308MhH",
-	"jFC+CO7ZthTLS5AFJg/Y7g8KpnRb7QY/bYeNokJzR6kjm/w2tHtIkdv+OVv8o6ztPw5tMgQC3n9nv3WJ",
-	"YIbVQF+43lcyVCbFssYO1KkVR3fNVyaLasO9+moPTTkcZYBuay6Ks+lD0Bl4jJHr9/Qi8LBhrIJuaRXU",
-	"J7lEurWikA8bywOx7w9zOKDrj3wwXIR7bGvBFreg+Vniu2xv0BlKNKOc6rEllVy9wGiOQkLYCTeaVUuI",
-	"PummQFAMG5SOW02kAO+qKgDvuT9XywdbF5k59IyEyM0HJCv0P3Be7NzO8pKsqr7nFIN7nDEc3gqyYQJc",
-	"HDgTzdStPwWtqmbXs6e04U9vr2YffvvwfwIAAP//",
+	"5L3/ktu2sif+Kih97y3bdenxjI+Tb45cW1tO4iTOT2+cXNfWcVYHIiERFgkwADganZSfY19j9xXuvtgW",
+	"ugGQkkAR1Mw4Z3f/ScYzIH40Go1G//j0H7Nc1o0UTBg9m/8xa6iiNTNMwb++UHRlXn1pf+RiNp811JSz",
+	"bCZozWbzWW7/uuDFLJsp9nvLFStmc6Nals10XrKa2u/+RbHVbD77/5504zzBv+onr76cffiQzV6KNRds",
+	"cBgGf76TcYzanRjGqN0djPKtXA6O8V4ubz3CB/u1bqTQDPbotZLLitX2x1wKw4SxP9KmqXhODZfiSYMt",
+	"/u29lsL+LW0w3y+MWDCdK97Y7mbz2duSGrKlmmyVFGtCRUG29ldGkkJeABVcL3aQF3nONDKXkg1ThuPE",
+	"c9ra/uBnblgNP5hdYwmljeJiPfuQ+V9QpejO/psX0WYVXbIq+peai9bgiCupampm81kh22XFZqF30dZL",
+	"pmxrwVgxcUbbchdp96G/yX+bwa7jJLsp+eGyjhbY3W9hFLl8z3Jjh3mR8wIZi4m2tn02pdRNKRXPbQ/c",
+	"4A+6rVa0hh/teuEHmjMDP5S7Qsm8rOCjbpRucS+E3jIV2SwpVhXPUUjsc8NXXBRcrDVpFNNMGGIsLxSS",
+	"CGnIWhIj18yUTF3Mso6qpzjvCzdWjNi55fvfWyZyFpsKbSujcQKmlJqRlWxFQZZ2eWTLTUlMyWrgWGi0",
+	"ZYrBPCspN6wgK6nIjpkpU/XTic22kIJFZmnnlMEkqNgRaYlDVnbqpGLa0lEu6bJidoqCXF5cfXLRsepS",
+	"yopRYXuHtR13/6aUW0GWO0KJbhWDpcFgcuW65hU3O3J58ddPiFSklortLXiU4wW7MYu8ZPkmsgcvr5na",
+	"Efgr0rikmmhZM1PaTajYCgSFZsZULCNc2C0hUhVM2Rnaf2ijqGHrXfI2/MhuzBd2xNhsgb4LoO/xbF/3",
+	"CCJXsB+4E7I1mheOgS7cYRoRHrI1ltj78uPUvH/CD2KzVm3FioVsI3OGlToup45/5WrFFHNctS139pfJ",
+	"5PvZjvVTGz1wmsXO/C8lIxXfsIozbexe6uTB4Iy+YfHBWt2wqJBBrnJbg1ySc5W33GTwj1pq0x2cFVc6",
+	"fflvcNTYhFrBbpqKcsGKVMFnZ7NCOYTC5+G25JXdJcEId7+cQ7M9Cj4iW9lWBdGsKmRNdCm3U07lwX0T",
+	"KOl2cP/QetnhJNT+OvdPzIHIzXo3QY/h+/wavbx0wxVFunUXmKCmVdTeiKZVSxm/kG54RHcYvu5bwc34",
+	"dexvYmgdnfAN1z+C0tZN92aWzXbRSX5ONau4YKBhgvpVFNyullave/Ne0Uqz7GApy92odLPz+JB1GmqC",
+	"mph5XTOprbLcEDt1wijOtD9x7+Wykzr4TfIhw4FqevMKW189BT3I/+v46BnaNKxYULOvuVHDHhte9+Rv",
+	"tw1bqWKr+JGxglmpaC97uw6cOl6M9gwSiid2DpJTl3BOt6yqCK0qvJFoDXdkTW++Z2Jtytn82eXlZTbC",
+	"Zr03xXI3y3r6PxI8xnmfU1O+rqhwIudQZ25ozs1usT5e5k8rktMq521NcqqWUlDDyJKtpGKEG7sk3TBh",
+	"Eu+y87TzXD5dVImqNhOyXZe9bvuqTavZgiZ2ZGX/Ik9srLjQbDHtUaBLqtii5Djbfaq/gqOhgGUqbnWa",
+	"RAJjp5XcRpQSpnJ7n3h1KKeoDBq7jzkVxNANI7w3ct3mZeq4RuabxWadunZoXh1P8rJ3oKCRnUeudtrQ",
+	"Ss+JZu7Xi806cWamVUJeO9NDQvstVcLevxOfa9Qwlcikh5eqo0XXSW8Se484x5KH7DZ03n9m1GoSE2+O",
+	"XFayhbfanliKCMYV/8c/RvUy2+ZDNmvKRPIbVjeJx+5DbN0VLdjEFcOZiUo+SoxUgixtp3O0RthjwbXm",
+	"Yp0RupTXjFxmZMkquSVXyWeFGjZGOFjIG2h5zDD2t78Nrf6N795rGNppZWvUyuySLF8pmm9AMdPMxPUP",
+	"+4g4VpLkOvkl8r1cf89F9BErtyLyAKB6ozuFd0dVQfKSijUr4E1Ji4lvykbJoo2q/l8yEIBKzwnNeaEJ",
+	"tQOzHWghWlbu0eOn8UATuRXJeslrHDf6GslLKSs9zKORZe1P/fMd+b1l2v5r7kS57fKAbitZVXKre4/8",
+	"jk+MpXPyLtpdGX0aYJe4r90iezuQAedEuVbKzf3quOuoxeQtN6U94lRv5nj57e+2ff66F5U2mWXANb92",
+	"V1PJrR5J7OtrSfNN3JSy4WJUVQ6L/8427lh2Aod5ZjiQ2Z/FZDZuTErLMzRlS8k0ZjpgHiAUaLMn+eM7",
+	"R08v2GC8bFYzU8qi47WoMPuCGlrJdcuOJRoNpuSk4+AszzE9NabdnjT04QfRvoIhLK2nITvVita8cgtN",
+	"tKTUvNp9Re2ZjfbXVmZKb/a5H+vHmTnSe8IPYn2tlWyb9J6+ts1j/ZRcG4liKKmjb7C9fW3GukO+TJ/X",
+	"D8jHUdMom9DP93TJqopFe2ooV+k9vaZcDZjvFiuaG6mOpeoPbWV4Y1mOUKKZeaBJo7hUZMv4ujREipyB",
+	"RZz1jG9LtpPutg1WtkRNatKBe4MfxNZknwhOiJ5+fvuGe2ToHbTetMJx8YTveKx3AgIDh1OfeZkU9eV4",
+	"vorJSi9RIkIuYvN9ZR9+VaVhPzprupFkyUghBcvItuR5abVew626GL/oJrvPDLsxE91b8El0yaAgHq94",
+	"xVkVn9dKyTo+LTk+KezWdQKfxCdl5fGJqybi+6xbbU8CkQ0Tz4loq2pOhIQtsWS3v6D2IDjv7tHszzWu",
+	"iBVX9cSv0H0+dtzQB+9eMWffRWjkOxLWaOP4OD7eQ1ebIpQ0iuaGa1aQkooiA0egbFEDx31OlGJBuh94",
+	"3CzZtD2MtdVNQS5mvd4faEJraY9ryeppzyJ0k03ccifVYszL0Bhon8FireedHCdyRbw0fA52zxXQDh15",
+	"9j0Hv5TXTMFHyFYXMeWyL+uPpJgb2RJrb2xTMs2IFL3OnW7v/Dy3cIbsSSdPnAPhH66EzjkfJLs7QlER",
+	"7zeodzyR4wdlzQ/O7nEgbyZo78tdlAa5l2RHf5nmOZhmHJWtyWXNktTen1zbvq3+tAzHNXWj9PcHTOrU",
+	"zHrrGyT6T90s/ZvEub64yKXIq1bza/tPvYH3YvxlUkkds8rfwd4VTDfcxJ6+5c4e2C3VJIfhMYyhUwG0",
+	"oaCdeE/6lu6ip3IaDzh3oF6A7gcjDVjqj18Z4ybYtL0PGllsMr6XdDaQAu0Vx/s3cN/YBU28iOQmTiUr",
+	"NhUvCiain6EQibvZae4cy07SADdYFpCCESPbvMQLjdjpPiesbsyuM80794C0/5IEpWhMYEfdf68MoZWW",
+	"ZMNYo4MH0KpTZMksyyFHxjXN6WFRcuPCnwJB3B6EGe4RcmCTMXTo+IxGCb+M8yuvY8rEN3JLaip2BP5O",
+	"FFVMkaU0JaHusUSVC9phNC8JrewWoVe/dkarOknTOKAStVw+8/MaWHeIQzpa+pLltNUD7IWvuhDlcqyB",
+	"+7iZo7/0YolSHTYpLOHDDvysPUv0h4uTQFZUmNcVFVOtk1VwcaU4Ru1OC4hQWjToqFtcy6rFyyXF73mD",
+	"hnKVPOS62uVoCjxpLIFWKL5LRosJA5RsglMsmxmq1syct3r8xcgVJEq+5PaxDq99rVl1nsPO7+w+0Xvk",
+	"6S09kHlofSe3vjdPN6khHk3x80WenFyTjUBTN7ECxmvIOXb5PPi8IMDOvm64BlO5QIHNjSZ2Phfkq0pu",
+	"NYgqaohdS0F0w1hxQaw8CITqRuQC7pot3RFq3olaajMnLV1sF5usa79Q1Ng7Qare70y7ZPo5+fWF7S28",
+	"HXxsnfNvQ6MMA6RgxyCOzUVSwWTlam+i78Ts8AzTvQCjk0bhrqW9AIBDNu8Xm4i8Z7QX0wUtSSmrQj8n",
+	"n9jb9OryMru8vEyMp0DxtKgWNY+8zK5sh88m9HdI91GTJd0wpX/GtnvfA/lHnQHQKMiiyNmPrOfTxLXA",
+	"VlYVUwt2gwNHYiLklimylkw7BdhyAr4iuZ6Tv5CC66aiOauZMBl5evEJaSoq4GggcRPf+IpuT27S0wmb",
+	"hIck0tEl8I/tKLWzmAsd0jNi970yZVyjTdT+hYt8O+pASBP/g9wKDBtP0Pegd/9J5qbr+v5taJlfUBWL",
+	"h/IUOPn0hEbBFJZu1EKjGIw8ZmLAiXRDDK7jLPep39AxT+B9xRJ6fkjp2bPIqbZv4enWZ5s793GOROLB",
+	"igY36TWNman/PGbL7iaWY4Rnh/3+X1JnD5qktTDRM1O4ux7HAnNGRbUB18Vz4lwt8ISF257CSxOeU30V",
+	"5mJ2HAOF16qLPRkjzZcuLwNDSlKbs2opt4sVNyb5E167G23SV5rR3OojW6k2iR99iG7XDnP5jGHK7sV/",
+	"+9vl47/+9sezD4/xh6fdD/8Se/R9yZaK6/1sI9UulyCvtwxjkShEAuiSVWBWrdpizaJmMxfAc8bLjApZ",
+	"MO2zII5tDEtqylhs4ouq8gxnmyTe/KXUTCc/giopm7grgEvRC42iOS9QbzGlku26jOe8QEThaRt3Fzz9",
+	"9NlI8LSdXPJKajs0p6cjndL84q6naC7UYWSUM79Hw55qZg80z2lkc126hk92EdKgqyLnRXLUV2DwPbJ+",
+	"FokMmGQLBwV09PJj5jW0OyuEqGnrZkHrJnlKtn3QZ1M89fasQrDzYj3pk0puk78wVESDiu0L1P7tgSaa",
+	"/yM1lPrgvV5Trc+xFuDudZvizngQMx03RO9I2S4j75YXRGFwL0qEmu7IkhFKdMWbLnDRB4bZZwHVm+N7",
+	"TnURwm5kLgxbuyeLTwQ8/pOmCSY35cJO/SD4WWyRL+1N+AOjulV4P03RYqVii7pONbO5oNcBp0POFks6",
+	"8FfBtotpgzXhkj7s7dCg5LrdHyRKqeB2P6CCSxVKUwd9YhFQBP2gU2MGgsXpdB4rNkPCY1Z/0sug8Jrh",
+	"aUXFoPEA3Ky7KbEEq5aNGj6/sm3u4nULNqbFZpuaSgLNVZPKZaZkqpb22ksPmz96PPdAF9w72hHV0aq3",
+	"iv4MD0bvuMlvYccqw9z8eY9379wD+jGy29JC6eyD4mcQief7Lg8zvSa7K3vPwSNqTwnpccSKpsVtmTYT",
+	"c2W/lcske0gImYCxhxd4v9HkPZE5oKbfWhX/dEwV/+eSwNNO2f3K6ylWpdOiuaY3vLbP1E8gKbPmAv95",
+	"NV1qh64+2+/qL71sz77mOT30fvQWCFO42pvBs8uxC+LQyHXXd8XwMb47g1m6VFvRaLrQW//wrmXBKrAf",
+	"YdRsyZT3lnmYBBcNl8vatlGyTk8bspfEVzSeOOTl7e0k6scw+nkBjWN5mg7v81HGmmqFcE8GIyFwKptR",
+	"Ec+Sj2aGuNjqvXhrH/QVAvA8IIj3EmQz3db+csW/c/tQa0ppJJioALgAw7Xs+mXDxEBQ18trXvi4iQnm",
+	"zZccYFsomDHsBUJ+vyCQiAgh4kSKaodXS4MPO+ee9VgRXBPmRp4TKghdwq8dSARaPS2Tgju3FeCJjTk+",
+	"B2KXfo/c91bQVBAGi8ATpZQFUU8eXv2bepQR1YOkwL/YK7LDtpBuivE3eSezehLr8tyUytcwaM5iKnCM",
+	"Oe1BfCNble/x5ppfM0uwVrcAMqFYvpGIcBFeYTGO6OfVHMu0IZXilw6ShFAi2NbburWhyqB4Odv0F4+Q",
+	"Tr2UT0T3H1xG+0v61RKOoH850RSzLenUdAH4ZNKdE9bW2+xw2Auu2EBm2VdUGyaYeu3NdPtbe3NMgcfg",
+	"8r1KW/tu8PuMFJhtOfXJdwg50qcBruVNSZt9iYzS1BKBinU1xOIuqusgEeMuw/4nR/FD8lEMz4oqiBWx",
+	"N5WHlLq2F3dG0I9+Qb6QdS2FC/TPU+2GitWsiL9Gh2PYv2ONIQjpA+hdK4QU49oHr58Rr27vM0xsTwQs",
+	"Uuz7Adyo6WGX8TB43AwffOco5eYZ50cH6xRhqukRwlNjC4cih8eCBr/irCpeKiUjkHe0quSWDeQl+Yyl",
+	"gyAVakov1aFJRii8MX0G2d+e/nYBN2A01hIvrCg7pphxfb6Tv/f8AobNuV/xdRsFVBAhOKumXBDFtCXo",
+	"nFByTauW+YBjTVrBMeEazBvHdmvmaZviUZsK6pTNYDap0adplhucRZxawtvgIwGkE7I+udgMJCVrdvtu",
+	"JsvditFNDGWOihzYQDMI9vZx50K6oGEQxUtGFYg+npoKaodbxMVUNtNBizspALEV5AE2PB9KdKL2ZQep",
+	"A6BvU71hhY+Qty9C0MSs3qEvRgNI9jMcYdQwW0fC3tLCZmaeOeIMhbAsAf7DKImpDdidkEMaatXq8pxI",
+	"593ClGzRtHUT81StbLckl0KwHB4tSwZxmpZO9pt4oH8BvtQpHld2U9JWm4VcreJ6tGtAAMLT3qyrlQ8I",
+	"hViM+ER89IQuh+IFNK/ss0ItCjWA6ffKaAJ/hGEbJtBUoA3daaLlwMBJTAub1nFuL0nvlFpu5xDlb1Q2",
+	"kPgkpzUjXMSmF4GkwfQ3t29h+lEO7c25x6h2XzobQpRDnR0wJFtxpuHoNMwoWUW/+ZrGgi5fkBXcUlYS",
+	"lYxWpvSgZgCgujJMZQSuGQ2vZ83XNX1OlswY+z4Xhb2aILWw2vWz1+ETf8sVHPAzBaqOB3qAHSLxjoG2",
+	"iymXHq5lUuOJ/RuzF5nZ49s85GOnOGSh8eJuLnTYkgR/qxe4jkoHFHD0nu3TPazrYM6BFn74GMOHJIoe",
+	"7zJT7iomXGhAgz9HGRjgKiLp7REAjbtOgj51XYUJxFb8jc/9Oow5Xbex0+iwlwA4eeukkPsnfJJsQY1j",
+	"FWWzpSxGPQ6v27r53LZz7Rea7qYn0+O1OQG5JWQQxtLs7b00arzeC58IkYXTZ4/fXTNVuGS3oy9KAL2c",
+	"1mvZCpMOqWIbR/m2YosBoLaf6RYyOuxlbtt5SG6A26QqI3RNudCGUAJQaKB1PEjNzudaVtQcLPqkk8t/",
+	"EFuG7yARrUTxZghdxmqFE/e3YsUapfbJFwC2+oCRO7u4kFds2fLYY/U7toNYW584pA2HsMkVQhdAeC6o",
+	"+KBcWBXs2FU8btc4A0PtSET5FOcBZ89IeioYXcPzdBKKgjKTAGvUAC8FELdjTXcp5eaBs2qtuMGz0GEr",
+	"3EqStnrCWXhNlflVx+e/Ldm4V/ctNPKtz5Bp+N2wTDu84fzhzQKiHd5Znmod64fz5ETcnvT3h6fHZntr",
+	"2BPS/evGH2xH6CBy+5h6joei9y7osjGI3x78WcTF4P/8QBOHbzQIwtHGCZ+Mn+T6yHpASt3shtfUWZUG",
+	"bEHHxiYgPVUFKdg1D2HBaZmrlSlTE5AHdCpwrsWqSVSaIUSKi4zUpGJoeiYUn4dg3wN4hvjTcFgFBvda",
+	"XGQHq9ZRKCm45Ix0D6EdWN4o0SVfGSvlvjsnu3xPVcShs5lXmT19/Xw9saK73wNZS8VYOIHp49HJJqCg",
+	"BUQzNQ0Tpj9WdGVOMToMb2jrWGDVT/aliX+E0AKiJVlRNcAgUHhkwFxBTzon0g6ww7qhGBACMw6jxtaK",
+	"b59Dzvv111dfIgrQEt3aecUh0ZILomtaVaSCxxWagPcTT+jj1W9/fIYpJ/Dzs4SfrwZSU7rc8L7zT4pr",
+	"JlC5gCo3S4X7K8X6ccVX8efaK6GNamuXbtrry1CI/tatWmFE+Jq28J5ctvlmAIL3VU/5vEVsJBXxPMrB",
+	"sMmhc8WNSk5bSLSMY2ARzrAfx+gjG92YUaYyrD6M/GioAioz3DM0Ka2cW1NHiexjZY6PYsDgPA6BzwNq",
+	"T8QCAn+bFL8VTMonCoL4CiXB+hyqJrhwimmaaFcBLTFqzzvcYupDa++0gCaEN4gvVdIJqrsMRTgHVWo4",
+	"0RgieSbtmPtk4AANMT/8Jaa2v2XGPidcdaOtJR4XXJcsPf3orVSbpGgtOHL9Anjd8vvr6nNlD8myg8oK",
+	"aJUhTAIXFzur38plWlTusRqHqZ527wp7MUAW5wUBJ6u2F8eGi4I8RJcLFhFhK6s8P5q/E85INceAquLC",
+	"J4V2v4BFzPF/GXGIYBlxq8xcu8y99Rz23tz9PwN17eKd8LFk867MFMx47r/TbT23//EdvRMKS/YorNvl",
+	"m9kn/xz/d0Eg8myO/wtNtszM7X8u3GGbu8JAGYkgWrmvMuKgwC6ID1ubAzRGFPUigFTeIhV8GDbuJCiZ",
+	"f2/zCcBkc0KJFftoZaDEyn7SipqavLQ7hzmmhBpSUbVmGaGC4DvPvQjG6q/cMXDZydTAFMzwPbzwQZTK",
+	"H/AP9iFhpNz0oSO9p30s6u7Zs8uRwDvvSIqAk52H4IfBlmNmBdvoawhI6Ceqpedf4KGeBBuMRoz9EP1j",
+	"446LKB037GG7Dz7KNMUS+MLZrdp6PJSnfqE3zuzSDyaP+PscDCA2y7wibl/MOSABVTLfPLetarrDEKkt",
+	"5cZVNaSk4mKzz0Ynaykxk5DI6hYa7tAE0IdJgPLfyuVAaLlTAxMjq8/BaAeczpjnIOiTJ7vAVj6dIzkK",
+	"vuB0LaQed6i7Sp3nBM5PBXT/Dp78MYeB9x2ddBRAo2CrSTr+zjh2BtL74FzvqBqKVRXSKfejNPGaKg0T",
+	"i0g1g/HAOCtPJ+Sy2ebfsSbqqZmYFwcieehQeANe0u6+8Y3PFcTtFNdMWw8RIE3GgQA6SqOw08+Osymi",
+	"oPFB++5v+1FWg565lfWSBgNZ/VkLHOCTHDBvo5MaA1IUvBP3WJlw0gN1WhLabQoBTr+PDnOouqXFKPud",
+	"txzfH5hz5A3f1dZFnNRiCNh1YrafkvVCsVyqWFVhBhZmwEggckWWO8Doo6IgfpReQbgAT4jdEcOqyuq3",
+	"c1LKrbOowx82Yr/y0ahh6/cYLJuzqmTk0iWpZGTJzJYxMXdBgC3oQXgkzzaS/x7lgVDE47Y272ELdXRY",
+	"Buh2yaNGCAcmfcj/sT88gmBln5TkEueSozqDO+MkZq6reKv2nSpUhYhihM/lwnk4zt4q760Y2LLgXj88",
+	"twt4eKaGRB1aFnsB4v6lk4K/g1XqUvHWq9R+T7z4rpMj2hrO8gkKz2vb/Kuh5PmkMHZPjq5IsQQfbtgc",
+	"N/+eMQu9G26q0Q3nYjOQmTDgYVHOzHD3wMah7+Fa/17/PFGV5GjKY89GTa9Zkf7+G7yWAs5arNIG6EMA",
+	"AQsXgKvEiDeCgbLw8Hl6fX2M5BuqunUHQBL3CnSPkatTKmeB5/zDsLHpwC8nHF3tn8GUjxbDjGxYYzLS",
+	"ikJGL9eJJR7u2nTUr4N37Bg/w0gUauVFfaVn2Y/+TIvRQEa73VSi25pQvYkrTbcoBRgpqQrThwIEcLiX",
+	"Um6Q3zAown75QBNQUaKzsezHEiuD27ax0o+/QCb0kuYbstwRSipqmMJZDNQdOMtwlYwe2tmrnPfTTTwm",
+	"xvcwl8/A/KZQNkA90ESXjBmi6c6FilHRA+puqNZMZyS3JJgTLaEctNWgDEbD+d84sExiZPiVotsu/zgO",
+	"rclFcnHtI5DrROz5KZhL2ykT2gNznqpI+pkdrivbJ01/lN4E4wzh8BH34g2ahqnHtKok8FTV1lxwgDf4",
+	"Bxc5RB9U11RwVHXyUmEdnIDHqQ1j8YQKV6bwSIso2LDmMzlOpxfheeuah2ckr4ZQO7+oYa3qB3nNkp9L",
+	"Kd4d26F37lRyvZBFrIrK93JN7F/IQ0FNq2j1iFRM24MsdYiAZoB9G8D756SRmht+zYiiANkAtWwR+fKc",
+	"R5ETWy4qxk11iEjjGB1RbuuCryKa9mgJSuOLkTzQQK7Ed+cwJ09SykNxyCHm+dGBFR0AVddc+H9e9QOf",
+	"3r17E7sRf2Q35mTBwcWgk/Co8CAYNJQ2z8klZmJw45PWEmk3rEO7WmYAq5ynPofXlIvFksdCT17eIGQr",
+	"4QI74lIQuvRF+Lxb3CN0+FR6Zy7QYOjSAS0T5v0AglYUqaU2YF/iYh3yrBMJME0NVoxqOZSffc1O7F1Y",
+	"vqbXDgyb9s14vnRcv4hkelHVE3X+uMagPaAn131sgrS6a10E4WFdvEUvumSfW/qccEiaQMXoGXNBP38y",
+	"tmCiUjgR0O8nUe1eDeS7QuY+qUF6aMxUdCdaE8H4ulxaTueY4OiLJR5rbMN1VPmkh+sArsCAd+GnhnWV",
+	"Vya4FypJi4GiKz4NCBKPfXEQkrfqmj3Qz8lVgNqwv7kgL5bympHLDMpzJJ4d2ZqFXC3WjEYhRxgpFL9m",
+	"4USSZWtIyZRm1eo5sVMHmCa7Sd1kqYk/SRzY3MHbvTfpq4urUOMm9ezTigtudov1YrMewZF79nQMlInR",
+	"ZJVaNzRnMbSglw7uyP79edBkMnL1Cfmuq/2jGR2JZfmsH8ny+C+jqHcIWYdLiPJnayopIzfuuLhuheHV",
+	"XvnrkmqyZEwQjKAmK6kyKPS2xtW5x/+DDugLoJ6y+I2WLOenmh6O4sCDp/EUhDUUEb9V5bxOz7srq6mv",
+	"fTeqoL2myhzB0wkG0IYMMnRiSmtIe5oou/xzqKcOXj090gdvaXdrqDIL98+EGimN4nnEgvKS5l3NgR1V",
+	"xQNNainYLpH7fm+pMOlF/tIA3sJmDWV8h1F9j9E976LLpu1fQQ2NpTl8+/rl10Qq8vrHrzOypJp9+uyC",
+	"vOr0KCrYFtRQMMVRDR9kREvU4/qXBdxdPDetYggfsUfu5c6w/XjGv356GY9o9GVIj9UGsM89LqBGm309",
+	"IsagIbp0TtVe908jfR+QHogySGYIorgP5ay0Co6Jx+6nqmyDpVq3vNirhdXre0rWgytDir2FKR+DOsep",
+	"t9M8p1XAXJvAp7yIAmLAVeSTDHxGnodG04SSxo1J2GrlLAaRorPXTLlzvT/CJRbjyxx2HQTvSuXTgTFP",
+	"OJetsE8yjQ8LmNLZ3towlSj98BDFoPQnwXpjN5/TuGtySVWsAm4v4qHigul0gFg/nIoGo/Gam8lz/95+",
+	"Fe9OsDN6i0e41VRtJnf2A1XRHGTDXWHjI/a7GQ1wvOE6wCqONzzgKxw4cwiKnkSZY5qwA365jgFO8B8w",
+	"TsRqo6TWKTP0sVIrJetb46coWbHEnfnZNgWkrHNs4P46hgEzv1y3Cuj0JMlUDFhED6AzDS83HeZtYPo+",
+	"rRUGPzFjPGF3sMuH9+LH2OPEraMjFIjFHRRyKKGskdzeAwAAUztkk8mp0NO5+WZPQCXXHe4E0+52HZym",
+	"tRc6QLYTxAapeUTsYULdJM51d5uzMow529+DPTQwhFQAIxFEU0BdONnCL7ZUCQcPDpqTiifjQuDQRO1I",
+	"xmBNfsL6yFRBnJmvwzcA3BaHqQHn97KiBcvI5cUlYvieo9xg/3FShjipo/2X1VA+uJ/uNNvwSI44dOqD",
+	"rPxn0TlXVBjMVpm2T2kJCtC9z1KIlxMZnFVXbWnCtP7PrA5yRk2OUN0qVv4/NxiAia18RWUCNi+HYE4r",
+	"gEiZ7wUA0wDaET9bUyqB/JNW9zg7qWFKjY+r/jyeXo5DGydV8DgFn97Vrjj20zrl9DRrBbD98EIfcmnI",
+	"FXGs6xxdELKih+LV7xsBeHJ4gdcbYfig9Q6aID1hv+faxJ3gE8tQxSuMHLHEUNGOfi5VRKdrlxPmg/UN",
+	"Y0GOA3ADYO/QLk2RK2eKcIZw3Q//rtDYsGcen1aWygfD30EM5h6GUbS/LnvuADH5IM9A39uaBLsxAxEC",
+	"q1ZBYRJfdXJr1TDwj4OnPHOlcfZ85lNm9Qt+Fc1Nw+iHUzV5OhwlKTdAGQL2qm0pKwe1hOwEcTFcgMMz",
+	"p0JICHswsioIhQxyZKv6gvxyPyTukuMi4D5yRV7/9OYX8qSxB+wJ5io4pCj4Du1iHhgTqrlkzo+EuLNb",
+	"Za9bgR4yBzTTUce0SkyIkj5dsU7TnV6EfIRjSY2gUhAouC153k/h74x8K4RAeHoJUcZXlz2kRl9LJbVC",
+	"SBRt/LXjnVA3uS8gHAO8b4s1mwZOEmy8Z7u+UXj0mHsvsy9AbTjEbidTO8Nwj/ju2A7K6e+DTfCwDgFV",
+	"dbJ7FlvHxLHd4Epq7lyVIfITVT6r5VFVP++FoFmau2NIBSllqxK3eB2N5A11POxgDleM1FSteVcdaQ03",
+	"wWX6g2sPAS5FR8N8XPfRQjfpLyqup42BS1tsYuXJqaoxCHCJSftLVsktuSQN1SY956rpLOMJppPBSARw",
+	"JTXMXlw9IYDSOi9BWztkizNjFnyYQWR8RodGD7zpGOPZ5f5s4FuuydYSlQnZrlMLvofdj4SgoKsDQJzs",
+	"BVpJba9NQDkG8PHerOAG0567t/7DGhLoSqbYc0KNu3O3qdVpDt3gTgj02MrP/5Cb3fkDhu0D+HluGRFA",
+	"/6WXmzGlVH8npQ7CX8NW7QeCdG+kB3pajakzzAnR9J3TifN9p90YFIzsh0Cd6raLlRosmNr1NbhRP0gP",
+	"WhepQ5J8UyCsaZ4c3NmuWXJr2TCRntI4LUrfypFcOuUsxXArF1OWemgec2NlgbodLfb67gi6nxDgSTGy",
+	"m5GLv+7+kK4GOt4YU2x834Ozel1SPdWg9k93xuzD3fBqoceMMM+ejViWDsjnu006rmdK1P/nxdzPqP8f",
+	"H4xNEwveWRkfYojm24xQCLGEm5orF5KnW3sfe32Layhplbdtnaoz8GJ0T95atfoNR6QU3dh3TEwNjAMf",
+	"d3VOvP1Vu0h5q4ZBbPC09PiRUjOsbs6UjB24rF1q6Gp4P/0bdIqL56xT71+O07BtPL9NseAf0KSbbm8S",
+	"pwmiP4ZYuFUJ/I4YV0+nECOcdTf6MB3ajyIbwf4yehd8OupjaOzVOJGYeJ1OIaYDj4+p1D/hG9q9HbtI",
+	"a2qIYtp4txXYwgjMdgw+8OqTfsz104RK425rHS0Gt/ZNz4UyNf11Dx+kZFXhjU7zfYwZO3IG5b3lVgTZ",
+	"iUwH5ir7J7Pl4kFA5tW0ZqSgu0i1pwkBjSk5gp4APk/QF72P7qidZNQxcofn9+SRdWmCYwc2xFkPvj8O",
+	"34CY9xS4NvHiwg7RLxh5o3PhTFcuHze1V8mrWKyfIYXEjA+EbTcSjxMqC/Yr90aN4EifkfhcqN3p6ndc",
+	"k2Ioy733ojnMXcCPofAZmPdoUIxC7byU16FPL0/Pze4+CWQ4dJC4/PNSyXaNaa/ho8nzkm1UOPpBqh7P",
+	"TR1k1bJqUS3K+34bx4VAMIxMtIQ2cjtlu7w2vIir0yaUfbRiszUVS4eC6nL0j+s/IVP2rGgdkIFUk6TD",
+	"VLNBXys8CvM9ivOIlXEel7mdCnl0m5chxCEiysD2GcSjN8mzXkpVuq4fLtxYxgD+9YHG+9EvVjAKog7M",
+	"wBnJqVK8FwwS1NrYA+QsBfsoTniakSab4aMthXe5SGXdw8SynhXnEAHiUNbtTejgbHVHPm5EOhRpvRM0",
+	"aGEqAGMSb7Leye+Jrt7teSDNO15MeaT8smtiSbm64WkPsxddy/OilybEEU0GrzgdeDQ1uujY9DgaBzSh",
+	"NM9h5E9vCwbDgPYmcHKL9anC7dHAjqH8k2t2nICSIc4FFTvicz2mOXKNn2K6LAbGHbODYr/BbhYlESRy",
+	"7hfAdcmddhcAbzIe0qrksorVQiqYobyKZfZA9CyxPdoR56E231ZJsUadDvzjkgwAe2Eh3AmAY6H+fRzU",
+	"d7+GWC97ajixwziBcTrMyudnhBpjjijxHZBFm5tz3pD2V7RiOnOFurgmS6t7mjmhgtCcFxjLCFWtiIfm",
+	"c3W1an6DTL2274LlDvLxIdsOKgflGCT6sKHK6AXoNY8iD8p8PIntRc4Ll8hWjIKMDIu3e01GtWJk0TCV",
+	"s1jpm18wU99u0wOkESTYJCotQpoF3iRpZb48jNKYwbq3M8lh0/bOdMtc1FTrW8rtKD/78rUT45Vpvajr",
+	"ZCiua6amNofKLAvNC7aoqRqsS4aNMUgp3qKpqGGpox9Ba8Mye530VhMj55n+lTjeHKDzaB/kIFcr+4Je",
+	"Uy5SQ76vnn4Wi5GcHrQ9EaT/pQPu3Z/N008+jcD2RzD1R4LYzwawHyvDQUMN5oghxFv43FtsOB6/HxGC",
+	"YXauZ98KN+DOwvZvjcjgGCLGzj/za0SISwWrNbLy1a1OgoUjCDfaGSWGUY4DAXmALD9IdMahMsAti99h",
+	"IGHsiaz27bonnqh39iS9Eyyhc8BMMXMqHkRLD3yDYCTXhJpzqTBmtjDbmCXvm86ivmdH8Hb1j7E/ifn7",
+	"ygVfToRr2ht9YiiUXthdGYgdxmhKCtVbnIJPQwQwvtdqZpgCFAcoZxZQ9X0rzUShPYgg9cBvmhmyksl2",
+	"1CnFePvi9Yp8Z1VhVyYzI0/x3/E1SOWBb8DckZFPyL+iwr2qhkzRnVdqP0fn8uIy5o3je1U8T57IruVZ",
+	"jvwhtLUXh5cNHk14REC1+4ffP6m5eAS/ADrE8RhcudHReibQzPuTBmoF/8f/+AKGg5GhABQQnLzw5YpB",
+	"cDzf48YsPDchYP2shMcQE4Dzip6stmLFT60ZqOIZt9MMQe8NwNadAJl7U8qteDGgcbQCtQyMQmU0L4ne",
+	"acNqxFSBYJGqdUjM3IHqSRHBYuN1E6BejzUNZhTP44lOCSLNfQ6Ns26k6Godl3vDhaI9PNvZ3unJEJEt",
+	"Zslw6V57qLVdvcke0Yv9SLdeD303aK8faNi7+t2FM9CFun2B3dtf6gebkXifvAk45JPhX1JKefSBSnwM",
+	"FMtc5be0Aiid3B1Di0tBeML1xjGeeHES1an/6SmbWzZrxWE18j128eL6QMqEqh3H598lRED0QQvZKACk",
+	"6dAGscwlqu7PASJnbqVpSTWEobdWWphpSo6/XA6Vm4IrhhavW3Uz2SBub4CJOZLwSa8Yh5t6fGe7Z5Pf",
+	"1t9bnm+Yhn2Fet2mZI/RZJPNQmLXwBY75PxzK9UWUkBB85KKol+ntpBzV3eUZaTiKzNHgK2HmtFc5puM",
+	"VGz9uJSaZWQJiUFW40Whmln1TAMsoJAF049sD0Yx3dWTNVRvsMeMUIDR98d2KeXmAv4yJ7Qo9AVWSpXC",
+	"N4eMLPKQFgUremkjrYEchIo3RPF1aR5lXgLkFa0bgNYFGLi8pCsWCtSWcpsRdpO3ms3fCRzB/cnYblgY",
+	"t6FaX1hVlFVz/N8FgXornjLUs/6jDP9w4SASjxu4L/VjXxXXDbmUxc5Slm50hrEKGWltg3fCvy0uSE5b",
+	"2wn2ekFqgDjvxvCVJTwBYFzACH9k12S3rhX2/90nuRTIOo8uIDtB8YL5ZbuSvC7u6J14iNkd9jLTvbq2",
+	"mcv36/pCrH5uHl0QCOPCGr7PfcFjq2BUjPQGt2qXYBxyN2tmiLCqM86mgLrFx4blYrzG2S9Ub14ZVkNm",
+	"GC7iwFA8UEZ36cyTJ5+O3oyJdWFWbKjGuuXAgdrslp3jfypkUuGMf2dqGQJiRm1kttEPDqWmjxs3ApSX",
+	"zYArb1EseFI9/obqAXo1HiVltAaT05rzcgBKxN+uY6CSbUKt0wCiCRcIG/fXvoVG/Tf8GEceQhXKofuF",
+	"N69MzOd2JoOicBwAVXYDpR7ADYsrn4Jt44Mf1xod9ZPK1SreF9hMozFHK6oNE0xpDKsEmKieiRXvAShQ",
+	"jhyqMVjlKmZM7TsIj3wxg0xtFdcJPks339f2s2jq9jDbOyTY6DQA13AxSEBfJ+e8OgN2710fAU3SDpXt",
+	"Q9R2DIf9dpVBgXyBV/0iveDtz37wYICo7GleTsMBNQuqmMamB4/5Um7D1Gw75ImZP+1eLtkXpL3yQy22",
+	"x0EphPvEi1EvrZ10yWbuUp/By7iUBYwBb0q8rF3JN4V5BnChxhXCFlZ8+Mg8qtL6Xi5n2WxH1cBzt12v",
+	"O5dSKjjXHYHURbevjUg0SAqJl4LTGz1oP26Y0lKQLRVGEyPB8x21R7lNiQFduL+4WkTV1uo6oBSRJdO8",
+	"YOQgbm5UbLEbWjdVgu2rDrXkAWBmUhlg0O9jo6+VbJu4aHbR2sd/kMNFOjD2HoADSM2gVBPNTTUx4kUx",
+	"PSmV601b/wyfRCM5wIBzGyQEoIRjrczxnqdc2Ixu1r2Sxm7oHkN1+z3A7K62eaTqe8eSafUDnWCJ3UfT",
+	"k+eRvIOPTaPao7fm51ik31IPIqYcfZ4T0VaVM+3zXuA5bZqqH/LdkaUVOVOGcmFOxA2kBZ4nZqFRN1vv",
+	"guAC3pk5rZkP50I0k4H5FkxpI2VxarqnSP9r18PRrL+RW7RWbykmgBTBqJ3ZFzwwZHReW6rEkWM9BUhk",
+	"4zxBSYz3Ftu/MawZPVqOr/a3uBuyN+W9M9Qj8NAxSsLqO3JmtHWwb1PyXi5d8F4g99qKYHt1oJTfP6Jr",
+	"j8aeKsfFcWGlXqTAPgJYAstw8wYM9kMCDOc3QLCvfAGVw7eD5FM01FMlznq112KFDqHsi4eR547WF+Qt",
+	"N6VsDcAhma5gjKsGBY0y0gpwCfoyULjhF/t3ZQToEmQ4eOpW0L9CfeDWt2rJqubs0mq+41BebVDtqmkq",
+	"KmpNbxZKbgdeIel5BDUXp/qRMUyRN6wqZE2MbPNyCCB3UNmQotot+Go0BRYrDEF0Dm7+wNsf1dsJmkVQ",
+	"hyPb7JH5IpyFJHPyYtux8HN7c2DkJZzq8SgUd3i9puzS1MIyHdVPnerDN4HbzixsXTYz7AbdWfa02/cB",
+	"04+F7Gk5sOmZ+1QPPB3qkXoUqCXE5jlQYcEp8wMFnz9iXawekt7BndEHO9v2ak7bayRZlgxD7p19p9z+",
+	"EkkOM9nXj3HGfryshyM2MQzlTVvHwSR1W096Gwwd3fROLFlGdRmYlu95YEE/Bz36/q7Z6a/D4cfTXd9X",
+	"XAw8HO2RodqVlZp4RwwApCbJUZhSfLMU+z5aO2s4VMMXC42GcfBrOqFULEZCjrGcDz/oqpS6YQZWFKJn",
+	"erdBTY2Bmrrgh5Q3vHDldpfgThsQ9VCNdUqkZi2vWTxU841RUqwDguVzYptqAjo+YpD7CKxkeQrlbmMP",
+	"X8VjkV+fY0YmFTsfJpB1xWldxHBqIqqSS7rkVWrRqIGQ0343fto9Gsa29xdnpJ0SrTcpiPkqEk4NCdZ7",
+	"Hex7M7JTHT6NREVHzRwTJwVRCnySWb0LPu9NbyimYFqKijc1n+9AC5+lodT23C4TwrrPzqQBq/Wt9utk",
+	"Ms4eUNVIdA7kvNwlN/Zj9FNWF++DNXc6KfCfLyA85+66PVlo3FOhd7T6RXFxBkMyyfskJ8gliO0YeFiV",
+	"UrO5i/4IORAegzeWr9PGcrYwFrTVLa2qHeH6OQY8vpdLB/x70We9pwO4OH2XPdemVUsWrcqxwtRxiEgD",
+	"kRuf6znSJUVBsztwpJxNPOb2Cl6Urg5URDeTRy71OA/qkjYs1c35BhpDMjEAiVVyT/HqjW+k+r1lCzEA",
+	"8VrTDVMPtHNNEL7y0W0hgvWE4Hl6EIsdRdd3h/GQqgmxZE4R9YcNGTZ6mBz8eKwq3gHyeciWtY/RgIJ+",
+	"bLFcMrNlTMSJZrayhy7uQaAdqhAkYmSh7CLm14S8mnTj8uSa6dthPPVU7IzkHPbbxMmPZGZg4d4QMu4K",
+	"hvv9iG+/inhC9a5eytN1Iw6YZc/8ZDV+haFeztMh5FIWO5KXUmqmCYV2F7O5aKsqu0PPr5v4QZ2J6MLb",
+	"JdPTTfmG5psu8xmOFSvgZPhaXc+JsV0jLi+tKoj0Y750ARxjbxi2DSOB7kIwtSg4hYyP9IxT7Du9vWzN",
+	"WePgegZCPkpWVYtcstWK55wJs9gu6qdRrEYPWyxbY09EPyMGbtDEc2f8Ph5O5jA9HtqF2WcRMsdI0idr",
+	"jI1+3XPKHWDq+YyghGXcQTmWgwWPnoBfBUYETlGhRkMYfbk+Q5uGFYspJtVWFHLchxlJGHAfgglwaKGx",
+	"Gnwag1uSzbW+fZr5qgucOTbp9frJ+tOIzz4mcD+nmrnUmf9EHuIP/0Z0yVfmEflf/51gde/nGANt22Jx",
+	"fQdhCFk5cgXwCwWvmdAuxP4QViPnNY1Bu72VypSQwrOP4Lanu7p+b1/XfCDoHlabeumWcisWdNxu6ZKZ",
+	"7CdDl2BM3+pWm3WXUCixjjPNOoL2JjS0585g3repjWUpdaTp9IfBVKXoZ8zcOvofnNwQrQbg/czqimpz",
+	"mAzQVFRAnPomI/YcZHCHrqpWl5nHGLE6oZttP87bRXigBrqqpCwIJfmu4lYUZ4RR807QqrWqdVtncA9D",
+	"0iAlhoqN7bTmN3g9f3pJ/vWCLNmai4xoIxucEh4bK6dUQCoxiMexVrR+oEkOqGqgLc7JkpryAqI4HsP1",
+	"Bcrkw4ItFdcubB7Qk322QqEoF6zIyIpXlf2/kVZYzl1aw0VATZkTh5sBMe9rD1/zUHGh7XeCtUbRisM/",
+	"FMOCc48uyNa+dLDxQa4EedjRjwnz6IIw4fMFMqhIomOR8XaFYyfnc2rKXnKxZ7OEOnxUmNcVvrjczo+W",
+	"zsJm4avRyPa3zPi4duCx0beibeS7B7IkypmUu+EtM+HhPCmKvcOKmYZRPRaS7nOURtulBpdjrM0ZV3kh",
+	"XZxOVCx6wvVkGu5mxzij8i1ejtfV7hvZtRc4jT83PdJONdnb+ZaZ13QdWbCDFpqAAOYgo2KBlXQ7Ajei",
+	"6BYz0Lww1NPe87C3i5Kvy0VqCQz8pJLbiV/Eg8+RKdOp9ZaZtzJWwP1gM7HXrNuOzN3S3WSGtrWi+wnE",
+	"XDyGuH948Iu8HDoAEEF3XBpjEnSVprvBIq+EFz52mQuyVDRnOp6en1xQlw5S4TAC36oVQIA179VIBvCI",
+	"bOZvaEB7hCsYnJzg8c5meAnDR3j7oillzSBeUENYPxPFEFnfyljlaVpc8zwGT42ZbhXVAZU7ZCzSAxTQ",
+	"cWsXraiD04tAwKTd3PauE+j5HxBZuRT29lHUsEWVDIL18ZQAVtFGsyJWqc3Bl1oZ7ansARqONDu5FU67",
+	"S62dVAxhdk3XNFaKsX+wCSWEuFjUXOuh8ABIUEwWWl9TLoZznsffx1wkM8ZUNYmtzCJVOFVyPUVOf++K",
+	"GRz7DwNdj+Tc2gWXrzF8FMG3d2yilVq2JplgjTufyYqHaoXYZ4v9ZMX11ES4Y4/jCGHjodr2eWwftskr",
+	"B70hvfVAcFk22zGqYiAl0uE13xj/2HRFlWNmjROuFtDI/DZ19O8LpsDInprIrGE/OqbL/M3RSXd/mg+O",
+	"vWcjd/y8QIrelz6TdIrFr6LFhJiHz23zY998FyPwl0hYs39eHSqQ6AQqqSaqFanFK9vlQld8L/u0x/gV",
+	"X7HF4IDBpZcKDZ5LFRf+h5AmSMXopqS/qayKEX++FO34benywvx1lSZF/lmevtPU06aDt01MLk2OSnWH",
+	"/cQh6+WpHAeySVW3FY3f1fyaJRSLVjVmJadH7rhPIlWMB+pX3ZghrHvWEArO7YCoPB5p7oLA7XAw7xjR",
+	"/qvD1z8IiYQs0+TMNNv6C9vRaHwj9Hs8jw+gw6xkLJh0RyipqeIi1BAAOJtSmgzNlFWBlbOhvra0enJu",
+	"iPO89lXM4EVn1/Y53DC60S715514J14C1iYvXCYoySvOhHGlT6G42q+/vvoyI1r6FppeM6JYwyh4IqE2",
+	"CSWV1IZUXGy6TDg8L/MOVpAXEI/YgYEAYIhTjaFINRaVeH70CaECkG3xA66Ddfbhs8u/Prp4J37hNcMy",
+	"Q7/+8sUFAUBs/HeDGN4E0ak1efjzV1+Qvz775P9/1AVHYqwxLrCQMPkV0GcWYLJn37BrhWUCmEIvw+zK",
+	"46jShs/ms79cXF78BQtNl8A9T5Yu8nbNzF4ptFfFbD77mpnP7d8hLbGRwvk4n15eAi9Ky+9oGm+aiufw",
+	"4ZP3DkQNmXD0drT9A5sdHy4AqjnIZ4r1FSb3xKOhfwDXVF1TtesnzO6oKoL1+jG4egzVG9jXimvMVUYA",
+	"F8uSsMWA6xLCL1ayquQWYFkgjslDwdg3lEsrt2MDWZ/YpyFn+skf3h71AQ40VehL1bP53+IL6po8eWk/",
+	"tW+J37JZ00b26HULewTtZniomTYe+fnO9gj7/7AvN4xq2Yc/gTm+g5SP2zPGF6DUOnikDCQKCCv3IN5h",
+	"ERO5FQizCHsfzjlyBm53Tqt88BR9z7V5gykL90Ypn8IxcJJ0W+u7IBiKYt3WKJjsAULBBKEcXGGsCxwe",
+	"ZUmru4OEf4FzlFNBlgwzajv6PflD0JrFjgi3y7Aia+ZzE3yOwT4rZj1inc70/JAdX2dSM7KmVSUBrbIV",
+	"dogC2IE7ZH9Brp6SdVM/J6128S1G8Rzz7+0af33jeoBHr+3295bBsXTT9qFAaZu6l2hqz7/UA2oI3Dkl",
+	"1UdXxd+/fvkLAfL+3Um4lXQFTNv6grzw6XM13RFaaWn3hRIkk7vW0DP+8N3s6tPLr97Nsnfi3Qzp8G6W",
+	"kXezvzz5jHCBP396Sf7jf5Krd7NH9sD8/Q9wwmeYwP3h7xjvA/8gSwb2vWhe+AX52cpYOyeYjp04kat3",
+	"ArUSYCqCP9ujyn7H4NJKirXVOtraBc998ebfiVW1/EJKtCoGv+vBZQp3Md70zN3pz54+xSt2/0SDYfN+",
+	"ZG2XYfZxRW0HiDAgQpAwd3IdS7UBKN8aUk3Id4w12ucjX3iB4Aq+nNJNvgiN7pEw3SADhAlTvTMBi5ED",
+	"xmstRtGCAYSKzggTWNVOEsUc5KYDo+9lsthT8aTgdC2kZo6gVsF/8gf8z2sig3R1UDb3R1M7ADjhhmhq",
+	"G9wFPV9gV911Vcm1S2CYoITBfEeUsI5ody8UoO8/RQM7uVN3pYa9KCBcBTbKPhxRK+MGOTfwsVUM3A24",
+	"T/0vfYv7oX4o/fGRaf/R5LED5OYGo9B3VrosWbZXCgpiv6kBo3BcZLs64va1Y38YEzIvQ+Hm+6IfjnBK",
+	"zOBM74SFhbeBBEnzXi5RSzxb7OACRuROj453z/rY+Z8ieU7v3p2KnrB3x8InwtRP+iVE7mFDP+9gyu/l",
+	"Me+6/794U3+w73gsL40QU4AvBPUGuqqimYcwx8fHcufw+HslUbkm79tizQrQsNCOiGyBXZwSb99gi3uk",
+	"pRshQsdXVpzfBSFf6T0z7ZZV1X9GAljh9uSP93I5Jua/BRTEeyPCt3J5SsC/l8u70SLfy6VLcUFc5qyT",
+	"804/4Xq6gP9WLk8Jg58aJjz97l4QfCuXUO3gY8uAE1vmqi/cxZZBV3j0Ixx7J6ZZt3vZndhwv5XL+zTh",
+	"hu7/eTb7rqT9j9IwomXNHJ6Z6O96U0oj9ZM/4P9jsuq1bTQurXhN1+zJ+4at9+kQvLBLLijs5KHVMSqj",
+	"HEbk3cgp11nv2nPRXJiKaOUVQz7IEqysnmonLa2jsbq/wUZUVJgnK+ria+MPOagT9hV1QZ/3cAxgAEQs",
+	"/MgHISztlJneITjdBSv0uussSbUsWAWKENqBg+br33pMMfRr5bJmiMEdf+zhdnZq0AEvxYse6a7qEehe",
+	"zl+u0eV7vzbzCKP1VLR74jSo76b/FFY7pR3qUFj/jowHna4dcsU1BStk4LAHYdAT/ATlfMfkw/fY6B63",
+	"DUf4s8w+/UVGts9bayp2NxbSfn/EyN5rGCMdSAk521TVWfd4si9lUICxpPmpPdWGUdygE3v6Bhvd457+",
+	"qbvpK1SdMEIRe4yYvrstxQqfZIn4Dbb7o5q13Va7wc/bYaOo0NxR6sQm/xLa3afIbf+cLf5B1vaXQ5sM",
+	"0Zq339lvHBaPYTXQF673tQzx1k1JNXNGDzvkqV3bNQ5MmQ1uGDS5b8rhKAN023BR3Jk+BJ2Bxxi5/kAv",
+	"Ag8bxirollZBfZIrpFsrCnm/sTwAP3A/hwO6/sgHw4EMxLYWbHFLmt9JfJftDTpDiWaUUz12pJLr5xjN",
+	"UUgIO+FGs2oF0SfdFAiKYYPScaeJFOBdVQWU3OrP1fLBzkVmDj0jIXLzHskK/Q+cFzu3O3lJVlXfc4rB",
+	"Pc4YDm8F2TABLg6ciWbq2p+CVlWz+ewJbfiT66vZh98+/O8AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -21,6 +21,7 @@ type JobPage struct {
 	Answer *diagnose.Answer
 	Judged
 	Hands
+	Wet WetPage
 }
 
 // OpenJob starts a job on an engine. words is the complaint as it was told.
@@ -117,6 +118,9 @@ func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
 	if p.Hands, err = a.hands(r, job, p.Engine); err != nil {
 		return nil, err
 	}
+	if p.Wet, err = a.wetPage(r, job, p.Engine, p.Judged); err != nil {
+		return nil, err
+	}
 	if p.Answer, err = a.diagnose(r, job, factsOf(p.Engine), false); err != nil {
 		return nil, err
 	}
@@ -135,6 +139,7 @@ func (a *App) diagnose(r *store.Reader, job *record.Job, engine record.EngineFac
 			past = append(past, record.Past{At: *j.ClosedAt, Faults: j.Faults})
 		}
 	}
+	engine.Dates = withWorks(engine.Dates, jobs)
 	job.TakeFromRecord(record.KnownFromRecord(engine, past, job.OpenedAt))
 	q := job.Question(engine)
 	q.Brief = brief
@@ -156,7 +161,7 @@ func projectJob(a *App, tx *store.Tx, id string, entries []record.Entry) error {
 		return err
 	}
 	row := store.Job{ID: id, EngineID: job.EngineID, OpenedAt: job.OpenedAt.UTC(), OpenedBy: job.OpenedBy, Words: job.Words,
-		Complaint: complaintOf(a.Catalogue, job), Faults: []string{}, Minutes: job.Minutes(), Checks: len(job.Checks)}
+		Complaint: complaintOf(a.Catalogue, job), Faults: []string{}, Minutes: job.Minutes(), Checks: len(job.Checks), Works: workLines(job)}
 	if c := job.Closing; c != nil {
 		at := c.From.At.UTC()
 		row.ClosedAt, row.Note = &at, c.Words

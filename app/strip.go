@@ -42,7 +42,7 @@ func (a *App) hands(r *store.Reader, job *record.Job, e store.Engine) (Hands, er
 	book := record.YardBook(a.Catalogue, entries)
 	facts := factsOf(e)
 	account := job.Strip
-	h := Hands{Account: account, Conditions: account.Conditions(facts.StripEngine()), Standing: account.Standing(facts.StripEngine()), Schools: book.Schools}
+	h := Hands{Account: account, Conditions: account.Conditions(facts.StripEngine()), Standing: job.Standing(facts), Schools: book.Schools}
 	h.Ready = strip.Ready(h.Conditions)
 	for question, school := range account.Methods {
 		h.Schools[question] = school

@@ -152,6 +152,9 @@ func (h *handlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestObje
 	if b.Strip != nil {
 		body.Strip = actOf(*b.Strip)
 	}
+	if b.Wet != nil {
+		body.Wet = wetActOf(*b.Wet)
+	}
 	if b.Photo != nil {
 		body.Photo = &record.Photo{Item: value(b.Photo.Item), Data: b.Photo.Data}
 	}

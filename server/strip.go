@@ -33,6 +33,9 @@ func (h *handlers) PutBookEntry(ctx context.Context, r api.PutBookEntryRequestOb
 	if b.Task != nil {
 		body.Task = &record.TaskOf{Task: taskOf(*b.Task), Gone: value(b.Gone)}
 	}
+	if b.Product != nil {
+		body.Product = &record.ProductOf{Product: productOf(*b.Product), Gone: value(b.Gone)}
+	}
 	if b.Question != nil {
 		body.Method = &record.Method{Question: *b.Question, School: value(b.School)}
 	}
@@ -50,7 +53,7 @@ func bookView(b *app.BookPage) api.Book {
 			own = append(own, t.ID)
 		}
 	}
-	return api.Book{Tasks: each(b.Tasks, taskView), Own: own, Schools: b.Schools, Log: each(b.Log, logView)}
+	return api.Book{Tasks: each(b.Tasks, taskView), Own: own, Schools: b.Schools, Products: each(b.Products, productView), Log: each(b.Log, logView)}
 }
 
 func itemOf(i api.TaskItem) trade.Item {

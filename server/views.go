@@ -66,7 +66,7 @@ func enginePageView(p *app.EnginePage) api.EnginePage {
 func jobCardView(j store.Job) api.JobCard {
 	return api.JobCard{Id: j.ID, EngineId: j.EngineID, OpenedAt: j.OpenedAt.UTC(), OpenedBy: j.OpenedBy, Complaint: list(j.Complaint),
 		Words: some(j.Words), Faults: list(j.Faults), Minutes: j.Minutes, Checks: j.Checks, Closed: j.ClosedAt != nil,
-		ClosedAt: j.ClosedAt, Note: some(j.Note)}
+		ClosedAt: j.ClosedAt, Note: some(j.Note), Works: each(j.Works, workLineView)}
 }
 
 func jobPageView(p *app.JobPage) api.JobPage {
@@ -82,7 +82,7 @@ func jobPageView(p *app.JobPage) api.JobPage {
 		Notes: each(j.Notes, func(n record.Note) api.Note {
 			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
 		}),
-		Sums: each(j.Sums, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Standard), Hands: handsView(p.Hands), Photos: each(j.Photos, photoView),
+		Sums: each(j.Sums, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Standard), Hands: handsView(p.Hands), Photos: each(j.Photos, photoView), Wet: wetPageView(p.Wet),
 		Log: each(p.Log, logView), Diagnosis: answerView(p.Answer),
 	}
 	if p.Health != nil {
@@ -142,6 +142,10 @@ func logView(l app.LogLine) api.LogLine {
 		if b.Strip.Task != nil {
 			out.Task = &b.Strip.Task.Label
 		}
+	}
+	if b.Wet != nil {
+		act := wetActView(*b.Wet)
+		out.Wet = &act
 	}
 	if b.Task != nil {
 		out.Task = &b.Task.Task.Label

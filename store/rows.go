@@ -47,6 +47,20 @@ type Job struct {
 	Checks    int
 	ClosedAt  *time.Time
 	Note      string
+	Works     []WorkLine `gorm:"serializer:json"`
+}
+
+// WorkLine is a piece of wet work that was finished.
+type WorkLine struct {
+	Kind    string    `json:"kind"`
+	Ended   time.Time `json:"ended"`
+	Hours   float64   `json:"hours,omitempty"` // of the engine
+	Product string    `json:"product,omitempty"`
+	Litres  float64   `json:"litres,omitempty"`
+	Minutes float64   `json:"minutes,omitempty"`
+	Words   string    `json:"words,omitempty"`
+	Due     string    `json:"due,omitempty"` // the next, by policy, as 2026-05-04
+	Why     string    `json:"why,omitempty"`
 }
 
 // Photo is a picture of a job.

@@ -53,6 +53,9 @@ func (p Plant) AsFitted() Plant {
 // Fitted says whether the plant was fitted to the very engine or its twin.
 func (p Plant) Fitted() bool { return p.about != nil }
 
+// CleanUA is the conductance of this engine's exchanger in health, in W/K.
+func (p Plant) CleanUA() float64 { return p.UA * p.own.UA }
+
 // Calibrated is the plant fitted to rounds of it in health: the most probable figures become its own, and what the rounds
 // leave open stays as open as between engines. left is LeftByBaseline or LeftByTwin.
 func (p Plant) Calibrated(rounds []Round, left float64) (Plant, error) {

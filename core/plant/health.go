@@ -32,6 +32,7 @@ type Figure struct {
 	ID           string
 	Label        string
 	Value, Error float64
+	Own          float64 // of the error, what the readings alone bring: for a before and after of the same engine
 	Prior        float64 // error before anything was read
 	Healthy      float64
 	Ratio        bool
@@ -395,10 +396,11 @@ func (p Plant) mostProbable(rounds []Round, y, noise []float64) ([]Figure, error
 	out := make([]Figure, len(list))
 	for k, g := range list {
 		sigma := math.Sqrt(max(0, covariance.At(k, k)))
-		out[k] = Figure{ID: g.id, Label: g.label, Ratio: g.ratio, Value: theta[k], Error: math.Sqrt(square(sigma) + about.At(k, k)), Prior: f.prior[k], Known: sigma < knownFrom*f.prior[k]}
+		out[k] = Figure{ID: g.id, Label: g.label, Ratio: g.ratio, Value: theta[k], Error: math.Sqrt(square(sigma) + about.At(k, k)), Own: sigma, Prior: f.prior[k], Known: sigma < knownFrom*f.prior[k]}
 		if g.ratio {
 			out[k].Value, out[k].Healthy = math.Exp(theta[k]), 1
 			out[k].Error *= out[k].Value
+			out[k].Own *= out[k].Value
 		}
 	}
 	return out, nil

@@ -8,6 +8,7 @@ import (
 
 	"hevrin/core/strip"
 	"hevrin/core/trade"
+	"hevrin/core/wet"
 )
 
 // SubjectKind says what a log is about.
@@ -51,8 +52,10 @@ const (
 	Standard Kind = "baseline" // of an engine
 	Stripped Kind = "strip"
 	Pictured Kind = "photo"
-	TaskKept Kind = "task"   // of the yard
-	Chosen   Kind = "method" // of the yard
+	Wetted   Kind = "wet"
+	TaskKept Kind = "task"    // of the yard
+	Chosen   Kind = "method"  // of the yard
+	Stocked  Kind = "product" // of the yard
 )
 
 // Entry is one thing noted, by whom and when.
@@ -86,6 +89,8 @@ type Body struct {
 	Baseline *Baseline    `json:"baseline,omitempty"`
 	Strip    *strip.Act   `json:"strip,omitempty"`
 	Photo    *Photo       `json:"photo,omitempty"`
+	Wet      *wet.Act     `json:"wet,omitempty"`
+	Product  *ProductOf   `json:"product,omitempty"`
 	Task     *TaskOf      `json:"task,omitempty"`
 	Method   *Method      `json:"method,omitempty"`
 	Despite  string       `json:"despite,omitempty"`
@@ -126,6 +131,12 @@ type Photo struct {
 type TaskOf struct {
 	Task trade.Task `json:"task"`
 	Gone bool       `json:"gone,omitempty"`
+}
+
+// ProductOf is a descaler that the yard has; Gone takes it off the list.
+type ProductOf struct {
+	Product wet.Product `json:"product"`
+	Gone    bool        `json:"gone,omitempty"`
 }
 
 // Method is the school that the yard follows in a question.

@@ -1,11 +1,14 @@
 package record
 
 import (
+	"slices"
+	"strings"
 	"time"
 
 	"hevrin/core/diagnose"
 	"hevrin/core/strip"
 	"hevrin/core/trade"
+	"hevrin/core/wet"
 )
 
 // Job is what the standing entries make of a job.
@@ -26,6 +29,8 @@ type Job struct {
 	Rounds     []RoundMade
 	Strip      *strip.Account
 	Photos     []PhotoKept
+	Wet        *wet.Account
+	order      int // how many entries were taken in
 	Closing    *Closing
 }
 
@@ -71,6 +76,7 @@ type RoundMade struct {
 	Round
 	Words string
 	From  Source
+	Order int // among the job's entries: clocks of devices differ
 }
 
 // PhotoKept is a picture of a job; its entry's id is its own.
@@ -92,8 +98,9 @@ type Closing struct {
 // FoldJob makes the job of its entries, in the order in which they were kept; not ok when it was never opened, or the
 // opening was taken back.
 func FoldJob(c *trade.Catalogue, entries []Entry) (*Job, bool) {
-	j := &Job{Strategy: diagnose.Quickest, Strip: strip.NewAccount()}
+	j := &Job{Strategy: diagnose.Quickest, Strip: strip.NewAccount(), Wet: &wet.Account{}}
 	for _, e := range Standing(entries) {
+		j.order++
 		if apply, ok := steps[e.Kind]; ok {
 			apply(c, j, e)
 		}
@@ -140,11 +147,15 @@ var steps = map[Kind]func(*trade.Catalogue, *Job, Entry){
 			}
 		}
 	},
+	Wetted: func(_ *trade.Catalogue, j *Job, e Entry) {
+		// by the program's own clock: a timer must not go by a device's
+		j.Wet.Take(wet.Done{Act: *e.Body.Wet, By: e.By, At: e.At, Entry: e.ID, Order: j.order})
+	},
 	Pictured: func(_ *trade.Catalogue, j *Job, e Entry) {
 		j.Photos = append(j.Photos, PhotoKept{*e.Body.Photo, e.Body.Words, e.source()})
 	},
 	Rounded: func(_ *trade.Catalogue, j *Job, e Entry) {
-		j.Rounds = append(j.Rounds, RoundMade{*e.Body.Round, e.Body.Words, e.source()})
+		j.Rounds = append(j.Rounds, RoundMade{*e.Body.Round, e.Body.Words, e.source(), j.order})
 	},
 	Closed: func(_ *trade.Catalogue, j *Job, e Entry) {
 		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains, Words: e.Body.Words, Despite: e.Body.Despite, From: e.source()}
@@ -247,4 +258,26 @@ func (j *Job) Question(e EngineFacts) diagnose.Question {
 // StripEngine is what the conditions of a start need to know of an engine.
 func (e EngineFacts) StripEngine() strip.Engine {
 	return strip.Engine{Closed: e.Family == trade.Closed, Petrol: e.Fuel == "petrol", Circuit: e.Circuit}
+}
+
+// RawStations lists an engine's raw-water stations in the order of the water.
+func (e EngineFacts) RawStations(c *trade.Catalogue) []string {
+	var list []string
+	for _, id := range e.Circuit {
+		if s, ok := c.Station(id); ok && slices.Contains(s.Sides[e.Family], "raw") {
+			list = append(list, id)
+		}
+	}
+	return list
+}
+
+// Standing lists what keeps a job on an engine from being closed, in words.
+func (j *Job) Standing(e EngineFacts) []string {
+	list := j.Strip.Standing(e.StripEngine())
+	for _, w := range j.Wet.Works {
+		if missing := w.Missing(); len(missing) > 0 && len(w.Log) > 0 {
+			list = append(list, "Descaling: not yet "+strings.Join(missing, ", not yet "))
+		}
+	}
+	return list
 }

@@ -11,6 +11,7 @@ import (
 	"hevrin/core/input"
 	"hevrin/core/strip"
 	"hevrin/core/trade"
+	"hevrin/core/wet"
 )
 
 // fieldsOf lists, by the kind of a job's entry, the fields that it must and may have.
@@ -24,6 +25,7 @@ var fieldsOf = map[Kind]struct{ must, may []string }{
 	Rounded:  {must: []string{"round"}, may: []string{"words"}},
 	Summed:   {must: []string{"sum"}, may: []string{"words", "stated"}},
 	Stripped: {must: []string{"strip"}},
+	Wetted:   {must: []string{"wet"}},
 	Pictured: {must: []string{"photo"}, may: []string{"words"}},
 	Closed:   {must: []string{"explains_everything"}, may: []string{"faults", "words", "despite"}},
 	Reopened: {},
@@ -32,7 +34,7 @@ var fieldsOf = map[Kind]struct{ must, may []string }{
 func (b Body) given() map[string]bool {
 	return map[string]bool{"stated": len(b.Stated) > 0, "check": b.Check != "", "outcome": b.Outcome != "",
 		"minutes": b.Minutes != nil, "access": b.Access != "", "open": b.Open != nil, "strategy": b.Strategy != "",
-		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Sum != nil, "round": b.Round != nil, "strip": b.Strip != nil, "photo": b.Photo != nil, "despite": strings.TrimSpace(b.Despite) != "", "words": strings.TrimSpace(b.Words) != ""}
+		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Sum != nil, "round": b.Round != nil, "strip": b.Strip != nil, "photo": b.Photo != nil, "wet": b.Wet != nil, "despite": strings.TrimSpace(b.Despite) != "", "words": strings.TrimSpace(b.Words) != ""}
 }
 
 // CheckJobEntry says what keeps an entry from being added to a job on an engine: input.Errors for what is wrong in
@@ -52,9 +54,11 @@ func CheckJobEntry(c *trade.Catalogue, engine EngineFacts, job *Job, e Entry) er
 	case e.Kind != Reopened && e.Kind != Noted && e.Kind != Summed && e.Kind != Pictured && job.Closing != nil:
 		return conflict("the job is closed: reopen it to go on")
 	case e.Kind == Closed && strings.TrimSpace(e.Body.Despite) == "":
-		if standing := job.Strip.Standing(engine.StripEngine()); len(standing) > 0 {
+		if standing := job.Standing(engine); len(standing) > 0 {
 			return conflict("something still stands in the way. %s. Settle it, or say in words why the job ends all the same", strings.Join(standing, ". "))
 		}
+	case e.Kind == Wetted && e.Body.Wet.Do != wet.PlanIt && !job.Wet.Has(e.Body.Wet.Work):
+		return conflict("that work is not on this job any more: it may have been taken back on another device")
 	case e.Kind == Stripped:
 		return checkAct(c, engine, job, *e.Body.Strip)
 	}
@@ -109,7 +113,7 @@ type validation struct {
 func (v *validation) fields(k Kind) {
 	rule, ok := fieldsOf[k]
 	if !ok {
-		v.wrong.Add("kind", k, "finding, history, check, access, strategy, note, sum, round, strip, photo, closed, reopened", "a job keeps no such entry")
+		v.wrong.Add("kind", k, "finding, history, check, access, strategy, note, sum, round, strip, photo, wet, closed, reopened", "a job keeps no such entry")
 		return
 	}
 	for field, given := range v.body.given() {
@@ -146,15 +150,23 @@ var contents = map[Kind]func(*validation){
 	Summed: func(v *validation) {
 		v.stated("finding", func(id string) bool { _, ok := v.c.Finding(id); return ok })
 	},
-	Stripped: func(v *validation) {
-		var wrong input.Errors
-		if errors.As(v.body.Strip.Check(), &wrong) {
-			for _, w := range wrong {
-				w.Field = "strip." + w.Field
-			}
-			v.wrong = append(v.wrong, wrong...)
-		}
+	Wetted: func(v *validation) {
+		v.under("wet", v.body.Wet.Check(v.engine.RawStations(v.c)))
 	},
+	Stripped: func(v *validation) {
+		v.under("strip", v.body.Strip.Check())
+	},
+}
+
+// under takes the slips of a part in, with their fields under its name.
+func (v *validation) under(part string, err error) {
+	var wrong input.Errors
+	if errors.As(err, &wrong) {
+		for _, w := range wrong {
+			w.Field = part + "." + w.Field
+		}
+		v.wrong = append(v.wrong, wrong...)
+	}
 }
 
 func (v *validation) stated(kind string, known func(string) bool) {

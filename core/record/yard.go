@@ -7,24 +7,32 @@ import (
 	"hevrin/core/input"
 	"hevrin/core/strip"
 	"hevrin/core/trade"
+	"hevrin/core/wet"
 )
 
 // Book is what a yard goes by: its tasks, and the school that it follows in each question.
 type Book struct {
-	Tasks   []trade.Task
-	Own     map[string]bool // tasks that the yard changed or made
-	Schools map[string]string
+	Tasks    []trade.Task
+	Own      map[string]bool // tasks that the yard changed or made
+	Schools  map[string]string
+	Products []wet.Product // descalers: acids as they are sold, and the yard's own
 }
 
 // YardBook is the catalogue's tasks and defaults with what the yard's standing entries change.
 func YardBook(c *trade.Catalogue, entries []Entry) Book {
-	b := Book{Tasks: slices.Clone(c.Tasks), Own: map[string]bool{}, Schools: map[string]string{}}
+	b := Book{Tasks: slices.Clone(c.Tasks), Own: map[string]bool{}, Schools: map[string]string{}, Products: slices.Clone(wet.Products)}
 	for _, m := range c.Methods {
 		b.Schools[m.ID] = m.Default
 	}
 	for _, e := range Standing(entries) {
 		if m := e.Body.Method; m != nil {
 			b.Schools[m.Question] = m.School
+		}
+		if p := e.Body.Product; p != nil {
+			b.Products = slices.DeleteFunc(b.Products, func(x wet.Product) bool { return x.ID == p.Product.ID })
+			if !p.Gone {
+				b.Products = append(b.Products, p.Product)
+			}
 		}
 		if t := e.Body.Task; t != nil {
 			b.task(c, *t)
@@ -62,6 +70,12 @@ func CheckYardEntry(c *trade.Catalogue, e Entry) error {
 		if _, school := m.School(e.Body.Method.School); !ok || !school {
 			wrong.Add("method.school", e.Body.Method.School, "a school of the question", "there is no such way of doing it")
 		}
+	case e.Kind == Stocked && e.Body.Product != nil:
+		name(&wrong, "product.label", e.Body.Product.Product.Label)
+		var slips input.Errors
+		if errors.As(e.Body.Product.Product.Check(), &slips) {
+			wrong = append(wrong, slips...)
+		}
 	case e.Kind == TaskKept && e.Body.Task != nil:
 		t := e.Body.Task.Task
 		if !e.Body.Task.Gone {
@@ -69,7 +83,7 @@ func CheckYardEntry(c *trade.Catalogue, e Entry) error {
 			checkTask(&wrong, t)
 		}
 	default:
-		wrong.Add("kind", e.Kind, "task with a task, method with a method", "the yard keeps no such entry")
+		wrong.Add("kind", e.Kind, "task with a task, method with a method, product with a product", "the yard keeps no such entry")
 	}
 	return wrong.Err()
 }

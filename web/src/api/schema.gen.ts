@@ -1472,7 +1472,7 @@ export interface components {
             words?: components["schemas"]["Words"];
         };
         /** @enum {string} */
-        EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "sum" | "round" | "strip" | "photo" | "closed" | "reopened";
+        EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "sum" | "round" | "strip" | "photo" | "wet" | "closed" | "reopened";
         /** @enum {string} */
         StatedState: "present" | "absent" | "unknown";
         /** @enum {string} */
@@ -1490,7 +1490,7 @@ export interface components {
          * @description One thing noted in a job. Fields by kind (others are refused):
          *     finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
          *     strategy: strategy. note: words. sum: sum, words.
-         *     round: round, words. strip: strip. photo: photo, words. closed: faults, explains_everything, words, despite. reopened: none.
+         *     round: round, words. strip: strip. photo: photo, words. wet: wet. closed: faults, explains_everything, words, despite. reopened: none.
          */
         JobEntry: {
             kind: components["schemas"]["EntryKind"];
@@ -1517,6 +1517,7 @@ export interface components {
             round?: components["schemas"]["PlantRound"];
             strip?: components["schemas"]["StripAct"];
             photo?: components["schemas"]["PhotoGiven"];
+            wet?: components["schemas"]["WetAct"];
             /** @description Why the job is closed with something standing in the way: a part off, a seal unmatched, rubber at large, an isolation. */
             despite?: string;
             words?: components["schemas"]["Words"];
@@ -1539,6 +1540,288 @@ export interface components {
             by: string;
             /** Format: date-time */
             at: string;
+        };
+        /** @enum {string} */
+        AcidID: "phosphoric" | "citric" | "sulfamic" | "formic" | "acetic" | "hydrochloric";
+        /** @enum {string} */
+        WetKind: "flush" | "descale" | "coolant";
+        /** @enum {string} */
+        WetPlace: "in-place" | "bench";
+        /** @enum {string} */
+        FlushSource: "hose" | "engine";
+        /** @enum {string} */
+        DebrisID: "rubber" | "weed" | "sand" | "shell" | "sludge";
+        /** @enum {string} */
+        Material: "copper-alloy" | "aluminium" | "zinc" | "galvanised" | "chrome" | "rubber" | "steel";
+        /** @enum {string} */
+        Inhibitor: "conventional" | "hybrid" | "long-life";
+        /** @enum {string} */
+        GlycolID: "ethylene" | "propylene";
+        /** @enum {string} */
+        Fizz: "strong" | "weak" | "none";
+        /** @enum {string} */
+        WetVerb: "plan" | "begin" | "stop" | "read" | "came-out" | "drained" | "filled" | "topped" | "strength" | "stage" | "waste" | "end";
+        /** @description What descales, as it is bought: an acid of a known strength, or a mix that goes by its own instructions (parts_water). */
+        Product: {
+            id: string;
+            label: string;
+            acid?: components["schemas"]["AcidID"];
+            /** Format: double */
+            stock_percent_mass?: number;
+            /** Format: double */
+            parts_water?: number;
+            /** Format: double */
+            minutes?: number;
+            /**
+             * Format: double
+             * @description The product's own limit.
+             */
+            most_percent?: number;
+            not_on?: components["schemas"]["Material"][];
+        };
+        FlushPlan: {
+            station: string;
+            debris: components["schemas"]["DebrisID"];
+            source: components["schemas"]["FlushSource"];
+            /** @description The exhaust hose is off at the elbow. */
+            exhaust_off?: boolean;
+            seacock_shut?: boolean;
+            /** @description A flush connection beside the pump. */
+            by_the_pump?: boolean;
+            /** @description When the debris came in. */
+            thermostat_open?: boolean;
+            /** @description Its drain is open, and stays so. */
+            silencer_drained?: boolean;
+        };
+        DescalePlan: {
+            place: components["schemas"]["WetPlace"];
+            product: components["schemas"]["Product"];
+            /** Format: double */
+            target_percent_mass?: number;
+            /** @description Stations that the acid goes through, in the order of the water. */
+            loop: string[];
+            /** @description By station. */
+            materials?: {
+                [key: string]: components["schemas"]["Material"][];
+            };
+            anodes_out?: boolean;
+            /** Format: double */
+            loop_l?: number;
+            /** Format: double */
+            hoses_l?: number;
+            /**
+             * Format: double
+             * @description The tank's size.
+             */
+            tank_l?: number;
+            /**
+             * Format: double
+             * @description All of the bath.
+             */
+            bath_l: number;
+            /** Format: double */
+            scale_low_g?: number;
+            /** Format: double */
+            scale_high_g?: number;
+            /** Format: double */
+            pump_l_min?: number;
+            /** Format: double */
+            pump_amps?: number;
+            /** Format: double */
+            minutes: number;
+            /** @description Suspected, and not for acid. */
+            mechanical?: components["schemas"]["DebrisID"][];
+        };
+        CoolantPlan: {
+            /** Format: double */
+            block_l: number;
+            /** Format: double */
+            exchanger_l: number;
+            /** Format: double */
+            header_l: number;
+            /** Format: double */
+            heater_l: number;
+            glycol: components["schemas"]["GlycolID"];
+            /** Format: double */
+            target_percent_volume: number;
+            /** Format: double */
+            concentrate_percent_volume: number;
+            /** Format: double */
+            vessel_l: number;
+            type: components["schemas"]["Inhibitor"];
+        };
+        BathReading: {
+            /** Format: double */
+            ph?: number;
+            fizz?: components["schemas"]["Fizz"];
+            /** Format: double */
+            temp_c?: number;
+            colour?: string;
+        };
+        /**
+         * @description One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
+         *     aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words.
+         *     drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
+         */
+        WetAct: {
+            do: components["schemas"]["WetVerb"];
+            work: components["schemas"]["ID"];
+            kind?: components["schemas"]["WetKind"];
+            flush?: components["schemas"]["FlushPlan"];
+            descale?: components["schemas"]["DescalePlan"];
+            coolant?: components["schemas"]["CoolantPlan"];
+            bath?: components["schemas"]["BathReading"];
+            what?: string;
+            station?: string;
+            /** Format: double */
+            litres?: number;
+            /** Format: double */
+            percent?: number;
+            words?: string;
+            /** Format: double */
+            hours?: number;
+        };
+        WetStep: {
+            station?: string;
+            /** @description Station ids stand in braces. */
+            say: string;
+            /** Format: double */
+            minutes?: number;
+        };
+        WetLine: {
+            act: components["schemas"]["WetAct"];
+            by: string;
+            /** Format: date-time */
+            at: string;
+            entry_id: components["schemas"]["ID"];
+        };
+        /** @description A figure of health before and after, errors one sigma; better and worse only beyond the error of the difference. */
+        Gain: {
+            label: string;
+            /** Format: double */
+            before: number;
+            /** Format: double */
+            before_error: number;
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            after_error: number;
+            /** Format: double */
+            change: number;
+            /** Format: double */
+            change_error: number;
+            better: boolean;
+            worse: boolean;
+        };
+        BathPlanned: {
+            /**
+             * Format: double
+             * @description 0 where the stock is crystals: see stock_kg.
+             */
+            stock_l: number;
+            /** Format: double */
+            stock_kg?: number;
+            /** Format: double */
+            water_l: number;
+            /**
+             * Format: double
+             * @description Of calcium carbonate before it is spent.
+             */
+            capacity_g?: number;
+            /** Format: double */
+            co2_l?: number;
+            /**
+             * Format: double
+             * @description Percent of the scale that it can take if there is much.
+             */
+            share_low?: number;
+            /**
+             * Format: double
+             * @description If there is little.
+             */
+            share_high?: number;
+            enough?: boolean;
+            /** Format: double */
+            turnovers?: number;
+            /** Format: double */
+            fuse_a?: number;
+            warnings: string[];
+            cautions: string[];
+            /** Format: double */
+            most_c: number;
+            /** Format: double */
+            rinse_minutes: number;
+        };
+        WetWork: {
+            id: components["schemas"]["ID"];
+            kind: components["schemas"]["WetKind"];
+            flush?: components["schemas"]["FlushPlan"];
+            descale?: components["schemas"]["DescalePlan"];
+            coolant?: components["schemas"]["CoolantPlan"];
+            bath?: components["schemas"]["BathPlanned"];
+            /** Format: double */
+            concentrate_l?: number;
+            /** Format: double */
+            water_l?: number;
+            /** Format: double */
+            system_l?: number;
+            /** Format: double */
+            freeze_c?: number;
+            /** @description To the next coolant change. */
+            years?: number;
+            by: string;
+            /** Format: date-time */
+            planned: string;
+            running: boolean;
+            /**
+             * Format: double
+             * @description At the time of the answer, by the program's own clock.
+             */
+            elapsed_s: number;
+            /** Format: double */
+            left_s: number;
+            steps: components["schemas"]["WetStep"][];
+            log: components["schemas"]["WetLine"][];
+            stages: string[];
+            /** @description Stages not gone through yet. */
+            missing: string[];
+            /** @description On the last reading of the bath. */
+            advice: string[];
+            balance: string;
+            gains: components["schemas"]["Gain"][];
+            gain_missing: string;
+            /** Format: double */
+            out_l: number;
+            /** Format: double */
+            in_l: number;
+            ended: boolean;
+            words?: string;
+        };
+        WetPage: {
+            works: components["schemas"]["WetWork"][];
+            products: components["schemas"]["Product"][];
+            /** @description The engine's raw-water stations. */
+            raw: string[];
+            /** Format: double */
+            scale_low_g?: number;
+            /** Format: double */
+            scale_high_g?: number;
+            scale_why: string;
+        };
+        WorkLine: {
+            kind: components["schemas"]["WetKind"];
+            /** Format: date-time */
+            ended: string;
+            /** Format: double */
+            hours?: number;
+            product?: string;
+            /** Format: double */
+            litres?: number;
+            /** Format: double */
+            minutes?: number;
+            words?: string;
+            due?: components["schemas"]["Day"];
+            why?: string;
         };
         TaskItem: {
             id: string;
@@ -1585,6 +1868,8 @@ export interface components {
             parts?: string[];
         };
         Book: {
+            /** @description Descalers: acids as they are sold, and the yard's own. */
+            products: components["schemas"]["Product"][];
             tasks: components["schemas"]["Task"][];
             /** @description Tasks that the yard changed or made. */
             own: string[];
@@ -1595,7 +1880,7 @@ export interface components {
             log: components["schemas"]["LogLine"][];
         };
         /** @enum {string} */
-        BookEntryKind: "task" | "method";
+        BookEntryKind: "task" | "method" | "product";
         BookEntry: {
             kind: components["schemas"]["BookEntryKind"];
             by: components["schemas"]["Name"];
@@ -1606,6 +1891,7 @@ export interface components {
             gone?: boolean;
             question?: string;
             school?: string;
+            product?: components["schemas"]["Product"];
         };
         Method: {
             id: string;
@@ -1877,6 +2163,7 @@ export interface components {
             figures?: components["schemas"]["Figure"][];
             round?: components["schemas"]["PlantRound"];
             strip?: components["schemas"]["StripAct"];
+            wet?: components["schemas"]["WetAct"];
             /** @description Of a strip act or a book entry: the task's label. */
             task?: string;
             question?: string;
@@ -1957,6 +2244,8 @@ export interface components {
             /** Format: date-time */
             closed_at?: string;
             note?: string;
+            /** @description Wet work that was finished. */
+            works: components["schemas"]["WorkLine"][];
         };
         JobPage: {
             card: components["schemas"]["JobCard"];
@@ -1974,6 +2263,7 @@ export interface components {
             standard: components["schemas"]["PlantStandard"];
             hands: components["schemas"]["Hands"];
             photos: components["schemas"]["PhotoKept"][];
+            wet: components["schemas"]["WetPage"];
             closed?: components["schemas"]["Closed"];
             log: components["schemas"]["LogLine"][];
             diagnosis: components["schemas"]["Answer"];

@@ -1,0 +1,204 @@
+package app
+
+import (
+	"fmt"
+	"math"
+	"time"
+
+	"hevrin/core/plant"
+	"hevrin/core/record"
+	"hevrin/core/wet"
+	"hevrin/store"
+)
+
+// WetWork is a piece of wet work with its plan worked out and what stands of it.
+type WetWork struct {
+	wet.Work
+	Elapsed, Left time.Duration // at the time of the answer, by the program's own clock
+	Steps         []wet.Step
+	Descaling     *wet.Descaling
+	Change        *wet.CoolantChange
+	Advice        []string
+	Balance       string
+	Gains         []wet.Gain
+	GainMissing   string // why there is no before and after
+	Missing       []string
+}
+
+// WetPage is a job's wet work, and what the planner takes for this engine.
+type WetPage struct {
+	Works    []WetWork
+	Products []wet.Product
+	Raw      []string
+	// ScaleLowG and ScaleHighG are the scale told by the readings; nil where they do not tell, or the tubes are not known.
+	ScaleLowG, ScaleHighG *float64
+	ScaleWhy              string
+}
+
+func (a *App) wetPage(r *store.Reader, job *record.Job, e store.Engine, j Judged) (WetPage, error) {
+	entries, err := r.Entries(record.Subject{Kind: record.OfYard, ID: record.YardID})
+	if err != nil {
+		return WetPage{}, err
+	}
+	facts := factsOf(e)
+	page := WetPage{Products: record.YardBook(a.Catalogue, entries).Products, Raw: facts.RawStations(a.Catalogue)}
+	page.ScaleLowG, page.ScaleHighG, page.ScaleWhy = scaleOf(e, j)
+	now := a.now()
+	for _, w := range job.Wet.Works {
+		page.Works = append(page.Works, a.work(w, job, e, page.Raw, now))
+	}
+	return page, nil
+}
+
+func (a *App) work(w wet.Work, job *record.Job, e store.Engine, raw []string, now time.Time) WetWork {
+	out := WetWork{Work: w, Elapsed: w.Elapsed(now), Left: w.Left(now), Missing: w.Missing()}
+	switch {
+	case w.Flush != nil:
+		if steps, err := w.Flush.Plan(raw); err == nil { // the circuit may have been changed since
+			out.Steps = steps
+		}
+	case w.Descale != nil:
+		if d, err := w.Descale.Plan(); err == nil {
+			out.Descaling, out.Steps = &d, d.Steps
+			for i := len(w.Log) - 1; i >= 0; i-- {
+				if b := w.Log[i].Bath; b != nil {
+					out.Advice = b.Advise(d.MostCelsius)
+					break
+				}
+			}
+		}
+	case w.Coolant != nil:
+		if c, err := w.Coolant.Plan(); err == nil {
+			out.Change, out.Steps = &c, c.Steps
+			if w.OutL > 0 && w.InL > 0 {
+				out.Balance = wet.Balance(w.OutL, w.InL, c.VolumeL)
+			}
+		}
+	}
+	if w.Kind != wet.CoolantJob {
+		out.Gains, out.GainMissing = gains(w, job, e)
+	}
+	return out
+}
+
+// gained are the figures of a before and after.
+var gained = []string{"ua", "raw-flow"}
+
+// gains compares the job's rounds before a work with those after it, by the same model: what is wrong with the model is
+// wrong with both, so that only the readings' own errors count.
+func gains(w wet.Work, job *record.Job, e store.Engine) ([]wet.Gain, string) {
+	if len(w.Log) == 0 || w.Ended == nil {
+		return nil, "told once it is done, from a round of readings before and one after"
+	}
+	var before, after []plant.Round
+	for _, r := range job.Rounds {
+		switch {
+		case r.Order < w.First():
+			before = append(before, RoundOf(r.Round))
+		case r.Order > w.Last():
+			after = append(after, RoundOf(r.Round))
+		}
+	}
+	if len(before) == 0 || len(after) == 0 {
+		return nil, map[bool]string{true: "no round was taken before it", false: "take a round now, at the speed of the one before"}[len(before) == 0]
+	}
+	p, _, err := judgedBy(e, nil)
+	if err != nil {
+		return nil, "the model cannot take this engine"
+	}
+	was, err := p.Judge(before)
+	if err != nil {
+		return nil, "the rounds before do not fit this engine any more"
+	}
+	is, err := p.Judge(after)
+	if err != nil {
+		return nil, "the rounds after do not fit this engine"
+	}
+	var list []wet.Gain
+	for _, id := range gained {
+		for i, f := range was.Figures {
+			if g := is.Figures[i]; f.ID == id && f.Known && g.Known {
+				list = append(list, wet.Compare(f.Label, f.Value, f.Own, g.Value, g.Own))
+			}
+		}
+	}
+	if len(list) == 0 {
+		return nil, "these rounds do not tell flow or exchanger: read the exchanger, both sides, and the flow"
+	}
+	return list, ""
+}
+
+// scaleOf is the scale in the exchanger as a range, from the readings' conductance and the tubes.
+func scaleOf(e store.Engine, j Judged) (low, high *float64, why string) {
+	t := e.Cooling.Tubes
+	switch {
+	case j.Health == nil:
+		return nil, nil, "a round of readings tells how much: flow, and both sides of the exchanger"
+	case t == nil:
+		return nil, nil, "with the exchanger's tubes among her facts, the readings tell how much"
+	}
+	p, _, err := judgedBy(e, nil)
+	if err != nil {
+		return nil, nil, "the model cannot take this engine"
+	}
+	for _, f := range j.Health.Figures {
+		if f.ID != "ua" || !f.Known {
+			continue
+		}
+		area := float64(t.Tubes) * math.Pi * t.OuterMM * t.LengthMM * 1e-6 // m², over the outside
+		grams := func(ua, conductivity float64) float64 {
+			resistance := max(0, 1/max(ua, 0.05)-1) * area / p.CleanUA()
+			_, g := wet.Layer{Resistance: resistance, Tubes: t.Tubes, InnerMM: t.InnerMM, OuterMM: t.OuterMM, LengthMM: t.LengthMM}.Scale(conductivity)
+			return g
+		}
+		l, h := grams(f.Value+f.Error, wet.ScaleConductivityLow), grams(f.Value-f.Error, wet.ScaleConductivityHigh)
+		return &l, &h, fmt.Sprintf("from the exchanger at %.0f ± %.0f %% of clean, and %d tubes", 100*f.Value, 100*f.Error, t.Tubes)
+	}
+	return nil, nil, "these readings do not tell the exchanger: read both its sides, under load"
+}
+
+// The next by policy, in months: common practice; a coolant's by its kind.
+const descaleMonths = 24
+
+// workLines are the finished works of a job as the engine's record keeps them.
+func workLines(job *record.Job) []store.WorkLine {
+	list := []store.WorkLine{}
+	for _, w := range job.Wet.Works {
+		if w.Ended == nil {
+			continue
+		}
+		line := store.WorkLine{Kind: w.Kind, Ended: w.Ended.UTC(), Hours: w.Hours, Minutes: math.Round(w.Elapsed(*w.Ended).Minutes()), Words: w.Words}
+		due := func(months int, why string) {
+			line.Due, line.Why = w.Ended.AddDate(0, months, 0).Format("2006-01-02"), why
+		}
+		switch {
+		case w.Descale != nil:
+			line.Product, line.Litres = w.Descale.Product.Label, w.Descale.BathL
+			due(descaleMonths, "two seasons, or when the exchanger is under 80 % of clean, whichever comes first")
+		case w.Coolant != nil:
+			kind := wet.Inhibitors[w.Coolant.Type]
+			line.Product, line.Litres = kind.Label, w.InL
+			due(12*kind.Years, fmt.Sprintf("%d years for %s coolant, the strength tested every year", kind.Years, kind.Label))
+		}
+		list = append(list, line)
+	}
+	return list
+}
+
+// withWorks are an engine's dates with what her finished wet work says.
+func withWorks(d record.Dates, jobs []store.Job) record.Dates {
+	later := func(was record.Day, at time.Time) record.Day {
+		return max(was, record.Day(at.Format("2006-01-02")))
+	}
+	for _, j := range jobs {
+		for _, w := range j.Works {
+			switch w.Kind {
+			case wet.Descale:
+				d.Descaled = later(d.Descaled, w.Ended)
+			case wet.CoolantJob:
+				d.CoolantChanged = later(d.CoolantChanged, w.Ended)
+			}
+		}
+	}
+	return d
+}

@@ -1,0 +1,53 @@
+package app_test
+
+import (
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/core/plant"
+	"hevrin/core/record"
+	"hevrin/core/wet"
+)
+
+// Before and after a descaling: the gain is told from the readings with their error, and none is called none; afterwards the
+// engine counts as descaled.
+func TestTheGainOfADescaling(t *testing.T) {
+	for name, c := range map[string]struct {
+		before, after float64
+		better        bool
+	}{"a real one": {0.55, 1, true}, "none": {0.97, 1, false}} {
+		s := newShop(t)
+		port, _, job, _ := twins(t, s)
+		weak := plant.Well()
+		weak.UA = c.before
+		work := uuid.NewString()
+		do := func(a wet.Act) {
+			a.Work = work
+			_, err := s.NoteInJob(s.ctx, job, record.Wetted, stamp(), record.Body{Wet: &a})
+			require.NoError(t, err)
+		}
+		_, err := s.NoteInJob(s.ctx, job, record.Rounded, stamp(), readAt(t, 2800, weak, nil))
+		require.NoError(t, err)
+		do(wet.Act{Do: wet.PlanIt, Kind: wet.Descale, Descale: &wet.DescalePlan{Place: wet.InPlace, Product: wet.Products[0], TargetPercent: 10, Loop: []string{"exchanger"}, TankL: 30, BathL: 18, Minutes: 60}})
+		do(wet.Act{Do: wet.Begin})
+		p, err := s.Job(s.ctx, job)
+		require.NoError(t, err)
+		assert.NotEmpty(t, p.Wet.Works[0].GainMissing)
+		do(wet.Act{Do: wet.End})
+		healed := plant.Well()
+		healed.UA = c.after
+		p, err = s.NoteInJob(s.ctx, job, record.Rounded, stamp(), readAt(t, 2800, healed, nil))
+		require.NoError(t, err)
+		require.NotEmpty(t, p.Wet.Works[0].Gains, name)
+		g := p.Wet.Works[0].Gains[0]
+		assert.Equal(t, c.better, g.Better, "%s: %+v", name, g)
+		assert.InDelta(t, c.before, g.Before, 0.08)
+		assert.False(t, g.Worse)
+		page, err := s.Engine(s.ctx, port)
+		require.NoError(t, err)
+		assert.Equal(t, wet.Descale, page.Jobs[0].Works[0].Kind)
+	}
+}
