@@ -13,6 +13,7 @@ import { Missing } from "./screens/Missing";
 import { RoundScreen } from "./screens/RoundScreen";
 import { SumsScreen } from "./screens/SumsScreen";
 import { TradeScreen } from "./screens/TradeScreen";
+import { WetScreen } from "./screens/WetScreen";
 import { WhatIfScreen } from "./screens/WhatIfScreen";
 import { Yard } from "./screens/Yard";
 import { useLight } from "./theme/light";
@@ -42,6 +43,7 @@ export function App() {
                 <Route path="/engines/:id/what-if" element={<WhatIfScreen />} />
                 <Route path="/jobs/:id" element={<JobScreen />} />
                 <Route path="/jobs/:id/round" element={<RoundScreen />} />
+                <Route path="/jobs/:id/wet" element={<WetScreen />} />
                 <Route path="/jobs/:id/hands" element={<HandsScreen />} />
                 <Route path="/sums" element={<SumsScreen />} />
                 <Route path="/sums/:name" element={<SumsScreen />} />

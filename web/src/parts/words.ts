@@ -1,3 +1,4 @@
+import { actText } from "./wet/say";
 import type { Catalogue, LogLine, Stated } from "../api/client";
 
 /** Labels by id; an id that the catalogue does not have stands for itself. */
@@ -87,6 +88,8 @@ export function logWords(line: LogLine, w: Words): string {
       `A round of ${line.round?.readings.length ?? 0} readings at ${line.round?.operation.rpm ?? 0} rev/min${line.words ? ` (${line.words})` : ""}`,
     baseline: () => `Her healthy readings became her own standard${line.words ? ` (${line.words})` : ""}`,
     strip: () => stripWords(line, w),
+    wet: () => wetWords(line),
+    product: () => "A descaler of the yard's own",
     photo: () => `A picture${line.words ? `: ${line.words}` : ""}`,
     task: () => `The yard's own list: ${line.task ?? ""}`,
     method: () => `The yard goes by: ${line.question ?? ""}, ${line.school ?? ""}`,
@@ -139,6 +142,15 @@ const actWords: Partial<Record<Act["do"], (a: Act, w: Words, task?: string) => s
 
 const stripWords = (line: LogLine, w: Words) =>
   (line.strip && actWords[line.strip.do]?.(line.strip, w, line.task)) ?? "By hand";
+
+const wetKinds: Record<string, string> = { flush: "a flush", descale: "a descaling", coolant: "a coolant change" };
+
+/** An act of wet work in words. */
+function wetWords(line: LogLine): string {
+  const a = line.wet;
+  if (!a) return "Wet work";
+  return a.do === "plan" ? `Planned: ${wetKinds[a.kind ?? ""] ?? ""}` : `Wet work: ${actText(a)}`;
+}
 
 function checkWords(line: LogLine, w: Words, stated: string): string {
   const name = w.check(line.check ?? "");

@@ -27,6 +27,39 @@ export function EngineScreen() {
   );
 }
 
+const wetKinds = { flush: "Flushed", descale: "Descaled", coolant: "Coolant changed" };
+
+/** Wet work that was finished, the newest first, and when the next falls due by the yard's way. */
+function WetWorks({ jobs }: { jobs: Schemas["JobCard"][] }) {
+  const works = jobs
+    .flatMap((j) => j.works.map((w) => ({ ...w, job: j.id })))
+    .sort((a, b) => (a.ended < b.ended ? 1 : -1));
+  if (works.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Wet work">
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        Wet work
+      </Typography>
+      {works.map((w) => (
+        <Box key={`${w.job}${w.kind}${w.ended}`} sx={{ borderTop: 1, borderColor: "divider", py: 0.75 }}>
+          <Typography>
+            <strong>{wetKinds[w.kind]}</strong> {day(w.ended)}
+            {w.hours ? `, ${w.hours} h` : ""}
+            {w.product && `, ${w.product}`}
+            {w.litres ? `, ${w.litres} L` : ""}
+            {w.words && `. ${w.words}`}
+          </Typography>
+          {w.due && (
+            <Typography variant="body2" sx={{ color: "text.secondary" }}>
+              Next by {day(w.due)}: {w.why}
+            </Typography>
+          )}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
 /** What the model takes for her, where each figure comes from, and the healthy round that she is held against. */
 function Standing({ page }: { page: Schemas["EnginePage"] }) {
   const list = useSums().data?.units;
@@ -136,6 +169,7 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
               </Typography>
             ))}
           </Box>
+          <WetWorks jobs={jobs} />
           <Standing page={page} />
           <LogList log={log} words={words} onUndo={takeBack} />
         </Stack>

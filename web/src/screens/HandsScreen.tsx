@@ -81,9 +81,14 @@ function Hands({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
         <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
           ← {page.craft.name}, {page.engine.name}
         </Button>
-        <Typography variant="h1" sx={{ mb: 1.5 }}>
-          Hands on
-        </Typography>
+        <Stack direction="row" sx={{ alignItems: "center", mb: 1 }}>
+          <Typography variant="h1" sx={{ mr: "auto" }}>
+            Hands on
+          </Typography>
+          <Button component={Link} to={`/jobs/${page.card.id}/wet`}>
+            Flush, descale, coolant
+          </Button>
+        </Stack>
         {page.closed && <Typography sx={{ mb: 1 }}>The job is closed: open it again to go on.</Typography>}
         <Box
           sx={{

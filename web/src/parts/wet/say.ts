@@ -1,0 +1,35 @@
+import type { Schemas } from "../../api/client";
+
+type WetAct = Schemas["WetAct"];
+
+export const stageLabels: Record<string, string> = {
+  rinsed: "Rinsed: the strip reads as the tap",
+  neutralised: "Neutralised before it went anywhere",
+  refitted: "Anodes in, new seals, joints tight",
+};
+
+/** "pH 4.2, fizz weak, 31 °C, green". */
+function bathText(a: WetAct): string {
+  const { ph, fizz, temp_c, colour } = a.bath ?? {};
+  const list = [ph !== undefined && `pH ${ph}`, fizz && `fizz ${fizz}`, temp_c !== undefined && `${temp_c} °C`, colour];
+  return list.filter(Boolean).join(", ");
+}
+
+const litres = (a: WetAct) => `${a.litres ?? 0} L`;
+
+const says: Partial<Record<WetAct["do"], (a: WetAct) => string>> = {
+  begin: () => "Begun",
+  stop: () => "Stopped for now",
+  read: bathText,
+  "came-out": (a) => `Came out: ${a.what ?? ""}${a.words ? `, ${a.words}` : ""}`,
+  drained: (a) => `${litres(a)} out`,
+  filled: (a) => `${litres(a)} in`,
+  topped: (a) => `${litres(a)} topped up`,
+  strength: (a) => `Strength ${a.percent ?? 0} %`,
+  stage: (a) => stageLabels[a.what ?? ""] ?? a.what ?? "",
+  waste: (a) => `Waste: ${a.what ?? ""}, ${litres(a)}, ${a.words ?? ""}`,
+  end: (a) => `Ended${a.words ? `: ${a.words}` : ""}`,
+};
+
+/** What an act of wet work says in a list. */
+export const actText = (a: WetAct) => says[a.do]?.(a) ?? a.do;

@@ -1,0 +1,124 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { Refused, type Catalogue, type JobPage, type Schemas } from "../api/client";
+import { useCatalogue, useJob, useKeep, useSums } from "../api/queries";
+import { Banner } from "../parts/hands/Banner";
+import { Loaded } from "../parts/Loaded";
+import { useNotice } from "../parts/notice";
+import { WhoDialog, useWriter } from "../parts/Shell";
+import { pick } from "../parts/SumFields";
+import { useTaps } from "../parts/taps";
+import { unitsOf, type Units } from "../parts/units";
+import { CoolantPlanner, DescalePlanner, FlushPlanner } from "../parts/wet/Plans";
+import { kindLabels, named, type WetAct } from "../parts/wet/wet";
+import { WorkView } from "../parts/wet/WorkView";
+import { wordsOf } from "../parts/words";
+
+/** Wet work: acid, glycol and hose water planned, timed and put down, with what it brought. */
+export function WetScreen() {
+  const { id = "" } = useParams();
+  const job = useJob(id);
+  const catalogue = useCatalogue();
+  const sums = useSums();
+  return (
+    <Loaded query={catalogue}>
+      {(c) => (
+        <Loaded query={sums}>
+          {(s) => <Loaded query={job}>{(page) => <Wet catalogue={c} page={page} units={unitsOf(s.units)} />}</Loaded>}
+        </Loaded>
+      )}
+    </Loaded>
+  );
+}
+
+type Kind = Schemas["WetKind"];
+
+const planners = { flush: FlushPlanner, descale: DescalePlanner, coolant: CoolantPlanner };
+
+function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; units: Units }) {
+  const words = wordsOf(catalogue);
+  const { keep, asking, setAsking } = useTaps(page.card.id);
+  const { noteInJob } = useKeep();
+  const { kept, failed } = useNotice();
+  const name = useWriter();
+  const open = page.wet.works.filter((w) => !w.ended);
+  const [planning, setPlanning] = useState<Kind>();
+  const [refused, setRefused] = useState<string[]>([]);
+  const kinds = (Object.keys(kindLabels) as Kind[]).filter((k) => k !== "coolant" || page.engine.family === "closed");
+  const plan = async (p: Pick<WetAct, "kind" | "flush" | "descale" | "coolant">) => {
+    if (!name) return setAsking(true);
+    setRefused([]);
+    const wet: WetAct = { do: "plan", work: crypto.randomUUID(), ...p };
+    try {
+      await noteInJob(page.card.id, { kind: "wet", wet }, "Planned");
+      kept("Planned");
+      setPlanning(undefined);
+    } catch (e) {
+      if (e instanceof Refused) setRefused((e.problem.errors ?? []).map((x) => named(x.say, words)));
+      else failed(e);
+    }
+  };
+  const Planner = planning && planners[planning];
+  return (
+    <Box component="main" sx={{ pb: 10 }}>
+      <Banner page={page} />
+      <Box sx={{ maxWidth: 1180, mx: "auto", px: { xs: 1.5, md: 3 }, pt: 1.5 }}>
+        <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
+          ← {page.craft.name}, {page.engine.name}
+        </Button>
+        <Typography variant="h1" sx={{ mb: 1 }}>
+          Wet work
+        </Typography>
+        <Box
+          sx={{
+            display: "grid",
+            gap: 4,
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1fr)" },
+            alignItems: "start",
+          }}
+        >
+          <Stack sx={{ gap: 2.5, minWidth: 0, order: { xs: open.length > 0 && !planning ? 2 : 1, md: 1 } }}>
+            {page.closed ? (
+              <Typography>The job is closed: open it again to go on.</Typography>
+            ) : (
+              <Box>
+                <Typography variant="h2" sx={{ mb: 0.75 }}>
+                  Plan
+                </Typography>
+                <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mb: 1.5 }}>
+                  {kinds.map((k) => (
+                    <Button
+                      key={k}
+                      aria-pressed={planning === k}
+                      onClick={() => {
+                        setRefused([]);
+                        setPlanning(planning === k ? undefined : k);
+                      }}
+                      sx={pick(planning === k)}
+                    >
+                      {kindLabels[k]}
+                    </Button>
+                  ))}
+                </Stack>
+                {Planner && <Planner page={page} words={words} refused={refused} onPlan={(p) => void plan(p)} />}
+              </Box>
+            )}
+          </Stack>
+          <Stack sx={{ gap: 2.5, minWidth: 0, order: { xs: 1, md: 2 } }}>
+            {[...page.wet.works].reverse().map((w) => (
+              <WorkView
+                key={w.id}
+                work={w}
+                words={words}
+                units={units}
+                onAct={(act, label) => keep({ kind: "wet", wet: { ...act, work: w.id } }, label)}
+              />
+            ))}
+          </Stack>
+        </Box>
+      </Box>
+      {asking && <WhoDialog onClose={() => setAsking(false)} />}
+    </Box>
+  );
+}
