@@ -34,7 +34,7 @@ var rooms = map[string][]string{
 	"api":             {},
 	"web":             {},
 	"server":          {"api", "app", "core/input", "core/trade", "core/diagnose", "core/record", "core/strip", "core/wet", "core/fluid", "core/plant", "core/quantity", "core/sums", "store", "web"},
-	"demo":            {"app", "core/quantity", "core/record", "core/strip", "core/trade", "core/wet", "store"},
+	"demo":            {"app", "core/fluid", "core/quantity", "core/record", "core/strip", "core/trade", "core/wet", "store"},
 	"bench/readings":  {"core/plant"},
 	"bench/diagnosis": {"core/diagnose", "core/trade"},
 	"cmd/hevrin":      {"app", "core/input", "core/quantity", "core/sums", "core/trade", "demo", "server", "store"},

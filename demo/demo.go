@@ -15,6 +15,7 @@ import (
 	"hevrin/core/record"
 	"hevrin/core/strip"
 	"hevrin/core/trade"
+	"hevrin/core/wet"
 	"hevrin/store"
 )
 
@@ -88,6 +89,7 @@ func (w *writer) job(engine string, j job) {
 	var rounds []string
 	for i, s := range j.steps {
 		entry := fmt.Sprintf("%s step %c", name, 'a'+i)
+		w.now = w.now.Add(s.pause)
 		w.keep(func() error {
 			if s.kind == record.Standard {
 				_, err := w.app.KeepBaseline(w.ctx, id(engine), w.stamp(entry), id(name), rounds, s.body.Words)
@@ -108,8 +110,9 @@ func (w *writer) job(engine string, j job) {
 // The steps of a demo job.
 
 type step struct {
-	kind record.Kind
-	body record.Body
+	kind  record.Kind
+	body  record.Body
+	pause time.Duration // before it
 }
 
 func stated(state string, ids ...string) []record.Stated {
@@ -121,13 +124,13 @@ func stated(state string, ids ...string) []record.Stated {
 }
 
 func seen(ids ...string) step {
-	return step{record.Found, record.Body{Stated: stated(record.Present, ids...)}}
+	return step{kind: record.Found, body: record.Body{Stated: stated(record.Present, ids...)}}
 }
 func not(ids ...string) step {
-	return step{record.Found, record.Body{Stated: stated(record.Absent, ids...)}}
+	return step{kind: record.Found, body: record.Body{Stated: stated(record.Absent, ids...)}}
 }
 func told(ids ...string) step {
-	return step{record.Told, record.Body{Stated: stated(record.Present, ids...)}}
+	return step{kind: record.Told, body: record.Body{Stated: stated(record.Present, ids...)}}
 }
 
 // sum keeps a sum with what was given to it, as a JSON object.
@@ -136,7 +139,7 @@ func sum(name, words, given string) step {
 	if err := json.Unmarshal([]byte(given), &fields); err != nil {
 		panic(fmt.Sprintf("the demo's %s: %v", name, err)) // a test seeds the demo
 	}
-	return step{record.Summed, record.Body{Words: words, Sum: &record.Sum{Name: name, Given: fields, Units: string(quantity.Metric)}}}
+	return step{kind: record.Summed, body: record.Body{Words: words, Sum: &record.Sum{Name: name, Given: fields, Units: string(quantity.Metric)}}}
 }
 
 // round keeps a round of readings at a speed in a sea, in °C by contact probe; flow in L/min.
@@ -148,7 +151,7 @@ func round(words string, rpm, seaC, flow float64, temperatures ...record.Read) s
 		r.Readings = append(r.Readings, x)
 	}
 	r.Readings = append(r.Readings, record.Read{Station: "flow", Value: flow, Error: flow / 20, Instrument: "bucket"})
-	return step{record.Rounded, record.Body{Words: words, Round: &r}}
+	return step{kind: record.Rounded, body: record.Body{Words: words, Round: &r}}
 }
 
 func raw(station string, c float64) record.Read {
@@ -160,7 +163,7 @@ func coolant(station string, c float64) record.Read {
 }
 
 // by keeps something done by hand.
-func by(a strip.Act) step { return step{record.Stripped, record.Body{Strip: &a}} }
+func by(a strip.Act) step { return step{kind: record.Stripped, body: record.Body{Strip: &a}} }
 
 func off(item string, n int) step { return by(strip.Act{Do: strip.Off, Item: item, Count: n}) }
 
@@ -178,21 +181,33 @@ func piece(at string, share float64) step {
 	return by(strip.Act{Do: strip.Found, Item: at, Piece: &strip.Piece{Share: share}})
 }
 
-// standard makes the job's rounds so far the engine's own standard.
-func standard(words string) step { return step{record.Standard, record.Body{Words: words}} }
+// wetWork keeps something done in a piece of wet work; its id is made of its name.
+func wetWork(name string, a wet.Act) step {
+	a.Work = id(name)
+	return step{kind: record.Wetted, body: record.Body{Wet: &a}}
+}
 
-func note(words string) step { return step{record.Noted, record.Body{Words: words}} }
+// wait lets minutes go by before the next step, as a check does that takes so long.
+func wait(s step, minutes float64) step {
+	s.pause = time.Duration(minutes * float64(time.Minute))
+	return s
+}
+
+// standard makes the job's rounds so far the engine's own standard.
+func standard(words string) step { return step{kind: record.Standard, body: record.Body{Words: words}} }
+
+func note(words string) step { return step{kind: record.Noted, body: record.Body{Words: words}} }
 
 func looked(check string, minutes float64, present, absent []string) step {
-	return step{record.Checked, record.Body{Check: check, Outcome: record.Done, Minutes: &minutes,
+	return step{kind: record.Checked, body: record.Body{Check: check, Outcome: record.Done, Minutes: &minutes,
 		Stated: append(stated(record.Present, present...), stated(record.Absent, absent...)...)}}
 }
 
 func skipped(check, words string) step {
-	return step{record.Checked, record.Body{Check: check, Outcome: record.Skipped, Words: words}}
+	return step{kind: record.Checked, body: record.Body{Check: check, Outcome: record.Skipped, Words: words}}
 }
 
 func closed(words string, faults ...string) step {
 	all := true
-	return step{record.Closed, record.Body{Faults: faults, Explains: &all, Words: words}}
+	return step{kind: record.Closed, body: record.Body{Faults: faults, Explains: &all, Words: words}}
 }

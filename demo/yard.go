@@ -3,9 +3,11 @@ package demo
 import (
 	"time"
 
+	"hevrin/core/fluid"
 	"hevrin/core/record"
 	"hevrin/core/strip"
 	"hevrin/core/trade"
+	"hevrin/core/wet"
 )
 
 type boat struct {
@@ -35,6 +37,8 @@ const (
 )
 
 type ids = []string
+
+func figure(v float64) *float64 { return &v }
 
 var boats = []boat{
 	{"Brackling", "Sarrel Bar Pilots", "Pilot pontoon, Corrow", "Pilot launch. Out in all weathers, low hours at idle.", []engine{{
@@ -73,6 +77,10 @@ var boats = []boat{
 			{day(2024, time.August, 20, 6), tam, "Coolant low every week.", []step{
 				seen("coolant-disappears", "rust-spray-line"),
 				looked("coolant-level", 1, ids{"level-low-cold"}, nil), looked("weep-look", 3, ids{"wet-at-weep-coolant"}, nil),
+				wetWork("Lissamar coolant", wet.Act{Do: wet.PlanIt, Kind: wet.CoolantJob, Coolant: &wet.CoolantPlan{BlockL: 10, ExchangerL: 3, HeaderL: 1.5, HeaterL: 1, Glycol: fluid.Ethylene, TargetPercent: 40, Concentrate: 100, VesselL: 20, Type: "hybrid"}}),
+				wetWork("Lissamar coolant", wet.Act{Do: wet.Drained, Litres: 14.2}), wetWork("Lissamar coolant", wet.Act{Do: wet.Filled, Litres: 15}), wetWork("Lissamar coolant", wet.Act{Do: wet.Topped, Litres: 0.4}),
+				wetWork("Lissamar coolant", wet.Act{Do: wet.Strength, Percent: 40}), wetWork("Lissamar coolant", wet.Act{Do: wet.Waste, What: "coolant", Litres: 14.2, Words: "Marked drum, Corrow waste shed"}),
+				wetWork("Lissamar coolant", wet.Act{Do: wet.End, Words: "Level steady the next day", Hours: 5210}),
 				closed("New circulation pump seal, coolant 40 %.", "coolant-low", "circ-pump-seal-leak")}},
 			{day(2026, time.May, 17, 19), tam, "Steam at the outlet on the last crossing, engine stopped at once.", []step{
 				seen("no-water-at-outlet", "came-suddenly", "steam-at-outlet", "exhaust-hose-hot", "alarm-sounded"), looked("strainer-look", 4, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}),
@@ -116,6 +124,16 @@ var boats = []boat{
 			seen("hot-everywhere", "came-gradually"), told("warm-salt-undescaled", "elbow-old"),
 			looked("strainer-look", 4, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}),
 			looked("block-flush", 40, ids{"block-flush-dirty"}, nil), looked("low-point-look", 16, nil, ids{"sand-found"}),
-			closed("Half a bucket of rust from the block drains. Riser bore measured, still good.", "block-silted")}}},
+			closed("Half a bucket of rust from the block drains. Riser bore measured, still good.", "block-silted")}},
+			{day(2026, time.May, 18, 10), ide, "Warm again after the winter, flow down a little.", []step{
+				seen("hot-everywhere", "came-gradually"), looked("strainer-look", 4, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}),
+				round("At the wall, in gear", 1900, 13, 13.2, raw("block", 66.5), raw("raw-hoses", 33.8), raw("outlet", 38.4)),
+				by(strip.Act{Do: strip.Isolate, Item: "seacock"}), by(strip.Act{Do: strip.Begin, Item: "descale-in-place"}), off("descale-in-place/inlet-hose-end", 1), off("descale-in-place/outlet-hose-end", 1),
+				wetWork("Grummet descaling", wet.Act{Do: wet.PlanIt, Kind: wet.Descale, Descale: &wet.DescalePlan{Place: wet.InPlace, Product: wet.Products[1], TargetPercent: 8, Loop: ids{"thermostat", "block", "raw-hoses"},
+					Materials: map[string][]string{"thermostat": {"copper-alloy"}, "block": {"steel"}, "raw-hoses": {"rubber"}}, AnodesOut: true, LoopL: 6, HosesL: 3, TankL: 30, BathL: 22, ScaleLowG: 300, ScaleHighG: 900, PumpLMin: 28, PumpAmps: 4.5, Minutes: 90, Mechanical: ids{"sand"}}}),
+				wetWork("Grummet descaling", wet.Act{Do: wet.Begin}),
+				wait(wetWork("Grummet descaling", wet.Act{Do: wet.ReadBath, Bath: &wet.BathReading{PH: figure(2.1), Fizz: wet.Strong, TempC: figure(24), Colour: "brown"}}), 12),
+				wait(wetWork("Grummet descaling", wet.Act{Do: wet.ReadBath, Bath: &wet.BathReading{PH: figure(3.4), Fizz: wet.Weak, TempC: figure(27), Colour: "brown"}}), 20),
+				wait(wetWork("Grummet descaling", wet.Act{Do: wet.Stop}), 6)}}},
 	}}},
 }

@@ -42,6 +42,25 @@ for (const light of ["deck", "engine-space"]) {
     await clean(page, "engine");
     await page.getByRole("button", { name: "Change facts" }).click();
     await clean(page, "engine form");
+    await page.goto("/book");
+    await page.getByRole("button", { name: "Change: Thermostat" }).click();
+    await clean(page, "book");
+    await page.goto("/");
+    const open_ = async (craft: string, link: string) => {
+      await page.goto("/");
+      await page.getByRole("region", { name: craft }).getByRole("link", { name: /2026/ }).first().click();
+      await page.getByRole("link", { name: "Hands on" }).click();
+      await page.getByRole("navigation", { name: "Steps of the work" }).waitFor();
+      if (link) await page.getByRole("link", { name: link }).click();
+    };
+    await open_("Lissamar", "");
+    for (const step of ["Off", "Bench", "On", "Start"]) {
+      await page.getByRole("navigation", { name: "Steps of the work" }).getByRole("button", { name: step }).click();
+      await clean(page, `hands: ${step}`);
+    }
+    await open_("Old Grummet", "Flush, descale, coolant");
+    await page.getByRole("timer").waitFor();
+    await clean(page, "wet work");
     await page.goto("/trade?station=elbow");
     await page.getByRole("button", { name: /^Elbow or riser narrowed/ }).click();
     await clean(page, "handbook");

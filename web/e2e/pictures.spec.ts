@@ -86,6 +86,28 @@ test("readings", async ({ page }) => {
   await shoot(page, "phone-round");
 });
 
+test("by hand and wet", async ({ page }) => {
+  await light(page, "engine-space");
+  await open(page);
+  await job(page, "Lissamar");
+  await page.getByRole("link", { name: "Hands on" }).click();
+  const step = (name: string) =>
+    page.getByRole("navigation", { name: "Steps of the work" }).getByRole("button", { name, exact: true }).click();
+  await step("Bench");
+  await shoot(page, "hands-bench-dark");
+  await page.setViewportSize({ width: 390, height: 844 });
+  await light(page, "deck");
+  await page.reload();
+  await step("On");
+  await shoot(page, "phone-hands-on");
+  await page.goto("/");
+  await job(page, "Old Grummet");
+  await page.getByRole("link", { name: "Hands on" }).click();
+  await page.getByRole("link", { name: "Flush, descale, coolant" }).click();
+  await page.getByRole("timer").waitFor();
+  await shoot(page, "phone-descaling");
+});
+
 test("desk, in the dark", async ({ page }) => {
   await light(page, "engine-space");
   await open(page);

@@ -74,11 +74,11 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
           sx={{
             display: "grid",
             gap: 4,
-            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1fr)" },
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1.15fr) minmax(0, 1fr)" },
             alignItems: "start",
           }}
         >
-          <Stack sx={{ gap: 2.5, minWidth: 0, order: { xs: open.length > 0 && !planning ? 2 : 1, md: 1 } }}>
+          <Stack sx={{ gap: 2.5, minWidth: 0, order: open.length > 0 && !planning ? 2 : 1 }}>
             {page.closed ? (
               <Typography>The job is closed: open it again to go on.</Typography>
             ) : (
@@ -105,7 +105,7 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
               </Box>
             )}
           </Stack>
-          <Stack sx={{ gap: 2.5, minWidth: 0, order: { xs: 1, md: 2 } }}>
+          <Stack sx={{ gap: 2.5, minWidth: 0, order: open.length > 0 && !planning ? 1 : 2 }}>
             {[...page.wet.works].reverse().map((w) => (
               <WorkView
                 key={w.id}

@@ -15,6 +15,7 @@ export type OnWet = (act: Omit<WetAct, "work">, label: string) => void;
 
 /** A piece of wet work: its plan as steps, its clock, what is seen and put down, its end, and what it brought. */
 export function WorkView({ work, words, units, onAct }: { work: WetWork; words: Words; units: Units; onAct: OnWet }) {
+  const begun = work.log.length > 0;
   return (
     <Stack
       component="section"
@@ -31,31 +32,46 @@ export function WorkView({ work, words, units, onAct }: { work: WetWork; words: 
           {work.ended && ". Done"}
         </Typography>
       </Box>
-      {!work.ended && <Cautions ids={work.bath?.cautions ?? cautionsOf[work.kind]} />}
+      {begun && <Doing work={work} onAct={onAct} />}
+      {!work.ended && <Cautions ids={begun ? cautionsOf[work.kind] : (work.bath?.cautions ?? cautionsOf[work.kind])} />}
       <Amounts work={work} units={units} />
       {work.descale && <LoopDrawing plan={work.descale} bath={work.bath} words={words} />}
       {!work.ended && <Steps work={work} words={words} />}
-      {!work.ended && <Clock work={work} onAct={onAct} />}
-      {(work.ended ? [] : work.advice).map((a) => (
-        <Mind key={a}>{sentence(a)}</Mind>
-      ))}
-      {!work.ended && forms[work.kind](onAct)}
+      {!begun && <Doing work={work} onAct={onAct} />}
       {work.missing.length > 0 && <Stages work={work} onAct={onAct} />}
       {work.balance && <Typography sx={{ fontWeight: 700 }}>{sentence(work.balance)}</Typography>}
       {!work.ended && <Ending onAct={onAct} />}
       <Gains work={work} />
-      {work.log.length > 0 && (
-        <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
-          {work.log.map((l) => (
-            <li key={l.entry_id}>
-              {actText(l.act)}{" "}
-              <Typography component="span" variant="body2" sx={{ color: "text.secondary" }}>
-                {when(l.at)}, {l.by}
-              </Typography>
-            </li>
-          ))}
-        </Box>
-      )}
+      <Lines log={work.log} />
+    </Stack>
+  );
+}
+
+function Lines({ log }: { log: WetWork["log"] }) {
+  return (
+    <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
+      {log.map((l) => (
+        <li key={l.entry_id}>
+          {actText(l.act)}{" "}
+          <Typography component="span" variant="body2" sx={{ color: "text.secondary" }}>
+            {when(l.at)}, {l.by}
+          </Typography>
+        </li>
+      ))}
+    </Box>
+  );
+}
+
+/** The clock, what the last look means, and what to put down: first, once the work has begun. */
+function Doing({ work, onAct }: { work: WetWork; onAct: OnWet }) {
+  if (work.ended) return null;
+  return (
+    <Stack sx={{ gap: 2 }}>
+      <Clock work={work} onAct={onAct} />
+      {work.advice.map((a) => (
+        <Mind key={a}>{sentence(a)}</Mind>
+      ))}
+      {forms[work.kind](onAct)}
     </Stack>
   );
 }
@@ -136,8 +152,8 @@ function Steps({ work, words }: { work: WetWork; words: Words }) {
         {work.steps.map((s, i) => (
           <li key={i}>
             {s.station && <strong>{words.station(s.station)}: </strong>}
-            {named(s.say, words)}
-            {s.minutes ? `, ${Math.round(s.minutes)} min` : ""}
+            {s.station ? named(s.say, words) : sentence(named(s.say, words)).slice(0, -1)}
+            {s.minutes ? ` (${Math.round(s.minutes)} min)` : ""}
           </li>
         ))}
       </Box>
