@@ -88,8 +88,8 @@ var boats = []boat{
 				by(strip.Act{Do: strip.Isolate, Item: "seacock"}), by(strip.Act{Do: strip.Begin, Item: "impeller-change"}), by(strip.Act{Do: strip.Heed, Item: "flooding"}),
 				off("impeller-change/cover-screws", 6), off("impeller-change/cover", 1), by(strip.Act{Do: strip.Noted, Item: "impeller-change/cover", Words: "cam mark at 8 o'clock"}),
 				off("impeller-change/cover-seal", 1), off("impeller-change/impeller", 1), off("impeller-change/key", 1),
-				blades("sggshcss"), by(strip.Act{Do: strip.Looked, Item: "raw-pump"}), piece("raw-filter", 0.9), piece("raw-filter", 0.4),
-				note("Three of eight blades gone or torn. None in the pump housing.")}},
+				blades("sggshsss"), piece("raw-pump", 0.9), piece("raw-pump", 0.4),
+				note("Three of eight blades gone or torn. Two pieces in the pump's outlet port.")}},
 		}}}},
 	{"Fathom Ewe", "Lowater Soundings", "Survey berth, Corrow Slip", "Survey catamaran, two engines alike.", []engine{
 		{record.EngineFacts{Name: "Port", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,

@@ -5,9 +5,13 @@ import { isPhone, open, part } from "./yard";
 const wcag = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
 
 async function clean(page: Page, where: string) {
+  const view = page.viewportSize();
+  const tall = await page.evaluate(() => document.documentElement.scrollHeight);
+  if (view) await page.setViewportSize({ ...view, height: Math.max(view.height, tall) }); // nothing under the bar at the foot
   await page.waitForTimeout(300); // a theme's colours fade in
   const { violations } = await new AxeBuilder({ page }).withTags(wcag).analyze();
   expect(violations.map((v) => `${where}: ${v.id} ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual([]);
+  if (view) await page.setViewportSize(view);
   const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
   expect(wide, `${where} scrolls sideways`).toBeLessThanOrEqual(0);
 }

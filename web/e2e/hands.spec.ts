@@ -27,8 +27,8 @@ test("an impeller change with a blade at large, from seacock shut to started; no
   await step(page, "Off");
   await tap(page, "Impeller change");
   await tap(page, "Flooding: seen to");
-  for (const item of ["Cover screws", "Cover plate", "Cover gasket or O-ring", "Impeller", "Key"])
-    await tap(page, `${item}: off`);
+  await tap(page, "Cover screws: 6 off");
+  for (const item of ["Cover plate", "Cover gasket or O-ring", "Impeller", "Key"]) await tap(page, `${item}: off`);
   const still = page.getByRole("status", { name: "Still off" });
   await expect(still).toContainText("Still off: 9 parts, 1 seal");
   // how the cover sat, with a picture
@@ -43,7 +43,7 @@ test("an impeller change with a blade at large, from seacock shut to started; no
   await other.goto(`${job}/hands`);
   await expect(other.getByRole("status", { name: "Still off" })).toContainText("9 parts, 1 seal");
   await step(other, "Off");
-  await tap(other, "Cover screws: one off"); // a seventh
+  await tap(other, "Cover screws: +1 off"); // a seventh
   await expect(still).toContainText("10 parts", { timeout: 3500 });
   await tap(page, "Cover screws: one less off");
   await expect(other.getByRole("status", { name: "Still off" })).toContainText("9 parts", { timeout: 3500 });
@@ -93,7 +93,7 @@ test("an impeller change with a blade at large, from seacock shut to started; no
   await expect(off).toContainText("Cam mark at 8 o'clock");
   await tap(page, "Key: the old one back");
   await tap(page, "Impeller: new on");
-  await tap(page, "Cover gasket or O-ring: the old one back");
+  await tap(page, "Cover gasket or O-ring: reuse");
   await page.getByLabel("Why the old seal goes back").fill("Moulded, sound, no new one aboard");
   await tap(page, "Reuse it");
   await tap(page, "Cover plate: the old one back");

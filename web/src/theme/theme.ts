@@ -29,7 +29,7 @@ declare module "@mui/material/styles" {
 
 const tokens: Record<
   Light,
-  { mode: "light" | "dark"; ground: string; ink: string; soft: string; line: string; water: Water }
+  { mode: "light" | "dark"; ground: string; ink: string; soft: string; line: string; pressed: string; water: Water }
 > = {
   deck: {
     mode: "light",
@@ -37,6 +37,7 @@ const tokens: Record<
     ink: "#08191f",
     soft: "#33505a",
     line: "#a9bec3",
+    pressed: "#075473",
     water: {
       raw: "#09668a",
       coolant: "#b4500f",
@@ -58,6 +59,7 @@ const tokens: Record<
     ink: "#eaf3f3",
     soft: "#a9c0c6",
     line: "#2c4148",
+    pressed: "#6cc6e8", // under a finger: lighter in the dark, so that its words stay readable
     water: {
       raw: "#47b4dc",
       coolant: "#f39a4f",
@@ -83,7 +85,7 @@ export function themeFor(light: Light): Theme {
     water: t.water,
     palette: {
       mode: t.mode,
-      primary: { main: t.water.raw, contrastText: t.mode === "light" ? "#ffffff" : "#04141b" },
+      primary: { main: t.water.raw, dark: t.pressed, contrastText: t.mode === "light" ? "#ffffff" : "#04141b" },
       error: { main: t.water.found },
       background: { default: t.ground, paper: t.water.panel },
       text: { primary: t.ink, secondary: t.soft },

@@ -126,6 +126,20 @@ function Lines({ title, lines }: { title: string; lines?: string[] }) {
   );
 }
 
+/** How an item stands, what to mind about it, how it sat. */
+function aboutItem(i: StripItem, photos: number): string {
+  const list = [
+    itemState(i),
+    i.item.disturbed && "only for access",
+    i.item.left_hand && "left-hand thread",
+    i.item.thread_lock && "thread lock",
+    ...i.notes,
+    photos === 1 && "a picture",
+    photos > 1 && `${photos} pictures`,
+  ];
+  return list.filter(Boolean).join("; ");
+}
+
 /** One item: a tap takes the next off; how it sat, a picture and an excuse behind its name. */
 export function ItemLine(p: Props & { item: StripItem }) {
   const { item: i, onAct } = p;
@@ -145,12 +159,7 @@ export function ItemLine(p: Props & { item: StripItem }) {
             {i.item.label}
           </Button>
           <Typography variant="body2" sx={{ color: "text.secondary", lineHeight: 1.25 }}>
-            {itemState(i)}
-            {i.item.disturbed && "; only for access"}
-            {i.item.left_hand && "; left-hand thread"}
-            {i.item.thread_lock && "; thread lock"}
-            {i.notes.length > 0 && `; ${i.notes.join("; ")}`}
-            {photos.length > 0 && `; ${photos.length === 1 ? "a picture" : `${photos.length} pictures`}`}
+            {aboutItem(i, photos.length)}
           </Typography>
         </Box>
         {i.off > 0 && (
@@ -164,7 +173,7 @@ export function ItemLine(p: Props & { item: StripItem }) {
         )}
         <Button
           sx={step}
-          aria-label={`${i.item.label}: one off`}
+          aria-label={`${i.item.label}: +1 off`}
           onClick={() => onAct({ do: "off", item: i.key, count: 1 }, `${i.item.label} off`)}
         >
           +1
@@ -173,7 +182,7 @@ export function ItemLine(p: Props & { item: StripItem }) {
           <Button
             variant="contained"
             sx={{ minWidth: 84 }}
-            aria-label={`${i.item.label}: off`}
+            aria-label={`${i.item.label}: ${whole ? `${left} off` : "off"}`}
             onClick={() => onAct({ do: "off", item: i.key, count: left }, `${i.item.label} off`)}
           >
             {whole ? `${left} off` : "Off"}

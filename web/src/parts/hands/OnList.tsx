@@ -113,7 +113,7 @@ function BackLine({ item: i, page, onAct }: { item: StripItem; page: JobPage; on
         </Way>
         <Way
           main={!renewed}
-          label={`${i.item.label}: the old one back`}
+          label={`${i.item.label}: ${seal ? "reuse" : "the old one back"}`}
           onClick={() => (seal ? setReuse(!reuse) : on("reused"))}
         >
           {seal ? "Reuse" : "The old one"}

@@ -32,17 +32,25 @@ export function WorkView({ work, words, units, onAct }: { work: WetWork; words: 
           {work.ended && ". Done"}
         </Typography>
       </Box>
-      {begun && <Doing work={work} onAct={onAct} />}
-      {!work.ended && <Cautions ids={begun ? cautionsOf[work.kind] : (work.bath?.cautions ?? cautionsOf[work.kind])} />}
-      <Amounts work={work} units={units} />
-      {work.descale && <LoopDrawing plan={work.descale} bath={work.bath} words={words} />}
-      {!work.ended && <Steps work={work} words={words} />}
-      {!begun && <Doing work={work} onAct={onAct} />}
-      {work.missing.length > 0 && <Stages work={work} onAct={onAct} />}
-      {work.balance && <Typography sx={{ fontWeight: 700 }}>{sentence(work.balance)}</Typography>}
-      {!work.ended && <Ending onAct={onAct} />}
-      <Gains work={work} />
-      <Lines log={work.log} />
+      {/* one place in the tree, so that what is typed stays while the first tap comes back */}
+      <Box sx={{ order: begun ? 1 : 3 }}>
+        <Doing work={work} onAct={onAct} />
+      </Box>
+      <Stack sx={{ gap: 2, order: 2 }}>
+        {!work.ended && (
+          <Cautions ids={begun ? cautionsOf[work.kind] : (work.bath?.cautions ?? cautionsOf[work.kind])} />
+        )}
+        <Amounts work={work} units={units} />
+        {work.descale && <LoopDrawing plan={work.descale} bath={work.bath} words={words} />}
+        {!work.ended && <Steps work={work} words={words} />}
+      </Stack>
+      <Stack sx={{ gap: 2, order: 4 }}>
+        {work.missing.length > 0 && <Stages work={work} onAct={onAct} />}
+        {work.balance && <Typography sx={{ fontWeight: 700 }}>{sentence(work.balance)}</Typography>}
+        {!work.ended && <Ending onAct={onAct} />}
+        <Gains work={work} />
+        <Lines log={work.log} />
+      </Stack>
     </Stack>
   );
 }
@@ -94,19 +102,21 @@ function Amounts({ work, units }: { work: WetWork; units: Units }) {
   const lines = [...bathLines(work.bath, litres, degrees), ...coolantLines(work, litres, degrees)];
   if (lines.length === 0) return null;
   return (
-    <Box component="dl" sx={{ m: 0 }}>
-      {lines.map(([label, value]) => (
-        <Stack
-          key={label}
-          direction="row"
-          sx={{ justifyContent: "space-between", gap: 2, borderTop: 1, borderColor: "divider", py: 0.5 }}
-        >
-          <Typography component="dt">{label}</Typography>
-          <Typography component="dd" sx={{ m: 0, fontWeight: 700, textAlign: "right" }}>
-            {value}
-          </Typography>
-        </Stack>
-      ))}
+    <Box>
+      <Box component="dl" sx={{ m: 0 }}>
+        {lines.map(([label, value]) => (
+          <Stack
+            key={label}
+            direction="row"
+            sx={{ justifyContent: "space-between", gap: 2, borderTop: 1, borderColor: "divider", py: 0.5 }}
+          >
+            <Typography component="dt">{label}</Typography>
+            <Typography component="dd" sx={{ m: 0, fontWeight: 700, textAlign: "right" }}>
+              {value}
+            </Typography>
+          </Stack>
+        ))}
+      </Box>
       {work.bath?.warnings.map((w) => (
         <Mind key={w}>{sentence(w)}</Mind>
       ))}
