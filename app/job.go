@@ -115,12 +115,11 @@ func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
 	if p.Judged, err = a.judge(r, job, p.Engine); err != nil {
 		return nil, err
 	}
-	if p.Hands, err = a.hands(r, job, p.Engine); err != nil {
+	book, err := a.book(r)
+	if err != nil {
 		return nil, err
 	}
-	if p.Wet, err = a.wetPage(r, job, p.Engine, p.Judged); err != nil {
-		return nil, err
-	}
+	p.Hands, p.Wet = a.hands(book.Book, job, p.Engine), a.wetPage(book.Book, job, p.Engine, p.Judged)
 	if p.Answer, err = a.diagnose(r, job, factsOf(p.Engine), false); err != nil {
 		return nil, err
 	}

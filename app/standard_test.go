@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -143,6 +144,23 @@ func TestTheTwinsRoundOfTheDay(t *testing.T) {
 	assert.Equal(t, app.ByType, p.Standard.Kind, "no twin any more")
 	assert.Empty(t, p.Rounds[0].Twin)
 	assert.Greater(t, beside, 1.0)
+}
+
+// An ailing twin is no standard, nor is one that was read on another day.
+func TestAnAilingTwinIsNoStandard(t *testing.T) {
+	for name, c := range map[string]struct {
+		twin  plant.Health
+		later time.Duration
+	}{"ailing": {func() plant.Health { h := plant.Well(); h.Raw = 0.5; return h }(), 0}, "two days later": {plant.Well(), 48 * time.Hour}} {
+		s := newShop(t)
+		_, _, portJob, job := twins(t, s)
+		_, err := s.NoteInJob(s.ctx, portJob, record.Rounded, stamp(), readAt(t, 2800, c.twin, nil))
+		require.NoError(t, err)
+		s.now = s.now.Add(c.later)
+		p, err := s.NoteInJob(s.ctx, job, record.Rounded, stamp(), readAt(t, 2800, plant.Well(), nil))
+		require.NoError(t, err)
+		assert.Equal(t, app.ByType, p.Standard.Kind, name)
+	}
 }
 
 func TestCoolingFactsAreKeptAndChecked(t *testing.T) {

@@ -34,12 +34,7 @@ type Hands struct {
 // idleOfRated is the speed at which a worn pump's loss is told, as a share of rated.
 const idleOfRated = 0.25
 
-func (a *App) hands(r *store.Reader, job *record.Job, e store.Engine) (Hands, error) {
-	entries, err := r.Entries(record.Subject{Kind: record.OfYard, ID: record.YardID})
-	if err != nil {
-		return Hands{}, err
-	}
-	book := record.YardBook(a.Catalogue, entries)
+func (a *App) hands(book record.Book, job *record.Job, e store.Engine) Hands {
 	facts := factsOf(e)
 	account := job.Strip
 	h := Hands{Account: account, Conditions: account.Conditions(facts.StripEngine()), Standing: job.Standing(facts), Schools: book.Schools}
@@ -67,7 +62,7 @@ func (a *App) hands(r *store.Reader, job *record.Job, e store.Engine) (Hands, er
 		h.BodySays = b.Judge()
 		h.IdleShare = idleShare(facts, *b)
 	}
-	return h, nil
+	return h
 }
 
 // idleShare is the flow at idle of a pump worn so, by the engine's model.
@@ -135,7 +130,11 @@ type BookPage struct {
 
 // Book gives the yard's tasks and schools.
 func (a *App) Book(ctx context.Context) (*BookPage, error) {
-	entries, err := a.store.Read(ctx).Entries(record.Subject{Kind: record.OfYard, ID: record.YardID})
+	return a.book(a.store.Read(ctx))
+}
+
+func (a *App) book(r *store.Reader) (*BookPage, error) {
+	entries, err := r.Entries(record.Subject{Kind: record.OfYard, ID: record.YardID})
 	if err != nil {
 		return nil, err
 	}

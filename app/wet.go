@@ -35,19 +35,15 @@ type WetPage struct {
 	ScaleWhy              string
 }
 
-func (a *App) wetPage(r *store.Reader, job *record.Job, e store.Engine, j Judged) (WetPage, error) {
-	entries, err := r.Entries(record.Subject{Kind: record.OfYard, ID: record.YardID})
-	if err != nil {
-		return WetPage{}, err
-	}
+func (a *App) wetPage(book record.Book, job *record.Job, e store.Engine, j Judged) WetPage {
 	facts := factsOf(e)
-	page := WetPage{Products: record.YardBook(a.Catalogue, entries).Products, Raw: facts.RawStations(a.Catalogue)}
+	page := WetPage{Products: book.Products, Raw: facts.RawStations(a.Catalogue)}
 	page.ScaleLowG, page.ScaleHighG, page.ScaleWhy = scaleOf(e, j)
 	now := a.now()
 	for _, w := range job.Wet.Works {
 		page.Works = append(page.Works, a.work(w, job, e, page.Raw, now))
 	}
-	return page, nil
+	return page
 }
 
 func (a *App) work(w wet.Work, job *record.Job, e store.Engine, raw []string, now time.Time) WetWork {

@@ -31,7 +31,7 @@ func TestTheGainOfADescaling(t *testing.T) {
 		}
 		_, err := s.NoteInJob(s.ctx, job, record.Rounded, stamp(), readAt(t, 2800, weak, nil))
 		require.NoError(t, err)
-		do(wet.Act{Do: wet.PlanIt, Kind: wet.Descale, Descale: &wet.DescalePlan{Place: wet.InPlace, Product: wet.Products[0], TargetPercent: 10, Loop: []string{"exchanger"}, TankL: 30, BathL: 18, Minutes: 60}})
+		do(wet.Act{Do: wet.PlanIt, Kind: wet.Descale, Descale: &wet.DescalePlan{Place: wet.InPlace, Product: wet.Products[0], TargetPercent: 10, Loop: []string{"exchanger"}, Materials: map[string][]string{"exchanger": {"copper-alloy"}}, TankL: 30, BathL: 18, Minutes: 60}})
 		do(wet.Act{Do: wet.Begin})
 		p, err := s.Job(s.ctx, job)
 		require.NoError(t, err)

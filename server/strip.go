@@ -180,7 +180,7 @@ func handsView(h app.Hands) api.Hands {
 		Isolated: each(a.Isolated, func(i strip.Isolated) api.Isolated {
 			return api.Isolated{Id: i.ID, Banner: i.Banner, By: i.By, At: i.At, Words: i.Words, Litres: i.Litres}
 		}),
-		Tasks: each(h.Tasks, taskView), Begun: each(a.Tasks, taskView), Items: each(a.Items, stripItemView), Rebuild: keys,
+		Tasks: each(h.Tasks, func(t trade.Task) api.Labelled { return api.Labelled{Id: t.ID, Label: t.Label} }), Begun: each(a.Tasks, taskView), Items: each(a.Items, stripItemView), Rebuild: keys,
 		Wheel: wheelView(a.Wheel), WheelVerdict: some(h.WheelVerdict), WheelSays: list(h.WheelSays), Ledger: ledgerView(a.Ledger),
 		Hunt: each(h.Hunt, func(x strip.Hunt) api.Hunt {
 			return api.Hunt{Station: x.Station, Say: x.Say, Crumbs: x.Crumbs, Looked: x.Looked}

@@ -9,6 +9,7 @@ import (
 	"image/png"
 	"net/http"
 	"net/http/httptest"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -217,4 +218,45 @@ func TestTheYardsBook(t *testing.T) {
 		{"kind": "task", "task": map[string]any{"id": "x", "label": "X", "stations": []string{}, "families": []string{}, "minutes": 5, "items": []map[string]any{}}}} {
 		assert.Equal(t, http.StatusUnprocessableEntity, put(bad).Code)
 	}
+}
+
+// Two devices tap at once: every tap counts, none twice, also when each is sent again.
+func TestTapsOfTwoDevicesAddUp(t *testing.T) {
+	h := newHouse(t)
+	job := h.job()
+	h.done(job, map[string]any{"do": "task", "item": "impeller-change"})
+	const each = 12
+	var wait sync.WaitGroup
+	for range 2 {
+		wait.Go(func() {
+			for range each {
+				entry := map[string]any{"kind": "strip", "by": "Kit Venn", "strip": map[string]any{"do": "off", "item": changing + "cover-screws", "count": 1}}
+				path := "/jobs/" + job + "/entries/" + id()
+				for range 2 { // as after a lost answer
+					assert.Equal(t, http.StatusOK, h.put(path, entry).Code)
+				}
+			}
+		})
+	}
+	wait.Wait()
+	assert.Equal(t, 2*each, read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, "")).Hands.Items[0].Off)
+}
+
+// A flush that brings rubber out settles the ledger, and taking the tap back opens it again.
+func TestRubberOutOfAFlushGoesIntoTheLedger(t *testing.T) {
+	h := newHouse(t)
+	job := h.job()
+	h.done(job, map[string]any{"do": "wheel", "wheel": map[string]any{"blades": []map[string]any{{"state": "gone"}, {"state": "sound"}, {"state": "sound"}}}})
+	work := id()
+	read[api.JobPage](t, h.wet(job, map[string]any{"do": "plan", "work": work, "kind": "flush", "flush": map[string]any{"station": "elbow", "debris": "rubber", "source": "engine"}}))
+	p := read[api.JobPage](t, h.wet(job, map[string]any{"do": "came-out", "work": work, "what": "rubber", "share": 0.95, "station": "elbow"}))
+	assert.False(t, *p.Hands.Ledger.Open)
+	assert.InDelta(t, 0.95, p.Hands.Ledger.Found, 1e-9)
+	read[api.Undone](t, h.put("/undo/"+id(), map[string]any{"undoes": p.Log[len(p.Log)-1].EntryId, "by": "Kit Venn"}))
+	p = read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, ""))
+	assert.True(t, *p.Hands.Ledger.Open)
+	w := h.wet(job, map[string]any{"do": "came-out", "work": work, "what": "rubber", "station": "elbow"})
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code, "how much of it is needed")
+	read[api.JobPage](t, h.wet(job, map[string]any{"do": "end", "work": work}))
+	assert.Equal(t, http.StatusConflict, h.wet(job, map[string]any{"do": "begin", "work": work}).Code, "it is done")
 }

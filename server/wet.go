@@ -23,7 +23,7 @@ func productView(p wet.Product) api.Product {
 }
 
 func wetActOf(a api.WetAct) *wet.Act {
-	out := &wet.Act{Do: string(a.Do), Work: a.Work, Kind: string(value(a.Kind)), What: value(a.What), Station: value(a.Station), Litres: value(a.Litres), Percent: value(a.Percent), Words: value(a.Words), Hours: value(a.Hours)}
+	out := &wet.Act{Do: string(a.Do), Work: a.Work, Kind: string(value(a.Kind)), What: value(a.What), Station: value(a.Station), Litres: value(a.Litres), Percent: value(a.Percent), Share: value(a.Share), Words: value(a.Words), Hours: value(a.Hours)}
 	if f := a.Flush; f != nil {
 		out.Flush = &wet.FlushPlan{Station: f.Station, Debris: string(f.Debris), Source: string(f.Source), ExhaustOff: value(f.ExhaustOff), SeacockShut: value(f.SeacockShut), ByThePump: value(f.ByThePump),
 			ThermostatOpen: value(f.ThermostatOpen), SilencerDrained: value(f.SilencerDrained)}
@@ -48,7 +48,7 @@ func wetActOf(a api.WetAct) *wet.Act {
 }
 
 func wetActView(a wet.Act) api.WetAct {
-	out := api.WetAct{Do: api.WetVerb(a.Do), Work: a.Work, Kind: some(api.WetKind(a.Kind)), What: some(a.What), Station: some(a.Station), Litres: some(a.Litres), Percent: some(a.Percent), Words: some(a.Words), Hours: some(a.Hours),
+	out := api.WetAct{Do: api.WetVerb(a.Do), Work: a.Work, Kind: some(api.WetKind(a.Kind)), What: some(a.What), Station: some(a.Station), Litres: some(a.Litres), Percent: some(a.Percent), Share: some(a.Share), Words: some(a.Words), Hours: some(a.Hours),
 		Flush: flushView(a.Flush), Descale: descaleView(a.Descale), Coolant: coolantView(a.Coolant)}
 	if b := a.Bath; b != nil {
 		out.Bath = &api.BathReading{Ph: b.PH, Fizz: some(api.Fizz(b.Fizz)), TempC: b.TempC, Colour: some(b.Colour)}

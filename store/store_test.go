@@ -114,3 +114,40 @@ func TestAnOlderRecordComesThrough(t *testing.T) {
 	require.NoError(t, keep(s, entry("c")))
 	assert.NoError(t, s.Integrity(context.Background()))
 }
+
+// A picture is kept with its entry or not at all: when what comes after it breaks, neither is there.
+func TestAPictureIsKeptWithItsEntryOrNotAtAll(t *testing.T) {
+	s := open(t, t.TempDir())
+	defer func() { assert.NoError(t, s.Close()) }()
+	broken := errors.New("the plug was pulled")
+	e := entry("p")
+	err := s.Write(context.Background(), func(tx *store.Tx) error {
+		if err := tx.Append(e); err != nil {
+			return err
+		}
+		if err := tx.SaveCraft(store.Craft{ID: "c", Name: "C"}); err != nil {
+			return err
+		}
+		if err := tx.SaveEngine(store.Engine{ID: "e", CraftID: "c", Name: "E", Circuit: []string{}}); err != nil {
+			return err
+		}
+		if err := tx.SaveJob(store.Job{ID: "j", EngineID: "e", Complaint: []string{}, Faults: []string{}, Works: []store.WorkLine{}}); err != nil {
+			return err
+		}
+		if err := tx.AddPhoto(store.Photo{ID: "p", JobID: "j", JPEG: []byte{1, 2, 3}}); err != nil {
+			return err
+		}
+		return broken
+	})
+	require.ErrorIs(t, err, broken)
+	_, ok, err := s.Read(context.Background()).Photo("p")
+	require.NoError(t, err)
+	assert.False(t, ok)
+	_, ok, err = s.Read(context.Background()).Entry("p")
+	require.NoError(t, err)
+	assert.False(t, ok)
+	orphan := s.Write(context.Background(), func(tx *store.Tx) error {
+		return tx.AddPhoto(store.Photo{ID: "nobody", JobID: "j", JPEG: []byte{1}})
+	})
+	assert.Error(t, orphan, "no picture without its entry")
+}

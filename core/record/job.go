@@ -139,17 +139,13 @@ var steps = map[Kind]func(*trade.Catalogue, *Job, Entry){
 		j.state(c, e)
 		j.Sums = append(j.Sums, SumKept{*e.Body.Sum, e.Body.Words, e.source()})
 	},
-	Stripped: func(c *trade.Catalogue, j *Job, e Entry) {
-		j.Strip.Take(strip.Done{Act: *e.Body.Strip, By: e.By, At: e.when(), Entry: e.ID})
-		for _, f := range e.Body.Strip.Findings() {
-			if _, ok := c.Finding(f.Finding); ok {
-				j.Findings = restate(j.Findings, Stated{ID: f.Finding, State: map[bool]string{true: Present, false: Absent}[f.Present]}, "", e.source())
-			}
-		}
-	},
-	Wetted: func(_ *trade.Catalogue, j *Job, e Entry) {
+	Stripped: func(c *trade.Catalogue, j *Job, e Entry) { j.byHand(c, e, *e.Body.Strip) },
+	Wetted: func(c *trade.Catalogue, j *Job, e Entry) {
 		// by the program's own clock: a timer must not go by a device's
 		j.Wet.Take(wet.Done{Act: *e.Body.Wet, By: e.By, At: e.At, Entry: e.ID, Order: j.order})
+		if w := e.Body.Wet; w.Do == wet.CameOut && w.What == wet.Rubber { // into the piece ledger
+			j.byHand(c, e, strip.Act{Do: strip.Found, Item: w.Station, Piece: &strip.Piece{Share: w.Share}})
+		}
 	},
 	Pictured: func(_ *trade.Catalogue, j *Job, e Entry) {
 		j.Photos = append(j.Photos, PhotoKept{*e.Body.Photo, e.Body.Words, e.source()})
@@ -258,6 +254,16 @@ func (j *Job) Question(e EngineFacts) diagnose.Question {
 // StripEngine is what the conditions of a start need to know of an engine.
 func (e EngineFacts) StripEngine() strip.Engine {
 	return strip.Engine{Closed: e.Family == trade.Closed, Petrol: e.Fuel == "petrol", Circuit: e.Circuit}
+}
+
+// byHand takes an act into the account, and what the bench tells into the findings.
+func (j *Job) byHand(c *trade.Catalogue, e Entry, a strip.Act) {
+	j.Strip.Take(strip.Done{Act: a, By: e.By, At: e.when(), Entry: e.ID})
+	for _, f := range a.Findings() {
+		if _, ok := c.Finding(f.Finding); ok {
+			j.Findings = restate(j.Findings, Stated{ID: f.Finding, State: map[bool]string{true: Present, false: Absent}[f.Present]}, "", e.source())
+		}
+	}
 }
 
 // RawStations lists an engine's raw-water stations in the order of the water.

@@ -11,7 +11,6 @@ import (
 	"hevrin/core/input"
 	"hevrin/core/strip"
 	"hevrin/core/trade"
-	"hevrin/core/wet"
 )
 
 // fieldsOf lists, by the kind of a job's entry, the fields that it must and may have.
@@ -57,8 +56,10 @@ func CheckJobEntry(c *trade.Catalogue, engine EngineFacts, job *Job, e Entry) er
 		if standing := job.Standing(engine); len(standing) > 0 {
 			return conflict("something still stands in the way. %s. Settle it, or say in words why the job ends all the same", strings.Join(standing, ". "))
 		}
-	case e.Kind == Wetted && e.Body.Wet.Do != wet.PlanIt && !job.Wet.Has(e.Body.Wet.Work):
-		return conflict("that work is not on this job any more: it may have been taken back on another device")
+	case e.Kind == Wetted:
+		if say := job.Wet.Refuse(*e.Body.Wet); say != "" {
+			return conflict("%s", say)
+		}
 	case e.Kind == Stripped:
 		return checkAct(c, engine, job, *e.Body.Strip)
 	}

@@ -190,6 +190,9 @@ func (p DescalePlan) check() error {
 		wrong.Add("loop", "nothing", "1 station or more", "say what the acid goes through")
 	}
 	for _, s := range p.Loop {
+		if len(p.Materials[s]) == 0 {
+			wrong.Add("materials", s+" of nothing known", "what each station in the loop is made of", "what {%s} is made of is not said: acid must not meet aluminium, zinc or chrome by guess", s)
+		}
 		for _, m := range p.Materials[s] {
 			if why, bad := noAcid[m]; bad {
 				wrong.Add("materials", fmt.Sprintf("%s of %s", s, m), "no "+m+" in the loop", "%s: take {%s} out of the loop, hose round it, or clean it by hand", why, s)

@@ -81,7 +81,7 @@ func TestNoFlushFloodsACylinder(t *testing.T) {
 
 func good() wet.DescalePlan {
 	return wet.DescalePlan{Place: wet.InPlace, Product: wet.Product{Acid: wet.Phosphoric, StockPercent: 75}, TargetPercent: 10, Loop: []string{"gear-cooler", "exchanger", "raw-hoses"},
-		Materials: map[string][]string{"exchanger": {"copper-alloy", "zinc"}}, AnodesOut: true, LoopL: 4, HosesL: 3, TankL: 25, BathL: 18, ScaleLowG: 300, ScaleHighG: 700, PumpLMin: 30, PumpAmps: 5.2, Minutes: 60}
+		Materials: map[string][]string{"gear-cooler": {"copper-alloy"}, "exchanger": {"copper-alloy", "zinc"}, "raw-hoses": {"rubber"}}, AnodesOut: true, LoopL: 4, HosesL: 3, TankL: 25, BathL: 18, ScaleLowG: 300, ScaleHighG: 700, PumpLMin: 30, PumpAmps: 5.2, Minutes: 60}
 }
 
 // The same bath as the sum's: 18 L of 10 % phosphoric acid take 493 g... worked by the same function; the range of scale gives
@@ -141,6 +141,10 @@ func TestWhatTheDescalerRefuses(t *testing.T) {
 		assert.Contains(t, fields(t, err)[field], c.say, field)
 	}
 	p := good()
+	delete(p.Materials, "gear-cooler")
+	_, guessed := p.Plan()
+	assert.Contains(t, fields(t, guessed)["materials"], "by guess", "a material that nobody named is not taken for a safe one")
+	p = good()
 	p.Product.MostPercent = 5 // the product's own limit counts before the metal's
 	_, err := p.Plan()
 	assert.Contains(t, fields(t, err), "target_percent_mass")
@@ -242,6 +246,15 @@ func TestTheLogOfWetWork(t *testing.T) {
 	assert.Nil(t, w.Missing())
 	a.Take(wet.Done{Act: wet.Act{Do: wet.Begin, Work: "nobody's"}})
 	assert.Len(t, a.Works, 1)
+	for do, refused := range map[string]bool{wet.Begin: true, wet.Filled: true, wet.End: true, wet.PlanIt: true, wet.Waste: false, wet.Strength: false, wet.Stage: false} {
+		assert.Equal(t, refused, a.Refuse(wet.Act{Do: do, Work: "c"}) != "", "%s after the end", do)
+	}
+	assert.NotEmpty(t, a.Refuse(wet.Act{Do: wet.Begin, Work: "nobody's"}))
+	assert.Empty(t, a.Refuse(wet.Act{Do: wet.PlanIt, Work: "another"}))
+	for share, what := range map[float64]string{0: wet.Rubber, 3: wet.Rubber, 0.5: wet.Sand} {
+		assert.Contains(t, fields(t, wet.Act{Do: wet.CameOut, Work: "w", What: what, Share: share}.Check(raw)), "share")
+	}
+	assert.NoError(t, wet.Act{Do: wet.CameOut, Work: "w", What: wet.Rubber, Share: 0.5, Station: "gear-cooler"}.Check(raw))
 	for field, act := range map[string]wet.Act{
 		"work": {Do: wet.Begin}, "do": {Do: "pray", Work: "w"}, "kind": {Do: wet.PlanIt, Work: "w"}, "what": {Do: wet.CameOut, Work: "w", What: "gold"}, "litres": {Do: wet.Drained, Work: "w", Litres: -1},
 		"percent": {Do: wet.Strength, Work: "w", Percent: 140}, "words": {Do: wet.Waste, Work: "w", Litres: 5}, "bath": {Do: wet.ReadBath, Work: "w"},

@@ -46,6 +46,7 @@ type Act struct {
 	Station string       `json:"station,omitempty"`
 	Litres  float64      `json:"litres,omitempty"`
 	Percent float64      `json:"percent,omitempty"`
+	Share   float64      `json:"share,omitempty"` // of a blade: rubber that came out
 	Words   string       `json:"words,omitempty"`
 	Hours   float64      `json:"hours,omitempty"` // of the engine, at the end
 }
@@ -104,6 +105,12 @@ func (a Act) Check(raw []string) error {
 	case CameOut:
 		if !slices.Contains(Debris, a.What) {
 			wrong.Add("what", a.What, strings.Join(Debris, ", "), "say what came out")
+		}
+		if a.What == Rubber && !slices.Contains(raw, a.Station) {
+			wrong.Add("station", a.Station, "a station of this engine's raw water", "say where the rubber came out")
+		}
+		if rubber := a.What == Rubber; a.Share != 0 && !rubber || rubber && !(a.Share >= 0.01 && a.Share <= 1) {
+			wrong.Add("share", a.Share, "0.01 to 1 of a blade for rubber, nothing else", "say how much of a blade it is: it goes into the piece ledger")
 		}
 	case Stage:
 		if !slices.Contains(Stages, a.What) {
@@ -179,16 +186,28 @@ func (a *Account) find(id string) *Work {
 	return &a.Works[i]
 }
 
-// Has says whether a work stands in the account.
-func (a *Account) Has(id string) bool { return a.find(id) != nil }
+// ofEnded are the acts that a work still takes once it was ended.
+var ofEnded = []string{Stage, Waste, Strength}
+
+// Refuse says why an act does not fit the account as it stands; empty when it does.
+func (a *Account) Refuse(act Act) string {
+	w := a.find(act.Work)
+	switch {
+	case act.Do == PlanIt && w != nil:
+		return "that work is planned already: plan another, or take this one back"
+	case act.Do == PlanIt:
+		return ""
+	case w == nil:
+		return "that work is not on this job any more: it may have been taken back on another device"
+	case w.Ended != nil && !slices.Contains(ofEnded, act.Do):
+		return "that work is done: plan another, or take its end back"
+	}
+	return ""
+}
 
 // Take takes an act in.
 func (a *Account) Take(d Done) {
 	if d.Do == PlanIt {
-		if w := a.find(d.Work); w != nil { // planned anew
-			w.Flush, w.Descale, w.Coolant = d.Flush, d.Descale, d.Coolant
-			return
-		}
 		a.Works = append(a.Works, Work{ID: d.Work, Kind: d.Kind, Flush: d.Flush, Descale: d.Descale, Coolant: d.Coolant, By: d.By, Planned: d.At})
 		return
 	}

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { engineOf, part, startJob } from "./yard";
+import { engineOf, nameFor, part, startJob } from "./yard";
 
 const step = (page: Page, name: string) =>
   page.getByRole("navigation", { name: "Steps of the work" }).getByRole("button", { name, exact: true }).click();
@@ -16,7 +16,7 @@ test("an impeller change with a blade at large, from seacock shut to started; no
   context,
 }, info) => {
   test.setTimeout(120_000);
-  const craft = `Hands ${info.project.name}`;
+  const craft = nameFor(info, "Hands");
   await engineOf(page, craft);
   await startJob(page, craft, "No water at the outlet");
   const job = page.url();
@@ -44,9 +44,9 @@ test("an impeller change with a blade at large, from seacock shut to started; no
   await expect(other.getByRole("status", { name: "Still off" })).toContainText("9 parts, 1 seal");
   await step(other, "Off");
   await tap(other, "Cover screws: +1 off"); // a seventh
-  await expect(still).toContainText("10 parts", { timeout: 3500 });
+  await expect(still).toContainText("10 parts", { timeout: 2000 });
   await tap(page, "Cover screws: one less off");
-  await expect(other.getByRole("status", { name: "Still off" })).toContainText("9 parts", { timeout: 3500 });
+  await expect(other.getByRole("status", { name: "Still off" })).toContainText("9 parts", { timeout: 2000 });
   await other.close();
 
   // the bench: one blade gone, one half
@@ -137,7 +137,7 @@ test("an impeller change with a blade at large, from seacock shut to started; no
 });
 
 test("the yard's book: a task copied and changed, a school chosen, and both stand in a job", async ({ page }, info) => {
-  const craft = `Book ${info.project.name}`;
+  const craft = nameFor(info, "Book");
   await engineOf(page, craft);
   await page.goto("/");
   await page.getByRole("link", { name: "The yard's book" }).click();

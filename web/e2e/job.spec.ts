@@ -1,8 +1,8 @@
 import { expect, test } from "@playwright/test";
-import { engineOf, isPhone, open, part, startJob } from "./yard";
+import { engineOf, isPhone, nameFor, open, part, startJob } from "./yard";
 
 test("a complaint is traced to its cause and the job closed", async ({ page }, info) => {
-  const craft = `Weedy ${info.project.name}`;
+  const craft = nameFor(info, "Weedy");
   await engineOf(page, craft);
   await startJob(page, craft, "Hot past the bar");
   await page.getByRole("button", { name: "Weak water at the outlet" }).click();
@@ -33,7 +33,7 @@ test("a complaint is traced to its cause and the job closed", async ({ page }, i
 });
 
 test("a wrong tap is taken back and the ranking is as before", async ({ page }, info) => {
-  const craft = `Wrong ${info.project.name}`;
+  const craft = nameFor(info, "Wrong");
   await engineOf(page, craft);
   await startJob(page, craft, "Hot");
   await page.getByRole("button", { name: "Weak water at the outlet" }).click();
@@ -51,7 +51,7 @@ test("a wrong tap is taken back and the ranking is as before", async ({ page }, 
 });
 
 test("a reload in the middle loses nothing", async ({ page }, info) => {
-  const craft = `Reload ${info.project.name}`;
+  const craft = nameFor(info, "Reload");
   await engineOf(page, craft);
   await startJob(page, craft, "Hot");
   await page.getByRole("button", { name: "No water at the outlet" }).click();
@@ -63,7 +63,7 @@ test("a reload in the middle loses nothing", async ({ page }, info) => {
 });
 
 test("taps made while the link is down are kept on the device and sent", async ({ page, context }, info) => {
-  const craft = `Lost ${info.project.name}`;
+  const craft = nameFor(info, "Lost");
   await engineOf(page, craft);
   await startJob(page, craft, "Hot");
   await context.setOffline(true);
@@ -79,7 +79,7 @@ test("taps made while the link is down are kept on the device and sent", async (
 });
 
 test("another device's tap shows within moments", async ({ page, context }, info) => {
-  const craft = `Two ${info.project.name}`;
+  const craft = nameFor(info, "Two");
   await engineOf(page, craft);
   await startJob(page, craft, "Hot");
   const other = await context.newPage();
@@ -122,7 +122,7 @@ test("who is asked for once, before the first thing is noted", async ({ page }) 
 });
 
 test("orders of search show their minutes, contradictions and what is not offered are told", async ({ page }, info) => {
-  const craft = `Orders ${info.project.name}`;
+  const craft = nameFor(info, "Orders");
   await engineOf(page, craft);
   await startJob(page, craft, "Hot");
   await page.getByRole("button", { name: "Runs too cool" }).click();

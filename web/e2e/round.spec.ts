@@ -1,10 +1,10 @@
 import { expect, test } from "@playwright/test";
-import { engineOf, part, startJob } from "./yard";
+import { engineOf, nameFor, part, startJob } from "./yard";
 
 test("a round of readings is taken, judged beside what it should be, and moves the suspects", async ({
   page,
 }, info) => {
-  const craft = `Round ${info.project.name}`;
+  const craft = nameFor(info, "Round");
   await engineOf(page, craft);
   await startJob(page, craft, "Hot when pushed");
   await part(page, "Log");
@@ -47,7 +47,7 @@ test("a round of readings is taken, judged beside what it should be, and moves t
 test("a healthy round becomes her standard, a surface reading is set right, and what would overheat her is slid", async ({
   page,
 }, info) => {
-  const craft = `Standard ${info.project.name}`;
+  const craft = nameFor(info, "Standard");
   await engineOf(page, craft);
   // set-up: the usual figures with their sources, one of them changed
   await page.getByRole("region", { name: craft }).getByRole("link", { name: /^Main/ }).click();

@@ -1,5 +1,5 @@
 import { expect, test, type Locator, type Page } from "@playwright/test";
-import { engineOf, isPhone, open, part, startJob } from "./yard";
+import { engineOf, isPhone, nameFor, open, part, startJob } from "./yard";
 
 const field = (at: Page | Locator, name: string) => at.getByRole("textbox", { name, exact: true });
 
@@ -17,7 +17,7 @@ const units = (page: Page, system: string) =>
   page.getByRole("group", { name: "Units" }).getByRole("button", { name: system }).click();
 
 test("the raw water is timed into a bucket, kept in the job, and opened again", async ({ page }, info) => {
-  const craft = `Bucket ${info.project.name}`;
+  const craft = nameFor(info, "Bucket");
   await engineOf(page, craft);
   await startJob(page, craft, "Weak water");
   await part(page, "Log");

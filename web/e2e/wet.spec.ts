@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { engineOf, part, startJob } from "./yard";
+import { engineOf, nameFor, part, startJob } from "./yard";
 
 const job = async (page: Page, craft: string, words: string) => {
   await engineOf(page, craft);
@@ -20,7 +20,7 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
   context,
 }, info) => {
   test.setTimeout(120_000);
-  const craft = `Descale ${info.project.name}`;
+  const craft = nameFor(info, "Descale");
   const url = await job(page, craft, "Settles higher every month");
   const round = async (exchanger: string, coolant: string) => {
     await page.goto(`${url}/round`);
@@ -47,6 +47,13 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
   await fill("Pump draws, A", "5");
   await fill("Scale at least, g", "200");
   await fill("Scale at most, g", "600");
+  await plan.getByRole("button", { name: "Plan it" }).click();
+  await expect(plan.getByRole("alert")).toContainText("What gear-oil cooler is made of is not said"); // nothing is guessed
+  for (const station of ["Raw-water filter", "Gear-oil cooler", "Heat exchanger", "Delivery hoses"])
+    await plan
+      .getByRole("group", { name: `${station}, made of` })
+      .getByRole("button", { name: "copper alloy" })
+      .click();
   await plan.getByRole("group", { name: "Heat exchanger, made of" }).getByRole("button", { name: "aluminium" }).click();
   await plan.getByRole("button", { name: "Plan it" }).click();
   const refused = plan.getByRole("alert");
@@ -108,7 +115,7 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
 });
 
 test("a coolant change to its end, and a flush that would flood a cylinder", async ({ page }, info) => {
-  const craft = `Coolant ${info.project.name}`;
+  const craft = nameFor(info, "Coolant");
   const url = await job(page, craft, "Three years old");
   await page.getByRole("button", { name: "Flush", exact: true }).click();
   const flush = page.getByRole("region", { name: "Plan a flush" });
@@ -117,6 +124,12 @@ test("a coolant change to its end, and a flush that would flood a cylinder", asy
   await flush.getByRole("button", { name: "exhaust hose off at the elbow" }).click();
   await flush.getByRole("button", { name: "Plan it" }).click();
   await expect(page.getByRole("region", { name: "Flush", exact: true })).toContainText("back-flush first");
+  const came = page.getByRole("region", { name: "What came out" });
+  await came.getByRole("button", { name: "rubber" }).click();
+  await came.getByRole("button", { name: "half", exact: true }).click();
+  await expect(page.getByRole("region", { name: "Flush", exact: true })).toContainText(
+    "Came out: rubber, 0.5 of a blade",
+  );
   await page.getByRole("button", { name: "Coolant change" }).click();
   const plan = page.getByRole("region", { name: "Plan a coolant change" });
   for (const [label, v] of [

@@ -1,4 +1,4 @@
-import { expect, type Page } from "@playwright/test";
+import { expect, type Page, type TestInfo } from "@playwright/test";
 
 export const isPhone = (page: Page) => (page.viewportSize()?.width ?? 1280) < 600;
 
@@ -18,6 +18,10 @@ export async function part(page: Page, name: string) {
     .first()
     .click();
 }
+
+/** A name of the test's own, also when it is tried again. */
+export const nameFor = (info: TestInfo, what: string) =>
+  `${what} ${info.project.name}${info.retry > 0 ? ` ${info.retry}` : ""}`;
 
 /** A craft with an engine of its own, so that tests do not lean on each other. */
 export async function engineOf(page: Page, name: string) {

@@ -75,4 +75,30 @@ describe("the outbox", () => {
   it("starts empty when the shelf is unreadable", () => {
     expect(new Outbox(shelf("{broken"), vi.fn()).snapshot().waiting).toEqual([]);
   });
+
+  it("does not take what the device cannot hold, and keeps what waits", async () => {
+    const storage = shelf();
+    const limit = 400; // a device's store is full after so many letters of text
+    const small = {
+      ...storage,
+      setItem: (k: string, v: string) => {
+        if (v.length > limit) throw new DOMException("full", "QuotaExceededError");
+        storage.setItem(k, v);
+      },
+    };
+    let link: (r: Response) => void = () => undefined;
+    const box = new Outbox(small, () => new Promise<Response>((done) => (link = done)));
+    const first = box.post(letter("a"));
+    const photo = { ...letter("photo"), body: { kind: "photo", data: "x".repeat(500) } };
+    await expect(box.post(photo)).rejects.toThrow(/this device holds no more. 1 things on it still wait/);
+    expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["a"]);
+    expect(storage.items.get("hevrin.outbox")).not.toContain("photo");
+    const second = box.post(letter("b")); // small taps still go in
+    link(answer(200));
+    await first;
+    await vi.waitFor(() => expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["b"]));
+    link(answer(200));
+    await second;
+    expect(storage.items.get("hevrin.outbox")).toBe("[]");
+  });
 });

@@ -48,7 +48,11 @@ export class Outbox {
 
   /** Keeps a letter and sends it; settles when the server has kept it, or has refused it. */
   post(letter: Letter): Promise<unknown> {
-    this.change({ ...this.state, waiting: [...this.state.waiting, letter] });
+    try {
+      this.change({ ...this.state, waiting: [...this.state.waiting, letter] });
+    } catch {
+      return Promise.reject(new Error(full(this.state.waiting.length)));
+    }
     const settled = new Promise<unknown>((done, fail) =>
       this.answers.set(letter.id, (o) => (o.ok ? done(o.data) : fail(o.error))),
     );
@@ -62,9 +66,10 @@ export class Outbox {
     void this.run();
   }
 
+  /** On the device first: what cannot be kept there is not taken, and what waits stays as it was. */
   private change(state: State) {
+    if (state.waiting !== this.state.waiting) this.storage.setItem(shelf, JSON.stringify(state.waiting));
     this.state = state;
-    this.storage.setItem(shelf, JSON.stringify(state.waiting));
     this.listeners.forEach((l) => l());
   }
 
@@ -101,6 +106,9 @@ export class Outbox {
     }
   }
 }
+
+const full = (waiting: number) =>
+  `Not kept: this device holds no more. ${waiting} things on it still wait for a link; go where there is one, then tap again.`;
 
 function read(storage: Pick<Storage, "getItem">): Letter[] {
   try {

@@ -1660,7 +1660,7 @@ export interface components {
         };
         /**
          * @description One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
-         *     aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words.
+         *     aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words; of rubber share too.
          *     drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
          */
         WetAct: {
@@ -1677,6 +1677,11 @@ export interface components {
             litres?: number;
             /** Format: double */
             percent?: number;
+            /**
+             * Format: double
+             * @description Of a blade, 0.01 to 1: rubber that came out, which goes into the piece ledger.
+             */
+            share?: number;
             words?: string;
             /** Format: double */
             hours?: number;
@@ -2087,8 +2092,8 @@ export interface components {
         };
         Hands: {
             isolated: components["schemas"]["Isolated"][];
-            /** @description The book's that fit this engine. */
-            tasks: components["schemas"]["Task"][];
+            /** @description Of the book, those that fit this engine; GET /book has their items. */
+            tasks: components["schemas"]["Labelled"][];
             /** @description As they were when they were begun. */
             begun: components["schemas"]["Task"][];
             items: components["schemas"]["StripItem"][];

@@ -203,7 +203,7 @@ function askedIn(d: Draft, numbers: (keyof typeof limits)[]): PlantEngine | unde
 /** What the program says of the cooling figures that were typed, by their field. */
 function wrongFacts(error: unknown): Map<string, string> {
   const list = error instanceof Refused ? (error.problem.errors ?? []) : [];
-  return new Map(list.map((e) => [e.field.replace(/^engine\.cooling\.?/, ""), e.say]));
+  return new Map(list.map((e) => [e.field.replace(/^engine\.cooling\.?/, ""), `${e.say} (${e.allowed})`]));
 }
 
 const ofType = (c: Catalogue, t: Schemas["PlantType"]) => ({

@@ -1,9 +1,9 @@
 import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useMemo, useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link } from "react-router";
 import type { Catalogue, JobPage } from "../api/client";
-import { useCatalogue, useJob, useOutbox } from "../api/queries";
+import { useOutbox } from "../api/queries";
 import { Banner } from "../parts/hands/Banner";
 import { Bench } from "../parts/hands/Bench";
 import { isolationsOf, stillOff, withWaitingActs, type Act, type StripAct } from "../parts/hands/hands";
@@ -11,7 +11,7 @@ import { OffList } from "../parts/hands/OffList";
 import { OnList } from "../parts/hands/OnList";
 import { StartList } from "../parts/hands/StartList";
 import { UsedParts } from "../parts/hands/UsedParts";
-import { Loaded } from "../parts/Loaded";
+import { OfJob } from "../parts/OfJob";
 import { WhoDialog } from "../parts/Shell";
 import { pick } from "../parts/SumFields";
 import { useTaps } from "../parts/taps";
@@ -19,23 +19,18 @@ import { when, wordsOf } from "../parts/words";
 
 /** Hands on: isolate, take off, look at it on the bench, put it back, and only then start. */
 export function HandsScreen() {
-  const { id = "" } = useParams();
-  const job = useJob(id);
-  const catalogue = useCatalogue();
   const { waiting } = useOutbox();
   return (
-    <Loaded query={catalogue}>
-      {(c) => (
-        <Loaded query={job}>
-          {(page) => {
-            const acts = waiting
-              .filter((l) => l.path.startsWith(`/jobs/${id}/entries/`) && !page.log.some((x) => x.entry_id === l.id))
-              .flatMap((l) => (l.body.strip ? [l.body.strip as StripAct] : []));
-            return <Hands catalogue={c} page={{ ...page, hands: withWaitingActs(page.hands, acts) }} />;
-          }}
-        </Loaded>
-      )}
-    </Loaded>
+    <OfJob>
+      {({ catalogue, page }) => {
+        const acts = waiting
+          .filter(
+            (l) => l.path.startsWith(`/jobs/${page.card.id}/entries/`) && !page.log.some((x) => x.entry_id === l.id),
+          )
+          .flatMap((l) => (l.body.strip ? [l.body.strip as StripAct] : []));
+        return <Hands catalogue={catalogue} page={{ ...page, hands: withWaitingActs(page.hands, acts) }} />;
+      }}
+    </OfJob>
   );
 }
 

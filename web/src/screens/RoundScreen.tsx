@@ -1,39 +1,27 @@
 import { Alert, Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { Refused, type Catalogue, type JobPage, type Schemas } from "../api/client";
-import { useCatalogue, useHealth, useJob, useKeep, useShould, useSums } from "../api/queries";
+import { useHealth, useKeep, useShould } from "../api/queries";
 import { askedOf } from "../parts/asked";
 import { BucketWatch } from "../parts/BucketWatch";
 import { Cautions } from "../parts/Cautions";
 import { Banner } from "../parts/hands/Banner";
 import { HealthWords } from "../parts/HealthWords";
-import { Loaded } from "../parts/Loaded";
 import { useNotice } from "../parts/notice";
+import { OfJob } from "../parts/OfJob";
 import { PathPicture } from "../parts/PathPicture";
 import { placesOf, readAt, roundOf, typedNumber, type Place, type SurfaceID, type Tool } from "../parts/round";
 import { Line, PlaceLine, surfaceWords } from "../parts/RoundPlaces";
 import { WhoDialog, useWriter } from "../parts/Shell";
 import { pick } from "../parts/SumFields";
 import { useSystem } from "../parts/system";
-import { convert, digits, unitsOf, type Units } from "../parts/units";
+import { convert, digits, type Units } from "../parts/units";
 import { when, wordsOf } from "../parts/words";
 
 /** A round of readings at a steady speed: place after place in the order of the water, each beside what it should be. */
 export function RoundScreen() {
-  const { id = "" } = useParams();
-  const job = useJob(id, { once: true });
-  const catalogue = useCatalogue();
-  const sums = useSums();
-  return (
-    <Loaded query={catalogue}>
-      {(c) => (
-        <Loaded query={sums}>
-          {(s) => <Loaded query={job}>{(page) => <Round catalogue={c} page={page} units={unitsOf(s.units)} />}</Loaded>}
-        </Loaded>
-      )}
-    </Loaded>
-  );
+  return <OfJob once>{(p) => <Round {...p} />}</OfJob>;
 }
 
 /** An engine under load, hands on hot parts. */

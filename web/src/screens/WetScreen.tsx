@@ -1,15 +1,15 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link } from "react-router";
 import { Refused, type Catalogue, type JobPage, type Schemas } from "../api/client";
-import { useCatalogue, useJob, useKeep, useSums } from "../api/queries";
+import { useKeep } from "../api/queries";
 import { Banner } from "../parts/hands/Banner";
-import { Loaded } from "../parts/Loaded";
 import { useNotice } from "../parts/notice";
+import { OfJob } from "../parts/OfJob";
 import { WhoDialog, useWriter } from "../parts/Shell";
 import { pick } from "../parts/SumFields";
 import { useTaps } from "../parts/taps";
-import { unitsOf, type Units } from "../parts/units";
+import type { Units } from "../parts/units";
 import { CoolantPlanner, DescalePlanner, FlushPlanner } from "../parts/wet/Plans";
 import { kindLabels, named, type WetAct } from "../parts/wet/wet";
 import { WorkView } from "../parts/wet/WorkView";
@@ -17,19 +17,7 @@ import { wordsOf } from "../parts/words";
 
 /** Wet work: acid, glycol and hose water planned, timed and put down, with what it brought. */
 export function WetScreen() {
-  const { id = "" } = useParams();
-  const job = useJob(id);
-  const catalogue = useCatalogue();
-  const sums = useSums();
-  return (
-    <Loaded query={catalogue}>
-      {(c) => (
-        <Loaded query={sums}>
-          {(s) => <Loaded query={job}>{(page) => <Wet catalogue={c} page={page} units={unitsOf(s.units)} />}</Loaded>}
-        </Loaded>
-      )}
-    </Loaded>
-  );
+  return <OfJob>{(p) => <Wet {...p} />}</OfJob>;
 }
 
 type Kind = Schemas["WetKind"];

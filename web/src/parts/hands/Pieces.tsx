@@ -4,7 +4,7 @@ import type { Words } from "../words";
 import { pick } from "../SumFields";
 import type { Act, Hands } from "./hands";
 
-const sizes: [string, number][] = [
+export const sizes: [string, number][] = [
   ["crumb", 0.05],
   ["a quarter", 0.25],
   ["half", 0.5],

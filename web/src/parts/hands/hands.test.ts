@@ -1,56 +1,9 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
-import { isolationsOf, itemState, stillOff, withWaitingActs, type Hands, type StripItem } from "./hands";
+import { condition, hands, item } from "../testing/show";
+import { isolationsOf, itemState, stillOff, withWaitingActs, type StripItem } from "./hands";
 
-const item = (over: Partial<StripItem>, of: Partial<Schemas["TaskItem"]> = {}): StripItem => ({
-  key: "t/a",
-  task: "t",
-  item: { id: "a", kind: "part", label: "Cover", count: 1, ...of },
-  off: 0,
-  new: 0,
-  reused: 0,
-  excused: "",
-  why: "",
-  notes: [],
-  pass: 0,
-  clamps: 0,
-  reach: false,
-  chafe: false,
-  still_off: 0,
-  ...over,
-});
-
-const hands = (items: StripItem[]): Hands => ({
-  isolated: [],
-  tasks: [],
-  begun: [],
-  items,
-  rebuild: [],
-  ledger: { missing: 0, found: 0, old: 0, at_large: 0, over: 0, closed: "", say: "", pieces: [] },
-  hunt: [],
-  body_says: [],
-  wheel_says: [],
-  elbow_says: [],
-  leaks: [],
-  used: [],
-  heeded: [],
-  schools: {},
-  conditions: [
-    {
-      id: "blower",
-      label: "Blower",
-      ok: false,
-      why: "not looked at yet",
-      settle: "tick",
-      item: "blower",
-      stands: false,
-      overridden: "",
-    },
-  ],
-  ready: false,
-  standing: [],
-  starts: [],
-});
+const handsWith = (items: StripItem[]) => hands({ items, conditions: [condition({})] });
 
 describe("what came off", () => {
   it("says how an item stands", () => {
@@ -63,14 +16,14 @@ describe("what came off", () => {
     expect(itemState(item({ off: 1, excused: "lost overboard" }))).toBe("stays off: lost overboard");
   });
   it("keeps what is still off in one line", () => {
-    expect(stillOff(hands([item({})]))).toBe("Nothing is off yet");
-    expect(stillOff(hands([item({ off: 1, still_off: 1 }), item({ off: 2, still_off: 2 }, { kind: "seal" })]))).toBe(
-      "Still off: 1 part, 2 seals",
-    );
-    expect(stillOff(hands([item({ off: 1, new: 1 })]))).toBe("Everything is back");
+    expect(stillOff(handsWith([item({})]))).toBe("Nothing is off yet");
+    expect(
+      stillOff(handsWith([item({ off: 1, still_off: 1 }), item({ off: 2, still_off: 2 }, { kind: "seal" })])),
+    ).toBe("Still off: 1 part, 2 seals");
+    expect(stillOff(handsWith([item({ off: 1, new: 1 })]))).toBe("Everything is back");
   });
   it("counts on without a link, each tap once", () => {
-    const now = withWaitingActs(hands([item({ off: 1, still_off: 1 })]), [
+    const now = withWaitingActs(handsWith([item({ off: 1, still_off: 1 })]), [
       { do: "off", item: "t/a", count: 1 },
       { do: "on", item: "t/a", count: 1, state: "new" },
       { do: "off", item: "t/other", count: 5 },

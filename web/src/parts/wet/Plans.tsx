@@ -193,9 +193,7 @@ export function DescalePlanner({ page, words, refused, onPlan }: Props) {
   const [product, setProduct] = useState(wet.products[0]?.id ?? "");
   const [percent, setPercent] = useState(String(usualPercent));
   const [loop, setLoop] = useState<string[]>(can);
-  const [made, setMade] = useState<Record<string, Schemas["Material"][]>>(() =>
-    Object.fromEntries(can.map((s) => [s, s === "raw-hoses" ? ["rubber"] : ["copper-alloy"]])),
-  );
+  const [made, setMade] = useState<Record<string, Schemas["Material"][]>>({}); // never guessed: acid goes by it
   const [anodes, setAnodes] = useState(page.hands.isolated.some((i) => i.id === "anodes"));
   const [mechanical, setMechanical] = useState<Schemas["DebrisID"][]>([]);
   const round = (g?: number) => (g === undefined ? "" : String(Math.round(g / 10) * 10));

@@ -2,6 +2,7 @@ import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/materi
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Cautions } from "../Cautions";
+import { sizes } from "../hands/Pieces";
 import { Mind } from "../Mind";
 import { pick } from "../SumFields";
 import { useSystem } from "../system";
@@ -79,7 +80,7 @@ function Doing({ work, onAct }: { work: WetWork; onAct: OnWet }) {
       {work.advice.map((a) => (
         <Mind key={a}>{sentence(a)}</Mind>
       ))}
-      {forms[work.kind](onAct)}
+      {forms[work.kind](work, onAct)}
     </Stack>
   );
 }
@@ -87,10 +88,10 @@ function Doing({ work, onAct }: { work: WetWork; onAct: OnWet }) {
 const cautionsOf = { flush: ["flooding", "waste"], descale: ["acid-bath"], coolant: ["scald", "glycol", "waste"] };
 
 /** What is seen and put down while the work goes on. */
-const forms: Record<Schemas["WetKind"], (onAct: OnWet) => React.ReactNode> = {
-  flush: (onAct) => <CameOut onAct={onAct} />,
-  descale: (onAct) => <Bath onAct={onAct} />,
-  coolant: (onAct) => <Litres onAct={onAct} />,
+const forms: Record<Schemas["WetKind"], (work: WetWork, onAct: OnWet) => React.ReactNode> = {
+  flush: (work, onAct) => <CameOut station={work.flush?.station ?? ""} onAct={onAct} />,
+  descale: (_, onAct) => <Bath onAct={onAct} />,
+  coolant: (_, onAct) => <Litres onAct={onAct} />,
 };
 
 const sentence = (s: string) => `${s.charAt(0).toUpperCase()}${s.slice(1)}.`;
@@ -272,8 +273,18 @@ function Stages({ work, onAct }: { work: WetWork; onAct: OnWet }) {
   );
 }
 
-function CameOut({ onAct }: { onAct: OnWet }) {
+function CameOut({ station, onAct }: { station: string; onAct: OnWet }) {
   const [words, setWords] = useState("");
+  const [rubber, setRubber] = useState(false);
+  const came = (what: Schemas["DebrisID"], share?: number) => {
+    const said = words.trim();
+    onAct(
+      { do: "came-out", what, station, ...(share && { share }), ...(said && { words: said }) },
+      `Came out: ${what}`,
+    );
+    setWords("");
+    setRubber(false);
+  };
   return (
     <Box component="section" aria-label="What came out">
       <Typography variant="h3">What came out?</Typography>
@@ -288,18 +299,24 @@ function CameOut({ onAct }: { onAct: OnWet }) {
         {(Object.keys(debrisLabels) as Schemas["DebrisID"][]).map((d) => (
           <Button
             key={d}
-            onClick={() => {
-              onAct({ do: "came-out", what: d, ...(words.trim() && { words: words.trim() }) }, `Came out: ${d}`);
-              setWords("");
-            }}
-            sx={pick(false)}
+            onClick={() => (d === "rubber" ? setRubber(!rubber) : came(d))}
+            sx={pick(d === "rubber" && rubber)}
           >
             {debrisLabels[d]}
           </Button>
         ))}
       </Stack>
+      {rubber && (
+        <Stack direction="row" role="group" aria-label="How large" sx={{ flexWrap: "wrap", gap: 0.75, mt: 0.75 }}>
+          {sizes.map(([label, share]) => (
+            <Button key={label} onClick={() => came("rubber", share)} sx={pick(false)}>
+              {label}
+            </Button>
+          ))}
+        </Stack>
+      )}
       <Typography variant="body2" sx={{ color: "text.secondary", mt: 0.5 }}>
-        Pieces of an impeller go into the piece ledger too, on the bench of this job.
+        Rubber goes into the job&apos;s piece ledger by itself.
       </Typography>
     </Box>
   );

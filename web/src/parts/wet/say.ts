@@ -21,7 +21,8 @@ const says: Partial<Record<WetAct["do"], (a: WetAct) => string>> = {
   begin: () => "Begun",
   stop: () => "Stopped for now",
   read: bathText,
-  "came-out": (a) => `Came out: ${a.what ?? ""}${a.words ? `, ${a.words}` : ""}`,
+  "came-out": (a) =>
+    `Came out: ${a.what ?? ""}${a.share ? `, ${a.share} of a blade` : ""}${a.words ? `, ${a.words}` : ""}`,
   drained: (a) => `${litres(a)} out`,
   filled: (a) => `${litres(a)} in`,
   topped: (a) => `${litres(a)} topped up`,
