@@ -77,6 +77,7 @@ test("a healthy round becomes her standard, a surface reading is set right, and 
 
   await page.goto("/");
   await startJob(page, craft, "Yearly look");
+  const job = page.url();
   await part(page, "Log");
   await page.getByRole("link", { name: "Take a round" }).click();
   await page.getByLabel("Speed").fill("2700");
@@ -111,7 +112,7 @@ test("a healthy round becomes her standard, a surface reading is set right, and 
   await page.getByRole("button", { name: /The same again: 2700 rev\/min/ }).click();
   await expect(page.getByLabel("Speed")).toHaveValue("2700");
   await expect(page.getByRole("region", { name: "What was read" })).toContainText("last 86.5");
-  await page.goBack();
+  await page.goto(job);
   await part(page, "Log");
   await kept.getByRole("link", { name: "What would overheat her?" }).click();
   const left = page.getByRole("region", { name: "What is left" });
