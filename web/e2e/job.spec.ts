@@ -1,9 +1,9 @@
 import { expect, test } from "@playwright/test";
-import { engineOf, isPhone, nameFor, open, part, startJob } from "./yard";
+import { craftOf, engineByHand, engineOf, isPhone, nameFor, open, part, startJob } from "./yard";
 
 test("a complaint is traced to its cause and the job closed", async ({ page }, info) => {
   const craft = nameFor(info, "Weedy");
-  await engineOf(page, craft);
+  await engineByHand(page, craft);
   await startJob(page, craft, "Hot past the bar");
   await page.getByRole("button", { name: "Weak water at the outlet" }).click();
   await page.getByRole("button", { name: "Hot under load only" }).click();
@@ -107,12 +107,14 @@ test("the demo's half-done trace goes on to a cause by way of the water", async 
   await expect(look).toContainText("Cooler hose off");
 });
 
-test("who is asked for once, before the first thing is noted", async ({ page }) => {
-  await page.goto("/");
-  await page
-    .getByRole("region", { name: "Brackling" })
-    .getByRole("link", { name: /Hot under load/ })
-    .click();
+test("who is asked for once, before the first thing is noted", async ({ page }, info) => {
+  const job = crypto.randomUUID();
+  const engine_id = await craftOf(page, nameFor(info, "Nameless"));
+  await page.request.put(`/api/v1/jobs/${job}`, {
+    data: { entry_id: crypto.randomUUID(), by: "Kit Venn", engine_id, words: "Hot" },
+  });
+  await page.goto(`/jobs/${job}`);
+  await part(page, "Next");
   await page.getByRole("button", { name: "Likeliest first" }).click();
   await page.getByRole("dialog").getByLabel("Name").fill("Rowan Tarn");
   await page.getByRole("button", { name: "That is me" }).click();

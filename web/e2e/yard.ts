@@ -23,8 +23,45 @@ export async function part(page: Page, name: string) {
 export const nameFor = (info: TestInfo, what: string) =>
   `${what} ${info.project.name}${info.retry > 0 ? ` ${info.retry}` : ""}`;
 
+/** Keeps something by the program's own route, as a screen would; anything refused ends the test. */
+async function put(page: Page, path: string, data: object) {
+  const answer = await page.request.put(`/api/v1${path}`, { data: { entry_id: crypto.randomUUID(), by: "Kit Venn", ...data } });
+  expect(answer.ok(), await answer.text()).toBe(true);
+}
+
+const circuit = [
+  ["intake", "seacock", "strainer", "suction-hose", "raw-pump", "raw-filter", "gear-cooler", "exchanger", "raw-hoses"],
+  ["elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge"],
+  ["load"],
+].flat();
+
 /** A craft with an engine of its own, so that tests do not lean on each other. */
+export async function craftOf(page: Page, name: string) {
+  const [craft, engine] = [crypto.randomUUID(), crypto.randomUUID()];
+  await put(page, `/craft/${craft}`, { name });
+  await put(page, `/engines/${engine}`, {
+    craft_id: craft,
+    name: "Main",
+    family: "closed",
+    fuel: "diesel",
+    rated_kw: 60,
+    rated_rpm: 3000,
+    thermostat_c: 82,
+    circuit,
+  });
+  return engine;
+}
+
+/** The same, seen on the yard's page by somebody who has written their name before. */
 export async function engineOf(page: Page, name: string) {
+  const engine = await craftOf(page, name);
+  await open(page);
+  await expect(page.getByRole("region", { name }).getByRole("link", { name: /^Main/ })).toBeVisible();
+  return engine;
+}
+
+/** The same, put in by hand. */
+export async function engineByHand(page: Page, name: string) {
   await open(page);
   await page.getByRole("button", { name: "Add a craft" }).click();
   await page.getByLabel("Name of the craft").fill(name);

@@ -1,0 +1,109 @@
+package live
+
+import (
+	"context"
+	"fmt"
+	"net"
+	"strconv"
+	"sync"
+	"time"
+
+	"hevrin/core/input"
+)
+
+// Hub holds the feeds that are listened to, one for each gateway's address, however many listen.
+type Hub struct {
+	now    func() time.Time
+	linger time.Duration
+	ctx    context.Context //nolint:containedctx // it is the hub's own life
+	stop   context.CancelFunc
+	all    sync.WaitGroup
+
+	mu    sync.Mutex
+	feeds map[string]*held
+}
+
+type held struct {
+	feed  *Feed
+	stop  context.CancelFunc
+	users int
+	timer *time.Timer
+}
+
+// lingers is how long a gateway is listened to after the last listener has gone: the next page goes on where it was.
+const lingers = time.Minute
+
+// NewHub makes a hub. now tells the time.
+func NewHub(now func() time.Time) *Hub { return NewHubThatLingers(now, lingers) }
+
+// NewHubThatLingers is NewHub with another time to go on for after the last listener.
+func NewHubThatLingers(now func() time.Time, linger time.Duration) *Hub {
+	ctx, stop := context.WithCancel(context.Background())
+	return &Hub{now: now, linger: linger, ctx: ctx, stop: stop, feeds: map[string]*held{}}
+}
+
+// CheckAddress refuses what is no host:port.
+func CheckAddress(address string) error {
+	var wrong input.Errors
+	host, port, err := net.SplitHostPort(address)
+	if n, bad := strconv.Atoi(port); err != nil || bad != nil || host == "" || n < 1 || n > 65535 || len(address) > 200 {
+		wrong.Add("address", address, "host:port, as in 192.168.1.20:10110", "give the gateway's address and port, as its manual or its display says")
+	}
+	return wrong.Err()
+}
+
+// Use listens to a gateway until release is called.
+func (h *Hub) Use(address string) (f *Feed, release func(), err error) {
+	if err := CheckAddress(address); err != nil {
+		return nil, nil, err
+	}
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	if h.ctx.Err() != nil {
+		return nil, nil, fmt.Errorf("the program is stopping: %w", h.ctx.Err())
+	}
+	x, ok := h.feeds[address]
+	if !ok {
+		ctx, stop := context.WithCancel(h.ctx)
+		x = &held{feed: newFeed(address, h.now), stop: stop}
+		h.feeds[address] = x
+		h.all.Go(func() { x.feed.run(ctx) })
+	}
+	x.users++
+	if x.timer != nil {
+		x.timer.Stop()
+		x.timer = nil
+	}
+	return x.feed, sync.OnceFunc(func() { h.leave(address, x) }), nil
+}
+
+func (h *Hub) leave(address string, x *held) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	x.users--
+	if x.users > 0 || h.ctx.Err() != nil {
+		return
+	}
+	x.timer = time.AfterFunc(h.linger, func() {
+		h.mu.Lock()
+		defer h.mu.Unlock()
+		if x.users == 0 && h.feeds[address] == x {
+			delete(h.feeds, address)
+			x.stop()
+		}
+	})
+}
+
+// Close stops listening to everything and waits until it has stopped.
+func (h *Hub) Close() {
+	h.stop()
+	h.mu.Lock()
+	for _, x := range h.feeds {
+		if x.timer != nil {
+			x.timer.Stop()
+		}
+		x.stop()
+	}
+	h.mu.Unlock()
+	h.all.Wait()
+}
