@@ -7,11 +7,13 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"log/slog"
 	"time"
 
 	"hevrin/core/diagnose"
 	"hevrin/core/record"
 	"hevrin/core/trade"
+	"hevrin/live"
 	"hevrin/store"
 )
 
@@ -21,11 +23,54 @@ type App struct {
 	Diagnosis *diagnose.Engine
 	store     *store.Store
 	now       func() time.Time
+	hub       *live.Hub
+	recorder  *recorder
 }
 
-// New joins a catalogue and a store. now tells the time.
+// New joins a catalogue and a store. now tells the time. Who makes it closes it.
 func New(c *trade.Catalogue, s *store.Store, now func() time.Time) *App {
-	return &App{Catalogue: c, Diagnosis: diagnose.New(c), store: s, now: now}
+	a := &App{Catalogue: c, Diagnosis: diagnose.New(c), store: s, now: now, hub: live.NewHub(now)}
+	a.recorder = newRecorder(a)
+	return a
+}
+
+// Resume lets the recordings go on that were open when the program was stopped.
+func (a *App) Resume(ctx context.Context) error {
+	r := a.store.Read(ctx)
+	jobs, err := r.OpenJobs()
+	if err != nil {
+		return err
+	}
+	for _, j := range jobs {
+		if err := a.follow(ctx, j.ID); err != nil {
+			slog.Error("a recording could not go on", "job", j.ID, "error", err)
+		}
+	}
+	return nil
+}
+
+// follow lets the recorder do what the job's record says.
+func (a *App) follow(ctx context.Context, job string) error {
+	r := a.store.Read(ctx)
+	entries, err := r.Entries(record.Subject{Kind: record.OfJob, ID: job})
+	if err != nil {
+		return err
+	}
+	j, ok := record.FoldJob(a.Catalogue, entries)
+	if !ok {
+		return a.recorder.follow(ctx, &record.Job{ID: job}, store.Engine{})
+	}
+	engine, _, err := r.Engine(j.EngineID)
+	if err != nil {
+		return err
+	}
+	return a.recorder.follow(ctx, j, engine)
+}
+
+// Close writes what is still to be written and lets the gateways go.
+func (a *App) Close() {
+	a.recorder.close()
+	a.hub.Close()
 }
 
 // ErrNotFound says that there is no such thing on record.
@@ -89,6 +134,11 @@ func (a *App) write(ctx context.Context, e record.Entry, check func(*store.Tx, [
 		}
 		if err := tx.Append(e); err != nil {
 			return err
+		}
+		if r := e.Body.Recording; r != nil && len(r.Tracks) > 0 {
+			if err := tx.AddTracks(e.Subject.ID, r.ID, r.Tracks); err != nil {
+				return err
+			}
 		}
 		if e.Body.Photo != nil {
 			if err := tx.AddPhoto(store.Photo{ID: e.ID, JobID: e.Subject.ID, JPEG: e.Body.Photo.JPEG}); err != nil {

@@ -84,7 +84,7 @@ func projectEngine(_ *App, tx *store.Tx, id string, entries []record.Entry) erro
 		return tx.SaveEngine(row)
 	}
 	return tx.SaveEngine(store.Engine{ID: id, CraftID: f.CraftID, Name: f.Name, Family: f.Family, Fuel: f.Fuel,
-		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, Circuit: f.Circuit, Dates: f.Dates, Cooling: f.Cooling, Baseline: record.EngineBaseline(entries)})
+		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, Circuit: f.Circuit, Dates: f.Dates, Cooling: f.Cooling, Baseline: record.EngineBaseline(entries), Feed: record.EngineFeed(entries)})
 }
 
 func factsOf(e store.Engine) record.EngineFacts {

@@ -21,7 +21,8 @@ type JobPage struct {
 	Answer *diagnose.Answer
 	Judged
 	Hands
-	Wet WetPage
+	Wet     WetPage
+	Proving ProvingPage
 }
 
 // OpenJob starts a job on an engine. words is the complaint as it was told.
@@ -67,6 +68,11 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 		}
 		body.Photo = kept
 	}
+	if body.Proving != nil {
+		if err := a.completed(ctx, job, &body); err != nil {
+			return nil, err
+		}
+	}
 	e := a.entry(s, record.Subject{Kind: record.OfJob, ID: job}, kind, body)
 	err := a.write(ctx, e, func(tx *store.Tx, entries []record.Entry) error {
 		j, ok := record.FoldJob(a.Catalogue, entries)
@@ -87,6 +93,11 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 	})
 	if err != nil {
 		return nil, err
+	}
+	if kind == record.Recorded || kind == record.Closed {
+		if err := a.follow(ctx, job); err != nil {
+			return nil, err
+		}
 	}
 	return a.Job(ctx, job)
 }
@@ -120,6 +131,11 @@ func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
 		return nil, err
 	}
 	p.Hands, p.Wet = a.hands(book.Book, job, p.Engine), a.wetPage(book.Book, job, p.Engine, p.Judged)
+	twin, err := a.twinOf(r, p.Engine, job.OpenedAt)
+	if err != nil {
+		return nil, err
+	}
+	p.Proving = a.provingPage(job, p.Engine, twin)
 	if p.Answer, err = a.diagnose(r, job, factsOf(p.Engine), false); err != nil {
 		return nil, err
 	}

@@ -31,6 +31,7 @@ type Engine struct {
 	Dates       record.Dates         `gorm:"serializer:json"`
 	Cooling     record.Cooling       `gorm:"serializer:json"`
 	Baseline    *record.BaselineKept `gorm:"serializer:json"`
+	Feed        *record.Feed         `gorm:"serializer:json"`
 }
 
 // Job is a job's line in the lists.
@@ -61,6 +62,17 @@ type WorkLine struct {
 	Words   string    `json:"words,omitempty"`
 	Due     string    `json:"due,omitempty"` // the next, by policy, as 2026-05-04
 	Why     string    `json:"why,omitempty"`
+}
+
+// TrackPiece is a stretch of what was read at one place in a recording.
+type TrackPiece struct {
+	RecordingID string  `gorm:"primaryKey"`
+	Station     string  `gorm:"primaryKey"`
+	Side        string  `gorm:"primaryKey"`
+	FromS       float64 `gorm:"primaryKey;column:from_s"`
+	JobID       string
+	Seconds     []float64 `gorm:"serializer:json"`
+	Readings    []float64 `gorm:"serializer:json"`
 }
 
 // Photo is a picture of a job.

@@ -225,6 +225,19 @@ var shownBy = map[string][]string{
 	"raw-water-lost":   {"raw-hose-leak"},
 }
 
+// patternLabels are the patterns in the trade's words.
+var patternLabels = map[string]string{"raw-flow-low": "too little raw water", "exchanger-weak": "a weak exchanger", "coolant-flow-low": "too little coolant flow",
+	"thermostat-late": "a thermostat that opens late or too little", "thermostat-open": "a thermostat that hangs open", "heat-high": "more heat than she should make",
+	"gauge-off": "a gauge that reads wrong", "raw-water-lost": "raw water lost before the elbow"}
+
+// PatternLabel is a pattern in the trade's words; its id where it has none.
+func PatternLabel(id string) string {
+	if l, ok := patternLabels[id]; ok {
+		return l
+	}
+	return id
+}
+
 // findingOf gives the computed finding of the catalogue that a pattern is.
 var findingOf = map[string]string{"raw-flow-low": "raw-flow-low", "exchanger-weak": "exchanger-weak", "coolant-flow-low": "coolant-drop-high",
 	"heat-high": "engine-heat-high", "gauge-off": "gauge-off"}

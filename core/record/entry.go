@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"time"
 
+	"hevrin/core/proving"
 	"hevrin/core/strip"
 	"hevrin/core/trade"
 	"hevrin/core/wet"
@@ -53,6 +54,9 @@ const (
 	Stripped Kind = "strip"
 	Pictured Kind = "photo"
 	Wetted   Kind = "wet"
+	Proved   Kind = "proving"
+	Recorded Kind = "recording"
+	FeedKept Kind = "feed"    // of an engine
 	TaskKept Kind = "task"    // of the yard
 	Chosen   Kind = "method"  // of the yard
 	Stocked  Kind = "product" // of the yard
@@ -71,30 +75,33 @@ type Entry struct {
 
 // Body is what an entry says; which fields count depends on its kind.
 type Body struct {
-	Undoes   string       `json:"undoes,omitempty"`
-	Craft    *CraftFacts  `json:"craft,omitempty"`
-	Engine   *EngineFacts `json:"engine,omitempty"`
-	EngineID string       `json:"engine_id,omitempty"`
-	Stated   []Stated     `json:"stated,omitempty"`
-	Check    string       `json:"check,omitempty"`
-	Outcome  string       `json:"outcome,omitempty"`
-	Minutes  *float64     `json:"minutes,omitempty"`
-	Access   string       `json:"access,omitempty"`
-	Open     *bool        `json:"open,omitempty"`
-	Strategy string       `json:"strategy,omitempty"`
-	Faults   []string     `json:"faults,omitempty"`
-	Explains *bool        `json:"explains_everything,omitempty"`
-	Sum      *Sum         `json:"sum,omitempty"`
-	Round    *Round       `json:"round,omitempty"`
-	Baseline *Baseline    `json:"baseline,omitempty"`
-	Strip    *strip.Act   `json:"strip,omitempty"`
-	Photo    *Photo       `json:"photo,omitempty"`
-	Wet      *wet.Act     `json:"wet,omitempty"`
-	Product  *ProductOf   `json:"product,omitempty"`
-	Task     *TaskOf      `json:"task,omitempty"`
-	Method   *Method      `json:"method,omitempty"`
-	Despite  string       `json:"despite,omitempty"`
-	Words    string       `json:"words,omitempty"`
+	Undoes    string       `json:"undoes,omitempty"`
+	Craft     *CraftFacts  `json:"craft,omitempty"`
+	Engine    *EngineFacts `json:"engine,omitempty"`
+	EngineID  string       `json:"engine_id,omitempty"`
+	Stated    []Stated     `json:"stated,omitempty"`
+	Check     string       `json:"check,omitempty"`
+	Outcome   string       `json:"outcome,omitempty"`
+	Minutes   *float64     `json:"minutes,omitempty"`
+	Access    string       `json:"access,omitempty"`
+	Open      *bool        `json:"open,omitempty"`
+	Strategy  string       `json:"strategy,omitempty"`
+	Faults    []string     `json:"faults,omitempty"`
+	Explains  *bool        `json:"explains_everything,omitempty"`
+	Sum       *Sum         `json:"sum,omitempty"`
+	Round     *Round       `json:"round,omitempty"`
+	Baseline  *Baseline    `json:"baseline,omitempty"`
+	Strip     *strip.Act   `json:"strip,omitempty"`
+	Photo     *Photo       `json:"photo,omitempty"`
+	Wet       *wet.Act     `json:"wet,omitempty"`
+	Proving   *proving.Act `json:"proving,omitempty"`
+	Recording *Recording   `json:"recording,omitempty"`
+	Feed      *Feed        `json:"feed,omitempty"`
+	Product   *ProductOf   `json:"product,omitempty"`
+	Task      *TaskOf      `json:"task,omitempty"`
+	Method    *Method      `json:"method,omitempty"`
+	Despite   string       `json:"despite,omitempty"`
+	Words     string       `json:"words,omitempty"`
 }
 
 // Sum is a sum that was worked out, as it was given, with its main figures as they came out then.
@@ -125,6 +132,55 @@ type Photo struct {
 	Width, Height int
 	Data          []byte `json:"-"` // as it was given; only on its way in
 	JPEG          []byte `json:"-"` // as it is kept
+}
+
+// What an entry does with a recording.
+const (
+	RecordingBegun = "begin"
+	RecordingEnded = "end"
+	RecordingWhole = "whole" // a file that was taken in
+)
+
+// Sources of a recording.
+const (
+	FromFeed = "feed"
+	FromFile = "file"
+)
+
+// Recording is what was read over time: by a feed, or from a logger's file. What was read lies beside the record.
+type Recording struct {
+	ID      string          `json:"id"`
+	Do      string          `json:"do"`
+	Source  string          `json:"source,omitempty"`
+	Name    string          `json:"name,omitempty"` // of the file, or the feed's address
+	Places  []proving.Place `json:"places,omitempty"`
+	Rows    int             `json:"rows,omitempty"`
+	Seconds float64         `json:"seconds,omitempty"`
+	Hash    string          `json:"hash,omitempty"` // of the file
+	Left    []LeftOut       `json:"left_out,omitempty"`
+	Tracks  []proving.Track `json:"-"` // only on its way in
+}
+
+// LeftOut is what was left out of a file, and why; Line is the first.
+type LeftOut struct {
+	Why   string `json:"why"`
+	Count int    `json:"count"`
+	Line  int    `json:"line"`
+}
+
+// Feed is the gateway that tells an engine's readings, and what each of its channels is mounted on.
+type Feed struct {
+	Address  string        `json:"address"`
+	Channels []FeedChannel `json:"channels"`
+}
+
+// FeedChannel is one channel of a gateway. Offset is added to what it tells; Error is one standard deviation; both in the
+// place's unit.
+type FeedChannel struct {
+	Channel string `json:"channel"`
+	proving.Place
+	Offset float64 `json:"offset,omitempty"`
+	Error  float64 `json:"error,omitempty"`
 }
 
 // TaskOf is a task of the yard's own; Gone takes it off the list, or gives the catalogue's back.
@@ -349,6 +405,17 @@ func Engine(entries []Entry) (facts EngineFacts, ok bool) {
 		}
 	}
 	return facts, ok
+}
+
+// EngineFeed is the newest standing feed of an engine; nil when there is none.
+func EngineFeed(entries []Entry) *Feed {
+	var kept *Feed
+	for _, e := range Standing(entries) {
+		if e.Body.Feed != nil {
+			kept = e.Body.Feed
+		}
+	}
+	return kept
 }
 
 // EngineBaseline is the newest standing baseline of an engine; nil when there is none.

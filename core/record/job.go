@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"hevrin/core/diagnose"
+	"hevrin/core/proving"
 	"hevrin/core/strip"
 	"hevrin/core/trade"
 	"hevrin/core/wet"
@@ -30,6 +31,8 @@ type Job struct {
 	Strip      *strip.Account
 	Photos     []PhotoKept
 	Wet        *wet.Account
+	Proving    *proving.Account
+	Recordings []RecordingKept
 	order      int // how many entries were taken in
 	Closing    *Closing
 }
@@ -86,6 +89,14 @@ type PhotoKept struct {
 	From  Source
 }
 
+// RecordingKept is a recording of the job. Ended is nil while it goes on.
+type RecordingKept struct {
+	Recording
+	From  Source
+	Ended *time.Time
+	Order int // among the job's entries
+}
+
 // Closing is how a job ended. Despite is why it was closed with something standing in the way.
 type Closing struct {
 	Despite  string
@@ -98,7 +109,7 @@ type Closing struct {
 // FoldJob makes the job of its entries, in the order in which they were kept; not ok when it was never opened, or the
 // opening was taken back.
 func FoldJob(c *trade.Catalogue, entries []Entry) (*Job, bool) {
-	j := &Job{Strategy: diagnose.Quickest, Strip: strip.NewAccount(), Wet: &wet.Account{}}
+	j := &Job{Strategy: diagnose.Quickest, Strip: strip.NewAccount(), Wet: &wet.Account{}, Proving: &proving.Account{}}
 	for _, e := range Standing(entries) {
 		j.order++
 		if apply, ok := steps[e.Kind]; ok {
@@ -139,7 +150,17 @@ var steps = map[Kind]func(*trade.Catalogue, *Job, Entry){
 		j.state(c, e)
 		j.Sums = append(j.Sums, SumKept{*e.Body.Sum, e.Body.Words, e.source()})
 	},
-	Stripped: func(c *trade.Catalogue, j *Job, e Entry) { j.byHand(c, e, *e.Body.Strip) },
+	Stripped: func(c *trade.Catalogue, j *Job, e Entry) {
+		j.byHand(c, e, *e.Body.Strip)
+		if e.Body.Strip.Do == strip.Start {
+			j.Proving.Start(e.By, e.when())
+		}
+	},
+	Proved: func(c *trade.Catalogue, j *Job, e Entry) {
+		j.Proving.Take(proving.Done{Act: *e.Body.Proving, By: e.By, At: e.when(), Entry: e.ID, Order: j.order})
+		j.state(c, e)
+	},
+	Recorded: func(_ *trade.Catalogue, j *Job, e Entry) { j.record(e) },
 	Wetted: func(c *trade.Catalogue, j *Job, e Entry) {
 		// by the program's own clock: a timer must not go by a device's
 		j.Wet.Take(wet.Done{Act: *e.Body.Wet, By: e.By, At: e.At, Entry: e.ID, Order: j.order})
@@ -154,9 +175,61 @@ var steps = map[Kind]func(*trade.Catalogue, *Job, Entry){
 		j.Rounds = append(j.Rounds, RoundMade{*e.Body.Round, e.Body.Words, e.source(), j.order})
 	},
 	Closed: func(_ *trade.Catalogue, j *Job, e Entry) {
+		for i := range j.Recordings { // a closed job records nothing more
+			j.end(&j.Recordings[i], e)
+		}
 		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains, Words: e.Body.Words, Despite: e.Body.Despite, From: e.source()}
 	},
 	Reopened: func(_ *trade.Catalogue, j *Job, _ Entry) { j.Closing = nil },
+}
+
+// record takes in what becomes of a recording.
+func (j *Job) record(e Entry) {
+	r := *e.Body.Recording
+	switch r.Do {
+	case RecordingEnded:
+		for i := range j.Recordings {
+			if j.Recordings[i].ID == r.ID {
+				j.end(&j.Recordings[i], e)
+			}
+		}
+	default:
+		kept := RecordingKept{Recording: r, From: e.source(), Order: j.order}
+		if r.Do == RecordingWhole {
+			at := e.when()
+			kept.Ended = &at
+		}
+		j.Recordings = append(j.Recordings, kept)
+	}
+}
+
+func (j *Job) end(r *RecordingKept, e Entry) {
+	if r.Ended == nil {
+		at := e.when()
+		r.Ended = &at
+		if e.Body.Recording != nil {
+			r.Seconds, r.Rows, r.Places = e.Body.Recording.Seconds, e.Body.Recording.Rows, e.Body.Recording.Places
+		}
+	}
+}
+
+// Recording finds a recording of the job.
+func (j *Job) Recording(id string) (RecordingKept, bool) {
+	i := slices.IndexFunc(j.Recordings, func(r RecordingKept) bool { return r.ID == id })
+	if i < 0 {
+		return RecordingKept{}, false
+	}
+	return j.Recordings[i], true
+}
+
+// Open is the recording that goes on; not ok when there is none.
+func (j *Job) Open() (RecordingKept, bool) {
+	for _, r := range j.Recordings {
+		if r.Ended == nil {
+			return r, true
+		}
+	}
+	return RecordingKept{}, false
 }
 
 // when is when it happened, as well as we know.

@@ -9,6 +9,7 @@ import (
 
 	"hevrin/core/diagnose"
 	"hevrin/core/input"
+	"hevrin/core/proving"
 	"hevrin/core/strip"
 	"hevrin/core/trade"
 )
@@ -26,6 +27,8 @@ var fieldsOf = map[Kind]struct{ must, may []string }{
 	Stripped: {must: []string{"strip"}},
 	Wetted:   {must: []string{"wet"}},
 	Pictured: {must: []string{"photo"}, may: []string{"words"}},
+	Proved:   {must: []string{"proving"}, may: []string{"stated"}},
+	Recorded: {must: []string{"recording"}},
 	Closed:   {must: []string{"explains_everything"}, may: []string{"faults", "words", "despite"}},
 	Reopened: {},
 }
@@ -33,7 +36,7 @@ var fieldsOf = map[Kind]struct{ must, may []string }{
 func (b Body) given() map[string]bool {
 	return map[string]bool{"stated": len(b.Stated) > 0, "check": b.Check != "", "outcome": b.Outcome != "",
 		"minutes": b.Minutes != nil, "access": b.Access != "", "open": b.Open != nil, "strategy": b.Strategy != "",
-		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Sum != nil, "round": b.Round != nil, "strip": b.Strip != nil, "photo": b.Photo != nil, "wet": b.Wet != nil, "despite": strings.TrimSpace(b.Despite) != "", "words": strings.TrimSpace(b.Words) != ""}
+		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Sum != nil, "round": b.Round != nil, "strip": b.Strip != nil, "photo": b.Photo != nil, "wet": b.Wet != nil, "proving": b.Proving != nil, "recording": b.Recording != nil, "despite": strings.TrimSpace(b.Despite) != "", "words": strings.TrimSpace(b.Words) != ""}
 }
 
 // CheckJobEntry says what keeps an entry from being added to a job on an engine: input.Errors for what is wrong in
@@ -50,18 +53,44 @@ func CheckJobEntry(c *trade.Catalogue, engine EngineFacts, job *Job, e Entry) er
 	switch {
 	case e.Kind == Reopened && job.Closing == nil:
 		return conflict("the job is open already")
-	case e.Kind != Reopened && e.Kind != Noted && e.Kind != Summed && e.Kind != Pictured && job.Closing != nil:
+	case !slices.Contains(afterwards, e.Kind) && !nextDay(e) && job.Closing != nil:
 		return conflict("the job is closed: reopen it to go on")
 	case e.Kind == Closed && strings.TrimSpace(e.Body.Despite) == "":
 		if standing := job.Standing(engine); len(standing) > 0 {
 			return conflict("something still stands in the way. %s. Settle it, or say in words why the job ends all the same", strings.Join(standing, ". "))
 		}
+	case e.Kind == Proved:
+		if say := job.Proving.Refuse(*e.Body.Proving); say != "" {
+			return conflict("%s", say)
+		}
+	case e.Kind == Recorded:
+		return checkRecording(job, *e.Body.Recording)
 	case e.Kind == Wetted:
 		if say := job.Wet.Refuse(*e.Body.Wet); say != "" {
 			return conflict("%s", say)
 		}
 	case e.Kind == Stripped:
 		return checkAct(c, engine, job, *e.Body.Strip)
+	}
+	return nil
+}
+
+// afterwards lists what a closed job still takes.
+var afterwards = []Kind{Reopened, Noted, Summed, Pictured}
+
+// nextDay: the drip look of the day after a run, which a closed job takes too.
+func nextDay(e Entry) bool { return e.Body.Proving != nil && e.Body.Proving.Do == proving.NextDay }
+
+func checkRecording(job *Job, r Recording) error {
+	kept, known := job.Recording(r.ID)
+	_, open := job.Open()
+	switch {
+	case r.Do == RecordingEnded && (!known || kept.Ended != nil):
+		return conflict("that recording is ended already, or not on this job any more")
+	case r.Do != RecordingEnded && known:
+		return conflict("that recording is on this job already")
+	case r.Do == RecordingBegun && open:
+		return conflict("a recording goes on already: end it first")
 	}
 	return nil
 }
@@ -114,7 +143,7 @@ type validation struct {
 func (v *validation) fields(k Kind) {
 	rule, ok := fieldsOf[k]
 	if !ok {
-		v.wrong.Add("kind", k, "finding, history, check, access, strategy, note, sum, round, strip, photo, wet, closed, reopened", "a job keeps no such entry")
+		v.wrong.Add("kind", k, "finding, history, check, access, strategy, note, sum, round, strip, photo, wet, proving, recording, closed, reopened", "a job keeps no such entry")
 		return
 	}
 	for field, given := range v.body.given() {
@@ -153,6 +182,24 @@ var contents = map[Kind]func(*validation){
 	},
 	Wetted: func(v *validation) {
 		v.under("wet", v.body.Wet.Check(v.engine.RawStations(v.c)))
+	},
+	Proved: func(v *validation) {
+		v.under("proving", v.body.Proving.Check())
+		v.stated("finding", func(id string) bool { _, ok := v.c.Finding(id); return ok })
+	},
+	Recorded: func(v *validation) {
+		r := v.body.Recording
+		if strings.TrimSpace(r.ID) == "" {
+			v.wrong.Add("recording.id", "nothing", "an id", "say which recording it is")
+		}
+		if !slices.Contains([]string{RecordingBegun, RecordingEnded, RecordingWhole}, r.Do) {
+			v.wrong.Add("recording.do", r.Do, "begin, end", "say whether it begins or ends")
+		}
+		for i, p := range r.Places {
+			if !PlaceOn(v.c, v.engine, p) {
+				v.wrong.Add(fmt.Sprintf("recording.places[%d]", i), p.String(), "a place of this engine", "this engine has no such place")
+			}
+		}
 	},
 	Stripped: func(v *validation) {
 		v.under("strip", v.body.Strip.Check())
@@ -282,4 +329,63 @@ func within(wrong *input.Errors, field string, x, least, most float64, unit stri
 	if math.IsNaN(x) || x < least || x > most {
 		wrong.Add(field, x, fmt.Sprintf("%g to %g %s", least, most, unit), "look at the figure and its unit again")
 	}
+}
+
+// Places lists where an engine can be read: what is no station, then her stations with their sides in the order of the
+// water.
+func Places(c *trade.Catalogue, f EngineFacts) []proving.Place {
+	var list []proving.Place
+	for _, id := range proving.Free() {
+		if id != "gauge" || slices.Contains(f.Circuit, "gauge") {
+			list = append(list, proving.Place{Station: id})
+		}
+	}
+	for _, id := range f.Circuit {
+		s, ok := c.Station(id)
+		if !ok || id == "gauge" || id == "load" || id == "exhaust-sensor" {
+			continue
+		}
+		for _, side := range s.Sides[f.Family] {
+			if side != "raw" && side != "coolant" {
+				continue
+			}
+			list = append(list, proving.Place{Station: id, Side: side})
+		}
+	}
+	return list
+}
+
+// PlaceOn says whether an engine has a place.
+func PlaceOn(c *trade.Catalogue, f EngineFacts, p proving.Place) bool {
+	return slices.Contains(Places(c, f), p)
+}
+
+// mostOffset bounds what a channel may be corrected by, in its place's unit; more is a broken sender.
+const mostOffset = 500
+
+// CheckFeed says what does not fit in a feed of an engine; its address is looked at elsewhere.
+func CheckFeed(c *trade.Catalogue, engine EngineFacts, f Feed) error {
+	var wrong input.Errors
+	channels, places := map[string]bool{}, map[proving.Place]bool{}
+	for i, x := range f.Channels {
+		at := fmt.Sprintf("channels[%d]", i)
+		switch {
+		case strings.TrimSpace(x.Channel) == "":
+			wrong.Add(at+".channel", "nothing", "a channel of the gateway", "say which channel it is")
+		case channels[x.Channel]:
+			wrong.Add(at+".channel", x.Channel, "each once", "that channel is given twice")
+		case !PlaceOn(c, engine, x.Place):
+			wrong.Add(at+".station", x.Place.String(), "a place of this engine", "this engine has no such place")
+		case places[x.Place]:
+			wrong.Add(at+".station", x.Place.String(), "each place once", "two channels are said to be at the same place: keep the one to go by")
+		}
+		if !(math.Abs(x.Offset) <= mostOffset) {
+			wrong.Add(at+".offset", x.Offset, "up to 500 either way", "no sender is that far off: change it")
+		}
+		if !(x.Error >= 0 && x.Error <= mostOffset) {
+			wrong.Add(at+".error", x.Error, "0 to 500", "say how well it reads")
+		}
+		channels[x.Channel], places[x.Place] = true, true
+	}
+	return wrong.Err()
 }

@@ -25,13 +25,26 @@ export const nameFor = (info: TestInfo, what: string) =>
 
 /** Keeps something by the program's own route, as a screen would; anything refused ends the test. */
 async function put(page: Page, path: string, data: object) {
-  const answer = await page.request.put(`/api/v1${path}`, { data: { entry_id: crypto.randomUUID(), by: "Kit Venn", ...data } });
+  const answer = await page.request.put(`/api/v1${path}`, {
+    data: { entry_id: crypto.randomUUID(), by: "Kit Venn", ...data },
+  });
   expect(answer.ok(), await answer.text()).toBe(true);
 }
 
 const circuit = [
   ["intake", "seacock", "strainer", "suction-hose", "raw-pump", "raw-filter", "gear-cooler", "exchanger", "raw-hoses"],
-  ["elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge"],
+  [
+    "elbow",
+    "exhaust-hose",
+    "silencer",
+    "outlet",
+    "header",
+    "circ-pump",
+    "block",
+    "thermostat",
+    "coolant-hoses",
+    "gauge",
+  ],
   ["load"],
 ].flat();
 

@@ -1,0 +1,180 @@
+package app
+
+import (
+	"fmt"
+	"slices"
+
+	"hevrin/core/plant"
+	"hevrin/core/proving"
+	"hevrin/core/record"
+	"hevrin/core/strip"
+	"hevrin/store"
+)
+
+// ProvingPage is a job's proving runs with their stages, and its recordings.
+type ProvingPage struct {
+	Runs       []RunPage
+	Recordings []record.RecordingKept
+	HasFeed    bool
+}
+
+// RunPage is a run as it stands.
+type RunPage struct {
+	*proving.ProvingRun
+	Stages  []proving.Stage
+	Outcome string // as it was signed, else as it stands
+	Joints  []proving.Joint
+	Gains   []Gained // before and after, where rounds tell both
+	Against string
+	Rounds  []record.RoundMade
+}
+
+// Gained is a figure of the engine's health before the run and in it.
+type Gained struct {
+	Label               string
+	Before, BeforeError float64
+	After, AfterError   float64
+	Ratio               bool
+}
+
+func (p ProvingPage) outcome(run string) string {
+	for _, r := range p.Runs {
+		if r.ID == run {
+			return r.Outcome
+		}
+	}
+	return proving.Unfinished
+}
+
+func (a *App) provingPage(job *record.Job, e store.Engine, twin *Standard) ProvingPage {
+	page := ProvingPage{Recordings: job.Recordings, HasFeed: e.Feed != nil && len(e.Feed.Channels) > 0}
+	for _, r := range job.Proving.Runs {
+		page.Runs = append(page.Runs, a.runPage(r, job, e, twin))
+	}
+	return page
+}
+
+func (a *App) runPage(r *proving.ProvingRun, job *record.Job, e store.Engine, twin *Standard) RunPage {
+	facts := proving.Facts{RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Petrol: e.Fuel == "petrol", Joints: a.joints(job, e)}
+	for _, c := range job.Strip.Conditions(factsOf(e).StripEngine()) {
+		if !c.Passed() {
+			facts.Missing = append(facts.Missing, c.Label)
+		}
+	}
+	out := RunPage{ProvingRun: r, Joints: facts.Joints}
+	var before, during []plant.Round
+	for _, x := range job.Rounds {
+		switch {
+		case x.Order < r.Order:
+			before = append(before, RoundOf(x.Round))
+		case r.Last == 0 || x.Order < r.Last:
+			during = append(during, RoundOf(x.Round))
+			out.Rounds = append(out.Rounds, x)
+			facts.Rounds = append(facts.Rounds, roundRead(x.Round))
+		}
+	}
+	facts.Recording = slices.ContainsFunc(job.Recordings, func(x record.RecordingKept) bool { return x.Order > r.Order && (r.Last == 0 || x.Order < r.Last) })
+	a.judgeRun(e, twin, before, during, &facts, &out)
+	out.Stages = r.Stages(facts)
+	out.Against = facts.Against
+	out.Outcome = proving.Outcome(out.Stages)
+	if r.Signed != nil {
+		out.Outcome = r.Signed.Outcome
+	}
+	return out
+}
+
+func roundRead(x record.Round) proving.RoundRead {
+	read := proving.RoundRead{RPM: x.RPM, OutOfGear: x.OutOfGear}
+	for _, v := range x.Readings {
+		switch v.Station {
+		case "flow":
+			read.Flow = true
+		case "gauge":
+		default:
+			read.Stations++
+		}
+	}
+	return read
+}
+
+// judgeRun holds the run's rounds against the engine's standard, and against those before the run.
+func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []plant.Round, facts *proving.Facts, out *RunPage) {
+	if len(during) == 0 {
+		return
+	}
+	p, standard, err := judgedBy(e, twin)
+	if err != nil {
+		return
+	}
+	report, err := p.Judge(during)
+	if err != nil {
+		return
+	}
+	facts.Judged, facts.Against = true, standard.words()
+	for _, l := range report.Patterns {
+		name := plant.PatternLabel(l.ID)
+		switch {
+		case l.Ratio >= report.SaysFound:
+			facts.Found = append(facts.Found, name)
+		case l.Ratio >= plant.SaysLeaning:
+			facts.Leaning = append(facts.Leaning, name)
+		}
+	}
+	if len(before) == 0 {
+		return
+	}
+	was, err := p.Judge(before)
+	if err != nil {
+		return
+	}
+	for i, f := range was.Figures {
+		if g := report.Figures[i]; f.Known && g.Known {
+			out.Gains = append(out.Gains, Gained{f.Label, f.Value, f.Own, g.Value, g.Own, f.Ratio})
+		}
+	}
+}
+
+// words says what an engine is held against.
+func (s Standard) words() string {
+	switch s.Kind {
+	case ByBaseline:
+		return "her own healthy rounds of " + s.At.Format("2 January 2006")
+	case ByTwin:
+		return s.Name + " beside her"
+	}
+	return "what is usual for her type"
+}
+
+// usualJoints are looked at where the job's record names none.
+var usualJoints = []string{"strainer", "raw-pump", "exchanger", "raw-hoses", "elbow", "circ-pump", "coolant-hoses"}
+
+// joints are the places that were touched in this job: hose ends and seals.
+func (a *App) joints(job *record.Job, e store.Engine) []proving.Joint {
+	var list []proving.Joint
+	for _, i := range job.Strip.Items {
+		if i.Off == 0 && i.On() == 0 || i.Kind != strip.Hose && i.Kind != strip.Seal {
+			continue
+		}
+		label := i.Label
+		if i.Where != "" {
+			label = fmt.Sprintf("%s, %s", i.Label, i.Where)
+		}
+		station := ""
+		for _, t := range job.Strip.Tasks {
+			if t.ID == i.Task && len(t.Stations) > 0 {
+				station = t.Stations[0]
+			}
+		}
+		list = append(list, proving.Joint{ID: i.Key, Label: label, Station: station})
+	}
+	if len(list) > 0 {
+		return list
+	}
+	for _, id := range usualJoints {
+		if s, ok := a.Catalogue.Station(id); ok && slices.Contains(e.Circuit, id) {
+			list = append(list, proving.Joint{ID: "station/" + id, Label: s.Label, Station: id})
+		}
+	}
+	return list
+}

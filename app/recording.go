@@ -1,0 +1,181 @@
+package app
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"strings"
+
+	"hevrin/core/input"
+	"hevrin/core/logger"
+	"hevrin/core/plant"
+	"hevrin/core/proving"
+	"hevrin/core/record"
+	"hevrin/store"
+)
+
+// RecordingPage is a recording with what was read, thinned for a drawing, and what it shows.
+type RecordingPage struct {
+	record.RecordingKept
+	Tracks   []proving.Track
+	Analysis proving.Analysis
+	Limits   []AlarmLine
+	Gaps     int
+	Length   float64 // s
+}
+
+// drawnPoints is how many points of a place are drawn.
+const drawnPoints = 600
+
+// Recording gives a recording of a job.
+func (a *App) Recording(ctx context.Context, job, id string) (*RecordingPage, error) {
+	r := a.store.Read(ctx)
+	entries, err := r.Entries(record.Subject{Kind: record.OfJob, ID: job})
+	if err != nil {
+		return nil, err
+	}
+	j, ok := record.FoldJob(a.Catalogue, entries)
+	if !ok {
+		return nil, notFound("job", job)
+	}
+	kept, ok := j.Recording(id)
+	if !ok {
+		return nil, notFound("recording", id)
+	}
+	engine, _, err := r.Engine(j.EngineID)
+	if err != nil {
+		return nil, err
+	}
+	tracks, err := a.tracks(r, id)
+	if err != nil {
+		return nil, err
+	}
+	p := &RecordingPage{RecordingKept: kept, Analysis: proving.Analyse(tracks, judgedEngine(engine))}
+	var places []proving.Place
+	for _, t := range tracks {
+		p.Tracks = append(p.Tracks, t.Thin(drawnPoints))
+		p.Gaps = max(p.Gaps, t.Gaps())
+		if n := t.Len(); n > 0 {
+			p.Length = max(p.Length, t.Seconds[n-1])
+		}
+		places = append(places, t.Place)
+	}
+	p.Limits = alarmLines(engine, places)
+	return p, nil
+}
+
+// tracks gives a recording's tracks: as they are taken while it goes on, else from the store.
+func (a *App) tracks(r *store.Reader, id string) ([]proving.Track, error) {
+	if t, ok := a.recorder.tracks(id); ok {
+		return t, nil
+	}
+	return r.Tracks(id)
+}
+
+func judgedEngine(e store.Engine) proving.Engine {
+	out := proving.Engine{RatingC: e.ThermostatC, RatedRPM: e.RatedRPM}
+	if p, err := plant.New(KnownOf(factsOf(e))); err == nil {
+		out.AlarmC = p.UsualAlarmC()
+	}
+	return out
+}
+
+// LoggerPage is what a logger's file looks like, and the places that this engine has for its columns.
+type LoggerPage struct {
+	logger.Preview
+	Places []proving.Place
+}
+
+// PreviewLogger looks at a logger's file for an engine; it keeps nothing.
+func (a *App) PreviewLogger(ctx context.Context, engine string, raw []byte) (*LoggerPage, error) {
+	e, ok, err := a.store.Read(ctx).Engine(engine)
+	if err != nil {
+		return nil, err
+	}
+	if !ok {
+		return nil, notFound("engine", engine)
+	}
+	f, err := logger.Read(raw)
+	if err != nil {
+		return nil, err
+	}
+	places := record.Places(a.Catalogue, factsOf(e))
+	return &LoggerPage{f.Preview(places), places}, nil
+}
+
+// TakeLogger takes a logger's file into a job as a recording, by a mapping of its columns.
+func (a *App) TakeLogger(ctx context.Context, job string, s Stamp, id, name string, raw []byte, m logger.Mapping) (*JobPage, error) {
+	f, err := logger.Read(raw)
+	if err != nil {
+		return nil, err
+	}
+	taken, err := f.Take(m)
+	if err != nil {
+		return nil, err
+	}
+	hash := sha256.Sum256(raw)
+	r := &record.Recording{ID: id, Do: record.RecordingWhole, Source: record.FromFile, Name: strings.TrimSpace(name), Rows: taken.Rows, Hash: hex.EncodeToString(hash[:]), Tracks: taken.Tracks}
+	for _, d := range taken.Dropped {
+		r.Left = append(r.Left, record.LeftOut{Why: d.Why, Count: d.Count, Line: d.Line})
+	}
+	for _, t := range taken.Tracks {
+		if n := t.Len(); n > 0 {
+			r.Places = append(r.Places, t.Place)
+			r.Seconds = max(r.Seconds, t.Seconds[n-1])
+		}
+	}
+	return a.NoteInJob(ctx, job, record.Recorded, s, record.Body{Recording: r})
+}
+
+// completed fills in what the program knows of an act of a proving run: what the recording shows, what the run comes to.
+func (a *App) completed(ctx context.Context, job string, body *record.Body) error {
+	act := body.Proving
+	var wrong input.Errors
+	page, err := a.Job(ctx, job)
+	if err != nil {
+		return err
+	}
+	switch act.Do {
+	case proving.WarmUp:
+		if act.Warmed == nil {
+			break
+		}
+		r, err := a.Recording(ctx, job, act.Warmed.Recording)
+		if err != nil {
+			return err
+		}
+		w := r.Analysis.Warmed(r.ID)
+		act.Warmed = &w
+	case proving.Sign:
+		run := page.Job.Proving.Find(act.Run)
+		if run == nil {
+			break
+		}
+		act.Outcome = page.Proving.outcome(act.Run)
+		if act.Outcome == proving.Unfinished {
+			wrong.Add("proving.do", act.Do, "every stage done or excused", "the run is not finished: do what is still open, excuse it with a reason, or end the run without a verdict")
+			return wrong
+		}
+	case proving.Loaded:
+		if open, ok := page.Job.Open(); ok && act.Minutes == 0 && act.TopRPM == 0 {
+			r, err := a.Recording(ctx, job, open.ID)
+			if err != nil {
+				return err
+			}
+			if r.Analysis.CruiseMinutes != nil {
+				act.Minutes, act.TopRPM = *r.Analysis.CruiseMinutes, *r.Analysis.TopRPM
+			}
+		}
+	}
+	for _, t := range act.Findings(page.Engine.RatedRPM) {
+		if _, ok := a.Catalogue.Finding(t.Finding); ok {
+			body.Stated = append(body.Stated, stateOf(t))
+		}
+	}
+	return nil
+}
+
+func stateOf(t proving.Tells) record.Stated {
+	q := t.Q
+	return record.Stated{ID: t.Finding, State: map[bool]string{true: record.Present, false: record.Absent}[q > 0.5], Q: &q}
+}

@@ -1,0 +1,43 @@
+package store
+
+import (
+	"gorm.io/gorm/clause"
+
+	"hevrin/core/proving"
+)
+
+// longestPiece is how many points one stretch holds at most.
+const longestPiece = 5000
+
+// AddTracks keeps what was read in a recording of a job, in stretches. A stretch that is there already is left as it is.
+func (t *Tx) AddTracks(job, recording string, tracks []proving.Track) error {
+	var rows []TrackPiece
+	for _, x := range tracks {
+		for from := 0; from < x.Len(); from += longestPiece {
+			to := min(from+longestPiece, x.Len())
+			rows = append(rows, TrackPiece{RecordingID: recording, Station: x.Station, Side: x.Side, FromS: x.Seconds[from], JobID: job, Seconds: x.Seconds[from:to], Readings: x.Values[from:to]})
+		}
+	}
+	if len(rows) == 0 {
+		return nil
+	}
+	return t.db.Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(rows, 100).Error
+}
+
+// Tracks gives what was read in a recording, by place, times rising.
+func (r *Reader) Tracks(recording string) ([]proving.Track, error) {
+	var rows []TrackPiece
+	if err := r.db.Where("recording_id = ?", recording).Order("station, side, from_s").Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	var list []proving.Track
+	for _, row := range rows {
+		p := proving.Place{Station: row.Station, Side: row.Side}
+		if n := len(list); n == 0 || list[n-1].Place != p {
+			list = append(list, proving.Track{Place: p})
+		}
+		t := &list[len(list)-1]
+		t.Seconds, t.Values = append(t.Seconds, row.Seconds...), append(t.Values, row.Readings...)
+	}
+	return list, nil
+}
