@@ -52,7 +52,7 @@ func hub(t *testing.T) *live.Hub {
 func eventually(t *testing.T, f *live.Feed, want func(live.Status) bool, say string) live.Status {
 	t.Helper()
 	var s live.Status
-	require.Eventually(t, func() bool { s = f.Status(); return want(s) }, 20*time.Second, 10*time.Millisecond, say)
+	require.Eventually(t, func() bool { s = f.Status(); return want(s) }, 90*time.Second, 10*time.Millisecond, say)
 	return s
 }
 
