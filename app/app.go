@@ -42,25 +42,24 @@ func (a *App) Resume(ctx context.Context) error {
 		return err
 	}
 	for _, j := range jobs {
-		if err := a.follow(ctx, j.ID); err != nil {
-			slog.Error("a recording could not go on", "job", j.ID, "error", err)
-		}
+		a.follow(ctx, j.ID)
 	}
 	return nil
 }
 
-// follow lets the recorder do what the job's record says.
-func (a *App) follow(ctx context.Context, job string) error {
-	r := a.store.Read(ctx)
-	entries, err := r.Entries(record.Subject{Kind: record.OfJob, ID: job})
-	if err != nil {
-		return err
+// follow lets the recorder do what the job's record says. What it cannot do now is told in the log: the entry is kept, and
+// the next one tries again.
+func (a *App) follow(ctx context.Context, job string) {
+	if err := a.followed(ctx, job); err != nil {
+		slog.Error("a recording could not go on", "job", job, "error", err)
 	}
-	j, ok := record.FoldJob(a.Catalogue, entries)
-	if !ok {
-		return a.recorder.follow(ctx, &record.Job{ID: job}, store.Engine{})
+}
+
+func (a *App) followed(ctx context.Context, job string) error {
+	j, engine, err := a.jobOn(ctx, job)
+	if errors.Is(err, ErrNotFound) { // its opening was taken back
+		j, err = &record.Job{ID: job}, nil
 	}
-	engine, _, err := r.Engine(j.EngineID)
 	if err != nil {
 		return err
 	}
@@ -112,9 +111,13 @@ func repeated(tx *store.Tx, e record.Entry) (bool, error) {
 		return false, err
 	}
 	if old.Subject != e.Subject || old.Kind != e.Kind || old.By != e.By || string(was) != string(is) {
-		return false, &record.Conflict{Say: "this entry id was used before for something else: make a new one"}
+		return false, usedBefore()
 	}
 	return true, nil
+}
+
+func usedBefore() error {
+	return &record.Conflict{Say: "this entry id was used before for something else: make a new one"}
 }
 
 // write adds an entry, unless it is on record already, and lets the subject's line be rewritten from all its entries.

@@ -22,6 +22,14 @@ type shop struct {
 	t   *testing.T
 	ctx context.Context
 	now time.Time
+
+	kept *store.Store
+}
+
+// Restart is the program started again on the same record.
+func (s *shop) Restart() {
+	s.App = app.New(s.Catalogue, s.kept, func() time.Time { return s.now })
+	s.t.Cleanup(s.Close)
 }
 
 func newShop(t *testing.T) *shop {
@@ -31,7 +39,7 @@ func newShop(t *testing.T) *shop {
 	kept, err := store.Open(context.Background(), t.TempDir())
 	require.NoError(t, err)
 	t.Cleanup(func() { assert.NoError(t, kept.Close()) })
-	s := &shop{t: t, ctx: context.Background(), now: time.Date(2026, time.May, 4, 9, 0, 0, 0, time.UTC)}
+	s := &shop{t: t, kept: kept, ctx: context.Background(), now: time.Date(2026, time.May, 4, 9, 0, 0, 0, time.UTC)}
 	s.App = app.New(c, kept, func() time.Time { return s.now })
 	return s
 }

@@ -130,6 +130,12 @@ func alarmLines(e store.Engine, places []proving.Place) []AlarmLine {
 	return list
 }
 
+func hasFeed(e store.Engine) bool { return e.Feed != nil && len(e.Feed.Channels) > 0 }
+
+func errNoFeed() error {
+	return &record.Conflict{Say: "this engine has no feed yet: give the gateway's address and say what each channel is mounted on"}
+}
+
 // Listen follows an engine's gateway until Release is called.
 func (a *App) Listen(ctx context.Context, engine string) (*Listener, error) {
 	e, ok, err := a.store.Read(ctx).Engine(engine)
@@ -143,8 +149,8 @@ func (a *App) Listen(ctx context.Context, engine string) (*Listener, error) {
 }
 
 func (a *App) listen(e store.Engine) (*Listener, error) {
-	if e.Feed == nil || len(e.Feed.Channels) == 0 {
-		return nil, &record.Conflict{Say: "this engine has no feed yet: give the gateway's address and say what each channel is mounted on"}
+	if !hasFeed(e) {
+		return nil, errNoFeed()
 	}
 	f, release, err := a.hub.Use(e.Feed.Address)
 	if err != nil {

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"slices"
 
 	"hevrin/core/diagnose"
 	"hevrin/core/input"
@@ -68,10 +69,13 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 		}
 		body.Photo = kept
 	}
-	if body.Proving != nil {
-		if err := a.completed(ctx, job, &body); err != nil {
-			return nil, err
+	if body.Proving != nil || body.Recording != nil {
+		if page, err := a.sentAgain(ctx, job, kind, s, body); page != nil || err != nil {
+			return page, err
 		}
+	}
+	if err := a.completed(ctx, job, &body); err != nil {
+		return nil, err
 	}
 	e := a.entry(s, record.Subject{Kind: record.OfJob, ID: job}, kind, body)
 	err := a.write(ctx, e, func(tx *store.Tx, entries []record.Entry) error {
@@ -86,18 +90,42 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 		if !ok {
 			return notFound("engine", j.EngineID)
 		}
-		if err := record.CheckJobEntry(a.Catalogue, factsOf(engine), j, e); err != nil || e.Body.Round == nil {
+		if err := record.CheckJobEntry(a.Catalogue, factsOf(engine), j, e); err != nil {
 			return err
+		}
+		if r := e.Body.Recording; r != nil && r.Do == record.RecordingBegun && !hasFeed(engine) {
+			return errNoFeed()
+		}
+		if e.Body.Round == nil {
+			return nil
 		}
 		return checkRound(factsOf(engine), *e.Body.Round)
 	})
 	if err != nil {
 		return nil, err
 	}
-	if kind == record.Recorded || kind == record.Closed {
-		if err := a.follow(ctx, job); err != nil {
-			return nil, err
-		}
+	if slices.Contains([]record.Kind{record.Recorded, record.Closed, record.Reopened}, kind) {
+		a.follow(ctx, job)
+	}
+	return a.Job(ctx, job)
+}
+
+// sentAgain gives the page where the entry is on record already: what the program filled in then may come out otherwise
+// now, and must not make a second sending look like something else. The id of another entry is refused.
+func (a *App) sentAgain(ctx context.Context, job string, kind record.Kind, s Stamp, body record.Body) (*JobPage, error) {
+	old, ok, err := a.store.Read(ctx).Entry(s.EntryID)
+	if err != nil || !ok {
+		return nil, err
+	}
+	same := old.Subject == (record.Subject{Kind: record.OfJob, ID: job}) && old.Kind == kind && old.By == s.By
+	if was, is := old.Body.Proving, body.Proving; was != nil && is != nil {
+		same = same && was.Do == is.Do && was.Run == is.Run && was.Stage == is.Stage && was.Joint == is.Joint && was.State == is.State
+	}
+	if was, is := old.Body.Recording, body.Recording; was != nil && is != nil {
+		same = same && was.Do == is.Do && was.ID == is.ID && was.Hash == is.Hash
+	}
+	if !same {
+		return nil, usedBefore()
 	}
 	return a.Job(ctx, job)
 }
@@ -131,11 +159,9 @@ func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
 		return nil, err
 	}
 	p.Hands, p.Wet = a.hands(book.Book, job, p.Engine), a.wetPage(book.Book, job, p.Engine, p.Judged)
-	twin, err := a.twinOf(r, p.Engine, job.OpenedAt)
-	if err != nil {
+	if p.Proving, err = a.provingPage(r, job, p.Engine); err != nil {
 		return nil, err
 	}
-	p.Proving = a.provingPage(job, p.Engine, twin)
 	if p.Answer, err = a.diagnose(r, job, factsOf(p.Engine), false); err != nil {
 		return nil, err
 	}

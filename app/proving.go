@@ -46,12 +46,16 @@ func (p ProvingPage) outcome(run string) string {
 	return proving.Unfinished
 }
 
-func (a *App) provingPage(job *record.Job, e store.Engine, twin *Standard) ProvingPage {
-	page := ProvingPage{Recordings: job.Recordings, HasFeed: e.Feed != nil && len(e.Feed.Channels) > 0}
-	for _, r := range job.Proving.Runs {
-		page.Runs = append(page.Runs, a.runPage(r, job, e, twin))
+func (a *App) provingPage(r *store.Reader, job *record.Job, e store.Engine) (ProvingPage, error) {
+	page := ProvingPage{Recordings: job.Recordings, HasFeed: hasFeed(e)}
+	for _, run := range job.Proving.Runs {
+		twin, err := a.twinOf(r, e, run.Begun.At)
+		if err != nil {
+			return page, err
+		}
+		page.Runs = append(page.Runs, a.runPage(run, job, e, twin))
 	}
-	return page
+	return page, nil
 }
 
 func (a *App) runPage(r *proving.ProvingRun, job *record.Job, e store.Engine, twin *Standard) RunPage {
@@ -124,11 +128,11 @@ func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []plant.Ro
 	if len(before) == 0 {
 		return
 	}
-	was, err := p.Judge(before)
+	was, err := p.HealthFigures(before)
 	if err != nil {
 		return
 	}
-	for i, f := range was.Figures {
+	for i, f := range was {
 		if g := report.Figures[i]; f.Known && g.Known {
 			out.Gains = append(out.Gains, Gained{f.Label, f.Value, f.Own, g.Value, g.Own, f.Ratio})
 		}

@@ -29,24 +29,15 @@ const drawnPoints = 600
 
 // Recording gives a recording of a job.
 func (a *App) Recording(ctx context.Context, job, id string) (*RecordingPage, error) {
-	r := a.store.Read(ctx)
-	entries, err := r.Entries(record.Subject{Kind: record.OfJob, ID: job})
+	j, engine, err := a.jobOn(ctx, job)
 	if err != nil {
 		return nil, err
-	}
-	j, ok := record.FoldJob(a.Catalogue, entries)
-	if !ok {
-		return nil, notFound("job", job)
 	}
 	kept, ok := j.Recording(id)
 	if !ok {
 		return nil, notFound("recording", id)
 	}
-	engine, _, err := r.Engine(j.EngineID)
-	if err != nil {
-		return nil, err
-	}
-	tracks, err := a.tracks(r, id)
+	tracks, err := a.tracks(a.store.Read(ctx), id)
 	if err != nil {
 		return nil, err
 	}
@@ -62,6 +53,21 @@ func (a *App) Recording(ctx context.Context, job, id string) (*RecordingPage, er
 	}
 	p.Limits = alarmLines(engine, places)
 	return p, nil
+}
+
+// jobOn gives a job as its entries make it, and the engine that it is on.
+func (a *App) jobOn(ctx context.Context, job string) (*record.Job, store.Engine, error) {
+	r := a.store.Read(ctx)
+	entries, err := r.Entries(record.Subject{Kind: record.OfJob, ID: job})
+	if err != nil {
+		return nil, store.Engine{}, err
+	}
+	j, ok := record.FoldJob(a.Catalogue, entries)
+	if !ok {
+		return nil, store.Engine{}, notFound("job", job)
+	}
+	engine, _, err := r.Engine(j.EngineID)
+	return j, engine, err
 }
 
 // tracks gives a recording's tracks: as they are taken while it goes on, else from the store.
@@ -127,19 +133,22 @@ func (a *App) TakeLogger(ctx context.Context, job string, s Stamp, id, name stri
 	return a.NoteInJob(ctx, job, record.Recorded, s, record.Body{Recording: r})
 }
 
-// completed fills in what the program knows of an act of a proving run: what the recording shows, what the run comes to.
+// completed fills in what the program itself knows of an entry: how long a recording that ends was, what it shows, what a
+// run comes to.
 func (a *App) completed(ctx context.Context, job string, body *record.Body) error {
+	if r := body.Recording; r != nil && r.Do == record.RecordingEnded {
+		return a.measured(ctx, r)
+	}
 	act := body.Proving
-	var wrong input.Errors
-	page, err := a.Job(ctx, job)
+	if act == nil || act.Check() != nil { // what is wrong with it is told when it is kept
+		return nil
+	}
+	j, engine, err := a.jobOn(ctx, job)
 	if err != nil {
 		return err
 	}
 	switch act.Do {
 	case proving.WarmUp:
-		if act.Warmed == nil {
-			break
-		}
 		r, err := a.Recording(ctx, job, act.Warmed.Recording)
 		if err != nil {
 			return err
@@ -147,17 +156,17 @@ func (a *App) completed(ctx context.Context, job string, body *record.Body) erro
 		w := r.Analysis.Warmed(r.ID)
 		act.Warmed = &w
 	case proving.Sign:
-		run := page.Job.Proving.Find(act.Run)
-		if run == nil {
-			break
+		page, err := a.Job(ctx, job)
+		if err != nil {
+			return err
 		}
-		act.Outcome = page.Proving.outcome(act.Run)
-		if act.Outcome == proving.Unfinished {
+		if act.Outcome = page.Proving.outcome(act.Run); act.Outcome == proving.Unfinished && j.Proving.Find(act.Run) != nil {
+			var wrong input.Errors
 			wrong.Add("proving.do", act.Do, "every stage done or excused", "the run is not finished: do what is still open, excuse it with a reason, or end the run without a verdict")
 			return wrong
 		}
 	case proving.Loaded:
-		if open, ok := page.Job.Open(); ok && act.Minutes == 0 && act.TopRPM == 0 {
+		if open, ok := j.Open(); ok && act.Minutes == 0 && act.TopRPM == 0 {
 			r, err := a.Recording(ctx, job, open.ID)
 			if err != nil {
 				return err
@@ -167,9 +176,23 @@ func (a *App) completed(ctx context.Context, job string, body *record.Body) erro
 			}
 		}
 	}
-	for _, t := range act.Findings(page.Engine.RatedRPM) {
+	for _, t := range act.Findings(engine.RatedRPM) {
 		if _, ok := a.Catalogue.Finding(t.Finding); ok {
 			body.Stated = append(body.Stated, stateOf(t))
+		}
+	}
+	return nil
+}
+
+// measured fills in how much was read in a recording that is to end.
+func (a *App) measured(ctx context.Context, r *record.Recording) error {
+	tracks, err := a.tracks(a.store.Read(ctx), r.ID)
+	if err != nil {
+		return err
+	}
+	for _, t := range tracks {
+		if n := t.Len(); n > 0 {
+			r.Places, r.Rows, r.Seconds = append(r.Places, t.Place), max(r.Rows, n), max(r.Seconds, t.Seconds[n-1])
 		}
 	}
 	return nil

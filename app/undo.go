@@ -17,13 +17,17 @@ func (a *App) Undo(ctx context.Context, target string, s Stamp) (record.Subject,
 		return record.Subject{}, notFound("entry", target)
 	}
 	e := a.entry(s, old.Subject, record.Undo, record.Body{Undoes: target})
-	return old.Subject, a.write(ctx, e, func(tx *store.Tx, entries []record.Entry) error {
+	err = a.write(ctx, e, func(tx *store.Tx, entries []record.Entry) error {
 		leaning, err := leaningOn(tx, old.Subject)
 		if err != nil {
 			return err
 		}
 		return record.CheckUndo(entries, target, leaning)
 	})
+	if err == nil && old.Subject.Kind == record.OfJob {
+		a.follow(ctx, old.Subject.ID)
+	}
+	return old.Subject, err
 }
 
 // leaningOn counts what would be left without its subject.

@@ -100,7 +100,12 @@ func run(c *cobra.Command, p place, seed func(context.Context, *trade.Catalogue,
 			return fmt.Errorf("cannot seed the demo: %w", err)
 		}
 	}
-	handler, err := server.New(app.New(catalogue, kept, time.Now), version)
+	program := app.New(catalogue, kept, time.Now)
+	defer program.Close() // before the database
+	if err := program.Resume(ctx); err != nil {
+		return err
+	}
+	handler, err := server.New(program, version)
 	if err != nil {
 		return err
 	}

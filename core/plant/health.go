@@ -176,6 +176,15 @@ func (p Plant) Judge(rounds []Round) (HealthReport, error) {
 	return rep, nil
 }
 
+// HealthFigures are the figures of Judge alone, without the faults compared: for a before and after.
+func (p Plant) HealthFigures(rounds []Round) ([]Figure, error) {
+	if err := p.CheckRounds(rounds); err != nil {
+		return nil, err
+	}
+	y, noise := observed(rounds)
+	return p.mostProbable(rounds, y, noise)
+}
+
 func observed(rounds []Round) (y, noise []float64) {
 	for _, r := range rounds {
 		for _, x := range r.Reads {

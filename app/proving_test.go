@@ -1,0 +1,265 @@
+package app_test
+
+import (
+	"context"
+	"fmt"
+	"net"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/app"
+	"hevrin/core/logger"
+	"hevrin/core/plant"
+	"hevrin/core/proving"
+	"hevrin/core/record"
+	"hevrin/core/strip"
+	"hevrin/live"
+	"hevrin/rig"
+)
+
+var thermostat = proving.Place{Station: "thermostat", Side: "coolant"}
+
+// onARig is a twin whose gateway is a rig at 2400 rev/min, 60 times as fast as the clock.
+func onARig(t *testing.T, s *shop, faults map[string]float64) (engine, job string) {
+	t.Helper()
+	t.Cleanup(s.Close)
+	engine, _, job, _ = twins(t, s)
+	known := plant.Known{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit}
+	r, err := rig.New(rig.Script{Known: known, SeaC: 15, SpaceC: 30, StartC: 80, Speed: 60, EveryS: 2, Seed: 4, Faults: faults, Phases: []rig.Phase{{RPM: 2400}}})
+	require.NoError(t, err)
+	require.NoError(t, r.Advance(3600)) // at rest
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	ctx, cancel := context.WithCancel(context.Background())
+	done := make(chan struct{})
+	go func() { defer func() { done <- struct{}{} }(); assert.NoError(t, r.Serve(ctx, l)) }()
+	t.Cleanup(func() { cancel(); <-done })
+	feed := record.Feed{Address: l.Addr().String()}
+	for channel, at := range rig.Places {
+		feed.Channels = append(feed.Channels, record.FeedChannel{Channel: channel, Place: proving.Place{Station: at[0], Side: at[1]}})
+	}
+	_, err = s.KeepFeed(s.ctx, engine, stamp(), feed)
+	require.NoError(t, err)
+	return engine, job
+}
+
+func recording(do, id string) record.Body {
+	return record.Body{Recording: &record.Recording{ID: id, Do: do, Source: record.FromFeed}}
+}
+
+// until waits for the recording to show what is wanted.
+func (s *shop) until(job, id string, want func(*app.RecordingPage) bool) *app.RecordingPage {
+	s.t.Helper()
+	var p *app.RecordingPage
+	require.Eventually(s.t, func() bool {
+		var err error
+		p, err = s.Recording(s.ctx, job, id)
+		return err == nil && want(p)
+	}, time.Minute, 50*time.Millisecond)
+	return p
+}
+
+func TestAFeedIsRecordedAndARoundTakenOfIt(t *testing.T) {
+	s := newShop(t)
+	engine, job := onARig(t, s, nil)
+	heard, err := s.Live(s.ctx, engine, "")
+	require.NoError(t, err)
+	assert.Contains(t, heard.Places, thermostat)
+	id := uuid.NewString()
+	s.note(job, record.Recorded, recording(record.RecordingBegun, id))
+	p := s.until(job, id, func(p *app.RecordingPage) bool { return p.Length > 420 && p.Analysis.PlateauC != nil })
+	assert.Equal(t, proving.Steady, p.Analysis.Verdict, "%v", p.Analysis.Reasons)
+	assert.InDelta(t, 2400, *p.Analysis.TopRPM, 30)
+	assert.Len(t, p.Tracks, len(rig.Places))
+	assert.NotEmpty(t, p.Limits)
+
+	r, err := s.RoundFromFeed(s.ctx, engine)
+	require.NoError(t, err)
+	assert.Empty(t, r.Unquiet)
+	assert.InDelta(t, 15, r.Round.SeaC, 0.1)
+	page := s.note(job, record.Rounded, record.Body{Round: &r.Round})
+	require.NotNil(t, page.Health)
+	for _, l := range page.Health.Patterns {
+		assert.Less(t, l.Ratio, plant.SaysFound, l.ID)
+	}
+
+	// a second sending of the same end is one end, though more was read meanwhile
+	end := stamp()
+	for range 2 {
+		_, err = s.NoteInJob(s.ctx, job, record.Recorded, end, recording(record.RecordingEnded, id))
+		require.NoError(t, err)
+	}
+	_, err = s.NoteInJob(s.ctx, job, record.Recorded, end, recording(record.RecordingEnded, "another"))
+	require.ErrorContains(t, err, "used before")
+	page, err = s.Job(s.ctx, job)
+	require.NoError(t, err)
+	require.Len(t, page.Proving.Recordings, 1)
+	assert.Greater(t, page.Proving.Recordings[0].Seconds, 400.0)
+	kept, err := s.Recording(s.ctx, job, id)
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, kept.Length, p.Length, "what was shown is kept")
+
+	// its end taken back, it goes on
+	_, err = s.Undo(s.ctx, end.EntryID, stamp())
+	require.NoError(t, err)
+	s.until(job, id, func(p *app.RecordingPage) bool { return p.Length > kept.Length+60 })
+	s.note(job, record.Closed, close("strainer-clogged"))
+	page, err = s.Job(s.ctx, job)
+	require.NoError(t, err)
+	assert.NotNil(t, page.Proving.Recordings[0].Ended, "a closed job records nothing more")
+}
+
+// A program that is stopped and started again goes on with what it recorded, in order, with a gap.
+func TestARecordingGoesOnAfterAStop(t *testing.T) {
+	s := newShop(t)
+	_, job := onARig(t, s, nil)
+	id := uuid.NewString()
+	s.note(job, record.Recorded, recording(record.RecordingBegun, id))
+	s.until(job, id, func(p *app.RecordingPage) bool { return p.Length > 120 })
+	s.Close()
+	before, err := s.Recording(s.ctx, job, id)
+	require.NoError(t, err)
+	s.Restart()
+	require.NoError(t, s.Resume(s.ctx))
+	after := s.until(job, id, func(p *app.RecordingPage) bool { return p.Length > before.Length+60 })
+	for _, x := range after.Tracks {
+		for i := 1; i < x.Len(); i++ {
+			require.Greater(t, x.Seconds[i], x.Seconds[i-1], "%s", x.Place)
+		}
+	}
+}
+
+func TestFeedsAndRecordingsThatDoNotFit(t *testing.T) {
+	s := newShop(t)
+	t.Cleanup(s.Close)
+	engine, _, job, _ := twins(t, s)
+	for name, f := range map[string]record.Feed{
+		"no address":      {Address: "gateway"},
+		"no such place":   {Address: "127.0.0.1:1", Channels: []record.FeedChannel{{Channel: "a", Place: proving.Place{Station: "galley"}}}},
+		"one place twice": {Address: "127.0.0.1:1", Channels: []record.FeedChannel{{Channel: "a", Place: thermostat}, {Channel: "b", Place: thermostat}}},
+		"far off":         {Address: "127.0.0.1:1", Channels: []record.FeedChannel{{Channel: "a", Place: thermostat, Offset: 9999}}},
+	} {
+		_, err := s.KeepFeed(s.ctx, engine, stamp(), f)
+		require.Error(t, err, name)
+	}
+	_, err := s.NoteInJob(s.ctx, job, record.Recorded, stamp(), recording(record.RecordingBegun, "r"))
+	require.ErrorContains(t, err, "no feed yet")
+	page, err := s.Job(s.ctx, job)
+	require.NoError(t, err)
+	assert.Empty(t, page.Proving.Recordings, "nothing was kept")
+	_, err = s.NoteInJob(s.ctx, job, record.Recorded, stamp(), recording(record.RecordingEnded, "r"))
+	require.ErrorContains(t, err, "not on this job")
+	_, err = s.Recording(s.ctx, job, "r")
+	require.ErrorIs(t, err, app.ErrNotFound)
+	_, err = s.RoundFromFeed(s.ctx, engine)
+	require.Error(t, err)
+	assert.Error(t, live.CheckAddress(""))
+}
+
+// warmUp is a logger's file of a warm-up that settles at a temperature.
+func warmUp(settles float64) []byte {
+	var b strings.Builder
+	b.WriteString("Time (s);Coolant (°C);rpm\n")
+	for at := 0.0; at <= 2400; at += 10 {
+		fmt.Fprintf(&b, "%.0f;%.1f;2400\n", at, min(20+at/12, settles))
+	}
+	b.WriteString("2410;broken\n")
+	return []byte(b.String())
+}
+
+func TestALoggersFileIsTakenIn(t *testing.T) {
+	s := newShop(t)
+	t.Cleanup(s.Close)
+	engine, _, job, _ := twins(t, s)
+	raw := warmUp(84)
+	look, err := s.PreviewLogger(s.ctx, engine, raw)
+	require.NoError(t, err)
+	assert.Equal(t, thermostat, *look.Columns[1].Guess)
+	m := logger.Mapping{Time: 0, Columns: []logger.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}}
+	once := stamp()
+	for range 2 {
+		_, err = s.TakeLogger(s.ctx, job, once, "rec", "run.csv", raw, m)
+		require.NoError(t, err)
+	}
+	p, err := s.Recording(s.ctx, job, "rec")
+	require.NoError(t, err)
+	assert.Equal(t, proving.Steady, p.Analysis.Verdict)
+	assert.InDelta(t, 84, *p.Analysis.PlateauC, 0.2)
+	assert.Equal(t, []record.LeftOut{{Why: "not as many columns as the rest", Count: 1, Line: 243}}, p.Left)
+	m.Columns[0].Place = proving.Place{Station: "galley"}
+	_, err = s.TakeLogger(s.ctx, job, stamp(), "rec2", "run.csv", raw, m)
+	require.ErrorContains(t, err, "no such place")
+	page, err := s.Job(s.ctx, job)
+	require.NoError(t, err)
+	assert.Len(t, page.Proving.Recordings, 1)
+}
+
+// A run from the start list to the signature, for an engine that is cured and for one that still has scale in her.
+func TestAProvingRunIsSignedAsItCameOut(t *testing.T) {
+	for name, c := range map[string]struct {
+		ua      float64
+		settles float64
+		want    string
+	}{"cured": {1, 84, proving.Cured}, "still scaled": {0.4, 95, proving.NotCured}} {
+		t.Run(name, func(t *testing.T) {
+			s := newShop(t)
+			t.Cleanup(s.Close)
+			_, _, job, _ := twins(t, s)
+			ill := plant.Well()
+			ill.UA = 0.35
+			s.note(job, record.Rounded, readAt(t, 2800, ill, nil))
+			do := func(a proving.Act) *app.JobPage {
+				a.Run = "run"
+				return s.note(job, record.Proved, record.Body{Proving: &a})
+			}
+			page := do(proving.Act{Do: proving.Begin, Where: proving.Afloat})
+			_, err := s.NoteInJob(s.ctx, job, record.Proved, stamp(), record.Body{Proving: &proving.Act{Do: proving.Sign, Run: "run"}})
+			require.ErrorContains(t, err, "not finished")
+			for _, x := range page.Conditions {
+				if !x.OK {
+					s.note(job, record.Stripped, record.Body{Strip: &strip.Act{Do: strip.Tick, Item: x.ID}})
+				}
+			}
+			s.note(job, record.Stripped, record.Body{Strip: &strip.Act{Do: strip.Start}})
+			page = do(proving.Act{Do: proving.Prime, Water: true, Seconds: 8})
+			require.NotEmpty(t, page.Proving.Runs[0].Joints)
+			_, err = s.TakeLogger(s.ctx, job, stamp(), "rec", "run.csv", warmUp(c.settles), logger.Mapping{Time: 0, Columns: []logger.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}})
+			require.NoError(t, err)
+			do(proving.Act{Do: proving.WarmUp, Warmed: &proving.Warmed{Recording: "rec", Verdict: proving.Steady}}) // what it shows is the program's to say
+			gauge := c.settles
+			do(proving.Act{Do: proving.Gauge, GaugeC: &gauge, ProbeC: &gauge})
+			healed := plant.Well()
+			healed.UA = c.ua
+			s.note(job, record.Rounded, readAt(t, 1000, healed, nil))
+			s.note(job, record.Rounded, readAt(t, 2800, healed, nil))
+			do(proving.Act{Do: proving.Loaded, Minutes: 15, TopRPM: 3000})
+			do(proving.Act{Do: proving.Excuse, Stage: proving.ColdLeaks, Words: "Nothing was opened"})
+			for _, j := range page.Proving.Runs[0].Joints {
+				do(proving.Act{Do: proving.Look, Stage: proving.HotLeaks, Joint: j.ID, Station: j.Station, State: proving.Dry})
+			}
+			do(proving.Act{Do: proving.Smell, Stage: proving.HotLeaks, OK: true})
+			do(proving.Act{Do: proving.Bilge, OK: true})
+			page = do(proving.Act{Do: proving.Codes})
+			run := page.Proving.Runs[0]
+			for _, stage := range run.Stages {
+				t.Log(stage.ID, stage.Standing, stage.Criteria)
+			}
+			require.NotEmpty(t, run.Gains, "before and after")
+			page = do(proving.Act{Do: proving.Sign})
+			assert.Equal(t, c.want, page.Proving.Runs[0].Outcome)
+			assert.Equal(t, "T", page.Proving.Runs[0].Signed.By)
+			above := 0.0
+			for _, f := range page.Job.Findings {
+				if f.ID == "plateau-above-rating" {
+					above = f.Q
+				}
+			}
+			assert.Equal(t, c.want == proving.NotCured, above > 0.5, "a run that fails leads back into the trace")
+		})
+	}
+}
