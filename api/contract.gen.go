@@ -207,19 +207,21 @@ func (e EngineState) Valid() bool {
 
 // Defines values for EntryKind.
 const (
-	EntryKindAccess   EntryKind = "access"
-	EntryKindCheck    EntryKind = "check"
-	EntryKindClosed   EntryKind = "closed"
-	EntryKindFinding  EntryKind = "finding"
-	EntryKindHistory  EntryKind = "history"
-	EntryKindNote     EntryKind = "note"
-	EntryKindPhoto    EntryKind = "photo"
-	EntryKindReopened EntryKind = "reopened"
-	EntryKindRound    EntryKind = "round"
-	EntryKindStrategy EntryKind = "strategy"
-	EntryKindStrip    EntryKind = "strip"
-	EntryKindSum      EntryKind = "sum"
-	EntryKindWet      EntryKind = "wet"
+	EntryKindAccess    EntryKind = "access"
+	EntryKindCheck     EntryKind = "check"
+	EntryKindClosed    EntryKind = "closed"
+	EntryKindFinding   EntryKind = "finding"
+	EntryKindHistory   EntryKind = "history"
+	EntryKindNote      EntryKind = "note"
+	EntryKindPhoto     EntryKind = "photo"
+	EntryKindProving   EntryKind = "proving"
+	EntryKindRecording EntryKind = "recording"
+	EntryKindReopened  EntryKind = "reopened"
+	EntryKindRound     EntryKind = "round"
+	EntryKindStrategy  EntryKind = "strategy"
+	EntryKindStrip     EntryKind = "strip"
+	EntryKindSum       EntryKind = "sum"
+	EntryKindWet       EntryKind = "wet"
 )
 
 // Valid indicates whether the value is a known member of the EntryKind enum.
@@ -238,6 +240,10 @@ func (e EntryKind) Valid() bool {
 	case EntryKindNote:
 		return true
 	case EntryKindPhoto:
+		return true
+	case EntryKindProving:
+		return true
+	case EntryKindRecording:
 		return true
 	case EntryKindReopened:
 		return true
@@ -310,6 +316,30 @@ func (e FastenerShape) Valid() bool {
 	case Rectangle:
 		return true
 	case Ring:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FeedState.
+const (
+	Connected  FeedState = "connected"
+	Connecting FeedState = "connecting"
+	Lost       FeedState = "lost"
+	Silent     FeedState = "silent"
+)
+
+// Valid indicates whether the value is a known member of the FeedState enum.
+func (e FeedState) Valid() bool {
+	switch e {
+	case Connected:
+		return true
+	case Connecting:
+		return true
+	case Lost:
+		return true
+	case Silent:
 		return true
 	default:
 		return false
@@ -414,22 +444,22 @@ func (e Inhibitor) Valid() bool {
 
 // Defines values for Instrument.
 const (
-	Bucket  Instrument = "bucket"
-	Contact Instrument = "contact"
-	Gauge   Instrument = "gauge"
-	Surface Instrument = "surface"
+	InstrumentBucket  Instrument = "bucket"
+	InstrumentContact Instrument = "contact"
+	InstrumentGauge   Instrument = "gauge"
+	InstrumentSurface Instrument = "surface"
 )
 
 // Valid indicates whether the value is a known member of the Instrument enum.
 func (e Instrument) Valid() bool {
 	switch e {
-	case Bucket:
+	case InstrumentBucket:
 		return true
-	case Contact:
+	case InstrumentContact:
 		return true
-	case Gauge:
+	case InstrumentGauge:
 		return true
-	case Surface:
+	case InstrumentSurface:
 		return true
 	default:
 		return false
@@ -454,6 +484,45 @@ func (e ItemKind) Valid() bool {
 	case ItemKindPart:
 		return true
 	case ItemKindSeal:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for JointState.
+const (
+	Damp  JointState = "damp"
+	Drips JointState = "drips"
+	Dry   JointState = "dry"
+)
+
+// Valid indicates whether the value is a known member of the JointState enum.
+func (e JointState) Valid() bool {
+	switch e {
+	case Damp:
+		return true
+	case Drips:
+		return true
+	case Dry:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LiveEventKind.
+const (
+	LiveEventKindBegin LiveEventKind = "begin"
+	LiveEventKindNews  LiveEventKind = "news"
+)
+
+// Valid indicates whether the value is a known member of the LiveEventKind enum.
+func (e LiveEventKind) Valid() bool {
+	switch e {
+	case LiveEventKindBegin:
+		return true
+	case LiveEventKindNews:
 		return true
 	default:
 		return false
@@ -562,6 +631,24 @@ func (e PictureRole) Valid() bool {
 	}
 }
 
+// Defines values for PlaceSide.
+const (
+	PlaceSideCoolant PlaceSide = "coolant"
+	PlaceSideRaw     PlaceSide = "raw"
+)
+
+// Valid indicates whether the value is a known member of the PlaceSide enum.
+func (e PlaceSide) Valid() bool {
+	switch e {
+	case PlaceSideCoolant:
+		return true
+	case PlaceSideRaw:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Presence.
 const (
 	PresenceAbsent  Presence = "absent"
@@ -574,6 +661,264 @@ func (e Presence) Valid() bool {
 	case PresenceAbsent:
 		return true
 	case PresencePresent:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ProvingActBubbles.
+const (
+	NotSeen ProvingActBubbles = "not-seen"
+	Seen    ProvingActBubbles = "seen"
+)
+
+// Valid indicates whether the value is a known member of the ProvingActBubbles enum.
+func (e ProvingActBubbles) Valid() bool {
+	switch e {
+	case NotSeen:
+		return true
+	case Seen:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ProvingVerb.
+const (
+	ProvingVerbAgain   ProvingVerb = "again"
+	ProvingVerbBegin   ProvingVerb = "begin"
+	ProvingVerbBilge   ProvingVerb = "bilge"
+	ProvingVerbCodes   ProvingVerb = "codes"
+	ProvingVerbDrop    ProvingVerb = "drop"
+	ProvingVerbExcuse  ProvingVerb = "excuse"
+	ProvingVerbGauge   ProvingVerb = "gauge"
+	ProvingVerbLoad    ProvingVerb = "load"
+	ProvingVerbLook    ProvingVerb = "look"
+	ProvingVerbNextDay ProvingVerb = "next-day"
+	ProvingVerbPrime   ProvingVerb = "prime"
+	ProvingVerbSign    ProvingVerb = "sign"
+	ProvingVerbSmell   ProvingVerb = "smell"
+	ProvingVerbWarmUp  ProvingVerb = "warm-up"
+)
+
+// Valid indicates whether the value is a known member of the ProvingVerb enum.
+func (e ProvingVerb) Valid() bool {
+	switch e {
+	case ProvingVerbAgain:
+		return true
+	case ProvingVerbBegin:
+		return true
+	case ProvingVerbBilge:
+		return true
+	case ProvingVerbCodes:
+		return true
+	case ProvingVerbDrop:
+		return true
+	case ProvingVerbExcuse:
+		return true
+	case ProvingVerbGauge:
+		return true
+	case ProvingVerbLoad:
+		return true
+	case ProvingVerbLook:
+		return true
+	case ProvingVerbNextDay:
+		return true
+	case ProvingVerbPrime:
+		return true
+	case ProvingVerbSign:
+		return true
+	case ProvingVerbSmell:
+		return true
+	case ProvingVerbWarmUp:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RecordingKeptSource.
+const (
+	RecordingKeptSourceFeed RecordingKeptSource = "feed"
+	RecordingKeptSourceFile RecordingKeptSource = "file"
+)
+
+// Valid indicates whether the value is a known member of the RecordingKeptSource enum.
+func (e RecordingKeptSource) Valid() bool {
+	switch e {
+	case RecordingKeptSourceFeed:
+		return true
+	case RecordingKeptSourceFile:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RecordingNotedDo.
+const (
+	RecordingNotedDoBegin RecordingNotedDo = "begin"
+	RecordingNotedDoEnd   RecordingNotedDo = "end"
+	RecordingNotedDoWhole RecordingNotedDo = "whole"
+)
+
+// Valid indicates whether the value is a known member of the RecordingNotedDo enum.
+func (e RecordingNotedDo) Valid() bool {
+	switch e {
+	case RecordingNotedDoBegin:
+		return true
+	case RecordingNotedDoEnd:
+		return true
+	case RecordingNotedDoWhole:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RecordingVerb.
+const (
+	RecordingVerbBegin RecordingVerb = "begin"
+	RecordingVerbEnd   RecordingVerb = "end"
+)
+
+// Valid indicates whether the value is a known member of the RecordingVerb enum.
+func (e RecordingVerb) Valid() bool {
+	switch e {
+	case RecordingVerbBegin:
+		return true
+	case RecordingVerbEnd:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RunLoad.
+const (
+	RunLoadCruise RunLoad = "cruise"
+	RunLoadFull   RunLoad = "full"
+	RunLoadIdle   RunLoad = "idle"
+)
+
+// Valid indicates whether the value is a known member of the RunLoad enum.
+func (e RunLoad) Valid() bool {
+	switch e {
+	case RunLoadCruise:
+		return true
+	case RunLoadFull:
+		return true
+	case RunLoadIdle:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RunOutcome.
+const (
+	Cured      RunOutcome = "cured"
+	NotCured   RunOutcome = "not-cured"
+	Unfinished RunOutcome = "unfinished"
+)
+
+// Valid indicates whether the value is a known member of the RunOutcome enum.
+func (e RunOutcome) Valid() bool {
+	switch e {
+	case Cured:
+		return true
+	case NotCured:
+		return true
+	case Unfinished:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RunStageID.
+const (
+	RunStageIDColdLeaks RunStageID = "cold-leaks"
+	RunStageIDHotLeaks  RunStageID = "hot-leaks"
+	RunStageIDIdle      RunStageID = "idle"
+	RunStageIDLoad      RunStageID = "load"
+	RunStageIDPrime     RunStageID = "prime"
+	RunStageIDReady     RunStageID = "ready"
+	RunStageIDVerdict   RunStageID = "verdict"
+	RunStageIDWarmUp    RunStageID = "warm-up"
+)
+
+// Valid indicates whether the value is a known member of the RunStageID enum.
+func (e RunStageID) Valid() bool {
+	switch e {
+	case RunStageIDColdLeaks:
+		return true
+	case RunStageIDHotLeaks:
+		return true
+	case RunStageIDIdle:
+		return true
+	case RunStageIDLoad:
+		return true
+	case RunStageIDPrime:
+		return true
+	case RunStageIDReady:
+		return true
+	case RunStageIDVerdict:
+		return true
+	case RunStageIDWarmUp:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RunVerdict.
+const (
+	AboveRating RunVerdict = "above-rating"
+	BelowRating RunVerdict = "below-rating"
+	Steady      RunVerdict = "steady"
+	StillRising RunVerdict = "still-rising"
+	TooShort    RunVerdict = "too-short"
+	Unsteady    RunVerdict = "unsteady"
+)
+
+// Valid indicates whether the value is a known member of the RunVerdict enum.
+func (e RunVerdict) Valid() bool {
+	switch e {
+	case AboveRating:
+		return true
+	case BelowRating:
+		return true
+	case Steady:
+		return true
+	case StillRising:
+		return true
+	case TooShort:
+		return true
+	case Unsteady:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RunWhere.
+const (
+	Afloat    RunWhere = "afloat"
+	HoseInlet RunWhere = "hose-inlet"
+	HoseLeg   RunWhere = "hose-leg"
+)
+
+// Valid indicates whether the value is a known member of the RunWhere enum.
+func (e RunWhere) Valid() bool {
+	switch e {
+	case Afloat:
+		return true
+	case HoseInlet:
+		return true
+	case HoseLeg:
 		return true
 	default:
 		return false
@@ -640,6 +985,30 @@ func (e StandardKind) Valid() bool {
 	case StandardKindTwin:
 		return true
 	case StandardKindType:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Standing.
+const (
+	Excused Standing = "excused"
+	Failed  Standing = "failed"
+	Passed  Standing = "passed"
+	Waiting Standing = "waiting"
+)
+
+// Valid indicates whether the value is a known member of the Standing enum.
+func (e Standing) Valid() bool {
+	switch e {
+	case Excused:
+		return true
+	case Failed:
+		return true
+	case Passed:
+		return true
+	case Waiting:
 		return true
 	default:
 		return false
@@ -991,6 +1360,14 @@ type Access struct {
 
 // AcidID defines model for AcidID.
 type AcidID string
+
+// AlarmLine defines model for AlarmLine.
+type AlarmLine struct {
+	At    float64 `json:"at"`
+	Label string  `json:"label"`
+	Place Place   `json:"place"`
+	Stop  bool    `json:"stop"`
+}
 
 // Answer defines model for Answer.
 type Answer struct {
@@ -1418,6 +1795,7 @@ type Engine struct {
 	// Dates When something of the engine was last done; history items of a job are taken from it.
 	Dates  Dates    `json:"dates"`
 	Family FamilyID `json:"family"`
+	Feed   *Feed    `json:"feed,omitempty"`
 	Fuel   Fuel     `json:"fuel"`
 
 	// Id A UUID made by the client, in small letters.
@@ -1556,6 +1934,57 @@ type FaultSet struct {
 	Probability float64  `json:"probability"`
 }
 
+// Feed defines model for Feed.
+type Feed struct {
+	// Address host:port
+	Address  string        `json:"address"`
+	Channels []FeedChannel `json:"channels"`
+}
+
+// FeedChannel defines model for FeedChannel.
+type FeedChannel struct {
+	// Channel As the gateway names it: talker, sentence, and transducer.
+	Channel string `json:"channel"`
+
+	// Error One standard deviation.
+	Error *float64 `json:"error,omitempty"`
+
+	// Offset Added to what it tells, in the place's unit.
+	Offset *float64 `json:"offset,omitempty"`
+	Place  Place    `json:"place"`
+}
+
+// FeedEntry defines model for FeedEntry.
+type FeedEntry struct {
+	By Name `json:"by"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId  ID         `json:"entry_id"`
+	Feed     Feed       `json:"feed"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
+}
+
+// FeedState defines model for FeedState.
+type FeedState string
+
+// FeedStatus defines model for FeedStatus.
+type FeedStatus struct {
+	// OwnClock The gateway tells the time.
+	OwnClock bool `json:"own_clock"`
+
+	// Passed Lines that were not taken, by the reason.
+	Passed map[string]int `json:"passed"`
+
+	// Seconds The feed's own clock, from when it was first listened to.
+	Seconds float64   `json:"seconds"`
+	Since   time.Time `json:"since"`
+	State   FeedState `json:"state"`
+
+	// Taken Readings.
+	Taken int    `json:"taken"`
+	Why   string `json:"why"`
+}
+
 // FieldError defines model for FieldError.
 type FieldError struct {
 	Allowed string `json:"allowed"`
@@ -1632,6 +2061,18 @@ type Gain struct {
 	Worse       bool    `json:"worse"`
 }
 
+// Gained defines model for Gained.
+type Gained struct {
+	After       float64 `json:"after"`
+	AfterError  float64 `json:"after_error"`
+	Before      float64 `json:"before"`
+	BeforeError float64 `json:"before_error"`
+	Label       string  `json:"label"`
+
+	// Ratio To healthy; else a shift in K.
+	Ratio bool `json:"ratio"`
+}
+
 // GlycolID defines model for GlycolID.
 type GlycolID string
 
@@ -1703,6 +2144,18 @@ type HealthFigure struct {
 	Value float64 `json:"value"`
 }
 
+// HeardChannel defines model for HeardChannel.
+type HeardChannel struct {
+	AgoS    float64 `json:"ago_s"`
+	Channel string  `json:"channel"`
+	Count   int     `json:"count"`
+	Place   *Place  `json:"place,omitempty"`
+
+	// Unit Id of a unit; empty where the quantity has none.
+	Unit  string  `json:"unit"`
+	Value float64 `json:"value"`
+}
+
 // HistoryItem defines model for HistoryItem.
 type HistoryItem struct {
 	Id          string       `json:"id"`
@@ -1771,7 +2224,8 @@ type JobCard struct {
 // JobEntry One thing noted in a job. Fields by kind (others are refused):
 // finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
 // strategy: strategy. note: words. sum: sum, words.
-// round: round, words. strip: strip. photo: photo, words. wet: wet. closed: faults, explains_everything, words, despite. reopened: none.
+// round: round, words. strip: strip. photo: photo, words. wet: wet.
+// proving: proving. recording: recording. closed: faults, explains_everything, words, despite. reopened: none.
 type JobEntry struct {
 	Access *string `json:"access,omitempty"`
 	By     Name    `json:"by"`
@@ -1784,13 +2238,23 @@ type JobEntry struct {
 	Kind               EntryKind `json:"kind"`
 
 	// Minutes Minutes it took, the access with it.
-	Minutes  *float64      `json:"minutes,omitempty"`
-	Open     *bool         `json:"open,omitempty"`
-	Outcome  *CheckOutcome `json:"outcome,omitempty"`
-	Photo    *PhotoGiven   `json:"photo,omitempty"`
-	Round    *PlantRound   `json:"round,omitempty"`
-	Stated   *[]Stated     `json:"stated,omitempty"`
-	Strategy *Strategy     `json:"strategy,omitempty"`
+	Minutes *float64      `json:"minutes,omitempty"`
+	Open    *bool         `json:"open,omitempty"`
+	Outcome *CheckOutcome `json:"outcome,omitempty"`
+	Photo   *PhotoGiven   `json:"photo,omitempty"`
+
+	// Proving One thing done in a proving run. Fields by what it does, beside run:
+	// begin: where. prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
+	// warm-up: recording; what it shows is worked out and kept. gauge: gauge_c, probe_c. load: minutes, top_rpm, held; left out with a
+	// recording running: taken from it. codes: words; none where they are left out. excuse: stage, words. again: stage. sign: words; the
+	// outcome is worked out and kept. drop: words.
+	Proving *ProvingAct `json:"proving,omitempty"`
+
+	// Recording Begin or end to record the engine's feed. A logger's file is taken by its own address.
+	Recording *RecordingAct `json:"recording,omitempty"`
+	Round     *PlantRound   `json:"round,omitempty"`
+	Stated    *[]Stated     `json:"stated,omitempty"`
+	Strategy  *Strategy     `json:"strategy,omitempty"`
 
 	// Strip One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
 	// task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
@@ -1828,6 +2292,7 @@ type JobPage struct {
 	Notes      []Note       `json:"notes"`
 	OpenAccess []string     `json:"open_access"`
 	Photos     []PhotoKept  `json:"photos"`
+	Proving    ProvingPage  `json:"proving"`
 	Rounds     []RoundMade  `json:"rounds"`
 
 	// Standard What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
@@ -1849,6 +2314,25 @@ type JobStart struct {
 	TappedAt *time.Time `json:"tapped_at,omitempty"`
 	Words    *Words     `json:"words,omitempty"`
 }
+
+// Joint defines model for Joint.
+type Joint struct {
+	Id      string `json:"id"`
+	Label   string `json:"label"`
+	Station string `json:"station"`
+}
+
+// JointLooked defines model for JointLooked.
+type JointLooked struct {
+	At    time.Time  `json:"at"`
+	By    string     `json:"by"`
+	Joint string     `json:"joint"`
+	State JointState `json:"state"`
+	Words string     `json:"words"`
+}
+
+// JointState defines model for JointState.
+type JointState string
 
 // Known defines model for Known.
 type Known struct {
@@ -1899,11 +2383,53 @@ type Ledger struct {
 	Say     string       `json:"say"`
 }
 
+// LeftOut defines model for LeftOut.
+type LeftOut struct {
+	Count int `json:"count"`
+
+	// Line The first.
+	Line int    `json:"line"`
+	Why  string `json:"why"`
+}
+
 // Link defines model for Link.
 type Link struct {
 	Fault    string  `json:"fault"`
 	Strength float64 `json:"strength"`
 	Why      string  `json:"why"`
+}
+
+// LiveEvent kind begin: tracks, limits and status; news: tracks and status; either may hold tracks without points.
+type LiveEvent struct {
+	Kind   LiveEventKind `json:"kind"`
+	Limits *[]AlarmLine  `json:"limits,omitempty"`
+	Status FeedStatus    `json:"status"`
+	Tracks []Track       `json:"tracks"`
+}
+
+// LiveEventKind defines model for LiveEvent.Kind.
+type LiveEventKind string
+
+// LivePage defines model for LivePage.
+type LivePage struct {
+	Address string         `json:"address"`
+	Feed    *Feed          `json:"feed,omitempty"`
+	Heard   []HeardChannel `json:"heard"`
+
+	// Places Where this engine can be read.
+	Places []OfferedPlace `json:"places"`
+	Status *FeedStatus    `json:"status,omitempty"`
+}
+
+// LiveRound defines model for LiveRound.
+type LiveRound struct {
+	Round PlantRound `json:"round"`
+
+	// Seconds Over which the means were taken.
+	Seconds float64 `json:"seconds"`
+
+	// Unquiet What still moves, in words.
+	Unquiet []string `json:"unquiet"`
 }
 
 // LogLine defines model for LogLine.
@@ -1922,18 +2448,27 @@ type LogLine struct {
 	EntryId            ID        `json:"entry_id"`
 	ExplainsEverything *bool     `json:"explains_everything,omitempty"`
 	Faults             *[]string `json:"faults,omitempty"`
+	Feed               *Feed     `json:"feed,omitempty"`
 	Figures            *[]Figure `json:"figures,omitempty"`
 
 	// Kind An entry kind, or opened, kept, undo.
-	Kind     string        `json:"kind"`
-	Minutes  *float64      `json:"minutes,omitempty"`
-	Open     *bool         `json:"open,omitempty"`
-	Outcome  *CheckOutcome `json:"outcome,omitempty"`
-	Question *string       `json:"question,omitempty"`
-	Round    *PlantRound   `json:"round,omitempty"`
-	School   *string       `json:"school,omitempty"`
-	Stated   *[]Stated     `json:"stated,omitempty"`
-	Strategy *Strategy     `json:"strategy,omitempty"`
+	Kind    string        `json:"kind"`
+	Minutes *float64      `json:"minutes,omitempty"`
+	Open    *bool         `json:"open,omitempty"`
+	Outcome *CheckOutcome `json:"outcome,omitempty"`
+
+	// Proving One thing done in a proving run. Fields by what it does, beside run:
+	// begin: where. prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
+	// warm-up: recording; what it shows is worked out and kept. gauge: gauge_c, probe_c. load: minutes, top_rpm, held; left out with a
+	// recording running: taken from it. codes: words; none where they are left out. excuse: stage, words. again: stage. sign: words; the
+	// outcome is worked out and kept. drop: words.
+	Proving   *ProvingAct     `json:"proving,omitempty"`
+	Question  *string         `json:"question,omitempty"`
+	Recording *RecordingNoted `json:"recording,omitempty"`
+	Round     *PlantRound     `json:"round,omitempty"`
+	School    *string         `json:"school,omitempty"`
+	Stated    *[]Stated       `json:"stated,omitempty"`
+	Strategy  *Strategy       `json:"strategy,omitempty"`
 
 	// Strip One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
 	// task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
@@ -1960,6 +2495,69 @@ type LogLine struct {
 	// drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
 	Wet   *WetAct `json:"wet,omitempty"`
 	Words *string `json:"words,omitempty"`
+}
+
+// LoggerColumn defines model for LoggerColumn.
+type LoggerColumn struct {
+	Clock   bool     `json:"clock"`
+	Guess   *Place   `json:"guess,omitempty"`
+	Heading string   `json:"heading"`
+	Numbers int      `json:"numbers"`
+	Sample  []string `json:"sample"`
+	Time    bool     `json:"time"`
+
+	// Unit Id of a unit, where the heading names one that is known.
+	Unit    string `json:"unit"`
+	Written string `json:"written"`
+}
+
+// LoggerFile defines model for LoggerFile.
+type LoggerFile struct {
+	// Data The file, base64.
+	Data []byte `json:"data"`
+}
+
+// LoggerMapped defines model for LoggerMapped.
+type LoggerMapped struct {
+	Column int   `json:"column"`
+	Place  Place `json:"place"`
+
+	// Unit Id of a unit; left out: what the heading says, else the place's own.
+	Unit *string `json:"unit,omitempty"`
+}
+
+// LoggerPreview defines model for LoggerPreview.
+type LoggerPreview struct {
+	Columns   []LoggerColumn `json:"columns"`
+	Delimiter string         `json:"delimiter"`
+	LeftOut   []LeftOut      `json:"left_out"`
+	Places    []OfferedPlace `json:"places"`
+	Rows      int            `json:"rows"`
+
+	// Time The column that is taken to tell the time; -1: none.
+	Time int `json:"time"`
+}
+
+// LoggerTaken defines model for LoggerTaken.
+type LoggerTaken struct {
+	By      Name           `json:"by"`
+	Columns []LoggerMapped `json:"columns"`
+
+	// Data The file, base64.
+	Data []byte `json:"data"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID `json:"entry_id"`
+
+	// Name Of the file.
+	Name     string     `json:"name"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
+
+	// Time The column of the time.
+	Time int `json:"time"`
+
+	// TimeUnit Id of a unit of time; left out: a clock, or what the heading says.
+	TimeUnit *string `json:"time_unit,omitempty"`
 }
 
 // MakersRating What a maker's sheet says that an exchanger passes, clean: so much heat from so much coolant to so much raw water.
@@ -2033,6 +2631,12 @@ type Note struct {
 	// EntryId A UUID made by the client, in small letters.
 	EntryId ID     `json:"entry_id"`
 	Words   string `json:"words"`
+}
+
+// OfferedPlace defines model for OfferedPlace.
+type OfferedPlace struct {
+	Place Place  `json:"place"`
+	Unit  string `json:"unit"`
 }
 
 // OnlyIf The field matters only when its neighbour is one of these.
@@ -2192,6 +2796,18 @@ type PieceFound struct {
 	Share   float64 `json:"share"`
 	Station string  `json:"station"`
 }
+
+// Place defines model for Place.
+type Place struct {
+	// Side Only at a station that has both.
+	Side *PlaceSide `json:"side,omitempty"`
+
+	// Station rpm, sea, space, flow, gauge, or a station.
+	Station string `json:"station"`
+}
+
+// PlaceSide Only at a station that has both.
+type PlaceSide string
 
 // PlantAsked defines model for PlantAsked.
 type PlantAsked struct {
@@ -2472,6 +3088,82 @@ type Product struct {
 	StockPercentMass *float64    `json:"stock_percent_mass,omitempty"`
 }
 
+// ProvingAct One thing done in a proving run. Fields by what it does, beside run:
+// begin: where. prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
+// warm-up: recording; what it shows is worked out and kept. gauge: gauge_c, probe_c. load: minutes, top_rpm, held; left out with a
+// recording running: taken from it. codes: words; none where they are left out. excuse: stage, words. again: stage. sign: words; the
+// outcome is worked out and kept. drop: words.
+type ProvingAct struct {
+	// Bubbles Of the soap in the pump; left out: none was put in.
+	Bubbles *ProvingActBubbles `json:"bubbles,omitempty"`
+	Do      ProvingVerb        `json:"do"`
+	GaugeC  *float64           `json:"gauge_c,omitempty"`
+
+	// Held Full speed was not allowed or not safe here.
+	Held    *bool    `json:"held,omitempty"`
+	Joint   *string  `json:"joint,omitempty"`
+	Minutes *float64 `json:"minutes,omitempty"`
+
+	// Ok Nothing smelt, bilge dry, dry the next day.
+	Ok      *bool       `json:"ok,omitempty"`
+	Outcome *RunOutcome `json:"outcome,omitempty"`
+	ProbeC  *float64    `json:"probe_c,omitempty"`
+
+	// Recording A UUID made by the client, in small letters.
+	Recording *ID `json:"recording,omitempty"`
+
+	// Run A UUID made by the client, in small letters.
+	Run     ID          `json:"run"`
+	Seconds *float64    `json:"seconds,omitempty"`
+	Stage   *RunStageID `json:"stage,omitempty"`
+	State   *JointState `json:"state,omitempty"`
+
+	// Station Of the joint.
+	Station *string   `json:"station,omitempty"`
+	TopRpm  *float64  `json:"top_rpm,omitempty"`
+	Water   *bool     `json:"water,omitempty"`
+	Where   *RunWhere `json:"where,omitempty"`
+	Words   *string   `json:"words,omitempty"`
+}
+
+// ProvingActBubbles Of the soap in the pump; left out: none was put in.
+type ProvingActBubbles string
+
+// ProvingPage defines model for ProvingPage.
+type ProvingPage struct {
+	HasFeed    bool            `json:"has_feed"`
+	Recordings []RecordingKept `json:"recordings"`
+	Runs       []ProvingRun    `json:"runs"`
+}
+
+// ProvingRun defines model for ProvingRun.
+type ProvingRun struct {
+	Against string    `json:"against"`
+	BegunAt time.Time `json:"begun_at"`
+	BegunBy string    `json:"begun_by"`
+	Cold    RunLeaks  `json:"cold"`
+	Dropped *RunEnd   `json:"dropped,omitempty"`
+	Gains   []Gained  `json:"gains"`
+	Hot     RunLeaks  `json:"hot"`
+
+	// Id A UUID made by the client, in small letters.
+	Id ID `json:"id"`
+
+	// Joints Touched in this job, or the usual ones.
+	Joints     []Joint    `json:"joints"`
+	NextDayDry *bool      `json:"next_day_dry,omitempty"`
+	Open       bool       `json:"open"`
+	Outcome    RunOutcome `json:"outcome"`
+	Rounds     []ID       `json:"rounds"`
+	Signed     *RunEnd    `json:"signed,omitempty"`
+	Stages     []RunStage `json:"stages"`
+	Warmed     *RunWarmed `json:"warmed,omitempty"`
+	Where      RunWhere   `json:"where"`
+}
+
+// ProvingVerb defines model for ProvingVerb.
+type ProvingVerb string
+
 // PumpBody defines model for PumpBody.
 type PumpBody struct {
 	CamMm                float64 `json:"cam_mm"`
@@ -2494,6 +3186,64 @@ type Question struct {
 	Stations *[]string `json:"stations,omitempty"`
 	Strategy *Strategy `json:"strategy,omitempty"`
 }
+
+// RecordingAct Begin or end to record the engine's feed. A logger's file is taken by its own address.
+type RecordingAct struct {
+	Do RecordingVerb `json:"do"`
+
+	// Id A UUID made by the client, in small letters.
+	Id ID `json:"id"`
+}
+
+// RecordingKept defines model for RecordingKept.
+type RecordingKept struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID `json:"entry_id"`
+
+	// Id A UUID made by the client, in small letters.
+	Id      ID        `json:"id"`
+	LeftOut []LeftOut `json:"left_out"`
+
+	// Name Of the file, or the gateway's address.
+	Name    string              `json:"name"`
+	Open    bool                `json:"open"`
+	Rows    int                 `json:"rows"`
+	Seconds float64             `json:"seconds"`
+	Source  RecordingKeptSource `json:"source"`
+}
+
+// RecordingKeptSource defines model for RecordingKept.Source.
+type RecordingKeptSource string
+
+// RecordingNoted defines model for RecordingNoted.
+type RecordingNoted struct {
+	// Do whole: a logger's file was taken in.
+	Do RecordingNotedDo `json:"do"`
+
+	// Id A UUID made by the client, in small letters.
+	Id   ID     `json:"id"`
+	Name string `json:"name"`
+}
+
+// RecordingNotedDo whole: a logger's file was taken in.
+type RecordingNotedDo string
+
+// RecordingPage defines model for RecordingPage.
+type RecordingPage struct {
+	// Analysis What a recording shows; what does not show is left out.
+	Analysis RunAnalysis   `json:"analysis"`
+	Gaps     int           `json:"gaps"`
+	Kept     RecordingKept `json:"kept"`
+	Limits   []AlarmLine   `json:"limits"`
+	Seconds  float64       `json:"seconds"`
+	Tracks   []Track       `json:"tracks"`
+}
+
+// RecordingVerb defines model for RecordingVerb.
+type RecordingVerb string
 
 // Rival defines model for Rival.
 type Rival struct {
@@ -2547,6 +3297,108 @@ type RuledOut struct {
 	Reason string `json:"reason"`
 }
 
+// RunAnalysis What a recording shows; what does not show is left out.
+type RunAnalysis struct {
+	CruiseMinutes  *float64   `json:"cruise_minutes,omitempty"`
+	GaugeOffC      *float64   `json:"gauge_off_c,omitempty"`
+	GaugeOffErrorC *float64   `json:"gauge_off_error_c,omitempty"`
+	Load           RunLoad    `json:"load"`
+	NowC           *float64   `json:"now_c,omitempty"`
+	OpenedAtS      *float64   `json:"opened_at_s,omitempty"`
+	OpenedC        *float64   `json:"opened_c,omitempty"`
+	OverAlarm      bool       `json:"over_alarm"`
+	OvershootC     *float64   `json:"overshoot_c,omitempty"`
+	Place          *Place     `json:"place,omitempty"`
+	PlateauC       *float64   `json:"plateau_c,omitempty"`
+	PlateauFromS   *float64   `json:"plateau_from_s,omitempty"`
+	PlateauToS     *float64   `json:"plateau_to_s,omitempty"`
+	Reasons        []string   `json:"reasons"`
+	Samples        int        `json:"samples"`
+	SlopeCMin      *float64   `json:"slope_c_min,omitempty"`
+	SlopeErrorCMin *float64   `json:"slope_error_c_min,omitempty"`
+	SlopeNowCMin   *float64   `json:"slope_now_c_min,omitempty"`
+	SteadyAfterS   *float64   `json:"steady_after_s,omitempty"`
+	ToRatingMin    *float64   `json:"to_rating_min,omitempty"`
+	TopRpm         *float64   `json:"top_rpm,omitempty"`
+	Verdict        RunVerdict `json:"verdict"`
+	WarmUpCMin     *float64   `json:"warm_up_c_min,omitempty"`
+}
+
+// RunCriterion defines model for RunCriterion.
+type RunCriterion struct {
+	Id    string `json:"id"`
+	Label string `json:"label"`
+
+	// Say What was seen, or what is missing.
+	Say      string   `json:"say"`
+	Standing Standing `json:"standing"`
+}
+
+// RunEnd defines model for RunEnd.
+type RunEnd struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID     `json:"entry_id"`
+	Words   string `json:"words"`
+}
+
+// RunLeaks defines model for RunLeaks.
+type RunLeaks struct {
+	BilgeDry *bool         `json:"bilge_dry,omitempty"`
+	Joints   []JointLooked `json:"joints"`
+
+	// Smelt Something was smelt or heard.
+	Smelt *bool `json:"smelt,omitempty"`
+}
+
+// RunLoad defines model for RunLoad.
+type RunLoad string
+
+// RunOutcome defines model for RunOutcome.
+type RunOutcome string
+
+// RunStage defines model for RunStage.
+type RunStage struct {
+	Cautions []string       `json:"cautions"`
+	Criteria []RunCriterion `json:"criteria"`
+
+	// Do How it is done while it waits; what next, once it failed.
+	Do       []string   `json:"do"`
+	Id       RunStageID `json:"id"`
+	Label    string     `json:"label"`
+	Standing Standing   `json:"standing"`
+
+	// Why It was excused.
+	Why string `json:"why"`
+}
+
+// RunStageID defines model for RunStageID.
+type RunStageID string
+
+// RunVerdict defines model for RunVerdict.
+type RunVerdict string
+
+// RunWarmed defines model for RunWarmed.
+type RunWarmed struct {
+	GaugeOffC  *float64 `json:"gauge_off_c,omitempty"`
+	Load       RunLoad  `json:"load"`
+	OpenedC    *float64 `json:"opened_c,omitempty"`
+	OvershootC *float64 `json:"overshoot_c,omitempty"`
+	PlateauC   *float64 `json:"plateau_c,omitempty"`
+	Reasons    []string `json:"reasons"`
+
+	// Recording A UUID made by the client, in small letters.
+	Recording    ID         `json:"recording"`
+	SlopeCMin    *float64   `json:"slope_c_min,omitempty"`
+	SteadyAfterS *float64   `json:"steady_after_s,omitempty"`
+	Verdict      RunVerdict `json:"verdict"`
+}
+
+// RunWhere defines model for RunWhere.
+type RunWhere string
+
 // ShownAs The unit in which each system shows a value kept in this one.
 type ShownAs struct {
 	Imperial string `json:"imperial"`
@@ -2562,6 +3414,9 @@ type Source string
 
 // StandardKind defines model for StandardKind.
 type StandardKind string
+
+// Standing defines model for Standing.
+type Standing string
 
 // Started defines model for Started.
 type Started struct {
@@ -2857,6 +3712,19 @@ type Term struct {
 	Value float64 `json:"value"`
 }
 
+// Track defines model for Track.
+type Track struct {
+	// GapS Points further apart than this have a gap between them.
+	GapS  *float64 `json:"gap_s,omitempty"`
+	Place Place    `json:"place"`
+
+	// Seconds From the begin, rising.
+	Seconds []float64 `json:"seconds"`
+
+	// Values °C, rev/min or L/min.
+	Values []float64 `json:"values"`
+}
+
 // Tubes A stack as it is counted and measured; tubes over all passes, the length of one tube.
 type Tubes struct {
 	InnerDiameterMm float64 `json:"inner_diameter_mm"`
@@ -3083,6 +3951,12 @@ type WorkParams struct {
 	Units *UnitSystem `form:"units,omitempty" json:"units,omitempty"`
 }
 
+// GetLiveParams defines parameters for GetLive.
+type GetLiveParams struct {
+	// Address Another gateway, to try it out; left out: the engine's own.
+	Address *string `form:"address,omitempty" json:"address,omitempty"`
+}
+
 // PlantHealthParams defines parameters for PlantHealth.
 type PlantHealthParams struct {
 	// Units The units in which the sentences speak.
@@ -3107,11 +3981,20 @@ type PutEngineJSONRequestBody = EngineEntry
 // PutBaselineJSONRequestBody defines body for PutBaseline for application/json ContentType.
 type PutBaselineJSONRequestBody = BaselineEntry
 
+// PutFeedJSONRequestBody defines body for PutFeed for application/json ContentType.
+type PutFeedJSONRequestBody = FeedEntry
+
+// PreviewLoggerJSONRequestBody defines body for PreviewLogger for application/json ContentType.
+type PreviewLoggerJSONRequestBody = LoggerFile
+
 // OpenJobJSONRequestBody defines body for OpenJob for application/json ContentType.
 type OpenJobJSONRequestBody = JobStart
 
 // PutJobEntryJSONRequestBody defines body for PutJobEntry for application/json ContentType.
 type PutJobEntryJSONRequestBody = JobEntry
+
+// TakeLoggerJSONRequestBody defines body for TakeLogger for application/json ContentType.
+type TakeLoggerJSONRequestBody = LoggerTaken
 
 // PlantFactsJSONRequestBody defines body for PlantFacts for application/json ContentType.
 type PlantFactsJSONRequestBody = PlantAsked
@@ -3166,6 +4049,21 @@ type ServerInterface interface {
 	// PutBaseline Make rounds of a job, taken in health, the standard by which the engine is judged ever after
 	// (PUT /engines/{engine_id}/baseline)
 	PutBaseline(ctx *echo.Context, engineId EngineID) error
+	// PutFeed Say where an engine's gateway is, and what each of its channels is mounted on
+	// (PUT /engines/{engine_id}/feed)
+	PutFeed(ctx *echo.Context, engineId EngineID) error
+	// GetLive What is heard of a gateway now
+	// (GET /engines/{engine_id}/live)
+	GetLive(ctx *echo.Context, engineId EngineID, params GetLiveParams) error
+	// GetLiveRound A round of readings as the gateway tells it now; nothing is kept
+	// (GET /engines/{engine_id}/live/round)
+	GetLiveRound(ctx *echo.Context, engineId EngineID) error
+	// GetLiveStream The engine's gateway as server-sent events, each a LiveEvent - all that is remembered first, then what comes
+	// (GET /engines/{engine_id}/live/stream)
+	GetLiveStream(ctx *echo.Context, engineId EngineID) error
+	// PreviewLogger Look at a logger's file; nothing is kept
+	// (POST /engines/{engine_id}/logger)
+	PreviewLogger(ctx *echo.Context, engineId EngineID) error
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
@@ -3178,6 +4076,12 @@ type ServerInterface interface {
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx *echo.Context, jobId JobID, entryId EntryID) error
+	// GetRecording A recording with what was read, thinned for a drawing, and what it shows
+	// (GET /jobs/{job_id}/recordings/{recording_id})
+	GetRecording(ctx *echo.Context, jobId JobID, recordingId ID) error
+	// TakeLogger Take a logger's file into a job as a recording
+	// (PUT /jobs/{job_id}/recordings/{recording_id})
+	TakeLogger(ctx *echo.Context, jobId JobID, recordingId ID) error
 	// GetPhoto A picture of a job, by the id of its entry
 	// (GET /photos/{photo_id})
 	GetPhoto(ctx *echo.Context, photoId ID) error
@@ -3369,6 +4273,95 @@ func (w *ServerInterfaceWrapper) PutBaseline(ctx *echo.Context) error {
 	return err
 }
 
+// PutFeed converts echo context to params.
+func (w *ServerInterfaceWrapper) PutFeed(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutFeed(ctx, engineId)
+	return err
+}
+
+// GetLive converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLive(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetLiveParams
+	// ------------- Optional query parameter "address" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "address", ctx.QueryParams(), &params.Address, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter address: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLive(ctx, engineId, params)
+	return err
+}
+
+// GetLiveRound converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLiveRound(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLiveRound(ctx, engineId)
+	return err
+}
+
+// GetLiveStream converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLiveStream(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLiveStream(ctx, engineId)
+	return err
+}
+
+// PreviewLogger converts echo context to params.
+func (w *ServerInterfaceWrapper) PreviewLogger(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PreviewLogger(ctx, engineId)
+	return err
+}
+
 // GetHealth converts echo context to params.
 func (w *ServerInterfaceWrapper) GetHealth(ctx *echo.Context) error {
 	var err error
@@ -3431,6 +4424,54 @@ func (w *ServerInterfaceWrapper) PutJobEntry(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutJobEntry(ctx, jobId, entryId)
+	return err
+}
+
+// GetRecording converts echo context to params.
+func (w *ServerInterfaceWrapper) GetRecording(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// ------------- Path parameter "recording_id" -------------
+	var recordingId ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recording_id", ctx.Param("recording_id"), &recordingId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter recording_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetRecording(ctx, jobId, recordingId)
+	return err
+}
+
+// TakeLogger converts echo context to params.
+func (w *ServerInterfaceWrapper) TakeLogger(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// ------------- Path parameter "recording_id" -------------
+	var recordingId ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recording_id", ctx.Param("recording_id"), &recordingId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter recording_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakeLogger(ctx, jobId, recordingId)
 	return err
 }
 
@@ -3602,6 +4643,13 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/engines/:engine_id", wrapper.GetEngine, options.OperationMiddlewares["getEngine"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id", wrapper.PutEngine, options.OperationMiddlewares["putEngine"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id/baseline", wrapper.PutBaseline, options.OperationMiddlewares["putBaseline"]...)
+	router.PUT(options.BaseURL+"/engines/:engine_id/feed", wrapper.PutFeed, options.OperationMiddlewares["putFeed"]...)
+	router.GET(options.BaseURL+"/engines/:engine_id/live", wrapper.GetLive, options.OperationMiddlewares["getLive"]...)
+	router.GET(options.BaseURL+"/engines/:engine_id/live/stream", wrapper.GetLiveStream, options.OperationMiddlewares["getLiveStream"]...)
+	router.GET(options.BaseURL+"/engines/:engine_id/live/round", wrapper.GetLiveRound, options.OperationMiddlewares["getLiveRound"]...)
+	router.POST(options.BaseURL+"/engines/:engine_id/logger", wrapper.PreviewLogger, options.OperationMiddlewares["previewLogger"]...)
+	router.GET(options.BaseURL+"/jobs/:job_id/recordings/:recording_id", wrapper.GetRecording, options.OperationMiddlewares["getRecording"]...)
+	router.PUT(options.BaseURL+"/jobs/:job_id/recordings/:recording_id", wrapper.TakeLogger, options.OperationMiddlewares["takeLogger"]...)
 	router.GET(options.BaseURL+"/jobs/:job_id", wrapper.GetJob, options.OperationMiddlewares["getJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id", wrapper.OpenJob, options.OperationMiddlewares["openJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id/entries/:entry_id", wrapper.PutJobEntry, options.OperationMiddlewares["putJobEntry"]...)
@@ -4046,6 +5094,233 @@ func (response PutBaselinedefaultApplicationProblemPlusJSONResponse) VisitPutBas
 	return err
 }
 
+type PutFeedRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+	Body     *PutFeedJSONRequestBody
+}
+
+type PutFeedResponseObject interface {
+	VisitPutFeedResponse(w http.ResponseWriter) error
+}
+
+type PutFeed200JSONResponse EnginePage
+
+func (response PutFeed200JSONResponse) VisitPutFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutFeeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutFeeddefaultApplicationProblemPlusJSONResponse) VisitPutFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLiveRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+	Params   GetLiveParams
+}
+
+type GetLiveResponseObject interface {
+	VisitGetLiveResponse(w http.ResponseWriter) error
+}
+
+type GetLive200JSONResponse LivePage
+
+func (response GetLive200JSONResponse) VisitGetLiveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLivedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLivedefaultApplicationProblemPlusJSONResponse) VisitGetLiveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLiveRoundRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+}
+
+type GetLiveRoundResponseObject interface {
+	VisitGetLiveRoundResponse(w http.ResponseWriter) error
+}
+
+type GetLiveRound200JSONResponse LiveRound
+
+func (response GetLiveRound200JSONResponse) VisitGetLiveRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLiveRounddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLiveRounddefaultApplicationProblemPlusJSONResponse) VisitGetLiveRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLiveStreamRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+}
+
+type GetLiveStreamResponseObject interface {
+	VisitGetLiveStreamResponse(w http.ResponseWriter) error
+}
+
+type GetLiveStream200TexteventStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetLiveStream200TexteventStreamResponse) VisitGetLiveStreamResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/event-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	flusher, ok := w.(http.Flusher)
+	if !ok {
+		// If w doesn't support flushing, fall back to io.Copy.
+		_, err := io.Copy(w, response.Body)
+		return err
+	}
+	// text/event-stream messages are typically small; use a
+	// modest buffer and flush after each chunk so clients see
+	// events immediately instead of waiting on OS buffering.
+	buf := make([]byte, 4096)
+	for {
+		n, err := response.Body.Read(buf)
+		if n > 0 {
+			if _, writeErr := w.Write(buf[:n]); writeErr != nil {
+				return writeErr
+			}
+			flusher.Flush()
+		}
+		if err != nil {
+			if err == io.EOF {
+				return nil
+			}
+			return err
+		}
+	}
+}
+
+type GetLiveStreamdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLiveStreamdefaultApplicationProblemPlusJSONResponse) VisitGetLiveStreamResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewLoggerRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+	Body     *PreviewLoggerJSONRequestBody
+}
+
+type PreviewLoggerResponseObject interface {
+	VisitPreviewLoggerResponse(w http.ResponseWriter) error
+}
+
+type PreviewLogger200JSONResponse LoggerPreview
+
+func (response PreviewLogger200JSONResponse) VisitPreviewLoggerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewLoggerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewLoggerdefaultApplicationProblemPlusJSONResponse) VisitPreviewLoggerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHealthRequestObject struct {
 }
 
@@ -4193,6 +5468,87 @@ type PutJobEntrydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutJobEntrydefaultApplicationProblemPlusJSONResponse) VisitPutJobEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecordingRequestObject struct {
+	JobId       JobID `json:"job_id"`
+	RecordingId ID    `json:"recording_id"`
+}
+
+type GetRecordingResponseObject interface {
+	VisitGetRecordingResponse(w http.ResponseWriter) error
+}
+
+type GetRecording200JSONResponse RecordingPage
+
+func (response GetRecording200JSONResponse) VisitGetRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecordingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRecordingdefaultApplicationProblemPlusJSONResponse) VisitGetRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeLoggerRequestObject struct {
+	JobId       JobID `json:"job_id"`
+	RecordingId ID    `json:"recording_id"`
+	Body        *TakeLoggerJSONRequestBody
+}
+
+type TakeLoggerResponseObject interface {
+	VisitTakeLoggerResponse(w http.ResponseWriter) error
+}
+
+type TakeLogger200JSONResponse JobPage
+
+func (response TakeLogger200JSONResponse) VisitTakeLoggerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeLoggerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeLoggerdefaultApplicationProblemPlusJSONResponse) VisitTakeLoggerResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4596,6 +5952,21 @@ type StrictServerInterface interface {
 	// PutBaseline Make rounds of a job, taken in health, the standard by which the engine is judged ever after
 	// (PUT /engines/{engine_id}/baseline)
 	PutBaseline(ctx context.Context, request PutBaselineRequestObject) (PutBaselineResponseObject, error)
+	// PutFeed Say where an engine's gateway is, and what each of its channels is mounted on
+	// (PUT /engines/{engine_id}/feed)
+	PutFeed(ctx context.Context, request PutFeedRequestObject) (PutFeedResponseObject, error)
+	// GetLive What is heard of a gateway now
+	// (GET /engines/{engine_id}/live)
+	GetLive(ctx context.Context, request GetLiveRequestObject) (GetLiveResponseObject, error)
+	// GetLiveRound A round of readings as the gateway tells it now; nothing is kept
+	// (GET /engines/{engine_id}/live/round)
+	GetLiveRound(ctx context.Context, request GetLiveRoundRequestObject) (GetLiveRoundResponseObject, error)
+	// GetLiveStream The engine's gateway as server-sent events, each a LiveEvent - all that is remembered first, then what comes
+	// (GET /engines/{engine_id}/live/stream)
+	GetLiveStream(ctx context.Context, request GetLiveStreamRequestObject) (GetLiveStreamResponseObject, error)
+	// PreviewLogger Look at a logger's file; nothing is kept
+	// (POST /engines/{engine_id}/logger)
+	PreviewLogger(ctx context.Context, request PreviewLoggerRequestObject) (PreviewLoggerResponseObject, error)
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -4608,6 +5979,12 @@ type StrictServerInterface interface {
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx context.Context, request PutJobEntryRequestObject) (PutJobEntryResponseObject, error)
+	// GetRecording A recording with what was read, thinned for a drawing, and what it shows
+	// (GET /jobs/{job_id}/recordings/{recording_id})
+	GetRecording(ctx context.Context, request GetRecordingRequestObject) (GetRecordingResponseObject, error)
+	// TakeLogger Take a logger's file into a job as a recording
+	// (PUT /jobs/{job_id}/recordings/{recording_id})
+	TakeLogger(ctx context.Context, request TakeLoggerRequestObject) (TakeLoggerResponseObject, error)
 	// GetPhoto A picture of a job, by the id of its entry
 	// (GET /photos/{photo_id})
 	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
@@ -5055,6 +6432,178 @@ func (sh *strictHandler) PutBaseline(ctx *echo.Context, engineId EngineID) error
 	return nil
 }
 
+// PutFeed operation middleware
+func (sh *strictHandler) PutFeed(ctx *echo.Context, engineId EngineID) error {
+	var request PutFeedRequestObject
+
+	request.EngineId = engineId
+
+	var body PutFeedJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutFeed(ctx.Request().Context(), request.(PutFeedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutFeed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutFeedResponseObject); ok {
+		return validResponse.VisitPutFeedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLive operation middleware
+func (sh *strictHandler) GetLive(ctx *echo.Context, engineId EngineID, params GetLiveParams) error {
+	var request GetLiveRequestObject
+
+	request.EngineId = engineId
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLive(ctx.Request().Context(), request.(GetLiveRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLive")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLiveResponseObject); ok {
+		return validResponse.VisitGetLiveResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLiveRound operation middleware
+func (sh *strictHandler) GetLiveRound(ctx *echo.Context, engineId EngineID) error {
+	var request GetLiveRoundRequestObject
+
+	request.EngineId = engineId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLiveRound(ctx.Request().Context(), request.(GetLiveRoundRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLiveRound")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLiveRoundResponseObject); ok {
+		return validResponse.VisitGetLiveRoundResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLiveStream operation middleware
+func (sh *strictHandler) GetLiveStream(ctx *echo.Context, engineId EngineID) error {
+	var request GetLiveStreamRequestObject
+
+	request.EngineId = engineId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLiveStream(ctx.Request().Context(), request.(GetLiveStreamRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLiveStream")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLiveStreamResponseObject); ok {
+		return validResponse.VisitGetLiveStreamResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PreviewLogger operation middleware
+func (sh *strictHandler) PreviewLogger(ctx *echo.Context, engineId EngineID) error {
+	var request PreviewLoggerRequestObject
+
+	request.EngineId = engineId
+
+	var body PreviewLoggerJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewLogger(ctx.Request().Context(), request.(PreviewLoggerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewLogger")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PreviewLoggerResponseObject); ok {
+		return validResponse.VisitPreviewLoggerResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetHealth operation middleware
 func (sh *strictHandler) GetHealth(ctx *echo.Context) error {
 	var request GetHealthRequestObject
@@ -5194,6 +6743,81 @@ func (sh *strictHandler) PutJobEntry(ctx *echo.Context, jobId JobID, entryId Ent
 		return err
 	} else if validResponse, ok := response.(PutJobEntryResponseObject); ok {
 		return validResponse.VisitPutJobEntryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetRecording operation middleware
+func (sh *strictHandler) GetRecording(ctx *echo.Context, jobId JobID, recordingId ID) error {
+	var request GetRecordingRequestObject
+
+	request.JobId = jobId
+	request.RecordingId = recordingId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRecording(ctx.Request().Context(), request.(GetRecordingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRecording")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRecordingResponseObject); ok {
+		return validResponse.VisitGetRecordingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeLogger operation middleware
+func (sh *strictHandler) TakeLogger(ctx *echo.Context, jobId JobID, recordingId ID) error {
+	var request TakeLoggerRequestObject
+
+	request.JobId = jobId
+	request.RecordingId = recordingId
+
+	var body TakeLoggerJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeLogger(ctx.Request().Context(), request.(TakeLoggerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeLogger")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeLoggerResponseObject); ok {
+		return validResponse.VisitTakeLoggerResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5556,279 +7180,337 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L39khs3si/4KgjuOSEpTqnV0sjeGXZsbMi2bMufWks+io2RlwNWgSyIVUAZQDWb49Bz7GvsvsK5L3YD",
-	"mQCqSKJYKHa3PPfef+xWNwqfiUQi8ctf/jHLZd1IwYTRs/kfs4YqWjPDFPzrS0VX5tVX9kcuZvNZQ005",
-	"y2aC1mw2n+X2rwtezLKZYr+3XLFiNjeqZdlM5yWrqf3u3xRbzeaz/+1J184T/Kt+8uqr2ceP2eylWHPB",
-	"Bpth8Oc7aceo3YlmjNrdQSvfyeVgGx/k8tYtfLRf60YKzWCNXiu5rFhtf8ylMEwY+yNtmorn1HApnjRY",
-	"4j8+aCns39Ia8/VCiwXTueKNrW42n70rqSFbqslWSbEmVBRka39lJCnkBcyCq8U28iLPmUbhUrJhynDs",
-	"eE5bWx/8zA2r4Qeza+xEaaO4WM8+Zv4XVCm6s//mRbRYRZesiv6l5qI12OJKqpqa2XxWyHZZsVmoXbT1",
-	"kilbWjBWTOzRttxFyn3sL/LfZ7Dq2MmuS765rJsLrO630IpcfmC5sc28yHmBgsVEW9s6m1LqppSK57YG",
-	"bvAH3VYrWsOPdrzwA82ZgR/KXaFkXlbwUddKN7gXQm+ZiiyWFKuK56gk9qXhay4KLtaaNIppJgwxVhYK",
-	"SYQ0ZC2JkWtmSqYuZlk3q6ck70vXVmyycyv3v7dM5CzWFdpWRmMHTCk1IyvZioIs7fDIlpuSmJLVILFQ",
-	"aMsUg35WUm5YQVZSkR0zU7rquxPrbSEFi/TS9imDTlCxI9JODlnZrpOKaTuPckmXFbNdFOTy4ulnF52o",
-	"LqWsGBW2dhjbcfVvSrkVZLkjlOhWMRgaNCZXrmpecbMjlxd/+4xIRWqp2N6ARyVesBuzyEuWbyJr8PKa",
-	"qR2Bv+Icl1QTLWtmSrsIFVuBotDMmIplhAu7JESqginbQ/sPbRQ1bL1LXoaf2I350rYY6y3M7wLm97i3",
-	"r3sTIlewHrgSsjWaF06ALtxmGlEesjV2svf1x6l+/4wfxHqt2ooVC9lG+gwjdVJOnfzK1Yop5qRqW+7s",
-	"L5On7xfb1s9tdMNpFtvzb0tGKr5hFWfa2LXUyY3BHn3D4o21umFRJYNS5ZYGpSTnKm+5yeAftdSm2zgr",
-	"rnT68N9gq7EOtYLdNBXlghWpis/2ZoV6CJXPw23JK7tKghHufjmHYnsz+IhsZVsVRLOqkDXRpdxO2ZUH",
-	"502YSbeC+5vW6w6nofbHub9jDlRu1jsJegLfl9fo4aUbrijOW3eACWpaRe2JaFq1lPED6YZHbIfh474V",
-	"3Iwfx/4khtLRDt9w/RMYbV13b2bZbBft5BdUs4oLBhYmmF9Fwe1oafW61+8VrTTLDoay3I1qN9uPj1ln",
-	"oSaYiZm3NZPKKisNsV0njOJM+x33QS47rYPfJG8ybKimN6+w9NNnYAf5fx2IM6zM7y1zf7ZGspV42jSs",
-	"WFCzb8xRwx4bXvdUcrcyW6liA/uJsYJZRWnPfzs0HA2elXZbEoqbeA7KVJewdbesqgitKjykaA3HZk1v",
-	"fmBibcrZ/Pnl5WU2Inm9a8bSjrO7EuAaxITxC2rK1xUVTgsdmtENzbnZLdbHw/x5RXJa5bytSU7VUgpq",
-	"GFmylVSMcGOHpBsmTOLxdp7BnstniyrR+mZCtuuyV23f2mk1W9DEiuxxsMgTCysuNFtMuyfokiq2KDn2",
-	"dn/WX8FuUSAyFbdmTuIEY6WV3EbsFKZye8R4CymnaB8au445FcTQDSO813Ld5mVqu0bmm8VmnTp2KF4d",
-	"d/Kyt6GgkO1Hrnba0ErPiWbu14vNOrFnplVCXjtvREL5LVXCHskTb3DUMJUopIfnrJuLrpJeJ/budU4k",
-	"D8VtaL//wqg1LiYeJrmsZAvXtz21FFGMK/7Pf46aarbMx2zWlInTb1jdJG67j7FxV7RgE0cMeyaq+Sgx",
-	"UgmytJXO0UFhtwXXmot1RuhSXjNymZElq+SWPE3eK9SwsYmDgbyBkscCY3/729Do3/jqvdGhnaG2RkPN",
-	"DsnKlaL5Bmw1zUzcJLH3imO7Sa6TLyc/yPUPXETvtXIrIncCqje6s4F3VBUkL6lYswKumbSYeM1slCza",
-	"6G3gKwYKUOk5oTkvNKG2YbYDw0TLyt2DfDceaCK3ItlUeY3tRi8oeSllpYdlNDKs/a5/sSO/t0zbf82d",
-	"KrdVHszbSlaV3Orevb+TE2PnOXkV7aqM3hawSlzXbpC9FchAcqJSK+Xmfs3eddSJ8o6b0m5xqjdzPPz2",
-	"V9veiN0lS5vMCuCaX7ujqeTWjiT2Qrak+SbuXdlwMWo9h8F/bwt3IjtBwrwwHOjsv8Z0Ni5MSskzLGU7",
-	"k2nCdCA8MFFgzZ6Uj+/dfHrFBu1ls5qZUhadrEWV2ZfU0EquW3as0WjwLidtB+eMjtmpMev2pO8PP4jW",
-	"FXxjaTUNua5WtOaVG2iic6Xm1e5ravdstL62MlNqa6uoGlw5z0d6TfhBrK61km2TXtM3tnisnpJrI1EN",
-	"JVX0LZa3N8xYdSiX6f36EeU46i1lE+r5gS5ZVbFoTQ3lKr2m15SrAY/eYkVzI9WxVv2xrQxvrMgRSjQz",
-	"DzRpFJeKbBlfl4ZIkTNwkrOeP27JdtKdtsHxlmhJTdpwb/CD2JjsFcEp0dPXb19wbxp6G63XrbBd/MR3",
-	"MtbbAUGAw67PvE6KPu94uYrpSq9RIkou4gZ+ZS9+VaVhPToHu5FkyUghBcvItuR5aa1ew625GD/oJr+o",
-	"GXZjJr54wSfRIYOBeDziFWdVvF8rJet4t+R4p7BaVwl8Eu+U1ccnjprIc2jdarsTiGyYuCKirao5ERKW",
-	"xE67/QW1G8E9+B71/lznilhxVU/8Cl/Ux7YbPsu7W8zZZxH6/Y6UNfo4Ps2z7+HrmyKUNIrmhmtWkJKK",
-	"IoO3QdmiBY7rnKjFgnY/eISz06btZqytbQp6MevV/kATWku7XUtWT7sW4cvZxCV3Wi0mvAydgfYaLNZ6",
-	"3ulxIlfEa8Mr8HuuYO7wbc/e5+CX8pop+AjF6iJmXPZ1/ZEWcy3bydpr25RMMyJFr3Jn27unn1u8j+xp",
-	"Jz85B8o/HAnde33Q7G4LRVW8X6De9kSJH9Q1Pzq/x4G+mWC9L3fROci9Jjv6y7THhGnOUdmaXNYsyez9",
-	"2ZXt++pP63AcU9dKf33ApU7NrDe+wUn/ueulv5O41zAucinyqtX82v5Tb+C+GL+ZVFLHvPJ3sHYF0w03",
-	"satvubMbdks1yaF5RDZ0JoA2FKwT/7i+pbvorpwmA+6FUC/A9oOWBjz1x7eMcRds2toHiyzWGV9LuhhI",
-	"gf6K4/UbOG/sgCYeRHITnyWrNhUvCiain6ESib+809y9NTtNA9JgRUAKRoxs8xIPNGK7e0VY3Zhd55p3",
-	"zwPS/ksS1KIxhR19EXxlCK20JBvGGh0eBa05RZbMihxKZNzSnI6UkhuHiAoT4tYg9HBvIgcWGdFEx3s0",
-	"OvHLuLzyOmZMfCu3pKZiR+DvRFHFFFlKUxLqLktUORwPo3lJaGWXCB/6a+e0qpMsjYNZolbKZ75fA+MO",
-	"0KSjoS9ZTls9IF54qwvAl2ML3ENpjv7SgxelPtikiIRHIvhee5HoNxefAllRYV5XVEz1TlbhiSvlYdSu",
-	"tADQ0qLBh7rFtaxaPFxS3j1v0FGukptcV7scXYEnnSVQCtV3yWgxoYGSTXgUy2aGqjUz540efzFyBImS",
-	"L7m9rMNtX2tWnfdg51d2f9J709MbepjmofGdXPpeP12nhmQ05Z0vcuXkmmwEurqJVTDeQs6xyqvw5gWY",
-	"O3u74Rpc5QIVNjea2P5ckK8rudWgqqghdiwF0Q1jxQWx+iBMVNciF3DWbOmOUPNe1FKbOWnpYrvYZF35",
-	"haLGnglS9X5n2iXTV+TXF7a2cHfwcDv3vg2FMsRMwYoBtM2Bq6CzcrXX0fdidriH6R7m6KRTuCtpDwCQ",
-	"kM2HxSai7xntwbygJCllVegr8pk9TZ9eXmaXl5eJeApUT4tqUfPIzeyprfD5hPoO533UZUk3TOlfsOze",
-	"9zD9o48BUCjoosjej4zn88SxwFJWFVMLdoMNRzARcssUWUumnQFsJQFvkVzPyV9IwXVT0ZzVTJiMPLv4",
-	"jDQVFbA1cHIT7/iKbk8u0rMJi4SbJFLRJciPrSi1stgTOkRsxM57Zcq4RZto/QsHhjuqQEgT/4PcCkSS",
-	"J9h7ULv/JHPddXX/NjTML6mK4aH8DJy8ekKh4ApLd2qhUwxaHnMxYEe6JgbHcdbzqV/QsZfA+4IXenlI",
-	"qdmLyKmy7+Dq1hebO3/jHEHiwYgGF+k1jbmp/zxhy+4GyzEis8Pv/l9R5w+aZLUw0XNTuLMe2wJ3RkW1",
-	"gaeLK+KeWuAKC6c9hZsmXKf6JszF7BgDhceqw56MTc1XLlQDISWpxVm1lNvFihuT/Amv3Yk26SvNaG7t",
-	"ka1Um8SPPkaXa4fhfcYwZdfi//n75eO//fbH84+P8Ydn3Q//Frv0fcWWiuv9ACTVLpegr7cMsUgUkAC6",
-	"ZBW4Vau2WLOo28wBeM64mVEhC6Z9YMSxj2FJTRnDJr6oKi9wtkjiyV9KzXTyJaiSsok/BXApetAomvMC",
-	"7RZTKtmuy3gYDCAKT/u4Ozz1s+en8NSuc8kjqW3TnJ5GOqW9i7uaouFRh8go536Pwp5qZjc0z2lkcV0E",
-	"h49/EdLgU0XOi2TUVxDwvWn9awQZMMkXDgbo6OHHzGsodxaEqGnrZkHrJrlLtnywZ1Ne6u1eBbDzYj3p",
-	"k0puk78wVERBxfYGav/2QBPN/5kKpT64r9dU63O8Bbh63aK4PR7UTCcN0TNStsvIveUFUQjuRY1Q0x1Z",
-	"MkKJrnjTARc9MMxeC6jeHJ9zqkMIu5a5MGztriw+NvD4T5omuNyUg536RvCz2CBf2pPwR0Z1q/B8mmLF",
-	"SsUWdZ3qZnOg14FHh5wtlnTgr4JtF9Maa8IhfVjboUPJVbvfSHSmwrP7wSy46KE0c9DHGsGM4DvoVMxA",
-	"8DidDm3FYjjxGOifdDMovGV42lAx6DyAZ9bdFCzBqmWjjs+vbZm7uN2Cj2mx2aaGkkBx1aRKmSmZqqU9",
-	"9tJh80eX5x4Pg7tHu0l1c9UbRb+HB6130uSXsBOVYWn+oie7d/4C+ikC3tKgdPZC8QuoxPPfLg8jvSY/",
-	"V/aug0ezPQXS4yYrGha3ZdpMDJ/9Ti6T/CEBMgFtDw/wftHkPZU5YKbf2hT/fMwU/9fSwNN22f3q6yle",
-	"pdOquaY3vLbX1M8gKLPmAv/5dLrWDlX9db+qv/SiPfuW53To/egpELrwdK8Hzy/HDohDJ9ddnxXD2/ju",
-	"HGbpWm1Fo+FC7/zFu5YFq8B/hKjZkin/WuaZExwaLpe1LaNknR42ZA+Jr2k8cMjr29tp1E/h9PMKGtvy",
-	"czq8zkcRa6oVwl0ZjATgVDajIh44H40McdjqPby1B30FAJ7nCPGvBNlMt7U/XPHv3F7UmlIaCS4q4DJA",
-	"uJYdv2yYGAB1vbzmhcdNTHBvvuTA5ELBjWEPEPL7BYFARICIEymqHR4tDV7s3POsp4/gmjDX8pxQQegS",
-	"fu14I9DraYUUnnNbAS+xsYfPAezS75Hz3iqaCmCwyEVRSlkQ9eTh0/9QjzKieiwV+Bd7RHZ0F9J1MX4n",
-	"73RWT2NdnhtS+RoazVnMBI4Jp92Ib2Sr8j3ZXPNrZies1S3wTiiWbySSXoRbWEwi+nE1xzptyKR427GU",
-	"EEoE23pftzZUGVQvZ7v+4gjp1EP5BLr/4DDaH9KvduIIvi8numK2JZ0aLgCfTDpzwth6ix02e8EVG4gs",
-	"+5pqwwRTr72bbn9pb45n4DE8+T5NG/tu8PuMFBhtOfXKd8hC0p8DHMubkjb7Ghm1qZ0EKtbVkIg7VNdB",
-	"IMZdwv4no/gh+ChGcUUVYEXsSeVZpq7twZ0RfEe/IF/KupbCAf3zVL+hYjUr4rfRYQz796wxBFl+gNBr",
-	"hSxjXHvw+hl4dXueYWB7IoeRYj8MUElNh13GYfC4GB5852bK9TMuj47pKSJU0xHCU7GFQ8jhMdDg15xV",
-	"xUulZIQFj1aV3LKBuCQfsXQAUqGm9FodimSEwh3TR5D9/dlvF3ACRrGWeGBFxTHFjevjnfy55wcw7M79",
-	"mq/bKKGCCOCsmnJBFNN2QueEkmtatcwDjjVpBceAa3BvHPutmZ/blBe1qTxP2Qx6k4o+TfPcYC/isyW8",
-	"Dz4CIJ0Q9cnFZiAoWbPbVzNZ71aMbmLEc1TkIAaaAdjb486FdKBhUMVLRhWoPp4aCmqbW8TVVDbTwYo7",
-	"qQCxFMQBNjwfCnSi9mYHoQNgb1O9YYVHyNsbIVhi1u7QF6MAkv0IR2g19NZNYW9oYTEzLxxxgUJalkD/",
-	"YZTE0AasTsghC7VqdXkO0nm3MCVbNG3dxF6qVrZakkshWA6XliUDnKadJ/tNHOhfwFvqlBdXdlPSVpuF",
-	"XK3idrQrQIDV056sq5UHhAIWI94Rj57Q5RBeQPPKXivUolADNH+vjCbwR2i2YQJdBdrQnSZaDjScJLSw",
-	"aJ3k9oL0Tpnltg9R+UZjAyef5LRmhItY9yKUNBj+5tYtdD8qob0+9wTVrkvnQ4hKqPMDhmArzjRsnYYZ",
-	"JavoN9/QGOjyBVnBKWU1UcloZUpPagacqivDVEbgmNFwe9Z8XdMrsmTG2Pu5KOzRBKGF1a4fvQ6f+FOu",
-	"4ECpKdB0PLADbBOJZwyUXUw59HAskwpPrN+YPWRmT27zEI+d8iALhRd3c6DDkiS8t3qF62bpYAbcfM/2",
-	"5z2M66DPYS588zGBD0EUPdllptxVTDhoQIM/RwUY6Coi4e0RAo27DoI+dVyFDsRG/K2P/TrEnK7b2G50",
-	"3EvApbx1Wsj9Ez5J9qDGuYqy2VIWoy8Or9u6+cKWc+UXmu6mB9PjsTmBuSVEEMbC7O25NOq83oNPBGTh",
-	"9N7jd9dMFS7Y7eiLEkgvp9VatsKkU6rYwlG5rdhigKjtF7qFiA57mNtynqUb6DapyghdUy60IZQAFRpY",
-	"HQ9So/O5lhU1B4M++cjlP4gNw1eQyFaieDPELmOtwonrW7FijVr75A0AS31E5M4uruQVW7Y8dln9nu0A",
-	"a+sDh7ThAJtcIXUBwHPBxAfjwppgx0/F436NMzjUjlSUD3EeeOwZCU8Fp2u4nk5iUVBmEmGNGpClQOJ2",
-	"RFsICFUpN5ljsIf5XnGDewLtqyvyzcu35IktBvTqpmRcIVQ6WdmeIhpq9YQt85oq86uOV7Qt2fjj7zso",
-	"5Eufofrwu2HVd3gQ+j2eBeI7PNr8zHU7JGw7pwn3Dgm/x3rSuDeGPV3eP5X8/ncTHTRzn3rPiVr0eAaT",
-	"N8YE3GNJi7xE+D8/0MTRIA1ydbTxiU+mWXJ1ZD2+pa53w2PqnE8DLqNjnxRMPVUFKdg1D+jhtADXypSp",
-	"ccoDphe8wcXyUFSaIZOKA1BqUjH0UBOKt0hwAwKLQ/wGOWwpwytcXLMH59cR4hRe7ox096UdOOgo0SVf",
-	"GasMvz8nCH3PosSms5m3rP38+v76yYqufo+LLZWK4QT1jycxm0CWFojP1DTqmH5b0ZE5++kQBdHWMfzV",
-	"z/ZCin8EBALRkqyoGhAQSFky4NWgJ98w0jawo8ShiBuBHodWY2PFK9Kh5P3666uvkCxoia/fecUhHpML",
-	"omtaVaSCOxh6ivfjU+jj1W9//BUjU+Dn5wk/Px2IYOlCyPtvhFJcM4E2COTHWSpcXynWjyu+it/qXglt",
-	"VFu7qNReXYYCSFy3aoXA8TVt4dq5bPPNAFPvq56NegsIJRXxcMtBdOXQvuJGJUc3JDrQEX+EPezDHT0A",
-	"0rUZFSrD6kOASEMVzDLDNUPP08q9furoJHtIzfFWDFSdx0j5PJD7RBwl8LdJMK/geT6RSsTnNglO6pBv",
-	"waEuphmsXe60RHCff5eLmQ+tPdMC6RCeID7JSaeo7hKxcA751HA8MgB+Jq2Y+2RgAw0JP/wlZt2/Y8be",
-	"OlxepK2dPC64Lll6lNI7qTZJoC7Ycv3Ued3w++PqS2WP8LJj1AqklgFNgYOL7dXv5DINvHtsxmFEqF27",
-	"wh4MEOx5QeAtVtuDY8NFQR7iywymH2Erazw/mr8Xzpc1R9xVceFjR7tfwCDm+L+MOOKwjLhRZq5c5q6E",
-	"jqJv7v6fgbl28V54yNm8S1AFPZ7773Rbz+1/fEXvhcJkPwozfvliRvFmjv+7IABQm+P/QpEtM3P7nwu3",
-	"2eYupVBGIsRX7quMOMawC+LRbXNg0IiSYwQuy1tEjA+zy53kLvPXcj6Bv2xOKLFqH50RlFjdT1pRU5OX",
-	"duUwFJVQQyqq1iwjVBC857kbwVialjvmNzsZQZhCLb5HKz5IZvkj/sFeJIzzGXiGSf8gPwbOe/78cgSf",
-	"59+bIhxm5xH9ISZzzK1gC30DuIV+PFt6mAZu6knswujE2EfyH/uAHPB03P+H5T56MGqKw/CFc2+19Tji",
-	"p36hN87t0secR54FHVsgFsu8IW5vzDkQBlUy31zZUjXdIZJqS7lx+RApqbjY7IvRyZRLzCTEu7qBhjM0",
-	"gRtiEu/8d3I5gEB3ZmAiAPscKneg84w9MAR78mQVWMpHfSSD5QtO10Lq8Xd3l+PzHHz9VN737+HKH3tX",
-	"8E9MJ98ToFDw1SRtf+ccO4MQfrCvd5Q0xZoK6TP3kzTx1CsNE4tI0oNx/JzVpxNC3mzx71kTfdCZGD4H",
-	"KnloU3gHXtLqvvGFz1XE7ZQXnLYemoA0HQcK6CjawnY/Ow66iHLLB+u7v+xHwQ965kbWiy0M0+r3WpAA",
-	"HwuB4R2d1hjQovCIcY85DSddUKfFqt0mX+D08+gw1KobWmxmv/ee4/vjfI7c4busvEinWgzxv04MClSy",
-	"XiiWSxXLR8zAwwxUCkSuyHIHVH5UFMS30ssbF1gMsTpiWFVZ+3ZOSrl1HnX4w0bsJ0gadWz9HmNvc16V",
-	"jFy6WJaMLJnZMibmDivYgh2EW/JsJ/nvURkIT3C39XkPe6ijzTIgwUtuNTJx4NKHMCH7wyPANPvYJRdf",
-	"lwz+DM8ZJ6l1Xa5ctf+oQlUAHiPLLhfuhePspfKvFQNLFl7hD/ftAi6eqcipQ89iD0fubzopND2YzC6V",
-	"lr1KrffEje86GfjWcJZPMHhe2+JfD8XYJ6Hd/XR06Y0lvOGGxXH97zmz8HXDdTW64FxsBgIYBl5YlHMz",
-	"3D3/cagbv4t219mfJ5KXHHV57Nqo6TUr0u9/g8dSoGOLJeQAewiYYuEAcAkb8UQwkFAePk/PzI+Av6Hk",
-	"XHfAN3GvfPgIcJ2SYAtezj8OO5sO3uWEm1f7Z3Dlo8cwIxvWmIy0opDRw3ViJoi7dh310+UdP4yf4SQK",
-	"KfWib6Vn+Y/+TI/RQOC7XVSi25pQvYkbTbfIGBjJvArdhzwFsLkBqATyhqAI++UDTcBEifbGih9LzClu",
-	"y8YyRL6FgOklzTdkuSOUVNQwhb0YSE9wluMqmWS081e510/X8Zga36NmPoManEJ2AfVAE10yZoimOxcn",
-	"SUWPz7uhWjOdkdxOwZxoCVmjrQVlEDTnf+M4NYmR4VeKbrsw5TgDJxfJObiPuLATKeqnUDNtp3Roj/N5",
-	"qiHpe3Y4rmx/avqt9DoYFwhHo7iHN2gaph7TqpIgU1Vbc8GBBeGfXOSAPqiuqeBo6uSlwnQ5gbZTG8bi",
-	"cRcum+GRFVGwYctnMk6nBwS9NWLxjBjXALXzgxq2qn6U1yz5upTyumMr9I87lVwvZBFLtvKDXBP7F/JQ",
-	"UNMqWj0iFdPaAUMdUJoB7jNw/M9JIzU3/JoRRYHZAVLeIkHmOZcip7YcKsZ1dWiSxqk8otLWga8ilvZo",
-	"pkrjc5Y80DBdiffOYUmeZJSHHJJDwvOT4zQ64LOuufD/fNoHPr1//yZ2Iv7EbszJvISLwUfCo/yE4NBQ",
-	"2lyRSwzY4MbHtiXO3bAN7VKeAftynnodXlMuFkseg568vEFmV8IFVsSlIHTpc/X5Z3FP5OEj7p27QIOj",
-	"SwdSTej3AwCtKFJLbcC/xMU6hGMnTsA0M1gxquVQGPc1O7F2YfiaXjvObNp34/kMc/1ck+m5V0+kA+Qa",
-	"QXswn1z3KQzS0rN1CMLD9HmLHrpkX1r6knA4NWEWo3vMgX7+ZArCRKNwIu/fz6LavRoIi4UAf1KD9tAY",
-	"0Oh2tCaC8XW5tJLOMQ7S51Q8ttiG063ySRfXAfqBgdeFnxvWJWiZ8LxQSVoM5Gbx0UIQn+xziJC8Vdfs",
-	"gb4iTwMjh/3NBXmxlNeMXGaQxSNx78jWLORqsWY0ykzCSKH4NQs7kixbQ0qmNKtWV8R2Hdic7CJ1naUm",
-	"fiVxnHQHd/dep59ePA2pcFL3Pq244Ga3WC826xG6uefPxribGE02qXVDcxYjFXrpWJHs36+CJZORp5+R",
-	"77sUQZrRESzLX/tIlsd/GSXHQ2Y7HEJUPltTSRk5ccfVdSsMr/ayZJdUkyVjgiCCmqykyiAf3BpH5y7/",
-	"Dzo+MGCEyuInWrKen+p6OMKBh5fGU0zXkGv8Vgn2OjvvrrymPkXeqIH2mipzxGInGDAgMojQiRmtIexp",
-	"ou7y16GeOfj02ZE9eEu/W0OVWbh/JqRSaRTPIx6UlzTvUhPsqCoeaFJLwXaJ0vd7S4VJzwWYxgMXFmso",
-	"MDy06muMrnmHLpu2fgU1NBbm8N3rl98Qqcjrn77JyJJq9vnzC/Kqs6OoYFswQ8EVRzV8kBEt0Y7rHxZw",
-	"dvHctIohy8TedC93hu3jGf/2+WUc0eizlR6bDeCfe1xAKjd7e0QqQkN06R5Ve9U/i9R9MPUwKYPTDCCK",
-	"+zDOSmvgmDh2P9VkG8zouuXFXsqsXt1Toh5ctlKsLXT5mPs5Pns7zXNaBWq2CXLKiyhvBhxFPsjAR+R5",
-	"BjVNKGlcm4StVs5jEMlNe82U29f7LVxizr7MUdwBeFcqHzWM4cS5bIW9kmm8WECXzn6tDV2Jzh9uohjj",
-	"/iT2b6zmCxp/mlxSFUuU20M8VFyw9MDc0JyKgtF4zc3kvv9gv4pXJ9gZtcURbjVVm8mV/UhVlPTBcJf/",
-	"+Ej8bkYBjjdcB/bF8YIHcoUNZ45o0U9R5oQmrIAfrhOAE/IHghPx2iipdUoPPVZqpWR9a5oVJSuWuDK/",
-	"2KJAqHWOD9wfx9Bg5ofrRgGVnpwyFeMf0QMkTsPDTWeDG+i+D2uFxk/0GHfYHazy4bn4KdY4cenoyAzE",
-	"cAeFHAooayS35wDwxNSOAGVyKPR0ab7ZU1DJ6Yk7xbS7XQWn59orHZi2E5MNWvNosocn6iaxr7vb7JVh",
-	"atr+GuyRhiGlAjiJAE0B6eNkC7/YUiUcizhYTioejAvAoYnWkYyxn/yMaZSpApyZT9c3wO8WZ7OBx+9l",
-	"RQuWkcuLS6T6Pce4wfrjUxlwUkfrL6uheHDf3Wm+4ZEYcajUg6z8Z9E+V1QYjFaZtk5pAQpQvY9SiGcd",
-	"GexVl5RpQrf+x0wickbqjpAEK+J5prlBACaW8omXCfi8HNE5rYAiZb4HAKaBtCO+t6YkDPkXTQJydlDD",
-	"lFQgT/v9eHY5zoCclOjjFMt6l+Li+J3WGaenRStw8ocb+tCThlwRJ7ruoQsgK3oIr37fRMGT4QXeboTm",
-	"g9U76IL0E/sD1yb+CD4xW1U8EcmRSAzl9ujHUkVsunY5oT+YBjEGchygGwB/h3Zhilw5V4RzhOs+/LtC",
-	"Z8Oee3xa9ioPhr8DDOYeh1G0vi567oBY+SDOQN/bmAS7MQMIgVWrIH+JT065tWYYvI/DS3nmMujsvZlP",
-	"6dVb/Coam4boh1OpezoeJSk3MDME/FXbUlaOagnFCXAxXMCDZ06FkAB7MLIqCIUIchSr+oK8vZ8p7oLj",
-	"IuQ+ckVe//zmLXnS2A32BGMVHFMUfId+Mc+fCUlfMveOhPS0W2WPW4EvZI5oppsd0yoxASV9OrGdpju9",
-	"CPEIx5oaSaUAKLgted4P4e+cfCukQHh2CSjjp5c9QkefciU1kUiUlPy1k52QXrmvIJwAfGiLNZtGThJ8",
-	"vGc/faPy6An3XmRfoNpwxN5Op3aO4d7ku207qKd/CD7Bw3QFVNXJz7NYOqaO7QJXUnP3VBmQn2jyWSuP",
-	"qvqqB0Gzc+62IRWklK1KXOJ1FMkb0n3YxhyvGKmpWvMuidIaToLL9AvXHgNcio2G8bjuo4Vu0m9UXE9r",
-	"A4e22MSymFNVIwhwiUH7S1bJLbkkDdUmPeaq6TzjCa6TQSQCPCU1zB5cPSWA2jovwVo7FIszMQseZhBp",
-	"n9Gh1oNsOsF4frnfG/iWa7K1k8qEbNepeeHD6kcgKPjUASRO9gCtpLbHJpAhA0d5r1dwgmkv3Vv/YQ0B",
-	"dCVT7IpQ487cbWoSm8NncKcEemLl+38ozW7/gcD2Cfy8tIwooP+rF5sxJaN/p6UO4K9hqfaBIN0d6YGe",
-	"lorqDHdCNHzndOB8/9FujApG9iFQp6rtsFKDeVW7ugYX6kfpSesi6UqSTwqkNc2TwZ3tmiWXlg0T6SGN",
-	"01D6Vo/k0hlnKY5buZgy1EP3mGsrC7PbzcVe3d2E7gcE+KkYWc3IwV93f0g3A51sjBk2vu7BXr0uqZ7q",
-	"UPuX22P24m54tdBjTpjnz0c8SwfT56tN2q5natT/5dXcL2j/H2+MTRMD76yMhxii+zYjFCCWcFJz5SB5",
-	"urXnsbe3uIbMV3nb1qk2Ay9G1+SdNavfcGRK0Y29x8TMwDjxcZcOxftftUPKWzMMsMHTwuNHMtKwujlT",
-	"M3bksnaooarh9fR30ClPPGften9znMZt4+Vtigf/YE667vY6cXpC9KdQC7fKlN9NxtNnUyYj7HXX+vA8",
-	"tJ9EN4L/ZfQs+Hz0jaGxR+PEycTjdMpkOvL4mEnt8wvg3bFDWlNDFNPGP1uBL4xAb8foA59+1sdcP0tI",
-	"SO6W1s3F4NK+6T2hTA1/3eMHKVlVeKfTfJ9jxracQRZwuRVBd6LQgbvK/slsuXgQmHk1rRkp6C6SFGoC",
-	"oDElRtBPgI8T9LnxoytqOxl9GLnD/Xtyy7owwbENG3DWg/ePwzsgxj0FqU08uLBCfBeM3NG5cK4rF4+b",
-	"WqvkVQzrZ0ghMeIDaduNxO2ExoL9yt1RIzzSZwQ+F2p3Okke16QYinLv3WgOYxfwY8iPBu49GgyjkGIv",
-	"5Xbow8vTY7O7T8I0HD6QuPjzUsl2jWGv4aPJ/ZJtVDn6RqqezE1tZNWyalEtyvu+G8eVQHCMTPSENnI7",
-	"Zbm8NbyIm9MmZIe0arM1FUungupi9I/TRKFQ9rxoHZGBVJO0w1S3Qd8qPIL5HuE8Ytmex3VuZ0IeneZl",
-	"gDhEVBn4PoN69C551gupSrf1w4EbixjAvz7QeD76wQpGQdWBGzgjOVWK98AgwayNXUDOMrCPcMLTnDTZ",
-	"DC9tKbLLRaroHgaW9bw4hwwQh7pur0MHe6vb8nEn0qFK6+2gQQ9TARyTeJL1dn5PdfVOzwNt3sliyiXl",
-	"7a6JBeXqhqddzF50Jc9DL03AEU0mrzgNPJqKLjp2PY7igCak5jlE/vSWYBAGtNeBk0usT+V3jwI7huJP",
-	"rtlxAEqGPBdU7IiP9Zj2kGt8F9N1MQjumB8U6w1+s+gUQSDnfp5cF9xpVwH4JuOQViWXVSwXUsEM5VUs",
-	"sgfQs8TWaFuchxR+WyXFGm06eB+XZIDYC/PlTiAcC2ny46S++znEetFTw4EdximM0zArH58Rcoy5SYmv",
-	"gCza3Jxzh7S/ohXTmUvUxTVZWtvTzAkVhOa8QCwjZLUinprP5dWq+Q0K9dreC5Y7iMeHaDvIHJQjSPRh",
-	"Q5XRC7BrHkUulPl4ENuLnBcukK0YJRkZVm/3Goxq1ciiYSpnsdQ3bzFS3y7TA5wjCLBJNFqENAs8SdLS",
-	"fHkapTGHdW9lkmHT9sx0w1zUVOtb6u2oPPsstxPxyrRe1HUyFdc1U1OLQ2aWheYFW9RUDeYlw8IIUoqX",
-	"aCpqWGrrR9TaMMxeJb3RxKbzzPeVON8csPNoD3KQq5W9Qa8pF6mQ76fP/hrDSE4HbU8k6X/piHv3e/Ps",
-	"s88jtP0RTv0REPvZBPZjaThoSNUccYR4D5+7iw3j8fuIEITZuZp9KVyAO4Pt35qRwQlETJx/4dfIEJdK",
-	"Vmtk5bNbnSQLRxJu9DNKhFGOEwF5gizfSLTHITPALZPfIZAwdkVW+37dE1fUO7uS3gmX0Dlkphg5FQfR",
-	"0oO3QXCSa0LNubMw5rYw25gn79vOo77nR/B+9U+xPonx+8qBLyfSNe21PhEKpRd2VQaww4impJC9xRn4",
-	"NCCA8b5WM8MUsDhAOrPAqu9LaSYK7UkEqSd+08yQlUz2o05JxttXr0/J99YUdmkyM/IM/x0fg1Se+Abc",
-	"HRn5jPw7GtyrasgV3b1K7cfoXF5cxl7j+F4Wz5M7sit51kP+ENvai8PDBrcmXCIgKf7DH57UXDyCX8A8",
-	"xPkYXLrR0XwmUMy/Jw3kCv6v/+9LaA5ahgRQMOHkhU9XDIrjak8as3DdBMD6WQGPAROA/YrurLZixc+t",
-	"GcjiGffTDFHvDdDWnSCZe1PKrXgxYHG0Aq0MRKEympdE77RhNXKqAFikah0TM3ekelJEuNh43QSq12NL",
-	"gxnF83igU4JKc59D4axrKTpaJ+XecaFoj892trd7MmRki3kyXLjXHmttl2+yN+nFPtKtV0P/GbRXDxTs",
-	"Hf3uwBmoQt0+we7tD/WDxUg8T94EHvLJ9C8pqTz6RCUeA8Uyl/ktLQFKp3fH2OJSGJ5wvHGOJ16cZHXq",
-	"f3rK55bNWnGYjXxPXLy6PtAyIWvH8f53ARGAPmghGgWINB3bIKa5RNP9Cihy5labllQDDL212sJMM3L8",
-	"4XJo3BRcMfR43aqayQ5xewJMjJGET3rJOFzX4yvbXZv8sv7e8nzDNKwr5Os2JXuMLptsFgK7BpbYMeef",
-	"m6m2kAISmpdUFP08tYWcu7yjLCMVX5k5Emw91IzmMt9kpGLrx6XULCNLCAyyFi8q1cyaZxpoAYUsmH5k",
-	"azCK6S6frKF6gzVmhAKNvt+2Syk3F/CXOaFFoS8wU6oUvjhEZJGHtChY0QsbaQ3EIFS8IYqvS/Mo8xog",
-	"r2jdALUu0MDlJV2xkKC2lNuMsJu81Wz+XmAL7k/GVsNCuw3V+sKaoqya4/8uCORb8TNDveg/yvAPF44i",
-	"8biA+1I/9llxXZNLWezszNKNzhCrkJHWFngv/N3iguS0tZVgrRekBorzrg2fWcJPALQLHOGP7Jjs0rXC",
-	"/r/7JJcCRefRBUQnKF4wP2yXktfhjt6LhxjdYQ8z3ctrm7l4v64u5Orn5tEFARgX5vC98gmPrYFRMdJr",
-	"3JpdgnGI3ayZIcKaztibAvIWHzuWi/EcZ2+p3rwyrIbIMBzEgaN4II3u0rknT14dvRsT88Ks2FCOdSuB",
-	"A7nZrTjH/1TIpMQZ/8nUMgBiRn1kttCPjqWmzxs3QpSXzUAqb5EseFI+/obqgflqPEvKaA4mZzXn5QCV",
-	"iD9dx0gl24Rcp4FEEw4QNv5e+w4K9e/wYxJ5SFUoh84X3rwysTe3MwUUleMAqbJrKHUDbljc+BRsG2/8",
-	"ONfo6DupXK3idYHPNIo5WlFtmGBKI6wSaKJ6LlY8ByBBOUqoRrDK05gztf9AePQWMyjU1nCd8Gbp+vva",
-	"fhYN3R4We8cEG+0G8BouBifQ58k5L8+AXXtXR2CTtE1l+xS1ncBhvV1mUJi+IKt+kF7x9ns/uDFAVfYs",
-	"L2fhgJkFWUxj3YPLfCm3oWu2HMrEzO92r5fsDdIe+SEX2+NgFMJ54tWo19ZOu2Qzd6jP4GZcygLagDsl",
-	"HtYu5ZvCOAM4UOMGYQsjPrxkHmVp/SCXs2y2o2rgutuu192TUio51x2R1EWXr41oNAgKiaeC0xs96D9u",
-	"mNJSkC0VRhMj4eU76o9yixIjunB/cbmIqq21dcAoIkumecHIAW5uVG2xG1o3VYLvqw655IFgZlIaYLDv",
-	"Y62vlWybuGp2aO3jP8jhJB2IvQfiAFIzSNVEc1NNRLwopieFcr1p61/gkyiSAxw4t2FCgJlwopU52fMz",
-	"Fxaj63UvpbFruidQ3XoPCLvLbR7J+t6JZFr+QKdYYufR9OB5nN7By6ZR7dFd8wtM0m9nDxBTbn6uiGir",
-	"yrn2eQ94Tpum6kO+u2lpRc6UoVyYE7iBNOB5YhQadb31TxBcwD0zpzXzcC5kMxnob8GUNlIWp7p7aup/",
-	"7Wo46vW3cove6i3FAJAiOLUze4MHgYz2a0uVOHpYTyES2biXoCTBe4fl3xjWjG4tJ1f7S9w12evy3h7q",
-	"TfDQNkri6jt6zGjr4N+m5INcOvBemO61VcH26EAtv79F156NPVWPi+PESj2kwD4DWILIcPMGHPZDCgz7",
-	"NzBhX/sEKod3B8mnWKinUpz1cq/FEh1C2hdPI8/dXF+Qd9yUsjVAh2S6hDEuGxQUykgr4EnQp4HCBb/Y",
-	"PysjRJegw+GlbgX1K7QHbn2qlqxqzk6t5isO6dUGza6aprKi1vRmoeR24BaSHkdQc3GqHhnjFHnDqkLW",
-	"xMg2L4cIcgeNDSmq3YKvRkNgMcMQoHNw8Qfu/mjeTrAsgjkcWWbPzBeRLJwypy+2nQhf2ZMDkZewq8dR",
-	"KG7zekvZhamFYbpZP7WrD+8EbjmzsHTZzLAbfM6yu93eD5h+LGTPyoFFz9yneuDqUI/ko0ArIdbPgQwL",
-	"zpgfSPj8CfNi9Zj0Ds6MPtnZtpdz2h4jybpkmHLv7DPl9odIMsxk3z7GHvv2sh6P2EQYypu2jpNJ6rae",
-	"dDcY2rrpldhpGbVloFu+5oEB/RLs6Ps7ZqffDocvT3d9XnExcHG0W4Zql1Zq4hkxQJCapEehS/HFUuyH",
-	"aO6sYaiGTxYahXHwazohVSwiIcdEzsMPuiylrpmBEQX0TO80qKkxkFMX3iHlDS9cut0lPKcNqHrIxjoF",
-	"qVnLaxaHar4xSop1YLC8IraoJmDjIwe5R2Al61NIdxu7+CoeQ359gRGZVOw8TCDrktM6xHBqIKqSS7rk",
-	"VWrSqAHIab8a3+3eHMaW961z0k5B600CMT+NwKkhwHqvgv3XjOxUhc8iqOiom2NipwClwCe51Tvwea97",
-	"Q5iCaSEq3tV8/gNa+CyNpbb37DIB1n12JA14rW+1XieDcfaIqkbQORDzcpfS2Mfop4wuXgdr7rRT8H6+",
-	"AHjO3VV7MtG4n4Xe1uonxcUeDOkk/yY5QS8BtmPgYlVKzeYO/RFiIDwHbyxep43FbCEWtNUtraod4foK",
-	"AY8f5NIR/170Re/ZAC9O/8mea9OqJYtm5Vhh6Dgg0kDlxvt6jnZJMdDsChwZZxO3uT2CF6XLAxWxzeTR",
-	"k3pcBnVJG5b6zPkGCkMwMRCJVXLP8Oq1b6T6vWULMUDxWtMNUw+0e5ogfOXRbQHBekLxPDvAYkfZ9d1m",
-	"PJzVBCyZM0T9ZkOBjW4mRz8ey4p3wHweomXtZTSwoB97LJfMbBkT8UkzW9ljF/ck0I5VCAIxspB2EeNr",
-	"QlxNunN5cs707TCfeip3RnIM+21w8iORGZi4N0DGXcJwvx7x5VeRl1C9q5fydN6IA2HZcz9Zi18h1Mu9",
-	"dAi5lMWO5KWUmmlCodzFbC7aqsru8OXXdfwgz0R04O2S6emufEPzTRf5DNuKFbAzfK6uK2Js1cjLS6sK",
-	"kH7Mpy6Abewdw7ZgBOguBFOLglOI+EiPOMW608vL1pzVDo5nAPJRsqpa5JKtVjznTJjFdlE/i3I1etpi",
-	"2Rq7I/oRMXCCJu4749fxsDOH4fFQLvQ+i0xzbEr60xoTo1/3HuUOOPV8RFDCMO4gHcvBgEd3wK8CEYFT",
-	"TKhRCKNP12do07BiMcWl2opCjr9hRgIG3IfgAhwaaCwHn0ZwS7K71pdPc191wJljl16vnqzfjXjvYwr3",
-	"C6qZC535P8hD/OE/iC75yjwi/+3/JZjd+wox0LYsJtd3FIYQlSNXQL9Q8JoJ7SD2h7QaOa9pjNrtnVSm",
-	"hBCefQa3PdvV1Xv7vOYDoHsYbeqhW8qtWNBxv6ULZrKfDB2CMXurG23WHUIhxTr2NOsmtNehoTV3DvO+",
-	"T20sSqmbms5+GAxVin7GzK3R//DIDWg1IO9n1lZUm8NggKaiAnDqm4zYfZDBGbqqWl1mnmPE2oSut32c",
-	"t0N4oAW6qqQsCCX5ruJWFWeEUfNe0Kq1pnVbZ3AOQ9AgJYaKja205jd4PH9+Sf79gizZmouMaCMb7BJu",
-	"G6unVGAqMcjHsVa0fqBJDqxqYC3OyZKa8gJQHI/h+AJj8mHBloprB5sH9mQwiK4AtNIulxCQShUjRsqL",
-	"96JQlAtWZGTFq8r+30irQecu1uEiUKnMiSPTACD82nPaPFRcaPudYK1RtOLwD8UwC92jC7K11x8sfBBA",
-	"QR52k8qEeXRBmPBBBBmkKdExuLwd9th2+oKashdx7GUvITkfFeZ1hdcwJw6j+bSwWPhqFO7+jhkPdgfB",
-	"G71A2kK+epiWROWTcmC8YybcpidB2zsCmSQ1mJ6fc+7FFBPN0ZohKS6GcsK+CHyhuN8rVqRTQvZuNWOQ",
-	"eR9DNVouFfyOWKAzTI1COhxRVG37NezpXBSsToZH9W88XbDLLTgiQC+wG39u+KbtavJr7DtmXtN1ZMCO",
-	"+mgCQ5mjtIoBP+l2hA5F0S1GyHllraf5G2BtFyVfl4vUFB34SSW3E7+Ig+NRKNNn6x0z72QswfzBYmKt",
-	"WbccmbMius4MLWtF9wOcuXgMcQngkBB5ObQBAOF3nLpjErWWprvBJLSEFx5bzQVZKpozHacPSE74Swdn",
-	"4TBCwJo9MAFr3svhDOQW2cxbEMBGCdYAPMLCi3w2Q3sAPkJDAF09awZ4Rg1hB0wUQ9P6TsYyY9Pimuex",
-	"AwEj8SqqA2t4iKikByyl4944WlFH9xehqEkzIuyxKxCZMKCycinsQaioYYsqmaTr09kjrKKNZkUsk5yj",
-	"V7U62s+yJ5A4sjzlVjjrMzW3UzHEKTbd6Fkpxv7JJqQ44mJRc62H4AsQQJmstL6hXAzHZI/f37lIFoyp",
-	"FhtbmUWqcqrkeoqe/sElWzh+3wzzeqTn1g78vkZ4K5KD79hEL7psTfKENW5/JhseqhViXyz2gynXUwP1",
-	"jl9ERyY2DiW313d78U4eOdgN6aUHwG/ZbMeoipGoSMcnfWP8ZdglfY65XU48BYFF5pepm/++YgqC7GcT",
-	"hTWsRyd0mT85Ou3ud/PBtvdi5LafV0jR89JHuk7xSNpLS/qyf2GLH2MHOgzDXyKwa3/TOzQg8ZGqpJqo",
-	"VqQm12yXC13xvejYnuBXfMUWgw2GJ8fUK1YuVVz5H1Ku4CxGFyX9TmVNjPj1pWjHT0sXt+aPqzQt8q9y",
-	"C59mnjYd/W5i8GsyatZt9hObrBdHcwy0k6puKxo/q/k1S0hmrWqMmk5HFrlPIlmWB/Jr3ZghLn7WEAqP",
-	"74HxeRwJ70Dqtjnod2zS/m/H/38A2YQo2OTIOVv6S1vRKP4S6j3ux0ewYVYyBnbdEUpqqrgIOQ6AbqeU",
-	"JkM3alVgZm/I/y2tnZwb4l6G+yZmeOVn1/Y63DC60S406b14L14CFygvXKQqySvOhHGpWSH526+/vvoq",
-	"I1r6EppeM6JYwyi8lELuFEoqqQ2puNh0kXq4X+Yd7SEvAC/ZkZUAoYkzjSGJNia9uDr6hFABzLv4AdfB",
-	"e/zw+eXfHl28F295zTAN0q9vv7wgQNiN/26QY5wge7YmD3/5+kvyt+ef/e+POvAmYqFxgIWEzq9gfmaB",
-	"xnv2LbtWmMaAKXwFmT31PK+04bP57C8Xlxd/wUTYJUjPk6VDBq+Z2UvV9qqYzWffMPOF/TuETTZSuDfY",
-	"Z5eXIIvSyju67pum4jl8+OSDI3lDIRw9HW39IGbHmwuIdA7irWJ1hc498WztH+HprK6p2vUDendUFcG7",
-	"/hieogzVG1jXimuMpUaCGSuSsMTAOxPgIStZVXILtDGAs/JUNfYO5cLebdswrU/s1ZAz/eQP74/6CBua",
-	"Knzr1bP53+MD6oo8eWk/tXeJ37JZ00bW6HULawTlZripmTaemfrO1gjr/7ivN4xq2cc/QTi+h5CU2wvG",
-	"l2DUOvqmDDQKKCt3Id5hkhW5FUgDCWsf9jlKBi53Tqt8cBf9wLV5gyEV9zZTPsRkYCfpttZ3MWGoinVb",
-	"o2KyGwgVE0BNuEIsDmweZadWdxsJ/+L8+oIsGUb8dvP35A9BaxbbItwOw6qsmY+d8DEQ+6KY9SbrdCTq",
-	"x+z4OJOakTWtKglsmq2wTRQgDtxlHhDk6TOybuor0mqHvzGK58gPYMf46xtXA1x6bbW/twy2peu2hyql",
-	"LepeIKzd/1IPmCFw5pRUHx0V//jm5VsC0/sPp+FW0iVYbesL8sKH99V0R2ilpV0XSnCa3LGGL/cP38+e",
-	"fn759ftZ9l68n+E8vJ9l5P3sL0/+SrjAnz+/JP/1/5On72eP7Ib5xx8AEsgwwPzjPxCPBP8gSwb+vWjc",
-	"+gX5xepY2yfoju04kav3Aq0SECqCP9utyn5H8GslxdpaHW3twH1fvvlPYk0tP5ASvYrhXfjgMIWzGE96",
-	"5s7058+e4RG7v6PBsXk/uraLgPu0qrYjbBhQITgxd3IcS7UBquEaQmHI94w12sdLX3iF4BLSnLJNvgyF",
-	"7nFiukYGJiZ09c4ULCIbjLdajKIFA4oXnREmMOueJIo5SlBHlt+LtLG74knB6VpIzdyEWgP/yR/wP2+J",
-	"DM6ro9q5vzm1DcAj3NCc2gJ3MZ8vsKruuKrk2gVYTDDCoL8jRlg3aXevFKDuP8UCO7lSd2WGvSgATgML",
-	"ZS+OaJVxg5Ib5NgaBu4E3J/9r3yJ+5n9kJrkE8/9J9PHjjCcG0TJ76x2WbJsL1UVYNOpAadwXGW7POf2",
-	"tmN/GFMyL0Ni6fuaP2zhlJrBnt6JCAvvAwma5oNcopV4ttrBAYzond483r3oY+V/iuY5vXp3qnrC2h0r",
-	"n4hQP+mnOLmHBf2io1G/l8u8q/5/4kX90d7jMf01UmAB/xHkQ+iynmaeYh0vH8udA5n1UrZyTT60xZoV",
-	"YGGhHxHFAqs4pd6+xRL3OJeuhcg8vrLq/C4m8pXec9NuWVX9nzgBVrk9+eODXI6p+e+ApfHeJuE7uTyl",
-	"4D/I5d1YkR/k0oXgIG901ul5Z59wPV3BfyeXp5TBzw0Tfv7uXhF8J5eQjeFT64ATS+ayQ9zFkkFVuPUj",
-	"Ensnrlm3etmd+HC/k8v7dOGG6v91FvuutP1P0jCiZc0c35ror3pTSiP1kz/g/2O66rUtNK6teE3X7MmH",
-	"hq335yG8wi65oLCSh17HqI5yHJZ3o6dcZb1jz6G5MFTS6iuGcpAleFn9rJ30tI5idX+DhaioME9W1OFr",
-	"4xc5yGP2NXWgz3vYBtAAMip+4o0QhnbKTe8Ypu5CFHrVdZ6kWhasAkMI/cDB8vV3PaYYvmvlsmbIER6/",
-	"7OFydmbQgSzFkzLpLisT2F7uvVzjk+/9+swjgtYz0e5J0iD/nP5TRO2UdahD4v87ch50tnaIZdcUvJBB",
-	"wh6ERk/IE6QbHtMPP2Che1w2bOHPcvv0BxlZPu+tqdjdeEj79REje7dhRDqQEmLKqaqz7vJkb8pgAGPK",
-	"9VNrqg2juEAn1vQNFrrHNf1TV9Nn0DrhhCJ2GzF9d0uKGUjJEvklbPVHOXW7pXaNn7fCRlGhuZupE4v8",
-	"NpS7T5Xb/jlL/KOs7S+HFhnQmrdf2W8dV5BhNcwvHO9rGfDWTUk1c04P2+SpVds1juyZDS4YFLnvmcNW",
-	"BuZtw0VxZ/YQVAYvxij1B3YRvLAhVkG3tArmk1zhvLWikPeL5QF6hPvZHFD1J94YjgQhtrTgi1vS/E7w",
-	"XbY2qAw1mlHO9NiRSq6vEM1RSICdcKNZtQL0SdcFgmrYoHbcaSIFvK6qAlKC9ftq5WDnkJlD10hAbt7j",
-	"tEL9A/vF9u1ObpJV1X85RXCPc4bDXUE2TMATB/ZEM3Xtd0Grqtl89oQ2/Mn109nH3z7+9wAAAP//",
+	"5L39ktu2ti/4KijNvZW4Dt1ueyd7cto1NeUkTuLESTxxclxTx3t0IBISEZEAA4At66T8HPMaM69w58Wm",
+	"sBYAUhIggnK3s+vc/cdOuxvE58LC+vytPxelbDspmDB6cfPnoqOKtswwBf/6StG1efG1/ZGLxc2io6Ze",
+	"FAtBW7a4WZT2r0teLYqFYn/0XLFqcWNUz4qFLmvWUvvdf1NsvbhZ/C+PhnEe4V/1oxdfL96/LxbPxYYL",
+	"lhyGwZ/vZByj9meGMWp/B6N8L1fJMX6Xqw8e4b39WndSaAZn9ErJVcNa+2MphWHC2B9p1zW8pIZL8ajD",
+	"Fv/yu5bC/i1vMN8vjFgxXSre2e4WN4s3NTVkRzXZKSk2hIqK7OyvjCSVvIJdcL3YQZ6VJdNIXEp2TBmO",
+	"Ey9pb/uDn7lhLfxg9p3dKG0UF5vF+8L/gipF9/bfvIo2a+iKNdG/tFz0BkdcS9VSs7hZVLJfNWwRehd9",
+	"u2LKthaMVTNntKv3kXbvx4f87ws4dZzkMCU/XDHsBXb3jzCKXP3OSmOHeVbyCgmLib61fXa11F0tFS9t",
+	"D9zgD7pv1rSFH+164QdaMgM/1PtKybJu4KNhlGFxzxqq2pdcsNPzoiZzD9Nn0TW0ZJOEB40sDRnZjbpZ",
+	"SdkwKk62Fjst7PyGLYZvo9so9I6pCDVKsW54iVzwkNy/4aLiYqNJp5hmwhBjib2SREhDNpIYuWGmZupq",
+	"UQxkc26FX7mxYtRU2ov9R89EyWJToX1jNE7A1FIzspa9qMjK7jDZcVMTU7MWriQ02jHFYJ6NlFtWkbVU",
+	"ZM/MnKn66cRmW0mklKNZ2jkVMAkq9kTazSFrO3XSMG33Ua7oqmF2ioJcXz3+/Gqgo3DMln57UZ12/7qW",
+	"O0FWe0KJ7hWDpcFgcu265g03e3J99a+fE6lIKxU7WPDklRbsnVmWNSu3kTN4fsvUnsBfcY9rqomWLTO1",
+	"PYSGrYETamZMwwrChT0SIlXFlJ2h/Yc2ihq22Wcfw0/snfnKjhibLezvEvb3dLavRhsi13AeeBKyN5pX",
+	"joCuHLeYuNmyN3azDxnkuXn/jB/EZq36hlVL2UfmDCt1VE4d/cr1minmqGpX7+0vs7fvFzvWz330wmkW",
+	"u/O/1ow0fMsazrSxZ6mzB4M7+prFB+t1x6JMBqnKHQ1SSclV2XNTwD9aqc1wcdZc6fzlv8ZRYxPqBXvX",
+	"NZQLVuUyPjubNfIhZD6f7mre2FMSjHD3yxtodrCDD8hO9k1FNGsq2RJdy92cW3nE9cNOuhM8vLSedzgO",
+	"dbjOwxtzxHKL0UswIvgxvUafFd1xRXHfhhdaUNMrat8j06uVjL+473hEOEq/ob3gZlre8O8gtI5O+B3X",
+	"P4FUOkz33aJY7KOT/JJq1nDBQIQGYaCquF0tbV6N5r2mjWbF0VJW+0nuZufxvhhE8Aw5uPDCdFZbZakh",
+	"duuEUZxpf+N+l6uB6+A32ZcMB2rpuxfY+vETEPT8v47IGU7mj565P1stwFI87TpWLY8lLWrYQ8PbEUse",
+	"TmYnVWxhPzFWMcso7ftvl4arwbfSXktC8RLfADPVNVzdHWsaQpsGHynawrPZ0ncvmdiYenHz2fX1dTFB",
+	"eSM9amXXOeg8eAYxYvySmvpVQ4XjQsd6QkdLbvbLzekyf16TkjYl71tSUrWSghpGVmwtFSPc2CXpjgmT",
+	"+bxdppGU8smyyRSNmZD9po4JtcVi3Wu2pJkd2edgWWY2VlxotpynCOmaKrasOc72cNdfwG1RQDINt2JO",
+	"5gZjp43cReQUpkr7xHgJqaQoHxp7jiUVxNAtI3w0ctuXde64Rpbb5XaTu3Zo3pxO8np0oaCRnUep9trQ",
+	"Rt8Qzdyvl9tN5sxMr4S8deaWjPY7qoR9kmeqqNQwlUmkx++s24uhk9EkDhRXR5LH5Ja6778waoWLmY9J",
+	"KRvZg/p2wJYijHHN//M/J0U128bqpXXm9hvWdpnX7n1s3Q2t2MwVw52Jcj5KjFSCrGynN2iBsdeCa83F",
+	"piB0JW8ZuS7IijVyRx5n3xVqJnV0WMhraHlKMPa3/0it/rXv3gsd2glqGxTU7JIsXSlabkFW08zERRKr",
+	"V5zKTXKTrZy8lBuwdMRUqp2I6ARUb/UgA++pqkhZU7FhFaiZtJqpZnZKVn1UG/iaAQNU+obQkleaUDsw",
+	"24NgomXj9CA/jU80kTuRLaq8wnGjCkpZS9noNI1GlnU49S/35I+eafuvG8fKbZdH+7aWTSN3eqT3D3Ri",
+	"7D5nn6I9lUltAbvEcx0WOTqBAignSrVSbu9X7N1EjShvuKntFad6e4OP3+FpW43YKVnaFJYAN/zWPU01",
+	"t3IksQrZipbbuHVly8Wk9BwW/4NtPJDsDArzxHDEs7+I8Ww8mJyWF0jKdifziOmIeGCjQJo9Sx8/uP30",
+	"jA3GKxYtM7WsBlqLMrOvqKGN3PQxs2swn2ddB2dtj8mpMen2rO0PP4j2FWxjeT2lTFdr2vLGLTTTuNLy",
+	"Zv8NtXc22l/fmDm99U2UDa6d5SO/J/wg1tdGyb7L7+lb2zzWT821kciGsjr6DttbDTPWHdJl/rx+RDqO",
+	"WkvZjH5e0hVrGhbtqaNc5ff0inKVsOgt17Q0Up1y1R/7xvDOkhyhRDPziSad4lKRHeOb2hApSgZGcjay",
+	"x63YXrrXNhjeMiWpWRfuNX4QW5NVERwTPa9++4YH2zC6aKNpheviN36gsdENCAQcbn3heVLUf+XpKsYr",
+	"PUeJMLmIGfiFVfyaRsN5DAZ2I8mKkUoKVpBdzcvaSr2GW3Ex/tDNdhka9s7MdOnBJ9Elg4B4uuI1Z018",
+	"Xmsl2/i05PSksFvXCXwSn5Tlx2eemoi/t+21vQlEdkw8JaJvmhsiJByJ3Xb7C2ovgvNon8z+UuOKWHPV",
+	"zvwKQwamrhvGHTgt5uK3CO1+J8wabRwfx6997H1ThJJO0dJwzSpSU1EV4BuUPUrgeM6ZXCxw9yMnnN02",
+	"bS9ja2VT4IvFqPdPNKGttNe1Zu08tQg9ZzOP3HG1GPEyNAZaNVhs9M3Ax4lcE88Nn4Ldcw17h749q8/B",
+	"L+UtU/ARktVVTLgc8/oTLuZGtpt1MLapmWZEilHnTrZ3rp8P8I8ccCe/OUfMPzwJQ0BC4OzuCkVZvD+g",
+	"0fVEik/ymh+d3eN8RME56X21j+5B6TnZyV/mORPmGUdlb0rZsiyx92fXdmyrP8/DcU3DKOPzAZM6RDqE",
+	"9SU3/edhll4ncd4wLkopyqbX/Nb+U29BX4xrJo3UMav8HZxdxXTHTUz1rff2wu6oJiUMj5ENgwigDQXp",
+	"xDvXd3QfvZXzaMB5CPUSZD8YKWGpP9Uypk2weWcfJLLYZHwv+WQgBdorTs8v8d7YBc18iOQ2vkuWbSpe",
+	"VUxEP0MmEve809L5mh2nAWqwJCAFI0b2ZY0PGrHTfUpY25n9YJp37gFp/yUJctEYw456BF8YQhstyZax",
+	"TgenoBWnyIpZkkOKjEua80PB5NaFfIUNcWcQZniwkYlDxmii0zsa3fhVnF55GxMmvpM70lKxJ/B3oqhi",
+	"iqykqQl1yhJVLo6H0bImtLFHhI7+1hmt2ixJ42iXqKXyhZ9XYt0hNOlk6StW0l4nyAu1uhD4ciqB+1Ca",
+	"0wC2IZom12GTQxI+EsHP2pPEeLj4FsiGCvOqoWKudbIJLq4cx6g9aQFBS8sOHXXLW9n0+Ljk+D3foaFc",
+	"ZQ+5afYlmgLPGkugFbLvmtFqxgA1m+EUKxaGqg0zl60efzHxBImar7hV1kHb15o1lzns/Mkebvpoe0ZL",
+	"D9ucWt/Zox/N000qRaM5fr6Iysk12Qo0dRPLYLyEXGKXT4PPC2LurHbDNZjKBTJsbjSx87ki3zRyp4FV",
+	"UUPsWiqiO8aqK2L5QdioYUQu4K3Z0T2h5q1opTY3pKfL3XJbDO2Xihr7Jkg1+p3pV0w/Jb89s70F3cGH",
+	"2zn/NjQqMGYKTgxC21xwFUxWrg8m+lYsju8wPYg5OmsUHlraBwAoZPv7chvh94yOwrygJallU+mn5HP7",
+	"mj6+vi6ur68z4ymQPS2bZcsjmtlj2+FnM/o73vdJkyXdMqV/wbYH38P2TzoDoFHgRZG7H1nP3zPXAkfZ",
+	"NEwt2TscOBITIXdMkY1k2gnAlhJQi+T6hvyNVFxD9HPLhCnIk6vPSddQAVcDNzdTx1d0d/aQnsw4JLwk",
+	"kY6ugX5sR7mdxVzokJISe++VqeMSbab0L1ww3EkHQpr4H+ROYCR5hrwHvftPCjdd1/c/Usv8iqpYPJTf",
+	"gbOqJzQKprB8oxYaxWDkKRMDTmQYIrmOi9yn/kCnPIH3FV7o6SGnZ08i59q+AdVtTDZ37uOciMSDFSUP",
+	"6RWNman/OmIr7iaWY4Jm037/r6mzB82SWpgYmSncW49jgTmjodqA6+Ipca4WUGHhtaegaYI6NRZhrhan",
+	"MVD4rLrYk6mt+dqlamBISW5z1qzkbrnmxmR/wlv3os36SjNaWnlkJ9U286P30ePaY/6iMUzZs/i//v36",
+	"4b/+48/P3j/EH54MP/y3mNL3NVsprg8zrFS/WgG/3jGMRaIQCaBr1oBZtemrDYuazVwAzwWaGRWyYton",
+	"RpzaGFbU1LHYxGdN4wnONsl8+Wupmc5WghqJGVmnrgAuxSg0ipa8QrnF1Er2mzqeBgMRhedt3EM89ZPP",
+	"zsVTu8llr6S1Q3N6PtIpzy/ueoqmRx1HRjnzezTsqWX2QvOSRg7XZXD4/BchDboqSl5lR30FAj/Y1i8i",
+	"kQGzbOFZOX1vmAlpffNDiLq+7Za07bKnZNsHeTbHU2/vKgQ7LzezPmnkLvsLQ0U0qNhqoPZvn2ii+X/m",
+	"hlIf6est1foSa4FPnvSH4u54YDMDNUTfSNmvInrLM6IwuBc5Qkv3ZMUIJbrh3RC46APDrFpA9fb0nVND",
+	"hLAbmQvDNk5l8bmBp3/SNMPkplzYqR8EP4st8rl9CX9kVPcK36c5UqxUbNm2uWY2F/SacDqUbLmiib8K",
+	"tlvOG6wLj/REfq3v9nCQ6E4Ft/vRLrjsoTxx0OcawY6gH3RuzECwOJ1PbcVmuPGIZJClGVReMjwvqBg0",
+	"HoCbdT8nlmDNpuWgbxhGUK17Nmkk/ca2uQtNGOxRy+0uN+0EmqsulyJNzVQr7ROZH2J/omiPQCmczu0O",
+	"wO3VaBXjGR6NPlCeP+6BrNKU/+WIzu/cW/oxkuPywu6s8vELsM/L/ZzHWWGzXZsj1fFkt+eE/7jNiqbQ",
+	"7Zg2M1Ntv5erLNtJCK+AsdMLvN/I8xF7TYj0Hyy2/31KbP/n4tbzbtkFvH0Gv55jgTrPmlv6jrdWpf0c",
+	"EjhbLvCfj+dz7dDVF4dd/W2UGTqWUueH6U++AmEKjw9m8Nn11ANxbBC767cifY3vzriWz9XWNJpa9MYr",
+	"6a2sWAO2JoywrZnynjWPsuAi50rZ2jZKtvkpRvaR+IbGk4w8v/0wjvoxDISeQeNYfk/T53yS3aZ6IZx6",
+	"YSQEWRULKuJJ9tEsEheHfRCb7QPEQrCexxPxHoViofvWP674d26Vuq6WRoI5y6C2dYtdK1ZK5YbB+Bb4",
+	"peyYSISFPb/llY+8mGEgfc4BC4aCIcQ+K+SPKwKpjBBkTqRo9vjgdKgaOgevB6DgmjA38g2hgtAV/Noh",
+	"T6Dd1JIuOIR7Ab7cmOs0Ef30R0QKsOyngUBaRLOopayIevTp439RDwqiRjgX+Bf7cA6AGdJNMa7VD5xs",
+	"xMeuL03KfAWDliwmGMdI1l7P17JX5QHFbvgtsxvW6x6QKxQrtxJhM4IeF6OIcWbOKadLCRq/DjgnhBLB",
+	"dt5arg1VBpnOxcbDeIx17lN9Jj/g6Ik6XNJvduMIeqgzjTm7ms5NOIBPZr1EYW2jww6XveKKJXLTvqHa",
+	"MMHUK2/oOzzad6c78BCcxo/z1r5Pfl+QCvM15yqCxzgm4z3AtbyuaXfIpwMjNFRsmhSJu7iwo1SOu0wc",
+	"mJ0HAOlLMZAsqiDaxL5fHqfq1j7nBUFP/BX5SratFC5VoMy1PCrWsiquo6aj4H9gnSGIEwSQYGvEKePa",
+	"h79fEPFuXzlMjc9EQVLsZQKMan7gZjyQHg/Dh++5nXLzjNOjw4qKENX8GOO50Ymp2OOpsMNv2GxDKK0q",
+	"Fc0tqqU2N51U5hBp5okT7f2/H8cyimoqBGtm3DvGqq/wo0Ml9bMvJqRCP/3RoKmN8QPMxLUYvjqypWMQ",
+	"8oYatqN7YvUUTbi5IYY2W6YKYqUL++o7w7qiQld9iU/jUYTBxH4ypWKc5Gd8jUVFVUUqdsuDC+u8anY9",
+	"IdPI9VqzmPegqjDKaefQXwxrGh2EAPBYfKJJL7iZN4mHj6+jSuocVMqTVA08Nt9Jiij+mXCz5piX7zoE",
+	"BcZObdKJ8lRKIVhpnF6C/0A/PG+YQGeVTggtrr8+IozKnViWjSy3cXHUXzUgOwzW5C2LB/x3VOtzvDDm",
+	"njoc0Sql+girE/SYgqxQFVKM6oTLWLNSRrMYIMqdMQ8VAastMKJkVzPhs2swE63hIBTZO5eb2cyd6pdn",
+	"0snSXgYKALrbskgwosMMGsOGjDY26xHHufglDLkXuJHFiDj8LMIpR+mWs6Z67hnn0ZvXNHLHEkm+Pv33",
+	"KOKTmtorONCkIBSMsD4d+9+f/OMKlhBNXEDdLSqZ5fhEffKwVwH9AtK+0W/4po+iE4kQ6dxSLohi2soW",
+	"N4SSW9r0zGfvIBsH9BKw/586gcOj9EHAwwnQxGIBs8lN5chzbeAs4rslvEM7ko0xA0KBi20C4UOzD+9m",
+	"tgrSMLqNobhSUQIZaAaZUz6JS0iXgQNcb8WoAi2A5+Iq2OGW8cteLHQwaJzVBbAVJNV3vExlDVNiv20o",
+	"R9MT1VtW+XSztXSB/VYF11eTT+EhXACMGmbrtnC0tHCYhSeOOEEhxlnA0jJKYp4gdidkyljT9Lq+JG1o",
+	"vzQ1W3Z928XCPta2W+KfbSnIikHSA8htfdvFH9EKApPmhC+xdzXttVnK9Tr+9rkGBCCyrZK5XvvsCghs",
+	"jE/EhyLqOhV8B4JHydSyUgnM3BdGE/gjDNvZd9zK5drQvSZaJgbOIlo4tIFyRxnv5yxUdg5R+kZxGjef",
+	"lLRlhIvY9CIPKOaSu3ML049S6GjOI0K15zIY2aMU6hxlIXOZM42CNjNKNtFvvqWxDIZnZA2vlOVENaON",
+	"qT1CKACUr43VouCZ0WBI1nzT0qdkxYxhCh0hUkGefrMfQ8HAJ/6VqzjgUwu0ohzJAXaIzDcG2i7nPHq4",
+	"llmNZ/ZvzEGaw4huywBukhPdBI2Xd/Ogw5FkBC95hut26WgH3H4vDvc9rOtozmEv/PAxgv828IX/SkSQ",
+	"Pgjwd0SYsHR3bf+UsEZD9F/N18bKsj9kcJnLzg0nEz0Wnyg6YinM1PuGCRf+2OHPUb4CkFwRCJ8ISNhd",
+	"A72ckyLCBGIr/s7ntx/n1Wx6kTIz7VEH3bnHwf0TPsn2/MbxGIvFSlaTBo1Xfdt9adu59ktN9/MBg1Ca",
+	"mYFOF1ASYlBCVlyYdLofhIiG7In5s8fvbpmqXEL/yRc1AHvP67XuhcmHjbONo3TbsGUCjPYXuoOsVStj",
+	"2Xa+EglAilNVELqhXGhjuQCUDLDC4Ce5CERcy4aao0WftXP5D2LL8B1kIrIp3qUQ9KywPvN8G1Zt8Bk4",
+	"q5hhq/cYnbyPv72KrXoesyH8wPaQT+STo7XhkBqyRngmSEECzQtkPisZn4a4TXteLsCJPTVfORiXRJDK",
+	"BAQHWISD1WAWUpQys0D5VIKWAlDtCTQzZOFIuS1clR7Y7zU3eCdQ7H1Kvn3+K3lkm0EJGVMzrjAdLJvZ",
+	"ngNT7PWMK/OKKvObjne0q9l00NobaORbX8D68Ls06zt+CP0dLwK4Lz5tfueGGxKuneOEB4+Ev2MjajxY",
+	"wwEvH79K/v67jQ6ceQwv7Egt+jyDdBSrdjBCgo3ESvg/f6KJg3pM4pH18Y3PhpJ0fRQjTMlhduk1DTbB",
+	"hCXvcvdSDMTDypiZUmxC9IIooVitrUazG2+Cx0I4DUMfOqGo3IN1FmzpccU+Q24+/SjYJE+yaiC2yATR",
+	"Guymx4L1RVHzXqLEob0rcNhfP1+/WYnTV2Pv55H+s5FLPUNTFIl9K6UTZk7t//Oqy3mT8JH5psJUXPvX",
+	"E2Ap8kdPheFmD/xayAQWYL5NOelNhMkNx4Gb5xcf3fwR2G8u1tcZbEmPkjsDjTcg66p52ITjsaIrc+d9",
+	"HDrbt7Gg/Z9Fsyf4RwhbJVqSNVWJ2wk18RKWPno2xCWPezrMRYrBxjDjMGpsraifHl/733578TWiUTqP",
+	"YNlwAPzgguiWNg1pwC6B3pPDBGj6cP2PP7/A1Gf4+bOMnx8nUqQHjKJDJ+0tEygAQoXJlcLzlWLzsOHr",
+	"uEr9Qmij+tbBnoz6MhSyEHWv1piZuKE9mGJWfblNlIJ4MVIQPiDvxl4+FYdM25+BFjm9V9yo7PTZTKcS",
+	"utBxhuMcGZ8148aMEpVh7XFUcUch4EYzPDO0xq5dcJyObrKPwz69igEL/pQllwE9MmI8hL/Nyg0I3pgz",
+	"tep88bzguAkFvVxQ7jxtYag+nJkR4sO2YrJbbwWKgGqJz7evojcwqrsMaL0E3TQNeAPx4LNOzH2SuEAp",
+	"4oe/xFSrN8xYlc8V3sQQBsF1zfLT4N9Itc3KBIArNy4+PSx/vK4xVY4Q1QfI1oCaHoJtcXGxu/q9XOWF",
+	"Cp3K0Ag5Ys+usg8DoIlcEYhP0Pbh2HJRkU/RW4n17djaai4Pbt4KZ0i8wbD86sqDkwy/gEXc4H8K4pBp",
+	"C+JWWbh2hdPHHQb0jftvAbLy1Vvh8xRuhgqoMOMb/53u2xv7f76jt0JhNUmFJWV9M6N4d4P/uSKQ1XCD",
+	"/wlNdszc2P+7eitcnsMNcT9ckZDvcDP8eOVu5Y0rblmQCASr674gDrvWdoWkcIPyYAymLaCqfwB2URrn",
+	"+CyKrjee8BlIujeEEvs+oMmIEvtIkF601JS1PWIERSHUkIaqDcQdEtTGnd42VTDwjpF2z2JZ5BS5OShw",
+	"k4RV/xH/AAGJzrLjsc59NMtUOOJnn03GRHYH8TtjNN3LIKcx42dKJ7KNvoWgn/dDWtA0Podt9gwZ15BB",
+	"NFWK1zf0H3och/yUY+Q1s6pqoGHrMCv11C7okqimbcLY7r1PrMoxIrvl6r6djlNvn+ltJP4y4sF3cXzY",
+	"LEQMVuyWQ4wsBLI9ta1ausf4/x3lxtUBp6ThYntItGdLjTKTgfPiFhqe9gxMtFn1lr6Xq0Q2pZNOM5MJ",
+	"LylhBDD2MadTEHPPdoGtfAZzduJnxelGSD0dIuNq21+SKzq33tEPYAaK+Zq82/GsjwkaBftd1vV3BtML",
+	"CiEl53pHxQKtBJO/cz9JEy852DGxjBT7ms76sNx7BnyDbf4D60wig2QG74d7OB9AAhh56ip5U3AWTbz2",
+	"jS9l3/0cX2DfprYtjzPidh3b/Oz0i9O042glpqBKjInlJP1XL9zKRugaYVv9DQ10c5oNjKnOA9dJcGFw",
+	"jN1jTsMsvXteCsSH1Nme/54dJ0EMS4vvLI8ZPGfbcLMNldFKMcmZvQw20ztHuPndr/yyBAKYXsggyMah",
+	"Qb3dpwUco9Ak9+EkWaWCy1rRtrP/UbyLm9F+8M6m+yuFE7E8QUGjUUWNKlUWY2YqkZLtEkX/SAYqA6cU",
+	"eGWIXJPVHhDOqaiIH2XkWgng7tidy77h5obUcueccPCHrTisGztpjv0jBmrtbIEFuXYJ+gVZMbNjTNy4",
+	"qO8exGTkvRf71f6IElDw2n/oLU/f5OiwDLDBs0eNbBx4AQH7wP7wALJTPCCDgxLJDuNPRA4eVRxBaAUH",
+	"oh/8sFSFFBIsPsKFc4pefFTewZk4shC4c3xvl2AFyfVsHtvDRxlBXhHOQS/FGt+51aqa3H7PmB9us6NX",
+	"O87KGfLwK9v8mxScWFbekt8Ov4m45GI4HDf/kQkWfXJuqvEDX5uf+5jnMe2A9thvkVw8H2F1YdaaSwmR",
+	"GL5yhMExmjQX20QqeeJdVc5Qd/e1bELf+F18urfs+W209AFYq1dsw8UNMYqWW12QhrfcaJ9OYXr9lAi2",
+	"077BwR8YAs2A2UM2lW/iqyB29gmPZJttj/xkMANEvow/5zin/OrMDVVtSo8cYnZy8iR7LIAM68ovlm6b",
+	"T3o+nAEmxP+4QVJHGDfHjDL+T3ndjBTkmjltMC96dRyEElNwrTSiU/leo+g8UlJBVvjkZPuWfoYkkCrE",
+	"mHz4CSdxCHBbwoJSZ/OLf1WOoHUvsLqmco1/vmXKFeKFfE9GhcbAccifzZQGevFHz5lJhIJiDGsrb5m+",
+	"LOwzgf475P368aMb6Ww/Zwrmngw/ZbLV9Badlh8o84cSALEisGBVgOpEQNM3GBOM4rZRe+I+z6ZvV8w4",
+	"VRD+DnBL77UG4yxgXYhinFMAHqIe36ddUEdhPcKdgf0zRAKgH7EgW9aZgvSiklEtZ2al0jt3KF3iHfJQ",
+	"3/FIyNmuo5+kc+hcwsYgODdtZbjEr/RXepIS4I6WiIjuW0L1Nq4tXwLNSfU2Gu5O0RUPdTuB8UBQO9A3",
+	"BtDaLz/RBHTT6GwsuU/DtCKPsG2jgjbA/61ouSWrPaGkoYYpnEWiXOdFDq1sxJPBj+WCtdzEE0/Mhqmv",
+	"ZNO3EetQQCs5XcOmdy9QVtBrfQKpP6pzBUxDpzD1265h89gtkFF00tOxt8XINOQm7bCPoATsuDpglJ52",
+	"ihvDMqyfdcD/dzG3/sthQ8Lq3ZIKdx7pc/yGN2ymZbyihqZ0x4YVZEU1+/thPbfV3rDDcIu/fXYN/5vC",
+	"IoDB0tP/EVjDXASrQLuRCId7jdL21R9H4o0nGU33usAE1DF2lKOag0CVqT1z6zuH9IS790qxW852McuB",
+	"7UHPcTkOPCFaXQa0z0TMqt0VX0Uobzhn8TirNd2JGqTkLsFmPMuImLBhG8LNR6hXI8FOHECanpKHj2+O",
+	"A/ND98eXIGyfm1ERTihc9LCJ5xUtOKhfPWbR/UC1X0Q87ibPQ2S/X1Z0aR2+aI6dndDVfOTAS2SfKcr0",
+	"hV0dVth5JmhbLad5G3QKdD3wOOrRvKSK87vZnC1aJ9CRwfDkOfqL0f9BndUL6vxSKBWuPtFE14wZWIUL",
+	"2xaj4rwAw6ULUlox4oZoSdq+rO3aDWaH+t+4AnmWPfhfKbobEIPj5fS4yCw7Eilsm1lvek7tlN2cCR0U",
+	"cJ3r/vAzO15Xcbg141FGE4wThKuJdpDb0XVMPaRNI0Egbnp7RQCm/D+5KCHTo7mlgqOBvqyVBMILNfi0",
+	"YSyO+/IjM7WMWLkqljZ9z/enDxnPH5yaewHcbMgp9YtKm9V/lLcs28mXEyBrO/TxsY3cLGUVswO+lBti",
+	"/0I+FdT0ijYPSMO0dhnQDhGAQYLziJ11UnPDbxlRFEDWbRON1e4uceU5nctlILmppjZpGms/Sm1DolvE",
+	"1VKaWJJr+Abz2eEErRxaVbkgCGlKnuWVcRNME89P7rk9Cx07JJm9ffs69lr+xN6Zr7xJMGYzXSbjrOFF",
+	"aHttyIo5mxi6z56S6wBe6bC1MvcubZwspVhz1UIp1TLXibuhXCxXPJbm8/wdlmkkXGBHXApCV7I3w7nr",
+	"gnhMfQ9+7ZzcGsIzdKiQB/P+BBKEFGmlRihc+877mLDMDZhnM0TA0QSM5C07c3Zh+ZreugK4dBx84rZb",
+	"EyHBtJsLNzqEMsW8NkgPkCAJ+8n1GE18QqtzpTSGbM0hceeIUk+oZUwJx1sTdjF6x1yC1V9cIyzTojWz",
+	"MNeB8neyyMu0//MT9DUsoXV0SqLZv1inVBrWVKQFhqYR480xGU0E45t6ZS8fR7sTyvg6gvEW8FxPBY1Z",
+	"TooEImsiCvPnjqlwNWaonY2kEZfEd1aQ9kg9YC6xHzUNU6Ts1S37RD8ljwNev/3NFXm2kreMXBdW1n6S",
+	"eZ1lb5ZyvdwwGq1bwEil+C0LTIKsekNqpjRr1k+JnToYAOwhDZOlJm7idXWsjnwvo0k/vnpsjxWqO+Wy",
+	"I9pwwc1+uVluNxMlqj57MlXZhdFsKV93tGSxkiPPXc0U+/dBVyzI48/JD0TeuugpzehEhtIXB3Dpf5ss",
+	"qIXVsHAJUfrsTSNlRAiYfkF6YXhDwAvo0GJrqsmKMUEwgZ6spSoIbSSUmWUho/CToVoQ1Isp4o9s9tMz",
+	"15VzAgMQYrPPVdJ9RXksuiyeNRiPqQii511F8ljtf5UjM76i6jQeVjComsZ6nSghFSCHZvIur6GNJNTH",
+	"T6ZtPjOrWlNllu6fp9JwrAhLGTEPPaflUPp8T1X1iSatFGyfSX0ebySXP2RViQqHlcJcDKP6HqNnPuQM",
+	"3oWj4xn5/tXzb4lU5NVP3wYTI3kxiHZUsB1IxuDapBo+KIiWKFqOHwt4u3hpesUQeHfCVvmvf09YKrmD",
+	"UzkVG8Df+bCSO4EKrXG1KnTtopOPLZIXOmSGbJ37kBdrK+AkghlzpUi/R6d6Ka8wsjAS8zgD9AL6972F",
+	"KedF6r+q95qXtAmFm2bQKa+iUMLwFHmMCY+G5esraUJJ58YkbL12RoxTNcq+a+5eH45wXYD7onAFsCAl",
+	"WyqP2IdhUBAGqglAxnGNU7o47DlMJbp/eIliFb1nVQzGbr6k8RjfFVURSeDFKHWg4YLlg+KF4VQ06W9e",
+	"xKbr7KX9Kt6dYBf0Fo8Abanazu7sR6q2cfe7aeI4Hu8mw1TfcR1qs003PKIrHLhwZdj8FhWOaMIJ+OU6",
+	"AjhDf0A4EUOSktOhD3aG3oe2VrL9cMBj2bDMk/nFNoUaA5eY5f1zDAMWfrluFdDp2S1TMexfncC1Ty/3",
+	"YjCzY0g5GPzMjPGG3cEpH7+LH+OMM4+OTuxALMa0kik8IQxix1Db1oEPz4YhnE/N7w4YVE5d/yPGtP+w",
+	"Ds7vtWc6sG1nNhu45slmpzfqXeZc9x9yV9KFK8dncFBHAeFMGxcKDq45XcsefrGjSrjKwyA5qTgWG2Tg",
+	"zJSOZAx5+Oc1OGypgoQt3qLxKFHyIo4kDcGEq4ZWrCDXV9dYCPQS4Qb7j29lSDg6LQ3WpOAA/XTnmasn",
+	"IAKhU5+tdC71NlhTZxyR5hVLACSCz92NN8iuK4npc6EmKh35hKOUkzTMq64tiGa0QJtUAejgBQEsP49a",
+	"amKAQV9MqkoT2yQMgqfM26s8vAzo3oNmnARRbFJZWePPZsbUpcomv3bVRy+tjDwjGsiVhJ8G0cdm70MR",
+	"/RlFcNfcmFgWAxjoaWkw4RNbQdCX1XvANOiSdWgDKM43BwnHNOAKx1nQup+GtYYyNO999f9U+EYwoH5+",
+	"WHHycTztlVVLZ5c+a4s96Opv14m64JehZRyXsD4HW/V4PI8n19NlZOH43f6Otm689vOlqmG639AyVhfX",
+	"yfDnSSsUNg+GjJTnR66JI13nooRgI53Kj7/vEnOzA0O8eO2il51ykLTU+o19ybWJhy/M0D/DKU26saDf",
+	"5IRSWOh2n2bM52vbPJr3kwDlBLOQdqhZXDmLjfMX6HG6eYM2mQMvwmnVhPPRtZh8H5vezFSjA5j1aH8D",
+	"mNNRSb4jXAN9b2sS7F0ql2/dK8jNdbtLdlZaxThey5FwSkfRDnNm9St+FY1jxrgVfSZxZoB6l3ILO0PA",
+	"rLerZePQ4JGcIKKJC/ALl1QICQErRjYVoQCfiGTVXpFf72eLB9SliIQn1+TVz69/JY86e8EeITaCA7OH",
+	"79B86Ev8uIqz6G7DwmYuDwIdiQ6Oedgd0ysxI3HwMAcrkuSvlwH/4JRTI+69q17LyzF+5WALXSNQ6JNr",
+	"kC8fX49qzqyoZg0XuQXud9Fylq8c7eAzccQgHAH83lcbNg/CN5jCL44QQOYxIu4DyKgASOtKQjqeOtjP",
+	"R5vvrm2ST78MptPjQrdUtdlebGwdY8f2gBupufPohphdFPmslEdVO46FtnvuriEVpJa9yjziTTSB7LXV",
+	"x7wU7UofkJaqDR8SDzbwElzn66UHRSpyZDTDRh8tdZeveHI9bwxc2jJC7IBTgOGbK8SQXLFG7sg16ag2",
+	"+Rgv3eBAyLAwJQM2wOPWMftwjZgAcuuyBmntmCwuDO3w0RiR8RlNjR5o0xHGZ9eHs4FvuSY7u6lMyH5T",
+	"586ni1pJIFIHPUKQgGAf0EZq+2xCvTaobjmaFbxg2lP3zn/YAmBPzRR7Sqhxb+6Ol+wSg4tnAiOy8vM/",
+	"pmZ3/4BgxzVGPLVMMKD/Y5RNPEOZHnGpo8DlcFSH8TKDjvSJhjcoO2DxAnNCNKP9PI7j2Lc5hYMsx5Fi",
+	"Z3O3QsOEhWPcV/KgfpS+tEOk0HX2S4GVl8rssNx+w7Jby46JfAilefkVB2AZOfZtuZyz1GODWMCw8Ls7",
+	"7MVB38OGHqZy+K2YOM3Iw98Of8gXAx1tTAk2vu/krF7VVM81qP3T3TGruBvepEojHWCHn7csHW2f7zbr",
+	"ul7IUf+nZ3O/DOn0RzhSXSzGaW18JCaabwtCIRIVXmquXOSi7u177OUtbp/uW1r2fZsrMzi7/1lYAytW",
+	"v+YIwas7q8fExMB4bbahkLa3v2qX42DFMAihngfHN1HLnLXdhZxxKMFklxq6Sp+n10HneMIuuvVec5wH",
+	"muzpbY4F/2hPhumOJnF+Q/THYAszMaQPDQrDZjx+Mmczwl13o6f3of8ovBHsL5Nvwd8nfQydfRpnbiY+",
+	"p3M209W3jInUvgQq6o5DQDo1RDFtvNsKbGEEZjtVO+Px5+PQ9GkvRDhatxfJo309cqHMTVw+wCOtWVN5",
+	"o9PNIaatHbmwihaROxF4JxIdmKvsn8yOi09C/SpNW0Yquj9NNZkT95mT3ek3wGd4nk24t5OMOkbu8P7m",
+	"YBNOXdgQjp7UP451QMxYC1Sb+XBhh+gXjOjoXDjTlfOi5/YqeRMLiTSkkpgYg8UNjcTrhMKC/crpqJFq",
+	"axekrFdqH7eFsHc17TXYw6oUuNJIozlO8cCPqaiceY8GwQg+ylWyPTBAflb98EnYhmMHiUMOqJXsN5iw",
+	"HD6aPS/ZR5mjH6QZ0dzcQdY9a5bNsr5v3TjOBIJhZKYltJO7OcflpeFlXJx2gf5QSt4+Lw3Lh54e0BVO",
+	"K9kjUY6saAMEhVSzuMNcs8FYKjyJhj6J8xgluc7guYMIefKa1yHEIcLKwPYZ2KM3ybNR5lm+rB8e3Fhi",
+	"Bf71E43vo1+sYBRYHZiBC1JSpfgoGCSItTEF5CIB+yScep6Rplig0pZDu1zkku5x/t3IinOM3XHM6w4m",
+	"dHS3hisfNyIds7TRDUpamLAeAr5ko5s/Yl2j1/OImw+0mKOk/Aq/PXFK6Y7nKWbPhpaXRS/NiCOaDTty",
+	"PvBobnTRqelxMg5oRvXw48if0REkw4AOJnD2iHUC2Twd2JFK07llp3k6BSKUULEnPiVmniPX+Cnm82Ig",
+	"3Ck7KPYb7GbRLYJ81/IgMtjlwNpTgPoW8chfJVdNrGJ4xQzlTSwBCoKMie3Rjugg97gmOyXFBmU68I9L",
+	"ksCvheiCObi6rKmeQzn6s4DaMYytVP6LcQzjfJiVT2MJMOhuU+InIKu+NJfokPZXtGEavHQIZbGysqe5",
+	"IVQQWnKHBwZYl8Sj6rsg2pa/Q6LeWL1gtQfYAkhKhPraJQaJftpRZfQS5JoHEYWynM71e1byyuX7VZPw",
+	"MGn2dq85u5aNLDumymhFgV8R0MAeEyJAYj2BTKFFSLPElySvGL4HwJoyWI9OJju63L6ZbpnLlmr9gXw7",
+	"Qc8evvnSSsSVFAwLETvIaKJ6MS5IvHMps1alLciKaV4x2+bmrXCFHwAC9op0ireW09hNKohzdxVk1a9W",
+	"DdNXEKkFlYo3rCBQ0KkYLOyQwTwUDm5Z04S2cntFVryxPwr2zjys6P6GyO1QfHhHVfuw70ZVgp+GaUOm",
+	"L3A+qbassgpISE++wkj3G+JEqMLuwYotyyvAr7gZ6iYb2S0hWL5mTTVYytxj9FaEge3OCKhYjNCXII5z",
+	"c0VKWTHtCig/heTRATp3D4Yp3+mVVWSgBLlbvy/WvKF2t+GXV0TzjQjdmZq9FQ4pPLnWSsnuJuzZCXtx",
+	"55TUJrWknTcIWoH4MHbCLodq0vWGoOXJP3CaIUivNA/hx9j7VslMnPJ/Y2o1X0+uWSwL5pu+aVy0ip25",
+	"kIbQppE7u28K/qnpmkHYRdxyEuqgTeSQT/DHWXWHI86fn1xGvb0zpsCLQiq1L+z/OZ3snfE2yosB5n/p",
+	"xSG8/Cr/ALKh4/HpUr3Ia3jWfZ+wwyfC8zc5G/DatnNDzy91l8zCcRcM6Gk6z8Zqcl1GYsLj6+vJhYcH",
+	"LQK6Dnlo03sC2F4HEZJTdcWPMRXkAo/8zAMXL11TU730tSIikEKe6GY47/wnqQKiqp8B7evm/ksvpuuc",
+	"9AKxyMKUi2F1Z/bF+buO5ET0bcQxadimF7MAdfGLVF0Tl4g3QSMvGd1qtFRLD1k+8clz9DjAUrJ3/FvK",
+	"RRzJs5ZmzjxzQTXgysbSfmVf1gAviGav3+UKNAF7zXvd04bIOUgJWGs0Eb6/rOh+6VwAEe7+oYVFDvn+",
+	"TPeRK+N6rA3yjZhDBMCeZ9xix6ijYdxUtVlDv8GG8xlhTIDHLkZ3aXQRAxGF/GBMFnaLHs7JX4YiXPBR",
+	"3WA45jOMAgSnSME0kNkBg1VCHKiVu+3srBDh4sytuI1JylbG9vZG+IYCArAVbNEy2Gvmp7fAY17gnY9b",
+	"Nfq2+1JW+7nJlrRdtm02AvQtU3ObS1MztbR6zrKlapt6YLAxZljEW3QNNSx39JOC07DMUSej1cRO+sLg",
+	"sHiNFgCF1T5CW67XTKH+kZuv+vjJF7EEr/kZpzML3j93VU4PZ/Pk879H3oRIffqJDNyLi8Gf78ZJhgn8",
+	"iBCe4BxJ6WTisUqGOUI+edy1wgO4s5zjD0bdcwQRI+cgi803bnxpmRuWU6vQ946lisd7aSWrK/KMNFB/",
+	"wf6CN2yoWDEy0blafqf2uGmtNazB6615ckXsCank+V26N+yxeVi1ue3usurJZOWJIHptqGE7uv9Ejw/1",
+	"ZMVpkSldEGVeILnGpOcxpDkDNH0728hbGQUEwz5CGQiYdaiQMgSbj0qjZCIDH9Vvi6T7nu62S7ukR/dp",
+	"R/2FOjQKefGDCRSPZBOHPJlbfCRj30DdhPZn154olipos9c8RwR95puCFtMl6Gbrru0srfROi9nOy4C4",
+	"lzK2dlmh72LY5BEEGezgMNuzR5eSdS2xxYjsF36LJTByyzEb2VROIz5bwx9r42M4nsRs42mkc18BwA8S",
+	"XaoV+3+k1Yeik7t821gkiToMfzwTyXFnkRt38gBdUmoScZjiueb0KIQeYkk1gby+i3ZhKrrH7GIBb98N",
+	"gacH4TY+/PRjnE8mGqiv2TsTj/5g9JkZg3ppTyWRYo9Jx1ToHVPOD05DojyGNbTMMAWeIlaNKxr6VpqJ",
+	"SvsqKdRXttDMkLXMDjcE33hm6sZYkH9MfrDiaCmFoaUpyBP8d3wNUnkYbYfh9Dn57+iXXjepiM0Di/HY",
+	"YHx1HQtaR5e1zxs8eyOHlhflu6Ts5c+O1Rq8miDm2WWST18+arl4AL+AfYiju+L+TSov2MyHXQeYmMM5",
+	"/Y//5ysYDka2ZIEbTp5pX0nakujTA2osQlRGfgXuZOoMzit6s/qGVT/3EfUgXXAlWVskUZfjTBWNsSyU",
+	"4rGD+xTctc57G4Ko7S/tNgUP6WlxMNVzzZbzAhHQiyjX65m5q/YLuM7Z3/lCDlP2Z9sMohh2s4KAoUbe",
+	"Us/7InuAW6aWkJSdsCPfMqVrKU12j/OKi4D9i/Zzeof2ayXb7D3xHxm5nFd+Z2Zpc6xQm1IiG9mxZTkn",
+	"fxm+cLQ4+zsgszlfGUar/RLSAJYzkqYxJ3/GQGcdnKcBvExVvMzx7/yba+kcAcu+m7H+Y87rTjLYwf00",
+	"Bso4uDsJ1viV4oYp98xlVYI7U/qO7hMc1r4/mjExVKPkmrRc68M8lAPESJHjsH/t252viudb4RwTW/E8",
+	"ih79T1ptKSLV+m8Ty0Pn4mmqE282LO2/GzyM+Z7Cl1B4Jcp+WtbEYCoDThMQim2E2W4JTMajvXBzTK3b",
+	"vX1eHecV3C58sSEIuYmXixx5Hsf1KXsFpjIhzUP/cy/WXHBdJyqYBIfgqQBE+2B4z2fiJd5ZOscjOdzz",
+	"WIXoiEXtOyvyYOoWxoqBfdpeZW68gCTYO1MQKUr4y5ry5gjra3IpvJoX9nKG+czmGAFG8SR7zlIhuhOr",
+	"aYNJitOEU3I2v3DWadjF0VpHFAeQpSNfaSmb6mEDt3nsFnV07V6DWprQxr8MCdr8t+H9CkFzxo0JlSQe",
+	"Kq5d0gdr5O4hvqcQMi5v2fBPI+VDXUtl4Eq4PhKDvgmO8MMbMV8mninbXiB9zpYuZ8mLF8lxMyPaLpDs",
+	"LpG1LpCEjo03YV1n5JrE1XnjAyU8FdN1I+GJrKVmDxu28T9CIlWUMl/XcieeJRyhUGqbC4fsxWhZE73X",
+	"hrUuyJcSUIKx8pAPvXFF5o9Eq7YLhY9PHaDMKF7GwWMzJAP3OTQuhpFim/bamUTiSN4HphZ3HNE9O/Em",
+	"2TNvKIfPRhp6dYgeNOphnFo+6gcajuzEzjqZ7MLdB/+5faqQlKAkODi44I0K0SJVqi8V9Tx9ZGFwWuSL",
+	"HqqhZjaweULW/+N8vR2PUcMKsDhRUh4Bx04Z/KbjYqeDXHG98VJlvDpbnGz86bmcKPucQV5NilxMVIEq",
+	"G6lTcOUOsBLQIXpAC4USta5oJnzooiUwWP/GSlg1xIkT3VvOY+ZZ171V80T244qV+X7wVDezlUUrQM7E",
+	"sIZPCr+tYerxkx0iQ/yx/tHzcssgbg3KQT40NXuIEcjFIgDvJo5Y8e6Ds1xWe1JTUY2TWyp5Q7iWDdyh",
+	"hq/NDdaJ+1QzWspyW5CGbR7aR6sgKwBu3RceJKIgmgkN1S2FrJh+YHswiukhMcVQvcUeC0KJ/Ze/tisp",
+	"t1fwlxtCq0pfEbleW1neNwfEXPIprSpWjWA9ewMYkQ3viOKb2jwIqTNlQ9sOilZDNcOypushd6SWu8Kn",
+	"lbwVOIL7k7HdsDCuZdVXZFcz1tzgf65Ix1nJ/M6EkhAPCvzDlav0edrAfakfIsn45BOyktXe7izd6gKx",
+	"JApiX4Obt8I7ta6Ik9ex1ytiNVQ5GuMPF+7mNwDGher7D+ya7NH1wv53+KSUAknnwRWgRypeMb9smFnh",
+	"cWHeik8RfdO+aqF6w47uC4fHPPRFNN1rws2DKwIwO5gM85QotrZLcorbaHCr0gnGAVu7ZYYIqfxsKiZi",
+	"mTnU1fE/62qnevvCsBaQe4cA8KlY/GKxchGYZ22xPlITirTTNUsERAIFxm2bQM7xP03HUcH19zFUQC+T",
+	"YYC20Y+u2NK4/OFkrk7jzTQ5EXJfxArNGTWjfKlO7Ffni/2cx+NlaCOHO5+oiONf16mskl5PB0aHWrAY",
+	"Fz2dT/8GGn1YdkjifeHdCxPLib6QQL1AGq0N7gbKvYBbFhc+BdvFBxfSsJkaqFyv431BWGg0Hm5NtWGC",
+	"KY2wV1DtbBRFiu8AF5uCIIVqzF58HDMpjRO4T3Jlk0RtBdcZOeVuvsEVdKqFJ8neFTSO+1kMb5plcgPt",
+	"M50QmTKqftizd32Eoqh2qOKw0vJAcNivpwG3fYFW/SI94x3PPnkxjiOgnIQDYtbaJKYHXuRa7sah/I4m",
+	"Fv62e76ECQMw+YMXfuHeE89GPbd23CUY4RagZdeygjFAP8XH2vlMFOJAwoMaFwh7WPGxwloqukYFzaHK",
+	"/S5Xi2KxpyqhafabzRA1n1tj7o5qLUaPr49wNADtjM6E6m3aqd4xpaUgOyqMJkYCMkHU2TO2gh+lAbi/",
+	"oKJEm52VdUAo8ongR7hGk2yLvQO/2XTQRYtFqyEHwErr+RpS34J8Hxt9o2TfxVlzPIJ0xJoThUhcYQfS",
+	"MioIe0dL08xEJFFMz4Lafd23v8AnUQ8PGIM+pFKFiycG0ioc7fmdC4cxzHpgXH7oA1O7P+8EsT+DQJhM",
+	"x8zZumaOscTeo/nFDXB7k8qmUf1p0oHLtaYtA0Qbtz9PieibxsWU8VFMC+26ZpyRPWxLL0qmDOXCnEmN",
+	"ygMGzEQJpm62PvaNC9AzS9oyD7eD1WYS862Y0kbK6tx0z239b0MPJ7P+Tu7Q2QWx5PvOpesrRqvCavBA",
+	"kNF57agSJ7lDOYVets6OmUV4b7D9a8O66TRfpKvDIx6GHE354A6NNjh1jbJqKZ5E0fVtsJVTzFGF0w7b",
+	"vbEs2D4dPBJyBX+cw8c9ix1pAKNkqMMKbRkkw81rMP6nGBjOL7Fh+EJEdAfJ50ioL+2D3sR97RULEeRH",
+	"5kdIiNjVTFhGAOYp7vb6irzhppa9gXJVJlS/a3tAD8VGBekFxKKie1h2eOBXh29lpF4r8HAIEV1D/wrl",
+	"gQ9+VWvWxB/VLFhb17GPr0yLXS3NLe7b0nfLdK5OvhOu5eJcPzJW8+U1ayrZEoMZ4HHIjaSwIUWzX/L1",
+	"JES5aPYv1uhNxcNP6P4o3s6QLII4HDlmXzkxQlm4ZY5f7AYSfmpfDkTGgls97c13l9dLyg5GOCzT7fq5",
+	"W32sE7jjLMLRFQvD3qFrzN52qx8w/VDIkZTjsqicGpxQHRxnm5ASYvNMJOs5Yf5Uyv/YMVCjSodHb8a4",
+	"GB1wMBfcDAhDubwkXRLx4jflwx+R7MivQ/kYZ+zHK0Z13mbmP7zu23ixT923s3SD1NXN78Ruy6QsA9Py",
+	"PScW9EuQo+/vmZ2vHaaVp7t+r2KZPCEek1qZzSeQzHgjEgVss/goTCl+WIq9lHI7J0fA+Zjj+QP8ljYz",
+	"IDsgBW+K5Hwogx84DJNYUUjbGL0GLTUQytKDH1K+4xV3ditwpyVYve5YtMhxMkWwlbcsniP42igpNqHC",
+	"6FNim2oCMj6W0h9nOeShGMrbKDftFI+lHH2JiNlU7H2YgJP7oZwigiLkAoUruaIr3nBUVefaw3yu47gb",
+	"P+3RHsaO91dnpJ2TJjYLp+FxBDECorEOOjj0ZhTnOnwSAX7Iiz89PymIUuCzzOoDvsZoeqmYgnkQot7U",
+	"fLkDLXyWl2I8crvMQK64GOkUrNYfdF53BgYImKR3SY1jGJKc1cX7YN2dTgr850vjYwvvptuJEGJveAlX",
+	"azg1T58pnuR9kjP4EsR2JBSrWmp246I/AsyLr5EcgyTqY5i6mIQIwGPNnnD9FIMnf5crV5j5akx6TxJ1",
+	"i8Yue65Nr1ax4Kqf12uE9oeINGC58blewl1yBDR7AifC2cxrDqAZNRUJXCchT1zqcRrUNe1YrpvzNTQG",
+	"sHco9NbIA8FrNL6R6o+eLUWiBG9Ltw6Cw+oihK99dFuIhj3DeJ5koEb6y3i8qxmxZE4Q9ZcNCTZ6mVx5",
+	"+Ej273Fl+oBmbpXRUKX+1GK5YmbHmIhvmtnJUfV3X6TbVX0CBIDCFZf2wA4B0CHfuLziMbTA5++seAlw",
+	"gXgwXApXqW+XrnefW9skO4/uQxK0JyABoITAkKu8Ql3Zn0f8+FXEE6r37Uo2Z9WiI2I5MD9ZiV9hqJfz",
+	"dAi5ktWelLWUmmlCod3V4kb0TVPcoefXTdz34KYbXThgpkTyMrpYLfZXkHoVbgSQJGIUQPC7q6GwoR1x",
+	"m22JKbdC5bw83RGSTKRePMQ8sg0XBcFsloOLk5MTenSVYCN1IhFfsVvIw/cJ+R822NFZ4raMMZbcXKLH",
+	"2a+Ynu+ZMbTcDoUGgEuyChhd64LanhJju8Yy2LRpIHAToMprRhrgyt7ObxtGciCEYGpZcQrIEfkYidh3",
+	"fnvZm4vGwfUkInhq1jTLUrL1mpecCbPcLdsn0dKovkq47I1lcGNkDRCIMu+C8ed4PJnjahTQLsy+iGxz",
+	"bEvG2xojo98OfKxHJSw9skjGMhLGow/gbJMM7TeBAZ5zJOLJiNSfKOLRGtp1gH6QbyHvRSWZviD/w30I",
+	"Ft3UQgWLGXChSbb13bfPs0YOcVCnFtpRP8V4GvHZx97PL6lmLqvqfyOf4g//QnTN1+YB+f/+b7KmpZHq",
+	"KbJ325brUcVQSNiSa4BSrHjLhHYZE8dVbEre0lglxTdSmRqyuw4T1Q9UEddv3EYJ88u8HIkcClhtrgxV",
+	"y51Y0mkztMtzs5+kZJooel1YbTHIFG6RfqbFsKGjCaXO3Pk/xibSqQS2YWsGcTCZxRb9jJk7KlnCGWZC",
+	"7ZiBohfHuR1dQ7FKxrYg9h4U8Iaum17XhS/pY6UEN9tx2L4L2EGFYt1IWRFKyn3DLSsuCKPmraBNbzWl",
+	"vi3gHQbwIUoMFVvbacvf4fP892vy36+8+KONK8OxxWtj+ZQKhYEMlr/ZKNp+okkJRQxB+L8hK2rqKwjK",
+	"eQjPF+gGn1Zspbh+MCql4mqCyDVR/WoFwFZUMWKkvHorKgUY6QVZ86ax/zWAyH7jUleuQuWiG+Jq11xh",
+	"xRE/nuJC2+8E642iDYd/KLbmxrDqwRXZWW0WGx/lw5BPh01lwjy4Ikz4nJCC1LJX8bok1NRT1+lLauoR",
+	"cpmnvamYMWz2qkGt2pHD1FdfY7Pw1WT2whtmfO4CEN6kPcA28t3DtmQyn5wH4w0zwTgyK1NhqNeUxQap",
+	"YgmT1qqhFSvQ1WEkeXzjyRS0a4g5gxrUmOUL9yKU58X73rAqvwLrSEmdyoDwKXGT7XJzGTC06wJRAwAL",
+	"4NsY2/ZnOMaPBcIaaHiS/77kMVGFTiePO9798cMSjraIljMgbd8wEwd0dZXGZhX1gApysTheupsA8FZ0",
+	"hwmPnlnreeYjONtlzTf1cpN7E+GTRu5mfhHPdUCizN+tN8y8sVQ8pVJjr8VwHIWTIobJpI7V2yhCroN4",
+	"6BX0FRNlnboAELB5Qg/zAOSigEsuHZnwyofKc0FWipZMp6CW8qxoKegk/76MM6jt61EE5FsrcjgIAIgs",
+	"RQkCajNgxRRAnsbEfJQH4CMUBHwtCghP1ZBFkkLS9cd9yleqW17GHgRMrGyoDkX6Q4IsPSoKPG1cpQ11",
+	"1TUjULd5QoR9dl0JmWTJG2EfQkUNWzbZZSU+njzCGtppVsWMha6aseXRfpc9EOWJ5Cl3wkmfmfCmokpV",
+	"wZgv9KwVY//JZqAycrF0aGbRM5tfRegyrCSHgS+yCWOuxMbW+TCPjdzM4dMpgPDRvp7wuY3LZdhgtDLW",
+	"4t+zmU4R2ZvsDevc/cwWPFw5xmRu7GZu3uWpg3tiY+OZAVZ9t4p39spBbshvnYhlLBZ7RlW0YtVQKtCx",
+	"K4KVvmNmlzOePZDI/DEN+z9mTIGQ/W4isY5qHnmiK/zLMXD3oQzSwbX3ZOSun2dI0ffSJy7PsUhapSX/",
+	"2L+0zU9DQYaQlL/FSpT10YNxPseaaqjMmseO63611A0/SHYeEX7D12yZHDB4kHNVrFKqOPM/RtDBXYwe",
+	"Sr5OZUWMuPpS9dOvpUtD9M9VHhf5Z9HC54mn3VDtOjOXOTsI2l32M5dslBZ1GjcpVds3NP5W89tp6zx4",
+	"hyEJPj9QzH1yisgb3wjIEYheDsuzCIVYilBgfTqxweUcaCimJuPJ2/8nVbGkJEhqzk6EtK2/sh1NhtNC",
+	"v6fzeA8yzFrGYpf3hJKWKi5YqIfQC01qaQo0ozbVFbGbZDenlFZOLs3Y9+xFzBC0wW6tOtwxutUu0+yt",
+	"eCueQ/UqXrnEY1I2nAkDfAmKOVPy228vvi6Ilr6FpreMKNYxCp7StdWyKWmkNqThYjskXuJ9uRnKJ/AK",
+	"wl8H7BnAp3GisbYnvYKI2acnnxAqoFYcfsB1sB5/+tn1vz64eit+5S3TUNz5t1+/uiJQHx//3WFJf4LF",
+	"6jX59JdvviL/+tnn/+uDIRYXQ9txgZWEya9hfxahav7iO3arQMe7ZQq9IIvHHmaRdnxxs/jb1fXV38Aj",
+	"aWqgnkcrF+i9YUBWoVLEi2pxs/iWmS+xGKBiupPC+WCfXF8DLUpL72i677qGl/Dho98dWDwS4eTraPsH",
+	"Mju9XICLdJQ+F+srTO7RK9xJIG/dty1V+3F+9p6qKljXH4IrylC9hXNtuMbUeMQLsiQJRwwwQiHaZy2b",
+	"BmqICwyb88hDVodyKAZ2bNjWR1Y15Ew/+tPbo97DhaYKfb16cfPv8QUNTR49t59aXeIfxaLrI2f0qocz",
+	"gnYLvNRMG19L8c7OCPt/f8g3jOrZ+7+AOH6ADKMPJ4yvQKh1aFwFcBRgVk4htuSC6i+Wk4CzD/ccKQOP",
+	"u6RNmbxFL7k2rzFD5t52ymcMJW6S7lt9FxuGrFj3LTIme4GQMUGoCVcYWgWXR9mt1cNFwr84u74gK4YJ",
+	"3MP+PfpT0JbFrgi3y7Asy1fruvEpLYekWIw263xi8fvi9DmTmpENbRoJVTl6YYeogBy4BqgvLsjjJ2TT",
+	"tU9Jr138jVG8RLgHu8bfXrseQOm13f7RM7iWbto+8izvUA/ymu39lzohhsCbU1N98lT8x7fPfyWwvf/h",
+	"ONza1b/TfXtFnvlszZbuCW20tOdCCW6Te9bQc//p28Xjv19/83ZRvBVvF7gPbxcFebv426MvCBf489+v",
+	"yf/4f8njt4sH9sL8x58QJFAgXsD7/8B4JPgHWTGw70VhCK7IL5bH2jnBdOzEiVy/FSiVAFER/NleVfYH",
+	"xjI3Umys1NG3Llbzq9f/Rqyo5RdSo1Ux+IWPHlN4i/GlZ+5N/+zJE3xiD280GDbvh9cOCY0fl9UO+BsJ",
+	"FoIbcyfPsVRbKFnUQmYT+YGxTvv09yvPEAxt5AZ1uJRs8lVodI8bMwyS2Jgw1TtjsBjZYLzUYhStGCD2",
+	"6IIwAYY1V8kUEF5deddR4pS9FY8qTjdCauY21Ar4j/6E/3hJJLmvDjnp/vbUDgBOuNSe2gZ3sZ/PsKvh",
+	"uWrkxuXLzBDCYL4TQtiwaXfPFKDvv0QCO3tSdyWGPasgnAYOyiqOKJVxRCQf6NgKBu4FPNz9r32L+9n9",
+	"UEz7I+/9R+PHrgYMN5j0sLfcZcWKIZfCSEw1cGUm4iwbbQCg7dgfppjMcw/Ldm/7hyOcYzM40zshYeFt",
+	"IIHT/C5XKCVezHZwARN8Z7SPd0/62PlfwnnOn96dsp5wdqfMJ0LUj8alUu/hQL8cEPbvRZl33f8XPtQf",
+	"rR4PpUc1IpoBnJWvPe1SuAqPmI/Kx2rvgsyGGpKWJ/7eVxtWgYSFdsQ0WUDZ7vshiW+wIvh9kIPt+r8w",
+	"Kbymexe+G275J9rXfkfF3j9yYM9zAeqWCwjWgHm5dQk3UqTPvuG3ZzWVl/bv97iZtv/UVvrn3VXwujt5",
+	"ATrEC+Y3VMjdhzxzxWnKHtraXP8F2GfV3ooqsjfj/B0zjq2Tu6QFxhX7XyRsRTEc8Pf/OHfsj0KV6XOH",
+	"/4srhHyvFOCqWMdlHZjm3ahUoep0SER1lidPBpgTy42lh6djYLutq1p/MY88exLaKEbbqaN4ja0mz8Kw",
+	"d+YRu2XCPBw6zj+M57dQ6zgheNo/3olF9iCm1O8/VHhUt0w91EwYN1qBHI6SMDvyEJIFjbvPirWsXYHx",
+	"C1J24IUUyBxL2TJ9PycnNxuH+voBD2dUL3yl2C1nu5c4wv28n9j5N7xhH/sBxZHdGtOM34Dqpl2a+IcT",
+	"3EunCFKCJwfYAg2LXHN74ihrnbuS32GLe9woN0Jkh15Yur+LTXmhD/zZO9Y0/ztugNUCH/35u1xN6cPf",
+	"Azr5vW3C93J1ThP+Xa7u5m34Xa5crjLWSykGhdgZcvgFfOR7uTonIv/cMeH37+6v+PdyBVXIPvYFP3Nk",
+	"riranUjItivUkSIUeyc+bHd6xZ04u7+Xq/v0dYfu/3kO+650oZ+kYUSH8r4e6Dl26qH0o370Z/h5ioP9",
+	"MqoXeW/7FAY5x83ClO9I3vXdHUFiI+643U2B6I2EkkrRHaDojYFooCTlxVyviHrAx8dy1hM+mUuVumy/",
+	"0i37CLITQGD/E103mM+diOZ0y47FJExfpP6ZpANt4TXsammkfvQn/Hfqwr2yjaYvG2/phj36vWObw/0J",
+	"UaMrLigw1GPFN3q5XAmFu7larrORmc5lnyBSjxUbGLLjIiMqxO/aB94HOIiGCvNoTV0+YELBsI2+oS5J",
+	"7R5uCAyAgP4f+YKEpZ0LK3IAx3elx/ryKcHz3cqKNWC4xbiVYMPz7JUphlot6KdQoirunMLjHLSRI1qK",
+	"1xfWQ4FhsBW7+F6NIar3G+MTIbSRpnRPlAYGJP2XkNo5JU07k/2dGS8H30CwYGkKURNjK7Eb9Aw9Nbzl",
+	"k/zhJTa6x2PDEf4qN/V4kWfMzw27m4iOcX/EvqXBe4eR2QSwzxqq2mJw9hCpUHaDofW5M3Wl8s+f6Wtf",
+	"k//ezvQvPU1fwPmM05zYa8T03R2prgFcZYXwhrZ7DGtyKdEHl9MPftkJG0WF5m6nzhzyr6HdfbLc/q85",
+	"4h9la3+Z1KD6OxGBv3NQtYa1sL/wvG9kyA/taqqZc9LaIc+d2r5z6IcseWDQ5L53DkdJ7NuWi+rO5CHo",
+	"DCJckeqP5CKICMTYat3TJohPco371otK3m/uAcC53c/lgK4/8sVwoG0pnZCsaLm9M8VwBaiOAtUb5G57",
+	"qys+xejzSkKYPDeaNWuIlh+mQJANG+SOe02kcHokOOLGc7V0sHeZZCk1EjLN7nFbof/EfdnfkU/6WdOM",
+	"Iz0xGcG5m0BXkB0TEJKFM0H3GN6CXjWLm8Uj2vFHt48X7//x/v8PAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

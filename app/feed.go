@@ -48,6 +48,7 @@ type LivePage struct {
 	Status  live.Status
 	Heard   []Heard
 	Places  []proving.Place // where this engine can be read
+	Feed    *record.Feed    // as it is kept; nil when none is
 }
 
 // Live listens to an engine's gateway, or to another address that is tried out for her.
@@ -59,7 +60,7 @@ func (a *App) Live(ctx context.Context, engine, address string) (*LivePage, erro
 	if !ok {
 		return nil, notFound("engine", engine)
 	}
-	page := &LivePage{Address: address, Places: record.Places(a.Catalogue, factsOf(e))}
+	page := &LivePage{Address: address, Places: record.Places(a.Catalogue, factsOf(e)), Feed: e.Feed}
 	if address == "" && e.Feed != nil {
 		page.Address = e.Feed.Address
 	}

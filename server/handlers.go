@@ -155,6 +155,12 @@ func (h *handlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestObje
 	if b.Wet != nil {
 		body.Wet = wetActOf(*b.Wet)
 	}
+	if b.Proving != nil {
+		body.Proving = provingActOf(*b.Proving)
+	}
+	if r := b.Recording; r != nil {
+		body.Recording = &record.Recording{ID: r.Id, Do: string(r.Do), Source: record.FromFeed}
+	}
 	if b.Photo != nil {
 		body.Photo = &record.Photo{Item: value(b.Photo.Item), Data: b.Photo.Data}
 	}

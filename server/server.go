@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"regexp"
 	"time"
 
 	"github.com/labstack/echo/v5"
@@ -21,8 +22,25 @@ import (
 // BasePath is where the contract's routes begin.
 const BasePath = "/api/v1"
 
-// bodyLimit is more than any tap needs, and little enough that nobody fills the memory.
-const bodyLimit = 1 << 20
+// bodyLimit is more than any tap needs, and little enough that nobody fills the memory; fileLimit is for the addresses
+// that take a file in base64.
+const (
+	bodyLimit = 1 << 20
+	fileLimit = 35 << 20
+)
+
+// takesFiles are the ends of the addresses that take a file.
+var takesFiles = regexp.MustCompile(`^` + BasePath + `/(engines/[^/]+/logger|jobs/[^/]+/recordings/[^/]+)$`)
+
+func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
+	small, large := middleware.BodyLimit(bodyLimit)(next), middleware.BodyLimit(fileLimit)(next)
+	return func(c *echo.Context) error {
+		if takesFiles.MatchString(c.Request().URL.Path) {
+			return large(c)
+		}
+		return small(c)
+	}
+}
 
 // New makes the server of an app. version is told by /health.
 func New(a *app.App, version string) (*echo.Echo, error) {
@@ -34,7 +52,7 @@ func New(a *app.App, version string) (*echo.Echo, error) {
 	if err != nil {
 		return nil, err
 	}
-	e.Use(requestLog(), middleware.Recover(), localOnly, safeHeaders, middleware.BodyLimit(bodyLimit), contract)
+	e.Use(requestLog(), middleware.Recover(), localOnly, safeHeaders, limitBody, contract)
 	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(&handlers{a, version}, nil), BasePath)
 	serveFrontEnd(e, web.Dist())
 	return e, nil
@@ -49,6 +67,7 @@ func Serve(ctx context.Context, address string, h http.Handler, ready func(net.A
 		GracefulTimeout: 10 * time.Second,
 		BeforeServeFunc: func(s *http.Server) error {
 			s.ReadHeaderTimeout, s.ReadTimeout, s.IdleTimeout = 5*time.Second, 30*time.Second, 2*time.Minute
+			s.BaseContext = func(net.Listener) context.Context { return withStopping(context.Background(), ctx) }
 			return nil
 		}}
 	return start.Start(ctx, h)

@@ -52,7 +52,7 @@ func engineView(e store.Engine) api.Engine {
 		baseline = &api.EngineBaseline{JobId: b.JobID, Rounds: each(b.Rounds, roundEntryView), Words: b.Words, By: b.From.By, At: b.From.At, EntryId: b.From.Entry}
 	}
 	return api.Engine{Id: e.ID, CraftId: e.CraftID, Name: e.Name, Family: api.FamilyID(e.Family), Fuel: api.Fuel(e.Fuel),
-		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit, Dates: datesView(e.Dates), Cooling: coolingView(e.Cooling), Baseline: baseline}
+		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit, Dates: datesView(e.Dates), Cooling: coolingView(e.Cooling), Baseline: baseline, Feed: feedView(e.Feed)}
 }
 
 func engineCardView(e app.EngineCard) api.EngineCard {
@@ -82,7 +82,7 @@ func jobPageView(p *app.JobPage) api.JobPage {
 		Notes: each(j.Notes, func(n record.Note) api.Note {
 			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
 		}),
-		Sums: each(j.Sums, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Standard), Hands: handsView(p.Hands), Photos: each(j.Photos, photoView), Wet: wetPageView(p.Wet),
+		Sums: each(j.Sums, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Standard), Hands: handsView(p.Hands), Photos: each(j.Photos, photoView), Wet: wetPageView(p.Wet), Proving: provingPageView(p.Proving),
 		Log: each(p.Log, logView), Diagnosis: answerView(p.Answer),
 	}
 	if p.Health != nil {
@@ -147,6 +147,13 @@ func logView(l app.LogLine) api.LogLine {
 		act := wetActView(*b.Wet)
 		out.Wet = &act
 	}
+	if b.Proving != nil {
+		out.Proving = provingActView(*b.Proving)
+	}
+	if r := b.Recording; r != nil {
+		out.Recording = &api.RecordingNoted{Id: r.ID, Do: api.RecordingNotedDo(r.Do), Name: r.Name}
+	}
+	out.Feed = feedView(b.Feed)
 	if b.Task != nil {
 		out.Task = &b.Task.Task.Label
 	}

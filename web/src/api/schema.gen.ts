@@ -280,6 +280,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/engines/{engine_id}/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say where an engine's gateway is, and what each of its channels is mounted on */
+        put: operations["putFeed"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/engines/{engine_id}/live": {
+        parameters: {
+            query?: {
+                /** @description Another gateway, to try it out; left out: the engine's own. */
+                address?: string;
+            };
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        /** What is heard of a gateway now */
+        get: operations["getLive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/engines/{engine_id}/live/stream": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        /** The engine's gateway as server-sent events, each a LiveEvent - all that is remembered first, then what comes */
+        get: operations["getLiveStream"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/engines/{engine_id}/live/round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        /** A round of readings as the gateway tells it now; nothing is kept */
+        get: operations["getLiveRound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/engines/{engine_id}/logger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at a logger's file; nothing is kept */
+        post: operations["previewLogger"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{job_id}/recordings/{recording_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+                recording_id: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** A recording with what was read, thinned for a drawing, and what it shows */
+        get: operations["getRecording"];
+        /** Take a logger's file into a job as a recording */
+        put: operations["takeLogger"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs/{job_id}": {
         parameters: {
             query?: never;
@@ -1472,7 +1591,7 @@ export interface components {
             words?: components["schemas"]["Words"];
         };
         /** @enum {string} */
-        EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "sum" | "round" | "strip" | "photo" | "wet" | "closed" | "reopened";
+        EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "sum" | "round" | "strip" | "photo" | "wet" | "proving" | "recording" | "closed" | "reopened";
         /** @enum {string} */
         StatedState: "present" | "absent" | "unknown";
         /** @enum {string} */
@@ -1490,7 +1609,8 @@ export interface components {
          * @description One thing noted in a job. Fields by kind (others are refused):
          *     finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
          *     strategy: strategy. note: words. sum: sum, words.
-         *     round: round, words. strip: strip. photo: photo, words. wet: wet. closed: faults, explains_everything, words, despite. reopened: none.
+         *     round: round, words. strip: strip. photo: photo, words. wet: wet.
+         *     proving: proving. recording: recording. closed: faults, explains_everything, words, despite. reopened: none.
          */
         JobEntry: {
             kind: components["schemas"]["EntryKind"];
@@ -1518,6 +1638,8 @@ export interface components {
             strip?: components["schemas"]["StripAct"];
             photo?: components["schemas"]["PhotoGiven"];
             wet?: components["schemas"]["WetAct"];
+            proving?: components["schemas"]["ProvingAct"];
+            recording?: components["schemas"]["RecordingAct"];
             /** @description Why the job is closed with something standing in the way: a part off, a seal unmatched, rubber at large, an isolation. */
             despite?: string;
             words?: components["schemas"]["Words"];
@@ -1540,6 +1662,421 @@ export interface components {
             by: string;
             /** Format: date-time */
             at: string;
+        };
+        /** @enum {string} */
+        ProvingVerb: "begin" | "prime" | "look" | "smell" | "bilge" | "next-day" | "warm-up" | "gauge" | "load" | "codes" | "excuse" | "again" | "sign" | "drop";
+        /** @enum {string} */
+        RunWhere: "afloat" | "hose-leg" | "hose-inlet";
+        /** @enum {string} */
+        RunStageID: "ready" | "prime" | "cold-leaks" | "warm-up" | "idle" | "load" | "hot-leaks" | "verdict";
+        /** @enum {string} */
+        JointState: "dry" | "damp" | "drips";
+        /** @enum {string} */
+        RunOutcome: "cured" | "not-cured" | "unfinished";
+        /** @enum {string} */
+        RunLoad: "idle" | "cruise" | "full";
+        /** @enum {string} */
+        RunVerdict: "steady" | "still-rising" | "below-rating" | "above-rating" | "too-short" | "unsteady";
+        /**
+         * @description One thing done in a proving run. Fields by what it does, beside run:
+         *     begin: where. prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
+         *     warm-up: recording; what it shows is worked out and kept. gauge: gauge_c, probe_c. load: minutes, top_rpm, held; left out with a
+         *     recording running: taken from it. codes: words; none where they are left out. excuse: stage, words. again: stage. sign: words; the
+         *     outcome is worked out and kept. drop: words.
+         */
+        ProvingAct: {
+            do: components["schemas"]["ProvingVerb"];
+            run: components["schemas"]["ID"];
+            where?: components["schemas"]["RunWhere"];
+            stage?: components["schemas"]["RunStageID"];
+            water?: boolean;
+            /** Format: double */
+            seconds?: number;
+            /**
+             * @description Of the soap in the pump; left out: none was put in.
+             * @enum {string}
+             */
+            bubbles?: "seen" | "not-seen";
+            joint?: string;
+            /** @description Of the joint. */
+            station?: string;
+            state?: components["schemas"]["JointState"];
+            /** @description Nothing smelt, bilge dry, dry the next day. */
+            ok?: boolean;
+            /** Format: double */
+            gauge_c?: number;
+            /** Format: double */
+            probe_c?: number;
+            /** Format: double */
+            minutes?: number;
+            /** Format: double */
+            top_rpm?: number;
+            /** @description Full speed was not allowed or not safe here. */
+            held?: boolean;
+            recording?: components["schemas"]["ID"];
+            outcome?: components["schemas"]["RunOutcome"];
+            words?: string;
+        };
+        Joint: {
+            id: string;
+            label: string;
+            station: string;
+        };
+        JointLooked: {
+            joint: string;
+            state: components["schemas"]["JointState"];
+            words: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        RunLeaks: {
+            joints: components["schemas"]["JointLooked"][];
+            /** @description Something was smelt or heard. */
+            smelt?: boolean;
+            bilge_dry?: boolean;
+        };
+        /** @enum {string} */
+        Standing: "waiting" | "passed" | "failed" | "excused";
+        RunCriterion: {
+            id: string;
+            label: string;
+            standing: components["schemas"]["Standing"];
+            /** @description What was seen, or what is missing. */
+            say: string;
+        };
+        RunStage: {
+            id: components["schemas"]["RunStageID"];
+            label: string;
+            standing: components["schemas"]["Standing"];
+            criteria: components["schemas"]["RunCriterion"][];
+            /** @description How it is done while it waits; what next, once it failed. */
+            do: string[];
+            cautions: string[];
+            /** @description It was excused. */
+            why: string;
+        };
+        Gained: {
+            label: string;
+            /** Format: double */
+            before: number;
+            /** Format: double */
+            before_error: number;
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            after_error: number;
+            /** @description To healthy; else a shift in K. */
+            ratio: boolean;
+        };
+        RunEnd: {
+            by: string;
+            /** Format: date-time */
+            at: string;
+            entry_id: components["schemas"]["ID"];
+            words: string;
+        };
+        ProvingRun: {
+            id: components["schemas"]["ID"];
+            where: components["schemas"]["RunWhere"];
+            begun_by: string;
+            /** Format: date-time */
+            begun_at: string;
+            /** @description Touched in this job, or the usual ones. */
+            joints: components["schemas"]["Joint"][];
+            cold: components["schemas"]["RunLeaks"];
+            hot: components["schemas"]["RunLeaks"];
+            warmed?: components["schemas"]["RunWarmed"];
+            stages: components["schemas"]["RunStage"][];
+            outcome: components["schemas"]["RunOutcome"];
+            gains: components["schemas"]["Gained"][];
+            against: string;
+            rounds: components["schemas"]["ID"][];
+            next_day_dry?: boolean;
+            signed?: components["schemas"]["RunEnd"];
+            dropped?: components["schemas"]["RunEnd"];
+            open: boolean;
+        };
+        RunWarmed: {
+            recording: components["schemas"]["ID"];
+            load: components["schemas"]["RunLoad"];
+            verdict: components["schemas"]["RunVerdict"];
+            /** Format: double */
+            opened_c?: number;
+            /** Format: double */
+            plateau_c?: number;
+            /** Format: double */
+            slope_c_min?: number;
+            /** Format: double */
+            overshoot_c?: number;
+            /** Format: double */
+            steady_after_s?: number;
+            /** Format: double */
+            gauge_off_c?: number;
+            reasons: string[];
+        };
+        ProvingPage: {
+            runs: components["schemas"]["ProvingRun"][];
+            recordings: components["schemas"]["RecordingKept"][];
+            has_feed: boolean;
+        };
+        Place: {
+            /** @description rpm, sea, space, flow, gauge, or a station. */
+            station: string;
+            /**
+             * @description Only at a station that has both.
+             * @enum {string}
+             */
+            side?: "raw" | "coolant";
+        };
+        /** @enum {string} */
+        RecordingVerb: "begin" | "end";
+        RecordingNoted: {
+            id: components["schemas"]["ID"];
+            /**
+             * @description whole: a logger's file was taken in.
+             * @enum {string}
+             */
+            do: "begin" | "end" | "whole";
+            name: string;
+        };
+        /** @description Begin or end to record the engine's feed. A logger's file is taken by its own address. */
+        RecordingAct: {
+            id: components["schemas"]["ID"];
+            do: components["schemas"]["RecordingVerb"];
+        };
+        LeftOut: {
+            why: string;
+            count: number;
+            /** @description The first. */
+            line: number;
+        };
+        RecordingKept: {
+            id: components["schemas"]["ID"];
+            /** @enum {string} */
+            source: "feed" | "file";
+            /** @description Of the file, or the gateway's address. */
+            name: string;
+            open: boolean;
+            rows: number;
+            /** Format: double */
+            seconds: number;
+            left_out: components["schemas"]["LeftOut"][];
+            by: string;
+            /** Format: date-time */
+            at: string;
+            entry_id: components["schemas"]["ID"];
+        };
+        Track: {
+            place: components["schemas"]["Place"];
+            /** @description From the begin, rising. */
+            seconds: number[];
+            /** @description °C, rev/min or L/min. */
+            values: number[];
+            /**
+             * Format: double
+             * @description Points further apart than this have a gap between them.
+             */
+            gap_s?: number;
+        };
+        AlarmLine: {
+            place: components["schemas"]["Place"];
+            /** Format: double */
+            at: number;
+            label: string;
+            stop: boolean;
+        };
+        /** @description What a recording shows; what does not show is left out. */
+        RunAnalysis: {
+            samples: number;
+            place?: components["schemas"]["Place"];
+            load: components["schemas"]["RunLoad"];
+            verdict: components["schemas"]["RunVerdict"];
+            reasons: string[];
+            /** Format: double */
+            now_c?: number;
+            /** Format: double */
+            slope_now_c_min?: number;
+            /** Format: double */
+            to_rating_min?: number;
+            /** Format: double */
+            opened_c?: number;
+            /** Format: double */
+            opened_at_s?: number;
+            /** Format: double */
+            plateau_c?: number;
+            /** Format: double */
+            plateau_from_s?: number;
+            /** Format: double */
+            plateau_to_s?: number;
+            /** Format: double */
+            slope_c_min?: number;
+            /** Format: double */
+            slope_error_c_min?: number;
+            /** Format: double */
+            warm_up_c_min?: number;
+            /** Format: double */
+            overshoot_c?: number;
+            /** Format: double */
+            steady_after_s?: number;
+            /** Format: double */
+            gauge_off_c?: number;
+            /** Format: double */
+            gauge_off_error_c?: number;
+            /** Format: double */
+            cruise_minutes?: number;
+            /** Format: double */
+            top_rpm?: number;
+            over_alarm: boolean;
+        };
+        RecordingPage: {
+            kept: components["schemas"]["RecordingKept"];
+            tracks: components["schemas"]["Track"][];
+            analysis: components["schemas"]["RunAnalysis"];
+            limits: components["schemas"]["AlarmLine"][];
+            gaps: number;
+            /** Format: double */
+            seconds: number;
+        };
+        FeedChannel: {
+            /** @description As the gateway names it: talker, sentence, and transducer. */
+            channel: string;
+            place: components["schemas"]["Place"];
+            /**
+             * Format: double
+             * @description Added to what it tells, in the place's unit.
+             */
+            offset?: number;
+            /**
+             * Format: double
+             * @description One standard deviation.
+             */
+            error?: number;
+        };
+        Feed: {
+            /** @description host:port */
+            address: string;
+            channels: components["schemas"]["FeedChannel"][];
+        };
+        FeedEntry: {
+            entry_id: components["schemas"]["ID"];
+            by: components["schemas"]["Name"];
+            /** Format: date-time */
+            tapped_at?: string;
+            feed: components["schemas"]["Feed"];
+        };
+        /** @enum {string} */
+        FeedState: "connecting" | "connected" | "silent" | "lost";
+        FeedStatus: {
+            state: components["schemas"]["FeedState"];
+            /** Format: date-time */
+            since: string;
+            why: string;
+            /**
+             * Format: double
+             * @description The feed's own clock, from when it was first listened to.
+             */
+            seconds: number;
+            /** @description The gateway tells the time. */
+            own_clock: boolean;
+            /** @description Readings. */
+            taken: number;
+            /** @description Lines that were not taken, by the reason. */
+            passed: {
+                [key: string]: number;
+            };
+        };
+        HeardChannel: {
+            channel: string;
+            /** @description Id of a unit; empty where the quantity has none. */
+            unit: string;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            ago_s: number;
+            count: number;
+            place?: components["schemas"]["Place"];
+        };
+        OfferedPlace: {
+            place: components["schemas"]["Place"];
+            unit: string;
+        };
+        LivePage: {
+            address: string;
+            status?: components["schemas"]["FeedStatus"];
+            heard: components["schemas"]["HeardChannel"][];
+            /** @description Where this engine can be read. */
+            places: components["schemas"]["OfferedPlace"][];
+            feed?: components["schemas"]["Feed"];
+        };
+        /** @description kind begin: tracks, limits and status; news: tracks and status; either may hold tracks without points. */
+        LiveEvent: {
+            /** @enum {string} */
+            kind: "begin" | "news";
+            status: components["schemas"]["FeedStatus"];
+            tracks: components["schemas"]["Track"][];
+            limits?: components["schemas"]["AlarmLine"][];
+        };
+        LiveRound: {
+            round: components["schemas"]["PlantRound"];
+            /**
+             * Format: double
+             * @description Over which the means were taken.
+             */
+            seconds: number;
+            /** @description What still moves, in words. */
+            unquiet: string[];
+        };
+        LoggerFile: {
+            /**
+             * Format: byte
+             * @description The file, base64.
+             */
+            data: string;
+        };
+        LoggerColumn: {
+            heading: string;
+            /** @description Id of a unit, where the heading names one that is known. */
+            unit: string;
+            written: string;
+            numbers: number;
+            sample: string[];
+            time: boolean;
+            clock: boolean;
+            guess?: components["schemas"]["Place"];
+        };
+        LoggerPreview: {
+            delimiter: string;
+            rows: number;
+            columns: components["schemas"]["LoggerColumn"][];
+            /** @description The column that is taken to tell the time; -1: none. */
+            time: number;
+            left_out: components["schemas"]["LeftOut"][];
+            places: components["schemas"]["OfferedPlace"][];
+        };
+        LoggerMapped: {
+            column: number;
+            place: components["schemas"]["Place"];
+            /** @description Id of a unit; left out: what the heading says, else the place's own. */
+            unit?: string;
+        };
+        LoggerTaken: {
+            entry_id: components["schemas"]["ID"];
+            by: components["schemas"]["Name"];
+            /** Format: date-time */
+            tapped_at?: string;
+            /** @description Of the file. */
+            name: string;
+            /**
+             * Format: byte
+             * @description The file, base64.
+             */
+            data: string;
+            /** @description The column of the time. */
+            time: number;
+            /** @description Id of a unit of time; left out: a clock, or what the heading says. */
+            time_unit?: string;
+            columns: components["schemas"]["LoggerMapped"][];
         };
         /** @enum {string} */
         AcidID: "phosphoric" | "citric" | "sulfamic" | "formic" | "acetic" | "hydrochloric";
@@ -2169,6 +2706,9 @@ export interface components {
             round?: components["schemas"]["PlantRound"];
             strip?: components["schemas"]["StripAct"];
             wet?: components["schemas"]["WetAct"];
+            proving?: components["schemas"]["ProvingAct"];
+            recording?: components["schemas"]["RecordingNoted"];
+            feed?: components["schemas"]["Feed"];
             /** @description Of a strip act or a book entry: the task's label. */
             task?: string;
             question?: string;
@@ -2217,6 +2757,7 @@ export interface components {
             dates: components["schemas"]["Dates"];
             cooling: components["schemas"]["Cooling"];
             baseline?: components["schemas"]["EngineBaseline"];
+            feed?: components["schemas"]["Feed"];
         };
         EngineCard: {
             engine: components["schemas"]["Engine"];
@@ -2269,6 +2810,7 @@ export interface components {
             hands: components["schemas"]["Hands"];
             photos: components["schemas"]["PhotoKept"][];
             wet: components["schemas"]["WetPage"];
+            proving: components["schemas"]["ProvingPage"];
             closed?: components["schemas"]["Closed"];
             log: components["schemas"]["LogLine"][];
             diagnosis: components["schemas"]["Answer"];
@@ -2752,6 +3294,184 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EnginePage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedEntry"];
+            };
+        };
+        responses: {
+            /** @description Kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnginePage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLive: {
+        parameters: {
+            query?: {
+                /** @description Another gateway, to try it out; left out: the engine's own. */
+                address?: string;
+            };
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is heard. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LivePage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLiveStream: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The events. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["LiveEvent"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLiveRound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The round. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveRound"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewLogger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoggerFile"];
+            };
+        };
+        responses: {
+            /** @description What it looks like. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoggerPreview"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+                recording_id: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The recording. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeLogger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+                recording_id: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoggerTaken"];
+            };
+        };
+        responses: {
+            /** @description Taken. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobPage"];
                 };
             };
             default: components["responses"]["Problem"];
