@@ -25,11 +25,12 @@ type App struct {
 	now       func() time.Time
 	hub       *live.Hub
 	recorder  *recorder
+	memory    *memory
 }
 
 // New joins a catalogue and a store. now tells the time. Who makes it closes it.
 func New(c *trade.Catalogue, s *store.Store, now func() time.Time) *App {
-	a := &App{Catalogue: c, Diagnosis: diagnose.New(c), store: s, now: now, hub: live.NewHub(now)}
+	a := &App{Catalogue: c, Diagnosis: diagnose.New(c), store: s, now: now, hub: live.NewHub(now), memory: newMemory()}
 	a.recorder = newRecorder(a)
 	return a
 }

@@ -5,8 +5,10 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"hevrin/core/input"
+	"hevrin/core/logger"
 	"hevrin/core/nmea"
 	"hevrin/core/plant"
 	"hevrin/core/proving"
@@ -40,6 +42,7 @@ type Heard struct {
 	live.Channel
 	Unit  string // id
 	Place *proving.Place
+	Guess *proving.Place // that its name speaks of
 }
 
 // LivePage is what is heard of an engine's gateway, or of an address that is tried out.
@@ -82,9 +85,29 @@ func (a *App) Live(ctx context.Context, engine, address string) (*LivePage, erro
 				}
 			}
 		}
+		if g, ok := guessed(h, page); ok {
+			h.Guess = &g
+		}
 		page.Heard = append(page.Heard, h)
 	}
 	return page, nil
+}
+
+// sentenceOf are sentences that speak of one place only.
+var sentenceOf = map[string]string{"RPM": "rpm", "MTW": "sea"}
+
+// guessed is the place that a channel's own name speaks of, if no other channel before it does.
+func guessed(h Heard, page *LivePage) (proving.Place, bool) {
+	words := strings.Fields(h.Name) // talker, sentence, transducer
+	name := words[len(words)-1]
+	for _, w := range words {
+		if say, ok := sentenceOf[w]; ok {
+			name = say
+		}
+	}
+	g, ok := logger.Guess(name, h.Unit, page.Places)
+	taken := slices.ContainsFunc(page.Heard, func(x Heard) bool { return x.Guess != nil && *x.Guess == g })
+	return g, ok && !taken
 }
 
 // Listener follows an engine's gateway by place.

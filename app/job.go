@@ -184,7 +184,7 @@ func (a *App) diagnose(r *store.Reader, job *record.Job, engine record.EngineFac
 	job.TakeFromRecord(record.KnownFromRecord(engine, past, job.OpenedAt))
 	q := job.Question(engine)
 	q.Brief = brief
-	return a.Diagnosis.Diagnose(q)
+	return remembered(a.memory, "diagnosis", q, func() (*diagnose.Answer, error) { return a.Diagnosis.Diagnose(q) })
 }
 
 func projectJob(a *App, tx *store.Tx, id string, entries []record.Entry) error {

@@ -66,13 +66,13 @@ func (a *App) runPage(r *proving.ProvingRun, job *record.Job, e store.Engine, tw
 		}
 	}
 	out := RunPage{ProvingRun: r, Joints: facts.Joints}
-	var before, during []plant.Round
+	var before, during []record.Round
 	for _, x := range job.Rounds {
 		switch {
 		case x.Order < r.Order:
-			before = append(before, RoundOf(x.Round))
+			before = append(before, x.Round)
 		case r.Last == 0 || x.Order < r.Last:
-			during = append(during, RoundOf(x.Round))
+			during = append(during, x.Round)
 			out.Rounds = append(out.Rounds, x)
 			facts.Rounds = append(facts.Rounds, roundRead(x.Round))
 		}
@@ -103,19 +103,19 @@ func roundRead(x record.Round) proving.RoundRead {
 }
 
 // judgeRun holds the run's rounds against the engine's standard, and against those before the run.
-func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []plant.Round, facts *proving.Facts, out *RunPage) {
+func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []record.Round, facts *proving.Facts, out *RunPage) {
 	if len(during) == 0 {
 		return
 	}
-	p, standard, err := judgedBy(e, twin)
+	f, err := a.fitted(e, twin)
 	if err != nil {
 		return
 	}
-	report, err := p.Judge(during)
+	report, err := a.judged(e, twin, during)
 	if err != nil {
 		return
 	}
-	facts.Judged, facts.Against = true, standard.words()
+	facts.Judged, facts.Against = true, f.standard.words()
 	for _, l := range report.Patterns {
 		name := plant.PatternLabel(l.ID)
 		switch {
@@ -128,11 +128,11 @@ func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []plant.Ro
 	if len(before) == 0 {
 		return
 	}
-	was, err := p.HealthFigures(before)
+	was, err := a.judged(e, twin, before)
 	if err != nil {
 		return
 	}
-	for i, f := range was {
+	for i, f := range was.Figures {
 		if g := report.Figures[i]; f.Known && g.Known {
 			out.Gains = append(out.Gains, Gained{f.Label, f.Value, f.Own, g.Value, g.Own, f.Ratio})
 		}

@@ -14,7 +14,7 @@ import (
 	"hevrin/store"
 )
 
-// RecordingPage is a recording with what was read, thinned for a drawing, and what it shows.
+// RecordingPage is a recording with what was read, and what it shows.
 type RecordingPage struct {
 	record.RecordingKept
 	Tracks   []proving.Track
@@ -23,9 +23,6 @@ type RecordingPage struct {
 	Gaps     int
 	Length   float64 // s
 }
-
-// drawnPoints is how many points of a place are drawn.
-const drawnPoints = 600
 
 // Recording gives a recording of a job.
 func (a *App) Recording(ctx context.Context, job, id string) (*RecordingPage, error) {
@@ -44,8 +41,8 @@ func (a *App) Recording(ctx context.Context, job, id string) (*RecordingPage, er
 	p := &RecordingPage{RecordingKept: kept, Analysis: proving.Analyse(tracks, judgedEngine(engine))}
 	var places []proving.Place
 	for _, t := range tracks {
-		p.Tracks = append(p.Tracks, t.Thin(drawnPoints))
-		p.Gaps = max(p.Gaps, t.Gaps())
+		p.Tracks = append(p.Tracks, t)
+		p.Gaps = max(p.Gaps, len(t.Breaks()))
 		if n := t.Len(); n > 0 {
 			p.Length = max(p.Length, t.Seconds[n-1])
 		}

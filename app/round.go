@@ -113,33 +113,47 @@ func (a *App) judge(r *store.Reader, job *record.Job, e store.Engine) (Judged, e
 	if err != nil {
 		return Judged{}, err
 	}
-	p, standard, err := judgedBy(e, twin)
+	f, err := a.fitted(e, twin)
+	plain := Judged{Rounds: plainRounds(job), Standard: f.standard}
 	if err != nil || len(job.Rounds) == 0 {
-		return Judged{Rounds: plainRounds(job), Standard: standard}, nil //nolint:nilerr // the rounds stand, unjudged
+		return plain, nil //nolint:nilerr // the rounds stand, unjudged
 	}
-	out := Judged{Standard: standard}
-	rounds := make([]plant.Round, len(job.Rounds))
-	for i, made := range job.Rounds {
-		rounds[i] = RoundOf(made.Round)
-		read := RoundRead{RoundMade: made}
-		if read.Should, err = p.Shoulds(rounds[i].Operation); err != nil {
-			return Judged{Rounds: plainRounds(job), Standard: standard}, nil //nolint:nilerr // as above
+	out := Judged{Standard: f.standard}
+	for _, made := range job.Rounds {
+		x, err := a.expected(e, twin, made.Round)
+		if err != nil {
+			return plain, nil //nolint:nilerr // as above
 		}
-		if e.Baseline != nil {
-			read.Baseline = carried(p, e.Baseline.Rounds, rounds[i].Operation)
-		}
-		if twin != nil {
-			read.Twin = carried(p, twin.Rounds, rounds[i].Operation)
-		}
-		out.Rounds = append(out.Rounds, read)
+		out.Rounds = append(out.Rounds, RoundRead{made, x.should, x.baseline, x.twin})
 	}
-	report, err := p.Judge(rounds)
+	telling := tellingRounds(job)
+	report, err := a.judged(e, twin, telling)
 	if err != nil { // the circuit was changed since
-		return Judged{Rounds: plainRounds(job), Standard: standard}, nil //nolint:nilerr // as above
+		return plain, nil //nolint:nilerr // as above
 	}
-	job.TakeReckoned(a.reckoned(report, len(rounds)))
+	job.TakeReckoned(a.reckoned(report, len(telling)))
 	out.Health = &report
 	return out, nil
+}
+
+// tellingRounds are the rounds that tell how the engine is now: since a proving run was begun and a round was taken in it,
+// she is another engine than the one that came.
+func tellingRounds(job *record.Job) []record.Round {
+	var all, since []record.Round
+	begun := 0
+	for _, r := range job.Proving.Runs {
+		begun = r.Order
+	}
+	for _, r := range job.Rounds {
+		all = append(all, r.Round)
+		if r.Order > begun {
+			since = append(since, r.Round)
+		}
+	}
+	if len(since) > 0 {
+		return since
+	}
+	return all
 }
 
 // carried is the round of a list whose speed is nearest, brought to an operation; none when it cannot be.

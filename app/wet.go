@@ -5,7 +5,6 @@ import (
 	"math"
 	"time"
 
-	"hevrin/core/plant"
 	"hevrin/core/record"
 	"hevrin/core/wet"
 	"hevrin/store"
@@ -72,7 +71,7 @@ func (a *App) work(w wet.Work, job *record.Job, e store.Engine, raw []string, no
 		}
 	}
 	if w.Kind != wet.CoolantJob {
-		out.Gains, out.GainMissing = gains(w, job, e)
+		out.Gains, out.GainMissing = a.gains(w, job, e)
 	}
 	return out
 }
@@ -82,31 +81,30 @@ var gained = []string{"ua", "raw-flow"}
 
 // gains compares the job's rounds before a work with those after it, by the same model: what is wrong with the model is
 // wrong with both, so that only the readings' own errors count.
-func gains(w wet.Work, job *record.Job, e store.Engine) ([]wet.Gain, string) {
+func (a *App) gains(w wet.Work, job *record.Job, e store.Engine) ([]wet.Gain, string) {
 	if len(w.Log) == 0 || w.Ended == nil {
 		return nil, "told once it is done, from a round of readings before and one after"
 	}
-	var before, after []plant.Round
+	var before, after []record.Round
 	for _, r := range job.Rounds {
 		switch {
 		case r.Order < w.First():
-			before = append(before, RoundOf(r.Round))
+			before = append(before, r.Round)
 		case r.Order > w.Last():
-			after = append(after, RoundOf(r.Round))
+			after = append(after, r.Round)
 		}
 	}
 	if len(before) == 0 || len(after) == 0 {
 		return nil, map[bool]string{true: "no round was taken before it", false: "take a round now, at the speed of the one before"}[len(before) == 0]
 	}
-	p, _, err := judgedBy(e, nil)
-	if err != nil {
+	if _, err := a.fitted(e, nil); err != nil {
 		return nil, "the model cannot take this engine"
 	}
-	was, err := p.Judge(before)
+	was, err := a.judged(e, nil, before)
 	if err != nil {
 		return nil, "the rounds before do not fit this engine any more"
 	}
-	is, err := p.Judge(after)
+	is, err := a.judged(e, nil, after)
 	if err != nil {
 		return nil, "the rounds after do not fit this engine"
 	}

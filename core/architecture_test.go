@@ -38,10 +38,10 @@ var rooms = map[string][]string{
 	"api":             {},
 	"web":             {},
 	"server":          {"api", "app", "core/logger", "core/proving", "live", "core/nmea", "papers", "rig", "core/input", "core/trade", "core/diagnose", "core/record", "core/strip", "core/wet", "core/fluid", "core/plant", "core/quantity", "core/sums", "store", "web"},
-	"demo":            {"app", "core/proving", "core/plant", "rig", "core/fluid", "core/quantity", "core/record", "core/strip", "core/trade", "core/wet", "store"},
+	"demo":            {"app", "core/proving", "core/plant", "core/nmea", "core/logger", "rig", "core/fluid", "core/quantity", "core/record", "core/strip", "core/trade", "core/wet", "store"},
 	"bench/readings":  {"core/plant"},
 	"bench/diagnosis": {"core/diagnose", "core/trade"},
-	"cmd/hevrin":      {"app", "core/input", "core/quantity", "core/sums", "core/trade", "demo", "server", "store"},
+	"cmd/hevrin":      {"app", "rig", "core/input", "core/quantity", "core/sums", "core/trade", "demo", "server", "store"},
 }
 
 // forbidden in the core: databases, HTTP, files, processes, randomness, other threads of time.

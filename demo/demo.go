@@ -6,11 +6,13 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
 
 	"hevrin/app"
+	"hevrin/core/logger"
 	"hevrin/core/quantity"
 	"hevrin/core/record"
 	"hevrin/core/strip"
@@ -27,9 +29,17 @@ func Seed(ctx context.Context, c *trade.Catalogue, s *store.Store) error {
 	}
 	w := &writer{ctx: ctx, by: "Ide Marrack"}
 	w.app = app.New(c, s, func() time.Time { return w.now })
-	for _, b := range boats {
+	tender, err := tenderBoat()
+	if err != nil {
+		return err
+	}
+	for _, b := range append(slices.Clone(boats), tender) {
 		w.boat(b)
 	}
+	w.keep(func() error {
+		_, err := w.app.KeepFeed(w.ctx, id(tenderName+" Main"), w.stamp(tenderName+" feed"), tenderFeed())
+		return err
+	})
 	return w.err
 }
 
@@ -95,6 +105,10 @@ func (w *writer) job(engine string, j job) {
 				_, err := w.app.KeepBaseline(w.ctx, id(engine), w.stamp(entry), id(name), rounds, s.body.Words)
 				return err
 			}
+			if f := s.file; f != nil {
+				_, err := w.app.TakeLogger(w.ctx, id(name), w.stamp(entry), f.id, f.name, f.raw, f.mapping)
+				return err
+			}
 			_, err := w.app.NoteInJob(w.ctx, id(name), s.kind, w.stamp(entry), s.body)
 			return err
 		})
@@ -113,6 +127,14 @@ type step struct {
 	kind  record.Kind
 	body  record.Body
 	pause time.Duration // before it
+	file  *file
+}
+
+// file is a logger's file that is taken in.
+type file struct {
+	name, id string
+	raw      []byte
+	mapping  logger.Mapping
 }
 
 func stated(state string, ids ...string) []record.Stated {

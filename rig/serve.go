@@ -187,6 +187,20 @@ var commands = map[string]struct {
 		n := r.Now()
 		return fmt.Sprintf("%.0f s, %.0f rev/min, coolant %.1f °C, raw flow %.1f L/min, ails: %v", n.Seconds, n.RPM, n.State.BlockC, n.State.RawLMin, n.Faults), nil
 	}},
+	"surface": {"surface elbow raw [0.3]: what a surface thermometer shows there, on a surface of an emissivity", func(r *Rig, w []string) (string, error) {
+		if len(w) < 2 || w[1] != "raw" && w[1] != "coolant" {
+			return "", fmt.Errorf("say where, as in: surface elbow raw, or surface exchanger coolant 0.3 for a bright one")
+		}
+		emissivity := 0.95
+		if len(w) > 2 {
+			v, err := strconv.ParseFloat(w[2], 64)
+			if err != nil || !(v >= 0.05 && v <= 1) {
+				return "", fmt.Errorf("%q is no emissivity: 0.05 to 1", w[2])
+			}
+			emissivity = v
+		}
+		return fmt.Sprintf("%.1f °C", r.Surface(w[0], w[1], emissivity)), nil
+	}},
 	"bucket": {"bucket 10: seconds to fill so many litres", func(r *Rig, w []string) (string, error) {
 		litres := 10.0
 		if len(w) > 0 {

@@ -10,7 +10,6 @@ import (
 	"hevrin/api"
 	"hevrin/app"
 	"hevrin/core/logger"
-	"hevrin/core/proving"
 	"hevrin/core/record"
 	"hevrin/live"
 )
@@ -46,6 +45,10 @@ func (h *handlers) GetLive(ctx context.Context, r api.GetLiveRequestObject) (api
 		if c.Place != nil {
 			place := placeView(*c.Place)
 			heard.Place = &place
+		}
+		if c.Guess != nil {
+			guess := placeView(*c.Guess)
+			heard.Guess = &guess
 		}
 		return heard
 	})}
@@ -97,11 +100,11 @@ func (h *handlers) TakeLogger(ctx context.Context, r api.TakeLoggerRequestObject
 	return api.TakeLogger200JSONResponse(jobPageView(p)), nil
 }
 
-// How often a stream speaks at most and at least, and how many points of a place its begin holds at most.
+// How often a stream speaks at most and at least, and how many points of a place are drawn.
 const (
-	streamLeast  = 250 * time.Millisecond
-	streamMost   = 2 * time.Second
-	streamPoints = 1500
+	streamLeast = 250 * time.Millisecond
+	streamMost  = 2 * time.Second
+	drawnPoints = 800
 )
 
 // GetLiveStream listens until the reader goes away or the server stops.
@@ -127,11 +130,7 @@ func (s liveStream) VisitGetLiveStreamResponse(w http.ResponseWriter) error {
 	w.Header().Set("Cache-Control", "no-store")
 	w.WriteHeader(http.StatusOK)
 	limits := each(s.listener.Limits, alarmLineView)
-	history := s.listener.History()
-	for i, t := range history {
-		history[i] = t.Thin(streamPoints)
-	}
-	event := api.LiveEvent{Kind: api.LiveEventKindBegin, Limits: &limits, Tracks: each(history, trackView)}
+	event := api.LiveEvent{Kind: api.LiveEventKindBegin, Limits: &limits, Tracks: each(s.listener.History(), drawn)}
 	for {
 		news := s.listener.Feed.News()
 		event.Status = statusView(s.listener.Feed.Status())
@@ -148,7 +147,7 @@ func (s liveStream) VisitGetLiveStreamResponse(w http.ResponseWriter) error {
 		if !s.news(news) {
 			return nil
 		}
-		event = api.LiveEvent{Kind: api.LiveEventKindNews, Tracks: each(s.listener.Next(), func(t proving.Track) api.Track { return trackView(t.Thin(streamPoints)) })}
+		event = api.LiveEvent{Kind: api.LiveEventKindNews, Tracks: each(s.listener.Next(), drawn)}
 	}
 }
 

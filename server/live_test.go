@@ -134,7 +134,7 @@ func TestALoggersFileByItsAddress(t *testing.T) {
 	assert.Equal(t, 1, kept.LeftOut[0].Count)
 	shown := read[api.RecordingPage](t, h.send(http.MethodGet, server.BasePath+"/jobs/"+job+"/recordings/"+recording, ""))
 	for _, track := range shown.Tracks {
-		assert.InDelta(t, map[string]float64{"gauge": (100.5 - 32) / 1.8, "rpm": 1800.5}[track.Place.Station], track.Values[0], 1e-9)
+		assert.InDelta(t, map[string]float64{"gauge": (100.5 - 32) / 1.8, "rpm": 1800.5}[track.Place.Station], track.Values[0], 5e-4)
 	}
 	assert.InDelta(t, 1800.5, *shown.Analysis.TopRpm, 1e-9)
 

@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"math"
 
 	"hevrin/api"
 	"hevrin/app"
@@ -94,15 +95,20 @@ func placeOf(p api.Place) proving.Place {
 
 func offeredView(p proving.Place) api.OfferedPlace { return api.OfferedPlace{Place: placeView(p), Unit: p.Unit()} }
 
-func same(v float64) float64 { return v }
+// milli leaves out what no sender tells.
+func milli(v float64) float64 { return math.Round(1000*v) / 1000 }
 
-func trackView(t proving.Track) api.Track {
-	out := api.Track{Place: placeView(t.Place), Seconds: each(t.Seconds, same), Values: each(t.Values, same)}
-	if t.Len() > 1 {
+// trackView is a track thinned to so many points at most; its breaks are those of the whole.
+func trackView(t proving.Track, most int) api.Track {
+	thin := t.Thin(most)
+	out := api.Track{Place: placeView(t.Place), Seconds: each(thin.Seconds, milli), Values: each(thin.Values, milli), Breaks: each(t.Breaks(), milli)}
+	if t.Len() > 2 {
 		out.GapS = some(t.GapAfterS())
 	}
 	return out
 }
+
+func drawn(t proving.Track) api.Track { return trackView(t, drawnPoints) }
 
 func alarmLineView(l app.AlarmLine) api.AlarmLine {
 	return api.AlarmLine{Place: placeView(l.Place), At: l.At, Label: l.Label, Stop: l.Stop}
@@ -128,6 +134,6 @@ func (h *handlers) GetRecording(ctx context.Context, r api.GetRecordingRequestOb
 	if err != nil {
 		return nil, err
 	}
-	return api.GetRecording200JSONResponse{Kept: recordingKeptView(p.RecordingKept), Tracks: each(p.Tracks, trackView), Analysis: analysisView(p.Analysis),
+	return api.GetRecording200JSONResponse{Kept: recordingKeptView(p.RecordingKept), Tracks: each(p.Tracks, drawn), Analysis: analysisView(p.Analysis),
 		Limits: each(p.Limits, alarmLineView), Gaps: p.Gaps, Seconds: p.Length}, nil
 }

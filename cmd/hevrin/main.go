@@ -45,7 +45,7 @@ func root() *cobra.Command {
 		}
 		slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
 	}
-	cmd.AddCommand(serveCommand(), demoCommand(), calcCommand(), &cobra.Command{Use: "version", Short: "Say which version this is", Args: cobra.NoArgs,
+	cmd.AddCommand(serveCommand(), demoCommand(), rigCommand(), calcCommand(), &cobra.Command{Use: "version", Short: "Say which version this is", Args: cobra.NoArgs,
 		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), "hevrin", version) }})
 	return cmd
 }
@@ -68,9 +68,25 @@ func serveCommand() *cobra.Command {
 
 func demoCommand() *cobra.Command {
 	var p place
+	var running bool
+	var speed float64
 	c := &cobra.Command{Use: "demo", Short: "Serve Hevrin with an invented yard, seeded when the folder is empty", Args: cobra.NoArgs,
-		RunE: func(c *cobra.Command, _ []string) error { return run(c, p, demo.Seed) }}
+		RunE: func(c *cobra.Command, _ []string) error {
+			if !running {
+				return run(c, p, demo.Seed)
+			}
+			ctx, stop := context.WithCancel(c.Context())
+			stopped, err := live(ctx, demo.Gateway, demo.Live(speed))
+			if err == nil {
+				err = run(c, p, demo.Seed)
+				defer func() { <-stopped }()
+			}
+			stop()
+			return err
+		}}
 	p.flags(c, dataFolder("hevrin-demo"))
+	c.Flags().BoolVar(&running, "live", false, "start the simulated gateway with it: the mussel barge's engine, running")
+	c.Flags().Float64Var(&speed, "speed", 1, "with --live: the gateway's seconds in a real one")
 	return c
 }
 

@@ -93,11 +93,17 @@ var headingWords = []struct {
 	{proving.Place{Station: "gauge"}, []string{"gauge", "dash"}},
 	{proving.Place{Station: "space"}, []string{"engine space", "engine room", "compartment", "ambient"}},
 	{proving.Place{Station: "elbow", Side: "raw"}, []string{"elbow", "exhaust", "mixer"}},
-	{proving.Place{Station: "exchanger", Side: "coolant"}, []string{"exchanger coolant", "coolant out", "coolant return"}},
-	{proving.Place{Station: "exchanger", Side: "raw"}, []string{"raw out", "exchanger raw", "raw water out", "exchanger"}},
+	{proving.Place{Station: "raw-hoses", Side: "raw"}, []string{"raw hose", "rawhose"}},
+	{proving.Place{Station: "exchanger", Side: "coolant"}, []string{"exchanger coolant", "exchcool", "coolant out", "coolant return"}},
+	{proving.Place{Station: "exchanger", Side: "raw"}, []string{"raw out", "exchanger raw", "exchraw", "raw water out", "exchanger"}},
 	{proving.Place{Station: "sea"}, []string{"sea", "raw in", "inlet", "water in"}},
 	{proving.Place{Station: "thermostat", Side: "coolant"}, []string{"coolant", "thermostat", "engine temp", "water temp", "ect", "head"}},
 	{proving.Place{Station: "thermostat", Side: "raw"}, []string{"coolant", "thermostat", "engine temp", "head"}},
+}
+
+// Guess is the place that a name in words speaks of, of those offered that fit its unit; not ok when it names none.
+func Guess(name, unit string, offered []proving.Place) (proving.Place, bool) {
+	return guess(Column{Heading: name, Unit: unit}, offered)
 }
 
 func guess(c Column, offered []proving.Place) (proving.Place, bool) {

@@ -60,7 +60,7 @@ func CoolantOf(tracks []Track) (Track, bool) {
 }
 
 // Analyse looks at the tracks of a recording. Where the speed was recorded, the run is judged up to the end of its last
-// stretch at cruising speed or above: an engine that idles afterwards says nothing against it.
+// long stretch at cruising speed or above: an engine that idles afterwards says nothing against it.
 func Analyse(tracks []Track, e Engine) Analysis {
 	var out Analysis
 	rpm := TrackOf(tracks, Place{Station: "rpm"})
@@ -109,28 +109,74 @@ func (a *Analysis) now(coolant Track, last float64, e Engine) {
 	}
 }
 
+// stretch is a time over which the engine ran in one band of speed.
+type stretch struct {
+	from, to float64
+	band     Load
+}
+
+// bandOf is how hard an engine works at a speed.
+func bandOf(rpm float64, e Engine) Load {
+	switch {
+	case rpm >= fullShare*e.RatedRPM:
+		return Full
+	case rpm >= CruiseOfRated*e.RatedRPM:
+		return Cruise
+	}
+	return Idle
+}
+
+// stretchesOf cuts a run by its speed; a moment in another band that is shorter than blinkS cuts nothing.
+func stretchesOf(rpm Track, e Engine) []stretch {
+	var list []stretch
+	for i, v := range rpm.Values {
+		at, band := rpm.Seconds[i], bandOf(v, e)
+		n := len(list)
+		if n > 0 && list[n-1].band == band {
+			list[n-1].to = at
+			continue
+		}
+		if n > 1 && list[n-2].band == band && at-list[n-1].from < blinkS { // back again: that was a moment
+			list = list[:n-1]
+			list[n-2].to = at
+			continue
+		}
+		list = append(list, stretch{at, at, band})
+	}
+	return list
+}
+
+// blinkS is shorter than any change of speed that is meant, in s.
+const blinkS = 20.0
+
+// settleS is a plateau of five minutes and the time to get there, in s.
+const settleS = 390.0
+
+// upToCruise is the coolant up to the end of the stretch by which a run is judged: the last one at cruising speed or above
+// that was long enough to settle in, else the last one at all. A burst at full speed at the end does not undo the plateau
+// before it.
 func upToCruise(coolant, rpm Track, e Engine) (Track, Load) {
-	end := math.Inf(1)
-	at := 0.0
-	for i := rpm.Len() - 1; i >= 0; i-- {
-		if rpm.Values[i] >= CruiseOfRated*e.RatedRPM {
-			end, at = rpm.Seconds[i], rpm.Values[i]
-			break
+	if rpm.Len() == 0 {
+		return coolant, Cruise
+	}
+	var last, long *stretch
+	list := stretchesOf(rpm, e)
+	for i, s := range list {
+		if s.band == Idle {
+			continue
+		}
+		last = &list[i]
+		if s.to-s.from >= settleS {
+			long = &list[i]
 		}
 	}
-	switch {
-	case rpm.Len() == 0:
-		return coolant, Cruise
-	case math.IsInf(end, 1):
+	if long != nil {
+		last = long
+	}
+	if last == nil {
 		return coolant, Idle
 	}
-	if l, ok := rpm.LevelOver(end, slopeNowS); ok {
-		at = l.Mean
-	}
-	if at >= fullShare*e.RatedRPM {
-		return coolant.Window(0, end), Full
-	}
-	return coolant.Window(0, end), Cruise
+	return coolant.Window(0, last.to), last.band
 }
 
 func (a *Analysis) gauge(tracks []Track, coolant Track, last float64) {

@@ -78,15 +78,15 @@ const (
 // GapAfterS is the silence from which on a gap is shown as one.
 func (t Track) GapAfterS() float64 { return max(gapLeastS, gapTimes*t.Usual()) }
 
-// Gaps counts the silences.
-func (t Track) Gaps() int {
-	n, over := 0, t.GapAfterS()
+// Breaks are the times of the points after which nothing came for longer than usual.
+func (t Track) Breaks() []float64 {
+	list, over := []float64{}, t.GapAfterS()
 	for i := 1; i < t.Len(); i++ {
 		if t.Seconds[i]-t.Seconds[i-1] > over {
-			n++
+			list = append(list, t.Seconds[i-1])
 		}
 	}
-	return n
+	return list
 }
 
 // Thin keeps at most about n points for a drawing: of every stretch its lowest and its highest, so that no spike and no

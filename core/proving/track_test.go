@@ -85,11 +85,11 @@ func TestGapsAndMinutes(t *testing.T) {
 		return 2400
 	})
 	assert.InDelta(t, 299.0/60, rpm.Minutes(2000), 1e-9)
-	assert.Zero(t, rpm.Gaps())
+	assert.Empty(t, rpm.Breaks())
 	for i := 400; i < 600; i++ {
 		rpm.Seconds[i] += 100
 	}
-	assert.Equal(t, 1, rpm.Gaps())
+	assert.Len(t, rpm.Breaks(), 1)
 	assert.InDelta(t, 298.0/60, rpm.Minutes(2000), 1e-9, "silences do not count")
 }
 

@@ -7,9 +7,12 @@ import { Notices } from "./parts/notice";
 import { Shell } from "./parts/Shell";
 import { BookScreen } from "./screens/BookScreen";
 import { EngineScreen } from "./screens/EngineScreen";
+import { FeedScreen } from "./screens/FeedScreen";
 import { HandsScreen } from "./screens/HandsScreen";
 import { JobScreen } from "./screens/JobScreen";
+import { LoggerScreen } from "./screens/LoggerScreen";
 import { Missing } from "./screens/Missing";
+import { ProvingScreen } from "./screens/ProvingScreen";
 import { RoundScreen } from "./screens/RoundScreen";
 import { SumsScreen } from "./screens/SumsScreen";
 import { TradeScreen } from "./screens/TradeScreen";
@@ -44,6 +47,9 @@ export function App() {
                 <Route path="/jobs/:id" element={<JobScreen />} />
                 <Route path="/jobs/:id/round" element={<RoundScreen />} />
                 <Route path="/jobs/:id/wet" element={<WetScreen />} />
+                <Route path="/jobs/:id/proving" element={<ProvingScreen />} />
+                <Route path="/jobs/:id/logger" element={<LoggerScreen />} />
+                <Route path="/engines/:id/feed" element={<FeedScreen />} />
                 <Route path="/jobs/:id/hands" element={<HandsScreen />} />
                 <Route path="/sums" element={<SumsScreen />} />
                 <Route path="/sums/:name" element={<SumsScreen />} />

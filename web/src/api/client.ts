@@ -21,6 +21,13 @@ export type PlantRound = Schemas["PlantRound"];
 export type PlantReading = Schemas["PlantReading"];
 export type PlantEngine = Schemas["PlantEngine"];
 export type PlantHealth = Schemas["PlantHealth"];
+export type ProvingRun = Schemas["ProvingRun"];
+export type RunStage = Schemas["RunStage"];
+export type ProvingAct = Schemas["ProvingAct"];
+export type LiveEvent = Schemas["LiveEvent"];
+export type Track = Schemas["Track"];
+export type Place = Schemas["Place"];
+export type AlarmLine = Schemas["AlarmLine"];
 export type FieldError = Schemas["FieldError"];
 
 const client = createClient<paths>({ baseUrl: "/api/v1" });
@@ -53,5 +60,21 @@ export const plantHealth = (body: Schemas["PlantRounds"], units: UnitSystem) =>
   read(client.POST("/plant/health", { params: { query: { units } }, body }));
 export const plantLimits = (body: Schemas["PlantLimitsQuestion"]) => read(client.POST("/plant/limits", { body }));
 export const plantFacts = (engine: PlantEngine) => read(client.POST("/plant/facts", { body: { engine } }));
+export const getLive = (engine_id: string, address: string) =>
+  read(
+    client.GET("/engines/{engine_id}/live", {
+      params: { path: { engine_id }, query: address ? { address } : {} },
+    }),
+  );
+export const liveStreamAt = (engine: string) => `/api/v1/engines/${engine}/live/stream`;
+export const getLiveRound = (engine_id: string) =>
+  read(client.GET("/engines/{engine_id}/live/round", { params: { path: { engine_id } } }));
+export const previewLogger = (engine_id: string, data: string) =>
+  read(client.POST("/engines/{engine_id}/logger", { params: { path: { engine_id } }, body: { data } }));
+/** Straight to the program, past the outbox: a file is too large to wait on the device. */
+export const takeLogger = (job_id: string, recording_id: string, body: Schemas["LoggerTaken"]) =>
+  read(client.PUT("/jobs/{job_id}/recordings/{recording_id}", { params: { path: { job_id, recording_id } }, body }));
+export const getRecording = (job_id: string, recording_id: string) =>
+  read(client.GET("/jobs/{job_id}/recordings/{recording_id}", { params: { path: { job_id, recording_id } } }));
 export const getBook = () => read(client.GET("/book"));
 export const getTypes = () => read(client.GET("/plant/types"));

@@ -6,6 +6,8 @@ import {
   getCraft,
   getEngine,
   getJob,
+  getLive,
+  getRecording,
   getSums,
   getTypes,
   getYard,
@@ -14,6 +16,7 @@ import {
   plantLimits,
   plantSteady,
   Refused,
+  takeLogger,
   workSum,
   type JobPage,
   type Schemas,
@@ -87,6 +90,24 @@ export const useFacts = (engine: Schemas["PlantEngine"] | undefined) =>
 export const useBook = () => useQuery({ queryKey: ["book"], queryFn: getBook });
 export const useTypes = () =>
   useQuery({ queryKey: ["types"], queryFn: getTypes, staleTime: Infinity, gcTime: Infinity });
+
+/** What is heard of a gateway, asked again and again; no address: the engine's own. */
+export const useLivePage = (engine: string, address: string) =>
+  useQuery({
+    queryKey: ["live", engine, address],
+    queryFn: () => getLive(engine, address),
+    refetchInterval: freshEvery,
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+/** A recording with what it shows; one that goes on is asked again and again. No id, no question. */
+export const useRecording = (job: string, id: string, open: boolean) =>
+  useQuery({
+    queryKey: ["recording", job, id],
+    queryFn: () => getRecording(job, id),
+    refetchInterval: open ? freshEvery : false,
+    enabled: id !== "",
+  });
 
 export const useOutbox = () => useSyncExternalStore(outbox.subscribe, outbox.snapshot);
 
@@ -163,5 +184,17 @@ export function useKeep() {
     );
     return id;
   };
-  return { noteInBook, noteInJob, startJob, undo, keepCraft, keepEngine, keepBaseline };
+  const keepFeed = async (engine: string, feed: Schemas["Feed"]) => {
+    const body = { entry_id: crypto.randomUUID(), feed, ...stamp() };
+    const page = await outbox.post({ id: body.entry_id, path: `/engines/${engine}/feed`, body, label: "A feed kept" });
+    cache.setQueryData(["engine", engine], page);
+    await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] === "job" || q.queryKey[0] === "live" });
+    return body.entry_id;
+  };
+  const keepLogger = async (job: string, file: Omit<Schemas["LoggerTaken"], "entry_id" | "by">) => {
+    const entry = crypto.randomUUID();
+    jobChanged(await takeLogger(job, crypto.randomUUID(), { entry_id: entry, ...file, ...stamp() }));
+    return entry;
+  };
+  return { keepFeed, keepLogger, noteInBook, noteInJob, startJob, undo, keepCraft, keepEngine, keepBaseline };
 }

@@ -1326,8 +1326,11 @@ export interface components {
              */
             error?: number;
         };
-        /** @enum {string} */
-        Instrument: "contact" | "surface" | "gauge" | "bucket";
+        /**
+         * @description feed: a gateway's own sender.
+         * @enum {string}
+         */
+        Instrument: "contact" | "surface" | "gauge" | "bucket" | "feed";
         /** @description A reading that may be a slip, and the question to ask. */
         Doubt: {
             round: number;
@@ -1873,9 +1876,11 @@ export interface components {
             seconds: number[];
             /** @description °C, rev/min or L/min. */
             values: number[];
+            /** @description Times after which nothing came for longer than usual. */
+            breaks: number[];
             /**
              * Format: double
-             * @description Points further apart than this have a gap between them.
+             * @description From which silence on it is one; left out: not known yet.
              */
             gap_s?: number;
         };
@@ -1996,6 +2001,7 @@ export interface components {
             ago_s: number;
             count: number;
             place?: components["schemas"]["Place"];
+            guess?: components["schemas"]["Place"];
         };
         OfferedPlace: {
             place: components["schemas"]["Place"];

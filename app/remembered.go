@@ -1,0 +1,110 @@
+package app
+
+import (
+	"crypto/sha256"
+	"encoding/json"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"hevrin/core/plant"
+	"hevrin/core/record"
+	"hevrin/store"
+)
+
+// memory keeps the newest answers to dear questions. An answer depends on its question alone and is never changed, so
+// that whoever asks the same again, another device or the next tap, has it at once.
+type memory struct {
+	answers *lru.Cache[[sha256.Size]byte, any]
+}
+
+const mostRemembered = 1024
+
+func newMemory() *memory {
+	answers, err := lru.New[[sha256.Size]byte, any](mostRemembered)
+	if err != nil {
+		panic(err) // the size is above 0
+	}
+	return &memory{answers}
+}
+
+// answer is an answer, or why there is none.
+type answer[T any] struct {
+	value T
+	err   error
+}
+
+// remembered works an answer out, unless the same question of its kind was answered before.
+func remembered[T any](m *memory, kind string, question any, work func() (T, error)) (T, error) {
+	raw, err := json.Marshal(question)
+	if err != nil { // a question that cannot be written is answered all the same
+		return work()
+	}
+	key := sha256.Sum256(append([]byte(kind+" "), raw...))
+	if known, ok := m.answers.Get(key); ok {
+		if a, ok := known.(answer[T]); ok {
+			return a.value, a.err
+		}
+	}
+	var a answer[T]
+	a.value, a.err = work()
+	m.answers.Add(key, a)
+	return a.value, a.err
+}
+
+// ofRounds is a question about rounds of an engine.
+type ofRounds struct {
+	Engine   record.EngineFacts
+	Baseline *record.BaselineKept
+	Twin     *Standard
+	Rounds   []record.Round
+}
+
+// fitted is the model of an engine, and what it was fitted to.
+type fitted struct {
+	plant    plant.Plant
+	standard Standard
+}
+
+func (a *App) fitted(e store.Engine, twin *Standard) (fitted, error) {
+	return remembered(a.memory, "fitted", ofRounds{factsOf(e), e.Baseline, twin, nil}, func() (fitted, error) {
+		p, standard, err := judgedBy(e, twin)
+		return fitted{p, standard}, err
+	})
+}
+
+// judged is what rounds say of an engine.
+func (a *App) judged(e store.Engine, twin *Standard, rounds []record.Round) (plant.HealthReport, error) {
+	return remembered(a.memory, "judged", ofRounds{factsOf(e), e.Baseline, twin, rounds}, func() (plant.HealthReport, error) {
+		f, err := a.fitted(e, twin)
+		if err != nil {
+			return plant.HealthReport{}, err
+		}
+		return f.plant.Judge(roundsOf(rounds))
+	})
+}
+
+// expected is what should have been read in a round, and what her healthy round and her twin's come to there.
+type expected struct {
+	should         []plant.Should
+	baseline, twin []plant.Read
+}
+
+func (a *App) expected(e store.Engine, twin *Standard, round record.Round) (expected, error) {
+	return remembered(a.memory, "expected", ofRounds{factsOf(e), e.Baseline, twin, []record.Round{round}}, func() (out expected, err error) {
+		f, err := a.fitted(e, twin)
+		if err != nil {
+			return out, err
+		}
+		at := RoundOf(round).Operation
+		if out.should, err = f.plant.Shoulds(at); err != nil {
+			return out, err
+		}
+		if e.Baseline != nil {
+			out.baseline = carried(f.plant, e.Baseline.Rounds, at)
+		}
+		if twin != nil {
+			out.twin = carried(f.plant, twin.Rounds, at)
+		}
+		return out, nil
+	})
+}

@@ -1,0 +1,198 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Catalogue, JobPage, ProvingRun, Schemas } from "../api/client";
+import { Banner } from "../parts/hands/Banner";
+import { LivePane } from "../parts/live/LivePane";
+import { OfJob } from "../parts/OfJob";
+import { nextStage, outcomeWords, whereWords, type OnRun, type StageID } from "../parts/proving/run";
+import { RunSheet } from "../parts/proving/RunSheet";
+import { StageView } from "../parts/proving/StageView";
+import { Answer } from "../parts/proving/stages";
+import { Gains } from "../parts/proving/VerdictStage";
+import { WhoDialog } from "../parts/Shell";
+import { pick } from "../parts/SumFields";
+import { useTaps } from "../parts/taps";
+import type { Units } from "../parts/units";
+import { when, wordsOf } from "../parts/words";
+
+/** The proving run: stage after stage, with what is read beside it, to a verdict that somebody signs. */
+export function ProvingScreen() {
+  return <OfJob>{(p) => <Proving {...p} />}</OfJob>;
+}
+
+/** Which run and which stage are looked at: the open run and what is next in it, until another is touched. */
+function useChosen(runs: ProvingRun[]) {
+  const [chosenRun, setRun] = useState<string>();
+  const [stage, setStage] = useState<StageID>();
+  const run = runs.find((r) => r.id === chosenRun) ?? runs.find((r) => r.open) ?? runs[runs.length - 1];
+  const next = run?.open ? nextStage(run) : "verdict";
+  return {
+    run,
+    at: stage ?? next,
+    away: stage !== undefined && stage !== next && run?.open === true,
+    setRun,
+    setStage,
+  };
+}
+
+function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; units: Units }) {
+  const words = wordsOf(catalogue);
+  const { keep, asking, setAsking } = useTaps(page.card.id);
+  const { runs } = page.proving;
+  const { run, at, away, setRun, setStage } = useChosen(runs);
+  const onRun =
+    (id: string): OnRun =>
+    (act, label) => {
+      if (act.do === "sign" || act.do === "drop") setStage("verdict");
+      keep({ kind: "proving", proving: { ...act, run: id } }, label);
+    };
+  const begin = (where: Schemas["RunWhere"]) => {
+    setRun(undefined);
+    setStage(undefined);
+    onRun(crypto.randomUUID())({ do: "begin", where }, "Proving run begun");
+  };
+  const beside = run ? { xs: "1", md: "2", lg: "3" } : "1 / -1";
+  return (
+    <Box component="main" sx={{ pb: 10 }}>
+      <Banner page={page} />
+      <Box sx={{ maxWidth: 1400, mx: "auto", px: { xs: 1.5, md: 3 }, pt: 1.5 }}>
+        <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
+          ← {page.craft.name}, {page.engine.name}
+        </Button>
+        <Head run={run} />
+        {page.closed && <Typography sx={{ mb: 1 }}>The job is closed: open it again to go on.</Typography>}
+        {!page.closed && !run?.open && <Begin again={runs.length > 0} onBegin={begin} />}
+        {runs.length > 1 && <Runs runs={runs} chosen={run?.id} onChoose={setRun} />}
+        <Box
+          sx={{
+            display: "grid",
+            gap: { xs: 2, md: 3 },
+            gridTemplateColumns: {
+              xs: "minmax(0, 1fr)",
+              md: "200px minmax(0, 1fr)",
+              lg: "200px minmax(0, 1fr) minmax(0, 1.15fr)",
+            },
+            alignItems: "start",
+          }}
+        >
+          {run && <RunSheet run={run} chosen={at} onChoose={setStage} />}
+          {run && (
+            <Stack sx={{ gap: 2, minWidth: 0 }}>
+              {!run.open && <Ended run={run} onRun={onRun(run.id)} />}
+              {run.stages
+                .filter((s) => s.id === at)
+                .map((s) => (
+                  <StageView
+                    key={s.id}
+                    {...{ page, run, words, units }}
+                    stage={s}
+                    onRun={onRun(run.id)}
+                    onKeep={keep}
+                  />
+                ))}
+              {!run.open && <Gains run={run} />}
+              {away && (
+                <Button onClick={() => setStage(undefined)} sx={{ alignSelf: "flex-start", px: 0 }}>
+                  To what is next →
+                </Button>
+              )}
+            </Stack>
+          )}
+          <Box sx={{ minWidth: 0, gridColumn: beside }}>
+            <LivePane {...{ page, words, units }} onKeep={keep} />
+          </Box>
+        </Box>
+      </Box>
+      {asking && <WhoDialog onClose={() => setAsking(false)} />}
+    </Box>
+  );
+}
+
+function Head({ run }: { run?: ProvingRun }) {
+  return (
+    <Stack direction="row" sx={{ alignItems: "baseline", gap: 2, flexWrap: "wrap", mb: 1 }}>
+      <Typography variant="h1">Proving run</Typography>
+      {run && (
+        <Typography sx={{ color: "text.secondary" }}>
+          {whereWords[run.where].label}, begun {when(run.begun_at)}, {run.begun_by}
+        </Typography>
+      )}
+    </Stack>
+  );
+}
+
+function Runs(p: { runs: ProvingRun[]; chosen?: string; onChoose: (id: string) => void }) {
+  return (
+    <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", mb: 1.5 }}>
+      {p.runs.map((r, i) => (
+        <Button
+          key={r.id}
+          aria-pressed={r.id === p.chosen}
+          onClick={() => p.onChoose(r.id)}
+          sx={pick(r.id === p.chosen)}
+        >
+          Run {i + 1}: {r.dropped ? "ended" : outcomeWords[r.outcome].toLowerCase()}
+        </Button>
+      ))}
+    </Stack>
+  );
+}
+
+function Begin({ again, onBegin }: { again: boolean; onBegin: (where: Schemas["RunWhere"]) => void }) {
+  return (
+    <Box component="section" aria-label="Begin a run" sx={{ mb: 2.5 }}>
+      <Typography variant="h2" sx={{ mb: 0.75 }}>
+        {again ? "Another run" : "Where is it made?"}
+      </Typography>
+      <Box sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr", md: "repeat(3, 1fr)" } }}>
+        {(Object.keys(whereWords) as Schemas["RunWhere"][]).map((w) => (
+          <Button
+            key={w}
+            variant="outlined"
+            onClick={() => onBegin(w)}
+            sx={{
+              flexDirection: "column",
+              alignItems: "flex-start",
+              textAlign: "left",
+              borderColor: "text.primary",
+              color: "text.primary",
+              bgcolor: "background.paper",
+              py: 1,
+            }}
+          >
+            <strong>{whereWords[w].label}</strong>
+            <Typography component="span" variant="body2">
+              {whereWords[w].say}
+            </Typography>
+          </Button>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+/** How a run ended, with its paper; the day after somebody looks for drips. */
+function Ended({ run, onRun }: { run: ProvingRun; onRun: OnRun }) {
+  const end = run.signed ?? run.dropped;
+  if (!end) return null;
+  return (
+    <Stack sx={{ gap: 1, bgcolor: "background.paper", borderRadius: 1, p: 2 }}>
+      <Typography sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1.1 }}>
+        {run.signed ? outcomeWords[run.outcome] : "Ended without a verdict"}
+      </Typography>
+      <Typography>
+        {run.signed ? "Signed" : "Ended"} {when(end.at)}, {end.by}. {end.words}
+      </Typography>
+      {run.signed && (
+        <Answer
+          label="The day after: under her"
+          yes="Dry"
+          no="Drips"
+          is={run.next_day_dry}
+          onSay={(ok) => onRun({ do: "next-day", ok }, ok ? "Dry the day after" : "Drips the day after")}
+        />
+      )}
+    </Stack>
+  );
+}
