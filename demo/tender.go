@@ -124,7 +124,7 @@ func ran(a proving.Act) step {
 
 // tenderBoat is the tender with her job: scaled tubes found and cleaned, proved, and signed.
 func tenderBoat() (boat, error) {
-	before, err := trial(map[string]float64{"tubes-scaled": 0.5}, 80, rig.Phase{Seconds: 3000, RPM: 2400})
+	before, err := trial(map[string]float64{"tubes-scaled": 0.46}, 80, rig.Phase{Seconds: 3000, RPM: 2400})
 	if err != nil {
 		return boat{}, err
 	}

@@ -93,7 +93,9 @@ func placeOf(p api.Place) proving.Place {
 	return proving.Place{Station: p.Station, Side: string(value(p.Side))}
 }
 
-func offeredView(p proving.Place) api.OfferedPlace { return api.OfferedPlace{Place: placeView(p), Unit: p.Unit()} }
+func offeredView(p proving.Place) api.OfferedPlace {
+	return api.OfferedPlace{Place: placeView(p), Unit: p.Unit()}
+}
 
 // milli leaves out what no sender tells.
 func milli(v float64) float64 { return math.Round(1000*v) / 1000 }

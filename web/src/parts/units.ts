@@ -57,6 +57,12 @@ export function shownError(units: Units, system: UnitSystem, v: number, unit: st
 
 const withUnit = (text: string, u: Unit) => (u.symbol ? `${text}\u00a0${u.symbol}` : text);
 
+/** A difference with its sign, to a tenth; no sign where nothing is left. */
+export function signed(v: number): string {
+  const text = Math.abs(v).toFixed(1);
+  return Number(text) === 0 ? text : `${v > 0 ? "+" : "−"}${text}`;
+}
+
 /** A place for a clock time: seconds from the start as minutes and seconds. */
 export function clockTime(seconds: number): string {
   const whole = Math.round(seconds);

@@ -86,7 +86,12 @@ function Gateway({ page, words, units }: { page: Schemas["EnginePage"]; words: W
         </Button>
       </Stack>
       {standing && (
-        <Alert severity={heard?.status?.state === "lost" ? "error" : "info"} icon={false} role="status" sx={{ mt: 1.5 }}>
+        <Alert
+          severity={heard?.status?.state === "lost" ? "error" : "info"}
+          icon={false}
+          role="status"
+          sx={{ mt: 1.5 }}
+        >
           <strong>{standing}</strong>
         </Alert>
       )}

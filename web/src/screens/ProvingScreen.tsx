@@ -62,7 +62,7 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
         </Button>
         <Head run={run} />
         {page.closed && <Typography sx={{ mb: 1 }}>The job is closed: open it again to go on.</Typography>}
-        {!page.closed && !run?.open && <Begin again={runs.length > 0} onBegin={begin} />}
+        {!page.closed && runs.length === 0 && <Begin onBegin={begin} />}
         {runs.length > 1 && <Runs runs={runs} chosen={run?.id} onChoose={setRun} />}
         <Box
           sx={{
@@ -100,9 +100,10 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
             </Stack>
           )}
           <Box sx={{ minWidth: 0, gridColumn: beside }}>
-            <LivePane {...{ page, words, units }} onKeep={keep} />
+            <LivePane {...{ page, words, units }} running={!page.closed && run?.open !== false} onKeep={keep} />
           </Box>
         </Box>
+        {!page.closed && run && !run.open && <Again onBegin={begin} />}
       </Box>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Box>
@@ -139,11 +140,21 @@ function Runs(p: { runs: ProvingRun[]; chosen?: string; onChoose: (id: string) =
   );
 }
 
-function Begin({ again, onBegin }: { again: boolean; onBegin: (where: Schemas["RunWhere"]) => void }) {
+function Again({ onBegin }: { onBegin: (where: Schemas["RunWhere"]) => void }) {
+  const [asking, setAsking] = useState(false);
+  if (asking) return <Begin onBegin={onBegin} />;
   return (
-    <Box component="section" aria-label="Begin a run" sx={{ mb: 2.5 }}>
+    <Button variant="outlined" onClick={() => setAsking(true)} sx={{ ...pick(false), mt: 2 }}>
+      Begin another run
+    </Button>
+  );
+}
+
+function Begin({ onBegin }: { onBegin: (where: Schemas["RunWhere"]) => void }) {
+  return (
+    <Box component="section" aria-label="Begin a run" sx={{ my: 2 }}>
       <Typography variant="h2" sx={{ mb: 0.75 }}>
-        {again ? "Another run" : "Where is it made?"}
+        Where is it made?
       </Typography>
       <Box sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr", md: "repeat(3, 1fr)" } }}>
         {(Object.keys(whereWords) as Schemas["RunWhere"][]).map((w) => (

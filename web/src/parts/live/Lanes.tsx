@@ -6,7 +6,7 @@ import { minutesAlong } from "../picture";
 import { useSystem } from "../system";
 import { clockTime, convert, digits, shown, type Units } from "../units";
 import type { Words } from "../words";
-import { placeKey, placeWords, stretches, unitOf } from "./live";
+import { placeKey, placeWords, shortWords, stretches, unitOf } from "./live";
 
 /** The lanes of the chart, one above the other on the same time. */
 const lanes = [
@@ -47,9 +47,10 @@ export function Lanes(p: {
   });
   const tops = used.map((_, i) => used.slice(0, i).reduce((sum, l) => sum + l.height + 22, 16));
   const height = used.reduce((sum, l) => sum + l.height + 22, 16) + 10;
+  const every = width < 460 ? 2 : 1; // on a phone there is room for every second time
   const ticks = minutesAlong(span, { label: "", time: true, tick: clockTime, text: clockTime }) ?? [];
   return (
-    <Box ref={box} component="figure" sx={{ m: 0 }} role="img" aria-label={spoken(list)}>
+    <Box ref={box} component="figure" sx={{ m: 0 }} role="img" aria-label={spoken(list, p.words)}>
       {used.length === 0 ? (
         <Typography sx={{ color: "text.secondary" }}>Nothing was read yet.</Typography>
       ) : (
@@ -60,11 +61,14 @@ export function Lanes(p: {
           fontSize={13}
           style={{ display: "block" }}
         >
-          {ticks.map((t) => (
+          <text x={2} y={height - 8} fill={palette.text.secondary}>
+            min:s
+          </text>
+          {ticks.map((t, i) => (
             <g key={t}>
               <line x1={x(t)} x2={x(t)} y1={16} y2={height - 24} stroke={palette.divider} />
               <text x={x(t)} y={height - 8} textAnchor="middle" fill={palette.text.secondary}>
-                {clockTime(t - span[0])}
+                {i % every === 0 && clockTime(t - span[0])}
               </text>
             </g>
           ))}
@@ -104,21 +108,21 @@ function timeSpan(tracks: Track[], until = 0): [number, number] {
   return Number.isFinite(first) ? [first, Math.max(last, first + 60)] : [0, 60];
 }
 
-const dashes = [undefined, "9 4", "3 3", "12 3 3 3"];
-
-/** Coolant and raw water by colour, their places by the dash; the gauge thin. */
+/** Coolant and raw water by colour, their places by the name at the end of the line; what has neither is dashed. */
 function styled(tracks: Track[], words: Words, theme: Pick<Theme, "water" | "palette">): Shown[] {
-  const count: Record<string, number> = {};
   return tracks
     .filter((t) => t.seconds.length > 0)
     .map((track) => {
       const { side, station } = track.place;
       const wet = side === "raw" || station === "sea" || station === "flow";
       const kind = wet ? "raw" : side === "coolant" ? "coolant" : "plain";
-      const n = count[kind] ?? 0;
-      count[kind] = n + 1;
       const colour = { raw: theme.water.raw, coolant: theme.water.coolant, plain: theme.palette.text.primary }[kind];
-      return { track, name: placeWords(track.place, words), colour, dash: dashes[n % dashes.length] };
+      return {
+        track,
+        name: shortWords(track.place, words),
+        colour,
+        dash: kind === "plain" && unitOf(track.place) === "degC" ? "9 5" : undefined,
+      };
     });
 }
 
@@ -172,6 +176,12 @@ function Lane(p: {
     p.top + 8,
     p.top + height - 2,
   );
+  const marks = apart(
+    p.limits.map((l) => y(l.at) - 4),
+    14,
+    p.top + 6,
+    p.top + height,
+  );
   const back = (v: number) => (from && to ? convert(v, to, from) : v);
   const a = p.analysis;
   return (
@@ -197,7 +207,7 @@ function Lane(p: {
           opacity={0.25}
         />
       )}
-      {p.limits.map((l) => (
+      {p.limits.map((l, i) => (
         <g key={placeKey(l.place) + l.label}>
           <line
             x1={p.inner.from}
@@ -208,7 +218,7 @@ function Lane(p: {
             strokeWidth={2}
             strokeDasharray={l.stop ? "3 4" : "10 5"}
           />
-          <text x={p.inner.from + 4} y={y(l.at) - 4} fill={l.stop ? water.found : water.suspect} {...halo(water)}>
+          <text x={p.inner.from + 4} y={marks[i]} fill={l.stop ? water.found : water.suspect} {...halo(water)}>
             {l.label}
           </text>
         </g>
@@ -248,7 +258,7 @@ function Lane(p: {
             strokeWidth={1.5}
           />
           <text x={p.inner.to + 13} y={ends[i]} fill={palette.text.primary}>
-            <tspan fontWeight={750}>{digits(turn(lastOf(s.track)), to)}</tspan> {short(s.name)}
+            <tspan fontWeight={750}>{digits(turn(lastOf(s.track)), to)}</tspan> {s.name}
           </text>
         </g>
       ))}
@@ -257,11 +267,6 @@ function Lane(p: {
 }
 
 const halo = (water: Theme["water"]) => ({ stroke: water.panel, strokeWidth: 3, paintOrder: "stroke" as const });
-
-const short = (name: string) => {
-  const said = name.replace(", coolant", "").replace(", raw water", " raw");
-  return said.length > 12 ? `${said.slice(0, 11)}…` : said;
-};
 
 /** A line with its gaps; drawn anew only when its points or its scale have changed. */
 const Strokes = memo(function Strokes(p: { shown: Shown; x: (s: number) => number; y: (v: number) => number }) {
@@ -278,9 +283,12 @@ const Strokes = memo(function Strokes(p: { shown: Shown; x: (s: number) => numbe
   );
 });
 
-const spoken = (list: Shown[]) =>
+const spoken = (list: Shown[], words: Words) =>
   list.length === 0
     ? "Nothing was read yet"
     : list
-        .map((s) => `${s.name}: from ${Math.round(s.track.values[0] ?? 0)} to ${Math.round(lastOf(s.track))}`)
+        .map(
+          ({ track: t }) =>
+            `${placeWords(t.place, words)}: from ${Math.round(t.values[0] ?? 0)} to ${Math.round(lastOf(t))}`,
+        )
         .join(". ");

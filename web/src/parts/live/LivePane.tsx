@@ -7,7 +7,7 @@ import { useRecording, type JobEntry } from "../../api/queries";
 import { Mind } from "../Mind";
 import { pick } from "../SumFields";
 import { useSystem } from "../system";
-import { convertError, digits, shown, type Units } from "../units";
+import { convertError, shown, signed, type Units } from "../units";
 import type { Words } from "../words";
 import { Lanes } from "./Lanes";
 import { feedWords, placeKey, placeWords, useHeard, type Heard } from "./live";
@@ -16,6 +16,8 @@ interface PaneOf {
   page: JobPage;
   words: Words;
   units: Units;
+  /** A run is open, or may be begun: what is read now counts. */
+  running: boolean;
   onKeep: (entry: JobEntry, label: string) => void;
 }
 
@@ -32,7 +34,7 @@ function useShown(recordings: Schemas["RecordingKept"][], feeding: boolean) {
 export function LivePane(p: PaneOf) {
   const { page } = p;
   const { recordings } = page.proving;
-  const feeding = page.proving.has_feed && !page.closed;
+  const feeding = page.proving.has_feed && p.running;
   const { open, at, live, setChosen } = useShown(recordings, feeding);
   const heard = useHeard(page.engine.id, feeding);
   const { data } = useRecording(page.card.id, at, at === open?.id);
@@ -263,7 +265,7 @@ export function Shows({ analysis: a, units }: { analysis: Schemas["RunAnalysis"]
   const degrees = (v: number) => shown(units, system, v, "degC");
   const [kelvin, own] = [units.find("K"), units.shownAs("K", system)];
   const difference = (v: number) =>
-    `${v > 0 ? "+" : "−"}${digits(Math.abs(kelvin && own ? convertError(v, kelvin, own) : v), own)}\u00a0${own?.symbol ?? "K"}`;
+    `${signed(kelvin && own ? convertError(v, kelvin, own) : v)}\u00a0${own?.symbol ?? "K"}`;
   const lines: [string, string | undefined][] = [
     [
       "Now",

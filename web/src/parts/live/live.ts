@@ -107,6 +107,23 @@ export function placeWords(p: Place, words: Words): string {
   return (free[p.station] ?? words.station(p.station)) + side;
 }
 
+const brief: Record<string, string> = {
+  exchanger: "Exchanger",
+  elbow: "Elbow",
+  "raw-hoses": "Delivery",
+  "charge-cooler": "Charge cooler",
+  "exhaust-hose": "Hose",
+  "coolant-hoses": "Coolant hose",
+  "circ-pump": "Circ. pump",
+};
+
+/** A place in a word or two, for the end of a line. */
+export function shortWords(p: Place, words: Words): string {
+  const name = free[p.station] ?? brief[p.station] ?? words.station(p.station);
+  const side = p.station === "exchanger" && p.side === "raw" ? " raw" : "";
+  return (name.length > 13 ? `${name.slice(0, 12)}…` : name) + side;
+}
+
 export const unitOf = (p: Place) => (p.station === "rpm" ? "rpm" : p.station === "flow" ? "L/min" : "degC");
 
 /** The place where the coolant is told best. */

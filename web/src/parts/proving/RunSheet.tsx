@@ -1,17 +1,25 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
+import { useEffect, useRef } from "react";
 import type { ProvingRun, Schemas } from "../../api/client";
 import { standingWords, type StageID } from "./run";
 
 /** The stages in their order, each with how it stands by shape and word; touching one opens it. */
 export function RunSheet(p: { run: ProvingRun; chosen: StageID; onChoose: (s: StageID) => void }) {
+  const rail = useRef<HTMLElement>(null);
+  useEffect(() => {
+    const at = rail.current?.querySelector<HTMLElement>('[aria-current="step"]');
+    if (rail.current && at) rail.current.scrollLeft = at.offsetLeft - rail.current.clientWidth / 2 + at.clientWidth / 2;
+  }, [p.chosen]);
   return (
     <Box
       component="nav"
+      ref={rail}
       aria-label="Stages of the run"
       sx={{
         display: "flex",
         flexDirection: { xs: "row", md: "column" },
+        position: "relative",
         overflowX: { xs: "auto", md: "visible" },
         borderBottom: { xs: 1, md: 0 },
         borderColor: "divider",

@@ -118,7 +118,7 @@ export function Gains({ run }: { run: ProvingRun }) {
             const say = gainWords(g);
             return (
               <tr key={g.label}>
-                <td>{g.label}</td>
+                <td>{g.label.charAt(0).toUpperCase() + g.label.slice(1)}</td>
                 <td>{say.before}</td>
                 <Box component="td" sx={{ fontWeight: "750 !important" }}>
                   {say.after}

@@ -1,3 +1,4 @@
+import { signed } from "../units";
 import type { ProvingAct, ProvingRun, Schemas } from "../../api/client";
 
 export type OnRun = (act: Omit<ProvingAct, "run">, label: string) => void;
@@ -35,6 +36,6 @@ export function gainWords(g: Schemas["Gained"]): { before: string; after: string
   const say = (v: number, error: number) =>
     g.ratio
       ? `${Math.round(100 * v)} ± ${Math.max(1, Math.round(100 * error))} %`
-      : `${v > 0 ? "+" : v < 0 ? "−" : ""}${Math.abs(v).toFixed(1)} ± ${error.toFixed(1)} K`;
+      : `${signed(v)} ± ${error.toFixed(1)} K`;
   return { before: say(g.before, g.before_error), after: say(g.after, g.after_error) };
 }
