@@ -35,13 +35,16 @@ var rooms = map[string][]string{
 	"core/record":     {"core/input", "core/trade", "core/diagnose", "core/strip", "core/wet", "core/proving"},
 	"store":           {"core/record", "core/proving"},
 	"app":             {"core/logger", "core/proving", "live", "core/nmea", "core/input", "core/trade", "core/diagnose", "core/bench", "core/record", "core/strip", "core/wet", "core/plant", "core/quantity", "core/sums", "store"},
+	"papers":          {"app", "core/input", "core/proving", "core/quantity", "core/record", "core/strip", "core/sums", "core/trade", "store"},
+	"papers/schema":   {"core/record", "papers"},
+	"papers/generate": {"papers/schema"},
 	"api":             {},
 	"web":             {},
 	"server":          {"api", "app", "core/logger", "core/proving", "live", "core/nmea", "papers", "rig", "core/input", "core/trade", "core/diagnose", "core/record", "core/strip", "core/wet", "core/fluid", "core/plant", "core/quantity", "core/sums", "store", "web"},
 	"demo":            {"app", "core/proving", "core/plant", "core/nmea", "core/logger", "rig", "core/fluid", "core/quantity", "core/record", "core/strip", "core/trade", "core/wet", "store"},
 	"bench/readings":  {"core/plant"},
 	"bench/diagnosis": {"core/diagnose", "core/trade"},
-	"cmd/hevrin":      {"app", "rig", "core/input", "core/quantity", "core/sums", "core/trade", "demo", "server", "store"},
+	"cmd/hevrin":      {"app", "papers", "rig", "core/input", "core/quantity", "core/sums", "core/trade", "demo", "server", "store"},
 }
 
 // forbidden in the core: databases, HTTP, files, processes, randomness, other threads of time.

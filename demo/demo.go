@@ -218,6 +218,12 @@ func wait(s step, minutes float64) step {
 // standard makes the job's rounds so far the engine's own standard.
 func standard(words string) step { return step{kind: record.Standard, body: record.Body{Words: words}} }
 
+// photo keeps a drawing of a tube plate in the place of a photo.
+func photo(words string, crust float64) (step, error) {
+	data, err := tubePlate(crust)
+	return step{kind: record.Pictured, body: record.Body{Photo: &record.Photo{Data: data}, Words: words}}, err
+}
+
 func note(words string) step { return step{kind: record.Noted, body: record.Body{Words: words}} }
 
 func looked(check string, minutes float64, present, absent []string) step {

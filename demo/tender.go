@@ -134,11 +134,16 @@ func tenderBoat() (boat, error) {
 		return boat{}, err
 	}
 	task := func(item string) string { return "exchanger-stack/" + item }
+	scaled, err := photo("Sea end of the stack as it came out: scale in every tube", 0.8)
+	if err != nil {
+		return boat{}, err
+	}
 	steps := []step{
 		seen("hot-under-load", "came-gradually", "good-water-at-outlet"), told("warm-salt-undescaled"),
 		looked("strainer-look", 4, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}), looked("coolant-level", 1, nil, ids{"level-low-cold"}),
 		roundOf(before, "Off the bar, as she came", 2950),
 		by(strip.Act{Do: strip.Isolate, Item: "seacock"}), by(strip.Act{Do: strip.Isolate, Item: "coolant", Litres: 13}),
+		scaled,
 		looked("exchanger-look", 25, ids{"tubes-crusted"}, ids{"fragments-at-exchanger", "divider-displaced", "tubes-dark"}), looked("scale-drop-test", 2, ids{"scale-fizzes"}, nil),
 		by(strip.Act{Do: strip.Begin, Item: "exchanger-stack"}),
 	}
@@ -150,7 +155,11 @@ func tenderBoat() (boat, error) {
 	for _, p := range parts {
 		steps = append(steps, off(task(p.item), p.n))
 	}
-	steps = append(steps, wait(note("Stack in citric acid on the bench for an hour, rinsed, rodded with wood. Tight at 20 kPa for ten minutes."), 110))
+	cleaned, err := photo("The same end, cleaned: every tube shows light", 0.04)
+	if err != nil {
+		return boat{}, err
+	}
+	steps = append(steps, wait(note("Stack in citric acid on the bench for an hour, rinsed, rodded with wood. Tight at 20 kPa for ten minutes."), 110), cleaned)
 	for i := len(parts) - 1; i >= 0; i-- {
 		p := parts[i]
 		state := map[bool]string{true: strip.New, false: strip.Reused}[p.seal || p.item == "anode"]

@@ -6,15 +6,15 @@ import (
 	"hevrin/core/proving"
 )
 
-// longestPiece is how many points one stretch holds at most.
-const longestPiece = 5000
+// LongestPiece is how many points one stretch holds at most.
+const LongestPiece = 5000
 
 // AddTracks keeps what was read in a recording of a job, in stretches. A stretch that is there already is left as it is.
 func (t *Tx) AddTracks(job, recording string, tracks []proving.Track) error {
 	var rows []TrackPiece
 	for _, x := range tracks {
-		for from := 0; from < x.Len(); from += longestPiece {
-			to := min(from+longestPiece, x.Len())
+		for from := 0; from < x.Len(); from += LongestPiece {
+			to := min(from+LongestPiece, x.Len())
 			rows = append(rows, TrackPiece{RecordingID: recording, Station: x.Station, Side: x.Side, FromS: x.Seconds[from], JobID: job, Seconds: x.Seconds[from:to], Readings: x.Values[from:to]})
 		}
 	}

@@ -62,6 +62,9 @@ const (
 	Stocked  Kind = "product" // of the yard
 )
 
+// Kinds lists the kinds of entry.
+var Kinds = []Kind{Kept, Opened, Found, Told, Checked, Access, Strategy, Noted, Summed, Rounded, Closed, Reopened, Undo, Standard, Stripped, Pictured, Wetted, Proved, Recorded, FeedKept, TaskKept, Chosen, Stocked}
+
 // Entry is one thing noted, by whom and when.
 type Entry struct {
 	ID       string
@@ -127,11 +130,12 @@ type Round struct {
 
 // Photo is a picture that was kept. The picture itself lies beside the record; Hash, of what was given, tells it from others.
 type Photo struct {
-	Item          string `json:"item,omitempty"`
-	Hash          string `json:"hash"`
-	Width, Height int
-	Data          []byte `json:"-"` // as it was given; only on its way in
-	JPEG          []byte `json:"-"` // as it is kept
+	Item   string `json:"item,omitempty"`
+	Hash   string `json:"hash"`
+	Width  int    `json:"width"`
+	Height int    `json:"height"`
+	Data   []byte `json:"-"` // as it was given; only on its way in
+	JPEG   []byte `json:"-"` // as it is kept
 }
 
 // What an entry does with a recording.

@@ -109,14 +109,39 @@ type Closing struct {
 // FoldJob makes the job of its entries, in the order in which they were kept; not ok when it was never opened, or the
 // opening was taken back.
 func FoldJob(c *trade.Catalogue, entries []Entry) (*Job, bool) {
-	j := &Job{Strategy: diagnose.Quickest, Strip: strip.NewAccount(), Wet: &wet.Account{}, Proving: &proving.Account{}}
+	j := newJob()
 	for _, e := range Standing(entries) {
-		j.order++
-		if apply, ok := steps[e.Kind]; ok {
-			apply(c, j, e)
-		}
+		j.take(c, e)
 	}
 	return j, j.ID != ""
+}
+
+func newJob() *Job {
+	return &Job{Strategy: diagnose.Quickest, Strip: strip.NewAccount(), Wet: &wet.Account{}, Proving: &proving.Account{}}
+}
+
+func (j *Job) take(c *trade.Catalogue, e Entry) {
+	j.order++
+	if apply, ok := steps[e.Kind]; ok {
+		apply(c, j, e)
+	}
+}
+
+// Replay goes through a job's entries as they were kept, each seen by check with the job as it stood before it; the first
+// that check refuses ends it. It gives the job at the end; not ok as in FoldJob.
+func Replay(c *trade.Catalogue, entries []Entry, check func(j *Job, before []Entry, e Entry) error) (*Job, bool, error) {
+	j := newJob()
+	for i, e := range entries {
+		if err := check(j, entries[:i], e); err != nil {
+			return nil, false, err
+		}
+		if e.Kind == Undo { // what is taken back may be anywhere
+			j, _ = FoldJob(c, entries[:i+1])
+		} else {
+			j.take(c, e)
+		}
+	}
+	return j, j.ID != "", nil
 }
 
 var steps = map[Kind]func(*trade.Catalogue, *Job, Entry){

@@ -1,0 +1,3 @@
+package papers
+
+//go:generate go run ./generate

@@ -1,0 +1,41 @@
+package store
+
+import "hevrin/core/record"
+
+// Photos gives a job's pictures by their entries' ids.
+func (r *Reader) Photos(job string) ([]Photo, error) {
+	var out []Photo
+	return out, r.db.Where("job_id = ?", job).Order("id").Find(&out).Error
+}
+
+// Pieces gives the stretches of a job's recordings as they lie, by recording, place and time.
+func (r *Reader) Pieces(job string) ([]TrackPiece, error) {
+	var out []TrackPiece
+	return out, r.db.Where("job_id = ?", job).Order("recording_id, station, side, from_s").Find(&out).Error
+}
+
+// AddPieces keeps stretches of recordings as they lie.
+func (t *Tx) AddPieces(pieces []TrackPiece) error {
+	if len(pieces) == 0 {
+		return nil
+	}
+	return t.db.CreateInBatches(pieces, 100).Error
+}
+
+// EntriesKept finds those of some entries that are on record already, by id.
+func (r *Reader) EntriesKept(ids []string) (map[string]record.Entry, error) {
+	out := map[string]record.Entry{}
+	const most = 500 // variables in one question
+	for len(ids) > 0 {
+		n := min(most, len(ids))
+		var rows []entryRow
+		if err := r.db.Where("id IN ?", ids[:n]).Find(&rows).Error; err != nil {
+			return nil, err
+		}
+		for _, row := range rows {
+			out[row.ID] = row.entry()
+		}
+		ids = ids[n:]
+	}
+	return out, nil
+}
