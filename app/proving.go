@@ -115,7 +115,7 @@ func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []record.R
 	if err != nil {
 		return
 	}
-	facts.Judged, facts.Against = true, f.standard.words()
+	facts.Judged, facts.Against = true, f.standard.Words()
 	for _, l := range report.Patterns {
 		name := plant.PatternLabel(l.ID)
 		switch {
@@ -139,8 +139,8 @@ func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []record.R
 	}
 }
 
-// words says what an engine is held against.
-func (s Standard) words() string {
+// Words says what an engine is held against.
+func (s Standard) Words() string {
 	switch s.Kind {
 	case ByBaseline:
 		return "her own healthy rounds of " + s.At.Format("2 January 2006")

@@ -7,14 +7,13 @@ import (
 	"embed"
 	"errors"
 	"fmt"
-	"io/fs"
 	"log/slog"
 	"net/url"
 	"os"
 	"path/filepath"
 	"time"
 
-	"github.com/pressly/goose/v3"
+	"github.com/gofrs/flock"
 	"gorm.io/driver/sqlite"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
@@ -29,12 +28,19 @@ var migrations embed.FS
 const FileName = "hevrin.db"
 
 // Store is an open database. It may be used from many goroutines.
-type Store struct{ db *gorm.DB }
+type Store struct {
+	db   *gorm.DB
+	lock *flock.Flock
+}
 
 // Open opens or makes the database in a folder and brings it to the newest version.
 func Open(ctx context.Context, folder string) (*Store, error) {
 	if err := os.MkdirAll(folder, 0o750); err != nil {
 		return nil, fmt.Errorf("cannot use the data folder %s: %w", folder, err)
+	}
+	lock, err := hold(folder, false)
+	if err != nil {
+		return nil, err
 	}
 	dsn := url.URL{Scheme: "file", Opaque: filepath.ToSlash(filepath.Join(folder, FileName)), RawQuery: url.Values{
 		"_journal_mode": {"WAL"}, "_foreign_keys": {"on"}, "_busy_timeout": {"5000"}, "_synchronous": {"FULL"},
@@ -46,9 +52,9 @@ func Open(ctx context.Context, folder string) (*Store, error) {
 		NowFunc:        func() time.Time { return time.Now().UTC() },
 	})
 	if err != nil {
-		return nil, fmt.Errorf("cannot open the database in %s: %w", folder, err)
+		return nil, errors.Join(fmt.Errorf("cannot open the database in %s: %w", folder, err), lock.Unlock())
 	}
-	s := &Store{db}
+	s := &Store{db, lock}
 	if err := s.migrate(ctx); err != nil {
 		return nil, errors.Join(fmt.Errorf("cannot bring the database in %s up to date: %w", folder, err), s.Close())
 	}
@@ -60,11 +66,7 @@ func (s *Store) migrate(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	files, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		return err
-	}
-	provider, err := goose.NewProvider(goose.DialectSQLite3, raw, files)
+	provider, err := migrator(raw)
 	if err != nil {
 		return err
 	}
@@ -78,7 +80,7 @@ func (s *Store) Close() error {
 	if err != nil {
 		return err
 	}
-	return raw.Close()
+	return errors.Join(raw.Close(), s.lock.Unlock())
 }
 
 // Empty tells whether nothing was ever kept.

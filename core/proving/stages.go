@@ -216,14 +216,22 @@ func warmUp(r *ProvingRun, f Facts) []Criterion {
 	switch g := r.Gauge; {
 	case g != nil:
 		off := *g.GaugeC - *g.ProbeC
-		list = append(list, ask("gauge", gauge, so(math.Abs(off) <= GaugeOffC), "%+.0f K against the thermometer", off))
+		list = append(list, ask("gauge", gauge, so(math.Abs(off) <= GaugeOffC), "%s K against the thermometer", shift(off)))
 	case r.Warmed != nil && r.Warmed.Warmed.GaugeOffC != nil:
 		off := *r.Warmed.Warmed.GaugeOffC
-		list = append(list, ask("gauge", gauge, so(math.Abs(off) <= GaugeOffC), "%+.0f K against the coolant's probe", off))
+		list = append(list, ask("gauge", gauge, so(math.Abs(off) <= GaugeOffC), "%s K against the coolant's probe", shift(off)))
 	default:
 		list = append(list, ask("gauge", gauge, Waiting, "read it beside a thermometer at the sender"))
 	}
 	return list
+}
+
+// shift is a difference to a whole degree with its sign; none where nothing is left.
+func shift(k float64) string {
+	if math.Round(k) == 0 {
+		return "0"
+	}
+	return fmt.Sprintf("%+.0f", k)
 }
 
 // opensWithin is how far from its rating the knee of a warm-up may lie, in K: the rate of rise falls late or early with

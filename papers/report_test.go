@@ -1,0 +1,108 @@
+package papers_test
+
+import (
+	"bytes"
+	"context"
+	"os"
+	"testing"
+	"time"
+
+	"github.com/pdfcpu/pdfcpu/pkg/api"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/app"
+	"hevrin/core/proving"
+	"hevrin/core/quantity"
+	"hevrin/papers"
+)
+
+func reports(t *testing.T, system quantity.System) (*app.App, map[string]*papers.Report) {
+	t.Helper()
+	a := program(t)
+	out := map[string]*papers.Report{}
+	for id, raw := range jobsOfDemo(t) {
+		_, err := take(t, a, raw)
+		require.NoError(t, err)
+		r, err := papers.ReportOf(context.Background(), a, id, system)
+		require.NoError(t, err)
+		out[id] = r
+	}
+	return a, out
+}
+
+// Every job of the demo has a report of at most two pages that an outside reader finds well formed.
+func TestAReportFitsTwoPages(t *testing.T) {
+	_, list := reports(t, quantity.Metric)
+	shots := os.Getenv("HEVRIN_REPORTS") // a folder, to look at them
+	for id, r := range list {
+		raw, err := r.PDF(now, "test")
+		require.NoError(t, err)
+		require.NoError(t, api.Validate(bytes.NewReader(raw), nil), id)
+		pages, err := api.PageCount(bytes.NewReader(raw), nil)
+		require.NoError(t, err)
+		assert.LessOrEqual(t, pages, 2, "%s of %s", id, r.Craft)
+		if shots != "" {
+			require.NoError(t, os.WriteFile(shots+"/"+r.Craft+"-"+id[:4]+".pdf", raw, 0o600))
+		}
+	}
+}
+
+func ofCraft(t *testing.T, list map[string]*papers.Report, craft string, outcome papers.Outcome) *papers.Report {
+	t.Helper()
+	for _, r := range list {
+		if r.Craft == craft && r.Outcome == outcome {
+			return r
+		}
+	}
+	require.Fail(t, "no report", "%s %s", craft, outcome)
+	return nil
+}
+
+func TestAReportTellsWhatTheRecordTells(t *testing.T) {
+	_, list := reports(t, quantity.Metric)
+	r := ofCraft(t, list, "Sallow Ebb", papers.Cured)
+	assert.Equal(t, "Cured", r.Verdict)
+	require.Len(t, r.Causes, 1)
+	assert.Contains(t, r.Causes[0].Evidence[0], "Ide Marrack, 14 May 2026")
+	require.NotEmpty(t, r.Figures)
+	assert.NotEmpty(t, r.Figures[0].After)
+	require.NotNil(t, r.Path)
+	assert.Contains(t, r.Path.Before, "2400 rev/min")
+	assert.Contains(t, r.Path.After, "24", "at the speed of the one before")
+	for _, q := range r.Path.Points {
+		if assert.NotNil(t, q.After) {
+			assert.InDelta(t, q.Should, *q.After, q.Spread+2, q.Label)
+		}
+	}
+	require.Len(t, r.Pictures, 1)
+	require.Len(t, r.Proof, 8)
+	for _, p := range r.Proof {
+		assert.Equal(t, proving.Passed, p.Standing, p.Label)
+	}
+	assert.Len(t, r.Photos, 2)
+	assert.InDelta(t, 18.5+6.2+13*4.1, r.Total, 1e-9)
+}
+
+func TestAReportSpeaksTheReadersUnits(t *testing.T) {
+	_, list := reports(t, quantity.US)
+	r := ofCraft(t, list, "Sallow Ebb", papers.Cured)
+	assert.Contains(t, r.Path.After, "°F")
+	assert.NotContains(t, r.Path.After, "°C")
+	for _, m := range r.Pictures[0].Marks {
+		assert.Contains(t, m.Label, "°F")
+	}
+}
+
+// A report of a job with nothing in it is a report all the same, and long words break.
+func TestAnEmptyJobAndLongWords(t *testing.T) {
+	r := &papers.Report{Craft: "c", Engine: "e", Opened: now, By: "T", Outcome: papers.Open, Verdict: "Work goes on", Complaint: string(bytes.Repeat([]byte("long words 🙂 "), 900)), System: quantity.Metric}
+	raw, err := r.PDF(time.Now(), "test")
+	require.NoError(t, err)
+	require.NoError(t, api.Validate(bytes.NewReader(raw), nil))
+	pages, err := api.PageCount(bytes.NewReader(raw), nil)
+	require.NoError(t, err)
+	assert.Greater(t, pages, 1)
+	_, err = papers.ReportOf(context.Background(), program(t), "7b7c2f0e-0000-4000-8000-00000000000b", quantity.Metric)
+	assert.ErrorIs(t, err, app.ErrNotFound)
+}

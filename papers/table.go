@@ -1,0 +1,161 @@
+package papers
+
+import (
+	"bytes"
+	"encoding/csv"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"hevrin/app"
+	"hevrin/core/plant"
+	"hevrin/core/proving"
+	"hevrin/core/record"
+	"hevrin/core/trade"
+)
+
+// table writes comma-separated values after RFC 4180, in UTF-8 with a mark by which spreadsheets know it.
+type table struct {
+	out  bytes.Buffer
+	rows *csv.Writer
+}
+
+const byteOrderMark = "\uFEFF"
+
+func newTable(headings ...string) *table {
+	t := &table{}
+	t.out.WriteString(byteOrderMark)
+	t.rows = csv.NewWriter(&t.out)
+	t.rows.UseCRLF = true
+	t.row(headings...)
+	return t
+}
+
+// row adds a row. Errors come out in done.
+func (t *table) row(cells ...string) { _ = t.rows.Write(cells) }
+
+func (t *table) done() ([]byte, error) {
+	t.rows.Flush()
+	return t.out.Bytes(), t.rows.Error()
+}
+
+// text is a cell of words. A spreadsheet would work a cell out that begins like a formula: such a one gets an apostrophe
+// before it (OWASP, CSV Injection).
+func text(words string) string {
+	if words != "" && strings.ContainsAny(words[:1], "=+-@\t\r\n") || strings.HasPrefix(words, "＝") {
+		return "'" + words
+	}
+	return words
+}
+
+func number(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
+
+func known(v float64) string {
+	if v == 0 {
+		return ""
+	}
+	return number(v)
+}
+
+func moment(t time.Time) string { return t.UTC().Format(time.RFC3339) }
+
+// Readings is the table of a job's rounds, a row a reading. Temperatures are in °C, flows in L/min.
+func Readings(p *app.JobPage) ([]byte, error) {
+	t := newTable("taken at", "by", "round", "speed (rpm)", "load (share)", "out of gear", "sea (°C)", "salinity (g/kg)", "engine space (°C)",
+		"station", "side", "reading", "unit", "one standard deviation", "as shown", "instrument", "should be", "spread between engines")
+	for _, r := range p.Rounds {
+		for _, x := range r.Readings {
+			should, spread := shouldOf(r.Should, x)
+			t.row(moment(r.From.At), text(r.From.By), text(r.Words), number(r.RPM), number(r.Load), strconv.FormatBool(r.OutOfGear), number(r.SeaC), number(r.Salinity), number(r.SpaceC),
+				x.Station, x.Side, number(x.Value), unitOf(x.Station), number(x.Error), known(x.AsRead), text(x.Instrument), should, spread)
+		}
+	}
+	return t.done()
+}
+
+func unitOf(station string) string {
+	if station == "flow" {
+		return "L/min"
+	}
+	return "°C"
+}
+
+func shouldOf(list []plant.Should, x record.Read) (value, spread string) {
+	for _, s := range list {
+		if s.Station == x.Station && (x.Side == "" || s.Side == x.Side) {
+			return fmt.Sprintf("%.1f", s.TempC), fmt.Sprintf("%.1f", s.SpreadK)
+		}
+	}
+	return "", ""
+}
+
+// Parts is the table of a job's parts.
+func Parts(p *app.JobPage) ([]byte, error) {
+	t := newTable("craft", "engine", "job opened", "part", "part number", "quantity", "new or reused", "price each", "minutes")
+	for _, u := range p.Account.Used {
+		t.row(text(p.Craft.Name), text(p.Engine.Name), moment(p.Job.OpenedAt), text(u.Label), text(u.PartNumber), number(u.Quantity), text(u.State), known(u.Price), known(u.Minutes))
+	}
+	return t.done()
+}
+
+// headings are how a table of a recording names what is no station; with their units they are read back by core/logger.
+var headings = map[string]string{"rpm": "Engine speed (rpm)", "flow": "Raw flow (L/min)", "sea": "Sea (°C)", "space": "Engine space (°C)", "gauge": "Gauge (°C)"}
+
+// Recorded is the table of a recording: a row a time, a column a place, in the units of the headings.
+func Recorded(c *trade.Catalogue, p *app.RecordingPage) ([]byte, error) {
+	head := []string{"Time (s)"}
+	for _, k := range p.Tracks {
+		head = append(head, headingOf(c, k.Place))
+	}
+	t := newTable(head...)
+	next := make([]int, len(p.Tracks))
+	for {
+		at, more := nextTime(p.Tracks, next)
+		if !more {
+			return t.done()
+		}
+		row := []string{number(at)}
+		for i, k := range p.Tracks {
+			cell := ""
+			if next[i] < k.Len() && k.Seconds[next[i]] == at {
+				cell = number(k.Values[next[i]])
+				next[i]++
+			}
+			row = append(row, cell)
+		}
+		t.row(row...)
+	}
+}
+
+// nextTime is the earliest time that is still to come in any track.
+func nextTime(tracks []proving.Track, next []int) (at float64, more bool) {
+	for i, k := range tracks {
+		if next[i] < k.Len() && (!more || k.Seconds[next[i]] < at) {
+			at, more = k.Seconds[next[i]], true
+		}
+	}
+	return at, more
+}
+
+func headingOf(c *trade.Catalogue, p proving.Place) string {
+	if h, ok := headings[p.Station]; ok {
+		return h
+	}
+	label := p.Station
+	if s, ok := c.Station(p.Station); ok {
+		label = s.Label
+	}
+	if p.Side != "" {
+		label += " " + map[string]string{"raw": "raw water", "coolant": "coolant"}[p.Side]
+	}
+	return text(label) + " (°C)"
+}
+
+// FileName is a name for a paper of a job: the craft's, the engine's and the day it was opened, in letters that every
+// system takes.
+func FileName(p *app.JobPage, kind, ending string) string {
+	words := strings.FieldsFunc(strings.ToLower(p.Craft.Name+" "+p.Engine.Name), func(r rune) bool { return !(r >= 'a' && r <= 'z' || r >= '0' && r <= '9') })
+	return strings.Join(slices.Concat(words, []string{p.Job.OpenedAt.Format("2006-01-02")}), "-") + kind + ending
+}
