@@ -2,7 +2,7 @@
 # make test   every check there is; ends non-zero on any failure
 # make build  makes bin/hevrin
 VERSION := 0.1.0
-GO_SOURCES := $(shell find api app cmd core demo server store web/embed.go -name '*.go' -o -name '*.sql' -o -name '*.yaml') go.mod go.sum
+GO_SOURCES := $(shell find api app cmd core demo live papers rig server store web/embed.go -name '*.go' -o -name '*.sql' -o -name "*.yaml" -o -name "*.json") go.mod go.sum
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/vite.config.ts web/tsconfig.json
 E2E_SOURCES := $(shell find web/e2e -type f) web/playwright.config.ts
 MODULES := web/node_modules/.ready

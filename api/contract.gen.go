@@ -799,6 +799,30 @@ func (e RecordingVerb) Valid() bool {
 	}
 }
 
+// Defines values for ReportOutcome.
+const (
+	ReportOutcomeClosed   ReportOutcome = "closed"
+	ReportOutcomeCured    ReportOutcome = "cured"
+	ReportOutcomeNotCured ReportOutcome = "not-cured"
+	ReportOutcomeOpen     ReportOutcome = "open"
+)
+
+// Valid indicates whether the value is a known member of the ReportOutcome enum.
+func (e ReportOutcome) Valid() bool {
+	switch e {
+	case ReportOutcomeClosed:
+		return true
+	case ReportOutcomeCured:
+		return true
+	case ReportOutcomeNotCured:
+		return true
+	case ReportOutcomeOpen:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RunLoad.
 const (
 	RunLoadCruise RunLoad = "cruise"
@@ -822,19 +846,19 @@ func (e RunLoad) Valid() bool {
 
 // Defines values for RunOutcome.
 const (
-	Cured      RunOutcome = "cured"
-	NotCured   RunOutcome = "not-cured"
-	Unfinished RunOutcome = "unfinished"
+	RunOutcomeCured      RunOutcome = "cured"
+	RunOutcomeNotCured   RunOutcome = "not-cured"
+	RunOutcomeUnfinished RunOutcome = "unfinished"
 )
 
 // Valid indicates whether the value is a known member of the RunOutcome enum.
 func (e RunOutcome) Valid() bool {
 	switch e {
-	case Cured:
+	case RunOutcomeCured:
 		return true
-	case NotCured:
+	case RunOutcomeNotCured:
 		return true
-	case Unfinished:
+	case RunOutcomeUnfinished:
 		return true
 	default:
 		return false
@@ -1512,6 +1536,36 @@ type BookEntry struct {
 
 // BookEntryKind defines model for BookEntryKind.
 type BookEntryKind string
+
+// BundleFile defines model for BundleFile.
+type BundleFile struct {
+	// Data The file, base64; up to 48 MB of it.
+	Data []byte `json:"data"`
+
+	// Try Only say what would be taken.
+	Try *bool `json:"try,omitempty"`
+}
+
+// BundleTaken defines model for BundleTaken.
+type BundleTaken struct {
+	Craft  string `json:"craft"`
+	Engine string `json:"engine"`
+
+	// JobId A UUID made by the client, in small letters.
+	JobId ID `json:"job_id"`
+
+	// Kept What was left as it stands here.
+	Kept []string `json:"kept"`
+
+	// NewCraft Entries that are not here yet.
+	NewCraft   int        `json:"new_craft"`
+	NewEngine  int        `json:"new_engine"`
+	NewJob     int        `json:"new_job"`
+	Opened     *time.Time `json:"opened,omitempty"`
+	Photos     int        `json:"photos"`
+	Recordings int        `json:"recordings"`
+	Words      string     `json:"words"`
+}
 
 // Catalogue defines model for Catalogue.
 type Catalogue struct {
@@ -3249,6 +3303,113 @@ type RecordingPage struct {
 // RecordingVerb defines model for RecordingVerb.
 type RecordingVerb string
 
+// Report defines model for Report.
+type Report struct {
+	Against    string         `json:"against"`
+	Berth      string         `json:"berth"`
+	By         string         `json:"by"`
+	Causes     []ReportCause  `json:"causes"`
+	Cautions   []string       `json:"cautions"`
+	Closed     *time.Time     `json:"closed,omitempty"`
+	Complaint  string         `json:"complaint"`
+	Craft      string         `json:"craft"`
+	Done       []string       `json:"done"`
+	Due        []ReportDue    `json:"due"`
+	Engine     string         `json:"engine"`
+	Figures    []ReportFigure `json:"figures"`
+	Mind       []string       `json:"mind"`
+	Minutes    float64        `json:"minutes"`
+	MorePhotos int            `json:"more_photos"`
+	Opened     time.Time      `json:"opened"`
+
+	// Outcome closed: without a signed run.
+	Outcome  ReportOutcome `json:"outcome"`
+	Owner    string        `json:"owner"`
+	Parts    []ReportPart  `json:"parts"`
+	Path     *ReportPath   `json:"path,omitempty"`
+	Photos   []ReportPhoto `json:"photos"`
+	Pictures []Picture     `json:"pictures"`
+	Proof    []ReportStage `json:"proof"`
+	Says     string        `json:"says"`
+	Signed   string        `json:"signed"`
+	Signs    []string      `json:"signs"`
+	Total    float64       `json:"total"`
+	Verdict  string        `json:"verdict"`
+}
+
+// ReportOutcome closed: without a signed run.
+type ReportOutcome string
+
+// ReportCause defines model for ReportCause.
+type ReportCause struct {
+	Evidence []string `json:"evidence"`
+	Label    string   `json:"label"`
+	Remedy   string   `json:"remedy"`
+}
+
+// ReportDue defines model for ReportDue.
+type ReportDue struct {
+	What string `json:"what"`
+	When string `json:"when"`
+	Why  string `json:"why"`
+}
+
+// ReportFigure defines model for ReportFigure.
+type ReportFigure struct {
+	// After Empty where nothing was read after.
+	After  string `json:"after"`
+	Before string `json:"before"`
+	Label  string `json:"label"`
+}
+
+// ReportPart defines model for ReportPart.
+type ReportPart struct {
+	Label  string `json:"label"`
+	Number string `json:"number"`
+
+	// Price Of all of them.
+	Price    float64 `json:"price"`
+	Quantity float64 `json:"quantity"`
+	State    string  `json:"state"`
+}
+
+// ReportPath defines model for ReportPath.
+type ReportPath struct {
+	After string `json:"after"`
+
+	// Before At which operation it was read; empty where there is no such round.
+	Before string        `json:"before"`
+	Points []ReportPoint `json:"points"`
+}
+
+// ReportPhoto defines model for ReportPhoto.
+type ReportPhoto struct {
+	At time.Time `json:"at"`
+
+	// Id A UUID made by the client, in small letters.
+	Id    ID     `json:"id"`
+	Words string `json:"words"`
+}
+
+// ReportPoint defines model for ReportPoint.
+type ReportPoint struct {
+	AfterC  *float64 `json:"after_c,omitempty"`
+	BeforeC *float64 `json:"before_c,omitempty"`
+	Label   string   `json:"label"`
+	ShouldC float64  `json:"should_c"`
+	Side    string   `json:"side"`
+
+	// SpreadK Two standard deviations.
+	SpreadK float64 `json:"spread_k"`
+}
+
+// ReportStage defines model for ReportStage.
+type ReportStage struct {
+	Label    string   `json:"label"`
+	Say      string   `json:"say"`
+	Standing Standing `json:"standing"`
+}
+
 // Rival defines model for Rival.
 type Rival struct {
 	Fault string `json:"fault"`
@@ -3954,6 +4115,9 @@ type EntryID = ID
 // JobID A UUID made by the client, in small letters.
 type JobID = ID
 
+// Units defines model for Units.
+type Units = UnitSystem
+
 // WorkParams defines parameters for Work.
 type WorkParams struct {
 	// Units Whose gallon an unnamed one is, as in 12 gpm; us and metric mean the US gallon.
@@ -3966,6 +4130,16 @@ type GetLiveParams struct {
 	Address *string `form:"address,omitempty" json:"address,omitempty"`
 }
 
+// GetReportParams defines parameters for GetReport.
+type GetReportParams struct {
+	Units *Units `form:"units,omitempty" json:"units,omitempty"`
+}
+
+// GetReportPDFParams defines parameters for GetReportPDF.
+type GetReportPDFParams struct {
+	Units *Units `form:"units,omitempty" json:"units,omitempty"`
+}
+
 // PlantHealthParams defines parameters for PlantHealth.
 type PlantHealthParams struct {
 	// Units The units in which the sentences speak.
@@ -3974,6 +4148,9 @@ type PlantHealthParams struct {
 
 // PutBookEntryJSONRequestBody defines body for PutBookEntry for application/json ContentType.
 type PutBookEntryJSONRequestBody = BookEntry
+
+// TakeBundleJSONRequestBody defines body for TakeBundle for application/json ContentType.
+type TakeBundleJSONRequestBody = BundleFile
 
 // WorkJSONRequestBody defines body for Work for application/json ContentType.
 type WorkJSONRequestBody = SumGiven
@@ -4025,12 +4202,18 @@ type UndoJSONRequestBody = Undo
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// GetBackup The whole record as one verified file, as it stands at this moment; hevrin restore takes it back
+	// (GET /backup)
+	GetBackup(ctx *echo.Context) error
 	// GetBook What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method
 	// (GET /book)
 	GetBook(ctx *echo.Context) error
 	// PutBookEntry Change a task, make one of the yard's own, or follow another school
 	// (PUT /book/entries/{entry_id})
 	PutBookEntry(ctx *echo.Context, entryId EntryID) error
+	// TakeBundle Take a job in that was exported, all of it or nothing
+	// (POST /bundles)
+	TakeBundle(ctx *echo.Context) error
 	// ListSums Every sum with its fields, their units and ranges, and the units that can be typed
 	// (GET /calc)
 	ListSums(ctx *echo.Context) error
@@ -4082,15 +4265,33 @@ type ServerInterface interface {
 	// OpenJob Start a job
 	// (PUT /jobs/{job_id})
 	OpenJob(ctx *echo.Context, jobId JobID) error
+	// GetBundle A job as one file, loss-free; its form is told by /schemas/job-bundle-1.json
+	// (GET /jobs/{job_id}/bundle)
+	GetBundle(ctx *echo.Context, jobId JobID) error
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx *echo.Context, jobId JobID, entryId EntryID) error
+	// GetPartsCSV The parts that the job used
+	// (GET /jobs/{job_id}/parts.csv)
+	GetPartsCSV(ctx *echo.Context, jobId JobID) error
+	// GetReadingsCSV The job's rounds, a row a reading
+	// (GET /jobs/{job_id}/readings.csv)
+	GetReadingsCSV(ctx *echo.Context, jobId JobID) error
 	// GetRecording A recording with what was read, thinned for a drawing, and what it shows
 	// (GET /jobs/{job_id}/recordings/{recording_id})
 	GetRecording(ctx *echo.Context, jobId JobID, recordingId ID) error
 	// TakeLogger Take a logger's file into a job as a recording
 	// (PUT /jobs/{job_id}/recordings/{recording_id})
 	TakeLogger(ctx *echo.Context, jobId JobID, recordingId ID) error
+	// GetRecordingCSV All that was read in a recording, in a form that the logger's import reads back
+	// (GET /jobs/{job_id}/recordings/{recording_id}/readings.csv)
+	GetRecordingCSV(ctx *echo.Context, jobId JobID, recordingId ID) error
+	// GetReport What the owner is told of a job, its sentences in the units asked for
+	// (GET /jobs/{job_id}/report)
+	GetReport(ctx *echo.Context, jobId JobID, params GetReportParams) error
+	// GetReportPDF The owner's report on sheets of A4
+	// (GET /jobs/{job_id}/report.pdf)
+	GetReportPDF(ctx *echo.Context, jobId JobID, params GetReportPDFParams) error
 	// GetPhoto A picture of a job, by the id of its entry
 	// (GET /photos/{photo_id})
 	GetPhoto(ctx *echo.Context, photoId ID) error
@@ -4112,6 +4313,9 @@ type ServerInterface interface {
 	// PlantTypes The kinds of engine that the model knows the usual figures of
 	// (GET /plant/types)
 	PlantTypes(ctx *echo.Context) error
+	// GetBundleSchema The JSON Schema of a job's file of version 1
+	// (GET /schemas/job-bundle-1.json)
+	GetBundleSchema(ctx *echo.Context) error
 	// Undo Take back an entry of any log; an undo can itself be taken back. The entry stays on record as taken back.
 	// (PUT /undo/{entry_id})
 	Undo(ctx *echo.Context, entryId EntryID) error
@@ -4123,6 +4327,15 @@ type ServerInterface interface {
 // ServerInterfaceWrapper converts echo contexts to parameters.
 type ServerInterfaceWrapper struct {
 	Handler ServerInterface
+}
+
+// GetBackup converts echo context to params.
+func (w *ServerInterfaceWrapper) GetBackup(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetBackup(ctx)
+	return err
 }
 
 // GetBook converts echo context to params.
@@ -4147,6 +4360,15 @@ func (w *ServerInterfaceWrapper) PutBookEntry(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutBookEntry(ctx, entryId)
+	return err
+}
+
+// TakeBundle converts echo context to params.
+func (w *ServerInterfaceWrapper) TakeBundle(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakeBundle(ctx)
 	return err
 }
 
@@ -4412,6 +4634,22 @@ func (w *ServerInterfaceWrapper) OpenJob(ctx *echo.Context) error {
 	return err
 }
 
+// GetBundle converts echo context to params.
+func (w *ServerInterfaceWrapper) GetBundle(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetBundle(ctx, jobId)
+	return err
+}
+
 // PutJobEntry converts echo context to params.
 func (w *ServerInterfaceWrapper) PutJobEntry(ctx *echo.Context) error {
 	var err error
@@ -4433,6 +4671,38 @@ func (w *ServerInterfaceWrapper) PutJobEntry(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutJobEntry(ctx, jobId, entryId)
+	return err
+}
+
+// GetPartsCSV converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPartsCSV(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPartsCSV(ctx, jobId)
+	return err
+}
+
+// GetReadingsCSV converts echo context to params.
+func (w *ServerInterfaceWrapper) GetReadingsCSV(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetReadingsCSV(ctx, jobId)
 	return err
 }
 
@@ -4481,6 +4751,80 @@ func (w *ServerInterfaceWrapper) TakeLogger(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.TakeLogger(ctx, jobId, recordingId)
+	return err
+}
+
+// GetRecordingCSV converts echo context to params.
+func (w *ServerInterfaceWrapper) GetRecordingCSV(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// ------------- Path parameter "recording_id" -------------
+	var recordingId ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recording_id", ctx.Param("recording_id"), &recordingId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter recording_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetRecordingCSV(ctx, jobId, recordingId)
+	return err
+}
+
+// GetReport converts echo context to params.
+func (w *ServerInterfaceWrapper) GetReport(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetReportParams
+	// ------------- Optional query parameter "units" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "units", ctx.QueryParams(), &params.Units, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter units: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetReport(ctx, jobId, params)
+	return err
+}
+
+// GetReportPDF converts echo context to params.
+func (w *ServerInterfaceWrapper) GetReportPDF(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetReportPDFParams
+	// ------------- Optional query parameter "units" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "units", ctx.QueryParams(), &params.Units, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter units: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetReportPDF(ctx, jobId, params)
 	return err
 }
 
@@ -4560,6 +4904,15 @@ func (w *ServerInterfaceWrapper) PlantTypes(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PlantTypes(ctx)
+	return err
+}
+
+// GetBundleSchema converts echo context to params.
+func (w *ServerInterfaceWrapper) GetBundleSchema(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetBundleSchema(ctx)
 	return err
 }
 
@@ -4662,6 +5015,15 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/jobs/:job_id", wrapper.GetJob, options.OperationMiddlewares["getJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id", wrapper.OpenJob, options.OperationMiddlewares["openJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id/entries/:entry_id", wrapper.PutJobEntry, options.OperationMiddlewares["putJobEntry"]...)
+	router.GET(options.BaseURL+"/jobs/:job_id/report", wrapper.GetReport, options.OperationMiddlewares["getReport"]...)
+	router.GET(options.BaseURL+"/jobs/:job_id/report.pdf", wrapper.GetReportPDF, options.OperationMiddlewares["getReportPDF"]...)
+	router.GET(options.BaseURL+"/jobs/:job_id/bundle", wrapper.GetBundle, options.OperationMiddlewares["getBundle"]...)
+	router.GET(options.BaseURL+"/jobs/:job_id/readings.csv", wrapper.GetReadingsCSV, options.OperationMiddlewares["getReadingsCSV"]...)
+	router.GET(options.BaseURL+"/jobs/:job_id/parts.csv", wrapper.GetPartsCSV, options.OperationMiddlewares["getPartsCSV"]...)
+	router.GET(options.BaseURL+"/jobs/:job_id/recordings/:recording_id/readings.csv", wrapper.GetRecordingCSV, options.OperationMiddlewares["getRecordingCSV"]...)
+	router.POST(options.BaseURL+"/bundles", wrapper.TakeBundle, options.OperationMiddlewares["takeBundle"]...)
+	router.GET(options.BaseURL+"/schemas/job-bundle-1.json", wrapper.GetBundleSchema, options.OperationMiddlewares["getBundleSchema"]...)
+	router.GET(options.BaseURL+"/backup", wrapper.GetBackup, options.OperationMiddlewares["getBackup"]...)
 	router.GET(options.BaseURL+"/photos/:photo_id", wrapper.GetPhoto, options.OperationMiddlewares["getPhoto"]...)
 	router.GET(options.BaseURL+"/book", wrapper.GetBook, options.OperationMiddlewares["getBook"]...)
 	router.PUT(options.BaseURL+"/book/entries/:entry_id", wrapper.PutBookEntry, options.OperationMiddlewares["putBookEntry"]...)
@@ -4670,6 +5032,58 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type GetBackupRequestObject struct {
+}
+
+type GetBackupResponseObject interface {
+	VisitGetBackupResponse(w http.ResponseWriter) error
+}
+
+type GetBackup200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetBackup200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       GetBackup200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetBackup200ApplicationoctetStreamResponse) VisitGetBackupResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetBackupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBackupdefaultApplicationProblemPlusJSONResponse) VisitGetBackupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type GetBookRequestObject struct {
 }
@@ -4738,6 +5152,45 @@ type PutBookEntrydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutBookEntrydefaultApplicationProblemPlusJSONResponse) VisitPutBookEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeBundleRequestObject struct {
+	Body *TakeBundleJSONRequestBody
+}
+
+type TakeBundleResponseObject interface {
+	VisitTakeBundleResponse(w http.ResponseWriter) error
+}
+
+type TakeBundle200JSONResponse BundleTaken
+
+func (response TakeBundle200JSONResponse) VisitTakeBundleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeBundledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeBundledefaultApplicationProblemPlusJSONResponse) VisitTakeBundleResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5447,6 +5900,59 @@ func (response OpenJobdefaultApplicationProblemPlusJSONResponse) VisitOpenJobRes
 	return err
 }
 
+type GetBundleRequestObject struct {
+	JobId JobID `json:"job_id"`
+}
+
+type GetBundleResponseObject interface {
+	VisitGetBundleResponse(w http.ResponseWriter) error
+}
+
+type GetBundle200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetBundle200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       GetBundle200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetBundle200ApplicationoctetStreamResponse) VisitGetBundleResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetBundledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBundledefaultApplicationProblemPlusJSONResponse) VisitGetBundleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutJobEntryRequestObject struct {
 	JobId   JobID   `json:"job_id"`
 	EntryId EntryID `json:"entry_id"`
@@ -5477,6 +5983,112 @@ type PutJobEntrydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutJobEntrydefaultApplicationProblemPlusJSONResponse) VisitPutJobEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPartsCSVRequestObject struct {
+	JobId JobID `json:"job_id"`
+}
+
+type GetPartsCSVResponseObject interface {
+	VisitGetPartsCSVResponse(w http.ResponseWriter) error
+}
+
+type GetPartsCSV200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetPartsCSV200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       GetPartsCSV200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetPartsCSV200TextcsvResponse) VisitGetPartsCSVResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPartsCSVdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPartsCSVdefaultApplicationProblemPlusJSONResponse) VisitGetPartsCSVResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReadingsCSVRequestObject struct {
+	JobId JobID `json:"job_id"`
+}
+
+type GetReadingsCSVResponseObject interface {
+	VisitGetReadingsCSVResponse(w http.ResponseWriter) error
+}
+
+type GetReadingsCSV200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetReadingsCSV200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       GetReadingsCSV200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetReadingsCSV200TextcsvResponse) VisitGetReadingsCSVResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetReadingsCSVdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReadingsCSVdefaultApplicationProblemPlusJSONResponse) VisitGetReadingsCSVResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5558,6 +6170,154 @@ type TakeLoggerdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TakeLoggerdefaultApplicationProblemPlusJSONResponse) VisitTakeLoggerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecordingCSVRequestObject struct {
+	JobId       JobID `json:"job_id"`
+	RecordingId ID    `json:"recording_id"`
+}
+
+type GetRecordingCSVResponseObject interface {
+	VisitGetRecordingCSVResponse(w http.ResponseWriter) error
+}
+
+type GetRecordingCSV200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetRecordingCSV200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       GetRecordingCSV200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetRecordingCSV200TextcsvResponse) VisitGetRecordingCSVResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetRecordingCSVdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRecordingCSVdefaultApplicationProblemPlusJSONResponse) VisitGetRecordingCSVResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReportRequestObject struct {
+	JobId  JobID `json:"job_id"`
+	Params GetReportParams
+}
+
+type GetReportResponseObject interface {
+	VisitGetReportResponse(w http.ResponseWriter) error
+}
+
+type GetReport200JSONResponse Report
+
+func (response GetReport200JSONResponse) VisitGetReportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReportdefaultApplicationProblemPlusJSONResponse) VisitGetReportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReportPDFRequestObject struct {
+	JobId  JobID `json:"job_id"`
+	Params GetReportPDFParams
+}
+
+type GetReportPDFResponseObject interface {
+	VisitGetReportPDFResponse(w http.ResponseWriter) error
+}
+
+type GetReportPDF200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetReportPDF200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       GetReportPDF200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetReportPDF200ApplicationpdfResponse) VisitGetReportPDFResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetReportPDFdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReportPDFdefaultApplicationProblemPlusJSONResponse) VisitGetReportPDFResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5848,6 +6608,44 @@ func (response PlantTypesdefaultApplicationProblemPlusJSONResponse) VisitPlantTy
 	return err
 }
 
+type GetBundleSchemaRequestObject struct {
+}
+
+type GetBundleSchemaResponseObject interface {
+	VisitGetBundleSchemaResponse(w http.ResponseWriter) error
+}
+
+type GetBundleSchema200ApplicationSchemaPlusJSONResponse map[string]interface{}
+
+func (response GetBundleSchema200ApplicationSchemaPlusJSONResponse) VisitGetBundleSchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/schema+json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBundleSchemadefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBundleSchemadefaultApplicationProblemPlusJSONResponse) VisitGetBundleSchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type UndoRequestObject struct {
 	EntryId EntryID `json:"entry_id"`
 	Body    *UndoJSONRequestBody
@@ -5928,12 +6726,18 @@ func (response GetYarddefaultApplicationProblemPlusJSONResponse) VisitGetYardRes
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// GetBackup The whole record as one verified file, as it stands at this moment; hevrin restore takes it back
+	// (GET /backup)
+	GetBackup(ctx context.Context, request GetBackupRequestObject) (GetBackupResponseObject, error)
 	// GetBook What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method
 	// (GET /book)
 	GetBook(ctx context.Context, request GetBookRequestObject) (GetBookResponseObject, error)
 	// PutBookEntry Change a task, make one of the yard's own, or follow another school
 	// (PUT /book/entries/{entry_id})
 	PutBookEntry(ctx context.Context, request PutBookEntryRequestObject) (PutBookEntryResponseObject, error)
+	// TakeBundle Take a job in that was exported, all of it or nothing
+	// (POST /bundles)
+	TakeBundle(ctx context.Context, request TakeBundleRequestObject) (TakeBundleResponseObject, error)
 	// ListSums Every sum with its fields, their units and ranges, and the units that can be typed
 	// (GET /calc)
 	ListSums(ctx context.Context, request ListSumsRequestObject) (ListSumsResponseObject, error)
@@ -5985,15 +6789,33 @@ type StrictServerInterface interface {
 	// OpenJob Start a job
 	// (PUT /jobs/{job_id})
 	OpenJob(ctx context.Context, request OpenJobRequestObject) (OpenJobResponseObject, error)
+	// GetBundle A job as one file, loss-free; its form is told by /schemas/job-bundle-1.json
+	// (GET /jobs/{job_id}/bundle)
+	GetBundle(ctx context.Context, request GetBundleRequestObject) (GetBundleResponseObject, error)
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx context.Context, request PutJobEntryRequestObject) (PutJobEntryResponseObject, error)
+	// GetPartsCSV The parts that the job used
+	// (GET /jobs/{job_id}/parts.csv)
+	GetPartsCSV(ctx context.Context, request GetPartsCSVRequestObject) (GetPartsCSVResponseObject, error)
+	// GetReadingsCSV The job's rounds, a row a reading
+	// (GET /jobs/{job_id}/readings.csv)
+	GetReadingsCSV(ctx context.Context, request GetReadingsCSVRequestObject) (GetReadingsCSVResponseObject, error)
 	// GetRecording A recording with what was read, thinned for a drawing, and what it shows
 	// (GET /jobs/{job_id}/recordings/{recording_id})
 	GetRecording(ctx context.Context, request GetRecordingRequestObject) (GetRecordingResponseObject, error)
 	// TakeLogger Take a logger's file into a job as a recording
 	// (PUT /jobs/{job_id}/recordings/{recording_id})
 	TakeLogger(ctx context.Context, request TakeLoggerRequestObject) (TakeLoggerResponseObject, error)
+	// GetRecordingCSV All that was read in a recording, in a form that the logger's import reads back
+	// (GET /jobs/{job_id}/recordings/{recording_id}/readings.csv)
+	GetRecordingCSV(ctx context.Context, request GetRecordingCSVRequestObject) (GetRecordingCSVResponseObject, error)
+	// GetReport What the owner is told of a job, its sentences in the units asked for
+	// (GET /jobs/{job_id}/report)
+	GetReport(ctx context.Context, request GetReportRequestObject) (GetReportResponseObject, error)
+	// GetReportPDF The owner's report on sheets of A4
+	// (GET /jobs/{job_id}/report.pdf)
+	GetReportPDF(ctx context.Context, request GetReportPDFRequestObject) (GetReportPDFResponseObject, error)
 	// GetPhoto A picture of a job, by the id of its entry
 	// (GET /photos/{photo_id})
 	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
@@ -6015,6 +6837,9 @@ type StrictServerInterface interface {
 	// PlantTypes The kinds of engine that the model knows the usual figures of
 	// (GET /plant/types)
 	PlantTypes(ctx context.Context, request PlantTypesRequestObject) (PlantTypesResponseObject, error)
+	// GetBundleSchema The JSON Schema of a job's file of version 1
+	// (GET /schemas/job-bundle-1.json)
+	GetBundleSchema(ctx context.Context, request GetBundleSchemaRequestObject) (GetBundleSchemaResponseObject, error)
 	// Undo Take back an entry of any log; an undo can itself be taken back. The entry stays on record as taken back.
 	// (PUT /undo/{entry_id})
 	Undo(ctx context.Context, request UndoRequestObject) (UndoResponseObject, error)
@@ -6033,6 +6858,29 @@ func NewStrictHandler(ssi StrictServerInterface, middlewares []StrictMiddlewareF
 type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
+}
+
+// GetBackup operation middleware
+func (sh *strictHandler) GetBackup(ctx *echo.Context) error {
+	var request GetBackupRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBackup(ctx.Request().Context(), request.(GetBackupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBackup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBackupResponseObject); ok {
+		return validResponse.VisitGetBackupResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
 }
 
 // GetBook operation middleware
@@ -6100,6 +6948,52 @@ func (sh *strictHandler) PutBookEntry(ctx *echo.Context, entryId EntryID) error 
 		return err
 	} else if validResponse, ok := response.(PutBookEntryResponseObject); ok {
 		return validResponse.VisitPutBookEntryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeBundle operation middleware
+func (sh *strictHandler) TakeBundle(ctx *echo.Context) error {
+	var request TakeBundleRequestObject
+
+	var body TakeBundleJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeBundle(ctx.Request().Context(), request.(TakeBundleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeBundle")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeBundleResponseObject); ok {
+		return validResponse.VisitTakeBundleResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -6709,6 +7603,31 @@ func (sh *strictHandler) OpenJob(ctx *echo.Context, jobId JobID) error {
 	return nil
 }
 
+// GetBundle operation middleware
+func (sh *strictHandler) GetBundle(ctx *echo.Context, jobId JobID) error {
+	var request GetBundleRequestObject
+
+	request.JobId = jobId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBundle(ctx.Request().Context(), request.(GetBundleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBundle")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBundleResponseObject); ok {
+		return validResponse.VisitGetBundleResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PutJobEntry operation middleware
 func (sh *strictHandler) PutJobEntry(ctx *echo.Context, jobId JobID, entryId EntryID) error {
 	var request PutJobEntryRequestObject
@@ -6752,6 +7671,56 @@ func (sh *strictHandler) PutJobEntry(ctx *echo.Context, jobId JobID, entryId Ent
 		return err
 	} else if validResponse, ok := response.(PutJobEntryResponseObject); ok {
 		return validResponse.VisitPutJobEntryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPartsCSV operation middleware
+func (sh *strictHandler) GetPartsCSV(ctx *echo.Context, jobId JobID) error {
+	var request GetPartsCSVRequestObject
+
+	request.JobId = jobId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPartsCSV(ctx.Request().Context(), request.(GetPartsCSVRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPartsCSV")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPartsCSVResponseObject); ok {
+		return validResponse.VisitGetPartsCSVResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetReadingsCSV operation middleware
+func (sh *strictHandler) GetReadingsCSV(ctx *echo.Context, jobId JobID) error {
+	var request GetReadingsCSVRequestObject
+
+	request.JobId = jobId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReadingsCSV(ctx.Request().Context(), request.(GetReadingsCSVRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReadingsCSV")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetReadingsCSVResponseObject); ok {
+		return validResponse.VisitGetReadingsCSVResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -6827,6 +7796,84 @@ func (sh *strictHandler) TakeLogger(ctx *echo.Context, jobId JobID, recordingId 
 		return err
 	} else if validResponse, ok := response.(TakeLoggerResponseObject); ok {
 		return validResponse.VisitTakeLoggerResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetRecordingCSV operation middleware
+func (sh *strictHandler) GetRecordingCSV(ctx *echo.Context, jobId JobID, recordingId ID) error {
+	var request GetRecordingCSVRequestObject
+
+	request.JobId = jobId
+	request.RecordingId = recordingId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRecordingCSV(ctx.Request().Context(), request.(GetRecordingCSVRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRecordingCSV")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRecordingCSVResponseObject); ok {
+		return validResponse.VisitGetRecordingCSVResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetReport operation middleware
+func (sh *strictHandler) GetReport(ctx *echo.Context, jobId JobID, params GetReportParams) error {
+	var request GetReportRequestObject
+
+	request.JobId = jobId
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReport(ctx.Request().Context(), request.(GetReportRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReport")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetReportResponseObject); ok {
+		return validResponse.VisitGetReportResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetReportPDF operation middleware
+func (sh *strictHandler) GetReportPDF(ctx *echo.Context, jobId JobID, params GetReportPDFParams) error {
+	var request GetReportPDFRequestObject
+
+	request.JobId = jobId
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReportPDF(ctx.Request().Context(), request.(GetReportPDFRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReportPDF")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetReportPDFResponseObject); ok {
+		return validResponse.VisitGetReportPDFResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -7113,6 +8160,29 @@ func (sh *strictHandler) PlantTypes(ctx *echo.Context) error {
 	return nil
 }
 
+// GetBundleSchema operation middleware
+func (sh *strictHandler) GetBundleSchema(ctx *echo.Context) error {
+	var request GetBundleSchemaRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBundleSchema(ctx.Request().Context(), request.(GetBundleSchemaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBundleSchema")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBundleSchemaResponseObject); ok {
+		return validResponse.VisitGetBundleSchemaResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // Undo operation middleware
 func (sh *strictHandler) Undo(ctx *echo.Context, entryId EntryID) error {
 	var request UndoRequestObject
@@ -7189,338 +8259,360 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L39khu3ti/2Kijm3pJVpzUayR/xpiqVkm3Jli3bimUfVerI4QG7QTbMboAG0ENxu/QceY3kFW5eLIW1",
-	"AHSTBNhoakbede7+Y3s0g8bnwsL6/K2/ZqVst1IwYfRs/tdsSxVtmWEK/vW1oivz4hv7Ixez+WxLTT0r",
-	"ZoK2bDaflfavC17Niplif3ZcsWo2N6pjxUyXNWup/e6/KbaazWf/y8N+nIf4V/3wxTez9++L2TOx5oIl",
-	"h2Hw51sZx6j9mWGM2t/CKN/LZXKMP+Tyg0d4b7/WWyk0gzN6peSyYa39sZTCMGHsj3S7bXhJDZfi4RZb",
-	"/NsfWgr7t7zBfL8wYsV0qfjWdjebz97U1JAd1WSnpFgTKiqys78yklTyCnbB9WIHeVqWTCNxKbllynCc",
-	"eEk72x/8zA1r4Qez39qN0kZxsZ69L/wvqFJ0b//Nq2izhi5ZE/1Ly0VncMSVVC01s/mskt2yYbPQu+ja",
-	"JVO2tWCsmjijXb2PtHs/POT/mMGp4yT7Kfnhin4vsLvfwyhy+QcrjR3mackrJCwmutb2ua2l3tZS8dL2",
-	"wA3+oLtmRVv40a4XfqAlM/BDva+ULOsGPupH6Rf3tKGqfckFOz0vajL3MH0W24aWbJTwoJGlISO3g26W",
-	"UjaMipOtxU4LO79+i+Hb6DYKvWMqQo1SrBpeIhc8JPfnXFRcrDXZKqaZMMRYYq8kEdKQtSRGrpmpmbqa",
-	"FT3ZnFvh126sGDWV9mL/2TFRsthUaNcYjRMwtdSMrGQnKrK0O0x23NTE1KyFKwmNdkwxmGcj5YZVZCUV",
-	"2TMzZap+OrHZVhIp5WiWdk4FTIKKPZF2c8jKTp00TNt9lEu6bJidoiDXV48+v+rpKByzpd9OVKfdv67l",
-	"TpDlnlCiO8VgaTCYXLmuecPNnlxf/eNzIhVppWIHCx690oK9M4uyZuUmcgbPbpjaE/gr7nFNNdGyZaa2",
-	"h9CwFXBCzYxpWEG4sEdCpKqYsjO0/9BGUcPW++xj+Im9M1/bEWOzhf1dwP6ezvbVYEPkCs4DT0J2RvPK",
-	"EdCV4xYjN1t2xm72IYM8N++f8YPYrFXXsGohu8icYaWOyqmjX7laMcUcVe3qvf1l9vb9Ysf6uYteOM1i",
-	"d/7XmpGGb1jDmTb2LHX2YHBHX7P4YJ3esiiTQapyR4NUUnJVdtwU8I9WatNfnBVXOn/5r3HU2IQ6wd5t",
-	"G8oFq3IZn53NCvkQMp9PdjVv7CkJRrj75RyaHezgfbKTXVMRzZpKtkTXcjflVh5x/bCT7gQPL63nHY5D",
-	"Ha7z8MYcsdxi8BIMCH5Ir9FnRW+5orhv/QstqOkUte+R6dRSxl/cdzwiHKXf0E5wMy5v+HcQWkcn/I7r",
-	"n0Aq7af7blbM9tFJfkU1a7hgIEKDMFBV3K6WNq8G817RRrPiaCnL/Sh3s/N4X/QieIYcXHhhOqutstQQ",
-	"u3XCKM60v3F/yGXPdfCb7EuGA7X03Qts/egxCHr+X0fkDCfzZ8fcn60WYCmebresWhxLWtSwB4a3A5bc",
-	"n8xOqtjCfmKsYpZR2vffLg1Xg2+lvZaE4iWeAzPVNVzdHWsaQpsGHynawrPZ0ncvmVibejb/7Pr6uhih",
-	"vIEetbTr7HUePIMYMX5FTf2qocJxoWM9YUtLbvaL9ekyf16RkjYl71pSUrWUghpGlmwlFSPc2CXpLRMm",
-	"83m7TCMp5eNFkykaMyG7dR0TaovZqtNsQTM7ss/BosxsrLjQbDFNEdI1VWxRc5zt4a6/gNuigGQabsWc",
-	"zA3GThu5i8gpTJX2ifESUklRPjT2HEsqiKEbRvhg5LYr69xxjSw3i806d+3QvDmd5PXgQkEjO49S7bWh",
-	"jZ4TzdyvF5t15sxMp4S8ceaWjPY7qoR9kieqqNQwlUmkx++s24u+k8EkDhRXR5LH5Ja6778waoWLiY9J",
-	"KRvZgfp2wJYijHHF//nPUVHNtrF6aZ25/Ya128xr9z627oZWbOKK4c5EOR8lRipBlrbTOVpg7LXgWnOx",
-	"LghdyhtGrguyZI3ckUfZd4WaUR0dFvIaWp4SjP3t76nVv/bde6FDO0FtjYKaXZKlK0XLDchqmpm4SGL1",
-	"ilO5Sa6zlZOXcg2WjphKtRMRnYDqje5l4D1VFSlrKtasAjWTVhPVzK2SVRfVBr5hwACVnhNa8koTagdm",
-	"exBMtGycHuSncU8TuRPZosorHDeqoJS1lI1O02hkWYdT/2pP/uyYtv+aO1Zuuzzat5VsGrnTA72/pxNj",
-	"9zn7FO2pjGoL2CWea7/IwQkUQDlRqpVyc7di7zpqRHnDTW2vONWbOT5+h6dtNWKnZGlTWAJc8xv3NNXc",
-	"ypHEKmRLWm7i1pUNF6PSc1j8D7ZxT7ITKMwTwxHP/jLGs/FgclpeICnbncwjpiPigY0CafYsffzg9tMz",
-	"NhivmLXM1LLqaS3KzL6mhjZy3cXMrsF8nnUdnLU9JqfGpNuztj/8INpXsI3l9ZQyXa1oyxu30EzjSsub",
-	"/XNq72y0v64xU3rrmigbXDnLR35P+EGsr7WS3Ta/p29t81g/NddGIhvK6ug7bG81zFh3SJf58/oR6Thq",
-	"LWUT+nlJl6xpWLSnLeUqv6dXlKuERW+xoqWR6pSr/tg1hm8tyRFKNDP3NNkqLhXZMb6uDZGiZGAkZwN7",
-	"3JLtpXttg+EtU5KadOFe4wexNVkVwTHR8+q3b3iwDYOLNphWuC5+43saG9yAQMDh1heeJ0X9V56uYrzS",
-	"c5QIk4uYgV9Yxa9pNJxHb2A3kiwZqaRgBdnVvKyt1Gu4FRfjD91kl6Fh78xElx58El0yCIinK15x1sTn",
-	"tVKyjU9Ljk8Ku3WdwCfxSVl+fOapifh7207bm0DkloknRHRNMydCwpHYbbe/oPYiOI/2yewvNa6IFVft",
-	"xK8wZGDsumHcgdNiLn6L0O53wqzRxvFx/NrH3jdFKNkqWhquWUVqKqoCfIOyQwkczzmTiwXufuSEs9um",
-	"7WVsrWwKfLEY9H5PE9pKe11r1k5Ti9BzNvHIHVeLES9DY6BVg8Vaz3s+TuSKeG74BOyeK9g79O1ZfQ5+",
-	"KW+Ygo+QrK5iwuWQ159wMTey3ayDsU3NNCNSDDp3sr1z/XyAf+SAO/nNOWL+4UnoAxICZ3dXKMri/QEN",
-	"ridSfJLX/OjsHucjCs5J78t9dA9Kz8lO/jLNmTDNOCo7U8qWZYm9P7u2Q1v9eR6Oa+pHGZ4PmNQh0iGs",
-	"L7npP/ez9DqJ84ZxUUpRNp3mN/afegP6YlwzaaSOWeVv4ewqprfcxFTfem8v7I5qUsLwGNnQiwDaUJBO",
-	"vHN9R/fRWzmNBpyHUC9A9oOREpb6Uy1j3ASbd/ZBIotNxveSTwZSoL3i9PwS741d0MSHSG7iu2TZpuJV",
-	"xUT0M2Qicc87LZ2v2XEaoAZLAlIwYmRX1vigETvdJ4S1W7PvTfPOPSDtvyRBLhpj2FGP4AtDaKMl2TC2",
-	"1cEpaMUpsmSW5JAi45Lm9FAwuXEhX2FD3BmEGR5sZOKQMZro9I5GN34Zp1fexoSJ7+SOtFTsCfydKKqY",
-	"IktpakKdskSVi+NhtKwJbewRoaO/dUarNkvSONolaql85ueVWHcITTpZ+pKVtNMJ8kKtLgS+nErgPpTm",
-	"NICtj6bJddjkkISPRPCz9iQxHC6+BbKhwrxqqJhqnWyCiyvHMWpPWkDQ0mKLjrrFjWw6fFxy/J7v0FCu",
-	"sodcN/sSTYFnjSXQCtl3zWg1YYCaTXCKFTND1ZqZy1aPvxh5gkTNl9wq66Dta82ayxx2/mQPN32wPYOl",
-	"h21Ore/s0Q/m6SaVotEcP19E5eSabASauollMF5CLrHLJ8HnBTF3VrvhGkzlAhk2N5rY+VyR543caWBV",
-	"1BC7loroLWPVFbH8IGxUPyIX8Nbs6J5Q81a0Ups56ehit9gUffuFosa+CVINfme6JdNPyG9PbW9Bd/Dh",
-	"ds6/DY0KjJmCE4PQNhdcBZOVq4OJvhWz4ztMD2KOzhqF+5b2AQAK2fyx2ET4PaODMC9oSWrZVPoJ+dy+",
-	"po+ur4vr6+vMeApkT4tm0fKIZvbIdvjZhP6O933UZEk3TOlfsO3B97D9o84AaBR4UeTuR9bzReZa4Cib",
-	"hqkFe4cDR2Ii5I4pspZMOwHYUgJqkVzPyaek4hqin1smTEEeX31Otg0VcDVwczN1fEV3Zw/p8YRDwksS",
-	"6ega6Md2lNtZzIUOKSmx916ZOi7RZkr/wgXDnXQgpIn/Qe4ERpJnyHvQu/+kcNN1ff+eWubXVMXiofwO",
-	"nFU9oVEwheUbtdAoBiOPmRhwIv0QyXVc5D71BzrmCbyr8EJPDzk9exI51/YNqG5Dsrl1H+dIJB6sKHlI",
-	"r2jMTP33EVtxO7EcIzSb9vt/Q509aJLUwsTATOHeehwLzBkN1QZcF0+Ic7WACguvPQVNE9SpoQhzNTuN",
-	"gcJn1cWejG3NNy5VA0NKcpuzZil3ixU3JvsT3roXbdJXmtHSyiM7qTaZH72PHtce8xeNYcqexf/1H9cP",
-	"/vH7X5+9f4A/PO5/+G8xpe8btlRcH2ZYqW65BH69YxiLRCESQNesAbNq01VrFjWbuQCeCzQzKmTFtE+M",
-	"OLUxLKmpY7GJT5vGE5xtkvny11Izna0ENRIzsk5dAVyKQWgULXmFcouplezWdTwNBiIKz9u4+3jqx5+d",
-	"i6d2k8teSWuH5vR8pFOeX9z1FE2POo6Mcub3aNhTy+yF5iWNHK7L4PD5L0IadFWUvMqO+goEfrCtX0Yi",
-	"AybZwrNy+t4wE9L6pocQbbt2u6DtNntKtn2QZ3M89fauQrDzYj3pk0busr8wVESDiq0Gav92TxPN/5kb",
-	"Sn2kr7dU60usBT550h+Ku+OBzfTUEH0jZbeM6C1PicLgXuQILd2TJSOU6IZv+8BFHxhm1QKqN6fvnOoj",
-	"hN3IXBi2diqLzw08/ZOmGSY35cJO/SD4WWyRz+xL+COjulP4Pk2RYqVii7bNNbO5oNeE06FkiyVN/FWw",
-	"3WLaYNvwSI/k1/puDweJ7lRwux/tgsseyhMHfa4R7Aj6QafGDASL0/nUVmyGG49IBlmaQeUlw/OCikHj",
-	"AbhZ91NiCVZsXA56zjCCatWxUSPpc9vmNjRhsEctNrvctBNorra5FGlqplppn8j8EPsTRXsASuF0bncA",
-	"bq8GqxjO8Gj0nvL8cfdklab8rwZ0fuve0o+RHJcXdmeVj1+AfV7u5zzOCpvs2hyojie7PSX8x21WNIVu",
-	"x7SZmGr7vVxm2U5CeAWMnV7g3UaeD9hrQqT/YLH9izGx/V+LW0+7ZRfw9gn8eooF6jxrbuk73lqV9nNI",
-	"4Gy5wH8+ms61Q1dfHnb16SAzdCilTg/TH30FwhQeHczgs+uxB+LYIHbbb0X6Gt+ecS2fq61oNLXojVfS",
-	"W1mxBmxNGGFbM+U9ax5lwUXOlbK1bZRs81OM7CPxnMaTjDy//TCO+jEMhJ5B41h+T9PnfJLdpjohnHph",
-	"JARZFTMq4kn20SwSF4d9EJvtA8RCsJ7HE/EehWKmu9Y/rvh3bpW6bS2NBHOWQW3rBrtWrJTKDYPxLfBL",
-	"uWUiERb27IZXPvJigoH0GQcsGAqGEPuskD+vCKQyQpA5kaLZ44OzRdXQOXg9AAXXhLmR54QKQpfwa4c8",
-	"gXZTS7rgEO4E+HJjrtNE9NOfESnAsp8GAmkRzaKWsiLq4SeP/k3dL4ga4FzgX+zD2QNmSDfFuFbfc7IB",
-	"H7u+NCnzFQxasphgHCNZez1fy06VBxS75jfMblinO0CuUKzcSITNCHpcjCKGmTmnnC4laPza45wQSgTb",
-	"eWu5NlQZZDoXGw/jMda5T/WZ/ICjJ+pwSb/ZjSPooc405uxqOjXhAD6Z9BKFtQ0OO1z2iiuWyE17TrVh",
-	"gqlX3tB3eLTvTnfgATiNH+WtfZ/8viAV5mtOVQSPcUyGe4BreV3T7SGfDozQULFuUiTu4sKOUjluM3Fg",
-	"ch4ApC/FQLKogmgT+355nKob+5wXBD3xV+Rr2bZSuFSBMtfyqFjLqriOmo6C/4FtDUGcIIAEWyFOGdc+",
-	"/P2CiHf7ymFqfCYKkmIvE2BU0wM344H0eBg+fM/tlJtnnB4dVlSEqKbHGE+NTkzFHo+FHT5nkw2htKpU",
-	"NLeoltrMt1KZQ6SZx0609/9+FMsoqqkQrJlw7xirvsaPDpXUz74ckQr99AeDpjbGDzAR16L/6siWjkHI",
-	"a2rYju6J1VM04WZODG02TBXEShf21XeGdUWFrroSn8ajCIOR/WRKxTjJz/gai4qqilTshgcX1nnV7HpE",
-	"ppGrlWYx70FVYZTTzqG/GNY0OggB4LG4p0knuJk2iQePrqNK6hRUypNUDTw230mKKP6VcLOmmJdvOwQF",
-	"xk5t0onyVEohWGmcXoL/QD88b5hAZ5VOCC2uvy4ijMqdWJSNLDdxcdRfNSA7DNbkLYsH/G+p1ud4Ycw9",
-	"dTiiVUr1EVYn6DEFWaIqpBjVCZexZqWMZjFAlDtjHioCVltgRMmuZsJn12AmWsNBKLJ3LjezmTvVL8+k",
-	"k6W99BQAdLdhkWBEhxk0hA0ZbGzWI45z8Uvocy9wI4sBcfhZhFOO0i1nTfXMM86jN69p5I4lknx9+u9R",
-	"xCc1tVdwoElBKBhhfTr2fzz+/QqWEE1cQN0tKpnl+ER98rBXAf0C0r7R53zdRdGJRIh0bikXRDFtZYs5",
-	"oeSGNh3z2TvIxgG9BOz/p07g8Ch9EPBwAjSxmMFsclM58lwbOIv4bgnv0I5kY0yAUOBik0D40OzDu5ms",
-	"gjSMbmIorlSUQAaaQeaUT+IS0mXgANdbMqpAC+C5uAp2uEX8shczHQwaZ3UBbAVJ9VteprKGKbHfNpSj",
-	"6YnqDat8utlKusB+q4Lrq9Gn8BAuAEYNs3VbOFhaOMzCE0ecoBDjLGBpGSUxTxC7EzJlrGk6XV+SNrRf",
-	"mJottl27jYV9rGy3xD/bUpAlg6QHkNu6dht/RCsITJoSvsTe1bTTZiFXq/jb5xoQgMi2SuZq5bMrILAx",
-	"PhEfiqjrVPAdCB4lU4tKJTBzXxhN4I8w7Na+41Yu14buNdEyMXAW0cKh9ZQ7yHg/Z6Gyc4jSN4rTuPmk",
-	"pC0jXMSmF3lAMZfcnVuYfpRCB3MeEKo9l97IHqVQ5ygLmcucaRS0mVGyiX7zLY1lMDwlK3ilLCeqGW1M",
-	"7RFCAaB8ZawWBc+MBkOy5uuWPiFLZgxT6AiRCvL0m/0QCgY+8a9cxQGfWqAV5UgOsENkvjHQdjHl0cO1",
-	"TGo8sX9jDtIcBnRbBnCTnOgmaLy4nQcdjiQjeMkzXLdLRzvg9nt2uO9hXUdzDnvhh48R/LeBL/xXIoL0",
-	"QYC/I8KEpbtr+yeENRqi/2q+MlaW/SGDy1x2bjiZ6LH4RNEBS2Gm3jdMuPDHLf4c5SsAyRWB8ImAhN02",
-	"0Ms5KSJMILbi73x++3FezboTKTPTHnXQnXsc3D/hk2zPbxyPsZgtZTVq0HjVtduvbDvXfqHpfjpgEEoz",
-	"E9DpAkpCDErIigujTveDENGQPTF99vjdDVOVS+g/+aIGYO9pvdadMPmwcbZxlG4btkiA0f5Cd5C1amUs",
-	"285XIgFIcaoKQteUC20sF4CSAVYYvJeLQMS1bKg5WvRZO5f/ILYM30EmIpvi2xSCnhXWJ55vw6o1PgNn",
-	"FTNs9R6jk/fxt1exZcdjNoQf2B7yiXxytDYcUkNWCM8EKUigeYHMZyXj0xC3cc/LBTixp+YrB+OSCFIZ",
-	"geAAi3CwGkxCilJmEiifStBSAKo9gWaGLBwpN4Wr0gP7veIG7wSKvU/It89+JQ9tMyghY2rGFaaDZTPb",
-	"c2CKnZ5wZV5RZX7T8Y52NRsPWnsDjXzrC1gffpdmfccPob/jRQD3xafN71x/Q8K1c5zw4JHwd2xAjQdr",
-	"OODlw1fJ33+30YEzD+GFHalFn2eQjmLVDgZIsJFYCf/ne5o4qMckHlkX3/hsKEnXRzHAlOxnl15TbxNM",
-	"WPIudy/FQDysjJkpxSZEL4gSitXaajSbexM8FsJpGPrQCUXlHqyzYEuPK/YZcvPpR8EmeZJVA7FFJojW",
-	"YDc9Fqwvipr3EiUO7V2B/f76+frNSpy+Gno/j/SftVzoCZqiSOxbKZ0wc2r/X3fOw5xVXW5aLTpvQD4y",
-	"9lSYuGv/egJDRf7sqDDc7IG7C5lADsy3QCd9jzC5/vBwq/1WRY9qAA2ciwx2BonSY+pOwO4NOLxqGpLh",
-	"cKzoyhx1HAfadm0sxP9n0ewJ/hGCXImWZEVV4i5DBb2EXZCeDYjJ47UOoZFiaDLMOIwaWytqs8dM4rff",
-	"XnyD2JXOf1g2HOBBuCC6pU1DGrBioK/lMF2aPlj9/teXmCgNP3+W8fOjREJ1j2h06NK9YQLFRahHuVR4",
-	"vlKsHzR8FVfAXwhtVNdGQVJWjFVzQr3b1nk8NRMVxkAMRjYUMhx1p1aY9bimHZh5ll25gZDYI//0YAYD",
-	"HeQDUnvsjVVxVLb9GfSS08vIjcrO0M30W6GXHmc4TMPxiTluzCglGtYeBy5vKcT0aIYHjQbflYu/09FN",
-	"9qHep/c3wM2fcv0yAFRG7JPwt0npB8Hhc6Ycnq/PF3xDoWaYi/udppD0BY4zk058ZFhMPOyszBKAM1FC",
-	"8IX6eu52mzGzlwCopjF1IOR80om5TxIXKEX88JeY9vaGGatVutqeGCUhuK5Zfqb9G6k2WckGcOWG9a37",
-	"5Q/XNaTKAWh7jwobgNlDPC8uLnZXv5fLvGikUzEdUU3s2VX2NQHAkisCIRDavjYbLiryCTpEsYQeW1nl",
-	"6P78rXC2yjlG/ldXHv+k/wUsYo7/KYgDvy2IW2Xh2hVO5Xcw03P33wLE8au3wqdCzPsiqzDjuf9Od+3c",
-	"/p/v6K1QWLBSYdVa38wovp3jf64IJE7M8T+hyY6Zuf2/q7fCpVLMifvhioSUinn/45W7lXNXP7MgEZRX",
-	"131BHDyu7QpJYY5CZAwJLgC3fwA8UhpK+SxQr7fP8Algvfa9tu8DWqUosY8E6URLTVnbI0bcFUINaaha",
-	"Q2gjQYXfqYZjNQlvGcz3LFxGTh2dgxo6SeT2H/EPEPPojEceTt0HzIxFPH722WjY5fYgRGgI2HsZqjUm",
-	"FY0pUrbRtxBX9L7PPBqHALHNniLj6pOUxqr9+ob+Qw8VkZ/VjLxmUuEOtJ0dJr6emh5dnta42Rnbvfe5",
-	"Wzl2ardc3bXjofDtU72JhHhGggRcqCA2C0GJFbvhEIYLsXJPbKuW7jHFYEe5caXGKWm42BwS7dlqpsxk",
-	"QMm4hYanPQN2bVJJp+/lMpGw6aTTzHzFS6okAVJ+zK8VxNyzXWArnySdnVtacboWUo9H4bjy+Zeko04t",
-	"qfQDWJpi7izv2TzrxoJGwUSYdf2dTfaCWkvJud5SPUIrweTv3E/SxKsabplYROqJjSeWWO49ASHCNv+B",
-	"bU0iSWUC74d7OB2jAhh56ip5a3MWTbz2jS9l390Ud2PXprYtjzPidh0bCu30i9PM5mixp6BKDInlJMNY",
-	"z9zKBgAeYVv9DQ10c5pwjNnUPddJcGHwvd1h2sQkvXtalsWHlPKe/p4d51n0S4vvLI9ZSScbfrOtm9Fi",
-	"NMmZvQyG1lsH0fnDr/yyHAWYXkhSyIa6Qb3dZx4cA90k9+EkH6aCy1rRdmv/o/g2bkb7wfuz7q7aTsTy",
-	"BDWTBkU7qlTljYnZSkq2CxT9I0muDPxe4MohckWWewBRp6IifpSBPybgx2N3LsGHmzmp5c75+eAPG3FY",
-	"mnbUHPtnDDfb2QILcu0wAAqyZGbHmJi7wPIOxGTkvRe77v6MElAIDPjQW56+ydFhGcCPZ48a2ThwNAK8",
-	"gv3hPiTAeMwHh1aSnSmQCE48KmqC6A0Opz+4eqkKWSpY34QL53e9+Ki8DzVxZCE26PjeLsAKkus8PbaH",
-	"D5KOvCKcA5CKZcRzC2I1uf2eMT/cZAfIbjkrJ8jDr2zz5ynEsqzUKL8dfhNxyUV/OG7+AxMsOvLcVOMH",
-	"vjI/dzF3ZdrH7eHlIul+PojrwsQ4l3UiMULmCOZjMGkuNols9cS7qpyh7vbL5YS+8bv4dG/Ys5uo4xCs",
-	"1Uu25mJOjKLlRhek4S032mdsmE4/IYLttG9w8AeGWDZg9pBN5Zv4Qotb+4RHEto2R34ymAGCa8afc5xT",
-	"fgHohqo2pUf2YUE5qZgd1liGdeXXY7fNRz0fzgATQozcIKkjjJtjBqACp7xuQpZzzZw2mBcgO4xziSm4",
-	"VhrRqZSyQQAgKakgS3xysn1LP0OeSRUCUz78hJNQB7gtYUGps/nFvypH6L0XWF1T6cw/3zDlav1CSimj",
-	"QmNsOqToZkoDnfiz48wkok0xTLaVN0xfFlmaABjuU4v9+NGNdLafMzV5T4YfM9lqeoNOyw+U+UOVgVid",
-	"WbAqQAEkoOk5hh2juG3UnrjPs+nb1UtO1Zy/BWjUOy3zOAm7FwIlp9SYh8DK92kX1FEskHBnYP8MkQDo",
-	"RyzIhm1NQTpRyaiWM7EY6q07lC7xDnk08Xiw5WTX0U/SOXQuYWMQ/5u2MlziV/o7PUkJ/EhLRER3LaF6",
-	"E9eWL0H/pHoTjain6IqH0qDAeCBuHugbY3Ttl/c0Ad00OhtL7uNIsMgjbNuooA0Ig0tabshyTyhpqGEK",
-	"Z5GoCHqRQysbVKX3Y7lgLTfxxBOzZupr2XRtxDoUAFFO1zAtrrY+Qe0flNICpqFTsP3ttmHT2C2QUXTS",
-	"4wG7xcA05Cbt4JWgyuywAGGUnnaKG8MyrJ91KDHgAnX9l/2GhNW7JRXuPNLn+Jw3bKJlvKKGpnTHhhVk",
-	"STX74rBk3HJv2GG4xaefXcP/xuAOYLD09H8E1jAVJCvQbiTCYUBJtx/a7QtMDsQbTzKa7nWBOa5DeCpH",
-	"NQeBKmN75tZ3DkwKd++VYjec7WKWA9uDnuJy7HlCtIANaJ+JmFW7K75QUd5wzuJxVmu6FTVIyV2CzXiW",
-	"ETFhwzaEm49oskaCnTjgQD0hDx7Nj6P5Q/fHlyBsn5tREU4oXPSwiecVLTioXz0s0t2gwV9EPO4mTwN9",
-	"v1tWdGmpv2gan53Q1XRwwktknzHK9LVjHRzZeSZoWy3GeRt0CnTd8zjqAcOkivO7yZwtWorQkUH/5Dn6",
-	"i9H/QSnXC0oJU6hGru5pomvGDKzChW2LQf1fQPrSBSmtGDEnWpK2K2u7doMJqP43rgafZQ/+V4ruelDi",
-	"eMU+LjIrm0Rq52aWtJ5SnmU3ZUIHNWKnuj/8zI7XVRxuzXCUwQTjBOHKrh0kl2y3TD2gTSNBIG46e0UA",
-	"Cf2fXJSQ8NHcUMHRQF/WSgLhhTJ/2jAWh5b5kZlaRqxcFUubvqf70/uk6g/O/r0A0TakrfpFpc3qP8ob",
-	"lu3kywmQtR36+NhGrheyitkBX8o1sX8hnwhqOkWb+6RhWrskawc6wCCHesDOtlJzw28YURRw3G0TjQX1",
-	"LnHlOZ3LpS25qaY2aRzOP0ptfXZcxNVSmlgebfgGU+bhBK0cWlW5OAtpSp7klXETTBPPT+65PYtO22em",
-	"vX37OvZa/sTema+9STBmM10k46zhRWg7bciSOZsYus+ekOuAj+nguzL3Lm2cLKVYcdVCtdYy14m7plws",
-	"ljyW5vPsHVaCJFxgR1wKQpeyM/2564J42H6Pr+2c3BrCM3QowgfzvgcJQoq0UiParn3nfUxY5gZMsxki",
-	"pmkCqfKGnTm7sHxNb1yNXToMPnHbrYmQYNrNRTTtQ5liXhukB8iqhP3keghYPqLVuWodfYpnn7hzRKkn",
-	"1DKkhOOtCbsYvWMuwepvLkOWadGaWPvrQPk7WeRl2v/5CfoymdA6OiXR7F+sUioNayrSAkPTCCPnmIwm",
-	"gvF1vbSXj6PdCWV8HYGRC5Cxp4LGJCdFAvQ1EYX585apcDUmqJ2NpBGXxHdWkPZgQGAusR81DVOk7NQN",
-	"u6efkEehJID9zRV5upQ3jFwXVtZ+nHmdZWcWcrVYMxotjcBIpfgNC0yCLDtDaqY0a1ZPiJ06GADsIfWT",
-	"pSZu4nWlso58L4NJP7p6ZI8VCkjlsiPacMHNfrFebNYjVbA+ezxWPIbRbClfb2nJYlVNnrmyLPbvva5Y",
-	"kEefkx+IvHHRU5rRkQylLw8Q2T8drdmFBbdwCVH67EwjZUQIGH9BOmF4Q8AL6ABpa6rJkjFBMOuerKQq",
-	"CG0kVLJlIaPwXl+QCErSFPFHNvvpmerKOcEOCLHZ54r1vqI8Fl0WzxqMx1QE0fO2Inms9r/MkRlfUXUa",
-	"DysYFGZjnU5k7QdUo4m8y2toAwn10eNxm8/EwtlUmYX756k0HKvzUkbMQ89o2VdX31NV3dOklYLtM6nP",
-	"g5Tk8oesQlThsFKwjmFU32P0zPucwdtwdDwl37969i2Rirz66dtgYiQvetGOCrYDyRhcm1TDBwXREkXL",
-	"4WMBbxcvTacYYvuO2Cr/8UXCUskdBsup2AD+zgeV3AlUaI0rh6FrF518bJG80CHTZ+vchbxYWwEnEcyY",
-	"K0X6PTrVS3mFkYWRmMcJoBfQv+8tTDkvUv9Vvde8pE2oDTWBTnkVRSuGp8hjTHjALV/CSRNKtm5MwlYr",
-	"Z8Q4VaPsu+bu9eEI1wW4LwpXYwtSsqXyoIAYBgVhoJoAKh3XOKWLw57DVKL7h5coVjR8UlFi7OYrGo/x",
-	"XVIVkQReDFIHGi5YPu5eGE5Fk/6mRWy6zl7ar+LdCXZBb/EI0JaqzeTOfqRqE3e/myaO4/FuNEz1Hdeh",
-	"/Nt4wyO6woELV+nNb1HhiCacgF+uI4Az9AeEEzEkKTke+mBn6H1oKyXbD8dUlg3LPJlfbFMoY3CJWd4/",
-	"xzBg4ZfrVgGdnt0yFYMX1gno/PRyL0ZAO0atg8HPzBhv2C2c8vG7+DHOOPPo6MgOxGJMK5nCE8Igdgy1",
-	"bR2+8WSkw+nU/O6AQWXs8zFj2n9YB+f32jMd2LYzmw1c82Sz0xv1LnOu+w+5K+namMMzOCjVgIipjQsF",
-	"B9ecrmUHv9hRJVxxY5CcVBzADTJwJkpHMgZu/PMKHLZUQcIWb9F4lKiqEQerhmDCZUMrVpDrq2usNXqJ",
-	"cIP9x7cyJBydVh9rUhiCfrrTzNUjuILQqc9WOpd6G6ypE45I84olUBXB5+7G62XXpcT0uVB2lQ58wlHK",
-	"SRrm1bYtiGa0QJtUAQDkBQFIPw+MamKAQV+Oqkoj2yQMgqdM26s8vAzo3oNmnARRrFNZWcPPJsbUpSoz",
-	"v3YFTi8tvjwhGshVnR/H6cdm70Od/gl1dlfcmFgWAxjoaWkw4RNbQdCX1XvANOiSdWgDQNHzg4RjGqCL",
-	"4yxo1Y0jZ0OlG0xWZVUyfCMYUD8/LGr5KJ72yqqFs0uftcUedPXpdaL0+GVoGcdVss/BVj0azuPx9Xil",
-	"Wjh+t7+DrRuu/Xw1bJjuc1rGSu86Gf48aYXa6cGQkfL8yBVxpOtclBBspFP58XddxW5yYIgXr130slMO",
-	"kpZav7EvuTbx8IUJ+mc4pVE3FvSbnFAKbt3u04T5fGObR/N+EqCcYBbSDjWLK2excf4CPUw3b9Amc+BF",
-	"OC3McD66FpPvY9ObmGp0gOQe7a8Hczqq+neEa6DvbE2CvUvl8q06Bbm5bnfJzkqrGMdrORJO6SjaYcqs",
-	"fsWvonHMGLeizyTO9GjyUm5gZwiY9Xa1bBzgPJITRDRxAX7hkgohIWDFyKYiFOATkazaK/Lr3Wxxj7oU",
-	"kfDkirz6+fWv5OHWXrCHiI3g8PLhOzQf+ipCrqgtutuwdprLg0BHokNl7nfHdEpMSBw8zMGKJPnrRcA/",
-	"OOXUCK3vCuTycohf2dtCVwgU+vga5MtH14OyNkuqWcNFbg39XbRi5itHO/hMHDEIRwB/dNWaTYPwDabw",
-	"iyMEkHkMiPsAMioA0rqqk46n9vbzwea7a5vk0y+D6fS4li5VbbYXG1vH2LE94EZq7jy6IWYXRT4r5VHV",
-	"DmOh7Z67a0gFqWWnMo94HU0ge231MS9Fu+oKpKVqzfvEgzW8BNf5eulBHYwcGc2wwUcLvc1XPLmeNgYu",
-	"bREhdsApwPDNJWJILlkjd+SabKk2+Rgv296BkGFhSgZsgMdty+zDNWACyK3LGqS1Y7K4MLTDR2NExmc0",
-	"NXqgTUcYn10fzga+5Zrs7KYyIbt1nTufbdRKApE66BGCBAT7gDZS22cTSsJBAc3BrOAF0566d/7DFgB7",
-	"aqbYE0KNe3N3vGSXGFw8ExiQlZ//MTW7+wcEOyxj4qllhAH9H4Ns4gnK9IBLHQUuh6M6jJfpdaR7Gt6g",
-	"7IDFC8wJ0Yz28ziOQ9/mGA6yHEaKnc3dCg0TFo5hX8mD+lH6ehCRWtrZLwUWdyqzw3K7NctuLbdM5EMo",
-	"TcuvOADLyLFvy8WUpR4bxAKGhd/dfi8O+u439DCVw2/FyGlGHv62/0O+GOhoY0yw8X0nZ/WqpnqqQe1f",
-	"7o5Zxd3wJlV96QA7/Lxl6Wj7fLdZ1/VCjvo/PZv7pU+nP8KR2sZinFbGR2Ki+bYgFCJR4aXmykUu6s6+",
-	"x17e4vbpvqFl17W5MoOz+5+FNbBi9WuOELx6a/WYmBgYL//W1+r29lftchysGAYh1NPg+EbKpbN2eyFn",
-	"7Os22aWGrtLn6XXQKZ6wi2691xyngSZ7eptiwT/ak366g0mc3xD9MdjCRAzpQ4NCvxmPHk/ZjHDX3ejp",
-	"feg+Cm8E+8voW/DFqI9ha5/GiZuJz+mUzXQlNGMita+yirpjH5BODVFMG++2AlsYgdmO1c549PkwNH3c",
-	"CxGO1u1F8mhfD1woUxOXD/BIa9ZU3ug0P8S0tSMXVtGC8meedyLRgbnK/snsuLgX6ldp2jJS0f1pqsmU",
-	"uM+c7E6/AT7D82zCvZ1k1DFyi/c3B5tw7MKGcPSk/nGsA2LGWqDazIcLO0S/YERH58KZrpwXPbdXyZtY",
-	"SKQhlcTEGKyIaCReJxQW7FdOR41UW7sgZb1S+7gthL2raafBHlalwJUGGs1xigd+TEXlzHs0CEbwUa6S",
-	"7YEB8rPq+0/CNhw7SBxyQK1kt8aE5fDR5HnJLsoc/SDNgOamDrLqWLNoFvVd68ZxJhAMIxMtoVu5m3Jc",
-	"XhpexMVpF+gP1ert89KwfOjpHl3htFg+EuXAitZDUEg1iTtMNRsMpcKTaOiTOI9BkusEntuLkCeveR1C",
-	"HCKsDGyfgT16kzwbZJ7ly/rhwY0lVuBf72l8H/1iBaPA6sAMXJCSKsUHwSBBrI0pIBcJ2Cfh1NOMNMUM",
-	"lbYc2uUil3SP8+8GVpxj7I5jXncwoaO71V/5uBHpmKUNblDSwoT1EPAlG9z8AesavJ5H3LynxRwl5Vf4",
-	"7YlTSm95nmL2tG95WfTShDiiybAj5wOPpkYXnZoeR+OAJhQoP478GRxBMgzoYAJnj1gnkM3TgR2pNJ0b",
-	"dpqnUyBCCRV74lNipjlyjZ9iPi8Gwh2zg2K/wW4W3SLIdy0PIoNdDqw9BahvEY/8VXLZxMqMV8xQ3sQS",
-	"oCDImNge7YgOco9rslNSrFGmA/+4JAn8WogumIKry5rqGVS8PwuoHcPYSuW/GMcwzodZ+TSWAIPuNiV+",
-	"ArLqSnOJDml/RRumwUuHUBZLK3uaOaGC0JI7PDDAuiQeVd8F0bb8HRL12uoFyz3AFkBSIhTlLjFI9JMt",
-	"VUYvQK65H1Eoy/Fcv6clr1y+XzUKD5Nmb3eas2vZyGLLVBmtKPArAhrYY3JlyCEPKVNoEdIs8CXJq6Dv",
-	"AbDGDNaDk8mOLrdvplvmoqVafyDfTtCzh2++tBJxJQXDQsQOMpqoTgwLEu9cyqxVaQuyZJpXzLaZvxWu",
-	"8ANAwF6RreKt5TR2kwri3F0FWXbLZcP0FURqQaXiNSsIFHQqegs7ZDD3hYNb1jShrdxckSVv7I+CvTMP",
-	"KrqfE7npiw/vqGofdNtBleAnYdqQ6QucT6oNq6wCEtKTrzDSfU6cCFXYPViyRXkF+BXzvm6ykdsFBMvX",
-	"rKl6S5l7jN6KMLDdGQEVixH6EsRxbq5IKSumXQHlJ5A82kPn7sEw5Tu9sooMlCB36/fFmtfU7jb88opo",
-	"vhahO1Ozt8IhhSfXWim5nYc9O2Ev7pyS2qSWdOsNglYgPoydsMuhmmw7Q9Dy5B84zRCkV5oH8GPsfatk",
-	"Jk75vzO1nK4n1yyWBfO8axoXrWJnLqQhtGnkzu6bgn9qumIQdhG3nIQ6aCM55CP8cVLd4Yjz5yeXUW/v",
-	"jCnwopBK7Qv7f04ne2e8jfJigPlfOnEIL7/MP4Bs6Hh8ulQn8hqedd8n7PCJ8Px1zga8tu3c0NNL3SWz",
-	"cNwFA3oaz7Oxmtw2IzHh0fX16MLDgxYBXYc8tPE9AWyvgwjJsbrix5gKcoZHfuaBi5euqale+FoREUgh",
-	"T3QTnHf+k1QBUdVNgPZ1c/+lE+N1TjqBWGRhykW/ujP74vxdR3Ii+jbimDRs3YlJgLr4RaquiUvEG6GR",
-	"l4xuNFqqpYcsH/nkGXocYCnZO/4t5SKO5FlLM2WeuaAacGVjab+yK2uAF0Sz1x9yCZqAvead7mhD5BSk",
-	"BKw1mgjfX1R0v3AugAh3/9DCIod8f6L7yJVxPdYG+VpMIQJgzxNusWPU0TBuqtqsod9gw+mMMCbAYxeD",
-	"uzS4iIGIQn4wJgu7Rffn5C9DES74oG4wHPMZRgGCU6RgGsjsgMEqIQ7Uyt12dlaIcHHmVtzGJGUrY3t7",
-	"I3xDAQHYCrZoGew089Ob4THP8M7HrRpdu/1KVvupyZa0XbRtNgL0DVNTm0tTM7Wwes6ipWqTemCwMWZY",
-	"xFtsG2pY7ugnBadhmYNOBquJnfSFwWHxGi0ACqt9hLZcrZhC/SM3X/XR4y9jCV7TM04nFrx/5qqcHs7m",
-	"8edfRN6ESH36kQzci4vBn+/GSYYJ/IgQnuAcSelk4qFKhjlCPnnctcIDuLWc4w9G3XMEESPnIItNN258",
-	"ZZkbllOr0PeOpYqHe2klqyvylDRQf8H+gjesr1gxMNG5Wn6n9rhxrTWsweuteXJF7Amp5PldujPssWlY",
-	"tbntbrPqyWjliSB6ralhO7q/p4eHerLitMiULogyLZBcY9LzENKcAZq+nW3krYwCgmEfoQwEzDpUSOmD",
-	"zQelUTKRgY/qt0XSfU9326Vd0qP7tKP+Qh0ahbz4wQSKR7KJQ55MLT6SsW+gbkL7s2tPFEsVtNlrniOC",
-	"PvVNQYvZJuhm467tJK30VovZTsuAuJMytnZZoe+i3+QBBBnsYD/bs0eXknUtscWI7Bd+gyUwcssxG9lU",
-	"TiM+W8Mfa+NjOJ7EbONxpHNfAcAPEl2qFft/pNWHopO7fNtYJIk6DH88E8lxa5Ebt/IAXVJqEnGY4rnm",
-	"9CiEHmJJNYG8vot2YSy6x+xiAW/f9YGnB+E2Pvz0Y5xPJhqor9k7EY/+YPSJGYN6YU8lkWKPScdU6B1T",
-	"zg9OQ6I8hjW0zDAFniJWDSsa+laaiUr7KinUV7bQzJCVzA43BN94ZurGUJB/RH6w4mgphaGlKchj/Hd8",
-	"DVJ5GG2H4fQ5+e/ol141qYjNA4vx0GB8dR0LWkeXtc8bPHsj+5YX5buk7OVPj9UavJog5tllkk9ePmy5",
-	"uA+/gH2Io7vi/o0qL9jMh10HmJjDOf2P/+drGA5GtmSBG06eal9J2pLokwNqLEJURn4F7mTqDM4rerO6",
-	"hlU/dxH1IF1wJVlbJFGX40wVjaEslOKxvfsU3LXOexuCqO0v7TYFD+lpcTDVcc0W0wIR0IsoV6uJuav2",
-	"C7jO2d/5Qg5j9mfbDKIYdpOCgKFG3kJP+yJ7gBumFpCUnbAj3zClaylNdo/TiouA/Yt2U3qH9isl2+w9",
-	"8R8ZuZhWfmdiaXOsUJtSIhu5ZYtySv4yfOFocfJ3QGZTvjKMVvsFpAEsJiRNY07+hIHOOjhPA3iZqniZ",
-	"49/5d9fSOQIW3XbC+o85rzvJYAf30+gp4+DuJFjj14obptwzl1UJ7kzpO7pPcFj7/mjGRF+NkmvScq0P",
-	"81AOECNFjsP+tW93viqeb4VzTGzFsyh69L9otaWIVOu/TSwPnYunqU68WbO0/673MOZ7Cl9C4ZUo+2lZ",
-	"E4OpDDhNQCi2EWa7JTAZj/bCzTG1bvf2eXWcV3C78MWGIOQmXi5y4Hkc1qfsFJjKhDQP/M+dWHHBdZ2o",
-	"YBIcgqcCEO2C4T2fiZd4Z+kUj2R/z2MVoiMWte+syIOpWxgrBvZpe5W58QKSYO9MQaQo4S8rypsjrK/R",
-	"pfBqWtjLGeYzmWMEGMWT7DlLhehOrMYNJilOE07J2fzCWadhFwdrHVAcQJYOfKWlbKoHDdzmoVvU0bV7",
-	"DWppQhv/MiRo89/79ysEzRk3JlSSeKC4dkkfrJG7B/ieQsi4vGH9P42UD3QtlYEr4fpIDPomOMIPb8R0",
-	"mXiibHuB9DlZupwkL14kx02MaLtAsrtE1rpAEjo23oR1nZFrElfnjQ+U8FRMV42EJ7KWmj1o2Nr/CIlU",
-	"Ucp8XcudeJpwhEKpbS4cshejZU30XhvWuiBfSkAJxspDPvTGFZk/Eq3abSh8fOoAZUbxMg4emyEZuM+h",
-	"cdGPFNu0184kEkfyPjC1uOOI7tmJN8meeUM5fDbQ0KtD9KBBD8PU8kE/0HBgJ3bWyWQX7j74z+1ThaQE",
-	"JcHBwQVvVIgWqVJ9qajn6SMLg+MiX/RQDTWTgc0Tsv6f5+vteIwaVoDFiZLyCDh2zOA3Hhc7HuSK642X",
-	"KuPV2eJkw0/P5UTZ5wzyalLkYqIKVNlInYIrd4CVgA7RAVoolKh1RTPhQxctgcH6cyth1RAnTnRnOY+Z",
-	"Zl33Vs0T2Y8rVub7wVPdTFYWrQA5EcMaPin8toapx0+2jwzxx/pnx8sNg7g1KAf5wNTsAUYgF7MAvJs4",
-	"YsW3H5zlstyTmopqmNxSyTnhWjZwhxq+MnOsE/eJZrSU5aYgDVs/sI9WQZYA3LovPEhEQTQTGqpbClkx",
-	"fd/2YBTTfWKKoXqDPRaEEvsvf22XUm6u4C9zQqtKXxG5WllZ3jcHxFzyCa0qVg1gPTsDGJEN3xLF17W5",
-	"H1Jnyoa2WyhaDdUMy5qu+tyRWu4Kn1byVuAI7k/GdsPCuJZVX5FdzVgzx/9ckS1nJfM7E0pC3C/wD1eu",
-	"0udpA/elfoAk45NPyFJWe7uzdKMLxJIoiH0N5m+Fd2pdESevY69XxGqocjDGny7czW8AjAvV9+/bNdmj",
-	"64T9b/9JKQWSzv0rQI9UvGJ+2TCzwuPCvBWfIPqmfdVC9YYd3RcOj7nvi2i614Sb+1cEYHYwGeYJUWxl",
-	"l+QUt8HgVqUTjAO2dssMEVL52VRMxDJzqKvjf9bVTvXmhWEtIPf2AeBjsfjFbOkiMM/aYn2kJhRppyuW",
-	"CIgECozbNoGc438aj6OC6+9jqIBeRsMAbaMfXbGlYfnD0VydxptpciLkvowVmjNqQvlSndivrS/2cx6P",
-	"l6GNHO58oiKOf13Hsko6PR4YHWrBYlz0eD79G2j0YdkhifeFb1+YWE70hQTqBdJobXA3UO4F3LC48CnY",
-	"Lj64kIZN1EDlahXvC8JCo/FwK6oNE0xphL2CameDKFJ8B7hYFwQpVGP24qOYSWmYwH2SK5skaiu4Tsgp",
-	"d/MNrqBTLTxJ9q6gcdzPYnjTLJIbaJ/phMiUUfXDnr3rIxRFtUMVh5WWe4LDfj0NuO0LtOoX6RnvcPbJ",
-	"i3EcAeUkHBCzViYxPfAi13I3DOV3NDHzt93zJUwYgMkfvPAz9554Nuq5teMuwQg3Ay27lhWMAfopPtbO",
-	"Z6IQBxIe1LhA2MGKjxXWUtEVKmgOVe4PuZwVsz1VCU2zW6/7qPncGnO3VGsxenxdhKMBaGd0JlRv0k71",
-	"LVNaCrKjwmhiJCATRJ09Qyv4URqA+wsqSrTZWVkHhCKfCH6EazTKttg78JuNB120WLQacgCstJ6vIXUt",
-	"yPex0ddKdts4a45HkA5Yc6IQiSvsQFpGBWHvaGmaiYgkiulJULuvu/YX+CTq4QFj0IdUqnDxxEBahaM9",
-	"v3PhMPpZ94zLD31gavfnnSD2pxAIk+mYOVvXzDGW2Hs0vbgBbm9S2TSqO006cLnWtGWAaOP25wkRXdO4",
-	"mDI+iGmh220zzMjut6UTJVOGcmHOpEblAQNmogRTN1sf+8YF6JklbZmH28FqM4n5VkxpI2V1brrntv63",
-	"voeTWX8nd+jsgljy/dal6ytGq8Jq8ECQ0XntqBInuUM5hV42zo6ZRXhvsP1rw7bjab5IV4dH3A85mPLB",
-	"HRpscOoaZdVSPImi69pgK6eYowqnHbZ7bVmwfTp4JOQK/jiFj3sWO9AABslQhxXaMkiGm9dg/E8xMJxf",
-	"YsPwhYjoDpJPkVBf2ge9ifvaKxYiyI/Mj5AQsauZsIwAzFPc7fUVecNNLTsD5apMqH7XdoAeio0K0gmI",
-	"RUX3sNzigV8dvpWReq3AwyFEdAX9K5QHPvhVrVkTf1SzYG1dxz6+Mi12tTS3uG9L3y3SuTr5TriWi3P9",
-	"yFjNl9esqWRLDGaAxyE3ksKGFM1+wVejEOWi2b9YoTcVDz+h+6N4O0GyCOJw5Jh95cQIZeGWOX6x60n4",
-	"iX05EBkLbvW4N99dXi8pOxjhsEy36+du9bFO4I6zCEdXzAx7h64xe9utfsD0AyEHUo7LonJqcEJ1cJxt",
-	"REqIzTORrOeE+VMp/2PHQA0qHR69GcNidMDBXHAzIAzl8pJ0ScSL35QPf0SyI78O5WOcsR+vGNR5m5j/",
-	"8Lpr48U+dddO0g1SVze/E7sto7IMTMv3nFjQL0GOvrtndrp2mFaebvu9imXyhHhMamU2n0Ay4Y1IFLDN",
-	"4qMwpfhhKfZSys2UHAHnY47nD/Ab2kyA7IAUvDGS86EMfuAwTGJFIW1j8Bq01EAoSwd+SPmOV9zZrcCd",
-	"lmD1esuiRY6TKYKtvGHxHMHXRkmxDhVGnxDbVBOQ8bGU/jDLIQ/FUN5EuelW8VjK0VeImE3F3ocJOLkf",
-	"yikiKEIuULiSS7rkDUdVdao9zOc6Drvx0x7sYex4f3VG2ilpYpNwGh5FECMgGuugg0NvRnGuw8cR4Ie8",
-	"+NPzk4IoBT7JrN7jawyml4opmAYh6k3NlzvQwmd5KcYDt8sE5IqLkU7Bav1B53VrYICASXqb1DiEIclZ",
-	"XbwPtr3VSYH/fGF8bOHtdDsSQuwNL+Fq9afm6TPFk7xPcgJfgtiOhGJVS83mLvojwLz4GskxSKIuhqmL",
-	"SYgAPNbsCddPMHjyD7l0hZmvhqT3OFG3aOiy59p0ahkLrvp5tUJof4hIA5Ybn+sl3CVHQLMncCKcTbzm",
-	"AJpRU5HAdRLyxKUep0Fd0y3LdXO+hsYA9g6F3hp5IHgNxjdS/dmxhUiU4G3pxkFwWF2E8JWPbgvRsGcY",
-	"z+MM1Eh/GY93NSOWzAmi/rIhwUYvkysPH8n+Pa5MH9DMrTIaqtSfWiyXzOwYE/FNMzs5qP7ui3S7qk+A",
-	"AFC44tIe2CEAOuQbl5c8hhb47J0VLwEuEA+GS+Eq9e3S9e5za5tk59F9SIL2CCQAlBDoc5WXqCv784gf",
-	"v4p4QvW+XcrmrFp0RCwH5icr8SsM9XKeDiGXstqTspZSM00otLuazUXXNMUten7dxH0PbrrRhQNmymma",
-	"mPJxSUeky1s7b6jMhHHx3qYM3hvLhBsJNXEAuQDegAOazUnHPLbS0G2yLryrus0bJkpGpMdKAFvgYeVv",
-	"BMrfZxcDmpY1PMC1icwSIjDZmouCYG7Nh24JHKtOwAIodgOoAB4e4MMGO6Is3JYh4pObS+FpJkpl3ZLp",
-	"6Q4jQ8tNX/8AmDergP+2LtbuCTG2a6zOTZsG4kkBQb1mpIHHwrsfbMNIaoYQTC0qTgHQIh+6EfvOby87",
-	"c9E4uJ5EYFHNmmZRSrZa8ZIzYRa7Rfs4WrHVFy+XnbF8d3g5wh3NIQ1/jseTOS6SAe3C7IvINse2ZLit",
-	"MTL67cD1e1RZ0wOeZCwjYdP6AIY7ymd/Exh3OkVQHw2U/YkiTK6h2y2AMuQb7jtRSaYvSEtxH4KhObVQ",
-	"wWJ2ZWiS7RTw7fOMpH141qnheNBPMZxGfPaxZ/0rqplL9vrfyCf4w78RXfOVuU/+v/+brGhppHqCfN62",
-	"5XpQyBTyyOQKEB4r3jKhXSLHcXGdkrc0VuDxjVSmhqSzw/z5Aw3J9Rs3ncL8Mi9HIrUDVpsr2tVyJxZ0",
-	"3Dru0u/sJylRKwqqF1Zb9KKOW6SfadFv6GBCqTN3bpmh5XYsr67fml5KTSbXRT9j5pYqqXCGCVo7ZqAW",
-	"x3HKybahWLxjUxB7Dwp4Q1dNp+vCVxqy4oKb7TCbwMURoZ6zaqSsCCXlvuGWFReEUfNW0KazClzXFvAO",
-	"AyYSJYaKje205e/wef7imvz3Ky8HaeOqg2zw2lg+pUK9IoNVedaKtvc0KaG2Iugkc7Kkpr4CafMBPF+g",
-	"snxSsaXi+v6gwosrVSJXRHXLJeBtUcWIkfLqragUQLcXZMWbxv7XAFD83GXUXIWCSnPiSupcYSEUP57i",
-	"QtvvBOuMog2Hfyi24saw6v4V2VklGxsfpemQT/pNZcLcvyJM+FSVgtSyU/FyKdTUY9fpK2rqAaCap72x",
-	"UDZs9qpBZd+Rw9hX32Cz8NVoUsUbZnxKBRDeqJnCNvLdw7ZkMp+cB+MNM8FmMymBoi8jlcUGqWIJS9uy",
-	"oRUr0ANjJHk092QKSj8oU1AaGxUcuBehajDe94ZV+YVhB7rzWGKGz9QbbZebYoERZxeIGoCjAN/G2LY/",
-	"wyGsLRBWT8Oj/Pclj4kqdDyn3fHujx8tcbRFtJyAtPuGmTjOrCuANqnWCBS2i4UX090IrriiO8zD9Mxa",
-	"T7Nqwdkuar6uF+vcmwifNHI38Yt4CgYSZf5uvWHmjaXiMd0aey364yicFNFPJnWs3lgRUjDEA6+pL5ko",
-	"69QFgDjSE3qYhmsXxYFyWdKEVz6CnwuyVLRkOoUAlWfcSyE6+fdlmNhtX48iAPJakcMhE0DAK0oQUDIC",
-	"C7kAIDbiBaA8AB+hIOBLZEDUrIbklhTArz/uU75S3fAy9iBgvmdDtQlGZp+3S49qFY/bfGlDXdHPCAJv",
-	"nhBhn11X2SZZiUfYh1BRwxZNdrWLjyePsIZuNatidkNXZNnyaL/LHh/zRPKUO+Gkz0zUVVGlinNMF3pW",
-	"irF/sglgkVwsHMha9MymFze6DMLJQfOLbMKYKrGxVT76ZCPXU/h0Crd8sK8nfG7tUizWGEStZLeuvaF5",
-	"QoJlZ7I3bOvuZ7bg4apEJlN211PTQU/97iMbG09YsOq7VbyzVw5yQ37rRIhlMdszqqKFtPoKho5dESxA",
-	"HjO7nHE4gkTmj6nf/yFjCoTsdxOJdVCKyRNd4V+Onrv31ZkOrr0nI3f9PEOKvpc+n3qKRdIqLfnH/pVt",
-	"fhqh0kfKfBqrnNZFD8a5QmuqoWBsHjuuu+VCN/wgB3tA+A1fsUVywODYzlWxSqnizP8Y2Ad3MXoo+TqV",
-	"FTHi6kvVjb+WLjvSP1d5XORfRQufJp5u+yLcmSnW2bHZ7rKfuWSDbK3TcE6p2q6h8bea34xb58FpDbn5",
-	"+fFr7pNToOD4RkDqQvRyWJ5FKLhaQ9338XwLlwqhocabjOeU/59UxXKlINc6Oz/Ttv7adjQa5Qv9ns7j",
-	"PcgwKxkLqd4TSlqquGChTEMnNKmlKdCM2lRXxG6S3ZxSWjm5NMTFHwxFzBBLwm6sOrxldKNdAtxb8VY8",
-	"g6JavHL50KRsOBMG+BLUmKbkt99efFMQLX0LTW8YUWzLKHhKwU9PSSO1IQ0Xmz4fFO/LvK/qwCuIyu0h",
-	"cQA2x4nG2p70EgJ5n5x8QqiAEnb4AdfBevzJZ9f/uH/1VrigAcXIb79+fUWgbD/+e6vksmEtwRr6mnzy",
-	"y/OvyT8++/x/vd+HCGPEPS6wkjD5FezPLBTzn33HbhToeDdMoRdk9sijP9Itn81nn15dX30KHklTA/U8",
-	"XLr48zUDsgoFLF5Us/nsW2a+whqFiumtFM4H+/j6GmhRWnpH0/122/ASPnz4h8OwRyIcfR1t/0Bmp5cL",
-	"4JqOsvpifYXJPXyFOwnkrbu2pWo/TBvfU1UF6/oDcEUZqjdwrg3XmLGPMEaWJOGIAd0oBCGtZNNAaXOB",
-	"0XweEMnqUA5cwY4N2/rQqoac6Yd/eXvUe7jQVKGvV8/m/xFfUN/k4TP7qdUlfi9m2y5yRq86OCNoN8NL",
-	"zbTxJR5v7Yyw//eHfMOojr3/G4jjB0h8+nDC+BqEWgcSVgBHAWblFGJLLqj+YpULOPtwz5Ey8LhL2pTJ",
-	"W/SSa/MaE3fubKd8IlPiJumu1bexYciKddciY7IXCBkThJpwhRFfcHmU3VrdXyT8i7PrC7JkmFfe79/D",
-	"vwRtWeyKcLsMy7J8EbG5z7Q5JMVisFnn853fF6fPmdSMrGnTSCgW0gk7RAXkwDUgkHFBHj0m6237hHTa",
-	"xd8YxUtEobBr/O216wGUXtvtnx2Da+mm7QPi8g71IN3a3n+pE2IIvDk11SdPxX9+++xXAtv7n47DrVxZ",
-	"Pt21V+SpTyJt6Z7QRkt7LpTgNrlnDT33n7ydPfri+vnbWfFWvJ3hPrydFeTt7NOHXxIu8Ocvrsn/+H/J",
-	"o7ez+/bC/OdfECRQIIzB+//EeCT4B1kysO9F0RGuyC+Wx9o5wXTsxIlcvRUolQBREfzZXlX2J4ZYN1Ks",
-	"rdTRtS6E9OvX/06sqOUXUqNVMfiFjx5TeIvxpWfuTf/s8WN8Yg9vNBg274bX9nmWH5fV9rAgCRaCG3Mr",
-	"z7FUG6ik1ELCFfmBsa32EZRXniEY2sg16nAp2eTr0OgON6YfJLExYaq3xmAxssF4qcUoWjGI3NQFYQIM",
-	"a67AKgDPuqqzg3wueyseVpyuhdTMbagV8B/+Bf/xkkhyXx2g093tqR0AnHCpPbUNbmM/n2JX/XPVyLVL",
-	"45kghMF8R4SwftNunylA33+LBHb2pG5LDHtaQTgNHJRVHFEq4wiU3tOxFQzcC3i4+9/4Fnez+6HG90fe",
-	"+4/Gj11pGm4wF2NvucuSFX2Kh5GYAeGqX8RZNtoAQNuxP4wxmWceLe7O9g9HOMdmcKa3QsLC20ACp/lD",
-	"LlFKvJjt4AJG+M5gH2+f9LHzv4XznD+9W2U94exOmU+EqB8OK7jewYF+1QP/34ky77r/L3yoP1o9Hiqi",
-	"agRaA5QtXxLbZZYVHsgflY/l3gWZ9aUtLU/8o6vWrAIJC+2IabKAauJ3QxLPsVD5XZCD7fq/MCm8pnsX",
-	"vhtu+T3tS9KjYu8fObDnuQB1ywUEa8C83LqEGynSZ9/wm7Oaykv79zvcTNt/aiv98+4Ki92evAAd4gXz",
-	"Gyrk7kOeueI0kxBtba7/Auyzam9FFdmZYf6OGcbWyV3SAkOrSjF9aIMZgSd///u5Y38Yil+fO/xfXH3m",
-	"O6UAV1w7LuvANG9HpQrFsEN+rLM8eTLAVF1uLD08GeLtbVwx/Yt55NmT0EYx2o4dxWtsNXoWhr0zD9kN",
-	"E+ZB33H+YTy7gRLMCcHT/vFWLLIHMaV+/6HwpLph6oFmwrjRCuRwlITZkQeQLGjcfVasZe0SjF+QsgMv",
-	"pEDmWMqW6bs5ObleOzDaD3g4o3rhK8VuONu9xBHu5v3Ezp/zhn3sBxRHdmtMM34Dqpt22esfTnAvnSJI",
-	"CZ4cQB40LHLN7YmjrHXuSn6HLe5wo9wIkR16Yen+NjblhT7wZ+9Y0/zvuAFWC3z41x9yOaYPfw+g6Xe2",
-	"Cd/L5TlN+A+5vJ234Q+5dLnKWMal6BViZ8jhF/CR7+XynIj885YJv3+3f8W/l0sojvaxL/iZI3PF2m5F",
-	"QrZdoY4Uodhb8WG70ytuxdn9vVzepa87dP+vc9i3pQv9JA0jOlQd9vjTsVMPFSn1w7/Cz2Mc7JdBGcs7",
-	"26cwyDluFqZ8S/Ku7+4IqRvh0O1uCgSVJJRUiu4A3G+IjwOVMi/mekXUAz48lrOe8NFcqtRl+5Vu2EeQ",
-	"nQCZ+1/ousF8bkU0pxt2LCZh+iL1zyTtaQuv4baWRuqHf8F/xy7cK9to/LLxlq7Zwz+2bH24PyFqdMkF",
-	"BYZ6rPhGL5er7HA7V8t1NjDTuewTBBCyYgNDdlxkRIX4XfvA+wAH0VBhHq6oywdMKBi20XPqktTu4IbA",
-	"AFhn4CNfkLC0c2FFDnf5tvRYX9UleL5bWbEGDLcYtxJseJ69MsVQqwX9FCpnxZ1TeJy9NnJES/Gyx7qv",
-	"ewy2YhffqzFE9W5jfCKENtCU7ojSwICk/xZSO6ekaWeyvzXjZe8bCBYsTSFqYmgldoOeoaeGt3yUP7zE",
-	"Rnd4bDjC3+WmHi7yjPm5YbcT0THsj9i3NHjvMDKb1ICBRVVb9M4eIhXKbjC0PnemroL/+TN9jY3u8Ez/",
-	"1tP0daXPOM2JvUZM396R6hrAVZaIumi7x7AmlxJ9cDn94JedsFFUaO526swh/xra3SXL7f6eI/5RtvaX",
-	"SQ2quxUR+DuHoGtYC/sLz/tahvzQbU01c05aO+S5U9tvXQkkljwwaHLXO4ejJPZtw0V1a/IQdAYRrkj1",
-	"R3IRRARibLXuaBPEJ7nCfetEJe829wDg3O7mckDXH/liONC2lE5IlrTc3JpiuARUR4HqDXK3vdUVn2D0",
-	"eSUhTJ4bzZoVRMv3UyDIhg1yx70mUjg9Ehxxw7laOti7TLKUGgmZZne4rdB/4r7sb8kn/bRphpGemIzg",
-	"3E2gK8gtExCShTNB9xjegk41s/nsId3yhzePZu9/f///BwAA//8=",
+	"5L39ktu2ti/4KijNveW4Dt1ueye5Oe2amnIcO3HixD5pZ7umjvfoQCQkwiIBBgBb1k75OeY1Zl7hzotN",
+	"YS0ApCRQBNVqJ/ec/cdOuxvE58LC+vytP2a5rBspmDB6dvXHrKGK1swwBf96pujSvPzO/sjF7GrWUFPO",
+	"spmgNZtdzXL71zkvZtlMsd9brlgxuzKqZdlM5yWrqf3uvym2nF3N/reH3TgP8a/64cvvZp8+ZbPnYsUF",
+	"GxyGwZ/PMo5R2yPDGLU9wyg/ysXgGB/k4gwj/CY4HhaM8HvL1LYbooU/pvZou7reasPq2SfbtWK6kUIz",
+	"6P6NkouK1fbHXArDhLE/0qapeE4Nl+Jhgy3+5YOWwv4tbVDfL4xYMJ0r3tjuZlezdyU1ZEM12SgpVoSK",
+	"gmzsr4wkhbyA1bte7CBP85xpJFslG6YMx4nntLX94R4ZVsMPZtvY/dFGcbGafcr8L6hSdGv/zYtos4ou",
+	"WBX9S81Fa3DEpVQ1NbOrWSHbRcVmoXfR1gumbGvBWDFxRptyG2n3qU8+/z4DesJJdlPyw2XdXmB3/wij",
+	"yMUHlhs7zNOcF0iyTLS17bMppW5KqXhue+AGf9BttaQ1/GjXCz/QnBn4odwWSuZlBR91o3SLe1pRVb/i",
+	"gh2eFzWJezh8Fk1FczZKeNDI0pCRTa+bhZQVo+Jga7HTzM6v22L4NrqNQm+YilCjFMuK53hld8n9BRcF",
+	"FytNGsU0E4YYS+yFJEIaspLEyBUzJVMXs6wjm2MrfObGilFTbi/27y0TOYtNhbaV0TgBU0rNyFK2oiAL",
+	"u8Nkw01JTMlquJLQaMMUg3lWUq5ZQZZSkS0zU6bqpxObbSGRUvZmaeeUwSSo2BJpN4cs7dRJxbTdR7mg",
+	"i4rZKQpyefHoq4uOjsIxW/ptRXHY/XUpN4IstoQS3SoGS4PB5NJ1zStutuTy4l+/IlKRWiq2s+DRKy3Y",
+	"RzPPS5avI2fw/IapLYG/4h6XVBMta2ZKewgVWwIn1MyYimWEC3skRKqCKTtD+w9tFDVstU0+hl/YR/PM",
+	"jhibLezvHPb3cLZvehsil3AeeBKyNZoXjoAuHLcYudmyNXazdxnksXm/xg9is1ZtxYq5bCNzhpU6KqeO",
+	"fuVyyRRzVLUpt/aXydv3qx3rdRu9cJrF7vzbkpGKr1nFmTb2LHXyYHBHr1l8sFY3LMpkkKrc0SCV5Fzl",
+	"LTcZ/KOW2nQXZ8mVTl/+NY4am1Ar2MemolywIpXx2dkskQ8h8/liU/LKnpJghLtfXkGznR28TzayrQqi",
+	"WVXImuhSbqbcyj2uH3bSneDupfW8w3Go3XXu3pg9lpv1XoIewffpNfqs6IYrivvWvdCCmlZR+x6ZVi1k",
+	"/MX9yCPC0fAbakXHcXnDv4PQOjrhj1z/AsJoN92Ps2y2jU7yW6pZxQUD4RyEgaLgdrW0etOb95JWmmV7",
+	"S1lsR7mbncenrBPuEyTszIvpSW2VpYbYrRNGcab9jfsgFx3XwW+SLxkOVNOPL7H1o8cg6Pl/7ZEznMzv",
+	"LXN/tvqFpXjaNKyY70ta1LAHhtc9ltydzEaq2MJ+YaxgllHa998uDVeDb6W9loTiJb4CZqpLuLobVlWE",
+	"VhU+UrSGZ7OmH18xsTLl7OrLy8vLbITyehrawq6z06bwDGLE+C015ZuKCseF9vWEhubcbOerw2W+XpKc",
+	"Vjlva5JTtZCCGkYWbCkVI9zYJemGCZP4vJ2mkeTy8bxKFI2ZkO2qjAm12WzZajaniR3Z52CeJzZWXGg2",
+	"n6YI6ZIqNi85znZ311/CbVFAMhW3Yk7iBmOnldxE5BSmcvvEeAkppygfGnuOORXE0DUjvDdy3eZl6rhG",
+	"5uv5epW6dmheHU7ysnehoJGdR6622tBKXxHN3K/n61XizEyrhLxxhpyE9huqhH2SJ6qo1DCVSKT776zb",
+	"i66T3iR2FFdHkvvkNnTff2XUChcTH5NcVrIF9W2HLUUY45L/85+jopptY/XSMnH7DaubxGv3KbbuihZs",
+	"4orhzkQ5HyVGKkEWttMrtMDYa8G15mKVEbqQN4xcZmTBKrkhj5LvCjWjOjos5BpaHhKM/e0/hlZ/7bv3",
+	"Qod2gtoKBTW7JEtXiuZrkNU0M3GRxOoVh3KTXCUrJ6/kCiwdMZVqIyI6AdVr3cnAW6oKkpdUrFgBaiYt",
+	"JqqZjZJFG9UGvmPAAJW+IjTnhSbUDsy2IJhoWTk9yE/jniZyI5JFlTc4blRByUspKz1Mo5Fl7U792y35",
+	"vWXa/uvKsXLb5d6+LWVVyY3u6f0dnRi7z8mnaE9lVFvALvFcu0X2TiADyolSrZTruxV7V1EjyjtuSnvF",
+	"qV5f4eO3e9pWI3ZKljaZJcAVv3FPU8mtHEmsQrag+TpuXVlzMSo9h8X/ZBt3JDuBwjwx7PHsb2I8Gw8m",
+	"peUJkrLdyTRi2iMe2CiQZo/Sx09uPz1jg/GyWc1MKYuO1uLMrBVFxV7waurrUFBD49aLJa9YRhZUs6+/",
+	"fELahhhJvvyG/PytFbH4rki82Bq2K+l//T8eX17GpP1s5q7C3nMkqi3RdIvPECr6CwZ0K2Lkt7fFsIzo",
+	"7sLGvLXdRDQDRZcmypLQGxX90xS1cc2aiHkquD/A1Ee1lVC1oVa9stLhVFPjZh7WEVdOd+xgIH86C67r",
+	"iwvDVt59sZkfrH3v7x/kIv5H2TCngKVdqKaURup4X4rlUhVeUj38e1BbjyuTuDPhPHvaJHbQ37+d1XdL",
+	"DfPcmZQ72xjJPaOGVnLVxlwgwZWV9DQ5z1dMZ4xpmkft8PhBtK9gp07raciMvKQ1r9xCEw2dNa+2L6h9",
+	"P6P9tZWZ0ltbRUWSpbNCpveEH8T6WinZNuk9fW+bx/opuTYS+WBSRz9g+5fgwj3sDt+I9Hn9jG9KlJ2w",
+	"Cf28ogtWVSzaU0O5Su/pDeVqwLo+X9LcSHXI335uK8MbS3KEEs3MPU0axaUiG8ZXpSFS5AwcVqxnG1+w",
+	"rXSSbzCCJ2o1ky7cNX4QW5NV151Ac5x7+YY729C7aL1pheviN76jsd4NCAQcbn3meVLUl+zpKs7mWi+W",
+	"7TO5yFv00pCcVpWG8+icXUbaV76QgmVkU/K8tBqo4VZ1iwudk933hn00E93r8El0yaCsHa54yVkVn9dS",
+	"yTo+LTk+KezWdQKfxCdl+fGRpyYifNSttjeB2Bf7CRFtVV1Z4cAeid12+wtqL4KLWzmY/amGTrHkqp74",
+	"VSeOHLtuGF3kLAonv0UotR0wa7Q3fp4Yk31PuCKUNIrmhmtWkJKKIgM/vWxRG8ZzTuRigbvvOcTttml7",
+	"GWurJwJfzHq939OE1tJe15LV08RT9GJPPHLH1WLEy9Awv2CVFCt91fFxq5V4bvgEfBBL2Dv0s9e0YPBL",
+	"ecMUfIRkdRGTS/u8/oCLuZHtZu2MbUqmGZGi17nTs50b9ha+yh3u5Ddnj/mHJ6ELDgqcvSfTHrB4f0C9",
+	"64kUP8hrfnY2yOPRPccE/8U2uge552QRdWyKY2+ao0K2Jpc1SxJ7X7u2ExQQWFM3Sv98wL1FUT1x6xvc",
+	"9NfdLL19wHmmucilyKtW8xv7T70G203USvCskjrmITvD2RVMN9zEzFDl1l5Yq+7mMDxGGXUiAGi+9gcX",
+	"6LKh2+itnEYDzluv5yD7wUgDXrNDLWPcHZJ29kEii02m00BTyUAKtOocnt/Ae2MXNPEhkuv4Llm2qXhR",
+	"MBH9DJlI3I5Ecxf34TgNUIMlASkYMbLNS3zQiJ3uE8Lqxmw7N5lz1Un7L+nMTjGGHfXOvzSEVlqSNWON",
+	"Dg56K06RBbMkhxQZlzSnh2XKtQu/DBviziDMcGcjBw4ZI/sO72h04xdxeuV1TJj4QW5ITcWWwN+Jooop",
+	"spCmJNQpS1S5mDpG85LQyh4R2uJqZ0CukySNvV2ilspnfl4D6w5hggdLX7CctnqAvFCrC0FohxK4D2s7",
+	"ND91kW2pztMUkvBRQX7WniT6w8W3QFZUmDcVFVM9BVVwN6cEKdiTFhBAOG/QaT6/kVWLj0tKDMJHdFqp",
+	"5CFX1TZHs/xRYwm0QvZdMlpMGKBkExzU2cxQtWLmtNXjL0aeIFHyBbfKOmj7WrPqNOe5P9ndTe9tT2/p",
+	"YZuH1nf06HvzdJMaotEUn3tE5eSarAW6nYhlMF5CzrHLJ8H/DEZxq91wjeZ/ZNjcaGLnc0FeVHKjgVVR",
+	"Q+xaCqIbxooLYvlB2KhuRC7grdnQLaHmvailNlekpfPNfJ117eeKGvsmSNX7nWkXTD8hvz21vQXdwYe+",
+	"ulgTaJRh/CKcGISZukBHmKxc7kz0vZjt32G6E/931CjctbQPAFDI+sN8HeH3jPZCLqElKWVV6CfkK/ua",
+	"Prq8zC4vLxNjm5A9zat5zSOa2SNwD03ob3/fR02WdM2U/hXb7nwP2z/qmINGgRdF7n5kPV8nrgWOsqqY",
+	"mrOPOHAkPklumCIrybQTgC0loBbJ9RX5Gym4hkyEmgmTkccXX5GmogKuBm5uoo6v6OboIT2ecEh4SSId",
+	"XQL92I5SO4uFszzzfqv9916ZMi7RJkr/wgWmHnQgpIn/QW4EZnUkyHvQu/8kc9N1ff9jaJnPqCqOeCCP",
+	"qp7QKJjC0o1aaBSDkcdMDLuOMj28jpNCGfyBjnnl7yrU19NDSs+eRI61fQeqW59szh5vMBIVCysaPKQ3",
+	"NGam/vOILTtPXNUIzQ7H4HxHnT1oktTCRM9M4d56HAu991QbcF08Ic7VAiosvPYUNE1Qp/oizMXsMB4R",
+	"n1UXBza2Nd+5tCkM70ptzqqF3MyX3JjkT3jtXrRJX2lGcyuPbKRaJ370KXpcW8xSNoYpexb/179fPvjX",
+	"f/zx5acH+MPj7of/FlP6vmMLxfVutqNqFwvg1xuGcYEUonJ0ySowq1ZtsWJRs5kLpjtBM6NCFkz7JKVD",
+	"G8OCmjIWJ/y0qjzB2SaJL38pNdPJSlAlMTvy0BXApeiFKdKcFyi3mFLJdlXGU9Iguve4jbvLbXj85bHc",
+	"Bje55JXUdmhOj0cdpvnFXU/RVMX9KEVnfo+GINbMXmie08jhumwqn4smpEFXRc6L5AjMQOA72/pNJDJg",
+	"ki08Kb/2HTMhxXZ6OF/T1s2c1k3ylGz7IM+meOrtXYXEg/lq0ieV3CR/YaiIBvhbDdT+7Z4mmv8zNa1h",
+	"T1+vqdanWAt8IrM/FHfHA5vpqCH6Rsp2EdFbnhKFgfbIEWq6JQtGKNEVb7ogYh+kadUCqteH75zqovUj",
+	"wV4+T/fwT5ommNyUCwH3g+BnsUU+ty/hz4zqVuH7NEWKlYrN6zrVzOYC0AecDjmbL+jAXwXbzKcN1oRH",
+	"eiRO0ne7O0h0p4LbfW8XXCZfmjjo8/5gR9APOjVmIFicjqeZYzPceMQrSdIMCi8ZHhdUDBoPwM26nRJL",
+	"sGTjctALhhFUy5aNGklf2Dbn0ITBHjVfb1JTwKC5alIp0pRM1dI+kenpLgeKdg96xunc7gDcXvVW0Z/h",
+	"3ugd5fnj7shqmPK/7dH52b2lnyNRNS3sziofvwL7PN3PuZ+hOdm12VMdD3Z7SviP26xoOuuGaTMx7f1H",
+	"uUiynfSDi/WRBd5tFkiPvQ6I9LcW278eE9v/Wtx62i07gbdP4NdTLFDHWXNNP/LaqrRfQXpFzQX+89F0",
+	"rh26+ma3q7/18jb6Uur0lJnRVyBM4dHODL68HHsg9g1i534rhq/x+Yxr6VxtSaNpfu+8kl7LglVga8II",
+	"25Ip71nziCcuci6XtW2jZJ2e7mcfiRc0nvDn+e3tOOrnMBB6Bo1j+T0dPueDTFPVCuHUCyMhyCqbUREH",
+	"vIhmdLk47J3YbB8gFoL1PLaP9yhkM93W/nHFv/PGZ6WAOcugtnWDXYckFds5BnzZX7rknOhcb3jhIy8m",
+	"GEifc8BlomAIsc8K+f2CQFoxBJkTKaotPjgNqobOwevBYLgmzI18RaggdAG/digwaDe1pAsO4VaALzfm",
+	"Oh2Ifvo9IgVY9lNBIC0iy5RSFkQ9/OLRv6j7GVE9zBn8i304O/Aa6aYY1+o7TtbjY5enJki/gUFzFhOM",
+	"YyRrr+e1bFW+Q7ErfsPshrW6BRQZxfK1RAiboMfFKKKfmXPI6YYEjbcd5hChRLCNt5ZrQ5VBpnOy8TAe",
+	"Y536VB/JD9h7onaX9JvdOIIe6kRjzqakUxMO4JNJL1FYW++ww2UvuGIDeaIvqDZMMPXGG/p2j/bj4Q48",
+	"AKfxo7S1bwe/z0iBudNTFcF9TKH+HuBarkva7PLpwAgNFatqiMRdXNheKsc5Ewcm5wFA+lIMsI4qiDax",
+	"75fHjLuxz3lG0BN/QZ7JupbCpQrkqZZHxWpWxHXU4Sj4n1hjCGJ2ATzfEjEDufbh7ydEvNtXDmEqEhHJ",
+	"FHs1AAw3PXAzHkiPh+HD99xOuXnG6dHhtkWIanqM8dToxKHY47GwwxdssiGUFoWK5haVUpurRiqzmwv+",
+	"2In2/t+PYhlFJRWCVRPuHWPFM/xoV0n98psRqdBPvzfo0Mb4ASZizHRf7dnSMQh5RQ3b0C2xeoom3FwR",
+	"Q6s1Uxmx0oV99Z1hXVGhizbHp3EvwmBkP5lSMU7yGl9jUVBVkILd8ODCOq6aXY7INHK51CzmPSgKjHLa",
+	"OCQmw6pKByEAPBb3NGkFN9Mm8eDRZVRJnYIQe5CqgcfmOxkiir8Sht0U8/K5Q1Bg7KFNOlCecikEy43T",
+	"S/Af6IfnFRPorNIDQovrr40Io3Ij5nkl83VcHPVXDcgOgzV5zeIB/w3V+hgvjLmndke0Sqnew80FPSYj",
+	"C1SFFKN6wGWsWS6jWQwQ5c6Yh22B1WYYUbIpmfDZNZiJVnEQiuydS81s5k71SzPpJGkvHQUA3Tnwjd1l",
+	"OfwuHQeiSHrEcS5+CV3uBW5k1iMOP4twylG65awqnnvGuffmVZXcsIEkX5/+uxfxSU3pFRxokgHWhyA+",
+	"HfvfH//jApYQTVxA3S0qmaX4RH3ysFcB/QKGfaMv+KqNIoWJEOlcUy6IYtrKFleEkhtatcxn7yAbByQh",
+	"sP8fOoHDo3QrEPABANNsBrNJTeVIc23gLOK7JbxDO5KNMQFCgYv1AMKHZrfvZrIKUjG6jiEqU5EDGWgG",
+	"mVM+iUtIl4EDXG/BqAItgKfiKtjh5vHLns10MGgc1QWwFSTVNzwfyhqmxH5bUY6mJ6rXrPDpZkvpAvut",
+	"Cq4vRp/CXbgAGDXM1m1hb2nhMDNPHHGCQrzBgGtnlMQ8QexOyCFjTdXq8pS0oe3clGzetHUTC/tY2m6J",
+	"f7alIAsGSQ8gt7V1E39ECwhMmhK+xD6WtNVmLpfL+NvnGhCAq7dK5nLpsysgsDE+ER+KqMuh4DsQPHKm",
+	"5oUawK9+aTSBP8KwjX3HrVyuDd1qouXAwElEC4fWUW4v4/2YhcrOIUrfKE7j5pOc1ozwFNisLpfcnVuY",
+	"fpRCe3PuEao9l87IHqVQ5ygLmcucaRS0mVGyin7zPY1lMDwlS3ilLCcqGa1M6dF6oVjA0lgtCp4ZDYZk",
+	"zVc1fUIWzBim0BEiFeTpV9s+FAx84l+5ggNWvEAryp4cYIdIfGOg7XzKo4drmdR4Yv/G7KQ59Og2D+Am",
+	"KdFN0Hh+ngcdjiQheMkzXLdLezvg9nu2u+9hXXtzDnvhh48R/PeBL/xnIoLhgwB/R4QJS3fXtk8IqzRE",
+	"/5V8aaws+1MClznt3HAy0WPxiaI9lsJMua2YcOGPDf4c5SsAyRWB8ImAhJ0b6OWYFBEmEFvxDz6/fT+v",
+	"ZtWKITPTFnXQjXsc3D/hk2TPbxwbNZstZDFq0HjT1s23tp1rP9d0Ox0wCKWZCeh0ASUhBiVkxYVRp/tO",
+	"iGjInpg+e/zuhqnCJfQffFECyP60XstWmHTYONs4SrcVmw8AQ/9KN5C1amUs285XBQJ4f6oyQleUC20s",
+	"F4DyHVYYvJeKQMS1rKjZW/RRO5f/ILYM30EiIpvizRCCnhXWJ55vxYoVPgNHFTNs9Qmjk7fxt1exRctj",
+	"NoSf2BbyiXxytDYcUkOWCM8EKUigeYHMZyXjwxC3cc/LCZjNh+YrB+MyEKQyAsEBFuFgNZiEFKXMJFA+",
+	"NUBLATT6ACYdsnCkXGeuYhbs95IbvBMo9j4h3z9/Sx7aZlDOyZSMK0wHS2a2x8AUWz3hyryhyvym4x1t",
+	"SjYetPYOGvnWJ7A+/G6Y9e0/hP6OZwFoG582v3PdDQnXznHCnUfC37EeNe6sYYeX918lf//dRgfO3If6",
+	"dqQWfZ5BOopVHukhwUZiJfyf72nioB4H8cja+MYnQ0m6PrIepmQ3u+E1dTbBAUve6e6lGIiHlTETpdgB",
+	"0QuihGJ17yrNrrwJHotSVQx96ISicu+QmDdUxxX7BLn58KNgkzzIqoHYIhNEa7Cb7gvWJ0XNe4kSh/au",
+	"wG5//Xz9Zg2cvup7P/f0n5Wc6wmaohjYt1w6YebQ/r9qnYc5qdLjtLqQ3oC8Z+wpMHHX/vUAhor83lJh",
+	"uNkCdxdyADkw3QI96HuEyXWHh1vttyp6VD1o4FRksCNIlB5TdwJ2b8DhVdOQDPtjRVfmqGM/0LatYyH+",
+	"gCCPf4QgV6IlWVI1cJehmuWAXZAeDYhJ47UOoZFiaDLMOIwaWytqs/tM4rffXn6H2JXOf5hXHOBBuCC6",
+	"plVFKrBioK9lN12aPlj+449vMFEafv4y4edHAwnVHaLRrkv3hgkUF6E27ELh+UqxelDxZVwBfym0UW0d",
+	"BUlZMlZcEerdts7jqZkoMAaiN7KhkOGoW7XErMcVbcHMs2jzNYTE7vmnezPo6SC3SO2xN1bFUdm2R9BL",
+	"Di8jNyo5QzfRb4VeepxhPw3HJ+a4MaOUaFi9H7jcUIjp0QwPGg2+Sxd/p6Ob7EO9D+9vgJs/5Pp5AKiM",
+	"2Cfhb5PSD4LD50hpSl8rM/iGQrUEF/c7TSHpypgnJp34yLCYeNhamSUAZ6KE4ItmdtztnDGzpwCoDmPq",
+	"QMj5pBNznwxcoCHih7/EtLd3zFit0tXZxSgJwXXJ0jPt30m1Tko2gCvXr2LfLb+/rj5V9kDbO1TYAMwe",
+	"4nlxcbG7+qNcpEUjHYrpiGpiz66wrwkAllwQCIHQ9rVZc1GQL9AhiuUs2dIqR/ev3gtnq7zCyP/iwuOf",
+	"dL+ARVzhfzLiwG8z4laZuXaZU/kdzPSV+28G4vjFe+FTIa66gscw4yv/nW7rK/t/vqP3QmHxWIUVpH0z",
+	"o3hzhf+5IJA4cYX/CU02zFzZ/7t4L1wqxRVxP1yQkFJx1f144W7llatlm5EIyqvrPiMOHtd2haRwhUJk",
+	"DAkuALffAh5pGEr5KFCvt8/wCWC99r227wNapSixjwRpRU1NXtojRtwVQg2pqFpBaCNBhd+phmP1Qc8M",
+	"5nsULiOlptVOPatB5Paf8Q8Q8+iMRx5O3QfMjEU8fvnlaNhlsxMi1AfsPQ3VGpOKxhQp2+h7iCv61GUe",
+	"jUOA2GZPkXF1SUpjlbd9Q/+hh4pIz2pGXjOpcAfaznYTXw9Njy5Pa9zsjO0++dytFDu1W65u6/FQ+Pqp",
+	"XkdCPCNBAi5UEJuFoMSC3XAIw4VYuSe2VU23mGKwody4sv+UVFysd4n2aGVhZhKgZNxCw9OeALs2qbza",
+	"j3IxkLDppNPEfMVTqiQBUn7MrxXE3KNdYCufJJ2cW1pwuhJSj0fhPBV648sKT0xHnVpS6SewNMXcWd6z",
+	"edSNBY2CiTDp+jub7Am1lgbneqbaoFaCSd+5X6SJVxhtmJhH6omNJ5aEqmtpzgTb/CfWmIEklQm8H+7h",
+	"dIwKYORDV8lbm5No4to3PpV9t1PcjW09tG1pnBG3a99QaKefHWY2R4s9BVWiTywHGcZ65lbWA/AI2+pv",
+	"aK8K3n7CMWZTd1xngAuD7+0O0yYm6d3TsixuU1Z/+nu2n2fRLS2+szxmJZ1s+E22bkaL0QzO7FUwtJ4d",
+	"ROeDX/lpOQowvZCkkAx1g3q7zzzYB7oZ3IeDfJgCLmtB68b+R/Embkb7yfuz7q7aTsTyBDWTekU7iqHK",
+	"GxOzlZSs5yj6R5JcGfi9wJVD5JIstgCiTkVB/Cg9f0zAj8fuXIIPN1eklBvn54M/rMVumehRc+zvMdxs",
+	"ZwvMyKXDAMjIgpkNY+LKBZa3ICYj7z3Zdfd7lIBCYMBtb/nwTY4OywB+PHnUyMaBoxHgFewP9yEBxmM+",
+	"OLSS5EyBgeDEvaImiN7gcPqDq5eqkKWC9U24cH7Xk4/K+1AHjizEBu3f2zlYQVKdp/v28F7SkVeEUwBS",
+	"saR/akGsKrXfI+aHm+QA2YazfII8/MY2fzGEWJaUGuW3w28iLjnrDsfNv2eCRUeem2r8wJfmdRtzVw77",
+	"uD28XKz2tgviOjExzmWdSIyQ2YP56E2ai/VAtvrAu6qcoe785XJC3/hdfLo37PlN1HEI1uoFW3FxRYyi",
+	"+VpnpOI1N9pnbJhWPyGCbbRvsPMHhlg2YPaQVeGb+EKLjX3CIwlt6z0/GcwAwTXjzznOKb0AdEVVPaRH",
+	"dmFBKamYLdZYhnUlj//WNh/1fDgDTAgxcoMMHWHcHNMDFTjkdROynEvmtMG0ANl+nEtMwbXSiB5KKesF",
+	"AJKcCrLAJyfZt/Qa8kyKEJhy+xMehDrAbQkLGjqbX/2rsofee4LVdSid+fUNU67WL6SUMio0xqaHYv8p",
+	"lUnE7y1nQ8X1MUy2ljdMnxZZOgAw3KUW+/GjG+lsP0dq8h4MP2ay1fQGnZa3lPlDlYFYnVmwKkABJKDp",
+	"Kww7RnHbqC1xnyfTt6uXPFRz/gzQqHda5nESdi8ESk6pMQ+BlZ+GXVB7sUDCnYH9M0QCoB8xI2vWmIy0",
+	"opBRLWdiMdSzO5RO8Q55NPF4sOVk19Ev0jl0TmFjEP87bGU4xa/0Z3qSBvAjLRER3daE6nVcWz4F/ZPq",
+	"dTSinqIrHkqDAuOBuHmgb4zRtV/e0wR00+hsLLmPI8Eij7Bto4I2IAwuaL4miy2hpKKGKZzFQEXQkxxa",
+	"yaAqnR/LBWu5iQ88MSumnsmqrSPWoQCIcriGaXG15QFqf6+UFjANPQTbXzcVm8ZugYyikx4P2M16piE3",
+	"aQevBFVm+wUIo/S0UdwYlmD9LEOJAReo67/sNiSs3i0pc+cxfI4veMUmWsYLauiQ7lixjCyoZl/vloxb",
+	"bA3bDbf425eX8L8xuAMYbHj6PwNrmAqSFWg3EuHQo6Tzh3b7ApM98caTjKZbnWGOax+eylHNTqDK2J65",
+	"9R0Dk8Lde6PYDWebmOXA9qCnuBw7nhAtYAPa50DMqt0VX6gobThn8TiqNZ1FDVJyM8BmPMuImLBhG8LN",
+	"RzRZI8FOHHCgnpAHj672o/lD9/uXIGyfm1EWTihc9LCJxxUtOKi3HhbpbtDgTyIed5Ongb7fLSs6tdRf",
+	"NI3PTuhiOjjhKbLPGGX62rEOjuw4E7St5uO8DToFuu54HPWAYVLF+d1kzhYtRejIoHvyHP3F6H+nlOsJ",
+	"pYQpVCNX9zTRJWMGVuHCtkWv/i8gfemM5FaMuCJakrrNS7t2gwmo/jeuBp9lD/5Xim46UOJ4xT4uEiub",
+	"RGrnJpa0nlKeZTNlQjs1Yqe6P/zM9teV7W5Nf5TeBOME4cqu7SSXNA1TD2hVSRCIq9ZeEUBC/ycXOSR8",
+	"VDdUcDTQ56WSQHihzJ82jMWhZX5mppQRK1fBhk3f0/3pXVL1rbN/T0C0DWmrflHDZvWf5Q1LdvKlBMja",
+	"Dn18bCVXc1nE7ICv5IrYv5AvBDWtotV9UjGtXZK1Ax1gkEPdY2eN1NzwG0YUBRx320RjQb1TXHlO53Jp",
+	"S26qQ5s0DucfpbYuOy7iaslNLI82fIMp83CCVg4tilSchWFKnuSVcRMcJp5f3HN7FJ22y0x7//469lr+",
+	"wj6aZ94kGLOZzgfjrOFFqFttyII5mxi6z56Qy4CP6eC7Evdu2DiZS7HkqoZqrXmqE3dFuZgveCzN5/lH",
+	"rARJuMCOuBSELmRrunPXGfGw/R5f2zm5NYRn6FCED+Z9DxKEFKmlRrRd+877mLDEDZhmM0RM0wGkyht2",
+	"5OzC8jW9cTV2aT/4xG23JkKCaTcV0bQLZYp5bZAeIKsS9pPrPmD5iFbnqnV0KZ5d4s4epR5QS58S9rcm",
+	"7GL0jrkEqz+5DFmiRWti7a8d5e9gkadp/8cn6MtkQuvolES1fbkcUmlYVZAaGJpGGDnHZDQRjK/Khb18",
+	"HO1OKOPrCIxcgIw9FDQmOSkGQF8HojBfN0yFqzFB7awkjbgkfrCCtAcDAnOJ/aiqmCJ5q27YPf2EPAol",
+	"AexvLsjThbxh5DKzsvbjxOssWzOXy/mK0WhpBEYKxW9YYBJk0RpSMqVZtXxC7NTBAGAPqZssNXETryuV",
+	"ted76U360cUje6xQQCqVHdGKC26289V8vRqpgvXl47HiMYwmS/m6oTmLVTV57sqy2L93umJGHn1FfiLy",
+	"xkVPaUZHMpS+2UFk/9tozS4suIVLiNJnayopI0LA+AvSCsMrAl5AB0hbUk0WjAmCWfdkKVVGaCWhki0L",
+	"GYX3uoJEUJImiz+yyU/PVFfOAXZAiM0+Vqz3DeWx6LJ41mA8piKInueK5LHa/yJFZnxD1WE8rGBQmI21",
+	"eiBrP6AaTeRdXkPrSaiPHo/bfCYWzqbKzN0/D6XhWJ2XPGIeek7zrrr6lqrinia1FGybSH0epCSVPyQV",
+	"ogqHNQTrGEb1PUbPvMsZPIej4yn58c3z74lU5M0v3wcTI3nZiXZUsA1IxuDapBo+yIiWKFr2Hwt4u3hu",
+	"WsUQ23fEVvmvXw9YKrnDYDkUG8Df+aCQG4EKrXHlMHTpopP3LZInOmS6bJ27kBdLK+AMBDOmSpF+jw71",
+	"Ul5gZGEk5nEC6AX073sLU06L1H9TbjXPaRVqQ02gU15E0YrhKfIYEx5wy5dw0oSSxo1J2HLpjBiHapR9",
+	"19y93h3hMgP3ReZqbEFKtlQeFBDDoCAMVBNApeMap3Ry2HOYSnT/8BLFioZPKkqM3XxL4zG+C6oiksDL",
+	"XupAxQVLx90Lw6lo0t+0iE3X2Sv7Vbw7wU7oLR4BWlO1ntzZz1St4+53U8VxPD6Ohql+5DqUfxtvuEdX",
+	"OHDmKr35Lcoc0YQT8Mt1BHCE/oBwIoYkJcdDH+wMvQ9tqWR9e0xlWbHEk/nVNoUyBqeY5f1zDANmfrlu",
+	"FdDp0S1TMXhhPQCdP7zckxHQ9lHrYPAjM8YbdoZT3n8XP8cZJx4dHdmBWIxpIYfwhDCIHUNta4dvPBnp",
+	"cDo1f9xhUAn7vM+Ytrfr4Phee6YD23Zks4FrHmz28EZ9TJzr9jZ3Zbg2Zv8Mdko1IGJq5ULBwTWnS9nC",
+	"LzZUCVfcGCQnFQdwgwycidKRjIEbv16Cw5YqSNjiNRqPBqpqxMGqIZhwUdGCZeTy4hJrjZ4i3GD/8a0M",
+	"CUeH1ceqIQxBP91p5uoRXEHo1GcrHUu9DdbUCUekecEGUBXB5+7G62TXhcT0uVB2lfZ8wlHKGTTMq6bO",
+	"iGY0Q5tUBgDkGQFIPw+MamKAQd+Mqkoj2yQMgqdM26s0vAzo3oNmHARRrIaysvqfTYypG6rMfO0KnJ5a",
+	"fHlCNJCrOj+O04/NPoU6/RPq7C65MbEsBjDQ09xgwie2gqAvq/eAadAl69AKgKKvdhKOaYAujrOgZTuO",
+	"nA2VbjBZlRWD4RvBgPrVblHLR/G0V1bMnV36qC12p6u/XQ6UHj8NLWO/SvYx2KpH/Xk8vhyvVAvH7/a3",
+	"t3X9tR+vhg3TfUHzWOldJ8MfJ61QOz0YMoY8P3JJHOk6FyUEG+mh/Pi7rmI3OTDEi9cuetkpB4OWWr+x",
+	"r7g28fCFCfpnOKVRNxb0OzihIbh1u08T5vOdbR7N+xkA5QSzkHaoWVw5i43zF+h+unmFNpkdL8JhYYbj",
+	"0bWYfB+b3sRUox0k92h/HZjTXtW/PVwDfWdrEuzjUC7fslWQm+t2l2ystIpxvJYj4ZT2oh2mzOotfhWN",
+	"Y8a4FX0kcaZDk5dyDTtDwKy3KWXlAOeRnCCiiQvwC+dUCAkBK0ZWBaEAn4hkVV+Qt3ezxR3qUkTCk0vy",
+	"5vX1W/KwsRfsIWIjOLx8+A7Nh76KkCtqi+42rJ3m8iDQkehQmbvdMa0SExIHd3OwIkn+eh7wDw45NULr",
+	"uwK5PO/jV3a20CUChT6+BPny0WWvrM2CalZxkVpDfxOtmPnG0Q4+E3sMwhHAh7ZYsWkQvsEUfnKEADKP",
+	"HnHvQEYFQFpXddLx1M5+3tt8d20H+fSrYDrdr6VLVZ3sxcbWMXZsD7iSmjuPbojZRZHPSnlU1f1YaLvn",
+	"7hpSQUrZqsQjXkUTyK6tPualaFddgdRUrXiXeLCCl+AyXS/dqYORIqMZ1vtorpt0xZPraWPg0uYRYgec",
+	"AgzfXCCG5IJVckMuSUO1Scd4aToHQoKFaTBgAzxuDbMPV48JILfOS5DW9snixNAOH40RGZ/RodEDbTrC",
+	"+PJydzbwLddkYzeVCdmuytT5NFErCUTqoEcIEhDsA1pJbZ9NKAkHBTR7s4IXTHvq3vgPawDsKZliTwg1",
+	"7s3d8JydYnDxTKBHVn7++9Ts7h8QbL+MiaeWEQb0b71s4gnKdI9L7QUuh6PajZfpdKR7Gt6g5IDFE8wJ",
+	"0Yz24ziOfd/mGA6y7EeKHc3dCg0HLBz9vgYP6mfp60FEamknvxRY3ClPDsttVyy5tWyYSIdQmpZfsQOW",
+	"kWLflvMpS903iAUMC7+73V7s9N1t6G4qh9+KkdOMPPx194d0MdDRxphg4/senNWbkuqpBrW/3B2zirvh",
+	"1VD1pR3s8OOWpb3t890mXdcTOep/eTb3a5dOv4cj1cRinJbGR2Ki+TYjFCJR4aXmykUu6ta+x17e4vbp",
+	"vqF529apMoOz+x+FNbBi9TVHCF7dWD0mJgbGy791tbq9/VW7HAcrhkEI9TQ4vpFy6axuTuSMXd0mu9TQ",
+	"1fB5eh10iifspFvvNcdpoMme3qZY8Pf2pJtubxLHN0R/DrYwEUN616DQbcajx1M2I9x1N/rwPrSfhTeC",
+	"/WX0Lfh61MfQ2Kdx4mbiczplM10JzZhI7ausou7YBaRTQxTTxrutwBZGYLZjtTMefdUPTR/3QoSjdXsx",
+	"eLTXPRfK1MTlHTzSklWFNzpd7WLa2pEzq2hB+TPPO5HowFxl/2Q2XNwL9as0rRkp6PYw1WRK3GdKdqff",
+	"AJ/heTTh3k4y6hg54/1NwSYcu7AhHH1Q/9jXATFjLVBt4sOFHaJfMKKjc+FMV86Lntqr5FUsJNKQQmJi",
+	"DFZENBKvEwoL9iuno0aqrZ2Qsl6obdwWwj6WtNVgDyuGwJV6Gs1+igd+TEXhzHs0CEbwUaqS7YEB0rPq",
+	"u0/CNuw7SBxyQKlku8KE5fDR5HnJNsoc/SBVj+amDrJsWTWv5uVd68ZxJhAMIxMtoY3cTDkuLw3P4+K0",
+	"C/SHavX2ealYOvR0h65wWCwfibJnResgKKSaxB2mmg36UuFBNPRBnEcvyXUCz+1EyIPXvAwhDhFWBrbP",
+	"wB69SZ71Ms/SZf3w4MYSK/Cv9zS+j36xglFgdWAGzkhOleK9YJAg1sYUkJME7INw6mlGmmyGSlsK7XKR",
+	"Srr7+Xc9K84+dsc+r9uZ0N7d6q583Ii0z9J6N2jQwoT1EPAl6938HuvqvZ573LyjxRQl5S389sAppRue",
+	"ppg97VqeFr00IY5oMuzI8cCjqdFFh6bH0TigCQXK9yN/ekcwGAa0M4GjR6wHkM2HAzuG0nRu2GGeToYI",
+	"JVRsiU+JmebINX6K6bwYCHfMDor9BrtZdIsg3zXfiQx2ObD2FKC+RTzyV8lFFSszXjBDeRVLgIIgY2J7",
+	"tCM6yD2uyUZJsUKZDvzjkgzg10J0wRRcXVYVz6Hi/VFA7RjG1lD+i3EM43iYlU9jCTDoblPiJyCLNjen",
+	"6JD2V7RiGrx0CGWxsLKnuSJUEJpzhwcGWJfEo+q7INqaf0SiXlm9YLEF2AJISoSi3DkGiX7RUGX0HOSa",
+	"+xGFMh/P9Xua88Ll+xWj8DDD7O1Oc3YtG5k3TOXRigJvEdDAHpMrQw55SIlCi5Bmji9JWgV9D4A1ZrDu",
+	"nUxydLl9M90y5zXV+pZ8e4CePXzzqZWICykYFiJ2kNFEtaJfkHjjUmatSpuRBdO8YLbN1XvhCj8ABOwF",
+	"aRSvLaexm5QR5+7KyKJdLCqmLyBSCyoVr1hGoKBT1lnYIYO5Kxxcs6oKbeX6gix4ZX8U7KN5UNDtFZHr",
+	"rvjwhqr6Qdv0qgQ/CdOGTF/gfFKtWWEVkJCefIGR7lfEiVCZ3YMFm+cXgF9x1dVNNrKZQ7B8yaqis5S5",
+	"x+i9CAPbnRFQsRihL0Ec5+aC5LJg2hVQfgLJox107hYMU77TC6vIQAlyt35frHlF7W7DLy+I5isRujMl",
+	"ey8cUvjgWgslm6uwZwfsxZ3ToDapJW28QdAKxLuxE3Y5VJOmNQQtT/6B0wxBeqV5AD/G3rdCJuKU/52p",
+	"xXQ9uWSxLJgXbVW5aBU7cyENoVUlN3bfFPxT0yWDsIu45STUQRvJIR/hj5PqDkecP7+4jHp7Z0yGF4UU",
+	"apvZ/3M62UfjbZQnA8z/2opdePlF+gEkQ8fj06VakdbwqPt+wA4/EJ6/StmAa9vODT291N1gFo67YEBP",
+	"43k2VpNrEhITHl1eji48PGgR0HXIQxvfE8D22omQHKsrvo+pIGd45EceuHjpmpLqua8VEYEU8kQ3wXnn",
+	"PxkqIKraCdC+bu6/tmK8zkkrEIssTDnrVndkX5y/a09ORN9GHJOGrVoxCVAXvxiqa+IS8UZo5BWja42W",
+	"aukhy0c+eY4eB1hK8o5/T7mII3mW0kyZZyqoBlzZWNqvbPMS4AXR7PVBLkATsNe81S2tiJyClIC1RgfC",
+	"9+cF3c6dCyDC3W9bWGSX7090H7kyrvvaIF+JKUQA7HnCLXaMOhrGTVWdNPQ7bDidEcYEeOyid5d6FzEQ",
+	"UcgPxmRht+junPxlyMIF79UNhmM+wihAcIoUTAOZHTBYJcSBWrnbzs4KES7O3IrbmKRsZWxvb4RvKCAA",
+	"W8EWLYOtZn56MzzmGd75uFWjrZtvZbGdmmxJ63ldJyNA3zA1tbk0JVNzq+fMa6rWQw8MNsYMi3iLpqKG",
+	"pY5+UHAaltnrpLea2EmfGBwWr9ECoLDaR2jL5ZIp1D9S81UfPf4mluA1PeN0YsH7567K6e5sHn/1deRN",
+	"iNSnH8nAPbkY/PFunGQ4gB8RwhOcI2k4mbivkmGOkE8ed63wAM6Wc3xr1D1HEDFyDrLYdOPGt5a5YTm1",
+	"An3vWKq4v5dWsrogT0kF9RfsL3jFuooVPROdq+V3aI8b11rDGrzemiZXxJ6QQh7fpTvDHpuGVZva7pxV",
+	"T0YrTwTRa0UN29DtPd0/1IMVD4tMwwVRpgWSa0x67kOaM0DTt7ONvJVRQDDsI5SBgFmHCildsHmvNEoi",
+	"MvBe/bZIuu/hbru0S7p3nzbUX6hdo5AXP5hA8UhWcciTqcVHEvYN1E1of3TtA8VSBa22mqeIoE99U9Bi",
+	"mgG6WbtrO0krPWsx22kZEHdSxtYuK/SddZvcgyCDHexme/TohmRdS2wxIvuVNVKZqXq02gFNHK8AStsp",
+	"oZ44p2f2o2gZT9oGgSHd9dlVNU97Eey8KspFfAugaGn0L16kTJ9Z0bKJW/NdG92YLpz3EHh3Yvo+jjOc",
+	"vl+7mM30VU51kyk2b0pp5ADvwKIL6cfZU/h3mTfSxVWouk0JaujgCepx7bxV8EoJaR74n0Ol9j0NtDfs",
+	"RgyUPgOn2sTzeEOVGYAMKFN7MCUGX/utnTK8/Sg6PuZETkaFjPalpFxOnNigxUPTbZw6OytM9E8TeYuR",
+	"BusIpURcMVXwPKFiALIYT0Ke62Y7uT+ChYJYXVGHzmbix3IbEZbd525+wYFLZ710/c7YEo7YcThPwH7x",
+	"/uACae3eYeRyjm/0WHj8LevY/8G7xLyKO+mAjoQusZoVCXg2AcEP22fdRIaX8F0bWcCmpEMlcpg4vXYO",
+	"dOs6GYbW2WHrh2/+0jlE9mKh68Zsnb/WI1hb2VYxWmBY9EXcdr6Uik2KJBvYc9dT5iY4vDDgjxPwEjvs",
+	"9FSw9NdLQqvKWRTqO0ZIT9sd96H/bgcaHVdxbMNikEaBDo6c6UGoKCIOhBBXX0LeEskTwnokZLAejgbM",
+	"ASh7J1tRREmoCR6GKa9U3F+wX4/F253TiQtev1tZGc5c9AbN6w4iZQC2tb8n8YNOdmTjTiU3P1KlDrA/",
+	"0yuKuFzRw34Gc0LfbmQkJ1SfEr4citthdmaYe2/44X2/NlFN+sjW0O1Q2XeREkNw7dsNLsM3wLGiU+c3",
+	"KM1E4ljjr62sCuckjVQe7SprGVZV2mVoSQSgGi9+5YvC+UGiM7Yc5Gda3LZglYNgiiUXqN2MuCPB/WcL",
+	"5j+LTVL5bOH0RDcHzRuHH6N7WdXA4DUBqJeTdmEs4cNsYjlQP3S5iDsZGD4j8XOcTyKXVg62amKJsp3R",
+	"J4LI6Lk9lQHUNcShokJvmHKh0TRgp2Gke80MUxA8yIp+kXvfSjNRaF84k/pih5oZspTJGWgQLp2Yzd/3",
+	"7TwiP5HFluRSGJqbjDzGf8fXIJWvrORgfb8i/x1DlZfVUBLfThBRP4bo4jKWx4xRzB5K5uiN7FqeBIEw",
+	"FEL1dN/ThVcTLP92meSLVw9rLu7DL2Af4gU/cP9Gnxhs5jNxA3Lo7pz+5//zDIaDkS1Z4IaTp3pXMuxT",
+	"YxYC9cFsfhKidkBTwHlFb1ZbseJ1G5GHhmtwDpabHCjVeKSwYt88PsRju4haiOB1Ab0hr9b+0m5TCJo9",
+	"rBetWq7ZfJrRDQNL5XI5Ec7IfgHXOV02dLX9xkKSbDMIbN9MyguFsulzPe2L5AFumJoDTtdAaNENU7qU",
+	"0iT3OK3eJIRE0HZK79B+qWSdvCf+IyPn0yqyTrScaVo3Lu464lesZMPm+RRIK/jC0eLk74DMpnxlGC22",
+	"c9SiJuBoIUzbhIGOxrweszCO3K+/u5YuNmzeNhPWv8953UmG0KjO+OgpY+fuDLDGZ4obptwzl1QcfFSZ",
+	"inBY+/5oxgQ8Uf7RqbnWu9AEZ9S/dgulJyhhGAD4v0wB3ohU678dWB7Gmx6iX/BqxYZDOj9MMwlB8Ogr",
+	"qMUZZT81q2KVCwJ0LxCKbYQAKAMw/Xt74eY4tG739nnHEi/gduGLDXmpVRV31XbBqL3PY36pViy54Loc",
+	"KGoZYkQPBaDTXKt4Z+mUINXunsc8opEgix+syINoHpg+BCFL9ipz4wUkwT6ajEiRw1+WlFd78M+jS+HF",
+	"tEyII8xnMscIlv4DQBVLhRhhWowbTIY4TTglFwYSzvqIu6Bba4/ioIpFL3w2l1XxoILb3I+UdXTtXoNS",
+	"mtDGvwwDtPn37v0KeVTGjQnFBR8orh0OAKvk5gG+p5BFLG9Y908j5QNdSmXgSrg+BgZ9F2Kjd2/EdJl4",
+	"omx7gvQ5WbqcJC+eJMdNTHI6QbI7RdY6QRLaN96EdR2RawauzjsfO++pmC4rCU9kKTV7ULGV/xGwNaKU",
+	"eV3KjXg6EBvbCoyHRdcLo3lJ9FYbVru8T0pACcZitD4bQ4pIZXheN5gKHI2JZUbxPF5PJEEycJ9D46wb",
+	"KbZp184kEi/utGNqcccR3bODAMO+t7unoRe7gLK9HvpoY71+oGHPTuysk4NduPvgP7dPFZJSQzUGjuAb",
+	"FRIIiqG+VDQY8TMLg+MiX/RQDTWTa10NyPq/Hy/B6mFLWQYWJ0ryvVoiYwa/8VTJ8bxHXG+8ejUvjtar",
+	"7n96DCbDPmcAtTBELiaqQHUhcIe8xNUwAMDAFgpIgJcWbaf4oQugx/ztKythlbTz4vZKpSXJgN6qeSD7",
+	"ccXy9NDooW4mK4sDcRnHhCsXcxGiwNzU4yfbJQv4Y/295fmaQXQNraRYPTAle4BJqdks1GIZOGLFm1sD",
+	"Hyy2pKSi6OMdFPKKcC0ruEMVX5orLB3+hWY0l/k6IxVbPbCPVkYWUMtjm3ncwIxoJrRUGaFCFkzftz0Y",
+	"xXSHVWCoXmOPGaHE/stf24WU6wv4yxWhRaEviFwurSzvm0MRFfIFLQpW9Co9tAbKBlS8IYqvSnM/oCnk",
+	"Fa0bnWEBhIzkJV12cAKl3GQeaeC9wBHcn4zthoVxLau+IJuSseoK/3NBGs5y5ncmVAm8n+EfEOyBFYcN",
+	"3Jf6QQg6xCEXstjanaVrnSG8YEbsa3D1Xnin1gVx8jr2ekGship7Y/zuMqD8BsC4eSlldd+uyR5dK+x/",
+	"u09yKZB07l9AQQHFC+aXDTPLPFToe/EFFmSwr1oo6Leh28yV6On6IppuNeHm/gUB5FXER3hCFFvaJTnF",
+	"rTc4hIIwDuWWamaIkMrPpmAiBtZg6WM0+prq9UvDaijm0sUyj6VnZ7OFS8o7aov1yXtW+bV0NZAjBxQY",
+	"t20COcf/NJ5aA9ffp9UAvYxmhtlGP7v6u/2K+KPwDZU306QkTX0Tqz1uVLIHonFIMYeb0vj6r8fDShna",
+	"yOHODxRJ9a/rGNBAq8dzZd9QZX7TIVV2HGLtHTS6HWDAwPvCm5cmBpN1IoF6gTR24J54Ui/gmsWFT8E2",
+	"8cGFNGyiBiqXy4FIcVXEohpfL8mSasMEUxqRkKEAdi+xEN8BLlYZQQrVCGjzKGZS6mN6HURnDxK1FVwn",
+	"wIy5+QZX0KEWPkj2iu2dZt/PYnhVzQc30D7Tpwem2rN3fTjCwbPC0w8T6wgO+/U04LYv0KpfpGe8/dkP",
+	"Xoz9pBgn4YCYBTHWsemBF7mUm352t6OJmb/tni9hDjlMfueFn7n3xLNRz60ddwlGuBlo2aUsYAzQT/Gx",
+	"dj4T5YLP7IMaFwhbWPG+wupjyEPM+Ae5mGWzLVUDmma7WnWJ1KlBa2cqvx89vjbC0aCOQ3QmVK+HneoN",
+	"U1oKsqHCaGIkgNVFnT19K/heZrj7CypKtNpYWQeEIo8Ntgd1O8q22Efwm40HXdTf8xuG4J8gradrSG0N",
+	"8n1s9JWSbRNnzfGkwh5rHqhN6ZIHSM2oIOwjzU01EaRSMT2p+sp1W/8Kn0Q9PGAMuk3xQpdiCqSVOdrz",
+	"OxcOo5t1x7j80Dumdn/eA8T+FAJhEh0zR0tdO8YynK0zpd4dbu+gsmlUe5iH7uC3aM0A5NTtzxMi2qpy",
+	"MWW8F9NCm6bqg3R129KKnClDuTBH0DLSsOITC8dQN1sf+8YF6Jk5rZlHYMUCpAPzLZjSRsri2HSPbf1v",
+	"XQ8Hs/5BbtDZBenF28YhuClGi8xq8ECQ0XltqBIHcBIptT/Xzo6ZRHjvsP21Yc048hPS1e4Rd0P2prxz",
+	"h3obPHSNksrrH0TRtXWwlVOELYLTDtu9sizYPh08EnIFf5zCxz2L7WkAPXyM3aLdCSTDzTUY/4cYGM5v",
+	"YMPwhYjoDpJPkVBf2Qe9ivvaCxYiyPfMj5AjvymZCOlF3O31BXnn0jKlYO55YVVB6hYKSmCjjLQCYlHR",
+	"PSwbPPCL3bfyMI+HAA+HENEl9K9QHrj1q1qyKv6oJlU6cR37+MphsaumH1OzaenH+TB8Q7oTrubiWD/R",
+	"1KBrVhWyJgZBweIojIPChhTVds6Xo1WrRLV9uURvKh7+gO6P4u0EySKIw5Fj9sX0I5SFW+b4xaYj4Sf2",
+	"5UCwZLjV4958d3m9pOwqy4Rlul0/dqv3dYKQL+aPLpsZ9hFdY/a2W/2A6QdC9qQcB6zh1OAB1cFxthEp",
+	"ITbPAfwWJ8wfSvmfOwaqlz2/92b065MDB3PBzQA6m8pLhtPsT35Tbv+IJEd+7crHOGM/Xj+XeGL+w3Vb",
+	"v+I6Qha6rSfpBkNXN70Tuy2jsgxMy/c8sKBfgxx9d8/sdO1wWHk693sVy+QJ8ZjUymw+gWTCG+HZ8Cl8",
+	"FKYUPyzFXklEHE7NEXA+5nj+AL+h1YRMVkjBGyM5H8rgBw7DDKwopG30XoOaGghlacEPKT/ygju7FbjT",
+	"Bli9bpyPNjVFsJY3LJ4jeG2UFPaVxUJ7T4htqgnI+OTy4vLRTpZDGrC9vBmAluCxlKNvsYgSFVsfJuDk",
+	"fqiwjzh5qbWjlFzQBa9Sk70Hch373fhp9/YwdrxvnZF2SprYJOi+RxEQwZAoHjrY9WZkxzp8/OWp0D7H",
+	"JwVRCnySWb2DXOxNbyimYFpVCW9qPt2BFj5LQ53quV0mgBmeXPwCrNa3Oq+z4cMfIurckhr7yJQpq4v3",
+	"wZqzTgr853PjYwvP0+1ICLE3vISr1YebwRkM8STvk5zAlyC2Y0CxKqVmVy76IyB/VlywoYKSbazMCiYh",
+	"AhZ1tSVcP8HgyQ9ygWEm+qJPeo8HStn2XfZcm1YtYsFVr5dLrPYGEWnAcuNzPYW7pAho9gQOhLOJ1xxw",
+	"FEsqBqB+hTxwqcdpUJe0YaluzmtoDPW/AGihkjuCV298I9XvLZuLOh7bVtO1Q2W0ugjhyw6DxEXDHmE8",
+	"jxMKCfjLuL+rCbFkThD1lw0JNnqZWFVF610+JctWQfSMC2ntClxZZVS2VQHIC4cWywUzG8ZEfNPMRpIQ",
+	"hEYaiPUSvhAwIABk6AXjHtghADqkG5cXPAYg//yjFS8BQR4PhkvhirdvvJspVDWupFzDRFPLXSbn0d0m",
+	"QXsEEgCqynW5ygvuoGjwPOLHryKeUL2tF7I6qhbtEcuO+clK/ApDvQK+00IWW5KXUmqmCYV2F7Mr0VZV",
+	"dkbPr5u478FNN7pwgNE8TBNTPi5pj3R5becNxXoxLt7blMF7Y5lwJaFMKiAXwBuwQ7Mp6Zj7VhrazGMF",
+	"/pSs3Rw0r5jIGZEeKwFsgf0SQsbVTtsm14edljXcgzqNzBIiMNmKi4xgbs1ttwSOVQ/AAih2A6gAHh7g",
+	"doPtAzvBivsgwG4umaeZKJW1ixBbOMFhZGi+7kriAfNmBfDf2sXaPSHGdg0RjQAdBqH/OoMtr+Cx8O4H",
+	"2zCSmiEEU/OCUwC0SEfzx77T28vWnDQOrmcgsKhkVTXPJVsuec6ZMPPNvH4cA2x6feOKa8vWWL7bvxzh",
+	"jqaQhj/H/cns102EdmH2WWSbY1vS39YYGf224/rdQy70gCcJyxiwad2C4Y7y2d8Exp1OEdRHA2V/oVg5",
+	"xdCmAVCGdMN9KwrJ9AlpKe5DMDQPLVSwmF0ZmiQ7BXz7NCNpF551aDju9ZP1pxGffexZ/5Zq5pK9/nfy",
+	"Bf7wL0SXfGnuk//v/yZLmhupniCft225dt5UpQ3mkcklgP4XvGZCu0SO/XqrOa9prOb/O6lMCUlnu/nz",
+	"OxqS6zduOoX5JV6OgdQOWG2qaFfKjZjTceu4S7+znwyJWlGc9bDarBN13CL9TLNuQ3sTGjpz55bpW27H",
+	"8uq6remk1MHkuuhnzJypuCZnmKC1YQbKM+6nnDQVxXqO64zYe5DBG7qsWl1mvvisFRfcbPvZBC6OCPWc",
+	"ZSVlQSjJtxW3rDgjjJr3glatVeDaOoN3GDCRKDFUrG2nNf+Iz/PXl+S/X3g5SBtXMHKN18byKRVK2Bos",
+	"1LpStL6nSQ7l9kEnuSILasoLkDYfwPMFKssXBVsoru/3in666pVySVS7WADeFlWMGCkv3otCQTWvjCx5",
+	"Vdn/GqgdduUyai5Cjd0r4qqsXmBtTD+e4kLb7wRrjaIVh38otuTGsOL+BdlYJRsb76XpkC+6TWXC3L8g",
+	"TPhUlYyUslXxCpoJGNTfUlP2ANU87Y2FsmGzNxUq+44cxr76DpuFr0aTKt4x41MqgPBGzRS2ke8etiWR",
+	"+aQ8GO+YCTabSQkUXWXhJDZI1QDILVlUtGAZemCMJI+uPJmC0g/KlGwhQs4qOHAvuACwPebue8WKFUuF",
+	"g+vpzmOJGT5Tb7RdaooFRpydIGoAjgJ8G2Pb/gz7lU6AsDoaHuW/r3hMVKHjOe2Od3/+aIm9LaL5hOIr",
+	"75iJlx5xNbEnlZ+EWuex8GK6GSk1pegG8zA9s9bTrFpwtvOSr8r5KvUmwieV3Ez8Ip6CgUSZvlvvmHln",
+	"qXhMt8Zes+44MidFdJMZOlZvrAgpGOKB19QXTOTl0AWAONIDepiGaxfFgXJZ0oQXPoKfC7JQNGd6CAEq",
+	"zbg3hOjk35d+Yrd9PbJQo8WKHA6ZAAJeUYKAKoJY2xNqJCFeAMoD8BEKAr5qIkTNakhuGar54o/7kK8U",
+	"N3HUc8z3rKg2wcjs83attDPN5ksr6gD8Iwi8aUKEfXZdsdPB4qzCPoSKGjavkgsgfj55hFW00ayI2Q2f",
+	"miBw+l32+JgHkqfcCCd9JqKuimKoXuN0oWepGPsnmwAWycXcgaxFz2x6vdvTIJxctTaRTBhTJTa2TEef",
+	"rORqCp8eKmXV29cDPrdyKRYrDKJWsl2V3tA8IcGyNckb1rj7mSx4qFaIXbLYTdldTU0HPfS7j2xsPGHB",
+	"qu9W8U5eOcgN6a0HQiyz2ZZRFa2t3BW1d+yK5CUVO5C+Q0bPvsMRJDJ/TN3+9xlTIGS/m0isveq8nugy",
+	"/3J03L0r2Ltz7T0ZuevnGVL0vfT51FMsklZpST/2b23zwwiVLlLmb7Fi2m30YJwrtKTaV45KOP+yXcx1",
+	"xXdysHuEX/Elmw8OGBzbqSpWLlWc+e8D++AuRg8lXaeyIkZcfXEFz46+lr6iWTGFi/xVtPBp4qmTpiek",
+	"WCfHZrvLfuSS9bK1DsM5parbisbfan4zbp0HpzXk5qfHr7lPIpW84nyffTTxy2F5FqHgaiWaCcNEzsbz",
+	"LVwqhIay3zKeU/5/UhXLlfIlAdPyM23rZ7aj0Shf6PdwHp9AhlnKWEj1llBSU8UFC2UaWqFJKU2GZtSq",
+	"uCB2k+zm5NLKybkhLv6gL2KGWBJ2Y9XhhtG1dglw78V78RzqLPPC5UOTvOJMGOBLmnBNKPntt5ffZURL",
+	"30LTG0YUaxgFTyn46SmppDak4mLd5YPifbnqqjrwAqJyO0gcgM1xorG2J40Fap4cfEKogKrm+AHXwXr8",
+	"xZeX/3r/4r1wQQOKkd/ePrsgz5WSCv/dKLmoWE0KZiivNPni1xfPyL9++dX/uN+FCGPEPS6wkDD5JewP",
+	"JPMbqxrMfmA3CnS8G6bQCzJ75NEfacNnV7O/XVxe/G2GtfyAeh4uaL7G7OwVA8IKJSxeFrOr2ffMfIst",
+	"IEG3kcL5YR9fXgI9SkvzaL5vmorn8OlDmRtmHlitkYI7AQlyh1UtuKBqG7kqB8mob0ORYSrI9b+94oaR",
+	"ghq6oBruWslowZAlP8PpPPiO60Zq7nXpbviDwXZzBmOXKSz74Rs8J7g8uq1rO38HbFbKivkq2I4d3DDF",
+	"lxxg4WDu4MB32Ea+kkktaybME1LCyRHFtJGKQWUCaL6A6q6fstnDhcsTGDwl+/dJZ/RB72/OUSnG9j9w",
+	"OACrNbv9Tob0/i1VRfCCPACXoaF6Dfev4hqRFRBuyrIOuIqAQhWCxZayquQGQKQg6tIDV1ld14FghG19",
+	"aFV4zvTDP7zd8BMwXqrQJ69nV/8eX1DX5OFz+6nV+f6RzZo2ckZvWjgjaDdD5su0+dYBQZ3tjLD/T7v8",
+	"3aiWffoTiOMnSFC7PWE8A+XDgbllwPnhijnDhSUXNFNgNRI4+8CPkTLccbeicJUAGqkjp/SWrtm30Oiu",
+	"zgg6f8Er9tkPCUaGPOjYWYUUKYMtbs8X7SlBhjtCuVEPMd1IZViR+RqHHGDPXQAdHlNOq3yQ2b3i2lxj",
+	"Htyd7ZXPCxxgeLqt9TnoGiUb3db4zls+h+88RG5xhQGUwOOUvQG643f4F+cmE2TBEKah27+Hfwhasxgn",
+	"43YZUM3XJ7z5xLVdYsx6m3UcPuBTdigdSs3IilaVhNo7rbBDFHBrucbXUJBHj8mqqZ+QVrtwNqN4jqAu",
+	"do2/XbsewIZku/29ZcA93bR9fGnaoe6gF1g27ThA7EErtqBk70te//H987cEtvc/3EO0lMpVraovyFOf",
+	"k13TLaGVlvZcKMFtclIiBsJ88X726OvLF+9n2Xvxfob78H6Wkfezvz38hnCBP399Sf7n/0sevZ/dt1fk",
+	"P/6AmJsMUUE+/QeG98E/yIKBuTwKNnJBfrVPoZ0TTMdOnMjle4FCPhAVwZ/tfWS/Y8ZCJcXKCvFt7SKy",
+	"n13/nVjNxS+kRCN9CLPYk01BtEXBmTkR+cvHj1Fi3b3R4Ce4G3bbpS1/XmbboewMsBDcmLNITVKtoTBZ",
+	"DfmL5CfGGu356YVnCIZWcoUmkSER8llodIcb0w0ysDFhqmdjsBgoZLxwaRQtGARC64wwAXZqI0F4Bxxn",
+	"woAr99Ij7a14WHC6ElIzt6FWX374B/zHC4yD++rw0e5uT+0A4NMe2lPb4Bz7+RS76p6rSvo68xNkZZjv",
+	"iKzcbdr5mQL0/acIykdP6lzS8tMCotPgoKRylnvCse5AR8eDMvB3vsXd7P6/tR7t5PPu/Wfjx67SEzeY",
+	"2rS13GXBsi5jykhMKHLFZOIsG01qoJTaH8aYzHMPvnhn+4cjHGMzONOzkLDwJsXAaT7IBUqJJ7MdXMAI",
+	"3+nt4/lJHzv/UzjP8dM7K+sJZ3fIfCJE/bBfEPkODvTbro7Gnejzrvv/xIf6s1XkocCwRtxCAK0DM4FV",
+	"4jBRM/N1MVD5WGxdzGZXKdbyxA9tsWIFSFholh8miyVzxUjOTxIvGLqj74AcbNf/iUnhmm5dNHy45fc0",
+	"WVHDNnSLir1/5MDs6vI9LBcQrAJvTe3y16QYPvuK3xzVVF7Zv9/hZtr+h7bSP++uTt/55AXoEC+Y31Ah",
+	"N7d55rLDxFw0ibr+MzCjqy2Y4FrTT4cz/VBVuRm0wNCiUEzv2mBG0P4//ePYsT8MteSPHf6vrtz5nVKA",
+	"q1Ufl3VgmudRqUJt+ZBu7ixPngww850bSw9P+vCVa9aYW8lBR0+ic98dO4prbDV6FoZ9NA/ZDRNxv+DY",
+	"YTy/gYrmA4Kn/eNZLLI7Idp+/6GOq7ph6oFmwrjRMuRwlITZkQdg0jbuPitWs3oBxi/IgIMXUiBzzGXN",
+	"9N2cnFytHLbzLR7OqF74RrEbzjavcIS7eT+x8z/DPYIjuzUOM34Dqpt2YBC3J7hXThGkBE8OEEQqFrnm",
+	"9sRR1jp2JX/AFne4UW6EyA69tHR/jk15qXfCQzasqv4P3ACrBT7844NcjOnDP0INgjvbhB/l4pgm/EEu",
+	"zvM2fJCLnciBrFOInSGHn8BHfpSLYyLy64YJv3/nv+I/ygXUGvzcF/zIkbnah2eRkG1XqCNFKNY5oI8G",
+	"cnTe5z833IZ88eP161/u/wUibMI1kMJHAlVS6wdLxdgT9JpKVUO6uaxA9wyH/kEuHuCeP3h0AfRy8mU5",
+	"PMxzxI243rOzBJj8KBd3GV8Suv/r3NxzKba/SMOIDhXZPTZ/7AoDAuBFrm+O3eI3ttGz678nysWutyO3",
+	"KHZLDV1Uf5UIONiVzslmL2zrapad67p59Whs713y93+p7f8gF/e0M9JlhBIF4AOqS4M/3yG4WtX64R/h",
+	"5zFh7Ndeges74xJhkGOCWZjymVR3391eDQ8slGJ5iUC4aUJJoegGYH/7yHlQQ/vk88miwTz9Yzka1DOa",
+	"ZT301Lyla/YZ1MBerNpf4rGB+VycLzRuR+NDYAPqRR3a0VbsERq8hhO4pPvqvwqbfOptM/6C4isfdi/D",
+	"f4MoGd6xcES8bqTCxGTtwrL/qpc2Ri128sepAVrcKXuGEQb5sv3rWYPI5UYwFZSCznFl9QWfqhOqDLtA",
+	"S18d4DaHO9LwN4hZHD6li6ZYjp/Um+9eTDss1+utNUNdMobQxX8BqQeO2Mo9sCdECjc9e9pPv/xMh9iU",
+	"0kj98A/475gk9MY2Gj85XtMVe/ihYauzHJorxncemcd11rtRDjAAMV/tPWKoJWYJkcd+187A85qKCvNw",
+	"SR2Ey4AR2zZ6QR2uyB2ILjAAlob7zJJLWNqx0HVXKudcvhJfiDM8mLUsWOUSmEDu9X5iL/cyxdBzAj4Q",
+	"KHYcD4DC4+ws3nu0dLg05OFc9CIPOj4PWYV3G0ceIbSeNf6OKA2clPpPIbVjjgDtwkLO9qJ38SfBS6op",
+	"ROb2IxHcoEfoqeI1H+UPr7DRHR4bjvBnhUL2F3kkxKFiS3POCAcIL7BKTogQw2RaUgJsMVV11gUUEalQ",
+	"qYah9bEz1YZRPKAjZ3qNje7wTP/U07w21IwEZhJ7jZg+35HqEvAwFwiUb7vH0HmHYrVzOf3gp52wUVRo",
+	"7nbqyCG/De3ukuW2f84R/wzJwnpQhWrPYpv4wRU9MayG/YXnfSUDpE9TUs1cIKAd8tipbRtXtZYNHhg0",
+	"ueudw1EG9m3NRXE2eQg6gywqpPo9uQiyTlDh1C2tgvgkl7hvw26rUY/hNW7HpK3E4f7lcEcn1NYcUBOh",
+	"q3Pt6o/Xr38huMCgdnizmVwSB3dAHuEmtqKQd5vLDTDmd8NhoOvPzF0cWPmQxRPMXWczey6gmoFAHRGf",
+	"iC2p5OoJpokWEvJZudGsWkJaazcFgm+ZwSdmq63C32EumP5cLR1sHYLK0L0BhJU73Fbof+B+bM8UPPq0",
+	"qvopWZg17OLCQOGSDROQO4EzwTg2vAWtqmZXs4e04Q9vHs0+/ePT/x8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

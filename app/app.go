@@ -73,6 +73,14 @@ func (a *App) Close() {
 	a.hub.Close()
 }
 
+// Now is the program's time.
+func (a *App) Now() time.Time { return a.now() }
+
+// Backup writes a whole copy of the record to a new file; see store.Store.Backup.
+func (a *App) Backup(ctx context.Context, file string) (store.Holds, error) {
+	return a.store.Backup(ctx, file)
+}
+
 // ErrNotFound says that there is no such thing on record.
 var ErrNotFound = errors.New("not on record")
 

@@ -35,7 +35,7 @@ var rooms = map[string][]string{
 	"core/record":     {"core/input", "core/trade", "core/diagnose", "core/strip", "core/wet", "core/proving"},
 	"store":           {"core/record", "core/proving"},
 	"app":             {"core/logger", "core/proving", "live", "core/nmea", "core/input", "core/trade", "core/diagnose", "core/bench", "core/record", "core/strip", "core/wet", "core/plant", "core/quantity", "core/sums", "store"},
-	"papers":          {"app", "core/input", "core/proving", "core/quantity", "core/record", "core/strip", "core/sums", "core/trade", "store"},
+	"papers":          {"app", "core/input", "core/plant", "core/proving", "core/quantity", "core/record", "core/strip", "core/sums", "core/trade", "core/wet", "store"},
 	"papers/schema":   {"core/record", "papers"},
 	"papers/generate": {"papers/schema"},
 	"api":             {},

@@ -38,13 +38,18 @@ func program(t testing.TB) *app.App {
 	return a
 }
 
-// demoJobs are the files of all jobs of the demo, made once.
-var demoJobs = sync.OnceValues(func() (map[string][]byte, error) {
+// house is the demo in a program, with the files of all its jobs.
+type house struct {
+	*app.App
+	files map[string][]byte
+}
+
+// demoHouse is made once: it is only read.
+var demoHouse = sync.OnceValues(func() (*house, error) {
 	folder, err := os.MkdirTemp("", "hevrin-papers")
 	if err != nil {
 		return nil, err
 	}
-	defer func() { _ = os.RemoveAll(folder) }()
 	ctx := context.Background()
 	c, err := trade.Load()
 	if err != nil {
@@ -54,42 +59,53 @@ var demoJobs = sync.OnceValues(func() (map[string][]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	defer func() { _ = s.Close() }()
 	if err := demo.Seed(ctx, c, s); err != nil {
 		return nil, err
 	}
-	a := app.New(c, s, func() time.Time { return now })
-	defer a.Close()
-	out := map[string][]byte{}
-	yard, err := a.Yard(ctx)
+	h := &house{app.New(c, s, func() time.Time { return now }), map[string][]byte{}}
+	leave = func() { h.Close(); _ = s.Close(); _ = os.RemoveAll(folder) }
+	yard, err := h.Yard(ctx)
 	if err != nil {
 		return nil, err
 	}
 	for _, craft := range yard {
-		page, err := a.Craft(ctx, craft.Craft.ID)
+		page, err := h.Craft(ctx, craft.Craft.ID)
 		if err != nil {
 			return nil, err
 		}
 		for _, e := range page.Engines {
 			for _, j := range e.Jobs {
-				b, err := a.Bundle(ctx, j.ID)
+				b, err := h.Bundle(ctx, j.ID)
 				if err != nil {
 					return nil, err
 				}
-				if out[j.ID], err = papers.WriteBundle(b, "test", c.Version, now); err != nil {
+				if h.files[j.ID], err = papers.WriteBundle(b, "test", c.Version, now); err != nil {
 					return nil, err
 				}
 			}
 		}
 	}
-	return out, nil
+	return h, nil
 })
+
+var leave = func() {}
+
+func TestMain(m *testing.M) {
+	code := m.Run()
+	leave()
+	os.Exit(code)
+}
+
+func ofDemo(t testing.TB) *house {
+	t.Helper()
+	h, err := demoHouse()
+	require.NoError(t, err)
+	return h
+}
 
 func jobsOfDemo(t testing.TB) map[string][]byte {
 	t.Helper()
-	jobs, err := demoJobs()
-	require.NoError(t, err)
-	return jobs
+	return ofDemo(t).files
 }
 
 // one is the file of the job that has the most in it.

@@ -22,7 +22,7 @@ func ownC(system quantity.System) (turn func(float64) float64, symbol string) {
 
 // drawPath draws the temperature along the water: a row a place, the band of a healthy engine, before and after.
 func (s *sheet) drawPath(p Path, system quantity.System) {
-	const row, names = 5.4, 33.0
+	const row, names = 5.4, 39.0
 	turn, symbol := ownC(system)
 	height := 10 + row*float64(len(p.Points)) + 13
 	s.needs(height)

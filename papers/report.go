@@ -21,33 +21,34 @@ import (
 // Report is what the owner is told of a job: what was wrong, what was done, and in numbers how it is now. Its sentences are in
 // the reader's own units; its pictures are in °C and s.
 type Report struct {
-	Craft, Owner, Berth, Engine string
-	JobID                       string
-	Opened                      time.Time
-	By                          string
-	Closed                      *time.Time
-	Minutes                     float64
-	Outcome                     Outcome
-	Verdict                     string // in a word or two
-	Says                        string // what it rests on, a sentence
-	Signed                      string // by whom and when; empty where nobody did
-	Complaint                   string
-	Signs                       []string
-	Causes                      []Cause
-	Figures                     []FigureLine
-	Against                     string // what the figures were held against
-	Path                        *Path
-	Pictures                    []sums.Picture
-	Done                        []string
-	Parts                       []PartLine
-	Total                       float64 // of the parts that have a price
-	Proof                       []ProofLine
-	Photos                      []PhotoLine
-	MorePhotos                  int // that did not go in
-	Due                         []DueLine
-	Mind                        []string // what to keep an eye on
-	Cautions                    []string
-	System                      quantity.System
+	Craft, Owner, Berth string
+	EngineName, Engine  string // Engine with what she is
+	JobID               string
+	Opened              time.Time
+	By                  string
+	Closed              *time.Time
+	Minutes             float64
+	Outcome             Outcome
+	Verdict             string // in a word or two
+	Says                string // what it rests on, a sentence
+	Signed              string // by whom and when; empty where nobody did
+	Complaint           string
+	Signs               []string
+	Causes              []Cause
+	Figures             []FigureLine
+	Against             string // what the figures were held against
+	Path                *Path
+	Pictures            []sums.Picture
+	Done                []string
+	Parts               []PartLine
+	Total               float64 // of the parts that have a price
+	Proof               []ProofLine
+	Photos              []PhotoLine
+	MorePhotos          int // that did not go in
+	Due                 []DueLine
+	Mind                []string // what to keep an eye on
+	Cautions            []string
+	System              quantity.System
 }
 
 // Outcome says how the job stands, in one word for shape and colour.
@@ -163,6 +164,7 @@ func (b *builder) head() {
 	if f, ok := b.c.Family(family); ok {
 		family = f.Label
 	}
+	r.EngineName = p.Engine.Name
 	r.Engine = fmt.Sprintf("%s, %s of %g kW at %g rev/min, %s", p.Engine.Name, p.Engine.Fuel, p.Engine.RatedKW, p.Engine.RatedRPM, lower(family))
 	r.Opened, r.By, r.Minutes, r.Complaint = p.Job.OpenedAt, p.Job.OpenedBy, p.Card.Minutes, p.Job.Words
 	for _, id := range p.Card.Complaint {
@@ -560,7 +562,7 @@ func (b *builder) mind() {
 		}
 	}
 	for _, s := range p.Standing {
-		r.Mind = append(r.Mind, "Open: "+s)
+		r.Mind = append(r.Mind, "Not settled. "+s)
 	}
 	for _, rule := range ownersCautions {
 		if rule.when(b) {
@@ -656,4 +658,3 @@ func plural(n int, word string) string {
 	}
 	return word + "s"
 }
-

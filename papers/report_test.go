@@ -19,16 +19,14 @@ import (
 
 func reports(t *testing.T, system quantity.System) (*app.App, map[string]*papers.Report) {
 	t.Helper()
-	a := program(t)
+	h := ofDemo(t)
 	out := map[string]*papers.Report{}
-	for id, raw := range jobsOfDemo(t) {
-		_, err := take(t, a, raw)
-		require.NoError(t, err)
-		r, err := papers.ReportOf(context.Background(), a, id, system)
+	for id := range h.files {
+		r, err := papers.ReportOf(context.Background(), h.App, id, system)
 		require.NoError(t, err)
 		out[id] = r
 	}
-	return a, out
+	return h.App, out
 }
 
 // Every job of the demo has a report of at most two pages that an outside reader finds well formed.

@@ -12,8 +12,8 @@ import (
 	"hevrin/app"
 	"hevrin/core/plant"
 	"hevrin/core/proving"
+	"hevrin/core/quantity"
 	"hevrin/core/record"
-	"hevrin/core/trade"
 )
 
 // table writes comma-separated values after RFC 4180, in UTF-8 with a mark by which spreadsheets know it.
@@ -100,14 +100,11 @@ func Parts(p *app.JobPage) ([]byte, error) {
 	return t.done()
 }
 
-// headings are how a table of a recording names what is no station; with their units they are read back by core/logger.
-var headings = map[string]string{"rpm": "Engine speed (rpm)", "flow": "Raw flow (L/min)", "sea": "Sea (°C)", "space": "Engine space (°C)", "gauge": "Gauge (°C)"}
-
 // Recorded is the table of a recording: a row a time, a column a place, in the units of the headings.
-func Recorded(c *trade.Catalogue, p *app.RecordingPage) ([]byte, error) {
+func Recorded(p *app.RecordingPage) ([]byte, error) {
 	head := []string{"Time (s)"}
 	for _, k := range p.Tracks {
-		head = append(head, headingOf(c, k.Place))
+		head = append(head, headingOf(k.Place))
 	}
 	t := newTable(head...)
 	next := make([]int, len(p.Tracks))
@@ -139,23 +136,21 @@ func nextTime(tracks []proving.Track, next []int) (at float64, more bool) {
 	return at, more
 }
 
-func headingOf(c *trade.Catalogue, p proving.Place) string {
-	if h, ok := headings[p.Station]; ok {
-		return h
-	}
-	label := p.Station
-	if s, ok := c.Station(p.Station); ok {
-		label = s.Label
-	}
-	if p.Side != "" {
-		label += " " + map[string]string{"raw": "raw water", "coolant": "coolant"}[p.Side]
-	}
-	return text(label) + " (°C)"
+// headingOf is a place's own name with its unit: core/logger knows it again.
+func headingOf(p proving.Place) string {
+	return p.String() + " (" + quantity.Must(p.Unit()).Symbol + ")"
 }
 
-// FileName is a name for a paper of a job: the craft's, the engine's and the day it was opened, in letters that every
-// system takes.
-func FileName(p *app.JobPage, kind, ending string) string {
-	words := strings.FieldsFunc(strings.ToLower(p.Craft.Name+" "+p.Engine.Name), func(r rune) bool { return !(r >= 'a' && r <= 'z' || r >= '0' && r <= '9') })
-	return strings.Join(slices.Concat(words, []string{p.Job.OpenedAt.Format("2006-01-02")}), "-") + kind + ending
+// FileName is a name for a paper: the craft's, the engine's and a day, in letters that every system takes.
+func FileName(craft, engine string, at time.Time, kind, ending string) string {
+	words := strings.FieldsFunc(strings.ToLower(craft+" "+engine), func(r rune) bool { return !(r >= 'a' && r <= 'z' || r >= '0' && r <= '9') })
+	words = words[:min(len(words), 4)]
+	return strings.Join(slices.Concat(words, []string{at.Format("2006-01-02")}), "-") + kind + ending
+}
+
+// BundleName is the name of a job's file.
+func BundleName(b *app.Bundle) string {
+	craft, _ := record.Craft(b.Craft)
+	engine, _ := record.Engine(b.Engine)
+	return FileName(craft.Name, engine.Name, b.Job[0].At, "", ".hevrin.json")
 }

@@ -154,14 +154,14 @@ func TestARunByItsAddress(t *testing.T) {
 	}
 	p := read[api.JobPage](t, act(map[string]any{"do": "begin", "where": "hose-leg"}))
 	require.Len(t, p.Proving.Runs, 1)
-	assert.Equal(t, api.Unfinished, p.Proving.Runs[0].Outcome)
+	assert.Equal(t, api.RunOutcomeUnfinished, p.Proving.Runs[0].Outcome)
 	assert.Len(t, p.Proving.Runs[0].Stages, 8)
 	assert.Equal(t, http.StatusConflict, act(map[string]any{"do": "begin", "where": "afloat"}).Code, "begun before")
 	w := act(map[string]any{"do": "look", "stage": "cold-leaks", "joint": "x", "state": "soaked"})
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	p = read[api.JobPage](t, act(map[string]any{"do": "prime", "water": false, "seconds": 30}))
 	run1 := p.Proving.Runs[0]
-	assert.Equal(t, api.NotCured, run1.Outcome)
+	assert.Equal(t, api.RunOutcomeNotCured, run1.Outcome)
 	assert.Equal(t, api.Failed, run1.Stages[1].Standing)
 	assert.Equal(t, api.ProvingVerb("prime"), p.Log[len(p.Log)-1].Proving.Do)
 	found := map[string]float64{}

@@ -22,23 +22,31 @@ import (
 // BasePath is where the contract's routes begin.
 const BasePath = "/api/v1"
 
-// bodyLimit is more than any tap needs, and little enough that nobody fills the memory; fileLimit is for the addresses
-// that take a file in base64.
-const (
-	bodyLimit = 1 << 20
-	fileLimit = 35 << 20
-)
+// bodyLimit is more than any tap needs, and little enough that nobody fills the memory.
+const bodyLimit = 1 << 20
 
-// takesFiles are the ends of the addresses that take a file.
-var takesFiles = regexp.MustCompile(`^` + BasePath + `/(engines/[^/]+/logger|jobs/[^/]+/recordings/[^/]+)$`)
+// fileLimits are those of the addresses that take a file in base64.
+var fileLimits = []struct {
+	path  *regexp.Regexp
+	limit int64
+}{
+	{regexp.MustCompile(`^` + BasePath + `/(engines/[^/]+/logger|jobs/[^/]+/recordings/[^/]+)$`), 35 << 20},
+	{regexp.MustCompile(`^` + BasePath + `/bundles$`), 65 << 20},
+}
 
 func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
-	small, large := middleware.BodyLimit(bodyLimit)(next), middleware.BodyLimit(fileLimit)(next)
+	usual := middleware.BodyLimit(bodyLimit)(next)
+	files := make([]echo.HandlerFunc, len(fileLimits))
+	for i, f := range fileLimits {
+		files[i] = middleware.BodyLimit(f.limit)(next)
+	}
 	return func(c *echo.Context) error {
-		if takesFiles.MatchString(c.Request().URL.Path) {
-			return large(c)
+		for i, f := range fileLimits {
+			if f.path.MatchString(c.Request().URL.Path) {
+				return files[i](c)
+			}
 		}
-		return small(c)
+		return usual(c)
 	}
 }
 

@@ -45,7 +45,7 @@ func root() *cobra.Command {
 		}
 		slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
 	}
-	cmd.AddCommand(serveCommand(), demoCommand(), rigCommand(), calcCommand(), &cobra.Command{Use: "version", Short: "Say which version this is", Args: cobra.NoArgs,
+	cmd.AddCommand(serveCommand(), demoCommand(), rigCommand(), calcCommand(), exportCommand(), importCommand(), backupCommand(), restoreCommand(), &cobra.Command{Use: "version", Short: "Say which version this is", Args: cobra.NoArgs,
 		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), "hevrin", version) }})
 	return cmd
 }

@@ -107,6 +107,11 @@ func Guess(name, unit string, offered []proving.Place) (proving.Place, bool) {
 }
 
 func guess(c Column, offered []proving.Place) (proving.Place, bool) {
+	for _, p := range offered { // as the program's own tables name it
+		if strings.TrimSpace(c.Heading) == p.String() {
+			return p, true
+		}
+	}
 	heading := strings.NewReplacer("_", " ", "-", " ").Replace(strings.ToLower(c.Heading))
 	if c.Unit == "rpm" && slices.Contains(offered, proving.Place{Station: "rpm"}) {
 		return proving.Place{Station: "rpm"}, true
