@@ -65,6 +65,13 @@ export async function craftOf(page: Page, name: string) {
   return engine;
 }
 
+/** A job on an engine. */
+export async function jobOf(page: Page, engine: string, words: string) {
+  const job = crypto.randomUUID();
+  await put(page, `/jobs/${job}`, { engine_id: engine, words });
+  return job;
+}
+
 /** The same, seen on the yard's page by somebody who has written their name before. */
 export async function engineOf(page: Page, name: string) {
   const engine = await craftOf(page, name);

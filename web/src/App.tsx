@@ -12,6 +12,7 @@ import { HandsScreen } from "./screens/HandsScreen";
 import { JobScreen } from "./screens/JobScreen";
 import { LoggerScreen } from "./screens/LoggerScreen";
 import { Missing } from "./screens/Missing";
+import { PapersScreen } from "./screens/PapersScreen";
 import { ProvingScreen } from "./screens/ProvingScreen";
 import { RoundScreen } from "./screens/RoundScreen";
 import { SumsScreen } from "./screens/SumsScreen";
@@ -48,6 +49,7 @@ export function App() {
                 <Route path="/jobs/:id/round" element={<RoundScreen />} />
                 <Route path="/jobs/:id/wet" element={<WetScreen />} />
                 <Route path="/jobs/:id/proving" element={<ProvingScreen />} />
+                <Route path="/jobs/:id/papers" element={<PapersScreen />} />
                 <Route path="/jobs/:id/logger" element={<LoggerScreen />} />
                 <Route path="/engines/:id/feed" element={<FeedScreen />} />
                 <Route path="/jobs/:id/hands" element={<HandsScreen />} />

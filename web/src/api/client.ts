@@ -76,5 +76,10 @@ export const takeLogger = (job_id: string, recording_id: string, body: Schemas["
   read(client.PUT("/jobs/{job_id}/recordings/{recording_id}", { params: { path: { job_id, recording_id } }, body }));
 export const getRecording = (job_id: string, recording_id: string) =>
   read(client.GET("/jobs/{job_id}/recordings/{recording_id}", { params: { path: { job_id, recording_id } } }));
+export const getReport = (job_id: string, units: UnitSystem) =>
+  read(client.GET("/jobs/{job_id}/report", { params: { path: { job_id }, query: { units } } }));
+/** A job's file, base64; tried, it only says what would be taken. */
+export const takeBundle = (data: string, tried: boolean) =>
+  read(client.POST("/bundles", { body: { data, try: tried } }));
 export const getBook = () => read(client.GET("/book"));
 export const getTypes = () => read(client.GET("/plant/types"));

@@ -8,6 +8,7 @@ import {
   getJob,
   getLive,
   getRecording,
+  getReport,
   getSums,
   getTypes,
   getYard,
@@ -108,6 +109,16 @@ export const useRecording = (job: string, id: string, open: boolean) =>
     refetchInterval: open ? freshEvery : false,
     enabled: id !== "",
   });
+
+/** The owner's report; another device's taps change it too. */
+export const useReport = (job: string, units: UnitSystem) =>
+  useQuery({ queryKey: ["report", job, units], queryFn: () => getReport(job, units), refetchInterval: 5000 });
+
+/** Lets everything that is shown be asked for again. */
+export function useFresh() {
+  const cache = useQueryClient();
+  return useCallback(() => void cache.invalidateQueries(), [cache]);
+}
 
 export const useOutbox = () => useSyncExternalStore(outbox.subscribe, outbox.snapshot);
 

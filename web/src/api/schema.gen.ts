@@ -439,6 +439,176 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job_id}/report": {
+        parameters: {
+            query?: {
+                units?: components["parameters"]["Units"];
+            };
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        /** What the owner is told of a job, its sentences in the units asked for */
+        get: operations["getReport"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{job_id}/report.pdf": {
+        parameters: {
+            query?: {
+                units?: components["parameters"]["Units"];
+            };
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        /** The owner's report on sheets of A4 */
+        get: operations["getReportPDF"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{job_id}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        /** A job as one file, loss-free; its form is told by /schemas/job-bundle-1.json */
+        get: operations["getBundle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{job_id}/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        /** The job's rounds, a row a reading */
+        get: operations["getReadingsCSV"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{job_id}/parts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        /** The parts that the job used */
+        get: operations["getPartsCSV"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{job_id}/recordings/{recording_id}/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+                recording_id: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** All that was read in a recording, in a form that the logger's import reads back */
+        get: operations["getRecordingCSV"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bundles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a job in that was exported, all of it or nothing */
+        post: operations["takeBundle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/schemas/job-bundle-1.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of a job's file of version 1 */
+        get: operations["getBundleSchema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole record as one verified file, as it stands at this moment; hevrin restore takes it back */
+        get: operations["getBackup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -920,6 +1090,129 @@ export interface components {
             /** Format: date-time */
             at: string;
             entry_id: components["schemas"]["ID"];
+        };
+        Report: {
+            craft: string;
+            owner: string;
+            berth: string;
+            engine: string;
+            /** Format: date-time */
+            opened: string;
+            by: string;
+            /** Format: date-time */
+            closed?: string;
+            /** Format: double */
+            minutes: number;
+            /**
+             * @description closed: without a signed run.
+             * @enum {string}
+             */
+            outcome: "cured" | "not-cured" | "closed" | "open";
+            verdict: string;
+            says: string;
+            signed: string;
+            complaint: string;
+            signs: string[];
+            causes: components["schemas"]["ReportCause"][];
+            figures: components["schemas"]["ReportFigure"][];
+            against: string;
+            path?: components["schemas"]["ReportPath"];
+            pictures: components["schemas"]["Picture"][];
+            done: string[];
+            parts: components["schemas"]["ReportPart"][];
+            /** Format: double */
+            total: number;
+            proof: components["schemas"]["ReportStage"][];
+            photos: components["schemas"]["ReportPhoto"][];
+            more_photos: number;
+            due: components["schemas"]["ReportDue"][];
+            mind: string[];
+            cautions: string[];
+        };
+        ReportCause: {
+            label: string;
+            remedy: string;
+            evidence: string[];
+        };
+        ReportFigure: {
+            label: string;
+            before: string;
+            /** @description Empty where nothing was read after. */
+            after: string;
+        };
+        ReportPath: {
+            points: components["schemas"]["ReportPoint"][];
+            /** @description At which operation it was read; empty where there is no such round. */
+            before: string;
+            after: string;
+        };
+        ReportPoint: {
+            label: string;
+            side: string;
+            /** Format: double */
+            should_c: number;
+            /**
+             * Format: double
+             * @description Two standard deviations.
+             */
+            spread_k: number;
+            /** Format: double */
+            before_c?: number;
+            /** Format: double */
+            after_c?: number;
+        };
+        ReportPart: {
+            label: string;
+            number: string;
+            state: string;
+            /** Format: double */
+            quantity: number;
+            /**
+             * Format: double
+             * @description Of all of them.
+             */
+            price: number;
+        };
+        ReportStage: {
+            label: string;
+            standing: components["schemas"]["Standing"];
+            say: string;
+        };
+        ReportPhoto: {
+            id: components["schemas"]["ID"];
+            words: string;
+            /** Format: date-time */
+            at: string;
+        };
+        ReportDue: {
+            what: string;
+            when: string;
+            why: string;
+        };
+        BundleFile: {
+            /**
+             * Format: byte
+             * @description The file, base64; up to 48 MB of it.
+             */
+            data: string;
+            /** @description Only say what would be taken. */
+            try?: boolean;
+        };
+        BundleTaken: {
+            craft: string;
+            engine: string;
+            job_id: components["schemas"]["ID"];
+            words: string;
+            /** Format: date-time */
+            opened?: string;
+            /** @description Entries that are not here yet. */
+            new_craft: number;
+            new_engine: number;
+            new_job: number;
+            photos: number;
+            recordings: number;
+            /** @description What was left as it stands here. */
+            kept: string[];
         };
         /** @enum {string} */
         Aspiration: "natural" | "turbo";
@@ -2883,6 +3176,7 @@ export interface components {
         EngineID: components["schemas"]["ID"];
         JobID: components["schemas"]["ID"];
         EntryID: components["schemas"]["ID"];
+        Units: components["schemas"]["UnitSystem"];
     };
     requestBodies: never;
     headers: never;
@@ -3556,6 +3850,224 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReport: {
+        parameters: {
+            query?: {
+                units?: components["parameters"]["Units"];
+            };
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The report. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReportPDF: {
+        parameters: {
+            query?: {
+                units?: components["parameters"]["Units"];
+            };
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheets. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file (JSON). */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReadingsCSV: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPartsCSV: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRecordingCSV: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+                recording_id: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeBundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BundleFile"];
+            };
+        };
+        responses: {
+            /** @description What was taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BundleTaken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBundleSchema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The schema. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/schema+json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file, an SQLite database. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             default: components["responses"]["Problem"];

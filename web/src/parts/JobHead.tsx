@@ -61,6 +61,19 @@ export function JobHead({
         >
           Hands on
         </Button>
+        <Button
+          component={Link}
+          to={`/jobs/${card.id}/papers`}
+          variant="outlined"
+          sx={{
+            borderColor: "text.primary",
+            color: "text.primary",
+            flex: "none",
+            display: { xs: closed ? "inline-flex" : "none", sm: "inline-flex" },
+          }}
+        >
+          Papers
+        </Button>
         {!closed && (
           <Button
             variant="outlined"

@@ -2,6 +2,7 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Catalogue, JobPage, ProvingRun, Schemas } from "../api/client";
+import type { JobEntry } from "../api/queries";
 import { Banner } from "../parts/hands/Banner";
 import { LivePane } from "../parts/live/LivePane";
 import { OfJob } from "../parts/OfJob";
@@ -14,7 +15,7 @@ import { WhoDialog } from "../parts/Shell";
 import { pick } from "../parts/SumFields";
 import { useTaps } from "../parts/taps";
 import type { Units } from "../parts/units";
-import { when, wordsOf } from "../parts/words";
+import { when, wordsOf, type Words } from "../parts/words";
 
 /** The proving run: stage after stage, with what is read beside it, to a verdict that somebody signs. */
 export function ProvingScreen() {
@@ -61,8 +62,7 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
           ← {page.craft.name}, {page.engine.name}
         </Button>
         <Head run={run} />
-        {page.closed && <Typography sx={{ mb: 1 }}>The job is closed: open it again to go on.</Typography>}
-        {!page.closed && runs.length === 0 && <Begin onBegin={begin} />}
+        <First page={page} onBegin={begin} />
         {runs.length > 1 && <Runs runs={runs} chosen={run?.id} onChoose={setRun} />}
         <Box
           sx={{
@@ -79,19 +79,7 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
           {run && <RunSheet run={run} chosen={at} onChoose={setStage} />}
           {run && (
             <Stack sx={{ gap: 2, minWidth: 0 }}>
-              {!run.open && <Ended run={run} onRun={onRun(run.id)} />}
-              {run.stages
-                .filter((s) => s.id === at)
-                .map((s) => (
-                  <StageView
-                    key={s.id}
-                    {...{ page, run, words, units }}
-                    stage={s}
-                    onRun={onRun(run.id)}
-                    onKeep={keep}
-                  />
-                ))}
-              {!run.open && <Gains run={run} />}
+              <AtStage {...{ page, run, at, words, units }} onRun={onRun(run.id)} onKeep={keep} onStage={setStage} />
               {away && (
                 <Button onClick={() => setStage(undefined)} sx={{ alignSelf: "flex-start", px: 0 }}>
                   To what is next →
@@ -107,6 +95,37 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
       </Box>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Box>
+  );
+}
+
+/** The stage that is looked at, with how the run ended where it did. */
+function AtStage(p: {
+  page: JobPage;
+  run: ProvingRun;
+  at: StageID;
+  words: Words;
+  units: Units;
+  onRun: OnRun;
+  onKeep: (entry: JobEntry, label: string) => void;
+  onStage: (s: StageID) => void;
+}) {
+  const { page, run, words, units, onRun } = p;
+  return (
+    <>
+      {!run.open && <Ended run={run} job={page.card.id} onRun={onRun} />}
+      {run.stages
+        .filter((s) => s.id === p.at)
+        .map((s) => (
+          <StageView
+            key={s.id}
+            {...{ page, run, words, units, onRun }}
+            stage={s}
+            onKeep={p.onKeep}
+            onStage={p.onStage}
+          />
+        ))}
+      {!run.open && <Gains run={run} />}
+    </>
   );
 }
 
@@ -138,6 +157,12 @@ function Runs(p: { runs: ProvingRun[]; chosen?: string; onChoose: (id: string) =
       ))}
     </Stack>
   );
+}
+
+/** Before the first run: where it is made; or why none can be begun. */
+function First({ page, onBegin }: { page: JobPage; onBegin: (where: Schemas["RunWhere"]) => void }) {
+  if (page.closed) return <Typography sx={{ mb: 1 }}>The job is closed: open it again to go on.</Typography>;
+  return page.proving.runs.length === 0 ? <Begin onBegin={onBegin} /> : null;
 }
 
 function Again({ onBegin }: { onBegin: (where: Schemas["RunWhere"]) => void }) {
@@ -184,7 +209,7 @@ function Begin({ onBegin }: { onBegin: (where: Schemas["RunWhere"]) => void }) {
 }
 
 /** How a run ended, with its paper; the day after somebody looks for drips. */
-function Ended({ run, onRun }: { run: ProvingRun; onRun: OnRun }) {
+function Ended({ run, job, onRun }: { run: ProvingRun; job: string; onRun: OnRun }) {
   const end = run.signed ?? run.dropped;
   if (!end) return null;
   return (
@@ -195,6 +220,9 @@ function Ended({ run, onRun }: { run: ProvingRun; onRun: OnRun }) {
       <Typography>
         {run.signed ? "Signed" : "Ended"} {when(end.at)}, {end.by}. {end.words}
       </Typography>
+      <Button variant="contained" component={Link} to={`/jobs/${job}/papers`} sx={{ alignSelf: "flex-start" }}>
+        The owner&apos;s report
+      </Button>
       {run.signed && (
         <Answer
           label="The day after: under her"

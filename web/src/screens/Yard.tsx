@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { useCatalogue, useYard } from "../api/queries";
 import { Loaded } from "../parts/Loaded";
+import { TakeJob } from "../parts/papers/TakeJob";
 import { StateShape } from "../parts/StateShape";
 import { day, lower, minutes, wordsOf, type Words } from "../parts/words";
 import { CraftForm } from "./CraftForm";
@@ -19,6 +20,7 @@ export function Yard() {
   const catalogue = useCatalogue();
   const [find, setFind] = useState("");
   const [adding, setAdding] = useState(false);
+  const [taking, setTaking] = useState(false);
   return (
     <Box component="main" sx={{ maxWidth: 1080, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
       <Loaded query={catalogue}>
@@ -61,10 +63,21 @@ export function Yard() {
           </Loaded>
         )}
       </Loaded>
+      <Stack direction="row" sx={{ gap: 2, flexWrap: "wrap", borderTop: 2, borderColor: "text.primary", pt: 1, mt: 1 }}>
+        <Button onClick={() => setTaking(true)} sx={quiet}>
+          Take in a job from a file
+        </Button>
+        <Button href="/api/v1/backup" download sx={quiet}>
+          Back up the whole record
+        </Button>
+      </Stack>
       {adding && <CraftForm onClose={() => setAdding(false)} />}
+      {taking && <TakeJob onClose={() => setTaking(false)} />}
     </Box>
   );
 }
+
+const quiet = { color: "text.primary", textDecoration: "underline", textUnderlineOffset: 4, px: 0 };
 
 const jobsOf = (c: CraftCard) => c.engines.flatMap((e) => e.jobs);
 

@@ -227,25 +227,7 @@ function Lane(p: {
         <Strokes key={placeKey(s.track.place)} shown={s} {...{ x: p.x, y }} />
       ))}
       {a?.opened_at_s !== undefined && a.opened_c !== undefined && (
-        <g>
-          <circle
-            cx={p.x(a.opened_at_s)}
-            cy={y(a.opened_c)}
-            r={6}
-            fill={water.panel}
-            stroke={palette.text.primary}
-            strokeWidth={2.5}
-          />
-          <text
-            x={p.x(a.opened_at_s) + 10}
-            y={y(a.opened_c) + 18}
-            fontWeight={700}
-            fill={palette.text.primary}
-            {...halo(water)}
-          >
-            Opens at {shown(p.units, system, a.opened_c, "degC")}
-          </text>
-        </g>
+        <Opened x={p.x(a.opened_at_s)} y={y(a.opened_c)} words={shown(p.units, system, a.opened_c, "degC")} />
       )}
       {own.map((s, i) => (
         <g key={placeKey(s.track.place)}>
@@ -262,6 +244,19 @@ function Lane(p: {
           </text>
         </g>
       ))}
+    </g>
+  );
+}
+
+/** Where the thermostat opened. */
+function Opened({ x, y, words }: { x: number; y: number; words: string }) {
+  const { water, palette } = useTheme();
+  return (
+    <g>
+      <circle cx={x} cy={y} r={6} fill={water.panel} stroke={palette.text.primary} strokeWidth={2.5} />
+      <text x={x + 10} y={y + 18} fontWeight={700} fill={palette.text.primary} {...halo(water)}>
+        Opens at {words}
+      </text>
     </g>
   );
 }

@@ -54,9 +54,11 @@ export function PrimeClock({
       fullScreen
       open
       onClose={onLeave}
-      aria-label="Priming clock"
       slotProps={{
-        paper: { sx: { bgcolor: late ? water.found : water.next, color: late ? water.panel : water.nextInk } },
+        paper: {
+          "aria-label": "Priming clock",
+          sx: { bgcolor: late ? water.found : water.next, color: late ? water.panel : water.nextInk },
+        },
       }}
     >
       <Stack sx={{ height: "100%", p: 2, gap: 2, textAlign: "center" }}>

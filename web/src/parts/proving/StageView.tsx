@@ -9,7 +9,7 @@ import type { Units } from "../units";
 import type { Words } from "../words";
 import { HandsOn, Idle, Leaks, Load, Prime, WarmUp } from "./stages";
 import { StandingMark } from "./RunSheet";
-import { standingWords, type OnRun, type StageID } from "./run";
+import { stageAfter, standingWords, type OnRun, type StageID } from "./run";
 import { VerdictStage } from "./VerdictStage";
 
 export interface StageOf {
@@ -20,6 +20,7 @@ export interface StageOf {
   units: Units;
   onRun: OnRun;
   onKeep: (entry: JobEntry, label: string) => void;
+  onStage: (s: StageID) => void;
 }
 
 const bodies: Record<StageID, (p: StageOf) => React.ReactNode> = {
@@ -54,18 +55,22 @@ export function StageView(p: StageOf) {
         </Box>
       )}
       {stage.id !== "ready" && <Criteria stage={stage} />}
-      {stage.standing === "failed" && (
-        <Button
-          component={Link}
-          to={`/jobs/${p.page.card.id}`}
-          variant="outlined"
-          sx={{ ...pick(false), alignSelf: "flex-start" }}
-        >
-          Back to the trace
-        </Button>
-      )}
+      {stage.standing === "failed" && <Onward {...p} />}
       {run.open && !p.page.closed && bodies[stage.id](p)}
       {run.open && !p.page.closed && <Otherwise stage={stage} onRun={p.onRun} />}
+    </Stack>
+  );
+}
+
+/** After a failure: into the trace, which knows of it; or on with the run all the same. */
+function Onward({ page, run, stage, onStage }: StageOf) {
+  const after = run.open ? stageAfter(run, stage.id) : undefined;
+  return (
+    <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
+      <Button component={Link} to={`/jobs/${page.card.id}`} variant="outlined" sx={pick(false)}>
+        Back to the trace
+      </Button>
+      {after && <Button onClick={() => onStage(after.id)}>On to: {after.label.toLowerCase()}</Button>}
     </Stack>
   );
 }

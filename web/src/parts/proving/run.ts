@@ -25,10 +25,17 @@ export const standingWords: Record<Schemas["Standing"], string> = {
 
 export const jointWords: Record<Schemas["JointState"], string> = { dry: "Dry", damp: "Damp", drips: "Drips" };
 
-/** The stage that is next: the first that failed, else the first that waits, else the verdict. */
+const settled = (s: Schemas["Standing"]) => s === "passed" || s === "excused";
+
+/** The stage that is next: the first that waits or failed, else the verdict. A stage that failed is not passed by unasked. */
 export function nextStage(run: ProvingRun): StageID {
-  const first = (s: Schemas["Standing"]) => run.stages.find((x) => x.standing === s && x.id !== "verdict");
-  return (first("waiting") ?? first("failed"))?.id ?? "verdict";
+  return run.stages.find((x) => !settled(x.standing) && x.id !== "verdict")?.id ?? "verdict";
+}
+
+/** The stage to go on with all the same after one that failed. */
+export function stageAfter(run: ProvingRun, stage: StageID): Schemas["RunStage"] | undefined {
+  const at = run.stages.findIndex((x) => x.id === stage);
+  return run.stages.slice(at + 1).find((x) => !settled(x.standing));
 }
 
 /** A figure before and after, in words. */
