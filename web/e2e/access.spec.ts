@@ -68,6 +68,23 @@ for (const light of ["deck", "engine-space"]) {
     await open_("Old Grummet", "Flush, descale, coolant");
     await page.getByRole("timer").waitFor();
     await clean(page, "wet work");
+    await page.goto("/");
+    await page.getByRole("region", { name: "Sallow Ebb" }).getByRole("link", { name: /2026/ }).first().click();
+    await page
+      .getByRole("button", { name: /^Close the job|^Papers/ })
+      .or(page.getByRole("article"))
+      .first()
+      .waitFor();
+    const proved = page.url();
+    await page.goto(`${proved}/proving`);
+    await page.getByRole("region", { name: "What it shows" }).waitFor();
+    await clean(page, "proving run");
+    await page.goto(`${proved}/papers`);
+    await page.getByRole("article", { name: "The owner's report" }).waitFor();
+    await clean(page, "papers");
+    await page.goto(`${proved}/logger`);
+    await page.getByRole("heading", { name: "Readings over time" }).waitFor();
+    await clean(page, "logger");
     await page.goto("/trade?station=elbow");
     await page.getByRole("button", { name: /^Elbow or riser narrowed/ }).click();
     await clean(page, "handbook");

@@ -55,8 +55,6 @@ test("sums", async ({ page }) => {
   await example(page, "exhaust-mix");
   await shoot(page, "sum-exhaust");
   await light(page, "engine-space");
-  await example(page, "run-check");
-  await shoot(page, "sum-run-dark");
   await page.setViewportSize({ width: 390, height: 844 });
   await page.evaluate(() => localStorage.setItem("hevrin.units", "us"));
   await example(page, "bucket-flow");
@@ -108,6 +106,18 @@ test("by hand and wet", async ({ page }) => {
   await shoot(page, "phone-descaling");
 });
 
+test("proved", async ({ page }) => {
+  await light(page, "deck");
+  await open(page);
+  await job(page, "Sallow Ebb");
+  await page.getByRole("link", { name: "Papers" }).click();
+  await page.getByRole("article", { name: "The owner's report" }).waitFor();
+  await shoot(page, "papers");
+  await page.goto(page.url().replace("/papers", "/proving"));
+  await page.getByRole("region", { name: "What it shows" }).waitFor();
+  await shoot(page, "proving");
+});
+
 test("desk, in the dark", async ({ page }) => {
   await light(page, "engine-space");
   await open(page);
@@ -124,8 +134,4 @@ test("phone", async ({ page }) => {
   await shoot(page, "phone-next-dark");
   await part(page, "Water");
   await shoot(page, "phone-water-dark");
-  await light(page, "deck");
-  await page.reload();
-  await part(page, "Suspects");
-  await shoot(page, "phone-suspects");
 });

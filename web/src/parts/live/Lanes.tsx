@@ -16,7 +16,7 @@ const lanes = [
 ];
 
 const left = 44;
-const names = 118;
+const names = 132;
 
 interface Shown {
   track: Track;
@@ -68,7 +68,7 @@ export function Lanes(p: {
             <g key={t}>
               <line x1={x(t)} x2={x(t)} y1={16} y2={height - 24} stroke={palette.divider} />
               <text x={x(t)} y={height - 8} textAnchor="middle" fill={palette.text.secondary}>
-                {i % every === 0 && clockTime(t - span[0])}
+                {i % every === 0 && x(t) > left + 20 && clockTime(t - span[0])}
               </text>
             </g>
           ))}

@@ -177,7 +177,7 @@ function Now({ heard, words, units }: { heard: Heard; words: Words; units: Units
   return (
     <Box
       component="dl"
-      sx={{ m: 0, display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(104px, 1fr))", gap: 1 }}
+      sx={{ m: 0, display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(126px, 1fr))", gap: 1 }}
     >
       {heard.tracks.flatMap((t) => {
         const value = t.values[t.values.length - 1];
