@@ -6,6 +6,7 @@ import { standingWords, type StageID } from "./run";
 
 /** The stages in their order, each with how it stands by shape and word; touching one opens it. */
 export function RunSheet(p: { run: ProvingRun; chosen: StageID; onChoose: (s: StageID) => void }) {
+  const theme = useTheme();
   const rail = useRef<HTMLElement>(null);
   useEffect(() => {
     const at = rail.current?.querySelector<HTMLElement>('[aria-current="step"]');
@@ -29,7 +30,6 @@ export function RunSheet(p: { run: ProvingRun; chosen: StageID; onChoose: (s: St
         <Button
           key={s.id}
           aria-current={s.id === p.chosen ? "step" : undefined}
-          aria-label={`${s.label}: ${standingWords[s.standing]}`}
           onClick={() => p.onChoose(s.id)}
           sx={{
             flex: "none",
@@ -59,11 +59,14 @@ export function RunSheet(p: { run: ProvingRun; chosen: StageID; onChoose: (s: St
                 {i + 1}.{" "}
               </Box>
               {s.label}
+              <Box component="span" sx={unseen}>
+                :{" "}
+              </Box>
             </Box>
             <Typography
               component="span"
               variant="body2"
-              sx={{ display: { xs: "none", md: "block" }, color: "text.secondary" }}
+              sx={{ color: "text.secondary", display: { md: "block" }, [theme.breakpoints.down("md")]: unseen }}
             >
               {standingWords[s.standing]}
             </Typography>
@@ -73,6 +76,16 @@ export function RunSheet(p: { run: ProvingRun; chosen: StageID; onChoose: (s: St
     </Box>
   );
 }
+
+/** Told to those who listen, and not drawn. */
+const unseen = {
+  position: "absolute",
+  width: 1,
+  height: 1,
+  overflow: "hidden",
+  clipPath: "inset(50%)",
+  whiteSpace: "nowrap",
+} as const;
 
 /** How something stands: an open ring, a tick, a cross in a box, a struck-out ring. */
 export function StandingMark({ standing, size = 26 }: { standing: Schemas["Standing"]; size?: number }) {
