@@ -28,6 +28,7 @@ var rooms = map[string][]string{
 	"live":            {"core/input", "core/nmea"},
 	"rig":             {"core/bench", "core/nmea", "core/plant", "core/trade"},
 	"core/sums":       {"core/input", "core/quantity", "core/fluid", "core/hydraulics", "core/exchanger", "core/plant", "core/bench", "core/wet", "core/proving"},
+	"core/upkeep":     {"core/input", "core/trade"},
 	"reference":       {},
 	"core/trade":      {"core/input"},
 	"core/diagnose":   {"core/input", "core/trade"},

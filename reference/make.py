@@ -5,7 +5,7 @@
   iapws   IAPWS-IF97, the industrial formulation for water          (Debian: python3-iapws)
   fluids  friction in pipes, Colebrook solved exactly               (Debian: python3-fluids)
   pint    units of measurement                                      (Debian: python3-pint)
-  scipy   differential equations, for exchangers from first principles (Debian: python3-scipy)
+  scipy   differential equations, for exchangers from first principles, and least squares (Debian: python3-scipy)
 
     apt-get install python3-gsw python3-iapws python3-fluids python3-pint python3-scipy
     /usr/bin/python3 reference/make.py reference/tables
@@ -142,8 +142,43 @@ def crossflow(ntu, cr, n=1600):
     return fine + (fine - coarse) / 3
 
 
+def growth_sets():
+    # drawn once, by a seed: scale that grows in proportion and scale that levels off, few points and many
+    lots = np.random.default_rng(7)
+    for name, n, f in (("linear-4", 4, lambda h: 0.02 + 2.5e-4 * h), ("linear-12", 12, lambda h: 0.05 + 1.2e-4 * h),
+                       ("linear-30", 30, lambda h: -0.01 + 8e-5 * h), ("levels-10", 10, lambda h: 0.03 + 0.3 * (1 - np.exp(-h / 250))),
+                       ("levels-24", 24, lambda h: 0.45 * (1 - np.exp(-h / 600)))):
+        hours = np.sort(lots.uniform(0, 1500, n)).round(1)
+        error = lots.uniform(0.006, 0.015, n).round(4)
+        yield name, hours, (f(hours) + lots.normal(0, 1, n) * error).round(5), error
+
+
+def growth_points():
+    yield ["set", "hours", "value", "error"]
+    for name, hours, value, error in growth_sets():
+        for row in zip(hours, value, error):
+            yield [name, "%.1f" % row[0], "%.5f" % row[1], "%.4f" % row[2]]
+
+
+def growth_fits():
+    from scipy.optimize import curve_fit
+    shapes = {"linear": lambda h, a, b: a + b * h, "asymptotic": lambda h, a, b, tau: a + b * (1 - np.exp(-h / tau))}
+    yield ["set", "shape", "start", "grows", "tau", "start_error", "grows_error", "tau_error", "chi_square", "at_2000", "at_2000_error"]
+    for name, hours, value, error in growth_sets():
+        shape = "linear" if name.startswith("linear") else "asymptotic"
+        f, h = shapes[shape], hours - hours[0]
+        first = None if shape == "linear" else (value[0], value[-1] - value[0], h[-1] / 3)
+        p, c = curve_fit(f, h, value, p0=first, sigma=error, absolute_sigma=True, xtol=1e-14, ftol=1e-14, maxfev=100000)
+        chi, x = (((value - f(h, *p)) / error) ** 2).sum(), 2000 - hours[0]
+        d = np.array([1, x]) if shape == "linear" else np.array([1, 1 - np.exp(-x / p[2]), -p[1] * np.exp(-x / p[2]) * x / p[2] ** 2])
+        e = np.sqrt(np.diag(c))
+        tau = ("%.6g" % p[2], "%.6g" % e[2]) if shape == "asymptotic" else ("0", "0")
+        yield [name, shape, "%.8g" % p[0], "%.8g" % p[1], tau[0], "%.8g" % e[0], "%.8g" % e[1], tau[1], "%.8g" % chi,
+               "%.8g" % f(x, *p), "%.8g" % np.sqrt(d @ c @ d)]
+
+
 TABLES = {"sea-water": sea_water, "fresh-water": fresh_water, "saturation": saturation, "friction": friction,
-          "units": units, "effectiveness": effectiveness}
+          "units": units, "effectiveness": effectiveness, "growth-points": growth_points, "growth-fits": growth_fits}
 
 if __name__ == "__main__":
     folder = sys.argv[1]

@@ -47,6 +47,9 @@ type Catalogue struct {
 	Cautions  []Caution
 	Tasks     []Task
 	Methods   []Method
+	Upkeep    []Upkeep
+	Trends    []Trend
+	Seasons   []SeasonList
 
 	index index
 }

@@ -12,7 +12,7 @@ import (
 )
 
 // fileNames lists the data files; data/schema.json tells what may stand in each.
-var fileNames = []string{"scale.yaml", "stations.yaml", "faults.yaml", "pairs.yaml", "history.yaml", "findings.yaml", "checks.yaml", "cautions.yaml", "tasks.yaml", "methods.yaml"}
+var fileNames = []string{"scale.yaml", "stations.yaml", "faults.yaml", "pairs.yaml", "history.yaml", "findings.yaml", "checks.yaml", "cautions.yaml", "tasks.yaml", "methods.yaml", "upkeep.yaml"}
 
 //go:embed data/*.yaml
 var embedded embed.FS
@@ -30,7 +30,7 @@ func Load() (*Catalogue, error) {
 // name and line.
 func LoadFrom(files fs.FS) (*Catalogue, error) {
 	var d dataFiles
-	into := []any{&d.scale, &d.stations, &d.faults, &d.pairs, &d.history, &d.findings, &d.checks, &d.cautions, &d.tasks, &d.methods}
+	into := []any{&d.scale, &d.stations, &d.faults, &d.pairs, &d.history, &d.findings, &d.checks, &d.cautions, &d.tasks, &d.methods, &d.upkeep}
 	for i, name := range fileNames {
 		if err := readFile(files, name, into[i]); err != nil {
 			return nil, err
@@ -121,6 +121,11 @@ type dataFiles struct {
 	}
 	methods struct {
 		Methods []Method `yaml:"methods"`
+	}
+	upkeep struct {
+		Upkeep []Upkeep     `yaml:"upkeep"`
+		Trends []Trend      `yaml:"trends"`
+		Lists  []SeasonList `yaml:"lists"`
 	}
 }
 
@@ -259,6 +264,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 		c.Cautions = append(c.Cautions, Caution(k))
 	}
 	c.Tasks, c.Methods = d.tasks.Tasks, d.methods.Methods
+	c.Upkeep, c.Trends, c.Seasons = d.upkeep.Upkeep, d.upkeep.Trends, d.upkeep.Lists
 	for _, a := range d.checks.Access {
 		c.Access = append(c.Access, Access(a))
 	}

@@ -19,6 +19,7 @@ func (c *Catalogue) Prove() error {
 	p.sureLooks()
 	p.coverage()
 	p.tasks()
+	p.upkeep()
 	return errors.Join(p.wrong...)
 }
 
