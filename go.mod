@@ -4,6 +4,8 @@ go 1.26.0
 
 require (
 	github.com/adrg/xdg v0.5.3
+	github.com/arran4/golang-ical v0.3.4
+	github.com/emersion/go-ical v0.0.0-20250329121855-f41e73efc392
 	github.com/getkin/kin-openapi v0.152.0
 	github.com/go-pdf/fpdf v0.9.0
 	github.com/goccy/go-yaml v1.19.2
@@ -47,6 +49,7 @@ require (
 	github.com/pb33f/ordered-map/v2 v2.3.1 // indirect
 	github.com/sethvargo/go-retry v0.5.0 // indirect
 	github.com/spf13/pflag v1.0.10 // indirect
+	github.com/teambition/rrule-go v1.8.2 // indirect
 	go.uber.org/multierr v1.11.0 // indirect
 	go.yaml.in/yaml/v3 v3.0.5 // indirect
 	go.yaml.in/yaml/v4 v4.0.0-rc.2 // indirect

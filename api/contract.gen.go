@@ -138,19 +138,19 @@ func (e BookEntryKind) Valid() bool {
 
 // Defines values for CheckOutcome.
 const (
-	Done         CheckOutcome = "done"
-	Inconclusive CheckOutcome = "inconclusive"
-	Skipped      CheckOutcome = "skipped"
+	CheckOutcomeDone         CheckOutcome = "done"
+	CheckOutcomeInconclusive CheckOutcome = "inconclusive"
+	CheckOutcomeSkipped      CheckOutcome = "skipped"
 )
 
 // Valid indicates whether the value is a known member of the CheckOutcome enum.
 func (e CheckOutcome) Valid() bool {
 	switch e {
-	case Done:
+	case CheckOutcomeDone:
 		return true
-	case Inconclusive:
+	case CheckOutcomeInconclusive:
 		return true
-	case Skipped:
+	case CheckOutcomeSkipped:
 		return true
 	default:
 		return false
@@ -178,6 +178,57 @@ func (e DebrisID) Valid() bool {
 	case DebrisIDSludge:
 		return true
 	case DebrisIDWeed:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DueReasonKind.
+const (
+	DueReasonKindCondition DueReasonKind = "condition"
+	DueReasonKindDate      DueReasonKind = "date"
+	DueReasonKindHours     DueReasonKind = "hours"
+	DueReasonKindTrend     DueReasonKind = "trend"
+	DueReasonKindUnknown   DueReasonKind = "unknown"
+)
+
+// Valid indicates whether the value is a known member of the DueReasonKind enum.
+func (e DueReasonKind) Valid() bool {
+	switch e {
+	case DueReasonKindCondition:
+		return true
+	case DueReasonKindDate:
+		return true
+	case DueReasonKindHours:
+		return true
+	case DueReasonKindTrend:
+		return true
+	case DueReasonKindUnknown:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DueState.
+const (
+	DueStateLater   DueState = "later"
+	DueStateOverdue DueState = "overdue"
+	DueStateSoon    DueState = "soon"
+	DueStateUnknown DueState = "unknown"
+)
+
+// Valid indicates whether the value is a known member of the DueState enum.
+func (e DueState) Valid() bool {
+	switch e {
+	case DueStateLater:
+		return true
+	case DueStateOverdue:
+		return true
+	case DueStateSoon:
+		return true
+	case DueStateUnknown:
 		return true
 	default:
 		return false
@@ -508,6 +559,51 @@ func (e JointState) Valid() bool {
 	case Drips:
 		return true
 	case Dry:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LifeLineKind.
+const (
+	LifeLineKindCause     LifeLineKind = "cause"
+	LifeLineKindDone      LifeLineKind = "done"
+	LifeLineKindHours     LifeLineKind = "hours"
+	LifeLineKindMeasure   LifeLineKind = "measure"
+	LifeLineKindOpened    LifeLineKind = "opened"
+	LifeLineKindPart      LifeLineKind = "part"
+	LifeLineKindPhoto     LifeLineKind = "photo"
+	LifeLineKindRecording LifeLineKind = "recording"
+	LifeLineKindRound     LifeLineKind = "round"
+	LifeLineKindRun       LifeLineKind = "run"
+	LifeLineKindWork      LifeLineKind = "work"
+)
+
+// Valid indicates whether the value is a known member of the LifeLineKind enum.
+func (e LifeLineKind) Valid() bool {
+	switch e {
+	case LifeLineKindCause:
+		return true
+	case LifeLineKindDone:
+		return true
+	case LifeLineKindHours:
+		return true
+	case LifeLineKindMeasure:
+		return true
+	case LifeLineKindOpened:
+		return true
+	case LifeLineKindPart:
+		return true
+	case LifeLineKindPhoto:
+		return true
+	case LifeLineKindRecording:
+		return true
+	case LifeLineKindRound:
+		return true
+	case LifeLineKindRun:
+		return true
+	case LifeLineKindWork:
 		return true
 	default:
 		return false
@@ -1249,6 +1345,24 @@ func (e SurfaceKind) Valid() bool {
 	}
 }
 
+// Defines values for TrendViewShape.
+const (
+	Asymptotic TrendViewShape = "asymptotic"
+	Linear     TrendViewShape = "linear"
+)
+
+// Valid indicates whether the value is a known member of the TrendViewShape enum.
+func (e TrendViewShape) Valid() bool {
+	switch e {
+	case Asymptotic:
+		return true
+	case Linear:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for UnitSystem.
 const (
 	Imperial UnitSystem = "imperial"
@@ -1264,6 +1378,36 @@ func (e UnitSystem) Valid() bool {
 	case Metric:
 		return true
 	case Us:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for UpkeepVerb.
+const (
+	UpkeepVerbDone     UpkeepVerb = "done"
+	UpkeepVerbInterval UpkeepVerb = "interval"
+	UpkeepVerbPutOff   UpkeepVerb = "put-off"
+	UpkeepVerbTick     UpkeepVerb = "tick"
+	UpkeepVerbTopped   UpkeepVerb = "topped"
+	UpkeepVerbUntick   UpkeepVerb = "untick"
+)
+
+// Valid indicates whether the value is a known member of the UpkeepVerb enum.
+func (e UpkeepVerb) Valid() bool {
+	switch e {
+	case UpkeepVerbDone:
+		return true
+	case UpkeepVerbInterval:
+		return true
+	case UpkeepVerbPutOff:
+		return true
+	case UpkeepVerbTick:
+		return true
+	case UpkeepVerbTopped:
+		return true
+	case UpkeepVerbUntick:
 		return true
 	default:
 		return false
@@ -1828,6 +1972,59 @@ type Doubt struct {
 	Say     string `json:"say"`
 }
 
+// DueGroup defines model for DueGroup.
+type DueGroup struct {
+	Items []string `json:"items"`
+
+	// Key Id of an access, or ashore.
+	Key   string `json:"key"`
+	Label string `json:"label"`
+}
+
+// DueItem defines model for DueItem.
+type DueItem struct {
+	Access string `json:"access"`
+	Ashore bool   `json:"ashore"`
+	Do     string `json:"do"`
+
+	// Hours Of the engine then.
+	Hours *float64 `json:"hours,omitempty"`
+	Item  string   `json:"item"`
+	Label string   `json:"label"`
+	Last  *Day     `json:"last,omitempty"`
+
+	// LastJob A UUID made by the client, in small letters.
+	LastJob *ID     `json:"last_job,omitempty"`
+	PutOff  *PutOff `json:"put_off,omitempty"`
+
+	// Reasons The earliest first; it wins.
+	Reasons []DueReason `json:"reasons"`
+	State   DueState    `json:"state"`
+
+	// Task Its list.
+	Task *string `json:"task,omitempty"`
+	When *Day    `json:"when,omitempty"`
+	Why  string  `json:"why"`
+}
+
+// DueList defines model for DueList.
+type DueList struct {
+	Engines []EngineDue `json:"engines"`
+}
+
+// DueReason defines model for DueReason.
+type DueReason struct {
+	Kind DueReasonKind `json:"kind"`
+	Say  string        `json:"say"`
+	When *Day          `json:"when,omitempty"`
+}
+
+// DueReasonKind defines model for DueReason.Kind.
+type DueReasonKind string
+
+// DueState defines model for DueState.
+type DueState string
+
 // ElbowMeasured defines model for ElbowMeasured.
 type ElbowMeasured struct {
 	BoreMm    float64 `json:"bore_mm"`
@@ -1885,6 +2082,15 @@ type EngineCard struct {
 	Jobs []JobCard `json:"jobs"`
 }
 
+// EngineDue defines model for EngineDue.
+type EngineDue struct {
+	Craft  Craft      `json:"craft"`
+	Due    []DueItem  `json:"due"`
+	Engine EngineName `json:"engine"`
+	Groups []DueGroup `json:"groups"`
+	Hours  float64    `json:"hours"`
+}
+
 // EngineEntry defines model for EngineEntry.
 type EngineEntry struct {
 	By Name `json:"by"`
@@ -1913,6 +2119,13 @@ type EngineEntry struct {
 	ThermostatC float64    `json:"thermostat_c"`
 }
 
+// EngineName defines model for EngineName.
+type EngineName struct {
+	// Id A UUID made by the client, in small letters.
+	Id   ID     `json:"id"`
+	Name string `json:"name"`
+}
+
 // EnginePage defines model for EnginePage.
 type EnginePage struct {
 	Craft  Craft  `json:"craft"`
@@ -1922,6 +2135,16 @@ type EnginePage struct {
 	Facts []PlantFact `json:"facts"`
 	Jobs  []JobCard   `json:"jobs"`
 	Log   []LogLine   `json:"log"`
+}
+
+// EngineRecord defines model for EngineRecord.
+type EngineRecord struct {
+	Due     []DueItem    `json:"due"`
+	Groups  []DueGroup   `json:"groups"`
+	Hours   HoursView    `json:"hours"`
+	Life    []LifeLine   `json:"life"`
+	Seasons []SeasonView `json:"seasons"`
+	Trends  []TrendView  `json:"trends"`
 }
 
 // EngineState defines model for EngineState.
@@ -2221,6 +2444,21 @@ type HistoryItem struct {
 	Multipliers []Multiplier `json:"multipliers"`
 }
 
+// HoursView defines model for HoursView.
+type HoursView struct {
+	// ByMonth Hours a day, January first.
+	ByMonth []float64 `json:"by_month"`
+	Error   float64   `json:"error"`
+	Known   bool      `json:"known"`
+	LastDay *Day      `json:"last_day,omitempty"`
+
+	// LastHours As the meter showed it.
+	LastHours *float64 `json:"last_hours,omitempty"`
+	Now       float64  `json:"now"`
+	PerYear   float64  `json:"per_year"`
+	UseKnown  bool     `json:"use_known"`
+}
+
 // Hunt defines model for Hunt.
 type Hunt struct {
 	// Crumbs Only crumbs come so far.
@@ -2450,6 +2688,25 @@ type LeftOut struct {
 	Why  string `json:"why"`
 }
 
+// LifeLine defines model for LifeLine.
+type LifeLine struct {
+	At    time.Time `json:"at"`
+	Error float64   `json:"error"`
+
+	// Hours Of the engine then.
+	Hours *float64 `json:"hours,omitempty"`
+	Item  string   `json:"item"`
+
+	// JobId A UUID made by the client, in small letters.
+	JobId ID           `json:"job_id"`
+	Kind  LifeLineKind `json:"kind"`
+	Label string       `json:"label"`
+	Value float64      `json:"value"`
+}
+
+// LifeLineKind defines model for LifeLine.Kind.
+type LifeLineKind string
+
 // Link defines model for Link.
 type Link struct {
 	Fault    string  `json:"fault"`
@@ -2629,6 +2886,18 @@ type MakersRating struct {
 
 // Material defines model for Material.
 type Material string
+
+// Meter defines model for Meter.
+type Meter struct {
+	Day   Day     `json:"day"`
+	Hours float64 `json:"hours"`
+
+	// NewMeter The meter was changed on that day.
+	NewMeter *bool `json:"new_meter,omitempty"`
+
+	// OldHours What the old one showed at last.
+	OldHours *float64 `json:"old_hours,omitempty"`
+}
 
 // Method defines model for Method.
 type Method struct {
@@ -3231,6 +3500,13 @@ type PumpBody struct {
 	PlateMm              float64 `json:"plate_mm"`
 }
 
+// PutOff defines model for PutOff.
+type PutOff struct {
+	By    string `json:"by"`
+	Until Day    `json:"until"`
+	Why   string `json:"why"`
+}
+
 // Question defines model for Question.
 type Question struct {
 	// Done Checks not to offer again.
@@ -3566,6 +3842,24 @@ type RunWarmed struct {
 // RunWhere defines model for RunWhere.
 type RunWhere string
 
+// SeasonStepView defines model for SeasonStepView.
+type SeasonStepView struct {
+	At      *time.Time `json:"at,omitempty"`
+	By      *string    `json:"by,omitempty"`
+	Caution string     `json:"caution"`
+	Id      string     `json:"id"`
+	Label   string     `json:"label"`
+	Why     string     `json:"why"`
+}
+
+// SeasonView defines model for SeasonView.
+type SeasonView struct {
+	Id    string           `json:"id"`
+	Label string           `json:"label"`
+	Steps []SeasonStepView `json:"steps"`
+	Year  int              `json:"year"`
+}
+
 // ShownAs The unit in which each system shows a value kept in this one.
 type ShownAs struct {
 	Imperial string `json:"imperial"`
@@ -3895,6 +4189,45 @@ type Track struct {
 	Values []float64 `json:"values"`
 }
 
+// TrendPoint defines model for TrendPoint.
+type TrendPoint struct {
+	At time.Time `json:"at"`
+
+	// Current Of the stretch since it was last put right.
+	Current bool    `json:"current"`
+	Error   float64 `json:"error"`
+	Hours   float64 `json:"hours"`
+	JobId   string  `json:"job_id"`
+	Value   float64 `json:"value"`
+}
+
+// TrendView defines model for TrendView.
+type TrendView struct {
+	// Curve Hours, value, error.
+	Curve      [][]float64  `json:"curve"`
+	Early      *Day         `json:"early,omitempty"`
+	HoursNow   float64      `json:"hours_now"`
+	Id         string       `json:"id"`
+	Item       string       `json:"item"`
+	Label      string       `json:"label"`
+	Late       *Day         `json:"late,omitempty"`
+	Likely     *Day         `json:"likely,omitempty"`
+	Limit      float64      `json:"limit"`
+	LimitHours *float64     `json:"limit_hours,omitempty"`
+	Past       bool         `json:"past"`
+	Points     []TrendPoint `json:"points"`
+
+	// Say Why no date is told.
+	Say   string          `json:"say"`
+	Shape *TrendViewShape `json:"shape,omitempty"`
+	Short string          `json:"short"`
+	Unit  string          `json:"unit"`
+	Why   string          `json:"why"`
+}
+
+// TrendViewShape defines model for TrendView.Shape.
+type TrendViewShape string
+
 // Tubes A stack as it is counted and measured; tubes over all passes, the length of one tube.
 type Tubes struct {
 	InnerDiameterMm float64 `json:"inner_diameter_mm"`
@@ -3946,6 +4279,32 @@ type Unit struct {
 
 // UnitSystem defines model for UnitSystem.
 type UnitSystem string
+
+// UpkeepAct defines model for UpkeepAct.
+type UpkeepAct struct {
+	Day    *Day       `json:"day,omitempty"`
+	Do     UpkeepVerb `json:"do"`
+	Hours  *float64   `json:"hours,omitempty"`
+	Item   *string    `json:"item,omitempty"`
+	List   *string    `json:"list,omitempty"`
+	Litres *float64   `json:"litres,omitempty"`
+	Months *int       `json:"months,omitempty"`
+	Step   *string    `json:"step,omitempty"`
+	Until  *Day       `json:"until,omitempty"`
+	Words  *string    `json:"words,omitempty"`
+	Year   *int       `json:"year,omitempty"`
+}
+
+// UpkeepEntry One of meter and upkeep.
+type UpkeepEntry struct {
+	By       Name       `json:"by"`
+	Meter    *Meter     `json:"meter,omitempty"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
+	Upkeep   *UpkeepAct `json:"upkeep,omitempty"`
+}
+
+// UpkeepVerb defines model for UpkeepVerb.
+type UpkeepVerb string
 
 // WaterSide defines model for WaterSide.
 type WaterSide string
@@ -4103,6 +4462,9 @@ type Yard struct {
 	Craft []CraftCard `json:"craft"`
 }
 
+// Ahead defines model for Ahead.
+type Ahead = int
+
 // CraftID A UUID made by the client, in small letters.
 type CraftID = ID
 
@@ -4122,6 +4484,25 @@ type Units = UnitSystem
 type WorkParams struct {
 	// Units Whose gallon an unnamed one is, as in 12 gpm; us and metric mean the US gallon.
 	Units *UnitSystem `form:"units,omitempty" json:"units,omitempty"`
+}
+
+// GetCalendarParams defines parameters for GetCalendar.
+type GetCalendarParams struct {
+	// Days How far ahead; 365 when left out.
+	Days   *Ahead `form:"days,omitempty" json:"days,omitempty"`
+	Engine *ID    `form:"engine,omitempty" json:"engine,omitempty"`
+}
+
+// GetDueParams defines parameters for GetDue.
+type GetDueParams struct {
+	// Days How far ahead; 365 when left out.
+	Days *Ahead `form:"days,omitempty" json:"days,omitempty"`
+}
+
+// GetDueCSVParams defines parameters for GetDueCSV.
+type GetDueCSVParams struct {
+	// Days How far ahead; 365 when left out.
+	Days *Ahead `form:"days,omitempty" json:"days,omitempty"`
 }
 
 // GetLiveParams defines parameters for GetLive.
@@ -4166,6 +4547,9 @@ type PutEngineJSONRequestBody = EngineEntry
 
 // PutBaselineJSONRequestBody defines body for PutBaseline for application/json ContentType.
 type PutBaselineJSONRequestBody = BaselineEntry
+
+// PutEngineEntryJSONRequestBody defines body for PutEngineEntry for application/json ContentType.
+type PutEngineEntryJSONRequestBody = UpkeepEntry
 
 // PutFeedJSONRequestBody defines body for PutFeed for application/json ContentType.
 type PutFeedJSONRequestBody = FeedEntry
@@ -4220,6 +4604,9 @@ type ServerInterface interface {
 	// Work Work a sum out. Keeps nothing.
 	// (POST /calc/{name})
 	Work(ctx *echo.Context, name string, params WorkParams) error
+	// GetCalendar What is due as a calendar (iCalendar, RFC 5545), to keep or to subscribe to on this machine
+	// (GET /calendar.ics)
+	GetCalendar(ctx *echo.Context, params GetCalendarParams) error
 	// GetCatalogue Everything that the trade knows, enough to recompute every probability of /diagnose
 	// (GET /catalogue)
 	GetCatalogue(ctx *echo.Context) error
@@ -4232,6 +4619,12 @@ type ServerInterface interface {
 	// Diagnose What is it likely to be, and what to look at next. Keeps nothing.
 	// (POST /diagnose)
 	Diagnose(ctx *echo.Context) error
+	// GetDue What is due in the whole yard, the most pressing engine first
+	// (GET /due)
+	GetDue(ctx *echo.Context, params GetDueParams) error
+	// GetDueCSV The same as a table
+	// (GET /due.csv)
+	GetDueCSV(ctx *echo.Context, params GetDueCSVParams) error
 	// GetEngine An engine with its jobs and its log
 	// (GET /engines/{engine_id})
 	GetEngine(ctx *echo.Context, engineId EngineID) error
@@ -4241,6 +4634,9 @@ type ServerInterface interface {
 	// PutBaseline Make rounds of a job, taken in health, the standard by which the engine is judged ever after
 	// (PUT /engines/{engine_id}/baseline)
 	PutBaseline(ctx *echo.Context, engineId EngineID) error
+	// PutEngineEntry Put down a meter's reading, or something about her upkeep
+	// (PUT /engines/{engine_id}/entries/{entry_id})
+	PutEngineEntry(ctx *echo.Context, engineId EngineID, entryId EntryID) error
 	// PutFeed Say where an engine's gateway is, and what each of its channels is mounted on
 	// (PUT /engines/{engine_id}/feed)
 	PutFeed(ctx *echo.Context, engineId EngineID) error
@@ -4256,6 +4652,9 @@ type ServerInterface interface {
 	// PreviewLogger Look at a logger's file; nothing is kept
 	// (POST /engines/{engine_id}/logger)
 	PreviewLogger(ctx *echo.Context, engineId EngineID) error
+	// GetRecord An engine's record - her life, her hours, her trends, and what is due
+	// (GET /engines/{engine_id}/record)
+	GetRecord(ctx *echo.Context, engineId EngineID) error
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
@@ -4406,6 +4805,31 @@ func (w *ServerInterfaceWrapper) Work(ctx *echo.Context) error {
 	return err
 }
 
+// GetCalendar converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCalendar(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCalendarParams
+	// ------------- Optional query parameter "days" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "days", ctx.QueryParams(), &params.Days, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter days: %s", err))
+	}
+
+	// ------------- Optional query parameter "engine" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "engine", ctx.QueryParams(), &params.Engine, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCalendar(ctx, params)
+	return err
+}
+
 // GetCatalogue converts echo context to params.
 func (w *ServerInterfaceWrapper) GetCatalogue(ctx *echo.Context) error {
 	var err error
@@ -4456,6 +4880,42 @@ func (w *ServerInterfaceWrapper) Diagnose(ctx *echo.Context) error {
 	return err
 }
 
+// GetDue converts echo context to params.
+func (w *ServerInterfaceWrapper) GetDue(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDueParams
+	// ------------- Optional query parameter "days" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "days", ctx.QueryParams(), &params.Days, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter days: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetDue(ctx, params)
+	return err
+}
+
+// GetDueCSV converts echo context to params.
+func (w *ServerInterfaceWrapper) GetDueCSV(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDueCSVParams
+	// ------------- Optional query parameter "days" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "days", ctx.QueryParams(), &params.Days, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter days: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetDueCSV(ctx, params)
+	return err
+}
+
 // GetEngine converts echo context to params.
 func (w *ServerInterfaceWrapper) GetEngine(ctx *echo.Context) error {
 	var err error
@@ -4501,6 +4961,30 @@ func (w *ServerInterfaceWrapper) PutBaseline(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutBaseline(ctx, engineId)
+	return err
+}
+
+// PutEngineEntry converts echo context to params.
+func (w *ServerInterfaceWrapper) PutEngineEntry(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// ------------- Path parameter "entry_id" -------------
+	var entryId EntryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "entry_id", ctx.Param("entry_id"), &entryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter entry_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutEngineEntry(ctx, engineId, entryId)
 	return err
 }
 
@@ -4590,6 +5074,22 @@ func (w *ServerInterfaceWrapper) PreviewLogger(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PreviewLogger(ctx, engineId)
+	return err
+}
+
+// GetRecord converts echo context to params.
+func (w *ServerInterfaceWrapper) GetRecord(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetRecord(ctx, engineId)
 	return err
 }
 
@@ -5004,6 +5504,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/craft/:craft_id", wrapper.PutCraft, options.OperationMiddlewares["putCraft"]...)
 	router.GET(options.BaseURL+"/engines/:engine_id", wrapper.GetEngine, options.OperationMiddlewares["getEngine"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id", wrapper.PutEngine, options.OperationMiddlewares["putEngine"]...)
+	router.GET(options.BaseURL+"/engines/:engine_id/record", wrapper.GetRecord, options.OperationMiddlewares["getRecord"]...)
+	router.PUT(options.BaseURL+"/engines/:engine_id/entries/:entry_id", wrapper.PutEngineEntry, options.OperationMiddlewares["putEngineEntry"]...)
+	router.GET(options.BaseURL+"/due", wrapper.GetDue, options.OperationMiddlewares["getDue"]...)
+	router.GET(options.BaseURL+"/due.csv", wrapper.GetDueCSV, options.OperationMiddlewares["getDueCSV"]...)
+	router.GET(options.BaseURL+"/calendar.ics", wrapper.GetCalendar, options.OperationMiddlewares["getCalendar"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id/baseline", wrapper.PutBaseline, options.OperationMiddlewares["putBaseline"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id/feed", wrapper.PutFeed, options.OperationMiddlewares["putFeed"]...)
 	router.GET(options.BaseURL+"/engines/:engine_id/live", wrapper.GetLive, options.OperationMiddlewares["getLive"]...)
@@ -5281,6 +5786,59 @@ func (response WorkdefaultApplicationProblemPlusJSONResponse) VisitWorkResponse(
 	return err
 }
 
+type GetCalendarRequestObject struct {
+	Params GetCalendarParams
+}
+
+type GetCalendarResponseObject interface {
+	VisitGetCalendarResponse(w http.ResponseWriter) error
+}
+
+type GetCalendar200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetCalendar200TextcalendarResponse struct {
+	Body          io.Reader
+	Headers       GetCalendar200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetCalendar200TextcalendarResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetCatalogueRequestObject struct {
 }
 
@@ -5437,6 +5995,98 @@ func (response DiagnosedefaultApplicationProblemPlusJSONResponse) VisitDiagnoseR
 	return err
 }
 
+type GetDueRequestObject struct {
+	Params GetDueParams
+}
+
+type GetDueResponseObject interface {
+	VisitGetDueResponse(w http.ResponseWriter) error
+}
+
+type GetDue200JSONResponse DueList
+
+func (response GetDue200JSONResponse) VisitGetDueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDuedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDuedefaultApplicationProblemPlusJSONResponse) VisitGetDueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDueCSVRequestObject struct {
+	Params GetDueCSVParams
+}
+
+type GetDueCSVResponseObject interface {
+	VisitGetDueCSVResponse(w http.ResponseWriter) error
+}
+
+type GetDueCSV200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetDueCSV200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       GetDueCSV200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetDueCSV200TextcsvResponse) VisitGetDueCSVResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetDueCSVdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDueCSVdefaultApplicationProblemPlusJSONResponse) VisitGetDueCSVResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetEngineRequestObject struct {
 	EngineId EngineID `json:"engine_id"`
 }
@@ -5545,6 +6195,47 @@ type PutBaselinedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutBaselinedefaultApplicationProblemPlusJSONResponse) VisitPutBaselineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutEngineEntryRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+	EntryId  EntryID  `json:"entry_id"`
+	Body     *PutEngineEntryJSONRequestBody
+}
+
+type PutEngineEntryResponseObject interface {
+	VisitPutEngineEntryResponse(w http.ResponseWriter) error
+}
+
+type PutEngineEntry200JSONResponse EngineRecord
+
+func (response PutEngineEntry200JSONResponse) VisitPutEngineEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutEngineEntrydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutEngineEntrydefaultApplicationProblemPlusJSONResponse) VisitPutEngineEntryResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5772,6 +6463,45 @@ type PreviewLoggerdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PreviewLoggerdefaultApplicationProblemPlusJSONResponse) VisitPreviewLoggerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecordRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+}
+
+type GetRecordResponseObject interface {
+	VisitGetRecordResponse(w http.ResponseWriter) error
+}
+
+type GetRecord200JSONResponse EngineRecord
+
+func (response GetRecord200JSONResponse) VisitGetRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecorddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRecorddefaultApplicationProblemPlusJSONResponse) VisitGetRecordResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6744,6 +7474,9 @@ type StrictServerInterface interface {
 	// Work Work a sum out. Keeps nothing.
 	// (POST /calc/{name})
 	Work(ctx context.Context, request WorkRequestObject) (WorkResponseObject, error)
+	// GetCalendar What is due as a calendar (iCalendar, RFC 5545), to keep or to subscribe to on this machine
+	// (GET /calendar.ics)
+	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
 	// GetCatalogue Everything that the trade knows, enough to recompute every probability of /diagnose
 	// (GET /catalogue)
 	GetCatalogue(ctx context.Context, request GetCatalogueRequestObject) (GetCatalogueResponseObject, error)
@@ -6756,6 +7489,12 @@ type StrictServerInterface interface {
 	// Diagnose What is it likely to be, and what to look at next. Keeps nothing.
 	// (POST /diagnose)
 	Diagnose(ctx context.Context, request DiagnoseRequestObject) (DiagnoseResponseObject, error)
+	// GetDue What is due in the whole yard, the most pressing engine first
+	// (GET /due)
+	GetDue(ctx context.Context, request GetDueRequestObject) (GetDueResponseObject, error)
+	// GetDueCSV The same as a table
+	// (GET /due.csv)
+	GetDueCSV(ctx context.Context, request GetDueCSVRequestObject) (GetDueCSVResponseObject, error)
 	// GetEngine An engine with its jobs and its log
 	// (GET /engines/{engine_id})
 	GetEngine(ctx context.Context, request GetEngineRequestObject) (GetEngineResponseObject, error)
@@ -6765,6 +7504,9 @@ type StrictServerInterface interface {
 	// PutBaseline Make rounds of a job, taken in health, the standard by which the engine is judged ever after
 	// (PUT /engines/{engine_id}/baseline)
 	PutBaseline(ctx context.Context, request PutBaselineRequestObject) (PutBaselineResponseObject, error)
+	// PutEngineEntry Put down a meter's reading, or something about her upkeep
+	// (PUT /engines/{engine_id}/entries/{entry_id})
+	PutEngineEntry(ctx context.Context, request PutEngineEntryRequestObject) (PutEngineEntryResponseObject, error)
 	// PutFeed Say where an engine's gateway is, and what each of its channels is mounted on
 	// (PUT /engines/{engine_id}/feed)
 	PutFeed(ctx context.Context, request PutFeedRequestObject) (PutFeedResponseObject, error)
@@ -6780,6 +7522,9 @@ type StrictServerInterface interface {
 	// PreviewLogger Look at a logger's file; nothing is kept
 	// (POST /engines/{engine_id}/logger)
 	PreviewLogger(ctx context.Context, request PreviewLoggerRequestObject) (PreviewLoggerResponseObject, error)
+	// GetRecord An engine's record - her life, her hours, her trends, and what is due
+	// (GET /engines/{engine_id}/record)
+	GetRecord(ctx context.Context, request GetRecordRequestObject) (GetRecordResponseObject, error)
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -7072,6 +7817,31 @@ func (sh *strictHandler) Work(ctx *echo.Context, name string, params WorkParams)
 	return nil
 }
 
+// GetCalendar operation middleware
+func (sh *strictHandler) GetCalendar(ctx *echo.Context, params GetCalendarParams) error {
+	var request GetCalendarRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCalendar(ctx.Request().Context(), request.(GetCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCalendarResponseObject); ok {
+		return validResponse.VisitGetCalendarResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetCatalogue operation middleware
 func (sh *strictHandler) GetCatalogue(ctx *echo.Context) error {
 	var request GetCatalogueRequestObject
@@ -7214,6 +7984,56 @@ func (sh *strictHandler) Diagnose(ctx *echo.Context) error {
 	return nil
 }
 
+// GetDue operation middleware
+func (sh *strictHandler) GetDue(ctx *echo.Context, params GetDueParams) error {
+	var request GetDueRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDue(ctx.Request().Context(), request.(GetDueRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDue")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDueResponseObject); ok {
+		return validResponse.VisitGetDueResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetDueCSV operation middleware
+func (sh *strictHandler) GetDueCSV(ctx *echo.Context, params GetDueCSVParams) error {
+	var request GetDueCSVRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDueCSV(ctx.Request().Context(), request.(GetDueCSVRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDueCSV")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDueCSVResponseObject); ok {
+		return validResponse.VisitGetDueCSVResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetEngine operation middleware
 func (sh *strictHandler) GetEngine(ctx *echo.Context, engineId EngineID) error {
 	var request GetEngineRequestObject
@@ -7329,6 +8149,55 @@ func (sh *strictHandler) PutBaseline(ctx *echo.Context, engineId EngineID) error
 		return err
 	} else if validResponse, ok := response.(PutBaselineResponseObject); ok {
 		return validResponse.VisitPutBaselineResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutEngineEntry operation middleware
+func (sh *strictHandler) PutEngineEntry(ctx *echo.Context, engineId EngineID, entryId EntryID) error {
+	var request PutEngineEntryRequestObject
+
+	request.EngineId = engineId
+	request.EntryId = entryId
+
+	var body PutEngineEntryJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutEngineEntry(ctx.Request().Context(), request.(PutEngineEntryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutEngineEntry")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutEngineEntryResponseObject); ok {
+		return validResponse.VisitPutEngineEntryResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -7501,6 +8370,31 @@ func (sh *strictHandler) PreviewLogger(ctx *echo.Context, engineId EngineID) err
 		return err
 	} else if validResponse, ok := response.(PreviewLoggerResponseObject); ok {
 		return validResponse.VisitPreviewLoggerResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetRecord operation middleware
+func (sh *strictHandler) GetRecord(ctx *echo.Context, engineId EngineID) error {
+	var request GetRecordRequestObject
+
+	request.EngineId = engineId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRecord(ctx.Request().Context(), request.(GetRecordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRecord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRecordResponseObject); ok {
+		return validResponse.VisitGetRecordResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -8259,360 +9153,385 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L39ktu2ti/4KijNveW4Dt1ueye5Oe2amnIcO3HixD5pZ7umjvfoQCQkwiIBBgBb1k75OeY1Zl7hzotN",
-	"YS0ApCRQBNVqJ/ec/cdOuxvE58LC+vytP2a5rBspmDB6dvXHrKGK1swwBf96pujSvPzO/sjF7GrWUFPO",
-	"spmgNZtdzXL71zkvZtlMsd9brlgxuzKqZdlM5yWrqf3uvym2nF3N/reH3TgP8a/64cvvZp8+ZbPnYsUF",
-	"GxyGwZ/PMo5R2yPDGLU9wyg/ysXgGB/k4gwj/CY4HhaM8HvL1LYbooU/pvZou7reasPq2SfbtWK6kUIz",
-	"6P6NkouK1fbHXArDhLE/0qapeE4Nl+Jhgy3+5YOWwv4tbVDfL4xYMJ0r3tjuZlezdyU1ZEM12SgpVoSK",
-	"gmzsr4wkhbyA1bte7CBP85xpJFslG6YMx4nntLX94R4ZVsMPZtvY/dFGcbGafcr8L6hSdGv/zYtos4ou",
-	"WBX9S81Fa3DEpVQ1NbOrWSHbRcVmoXfR1gumbGvBWDFxRptyG2n3qU8+/z4DesJJdlPyw2XdXmB3/wij",
-	"yMUHlhs7zNOcF0iyTLS17bMppW5KqXhue+AGf9BttaQ1/GjXCz/QnBn4odwWSuZlBR91o3SLe1pRVb/i",
-	"gh2eFzWJezh8Fk1FczZKeNDI0pCRTa+bhZQVo+Jga7HTzM6v22L4NrqNQm+YilCjFMuK53hld8n9BRcF",
-	"FytNGsU0E4YYS+yFJEIaspLEyBUzJVMXs6wjm2MrfObGilFTbi/27y0TOYtNhbaV0TgBU0rNyFK2oiAL",
-	"u8Nkw01JTMlquJLQaMMUg3lWUq5ZQZZSkS0zU6bqpxObbSGRUvZmaeeUwSSo2BJpN4cs7dRJxbTdR7mg",
-	"i4rZKQpyefHoq4uOjsIxW/ptRXHY/XUpN4IstoQS3SoGS4PB5NJ1zStutuTy4l+/IlKRWiq2s+DRKy3Y",
-	"RzPPS5avI2fw/IapLYG/4h6XVBMta2ZKewgVWwIn1MyYimWEC3skRKqCKTtD+w9tFDVstU0+hl/YR/PM",
-	"jhibLezvHPb3cLZvehsil3AeeBKyNZoXjoAuHLcYudmyNXazdxnksXm/xg9is1ZtxYq5bCNzhpU6KqeO",
-	"fuVyyRRzVLUpt/aXydv3qx3rdRu9cJrF7vzbkpGKr1nFmTb2LHXyYHBHr1l8sFY3LMpkkKrc0SCV5Fzl",
-	"LTcZ/KOW2nQXZ8mVTl/+NY4am1Ar2MemolywIpXx2dkskQ8h8/liU/LKnpJghLtfXkGznR28TzayrQqi",
-	"WVXImuhSbqbcyj2uH3bSneDupfW8w3Go3XXu3pg9lpv1XoIewffpNfqs6IYrivvWvdCCmlZR+x6ZVi1k",
-	"/MX9yCPC0fAbakXHcXnDv4PQOjrhj1z/AsJoN92Ps2y2jU7yW6pZxQUD4RyEgaLgdrW0etOb95JWmmV7",
-	"S1lsR7mbncenrBPuEyTszIvpSW2VpYbYrRNGcab9jfsgFx3XwW+SLxkOVNOPL7H1o8cg6Pl/7ZEznMzv",
-	"LXN/tvqFpXjaNKyY70ta1LAHhtc9ltydzEaq2MJ+YaxgllHa998uDVeDb6W9loTiJb4CZqpLuLobVlWE",
-	"VhU+UrSGZ7OmH18xsTLl7OrLy8vLbITyehrawq6z06bwDGLE+C015ZuKCseF9vWEhubcbOerw2W+XpKc",
-	"Vjlva5JTtZCCGkYWbCkVI9zYJemGCZP4vJ2mkeTy8bxKFI2ZkO2qjAm12WzZajaniR3Z52CeJzZWXGg2",
-	"n6YI6ZIqNi85znZ311/CbVFAMhW3Yk7iBmOnldxE5BSmcvvEeAkppygfGnuOORXE0DUjvDdy3eZl6rhG",
-	"5uv5epW6dmheHU7ysnehoJGdR6622tBKXxHN3K/n61XizEyrhLxxhpyE9huqhH2SJ6qo1DCVSKT776zb",
-	"i66T3iR2FFdHkvvkNnTff2XUChcTH5NcVrIF9W2HLUUY45L/85+jopptY/XSMnH7DaubxGv3KbbuihZs",
-	"4orhzkQ5HyVGKkEWttMrtMDYa8G15mKVEbqQN4xcZmTBKrkhj5LvCjWjOjos5BpaHhKM/e0/hlZ/7bv3",
-	"Qod2gtoKBTW7JEtXiuZrkNU0M3GRxOoVh3KTXCUrJ6/kCiwdMZVqIyI6AdVr3cnAW6oKkpdUrFgBaiYt",
-	"JqqZjZJFG9UGvmPAAJW+IjTnhSbUDsy2IJhoWTk9yE/jniZyI5JFlTc4blRByUspKz1Mo5Fl7U792y35",
-	"vWXa/uvKsXLb5d6+LWVVyY3u6f0dnRi7z8mnaE9lVFvALvFcu0X2TiADyolSrZTruxV7V1EjyjtuSnvF",
-	"qV5f4eO3e9pWI3ZKljaZJcAVv3FPU8mtHEmsQrag+TpuXVlzMSo9h8X/ZBt3JDuBwjwx7PHsb2I8Gw8m",
-	"peUJkrLdyTRi2iMe2CiQZo/Sx09uPz1jg/GyWc1MKYuO1uLMrBVFxV7waurrUFBD49aLJa9YRhZUs6+/",
-	"fELahhhJvvyG/PytFbH4rki82Bq2K+l//T8eX17GpP1s5q7C3nMkqi3RdIvPECr6CwZ0K2Lkt7fFsIzo",
-	"7sLGvLXdRDQDRZcmypLQGxX90xS1cc2aiHkquD/A1Ee1lVC1oVa9stLhVFPjZh7WEVdOd+xgIH86C67r",
-	"iwvDVt59sZkfrH3v7x/kIv5H2TCngKVdqKaURup4X4rlUhVeUj38e1BbjyuTuDPhPHvaJHbQ37+d1XdL",
-	"DfPcmZQ72xjJPaOGVnLVxlwgwZWV9DQ5z1dMZ4xpmkft8PhBtK9gp07raciMvKQ1r9xCEw2dNa+2L6h9",
-	"P6P9tZWZ0ltbRUWSpbNCpveEH8T6WinZNuk9fW+bx/opuTYS+WBSRz9g+5fgwj3sDt+I9Hn9jG9KlJ2w",
-	"Cf28ogtWVSzaU0O5Su/pDeVqwLo+X9LcSHXI335uK8MbS3KEEs3MPU0axaUiG8ZXpSFS5AwcVqxnG1+w",
-	"rXSSbzCCJ2o1ky7cNX4QW5NV151Ac5x7+YY729C7aL1pheviN76jsd4NCAQcbn3meVLUl+zpKs7mWi+W",
-	"7TO5yFv00pCcVpWG8+icXUbaV76QgmVkU/K8tBqo4VZ1iwudk933hn00E93r8El0yaCsHa54yVkVn9dS",
-	"yTo+LTk+KezWdQKfxCdl+fGRpyYifNSttjeB2Bf7CRFtVV1Z4cAeid12+wtqL4KLWzmY/amGTrHkqp74",
-	"VSeOHLtuGF3kLAonv0UotR0wa7Q3fp4Yk31PuCKUNIrmhmtWkJKKIgM/vWxRG8ZzTuRigbvvOcTttml7",
-	"GWurJwJfzHq939OE1tJe15LV08RT9GJPPHLH1WLEy9Awv2CVFCt91fFxq5V4bvgEfBBL2Dv0s9e0YPBL",
-	"ecMUfIRkdRGTS/u8/oCLuZHtZu2MbUqmGZGi17nTs50b9ha+yh3u5Ddnj/mHJ6ELDgqcvSfTHrB4f0C9",
-	"64kUP8hrfnY2yOPRPccE/8U2uge552QRdWyKY2+ao0K2Jpc1SxJ7X7u2ExQQWFM3Sv98wL1FUT1x6xvc",
-	"9NfdLL19wHmmucilyKtW8xv7T70G203USvCskjrmITvD2RVMN9zEzFDl1l5Yq+7mMDxGGXUiAGi+9gcX",
-	"6LKh2+itnEYDzluv5yD7wUgDXrNDLWPcHZJ29kEii02m00BTyUAKtOocnt/Ae2MXNPEhkuv4Llm2qXhR",
-	"MBH9DJlI3I5Ecxf34TgNUIMlASkYMbLNS3zQiJ3uE8Lqxmw7N5lz1Un7L+nMTjGGHfXOvzSEVlqSNWON",
-	"Dg56K06RBbMkhxQZlzSnh2XKtQu/DBviziDMcGcjBw4ZI/sO72h04xdxeuV1TJj4QW5ITcWWwN+Jooop",
-	"spCmJNQpS1S5mDpG85LQyh4R2uJqZ0CukySNvV2ilspnfl4D6w5hggdLX7CctnqAvFCrC0FohxK4D2s7",
-	"ND91kW2pztMUkvBRQX7WniT6w8W3QFZUmDcVFVM9BVVwN6cEKdiTFhBAOG/QaT6/kVWLj0tKDMJHdFqp",
-	"5CFX1TZHs/xRYwm0QvZdMlpMGKBkExzU2cxQtWLmtNXjL0aeIFHyBbfKOmj7WrPqNOe5P9ndTe9tT2/p",
-	"YZuH1nf06HvzdJMaotEUn3tE5eSarAW6nYhlMF5CzrHLJ8H/DEZxq91wjeZ/ZNjcaGLnc0FeVHKjgVVR",
-	"Q+xaCqIbxooLYvlB2KhuRC7grdnQLaHmvailNlekpfPNfJ117eeKGvsmSNX7nWkXTD8hvz21vQXdwYe+",
-	"ulgTaJRh/CKcGISZukBHmKxc7kz0vZjt32G6E/931CjctbQPAFDI+sN8HeH3jPZCLqElKWVV6CfkK/ua",
-	"Prq8zC4vLxNjm5A9zat5zSOa2SNwD03ob3/fR02WdM2U/hXb7nwP2z/qmINGgRdF7n5kPV8nrgWOsqqY",
-	"mrOPOHAkPklumCIrybQTgC0loBbJ9RX5Gym4hkyEmgmTkccXX5GmogKuBm5uoo6v6OboIT2ecEh4SSId",
-	"XQL92I5SO4uFszzzfqv9916ZMi7RJkr/wgWmHnQgpIn/QW4EZnUkyHvQu/8kc9N1ff9jaJnPqCqOeCCP",
-	"qp7QKJjC0o1aaBSDkcdMDLuOMj28jpNCGfyBjnnl7yrU19NDSs+eRI61fQeqW59szh5vMBIVCysaPKQ3",
-	"NGam/vOILTtPXNUIzQ7H4HxHnT1oktTCRM9M4d56HAu991QbcF08Ic7VAiosvPYUNE1Qp/oizMXsMB4R",
-	"n1UXBza2Nd+5tCkM70ptzqqF3MyX3JjkT3jtXrRJX2lGcyuPbKRaJ370KXpcW8xSNoYpexb/179fPvjX",
-	"f/zx5acH+MPj7of/FlP6vmMLxfVutqNqFwvg1xuGcYEUonJ0ySowq1ZtsWJRs5kLpjtBM6NCFkz7JKVD",
-	"G8OCmjIWJ/y0qjzB2SaJL38pNdPJSlAlMTvy0BXApeiFKdKcFyi3mFLJdlXGU9Iguve4jbvLbXj85bHc",
-	"Bje55JXUdmhOj0cdpvnFXU/RVMX9KEVnfo+GINbMXmie08jhumwqn4smpEFXRc6L5AjMQOA72/pNJDJg",
-	"ki08Kb/2HTMhxXZ6OF/T1s2c1k3ylGz7IM+meOrtXYXEg/lq0ieV3CR/YaiIBvhbDdT+7Z4mmv8zNa1h",
-	"T1+vqdanWAt8IrM/FHfHA5vpqCH6Rsp2EdFbnhKFgfbIEWq6JQtGKNEVb7ogYh+kadUCqteH75zqovUj",
-	"wV4+T/fwT5ommNyUCwH3g+BnsUU+ty/hz4zqVuH7NEWKlYrN6zrVzOYC0AecDjmbL+jAXwXbzKcN1oRH",
-	"eiRO0ne7O0h0p4LbfW8XXCZfmjjo8/5gR9APOjVmIFicjqeZYzPceMQrSdIMCi8ZHhdUDBoPwM26nRJL",
-	"sGTjctALhhFUy5aNGklf2Dbn0ITBHjVfb1JTwKC5alIp0pRM1dI+kenpLgeKdg96xunc7gDcXvVW0Z/h",
-	"3ugd5fnj7shqmPK/7dH52b2lnyNRNS3sziofvwL7PN3PuZ+hOdm12VMdD3Z7SviP26xoOuuGaTMx7f1H",
-	"uUiynfSDi/WRBd5tFkiPvQ6I9LcW278eE9v/Wtx62i07gbdP4NdTLFDHWXNNP/LaqrRfQXpFzQX+89F0",
-	"rh26+ma3q7/18jb6Uur0lJnRVyBM4dHODL68HHsg9g1i534rhq/x+Yxr6VxtSaNpfu+8kl7LglVga8II",
-	"25Ip71nziCcuci6XtW2jZJ2e7mcfiRc0nvDn+e3tOOrnMBB6Bo1j+T0dPueDTFPVCuHUCyMhyCqbUREH",
-	"vIhmdLk47J3YbB8gFoL1PLaP9yhkM93W/nHFv/PGZ6WAOcugtnWDXYckFds5BnzZX7rknOhcb3jhIy8m",
-	"GEifc8BlomAIsc8K+f2CQFoxBJkTKaotPjgNqobOwevBYLgmzI18RaggdAG/digwaDe1pAsO4VaALzfm",
-	"Oh2Ifvo9IgVY9lNBIC0iy5RSFkQ9/OLRv6j7GVE9zBn8i304O/Aa6aYY1+o7TtbjY5enJki/gUFzFhOM",
-	"YyRrr+e1bFW+Q7ErfsPshrW6BRQZxfK1RAiboMfFKKKfmXPI6YYEjbcd5hChRLCNt5ZrQ5VBpnOy8TAe",
-	"Y536VB/JD9h7onaX9JvdOIIe6kRjzqakUxMO4JNJL1FYW++ww2UvuGIDeaIvqDZMMPXGG/p2j/bj4Q48",
-	"AKfxo7S1bwe/z0iBudNTFcF9TKH+HuBarkva7PLpwAgNFatqiMRdXNheKsc5Ewcm5wFA+lIMsI4qiDax",
-	"75fHjLuxz3lG0BN/QZ7JupbCpQrkqZZHxWpWxHXU4Sj4n1hjCGJ2ATzfEjEDufbh7ydEvNtXDmEqEhHJ",
-	"FHs1AAw3PXAzHkiPh+HD99xOuXnG6dHhtkWIanqM8dToxKHY47GwwxdssiGUFoWK5haVUpurRiqzmwv+",
-	"2In2/t+PYhlFJRWCVRPuHWPFM/xoV0n98psRqdBPvzfo0Mb4ASZizHRf7dnSMQh5RQ3b0C2xeoom3FwR",
-	"Q6s1Uxmx0oV99Z1hXVGhizbHp3EvwmBkP5lSMU7yGl9jUVBVkILd8ODCOq6aXY7INHK51CzmPSgKjHLa",
-	"OCQmw6pKByEAPBb3NGkFN9Mm8eDRZVRJnYIQe5CqgcfmOxkiir8Sht0U8/K5Q1Bg7KFNOlCecikEy43T",
-	"S/Af6IfnFRPorNIDQovrr40Io3Ij5nkl83VcHPVXDcgOgzV5zeIB/w3V+hgvjLmndke0Sqnew80FPSYj",
-	"C1SFFKN6wGWsWS6jWQwQ5c6Yh22B1WYYUbIpmfDZNZiJVnEQiuydS81s5k71SzPpJGkvHQUA3Tnwjd1l",
-	"OfwuHQeiSHrEcS5+CV3uBW5k1iMOP4twylG65awqnnvGuffmVZXcsIEkX5/+uxfxSU3pFRxokgHWhyA+",
-	"HfvfH//jApYQTVxA3S0qmaX4RH3ysFcB/QKGfaMv+KqNIoWJEOlcUy6IYtrKFleEkhtatcxn7yAbByQh",
-	"sP8fOoHDo3QrEPABANNsBrNJTeVIc23gLOK7JbxDO5KNMQFCgYv1AMKHZrfvZrIKUjG6jiEqU5EDGWgG",
-	"mVM+iUtIl4EDXG/BqAItgKfiKtjh5vHLns10MGgc1QWwFSTVNzwfyhqmxH5bUY6mJ6rXrPDpZkvpAvut",
-	"Cq4vRp/CXbgAGDXM1m1hb2nhMDNPHHGCQrzBgGtnlMQ8QexOyCFjTdXq8pS0oe3clGzetHUTC/tY2m6J",
-	"f7alIAsGSQ8gt7V1E39ECwhMmhK+xD6WtNVmLpfL+NvnGhCAq7dK5nLpsysgsDE+ER+KqMuh4DsQPHKm",
-	"5oUawK9+aTSBP8KwjX3HrVyuDd1qouXAwElEC4fWUW4v4/2YhcrOIUrfKE7j5pOc1ozwFNisLpfcnVuY",
-	"fpRCe3PuEao9l87IHqVQ5ygLmcucaRS0mVGyin7zPY1lMDwlS3ilLCcqGa1M6dF6oVjA0lgtCp4ZDYZk",
-	"zVc1fUIWzBim0BEiFeTpV9s+FAx84l+5ggNWvEAryp4cYIdIfGOg7XzKo4drmdR4Yv/G7KQ59Og2D+Am",
-	"KdFN0Hh+ngcdjiQheMkzXLdLezvg9nu2u+9hXXtzDnvhh48R/PeBL/xnIoLhgwB/R4QJS3fXtk8IqzRE",
-	"/5V8aaws+1MClznt3HAy0WPxiaI9lsJMua2YcOGPDf4c5SsAyRWB8ImAhJ0b6OWYFBEmEFvxDz6/fT+v",
-	"ZtWKITPTFnXQjXsc3D/hk2TPbxwbNZstZDFq0HjT1s23tp1rP9d0Ox0wCKWZCeh0ASUhBiVkxYVRp/tO",
-	"iGjInpg+e/zuhqnCJfQffFECyP60XstWmHTYONs4SrcVmw8AQ/9KN5C1amUs285XBQJ4f6oyQleUC20s",
-	"F4DyHVYYvJeKQMS1rKjZW/RRO5f/ILYM30EiIpvizRCCnhXWJ55vxYoVPgNHFTNs9Qmjk7fxt1exRctj",
-	"NoSf2BbyiXxytDYcUkOWCM8EKUigeYHMZyXjwxC3cc/LCZjNh+YrB+MyEKQyAsEBFuFgNZiEFKXMJFA+",
-	"NUBLATT6ACYdsnCkXGeuYhbs95IbvBMo9j4h3z9/Sx7aZlDOyZSMK0wHS2a2x8AUWz3hyryhyvym4x1t",
-	"SjYetPYOGvnWJ7A+/G6Y9e0/hP6OZwFoG582v3PdDQnXznHCnUfC37EeNe6sYYeX918lf//dRgfO3If6",
-	"dqQWfZ5BOopVHukhwUZiJfyf72nioB4H8cja+MYnQ0m6PrIepmQ3u+E1dTbBAUve6e6lGIiHlTETpdgB",
-	"0QuihGJ17yrNrrwJHotSVQx96ISicu+QmDdUxxX7BLn58KNgkzzIqoHYIhNEa7Cb7gvWJ0XNe4kSh/au",
-	"wG5//Xz9Zg2cvup7P/f0n5Wc6wmaohjYt1w6YebQ/r9qnYc5qdLjtLqQ3oC8Z+wpMHHX/vUAhor83lJh",
-	"uNkCdxdyADkw3QI96HuEyXWHh1vttyp6VD1o4FRksCNIlB5TdwJ2b8DhVdOQDPtjRVfmqGM/0LatYyH+",
-	"gCCPf4QgV6IlWVI1cJehmuWAXZAeDYhJ47UOoZFiaDLMOIwaWytqs/tM4rffXn6H2JXOf5hXHOBBuCC6",
-	"plVFKrBioK9lN12aPlj+449vMFEafv4y4edHAwnVHaLRrkv3hgkUF6E27ELh+UqxelDxZVwBfym0UW0d",
-	"BUlZMlZcEerdts7jqZkoMAaiN7KhkOGoW7XErMcVbcHMs2jzNYTE7vmnezPo6SC3SO2xN1bFUdm2R9BL",
-	"Di8jNyo5QzfRb4VeepxhPw3HJ+a4MaOUaFi9H7jcUIjp0QwPGg2+Sxd/p6Ob7EO9D+9vgJs/5Pp5AKiM",
-	"2Cfhb5PSD4LD50hpSl8rM/iGQrUEF/c7TSHpypgnJp34yLCYeNhamSUAZ6KE4ItmdtztnDGzpwCoDmPq",
-	"QMj5pBNznwxcoCHih7/EtLd3zFit0tXZxSgJwXXJ0jPt30m1Tko2gCvXr2LfLb+/rj5V9kDbO1TYAMwe",
-	"4nlxcbG7+qNcpEUjHYrpiGpiz66wrwkAllwQCIHQ9rVZc1GQL9AhiuUs2dIqR/ev3gtnq7zCyP/iwuOf",
-	"dL+ARVzhfzLiwG8z4laZuXaZU/kdzPSV+28G4vjFe+FTIa66gscw4yv/nW7rK/t/vqP3QmHxWIUVpH0z",
-	"o3hzhf+5IJA4cYX/CU02zFzZ/7t4L1wqxRVxP1yQkFJx1f144W7llatlm5EIyqvrPiMOHtd2haRwhUJk",
-	"DAkuALffAh5pGEr5KFCvt8/wCWC99r227wNapSixjwRpRU1NXtojRtwVQg2pqFpBaCNBhd+phmP1Qc8M",
-	"5nsULiOlptVOPatB5Paf8Q8Q8+iMRx5O3QfMjEU8fvnlaNhlsxMi1AfsPQ3VGpOKxhQp2+h7iCv61GUe",
-	"jUOA2GZPkXF1SUpjlbd9Q/+hh4pIz2pGXjOpcAfaznYTXw9Njy5Pa9zsjO0++dytFDu1W65u6/FQ+Pqp",
-	"XkdCPCNBAi5UEJuFoMSC3XAIw4VYuSe2VU23mGKwody4sv+UVFysd4n2aGVhZhKgZNxCw9OeALs2qbza",
-	"j3IxkLDppNPEfMVTqiQBUn7MrxXE3KNdYCufJJ2cW1pwuhJSj0fhPBV648sKT0xHnVpS6SewNMXcWd6z",
-	"edSNBY2CiTDp+jub7Am1lgbneqbaoFaCSd+5X6SJVxhtmJhH6omNJ5aEqmtpzgTb/CfWmIEklQm8H+7h",
-	"dIwKYORDV8lbm5No4to3PpV9t1PcjW09tG1pnBG3a99QaKefHWY2R4s9BVWiTywHGcZ65lbWA/AI2+pv",
-	"aK8K3n7CMWZTd1xngAuD7+0O0yYm6d3TsixuU1Z/+nu2n2fRLS2+szxmJZ1s+E22bkaL0QzO7FUwtJ4d",
-	"ROeDX/lpOQowvZCkkAx1g3q7zzzYB7oZ3IeDfJgCLmtB68b+R/Embkb7yfuz7q7aTsTyBDWTekU7iqHK",
-	"GxOzlZSs5yj6R5JcGfi9wJVD5JIstgCiTkVB/Cg9f0zAj8fuXIIPN1eklBvn54M/rMVumehRc+zvMdxs",
-	"ZwvMyKXDAMjIgpkNY+LKBZa3ICYj7z3Zdfd7lIBCYMBtb/nwTY4OywB+PHnUyMaBoxHgFewP9yEBxmM+",
-	"OLSS5EyBgeDEvaImiN7gcPqDq5eqkKWC9U24cH7Xk4/K+1AHjizEBu3f2zlYQVKdp/v28F7SkVeEUwBS",
-	"saR/akGsKrXfI+aHm+QA2YazfII8/MY2fzGEWJaUGuW3w28iLjnrDsfNv2eCRUeem2r8wJfmdRtzVw77",
-	"uD28XKz2tgviOjExzmWdSIyQ2YP56E2ai/VAtvrAu6qcoe785XJC3/hdfLo37PlN1HEI1uoFW3FxRYyi",
-	"+VpnpOI1N9pnbJhWPyGCbbRvsPMHhlg2YPaQVeGb+EKLjX3CIwlt6z0/GcwAwTXjzznOKb0AdEVVPaRH",
-	"dmFBKamYLdZYhnUlj//WNh/1fDgDTAgxcoMMHWHcHNMDFTjkdROynEvmtMG0ANl+nEtMwbXSiB5KKesF",
-	"AJKcCrLAJyfZt/Qa8kyKEJhy+xMehDrAbQkLGjqbX/2rsofee4LVdSid+fUNU67WL6SUMio0xqaHYv8p",
-	"lUnE7y1nQ8X1MUy2ljdMnxZZOgAw3KUW+/GjG+lsP0dq8h4MP2ay1fQGnZa3lPlDlYFYnVmwKkABJKDp",
-	"Kww7RnHbqC1xnyfTt6uXPFRz/gzQqHda5nESdi8ESk6pMQ+BlZ+GXVB7sUDCnYH9M0QCoB8xI2vWmIy0",
-	"opBRLWdiMdSzO5RO8Q55NPF4sOVk19Ev0jl0TmFjEP87bGU4xa/0Z3qSBvAjLRER3daE6nVcWz4F/ZPq",
-	"dTSinqIrHkqDAuOBuHmgb4zRtV/e0wR00+hsLLmPI8Eij7Bto4I2IAwuaL4miy2hpKKGKZzFQEXQkxxa",
-	"yaAqnR/LBWu5iQ88MSumnsmqrSPWoQCIcriGaXG15QFqf6+UFjANPQTbXzcVm8ZugYyikx4P2M16piE3",
-	"aQevBFVm+wUIo/S0UdwYlmD9LEOJAReo67/sNiSs3i0pc+cxfI4veMUmWsYLauiQ7lixjCyoZl/vloxb",
-	"bA3bDbf425eX8L8xuAMYbHj6PwNrmAqSFWg3EuHQo6Tzh3b7ApM98caTjKZbnWGOax+eylHNTqDK2J65",
-	"9R0Dk8Lde6PYDWebmOXA9qCnuBw7nhAtYAPa50DMqt0VX6gobThn8TiqNZ1FDVJyM8BmPMuImLBhG8LN",
-	"RzRZI8FOHHCgnpAHj672o/lD9/uXIGyfm1EWTihc9LCJxxUtOKi3HhbpbtDgTyIed5Ongb7fLSs6tdRf",
-	"NI3PTuhiOjjhKbLPGGX62rEOjuw4E7St5uO8DToFuu54HPWAYVLF+d1kzhYtRejIoHvyHP3F6H+nlOsJ",
-	"pYQpVCNX9zTRJWMGVuHCtkWv/i8gfemM5FaMuCJakrrNS7t2gwmo/jeuBp9lD/5Xim46UOJ4xT4uEiub",
-	"RGrnJpa0nlKeZTNlQjs1Yqe6P/zM9teV7W5Nf5TeBOME4cqu7SSXNA1TD2hVSRCIq9ZeEUBC/ycXOSR8",
-	"VDdUcDTQ56WSQHihzJ82jMWhZX5mppQRK1fBhk3f0/3pXVL1rbN/T0C0DWmrflHDZvWf5Q1LdvKlBMja",
-	"Dn18bCVXc1nE7ICv5IrYv5AvBDWtotV9UjGtXZK1Ax1gkEPdY2eN1NzwG0YUBRx320RjQb1TXHlO53Jp",
-	"S26qQ5s0DucfpbYuOy7iaslNLI82fIMp83CCVg4tilSchWFKnuSVcRMcJp5f3HN7FJ22y0x7//469lr+",
-	"wj6aZ94kGLOZzgfjrOFFqFttyII5mxi6z56Qy4CP6eC7Evdu2DiZS7HkqoZqrXmqE3dFuZgveCzN5/lH",
-	"rARJuMCOuBSELmRrunPXGfGw/R5f2zm5NYRn6FCED+Z9DxKEFKmlRrRd+877mLDEDZhmM0RM0wGkyht2",
-	"5OzC8jW9cTV2aT/4xG23JkKCaTcV0bQLZYp5bZAeIKsS9pPrPmD5iFbnqnV0KZ5d4s4epR5QS58S9rcm",
-	"7GL0jrkEqz+5DFmiRWti7a8d5e9gkadp/8cn6MtkQuvolES1fbkcUmlYVZAaGJpGGDnHZDQRjK/Khb18",
-	"HO1OKOPrCIxcgIw9FDQmOSkGQF8HojBfN0yFqzFB7awkjbgkfrCCtAcDAnOJ/aiqmCJ5q27YPf2EPAol",
-	"AexvLsjThbxh5DKzsvbjxOssWzOXy/mK0WhpBEYKxW9YYBJk0RpSMqVZtXxC7NTBAGAPqZssNXETryuV",
-	"ted76U360cUje6xQQCqVHdGKC26289V8vRqpgvXl47HiMYwmS/m6oTmLVTV57sqy2L93umJGHn1FfiLy",
-	"xkVPaUZHMpS+2UFk/9tozS4suIVLiNJnayopI0LA+AvSCsMrAl5AB0hbUk0WjAmCWfdkKVVGaCWhki0L",
-	"GYX3uoJEUJImiz+yyU/PVFfOAXZAiM0+Vqz3DeWx6LJ41mA8piKInueK5LHa/yJFZnxD1WE8rGBQmI21",
-	"eiBrP6AaTeRdXkPrSaiPHo/bfCYWzqbKzN0/D6XhWJ2XPGIeek7zrrr6lqrinia1FGybSH0epCSVPyQV",
-	"ogqHNQTrGEb1PUbPvMsZPIej4yn58c3z74lU5M0v3wcTI3nZiXZUsA1IxuDapBo+yIiWKFr2Hwt4u3hu",
-	"WsUQ23fEVvmvXw9YKrnDYDkUG8Df+aCQG4EKrXHlMHTpopP3LZInOmS6bJ27kBdLK+AMBDOmSpF+jw71",
-	"Ul5gZGEk5nEC6AX073sLU06L1H9TbjXPaRVqQ02gU15E0YrhKfIYEx5wy5dw0oSSxo1J2HLpjBiHapR9",
-	"19y93h3hMgP3ReZqbEFKtlQeFBDDoCAMVBNApeMap3Ry2HOYSnT/8BLFioZPKkqM3XxL4zG+C6oiksDL",
-	"XupAxQVLx90Lw6lo0t+0iE3X2Sv7Vbw7wU7oLR4BWlO1ntzZz1St4+53U8VxPD6Ohql+5DqUfxtvuEdX",
-	"OHDmKr35Lcoc0YQT8Mt1BHCE/oBwIoYkJcdDH+wMvQ9tqWR9e0xlWbHEk/nVNoUyBqeY5f1zDANmfrlu",
-	"FdDp0S1TMXhhPQCdP7zckxHQ9lHrYPAjM8YbdoZT3n8XP8cZJx4dHdmBWIxpIYfwhDCIHUNta4dvPBnp",
-	"cDo1f9xhUAn7vM+Ytrfr4Phee6YD23Zks4FrHmz28EZ9TJzr9jZ3Zbg2Zv8Mdko1IGJq5ULBwTWnS9nC",
-	"LzZUCVfcGCQnFQdwgwycidKRjIEbv16Cw5YqSNjiNRqPBqpqxMGqIZhwUdGCZeTy4hJrjZ4i3GD/8a0M",
-	"CUeH1ceqIQxBP91p5uoRXEHo1GcrHUu9DdbUCUekecEGUBXB5+7G62TXhcT0uVB2lfZ8wlHKGTTMq6bO",
-	"iGY0Q5tUBgDkGQFIPw+MamKAQd+Mqkoj2yQMgqdM26s0vAzo3oNmHARRrIaysvqfTYypG6rMfO0KnJ5a",
-	"fHlCNJCrOj+O04/NPoU6/RPq7C65MbEsBjDQ09xgwie2gqAvq/eAadAl69AKgKKvdhKOaYAujrOgZTuO",
-	"nA2VbjBZlRWD4RvBgPrVblHLR/G0V1bMnV36qC12p6u/XQ6UHj8NLWO/SvYx2KpH/Xk8vhyvVAvH7/a3",
-	"t3X9tR+vhg3TfUHzWOldJ8MfJ61QOz0YMoY8P3JJHOk6FyUEG+mh/Pi7rmI3OTDEi9cuetkpB4OWWr+x",
-	"r7g28fCFCfpnOKVRNxb0OzihIbh1u08T5vOdbR7N+xkA5QSzkHaoWVw5i43zF+h+unmFNpkdL8JhYYbj",
-	"0bWYfB+b3sRUox0k92h/HZjTXtW/PVwDfWdrEuzjUC7fslWQm+t2l2ystIpxvJYj4ZT2oh2mzOotfhWN",
-	"Y8a4FX0kcaZDk5dyDTtDwKy3KWXlAOeRnCCiiQvwC+dUCAkBK0ZWBaEAn4hkVV+Qt3ezxR3qUkTCk0vy",
-	"5vX1W/KwsRfsIWIjOLx8+A7Nh76KkCtqi+42rJ3m8iDQkehQmbvdMa0SExIHd3OwIkn+eh7wDw45NULr",
-	"uwK5PO/jV3a20CUChT6+BPny0WWvrM2CalZxkVpDfxOtmPnG0Q4+E3sMwhHAh7ZYsWkQvsEUfnKEADKP",
-	"HnHvQEYFQFpXddLx1M5+3tt8d20H+fSrYDrdr6VLVZ3sxcbWMXZsD7iSmjuPbojZRZHPSnlU1f1YaLvn",
-	"7hpSQUrZqsQjXkUTyK6tPualaFddgdRUrXiXeLCCl+AyXS/dqYORIqMZ1vtorpt0xZPraWPg0uYRYgec",
-	"AgzfXCCG5IJVckMuSUO1Scd4aToHQoKFaTBgAzxuDbMPV48JILfOS5DW9snixNAOH40RGZ/RodEDbTrC",
-	"+PJydzbwLddkYzeVCdmuytT5NFErCUTqoEcIEhDsA1pJbZ9NKAkHBTR7s4IXTHvq3vgPawDsKZliTwg1",
-	"7s3d8JydYnDxTKBHVn7++9Ts7h8QbL+MiaeWEQb0b71s4gnKdI9L7QUuh6PajZfpdKR7Gt6g5IDFE8wJ",
-	"0Yz24ziOfd/mGA6y7EeKHc3dCg0HLBz9vgYP6mfp60FEamknvxRY3ClPDsttVyy5tWyYSIdQmpZfsQOW",
-	"kWLflvMpS903iAUMC7+73V7s9N1t6G4qh9+KkdOMPPx194d0MdDRxphg4/senNWbkuqpBrW/3B2zirvh",
-	"1VD1pR3s8OOWpb3t890mXdcTOep/eTb3a5dOv4cj1cRinJbGR2Ki+TYjFCJR4aXmykUu6ta+x17e4vbp",
-	"vqF529apMoOz+x+FNbBi9TVHCF7dWD0mJgbGy791tbq9/VW7HAcrhkEI9TQ4vpFy6axuTuSMXd0mu9TQ",
-	"1fB5eh10iifspFvvNcdpoMme3qZY8Pf2pJtubxLHN0R/DrYwEUN616DQbcajx1M2I9x1N/rwPrSfhTeC",
-	"/WX0Lfh61MfQ2Kdx4mbiczplM10JzZhI7ausou7YBaRTQxTTxrutwBZGYLZjtTMefdUPTR/3QoSjdXsx",
-	"eLTXPRfK1MTlHTzSklWFNzpd7WLa2pEzq2hB+TPPO5HowFxl/2Q2XNwL9as0rRkp6PYw1WRK3GdKdqff",
-	"AJ/heTTh3k4y6hg54/1NwSYcu7AhHH1Q/9jXATFjLVBt4sOFHaJfMKKjc+FMV86Lntqr5FUsJNKQQmJi",
-	"DFZENBKvEwoL9iuno0aqrZ2Qsl6obdwWwj6WtNVgDyuGwJV6Gs1+igd+TEXhzHs0CEbwUaqS7YEB0rPq",
-	"u0/CNuw7SBxyQKlku8KE5fDR5HnJNsoc/SBVj+amDrJsWTWv5uVd68ZxJhAMIxMtoY3cTDkuLw3P4+K0",
-	"C/SHavX2ealYOvR0h65wWCwfibJnResgKKSaxB2mmg36UuFBNPRBnEcvyXUCz+1EyIPXvAwhDhFWBrbP",
-	"wB69SZ71Ms/SZf3w4MYSK/Cv9zS+j36xglFgdWAGzkhOleK9YJAg1sYUkJME7INw6mlGmmyGSlsK7XKR",
-	"Srr7+Xc9K84+dsc+r9uZ0N7d6q583Ii0z9J6N2jQwoT1EPAl6938HuvqvZ573LyjxRQl5S389sAppRue",
-	"ppg97VqeFr00IY5oMuzI8cCjqdFFh6bH0TigCQXK9yN/ekcwGAa0M4GjR6wHkM2HAzuG0nRu2GGeToYI",
-	"JVRsiU+JmebINX6K6bwYCHfMDor9BrtZdIsg3zXfiQx2ObD2FKC+RTzyV8lFFSszXjBDeRVLgIIgY2J7",
-	"tCM6yD2uyUZJsUKZDvzjkgzg10J0wRRcXVYVz6Hi/VFA7RjG1lD+i3EM43iYlU9jCTDoblPiJyCLNjen",
-	"6JD2V7RiGrx0CGWxsLKnuSJUEJpzhwcGWJfEo+q7INqaf0SiXlm9YLEF2AJISoSi3DkGiX7RUGX0HOSa",
-	"+xGFMh/P9Xua88Ll+xWj8DDD7O1Oc3YtG5k3TOXRigJvEdDAHpMrQw55SIlCi5Bmji9JWgV9D4A1ZrDu",
-	"nUxydLl9M90y5zXV+pZ8e4CePXzzqZWICykYFiJ2kNFEtaJfkHjjUmatSpuRBdO8YLbN1XvhCj8ABOwF",
-	"aRSvLaexm5QR5+7KyKJdLCqmLyBSCyoVr1hGoKBT1lnYIYO5Kxxcs6oKbeX6gix4ZX8U7KN5UNDtFZHr",
-	"rvjwhqr6Qdv0qgQ/CdOGTF/gfFKtWWEVkJCefIGR7lfEiVCZ3YMFm+cXgF9x1dVNNrKZQ7B8yaqis5S5",
-	"x+i9CAPbnRFQsRihL0Ec5+aC5LJg2hVQfgLJox107hYMU77TC6vIQAlyt35frHlF7W7DLy+I5isRujMl",
-	"ey8cUvjgWgslm6uwZwfsxZ3ToDapJW28QdAKxLuxE3Y5VJOmNQQtT/6B0wxBeqV5AD/G3rdCJuKU/52p",
-	"xXQ9uWSxLJgXbVW5aBU7cyENoVUlN3bfFPxT0yWDsIu45STUQRvJIR/hj5PqDkecP7+4jHp7Z0yGF4UU",
-	"apvZ/3M62UfjbZQnA8z/2opdePlF+gEkQ8fj06VakdbwqPt+wA4/EJ6/StmAa9vODT291N1gFo67YEBP",
-	"43k2VpNrEhITHl1eji48PGgR0HXIQxvfE8D22omQHKsrvo+pIGd45EceuHjpmpLqua8VEYEU8kQ3wXnn",
-	"PxkqIKraCdC+bu6/tmK8zkkrEIssTDnrVndkX5y/a09ORN9GHJOGrVoxCVAXvxiqa+IS8UZo5BWja42W",
-	"aukhy0c+eY4eB1hK8o5/T7mII3mW0kyZZyqoBlzZWNqvbPMS4AXR7PVBLkATsNe81S2tiJyClIC1RgfC",
-	"9+cF3c6dCyDC3W9bWGSX7090H7kyrvvaIF+JKUQA7HnCLXaMOhrGTVWdNPQ7bDidEcYEeOyid5d6FzEQ",
-	"UcgPxmRht+junPxlyMIF79UNhmM+wihAcIoUTAOZHTBYJcSBWrnbzs4KES7O3IrbmKRsZWxvb4RvKCAA",
-	"W8EWLYOtZn56MzzmGd75uFWjrZtvZbGdmmxJ63ldJyNA3zA1tbk0JVNzq+fMa6rWQw8MNsYMi3iLpqKG",
-	"pY5+UHAaltnrpLea2EmfGBwWr9ECoLDaR2jL5ZIp1D9S81UfPf4mluA1PeN0YsH7567K6e5sHn/1deRN",
-	"iNSnH8nAPbkY/PFunGQ4gB8RwhOcI2k4mbivkmGOkE8ed63wAM6Wc3xr1D1HEDFyDrLYdOPGt5a5YTm1",
-	"An3vWKq4v5dWsrogT0kF9RfsL3jFuooVPROdq+V3aI8b11rDGrzemiZXxJ6QQh7fpTvDHpuGVZva7pxV",
-	"T0YrTwTRa0UN29DtPd0/1IMVD4tMwwVRpgWSa0x67kOaM0DTt7ONvJVRQDDsI5SBgFmHCildsHmvNEoi",
-	"MvBe/bZIuu/hbru0S7p3nzbUX6hdo5AXP5hA8UhWcciTqcVHEvYN1E1of3TtA8VSBa22mqeIoE99U9Bi",
-	"mgG6WbtrO0krPWsx22kZEHdSxtYuK/SddZvcgyCDHexme/TohmRdS2wxIvuVNVKZqXq02gFNHK8AStsp",
-	"oZ44p2f2o2gZT9oGgSHd9dlVNU97Eey8KspFfAugaGn0L16kTJ9Z0bKJW/NdG92YLpz3EHh3Yvo+jjOc",
-	"vl+7mM30VU51kyk2b0pp5ADvwKIL6cfZU/h3mTfSxVWouk0JaujgCepx7bxV8EoJaR74n0Ol9j0NtDfs",
-	"RgyUPgOn2sTzeEOVGYAMKFN7MCUGX/utnTK8/Sg6PuZETkaFjPalpFxOnNigxUPTbZw6OytM9E8TeYuR",
-	"BusIpURcMVXwPKFiALIYT0Ke62Y7uT+ChYJYXVGHzmbix3IbEZbd525+wYFLZ710/c7YEo7YcThPwH7x",
-	"/uACae3eYeRyjm/0WHj8LevY/8G7xLyKO+mAjoQusZoVCXg2AcEP22fdRIaX8F0bWcCmpEMlcpg4vXYO",
-	"dOs6GYbW2WHrh2/+0jlE9mKh68Zsnb/WI1hb2VYxWmBY9EXcdr6Uik2KJBvYc9dT5iY4vDDgjxPwEjvs",
-	"9FSw9NdLQqvKWRTqO0ZIT9sd96H/bgcaHVdxbMNikEaBDo6c6UGoKCIOhBBXX0LeEskTwnokZLAejgbM",
-	"ASh7J1tRREmoCR6GKa9U3F+wX4/F253TiQtev1tZGc5c9AbN6w4iZQC2tb8n8YNOdmTjTiU3P1KlDrA/",
-	"0yuKuFzRw34Gc0LfbmQkJ1SfEr4citthdmaYe2/44X2/NlFN+sjW0O1Q2XeREkNw7dsNLsM3wLGiU+c3",
-	"KM1E4ljjr62sCuckjVQe7SprGVZV2mVoSQSgGi9+5YvC+UGiM7Yc5Gda3LZglYNgiiUXqN2MuCPB/WcL",
-	"5j+LTVL5bOH0RDcHzRuHH6N7WdXA4DUBqJeTdmEs4cNsYjlQP3S5iDsZGD4j8XOcTyKXVg62amKJsp3R",
-	"J4LI6Lk9lQHUNcShokJvmHKh0TRgp2Gke80MUxA8yIp+kXvfSjNRaF84k/pih5oZspTJGWgQLp2Yzd/3",
-	"7TwiP5HFluRSGJqbjDzGf8fXIJWvrORgfb8i/x1DlZfVUBLfThBRP4bo4jKWx4xRzB5K5uiN7FqeBIEw",
-	"FEL1dN/ThVcTLP92meSLVw9rLu7DL2Af4gU/cP9Gnxhs5jNxA3Lo7pz+5//zDIaDkS1Z4IaTp3pXMuxT",
-	"YxYC9cFsfhKidkBTwHlFb1ZbseJ1G5GHhmtwDpabHCjVeKSwYt88PsRju4haiOB1Ab0hr9b+0m5TCJo9",
-	"rBetWq7ZfJrRDQNL5XI5Ec7IfgHXOV02dLX9xkKSbDMIbN9MyguFsulzPe2L5AFumJoDTtdAaNENU7qU",
-	"0iT3OK3eJIRE0HZK79B+qWSdvCf+IyPn0yqyTrScaVo3Lu464lesZMPm+RRIK/jC0eLk74DMpnxlGC22",
-	"c9SiJuBoIUzbhIGOxrweszCO3K+/u5YuNmzeNhPWv8953UmG0KjO+OgpY+fuDLDGZ4obptwzl1QcfFSZ",
-	"inBY+/5oxgQ8Uf7RqbnWu9AEZ9S/dgulJyhhGAD4v0wB3ohU678dWB7Gmx6iX/BqxYZDOj9MMwlB8Ogr",
-	"qMUZZT81q2KVCwJ0LxCKbYQAKAMw/Xt74eY4tG739nnHEi/gduGLDXmpVRV31XbBqL3PY36pViy54Loc",
-	"KGoZYkQPBaDTXKt4Z+mUINXunsc8opEgix+syINoHpg+BCFL9ipz4wUkwT6ajEiRw1+WlFd78M+jS+HF",
-	"tEyII8xnMscIlv4DQBVLhRhhWowbTIY4TTglFwYSzvqIu6Bba4/ioIpFL3w2l1XxoILb3I+UdXTtXoNS",
-	"mtDGvwwDtPn37v0KeVTGjQnFBR8orh0OAKvk5gG+p5BFLG9Y908j5QNdSmXgSrg+BgZ9F2Kjd2/EdJl4",
-	"omx7gvQ5WbqcJC+eJMdNTHI6QbI7RdY6QRLaN96EdR2RawauzjsfO++pmC4rCU9kKTV7ULGV/xGwNaKU",
-	"eV3KjXg6EBvbCoyHRdcLo3lJ9FYbVru8T0pACcZitD4bQ4pIZXheN5gKHI2JZUbxPF5PJEEycJ9D46wb",
-	"KbZp184kEi/utGNqcccR3bODAMO+t7unoRe7gLK9HvpoY71+oGHPTuysk4NduPvgP7dPFZJSQzUGjuAb",
-	"FRIIiqG+VDQY8TMLg+MiX/RQDTWTa10NyPq/Hy/B6mFLWQYWJ0ryvVoiYwa/8VTJ8bxHXG+8ejUvjtar",
-	"7n96DCbDPmcAtTBELiaqQHUhcIe8xNUwAMDAFgpIgJcWbaf4oQugx/ztKythlbTz4vZKpSXJgN6qeSD7",
-	"ccXy9NDooW4mK4sDcRnHhCsXcxGiwNzU4yfbJQv4Y/295fmaQXQNraRYPTAle4BJqdks1GIZOGLFm1sD",
-	"Hyy2pKSi6OMdFPKKcC0ruEMVX5orLB3+hWY0l/k6IxVbPbCPVkYWUMtjm3ncwIxoJrRUGaFCFkzftz0Y",
-	"xXSHVWCoXmOPGaHE/stf24WU6wv4yxWhRaEviFwurSzvm0MRFfIFLQpW9Co9tAbKBlS8IYqvSnM/oCnk",
-	"Fa0bnWEBhIzkJV12cAKl3GQeaeC9wBHcn4zthoVxLau+IJuSseoK/3NBGs5y5ncmVAm8n+EfEOyBFYcN",
-	"3Jf6QQg6xCEXstjanaVrnSG8YEbsa3D1Xnin1gVx8jr2ekGship7Y/zuMqD8BsC4eSlldd+uyR5dK+x/",
-	"u09yKZB07l9AQQHFC+aXDTPLPFToe/EFFmSwr1oo6Leh28yV6On6IppuNeHm/gUB5FXER3hCFFvaJTnF",
-	"rTc4hIIwDuWWamaIkMrPpmAiBtZg6WM0+prq9UvDaijm0sUyj6VnZ7OFS8o7aov1yXtW+bV0NZAjBxQY",
-	"t20COcf/NJ5aA9ffp9UAvYxmhtlGP7v6u/2K+KPwDZU306QkTX0Tqz1uVLIHonFIMYeb0vj6r8fDShna",
-	"yOHODxRJ9a/rGNBAq8dzZd9QZX7TIVV2HGLtHTS6HWDAwPvCm5cmBpN1IoF6gTR24J54Ui/gmsWFT8E2",
-	"8cGFNGyiBiqXy4FIcVXEohpfL8mSasMEUxqRkKEAdi+xEN8BLlYZQQrVCGjzKGZS6mN6HURnDxK1FVwn",
-	"wIy5+QZX0KEWPkj2iu2dZt/PYnhVzQc30D7Tpwem2rN3fTjCwbPC0w8T6wgO+/U04LYv0KpfpGe8/dkP",
-	"Xoz9pBgn4YCYBTHWsemBF7mUm352t6OJmb/tni9hDjlMfueFn7n3xLNRz60ddwlGuBlo2aUsYAzQT/Gx",
-	"dj4T5YLP7IMaFwhbWPG+wupjyEPM+Ae5mGWzLVUDmma7WnWJ1KlBa2cqvx89vjbC0aCOQ3QmVK+HneoN",
-	"U1oKsqHCaGIkgNVFnT19K/heZrj7CypKtNpYWQeEIo8Ntgd1O8q22Efwm40HXdTf8xuG4J8gradrSG0N",
-	"8n1s9JWSbRNnzfGkwh5rHqhN6ZIHSM2oIOwjzU01EaRSMT2p+sp1W/8Kn0Q9PGAMuk3xQpdiCqSVOdrz",
-	"OxcOo5t1x7j80Dumdn/eA8T+FAJhEh0zR0tdO8YynK0zpd4dbu+gsmlUe5iH7uC3aM0A5NTtzxMi2qpy",
-	"MWW8F9NCm6bqg3R129KKnClDuTBH0DLSsOITC8dQN1sf+8YF6Jk5rZlHYMUCpAPzLZjSRsri2HSPbf1v",
-	"XQ8Hs/5BbtDZBenF28YhuClGi8xq8ECQ0XltqBIHcBIptT/Xzo6ZRHjvsP21Yc048hPS1e4Rd0P2prxz",
-	"h3obPHSNksrrH0TRtXWwlVOELYLTDtu9sizYPh08EnIFf5zCxz2L7WkAPXyM3aLdCSTDzTUY/4cYGM5v",
-	"YMPwhYjoDpJPkVBf2Qe9ivvaCxYiyPfMj5AjvymZCOlF3O31BXnn0jKlYO55YVVB6hYKSmCjjLQCYlHR",
-	"PSwbPPCL3bfyMI+HAA+HENEl9K9QHrj1q1qyKv6oJlU6cR37+MphsaumH1OzaenH+TB8Q7oTrubiWD/R",
-	"1KBrVhWyJgZBweIojIPChhTVds6Xo1WrRLV9uURvKh7+gO6P4u0EySKIw5Fj9sX0I5SFW+b4xaYj4Sf2",
-	"5UCwZLjV4958d3m9pOwqy4Rlul0/dqv3dYKQL+aPLpsZ9hFdY/a2W/2A6QdC9qQcB6zh1OAB1cFxthEp",
-	"ITbPAfwWJ8wfSvmfOwaqlz2/92b065MDB3PBzQA6m8pLhtPsT35Tbv+IJEd+7crHOGM/Xj+XeGL+w3Vb",
-	"v+I6Qha6rSfpBkNXN70Tuy2jsgxMy/c8sKBfgxx9d8/sdO1wWHk693sVy+QJ8ZjUymw+gWTCG+HZ8Cl8",
-	"FKYUPyzFXklEHE7NEXA+5nj+AL+h1YRMVkjBGyM5H8rgBw7DDKwopG30XoOaGghlacEPKT/ygju7FbjT",
-	"Bli9bpyPNjVFsJY3LJ4jeG2UFPaVxUJ7T4htqgnI+OTy4vLRTpZDGrC9vBmAluCxlKNvsYgSFVsfJuDk",
-	"fqiwjzh5qbWjlFzQBa9Sk70Hch373fhp9/YwdrxvnZF2SprYJOi+RxEQwZAoHjrY9WZkxzp8/OWp0D7H",
-	"JwVRCnySWb2DXOxNbyimYFpVCW9qPt2BFj5LQ53quV0mgBmeXPwCrNa3Oq+z4cMfIurckhr7yJQpq4v3",
-	"wZqzTgr853PjYwvP0+1ICLE3vISr1YebwRkM8STvk5zAlyC2Y0CxKqVmVy76IyB/VlywoYKSbazMCiYh",
-	"AhZ1tSVcP8HgyQ9ygWEm+qJPeo8HStn2XfZcm1YtYsFVr5dLrPYGEWnAcuNzPYW7pAho9gQOhLOJ1xxw",
-	"FEsqBqB+hTxwqcdpUJe0YaluzmtoDPW/AGihkjuCV298I9XvLZuLOh7bVtO1Q2W0ugjhyw6DxEXDHmE8",
-	"jxMKCfjLuL+rCbFkThD1lw0JNnqZWFVF610+JctWQfSMC2ntClxZZVS2VQHIC4cWywUzG8ZEfNPMRpIQ",
-	"hEYaiPUSvhAwIABk6AXjHtghADqkG5cXPAYg//yjFS8BQR4PhkvhirdvvJspVDWupFzDRFPLXSbn0d0m",
-	"QXsEEgCqynW5ygvuoGjwPOLHryKeUL2tF7I6qhbtEcuO+clK/ApDvQK+00IWW5KXUmqmCYV2F7Mr0VZV",
-	"dkbPr5u478FNN7pwgNE8TBNTPi5pj3R5becNxXoxLt7blMF7Y5lwJaFMKiAXwBuwQ7Mp6Zj7VhrazGMF",
-	"/pSs3Rw0r5jIGZEeKwFsgf0SQsbVTtsm14edljXcgzqNzBIiMNmKi4xgbs1ttwSOVQ/AAih2A6gAHh7g",
-	"doPtAzvBivsgwG4umaeZKJW1ixBbOMFhZGi+7kriAfNmBfDf2sXaPSHGdg0RjQAdBqH/OoMtr+Cx8O4H",
-	"2zCSmiEEU/OCUwC0SEfzx77T28vWnDQOrmcgsKhkVTXPJVsuec6ZMPPNvH4cA2x6feOKa8vWWL7bvxzh",
-	"jqaQhj/H/cns102EdmH2WWSbY1vS39YYGf224/rdQy70gCcJyxiwad2C4Y7y2d8Exp1OEdRHA2V/oVg5",
-	"xdCmAVCGdMN9KwrJ9AlpKe5DMDQPLVSwmF0ZmiQ7BXz7NCNpF551aDju9ZP1pxGffexZ/5Zq5pK9/nfy",
-	"Bf7wL0SXfGnuk//v/yZLmhupniCft225dt5UpQ3mkcklgP4XvGZCu0SO/XqrOa9prOb/O6lMCUlnu/nz",
-	"OxqS6zduOoX5JV6OgdQOWG2qaFfKjZjTceu4S7+znwyJWlGc9bDarBN13CL9TLNuQ3sTGjpz55bpW27H",
-	"8uq6remk1MHkuuhnzJypuCZnmKC1YQbKM+6nnDQVxXqO64zYe5DBG7qsWl1mvvisFRfcbPvZBC6OCPWc",
-	"ZSVlQSjJtxW3rDgjjJr3glatVeDaOoN3GDCRKDFUrG2nNf+Iz/PXl+S/X3g5SBtXMHKN18byKRVK2Bos",
-	"1LpStL6nSQ7l9kEnuSILasoLkDYfwPMFKssXBVsoru/3in666pVySVS7WADeFlWMGCkv3otCQTWvjCx5",
-	"Vdn/GqgdduUyai5Cjd0r4qqsXmBtTD+e4kLb7wRrjaIVh38otuTGsOL+BdlYJRsb76XpkC+6TWXC3L8g",
-	"TPhUlYyUslXxCpoJGNTfUlP2ANU87Y2FsmGzNxUq+44cxr76DpuFr0aTKt4x41MqgPBGzRS2ke8etiWR",
-	"+aQ8GO+YCTabSQkUXWXhJDZI1QDILVlUtGAZemCMJI+uPJmC0g/KlGwhQs4qOHAvuACwPebue8WKFUuF",
-	"g+vpzmOJGT5Tb7RdaooFRpydIGoAjgJ8G2Pb/gz7lU6AsDoaHuW/r3hMVKHjOe2Od3/+aIm9LaL5hOIr",
-	"75iJlx5xNbEnlZ+EWuex8GK6GSk1pegG8zA9s9bTrFpwtvOSr8r5KvUmwieV3Ez8Ip6CgUSZvlvvmHln",
-	"qXhMt8Zes+44MidFdJMZOlZvrAgpGOKB19QXTOTl0AWAONIDepiGaxfFgXJZ0oQXPoKfC7JQNGd6CAEq",
-	"zbg3hOjk35d+Yrd9PbJQo8WKHA6ZAAJeUYKAKoJY2xNqJCFeAMoD8BEKAr5qIkTNakhuGar54o/7kK8U",
-	"N3HUc8z3rKg2wcjs83attDPN5ksr6gD8Iwi8aUKEfXZdsdPB4qzCPoSKGjavkgsgfj55hFW00ayI2Q2f",
-	"miBw+l32+JgHkqfcCCd9JqKuimKoXuN0oWepGPsnmwAWycXcgaxFz2x6vdvTIJxctTaRTBhTJTa2TEef",
-	"rORqCp8eKmXV29cDPrdyKRYrDKJWsl2V3tA8IcGyNckb1rj7mSx4qFaIXbLYTdldTU0HPfS7j2xsPGHB",
-	"qu9W8U5eOcgN6a0HQiyz2ZZRFa2t3BW1d+yK5CUVO5C+Q0bPvsMRJDJ/TN3+9xlTIGS/m0isveq8nugy",
-	"/3J03L0r2Ltz7T0ZuevnGVL0vfT51FMsklZpST/2b23zwwiVLlLmb7Fi2m30YJwrtKTaV45KOP+yXcx1",
-	"xXdysHuEX/Elmw8OGBzbqSpWLlWc+e8D++AuRg8lXaeyIkZcfXEFz46+lr6iWTGFi/xVtPBp4qmTpiek",
-	"WCfHZrvLfuSS9bK1DsM5parbisbfan4zbp0HpzXk5qfHr7lPIpW84nyffTTxy2F5FqHgaiWaCcNEzsbz",
-	"LVwqhIay3zKeU/5/UhXLlfIlAdPyM23rZ7aj0Shf6PdwHp9AhlnKWEj1llBSU8UFC2UaWqFJKU2GZtSq",
-	"uCB2k+zm5NLKybkhLv6gL2KGWBJ2Y9XhhtG1dglw78V78RzqLPPC5UOTvOJMGOBLmnBNKPntt5ffZURL",
-	"30LTG0YUaxgFTyn46SmppDak4mLd5YPifbnqqjrwAqJyO0gcgM1xorG2J40Fap4cfEKogKrm+AHXwXr8",
-	"xZeX/3r/4r1wQQOKkd/ePrsgz5WSCv/dKLmoWE0KZiivNPni1xfPyL9++dX/uN+FCGPEPS6wkDD5JewP",
-	"JPMbqxrMfmA3CnS8G6bQCzJ75NEfacNnV7O/XVxe/G2GtfyAeh4uaL7G7OwVA8IKJSxeFrOr2ffMfIst",
-	"IEG3kcL5YR9fXgI9SkvzaL5vmorn8OlDmRtmHlitkYI7AQlyh1UtuKBqG7kqB8mob0ORYSrI9b+94oaR",
-	"ghq6oBruWslowZAlP8PpPPiO60Zq7nXpbviDwXZzBmOXKSz74Rs8J7g8uq1rO38HbFbKivkq2I4d3DDF",
-	"lxxg4WDu4MB32Ea+kkktaybME1LCyRHFtJGKQWUCaL6A6q6fstnDhcsTGDwl+/dJZ/RB72/OUSnG9j9w",
-	"OACrNbv9Tob0/i1VRfCCPACXoaF6Dfev4hqRFRBuyrIOuIqAQhWCxZayquQGQKQg6tIDV1ld14FghG19",
-	"aFV4zvTDP7zd8BMwXqrQJ69nV/8eX1DX5OFz+6nV+f6RzZo2ckZvWjgjaDdD5su0+dYBQZ3tjLD/T7v8",
-	"3aiWffoTiOMnSFC7PWE8A+XDgbllwPnhijnDhSUXNFNgNRI4+8CPkTLccbeicJUAGqkjp/SWrtm30Oiu",
-	"zgg6f8Er9tkPCUaGPOjYWYUUKYMtbs8X7SlBhjtCuVEPMd1IZViR+RqHHGDPXQAdHlNOq3yQ2b3i2lxj",
-	"Htyd7ZXPCxxgeLqt9TnoGiUb3db4zls+h+88RG5xhQGUwOOUvQG643f4F+cmE2TBEKah27+Hfwhasxgn",
-	"43YZUM3XJ7z5xLVdYsx6m3UcPuBTdigdSs3IilaVhNo7rbBDFHBrucbXUJBHj8mqqZ+QVrtwNqN4jqAu",
-	"do2/XbsewIZku/29ZcA93bR9fGnaoe6gF1g27ThA7EErtqBk70te//H987cEtvc/3EO0lMpVraovyFOf",
-	"k13TLaGVlvZcKMFtclIiBsJ88X726OvLF+9n2Xvxfob78H6Wkfezvz38hnCBP399Sf7n/0sevZ/dt1fk",
-	"P/6AmJsMUUE+/QeG98E/yIKBuTwKNnJBfrVPoZ0TTMdOnMjle4FCPhAVwZ/tfWS/Y8ZCJcXKCvFt7SKy",
-	"n13/nVjNxS+kRCN9CLPYk01BtEXBmTkR+cvHj1Fi3b3R4Ce4G3bbpS1/XmbboewMsBDcmLNITVKtoTBZ",
-	"DfmL5CfGGu356YVnCIZWcoUmkSER8llodIcb0w0ysDFhqmdjsBgoZLxwaRQtGARC64wwAXZqI0F4Bxxn",
-	"woAr99Ij7a14WHC6ElIzt6FWX374B/zHC4yD++rw0e5uT+0A4NMe2lPb4Bz7+RS76p6rSvo68xNkZZjv",
-	"iKzcbdr5mQL0/acIykdP6lzS8tMCotPgoKRylnvCse5AR8eDMvB3vsXd7P6/tR7t5PPu/Wfjx67SEzeY",
-	"2rS13GXBsi5jykhMKHLFZOIsG01qoJTaH8aYzHMPvnhn+4cjHGMzONOzkLDwJsXAaT7IBUqJJ7MdXMAI",
-	"3+nt4/lJHzv/UzjP8dM7K+sJZ3fIfCJE/bBfEPkODvTbro7Gnejzrvv/xIf6s1XkocCwRtxCAK0DM4FV",
-	"4jBRM/N1MVD5WGxdzGZXKdbyxA9tsWIFSFholh8miyVzxUjOTxIvGLqj74AcbNf/iUnhmm5dNHy45fc0",
-	"WVHDNnSLir1/5MDs6vI9LBcQrAJvTe3y16QYPvuK3xzVVF7Zv9/hZtr+h7bSP++uTt/55AXoEC+Y31Ah",
-	"N7d55rLDxFw0ibr+MzCjqy2Y4FrTT4cz/VBVuRm0wNCiUEzv2mBG0P4//ePYsT8MteSPHf6vrtz5nVKA",
-	"q1Ufl3VgmudRqUJt+ZBu7ixPngww850bSw9P+vCVa9aYW8lBR0+ic98dO4prbDV6FoZ9NA/ZDRNxv+DY",
-	"YTy/gYrmA4Kn/eNZLLI7Idp+/6GOq7ph6oFmwrjRMuRwlITZkQdg0jbuPitWs3oBxi/IgIMXUiBzzGXN",
-	"9N2cnFytHLbzLR7OqF74RrEbzjavcIS7eT+x8z/DPYIjuzUOM34Dqpt2YBC3J7hXThGkBE8OEEQqFrnm",
-	"9sRR1jp2JX/AFne4UW6EyA69tHR/jk15qXfCQzasqv4P3ACrBT7844NcjOnDP0INgjvbhB/l4pgm/EEu",
-	"zvM2fJCLnciBrFOInSGHn8BHfpSLYyLy64YJv3/nv+I/ygXUGvzcF/zIkbnah2eRkG1XqCNFKNY5oI8G",
-	"cnTe5z833IZ88eP161/u/wUibMI1kMJHAlVS6wdLxdgT9JpKVUO6uaxA9wyH/kEuHuCeP3h0AfRy8mU5",
-	"PMxzxI243rOzBJj8KBd3GV8Suv/r3NxzKba/SMOIDhXZPTZ/7AoDAuBFrm+O3eI3ttGz678nysWutyO3",
-	"KHZLDV1Uf5UIONiVzslmL2zrapad67p59Whs713y93+p7f8gF/e0M9JlhBIF4AOqS4M/3yG4WtX64R/h",
-	"5zFh7Ndeges74xJhkGOCWZjymVR3391eDQ8slGJ5iUC4aUJJoegGYH/7yHlQQ/vk88miwTz9Yzka1DOa",
-	"ZT301Lyla/YZ1MBerNpf4rGB+VycLzRuR+NDYAPqRR3a0VbsERq8hhO4pPvqvwqbfOptM/6C4isfdi/D",
-	"f4MoGd6xcES8bqTCxGTtwrL/qpc2Ri128sepAVrcKXuGEQb5sv3rWYPI5UYwFZSCznFl9QWfqhOqDLtA",
-	"S18d4DaHO9LwN4hZHD6li6ZYjp/Um+9eTDss1+utNUNdMobQxX8BqQeO2Mo9sCdECjc9e9pPv/xMh9iU",
-	"0kj98A/475gk9MY2Gj85XtMVe/ihYauzHJorxncemcd11rtRDjAAMV/tPWKoJWYJkcd+187A85qKCvNw",
-	"SR2Ey4AR2zZ6QR2uyB2ILjAAlob7zJJLWNqx0HVXKudcvhJfiDM8mLUsWOUSmEDu9X5iL/cyxdBzAj4Q",
-	"KHYcD4DC4+ws3nu0dLg05OFc9CIPOj4PWYV3G0ceIbSeNf6OKA2clPpPIbVjjgDtwkLO9qJ38SfBS6op",
-	"ROb2IxHcoEfoqeI1H+UPr7DRHR4bjvBnhUL2F3kkxKFiS3POCAcIL7BKTogQw2RaUgJsMVV11gUUEalQ",
-	"qYah9bEz1YZRPKAjZ3qNje7wTP/U07w21IwEZhJ7jZg+35HqEvAwFwiUb7vH0HmHYrVzOf3gp52wUVRo",
-	"7nbqyCG/De3ukuW2f84R/wzJwnpQhWrPYpv4wRU9MayG/YXnfSUDpE9TUs1cIKAd8tipbRtXtZYNHhg0",
-	"ueudw1EG9m3NRXE2eQg6gywqpPo9uQiyTlDh1C2tgvgkl7hvw26rUY/hNW7HpK3E4f7lcEcn1NYcUBOh",
-	"q3Pt6o/Xr38huMCgdnizmVwSB3dAHuEmtqKQd5vLDTDmd8NhoOvPzF0cWPmQxRPMXWczey6gmoFAHRGf",
-	"iC2p5OoJpokWEvJZudGsWkJaazcFgm+ZwSdmq63C32EumP5cLR1sHYLK0L0BhJU73Fbof+B+bM8UPPq0",
-	"qvopWZg17OLCQOGSDROQO4EzwTg2vAWtqmZXs4e04Q9vHs0+/ePT/x8AAP//",
+	"5L39ktu2ti/4KijNvZW4Dt1uOx83p11TU47tJE6c2MedbNfUcUYHIiERFgkwANiydsrPMa8x8wp3XmwK",
+	"awEgJYEiqFY7uefsP3ba3SA+FxbW52/9Octl3UjBhNGzqz9nDVW0ZoYp+NeTktHC/lAwnSveGC7F7Gr2",
+	"g9yQJVWE2j8/Jl98/RXZlEyQii0Nka25mGUzbhv+0TK1nWUzQWs2u5oVdKtn2UznJaspdrukbWVmV198",
+	"/VU2q+kHXre1/dfXl9ms5gL/eZnNzLaxHXBh2Iqp2ceP2eypokvz4pntBsZqqCm7oXL71zkvZtlMsT9a",
+	"rlgxuzKqZf3h/5tiy9nV7H970O3BA/yrfvDiGYzyXKy4YIPDMPjzWcYxantkGKO2ZxjlR7kYHOO9XJxh",
+	"hN8ER0KKnX8Lf0zt0XZ1vdWG1bOPtmvFdCOFZtD9ayUXFavtj7kUhgljf6RNU/GcWjJ90GCLf3mvLc3+",
+	"mTio7xdG3KX6tyU1ZEM12SgpVoSKgmzsr4wkhbyA1bte4OrkOdN4pZRsmDIcJ57T1vaHe2RYDT848tZG",
+	"cbGafQz0TpWiW/tvXkSbVXTBquhfai5agyMupaqpsddPtouKzULvoq0X9jJlM8FYMXFGm3IbafexTz7/",
+	"PgN6wkl2U/LDZd1eYHe/h1Hk4j3LjR3mSc4LJFkmLC/491lTSt2UUvHc9sAN/qDbaklr+NGuF36gOTPw",
+	"Q7ktlMzLCj7qRukW96Siqn7JBTs8L2oS93D4LJqK5myU8KCRpSEjm143CykrRsXB1mKnmZ1ft8XwbXQb",
+	"hd4wFaFGKZYVz/HK7pL7d1wUXKw0aRTTTBhiLLEXkghpyEoSI1fMlEwBs/dkc2yFT91YMWrK7cX+o2Ui",
+	"Z7Gp2EdC4wRMKTUjS9mKgizsDpMNNyUxJavhSkKjDVMM5llJuWYFWUpFtsxMmaqfTmy2hURK2ZulnVMG",
+	"k6BiS6TdHALvG6mYtvsoF3RRMTtFQS4vHn510dFROGZLv62IPLrXpdwIstgSSnSrGCwNBpNL1zWvuNmS",
+	"y4t//YpIRWqp2M6CR6+0YB/MPC9Zvo6cwfMbprYE/op7XFJNtKyZKe0hwNNvJNHMmIplhAt7JESqgik7",
+	"Q/sPbRQ1bLVNPoZf2Afz1I4Ymy3s79zJD/uzfd3bELmE88CTkK3RvHAEdOG4xcjNlq2xm73LII/N+xV+",
+	"EJu1aitWzGUbmTOs1FE5dfQrl0ummKOqTbm1v0zevjd2rFdt9MJpFrvzv5aMVHzNKs60sWepkweDO3rN",
+	"4oO1umFRJoNU5Y4GqSTnKm+5yeAftdSmuzhLrnT68q9x1NiEWsE+NBXlghWpjM/OZol8CJnP55uSV/aU",
+	"BCPc/fIKmu3s4D2ykW1VEM2qQtZEl3Iz5Vbucf2wk+4Edy+t5x2OQ+2uc/fG7LHcrPcS9Ai+T6/RZ0U3",
+	"XFHct+6FFtS0itr3yLRqIeMv7gceEY6G31ArOo7LG/4dhNbRCX/g+hcQRrvpfphls210kt9SzSouGAjn",
+	"IAwUBberpdXr3ryXtNIs21vKYjvK3ew8PmadcJ8gYWdeTE9qqyw1xG6dMIoz7W/ce7nouA5+k3zJcKCa",
+	"fniBrR8+AkHP/2uPnOFk/miZ+7PVLyzF06ZhxXxf0qKG3Te87rHk7mQ2UsUW9gtjBbOM0r7/dmm4Gnwr",
+	"7bUkFC/xFTBTXcLV3bCqIrSq8JGiNTybNf3wkomVKWdXX15eXmYjlNfT0BZ2nZ02hWcQI8ZvqSlfV1Q4",
+	"LrSvJzQ052Y7Xx0u89WS5LTKeVuTnKqFFNQwsmBLqRjhxi5JN0yYxOftNI0kl4/mVaJozIRsV2VMqM1m",
+	"y1azOU3syD4H8zyxseJCs/k0RUiXVLF5yXG2u7v+Am6LApKpuBVzEjcYO63kJiKnMJXbJ8ZLSDlF+dDY",
+	"c8ypIIauGeG9kes2L1PHNTJfz9er1LVD8+pwkpe9CwWN7DxytdWGVvqKaOZ+PV+vEmdmWiXkjTMyJbTf",
+	"UCXskzxRRaWGqUQi3X9n3V50nfQmsaO4OpLcJ7eh+/6GUStcTHxMclnJFtS3HbYUYYxL/s9/jopqto3V",
+	"S8vE7TesbhKv3cfYuitasIkrhjsT5XyUGKkEWdhOr9ACY68F15qLVUboQt4wcpmRBavkhjxMvivUjOro",
+	"sJBraHlIMPa3vw+t/tp374UO7QS1FQpqdkmWrhTN1yCraWbiIonVKw7lJrlKVk5eyhVYOmIq1UZEdAKq",
+	"17qTgbdUFSQvqVixAtRMWkxUMxslizaqDTxjwACVviI054Um1A7MtiCYaFk5PchP4zNN5EYkiyqvcdyo",
+	"gpKXUlZ6mEYjy9qd+rdb8kfLtP3XlWPltsu9fVvKqpIb3dP7Ozoxdp+TT9Geyqi2gF3iuXaL7J1ABpQT",
+	"pVop13cr9q6iRpS33JT2ilO9vsLHb/e0rUbslCxtMkuAK37jnqaSWzmSWIVsQfN13Lqy5mJUeg6L/8k2",
+	"7kh2AoV5Ytjj2d/EeDYeTErLEyRlu5NpxLRHPLBRIM0epY+f3H56xgbjZbOamVIWHa3FmVkriop9x6up",
+	"r0NBDY1bL5a8YhlZUM2+/vIxaRtiJPnyG/Lzt1bE4rsi8WJr2K6k//X/eHR5GZP2s5m7CnvPkai2RNMt",
+	"PkOo6C8Y0K2Ikd/eFsMyorsLG/Or7SaiGSi6NFGWhN6o6J+mqI1r1kTMU8H9AaY+qq2Eqg216pWVDqea",
+	"GjfzsI64crpjBwP501lw932B2NvB2vf+/l4u4n+UDXMKWNqFakpppI73pVguVeEl1cO/B7X1uDKJOxPO",
+	"s6dNYgf9/dtZfbfUMM+dSbmzjZHcU2poJVdtzAUSXFlJT5PzfMV0xpimedQOjx9E+wp26rSehszIS1rz",
+	"yi000dBZ82r7HbXvZ7S/tjJTemurqEiydFbI9J7wg1hfKyXbJr2n723zWD8l10YiH0zq6Ads/wJcuIfd",
+	"4RuRPq+f8U2JshM2oZ+XdMGqikV7aihX6T29plwNWNfnS5obqQ75289tZXhjSY5Qopn5TJNGcanIhvFV",
+	"aYgUOQOHFevZxhdsK53kG4zgiVrNpAt3jR/E1mTVdSfQHOdevuHONvQuWm9a4br4je9orHcDAgGHW595",
+	"nhT1JXu6irO51otl+0wu8ha9MCSnVaXhPDpnl5H2lS+kYBnZlDwvrQZquFXd4kLnZPe9YR/MRPc6fBJd",
+	"MihrhyteclbF57VUso5PS45PCrt1ncAn8UlZfnzkqYkIH3Wr7U0g9sV+TERbVVdWOLBHYrfd/oLai+Di",
+	"Vg5mf6qhUyy5qid+1Ykjx64bRhc5i8LJbxFKbQfMGu2NnybGZN8TrggljaK54ZoVpKSiyMBPL1vUhvGc",
+	"E7lY4O57DnG7bdpextrqicAXs17vn2lCa2mva8nqaeIperEnHrnjajHiZWiYX7BKipW+6vi41Uo8N3wM",
+	"Pogl7B362WtaMPilvGEKPkKyuojJpX1ef8DF3Mh2s3bGNiXTjEjR69zp2c4Newtf5Q538puzx/zDk9AF",
+	"BwXO3pNpD1i8P6De9USKH+Q1Pzsb5PHonmOC/2Ib3YPcc7KIOjbFsTfNUSFbk8uaJYm9r1zbCQoIrKkb",
+	"pX8+4N6iqJ649Q1u+qtult4+4DzTXORS5FWr+Y39p16D7SZqJXhaSR3zkJ3h7AqmG25iZqhyay+sVXdz",
+	"GB6jjDoRADRf+4MLdNnQbfRWTqMB563Xc5D9YKQBr9mhljHuDkk7+yCRxSbTaaCpZCAFWnUOz2/gvbEL",
+	"mvgQyXV8lyzbVLwomIh+hkwkbkeiuYv7cJwGqMGSgBSMGNnmJT5oxE73MWF1Y7adm8y56qT9l3RmpxjD",
+	"jnrnXxhCKy3JmrFGBwe9FafIglmSQ4qMS5rTwzLl2oVfhg1xZxBmuLORA4eMkX2HdzS68Ys4vfI6Jkz8",
+	"IDekpmJL4O9EUcUUWUhTEuqUJapcTB2jeUloZY8IbXG1MyDXSZLG3i5RS+UzP6+BdYcwwYOlL1hOWz1A",
+	"XqjVhSC0Qwnch7Udmp+6yLZU52kKSfioID9rTxL94eJbICsqzOuKiqmegiq4m1OCFOxJCwggnDfoNJ/f",
+	"yKrFxyUlBuEDOq1U8pCrapujWf6osQRaIfsuGS0mDFCyCQ7qbGaoWjFz2urxFyNPkCj5gltlHbR9rVl1",
+	"mvPcn+zupve2p7f0sM1D6zt69L15ukkN0WiKzz2icnJN1gLdTsQyGC8h59jl4+B/9qkvYAmgayaQYXOj",
+	"iZ3PBfmukhsNrIoaYtdSEN0wVlwQyw/CRnUjcgFvzYZuCTXvRC21uSItnW/m66xrP1fU2DdBqt7vTLtg",
+	"+jH57YntLegOPvTVxZpAowzjF+HEIMzUBTrCZOVyZ6LvxGz/DtOd+L+jRuGupX0AgELW7+frCL9ntBdy",
+	"CS1JKatCPyZf2df04eVldnl5mRjbhOxpXs1rHtHMHoJ7aEJ/+/s+arKka6b0G2y78z1s/6hjDhoFXhS5",
+	"+5H1fJ24FjjKqmJqzj7gwJH4JLlhiqwk004AtpSAWiTXV+QLUnANmQg1EyYjjy6+Ik1FBVwN3NxEHV/R",
+	"zdFDejThkPCSRDq6BPqxHaV2Fgtneer9VvvvvTJlXKJNlP6FC0w96EBIE/+D3AjM6kiQ96B3/0nmpuv6",
+	"/n1omU+pKo54II+qntAomMLSjVpoFIORx0wMu44yPbyOk0IZ/IGOeeXvKtTX00NKz55EjrV9C6pbn2zO",
+	"Hm8wEhULKxo8pNc0Zqb+64gtO09c1QjNDsfgPKPOHjRJamGiZ6Zwbz2Ohd57qg24Lh4T52oBFRZeewqa",
+	"JqhTfRHmYnYYj4jPqosDG9uaZy5tCsO7UpuzaiE38yU3JvkTXrsXbdJXmtHcyiMbqdaJH32MHtcWM6iN",
+	"Ycqexf/175f3//X3P7/8eB9/eNT98N9iSt8ztlBc72Y7qnaxAH69YRgXSCEqR5esArNq1RYrFjWbuWC6",
+	"EzQzKmTBtE9SOrQxLKgpY3HCT6rKE5xtkvjyl1IznawEVRKzIw9dAVyKXpgizXmBcosplWxXZTwlDaJ7",
+	"j9u4u9yGR18ey21wk0teSW2H5vR41GGaX9z1FE1V3I9SdOb3aAhizeyF5jmNHK7LpvK5aEIadFXkvEiO",
+	"wAwEvrOt30QiAybZwpPya98yE1Jsp4fzNW3dzGndJE/Jtg/ybIqn3t5VSDyYryZ9UslN8heGimiAv9VA",
+	"7d8+00Tzf6amNezp6zXV+hRrgU9k9ofi7nhgMx01RN9I2S4iessTojDQHjlCTbdkwQgluuJNF0TsgzSt",
+	"WkD1+vCdU120fiTYy+fpHv5J0wSTm3Ih4H4Q/Cy6yJZhTM6hDd1fu3Q3wJpFAhlfFM7Cgd43CKylunQp",
+	"xMmm+P0QUrbtGZpxigPre+Gs/kPhAAdTwNnFH6hCRj8pZat0NKegJyOZEkM3Ey7ACZ4KK30lSiW2qY9a",
+	"HNcVmtbM5XI5ytJa82q5xFBFqqPeYjBHUYUJrOAofozOD5GeFfisZW+g/yE/OUvoIYRF+BDmfTeJhiDw",
+	"KIFuSiYS9znNY4IOEU/KhZz5dXQ76U3mwYHtSHSA4l9yHbEinKa/PGvH9Y5jOnJ3XgcTWu/Fdxe4aLxL",
+	"2cwoBkwsD36+bNYKsGBGpdI4Z5xwYPEo9SOc8yD1Rt4wVbTgdZYw38rKTyPzfm6VkZ8Z1a1CFWGKIUEq",
+	"Nq/rVE+HywEa8PvmbL6gA38VbDOfNlgT9KSRUHXf7e4gsS1/HiKf9nbBJVOnUbRPvYYdwVCUqWFbweh/",
+	"HOkDm+HGI2RUEsMtvHJ+nGIN2m8h0mU7JZxrycZV0e8YBrEuWzbqp/rOtjmHMRJcAvP1JjULF5qrJpUi",
+	"TclULS1vTc84PLB19tC/nNnTHYDbq94q+jPcG72jPH/cHVkNU/63PTo/e8DKp8AKSIt8rqgwb0CCPT3U",
+	"ZD9JfnJ0Sc96N/CSpnEbt1lRRIFNkIOSxZ8f5SLJfN3P79BHFvisvbVdtMAuUqW3oZD9KZsaEv2mZR8E",
+	"ZSca09qqk5TMg4waL7+gIOCmOHwCd5sK2XvgBuxat7ZdfT1mu/p7vZfT+NwJr+uEF3OKG+b44xgALr+C",
+	"HMMAcPlw+rsZuvpmt6svesmLfVPN9LzR0Xc4TOHhzgy+vBy7jPteoXO/1sPX2EP/xAIRTxaJBp2tw/M4",
+	"n6cr/X1b0mjO/VtvMa9lwSpw/GC6S8mUD3Px8GMujD2XtW2jZJ2ee2/Fhe9oPPvev7y3e1s/hbfOP9U4",
+	"lt/T4XN+A6mXhyd9ptf4Ll7Wo/l8ttE/ONvAbvNl+iJe8iUbQp3QnSUqLUcN2vtp7PcGBokJOAq2ebyv",
+	"fWwxu949w8eBBNGtZpgoDgwSqhXCGYCNhDD4bEZFHJIsmnPvMuV2sud8CH+wRnn0RR/zkc10W3vZG//O",
+	"G583DA5Hg/bwG+w6pBHbzjEk3/7SpU9H53rDCx8bO8GF/ZwDciYFV5WVecgfFwSAX2CTiRTVFqWhBo33",
+	"LgTPw/VxTZgb+QpM2gv4tcPpQ8+25WcQsudsPrHgtoH49D8iSoJ9GytIdULsv1LKgqgHnz/8F3UvI6qH",
+	"Coh/sVJdBy8o3RTjZufumY1CYk+EsHkNg+Ys9mzFSNby7GvZqnyHYlf8hoGlT7eA86dYvpYIMhjMPDGK",
+	"6OdOHz5/Q1Lwrx0qJKFEsI231WtDlcGX6GT3bjwLLlWOPJLBuSc/7S7pN7txBGMIE70Nm5JOTQmFTyaJ",
+	"SWFtvcMOl73gig0geXxHtWGCqdfeFbt7tB8Od+A+hPU9TFv7dvD7jBSIbjNVI9xHfezvAa7luqTNLp8O",
+	"jNBQsaqGSNxF7u8l254ztXNypiYkmMcghamCeGAr1HhU3xsr42UEYyUvyFNZ11K4ZM481TesWM2KuAlr",
+	"OE/xJ9YYgqiqAKC8RFRnrn2C4gk5ifaVU+lyynWr2MsB6N7pqTXxVEc8DO8tcjvl5hmnR4esGyGq6Vlg",
+	"U/NHhrLDxhJDvmOT/SS0KFQ0+7uU2lw1UpldtJ5HTu/0/34Yy/kuqRCsmnDvGCue4ke7FpQvvxkREP30",
+	"e4MObYwfYCIKYPfVXrQDpomtqGEbuiVW+dSEmytiaLVmKiNWurCvvgt9UFToos3xadyLAR3ZT6ZUjJO8",
+	"wtdYFFQVpGA3PAQZHbcbXI7INHK51CwW31EUGIe+cViZhlWVDkIAxJR8pkkruJk2ifsPL6MWlCkY/gfJ",
+	"tHhsvpMhovg7oQxP8T6dO0gYxh7apAPlKZdCsNw4vQT/gZGSvGICw4n0gNDi+msjwqjciHleyXwdF0f9",
+	"VQOyw3QaXrN4SmZDtT7GC2MBRLsjWs1Z71U2AD0mIwtUhTAGIRrUp1kuo3mmkIfImAfWg9VmGPML1Xxc",
+	"/jNiBVQchCJ751KxZ7hT/dLsjUnaS0cBQHcOHm13WQ5hVcehwpIecR/ZgUvosmNxI7MecfhZhFOO0i1n",
+	"VfHcM869N6+q5IYNwLB4gJa9nBxqSq/gQJMM0NgE8YA5//7o9wtYQjQ0BnW3qGSWErXm4V28CugXMByD",
+	"8R1ftVEsVxFy0WrKBVFMW9niilByQ6uW+fxqZOMQkgbuwcMwvfAo3apMywDEfDaD2aQm26Z5PnEW8d0S",
+	"PuQwki87AeSKi/UABptmt+9msgpSMbqO1bygIgcy0Axy232avZAuRxq43oJRBVoAT0W+ssPN45c9m+lg",
+	"0DiqC2ArgD1qeD6E60KJ/baiHE1PVK9Z4QEBltKlXloVXF+MPoW7gE4wapit28Le0sJhZp444gSFiNAB",
+	"edgoiUgO2J2QQ8aaqtXlKYnd27kp2bxp6yYWmLu03RL/bEtBFgzSUkFua+sm/ogWEDo+JcCcfShpq0NU",
+	"ZCTIERsQKChklczl0ue/QupJfCI+WUSXQ+kRIHjkTM0LNVBh5IXRBP4Iwzb2HbdyuTZ0q4mWAwMnES0c",
+	"Wke5PUyiYxYqO4cofaM4jZtPclozwlOATTu0H3duYfpRCu3NuUeo9lw6z0uUQp0XN8QmcqZR0GZGySr6",
+	"zfc0lmP6hCzhlbKcqGS0MqWvpwDlnJbGalHwzGgwJGu+quljsmDGMIXeMakASana9sH64BP/yhUcqvkI",
+	"tKLsyQF2iMQ3BtrOpzx6uJZJjSf2b8xOImqPbvMAP5cS/AiN5+d50OFIEmIbPcN1u7S3A26/Z7v7Hta1",
+	"N+ewF374GMF/H/jCfyYiGD4I8HdEmLB0d237mLBKQ35GyZfGyrI/JXCZ084NJxM9Fg/l0WMpzJTbigmX",
+	"oNLgz1G+Ek/QiMK4nhuK75gUESYQW/EPHoFoP/N51YohM9MWddCNexzcP+GT5HCAOHp9NlvIYjuewlA3",
+	"39p2rv1c0+10SEeUZibgB4f49lhUnBUXRiMxdiLIQ37r9NnjdzdMFQ5y6TDRBcogTeu1bIVJB/a1jaN0",
+	"W7H5QOmON3QDuCJWxrLtfN1GKMBEVUboinKhjeUCUGDNCoOfpWJEci0ravYWfdTO5T+ILeMgq+o4Zq7i",
+	"zVCIhhXWJ55vxYoVPgNHFTNshZk8O66W3tur2KLlMRvCT2wLGd8evkYbDsm7SwTQhCRx0LxA5rOS8WEE",
+	"7Ljn5YSqGofmKwe0NxC5NAKSBhbhYDWYhOWpzCTYZDVAS6GsRzTpbCHlOnM1TWG/l9zgnUCx9zH5/vmv",
+	"5IFtBgU3Tcm4woT9ZGZ7DO661ROuzGuqzG863tGmZOMRlW+hkW99AuvD74ZZ3/5D6O94Fkqh4NPmd667",
+	"IeHaOU6480j4O9ajxp017PDy/qvk77/b6MCZ+8VYHKlFn2eQjmK14XpY/ZFYCf/nzzRxYNyDiLFtfOOT",
+	"wb5dH1kP9bub3fCaOpvggCXvdPdSDGbNypiJUuyA6IWZYZHKxJVmV94Ej2VDK4Y+dEJRuXe1MjZUxxX7",
+	"BLn58KNgkzzIe4bYIhNEa0zl3ROsT0qq8RIlDu1dgd3++vn6zRo4fdX3fu7pPys51xM0RTGwb7l0wsyh",
+	"/X/VOg9zUi3uaZW7vQE5mloNRuwDoFDyR0uF4WYL3F3IAWzndAv0oO8RJtcdHm6136roUfWKN6Ritx7B",
+	"CvdVDyZUVwiVEtQ0rOn+WNGVhTDWQ81nO6+lMGUMhrRVmlBS0G1GfqSipWobEYqSsRh78vwEHTuwoRgb",
+	"0WZe0O2U9PKBjHgXT1AzwxRULGZFuuVdyNTUwIap+ZbR1LW3ms0H17+fFiwwKqz7BifWca0weNYdepRY",
+	"HCvZD9Vv61i6GBSEwj9CmDzRkiypGmD8UJx+wIhMj0ZPpT3MDnCdYpIFzDiMGlsrmj72X5TffnvxDKHo",
+	"nbM5rzig/XFBdE2rilRg8kLH3C76Eb2//P3PbxD3CH7+MuHnhwP4SB1A6a7//4YJ1C3sY7RdKGQGUqzu",
+	"Q8z279GutFFtHcU8XDJWXBHqffzOPa6ZKDBgpjeyoQBYolu1RBCTFW3BJrho8zXET+8FM/Rm0FNYb5Em",
+	"atm7ioMsb4+AER5ybm5UMuBOopMTQzpwhv2UTp/k6caMUqJh9X6Ue0MhAEwzPGj0DixdsKaObrJPFjm8",
+	"v6F61KGIkAe8+YgxG/42KZEqeAePVJr3pe+DIzEUP3NB4tO0V9QdJ6TP+TDCmC7RWgE34OA7ZBhXA7/j",
+	"bucMsD6lHsIwRCbkJ0w6MffJwAUaIn74S0zVf8sMsX9yATwQUiO4Llk6cNZbqdZJ6Upw5brj7y+/v64+",
+	"VfZqMHVFHkKdpRD8jYuL3dUf5SItdO1Qp0OQQnt2hX1NAH/wgkC8jLavzZqLgnyO3nOsTs+WVpO+d/VO",
+	"OMP2FaaJFBcezrD7BSziCv+TEVfLIiNulZlrlzn7kIM+uuogkBomLt4Jnzdj+8WfLmDGV/473dZX9v98",
+	"R+8EpNRcYfH50D3k11zhfy4IZNlc4X9Ckw0zV/b/Lt4Jl3dzRdwPFyTk31x1P164W3mFwRI6I5GiDa77",
+	"jLhqF7YrJIUr1DhiwM7DwEsT0poHK6McrbvhjXl8Qu0N+17b9wFNmJTYR4K0oqYmL+0RI4wioYZUVK0g",
+	"DpagdcjZEcbK/Z+5NsdR9LuUErU75WkHCzH9jH+AAFlnafTVkXx01Vh47JdfjsboNmxAJTmxSA1moI1p",
+	"3bbR9xCE9rFLUxtH9LPNniDj6jLaRj574xv6Dz3yWzpCBvKaSXX40NC6m8J/aKd2SX3jPgps99En+qU4",
+	"NdxydVuP503UT/Q6Eg8ciShxcaXYLESwFuyGQ8w2BFYC5FhNt5iPsqHcvhBYGqviYr1LtMfe8g0zCciQ",
+	"bqHhaU9AUZ5ULflHuRhI+XbSaWLG8ylFT6HwVcwJGsTco11gKw/3kI43wulKSD0esvVE6I3D1p+a0D61",
+	"QupPYAiI+T69G/yozxMaBXty0vV3BvwTSqcOzvVMpf6tBJO+c79IE+3Fsv55pDzweBZSKKKc5nmyzX9i",
+	"jRnIaJrA++EeTsc7AkY+dJW8ayKJJq5941PZdzvFN93WQ9uWxhlxu/atynb6WQRUJ1a7NagSfWI5SEfX",
+	"M7eyHhhU2FZ/Q3tFrfez0xGPoeM6A1wYHLV3mGMzSe+elpJzAobLLd6z/aScbmnxneUxK+lkL0GydTNa",
+	"W3JwZi+DofXsgGzv/cpPS2iB6YWMlmTYNNTbfZrKPmja4D4cJE8VcFkLWjf2P4o3cTPaT97qfnfFMyOW",
+	"JyiB2qvBVwwV0puY2qZkPVcBmGUvI5qBkxT8fkQuyWILNZGoKIgfpee8C+WgsDuXDcbNFSnlxjmF4Q9r",
+	"ITc6Ovd0kImH3haYkUsHGJGRBTMbxsSVy0JoQUxG3nuyn/ePKAGFKJLb3vLhmxwdlkE1oeRRIxsHXmnA",
+	"4rA/3INsKQ8Q4vCOkp1bA5GsezUKEerDld0KcQFUhZQmLFfIhXPSn3xU3uE+cGQhkGz/3s7BCpLqad+3",
+	"h/cy1LwinFLvgGvtTjKlvm2V2u8R88NNcjR1w1k+QR5+bZt/N4R+mZRH57fDbyIuOesOx82/Z4JFR56b",
+	"avzAl+ZVG3NXDgdEeKjSSG6od26fmEXpUpQkhlPtYcL0Ju2hoW71vkxxon8yHPgp+Kv7ONsOV8nleAHm",
+	"OMjYNUYQ95CoQh0BCGzbSLUGPyw4yzyYU2fq+j2bIpCdHHgSoF3B8+CsI3so6ruBRHHaEOsB2IsBmUs5",
+	"I+75K6OGvvG7+HRv2PObqFMZPBkLtuLiihhF87XOSMVrbrRP/TKtfkwE22jfYOcPDEGxwCQmq8I38TX1",
+	"GyveRTJj96kKZoAg3nFRD+eUzAifVFTVg8BuIb4wJae71QjfRqdYuH61zUe9Yh4k3scqukGGjjBuquuh",
+	"kxy+gxPgEkrmLAVpkfb9gLmY8cNKqnooN7UXSUxyKsgCxZFkv+MrSFgrQoTb7U94EDMFtyUsaOhs3niJ",
+	"Y69QywkW+SFchFc3TJFNyfPSRUFRoTHJBXL9Ex+FVvzRcmYGwtYx3r6WN0yfFqI+UEumwyjw40c30tkF",
+	"J9VbGTHna3qDDu1b6oOhoNxeqATY/sHiBLVugaavMH8BX22jtsR9nkzfTzGHL2YdH/Rd/o0q+k+qEQAR",
+	"1xNwkDBC++Owe3IvTky4M7B/higRlGAysmaNyUgrChnVgKfFeZzf2XiK59AXjopHbU92K/4inbPvFDYG",
+	"iQTDFqhTfI5/pZdxAJ3YEhHRbU2oXsctKadgXEcLCwHUKEyf0Nxg+Dwk4AB9Y7C//fIzTUCSjc7Gkvs4",
+	"3jnyCNs2qoQBVOmC5muy2BJKoE4NziIeUHqaszMZnanzcTqx3k184IlZMfVUVm0dsRwGZKXDNUwL0C8P",
+	"CrT1qiYD09BDFdrqpmLT2C2QUXTS45H/Wc9s6CbtcNqkYAHCFrFoo6Z8xY1hCZbxMlSTcxH//stuQ8Lq",
+	"3ZIydx7D5/gdr9hEr0lBDR2yK1QsIwuq2de71cEXW8N2Q3G++PIS/jeGmwKDDU//Z2ANU9H2Au1Gol96",
+	"lHT+HBEAJpat6Yk3nmQ03eoMk+X7OHeOanaCmMb2zK3vGCod7t5rxW6iyRLYg57iju54QrRWKWifA/HM",
+	"dld8Tdq04Zw17KjWdBY1SMnNAJvxLCPi3oBtCDcfYamNBB9CAJR7TO4/vNpPCwrd71+CsH1uRlk4oXDR",
+	"wyYeV7TgoH71+Gp3U/PkJOJxN3laaZO7ZUWnVnWPGh/thC6mo5yeIvuMUaaLSfe4hseZoG01H+dt0CnQ",
+	"dcfjqEcelCrO7yZztmjVeUcG3ZPn6C9G/z/TNVP6DaBzT66/Tg2hpLY9fKaJLhkzsAoX0i8I+4BaqiIA",
+	"Gagzklsx4opoSeo2L+3aDWay+9+4cuuWPfhfKbrp0M3jxdm5SKygloVPplQsttOcUgZuM2VCtnn6ZA5F",
+	"IIPFYnbXle1uTX+U3gTjBOEqbO8kHjUNU/dpVUkQiKvWXhEoqfBPLnJIBqpuqODovMlLJYHwQkV3bRiL",
+	"Y1T9zNwjOEneSs38Sy+ihcUeaz+bQ1aBGYIbqr3lhfh6DAUd0FFkVQylHQZlT1YFomxh6iFEbWtzipe0",
+	"AJcZjhc9WGZKGSvQwoadDNOjWjocjFsDNpwAQh6QBvyihh0YP8sbluxqTwlTtx36KPVKruayiFlcX8oV",
+	"sX8hnwtqWkWre6RiWjtcDIcTwwD2ovdwNFJzw28YURRKb9gmGqvUn0Iq3keFyYNuqkObNF6BJXqvu4Tm",
+	"iFMrNzHog/AN5uTCCVqJvyhSoXGGKXmS/8tNcJh4fHGto4DiXX7ou3fXMbnkF/bBPPXG15h1ej6Y7QD8",
+	"o261IQvmrI++gPVlgDR2iIuJezdsBs6lWHJVz3NAME1kpyvKxXzBY8l2zz80gFxNuMCOuBSELmRrunPX",
+	"GfGVVnxJBBdqoiFISofK9jDvzyBNT5FaagRItxKVj8xM3IBp1lkVikhHwIVv2JGzC8vX9MZOE0TGXgiY",
+	"225NhAQjeioIdRdQGPOPIT1AbjPsJ9f9GhMj+rMrsNQlWnfpc3uUekAtfUrY35qwi9E75tIc/+LCsom2",
+	"w4nVXHfU7INFnmZnOT5B7NO1jk5JVNsXyyHlkVUFqYGhaUT+dExGE8H4qlzYy8fRwofalI4gfwaU70NB",
+	"Y5I7aACneyAW+lXDVLgaE8TMStKI8+cHq7J4/DYwTNmPqoopkrfqhn2mH5OHoYqL/c0FebKQN4xcZlar",
+	"eZR4nWVr5nI5XznQiP1qNowUit+wwCTIojWkZEqzavmY2KmDqcUeUjdZauKCqiu9uefl6k364cVDe6xQ",
+	"kDKVHdGKC26289V8vRqpqvnlo7F6X4wm61O6oTmLFaJ67ipp2b93WnlGHn5FfiLyxsUwakZH8gS/2Smi",
+	"8cVoDVAs4IlLiNJnayopI0LA+AvSCsMrAv5WhyFeUk0WjAmC2BdkKVVGaCXFClfn3FafdTXkoIpYFn9k",
+	"k5+eqU6zAwSPkCHhFx3bqdeUx2I847m78eiVIHqeK2aKWqafIjO+puowKl0wKPTKWj2AnRGA6CbyLq+h",
+	"9STUh4/GrWvTZKCGKjN3/zyUhmOlufKIIe45zctQzmZLVfGZJrUUbJtIfR5XKpU/JNUODIc1hMQbRvU9",
+	"Rs+8y9w9h0vpCfnx9fPviVTk9S/fB2MuedGJdlSwDUjG4ESmGj7IiJYoWvYfC3i7eG5axRCOfcQq/K9f",
+	"D9iEfUzoodgAnuX7hdwIVGiNq2CkS5cjsG/7PdH11eXM3YW8WFoBZyCkOFWKHIyb3fACYzgjkccToGdc",
+	"uCn2Fqacli/zutxqntMqlPObQKe8iALMw1PkkV48RqKvuqcJJY0bk7Dl0hkxDtUo+665e707wmUGjqLM",
+	"lUUEYASpPI4rBpxBMLYmACTKNU7p5OSDMJXo/uEliiCs0Slpl66bb2k80n5BY3bEF70EnooLlg6VGoaL",
+	"ArVNjI11nb20X8W7E+yE3uKxtjVV68md/UzVOh7oYKo4ms6H0YDgD1yHip3jDffoCgfOXHFOv0WZI5pw",
+	"An65jgCO0B8QTsSQpOR4kImdofdWLpWsbw+DLyuWeDJvbFOoPHOKA8Q/xzBg5pfrVgGdHt0yFUOE12YI",
+	"dvDsuQP7+QEw+JEZ4w07wynvv4uf4owTj46O7EAsmreQQ6hemC6AQc0uoaSYDE47nZo/7DCoE6Ayt7fr",
+	"4Phee6YD23Zks4FrHmz28EZ9SJzr9jZ3Zbiccf8MdqrrIMh15YLuwQmqS9nCLzZUCVePHiQnFYdRhDy4",
+	"idKRjOHRv1qCa5wqSJvkNRqPBgohxesLQNjmoqIFy8jlxSWWhz5FuMH+41sZ0v4OC0ZWQ0iefrrTzNUj",
+	"6J7Qqc8ZPJYAH6ypE45I84INYJtCdIMbr5NdFxKTWEOlbNrzvkcpZ9Awr5o6I5rRDG1SGdSMyAgAa3os",
+	"axOD7fpmVFUa2SZhEMJo2l6lodZA9x665iBcZTWUG9n/bGL04lAx/WtXk/rUevkT4q7s+SeEwT91zT66",
+	"KtnbKaXRl9yYWL4IGOhpbjDtGltBeJ3Ve8A06NKiaAXY/lc7af80oM3HWdCyHS92AMXJMGWcFYOBMsGA",
+	"+tVuHeKH8eRzVsydXfqoLXanqy+iBY1PxqzplY3LRyby8GF/Ho8ux4uLw/G7/e1tXX/tWaDtwRvzHc1j",
+	"1dKdDH+ctHLTVc/jxTHPj1wSR7rORQkhMHoIpeKuC49ODgzx4rWLE3fKwaCl1m/sS65NPHxhgv4ZTmnU",
+	"jQX9Dk5oqEKG3acJ83lmm0czrAagccEspB12HVfOYuP8BboP+lChTWbHi3AIG388jhkhMGLTm5jUtVN8",
+	"I9pfB6m2V6h1D11E39maBPswlDW5bBVkQbvdJRsrrWLEtOVIOKW9aIcps/oVv4pGjGPcyrGota4AiJRr",
+	"2BkCZr1NKStXIwTJCSKauAC/cE6FkBCwYmRVEAogpkhW9QX59W62uMM+i0h4cklev7r+lTxo7AV7gAgl",
+	"rsQJfIfmQ1/4zdUhR3cblrt0GSfoSHTY6N3umFaJCSmau9luEagNPQ8oJIecGquhuJrmPO+jyHa20CXC",
+	"9T66BPny4WWvEtmCalZxDL9PYcLRIsevHe3gM7HHIBwBvG+LFZsGpB1M4SdHCCDz6BH3DnBbgIV2hYId",
+	"T+3s573Nd9d2kE+/DKbT/fLnVNXJXmxsHWPH9oArqbnz6IboaBT5rJRHVd2POrd77q4hFaSUrUo84lU0",
+	"Ve/a6mNeinYFcUhN1Yp3KR4reAku0/XSndJFKTKaYb2P5rpJVzy5njYGLm0eIXZAhMDwzQUiuS5YJTfk",
+	"kjRUm3SkpaZzICRYmAYDNsDj1jD7cPWYAHLrvARpbZ8sTgzt8NEYkfEZHRo90KYjjC8vd2cD33JNNnZT",
+	"mZDtqkydTxO1kkCkDnqEINXDPqCV1PbZhCqeUPO4Nyt4wbSn7o3/sAbYrJIp9phQ497cDc/ZKQYXzwR6",
+	"ZOXnv0/N7v4BwfYrT3lqGWFA/9bL256gTPe41F7gcjiq3XiZTkf6TMMblByweII5IYodcBxNte/bHEMj",
+	"l/1IsaNZcqHhgIWj39fgQf0sfVWWPQ+EZSbJLwXW48uTw3LbFUtuLRsm0oHMpmWy7MCSpNi35XzKUvcN",
+	"YgEtxO9utxc7fXcbups047di5DQjD3/d/SFdDHS0MSbY+L4HZ/W6pHqqQe1vd8es4m54NVQwbwfB/7hl",
+	"aW/7fLdJ1/VEjvpfns296YAL9hC7mliM09L4SEw032aEQiQqvNRcuchF3dr32Mtb3D7dNzRv2zpVZnB2",
+	"/6MAElasvuYIhK0bq8fExMB4xU4rQ3jpGHdLuxwHK4ZBCPU0UMxjLpNsZljdnMgZu+ppdqmhq+Hz9Dro",
+	"FE/YSbfea47ToMs9vU2x4O/tSTfd3iSOb4j+FGxhIpL7rkGh24yHj6ZsRrjrbvThfWg/CW8E+8voW/D1",
+	"qI+hsU/jxM3E53TKZrqqxzGR2hfGRt2xC0inhiimjXdbgS2MwGzHKtg8/Kofmj7uhQhH6/Zi8Givey6U",
+	"qSniO6jAJasKb3S62kWWtiNnVtGCIoSedyLRgbnK/slsuPgsVJHTtGY+//b0uM+U7E6/AT7D8yi0gZ1k",
+	"1DFyxvubggI5dmFDOPqg/rGvA2LGWqDaxIcLO0S/YERH58KZrpwXPbVXyatYSKQhhcTEGKxLaiReJxQW",
+	"7FdOR43UPDwBHKBQ27gthH0oaavBHlYMwVj1NJr9FA/8mIrCmfdoEIzgo1Ql20MwpOMXdJ+Ebdh3kDiM",
+	"hlLJdoUJy+GjyfOSbZQ5+kGqHs1NHWTZsmpezcu71o3jTCAYRiZaQhu5mXJcXhqex8VpF+jf1o1lm62p",
+	"WDoAfIdjsdvpm2Bz7lnROrAPqSZxh6lmg75UeBANfRDn0UtyncBzOxHy4DUvQ4hDhJWB7TOwR2+SZ73M",
+	"s3RZPzy4scQK/OtnGt9Hv1jBKLA6MANnJKdK8V4wSBBrYwrISQL2QTj1NCNNNkOlLYV2uUgl3f38u54V",
+	"Zx8lZZ/X7Uxo7251Vz5uRNpnab0bNGhhwqok+JL1bn6PdfVezz1u3tFiipLyK/z2wCmlG56mmD3pWp4W",
+	"vTQhjmgy7MjxwKOp0UWHpsfROKCEHBIfi7If+dM7gsEwoJ0JHD1iPYAhPxzYMZSmc8MO83QyRCihYkt8",
+	"Ssw0R67xU0znxUC4Y3ZQ7DfYzaJbBPmu+U5ksMuBtacAVWbikb9KLipM39pHzjGUV7EEKAgyJrZHO6ID",
+	"N+SabJQUK5TpwD8uyQBSMEQXTEEwZlXxHGoLHIUuj6GZDeW/GMcwjodZ+TSWADjvNiV+ArJoc3OKDml/",
+	"RSumwUuHUBYLK3uaK0IFoTl3yGuAKkp8/QIXRFvzD0jUK6sXLLYAWwBJiVAaP8cg0c8bqoyeg1xzL6JQ",
+	"5uO5fk9yXrh8v2IUHmaYvd1pzq5lI/OGqTxau+FXBDSwx4RYm1i5IVFoEdLM8SVJotoANTZmsO6dTHJ0",
+	"uX0z3TLnNdX6lnx7gJ49UPap9cALKRiWA3fg3ES1ol8WfONSZq1Km5EF07xgts3VO+FKbADY7gVpFK8t",
+	"p7GblBHn7srIol0sKqYvIFIL6oWvWEagrFrWWdghg7kr312zqgpt5fqCLHhlfxTsg7lf0O0VkeuuBPiG",
+	"qvp+2/RqdT8O04ZMX+B8Uq1ZYRWQkJ58gZHuV8SJUJndgwWb5xeAX3HVVS83splDsHzJqqKzlLnH6J0I",
+	"A9udEVA3HEFGQRzn5oLksmDalTF/DMmjHUjxFgxTvtMLq8i0moX1+5LpK2p3G355QTRfidCdKdk74TDZ",
+	"B9daKNlchT07YC/unAa1SS1p4w2CViDejZ2wy6GaNK0haHnyD5xmCIcszX34Mfa+FTIREf4fTC2m68kl",
+	"i2XBfNdWlYtWsTMX0hBaVYCBJxX8U9Mlg7CLuOUkVCMcySEf4Y+Tqn9HnD+/uIx6e2dMhheFFGqb2f9z",
+	"OtmHYxiBaVD+b1qxC+S/SD+AZJB+fLpUK9IaHnXfD9jhB8LzVykbcG3buaGnF5wczMJxFwzoaTzPxmpy",
+	"TUJiwsPLy9GFhwctAm8PeWjjewLYXjsRkmPV/fcxFaQrp3XkgYsXCSqpnvuqHBFIIU90E5x3/pOhMr6q",
+	"nQCi7Ob+phXjFWVaoWc7U8661R3ZF+fv2pMT0bcRx6Rhq1ZMgi7GL4YqyLhEvBEaecnoWqOlWnpw+JFP",
+	"nqPHAZaSvOPfUy7iSJ6lNFPmmQqqAVc2lvYr27wEeEE0e72XC9AE7DVvdUsrIqcgJWDF34Hw/XlBt3Pn",
+	"Aohw99uWcNnl+xPdR66Y8r42yFdiChEAe55wix2jjoZxU1UnDf0WG05nhDEBHrvo3aXeRQxEFPKDMVnY",
+	"Lbo7J38ZsnDBe9W74ZiPMAoQnCKl6UBmBwxWCXGgVu62s7NChIszv4+wvk7G9vZG+IYC1rIVbNEyiLUT",
+	"YXozPOYZ3vm4VaOtm29lsZ2abEnreV0nY23fMDW1uTQlU3Or58xrqtZDDww2xgyLeIumooaljn5Q9h2W",
+	"2eukt5roSbfm1XIZ8aVuB/LgDK8SQayT0t2ww8xVIl3EE9tOjGCLl+wB5Frtw8jlcskUKkmpSbUPH30T",
+	"y0KbnhYrpskZz11B5N3ZPPrq68jD5RCOj2ae7AYZRYLtxLwrNndqN058HQC5CDEUzts1nPHc1xsxkcln",
+	"uLtWeABnS4y+NTSgI4gYOQeBcboF5lvLgbG6XoEBAljVvL+XVvy7IE9IBeU47C94xboCJj07oivteGg0",
+	"HFetwxq8cp0m/MTeuUIe36U7A0ibBqib2u6cRXBGC5EE+XBFDdvQ7We6f6gHKx6W64br40yLdteYmd3H",
+	"XWdQXMHONvKgR1HLsI9QFQRmHQrmdBHxvUo5ifDFe+X8IjnJh7vtckPp3n3aUH+hdi1XXkZiAmU4WcVx",
+	"WabWoknYN9CJof3RtQ/UzhW02mqeIic/8U1B1WoG6Gbtru0k1fmstY2npWncSVVju6zQd9Ztcg8nDXaw",
+	"m+3RoxsSyC2xxYjsDWukMlOVfbWD7DheEJa2U+JRcU5PoWR6rKorbYPAkO6fdQX4k18EO6+KchHfAqhh",
+	"G/2LFynTZ1a0bOLWPGujG9PFHB+iA0/EGMBxhjEGahdYmr7Kqb48xeZQ936Ad7jK+snH2bNK7DJvpIur",
+	"UISdEjQjgLuqx7XzVsErJaS57392NHWgJveG3YiBSnjg+Zt4Hq+pMgO4BmVqD6bECHG/tVOGtx9Fx8fE",
+	"zcnQldG+lJTLiRMbNMtouo1TZ2cqiv5pIm8x0mBZqZSwMKYKnieUNUAW40nIc91sJ0FJsFAfras80Rl2",
+	"/FhuI8Ky+9zNLzhw6ayHKdBZhMIROw7nCdgv3h9cIK3dO4xczvGNHguPv2Ud+z94l5hXcScd0JH4Klaz",
+	"IsEKEWAGsX3WTWR4Cc/ayAI2JR2q48PE6QV+oFvXyTD+zw5bP3zzl9EaYc/rxmydU9nDbFvZVjFaYOz2",
+	"RdzAv5SKTQp3G9hz11PmJji8MOCPE0AdO4D3VET3V0tCq8pZFOo7hnFP2x33of9uB78dV3Fsw2K4S4EO",
+	"jpzpQTwrwiKEOFzCTSCSx4T1SMhg0R4NwAhQBVG2ooiSUBPcIFNeqbhTY79ojDeOpxMXvH63sjKcuTIP",
+	"+gAcjssAtmx/T+IHnextx51Kbn6klB4AlKaXPXEJrYf9DCau/rqRkcRVfUqMdajAhymkYe694Yf3/dpE",
+	"NekjW0PjGhQsJiHQ4dq3G1yGb4BjRafOb1CaiQTbxl9bWRXOkxspRNuV/zKsqrRLI5OIkjVeoctXrvOD",
+	"RGdsOcjPtLhtVS2HExXLgFC7aXtHMhDOlnFwFpuk8inN6dl4Dj84jpFG91K/gcFrAng0J+3CWFaK2cQS",
+	"tX7oEiZ30kR82uSnOJ9ELq0cttbEOmo7o09EutFzeyoD0HAIlkWF3jDl4rdpAHjDcHysCIuFW7Pu2Q6t",
+	"NBOF9tU9qa/IqJkhS5mcJgcx3YmQA33fzkPyE1lsSS6FobnJyCP8d3wNUvnyTw57+Cvy3zGeelkNZRru",
+	"RDr1A50uLmPJ1hhq7fFujt7IruVJOA1DcV5P9j1deDXB8m+XST5/+aDm4h78AvYhXpUE92/0icFmPl04",
+	"wJvuzul//j9PYTgY2ZIFbjh5onclwz41ZiGbAMzmJ8F+B8gHnFf0ZrUVK161EXlouFDoYE3MgXqSR6o/",
+	"9s3jQzy2C/uFMGMXdRySf+0v7TaFyN7D8uGq5ZrNpxndMPpVLpcTMZfsF3Cd02VDV4BwLG7KNoPo+82k",
+	"5FWooj/X075IHuCGqTmAiQ3EP90wpUspTXKP04piQtwGbaf0Du2XStbJe+I/MnI+rWzsRMuZpnXjgsMj",
+	"fsVKNmyeT8Hdgi8cLU7+DshsyleG0WI7Ry1qAtgXYslNGOhoYO4xC+PI/fqHa+kC2OZtM2H9+5zXnWSI",
+	"3+qMj54ydu7OAGt8qrhhyj1zSRXMR5WpCIe1749mTMAT5R+dmmu9i59wRv1rt5p7ghKGUYr/y1QJjki1",
+	"/tuB5WFQ7GFYGa9WbDju9P00kxBEuL6EgqFR9lOzKlZeIeALA6HYRojSMlBLYG8v3ByH1u3ePu9Y4gXc",
+	"LnyxIXm2quKu2i5itvd5zC/ViiUXXJcDlTdDIOuhAHSaaxXvLJ0SSdvd85hHNBJk8YMVeRByBHOcIGTJ",
+	"XmVuvIAk2AeTESly+MuS8moPo3p0KbyYlq5xhPlM5hjB0n+A+mKpEMNgi3GDyRCnCafkwkDCWR9xF3Rr",
+	"7VEclNroxfjmsiruV3Cb++G8jq7da1BKE9r4l2GANv/RvV8h2cu4MaEC4n3FtQMrYJXc3Mf3FFKd5Q3r",
+	"/mmkvK9LqQxcCdfHwKBvQwD37o2YLhNPlG1PkD4nS5eT5MWT5LiJmVgnSHanyFonSEL7xpuwriNyzcDV",
+	"eesD/D0V02Ul4YkspWb3K7byPwIASJQyr2GIa8Oaf3C2uRNxwPGBePH6qSLX9AImGNbtJxHbStyD+Pqn",
+	"y4SGNeniw972x4rZuSr2+9rLsSXDN34q0RWXciOeDEREtwKjoNHhxmheEr3VhtUuJZkSMH1gnWSfKCSx",
+	"+sHe5tUNZqlHI6GZUTyPh/gnyIPuc2icdSNFV+sMYfG6YzsGNncJozflIKy0H+PQs8sUu1jHvR76QHi9",
+	"fqBhzzvgbNKDXTgu6D+3AgoykIZqDBdCySTkthRDfaloCOonVgHGBf3ooRpqJpdhG7jNfxyvDuwRdVkG",
+	"dkZK8r0yN2Nm3vEs3vGUXFxvvLA6L46WUu9/egzBxQoxgAIyRC4mqjZ3gY+HvMSV1wAsyxZqm4BvHi3m",
+	"+KFLm0BogSsrV5e08933qvilMVRnyz6Q+LlieXpA/FA3J7xX1Ex+sID6Q+yfm3r8ZLsUEX+sf7Q8XzOI",
+	"qaKVFKv7pmT3MV86m4UyQQNHrHhza0yOxZaUVBR9KI5CXhGuZQV3qOJLc4VV7T/XjOYyX2ekYqv7VlTJ",
+	"yALKzGwzD2mZEc2EliojVMiC6Xu2B6OY7mA0DNVr7DEjlNh/+Wu7kHJ9AX+5IrQo9AWRy6XV4HxzqO9D",
+	"PqdFwYpeEZLWQEWLijdE8VVp7gWgj7yidaMzrM2Rkbykyw7popSbzINgvBM4gvuTsd2wMK5l1RdkUzJW",
+	"XeF/LkjDWc78zoQClvcy/APikLDisIH7Ut8PoaY45EIWW7uzdK0zRL7MiH0Nrt4J78q8IE4wwl4vSM1M",
+	"KXtj/OHy3vwGwLh5KWV1z67JHl0r7H+7T3IpkHTuXUCtC8UL5pcNM8s8iu078TnWCrGvWqg1uaHbzFWP",
+	"6voimm414ebeBQFQYITueEwUW9olOXW9NzgEADEOlcBqZoiQys+mYCKGI2LpYzTmnur1C8NqqDPURbCP",
+	"IQdks4XLFz1qgfd5pVZotnQ1kL4JFBi3aAM5x/80nlAF198nUwG9jOYD2kY/u9LQwB8Non2NIotU3jiX",
+	"kir3TawsvlHJfqfGgRgdbkrjSxMfDyZm6BmBOz9Qv9e/rmMYGK0eT+N+TZX5TYcs7nH0v7fQ6HZYFgPv",
+	"C29emBiC24kE6gXSqDLoBkq9gGsWFz4FKnKHgwtp2ES7g8TM5Eh+gCpisayvlmRJtWGCKY0g3VCbvZdO",
+	"iu8AF6uMIIVqxFp6GDMk9uHmDmLyB4naCq4TEPDcfIMD8ND2Mkj2iu2dZt+7ZnhVzQc30D7Tp6v49uxd",
+	"H45w8Kzw9MPEOoLzhgCkAbd9gVb9Ij3j7c9+8GLsp0I5CQfELIisj00PYgdKuekDDziamPnb7vkSwhvA",
+	"5Hde+Jl7Tzwb9dzacZfO2gFadikLGAP0U3ysnadMuZBD+6DGBcIWVryvsPrMgZAp8F4uZtlsS9WAptmu",
+	"Vl36fGqoYnpd24FQxOEIjes2wtGgxEh0JlSvh0MpGqa0FGRDhdHESMBRjLr4+r6PPTwA9xdUlGi1sbIO",
+	"CEUetm4PhXmUbbEP4C0dD7Wpv+c3DHFpQVpP15DaGuT72OgrJdsmzprjqaQ91jxQNtWljJCaUUHYB5qb",
+	"aiJ+qmJ6UmGg67Z+A59E/XpgDLpNXU2XWAyklTna8zsXDqObdce4/NA7DhZ/3gPE/gTCnxLdcUersDvG",
+	"MpyjNaUUI27voLJpVHuIPuCQ4WjNAH/X7c9jItqqcpGEvBfJRJum6uPHddvSipwpQ7kwR4Bc0soYJNY0",
+	"om62PuKRC9Azc1ozDw6MtXEH5lswpY2UxbHpHtv637oeDmb9g9ygixOSyreNAxdUjBaZ1eCBIKPz2lAl",
+	"DkBEUsrSrp0dM4nw3mL7a8OacVAypKvdI+6G7E155w71NnjoGuk1m1rH5QnRbR1s5RQRteC0w3avLAu2",
+	"TwePBNrBH6fwcc9iexpADxVlt558Aslwcw3G/yEGhvMb2DB8ISK6g+RTJNSX9kGv4hEWBQt5A3vmR0BG",
+	"2JRMhKQy7vb6grx1ybhSMPe8sKogdQu1TrBRRloBEcgYFCAbPPCL3bfyMHuLAA+HwOAl9K9QHrj1q1qy",
+	"Kv6oJhXhcR37qNphsaumH1JzqOmH+TBoR7rrtebiWD/RhLBrVhWyJgbx6uIAoYPChhTVds6XowXVRLV9",
+	"sUQfOh7+gO6P4u0EySKIw5FjtvdygLJwyxy/2HQk/Ni+HIjjDbd6PIbDXV4vKbuiR2GZbteP3ep9nSBk",
+	"Cfqjy2aGfUDXmL3t4JbU94XsSTkOTsWpwQOqg+NsI1JCbJ4DqD1OmD+U8j915FsPM2HvzeiXzgcO5kLa",
+	"AQ85lZcMgyuc/Kbc/hFJjvfblY9xxn68fgb5xKyX67Z+yXWELHRbT9INhq5ueid2W0ZlGZiW73lgQW+C",
+	"HH13z+x07XBYeTr3exXL3wpRuNTKbD5taMIb4dnwKXwUphQ/LMVeSgTDTs0McT7meNYIv6HVhPxlSLwc",
+	"IzkfyuAHDsMMrCgk6/Reg5oaCGBqwQ8pP/CCO7sVuNMGWL1unI82NTG0ljcsnhl6bZQU9pXFGpCPiW2q",
+	"Ccj45PLi8uFObktazQV5MwAowmOJZt9ifS8qtj5MwMn9Vt506IipZc2UXNAFr1JT/AcyXPvd+Gn39jB2",
+	"vL86I+2U5MBJgI0PI9CRAR4gdLDrzciOdfjoy1MBnY5PCqIU+CSzege02ZveUEzBtIIn3tR8ugMtfJaG",
+	"NdZzu0yAsDy5LgtYrW91XmcrXXCIo3RLauzjkaasLt7HfpThLScF/vO58RGl5+l2JHDcG17C1eqDDOEM",
+	"hniS90lO4EsQ2zGgWJVSsysX/RHwXisu2FCt0zZWAQhTTwEmvdoSrh9j8OR7ucAwE33RJ71HA1WW+y57",
+	"rk2rFrHgqlfLJRYihIg0YLnxuZ7CXVIENHsCB8LZxGsO6JklFQMo1EIeuNTjNKhL2rBUN+c1NIbSdACv",
+	"Uckdwas3vpHqj5bNRR2Pbavp2mFxWl2E8GWHPOOiYY8wnkcJNS78Zdzf1YRYMieI+suGBBu9TKyqoqVY",
+	"n5BlqyB6xoW0drXXrDIq26oAvI1Di+WCmQ1jIr5pZiNJCEIjDcR6CV+jGnAfMvSCcQ/nEWA80o3LCx6r",
+	"bfD8gxUvobgBHgyXgoDjxZWUK1lXcLuScg0TTa3Empw9eZu0/BEgCCh42GWoL7gDIMLziB+/inhC9bZe",
+	"yOqoWrRHLDvmJyvxKwz1CqheC1lsSV5KqZkmFNpdzK5EW1XZGT2/buK+Bzfd6MIBPPUwOVD5uKQ90uW1",
+	"nTfUkca4eG9TBu+NZcKVhAq+gFcBb8AOzaYk4e5baWgzj9WeVLJ2c9C8YiJnRHqEDLAF9qtbGVfWb5tc",
+	"unharngP4DYyS4jAZCsuMoIZVbfdEjhWPQAGodgNYEF4UIjbDbYP5wUr7kM/u7lknmbiVMZEMYSNNcHc",
+	"mLdKRYsO+hJnRjEDBOFSEzdUk4paDtsajGAdKKLuQVJSqpHJVqXu5Xu5mA/ESp98uV1mk51Ed8FxAWHA",
+	"bqsGjyOe55O36iaGy2SHyzDhJeucs4fKU5q7xEnKX/TVpi/ipV53ojmoGi/s8MwXDGqVnguZWtCXH4/F",
+	"mxDqXiVkMTzz0ZtrlrwigKlOzY20bedTKLWhOyDU/SIo0zLBe3c9DhQbM1JuiZDEXn0ApZFVHKYwyLfe",
+	"vGZVE0jxonpbN0YankdNapicOsG8eUqCXZcBy41HFQ/hdi72LaAh4j3D/XCb36fZ6K1tFyFAe4LX3dB8",
+	"3ZW8BQmYFSDE1i5g+TExtmsICwfUTcif0hmw1Aokbu/DtQ0j+W1CMDUvOAUsqPRqPdh3envZmpPGwfUM",
+	"RGeWrKrmuWTLJc85E2a+mdePYliHr24YFniQrbHCa1/CCIJOyvvqz3EklRHbhdlnkW2ObUl/W2Nk9NtO",
+	"/Mwe6O+EZ3Dw5pz8sI0Kq78JDN6fYu0Y5a6/UKyMZmjTAJ5RujjSikIyfUJun/twsMqSXahgMeccNEn2",
+	"rPr2aZ6mLsb10PvW6yfrTyM++5hu9C3VzGXM/u/kc/zhX4gu+dLcI//f/02WNDdSPUZh2bbl2oWkKG0w",
+	"GVcuoV5OwWsmtMuG26+nnvPauYL23hipTAmZu7vQMztmJtdv3P8E87udNAGrTdWPS7kRczruYnQ5zPaT",
+	"IX01WqIkrDbr9EW3SD/TrNvQ3oSGztz5tvvur7Hk5G5rfmvWjCUl3e2dOE2Vn8YTf3AOPvPniPR01F4V",
+	"yf2JZsBU/CBpaqDdhBSfWgpTeou1M7ENmPZ3UhRYk5S0M6XmXCQF51E8KSwxt38gOQdP7bkwantCwqZc",
+	"EkSwtBJRC11FTHnJrwj0NepBhUYnvjkwxTRKfhIB2hh6cTrS791fX4GgNfcxa8MejbqByCiDlWD3Mypi",
+	"d7sz4w2iD0Q/Y+ZMhfE5wwz2DTNQWn0/J7epKNZiX2fEvnEZUMOyanWZEds/rRiRyqfi9tMtXaA1GoKX",
+	"lZQFoSTfVtyKWRlh1LwTtGrt/WvrDGRsgAqlxFCxtp3W/AOK3l9fkv9+4Q1F2rhi72t8Ei09KLKSDCYN",
+	"NdyVXClaf6ZJXsl8fQFG2yuyoKa8AHPcfRBNwab7ecEWiut7vYL9rvK8XBLVLhYAQ0sVI0bKi3eiUFCJ",
+	"NyNLXlX2v3jaVy7l+AIsLfZOX5GGqZwJc4F17f14igttvxOsNYpWHP6h2JIbw4p7F2RDtXGN9/KYyefd",
+	"pjJh7l0QJnwub0aAKUer3yeUZvmWmrKHM+xpbyzWH5u9rlAdduQwygWxWfhq9PF5y4x/eYDwRv04tpHv",
+	"foqmnyIMvmUmOLUmZZgiMSSLOFQN1H4gi4oWLMMQFSPJwytPpuAVAWuzbCGFgOcl3gsuAIOauftesWLF",
+	"UlGSe86FsUfQQxmMtkvNQcWQ/BPUCIAXg29jLN2fYb8AIBBWR8Oj/Pclj6khdBzqyfHuTx9Oum8szSfU",
+	"JHzLTLwiX6Nk0eZmUul4+0E0/4puRiqwKrpBoArPrPU0tx+c7bzkq3K+Sr2J8EklNxO/iFvJkCjTd+st",
+	"M28tFY85H7DXrDuOzEkR3WSGjtV7c0KOqrjvXRkLJvJy6AJcO8l4lx6mwT1HbZ4ORobwwqc4ckEWiuZM",
+	"DwGjpnk/h4BO/fvSR76xr0cWShdakcNBN0FGEEoQUAEc6/JD6VAEVArSnxcEfMVzSCvSkP07VArRH/ch",
+	"Xylu4sWAEBADHDneC++BTay0M80pTivq6lpFClOkCRH22RUYIDwE9iaFfQgVNWxeJRcv/3TyCKtoo1kR",
+	"c6w+MUHg9LvsYeMPJE+5EU76TCxGIIqhWuvThZ6lYuyfbAKGOhdzhz0cPTMsz5/KtL6nXJyGbOqKGItk",
+	"wpgqsbFlOih7JVdT+PRQhdfevh7wuZXLQV1hlpmS7ar0nvgJCBStSd6wxt3PZMFDtULsksUupslqKl7G",
+	"NPhD/9DEOgKjWvLKQW5Ibz2Qg4ImmVj8BwrYgn0wXhkmeUnFTqWLo9iMzoQMEpk/pm7/+4wpELLfTSTW",
+	"cB4d0WX+5ei4u7/Ne9fek5G7fp4hRd9LDzgzxdtglZb0Y//WNj8M4T3qEw+a3r4AibFiJdW+oGpKKEO7",
+	"mOuK74DU9Ai/4ks2HxwwRP6lqli5VHHmv2+iwl2MHkq6TmVFjLj64uoAJ9gww3OVxkX+Llr4NPHUSdMT",
+	"vODJyWvush+5ZL109sN8F6nqtqLxt5rfjHveIKoPwIvSoxfcJwNxC4d8n30w8ctheRahEItGNBOGiZyN",
+	"J6S6XFEMC5Bx0J3/k6pYMrmvlJ0GYGFbP7UdjaZBQb+H8/gIMsxSxsM5KKmp4oKF6mWt0KSUJkMzalVc",
+	"ELtJdnNyaeXk3BAXoNkXMUOwLbux6nDD6Fo7hIB34p14fsPUlvDCAcaQvOJMGOBLmnBNKPnttxfPMqKl",
+	"b6HpDSOKNYxCFAQEMlJSSW1IxcW6A8zA+3LVFTvjBaQtdZiBgCvoRGNtTxrrNj4++IRQISGCGD7gOliP",
+	"P//y8l/vXbwTLqpSMfLbr08vyHOlpMJ/N0ouKlaTghnKK00+f/PdU/KvX371P+51OVSYkogLLCRMfgn7",
+	"A7Z5Y1WD2Q/sRoGOd8MUejhnDz0oOm347Gr2xcXlxRczLHEN1PNgQfM1wtesGBBWqOz2ophdzb5n5lts",
+	"AQgmjRQuxuLR5SXQo7Q0j+b7pql4Dp8+kLlh5r7VGil4yZAgd1jVgguqtpGrcoDW8Sssv2IZoYJc/9tL",
+	"bhgpqKELquGulYwWDFnyU5zO/WdcN1Jzr0t3wx8MtguqELtMYdkPXuM5weXRbV3b+Tvk11JWzNWZ8uzg",
+	"him+5ICbC3OH4BwH/ugL/NWyZsI8JiWcHFFMG6kYFOyC5vZ0YLgHC5dIOXhK9u+Tzui93t+co1KM7X/g",
+	"cAB3dHb7nQz4R1uqiuAFuQ/hAIbqNdy/imuEnkI8Tss64CoCTGeIpl/KqpIbQNmEtBSP7Ok8gaUsum19",
+	"YFV4zvSDP73d8CMwXqow3kbPrv49vqCuyQPwTFqd73fwpB2e0esWzgg9mMh8mTbfOqTMs50R9v9xl78b",
+	"1bKPfwFx/AQZ/LcnjKegfDi02ww4P1wxZ7iw5IJmCizSB2cf+DFShjvuVhSuQFYjdeSUfqVr9i00uqsz",
+	"gs6/4xX75IcEIwNQTOysQg65wRa354v2lAACCLFuqa+80khlWJH50t8cqgG5DAM8ppxW+SCze8m1uUag",
+	"gDvbKw+cMMDwdFvrc9A1Sja6rfGdt3wO33mIyuQKM0yAxyl7A3TH7/Avzk0myIIhjlW3fw/+FLRmMU7G",
+	"7TKsBDDziAA+s3+XGLPeZh3HV/qYHUqHUjOyolUloSRlK+wQBdxarvE1FOThI7Jq6sek1S5U1SieI+qd",
+	"XeNv164HsCHZbv9oGXBPN22fgJN2qDvwTpZNOw4Qe9CKLSjZ+5LXf3z//FcC2/sf7iFaSuWKudYX5IkH",
+	"ranpltBKS3sulOA2OSkRg9w+fzd7+PXld+9m2Tvxbob78G6WkXezLx58Q7jAn7++JP/z/yUP383u2Svy",
+	"H3/2I/M//geG7sI/yIKBuTyKxnZB3tin0M4JpmMnTuTynUAhH4iK4M/2PrI/MKWzkmJlhfi2dilrT6//",
+	"Qazm4hdSopE+hFnsyaYg2qLgzJyI/OWjRyix7t5o8BPcDbvtcF0+LbPtYAgHWAhuzFmkJqnWUK+3BoAH",
+	"8hNjjfb89CIwBGap4oLn+pgU+dS1AxVhivjzxBLDzPKB2D0N0Klpmwce3t9HT8fSYljZiJgfO4KwKX+9",
+	"DvHWFU0sWmZZIw1zI59zfyYZsWrhV199+dW9DKBXGQPgNSOJbhd2cfYRkFih2eoWNC/Bjo8EYGglV2gT",
+	"Gz593+gOb0Y3yOCxuAZne2ExUsx47cIoWjBIFdQZYQIcFUaC9gaVTgiDZ7kHIGLZ4oOC05WQ2m+ookvz",
+	"4E/4j9cYBvfVIQjf3Z7aASCoYWhPbYNz7OcT7KqTVyq5crgRE7gFzHdEWeo27fyvAvT9l2hKR0/qXOrS",
+	"kwLCE+GgpHKuG8IxTLSj40El6JlvcTe7/2+txwP8tHv/yR5kx8y5weT/reUuC5Z1mAJGYsq9K7IZf7OL",
+	"48z6GbDpk17p3+9wk5+17JjmZGXPc+6xfTB9JRWwwW2pKlAwrqU2pFEMfILeQg15JmF/L3J9M7LHT6//",
+	"cXfbjBIMzmGi8GLoovq7WD/BDA5iC8wKtxc3HIxq9oexN/K5FxHvjDJxhGOvJM70LBxYeIILD+V7uUAt",
+	"9+RXExcw8mz29vH8nBs7/0sezuOnd9aXM5zd4dsZIeoHoZLhCTbjhAP9tiuUeCf2SNf9f+JD/ZmuGVGy",
+	"FYVGYHpAJQczp307EIkn84UP0Xiy2LqYcxP4gn1u3rfFihWgIKBbcZgszuNU8ASSncUB0b+/d0NO/TSt",
+	"v4SY3oAP7i7J6XVrSCE3glDMKftM+3BVsJLpUO0e0ZZKplzG2TCtLJmrTHp+9vEdw9CrOzhr2/V/YrZx",
+	"Tbcu8yu8CJ9psqKGbegWjdhengcXo8tbti+GYBVEJtQOh0GK4bOv+M1ROf8lv7lTscj2P7SVXsouGVXF",
+	"OcV26BCZsd9QITe3EYmyQ5QudP+5/sFkZtQW3E2t6cM6mH5ahtwMehtoUVhtYjbgF4mV/vv4+7FjfwCP",
+	"0tjhv4FGd0wBOMiAXAzTPI/1CLrCUjYOe855WTwZIAweN5YeHvdrWaxZY24lMx89iS5U5dhRXGOrNL2O",
+	"3VhdLBYDM3YYz+2Xg0qK/eNZvI876Uh+/6kmmqkbpu5rJowbLUMOR0mYHbkP7lvj7rNiNasX4OgBDRuk",
+	"KYHMMZc103dzcnK1coWebvFwRk1grxW74WzzEke4m/cTO/8rQgFwZLfGYcZvwEqlHTLk7QnupbN5UYIn",
+	"B3CiFYtc86ETxwirY9fUyX9/oZwJHBP+elZLAoiZEF92H2TKii9ZBj+VCNtmfzSKiaIvmaCJ7Na3D3Wk",
+	"Y/v+A7a4w313I0R2/IVd5zk2+4XeCUvdsKr6P5AY38uFfvAn4u4dtWP9CMUh72wTfpSLYxas93Jxnnf6",
+	"vVzsRCxmnSHL+Q/4CTz9R7k4pq68apjw+3d+dvujXFxD7c9PzGyPHBnMh52FT0BXaNuIUKwLfDsaQNpF",
+	"vf21Yb7k8x+vX/1y729g2w7XQAofgVxJre8vFWOPMVpLqtqDGZLFloRDfy8X93HP7z+8AHo5+bIcHuY5",
+	"TEuu9/PYlX6Ui7s0KoXu/z4391xGhl+kYT2TkS+aGLvCUJphzGP12jZCn9V/Dd8T7EoX22EvbOuKyZ/r",
+	"unlVdWzvHejMf6ntfy8XVjAF43pGKFEAeqQ6+J3zHYKVfe32Pvgz/DwmjL3xDe9SJAuDHBPMwpTPZEbx",
+	"3e0VV8UKtpaXCKwDRigpFN2Acbpf0kCXcnO6AJdFg4j7x3I0mDgl9i/61PxK1+wTqOS9GPm/xWMD87k4",
+	"X0j+jvaNgErUizq0o63YIzR4DSdwSffVfxU2+cTbyfwFxVc+7F6G/wZRMrxj4Yh43UiFgCjapYP9XS9t",
+	"jFoaB8k9TA0N4mnfIXuGEQb5sv3rWZPX5EYwFZSCzuFs9QWfIqx90JJL8PBlG29zuCMNf4NcieFTumiK",
+	"5fhJvX723bTDcr3eWjPUJWNYU+pvIPXAEYNBDi6nFG569rSffPmJDrEppZH6wZ/w3zFJ6LVtNH5yvKYr",
+	"9uB9w1ZnObSG56ZV54mo8p31bpQDKsJiPPYeMdQSs4SMJ79rZ+B5TUWFebCkDjpuwKFgG31HHZ7ZHYgu",
+	"MADW7P/EkktY2rHAT1fD+Fx+K9dd92DWsmCVS5wGudfbzb3cyxRDLxb4o8hSyToed4vH2Vm892jpcGnI",
+	"w7noRQx1fB7QDO42fy1CaD1r/B1RGjiM9V9CasccAdqFc53tRe/ixoLHWlNICOlHhbhBj9ATFAoZ4w8v",
+	"sdEdHhuO8FdF4PcXeSTcpGLLswaJQ6iHVXJCZCeCeIDLjFZU1VkXCEikQqUahtbHzlQbRvGAjpzpNTa6",
+	"wzP9S0/z2lAzElBN7DViZ4z71yXgcC+wgqHtHjO2HHrmzuX0g592wkZRobnbqSOH/Gtod5cst/1rjvhn",
+	"ACnRgypUexbbxA+uGq1hNewvPO8rGaAEm5Jq5gJ47ZDHTm3bsOE0VzwwaHLXO4ejDOzbmovibPIQdAbZ",
+	"20j1e3IRJDuiwqlbWgXxSS5x34bdVqMew2vcjklbicP9y+GOxlH4UCyPIFNF1ETo6ly7+uP1q18ILjCo",
+	"Hd5sJpfEwSyRh7iJrSjk3WLIQGmkOwrctl1/Yu7iCiANWTzB3HU2s+cCKqQJ1BHxidiSSq4eIzxFIQFH",
+	"gxvNqiXAaXRTIPiWGXxittoq/B3Wk+nP1dLBlh4PUQJktzvcVuh/4H5szxTI+6Sq+pnAiFbiIrZA4ZIN",
+	"E5DzhDPBmEK8Ba2qZlezB7ThD24ezj7+/vH/DwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -35,8 +35,11 @@ func New(c *trade.Catalogue, s *store.Store, now func() time.Time) *App {
 	return a
 }
 
-// Resume lets the recordings go on that were open when the program was stopped.
+// Resume brings an older record up to date and lets the recordings go on that were open when the program was stopped.
 func (a *App) Resume(ctx context.Context) error {
+	if err := a.Rebuild(ctx); err != nil {
+		return err
+	}
 	r := a.store.Read(ctx)
 	jobs, err := r.OpenJobs()
 	if err != nil {

@@ -325,8 +325,14 @@ func (a *App) checkEngineLog(b *Bundle, taken *Taken) ([]record.EngineFacts, err
 			if err = live.CheckAddress(e.Body.Feed.Address); err == nil {
 				err = fitsOne(versions, func(f record.EngineFacts) error { return record.CheckFeed(a.Catalogue, f, *e.Body.Feed) })
 			}
+		case e.Kind == record.Metered && e.Body.Meter != nil:
+			field = ".body"
+			err = record.CheckMeter(b.Engine[:i], *e.Body.Meter, e.At)
+		case e.Kind == record.Upkept && e.Body.Upkeep != nil:
+			field = ".body"
+			err = fitsOne(versions, func(f record.EngineFacts) error { return record.CheckUpkeep(a.Catalogue, f, *e.Body.Upkeep, e.At) })
 		default:
-			return nil, oddEntry("engine", i, e, "kept, baseline, feed, undo")
+			return nil, oddEntry("engine", i, e, "kept, baseline, feed, hours, upkeep, undo")
 		}
 		if err != nil {
 			return nil, Under(at("engine", i)+field, err)

@@ -73,7 +73,7 @@ func (a *App) Engine(ctx context.Context, id string) (*EnginePage, error) {
 	return page, err
 }
 
-func projectEngine(_ *App, tx *store.Tx, id string, entries []record.Entry) error {
+func projectEngine(a *App, tx *store.Tx, id string, entries []record.Entry) error {
 	f, ok := record.Engine(entries)
 	if !ok {
 		row, had, err := tx.Engine(id)
@@ -83,8 +83,12 @@ func projectEngine(_ *App, tx *store.Tx, id string, entries []record.Entry) erro
 		row.Removed = true
 		return tx.SaveEngine(row)
 	}
-	return tx.SaveEngine(store.Engine{ID: id, CraftID: f.CraftID, Name: f.Name, Family: f.Family, Fuel: f.Fuel,
-		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, Circuit: f.Circuit, Dates: f.Dates, Cooling: f.Cooling, Baseline: record.EngineBaseline(entries), Feed: record.EngineFeed(entries)})
+	row := store.Engine{ID: id, CraftID: f.CraftID, Name: f.Name, Family: f.Family, Fuel: f.Fuel,
+		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, Circuit: f.Circuit, Dates: f.Dates, Cooling: f.Cooling, Baseline: record.EngineBaseline(entries), Feed: record.EngineFeed(entries)}
+	if err := tx.SaveEngine(row); err != nil {
+		return err
+	}
+	return a.saveUpkeep(tx, row)
 }
 
 func factsOf(e store.Engine) record.EngineFacts {

@@ -195,29 +195,55 @@ func projectJob(a *App, tx *store.Tx, id string, entries []record.Entry) error {
 			return err
 		}
 		row.Removed = true
-		return tx.SaveJob(row)
+		if err := tx.SaveJob(row); err != nil {
+			return err
+		}
+		return a.forgetLife(tx, row)
 	}
 	engine, _, err := tx.Engine(job.EngineID)
 	if err != nil {
 		return err
 	}
+	row, err := a.jobLine(tx, id, job, engine)
+	if err != nil {
+		return err
+	}
+	if err := tx.SaveJob(row); err != nil {
+		return err
+	}
+	return a.saveLife(tx, job, entries, engine)
+}
+
+// forgetLife takes what a job told of its engine's life away with it.
+func (a *App) forgetLife(tx *store.Tx, row store.Job) error {
+	if err := tx.SaveLife(row.ID, nil); err != nil {
+		return err
+	}
+	engine, ok, err := tx.Engine(row.EngineID)
+	if err != nil || !ok {
+		return err
+	}
+	return a.saveUpkeep(tx, engine)
+}
+
+func (a *App) jobLine(tx *store.Tx, id string, job *record.Job, engine store.Engine) (store.Job, error) {
 	row := store.Job{ID: id, EngineID: job.EngineID, OpenedAt: job.OpenedAt.UTC(), OpenedBy: job.OpenedBy, Words: job.Words,
 		Complaint: complaintOf(a.Catalogue, job), Faults: []string{}, Minutes: job.Minutes(), Checks: len(job.Checks), Works: workLines(job)}
 	if c := job.Closing; c != nil {
 		at := c.From.At.UTC()
 		row.ClosedAt, row.Note = &at, c.Words
 		row.Faults = append(row.Faults, c.Faults...)
-		return tx.SaveJob(row)
+		return row, nil
 	}
 	if _, err := a.judge(&tx.Reader, job, engine); err != nil {
-		return err
+		return row, err
 	}
 	answer, err := a.diagnose(&tx.Reader, job, factsOf(engine), true)
 	if err != nil {
-		return err
+		return row, err
 	}
 	row.Faults = answer.Found
-	return tx.SaveJob(row)
+	return row, nil
 }
 
 func complaintOf(c *trade.Catalogue, job *record.Job) []string {

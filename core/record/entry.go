@@ -57,13 +57,15 @@ const (
 	Proved   Kind = "proving"
 	Recorded Kind = "recording"
 	FeedKept Kind = "feed"    // of an engine
+	Metered  Kind = "hours"   // of an engine
+	Upkept   Kind = "upkeep"  // of an engine
 	TaskKept Kind = "task"    // of the yard
 	Chosen   Kind = "method"  // of the yard
 	Stocked  Kind = "product" // of the yard
 )
 
 // Kinds lists the kinds of entry.
-var Kinds = []Kind{Kept, Opened, Found, Told, Checked, Access, Strategy, Noted, Summed, Rounded, Closed, Reopened, Undo, Standard, Stripped, Pictured, Wetted, Proved, Recorded, FeedKept, TaskKept, Chosen, Stocked}
+var Kinds = []Kind{Kept, Opened, Found, Told, Checked, Access, Strategy, Noted, Summed, Rounded, Closed, Reopened, Undo, Standard, Stripped, Pictured, Wetted, Proved, Recorded, FeedKept, Metered, Upkept, TaskKept, Chosen, Stocked}
 
 // Entry is one thing noted, by whom and when.
 type Entry struct {
@@ -100,6 +102,8 @@ type Body struct {
 	Proving   *proving.Act `json:"proving,omitempty"`
 	Recording *Recording   `json:"recording,omitempty"`
 	Feed      *Feed        `json:"feed,omitempty"`
+	Meter     *Meter       `json:"meter,omitempty"`
+	Upkeep    *UpkeepAct   `json:"upkeep,omitempty"`
 	Product   *ProductOf   `json:"product,omitempty"`
 	Task      *TaskOf      `json:"task,omitempty"`
 	Method    *Method      `json:"method,omitempty"`

@@ -73,6 +73,7 @@ type Account struct {
 	Elbow     *Elbow
 	Used      []Used
 	UsedFrom  []string // entries
+	UsedAt    map[string]time.Time
 	Heeded    []string
 	Methods   map[string]string
 	Ticked    map[string]bool
@@ -91,7 +92,7 @@ func (a *Account) Empty() bool { return a == nil || a.seq == 0 }
 
 // NewAccount is an account in which nothing was done.
 func NewAccount() *Account {
-	return &Account{Methods: map[string]string{}, Ticked: map[string]bool{}, overrides: map[string]Act{}}
+	return &Account{Methods: map[string]string{}, Ticked: map[string]bool{}, UsedAt: map[string]time.Time{}, overrides: map[string]Act{}}
 }
 
 // Take takes an act in.
@@ -184,7 +185,10 @@ var steps = map[string]func(*Account, Done){
 	SetBody:  func(a *Account, d Done) { a.Body = d.Body },
 	SetLeaks: func(a *Account, d Done) { a.Leaks, a.LeaksSaid = d.Leaks, true },
 	SetElbow: func(a *Account, d Done) { a.Elbow = d.Elbow },
-	Use:      func(a *Account, d Done) { a.Used, a.UsedFrom = append(a.Used, *d.Used), append(a.UsedFrom, d.Entry) },
+	Use: func(a *Account, d Done) {
+		a.Used, a.UsedFrom = append(a.Used, *d.Used), append(a.UsedFrom, d.Entry)
+		a.UsedAt[d.Entry] = d.At
+	},
 	Heed:     func(a *Account, d Done) { a.Heeded = append(a.Heeded, d.Item) },
 	Choose:   func(a *Account, d Done) { a.Methods[d.Item] = d.State },
 	Tick:     func(a *Account, d Done) { a.Ticked[d.Item] = true },

@@ -1,0 +1,307 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"sort"
+	"strings"
+	"time"
+
+	"hevrin/core/proving"
+	"hevrin/core/record"
+	"hevrin/core/strip"
+	"hevrin/core/upkeep"
+	"hevrin/store"
+)
+
+// Kinds of lines in an engine's life.
+const (
+	LifeOpened    = "opened"
+	LifeCause     = "cause"
+	LifeDone      = "done"
+	LifeMeasure   = "measure"
+	LifeHours     = "hours"
+	LifeRound     = "round"
+	LifeRun       = "run"
+	LifeWork      = "work"
+	LifePart      = "part"
+	LifePhoto     = "photo"
+	LifeRecording = "recording"
+)
+
+// lifeOf is what a job tells of its engine's life.
+func (a *App) lifeOf(job *record.Job, entries []record.Entry, e store.Engine) []store.Life {
+	w := &lifeWriter{app: a, job: job, engine: e}
+	w.add(store.Life{At: job.OpenedAt, Kind: LifeOpened, Label: job.Words})
+	w.done(entries)
+	w.measures()
+	w.rest()
+	sort.SliceStable(w.lines, func(i, k int) bool { return w.lines[i].At.Before(w.lines[k].At) })
+	for i := range w.lines {
+		w.lines[i].N = i
+	}
+	return w.lines
+}
+
+type lifeWriter struct {
+	app    *App
+	job    *record.Job
+	engine store.Engine
+	lines  []store.Life
+}
+
+func (w *lifeWriter) add(l store.Life) {
+	l.EngineID, l.JobID, l.At = w.engine.ID, w.job.ID, l.At.UTC()
+	w.lines = append(w.lines, l)
+}
+
+// done finds the upkeep that the job's entries did: checks that were made, items that went back new, wet work that ended.
+func (w *lifeWriter) done(entries []record.Entry) {
+	c := w.app.Catalogue
+	note := func(item string, at time.Time) { w.add(store.Life{At: at, Kind: LifeDone, Item: item}) }
+	for _, e := range record.Standing(entries) {
+		at := e.At
+		if e.TappedAt != nil && e.TappedAt.Before(at) {
+			at = *e.TappedAt
+		}
+		s := e.Body.Strip
+		for _, u := range c.Upkeep {
+			switch {
+			case e.Kind == record.Checked && e.Body.Outcome == record.Done && slices.Contains(u.DoneBy.Checks, e.Body.Check):
+				note(u.ID, at)
+			case s != nil && s.Do == strip.On && s.State == strip.New && s.Count > 0 && slices.Contains(u.DoneBy.Items, s.Item):
+				note(u.ID, at)
+			}
+		}
+	}
+	for _, x := range w.job.Wet.Works {
+		if x.Ended == nil {
+			continue
+		}
+		w.add(store.Life{At: *x.Ended, Kind: LifeWork, Item: x.Kind, Label: x.Words})
+		if x.Hours > 0 {
+			w.add(store.Life{At: *x.Ended, Kind: LifeHours, Value: x.Hours, Label: "at the end of wet work"})
+		}
+		for _, u := range c.Upkeep {
+			if slices.Contains(u.DoneBy.Works, x.Kind) {
+				note(u.ID, *x.Ended)
+			}
+		}
+	}
+}
+
+// plateauError is how well a plateau is known, K: the gauge or probe.
+const plateauError = 1.0
+
+// measures are the figures of the engine's health, stretch by stretch: what was done between two rounds changes her.
+func (w *lifeWriter) measures() {
+	for _, rounds := range w.stretches() {
+		at := rounds[len(rounds)-1].From.At
+		list := make([]record.Round, len(rounds))
+		for i, r := range rounds {
+			list[i] = r.Round
+		}
+		report, err := w.app.judged(w.engine, nil, list)
+		if err != nil {
+			continue
+		}
+		for _, f := range report.Figures {
+			if f.Known && slices.Contains([]string{"ua", "raw-flow", "gauge"}, f.ID) {
+				v := f.Value
+				if f.ID == "gauge" {
+					v = math.Abs(v) // either way
+				}
+				w.add(store.Life{At: at, Kind: LifeMeasure, Item: f.ID, Value: v, Error: f.Own})
+			}
+		}
+		w.approach(list, at)
+	}
+	for _, r := range w.job.Proving.Runs {
+		if r.Warmed != nil && r.Warmed.Warmed != nil && r.Warmed.Warmed.PlateauC != nil && r.Warmed.Warmed.Load == proving.Cruise {
+			w.add(store.Life{At: r.Warmed.At, Kind: LifeMeasure, Item: "plateau", Value: *r.Warmed.Warmed.PlateauC - w.engine.ThermostatC, Error: plateauError})
+		}
+	}
+}
+
+// approach is how much warmer the coolant leaves the exchanger than a healthy one would let it, in the hardest round.
+func (w *lifeWriter) approach(rounds []record.Round, at time.Time) {
+	hardest := slices.MaxFunc(rounds, func(a, b record.Round) int { return int(a.RPM - b.RPM) })
+	x, err := w.app.expected(w.engine, nil, hardest)
+	if err != nil || hardest.OutOfGear {
+		return
+	}
+	for _, r := range hardest.Readings {
+		if r.Station != "exchanger" || r.Side != "coolant" {
+			continue
+		}
+		for _, s := range x.should {
+			if s.Station == "exchanger" && s.Side == "coolant" {
+				w.add(store.Life{At: at, Kind: LifeMeasure, Item: "approach", Value: r.Value - s.TempC, Error: math.Max(r.Error, 0.5)})
+			}
+		}
+	}
+}
+
+// stretches puts the job's rounds together between whose takings nothing was opened or cleaned.
+func (w *lifeWriter) stretches() (out [][]record.RoundMade) {
+	var cuts []int
+	for _, r := range w.job.Proving.Runs {
+		cuts = append(cuts, r.Order)
+	}
+	for _, x := range w.job.Wet.Works {
+		if x.Ended != nil {
+			cuts = append(cuts, x.Last())
+		}
+	}
+	between := func(a, b int) bool { return slices.ContainsFunc(cuts, func(c int) bool { return a < c && c < b }) }
+	for _, r := range w.job.Rounds {
+		n := len(out)
+		if n == 0 || between(out[n-1][len(out[n-1])-1].Order, r.Order) {
+			out = append(out, nil)
+			n++
+		}
+		out[n-1] = append(out[n-1], r)
+	}
+	return out
+}
+
+func (w *lifeWriter) rest() {
+	for _, r := range w.job.Rounds {
+		w.add(store.Life{At: r.From.At, Kind: LifeRound, Label: r.Words, Value: r.RPM})
+	}
+	for _, r := range w.job.Proving.Runs {
+		if r.Signed != nil {
+			w.add(store.Life{At: r.Signed.At, Kind: LifeRun, Item: r.Signed.Outcome, Label: r.Signed.Words})
+		}
+	}
+	for i, u := range w.job.Strip.Used {
+		w.add(store.Life{At: w.atOf(w.job.Strip.UsedFrom[i]), Kind: LifePart, Item: u.PartNumber, Label: u.Label, Value: u.Quantity})
+	}
+	for _, p := range w.job.Photos {
+		w.add(store.Life{At: p.From.At, Kind: LifePhoto, Item: p.From.Entry, Label: p.Words})
+	}
+	for _, r := range w.job.Recordings {
+		w.add(store.Life{At: r.From.At, Kind: LifeRecording, Label: r.Name, Value: r.Seconds})
+	}
+	if c := w.job.Closing; c != nil {
+		w.add(store.Life{At: c.From.At, Kind: LifeCause, Item: strings.Join(c.Faults, " "), Label: c.Words})
+	}
+}
+
+// atOf is when an entry of the job's parts was kept; the job's begin where it is not told.
+func (w *lifeWriter) atOf(entry string) time.Time {
+	if at, ok := w.job.Strip.UsedAt[entry]; ok {
+		return at
+	}
+	return w.job.OpenedAt
+}
+
+// saveLife rewrites what a job tells of its engine's life, and her upkeep with it.
+func (a *App) saveLife(tx *store.Tx, job *record.Job, entries []record.Entry, e store.Engine) error {
+	if err := tx.SaveLife(job.ID, a.lifeOf(job, entries, e)); err != nil {
+		return err
+	}
+	return a.saveUpkeep(tx, e)
+}
+
+// saveUpkeep puts together what an engine's upkeep is reckoned from.
+func (a *App) saveUpkeep(tx *store.Tx, e store.Engine) error {
+	entries, err := tx.Entries(record.Subject{Kind: record.OfEngine, ID: e.ID})
+	if err != nil {
+		return err
+	}
+	life, err := tx.Life(e.ID)
+	if err != nil {
+		return err
+	}
+	return tx.SaveUpkeep(store.Upkeep{EngineID: e.ID, State: upkeepState(e, record.UpkeepOf(a.Catalogue, entries), life)})
+}
+
+func upkeepState(e store.Engine, own record.EngineUpkeep, life []store.Life) upkeep.Engine {
+	s := upkeep.Engine{Family: e.Family, Circuit: e.Circuit, Meter: own.Meter, Done: own.Done, PutOff: own.PutOff, Own: own.Own}
+	for _, l := range life {
+		switch l.Kind {
+		case LifeDone:
+			s.Done = append(s.Done, upkeep.Done{Item: l.Item, At: l.At, Job: l.JobID})
+		case LifeMeasure:
+			s.Measures = append(s.Measures, upkeep.Measure{Kind: l.Item, At: l.At, Value: l.Value, Error: l.Error, Job: l.JobID})
+		case LifeHours:
+			read := upkeep.MeterRead{Day: l.At.Truncate(24 * time.Hour), Hours: l.Value, Says: l.Label}
+			if upkeep.CheckMeter(s.Meter, read) == nil { // what was typed beside the work must not upset the meter's own readings
+				s.Meter = append(s.Meter, read)
+			}
+		}
+	}
+	s.Measures = append(s.Measures, derived(s, own.Topped)...)
+	return s
+}
+
+// A litre is poured to a tenth; over fewer hours than these it tells nothing. Common practice.
+const (
+	toppedError      = 0.1
+	leastToppedHours = 5.0
+)
+
+// derived are measures that follow from what was done and topped up: how long each impeller lasted, how much coolant goes.
+func derived(s upkeep.Engine, topped []upkeep.Measure) (out []upkeep.Measure) {
+	life := upkeep.LifeOf(s.Meter)
+	var fitted []time.Time
+	for _, d := range s.Done {
+		if d.Item == "impeller" {
+			fitted = append(fitted, d.At)
+		}
+	}
+	slices.SortFunc(fitted, time.Time.Compare)
+	for i := 1; i < len(fitted); i++ {
+		from, _, ok := life.At(fitted[i-1])
+		to, err, _ := life.At(fitted[i])
+		if ok && to > from {
+			out = append(out, upkeep.Measure{Kind: "impeller-life", At: fitted[i], Value: math.Round(to - from), Error: err})
+		}
+	}
+	slices.SortFunc(topped, func(a, b upkeep.Measure) int { return a.At.Compare(b.At) })
+	for i := 1; i < len(topped); i++ {
+		from, _, ok := life.At(topped[i-1].At)
+		to, _, _ := life.At(topped[i].At)
+		if ok && to-from >= leastToppedHours {
+			v := 100 * topped[i].Value / (to - from)
+			out = append(out, upkeep.Measure{Kind: "coolant-added", At: topped[i].At, Value: v, Error: toppedError * v})
+		}
+	}
+	return out
+}
+
+// Rebuild puts together the life and the upkeep of engines that have none yet: those of an older version's record.
+func (a *App) Rebuild(ctx context.Context) error {
+	list, err := a.store.Read(ctx).EnginesWithoutUpkeep()
+	if err != nil {
+		return err
+	}
+	for _, e := range list {
+		if err := a.store.Write(ctx, func(tx *store.Tx) error { return a.rebuilt(tx, e) }); err != nil {
+			return fmt.Errorf("engine %s: %w", e.ID, err)
+		}
+	}
+	return nil
+}
+
+func (a *App) rebuilt(tx *store.Tx, e store.Engine) error {
+	jobs, err := tx.Jobs(e.ID)
+	if err != nil {
+		return err
+	}
+	for _, j := range jobs {
+		entries, err := tx.Entries(record.Subject{Kind: record.OfJob, ID: j.ID})
+		if err != nil {
+			return err
+		}
+		if job, ok := record.FoldJob(a.Catalogue, entries); ok {
+			if err := tx.SaveLife(j.ID, a.lifeOf(job, entries, e)); err != nil {
+				return err
+			}
+		}
+	}
+	return a.saveUpkeep(tx, e)
+}

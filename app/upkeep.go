@@ -1,0 +1,211 @@
+package app
+
+import (
+	"context"
+	"runtime"
+	"slices"
+	"sync"
+	"time"
+
+	"hevrin/core/record"
+	"hevrin/core/trade"
+	"hevrin/core/upkeep"
+	"hevrin/store"
+)
+
+// RecordPage is an engine's record: her life, her hours, her trends, and what is due.
+type RecordPage struct {
+	Craft   store.Craft
+	Engine  store.Engine
+	Life    []store.Life
+	Hours   HoursPage
+	Trends  []upkeep.TrendLine
+	Due     []upkeep.Due
+	Groups  []upkeep.Group
+	Seasons []SeasonPage
+	Clock   upkeep.Life // her hours at any time
+}
+
+// HoursPage is what is known of an engine's hours.
+type HoursPage struct {
+	Known, UseKnown bool
+	Now, Error      float64
+	PerYear         float64
+	ByMonth         [12]float64 // a day
+	Last            *upkeep.MeterRead
+	LastAt          time.Time
+	LastHours       float64
+}
+
+// SeasonPage is a season's list for an engine, with what is ticked in a year.
+type SeasonPage struct {
+	trade.SeasonList
+	Year  int
+	Steps []SeasonStep
+}
+
+// SeasonStep is a step of it; Done is nil while it is not ticked.
+type SeasonStep struct {
+	trade.SeasonStep
+	Done *record.Source
+}
+
+// today is the day on which the program is asked.
+func (a *App) today() time.Time { return a.now().UTC().Truncate(24 * time.Hour) }
+
+// Record gives an engine's record.
+func (a *App) Record(ctx context.Context, engine string) (*RecordPage, error) {
+	r := a.store.Read(ctx)
+	e, ok, err := r.Engine(engine)
+	if err != nil {
+		return nil, err
+	}
+	if !ok {
+		return nil, notFound("engine", engine)
+	}
+	p := &RecordPage{Engine: e}
+	if p.Craft, _, err = r.Craft(e.CraftID); err != nil {
+		return nil, err
+	}
+	if p.Life, err = r.Life(engine); err != nil {
+		return nil, err
+	}
+	entries, err := r.Entries(record.Subject{Kind: record.OfEngine, ID: engine})
+	if err != nil {
+		return nil, err
+	}
+	own := record.UpkeepOf(a.Catalogue, entries)
+	state := upkeepState(e, own, p.Life)
+	today := a.today()
+	life := upkeep.LifeOf(state.Meter)
+	p.Clock, p.Hours = life, hoursPage(state, life, today)
+	for _, t := range a.Catalogue.Trends {
+		if u, ok := a.Catalogue.UpkeepOf(t.Item); ok && u.On(e.Family, e.Circuit) {
+			p.Trends = append(p.Trends, upkeep.TrendOf(t, state, life, today))
+		}
+	}
+	p.Due = upkeep.List(a.Catalogue, state, today)
+	p.Groups = upkeep.Groups(p.Due, today)
+	for _, s := range a.Catalogue.Seasons {
+		p.Seasons = append(p.Seasons, seasonPage(s, e, own.Seasons, today.Year()))
+	}
+	return p, nil
+}
+
+func hoursPage(s upkeep.Engine, life upkeep.Life, today time.Time) HoursPage {
+	var h HoursPage
+	h.Known, h.UseKnown = life.Known()
+	h.Now, h.Error, _ = life.At(today)
+	h.PerYear, h.ByMonth = life.PerYear(), life.ByMonth()
+	h.LastAt, h.LastHours, _ = life.Last()
+	for i := range s.Meter {
+		if m := &s.Meter[i]; h.Last == nil || !m.Day.Before(h.Last.Day) {
+			h.Last = m
+		}
+	}
+	return h
+}
+
+func seasonPage(s trade.SeasonList, e store.Engine, done []record.SeasonDone, year int) SeasonPage {
+	out := SeasonPage{SeasonList: s, Year: year}
+	for _, step := range s.Steps {
+		if !step.On(e.Family, e.Circuit) {
+			continue
+		}
+		x := SeasonStep{SeasonStep: step}
+		for i := range done {
+			if d := &done[i]; d.List == s.ID && d.Step == step.ID && d.Year == year {
+				x.Done = &d.From
+			}
+		}
+		out.Steps = append(out.Steps, x)
+	}
+	return out
+}
+
+// NoteUpkeep adds a meter's reading, or something said of her upkeep, to an engine's log.
+func (a *App) NoteUpkeep(ctx context.Context, engine string, s Stamp, meter *record.Meter, act *record.UpkeepAct) (*RecordPage, error) {
+	kind := record.Upkept
+	if meter != nil {
+		kind = record.Metered
+	}
+	e := a.entry(s, record.Subject{Kind: record.OfEngine, ID: engine}, kind, record.Body{Meter: meter, Upkeep: act})
+	err := a.write(ctx, e, func(_ *store.Tx, entries []record.Entry) error {
+		facts, ok := record.Engine(entries)
+		switch {
+		case !ok:
+			return notFound("engine", engine)
+		case meter != nil:
+			return record.CheckMeter(entries, *meter, a.today())
+		}
+		return record.CheckUpkeep(a.Catalogue, facts, *act, a.today())
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.Record(ctx, engine)
+}
+
+// EngineDue is what is due on an engine of the yard.
+type EngineDue struct {
+	Craft  store.Craft
+	Engine store.Engine
+	Hours  float64
+	Due    []upkeep.Due
+	Groups []upkeep.Group
+}
+
+// DueInYard lists what is due in the yard up to a day ahead, engine by engine, the most pressing engine first. What nobody put
+// down is told only of one engine by herself.
+func (a *App) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue, error) {
+	r := a.store.Read(ctx)
+	craft, err := r.AllCraft()
+	if err != nil {
+		return nil, err
+	}
+	byID := map[string]store.Craft{}
+	for _, c := range craft {
+		byID[c.ID] = c
+	}
+	engines, err := r.Engines()
+	if err != nil {
+		return nil, err
+	}
+	states, err := r.AllUpkeep()
+	if err != nil {
+		return nil, err
+	}
+	of := map[string]int{}
+	for i, s := range states {
+		of[s.EngineID] = i
+	}
+	today := a.today()
+	list := make([]EngineDue, len(engines))
+	var all sync.WaitGroup
+	for w := range runtime.NumCPU() { // each engine by herself: nothing is shared
+		all.Go(func() {
+			for i := w; i < len(engines); i += runtime.NumCPU() {
+				if k, ok := of[engines[i].ID]; ok {
+					list[i] = engineDue(a.Catalogue, byID[engines[i].CraftID], engines[i], states[k].State, today, today.Add(within))
+				}
+			}
+		})
+	}
+	all.Wait()
+	list = slices.DeleteFunc(list, func(d EngineDue) bool { return len(d.Due) == 0 })
+	slices.SortStableFunc(list, func(a, b EngineDue) int { return a.Due[0].When.Compare(b.Due[0].When) })
+	return list, nil
+}
+
+func engineDue(c *trade.Catalogue, craft store.Craft, e store.Engine, s upkeep.Engine, today, until time.Time) EngineDue {
+	out := EngineDue{Craft: craft, Engine: e}
+	all := upkeep.List(c, s, today)
+	for _, d := range all {
+		if d.State != upkeep.Unknown && !d.When.After(until) {
+			out.Due = append(out.Due, d)
+		}
+	}
+	out.Groups = upkeep.Groups(all, today)
+	out.Hours, _, _ = upkeep.LifeOf(s.Meter).At(today)
+	return out
+}

@@ -1,0 +1,179 @@
+package app_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/app"
+	"hevrin/core/input"
+	"hevrin/core/record"
+	"hevrin/core/strip"
+	"hevrin/core/upkeep"
+)
+
+func (s *shop) meter(engine string, day record.Day, hours float64) (*app.RecordPage, error) {
+	return s.NoteUpkeep(s.ctx, engine, stamp(), &record.Meter{Day: day, Hours: hours}, nil)
+}
+
+func (s *shop) say(engine string, act record.UpkeepAct) (*app.RecordPage, error) {
+	return s.NoteUpkeep(s.ctx, engine, stamp(), nil, &act)
+}
+
+func item(t *testing.T, p *app.RecordPage, id string) upkeep.Due {
+	t.Helper()
+	for _, d := range p.Due {
+		if d.ID == id {
+			return d
+		}
+	}
+	require.Fail(t, "not kept up", id)
+	return upkeep.Due{}
+}
+
+func TestAnEnginesUpkeepFromHerJobsAndHerLog(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(record.Dates{ImpellerFitted: "2025-03-01"})
+	_, err := s.meter(engine, "2025-05-04", 100)
+	require.NoError(t, err)
+	p, err := s.meter(engine, "2026-05-03", 340)
+	require.NoError(t, err)
+	assert.InDelta(t, 240, p.Hours.PerYear, 3)
+	assert.Equal(t, upkeep.Overdue, item(t, p, "impeller").State)
+	assert.Equal(t, upkeep.Unknown, item(t, p, "belts").State)
+
+	// a job does it: an impeller back new, a check made
+	job := s.job(engine)
+	task, ok := s.Catalogue.Task("impeller-change")
+	require.True(t, ok)
+	s.note(job, record.Stripped, record.Body{Strip: &strip.Act{Do: strip.Begin, Item: task.ID}})
+	s.note(job, record.Stripped, record.Body{Strip: &strip.Act{Do: strip.Isolate, Item: "seacock"}})
+	s.note(job, record.Stripped, record.Body{Strip: &strip.Act{Do: strip.Off, Item: "impeller-change/impeller", Count: 1}})
+	on := uuid.NewString()
+	_, err = s.NoteInJob(s.ctx, job, record.Stripped, app.Stamp{EntryID: on, By: "T"}, record.Body{Strip: &strip.Act{Do: strip.On, Item: "impeller-change/impeller", Count: 1, State: strip.New}})
+	require.NoError(t, err)
+	b := says(record.Absent, "pump-belt-slack", "circ-belt-slack")
+	b.Check, b.Outcome = "belt-look", record.Done
+	s.note(job, record.Checked, b)
+	p, err = s.Record(s.ctx, engine)
+	require.NoError(t, err)
+	assert.Equal(t, upkeep.Later, item(t, p, "impeller").State)
+	assert.Equal(t, job, item(t, p, "impeller").Last.Job)
+	assert.NotEqual(t, upkeep.Unknown, item(t, p, "belts").State)
+	var kinds []string
+	for _, l := range p.Life {
+		kinds = append(kinds, l.Kind)
+	}
+	assert.Contains(t, kinds, app.LifeOpened)
+	assert.Contains(t, kinds, app.LifeDone)
+
+	// taken back, it is not done any more
+	_, err = s.Undo(s.ctx, on, stamp())
+	require.NoError(t, err)
+	p, err = s.Record(s.ctx, engine)
+	require.NoError(t, err)
+	assert.Equal(t, upkeep.Overdue, item(t, p, "impeller").State)
+}
+
+func TestUpkeepIsPutOffDoneAndTickedBySeason(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(record.Dates{ImpellerFitted: "2025-03-01"})
+	p, err := s.say(engine, record.UpkeepAct{Do: record.UpkeepPutOff, Item: "impeller", Until: "2026-07-01", Words: "at the haul-out"})
+	require.NoError(t, err)
+	assert.Equal(t, upkeep.Later, item(t, p, "impeller").State)
+	p, err = s.say(engine, record.UpkeepAct{Do: record.UpkeepInterval, Item: "impeller", Months: 24, Words: "the maker's"})
+	require.NoError(t, err)
+	assert.Contains(t, item(t, p, "impeller").Reasons[0].Say, "2 years since 1 March 2025, the maker's")
+	p, err = s.say(engine, record.UpkeepAct{Do: record.UpkeepDone, Item: "cap", Day: "2026-05-01"})
+	require.NoError(t, err)
+	assert.Equal(t, upkeep.Later, item(t, p, "cap").State)
+	p, err = s.say(engine, record.UpkeepAct{Do: record.SeasonTick, List: "spring", Year: 2026, Step: "impeller-in"})
+	require.NoError(t, err)
+	require.NotNil(t, item(t, p, "impeller").Last)
+	assert.Equal(t, "Spring start", item(t, p, "impeller").Last.Says, "a ticked step does its upkeep")
+	ticked := func(p *app.RecordPage) (n int) {
+		for _, season := range p.Seasons {
+			for _, x := range season.Steps {
+				if x.Done != nil {
+					n++
+				}
+			}
+		}
+		return n
+	}
+	assert.Equal(t, 1, ticked(p))
+	p, err = s.say(engine, record.UpkeepAct{Do: record.SeasonUntick, List: "spring", Year: 2026, Step: "impeller-in"})
+	require.NoError(t, err)
+	assert.Zero(t, ticked(p))
+	assert.NotEqual(t, "Spring start", item(t, p, "impeller").Last.Says)
+}
+
+func TestUpkeepThatDoesNotFitIsRefused(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(record.Dates{})
+	_, err := s.meter(engine, "2026-05-01", 500)
+	require.NoError(t, err)
+	for name, c := range map[string]struct {
+		do    func() error
+		field string
+	}{
+		"backwards":  {func() error { _, err := s.meter(engine, "2026-05-03", 499); return err }, "meter.hours"},
+		"tomorrow's": {func() error { _, err := s.meter(engine, "2026-06-03", 600); return err }, "meter.day"},
+		"no day":     {func() error { _, err := s.meter(engine, "soon", 600); return err }, "meter.day"},
+		"no such item": {func() error {
+			_, err := s.say(engine, record.UpkeepAct{Do: record.UpkeepDone, Item: "sails", Day: "2026-05-01"})
+			return err
+		}, "upkeep.item"},
+		"not of this one": {func() error {
+			_, err := s.say(engine, record.UpkeepAct{Do: record.UpkeepDone, Item: "block-flush", Day: "2026-05-01"})
+			return err
+		}, "upkeep.item"},
+		"off without why": {func() error {
+			_, err := s.say(engine, record.UpkeepAct{Do: record.UpkeepPutOff, Item: "cap", Until: "2026-09-01"})
+			return err
+		}, "upkeep.words"},
+		"off to the past": {func() error {
+			_, err := s.say(engine, record.UpkeepAct{Do: record.UpkeepPutOff, Item: "cap", Until: "2026-01-01", Words: "x"})
+			return err
+		}, "upkeep.until"},
+		"no such step": {func() error {
+			_, err := s.say(engine, record.UpkeepAct{Do: record.SeasonTick, List: "spring", Year: 2026, Step: "x"})
+			return err
+		}, "upkeep.step"},
+		"no such verb": {func() error { _, err := s.say(engine, record.UpkeepAct{Do: "forget"}); return err }, "upkeep.do"},
+	} {
+		var wrong input.Errors
+		require.ErrorAs(t, c.do(), &wrong, name)
+		assert.Equal(t, c.field, wrong[0].Field, name)
+	}
+	_, err = s.meter(uuid.NewString(), "2026-05-01", 1)
+	assert.ErrorIs(t, err, app.ErrNotFound)
+}
+
+// The yard's list, the most pressing engine first; a record of an older version is put together when the program starts.
+func TestTheYardsListAndAnOlderRecord(t *testing.T) {
+	s := newShop(t)
+	_, late := s.engine(record.Dates{ImpellerFitted: "2024-03-01"})
+	_, soon := s.engine(record.Dates{ImpellerFitted: "2025-05-20"})
+	_, _ = s.engine(record.Dates{})
+	list, err := s.DueInYard(s.ctx, 365*24*time.Hour)
+	require.NoError(t, err)
+	require.Len(t, list, 2)
+	assert.Equal(t, late, list[0].Engine.ID)
+	assert.Equal(t, soon, list[1].Engine.ID)
+	list, err = s.DueInYard(s.ctx, 0)
+	require.NoError(t, err)
+	assert.Len(t, list, 1)
+	require.NoError(t, s.kept.ForgetUpkeep(context.Background()))
+	list, err = s.DueInYard(s.ctx, 0)
+	require.NoError(t, err)
+	assert.Empty(t, list)
+	require.NoError(t, s.Rebuild(s.ctx))
+	list, err = s.DueInYard(s.ctx, 0)
+	require.NoError(t, err)
+	assert.Len(t, list, 1)
+}

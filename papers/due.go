@@ -1,0 +1,75 @@
+package papers
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	ics "github.com/arran4/golang-ical"
+
+	"hevrin/app"
+	"hevrin/core/upkeep"
+)
+
+// DueTable is what is due in the yard, a row a piece of upkeep.
+func DueTable(list []app.EngineDue) ([]byte, error) {
+	t := newTable("craft", "engine", "owner", "berth", "state", "due", "engine hours then", "what", "why", "put off to", "put off because", "last done", "access", "ashore")
+	for _, e := range list {
+		for _, d := range e.Due {
+			var until, because, last string
+			if p := d.PutOff; p != nil {
+				until, because = p.Until.Format("2006-01-02"), p.Why
+			}
+			if d.Last != nil {
+				last = d.Last.At.Format("2006-01-02")
+			}
+			t.row(text(e.Craft.Name), text(e.Engine.Name), text(e.Craft.Owner), text(e.Craft.Berth), string(d.State), d.When.Format("2006-01-02"), wholeHours(d.Hours), text(d.Do), text(d.Reasons[0].Say),
+				until, text(because), last, d.Access, fmt.Sprint(d.Ashore))
+		}
+	}
+	return t.done()
+}
+
+func wholeHours(h float64) string {
+	if h <= 0 {
+		return ""
+	}
+	return fmt.Sprintf("%.0f", h)
+}
+
+// Calendar is what is due as whole days of an iCalendar file (RFC 5545): a whole day has no clock, so that no change to summer
+// time moves it. An engine's id keeps it to her; empty: the whole yard.
+func Calendar(list []app.EngineDue, engine string, now time.Time) []byte {
+	c := ics.NewCalendarFor("Hevrin")
+	c.SetMethod(ics.MethodPublish)
+	c.SetXWRCalName("Hevrin: what is due")
+	for _, e := range list {
+		if engine != "" && e.Engine.ID != engine {
+			continue
+		}
+		for _, d := range e.Due {
+			event := c.AddEvent(d.ID + "@" + e.Engine.ID)
+			event.SetDtStampTime(now.UTC())
+			event.SetAllDayStartAt(d.When)
+			event.SetAllDayEndAt(d.When.AddDate(0, 0, 1))
+			event.SetSummary(fmt.Sprintf("%s, %s: %s", e.Craft.Name, e.Engine.Name, lower(d.Do)))
+			event.SetDescription(reasons(d))
+			if e.Craft.Berth != "" {
+				event.SetLocation(e.Craft.Berth)
+			}
+			event.SetTimeTransparency(ics.TransparencyTransparent)
+		}
+	}
+	return []byte(c.Serialize(ics.WithNewLineWindows))
+}
+
+func reasons(d upkeep.Due) string {
+	var list []string
+	for _, r := range d.Reasons {
+		list = append(list, capital(r.Say))
+	}
+	if p := d.PutOff; p != nil {
+		list = append(list, fmt.Sprintf("Put off to %s by %s: %s", day(p.Until), p.By, p.Why))
+	}
+	return strings.Join(append(list, capital(d.Why)), ".\n") + "."
+}

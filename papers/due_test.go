@@ -1,0 +1,85 @@
+package papers_test
+
+import (
+	"bytes"
+	"context"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/emersion/go-ical"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/app"
+	"hevrin/core/trade"
+	"hevrin/core/upkeep"
+	"hevrin/papers"
+	"hevrin/store"
+)
+
+func dueOf(when time.Time, do string) app.EngineDue {
+	return app.EngineDue{Craft: store.Craft{Name: "Gull; the \"third\", of\nCorrow", Berth: "=1+1"}, Engine: store.Engine{ID: "e1", Name: "Main"},
+		Due: []upkeep.Due{{Upkeep: trade.Upkeep{ID: "impeller", Do: do, Why: "rubber, set; cracks\\"}, State: upkeep.Soon, When: when, Reasons: []upkeep.Reason{{Kind: upkeep.ByDate, Say: "a year since 1 March 2025", When: when}}}}}
+}
+
+// Read by a parser that is not the writer's, the calendar says what was due, to the letter; whole days stand across the change
+// to summer time.
+func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
+	words := "Change the impeller; in, out\\ \"twice\" — " + strings.Repeat("long words with µ and ° ", 12)
+	var list []app.EngineDue
+	for _, d := range []string{"2026-03-28", "2026-03-29", "2026-10-25", "2028-02-29"} {
+		when, err := time.Parse("2006-01-02", d)
+		require.NoError(t, err)
+		list = append(list, dueOf(when, words))
+	}
+	raw := papers.Calendar(list, "", now)
+	for _, line := range bytes.Split(raw, []byte("\r\n")) {
+		assert.LessOrEqual(t, len(line), 75, "lines are folded (RFC 5545, 3.1)")
+	}
+	c, err := ical.NewDecoder(bytes.NewReader(raw)).Decode()
+	require.NoError(t, err)
+	events := c.Events()
+	require.Len(t, events, 4)
+	for i, e := range events {
+		summary, err := e.Props.Text(ical.PropSummary)
+		require.NoError(t, err)
+		assert.Equal(t, "Gull; the \"third\", of\nCorrow, Main: c"+strings.TrimSuffix(words[1:], ""), summary)
+		description, err := e.Props.Text(ical.PropDescription)
+		require.NoError(t, err)
+		assert.Contains(t, description, "Rubber, set; cracks\\")
+		assert.Equal(t, "DATE", e.Props.Get(ical.PropDateTimeStart).Params.Get("VALUE"))
+		start, err := e.DateTimeStart(time.UTC)
+		require.NoError(t, err)
+		end, err := e.DateTimeEnd(time.UTC)
+		require.NoError(t, err)
+		assert.Equal(t, list[i].Due[0].When, start)
+		assert.Equal(t, start.AddDate(0, 0, 1), end, "a whole day, whatever the clocks do")
+	}
+	other, err := ical.NewDecoder(bytes.NewReader(papers.Calendar(list, "e2", now))).Decode()
+	require.NoError(t, err)
+	assert.Empty(t, other.Events())
+}
+
+func TestTheDueTable(t *testing.T) {
+	raw, err := papers.DueTable([]app.EngineDue{dueOf(now, "Change the impeller")})
+	require.NoError(t, err)
+	rows := cells(t, raw)
+	require.Len(t, rows, 2)
+	assert.Equal(t, "2026-06-01", rows[1][5])
+	assert.Equal(t, "'=1+1", rows[1][3])
+}
+
+// The demo's yard has something due, and its calendar says so.
+func TestTheDemosYardIsKeptUp(t *testing.T) {
+	list, err := ofDemo(t).DueInYard(context.Background(), 400*24*time.Hour)
+	require.NoError(t, err)
+	require.NotEmpty(t, list)
+	c, err := ical.NewDecoder(bytes.NewReader(papers.Calendar(list, "", now))).Decode()
+	require.NoError(t, err)
+	n := 0
+	for _, e := range list {
+		n += len(e.Due)
+	}
+	assert.Len(t, c.Events(), n)
+}
