@@ -33,8 +33,16 @@ func Seed(ctx context.Context, c *trade.Catalogue, s *store.Store) error {
 	if err != nil {
 		return err
 	}
-	for _, b := range append(slices.Clone(boats), tender) {
+	launch, launchKept, err := patienceBoat()
+	if err != nil {
+		return err
+	}
+	for _, b := range append(slices.Clone(boats), tender, launch) {
 		w.boat(b)
+	}
+	w.upkeep(patienceName+" Main", launchKept)
+	for _, k := range keptUp {
+		w.upkeep(k.engine, k.kept)
 	}
 	w.keep(func() error {
 		_, err := w.app.KeepFeed(w.ctx, id(tenderName+" Main"), w.stamp(tenderName+" feed"), tenderFeed())
@@ -86,6 +94,22 @@ func (w *writer) boat(b boat) {
 		for _, j := range e.jobs {
 			w.job(name, j)
 		}
+	}
+}
+
+// upkeep keeps what the meter showed and what was said of her upkeep.
+func (w *writer) upkeep(engine string, e kept) {
+	note := func(entry string, meter *record.Meter, act *record.UpkeepAct) {
+		w.keep(func() error {
+			_, err := w.app.NoteUpkeep(w.ctx, id(engine), w.stamp(engine+entry), meter, act)
+			return err
+		})
+	}
+	for i := range e.meter {
+		note(fmt.Sprintf(" meter %d", i), &e.meter[i], nil)
+	}
+	for i := range e.upkeep {
+		note(fmt.Sprintf(" upkeep %d", i), nil, &e.upkeep[i])
 	}
 }
 

@@ -6,6 +6,7 @@ import { outbox } from "./api/outbox";
 import { Notices } from "./parts/notice";
 import { Shell } from "./parts/Shell";
 import { BookScreen } from "./screens/BookScreen";
+import { DueScreen } from "./screens/DueScreen";
 import { EngineScreen } from "./screens/EngineScreen";
 import { FeedScreen } from "./screens/FeedScreen";
 import { HandsScreen } from "./screens/HandsScreen";
@@ -43,6 +44,7 @@ export function App() {
             <Shell>
               <Routes>
                 <Route path="/" element={<Yard />} />
+                <Route path="/due" element={<DueScreen />} />
                 <Route path="/engines/:id" element={<EngineScreen />} />
                 <Route path="/engines/:id/what-if" element={<WhatIfScreen />} />
                 <Route path="/jobs/:id" element={<JobScreen />} />

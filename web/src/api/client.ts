@@ -81,5 +81,8 @@ export const getReport = (job_id: string, units: UnitSystem) =>
 /** A job's file, base64; tried, it only says what would be taken. */
 export const takeBundle = (data: string, tried: boolean) =>
   read(client.POST("/bundles", { body: { data, try: tried } }));
+export const getRecord = (engine_id: string) =>
+  read(client.GET("/engines/{engine_id}/record", { params: { path: { engine_id } } }));
+export const getDue = () => read(client.GET("/due"));
 export const getBook = () => read(client.GET("/book"));
 export const getTypes = () => read(client.GET("/plant/types"));

@@ -4,9 +4,11 @@ import {
   getBook,
   getCatalogue,
   getCraft,
+  getDue,
   getEngine,
   getJob,
   getLive,
+  getRecord,
   getRecording,
   getReport,
   getSums,
@@ -110,6 +112,12 @@ export const useRecording = (job: string, id: string, open: boolean) =>
     enabled: id !== "",
   });
 
+/** An engine's record: her life, trends, and what is due. */
+export const useRecord = (engine: string) =>
+  useQuery({ queryKey: ["record", engine], queryFn: () => getRecord(engine), refetchInterval: 15000 });
+/** What is due in the whole yard. */
+export const useDue = () => useQuery({ queryKey: ["due"], queryFn: getDue, refetchInterval: 15000 });
+
 /** The owner's report; another device's taps change it too. */
 export const useReport = (job: string, units: UnitSystem) =>
   useQuery({ queryKey: ["report", job, units], queryFn: () => getReport(job, units), refetchInterval: 5000 });
@@ -207,5 +215,30 @@ export function useKeep() {
     jobChanged(await takeLogger(job, crypto.randomUUID(), { entry_id: entry, ...file, ...stamp() }));
     return entry;
   };
-  return { keepFeed, keepLogger, noteInBook, noteInJob, startJob, undo, keepCraft, keepEngine, keepBaseline };
+  const noteUpkeep = async (
+    engine: string,
+    entry: { meter?: Schemas["Meter"]; upkeep?: Schemas["UpkeepAct"] },
+    label: string,
+  ) => {
+    const id = crypto.randomUUID();
+    const body = { ...entry, ...stamp() };
+    cache.setQueryData(
+      ["record", engine],
+      await outbox.post({ id, path: `/engines/${engine}/entries/${id}`, body, label }),
+    );
+    await cache.invalidateQueries({ queryKey: ["due"] });
+    return id;
+  };
+  return {
+    noteUpkeep,
+    keepFeed,
+    keepLogger,
+    noteInBook,
+    noteInJob,
+    startJob,
+    undo,
+    keepCraft,
+    keepEngine,
+    keepBaseline,
+  };
 }

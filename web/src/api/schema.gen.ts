@@ -261,6 +261,96 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/engines/{engine_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        /** An engine's record - her life, her hours, her trends, and what is due */
+        get: operations["getRecord"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/engines/{engine_id}/entries/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Put down a meter's reading, or something about her upkeep */
+        put: operations["putEngineEntry"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is due in the whole yard, the most pressing engine first */
+        get: operations["getDue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/due.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a table */
+        get: operations["getDueCSV"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is due as a calendar (iCalendar, RFC 5545), to keep or to subscribe to on this machine */
+        get: operations["getCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/engines/{engine_id}/baseline": {
         parameters: {
             query?: never;
@@ -1090,6 +1180,196 @@ export interface components {
             /** Format: date-time */
             at: string;
             entry_id: components["schemas"]["ID"];
+        };
+        Meter: {
+            day: components["schemas"]["Day"];
+            /** Format: double */
+            hours: number;
+            /** @description The meter was changed on that day. */
+            new_meter?: boolean;
+            /**
+             * Format: double
+             * @description What the old one showed at last.
+             */
+            old_hours?: number;
+        };
+        /** @enum {string} */
+        UpkeepVerb: "done" | "put-off" | "interval" | "topped" | "tick" | "untick";
+        UpkeepAct: {
+            do: components["schemas"]["UpkeepVerb"];
+            item?: string;
+            day?: components["schemas"]["Day"];
+            until?: components["schemas"]["Day"];
+            months?: number;
+            /** Format: double */
+            hours?: number;
+            /** Format: double */
+            litres?: number;
+            list?: string;
+            year?: number;
+            step?: string;
+            words?: string;
+        };
+        /** @description One of meter and upkeep. */
+        UpkeepEntry: {
+            by: components["schemas"]["Name"];
+            /** Format: date-time */
+            tapped_at?: string;
+            meter?: components["schemas"]["Meter"];
+            upkeep?: components["schemas"]["UpkeepAct"];
+        };
+        /** @enum {string} */
+        DueState: "overdue" | "soon" | "later" | "unknown";
+        DueReason: {
+            /** @enum {string} */
+            kind: "date" | "hours" | "trend" | "condition" | "unknown";
+            say: string;
+            when?: components["schemas"]["Day"];
+        };
+        DueItem: {
+            item: string;
+            label: string;
+            do: string;
+            state: components["schemas"]["DueState"];
+            when?: components["schemas"]["Day"];
+            /**
+             * Format: double
+             * @description Of the engine then.
+             */
+            hours?: number;
+            /** @description The earliest first; it wins. */
+            reasons: components["schemas"]["DueReason"][];
+            why: string;
+            /** @description Its list. */
+            task?: string;
+            access: string;
+            ashore: boolean;
+            last?: components["schemas"]["Day"];
+            last_job?: components["schemas"]["ID"];
+            put_off?: components["schemas"]["PutOff"];
+        };
+        PutOff: {
+            until: components["schemas"]["Day"];
+            why: string;
+            by: string;
+        };
+        DueGroup: {
+            /** @description Id of an access, or ashore. */
+            key: string;
+            label: string;
+            items: string[];
+        };
+        EngineDue: {
+            craft: components["schemas"]["Craft"];
+            engine: components["schemas"]["EngineName"];
+            /** Format: double */
+            hours: number;
+            due: components["schemas"]["DueItem"][];
+            groups: components["schemas"]["DueGroup"][];
+        };
+        EngineName: {
+            id: components["schemas"]["ID"];
+            name: string;
+        };
+        DueList: {
+            engines: components["schemas"]["EngineDue"][];
+        };
+        LifeLine: {
+            job_id: components["schemas"]["ID"];
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: double
+             * @description Of the engine then.
+             */
+            hours?: number;
+            /** @enum {string} */
+            kind: "opened" | "cause" | "done" | "measure" | "hours" | "round" | "run" | "work" | "part" | "photo" | "recording";
+            item: string;
+            label: string;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            error: number;
+        };
+        TrendPoint: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            error: number;
+            job_id: string;
+            /** @description Of the stretch since it was last put right. */
+            current: boolean;
+        };
+        TrendView: {
+            id: string;
+            label: string;
+            short: string;
+            unit: string;
+            /** Format: double */
+            limit: number;
+            why: string;
+            item: string;
+            points: components["schemas"]["TrendPoint"][];
+            /** @description Hours, value, error. */
+            curve: number[][];
+            /** @enum {string} */
+            shape?: "linear" | "asymptotic";
+            likely?: components["schemas"]["Day"];
+            early?: components["schemas"]["Day"];
+            late?: components["schemas"]["Day"];
+            /** Format: double */
+            limit_hours?: number;
+            /** Format: double */
+            hours_now: number;
+            /** @description Why no date is told. */
+            say: string;
+            past: boolean;
+        };
+        HoursView: {
+            known: boolean;
+            use_known: boolean;
+            /** Format: double */
+            now: number;
+            /** Format: double */
+            error: number;
+            /** Format: double */
+            per_year: number;
+            /** @description Hours a day, January first. */
+            by_month: number[];
+            last_day?: components["schemas"]["Day"];
+            /**
+             * Format: double
+             * @description As the meter showed it.
+             */
+            last_hours?: number;
+        };
+        SeasonStepView: {
+            id: string;
+            label: string;
+            why: string;
+            caution: string;
+            by?: string;
+            /** Format: date-time */
+            at?: string;
+        };
+        SeasonView: {
+            id: string;
+            label: string;
+            year: number;
+            steps: components["schemas"]["SeasonStepView"][];
+        };
+        EngineRecord: {
+            life: components["schemas"]["LifeLine"][];
+            hours: components["schemas"]["HoursView"];
+            trends: components["schemas"]["TrendView"][];
+            due: components["schemas"]["DueItem"][];
+            groups: components["schemas"]["DueGroup"][];
+            seasons: components["schemas"]["SeasonView"][];
         };
         Report: {
             craft: string;
@@ -3176,6 +3456,8 @@ export interface components {
         EngineID: components["schemas"]["ID"];
         JobID: components["schemas"]["ID"];
         EntryID: components["schemas"]["ID"];
+        /** @description How far ahead; 365 when left out. */
+        Ahead: number;
         Units: components["schemas"]["UnitSystem"];
     };
     requestBodies: never;
@@ -3567,6 +3849,132 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EnginePage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The record. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EngineRecord"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putEngineEntry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UpkeepEntry"];
+            };
+        };
+        responses: {
+            /** @description Kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EngineRecord"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDue: {
+        parameters: {
+            query?: {
+                /** @description How far ahead; 365 when left out. */
+                days?: components["parameters"]["Ahead"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueList"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDueCSV: {
+        parameters: {
+            query?: {
+                /** @description How far ahead; 365 when left out. */
+                days?: components["parameters"]["Ahead"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCalendar: {
+        parameters: {
+            query?: {
+                /** @description How far ahead; 365 when left out. */
+                days?: components["parameters"]["Ahead"];
+                engine?: components["schemas"]["ID"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The calendar. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -2,13 +2,20 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Catalogue, Schemas } from "../api/client";
-import { useCatalogue, useEngine, useKeep, useSums } from "../api/queries";
+import { useCatalogue, useEngine, useKeep, useRecord, useSums } from "../api/queries";
 import { Loaded } from "../parts/Loaded";
 import { LogList } from "../parts/LogList";
 import { useNotice } from "../parts/notice";
+import { WhoDialog } from "../parts/Shell";
 import { useSystem } from "../parts/system";
 import { shown, unitsOf } from "../parts/units";
-import { day, wordsOf } from "../parts/words";
+import { DueRow } from "../parts/upkeep/DueRow";
+import { Hours } from "../parts/upkeep/Hours";
+import { LifeList } from "../parts/upkeep/LifeList";
+import { Seasons } from "../parts/upkeep/Season";
+import { TrendChart } from "../parts/upkeep/TrendChart";
+import { beside, useUpkeep, type OnUpkeep } from "../parts/upkeep/upkeep";
+import { day, wordsOf, type Words } from "../parts/words";
 import { EngineForm } from "./EngineForm";
 import { StartJob } from "./StartJob";
 import { JobLine } from "./Yard";
@@ -116,10 +123,13 @@ function sidesOf(catalogue: Catalogue, engine: Schemas["Engine"]): [string, stri
 }
 
 function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["EnginePage"] }) {
-  const { craft, engine, jobs, log } = page;
+  const { craft, engine } = page;
   const { undo } = useKeep();
   const { kept, failed } = useNotice();
   const [open, setOpen] = useState<"job" | "form">();
+  const [section, setSection] = useState<Section>("now");
+  const record = useRecord(engine.id);
+  const { say, asking, setAsking } = useUpkeep();
   const words = wordsOf(catalogue);
   const takeBack = (entry: string) => void undo(entry).then(() => kept("Taken back"), failed);
   return (
@@ -145,37 +155,167 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
           Start a job
         </Button>
       </Stack>
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "3fr 2fr" }, gap: 4 }}>
-        <Stack component="section" aria-label="Jobs">
-          <Typography variant="h2" sx={{ mb: 1 }}>
-            Jobs
-          </Typography>
-          {jobs.length === 0 && <Typography sx={{ color: "text.secondary" }}>None yet.</Typography>}
-          {jobs.map((j) => (
-            <Box key={j.id} sx={{ bgcolor: "background.paper", px: 1.5 }}>
-              <JobLine job={j} words={words} />
-              {j.note && <Typography sx={{ pl: "38px", pb: 1.25, mt: -0.5 }}>{j.note}</Typography>}
-            </Box>
-          ))}
-        </Stack>
-        <Stack sx={{ gap: 3 }}>
-          <Box component="section" aria-label="Circuit">
-            <Typography variant="h2" sx={{ mb: 1 }}>
-              Circuit
-            </Typography>
-            {sidesOf(catalogue, engine).map(([side, stations]) => (
-              <Typography key={side} sx={{ mb: 1, lineHeight: 1.5 }}>
-                <strong>{side}:</strong> {stations.map(words.station).join(" → ")}
-              </Typography>
-            ))}
-          </Box>
-          <WetWorks jobs={jobs} />
-          <Standing page={page} />
-          <LogList log={log} words={words} onUndo={takeBack} />
-        </Stack>
-      </Box>
+      <Sections chosen={section} onChoose={setSection} />
+      {section === "facts" ? (
+        <Facts {...{ catalogue, page, words }} onUndo={takeBack} />
+      ) : (
+        <Loaded query={record}>{(r) => <RecordSection {...{ section, page, words }} record={r} onSay={say} />}</Loaded>
+      )}
+      {asking && <WhoDialog onClose={() => setAsking(false)} />}
       {open === "form" && <EngineForm craftId={craft.id} engine={engine} onClose={() => setOpen(undefined)} />}
       {open === "job" && <StartJob engine={engine} craft={craft.name} onClose={() => setOpen(undefined)} />}
     </Stack>
+  );
+}
+
+type Section = "now" | "trends" | "life" | "seasons" | "facts";
+
+const sections: [Section, string][] = [
+  ["now", "Due, and jobs"],
+  ["trends", "Trends"],
+  ["life", "Her life"],
+  ["seasons", "Lay-up and spring"],
+  ["facts", "Facts"],
+];
+
+function Sections({ chosen, onChoose }: { chosen: Section; onChoose: (s: Section) => void }) {
+  return (
+    <Stack
+      component="nav"
+      aria-label="The engine's record"
+      direction="row"
+      sx={{ overflowX: "auto", borderBottom: 2, borderColor: "text.primary" }}
+    >
+      {sections.map(([s, label]) => (
+        <Button
+          key={s}
+          aria-pressed={s === chosen}
+          onClick={() => onChoose(s)}
+          sx={{
+            flex: "none",
+            color: "text.primary",
+            borderRadius: 0,
+            borderBottom: 5,
+            borderColor: s === chosen ? "text.primary" : "transparent",
+            fontWeight: s === chosen ? 750 : 500,
+          }}
+        >
+          {label}
+        </Button>
+      ))}
+    </Stack>
+  );
+}
+
+function RecordSection(p: {
+  section: Section;
+  page: Schemas["EnginePage"];
+  record: Schemas["EngineRecord"];
+  words: Words;
+  onSay: OnUpkeep;
+}) {
+  const { section, page, record, words, onSay } = p;
+  const engine = page.engine.id;
+  switch (section) {
+    case "trends":
+      return (
+        <Box
+          sx={{
+            display: "grid",
+            gap: 2,
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "repeat(2, minmax(0, 1fr))" },
+          }}
+        >
+          {[...record.trends]
+            .sort((a, b) => Number(b.points.length > 0) - Number(a.points.length > 0))
+            .map((t) => (
+              <TrendChart key={t.id} trend={t} />
+            ))}
+        </Box>
+      );
+    case "life":
+      return <LifeList record={record} words={words} />;
+    case "seasons":
+      return <Seasons engine={engine} seasons={record.seasons} onSay={onSay} />;
+    default:
+      return (
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 3fr) minmax(0, 2fr)" },
+            gap: 4,
+          }}
+        >
+          <Box component="section" aria-label="What is due">
+            <Typography variant="h2" sx={{ mb: 1 }}>
+              What is due
+            </Typography>
+            {record.due.map((d) => (
+              <DueRow
+                key={d.item}
+                engine={engine}
+                item={d}
+                beside={beside(d, record.groups, record.due)}
+                onSay={onSay}
+              />
+            ))}
+          </Box>
+          <Stack sx={{ gap: 3 }}>
+            <Hours engine={engine} hours={record.hours} onSay={onSay} />
+            <Jobs jobs={page.jobs} words={words} />
+          </Stack>
+        </Box>
+      );
+  }
+}
+
+function Jobs({ jobs, words }: { jobs: Schemas["JobCard"][]; words: Words }) {
+  return (
+    <Stack component="section" aria-label="Jobs">
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Jobs
+      </Typography>
+      {jobs.length === 0 && <Typography sx={{ color: "text.secondary" }}>None yet.</Typography>}
+      {jobs.map((j) => (
+        <Box key={j.id} sx={{ bgcolor: "background.paper", px: 1.5 }}>
+          <JobLine job={j} words={words} />
+          {j.note && <Typography sx={{ pl: "38px", pb: 1.25, mt: -0.5 }}>{j.note}</Typography>}
+        </Box>
+      ))}
+    </Stack>
+  );
+}
+
+function Facts(p: {
+  catalogue: Catalogue;
+  page: Schemas["EnginePage"];
+  words: Words;
+  onUndo: (entry: string) => void;
+}) {
+  const { page, words } = p;
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1fr)" },
+        gap: 4,
+      }}
+    >
+      <Stack sx={{ gap: 3 }}>
+        <Box component="section" aria-label="Circuit">
+          <Typography variant="h2" sx={{ mb: 1 }}>
+            Circuit
+          </Typography>
+          {sidesOf(p.catalogue, page.engine).map(([side, stations]) => (
+            <Typography key={side} sx={{ mb: 1, lineHeight: 1.5 }}>
+              <strong>{side}:</strong> {stations.map(words.station).join(" → ")}
+            </Typography>
+          ))}
+        </Box>
+        <WetWorks jobs={page.jobs} />
+        <Standing page={page} />
+      </Stack>
+      <LogList log={page.log} words={words} onUndo={p.onUndo} />
+    </Box>
   );
 }

@@ -41,6 +41,9 @@ export function Yard() {
                       sx={{ width: { xs: "100%", sm: 220 } }}
                     />
                   )}
+                  <Button component={Link} to="/due" sx={{ color: "text.primary", textDecoration: "underline" }}>
+                    What is due
+                  </Button>
                   <Button component={Link} to="/book" sx={{ color: "text.primary", textDecoration: "underline" }}>
                     The yard&apos;s book
                   </Button>
