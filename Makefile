@@ -90,6 +90,11 @@ clean:
 bench-readings:
 	go run ./bench/readings -cases 500 -seed 7
 
+# Makes a yard of 2,000 engines, ten seasons and five million readings, and times every page on it.
+.PHONY: bench-yard
+bench-yard: $(DIST)
+	go run ./bench/yard
+
 # Follows the strategies through drawn jobs and prints the table of docs/bench-diagnosis.md.
 .PHONY: bench-diagnosis
 bench-diagnosis:

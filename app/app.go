@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"sync"
 	"time"
 
 	"hevrin/core/diagnose"
@@ -26,6 +27,7 @@ type App struct {
 	hub       *live.Hub
 	recorder  *recorder
 	memory    *memory
+	due       sync.Map // by engine: *knownDue
 }
 
 // New joins a catalogue and a store. now tells the time. Who makes it closes it.

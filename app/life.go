@@ -216,10 +216,11 @@ func (a *App) saveUpkeep(tx *store.Tx, e store.Engine) error {
 	if err != nil {
 		return err
 	}
-	return tx.SaveUpkeep(store.Upkeep{EngineID: e.ID, State: upkeepState(e, record.UpkeepOf(a.Catalogue, entries), life)})
+	return tx.SaveUpkeep(store.Upkeep{EngineID: e.ID, State: UpkeepState(e, record.UpkeepOf(a.Catalogue, entries), life).Slim(a.Catalogue)})
 }
 
-func upkeepState(e store.Engine, own record.EngineUpkeep, life []store.Life) upkeep.Engine {
+// UpkeepState puts together what an engine's upkeep is reckoned from: what her own log says, and what her jobs tell of her life.
+func UpkeepState(e store.Engine, own record.EngineUpkeep, life []store.Life) upkeep.Engine {
 	s := upkeep.Engine{Family: e.Family, Circuit: e.Circuit, Meter: own.Meter, Done: own.Done, PutOff: own.PutOff, Own: own.Own}
 	for _, l := range life {
 		switch l.Kind {

@@ -2,8 +2,10 @@ package app
 
 import (
 	"context"
+	"errors"
 	"runtime"
 	"slices"
+	"strings"
 	"sync"
 	"time"
 
@@ -75,7 +77,7 @@ func (a *App) Record(ctx context.Context, engine string) (*RecordPage, error) {
 		return nil, err
 	}
 	own := record.UpkeepOf(a.Catalogue, entries)
-	state := upkeepState(e, own, p.Life)
+	state := UpkeepState(e, own, p.Life)
 	today := a.today()
 	life := upkeep.LifeOf(state.Meter)
 	p.Clock, p.Hours = life, hoursPage(state, life, today)
@@ -84,7 +86,7 @@ func (a *App) Record(ctx context.Context, engine string) (*RecordPage, error) {
 			p.Trends = append(p.Trends, upkeep.TrendOf(t, state, life, today))
 		}
 	}
-	p.Due = upkeep.List(a.Catalogue, state, today)
+	p.Due = upkeep.ListBy(a.Catalogue, state, life, today)
 	p.Groups = upkeep.Groups(p.Due, today)
 	for _, s := range a.Catalogue.Seasons {
 		p.Seasons = append(p.Seasons, seasonPage(s, e, own.Seasons, today.Year()))
@@ -175,37 +177,70 @@ func (a *App) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue,
 	if err != nil {
 		return nil, err
 	}
-	of := map[string]int{}
-	for i, s := range states {
-		of[s.EngineID] = i
-	}
 	today := a.today()
 	list := make([]EngineDue, len(engines))
+	failed := make([]error, runtime.NumCPU())
 	var all sync.WaitGroup
-	for w := range runtime.NumCPU() { // each engine by herself: nothing is shared
+	for w := range failed { // each engine by herself: nothing is shared
 		all.Go(func() {
-			for i := w; i < len(engines); i += runtime.NumCPU() {
-				if k, ok := of[engines[i].ID]; ok {
-					list[i] = engineDue(a.Catalogue, byID[engines[i].CraftID], engines[i], states[k].State, today, today.Add(within))
-				}
+			for i := w; i < len(engines); i += len(failed) {
+				e := engines[i]
+				known, err := a.dueOf(e, states[e.ID], today)
+				failed[w] = errors.Join(failed[w], err)
+				list[i] = known.until(byID[e.CraftID], e, today.Add(within))
 			}
 		})
 	}
 	all.Wait()
+	if err := errors.Join(failed...); err != nil {
+		return nil, err
+	}
 	list = slices.DeleteFunc(list, func(d EngineDue) bool { return len(d.Due) == 0 })
 	slices.SortStableFunc(list, func(a, b EngineDue) int { return a.Due[0].When.Compare(b.Due[0].When) })
 	return list, nil
 }
 
-func engineDue(c *trade.Catalogue, craft store.Craft, e store.Engine, s upkeep.Engine, today, until time.Time) EngineDue {
-	out := EngineDue{Craft: craft, Engine: e}
-	all := upkeep.List(c, s, today)
-	for _, d := range all {
+// knownDue is an engine's due list of a day, and what it was reckoned from.
+type knownDue struct {
+	from   store.UpkeepText
+	facts  string
+	day    time.Time
+	hours  float64
+	due    []upkeep.Due
+	groups []upkeep.Group
+}
+
+// dueOf reckons an engine's due list, unless nothing has changed since it was last asked for today.
+func (a *App) dueOf(e store.Engine, from store.UpkeepText, today time.Time) (*knownDue, error) {
+	facts := e.Family + " " + strings.Join(e.Circuit, " ")
+	if was, ok := a.due.Load(e.ID); ok {
+		if k, ok := was.(*knownDue); ok && k.from == from && k.day.Equal(today) && k.facts == facts {
+			return k, nil
+		}
+	}
+	k := &knownDue{from: from, facts: facts, day: today}
+	if from.State == "" { // of an older record that is being brought up to date
+		return k, nil
+	}
+	s, err := from.Read(e)
+	if err != nil {
+		return k, err
+	}
+	life := upkeep.LifeOf(s.Meter)
+	k.due = upkeep.ListBy(a.Catalogue, s, life, today)
+	k.groups = upkeep.Groups(k.due, today)
+	k.hours, _, _ = life.At(today)
+	a.due.Store(e.ID, k)
+	return k, nil
+}
+
+// until is what of it is due up to a day.
+func (k *knownDue) until(craft store.Craft, e store.Engine, until time.Time) EngineDue {
+	out := EngineDue{Craft: craft, Engine: e, Hours: k.hours, Groups: k.groups}
+	for _, d := range k.due {
 		if d.State != upkeep.Unknown && !d.When.After(until) {
 			out.Due = append(out.Due, d)
 		}
 	}
-	out.Groups = upkeep.Groups(all, today)
-	out.Hours, _, _ = upkeep.LifeOf(s.Meter).At(today)
 	return out
 }

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"encoding/json"
 	"time"
 
 	"gorm.io/gorm/clause"
@@ -53,20 +54,28 @@ func (t *Tx) SaveUpkeep(u Upkeep) error {
 	return t.db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&u).Error
 }
 
-// Upkeep finds what an engine's upkeep is reckoned from.
-func (r *Reader) Upkeep(engine string) (Upkeep, bool, error) {
-	var rows []Upkeep
-	err := r.db.Where("engine_id = ?", engine).Limit(1).Find(&rows).Error
-	if err != nil || len(rows) == 0 {
-		return Upkeep{}, false, err
-	}
-	return rows[0], true, nil
+// UpkeepText is an engine's upkeep as it lies, not read yet.
+type UpkeepText struct{ EngineID, State string }
+
+// TableName keeps the word.
+func (UpkeepText) TableName() string { return "upkeep" }
+
+// Read reads it for an engine with her facts.
+func (u UpkeepText) Read(e Engine) (s upkeep.Engine, err error) {
+	err = json.Unmarshal([]byte(u.State), &s)
+	s.Family, s.Circuit = e.Family, e.Circuit
+	return s, err
 }
 
-// AllUpkeep gives it for every engine.
-func (r *Reader) AllUpkeep() ([]Upkeep, error) {
-	var out []Upkeep
-	return out, r.db.Find(&out).Error
+// AllUpkeep gives it for every engine, by her id.
+func (r *Reader) AllUpkeep() (map[string]UpkeepText, error) {
+	var rows []UpkeepText
+	err := r.db.Find(&rows).Error
+	out := make(map[string]UpkeepText, len(rows))
+	for _, u := range rows {
+		out[u.EngineID] = u
+	}
+	return out, err
 }
 
 // EnginesWithoutUpkeep lists the engines whose upkeep was never put together: those of an older version.

@@ -13,13 +13,51 @@ import (
 
 // Engine is what is known of an engine's upkeep.
 type Engine struct {
-	Family   string
-	Circuit  []string
+	Family   string   `json:"-"` // her facts are kept elsewhere
+	Circuit  []string `json:"-"`
 	Meter    []MeterRead
 	Done     []Done
 	Measures []Measure
 	PutOff   []PutOff
 	Own      map[string]Interval // by upkeep: the maker's or the yard's, in place of the usual
+	// Fitted holds, by trend, what was fitted to the measures; a trend that is not in it is fitted when it is asked for.
+	Fitted map[string]Fitted `json:",omitempty"`
+}
+
+// Fitted is the growth of a trend, or why there is none.
+type Fitted struct {
+	Growth *Growth `json:",omitempty"`
+	Say    string  `json:",omitempty"`
+	From   float64 // hours of the stretch's first point
+}
+
+// Slim leaves of an engine what her due list needs: what was last done of each piece, the newest measures, and the trends fitted.
+func (e Engine) Slim(c *trade.Catalogue) Engine {
+	life := LifeOf(e.Meter)
+	out := e
+	out.Fitted, out.Measures, out.Done = map[string]Fitted{}, nil, nil
+	last := map[string]Done{}
+	for _, d := range e.Done {
+		if was, ok := last[d.Item]; !ok || d.At.After(was.At) {
+			last[d.Item] = d
+		}
+	}
+	for _, u := range c.Upkeep {
+		if d, ok := last[u.ID]; ok {
+			out.Done = append(out.Done, d)
+		}
+	}
+	for _, t := range c.Trends {
+		line := TrendLine{Trend: t}
+		line.gather(e, life)
+		if n := len(line.Points); n > 0 {
+			out.Measures = append(out.Measures, line.Points[n-1].Measure)
+		}
+		if t.Fits != trade.FitsNothing && len(line.Points) > 0 {
+			out.Fitted[t.ID] = line.fit(e)
+		}
+	}
+	return out
 }
 
 // Done is a piece of upkeep that was done.
@@ -99,7 +137,11 @@ const (
 
 // List is all that is kept up on an engine, the most pressing first.
 func List(c *trade.Catalogue, e Engine, today time.Time) []Due {
-	life := LifeOf(e.Meter)
+	return ListBy(c, e, LifeOf(e.Meter), today)
+}
+
+// ListBy is the same with the engine's hours put together before.
+func ListBy(c *trade.Catalogue, e Engine, life Life, today time.Time) []Due {
 	var list []Due
 	for _, u := range c.Upkeep {
 		if u.On(e.Family, e.Circuit) {
@@ -266,9 +308,22 @@ type TrendLine struct {
 func TrendOf(t trade.Trend, e Engine, life Life, today time.Time) TrendLine {
 	out := TrendLine{Trend: t}
 	out.HoursNow, _, _ = life.At(today)
+	out.gather(e, life)
+	if n := len(out.Now); n > 0 {
+		last := out.Now[n-1]
+		limit, _ := out.fitted(t.Limit, 0)
+		v, err := out.fitted(last.Value, last.Error)
+		out.Past = t.Fits != trade.FitsNothing && v-err > limit
+	}
+	out.foretell(e, life, today)
+	return out
+}
+
+// gather takes the measures in, and tells those of the stretch since it was last put right.
+func (t *TrendLine) gather(e Engine, life Life) {
 	for _, d := range e.Done {
-		if slices.Contains(t.Resets, d.Item) && d.At.After(out.Since) {
-			out.Since = d.At
+		if slices.Contains(t.Resets, d.Item) && d.At.After(t.Since) {
+			t.Since = d.At
 		}
 	}
 	for _, m := range e.Measures {
@@ -276,22 +331,31 @@ func TrendOf(t trade.Trend, e Engine, life Life, today time.Time) TrendLine {
 			continue
 		}
 		h, _, _ := life.At(m.At)
-		out.Points = append(out.Points, TrendPoint{m, h})
+		t.Points = append(t.Points, TrendPoint{m, h})
 	}
-	slices.SortStableFunc(out.Points, func(a, b TrendPoint) int { return a.At.Compare(b.At) })
-	for _, p := range out.Points {
-		if p.At.After(out.Since) {
-			out.Now = append(out.Now, p)
+	slices.SortStableFunc(t.Points, func(a, b TrendPoint) int { return a.At.Compare(b.At) })
+	for _, p := range t.Points {
+		if p.At.After(t.Since) {
+			t.Now = append(t.Now, p)
 		}
 	}
-	if n := len(out.Now); n > 0 {
-		last := out.Now[n-1]
-		limit, _ := out.fitted(t.Limit, 0)
-		v, err := out.fitted(last.Value, last.Error)
-		out.Past = t.Fits != trade.FitsNothing && v-err > limit
+}
+
+// fit fits the stretch, unless that was done before.
+func (t *TrendLine) fit(e Engine) Fitted {
+	if known, ok := e.Fitted[t.ID]; ok {
+		return known
 	}
-	out.foretell(life, today)
-	return out
+	var points []Point
+	for _, p := range t.Now {
+		v, err := t.fitted(p.Value, p.Error)
+		points = append(points, Point{Hours: p.Hours, Value: v, Error: err})
+	}
+	g, err := Fit(points)
+	if err != nil {
+		return Fitted{Say: err.Error()}
+	}
+	return Fitted{Growth: &g, From: points[0].Hours}
 }
 
 type fits struct{ trade.Trend }
@@ -324,17 +388,17 @@ func (t fits) back(y, err float64) (float64, float64) {
 // curveSteps is how many points of a fitted curve are told.
 const curveSteps = 24
 
-func (t *TrendLine) foretell(life Life, today time.Time) {
+func (t *TrendLine) foretell(e Engine, life Life, today time.Time) {
 	if t.Fits == trade.FitsNothing || len(t.Points) == 0 {
 		return
 	}
-	var points []Point
-	for _, p := range t.Now {
-		v, err := t.fitted(p.Value, p.Error)
-		points = append(points, Point{Hours: p.Hours, Value: v, Error: err})
+	is := t.fit(e)
+	if is.Growth == nil {
+		t.Say = is.Say
+		return
 	}
 	limit, _ := t.fitted(t.Limit, 0)
-	f, err := Foretell(points, limit, life, today)
+	f, err := is.Growth.Foretell(limit, life, today)
 	if err != nil {
 		t.Say = err.Error()
 		return
@@ -344,9 +408,8 @@ func (t *TrendLine) foretell(life Life, today time.Time) {
 	if f.Hours > 0 {
 		to = max(to, f.Hours)
 	}
-	from := points[0].Hours
 	for i := range curveSteps + 1 {
-		h := from + (to-from)*float64(i)/curveSteps
+		h := is.From + (to-is.From)*float64(i)/curveSteps
 		y, e := f.Growth.At(h)
 		v, ve := fits{t.Trend}.back(y, e)
 		t.Curve = append(t.Curve, [3]float64{h, v, ve})

@@ -136,6 +136,21 @@ func trendOf(c *trade.Catalogue, id string) (trade.Trend, bool) {
 	return trade.Trend{}, false
 }
 
+// What is kept for the due list tells the same list.
+func TestASlimEngineTellsTheSame(t *testing.T) {
+	c := catalogue(t)
+	e := scaled(closedEngine(t, c), 14, func(h float64) float64 { return 1 / (1 + 3e-4*h) })
+	e.Done = append(e.Done, upkeep.Done{Item: "impeller", At: today.AddDate(0, -9, 0)}, upkeep.Done{Item: "impeller", At: today.AddDate(0, -20, 0)})
+	slim := e.Slim(c)
+	assert.Less(t, len(slim.Measures), len(e.Measures))
+	is, want := upkeep.List(c, slim, today), upkeep.List(c, e, today)
+	require.Len(t, is, len(want))
+	for i := range want {
+		assert.Equal(t, want[i].Reasons, is[i].Reasons, want[i].ID)
+		assert.Equal(t, want[i].When, is[i].When, want[i].ID)
+	}
+}
+
 func TestAMeasureBeyondTheLimitMakesItDueNow(t *testing.T) {
 	c := catalogue(t)
 	e := scaled(closedEngine(t, c), 3, func(float64) float64 { return 0.72 })
@@ -161,6 +176,15 @@ func TestWhatSharesAnAccessIsDoneTogether(t *testing.T) {
 func BenchmarkList(b *testing.B) {
 	c := catalogue(b)
 	e := scaled(closedEngine(b, c), 28, func(h float64) float64 { return 1 / (1 + 1e-4*h) })
+	for b.Loop() {
+		upkeep.List(c, e, today)
+	}
+}
+
+// What the yard's due list costs an engine.
+func BenchmarkListOfASlimEngine(b *testing.B) {
+	c := catalogue(b)
+	e := scaled(closedEngine(b, c), 28, func(h float64) float64 { return 1 / (1 + 1e-4*h) }).Slim(c)
 	for b.Loop() {
 		upkeep.List(c, e, today)
 	}

@@ -30,6 +30,11 @@ func Foretell(points []Point, limit float64, life Life, today time.Time) (Foreca
 	if err != nil {
 		return Forecast{}, err
 	}
+	return g.Foretell(limit, life, today)
+}
+
+// Foretell is the same for growth that was fitted before.
+func (g Growth) Foretell(limit float64, life Life, today time.Time) (Forecast, error) {
 	f := Forecast{Growth: g, Limit: limit}
 	now, _, hours := life.At(today)
 	if !hours {

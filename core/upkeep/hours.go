@@ -12,11 +12,11 @@ import (
 // MeterRead is what the engine's hour meter showed on a day. NewMeter: the meter was changed on that day; Hours is what the new
 // one showed then, and Old what the old one showed at last.
 type MeterRead struct {
-	Day      time.Time
-	Hours    float64
-	NewMeter bool
-	Old      float64
-	Says     string // where it is from
+	Day      time.Time `json:"d"`
+	Hours    float64   `json:"h"`
+	NewMeter bool      `json:"n,omitempty"`
+	Old      float64   `json:"o,omitempty"`
+	Says     string    `json:"s,omitempty"` // where it is from
 }
 
 // Limits of an hour meter. No engine runs more hours than there are.
@@ -105,7 +105,7 @@ func LifeOf(reads []MeterRead) Life {
 	shift := 0.0 // from a meter's hours to the engine's
 	var last MeterRead
 	for i, r := range list {
-		if i > 0 && CheckMeter([]MeterRead{last}, r) != nil {
+		if i > 0 && !follows(last, r) {
 			continue
 		}
 		if r.NewMeter {
@@ -116,6 +116,17 @@ func LifeOf(reads []MeterRead) Life {
 	}
 	l.use()
 	return l
+}
+
+// follows says whether a reading may come after another.
+func follows(last, r MeterRead) bool {
+	reads := r.Hours
+	if r.NewMeter {
+		reads = r.Old
+	}
+	var wrong input.Errors
+	checkStep(&wrong, last, r.Day, reads, "hours")
+	return len(wrong) == 0 && r.Hours >= 0
 }
 
 // use learns the use by month from the stretches between readings, each spread evenly over its days.
@@ -180,8 +191,18 @@ func (l *Life) reckon() {
 	l.base = l.days[0].Year() - reachBefore
 	l.usual = make([]float64, 12*(reachBefore+reachAfter)+1)
 	for k := range len(l.usual) - 1 {
-		l.usual[k+1] = l.usual[k] + l.rate[k%12]*float64(time.Date(l.base, time.Month(2+k), 0, 0, 0, 0, 0, time.UTC).Day())
+		l.usual[k+1] = l.usual[k] + l.rate[k%12]*daysIn(l.base+k/12, k%12)
 	}
+}
+
+var monthDays = [12]float64{31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31}
+
+// daysIn is how many days a month has, January 0.
+func daysIn(year, month int) float64 {
+	if month == 1 && year%4 == 0 && (year%100 != 0 || year%400 == 0) {
+		return 29
+	}
+	return monthDays[month]
 }
 
 // since is how many hours she runs, as usual, from the start of base to a time.

@@ -1,0 +1,241 @@
+// Command yard makes a yard of many engines with many seasons on record and times the program's pages on it.
+package main
+
+import (
+	"context"
+	"flag"
+	"fmt"
+	"log"
+	"math"
+	"math/rand/v2"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"hevrin/app"
+	"hevrin/core/record"
+	"hevrin/core/trade"
+	"hevrin/server"
+	"hevrin/store"
+)
+
+func main() {
+	engines := flag.Int("engines", 2000, "how many engines")
+	seasons := flag.Int("seasons", 10, "of how many seasons")
+	readings := flag.Int("readings", 5_000_000, "how many readings in all")
+	folder := flag.String("data", filepath.Join(os.TempDir(), "hevrin-bench-yard"), "where the yard is made; kept for the next time")
+	flag.Parse()
+	if err := run(context.Background(), *engines, *seasons, *readings, *folder); err != nil {
+		log.Fatal(err)
+	}
+}
+
+var today = time.Date(2026, time.November, 1, 9, 0, 0, 0, time.UTC)
+
+func run(ctx context.Context, engines, seasons, readings int, folder string) error {
+	c, err := trade.Load()
+	if err != nil {
+		return err
+	}
+	s, err := store.Open(ctx, folder)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = s.Close() }()
+	empty, err := s.Empty(ctx)
+	if err != nil {
+		return err
+	}
+	if empty {
+		begun := time.Now()
+		if err := fill(ctx, c, s, engines, seasons, readings); err != nil {
+			return err
+		}
+		fmt.Printf("made in %.0f s\n", time.Since(begun).Seconds())
+	}
+	facts, err := os.Stat(filepath.Join(folder, store.FileName))
+	if err != nil {
+		return err
+	}
+	fmt.Printf("%d engines, %d seasons, about %d readings, %.0f MB\n", engines, seasons, readings, float64(facts.Size())/1e6)
+	a := app.New(c, s, func() time.Time { return today })
+	defer a.Close()
+	handler, err := server.New(a, "bench")
+	if err != nil {
+		return err
+	}
+	return measure(handler, *new(maker).engine(engines / 2), new(maker).lastJob(engines/2, seasons))
+}
+
+// measure asks for every page again and again and prints how long it took, on this machine.
+func measure(handler http.Handler, engine, job string) error {
+	pages := [][2]string{{"yard", "/yard"}, {"due list of the whole yard", "/due"}, {"due list, 10 years ahead", "/due?days=3650"}, {"calendar", "/calendar.ics"}, {"due table", "/due.csv"},
+		{"engine", "/engines/" + engine}, {"engine's record", "/engines/" + engine + "/record"}, {"job", "/jobs/" + job}, {"report", "/jobs/" + job + "/report"}, {"book", "/book"}}
+	fmt.Printf("%-30s %10s %10s %10s\n", "page", "first, ms", "median", "p95")
+	for _, p := range pages {
+		var took []float64
+		for range 21 {
+			r := httptest.NewRequest(http.MethodGet, server.BasePath+p[1], nil)
+			r.Host = "localhost"
+			w := httptest.NewRecorder()
+			begun := time.Now()
+			handler.ServeHTTP(w, r)
+			took = append(took, float64(time.Since(begun).Microseconds())/1000)
+			if w.Code != http.StatusOK {
+				return fmt.Errorf("%s: %d %s", p[1], w.Code, w.Body.String())
+			}
+		}
+		first := took[0]
+		slices.Sort(took)
+		fmt.Printf("%-30s %10.1f %10.1f %10.1f\n", p[0], first, took[len(took)/2], took[len(took)*95/100])
+	}
+	return nil
+}
+
+// maker makes the entries of a yard; ids follow from numbers, so that they are known again.
+type maker struct {
+	lots *rand.Rand
+}
+
+func name(kind string, n ...int) string {
+	return uuid.NewSHA1(uuid.Nil, []byte(fmt.Sprint(kind, n))).String()
+}
+
+func (maker) engine(i int) *string { id := name("engine", i); return &id }
+
+func (maker) lastJob(i, seasons int) string { return name("job", i, 2*seasons-1) }
+
+// fill writes a yard in which each engine has two jobs a season, with rounds, checks and upkeep.
+func fill(ctx context.Context, c *trade.Catalogue, s *store.Store, engines, seasons, readings int) error {
+	m := maker{rand.New(rand.NewPCG(1, 2))}
+	const perRound = 10
+	rounds := max(1, readings/(engines*seasons*2*perRound))
+	for i := range engines {
+		l := m.logs(c, i, seasons, rounds)
+		if err := s.Write(ctx, func(tx *store.Tx) error { return keep(tx, c, l) }); err != nil {
+			return err
+		}
+		if i%200 == 199 {
+			fmt.Printf("%d engines\n", i+1)
+		}
+	}
+	return nil
+}
+
+// logs is a craft with one engine and her jobs, with the lines that the lists show of them.
+type logs struct {
+	entries []record.Entry
+	craft   store.Craft
+	engine  store.Engine
+	own     []record.Entry // of the engine
+	jobs    []store.Job
+	life    []store.Life
+}
+
+// keep writes it as the use cases would, past their checks: those take a hundred times as long.
+func keep(tx *store.Tx, c *trade.Catalogue, l logs) error {
+	if err := tx.SaveCraft(l.craft); err != nil {
+		return err
+	}
+	if err := tx.SaveEngine(l.engine); err != nil {
+		return err
+	}
+	for _, e := range l.entries {
+		if err := tx.Append(e); err != nil {
+			return err
+		}
+	}
+	for _, j := range l.jobs {
+		if err := tx.SaveJob(j); err != nil {
+			return err
+		}
+		if err := tx.SaveLife(j.ID, slices.DeleteFunc(slices.Clone(l.life), func(x store.Life) bool { return x.JobID != j.ID })); err != nil {
+			return err
+		}
+	}
+	return tx.SaveUpkeep(store.Upkeep{EngineID: l.engine.ID, State: app.UpkeepState(l.engine, record.UpkeepOf(c, l.own), l.life).Slim(c)})
+}
+
+// logs makes a craft with an engine that was looked at every half-year: rounds, checks, the meter, and what the rounds told.
+func (m maker) logs(c *trade.Catalogue, i, seasons, rounds int) logs {
+	craft, engine := name("craft", i), *m.engine(i)
+	begun := today.AddDate(-seasons, 0, 0)
+	family, _ := c.Family(trade.Closed)
+	facts := record.EngineFacts{CraftID: craft, Name: "Main", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: family.Circuit}
+	l := logs{craft: store.Craft{ID: craft, Name: fmt.Sprintf("Craft %04d", i), Berth: "Row " + string(rune('A'+i%20))},
+		engine: store.Engine{ID: engine, CraftID: craft, Name: facts.Name, Family: facts.Family, Fuel: facts.Fuel, RatedKW: facts.RatedKW, RatedRPM: facts.RatedRPM, ThermostatC: facts.ThermostatC, Circuit: facts.Circuit}}
+	l.own = []record.Entry{entry(record.OfEngine, engine, record.Kept, begun, record.Body{Engine: &facts})}
+	l.entries = []record.Entry{entry(record.OfCraft, craft, record.Kept, begun, record.Body{Craft: &record.CraftFacts{Name: l.craft.Name, Berth: l.craft.Berth}})}
+	hours := 0.0
+	for k := range 2 * seasons {
+		at := begun.AddDate(0, 6*k+1, m.lots.IntN(20))
+		hours += 100 + 200*m.lots.Float64()
+		l.own = append(l.own, entry(record.OfEngine, engine, record.Metered, at, record.Body{Meter: &record.Meter{Day: record.Day(at.Format("2006-01-02")), Hours: math.Round(hours)}}))
+		m.job(c, &l, name("job", i, k), at, hours, rounds)
+	}
+	l.entries = append(l.entries, l.own...)
+	return l
+}
+
+// job adds a half-year's look.
+func (m maker) job(c *trade.Catalogue, l *logs, job string, at time.Time, hours float64, rounds int) {
+	engine := l.engine.ID
+	add := func(k record.Kind, after time.Duration, body record.Body) {
+		l.entries = append(l.entries, entry(record.OfJob, job, k, at.Add(after), body))
+	}
+	n := 0
+	tell := func(kind, item string, value, err float64) {
+		l.life = append(l.life, store.Life{EngineID: engine, JobID: job, N: n, At: at, Kind: kind, Item: item, Value: value, Error: err})
+		n++
+	}
+	add(record.Opened, 0, record.Body{EngineID: engine, Words: "Half-year's look"})
+	tell(app.LifeOpened, "", 0, 0)
+	for r := range rounds {
+		rpm := 1200 + float64(r%4)*400
+		add(record.Rounded, time.Duration(r+1)*time.Minute, record.Body{Round: m.round(hours, rpm)})
+		tell(app.LifeRound, "", rpm, 0)
+	}
+	for check, item := range map[string]string{"belt-look": "belts", "strainer-look": "strainer", "seacock-look": "seacock"} {
+		var stated []record.Stated
+		if x, ok := c.Check(check); ok {
+			for _, f := range x.Settles {
+				stated = append(stated, record.Stated{ID: f, State: record.Absent})
+			}
+		}
+		add(record.Checked, 2*time.Hour, record.Body{Check: check, Outcome: record.Done, Stated: stated})
+		tell(app.LifeDone, item, 0, 0)
+	}
+	explains := true
+	add(record.Closed, 3*time.Hour, record.Body{Explains: &explains, Words: "in order"})
+	tell(app.LifeCause, "", 0, 0)
+	tell(app.LifeMeasure, "ua", 1/(1+0.02+4e-5*hours+0.01*m.lots.NormFloat64()), 0.02)
+	tell(app.LifeMeasure, "raw-flow", 0.97+0.02*m.lots.NormFloat64(), 0.03)
+	tell(app.LifeMeasure, "gauge", 0.5, 1)
+	tell(app.LifeMeasure, "approach", hours/1000+0.3*m.lots.NormFloat64(), 0.5)
+	closed := at.Add(3 * time.Hour)
+	l.jobs = append(l.jobs, store.Job{ID: job, EngineID: engine, OpenedAt: at, OpenedBy: "bench", Words: "Half-year's look", Complaint: []string{}, Faults: []string{}, Checks: 3, ClosedAt: &closed, Note: "in order", Works: []store.WorkLine{}})
+}
+
+func entry(kind record.SubjectKind, subject string, k record.Kind, at time.Time, body record.Body) record.Entry {
+	return record.Entry{ID: uuid.NewString(), Subject: record.Subject{Kind: kind, ID: subject}, Kind: k, By: "bench", At: at, Body: body}
+}
+
+// round is ten readings that drift a little with the hours.
+func (m maker) round(hours, rpm float64) *record.Round {
+	n := func(v, by float64) float64 { return math.Round(10*(v+by*m.lots.NormFloat64())) / 10 }
+	load := math.Pow(rpm/3000, 3)
+	r := &record.Round{RPM: rpm, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30}
+	for _, x := range []struct {
+		station, side string
+		value, error  float64
+	}{{"thermostat", "coolant", 82 + 3*load + hours/3000, 1}, {"exchanger", "coolant", 45 + 25*load + hours/1000, 1}, {"exchanger", "raw", 18 + 6*load, 1}, {"raw-hoses", "raw", 18 + 6*load, 1},
+		{"elbow", "raw", 22 + 14*load, 1}, {"gauge", "", 83 + 3*load, 2}, {"gear-cooler", "raw", 16, 1}, {"block", "coolant", 82 + 4*load, 1}, {"circ-pump", "coolant", 50 + 25*load, 1}, {"flow", "", 22 * rpm / 1000, 1}} {
+		r.Readings = append(r.Readings, record.Read{Station: x.station, Side: x.side, Value: n(x.value, x.error/3), Error: x.error})
+	}
+	return r
+}
