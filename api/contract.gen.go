@@ -397,6 +397,27 @@ func (e FeedState) Valid() bool {
 	}
 }
 
+// Defines values for FittingsListFit.
+const (
+	DoesNotFit FittingsListFit = "does-not-fit"
+	Fits       FittingsListFit = "fits"
+	MayFit     FittingsListFit = "may-fit"
+)
+
+// Valid indicates whether the value is a known member of the FittingsListFit enum.
+func (e FittingsListFit) Valid() bool {
+	switch e {
+	case DoesNotFit:
+		return true
+	case Fits:
+		return true
+	case MayFit:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Fizz.
 const (
 	None   Fizz = "none"
@@ -1042,6 +1063,57 @@ func (e RunWhere) Valid() bool {
 	case HoseInlet:
 		return true
 	case HoseLeg:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ShelfFitHow.
+const (
+	Listed   ShelfFitHow = "listed"
+	Measured ShelfFitHow = "measured"
+	Tried    ShelfFitHow = "tried"
+)
+
+// Valid indicates whether the value is a known member of the ShelfFitHow enum.
+func (e ShelfFitHow) Valid() bool {
+	switch e {
+	case Listed:
+		return true
+	case Measured:
+		return true
+	case Tried:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ShelfVerb.
+const (
+	Cancel  ShelfVerb = "cancel"
+	Count   ShelfVerb = "count"
+	Keep    ShelfVerb = "keep"
+	Order   ShelfVerb = "order"
+	Receive ShelfVerb = "receive"
+	Wrong   ShelfVerb = "wrong"
+)
+
+// Valid indicates whether the value is a known member of the ShelfVerb enum.
+func (e ShelfVerb) Valid() bool {
+	switch e {
+	case Cancel:
+		return true
+	case Count:
+		return true
+	case Keep:
+		return true
+	case Order:
+		return true
+	case Receive:
+		return true
+	case Wrong:
 		return true
 	default:
 		return false
@@ -2300,6 +2372,18 @@ type Finding struct {
 	Topic string `json:"topic"`
 }
 
+// Fittings defines model for Fittings.
+type Fittings struct {
+	List []struct {
+		Fit     FittingsListFit `json:"fit"`
+		Name    string          `json:"name"`
+		Reasons []string        `json:"reasons"`
+	} `json:"list"`
+}
+
+// FittingsListFit defines model for Fittings.List.Fit.
+type FittingsListFit string
+
 // Fizz defines model for Fizz.
 type Fizz string
 
@@ -2470,6 +2554,17 @@ type Hunt struct {
 
 // ID A UUID made by the client, in small letters.
 type ID = string
+
+// ImpellerMeasures Lengths in mm; 0 and empty: not known.
+type ImpellerMeasures struct {
+	Blades            *int     `json:"blades,omitempty"`
+	BoreMm            *float64 `json:"bore_mm,omitempty"`
+	CoverSeal         *string  `json:"cover_seal,omitempty"`
+	Drive             *string  `json:"drive,omitempty"`
+	Insert            *string  `json:"insert,omitempty"`
+	OutsideDiameterMm *float64 `json:"outside_diameter_mm,omitempty"`
+	WidthMm           *float64 `json:"width_mm,omitempty"`
+}
 
 // Inhibitor defines model for Inhibitor.
 type Inhibitor string
@@ -3017,6 +3112,9 @@ type PartUsed struct {
 	Price    *float64  `json:"price,omitempty"`
 	Quantity float64   `json:"quantity"`
 	State    PartState `json:"state"`
+
+	// Stock The part on the yard's shelf that it was taken of; more than lie there are refused (409).
+	Stock *string `json:"stock,omitempty"`
 }
 
 // PhotoGiven defines model for PhotoGiven.
@@ -3860,6 +3958,98 @@ type SeasonView struct {
 	Year  int              `json:"year"`
 }
 
+// Shelf defines model for Shelf.
+type Shelf struct {
+	// Engines Names by id.
+	Engines map[string]string `json:"engines"`
+	Lines   []ShelfLine       `json:"lines"`
+	ToOrder []ShelfNeed       `json:"to_order"`
+}
+
+// ShelfEntry defines model for ShelfEntry.
+type ShelfEntry struct {
+	By     Name       `json:"by"`
+	Do     ShelfVerb  `json:"do"`
+	Is     *ShelfPart `json:"is,omitempty"`
+	Number *string    `json:"number,omitempty"`
+	Order  *string    `json:"order,omitempty"`
+
+	// Part A UUID made by the client, in small letters.
+	Part     ID         `json:"part"`
+	Quantity *float64   `json:"quantity,omitempty"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
+	Words    *string    `json:"words,omitempty"`
+}
+
+// ShelfFit defines model for ShelfFit.
+type ShelfFit struct {
+	// Engine A UUID made by the client, in small letters.
+	Engine ID          `json:"engine"`
+	How    ShelfFitHow `json:"how"`
+}
+
+// ShelfFitHow defines model for ShelfFit.How.
+type ShelfFitHow string
+
+// ShelfLine defines model for ShelfLine.
+type ShelfLine struct {
+	Coming float64 `json:"coming"`
+	Have   float64 `json:"have"`
+
+	// Id A UUID made by the client, in small letters.
+	Id     ID           `json:"id"`
+	Is     ShelfPart    `json:"is"`
+	Orders []ShelfOrder `json:"orders"`
+	Wrong  []ShelfWrong `json:"wrong"`
+}
+
+// ShelfNeed defines model for ShelfNeed.
+type ShelfNeed struct {
+	// Part A UUID made by the client, in small letters.
+	Part     ID       `json:"part"`
+	Quantity float64  `json:"quantity"`
+	Reasons  []string `json:"reasons"`
+}
+
+// ShelfOrder defines model for ShelfOrder.
+type ShelfOrder struct {
+	At       time.Time `json:"at"`
+	By       string    `json:"by"`
+	Due      Day       `json:"due"`
+	Id       string    `json:"id"`
+	Left     float64   `json:"left"`
+	Number   string    `json:"number"`
+	Price    float64   `json:"price"`
+	Quantity float64   `json:"quantity"`
+}
+
+// ShelfPart defines model for ShelfPart.
+type ShelfPart struct {
+	Fits *[]ShelfFit `json:"fits,omitempty"`
+	Gone *bool       `json:"gone,omitempty"`
+
+	// Impeller Lengths in mm; 0 and empty: not known.
+	Impeller *ImpellerMeasures `json:"impeller,omitempty"`
+	Label    string            `json:"label"`
+	Minimum  *float64          `json:"minimum,omitempty"`
+	Number   *string           `json:"number,omitempty"`
+	Price    *float64          `json:"price,omitempty"`
+	Unit     *string           `json:"unit,omitempty"`
+	Upkeep   *string           `json:"upkeep,omitempty"`
+	Where    *string           `json:"where,omitempty"`
+}
+
+// ShelfVerb defines model for ShelfVerb.
+type ShelfVerb string
+
+// ShelfWrong defines model for ShelfWrong.
+type ShelfWrong struct {
+	At     time.Time `json:"at"`
+	By     string    `json:"by"`
+	Number string    `json:"number"`
+	Words  string    `json:"words"`
+}
+
 // ShownAs The unit in which each system shows a value kept in this one.
 type ShownAs struct {
 	Imperial string `json:"imperial"`
@@ -4087,6 +4277,29 @@ type SumResult struct {
 	Main bool    `json:"main"`
 	Name string  `json:"name"`
 	Unit *string `json:"unit,omitempty"`
+}
+
+// SupplierItem defines model for SupplierItem.
+type SupplierItem struct {
+	// Impeller Lengths in mm; 0 and empty: not known.
+	Impeller *ImpellerMeasures `json:"impeller,omitempty"`
+	Label    string            `json:"label"`
+	LeadDays int               `json:"lead_days"`
+
+	// MadeDays What is not in stock.
+	MadeDays int     `json:"made_days"`
+	Number   string  `json:"number"`
+	Price    float64 `json:"price"`
+
+	// ReplacedBy The number that took its place.
+	ReplacedBy string `json:"replaced_by"`
+	Stock      int    `json:"stock"`
+	Upkeep     string `json:"upkeep"`
+}
+
+// SupplierList defines model for SupplierList.
+type SupplierList struct {
+	Items []SupplierItem `json:"items"`
 }
 
 // SureLook defines model for SureLook.
@@ -4527,6 +4740,11 @@ type PlantHealthParams struct {
 	Units *UnitSystem `form:"units,omitempty" json:"units,omitempty"`
 }
 
+// GetSupplierParams defines parameters for GetSupplier.
+type GetSupplierParams struct {
+	Find *string `form:"find,omitempty" json:"find,omitempty"`
+}
+
 // PutBookEntryJSONRequestBody defines body for PutBookEntry for application/json ContentType.
 type PutBookEntryJSONRequestBody = BookEntry
 
@@ -4580,6 +4798,12 @@ type PlantSteadyJSONRequestBody = PlantQuestion
 
 // PlantTransientJSONRequestBody defines body for PlantTransient for application/json ContentType.
 type PlantTransientJSONRequestBody = PlantRun
+
+// PutShelfEntryJSONRequestBody defines body for PutShelfEntry for application/json ContentType.
+type PutShelfEntryJSONRequestBody = ShelfEntry
+
+// FitImpellerJSONRequestBody defines body for FitImpeller for application/json ContentType.
+type FitImpellerJSONRequestBody = ImpellerMeasures
 
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = Undo
@@ -4715,6 +4939,21 @@ type ServerInterface interface {
 	// GetBundleSchema The JSON Schema of a job's file of version 1
 	// (GET /schemas/job-bundle-1.json)
 	GetBundleSchema(ctx *echo.Context) error
+	// GetShelf The yard's shelf, and what is to be ordered
+	// (GET /shelf)
+	GetShelf(ctx *echo.Context) error
+	// GetShelfCSV The same as a table
+	// (GET /shelf.csv)
+	GetShelfCSV(ctx *echo.Context) error
+	// PutShelfEntry Keep a part, count it, order it of the supplier, receive it, or say that it was the wrong one
+	// (PUT /shelf/entries/{entry_id})
+	PutShelfEntry(ctx *echo.Context, entryId EntryID) error
+	// FitImpeller Which impellers, on the shelf and at the supplier, fit in the place of one that was measured. Keeps nothing.
+	// (POST /shelf/fitting)
+	FitImpeller(ctx *echo.Context) error
+	// GetSupplier The supplier's price list (simulated)
+	// (GET /supplier)
+	GetSupplier(ctx *echo.Context, params GetSupplierParams) error
 	// Undo Take back an entry of any log; an undo can itself be taken back. The entry stays on record as taken back.
 	// (PUT /undo/{entry_id})
 	Undo(ctx *echo.Context, entryId EntryID) error
@@ -5416,6 +5655,67 @@ func (w *ServerInterfaceWrapper) GetBundleSchema(ctx *echo.Context) error {
 	return err
 }
 
+// GetShelf converts echo context to params.
+func (w *ServerInterfaceWrapper) GetShelf(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetShelf(ctx)
+	return err
+}
+
+// GetShelfCSV converts echo context to params.
+func (w *ServerInterfaceWrapper) GetShelfCSV(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetShelfCSV(ctx)
+	return err
+}
+
+// PutShelfEntry converts echo context to params.
+func (w *ServerInterfaceWrapper) PutShelfEntry(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "entry_id" -------------
+	var entryId EntryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "entry_id", ctx.Param("entry_id"), &entryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter entry_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutShelfEntry(ctx, entryId)
+	return err
+}
+
+// FitImpeller converts echo context to params.
+func (w *ServerInterfaceWrapper) FitImpeller(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.FitImpeller(ctx)
+	return err
+}
+
+// GetSupplier converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSupplier(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSupplierParams
+	// ------------- Optional query parameter "find" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", ctx.QueryParams(), &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter find: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSupplier(ctx, params)
+	return err
+}
+
 // Undo converts echo context to params.
 func (w *ServerInterfaceWrapper) Undo(ctx *echo.Context) error {
 	var err error
@@ -5529,6 +5829,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/bundles", wrapper.TakeBundle, options.OperationMiddlewares["takeBundle"]...)
 	router.GET(options.BaseURL+"/schemas/job-bundle-1.json", wrapper.GetBundleSchema, options.OperationMiddlewares["getBundleSchema"]...)
 	router.GET(options.BaseURL+"/backup", wrapper.GetBackup, options.OperationMiddlewares["getBackup"]...)
+	router.GET(options.BaseURL+"/shelf", wrapper.GetShelf, options.OperationMiddlewares["getShelf"]...)
+	router.GET(options.BaseURL+"/shelf.csv", wrapper.GetShelfCSV, options.OperationMiddlewares["getShelfCSV"]...)
+	router.PUT(options.BaseURL+"/shelf/entries/:entry_id", wrapper.PutShelfEntry, options.OperationMiddlewares["putShelfEntry"]...)
+	router.POST(options.BaseURL+"/shelf/fitting", wrapper.FitImpeller, options.OperationMiddlewares["fitImpeller"]...)
+	router.GET(options.BaseURL+"/supplier", wrapper.GetSupplier, options.OperationMiddlewares["getSupplier"]...)
 	router.GET(options.BaseURL+"/photos/:photo_id", wrapper.GetPhoto, options.OperationMiddlewares["getPhoto"]...)
 	router.GET(options.BaseURL+"/book", wrapper.GetBook, options.OperationMiddlewares["getBook"]...)
 	router.PUT(options.BaseURL+"/book/entries/:entry_id", wrapper.PutBookEntry, options.OperationMiddlewares["putBookEntry"]...)
@@ -7376,6 +7681,214 @@ func (response GetBundleSchemadefaultApplicationProblemPlusJSONResponse) VisitGe
 	return err
 }
 
+type GetShelfRequestObject struct {
+}
+
+type GetShelfResponseObject interface {
+	VisitGetShelfResponse(w http.ResponseWriter) error
+}
+
+type GetShelf200JSONResponse Shelf
+
+func (response GetShelf200JSONResponse) VisitGetShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShelfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShelfdefaultApplicationProblemPlusJSONResponse) VisitGetShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShelfCSVRequestObject struct {
+}
+
+type GetShelfCSVResponseObject interface {
+	VisitGetShelfCSVResponse(w http.ResponseWriter) error
+}
+
+type GetShelfCSV200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetShelfCSV200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       GetShelfCSV200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetShelfCSV200TextcsvResponse) VisitGetShelfCSVResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetShelfCSVdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShelfCSVdefaultApplicationProblemPlusJSONResponse) VisitGetShelfCSVResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutShelfEntryRequestObject struct {
+	EntryId EntryID `json:"entry_id"`
+	Body    *PutShelfEntryJSONRequestBody
+}
+
+type PutShelfEntryResponseObject interface {
+	VisitPutShelfEntryResponse(w http.ResponseWriter) error
+}
+
+type PutShelfEntry200JSONResponse Shelf
+
+func (response PutShelfEntry200JSONResponse) VisitPutShelfEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutShelfEntrydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutShelfEntrydefaultApplicationProblemPlusJSONResponse) VisitPutShelfEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FitImpellerRequestObject struct {
+	Body *FitImpellerJSONRequestBody
+}
+
+type FitImpellerResponseObject interface {
+	VisitFitImpellerResponse(w http.ResponseWriter) error
+}
+
+type FitImpeller200JSONResponse Fittings
+
+func (response FitImpeller200JSONResponse) VisitFitImpellerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FitImpellerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FitImpellerdefaultApplicationProblemPlusJSONResponse) VisitFitImpellerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSupplierRequestObject struct {
+	Params GetSupplierParams
+}
+
+type GetSupplierResponseObject interface {
+	VisitGetSupplierResponse(w http.ResponseWriter) error
+}
+
+type GetSupplier200JSONResponse SupplierList
+
+func (response GetSupplier200JSONResponse) VisitGetSupplierResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSupplierdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSupplierdefaultApplicationProblemPlusJSONResponse) VisitGetSupplierResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type UndoRequestObject struct {
 	EntryId EntryID `json:"entry_id"`
 	Body    *UndoJSONRequestBody
@@ -7585,6 +8098,21 @@ type StrictServerInterface interface {
 	// GetBundleSchema The JSON Schema of a job's file of version 1
 	// (GET /schemas/job-bundle-1.json)
 	GetBundleSchema(ctx context.Context, request GetBundleSchemaRequestObject) (GetBundleSchemaResponseObject, error)
+	// GetShelf The yard's shelf, and what is to be ordered
+	// (GET /shelf)
+	GetShelf(ctx context.Context, request GetShelfRequestObject) (GetShelfResponseObject, error)
+	// GetShelfCSV The same as a table
+	// (GET /shelf.csv)
+	GetShelfCSV(ctx context.Context, request GetShelfCSVRequestObject) (GetShelfCSVResponseObject, error)
+	// PutShelfEntry Keep a part, count it, order it of the supplier, receive it, or say that it was the wrong one
+	// (PUT /shelf/entries/{entry_id})
+	PutShelfEntry(ctx context.Context, request PutShelfEntryRequestObject) (PutShelfEntryResponseObject, error)
+	// FitImpeller Which impellers, on the shelf and at the supplier, fit in the place of one that was measured. Keeps nothing.
+	// (POST /shelf/fitting)
+	FitImpeller(ctx context.Context, request FitImpellerRequestObject) (FitImpellerResponseObject, error)
+	// GetSupplier The supplier's price list (simulated)
+	// (GET /supplier)
+	GetSupplier(ctx context.Context, request GetSupplierRequestObject) (GetSupplierResponseObject, error)
 	// Undo Take back an entry of any log; an undo can itself be taken back. The entry stays on record as taken back.
 	// (PUT /undo/{entry_id})
 	Undo(ctx context.Context, request UndoRequestObject) (UndoResponseObject, error)
@@ -9077,6 +9605,171 @@ func (sh *strictHandler) GetBundleSchema(ctx *echo.Context) error {
 	return nil
 }
 
+// GetShelf operation middleware
+func (sh *strictHandler) GetShelf(ctx *echo.Context) error {
+	var request GetShelfRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShelf(ctx.Request().Context(), request.(GetShelfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShelf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetShelfResponseObject); ok {
+		return validResponse.VisitGetShelfResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetShelfCSV operation middleware
+func (sh *strictHandler) GetShelfCSV(ctx *echo.Context) error {
+	var request GetShelfCSVRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShelfCSV(ctx.Request().Context(), request.(GetShelfCSVRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShelfCSV")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetShelfCSVResponseObject); ok {
+		return validResponse.VisitGetShelfCSVResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutShelfEntry operation middleware
+func (sh *strictHandler) PutShelfEntry(ctx *echo.Context, entryId EntryID) error {
+	var request PutShelfEntryRequestObject
+
+	request.EntryId = entryId
+
+	var body PutShelfEntryJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutShelfEntry(ctx.Request().Context(), request.(PutShelfEntryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutShelfEntry")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutShelfEntryResponseObject); ok {
+		return validResponse.VisitPutShelfEntryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// FitImpeller operation middleware
+func (sh *strictHandler) FitImpeller(ctx *echo.Context) error {
+	var request FitImpellerRequestObject
+
+	var body FitImpellerJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FitImpeller(ctx.Request().Context(), request.(FitImpellerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FitImpeller")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FitImpellerResponseObject); ok {
+		return validResponse.VisitFitImpellerResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSupplier operation middleware
+func (sh *strictHandler) GetSupplier(ctx *echo.Context, params GetSupplierParams) error {
+	var request GetSupplierRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSupplier(ctx.Request().Context(), request.(GetSupplierRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSupplier")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSupplierResponseObject); ok {
+		return validResponse.VisitGetSupplierResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // Undo operation middleware
 func (sh *strictHandler) Undo(ctx *echo.Context, entryId EntryID) error {
 	var request UndoRequestObject
@@ -9153,385 +9846,403 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L39ktu2ti/4KijNvZW4Dt1uOx83p11TU47tJE6c2MedbNfUcUYHIiERFgkwANiydsrPMa8x8wp3XmwK",
-	"awEgJYEiqFY7uefsP3ba3SA+FxbW52/9Octl3UjBhNGzqz9nDVW0ZoYp+NeTktHC/lAwnSveGC7F7Gr2",
-	"g9yQJVWE2j8/Jl98/RXZlEyQii0Nka25mGUzbhv+0TK1nWUzQWs2u5oVdKtn2UznJaspdrukbWVmV198",
-	"/VU2q+kHXre1/dfXl9ms5gL/eZnNzLaxHXBh2Iqp2ceP2eypokvz4pntBsZqqCm7oXL71zkvZtlMsT9a",
-	"rlgxuzKqZf3h/5tiy9nV7H970O3BA/yrfvDiGYzyXKy4YIPDMPjzWcYxantkGKO2ZxjlR7kYHOO9XJxh",
-	"hN8ER0KKnX8Lf0zt0XZ1vdWG1bOPtmvFdCOFZtD9ayUXFavtj7kUhgljf6RNU/GcWjJ90GCLf3mvLc3+",
-	"mTio7xdG3KX6tyU1ZEM12SgpVoSKgmzsr4wkhbyA1bte4OrkOdN4pZRsmDIcJ57T1vaHe2RYDT848tZG",
-	"cbGafQz0TpWiW/tvXkSbVXTBquhfai5agyMupaqpsddPtouKzULvoq0X9jJlM8FYMXFGm3IbafexTz7/",
-	"PgN6wkl2U/LDZd1eYHe/h1Hk4j3LjR3mSc4LJFkmLC/491lTSt2UUvHc9sAN/qDbaklr+NGuF36gOTPw",
-	"Q7ktlMzLCj7qRukW96Siqn7JBTs8L2oS93D4LJqK5myU8KCRpSEjm143CykrRsXB1mKnmZ1ft8XwbXQb",
-	"hd4wFaFGKZYVz/HK7pL7d1wUXKw0aRTTTBhiLLEXkghpyEoSI1fMlEwBs/dkc2yFT91YMWrK7cX+o2Ui",
+	"5L39ktu2ti/4KijNveW4Dt1uOx9373ZNTTn+SJw4sY872amp44wOREIiLBJgALBlnZSfY15j5hXuvNgU",
+	"1gJASgJFUK129j1n/7HT7QbxubCwPn/rz1ku60YKJoyeXf05a6iiNTNMwW9PS0YL+0PBdK54Y7gUs6vZ",
+	"93JDllQRav/8hHz5zddkUzJBKrY0RLbmYpbNuG34R8vUdpbNBK3Z7GpW0K2eZTOdl6ym2O2StpWZXX35",
+	"zdfZrKYfed3W9rdvLrNZzQX+epnNzLaxHXBh2Iqp2adP2eyZokvz6rntBsZqqCm7oXL71zkvZtlMsT9a",
+	"rlgxuzKqZf3h/5tiy9nV7H972O3BQ/yrfvjqOYzyQqy4YIPDMPjzWcYxantkGKO2ZxjlB7kYHOODXJxh",
+	"hF8FR0KKnX8Lf0zt0XZ1vdWG1bNPtmvFdCOFZtD9WyUXFavtj7kUhgljf6RNU/GcWjJ92GCLf/mgLc3+",
+	"mTio7xdG3KX630pqyIZqslFSrAgVBdnYfzKSFPICVu96gauT50zjlVKyYcpwnHhOW9sf7pFhNfzgyFsb",
+	"xcVq9inQO1WKbu3vvIg2q+iCVdG/1Fy0BkdcSlVTY6+fbBcVm4XeRVsv7GXKZoKxYuKMNuU20u5Tn3z+",
+	"bQb0hJPspuSHy7q9wO5+D6PIxQeWGzvM05wXSLJMWF7wb7OmlLoppeK57YEb/EG31ZLW8KNdL/xAc2bg",
+	"h3JbKJmXFXzUjdIt7mlFVf2aC3Z4XtQk7uHwWTQVzdko4UEjS0NGNr1uFlJWjIqDrcVOMzu/bovh2+g2",
+	"Cr1hKkKNUiwrnuOV3SX3l1wUXKw0aRTTTBhiLLEXkghpyEoSI1fMlEwBs/dkc2yFz9xYMWrK7cX+o2Ui",
 	"Z7Gp2EdC4wRMKTUjS9mKgizsDpMNNyUxJavhSkKjDVMM5llJuWYFWUpFtsxMmaqfTmy2hURK2ZulnVMG",
-	"k6BiS6TdHALvG6mYtvsoF3RRMTtFQS4vHn510dFROGZLv62IPLrXpdwIstgSSnSrGCwNBpNL1zWvuNmS",
-	"y4t//YpIRWqp2M6CR6+0YB/MPC9Zvo6cwfMbprYE/op7XFJNtKyZKe0hwNNvJNHMmIplhAt7JESqgik7",
-	"Q/sPbRQ1bLVNPoZf2Afz1I4Ymy3s79zJD/uzfd3bELmE88CTkK3RvHAEdOG4xcjNlq2xm73LII/N+xV+",
-	"EJu1aitWzGUbmTOs1FE5dfQrl0ummKOqTbm1v0zevjd2rFdt9MJpFrvzv5aMVHzNKs60sWepkweDO3rN",
-	"4oO1umFRJoNU5Y4GqSTnKm+5yeAftdSmuzhLrnT68q9x1NiEWsE+NBXlghWpjM/OZol8CJnP55uSV/aU",
-	"BCPc/fIKmu3s4D2ykW1VEM2qQtZEl3Iz5Vbucf2wk+4Edy+t5x2OQ+2uc/fG7LHcrPcS9Ai+T6/RZ0U3",
-	"XFHct+6FFtS0itr3yLRqIeMv7gceEY6G31ArOo7LG/4dhNbRCX/g+hcQRrvpfphls210kt9SzSouGAjn",
-	"IAwUBberpdXr3ryXtNIs21vKYjvK3ew8PmadcJ8gYWdeTE9qqyw1xG6dMIoz7W/ce7nouA5+k3zJcKCa",
-	"fniBrR8+AkHP/2uPnOFk/miZ+7PVLyzF06ZhxXxf0qKG3Te87rHk7mQ2UsUW9gtjBbOM0r7/dmm4Gnwr",
-	"7bUkFC/xFTBTXcLV3bCqIrSq8JGiNTybNf3wkomVKWdXX15eXmYjlNfT0BZ2nZ02hWcQI8ZvqSlfV1Q4",
-	"LrSvJzQ052Y7Xx0u89WS5LTKeVuTnKqFFNQwsmBLqRjhxi5JN0yYxOftNI0kl4/mVaJozIRsV2VMqM1m",
-	"y1azOU3syD4H8zyxseJCs/k0RUiXVLF5yXG2u7v+Am6LApKpuBVzEjcYO63kJiKnMJXbJ8ZLSDlF+dDY",
-	"c8ypIIauGeG9kes2L1PHNTJfz9er1LVD8+pwkpe9CwWN7DxytdWGVvqKaOZ+PV+vEmdmWiXkjTMyJbTf",
-	"UCXskzxRRaWGqUQi3X9n3V50nfQmsaO4OpLcJ7eh+/6GUStcTHxMclnJFtS3HbYUYYxL/s9/jopqto3V",
-	"S8vE7TesbhKv3cfYuitasIkrhjsT5XyUGKkEWdhOr9ACY68F15qLVUboQt4wcpmRBavkhjxMvivUjOro",
-	"sJBraHlIMPa3vw+t/tp374UO7QS1FQpqdkmWrhTN1yCraWbiIonVKw7lJrlKVk5eyhVYOmIq1UZEdAKq",
-	"17qTgbdUFSQvqVixAtRMWkxUMxslizaqDTxjwACVviI054Um1A7MtiCYaFk5PchP4zNN5EYkiyqvcdyo",
-	"gpKXUlZ6mEYjy9qd+rdb8kfLtP3XlWPltsu9fVvKqpIb3dP7Ozoxdp+TT9Geyqi2gF3iuXaL7J1ABpQT",
-	"pVop13cr9q6iRpS33JT2ilO9vsLHb/e0rUbslCxtMkuAK37jnqaSWzmSWIVsQfN13Lqy5mJUeg6L/8k2",
-	"7kh2AoV5Ytjj2d/EeDYeTErLEyRlu5NpxLRHPLBRIM0epY+f3H56xgbjZbOamVIWHa3FmVkriop9x6up",
-	"r0NBDY1bL5a8YhlZUM2+/vIxaRtiJPnyG/Lzt1bE4rsi8WJr2K6k//X/eHR5GZP2s5m7CnvPkai2RNMt",
-	"PkOo6C8Y0K2Ikd/eFsMyorsLG/Or7SaiGSi6NFGWhN6o6J+mqI1r1kTMU8H9AaY+qq2Eqg216pWVDqea",
-	"GjfzsI64crpjBwP501lw932B2NvB2vf+/l4u4n+UDXMKWNqFakpppI73pVguVeEl1cO/B7X1uDKJOxPO",
-	"s6dNYgf9/dtZfbfUMM+dSbmzjZHcU2poJVdtzAUSXFlJT5PzfMV0xpimedQOjx9E+wp26rSehszIS1rz",
-	"yi000dBZ82r7HbXvZ7S/tjJTemurqEiydFbI9J7wg1hfKyXbJr2n723zWD8l10YiH0zq6Ads/wJcuIfd",
-	"4RuRPq+f8U2JshM2oZ+XdMGqikV7aihX6T29plwNWNfnS5obqQ75289tZXhjSY5Qopn5TJNGcanIhvFV",
+	"k6BiS6TdHALvG6mYtvsoF3RRMTtFQS4vHn190dFROGZLv62IPLrXpdwIstgSSnSrGCwNBpNL1zWvuNmS",
+	"y4u/f02kIrVUbGfBo1dasI9mnpcsX0fO4MUNU1sCf8U9LqkmWtbMlPYQ4Ok3kmhmTMUywoU9EiJVwZSd",
+	"of1FG0UNW22Tj+Fn9tE8syPGZgv7O3fyw/5s3/Y2RC7hPPAkZGs0LxwBXThuMXKzZWvsZu8yyGPzfoMf",
+	"xGat2ooVc9lG5gwrdVROHf3K5ZIp5qhqU27tPyZv3zs71ps2euE0i935X0pGKr5mFWfa2LPUyYPBHb1m",
+	"8cFa3bAok0GqckeDVJJzlbfcZPBLLbXpLs6SK52+/GscNTahVrCPTUW5YEUq47OzWSIfQubzxabklT0l",
+	"wQh3/3gFzXZ28D7ZyLYqiGZVIWuiS7mZciv3uH7YSXeCu5fW8w7HoXbXuXtj9lhu1nsJegTfp9fos6Ib",
+	"rijuW/dCC2paRe17ZFq1kPEX9yOPCEfDb6gVHcflDf8OQuvohD9y/TMIo910P86y2TY6yW+pZhUXDIRz",
+	"EAaKgtvV0uptb95LWmmW7S1lsR3lbnYen7JOuE+QsDMvpie1VZYaYrdOGMWZ9jfug1x0XAe/Sb5kOFBN",
+	"P77C1o8eg6Dnf9sjZziZP1rm/mz1C0vxtGlYMd+XtKhhDwyveyy5O5mNVLGF/cxYwSyjtO+/XRquBt9K",
+	"ey0JxUt8BcxUl3B1N6yqCK0qfKRoDc9mTT++ZmJlytnVV5eXl9kI5fU0tIVdZ6dN4RnEiPFbasq3FRWO",
+	"C+3rCQ3NudnOV4fLfLMkOa1y3tYkp2ohBTWMLNhSKka4sUvSDRMm8Xk7TSPJ5eN5lSgaMyHbVRkTarPZ",
+	"stVsThM7ss/BPE9srLjQbD5NEdIlVWxecpzt7q6/gtuigGQqbsWcxA3GTiu5icgpTOX2ifESUk5RPjT2",
+	"HHMqiKFrRnhv5LrNy9RxjczX8/Uqde3QvDqc5GXvQkEjO49cbbWhlb4imrl/nq9XiTMzrRLyxhmZEtpv",
+	"qBL2SZ6oolLDVCKR7r+zbi+6TnqT2FFcHUnuk9vQfX/HqBUuJj4muaxkC+rbDluKMMYl/4//GBXVbBur",
+	"l5aJ229Y3SReu0+xdVe0YBNXDHcmyvkoMVIJsrCdXqEFxl4LrjUXq4zQhbxh5DIjC1bJDXmUfFeoGdXR",
+	"YSHX0PKQYOy//j60+mvfvRc6tBPUViio2SVZulI0X4OsppmJiyRWrziUm+QqWTl5LVdg6YipVBsR0Qmo",
+	"XutOBt5SVZC8pGLFClAzaTFRzWyULNqoNvCcAQNU+orQnBeaUDsw24JgomXl9CA/jXuayI1IFlXe4rhR",
+	"BSUvpaz0MI1GlrU79W+35I+WafvblWPltsu9fVvKqpIb3dP7Ozoxdp+TT9Geyqi2gF3iuXaL7J1ABpQT",
+	"pVop13cr9q6iRpTfuCntFad6fYWP3+5pW43YKVnaZJYAV/zGPU0lt3IksQrZgubruHVlzcWo9BwW/6Nt",
+	"3JHsBArzxLDHs/8W49l4MCktT5CU7U6mEdMe8cBGgTR7lD5+dPvpGRuMl81qZkpZdLQWZ2atKCr2kldT",
+	"X4eCGhq3Xix5xTKyoJp989UT0jbESPLV38hP31oRi++KxIutYbuS/jf/4/HlZUzaz2buKuw9R6LaEk23",
+	"+Ayhor9gQLciRn57WwzLiO4ubMwvtpuIZqDo0kRZEnqjon+aojauWRMxTwX3B5j6qLYSqjbUqldWOpxq",
+	"atzMwzriyumOHQzkT2fB3fcFYm8Ha9/7+we5iP9RNswpYGkXqimlkTrel2K5VIWXVA//HtTW48ok7kw4",
+	"z542iR30929n9d1Swzx3JuXONkZyz6ihlVy1MRdIcGUlPU3O8xXTGWOa5lE7PH4Q7SvYqdN6GjIjL2nN",
+	"K7fQRENnzavtS2rfz2h/bWWm9NZWUZFk6ayQ6T3hB7G+Vkq2TXpP39nmsX5Kro1EPpjU0ffY/hW4cA+7",
+	"wzcifV4/4ZsSZSdsQj+v6YJVFYv21FCu0nt6S7kasK7PlzQ3Uh3yt5/ayvDGkhyhRDNzT5NGcanIhvFV",
 	"aYgUOQOHFevZxhdsK53kG4zgiVrNpAt3jR/E1mTVdSfQHOdevuHONvQuWm9a4br4je9orHcDAgGHW595",
-	"nhT1JXu6irO51otl+0wu8ha9MCSnVaXhPDpnl5H2lS+kYBnZlDwvrQZquFXd4kLnZPe9YR/MRPc6fBJd",
-	"MihrhyteclbF57VUso5PS45PCrt1ncAn8UlZfnzkqYkIH3Wr7U0g9sV+TERbVVdWOLBHYrfd/oLai+Di",
-	"Vg5mf6qhUyy5qid+1Ykjx64bRhc5i8LJbxFKbQfMGu2NnybGZN8TrggljaK54ZoVpKSiyMBPL1vUhvGc",
-	"E7lY4O57DnG7bdpextrqicAXs17vn2lCa2mva8nqaeIperEnHrnjajHiZWiYX7BKipW+6vi41Uo8N3wM",
-	"Pogl7B362WtaMPilvGEKPkKyuojJpX1ef8DF3Mh2s3bGNiXTjEjR69zp2c4Newtf5Q538puzx/zDk9AF",
-	"BwXO3pNpD1i8P6De9USKH+Q1Pzsb5PHonmOC/2Ib3YPcc7KIOjbFsTfNUSFbk8uaJYm9r1zbCQoIrKkb",
-	"pX8+4N6iqJ649Q1u+qtult4+4DzTXORS5FWr+Y39p16D7SZqJXhaSR3zkJ3h7AqmG25iZqhyay+sVXdz",
+	"nhT1JXu6irO51otl+0wu8ha9MiSnVaXhPDpnl5H2lS+kYBnZlDwvrQZquFXd4kLnZPe9YR/NRPc6fBJd",
+	"MihrhyteclbF57VUso5PS45PCrt1ncAn8UlZfnzkqYkIH3Wr7U0g9sV+QkRbVVdWOLBHYrfd/gO1F8HF",
+	"rRzM/lRDp1hyVU/8qhNHjl03jC5yFoWT3yKU2g6YNdobP0+Myb4nXBFKGkVzwzUrSElFkYGfXraoDeM5",
+	"J3KxwN33HOJ227S9jLXVE4EvZr3e72lCa2mva8nqaeIperEnHrnjajHiZWiYX7BKipW+6vi41Uo8N3wC",
+	"Pogl7B362WtaMPhHecMUfIRkdRGTS/u8/oCLuZHtZu2MbUqmGZGi17nTs50b9ha+yh3u5Ddnj/mHJ6EL",
+	"DgqcvSfTHrB4f0C964kUP8hrfnI2yOPRPccE/8U2uge552QRdWyKY2+ao0K2Jpc1SxJ737i2ExQQWFM3",
+	"Sv98wL1FUT1x6xvc9DfdLL19wHmmucilyKtW8xv7q16D7SZqJXhWSR3zkJ3h7AqmG25iZqhyay+sVXdz",
 	"GB6jjDoRADRf+4MLdNnQbfRWTqMB563Xc5D9YKQBr9mhljHuDkk7+yCRxSbTaaCpZCAFWnUOz2/gvbEL",
-	"mvgQyXV8lyzbVLwomIh+hkwkbkeiuYv7cJwGqMGSgBSMGNnmJT5oxE73MWF1Y7adm8y56qT9l3RmpxjD",
-	"jnrnXxhCKy3JmrFGBwe9FafIglmSQ4qMS5rTwzLl2oVfhg1xZxBmuLORA4eMkX2HdzS68Ys4vfI6Jkz8",
-	"IDekpmJL4O9EUcUUWUhTEuqUJapcTB2jeUloZY8IbXG1MyDXSZLG3i5RS+UzP6+BdYcwwYOlL1hOWz1A",
-	"XqjVhSC0Qwnch7Udmp+6yLZU52kKSfioID9rTxL94eJbICsqzOuKiqmegiq4m1OCFOxJCwggnDfoNJ/f",
-	"yKrFxyUlBuEDOq1U8pCrapujWf6osQRaIfsuGS0mDFCyCQ7qbGaoWjFz2urxFyNPkCj5gltlHbR9rVl1",
-	"mvPcn+zupve2p7f0sM1D6zt69L15ukkN0WiKzz2icnJN1gLdTsQyGC8h59jl4+B/9qkvYAmgayaQYXOj",
-	"iZ3PBfmukhsNrIoaYtdSEN0wVlwQyw/CRnUjcgFvzYZuCTXvRC21uSItnW/m66xrP1fU2DdBqt7vTLtg",
-	"+jH57YntLegOPvTVxZpAowzjF+HEIMzUBTrCZOVyZ6LvxGz/DtOd+L+jRuGupX0AgELW7+frCL9ntBdy",
-	"CS1JKatCPyZf2df04eVldnl5mRjbhOxpXs1rHtHMHoJ7aEJ/+/s+arKka6b0G2y78z1s/6hjDhoFXhS5",
-	"+5H1fJ24FjjKqmJqzj7gwJH4JLlhiqwk004AtpSAWiTXV+QLUnANmQg1EyYjjy6+Ik1FBVwN3NxEHV/R",
-	"zdFDejThkPCSRDq6BPqxHaV2Fgtneer9VvvvvTJlXKJNlP6FC0w96EBIE/+D3AjM6kiQ96B3/0nmpuv6",
-	"/n1omU+pKo54II+qntAomMLSjVpoFIORx0wMu44yPbyOk0IZ/IGOeeXvKtTX00NKz55EjrV9C6pbn2zO",
-	"Hm8wEhULKxo8pNc0Zqb+64gtO09c1QjNDsfgPKPOHjRJamGiZ6Zwbz2Ohd57qg24Lh4T52oBFRZeewqa",
-	"JqhTfRHmYnYYj4jPqosDG9uaZy5tCsO7UpuzaiE38yU3JvkTXrsXbdJXmtHcyiMbqdaJH32MHtcWM6iN",
-	"Ycqexf/175f3//X3P7/8eB9/eNT98N9iSt8ztlBc72Y7qnaxAH69YRgXSCEqR5esArNq1RYrFjWbuWC6",
-	"EzQzKmTBtE9SOrQxLKgpY3HCT6rKE5xtkvjyl1IznawEVRKzIw9dAVyKXpgizXmBcosplWxXZTwlDaJ7",
-	"j9u4u9yGR18ey21wk0teSW2H5vR41GGaX9z1FE1V3I9SdOb3aAhizeyF5jmNHK7LpvK5aEIadFXkvEiO",
-	"wAwEvrOt30QiAybZwpPya98yE1Jsp4fzNW3dzGndJE/Jtg/ybIqn3t5VSDyYryZ9UslN8heGimiAv9VA",
-	"7d8+00Tzf6amNezp6zXV+hRrgU9k9ofi7nhgMx01RN9I2S4iessTojDQHjlCTbdkwQgluuJNF0TsgzSt",
-	"WkD1+vCdU120fiTYy+fpHv5J0wSTm3Ih4H4Q/Cy6yJZhTM6hDd1fu3Q3wJpFAhlfFM7Cgd43CKylunQp",
-	"xMmm+P0QUrbtGZpxigPre+Gs/kPhAAdTwNnFH6hCRj8pZat0NKegJyOZEkM3Ey7ACZ4KK30lSiW2qY9a",
-	"HNcVmtbM5XI5ytJa82q5xFBFqqPeYjBHUYUJrOAofozOD5GeFfisZW+g/yE/OUvoIYRF+BDmfTeJhiDw",
-	"KIFuSiYS9znNY4IOEU/KhZz5dXQ76U3mwYHtSHSA4l9yHbEinKa/PGvH9Y5jOnJ3XgcTWu/Fdxe4aLxL",
-	"2cwoBkwsD36+bNYKsGBGpdI4Z5xwYPEo9SOc8yD1Rt4wVbTgdZYw38rKTyPzfm6VkZ8Z1a1CFWGKIUEq",
-	"Nq/rVE+HywEa8PvmbL6gA38VbDOfNlgT9KSRUHXf7e4gsS1/HiKf9nbBJVOnUbRPvYYdwVCUqWFbweh/",
-	"HOkDm+HGI2RUEsMtvHJ+nGIN2m8h0mU7JZxrycZV0e8YBrEuWzbqp/rOtjmHMRJcAvP1JjULF5qrJpUi",
-	"TclULS1vTc84PLB19tC/nNnTHYDbq94q+jPcG72jPH/cHVkNU/63PTo/e8DKp8AKSIt8rqgwb0CCPT3U",
-	"ZD9JfnJ0Sc96N/CSpnEbt1lRRIFNkIOSxZ8f5SLJfN3P79BHFvisvbVdtMAuUqW3oZD9KZsaEv2mZR8E",
-	"ZSca09qqk5TMg4waL7+gIOCmOHwCd5sK2XvgBuxat7ZdfT1mu/p7vZfT+NwJr+uEF3OKG+b44xgALr+C",
-	"HMMAcPlw+rsZuvpmt6svesmLfVPN9LzR0Xc4TOHhzgy+vBy7jPteoXO/1sPX2EP/xAIRTxaJBp2tw/M4",
-	"n6cr/X1b0mjO/VtvMa9lwSpw/GC6S8mUD3Px8GMujD2XtW2jZJ2ee2/Fhe9oPPvev7y3e1s/hbfOP9U4",
-	"lt/T4XN+A6mXhyd9ptf4Ll7Wo/l8ttE/ONvAbvNl+iJe8iUbQp3QnSUqLUcN2vtp7PcGBokJOAq2ebyv",
-	"fWwxu949w8eBBNGtZpgoDgwSqhXCGYCNhDD4bEZFHJIsmnPvMuV2sud8CH+wRnn0RR/zkc10W3vZG//O",
-	"G583DA5Hg/bwG+w6pBHbzjEk3/7SpU9H53rDCx8bO8GF/ZwDciYFV5WVecgfFwSAX2CTiRTVFqWhBo33",
-	"LgTPw/VxTZgb+QpM2gv4tcPpQ8+25WcQsudsPrHgtoH49D8iSoJ9GytIdULsv1LKgqgHnz/8F3UvI6qH",
-	"Coh/sVJdBy8o3RTjZufumY1CYk+EsHkNg+Ys9mzFSNby7GvZqnyHYlf8hoGlT7eA86dYvpYIMhjMPDGK",
-	"6OdOHz5/Q1Lwrx0qJKFEsI231WtDlcGX6GT3bjwLLlWOPJLBuSc/7S7pN7txBGMIE70Nm5JOTQmFTyaJ",
-	"SWFtvcMOl73gig0geXxHtWGCqdfeFbt7tB8Od+A+hPU9TFv7dvD7jBSIbjNVI9xHfezvAa7luqTNLp8O",
-	"jNBQsaqGSNxF7u8l254ztXNypiYkmMcghamCeGAr1HhU3xsr42UEYyUvyFNZ11K4ZM481TesWM2KuAlr",
-	"OE/xJ9YYgqiqAKC8RFRnrn2C4gk5ifaVU+lyynWr2MsB6N7pqTXxVEc8DO8tcjvl5hmnR4esGyGq6Vlg",
-	"U/NHhrLDxhJDvmOT/SS0KFQ0+7uU2lw1UpldtJ5HTu/0/34Yy/kuqRCsmnDvGCue4ke7FpQvvxkREP30",
-	"e4MObYwfYCIKYPfVXrQDpomtqGEbuiVW+dSEmytiaLVmKiNWurCvvgt9UFToos3xadyLAR3ZT6ZUjJO8",
-	"wtdYFFQVpGA3PAQZHbcbXI7INHK51CwW31EUGIe+cViZhlWVDkIAxJR8pkkruJk2ifsPL6MWlCkY/gfJ",
-	"tHhsvpMhovg7oQxP8T6dO0gYxh7apAPlKZdCsNw4vQT/gZGSvGICw4n0gNDi+msjwqjciHleyXwdF0f9",
-	"VQOyw3QaXrN4SmZDtT7GC2MBRLsjWs1Z71U2AD0mIwtUhTAGIRrUp1kuo3mmkIfImAfWg9VmGPML1Xxc",
-	"/jNiBVQchCJ751KxZ7hT/dLsjUnaS0cBQHcOHm13WQ5hVcehwpIecR/ZgUvosmNxI7MecfhZhFOO0i1n",
-	"VfHcM869N6+q5IYNwLB4gJa9nBxqSq/gQJMM0NgE8YA5//7o9wtYQjQ0BnW3qGSWErXm4V28CugXMByD",
-	"8R1ftVEsVxFy0WrKBVFMW9niilByQ6uW+fxqZOMQkgbuwcMwvfAo3apMywDEfDaD2aQm26Z5PnEW8d0S",
+	"mvgQyXV8lyzbVLwomIh+hkwkbkeiuYv7cJwGqMGSgBSMGNnmJT5oxE73CWF1Y7adm8y56qT9TTqzU4xh",
+	"R73zrwyhlZZkzVijg4PeilNkwSzJIUXGJc3pYZly7cIvw4a4Mwgz3NnIgUPGyL7DOxrd+EWcXnkdEya+",
+	"lxtSU7El8HeiqGKKLKQpCXXKElUupo7RvCS0skeEtrjaGZDrJEljb5eopfKZn9fAukOY4MHSFyynrR4g",
+	"L9TqQhDaoQTuw9oOzU9dZFuq8zSFJHxUkJ+1J4n+cPEtkBUV5m1FxVRPQRXczSlBCvakBQQQzht0ms9v",
+	"ZNXi45ISg/ARnVYqechVtc3RLH/UWAKtkH2XjBYTBijZBAd1NjNUrZg5bfX4DyNPkCj5gltlHbR9rVl1",
+	"mvPcn+zupve2p7f0sM1D6zt69L15ukkN0WiKzz2icnJN1gLdTsQyGC8h59jlk+B/9qkvYAmgayaQYXOj",
+	"iZ3PBXlZyY0GVkUNsWspiG4YKy6I5Qdho7oRuYC3ZkO3hJr3opbaXJGWzjfzdda1nytq7JsgVe/fTLtg",
+	"+gn59antLegOPvTVxZpAowzjF+HEIMzUBTrCZOVyZ6LvxWz/DtOd+L+jRuGupX0AgELWH+brCL9ntBdy",
+	"CS1JKatCPyFf29f00eVldnl5mRjbhOxpXs1rHtHMHoF7aEJ/+/s+arKka6b0O2y78z1s/6hjDhoFXhS5",
+	"+5H1fJO4FjjKqmJqzj7iwJH4JLlhiqwk004AtpSAWiTXV+RLUnANmQg1EyYjjy++Jk1FBVwN3NxEHV/R",
+	"zdFDejzhkPCSRDq6BPqxHaV2Fgtneeb9VvvvvTJlXKJNlP6FC0w96EBIE/+D3AjM6kiQ96B3/0nmpuv6",
+	"/n1omc+oKo54II+qntAomMLSjVpoFIORx0wMu44yPbyOk0IZ/IGOeeXvKtTX00NKz55EjrX9DVS3Ptmc",
+	"Pd5gJCoWVjR4SG9pzEz91xFbdp64qhGaHY7BeU6dPWiS1MJEz0zh3nocC733VBtwXTwhztUCKiy89hQ0",
+	"TVCn+iLMxewwHhGfVRcHNrY1z13aFIZ3pTZn1UJu5ktuTPInvHYv2qSvNKO5lUc2Uq0TP/oUPa4tZlAb",
+	"w5Q9i//r3y4f/P33P7/69AB/eNz98N9iSt9ztlBc72Y7qnaxAH69YRgXSCEqR5esArNq1RYrFjWbuWC6",
+	"EzQzKmTBtE9SOrQxLKgpY3HCT6vKE5xtkvjyl1IznawEVRKzIw9dAVyKXpgizXmBcosplWxXZTwlDaJ7",
+	"j9u4u9yGx18dy21wk0teSW2H5vR41GGaX9z1FE1V3I9SdOb3aAhizeyF5jmNHK7LpvK5aEIadFXkvEiO",
+	"wAwEvrOtf4tEBkyyhSfl1/7GTEixnR7O17R1M6d1kzwl2z7IsymeentXIfFgvpr0SSU3yV8YKqIB/lYD",
+	"tX+7p4nm/5Ga1rCnr9dU61OsBT6R2R+Ku+OBzXTUEH0jZbuI6C1PicJAe+QINd2SBSOU6Io3XRCxD9K0",
+	"agHV68N3TnXR+pFgL5+ne/gnTRNMbsqFgPtB8LPoIluGMTmHNnR/7dLdAGsWCWR8VTgLB3rfILCW6tKl",
+	"ECeb4vdDSNm2Z2jGKQ6s75Wz+g+FAxxMAWcXf6AKGf2klK3S0ZyCnoxkSgzdTLgAJ3gqrPSVKJXYpj5q",
+	"cVxXaFozl8vlKEtrzZvlEkMVqY56i8EcRRUmsIKj+Ak6P0R6VuDzlr2D/of85CyhhxAW4UOY990kGoLA",
+	"owS6KZlI3Oc0jwk6RDwpF3Lm19HtpDeZBwe2I9EBin/NdcSKcJr+8rwd1zuO6cjdeR1MaL0X313govEu",
+	"ZTOjGDCxPPj5slkrwIIZlUrjnHHCgcWj1I9wzoPUG3nDVNGC11nCfCsrP43M+4VVRn5iVLcKVYQphgSp",
+	"2LyuUz0dLgdowO+bs/mCDvxVsM182mBN0JNGQtV9t7uDxLb8RYh82tsFl0ydRtE+9Rp2BENRpoZtBaP/",
+	"caQPbIYbj5BRSQy38Mr5cYo1aL+FSJftlHCuJRtXRV8yDGJdtmzUT/XStjmHMRJcAvP1JjULF5qrJpUi",
+	"TclULS1vTc84PLB19tC/nNnTHYDbq94q+jPcG72jPH/cHVkNU/63PTo/e8DK58AKSIt8rqgw70CCPT3U",
+	"ZD9JfnJ0Sc96N/CSpnEbt1lRRIFNkIOSxZ8f5CLJfN3P79BHFvi8vbVdtMAuUqW3oZD9KZsaEv2mZR8E",
+	"ZSca09qqk5TMg4waL7+gIOCmOHwCd5sK2XvgBuxat7ZdfTNmu/rnei+n8bkTXtcJL+YUN8zxxzEAXH4N",
+	"OYYB4PLR9HczdPW33a6+7CUv9k010/NGR9/hMIVHOzP46nLsMu57hc79Wg9fYw/9EwtEPFkkGnS2Ds/j",
+	"fJ6u9PdtSaM59795i3ktC1aB4wfTXUqmfJiLhx9zYey5rG0bJev03HsrLryk8ex7//Le7m39HN46/1Tj",
+	"WH5Ph8/5HaReHp70mV7ju3hZj+bz2Ub/4GwDu82X6Yt4zZdsCHVCd5aotBw1aO+nsd8bGCQm4CjY5vG+",
+	"9rHF7Hr3DB8HEkS3mmGiODBIqFYIZwA2EsLgsxkVcUiyaM69y5TbyZ7zIfzBGuXRF33MRzbTbe1lb/w7",
+	"b3zeMDgcDdrDb7DrkEZsO8eQfPuPLn06OtcbXvjY2Aku7BcckDMpuKqszEP+uCAA/AKbTKSotigNNWi8",
+	"dyF4Hq6Pa8LcyFdg0l7APzucPvRsW34GIXvO5hMLbhuIT/8joiTYt7GCVCfE/iulLIh6+MWjf1H3M6J6",
+	"qID4FyvVdfCC0k0xbnbuntkoJPZECJu3MGjOYs9WjGQtz76Wrcp3KHbFbxhY+nQLOH+K5WuJIIPBzBOj",
+	"iH7u9OHzNyQF/9KhQhJKBNt4W702VBl8iU5278az4FLlyCMZnHvy0+6SfrUbRzCGMNHbsCnp1JRQ+GSS",
+	"mBTW1jvscNkLrtgAksdLqg0TTL31rtjdo/14uAMPIKzvUdrat4PfZ6RAdJupGuE+6mN/D3At1yVtdvl0",
+	"YISGilU1ROIucn8v2facqZ2TMzUhwTwGKUwVxANbocaj+t5YGS8jGCt5QZ7JupbCJXPmqb5hxWpWxE1Y",
+	"w3mKP7LGEERVBQDlJaI6c+0TFE/ISbSvnEqXU65bxV4PQPdOT62JpzriYXhvkdspN884PTpk3QhRTc8C",
+	"m5o/MpQdNpYY8pJN9pPQolDR7O9SanPVSGV20XoeO73T//4olvNdUiFYNeHeMVY8w492LShf/W1EQPTT",
+	"7w06tDF+gIkogN1Xe9EOmCa2ooZt6JZY5VMTbq6IodWaqYxY6cK++i70QVGhizbHp3EvBnRkP5lSMU7y",
+	"Bl9jUVBVkILd8BBkdNxucDki08jlUrNYfEdRYBz6xmFlGlZVOggBEFNyT5NWcDNtEg8eXUYtKFMw/A+S",
+	"afHYfCdDRPHPhDI8xft07iBhGHtokw6Up1wKwXLj9BL8BSMlecUEhhPpAaHF9ddGhFG5EfO8kvk6Lo76",
+	"qwZkh+k0vGbxlMyGan2MF8YCiHZHtJqz3qtsAHpMRhaoCmEMQjSoT7NcRvNMIQ+RMQ+sB6vNMOYXqvm4",
+	"/GfECqg4CEX2zqViz3Cn+qXZG5O0l44CgO4cPNrushzCqo5DhSU94j6yA5fQZcfiRmY94vCzCKccpVvO",
+	"quKFZ5x7b15VyQ0bgGHxAC17OTnUlF7BgSYZoLEJ4gFz/u3x7xewhGhoDOpuUcksJWrNw7t4FdAvYDgG",
+	"4yVftVEsVxFy0WrKBVFMW9niilByQ6uW+fxqZOMQkgbuwcMwvfAo3apMywDEfDaD2aQm26Z5PnEW8d0S",
 	"PuQwki87AeSKi/UABptmt+9msgpSMbqO1bygIgcy0Axy232avZAuRxq43oJRBVoAT0W+ssPN45c9m+lg",
-	"0DiqC2ArgD1qeD6E60KJ/baiHE1PVK9Z4QEBltKlXloVXF+MPoW7gE4wapit28Le0sJhZp444gSFiNAB",
-	"edgoiUgO2J2QQ8aaqtXlKYnd27kp2bxp6yYWmLu03RL/bEtBFgzSUkFua+sm/ogWEDo+JcCcfShpq0NU",
-	"ZCTIERsQKChklczl0ue/QupJfCI+WUSXQ+kRIHjkTM0LNVBh5IXRBP4Iwzb2HbdyuTZ0q4mWAwMnES0c",
-	"Wke5PUyiYxYqO4cofaM4jZtPclozwlOATTu0H3duYfpRCu3NuUeo9lw6z0uUQp0XN8QmcqZR0GZGySr6",
-	"zfc0lmP6hCzhlbKcqGS0MqWvpwDlnJbGalHwzGgwJGu+quljsmDGMIXeMakASana9sH64BP/yhUcqvkI",
-	"tKLsyQF2iMQ3BtrOpzx6uJZJjSf2b8xOImqPbvMAP5cS/AiN5+d50OFIEmIbPcN1u7S3A26/Z7v7Hta1",
-	"N+ewF374GMF/H/jCfyYiGD4I8HdEmLB0d237mLBKQ35GyZfGyrI/JXCZ084NJxM9Fg/l0WMpzJTbigmX",
-	"oNLgz1G+Ek/QiMK4nhuK75gUESYQW/EPHoFoP/N51YohM9MWddCNexzcP+GT5HCAOHp9NlvIYjuewlA3",
-	"39p2rv1c0+10SEeUZibgB4f49lhUnBUXRiMxdiLIQ37r9NnjdzdMFQ5y6TDRBcogTeu1bIVJB/a1jaN0",
-	"W7H5QOmON3QDuCJWxrLtfN1GKMBEVUboinKhjeUCUGDNCoOfpWJEci0ravYWfdTO5T+ILeMgq+o4Zq7i",
-	"zVCIhhXWJ55vxYoVPgNHFTNshZk8O66W3tur2KLlMRvCT2wLGd8evkYbDsm7SwTQhCRx0LxA5rOS8WEE",
-	"7Ljn5YSqGofmKwe0NxC5NAKSBhbhYDWYhOWpzCTYZDVAS6GsRzTpbCHlOnM1TWG/l9zgnUCx9zH5/vmv",
-	"5IFtBgU3Tcm4woT9ZGZ7DO661ROuzGuqzG863tGmZOMRlW+hkW99AuvD74ZZ3/5D6O94Fkqh4NPmd667",
-	"IeHaOU6480j4O9ajxp017PDy/qvk77/b6MCZ+8VYHKlFn2eQjmK14XpY/ZFYCf/nzzRxYNyDiLFtfOOT",
-	"wb5dH1kP9bub3fCaOpvggCXvdPdSDGbNypiJUuyA6IWZYZHKxJVmV94Ej2VDK4Y+dEJRuXe1MjZUxxX7",
-	"BLn58KNgkzzIe4bYIhNEa0zl3ROsT0qq8RIlDu1dgd3++vn6zRo4fdX3fu7pPys51xM0RTGwb7l0wsyh",
-	"/X/VOg9zUi3uaZW7vQE5mloNRuwDoFDyR0uF4WYL3F3IAWzndAv0oO8RJtcdHm6136roUfWKN6Ritx7B",
-	"CvdVDyZUVwiVEtQ0rOn+WNGVhTDWQ81nO6+lMGUMhrRVmlBS0G1GfqSipWobEYqSsRh78vwEHTuwoRgb",
-	"0WZe0O2U9PKBjHgXT1AzwxRULGZFuuVdyNTUwIap+ZbR1LW3ms0H17+fFiwwKqz7BifWca0weNYdepRY",
-	"HCvZD9Vv61i6GBSEwj9CmDzRkiypGmD8UJx+wIhMj0ZPpT3MDnCdYpIFzDiMGlsrmj72X5TffnvxDKHo",
-	"nbM5rzig/XFBdE2rilRg8kLH3C76Eb2//P3PbxD3CH7+MuHnhwP4SB1A6a7//4YJ1C3sY7RdKGQGUqzu",
-	"Q8z279GutFFtHcU8XDJWXBHqffzOPa6ZKDBgpjeyoQBYolu1RBCTFW3BJrho8zXET+8FM/Rm0FNYb5Em",
-	"atm7ioMsb4+AER5ybm5UMuBOopMTQzpwhv2UTp/k6caMUqJh9X6Ue0MhAEwzPGj0DixdsKaObrJPFjm8",
-	"v6F61KGIkAe8+YgxG/42KZEqeAePVJr3pe+DIzEUP3NB4tO0V9QdJ6TP+TDCmC7RWgE34OA7ZBhXA7/j",
-	"bucMsD6lHsIwRCbkJ0w6MffJwAUaIn74S0zVf8sMsX9yATwQUiO4Llk6cNZbqdZJ6Upw5brj7y+/v64+",
-	"VfZqMHVFHkKdpRD8jYuL3dUf5SItdO1Qp0OQQnt2hX1NAH/wgkC8jLavzZqLgnyO3nOsTs+WVpO+d/VO",
-	"OMP2FaaJFBcezrD7BSziCv+TEVfLIiNulZlrlzn7kIM+uuogkBomLt4Jnzdj+8WfLmDGV/473dZX9v98",
-	"R+8EpNRcYfH50D3k11zhfy4IZNlc4X9Ckw0zV/b/Lt4Jl3dzRdwPFyTk31x1P164W3mFwRI6I5GiDa77",
-	"jLhqF7YrJIUr1DhiwM7DwEsT0poHK6McrbvhjXl8Qu0N+17b9wFNmJTYR4K0oqYmL+0RI4wioYZUVK0g",
-	"DpagdcjZEcbK/Z+5NsdR9LuUErU75WkHCzH9jH+AAFlnafTVkXx01Vh47JdfjsboNmxAJTmxSA1moI1p",
-	"3bbR9xCE9rFLUxtH9LPNniDj6jLaRj574xv6Dz3yWzpCBvKaSXX40NC6m8J/aKd2SX3jPgps99En+qU4",
-	"NdxydVuP503UT/Q6Eg8ciShxcaXYLESwFuyGQ8w2BFYC5FhNt5iPsqHcvhBYGqviYr1LtMfe8g0zCciQ",
-	"bqHhaU9AUZ5ULflHuRhI+XbSaWLG8ylFT6HwVcwJGsTco11gKw/3kI43wulKSD0esvVE6I3D1p+a0D61",
-	"QupPYAiI+T69G/yozxMaBXty0vV3BvwTSqcOzvVMpf6tBJO+c79IE+3Fsv55pDzweBZSKKKc5nmyzX9i",
-	"jRnIaJrA++EeTsc7AkY+dJW8ayKJJq5941PZdzvFN93WQ9uWxhlxu/atynb6WQRUJ1a7NagSfWI5SEfX",
-	"M7eyHhhU2FZ/Q3tFrfez0xGPoeM6A1wYHLV3mGMzSe+elpJzAobLLd6z/aScbmnxneUxK+lkL0GydTNa",
-	"W3JwZi+DofXsgGzv/cpPS2iB6YWMlmTYNNTbfZrKPmja4D4cJE8VcFkLWjf2P4o3cTPaT97qfnfFMyOW",
-	"JyiB2qvBVwwV0puY2qZkPVcBmGUvI5qBkxT8fkQuyWILNZGoKIgfpee8C+WgsDuXDcbNFSnlxjmF4Q9r",
-	"ITc6Ovd0kImH3haYkUsHGJGRBTMbxsSVy0JoQUxG3nuyn/ePKAGFKJLb3vLhmxwdlkE1oeRRIxsHXmnA",
-	"4rA/3INsKQ8Q4vCOkp1bA5GsezUKEerDld0KcQFUhZQmLFfIhXPSn3xU3uE+cGQhkGz/3s7BCpLqad+3",
-	"h/cy1LwinFLvgGvtTjKlvm2V2u8R88NNcjR1w1k+QR5+bZt/N4R+mZRH57fDbyIuOesOx82/Z4JFR56b",
-	"avzAl+ZVG3NXDgdEeKjSSG6od26fmEXpUpQkhlPtYcL0Ju2hoW71vkxxon8yHPgp+Kv7ONsOV8nleAHm",
-	"OMjYNUYQ95CoQh0BCGzbSLUGPyw4yzyYU2fq+j2bIpCdHHgSoF3B8+CsI3so6ruBRHHaEOsB2IsBmUs5",
-	"I+75K6OGvvG7+HRv2PObqFMZPBkLtuLiihhF87XOSMVrbrRP/TKtfkwE22jfYOcPDEGxwCQmq8I38TX1",
-	"GyveRTJj96kKZoAg3nFRD+eUzAifVFTVg8BuIb4wJae71QjfRqdYuH61zUe9Yh4k3scqukGGjjBuquuh",
-	"kxy+gxPgEkrmLAVpkfb9gLmY8cNKqnooN7UXSUxyKsgCxZFkv+MrSFgrQoTb7U94EDMFtyUsaOhs3niJ",
-	"Y69QywkW+SFchFc3TJFNyfPSRUFRoTHJBXL9Ex+FVvzRcmYGwtYx3r6WN0yfFqI+UEumwyjw40c30tkF",
-	"J9VbGTHna3qDDu1b6oOhoNxeqATY/sHiBLVugaavMH8BX22jtsR9nkzfTzGHL2YdH/Rd/o0q+k+qEQAR",
-	"1xNwkDBC++Owe3IvTky4M7B/higRlGAysmaNyUgrChnVgKfFeZzf2XiK59AXjopHbU92K/4inbPvFDYG",
-	"iQTDFqhTfI5/pZdxAJ3YEhHRbU2oXsctKadgXEcLCwHUKEyf0Nxg+Dwk4AB9Y7C//fIzTUCSjc7Gkvs4",
-	"3jnyCNs2qoQBVOmC5muy2BJKoE4NziIeUHqaszMZnanzcTqx3k184IlZMfVUVm0dsRwGZKXDNUwL0C8P",
-	"CrT1qiYD09BDFdrqpmLT2C2QUXTS45H/Wc9s6CbtcNqkYAHCFrFoo6Z8xY1hCZbxMlSTcxH//stuQ8Lq",
-	"3ZIydx7D5/gdr9hEr0lBDR2yK1QsIwuq2de71cEXW8N2Q3G++PIS/jeGmwKDDU//Z2ANU9H2Au1Gol96",
-	"lHT+HBEAJpat6Yk3nmQ03eoMk+X7OHeOanaCmMb2zK3vGCod7t5rxW6iyRLYg57iju54QrRWKWifA/HM",
-	"dld8Tdq04Zw17KjWdBY1SMnNAJvxLCPi3oBtCDcfYamNBB9CAJR7TO4/vNpPCwrd71+CsH1uRlk4oXDR",
-	"wyYeV7TgoH71+Gp3U/PkJOJxN3laaZO7ZUWnVnWPGh/thC6mo5yeIvuMUaaLSfe4hseZoG01H+dt0CnQ",
-	"dcfjqEcelCrO7yZztmjVeUcG3ZPn6C9G/z/TNVP6DaBzT66/Tg2hpLY9fKaJLhkzsAoX0i8I+4BaqiIA",
-	"Gagzklsx4opoSeo2L+3aDWay+9+4cuuWPfhfKbrp0M3jxdm5SKygloVPplQsttOcUgZuM2VCtnn6ZA5F",
-	"IIPFYnbXle1uTX+U3gTjBOEqbO8kHjUNU/dpVUkQiKvWXhEoqfBPLnJIBqpuqODovMlLJYHwQkV3bRiL",
-	"Y1T9zNwjOEneSs38Sy+ihcUeaz+bQ1aBGYIbqr3lhfh6DAUd0FFkVQylHQZlT1YFomxh6iFEbWtzipe0",
-	"AJcZjhc9WGZKGSvQwoadDNOjWjocjFsDNpwAQh6QBvyihh0YP8sbluxqTwlTtx36KPVKruayiFlcX8oV",
-	"sX8hnwtqWkWre6RiWjtcDIcTwwD2ovdwNFJzw28YURRKb9gmGqvUn0Iq3keFyYNuqkObNF6BJXqvu4Tm",
-	"iFMrNzHog/AN5uTCCVqJvyhSoXGGKXmS/8tNcJh4fHGto4DiXX7ou3fXMbnkF/bBPPXG15h1ej6Y7QD8",
-	"o261IQvmrI++gPVlgDR2iIuJezdsBs6lWHJVz3NAME1kpyvKxXzBY8l2zz80gFxNuMCOuBSELmRrunPX",
-	"GfGVVnxJBBdqoiFISofK9jDvzyBNT5FaagRItxKVj8xM3IBp1lkVikhHwIVv2JGzC8vX9MZOE0TGXgiY",
-	"225NhAQjeioIdRdQGPOPIT1AbjPsJ9f9GhMj+rMrsNQlWnfpc3uUekAtfUrY35qwi9E75tIc/+LCsom2",
-	"w4nVXHfU7INFnmZnOT5B7NO1jk5JVNsXyyHlkVUFqYGhaUT+dExGE8H4qlzYy8fRwofalI4gfwaU70NB",
-	"Y5I7aACneyAW+lXDVLgaE8TMStKI8+cHq7J4/DYwTNmPqoopkrfqhn2mH5OHoYqL/c0FebKQN4xcZlar",
-	"eZR4nWVr5nI5XznQiP1qNowUit+wwCTIojWkZEqzavmY2KmDqcUeUjdZauKCqiu9uefl6k364cVDe6xQ",
-	"kDKVHdGKC26289V8vRqpqvnlo7F6X4wm61O6oTmLFaJ67ipp2b93WnlGHn5FfiLyxsUwakZH8gS/2Smi",
-	"8cVoDVAs4IlLiNJnayopI0LA+AvSCsMrAv5WhyFeUk0WjAmC2BdkKVVGaCXFClfn3FafdTXkoIpYFn9k",
-	"k5+eqU6zAwSPkCHhFx3bqdeUx2I847m78eiVIHqeK2aKWqafIjO+puowKl0wKPTKWj2AnRGA6CbyLq+h",
-	"9STUh4/GrWvTZKCGKjN3/zyUhmOlufKIIe45zctQzmZLVfGZJrUUbJtIfR5XKpU/JNUODIc1hMQbRvU9",
-	"Rs+8y9w9h0vpCfnx9fPviVTk9S/fB2MuedGJdlSwDUjG4ESmGj7IiJYoWvYfC3i7eG5axRCOfcQq/K9f",
-	"D9iEfUzoodgAnuX7hdwIVGiNq2CkS5cjsG/7PdH11eXM3YW8WFoBZyCkOFWKHIyb3fACYzgjkccToGdc",
-	"uCn2Fqacli/zutxqntMqlPObQKe8iALMw1PkkV48RqKvuqcJJY0bk7Dl0hkxDtUo+665e707wmUGjqLM",
-	"lUUEYASpPI4rBpxBMLYmACTKNU7p5OSDMJXo/uEliiCs0Slpl66bb2k80n5BY3bEF70EnooLlg6VGoaL",
-	"ArVNjI11nb20X8W7E+yE3uKxtjVV68md/UzVOh7oYKo4ms6H0YDgD1yHip3jDffoCgfOXHFOv0WZI5pw",
-	"An65jgCO0B8QTsSQpOR4kImdofdWLpWsbw+DLyuWeDJvbFOoPHOKA8Q/xzBg5pfrVgGdHt0yFUOE12YI",
-	"dvDsuQP7+QEw+JEZ4w07wynvv4uf4owTj46O7EAsmreQQ6hemC6AQc0uoaSYDE47nZo/7DCoE6Ayt7fr",
-	"4Phee6YD23Zks4FrHmz28EZ9SJzr9jZ3Zbiccf8MdqrrIMh15YLuwQmqS9nCLzZUCVePHiQnFYdRhDy4",
-	"idKRjOHRv1qCa5wqSJvkNRqPBgohxesLQNjmoqIFy8jlxSWWhz5FuMH+41sZ0v4OC0ZWQ0iefrrTzNUj",
-	"6J7Qqc8ZPJYAH6ypE45I84INYJtCdIMbr5NdFxKTWEOlbNrzvkcpZ9Awr5o6I5rRDG1SGdSMyAgAa3os",
-	"axOD7fpmVFUa2SZhEMJo2l6lodZA9x665iBcZTWUG9n/bGL04lAx/WtXk/rUevkT4q7s+SeEwT91zT66",
-	"KtnbKaXRl9yYWL4IGOhpbjDtGltBeJ3Ve8A06NKiaAXY/lc7af80oM3HWdCyHS92AMXJMGWcFYOBMsGA",
-	"+tVuHeKH8eRzVsydXfqoLXanqy+iBY1PxqzplY3LRyby8GF/Ho8ux4uLw/G7/e1tXX/tWaDtwRvzHc1j",
-	"1dKdDH+ctHLTVc/jxTHPj1wSR7rORQkhMHoIpeKuC49ODgzx4rWLE3fKwaCl1m/sS65NPHxhgv4ZTmnU",
-	"jQX9Dk5oqEKG3acJ83lmm0czrAagccEspB12HVfOYuP8BboP+lChTWbHi3AIG388jhkhMGLTm5jUtVN8",
-	"I9pfB6m2V6h1D11E39maBPswlDW5bBVkQbvdJRsrrWLEtOVIOKW9aIcps/oVv4pGjGPcyrGota4AiJRr",
-	"2BkCZr1NKStXIwTJCSKauAC/cE6FkBCwYmRVEAogpkhW9QX59W62uMM+i0h4cklev7r+lTxo7AV7gAgl",
-	"rsQJfIfmQ1/4zdUhR3cblrt0GSfoSHTY6N3umFaJCSmau9luEagNPQ8oJIecGquhuJrmPO+jyHa20CXC",
-	"9T66BPny4WWvEtmCalZxDL9PYcLRIsevHe3gM7HHIBwBvG+LFZsGpB1M4SdHCCDz6BH3DnBbgIV2hYId",
-	"T+3s573Nd9d2kE+/DKbT/fLnVNXJXmxsHWPH9oArqbnz6IboaBT5rJRHVd2POrd77q4hFaSUrUo84lU0",
-	"Ve/a6mNeinYFcUhN1Yp3KR4reAku0/XSndJFKTKaYb2P5rpJVzy5njYGLm0eIXZAhMDwzQUiuS5YJTfk",
-	"kjRUm3SkpaZzICRYmAYDNsDj1jD7cPWYAHLrvARpbZ8sTgzt8NEYkfEZHRo90KYjjC8vd2cD33JNNnZT",
-	"mZDtqkydTxO1kkCkDnqEINXDPqCV1PbZhCqeUPO4Nyt4wbSn7o3/sAbYrJIp9phQ497cDc/ZKQYXzwR6",
-	"ZOXnv0/N7v4BwfYrT3lqGWFA/9bL256gTPe41F7gcjiq3XiZTkf6TMMblByweII5IYodcBxNte/bHEMj",
-	"l/1IsaNZcqHhgIWj39fgQf0sfVWWPQ+EZSbJLwXW48uTw3LbFUtuLRsm0oHMpmWy7MCSpNi35XzKUvcN",
-	"YgEtxO9utxc7fXcbups047di5DQjD3/d/SFdDHS0MSbY+L4HZ/W6pHqqQe1vd8es4m54NVQwbwfB/7hl",
-	"aW/7fLdJ1/VEjvpfns296YAL9hC7mliM09L4SEw032aEQiQqvNRcuchF3dr32Mtb3D7dNzRv2zpVZnB2",
-	"/6MAElasvuYIhK0bq8fExMB4xU4rQ3jpGHdLuxwHK4ZBCPU0UMxjLpNsZljdnMgZu+ppdqmhq+Hz9Dro",
-	"FE/YSbfea47ToMs9vU2x4O/tSTfd3iSOb4j+FGxhIpL7rkGh24yHj6ZsRrjrbvThfWg/CW8E+8voW/D1",
-	"qI+hsU/jxM3E53TKZrqqxzGR2hfGRt2xC0inhiimjXdbgS2MwGzHKtg8/Kofmj7uhQhH6/Zi8Givey6U",
-	"qSniO6jAJasKb3S62kWWtiNnVtGCIoSedyLRgbnK/slsuPgsVJHTtGY+//b0uM+U7E6/AT7D8yi0gZ1k",
-	"1DFyxvubggI5dmFDOPqg/rGvA2LGWqDaxIcLO0S/YERH58KZrpwXPbVXyatYSKQhhcTEGKxLaiReJxQW",
-	"7FdOR43UPDwBHKBQ27gthH0oaavBHlYMwVj1NJr9FA/8mIrCmfdoEIzgo1Ql20MwpOMXdJ+Ebdh3kDiM",
-	"hlLJdoUJy+GjyfOSbZQ5+kGqHs1NHWTZsmpezcu71o3jTCAYRiZaQhu5mXJcXhqex8VpF+jf1o1lm62p",
-	"WDoAfIdjsdvpm2Bz7lnROrAPqSZxh6lmg75UeBANfRDn0UtyncBzOxHy4DUvQ4hDhJWB7TOwR2+SZ73M",
-	"s3RZPzy4scQK/OtnGt9Hv1jBKLA6MANnJKdK8V4wSBBrYwrISQL2QTj1NCNNNkOlLYV2uUgl3f38u54V",
-	"Zx8lZZ/X7Uxo7251Vz5uRNpnab0bNGhhwqok+JL1bn6PdfVezz1u3tFiipLyK/z2wCmlG56mmD3pWp4W",
-	"vTQhjmgy7MjxwKOp0UWHpsfROKCEHBIfi7If+dM7gsEwoJ0JHD1iPYAhPxzYMZSmc8MO83QyRCihYkt8",
-	"Ssw0R67xU0znxUC4Y3ZQ7DfYzaJbBPmu+U5ksMuBtacAVWbikb9KLipM39pHzjGUV7EEKAgyJrZHO6ID",
-	"N+SabJQUK5TpwD8uyQBSMEQXTEEwZlXxHGoLHIUuj6GZDeW/GMcwjodZ+TSWADjvNiV+ArJoc3OKDml/",
-	"RSumwUuHUBYLK3uaK0IFoTl3yGuAKkp8/QIXRFvzD0jUK6sXLLYAWwBJiVAaP8cg0c8bqoyeg1xzL6JQ",
-	"5uO5fk9yXrh8v2IUHmaYvd1pzq5lI/OGqTxau+FXBDSwx4RYm1i5IVFoEdLM8SVJotoANTZmsO6dTHJ0",
-	"uX0z3TLnNdX6lnx7gJ49UPap9cALKRiWA3fg3ES1ol8WfONSZq1Km5EF07xgts3VO+FKbADY7gVpFK8t",
-	"p7GblBHn7srIol0sKqYvIFIL6oWvWEagrFrWWdghg7kr312zqgpt5fqCLHhlfxTsg7lf0O0VkeuuBPiG",
-	"qvp+2/RqdT8O04ZMX+B8Uq1ZYRWQkJ58gZHuV8SJUJndgwWb5xeAX3HVVS83splDsHzJqqKzlLnH6J0I",
-	"A9udEVA3HEFGQRzn5oLksmDalTF/DMmjHUjxFgxTvtMLq8i0moX1+5LpK2p3G355QTRfidCdKdk74TDZ",
-	"B9daKNlchT07YC/unAa1SS1p4w2CViDejZ2wy6GaNK0haHnyD5xmCIcszX34Mfa+FTIREf4fTC2m68kl",
-	"i2XBfNdWlYtWsTMX0hBaVYCBJxX8U9Mlg7CLuOUkVCMcySEf4Y+Tqn9HnD+/uIx6e2dMhheFFGqb2f9z",
-	"OtmHYxiBaVD+b1qxC+S/SD+AZJB+fLpUK9IaHnXfD9jhB8LzVykbcG3buaGnF5wczMJxFwzoaTzPxmpy",
-	"TUJiwsPLy9GFhwctAm8PeWjjewLYXjsRkmPV/fcxFaQrp3XkgYsXCSqpnvuqHBFIIU90E5x3/pOhMr6q",
-	"nQCi7Ob+phXjFWVaoWc7U8661R3ZF+fv2pMT0bcRx6Rhq1ZMgi7GL4YqyLhEvBEaecnoWqOlWnpw+JFP",
-	"nqPHAZaSvOPfUy7iSJ6lNFPmmQqqAVc2lvYr27wEeEE0e72XC9AE7DVvdUsrIqcgJWDF34Hw/XlBt3Pn",
-	"Aohw99uWcNnl+xPdR66Y8r42yFdiChEAe55wix2jjoZxU1UnDf0WG05nhDEBHrvo3aXeRQxEFPKDMVnY",
-	"Lbo7J38ZsnDBe9W74ZiPMAoQnCKl6UBmBwxWCXGgVu62s7NChIszv4+wvk7G9vZG+IYC1rIVbNEyiLUT",
-	"YXozPOYZ3vm4VaOtm29lsZ2abEnreV0nY23fMDW1uTQlU3Or58xrqtZDDww2xgyLeIumooaljn5Q9h2W",
-	"2eukt5roSbfm1XIZ8aVuB/LgDK8SQayT0t2ww8xVIl3EE9tOjGCLl+wB5Frtw8jlcskUKkmpSbUPH30T",
-	"y0KbnhYrpskZz11B5N3ZPPrq68jD5RCOj2ae7AYZRYLtxLwrNndqN058HQC5CDEUzts1nPHc1xsxkcln",
-	"uLtWeABnS4y+NTSgI4gYOQeBcboF5lvLgbG6XoEBAljVvL+XVvy7IE9IBeU47C94xboCJj07oivteGg0",
-	"HFetwxq8cp0m/MTeuUIe36U7A0ibBqib2u6cRXBGC5EE+XBFDdvQ7We6f6gHKx6W64br40yLdteYmd3H",
-	"XWdQXMHONvKgR1HLsI9QFQRmHQrmdBHxvUo5ifDFe+X8IjnJh7vtckPp3n3aUH+hdi1XXkZiAmU4WcVx",
-	"WabWoknYN9CJof3RtQ/UzhW02mqeIic/8U1B1WoG6Gbtru0k1fmstY2npWncSVVju6zQd9Ztcg8nDXaw",
-	"m+3RoxsSyC2xxYjsDWukMlOVfbWD7DheEJa2U+JRcU5PoWR6rKorbYPAkO6fdQX4k18EO6+KchHfAqhh",
-	"G/2LFynTZ1a0bOLWPGujG9PFHB+iA0/EGMBxhjEGahdYmr7Kqb48xeZQ936Ad7jK+snH2bNK7DJvpIur",
-	"UISdEjQjgLuqx7XzVsErJaS57392NHWgJveG3YiBSnjg+Zt4Hq+pMgO4BmVqD6bECHG/tVOGtx9Fx8fE",
-	"zcnQldG+lJTLiRMbNMtouo1TZ2cqiv5pIm8x0mBZqZSwMKYKnieUNUAW40nIc91sJ0FJsFAfras80Rl2",
-	"/FhuI8Ky+9zNLzhw6ayHKdBZhMIROw7nCdgv3h9cIK3dO4xczvGNHguPv2Ud+z94l5hXcScd0JH4Klaz",
-	"IsEKEWAGsX3WTWR4Cc/ayAI2JR2q48PE6QV+oFvXyTD+zw5bP3zzl9EaYc/rxmydU9nDbFvZVjFaYOz2",
-	"RdzAv5SKTQp3G9hz11PmJji8MOCPE0AdO4D3VET3V0tCq8pZFOo7hnFP2x33of9uB78dV3Fsw2K4S4EO",
-	"jpzpQTwrwiKEOFzCTSCSx4T1SMhg0R4NwAhQBVG2ooiSUBPcIFNeqbhTY79ojDeOpxMXvH63sjKcuTIP",
-	"+gAcjssAtmx/T+IHnextx51Kbn6klB4AlKaXPXEJrYf9DCau/rqRkcRVfUqMdajAhymkYe694Yf3/dpE",
-	"NekjW0PjGhQsJiHQ4dq3G1yGb4BjRafOb1CaiQTbxl9bWRXOkxspRNuV/zKsqrRLI5OIkjVeoctXrvOD",
-	"RGdsOcjPtLhtVS2HExXLgFC7aXtHMhDOlnFwFpuk8inN6dl4Dj84jpFG91K/gcFrAng0J+3CWFaK2cQS",
-	"tX7oEiZ30kR82uSnOJ9ELq0cttbEOmo7o09EutFzeyoD0HAIlkWF3jDl4rdpAHjDcHysCIuFW7Pu2Q6t",
-	"NBOF9tU9qa/IqJkhS5mcJgcx3YmQA33fzkPyE1lsSS6FobnJyCP8d3wNUvnyTw57+Cvy3zGeelkNZRru",
-	"RDr1A50uLmPJ1hhq7fFujt7IruVJOA1DcV5P9j1deDXB8m+XST5/+aDm4h78AvYhXpUE92/0icFmPl04",
-	"wJvuzul//j9PYTgY2ZIFbjh5onclwz41ZiGbAMzmJ8F+B8gHnFf0ZrUVK161EXlouFDoYE3MgXqSR6o/",
-	"9s3jQzy2C/uFMGMXdRySf+0v7TaFyN7D8uGq5ZrNpxndMPpVLpcTMZfsF3Cd02VDV4BwLG7KNoPo+82k",
-	"5FWooj/X075IHuCGqTmAiQ3EP90wpUspTXKP04piQtwGbaf0Du2XStbJe+I/MnI+rWzsRMuZpnXjgsMj",
-	"fsVKNmyeT8Hdgi8cLU7+DshsyleG0WI7Ry1qAtgXYslNGOhoYO4xC+PI/fqHa+kC2OZtM2H9+5zXnWSI",
-	"3+qMj54ydu7OAGt8qrhhyj1zSRXMR5WpCIe1749mTMAT5R+dmmu9i59wRv1rt5p7ghKGUYr/y1QJjki1",
-	"/tuB5WFQ7GFYGa9WbDju9P00kxBEuL6EgqFR9lOzKlZeIeALA6HYRojSMlBLYG8v3ByH1u3ePu9Y4gXc",
-	"LnyxIXm2quKu2i5itvd5zC/ViiUXXJcDlTdDIOuhAHSaaxXvLJ0SSdvd85hHNBJk8YMVeRByBHOcIGTJ",
-	"XmVuvIAk2AeTESly+MuS8moPo3p0KbyYlq5xhPlM5hjB0n+A+mKpEMNgi3GDyRCnCafkwkDCWR9xF3Rr",
-	"7VEclNroxfjmsiruV3Cb++G8jq7da1BKE9r4l2GANv/RvV8h2cu4MaEC4n3FtQMrYJXc3Mf3FFKd5Q3r",
-	"/mmkvK9LqQxcCdfHwKBvQwD37o2YLhNPlG1PkD4nS5eT5MWT5LiJmVgnSHanyFonSEL7xpuwriNyzcDV",
-	"eesD/D0V02Ul4YkspWb3K7byPwIASJQyr2GIa8Oaf3C2uRNxwPGBePH6qSLX9AImGNbtJxHbStyD+Pqn",
-	"y4SGNeniw972x4rZuSr2+9rLsSXDN34q0RWXciOeDEREtwKjoNHhxmheEr3VhtUuJZkSMH1gnWSfKCSx",
-	"+sHe5tUNZqlHI6GZUTyPh/gnyIPuc2icdSNFV+sMYfG6YzsGNncJozflIKy0H+PQs8sUu1jHvR76QHi9",
-	"fqBhzzvgbNKDXTgu6D+3AgoykIZqDBdCySTkthRDfaloCOonVgHGBf3ooRpqJpdhG7jNfxyvDuwRdVkG",
-	"dkZK8r0yN2Nm3vEs3vGUXFxvvLA6L46WUu9/egzBxQoxgAIyRC4mqjZ3gY+HvMSV1wAsyxZqm4BvHi3m",
-	"+KFLm0BogSsrV5e08933qvilMVRnyz6Q+LlieXpA/FA3J7xX1Ex+sID6Q+yfm3r8ZLsUEX+sf7Q8XzOI",
-	"qaKVFKv7pmT3MV86m4UyQQNHrHhza0yOxZaUVBR9KI5CXhGuZQV3qOJLc4VV7T/XjOYyX2ekYqv7VlTJ",
-	"yALKzGwzD2mZEc2EliojVMiC6Xu2B6OY7mA0DNVr7DEjlNh/+Wu7kHJ9AX+5IrQo9AWRy6XV4HxzqO9D",
-	"PqdFwYpeEZLWQEWLijdE8VVp7gWgj7yidaMzrM2Rkbykyw7popSbzINgvBM4gvuTsd2wMK5l1RdkUzJW",
-	"XeF/LkjDWc78zoQClvcy/APikLDisIH7Ut8PoaY45EIWW7uzdK0zRL7MiH0Nrt4J78q8IE4wwl4vSM1M",
-	"KXtj/OHy3vwGwLh5KWV1z67JHl0r7H+7T3IpkHTuXUCtC8UL5pcNM8s8iu078TnWCrGvWqg1uaHbzFWP",
-	"6voimm414ebeBQFQYITueEwUW9olOXW9NzgEADEOlcBqZoiQys+mYCKGI2LpYzTmnur1C8NqqDPURbCP",
-	"IQdks4XLFz1qgfd5pVZotnQ1kL4JFBi3aAM5x/80nlAF198nUwG9jOYD2kY/u9LQwB8Non2NIotU3jiX",
-	"kir3TawsvlHJfqfGgRgdbkrjSxMfDyZm6BmBOz9Qv9e/rmMYGK0eT+N+TZX5TYcs7nH0v7fQ6HZYFgPv",
-	"C29emBiC24kE6gXSqDLoBkq9gGsWFz4FKnKHgwtp2ES7g8TM5Eh+gCpisayvlmRJtWGCKY0g3VCbvZdO",
-	"iu8AF6uMIIVqxFp6GDMk9uHmDmLyB4naCq4TEPDcfIMD8ND2Mkj2iu2dZt+7ZnhVzQc30D7Tp6v49uxd",
-	"H45w8Kzw9MPEOoLzhgCkAbd9gVb9Ij3j7c9+8GLsp0I5CQfELIisj00PYgdKuekDDziamPnb7vkSwhvA",
-	"5Hde+Jl7Tzwb9dzacZfO2gFadikLGAP0U3ysnadMuZBD+6DGBcIWVryvsPrMgZAp8F4uZtlsS9WAptmu",
-	"Vl36fGqoYnpd24FQxOEIjes2wtGgxEh0JlSvh0MpGqa0FGRDhdHESMBRjLr4+r6PPTwA9xdUlGi1sbIO",
-	"CEUetm4PhXmUbbEP4C0dD7Wpv+c3DHFpQVpP15DaGuT72OgrJdsmzprjqaQ91jxQNtWljJCaUUHYB5qb",
-	"aiJ+qmJ6UmGg67Z+A59E/XpgDLpNXU2XWAyklTna8zsXDqObdce4/NA7DhZ/3gPE/gTCnxLdcUersDvG",
-	"MpyjNaUUI27voLJpVHuIPuCQ4WjNAH/X7c9jItqqcpGEvBfJRJum6uPHddvSipwpQ7kwR4Bc0soYJNY0",
-	"om62PuKRC9Azc1ozDw6MtXEH5lswpY2UxbHpHtv637oeDmb9g9ygixOSyreNAxdUjBaZ1eCBIKPz2lAl",
-	"DkBEUsrSrp0dM4nw3mL7a8OacVAypKvdI+6G7E155w71NnjoGuk1m1rH5QnRbR1s5RQRteC0w3avLAu2",
-	"TwePBNrBH6fwcc9iexpADxVlt558Aslwcw3G/yEGhvMb2DB8ISK6g+RTJNSX9kGv4hEWBQt5A3vmR0BG",
-	"2JRMhKQy7vb6grx1ybhSMPe8sKogdQu1TrBRRloBEcgYFCAbPPCL3bfyMHuLAA+HwOAl9K9QHrj1q1qy",
-	"Kv6oJhXhcR37qNphsaumH1JzqOmH+TBoR7rrtebiWD/RhLBrVhWyJgbx6uIAoYPChhTVds6XowXVRLV9",
-	"sUQfOh7+gO6P4u0EySKIw5FjtvdygLJwyxy/2HQk/Ni+HIjjDbd6PIbDXV4vKbuiR2GZbteP3ep9nSBk",
-	"Cfqjy2aGfUDXmL3t4JbU94XsSTkOTsWpwQOqg+NsI1JCbJ4DqD1OmD+U8j915FsPM2HvzeiXzgcO5kLa",
-	"AQ85lZcMgyuc/Kbc/hFJjvfblY9xxn68fgb5xKyX67Z+yXWELHRbT9INhq5ueid2W0ZlGZiW73lgQW+C",
-	"HH13z+x07XBYeTr3exXL3wpRuNTKbD5taMIb4dnwKXwUphQ/LMVeSgTDTs0McT7meNYIv6HVhPxlSLwc",
-	"IzkfyuAHDsMMrCgk6/Reg5oaCGBqwQ8pP/CCO7sVuNMGWL1unI82NTG0ljcsnhl6bZQU9pXFGpCPiW2q",
-	"Ccj45PLi8uFObktazQV5MwAowmOJZt9ifS8qtj5MwMn9Vt506IipZc2UXNAFr1JT/AcyXPvd+Gn39jB2",
-	"vL86I+2U5MBJgI0PI9CRAR4gdLDrzciOdfjoy1MBnY5PCqIU+CSzege02ZveUEzBtIIn3tR8ugMtfJaG",
-	"NdZzu0yAsDy5LgtYrW91XmcrXXCIo3RLauzjkaasLt7HfpThLScF/vO58RGl5+l2JHDcG17C1eqDDOEM",
-	"hniS90lO4EsQ2zGgWJVSsysX/RHwXisu2FCt0zZWAQhTTwEmvdoSrh9j8OR7ucAwE33RJ71HA1WW+y57",
-	"rk2rFrHgqlfLJRYihIg0YLnxuZ7CXVIENHsCB8LZxGsO6JklFQMo1EIeuNTjNKhL2rBUN+c1NIbSdACv",
-	"Uckdwas3vpHqj5bNRR2Pbavp2mFxWl2E8GWHPOOiYY8wnkcJNS78Zdzf1YRYMieI+suGBBu9TKyqoqVY",
-	"n5BlqyB6xoW0drXXrDIq26oAvI1Di+WCmQ1jIr5pZiNJCEIjDcR6CV+jGnAfMvSCcQ/nEWA80o3LCx6r",
-	"bfD8gxUvobgBHgyXgoDjxZWUK1lXcLuScg0TTa3Empw9eZu0/BEgCCh42GWoL7gDIMLziB+/inhC9bZe",
-	"yOqoWrRHLDvmJyvxKwz1CqheC1lsSV5KqZkmFNpdzK5EW1XZGT2/buK+Bzfd6MIBPPUwOVD5uKQ90uW1",
-	"nTfUkca4eG9TBu+NZcKVhAq+gFcBb8AOzaYk4e5baWgzj9WeVLJ2c9C8YiJnRHqEDLAF9qtbGVfWb5tc",
-	"unharngP4DYyS4jAZCsuMoIZVbfdEjhWPQAGodgNYEF4UIjbDbYP5wUr7kM/u7lknmbiVMZEMYSNNcHc",
-	"mLdKRYsO+hJnRjEDBOFSEzdUk4paDtsajGAdKKLuQVJSqpHJVqXu5Xu5mA/ESp98uV1mk51Ed8FxAWHA",
-	"bqsGjyOe55O36iaGy2SHyzDhJeucs4fKU5q7xEnKX/TVpi/ipV53ojmoGi/s8MwXDGqVnguZWtCXH4/F",
-	"mxDqXiVkMTzz0ZtrlrwigKlOzY20bedTKLWhOyDU/SIo0zLBe3c9DhQbM1JuiZDEXn0ApZFVHKYwyLfe",
-	"vGZVE0jxonpbN0YankdNapicOsG8eUqCXZcBy41HFQ/hdi72LaAh4j3D/XCb36fZ6K1tFyFAe4LX3dB8",
-	"3ZW8BQmYFSDE1i5g+TExtmsICwfUTcif0hmw1Aokbu/DtQ0j+W1CMDUvOAUsqPRqPdh3envZmpPGwfUM",
-	"RGeWrKrmuWTLJc85E2a+mdePYliHr24YFniQrbHCa1/CCIJOyvvqz3EklRHbhdlnkW2ObUl/W2Nk9NtO",
-	"/Mwe6O+EZ3Dw5pz8sI0Kq78JDN6fYu0Y5a6/UKyMZmjTAJ5RujjSikIyfUJun/twsMqSXahgMeccNEn2",
-	"rPr2aZ6mLsb10PvW6yfrTyM++5hu9C3VzGXM/u/kc/zhX4gu+dLcI//f/02WNDdSPUZh2bbl2oWkKG0w",
-	"GVcuoV5OwWsmtMuG26+nnvPauYL23hipTAmZu7vQMztmJtdv3P8E87udNAGrTdWPS7kRczruYnQ5zPaT",
-	"IX01WqIkrDbr9EW3SD/TrNvQ3oSGztz5tvvur7Hk5G5rfmvWjCUl3e2dOE2Vn8YTf3AOPvPniPR01F4V",
-	"yf2JZsBU/CBpaqDdhBSfWgpTeou1M7ENmPZ3UhRYk5S0M6XmXCQF51E8KSwxt38gOQdP7bkwantCwqZc",
-	"EkSwtBJRC11FTHnJrwj0NepBhUYnvjkwxTRKfhIB2hh6cTrS791fX4GgNfcxa8MejbqByCiDlWD3Mypi",
-	"d7sz4w2iD0Q/Y+ZMhfE5wwz2DTNQWn0/J7epKNZiX2fEvnEZUMOyanWZEds/rRiRyqfi9tMtXaA1GoKX",
-	"lZQFoSTfVtyKWRlh1LwTtGrt/WvrDGRsgAqlxFCxtp3W/AOK3l9fkv9+4Q1F2rhi72t8Ei09KLKSDCYN",
-	"NdyVXClaf6ZJXsl8fQFG2yuyoKa8AHPcfRBNwab7ecEWiut7vYL9rvK8XBLVLhYAQ0sVI0bKi3eiUFCJ",
-	"NyNLXlX2v3jaVy7l+AIsLfZOX5GGqZwJc4F17f14igttvxOsNYpWHP6h2JIbw4p7F2RDtXGN9/KYyefd",
-	"pjJh7l0QJnwub0aAKUer3yeUZvmWmrKHM+xpbyzWH5u9rlAdduQwygWxWfhq9PF5y4x/eYDwRv04tpHv",
-	"foqmnyIMvmUmOLUmZZgiMSSLOFQN1H4gi4oWLMMQFSPJwytPpuAVAWuzbCGFgOcl3gsuAIOauftesWLF",
-	"UlGSe86FsUfQQxmMtkvNQcWQ/BPUCIAXg29jLN2fYb8AIBBWR8Oj/Pclj6khdBzqyfHuTx9Oum8szSfU",
-	"JHzLTLwiX6Nk0eZmUul4+0E0/4puRiqwKrpBoArPrPU0tx+c7bzkq3K+Sr2J8EklNxO/iFvJkCjTd+st",
-	"M28tFY85H7DXrDuOzEkR3WSGjtV7c0KOqrjvXRkLJvJy6AJcO8l4lx6mwT1HbZ4ORobwwqc4ckEWiuZM",
-	"DwGjpnk/h4BO/fvSR76xr0cWShdakcNBN0FGEEoQUAEc6/JD6VAEVArSnxcEfMVzSCvSkP07VArRH/ch",
-	"Xylu4sWAEBADHDneC++BTay0M80pTivq6lpFClOkCRH22RUYIDwE9iaFfQgVNWxeJRcv/3TyCKtoo1kR",
-	"c6w+MUHg9LvsYeMPJE+5EU76TCxGIIqhWuvThZ6lYuyfbAKGOhdzhz0cPTMsz5/KtL6nXJyGbOqKGItk",
-	"wpgqsbFlOih7JVdT+PRQhdfevh7wuZXLQV1hlpmS7ar0nvgJCBStSd6wxt3PZMFDtULsksUupslqKl7G",
-	"NPhD/9DEOgKjWvLKQW5Ibz2Qg4ImmVj8BwrYgn0wXhkmeUnFTqWLo9iMzoQMEpk/pm7/+4wpELLfTSTW",
-	"cB4d0WX+5ei4u7/Ne9fek5G7fp4hRd9LDzgzxdtglZb0Y//WNj8M4T3qEw+a3r4AibFiJdW+oGpKKEO7",
-	"mOuK74DU9Ai/4ks2HxwwRP6lqli5VHHmv2+iwl2MHkq6TmVFjLj64uoAJ9gww3OVxkX+Llr4NPHUSdMT",
-	"vODJyWvush+5ZL109sN8F6nqtqLxt5rfjHveIKoPwIvSoxfcJwNxC4d8n30w8ctheRahEItGNBOGiZyN",
-	"J6S6XFEMC5Bx0J3/k6pYMrmvlJ0GYGFbP7UdjaZBQb+H8/gIMsxSxsM5KKmp4oKF6mWt0KSUJkMzalVc",
-	"ELtJdnNyaeXk3BAXoNkXMUOwLbux6nDD6Fo7hIB34p14fsPUlvDCAcaQvOJMGOBLmnBNKPnttxfPMqKl",
-	"b6HpDSOKNYxCFAQEMlJSSW1IxcW6A8zA+3LVFTvjBaQtdZiBgCvoRGNtTxrrNj4++IRQISGCGD7gOliP",
-	"P//y8l/vXbwTLqpSMfLbr08vyHOlpMJ/N0ouKlaTghnKK00+f/PdU/KvX371P+51OVSYkogLLCRMfgn7",
-	"A7Z5Y1WD2Q/sRoGOd8MUejhnDz0oOm347Gr2xcXlxRczLHEN1PNgQfM1wtesGBBWqOz2ophdzb5n5lts",
-	"AQgmjRQuxuLR5SXQo7Q0j+b7pql4Dp8+kLlh5r7VGil4yZAgd1jVgguqtpGrcoDW8Sssv2IZoYJc/9tL",
-	"bhgpqKELquGulYwWDFnyU5zO/WdcN1Jzr0t3wx8MtguqELtMYdkPXuM5weXRbV3b+Tvk11JWzNWZ8uzg",
-	"him+5ICbC3OH4BwH/ugL/NWyZsI8JiWcHFFMG6kYFOyC5vZ0YLgHC5dIOXhK9u+Tzui93t+co1KM7X/g",
-	"cAB3dHb7nQz4R1uqiuAFuQ/hAIbqNdy/imuEnkI8Tss64CoCTGeIpl/KqpIbQNmEtBSP7Ok8gaUsum19",
-	"YFV4zvSDP73d8CMwXqow3kbPrv49vqCuyQPwTFqd73fwpB2e0esWzgg9mMh8mTbfOqTMs50R9v9xl78b",
-	"1bKPfwFx/AQZ/LcnjKegfDi02ww4P1wxZ7iw5IJmCizSB2cf+DFShjvuVhSuQFYjdeSUfqVr9i00uqsz",
-	"gs6/4xX75IcEIwNQTOysQg65wRa354v2lAACCLFuqa+80khlWJH50t8cqgG5DAM8ppxW+SCze8m1uUag",
-	"gDvbKw+cMMDwdFvrc9A1Sja6rfGdt3wO33mIyuQKM0yAxyl7A3TH7/Avzk0myIIhjlW3fw/+FLRmMU7G",
-	"7TKsBDDziAA+s3+XGLPeZh3HV/qYHUqHUjOyolUloSRlK+wQBdxarvE1FOThI7Jq6sek1S5U1SieI+qd",
-	"XeNv164HsCHZbv9oGXBPN22fgJN2qDvwTpZNOw4Qe9CKLSjZ+5LXf3z//FcC2/sf7iFaSuWKudYX5IkH",
-	"ranpltBKS3sulOA2OSkRg9w+fzd7+PXld+9m2Tvxbob78G6WkXezLx58Q7jAn7++JP/z/yUP383u2Svy",
-	"H3/2I/M//geG7sI/yIKBuTyKxnZB3tin0M4JpmMnTuTynUAhH4iK4M/2PrI/MKWzkmJlhfi2dilrT6//",
-	"Qazm4hdSopE+hFnsyaYg2qLgzJyI/OWjRyix7t5o8BPcDbvtcF0+LbPtYAgHWAhuzFmkJqnWUK+3BoAH",
-	"8hNjjfb89CIwBGap4oLn+pgU+dS1AxVhivjzxBLDzPKB2D0N0Klpmwce3t9HT8fSYljZiJgfO4KwKX+9",
-	"DvHWFU0sWmZZIw1zI59zfyYZsWrhV199+dW9DKBXGQPgNSOJbhd2cfYRkFih2eoWNC/Bjo8EYGglV2gT",
-	"Gz593+gOb0Y3yOCxuAZne2ExUsx47cIoWjBIFdQZYQIcFUaC9gaVTgiDZ7kHIGLZ4oOC05WQ2m+ookvz",
-	"4E/4j9cYBvfVIQjf3Z7aASCoYWhPbYNz7OcT7KqTVyq5crgRE7gFzHdEWeo27fyvAvT9l2hKR0/qXOrS",
-	"kwLCE+GgpHKuG8IxTLSj40El6JlvcTe7/2+txwP8tHv/yR5kx8y5weT/reUuC5Z1mAJGYsq9K7IZf7OL",
-	"48z6GbDpk17p3+9wk5+17JjmZGXPc+6xfTB9JRWwwW2pKlAwrqU2pFEMfILeQg15JmF/L3J9M7LHT6//",
-	"cXfbjBIMzmGi8GLoovq7WD/BDA5iC8wKtxc3HIxq9oexN/K5FxHvjDJxhGOvJM70LBxYeIILD+V7uUAt",
-	"9+RXExcw8mz29vH8nBs7/0sezuOnd9aXM5zd4dsZIeoHoZLhCTbjhAP9tiuUeCf2SNf9f+JD/ZmuGVGy",
-	"FYVGYHpAJQczp307EIkn84UP0Xiy2LqYcxP4gn1u3rfFihWgIKBbcZgszuNU8ASSncUB0b+/d0NO/TSt",
-	"v4SY3oAP7i7J6XVrSCE3glDMKftM+3BVsJLpUO0e0ZZKplzG2TCtLJmrTHp+9vEdw9CrOzhr2/V/YrZx",
-	"Tbcu8yu8CJ9psqKGbegWjdhengcXo8tbti+GYBVEJtQOh0GK4bOv+M1ROf8lv7lTscj2P7SVXsouGVXF",
-	"OcV26BCZsd9QITe3EYmyQ5QudP+5/sFkZtQW3E2t6cM6mH5ahtwMehtoUVhtYjbgF4mV/vv4+7FjfwCP",
-	"0tjhv4FGd0wBOMiAXAzTPI/1CLrCUjYOe855WTwZIAweN5YeHvdrWaxZY24lMx89iS5U5dhRXGOrNL2O",
-	"3VhdLBYDM3YYz+2Xg0qK/eNZvI876Uh+/6kmmqkbpu5rJowbLUMOR0mYHbkP7lvj7rNiNasX4OgBDRuk",
-	"KYHMMZc103dzcnK1coWebvFwRk1grxW74WzzEke4m/cTO/8rQgFwZLfGYcZvwEqlHTLk7QnupbN5UYIn",
-	"B3CiFYtc86ETxwirY9fUyX9/oZwJHBP+elZLAoiZEF92H2TKii9ZBj+VCNtmfzSKiaIvmaCJ7Na3D3Wk",
-	"Y/v+A7a4w313I0R2/IVd5zk2+4XeCUvdsKr6P5AY38uFfvAn4u4dtWP9CMUh72wTfpSLYxas93Jxnnf6",
-	"vVzsRCxmnSHL+Q/4CTz9R7k4pq68apjw+3d+dvujXFxD7c9PzGyPHBnMh52FT0BXaNuIUKwLfDsaQNpF",
-	"vf21Yb7k8x+vX/1y729g2w7XQAofgVxJre8vFWOPMVpLqtqDGZLFloRDfy8X93HP7z+8AHo5+bIcHuY5",
-	"TEuu9/PYlX6Ui7s0KoXu/z4391xGhl+kYT2TkS+aGLvCUJphzGP12jZCn9V/Dd8T7EoX22EvbOuKyZ/r",
-	"unlVdWzvHejMf6ntfy8XVjAF43pGKFEAeqQ6+J3zHYKVfe32Pvgz/DwmjL3xDe9SJAuDHBPMwpTPZEbx",
-	"3e0VV8UKtpaXCKwDRigpFN2Acbpf0kCXcnO6AJdFg4j7x3I0mDgl9i/61PxK1+wTqOS9GPm/xWMD87k4",
-	"X0j+jvaNgErUizq0o63YIzR4DSdwSffVfxU2+cTbyfwFxVc+7F6G/wZRMrxj4Yh43UiFgCjapYP9XS9t",
-	"jFoaB8k9TA0N4mnfIXuGEQb5sv3rWZPX5EYwFZSCzuFs9QWfIqx90JJL8PBlG29zuCMNf4NcieFTumiK",
-	"5fhJvX723bTDcr3eWjPUJWNYU+pvIPXAEYNBDi6nFG569rSffPmJDrEppZH6wZ/w3zFJ6LVtNH5yvKYr",
-	"9uB9w1ZnObSG56ZV54mo8p31bpQDKsJiPPYeMdQSs4SMJ79rZ+B5TUWFebCkDjpuwKFgG31HHZ7ZHYgu",
-	"MADW7P/EkktY2rHAT1fD+Fx+K9dd92DWsmCVS5wGudfbzb3cyxRDLxb4o8hSyToed4vH2Vm892jpcGnI",
-	"w7noRQx1fB7QDO42fy1CaD1r/B1RGjiM9V9CasccAdqFc53tRe/ixoLHWlNICOlHhbhBj9ATFAoZ4w8v",
-	"sdEdHhuO8FdF4PcXeSTcpGLLswaJQ6iHVXJCZCeCeIDLjFZU1VkXCEikQqUahtbHzlQbRvGAjpzpNTa6",
-	"wzP9S0/z2lAzElBN7DViZ4z71yXgcC+wgqHtHjO2HHrmzuX0g592wkZRobnbqSOH/Gtod5cst/1rjvhn",
-	"ACnRgypUexbbxA+uGq1hNewvPO8rGaAEm5Jq5gJ47ZDHTm3bsOE0VzwwaHLXO4ejDOzbmovibPIQdAbZ",
-	"20j1e3IRJDuiwqlbWgXxSS5x34bdVqMew2vcjklbicP9y+GOxlH4UCyPIFNF1ETo6ly7+uP1q18ILjCo",
-	"Hd5sJpfEwSyRh7iJrSjk3WLIQGmkOwrctl1/Yu7iCiANWTzB3HU2s+cCKqQJ1BHxidiSSq4eIzxFIQFH",
-	"gxvNqiXAaXRTIPiWGXxittoq/B3Wk+nP1dLBlh4PUQJktzvcVuh/4H5szxTI+6Sq+pnAiFbiIrZA4ZIN",
-	"E5DzhDPBmEK8Ba2qZlezB7ThD24ezj7+/vH/DwAA//8=",
+	"0DiqC2ArgD1qeD6E60KJ/baiHE1PVK9Z4QEBltKlXloVXF+MPoW7gE4wapit28Le0sJhZp444gRljAeS",
+	"20MNdhFogRD28aHMrpER5P6abh8sMSRCMv1ASAO/xt7X4RCSiMV3GraM9xPBRNQRk+uISVcPmEEcinZA",
+	"azZKIvoFHoGQQwauqtXlKcnw27kp2bxp6yYWzLy03RIv6khBFgxSeUHWbesmLngUEG4/JSiffSxpq0Mk",
+	"aSQwFBsQKMJkFfPl0ucMQ7pOfCI+wUaXQyklIKzlTM0LNVCV5ZXRBP4IwzZW9rG6jDZ0q4mWAwMnXXQ4",
+	"tO6293Ccjln17ByiPAFVENx8ktOaEZ4CBtshJLlzC9OPUmhvzj1CtefSeauiFOo83yGekzONygkzSlbR",
+	"b76jsbzcp2QJL7vl3iWjlSl9DQoogbU0VvOEp1mD8V3zVU2fkAUzhin0KEoF6FPVtg9wCJ94yaDgUAFJ",
+	"oOVpT3ayQyS+y9B2PkVQwLVMajyxf2N2knd7dJsHyL6UgFFoPD+PEARHkhAP6h8pt0t7O+D2e7a772Fd",
+	"e3MOe+GHjxH8d4Ev/GciguGDAB9RhAlLd9e2TwirNOS0lHxprPz/YwKXOe3ccDLRY/HwJz2Wwky5rZhw",
+	"ST0N/hzlK/Gklij07bnhC49JXmECsRV/71Gb9rPFV60YMs1tUW/fuMfB/QqfJIdQxBH/s9lCFtvxtI+6",
+	"+da2c+3nmm6nw2CiNDMBcznkBMQiCa24MBq9shN1H3KCp88ev7thqnAwVYfJQVA6alqvZStMOhiybRyl",
+	"24rNB8qdvKMbwGKxMpZt52tdQtEqqjJCV5QLbSwXgKJ0Vhi8l4qrybWsqNlb9FHboP8gtoyDTLTjOMOK",
+	"N0NhLVbBmXi+FStW+AwcVWaxFWogO+6p3tur2KLlMbvLj2wLWfIe8kcbDgnPSwQdhcR60FZB5rOS8WHU",
+	"8Li36oRKJIcmPwdOOBDtNQIsB1b0YGmZhH+qzCSoaTVAS6EUSjRRbyHlOnN1YGG/l9zgnUCx9wn57sUv",
+	"5KFtBkVKTcm4QpCDZGZ7DCK81ROuzFuqzK863tGmZONRqL9BI9/6BNaH3w2zvv2H0N/xLJSPwafN71x3",
+	"Q8K1c5xw55Hwd6xHjTtr2OHl/VfJ33+30YEz9wvYOFKLPs8gHcXq6fXqG0TiS/yf72niAMwHUXbb+MYn",
+	"A6S7PrIeUno3u+E1dXbUAevn6S65GDSdlTETpdgB0Quz6SLVnCvNrrzbAkutVgzjDghF5d7VF9lQHVfs",
+	"E+Tmw4+CHfcgVxzisUwQrTH9eU+wPikRyUuUOLR3n3b76+frN2vg9FXfY7yn/6zkXE/QFMXAvuXSCTOH",
+	"PpNV67zySfXLp1U790b3aDo6GP4PwFXJHy0VhpstcHchB/Cw0632g/5amFx3eLjVfquiR9UreJGKd3sE",
+	"X91XiphQkSJUl1DT8Ln7Y0VXFkJ/DzWf7byWwpQx6NZWaUJJQbcZ+YGKlqptRChKxq/syfMTdOzAhmJs",
+	"RJt5QbdTUvIHUARcDEbNDFNQ5ZkV6d4KIVPTKRum5ltGU9feajYfXP9+KrXASLruG5xYx7XC4Fl36FFi",
+	"caxkP72hrWMpdlBEC/8IqQVES7KkaoDxQ0H/ASMyPRpxlvYwO5B6iokpMOMwamytaPrYf1F+/fXVc4Tv",
+	"dw76vOKAkMgF0TWtKlKByQudmbuIUfTB8vc//4ZYUfDzVwk/PxrAlHrlELGcEj0VTgxDgcC7XNdPyCWY",
+	"bYEfQ+kNhCo9tMxCcU7tEOZiSUKXMd/80dT1KVFDubxhaq4ZrVJKphaK37CUhlxopkxKSwe1Oi84BYZw",
+	"llVteGHKM/QU0xg77N/d0JobJpBSrMyyXSh8M6RYPYB0iJhR75XQRrV1FE50yVhxRagPn3GRJ5qJAmPR",
+	"eiMbClhAulVLxAda0RZMx4s2X0Nqwl6cUG8GPbvGLTKwrRSg4vjl2yM4n4cPPDcqGcsqMX4Ao6Vwhv1s",
+	"aZ8/7caMMizD6v0EkoZCbCXcmMw7kZYuDlpHN9nnYR2y+VCY7fCG56GUQ8TnAX+blKMYHO8RJcOZcL0f",
+	"qfPRh7qCLv9impEDTQwTMlN9hG5M5WytHhRKTDjQJUSF7z2C58xdOKXUyDD6LKT+TDox98nABRoifvhL",
+	"zCL0GzPE/snFxkG0muC6ZOmYdL9JtU7KBIQr1x1/f/n9dfWpslferKufEkqYhbwKXFzsrv4gF2lRoYeq",
+	"P+J/2rMr7OsN0J4XBELRtBVK1lwU5AsMTIHroNiy1ay4f/VeOP/HFWZgFRceKbT7B1jEFf4nI65MTEbc",
+	"KjPXLnNmRIcqdtWhizVMXLwXPiXN9os/XcCMr/x3uq2v7P/5jt4LyFa7IvCf0D2krl3hfy4IJLBd4X9C",
+	"kw0zV/b/Lt4Ll9J2RdwPFySktl11P164W3mFcUg6I5F6KK77jLhCMrYrJIUrVExjmOnDmGYTEAMGiw4d",
+	"LWnjbb58Qlkb+17b9wEt3ZTYR4K0oqYmL+0RI0IpoYZUVK0gxJygEdGZm3aEpWht3bOWvTkKLJlS/Xmn",
+	"8vNgjbOf8A8Qe+4M0r7wmA9cHIs8/+qr0fD3hg1orifWf8LkzjHjjG30HcR3fuoyQMfBMm2zp8i4umTR",
+	"kc/e+Yb+Qw+qmA4+g7xmUolLtMfvomMcujNcvuy4KwvbffI5tCm+L7dc3dbjKUn1U72OhNpHAo9cyDY2",
+	"C8HhBbvhkA4BMcuA5lfTLaZ6bSi3LwRWnau4WO8S7bG3fMNMAuiqW2h42hMAyicVIv9BLgbQFJx0mggm",
+	"cEo9YagpF/OVBzH3aBfYyiOppEP5cLoSUo9H9j0VeuPKVkzFiphafPhHsBfFXOQ+WuKoaxwaBbdD0vV3",
+	"fp4TqhIPzvUs+BEoL6fv3M/SRHuxrH8eqbw9nuAX6pOnOSht8x9ZYwaSBSfwfriH06HEgJEPXSXvwUqi",
+	"iWvf+FT23U4JYWjroW1L44y4XfvOBzv9LIJXFSuLHFSJPrEcID3omVtZD2ctbKu/ob168fvADwh10nGd",
+	"AS4M/vw7TF+bpHdPy3Y7AR7pFu/Zfr5bt7T4zvKYMX2yMynZCB4t2zo4s9fBHn92rMMPfuWn5YrB9EKy",
+	"WDIiIertPgNsH49wcB8O8hILuKwFrZsZmJibuBntR++cubu6tBHLE1QX7pW3LIZqVE7MGlWynquAebQH",
+	"NsDAlw7uYSKXZLGFcmPgUHCj9Hy8odIaducSLbm5IqXcuNgB+MNayI2Ozj0dv+WRtwVm5NJhsWRkwcyG",
+	"MXHlEnxaEJOR954cDvBHlIBCsNFtb/nwTY4Oy6BQV/KokY2D4AWAubE/3IdERI+946DEkn2gAwHPe+U/",
+	"EUXHVbQL4SNUhWxBrATKhYvlOPmofFzGwJGFeMP9ezsHK0hqQMa+PbyX/OkV4ZRSIlxrd5IppaOr1H6P",
+	"mB9ukoPuG87yCfLwW9v85RCwbFKKqt8Ov4m45Kw7HDf/ngkW/b1uqvEDX5o3bcyrPRw341GAI2nXPgbi",
+	"xARll/0nMepuD26pN2mPunar92VKrMVnK7EwBdp4H8LeQZa59EnIZAQZu0YfeQ/kLZTogPjHjVRrcNeD",
+	"s8zjpHWmrt+zKQLZyfFJATUZPA/OOrJXoGA33ixOG2I9gCgzIHMpZ8Q9f9Hh0Dd+F5/uDXtxE3Uqgydj",
+	"wVZcXBGjaL7WGal4zY32GYKm1U+IYBvtG+z8gSHeHJjEZFX4JvY9ka0hjRXvIknn+1QFM0B8/Lioh3NK",
+	"ZoRPK6rqQczEEIaaApfQakRGpFMsXL/Y5qNeMV9/wYe0ukGGjjBuqusB/xy+gxOQSErmLAVpCRn9uMqY",
+	"8cNKqnoo7bsXcE5yKsgCxZFkv+MbyGssQiDk7U94EI4ItyUsaOhs3nmJY68G0gkW+SHIkTc3TJFNyfPS",
+	"BctRoTEXCmA0Eh+FVvzRcmYGshswLaOWN0yflskwUKapg//w40c30tkFJ5UyGjHna3qDDu1b6oOhVuNe",
+	"qATY/sHiBGWkgaavMM0FX22jtsR9nkzfzzDVM2YdH/RdTtM2z+o13J/kpPIbEJg/AWIMA/k/Dbsn98IJ",
+	"hTsD+2eIEkEJJiNr1piMtKKQUQ14WpzH+Z2Np3gOfU22AeCIqW7Fn6Vz9p3CxiDfZNgCdYrP8a/0Mg4A",
+	"f1siIrqtCdXruCXlFPj4aM0uQPGF6ROaG8yygDwtoG/MCbFf3tMEJNnobCy5j5cSQB5h20aVMEABXtB8",
+	"TRZbQgmUgMJZxOOOT3N2JgOfdT5OJ9a7iQ88MSumnsmqrSOWwwBadriGaXkc5UHtwx6yCzANPVT8sG4q",
+	"No3dAhlFJz2eIJL1zIZu0g4CUQoW0KFDpPKhKV9xY1iCZbwMhRpdYoj/stuQsHq3pMydx/A5vuQVm+g1",
+	"KaihQ3aFimVkQTX7Zrfw/mJr2G4ozpdfXcL/xiCJYLDh6f8ErGEqkGWg3eMB4edPJQLMb9mannjjSUbT",
+	"rc4QU6EPIemo5njE974TD9d3DPARd++tYjfRnBrsQU9xR3c8IVoGGLTPgXhmuyu+3HPacM4adlRrOosa",
+	"pORmgM14lhFxb8A2hJuPiO9Ggg8hYDU+IQ8eXe1nj4Xu9y9B2D43oyycULjoYROPK1pwUL946MK7KSd0",
+	"EvG4mzytatDdsqKpGoEHHIsaH+2ELqYDCJ8i+4xRpotJ95Chx5mgbTUf523QKdB1x+OoB/WUKs7vJnO2",
+	"fd+1w2EDMuiePEd/Mfr/ia6Z0u8A+H5iVDMIrJTUtod7muiSMQOrcCH9grCPqKUqAmicOiO5FSOuiJak",
+	"bvPSrt0g4IH/l1xKK/Nb9uD/SdFNVzhgny1D6zkXicUJs/DJlGLgdppTKixupkzINk+fzKEIZLAO0+66",
+	"st2t6Y/Sm2CcIFzx+p3Eo6Zh6gGtKgkCcdXaKwLVSv6DixySgaobKjg6b/JSSSA8DEUGcyRjcSizn5h7",
+	"BCfJW6kJoun16bCOau1nc8gqMJF0Q7W3vBBf6qSgAzqKrIqh7NSg7MmqQDA2zFCFqG1tTvGSFuAyw/Gi",
+	"B8tMKWO1j9iwk2F6VEsHl3JrXI8T8P0DIIVf1LAD4yd5w5Jd7Slh6rZDH6VeydVcFjGL62u5IvYv5AtB",
+	"TatodZ9UTGsHn+LghBigo/QejkZqbvgNI4pCVRvbRLe6YflJpOJ9VJg86KY6tEnjxY2i97rLe484tXIT",
+	"Q8gI32DqNpyglfiLIhVBaZiSJ/m/3ASHicfXrTuK1d+lEb9/fx2TS35mH80zb3yNWafng9kOwD/qVhuy",
+	"YM766GvDXwa0cAfMmbh3w2bgXIolV/U8B3DgRHa6olzMFzyWbPfiYwOg8IQL7IhLQehCtqY7d50RX8TI",
+	"VxtxoSYagqTQZWh88NQ9SNNTpJYaaw9YicpHZiZuwDTrrAr12SO43TfsyNmF5Wt6Y6cJImMvBMxttyZC",
+	"ghE9Fd+9CyiM+ceQHiAFHvaT6375lhH92dUu6/Lxu/S5PUo9oJY+JexvTdjF6B1zaY5/cc3mRNvhxELJ",
+	"O2r2wSJPs7McnyD26VpHpySq7avlkPLIqoLUwNA0AsQ6JqOJYHxVLuzl42jhQ21KRwBiA4D+oaBxG/Bp",
+	"D4E/EAv9pmEqXI0JYmYlacT5871VWTzMHxim7EdVxRTJW3XD7ukn5FEokGT/5YI8XcgbRi4zq9U8TrzO",
+	"sjVzuZyvHLbIfqEoRgAmITAJsmgNKZnSrFo+IXbqYGqxh9RNlpq4oOqq2u55uXqTfnTxyB4r1HpNZUe0",
+	"4oKb7Xw1X69GIBK+ejxWSo/RZH1KNzRnsRpvL1yROvv3TivPyKOvyY9E3rgYRs3oSJ7g33bq03w5Wl4X",
+	"a+PiEqL02ZpKyogQMP6CtMLwioC/1cHzl1STBWOCIEQKWUqVEVpJscLVObfVva48IxToy+KPbPLTM9Vp",
+	"dgD0EjIk/KJjO/WW8liMZzx3Nx69EkTPc8VMUcv0U2TGt1QdRqULBjWUWasHsDMCXuFE3uU1tJ6E+ujx",
+	"uHVtmgzUUGXm7tdDaThW9S6PGOJe0LwMlaK2VBX3NKmlYNtE6vPwY6n8IaksZzgs+GKw7hAmYu9MXZes",
+	"Wjpjt0//XDNB5PIJqSX4xaggFQe3hmL9XH/yxVeXf78fKQKWUryktxF+kVEy7JKJz+Hlekp+ePviOyIV",
+	"efvzd8G+TF510iYVbAPCOvi1qYYPMqIl7lH//YLnlOemVQwLCYwYqv/+zYCZ2oepHh4YOLsfFHIjUMf2",
+	"56RLl7awb44+0RvXpfHdhQhbWplrIMo5VbAdDOUFXKN431PQcFwELPYWppyWwvO23Gqe0yoU75xAp7yI",
+	"lkaA19GDz3h0T19jUxNKGjcmYculs6scanb2qXWsZneEywx8V5krggpYDVJ5BGKMgYP4cE0AApdrnNLJ",
+	"+RBhKtH9w0sUwQakUzJBXTff0njw/4LGTJuvejlFFRcsHeQ3DBeFGJwYrus6e22/incn2Am9xcN/a6rW",
+	"kzv7iap1PPbCVHGAn4+jMcofuQ71eccb7tEVDpy5Urx+izJHNOEE/HIdARyhPyCciG1LyfG4FztD70Bd",
+	"KlnfvoCDrFjiybyzTaHO1Ck+Gf8cw4CZX65bBXR6dMtUrJaBNkOAmWdPZ9hPWYDBj8wYb9gZTnn/Xfwc",
+	"Z5x4dHRkB2IBxoUcAhrDDAaMs3Y5LsVkWOXp1Pxxh0GdAPK6vV0Hx/faMx3YtiObDVzzsHTa4EZ9TJzr",
+	"9jZ3Zbh4ef8MdupCITx75fIAwC+rS9nCP2yogt+NbEByUnFkR0jNmygdyVglhTdL8NZTBZmc3EGUDpTw",
+	"ilfGgEhSgBnNyOXFJRaDP0W4wf7jWxkyEQ/Lw1ZDGLR+utMs6CO4tNCpT2M8lpMfDLwTjkjzgg2g8kLA",
+	"hRuvk10XEvNqQ1182gsIiFLOoK9ANXVGNKMZmskyqHaSEcD69CjsJoYkNq6ljmyTMIiqNG2v0oB0oHuP",
+	"pnMQQbMaStfsfzYxoBI9KxHDratA780dYHzzakkIckkBUxsNBbPnnxCZ/8w1++Rq4o+Kji+hlQMY4MbE",
+	"UljAZ0Bzg5ng2Aoi/qzeA9ZKl6lFK6hKcbWDREBDnYQ4C1q242U6oKweZrGzYjB2J9h0v94F6X0Uz4dn",
+	"xdyZyo+ah3e6+jJavvxkGJ1ewcN8DHj4UX8ej0ft1O743f72tq6/9izQ9uCNeUnziDzoZfjjpJWbru4j",
+	"L445o+SSONJ1XlOIytFDwBl3XWZ4cqyKF69d6LpTDgaNx35jX7sasYcRFRP0z3BKo5416HdwQkO1Xew+",
+	"TZjPc9s8mvQ1gNYLZiHt4PS4chYbZ4fVfRyKCm0yO46Nw4IHx0OrEZUjNr2JeWY7ZWOi/XUob3tlmfcA",
+	"T/SdrUmwj0OJnMtWQWK2212ysdIqBnFbjoRT2gvAmDKrX/CraBA7htIcC6TrStdIuYadIWDW25SyctVt",
+	"kJwgyIoLcFXnVAgJMTRGVgWhYM5HsqovyC93s8UdHFtEwpNL8vbN9S/kYWMv2EMETXHFeeA7NB/6koXg",
+	"WsicBxALtbokGPRtOrj2bndMq8SErNHdBLwI+oeeB2CUQ06NdXwgvheTjDtg284WukQE4ceXIF8+uuzV",
+	"0FtQzSqOGQEpTDha0vytox18JvYYhCOAD22xYtOwvYMp/OSgBWQePeLewZILSNWuxLXjqZ39vLf57toO",
+	"8unXwXS6Z6OpqKqTHevYOsaO7QFXUnPnZA4B2yjyWSmPqrofCG/33F1DKkgpW5V4xKto9uC11ce8FO1K",
+	"OZGaqhXvsk5W8BJcpuulO0W3UmQ0w3ofzXWTrnhyPW0MXNo8QuwAUoERpQsEl12wSm7IJWmoNungT03n",
+	"QEiwMA3GkIDHrWH24eoxAeTWeQnS2j5ZnBht4gNEIuMzOjR6oE1HGF9d7s4GvuWabOymMiHbVZk6nyZq",
+	"JYHgIfQIQfaJfUArqRk6hl217t6s4AXTnro3/sMakLxKptgTQo17czc8Z6cYXDwT6JGVn/8+Nbv7BwTb",
+	"r5nmqWWEAf1rL5V8gjLd41L7xXD8Ue2G8HQ60j0Nb1ByDOUJ5oQonMFxgNe+b3MMIF32g9eOJu6FhgMW",
+	"jn5fgwf1k/SFYvYLCMl8nfxSYCXJPDlSuF2x5NayYSIdW21acs0OUkqKfVvOpyx13yAWAEz87nZ7sdN3",
+	"t6G7eTx+K0ZOM/Lw190f0sVARxtjgo3ve3BWb0uqpxrU/unumFXcDa+GSj3uFBU4blna2z7fbdJ1PZGj",
+	"/pdnc+86LIU9ELEmFuO0ND44FM23GaEQHAsvNVcumFK39j328ha3T/cNzdu2TpUZnN3/KKaFFauvOWJz",
+	"68bqMTExMF5r1soQXjrG3dIu7cKKYRDVPQ2n85jLJJsZVjcncsau7p9dauhq+Dy9DjrFE3bSrfea4zQ0",
+	"dU9vUyz4e3vSTbc3ieMboj8HW5gILr9rUOg249HjKZsR7robfXgf2s/CG8H+MvoWfDPqY2js0zhxM/E5",
+	"nbKZrl53TKT2Jd1Rd+xi5Kkhimnj3VZgCyMw27GiOo++7kfLj3shwtG6vRg82uueC2Vq1voOUHHJqsIb",
+	"na52wa7tyJlVtKAuouedSHRgrrJ/Mhsu7oXCdprWzKcEnx73mZJw6jfAJ50eRVuwk4w6Rs54f1OAKccu",
+	"bIiQH9Q/9nVATKILVJv4cGGH6BeM6OhcONOV86Kn9ip5FQuJNKSQmKuDFXWNxOuEwoL9yumokTKMJ+AV",
+	"FGobt4WwjyVtNdjDiiFkrZ5Gs591gh9TUTjzHg2CEXyUqmR7VIh0SIXuk7AN+w4SBxtRKtmuMIc6fDR5",
+	"XrKNMkc/SNWjuamDLFtWzat5ede6cZwJBMPIREtoIzdTjstLw/O4OO0C/du6sWyzNRVLx6TvoDV2O30X",
+	"bM49K1qHPyLVJO4w1WzQlwoPoqEP4jx6ebcTeG4nQh685mUIcYiwMrB9BvboTfKslwyXLuuHBzeWWIF/",
+	"vafxffSLFYwCqwMzcEZyqhTvBYMEsTamgJwkYB+EU08z0mQzVNpSaJeLVNLdTwnsWXH2gVv2ed3OhPbu",
+	"Vnfl40akfZbWu0GDFiYslIIvWe/m91hX7/Xc4+YdLaYoKb/Avx44pXTD0xSzp13L06KXJsQRTUZCOR54",
+	"NDW66ND0OBoHlJBD4mNR9iN/ekcwGAa0M4GjR6wHYO2HAzuG0nRu2GGeToagKVRsiU+JmebINX6K6bwY",
+	"CHfMDor9BrtZdIsgBTffiQx2abn2FKDwTTzyV8lFhelb+2A+hvIqlgAFQcbE9mhHdHiLXJONkmKFMh34",
+	"xyUZAC+G6IIpoMqsKl5AuYOjaOoxgLWh/BfjGMbxMCufxhIw8N2mxE9AFm1uTtEh7T/Rimnw0iG6xsLK",
+	"nuaKUEFozh0YHACdEl9SwQXR1vwjEvXK6gWLLSApQFIiVOvPMUj0i4Yqo+cg19yPKJT5eK7f05wXLt+v",
+	"GEWsGWZvd5pGbNnIvGEqj5aT+AUxFuwxIfwnFpNIFFqENHN8SZKoNqCfjRmseyeTHF1u30y3zHlNtb4l",
+	"3x6gZ4/dfWqJ8kIKhhXKHV44Ua3oVyrfuJRZq9JmZME0L5htc/VeuKofgP97QRrFa8tp7CZlxLm7MrJo",
+	"F4uK6QuI1IIS5iuWEaj0lnUWdshg7iqK16yqQlu5viALXtkfBftoHhR0e0XkuqtKvqGqftA2vfLhT8K0",
+	"IdMXOJ9Ua1ZYBSSkJ19gpPsVcSJUZvdgweb5BUBqXHUF1Y1s5hAsX7Kq6Cxl7jF6L8LAdmcElDLHNHAQ",
+	"x7m5ILksmHaV1Z9A8miHm7wFw5Tv9MIqMq1mYf2+ivuK2t2Gf7wgmq9E6M6U7L1wMPGDay2UbK7Cnh2w",
+	"F3dOg9qklrTxBkErEO/GTtjlUE2a1hC0PPkHTjNEaJbmAfwYe98KmQhS/w+mFtP15JLFsmBetlXlolXs",
+	"zIU0hFYVwPJJBb9qumQQdhG3nIQCiSM55CP8cVJB8ojz52eXUW/vjMnwopBCbTP7f04n+3gMtjCtusC7",
+	"VuzWFlikH0By3QB8ulQr0hoedd8P2OEHwvNXKRtwbdu5oafXwBzMwnEXDOhpPM/GanJNQmLCo8vL0YWH",
+	"By2CuA95aON7AnBjOxGSO4i2CZgK0lX4OvLAxesWlVTPfaGQCMqRJ7oJzjv/yVBlYdVOwHV2c3/XivEi",
+	"N63Qs50pZ93qjuyL83ftyYno24jD5LBVKyahKeMXQ0VtXCLeCI28ZnSt0VItPV79yCcv0OMAS0ne8e8o",
+	"F3Fw0VKaKfNMBdWAKxtL+5VtXgLiIZq9PsgFaAL2mre6pRWRU5ASsAjxQPj+vKDbuXMBRLj7bavK7PL9",
+	"ie4jV995XxvkKzGFCIA9T7jFjlFHw7ipqpOG/g0bTmeEMQEeu+jdpd5FDEQU8oMxWdgtujsnfxmycMF7",
+	"BcXhmI8wChCcItXyQGYHWFgJcaBW7razs0KEizN/gEjDTsb29kb4hgL8sxVs0TKI5RxhejM85hne+bhV",
+	"o62bb2WxnZpsSet5XSfDf98wNbW5NCVTc6vnzGuq1kMPDDbGDIt4i6aihqWOflCJHpbZ66S3muhJt+bN",
+	"chnxpW4H8uAMrxJxtZPS3bDDzBVHXcQT206MYItXEQIwXe3DyOVyyRQqSalJtY8e/y2WhTY9LVZMkzNe",
+	"uBrNu7N5/PU3kYfLgS4fzTzZDTKKBNuJeVf/7tRunPg6AHIRYiict2s447mvN2Iik89wd63wAM6WGH1r",
+	"tEJHEDFyDgLjdAvMt5YDY8G/AgMEsNB6fy+t+HdBnpIKKoTYf+AV62qq9OyIrtrkodFwXLUOa/DKdZrw",
+	"E3vnCnl8l+4MIG0axm9qu3PW5RmtjRLkwxU1bEO393T/UA9WPCzXDZfsmRbtrjEzuw8Fz6Deg51t5EGP",
+	"opZhH6FQCcw61PDpIuJ7xXsSEZX3KgxGcpIPd9vlhtK9+9RhNu5arryMxATKcLKK47JMLY+TsG+gE0P7",
+	"o2sfKOcraLXVPEVOfuqbgqrVDNDN2l3bSarzWcstT0vTuJNCy3ZZoe+s2+QeThrsYDfbo0c3JJBbYosR",
+	"2TvWSGWmKvtqB9lxvEYtbafEo+KcnkEV91ihWdoGgSHdP5tX0uHfpr0Idl4VdZbYw78quoz/xYuU6TMr",
+	"WjZxa5630Y3pYo4PAYsnYgzgOMMYA7ULLE1f5VRfnmJzKMU/wDtcsf/k4+xZJXaZN9LFVagLTwmaEcBd",
+	"1ePaeavglRLSPPA/O5o6UJN7w27EQHE+8PxNPI+3VJkBXIMytQdTYoS439opw9uPouNj4uZk6MpoX0rK",
+	"5cSJDZplNN3GqbMzFUX/NJG3GGmw0lVKWBhTBc8TKi0gi/Ek5LlutpOgJFgo2dYVw+gMO34stxFh2X3u",
+	"5hccuHTWwxToLELhiB2H8wTsF+8PLpDW7h1GLuf4Ro+Fx9+yjv0fvEvMq7iTDuhIfBWrWZFghQgwg9g+",
+	"6yYyvITnbWQBm5IOlRZi4vSaQ9Ct62QY/2eHrR+++cto2bIXdWO2zqnsYbatbKsYLTB2+yJu4F9KxSaF",
+	"uw3suespcxMcXhjwxwmgjh3mfCrI/JsloVXlLAr1HSPLp+2O+9B/t4Pfjqs4tmEx3KVAB0fO9CCeFWER",
+	"QhyuB623RPKEsB4JIVw91wCMAIUZZSuKKAk1wQ0y5ZWKOzX269h443g6ccHrdysrw5mLBaEPwOG4DGDL",
+	"9vckftDJ3nbcqeTmR6r7AUBpeiUWl9B62M9g4uovGxlJXNWnxFiHooCYQhrm3ht+eN+vTVSTPrI1NK5B",
+	"wWISAh2ufbvBZfgGOFZ06vwGpZlIsG38tZVV4Ty5kdq4XUUyw6pKuzQyiShZ40XDfDE9P0h0xpaD/ESL",
+	"2xb6cjhRsQwItZu2dyQD4WwZB2exSSqf0pyejefwg+MYaXQv9RsYvCaAR3PSLoxlpZhNLFHr+y5hcidN",
+	"xKdNfo7zSeTSymFrTSzttjP6RKQbPbenMgANh2BZVOgNUy5+mwaANwzHxyK1WEs2657t0EozUWhfcJT6",
+	"IpGaGbKUyWlyENOdCDnQ9+08Ij+SxZbkUhiam4w8xt/ja5DKl9Vx2MNfk/+O8dTLaijTcCfSqR/odHEZ",
+	"S7bGUGuPd3P0RnYtT8JpGIrzerrv6cKrCZZ/u0zyxeuHNRf34R9gH+JVSXD/Rp8YbObThQO86e6c/uf/",
+	"8wyGg5EtWeCGk6d6VzLsU2MWsgnAbH4S7HeAfMB5RW9WW7HiTRuRh4Zrlw6W6RwocXmkIGXfPD7EY7uw",
+	"XwgzdlHHIfnX/qPdphDZe1jRXLVcs/k0oxtGv8rlciLmkv0CrnO6bOhqIo7FTdlmEH2/mZS8CoX953ra",
+	"F8kD3DA1BzCxgfinG6Z0KaVJ7nFanU6I26DtlN6h/VLJOnlP/EdGzqdVsp1oOdO0blxweMSvWMmGzfMp",
+	"uFvwhaPFyd8BmU35yjBabOeoRU0A+0IsuQkDHQ3MPWZhHLlf/3AtXQDbvG0mrH+f87qTDPFbnfHRU8bO",
+	"3Rlgjc8UN0y5Zy6pqPqoMhXhsPb90YwJeKL8o1NzrXfxE86of+0WmE9QwjBK8X+ZwsURqdZ/O7A8DIo9",
+	"DCvj1YoNx51+mGYSggjX11DDNMp+albFyisEfGEgFNsIUVoGagns7YWb49C63dvnHUu8gNuFLzYkz1ZV",
+	"3FXbRcz2Po/5pVqx5ILrcqAYaAhkPRSATnOt4p2lUyJpu3se84hGgiy+tyIPQo5gjhOELNmrzI0XkAT7",
+	"aDIiRQ5/WVJe7WFUjy6FF9PSNY4wn8kcI1j6D1BfLBViGGwxbjAZ4jThlFwYSDjrI+6Cbq09ioNSG70Y",
+	"31xWxYMKbnM/nNfRtXsNSmlCG/8yDNDmP7r3KyR7GTcmVEB8oLh2YAWskpsH+J5CqrO8Yd2vRsoHupTK",
+	"wJVwfQwM+lsI4N69EdNl4omy7QnS52TpcpK8eJIcNzET6wTJ7hRZ6wRJaN94E9Z1RK4ZuDq/+QB/T8V0",
+	"WUl4Ikup2YOKrfyPAAASpcxrGOLasOYfnG3uRBxwfCBeT3+qyDW9gAmGdftJxLYS9yC+/ukyoWFNuviw",
+	"t/2xYnausP6+9nJsyfCNn0p0xSWrIhH3Dmxz2BoYC0fazemktcMJ6D8k3cDTqpnCNIdi64ycQ4z2tN5+",
+	"ZjFBbd+X4QqKhiGysDWDu/nCSqUT7aiL0dhuX3NyPBoaJhEiodM2w4f7pJdGDzs+WkPdecrHWfVE57Wh",
+	"TQPml3S+FEvwfJyQ4LnYelEGVjN49C+5uRPwTtyfUm76PN4oDiK4L8gJcZzaRCXxIchK2+XgauJVQnNZ",
+	"p6OZl/QmuaREauj7NIoGOp3IaN4Abcf8MEri0tP7+g0+GeMzWH8cc2ZvUNKtURRw8/djDx7WzywmU97Z",
+	"5TtBdNsPi6AgLfdCSI4JOb1zuQvJxAXGJiSSDYkBbJlaDDglFOjcoT4xcgvRPL0jgGX4efQdiMWAh6O7",
+	"axPh8adE1gfeupM29XWPb4cb6svtHJpzfJHY0evg2v2EbFUPoQr9LQlUCP15UZSDY6gG6e/wEZI5OoIv",
+	"IrjzEkb6b5s1Y03KTEKW8aQiq8PIQJ0c03v0YDKWPbYQUOqFMsVyxpFxUpGjtL/HL3uaTseX74KXHLnf",
+	"iRZO778PN9Tfw/g2yY14OpDTaE+ZcOFC5hjNS6K32rDagQpRAs5LgNcJqf4S65ftqT91gzhT0VxGZhTP",
+	"40m6Cet1n0PjrBspulrnyo5XDt5xkTs1OkoBB4lh/Sjlnme14EM01Iey7gtltmEvvsdFlQx24UQp//mG",
+	"cmdRaqjGgH+0LYbs9GKoLxVNIvvMRvxxU330UA01kwspDzzEf0QRbUOlXl8Tg2UQKUBJvleocixQYxyH",
+	"ZxxUB9frUHWiSYfwp+GtCpjjgxiMlsEDjt8QuZio46tLXTrkJa5AHqDRt1CdEKJrMeYFP3SJzwgOdkU4",
+	"Vvv20be9Otxpz76LRjmw2XPF8vSU1qFuTrA4UTPZ5ATUH7J33NTjJ9sleftj/aPl+ZpBVgStpFg9MCV7",
+	"gIhHVtlzhT4Hjljx5taoeostKako+mB6hbwiXMsK7lDFl8aeM6vJF5rRXObrjFRs9aCUmmVkAYUit5kH",
+	"pc+IZkJLlREqZMH0fduDUUx3QHiG6jX2mBFK7G/+2i6kXF/AX64ILQp9QeRymREpfHMQCsgXtChY0Ssj",
+	"2BqoSVfxhii+Ks39ANWXV7RudIbV9TKSl3TZYdWVcpN5GLv3AkdwfzK2GxbGtaz6gmxKxqor/M8FaTjL",
+	"md+ZUIL+foZ/QCRBVhw2cF/qByFZDIdcyGJrd5audYbY9Rmxr8HVe+GDES+IM21irxekZqaUvTH+cMgV",
+	"fgNg3LyUsrpv12SPrhX2v90nuRRIOvcvoFqd4gXzy4aZZb4OxXvxBVb7s69aqBa/odvM1X/t+iKabjXh",
+	"5v4FgbIeCL73hCi2tEtyDrfe4BDCzzjU8q2ZIUIqP5uCiRgSoKWP0axZqtdWlYBKoV0O6hj2VzZbOMSX",
+	"ozE0Hhnmk5Un6HJAKUEKjMekoIwb/VOCEdBef28EBHoZRfSwjX7ytqRPyKOTsAEr715PAbuIwJUgC0j1",
+	"MTkY0sNNgYszng7IMLYJ7nz8UMIbPqbxtHociMnqxr/qgMM0jt/9GzS6HRrdwPvCm1cmhsF8IoF6gTTq",
+	"znEDpV7ANRtQptAVczi4kIZN9BxKxBaKZPh6u9JBBtaSasMEUxrL7ORKat0DhMF3gItVRpBCNaKlPoqF",
+	"AvQBow+yageJ2gquEzCs3XxDCN+h93SQ7BXbO81+fJzhVTUf3ED7TJ/upLNn7/pwhINnhacfJtYRnHfl",
+	"IQ247Qu06hfpGW9/9oMXY9/O4CQcELPAJBabHkT/lnLThw5zNDHzt93zJQQog8nvvPAz9554Nuq5teMu",
+	"nb8StOxSFjAG6Kf4WLtYN+WShsyug6InELaw4n2F1ef+BpfAB7mYZbMtVQOaZrtadQBYqclGIXT71Jyo",
+	"4Rjr6zbC0aBIYHQmVK+Hg6EbprQUZEOF0cRIQEKPBun1o5f2EL3cX1BRotXGyjogFHng6b06KqNsi32E",
+	"eMfxYPn6O37DsLIESOvpGlJbg3wfG32lZNvEWXMcDKbHmiN7jFhBkPRNakYFYR9pbqqJFRAU05NKe163",
+	"9Tv4JBqZB8ag27gyHDQQkFbmaM/vXDiMbtYd4/JD74RI+fMeIPankMCQGFB3bFMcpR5BWZhSTB23d1DZ",
+	"NKo9xA9z2M4QKSCXxO3PEyLaqnK5QLyXi0CbptpGgwlakTNlKBdmeyxkIaUQWWJVUupm63OWuAA9M6c1",
+	"8+U9CASHD8y3YEobKYtj0z229b92PRzM+nu5wSBFgIXaNg4eXDFaZFaDB4KMzmtDlTiAARy9jRup1nyC",
+	"X/Q3bH9tWDMOK4x0tXvE3ZC9Ke/cod4GD10jvWZTKzE+Jbqtg62cIiYunHbY7pVlwfbp4JFUGfjjFD7u",
+	"WWxPA+jhGvaRMJ077TjJcHMNxv8hBobzG9gwfCEiuoPkUyTU1/ZBr+Ix0gULmb975kfANtuUTARYCO72",
+	"+oL85uB0pGDueWFVQeoWqhVio4y0AnIIMaxXNnjgF7tv5SH+AgEeDql9S+hfoTxw61e1ZFX8UU0qo+k6",
+	"9nlxw2JXTT+moiDRj/Nh2L304Mmai2P9RCEdrllVyJoYRJyOQ/wPChtSVNs5X46WRBbV9tUSo2Dx8Ad0",
+	"fxRvJ0gWQRyOHLN3skYoC7fM8YtNR8JP7MuBlXjgVo9HYbvL6yVlV7Y0LNPt+rFbva8TBL+jP7psZthH",
+	"dI1JjAzYMv1AyJ6U4wARnRo8oDo4zjYiJcTmOYC76YT5Qyn/c+eu9FDP9t4MjeVRNlZKAA7mklKhokkq",
+	"LxmGRzv5Tbn9I5Lsz96Vj3HGfrw+BtTEvPXrtn7NdYQsdFtP0g2Grm56J3ZbRmUZmJbveWBB74IcfXfP",
+	"7HTtcFh5Ovd7FUNgCHl01MpsPvF/whvh2fApfBSmFD+spqk4U3GT6lmijWKW9mJe7CLN9Z9XWrDw58ge",
+	"ctSjuCBQ2qu3i33D6nnC0xQD0+UwWot7ABGuRco1AEHDNwNpkXInYb434y5EaeSA/bPmj9iHuWHf/e3t",
+	"72UYYHdRx2gizpbCbUu8dj36Go0fhR7jU1LstcSqS6kQBC4UIg5PwG9oNQEoCxB+xqbvI278wGGYgRUF",
+	"VIie0FJTA5kyLbjL5UdecGdeBa/vgESiGxdKkIpAVMubAaK+NkoKKwySJVfaPCG2qSagipLLi8tHOyAK",
+	"acX95M0AciWPIZp8i4Wkqdj6aBannlq1yMHwp9bPVnJBF7w6McDUQyn1u/HT7u1h7Hh/cb6EKSg0kyoD",
+	"PIrUKAg4dKGDXadbdqzDx1+dihx8fFIQTMMneX+6ig696Q2FvkwLZvUekdP9vNP4X987OKFWwskFQMG5",
+	"cqvzOluNvEPA3ltSY7/wRcrq4n3sp7PdclIQ5jE3Pmr4PN2OZCh7+2C4Wn002+FHNNDixKwuVsnNgP5f",
+	"Ss2uXJBSKCxScTFQqTEEgxxol9xgPa5qS7h+gjG+H+QCo6H0RZ/0Hu+ATD2KSX8F16ZVi1gM4JvlEive",
+	"Q+AksNz4XE/hLil6hD2BAx1i4jWHMg0lFQPljoQ8iPyI06AuacNSvfHX0BhqoAOOY7UryvbGN1L90bK5",
+	"qOMyc03XruiDVZkJX3YQpy5o+wjjeZxQTDESwv/o8WUSDoDTl/xlQ4KNXiZWVU663DevL1sFQV4u8ror",
+	"8s0N2ci2KgDY8dCwvmBmw5iIb5rZSBJiJUkDIYlCZw5mozLlNkMthHvcyIAXme4DWfBYEb0XH614CVX0",
+	"8GC4FAT8g652ecn8WjWEBMJEE0W0dJie2+C/jSAOQmX9DgptwR3SLZ5H/PhVRF/W23ohq6Pa+x6x7FhJ",
+	"IRUEIxIDfPRCFluSl1JqpgmFdhezK9FWVXbGAAU3cd+Dm2504VCl4xCFRvnwuT3S5bWdtxVMXfqGd32A",
+	"k9Ey4crqGwqBEeEN2KHZlBTafWMibeaRqbxUsnZz0LxiImdEeihGMFn3yygbVz9+y1Irnk8DJetVUonM",
+	"EgKF2YqLjCB0x223BI5VD6AOKnYDoIMeffB2g+0nSMKK+zWG3FwyTzNxKmOiGAJhnmAVz1ulotXtfS1t",
+	"o5gBgnAYOBuqSUUth20NBlrHpYOAxpmSPixblbqXH+RiPhDSf/LldhAardK9C44LCAN2WzV4HHFAibxV",
+	"NzEAYDtchnlZWRdDcKg8pXn1nKT8ZV9t+jKCobAfdETVeAXB574ybav0XKCom5zpPRgyOiEjo0pItnnu",
+	"g4zXLHlFUA8pFYTHtp1PodSG7lQ76lfbnAY51rvr8YokMTvwlghJ7NUH9FNZxfHwg3zrzWtWNQEsEaq3",
+	"dWOk4XnUpIYoSBOs8KcguXRQS9z48lUhKtSFaAbYfbxnuB9u8/s0G7217eIY+MlQcIih+ZpQH2UAEjAr",
+	"QIj1GA1PiLFdQ/YClHeAND+dAUutQOL2oQa2YSQNUwim5gWnADqcXhYW+05vL1tz0ji4noEg4pJV1TyX",
+	"bLnkOWfCzDfz+nEMVP/NDcNKgrI1VnjtSxhB0El5X/05jmDmYLsw+yyyzbEt6W9rjIx+3Qnz2gP+mPAM",
+	"Dt6ckx+2UWH1V4E5JneCYXMCcksrCsn0CSmo7sPBcr52oTGYE43h0skBAL59mkO0C8U+dBL3+sn604jP",
+	"PqYbfUs1c4nd/zv5An/4F6JLvjT3yf/3f5MlzY1UT1BYtm25dpFTShvMGZdL8McVvGZCu6TNvfKULOe1",
+	"cwXtvTFSmRISzHcxTnfMTK7fuP8J5nc7aQJWm6ofl3Ij5jQBhwJT7e0nQ/pqtBZmWG3W6YtukX6mWbeh",
+	"vQkNnbkLwei7v8Zy6Lut+RXcmSm5oXsnTlPlp/H8NJyDT1A7Ij0dtVdFUtSiiVoVP8jtG2g3IROtlsKU",
+	"3mLtTGwDpv2dTJo0NI1Jxc1TYa2SQeQGcsjw1NIAzg4jqeWSYKkEKxGhTz1iykt+RaCvUQ8qNDrxzQlx",
+	"BeOU/DSC6Dj04nSk37u/vtRdax5gcpE9GnUDAXxG2rkfJP7E7nZnxhsEyYh+xsytc8UhJBpym+xJb5gh",
+	"G6nW+6njTUUFZDWvM2LfuAyoYVm1usyI7Z9WjEjlM8b7WcEuHwANwctKyoJQkm8rbsWsjDBq3gtatfb+",
+	"tXUGMjbUpKDEULG2ndb8I4re31yS/37hDUXayAanhE+ipQdFVhLxC+2/NEquFK3vaZJXMl9fgNH2iiyo",
+	"KS/AHPcARFOw6X5RsIXi2iVZcylcpvQTSHFoFwuod0IVI0bKi/eiUJQLVmRkyavK/hdP+8plxl+ApcXe",
+	"6SvSMJUzYSBtesX8eIoLbb8TrDWKVhx+UWzJjWHF/Quyodq4xnvp9uSLblOZMPcvCBM+5TwjwJRjydWL",
+	"hBqg31JT9graeNobS0nBZm8rVIcdOYxyQWwWvhp9fH5jxr88QHijfhzbyHc/RdNPEQZ/YyY4tSYlQiMx",
+	"JIs4VA0UGSSLihYswxAVI8mjK0+m4BUBa7NsIdOF5yXeCy6g2BFz971ixYqlluPpORfGIaVo0rudnCqN",
+	"mSMnqBEA/gjfxli6P8N+pXkgrI6GR/lvHG2RjmMKO979+aOe942l+YTi978xEy/93ihZtPkEI9hb/CCa",
+	"Jkg3cZcgJrve00TRDeKpeGatp7n94GznJV+V81RITPykkpuJX8StZEiU6bv1GzO/WSoecz5gr1l3HJmT",
+	"IrrJDB2r9+aEVGrxwLsyFkzk5dAFuHaS8S49TKsrFLV5OrQjwguficsFWSiaMz1UgSPN+zlUUcO/L32A",
+	"Jvt6ZKFGvhU5HMIYJK6hBGHZBUoDEAtZIe5XkP68IIAe1xWD7DcNSepDNff9cR/yleImXnUWcVvAkeO9",
+	"8B5/x0o705zitKKugHKkAmKaEGGfXYFx7EOo4lLYh1BRw+appbE/pzzCKtpoVsQcq09NEDj9Lvv6ZAeS",
+	"p9wIJ30mVr0TBRuIcpku9CwVY//BJhTr4mLuitxEzwzgdpKZ1neUi9NKaDjIYJFMGFMlNrZMr/5VydUU",
+	"Pj0Ed97b1wM+t3Kp0itMhlSyXZXeEz8BKKU1yRvWuPuZLHioVohdstiF3llNhXWZhrPvH5pYR2BUS145",
+	"yA3prQdSpdAkE4v/QAFbsI/GK8MkL6nYKal4tAiAMyGDROaPqdv/PmMKhOx3E4k1nEdHdJl/OTru7m/z",
+	"3rX3ZOSun2dI0ffS4yJN8TZYpSX92L+1zQ9DeI/6xIOmty9AYqxYSTVRrUhkx2W7mOuK72Ap9Qi/4ks2",
+	"HxwwRP6lqli5VHHmv2+iwl2MHkq6TmVFjLj6ko6rHZ6rNC7yz6KFTxNPnTQ9wQuenGPpLvuRS9ZDXTjM",
+	"d5Gqbisaf6v5zbjnDaL6AGMrPXrBfTIQt3DI99lHE78clmcRCrFoRDNhmIgmke07fTGlGcMCZBwb6v+k",
+	"KoZ5AJhJyTgrtvUz29FoGhT0eziPTyDDLGU8nIOSmiouWCiT3QpNSmkyNKNWxQWxm2Q3J5dWTs4NcQGa",
+	"fREzBNuyG6sON4yutQOyeC/eixc3TG0JLxyuEckrzoQBvqQJ14SSX3999TwjWvoWmt4woljDKERBQCAj",
+	"JZXUhlRcrDtcF7wvV11VbV5A2lIHbQnwl0401vakF5Dp9OTgE0KFhAhi+IDrYD3+4qvLv9+/eC9cVKVi",
+	"5Ndfnl2QF0pJhb83Si4qVpOCGcorTb549/IZ+ftXX/+P+10OFWbO4gILCZNfwv6Abd5Y1WD2PbtRoOPd",
+	"MIUeztkjX32LNnx2Nfvy4vLiS4g2cP6jhwuarxFlacWAsEIJ8VfF7Gr2HTPfYgsA2mmkcDEWjy8vsSSH",
+	"pXk03zdNxXP49KHMDTMPrNZIwUuGBLnDqhZcULWNXJUDUJlfYPkVywgV5PpfX3PDSEENXVANd61k1Bfa",
+	"eIbTefCc60Zq7nXpbviDwXaxP2KXKSz74Vs8J7g8uq1rO38HUFzKirmCxp4d3DDFlxzgnWHuEJzjMEp9",
+	"Jfla1kyYJ6SEkyOKaSMVg8rQ0NyeDgz3cOESKQdPyf590hl90Pubc1SKsf0PHA7A485uv5MBpmtLVRG8",
+	"IA8gHMBQvYb7V3GNCGkIG2tZB1xFQJMN0fRLWVVyA2CwkJbiAWidJ7CURbetD60Kz5l++Ke3G35yBUww",
+	"3kbPrv4tvqCuyUPwTFqd73fwpB2e0dsWzgg9mMh8mTbfOkDXs50R9v9pl78b1bJPfwFx/AhAE7cnjGeg",
+	"fDhQ5gw4P1wxZ7iw5IJmCqwGD2cf+DFShjvuVhSuEnMjdeSUfqFr9i00uqszgs5f8op99kOCkQHPKHZW",
+	"AerAYIvb80V7SoBUhZDM1Jf4bKQyrMggCBGCfeyhuQwDPKacVvkgs3vNtblGPIs72yuP7zHA8HRb63PQ",
+	"NUo2uq3xnbd8Dt95iMrkCjNMgMcpewN0x+/wL85NJsiCIdxat38P/xS0ZjFOxu0yrAQw88AVHoBilxiz",
+	"3mYdhwH7lB1Kh1IzsqJVJYV9tlthhyjg1nKNr6Egjx6TVVM/Ia12oapG8RzBGe0af712PYANyXb7R8uA",
+	"e7pp+wSctEPdQSGzbNpxgNiDVmxByd6XvP79uxe/ENjef3cP0VJiuKhu6wvy1ENL1HRLaKWlPRdKcJuc",
+	"lIhBbl+8nz365vLl+1n2Xryf4T68n2Xk/ezLh38jXODP31yS//n/kkfvZ/ftFfn3P/uR+Z/+HUN34Rey",
+	"YGAuj4IGXpB39im0c4Lp2IkTuXwvUMgHoiL4s72P7A9M6aykWFkhvq1dytqz638Qq7n4hZRopA9hFnuy",
+	"KYi2KDgzJyJ/9fgxSqy7Nxr8BHfDbjv4oc/LbDu0zAEWghtzFqlJqrUlsrYGgAfyI2ON9vz0IjAEZqni",
+	"guf6mBT5zLXDcoMTxJ+nlhhmlg/E7mlA+E3bPPDw/j56OpYWw8pGxPzYEYRN+et1CI+RU7TMskYa5ka+",
+	"4P5MMmLVwq+//urr+xkgBDMG+IBGEt0u7OLsIyCJdLWUapqXYMdHAjC0kiu0iQ2fvm90hzejG2TwWFyD",
+	"s72wGClmvHZhFC0YpArqjDABjgojQXuDgjyEwbPcAxCxbPFhwelKSO03VNGlefgn/MdrDIP76oCu725P",
+	"7QAQ1DC0p7bBOfbzKXbVySuV9KVWJ3ALmO+IstRt2vlfBej7L9GUjp7UudSlpwWEJ8JBSeVcN4RjmGhH",
+	"x4NK0HPf4m52/19bD1v5eff+sz3Ijplzg8n/W8tdFizrMAWMxJR7asDJFn+zi+PM+jmw6ZNe6d/vcJOf",
+	"t+yY5mRlz3PusX0wfcEfsMFtqSpQMK6lNqRRDHyC3kINeSZhfy9yfTOyx8+u/3F324wSDM5hovBi6KL6",
+	"Z7F+ghkcxBaYFW6vK1b+8E/8YeyNfOFFxDujTBzh2CuJMz0LBxae4MJD+UEuUMs9+dXEBYw8m719PD/n",
+	"xs7/kofz+Omd9eUMZ3f4dkaI+mEouHmCzTjhQL/t6nneiT3Sdf+f+FB/omtGlGxFobF+AoDng5nTvh2I",
+	"xJP5+pxoPFlsXcy5CXzBPjcf2mLFClAQ0K04TBbncSp4AsnO4oDo39+7Iad+mtZfQkzvwAd3l+T0tjWk",
+	"kBtBKOaU3dM+XBWsZFrWDBVORFsqmXIZZ8O0svQV9M/PPl4yDL26g7O2Xf8nZhvXdOsyv8KLcE+TFTVs",
+	"Q7doxPbyPLgYXd6yfTEEqyAyoXY4DFIMn33Fb47K+a+xuPidbabtf2grvZRdMqqKc4rt0CEyY7+hQm5u",
+	"IxJlhyhd6P5z/YPJzKgtuJta04d1MP20DLkZ9DbQorDaxGzALxKrUPnp92PH/hAepbHDfweN7pgCcJAB",
+	"uRimeR7rEXSFFZcc9pzzsngyQBg8biw9POmXXFmzxtxKZj56El2oyrGjuMZWaXodu7G6WCwGZuwwXtgv",
+	"B5UU+8ezeB930pH8/lNNNFM3TD3QTBg3WoYcjpIwO/IA3LfG3WfFalYvwNEDGjZIUwKZYy5rBJc//8nJ",
+	"1crVI7vFwxk1gb1V7IazzWsc4W7eT+z8rwgFwJHdGocZvwErlXbIkLcnuNfO5kUJnhzAiVYscs2HThwj",
+	"rI5dUyf//YVyJnBM+OtZLQkgZkJ82QOQKSu+ZBn8VCJsm/3RKCaKvmSCJrJb3z7UkY7t+/fY4g733Y0Q",
+	"2fFXdp3n2OxXeicsdcOq6v9AYvwgF/rhn4i7d9SO9QPUML2zTfhBLo5ZsD7IxXne6Q9ysROxmHWGLOc/",
+	"4Cfw9B/k4pi68qZhwu/f+dntD3JxDSVqPzOzPXJkMB92Fj4BXaFtI0KxLvDtaABpF/X214b5ki9+uH7z",
+	"8/1/Att2uAZS+AjkSmr9YKkYe4LRWlLVHsyQLLYkHPoHuXiAe/7g0QXQy8mX5fAwz2Facr2fx670g1zc",
+	"pVEpdP/Pc3PPZWT4WRrWMxn52p6xKwylGcY8Vm9tI/RZ/dfwPcGudLEd9sJC9fIzXjevqo7tvQOd+S+1",
+	"/R/kwgqmYFzPCCUKQI9UB79zvkOwsq/d3od/hp/HhLF3vuFdimRhkGOCWZjymcwovru9GsBYaNnyEoHl",
+	"6gglhaIbME73SxroUm5OF+CyaBBx/1iOBhOnxP5Fn5pf6Jp9BpW8FyP/T/HYwHwuzheSv6N9I6AS9aIO",
+	"7Wgr9ggNXsMJXNJ99V+FTT71djJ/QfGVD7uX4e8gSoZ3LBwRrxupEBBFu3Swf9ZLG6OWxkFyD1NDg3ja",
+	"d8ieYYRBvmz/etbkNbkRTAWloHM4W33BpwhrH7TkEjx8ddHbHO5Iw18hV2L4lC6aYjl+Um+fv5x2WK7X",
+	"W2uGumQMa0r9E0g9cMRgkIPLKYWbnj3tp199pkNsSmmkfvgn/HdMEnprG42fHK/pij380LDVWQ6t4blp",
+	"1XkiqnxnvRvlgIqwGI+9Rwy1xCwh48nv2hl4XlNRYR4uqYOOG3Ao2EYvqcMzuwPRBQZ4ahnJ55ZcwtKO",
+	"BX66Utvn8lu57roHs5YFq1ziNMi93m7u5V6mGHqxwB9FlkrW8bhbPM7O4r1HS4dLQx7ORS9iqOPzgGZw",
+	"t/lrEULrWePviNLAYaz/ElI75gjQLpzrbC96FzcWPNaaQkJIPyrEDXqEnqBQyBh/eI2N7vDYcIS/KgK/",
+	"v8gj4SYVW541SBxCPaySEyI7EcQDXGa0oqrOukBAIhUq1TC0Pnam2jCKB3TkTK+x0R2e6V96mteGmpGA",
+	"amKvETtj3L8uAYd7gRUMbfeYseXQM3cupx/8tBM2igrN3U4dOeRfQru7ZLntX3PEPwFIiR5Uodqz2Ca+",
+	"d9VoDathf+F5X8kAJdiUVDMXwGuHPHZq24YNp7nigUGTu945HGVg39ZcFGeTh6AzyN5Gqt+TiyDZERVO",
+	"3dIqiE9yifs27LYa9Rhe43ZM2koc7l8OdzSOwodieQSZKqImQlfn2tUfrt/8THCBQe3wZjO5JA5miTxy",
+	"m1iy6qgKfQ0N7jLrHAYY1qCr5bl2xkGuQJ+74SaQ60akKpjycBQ48ohdEOb+X8l1Es2agq26K0CigzK2",
+	"cEoAoQYGKAeno1tLgExhKN+Tzrug24YpzQpW9PHNQmCIYBuPf4GYZwdAD29bPOa7dBb3BvjcmA9Dt+9c",
+	"zmL74hEKLs8Ma/wRDlh7cIpm//wyoljO+A1zrUBx8QBZGxd3u1ESgUP69Lfkxjig3LjQ85KbV3XDqurO",
+	"PDG++5+wfOFn1zRf4hbo4+nC+jwyLc9Lwt2CdYYIDo5hA291b3l3sEtuvAUZAO5D5UZ/VX3Vx7iY5Ds6",
+	"yo99m7g1bc+SsXQ142KB8X+LxcXfKfYKzvxz5CH/0juWe5o0iufYOflC87qtqGHFfdz0VhTybiHmoHLi",
+	"HeV12a4/8xV09RGHHKLgDTubV3QBBVQFmpBRg9ySSq6eIHpVIQFmixtt7+SCufRBmAJBVdegBrrV9v52",
+	"UJCmP1dLB1t6PIIZgF/vcFuh/4FrsT1Tns/TquoDhSCYmQvoBo4mGyYgJRpngikHeAtaVc2uZg9pwx/e",
+	"PJp9+v3T/x8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

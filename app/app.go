@@ -42,6 +42,9 @@ func (a *App) Resume(ctx context.Context) error {
 	if err := a.Rebuild(ctx); err != nil {
 		return err
 	}
+	if _, err := a.DueInYard(ctx, 0); err != nil { // so that the first who asks has it at once
+		return err
+	}
 	r := a.store.Read(ctx)
 	jobs, err := r.OpenJobs()
 	if err != nil {

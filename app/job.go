@@ -96,6 +96,9 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 		if r := e.Body.Recording; r != nil && r.Do == record.RecordingBegun && !hasFeed(engine) {
 			return errNoFeed()
 		}
+		if x := e.Body.Strip; x != nil && x.Used != nil && x.Used.Stock != "" {
+			return enoughOnShelf(tx, *x.Used)
+		}
 		if e.Body.Round == nil {
 			return nil
 		}
@@ -211,12 +214,18 @@ func projectJob(a *App, tx *store.Tx, id string, entries []record.Entry) error {
 	if err := tx.SaveJob(row); err != nil {
 		return err
 	}
+	if err := saveTaken(tx, job); err != nil {
+		return err
+	}
 	return a.saveLife(tx, job, entries, engine)
 }
 
 // forgetLife takes what a job told of its engine's life away with it.
 func (a *App) forgetLife(tx *store.Tx, row store.Job) error {
 	if err := tx.SaveLife(row.ID, nil); err != nil {
+		return err
+	}
+	if err := tx.SaveTaken(row.ID, nil); err != nil {
 		return err
 	}
 	engine, ok, err := tx.Engine(row.EngineID)

@@ -44,6 +44,7 @@ func Seed(ctx context.Context, c *trade.Catalogue, s *store.Store) error {
 	for _, k := range keptUp {
 		w.upkeep(k.engine, k.kept)
 	}
+	w.shelf()
 	w.keep(func() error {
 		_, err := w.app.KeepFeed(w.ctx, id(tenderName+" Main"), w.stamp(tenderName+" feed"), tenderFeed())
 		return err

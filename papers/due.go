@@ -73,3 +73,23 @@ func reasons(d upkeep.Due) string {
 	}
 	return strings.Join(append(list, capital(d.Why)), ".\n") + "."
 }
+
+// ShelfTable is the yard's shelf, a row a part.
+func ShelfTable(p *app.ShelfPage) ([]byte, error) {
+	need := map[string]string{}
+	for _, n := range p.ToOrder {
+		need[n.ID] = number(n.Quantity)
+	}
+	t := newTable("part", "number", "where", "here", "unit", "least", "on order", "to order", "price each", "fits", "ordered wrong before")
+	for _, l := range p.Lines {
+		var fits, wrong []string
+		for _, f := range l.Fits {
+			fits = append(fits, p.Engines[f.Engine]+" ("+f.How+")")
+		}
+		for _, w := range l.Wrong {
+			wrong = append(wrong, w.Words)
+		}
+		t.row(text(l.Label), text(l.Number), text(l.Where), number(l.Have), text(l.Unit), known(l.Minimum), known(l.Coming()), need[l.ID], known(l.Price), text(strings.Join(fits, "; ")), text(strings.Join(wrong, "; ")))
+	}
+	return t.done()
+}

@@ -10,12 +10,14 @@ import (
 	"hevrin/core/diagnose"
 	"hevrin/core/input"
 	"hevrin/core/record"
+	"hevrin/rig"
 )
 
 // handlers answer the contract's operations.
 type handlers struct {
-	app     *app.App
-	version string
+	app      *app.App
+	version  string
+	supplier *rig.Supplier
 }
 
 var _ api.StrictServerInterface = (*handlers)(nil)

@@ -16,6 +16,7 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
+	"hevrin/rig"
 	"hevrin/web"
 )
 
@@ -60,8 +61,12 @@ func New(a *app.App, version string) (*echo.Echo, error) {
 	if err != nil {
 		return nil, err
 	}
+	supplier, err := rig.NewSupplier()
+	if err != nil {
+		return nil, err
+	}
 	e.Use(requestLog(), middleware.Recover(), localOnly, safeHeaders, limitBody, contract)
-	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(&handlers{a, version}, nil), BasePath)
+	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(&handlers{a, version, supplier}, nil), BasePath)
 	serveFrontEnd(e, web.Dist())
 	return e, nil
 }

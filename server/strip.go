@@ -104,7 +104,7 @@ func actOf(a api.StripAct) *strip.Act {
 		out.Elbow = &strip.Elbow{BoreMM: e.BoreMm, NewBoreMM: e.NewBoreMm, Pitted: value(e.Pitted), Cracked: value(e.Cracked), FaceBad: value(e.FaceBad)}
 	}
 	if u := a.Used; u != nil {
-		out.Used = &strip.Used{Label: u.Label, Quantity: u.Quantity, PartNumber: value(u.PartNumber), State: string(u.State), Price: value(u.Price), Minutes: value(u.Minutes)}
+		out.Used = &strip.Used{Label: u.Label, Quantity: u.Quantity, PartNumber: value(u.PartNumber), State: string(u.State), Price: value(u.Price), Minutes: value(u.Minutes), Stock: value(u.Stock)}
 	}
 	return out
 }
@@ -152,7 +152,7 @@ func elbowView(e *strip.Elbow) *api.ElbowMeasured {
 }
 
 func usedView(u strip.Used) api.PartUsed {
-	return api.PartUsed{Label: u.Label, Quantity: u.Quantity, PartNumber: some(u.PartNumber), State: api.PartState(u.State), Price: some(u.Price), Minutes: some(u.Minutes)}
+	return api.PartUsed{Label: u.Label, Quantity: u.Quantity, PartNumber: some(u.PartNumber), State: api.PartState(u.State), Price: some(u.Price), Minutes: some(u.Minutes), Stock: some(u.Stock)}
 }
 
 func photoView(p record.PhotoKept) api.PhotoKept {

@@ -65,6 +65,11 @@ func run(ctx context.Context, engines, seasons, readings int, folder string) err
 	fmt.Printf("%d engines, %d seasons, about %d readings, %.0f MB\n", engines, seasons, readings, float64(facts.Size())/1e6)
 	a := app.New(c, s, func() time.Time { return today })
 	defer a.Close()
+	begun := time.Now()
+	if err := a.Resume(ctx); err != nil {
+		return err
+	}
+	fmt.Printf("started in %.1f s\n", time.Since(begun).Seconds())
 	handler, err := server.New(a, "bench")
 	if err != nil {
 		return err

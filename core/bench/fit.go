@@ -32,6 +32,9 @@ type Tolerances struct {
 	Bore            float64 `json:"bore_mm"`
 }
 
+// UsualTolerances are the tolerances taken where nobody says otherwise; common practice.
+var UsualTolerances = Tolerances{OutsideDiameter: 0.5, Width: 0.4, Bore: 0.1}
+
 // MeasureAgain is how many times a tolerance a difference may be and still be a slip of the calliper.
 const MeasureAgain = 2.0
 

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"hevrin/core/proving"
+	"hevrin/core/shelf"
 	"hevrin/core/strip"
 	"hevrin/core/trade"
 	"hevrin/core/wet"
@@ -23,8 +24,11 @@ const (
 	OfYard   SubjectKind = "yard"
 )
 
-// YardID is the one yard's id.
-const YardID = "yard"
+// YardID is the one yard's id; ShelfID is that of its shelf, whose log is the yard's too.
+const (
+	YardID  = "yard"
+	ShelfID = "shelf"
+)
 
 // Subject is what a log is about.
 type Subject struct {
@@ -62,10 +66,11 @@ const (
 	TaskKept Kind = "task"    // of the yard
 	Chosen   Kind = "method"  // of the yard
 	Stocked  Kind = "product" // of the yard
+	Shelved  Kind = "shelf"   // of the shelf
 )
 
 // Kinds lists the kinds of entry.
-var Kinds = []Kind{Kept, Opened, Found, Told, Checked, Access, Strategy, Noted, Summed, Rounded, Closed, Reopened, Undo, Standard, Stripped, Pictured, Wetted, Proved, Recorded, FeedKept, Metered, Upkept, TaskKept, Chosen, Stocked}
+var Kinds = []Kind{Kept, Opened, Found, Told, Checked, Access, Strategy, Noted, Summed, Rounded, Closed, Reopened, Undo, Standard, Stripped, Pictured, Wetted, Proved, Recorded, FeedKept, Metered, Upkept, TaskKept, Chosen, Stocked, Shelved}
 
 // Entry is one thing noted, by whom and when.
 type Entry struct {
@@ -104,6 +109,7 @@ type Body struct {
 	Feed      *Feed        `json:"feed,omitempty"`
 	Meter     *Meter       `json:"meter,omitempty"`
 	Upkeep    *UpkeepAct   `json:"upkeep,omitempty"`
+	Shelf     *shelf.Act   `json:"shelf,omitempty"`
 	Product   *ProductOf   `json:"product,omitempty"`
 	Task      *TaskOf      `json:"task,omitempty"`
 	Method    *Method      `json:"method,omitempty"`

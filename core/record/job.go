@@ -356,7 +356,7 @@ func (e EngineFacts) StripEngine() strip.Engine {
 
 // byHand takes an act into the account, and what the bench tells into the findings.
 func (j *Job) byHand(c *trade.Catalogue, e Entry, a strip.Act) {
-	j.Strip.Take(strip.Done{Act: a, By: e.By, At: e.when(), Entry: e.ID})
+	j.Strip.Take(strip.Done{Act: a, By: e.By, At: e.when(), Saved: e.At, Entry: e.ID})
 	for _, f := range a.Findings() {
 		if _, ok := c.Finding(f.Finding); ok {
 			j.Findings = restate(j.Findings, Stated{ID: f.Finding, State: map[bool]string{true: Present, false: Absent}[f.Present]}, "", e.source())

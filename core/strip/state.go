@@ -12,6 +12,7 @@ type Done struct {
 	Act
 	By    string
 	At    time.Time
+	Saved time.Time // by the program's clock: At is the device's where it told
 	Entry string
 }
 
@@ -72,8 +73,9 @@ type Account struct {
 	LeaksSaid bool
 	Elbow     *Elbow
 	Used      []Used
-	UsedFrom  []string // entries
-	UsedAt    map[string]time.Time
+	UsedFrom  []string             // entries
+	UsedAt    map[string]time.Time // by entry
+	UsedSaved map[string]time.Time
 	Heeded    []string
 	Methods   map[string]string
 	Ticked    map[string]bool
@@ -92,7 +94,7 @@ func (a *Account) Empty() bool { return a == nil || a.seq == 0 }
 
 // NewAccount is an account in which nothing was done.
 func NewAccount() *Account {
-	return &Account{Methods: map[string]string{}, Ticked: map[string]bool{}, UsedAt: map[string]time.Time{}, overrides: map[string]Act{}}
+	return &Account{Methods: map[string]string{}, Ticked: map[string]bool{}, UsedAt: map[string]time.Time{}, UsedSaved: map[string]time.Time{}, overrides: map[string]Act{}}
 }
 
 // Take takes an act in.
@@ -187,7 +189,7 @@ var steps = map[string]func(*Account, Done){
 	SetElbow: func(a *Account, d Done) { a.Elbow = d.Elbow },
 	Use: func(a *Account, d Done) {
 		a.Used, a.UsedFrom = append(a.Used, *d.Used), append(a.UsedFrom, d.Entry)
-		a.UsedAt[d.Entry] = d.At
+		a.UsedAt[d.Entry], a.UsedSaved[d.Entry] = d.At, d.Saved
 	},
 	Heed:     func(a *Account, d Done) { a.Heeded = append(a.Heeded, d.Item) },
 	Choose:   func(a *Account, d Done) { a.Methods[d.Item] = d.State },

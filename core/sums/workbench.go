@@ -271,8 +271,8 @@ var impellerFit = define(Sum{
 	Fields: []Field{
 		group("old", "The old impeller", impellerFields(false)...).help("Leave empty what cannot be measured"),
 		rows("candidates", "Against", 1, 200, impellerFields(true)...),
-		group("tolerances", "Counts as the same within", num("outside_diameter_mm", "Outside diameter", "mm", 0.01, 5).standard(0.5),
-			num("width_mm", "Width", "mm", 0.01, 5).standard(0.4), num("bore_mm", "Shaft bore", "mm", 0.01, 5).standard(0.1)).more(),
+		group("tolerances", "Counts as the same within", num("outside_diameter_mm", "Outside diameter", "mm", 0.01, 5).standard(bench.UsualTolerances.OutsideDiameter),
+			num("width_mm", "Width", "mm", 0.01, 5).standard(bench.UsualTolerances.Width), num("bore_mm", "Shaft bore", "mm", 0.01, 5).standard(bench.UsualTolerances.Bore)).more(),
 	},
 	Results: []Result{
 		{Name: "fits", Label: "Fits", Kind: Text, Main: true},

@@ -20,6 +20,18 @@ CREATE TABLE upkeep (
     state     TEXT NOT NULL
 );
 
+-- What jobs took off the yard's shelf; rewritten with the job.
+CREATE TABLE taken (
+    job_id   TEXT NOT NULL REFERENCES jobs (id),
+    n        INTEGER NOT NULL,
+    part_id  TEXT NOT NULL,
+    quantity REAL NOT NULL,
+    at       DATETIME NOT NULL,
+    PRIMARY KEY (job_id, n)
+) WITHOUT ROWID;
+CREATE INDEX taken_of_part ON taken (part_id);
+
 -- +goose Down
+DROP TABLE taken;
 DROP TABLE upkeep;
 DROP TABLE life;

@@ -16,6 +16,7 @@ import { Missing } from "./screens/Missing";
 import { PapersScreen } from "./screens/PapersScreen";
 import { ProvingScreen } from "./screens/ProvingScreen";
 import { RoundScreen } from "./screens/RoundScreen";
+import { ShelfScreen } from "./screens/ShelfScreen";
 import { SumsScreen } from "./screens/SumsScreen";
 import { TradeScreen } from "./screens/TradeScreen";
 import { WetScreen } from "./screens/WetScreen";
@@ -44,6 +45,7 @@ export function App() {
             <Shell>
               <Routes>
                 <Route path="/" element={<Yard />} />
+                <Route path="/shelf" element={<ShelfScreen />} />
                 <Route path="/due" element={<DueScreen />} />
                 <Route path="/engines/:id" element={<EngineScreen />} />
                 <Route path="/engines/:id/what-if" element={<WhatIfScreen />} />

@@ -11,7 +11,9 @@ import {
   getRecord,
   getRecording,
   getReport,
+  getShelf,
   getSums,
+  getSupplier,
   getTypes,
   getYard,
   plantFacts,
@@ -117,6 +119,11 @@ export const useRecord = (engine: string) =>
   useQuery({ queryKey: ["record", engine], queryFn: () => getRecord(engine), refetchInterval: 15000 });
 /** What is due in the whole yard. */
 export const useDue = () => useQuery({ queryKey: ["due"], queryFn: getDue, refetchInterval: 15000 });
+
+/** The yard's shelf; two people may be at it. */
+export const useShelf = () => useQuery({ queryKey: ["shelf"], queryFn: getShelf, refetchInterval: 5000 });
+export const useSupplier = (find: string) =>
+  useQuery({ queryKey: ["supplier", find], queryFn: () => getSupplier(find), placeholderData: keepPreviousData });
 
 /** The owner's report; another device's taps change it too. */
 export const useReport = (job: string, units: UnitSystem) =>
@@ -229,7 +236,16 @@ export function useKeep() {
     await cache.invalidateQueries({ queryKey: ["due"] });
     return id;
   };
+  const noteOnShelf = async (act: Omit<Schemas["ShelfEntry"], "by" | "tapped_at">, label: string) => {
+    const id = crypto.randomUUID();
+    cache.setQueryData(
+      ["shelf"],
+      await outbox.post({ id, path: `/shelf/entries/${id}`, body: { ...act, ...stamp() }, label }),
+    );
+    return id;
+  };
   return {
+    noteOnShelf,
     noteUpkeep,
     keepFeed,
     keepLogger,

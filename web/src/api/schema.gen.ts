@@ -699,6 +699,96 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The yard's shelf, and what is to be ordered */
+        get: operations["getShelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shelf.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a table */
+        get: operations["getShelfCSV"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shelf/entries/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep a part, count it, order it of the supplier, receive it, or say that it was the wrong one
+         * @description An order is asked of the supplier first; what was superseded is refused with its new number (409).
+         */
+        put: operations["putShelfEntry"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shelf/fitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which impellers, on the shelf and at the supplier, fit in the place of one that was measured. Keeps nothing. */
+        post: operations["fitImpeller"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/supplier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The supplier's price list (simulated) */
+        get: operations["getSupplier"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -1370,6 +1460,123 @@ export interface components {
             due: components["schemas"]["DueItem"][];
             groups: components["schemas"]["DueGroup"][];
             seasons: components["schemas"]["SeasonView"][];
+        };
+        /** @description Lengths in mm; 0 and empty: not known. */
+        ImpellerMeasures: {
+            /** Format: double */
+            outside_diameter_mm?: number;
+            /** Format: double */
+            width_mm?: number;
+            /** Format: double */
+            bore_mm?: number;
+            drive?: string;
+            blades?: number;
+            insert?: string;
+            cover_seal?: string;
+        };
+        Fittings: {
+            list: {
+                name: string;
+                /** @enum {string} */
+                fit: "fits" | "may-fit" | "does-not-fit";
+                reasons: string[];
+            }[];
+        };
+        ShelfFit: {
+            engine: components["schemas"]["ID"];
+            /** @enum {string} */
+            how: "tried" | "measured" | "listed";
+        };
+        ShelfPart: {
+            label: string;
+            number?: string;
+            where?: string;
+            unit?: string;
+            /** Format: double */
+            minimum?: number;
+            /** Format: double */
+            price?: number;
+            upkeep?: string;
+            fits?: components["schemas"]["ShelfFit"][];
+            impeller?: components["schemas"]["ImpellerMeasures"];
+            gone?: boolean;
+        };
+        /** @enum {string} */
+        ShelfVerb: "keep" | "count" | "order" | "receive" | "cancel" | "wrong";
+        ShelfEntry: {
+            by: components["schemas"]["Name"];
+            /** Format: date-time */
+            tapped_at?: string;
+            do: components["schemas"]["ShelfVerb"];
+            part: components["schemas"]["ID"];
+            is?: components["schemas"]["ShelfPart"];
+            /** Format: double */
+            quantity?: number;
+            order?: string;
+            number?: string;
+            words?: string;
+        };
+        ShelfOrder: {
+            id: string;
+            number: string;
+            /** Format: double */
+            quantity: number;
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            price: number;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            due: components["schemas"]["Day"];
+        };
+        ShelfWrong: {
+            words: string;
+            number: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        ShelfLine: {
+            id: components["schemas"]["ID"];
+            is: components["schemas"]["ShelfPart"];
+            /** Format: double */
+            have: number;
+            /** Format: double */
+            coming: number;
+            orders: components["schemas"]["ShelfOrder"][];
+            wrong: components["schemas"]["ShelfWrong"][];
+        };
+        ShelfNeed: {
+            part: components["schemas"]["ID"];
+            /** Format: double */
+            quantity: number;
+            reasons: string[];
+        };
+        Shelf: {
+            lines: components["schemas"]["ShelfLine"][];
+            to_order: components["schemas"]["ShelfNeed"][];
+            /** @description Names by id. */
+            engines: {
+                [key: string]: string;
+            };
+        };
+        SupplierItem: {
+            number: string;
+            label: string;
+            /** Format: double */
+            price: number;
+            stock: number;
+            lead_days: number;
+            /** @description What is not in stock. */
+            made_days: number;
+            upkeep: string;
+            /** @description The number that took its place. */
+            replaced_by: string;
+            impeller?: components["schemas"]["ImpellerMeasures"];
+        };
+        SupplierList: {
+            items: components["schemas"]["SupplierItem"][];
         };
         Report: {
             craft: string;
@@ -3117,6 +3324,8 @@ export interface components {
             price?: number;
             /** Format: double */
             minutes?: number;
+            /** @description The part on the yard's shelf that it was taken of; more than lie there are refused (409). */
+            stock?: string;
         };
         Isolated: {
             id: string;
@@ -4476,6 +4685,124 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The shelf. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShelfCSV: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putShelfEntry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfEntry"];
+            };
+        };
+        responses: {
+            /** @description Kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    fitImpeller: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImpellerMeasures"];
+            };
+        };
+        responses: {
+            /** @description The answers. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fittings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSupplier: {
+        parameters: {
+            query?: {
+                find?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierList"];
                 };
             };
             default: components["responses"]["Problem"];

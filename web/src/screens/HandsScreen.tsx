@@ -63,7 +63,7 @@ function Hands({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
     on: () => (
       <Stack sx={{ gap: 3 }}>
         <OnList page={page} onAct={onAct} />
-        <UsedParts hands={page.hands} onAct={onAct} />
+        <UsedParts hands={page.hands} engine={page.engine.id} onAct={onAct} />
       </Stack>
     ),
     start: () => <StartList page={page} onAct={onAct} onPane={(c) => setPane(paneOf[c] ?? "on")} />,

@@ -44,6 +44,9 @@ export function Yard() {
                   <Button component={Link} to="/due" sx={{ color: "text.primary", textDecoration: "underline" }}>
                     What is due
                   </Button>
+                  <Button component={Link} to="/shelf" sx={{ color: "text.primary", textDecoration: "underline" }}>
+                    The shelf
+                  </Button>
                   <Button component={Link} to="/book" sx={{ color: "text.primary", textDecoration: "underline" }}>
                     The yard&apos;s book
                   </Button>

@@ -1,11 +1,13 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
+import { useShelf } from "../../api/queries";
+import { amount, type ShelfLine } from "../shelf/shelf";
 import { Stepper } from "../Stepper";
 import { pick } from "../SumFields";
 import type { Act, Hands } from "./hands";
 
 /** Parts that the job used up: what its tasks usually take, or anything else. */
-export function UsedParts({ hands, onAct }: { hands: Hands; onAct: Act }) {
+export function UsedParts({ hands, engine, onAct }: { hands: Hands; engine: string; onAct: Act }) {
   const [label, setLabel] = useState("");
   const [quantity, setQuantity] = useState(1);
   const [number, setNumber] = useState("");
@@ -40,6 +42,7 @@ export function UsedParts({ hands, onAct }: { hands: Hands; onAct: Act }) {
           {u.price ? `, ${(u.price * u.quantity).toFixed(2)}` : ""}
         </Typography>
       ))}
+      <FromShelf engine={engine} onAct={onAct} />
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, my: 1 }}>
         {usual.map((u) => (
           <Button key={u} onClick={() => setLabel(u)} sx={pick(label === u)}>
@@ -79,6 +82,42 @@ export function UsedParts({ hands, onAct }: { hands: Hands; onAct: Act }) {
       >
         Put it down as used
       </Button>
+    </Box>
+  );
+}
+
+/** Parts on the yard's shelf that fit this engine, taken with one touch and counted down there. */
+function FromShelf({ engine, onAct }: { engine: string; onAct: Act }) {
+  const shelf = useShelf();
+  const lines = (shelf.data?.lines ?? []).filter((l) => (l.is.fits ?? []).some((f) => f.engine === engine));
+  if (lines.length === 0) return null;
+  const take = (l: ShelfLine) => {
+    const { label, number, price } = l.is;
+    const used = { label, quantity: 1, state: "new" as const, stock: l.id };
+    onAct(
+      { do: "used", used: { ...used, ...(number && { part_number: number }), ...(price && { price }) } },
+      `Taken off the shelf: ${label}`,
+    );
+  };
+  return (
+    <Box sx={{ my: 1 }}>
+      <Typography variant="h3">On the shelf for her</Typography>
+      {lines.map((l) => (
+        <Stack key={l.id} direction="row" sx={{ alignItems: "center", gap: 1, py: 0.5 }}>
+          <Typography sx={{ mr: "auto" }}>
+            {l.is.label}: {l.have > 0 ? `${amount(l.have, l.is.unit)} at ${l.is.where || "the shelf"}` : "none left"}
+          </Typography>
+          <Button
+            variant="outlined"
+            disabled={l.have <= 0}
+            onClick={() => take(l)}
+            sx={pick(false)}
+            aria-label={`Take one: ${l.is.label}`}
+          >
+            Take one
+          </Button>
+        </Stack>
+      ))}
     </Box>
   );
 }

@@ -1,0 +1,188 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"hevrin/core/bench"
+	"hevrin/core/input"
+	"hevrin/core/record"
+	"hevrin/core/shelf"
+	"hevrin/core/strip"
+	"hevrin/core/upkeep"
+	"hevrin/store"
+)
+
+// ShelfPage is the yard's shelf, and what is to be ordered.
+type ShelfPage struct {
+	Lines   []shelf.Line
+	ToOrder []shelf.Need
+	Engines map[string]string // names of those that parts fit, by id
+}
+
+// wantedWithin is how near a piece of upkeep must be for its part to be wanted on the shelf.
+const wantedWithin = 90 * 24 * time.Hour
+
+var shelfLog = record.Subject{Kind: record.OfYard, ID: record.ShelfID}
+
+// shelfAs folds the shelf in a transaction or outside one.
+func shelfAs(r *store.Reader) ([]shelf.Line, error) {
+	entries, err := r.Entries(shelfLog)
+	if err != nil {
+		return nil, err
+	}
+	used, err := r.Taken()
+	return shelf.Shelf(shelfActs(entries), used), err
+}
+
+func shelfActs(entries []record.Entry) []shelf.Done {
+	var acts []shelf.Done
+	for i, e := range record.Standing(entries) {
+		if e.Body.Shelf != nil {
+			acts = append(acts, shelf.Done{Act: *e.Body.Shelf, By: e.By, At: e.At, Order: i})
+		}
+	}
+	return acts
+}
+
+// Shelf gives the yard's shelf.
+func (a *App) Shelf(ctx context.Context) (*ShelfPage, error) {
+	r := a.store.Read(ctx)
+	p := &ShelfPage{Engines: map[string]string{}}
+	var err error
+	if p.Lines, err = shelfAs(r); err != nil {
+		return nil, err
+	}
+	due, err := a.DueInYard(ctx, wantedWithin)
+	if err != nil {
+		return nil, err
+	}
+	var wanted []shelf.Wanted
+	for _, e := range due {
+		for _, d := range e.Due {
+			if d.PutOff == nil && d.State != upkeep.Later {
+				wanted = append(wanted, shelf.Wanted{Upkeep: d.ID, Engine: e.Engine.ID, Say: fmt.Sprintf("%s, %s: due %s", e.Craft.Name, e.Engine.Name, d.When.Format("2 January 2006"))})
+			}
+		}
+	}
+	p.ToOrder = shelf.ToOrder(p.Lines, wanted)
+	return p, a.nameEngines(r, p)
+}
+
+func (a *App) nameEngines(r *store.Reader, p *ShelfPage) error {
+	for _, l := range p.Lines {
+		for _, f := range l.Fits {
+			if _, ok := p.Engines[f.Engine]; ok {
+				continue
+			}
+			e, ok, err := r.Engine(f.Engine)
+			if err != nil {
+				return err
+			}
+			if !ok {
+				continue
+			}
+			c, _, err := r.Craft(e.CraftID)
+			if err != nil {
+				return err
+			}
+			p.Engines[f.Engine] = c.Name + ", " + e.Name
+		}
+	}
+	return nil
+}
+
+// NoteOnShelf adds an act to the shelf's log.
+func (a *App) NoteOnShelf(ctx context.Context, s Stamp, act shelf.Act) (*ShelfPage, error) {
+	if err := act.Check(); err != nil {
+		return nil, Under("shelf", err)
+	}
+	e := a.entry(s, shelfLog, record.Shelved, record.Body{Shelf: &act})
+	err := a.write(ctx, e, func(tx *store.Tx, _ []record.Entry) error {
+		list, err := shelfAs(&tx.Reader)
+		if err != nil {
+			return err
+		}
+		if say := shelf.Refuse(list, act); say != "" {
+			return &record.Conflict{Say: say}
+		}
+		return a.fitsKnown(tx, act)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.Shelf(ctx)
+}
+
+// fitsKnown refuses a fit on an engine that is not on record, or an upkeep that the catalogue does not have.
+func (a *App) fitsKnown(tx *store.Tx, act shelf.Act) error {
+	if act.Is == nil {
+		return nil
+	}
+	var wrong input.Errors
+	for i, f := range act.Is.Fits {
+		if _, ok, err := tx.Engine(f.Engine); err != nil {
+			return err
+		} else if !ok {
+			wrong.Add(fmt.Sprintf("shelf.is.fits[%d].engine", i), f.Engine, "an engine on record", "there is no such engine")
+		}
+	}
+	if _, ok := a.Catalogue.UpkeepOf(act.Is.Upkeep); act.Is.Upkeep != "" && !ok {
+		wrong.Add("shelf.is.upkeep", act.Is.Upkeep, "a piece of upkeep of the catalogue", "there is no such upkeep")
+	}
+	return wrong.Err()
+}
+
+// enoughOnShelf refuses to take more of a part than lie there: of two people who take the last one, one is told.
+func enoughOnShelf(tx *store.Tx, u strip.Used) error {
+	list, err := shelfAs(&tx.Reader)
+	if err != nil {
+		return err
+	}
+	at := slices.IndexFunc(list, func(l shelf.Line) bool { return l.ID == u.Stock })
+	switch {
+	case at < 0:
+		return &record.Conflict{Say: "that part is not on the shelf any more: put it down without taking it off the shelf"}
+	case list[at].Have >= u.Quantity-1e-9:
+		return nil
+	case list[at].Have <= 0:
+		return &record.Conflict{Say: fmt.Sprintf("there is no %s on the shelf any more: somebody took the last one", strings.ToLower(list[at].Label))}
+	}
+	return &record.Conflict{Say: fmt.Sprintf("only %g of %s on the shelf, not %g: count the shelf if more lie there", list[at].Have, list[at].Label, u.Quantity)}
+}
+
+// saveTaken rewrites what a job took off the shelf.
+func saveTaken(tx *store.Tx, job *record.Job) error {
+	var list []store.Taken
+	for i, u := range job.Strip.Used {
+		if u.Stock != "" {
+			list = append(list, store.Taken{JobID: job.ID, N: i, PartID: u.Stock, Quantity: u.Quantity, At: job.Strip.UsedSaved[job.Strip.UsedFrom[i]].UTC()})
+		}
+	}
+	return tx.SaveTaken(job.ID, list)
+}
+
+// Fitting says of every impeller on the shelf whether it fits in the place of an old one that was measured, those that fit first.
+func (a *App) Fitting(ctx context.Context, old bench.Impeller, t bench.Tolerances, others []bench.Impeller) ([]bench.Fitting, error) {
+	list, err := shelfAs(a.store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	var out []bench.Fitting
+	for _, l := range list {
+		if l.Impeller != nil {
+			x := *l.Impeller
+			x.Name = fmt.Sprintf("%s (%g on the shelf)", l.Label, l.Have)
+			out = append(out, t.Compare(old, x))
+		}
+	}
+	for _, x := range others {
+		out = append(out, t.Compare(old, x))
+	}
+	rank := map[bench.Fit]int{bench.MayFit: 1, bench.NoFit: 2}
+	slices.SortStableFunc(out, func(a, b bench.Fitting) int { return rank[a.Fit] - rank[b.Fit] })
+	return out, nil
+}

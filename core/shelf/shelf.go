@@ -1,0 +1,303 @@
+// Package shelf keeps account of the parts that a yard has: where they lie, how many, which engines they fit and how that is
+// known, what is on order, and what was ordered wrong. It is folded from acts, so that two people's acts add up.
+package shelf
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"hevrin/core/bench"
+	"hevrin/core/input"
+)
+
+// ways are how it is known that a part fits, the surest first.
+var ways = []string{Tried, Measured, Listed}
+
+// How it is known that a part fits.
+const (
+	Tried    = "tried"
+	Measured = "measured"
+	Listed   = "listed"
+)
+
+// Fit is an engine that a part fits, and how that is known.
+type Fit struct {
+	Engine string `json:"engine"`
+	How    string `json:"how"`
+}
+
+// Part is a part or a kit on the shelf.
+type Part struct {
+	Label    string          `json:"label"`
+	Number   string          `json:"number,omitempty"` // the supplier's
+	Where    string          `json:"where,omitempty"`
+	Unit     string          `json:"unit,omitempty"` // as in L; empty: pieces
+	Minimum  float64         `json:"minimum,omitempty"`
+	Price    float64         `json:"price,omitempty"`  // each, in the yard's money
+	Upkeep   string          `json:"upkeep,omitempty"` // the piece of upkeep that uses it
+	Fits     []Fit           `json:"fits,omitempty"`
+	Impeller *bench.Impeller `json:"impeller,omitempty"` // its measures, where it is one
+	Gone     bool            `json:"gone,omitempty"`     // not kept any more
+}
+
+// What is done on the shelf.
+const (
+	Keep     = "keep"    // a part is added or changed
+	Count    = "count"   // it was counted
+	Order    = "order"   // it was ordered
+	Receive  = "receive" // of an order
+	Cancel   = "cancel"  // an order
+	WrongOne = "wrong"   // what came was the wrong one, and why
+)
+
+// Act is one thing done on the shelf. Which fields count depends on Do.
+type Act struct {
+	Do       string  `json:"do"`
+	Part     string  `json:"part"` // its id, made by the client
+	Is       *Part   `json:"is,omitempty"`
+	Quantity float64 `json:"quantity,omitempty"`
+	Order    string  `json:"order,omitempty"` // its id, made by the client
+	Number   string  `json:"number,omitempty"`
+	Price    float64 `json:"price,omitempty"`
+	DueDays  int     `json:"due_days,omitempty"`
+	Words    string  `json:"words,omitempty"`
+}
+
+const (
+	mostQuantity = 1e6
+	mostPrice    = 1e7
+)
+
+// Check says what does not fit in an act in itself.
+func (a Act) Check() error {
+	var wrong input.Errors
+	need := func(missing bool, field, allowed, say string) {
+		if missing {
+			wrong.Add(field, "nothing", allowed, "%s", say)
+		}
+	}
+	amount := func(least float64) {
+		if !(a.Quantity >= least && a.Quantity <= mostQuantity) {
+			wrong.Add("quantity", a.Quantity, fmt.Sprintf("%g to %g", least, float64(mostQuantity)), "say how many")
+		}
+	}
+	need(strings.TrimSpace(a.Part) == "", "part", "an id", "say which part")
+	if !(a.Price >= 0 && a.Price <= mostPrice) {
+		wrong.Add("price", a.Price, "0 and more", "look at the price again")
+	}
+	switch a.Do {
+	case Keep:
+		if need(a.Is == nil, "is", "a part", "say what it is"); a.Is != nil {
+			wrong = append(wrong, a.Is.check()...)
+		}
+	case Count:
+		amount(0)
+	case Order:
+		amount(1e-9)
+		need(strings.TrimSpace(a.Order) == "", "order", "an id", "say which order")
+	case Receive:
+		amount(1e-9)
+		need(strings.TrimSpace(a.Order) == "", "order", "an id", "say which order")
+	case Cancel:
+		need(strings.TrimSpace(a.Order) == "", "order", "an id", "say which order")
+	case WrongOne:
+		need(strings.TrimSpace(a.Words) == "", "words", "a sentence", "say in a few words what was wrong with it: it is shown the next time")
+	default:
+		wrong.Add("do", a.Do, "keep, count, order, receive, cancel, wrong", "there is no such act")
+	}
+	return wrong.Err()
+}
+
+func (p Part) check() (wrong input.Errors) {
+	if strings.TrimSpace(p.Label) == "" {
+		wrong.Add("is.label", "nothing", "1 to 80 letters", "give it a name")
+	}
+	for name, v := range map[string]float64{"minimum": p.Minimum, "price": p.Price} {
+		if !(v >= 0 && v <= mostPrice) {
+			wrong.Add("is."+name, v, "0 and more", "look at the figure again")
+		}
+	}
+	seen := map[string]bool{}
+	for i, f := range p.Fits {
+		if !slices.Contains(ways, f.How) || seen[f.Engine] {
+			wrong.Add(fmt.Sprintf("is.fits[%d]", i), f.How, strings.Join(ways, ", "), "say of each engine once how it is known that it fits")
+		}
+		seen[f.Engine] = true
+	}
+	return wrong
+}
+
+// Done is an act with who did it and when.
+type Done struct {
+	Act
+	By    string
+	At    time.Time
+	Order int // among the shelf's entries
+}
+
+// Used is what a job took. At is by the program's own clock, as a count's is: a device's may be wrong.
+type Used struct {
+	Part, Job string
+	Quantity  float64
+	At        time.Time
+}
+
+// Ordered is an order that is not wholly received.
+type Ordered struct {
+	ID, Number string
+	Quantity   float64
+	Received   float64
+	Price      float64
+	By         string
+	At, Due    time.Time
+	Cancelled  bool
+}
+
+// Left is what is still to come.
+func (o Ordered) Left() float64 {
+	if o.Cancelled {
+		return 0
+	}
+	return math.Max(0, o.Quantity-o.Received)
+}
+
+// Wrong is what was ordered wrong, and why.
+type Wrong struct {
+	Words, Number, By string
+	At                time.Time
+}
+
+// Line is a part as it stands.
+type Line struct {
+	ID string
+	Part
+	Have    float64
+	Counted time.Time // last
+	Orders  []Ordered // open
+	Wrong   []Wrong
+}
+
+// Coming is what is on order.
+func (l Line) Coming() float64 {
+	sum := 0.0
+	for _, o := range l.Orders {
+		sum += o.Left()
+	}
+	return sum
+}
+
+// Shelf is what the acts, and what the jobs took, make of it. A count says how many there are then; what was received and used
+// since goes on from it.
+func Shelf(acts []Done, used []Used) []Line {
+	var list []*Line
+	find := func(id string) *Line {
+		for _, l := range list {
+			if l.ID == id {
+				return l
+			}
+		}
+		list = append(list, &Line{ID: id})
+		return list[len(list)-1]
+	}
+	for _, d := range acts {
+		find(d.Part).take(d)
+	}
+	for _, u := range used {
+		if l := find(u.Part); !u.At.Before(l.Counted) {
+			l.Have -= u.Quantity
+		}
+	}
+	var out []Line
+	for _, l := range list {
+		if l.Label != "" && !l.Gone {
+			l.Orders = slices.DeleteFunc(l.Orders, func(o Ordered) bool { return o.Left() <= 0 })
+			out = append(out, *l)
+		}
+	}
+	return out
+}
+
+func (l *Line) take(d Done) {
+	at := slices.IndexFunc(l.Orders, func(o Ordered) bool { return o.ID == d.Act.Order })
+	switch {
+	case d.Do == Keep:
+		l.Part = *d.Is
+	case d.Do == Count:
+		l.Have, l.Counted = d.Quantity, d.At
+	case d.Do == Order && at < 0:
+		l.Orders = append(l.Orders, Ordered{ID: d.Act.Order, Number: d.Number, Quantity: d.Quantity, Price: d.Price, By: d.By, At: d.At, Due: d.At.AddDate(0, 0, d.DueDays)})
+	case d.Do == Receive && at >= 0:
+		l.Orders[at].Received += d.Quantity
+		l.Have += d.Quantity
+		if l.Orders[at].Price > 0 {
+			l.Price = l.Orders[at].Price
+		}
+	case d.Do == Cancel && at >= 0:
+		l.Orders[at].Cancelled = true
+	case d.Do == WrongOne:
+		l.Wrong = append(l.Wrong, Wrong{d.Words, d.Number, d.By, d.At})
+		if d.Quantity > 0 {
+			l.Have -= d.Quantity
+		}
+	}
+}
+
+// Refuse says why an act does not fit the shelf as it stands; empty when it does.
+func Refuse(list []Line, a Act) string {
+	at := slices.IndexFunc(list, func(l Line) bool { return l.ID == a.Part })
+	if a.Do == Keep {
+		return ""
+	}
+	if at < 0 {
+		return "that part is not on the shelf any more: it may have been taken back on another device"
+	}
+	l := list[at]
+	order := slices.IndexFunc(l.Orders, func(o Ordered) bool { return o.ID == a.Order })
+	switch {
+	case a.Do == Order && order >= 0:
+		return "that order is made already"
+	case (a.Do == Receive || a.Do == Cancel) && order < 0:
+		return "that order is not open any more: it was received or cancelled on another device"
+	case a.Do == Receive && a.Quantity > l.Orders[order].Left()+1e-9:
+		return fmt.Sprintf("%g are still to come of that order, not %g: count the shelf if more lie there", l.Orders[order].Left(), a.Quantity)
+	case a.Do == WrongOne && a.Quantity > l.Have+1e-9:
+		return fmt.Sprintf("%g lie on the shelf, not %g", l.Have, a.Quantity)
+	}
+	return ""
+}
+
+// Need is a part to be ordered: how many, and why.
+type Need struct {
+	Line
+	Quantity float64
+	Reasons  []string
+}
+
+// Wanted is a piece of upkeep that is due soon on an engine, by which its part is wanted.
+type Wanted struct{ Upkeep, Engine, Say string }
+
+// ToOrder lists what is to be ordered: what is under its minimum, and what is due soon on engines that it fits.
+func ToOrder(list []Line, wanted []Wanted) []Need {
+	var out []Need
+	for _, l := range list {
+		n := Need{Line: l}
+		want := l.Minimum
+		for _, w := range wanted {
+			if l.Upkeep != "" && w.Upkeep == l.Upkeep && slices.ContainsFunc(l.Fits, func(f Fit) bool { return f.Engine == w.Engine }) {
+				want++
+				n.Reasons = append(n.Reasons, w.Say)
+			}
+		}
+		if n.Quantity = want - l.Have - l.Coming(); n.Quantity <= 1e-9 {
+			continue
+		}
+		if l.Have < l.Minimum {
+			n.Reasons = append([]string{fmt.Sprintf("%g here, the least is %g", l.Have, l.Minimum)}, n.Reasons...)
+		}
+		out = append(out, n)
+	}
+	return out
+}

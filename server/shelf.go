@@ -1,0 +1,124 @@
+package server
+
+import (
+	"bytes"
+	"context"
+
+	"hevrin/api"
+	"hevrin/app"
+	"hevrin/core/bench"
+	"hevrin/core/record"
+	"hevrin/core/shelf"
+	"hevrin/papers"
+	"hevrin/rig"
+)
+
+func (h *handlers) GetShelf(ctx context.Context, _ api.GetShelfRequestObject) (api.GetShelfResponseObject, error) {
+	p, err := h.app.Shelf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetShelf200JSONResponse(shelfView(p)), nil
+}
+
+func (h *handlers) GetShelfCSV(ctx context.Context, _ api.GetShelfCSVRequestObject) (api.GetShelfCSVResponseObject, error) {
+	p, err := h.app.Shelf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	raw, err := papers.ShelfTable(p)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetShelfCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)), Headers: api.GetShelfCSV200ResponseHeaders{ContentDisposition: named("shelf-" + dayOf(h.app.Now()) + ".csv")}}, nil
+}
+
+func (h *handlers) PutShelfEntry(ctx context.Context, r api.PutShelfEntryRequestObject) (api.PutShelfEntryResponseObject, error) {
+	b := r.Body
+	act := shelf.Act{Do: string(b.Do), Part: b.Part, Quantity: value(b.Quantity), Order: value(b.Order), Number: value(b.Number), Words: value(b.Words)}
+	if b.Is != nil {
+		act.Is = partOf(*b.Is)
+	}
+	if act.Do == shelf.Order && act.Number != "" {
+		promise, err := h.supplier.Ask(act.Number, act.Quantity)
+		if err != nil {
+			return nil, &record.Conflict{Say: err.Error()}
+		}
+		act.Price, act.DueDays, act.Words = promise.Price, promise.Days, promise.Say
+	}
+	p, err := h.app.NoteOnShelf(ctx, stamp(r.EntryId, b.By, b.TappedAt), act)
+	if err != nil {
+		return nil, err
+	}
+	return api.PutShelfEntry200JSONResponse(shelfView(p)), nil
+}
+
+func (h *handlers) FitImpeller(ctx context.Context, r api.FitImpellerRequestObject) (api.FitImpellerResponseObject, error) {
+	var others []bench.Impeller
+	for _, i := range h.supplier.Items("") {
+		if i.Impeller != nil && i.Replaced == "" {
+			x := *i.Impeller
+			x.Name = i.Number + " at the supplier"
+			others = append(others, x)
+		}
+	}
+	list, err := h.app.Fitting(ctx, *impellerOf(r.Body), bench.UsualTolerances, others)
+	if err != nil {
+		return nil, err
+	}
+	var out api.FitImpeller200JSONResponse
+	for _, f := range list {
+		out.List = append(out.List, struct {
+			Fit     api.FittingsListFit `json:"fit"`
+			Name    string              `json:"name"`
+			Reasons []string            `json:"reasons"`
+		}{api.FittingsListFit(f.Fit), f.Name, f.Reasons})
+	}
+	return out, nil
+}
+
+func (h *handlers) GetSupplier(_ context.Context, r api.GetSupplierRequestObject) (api.GetSupplierResponseObject, error) {
+	return api.GetSupplier200JSONResponse{Items: each(h.supplier.Items(value(r.Params.Find)), func(i rig.Item) api.SupplierItem {
+		return api.SupplierItem{Number: i.Number, Label: i.Label, Price: i.Price, Stock: i.Stock, LeadDays: i.LeadDays, MadeDays: i.Longer, Upkeep: i.Upkeep, ReplacedBy: i.Replaced, Impeller: impellerView(i.Impeller)}
+	})}, nil
+}
+
+func partOf(p api.ShelfPart) *shelf.Part {
+	return &shelf.Part{Label: p.Label, Number: value(p.Number), Where: value(p.Where), Unit: value(p.Unit), Minimum: value(p.Minimum), Price: value(p.Price), Upkeep: value(p.Upkeep), Gone: value(p.Gone),
+		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.ShelfFit) shelf.Fit { return shelf.Fit{Engine: f.Engine, How: string(f.How)} })}
+}
+
+func impellerOf(i *api.ImpellerMeasures) *bench.Impeller {
+	if i == nil {
+		return nil
+	}
+	return &bench.Impeller{OutsideDiameter: value(i.OutsideDiameterMm), Width: value(i.WidthMm), Bore: value(i.BoreMm), Drive: value(i.Drive), Blades: value(i.Blades), Insert: value(i.Insert), CoverSeal: value(i.CoverSeal)}
+}
+
+func impellerView(i *bench.Impeller) *api.ImpellerMeasures {
+	if i == nil {
+		return nil
+	}
+	return &api.ImpellerMeasures{OutsideDiameterMm: some(i.OutsideDiameter), WidthMm: some(i.Width), BoreMm: some(i.Bore), Drive: some(i.Drive), Blades: some(i.Blades), Insert: some(i.Insert), CoverSeal: some(i.CoverSeal)}
+}
+
+func shelfView(p *app.ShelfPage) api.Shelf {
+	return api.Shelf{Engines: p.Engines,
+		ToOrder: each(p.ToOrder, func(n shelf.Need) api.ShelfNeed {
+			return api.ShelfNeed{Part: n.ID, Quantity: n.Quantity, Reasons: list(n.Reasons)}
+		}),
+		Lines: each(p.Lines, func(l shelf.Line) api.ShelfLine {
+			return api.ShelfLine{Id: l.ID, Have: l.Have, Coming: l.Coming(), Is: partView(l.Part),
+				Orders: each(l.Orders, func(o shelf.Ordered) api.ShelfOrder {
+					return api.ShelfOrder{Id: o.ID, Number: o.Number, Quantity: o.Quantity, Left: o.Left(), Price: o.Price, By: o.By, At: o.At, Due: dayOf(o.Due)}
+				}),
+				Wrong: each(l.Wrong, func(w shelf.Wrong) api.ShelfWrong {
+					return api.ShelfWrong{Words: w.Words, Number: w.Number, By: w.By, At: w.At}
+				})}
+		})}
+}
+
+func partView(p shelf.Part) api.ShelfPart {
+	fits := each(p.Fits, func(f shelf.Fit) api.ShelfFit { return api.ShelfFit{Engine: f.Engine, How: api.ShelfFitHow(f.How)} })
+	return api.ShelfPart{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit), Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Upkeep), Fits: &fits, Impeller: impellerView(p.Impeller)}
+}
