@@ -222,6 +222,22 @@ export function useKeep() {
     jobChanged(await takeLogger(job, crypto.randomUUID(), { entry_id: entry, ...file, ...stamp() }));
     return entry;
   };
+  return {
+    keepFeed,
+    keepLogger,
+    noteInBook,
+    noteInJob,
+    startJob,
+    undo,
+    keepCraft,
+    keepEngine,
+    keepBaseline,
+  };
+}
+
+/** What is kept beside the jobs: an engine's upkeep, and the yard's shelf. */
+export function useKeepUp() {
+  const cache = useQueryClient();
   const noteUpkeep = async (
     engine: string,
     entry: { meter?: Schemas["Meter"]; upkeep?: Schemas["UpkeepAct"] },
@@ -244,17 +260,5 @@ export function useKeep() {
     );
     return id;
   };
-  return {
-    noteOnShelf,
-    noteUpkeep,
-    keepFeed,
-    keepLogger,
-    noteInBook,
-    noteInJob,
-    startJob,
-    undo,
-    keepCraft,
-    keepEngine,
-    keepBaseline,
-  };
+  return { noteUpkeep, noteOnShelf };
 }

@@ -1,6 +1,6 @@
 import { useCallback, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { useKeep } from "../../api/queries";
+import { useKeep, useKeepUp } from "../../api/queries";
 import { useNotice } from "../notice";
 import { useWriter } from "../Shell";
 
@@ -10,7 +10,8 @@ export type OnShelf = (act: ShelfAct, label: string) => void;
 
 /** Keeps what is done on the shelf, with a way back; asks once for the name that stands beside it. */
 export function useShelfActs() {
-  const { noteOnShelf, undo } = useKeep();
+  const { undo } = useKeep();
+  const { noteOnShelf } = useKeepUp();
   const { kept, failed } = useNotice();
   const name = useWriter();
   const [asking, setAsking] = useState(false);

@@ -1,6 +1,6 @@
 import { useCallback, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { useKeep } from "../../api/queries";
+import { useKeep, useKeepUp } from "../../api/queries";
 import { useNotice } from "../notice";
 import { useWriter } from "../Shell";
 
@@ -22,7 +22,8 @@ export type OnUpkeep = (
 
 /** Keeps what is said of an engine's upkeep, with a way back; asks once for the name that stands beside it. */
 export function useUpkeep() {
-  const { noteUpkeep, undo } = useKeep();
+  const { undo } = useKeep();
+  const { noteUpkeep } = useKeepUp();
   const { kept, failed } = useNotice();
   const name = useWriter();
   const [asking, setAsking] = useState(false);

@@ -1,0 +1,90 @@
+import { expect, test } from "@playwright/test";
+import { craftOf, jobOf, nameFor, open } from "./yard";
+
+test("a spring list is planned and ticked, and what it does is not due any more", async ({ page }, info) => {
+  const engine = await craftOf(page, nameFor(info, "Springer"));
+  await open(page, `/engines/${engine}`);
+  const due = page.getByRole("region", { name: "What is due" });
+  await expect(due.getByRole("article", { name: "Change the impeller: not known" })).toBeVisible();
+  await page.getByRole("button", { name: "Read the meter" }).click();
+  await page.getByLabel("The meter shows, h").fill("1200");
+  await page.getByRole("button", { name: "Put it down" }).click();
+  await expect(page.getByRole("region", { name: "Hours" })).toContainText("1200 h");
+  const sections = page.getByRole("navigation", { name: "The engine's record" });
+  await sections.getByRole("button", { name: "Lay-up and spring" }).click();
+  await page.getByRole("button", { name: /^Spring start/ }).click();
+  const list = page.getByRole("region", { name: "Spring start" });
+  await expect(list.getByRole("status")).toHaveText(/^0 of \d+ done$/);
+  for (const step of ["Every drain shut", "Seacock worked", "New impeller in"])
+    await list.getByRole("button", { name: new RegExp(`^Tick: ${step}`) }).click();
+  await expect(list.getByRole("status")).toHaveText(/^3 of \d+ done$/);
+  await page.reload();
+  await expect(due.getByRole("article", { name: "Change the impeller: later" })).toBeVisible();
+  await expect(due.getByRole("article", { name: "Work the seacock: later" })).toBeVisible();
+
+  // put off with a reason, and begun with its list
+  const anode = due.getByRole("article", { name: /^Change the anode/ });
+  await anode.getByRole("button", { name: "It was done" }).click();
+  await anode.getByLabel("On").fill("2024-03-01");
+  await anode.getByRole("button", { name: "Put it down" }).click();
+  await expect(due.getByRole("article", { name: "Change the anode: overdue" })).toBeVisible();
+  await due
+    .getByRole("article", { name: /^Change the anode/ })
+    .getByRole("button", { name: "Put off" })
+    .click();
+  await page.getByLabel("Because").fill("at the haul-out");
+  await page.getByRole("button", { name: "Put it off" }).click();
+  await expect(page.getByText(/Put off to .* by Kit Venn: at the haul-out/)).toBeVisible();
+  await due
+    .getByRole("article", { name: /^Fit a new thermostat/ })
+    .getByRole("button", { name: "Start the job" })
+    .click();
+  await expect(page).toHaveURL(/\/hands$/);
+  await expect(page.getByText("Thermostat housing").or(page.getByText("Housing gasket")).first()).toBeVisible();
+});
+
+test("a part from order to receipt, use and order again", async ({ page }, info) => {
+  const craft = nameFor(info, "Partner");
+  const engine = await craftOf(page, craft);
+  const label = `Impeller for ${craft}`;
+  await open(page, "/shelf");
+  await page.getByRole("button", { name: "Add a part" }).click();
+  const form = page.getByRole("dialog");
+  await form.getByLabel("What it is").fill(label);
+  await form.getByLabel("Supplier's number").fill("LM-2051");
+  await form.getByLabel("Where it lies").fill("Drawer 9");
+  await form.getByLabel("The least to have").fill("1");
+  await form.getByLabel("An engine").click();
+  await page.getByRole("option", { name: `${craft}, Main` }).click();
+  await form.getByRole("button", { name: "It fits: tried" }).click();
+  await form.getByRole("button", { name: "Keep" }).click();
+  const row = page.getByRole("article", { name: label });
+  await expect(row.getByText("To order: 1. 0 here, the least is 1.")).toBeVisible();
+
+  // the number on record was superseded: the list leads to the new one
+  await row.getByRole("button", { name: "Order", exact: true }).click();
+  await expect(row.getByText("Superseded by LM-2052")).toBeVisible();
+  await row.getByRole("button", { name: "Look at LM-2052" }).click();
+  await row.getByRole("button", { name: "Order LM-2052" }).click();
+  await expect(row.getByText(/1 of LM-2052 on the way/)).toBeVisible();
+  await row.getByRole("button", { name: "They are here" }).click();
+  await expect(row.getByText(/on the way/)).toHaveCount(0);
+
+  // taken in a job, it is counted down, and to be ordered again
+  const job = await jobOf(page, engine, "Impeller");
+  await page.goto(`/jobs/${job}/hands`);
+  await page
+    .getByRole("navigation", { name: "Steps of the work" })
+    .getByRole("button", { name: "On", exact: true })
+    .click();
+  await page.getByRole("button", { name: `Take one: ${label}` }).click();
+  await expect(page.getByRole("region", { name: "Parts used" }).getByText(`1 × ${label}`)).toBeVisible();
+  await expect(page.getByText(`${label}: none left`)).toBeVisible();
+  await page.goto("/shelf");
+  await expect(row.getByText("To order: 1. 0 here, the least is 1.")).toBeVisible();
+  await row.getByRole("button", { name: "It was the wrong one" }).click();
+  await row.getByLabel("What was wrong with it").fill("drive was a spline");
+  await row.getByRole("button", { name: "Note it" }).click();
+  await row.getByRole("button", { name: "Order", exact: true }).click();
+  await expect(row.getByText(/Ordered wrong before.*drive was a spline/)).toBeVisible();
+});
