@@ -21,7 +21,7 @@ async function clean(page: Page, where: string) {
 
 for (const light of ["deck", "engine-space"]) {
   test(`every screen is accessible and fits, ${light}`, async ({ page }) => {
-    test.setTimeout(150_000);
+    test.setTimeout(240_000);
     await page.addInitScript((l) => localStorage.setItem("hevrin.light", l), light);
     await open(page);
     await page.getByRole("region", { name: "Brackling" }).waitFor();
@@ -47,8 +47,18 @@ for (const light of ["deck", "engine-space"]) {
     await page.getByRole("link", { name: "Lissamar, Main" }).click();
     await page.getByRole("region", { name: "Jobs" }).waitFor();
     await clean(page, "engine");
+    for (const name of ["Trends", "Her life", "Lay-up and spring", "Facts"]) {
+      await page.getByRole("navigation", { name: "The engine's record" }).getByRole("button", { name }).click();
+      await clean(page, `engine: ${name}`);
+    }
     await page.getByRole("button", { name: "Change facts" }).click();
     await clean(page, "engine form");
+    await page.goto("/due");
+    await page.getByRole("article").first().waitFor();
+    await clean(page, "due");
+    await page.goto("/shelf");
+    await page.getByRole("article").first().waitFor();
+    await clean(page, "shelf");
     await page.goto("/book");
     await page.getByRole("button", { name: "Change: Thermostat" }).click();
     await clean(page, "book");

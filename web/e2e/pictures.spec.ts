@@ -32,30 +32,25 @@ test("desk", async ({ page }) => {
   await job(page, "Lissamar");
   await shoot(page, "job-found");
   await page.goto("/");
-  await page.getByRole("region", { name: "Brackling" }).getByRole("link", { name: /^Main/ }).click();
+  await page.getByRole("region", { name: "Corrow Patience" }).getByRole("link", { name: /^Main/ }).click();
   await page.getByRole("region", { name: "Jobs" }).waitFor();
   await shoot(page, "engine");
+  await page.getByRole("button", { name: "Trends" }).click();
+  await shoot(page, "engine-trends");
+  await page.goto("/shelf");
+  await page.getByRole("region", { name: "To order" }).waitFor();
+  await shoot(page, "shelf");
   await page.goto("/trade?station=raw-pump");
   await page.getByRole("button", { name: /^Does not prime/ }).click();
   await shoot(page, "handbook");
 });
-
-const example = async (page: Page, name: string) => {
-  await page.goto(`/sums/${name}`);
-  await page.getByRole("button", { name: "Fill in an example" }).click();
-  await page.getByRole("button", { name: "Keep it in a job" }).and(page.locator(":enabled")).waitFor();
-  await page.evaluate(() => window.scrollTo(0, 0));
-};
 
 test("sums", async ({ page }) => {
   await light(page, "deck");
   await open(page, "/sums");
   await page.getByRole("heading", { name: "What do you want to know?" }).waitFor();
   await shoot(page, "sums");
-  await example(page, "exhaust-mix");
-  await shoot(page, "sum-exhaust");
-  await light(page, "engine-space");
-  await page.setViewportSize({ width: 390, height: 844 });
+});
   await page.evaluate(() => localStorage.setItem("hevrin.units", "us"));
   await example(page, "bucket-flow");
   await shoot(page, "phone-sum-us-dark");
@@ -132,6 +127,8 @@ test("phone", async ({ page }) => {
   await open(page);
   await job(page, "Mudlark's Due");
   await shoot(page, "phone-next-dark");
-  await part(page, "Water");
-  await shoot(page, "phone-water-dark");
+  await light(page, "deck");
+  await page.goto("/due");
+  await page.getByRole("article").first().waitFor();
+  await shoot(page, "phone-due");
 });
