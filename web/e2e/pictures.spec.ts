@@ -51,10 +51,6 @@ test("sums", async ({ page }) => {
   await page.getByRole("heading", { name: "What do you want to know?" }).waitFor();
   await shoot(page, "sums");
 });
-  await page.evaluate(() => localStorage.setItem("hevrin.units", "us"));
-  await example(page, "bucket-flow");
-  await shoot(page, "phone-sum-us-dark");
-});
 
 test("readings", async ({ page }) => {
   await light(page, "deck");
