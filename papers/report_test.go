@@ -104,3 +104,29 @@ func TestAnEmptyJobAndLongWords(t *testing.T) {
 	_, err = papers.ReportOf(context.Background(), program(t), "7b7c2f0e-0000-4000-8000-00000000000b", quantity.Metric)
 	assert.ErrorIs(t, err, app.ErrNotFound)
 }
+
+// A job without a run, closed or open, does not say that anything is cured; what came of a recording under way is refused.
+func TestOnlyASignedRunSaysCured(t *testing.T) {
+	_, list := reports(t, quantity.Metric)
+	for id, r := range list {
+		if r.Outcome == papers.Cured {
+			assert.Equal(t, "Sallow Ebb", r.Craft, id)
+			continue
+		}
+		assert.Empty(t, r.Signed, id)
+		assert.NotContains(t, r.Verdict, "Cured", id)
+		assert.NotEmpty(t, r.Says, id)
+	}
+}
+
+// What was left open stands in the report.
+func TestAReportSaysWhatIsOpen(t *testing.T) {
+	_, list := reports(t, quantity.Metric)
+	r := ofCraft(t, list, "Lissamar", papers.Open)
+	found := false
+	for _, m := range r.Mind {
+		found = found || len(m) > 12 && m[:12] == "Not settled."
+	}
+	assert.True(t, found, "%v", r.Mind)
+	assert.NotEmpty(t, r.Cautions)
+}

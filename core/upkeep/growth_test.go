@@ -9,6 +9,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"hevrin/core/upkeep"
 	"hevrin/reference"
@@ -195,4 +196,38 @@ func BenchmarkForetell(b *testing.B) {
 	for b.Loop() {
 		_, _ = upkeep.Foretell(list, 0.25, life, today)
 	}
+}
+
+// Whatever is drawn: the span holds the likely day, a higher limit is not met earlier, and larger errors do not make the span
+// narrower.
+func TestSpansAreInOrder(t *testing.T) {
+	life := used(3, func(time.Month) float64 { return 50 })
+	rapid.Check(t, func(t *rapid.T) {
+		slope := rapid.Float64Range(1e-5, 5e-4).Draw(t, "slope")
+		n := rapid.IntRange(3, 14).Draw(t, "n")
+		noise := rapid.Float64Range(0.001, 0.02).Draw(t, "noise")
+		points := func(err float64) (list []upkeep.Point) {
+			for i := range n {
+				h := 1800 * float64(i) / float64(n)
+				list = append(list, upkeep.Point{Hours: h, Value: 0.02 + slope*h + noise*math.Sin(float64(7*i)), Error: err})
+			}
+			return list
+		}
+		limit := rapid.Float64Range(0.1, 0.6).Draw(t, "limit")
+		f, err := upkeep.Foretell(points(noise), limit, life, today)
+		if err != nil || f.Say != "" {
+			return
+		}
+		if f.Early.After(f.Likely) || !f.Late.IsZero() && f.Late.Before(f.Likely) {
+			t.Fatalf("%s is not within %s to %s", f.Likely, f.Early, f.Late)
+		}
+		higher, err := upkeep.Foretell(points(noise), limit*1.2, life, today)
+		if err == nil && !higher.Likely.IsZero() && higher.Likely.Before(f.Likely) {
+			t.Fatalf("%g is met on %s, before %g on %s", limit*1.2, higher.Likely, limit, f.Likely)
+		}
+		wide, err := upkeep.Foretell(points(4*noise), limit, life, today)
+		if err == nil && wide.Say == "" && !wide.Early.IsZero() && wide.Early.After(f.Early.AddDate(0, 0, 1)) && !f.Met {
+			t.Fatalf("with larger errors it begins on %s instead of %s", wide.Early, f.Early)
+		}
+	})
 }
