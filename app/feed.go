@@ -281,6 +281,8 @@ func roundOfTracks(tracks []proving.Track, channels []record.FeedChannel, now fl
 		case "space":
 			out.Round.SpaceC = round1(level.Mean)
 			continue
+		case "hours": // of the engine, not of the round
+			continue
 		}
 		read := record.Read{Station: t.Station, Side: t.Side, Value: round1(level.Mean), Instrument: "feed"}
 		own := senderErrorK

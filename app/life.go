@@ -184,6 +184,9 @@ func (w *lifeWriter) rest() {
 	}
 	for _, r := range w.job.Recordings {
 		w.add(store.Life{At: r.From.At, Kind: LifeRecording, Label: r.Name, Value: r.Seconds})
+		if r.Hours > 0 && r.Ended != nil {
+			w.add(store.Life{At: *r.Ended, Kind: LifeHours, Value: r.Hours, Label: "read off the gateway or the logger"})
+		}
 	}
 	if c := w.job.Closing; c != nil {
 		w.add(store.Life{At: c.From.At, Kind: LifeCause, Item: strings.Join(c.Faults, " "), Label: c.Words})

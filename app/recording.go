@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
+	"math"
 	"strings"
 
 	"hevrin/core/input"
@@ -125,6 +126,7 @@ func (a *App) TakeLogger(ctx context.Context, job string, s Stamp, id, name stri
 		if n := t.Len(); n > 0 {
 			r.Places = append(r.Places, t.Place)
 			r.Seconds = max(r.Seconds, t.Seconds[n-1])
+			r.Hours = max(r.Hours, meterOf(t))
 		}
 	}
 	return a.NoteInJob(ctx, job, record.Recorded, s, record.Body{Recording: r})
@@ -190,9 +192,18 @@ func (a *App) measured(ctx context.Context, r *record.Recording) error {
 	for _, t := range tracks {
 		if n := t.Len(); n > 0 {
 			r.Places, r.Rows, r.Seconds = append(r.Places, t.Place), max(r.Rows, n), max(r.Seconds, t.Seconds[n-1])
+			r.Hours = max(r.Hours, meterOf(t))
 		}
 	}
 	return nil
+}
+
+// meterOf is what the hour meter showed at the end of a track, to a tenth; 0 where it is another place's.
+func meterOf(t proving.Track) float64 {
+	if t.Station != "hours" || t.Len() == 0 {
+		return 0
+	}
+	return math.Round(10*t.Values[t.Len()-1]) / 10
 }
 
 func stateOf(t proving.Tells) record.Stated {

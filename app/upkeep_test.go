@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"context"
+	"fmt"
 	"testing"
 	"time"
 
@@ -11,6 +12,8 @@ import (
 
 	"hevrin/app"
 	"hevrin/core/input"
+	"hevrin/core/logger"
+	"hevrin/core/proving"
 	"hevrin/core/record"
 	"hevrin/core/strip"
 	"hevrin/core/upkeep"
@@ -176,4 +179,24 @@ func TestTheYardsListAndAnOlderRecord(t *testing.T) {
 	list, err = s.DueInYard(s.ctx, 0)
 	require.NoError(t, err)
 	assert.Len(t, list, 1)
+}
+
+// What a gateway or a logger says of the hour meter is a reading of it, once the recording is over.
+func TestHoursAreReadOffARecording(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(record.Dates{})
+	job := s.job(engine)
+	raw := "Time (s);rpm (rev/min);hours (h)\n"
+	for i := range 40 {
+		raw += fmt.Sprintf("%d;1500;%.3f\n", 10*i, 812.2+float64(i)/360)
+	}
+	m := logger.Mapping{Columns: []logger.Mapped{{Column: 1, Place: proving.Place{Station: "rpm"}}, {Column: 2, Place: proving.Place{Station: "hours"}}}}
+	_, err := s.TakeLogger(s.ctx, job, stamp(), uuid.NewString(), "run.csv", []byte(raw), m)
+	require.NoError(t, err)
+	p, err := s.Record(s.ctx, engine)
+	require.NoError(t, err)
+	assert.True(t, p.Hours.Known)
+	assert.InDelta(t, 812.3, p.Hours.Now, 0.01)
+	_, err = s.meter(engine, "2026-05-04", 900)
+	require.NoError(t, err, "a person's own reading goes before it")
 }

@@ -64,11 +64,11 @@ func TestAFeedTellsTwelveChannelsByTheGatewaysClock(t *testing.T) {
 	s := eventually(t, f, func(s live.Status) bool { return s.Seconds > 120 }, "two minutes of the gateway in two seconds")
 	assert.Equal(t, live.Connected, s.State)
 	assert.True(t, s.OwnClock)
-	assert.Len(t, s.Channels, 12)
+	assert.Len(t, s.Channels, 13)
 	assert.Empty(t, s.Passed)
 	points, next := f.Since(0)
 	assert.EqualValues(t, len(points), next)
-	last := make([]float64, 12)
+	last := make([]float64, 13)
 	for _, p := range points {
 		assert.GreaterOrEqual(t, p.Seconds, last[p.Channel], "time goes back")
 		last[p.Channel] = p.Seconds

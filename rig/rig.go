@@ -33,6 +33,7 @@ type Script struct {
 	SeaC    float64 // as it is: 0 is a sea of 0 °C
 	SpaceC  float64
 	StartC  float64
+	Hours   float64 // on her meter at the begin
 	Speed   float64 // of its own seconds in a real one; 0: 1
 	EveryS  float64 // of its own time between two rounds of sentences; 0: 0.2
 	Hold    bool    // the script waits until Go
@@ -87,6 +88,7 @@ type Rig struct {
 	running *plant.Running
 	state   plant.State
 	rpm     float64
+	hours   float64            // on her meter
 	sensors map[string]float64 // what each sensor shows: they lag
 	random  *rand.Rand
 	quiet   float64 // nothing is sent until then
@@ -121,7 +123,7 @@ func New(s Script) (*Rig, error) {
 	if err != nil {
 		return nil, err
 	}
-	r := &Rig{script: s, p: p, held: s.Hold, running: p.Running(s.StartC), sensors: map[string]float64{}, random: rand.New(rand.NewPCG(s.Seed, 9))} //nolint:gosec // noise, no secret
+	r := &Rig{script: s, p: p, held: s.Hold, hours: s.Hours, running: p.Running(s.StartC), sensors: map[string]float64{}, random: rand.New(rand.NewPCG(s.Seed, 9))} //nolint:gosec // noise, no secret
 	if err := r.Ail(s.Faults); err != nil {
 		return nil, err
 	}
@@ -207,6 +209,9 @@ func (r *Rig) Advance(seconds float64) error {
 		dt := min(left, 1)
 		left -= dt
 		r.now += dt
+		if r.rpm > 0 {
+			r.hours += dt / 3600
+		}
 		p := r.phase()
 		if p.RPM == 0 {
 			r.rpm = 0
@@ -274,13 +279,14 @@ var channels = []channel{
 	{"RAWFLOW", "R", "l", func(r *Rig) float64 { return r.state.RawLMin / 60 }, 0},
 	{"RAWPRESS", "P", "B", func(r *Rig) float64 { return r.state.PressureKPa / 100 }, 0.005},
 	{"SUCTION", "P", "B", func(r *Rig) float64 { return -r.state.VacuumKPa / 100 }, 0.005},
+	{"HOURS", "G", "H", func(r *Rig) float64 { return r.hours }, 0},
 }
 
 // Places says what each of the gateway's channels is mounted on, as channel to station and side.
 var Places = map[string][2]string{
 	"II RPM E1": {"rpm", ""}, "II MTW": {"sea", ""}, "II XDR C COOLANT": {"thermostat", "coolant"}, "II XDR C GAUGE": {"gauge", ""},
 	"II XDR C EXCHCOOL": {"exchanger", "coolant"}, "II XDR C EXCHRAW": {"exchanger", "raw"}, "II XDR C RAWHOSE": {"raw-hoses", "raw"},
-	"II XDR C ELBOW": {"elbow", "raw"}, "II XDR C SPACE": {"space", ""}, "II XDR R RAWFLOW": {"flow", ""},
+	"II XDR C ELBOW": {"elbow", "raw"}, "II XDR C SPACE": {"space", ""}, "II XDR R RAWFLOW": {"flow", ""}, "II XDR G HOURS": {"hours", ""},
 }
 
 // Sentences are one round of what the gateway says now.

@@ -47,7 +47,7 @@ func TestTheRigIsTheModel(t *testing.T) {
 			}
 		}
 	}
-	assert.Len(t, told, 12)
+	assert.Len(t, told, 13)
 	assert.InDelta(t, want.BlockC, told["II XDR C COOLANT"], 0.2)
 	assert.InDelta(t, want.RawLMin, told["II XDR R RAWFLOW"], 0.5)
 	assert.InDelta(t, want.PressureKPa, told["II XDR P RAWPRESS"], 0.5)

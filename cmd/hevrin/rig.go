@@ -18,6 +18,7 @@ import (
 type rigFlags struct {
 	address, kind, script, faults, ails string
 	sea, space, start, speed, every     float64
+	hours                               float64
 	hold                                bool
 	seed                                uint64
 }
@@ -48,6 +49,7 @@ func rigCommand() *cobra.Command {
 	c.Flags().Float64Var(&f.sea, "sea", 15, "temperature of the sea, °C")
 	c.Flags().Float64Var(&f.space, "space", 30, "temperature of the engine space, °C")
 	c.Flags().Float64Var(&f.start, "start", 15, "temperature of the engine at the begin, °C")
+	c.Flags().Float64Var(&f.hours, "hours", 0, "on her hour meter at the begin, h")
 	c.Flags().Float64Var(&f.speed, "speed", 1, "its seconds in a real one, to 1000")
 	c.Flags().Float64Var(&f.every, "every", 0.2, "its seconds between two rounds of sentences")
 	c.Flags().BoolVar(&f.hold, "hold", false, "wait for go before the script begins")
@@ -72,7 +74,7 @@ func (f rigFlags) rig() (*rig.Rig, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := rig.Script{Known: known, SeaC: f.sea, SpaceC: f.space, StartC: f.start, Speed: f.speed, EveryS: f.every, Hold: f.hold, Seed: f.seed, Phases: rig.ProvingRun(known.RatedRPM)}
+	s := rig.Script{Known: known, SeaC: f.sea, SpaceC: f.space, StartC: f.start, Hours: f.hours, Speed: f.speed, EveryS: f.every, Hold: f.hold, Seed: f.seed, Phases: rig.ProvingRun(known.RatedRPM)}
 	if s.Faults, err = rig.Faults(f.faults); err != nil {
 		return nil, err
 	}

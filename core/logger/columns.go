@@ -154,7 +154,7 @@ type Taken struct {
 }
 
 // ranges of what can be read, in the place's own unit: beyond them it is the logger that is ill.
-var ranges = map[string][2]float64{"degC": {-40, 1200}, "rpm": {0, 20000}, "L/min": {0, 20000}}
+var ranges = map[string][2]float64{"degC": {-40, 1200}, "rpm": {0, 20000}, "h": {0, 200_000}, "L/min": {0, 20000}}
 
 // Take reads the columns by a mapping.
 func (f *File) Take(m Mapping) (Taken, error) {

@@ -86,11 +86,12 @@ const (
 	Pressure    Quantity = "pressure"
 	Flow        Quantity = "flow"
 	Speed       Quantity = "speed"
+	Hours       Quantity = "hours" // of the engine: a generic transducer with the unit H
 	Other       Quantity = "other"
 )
 
 // Units names each quantity's unit as core/quantity does.
-var Units = map[Quantity]string{Temperature: "degC", Pressure: "kPa", Flow: "L/min", Speed: "rpm", Other: ""}
+var Units = map[Quantity]string{Temperature: "degC", Pressure: "kPa", Flow: "L/min", Speed: "rpm", Hours: "h", Other: ""}
 
 // Reading is one value. Channel tells where it comes from: talker, sentence, and what within it.
 type Reading struct {
@@ -160,7 +161,7 @@ var transducerTypes = map[transducer]struct {
 	quantity Quantity
 	factor   float64
 }{
-	{"C", "C"}: {Temperature, 1}, {"P", "B"}: {Pressure, 100}, {"P", "P"}: {Pressure, 0.001}, {"R", "l"}: {Flow, 60}, {"T", "R"}: {Speed, 1},
+	{"C", "C"}: {Temperature, 1}, {"P", "B"}: {Pressure, 100}, {"P", "P"}: {Pressure, 0.001}, {"R", "l"}: {Flow, 60}, {"T", "R"}: {Speed, 1}, {"G", "H"}: {Hours, 1},
 }
 
 // transducers reads $--XDR, groups of type, value, unit, name. A group without a value tells nothing.

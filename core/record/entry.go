@@ -170,7 +170,8 @@ type Recording struct {
 	Places  []proving.Place `json:"places,omitempty"`
 	Rows    int             `json:"rows,omitempty"`
 	Seconds float64         `json:"seconds,omitempty"`
-	Hash    string          `json:"hash,omitempty"` // of the file
+	Hours   float64         `json:"hours,omitempty"` // on the meter, at the end
+	Hash    string          `json:"hash,omitempty"`  // of the file
 	Left    []LeftOut       `json:"left_out,omitempty"`
 	Tracks  []proving.Track `json:"-"` // only on its way in
 }

@@ -233,7 +233,7 @@ func (j *Job) end(r *RecordingKept, e Entry) {
 		at := e.when()
 		r.Ended = &at
 		if e.Body.Recording != nil {
-			r.Seconds, r.Rows, r.Places = e.Body.Recording.Seconds, e.Body.Recording.Rows, e.Body.Recording.Places
+			r.Seconds, r.Rows, r.Places, r.Hours = e.Body.Recording.Seconds, e.Body.Recording.Rows, e.Body.Recording.Places, e.Body.Recording.Hours
 		}
 	}
 }

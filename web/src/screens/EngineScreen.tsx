@@ -13,6 +13,7 @@ import { DueRow } from "../parts/upkeep/DueRow";
 import { Hours } from "../parts/upkeep/Hours";
 import { LifeList } from "../parts/upkeep/LifeList";
 import { Seasons } from "../parts/upkeep/Season";
+import { Twin } from "../parts/upkeep/Twin";
 import { TrendChart } from "../parts/upkeep/TrendChart";
 import { beside, useUpkeep, type OnUpkeep } from "../parts/upkeep/upkeep";
 import { day, wordsOf, type Words } from "../parts/words";
@@ -262,6 +263,7 @@ function RecordSection(p: {
           </Box>
           <Stack sx={{ gap: 3 }}>
             <Hours engine={engine} hours={record.hours} onSay={onSay} />
+            <Twin engine={page.engine} record={record} />
             <Jobs jobs={page.jobs} words={words} />
           </Stack>
         </Box>

@@ -10,7 +10,7 @@ import { useSystem } from "../system";
 import { convertError, shown, signed, type Units } from "../units";
 import type { Words } from "../words";
 import { Lanes } from "./Lanes";
-import { feedWords, placeKey, placeWords, useHeard, type Heard } from "./live";
+import { feedWords, placeKey, placeWords, unitOf, useHeard, type Heard } from "./live";
 
 interface PaneOf {
   page: JobPage;
@@ -197,7 +197,7 @@ function Now({ heard, words, units }: { heard: Heard; words: Words; units: Units
               component="dd"
               sx={{ m: 0, fontWeight: 750, fontSize: "1.2rem", color: over ? water.found : "text.primary" }}
             >
-              {old ? "lost" : shown(units, system, value, unitOfPlace(t.place))}
+              {old ? "lost" : shown(units, system, value, unitOf(t.place))}
               {over && `: ${over.label.toLowerCase()}`}
             </Typography>
           </Box>,
@@ -206,8 +206,6 @@ function Now({ heard, words, units }: { heard: Heard; words: Words; units: Units
     </Box>
   );
 }
-
-const unitOfPlace = (p: Schemas["Place"]) => (p.station === "rpm" ? "rpm" : p.station === "flow" ? "L/min" : "degC");
 
 /** The lanes with a choice of places. */
 function Places(p: React.ComponentProps<typeof Lanes>) {

@@ -99,6 +99,7 @@ const free: Record<string, string> = {
   space: "Engine space",
   flow: "Raw water",
   gauge: "Gauge",
+  hours: "Hour meter",
 };
 
 /** A place in words. */
@@ -124,7 +125,9 @@ export function shortWords(p: Place, words: Words): string {
   return (name.length > 13 ? `${name.slice(0, 12)}…` : name) + side;
 }
 
-export const unitOf = (p: Place) => (p.station === "rpm" ? "rpm" : p.station === "flow" ? "L/min" : "degC");
+const placeUnits: Record<string, string> = { rpm: "rpm", flow: "L/min", hours: "h" };
+
+export const unitOf = (p: Place) => placeUnits[p.station] ?? "degC";
 
 /** The place where the coolant is told best. */
 export const coolantOf = (tracks: Track[]) =>

@@ -9,6 +9,7 @@ import { Hours } from "./Hours";
 import { LifeList, lifeWords } from "./LifeList";
 import { Seasons } from "./Season";
 import { TrendChart } from "./TrendChart";
+import { Twin } from "./Twin";
 import { about, beside, told, type DueItem, type OnUpkeep } from "./upkeep";
 
 const words = wordsOf(stationsOf());
@@ -233,6 +234,33 @@ describe("her life", () => {
     expect(rows()).toHaveLength(1);
     await tap("Jobs and causes");
     expect(screen.getByText("Nothing on record that fits.")).toBeInTheDocument();
+  });
+});
+
+describe("her twin", () => {
+  const engine = (id: string, name: string, kw = 60) =>
+    ({ id, name, family: "closed", fuel: "diesel", rated_kw: kw, rated_rpm: 3000 }) as unknown as Schemas["Engine"];
+  const of = (value: number) =>
+    ({
+      hours: { known: true, now: 1200 },
+      trends: [
+        trend({ points: [{ at: "2025-05-01T00:00:00Z", hours: 900, error: 0.02, job_id: "j", current: true, value }] }),
+      ],
+    }) as unknown as Schemas["EngineRecord"];
+  const yard = (...engines: Schemas["Engine"][]) => ({ craft: [{ engines: engines.map((e) => ({ engine: e })) }] });
+  it("stands beside her with her last figures", () => {
+    show(<Twin engine={engine("a", "Port")} record={of(0.7)} />, {
+      yard: yard(engine("a", "Port"), engine("b", "Starboard")),
+    });
+    const twin = screen.getByRole("region", { name: "Her twin" });
+    expect(twin).toHaveTextContent("Beside her: Starboard");
+    expect(within(twin).getByRole("row", { name: /Exchanger 70 ± 2.%, 1 May 2025 never/ })).toBeInTheDocument();
+  });
+  it("is none where the other engine is of another kind", () => {
+    show(<Twin engine={engine("a", "Main")} record={of(0.7)} />, {
+      yard: yard(engine("a", "Main"), engine("b", "Generator", 8)),
+    });
+    expect(screen.queryByRole("region", { name: "Her twin" })).toBeNull();
   });
 });
 

@@ -1,0 +1,70 @@
+import { Box, Typography } from "@mui/material";
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import { useRecord, useYard } from "../../api/queries";
+import { day } from "../words";
+import { told } from "./upkeep";
+
+type Engine = Schemas["Engine"];
+
+const alike = (a: Engine, b: Engine) =>
+  a.family === b.family && a.fuel === b.fuel && a.rated_kw === b.rated_kw && a.rated_rpm === b.rated_rpm;
+
+/** The engine beside her, alike in kind: her last figures by the other's. */
+export function Twin({ engine, record }: { engine: Engine; record: Schemas["EngineRecord"] }) {
+  const yard = useYard();
+  const aboard = yard.data?.craft.find((c) => c.engines.some((e) => e.engine.id === engine.id))?.engines ?? [];
+  const twin = aboard.map((e) => e.engine).find((e) => e.id !== engine.id && alike(e, engine));
+  return twin ? <Beside twin={twin} record={record} /> : null;
+}
+
+function Beside({ twin, record }: { twin: Engine; record: Schemas["EngineRecord"] }) {
+  const other = useRecord(twin.id).data;
+  const last = (r: Schemas["EngineRecord"] | undefined, id: string) =>
+    r?.trends.find((t) => t.id === id)?.points.at(-1);
+  const rows = record.trends.filter((t) => last(record, t.id) ?? last(other, t.id));
+  const cell = (t: Schemas["TrendView"], p?: Schemas["TrendPoint"]) =>
+    p ? `${told(t.unit, p.value, p.error)}, ${day(p.at)}` : "never";
+  return (
+    <Box component="section" aria-label="Her twin">
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        Beside her:{" "}
+        <Box component={Link} to={`/engines/${twin.id}`} sx={{ color: "inherit", textUnderlineOffset: 4 }}>
+          {twin.name}
+        </Box>
+      </Typography>
+      <Box
+        component="table"
+        sx={{
+          width: "100%",
+          borderCollapse: "collapse",
+          "& td, & th": { textAlign: "left", py: 0.5, borderTop: 1, borderColor: "divider", fontWeight: 450 },
+        }}
+      >
+        <thead>
+          <tr>
+            <th scope="col">Last measured</th>
+            <th scope="col">Her</th>
+            <th scope="col">{twin.name}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr>
+            <td>Hours today</td>
+            <td>{hoursOf(record)}</td>
+            <td>{hoursOf(other)}</td>
+          </tr>
+          {rows.map((t) => (
+            <tr key={t.id}>
+              <td>{t.short}</td>
+              <td>{cell(t, last(record, t.id))}</td>
+              <td>{cell(t, last(other, t.id))}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+    </Box>
+  );
+}
+
+const hoursOf = (r?: Schemas["EngineRecord"]) => (r?.hours.known ? `${Math.round(r.hours.now)} h` : "not known");
