@@ -56,12 +56,12 @@ func eventually(t *testing.T, f *live.Feed, want func(live.Status) bool, say str
 	return s
 }
 
-func TestAFeedTellsTwelveChannelsByTheGatewaysClock(t *testing.T) {
-	_, address, _ := aRig(t, func(s *rig.Script) { s.Speed, s.EveryS = 60, 2 })
+func TestAFeedTellsEveryChannelByTheGatewaysClock(t *testing.T) {
+	_, address, _ := aRig(t, func(s *rig.Script) { s.Speed, s.EveryS = 40, 4 })
 	f, release, err := hub(t).Use(address)
 	require.NoError(t, err)
 	defer release()
-	s := eventually(t, f, func(s live.Status) bool { return s.Seconds > 120 }, "two minutes of the gateway in two seconds")
+	s := eventually(t, f, func(s live.Status) bool { return s.Seconds > 120 }, "two minutes of the gateway in three seconds")
 	assert.Equal(t, live.Connected, s.State)
 	assert.True(t, s.OwnClock)
 	assert.Len(t, s.Channels, 13)
