@@ -51,6 +51,7 @@ test("a healthy round becomes her standard, a surface reading is set right, and 
   await engineOf(page, craft);
   // set-up: the usual figures with their sources, one of them changed
   await page.getByRole("region", { name: craft }).getByRole("link", { name: /^Main/ }).click();
+  await page.getByRole("button", { name: "Facts", exact: true }).click();
   await expect(page.getByRole("region", { name: "What she should be" })).toContainText("usual for her type");
   await page.getByRole("button", { name: "Change facts" }).click();
   const form = page.getByRole("dialog");

@@ -110,6 +110,7 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
   );
   await page.goto("/");
   await page.getByRole("region", { name: craft }).getByRole("link", { name: /^Main/ }).click();
+  await page.getByRole("button", { name: "Facts", exact: true }).click();
   await expect(page.getByRole("region", { name: "Wet work" })).toContainText("Descaled");
   await expect(page.getByRole("region", { name: "Wet work" })).toContainText("Next by");
 });
