@@ -115,10 +115,16 @@ func FromUA(a Arrangement, hot, cold Stream, ua float64) Rating {
 	low, high := math.Min(hot.C, cold.C), math.Max(hot.C, cold.C)
 	ntu, cr := ua/low, low/high
 	e := Effectiveness(a, ntu, cr)
-	heat := e * low * (hot.InC - cold.InC)
+	heat := HeatOf(a, hot, cold, ua)
 	r := Rating{Effectiveness: e, NTU: ntu, CapacityRatio: cr, HeatW: heat, UA: ua,
 		HotOutC: hot.InC - heat/hot.C, ColdOutC: cold.InC + heat/cold.C}
 	return r.withMeans(a, hot, cold)
+}
+
+// HeatOf is the heat alone of FromUA, in W: for a search that asks for it over and over.
+func HeatOf(a Arrangement, hot, cold Stream, ua float64) float64 {
+	low, high := math.Min(hot.C, cold.C), math.Max(hot.C, cold.C)
+	return Effectiveness(a, ua/low, low/high) * low * (hot.InC - cold.InC)
 }
 
 // FromHeat finds the conductance of an exchanger that passes so much heat (W) between the two inlets.

@@ -60,6 +60,32 @@ func TestRunBalances(t *testing.T) {
 	assert.False(t, f.Limited)
 }
 
+// Whatever the pump and the run: what the pump moves against the rise is what passes, or the vacuum is the most it can pull
+// and the pump would move more.
+func TestEveryRunBalances(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		r := healthy()
+		r.Pump = hydraulics.Pump{LitresPerRev: rapid.Float64Range(0.001, 0.5).Draw(t, "displacement"), State: rapid.Float64Range(0.01, 1).Draw(t, "state"),
+			Slip: rapid.Float64Range(0, 20).Draw(t, "slip"), MaxVacuumKPa: rapid.Float64Range(2, 60).Draw(t, "vacuum")}
+		r.Suction[0].Factor = math.Exp(rapid.Float64Range(-3, 8).Draw(t, "suction"))
+		r.Delivery[1].Factor = math.Exp(rapid.Float64Range(-3, 8).Draw(t, "delivery"))
+		r.HeadKPa = rapid.Float64Range(0, 40).Draw(t, "head")
+		rpm := rapid.Float64Range(100, 6000).Draw(t, "rpm")
+		f, err := r.Solve(rpm)
+		require.NoError(t, err)
+		moved := r.Pump.Flow(rpm, f.VacuumKPa+f.PressureKPa)
+		switch {
+		case f.Limited:
+			require.InDelta(t, r.Pump.MaxVacuumKPa, f.VacuumKPa, 1e-9)
+			require.Greater(t, moved, f.FlowLMin*(1-1e-9))
+		case f.FlowLMin == 0:
+			require.Zero(t, moved, "it cannot push up to the head")
+		default:
+			require.InDelta(t, moved, f.FlowLMin, 1e-7*r.Pump.LitresPerRev*rpm)
+		}
+	})
+}
+
 func TestARestrictionShowsOnItsOwnSideOfThePump(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		rpm := rapid.Float64Range(600, 3300).Draw(t, "rpm")

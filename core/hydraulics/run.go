@@ -4,8 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"math"
-
-	"hevrin/core/solve"
 )
 
 // Pump is a pump with flexible vanes. What it moves is displacement × speed × state less a slip that grows with the
@@ -62,18 +60,13 @@ func (r Run) Solve(rpm float64) (Flows, error) {
 		return r.at(0), nil
 	}
 	suction, delivery := resistance(r.Suction), resistance(r.Delivery)
-	most := r.Pump.LitresPerRev * rpm * r.Pump.State
-	left := func(flow float64) float64 { // falls with the flow: what the pump moves falls, what passes rises
-		return r.Pump.Flow(rpm, r.LiftKPa+r.HeadKPa+(suction+delivery)*flow*flow) - flow
-	}
-	if left(0) <= 0 {
+	// q = A − S √(H + R q²), squared, is a quadratic in q; this form of its root loses nothing where the square's factor is near 0
+	most, slip, static := r.Pump.LitresPerRev*rpm*r.Pump.State, r.Pump.Slip, max(0, r.LiftKPa+r.HeadKPa)
+	spare := most*most - slip*slip*static
+	if spare <= 0 {
 		return r.at(0), nil
 	}
-	flow, err := solve.Zero(left, 0, most, 1e-9)
-	if err != nil {
-		return Flows{}, fmt.Errorf("%w: %w", ErrRun, err)
-	}
-	out := r.at(flow)
+	out := r.at(spare / (most + slip*math.Sqrt(static+(suction+delivery)*spare)))
 	if out.VacuumKPa > r.Pump.MaxVacuumKPa {
 		out = r.at(math.Sqrt((r.Pump.MaxVacuumKPa - r.LiftKPa) / suction))
 		out.Limited = true
@@ -82,7 +75,7 @@ func (r Run) Solve(rpm float64) (Flows, error) {
 }
 
 func (r Run) at(flow float64) Flows {
-	f := Flows{FlowLMin: flow, VacuumKPa: r.LiftKPa, PressureKPa: r.HeadKPa}
+	f := Flows{FlowLMin: flow, VacuumKPa: r.LiftKPa, PressureKPa: r.HeadKPa, SuctionDrops: make([]float64, 0, len(r.Suction)), DeliveryDrops: make([]float64, 0, len(r.Delivery))}
 	for _, s := range r.Suction {
 		f.SuctionDrops = append(f.SuctionDrops, s.drop(flow))
 		f.VacuumKPa += s.drop(flow)

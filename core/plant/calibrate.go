@@ -68,7 +68,11 @@ func (p Plant) Calibrated(rounds []Round, left float64) (Plant, error) {
 		prior[i] = f.spread
 	}
 	y, noise := observed(rounds)
-	theta, covariance, err := p.search(fit{p, rounds, y, noise, list, prior})
+	healthy, err := p.inHealth(rounds)
+	if err != nil {
+		return p, err
+	}
+	theta, covariance, err := p.search(fit{p, rounds, healthy, y, noise, list, prior})
 	if err != nil {
 		return p, err
 	}

@@ -162,11 +162,14 @@ func (p Plant) Judge(rounds []Round) (HealthReport, error) {
 		rep.SaysFound = SaysFoundFitted
 	}
 	y, noise := observed(rounds)
-	var err error
-	if rep.Figures, err = p.mostProbable(rounds, y, noise); err != nil {
+	healthy, err := p.inHealth(rounds)
+	if err != nil {
 		return rep, err
 	}
-	if err := p.compare(rounds, y, noise, &rep); err != nil {
+	if rep.Figures, err = p.mostProbable(rounds, healthy, y, noise); err != nil {
+		return rep, err
+	}
+	if err := p.compare(rounds, healthy, y, noise, &rep); err != nil {
 		return rep, err
 	}
 	if rep.Doubts, err = p.Doubts(rounds); err != nil {
@@ -181,8 +184,12 @@ func (p Plant) HealthFigures(rounds []Round) ([]Figure, error) {
 	if err := p.CheckRounds(rounds); err != nil {
 		return nil, err
 	}
+	healthy, err := p.inHealth(rounds)
+	if err != nil {
+		return nil, err
+	}
 	y, noise := observed(rounds)
-	return p.mostProbable(rounds, y, noise)
+	return p.mostProbable(rounds, healthy, y, noise)
 }
 
 func observed(rounds []Round) (y, noise []float64) {
@@ -268,6 +275,7 @@ func (p Plant) jacobian(rounds []Round, theta []float64, list []figure) (*mat.De
 type fit struct {
 	p        Plant
 	rounds   []Round
+	healthy  sight // where the search begins
 	y, noise []float64
 	list     []figure
 	prior    []float64 // error of each figure before anything was read
@@ -291,12 +299,9 @@ func (f fit) cost(theta []float64) (float64, error) {
 
 func square(x float64) float64 { return x * x }
 
-// normal gives the information matrix and the gradient of the log posterior.
-func (f fit) normal(theta []float64) (*mat.SymDense, *mat.VecDense, error) {
-	j, base, err := f.p.jacobian(f.rounds, theta, f.list)
-	if err != nil {
-		return nil, nil, err
-	}
+// normal gives the information matrix and the gradient of the log posterior, with what is seen at theta.
+func (f fit) normal(theta []float64, seen sight) (*mat.SymDense, *mat.VecDense) {
+	j, base := seen.slopes, seen.values
 	n := len(theta)
 	h, g := mat.NewSymDense(n, nil), mat.NewVecDense(n, nil)
 	for a := range n {
@@ -316,7 +321,7 @@ func (f fit) normal(theta []float64) (*mat.SymDense, *mat.VecDense, error) {
 		}
 		g.SetVec(a, sum)
 	}
-	return h, g, nil
+	return h, g
 }
 
 // Bounds of a ratio's logarithm in the search, and how often it goes on.
@@ -367,11 +372,9 @@ func (p Plant) search(f fit) ([]float64, *mat.SymDense, error) {
 	}
 	damping := 1.0
 	var information *mat.SymDense
+	seen := f.healthy
 	for range mostSteps {
-		h, g, err := f.normal(theta)
-		if err != nil {
-			return nil, nil, err
-		}
+		h, g := f.normal(theta, seen)
 		information = h
 		next, c, better, err := f.step(theta, now, &damping, h, g)
 		if err != nil {
@@ -381,6 +384,9 @@ func (p Plant) search(f fit) ([]float64, *mat.SymDense, error) {
 		theta, now = next, c
 		if !better || gain < 1e-6*(1+now) {
 			break
+		}
+		if seen.slopes, seen.values, err = p.jacobian(f.rounds, theta, f.list); err != nil {
+			return nil, nil, err
 		}
 	}
 	var chol mat.Cholesky
@@ -392,9 +398,9 @@ func (p Plant) search(f fit) ([]float64, *mat.SymDense, error) {
 }
 
 // mostProbable finds the figures and their errors.
-func (p Plant) mostProbable(rounds []Round, y, noise []float64) ([]Figure, error) {
+func (p Plant) mostProbable(rounds []Round, healthy sight, y, noise []float64) ([]Figure, error) {
 	list, about := p.figures(), p.covariance()
-	f := fit{p, rounds, y, noise, list, make([]float64, len(list))}
+	f := fit{p, rounds, healthy, y, noise, list, make([]float64, len(list))}
 	for i := range f.prior {
 		f.prior[i] = wide * list[i].spread
 	}

@@ -1,92 +1,77 @@
 package plant
 
 import (
-	"fmt"
 	"math"
+	"runtime"
 	"slices"
 	"strings"
 
-	"gonum.org/v1/gonum/mat"
+	"golang.org/x/sync/errgroup"
 )
 
 // severities at which a fault is tried; a fault that hardly shows is not told from health.
 var severities = []float64{0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1}
 
+// middling is the severity by which a fault's signature is measured.
+const middling = 0.5
+
+// trial is a fault at one severity: what should be read with it, and how far that lies from what was.
+type trial struct {
+	health Health
+	pred   []float64
+	cost   float64
+}
+
+func (p Plant) try(rounds []Round, f Fault, cost func(pred []float64) float64) (t trial, err error) {
+	if t.health, err = Ail(f); err != nil {
+		return t, err
+	}
+	if t.pred, err = p.predict(rounds, t.health); err != nil {
+		return t, err
+	}
+	t.cost = cost(t.pred)
+	return t, nil
+}
+
 // compare finds how many times likelier the readings are with each fault than in health.
-func (p Plant) compare(rounds []Round, y, noise []float64, rep *HealthReport) error {
-	list := p.figures()
-	j, healthy, err := p.jacobian(rounds, make([]float64, len(list)), list)
+func (p Plant) compare(rounds []Round, healthy sight, y, noise []float64, rep *HealthReport) error {
+	m, err := p.misfit(healthy, noise)
 	if err != nil {
 		return err
 	}
-	n := len(y)
-	c := mat.NewSymDense(n, nil) // errors of reading, and of engines about the model
-	about := p.covariance()
-	for a := range n {
-		for b := a; b < n; b++ {
-			sum := mat.Inner(j.RowView(a), about, j.RowView(b))
-			if a == b {
-				sum += noise[a] * noise[a]
-			}
-			c.SetSym(a, b, sum)
-		}
+	quadratic := func(off []float64) float64 { return robust(m.of(off), len(off)) }
+	zero := quadratic(apart(y, healthy.values))
+	ids := slices.DeleteFunc(slices.Clone(Physical()), func(id string) bool { return !p.Shows(id) })
+	lots := make([]trial, len(ids)*len(severities))
+	var side errgroup.Group // the trials share nothing
+	side.SetLimit(runtime.GOMAXPROCS(0))
+	for i := range lots {
+		side.Go(func() (err error) {
+			lots[i], err = p.try(rounds, Fault{ids[i/len(severities)], severities[i%len(severities)]}, func(pred []float64) float64 { return quadratic(apart(y, pred)) })
+			return err
+		})
 	}
-	var chol mat.Cholesky
-	if !chol.Factorize(c) {
-		return fmt.Errorf("the errors of the readings do not hold together")
+	if err := side.Wait(); err != nil {
+		return err
 	}
-	quadratic := func(d []float64) float64 {
-		v := mat.NewVecDense(n, d)
-		var x mat.VecDense
-		if err := chol.SolveVecTo(&x, v); err != nil {
-			return math.Inf(1)
+	best, signature := map[string]float64{}, map[string]float64{}
+	tried := make([]hypothesis, len(lots))
+	for i, x := range lots {
+		id := ids[i/len(severities)]
+		l := math.Exp(min((zero-x.cost)/2, 300)) / float64(len(severities))
+		best[id] += l
+		tried[i] = hypothesis{id, x.health, l}
+		if severities[i%len(severities)] == middling {
+			signature[id] = math.Sqrt(quadratic(apart(x.pred, healthy.values)))
 		}
-		return robust(mat.Dot(v, &x), n)
-	}
-	off := func(pred []float64) []float64 {
-		d := make([]float64, n)
-		for i := range d {
-			d[i] = y[i] - pred[i]
-		}
-		return d
-	}
-	zero := quadratic(off(healthy))
-	best := map[string]float64{}
-	signature := map[string]float64{}
-	var tried []hypothesis
-	for _, id := range Physical() {
-		if !p.Shows(id) {
-			continue
-		}
-		sum := 0.0
-		for _, s := range severities {
-			h, err := Ail(Fault{id, s})
-			if err != nil {
-				return err
-			}
-			pred, err := p.predict(rounds, h)
-			if err != nil {
-				return err
-			}
-			l := math.Exp(min((zero-quadratic(off(pred)))/2, 300)) / float64(len(severities))
-			sum += l
-			tried = append(tried, hypothesis{id, h, l})
-			if s == 0.5 {
-				d := make([]float64, n)
-				for i := range d {
-					d[i] = pred[i] - healthy[i]
-				}
-				signature[id] = math.Sqrt(quadratic(d))
-			}
-		}
-		best[id] = sum
 	}
 	rep.Faults = ranked(best)
 	rep.patterns(best, signature)
-	if rep.Next, err = p.telling(rounds, noise, tried, rep); err != nil {
+	if rep.Next, err = p.telling(rounds, healthy, noise, tried); err != nil {
 		return err
 	}
-	return p.read(rounds, y, noise, healthy, rep)
+	p.read(rounds, healthy, y, noise, rep)
+	return nil
 }
 
 // patterns joins the faults that readings cannot tell apart. A pattern's ratio is against health, or against what the
@@ -130,29 +115,25 @@ const (
 )
 
 // read works out the computed findings of the catalogue: those that a pattern is, and those that are read off directly.
-func (p Plant) read(rounds []Round, y, noise, healthy []float64, rep *HealthReport) error {
+func (p Plant) read(rounds []Round, healthy sight, y, noise []float64, rep *HealthReport) {
 	found := map[string]float64{}
 	for _, l := range rep.Patterns {
 		if id, ok := findingOf[l.ID]; ok {
 			found[id] = l.Ratio
 		}
 	}
-	about, err := p.spreads(rounds)
-	if err != nil {
-		return err
-	}
+	about := p.spreads(healthy)
 	k := 0
 	for _, round := range rounds {
 		for _, r := range round.Reads {
 			sigma := math.Hypot(noise[k], about[k])
-			for _, d := range directOf(r, y[k], healthy[k], round.Operation.SeaC) {
+			for _, d := range directOf(r, y[k], healthy.values[k], round.Operation.SeaC) {
 				found[d.finding] = max(found[d.finding], d.ratio(sigma))
 			}
 			k++
 		}
 	}
 	rep.Findings = ranked(found)
-	return nil
 }
 
 // direct is a reading off what a healthy plant reads, in the direction of a finding, and the threshold of that.

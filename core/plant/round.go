@@ -3,8 +3,6 @@ package plant
 import (
 	"fmt"
 	"math"
-
-	"gonum.org/v1/gonum/mat"
 )
 
 // Instrument is what something was read with.
@@ -47,30 +45,16 @@ func (p Plant) Shoulds(op Operation) ([]Should, error) {
 	for _, r := range s.Readings {
 		round.Reads = append(round.Reads, Read{Station: r.Station, Side: r.Side})
 	}
-	spread, err := p.spreads([]Round{round})
+	healthy, err := p.inHealth([]Round{round})
 	if err != nil {
 		return nil, err
 	}
+	spread := p.spreads(healthy)
 	list := make([]Should, len(s.Readings))
 	for i, r := range s.Readings {
 		list[i] = Should{r, spread[i]}
 	}
 	return list, nil
-}
-
-// spreads is one standard deviation of healthy engines about each reading.
-func (p Plant) spreads(rounds []Round) ([]float64, error) {
-	list := p.figures()
-	j, base, err := p.jacobian(rounds, make([]float64, len(list)), list)
-	if err != nil {
-		return nil, err
-	}
-	out := make([]float64, len(base))
-	for i := range out {
-		row := j.RowView(i)
-		out[i] = math.Sqrt(max(0, mat.Inner(row, p.covariance(), row)))
-	}
-	return out, nil
 }
 
 // Doubt is a reading that may be a slip, and the question to ask. It is kept if the person insists.

@@ -38,21 +38,23 @@ type State struct {
 
 // flowing is everything at an operation that does not depend on the block's temperature.
 type flowing struct {
-	p          Plant
-	op         Operation
-	h          Health
-	heat       Heat
-	raw        hydraulics.Flows
-	rawC       float64 // capacity rate through the pump, W/K
-	atC        float64 // … at the exchanger
-	inC        float64 // raw water at the exchanger or block
-	coolantC   float64 // capacity rate of the whole coolant flow
-	coolant    float64 // L/min
-	intoBlock  float64 // W
-	oilW       float64 // W into the oil cooler on the raw side
-	gearW      float64
-	chargeW    float64
-	seaDensity float64
+	p         Plant
+	op        Operation
+	h         Health
+	heat      Heat
+	raw       hydraulics.Flows
+	rawC      float64 // capacity rate through the pump, W/K
+	atC       float64 // … at the exchanger
+	inC       float64 // raw water at the exchanger or block
+	coolantC  float64 // capacity rate of the whole coolant flow
+	coolant   float64 // L/min
+	intoBlock float64 // W
+	oilW      float64 // W into the oil cooler on the raw side
+	gearW     float64
+	chargeW   float64
+	beforeW   float64 // that the raw water takes up before the exchanger or block
+	alongRKW  float64 // K/W of the exchanger's tubes and their fouling
+	shellRKW  float64 // … of its coolant side at the rated flow
 }
 
 func pow(x, e float64) float64 { return math.Pow(x, e) }
@@ -69,7 +71,6 @@ func (p Plant) flow(op Operation, h Health) (flowing, error) {
 		return f, err
 	}
 	sea := fluid.SeaWater(op.Salinity).At(op.SeaC + 5)
-	f.seaDensity = sea.DensityKgM3
 	f.rawC = f.raw.FlowLMin / 60000 * sea.DensityKgM3 * sea.SpecificHeat
 	load := op.Load * h.Heat
 	f.intoBlock = 1000 * f.heat.CoolantKW * load
@@ -87,12 +88,17 @@ func (p Plant) flow(op Operation, h Health) (flowing, error) {
 	}
 	f.atC = f.rawC * (1 - h.LeakBefore)
 	f.inC = op.SeaC
+	f.beforeW = f.before()
 	if f.rawC > 0 {
-		f.inC += f.before() / f.rawC
+		f.inC += f.beforeW / f.rawC
 	}
 	c := p.Coolant.At(80)
 	f.coolant = p.CoolantLMin * op.RPM / p.Engine.RatedRPM * h.CoolantFlow
 	f.coolantC = f.coolant / 60000 * c.DensityKgM3 * c.SpecificHeat
+	if p.Family == Closed {
+		f.alongRKW = p.TubeShare/p.UA*pow(max(f.raw.FlowLMin*(1-h.LeakBefore)*(1-h.Bypass), 1e-6)/p.Rated.RawLMin, -tubeExponent) + (1/h.UA-1)/p.UA
+		f.shellRKW = (1 - p.TubeShare) / p.UA / h.Shell
+	}
 	return f, nil
 }
 
@@ -104,51 +110,54 @@ func (p Plant) middle() string {
 	return "exchanger"
 }
 
-// coolers gives the heat of each cooler of the raw side.
-func (f flowing) coolers() map[string]float64 {
-	return map[string]float64{"oil-cooler": f.oilW, "gear-cooler": f.gearW, "charge-cooler": f.chargeW}
+// cooler is the heat that a station's cooler gives the raw water, in W; 0 where there is none.
+func (f *flowing) cooler(station string) float64 {
+	switch station {
+	case "oil-cooler":
+		return f.oilW
+	case "gear-cooler":
+		return f.gearW
+	case "charge-cooler":
+		return f.chargeW
+	}
+	return 0
 }
 
-// before is the heat that the raw water takes up before the exchanger or block, in W.
-func (f flowing) before() float64 {
+func (f *flowing) before() float64 {
 	sum := 0.0
-	heat := f.coolers()
 	for _, s := range f.p.Circuit {
 		if s == f.p.middle() {
 			break
 		}
-		sum += heat[s]
+		sum += f.cooler(s)
 	}
 	return sum
 }
 
-func (f flowing) after() float64 {
-	return f.oilW + f.gearW + f.chargeW - f.before()
+func (f *flowing) after() float64 {
+	return f.oilW + f.gearW + f.chargeW - f.beforeW
 }
 
 // opening is how far the thermostat stands open at a temperature.
-func (f flowing) opening(t float64) float64 {
+func (f *flowing) opening(t float64) float64 {
 	return min(max((t-f.p.ThermostatC-f.h.ThermostatShift)/f.p.FullOpenK, 0), f.h.Lift)
 }
 
 // share is the part of the coolant that goes to the exchanger, or of the raw water that goes through the block.
-func (f flowing) share(t float64) float64 {
+func (f *flowing) share(t float64) float64 {
 	low := min(f.p.ThermostatLow+f.h.ThermostatLeak, f.p.MostShare)
 	return low + (f.p.MostShare-low)*f.opening(t)
 }
 
-// ua is the exchanger's conductance at its flows.
-func (f flowing) ua(shell float64) float64 {
-	p := f.p
-	tube := p.TubeShare / p.UA * pow(max(f.raw.FlowLMin*(1-f.h.LeakBefore)*(1-f.h.Bypass), 1e-6)/p.Rated.RawLMin, -tubeExponent)
-	outer := (1 - p.TubeShare) / p.UA * pow(max(shell, 1e-6)/p.Rated.ShellLMin, -shellExponent) / f.h.Shell
-	fouling := (1/f.h.UA - 1) / p.UA
-	return (1 - f.h.Blocked) / (tube + outer + fouling)
+// ua is the exchanger's conductance when so much coolant passes it.
+func (f *flowing) ua(shell float64) float64 {
+	outer := f.shellRKW * pow(max(shell, 1e-6)/f.p.Rated.ShellLMin, -shellExponent)
+	return (1 - f.h.Blocked) / (f.alongRKW + outer)
 }
 
 // away is the heat that leaves the coolant through the exchanger (or with the raw water when direct) when the block is at
 // a temperature, in W.
-func (f flowing) away(t float64) float64 {
+func (f *flowing) away(t float64) float64 {
 	if f.atC <= 0 || t <= f.inC {
 		return 0
 	}
@@ -161,10 +170,10 @@ func (f flowing) away(t float64) float64 {
 	if hot.C <= 0 || cold.C <= 0 {
 		return 0
 	}
-	return exchanger.FromUA(f.p.Arrangement, hot, cold, f.ua(f.coolant*share)).HeatW
+	return exchanger.HeatOf(f.p.Arrangement, hot, cold, f.ua(f.coolant*share))
 }
 
-func (f flowing) shed(t float64) float64 { return f.p.ShedWK * (t - f.op.SpaceC) }
+func (f *flowing) shed(t float64) float64 { return f.p.ShedWK * (t - f.op.SpaceC) }
 
 // Steady is the plant at rest: the block at the temperature at which as much heat leaves as comes in.
 func (p Plant) Steady(op Operation, h Health) (State, error) {
@@ -189,11 +198,11 @@ func (p Plant) Steady(op Operation, h Health) (State, error) {
 }
 
 // state is everything when the block is at a temperature.
-func (f flowing) state(t float64) State {
+func (f *flowing) state(t float64) State {
 	share, away := f.share(t), f.away(t)
 	s := State{RawLMin: f.raw.FlowLMin, CoolantLMin: f.coolant, ExchangerLMin: f.coolant * share, VacuumKPa: f.raw.VacuumKPa, PressureKPa: f.raw.PressureKPa,
 		Opening: f.opening(t), BlockC: t, RawInC: f.inC, GaugeC: t + f.h.Gauge, Heat: f.heat, BlockKW: f.intoBlock / 1000, ExchangerKW: away / 1000,
-		ShedKW: f.shed(t) / 1000, EarlierKW: f.before() / 1000, LaterKW: f.after() / 1000, SuctionLimited: f.raw.Limited, RawOutC: f.inC, ExchangerOutC: t}
+		ShedKW: f.shed(t) / 1000, EarlierKW: f.beforeW / 1000, LaterKW: f.after() / 1000, SuctionLimited: f.raw.Limited, RawOutC: f.inC, ExchangerOutC: t}
 	if f.atC > 0 {
 		s.RawOutC = f.inC + away/f.atC
 	}
@@ -218,10 +227,10 @@ func (f flowing) state(t float64) State {
 }
 
 // readings walks the circuit in the order of the water.
-func (f flowing) readings(s State) []Reading {
-	var list []Reading
-	at, heat := f.op.SeaC, f.coolers()
-	kPa := -f.p.LiftKPa
+func (f *flowing) readings(s State) []Reading {
+	list := make([]Reading, 0, len(f.p.Circuit)+1)
+	pressures := make([]float64, 0, len(f.p.Circuit))
+	at, kPa := f.op.SeaC, -f.p.LiftKPa
 	before, after := 0, 0
 	for _, station := range f.p.Circuit {
 		r := Reading{Station: station, Side: "raw"}
@@ -257,7 +266,7 @@ func (f flowing) readings(s State) []Reading {
 			r.TempC = at
 		default:
 			if c := f.atC; c > 0 {
-				at += heat[station] / c
+				at += f.cooler(station) / c
 			}
 			r.TempC = at
 		}
@@ -270,15 +279,15 @@ func (f flowing) readings(s State) []Reading {
 				after++
 			}
 		}
-		gauge := kPa
-		r.KPa = &gauge
+		pressures = append(pressures, kPa)
+		r.KPa = &pressures[len(pressures)-1]
 		list = append(list, r)
 	}
 	return list
 }
 
 // returns is the coolant going back into the block: what comes from the exchanger mixed with what went round it.
-func (f flowing) returns(s State) float64 {
+func (f *flowing) returns(s State) float64 {
 	if f.coolantC <= 0 {
 		return s.BlockC
 	}

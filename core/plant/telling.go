@@ -70,9 +70,9 @@ func shares(tried []hypothesis) []weighed {
 // telling finds the readings, not taken yet, that would tell the patterns apart best: each at the speed of the last
 // round, idling and at rated speed. The information of a reading is that of a Gaussian with the patterns' spread over the
 // reading's own: ½ log₂(1 + between/within).
-func (p Plant) telling(rounds []Round, noise []float64, tried []hypothesis, rep *HealthReport) ([]Telling, error) {
+func (p Plant) telling(rounds []Round, healthy sight, noise []float64, tried []hypothesis) ([]Telling, error) {
 	list := shares(tried)
-	left, err := p.leftOpen(rounds, noise)
+	left, err := p.leftOpen(healthy, noise)
 	if err != nil {
 		return nil, err
 	}
@@ -103,12 +103,8 @@ func (p Plant) telling(rounds []Round, noise []float64, tried []hypothesis, rep 
 func near(a, b, rated float64) bool { return math.Abs(a-b) < sameSpeed*rated }
 
 // leftOpen is the covariance of healthy figures once the rounds are read.
-func (p Plant) leftOpen(rounds []Round, noise []float64) (*mat.SymDense, error) {
+func (p Plant) leftOpen(healthy sight, noise []float64) (*mat.SymDense, error) {
 	list := p.figures()
-	j, _, err := p.jacobian(rounds, make([]float64, len(list)), list)
-	if err != nil {
-		return nil, err
-	}
 	var chol mat.Cholesky
 	if !chol.Factorize(p.covariance()) {
 		return p.covariance(), nil
@@ -118,7 +114,7 @@ func (p Plant) leftOpen(rounds []Round, noise []float64) (*mat.SymDense, error) 
 		return nil, err
 	}
 	for i, s := range noise {
-		information.SymRankOne(information, 1/square(s), j.RowView(i))
+		information.SymRankOne(information, 1/square(s), healthy.slopes.RowView(i))
 	}
 	out := mat.NewSymDense(len(list), nil)
 	if !chol.Factorize(information) {
@@ -153,8 +149,7 @@ func (p Plant) unread(rounds []Round, op Operation) []Read {
 
 func (p Plant) tell(round Round, list []weighed, left *mat.SymDense) ([]Telling, error) {
 	rounds := []Round{round}
-	figures := p.figures()
-	j, _, err := p.jacobian(rounds, make([]float64, len(figures)), figures)
+	healthy, err := p.inHealth(rounds)
 	if err != nil {
 		return nil, err
 	}
@@ -166,7 +161,7 @@ func (p Plant) tell(round Round, list []weighed, left *mat.SymDense) ([]Telling,
 	}
 	var found []Telling
 	for k, read := range round.Reads {
-		own := square(read.Error) + mat.Inner(j.RowView(k), left, j.RowView(k))
+		own := square(read.Error) + mat.Inner(healthy.slopes.RowView(k), left, healthy.slopes.RowView(k))
 		bits, between := information(list, func(i int) float64 { return values[i][k] }, own)
 		if bits >= leastBits {
 			found = append(found, Telling{round.Operation.RPM, read.Station, read.Side, bits, between})

@@ -46,7 +46,7 @@ func (p Plant) FollowBy(t float64, phases []Phase, everyS, step float64) ([]Mome
 				told += everyS
 			}
 			dt := min(step, ph.UntilS-now, math.Max(told-now, 1e-6))
-			t = p.step(f, t, dt)
+			t = p.step(&f, t, dt)
 			now += dt
 		}
 		if now >= told-1e-9 || ph.UntilS == phases[len(phases)-1].UntilS {
@@ -58,7 +58,7 @@ func (p Plant) FollowBy(t float64, phases []Phase, everyS, step float64) ([]Mome
 }
 
 // step is the block's temperature a moment later.
-func (p Plant) step(f flowing, t, dt float64) float64 {
+func (p Plant) step(f *flowing, t, dt float64) float64 {
 	rate := func(t float64) float64 { return (f.intoBlock - f.away(t) - f.shed(t)) / (1000 * p.BlockKJK) }
 	k1 := rate(t)
 	k2 := rate(t + k1*dt/2)
@@ -67,7 +67,7 @@ func (p Plant) step(f flowing, t, dt float64) float64 {
 	return min(t+dt/6*(k1+2*k2+2*k3+k4), p.BoilsC)
 }
 
-func (f flowing) moment(now, t float64) Moment {
+func (f *flowing) moment(now, t float64) Moment {
 	s := f.state(t)
 	return Moment{now, t, s.GaugeC, s.RawOutC, s.Elbow.MixedC, s.RawLMin, s.Opening}
 }
@@ -91,7 +91,7 @@ func (r *Running) Step(op Operation, h Health, seconds float64) (State, error) {
 		return State{}, err
 	}
 	for left := seconds; left > 0; left -= stepS {
-		r.blockC = r.p.step(f, r.blockC, min(stepS, left))
+		r.blockC = r.p.step(&f, r.blockC, min(stepS, left))
 	}
 	return f.state(r.blockC), nil
 }
