@@ -2,12 +2,11 @@ package app
 
 import (
 	"context"
-	"errors"
 	"runtime"
 	"slices"
-	"strings"
-	"sync"
 	"time"
+
+	"golang.org/x/sync/errgroup"
 
 	"hevrin/core/record"
 	"hevrin/core/trade"
@@ -151,7 +150,7 @@ func (a *App) NoteUpkeep(ctx context.Context, engine string, s Stamp, meter *rec
 // EngineDue is what is due on an engine of the yard.
 type EngineDue struct {
 	Craft  store.Craft
-	Engine store.Engine
+	Engine store.EngineLine
 	Hours  float64
 	Due    []upkeep.Due
 	Groups []upkeep.Group
@@ -169,7 +168,7 @@ func (a *App) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue,
 	for _, c := range craft {
 		byID[c.ID] = c
 	}
-	engines, err := r.Engines()
+	engines, err := r.EngineLines()
 	if err != nil {
 		return nil, err
 	}
@@ -179,20 +178,16 @@ func (a *App) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue,
 	}
 	today := a.today()
 	list := make([]EngineDue, len(engines))
-	failed := make([]error, runtime.NumCPU())
-	var all sync.WaitGroup
-	for w := range failed { // each engine by herself: nothing is shared
-		all.Go(func() {
-			for i := w; i < len(engines); i += len(failed) {
-				e := engines[i]
-				known, err := a.dueOf(e, states[e.ID], today)
-				failed[w] = errors.Join(failed[w], err)
-				list[i] = known.until(byID[e.CraftID], e, today.Add(within))
-			}
+	var side errgroup.Group // each engine by herself: nothing is shared
+	side.SetLimit(runtime.GOMAXPROCS(0))
+	for i, e := range engines {
+		side.Go(func() error {
+			known, err := a.dueOf(e, states[e.ID], today)
+			list[i] = known.until(byID[e.CraftID], today.Add(within))
+			return err
 		})
 	}
-	all.Wait()
-	if err := errors.Join(failed...); err != nil {
+	if err := side.Wait(); err != nil {
 		return nil, err
 	}
 	list = slices.DeleteFunc(list, func(d EngineDue) bool { return len(d.Due) == 0 })
@@ -202,41 +197,48 @@ func (a *App) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue,
 
 // knownDue is an engine's due list of a day, and what it was reckoned from.
 type knownDue struct {
+	line   store.EngineLine
 	from   store.UpkeepText
-	facts  string
+	state  upkeep.Engine // as read from it
+	life   upkeep.Life
 	day    time.Time
 	hours  float64
 	due    []upkeep.Due
 	groups []upkeep.Group
 }
 
-// dueOf reckons an engine's due list, unless nothing has changed since it was last asked for today.
-func (a *App) dueOf(e store.Engine, from store.UpkeepText, today time.Time) (*knownDue, error) {
-	facts := e.Family + " " + strings.Join(e.Circuit, " ")
-	if was, ok := a.due.Load(e.ID); ok {
-		if k, ok := was.(*knownDue); ok && k.from == from && k.day.Equal(today) && k.facts == facts {
-			return k, nil
-		}
-	}
-	k := &knownDue{from: from, facts: facts, day: today}
+// dueOf reckons an engine's due list, unless nothing has changed since it was last asked for; another day needs no more than
+// the reckoning.
+func (a *App) dueOf(e store.EngineLine, from store.UpkeepText, today time.Time) (*knownDue, error) {
+	k := &knownDue{line: e, from: from, day: today}
 	if from.State == "" { // of an older record that is being brought up to date
 		return k, nil
 	}
-	s, err := from.Read(e)
-	if err != nil {
-		return k, err
+	if x, ok := a.due.Load(e.ID); ok {
+		if was, ok := x.(*knownDue); ok && was.from == from && was.line == e {
+			if was.day.Equal(today) {
+				return was, nil
+			}
+			k.state, k.life = was.state, was.life
+		}
 	}
-	life := upkeep.LifeOf(s.Meter)
-	k.due = upkeep.ListBy(a.Catalogue, s, life, today)
+	if k.state.Family == "" {
+		var err error
+		if k.state, err = from.Read(e); err != nil {
+			return k, err
+		}
+		k.life = upkeep.LifeOf(k.state.Meter)
+	}
+	k.due = upkeep.ListBy(a.Catalogue, k.state, k.life, today)
 	k.groups = upkeep.Groups(k.due, today)
-	k.hours, _, _ = life.At(today)
+	k.hours, _, _ = k.life.At(today)
 	a.due.Store(e.ID, k)
 	return k, nil
 }
 
 // until is what of it is due up to a day.
-func (k *knownDue) until(craft store.Craft, e store.Engine, until time.Time) EngineDue {
-	out := EngineDue{Craft: craft, Engine: e, Hours: k.hours, Groups: k.groups}
+func (k *knownDue) until(craft store.Craft, until time.Time) EngineDue {
+	out := EngineDue{Craft: craft, Engine: k.line, Hours: k.hours, Groups: k.groups}
 	for _, d := range k.due {
 		if d.State != upkeep.Unknown && !d.When.After(until) {
 			out.Due = append(out.Due, d)

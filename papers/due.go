@@ -1,11 +1,17 @@
 package papers
 
 import (
+	"bytes"
+	"errors"
 	"fmt"
+	"io"
+	"runtime"
+	"slices"
 	"strings"
 	"time"
 
 	ics "github.com/arran4/golang-ical"
+	"golang.org/x/sync/errgroup"
 
 	"hevrin/app"
 	"hevrin/core/upkeep"
@@ -43,24 +49,58 @@ func Calendar(list []app.EngineDue, engine string, now time.Time) []byte {
 	c := ics.NewCalendarFor("Hevrin")
 	c.SetMethod(ics.MethodPublish)
 	c.SetXWRCalName("Hevrin: what is due")
-	for _, e := range list {
-		if engine != "" && e.Engine.ID != engine {
-			continue
-		}
-		for _, d := range e.Due {
-			event := c.AddEvent(d.ID + "@" + e.Engine.ID)
-			event.SetDtStampTime(now.UTC())
-			event.SetAllDayStartAt(d.When)
-			event.SetAllDayEndAt(d.When.AddDate(0, 0, 1))
-			event.SetSummary(fmt.Sprintf("%s, %s: %s", e.Craft.Name, e.Engine.Name, lower(d.Do)))
-			event.SetDescription(reasons(d))
-			if e.Craft.Berth != "" {
-				event.SetLocation(e.Craft.Berth)
-			}
-			event.SetTimeTransparency(ics.TransparencyTransparent)
-		}
+	if engine != "" {
+		list = slices.DeleteFunc(slices.Clone(list), func(e app.EngineDue) bool { return e.Engine.ID != engine })
 	}
-	return []byte(c.Serialize(ics.WithNewLineWindows))
+	c.Components = make([]ics.Component, len(list))
+	var side errgroup.Group // each engine by herself: a yard has some 20,000 events
+	side.SetLimit(runtime.GOMAXPROCS(0))
+	for i, e := range list {
+		side.Go(func() error {
+			var lines bytes.Buffer
+			for _, d := range e.Due {
+				if err := event(e, d, now).SerializeTo(&lines, written); err != nil {
+					return err
+				}
+			}
+			c.Components[i] = engineEvents{lines: lines.Bytes()}
+			return nil
+		})
+	}
+	var out bytes.Buffer
+	if err := errors.Join(side.Wait(), c.SerializeTo(&out, ics.WithNewLineWindows)); err != nil {
+		panic(err) // cannot be: a buffer takes what it is given
+	}
+	return out.Bytes()
+}
+
+// written is how RFC 5545 wants lines: folded at 75 octets, ended by CR LF.
+var written = &ics.SerializationConfiguration{MaxLength: 75, PropertyMaxLength: 75, NewLine: string(ics.WithNewLineWindows)}
+
+// engineEvents is an engine's events, written beforehand.
+type engineEvents struct {
+	ics.Component
+	lines []byte
+}
+
+// SerializeTo copies them.
+func (e engineEvents) SerializeTo(w io.Writer, _ *ics.SerializationConfiguration) error {
+	_, err := w.Write(e.lines)
+	return err
+}
+
+func event(e app.EngineDue, d upkeep.Due, now time.Time) *ics.VEvent {
+	v := ics.NewEvent(d.ID + "@" + e.Engine.ID)
+	v.SetDtStampTime(now.UTC())
+	v.SetAllDayStartAt(d.When)
+	v.SetAllDayEndAt(d.When.AddDate(0, 0, 1))
+	v.SetSummary(fmt.Sprintf("%s, %s: %s", e.Craft.Name, e.Engine.Name, lower(d.Do)))
+	v.SetDescription(reasons(d))
+	if e.Craft.Berth != "" {
+		v.SetLocation(e.Craft.Berth)
+	}
+	v.SetTimeTransparency(ics.TransparencyTransparent)
+	return v
 }
 
 func reasons(d upkeep.Due) string {

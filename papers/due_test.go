@@ -19,7 +19,7 @@ import (
 )
 
 func dueOf(when time.Time, do string) app.EngineDue {
-	return app.EngineDue{Craft: store.Craft{Name: "Gull; the \"third\", of\nCorrow", Berth: "=1+1"}, Engine: store.Engine{ID: "e1", Name: "Main"},
+	return app.EngineDue{Craft: store.Craft{Name: "Gull; the \"third\", of\nCorrow", Berth: "=1+1"}, Engine: store.EngineLine{ID: "e1", Name: "Main"},
 		Due: []upkeep.Due{{Upkeep: trade.Upkeep{ID: "impeller", Do: do, Why: "rubber, set; cracks\\"}, State: upkeep.Soon, When: when, Reasons: []upkeep.Reason{{Kind: upkeep.ByDate, Say: "a year since 1 March 2025", When: when}}}}}
 }
 

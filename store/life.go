@@ -61,10 +61,21 @@ type UpkeepText struct{ EngineID, State string }
 func (UpkeepText) TableName() string { return "upkeep" }
 
 // Read reads it for an engine with her facts.
-func (u UpkeepText) Read(e Engine) (s upkeep.Engine, err error) {
-	err = json.Unmarshal([]byte(u.State), &s)
-	s.Family, s.Circuit = e.Family, e.Circuit
-	return s, err
+func (u UpkeepText) Read(e EngineLine) (s upkeep.Engine, err error) {
+	if err := json.Unmarshal([]byte(u.State), &s); err != nil {
+		return s, err
+	}
+	s.Family, s.Circuit = e.Family, nil
+	return s, json.Unmarshal([]byte(e.Circuit), &s.Circuit)
+}
+
+// EngineLine is as much of an engine as the lists of the whole yard show; Circuit is as it lies, not read yet.
+type EngineLine struct{ ID, CraftID, Name, Family, Circuit string }
+
+// EngineLines lists the engines of the yard by name.
+func (r *Reader) EngineLines() ([]EngineLine, error) {
+	var out []EngineLine
+	return out, r.db.Model(&Engine{}).Where("NOT removed").Order("name, id").Find(&out).Error
 }
 
 // AllUpkeep gives it for every engine, by her id.
