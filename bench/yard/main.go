@@ -63,7 +63,8 @@ func run(ctx context.Context, engines, seasons, readings int, folder string) err
 		return err
 	}
 	fmt.Printf("%d engines, %d seasons, about %d readings, %.0f MB\n", engines, seasons, readings, float64(facts.Size())/1e6)
-	a := app.New(c, s, func() time.Time { return today })
+	now := today
+	a := app.New(c, s, func() time.Time { return now })
 	defer a.Close()
 	begun := time.Now()
 	if err := a.Resume(ctx); err != nil {
@@ -74,30 +75,52 @@ func run(ctx context.Context, engines, seasons, readings int, folder string) err
 	if err != nil {
 		return err
 	}
-	return measure(handler, *new(maker).engine(engines / 2), new(maker).lastJob(engines/2, seasons))
+	return measure(handler, pagesOf(engines, seasons, func() { now = now.AddDate(0, 0, 1) }))
+}
+
+// page is what is asked for, each time anew.
+type page struct {
+	name string
+	path func(i int) string
+}
+
+// times is how often each page is asked for.
+const times = 21
+
+// pagesOf lists the pages of a yard, with what the program has in mind of them and without.
+func pagesOf(engines, seasons int, nextDay func()) []page {
+	same := func(path string) func(int) string { return func(int) string { return path } }
+	engine, job := *new(maker).engine(engines / 2), new(maker).lastJob(engines/2, seasons)
+	return []page{
+		{"yard", same("/yard")}, {"due list of the whole yard", same("/due")}, {"due list, 10 years ahead", same("/due?days=3650")},
+		{"due list, first of a day", func(int) string { nextDay(); return "/due" }},
+		{"calendar", same("/calendar.ics")}, {"due table", same("/due.csv")}, {"engine", same("/engines/" + engine)}, {"engine's record", same("/engines/" + engine + "/record")},
+		{"engine's record, another each", func(i int) string { return "/engines/" + *new(maker).engine(i % engines) + "/record" }},
+		{"job, another each", func(i int) string { return "/jobs/" + new(maker).lastJob(i%engines, seasons) }},
+		{"report, another each", func(i int) string { return "/jobs/" + new(maker).lastJob((times+i)%engines, seasons) + "/report" }},
+		{"job", same("/jobs/" + job)}, {"report", same("/jobs/" + job + "/report")}, {"book", same("/book")}, {"shelf", same("/shelf")},
+	}
 }
 
 // measure asks for every page again and again and prints how long it took, on this machine.
-func measure(handler http.Handler, engine, job string) error {
-	pages := [][2]string{{"yard", "/yard"}, {"due list of the whole yard", "/due"}, {"due list, 10 years ahead", "/due?days=3650"}, {"calendar", "/calendar.ics"}, {"due table", "/due.csv"},
-		{"engine", "/engines/" + engine}, {"engine's record", "/engines/" + engine + "/record"}, {"job", "/jobs/" + job}, {"report", "/jobs/" + job + "/report"}, {"book", "/book"}}
+func measure(handler http.Handler, pages []page) error {
 	fmt.Printf("%-30s %10s %10s %10s\n", "page", "first, ms", "median", "p95")
 	for _, p := range pages {
 		var took []float64
-		for range 21 {
-			r := httptest.NewRequest(http.MethodGet, server.BasePath+p[1], nil)
+		for i := range times {
+			r := httptest.NewRequest(http.MethodGet, server.BasePath+p.path(i), nil)
 			r.Host = "localhost"
 			w := httptest.NewRecorder()
 			begun := time.Now()
 			handler.ServeHTTP(w, r)
 			took = append(took, float64(time.Since(begun).Microseconds())/1000)
 			if w.Code != http.StatusOK {
-				return fmt.Errorf("%s: %d %s", p[1], w.Code, w.Body.String())
+				return fmt.Errorf("%s: %d %s", p.name, w.Code, w.Body.String())
 			}
 		}
 		first := took[0]
 		slices.Sort(took)
-		fmt.Printf("%-30s %10.1f %10.1f %10.1f\n", p[0], first, took[len(took)/2], took[len(took)*95/100])
+		fmt.Printf("%-30s %10.1f %10.1f %10.1f\n", p.name, first, took[len(took)/2], took[len(took)*95/100])
 	}
 	return nil
 }
