@@ -84,7 +84,7 @@ func projectEngine(a *App, tx *store.Tx, id string, entries []record.Entry) erro
 		return tx.SaveEngine(row)
 	}
 	row := store.Engine{ID: id, CraftID: f.CraftID, Name: f.Name, Family: f.Family, Fuel: f.Fuel,
-		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, Circuit: f.Circuit, Dates: f.Dates, Cooling: f.Cooling, Baseline: record.EngineBaseline(entries), Feed: record.EngineFeed(entries)}
+		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, RawPump: f.RawPump, Circuit: f.Circuit, Dates: f.Dates, Cooling: f.Cooling, Baseline: record.EngineBaseline(entries), Feed: record.EngineFeed(entries)}
 	if err := tx.SaveEngine(row); err != nil {
 		return err
 	}
@@ -93,7 +93,7 @@ func projectEngine(a *App, tx *store.Tx, id string, entries []record.Entry) erro
 
 func factsOf(e store.Engine) record.EngineFacts {
 	return record.EngineFacts{CraftID: e.CraftID, Name: e.Name, Family: e.Family, Fuel: e.Fuel,
-		RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit, Dates: e.Dates, Cooling: e.Cooling}
+		RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump, Circuit: e.Circuit, Dates: e.Dates, Cooling: e.Cooling}
 }
 
 // engineCards reads the engines' jobs in one query.

@@ -20,7 +20,8 @@ import (
 type ShelfPage struct {
 	Lines   []shelf.Line
 	ToOrder []shelf.Need
-	Engines map[string]string // names of those that parts fit, by id
+	Engines map[string]string   // names of those that parts fit, by id
+	Pumps   map[string][]string // names of the engines that have a pump that parts fit, by its type as the part has it
 }
 
 // wantedWithin is how near a piece of upkeep must be for its part to be wanted on the shelf.
@@ -51,7 +52,7 @@ func shelfActs(entries []record.Entry) []shelf.Done {
 // Shelf gives the yard's shelf.
 func (a *App) Shelf(ctx context.Context) (*ShelfPage, error) {
 	r := a.store.Read(ctx)
-	p := &ShelfPage{Engines: map[string]string{}}
+	p := &ShelfPage{Engines: map[string]string{}, Pumps: map[string][]string{}}
 	var err error
 	if p.Lines, err = shelfAs(r); err != nil {
 		return nil, err
@@ -64,32 +65,66 @@ func (a *App) Shelf(ctx context.Context) (*ShelfPage, error) {
 	for _, e := range due {
 		for _, d := range e.Due {
 			if d.PutOff == nil && d.State != upkeep.Later {
-				wanted = append(wanted, shelf.Wanted{Upkeep: d.ID, Engine: e.Engine.ID, Say: fmt.Sprintf("%s, %s: due %s", e.Craft.Name, e.Engine.Name, d.When.Format("2 January 2006"))})
+				wanted = append(wanted, shelf.Wanted{Upkeep: d.ID, Engine: shelf.Engine{ID: e.Engine.ID, Pump: e.Engine.RawPump}, Say: fmt.Sprintf("%s, %s: due %s", e.Craft.Name, e.Engine.Name, d.When.Format("2 January 2006"))})
 			}
 		}
 	}
 	p.ToOrder = shelf.ToOrder(p.Lines, wanted)
-	return p, a.nameEngines(r, p)
+	return p, p.nameEngines(r)
 }
 
-func (a *App) nameEngines(r *store.Reader, p *ShelfPage) error {
+// ShelfFor gives what of the shelf fits an engine, by herself or by her pump.
+func (a *App) ShelfFor(ctx context.Context, engine string) (*ShelfPage, error) {
+	e, ok, err := a.store.Read(ctx).Engine(engine)
+	if err != nil {
+		return nil, err
+	}
+	if !ok {
+		return nil, notFound("engine", engine)
+	}
+	p, err := a.Shelf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	her := shelf.Engine{ID: e.ID, Pump: e.RawPump}
+	other := func(x shelf.Part) bool { _, fits := x.FitOn(her); return !fits }
+	p.Lines = slices.DeleteFunc(p.Lines, func(l shelf.Line) bool { return other(l.Part) })
+	p.ToOrder = slices.DeleteFunc(p.ToOrder, func(n shelf.Need) bool { return other(n.Part) })
+	return p, nil
+}
+
+// nameEngines names the engines that parts fit, by themselves or by their pumps.
+func (p *ShelfPage) nameEngines(r *store.Reader) error {
+	engines, err := r.EngineLines()
+	if err != nil {
+		return err
+	}
+	craft, err := r.AllCraft()
+	if err != nil {
+		return err
+	}
+	names := map[string]string{}
+	for _, c := range craft {
+		names[c.ID] = c.Name
+	}
+	fitted, pumps := map[string]bool{}, map[string]map[string]bool{} // engines; writings of a pump's type, by its plate
 	for _, l := range p.Lines {
 		for _, f := range l.Fits {
-			if _, ok := p.Engines[f.Engine]; ok {
-				continue
+			fitted[f.Engine] = true
+			if key := shelf.Plate(f.Pump); key != "" && pumps[key] == nil {
+				pumps[key] = map[string]bool{f.Pump: true}
+			} else if key != "" {
+				pumps[key][f.Pump] = true
 			}
-			e, ok, err := r.Engine(f.Engine)
-			if err != nil {
-				return err
-			}
-			if !ok {
-				continue
-			}
-			c, _, err := r.Craft(e.CraftID)
-			if err != nil {
-				return err
-			}
-			p.Engines[f.Engine] = c.Name + ", " + e.Name
+		}
+	}
+	for _, e := range engines {
+		name := names[e.CraftID] + ", " + e.Name
+		if fitted[e.ID] {
+			p.Engines[e.ID] = name
+		}
+		for writing := range pumps[shelf.Plate(e.RawPump)] {
+			p.Pumps[writing] = append(p.Pumps[writing], name)
 		}
 	}
 	return nil
@@ -124,6 +159,9 @@ func (a *App) fitsKnown(tx *store.Tx, act shelf.Act) error {
 	}
 	var wrong input.Errors
 	for i, f := range act.Is.Fits {
+		if f.Engine == "" { // by its pump, which need not be aboard yet
+			continue
+		}
 		if _, ok, err := tx.Engine(f.Engine); err != nil {
 			return err
 		} else if !ok {
@@ -167,6 +205,10 @@ func saveTaken(tx *store.Tx, job *record.Job) error {
 
 // Fitting says of every impeller on the shelf whether it fits in the place of an old one that was measured, those that fit first.
 func (a *App) Fitting(ctx context.Context, old bench.Impeller, t bench.Tolerances, others []bench.Impeller) ([]bench.Fitting, error) {
+	var wrong input.Errors
+	if old.Check(&wrong, "old"); len(wrong) > 0 {
+		return nil, wrong
+	}
 	list, err := shelfAs(a.store.Read(ctx))
 	if err != nil {
 		return nil, err

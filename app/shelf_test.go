@@ -9,10 +9,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
+	"hevrin/core/bench"
 	"hevrin/core/input"
 	"hevrin/core/record"
 	"hevrin/core/shelf"
 	"hevrin/core/strip"
+	"hevrin/core/trade"
 )
 
 func (s *shop) onShelf(acts ...shelf.Act) *app.ShelfPage {
@@ -96,4 +98,65 @@ func TestTheLastOneIsTakenOnce(t *testing.T) {
 	p, err := s.Shelf(s.ctx)
 	require.NoError(t, err)
 	assert.Zero(t, p.Lines[0].Have)
+}
+
+// A part that fits a pump is found for every engine that has it, by whatever writing of its plate, and is wanted for what is due on
+// each; an engine whose pump is changed is found by the new one from then on.
+func TestAPartIsFoundByThePump(t *testing.T) {
+	s := newShop(t)
+	f, _ := s.Catalogue.Family(trade.Closed)
+	craft, _ := s.engine(record.Dates{})
+	facts := record.EngineFacts{CraftID: craft, Name: "wing", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "LM-P65 k", Circuit: f.Circuit,
+		Dates: record.Dates{ImpellerFitted: "2020-04-20"}}
+	wing := uuid.NewString()
+	page, err := s.KeepEngine(s.ctx, wing, stamp(), facts)
+	require.NoError(t, err)
+	assert.Equal(t, "LM-P65 k", page.Engine.RawPump)
+	part := uuid.NewString()
+	p := s.onShelf(shelf.Act{Do: shelf.Keep, Part: part, Is: &shelf.Part{Label: "Impeller", Upkeep: "impeller", Fits: []shelf.Fit{{Pump: "lm p65/K", How: shelf.Measured}, {Pump: "unseen", How: shelf.Listed}}}},
+		shelf.Act{Do: shelf.Keep, Part: uuid.NewString(), Is: &shelf.Part{Label: "Coolant", Unit: "L"}})
+	assert.Equal(t, map[string][]string{"lm p65/K": {"Skiff, wing"}}, p.Pumps)
+	require.Len(t, p.ToOrder, 1)
+	assert.Contains(t, p.ToOrder[0].Reasons[0], "Skiff, wing: due")
+	hers, err := s.ShelfFor(s.ctx, wing)
+	require.NoError(t, err)
+	require.Len(t, hers.Lines, 1)
+	assert.Equal(t, part, hers.Lines[0].ID)
+	require.Len(t, hers.ToOrder, 1)
+
+	facts.RawPump = "LM-P95"
+	page, err = s.KeepEngine(s.ctx, wing, stamp(), facts)
+	require.NoError(t, err)
+	changed := page.Log[len(page.Log)-1].Changed
+	require.Len(t, changed, 1, "the log says which pump it was")
+	assert.Equal(t, app.Change{Field: "raw_pump", From: "LM-P65 k", To: "LM-P95"}, changed[0])
+	hers, err = s.ShelfFor(s.ctx, wing)
+	require.NoError(t, err)
+	assert.Empty(t, hers.Lines)
+	assert.Empty(t, hers.ToOrder)
+	s.Restart()
+	p, err = s.Shelf(s.ctx)
+	require.NoError(t, err)
+	assert.Empty(t, p.Pumps)
+	_, err = s.ShelfFor(s.ctx, uuid.NewString())
+	assert.ErrorIs(t, err, app.ErrNotFound)
+}
+
+// Old impellers that no boat has are refused before anything is compared.
+func TestAnImpellerIsMeasuredAgainRatherThanCompared(t *testing.T) {
+	s := newShop(t)
+	s.onShelf(shelf.Act{Do: shelf.Keep, Part: uuid.NewString(), Is: &shelf.Part{Label: "Impeller 65", Impeller: &bench.Impeller{OutsideDiameter: 65, Width: 50.8, Bore: 16, Drive: "key", Blades: 10, Insert: "brass", CoverSeal: "o-ring"}}},
+		shelf.Act{Do: shelf.Keep, Part: uuid.NewString(), Is: &shelf.Part{Label: "Impeller 95", Impeller: &bench.Impeller{OutsideDiameter: 95, Width: 63, Bore: 22, Drive: "spline", Blades: 12, Insert: "brass", CoverSeal: "o-ring"}}})
+	old := bench.Impeller{OutsideDiameter: 65.1, Width: 50.7, Bore: 16, Drive: "key", Blades: 10, Insert: "brass", CoverSeal: "o-ring"}
+	list, err := s.Fitting(s.ctx, old, bench.UsualTolerances, nil)
+	require.NoError(t, err)
+	require.Len(t, list, 2)
+	assert.Equal(t, bench.Fits, list[0].Fit)
+	assert.Contains(t, list[0].Name, "Impeller 65 (0 on the shelf)")
+	assert.Equal(t, bench.NoFit, list[1].Fit)
+	old.OutsideDiameter = 6.51
+	_, err = s.Fitting(s.ctx, old, bench.UsualTolerances, nil)
+	var wrong input.Errors
+	require.ErrorAs(t, err, &wrong)
+	assert.Equal(t, "old.outside_diameter_mm", wrong[0].Field)
 }

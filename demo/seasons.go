@@ -14,7 +14,7 @@ import (
 )
 
 // patience is an engine with three seasons on record: looked at every quarter, her scale growing, impellers wearing.
-var patience = record.EngineFacts{Name: "Main", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+var patience = record.EngineFacts{Name: "Main", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "V65-51 K",
 	Dates:   record.Dates{ElbowFitted: "2022-11-02", CoolantChanged: "2024-03-06", SeacockWorked: "2026-03-18", Descaled: "2024-03-05", ImpellerFitted: "2024-03-05"},
 	Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}}
 

@@ -14,10 +14,10 @@ var onShelf = []struct {
 	have float64
 	acts []shelf.Act
 }{
-	{shelf.Part{Label: "Impeller 65 x 51, key", Number: "LM-2052", Where: "Drawer 3", Minimum: 3, Price: 36.9, Upkeep: "impeller", Fits: fits("Mudlark's Due Main", shelf.Tried, "Sallow Ebb Main", shelf.Measured, patienceName+" Main", shelf.Tried, "Lissamar Main", shelf.Listed),
+	{shelf.Part{Label: "Impeller 65 x 51, key", Number: "LM-2052", Where: "Drawer 3", Minimum: 3, Price: 36.9, Upkeep: "impeller", Fits: append(fits("Mudlark's Due Main", shelf.Tried, patienceName+" Main", shelf.Tried), shelf.Fit{Pump: "V65-51 K", How: shelf.Measured}),
 		Impeller: &bench.Impeller{OutsideDiameter: 65, Width: 50.8, Bore: 16, Drive: "key", Blades: 10, Insert: "brass", CoverSeal: "o-ring"}}, 1,
 		[]shelf.Act{{Do: shelf.WrongOne, Number: "LM-2060", Words: "Came as spline: the pump has a key. Measure the drive, not the blades alone."}}},
-	{shelf.Part{Label: "Impeller 95 x 63, spline", Number: "LM-3110", Where: "Drawer 3", Minimum: 1, Price: 71.2, Upkeep: "impeller", Fits: fits("Brackling Main", shelf.Tried),
+	{shelf.Part{Label: "Impeller 95 x 63, spline", Number: "LM-3110", Where: "Drawer 3", Minimum: 1, Price: 71.2, Upkeep: "impeller", Fits: append(fits("Brackling Main", shelf.Tried), shelf.Fit{Pump: "V95-63 S", How: shelf.Listed}),
 		Impeller: &bench.Impeller{OutsideDiameter: 95, Width: 63, Bore: 22, Drive: "spline", Blades: 12, Insert: "bronze", CoverSeal: "o-ring"}}, 0,
 		[]shelf.Act{{Do: shelf.Order, Order: "brackling-impeller", Number: "LM-3110", Quantity: 1, Price: 71.2, DueDays: 4}}},
 	{shelf.Part{Label: "Pencil anode 12 mm", Number: "ZN-12", Where: "Tin by the door", Minimum: 6, Price: 6.2, Upkeep: "anode", Fits: fits("Mudlark's Due Main", shelf.Tried, "Brackling Main", shelf.Tried, patienceName+" Main", shelf.Listed)}, 9, nil},

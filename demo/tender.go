@@ -17,7 +17,7 @@ import (
 )
 
 // tender is the engine whose proving run has just been signed, and that the demo's own rig runs.
-var tender = record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2026-02-11", ElbowFitted: "2022-03-09", CoolantChanged: "2025-03-14", SeacockWorked: "2026-02-11"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+var tender = record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2026-02-11", ElbowFitted: "2022-03-09", CoolantChanged: "2025-03-14", SeacockWorked: "2026-02-11"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "V65-51 K",
 	Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}}
 
 const tenderName = "Sallow Ebb"

@@ -42,7 +42,7 @@ func figure(v float64) *float64 { return &v }
 
 var boats = []boat{
 	{"Brackling", "Sarrel Bar Pilots", "Pilot pontoon, Corrow", "Pilot launch. Out in all weathers, low hours at idle.", []engine{{
-		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2025-03-20", Descaled: "2025-10-02", ElbowFitted: "2021-04-12", CoolantChanged: "2024-11-05", SeacockWorked: "2026-03-30"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 220, RatedRPM: 3400, ThermostatC: 82,
+		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2025-03-20", Descaled: "2025-10-02", ElbowFitted: "2021-04-12", CoolantChanged: "2024-11-05", SeacockWorked: "2026-03-30"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 220, RatedRPM: 3400, ThermostatC: 82, RawPump: "V95-63 S",
 			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "charge-cooler", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "exhaust-sensor", "load"}},
 		[]job{
 			{day(2024, time.June, 11, 9), ide, "Alarm twice on the way in.", []step{
@@ -54,7 +54,7 @@ var boats = []boat{
 				seen("hot-under-load", "weak-water-at-outlet", "came-gradually"), told("weed-about")}},
 		}}}},
 	{"Mudlark's Due", "Pell and Daughter, mussels", "Hard at Nessen Creek", "Mussel barge. Sits on the mud at low water.", []engine{{
-		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2026-03-28", ElbowFitted: "2019-06-03", SeacockWorked: "2026-03-28"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2026-03-28", ElbowFitted: "2019-06-03", SeacockWorked: "2026-03-28"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "V65-51 K",
 			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "anti-siphon", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}},
 		[]job{
 			{day(2025, time.April, 2, 10), ide, "First start of the year, no water.", []step{
@@ -71,7 +71,7 @@ var boats = []boat{
 				sum("bucket-flow", "At 1200, out of gear", `{"volume_l": "10 L", "volume_error_l": "0.2 L", "seconds": ["29.4", "30.1", "28.8"], "expected_l_min": "28 L/min"}`)}},
 		}}}},
 	{"Lissamar", "Corrow Ferry Trust", "Ferry steps", "Passenger ferry, 12 crossings a day.", []engine{{
-		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2025-02-10", CoolantChanged: "2024-08-20", SeacockWorked: "2026-02-01"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+		record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2025-02-10", CoolantChanged: "2024-08-20", SeacockWorked: "2026-02-01"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "V65-51K",
 			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "raw-filter", "oil-cooler", "exchanger", "gear-cooler", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}},
 		[]job{
 			{day(2024, time.August, 20, 6), tam, "Coolant low every week.", []step{
@@ -92,7 +92,7 @@ var boats = []boat{
 				note("Three of eight blades gone or torn. Two pieces in the pump's outlet port.")}},
 		}}}},
 	{"Fathom Ewe", "Lowater Soundings", "Survey berth, Corrow Slip", "Survey catamaran, two engines alike.", []engine{
-		{record.EngineFacts{Name: "Port", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+		{record.EngineFacts{Name: "Port", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "V65-51 K",
 			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}},
 			[]job{{day(2025, time.September, 9, 11), ide, "Settles 6 degrees higher than starboard.", []step{
 				seen("hot-under-load", "came-gradually", "good-water-at-outlet"), told("warm-salt-undescaled"),
@@ -107,7 +107,7 @@ var boats = []boat{
 				{day(2026, time.May, 15, 8), tam, "For comparison with starboard.", []step{
 					round("Beside starboard, off the slip", 1400, 14, 30.4, raw("exchanger", 17.8), raw("raw-hoses", 17.9), raw("outlet", 21.4), coolant("exchanger", 44.1), coolant("thermostat", 82.2), coolant("coolant-hoses", 79.8)),
 					closed("Reads as she should.")}}}},
-		{record.EngineFacts{Name: "Starboard", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+		{record.EngineFacts{Name: "Starboard", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "V65-51 K",
 			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}},
 			[]job{{day(2026, time.May, 15, 9), tam, "Never warms up, port is fine. Heater in the wheelhouse lukewarm.", []step{
 				seen("runs-cool", "heater-lukewarm", "sister-engine-normal"),

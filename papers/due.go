@@ -124,7 +124,11 @@ func ShelfTable(p *app.ShelfPage) ([]byte, error) {
 	for _, l := range p.Lines {
 		var fits, wrong []string
 		for _, f := range l.Fits {
-			fits = append(fits, p.Engines[f.Engine]+" ("+f.How+")")
+			at := p.Engines[f.Engine]
+			if f.Pump != "" {
+				at = "pump " + f.Pump
+			}
+			fits = append(fits, at+" ("+f.How+")")
 		}
 		for _, w := range l.Wrong {
 			wrong = append(wrong, w.Words)

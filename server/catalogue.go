@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"hevrin/api"
+	"hevrin/core/bench"
 	"hevrin/core/trade"
 )
 
@@ -37,10 +38,21 @@ func catalogueView(c *trade.Catalogue) api.Catalogue {
 		Methods: each(c.Methods, func(m trade.Method) api.Method {
 			return api.Method{Id: m.ID, Label: m.Label, Default: m.Default, Why: m.Why, Schools: each(m.Schools, func(s trade.School) api.Labelled { return api.Labelled{Id: s.ID, Label: s.Label} })}
 		}),
+		Upkeep:   each(c.Upkeep, func(u trade.Upkeep) api.Labelled { return api.Labelled{Id: u.ID, Label: u.Label} }),
+		Impeller: impellerWords(),
 		Cautions: each(c.Cautions, func(k trade.Caution) api.Caution {
 			return api.Caution{Id: k.ID, Label: k.Label, Text: k.Text, Act: some(k.Act)}
 		}),
 	}
+}
+
+func impellerWords() (w struct {
+	CoverSeals []string `json:"cover_seals"`
+	Drives     []string `json:"drives"`
+	Inserts    []string `json:"inserts"`
+}) {
+	w.Drives, w.Inserts, w.CoverSeals = bench.Drives, bench.Inserts, bench.CoverSeals
+	return w
 }
 
 func faultView(f trade.Fault) api.Fault {

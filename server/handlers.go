@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"fmt"
+	"strings"
 	"time"
 
 	"hevrin/api"
@@ -104,7 +105,7 @@ func (h *handlers) PutEngine(ctx context.Context, r api.PutEngineRequestObject) 
 	b := r.Body
 	p, err := h.app.KeepEngine(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), record.EngineFacts{CraftID: b.CraftId,
 		Name: b.Name, Family: string(b.Family), Fuel: string(b.Fuel), RatedKW: b.RatedKw, RatedRPM: b.RatedRpm,
-		ThermostatC: b.ThermostatC, Circuit: b.Circuit, Dates: datesOf(b.Dates), Cooling: coolingOf(b.Cooling)})
+		ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(value(b.RawPump)), Circuit: b.Circuit, Dates: datesOf(b.Dates), Cooling: coolingOf(b.Cooling)})
 	if err != nil {
 		return nil, err
 	}

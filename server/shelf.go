@@ -13,8 +13,12 @@ import (
 	"hevrin/rig"
 )
 
-func (h *handlers) GetShelf(ctx context.Context, _ api.GetShelfRequestObject) (api.GetShelfResponseObject, error) {
-	p, err := h.app.Shelf(ctx)
+func (h *handlers) GetShelf(ctx context.Context, r api.GetShelfRequestObject) (api.GetShelfResponseObject, error) {
+	of := h.app.Shelf
+	if e := r.Params.Engine; e != nil {
+		of = func(ctx context.Context) (*app.ShelfPage, error) { return h.app.ShelfFor(ctx, *e) }
+	}
+	p, err := of(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -85,7 +89,7 @@ func (h *handlers) GetSupplier(_ context.Context, r api.GetSupplierRequestObject
 
 func partOf(p api.ShelfPart) *shelf.Part {
 	return &shelf.Part{Label: p.Label, Number: value(p.Number), Where: value(p.Where), Unit: value(p.Unit), Minimum: value(p.Minimum), Price: value(p.Price), Upkeep: value(p.Upkeep), Gone: value(p.Gone),
-		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.ShelfFit) shelf.Fit { return shelf.Fit{Engine: f.Engine, How: string(f.How)} })}
+		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.ShelfFit) shelf.Fit { return shelf.Fit{Engine: value(f.Engine), Pump: value(f.Pump), How: string(f.How)} })}
 }
 
 func impellerOf(i *api.ImpellerMeasures) *bench.Impeller {
@@ -103,7 +107,7 @@ func impellerView(i *bench.Impeller) *api.ImpellerMeasures {
 }
 
 func shelfView(p *app.ShelfPage) api.Shelf {
-	return api.Shelf{Engines: p.Engines,
+	return api.Shelf{Engines: p.Engines, Pumps: p.Pumps,
 		ToOrder: each(p.ToOrder, func(n shelf.Need) api.ShelfNeed {
 			return api.ShelfNeed{Part: n.ID, Quantity: n.Quantity, Reasons: list(n.Reasons)}
 		}),
@@ -119,6 +123,6 @@ func shelfView(p *app.ShelfPage) api.Shelf {
 }
 
 func partView(p shelf.Part) api.ShelfPart {
-	fits := each(p.Fits, func(f shelf.Fit) api.ShelfFit { return api.ShelfFit{Engine: f.Engine, How: api.ShelfFitHow(f.How)} })
+	fits := each(p.Fits, func(f shelf.Fit) api.ShelfFit { return api.ShelfFit{Engine: some(f.Engine), Pump: some(f.Pump), How: api.ShelfFitHow(f.How)} })
 	return api.ShelfPart{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit), Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Upkeep), Fits: &fits, Impeller: impellerView(p.Impeller)}
 }

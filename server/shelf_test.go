@@ -51,6 +51,36 @@ func TestTheShelfAndItsSupplier(t *testing.T) {
 	assert.Contains(t, csv.Body.String(), "spline, not key")
 }
 
+func TestFitsByThePumpByTheirRoute(t *testing.T) {
+	h := newHouse(t)
+	craft, engine := h.engineOn("closed")
+	_, other := h.engineOn("direct")
+	facts := map[string]any{"entry_id": id(), "by": "T", "craft_id": craft, "name": "main", "family": "closed", "fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "thermostat_c": 82,
+		"raw_pump": "  LM-P65  ", "circuit": []string{"intake", "seacock", "strainer", "raw-pump", "exchanger", "elbow", "outlet", "header", "circ-pump", "block", "thermostat", "gauge"}}
+	page := read[api.EnginePage](t, h.put("/engines/"+engine, facts))
+	assert.Equal(t, "LM-P65", page.Engine.RawPump)
+	keep := func(fits ...map[string]any) map[string]any {
+		return map[string]any{"by": "T", "do": "keep", "part": id(), "is": map[string]any{"label": "Seal", "fits": fits}}
+	}
+	s := h.onShelf(keep(map[string]any{"pump": "lm p65", "how": "measured"}))
+	assert.Equal(t, map[string][]string{"lm p65": {page.Craft.Name + ", main"}}, s.Pumps)
+	require.NotNil(t, s.Lines[0].Is.Fits)
+	assert.Equal(t, "lm p65", *(*s.Lines[0].Is.Fits)[0].Pump)
+	of := func(engine string) api.Shelf {
+		return read[api.Shelf](t, h.send(http.MethodGet, server.BasePath+"/shelf?engine="+engine, ""))
+	}
+	assert.Len(t, of(engine).Lines, 1)
+	assert.Empty(t, of(other).Lines)
+	assert.Equal(t, http.StatusNotFound, h.send(http.MethodGet, server.BasePath+"/shelf?engine="+id(), "").Code)
+	for name, fit := range map[string]map[string]any{"neither": {"how": "tried"}, "both": {"how": "tried", "engine": engine, "pump": "x"}, "no way": {"pump": "x", "how": "felt"}} {
+		assert.GreaterOrEqual(t, h.put("/shelf/entries/"+id(), keep(fit)).Code, 400, name)
+	}
+	assert.Contains(t, h.send(http.MethodGet, server.BasePath+"/shelf.csv", "").Body.String(), "pump lm p65 (measured)")
+	c := read[api.Catalogue](t, h.send(http.MethodGet, server.BasePath+"/catalogue", ""))
+	assert.Contains(t, c.Impeller.Drives, "spline")
+	assert.NotEmpty(t, c.Upkeep)
+}
+
 func TestAnEnginesRecordByItsRoute(t *testing.T) {
 	h := newHouse(t)
 	_, engine := h.engineOn("direct")

@@ -52,7 +52,7 @@ func engineView(e store.Engine) api.Engine {
 		baseline = &api.EngineBaseline{JobId: b.JobID, Rounds: each(b.Rounds, roundEntryView), Words: b.Words, By: b.From.By, At: b.From.At, EntryId: b.From.Entry}
 	}
 	return api.Engine{Id: e.ID, CraftId: e.CraftID, Name: e.Name, Family: api.FamilyID(e.Family), Fuel: api.Fuel(e.Fuel),
-		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit, Dates: datesView(e.Dates), Cooling: coolingView(e.Cooling), Baseline: baseline, Feed: feedView(e.Feed)}
+		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump, Circuit: e.Circuit, Dates: datesView(e.Dates), Cooling: coolingView(e.Cooling), Baseline: baseline, Feed: feedView(e.Feed)}
 }
 
 func engineCardView(e app.EngineCard) api.EngineCard {

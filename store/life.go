@@ -70,7 +70,7 @@ func (u UpkeepText) Read(e EngineLine) (s upkeep.Engine, err error) {
 }
 
 // EngineLine is as much of an engine as the lists of the whole yard show; Circuit is as it lies, not read yet.
-type EngineLine struct{ ID, CraftID, Name, Family, Circuit string }
+type EngineLine struct{ ID, CraftID, Name, Family, RawPump, Circuit string }
 
 // EngineLines lists the engines of the yard by name.
 func (r *Reader) EngineLines() ([]EngineLine, error) {

@@ -27,6 +27,7 @@ type Engine struct {
 	RatedKW     float64              `gorm:"column:rated_kw"`
 	RatedRPM    float64              `gorm:"column:rated_rpm"`
 	ThermostatC float64              `gorm:"column:thermostat_c"`
+	RawPump     string
 	Circuit     []string             `gorm:"serializer:json"`
 	Dates       record.Dates         `gorm:"serializer:json"`
 	Cooling     record.Cooling       `gorm:"serializer:json"`

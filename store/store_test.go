@@ -100,7 +100,7 @@ func TestAnOlderRecordComesThrough(t *testing.T) {
 	require.NoError(t, s.Close())
 	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
 	require.NoError(t, err)
-	for _, step := range []string{"DROP TABLE life", "DROP TABLE upkeep", "DROP TABLE taken", "DROP TABLE track_pieces", "ALTER TABLE engines DROP COLUMN feed", "DROP TABLE photos", "ALTER TABLE jobs DROP COLUMN works", "DELETE FROM goose_db_version WHERE version_id >= 4"} { // as it was before the fourth step
+	for _, step := range []string{"DROP TABLE life", "DROP TABLE upkeep", "DROP TABLE taken", "DROP TABLE track_pieces", "ALTER TABLE engines DROP COLUMN feed", "ALTER TABLE engines DROP COLUMN raw_pump", "DROP TABLE photos", "ALTER TABLE jobs DROP COLUMN works", "DELETE FROM goose_db_version WHERE version_id >= 4"} { // as it was before the fourth step
 		_, err = raw.Exec(step)
 		require.NoError(t, err)
 	}

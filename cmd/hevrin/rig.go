@@ -19,7 +19,7 @@ type rigFlags struct {
 	address, kind, script, faults, ails string
 	sea, space, start, speed, every     float64
 	hours                               float64
-	hold                                bool
+	hold, leash                         bool
 	seed                                uint64
 }
 
@@ -38,8 +38,15 @@ func rigCommand() *cobra.Command {
 				return err
 			}
 			fmt.Fprintf(c.OutOrStdout(), "The rig is at %s  (Ctrl-C stops it)\n", l.Addr())
-			go r.Console(c.InOrStdin(), c.OutOrStdout())
-			return r.Serve(c.Context(), l)
+			ctx, end := context.WithCancel(c.Context())
+			defer end()
+			go func() {
+				r.Console(c.InOrStdin(), c.OutOrStdout())
+				if f.leash {
+					end()
+				}
+			}()
+			return r.Serve(ctx, l)
 		}}
 	c.Flags().StringVar(&f.address, "addr", "127.0.0.1:10110", "address to speak on; only this machine can reach it; port 0: any")
 	c.Flags().StringVar(&f.kind, "type", "small-diesel", "kind of engine; a wrong one lists them")
@@ -53,6 +60,7 @@ func rigCommand() *cobra.Command {
 	c.Flags().Float64Var(&f.speed, "speed", 1, "its seconds in a real one, to 1000")
 	c.Flags().Float64Var(&f.every, "every", 0.2, "its seconds between two rounds of sentences")
 	c.Flags().BoolVar(&f.hold, "hold", false, "wait for go before the script begins")
+	c.Flags().BoolVar(&f.leash, "leash", false, "end when there is nothing more to read: with the program that started it")
 	c.Flags().Uint64Var(&f.seed, "seed", 1, "of the noise")
 	return c
 }

@@ -3,6 +3,10 @@ package bench
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strings"
+
+	"hevrin/core/input"
 )
 
 // Impeller is what is measured on an impeller, or listed for one. A length of 0, an empty word and 0 blades mean "not
@@ -24,6 +28,40 @@ var (
 	Inserts    = []string{"bronze", "brass", "stainless", "plastic"}
 	CoverSeals = []string{"paper-gasket", "o-ring", "moulded"}
 )
+
+// Lengths, in mm, and blades that an impeller of a boat may have: wide enough for any, narrow enough for a slipped digit. Common
+// practice; they are the limits of the sum too.
+const (
+	LeastDiameter, MostDiameter = 10.0, 400.0
+	LeastWidth, MostWidth       = 3.0, 300.0
+	LeastBore, MostBore         = 3.0, 100.0
+	LeastBlades, MostBlades     = 3, 24
+)
+
+// Check notes in the errors, under a field, measures that no impeller has and words that are not among the usual. What is not
+// known is fine.
+func (i Impeller) Check(wrong *input.Errors, at string) {
+	for _, m := range []struct {
+		field              string
+		value, least, most float64
+	}{{"outside_diameter_mm", i.OutsideDiameter, LeastDiameter, MostDiameter}, {"width_mm", i.Width, LeastWidth, MostWidth}, {"bore_mm", i.Bore, LeastBore, MostBore},
+		{"blades", float64(i.Blades), LeastBlades, MostBlades}} {
+		if m.value != 0 && !(m.value >= m.least && m.value <= m.most) {
+			wrong.Add(at+"."+m.field, m.value, fmt.Sprintf("%g to %g", m.least, m.most), "no impeller of a boat measures %g there: measure it again, or leave it empty", m.value)
+		}
+	}
+	for _, w := range []struct {
+		field, word string
+		words       []string
+	}{{"drive", i.Drive, Drives}, {"insert", i.Insert, Inserts}, {"cover_seal", i.CoverSeal, CoverSeals}} {
+		if w.word != "" && !slices.Contains(w.words, w.word) {
+			wrong.Add(at+"."+w.field, w.word, strings.Join(w.words, ", "), "say it in one of these words, or leave it empty")
+		}
+	}
+	if i.Bore > 0 && i.OutsideDiameter > 0 && i.Bore >= i.OutsideDiameter {
+		wrong.Add(at+".bore_mm", i.Bore, fmt.Sprintf("under %g", i.OutsideDiameter), "the bore is wider than the impeller: are the two swapped?")
+	}
+}
 
 // Tolerances are the differences, in mm, up to which two impellers count as the same; common practice.
 type Tolerances struct {

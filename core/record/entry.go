@@ -288,6 +288,7 @@ type EngineFacts struct {
 	RatedKW     float64  `json:"rated_kw"`
 	RatedRPM    float64  `json:"rated_rpm"`
 	ThermostatC float64  `json:"thermostat_c"`
+	RawPump     string   `json:"raw_pump,omitempty"` // its type, as on its plate
 	Circuit     []string `json:"circuit"`
 	Dates       Dates    `json:"dates,omitzero"`
 	Cooling     Cooling  `json:"cooling,omitzero"`

@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode"
 
 	"hevrin/core/bench"
 	"hevrin/core/input"
@@ -23,10 +24,46 @@ const (
 	Listed   = "listed"
 )
 
-// Fit is an engine that a part fits, and how that is known.
+// Fit is an engine that a part fits, or a raw-water pump by which it fits every engine that has one, and how that is known.
+// One of Engine and Pump is given.
 type Fit struct {
-	Engine string `json:"engine"`
+	Engine string `json:"engine,omitempty"`
+	Pump   string `json:"pump,omitempty"` // its type, as on its plate
 	How    string `json:"how"`
+}
+
+// Engine is an engine as the shelf knows her: by her id, and by her raw-water pump's type where that is known.
+type Engine struct{ ID, Pump string }
+
+// FitOn says how it is known that a part fits an engine, by herself or by her pump, the surest way; not ok when it is not known
+// to.
+func (p Part) FitOn(e Engine) (how string, ok bool) {
+	best := len(ways)
+	for _, f := range p.Fits {
+		if f.Engine != "" && f.Engine == e.ID || f.Pump != "" && SamePump(f.Pump, e.Pump) {
+			best = min(best, slices.Index(ways, f.How))
+		}
+	}
+	if best == len(ways) {
+		return "", false
+	}
+	return ways[best], true
+}
+
+// SamePump says whether two writings of a pump's plate mean the same type: case, blanks and strokes do not count.
+func SamePump(a, b string) bool {
+	key := Plate(a)
+	return key != "" && key == Plate(b)
+}
+
+// Plate is the letters and digits of what stands on a plate, by which two writings of it are compared.
+func Plate(s string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsLetter(r) || unicode.IsDigit(r) {
+			return unicode.ToUpper(r)
+		}
+		return -1
+	}, s)
 }
 
 // Part is a part or a kit on the shelf.
@@ -120,12 +157,20 @@ func (p Part) check() (wrong input.Errors) {
 			wrong.Add("is."+name, v, "0 and more", "look at the figure again")
 		}
 	}
-	seen := map[string]bool{}
+	if p.Impeller != nil {
+		p.Impeller.Check(&wrong, "is.impeller")
+	}
+	type place struct{ engine, pump string }
+	seen := map[place]bool{}
 	for i, f := range p.Fits {
-		if !slices.Contains(ways, f.How) || seen[f.Engine] {
-			wrong.Add(fmt.Sprintf("is.fits[%d]", i), f.How, strings.Join(ways, ", "), "say of each engine once how it is known that it fits")
+		at, field := place{f.Engine, Plate(f.Pump)}, fmt.Sprintf("is.fits[%d]", i)
+		switch {
+		case (at.engine == "") == (at.pump == ""):
+			wrong.Add(field, "both or neither", "an engine or a pump", "say which engine it fits, or which raw-water pump by its plate")
+		case !slices.Contains(ways, f.How) || seen[at]:
+			wrong.Add(field, f.How, strings.Join(ways, ", "), "say of each engine and pump once how it is known that it fits")
 		}
-		seen[f.Engine] = true
+		seen[at] = true
 	}
 	return wrong
 }
@@ -277,7 +322,11 @@ type Need struct {
 }
 
 // Wanted is a piece of upkeep that is due soon on an engine, by which its part is wanted.
-type Wanted struct{ Upkeep, Engine, Say string }
+type Wanted struct {
+	Upkeep string
+	Engine Engine
+	Say    string
+}
 
 // ToOrder lists what is to be ordered: what is under its minimum, and what is due soon on engines that it fits.
 func ToOrder(list []Line, wanted []Wanted) []Need {
@@ -286,7 +335,7 @@ func ToOrder(list []Line, wanted []Wanted) []Need {
 		n := Need{Line: l}
 		want := l.Minimum
 		for _, w := range wanted {
-			if l.Upkeep != "" && w.Upkeep == l.Upkeep && slices.ContainsFunc(l.Fits, func(f Fit) bool { return f.Engine == w.Engine }) {
+			if _, fits := l.FitOn(w.Engine); fits && w.Upkeep == l.Upkeep {
 				want++
 				n.Reasons = append(n.Reasons, w.Say)
 			}

@@ -1,6 +1,7 @@
 package shelf_test
 
 import (
+	"math"
 	"testing"
 	"time"
 
@@ -8,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"hevrin/core/bench"
 	"hevrin/core/input"
 	"hevrin/core/shelf"
 )
@@ -37,7 +39,8 @@ func TestFromOrderToReceiptToUse(t *testing.T) {
 	assert.InDelta(t, 33, l.Price, 1e-9, "what it cost the last time")
 	assert.Equal(t, monday.Add(2*time.Hour).AddDate(0, 0, 4), l.Orders[0].Due)
 	assert.Empty(t, shelf.ToOrder(list, nil))
-	need := shelf.ToOrder(list, []shelf.Wanted{{"impeller", "e", "due on the launch"}, {"impeller", "e", "due on the launch again"}, {"impeller", "other", "does not fit"}})
+	need := shelf.ToOrder(list, []shelf.Wanted{{"impeller", shelf.Engine{ID: "e"}, "due on the launch"}, {"impeller", shelf.Engine{ID: "e"}, "due on the launch again"}, {"impeller", shelf.Engine{ID: "other"}, "does not fit"},
+		{"anode", shelf.Engine{ID: "e"}, "another part's"}})
 	require.Len(t, need, 1)
 	assert.InDelta(t, 1, need[0].Quantity, 1e-9)
 	assert.Equal(t, []string{"due on the launch", "due on the launch again"}, need[0].Reasons)
@@ -72,7 +75,7 @@ func TestActsThatDoNotFit(t *testing.T) {
 		"below nothing":     {shelf.Act{Do: shelf.Count, Part: "p", Quantity: -1}, "quantity"},
 		"no order":          {shelf.Act{Do: shelf.Receive, Part: "p", Quantity: 1}, "order"},
 		"wrong, but no why": {shelf.Act{Do: shelf.WrongOne, Part: "p"}, "words"},
-		"fits twice":        {shelf.Act{Do: shelf.Keep, Part: "p", Is: &shelf.Part{Label: "x", Fits: []shelf.Fit{{"e", shelf.Tried}, {"e", shelf.Listed}}}}, "is.fits[1]"},
+		"fits twice":        {shelf.Act{Do: shelf.Keep, Part: "p", Is: &shelf.Part{Label: "x", Fits: []shelf.Fit{{Engine: "e", How: shelf.Tried}, {Engine: "e", How: shelf.Listed}}}}, "is.fits[1]"},
 	} {
 		var wrong input.Errors
 		require.ErrorAs(t, c.act.Check(), &wrong, name)
@@ -109,4 +112,125 @@ func TestNothingIsLostOrMade(t *testing.T) {
 			t.Fatalf("%g here and %g used of %g counted and %g received", l.Have, used, counted, received)
 		}
 	})
+}
+
+// A part fits every engine that has the pump, however its plate is written down.
+func TestAPartFitsByThePump(t *testing.T) {
+	p := shelf.Part{Label: "Impeller", Upkeep: "impeller", Fits: []shelf.Fit{{Pump: "LM-P65 k", How: shelf.Measured}, {Engine: "tried", How: shelf.Tried}, {Engine: "both", How: shelf.Listed}}}
+	for name, c := range map[string]struct {
+		engine shelf.Engine
+		how    string
+		fits   bool
+	}{
+		"the plate as written":          {shelf.Engine{ID: "a", Pump: "LM-P65 k"}, shelf.Measured, true},
+		"without its strokes, in caps":  {shelf.Engine{ID: "a", Pump: "lmp65K"}, shelf.Measured, true},
+		"with other blanks":             {shelf.Engine{ID: "a", Pump: "LM P 65/K"}, shelf.Measured, true},
+		"another pump":                  {shelf.Engine{ID: "a", Pump: "LM-P65"}, "", false},
+		"pump not known":                {shelf.Engine{ID: "a"}, "", false},
+		"a plate of strokes alone":      {shelf.Engine{ID: "a", Pump: "--"}, "", false},
+		"herself":                       {shelf.Engine{ID: "tried"}, shelf.Tried, true},
+		"herself, with another pump":    {shelf.Engine{ID: "tried", Pump: "other"}, shelf.Tried, true},
+		"both ways: the surer is said":  {shelf.Engine{ID: "both", Pump: "LM-P65 K"}, shelf.Measured, true},
+		"no id and no pump fit nothing": {shelf.Engine{}, "", false},
+	} {
+		how, fits := p.FitOn(c.engine)
+		assert.Equal(t, c.fits, fits, name)
+		assert.Equal(t, c.how, how, name)
+	}
+	assert.False(t, shelf.SamePump("", ""), "two pumps that nobody knows are not the same")
+}
+
+func TestWhatIsDueOnEnginesWithThePumpIsWanted(t *testing.T) {
+	keep := shelf.Act{Do: shelf.Keep, Part: "p", Is: &shelf.Part{Label: "Impeller", Upkeep: "impeller", Fits: []shelf.Fit{{Pump: "LM-P65", How: shelf.Tried}, {Engine: "a", How: shelf.Tried}}}}
+	list := shelf.Shelf(done(keep, shelf.Act{Do: shelf.Count, Part: "p", Quantity: 1}), nil)
+	due := func(id, pump string) shelf.Wanted {
+		return shelf.Wanted{Upkeep: "impeller", Engine: shelf.Engine{ID: id, Pump: pump}, Say: "due on " + id}
+	}
+	need := shelf.ToOrder(list, []shelf.Wanted{due("a", "LM P65"), due("b", "lm-p65"), due("c", "LM-P95"), due("d", "")})
+	require.Len(t, need, 1)
+	assert.InDelta(t, 1, need[0].Quantity, 1e-9, "two engines want one each, one lies here; who fits twice wants one")
+	assert.Equal(t, []string{"due on a", "due on b"}, need[0].Reasons)
+	assert.Empty(t, shelf.ToOrder(list, []shelf.Wanted{due("b", "lm-p65")}), "the one here will do")
+}
+
+func TestAPartsFactsAreLookedAt(t *testing.T) {
+	part := func(change func(p *shelf.Part)) shelf.Act {
+		p := shelf.Part{Label: "Impeller", Minimum: 1, Price: 30, Fits: []shelf.Fit{{Engine: "e", How: shelf.Tried}, {Pump: "LM-P65", How: shelf.Listed}},
+			Impeller: &bench.Impeller{OutsideDiameter: 65, Width: 50.8, Bore: 16, Drive: "key", Blades: 10, Insert: "brass", CoverSeal: "o-ring"}}
+		change(&p)
+		return shelf.Act{Do: shelf.Keep, Part: "p", Is: &p}
+	}
+	require.NoError(t, part(func(*shelf.Part) {}).Check())
+	require.NoError(t, part(func(p *shelf.Part) { *p.Impeller = bench.Impeller{} }).Check(), "what is not known is left out")
+	for field, change := range map[string]func(p *shelf.Part){
+		"is.minimum": func(p *shelf.Part) { p.Minimum = -1 },
+		"is.price":   func(p *shelf.Part) { p.Price = math.NaN() },
+		"is.label":   func(p *shelf.Part) { p.Label = " \t" },
+		"is.fits[0]": func(p *shelf.Part) { p.Fits[0].Engine = "" },
+		"is.fits[1]": func(p *shelf.Part) { p.Fits[1].Engine = "e" },
+		"is.fits[2]": func(p *shelf.Part) { p.Fits = append(p.Fits, shelf.Fit{Pump: "lm p65", How: shelf.Tried}) },
+		"is.fits[3]": func(p *shelf.Part) {
+			p.Fits = append(p.Fits, shelf.Fit{Engine: "f", How: shelf.Tried}, shelf.Fit{Engine: "g", How: "guessed"})
+		},
+		"is.impeller.outside_diameter_mm": func(p *shelf.Part) { p.Impeller.OutsideDiameter = 650 },
+		"is.impeller.width_mm":            func(p *shelf.Part) { p.Impeller.Width = -5 },
+		"is.impeller.bore_mm":             func(p *shelf.Part) { p.Impeller.Bore = 70 },
+		"is.impeller.blades":              func(p *shelf.Part) { p.Impeller.Blades = 2 },
+		"is.impeller.drive":               func(p *shelf.Part) { p.Impeller.Drive = "glue" },
+		"is.impeller.insert":              func(p *shelf.Part) { p.Impeller.Insert = "wood" },
+		"is.impeller.cover_seal":          func(p *shelf.Part) { p.Impeller.CoverSeal = "tape" },
+	} {
+		var wrong input.Errors
+		require.ErrorAs(t, part(change).Check(), &wrong, field)
+		assert.Equal(t, field, wrong[0].Field)
+		assert.NotEmpty(t, wrong[0].Allowed, field)
+	}
+}
+
+// A part not kept any more is off the list, comes back when it is kept again, and its count is still known.
+func TestPartsGoAndComeBack(t *testing.T) {
+	gone := impeller(2)
+	gone.Is = &shelf.Part{Label: "Impeller", Gone: true}
+	acts := []shelf.Act{impeller(2), {Do: shelf.Count, Part: "p", Quantity: 4}, gone}
+	assert.Empty(t, shelf.Shelf(done(acts...), nil))
+	back := shelf.Shelf(done(append(acts, impeller(1))...), nil)
+	require.Len(t, back, 1)
+	assert.InDelta(t, 4, back[0].Have, 1e-9)
+	assert.InDelta(t, 1, back[0].Minimum, 1e-9)
+	assert.Empty(t, shelf.Shelf(done(shelf.Act{Do: shelf.Count, Part: "never kept", Quantity: 4}), []shelf.Used{{Part: "x", Quantity: 1}}), "without its facts it is not on the list")
+}
+
+// What two people do on the shelf adds up whatever the order in which their acts are kept, counts apart.
+func TestActsOfTwoPeopleAddUpInAnyOrder(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		acts := []shelf.Act{{Do: shelf.Order, Part: "p", Order: "a", Quantity: 3, Price: 10}, {Do: shelf.Order, Part: "p", Order: "b", Quantity: 2, Price: 10}}
+		var later []shelf.Act
+		for _, a := range acts {
+			later = append(later, shelf.Act{Do: shelf.Receive, Part: "p", Order: a.Order, Quantity: 1}, shelf.Act{Do: shelf.Receive, Part: "p", Order: a.Order, Quantity: 1})
+		}
+		later = append(later, shelf.Act{Do: shelf.WrongOne, Part: "p", Quantity: 1, Words: "too wide"})
+		first := append([]shelf.Act{impeller(0), {Do: shelf.Count, Part: "p", Quantity: 1}}, acts...)
+		mixed := shelf.Shelf(done(append(first, rapid.Permutation(later).Draw(t, "order")...)...), nil)
+		require.Len(t, mixed, 1)
+		require.InDelta(t, 1+4-1, mixed[0].Have, 1e-9)
+		require.InDelta(t, 1, mixed[0].Coming(), 1e-9)
+		require.Len(t, mixed[0].Orders, 1, "what has all come is not open any more")
+		require.Equal(t, "a", mixed[0].Orders[0].ID)
+	})
+}
+
+func TestWhatTheProgramAsksFor(t *testing.T) {
+	for name, c := range map[string]struct {
+		act shelf.Act
+		say string
+	}{
+		"a word that is missing": {shelf.Act{Do: shelf.WrongOne, Part: "p", Words: "  "}, "say in a few words"},
+		"an order of none":       {shelf.Act{Do: shelf.Order, Part: "p", Order: "o"}, "say how many"},
+		"an endless order":       {shelf.Act{Do: shelf.Order, Part: "p", Order: "o", Quantity: math.Inf(1)}, "say how many"},
+		"no number":              {shelf.Act{Do: shelf.Count, Part: "p", Quantity: math.NaN()}, "say how many"},
+		"a price below nothing":  {shelf.Act{Do: shelf.Order, Part: "p", Order: "o", Quantity: 1, Price: -3}, "look at the price"},
+		"no such order":          {shelf.Act{Do: shelf.Cancel, Part: "p"}, "say which order"},
+	} {
+		assert.ErrorContains(t, c.act.Check(), c.say, name)
+	}
 }

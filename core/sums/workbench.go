@@ -251,11 +251,11 @@ type fitOut struct {
 func impellerFields(name bool) []Field {
 	blank := func(id, label string, choices []string) Field { return choice(id, label, choices).optional() }
 	list := []Field{
-		num("outside_diameter_mm", "Outside diameter", "mm", 10, 400).optional(),
-		num("width_mm", "Width", "mm", 3, 300).optional(),
-		num("bore_mm", "Shaft bore", "mm", 3, 100).optional(),
+		num("outside_diameter_mm", "Outside diameter", "mm", bench.LeastDiameter, bench.MostDiameter).optional(),
+		num("width_mm", "Width", "mm", bench.LeastWidth, bench.MostWidth).optional(),
+		num("bore_mm", "Shaft bore", "mm", bench.LeastBore, bench.MostBore).optional(),
 		blank("drive", "Drive", bench.Drives),
-		whole("blades", "Blades", 3, 24).optional(),
+		whole("blades", "Blades", bench.LeastBlades, bench.MostBlades).optional(),
 		blank("insert", "Insert", bench.Inserts),
 		blank("cover_seal", "Cover seal", bench.CoverSeals),
 	}

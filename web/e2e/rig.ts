@@ -9,7 +9,20 @@ export class Rig {
   ) {}
 
   static start(faults: string): Promise<Rig> {
-    const args = ["rig", "--addr", "127.0.0.1:0", "--type", "diesel", "--speed", "120", "--every", "2", "--seed", "5"];
+    const args = [
+      "rig",
+      "--addr",
+      "127.0.0.1:0",
+      "--type",
+      "diesel",
+      "--speed",
+      "120",
+      "--every",
+      "2",
+      "--seed",
+      "5",
+      "--leash",
+    ];
     const child = spawn("../bin/hevrin", [...args, "--script", "60:0", ...(faults ? ["--faults", faults] : [])], {
       stdio: ["pipe", "pipe", "inherit"],
     });

@@ -47,19 +47,34 @@ test("a part from order to receipt, use and order again", async ({ page }, info)
   const craft = nameFor(info, "Partner");
   const engine = await craftOf(page, craft);
   const label = `Impeller for ${craft}`;
-  await open(page, "/shelf");
+  // the engine's pump by its plate: what fits the pump fits her
+  await open(page, `/engines/${engine}`);
+  await page.getByRole("button", { name: "Change facts" }).click();
+  await page.getByRole("combobox", { name: "Raw-water pump" }).fill(`RX 7 ${craft}`);
+  await page.getByRole("dialog").getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByText(`raw-water pump RX 7 ${craft}`)).toBeVisible();
+  await page.goto("/shelf");
   await page.getByRole("button", { name: "Add a part" }).click();
   const form = page.getByRole("dialog");
   await form.getByLabel("What it is").fill(label);
   await form.getByLabel("Supplier's number").fill("LM-2051");
   await form.getByLabel("Where it lies").fill("Drawer 9");
   await form.getByLabel("The least to have").fill("1");
-  await form.getByLabel("An engine").click();
-  await page.getByRole("option", { name: `${craft}, Main` }).click();
+  await form.getByLabel("Used for").click();
+  await page.getByRole("option", { name: "Impeller", exact: true }).click();
+  await form.getByLabel("Outside, mm").fill("650");
+  await form.getByLabel("Width, mm").fill("50,8");
+  await form.getByLabel("Bore, mm").fill("16");
+  await form.getByLabel("A raw-water pump, by its plate").fill(`rx7 ${craft}`);
   await form.getByRole("button", { name: "It fits: tried" }).click();
   await form.getByRole("button", { name: "Keep" }).click();
+  // a slipped digit is told, and nothing that was typed is lost
+  await expect(page.getByText(/no impeller of a boat measures 650/)).toBeVisible();
+  await form.getByLabel("Outside, mm").fill("65");
+  await form.getByRole("button", { name: "Keep" }).click();
   const row = page.getByRole("article", { name: label });
-  await expect(row.getByText("To order: 1. 0 here, the least is 1.")).toBeVisible();
+  await expect(row.getByText(`Tried on pump rx7 ${craft} (${craft}, Main)`)).toBeVisible();
+  await expect(row.getByText("To order 1: 0 here, the least is 1.")).toBeVisible();
 
   // the number on record was superseded: the list leads to the new one
   await row.getByRole("button", { name: "Order", exact: true }).click();
@@ -81,7 +96,7 @@ test("a part from order to receipt, use and order again", async ({ page }, info)
   await expect(page.getByRole("region", { name: "Parts used" }).getByText(`1 × ${label}`)).toBeVisible();
   await expect(page.getByText(`${label}: none left`)).toBeVisible();
   await page.goto("/shelf");
-  await expect(row.getByText("To order: 1. 0 here, the least is 1.")).toBeVisible();
+  await expect(row.getByText("To order 1: 0 here, the least is 1.")).toBeVisible();
   await row.getByRole("button", { name: "It was the wrong one" }).click();
   await row.getByLabel("What was wrong with it").fill("drive was a spline");
   await row.getByRole("button", { name: "Note it" }).click();

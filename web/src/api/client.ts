@@ -84,7 +84,8 @@ export const takeBundle = (data: string, tried: boolean) =>
 export const getRecord = (engine_id: string) =>
   read(client.GET("/engines/{engine_id}/record", { params: { path: { engine_id } } }));
 export const getDue = () => read(client.GET("/due"));
-export const getShelf = () => read(client.GET("/shelf"));
+export const getShelf = (engine?: string) =>
+  read(client.GET("/shelf", { params: { query: engine ? { engine } : {} } }));
 export const getSupplier = (find: string) => read(client.GET("/supplier", { params: { query: { find } } }));
 export const fitImpeller = (body: Schemas["ImpellerMeasures"]) => read(client.POST("/shelf/fitting", { body }));
 export const getBook = () => read(client.GET("/book"));

@@ -121,7 +121,11 @@ export const useRecord = (engine: string) =>
 export const useDue = () => useQuery({ queryKey: ["due"], queryFn: getDue, refetchInterval: 15000 });
 
 /** The yard's shelf; two people may be at it. */
-export const useShelf = () => useQuery({ queryKey: ["shelf"], queryFn: getShelf, refetchInterval: 5000 });
+export const useShelf = (enabled = true) =>
+  useQuery({ queryKey: ["shelf"], queryFn: () => getShelf(), refetchInterval: 5000, enabled });
+/** What of the shelf fits an engine, by herself or by her pump. */
+export const useShelfFor = (engine: string) =>
+  useQuery({ queryKey: ["shelf", engine], queryFn: () => getShelf(engine), refetchInterval: 5000 });
 export const useSupplier = (find: string) =>
   useQuery({ queryKey: ["supplier", find], queryFn: () => getSupplier(find), placeholderData: keepPreviousData });
 

@@ -706,7 +706,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The yard's shelf, and what is to be ordered */
+        /** The yard's shelf, and what is to be ordered; or what of it fits an engine, by herself or by her pump */
         get: operations["getShelf"];
         put?: never;
         post?: never;
@@ -921,6 +921,14 @@ export interface components {
             needs: components["schemas"]["Labelled"][];
             cautions: components["schemas"]["Caution"][];
             methods: components["schemas"]["Method"][];
+            /** @description What is kept up on an engine. */
+            upkeep: components["schemas"]["Labelled"][];
+            /** @description The words for an impeller's make-up. */
+            impeller: {
+                drives: string[];
+                inserts: string[];
+                cover_seals: string[];
+            };
         };
         FamilyFacts: {
             id: components["schemas"]["FamilyID"];
@@ -1482,8 +1490,10 @@ export interface components {
                 reasons: string[];
             }[];
         };
+        /** @description One of engine and pump. */
         ShelfFit: {
-            engine: components["schemas"]["ID"];
+            engine?: components["schemas"]["ID"];
+            pump?: components["schemas"]["PumpType"];
             /** @enum {string} */
             how: "tried" | "measured" | "listed";
         };
@@ -1556,9 +1566,13 @@ export interface components {
         Shelf: {
             lines: components["schemas"]["ShelfLine"][];
             to_order: components["schemas"]["ShelfNeed"][];
-            /** @description Names by id. */
+            /** @description Names, by id, of those that parts fit. */
             engines: {
                 [key: string]: string;
+            };
+            /** @description Names of the engines that have a pump, by its type as a part has it. */
+            pumps: {
+                [key: string]: string[];
             };
         };
         SupplierItem: {
@@ -2351,11 +2365,14 @@ export interface components {
             rated_rpm: number;
             /** Format: double */
             thermostat_c: number;
+            raw_pump?: components["schemas"]["PumpType"];
             /** @description Stations in the order of the water. */
             circuit: string[];
             dates?: components["schemas"]["Dates"];
             cooling?: components["schemas"]["Cooling"];
         };
+        /** @description A raw-water pump's type, as on its plate. */
+        PumpType: string;
         Day: string;
         /** @description When something of the engine was last done; history items of a job are taken from it. */
         Dates: {
@@ -3541,6 +3558,7 @@ export interface components {
             rated_rpm: number;
             /** Format: double */
             thermostat_c: number;
+            raw_pump: string;
             circuit: string[];
             dates: components["schemas"]["Dates"];
             cooling: components["schemas"]["Cooling"];
@@ -4692,7 +4710,9 @@ export interface operations {
     };
     getShelf: {
         parameters: {
-            query?: never;
+            query?: {
+                engine?: components["schemas"]["ID"];
+            };
             header?: never;
             path?: never;
             cookie?: never;

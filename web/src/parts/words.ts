@@ -170,6 +170,7 @@ const fieldWords: Record<string, string> = {
   rated_kw: "Rated kW",
   rated_rpm: "Rated rev/min",
   thermostat_c: "Thermostat °C",
+  raw_pump: "Raw-water pump",
   circuit: "Circuit",
   impeller_fitted: "Impeller fitted",
   descaled: "Descaled",

@@ -20,6 +20,7 @@ import { CoolingFields, type Cooling } from "../parts/CoolingFields";
 import { absent, circuitFor, moved, put } from "../parts/circuit";
 import { Loaded } from "../parts/Loaded";
 import { useNotice } from "../parts/notice";
+import { PumpField } from "../parts/PumpField";
 import { useWriter } from "../parts/Shell";
 
 type Facts = Omit<Schemas["EngineEntry"], "entry_id" | "by" | "tapped_at">;
@@ -61,6 +62,7 @@ function draftOf(c: Catalogue, craftId: string, e?: Schemas["Engine"]): Draft {
     family: from.family,
     fuel: from.fuel,
     circuit: from.circuit,
+    raw_pump: e?.raw_pump ?? "",
     dates: e?.dates ?? {},
     cooling: e?.cooling ?? {},
     rated_kw: e ? String(e.rated_kw) : "",
@@ -115,7 +117,9 @@ function Form({
     }
   };
   return (
-    <form
+    <Box
+      component="form"
+      sx={{ display: "flex", flexDirection: "column", minHeight: 0 }}
       onSubmit={(e) => {
         e.preventDefault();
         void keep();
@@ -134,29 +138,7 @@ function Form({
             helperText="As it is called aboard: main, port, starboard."
             slotProps={{ htmlInput: { maxLength: 80 } }}
           />
-          <Stack direction={{ xs: "column", sm: "row" }} sx={{ gap: 2, "& > *": { flex: 1 } }}>
-            <TextField
-              select
-              label="Cooling"
-              value={d.family}
-              onChange={(e) => family(e.target.value as Facts["family"])}
-            >
-              {catalogue.families.map((f) => (
-                <MenuItem key={f.id} value={f.id}>
-                  {f.label}
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField
-              select
-              label="Fuel"
-              value={d.fuel}
-              onChange={(e) => setD({ ...d, fuel: e.target.value as Facts["fuel"] })}
-            >
-              <MenuItem value="diesel">Diesel</MenuItem>
-              <MenuItem value="petrol">Petrol</MenuItem>
-            </TextField>
-          </Stack>
+          <FamilyAndFuel catalogue={catalogue} draft={d} onFamily={family} onFuel={(fuel) => setD({ ...d, fuel })} />
           {!engine && <TypePick onPick={(t) => setD({ ...d, ...ofType(catalogue, t) })} />}
           <Figures draft={d} onChange={setD} />
           <CoolingFields
@@ -181,7 +163,35 @@ function Form({
           Keep
         </Button>
       </DialogActions>
-    </form>
+    </Box>
+  );
+}
+
+function FamilyAndFuel(p: {
+  catalogue: Catalogue;
+  draft: Draft;
+  onFamily: (f: Facts["family"]) => void;
+  onFuel: (f: Facts["fuel"]) => void;
+}) {
+  return (
+    <Stack direction={{ xs: "column", sm: "row" }} sx={{ gap: 2, "& > *": { flex: 1 } }}>
+      <TextField
+        select
+        label="Cooling"
+        value={p.draft.family}
+        onChange={(e) => p.onFamily(e.target.value as Facts["family"])}
+      >
+        {p.catalogue.families.map((f) => (
+          <MenuItem key={f.id} value={f.id}>
+            {f.label}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField select label="Fuel" value={p.draft.fuel} onChange={(e) => p.onFuel(e.target.value as Facts["fuel"])}>
+        <MenuItem value="diesel">Diesel</MenuItem>
+        <MenuItem value="petrol">Petrol</MenuItem>
+      </TextField>
+    </Stack>
   );
 }
 
@@ -280,19 +290,27 @@ const figures = [
 
 function Figures({ draft, onChange }: { draft: Draft; onChange: (d: Draft) => void }) {
   return (
-    <Stack direction={{ xs: "column", sm: "row" }} sx={{ gap: 2, "& > *": { flex: 1 } }}>
-      {figures.map(([key, label]) => (
-        <TextField
-          key={key}
-          label={label}
-          value={draft[key]}
-          onChange={(e) => onChange({ ...draft, [key]: e.target.value })}
-          error={draft[key] !== "" && !!wrongIn(key, draft[key])}
-          helperText={wrongIn(key, draft[key])}
-          slotProps={{ htmlInput: { inputMode: "decimal" } }}
-        />
-      ))}
-    </Stack>
+    <>
+      <Stack direction={{ xs: "column", sm: "row" }} sx={{ gap: 2, "& > *": { flex: 1 } }}>
+        {figures.map(([key, label]) => (
+          <TextField
+            key={key}
+            label={label}
+            value={draft[key]}
+            onChange={(e) => onChange({ ...draft, [key]: e.target.value })}
+            error={draft[key] !== "" && !!wrongIn(key, draft[key])}
+            helperText={wrongIn(key, draft[key])}
+            slotProps={{ htmlInput: { inputMode: "decimal" } }}
+          />
+        ))}
+      </Stack>
+      <PumpField
+        label="Raw-water pump"
+        value={draft.raw_pump ?? ""}
+        onChange={(raw_pump) => onChange({ ...draft, raw_pump })}
+        help="Its type, as on its plate: impellers and seals are found by it."
+      />
+    </>
   );
 }
 

@@ -143,6 +143,7 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
           <Typography sx={{ color: "text.secondary" }}>
             {catalogue.families.find((f) => f.id === engine.family)?.label}, {engine.fuel}, {engine.rated_kw} kW at{" "}
             {engine.rated_rpm} rev/min, thermostat {engine.thermostat_c} °C
+            {engine.raw_pump && `, raw-water pump ${engine.raw_pump}`}
           </Typography>
         </Box>
         <Button

@@ -75,7 +75,7 @@ function Lines({ shelf, onAct }: { shelf: Schemas["Shelf"]; onAct: OnShelf }) {
               {name}
             </Typography>
             {lines.map((l) => (
-              <ShelfRow key={l.id} line={l} need={needs.get(l.id)} engines={shelf.engines} onAct={onAct} />
+              <ShelfRow key={l.id} line={l} need={needs.get(l.id)} names={shelf} onAct={onAct} />
             ))}
           </Box>
         ))}

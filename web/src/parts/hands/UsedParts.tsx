@@ -1,7 +1,7 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
-import { useShelf } from "../../api/queries";
-import { amount, type ShelfLine } from "../shelf/shelf";
+import { useShelf, useShelfFor } from "../../api/queries";
+import { amount, numberOf, type ShelfLine } from "../shelf/shelf";
 import { Stepper } from "../Stepper";
 import { pick } from "../SumFields";
 import type { Act, Hands } from "./hands";
@@ -86,38 +86,78 @@ export function UsedParts({ hands, engine, onAct }: { hands: Hands; engine: stri
   );
 }
 
-/** Parts on the yard's shelf that fit this engine, taken with one touch and counted down there. */
+/** Parts on the yard's shelf, those that fit this engine first, taken with one touch and counted down there. */
 function FromShelf({ engine, onAct }: { engine: string; onAct: Act }) {
-  const shelf = useShelf();
-  const lines = (shelf.data?.lines ?? []).filter((l) => (l.is.fits ?? []).some((f) => f.engine === engine));
-  if (lines.length === 0) return null;
-  const take = (l: ShelfLine) => {
-    const { label, number, price } = l.is;
-    const used = { label, quantity: 1, state: "new" as const, stock: l.id };
+  const [find, setFind] = useState("");
+  const words = find.trim().toLowerCase();
+  const searching = words.length > 1;
+  const hers = useShelfFor(engine).data?.lines ?? [];
+  const all = useShelf(searching).data?.lines ?? [];
+  const found = searching
+    ? all.filter(
+        (l) => !hers.some((h) => h.id === l.id) && `${l.is.label} ${l.is.number ?? ""}`.toLowerCase().includes(words),
+      )
+    : [];
+  return (
+    <Box component="section" aria-label="From the shelf" sx={{ my: 1 }}>
+      {hers.length > 0 && <Typography variant="h3">On the shelf for her</Typography>}
+      {hers.map((l) => (
+        <OneOfShelf key={l.id} line={l} onAct={onAct} />
+      ))}
+      <TextField
+        size="small"
+        label="Something else on the shelf"
+        value={find}
+        onChange={(e) => setFind(e.target.value)}
+        helperText={searching && found.length === 0 ? "Nothing like that lies there" : undefined}
+        fullWidth
+        sx={{ mt: 1, bgcolor: "background.paper" }}
+      />
+      {found.map((l) => (
+        <OneOfShelf key={l.id} line={l} onAct={onAct} />
+      ))}
+    </Box>
+  );
+}
+
+/** A part of the shelf: one piece with one touch, or so much of what is counted in litres and the like. */
+function OneOfShelf({ line: { id, is, have }, onAct }: { line: ShelfLine; onAct: Act }) {
+  const [much, setMuch] = useState("1");
+  const quantity = is.unit ? (numberOf(much) ?? 0) : 1;
+  const take = () => {
+    const used = { label: is.label, quantity, state: "new" as const, stock: id };
     onAct(
-      { do: "used", used: { ...used, ...(number && { part_number: number }), ...(price && { price }) } },
-      `Taken off the shelf: ${label}`,
+      {
+        do: "used",
+        used: { ...used, ...(is.number && { part_number: is.number }), ...(is.price && { price: is.price }) },
+      },
+      `Taken off the shelf: ${is.label}`,
     );
   };
   return (
-    <Box sx={{ my: 1 }}>
-      <Typography variant="h3">On the shelf for her</Typography>
-      {lines.map((l) => (
-        <Stack key={l.id} direction="row" sx={{ alignItems: "center", gap: 1, py: 0.5 }}>
-          <Typography sx={{ mr: "auto" }}>
-            {l.is.label}: {l.have > 0 ? `${amount(l.have, l.is.unit)} at ${l.is.where || "the shelf"}` : "none left"}
-          </Typography>
-          <Button
-            variant="outlined"
-            disabled={l.have <= 0}
-            onClick={() => take(l)}
-            sx={pick(false)}
-            aria-label={`Take one: ${l.is.label}`}
-          >
-            Take one
-          </Button>
-        </Stack>
-      ))}
-    </Box>
+    <Stack direction="row" sx={{ alignItems: "center", gap: 1, py: 0.5 }}>
+      <Typography sx={{ mr: "auto" }}>
+        {is.label}: {have > 0 ? [amount(have, is.unit), is.where].filter(Boolean).join(", ") : "none left"}
+      </Typography>
+      {is.unit && (
+        <TextField
+          size="small"
+          label={is.unit}
+          value={much}
+          onChange={(e) => setMuch(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: "decimal", "aria-label": `How much: ${is.label}` } }}
+          sx={{ width: 84, flexShrink: 0, bgcolor: "background.paper" }}
+        />
+      )}
+      <Button
+        variant="outlined"
+        disabled={have <= 0 || quantity <= 0}
+        onClick={take}
+        sx={{ ...pick(false), whiteSpace: "nowrap", flexShrink: 0 }}
+        aria-label={is.unit ? `Take: ${is.label}` : `Take one: ${is.label}`}
+      >
+        {is.unit ? "Take" : "Take one"}
+      </Button>
+    </Stack>
   );
 }

@@ -1,6 +1,7 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { ProvingRun } from "../../api/client";
+import { PlainTable } from "../PlainTable";
 import { useWriter } from "../Shell";
 import { pick } from "../SumFields";
 import { gainWords, outcomeWords } from "./run";
@@ -98,36 +99,20 @@ export function Gains({ run }: { run: ProvingRun }) {
   return (
     <Box component="section" aria-label="Before and after">
       <Typography variant="h3">Before and after{run.against && `, against ${run.against}`}</Typography>
-      <Box
-        component="table"
-        sx={{
-          width: "100%",
-          borderCollapse: "collapse",
-          "& td, & th": { textAlign: "left", py: 0.5, borderTop: 1, borderColor: "divider", fontWeight: 450 },
-        }}
-      >
-        <thead>
-          <tr>
-            <th scope="col">Of healthy</th>
-            <th scope="col">Before</th>
-            <th scope="col">After</th>
-          </tr>
-        </thead>
-        <tbody>
-          {run.gains.map((g) => {
-            const say = gainWords(g);
-            return (
-              <tr key={g.label}>
-                <td>{g.label.charAt(0).toUpperCase() + g.label.slice(1)}</td>
-                <td>{say.before}</td>
-                <Box component="td" sx={{ fontWeight: "750 !important" }}>
-                  {say.after}
-                </Box>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Box>
+      <PlainTable head={["Of healthy", "Before", "After"]}>
+        {run.gains.map((g) => {
+          const say = gainWords(g);
+          return (
+            <tr key={g.label}>
+              <td>{g.label.charAt(0).toUpperCase() + g.label.slice(1)}</td>
+              <td>{say.before}</td>
+              <Box component="td" sx={{ fontWeight: "750 !important" }}>
+                {say.after}
+              </Box>
+            </tr>
+          );
+        })}
+      </PlainTable>
     </Box>
   );
 }

@@ -23,11 +23,10 @@ export function Ordering({
   const n = numberOf(quantity);
   const order = (number: string) => {
     if (n === undefined || n <= 0) return;
-    onAct(
+    void onAct(
       { do: "order", part: line.id, order: crypto.randomUUID(), number, quantity: n },
       `Ordered: ${amount(n)} of ${number}`,
-    );
-    onDone();
+    ).then((done) => done && onDone());
   };
   return (
     <Stack component="section" aria-label={`Order ${line.is.label}`} sx={{ gap: 1, mt: 1 }}>

@@ -1,4 +1,5 @@
 import {
+  Box,
   Button,
   Dialog,
   DialogActions,
@@ -8,85 +9,116 @@ import {
   Stack,
   TextField,
   Typography,
+  useMediaQuery,
 } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { useYard } from "../../api/queries";
-import { pick } from "../SumFields";
-import { howWords, numberOf, type OnShelf, type ShelfLine } from "./shelf";
+import { useCatalogue } from "../../api/queries";
+import { FitsOn } from "./FitsOn";
+import { draftOf, Measures, measuresOf, notANumber } from "./Measures";
+import { numberOf, type OnShelf, type ShelfLine } from "./shelf";
 
-const uses = [
-  ["", "nothing that falls due"],
-  ["impeller", "Impeller"],
-  ["pump-seals", "Raw-water pump seals"],
-  ["anode", "Exchanger anode"],
-  ["descale", "Exchanger scale"],
-  ["coolant", "Coolant"],
-  ["thermostat", "Thermostat"],
-  ["cap", "Pressure cap"],
-  ["belts", "Belts"],
-  ["raw-hoses", "Raw-water hoses"],
-  ["elbow-life", "Exhaust elbow"],
+type Part = Schemas["ShelfPart"];
+
+const texts = [
+  ["number", "Supplier's number"],
+  ["where", "Where it lies"],
 ] as const;
 
-type Fit = Schemas["ShelfFit"];
+const figures = [
+  ["minimum", "The least to have"],
+  ["price", "Price each"],
+] as const;
 
-/** A part of the shelf: what it is, where it lies, the least, and which engines it fits and how that is known. */
+type Texts = Record<"label" | "unit" | "upkeep" | (typeof texts | typeof figures)[number][0], string>;
+
+function textsOf(is?: Part): Texts {
+  const text = (v: string | number | undefined) => String(v ?? "");
+  return {
+    label: text(is?.label),
+    number: text(is?.number),
+    where: text(is?.where),
+    unit: text(is?.unit),
+    minimum: text(is?.minimum),
+    price: text(is?.price),
+    upkeep: text(is?.upkeep),
+  };
+}
+
+/** A figure that is typed and is none, or is below nothing. */
+const bad = (text: string) => text.trim() !== "" && !((numberOf(text) ?? -1) >= 0);
+
+/** A part of the shelf: what it is, where it lies, the least, and which engines and pumps it fits and how that is known. */
 export function PartForm({ line, onAct, onClose }: { line?: ShelfLine; onAct: OnShelf; onClose: () => void }) {
-  const [label, setLabel] = useState(line?.is.label ?? "");
-  const [number, setNumber] = useState(line?.is.number ?? "");
-  const [where, setWhere] = useState(line?.is.where ?? "");
-  const [minimum, setMinimum] = useState(String(line?.is.minimum ?? ""));
-  const [upkeep, setUpkeep] = useState(line?.is.upkeep ?? "");
-  const [fits, setFits] = useState<Fit[]>(line?.is.fits ?? []);
-  const keep = () => {
-    const least = numberOf(minimum);
-    const is: Schemas["ShelfPart"] = {
-      ...line?.is,
-      label: label.trim(),
-      number: number.trim(),
-      where: where.trim(),
-      upkeep,
+  const theme = useTheme();
+  const phone = useMediaQuery(theme.breakpoints.down("sm"));
+  const [t, setT] = useState(() => textsOf(line?.is));
+  const [impeller, setImpeller] = useState(() => draftOf(line?.is.impeller));
+  const [fits, setFits] = useState(line?.is.fits ?? []);
+  const set = (key: keyof Texts) => (e: { target: { value: string } }) => setT({ ...t, [key]: e.target.value });
+  const [id] = useState(() => line?.id ?? crypto.randomUUID());
+  const wrong = figures.some(([key]) => bad(t[key])) || notANumber(impeller) !== undefined;
+  const keep = (gone: boolean) => {
+    const { minimum, price, ...words } = t;
+    const measures = measuresOf(impeller);
+    const is: Part = {
+      ...words,
+      label: t.label.trim(),
       fits,
-      minimum: least ?? 0,
+      minimum: numberOf(minimum) ?? 0,
+      price: numberOf(price) ?? 0,
+      ...(measures && { impeller: measures }),
+      ...(gone && { gone }),
     };
-    onAct({ do: "keep", part: line?.id ?? crypto.randomUUID(), is }, `${is.label} kept`);
-    onClose();
+    const say = gone ? `${is.label}: not kept any more` : `${is.label} kept`;
+    void onAct({ do: "keep", part: id, is }, say).then((done) => done && onClose());
   };
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="part-title">
+    <Dialog open onClose={onClose} fullWidth fullScreen={phone} maxWidth="sm" aria-labelledby="part-title">
       <DialogTitle id="part-title" component="h2">
         {line ? line.is.label : "A part for the shelf"}
       </DialogTitle>
       <DialogContent>
         <Stack sx={{ gap: 2, pt: 1 }}>
-          <TextField label="What it is" value={label} onChange={(e) => setLabel(e.target.value)} autoFocus required />
-          <Stack direction="row" sx={{ gap: 1 }}>
-            <TextField label="Supplier's number" value={number} onChange={(e) => setNumber(e.target.value)} fullWidth />
-            <TextField label="Where it lies" value={where} onChange={(e) => setWhere(e.target.value)} fullWidth />
-          </Stack>
-          <Stack direction="row" sx={{ gap: 1 }}>
-            <TextField
-              label="The least to have"
-              value={minimum}
-              onChange={(e) => setMinimum(e.target.value)}
-              slotProps={{ htmlInput: { inputMode: "decimal" } }}
-              fullWidth
-            />
-            <TextField select label="Used for" value={upkeep} onChange={(e) => setUpkeep(e.target.value)} fullWidth>
-              {uses.map(([id, name]) => (
-                <MenuItem key={id} value={id}>
-                  {name}
-                </MenuItem>
-              ))}
-            </TextField>
-          </Stack>
+          <TextField label="What it is" value={t.label} onChange={set("label")} autoFocus={!line} required />
+          <Pair>
+            {texts.map(([key, label]) => (
+              <TextField key={key} label={label} value={t[key]} onChange={set(key)} />
+            ))}
+            {figures.map(([key, label]) => (
+              <TextField
+                key={key}
+                label={label}
+                value={t[key]}
+                onChange={set(key)}
+                error={bad(t[key])}
+                helperText={bad(t[key]) ? "A number, 0 or more" : undefined}
+                slotProps={{ htmlInput: { inputMode: "decimal" } }}
+              />
+            ))}
+            <TextField label="Counted in" value={t.unit} onChange={set("unit")} helperText="L, kg, m; empty: pieces" />
+            <UsedFor value={t.upkeep} onChange={set("upkeep")} />
+          </Pair>
+          {(t.upkeep === "impeller" || measuresOf(impeller)) && (
+            <Box component="section" aria-label="Its measures">
+              <Typography variant="h3" sx={{ mb: 1.5 }}>
+                Its measures: which old ones it replaces is told by them
+              </Typography>
+              <Measures draft={impeller} onChange={setImpeller} />
+            </Box>
+          )}
           <FitsOn fits={fits} onFits={setFits} />
         </Stack>
       </DialogContent>
       <DialogActions sx={{ p: 2 }}>
+        {line && (
+          <Button onClick={() => keep(true)} sx={{ mr: "auto", color: "text.secondary" }}>
+            Not kept any more
+          </Button>
+        )}
         <Button onClick={onClose}>Not now</Button>
-        <Button variant="contained" disabled={!label.trim()} onClick={keep}>
+        <Button variant="contained" disabled={!t.label.trim() || wrong} onClick={() => keep(false)}>
           Keep
         </Button>
       </DialogActions>
@@ -94,44 +126,21 @@ export function PartForm({ line, onAct, onClose }: { line?: ShelfLine; onAct: On
   );
 }
 
-function FitsOn({ fits, onFits }: { fits: Fit[]; onFits: (f: Fit[]) => void }) {
-  const yard = useYard();
-  const engines = (yard.data?.craft ?? []).flatMap((c) =>
-    c.engines.map((e) => ({ id: e.engine.id, name: `${c.craft.name}, ${e.engine.name}` })),
-  );
-  const [engine, setEngine] = useState("");
-  const nameOf = (id: string) => engines.find((e) => e.id === id)?.name ?? id;
-  const add = (how: Fit["how"]) => {
-    onFits([...fits.filter((f) => f.engine !== engine), { engine, how }]);
-    setEngine("");
-  };
+function Pair({ children }: { children: React.ReactNode }) {
+  return <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr 1fr" } }}>{children}</Box>;
+}
+
+/** The piece of upkeep that uses the part: when it falls due the part is wanted. */
+function UsedFor({ value, onChange }: { value: string; onChange: (e: { target: { value: string } }) => void }) {
+  const list = useCatalogue().data?.upkeep;
   return (
-    <Stack sx={{ gap: 1 }}>
-      <Typography variant="h3">Fits</Typography>
-      {fits.map((f) => (
-        <Stack key={f.engine} direction="row" sx={{ alignItems: "center", gap: 1 }}>
-          <Typography sx={{ mr: "auto" }}>
-            {nameOf(f.engine)}: {howWords[f.how]}
-          </Typography>
-          <Button onClick={() => onFits(fits.filter((x) => x !== f))}>Take away</Button>
-        </Stack>
+    <TextField select label="Used for" value={list ? value : ""} onChange={onChange}>
+      <MenuItem value="">nothing that falls due</MenuItem>
+      {list?.map((u) => (
+        <MenuItem key={u.id} value={u.id}>
+          {u.label}
+        </MenuItem>
       ))}
-      <TextField select label="An engine" value={engine} onChange={(e) => setEngine(e.target.value)}>
-        {engines.map((e) => (
-          <MenuItem key={e.id} value={e.id}>
-            {e.name}
-          </MenuItem>
-        ))}
-      </TextField>
-      {engine && (
-        <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
-          {(["tried", "measured", "listed"] as const).map((how) => (
-            <Button key={how} onClick={() => add(how)} sx={pick(false)}>
-              It fits: {howWords[how]}
-            </Button>
-          ))}
-        </Stack>
-      )}
-    </Stack>
+    </TextField>
   );
 }

@@ -7,7 +7,7 @@ import { pick } from "../SumFields";
 import { day } from "../words";
 import { Ordering } from "./Ordering";
 import { PartForm } from "./PartForm";
-import { amount, howWords, type OnShelf, type ShelfLine } from "./shelf";
+import { amount, fitsSaid, type OnShelf, type ShelfLine } from "./shelf";
 
 type Open = "count" | "order" | "wrong" | "form";
 
@@ -15,7 +15,7 @@ type Open = "count" | "order" | "wrong" | "form";
 export function ShelfRow(p: {
   line: ShelfLine;
   need?: Schemas["ShelfNeed"];
-  engines: Record<string, string>;
+  names: Pick<Schemas["Shelf"], "engines" | "pumps">;
   onAct: OnShelf;
 }) {
   const { line, need, onAct } = p;
@@ -38,7 +38,7 @@ export function ShelfRow(p: {
     >
       <Lying line={line} />
       <Box sx={{ minWidth: 0 }}>
-        <About line={line} need={need} engines={p.engines} warned={open !== "order"} />
+        <About line={line} need={need} names={p.names} warned={open !== "order"} />
         {line.orders.map((o) => (
           <Coming key={o.id} line={line} order={o} onAct={onAct} />
         ))}
@@ -87,9 +87,13 @@ function Lying({ line: { is, have, coming } }: { line: ShelfLine }) {
   );
 }
 
-function About(p: { line: ShelfLine; need?: Schemas["ShelfNeed"]; engines: Record<string, string>; warned: boolean }) {
+function About(p: {
+  line: ShelfLine;
+  need?: Schemas["ShelfNeed"];
+  names: Pick<Schemas["Shelf"], "engines" | "pumps">;
+  warned: boolean;
+}) {
   const { is, wrong } = p.line;
-  const fits = is.fits ?? [];
   const facts = [is.number, is.where && `lies at ${is.where}`, is.price && `${is.price.toFixed(2)} each`];
   return (
     <>
@@ -97,14 +101,14 @@ function About(p: { line: ShelfLine; need?: Schemas["ShelfNeed"]; engines: Recor
       <Typography variant="body2" sx={{ color: "text.secondary" }}>
         {facts.filter(Boolean).join(", ")}
       </Typography>
-      {fits.length > 0 && (
-        <Typography variant="body2">
-          Fits {fits.map((f) => `${p.engines[f.engine] ?? "an engine"} (${howWords[f.how]})`).join(", ")}
+      {fitsSaid(is.fits ?? [], p.names).map((say) => (
+        <Typography key={say} variant="body2" sx={{ mt: 0.25 }}>
+          {say}
         </Typography>
-      )}
+      ))}
       {p.need && (
         <Typography sx={{ fontWeight: 700 }}>
-          To order: {amount(p.need.quantity)}. {p.need.reasons.join(". ")}.
+          To order {amount(p.need.quantity, is.unit)}: {p.need.reasons.join("; ")}.
         </Typography>
       )}
       {p.warned && wrong.length > 0 && <Mind>{`Ordered wrong before: ${wrong[wrong.length - 1]?.words ?? ""}`}</Mind>}
@@ -121,7 +125,7 @@ function Coming({ line, order: o, onAct }: { line: ShelfLine; order: Schemas["Sh
       <Button
         variant="contained"
         onClick={() =>
-          onAct(
+          void onAct(
             { do: "receive", part: line.id, order: o.id, quantity: o.left },
             `Received: ${amount(o.left)} of ${line.is.label}`,
           )
@@ -129,7 +133,9 @@ function Coming({ line, order: o, onAct }: { line: ShelfLine; order: Schemas["Sh
       >
         They are here
       </Button>
-      <Button onClick={() => onAct({ do: "cancel", part: line.id, order: o.id }, "Order cancelled")}>Cancelled</Button>
+      <Button onClick={() => void onAct({ do: "cancel", part: line.id, order: o.id }, "Order cancelled")}>
+        Cancelled
+      </Button>
     </Stack>
   );
 }
@@ -142,8 +148,9 @@ function Counted({ line, onAct, onDone }: { line: ShelfLine; onAct: OnShelf; onD
       <Button
         variant="contained"
         onClick={() => {
-          onAct({ do: "count", part: line.id, quantity: n }, `Counted: ${amount(n)} of ${line.is.label}`);
-          onDone();
+          void onAct({ do: "count", part: line.id, quantity: n }, `Counted: ${amount(n)} of ${line.is.label}`).then(
+            (done) => done && onDone(),
+          );
         }}
       >
         So many lie there
@@ -166,7 +173,7 @@ function WrongOne({ line, onAct, onDone }: { line: ShelfLine; onAct: OnShelf; on
       <Button
         disabled={!words.trim()}
         onClick={() => {
-          onAct(
+          void onAct(
             {
               do: "wrong",
               part: line.id,
@@ -175,8 +182,7 @@ function WrongOne({ line, onAct, onDone }: { line: ShelfLine; onAct: OnShelf; on
               ...(line.is.number && { number: line.is.number }),
             },
             "Noted: the wrong one",
-          );
-          onDone();
+          ).then((done) => done && onDone());
         }}
       >
         Note it

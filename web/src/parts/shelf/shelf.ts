@@ -6,7 +6,8 @@ import { useWriter } from "../Shell";
 
 export type ShelfLine = Schemas["ShelfLine"];
 export type ShelfAct = Omit<Schemas["ShelfEntry"], "by" | "tapped_at">;
-export type OnShelf = (act: ShelfAct, label: string) => void;
+/** Does an act and says whether it is kept: what is refused was told, and what was typed stays. */
+export type OnShelf = (act: ShelfAct, label: string) => Promise<boolean>;
 
 /** Keeps what is done on the shelf, with a way back; asks once for the name that stands beside it. */
 export function useShelfActs() {
@@ -19,9 +20,19 @@ export function useShelfActs() {
     (entry: string) => void undo(entry).then(() => kept("Taken back"), failed),
     [undo, kept, failed],
   );
-  const act: OnShelf = (a, label) => {
-    if (!name) return setAsking(true);
-    noteOnShelf(a, label).then((id) => kept(label, () => takeBack(id)), failed);
+  const act: OnShelf = async (a, label) => {
+    if (!name) {
+      setAsking(true);
+      return false;
+    }
+    try {
+      const id = await noteOnShelf(a, label);
+      kept(label, () => takeBack(id));
+      return true;
+    } catch (e) {
+      failed(e);
+      return false;
+    }
   };
   return { act, asking, setAsking };
 }
@@ -40,3 +51,31 @@ export const howWords: Record<Schemas["ShelfFit"]["how"], string> = {
   measured: "measured",
   listed: "only listed",
 };
+
+type Names = Pick<Schemas["Shelf"], "engines" | "pumps">;
+
+/** How many engines with a pump are named before the rest is only counted. */
+const mostNamed = 3;
+
+const howSaid: Record<Schemas["ShelfFit"]["how"], string> = {
+  tried: "Tried on",
+  measured: "Measured for",
+  listed: "Only listed for",
+};
+
+/** What a part fits, a sentence for each way in which that is known; of a pump also the other engines that have it. */
+export function fitsSaid(fits: Schemas["ShelfFit"][], names: Names): string[] {
+  const nameOf = (f: Schemas["ShelfFit"]) => names.engines[f.engine ?? ""] ?? "an engine that was taken away";
+  const said = new Set(fits.filter((f) => !f.pump).map(nameOf));
+  const aboard = (pump: string) => {
+    const others = (names.pumps[pump] ?? []).filter((n) => !said.has(n));
+    const rest = others.length - mostNamed;
+    const list = [...others.slice(0, mostNamed), ...(rest > 0 ? [`${String(rest)} more`] : [])];
+    if (list.length > 0) return `pump ${pump} (${list.join("; ")})`;
+    return (names.pumps[pump] ?? []).length > 0 ? `pump ${pump}` : `pump ${pump} (on no engine here)`;
+  };
+  return (Object.keys(howSaid) as (keyof typeof howSaid)[]).flatMap((how) => {
+    const list = fits.filter((f) => f.how === how).map((f) => (f.pump ? aboard(f.pump) : nameOf(f)));
+    return list.length > 0 ? [`${howSaid[how]} ${list.join("; ")}`] : [];
+  });
+}

@@ -8,10 +8,10 @@ import { themeFor } from "../../theme/theme";
 import { Notices } from "../notice";
 import type { Hands, StripItem } from "../hands/hands";
 
-/** Draws a part as a screen would: theme, notices, addresses, and answers that are there already. */
+/** Draws a part as a screen would: theme, notices, addresses, and answers that are there already, by their keys. */
 export function show(ui: ReactNode, answers: Record<string, unknown> = {}) {
   const cache = new QueryClient({ defaultOptions: { queries: { enabled: false } } });
-  for (const [key, data] of Object.entries(answers)) cache.setQueryData([key], data);
+  for (const [key, data] of Object.entries(answers)) cache.setQueryData(key.split(","), data);
   return render(
     <ThemeProvider theme={themeFor("deck")}>
       <QueryClientProvider client={cache}>

@@ -2,6 +2,7 @@ import { Box, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useRecord, useYard } from "../../api/queries";
+import { PlainTable } from "../PlainTable";
 import { day } from "../words";
 import { told } from "./upkeep";
 
@@ -33,36 +34,20 @@ function Beside({ twin, record }: { twin: Engine; record: Schemas["EngineRecord"
           {twin.name}
         </Box>
       </Typography>
-      <Box
-        component="table"
-        sx={{
-          width: "100%",
-          borderCollapse: "collapse",
-          "& td, & th": { textAlign: "left", py: 0.5, borderTop: 1, borderColor: "divider", fontWeight: 450 },
-        }}
-      >
-        <thead>
-          <tr>
-            <th scope="col">Last measured</th>
-            <th scope="col">Her</th>
-            <th scope="col">{twin.name}</th>
+      <PlainTable head={["Last measured", "Her", twin.name]}>
+        <tr>
+          <td>Hours today</td>
+          <td>{hoursOf(record)}</td>
+          <td>{hoursOf(other)}</td>
+        </tr>
+        {rows.map((t) => (
+          <tr key={t.id}>
+            <td>{t.short}</td>
+            <td>{cell(t, last(record, t.id))}</td>
+            <td>{cell(t, last(other, t.id))}</td>
           </tr>
-        </thead>
-        <tbody>
-          <tr>
-            <td>Hours today</td>
-            <td>{hoursOf(record)}</td>
-            <td>{hoursOf(other)}</td>
-          </tr>
-          {rows.map((t) => (
-            <tr key={t.id}>
-              <td>{t.short}</td>
-              <td>{cell(t, last(record, t.id))}</td>
-              <td>{cell(t, last(other, t.id))}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Box>
+        ))}
+      </PlainTable>
     </Box>
   );
 }
