@@ -89,7 +89,9 @@ func (h *handlers) GetSupplier(_ context.Context, r api.GetSupplierRequestObject
 
 func partOf(p api.ShelfPart) *shelf.Part {
 	return &shelf.Part{Label: p.Label, Number: value(p.Number), Where: value(p.Where), Unit: value(p.Unit), Minimum: value(p.Minimum), Price: value(p.Price), Upkeep: value(p.Upkeep), Gone: value(p.Gone),
-		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.ShelfFit) shelf.Fit { return shelf.Fit{Engine: value(f.Engine), Pump: value(f.Pump), How: string(f.How)} })}
+		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.ShelfFit) shelf.Fit {
+			return shelf.Fit{Engine: value(f.Engine), Pump: value(f.Pump), How: string(f.How)}
+		})}
 }
 
 func impellerOf(i *api.ImpellerMeasures) *bench.Impeller {
@@ -123,6 +125,8 @@ func shelfView(p *app.ShelfPage) api.Shelf {
 }
 
 func partView(p shelf.Part) api.ShelfPart {
-	fits := each(p.Fits, func(f shelf.Fit) api.ShelfFit { return api.ShelfFit{Engine: some(f.Engine), Pump: some(f.Pump), How: api.ShelfFitHow(f.How)} })
+	fits := each(p.Fits, func(f shelf.Fit) api.ShelfFit {
+		return api.ShelfFit{Engine: some(f.Engine), Pump: some(f.Pump), How: api.ShelfFitHow(f.How)}
+	})
 	return api.ShelfPart{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit), Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Upkeep), Fits: &fits, Impeller: impellerView(p.Impeller)}
 }

@@ -24,9 +24,9 @@ type Engine struct {
 	Name        string
 	Family      string
 	Fuel        string
-	RatedKW     float64              `gorm:"column:rated_kw"`
-	RatedRPM    float64              `gorm:"column:rated_rpm"`
-	ThermostatC float64              `gorm:"column:thermostat_c"`
+	RatedKW     float64 `gorm:"column:rated_kw"`
+	RatedRPM    float64 `gorm:"column:rated_rpm"`
+	ThermostatC float64 `gorm:"column:thermostat_c"`
 	RawPump     string
 	Circuit     []string             `gorm:"serializer:json"`
 	Dates       record.Dates         `gorm:"serializer:json"`
