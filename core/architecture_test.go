@@ -20,7 +20,7 @@ var rooms = map[string][]string{
 	"core/hydraulics": {"core/solve"},
 	"core/exchanger":  {"core/solve", "core/fluid", "core/hydraulics"},
 	"core/plant":      {"core/input", "core/solve", "core/fluid", "core/hydraulics", "core/exchanger"},
-	"core/bench":      {},
+	"core/bench":      {"core/input"},
 	"core/wet":        {"core/input", "core/fluid", "core/solve"},
 	"core/proving":    {"core/input"},
 	"core/nmea":       {},
