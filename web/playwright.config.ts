@@ -17,6 +17,7 @@ export default defineConfig({
     baseURL: `http://127.0.0.1:${port}`,
     trace: "off",
     actionTimeout: 15_000,
+    contextOptions: { reducedMotion: "reduce" }, // nothing fades or slides: tests do not wait for it
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
       args: [
