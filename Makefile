@@ -62,6 +62,7 @@ generate: $(MODULES)
 # With the race detector where there is more than one thread; what only reckons has none, and takes ten times as long with it.
 go-test:
 	go test -race ./app/... ./live/... ./rig/... ./server/... ./store/...
+	go test -race -run Faults ./core/plant
 	go test ./api/... ./bench/... ./cmd/... ./core/... ./demo/... ./papers/... ./reference/...
 
 web-test: $(MODULES)

@@ -116,6 +116,7 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 	p := s.onShelf(shelf.Act{Do: shelf.Keep, Part: part, Is: &shelf.Part{Label: "Impeller", Upkeep: "impeller", Fits: []shelf.Fit{{Pump: "lm p65/K", How: shelf.Measured}, {Pump: "unseen", How: shelf.Listed}}}},
 		shelf.Act{Do: shelf.Keep, Part: uuid.NewString(), Is: &shelf.Part{Label: "Coolant", Unit: "L"}})
 	assert.Equal(t, map[string][]string{"lm p65/K": {"Skiff, wing"}}, p.Pumps)
+	assert.Empty(t, p.Engines)
 	require.Len(t, p.ToOrder, 1)
 	assert.Contains(t, p.ToOrder[0].Reasons[0], "Skiff, wing: due")
 	hers, err := s.ShelfFor(s.ctx, wing)
@@ -123,6 +124,21 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 	require.Len(t, hers.Lines, 1)
 	assert.Equal(t, part, hers.Lines[0].ID)
 	require.Len(t, hers.ToOrder, 1)
+
+	// what a job takes was tried on its engine; taken back, it was not
+	s.onShelf(shelf.Act{Do: shelf.Count, Part: part, Quantity: 2})
+	used := app.Stamp{EntryID: uuid.NewString(), By: "T"}
+	_, err = s.NoteInJob(s.ctx, s.job(wing), record.Stripped, used, taking(part, 1))
+	require.NoError(t, err)
+	p, err = s.Shelf(s.ctx)
+	require.NoError(t, err)
+	assert.Contains(t, p.Lines[0].Fits, shelf.Fit{Engine: wing, How: shelf.Tried})
+	assert.Equal(t, "Skiff, wing", p.Engines[wing])
+	_, err = s.Undo(s.ctx, used.EntryID, stamp())
+	require.NoError(t, err)
+	p, err = s.Shelf(s.ctx)
+	require.NoError(t, err)
+	assert.Len(t, p.Lines[0].Fits, 2)
 
 	facts.RawPump = "LM-P95"
 	page, err = s.KeepEngine(s.ctx, wing, stamp(), facts)

@@ -28,11 +28,14 @@ func (t *Tx) SaveTaken(job string, list []Taken) error {
 
 // Taken lists what all jobs took off the shelf.
 func (r *Reader) Taken() ([]shelf.Used, error) {
-	var rows []Taken
-	err := r.db.Order("at, job_id, n").Find(&rows).Error
+	var rows []struct {
+		Taken
+		EngineID string
+	}
+	err := r.db.Model(&Taken{}).Select("taken.*, jobs.engine_id").Joins("JOIN jobs ON jobs.id = taken.job_id").Order("taken.at, job_id, n").Scan(&rows).Error
 	out := make([]shelf.Used, len(rows))
 	for i, x := range rows {
-		out[i] = shelf.Used{Part: x.PartID, Job: x.JobID, Quantity: x.Quantity, At: x.At.UTC()}
+		out[i] = shelf.Used{Part: x.PartID, Job: x.JobID, Engine: x.EngineID, Quantity: x.Quantity, At: x.At.UTC()}
 	}
 	return out, err
 }

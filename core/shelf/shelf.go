@@ -183,11 +183,11 @@ type Done struct {
 	Order int // among the shelf's entries
 }
 
-// Used is what a job took. At is by the program's own clock, as a count's is: a device's may be wrong.
+// Used is what a job on an engine took. At is by the program's own clock, as a count's is: a device's may be wrong.
 type Used struct {
-	Part, Job string
-	Quantity  float64
-	At        time.Time
+	Part, Job, Engine string
+	Quantity          float64
+	At                time.Time
 }
 
 // Ordered is an order that is not wholly received.
@@ -223,6 +223,7 @@ type Line struct {
 	Counted time.Time // last
 	Orders  []Ordered // open
 	Wrong   []Wrong
+	said    time.Time // when it was last said what it fits, or that it was the wrong one
 }
 
 // Coming is what is on order.
@@ -235,7 +236,8 @@ func (l Line) Coming() float64 {
 }
 
 // Shelf is what the acts, and what the jobs took, make of it. A count says how many there are then; what was received and used
-// since goes on from it.
+// since goes on from it. A part for certain engines or pumps that a job took since somebody last said what it fits was tried on
+// the job's engine.
 func Shelf(acts []Done, used []Used) []Line {
 	var list []*Line
 	find := func(id string) *Line {
@@ -251,8 +253,12 @@ func Shelf(acts []Done, used []Used) []Line {
 		find(d.Part).take(d)
 	}
 	for _, u := range used {
-		if l := find(u.Part); !u.At.Before(l.Counted) {
+		l := find(u.Part)
+		if !u.At.Before(l.Counted) {
 			l.Have -= u.Quantity
+		}
+		if u.Engine != "" && len(l.Fits) > 0 && !u.At.Before(l.said) {
+			l.tried(u.Engine)
 		}
 	}
 	var out []Line
@@ -265,11 +271,21 @@ func Shelf(acts []Done, used []Used) []Line {
 	return out
 }
 
+// tried makes an engine one that the part was tried on.
+func (l *Line) tried(engine string) {
+	l.Fits = slices.Clone(l.Fits) // they are an act's
+	if i := slices.IndexFunc(l.Fits, func(f Fit) bool { return f.Engine == engine }); i >= 0 {
+		l.Fits[i].How = Tried
+		return
+	}
+	l.Fits = append(l.Fits, Fit{Engine: engine, How: Tried})
+}
+
 func (l *Line) take(d Done) {
 	at := slices.IndexFunc(l.Orders, func(o Ordered) bool { return o.ID == d.Act.Order })
 	switch {
 	case d.Do == Keep:
-		l.Part = *d.Is
+		l.Part, l.said = *d.Is, d.At
 	case d.Do == Count:
 		l.Have, l.Counted = d.Quantity, d.At
 	case d.Do == Order && at < 0:
@@ -283,7 +299,7 @@ func (l *Line) take(d Done) {
 	case d.Do == Cancel && at >= 0:
 		l.Orders[at].Cancelled = true
 	case d.Do == WrongOne:
-		l.Wrong = append(l.Wrong, Wrong{d.Words, d.Number, d.By, d.At})
+		l.Wrong, l.said = append(l.Wrong, Wrong{d.Words, d.Number, d.By, d.At}), d.At
 		if d.Quantity > 0 {
 			l.Have -= d.Quantity
 		}

@@ -140,6 +140,35 @@ func TestAPartFitsByThePump(t *testing.T) {
 	assert.False(t, shelf.SamePump("", ""), "two pumps that nobody knows are not the same")
 }
 
+// What a job took was tried on its engine: from then on it is known to fit her, until somebody says otherwise.
+func TestWhatAJobTookWasTriedOnItsEngine(t *testing.T) {
+	keep := shelf.Act{Do: shelf.Keep, Part: "p", Is: &shelf.Part{Label: "Impeller", Fits: []shelf.Fit{{Engine: "a", How: shelf.Listed}, {Pump: "LM-P65", How: shelf.Listed}}}}
+	wrong := shelf.Act{Do: shelf.WrongOne, Part: "p", Words: "too wide"}
+	took := func(engine string, hours int) shelf.Used {
+		return shelf.Used{Part: "p", Job: "j", Engine: engine, Quantity: 1, At: monday.Add(time.Duration(hours)*time.Hour + time.Minute)}
+	}
+	said := keep.Is.Fits
+	for name, c := range map[string]struct {
+		acts []shelf.Done
+		used []shelf.Used
+		want []shelf.Fit
+	}{
+		"listed becomes tried":              {done(keep), []shelf.Used{took("a", 0)}, []shelf.Fit{{Engine: "a", How: shelf.Tried}, said[1]}},
+		"an engine that nobody thought of":  {done(keep), []shelf.Used{took("b", 0), took("b", 3)}, []shelf.Fit{said[0], said[1], {Engine: "b", How: shelf.Tried}}},
+		"said afresh since":                 {done(keep, wrong, keep), []shelf.Used{took("b", 0)}, said},
+		"it was the wrong one":              {done(keep, wrong), []shelf.Used{took("b", 0)}, said},
+		"tried again after the wrong one":   {done(keep, wrong), []shelf.Used{took("a", 0), took("b", 1)}, []shelf.Fit{said[0], said[1], {Engine: "b", How: shelf.Tried}}},
+		"of an older record, engine unsaid": {done(keep), []shelf.Used{took("", 0)}, said},
+	} {
+		list := shelf.Shelf(c.acts, c.used)
+		require.Len(t, list, 1, name)
+		assert.Equal(t, c.want, list[0].Fits, name)
+	}
+	assert.Equal(t, shelf.Listed, said[0].How, "the act itself is not changed")
+	coolant := shelf.Act{Do: shelf.Keep, Part: "p", Is: &shelf.Part{Label: "Coolant", Unit: "L"}}
+	assert.Empty(t, shelf.Shelf(done(coolant), []shelf.Used{took("a", 0)})[0].Fits, "what goes into any engine is not for certain ones")
+}
+
 func TestWhatIsDueOnEnginesWithThePumpIsWanted(t *testing.T) {
 	keep := shelf.Act{Do: shelf.Keep, Part: "p", Is: &shelf.Part{Label: "Impeller", Upkeep: "impeller", Fits: []shelf.Fit{{Pump: "LM-P65", How: shelf.Tried}, {Engine: "a", How: shelf.Tried}}}}
 	list := shelf.Shelf(done(keep, shelf.Act{Do: shelf.Count, Part: "p", Quantity: 1}), nil)
