@@ -10,5 +10,6 @@ export default defineConfig({
     include: ["src/**/*.test.{ts,tsx}"],
     setupFiles: ["src/test-setup.ts"],
     testTimeout: 60_000,
+    isolate: false, // files share a window: each test draws and clears its own
   },
 });

@@ -20,7 +20,7 @@ import (
 func TestQuickestIsWellUnderHalfOfAlongTheWater(t *testing.T) {
 	c, err := trade.Load()
 	require.NoError(t, err)
-	got, err := run(c, 200, 3)
+	got, err := run(c, 200, 3, diagnose.Quickest, diagnose.AlongTheWater)
 	require.NoError(t, err)
 	quickest, water := got.mean(diagnose.Quickest), got.mean(diagnose.AlongTheWater)
 	assert.LessOrEqual(t, quickest/water, 0.45, "quickest %.1f, along the water %.1f minutes", quickest, water)

@@ -20,7 +20,7 @@ func main() {
 	c, err := trade.Load()
 	if err == nil {
 		var t table
-		if t, err = run(c, *cases, *seed); err == nil {
+		if t, err = run(c, *cases, *seed, diagnose.Strategies...); err == nil {
 			t.print()
 			return
 		}
@@ -35,11 +35,11 @@ type table struct {
 	oracle []float64
 }
 
-// run draws the jobs and follows every strategy through each of them.
-func run(c *trade.Catalogue, cases int, seed uint64) (table, error) {
+// run draws the jobs and follows the strategies through each of them.
+func run(c *trade.Catalogue, cases int, seed uint64, strategies ...string) (table, error) {
 	e := diagnose.New(c)
 	t := table{rows: map[string][]result{}, oracle: make([]float64, cases)}
-	for _, s := range diagnose.Strategies {
+	for _, s := range strategies {
 		t.rows[s] = make([]result, cases)
 	}
 	var wait sync.WaitGroup
@@ -57,7 +57,7 @@ func run(c *trade.Catalogue, cases int, seed uint64) (table, error) {
 			w := draw(r, c, family)
 			complaint := w.complaint(r, c)
 			t.oracle[i] = w.knowing(c)
-			for _, s := range diagnose.Strategies {
+			for _, s := range strategies {
 				out, err := follow(e, c, w, complaint, s)
 				if err != nil {
 					failed <- err

@@ -52,6 +52,7 @@ for (const light of ["deck", "engine-space"]) {
     }
     await page.getByRole("button", { name: "Change facts" }).click();
     await clean(page, "engine form");
+    if (light === "engine-space" && isPhone(page)) return; // the colours of the rest are a desk's
     await page.goto("/due");
     await page.getByRole("article").first().waitFor();
     await clean(page, "due");
@@ -59,7 +60,7 @@ for (const light of ["deck", "engine-space"]) {
     await page.getByRole("article").first().waitFor();
     await clean(page, "shelf");
     await page.goto("/book");
-    await page.getByRole("button", { name: "Change: Thermostat" }).click();
+    await page.getByRole("button", { name: "Change: Thermostat", exact: true }).click();
     await clean(page, "book");
     await page.goto("/");
     const open_ = async (craft: string, link: string) => {
