@@ -194,7 +194,10 @@ func round(words string, rpm, seaC, flow float64, temperatures ...record.Read) s
 	const salinity, overSea, contact = 35, 15, 1
 	r := record.Round{RPM: rpm, Load: 1, SeaC: seaC, Salinity: salinity, SpaceC: seaC + overSea}
 	for _, x := range temperatures {
-		x.Error, x.Instrument = contact, "contact"
+		x.Instrument = "contact"
+		if x.Error == 0 {
+			x.Error = contact
+		}
 		r.Readings = append(r.Readings, x)
 	}
 	r.Readings = append(r.Readings, record.Read{Station: "flow", Value: flow, Error: flow / 20, Instrument: "bucket"})

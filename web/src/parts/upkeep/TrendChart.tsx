@@ -79,6 +79,7 @@ function Drawing({ trend: t }: { trend: Trend }) {
     ...[...t.curve].reverse().map((c) => `${x(c[0] ?? 0)},${y((c[1] ?? 0) - 1.645 * (c[2] ?? 0))}`),
   ].join(" ");
   const ink = palette.text.primary;
+  const todayAt = y(t.limit) > (box.top + box.bottom) / 2 ? box.top + 12 : box.bottom - 4; // away from the limit
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
@@ -128,7 +129,7 @@ function Drawing({ trend: t }: { trend: Trend }) {
         limit
       </text>
       <line x1={x(t.hours_now)} x2={x(t.hours_now)} y1={box.top} y2={box.bottom} stroke={ink} strokeDasharray="2 5" />
-      <text x={x(t.hours_now) - 4} y={box.bottom - 4} textAnchor="end" fill={palette.text.secondary}>
+      <text x={x(t.hours_now) - 4} y={todayAt} textAnchor="end" fill={palette.text.secondary}>
         today
       </text>
       {t.points.map((p, i) => (
