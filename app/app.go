@@ -28,6 +28,8 @@ type App struct {
 	recorder  *recorder
 	memory    *memory
 	due       sync.Map // by engine: *knownDue
+	endDays   context.CancelFunc
+	days      sync.WaitGroup
 }
 
 // New joins a catalogue and a store. now tells the time. Who makes it closes it.
@@ -53,6 +55,7 @@ func (a *App) Resume(ctx context.Context) error {
 	for _, j := range jobs {
 		a.follow(ctx, j.ID)
 	}
+	a.keepDue(ctx)
 	return nil
 }
 
@@ -77,6 +80,7 @@ func (a *App) followed(ctx context.Context, job string) error {
 
 // Close writes what is still to be written and lets the gateways go.
 func (a *App) Close() {
+	a.endDay()
 	a.recorder.close()
 	a.hub.Close()
 }
