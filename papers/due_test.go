@@ -3,6 +3,7 @@ package papers_test
 import (
 	"bytes"
 	"context"
+	"fmt"
 	"strings"
 	"testing"
 	"time"
@@ -59,6 +60,39 @@ func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
 	other, err := ical.NewDecoder(bytes.NewReader(papers.Calendar(list, "e2", now))).Decode()
 	require.NoError(t, err)
 	assert.Empty(t, other.Events())
+}
+
+// A yard's events stand in the order of the list, each under an id of its own that stays the same from one asking to the next; an
+// engine's calendar has hers alone.
+func TestAYardsCalendarKeepsItsOrder(t *testing.T) {
+	var list []app.EngineDue
+	var want []string
+	for i := range 40 {
+		e := dueOf(now.AddDate(0, 0, i), "Change the impeller")
+		e.Engine.ID = fmt.Sprintf("engine-%d", i)
+		for k := range i % 4 {
+			d := e.Due[0]
+			d.ID = fmt.Sprintf("piece-%d", k)
+			e.Due = append(e.Due, d)
+		}
+		for _, d := range e.Due {
+			want = append(want, d.ID+"@"+e.Engine.ID)
+		}
+		list = append(list, e)
+	}
+	uids := func(engine string) (got []string) {
+		c, err := ical.NewDecoder(bytes.NewReader(papers.Calendar(list, engine, now))).Decode()
+		require.NoError(t, err)
+		for _, e := range c.Events() {
+			uid, err := e.Props.Text(ical.PropUID)
+			require.NoError(t, err)
+			got = append(got, uid)
+		}
+		return got
+	}
+	assert.Equal(t, want, uids(""))
+	assert.Equal(t, want, uids(""))
+	assert.Equal(t, []string{"impeller@engine-7", "piece-0@engine-7", "piece-1@engine-7", "piece-2@engine-7"}, uids("engine-7"))
 }
 
 func TestTheDueTable(t *testing.T) {

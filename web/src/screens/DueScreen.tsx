@@ -89,7 +89,7 @@ function List(p: { engines: Schemas["EngineDue"][]; states: DueState[]; onSay: O
               </Box>
             </Typography>
             <Typography variant="body2" sx={{ color: "text.secondary" }}>
-              {[e.craft.berth, e.hours > 0 && `about ${Math.round(e.hours)} h`].filter(Boolean).join(". ")}
+              {[e.craft.berth, e.hours > 0 && `about ${Math.round(e.hours)} h`].filter(Boolean).join(", ")}
             </Typography>
           </Box>
           <Box>

@@ -1,9 +1,11 @@
 import { screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
+import * as client from "../../api/client";
 import type { Schemas } from "../../api/client";
 import { UsedParts } from "../hands/UsedParts";
 import { hands, show } from "../testing/show";
+import { FitCheck } from "./FitCheck";
 import { PartForm } from "./PartForm";
 import { amount, fitsSaid, numberOf, type OnShelf, type ShelfLine } from "./shelf";
 import { ShelfRow } from "./ShelfRow";
@@ -248,6 +250,43 @@ describe("the form of a part", () => {
     await tap("Not kept any more");
     expect(onAct.mock.calls[0]?.[0]).toMatchObject({ do: "keep", part: "p", is: { gone: true, label: "Impeller" } });
     expect(onClose).toHaveBeenCalled();
+  });
+});
+
+describe("which impeller fits", () => {
+  const answers: Schemas["Fittings"]["list"] = [
+    { name: "Impeller 65", fit: "may-fit", reasons: ["the drive is not known on both: look"] },
+    { name: "Impeller 95", fit: "does-not-fit", reasons: ["the width is 12 mm larger"] },
+  ];
+  const compare = async (list: typeof answers) => {
+    const ask = vi.spyOn(client, "fitImpeller").mockResolvedValue({ list });
+    show(<FitCheck />, { catalogue });
+    await tap("Which impeller fits?");
+    expect(screen.getByRole("button", { name: "Compare" })).toBeDisabled();
+    await userEvent.type(screen.getByLabelText("Outside, mm"), "65,1");
+    await userEvent.type(screen.getByLabelText("Width, mm"), "wide");
+    expect(screen.getByRole("button", { name: "Compare" })).toBeDisabled();
+    await userEvent.clear(screen.getByLabelText("Width, mm"));
+    await tap("Compare");
+    expect(ask).toHaveBeenCalledWith({ outside_diameter_mm: 65.1 });
+    ask.mockRestore();
+  };
+  it("shows what may, with the rest counted until it is asked for", async () => {
+    await compare(answers);
+    expect(await screen.findByText("May fit: Impeller 65")).toBeInTheDocument();
+    expect(screen.queryByText(/12 mm larger/)).not.toBeInTheDocument();
+    await tap("1 does not fit: show why");
+    expect(screen.getByText("the width is 12 mm larger")).toBeInTheDocument();
+    await userEvent.type(screen.getByLabelText("Blades"), "10");
+    expect(screen.queryByText("May fit: Impeller 65"), "another old one: ask again").not.toBeInTheDocument();
+  });
+  it("says so when nothing fits, or nothing is measured", async () => {
+    await compare(answers.slice(1));
+    expect(await screen.findByText("Nothing that was compared fits.")).toBeInTheDocument();
+  });
+  it("says so when no impeller has its measures down", async () => {
+    await compare([]);
+    expect(await screen.findByText(/has its measures down/)).toBeInTheDocument();
   });
 });
 
