@@ -28,13 +28,14 @@ type App struct {
 	recorder  *recorder
 	memory    *memory
 	due       sync.Map // by engine: *knownDue
+	shelfLog  knownLog
 	endDays   context.CancelFunc
 	days      sync.WaitGroup
 }
 
 // New joins a catalogue and a store. now tells the time. Who makes it closes it.
 func New(c *trade.Catalogue, s *store.Store, now func() time.Time) *App {
-	a := &App{Catalogue: c, Diagnosis: diagnose.New(c), store: s, now: now, hub: live.NewHub(now), memory: newMemory()}
+	a := &App{Catalogue: c, Diagnosis: diagnose.New(c), store: s, now: now, hub: live.NewHub(now), memory: newMemory(), shelfLog: knownLog{subject: ofShelf}}
 	a.recorder = newRecorder(a)
 	return a
 }
@@ -149,7 +150,7 @@ func (a *App) write(ctx context.Context, e record.Entry, check func(*store.Tx, [
 		if done || err != nil {
 			return err
 		}
-		entries, err := tx.Entries(e.Subject)
+		entries, err := a.logOf(tx, e.Subject)
 		if err != nil {
 			return err
 		}
@@ -171,6 +172,14 @@ func (a *App) write(ctx context.Context, e record.Entry, check func(*store.Tx, [
 		}
 		return projections[e.Subject.Kind](a, tx, e.Subject.ID, append(entries, e))
 	})
+}
+
+// logOf is a subject's log as it stands.
+func (a *App) logOf(tx *store.Tx, s record.Subject) ([]record.Entry, error) {
+	if s == ofShelf {
+		return a.shelfLog.read(&tx.Reader)
+	}
+	return tx.Entries(s)
 }
 
 // projections rewrite a subject's line from its entries.

@@ -97,7 +97,7 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 			return errNoFeed()
 		}
 		if x := e.Body.Strip; x != nil && x.Used != nil && x.Used.Stock != "" {
-			return enoughOnShelf(tx, *x.Used)
+			return a.enoughOnShelf(tx, *x.Used)
 		}
 		if e.Body.Round == nil {
 			return nil

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"hevrin/core/bench"
@@ -27,16 +28,37 @@ type ShelfPage struct {
 // wantedWithin is how near a piece of upkeep must be for its part to be wanted on the shelf.
 const wantedWithin = 90 * 24 * time.Hour
 
-var shelfLog = record.Subject{Kind: record.OfYard, ID: record.ShelfID}
+var ofShelf = record.Subject{Kind: record.OfYard, ID: record.ShelfID}
 
 // shelfAs folds the shelf in a transaction or outside one.
-func shelfAs(r *store.Reader) ([]shelf.Line, error) {
-	entries, err := r.Entries(shelfLog)
+func (a *App) shelfAs(r *store.Reader) ([]shelf.Line, error) {
+	entries, err := a.shelfLog.read(r)
 	if err != nil {
 		return nil, err
 	}
-	used, err := r.Taken()
-	return shelf.Shelf(shelfActs(entries), used), err
+	acts := shelfActs(entries)
+	used, err := r.Taken(shelf.Counted(acts))
+	return shelf.Shelf(acts, used), err
+}
+
+// knownLog keeps a log in mind. Entries are only ever added, so that a reading fetches what is new alone.
+type knownLog struct {
+	subject record.Subject
+	mu      sync.Mutex
+	entries []record.Entry
+	upTo    int64
+}
+
+// read gives the log as it stands. In a transaction it must come before anything is added there.
+func (k *knownLog) read(r *store.Reader) ([]record.Entry, error) {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	list, upTo, err := r.EntriesAfter(k.subject, k.upTo)
+	if err != nil {
+		return nil, err
+	}
+	k.entries, k.upTo = append(k.entries, list...), upTo
+	return slices.Clip(k.entries), nil
 }
 
 func shelfActs(entries []record.Entry) []shelf.Done {
@@ -54,7 +76,7 @@ func (a *App) Shelf(ctx context.Context) (*ShelfPage, error) {
 	r := a.store.Read(ctx)
 	p := &ShelfPage{Engines: map[string]string{}, Pumps: map[string][]string{}}
 	var err error
-	if p.Lines, err = shelfAs(r); err != nil {
+	if p.Lines, err = a.shelfAs(r); err != nil {
 		return nil, err
 	}
 	due, err := a.DueInYard(ctx, wantedWithin)
@@ -135,9 +157,9 @@ func (a *App) NoteOnShelf(ctx context.Context, s Stamp, act shelf.Act) (*ShelfPa
 	if err := act.Check(); err != nil {
 		return nil, Under("shelf", err)
 	}
-	e := a.entry(s, shelfLog, record.Shelved, record.Body{Shelf: &act})
+	e := a.entry(s, ofShelf, record.Shelved, record.Body{Shelf: &act})
 	err := a.write(ctx, e, func(tx *store.Tx, _ []record.Entry) error {
-		list, err := shelfAs(&tx.Reader)
+		list, err := a.shelfAs(&tx.Reader)
 		if err != nil {
 			return err
 		}
@@ -175,8 +197,8 @@ func (a *App) fitsKnown(tx *store.Tx, act shelf.Act) error {
 }
 
 // enoughOnShelf refuses to take more of a part than lie there: of two people who take the last one, one is told.
-func enoughOnShelf(tx *store.Tx, u strip.Used) error {
-	list, err := shelfAs(&tx.Reader)
+func (a *App) enoughOnShelf(tx *store.Tx, u strip.Used) error {
+	list, err := a.shelfAs(&tx.Reader)
 	if err != nil {
 		return err
 	}
@@ -197,7 +219,7 @@ func saveTaken(tx *store.Tx, job *record.Job) error {
 	var list []store.Taken
 	for i, u := range job.Strip.Used {
 		if u.Stock != "" {
-			list = append(list, store.Taken{JobID: job.ID, N: i, PartID: u.Stock, Quantity: u.Quantity, At: job.Strip.UsedSaved[job.Strip.UsedFrom[i]].UTC()})
+			list = append(list, store.Taken{JobID: job.ID, N: i, PartID: u.Stock, EngineID: job.EngineID, Quantity: u.Quantity, At: job.Strip.UsedSaved[job.Strip.UsedFrom[i]].UTC()})
 		}
 	}
 	return tx.SaveTaken(job.ID, list)
@@ -209,7 +231,7 @@ func (a *App) Fitting(ctx context.Context, old bench.Impeller, t bench.Tolerance
 	if old.Check(&wrong, "old"); len(wrong) > 0 {
 		return nil, wrong
 	}
-	list, err := shelfAs(a.store.Read(ctx))
+	list, err := a.shelfAs(a.store.Read(ctx))
 	if err != nil {
 		return nil, err
 	}

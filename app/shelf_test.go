@@ -3,6 +3,7 @@ package app_test
 import (
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -156,6 +157,37 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 	assert.Empty(t, p.Pumps)
 	_, err = s.ShelfFor(s.ctx, uuid.NewString())
 	assert.ErrorIs(t, err, app.ErrNotFound)
+}
+
+// Two programs on one record, as a command beside the server, see each other's acts; an act that is refused or taken back leaves
+// nothing in mind.
+func TestTheShelfInMindIsTheShelfOnRecord(t *testing.T) {
+	s := newShop(t)
+	part := uuid.NewString()
+	s.onShelf(shelf.Act{Do: shelf.Keep, Part: part, Is: &shelf.Part{Label: "Anode"}}, shelf.Act{Do: shelf.Count, Part: part, Quantity: 4})
+	beside := app.New(s.Catalogue, s.kept, func() time.Time { return s.now })
+	t.Cleanup(beside.Close)
+	have := func(a *app.App) float64 {
+		p, err := a.Shelf(s.ctx)
+		require.NoError(t, err)
+		return p.Lines[0].Have
+	}
+	assert.InDelta(t, 4, have(beside), 1e-9)
+	s.now = s.now.Add(time.Hour)
+	count := app.Stamp{EntryID: uuid.NewString(), By: "B"}
+	_, err := beside.NoteOnShelf(s.ctx, count, shelf.Act{Do: shelf.Count, Part: part, Quantity: 9})
+	require.NoError(t, err)
+	assert.InDelta(t, 9, have(s.App), 1e-9)
+	_, err = s.NoteOnShelf(s.ctx, stamp(), shelf.Act{Do: shelf.WrongOne, Part: part, Quantity: 10, Words: "too long"})
+	require.Error(t, err)
+	assert.InDelta(t, 9, have(s.App), 1e-9)
+	again, err := s.NoteOnShelf(s.ctx, count, shelf.Act{Do: shelf.Count, Part: part, Quantity: 9})
+	require.NoError(t, err, "the same act sent twice is kept once")
+	assert.InDelta(t, 9, again.Lines[0].Have, 1e-9)
+	_, err = s.Undo(s.ctx, count.EntryID, stamp())
+	require.NoError(t, err)
+	assert.InDelta(t, 4, have(s.App), 1e-9)
+	assert.InDelta(t, 4, have(beside), 1e-9)
 }
 
 // Old impellers that no boat has are refused before anything is compared.

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"strings"
 	"time"
 
 	"hevrin/core/shelf"
@@ -11,6 +12,7 @@ type Taken struct {
 	JobID    string `gorm:"primaryKey"`
 	N        int    `gorm:"primaryKey"`
 	PartID   string
+	EngineID string
 	Quantity float64
 	At       time.Time
 }
@@ -26,16 +28,24 @@ func (t *Tx) SaveTaken(job string, list []Taken) error {
 	return t.db.Create(list).Error
 }
 
-// Taken lists what all jobs took off the shelf.
-func (r *Reader) Taken() ([]shelf.Used, error) {
-	var rows []struct {
-		Taken
-		EngineID string
+// Taken gives, by part and engine, when jobs last took of a part for her, and how much of it since the part was counted; of a part
+// that was never counted, all.
+func (r *Reader) Taken(counted map[string]time.Time) ([]shelf.Used, error) {
+	rows := []string{"(NULL, NULL)"}
+	var args []any
+	for part, at := range counted {
+		if !at.IsZero() {
+			rows, args = append(rows, "(?, ?)"), append(args, part, at.UTC())
+		}
 	}
-	err := r.db.Model(&Taken{}).Select("taken.*, jobs.engine_id").Joins("JOIN jobs ON jobs.id = taken.job_id").Order("taken.at, job_id, n").Scan(&rows).Error
-	out := make([]shelf.Used, len(rows))
-	for i, x := range rows {
-		out[i] = shelf.Used{Part: x.PartID, Job: x.JobID, Engine: x.EngineID, Quantity: x.Quantity, At: x.At.UTC()}
+	var list []Taken
+	// at stands bare beside its max: SQLite gives that of the row with the max
+	err := r.db.Raw("WITH counted (part_id, since) AS (VALUES "+strings.Join(rows, ", ")+`)
+		SELECT taken.part_id, engine_id, at, max(at), sum(CASE WHEN since IS NULL OR at >= since THEN quantity ELSE 0 END) AS quantity
+		FROM taken LEFT JOIN counted ON counted.part_id = taken.part_id GROUP BY taken.part_id, engine_id`, args...).Scan(&list).Error
+	out := make([]shelf.Used, len(list))
+	for i, x := range list {
+		out[i] = shelf.Used{Part: x.PartID, Engine: x.EngineID, Quantity: x.Quantity, At: x.At.UTC()}
 	}
 	return out, err
 }

@@ -118,13 +118,19 @@ type Tx struct{ Reader }
 
 // Entries lists a subject's entries in the order in which they were kept.
 func (r *Reader) Entries(s record.Subject) ([]record.Entry, error) {
+	list, _, err := r.EntriesAfter(s, 0)
+	return list, err
+}
+
+// EntriesAfter lists what was added to a log after a place in the record, in order, and the place up to which it is then known.
+func (r *Reader) EntriesAfter(s record.Subject, seq int64) ([]record.Entry, int64, error) {
 	var rows []entryRow
-	err := r.db.Where("subject_kind = ? AND subject_id = ?", s.Kind, s.ID).Order("seq").Find(&rows).Error
+	err := r.db.Where("subject_kind = ? AND subject_id = ? AND seq > ?", s.Kind, s.ID, seq).Order("seq").Find(&rows).Error
 	out := make([]record.Entry, len(rows))
 	for i, row := range rows {
-		out[i] = row.entry()
+		out[i], seq = row.entry(), row.Seq
 	}
-	return out, err
+	return out, seq, err
 }
 
 // Entry finds one entry by its id.

@@ -19,6 +19,8 @@ import (
 
 	"hevrin/app"
 	"hevrin/core/record"
+	"hevrin/core/shelf"
+	"hevrin/core/strip"
 	"hevrin/core/trade"
 	"hevrin/server"
 	"hevrin/store"
@@ -98,13 +100,20 @@ func pagesOf(engines, seasons int, nextDay func()) []page {
 		{"engine's record, another each", func(i int) string { return "/engines/" + *new(maker).engine(i % engines) + "/record" }},
 		{"job, another each", func(i int) string { return "/jobs/" + new(maker).lastJob(i%engines, seasons) }},
 		{"report, another each", func(i int) string { return "/jobs/" + new(maker).lastJob((times+i)%engines, seasons) + "/report" }},
-		{"job", same("/jobs/" + job)}, {"report", same("/jobs/" + job + "/report")}, {"book", same("/book")}, {"shelf", same("/shelf")},
+		{"job", same("/jobs/" + job)}, {"report", same("/jobs/" + job + "/report")}, {"book", same("/book")},
+		{"shelf", same("/shelf")}, {"shelf for an engine, another each", func(i int) string { return "/shelf?engine=" + *new(maker).engine(i % engines) }}, {"shelf's table", same("/shelf.csv")}, {"supplier", same("/supplier?find=impeller")},
+		{"craft, another each", func(i int) string { return "/craft/" + name("craft", i%engines) }},
+		{"job's file, another each", func(i int) string { return "/jobs/" + new(maker).lastJob((2*times+i)%engines, seasons) + "/bundle" }},
+		{"readings' table, another each", func(i int) string {
+			return "/jobs/" + new(maker).lastJob((3*times+i)%engines, seasons) + "/readings.csv"
+		}},
+		{"report's sheets, another each", func(i int) string { return "/jobs/" + new(maker).lastJob((4*times+i)%engines, seasons) + "/report.pdf" }},
 	}
 }
 
 // measure asks for every page again and again and prints how long it took, on this machine.
 func measure(handler http.Handler, pages []page) error {
-	fmt.Printf("%-30s %10s %10s %10s\n", "page", "first, ms", "median", "p95")
+	fmt.Printf("%-34s %10s %10s %10s\n", "page", "first, ms", "median", "p95")
 	for _, p := range pages {
 		var took []float64
 		for i := range times {
@@ -120,7 +129,7 @@ func measure(handler http.Handler, pages []page) error {
 		}
 		first := took[0]
 		slices.Sort(took)
-		fmt.Printf("%-30s %10.1f %10.1f %10.1f\n", p.name, first, took[len(took)/2], took[len(took)*95/100])
+		fmt.Printf("%-34s %10.1f %10.1f %10.1f\n", p.name, first, took[len(took)/2], took[len(took)*95/100])
 	}
 	return nil
 }
@@ -152,6 +161,42 @@ func fill(ctx context.Context, c *trade.Catalogue, s *store.Store, engines, seas
 			fmt.Printf("%d engines\n", i+1)
 		}
 	}
+	return s.Write(ctx, func(tx *store.Tx) error { return m.shelf(tx, engines, seasons) })
+}
+
+// A yard's shelf: parts for so many kinds of pump, several a pump.
+const (
+	pumps = 30
+	parts = 150
+)
+
+func pump(i int) string { return fmt.Sprintf("V%02d-50", i%pumps) }
+
+func part(i int) string { return name("part", i) }
+
+// shelf writes its log: every half-year each part was ordered, received and counted.
+func (m maker) shelf(tx *store.Tx, engines, seasons int) error {
+	begun := today.AddDate(-seasons, 0, 0)
+	for p := range parts {
+		is := shelf.Part{Label: fmt.Sprintf("Part %03d for %s", p, pump(p)), Number: fmt.Sprintf("N-%03d", p), Where: fmt.Sprintf("Drawer %d", p%20), Minimum: 3, Price: 30, Fits: []shelf.Fit{{Pump: pump(p), How: shelf.Listed}}}
+		if p < pumps {
+			is.Upkeep = "impeller"
+		}
+		for k := range 3 {
+			is.Fits = append(is.Fits, shelf.Fit{Engine: *m.engine((7*p + 301*k) % engines), How: shelf.Measured})
+		}
+		acts := []shelf.Act{{Do: shelf.Keep, Is: &is}}
+		for k := range 2 * seasons {
+			order := name("order", p, k)
+			acts = append(acts, shelf.Act{Do: shelf.Order, Order: order, Quantity: 80, Number: is.Number}, shelf.Act{Do: shelf.Receive, Order: order, Quantity: 80}, shelf.Act{Do: shelf.Count, Quantity: float64(60 + m.lots.IntN(20))})
+		}
+		for i, a := range acts {
+			a.Part = part(p)
+			if err := tx.Append(entry(record.OfYard, record.ShelfID, record.Shelved, begun.AddDate(0, 2*i, 0), record.Body{Shelf: &a})); err != nil {
+				return err
+			}
+		}
+	}
 	return nil
 }
 
@@ -163,6 +208,7 @@ type logs struct {
 	own     []record.Entry // of the engine
 	jobs    []store.Job
 	life    []store.Life
+	taken   []store.Taken
 }
 
 // keep writes it as the use cases would, past their checks: those take a hundred times as long.
@@ -182,6 +228,9 @@ func keep(tx *store.Tx, c *trade.Catalogue, l logs) error {
 		if err := tx.SaveJob(j); err != nil {
 			return err
 		}
+		if err := tx.SaveTaken(j.ID, slices.DeleteFunc(slices.Clone(l.taken), func(x store.Taken) bool { return x.JobID != j.ID })); err != nil {
+			return err
+		}
 		if err := tx.SaveLife(j.ID, slices.DeleteFunc(slices.Clone(l.life), func(x store.Life) bool { return x.JobID != j.ID })); err != nil {
 			return err
 		}
@@ -194,9 +243,9 @@ func (m maker) logs(c *trade.Catalogue, i, seasons, rounds int) logs {
 	craft, engine := name("craft", i), *m.engine(i)
 	begun := today.AddDate(-seasons, 0, 0)
 	family, _ := c.Family(trade.Closed)
-	facts := record.EngineFacts{CraftID: craft, Name: "Main", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: family.Circuit}
+	facts := record.EngineFacts{CraftID: craft, Name: "Main", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: pump(i), Circuit: family.Circuit}
 	l := logs{craft: store.Craft{ID: craft, Name: fmt.Sprintf("Craft %04d", i), Berth: "Row " + string(rune('A'+i%20))},
-		engine: store.Engine{ID: engine, CraftID: craft, Name: facts.Name, Family: facts.Family, Fuel: facts.Fuel, RatedKW: facts.RatedKW, RatedRPM: facts.RatedRPM, ThermostatC: facts.ThermostatC, Circuit: facts.Circuit}}
+		engine: store.Engine{ID: engine, CraftID: craft, Name: facts.Name, Family: facts.Family, Fuel: facts.Fuel, RatedKW: facts.RatedKW, RatedRPM: facts.RatedRPM, ThermostatC: facts.ThermostatC, RawPump: facts.RawPump, Circuit: facts.Circuit}}
 	l.own = []record.Entry{entry(record.OfEngine, engine, record.Kept, begun, record.Body{Engine: &facts})}
 	l.entries = []record.Entry{entry(record.OfCraft, craft, record.Kept, begun, record.Body{Craft: &record.CraftFacts{Name: l.craft.Name, Berth: l.craft.Berth}})}
 	hours := 0.0
@@ -205,6 +254,7 @@ func (m maker) logs(c *trade.Catalogue, i, seasons, rounds int) logs {
 		hours += 100 + 200*m.lots.Float64()
 		l.own = append(l.own, entry(record.OfEngine, engine, record.Metered, at, record.Body{Meter: &record.Meter{Day: record.Day(at.Format("2006-01-02")), Hours: math.Round(hours)}}))
 		m.job(c, &l, name("job", i, k), at, hours, rounds)
+		m.use(&l, part(i%pumps), at.Add(150*time.Minute))
 	}
 	l.entries = append(l.entries, l.own...)
 	return l
@@ -247,6 +297,13 @@ func (m maker) job(c *trade.Catalogue, l *logs, job string, at time.Time, hours 
 	tell(app.LifeMeasure, "approach", hours/1000+0.3*m.lots.NormFloat64(), 0.5)
 	closed := at.Add(3 * time.Hour)
 	l.jobs = append(l.jobs, store.Job{ID: job, EngineID: engine, OpenedAt: at, OpenedBy: "bench", Words: "Half-year's look", Complaint: []string{}, Faults: []string{}, Checks: 3, ClosedAt: &closed, Note: "in order", Works: []store.WorkLine{}})
+}
+
+// use takes a part off the shelf in the newest job.
+func (m maker) use(l *logs, part string, at time.Time) {
+	job := l.jobs[len(l.jobs)-1].ID
+	l.entries = append(l.entries, entry(record.OfJob, job, record.Stripped, at, record.Body{Strip: &strip.Act{Do: strip.Use, Used: &strip.Used{Label: "Impeller", Quantity: 1, State: strip.New, Stock: part}}}))
+	l.taken = append(l.taken, store.Taken{JobID: job, PartID: part, EngineID: l.engine.ID, Quantity: 1, At: at})
 }
 
 func entry(kind record.SubjectKind, subject string, k record.Kind, at time.Time, body record.Body) record.Entry {

@@ -183,11 +183,12 @@ type Done struct {
 	Order int // among the shelf's entries
 }
 
-// Used is what a job on an engine took. At is by the program's own clock, as a count's is: a device's may be wrong.
+// Used is what jobs on an engine took, at last at a time: by the program's own clock, as a count's is, for a device's may be wrong.
+// Quantity leaves out what was taken before the part was last counted.
 type Used struct {
-	Part, Job, Engine string
-	Quantity          float64
-	At                time.Time
+	Part, Engine string
+	Quantity     float64
+	At           time.Time
 }
 
 // Ordered is an order that is not wholly received.
@@ -240,14 +241,13 @@ func (l Line) Coming() float64 {
 // the job's engine.
 func Shelf(acts []Done, used []Used) []Line {
 	var list []*Line
+	byID := map[string]*Line{}
 	find := func(id string) *Line {
-		for _, l := range list {
-			if l.ID == id {
-				return l
-			}
+		if byID[id] == nil {
+			byID[id] = &Line{ID: id}
+			list = append(list, byID[id])
 		}
-		list = append(list, &Line{ID: id})
-		return list[len(list)-1]
+		return byID[id]
 	}
 	for _, d := range acts {
 		find(d.Part).take(d)
@@ -269,6 +269,17 @@ func Shelf(acts []Done, used []Used) []Line {
 		}
 	}
 	return out
+}
+
+// Counted is when each part was last counted: what was taken before is in the count.
+func Counted(acts []Done) map[string]time.Time {
+	at := map[string]time.Time{}
+	for _, d := range acts {
+		if d.Do == Count {
+			at[d.Part] = d.At
+		}
+	}
+	return at
 }
 
 // tried makes an engine one that the part was tried on.

@@ -31,7 +31,7 @@ func impeller(minimum float64) shelf.Act {
 func TestFromOrderToReceiptToUse(t *testing.T) {
 	acts := done(impeller(2), shelf.Act{Do: shelf.Count, Part: "p", Quantity: 1}, shelf.Act{Do: shelf.Order, Part: "p", Order: "o", Quantity: 3, Number: "A-2", Price: 33, DueDays: 4},
 		shelf.Act{Do: shelf.Receive, Part: "p", Order: "o", Quantity: 2})
-	list := shelf.Shelf(acts, []shelf.Used{{Part: "p", Job: "j", Quantity: 1, At: monday.Add(9 * time.Hour)}, {Part: "p", Job: "old", Quantity: 5, At: monday.Add(-time.Hour)}})
+	list := shelf.Shelf(acts, []shelf.Used{{Part: "p", Quantity: 1, At: monday.Add(9 * time.Hour)}, {Part: "p", Quantity: 5, At: monday.Add(-time.Hour)}})
 	require.Len(t, list, 1)
 	l := list[0]
 	assert.InDelta(t, 2, l.Have, 1e-9, "one counted, two received, one used; what was used before the count is in it")
@@ -145,7 +145,7 @@ func TestWhatAJobTookWasTriedOnItsEngine(t *testing.T) {
 	keep := shelf.Act{Do: shelf.Keep, Part: "p", Is: &shelf.Part{Label: "Impeller", Fits: []shelf.Fit{{Engine: "a", How: shelf.Listed}, {Pump: "LM-P65", How: shelf.Listed}}}}
 	wrong := shelf.Act{Do: shelf.WrongOne, Part: "p", Words: "too wide"}
 	took := func(engine string, hours int) shelf.Used {
-		return shelf.Used{Part: "p", Job: "j", Engine: engine, Quantity: 1, At: monday.Add(time.Duration(hours)*time.Hour + time.Minute)}
+		return shelf.Used{Part: "p", Engine: engine, Quantity: 1, At: monday.Add(time.Duration(hours)*time.Hour + time.Minute)}
 	}
 	said := keep.Is.Fits
 	for name, c := range map[string]struct {
