@@ -45,7 +45,7 @@ var rooms = map[string][]string{
 	"server":          {"api", "app", "core/logger", "core/proving", "live", "core/nmea", "papers", "rig", "core/input", "core/trade", "core/diagnose", "core/bench", "core/record", "core/shelf", "core/strip", "core/upkeep", "core/wet", "core/fluid", "core/plant", "core/quantity", "core/sums", "store", "web"},
 	"demo":            {"app", "core/bench", "core/shelf", "core/upkeep", "core/proving", "core/plant", "core/nmea", "core/logger", "rig", "core/fluid", "core/quantity", "core/record", "core/strip", "core/trade", "core/wet", "store"},
 	"bench/readings":  {"core/plant"},
-	"bench/yard":      {"app", "core/record", "core/trade", "server", "store"},
+	"bench/yard":      {"app", "core/record", "core/shelf", "core/strip", "core/trade", "server", "store"},
 	"bench/diagnosis": {"core/diagnose", "core/trade"},
 	"cmd/hevrin":      {"app", "papers", "rig", "core/input", "core/quantity", "core/sums", "core/trade", "demo", "server", "store"},
 }
