@@ -45,7 +45,7 @@ func (a *App) Resume(ctx context.Context) error {
 	if err := a.Rebuild(ctx); err != nil {
 		return err
 	}
-	if _, err := a.DueInYard(ctx, 0); err != nil { // so that the first who asks has it at once
+	if _, err := a.Shelf(ctx); err != nil { // and what is due: so that the first who asks has both at once
 		return err
 	}
 	r := a.store.Read(ctx)

@@ -8,6 +8,8 @@ import (
 	"sync"
 	"time"
 
+	"golang.org/x/sync/errgroup"
+
 	"hevrin/core/bench"
 	"hevrin/core/input"
 	"hevrin/core/record"
@@ -73,14 +75,21 @@ func shelfActs(entries []record.Entry) []shelf.Done {
 
 // Shelf gives the yard's shelf.
 func (a *App) Shelf(ctx context.Context) (*ShelfPage, error) {
-	r := a.store.Read(ctx)
 	p := &ShelfPage{Engines: map[string]string{}, Pumps: map[string][]string{}}
-	var err error
-	if p.Lines, err = a.shelfAs(r); err != nil {
-		return nil, err
-	}
-	due, err := a.DueInYard(ctx, wantedWithin)
-	if err != nil {
+	var due []EngineDue
+	side, within := errgroup.WithContext(ctx) // the two have nothing to do with each other
+	side.Go(func() (err error) {
+		r := a.store.Read(within)
+		if p.Lines, err = a.shelfAs(r); err != nil {
+			return err
+		}
+		return p.nameEngines(r)
+	})
+	side.Go(func() (err error) {
+		due, err = a.DueInYard(within, wantedWithin)
+		return err
+	})
+	if err := side.Wait(); err != nil {
 		return nil, err
 	}
 	var wanted []shelf.Wanted
@@ -92,7 +101,7 @@ func (a *App) Shelf(ctx context.Context) (*ShelfPage, error) {
 		}
 	}
 	p.ToOrder = shelf.ToOrder(p.Lines, wanted)
-	return p, p.nameEngines(r)
+	return p, nil
 }
 
 // ShelfFor gives what of the shelf fits an engine, by herself or by her pump.

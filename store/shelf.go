@@ -28,21 +28,22 @@ func (t *Tx) SaveTaken(job string, list []Taken) error {
 	return t.db.Create(list).Error
 }
 
-// Taken gives, by part and engine, when jobs last took of a part for her, and how much of it since the part was counted; of a part
-// that was never counted, all.
+// Taken gives of some parts, by part and engine, when jobs last took one for her, and how much of it since the part was counted;
+// of a part that was never counted, all.
 func (r *Reader) Taken(counted map[string]time.Time) ([]shelf.Used, error) {
-	rows := []string{"(NULL, NULL)"}
+	if len(counted) == 0 {
+		return nil, nil
+	}
+	var rows []string
 	var args []any
 	for part, at := range counted {
-		if !at.IsZero() {
-			rows, args = append(rows, "(?, ?)"), append(args, part, at.UTC())
-		}
+		rows, args = append(rows, "(?, ?)"), append(args, part, at.UTC())
 	}
 	var list []Taken
-	// at stands bare beside its max: SQLite gives that of the row with the max
+	// The parts lead, the index follows; at stands bare beside its max: SQLite gives that of the row with the max.
 	err := r.db.Raw("WITH counted (part_id, since) AS (VALUES "+strings.Join(rows, ", ")+`)
-		SELECT taken.part_id, engine_id, at, max(at), sum(CASE WHEN since IS NULL OR at >= since THEN quantity ELSE 0 END) AS quantity
-		FROM taken LEFT JOIN counted ON counted.part_id = taken.part_id GROUP BY taken.part_id, engine_id`, args...).Scan(&list).Error
+		SELECT taken.part_id, engine_id, at, max(at), sum(CASE WHEN at >= since THEN quantity ELSE 0 END) AS quantity
+		FROM counted CROSS JOIN taken ON taken.part_id = counted.part_id GROUP BY taken.part_id, engine_id`, args...).Scan(&list).Error
 	out := make([]shelf.Used, len(list))
 	for i, x := range list {
 		out[i] = shelf.Used{Part: x.PartID, Engine: x.EngineID, Quantity: x.Quantity, At: x.At.UTC()}

@@ -19,6 +19,9 @@ import (
 
 var noon = time.Date(2026, time.May, 4, 12, 0, 0, 0, time.UTC)
 
+// never are the parts when none was counted.
+var never = map[string]time.Time{"p": {}, "q": {}}
+
 // takenBy writes jobs of two engines that took parts off the shelf.
 func takenBy(t *testing.T, s *store.Store) {
 	t.Helper()
@@ -54,9 +57,10 @@ func TestWhatWasTakenSinceTheCount(t *testing.T) {
 	takenBy(t, s)
 	last := noon.Add(time.Hour + 5*time.Millisecond)
 	p1, p2, q := shelf.Used{Part: "p", Engine: "e1", Quantity: 3, At: last}, shelf.Used{Part: "p", Engine: "e2", Quantity: 4, At: noon.Add(-time.Hour + 5*time.Millisecond)}, shelf.Used{Part: "q", Engine: "e1", Quantity: 2.5, At: noon.Add(-30*time.Hour + 5*time.Millisecond)}
-	assert.Equal(t, []shelf.Used{p1, p2, q}, taken(t, s, nil), "never counted")
+	assert.Equal(t, []shelf.Used{p1, p2, q}, taken(t, s, never), "never counted")
+	assert.Equal(t, []shelf.Used{q}, taken(t, s, map[string]time.Time{"q": {}, "other": noon}), "only what is asked for")
 	p1.Quantity, p2.Quantity = 2, 0
-	counted := map[string]time.Time{"p": noon, "other": noon}
+	counted := map[string]time.Time{"p": noon, "q": {}, "other": noon}
 	assert.Equal(t, []shelf.Used{p1, p2, q}, taken(t, s, counted))
 	counted["p"] = last.In(time.FixedZone("east", 9*3600))
 	assert.Equal(t, []shelf.Used{p1, p2, q}, taken(t, s, counted), "taken at the very moment, in another zone's words")
@@ -72,7 +76,7 @@ func TestAnOlderRecordsTakingsGetTheirEngine(t *testing.T) {
 	folder := t.TempDir()
 	s := open(t, folder)
 	takenBy(t, s)
-	want := taken(t, s, nil)
+	want := taken(t, s, never)
 	require.NoError(t, s.Close())
 	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
 	require.NoError(t, err)
@@ -83,7 +87,7 @@ func TestAnOlderRecordsTakingsGetTheirEngine(t *testing.T) {
 	require.NoError(t, raw.Close())
 	s = open(t, folder)
 	defer func() { assert.NoError(t, s.Close()) }()
-	assert.Equal(t, want, taken(t, s, nil))
+	assert.Equal(t, want, taken(t, s, never))
 }
 
 // A log is read on from a place in the record: what was added since, in order, and nothing of other logs.

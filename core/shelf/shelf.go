@@ -37,17 +37,38 @@ type Engine struct{ ID, Pump string }
 
 // FitOn says how it is known that a part fits an engine, by herself or by her pump, the surest way; not ok when it is not known
 // to.
-func (p Part) FitOn(e Engine) (how string, ok bool) {
-	best := len(ways)
-	for _, f := range p.Fits {
-		if f.Engine != "" && f.Engine == e.ID || f.Pump != "" && SamePump(f.Pump, e.Pump) {
-			best = min(best, slices.Index(ways, f.How))
+func (p Part) FitOn(e Engine) (how string, ok bool) { return p.places().on(e.ID, Plate(e.Pump)) }
+
+// places are how it is known that a part fits, by engine and by a pump's plate.
+type places struct{ engines, pumps map[string]int }
+
+func (p Part) places() places {
+	at := places{map[string]int{}, map[string]int{}}
+	surer := func(list map[string]int, key, how string) {
+		way := slices.Index(ways, how)
+		if was, ok := list[key]; key != "" && way >= 0 && (!ok || way < was) {
+			list[key] = way
 		}
 	}
-	if best == len(ways) {
-		return "", false
+	for _, f := range p.Fits {
+		surer(at.engines, f.Engine, f.How)
+		surer(at.pumps, Plate(f.Pump), f.How)
 	}
-	return ways[best], true
+	return at
+}
+
+func (at places) on(engine, plate string) (how string, ok bool) {
+	a, byEngine := at.engines[engine]
+	b, byPump := at.pumps[plate]
+	switch {
+	case byEngine && byPump:
+		return ways[min(a, b)], true
+	case byEngine:
+		return ways[a], true
+	case byPump:
+		return ways[b], true
+	}
+	return "", false
 }
 
 // SamePump says whether two writings of a pump's plate mean the same type: case, blanks and strokes do not count.
@@ -271,13 +292,15 @@ func Shelf(acts []Done, used []Used) []Line {
 	return out
 }
 
-// Counted is when each part was last counted: what was taken before is in the count.
+// Counted is when each part was last counted, zero where it never was: what was taken before is in the count.
 func Counted(acts []Done) map[string]time.Time {
 	at := map[string]time.Time{}
 	for _, d := range acts {
+		was := at[d.Part]
 		if d.Do == Count {
-			at[d.Part] = d.At
+			was = d.At
 		}
+		at[d.Part] = was
 	}
 	return at
 }
@@ -358,13 +381,20 @@ type Wanted struct {
 // ToOrder lists what is to be ordered: what is under its minimum, and what is due soon on engines that it fits.
 func ToOrder(list []Line, wanted []Wanted) []Need {
 	var out []Need
+	type want struct {
+		engine, plate, say string
+	}
+	wants := map[string][]want{} // by upkeep
+	for _, w := range wanted {
+		wants[w.Upkeep] = append(wants[w.Upkeep], want{w.Engine.ID, Plate(w.Engine.Pump), w.Say})
+	}
 	for _, l := range list {
 		n := Need{Line: l}
-		want := l.Minimum
-		for _, w := range wanted {
-			if _, fits := l.FitOn(w.Engine); fits && w.Upkeep == l.Upkeep {
+		want, at := l.Minimum, l.places()
+		for _, w := range wants[l.Upkeep] {
+			if _, fits := at.on(w.engine, w.plate); fits {
 				want++
-				n.Reasons = append(n.Reasons, w.Say)
+				n.Reasons = append(n.Reasons, w.say)
 			}
 		}
 		if n.Quantity = want - l.Have - l.Coming(); n.Quantity <= 1e-9 {
