@@ -65,9 +65,9 @@ func (k *knownLog) read(r *store.Reader) ([]record.Entry, error) {
 
 func shelfActs(entries []record.Entry) []shelf.Done {
 	var acts []shelf.Done
-	for i, e := range record.Standing(entries) {
+	for _, e := range record.Standing(entries) {
 		if e.Body.Shelf != nil {
-			acts = append(acts, shelf.Done{Act: *e.Body.Shelf, By: e.By, At: e.At, Order: i})
+			acts = append(acts, shelf.Done{Act: *e.Body.Shelf, By: e.By, At: e.At, Entry: e.ID})
 		}
 	}
 	return acts

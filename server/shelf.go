@@ -39,7 +39,7 @@ func (h *handlers) GetShelfCSV(ctx context.Context, _ api.GetShelfCSVRequestObje
 
 func (h *handlers) PutShelfEntry(ctx context.Context, r api.PutShelfEntryRequestObject) (api.PutShelfEntryResponseObject, error) {
 	b := r.Body
-	act := shelf.Act{Do: string(b.Do), Part: b.Part, Quantity: value(b.Quantity), Order: value(b.Order), Number: value(b.Number), Words: value(b.Words)}
+	act := shelf.Act{Do: string(b.Do), Part: b.Part, Quantity: value(b.Quantity), Order: value(b.Order), Number: value(b.Number), Words: value(b.Words), Seen: value(b.Seen)}
 	if b.Is != nil {
 		act.Is = partOf(*b.Is)
 	}
@@ -114,7 +114,7 @@ func shelfView(p *app.ShelfPage) api.Shelf {
 			return api.ShelfNeed{Part: n.ID, Quantity: n.Quantity, Reasons: list(n.Reasons)}
 		}),
 		Lines: each(p.Lines, func(l shelf.Line) api.ShelfLine {
-			return api.ShelfLine{Id: l.ID, Have: l.Have, Coming: l.Coming(), Is: partView(l.Part),
+			return api.ShelfLine{Id: l.ID, Kept: l.Kept, Have: l.Have, Coming: l.Coming(), Is: partView(l.Part),
 				Orders: each(l.Orders, func(o shelf.Ordered) api.ShelfOrder {
 					return api.ShelfOrder{Id: o.ID, Number: o.Number, Quantity: o.Quantity, Left: o.Left(), Price: o.Price, By: o.By, At: o.At, Due: dayOf(o.Due)}
 				}),

@@ -76,6 +76,15 @@ func TestFitsByThePumpByTheirRoute(t *testing.T) {
 		assert.GreaterOrEqual(t, h.put("/shelf/entries/"+id(), keep(fit)).Code, 400, name)
 	}
 	assert.Contains(t, h.send(http.MethodGet, server.BasePath+"/shelf.csv", "").Body.String(), "pump lm p65 (measured)")
+	// of two devices that change a part at once the second is told
+	change := func(where string) map[string]any {
+		return map[string]any{"by": "T", "do": "keep", "part": s.Lines[0].Id, "seen": s.Lines[0].Kept, "is": map[string]any{"label": "Seal", "where": where}}
+	}
+	require.Equal(t, http.StatusOK, h.put("/shelf/entries/"+id(), change("Drawer 1")).Code)
+	w := h.put("/shelf/entries/"+id(), change("Drawer 2"))
+	assert.Equal(t, http.StatusConflict, w.Code)
+	assert.Contains(t, w.Body.String(), "changed on another device")
+	assert.Equal(t, "Drawer 1", *read[api.Shelf](t, h.send(http.MethodGet, server.BasePath+"/shelf", "")).Lines[0].Is.Where)
 	c := read[api.Catalogue](t, h.send(http.MethodGet, server.BasePath+"/catalogue", ""))
 	assert.Contains(t, c.Impeller.Drives, "spline")
 	assert.NotEmpty(t, c.Upkeep)

@@ -122,6 +122,8 @@ type Act struct {
 	Price    float64 `json:"price,omitempty"`
 	DueDays  int     `json:"due_days,omitempty"`
 	Words    string  `json:"words,omitempty"`
+	// Seen is the entry by which the part was kept that was changed here: another since then is not overwritten.
+	Seen string `json:"seen,omitempty"`
 }
 
 const (
@@ -201,7 +203,7 @@ type Done struct {
 	Act
 	By    string
 	At    time.Time
-	Order int // among the shelf's entries
+	Entry string // its id
 }
 
 // Used is what jobs on an engine took, at last at a time: by the program's own clock, as a count's is, for a device's may be wrong.
@@ -245,6 +247,7 @@ type Line struct {
 	Counted time.Time // last
 	Orders  []Ordered // open
 	Wrong   []Wrong
+	Kept    string    // the entry by which its facts were kept last
 	said    time.Time // when it was last said what it fits, or that it was the wrong one
 }
 
@@ -319,7 +322,7 @@ func (l *Line) take(d Done) {
 	at := slices.IndexFunc(l.Orders, func(o Ordered) bool { return o.ID == d.Act.Order })
 	switch {
 	case d.Do == Keep:
-		l.Part, l.said = *d.Is, d.At
+		l.Part, l.said, l.Kept = *d.Is, d.At, d.Entry
 	case d.Do == Count:
 		l.Have, l.Counted = d.Quantity, d.At
 	case d.Do == Order && at < 0:
@@ -343,8 +346,11 @@ func (l *Line) take(d Done) {
 // Refuse says why an act does not fit the shelf as it stands; empty when it does.
 func Refuse(list []Line, a Act) string {
 	at := slices.IndexFunc(list, func(l Line) bool { return l.ID == a.Part })
-	if a.Do == Keep {
+	if a.Do == Keep && (a.Seen == "" || at >= 0 && list[at].Kept == a.Seen) {
 		return ""
+	}
+	if a.Do == Keep && at >= 0 {
+		return "that part was changed on another device meanwhile: close this, and look at it as it stands now"
 	}
 	if at < 0 {
 		return "that part is not on the shelf any more: it may have been taken back on another device"

@@ -229,6 +229,28 @@ func TestPartsGoAndComeBack(t *testing.T) {
 	assert.Empty(t, shelf.Shelf(done(shelf.Act{Do: shelf.Count, Part: "never kept", Quantity: 4}), []shelf.Used{{Part: "x", Quantity: 1}}), "without its facts it is not on the list")
 }
 
+// Of two who change a part's facts at once the second is told, and overwrites nothing; who never saw it may keep it.
+func TestOfTwoWhoChangeAPartOneIsTold(t *testing.T) {
+	kept := func(entries ...string) []shelf.Line {
+		acts := done(make([]shelf.Act, len(entries))...)
+		for i, e := range entries {
+			acts[i].Act, acts[i].Entry = impeller(float64(i)), e
+		}
+		return shelf.Shelf(acts, nil)
+	}
+	change := func(seen string) shelf.Act {
+		a := impeller(5)
+		a.Seen = seen
+		return a
+	}
+	assert.Empty(t, shelf.Refuse(kept("k1"), change("k1")))
+	assert.Contains(t, shelf.Refuse(kept("k1", "k2"), change("k1")), "changed on another device")
+	assert.Empty(t, shelf.Refuse(kept("k1", "k2"), change("k2")))
+	assert.Empty(t, shelf.Refuse(kept("k1", "k2"), change("")), "as older programs did")
+	assert.Contains(t, shelf.Refuse(nil, change("k1")), "not on the shelf any more", "taken off meanwhile")
+	assert.Empty(t, shelf.Refuse(nil, change("")))
+}
+
 // What two people do on the shelf adds up whatever the order in which their acts are kept, counts apart.
 func TestActsOfTwoPeopleAddUpInAnyOrder(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {

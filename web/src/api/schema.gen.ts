@@ -1525,6 +1525,8 @@ export interface components {
             order?: string;
             number?: string;
             words?: string;
+            /** @description Of a part that is changed: kept, as it was read; refused when it was changed since. */
+            seen?: string;
         };
         ShelfOrder: {
             id: string;
@@ -1556,6 +1558,8 @@ export interface components {
             coming: number;
             orders: components["schemas"]["ShelfOrder"][];
             wrong: components["schemas"]["ShelfWrong"][];
+            /** @description The entry by which its facts were kept last. */
+            kept: string;
         };
         ShelfNeed: {
             part: components["schemas"]["ID"];

@@ -57,7 +57,7 @@ export function PartForm({ line, onAct, onClose }: { line?: ShelfLine; onAct: On
   const [impeller, setImpeller] = useState(() => draftOf(line?.is.impeller));
   const [fits, setFits] = useState(line?.is.fits ?? []);
   const set = (key: keyof Texts) => (e: { target: { value: string } }) => setT({ ...t, [key]: e.target.value });
-  const [id] = useState(() => line?.id ?? crypto.randomUUID());
+  const [begun] = useState(() => ({ part: line?.id ?? crypto.randomUUID(), ...(line && { seen: line.kept }) }));
   const wrong = figures.some(([key]) => bad(t[key])) || notANumber(impeller) !== undefined;
   const keep = (gone: boolean) => {
     const { minimum, price, ...words } = t;
@@ -72,7 +72,7 @@ export function PartForm({ line, onAct, onClose }: { line?: ShelfLine; onAct: On
       ...(gone && { gone }),
     };
     const say = gone ? `${is.label}: not kept any more` : `${is.label} kept`;
-    void onAct({ do: "keep", part: id, is }, say).then((done) => done && onClose());
+    void onAct({ do: "keep", ...begun, is }, say).then((done) => done && onClose());
   };
   return (
     <Dialog open onClose={onClose} fullWidth fullScreen={phone} maxWidth="sm" aria-labelledby="part-title">

@@ -27,6 +27,7 @@ const line = (over: Partial<ShelfLine> = {}, is: Partial<Schemas["ShelfPart"]> =
   coming: 0,
   orders: [],
   wrong: [],
+  kept: "k1",
   ...over,
 });
 
@@ -184,6 +185,7 @@ describe("the form of a part", () => {
     await userEvent.type(screen.getByLabelText("The least to have"), "2,5");
     await tap("Keep");
     const is = onAct.mock.calls[0]?.[0].is;
+    expect(onAct.mock.calls[0]?.[0]).not.toHaveProperty("seen");
     expect(is).toMatchObject({ label: "Anode", minimum: 2.5, price: 0, fits: [] });
     expect(is).not.toHaveProperty("impeller");
     expect(is).not.toHaveProperty("gone");
@@ -196,6 +198,7 @@ describe("the form of a part", () => {
     await tap("Keep");
     expect(onAct.mock.calls[0]?.[0]).toMatchObject({
       part: "p",
+      seen: "k1",
       is: { where: "Drawer 3, left", impeller, price: 36.9, unit: "set", fits: [{ engine: "e", how: "tried" }] },
     });
   });
