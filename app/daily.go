@@ -23,6 +23,7 @@ func eachDay(ctx context.Context, now func() time.Time, do func()) {
 
 // keepDue has what is due reckoned as each day begins, so that the day's first who asks has it at once.
 func (a *App) keepDue(ctx context.Context) {
+	a.endDay() // once is enough
 	ctx, a.endDays = context.WithCancel(context.WithoutCancel(ctx))
 	a.days.Go(func() {
 		eachDay(ctx, a.now, func() {

@@ -237,7 +237,7 @@ func saveTaken(tx *store.Tx, job *record.Job) error {
 // Fitting says of every impeller on the shelf whether it fits in the place of an old one that was measured, those that fit first.
 func (a *App) Fitting(ctx context.Context, old bench.Impeller, t bench.Tolerances, others []bench.Impeller) ([]bench.Fitting, error) {
 	var wrong input.Errors
-	if old.Check(&wrong, "old"); len(wrong) > 0 {
+	if old.Check(&wrong, ""); len(wrong) > 0 {
 		return nil, wrong
 	}
 	list, err := a.shelfAs(a.store.Read(ctx))

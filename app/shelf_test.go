@@ -206,5 +206,5 @@ func TestAnImpellerIsMeasuredAgainRatherThanCompared(t *testing.T) {
 	_, err = s.Fitting(s.ctx, old, bench.UsualTolerances, nil)
 	var wrong input.Errors
 	require.ErrorAs(t, err, &wrong)
-	assert.Equal(t, "old.outside_diameter_mm", wrong[0].Field)
+	assert.Equal(t, "outside_diameter_mm", wrong[0].Field)
 }

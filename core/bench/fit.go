@@ -38,16 +38,16 @@ const (
 	LeastBlades, MostBlades     = 3, 24
 )
 
-// Check notes in the errors, under a field, measures that no impeller has and words that are not among the usual. What is not
-// known is fine.
+// Check notes in the errors measures that no impeller has and words that are not among the usual; at stands before the fields, as
+// in "is.impeller.". What is not known is fine.
 func (i Impeller) Check(wrong *input.Errors, at string) {
 	for _, m := range []struct {
-		field              string
+		field, in          string
 		value, least, most float64
-	}{{"outside_diameter_mm", i.OutsideDiameter, LeastDiameter, MostDiameter}, {"width_mm", i.Width, LeastWidth, MostWidth}, {"bore_mm", i.Bore, LeastBore, MostBore},
-		{"blades", float64(i.Blades), LeastBlades, MostBlades}} {
+	}{{"outside_diameter_mm", "outside diameter", i.OutsideDiameter, LeastDiameter, MostDiameter}, {"width_mm", "width", i.Width, LeastWidth, MostWidth},
+		{"bore_mm", "bore", i.Bore, LeastBore, MostBore}, {"blades", "blades", float64(i.Blades), LeastBlades, MostBlades}} {
 		if m.value != 0 && !(m.value >= m.least && m.value <= m.most) {
-			wrong.Add(at+"."+m.field, m.value, fmt.Sprintf("%g to %g", m.least, m.most), "no impeller of a boat measures %g there: measure it again, or leave it empty", m.value)
+			wrong.Add(at+m.field, m.value, fmt.Sprintf("%g to %g", m.least, m.most), "no impeller of a boat measures %g in %s (%g to %g): measure it again, or leave it empty", m.value, m.in, m.least, m.most)
 		}
 	}
 	for _, w := range []struct {
@@ -55,11 +55,11 @@ func (i Impeller) Check(wrong *input.Errors, at string) {
 		words       []string
 	}{{"drive", i.Drive, Drives}, {"insert", i.Insert, Inserts}, {"cover_seal", i.CoverSeal, CoverSeals}} {
 		if w.word != "" && !slices.Contains(w.words, w.word) {
-			wrong.Add(at+"."+w.field, w.word, strings.Join(w.words, ", "), "say it in one of these words, or leave it empty")
+			wrong.Add(at+w.field, w.word, strings.Join(w.words, ", "), "say it in one of these words, or leave it empty")
 		}
 	}
 	if i.Bore > 0 && i.OutsideDiameter > 0 && i.Bore >= i.OutsideDiameter {
-		wrong.Add(at+".bore_mm", i.Bore, fmt.Sprintf("under %g", i.OutsideDiameter), "the bore is wider than the impeller: are the two swapped?")
+		wrong.Add(at+"bore_mm", i.Bore, fmt.Sprintf("under %g", i.OutsideDiameter), "the bore is wider than the impeller: are the two swapped?")
 	}
 }
 

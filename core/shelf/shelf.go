@@ -71,13 +71,8 @@ func (at places) on(engine, plate string) (how string, ok bool) {
 	return "", false
 }
 
-// SamePump says whether two writings of a pump's plate mean the same type: case, blanks and strokes do not count.
-func SamePump(a, b string) bool {
-	key := Plate(a)
-	return key != "" && key == Plate(b)
-}
-
-// Plate is the letters and digits of what stands on a plate, by which two writings of it are compared.
+// Plate is the letters and digits of what stands on a pump's plate, by which two writings of its type are compared: case, blanks
+// and strokes do not count. Empty: not known, the same as none.
 func Plate(s string) string {
 	return strings.Map(func(r rune) rune {
 		if unicode.IsLetter(r) || unicode.IsDigit(r) {
@@ -181,7 +176,7 @@ func (p Part) check() (wrong input.Errors) {
 		}
 	}
 	if p.Impeller != nil {
-		p.Impeller.Check(&wrong, "is.impeller")
+		p.Impeller.Check(&wrong, "is.impeller.")
 	}
 	type place struct{ engine, pump string }
 	seen := map[place]bool{}

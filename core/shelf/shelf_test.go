@@ -137,7 +137,9 @@ func TestAPartFitsByThePump(t *testing.T) {
 		assert.Equal(t, c.fits, fits, name)
 		assert.Equal(t, c.how, how, name)
 	}
-	assert.False(t, shelf.SamePump("", ""), "two pumps that nobody knows are not the same")
+	unsaid := shelf.Part{Label: "Seal", Fits: []shelf.Fit{{Engine: "a", How: shelf.Tried}}}
+	_, fits := unsaid.FitOn(shelf.Engine{ID: "b"})
+	assert.False(t, fits, "a pump that nobody knows is not the same as no pump said")
 }
 
 // What a job took was tried on its engine: from then on it is known to fit her, until somebody says otherwise.

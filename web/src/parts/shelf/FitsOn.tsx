@@ -11,7 +11,16 @@ type Fit = Schemas["ShelfFit"];
 const sameAs = (a: Fit) => (b: Fit) => a.engine === b.engine && a.pump === b.pump;
 
 /** Which engines and which raw-water pumps a part fits, and how that is known. */
-export function FitsOn({ fits, onFits }: { fits: Fit[]; onFits: (f: Fit[]) => void }) {
+export function FitsOn({
+  fits,
+  onFits,
+  onOpen,
+}: {
+  fits: Fit[];
+  onFits: (f: Fit[]) => void;
+  /** Whether something is chosen of which it is not said yet how it is known. */
+  onOpen: (open: boolean) => void;
+}) {
   const yard = useYard();
   const engines = (yard.data?.craft ?? []).flatMap((c) =>
     c.engines.map((e) => ({ id: e.engine.id, label: `${c.craft.name}, ${e.engine.name}` })),
@@ -28,6 +37,7 @@ export function FitsOn({ fits, onFits }: { fits: Fit[]; onFits: (f: Fit[]) => vo
     onFits([...fits.filter((f) => !next.some(sameAs(f))), ...next]);
     setEngine(undefined);
     setPump("");
+    onOpen(false);
   };
   return (
     <Stack sx={{ gap: 1.5 }}>
@@ -42,19 +52,30 @@ export function FitsOn({ fits, onFits }: { fits: Fit[]; onFits: (f: Fit[]) => vo
           </Button>
         </Stack>
       ))}
-      <Stack direction={{ xs: "column", sm: "row" }} sx={{ gap: 1, "& > *": { flex: 1 } }}>
+      <Stack direction={{ xs: "column", sm: "row" }} sx={{ gap: 1.5, "& > *": { flex: 1 } }}>
         <Autocomplete
           options={engines}
           value={engines.find((e) => e.id === engine) ?? null}
-          onChange={(_, e) => setEngine(e?.id)}
+          onChange={(_, e) => {
+            setEngine(e?.id);
+            onOpen(!!e || pump.trim() !== "");
+          }}
           isOptionEqualToValue={(a, b) => a.id === b.id}
           getOptionKey={(e) => e.id}
           renderInput={(params) => <TextField {...params} label="An engine" />}
         />
-        <PumpField label="A raw-water pump, by its plate" value={pump} onChange={setPump} />
+        <PumpField
+          label="A raw-water pump, by its plate"
+          value={pump}
+          onChange={(p) => {
+            setPump(p);
+            onOpen(!!engine || p.trim() !== "");
+          }}
+        />
       </Stack>
       {(chosen ?? pump.trim()) && (
         <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
+          <Typography sx={{ width: "100%" }}>How is that known? Say it, or empty the field again.</Typography>
           {(["tried", "measured", "listed"] as const).map((how) => (
             <Button key={how} onClick={() => add(how)} sx={pick(false)}>
               It fits: {howWords[how]}

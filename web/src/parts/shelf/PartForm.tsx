@@ -58,6 +58,7 @@ export function PartForm({ line, onAct, onClose }: { line?: ShelfLine; onAct: On
   const [fits, setFits] = useState(line?.is.fits ?? []);
   const set = (key: keyof Texts) => (e: { target: { value: string } }) => setT({ ...t, [key]: e.target.value });
   const [begun] = useState(() => ({ part: line?.id ?? crypto.randomUUID(), ...(line && { seen: line.kept }) }));
+  const [unsaid, setUnsaid] = useState(false);
   const wrong = figures.some(([key]) => bad(t[key])) || notANumber(impeller) !== undefined;
   const keep = (gone: boolean) => {
     const { minimum, price, ...words } = t;
@@ -108,7 +109,7 @@ export function PartForm({ line, onAct, onClose }: { line?: ShelfLine; onAct: On
               <Measures draft={impeller} onChange={setImpeller} />
             </Box>
           )}
-          <FitsOn fits={fits} onFits={setFits} />
+          <FitsOn fits={fits} onFits={setFits} onOpen={setUnsaid} />
         </Stack>
       </DialogContent>
       <DialogActions sx={{ p: 2 }}>
@@ -118,7 +119,7 @@ export function PartForm({ line, onAct, onClose }: { line?: ShelfLine; onAct: On
           </Button>
         )}
         <Button onClick={onClose}>Not now</Button>
-        <Button variant="contained" disabled={!t.label.trim() || wrong} onClick={() => keep(false)}>
+        <Button variant="contained" disabled={!t.label.trim() || wrong || unsaid} onClick={() => keep(false)}>
           Keep
         </Button>
       </DialogActions>

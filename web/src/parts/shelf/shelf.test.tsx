@@ -233,6 +233,7 @@ describe("the form of a part", () => {
     await choose("A raw-water pump, by its plate", "P65");
     await tap("It fits: tried");
     await userEvent.type(screen.getByRole("combobox", { name: "A raw-water pump, by its plate" }), "X 9");
+    expect(screen.getByRole("button", { name: "Keep" }), "a pump typed but not said how: not lost").toBeDisabled();
     await tap("It fits: only listed");
     await tap("Take away: Skiff, Wing");
     await tap("Keep");
