@@ -2,7 +2,7 @@
 # make test   every check there is; ends non-zero on any failure
 # make build  makes bin/hevrin
 VERSION := 0.1.0
-GO_SOURCES := $(shell find api app cmd core demo live papers rig server store web/embed.go -name '*.go' -o -name '*.sql' -o -name "*.yaml" -o -name "*.json") go.mod go.sum
+GO_SOURCES := $(shell find api app cmd core demo live reports server simulator store web/embed.go -name '*.go' -o -name '*.sql' -o -name "*.yaml" -o -name "*.json") go.mod go.sum
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/vite.config.ts web/tsconfig.json
 E2E_SOURCES := $(shell find web/e2e -type f) web/playwright.config.ts
 MODULES := web/node_modules/.ready
@@ -61,9 +61,9 @@ generate: $(MODULES)
 
 # With the race detector where there is more than one thread; what only reckons has none, and takes ten times as long with it.
 go-test:
-	go test -race ./app/... ./live/... ./rig/... ./server/... ./store/...
+	go test -race ./app/... ./live/... ./simulator/... ./server/... ./store/...
 	go test -race -run Faults ./core/plant
-	go test ./api/... ./bench/... ./cmd/... ./core/... ./demo/... ./papers/... ./reference/...
+	go test ./api/... ./benchmarks/... ./cmd/... ./core/... ./demo/... ./reports/... ./reference/...
 
 web-test: $(MODULES)
 	cd web && $(NPX) tsc && $(NPX) eslint . --max-warnings 0 && $(NPX) vitest run
@@ -90,14 +90,14 @@ clean:
 # Judges drawn rounds of drawn engines and prints the table of docs/bench-readings.md.
 .PHONY: bench-readings
 bench-readings:
-	go run ./bench/readings -cases 500 -seed 7
+	go run ./benchmarks/readings -cases 500 -seed 7
 
 # Makes a yard of 2,000 engines, ten seasons and five million readings, and times every page on it.
 .PHONY: bench-yard
 bench-yard: $(DIST)
-	go run ./bench/yard
+	go run ./benchmarks/yard
 
 # Follows the strategies through drawn jobs and prints the table of docs/bench-diagnosis.md.
 .PHONY: bench-diagnosis
 bench-diagnosis:
-	go run ./bench/diagnosis -cases 1000 -seed 7
+	go run ./benchmarks/diagnosis -cases 1000 -seed 7

@@ -11,17 +11,17 @@ import (
 	"sync"
 	"time"
 
-	"hevrin/core/diagnose"
-	"hevrin/core/record"
-	"hevrin/core/trade"
+	"hevrin/core/catalogue"
+	"hevrin/core/diagnosis"
+	"hevrin/core/eventlog"
 	"hevrin/live"
 	"hevrin/store"
 )
 
 // App is the program without its interface. It may be used from many goroutines.
 type App struct {
-	Catalogue *trade.Catalogue
-	Diagnosis *diagnose.Engine
+	Catalogue *catalogue.Catalogue
+	Diagnosis *diagnosis.Diagnoser
 	store     *store.Store
 	now       func() time.Time
 	hub       *live.Hub
@@ -34,8 +34,8 @@ type App struct {
 }
 
 // New joins a catalogue and a store. now tells the time. Who makes it closes it.
-func New(c *trade.Catalogue, s *store.Store, now func() time.Time) *App {
-	a := &App{Catalogue: c, Diagnosis: diagnose.New(c), store: s, now: now, hub: live.NewHub(now), memory: newMemory(), shelfLog: knownLog{subject: ofShelf}}
+func New(c *catalogue.Catalogue, s *store.Store, now func() time.Time) *App {
+	a := &App{Catalogue: c, Diagnosis: diagnosis.New(c), store: s, now: now, hub: live.NewHub(now), memory: newMemory(), shelfLog: knownLog{subject: ofShelf}}
 	a.recorder = newRecorder(a)
 	return a
 }
@@ -71,7 +71,7 @@ func (a *App) follow(ctx context.Context, job string) {
 func (a *App) followed(ctx context.Context, job string) error {
 	j, engine, err := a.jobOn(ctx, job)
 	if errors.Is(err, ErrNotFound) { // its opening was taken back
-		j, err = &record.Job{ID: job}, nil
+		j, err = &eventlog.Job{ID: job}, nil
 	}
 	if err != nil {
 		return err
@@ -108,8 +108,8 @@ type Stamp struct {
 	TappedAt *time.Time
 }
 
-func (a *App) entry(s Stamp, subject record.Subject, kind record.Kind, body record.Body) record.Entry {
-	e := record.Entry{ID: s.EntryID, Subject: subject, Kind: kind, By: s.By, At: a.now().UTC(), Body: body}
+func (a *App) entry(s Stamp, subject eventlog.Subject, kind eventlog.Kind, body eventlog.Body) eventlog.Entry {
+	e := eventlog.Entry{ID: s.EntryID, Subject: subject, Kind: kind, By: s.By, At: a.now().UTC(), Body: body}
 	if s.TappedAt != nil {
 		t := s.TappedAt.UTC()
 		e.TappedAt = &t
@@ -119,7 +119,7 @@ func (a *App) entry(s Stamp, subject record.Subject, kind record.Kind, body reco
 
 // repeated tells whether the entry is on record already, as after a lost link; the same id for something else is
 // refused.
-func repeated(tx *store.Tx, e record.Entry) (bool, error) {
+func repeated(tx *store.Tx, e eventlog.Entry) (bool, error) {
 	old, ok, err := tx.Entry(e.ID)
 	if err != nil || !ok {
 		return false, err
@@ -139,12 +139,12 @@ func repeated(tx *store.Tx, e record.Entry) (bool, error) {
 }
 
 func usedBefore() error {
-	return &record.Conflict{Say: "this entry id was used before for something else: make a new one"}
+	return &eventlog.Conflict{Say: "this entry id was used before for something else: make a new one"}
 }
 
 // write adds an entry, unless it is on record already, and lets the subject's line be rewritten from all its entries.
 // check sees the entries that stand before it.
-func (a *App) write(ctx context.Context, e record.Entry, check func(*store.Tx, []record.Entry) error) error {
+func (a *App) write(ctx context.Context, e eventlog.Entry, check func(*store.Tx, []eventlog.Entry) error) error {
 	return a.store.Write(ctx, func(tx *store.Tx) error {
 		done, err := repeated(tx, e)
 		if done || err != nil {
@@ -175,7 +175,7 @@ func (a *App) write(ctx context.Context, e record.Entry, check func(*store.Tx, [
 }
 
 // logOf is a subject's log as it stands.
-func (a *App) logOf(tx *store.Tx, s record.Subject) ([]record.Entry, error) {
+func (a *App) logOf(tx *store.Tx, s eventlog.Subject) ([]eventlog.Entry, error) {
 	if s == ofShelf {
 		return a.shelfLog.read(&tx.Reader)
 	}
@@ -183,11 +183,11 @@ func (a *App) logOf(tx *store.Tx, s record.Subject) ([]record.Entry, error) {
 }
 
 // projections rewrite a subject's line from its entries.
-var projections map[record.SubjectKind]func(*App, *store.Tx, string, []record.Entry) error
+var projections map[eventlog.SubjectKind]func(*App, *store.Tx, string, []eventlog.Entry) error
 
 func init() {
-	projections = map[record.SubjectKind]func(*App, *store.Tx, string, []record.Entry) error{
-		record.OfCraft: projectCraft, record.OfEngine: projectEngine, record.OfJob: projectJob,
-		record.OfYard: func(*App, *store.Tx, string, []record.Entry) error { return nil },
+	projections = map[eventlog.SubjectKind]func(*App, *store.Tx, string, []eventlog.Entry) error{
+		eventlog.OfCraft: projectCraft, eventlog.OfEngine: projectEngine, eventlog.OfJob: projectJob,
+		eventlog.OfYard: func(*App, *store.Tx, string, []eventlog.Entry) error { return nil },
 	}
 }

@@ -10,9 +10,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
-	"hevrin/core/input"
-	"hevrin/core/record"
-	"hevrin/core/trade"
+	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
+	"hevrin/core/validation"
 	"hevrin/store"
 )
 
@@ -34,7 +34,7 @@ func (s *shop) Restart() {
 
 func newShop(t *testing.T) *shop {
 	t.Helper()
-	c, err := trade.Load()
+	c, err := catalogue.Load()
 	require.NoError(t, err)
 	kept, err := store.Open(context.Background(), t.TempDir())
 	require.NoError(t, err)
@@ -46,13 +46,13 @@ func newShop(t *testing.T) *shop {
 
 func stamp() app.Stamp { return app.Stamp{EntryID: uuid.NewString(), By: "T"} }
 
-func (s *shop) engine(dates record.Dates) (craft, engine string) {
+func (s *shop) engine(dates eventlog.Dates) (craft, engine string) {
 	s.t.Helper()
 	craft, engine = uuid.NewString(), uuid.NewString()
-	_, err := s.KeepCraft(s.ctx, craft, stamp(), record.CraftFacts{Name: "Skiff"})
+	_, err := s.KeepCraft(s.ctx, craft, stamp(), eventlog.CraftFacts{Name: "Skiff"})
 	require.NoError(s.t, err)
-	f, _ := s.Catalogue.Family(trade.Closed)
-	_, err = s.KeepEngine(s.ctx, engine, stamp(), record.EngineFacts{CraftID: craft, Name: "main", Family: trade.Closed, Fuel: "petrol",
+	f, _ := s.Catalogue.Family(catalogue.Closed)
+	_, err = s.KeepEngine(s.ctx, engine, stamp(), eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "petrol",
 		RatedKW: 150, RatedRPM: 4600, ThermostatC: 71, Circuit: f.Circuit, Dates: dates})
 	require.NoError(s.t, err)
 	return craft, engine
@@ -66,31 +66,31 @@ func (s *shop) job(engine string) string {
 	return id
 }
 
-func (s *shop) note(job string, kind record.Kind, b record.Body) *app.JobPage {
+func (s *shop) note(job string, kind eventlog.Kind, b eventlog.Body) *app.JobPage {
 	s.t.Helper()
 	p, err := s.NoteInJob(s.ctx, job, kind, stamp(), b)
 	require.NoError(s.t, err)
 	return p
 }
 
-func says(state string, ids ...string) record.Body {
-	var b record.Body
+func says(state string, ids ...string) eventlog.Body {
+	var b eventlog.Body
 	for _, id := range ids {
-		b.Stated = append(b.Stated, record.Stated{ID: id, State: state})
+		b.Stated = append(b.Stated, eventlog.Stated{ID: id, State: state})
 	}
 	return b
 }
 
-func close(faults ...string) record.Body {
+func close(faults ...string) eventlog.Body {
 	yes := true
-	return record.Body{Faults: faults, Explains: &yes, Words: "done"}
+	return eventlog.Body{Faults: faults, Explains: &yes, Words: "done"}
 }
 
 func TestTheNextJobKnowsWhatTheLastOneFound(t *testing.T) {
 	s := newShop(t)
-	_, engine := s.engine(record.Dates{ImpellerFitted: "2025-01-10"})
+	_, engine := s.engine(eventlog.Dates{ImpellerFitted: "2025-01-10"})
 	first := s.job(engine)
-	s.note(first, record.Closed, close("impeller-vanes-missing"))
+	s.note(first, eventlog.Closed, close("impeller-vanes-missing"))
 	s.now = s.now.AddDate(0, 6, 0)
 	p, err := s.Job(s.ctx, s.job(engine))
 	require.NoError(t, err)
@@ -108,18 +108,18 @@ func TestTheNextJobKnowsWhatTheLastOneFound(t *testing.T) {
 		return 0
 	}
 	told := share(p)
-	p = s.note(p.Card.ID, record.Told, says(record.Absent, "lost-blades-before"))
+	p = s.note(p.Card.ID, eventlog.HistoryStated, says(eventlog.Absent, "lost-blades-before"))
 	assert.Less(t, share(p), told, "the job's own word stands against the record's")
 }
 
 func TestTheListsLineOfAJobFollowsItsEntries(t *testing.T) {
 	s := newShop(t)
-	craft, engine := s.engine(record.Dates{})
+	craft, engine := s.engine(eventlog.Dates{})
 	job := s.job(engine)
 	took := 5.0
-	s.note(job, record.Found, says(record.Present, "weak-water-at-outlet", "fine-again-after-stopping"))
-	s.note(job, record.Told, says(record.Present, "weed-about"))
-	p := s.note(job, record.Checked, record.Body{Check: "strainer-look", Outcome: record.Done, Minutes: &took, Stated: says(record.Present, "debris-in-strainer").Stated})
+	s.note(job, eventlog.Found, says(eventlog.Present, "weak-water-at-outlet", "fine-again-after-stopping"))
+	s.note(job, eventlog.HistoryStated, says(eventlog.Present, "weed-about"))
+	p := s.note(job, eventlog.Checked, eventlog.Body{Check: "strainer-look", Outcome: eventlog.Done, Minutes: &took, Stated: says(eventlog.Present, "debris-in-strainer").Stated})
 	assert.Equal(t, []string{"weak-water-at-outlet", "fine-again-after-stopping"}, p.Card.Complaint)
 	assert.Equal(t, []string{"strainer-clogged"}, p.Card.Faults, "found so far")
 	assert.Equal(t, 1, p.Card.Checks)
@@ -127,7 +127,7 @@ func TestTheListsLineOfAJobFollowsItsEntries(t *testing.T) {
 	yard, err := s.Yard(s.ctx)
 	require.NoError(t, err)
 	require.Len(t, yard[0].Engines[0].Jobs, 1)
-	p = s.note(job, record.Closed, close("strainer-clogged", "intake-blocked"))
+	p = s.note(job, eventlog.Closed, close("strainer-clogged", "intake-blocked"))
 	assert.NotNil(t, p.Card.ClosedAt)
 	yard, err = s.Yard(s.ctx)
 	require.NoError(t, err)
@@ -139,17 +139,17 @@ func TestTheListsLineOfAJobFollowsItsEntries(t *testing.T) {
 
 func TestAJobWhoseOpeningIsTakenBackIsGoneAndComesBack(t *testing.T) {
 	s := newShop(t)
-	_, engine := s.engine(record.Dates{})
+	_, engine := s.engine(eventlog.Dates{})
 	job := s.job(engine)
 	p, err := s.Job(s.ctx, job)
 	require.NoError(t, err)
 	back := stamp()
 	subject, err := s.Undo(s.ctx, p.Log[0].ID, back)
 	require.NoError(t, err)
-	assert.Equal(t, record.Subject{Kind: record.OfJob, ID: job}, subject)
+	assert.Equal(t, eventlog.Subject{Kind: eventlog.OfJob, ID: job}, subject)
 	_, err = s.Job(s.ctx, job)
 	assert.ErrorIs(t, err, app.ErrNotFound)
-	_, err = s.NoteInJob(s.ctx, job, record.Noted, stamp(), record.Body{Words: "x"})
+	_, err = s.NoteInJob(s.ctx, job, eventlog.Noted, stamp(), eventlog.Body{Words: "x"})
 	assert.ErrorIs(t, err, app.ErrNotFound)
 	_, err = s.Undo(s.ctx, back.EntryID, stamp())
 	require.NoError(t, err)
@@ -159,17 +159,17 @@ func TestAJobWhoseOpeningIsTakenBackIsGoneAndComesBack(t *testing.T) {
 
 func TestWhatIsRefusedLeavesNoTrace(t *testing.T) {
 	s := newShop(t)
-	_, engine := s.engine(record.Dates{})
+	_, engine := s.engine(eventlog.Dates{})
 	job := s.job(engine)
-	var wrong input.Errors
-	_, err := s.NoteInJob(s.ctx, job, record.Found, stamp(), says(record.Present, "nonsense"))
+	var wrong validation.Errors
+	_, err := s.NoteInJob(s.ctx, job, eventlog.Found, stamp(), says(eventlog.Present, "nonsense"))
 	assert.ErrorAs(t, err, &wrong)
-	var clash *record.Conflict
-	_, err = s.NoteInJob(s.ctx, job, record.Reopened, stamp(), record.Body{})
+	var clash *eventlog.Conflict
+	_, err = s.NoteInJob(s.ctx, job, eventlog.Reopened, stamp(), eventlog.Body{})
 	assert.ErrorAs(t, err, &clash)
 	_, err = s.OpenJob(s.ctx, job, engine, stamp(), "again")
 	assert.ErrorAs(t, err, &clash, "a job is started once")
-	_, err = s.KeepEngine(s.ctx, uuid.NewString(), stamp(), record.EngineFacts{Name: "m", Family: trade.Direct, Fuel: "diesel", RatedKW: 12, RatedRPM: 2600,
+	_, err = s.KeepEngine(s.ctx, uuid.NewString(), stamp(), eventlog.EngineFacts{Name: "m", Family: catalogue.Direct, Fuel: "diesel", RatedKW: 12, RatedRPM: 2600,
 		ThermostatC: 60, Circuit: []string{"intake", "raw-pump", "outlet"}, CraftID: uuid.NewString()})
 	assert.ErrorAs(t, err, &wrong)
 	_, err = s.Undo(s.ctx, uuid.NewString(), stamp())
@@ -181,11 +181,11 @@ func TestWhatIsRefusedLeavesNoTrace(t *testing.T) {
 
 func TestTheLogTellsWhatAnEntryChanged(t *testing.T) {
 	s := newShop(t)
-	_, engine := s.engine(record.Dates{})
+	_, engine := s.engine(eventlog.Dates{})
 	page, err := s.Engine(s.ctx, engine)
 	require.NoError(t, err)
-	facts := record.EngineFacts{CraftID: page.Craft.ID, Name: "main", Family: trade.Closed, Fuel: "petrol", RatedKW: 160, RatedRPM: 4600, ThermostatC: 71,
-		Circuit: page.Engine.Circuit, Dates: record.Dates{Descaled: "2026-04-01"}}
+	facts := eventlog.EngineFacts{CraftID: page.Craft.ID, Name: "main", Family: catalogue.Closed, Fuel: "petrol", RatedKW: 160, RatedRPM: 4600, ThermostatC: 71,
+		Circuit: page.Engine.Circuit, Dates: eventlog.Dates{Descaled: "2026-04-01"}}
 	page, err = s.KeepEngine(s.ctx, engine, stamp(), facts)
 	require.NoError(t, err)
 	assert.Equal(t, []app.Change{{Field: "rated_kw", From: "150", To: "160"}, {Field: "descaled", From: "", To: "2026-04-01"}}, page.Log[1].Changed)

@@ -10,9 +10,9 @@ import (
 	"image/jpeg"
 	"slices"
 
-	"hevrin/core/input"
+	"hevrin/core/eventlog"
 	"hevrin/core/proving"
-	"hevrin/core/record"
+	"hevrin/core/validation"
 	"hevrin/live"
 	"hevrin/store"
 )
@@ -21,7 +21,7 @@ import (
 // their entries were kept, its pictures, and the stretches of its recordings.
 type Bundle struct {
 	CraftID, EngineID, JobID string
-	Craft, Engine, Job       []record.Entry
+	Craft, Engine, Job       []eventlog.Entry
 	Photos                   []store.Photo
 	Pieces                   []store.TrackPiece
 }
@@ -29,26 +29,26 @@ type Bundle struct {
 // Bundle gives a job as a bundle. While a recording goes on it is refused: what is read in the meantime would be lost.
 func (a *App) Bundle(ctx context.Context, job string) (*Bundle, error) {
 	r := a.store.Read(ctx)
-	entries, err := r.Entries(record.Subject{Kind: record.OfJob, ID: job})
+	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfJob, ID: job})
 	if err != nil {
 		return nil, err
 	}
-	j, ok := record.FoldJob(a.Catalogue, entries)
+	j, ok := eventlog.FoldJob(a.Catalogue, entries)
 	if !ok {
 		return nil, notFound("job", job)
 	}
 	if _, open := j.Open(); open {
-		return nil, &record.Conflict{Say: "a recording goes on in this job: end it first, then export the job"}
+		return nil, &eventlog.Conflict{Say: "a recording goes on in this job: end it first, then export the job"}
 	}
 	engine, _, err := r.Engine(j.EngineID)
 	if err != nil {
 		return nil, err
 	}
 	b := &Bundle{CraftID: engine.CraftID, EngineID: engine.ID, JobID: job, Job: entries}
-	if b.Engine, err = r.Entries(record.Subject{Kind: record.OfEngine, ID: b.EngineID}); err != nil {
+	if b.Engine, err = r.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: b.EngineID}); err != nil {
 		return nil, err
 	}
-	if b.Craft, err = r.Entries(record.Subject{Kind: record.OfCraft, ID: b.CraftID}); err != nil {
+	if b.Craft, err = r.Entries(eventlog.Subject{Kind: eventlog.OfCraft, ID: b.CraftID}); err != nil {
 		return nil, err
 	}
 	if b.Photos, err = r.Photos(job); err != nil {
@@ -60,9 +60,9 @@ func (a *App) Bundle(ctx context.Context, job string) (*Bundle, error) {
 
 // Taken says what taking a bundle in comes to.
 type Taken struct {
-	Craft  record.CraftFacts
-	Engine record.EngineFacts
-	Job    *record.Job
+	Craft  eventlog.CraftFacts
+	Engine eventlog.EngineFacts
+	Job    *eventlog.Job
 	// What is new of each log. Nothing is new of a log that goes on here already.
 	NewCraft, NewEngine, NewJob int
 	Photos                      int
@@ -114,11 +114,11 @@ func (a *App) addLog(tx *store.Tx, log newLog) error {
 }
 
 // addBeside adds what lies beside a job's new entries.
-func addBeside(tx *store.Tx, b *Bundle, entries []record.Entry) error {
+func addBeside(tx *store.Tx, b *Bundle, entries []eventlog.Entry) error {
 	recordings, ids := map[string]bool{}, map[string]bool{}
 	for _, e := range entries {
 		ids[e.ID] = true
-		if e.Body.Recording != nil && e.Body.Recording.Do != record.RecordingEnded {
+		if e.Body.Recording != nil && e.Body.Recording.Do != eventlog.RecordingEnded {
 			recordings[e.Body.Recording.ID] = true
 		}
 	}
@@ -140,25 +140,25 @@ func addBeside(tx *store.Tx, b *Bundle, entries []record.Entry) error {
 
 // newLog is what is new of one log, after what is here.
 type newLog struct {
-	subject       record.Subject
-	here, entries []record.Entry
+	subject       eventlog.Subject
+	here, entries []eventlog.Entry
 }
 
 // newOf finds what is new of a bundle's logs: craft, engine, job.
 func (a *App) newOf(r *store.Reader, b *Bundle, taken *Taken) ([3]newLog, error) {
 	var out [3]newLog
-	given := [3][]record.Entry{b.Craft, b.Engine, b.Job}
+	given := [3][]eventlog.Entry{b.Craft, b.Engine, b.Job}
 	var ids []string
 	for _, log := range given {
 		for _, e := range log {
 			ids = append(ids, e.ID)
 		}
 	}
-	known, err := r.EntriesKept(ids)
+	known, err := r.StoredEntries(ids)
 	if err != nil {
 		return out, err
 	}
-	subjects := [3]record.Subject{{Kind: record.OfCraft, ID: b.CraftID}, {Kind: record.OfEngine, ID: b.EngineID}, {Kind: record.OfJob, ID: b.JobID}}
+	subjects := [3]eventlog.Subject{{Kind: eventlog.OfCraft, ID: b.CraftID}, {Kind: eventlog.OfEngine, ID: b.EngineID}, {Kind: eventlog.OfJob, ID: b.JobID}}
 	counts := [3]*int{&taken.NewCraft, &taken.NewEngine, &taken.NewJob}
 	taken.Kept = nil
 	for i, s := range subjects {
@@ -174,8 +174,8 @@ func (a *App) newOf(r *store.Reader, b *Bundle, taken *Taken) ([3]newLog, error)
 		case startsWith(given[i], here):
 			out[i].entries = given[i][n:]
 		case startsWith(here, given[i]): // it has gone on here since
-		case s.Kind == record.OfJob:
-			return out, &record.Conflict{Say: fmt.Sprintf("this job has gone on both here and where it was exported (%d entries here, %d in the file): it cannot be put together. Go on with one of the two", n, len(given[i]))}
+		case s.Kind == eventlog.OfJob:
+			return out, &eventlog.Conflict{Say: fmt.Sprintf("this job has gone on both here and where it was exported (%d entries here, %d in the file): it cannot be put together. Go on with one of the two", n, len(given[i]))}
 		default:
 			taken.Kept = append(taken.Kept, fmt.Sprintf("the %s was changed both here and there: it stays as it stands here", s.Kind))
 		}
@@ -186,19 +186,19 @@ func (a *App) newOf(r *store.Reader, b *Bundle, taken *Taken) ([3]newLog, error)
 		switch {
 		case e.Body.Photo != nil:
 			taken.Photos++
-		case e.Body.Recording != nil && e.Body.Recording.Do != record.RecordingEnded:
+		case e.Body.Recording != nil && e.Body.Recording.Do != eventlog.RecordingEnded:
 			taken.Recordings++
 		}
 	}
 	return out, nil
 }
 
-func startsWith(list, with []record.Entry) bool {
-	return len(list) >= len(with) && slices.EqualFunc(list[:len(with)], with, func(a, b record.Entry) bool { return a.ID == b.ID })
+func startsWith(list, with []eventlog.Entry) bool {
+	return len(list) >= len(with) && slices.EqualFunc(list[:len(with)], with, func(a, b eventlog.Entry) bool { return a.ID == b.ID })
 }
 
 // sameAsHere refuses entries that are on record with other words: one of the two was tampered with.
-func sameAsHere(given []record.Entry, known map[string]record.Entry) error {
+func sameAsHere(given []eventlog.Entry, known map[string]eventlog.Entry) error {
 	for _, e := range given {
 		old, ok := known[e.ID]
 		if !ok {
@@ -213,7 +213,7 @@ func sameAsHere(given []record.Entry, known map[string]record.Entry) error {
 			return err
 		}
 		if !bytes.Equal(is, was) {
-			return &record.Conflict{Say: fmt.Sprintf("entry %s is on record here with other words: the file, or the record, was changed by hand", e.ID)}
+			return &eventlog.Conflict{Say: fmt.Sprintf("entry %s is on record here with other words: the file, or the record, was changed by hand", e.ID)}
 		}
 	}
 	return nil
@@ -225,7 +225,7 @@ const mostEntries = 5000
 // checkBundle says what a bundle holds, or what is wrong with it, by the field of the file.
 func (a *App) checkBundle(b *Bundle) (*Taken, error) {
 	taken := &Taken{}
-	var wrong input.Errors
+	var wrong validation.Errors
 	if n := len(b.Craft) + len(b.Engine) + len(b.Job); n > mostEntries {
 		wrong.Add("job.entries", n, fmt.Sprintf("%d at most", mostEntries), "no job is as long as that: this file was not made by Hevrin")
 		return nil, wrong
@@ -249,15 +249,15 @@ func (a *App) checkBundle(b *Bundle) (*Taken, error) {
 // at names an entry of a bundle's log.
 func at(log string, i int) string { return fmt.Sprintf("%s.entries[%d]", log, i) }
 
-func oddEntry(log string, i int, e record.Entry, allowed string) error {
-	var wrong input.Errors
+func oddEntry(log string, i int, e eventlog.Entry, allowed string) error {
+	var wrong validation.Errors
 	wrong.Add(at(log, i)+".kind", e.Kind, allowed, "an entry of kind %s cannot stand there: this file was changed, or not made by Hevrin", e.Kind)
 	return wrong
 }
 
 // checkUndo checks an entry that takes another back.
-func checkUndo(log string, i int, before []record.Entry, e record.Entry) error {
-	if err := record.CheckUndo(before, e.Body.Undoes, 0); err != nil {
+func checkUndo(log string, i int, before []eventlog.Entry, e eventlog.Entry) error {
+	if err := eventlog.CheckUndo(before, e.Body.Undoes, 0); err != nil {
 		return Under(at(log, i), refusedAs("undoes", e.Body.Undoes, err))
 	}
 	return nil
@@ -265,8 +265,8 @@ func checkUndo(log string, i int, before []record.Entry, e record.Entry) error {
 
 // refusedAs turns a conflict within a bundle into a slip of its field: the file is wrong, not the record.
 func refusedAs(field, given string, err error) error {
-	if clash := (*record.Conflict)(nil); errors.As(err, &clash) {
-		var wrong input.Errors
+	if clash := (*eventlog.Conflict)(nil); errors.As(err, &clash) {
+		var wrong validation.Errors
 		wrong.Add(field, given, "what the entries before it allow", "%s", clash.Say)
 		return wrong
 	}
@@ -276,19 +276,19 @@ func refusedAs(field, given string, err error) error {
 func (a *App) checkCraftLog(b *Bundle, taken *Taken) error {
 	for i, e := range b.Craft {
 		switch {
-		case e.Kind == record.Undo:
+		case e.Kind == eventlog.Undo:
 			if err := checkUndo("craft", i, b.Craft[:i], e); err != nil {
 				return err
 			}
-		case e.Kind == record.Kept && e.Body.Craft != nil:
-			if err := record.CheckCraft(*e.Body.Craft); err != nil {
+		case e.Kind == eventlog.Saved && e.Body.Craft != nil:
+			if err := eventlog.CheckCraft(*e.Body.Craft); err != nil {
 				return Under(at("craft", i)+".body.craft", err)
 			}
 		default:
 			return oddEntry("craft", i, e, "kept, undo")
 		}
 	}
-	facts, ok := record.Craft(b.Craft)
+	facts, ok := eventlog.Craft(b.Craft)
 	if !ok {
 		return nothingStands("craft")
 	}
@@ -297,40 +297,42 @@ func (a *App) checkCraftLog(b *Bundle, taken *Taken) error {
 }
 
 func nothingStands(log string) error {
-	var wrong input.Errors
+	var wrong validation.Errors
 	wrong.Add(log+".entries", "none that stands", "one entry that stands, at least", "the file tells nothing of the %s: export it again", log)
 	return wrong
 }
 
 // checkEngineLog gives the engine's facts as they ever stood, the newest last.
-func (a *App) checkEngineLog(b *Bundle, taken *Taken) ([]record.EngineFacts, error) {
-	var versions []record.EngineFacts
+func (a *App) checkEngineLog(b *Bundle, taken *Taken) ([]eventlog.EngineFacts, error) {
+	var versions []eventlog.EngineFacts
 	for i, e := range b.Engine {
 		var err error
 		field := ".body.engine"
 		switch {
-		case e.Kind == record.Undo:
+		case e.Kind == eventlog.Undo:
 			if err := checkUndo("engine", i, b.Engine[:i], e); err != nil {
 				return nil, err
 			}
-		case e.Kind == record.Kept && e.Body.Engine != nil:
-			if err = record.CheckEngine(a.Catalogue, *e.Body.Engine); err == nil {
+		case e.Kind == eventlog.Saved && e.Body.Engine != nil:
+			if err = eventlog.CheckEngine(a.Catalogue, *e.Body.Engine); err == nil {
 				versions = append(versions, *e.Body.Engine)
 			}
-		case e.Kind == record.Standard && e.Body.Baseline != nil:
+		case e.Kind == eventlog.BaselineSet && e.Body.Baseline != nil:
 			field = ".body.baseline"
 			err = checkRounds(versions, e.Body.Baseline.Rounds)
-		case e.Kind == record.FeedKept && e.Body.Feed != nil:
+		case e.Kind == eventlog.FeedSaved && e.Body.Feed != nil:
 			field = ".body.feed"
 			if err = live.CheckAddress(e.Body.Feed.Address); err == nil {
-				err = fitsOne(versions, func(f record.EngineFacts) error { return record.CheckFeed(a.Catalogue, f, *e.Body.Feed) })
+				err = fitsOne(versions, func(f eventlog.EngineFacts) error { return eventlog.CheckFeed(a.Catalogue, f, *e.Body.Feed) })
 			}
-		case e.Kind == record.Metered && e.Body.Meter != nil:
+		case e.Kind == eventlog.Metered && e.Body.Meter != nil:
 			field = ".body"
-			err = record.CheckMeter(b.Engine[:i], *e.Body.Meter, e.At)
-		case e.Kind == record.Upkept && e.Body.Upkeep != nil:
+			err = eventlog.CheckMeter(b.Engine[:i], *e.Body.Meter, e.At)
+		case e.Kind == eventlog.MaintenanceNoted && e.Body.Maintenance != nil:
 			field = ".body"
-			err = fitsOne(versions, func(f record.EngineFacts) error { return record.CheckUpkeep(a.Catalogue, f, *e.Body.Upkeep, e.At) })
+			err = fitsOne(versions, func(f eventlog.EngineFacts) error {
+				return eventlog.CheckMaintenance(a.Catalogue, f, *e.Body.Maintenance, e.At)
+			})
 		default:
 			return nil, oddEntry("engine", i, e, "kept, baseline, feed, hours, upkeep, undo")
 		}
@@ -338,12 +340,12 @@ func (a *App) checkEngineLog(b *Bundle, taken *Taken) ([]record.EngineFacts, err
 			return nil, Under(at("engine", i)+field, err)
 		}
 	}
-	facts, ok := record.Engine(b.Engine)
+	facts, ok := eventlog.Engine(b.Engine)
 	if !ok {
 		return nil, nothingStands("engine")
 	}
 	if facts.CraftID != b.CraftID {
-		var wrong input.Errors
+		var wrong validation.Errors
 		wrong.Add("engine.entries", facts.CraftID, b.CraftID, "the engine is of another craft than the one in the file")
 		return nil, wrong
 	}
@@ -351,8 +353,8 @@ func (a *App) checkEngineLog(b *Bundle, taken *Taken) ([]record.EngineFacts, err
 	return append(versions, facts), nil
 }
 
-func checkRounds(versions []record.EngineFacts, rounds []record.Round) error {
-	return fitsOne(versions, func(f record.EngineFacts) error {
+func checkRounds(versions []eventlog.EngineFacts, rounds []eventlog.Round) error {
+	return fitsOne(versions, func(f eventlog.EngineFacts) error {
 		for _, r := range rounds {
 			if err := checkRound(f, r); err != nil {
 				return err
@@ -363,7 +365,7 @@ func checkRounds(versions []record.EngineFacts, rounds []record.Round) error {
 }
 
 // fitsOne asks for an engine as she ever stood, the newest first: what was noted fitted her as she stood then.
-func fitsOne(versions []record.EngineFacts, check func(record.EngineFacts) error) error {
+func fitsOne(versions []eventlog.EngineFacts, check func(eventlog.EngineFacts) error) error {
 	var first error
 	for i := len(versions) - 1; i >= 0; i-- {
 		err := check(versions[i])
@@ -380,9 +382,9 @@ func fitsOne(versions []record.EngineFacts, check func(record.EngineFacts) error
 	return first
 }
 
-func (a *App) checkJobLog(b *Bundle, versions []record.EngineFacts, taken *Taken) error {
+func (a *App) checkJobLog(b *Bundle, versions []eventlog.EngineFacts, taken *Taken) error {
 	i := -1
-	job, ok, err := record.Replay(a.Catalogue, b.Job, func(j *record.Job, before []record.Entry, e record.Entry) error {
+	job, ok, err := eventlog.Replay(a.Catalogue, b.Job, func(j *eventlog.Job, before []eventlog.Entry, e eventlog.Entry) error {
 		i++
 		return a.checkJobStep(b, versions, i, j, before, e)
 	})
@@ -393,7 +395,7 @@ func (a *App) checkJobLog(b *Bundle, versions []record.EngineFacts, taken *Taken
 		return nothingStands("job")
 	}
 	if _, open := job.Open(); open {
-		var wrong input.Errors
+		var wrong validation.Errors
 		wrong.Add("job.entries", "a recording that goes on", "recordings that are ended", "end the recording where it is made, then export the job again")
 		return wrong
 	}
@@ -401,19 +403,19 @@ func (a *App) checkJobLog(b *Bundle, versions []record.EngineFacts, taken *Taken
 	return nil
 }
 
-func (a *App) checkJobStep(b *Bundle, versions []record.EngineFacts, i int, j *record.Job, before []record.Entry, e record.Entry) error {
+func (a *App) checkJobStep(b *Bundle, versions []eventlog.EngineFacts, i int, j *eventlog.Job, before []eventlog.Entry, e eventlog.Entry) error {
 	switch {
-	case e.Kind == record.Opened && i == 0 && e.Body.EngineID == b.EngineID:
+	case e.Kind == eventlog.Opened && i == 0 && e.Body.EngineID == b.EngineID:
 		return nil
-	case e.Kind == record.Opened || i == 0:
+	case e.Kind == eventlog.Opened || i == 0:
 		return oddEntry("job", i, e, "opened first, on the engine of the file, and only once")
-	case e.Kind == record.Undo:
+	case e.Kind == eventlog.Undo:
 		return checkUndo("job", i, before, e)
 	case j.ID == "":
 		return oddEntry("job", i, e, "nothing after the job's opening was taken back")
 	}
-	err := fitsOne(versions, func(f record.EngineFacts) error {
-		if err := record.CheckJobEntry(a.Catalogue, f, j, e); err != nil {
+	err := fitsOne(versions, func(f eventlog.EngineFacts) error {
+		if err := eventlog.CheckJobEntry(a.Catalogue, f, j, e); err != nil {
 			return err
 		}
 		if e.Body.Round != nil {
@@ -421,7 +423,7 @@ func (a *App) checkJobStep(b *Bundle, versions []record.EngineFacts, i int, j *r
 		}
 		return nil
 	})
-	if clash := (*record.Conflict)(nil); errors.As(err, &clash) {
+	if clash := (*eventlog.Conflict)(nil); errors.As(err, &clash) {
 		return Under(at("job", i), refusedAs("kind", string(e.Kind), err))
 	}
 	if err != nil {
@@ -432,8 +434,8 @@ func (a *App) checkJobStep(b *Bundle, versions []record.EngineFacts, i int, j *r
 
 // checkPhotos sees that every picture has its entry and every entry its picture, and that they are what they are said to be.
 func checkPhotos(b *Bundle) error {
-	var wrong input.Errors
-	of := map[string]*record.Photo{}
+	var wrong validation.Errors
+	of := map[string]*eventlog.Photo{}
 	for _, e := range b.Job {
 		if e.Body.Photo != nil {
 			of[e.ID] = e.Body.Photo
@@ -474,22 +476,22 @@ func jpegOf(raw []byte) (image.Config, error) {
 }
 
 // checkPieces sees that every stretch belongs to a recording and is one.
-func (a *App) checkPieces(b *Bundle, versions []record.EngineFacts, job *record.Job) error {
+func (a *App) checkPieces(b *Bundle, versions []eventlog.EngineFacts, job *eventlog.Job) error {
 	last := map[string]float64{}
 	known := map[string]bool{}
 	for _, e := range b.Job { // one that was taken back has its readings still
-		if r := e.Body.Recording; r != nil && r.Do != record.RecordingEnded {
+		if r := e.Body.Recording; r != nil && r.Do != eventlog.RecordingEnded {
 			known[r.ID] = true
 		}
 	}
 	for i, p := range b.Pieces {
-		var wrong input.Errors
+		var wrong validation.Errors
 		field := fmt.Sprintf("pieces[%d]", i)
 		place := proving.Place{Station: p.Station, Side: p.Side}
 		key := p.RecordingID + " " + place.String()
 		before, seen := last[key]
-		err := fitsOne(versions, func(f record.EngineFacts) error {
-			if !record.PlaceOn(a.Catalogue, f, place) {
+		err := fitsOne(versions, func(f eventlog.EngineFacts) error {
+			if !eventlog.PlaceOn(a.Catalogue, f, place) {
 				return ErrNotFound
 			}
 			return nil

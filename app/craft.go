@@ -3,7 +3,7 @@ package app
 import (
 	"context"
 
-	"hevrin/core/record"
+	"hevrin/core/eventlog"
 	"hevrin/store"
 )
 
@@ -15,12 +15,12 @@ type CraftPage struct {
 }
 
 // KeepCraft adds a craft or changes it.
-func (a *App) KeepCraft(ctx context.Context, id string, s Stamp, facts record.CraftFacts) (*CraftPage, error) {
-	if err := record.CheckCraft(facts); err != nil {
+func (a *App) KeepCraft(ctx context.Context, id string, s Stamp, facts eventlog.CraftFacts) (*CraftPage, error) {
+	if err := eventlog.CheckCraft(facts); err != nil {
 		return nil, err
 	}
-	e := a.entry(s, record.Subject{Kind: record.OfCraft, ID: id}, record.Kept, record.Body{Craft: &facts})
-	if err := a.write(ctx, e, func(*store.Tx, []record.Entry) error { return nil }); err != nil {
+	e := a.entry(s, eventlog.Subject{Kind: eventlog.OfCraft, ID: id}, eventlog.Saved, eventlog.Body{Craft: &facts})
+	if err := a.write(ctx, e, func(*store.Tx, []eventlog.Entry) error { return nil }); err != nil {
 		return nil, err
 	}
 	return a.Craft(ctx, id)
@@ -44,12 +44,12 @@ func (a *App) Craft(ctx context.Context, id string) (*CraftPage, error) {
 	if err != nil {
 		return nil, err
 	}
-	entries, err := r.Entries(record.Subject{Kind: record.OfCraft, ID: id})
+	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfCraft, ID: id})
 	return &CraftPage{craft, cards, logLines(entries)}, err
 }
 
-func projectCraft(_ *App, tx *store.Tx, id string, entries []record.Entry) error {
-	facts, ok := record.Craft(entries)
+func projectCraft(_ *App, tx *store.Tx, id string, entries []eventlog.Entry) error {
+	facts, ok := eventlog.Craft(entries)
 	row := store.Craft{ID: id, Removed: !ok, Name: facts.Name, Owner: facts.Owner, Berth: facts.Berth, Note: facts.Note}
 	return tx.SaveCraft(row)
 }

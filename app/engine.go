@@ -3,9 +3,9 @@ package app
 import (
 	"context"
 
-	"hevrin/core/input"
+	"hevrin/core/eventlog"
 	"hevrin/core/plant"
-	"hevrin/core/record"
+	"hevrin/core/validation"
 	"hevrin/store"
 )
 
@@ -25,19 +25,19 @@ type EnginePage struct {
 }
 
 // KeepEngine adds an engine or changes it.
-func (a *App) KeepEngine(ctx context.Context, id string, s Stamp, facts record.EngineFacts) (*EnginePage, error) {
-	if err := record.CheckEngine(a.Catalogue, facts); err != nil {
+func (a *App) KeepEngine(ctx context.Context, id string, s Stamp, facts eventlog.EngineFacts) (*EnginePage, error) {
+	if err := eventlog.CheckEngine(a.Catalogue, facts); err != nil {
 		return nil, err
 	}
-	if _, err := plant.New(KnownOf(facts)); err != nil && facts.Cooling != (record.Cooling{}) {
+	if _, err := plant.New(KnownOf(facts)); err != nil && facts.Cooling != (eventlog.Cooling{}) {
 		return nil, err
 	}
-	e := a.entry(s, record.Subject{Kind: record.OfEngine, ID: id}, record.Kept, record.Body{Engine: &facts})
-	err := a.write(ctx, e, func(tx *store.Tx, _ []record.Entry) error {
+	e := a.entry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: id}, eventlog.Saved, eventlog.Body{Engine: &facts})
+	err := a.write(ctx, e, func(tx *store.Tx, _ []eventlog.Entry) error {
 		if _, ok, err := tx.Craft(facts.CraftID); err != nil || ok {
 			return err
 		}
-		var wrong input.Errors
+		var wrong validation.Errors
 		wrong.Add("craft_id", facts.CraftID, "a craft on record", "add the craft first")
 		return wrong
 	})
@@ -65,7 +65,7 @@ func (a *App) Engine(ctx context.Context, id string) (*EnginePage, error) {
 	if err != nil {
 		return nil, err
 	}
-	entries, err := r.Entries(record.Subject{Kind: record.OfEngine, ID: id})
+	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: id})
 	page := &EnginePage{Craft: craft, EngineCard: EngineCard{engine, jobs}, Log: logLines(entries)}
 	if p, _, err := judgedBy(engine, nil); err == nil {
 		page.Facts = p.Facts(KnownOf(factsOf(engine)))
@@ -73,8 +73,8 @@ func (a *App) Engine(ctx context.Context, id string) (*EnginePage, error) {
 	return page, err
 }
 
-func projectEngine(a *App, tx *store.Tx, id string, entries []record.Entry) error {
-	f, ok := record.Engine(entries)
+func projectEngine(a *App, tx *store.Tx, id string, entries []eventlog.Entry) error {
+	f, ok := eventlog.Engine(entries)
 	if !ok {
 		row, had, err := tx.Engine(id)
 		if err != nil || !had {
@@ -84,15 +84,15 @@ func projectEngine(a *App, tx *store.Tx, id string, entries []record.Entry) erro
 		return tx.SaveEngine(row)
 	}
 	row := store.Engine{ID: id, CraftID: f.CraftID, Name: f.Name, Family: f.Family, Fuel: f.Fuel,
-		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, RawPump: f.RawPump, Circuit: f.Circuit, Dates: f.Dates, Cooling: f.Cooling, Baseline: record.EngineBaseline(entries), Feed: record.EngineFeed(entries)}
+		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, RawPump: f.RawPump, Circuit: f.Circuit, Dates: f.Dates, Cooling: f.Cooling, Baseline: eventlog.EngineBaseline(entries), Feed: eventlog.EngineFeed(entries)}
 	if err := tx.SaveEngine(row); err != nil {
 		return err
 	}
 	return a.saveUpkeep(tx, row)
 }
 
-func factsOf(e store.Engine) record.EngineFacts {
-	return record.EngineFacts{CraftID: e.CraftID, Name: e.Name, Family: e.Family, Fuel: e.Fuel,
+func factsOf(e store.Engine) eventlog.EngineFacts {
+	return eventlog.EngineFacts{CraftID: e.CraftID, Name: e.Name, Family: e.Family, Fuel: e.Fuel,
 		RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump, Circuit: e.Circuit, Dates: e.Dates, Cooling: e.Cooling}
 }
 

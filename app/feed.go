@@ -7,29 +7,29 @@ import (
 	"slices"
 	"strings"
 
-	"hevrin/core/input"
-	"hevrin/core/logger"
+	"hevrin/core/datalog"
+	"hevrin/core/eventlog"
 	"hevrin/core/nmea"
 	"hevrin/core/plant"
 	"hevrin/core/proving"
-	"hevrin/core/quantity"
-	"hevrin/core/record"
+	"hevrin/core/units"
+	"hevrin/core/validation"
 	"hevrin/live"
 	"hevrin/store"
 )
 
 // KeepFeed keeps the gateway that tells an engine's readings, and what its channels are mounted on.
-func (a *App) KeepFeed(ctx context.Context, engine string, s Stamp, feed record.Feed) (*EnginePage, error) {
+func (a *App) KeepFeed(ctx context.Context, engine string, s Stamp, feed eventlog.Feed) (*EnginePage, error) {
 	if err := live.CheckAddress(feed.Address); err != nil {
 		return nil, err
 	}
-	e := a.entry(s, record.Subject{Kind: record.OfEngine, ID: engine}, record.FeedKept, record.Body{Feed: &feed})
-	err := a.write(ctx, e, func(_ *store.Tx, entries []record.Entry) error {
-		facts, ok := record.Engine(entries)
+	e := a.entry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, eventlog.FeedSaved, eventlog.Body{Feed: &feed})
+	err := a.write(ctx, e, func(_ *store.Tx, entries []eventlog.Entry) error {
+		facts, ok := eventlog.Engine(entries)
 		if !ok {
 			return notFound("engine", engine)
 		}
-		return record.CheckFeed(a.Catalogue, facts, feed)
+		return eventlog.CheckFeed(a.Catalogue, facts, feed)
 	})
 	if err != nil {
 		return nil, err
@@ -51,7 +51,7 @@ type LivePage struct {
 	Status  live.Status
 	Heard   []Heard
 	Places  []proving.Place // where this engine can be read
-	Feed    *record.Feed    // as it is kept; nil when none is
+	Feed    *eventlog.Feed  // as it is kept; nil when none is
 }
 
 // Live listens to an engine's gateway, or to another address that is tried out for her.
@@ -63,7 +63,7 @@ func (a *App) Live(ctx context.Context, engine, address string) (*LivePage, erro
 	if !ok {
 		return nil, notFound("engine", engine)
 	}
-	page := &LivePage{Address: address, Places: record.Places(a.Catalogue, factsOf(e)), Feed: e.Feed}
+	page := &LivePage{Address: address, Places: eventlog.Places(a.Catalogue, factsOf(e)), Feed: e.Feed}
 	if address == "" && e.Feed != nil {
 		page.Address = e.Feed.Address
 	}
@@ -105,7 +105,7 @@ func guessed(h Heard, page *LivePage) (proving.Place, bool) {
 			name = say
 		}
 	}
-	g, ok := logger.Guess(name, h.Unit, page.Places)
+	g, ok := datalog.Guess(name, h.Unit, page.Places)
 	taken := slices.ContainsFunc(page.Heard, func(x Heard) bool { return x.Guess != nil && *x.Guess == g })
 	return g, ok && !taken
 }
@@ -113,7 +113,7 @@ func guessed(h Heard, page *LivePage) (proving.Place, bool) {
 // Listener follows an engine's gateway by place.
 type Listener struct {
 	Feed     *live.Feed
-	Channels []record.FeedChannel
+	Channels []eventlog.FeedChannel
 	Limits   []AlarmLine
 	Release  func()
 	seq      uint64
@@ -157,7 +157,7 @@ func alarmLines(e store.Engine, places []proving.Place) []AlarmLine {
 func hasFeed(e store.Engine) bool { return e.Feed != nil && len(e.Feed.Channels) > 0 }
 
 func errNoFeed() error {
-	return &record.Conflict{Say: "this engine has no feed yet: give the gateway's address and say what each channel is mounted on"}
+	return &eventlog.Conflict{Say: "this engine has no feed yet: give the gateway's address and say what each channel is mounted on"}
 }
 
 // Listen follows an engine's gateway until Release is called.
@@ -210,7 +210,7 @@ func (l *Listener) Next() []proving.Track {
 	index := make([]int, len(heard))
 	for k, c := range heard {
 		i, ok := at[c.Name]
-		if !ok || quantity.Must(out[i].Unit()).Dimension != dimensionOf(c.Quantity) {
+		if !ok || units.Must(out[i].Unit()).Dimension != dimensionOf(c.Quantity) {
 			i = -1
 		}
 		index[k] = i
@@ -224,17 +224,17 @@ func (l *Listener) Next() []proving.Track {
 	return out
 }
 
-func dimensionOf(q nmea.Quantity) quantity.Dimension {
+func dimensionOf(q nmea.Quantity) units.Dimension {
 	u := nmea.Units[q]
 	if u == "" {
 		return ""
 	}
-	return quantity.Must(u).Dimension
+	return units.Must(u).Dimension
 }
 
 // FeedRound is a round of readings taken of the gateway over the last while.
 type FeedRound struct {
-	Round   record.Round
+	Round   eventlog.Round
 	Seconds float64
 	Unquiet []string // what still moves, in words
 }
@@ -259,8 +259,8 @@ func (a *App) RoundFromFeed(ctx context.Context, engine string) (*FeedRound, err
 	return roundOfTracks(l.History(), l.Channels, l.Feed.Status().Seconds)
 }
 
-func roundOfTracks(tracks []proving.Track, channels []record.FeedChannel, now float64) (*FeedRound, error) {
-	out := &FeedRound{Seconds: roundSeconds, Round: record.Round{Load: 1, Salinity: salinityUsual, SpaceC: 30}}
+func roundOfTracks(tracks []proving.Track, channels []eventlog.FeedChannel, now float64) (*FeedRound, error) {
+	out := &FeedRound{Seconds: roundSeconds, Round: eventlog.Round{Load: 1, Salinity: salinityUsual, SpaceC: 30}}
 	told := map[string]bool{}
 	for i, t := range tracks {
 		level, ok := t.LevelOver(now, max(roundSeconds, 4*t.Usual()))
@@ -284,7 +284,7 @@ func roundOfTracks(tracks []proving.Track, channels []record.FeedChannel, now fl
 		case "hours": // of the engine, not of the round
 			continue
 		}
-		read := record.Read{Station: t.Station, Side: t.Side, Value: round1(level.Mean), Instrument: "feed"}
+		read := eventlog.Read{Station: t.Station, Side: t.Side, Value: round1(level.Mean), Instrument: "feed"}
 		own := senderErrorK
 		if t.Station == "flow" {
 			own = max(senderOfFlow*level.Mean, leastFlowError)
@@ -297,7 +297,7 @@ func roundOfTracks(tracks []proving.Track, channels []record.FeedChannel, now fl
 		read.Error = math.Round(1000*math.Hypot(own, level.Error)) / 1000
 		out.Round.Readings = append(out.Round.Readings, read)
 	}
-	var wrong input.Errors
+	var wrong validation.Errors
 	for _, need := range []string{"rpm", "sea"} {
 		if !told[need] {
 			wrong.Add(need, "nothing in the last minute", "a channel that tells it", "the feed does not tell %s now: a round needs it", map[string]string{"rpm": "the engine's speed", "sea": "the sea's temperature"}[need])
@@ -306,7 +306,7 @@ func roundOfTracks(tracks []proving.Track, channels []record.FeedChannel, now fl
 	if len(out.Round.Readings) == 0 {
 		wrong.Add("channels", "nothing in the last minute", "1 reading or more", "the feed tells no temperature and no flow now")
 	}
-	slices.SortStableFunc(out.Round.Readings, func(x, y record.Read) int {
+	slices.SortStableFunc(out.Round.Readings, func(x, y eventlog.Read) int {
 		return map[bool]int{true: 1, false: 0}[x.Station == "flow"] - map[bool]int{true: 1, false: 0}[y.Station == "flow"]
 	})
 	return out, wrong.Err()

@@ -4,22 +4,22 @@ import (
 	"context"
 	"slices"
 
-	"hevrin/core/diagnose"
-	"hevrin/core/input"
-	"hevrin/core/record"
-	"hevrin/core/strip"
-	"hevrin/core/trade"
+	"hevrin/core/catalogue"
+	"hevrin/core/diagnosis"
+	"hevrin/core/eventlog"
+	"hevrin/core/teardown"
+	"hevrin/core/validation"
 	"hevrin/store"
 )
 
 // JobPage is a job as it stands, with its diagnosis.
 type JobPage struct {
 	Card   store.Job
-	Job    *record.Job
+	Job    *eventlog.Job
 	Engine store.Engine
 	Craft  store.Craft
 	Log    []LogLine
-	Answer *diagnose.Answer
+	Answer *diagnosis.Answer
 	Judged
 	Hands
 	Wet     WetPage
@@ -28,15 +28,15 @@ type JobPage struct {
 
 // OpenJob starts a job on an engine. words is the complaint as it was told.
 func (a *App) OpenJob(ctx context.Context, id, engine string, s Stamp, words string) (*JobPage, error) {
-	e := a.entry(s, record.Subject{Kind: record.OfJob, ID: id}, record.Opened, record.Body{EngineID: engine, Words: words})
-	err := a.write(ctx, e, func(tx *store.Tx, entries []record.Entry) error {
+	e := a.entry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: id}, eventlog.Opened, eventlog.Body{EngineID: engine, Words: words})
+	err := a.write(ctx, e, func(tx *store.Tx, entries []eventlog.Entry) error {
 		if len(entries) > 0 {
-			return &record.Conflict{Say: "a job with this id was started before: make a new id"}
+			return &eventlog.Conflict{Say: "a job with this id was started before: make a new id"}
 		}
 		if _, ok, err := tx.Engine(engine); err != nil || ok {
 			return err
 		}
-		var wrong input.Errors
+		var wrong validation.Errors
 		wrong.Add("engine_id", engine, "an engine on record", "add the engine first")
 		return wrong
 	})
@@ -47,20 +47,20 @@ func (a *App) OpenJob(ctx context.Context, id, engine string, s Stamp, words str
 }
 
 // NoteInJob adds an entry to a job.
-func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Stamp, body record.Body) (*JobPage, error) {
-	if body.Sum != nil {
-		kept, err := workedOut(body.Sum)
+func (a *App) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s Stamp, body eventlog.Body) (*JobPage, error) {
+	if body.Calculation != nil {
+		kept, err := workedOut(body.Calculation)
 		if err != nil {
 			return nil, err
 		}
-		body.Sum, body.Stated = kept, settledBy(kept)
+		body.Calculation, body.Stated = kept, settledBy(kept)
 	}
-	if body.Strip != nil && body.Strip.Do == strip.Begin {
-		task, err := a.taskToBegin(ctx, body.Strip.Item)
+	if body.Teardown != nil && body.Teardown.Do == teardown.Begin {
+		task, err := a.taskToBegin(ctx, body.Teardown.Item)
 		if err != nil {
 			return nil, err
 		}
-		body.Strip.Task = task
+		body.Teardown.Task = task
 	}
 	if body.Photo != nil {
 		kept, err := developed(*body.Photo)
@@ -77,9 +77,9 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 	if err := a.completed(ctx, job, &body); err != nil {
 		return nil, err
 	}
-	e := a.entry(s, record.Subject{Kind: record.OfJob, ID: job}, kind, body)
-	err := a.write(ctx, e, func(tx *store.Tx, entries []record.Entry) error {
-		j, ok := record.FoldJob(a.Catalogue, entries)
+	e := a.entry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: job}, kind, body)
+	err := a.write(ctx, e, func(tx *store.Tx, entries []eventlog.Entry) error {
+		j, ok := eventlog.FoldJob(a.Catalogue, entries)
 		if !ok {
 			return notFound("job", job)
 		}
@@ -90,13 +90,13 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 		if !ok {
 			return notFound("engine", j.EngineID)
 		}
-		if err := record.CheckJobEntry(a.Catalogue, factsOf(engine), j, e); err != nil {
+		if err := eventlog.CheckJobEntry(a.Catalogue, factsOf(engine), j, e); err != nil {
 			return err
 		}
-		if r := e.Body.Recording; r != nil && r.Do == record.RecordingBegun && !hasFeed(engine) {
+		if r := e.Body.Recording; r != nil && r.Do == eventlog.RecordingBegun && !hasFeed(engine) {
 			return errNoFeed()
 		}
-		if x := e.Body.Strip; x != nil && x.Used != nil && x.Used.Stock != "" {
+		if x := e.Body.Teardown; x != nil && x.Used != nil && x.Used.Stock != "" {
 			return a.enoughOnShelf(tx, *x.Used)
 		}
 		if e.Body.Round == nil {
@@ -107,7 +107,7 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 	if err != nil {
 		return nil, err
 	}
-	if slices.Contains([]record.Kind{record.Recorded, record.Closed, record.Reopened}, kind) {
+	if slices.Contains([]eventlog.Kind{eventlog.Recorded, eventlog.Closed, eventlog.Reopened}, kind) {
 		a.follow(ctx, job)
 	}
 	return a.Job(ctx, job)
@@ -115,12 +115,12 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind record.Kind, s Sta
 
 // sentAgain gives the page where the entry is on record already: what the program filled in then may come out otherwise
 // now, and must not make a second sending look like something else. The id of another entry is refused.
-func (a *App) sentAgain(ctx context.Context, job string, kind record.Kind, s Stamp, body record.Body) (*JobPage, error) {
+func (a *App) sentAgain(ctx context.Context, job string, kind eventlog.Kind, s Stamp, body eventlog.Body) (*JobPage, error) {
 	old, ok, err := a.store.Read(ctx).Entry(s.EntryID)
 	if err != nil || !ok {
 		return nil, err
 	}
-	same := old.Subject == (record.Subject{Kind: record.OfJob, ID: job}) && old.Kind == kind && old.By == s.By
+	same := old.Subject == (eventlog.Subject{Kind: eventlog.OfJob, ID: job}) && old.Kind == kind && old.By == s.By
 	if was, is := old.Body.Proving, body.Proving; was != nil && is != nil {
 		same = same && was.Do == is.Do && was.Run == is.Run && was.Stage == is.Stage && was.Joint == is.Joint && was.State == is.State
 	}
@@ -136,11 +136,11 @@ func (a *App) sentAgain(ctx context.Context, job string, kind record.Kind, s Sta
 // Job gives a job's page.
 func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
 	r := a.store.Read(ctx)
-	entries, err := r.Entries(record.Subject{Kind: record.OfJob, ID: id})
+	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfJob, ID: id})
 	if err != nil {
 		return nil, err
 	}
-	job, ok := record.FoldJob(a.Catalogue, entries)
+	job, ok := eventlog.FoldJob(a.Catalogue, entries)
 	if !ok {
 		return nil, notFound("job", id)
 	}
@@ -161,7 +161,7 @@ func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
 	if err != nil {
 		return nil, err
 	}
-	p.Hands, p.Wet = a.hands(book.Book, job, p.Engine), a.wetPage(book.Book, job, p.Engine, p.Judged)
+	p.Hands, p.Wet = a.hands(book.YardMethods, job, p.Engine), a.wetPage(book.YardMethods, job, p.Engine, p.Judged)
 	if p.Proving, err = a.provingPage(r, job, p.Engine); err != nil {
 		return nil, err
 	}
@@ -172,26 +172,26 @@ func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
 }
 
 // diagnose answers for a job, with what the engine's record tells taken in; in brief, what was found will do.
-func (a *App) diagnose(r *store.Reader, job *record.Job, engine record.EngineFacts, brief bool) (*diagnose.Answer, error) {
+func (a *App) diagnose(r *store.Reader, job *eventlog.Job, engine eventlog.EngineFacts, brief bool) (*diagnosis.Answer, error) {
 	jobs, err := r.Jobs(job.EngineID)
 	if err != nil {
 		return nil, err
 	}
-	var past []record.Past
+	var past []eventlog.Past
 	for _, j := range jobs {
 		if j.ClosedAt != nil && j.ID != job.ID {
-			past = append(past, record.Past{At: *j.ClosedAt, Faults: j.Faults})
+			past = append(past, eventlog.Past{At: *j.ClosedAt, Faults: j.Faults})
 		}
 	}
 	engine.Dates = withWorks(engine.Dates, jobs)
-	job.TakeFromRecord(record.KnownFromRecord(engine, past, job.OpenedAt))
+	job.TakeFromRecord(eventlog.HistoryFromRecord(engine, past, job.OpenedAt))
 	q := job.Question(engine)
 	q.Brief = brief
-	return remembered(a.memory, "diagnosis", q, func() (*diagnose.Answer, error) { return a.Diagnosis.Diagnose(q) })
+	return remembered(a.memory, "diagnosis", q, func() (*diagnosis.Answer, error) { return a.Diagnosis.Diagnose(q) })
 }
 
-func projectJob(a *App, tx *store.Tx, id string, entries []record.Entry) error {
-	job, ok := record.FoldJob(a.Catalogue, entries)
+func projectJob(a *App, tx *store.Tx, id string, entries []eventlog.Entry) error {
+	job, ok := eventlog.FoldJob(a.Catalogue, entries)
 	if !ok {
 		row, had, err := tx.Job(id)
 		if err != nil || !had {
@@ -222,10 +222,10 @@ func projectJob(a *App, tx *store.Tx, id string, entries []record.Entry) error {
 
 // forgetLife takes what a job told of its engine's life away with it.
 func (a *App) forgetLife(tx *store.Tx, row store.Job) error {
-	if err := tx.SaveLife(row.ID, nil); err != nil {
+	if err := tx.SaveServiceLines(row.ID, nil); err != nil {
 		return err
 	}
-	if err := tx.SaveTaken(row.ID, nil); err != nil {
+	if err := tx.SavePartsUsed(row.ID, nil); err != nil {
 		return err
 	}
 	engine, ok, err := tx.Engine(row.EngineID)
@@ -235,7 +235,7 @@ func (a *App) forgetLife(tx *store.Tx, row store.Job) error {
 	return a.saveUpkeep(tx, engine)
 }
 
-func (a *App) jobLine(tx *store.Tx, id string, job *record.Job, engine store.Engine) (store.Job, error) {
+func (a *App) jobLine(tx *store.Tx, id string, job *eventlog.Job, engine store.Engine) (store.Job, error) {
 	row := store.Job{ID: id, EngineID: job.EngineID, OpenedAt: job.OpenedAt.UTC(), OpenedBy: job.OpenedBy, Words: job.Words,
 		Complaint: complaintOf(a.Catalogue, job), Faults: []string{}, Minutes: job.Minutes(), Checks: len(job.Checks), Works: workLines(job)}
 	if c := job.Closing; c != nil {
@@ -255,10 +255,10 @@ func (a *App) jobLine(tx *store.Tx, id string, job *record.Job, engine store.Eng
 	return row, nil
 }
 
-func complaintOf(c *trade.Catalogue, job *record.Job) []string {
+func complaintOf(c *catalogue.Catalogue, job *eventlog.Job) []string {
 	out := []string{}
 	for _, f := range job.Findings {
-		if facts, ok := c.Finding(f.ID); ok && facts.Source == trade.Complaint && f.Q == 1 {
+		if facts, ok := c.Finding(f.ID); ok && facts.Source == catalogue.Complaint && f.Q == 1 {
 			out = append(out, f.ID)
 		}
 	}

@@ -9,10 +9,10 @@ import (
 	"strings"
 	"time"
 
+	"hevrin/core/eventlog"
+	"hevrin/core/maintenance"
 	"hevrin/core/proving"
-	"hevrin/core/record"
-	"hevrin/core/strip"
-	"hevrin/core/upkeep"
+	"hevrin/core/teardown"
 	"hevrin/store"
 )
 
@@ -32,9 +32,9 @@ const (
 )
 
 // lifeOf is what a job tells of its engine's life.
-func (a *App) lifeOf(job *record.Job, entries []record.Entry, e store.Engine) []store.Life {
+func (a *App) lifeOf(job *eventlog.Job, entries []eventlog.Entry, e store.Engine) []store.ServiceLine {
 	w := &lifeWriter{app: a, job: job, engine: e}
-	w.add(store.Life{At: job.OpenedAt, Kind: LifeOpened, Label: job.Words})
+	w.add(store.ServiceLine{At: job.OpenedAt, Kind: LifeOpened, Label: job.Words})
 	w.done(entries)
 	w.measures()
 	w.rest()
@@ -47,44 +47,44 @@ func (a *App) lifeOf(job *record.Job, entries []record.Entry, e store.Engine) []
 
 type lifeWriter struct {
 	app    *App
-	job    *record.Job
+	job    *eventlog.Job
 	engine store.Engine
-	lines  []store.Life
+	lines  []store.ServiceLine
 }
 
-func (w *lifeWriter) add(l store.Life) {
+func (w *lifeWriter) add(l store.ServiceLine) {
 	l.EngineID, l.JobID, l.At = w.engine.ID, w.job.ID, l.At.UTC()
 	w.lines = append(w.lines, l)
 }
 
 // done finds the upkeep that the job's entries did: checks that were made, items that went back new, wet work that ended.
-func (w *lifeWriter) done(entries []record.Entry) {
+func (w *lifeWriter) done(entries []eventlog.Entry) {
 	c := w.app.Catalogue
-	note := func(item string, at time.Time) { w.add(store.Life{At: at, Kind: LifeDone, Item: item}) }
-	for _, e := range record.Standing(entries) {
+	note := func(item string, at time.Time) { w.add(store.ServiceLine{At: at, Kind: LifeDone, Item: item}) }
+	for _, e := range eventlog.Standing(entries) {
 		at := e.At
 		if e.TappedAt != nil && e.TappedAt.Before(at) {
 			at = *e.TappedAt
 		}
-		s := e.Body.Strip
-		for _, u := range c.Upkeep {
+		s := e.Body.Teardown
+		for _, u := range c.Maintenance {
 			switch {
-			case e.Kind == record.Checked && e.Body.Outcome == record.Done && slices.Contains(u.DoneBy.Checks, e.Body.Check):
+			case e.Kind == eventlog.Checked && e.Body.Outcome == eventlog.Done && slices.Contains(u.DoneBy.Checks, e.Body.Check):
 				note(u.ID, at)
-			case s != nil && s.Do == strip.On && s.State == strip.New && s.Count > 0 && slices.Contains(u.DoneBy.Items, s.Item):
+			case s != nil && s.Do == teardown.On && s.State == teardown.New && s.Count > 0 && slices.Contains(u.DoneBy.Items, s.Item):
 				note(u.ID, at)
 			}
 		}
 	}
-	for _, x := range w.job.Wet.Works {
+	for _, x := range w.job.Wetwork.Works {
 		if x.Ended == nil {
 			continue
 		}
-		w.add(store.Life{At: *x.Ended, Kind: LifeWork, Item: x.Kind, Label: x.Words})
+		w.add(store.ServiceLine{At: *x.Ended, Kind: LifeWork, Item: x.Kind, Label: x.Words})
 		if x.Hours > 0 {
-			w.add(store.Life{At: *x.Ended, Kind: LifeHours, Value: x.Hours, Label: "at the end of wet work"})
+			w.add(store.ServiceLine{At: *x.Ended, Kind: LifeHours, Value: x.Hours, Label: "at the end of wet work"})
 		}
-		for _, u := range c.Upkeep {
+		for _, u := range c.Maintenance {
 			if slices.Contains(u.DoneBy.Works, x.Kind) {
 				note(u.ID, *x.Ended)
 			}
@@ -99,7 +99,7 @@ const plateauError = 1.0
 func (w *lifeWriter) measures() {
 	for _, rounds := range w.stretches() {
 		at := rounds[len(rounds)-1].From.At
-		list := make([]record.Round, len(rounds))
+		list := make([]eventlog.Round, len(rounds))
 		for i, r := range rounds {
 			list[i] = r.Round
 		}
@@ -113,21 +113,21 @@ func (w *lifeWriter) measures() {
 				if f.ID == "gauge" {
 					v = math.Abs(v) // either way
 				}
-				w.add(store.Life{At: at, Kind: LifeMeasure, Item: f.ID, Value: v, Error: f.Own})
+				w.add(store.ServiceLine{At: at, Kind: LifeMeasure, Item: f.ID, Value: v, Error: f.Own})
 			}
 		}
 		w.approach(list, at)
 	}
 	for _, r := range w.job.Proving.Runs {
 		if r.Warmed != nil && r.Warmed.Warmed != nil && r.Warmed.Warmed.PlateauC != nil && r.Warmed.Warmed.Load == proving.Cruise {
-			w.add(store.Life{At: r.Warmed.At, Kind: LifeMeasure, Item: "plateau", Value: *r.Warmed.Warmed.PlateauC - w.engine.ThermostatC, Error: plateauError})
+			w.add(store.ServiceLine{At: r.Warmed.At, Kind: LifeMeasure, Item: "plateau", Value: *r.Warmed.Warmed.PlateauC - w.engine.ThermostatC, Error: plateauError})
 		}
 	}
 }
 
 // approach is how much warmer the coolant leaves the exchanger than a healthy one would let it, in the hardest round.
-func (w *lifeWriter) approach(rounds []record.Round, at time.Time) {
-	hardest := slices.MaxFunc(rounds, func(a, b record.Round) int { return int(a.RPM - b.RPM) })
+func (w *lifeWriter) approach(rounds []eventlog.Round, at time.Time) {
+	hardest := slices.MaxFunc(rounds, func(a, b eventlog.Round) int { return int(a.RPM - b.RPM) })
 	x, err := w.app.expected(w.engine, nil, hardest)
 	if err != nil || hardest.OutOfGear {
 		return
@@ -138,19 +138,19 @@ func (w *lifeWriter) approach(rounds []record.Round, at time.Time) {
 		}
 		for _, s := range x.should {
 			if s.Station == "exchanger" && s.Side == "coolant" {
-				w.add(store.Life{At: at, Kind: LifeMeasure, Item: "approach", Value: r.Value - s.TempC, Error: math.Max(r.Error, 0.5)})
+				w.add(store.ServiceLine{At: at, Kind: LifeMeasure, Item: "approach", Value: r.Value - s.TempC, Error: math.Max(r.Error, 0.5)})
 			}
 		}
 	}
 }
 
 // stretches puts the job's rounds together between whose takings nothing was opened or cleaned.
-func (w *lifeWriter) stretches() (out [][]record.RoundMade) {
+func (w *lifeWriter) stretches() (out [][]eventlog.RoundMade) {
 	var cuts []int
 	for _, r := range w.job.Proving.Runs {
 		cuts = append(cuts, r.Order)
 	}
-	for _, x := range w.job.Wet.Works {
+	for _, x := range w.job.Wetwork.Works {
 		if x.Ended != nil {
 			cuts = append(cuts, x.Last())
 		}
@@ -169,41 +169,41 @@ func (w *lifeWriter) stretches() (out [][]record.RoundMade) {
 
 func (w *lifeWriter) rest() {
 	for _, r := range w.job.Rounds {
-		w.add(store.Life{At: r.From.At, Kind: LifeRound, Label: r.Words, Value: r.RPM})
+		w.add(store.ServiceLine{At: r.From.At, Kind: LifeRound, Label: r.Words, Value: r.RPM})
 	}
 	for _, r := range w.job.Proving.Runs {
 		if r.Signed != nil {
-			w.add(store.Life{At: r.Signed.At, Kind: LifeRun, Item: r.Signed.Outcome, Label: r.Signed.Words})
+			w.add(store.ServiceLine{At: r.Signed.At, Kind: LifeRun, Item: r.Signed.Outcome, Label: r.Signed.Words})
 		}
 	}
-	for i, u := range w.job.Strip.Used {
-		w.add(store.Life{At: w.atOf(w.job.Strip.UsedFrom[i]), Kind: LifePart, Item: u.PartNumber, Label: u.Label, Value: u.Quantity})
+	for i, u := range w.job.Teardown.Used {
+		w.add(store.ServiceLine{At: w.atOf(w.job.Teardown.UsedFrom[i]), Kind: LifePart, Item: u.PartNumber, Label: u.Label, Value: u.Quantity})
 	}
 	for _, p := range w.job.Photos {
-		w.add(store.Life{At: p.From.At, Kind: LifePhoto, Item: p.From.Entry, Label: p.Words})
+		w.add(store.ServiceLine{At: p.From.At, Kind: LifePhoto, Item: p.From.Entry, Label: p.Words})
 	}
 	for _, r := range w.job.Recordings {
-		w.add(store.Life{At: r.From.At, Kind: LifeRecording, Label: r.Name, Value: r.Seconds})
+		w.add(store.ServiceLine{At: r.From.At, Kind: LifeRecording, Label: r.Name, Value: r.Seconds})
 		if r.Hours > 0 && r.Ended != nil {
-			w.add(store.Life{At: *r.Ended, Kind: LifeHours, Value: r.Hours, Label: "read off the gateway or the logger"})
+			w.add(store.ServiceLine{At: *r.Ended, Kind: LifeHours, Value: r.Hours, Label: "read off the gateway or the logger"})
 		}
 	}
 	if c := w.job.Closing; c != nil {
-		w.add(store.Life{At: c.From.At, Kind: LifeCause, Item: strings.Join(c.Faults, " "), Label: c.Words})
+		w.add(store.ServiceLine{At: c.From.At, Kind: LifeCause, Item: strings.Join(c.Faults, " "), Label: c.Words})
 	}
 }
 
 // atOf is when an entry of the job's parts was kept; the job's begin where it is not told.
 func (w *lifeWriter) atOf(entry string) time.Time {
-	if at, ok := w.job.Strip.UsedAt[entry]; ok {
+	if at, ok := w.job.Teardown.UsedAt[entry]; ok {
 		return at
 	}
 	return w.job.OpenedAt
 }
 
 // saveLife rewrites what a job tells of its engine's life, and her upkeep with it.
-func (a *App) saveLife(tx *store.Tx, job *record.Job, entries []record.Entry, e store.Engine) error {
-	if err := tx.SaveLife(job.ID, a.lifeOf(job, entries, e)); err != nil {
+func (a *App) saveLife(tx *store.Tx, job *eventlog.Job, entries []eventlog.Entry, e store.Engine) error {
+	if err := tx.SaveServiceLines(job.ID, a.lifeOf(job, entries, e)); err != nil {
 		return err
 	}
 	return a.saveUpkeep(tx, e)
@@ -211,29 +211,29 @@ func (a *App) saveLife(tx *store.Tx, job *record.Job, entries []record.Entry, e 
 
 // saveUpkeep puts together what an engine's upkeep is reckoned from.
 func (a *App) saveUpkeep(tx *store.Tx, e store.Engine) error {
-	entries, err := tx.Entries(record.Subject{Kind: record.OfEngine, ID: e.ID})
+	entries, err := tx.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: e.ID})
 	if err != nil {
 		return err
 	}
-	life, err := tx.Life(e.ID)
+	life, err := tx.ServiceHistory(e.ID)
 	if err != nil {
 		return err
 	}
-	return tx.SaveUpkeep(store.Upkeep{EngineID: e.ID, State: UpkeepState(e, record.UpkeepOf(a.Catalogue, entries), life).Slim(a.Catalogue)})
+	return tx.SaveMaintenance(store.MaintenanceState{EngineID: e.ID, State: UpkeepState(e, eventlog.MaintenanceOf(a.Catalogue, entries), life).Slim(a.Catalogue)})
 }
 
 // UpkeepState puts together what an engine's upkeep is reckoned from: what her own log says, and what her jobs tell of her life.
-func UpkeepState(e store.Engine, own record.EngineUpkeep, life []store.Life) upkeep.Engine {
-	s := upkeep.Engine{Family: e.Family, Circuit: e.Circuit, Meter: own.Meter, Done: own.Done, PutOff: own.PutOff, Own: own.Own}
+func UpkeepState(e store.Engine, own eventlog.EngineMaintenance, life []store.ServiceLine) maintenance.Engine {
+	s := maintenance.Engine{Family: e.Family, Circuit: e.Circuit, Meter: own.Meter, Done: own.Done, PutOff: own.PutOff, Own: own.Own}
 	for _, l := range life {
 		switch l.Kind {
 		case LifeDone:
-			s.Done = append(s.Done, upkeep.Done{Item: l.Item, At: l.At, Job: l.JobID})
+			s.Done = append(s.Done, maintenance.Done{Item: l.Item, At: l.At, Job: l.JobID})
 		case LifeMeasure:
-			s.Measures = append(s.Measures, upkeep.Measure{Kind: l.Item, At: l.At, Value: l.Value, Error: l.Error, Job: l.JobID})
+			s.Measures = append(s.Measures, maintenance.Measure{Kind: l.Item, At: l.At, Value: l.Value, Error: l.Error, Job: l.JobID})
 		case LifeHours:
-			read := upkeep.MeterRead{Day: l.At.Truncate(24 * time.Hour), Hours: l.Value, Says: l.Label}
-			if upkeep.CheckMeter(s.Meter, read) == nil { // what was typed beside the work must not upset the meter's own readings
+			read := maintenance.MeterRead{Day: l.At.Truncate(24 * time.Hour), Hours: l.Value, Says: l.Label}
+			if maintenance.CheckMeter(s.Meter, read) == nil { // what was typed beside the work must not upset the meter's own readings
 				s.Meter = append(s.Meter, read)
 			}
 		}
@@ -249,8 +249,8 @@ const (
 )
 
 // derived are measures that follow from what was done and topped up: how long each impeller lasted, how much coolant goes.
-func derived(s upkeep.Engine, topped []upkeep.Measure) (out []upkeep.Measure) {
-	life := upkeep.LifeOf(s.Meter)
+func derived(s maintenance.Engine, topped []maintenance.Measure) (out []maintenance.Measure) {
+	life := maintenance.RunningHoursOf(s.Meter)
 	var fitted []time.Time
 	for _, d := range s.Done {
 		if d.Item == "impeller" {
@@ -262,16 +262,16 @@ func derived(s upkeep.Engine, topped []upkeep.Measure) (out []upkeep.Measure) {
 		from, _, ok := life.At(fitted[i-1])
 		to, err, _ := life.At(fitted[i])
 		if ok && to > from {
-			out = append(out, upkeep.Measure{Kind: "impeller-life", At: fitted[i], Value: math.Round(to - from), Error: err})
+			out = append(out, maintenance.Measure{Kind: "impeller-life", At: fitted[i], Value: math.Round(to - from), Error: err})
 		}
 	}
-	slices.SortFunc(topped, func(a, b upkeep.Measure) int { return a.At.Compare(b.At) })
+	slices.SortFunc(topped, func(a, b maintenance.Measure) int { return a.At.Compare(b.At) })
 	for i := 1; i < len(topped); i++ {
 		from, _, ok := life.At(topped[i-1].At)
 		to, _, _ := life.At(topped[i].At)
 		if ok && to-from >= leastToppedHours {
 			v := 100 * topped[i].Value / (to - from)
-			out = append(out, upkeep.Measure{Kind: "coolant-added", At: topped[i].At, Value: v, Error: toppedError * v})
+			out = append(out, maintenance.Measure{Kind: "coolant-added", At: topped[i].At, Value: v, Error: toppedError * v})
 		}
 	}
 	return out
@@ -279,7 +279,7 @@ func derived(s upkeep.Engine, topped []upkeep.Measure) (out []upkeep.Measure) {
 
 // Rebuild puts together the life and the upkeep of engines that have none yet: those of an older version's record.
 func (a *App) Rebuild(ctx context.Context) error {
-	list, err := a.store.Read(ctx).EnginesWithoutUpkeep()
+	list, err := a.store.Read(ctx).EnginesWithoutMaintenance()
 	if err != nil {
 		return err
 	}
@@ -297,12 +297,12 @@ func (a *App) rebuilt(tx *store.Tx, e store.Engine) error {
 		return err
 	}
 	for _, j := range jobs {
-		entries, err := tx.Entries(record.Subject{Kind: record.OfJob, ID: j.ID})
+		entries, err := tx.Entries(eventlog.Subject{Kind: eventlog.OfJob, ID: j.ID})
 		if err != nil {
 			return err
 		}
-		if job, ok := record.FoldJob(a.Catalogue, entries); ok {
-			if err := tx.SaveLife(j.ID, a.lifeOf(job, entries, e)); err != nil {
+		if job, ok := eventlog.FoldJob(a.Catalogue, entries); ok {
+			if err := tx.SaveServiceLines(j.ID, a.lifeOf(job, entries, e)); err != nil {
 				return err
 			}
 		}

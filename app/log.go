@@ -4,12 +4,12 @@ import (
 	"fmt"
 	"strings"
 
-	"hevrin/core/record"
+	"hevrin/core/eventlog"
 )
 
 // LogLine is an entry with what became of it.
 type LogLine struct {
-	record.Entry
+	eventlog.Entry
 	Undone  bool
 	Changed []Change // for a craft or an engine: what the entry changed against the one before
 }
@@ -17,11 +17,11 @@ type LogLine struct {
 // Change is one field that an entry changed.
 type Change struct{ Field, From, To string }
 
-func logLines(entries []record.Entry) []LogLine {
-	undone := record.Undone(entries)
+func logLines(entries []eventlog.Entry) []LogLine {
+	undone := eventlog.Undone(entries)
 	out := make([]LogLine, len(entries))
-	var craft record.CraftFacts
-	var engine record.EngineFacts
+	var craft eventlog.CraftFacts
+	var engine eventlog.EngineFacts
 	for i, e := range entries {
 		line := LogLine{Entry: e, Undone: undone[e.ID]}
 		switch {
@@ -41,11 +41,11 @@ func logLines(entries []record.Entry) []LogLine {
 	return out
 }
 
-func craftFields(f record.CraftFacts) [][2]string {
+func craftFields(f eventlog.CraftFacts) [][2]string {
 	return [][2]string{{"name", f.Name}, {"owner", f.Owner}, {"berth", f.Berth}, {"note", f.Note}}
 }
 
-func engineFields(f record.EngineFacts) [][2]string {
+func engineFields(f eventlog.EngineFacts) [][2]string {
 	number := func(x float64) string {
 		if x == 0 {
 			return ""

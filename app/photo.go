@@ -10,8 +10,8 @@ import (
 	"image/jpeg"
 	_ "image/png" // a phone may send either
 
-	"hevrin/core/input"
-	"hevrin/core/record"
+	"hevrin/core/eventlog"
+	"hevrin/core/validation"
 )
 
 // Limits of a picture as it is given, and the quality at which it is kept.
@@ -22,9 +22,9 @@ const (
 
 // developed reads a picture as it was given and makes it anew, so that nothing but the picture is kept: no place, no time,
 // no maker. What is no picture is refused.
-func developed(p record.Photo) (*record.Photo, error) {
-	var wrong input.Errors
-	refuse := func(say string, args ...any) (*record.Photo, error) {
+func developed(p eventlog.Photo) (*eventlog.Photo, error) {
+	var wrong validation.Errors
+	refuse := func(say string, args ...any) (*eventlog.Photo, error) {
 		wrong.Add("photo.data", fmt.Sprintf("%d bytes", len(p.Data)), fmt.Sprintf("a JPEG or PNG picture, up to %d by %d", mostPixels, mostPixels), say, args...)
 		return nil, wrong
 	}
@@ -44,7 +44,7 @@ func developed(p record.Photo) (*record.Photo, error) {
 		return nil, err
 	}
 	hash := sha256.Sum256(p.Data)
-	return &record.Photo{Item: p.Item, Hash: hex.EncodeToString(hash[:]), Width: facts.Width, Height: facts.Height, JPEG: out.Bytes()}, nil
+	return &eventlog.Photo{Item: p.Item, Hash: hex.EncodeToString(hash[:]), Width: facts.Width, Height: facts.Height, JPEG: out.Bytes()}, nil
 }
 
 // Photo gives a picture of a job as JPEG. One whose entry was taken back is still there: the entry is.

@@ -11,8 +11,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"hevrin/core/input"
-	"hevrin/core/record"
+	"hevrin/core/eventlog"
+	"hevrin/core/validation"
 )
 
 // Whatever is sent as a picture, it is made anew as a JPEG of the same size, or refused with its field; nothing panics.
@@ -25,9 +25,9 @@ func FuzzPictures(f *testing.F) {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {
-		kept, err := developed(record.Photo{Data: data})
+		kept, err := developed(eventlog.Photo{Data: data})
 		if err != nil {
-			var wrong input.Errors
+			var wrong validation.Errors
 			require.True(t, errors.As(err, &wrong), "%v", err)
 			assert.Equal(t, "photo.data", wrong[0].Field)
 			return

@@ -6,13 +6,13 @@ import (
 	"math"
 	"strings"
 
-	"hevrin/core/input"
 	"hevrin/core/plant"
+	"hevrin/core/validation"
 )
 
 // Asked is an engine as a question about her gives her: what is known, and the healthy rounds that she is held against.
 type Asked struct {
-	Known  plant.Known
+	Known  plant.EngineFacts
 	By     string // ByType, ByBaseline, ByTwin
 	Rounds []plant.Round
 	Fitted bool // the facts are fitted to her already
@@ -95,7 +95,7 @@ func Transient(a Asked, startC *float64, phases []Phase, everyS float64) ([]plan
 	for i, ph := range phases {
 		at := fmt.Sprintf("phases[%d]", i)
 		if i > 0 && ph.UntilS <= phases[i-1].UntilS {
-			var wrong input.Errors
+			var wrong validation.Errors
 			wrong.Add(at+".until_s", ph.UntilS, fmt.Sprintf("over %g s", phases[i-1].UntilS), "each phase ends after the one before")
 			return nil, wrong
 		}
@@ -132,7 +132,7 @@ func Judge(a Asked, rounds []plant.Round) (plant.HealthReport, error) {
 
 // renamed puts the fields of an error, where they begin so, under another name.
 func renamed(err error, from, to string) error {
-	var wrong input.Errors
+	var wrong validation.Errors
 	if errors.As(err, &wrong) {
 		for _, w := range wrong {
 			if rest, ok := strings.CutPrefix(w.Field, from); ok {
@@ -145,7 +145,7 @@ func renamed(err error, from, to string) error {
 
 // Under puts the fields of an error under a part of the question.
 func Under(part string, err error) error {
-	var wrong input.Errors
+	var wrong validation.Errors
 	if errors.As(err, &wrong) {
 		for _, w := range wrong {
 			w.Field = part + "." + w.Field

@@ -7,23 +7,23 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
-	"hevrin/core/input"
+	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
 	"hevrin/core/plant"
-	"hevrin/core/record"
-	"hevrin/core/trade"
+	"hevrin/core/validation"
 )
 
 // The model and the catalogue speak of the same faults and findings.
 func TestTheModelSpeaksTheCataloguesWords(t *testing.T) {
-	c, err := trade.Load()
+	c, err := catalogue.Load()
 	require.NoError(t, err)
 	for _, id := range plant.Physical() {
 		_, ok := c.Fault(id)
 		assert.True(t, ok, "the catalogue has no fault %s", id)
 		assert.NotEmpty(t, plant.Pattern(id), "%s shows by no pattern", id)
 	}
-	f, _ := c.Family(trade.Closed)
-	k := plant.Known{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: f.Circuit}
+	f, _ := c.Family(catalogue.Closed)
+	k := plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: f.Circuit}
 	p, err := plant.New(k)
 	require.NoError(t, err)
 	rep, err := p.Judge([]plant.Round{{Operation: plant.Operation{RPM: 2400, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30},
@@ -31,16 +31,16 @@ func TestTheModelSpeaksTheCataloguesWords(t *testing.T) {
 	require.NoError(t, err)
 	for _, l := range rep.Findings {
 		finding, ok := c.Finding(l.ID)
-		assert.True(t, ok && finding.Source == trade.Reading, "the catalogue computes no finding %s", l.ID)
+		assert.True(t, ok && finding.Source == catalogue.Reading, "the catalogue computes no finding %s", l.ID)
 	}
 }
 
 func known(t *testing.T) app.Asked {
 	t.Helper()
-	c, err := trade.Load()
+	c, err := catalogue.Load()
 	require.NoError(t, err)
-	f, _ := c.Family(trade.Closed)
-	return app.Asked{Known: plant.Known{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: f.Circuit}}
+	f, _ := c.Family(catalogue.Closed)
+	return app.Asked{Known: plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: f.Circuit}}
 }
 
 func TestARunBeginsAtRestUnlessItIsTold(t *testing.T) {
@@ -68,7 +68,7 @@ func TestSlipsAreToldUnderTheirPart(t *testing.T) {
 	_, judged := app.Judge(app.Asked{}, nil)
 	_, _, should := app.Shoulds(known(t), fast)
 	for field, err := range map[string]error{"engine.family": noEngine, "operation.rpm": tooFast, "phases[1].operation.rpm": second} {
-		var wrong input.Errors
+		var wrong validation.Errors
 		require.ErrorAs(t, err, &wrong, field)
 		assert.Equal(t, field, wrong[0].Field)
 	}
@@ -79,14 +79,14 @@ func TestSlipsAreToldUnderTheirPart(t *testing.T) {
 // A circuit that is changed after a round was taken leaves the round standing, and the job readable.
 func TestARoundOutlivesAChangeOfTheCircuit(t *testing.T) {
 	s := newShop(t)
-	craft, engine := s.engine(record.Dates{})
+	craft, engine := s.engine(eventlog.Dates{})
 	job := s.job(engine)
-	round := record.Body{Round: &record.Round{RPM: 4000, Load: 1, SeaC: 18, Salinity: 35, SpaceC: 33,
-		Readings: []record.Read{{Station: "gear-cooler", Side: "raw", Value: 20, Error: 1}, {Station: "flow", Value: 60, Error: 3}}}}
-	p, err := s.NoteInJob(s.ctx, job, record.Rounded, stamp(), round)
+	round := eventlog.Body{Round: &eventlog.Round{RPM: 4000, Load: 1, SeaC: 18, Salinity: 35, SpaceC: 33,
+		Readings: []eventlog.Read{{Station: "gear-cooler", Side: "raw", Value: 20, Error: 1}, {Station: "flow", Value: 60, Error: 3}}}}
+	p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), round)
 	require.NoError(t, err)
 	require.NotNil(t, p.Health)
-	_, err = s.KeepEngine(s.ctx, engine, stamp(), record.EngineFacts{CraftID: craft, Name: "main", Family: trade.Closed, Fuel: "petrol", RatedKW: 150, RatedRPM: 4600,
+	_, err = s.KeepEngine(s.ctx, engine, stamp(), eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "petrol", RatedKW: 150, RatedRPM: 4600,
 		ThermostatC: 71, Circuit: []string{"intake", "strainer", "raw-pump", "exchanger", "elbow", "outlet", "thermostat", "gauge"}})
 	require.NoError(t, err)
 	p, err = s.Job(s.ctx, job)

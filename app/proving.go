@@ -4,17 +4,17 @@ import (
 	"fmt"
 	"slices"
 
+	"hevrin/core/eventlog"
 	"hevrin/core/plant"
 	"hevrin/core/proving"
-	"hevrin/core/record"
-	"hevrin/core/strip"
+	"hevrin/core/teardown"
 	"hevrin/store"
 )
 
 // ProvingPage is a job's proving runs with their stages, and its recordings.
 type ProvingPage struct {
 	Runs       []RunPage
-	Recordings []record.RecordingKept
+	Recordings []eventlog.StoredRecording
 	HasFeed    bool
 }
 
@@ -26,7 +26,7 @@ type RunPage struct {
 	Joints  []proving.Joint
 	Gains   []Gained // before and after, where rounds tell both
 	Against string
-	Rounds  []record.RoundMade
+	Rounds  []eventlog.RoundMade
 }
 
 // Gained is a figure of the engine's health before the run and in it.
@@ -46,7 +46,7 @@ func (p ProvingPage) outcome(run string) string {
 	return proving.Unfinished
 }
 
-func (a *App) provingPage(r *store.Reader, job *record.Job, e store.Engine) (ProvingPage, error) {
+func (a *App) provingPage(r *store.Reader, job *eventlog.Job, e store.Engine) (ProvingPage, error) {
 	page := ProvingPage{Recordings: job.Recordings, HasFeed: hasFeed(e)}
 	for _, run := range job.Proving.Runs {
 		twin, err := a.twinOf(r, e, run.Begun.At)
@@ -58,15 +58,15 @@ func (a *App) provingPage(r *store.Reader, job *record.Job, e store.Engine) (Pro
 	return page, nil
 }
 
-func (a *App) runPage(r *proving.ProvingRun, job *record.Job, e store.Engine, twin *Standard) RunPage {
+func (a *App) runPage(r *proving.ProvingRun, job *eventlog.Job, e store.Engine, twin *Standard) RunPage {
 	facts := proving.Facts{RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Petrol: e.Fuel == "petrol", Joints: a.joints(job, e)}
-	for _, c := range job.Strip.Conditions(factsOf(e).StripEngine()) {
+	for _, c := range job.Teardown.Conditions(factsOf(e).TeardownEngine()) {
 		if !c.Passed() {
 			facts.Missing = append(facts.Missing, c.Label)
 		}
 	}
 	out := RunPage{ProvingRun: r, Joints: facts.Joints}
-	var before, during []record.Round
+	var before, during []eventlog.Round
 	for _, x := range job.Rounds {
 		switch {
 		case x.Order < r.Order:
@@ -77,7 +77,7 @@ func (a *App) runPage(r *proving.ProvingRun, job *record.Job, e store.Engine, tw
 			facts.Rounds = append(facts.Rounds, roundRead(x.Round))
 		}
 	}
-	facts.Recording = slices.ContainsFunc(job.Recordings, func(x record.RecordingKept) bool { return x.Order > r.Order && (r.Last == 0 || x.Order < r.Last) })
+	facts.Recording = slices.ContainsFunc(job.Recordings, func(x eventlog.StoredRecording) bool { return x.Order > r.Order && (r.Last == 0 || x.Order < r.Last) })
 	a.judgeRun(e, twin, before, during, &facts, &out)
 	out.Stages = r.Stages(facts)
 	out.Against = facts.Against
@@ -88,7 +88,7 @@ func (a *App) runPage(r *proving.ProvingRun, job *record.Job, e store.Engine, tw
 	return out
 }
 
-func roundRead(x record.Round) proving.RoundRead {
+func roundRead(x eventlog.Round) proving.RoundRead {
 	read := proving.RoundRead{RPM: x.RPM, OutOfGear: x.OutOfGear}
 	for _, v := range x.Readings {
 		switch v.Station {
@@ -103,7 +103,7 @@ func roundRead(x record.Round) proving.RoundRead {
 }
 
 // judgeRun holds the run's rounds against the engine's standard, and against those before the run.
-func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []record.Round, facts *proving.Facts, out *RunPage) {
+func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []eventlog.Round, facts *proving.Facts, out *RunPage) {
 	if len(during) == 0 {
 		return
 	}
@@ -154,10 +154,10 @@ func (s Standard) Words() string {
 var usualJoints = []string{"strainer", "raw-pump", "exchanger", "raw-hoses", "elbow", "circ-pump", "coolant-hoses"}
 
 // joints are the places that were touched in this job: hose ends and seals.
-func (a *App) joints(job *record.Job, e store.Engine) []proving.Joint {
+func (a *App) joints(job *eventlog.Job, e store.Engine) []proving.Joint {
 	var list []proving.Joint
-	for _, i := range job.Strip.Items {
-		if i.Off == 0 && i.On() == 0 || i.Kind != strip.Hose && i.Kind != strip.Seal {
+	for _, i := range job.Teardown.Items {
+		if i.Off == 0 && i.On() == 0 || i.Kind != teardown.Hose && i.Kind != teardown.Seal {
 			continue
 		}
 		label := i.Label
@@ -165,7 +165,7 @@ func (a *App) joints(job *record.Job, e store.Engine) []proving.Joint {
 			label = fmt.Sprintf("%s, %s", i.Label, i.Where)
 		}
 		station := ""
-		for _, t := range job.Strip.Tasks {
+		for _, t := range job.Teardown.Tasks {
 			if t.ID == i.Task && len(t.Stations) > 0 {
 				station = t.Stations[0]
 			}

@@ -13,13 +13,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
-	"hevrin/core/logger"
+	"hevrin/core/datalog"
+	"hevrin/core/eventlog"
 	"hevrin/core/plant"
 	"hevrin/core/proving"
-	"hevrin/core/record"
-	"hevrin/core/strip"
+	"hevrin/core/teardown"
 	"hevrin/live"
-	"hevrin/rig"
+	"hevrin/simulator"
 )
 
 var thermostat = proving.Place{Station: "thermostat", Side: "coolant"}
@@ -29,8 +29,8 @@ func onARig(t *testing.T, s *shop, faults map[string]float64) (engine, job strin
 	t.Helper()
 	t.Cleanup(s.Close)
 	engine, _, job, _ = twins(t, s)
-	known := plant.Known{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit}
-	r, err := rig.New(rig.Script{Known: known, SeaC: 15, SpaceC: 30, StartC: 80, Speed: 60, EveryS: 2, Seed: 4, Faults: faults, Phases: []rig.Phase{{RPM: 2400}}})
+	known := plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit}
+	r, err := simulator.New(simulator.Script{Engine: known, SeaC: 15, SpaceC: 30, StartC: 80, Speed: 60, EveryS: 2, Seed: 4, Faults: faults, Phases: []simulator.Phase{{RPM: 2400}}})
 	require.NoError(t, err)
 	require.NoError(t, r.Advance(3600)) // at rest
 	l, err := net.Listen("tcp", "127.0.0.1:0")
@@ -39,17 +39,17 @@ func onARig(t *testing.T, s *shop, faults map[string]float64) (engine, job strin
 	done := make(chan struct{})
 	go func() { defer func() { done <- struct{}{} }(); assert.NoError(t, r.Serve(ctx, l)) }()
 	t.Cleanup(func() { cancel(); <-done })
-	feed := record.Feed{Address: l.Addr().String()}
-	for channel, at := range rig.Places {
-		feed.Channels = append(feed.Channels, record.FeedChannel{Channel: channel, Place: proving.Place{Station: at[0], Side: at[1]}})
+	feed := eventlog.Feed{Address: l.Addr().String()}
+	for channel, at := range simulator.Places {
+		feed.Channels = append(feed.Channels, eventlog.FeedChannel{Channel: channel, Place: proving.Place{Station: at[0], Side: at[1]}})
 	}
 	_, err = s.KeepFeed(s.ctx, engine, stamp(), feed)
 	require.NoError(t, err)
 	return engine, job
 }
 
-func recording(do, id string) record.Body {
-	return record.Body{Recording: &record.Recording{ID: id, Do: do, Source: record.FromFeed}}
+func recording(do, id string) eventlog.Body {
+	return eventlog.Body{Recording: &eventlog.Recording{ID: id, Do: do, Source: eventlog.FromFeed}}
 }
 
 // until waits for the recording to show what is wanted.
@@ -71,18 +71,18 @@ func TestAFeedIsRecordedAndARoundTakenOfIt(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, heard.Places, thermostat)
 	id := uuid.NewString()
-	s.note(job, record.Recorded, recording(record.RecordingBegun, id))
+	s.note(job, eventlog.Recorded, recording(eventlog.RecordingBegun, id))
 	p := s.until(job, id, func(p *app.RecordingPage) bool { return p.Length > 420 && p.Analysis.PlateauC != nil })
 	assert.Equal(t, proving.Steady, p.Analysis.Verdict, "%v", p.Analysis.Reasons)
 	assert.InDelta(t, 2400, *p.Analysis.TopRPM, 30)
-	assert.Len(t, p.Tracks, len(rig.Places))
+	assert.Len(t, p.Tracks, len(simulator.Places))
 	assert.NotEmpty(t, p.Limits)
 
 	r, err := s.RoundFromFeed(s.ctx, engine)
 	require.NoError(t, err)
 	assert.Empty(t, r.Unquiet)
 	assert.InDelta(t, 15, r.Round.SeaC, 0.1)
-	page := s.note(job, record.Rounded, record.Body{Round: &r.Round})
+	page := s.note(job, eventlog.RoundTaken, eventlog.Body{Round: &r.Round})
 	require.NotNil(t, page.Health)
 	for _, l := range page.Health.Patterns {
 		assert.Less(t, l.Ratio, plant.SaysFound, l.ID)
@@ -91,10 +91,10 @@ func TestAFeedIsRecordedAndARoundTakenOfIt(t *testing.T) {
 	// a second sending of the same end is one end, though more was read meanwhile
 	end := stamp()
 	for range 2 {
-		_, err = s.NoteInJob(s.ctx, job, record.Recorded, end, recording(record.RecordingEnded, id))
+		_, err = s.NoteInJob(s.ctx, job, eventlog.Recorded, end, recording(eventlog.RecordingEnded, id))
 		require.NoError(t, err)
 	}
-	_, err = s.NoteInJob(s.ctx, job, record.Recorded, end, recording(record.RecordingEnded, "another"))
+	_, err = s.NoteInJob(s.ctx, job, eventlog.Recorded, end, recording(eventlog.RecordingEnded, "another"))
 	require.ErrorContains(t, err, "used before")
 	page, err = s.Job(s.ctx, job)
 	require.NoError(t, err)
@@ -108,7 +108,7 @@ func TestAFeedIsRecordedAndARoundTakenOfIt(t *testing.T) {
 	_, err = s.Undo(s.ctx, end.EntryID, stamp())
 	require.NoError(t, err)
 	s.until(job, id, func(p *app.RecordingPage) bool { return p.Length > kept.Length+60 })
-	s.note(job, record.Closed, close("strainer-clogged"))
+	s.note(job, eventlog.Closed, close("strainer-clogged"))
 	page, err = s.Job(s.ctx, job)
 	require.NoError(t, err)
 	assert.NotNil(t, page.Proving.Recordings[0].Ended, "a closed job records nothing more")
@@ -119,7 +119,7 @@ func TestARecordingGoesOnAfterAStop(t *testing.T) {
 	s := newShop(t)
 	_, job := onARig(t, s, nil)
 	id := uuid.NewString()
-	s.note(job, record.Recorded, recording(record.RecordingBegun, id))
+	s.note(job, eventlog.Recorded, recording(eventlog.RecordingBegun, id))
 	s.until(job, id, func(p *app.RecordingPage) bool { return p.Length > 120 })
 	s.Close()
 	before, err := s.Recording(s.ctx, job, id)
@@ -138,21 +138,21 @@ func TestFeedsAndRecordingsThatDoNotFit(t *testing.T) {
 	s := newShop(t)
 	t.Cleanup(s.Close)
 	engine, _, job, _ := twins(t, s)
-	for name, f := range map[string]record.Feed{
+	for name, f := range map[string]eventlog.Feed{
 		"no address":      {Address: "gateway"},
-		"no such place":   {Address: "127.0.0.1:1", Channels: []record.FeedChannel{{Channel: "a", Place: proving.Place{Station: "galley"}}}},
-		"one place twice": {Address: "127.0.0.1:1", Channels: []record.FeedChannel{{Channel: "a", Place: thermostat}, {Channel: "b", Place: thermostat}}},
-		"far off":         {Address: "127.0.0.1:1", Channels: []record.FeedChannel{{Channel: "a", Place: thermostat, Offset: 9999}}},
+		"no such place":   {Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a", Place: proving.Place{Station: "galley"}}}},
+		"one place twice": {Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a", Place: thermostat}, {Channel: "b", Place: thermostat}}},
+		"far off":         {Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a", Place: thermostat, Offset: 9999}}},
 	} {
 		_, err := s.KeepFeed(s.ctx, engine, stamp(), f)
 		require.Error(t, err, name)
 	}
-	_, err := s.NoteInJob(s.ctx, job, record.Recorded, stamp(), recording(record.RecordingBegun, "r"))
+	_, err := s.NoteInJob(s.ctx, job, eventlog.Recorded, stamp(), recording(eventlog.RecordingBegun, "r"))
 	require.ErrorContains(t, err, "no feed yet")
 	page, err := s.Job(s.ctx, job)
 	require.NoError(t, err)
 	assert.Empty(t, page.Proving.Recordings, "nothing was kept")
-	_, err = s.NoteInJob(s.ctx, job, record.Recorded, stamp(), recording(record.RecordingEnded, "r"))
+	_, err = s.NoteInJob(s.ctx, job, eventlog.Recorded, stamp(), recording(eventlog.RecordingEnded, "r"))
 	require.ErrorContains(t, err, "not on this job")
 	_, err = s.Recording(s.ctx, job, "r")
 	require.ErrorIs(t, err, app.ErrNotFound)
@@ -180,7 +180,7 @@ func TestALoggersFileIsTakenIn(t *testing.T) {
 	look, err := s.PreviewLogger(s.ctx, engine, raw)
 	require.NoError(t, err)
 	assert.Equal(t, thermostat, *look.Columns[1].Guess)
-	m := logger.Mapping{Time: 0, Columns: []logger.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}}
+	m := datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}}
 	once := stamp()
 	for range 2 {
 		_, err = s.TakeLogger(s.ctx, job, once, "rec", "run.csv", raw, m)
@@ -190,7 +190,7 @@ func TestALoggersFileIsTakenIn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, proving.Steady, p.Analysis.Verdict)
 	assert.InDelta(t, 84, *p.Analysis.PlateauC, 0.2)
-	assert.Equal(t, []record.LeftOut{{Why: "not as many columns as the rest", Count: 1, Line: 243}}, p.Left)
+	assert.Equal(t, []eventlog.LeftOut{{Why: "not as many columns as the rest", Count: 1, Line: 243}}, p.Left)
 	m.Columns[0].Place = proving.Place{Station: "galley"}
 	_, err = s.TakeLogger(s.ctx, job, stamp(), "rec2", "run.csv", raw, m)
 	require.ErrorContains(t, err, "no such place")
@@ -212,31 +212,31 @@ func TestAProvingRunIsSignedAsItCameOut(t *testing.T) {
 			_, _, job, _ := twins(t, s)
 			ill := plant.Well()
 			ill.UA = 0.35
-			s.note(job, record.Rounded, readAt(t, 2800, ill, nil))
+			s.note(job, eventlog.RoundTaken, readAt(t, 2800, ill, nil))
 			do := func(a proving.Act) *app.JobPage {
 				a.Run = "run"
-				return s.note(job, record.Proved, record.Body{Proving: &a})
+				return s.note(job, eventlog.Proved, eventlog.Body{Proving: &a})
 			}
 			page := do(proving.Act{Do: proving.Begin, Where: proving.Afloat})
-			_, err := s.NoteInJob(s.ctx, job, record.Proved, stamp(), record.Body{Proving: &proving.Act{Do: proving.Sign, Run: "run"}})
+			_, err := s.NoteInJob(s.ctx, job, eventlog.Proved, stamp(), eventlog.Body{Proving: &proving.Act{Do: proving.Sign, Run: "run"}})
 			require.ErrorContains(t, err, "not finished")
 			for _, x := range page.Conditions {
 				if !x.OK {
-					s.note(job, record.Stripped, record.Body{Strip: &strip.Act{Do: strip.Tick, Item: x.ID}})
+					s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Tick, Item: x.ID}})
 				}
 			}
-			s.note(job, record.Stripped, record.Body{Strip: &strip.Act{Do: strip.Start}})
+			s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Start}})
 			page = do(proving.Act{Do: proving.Prime, Water: true, Seconds: 8})
 			require.NotEmpty(t, page.Proving.Runs[0].Joints)
-			_, err = s.TakeLogger(s.ctx, job, stamp(), "rec", "run.csv", warmUp(c.settles), logger.Mapping{Time: 0, Columns: []logger.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}})
+			_, err = s.TakeLogger(s.ctx, job, stamp(), "rec", "run.csv", warmUp(c.settles), datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}})
 			require.NoError(t, err)
 			do(proving.Act{Do: proving.WarmUp, Warmed: &proving.Warmed{Recording: "rec", Verdict: proving.Steady}}) // what it shows is the program's to say
 			gauge := c.settles
 			do(proving.Act{Do: proving.Gauge, GaugeC: &gauge, ProbeC: &gauge})
 			healed := plant.Well()
 			healed.UA = c.ua
-			s.note(job, record.Rounded, readAt(t, 1000, healed, nil))
-			s.note(job, record.Rounded, readAt(t, 2800, healed, nil))
+			s.note(job, eventlog.RoundTaken, readAt(t, 1000, healed, nil))
+			s.note(job, eventlog.RoundTaken, readAt(t, 2800, healed, nil))
 			do(proving.Act{Do: proving.Loaded, Minutes: 15, TopRPM: 3000})
 			do(proving.Act{Do: proving.Excuse, Stage: proving.ColdLeaks, Words: "Nothing was opened"})
 			for _, j := range page.Proving.Runs[0].Joints {

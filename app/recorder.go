@@ -6,8 +6,8 @@ import (
 	"sync"
 	"time"
 
+	"hevrin/core/eventlog"
 	"hevrin/core/proving"
-	"hevrin/core/record"
 	"hevrin/store"
 )
 
@@ -38,9 +38,9 @@ type recording struct {
 func newRecorder(a *App) *recorder { return &recorder{app: a, on: map[string]*recording{}} }
 
 // follow lets a recorder run for the job's open recording, and for no other of this job.
-func (r *recorder) follow(ctx context.Context, job *record.Job, e store.Engine) error {
+func (r *recorder) follow(ctx context.Context, job *eventlog.Job, e store.Engine) error {
 	open, is := job.Open()
-	is = is && open.Source == record.FromFeed && job.Closing == nil
+	is = is && open.Source == eventlog.FromFeed && job.Closing == nil
 	r.mu.Lock()
 	var ended []*recording
 	for id, x := range r.on {
@@ -62,7 +62,7 @@ func (r *recorder) follow(ctx context.Context, job *record.Job, e store.Engine) 
 	return r.start(ctx, job.ID, open, e)
 }
 
-func (r *recorder) start(ctx context.Context, job string, open record.RecordingKept, e store.Engine) error {
+func (r *recorder) start(ctx context.Context, job string, open eventlog.StoredRecording, e store.Engine) error {
 	l, err := r.app.listen(e)
 	if err != nil {
 		return err

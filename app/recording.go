@@ -7,17 +7,17 @@ import (
 	"math"
 	"strings"
 
-	"hevrin/core/input"
-	"hevrin/core/logger"
+	"hevrin/core/datalog"
+	"hevrin/core/eventlog"
 	"hevrin/core/plant"
 	"hevrin/core/proving"
-	"hevrin/core/record"
+	"hevrin/core/validation"
 	"hevrin/store"
 )
 
 // RecordingPage is a recording with what was read, and what it shows.
 type RecordingPage struct {
-	record.RecordingKept
+	eventlog.StoredRecording
 	Tracks   []proving.Track
 	Analysis proving.Analysis
 	Limits   []AlarmLine
@@ -39,7 +39,7 @@ func (a *App) Recording(ctx context.Context, job, id string) (*RecordingPage, er
 	if err != nil {
 		return nil, err
 	}
-	p := &RecordingPage{RecordingKept: kept, Analysis: proving.Analyse(tracks, judgedEngine(engine))}
+	p := &RecordingPage{StoredRecording: kept, Analysis: proving.Analyse(tracks, judgedEngine(engine))}
 	var places []proving.Place
 	for _, t := range tracks {
 		p.Tracks = append(p.Tracks, t)
@@ -54,13 +54,13 @@ func (a *App) Recording(ctx context.Context, job, id string) (*RecordingPage, er
 }
 
 // jobOn gives a job as its entries make it, and the engine that it is on.
-func (a *App) jobOn(ctx context.Context, job string) (*record.Job, store.Engine, error) {
+func (a *App) jobOn(ctx context.Context, job string) (*eventlog.Job, store.Engine, error) {
 	r := a.store.Read(ctx)
-	entries, err := r.Entries(record.Subject{Kind: record.OfJob, ID: job})
+	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfJob, ID: job})
 	if err != nil {
 		return nil, store.Engine{}, err
 	}
-	j, ok := record.FoldJob(a.Catalogue, entries)
+	j, ok := eventlog.FoldJob(a.Catalogue, entries)
 	if !ok {
 		return nil, store.Engine{}, notFound("job", job)
 	}
@@ -86,7 +86,7 @@ func judgedEngine(e store.Engine) proving.Engine {
 
 // LoggerPage is what a logger's file looks like, and the places that this engine has for its columns.
 type LoggerPage struct {
-	logger.Preview
+	datalog.Preview
 	Places []proving.Place
 }
 
@@ -99,17 +99,17 @@ func (a *App) PreviewLogger(ctx context.Context, engine string, raw []byte) (*Lo
 	if !ok {
 		return nil, notFound("engine", engine)
 	}
-	f, err := logger.Read(raw)
+	f, err := datalog.Read(raw)
 	if err != nil {
 		return nil, err
 	}
-	places := record.Places(a.Catalogue, factsOf(e))
+	places := eventlog.Places(a.Catalogue, factsOf(e))
 	return &LoggerPage{f.Preview(places), places}, nil
 }
 
 // TakeLogger takes a logger's file into a job as a recording, by a mapping of its columns.
-func (a *App) TakeLogger(ctx context.Context, job string, s Stamp, id, name string, raw []byte, m logger.Mapping) (*JobPage, error) {
-	f, err := logger.Read(raw)
+func (a *App) TakeLogger(ctx context.Context, job string, s Stamp, id, name string, raw []byte, m datalog.Mapping) (*JobPage, error) {
+	f, err := datalog.Read(raw)
 	if err != nil {
 		return nil, err
 	}
@@ -118,9 +118,9 @@ func (a *App) TakeLogger(ctx context.Context, job string, s Stamp, id, name stri
 		return nil, err
 	}
 	hash := sha256.Sum256(raw)
-	r := &record.Recording{ID: id, Do: record.RecordingWhole, Source: record.FromFile, Name: strings.TrimSpace(name), Rows: taken.Rows, Hash: hex.EncodeToString(hash[:]), Tracks: taken.Tracks}
+	r := &eventlog.Recording{ID: id, Do: eventlog.RecordingWhole, Source: eventlog.FromFile, Name: strings.TrimSpace(name), Rows: taken.Rows, Hash: hex.EncodeToString(hash[:]), Tracks: taken.Tracks}
 	for _, d := range taken.Dropped {
-		r.Left = append(r.Left, record.LeftOut{Why: d.Why, Count: d.Count, Line: d.Line})
+		r.Left = append(r.Left, eventlog.LeftOut{Why: d.Why, Count: d.Count, Line: d.Line})
 	}
 	for _, t := range taken.Tracks {
 		if n := t.Len(); n > 0 {
@@ -129,13 +129,13 @@ func (a *App) TakeLogger(ctx context.Context, job string, s Stamp, id, name stri
 			r.Hours = max(r.Hours, meterOf(t))
 		}
 	}
-	return a.NoteInJob(ctx, job, record.Recorded, s, record.Body{Recording: r})
+	return a.NoteInJob(ctx, job, eventlog.Recorded, s, eventlog.Body{Recording: r})
 }
 
 // completed fills in what the program itself knows of an entry: how long a recording that ends was, what it shows, what a
 // run comes to.
-func (a *App) completed(ctx context.Context, job string, body *record.Body) error {
-	if r := body.Recording; r != nil && r.Do == record.RecordingEnded {
+func (a *App) completed(ctx context.Context, job string, body *eventlog.Body) error {
+	if r := body.Recording; r != nil && r.Do == eventlog.RecordingEnded {
 		return a.measured(ctx, r)
 	}
 	act := body.Proving
@@ -160,7 +160,7 @@ func (a *App) completed(ctx context.Context, job string, body *record.Body) erro
 			return err
 		}
 		if act.Outcome = page.Proving.outcome(act.Run); act.Outcome == proving.Unfinished && j.Proving.Find(act.Run) != nil {
-			var wrong input.Errors
+			var wrong validation.Errors
 			wrong.Add("proving.do", act.Do, "every stage done or excused", "the run is not finished: do what is still open, excuse it with a reason, or end the run without a verdict")
 			return wrong
 		}
@@ -184,7 +184,7 @@ func (a *App) completed(ctx context.Context, job string, body *record.Body) erro
 }
 
 // measured fills in how much was read in a recording that is to end.
-func (a *App) measured(ctx context.Context, r *record.Recording) error {
+func (a *App) measured(ctx context.Context, r *eventlog.Recording) error {
 	tracks, err := a.tracks(a.store.Read(ctx), r.ID)
 	if err != nil {
 		return err
@@ -206,7 +206,7 @@ func meterOf(t proving.Track) float64 {
 	return math.Round(10*t.Values[t.Len()-1]) / 10
 }
 
-func stateOf(t proving.Tells) record.Stated {
+func stateOf(t proving.FindingLikelihood) eventlog.Stated {
 	q := t.Q
-	return record.Stated{ID: t.Finding, State: map[bool]string{true: record.Present, false: record.Absent}[q > 0.5], Q: &q}
+	return eventlog.Stated{ID: t.Finding, State: map[bool]string{true: eventlog.Present, false: eventlog.Absent}[q > 0.5], Q: &q}
 }

@@ -6,8 +6,8 @@ import (
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"hevrin/core/eventlog"
 	"hevrin/core/plant"
-	"hevrin/core/record"
 	"hevrin/store"
 )
 
@@ -53,10 +53,10 @@ func remembered[T any](m *memory, kind string, question any, work func() (T, err
 
 // ofRounds is a question about rounds of an engine.
 type ofRounds struct {
-	Engine   record.EngineFacts
-	Baseline *record.BaselineKept
+	Engine   eventlog.EngineFacts
+	Baseline *eventlog.StoredBaseline
 	Twin     *Standard
-	Rounds   []record.Round
+	Rounds   []eventlog.Round
 }
 
 // fitted is the model of an engine, and what it was fitted to.
@@ -73,7 +73,7 @@ func (a *App) fitted(e store.Engine, twin *Standard) (fitted, error) {
 }
 
 // judged is what rounds say of an engine.
-func (a *App) judged(e store.Engine, twin *Standard, rounds []record.Round) (plant.HealthReport, error) {
+func (a *App) judged(e store.Engine, twin *Standard, rounds []eventlog.Round) (plant.HealthReport, error) {
 	return remembered(a.memory, "judged", ofRounds{factsOf(e), e.Baseline, twin, rounds}, func() (plant.HealthReport, error) {
 		f, err := a.fitted(e, twin)
 		if err != nil {
@@ -89,8 +89,8 @@ type expected struct {
 	baseline, twin []plant.Read
 }
 
-func (a *App) expected(e store.Engine, twin *Standard, round record.Round) (expected, error) {
-	return remembered(a.memory, "expected", ofRounds{factsOf(e), e.Baseline, twin, []record.Round{round}}, func() (out expected, err error) {
+func (a *App) expected(e store.Engine, twin *Standard, round eventlog.Round) (expected, error) {
+	return remembered(a.memory, "expected", ofRounds{factsOf(e), e.Baseline, twin, []eventlog.Round{round}}, func() (out expected, err error) {
 		f, err := a.fitted(e, twin)
 		if err != nil {
 			return out, err

@@ -4,26 +4,26 @@ import (
 	"fmt"
 	"math"
 
-	"hevrin/core/bench"
-	"hevrin/core/input"
+	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
 	"hevrin/core/plant"
-	"hevrin/core/record"
-	"hevrin/core/trade"
+	"hevrin/core/validation"
+	"hevrin/core/workbench"
 	"hevrin/store"
 )
 
 // RoundRead is a round with what a healthy engine reads at its operation, and what the last round of her baseline and of
 // her twin comes to there.
 type RoundRead struct {
-	record.RoundMade
+	eventlog.RoundMade
 	Should         []plant.Should
 	Baseline, Twin []plant.Read
 }
 
 // KnownOf is what the model takes for an engine of what is kept of her.
-func KnownOf(e record.EngineFacts) plant.Known {
+func KnownOf(e eventlog.EngineFacts) plant.EngineFacts {
 	c := e.Cooling
-	k := plant.Known{Family: e.Family, Fuel: plant.Fuel(e.Fuel), RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit,
+	k := plant.EngineFacts{Family: e.Family, Fuel: plant.Fuel(e.Fuel), RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit,
 		Aspiration: plant.Aspiration(c.Aspiration), Exponent: c.PropellerExponent, RawLMin: c.RawLMin, CoolantLMin: c.CoolantLMin, UA: c.UA, BlockKJK: c.BlockKJK, Glycol: c.Glycol}
 	if r := c.Rating; r != nil {
 		rating := plant.MakersRating(*r)
@@ -37,7 +37,7 @@ func KnownOf(e record.EngineFacts) plant.Known {
 }
 
 // RoundOf is a kept round as the model takes it.
-func RoundOf(r record.Round) plant.Round {
+func RoundOf(r eventlog.Round) plant.Round {
 	out := plant.Round{Operation: plant.Operation{RPM: r.RPM, Load: r.Load, SeaC: r.SeaC, Salinity: r.Salinity, SpaceC: r.SpaceC, OutOfGear: r.OutOfGear}}
 	for _, x := range r.Readings {
 		out.Reads = append(out.Reads, plant.Read{Station: x.Station, Side: x.Side, Value: x.Value, Error: x.Error})
@@ -46,7 +46,7 @@ func RoundOf(r record.Round) plant.Round {
 }
 
 // checkRound refuses a round that the model of this engine cannot take, by the field within the entry.
-func checkRound(e record.EngineFacts, r record.Round) error {
+func checkRound(e eventlog.EngineFacts, r eventlog.Round) error {
 	p, err := plant.New(KnownOf(e))
 	if err != nil {
 		return Under("round.engine", err)
@@ -68,12 +68,12 @@ const setFor = 0.95
 func Pointed(readingC, errorK float64, surface string, spaceC float64) (trueC, trueError float64, err error) {
 	s, ok := surfaces[surface]
 	if !ok {
-		var wrong input.Errors
+		var wrong validation.Errors
 		wrong.Add("surface", surface, "matt, rust, oxidised, bright", "say what it was pointed at")
 		return 0, 0, wrong
 	}
 	at := func(reading, emissivity float64) float64 {
-		v, e := bench.SurfaceTemperature(reading, setFor, emissivity, spaceC)
+		v, e := workbench.SurfaceTemperature(reading, setFor, emissivity, spaceC)
 		if e != nil {
 			err = e
 		}
@@ -81,7 +81,7 @@ func Pointed(readingC, errorK float64, surface string, spaceC float64) (trueC, t
 	}
 	trueC = at(readingC, s.emissivity)
 	if err != nil {
-		var wrong input.Errors
+		var wrong validation.Errors
 		wrong.Add("value", readingC, "what a surface in this space can send", "%s: was it pointed at the part? A strip of matt tape gives a reading that can be trusted", err)
 		return 0, 0, wrong
 	}
@@ -104,7 +104,7 @@ type Judged struct {
 }
 
 // judge takes what the job's rounds tell into its findings.
-func (a *App) judge(r *store.Reader, job *record.Job, e store.Engine) (Judged, error) {
+func (a *App) judge(r *store.Reader, job *eventlog.Job, e store.Engine) (Judged, error) {
 	at := a.now()
 	if n := len(job.Rounds); n > 0 {
 		at = job.Rounds[n-1].From.At
@@ -131,15 +131,15 @@ func (a *App) judge(r *store.Reader, job *record.Job, e store.Engine) (Judged, e
 	if err != nil { // the circuit was changed since
 		return plain, nil //nolint:nilerr // as above
 	}
-	job.TakeReckoned(a.reckoned(report, len(telling)))
+	job.TakeComputed(a.reckoned(report, len(telling)))
 	out.Health = &report
 	return out, nil
 }
 
 // tellingRounds are the rounds that tell how the engine is now: since a proving run was begun and a round was taken in it,
 // she is another engine than the one that came.
-func tellingRounds(job *record.Job) []record.Round {
-	var all, since []record.Round
+func tellingRounds(job *eventlog.Job) []eventlog.Round {
+	var all, since []eventlog.Round
 	begun := 0
 	for _, r := range job.Proving.Runs {
 		begun = r.Order
@@ -157,7 +157,7 @@ func tellingRounds(job *record.Job) []record.Round {
 }
 
 // carried is the round of a list whose speed is nearest, brought to an operation; none when it cannot be.
-func carried(p plant.Plant, list []record.Round, to plant.Operation) []plant.Read {
+func carried(p plant.Plant, list []eventlog.Round, to plant.Operation) []plant.Read {
 	nearest, off := -1, math.Inf(1)
 	for i, r := range list {
 		if d := math.Abs(r.RPM - to.RPM); d < off {
@@ -174,7 +174,7 @@ func carried(p plant.Plant, list []record.Round, to plant.Operation) []plant.Rea
 	return reads
 }
 
-func plainRounds(job *record.Job) []RoundRead {
+func plainRounds(job *eventlog.Job) []RoundRead {
 	out := make([]RoundRead, len(job.Rounds))
 	for i, r := range job.Rounds {
 		out[i] = RoundRead{RoundMade: r}
@@ -182,15 +182,15 @@ func plainRounds(job *record.Job) []RoundRead {
 	return out
 }
 
-func (a *App) reckoned(r plant.HealthReport, rounds int) []record.Reckoned {
-	var list []record.Reckoned
+func (a *App) reckoned(r plant.HealthReport, rounds int) []eventlog.ComputedFinding {
+	var list []eventlog.ComputedFinding
 	for _, l := range r.Findings {
 		f, ok := a.Catalogue.Finding(l.ID)
-		if !ok || f.Source != trade.Reading || l.Ratio < unsure && l.Ratio > 1/unsure {
+		if !ok || f.Source != catalogue.Reading || l.Ratio < unsure && l.Ratio > 1/unsure {
 			continue
 		}
 		q := math.Min(math.Max(l.Normalised(), 1-surest), surest)
-		list = append(list, record.Reckoned{ID: l.ID, Q: q, Why: fmt.Sprintf("reckoned from %d %s of readings", rounds, map[bool]string{true: "round", false: "rounds"}[rounds == 1])})
+		list = append(list, eventlog.ComputedFinding{ID: l.ID, Q: q, Why: fmt.Sprintf("reckoned from %d %s of readings", rounds, map[bool]string{true: "round", false: "rounds"}[rounds == 1])})
 	}
 	return list
 }

@@ -10,19 +10,19 @@ import (
 
 	"golang.org/x/sync/errgroup"
 
-	"hevrin/core/bench"
-	"hevrin/core/input"
-	"hevrin/core/record"
-	"hevrin/core/shelf"
-	"hevrin/core/strip"
-	"hevrin/core/upkeep"
+	"hevrin/core/eventlog"
+	"hevrin/core/inventory"
+	"hevrin/core/maintenance"
+	"hevrin/core/teardown"
+	"hevrin/core/validation"
+	"hevrin/core/workbench"
 	"hevrin/store"
 )
 
 // ShelfPage is the yard's shelf, and what is to be ordered.
 type ShelfPage struct {
-	Lines   []shelf.Line
-	ToOrder []shelf.Need
+	Lines   []inventory.Line
+	ToOrder []inventory.Need
 	Engines map[string]string   // names of those that parts fit, by id
 	Pumps   map[string][]string // names of the engines that have a pump that parts fit, by its type as the part has it
 }
@@ -30,29 +30,29 @@ type ShelfPage struct {
 // wantedWithin is how near a piece of upkeep must be for its part to be wanted on the shelf.
 const wantedWithin = 90 * 24 * time.Hour
 
-var ofShelf = record.Subject{Kind: record.OfYard, ID: record.ShelfID}
+var ofShelf = eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.InventoryID}
 
 // shelfAs folds the shelf in a transaction or outside one.
-func (a *App) shelfAs(r *store.Reader) ([]shelf.Line, error) {
+func (a *App) shelfAs(r *store.Reader) ([]inventory.Line, error) {
 	entries, err := a.shelfLog.read(r)
 	if err != nil {
 		return nil, err
 	}
 	acts := shelfActs(entries)
-	used, err := r.Taken(shelf.Counted(acts))
-	return shelf.Shelf(acts, used), err
+	used, err := r.PartsUsed(inventory.Counted(acts))
+	return inventory.Fold(acts, used), err
 }
 
 // knownLog keeps a log in mind. Entries are only ever added, so that a reading fetches what is new alone.
 type knownLog struct {
-	subject record.Subject
+	subject eventlog.Subject
 	mu      sync.Mutex
-	entries []record.Entry
+	entries []eventlog.Entry
 	upTo    int64
 }
 
 // read gives the log as it stands. In a transaction it must come before anything is added there.
-func (k *knownLog) read(r *store.Reader) ([]record.Entry, error) {
+func (k *knownLog) read(r *store.Reader) ([]eventlog.Entry, error) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	list, upTo, err := r.EntriesAfter(k.subject, k.upTo)
@@ -63,11 +63,11 @@ func (k *knownLog) read(r *store.Reader) ([]record.Entry, error) {
 	return slices.Clip(k.entries), nil
 }
 
-func shelfActs(entries []record.Entry) []shelf.Done {
-	var acts []shelf.Done
-	for _, e := range record.Standing(entries) {
-		if e.Body.Shelf != nil {
-			acts = append(acts, shelf.Done{Act: *e.Body.Shelf, By: e.By, At: e.At, Entry: e.ID})
+func shelfActs(entries []eventlog.Entry) []inventory.Done {
+	var acts []inventory.Done
+	for _, e := range eventlog.Standing(entries) {
+		if e.Body.Inventory != nil {
+			acts = append(acts, inventory.Done{Act: *e.Body.Inventory, By: e.By, At: e.At, Entry: e.ID})
 		}
 	}
 	return acts
@@ -92,15 +92,15 @@ func (a *App) Shelf(ctx context.Context) (*ShelfPage, error) {
 	if err := side.Wait(); err != nil {
 		return nil, err
 	}
-	var wanted []shelf.Wanted
+	var wanted []inventory.Wanted
 	for _, e := range due {
 		for _, d := range e.Due {
-			if d.PutOff == nil && d.State != upkeep.Later {
-				wanted = append(wanted, shelf.Wanted{Upkeep: d.ID, Engine: shelf.Engine{ID: e.Engine.ID, Pump: e.Engine.RawPump}, Say: fmt.Sprintf("%s, %s: due %s", e.Craft.Name, e.Engine.Name, d.When.Format("2 January 2006"))})
+			if d.PutOff == nil && d.State != maintenance.Later {
+				wanted = append(wanted, inventory.Wanted{Maintenance: d.ID, Engine: inventory.Engine{ID: e.Engine.ID, Pump: e.Engine.RawPump}, Say: fmt.Sprintf("%s, %s: due %s", e.Craft.Name, e.Engine.Name, d.When.Format("2 January 2006"))})
 			}
 		}
 	}
-	p.ToOrder = shelf.ToOrder(p.Lines, wanted)
+	p.ToOrder = inventory.ToOrder(p.Lines, wanted)
 	return p, nil
 }
 
@@ -117,10 +117,10 @@ func (a *App) ShelfFor(ctx context.Context, engine string) (*ShelfPage, error) {
 	if err != nil {
 		return nil, err
 	}
-	her := shelf.Engine{ID: e.ID, Pump: e.RawPump}
-	other := func(x shelf.Part) bool { _, fits := x.FitOn(her); return !fits }
-	p.Lines = slices.DeleteFunc(p.Lines, func(l shelf.Line) bool { return other(l.Part) })
-	p.ToOrder = slices.DeleteFunc(p.ToOrder, func(n shelf.Need) bool { return other(n.Part) })
+	her := inventory.Engine{ID: e.ID, Pump: e.RawPump}
+	other := func(x inventory.Part) bool { _, fits := x.FitOn(her); return !fits }
+	p.Lines = slices.DeleteFunc(p.Lines, func(l inventory.Line) bool { return other(l.Part) })
+	p.ToOrder = slices.DeleteFunc(p.ToOrder, func(n inventory.Need) bool { return other(n.Part) })
 	return p, nil
 }
 
@@ -142,7 +142,7 @@ func (p *ShelfPage) nameEngines(r *store.Reader) error {
 	for _, l := range p.Lines {
 		for _, f := range l.Fits {
 			fitted[f.Engine] = true
-			if key := shelf.Plate(f.Pump); key != "" && pumps[key] == nil {
+			if key := inventory.Plate(f.Pump); key != "" && pumps[key] == nil {
 				pumps[key] = map[string]bool{f.Pump: true}
 			} else if key != "" {
 				pumps[key][f.Pump] = true
@@ -154,7 +154,7 @@ func (p *ShelfPage) nameEngines(r *store.Reader) error {
 		if fitted[e.ID] {
 			p.Engines[e.ID] = name
 		}
-		for writing := range pumps[shelf.Plate(e.RawPump)] {
+		for writing := range pumps[inventory.Plate(e.RawPump)] {
 			p.Pumps[writing] = append(p.Pumps[writing], name)
 		}
 	}
@@ -162,18 +162,18 @@ func (p *ShelfPage) nameEngines(r *store.Reader) error {
 }
 
 // NoteOnShelf adds an act to the shelf's log.
-func (a *App) NoteOnShelf(ctx context.Context, s Stamp, act shelf.Act) (*ShelfPage, error) {
+func (a *App) NoteOnShelf(ctx context.Context, s Stamp, act inventory.Act) (*ShelfPage, error) {
 	if err := act.Check(); err != nil {
 		return nil, Under("shelf", err)
 	}
-	e := a.entry(s, ofShelf, record.Shelved, record.Body{Shelf: &act})
-	err := a.write(ctx, e, func(tx *store.Tx, _ []record.Entry) error {
+	e := a.entry(s, ofShelf, eventlog.InventoryNoted, eventlog.Body{Inventory: &act})
+	err := a.write(ctx, e, func(tx *store.Tx, _ []eventlog.Entry) error {
 		list, err := a.shelfAs(&tx.Reader)
 		if err != nil {
 			return err
 		}
-		if say := shelf.Refuse(list, act); say != "" {
-			return &record.Conflict{Say: say}
+		if say := inventory.Refuse(list, act); say != "" {
+			return &eventlog.Conflict{Say: say}
 		}
 		return a.fitsKnown(tx, act)
 	})
@@ -184,11 +184,11 @@ func (a *App) NoteOnShelf(ctx context.Context, s Stamp, act shelf.Act) (*ShelfPa
 }
 
 // fitsKnown refuses a fit on an engine that is not on record, or an upkeep that the catalogue does not have.
-func (a *App) fitsKnown(tx *store.Tx, act shelf.Act) error {
+func (a *App) fitsKnown(tx *store.Tx, act inventory.Act) error {
 	if act.Is == nil {
 		return nil
 	}
-	var wrong input.Errors
+	var wrong validation.Errors
 	for i, f := range act.Is.Fits {
 		if f.Engine == "" { // by its pump, which need not be aboard yet
 			continue
@@ -199,44 +199,44 @@ func (a *App) fitsKnown(tx *store.Tx, act shelf.Act) error {
 			wrong.Add(fmt.Sprintf("shelf.is.fits[%d].engine", i), f.Engine, "an engine on record", "there is no such engine")
 		}
 	}
-	if _, ok := a.Catalogue.UpkeepOf(act.Is.Upkeep); act.Is.Upkeep != "" && !ok {
-		wrong.Add("shelf.is.upkeep", act.Is.Upkeep, "a piece of upkeep of the catalogue", "there is no such upkeep")
+	if _, ok := a.Catalogue.MaintenanceItem(act.Is.Maintenance); act.Is.Maintenance != "" && !ok {
+		wrong.Add("shelf.is.upkeep", act.Is.Maintenance, "a piece of upkeep of the catalogue", "there is no such upkeep")
 	}
 	return wrong.Err()
 }
 
 // enoughOnShelf refuses to take more of a part than lie there: of two people who take the last one, one is told.
-func (a *App) enoughOnShelf(tx *store.Tx, u strip.Used) error {
+func (a *App) enoughOnShelf(tx *store.Tx, u teardown.Used) error {
 	list, err := a.shelfAs(&tx.Reader)
 	if err != nil {
 		return err
 	}
-	at := slices.IndexFunc(list, func(l shelf.Line) bool { return l.ID == u.Stock })
+	at := slices.IndexFunc(list, func(l inventory.Line) bool { return l.ID == u.Stock })
 	switch {
 	case at < 0:
-		return &record.Conflict{Say: "that part is not on the shelf any more: put it down without taking it off the shelf"}
+		return &eventlog.Conflict{Say: "that part is not on the shelf any more: put it down without taking it off the shelf"}
 	case list[at].Have >= u.Quantity-1e-9:
 		return nil
 	case list[at].Have <= 0:
-		return &record.Conflict{Say: fmt.Sprintf("there is no %s on the shelf any more: somebody took the last one", strings.ToLower(list[at].Label))}
+		return &eventlog.Conflict{Say: fmt.Sprintf("there is no %s on the shelf any more: somebody took the last one", strings.ToLower(list[at].Label))}
 	}
-	return &record.Conflict{Say: fmt.Sprintf("only %g of %s on the shelf, not %g: count the shelf if more lie there", list[at].Have, list[at].Label, u.Quantity)}
+	return &eventlog.Conflict{Say: fmt.Sprintf("only %g of %s on the shelf, not %g: count the shelf if more lie there", list[at].Have, list[at].Label, u.Quantity)}
 }
 
 // saveTaken rewrites what a job took off the shelf.
-func saveTaken(tx *store.Tx, job *record.Job) error {
-	var list []store.Taken
-	for i, u := range job.Strip.Used {
+func saveTaken(tx *store.Tx, job *eventlog.Job) error {
+	var list []store.PartUsed
+	for i, u := range job.Teardown.Used {
 		if u.Stock != "" {
-			list = append(list, store.Taken{JobID: job.ID, N: i, PartID: u.Stock, EngineID: job.EngineID, Quantity: u.Quantity, At: job.Strip.UsedSaved[job.Strip.UsedFrom[i]].UTC()})
+			list = append(list, store.PartUsed{JobID: job.ID, N: i, PartID: u.Stock, EngineID: job.EngineID, Quantity: u.Quantity, At: job.Teardown.UsedSaved[job.Teardown.UsedFrom[i]].UTC()})
 		}
 	}
-	return tx.SaveTaken(job.ID, list)
+	return tx.SavePartsUsed(job.ID, list)
 }
 
 // Fitting says of every impeller on the shelf whether it fits in the place of an old one that was measured, those that fit first.
-func (a *App) Fitting(ctx context.Context, old bench.Impeller, t bench.Tolerances, others []bench.Impeller) ([]bench.Fitting, error) {
-	var wrong input.Errors
+func (a *App) Fitting(ctx context.Context, old workbench.Impeller, t workbench.Tolerances, others []workbench.Impeller) ([]workbench.Fitting, error) {
+	var wrong validation.Errors
 	if old.Check(&wrong, ""); len(wrong) > 0 {
 		return nil, wrong
 	}
@@ -244,7 +244,7 @@ func (a *App) Fitting(ctx context.Context, old bench.Impeller, t bench.Tolerance
 	if err != nil {
 		return nil, err
 	}
-	var out []bench.Fitting
+	var out []workbench.Fitting
 	for _, l := range list {
 		if l.Impeller != nil {
 			x := *l.Impeller
@@ -255,7 +255,7 @@ func (a *App) Fitting(ctx context.Context, old bench.Impeller, t bench.Tolerance
 	for _, x := range others {
 		out = append(out, t.Compare(old, x))
 	}
-	rank := map[bench.Fit]int{bench.MayFit: 1, bench.NoFit: 2}
-	slices.SortStableFunc(out, func(a, b bench.Fitting) int { return rank[a.Fit] - rank[b.Fit] })
+	rank := map[workbench.Fit]int{workbench.MayFit: 1, workbench.NoFit: 2}
+	slices.SortStableFunc(out, func(a, b workbench.Fitting) int { return rank[a.Fit] - rank[b.Fit] })
 	return out, nil
 }

@@ -10,15 +10,15 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
-	"hevrin/core/bench"
-	"hevrin/core/input"
-	"hevrin/core/record"
-	"hevrin/core/shelf"
-	"hevrin/core/strip"
-	"hevrin/core/trade"
+	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
+	"hevrin/core/inventory"
+	"hevrin/core/teardown"
+	"hevrin/core/validation"
+	"hevrin/core/workbench"
 )
 
-func (s *shop) onShelf(acts ...shelf.Act) *app.ShelfPage {
+func (s *shop) onShelf(acts ...inventory.Act) *app.ShelfPage {
 	s.t.Helper()
 	var p *app.ShelfPage
 	for _, a := range acts {
@@ -29,33 +29,33 @@ func (s *shop) onShelf(acts ...shelf.Act) *app.ShelfPage {
 	return p
 }
 
-func taking(part string, n float64) record.Body {
-	return record.Body{Strip: &strip.Act{Do: strip.Use, Used: &strip.Used{Label: "Impeller", Quantity: n, State: strip.New, Stock: part}}}
+func taking(part string, n float64) eventlog.Body {
+	return eventlog.Body{Teardown: &teardown.Act{Do: teardown.Use, Used: &teardown.Used{Label: "Impeller", Quantity: n, State: teardown.New, Stock: part}}}
 }
 
 func TestAPartFromOrderToUseAndOrderedAgain(t *testing.T) {
 	s := newShop(t)
-	_, engine := s.engine(record.Dates{ImpellerFitted: "2025-04-20"})
+	_, engine := s.engine(eventlog.Dates{ImpellerFitted: "2025-04-20"})
 	part := uuid.NewString()
-	p := s.onShelf(shelf.Act{Do: shelf.Keep, Part: part, Is: &shelf.Part{Label: "Impeller", Minimum: 1, Upkeep: "impeller", Fits: []shelf.Fit{{Engine: engine, How: shelf.Tried}}}})
+	p := s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Impeller", Minimum: 1, Maintenance: "impeller", Fits: []inventory.Fit{{Engine: engine, How: inventory.Tried}}}})
 	require.Len(t, p.ToOrder, 1)
 	assert.InDelta(t, 2, p.ToOrder[0].Quantity, 1e-9, "its minimum, and one that is overdue")
 	assert.Len(t, p.ToOrder[0].Reasons, 2)
 	assert.Contains(t, p.Engines[engine], "Skiff, main")
-	p = s.onShelf(shelf.Act{Do: shelf.Order, Part: part, Order: "o", Quantity: 2, DueDays: 3})
+	p = s.onShelf(inventory.Act{Do: inventory.Order, Part: part, Order: "o", Quantity: 2, DueDays: 3})
 	assert.Empty(t, p.ToOrder)
-	p = s.onShelf(shelf.Act{Do: shelf.Receive, Part: part, Order: "o", Quantity: 2})
+	p = s.onShelf(inventory.Act{Do: inventory.Receive, Part: part, Order: "o", Quantity: 2})
 	assert.InDelta(t, 2, p.Lines[0].Have, 1e-9)
 	job := s.job(engine)
 	used := uuid.NewString()
-	_, err := s.NoteInJob(s.ctx, job, record.Stripped, app.Stamp{EntryID: used, By: "T"}, taking(part, 2))
+	_, err := s.NoteInJob(s.ctx, job, eventlog.TeardownNoted, app.Stamp{EntryID: used, By: "T"}, taking(part, 2))
 	require.NoError(t, err)
 	p, err = s.Shelf(s.ctx)
 	require.NoError(t, err)
 	assert.Zero(t, p.Lines[0].Have)
 	require.Len(t, p.ToOrder, 1, "to be ordered again")
-	_, err = s.NoteInJob(s.ctx, job, record.Stripped, stamp(), taking(part, 1))
-	var clash *record.Conflict
+	_, err = s.NoteInJob(s.ctx, job, eventlog.TeardownNoted, stamp(), taking(part, 1))
+	var clash *eventlog.Conflict
 	require.ErrorAs(t, err, &clash)
 	assert.Contains(t, clash.Say, "somebody took the last one")
 	_, err = s.Undo(s.ctx, used, stamp())
@@ -63,8 +63,8 @@ func TestAPartFromOrderToUseAndOrderedAgain(t *testing.T) {
 	p, err = s.Shelf(s.ctx)
 	require.NoError(t, err)
 	assert.InDelta(t, 2, p.Lines[0].Have, 1e-9, "taken back, it lies there again")
-	_, err = s.NoteOnShelf(s.ctx, stamp(), shelf.Act{Do: shelf.Keep, Part: uuid.NewString(), Is: &shelf.Part{Label: "x", Fits: []shelf.Fit{{Engine: "nobody", How: shelf.Tried}}}})
-	var wrong input.Errors
+	_, err = s.NoteOnShelf(s.ctx, stamp(), inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "x", Fits: []inventory.Fit{{Engine: "nobody", How: inventory.Tried}}}})
+	var wrong validation.Errors
 	require.ErrorAs(t, err, &wrong)
 	assert.Equal(t, "shelf.is.fits[0].engine", wrong[0].Field)
 }
@@ -72,9 +72,9 @@ func TestAPartFromOrderToUseAndOrderedAgain(t *testing.T) {
 // Of many who take the last one at once, one has it and the others are told; the count never goes below nothing.
 func TestTheLastOneIsTakenOnce(t *testing.T) {
 	s := newShop(t)
-	_, engine := s.engine(record.Dates{})
+	_, engine := s.engine(eventlog.Dates{})
 	part := uuid.NewString()
-	s.onShelf(shelf.Act{Do: shelf.Keep, Part: part, Is: &shelf.Part{Label: "Impeller"}}, shelf.Act{Do: shelf.Count, Part: part, Quantity: 1})
+	s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Impeller"}}, inventory.Act{Do: inventory.Count, Part: part, Quantity: 1})
 	const people = 8
 	jobs := make([]string, people)
 	for i := range jobs {
@@ -83,7 +83,7 @@ func TestTheLastOneIsTakenOnce(t *testing.T) {
 	var all sync.WaitGroup
 	errs := make([]error, people)
 	for i := range people {
-		all.Go(func() { _, errs[i] = s.NoteInJob(s.ctx, jobs[i], record.Stripped, stamp(), taking(part, 1)) })
+		all.Go(func() { _, errs[i] = s.NoteInJob(s.ctx, jobs[i], eventlog.TeardownNoted, stamp(), taking(part, 1)) })
 	}
 	all.Wait()
 	had := 0
@@ -92,7 +92,7 @@ func TestTheLastOneIsTakenOnce(t *testing.T) {
 			had++
 			continue
 		}
-		var clash *record.Conflict
+		var clash *eventlog.Conflict
 		require.ErrorAs(t, err, &clash)
 	}
 	assert.Equal(t, 1, had)
@@ -105,17 +105,17 @@ func TestTheLastOneIsTakenOnce(t *testing.T) {
 // each; an engine whose pump is changed is found by the new one from then on.
 func TestAPartIsFoundByThePump(t *testing.T) {
 	s := newShop(t)
-	f, _ := s.Catalogue.Family(trade.Closed)
-	craft, _ := s.engine(record.Dates{})
-	facts := record.EngineFacts{CraftID: craft, Name: "wing", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "LM-P65 k", Circuit: f.Circuit,
-		Dates: record.Dates{ImpellerFitted: "2020-04-20"}}
+	f, _ := s.Catalogue.Family(catalogue.Closed)
+	craft, _ := s.engine(eventlog.Dates{})
+	facts := eventlog.EngineFacts{CraftID: craft, Name: "wing", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "LM-P65 k", Circuit: f.Circuit,
+		Dates: eventlog.Dates{ImpellerFitted: "2020-04-20"}}
 	wing := uuid.NewString()
 	page, err := s.KeepEngine(s.ctx, wing, stamp(), facts)
 	require.NoError(t, err)
 	assert.Equal(t, "LM-P65 k", page.Engine.RawPump)
 	part := uuid.NewString()
-	p := s.onShelf(shelf.Act{Do: shelf.Keep, Part: part, Is: &shelf.Part{Label: "Impeller", Upkeep: "impeller", Fits: []shelf.Fit{{Pump: "lm p65/K", How: shelf.Measured}, {Pump: "unseen", How: shelf.Listed}}}},
-		shelf.Act{Do: shelf.Keep, Part: uuid.NewString(), Is: &shelf.Part{Label: "Coolant", Unit: "L"}})
+	p := s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Impeller", Maintenance: "impeller", Fits: []inventory.Fit{{Pump: "lm p65/K", How: inventory.Measured}, {Pump: "unseen", How: inventory.Listed}}}},
+		inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "Coolant", Unit: "L"}})
 	assert.Equal(t, map[string][]string{"lm p65/K": {"Skiff, wing"}}, p.Pumps)
 	assert.Empty(t, p.Engines)
 	require.Len(t, p.ToOrder, 1)
@@ -127,13 +127,13 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 	require.Len(t, hers.ToOrder, 1)
 
 	// what a job takes was tried on its engine; taken back, it was not
-	s.onShelf(shelf.Act{Do: shelf.Count, Part: part, Quantity: 2})
+	s.onShelf(inventory.Act{Do: inventory.Count, Part: part, Quantity: 2})
 	used := app.Stamp{EntryID: uuid.NewString(), By: "T"}
-	_, err = s.NoteInJob(s.ctx, s.job(wing), record.Stripped, used, taking(part, 1))
+	_, err = s.NoteInJob(s.ctx, s.job(wing), eventlog.TeardownNoted, used, taking(part, 1))
 	require.NoError(t, err)
 	p, err = s.Shelf(s.ctx)
 	require.NoError(t, err)
-	assert.Contains(t, p.Lines[0].Fits, shelf.Fit{Engine: wing, How: shelf.Tried})
+	assert.Contains(t, p.Lines[0].Fits, inventory.Fit{Engine: wing, How: inventory.Tried})
 	assert.Equal(t, "Skiff, wing", p.Engines[wing])
 	_, err = s.Undo(s.ctx, used.EntryID, stamp())
 	require.NoError(t, err)
@@ -164,7 +164,7 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 func TestTheShelfInMindIsTheShelfOnRecord(t *testing.T) {
 	s := newShop(t)
 	part := uuid.NewString()
-	s.onShelf(shelf.Act{Do: shelf.Keep, Part: part, Is: &shelf.Part{Label: "Anode"}}, shelf.Act{Do: shelf.Count, Part: part, Quantity: 4})
+	s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Anode"}}, inventory.Act{Do: inventory.Count, Part: part, Quantity: 4})
 	beside := app.New(s.Catalogue, s.kept, func() time.Time { return s.now })
 	t.Cleanup(beside.Close)
 	have := func(a *app.App) float64 {
@@ -175,13 +175,13 @@ func TestTheShelfInMindIsTheShelfOnRecord(t *testing.T) {
 	assert.InDelta(t, 4, have(beside), 1e-9)
 	s.now = s.now.Add(time.Hour)
 	count := app.Stamp{EntryID: uuid.NewString(), By: "B"}
-	_, err := beside.NoteOnShelf(s.ctx, count, shelf.Act{Do: shelf.Count, Part: part, Quantity: 9})
+	_, err := beside.NoteOnShelf(s.ctx, count, inventory.Act{Do: inventory.Count, Part: part, Quantity: 9})
 	require.NoError(t, err)
 	assert.InDelta(t, 9, have(s.App), 1e-9)
-	_, err = s.NoteOnShelf(s.ctx, stamp(), shelf.Act{Do: shelf.WrongOne, Part: part, Quantity: 10, Words: "too long"})
+	_, err = s.NoteOnShelf(s.ctx, stamp(), inventory.Act{Do: inventory.WrongOne, Part: part, Quantity: 10, Words: "too long"})
 	require.Error(t, err)
 	assert.InDelta(t, 9, have(s.App), 1e-9)
-	again, err := s.NoteOnShelf(s.ctx, count, shelf.Act{Do: shelf.Count, Part: part, Quantity: 9})
+	again, err := s.NoteOnShelf(s.ctx, count, inventory.Act{Do: inventory.Count, Part: part, Quantity: 9})
 	require.NoError(t, err, "the same act sent twice is kept once")
 	assert.InDelta(t, 9, again.Lines[0].Have, 1e-9)
 	_, err = s.Undo(s.ctx, count.EntryID, stamp())
@@ -193,18 +193,18 @@ func TestTheShelfInMindIsTheShelfOnRecord(t *testing.T) {
 // Old impellers that no boat has are refused before anything is compared.
 func TestAnImpellerIsMeasuredAgainRatherThanCompared(t *testing.T) {
 	s := newShop(t)
-	s.onShelf(shelf.Act{Do: shelf.Keep, Part: uuid.NewString(), Is: &shelf.Part{Label: "Impeller 65", Impeller: &bench.Impeller{OutsideDiameter: 65, Width: 50.8, Bore: 16, Drive: "key", Blades: 10, Insert: "brass", CoverSeal: "o-ring"}}},
-		shelf.Act{Do: shelf.Keep, Part: uuid.NewString(), Is: &shelf.Part{Label: "Impeller 95", Impeller: &bench.Impeller{OutsideDiameter: 95, Width: 63, Bore: 22, Drive: "spline", Blades: 12, Insert: "brass", CoverSeal: "o-ring"}}})
-	old := bench.Impeller{OutsideDiameter: 65.1, Width: 50.7, Bore: 16, Drive: "key", Blades: 10, Insert: "brass", CoverSeal: "o-ring"}
-	list, err := s.Fitting(s.ctx, old, bench.UsualTolerances, nil)
+	s.onShelf(inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "Impeller 65", Impeller: &workbench.Impeller{OutsideDiameter: 65, Width: 50.8, Bore: 16, Drive: "key", Blades: 10, Insert: "brass", CoverSeal: "o-ring"}}},
+		inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "Impeller 95", Impeller: &workbench.Impeller{OutsideDiameter: 95, Width: 63, Bore: 22, Drive: "spline", Blades: 12, Insert: "brass", CoverSeal: "o-ring"}}})
+	old := workbench.Impeller{OutsideDiameter: 65.1, Width: 50.7, Bore: 16, Drive: "key", Blades: 10, Insert: "brass", CoverSeal: "o-ring"}
+	list, err := s.Fitting(s.ctx, old, workbench.UsualTolerances, nil)
 	require.NoError(t, err)
 	require.Len(t, list, 2)
-	assert.Equal(t, bench.Fits, list[0].Fit)
+	assert.Equal(t, workbench.Fits, list[0].Fit)
 	assert.Contains(t, list[0].Name, "Impeller 65 (0 on the shelf)")
-	assert.Equal(t, bench.NoFit, list[1].Fit)
+	assert.Equal(t, workbench.NoFit, list[1].Fit)
 	old.OutsideDiameter = 6.51
-	_, err = s.Fitting(s.ctx, old, bench.UsualTolerances, nil)
-	var wrong input.Errors
+	_, err = s.Fitting(s.ctx, old, workbench.UsualTolerances, nil)
+	var wrong validation.Errors
 	require.ErrorAs(t, err, &wrong)
 	assert.Equal(t, "outside_diameter_mm", wrong[0].Field)
 }

@@ -5,9 +5,9 @@ import (
 	"fmt"
 	"time"
 
-	"hevrin/core/input"
+	"hevrin/core/eventlog"
 	"hevrin/core/plant"
-	"hevrin/core/record"
+	"hevrin/core/validation"
 	"hevrin/store"
 )
 
@@ -23,7 +23,7 @@ type Standard struct {
 	Kind   string
 	Name   string // of the twin
 	At     time.Time
-	Rounds []record.Round
+	Rounds []eventlog.Round
 }
 
 // left is the part of the spread between engines that stays open against a standard.
@@ -56,7 +56,7 @@ func judgedBy(e store.Engine, twin *Standard) (plant.Plant, Standard, error) {
 	return fitted, s, nil
 }
 
-func roundsOf(list []record.Round) []plant.Round {
+func roundsOf(list []eventlog.Round) []plant.Round {
 	out := make([]plant.Round, len(list))
 	for i, r := range list {
 		out[i] = RoundOf(r)
@@ -65,7 +65,7 @@ func roundsOf(list []record.Round) []plant.Round {
 }
 
 // looksWell says whether rounds lean to no fault at all.
-func looksWell(p plant.Plant, rounds []record.Round) bool {
+func looksWell(p plant.Plant, rounds []eventlog.Round) bool {
 	report, err := p.Judge(roundsOf(rounds))
 	return err == nil && (len(report.Patterns) == 0 || report.Patterns[0].Ratio < plant.SaysLeaning)
 }
@@ -92,7 +92,7 @@ func (a *App) twinOf(r *store.Reader, e store.Engine, at time.Time) (*Standard, 
 			return nil, err
 		}
 		for _, j := range jobs[:min(len(jobs), recentJobs)] {
-			entries, err := r.Entries(record.Subject{Kind: record.OfJob, ID: j.ID})
+			entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfJob, ID: j.ID})
 			if err != nil {
 				return nil, err
 			}
@@ -105,8 +105,8 @@ func (a *App) twinOf(r *store.Reader, e store.Engine, at time.Time) (*Standard, 
 	return nil, nil //nolint:nilnil // no twin is no error
 }
 
-func roundsNear(a *App, entries []record.Entry, at time.Time) *Standard {
-	job, ok := record.FoldJob(a.Catalogue, entries)
+func roundsNear(a *App, entries []eventlog.Entry, at time.Time) *Standard {
+	job, ok := eventlog.FoldJob(a.Catalogue, entries)
 	if !ok {
 		return nil
 	}
@@ -130,12 +130,12 @@ func (a *App) KeepBaseline(ctx context.Context, engine string, s Stamp, job stri
 	if err != nil {
 		return nil, err
 	}
-	var wrong input.Errors
+	var wrong validation.Errors
 	if page.Engine.ID != engine {
 		wrong.Add("job_id", job, "a job on this engine", "that job is on another engine")
 		return nil, wrong
 	}
-	b := record.Baseline{JobID: job}
+	b := eventlog.Baseline{JobID: job}
 	for i, id := range rounds {
 		n := len(b.Rounds)
 		for _, r := range page.Job.Rounds {
@@ -159,8 +159,8 @@ func (a *App) KeepBaseline(ctx context.Context, engine string, s Stamp, job stri
 			return nil, err
 		}
 	}
-	e := a.entry(s, record.Subject{Kind: record.OfEngine, ID: engine}, record.Standard, record.Body{Baseline: &b, Words: words})
-	if err := a.write(ctx, e, func(*store.Tx, []record.Entry) error { return nil }); err != nil {
+	e := a.entry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, eventlog.BaselineSet, eventlog.Body{Baseline: &b, Words: words})
+	if err := a.write(ctx, e, func(*store.Tx, []eventlog.Entry) error { return nil }); err != nil {
 		return nil, err
 	}
 	return a.Engine(ctx, engine)

@@ -9,10 +9,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
-	"hevrin/core/input"
+	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
 	"hevrin/core/plant"
-	"hevrin/core/record"
-	"hevrin/core/trade"
+	"hevrin/core/validation"
 	"hevrin/store"
 )
 
@@ -21,10 +21,10 @@ var twinCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw
 // twins are two engines alike on one craft, with a job open on each.
 func twins(t *testing.T, s *shop) (port, starboard, portJob, starboardJob string) {
 	t.Helper()
-	craft, _ := s.engine(record.Dates{})
+	craft, _ := s.engine(eventlog.Dates{})
 	add := func(name string) (string, string) {
 		id := uuid.NewString()
-		_, err := s.KeepEngine(s.ctx, id, stamp(), record.EngineFacts{CraftID: craft, Name: name, Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
+		_, err := s.KeepEngine(s.ctx, id, stamp(), eventlog.EngineFacts{CraftID: craft, Name: name, Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
 		require.NoError(t, err)
 		return id, s.job(id)
 	}
@@ -34,9 +34,9 @@ func twins(t *testing.T, s *shop) (port, starboard, portJob, starboardJob string
 }
 
 // readAt is a round of an engine as she is, without noise.
-func readAt(t *testing.T, rpm float64, h plant.Health, is func(*plant.Known)) record.Body {
+func readAt(t *testing.T, rpm float64, h plant.Health, is func(*plant.EngineFacts)) eventlog.Body {
 	t.Helper()
-	k := plant.Known{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit}
+	k := plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit}
 	if is != nil {
 		is(&k)
 	}
@@ -45,14 +45,14 @@ func readAt(t *testing.T, rpm float64, h plant.Health, is func(*plant.Known)) re
 	op := plant.Operation{RPM: rpm, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30}
 	state, err := p.Steady(op, h)
 	require.NoError(t, err)
-	r := &record.Round{RPM: rpm, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30, Readings: []record.Read{{Station: "flow", Value: state.RawLMin, Error: 0.05 * state.RawLMin}}}
+	r := &eventlog.Round{RPM: rpm, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30, Readings: []eventlog.Read{{Station: "flow", Value: state.RawLMin, Error: 0.05 * state.RawLMin}}}
 	for _, x := range state.Readings {
 		switch x.Station {
 		case "exchanger", "raw-hoses", "thermostat", "coolant-hoses", "outlet":
-			r.Readings = append(r.Readings, record.Read{Station: x.Station, Side: x.Side, Value: x.TempC, Error: 1})
+			r.Readings = append(r.Readings, eventlog.Read{Station: x.Station, Side: x.Side, Value: x.TempC, Error: 1})
 		}
 	}
-	return record.Body{Round: r}
+	return eventlog.Body{Round: r}
 }
 
 func ratio(p *app.JobPage, pattern string) float64 {
@@ -67,8 +67,8 @@ func ratio(p *app.JobPage, pattern string) float64 {
 func TestAHealthyRoundBecomesTheEnginesStandard(t *testing.T) {
 	s := newShop(t)
 	port, _, job, _ := twins(t, s)
-	strong := func(k *plant.Known) { k.UA = 1150 }
-	p, err := s.NoteInJob(s.ctx, job, record.Rounded, stamp(), readAt(t, 2800, plant.Well(), strong))
+	strong := func(k *plant.EngineFacts) { k.UA = 1150 }
+	p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, plant.Well(), strong))
 	require.NoError(t, err)
 	assert.Equal(t, app.ByType, p.Standard.Kind)
 	healthy := p.Rounds[0].From.Entry
@@ -83,13 +83,13 @@ func TestAHealthyRoundBecomesTheEnginesStandard(t *testing.T) {
 	}
 	weak := plant.Well()
 	weak.UA = 0.75 // of a strong exchanger: still near what is usual for her type
-	p, err = s.NoteInJob(s.ctx, job, record.Rounded, stamp(), readAt(t, 2800, weak, strong))
+	p, err = s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, weak, strong))
 	require.NoError(t, err)
 	assert.Equal(t, app.ByBaseline, p.Standard.Kind)
 	assert.NotEmpty(t, p.Rounds[1].Baseline)
 	against := ratio(p, "exchanger-weak")
 	log := page.Log[len(page.Log)-1]
-	assert.Equal(t, record.Standard, log.Kind)
+	assert.Equal(t, eventlog.BaselineSet, log.Kind)
 	_, err = s.Undo(s.ctx, log.ID, stamp())
 	require.NoError(t, err)
 	p, err = s.Job(s.ctx, job)
@@ -103,12 +103,12 @@ func TestABaselineThatCannotBe(t *testing.T) {
 	port, starboard, job, _ := twins(t, s)
 	ill := plant.Well()
 	ill.Raw = 0.5
-	p, err := s.NoteInJob(s.ctx, job, record.Rounded, stamp(), readAt(t, 2800, ill, nil))
+	p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, ill, nil))
 	require.NoError(t, err)
 	round := p.Rounds[0].From.Entry
 	field := func(engine, job string, rounds []string, words string) string {
 		_, err := s.KeepBaseline(s.ctx, engine, stamp(), job, rounds, words)
-		var wrong input.Errors
+		var wrong validation.Errors
 		if err == nil {
 			return ""
 		}
@@ -125,19 +125,19 @@ func TestABaselineThatCannotBe(t *testing.T) {
 func TestTheTwinsRoundOfTheDay(t *testing.T) {
 	s := newShop(t)
 	_, starboard, portJob, job := twins(t, s)
-	strong := func(k *plant.Known) { k.UA = 1050 }
-	_, err := s.NoteInJob(s.ctx, portJob, record.Rounded, stamp(), readAt(t, 2800, plant.Well(), strong))
+	strong := func(k *plant.EngineFacts) { k.UA = 1050 }
+	_, err := s.NoteInJob(s.ctx, portJob, eventlog.RoundTaken, stamp(), readAt(t, 2800, plant.Well(), strong))
 	require.NoError(t, err)
 	weak := plant.Well()
 	weak.UA = 0.7
-	p, err := s.NoteInJob(s.ctx, job, record.Rounded, stamp(), readAt(t, 2600, weak, strong))
+	p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2600, weak, strong))
 	require.NoError(t, err)
 	assert.Equal(t, app.ByTwin, p.Standard.Kind)
 	assert.Equal(t, "port", p.Standard.Name)
 	assert.NotEmpty(t, p.Rounds[0].Twin)
 	beside := ratio(p, "exchanger-weak")
 	facts := p.Engine
-	_, err = s.KeepEngine(s.ctx, starboard, stamp(), record.EngineFacts{CraftID: facts.CraftID, Name: "starboard", Family: trade.Closed, Fuel: "diesel", RatedKW: 70, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
+	_, err = s.KeepEngine(s.ctx, starboard, stamp(), eventlog.EngineFacts{CraftID: facts.CraftID, Name: "starboard", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 70, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
 	require.NoError(t, err)
 	p, err = s.Job(s.ctx, job)
 	require.NoError(t, err)
@@ -154,10 +154,10 @@ func TestAnAilingTwinIsNoStandard(t *testing.T) {
 	}{"ailing": {func() plant.Health { h := plant.Well(); h.Raw = 0.5; return h }(), 0}, "two days later": {plant.Well(), 48 * time.Hour}} {
 		s := newShop(t)
 		_, _, portJob, job := twins(t, s)
-		_, err := s.NoteInJob(s.ctx, portJob, record.Rounded, stamp(), readAt(t, 2800, c.twin, nil))
+		_, err := s.NoteInJob(s.ctx, portJob, eventlog.RoundTaken, stamp(), readAt(t, 2800, c.twin, nil))
 		require.NoError(t, err)
 		s.now = s.now.Add(c.later)
-		p, err := s.NoteInJob(s.ctx, job, record.Rounded, stamp(), readAt(t, 2800, plant.Well(), nil))
+		p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, plant.Well(), nil))
 		require.NoError(t, err)
 		assert.Equal(t, app.ByType, p.Standard.Kind, name)
 	}
@@ -165,15 +165,15 @@ func TestAnAilingTwinIsNoStandard(t *testing.T) {
 
 func TestCoolingFactsAreKeptAndChecked(t *testing.T) {
 	s := newShop(t)
-	craft, engine := s.engine(record.Dates{})
-	facts := record.EngineFacts{CraftID: craft, Name: "main", Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit,
-		Cooling: record.Cooling{RawLMin: 88, Tubes: &record.Tubes{Tubes: 64, Passes: 2, InnerMM: 6.5, OuterMM: 8, LengthMM: 320}}}
+	craft, engine := s.engine(eventlog.Dates{})
+	facts := eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit,
+		Cooling: eventlog.Cooling{RawLMin: 88, Tubes: &eventlog.Tubes{Tubes: 64, Passes: 2, InnerMM: 6.5, OuterMM: 8, LengthMM: 320}}}
 	page, err := s.KeepEngine(s.ctx, engine, stamp(), facts)
 	require.NoError(t, err)
 	assert.Equal(t, facts.Cooling, page.Engine.Cooling)
 	facts.Cooling.RawLMin = 9e6
 	_, err = s.KeepEngine(s.ctx, engine, stamp(), facts)
-	var wrong input.Errors
+	var wrong validation.Errors
 	require.ErrorAs(t, err, &wrong)
 	assert.Equal(t, "cooling.raw_l_min", wrong[0].Field)
 	var kept store.Engine = page.Engine
@@ -197,7 +197,7 @@ func TestASurfaceThermometerIsSetRight(t *testing.T) {
 		surface string
 	}{{60, "paper"}, {-60, "bright"}} {
 		_, _, err := app.Pointed(c.reading, 2, c.surface, 40)
-		var wrong input.Errors
+		var wrong validation.Errors
 		assert.ErrorAs(t, err, &wrong)
 	}
 }

@@ -4,22 +4,22 @@ import (
 	"context"
 	"slices"
 
-	"hevrin/core/bench"
-	"hevrin/core/input"
+	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
 	"hevrin/core/plant"
-	"hevrin/core/record"
-	"hevrin/core/strip"
-	"hevrin/core/trade"
+	"hevrin/core/teardown"
+	"hevrin/core/validation"
+	"hevrin/core/workbench"
 	"hevrin/store"
 )
 
 // Hands is what was done by hand in a job, what stands in the way of a start, and what the bench says.
 type Hands struct {
-	Account    *strip.Account
-	Conditions []strip.Condition
+	Account    *teardown.Account
+	Conditions []teardown.Condition
 	Ready      bool
 	Standing   []string // what keeps the job from being closed
-	Hunt       []strip.Hunt
+	Hunt       []teardown.Hunt
 	// Wheel and elbow as they were judged; empty without one.
 	WheelVerdict, ElbowVerdict string
 	WheelSays, ElbowSays       []string
@@ -28,17 +28,17 @@ type Hands struct {
 	// the model cannot take the engine.
 	IdleShare *float64
 	Schools   map[string]string // by question: the job's own choice, else the yard's
-	Tasks     []trade.Task      // that fit this engine, the yard's own among them
+	Tasks     []catalogue.Task  // that fit this engine, the yard's own among them
 }
 
 // idleOfRated is the speed at which a worn pump's loss is told, as a share of rated.
 const idleOfRated = 0.25
 
-func (a *App) hands(book record.Book, job *record.Job, e store.Engine) Hands {
+func (a *App) hands(book eventlog.YardMethods, job *eventlog.Job, e store.Engine) Hands {
 	facts := factsOf(e)
-	account := job.Strip
-	h := Hands{Account: account, Conditions: account.Conditions(facts.StripEngine()), Standing: job.Standing(facts), Schools: book.Schools}
-	h.Ready = strip.Ready(h.Conditions)
+	account := job.Teardown
+	h := Hands{Account: account, Conditions: account.Conditions(facts.TeardownEngine()), Standing: job.Standing(facts), Schools: book.Schools}
+	h.Ready = teardown.Ready(h.Conditions)
 	for question, school := range account.Methods {
 		h.Schools[question] = school
 	}
@@ -52,7 +52,7 @@ func (a *App) hands(book record.Book, job *record.Job, e store.Engine) Hands {
 		h.WheelVerdict, h.WheelSays = w.Judge(h.Schools["old-impeller"] == "spare")
 		if account.Ledger.Missing > 0 {
 			largest := min(1, account.Ledger.Missing)
-			h.Hunt = strip.WhereToLook(e.Circuit, largest, account.Ledger.Looked)
+			h.Hunt = teardown.WhereToLook(e.Circuit, largest, account.Ledger.Looked)
 		}
 	}
 	if account.Elbow != nil {
@@ -66,7 +66,7 @@ func (a *App) hands(book record.Book, job *record.Job, e store.Engine) Hands {
 }
 
 // idleShare is the flow at idle of a pump worn so, by the engine's model.
-func idleShare(e record.EngineFacts, b strip.Body) *float64 {
+func idleShare(e eventlog.EngineFacts, b teardown.Body) *float64 {
 	p, err := plant.New(KnownOf(e))
 	if err != nil {
 		return nil
@@ -88,34 +88,34 @@ func idleShare(e record.EngineFacts, b strip.Body) *float64 {
 
 // potFindings are what a thermostat's pot test tells the diagnosis, by its verdict; a test that was not finished tells nothing.
 var potFindings = map[string]map[string]bool{
-	string(bench.Good):      {"thermostat-no-open": false, "thermostat-late-or-short": false, "thermostat-no-shut": false},
-	string(bench.Late):      {"thermostat-no-open": false, "thermostat-late-or-short": true, "thermostat-no-shut": false},
-	string(bench.Short):     {"thermostat-no-open": false, "thermostat-late-or-short": true, "thermostat-no-shut": false},
-	string(bench.StuckShut): {"thermostat-no-open": true, "thermostat-late-or-short": false, "thermostat-no-shut": false},
-	string(bench.StuckOpen): {"thermostat-no-open": false, "thermostat-late-or-short": false, "thermostat-no-shut": true},
-	string(bench.Early):     {"thermostat-no-open": false, "thermostat-no-shut": true},
+	string(workbench.Good):      {"thermostat-no-open": false, "thermostat-late-or-short": false, "thermostat-no-shut": false},
+	string(workbench.Late):      {"thermostat-no-open": false, "thermostat-late-or-short": true, "thermostat-no-shut": false},
+	string(workbench.Short):     {"thermostat-no-open": false, "thermostat-late-or-short": true, "thermostat-no-shut": false},
+	string(workbench.StuckShut): {"thermostat-no-open": true, "thermostat-late-or-short": false, "thermostat-no-shut": false},
+	string(workbench.StuckOpen): {"thermostat-no-open": false, "thermostat-late-or-short": false, "thermostat-no-shut": true},
+	string(workbench.Early):     {"thermostat-no-open": false, "thermostat-no-shut": true},
 }
 
 // potStated turns a pot test's verdict into findings.
-func potStated(verdict string) []record.Stated {
-	var list []record.Stated
+func potStated(verdict string) []eventlog.Stated {
+	var list []eventlog.Stated
 	for _, id := range []string{"thermostat-no-open", "thermostat-late-or-short", "thermostat-no-shut"} {
 		if present, told := potFindings[verdict][id]; told {
-			list = append(list, record.Stated{ID: id, State: map[bool]string{true: record.Present, false: record.Absent}[present]})
+			list = append(list, eventlog.Stated{ID: id, State: map[bool]string{true: eventlog.Present, false: eventlog.Absent}[present]})
 		}
 	}
 	return list
 }
 
 // taskToBegin finds a task of the yard's book, as it stands now.
-func (a *App) taskToBegin(ctx context.Context, id string) (*trade.Task, error) {
+func (a *App) taskToBegin(ctx context.Context, id string) (*catalogue.Task, error) {
 	book, err := a.Book(ctx)
 	if err != nil {
 		return nil, err
 	}
-	at := slices.IndexFunc(book.Tasks, func(t trade.Task) bool { return t.ID == id })
+	at := slices.IndexFunc(book.Tasks, func(t catalogue.Task) bool { return t.ID == id })
 	if at < 0 {
-		var wrong input.Errors
+		var wrong validation.Errors
 		wrong.Add("strip.item", id, "a task of the yard's book", "there is no such task: it may have been taken off the list")
 		return nil, wrong
 	}
@@ -124,7 +124,7 @@ func (a *App) taskToBegin(ctx context.Context, id string) (*trade.Task, error) {
 
 // BookPage is what the yard goes by, with its log.
 type BookPage struct {
-	record.Book
+	eventlog.YardMethods
 	Log []LogLine
 }
 
@@ -134,20 +134,20 @@ func (a *App) Book(ctx context.Context) (*BookPage, error) {
 }
 
 func (a *App) book(r *store.Reader) (*BookPage, error) {
-	entries, err := r.Entries(record.Subject{Kind: record.OfYard, ID: record.YardID})
+	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID})
 	if err != nil {
 		return nil, err
 	}
-	return &BookPage{record.YardBook(a.Catalogue, entries), logLines(entries)}, nil
+	return &BookPage{eventlog.FoldYard(a.Catalogue, entries), logLines(entries)}, nil
 }
 
 // NoteInBook adds an entry to the yard's book: a task of its own, or the school that it follows.
-func (a *App) NoteInBook(ctx context.Context, kind record.Kind, s Stamp, body record.Body) (*BookPage, error) {
-	e := a.entry(s, record.Subject{Kind: record.OfYard, ID: record.YardID}, kind, body)
-	if err := record.CheckYardEntry(a.Catalogue, e); err != nil {
+func (a *App) NoteInBook(ctx context.Context, kind eventlog.Kind, s Stamp, body eventlog.Body) (*BookPage, error) {
+	e := a.entry(s, eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID}, kind, body)
+	if err := eventlog.CheckYardEntry(a.Catalogue, e); err != nil {
 		return nil, err
 	}
-	if err := a.write(ctx, e, func(*store.Tx, []record.Entry) error { return nil }); err != nil {
+	if err := a.write(ctx, e, func(*store.Tx, []eventlog.Entry) error { return nil }); err != nil {
 		return nil, err
 	}
 	return a.Book(ctx)

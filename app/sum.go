@@ -5,26 +5,26 @@ import (
 	"errors"
 	"fmt"
 
-	"hevrin/core/input"
-	"hevrin/core/quantity"
-	"hevrin/core/record"
-	"hevrin/core/sums"
+	"hevrin/core/calculator"
+	"hevrin/core/eventlog"
+	"hevrin/core/units"
+	"hevrin/core/validation"
 )
 
 // Work answers a sum; it keeps nothing.
-func Work(name string, given map[string]any, system quantity.System) (*sums.Sum, sums.Answer, error) {
-	s, ok := sums.Find(name)
+func Work(name string, given map[string]any, system units.System) (*calculator.Calculator, calculator.Answer, error) {
+	s, ok := calculator.Find(name)
 	if !ok {
-		return nil, sums.Answer{}, fmt.Errorf("there is no sum %q: GET /calc lists them: %w", name, ErrNotFound)
+		return nil, calculator.Answer{}, fmt.Errorf("there is no sum %q: GET /calc lists them: %w", name, ErrNotFound)
 	}
-	a, err := s.Work(given, system)
+	a, err := s.Compute(given, system)
 	return s, a, err
 }
 
 // workedOut fills in what a sum to be kept comes to. What does not fit is told by the path within the entry.
-func workedOut(asked *record.Sum) (*record.Sum, error) {
-	s, a, err := Work(asked.Name, asked.Given, quantity.System(asked.Units))
-	var wrong input.Errors
+func workedOut(asked *eventlog.Calculation) (*eventlog.Calculation, error) {
+	s, a, err := Work(asked.Name, asked.Given, units.System(asked.Units))
+	var wrong validation.Errors
 	switch {
 	case errors.As(err, &wrong):
 		for _, w := range wrong {
@@ -40,7 +40,7 @@ func workedOut(asked *record.Sum) (*record.Sum, error) {
 	out := *asked
 	out.Asks = s.Asks
 	for _, f := range s.Figures(a) {
-		out.Figures = append(out.Figures, record.Figure(f))
+		out.Figures = append(out.Figures, eventlog.Figure(f))
 	}
 	return &out, nil
 }
@@ -49,11 +49,11 @@ func workedOut(asked *record.Sum) (*record.Sum, error) {
 const potSum = "thermostat-pot"
 
 // settledBy are the findings that a kept sum settles: the pot test's, by its verdict.
-func settledBy(asked *record.Sum) []record.Stated {
+func settledBy(asked *eventlog.Calculation) []eventlog.Stated {
 	if asked.Name != potSum {
 		return nil
 	}
-	_, a, err := Work(asked.Name, asked.Given, quantity.System(asked.Units))
+	_, a, err := Work(asked.Name, asked.Given, units.System(asked.Units))
 	if err != nil {
 		return nil
 	}

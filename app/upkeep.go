@@ -8,9 +8,9 @@ import (
 
 	"golang.org/x/sync/errgroup"
 
-	"hevrin/core/record"
-	"hevrin/core/trade"
-	"hevrin/core/upkeep"
+	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
+	"hevrin/core/maintenance"
 	"hevrin/store"
 )
 
@@ -18,13 +18,13 @@ import (
 type RecordPage struct {
 	Craft   store.Craft
 	Engine  store.Engine
-	Life    []store.Life
+	Life    []store.ServiceLine
 	Hours   HoursPage
-	Trends  []upkeep.TrendLine
-	Due     []upkeep.Due
-	Groups  []upkeep.Group
+	Trends  []maintenance.TrendLine
+	Due     []maintenance.Due
+	Groups  []maintenance.Group
 	Seasons []SeasonPage
-	Clock   upkeep.Life // her hours at any time
+	Clock   maintenance.RunningHours // her hours at any time
 }
 
 // HoursPage is what is known of an engine's hours.
@@ -33,22 +33,22 @@ type HoursPage struct {
 	Now, Error      float64
 	PerYear         float64
 	ByMonth         [12]float64 // a day
-	Last            *upkeep.MeterRead
+	Last            *maintenance.MeterRead
 	LastAt          time.Time
 	LastHours       float64
 }
 
 // SeasonPage is a season's list for an engine, with what is ticked in a year.
 type SeasonPage struct {
-	trade.SeasonList
+	catalogue.SeasonList
 	Year  int
 	Steps []SeasonStep
 }
 
 // SeasonStep is a step of it; Done is nil while it is not ticked.
 type SeasonStep struct {
-	trade.SeasonStep
-	Done *record.Source
+	catalogue.SeasonStep
+	Done *eventlog.Source
 }
 
 // today is the day on which the program is asked.
@@ -68,34 +68,34 @@ func (a *App) Record(ctx context.Context, engine string) (*RecordPage, error) {
 	if p.Craft, _, err = r.Craft(e.CraftID); err != nil {
 		return nil, err
 	}
-	if p.Life, err = r.Life(engine); err != nil {
+	if p.Life, err = r.ServiceHistory(engine); err != nil {
 		return nil, err
 	}
-	entries, err := r.Entries(record.Subject{Kind: record.OfEngine, ID: engine})
+	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: engine})
 	if err != nil {
 		return nil, err
 	}
-	own := record.UpkeepOf(a.Catalogue, entries)
+	own := eventlog.MaintenanceOf(a.Catalogue, entries)
 	state := UpkeepState(e, own, p.Life)
 	today := a.today()
-	life := upkeep.LifeOf(state.Meter)
+	life := maintenance.RunningHoursOf(state.Meter)
 	p.Clock, p.Hours = life, hoursPage(state, life, today)
 	for _, t := range a.Catalogue.Trends {
-		if u, ok := a.Catalogue.UpkeepOf(t.Item); ok && u.On(e.Family, e.Circuit) {
-			p.Trends = append(p.Trends, upkeep.TrendOf(t, state, life, today))
+		if u, ok := a.Catalogue.MaintenanceItem(t.Item); ok && u.On(e.Family, e.Circuit) {
+			p.Trends = append(p.Trends, maintenance.TrendOf(t, state, life, today))
 		}
 	}
-	p.Due = upkeep.ListBy(a.Catalogue, state, life, today)
-	p.Groups = upkeep.Groups(p.Due, today)
+	p.Due = maintenance.ListBy(a.Catalogue, state, life, today)
+	p.Groups = maintenance.Groups(p.Due, today)
 	for _, s := range a.Catalogue.Seasons {
 		p.Seasons = append(p.Seasons, seasonPage(s, e, own.Seasons, today.Year()))
 	}
 	return p, nil
 }
 
-func hoursPage(s upkeep.Engine, life upkeep.Life, today time.Time) HoursPage {
+func hoursPage(s maintenance.Engine, life maintenance.RunningHours, today time.Time) HoursPage {
 	var h HoursPage
-	h.Known, h.UseKnown = life.Known()
+	h.Known, h.UseKnown = life.Confirmed()
 	h.Now, h.Error, _ = life.At(today)
 	h.PerYear, h.ByMonth = life.PerYear(), life.ByMonth()
 	h.LastAt, h.LastHours, _ = life.Last()
@@ -107,7 +107,7 @@ func hoursPage(s upkeep.Engine, life upkeep.Life, today time.Time) HoursPage {
 	return h
 }
 
-func seasonPage(s trade.SeasonList, e store.Engine, done []record.SeasonDone, year int) SeasonPage {
+func seasonPage(s catalogue.SeasonList, e store.Engine, done []eventlog.SeasonDone, year int) SeasonPage {
 	out := SeasonPage{SeasonList: s, Year: year}
 	for _, step := range s.Steps {
 		if !step.On(e.Family, e.Circuit) {
@@ -125,21 +125,21 @@ func seasonPage(s trade.SeasonList, e store.Engine, done []record.SeasonDone, ye
 }
 
 // NoteUpkeep adds a meter's reading, or something said of her upkeep, to an engine's log.
-func (a *App) NoteUpkeep(ctx context.Context, engine string, s Stamp, meter *record.Meter, act *record.UpkeepAct) (*RecordPage, error) {
-	kind := record.Upkept
+func (a *App) NoteUpkeep(ctx context.Context, engine string, s Stamp, meter *eventlog.Meter, act *eventlog.MaintenanceAct) (*RecordPage, error) {
+	kind := eventlog.MaintenanceNoted
 	if meter != nil {
-		kind = record.Metered
+		kind = eventlog.Metered
 	}
-	e := a.entry(s, record.Subject{Kind: record.OfEngine, ID: engine}, kind, record.Body{Meter: meter, Upkeep: act})
-	err := a.write(ctx, e, func(_ *store.Tx, entries []record.Entry) error {
-		facts, ok := record.Engine(entries)
+	e := a.entry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, kind, eventlog.Body{Meter: meter, Maintenance: act})
+	err := a.write(ctx, e, func(_ *store.Tx, entries []eventlog.Entry) error {
+		facts, ok := eventlog.Engine(entries)
 		switch {
 		case !ok:
 			return notFound("engine", engine)
 		case meter != nil:
-			return record.CheckMeter(entries, *meter, a.today())
+			return eventlog.CheckMeter(entries, *meter, a.today())
 		}
-		return record.CheckUpkeep(a.Catalogue, facts, *act, a.today())
+		return eventlog.CheckMaintenance(a.Catalogue, facts, *act, a.today())
 	})
 	if err != nil {
 		return nil, err
@@ -152,8 +152,8 @@ type EngineDue struct {
 	Craft  store.Craft
 	Engine store.EngineLine
 	Hours  float64
-	Due    []upkeep.Due
-	Groups []upkeep.Group
+	Due    []maintenance.Due
+	Groups []maintenance.Group
 }
 
 // DueInYard lists what is due in the yard up to a day ahead, engine by engine, the most pressing engine first. What nobody put
@@ -172,7 +172,7 @@ func (a *App) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue,
 	if err != nil {
 		return nil, err
 	}
-	states, err := r.AllUpkeep()
+	states, err := r.AllMaintenance()
 	if err != nil {
 		return nil, err
 	}
@@ -198,18 +198,18 @@ func (a *App) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue,
 // knownDue is an engine's due list of a day, and what it was reckoned from.
 type knownDue struct {
 	line   store.EngineLine
-	from   store.UpkeepText
-	state  upkeep.Engine // as read from it
-	life   upkeep.Life
+	from   store.MaintenanceText
+	state  maintenance.Engine // as read from it
+	life   maintenance.RunningHours
 	day    time.Time
 	hours  float64
-	due    []upkeep.Due
-	groups []upkeep.Group
+	due    []maintenance.Due
+	groups []maintenance.Group
 }
 
 // dueOf reckons an engine's due list, unless nothing has changed since it was last asked for; another day needs no more than
 // the reckoning.
-func (a *App) dueOf(e store.EngineLine, from store.UpkeepText, today time.Time) (*knownDue, error) {
+func (a *App) dueOf(e store.EngineLine, from store.MaintenanceText, today time.Time) (*knownDue, error) {
 	k := &knownDue{line: e, from: from, day: today}
 	if from.State == "" { // of an older record that is being brought up to date
 		return k, nil
@@ -227,10 +227,10 @@ func (a *App) dueOf(e store.EngineLine, from store.UpkeepText, today time.Time) 
 		if k.state, err = from.Read(e); err != nil {
 			return k, err
 		}
-		k.life = upkeep.LifeOf(k.state.Meter)
+		k.life = maintenance.RunningHoursOf(k.state.Meter)
 	}
-	k.due = upkeep.ListBy(a.Catalogue, k.state, k.life, today)
-	k.groups = upkeep.Groups(k.due, today)
+	k.due = maintenance.ListBy(a.Catalogue, k.state, k.life, today)
+	k.groups = maintenance.Groups(k.due, today)
 	k.hours, _, _ = k.life.At(today)
 	a.due.Store(e.ID, k)
 	return k, nil
@@ -240,7 +240,7 @@ func (a *App) dueOf(e store.EngineLine, from store.UpkeepText, today time.Time) 
 func (k *knownDue) until(craft store.Craft, until time.Time) EngineDue {
 	out := EngineDue{Craft: craft, Engine: k.line, Hours: k.hours, Groups: k.groups}
 	for _, d := range k.due {
-		if d.State != upkeep.Unknown && !d.When.After(until) {
+		if d.State != maintenance.Unknown && !d.When.After(until) {
 			out.Due = append(out.Due, d)
 		}
 	}

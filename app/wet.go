@@ -5,21 +5,21 @@ import (
 	"math"
 	"time"
 
-	"hevrin/core/record"
-	"hevrin/core/wet"
+	"hevrin/core/eventlog"
+	"hevrin/core/wetwork"
 	"hevrin/store"
 )
 
 // WetWork is a piece of wet work with its plan worked out and what stands of it.
 type WetWork struct {
-	wet.Work
+	wetwork.Work
 	Elapsed, Left time.Duration // at the time of the answer, by the program's own clock
-	Steps         []wet.Step
-	Descaling     *wet.Descaling
-	Change        *wet.CoolantChange
+	Steps         []wetwork.Step
+	Descaling     *wetwork.Descaling
+	Change        *wetwork.CoolantChange
 	Advice        []string
 	Balance       string
-	Gains         []wet.Gain
+	Gains         []wetwork.Gain
 	GainMissing   string // why there is no before and after
 	Missing       []string
 }
@@ -27,25 +27,25 @@ type WetWork struct {
 // WetPage is a job's wet work, and what the planner takes for this engine.
 type WetPage struct {
 	Works    []WetWork
-	Products []wet.Product
+	Products []wetwork.Product
 	Raw      []string
 	// ScaleLowG and ScaleHighG are the scale told by the readings; nil where they do not tell, or the tubes are not known.
 	ScaleLowG, ScaleHighG *float64
 	ScaleWhy              string
 }
 
-func (a *App) wetPage(book record.Book, job *record.Job, e store.Engine, j Judged) WetPage {
+func (a *App) wetPage(book eventlog.YardMethods, job *eventlog.Job, e store.Engine, j Judged) WetPage {
 	facts := factsOf(e)
 	page := WetPage{Products: book.Products, Raw: facts.RawStations(a.Catalogue)}
 	page.ScaleLowG, page.ScaleHighG, page.ScaleWhy = scaleOf(e, j)
 	now := a.now()
-	for _, w := range job.Wet.Works {
+	for _, w := range job.Wetwork.Works {
 		page.Works = append(page.Works, a.work(w, job, e, page.Raw, now))
 	}
 	return page
 }
 
-func (a *App) work(w wet.Work, job *record.Job, e store.Engine, raw []string, now time.Time) WetWork {
+func (a *App) work(w wetwork.Work, job *eventlog.Job, e store.Engine, raw []string, now time.Time) WetWork {
 	out := WetWork{Work: w, Elapsed: w.Elapsed(now), Left: w.Left(now), Missing: w.Missing()}
 	switch {
 	case w.Flush != nil:
@@ -66,11 +66,11 @@ func (a *App) work(w wet.Work, job *record.Job, e store.Engine, raw []string, no
 		if c, err := w.Coolant.Plan(); err == nil {
 			out.Change, out.Steps = &c, c.Steps
 			if w.OutL > 0 && w.InL > 0 {
-				out.Balance = wet.Balance(w.OutL, w.InL, c.VolumeL)
+				out.Balance = wetwork.Balance(w.OutL, w.InL, c.VolumeL)
 			}
 		}
 	}
-	if w.Kind != wet.CoolantJob {
+	if w.Kind != wetwork.CoolantJob {
 		out.Gains, out.GainMissing = a.gains(w, job, e)
 	}
 	return out
@@ -81,11 +81,11 @@ var gained = []string{"ua", "raw-flow"}
 
 // gains compares the job's rounds before a work with those after it, by the same model: what is wrong with the model is
 // wrong with both, so that only the readings' own errors count.
-func (a *App) gains(w wet.Work, job *record.Job, e store.Engine) ([]wet.Gain, string) {
+func (a *App) gains(w wetwork.Work, job *eventlog.Job, e store.Engine) ([]wetwork.Gain, string) {
 	if len(w.Log) == 0 || w.Ended == nil {
 		return nil, "told once it is done, from a round of readings before and one after"
 	}
-	var before, after []record.Round
+	var before, after []eventlog.Round
 	for _, r := range job.Rounds {
 		switch {
 		case r.Order < w.First():
@@ -108,11 +108,11 @@ func (a *App) gains(w wet.Work, job *record.Job, e store.Engine) ([]wet.Gain, st
 	if err != nil {
 		return nil, "the rounds after do not fit this engine"
 	}
-	var list []wet.Gain
+	var list []wetwork.Gain
 	for _, id := range gained {
 		for i, f := range was.Figures {
 			if g := is.Figures[i]; f.ID == id && f.Known && g.Known {
-				list = append(list, wet.Compare(f.Label, f.Value, f.Own, g.Value, g.Own))
+				list = append(list, wetwork.Compare(f.Label, f.Value, f.Own, g.Value, g.Own))
 			}
 		}
 	}
@@ -142,10 +142,10 @@ func scaleOf(e store.Engine, j Judged) (low, high *float64, why string) {
 		area := float64(t.Tubes) * math.Pi * t.OuterMM * t.LengthMM * 1e-6 // m², over the outside
 		grams := func(ua, conductivity float64) float64 {
 			resistance := max(0, 1/max(ua, 0.05)-1) * area / p.CleanUA()
-			_, g := wet.Layer{Resistance: resistance, Tubes: t.Tubes, InnerMM: t.InnerMM, OuterMM: t.OuterMM, LengthMM: t.LengthMM}.Scale(conductivity)
+			_, g := wetwork.Layer{Resistance: resistance, Tubes: t.Tubes, InnerMM: t.InnerMM, OuterMM: t.OuterMM, LengthMM: t.LengthMM}.Scale(conductivity)
 			return g
 		}
-		l, h := grams(f.Value+f.Error, wet.ScaleConductivityLow), grams(f.Value-f.Error, wet.ScaleConductivityHigh)
+		l, h := grams(f.Value+f.Error, wetwork.ScaleConductivityLow), grams(f.Value-f.Error, wetwork.ScaleConductivityHigh)
 		return &l, &h, fmt.Sprintf("from the exchanger at %.0f ± %.0f %% of clean, and %d tubes", 100*f.Value, 100*f.Error, t.Tubes)
 	}
 	return nil, nil, "these readings do not tell the exchanger: read both its sides, under load"
@@ -155,9 +155,9 @@ func scaleOf(e store.Engine, j Judged) (low, high *float64, why string) {
 const descaleMonths = 24
 
 // workLines are the finished works of a job as the engine's record keeps them.
-func workLines(job *record.Job) []store.WorkLine {
+func workLines(job *eventlog.Job) []store.WorkLine {
 	list := []store.WorkLine{}
-	for _, w := range job.Wet.Works {
+	for _, w := range job.Wetwork.Works {
 		if w.Ended == nil {
 			continue
 		}
@@ -170,7 +170,7 @@ func workLines(job *record.Job) []store.WorkLine {
 			line.Product, line.Litres = w.Descale.Product.Label, w.Descale.BathL
 			due(descaleMonths, "two seasons, or when the exchanger is under 80 % of clean, whichever comes first")
 		case w.Coolant != nil:
-			kind := wet.Inhibitors[w.Coolant.Type]
+			kind := wetwork.Inhibitors[w.Coolant.Type]
 			line.Product, line.Litres = kind.Label, w.InL
 			due(12*kind.Years, fmt.Sprintf("%d years for %s coolant, the strength tested every year", kind.Years, kind.Label))
 		}
@@ -180,16 +180,16 @@ func workLines(job *record.Job) []store.WorkLine {
 }
 
 // withWorks are an engine's dates with what her finished wet work says.
-func withWorks(d record.Dates, jobs []store.Job) record.Dates {
-	later := func(was record.Day, at time.Time) record.Day {
-		return max(was, record.Day(at.Format("2006-01-02")))
+func withWorks(d eventlog.Dates, jobs []store.Job) eventlog.Dates {
+	later := func(was eventlog.Day, at time.Time) eventlog.Day {
+		return max(was, eventlog.Day(at.Format("2006-01-02")))
 	}
 	for _, j := range jobs {
 		for _, w := range j.Works {
 			switch w.Kind {
-			case wet.Descale:
+			case wetwork.Descale:
 				d.Descaled = later(d.Descaled, w.Ended)
-			case wet.CoolantJob:
+			case wetwork.CoolantJob:
 				d.CoolantChanged = later(d.CoolantChanged, w.Ended)
 			}
 		}

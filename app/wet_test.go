@@ -7,9 +7,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"hevrin/core/eventlog"
 	"hevrin/core/plant"
-	"hevrin/core/record"
-	"hevrin/core/wet"
+	"hevrin/core/wetwork"
 )
 
 // Before and after a descaling: the gain is told from the readings with their error, and none is called none; afterwards the
@@ -24,22 +24,22 @@ func TestTheGainOfADescaling(t *testing.T) {
 		weak := plant.Well()
 		weak.UA = c.before
 		work := uuid.NewString()
-		do := func(a wet.Act) {
+		do := func(a wetwork.Act) {
 			a.Work = work
-			_, err := s.NoteInJob(s.ctx, job, record.Wetted, stamp(), record.Body{Wet: &a})
+			_, err := s.NoteInJob(s.ctx, job, eventlog.WetworkNoted, stamp(), eventlog.Body{Wetwork: &a})
 			require.NoError(t, err)
 		}
-		_, err := s.NoteInJob(s.ctx, job, record.Rounded, stamp(), readAt(t, 2800, weak, nil))
+		_, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, weak, nil))
 		require.NoError(t, err)
-		do(wet.Act{Do: wet.PlanIt, Kind: wet.Descale, Descale: &wet.DescalePlan{Place: wet.InPlace, Product: wet.Products[0], TargetPercent: 10, Loop: []string{"exchanger"}, Materials: map[string][]string{"exchanger": {"copper-alloy"}}, TankL: 30, BathL: 18, Minutes: 60}})
-		do(wet.Act{Do: wet.Begin})
+		do(wetwork.Act{Do: wetwork.PlanIt, Kind: wetwork.Descale, Descale: &wetwork.DescalePlan{Place: wetwork.InPlace, Product: wetwork.Products[0], TargetPercent: 10, Loop: []string{"exchanger"}, Materials: map[string][]string{"exchanger": {"copper-alloy"}}, TankL: 30, BathL: 18, Minutes: 60}})
+		do(wetwork.Act{Do: wetwork.Begin})
 		p, err := s.Job(s.ctx, job)
 		require.NoError(t, err)
 		assert.NotEmpty(t, p.Wet.Works[0].GainMissing)
-		do(wet.Act{Do: wet.End})
+		do(wetwork.Act{Do: wetwork.End})
 		healed := plant.Well()
 		healed.UA = c.after
-		p, err = s.NoteInJob(s.ctx, job, record.Rounded, stamp(), readAt(t, 2800, healed, nil))
+		p, err = s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, healed, nil))
 		require.NoError(t, err)
 		require.NotEmpty(t, p.Wet.Works[0].Gains, name)
 		g := p.Wet.Works[0].Gains[0]
@@ -48,6 +48,6 @@ func TestTheGainOfADescaling(t *testing.T) {
 		assert.False(t, g.Worse)
 		page, err := s.Engine(s.ctx, port)
 		require.NoError(t, err)
-		assert.Equal(t, wet.Descale, page.Jobs[0].Works[0].Kind)
+		assert.Equal(t, wetwork.Descale, page.Jobs[0].Works[0].Kind)
 	}
 }

@@ -1,14 +1,14 @@
 package app
 
 import (
+	"hevrin/core/calculator"
 	"hevrin/core/plant"
-	"hevrin/core/sums"
 )
 
 // WhatIf is what is left to an engine at an operation with faults, and the picture of it.
 type WhatIf struct {
 	plant.Limits
-	Picture sums.Picture
+	Picture calculator.Picture
 }
 
 // curvePoints is how many speeds the picture shows.
@@ -40,12 +40,12 @@ func Limits(a Asked, op plant.Operation, faults []plant.Fault, alarmC float64) (
 }
 
 // overSpeed draws the block over the speeds, as she is and in health.
-func overSpeed(p plant.Plant, op plant.Operation, h plant.Health, l plant.Limits, ailing bool) (sums.Picture, error) {
-	pic := sums.Picture{Title: "Block over speed", X: sums.Axis{Label: "Speed", Unit: "rpm"}, Y: sums.Axis{Label: "Leaving the block", Unit: "degC"},
-		Limits: []sums.Limit{{Across: "y", At: l.AlarmC, Label: "Alarm", Role: sums.Stop}},
-		Marks:  []sums.Mark{{X: op.RPM, Y: l.Is.BlockC, Label: "Here"}}}
-	curve := func(label string, role sums.Role, h plant.Health) error {
-		line := sums.Line{Label: label, Role: role}
+func overSpeed(p plant.Plant, op plant.Operation, h plant.Health, l plant.Limits, ailing bool) (calculator.Picture, error) {
+	pic := calculator.Picture{Title: "Block over speed", X: calculator.Axis{Label: "Speed", Unit: "rpm"}, Y: calculator.Axis{Label: "Leaving the block", Unit: "degC"},
+		Limits: []calculator.Limit{{Across: "y", At: l.AlarmC, Label: "Alarm", Role: calculator.Stop}},
+		Marks:  []calculator.Mark{{X: op.RPM, Y: l.Is.BlockC, Label: "Here"}}}
+	curve := func(label string, role calculator.Role, h plant.Health) error {
+		line := calculator.Line{Label: label, Role: role}
 		low, high := 0.2*p.Engine.RatedRPM, 1.1*p.Engine.RatedRPM
 		for i := range curvePoints {
 			o := op
@@ -59,8 +59,8 @@ func overSpeed(p plant.Plant, op plant.Operation, h plant.Health, l plant.Limits
 		pic.Lines = append(pic.Lines, line)
 		return nil
 	}
-	if err := curve("In health", sums.Should, plant.Well()); err != nil || !ailing {
+	if err := curve("In health", calculator.Should, plant.Well()); err != nil || !ailing {
 		return pic, err
 	}
-	return pic, curve("With these faults", sums.HotSide, h)
+	return pic, curve("With these faults", calculator.HotSide, h)
 }

@@ -12,17 +12,17 @@ import (
 	"github.com/google/uuid"
 
 	"hevrin/app"
-	"hevrin/core/logger"
-	"hevrin/core/quantity"
-	"hevrin/core/record"
-	"hevrin/core/strip"
-	"hevrin/core/trade"
-	"hevrin/core/wet"
+	"hevrin/core/catalogue"
+	"hevrin/core/datalog"
+	"hevrin/core/eventlog"
+	"hevrin/core/teardown"
+	"hevrin/core/units"
+	"hevrin/core/wetwork"
 	"hevrin/store"
 )
 
 // Seed fills an empty record with the demo; one that holds anything is left alone.
-func Seed(ctx context.Context, c *trade.Catalogue, s *store.Store) error {
+func Seed(ctx context.Context, c *catalogue.Catalogue, s *store.Store) error {
 	empty, err := s.Empty(ctx)
 	if err != nil || !empty {
 		return err
@@ -80,7 +80,7 @@ func (w *writer) boat(b boat) {
 	w.now = time.Date(2024, time.March, 4, 8, 30, 0, 0, time.UTC)
 	craft := id(b.name)
 	w.keep(func() error {
-		_, err := w.app.KeepCraft(w.ctx, craft, w.stamp(b.name+" kept"), record.CraftFacts{Name: b.name, Owner: b.owner, Berth: b.berth, Note: b.note})
+		_, err := w.app.KeepCraft(w.ctx, craft, w.stamp(b.name+" kept"), eventlog.CraftFacts{Name: b.name, Owner: b.owner, Berth: b.berth, Note: b.note})
 		return err
 	})
 	for _, e := range b.engines {
@@ -100,7 +100,7 @@ func (w *writer) boat(b boat) {
 
 // upkeep keeps what the meter showed and what was said of her upkeep.
 func (w *writer) upkeep(engine string, e kept) {
-	note := func(entry string, meter *record.Meter, act *record.UpkeepAct) {
+	note := func(entry string, meter *eventlog.Meter, act *eventlog.MaintenanceAct) {
 		w.keep(func() error {
 			_, err := w.app.NoteUpkeep(w.ctx, id(engine), w.stamp(engine+entry), meter, act)
 			return err
@@ -126,7 +126,7 @@ func (w *writer) job(engine string, j job) {
 		entry := fmt.Sprintf("%s step %c", name, 'a'+i)
 		w.now = w.now.Add(s.pause)
 		w.keep(func() error {
-			if s.kind == record.Standard {
+			if s.kind == eventlog.BaselineSet {
 				_, err := w.app.KeepBaseline(w.ctx, id(engine), w.stamp(entry), id(name), rounds, s.body.Words)
 				return err
 			}
@@ -137,7 +137,7 @@ func (w *writer) job(engine string, j job) {
 			_, err := w.app.NoteInJob(w.ctx, id(name), s.kind, w.stamp(entry), s.body)
 			return err
 		})
-		if s.kind == record.Rounded {
+		if s.kind == eventlog.RoundTaken {
 			rounds = append(rounds, id(entry))
 		}
 		if s.body.Minutes != nil {
@@ -149,8 +149,8 @@ func (w *writer) job(engine string, j job) {
 // The steps of a demo job.
 
 type step struct {
-	kind  record.Kind
-	body  record.Body
+	kind  eventlog.Kind
+	body  eventlog.Body
 	pause time.Duration // before it
 	file  *file
 }
@@ -159,25 +159,25 @@ type step struct {
 type file struct {
 	name, id string
 	raw      []byte
-	mapping  logger.Mapping
+	mapping  datalog.Mapping
 }
 
-func stated(state string, ids ...string) []record.Stated {
-	var out []record.Stated
+func stated(state string, ids ...string) []eventlog.Stated {
+	var out []eventlog.Stated
 	for _, x := range ids {
-		out = append(out, record.Stated{ID: x, State: state})
+		out = append(out, eventlog.Stated{ID: x, State: state})
 	}
 	return out
 }
 
 func seen(ids ...string) step {
-	return step{kind: record.Found, body: record.Body{Stated: stated(record.Present, ids...)}}
+	return step{kind: eventlog.Found, body: eventlog.Body{Stated: stated(eventlog.Present, ids...)}}
 }
 func not(ids ...string) step {
-	return step{kind: record.Found, body: record.Body{Stated: stated(record.Absent, ids...)}}
+	return step{kind: eventlog.Found, body: eventlog.Body{Stated: stated(eventlog.Absent, ids...)}}
 }
 func told(ids ...string) step {
-	return step{kind: record.Told, body: record.Body{Stated: stated(record.Present, ids...)}}
+	return step{kind: eventlog.HistoryStated, body: eventlog.Body{Stated: stated(eventlog.Present, ids...)}}
 }
 
 // sum keeps a sum with what was given to it, as a JSON object.
@@ -186,13 +186,13 @@ func sum(name, words, given string) step {
 	if err := json.Unmarshal([]byte(given), &fields); err != nil {
 		panic(fmt.Sprintf("the demo's %s: %v", name, err)) // a test seeds the demo
 	}
-	return step{kind: record.Summed, body: record.Body{Words: words, Sum: &record.Sum{Name: name, Given: fields, Units: string(quantity.Metric)}}}
+	return step{kind: eventlog.Calculated, body: eventlog.Body{Words: words, Calculation: &eventlog.Calculation{Name: name, Given: fields, Units: string(units.Metric)}}}
 }
 
 // round keeps a round of readings at a speed in a sea, in °C by contact probe; flow in L/min.
-func round(words string, rpm, seaC, flow float64, temperatures ...record.Read) step {
+func round(words string, rpm, seaC, flow float64, temperatures ...eventlog.Read) step {
 	const salinity, overSea, contact = 35, 15, 1
-	r := record.Round{RPM: rpm, Load: 1, SeaC: seaC, Salinity: salinity, SpaceC: seaC + overSea}
+	r := eventlog.Round{RPM: rpm, Load: 1, SeaC: seaC, Salinity: salinity, SpaceC: seaC + overSea}
 	for _, x := range temperatures {
 		x.Instrument = "contact"
 		if x.Error == 0 {
@@ -200,41 +200,43 @@ func round(words string, rpm, seaC, flow float64, temperatures ...record.Read) s
 		}
 		r.Readings = append(r.Readings, x)
 	}
-	r.Readings = append(r.Readings, record.Read{Station: "flow", Value: flow, Error: flow / 20, Instrument: "bucket"})
-	return step{kind: record.Rounded, body: record.Body{Words: words, Round: &r}}
+	r.Readings = append(r.Readings, eventlog.Read{Station: "flow", Value: flow, Error: flow / 20, Instrument: "bucket"})
+	return step{kind: eventlog.RoundTaken, body: eventlog.Body{Words: words, Round: &r}}
 }
 
-func raw(station string, c float64) record.Read {
-	return record.Read{Station: station, Side: "raw", Value: c}
+func raw(station string, c float64) eventlog.Read {
+	return eventlog.Read{Station: station, Side: "raw", Value: c}
 }
 
-func coolant(station string, c float64) record.Read {
-	return record.Read{Station: station, Side: "coolant", Value: c}
+func coolant(station string, c float64) eventlog.Read {
+	return eventlog.Read{Station: station, Side: "coolant", Value: c}
 }
 
 // by keeps something done by hand.
-func by(a strip.Act) step { return step{kind: record.Stripped, body: record.Body{Strip: &a}} }
+func by(a teardown.Act) step {
+	return step{kind: eventlog.TeardownNoted, body: eventlog.Body{Teardown: &a}}
+}
 
-func off(item string, n int) step { return by(strip.Act{Do: strip.Off, Item: item, Count: n}) }
+func off(item string, n int) step { return by(teardown.Act{Do: teardown.Off, Item: item, Count: n}) }
 
 // blades is an impeller as it came out, a letter a blade: s sound, g gone, h half of it torn off, c cracked.
 func blades(states string) step {
-	is := map[rune]strip.Blade{'s': {State: strip.Sound}, 'g': {State: strip.Gone}, 'h': {State: strip.Torn, Share: 0.5}, 'c': {State: strip.Cracked}}
-	w := strip.Wheel{Hours: 240, Life: 300}
+	is := map[rune]teardown.Blade{'s': {State: teardown.Sound}, 'g': {State: teardown.Gone}, 'h': {State: teardown.Torn, Share: 0.5}, 'c': {State: teardown.Cracked}}
+	w := teardown.Wheel{Hours: 240, Life: 300}
 	for _, b := range states {
 		w.Blades = append(w.Blades, is[b])
 	}
-	return by(strip.Act{Do: strip.SetWheel, Wheel: &w})
+	return by(teardown.Act{Do: teardown.SetWheel, Wheel: &w})
 }
 
 func piece(at string, share float64) step {
-	return by(strip.Act{Do: strip.Found, Item: at, Piece: &strip.Piece{Share: share}})
+	return by(teardown.Act{Do: teardown.Found, Item: at, Piece: &teardown.Piece{Share: share}})
 }
 
 // wetWork keeps something done in a piece of wet work; its id is made of its name.
-func wetWork(name string, a wet.Act) step {
+func wetWork(name string, a wetwork.Act) step {
 	a.Work = id(name)
-	return step{kind: record.Wetted, body: record.Body{Wet: &a}}
+	return step{kind: eventlog.WetworkNoted, body: eventlog.Body{Wetwork: &a}}
 }
 
 // wait lets minutes go by before the next step, as a check does that takes so long.
@@ -244,26 +246,28 @@ func wait(s step, minutes float64) step {
 }
 
 // standard makes the job's rounds so far the engine's own standard.
-func standard(words string) step { return step{kind: record.Standard, body: record.Body{Words: words}} }
+func standard(words string) step {
+	return step{kind: eventlog.BaselineSet, body: eventlog.Body{Words: words}}
+}
 
 // photo keeps a drawing of a tube plate in the place of a photo.
 func photo(words string, crust float64) (step, error) {
 	data, err := tubePlate(crust)
-	return step{kind: record.Pictured, body: record.Body{Photo: &record.Photo{Data: data}, Words: words}}, err
+	return step{kind: eventlog.Pictured, body: eventlog.Body{Photo: &eventlog.Photo{Data: data}, Words: words}}, err
 }
 
-func note(words string) step { return step{kind: record.Noted, body: record.Body{Words: words}} }
+func note(words string) step { return step{kind: eventlog.Noted, body: eventlog.Body{Words: words}} }
 
 func looked(check string, minutes float64, present, absent []string) step {
-	return step{kind: record.Checked, body: record.Body{Check: check, Outcome: record.Done, Minutes: &minutes,
-		Stated: append(stated(record.Present, present...), stated(record.Absent, absent...)...)}}
+	return step{kind: eventlog.Checked, body: eventlog.Body{Check: check, Outcome: eventlog.Done, Minutes: &minutes,
+		Stated: append(stated(eventlog.Present, present...), stated(eventlog.Absent, absent...)...)}}
 }
 
 func skipped(check, words string) step {
-	return step{kind: record.Checked, body: record.Body{Check: check, Outcome: record.Skipped, Words: words}}
+	return step{kind: eventlog.Checked, body: eventlog.Body{Check: check, Outcome: eventlog.Skipped, Words: words}}
 }
 
 func closed(words string, faults ...string) step {
 	all := true
-	return step{kind: record.Closed, body: record.Body{Faults: faults, Explains: &all, Words: words}}
+	return step{kind: eventlog.Closed, body: eventlog.Body{Faults: faults, Explains: &all, Words: words}}
 }

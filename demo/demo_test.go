@@ -9,14 +9,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
+	"hevrin/core/catalogue"
 	"hevrin/core/proving"
-	"hevrin/core/trade"
 	"hevrin/demo"
 	"hevrin/store"
 )
 
 func TestTheDemoHoldsARunThatCured(t *testing.T) {
-	c, err := trade.Load()
+	c, err := catalogue.Load()
 	require.NoError(t, err)
 	s, err := store.Open(context.Background(), t.TempDir())
 	require.NoError(t, err)

@@ -7,35 +7,35 @@ import (
 	"time"
 
 	"hevrin/app"
-	"hevrin/core/logger"
+	"hevrin/core/catalogue"
+	"hevrin/core/datalog"
+	"hevrin/core/eventlog"
 	"hevrin/core/nmea"
 	"hevrin/core/proving"
-	"hevrin/core/record"
-	"hevrin/core/strip"
-	"hevrin/core/trade"
-	"hevrin/rig"
+	"hevrin/core/teardown"
+	"hevrin/simulator"
 )
 
 // tender is the engine whose proving run has just been signed, and that the demo's own rig runs.
-var tender = record.EngineFacts{Name: "Main", Dates: record.Dates{ImpellerFitted: "2026-02-11", ElbowFitted: "2022-03-09", CoolantChanged: "2025-03-14", SeacockWorked: "2026-02-11"}, Family: trade.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "V65-51 K",
+var tender = eventlog.EngineFacts{Name: "Main", Dates: eventlog.Dates{ImpellerFitted: "2026-02-11", ElbowFitted: "2022-03-09", CoolantChanged: "2025-03-14", SeacockWorked: "2026-02-11"}, Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "V65-51 K",
 	Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}}
 
 const tenderName = "Sallow Ebb"
 
 // tenderFeed is her gateway, mapped.
-func tenderFeed() record.Feed {
-	f := record.Feed{Address: Gateway}
+func tenderFeed() eventlog.Feed {
+	f := eventlog.Feed{Address: Gateway}
 	for _, channel := range []string{"II RPM E1", "II MTW", "II XDR C COOLANT", "II XDR C GAUGE", "II XDR C EXCHCOOL", "II XDR C EXCHRAW", "II XDR C RAWHOSE", "II XDR C ELBOW", "II XDR C SPACE", "II XDR R RAWFLOW"} {
-		at := rig.Places[channel]
-		f.Channels = append(f.Channels, record.FeedChannel{Channel: channel, Place: proving.Place{Station: at[0], Side: at[1]}})
+		at := simulator.Places[channel]
+		f.Channels = append(f.Channels, eventlog.FeedChannel{Channel: channel, Place: proving.Place{Station: at[0], Side: at[1]}})
 	}
 	return f
 }
 
 // trial is what a rig of the tender's engine tells over a script of phases.
-func trial(faults map[string]float64, startC float64, phases ...rig.Phase) ([]proving.Track, error) {
+func trial(faults map[string]float64, startC float64, phases ...simulator.Phase) ([]proving.Track, error) {
 	const every, seaC, spaceC = 5.0, 14.0, 30.0
-	r, err := rig.New(rig.Script{Known: app.KnownOf(tender), Phases: phases, Faults: faults, SeaC: seaC, SpaceC: spaceC, StartC: startC, Seed: 11})
+	r, err := simulator.New(simulator.Script{Engine: app.KnownOf(tender), Phases: phases, Faults: faults, SeaC: seaC, SpaceC: spaceC, StartC: startC, Seed: 11})
 	if err != nil {
 		return nil, err
 	}
@@ -73,7 +73,7 @@ func trial(faults map[string]float64, startC float64, phases ...rig.Phase) ([]pr
 func roundOf(tracks []proving.Track, words string, until float64) step {
 	const over = 120
 	var rpm, sea, flow float64
-	var list []record.Read
+	var list []eventlog.Read
 	for _, t := range tracks {
 		level, ok := t.LevelOver(until, over)
 		if !ok {
@@ -89,9 +89,9 @@ func roundOf(tracks []proving.Track, words string, until float64) step {
 			flow = v
 		case "space":
 		case "gauge":
-			list = append(list, record.Read{Station: "gauge", Value: math.Round(v), Instrument: "gauge"})
+			list = append(list, eventlog.Read{Station: "gauge", Value: math.Round(v), Instrument: "gauge"})
 		default:
-			list = append(list, record.Read{Station: t.Station, Side: t.Side, Value: v})
+			list = append(list, eventlog.Read{Station: t.Station, Side: t.Side, Value: v})
 		}
 	}
 	return round(words, rpm, sea, flow, list...)
@@ -101,11 +101,11 @@ func roundOf(tracks []proving.Track, words string, until float64) step {
 func logged(name string, tracks []proving.Track) step {
 	headings := map[string]string{"rpm/": "Engine speed (rpm)", "sea/": "Sea (°C)", "thermostat/coolant": "Coolant (°C)", "gauge/": "Gauge (°C)", "exchanger/coolant": "Exchanger coolant (°C)", "exchanger/raw": "Exchanger raw (°C)",
 		"raw-hoses/raw": "Raw hose (°C)", "elbow/raw": "Elbow (°C)", "space/": "Engine space (°C)", "flow/": "Raw flow (L/min)"}
-	m := logger.Mapping{}
+	m := datalog.Mapping{}
 	text := "Time (s)"
 	for i, t := range tracks {
 		text += "," + headings[t.Station+"/"+t.Side]
-		m.Columns = append(m.Columns, logger.Mapped{Column: i + 1, Place: t.Place})
+		m.Columns = append(m.Columns, datalog.Mapped{Column: i + 1, Place: t.Place})
 	}
 	for k, at := range tracks[0].Seconds {
 		text += fmt.Sprintf("\n%.0f", at)
@@ -119,17 +119,17 @@ func logged(name string, tracks []proving.Track) step {
 // ran keeps an act of the tender's proving run.
 func ran(a proving.Act) step {
 	a.Run = id(tenderName + " run")
-	return step{kind: record.Proved, body: record.Body{Proving: &a}}
+	return step{kind: eventlog.Proved, body: eventlog.Body{Proving: &a}}
 }
 
 // tenderBoat is the tender with her job: scaled tubes found and cleaned, proved, and signed.
 func tenderBoat() (boat, error) {
-	before, err := trial(map[string]float64{"tubes-scaled": 0.46}, 80, rig.Phase{Seconds: 3000, RPM: 2400})
+	before, err := trial(map[string]float64{"tubes-scaled": 0.46}, 80, simulator.Phase{Seconds: 3000, RPM: 2400})
 	if err != nil {
 		return boat{}, err
 	}
 	const idleUntil, cruiseUntil = 2340.0, 4440.0
-	after, err := trial(nil, 14, rig.Phase{Seconds: 30, RPM: 0}, rig.Phase{Seconds: 210, RPM: 1000, OutOfGear: true}, rig.Phase{Seconds: 1200, RPM: 2000}, rig.Phase{Seconds: 900, RPM: 1000}, rig.Phase{Seconds: 2100, RPM: 2400}, rig.Phase{Seconds: 300, RPM: 3000}, rig.Phase{Seconds: 180, RPM: 900})
+	after, err := trial(nil, 14, simulator.Phase{Seconds: 30, RPM: 0}, simulator.Phase{Seconds: 210, RPM: 1000, OutOfGear: true}, simulator.Phase{Seconds: 1200, RPM: 2000}, simulator.Phase{Seconds: 900, RPM: 1000}, simulator.Phase{Seconds: 2100, RPM: 2400}, simulator.Phase{Seconds: 300, RPM: 3000}, simulator.Phase{Seconds: 180, RPM: 900})
 	if err != nil {
 		return boat{}, err
 	}
@@ -142,10 +142,10 @@ func tenderBoat() (boat, error) {
 		seen("hot-under-load", "came-gradually", "good-water-at-outlet"), told("warm-salt-undescaled"),
 		looked("strainer-look", 4, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}), looked("coolant-level", 1, nil, ids{"level-low-cold"}),
 		roundOf(before, "Off the bar, as she came", 2950),
-		by(strip.Act{Do: strip.Isolate, Item: "seacock"}), by(strip.Act{Do: strip.Isolate, Item: "coolant", Litres: 13}),
+		by(teardown.Act{Do: teardown.Isolate, Item: "seacock"}), by(teardown.Act{Do: teardown.Isolate, Item: "coolant", Litres: 13}),
 		scaled,
 		looked("exchanger-look", 25, ids{"tubes-crusted"}, ids{"fragments-at-exchanger", "divider-displaced", "tubes-dark"}), looked("scale-drop-test", 2, ids{"scale-fizzes"}, nil),
-		by(strip.Act{Do: strip.Begin, Item: "exchanger-stack"}),
+		by(teardown.Act{Do: teardown.Begin, Item: "exchanger-stack"}),
 	}
 	parts := []struct {
 		item string
@@ -162,24 +162,24 @@ func tenderBoat() (boat, error) {
 	steps = append(steps, wait(note("Stack in citric acid on the bench for an hour, rinsed, rodded with wood. Tight at 20 kPa for ten minutes."), 110), cleaned)
 	for i := len(parts) - 1; i >= 0; i-- {
 		p := parts[i]
-		state := map[bool]string{true: strip.New, false: strip.Reused}[p.seal || p.item == "anode"]
+		state := map[bool]string{true: teardown.New, false: teardown.Reused}[p.seal || p.item == "anode"]
 		hose := strings.Contains(p.item, "hose")
-		steps = append(steps, by(strip.Act{Do: strip.On, Item: task(p.item), Count: p.n, State: state, Clamps: map[bool]int{true: 2}[hose], Reach: hose}))
+		steps = append(steps, by(teardown.Act{Do: teardown.On, Item: task(p.item), Count: p.n, State: state, Clamps: map[bool]int{true: 2}[hose], Reach: hose}))
 	}
 	for _, bolts := range (ids{"front-cap-bolts", "rear-cap-bolts"}) {
 		for pass := 1; pass <= 3; pass++ {
-			steps = append(steps, by(strip.Act{Do: strip.Tighten, Item: task(bolts), Pass: pass}))
+			steps = append(steps, by(teardown.Act{Do: teardown.Tighten, Item: task(bolts), Pass: pass}))
 		}
 	}
-	used := []strip.Used{{Label: "O-ring set", Quantity: 1, State: strip.New, Price: 18.5}, {Label: "Anode", Quantity: 1, State: strip.New, Price: 6.2}, {Label: "Coolant", Quantity: 13, State: strip.New, Price: 4.1}}
+	used := []teardown.Used{{Label: "O-ring set", Quantity: 1, State: teardown.New, Price: 18.5}, {Label: "Anode", Quantity: 1, State: teardown.New, Price: 6.2}, {Label: "Coolant", Quantity: 13, State: teardown.New, Price: 4.1}}
 	for _, u := range used {
-		steps = append(steps, by(strip.Act{Do: strip.Use, Used: &u}))
+		steps = append(steps, by(teardown.Act{Do: teardown.Use, Used: &u}))
 	}
-	steps = append(steps, by(strip.Act{Do: strip.Lift, Item: "seacock"}), by(strip.Act{Do: strip.Lift, Item: "coolant"}), ran(proving.Act{Do: proving.Begin, Where: proving.Afloat}))
+	steps = append(steps, by(teardown.Act{Do: teardown.Lift, Item: "seacock"}), by(teardown.Act{Do: teardown.Lift, Item: "coolant"}), ran(proving.Act{Do: proving.Begin, Where: proving.Afloat}))
 	for _, look := range (ids{"strainer-lid", "pump-primed", "coolant-filled", "silencer-drained", "people-clear", "outlet-watched"}) {
-		steps = append(steps, by(strip.Act{Do: strip.Tick, Item: look}))
+		steps = append(steps, by(teardown.Act{Do: teardown.Tick, Item: look}))
 	}
-	steps = append(steps, by(strip.Act{Do: strip.Start}), ran(proving.Act{Do: proving.Prime, Water: true, Seconds: 11}))
+	steps = append(steps, by(teardown.Act{Do: teardown.Start}), ran(proving.Act{Do: proving.Prime, Water: true, Seconds: 11}))
 	joints := func(stage string) {
 		for _, p := range parts {
 			if p.seal || strings.Contains(p.item, "hose") {

@@ -5,13 +5,13 @@ import "time"
 // clock is a feed's time in s, never going back: the gateway's own where it tells the time, else this machine's. A
 // gateway's clock that is set, or leaps by more than an hour, goes on by this machine's.
 type clock struct {
-	seconds  float64   // at the last that counts
-	wall     time.Time // … by this machine
-	told1    time.Time // what the gateway told last
-	step     float64   // between its last two, in its own s
-	stepWall float64   // … in this machine's
-	heard    bool
-	last     float64 // the latest that was given out
+	seconds       float64   // at the last that counts
+	wall          time.Time // … by this machine
+	reportedFirst time.Time // what the gateway told last
+	step          float64   // between its last two, in its own s
+	stepWall      float64   // … in this machine's
+	heard         bool
+	last          float64 // the latest that was given out
 }
 
 const (
@@ -20,22 +20,22 @@ const (
 	leastWallS = 1e-6
 )
 
-// told says whether the gateway's own clock counts.
-func (c *clock) told(now time.Time) bool { return c.heard && now.Sub(c.wall) < toldFor }
+// reported says whether the gateway's own clock counts.
+func (c *clock) reported(now time.Time) bool { return c.heard && now.Sub(c.wall) < toldFor }
 
 // hear takes what the gateway tells.
 func (c *clock) hear(at, now time.Time) {
 	wall := max(0, now.Sub(c.wall).Seconds())
-	if !c.told(now) {
+	if !c.reported(now) {
 		c.seconds, c.step = c.at(now), 0
 	} else {
-		d := at.Sub(c.told1).Seconds()
+		d := at.Sub(c.reportedFirst).Seconds()
 		if d < 0 || d > mostLeapS {
 			d = wall
 		}
 		c.seconds, c.step, c.stepWall = c.seconds+d, d, wall
 	}
-	c.told1, c.wall, c.heard = at, now, true
+	c.reportedFirst, c.wall, c.heard = at, now, true
 }
 
 // at is the feed's time now; between two tellings it goes on as it did between the two before, and no further.
@@ -43,7 +43,7 @@ func (c *clock) at(now time.Time) float64 {
 	wall := max(0, now.Sub(c.wall).Seconds())
 	at := c.seconds
 	switch {
-	case !c.told(now):
+	case !c.reported(now):
 		at += wall
 	case c.step > 0:
 		at += c.step * min(1, wall/max(c.stepWall, leastWallS))

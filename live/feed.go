@@ -94,7 +94,7 @@ func newFeed(address string, now func() time.Time) *Feed {
 func (f *Feed) Status() Status {
 	f.mu.Lock()
 	defer f.mu.Unlock()
-	s := Status{State: f.state, Since: f.since, Why: f.why, Seconds: f.clock.at(f.now()), OwnClock: f.clock.told(f.now()), Channels: slices.Clone(f.channels), Taken: f.taken, Passed: map[string]int{}}
+	s := Status{State: f.state, Since: f.since, Why: f.why, Seconds: f.clock.at(f.now()), OwnClock: f.clock.reported(f.now()), Channels: slices.Clone(f.channels), Taken: f.taken, Passed: map[string]int{}}
 	for why, n := range f.passed {
 		s.Passed[why] = n
 	}
@@ -122,8 +122,8 @@ func (f *Feed) News() <-chan struct{} {
 	return f.news
 }
 
-// tell lets everybody who waits go on; the lock is held.
-func (f *Feed) tell() {
+// report lets everybody who waits go on; the lock is held.
+func (f *Feed) report() {
 	close(f.news)
 	f.news = make(chan struct{})
 }
@@ -133,7 +133,7 @@ func (f *Feed) set(s State, why string) {
 	defer f.mu.Unlock()
 	if f.state != s || f.why != why {
 		f.state, f.why, f.since = s, why, f.now()
-		f.tell()
+		f.report()
 	}
 }
 
@@ -234,13 +234,13 @@ func (f *Feed) take(lines *nmea.Lines, piece []byte) (some bool) {
 		f.passed[string(nmea.TooLong)] += n
 	}
 	if some {
-		f.tell()
+		f.report()
 	}
 	return some
 }
 
 func (f *Feed) pass(err error) {
-	var slip nmea.Slip
+	var slip nmea.LineError
 	if errors.As(err, &slip) {
 		f.passed[string(slip)]++
 	}

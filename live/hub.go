@@ -8,7 +8,7 @@ import (
 	"sync"
 	"time"
 
-	"hevrin/core/input"
+	"hevrin/core/validation"
 )
 
 // Hub holds the feeds that are listened to, one for each gateway's address, however many listen.
@@ -44,7 +44,7 @@ func NewHubThatLingers(now func() time.Time, linger time.Duration) *Hub {
 
 // CheckAddress refuses what is no host:port.
 func CheckAddress(address string) error {
-	var wrong input.Errors
+	var wrong validation.Errors
 	host, port, err := net.SplitHostPort(address)
 	if n, bad := strconv.Atoi(port); err != nil || bad != nil || host == "" || n < 1 || n > 65535 || len(address) > 200 {
 		wrong.Add("address", address, "host:port, as in 192.168.1.20:10110", "give the gateway's address and port, as its manual or its display says")

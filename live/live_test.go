@@ -12,19 +12,19 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/live"
-	"hevrin/rig"
+	"hevrin/simulator"
 )
 
 // aRig speaks on a port of this machine until the test ends, or until stop is called.
-func aRig(t *testing.T, change func(*rig.Script)) (r *rig.Rig, address string, stop func()) {
+func aRig(t *testing.T, change func(*simulator.Script)) (r *simulator.Simulator, address string, stop func()) {
 	t.Helper()
-	known, err := rig.Type("diesel")
+	known, err := simulator.Type("diesel")
 	require.NoError(t, err)
-	s := rig.Script{Known: known, SeaC: 15, SpaceC: 30, StartC: 20, Phases: rig.ProvingRun(known.RatedRPM), Seed: 7}
+	s := simulator.Script{Engine: known, SeaC: 15, SpaceC: 30, StartC: 20, Phases: simulator.ProvingRun(known.RatedRPM), Seed: 7}
 	if change != nil {
 		change(&s)
 	}
-	r, err = rig.New(s)
+	r, err = simulator.New(s)
 	require.NoError(t, err)
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
@@ -57,7 +57,7 @@ func eventually(t *testing.T, f *live.Feed, want func(live.Status) bool, say str
 }
 
 func TestAFeedTellsEveryChannelByTheGatewaysClock(t *testing.T) {
-	_, address, _ := aRig(t, func(s *rig.Script) { s.Speed, s.EveryS = 40, 4 })
+	_, address, _ := aRig(t, func(s *simulator.Script) { s.Speed, s.EveryS = 40, 4 })
 	f, release, err := hub(t).Use(address)
 	require.NoError(t, err)
 	defer release()
@@ -91,9 +91,9 @@ func TestALostGatewayIsToldAndFoundAgain(t *testing.T) {
 	assert.NotEmpty(t, s.Why)
 	l, err := net.Listen("tcp", address)
 	require.NoError(t, err)
-	known, err := rig.Type("diesel")
+	known, err := simulator.Type("diesel")
 	require.NoError(t, err)
-	again, err := rig.New(rig.Script{Known: known, SeaC: 15, SpaceC: 30, StartC: 20})
+	again, err := simulator.New(simulator.Script{Engine: known, SeaC: 15, SpaceC: 30, StartC: 20})
 	require.NoError(t, err)
 	ctx, cancel := context.WithCancel(t.Context())
 	defer cancel()
@@ -129,9 +129,9 @@ func TestAddressesThatAreNone(t *testing.T) {
 func TestSoak(t *testing.T) {
 	before := runtime.NumGoroutine()
 	h := live.NewHubThatLingers(time.Now, time.Millisecond)
-	_, address, stop := aRig(t, func(s *rig.Script) {
+	_, address, stop := aRig(t, func(s *simulator.Script) {
 		s.Speed, s.EveryS = 720, 0.5
-		s.Ails = rig.Line{BadChecksum: 0.02, Garbage: 0.01, Partial: 0.02, Flood: 0.001, Silence: 0.0005, Cut: 0.0005}
+		s.LineFaults = simulator.Line{BadChecksum: 0.02, Garbage: 0.01, Partial: 0.02, Flood: 0.001, Silence: 0.0005, Cut: 0.0005}
 	})
 	f, release, err := h.Use(address)
 	require.NoError(t, err)

@@ -4,43 +4,43 @@ import (
 	"slices"
 
 	"hevrin/api"
-	"hevrin/core/bench"
-	"hevrin/core/trade"
+	"hevrin/core/catalogue"
+	"hevrin/core/workbench"
 )
 
-func catalogueView(c *trade.Catalogue) api.Catalogue {
+func catalogueView(c *catalogue.Catalogue) api.Catalogue {
 	return api.Catalogue{
 		Version: c.Version, SetFactor: c.SetFactor,
-		Families: each(c.Families, func(f trade.Family) api.FamilyFacts {
+		Families: each(c.Families, func(f catalogue.Family) api.FamilyFacts {
 			return api.FamilyFacts{Id: api.FamilyID(f.ID), Label: f.Label, What: f.What, ThermostatC: f.ThermostatC, Circuit: f.Circuit}
 		}),
-		Stations: each(c.Stations, func(s trade.Station) api.Station {
+		Stations: each(c.Stations, func(s catalogue.Station) api.Station {
 			side := func(x string) api.Side { return api.Side(x) }
-			return api.Station{Id: s.ID, Label: s.Label, What: s.What, Closed: each(s.Sides[trade.Closed], side), Direct: each(s.Sides[trade.Direct], side)}
+			return api.Station{Id: s.ID, Label: s.Label, What: s.What, Closed: each(s.Sides[catalogue.Closed], side), Direct: each(s.Sides[catalogue.Direct], side)}
 		}),
 		Faults: each(c.Faults, faultView),
-		Pairs:  each(c.Pairs, func(p trade.Pair) api.Pair { return api.Pair{A: p.A, B: p.B, Factor: p.Factor, Why: p.Why} }),
-		History: each(c.History, func(h trade.HistoryItem) api.HistoryItem {
-			return api.HistoryItem{Id: h.ID, Label: h.Label, Multipliers: each(h.Multipliers, func(m trade.Multiplier) api.Multiplier {
+		Pairs:  each(c.Pairs, func(p catalogue.Pair) api.Pair { return api.Pair{A: p.A, B: p.B, Factor: p.Factor, Why: p.Why} }),
+		History: each(c.History, func(h catalogue.HistoryItem) api.HistoryItem {
+			return api.HistoryItem{Id: h.ID, Label: h.Label, Multipliers: each(h.Multipliers, func(m catalogue.Multiplier) api.Multiplier {
 				return api.Multiplier{Fault: m.Fault, Factor: m.Factor, Why: m.Why}
 			})}
 		}),
-		Findings: each(c.Findings, func(f trade.Finding) api.Finding {
+		Findings: each(c.Findings, func(f catalogue.Finding) api.Finding {
 			return api.Finding{Id: f.ID, Label: f.Label, Topic: f.Topic, Source: api.Source(f.Source), Leak: f.Leak, LeakWhy: f.LeakWhy,
 				Causes: each(f.Causes, linkView), Blocks: each(f.Blocks, linkView)}
 		}),
-		Groups: each(c.Groups, func(g trade.Group) api.Group { return api.Group{Id: g.ID, Label: g.Label, Findings: g.Findings} }),
-		Checks: each(c.Checks, func(k trade.Check) api.Check { return checkView(c, k) }),
-		Access: each(c.Access, func(a trade.Access) api.Access {
+		Groups: each(c.Groups, func(g catalogue.Group) api.Group { return api.Group{Id: g.ID, Label: g.Label, Findings: g.Findings} }),
+		Checks: each(c.Checks, func(k catalogue.Check) api.Check { return checkView(c, k) }),
+		Access: each(c.Access, func(a catalogue.Access) api.Access {
 			return api.Access{Id: a.ID, Label: a.Label, Minutes: a.Minutes, Needs: list(a.Needs), Cautions: list(a.Cautions), Why: a.Why}
 		}),
-		Needs: each(c.Needs, func(n trade.Need) api.Labelled { return api.Labelled{Id: n.ID, Label: n.Label} }),
-		Methods: each(c.Methods, func(m trade.Method) api.Method {
-			return api.Method{Id: m.ID, Label: m.Label, Default: m.Default, Why: m.Why, Schools: each(m.Schools, func(s trade.School) api.Labelled { return api.Labelled{Id: s.ID, Label: s.Label} })}
+		Needs: each(c.Needs, func(n catalogue.Need) api.Labelled { return api.Labelled{Id: n.ID, Label: n.Label} }),
+		Methods: each(c.Methods, func(m catalogue.Method) api.Method {
+			return api.Method{Id: m.ID, Label: m.Label, Default: m.Default, Why: m.Why, Schools: each(m.Schools, func(s catalogue.School) api.Labelled { return api.Labelled{Id: s.ID, Label: s.Label} })}
 		}),
-		Upkeep:   each(c.Upkeep, func(u trade.Upkeep) api.Labelled { return api.Labelled{Id: u.ID, Label: u.Label} }),
+		Upkeep:   each(c.Maintenance, func(u catalogue.MaintenanceItem) api.Labelled { return api.Labelled{Id: u.ID, Label: u.Label} }),
 		Impeller: impellerWords(),
-		Cautions: each(c.Cautions, func(k trade.Caution) api.Caution {
+		Cautions: each(c.Cautions, func(k catalogue.Caution) api.Caution {
 			return api.Caution{Id: k.ID, Label: k.Label, Text: k.Text, Act: some(k.Act)}
 		}),
 	}
@@ -51,29 +51,29 @@ func impellerWords() (w struct {
 	Drives     []string `json:"drives"`
 	Inserts    []string `json:"inserts"`
 }) {
-	w.Drives, w.Inserts, w.CoverSeals = bench.Drives, bench.Inserts, bench.CoverSeals
+	w.Drives, w.Inserts, w.CoverSeals = workbench.Drives, workbench.Inserts, workbench.CoverSeals
 	return w
 }
 
-func faultView(f trade.Fault) api.Fault {
+func faultView(f catalogue.Fault) api.Fault {
 	return api.Fault{Id: f.ID, Label: f.Label, Stations: f.Stations, Families: families(f.Families), Prior: f.Prior, Why: f.Why, Remedy: f.Remedy,
-		Sure: each(f.Sure, func(s trade.SureLook) api.SureLook {
-			return api.SureLook{Check: s.Check, Finding: s.Finding, Rivals: each(s.Rivals, func(r trade.Rival) api.Rival {
-				return api.Rival{Fault: r.Fault, ToldBy: r.ToldBy}
+		Sure: each(f.Sure, func(s catalogue.SureLook) api.SureLook {
+			return api.SureLook{Check: s.Check, Finding: s.Finding, Rivals: each(s.Rivals, func(r catalogue.Rival) api.Rival {
+				return api.Rival{Fault: r.Fault, ToldBy: r.SettledBy}
 			})}
 		})}
 }
 
-func linkView(l trade.Link) api.Link {
+func linkView(l catalogue.Link) api.Link {
 	return api.Link{Fault: l.Fault, Strength: l.Strength, Why: l.Why}
 }
 
 // checkView joins what the access needs to what the check itself needs.
-func checkView(c *trade.Catalogue, k trade.Check) api.Check {
+func checkView(c *catalogue.Catalogue, k catalogue.Check) api.Check {
 	access, _ := c.AccessTo(k.Access)
 	both := k.Families
 	if len(both) == 0 {
-		both = []string{trade.Closed, trade.Direct}
+		both = []string{catalogue.Closed, catalogue.Direct}
 	}
 	return api.Check{Id: k.ID, Label: k.Label, Station: k.Stations[0], Stations: k.Stations, Families: families(both), Minutes: k.Minutes,
 		Access: some(k.Access), Engine: api.EngineState(k.Engine), Needs: union(access.Needs, k.Needs),

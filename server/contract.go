@@ -18,7 +18,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"hevrin/api"
-	"hevrin/core/input"
+	"hevrin/core/validation"
 )
 
 // followContract refuses what does not fit the contract before any handler sees it: malformed JSON with 400, what
@@ -95,7 +95,7 @@ func whereBroken(raw []byte) string {
 }
 
 func refusal(err error) error {
-	var fields input.Errors
+	var fields validation.Errors
 	var outer *openapi3filter.RequestError
 	collect(err, "", &fields)
 	if len(fields) > 0 {
@@ -108,7 +108,7 @@ func refusal(err error) error {
 }
 
 // collect walks the validator's nested errors down to the schema errors.
-func collect(err error, parameter string, into *input.Errors) {
+func collect(err error, parameter string, into *validation.Errors) {
 	switch e := err.(type) { //nolint:errorlint // walking the tree, each node as it is
 	case openapi3.MultiError:
 		for _, x := range e {

@@ -8,17 +8,17 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
-	"hevrin/core/diagnose"
-	"hevrin/core/input"
-	"hevrin/core/record"
-	"hevrin/rig"
+	"hevrin/core/diagnosis"
+	"hevrin/core/eventlog"
+	"hevrin/core/validation"
+	"hevrin/simulator"
 )
 
 // handlers answer the contract's operations.
 type handlers struct {
 	app      *app.App
 	version  string
-	supplier *rig.Supplier
+	supplier *simulator.Supplier
 }
 
 var _ api.StrictServerInterface = (*handlers)(nil)
@@ -43,13 +43,13 @@ func (h *handlers) Diagnose(_ context.Context, r api.DiagnoseRequestObject) (api
 	return api.Diagnose200JSONResponse(answerView(answer)), nil
 }
 
-func questionOf(b api.Question) (diagnose.Question, error) {
-	q := diagnose.Question{Family: string(b.Family), History: value(b.History), OpenAccess: value(b.OpenAccess),
+func questionOf(b api.Question) (diagnosis.Question, error) {
+	q := diagnosis.Question{Family: string(b.Family), History: value(b.History), OpenAccess: value(b.OpenAccess),
 		Done: value(b.Done), Strategy: string(value(b.Strategy)), Stations: value(b.Stations)}
-	var wrong input.Errors
+	var wrong validation.Errors
 	for i, f := range value(b.Findings) {
 		at := fmt.Sprintf("findings[%d]", i)
-		e := diagnose.Evidence{Finding: f.Id}
+		e := diagnosis.Evidence{Finding: f.Id}
 		switch {
 		case f.State != nil && f.Q != nil:
 			wrong.Add(at, "state and q", "one of the two", "give either a state or q")
@@ -86,7 +86,7 @@ func (h *handlers) GetCraft(ctx context.Context, r api.GetCraftRequestObject) (a
 func (h *handlers) PutCraft(ctx context.Context, r api.PutCraftRequestObject) (api.PutCraftResponseObject, error) {
 	b := r.Body
 	p, err := h.app.KeepCraft(ctx, r.CraftId, stamp(b.EntryId, b.By, b.TappedAt),
-		record.CraftFacts{Name: b.Name, Owner: value(b.Owner), Berth: value(b.Berth), Note: value(b.Note)})
+		eventlog.CraftFacts{Name: b.Name, Owner: value(b.Owner), Berth: value(b.Berth), Note: value(b.Note)})
 	if err != nil {
 		return nil, err
 	}
@@ -103,7 +103,7 @@ func (h *handlers) GetEngine(ctx context.Context, r api.GetEngineRequestObject) 
 
 func (h *handlers) PutEngine(ctx context.Context, r api.PutEngineRequestObject) (api.PutEngineResponseObject, error) {
 	b := r.Body
-	p, err := h.app.KeepEngine(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), record.EngineFacts{CraftID: b.CraftId,
+	p, err := h.app.KeepEngine(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), eventlog.EngineFacts{CraftID: b.CraftId,
 		Name: b.Name, Family: string(b.Family), Fuel: string(b.Fuel), RatedKW: b.RatedKw, RatedRPM: b.RatedRpm,
 		ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(value(b.RawPump)), Circuit: b.Circuit, Dates: datesOf(b.Dates), Cooling: coolingOf(b.Cooling)})
 	if err != nil {
@@ -140,10 +140,10 @@ func (h *handlers) OpenJob(ctx context.Context, r api.OpenJobRequestObject) (api
 
 func (h *handlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestObject) (api.PutJobEntryResponseObject, error) {
 	b := r.Body
-	body := record.Body{Check: value(b.Check), Outcome: string(value(b.Outcome)), Minutes: b.Minutes, Access: value(b.Access),
+	body := eventlog.Body{Check: value(b.Check), Outcome: string(value(b.Outcome)), Minutes: b.Minutes, Access: value(b.Access),
 		Open: b.Open, Strategy: string(value(b.Strategy)), Faults: value(b.Faults), Explains: b.ExplainsEverything, Words: value(b.Words)}
 	if b.Sum != nil {
-		body.Sum = &record.Sum{Name: b.Sum.Name, Given: b.Sum.Given, Units: string(systemOf(b.Sum.Units))}
+		body.Calculation = &eventlog.Calculation{Name: b.Sum.Name, Given: b.Sum.Given, Units: string(systemOf(b.Sum.Units))}
 	}
 	if b.Round != nil {
 		round, err := roundEntryOf(*b.Round, "round")
@@ -153,25 +153,25 @@ func (h *handlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestObje
 		body.Round = round
 	}
 	if b.Strip != nil {
-		body.Strip = actOf(*b.Strip)
+		body.Teardown = actOf(*b.Strip)
 	}
 	if b.Wet != nil {
-		body.Wet = wetActOf(*b.Wet)
+		body.Wetwork = wetActOf(*b.Wet)
 	}
 	if b.Proving != nil {
 		body.Proving = provingActOf(*b.Proving)
 	}
 	if r := b.Recording; r != nil {
-		body.Recording = &record.Recording{ID: r.Id, Do: string(r.Do), Source: record.FromFeed}
+		body.Recording = &eventlog.Recording{ID: r.Id, Do: string(r.Do), Source: eventlog.FromFeed}
 	}
 	if b.Photo != nil {
-		body.Photo = &record.Photo{Item: value(b.Photo.Item), Data: b.Photo.Data}
+		body.Photo = &eventlog.Photo{Item: value(b.Photo.Item), Data: b.Photo.Data}
 	}
 	body.Despite = value(b.Despite)
 	for _, s := range value(b.Stated) {
-		body.Stated = append(body.Stated, record.Stated{ID: s.Id, State: string(s.State), Q: s.Q})
+		body.Stated = append(body.Stated, eventlog.Stated{ID: s.Id, State: string(s.State), Q: s.Q})
 	}
-	p, err := h.app.NoteInJob(ctx, r.JobId, record.Kind(b.Kind), stamp(r.EntryId, b.By, b.TappedAt), body)
+	p, err := h.app.NoteInJob(ctx, r.JobId, eventlog.Kind(b.Kind), stamp(r.EntryId, b.By, b.TappedAt), body)
 	if err != nil {
 		return nil, err
 	}

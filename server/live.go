@@ -9,15 +9,15 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
-	"hevrin/core/logger"
-	"hevrin/core/record"
+	"hevrin/core/datalog"
+	"hevrin/core/eventlog"
 	"hevrin/live"
 )
 
 func (h *handlers) PutFeed(ctx context.Context, r api.PutFeedRequestObject) (api.PutFeedResponseObject, error) {
 	b := r.Body
-	feed := record.Feed{Address: b.Feed.Address, Channels: each(b.Feed.Channels, func(c api.FeedChannel) record.FeedChannel {
-		return record.FeedChannel{Channel: c.Channel, Place: placeOf(c.Place), Offset: value(c.Offset), Error: value(c.Error)}
+	feed := eventlog.Feed{Address: b.Feed.Address, Channels: each(b.Feed.Channels, func(c api.FeedChannel) eventlog.FeedChannel {
+		return eventlog.FeedChannel{Channel: c.Channel, Place: placeOf(c.Place), Offset: value(c.Offset), Error: value(c.Error)}
 	})}
 	p, err := h.app.KeepFeed(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), feed)
 	if err != nil {
@@ -26,11 +26,11 @@ func (h *handlers) PutFeed(ctx context.Context, r api.PutFeedRequestObject) (api
 	return api.PutFeed200JSONResponse(enginePageView(p)), nil
 }
 
-func feedView(f *record.Feed) *api.Feed {
+func feedView(f *eventlog.Feed) *api.Feed {
 	if f == nil {
 		return nil
 	}
-	return &api.Feed{Address: f.Address, Channels: each(f.Channels, func(c record.FeedChannel) api.FeedChannel {
+	return &api.Feed{Address: f.Address, Channels: each(f.Channels, func(c eventlog.FeedChannel) api.FeedChannel {
 		return api.FeedChannel{Channel: c.Channel, Place: placeView(c.Place), Offset: some(c.Offset), Error: some(c.Error)}
 	})}
 }
@@ -77,8 +77,8 @@ func (h *handlers) PreviewLogger(ctx context.Context, r api.PreviewLoggerRequest
 		return nil, err
 	}
 	return api.PreviewLogger200JSONResponse{Delimiter: p.Delimiter, Rows: p.Rows, Time: p.Time, Places: each(p.Places, offeredView),
-		LeftOut: each(p.Dropped, func(d logger.Dropped) api.LeftOut { return api.LeftOut{Why: d.Why, Count: d.Count, Line: d.Line} }),
-		Columns: each(p.Columns, func(c logger.Column) api.LoggerColumn {
+		LeftOut: each(p.Dropped, func(d datalog.Dropped) api.LeftOut { return api.LeftOut{Why: d.Why, Count: d.Count, Line: d.Line} }),
+		Columns: each(p.Columns, func(c datalog.Column) api.LoggerColumn {
 			out := api.LoggerColumn{Heading: c.Heading, Unit: c.Unit, Written: c.Written, Numbers: c.Numbers, Sample: list(c.Sample), Time: c.Time, Clock: c.Clock}
 			if c.Guess != nil {
 				place := placeView(*c.Guess)
@@ -90,8 +90,8 @@ func (h *handlers) PreviewLogger(ctx context.Context, r api.PreviewLoggerRequest
 
 func (h *handlers) TakeLogger(ctx context.Context, r api.TakeLoggerRequestObject) (api.TakeLoggerResponseObject, error) {
 	b := r.Body
-	m := logger.Mapping{Time: b.Time, TimeUnit: value(b.TimeUnit), Columns: each(b.Columns, func(c api.LoggerMapped) logger.Mapped {
-		return logger.Mapped{Column: c.Column, Place: placeOf(c.Place), Unit: value(c.Unit)}
+	m := datalog.Mapping{Time: b.Time, TimeUnit: value(b.TimeUnit), Columns: each(b.Columns, func(c api.LoggerMapped) datalog.Mapped {
+		return datalog.Mapped{Column: c.Column, Place: placeOf(c.Place), Unit: value(c.Unit)}
 	})}
 	p, err := h.app.TakeLogger(ctx, r.JobId, stamp(b.EntryId, b.By, b.TappedAt), r.RecordingId, b.Name, b.Data, m)
 	if err != nil {

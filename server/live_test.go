@@ -17,17 +17,17 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/api"
-	"hevrin/rig"
 	"hevrin/server"
+	"hevrin/simulator"
 )
 
 // gateway serves a rig and gives its address.
-func gateway(t *testing.T, script rig.Script) (address string, stop func()) {
+func gateway(t *testing.T, script simulator.Script) (address string, stop func()) {
 	t.Helper()
-	known, err := rig.Type("small-diesel")
+	known, err := simulator.Type("small-diesel")
 	require.NoError(t, err)
-	script.Known = known
-	r, err := rig.New(script)
+	script.Engine = known
+	r, err := simulator.New(script)
 	require.NoError(t, err)
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
@@ -40,7 +40,7 @@ func gateway(t *testing.T, script rig.Script) (address string, stop func()) {
 }
 
 func TestAGatewayFromAddressToStream(t *testing.T) {
-	address, stop := gateway(t, rig.Script{SeaC: 15, SpaceC: 30, StartC: 20, Speed: 20, EveryS: 1, Seed: 1, Phases: []rig.Phase{{RPM: 1500}}})
+	address, stop := gateway(t, simulator.Script{SeaC: 15, SpaceC: 30, StartC: 20, Speed: 20, EveryS: 1, Seed: 1, Phases: []simulator.Phase{{RPM: 1500}}})
 	h := newHouse(t)
 	_, engine := h.engineOn("direct")
 	at := "/engines/" + engine

@@ -10,11 +10,11 @@ import (
 	"path/filepath"
 
 	"hevrin/api"
-	"hevrin/papers"
+	"hevrin/reports"
 )
 
 func (h *handlers) GetReport(ctx context.Context, r api.GetReportRequestObject) (api.GetReportResponseObject, error) {
-	report, err := papers.ReportOf(ctx, h.app, r.JobId, systemOf(r.Params.Units))
+	report, err := reports.ReportOf(ctx, h.app, r.JobId, systemOf(r.Params.Units))
 	if err != nil {
 		return nil, err
 	}
@@ -28,7 +28,7 @@ func named(file string) *string {
 }
 
 func (h *handlers) GetReportPDF(ctx context.Context, r api.GetReportPDFRequestObject) (api.GetReportPDFResponseObject, error) {
-	report, err := papers.ReportOf(ctx, h.app, r.JobId, systemOf(r.Params.Units))
+	report, err := reports.ReportOf(ctx, h.app, r.JobId, systemOf(r.Params.Units))
 	if err != nil {
 		return nil, err
 	}
@@ -37,7 +37,7 @@ func (h *handlers) GetReportPDF(ctx context.Context, r api.GetReportPDFRequestOb
 		return nil, err
 	}
 	return api.GetReportPDF200ApplicationpdfResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-		Headers: api.GetReportPDF200ResponseHeaders{ContentDisposition: named(papers.FileName(report.Craft, report.EngineName, report.Opened, "-report", ".pdf"))}}, nil
+		Headers: api.GetReportPDF200ResponseHeaders{ContentDisposition: named(reports.FileName(report.Craft, report.EngineName, report.Opened, "-report", ".pdf"))}}, nil
 }
 
 func (h *handlers) GetBundle(ctx context.Context, r api.GetBundleRequestObject) (api.GetBundleResponseObject, error) {
@@ -45,12 +45,12 @@ func (h *handlers) GetBundle(ctx context.Context, r api.GetBundleRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	raw, err := papers.WriteBundle(b, h.version, h.app.Catalogue.Version, h.app.Now())
+	raw, err := reports.WriteBundle(b, h.version, h.app.Catalogue.Version, h.app.Now())
 	if err != nil {
 		return nil, err
 	}
 	return api.GetBundle200ApplicationoctetStreamResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-		Headers: api.GetBundle200ResponseHeaders{ContentDisposition: named(papers.BundleName(b))}}, nil
+		Headers: api.GetBundle200ResponseHeaders{ContentDisposition: named(reports.BundleName(b))}}, nil
 }
 
 func (h *handlers) GetReadingsCSV(ctx context.Context, r api.GetReadingsCSVRequestObject) (api.GetReadingsCSVResponseObject, error) {
@@ -58,12 +58,12 @@ func (h *handlers) GetReadingsCSV(ctx context.Context, r api.GetReadingsCSVReque
 	if err != nil {
 		return nil, err
 	}
-	raw, err := papers.Readings(page)
+	raw, err := reports.Readings(page)
 	if err != nil {
 		return nil, err
 	}
 	return api.GetReadingsCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-		Headers: api.GetReadingsCSV200ResponseHeaders{ContentDisposition: named(papers.FileName(page.Craft.Name, page.Engine.Name, page.Job.OpenedAt, "-readings", ".csv"))}}, nil
+		Headers: api.GetReadingsCSV200ResponseHeaders{ContentDisposition: named(reports.FileName(page.Craft.Name, page.Engine.Name, page.Job.OpenedAt, "-readings", ".csv"))}}, nil
 }
 
 func (h *handlers) GetPartsCSV(ctx context.Context, r api.GetPartsCSVRequestObject) (api.GetPartsCSVResponseObject, error) {
@@ -71,12 +71,12 @@ func (h *handlers) GetPartsCSV(ctx context.Context, r api.GetPartsCSVRequestObje
 	if err != nil {
 		return nil, err
 	}
-	raw, err := papers.Parts(page)
+	raw, err := reports.Parts(page)
 	if err != nil {
 		return nil, err
 	}
 	return api.GetPartsCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-		Headers: api.GetPartsCSV200ResponseHeaders{ContentDisposition: named(papers.FileName(page.Craft.Name, page.Engine.Name, page.Job.OpenedAt, "-parts", ".csv"))}}, nil
+		Headers: api.GetPartsCSV200ResponseHeaders{ContentDisposition: named(reports.FileName(page.Craft.Name, page.Engine.Name, page.Job.OpenedAt, "-parts", ".csv"))}}, nil
 }
 
 func (h *handlers) GetRecordingCSV(ctx context.Context, r api.GetRecordingCSVRequestObject) (api.GetRecordingCSVResponseObject, error) {
@@ -84,16 +84,16 @@ func (h *handlers) GetRecordingCSV(ctx context.Context, r api.GetRecordingCSVReq
 	if err != nil {
 		return nil, err
 	}
-	raw, err := papers.Recorded(p)
+	raw, err := reports.Recorded(p)
 	if err != nil {
 		return nil, err
 	}
 	return api.GetRecordingCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-		Headers: api.GetRecordingCSV200ResponseHeaders{ContentDisposition: named(papers.FileName("recording", "", p.From.At, "", ".csv"))}}, nil
+		Headers: api.GetRecordingCSV200ResponseHeaders{ContentDisposition: named(reports.FileName("recording", "", p.From.At, "", ".csv"))}}, nil
 }
 
 func (h *handlers) TakeBundle(ctx context.Context, r api.TakeBundleRequestObject) (api.TakeBundleResponseObject, error) {
-	b, err := papers.ReadBundle(r.Body.Data)
+	b, err := reports.ReadBundle(r.Body.Data)
 	if err != nil {
 		return nil, err
 	}
@@ -107,7 +107,7 @@ func (h *handlers) TakeBundle(ctx context.Context, r api.TakeBundleRequestObject
 
 func (h *handlers) GetBundleSchema(context.Context, api.GetBundleSchemaRequestObject) (api.GetBundleSchemaResponseObject, error) {
 	var schema api.GetBundleSchema200ApplicationSchemaPlusJSONResponse
-	err := json.Unmarshal(papers.BundleSchema, &schema)
+	err := json.Unmarshal(reports.BundleSchema, &schema)
 	return schema, err
 }
 
@@ -143,30 +143,30 @@ var _ io.ReadCloser = (*passing)(nil)
 
 func (p *passing) Close() error { return errors.Join(p.File.Close(), os.RemoveAll(p.folder)) }
 
-func reportView(r *papers.Report) api.Report {
+func reportView(r *reports.Report) api.Report {
 	out := api.Report{Craft: r.Craft, Owner: r.Owner, Berth: r.Berth, Engine: r.Engine, Opened: r.Opened, By: r.By, Closed: r.Closed, Minutes: r.Minutes, Outcome: api.ReportOutcome(r.Outcome),
 		Verdict: r.Verdict, Says: r.Says, Signed: r.Signed, Complaint: r.Complaint, Signs: list(r.Signs), Against: r.Against, Done: list(r.Done), Total: r.Total, MorePhotos: r.MorePhotos,
-		Mind: list(r.Mind), Cautions: list(r.Cautions),
-		Causes: each(r.Causes, func(c papers.Cause) api.ReportCause {
+		Mind: list(r.KeepAnEyeOn), Cautions: list(r.Cautions),
+		Causes: each(r.Causes, func(c reports.Cause) api.ReportCause {
 			return api.ReportCause{Label: c.Label, Remedy: c.Remedy, Evidence: list(c.Evidence)}
 		}),
-		Figures: each(r.Figures, func(f papers.FigureLine) api.ReportFigure {
+		Figures: each(r.Figures, func(f reports.FigureLine) api.ReportFigure {
 			return api.ReportFigure{Label: f.Label, Before: f.Before, After: f.After}
 		}),
-		Parts: each(r.Parts, func(p papers.PartLine) api.ReportPart {
+		Parts: each(r.Parts, func(p reports.PartLine) api.ReportPart {
 			return api.ReportPart{Label: p.Label, Number: p.Number, State: p.State, Quantity: p.Quantity, Price: p.Price}
 		}),
-		Proof: each(r.Proof, func(p papers.ProofLine) api.ReportStage {
+		Proof: each(r.Proof, func(p reports.ProofLine) api.ReportStage {
 			return api.ReportStage{Label: p.Label, Standing: api.Standing(p.Standing), Say: p.Say}
 		}),
-		Photos:   each(r.Photos, func(p papers.PhotoLine) api.ReportPhoto { return api.ReportPhoto{Id: p.ID, Words: p.Words, At: p.At} }),
-		Due:      each(r.Due, func(d papers.DueLine) api.ReportDue { return api.ReportDue(d) }),
+		Photos:   each(r.Photos, func(p reports.PhotoLine) api.ReportPhoto { return api.ReportPhoto{Id: p.ID, Words: p.Words, At: p.At} }),
+		Due:      each(r.Due, func(d reports.DueLine) api.ReportDue { return api.ReportDue(d) }),
 		Pictures: []api.Picture{}}
 	for i := range r.Pictures {
 		out.Pictures = append(out.Pictures, *pictureView(&r.Pictures[i]))
 	}
 	if p := r.Path; p != nil {
-		out.Path = &api.ReportPath{Before: p.Before, After: p.After, Points: each(p.Points, func(q papers.PathPoint) api.ReportPoint {
+		out.Path = &api.ReportPath{Before: p.Before, After: p.After, Points: each(p.Points, func(q reports.PathPoint) api.ReportPoint {
 			return api.ReportPoint{Label: q.Label, Side: q.Side, ShouldC: q.Should, SpreadK: q.Spread, BeforeC: q.Before, AfterC: q.After}
 		})}
 	}

@@ -6,10 +6,10 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
+	"hevrin/core/eventlog"
 	"hevrin/core/fluid"
 	"hevrin/core/plant"
-	"hevrin/core/quantity"
-	"hevrin/core/record"
+	"hevrin/core/units"
 )
 
 func (h *handlers) PlantTypes(context.Context, api.PlantTypesRequestObject) (api.PlantTypesResponseObject, error) {
@@ -106,10 +106,10 @@ func (h *handlers) PlantHealth(_ context.Context, r api.PlantHealthRequestObject
 	v.Rounds = &taken
 	system := systemOf(r.Params.Units)
 	for i, w := range v.Words {
-		v.Words[i] = quantity.Rewrite(w, system)
+		v.Words[i] = units.Rewrite(w, system)
 	}
 	for i, d := range v.Doubts {
-		v.Doubts[i].Say = quantity.Rewrite(d.Say, system)
+		v.Doubts[i].Say = units.Rewrite(d.Say, system)
 	}
 	return api.PlantHealth200JSONResponse(v), nil
 }
@@ -124,7 +124,7 @@ func or[T any](p *T, other T) T {
 
 // askedOf is an engine as a question about her gives her.
 func askedOf(e api.PlantEngine) (app.Asked, error) {
-	facts := record.EngineFacts{Family: string(e.Family), Fuel: string(e.Fuel), RatedKW: e.RatedKw, RatedRPM: e.RatedRpm, ThermostatC: value(e.ThermostatC), Circuit: e.Circuit, Cooling: coolingOf(e.Cooling)}
+	facts := eventlog.EngineFacts{Family: string(e.Family), Fuel: string(e.Fuel), RatedKW: e.RatedKw, RatedRPM: e.RatedRpm, ThermostatC: value(e.ThermostatC), Circuit: e.Circuit, Cooling: coolingOf(e.Cooling)}
 	a := app.Asked{Known: app.KnownOf(facts), Fitted: value(e.Fitted)}
 	if s := e.Standard; s != nil {
 		a.By = string(s.Kind)
@@ -139,22 +139,22 @@ func askedOf(e api.PlantEngine) (app.Asked, error) {
 	return a, nil
 }
 
-func coolingOf(c *api.Cooling) record.Cooling {
+func coolingOf(c *api.Cooling) eventlog.Cooling {
 	if c == nil {
-		return record.Cooling{}
+		return eventlog.Cooling{}
 	}
-	out := record.Cooling{Aspiration: string(value(c.Aspiration)), PropellerExponent: value(c.PropellerExponent), RawLMin: value(c.RawLMin), CoolantLMin: value(c.CoolantLMin),
+	out := eventlog.Cooling{Aspiration: string(value(c.Aspiration)), PropellerExponent: value(c.PropellerExponent), RawLMin: value(c.RawLMin), CoolantLMin: value(c.CoolantLMin),
 		UA: value(c.UaWK), BlockKJK: value(c.BlockKjK), Glycol: value(c.GlycolPercentVolume)}
 	if r := c.ExchangerRating; r != nil {
-		out.Rating = &record.MakersRating{HeatKW: r.HeatKw, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC, RawLMin: r.RawLMin, RawInC: r.RawInC}
+		out.Rating = &eventlog.MakersRating{HeatKW: r.HeatKw, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC, RawLMin: r.RawLMin, RawInC: r.RawInC}
 	}
 	if t := c.ExchangerTubes; t != nil {
-		out.Tubes = &record.Tubes{Tubes: t.Tubes, Passes: t.Passes, InnerMM: t.InnerDiameterMm, OuterMM: t.OuterDiameterMm, LengthMM: t.LengthMm, ShellWM2K: value(t.ShellCoefficientWM2K)}
+		out.Tubes = &eventlog.Tubes{Tubes: t.Tubes, Passes: t.Passes, InnerMM: t.InnerDiameterMm, OuterMM: t.OuterDiameterMm, LengthMM: t.LengthMm, ShellWM2K: value(t.ShellCoefficientWM2K)}
 	}
 	return out
 }
 
-func coolingView(c record.Cooling) api.Cooling {
+func coolingView(c eventlog.Cooling) api.Cooling {
 	out := api.Cooling{Aspiration: some(api.Aspiration(c.Aspiration)), PropellerExponent: some(c.PropellerExponent), RawLMin: some(c.RawLMin), CoolantLMin: some(c.CoolantLMin),
 		UaWK: some(c.UA), BlockKjK: some(c.BlockKJK), GlycolPercentVolume: some(c.Glycol)}
 	if r := c.Rating; r != nil {
@@ -196,11 +196,11 @@ func errorOf(x api.RoundReading) float64 {
 
 // roundEntryOf is a round as it is kept: with every error and every figure of the operation written out, and what a surface
 // thermometer showed turned into what the surface was at. A reading that was turned already stays.
-func roundEntryOf(r api.PlantRound, at string) (*record.Round, error) {
+func roundEntryOf(r api.PlantRound, at string) (*eventlog.Round, error) {
 	op := operationOf(r.Operation)
-	out := &record.Round{RPM: op.RPM, Load: op.Load, SeaC: op.SeaC, Salinity: op.Salinity, SpaceC: op.SpaceC, OutOfGear: op.OutOfGear}
+	out := &eventlog.Round{RPM: op.RPM, Load: op.Load, SeaC: op.SeaC, Salinity: op.Salinity, SpaceC: op.SpaceC, OutOfGear: op.OutOfGear}
 	for i, x := range r.Readings {
-		read := record.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: errorOf(x), Instrument: string(value(x.Instrument)), Surface: string(value(x.Surface)), AsRead: value(x.AsRead)}
+		read := eventlog.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: errorOf(x), Instrument: string(value(x.Instrument)), Surface: string(value(x.Surface)), AsRead: value(x.AsRead)}
 		if x.Surface != nil && x.AsRead == nil {
 			var err error
 			read.AsRead = x.Value
@@ -213,9 +213,9 @@ func roundEntryOf(r api.PlantRound, at string) (*record.Round, error) {
 	return out, nil
 }
 
-func roundEntryView(r record.Round) api.PlantRound {
+func roundEntryView(r eventlog.Round) api.PlantRound {
 	return api.PlantRound{Operation: api.Operation{Rpm: r.RPM, Load: &r.Load, SeaC: r.SeaC, SalinityGKg: &r.Salinity, SpaceC: &r.SpaceC, OutOfGear: some(r.OutOfGear)},
-		Readings: each(r.Readings, func(x record.Read) api.RoundReading {
+		Readings: each(r.Readings, func(x eventlog.Read) api.RoundReading {
 			return api.RoundReading{Station: x.Station, Side: some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error, Instrument: some(api.Instrument(x.Instrument)),
 				Surface: some(api.SurfaceKind(x.Surface)), AsRead: some(x.AsRead)}
 		})}
@@ -269,7 +269,7 @@ func healthView(r plant.HealthReport) api.PlantHealth {
 		}),
 		Patterns: each(r.Patterns, leaning), Findings: each(r.Findings, leaning), Faults: each(r.Faults, leaning), Weak: list(r.Weak),
 		Doubts: each(r.Doubts, func(d plant.Doubt) api.Doubt { return api.Doubt{Round: d.Round, Reading: d.Read, Say: d.Say} }), Words: list(r.Words),
-		SaysFound: r.SaysFound, Next: each(r.Next, func(t plant.Telling) api.Telling {
+		SaysFound: r.SaysFound, Next: each(r.Next, func(t plant.NextReading) api.Telling {
 			return api.Telling{Rpm: t.RPM, Station: t.Station, Side: some(api.WaterSide(t.Side)), Bits: t.Bits, Between: t.Between[:]}
 		})}
 }

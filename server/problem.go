@@ -9,8 +9,8 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
-	"hevrin/core/input"
-	"hevrin/core/record"
+	"hevrin/core/eventlog"
+	"hevrin/core/validation"
 )
 
 // answerProblem turns every error into problem details (RFC 9457).
@@ -31,8 +31,8 @@ func answerProblem(c *echo.Context, err error) {
 }
 
 func problemOf(err error) api.Problem {
-	var fields input.Errors
-	var clash *record.Conflict
+	var fields validation.Errors
+	var clash *eventlog.Conflict
 	switch {
 	case errors.As(err, &fields):
 		p := problem(http.StatusUnprocessableEntity, fields[0].Say)

@@ -6,8 +6,8 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
+	"hevrin/core/eventlog"
 	"hevrin/core/proving"
-	"hevrin/core/record"
 )
 
 func provingActOf(a api.ProvingAct) *proving.Act {
@@ -41,7 +41,7 @@ func runView(r app.RunPage) api.ProvingRun {
 		Gains: each(r.Gains, func(g app.Gained) api.Gained {
 			return api.Gained{Label: g.Label, Before: g.Before, BeforeError: g.BeforeError, After: g.After, AfterError: g.AfterError, Ratio: g.Ratio}
 		}),
-		Rounds: each(r.Rounds, func(x record.RoundMade) string { return x.From.Entry })}
+		Rounds: each(r.Rounds, func(x eventlog.RoundMade) string { return x.From.Entry })}
 	if r.Warmed != nil {
 		out.Warmed = warmedView(r.Warmed.Warmed)
 	}
@@ -80,9 +80,9 @@ func warmedView(w *proving.Warmed) *api.RunWarmed {
 		OvershootC: w.Overshoot, SteadyAfterS: w.SteadyS, GaugeOffC: w.GaugeOffC, Reasons: list(w.Reasons)}
 }
 
-func recordingKeptView(r record.RecordingKept) api.RecordingKept {
+func recordingKeptView(r eventlog.StoredRecording) api.RecordingKept {
 	return api.RecordingKept{Id: r.ID, Source: api.RecordingKeptSource(r.Source), Name: r.Name, Open: r.Ended == nil, Rows: r.Rows, Seconds: r.Seconds,
-		LeftOut: each(r.Left, func(l record.LeftOut) api.LeftOut { return api.LeftOut{Why: l.Why, Count: l.Count, Line: l.Line} }), By: r.From.By, At: r.From.At, EntryId: r.From.Entry}
+		LeftOut: each(r.Left, func(l eventlog.LeftOut) api.LeftOut { return api.LeftOut{Why: l.Why, Count: l.Count, Line: l.Line} }), By: r.From.By, At: r.From.At, EntryId: r.From.Entry}
 }
 
 func placeView(p proving.Place) api.Place {
@@ -136,6 +136,6 @@ func (h *handlers) GetRecording(ctx context.Context, r api.GetRecordingRequestOb
 	if err != nil {
 		return nil, err
 	}
-	return api.GetRecording200JSONResponse{Kept: recordingKeptView(p.RecordingKept), Tracks: each(p.Tracks, drawn), Analysis: analysisView(p.Analysis),
+	return api.GetRecording200JSONResponse{Kept: recordingKeptView(p.StoredRecording), Tracks: each(p.Tracks, drawn), Analysis: analysisView(p.Analysis),
 		Limits: each(p.Limits, alarmLineView), Gaps: p.Gaps, Seconds: p.Length}, nil
 }

@@ -16,7 +16,7 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
-	"hevrin/rig"
+	"hevrin/simulator"
 	"hevrin/web"
 )
 
@@ -61,7 +61,7 @@ func New(a *app.App, version string) (*echo.Echo, error) {
 	if err != nil {
 		return nil, err
 	}
-	supplier, err := rig.NewSupplier()
+	supplier, err := simulator.NewSupplier()
 	if err != nil {
 		return nil, err
 	}

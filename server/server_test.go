@@ -21,7 +21,7 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
-	"hevrin/core/trade"
+	"hevrin/core/catalogue"
 	"hevrin/server"
 	"hevrin/store"
 )
@@ -35,7 +35,7 @@ type house struct {
 
 func newHouse(t *testing.T) *house {
 	t.Helper()
-	c, err := trade.Load()
+	c, err := catalogue.Load()
 	require.NoError(t, err)
 	s, err := store.Open(context.Background(), t.TempDir())
 	require.NoError(t, err)
@@ -320,7 +320,7 @@ func TestMissingFilesAreNotAnsweredWithAPage(t *testing.T) {
 }
 
 func BenchmarkDiagnoseRoute(b *testing.B) {
-	c, err := trade.Load()
+	c, err := catalogue.Load()
 	require.NoError(b, err)
 	s, err := store.Open(context.Background(), b.TempDir())
 	require.NoError(b, err)
@@ -342,7 +342,7 @@ func BenchmarkDiagnoseRoute(b *testing.B) {
 
 // Twenty people tap every half second; the figures are those of one answer, routing and JSON with it.
 func BenchmarkTwentyUsers(b *testing.B) {
-	c, err := trade.Load()
+	c, err := catalogue.Load()
 	require.NoError(b, err)
 	s, err := store.Open(context.Background(), b.TempDir())
 	require.NoError(b, err)

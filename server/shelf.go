@@ -6,11 +6,11 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
-	"hevrin/core/bench"
-	"hevrin/core/record"
-	"hevrin/core/shelf"
-	"hevrin/papers"
-	"hevrin/rig"
+	"hevrin/core/eventlog"
+	"hevrin/core/inventory"
+	"hevrin/core/workbench"
+	"hevrin/reports"
+	"hevrin/simulator"
 )
 
 func (h *handlers) GetShelf(ctx context.Context, r api.GetShelfRequestObject) (api.GetShelfResponseObject, error) {
@@ -30,7 +30,7 @@ func (h *handlers) GetShelfCSV(ctx context.Context, _ api.GetShelfCSVRequestObje
 	if err != nil {
 		return nil, err
 	}
-	raw, err := papers.ShelfTable(p)
+	raw, err := reports.InventoryTable(p)
 	if err != nil {
 		return nil, err
 	}
@@ -39,14 +39,14 @@ func (h *handlers) GetShelfCSV(ctx context.Context, _ api.GetShelfCSVRequestObje
 
 func (h *handlers) PutShelfEntry(ctx context.Context, r api.PutShelfEntryRequestObject) (api.PutShelfEntryResponseObject, error) {
 	b := r.Body
-	act := shelf.Act{Do: string(b.Do), Part: b.Part, Quantity: value(b.Quantity), Order: value(b.Order), Number: value(b.Number), Words: value(b.Words), Seen: value(b.Seen)}
+	act := inventory.Act{Do: string(b.Do), Part: b.Part, Quantity: value(b.Quantity), Order: value(b.Order), Number: value(b.Number), Words: value(b.Words), Seen: value(b.Seen)}
 	if b.Is != nil {
 		act.Is = partOf(*b.Is)
 	}
-	if act.Do == shelf.Order && act.Number != "" {
+	if act.Do == inventory.Order && act.Number != "" {
 		promise, err := h.supplier.Ask(act.Number, act.Quantity)
 		if err != nil {
-			return nil, &record.Conflict{Say: err.Error()}
+			return nil, &eventlog.Conflict{Say: err.Error()}
 		}
 		act.Price, act.DueDays, act.Words = promise.Price, promise.Days, promise.Say
 	}
@@ -58,7 +58,7 @@ func (h *handlers) PutShelfEntry(ctx context.Context, r api.PutShelfEntryRequest
 }
 
 func (h *handlers) FitImpeller(ctx context.Context, r api.FitImpellerRequestObject) (api.FitImpellerResponseObject, error) {
-	var others []bench.Impeller
+	var others []workbench.Impeller
 	for _, i := range h.supplier.Items("") {
 		if i.Impeller != nil && i.Replaced == "" {
 			x := *i.Impeller
@@ -66,7 +66,7 @@ func (h *handlers) FitImpeller(ctx context.Context, r api.FitImpellerRequestObje
 			others = append(others, x)
 		}
 	}
-	list, err := h.app.Fitting(ctx, *impellerOf(r.Body), bench.UsualTolerances, others)
+	list, err := h.app.Fitting(ctx, *impellerOf(r.Body), workbench.UsualTolerances, others)
 	if err != nil {
 		return nil, err
 	}
@@ -82,26 +82,26 @@ func (h *handlers) FitImpeller(ctx context.Context, r api.FitImpellerRequestObje
 }
 
 func (h *handlers) GetSupplier(_ context.Context, r api.GetSupplierRequestObject) (api.GetSupplierResponseObject, error) {
-	return api.GetSupplier200JSONResponse{Items: each(h.supplier.Items(value(r.Params.Find)), func(i rig.Item) api.SupplierItem {
+	return api.GetSupplier200JSONResponse{Items: each(h.supplier.Items(value(r.Params.Find)), func(i simulator.Item) api.SupplierItem {
 		return api.SupplierItem{Number: i.Number, Label: i.Label, Price: i.Price, Stock: i.Stock, LeadDays: i.LeadDays, MadeDays: i.Longer, Upkeep: i.Upkeep, ReplacedBy: i.Replaced, Impeller: impellerView(i.Impeller)}
 	})}, nil
 }
 
-func partOf(p api.ShelfPart) *shelf.Part {
-	return &shelf.Part{Label: p.Label, Number: value(p.Number), Where: value(p.Where), Unit: value(p.Unit), Minimum: value(p.Minimum), Price: value(p.Price), Upkeep: value(p.Upkeep), Gone: value(p.Gone),
-		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.ShelfFit) shelf.Fit {
-			return shelf.Fit{Engine: value(f.Engine), Pump: value(f.Pump), How: string(f.How)}
+func partOf(p api.ShelfPart) *inventory.Part {
+	return &inventory.Part{Label: p.Label, Number: value(p.Number), Where: value(p.Where), Unit: value(p.Unit), Minimum: value(p.Minimum), Price: value(p.Price), Maintenance: value(p.Upkeep), Gone: value(p.Gone),
+		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.ShelfFit) inventory.Fit {
+			return inventory.Fit{Engine: value(f.Engine), Pump: value(f.Pump), How: string(f.How)}
 		})}
 }
 
-func impellerOf(i *api.ImpellerMeasures) *bench.Impeller {
+func impellerOf(i *api.ImpellerMeasures) *workbench.Impeller {
 	if i == nil {
 		return nil
 	}
-	return &bench.Impeller{OutsideDiameter: value(i.OutsideDiameterMm), Width: value(i.WidthMm), Bore: value(i.BoreMm), Drive: value(i.Drive), Blades: value(i.Blades), Insert: value(i.Insert), CoverSeal: value(i.CoverSeal)}
+	return &workbench.Impeller{OutsideDiameter: value(i.OutsideDiameterMm), Width: value(i.WidthMm), Bore: value(i.BoreMm), Drive: value(i.Drive), Blades: value(i.Blades), Insert: value(i.Insert), CoverSeal: value(i.CoverSeal)}
 }
 
-func impellerView(i *bench.Impeller) *api.ImpellerMeasures {
+func impellerView(i *workbench.Impeller) *api.ImpellerMeasures {
 	if i == nil {
 		return nil
 	}
@@ -110,23 +110,23 @@ func impellerView(i *bench.Impeller) *api.ImpellerMeasures {
 
 func shelfView(p *app.ShelfPage) api.Shelf {
 	return api.Shelf{Engines: p.Engines, Pumps: p.Pumps,
-		ToOrder: each(p.ToOrder, func(n shelf.Need) api.ShelfNeed {
+		ToOrder: each(p.ToOrder, func(n inventory.Need) api.ShelfNeed {
 			return api.ShelfNeed{Part: n.ID, Quantity: n.Quantity, Reasons: list(n.Reasons)}
 		}),
-		Lines: each(p.Lines, func(l shelf.Line) api.ShelfLine {
+		Lines: each(p.Lines, func(l inventory.Line) api.ShelfLine {
 			return api.ShelfLine{Id: l.ID, Kept: l.Kept, Have: l.Have, Coming: l.Coming(), Is: partView(l.Part),
-				Orders: each(l.Orders, func(o shelf.Ordered) api.ShelfOrder {
+				Orders: each(l.Orders, func(o inventory.Ordered) api.ShelfOrder {
 					return api.ShelfOrder{Id: o.ID, Number: o.Number, Quantity: o.Quantity, Left: o.Left(), Price: o.Price, By: o.By, At: o.At, Due: dayOf(o.Due)}
 				}),
-				Wrong: each(l.Wrong, func(w shelf.Wrong) api.ShelfWrong {
+				Wrong: each(l.Wrong, func(w inventory.Wrong) api.ShelfWrong {
 					return api.ShelfWrong{Words: w.Words, Number: w.Number, By: w.By, At: w.At}
 				})}
 		})}
 }
 
-func partView(p shelf.Part) api.ShelfPart {
-	fits := each(p.Fits, func(f shelf.Fit) api.ShelfFit {
+func partView(p inventory.Part) api.ShelfPart {
+	fits := each(p.Fits, func(f inventory.Fit) api.ShelfFit {
 		return api.ShelfFit{Engine: some(f.Engine), Pump: some(f.Pump), How: api.ShelfFitHow(f.How)}
 	})
-	return api.ShelfPart{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit), Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Upkeep), Fits: &fits, Impeller: impellerView(p.Impeller)}
+	return api.ShelfPart{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit), Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Maintenance), Fits: &fits, Impeller: impellerView(p.Impeller)}
 }

@@ -7,15 +7,15 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
-	"hevrin/core/quantity"
-	"hevrin/core/record"
-	"hevrin/core/sums"
-	"hevrin/core/trade"
+	"hevrin/core/calculator"
+	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
+	"hevrin/core/units"
 )
 
 func (h *handlers) ListSums(context.Context, api.ListSumsRequestObject) (api.ListSumsResponseObject, error) {
-	list := api.SumList{Units: each(quantity.Units(), unitView)}
-	for _, s := range sums.All() {
+	list := api.SumList{Units: each(units.Units(), unitView)}
+	for _, s := range calculator.All() {
 		v, err := sumView(s)
 		if err != nil {
 			return nil, err
@@ -37,20 +37,20 @@ func (h *handlers) Work(_ context.Context, r api.WorkRequestObject) (api.WorkRes
 	return api.Work200JSONResponse(v), nil
 }
 
-func systemOf(s *api.UnitSystem) quantity.System {
+func systemOf(s *api.UnitSystem) units.System {
 	if s == nil {
-		return quantity.Metric
+		return units.Metric
 	}
-	return quantity.System(*s)
+	return units.System(*s)
 }
 
-func unitView(u quantity.Unit) api.Unit {
-	as := func(s quantity.System) string { return u.ShownAs(s).ID }
+func unitView(u units.Unit) api.Unit {
+	as := func(s units.System) string { return u.ShownAs(s).ID }
 	return api.Unit{Id: u.ID, Dimension: string(u.Dimension), Symbol: u.Symbol, Factor: u.Factor, Shift: u.Shift, Decimals: u.Decimals,
-		ShownAs: api.ShownAs{Metric: as(quantity.Metric), Us: as(quantity.US), Imperial: as(quantity.Imperial)}}
+		ShownAs: api.ShownAs{Metric: as(units.Metric), Us: as(units.US), Imperial: as(units.Imperial)}}
 }
 
-func sumView(s *sums.Sum) (api.Sum, error) {
+func sumView(s *calculator.Calculator) (api.Sum, error) {
 	var example api.SumGiven
 	if err := json.Unmarshal([]byte(s.Example), &example); err != nil {
 		return api.Sum{}, fmt.Errorf("the example of %s: %w", s.Name, err)
@@ -59,7 +59,7 @@ func sumView(s *sums.Sum) (api.Sum, error) {
 		Notes: list(s.Notes), Sources: list(s.Sources), Cautions: list(s.Cautions), Example: example}, nil
 }
 
-func fieldView(f sums.Field) api.SumField {
+func fieldView(f calculator.Field) api.SumField {
 	v := api.SumField{Name: f.Name, Label: f.Label, Help: some(f.Help), Kind: api.SumFieldKind(f.Kind), Unit: some(f.Unit), Default: f.Default,
 		Optional: f.Optional, More: f.More, MinRows: some(f.MinRows), MaxRows: some(f.MaxRows)}
 	if f.Min < f.Max {
@@ -69,14 +69,14 @@ func fieldView(f sums.Field) api.SumField {
 		v.OnlyIf = &api.OnlyIf{Field: f.OnlyIf.Field, Is: f.OnlyIf.Is}
 	}
 	v.Choices = someOf(f.Choices, namedView)
-	v.Suggest = someOf(f.Suggest, func(s sums.Suggest) api.Suggestion { return api.Suggestion{Label: s.Label, Value: s.Value} })
+	v.Suggest = someOf(f.Suggest, func(s calculator.Suggest) api.Suggestion { return api.Suggestion{Label: s.Label, Value: s.Value} })
 	v.Fields = someOf(f.Fields, fieldView)
 	return v
 }
 
-func namedView(n sums.Named) api.Labelled { return api.Labelled{Id: n.ID, Label: n.Label} }
+func namedView(n calculator.Named) api.Labelled { return api.Labelled{Id: n.ID, Label: n.Label} }
 
-func resultView(r sums.Result) api.SumResult {
+func resultView(r calculator.Result) api.SumResult {
 	return api.SumResult{Name: r.Name, Label: r.Label, Kind: api.SumFieldKind(r.Kind), Unit: some(r.Unit), Main: r.Main,
 		Choices: someOf(r.Choices, namedView), Fields: someOf(r.Fields, resultView)}
 }
@@ -91,7 +91,7 @@ func someOf[A, B any](list []A, to func(A) B) *[]B {
 }
 
 // SumAnswer is an answer as the contract has it, with the trade's cautions.
-func SumAnswer(c *trade.Catalogue, a sums.Answer) (api.SumAnswer, error) {
+func SumAnswer(c *catalogue.Catalogue, a calculator.Answer) (api.SumAnswer, error) {
 	v := api.SumAnswer{Uncertainty: map[string]float64{}, Working: each(a.Working, stepView), Warnings: list(a.Warnings),
 		Cautions: []api.Caution{}, Understood: map[string]api.Understood{}, Picture: pictureView(a.Picture)}
 	for name, u := range a.Uncertainty {
@@ -112,7 +112,7 @@ func SumAnswer(c *trade.Catalogue, a sums.Answer) (api.SumAnswer, error) {
 	return v, json.Unmarshal(text, &v.Result)
 }
 
-func stepView(s sums.Step) api.WorkingStep {
+func stepView(s calculator.Step) api.WorkingStep {
 	v := api.WorkingStep{Text: s.Text(), Say: s.Say, Formula: some(s.Formula), Of: each(s.Of, termView)}
 	if s.Gives != nil {
 		gives := termView(*s.Gives)
@@ -121,32 +121,36 @@ func stepView(s sums.Step) api.WorkingStep {
 	return v
 }
 
-func termView(t sums.Term) api.Term { return api.Term{Symbol: t.Symbol, Value: t.Value, Unit: t.Unit} }
+func termView(t calculator.Term) api.Term {
+	return api.Term{Symbol: t.Symbol, Value: t.Value, Unit: t.Unit}
+}
 
-func pictureView(p *sums.Picture) *api.Picture {
+func pictureView(p *calculator.Picture) *api.Picture {
 	if p == nil {
 		return nil
 	}
-	axis := func(a sums.Axis) api.Axis { return api.Axis{Label: a.Label, Unit: a.Unit} }
+	axis := func(a calculator.Axis) api.Axis { return api.Axis{Label: a.Label, Unit: a.Unit} }
 	return &api.Picture{Title: p.Title, X: axis(p.X), Y: axis(p.Y),
-		Lines: each(p.Lines, func(l sums.Line) api.PictureLine {
+		Lines: each(p.Lines, func(l calculator.Line) api.PictureLine {
 			return api.PictureLine{Label: l.Label, Role: api.PictureRole(l.Role), X: l.X, Y: l.Y, Dots: l.Dots}
 		}),
-		Bands: each(p.Bands, func(b sums.Band) api.PictureBand {
+		Bands: each(p.Bands, func(b calculator.Band) api.PictureBand {
 			return api.PictureBand{Label: b.Label, Role: api.PictureRole(b.Role), Across: api.AxisName(b.Across), From: b.From, To: b.To}
 		}),
-		Limits: each(p.Limits, func(l sums.Limit) api.PictureLimit {
+		Limits: each(p.Limits, func(l calculator.Limit) api.PictureLimit {
 			return api.PictureLimit{Label: l.Label, Role: api.PictureRole(l.Role), Across: api.AxisName(l.Across), At: l.At}
 		}),
-		Marks: each(p.Marks, func(m sums.Mark) api.PictureMark { return api.PictureMark{Label: m.Label, X: m.X, Y: m.Y} }),
-		Bars:  each(p.Bars, func(b sums.Bar) api.PictureBar { return api.PictureBar{Label: b.Label, Value: b.Value, Best: b.Best} })}
+		Marks: each(p.Marks, func(m calculator.Mark) api.PictureMark { return api.PictureMark{Label: m.Label, X: m.X, Y: m.Y} }),
+		Bars: each(p.Bars, func(b calculator.Bar) api.PictureBar {
+			return api.PictureBar{Label: b.Label, Value: b.Value, Best: b.Best}
+		})}
 }
 
-func sumKeptView(s record.SumKept) api.SumKept {
+func sumKeptView(s eventlog.StoredCalculation) api.SumKept {
 	return api.SumKept{Name: s.Name, Asks: s.Asks, Given: s.Given, Units: api.UnitSystem(s.Units), Figures: each(s.Figures, figureView),
 		Words: s.Words, By: s.From.By, At: s.From.At, EntryId: s.From.Entry}
 }
 
-func figureView(f record.Figure) api.Figure {
+func figureView(f eventlog.Figure) api.Figure {
 	return api.Figure{Label: f.Label, Value: f.Value, Error: some(f.Error), Unit: some(f.Unit), Words: some(f.Words)}
 }

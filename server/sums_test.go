@@ -12,13 +12,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/api"
-	"hevrin/core/sums"
+	"hevrin/core/calculator"
 )
 
 func TestTheSumsAreListedWithFieldsUnitsAndRanges(t *testing.T) {
 	h := newHouse(t)
 	list := read[api.SumList](t, h.send(http.MethodGet, "/api/v1/calc", ""))
-	assert.Len(t, list.Sums, len(sums.All()))
+	assert.Len(t, list.Sums, len(calculator.All()))
 	units := map[string]api.Unit{}
 	for _, u := range list.Units {
 		units[u.Id] = u
@@ -41,7 +41,7 @@ func TestTheSumsAreListedWithFieldsUnitsAndRanges(t *testing.T) {
 // Every sum answers its own example through the route, and all its cautions are the trade's.
 func TestEverySumAnswersThroughItsRoute(t *testing.T) {
 	h := newHouse(t)
-	for _, s := range sums.All() {
+	for _, s := range calculator.All() {
 		w := h.send(http.MethodPost, "/api/v1/calc/"+s.Name, s.Example)
 		a := read[api.SumAnswer](t, w)
 		for _, r := range s.Results {

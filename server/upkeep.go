@@ -8,10 +8,10 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
-	"hevrin/core/input"
-	"hevrin/core/record"
-	"hevrin/core/upkeep"
-	"hevrin/papers"
+	"hevrin/core/eventlog"
+	"hevrin/core/maintenance"
+	"hevrin/core/validation"
+	"hevrin/reports"
 	"hevrin/store"
 )
 
@@ -26,17 +26,17 @@ func (h *handlers) GetRecord(ctx context.Context, r api.GetRecordRequestObject) 
 func (h *handlers) PutEngineEntry(ctx context.Context, r api.PutEngineEntryRequestObject) (api.PutEngineEntryResponseObject, error) {
 	b := r.Body
 	if (b.Meter == nil) == (b.Upkeep == nil) {
-		var wrong input.Errors
+		var wrong validation.Errors
 		wrong.Add("meter", "both or neither", "meter or upkeep", "say either what the meter showed or what is about her upkeep")
 		return nil, wrong
 	}
-	var meter *record.Meter
-	var act *record.UpkeepAct
+	var meter *eventlog.Meter
+	var act *eventlog.MaintenanceAct
 	if m := b.Meter; m != nil {
-		meter = &record.Meter{Day: record.Day(m.Day), Hours: m.Hours, NewMeter: value(m.NewMeter), Old: value(m.OldHours)}
+		meter = &eventlog.Meter{Day: eventlog.Day(m.Day), Hours: m.Hours, NewMeter: value(m.NewMeter), Old: value(m.OldHours)}
 	}
 	if u := b.Upkeep; u != nil {
-		act = &record.UpkeepAct{Do: string(u.Do), Item: value(u.Item), Day: record.Day(value(u.Day)), Until: record.Day(value(u.Until)), Months: value(u.Months), Hours: value(u.Hours),
+		act = &eventlog.MaintenanceAct{Do: string(u.Do), Item: value(u.Item), Day: eventlog.Day(value(u.Day)), Until: eventlog.Day(value(u.Until)), Months: value(u.Months), Hours: value(u.Hours),
 			Litres: value(u.Litres), List: value(u.List), Year: value(u.Year), Step: value(u.Step), Words: value(u.Words)}
 	}
 	p, err := h.app.NoteUpkeep(ctx, r.EngineId, stamp(r.EntryId, b.By, b.TappedAt), meter, act)
@@ -70,7 +70,7 @@ func (h *handlers) GetDueCSV(ctx context.Context, r api.GetDueCSVRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	raw, err := papers.DueTable(list)
+	raw, err := reports.DueTable(list)
 	if err != nil {
 		return nil, err
 	}
@@ -82,7 +82,7 @@ func (h *handlers) GetCalendar(ctx context.Context, r api.GetCalendarRequestObje
 	if err != nil {
 		return nil, err
 	}
-	raw := papers.Calendar(list, value(r.Params.Engine), h.app.Now())
+	raw := reports.Calendar(list, value(r.Params.Engine), h.app.Now())
 	return api.GetCalendar200TextcalendarResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)), Headers: api.GetCalendar200ResponseHeaders{ContentDisposition: named("hevrin-due.ics")}}, nil
 }
 
@@ -97,9 +97,9 @@ func dayOrNone(t time.Time) *string {
 	return &d
 }
 
-func dueView(d upkeep.Due) api.DueItem {
+func dueView(d maintenance.Due) api.DueItem {
 	out := api.DueItem{Item: d.ID, Label: d.Label, Do: d.Do, State: api.DueState(d.State), When: dayOrNone(d.When), Hours: some(d.Hours), Why: d.Why, Task: some(d.Task), Access: d.Access, Ashore: d.Ashore,
-		Reasons: each(d.Reasons, func(r upkeep.Reason) api.DueReason {
+		Reasons: each(d.Reasons, func(r maintenance.Reason) api.DueReason {
 			return api.DueReason{Kind: api.DueReasonKind(r.Kind), Say: r.Say, When: dayOrNone(r.When)}
 		})}
 	if d.Last != nil {
@@ -111,8 +111,8 @@ func dueView(d upkeep.Due) api.DueItem {
 	return out
 }
 
-func (h *handlers) groupViews(list []upkeep.Group) []api.DueGroup {
-	return each(list, func(g upkeep.Group) api.DueGroup {
+func (h *handlers) groupViews(list []maintenance.Group) []api.DueGroup {
+	return each(list, func(g maintenance.Group) api.DueGroup {
 		label := "While she is ashore"
 		if x, ok := h.app.Catalogue.AccessTo(g.Key); ok {
 			label = "With this open: " + x.Label
@@ -123,7 +123,7 @@ func (h *handlers) groupViews(list []upkeep.Group) []api.DueGroup {
 
 func (h *handlers) recordView(p *app.RecordPage) api.EngineRecord {
 	return api.EngineRecord{Hours: hoursView(p.Hours), Due: each(p.Due, dueView), Groups: h.groupViews(p.Groups), Trends: each(p.Trends, trendView),
-		Seasons: each(p.Seasons, seasonView), Life: each(p.Life, func(l store.Life) api.LifeLine {
+		Seasons: each(p.Seasons, seasonView), Life: each(p.Life, func(l store.ServiceLine) api.LifeLine {
 			hours, _, _ := p.Clock.At(l.At)
 			return api.LifeLine{JobId: l.JobID, Hours: some(math.Round(hours)), At: l.At, Kind: api.LifeLineKind(l.Kind), Item: l.Item, Label: l.Label, Value: l.Value, Error: l.Error}
 		})}
@@ -137,9 +137,9 @@ func hoursView(h app.HoursPage) api.HoursView {
 	return out
 }
 
-func trendView(t upkeep.TrendLine) api.TrendView {
+func trendView(t maintenance.TrendLine) api.TrendView {
 	out := api.TrendView{Id: t.ID, Label: t.Label, Short: t.Short, Unit: t.Unit, Limit: t.Limit, Why: t.Why, Item: t.Item, Say: t.Say, Past: t.Past, HoursNow: t.HoursNow,
-		Points: each(t.Points, func(p upkeep.TrendPoint) api.TrendPoint {
+		Points: each(t.Points, func(p maintenance.TrendPoint) api.TrendPoint {
 			return api.TrendPoint{At: p.At, Hours: p.Hours, Value: p.Value, Error: p.Error, JobId: p.Job, Current: p.At.After(t.Since)}
 		}),
 		Curve: each(t.Curve, func(c [3]float64) []float64 { return c[:] })}

@@ -3,34 +3,34 @@ package server
 import (
 	"hevrin/api"
 	"hevrin/app"
-	"hevrin/core/diagnose"
-	"hevrin/core/record"
+	"hevrin/core/diagnosis"
+	"hevrin/core/eventlog"
 	"hevrin/store"
 )
 
-func answerView(a *diagnose.Answer) api.Answer {
+func answerView(a *diagnosis.Answer) api.Answer {
 	return api.Answer{
-		Suspects: each(a.Suspects, func(s diagnose.Suspect) api.Suspect {
-			return api.Suspect{Fault: s.Fault, Probability: s.Probability, Prior: s.Prior, MovedBy: each(s.MovedBy, func(m diagnose.Move) api.Move {
+		Suspects: each(a.Suspects, func(s diagnosis.Posterior) api.Suspect {
+			return api.Suspect{Fault: s.Fault, Probability: s.Probability, Prior: s.Prior, MovedBy: each(s.MovedBy, func(m diagnosis.Move) api.Move {
 				return api.Move{Kind: api.MoveKind(m.Kind), Id: m.ID, LogOdds: m.LogOdds}
 			})}
 		}),
-		Sets: each(a.Sets, func(s diagnose.Set) api.FaultSet {
+		Sets: each(a.Sets, func(s diagnosis.Set) api.FaultSet {
 			return api.FaultSet{Faults: s.Faults, Probability: s.Probability}
 		}),
-		NextChecks: each(a.NextChecks, func(n diagnose.NextCheck) api.NextCheck {
+		NextChecks: each(a.NextChecks, func(n diagnosis.NextCheck) api.NextCheck {
 			return api.NextCheck{Check: n.Check, Station: n.Station, Minutes: n.Minutes, AccessMinutes: n.AccessMinutes,
 				ConfirmChance: n.ConfirmChance, GainBits: n.GainBits, SavesMinutes: n.SavesMinutes, Reason: n.Reason}
 		}),
 		Found: a.Found, Done: a.Done, Unexplained: a.Unexplained, OtherFault: a.OtherFault,
-		Consequences: each(a.Consequences, func(c diagnose.Consequence) api.Consequence {
+		Consequences: each(a.Consequences, func(c diagnosis.Consequence) api.Consequence {
 			return api.Consequence{Fault: c.Fault, Because: c.Because, Why: c.Why, Probability: c.Probability}
 		}),
-		Conflicts: each(a.Conflicts, func(c diagnose.Conflict) api.Conflict { return api.Conflict{A: c.A, B: c.B, Times: c.Times} }),
-		Outlooks: each(a.Outlooks, func(o diagnose.Outlook) api.Outlook {
+		Conflicts: each(a.Conflicts, func(c diagnosis.Conflict) api.Conflict { return api.Conflict{A: c.A, B: c.B, Times: c.Times} }),
+		Outlooks: each(a.Outlooks, func(o diagnosis.Outlook) api.Outlook {
 			return api.Outlook{Strategy: api.Strategy(o.Strategy), Minutes: o.Minutes}
 		}),
-		RuledOut: each(a.RuledOut, func(r diagnose.RuledOut) api.RuledOut { return api.RuledOut{Check: r.Check, Reason: r.Reason} }),
+		RuledOut: each(a.RuledOut, func(r diagnosis.RuledOut) api.RuledOut { return api.RuledOut{Check: r.Check, Reason: r.Reason} }),
 	}
 }
 
@@ -74,15 +74,15 @@ func jobPageView(p *app.JobPage) api.JobPage {
 	out := api.JobPage{
 		Card: jobCardView(p.Card), Craft: craftView(p.Craft), Engine: engineView(p.Engine),
 		History: each(j.History, knownView), Findings: each(j.Findings, knownView), OpenAccess: list(j.OpenAccess),
-		Checks: each(j.Checks, func(k record.CheckMade) api.CheckMade {
+		Checks: each(j.Checks, func(k eventlog.CheckMade) api.CheckMade {
 			return api.CheckMade{Check: k.Check, Outcome: api.CheckOutcome(k.Outcome), Minutes: k.Minutes, Words: some(k.Words),
 				By: k.From.By, At: k.From.At, EntryId: k.From.Entry}
 		}),
 		Strategy: api.Strategy(j.Strategy),
-		Notes: each(j.Notes, func(n record.Note) api.Note {
+		Notes: each(j.Notes, func(n eventlog.Note) api.Note {
 			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
 		}),
-		Sums: each(j.Sums, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Standard), Hands: handsView(p.Hands), Photos: each(j.Photos, photoView), Wet: wetPageView(p.Wet), Proving: provingPageView(p.Proving),
+		Sums: each(j.Calculations, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Standard), Hands: handsView(p.Hands), Photos: each(j.Photos, photoView), Wet: wetPageView(p.Wet), Proving: provingPageView(p.Proving),
 		Log: each(p.Log, logView), Diagnosis: answerView(p.Answer),
 	}
 	if p.Health != nil {
@@ -96,25 +96,25 @@ func jobPageView(p *app.JobPage) api.JobPage {
 	return out
 }
 
-func knownView(k record.Known) api.Known {
+func knownView(k eventlog.Statement) api.Known {
 	if k.Record != "" {
 		return api.Known{Id: k.ID, Q: k.Q, FromRecord: &k.Record}
 	}
 	return api.Known{Id: k.ID, Q: k.Q, Check: some(k.Check), By: &k.From.By, At: &k.From.At, EntryId: &k.From.Entry}
 }
 
-func datesView(d record.Dates) api.Dates {
-	day := func(x record.Day) *api.Day { return some(api.Day(x)) }
+func datesView(d eventlog.Dates) api.Dates {
+	day := func(x eventlog.Day) *api.Day { return some(api.Day(x)) }
 	return api.Dates{ImpellerFitted: day(d.ImpellerFitted), Descaled: day(d.Descaled), ElbowFitted: day(d.ElbowFitted),
 		CoolantChanged: day(d.CoolantChanged), SeacockWorked: day(d.SeacockWorked)}
 }
 
-func datesOf(d *api.Dates) record.Dates {
+func datesOf(d *api.Dates) eventlog.Dates {
 	if d == nil {
-		return record.Dates{}
+		return eventlog.Dates{}
 	}
-	day := func(x *api.Day) record.Day { return record.Day(value(x)) }
-	return record.Dates{ImpellerFitted: day(d.ImpellerFitted), Descaled: day(d.Descaled), ElbowFitted: day(d.ElbowFitted),
+	day := func(x *api.Day) eventlog.Day { return eventlog.Day(value(x)) }
+	return eventlog.Dates{ImpellerFitted: day(d.ImpellerFitted), Descaled: day(d.Descaled), ElbowFitted: day(d.ElbowFitted),
 		CoolantChanged: day(d.CoolantChanged), SeacockWorked: day(d.SeacockWorked)}
 }
 
@@ -124,7 +124,7 @@ func logView(l app.LogLine) api.LogLine {
 		Undoes: some(b.Undoes), Check: some(b.Check), Minutes: b.Minutes, Access: some(b.Access), Open: b.Open,
 		Outcome: some(api.CheckOutcome(b.Outcome)), Strategy: some(api.Strategy(b.Strategy)), ExplainsEverything: b.Explains, Words: some(b.Words)}
 	if len(b.Stated) > 0 {
-		stated := each(b.Stated, func(s record.Stated) api.Stated {
+		stated := each(b.Stated, func(s eventlog.Stated) api.Stated {
 			return api.Stated{Id: s.ID, State: api.StatedState(s.State), Q: s.Q}
 		})
 		out.Stated = &stated
@@ -136,15 +136,15 @@ func logView(l app.LogLine) api.LogLine {
 		round := roundEntryView(*b.Round)
 		out.Round = &round
 	}
-	if b.Strip != nil {
-		act := actView(*b.Strip)
+	if b.Teardown != nil {
+		act := actView(*b.Teardown)
 		out.Strip = &act
-		if b.Strip.Task != nil {
-			out.Task = &b.Strip.Task.Label
+		if b.Teardown.Task != nil {
+			out.Task = &b.Teardown.Task.Label
 		}
 	}
-	if b.Wet != nil {
-		act := wetActView(*b.Wet)
+	if b.Wetwork != nil {
+		act := wetActView(*b.Wetwork)
 		out.Wet = &act
 	}
 	if b.Proving != nil {
@@ -160,9 +160,9 @@ func logView(l app.LogLine) api.LogLine {
 	if b.Method != nil {
 		out.Question, out.School = &b.Method.Question, &b.Method.School
 	}
-	if b.Sum != nil {
-		figures := each(b.Sum.Figures, figureView)
-		out.Sum, out.Figures = &b.Sum.Asks, &figures
+	if b.Calculation != nil {
+		figures := each(b.Calculation.Figures, figureView)
+		out.Sum, out.Figures = &b.Calculation.Asks, &figures
 	}
 	if len(l.Changed) > 0 {
 		changed := each(l.Changed, func(c app.Change) api.Change { return api.Change{Field: c.Field, From: c.From, To: c.To} })

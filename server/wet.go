@@ -4,16 +4,16 @@ import (
 	"hevrin/api"
 	"hevrin/app"
 	"hevrin/core/fluid"
-	"hevrin/core/wet"
+	"hevrin/core/wetwork"
 	"hevrin/store"
 )
 
-func productOf(p api.Product) wet.Product {
-	return wet.Product{ID: p.Id, Label: p.Label, Acid: wet.Acid(value(p.Acid)), StockPercent: value(p.StockPercentMass), PartsWater: value(p.PartsWater), Minutes: value(p.Minutes),
+func productOf(p api.Product) wetwork.Product {
+	return wetwork.Product{ID: p.Id, Label: p.Label, Acid: wetwork.Acid(value(p.Acid)), StockPercent: value(p.StockPercentMass), PartsWater: value(p.PartsWater), Minutes: value(p.Minutes),
 		MostPercent: value(p.MostPercent), NotOn: each(value(p.NotOn), func(m api.Material) string { return string(m) })}
 }
 
-func productView(p wet.Product) api.Product {
+func productView(p wetwork.Product) api.Product {
 	out := api.Product{Id: p.ID, Label: p.Label, Acid: some(api.AcidID(p.Acid)), StockPercentMass: some(p.StockPercent), PartsWater: some(p.PartsWater), Minutes: some(p.Minutes), MostPercent: some(p.MostPercent)}
 	if len(p.NotOn) > 0 {
 		list := each(p.NotOn, func(m string) api.Material { return api.Material(m) })
@@ -22,10 +22,10 @@ func productView(p wet.Product) api.Product {
 	return out
 }
 
-func wetActOf(a api.WetAct) *wet.Act {
-	out := &wet.Act{Do: string(a.Do), Work: a.Work, Kind: string(value(a.Kind)), What: value(a.What), Station: value(a.Station), Litres: value(a.Litres), Percent: value(a.Percent), Share: value(a.Share), Words: value(a.Words), Hours: value(a.Hours)}
+func wetActOf(a api.WetAct) *wetwork.Act {
+	out := &wetwork.Act{Do: string(a.Do), Work: a.Work, Kind: string(value(a.Kind)), What: value(a.What), Station: value(a.Station), Litres: value(a.Litres), Percent: value(a.Percent), Share: value(a.Share), Words: value(a.Words), Hours: value(a.Hours)}
 	if f := a.Flush; f != nil {
-		out.Flush = &wet.FlushPlan{Station: f.Station, Debris: string(f.Debris), Source: string(f.Source), ExhaustOff: value(f.ExhaustOff), SeacockShut: value(f.SeacockShut), ByThePump: value(f.ByThePump),
+		out.Flush = &wetwork.FlushPlan{Station: f.Station, Debris: string(f.Debris), Source: string(f.Source), ExhaustOff: value(f.ExhaustOff), SeacockShut: value(f.SeacockShut), ByThePump: value(f.ByThePump),
 			ThermostatOpen: value(f.ThermostatOpen), SilencerDrained: value(f.SilencerDrained)}
 	}
 	if d := a.Descale; d != nil {
@@ -33,21 +33,21 @@ func wetActOf(a api.WetAct) *wet.Act {
 		for station, list := range value(d.Materials) {
 			materials[station] = each(list, func(m api.Material) string { return string(m) })
 		}
-		out.Descale = &wet.DescalePlan{Place: string(d.Place), Product: productOf(d.Product), TargetPercent: value(d.TargetPercentMass), Loop: d.Loop, Materials: materials, AnodesOut: value(d.AnodesOut), LoopL: value(d.LoopL),
+		out.Descale = &wetwork.DescalePlan{Place: string(d.Place), Product: productOf(d.Product), TargetPercent: value(d.TargetPercentMass), Loop: d.Loop, Materials: materials, AnodesOut: value(d.AnodesOut), LoopL: value(d.LoopL),
 			HosesL: value(d.HosesL), TankL: value(d.TankL), BathL: d.BathL, ScaleLowG: value(d.ScaleLowG), ScaleHighG: value(d.ScaleHighG), PumpLMin: value(d.PumpLMin), PumpAmps: value(d.PumpAmps), Minutes: d.Minutes,
 			Mechanical: each(value(d.Mechanical), func(m api.DebrisID) string { return string(m) })}
 	}
 	if c := a.Coolant; c != nil {
-		out.Coolant = &wet.CoolantPlan{BlockL: c.BlockL, ExchangerL: c.ExchangerL, HeaderL: c.HeaderL, HeaterL: c.HeaterL, Glycol: fluid.Glycol(c.Glycol), TargetPercent: c.TargetPercentVolume,
+		out.Coolant = &wetwork.CoolantPlan{BlockL: c.BlockL, ExchangerL: c.ExchangerL, HeaderL: c.HeaderL, HeaterL: c.HeaterL, Glycol: fluid.Glycol(c.Glycol), TargetPercent: c.TargetPercentVolume,
 			Concentrate: c.ConcentratePercentVolume, VesselL: c.VesselL, Type: string(c.Type)}
 	}
 	if b := a.Bath; b != nil {
-		out.Bath = &wet.BathReading{PH: b.Ph, Fizz: string(value(b.Fizz)), TempC: b.TempC, Colour: value(b.Colour)}
+		out.Bath = &wetwork.BathReading{PH: b.Ph, Fizz: string(value(b.Fizz)), TempC: b.TempC, Colour: value(b.Colour)}
 	}
 	return out
 }
 
-func wetActView(a wet.Act) api.WetAct {
+func wetActView(a wetwork.Act) api.WetAct {
 	out := api.WetAct{Do: api.WetVerb(a.Do), Work: a.Work, Kind: some(api.WetKind(a.Kind)), What: some(a.What), Station: some(a.Station), Litres: some(a.Litres), Percent: some(a.Percent), Share: some(a.Share), Words: some(a.Words), Hours: some(a.Hours),
 		Flush: flushView(a.Flush), Descale: descaleView(a.Descale), Coolant: coolantView(a.Coolant)}
 	if b := a.Bath; b != nil {
@@ -56,7 +56,7 @@ func wetActView(a wet.Act) api.WetAct {
 	return out
 }
 
-func flushView(f *wet.FlushPlan) *api.FlushPlan {
+func flushView(f *wetwork.FlushPlan) *api.FlushPlan {
 	if f == nil {
 		return nil
 	}
@@ -64,7 +64,7 @@ func flushView(f *wet.FlushPlan) *api.FlushPlan {
 		ThermostatOpen: &f.ThermostatOpen, SilencerDrained: &f.SilencerDrained}
 }
 
-func descaleView(d *wet.DescalePlan) *api.DescalePlan {
+func descaleView(d *wetwork.DescalePlan) *api.DescalePlan {
 	if d == nil {
 		return nil
 	}
@@ -77,7 +77,7 @@ func descaleView(d *wet.DescalePlan) *api.DescalePlan {
 		TankL: &d.TankL, BathL: d.BathL, ScaleLowG: some(d.ScaleLowG), ScaleHighG: some(d.ScaleHighG), PumpLMin: some(d.PumpLMin), PumpAmps: some(d.PumpAmps), Minutes: d.Minutes, Mechanical: &mechanical}
 }
 
-func coolantView(c *wet.CoolantPlan) *api.CoolantPlan {
+func coolantView(c *wetwork.CoolantPlan) *api.CoolantPlan {
 	if c == nil {
 		return nil
 	}
@@ -85,7 +85,7 @@ func coolantView(c *wet.CoolantPlan) *api.CoolantPlan {
 		ConcentratePercentVolume: c.Concentrate, VesselL: c.VesselL, Type: api.Inhibitor(c.Type)}
 }
 
-func bathView(d *wet.Descaling) *api.BathPlanned {
+func bathView(d *wetwork.Descaling) *api.BathPlanned {
 	if d == nil {
 		return nil
 	}
@@ -101,13 +101,13 @@ func wetWorkView(w app.WetWork) api.WetWork {
 	out := api.WetWork{Id: w.ID, Kind: api.WetKind(w.Kind), Flush: flushView(w.Flush), Descale: descaleView(w.Descale), Coolant: coolantView(w.Coolant), Bath: bathView(w.Descaling), By: w.By, Planned: w.Planned,
 		Running: w.Begun != nil, ElapsedS: w.Elapsed.Seconds(), LeftS: w.Left.Seconds(), Stages: list(w.Stages), Missing: list(w.Missing), Advice: list(w.Advice), Balance: w.Balance, GainMissing: w.GainMissing,
 		OutL: w.OutL, InL: w.InL, Ended: w.Ended != nil, Words: some(w.Words),
-		Steps: each(w.Steps, func(s wet.Step) api.WetStep {
+		Steps: each(w.Steps, func(s wetwork.Step) api.WetStep {
 			return api.WetStep{Station: some(s.Station), Say: s.Say, Minutes: some(s.Minutes)}
 		}),
-		Log: each(w.Log, func(d wet.Done) api.WetLine {
+		Log: each(w.Log, func(d wetwork.Done) api.WetLine {
 			return api.WetLine{Act: wetActView(d.Act), By: d.By, At: d.At, EntryId: d.Entry}
 		}),
-		Gains: each(w.Gains, func(g wet.Gain) api.Gain {
+		Gains: each(w.Gains, func(g wetwork.Gain) api.Gain {
 			return api.Gain{Label: g.Label, Before: g.Before, BeforeError: g.BeforeError, After: g.After, AfterError: g.AfterError, Change: g.Change, ChangeError: g.ChangeError, Better: g.Better, Worse: g.Worse}
 		})}
 	if c := w.Change; c != nil {

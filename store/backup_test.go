@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"hevrin/core/record"
+	"hevrin/core/eventlog"
 	"hevrin/store"
 )
 
@@ -38,7 +38,7 @@ func TestABackupIsWholeAndComesBack(t *testing.T) {
 	assert.Equal(t, holds, again)
 	assert.Empty(t, kept)
 	back := open(t, folder)
-	list, err := back.Read(ctx).Entries(record.Subject{Kind: record.OfJob, ID: "job"})
+	list, err := back.Read(ctx).Entries(eventlog.Subject{Kind: eventlog.OfJob, ID: "job"})
 	require.NoError(t, err)
 	assert.Len(t, list, 200)
 	assert.Equal(t, entry("7"), list[7])

@@ -1,6 +1,6 @@
 package store
 
-import "hevrin/core/record"
+import "hevrin/core/eventlog"
 
 // Photos gives a job's pictures by their entries' ids.
 func (r *Reader) Photos(job string) ([]Photo, error) {
@@ -22,9 +22,9 @@ func (t *Tx) AddPieces(pieces []TrackPiece) error {
 	return t.db.CreateInBatches(pieces, 100).Error
 }
 
-// EntriesKept finds those of some entries that are on record already, by id.
-func (r *Reader) EntriesKept(ids []string) (map[string]record.Entry, error) {
-	out := map[string]record.Entry{}
+// StoredEntries finds those of some entries that are on record already, by id.
+func (r *Reader) StoredEntries(ids []string) (map[string]eventlog.Entry, error) {
+	out := map[string]eventlog.Entry{}
 	const most = 500 // variables in one question
 	for len(ids) > 0 {
 		n := min(most, len(ids))

@@ -3,7 +3,7 @@ package store
 import (
 	"time"
 
-	"hevrin/core/record"
+	"hevrin/core/eventlog"
 )
 
 // Craft is a craft's line in the lists.
@@ -28,11 +28,11 @@ type Engine struct {
 	RatedRPM    float64 `gorm:"column:rated_rpm"`
 	ThermostatC float64 `gorm:"column:thermostat_c"`
 	RawPump     string
-	Circuit     []string             `gorm:"serializer:json"`
-	Dates       record.Dates         `gorm:"serializer:json"`
-	Cooling     record.Cooling       `gorm:"serializer:json"`
-	Baseline    *record.BaselineKept `gorm:"serializer:json"`
-	Feed        *record.Feed         `gorm:"serializer:json"`
+	Circuit     []string                 `gorm:"serializer:json"`
+	Dates       eventlog.Dates           `gorm:"serializer:json"`
+	Cooling     eventlog.Cooling         `gorm:"serializer:json"`
+	Baseline    *eventlog.StoredBaseline `gorm:"serializer:json"`
+	Feed        *eventlog.Feed           `gorm:"serializer:json"`
 }
 
 // Job is a job's line in the lists.
@@ -86,19 +86,19 @@ type Photo struct {
 type entryRow struct {
 	Seq         int64 `gorm:"primaryKey;autoIncrement"`
 	ID          string
-	SubjectKind record.SubjectKind
+	SubjectKind eventlog.SubjectKind
 	SubjectID   string
-	Kind        record.Kind
+	Kind        eventlog.Kind
 	By          string
 	At          time.Time
 	TappedAt    *time.Time
 	Undoes      *string
-	Body        record.Body `gorm:"serializer:json"`
+	Body        eventlog.Body `gorm:"serializer:json"`
 }
 
 func (entryRow) TableName() string { return "entries" }
 
-func rowOf(e record.Entry) entryRow {
+func rowOf(e eventlog.Entry) entryRow {
 	row := entryRow{ID: e.ID, SubjectKind: e.Subject.Kind, SubjectID: e.Subject.ID, Kind: e.Kind, By: e.By, At: e.At, TappedAt: e.TappedAt, Body: e.Body}
 	if e.Body.Undoes != "" {
 		row.Undoes = &e.Body.Undoes
@@ -106,8 +106,8 @@ func rowOf(e record.Entry) entryRow {
 	return row
 }
 
-func (r entryRow) entry() record.Entry {
-	e := record.Entry{ID: r.ID, Subject: record.Subject{Kind: r.SubjectKind, ID: r.SubjectID}, Kind: r.Kind, By: r.By, At: r.At.UTC(), Body: r.Body}
+func (r entryRow) entry() eventlog.Entry {
+	e := eventlog.Entry{ID: r.ID, Subject: eventlog.Subject{Kind: r.SubjectKind, ID: r.SubjectID}, Kind: r.Kind, By: r.By, At: r.At.UTC(), Body: r.Body}
 	if r.TappedAt != nil {
 		t := r.TappedAt.UTC()
 		e.TappedAt = &t

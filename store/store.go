@@ -18,7 +18,7 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
 
-	"hevrin/core/record"
+	"hevrin/core/eventlog"
 )
 
 //go:embed migrations/*.sql
@@ -117,16 +117,16 @@ type Reader struct{ db *gorm.DB }
 type Tx struct{ Reader }
 
 // Entries lists a subject's entries in the order in which they were kept.
-func (r *Reader) Entries(s record.Subject) ([]record.Entry, error) {
+func (r *Reader) Entries(s eventlog.Subject) ([]eventlog.Entry, error) {
 	list, _, err := r.EntriesAfter(s, 0)
 	return list, err
 }
 
 // EntriesAfter lists what was added to a log after a place in the record, in order, and the place up to which it is then known.
-func (r *Reader) EntriesAfter(s record.Subject, seq int64) ([]record.Entry, int64, error) {
+func (r *Reader) EntriesAfter(s eventlog.Subject, seq int64) ([]eventlog.Entry, int64, error) {
 	var rows []entryRow
 	err := r.db.Where("subject_kind = ? AND subject_id = ? AND seq > ?", s.Kind, s.ID, seq).Order("seq").Find(&rows).Error
-	out := make([]record.Entry, len(rows))
+	out := make([]eventlog.Entry, len(rows))
 	for i, row := range rows {
 		out[i], seq = row.entry(), row.Seq
 	}
@@ -134,17 +134,17 @@ func (r *Reader) EntriesAfter(s record.Subject, seq int64) ([]record.Entry, int6
 }
 
 // Entry finds one entry by its id.
-func (r *Reader) Entry(id string) (record.Entry, bool, error) {
+func (r *Reader) Entry(id string) (eventlog.Entry, bool, error) {
 	var rows []entryRow
 	err := r.db.Where("id = ?", id).Limit(1).Find(&rows).Error
 	if err != nil || len(rows) == 0 {
-		return record.Entry{}, false, err
+		return eventlog.Entry{}, false, err
 	}
 	return rows[0].entry(), true, nil
 }
 
 // Append adds an entry to the record.
-func (t *Tx) Append(e record.Entry) error {
+func (t *Tx) Append(e eventlog.Entry) error {
 	row := rowOf(e)
 	return t.db.Create(&row).Error
 }

@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"hevrin/core/record"
+	"hevrin/core/eventlog"
 	"hevrin/store"
 )
 
@@ -24,13 +24,13 @@ func open(t *testing.T, folder string) *store.Store {
 	return s
 }
 
-func entry(id string) record.Entry {
+func entry(id string) eventlog.Entry {
 	tapped := time.Date(2026, time.May, 1, 8, 0, 0, 0, time.UTC)
-	return record.Entry{ID: id, Subject: record.Subject{Kind: record.OfJob, ID: "job"}, Kind: record.Noted, By: "T",
-		At: tapped.Add(time.Minute), TappedAt: &tapped, Body: record.Body{Words: "Ö µ °C"}}
+	return eventlog.Entry{ID: id, Subject: eventlog.Subject{Kind: eventlog.OfJob, ID: "job"}, Kind: eventlog.Noted, By: "T",
+		At: tapped.Add(time.Minute), TappedAt: &tapped, Body: eventlog.Body{Words: "Ö µ °C"}}
 }
 
-func keep(s *store.Store, e record.Entry) error {
+func keep(s *store.Store, e eventlog.Entry) error {
 	return s.Write(context.Background(), func(tx *store.Tx) error { return tx.Append(e) })
 }
 
@@ -41,9 +41,9 @@ func TestAnEntryComesBackAsItWasKept(t *testing.T) {
 	require.NoError(t, s.Close())
 	s = open(t, folder) // migrations run again and change nothing
 	defer func() { assert.NoError(t, s.Close()) }()
-	list, err := s.Read(context.Background()).Entries(record.Subject{Kind: record.OfJob, ID: "job"})
+	list, err := s.Read(context.Background()).Entries(eventlog.Subject{Kind: eventlog.OfJob, ID: "job"})
 	require.NoError(t, err)
-	assert.Equal(t, []record.Entry{entry("a")}, list)
+	assert.Equal(t, []eventlog.Entry{entry("a")}, list)
 	empty, err := s.Empty(context.Background())
 	assert.NoError(t, err)
 	assert.False(t, empty)
@@ -95,7 +95,7 @@ func TestAnOlderRecordComesThrough(t *testing.T) {
 	s := open(t, folder)
 	require.NoError(t, keep(s, entry("a")))
 	undo := entry("b")
-	undo.Kind, undo.Body.Undoes = record.Undo, "a"
+	undo.Kind, undo.Body.Undoes = eventlog.Undo, "a"
 	require.NoError(t, keep(s, undo))
 	require.NoError(t, s.Close())
 	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))

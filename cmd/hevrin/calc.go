@@ -11,10 +11,10 @@ import (
 	"github.com/spf13/cobra"
 
 	"hevrin/app"
-	"hevrin/core/input"
-	"hevrin/core/quantity"
-	"hevrin/core/sums"
-	"hevrin/core/trade"
+	"hevrin/core/calculator"
+	"hevrin/core/catalogue"
+	"hevrin/core/units"
+	"hevrin/core/validation"
 	"hevrin/server"
 )
 
@@ -22,42 +22,42 @@ import (
 const mostInput = 16 << 20
 
 func calcCommand() *cobra.Command {
-	var units string
+	var system string
 	var text bool
 	c := &cobra.Command{Use: "calc [name] < in.json", Short: "Work a sum out; without a name, list the sums", Args: cobra.MaximumNArgs(1),
 		Long: "Reads the fields of a sum as a JSON object from the standard input and writes {result, working, warnings} as JSON.\n" +
 			"Fields, units and ranges: GET /api/v1/calc, or hevrin calc NAME --example for a question to change.",
 		ValidArgsFunction: func(*cobra.Command, []string, string) ([]string, cobra.ShellCompDirective) {
-			return sumNames(), cobra.ShellCompDirectiveNoFileComp
+			return calculatorNames(), cobra.ShellCompDirectiveNoFileComp
 		}}
 	example := c.Flags().Bool("example", false, "write an example of the sum's input")
-	c.Flags().StringVar(&units, "units", string(quantity.Metric), "whose gallon an unnamed one is: metric, us or imperial")
+	c.Flags().StringVar(&system, "units", string(units.Metric), "whose gallon an unnamed one is: metric, us or imperial")
 	c.Flags().BoolVar(&text, "text", false, "write the answer in words")
 	c.RunE = func(c *cobra.Command, args []string) error {
-		if !slices.Contains(quantity.Systems, quantity.System(units)) {
-			return fmt.Errorf("--units %s: choose metric, us or imperial", units)
+		if !slices.Contains(units.Systems, units.System(system)) {
+			return fmt.Errorf("--units %s: choose metric, us or imperial", system)
 		}
 		if len(args) == 0 {
-			for _, s := range sums.All() {
+			for _, s := range calculator.All() {
 				fmt.Fprintf(c.OutOrStdout(), "%-20s %s\n", s.Name, s.Asks)
 			}
 			return nil
 		}
-		s, ok := sums.Find(args[0])
+		s, ok := calculator.Find(args[0])
 		if !ok {
-			return fmt.Errorf("there is no sum %q; there are %s", args[0], strings.Join(sumNames(), ", "))
+			return fmt.Errorf("there is no sum %q; there are %s", args[0], strings.Join(calculatorNames(), ", "))
 		}
 		if *example {
 			fmt.Fprintln(c.OutOrStdout(), s.Example)
 			return nil
 		}
-		return calc(c.InOrStdin(), c.OutOrStdout(), s, quantity.System(units), text)
+		return calc(c.InOrStdin(), c.OutOrStdout(), s, units.System(system), text)
 	}
 	return c
 }
 
-func sumNames() []string {
-	list := sums.All()
+func calculatorNames() []string {
+	list := calculator.All()
 	names := make([]string, len(list))
 	for i, s := range list {
 		names[i] = s.Name
@@ -65,7 +65,7 @@ func sumNames() []string {
 	return names
 }
 
-func calc(in io.Reader, out io.Writer, s *sums.Sum, units quantity.System, text bool) error {
+func calc(in io.Reader, out io.Writer, s *calculator.Calculator, system units.System, text bool) error {
 	body, err := io.ReadAll(io.LimitReader(in, mostInput))
 	if err != nil {
 		return err
@@ -74,15 +74,15 @@ func calc(in io.Reader, out io.Writer, s *sums.Sum, units quantity.System, text 
 	if err := json.Unmarshal(body, &given); err != nil {
 		return fmt.Errorf("the input is not a JSON object (hevrin calc %s --example shows one): %w", s.Name, err)
 	}
-	_, a, err := app.Work(s.Name, given, units)
+	_, a, err := app.Work(s.Name, given, system)
 	if err != nil {
-		return told(err)
+		return readableError(err)
 	}
-	catalogue, err := trade.Load()
+	trade, err := catalogue.Load()
 	if err != nil {
 		return err
 	}
-	answer, err := server.SumAnswer(catalogue, a)
+	answer, err := server.SumAnswer(trade, a)
 	if err != nil {
 		return err
 	}
@@ -98,10 +98,10 @@ func calc(in io.Reader, out io.Writer, s *sums.Sum, units quantity.System, text 
 	return encoder.Encode(answer)
 }
 
-func inWords(out io.Writer, s *sums.Sum, a sums.Answer) {
+func inWords(out io.Writer, s *calculator.Calculator, a calculator.Answer) {
 	fmt.Fprintln(out, s.Asks)
 	for _, f := range s.Figures(a) {
-		switch u, err := quantity.Find(f.Unit); {
+		switch u, err := units.Find(f.Unit); {
 		case f.Value == nil:
 			fmt.Fprintf(out, "  %s: %s\n", f.Label, f.Words)
 		case err == nil && f.Error > 0:
@@ -118,9 +118,9 @@ func inWords(out io.Writer, s *sums.Sum, a sums.Answer) {
 	}
 }
 
-// told puts every field that does not fit on a line of its own.
-func told(err error) error {
-	var wrong input.Errors
+// readableError puts every field that does not fit on a line of its own.
+func readableError(err error) error {
+	var wrong validation.Errors
 	if !errors.As(err, &wrong) {
 		return err
 	}

@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/api"
-	"hevrin/core/sums"
+	"hevrin/core/calculator"
 )
 
 // hevrin runs the program's commands within the test.
@@ -39,7 +39,7 @@ func TestCalcAnswersAsTheRouteDoes(t *testing.T) {
 func TestCalcListsAndShowsExamplesThatWork(t *testing.T) {
 	list, err := hevrin("", "calc")
 	require.NoError(t, err)
-	for _, s := range sums.All() {
+	for _, s := range calculator.All() {
 		assert.Contains(t, list, s.Name)
 		example, err := hevrin("", "calc", s.Name, "--example")
 		require.NoError(t, err)

@@ -16,7 +16,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"hevrin/app"
-	"hevrin/core/trade"
+	"hevrin/core/catalogue"
 	"hevrin/demo"
 	"hevrin/server"
 	"hevrin/store"
@@ -45,7 +45,7 @@ func root() *cobra.Command {
 		}
 		slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
 	}
-	cmd.AddCommand(serveCommand(), demoCommand(), rigCommand(), calcCommand(), exportCommand(), importCommand(), backupCommand(), restoreCommand(), &cobra.Command{Use: "version", Short: "Say which version this is", Args: cobra.NoArgs,
+	cmd.AddCommand(serveCommand(), demoCommand(), simulatorCommand(), calcCommand(), exportCommand(), importCommand(), backupCommand(), restoreCommand(), &cobra.Command{Use: "version", Short: "Say which version this is", Args: cobra.NoArgs,
 		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), "hevrin", version) }})
 	return cmd
 }
@@ -93,12 +93,12 @@ func demoCommand() *cobra.Command {
 // dataFolder is the user's own folder for data; see the XDG base directory specification.
 func dataFolder(name string) string { return filepath.Join(xdg.DataHome, name) }
 
-func run(c *cobra.Command, p place, seed func(context.Context, *trade.Catalogue, *store.Store) error) error {
+func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalogue, *store.Store) error) error {
 	ctx := c.Context()
 	if err := server.CheckLoopback(p.address); err != nil {
 		return err
 	}
-	catalogue, err := trade.Load()
+	trade, err := catalogue.Load()
 	if err != nil {
 		return err
 	}
@@ -112,11 +112,11 @@ func run(c *cobra.Command, p place, seed func(context.Context, *trade.Catalogue,
 		}
 	}()
 	if seed != nil {
-		if err := seed(ctx, catalogue, kept); err != nil {
+		if err := seed(ctx, trade, kept); err != nil {
 			return fmt.Errorf("cannot seed the demo: %w", err)
 		}
 	}
-	program := app.New(catalogue, kept, time.Now)
+	program := app.New(trade, kept, time.Now)
 	defer program.Close() // before the database
 	if err := program.Resume(ctx); err != nil {
 		return err

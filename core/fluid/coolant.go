@@ -7,7 +7,7 @@ import (
 
 	"gonum.org/v1/gonum/interp"
 
-	"hevrin/core/solve"
+	"hevrin/core/rootfind"
 )
 
 // Glycol is what keeps a coolant from freezing.
@@ -88,7 +88,7 @@ func PercentForFreezing(g Glycol, t float64) (float64, error) {
 	if t >= 0 {
 		return 0, nil
 	}
-	p, err := solve.Zero(func(p float64) float64 { return FreezingC(g, p) - t }, 0, MaxGlycolPercent, 1e-7)
+	p, err := rootfind.Zero(func(p float64) float64 { return FreezingC(g, p) - t }, 0, MaxGlycolPercent, 1e-7)
 	if err != nil {
 		return 0, fmt.Errorf("no %s glycol coolant stands %g °C: the strongest, %g %%, freezes at %g °C", g, t, MaxGlycolPercent,
 			FreezingC(g, MaxGlycolPercent))

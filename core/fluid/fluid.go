@@ -3,7 +3,7 @@ package fluid
 import (
 	"fmt"
 
-	"hevrin/core/input"
+	"hevrin/core/validation"
 )
 
 // Kind says what flows.
@@ -81,7 +81,7 @@ func (f Fluid) Range() (low, high float64) {
 }
 
 // Check notes in the errors a temperature at which the fluid is not the liquid that it should be.
-func (f Fluid) Check(wrong *input.Errors, field string, t float64) {
+func (f Fluid) Check(wrong *validation.Errors, field string, t float64) {
 	low, high := f.Range()
 	if t < low || t > high {
 		wrong.Add(field, t, fmt.Sprintf("%.1f to %.0f °C", low, high), "%s at %g °C is ice, steam or beyond what is known of it: read the temperature again", f.Name(), t)

@@ -8,7 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	"hevrin/core/fluid"
-	"hevrin/core/input"
+	"hevrin/core/validation"
 	"hevrin/reference"
 )
 
@@ -95,7 +95,7 @@ func TestCheckRefusesIceAndSteam(t *testing.T) {
 		ok    bool
 	}{{fluid.SeaWater(35), -1.9, true}, {fluid.SeaWater(35), -2.5, false}, {fluid.Fluid{Kind: fluid.Fresh}, -0.1, false}, {fluid.SeaWater(35), 101, false},
 		{fluid.Mix(fluid.Ethylene, 50), -30, true}, {fluid.Mix(fluid.Ethylene, 50), -40, false}, {fluid.Mix(fluid.Ethylene, 50), 118, true}, {fluid.Fluid{Kind: fluid.Other}, 150, true}} {
-		var wrong input.Errors
+		var wrong validation.Errors
 		c.fluid.Check(&wrong, "inlet_c", c.t)
 		assert.Equal(t, c.ok, len(wrong) == 0, "%s at %v", c.fluid.Name(), c.t)
 	}

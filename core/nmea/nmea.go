@@ -19,24 +19,24 @@ type Sentence struct {
 }
 
 // Why a line is not taken.
-type Slip string
+type LineError string
 
 // The slips.
 const (
-	Garbage       Slip = "no sentence"
-	NoChecksum    Slip = "no checksum"
-	BadChecksum   Slip = "wrong checksum"
-	TooLong       Slip = "too long"
-	BadFields     Slip = "fields that cannot be read"
-	OtherKind     Slip = "of another kind" // a fine sentence that does not tell of an engine
-	NotValid      Slip = "marked as not valid"
-	mostInLine         = 120 // the standard allows 82; some gateways write more
-	mostInName         = 24
-	mostInNumber       = 16
-	checksumHexes      = 2
+	Garbage       LineError = "no sentence"
+	NoChecksum    LineError = "no checksum"
+	BadChecksum   LineError = "wrong checksum"
+	TooLong       LineError = "too long"
+	BadFields     LineError = "fields that cannot be read"
+	OtherKind     LineError = "of another kind" // a fine sentence that does not tell of an engine
+	NotValid      LineError = "marked as not valid"
+	mostInLine              = 120 // the standard allows 82; some gateways write more
+	mostInName              = 24
+	mostInNumber            = 16
+	checksumHexes           = 2
 )
 
-func (s Slip) Error() string { return "a line with " + string(s) }
+func (s LineError) Error() string { return "a line with " + string(s) }
 
 // Checksum is the exclusive or of what stands between $ and *.
 func Checksum(body string) byte {

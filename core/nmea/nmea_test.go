@@ -71,7 +71,7 @@ func TestSentencesTellReadings(t *testing.T) {
 }
 
 func TestWhatIsNoSentenceIsNotTaken(t *testing.T) {
-	for text, want := range map[string]nmea.Slip{
+	for text, want := range map[string]nmea.LineError{
 		"":                                   nmea.Garbage,
 		"hello":                              nmea.Garbage,
 		"$YXMTW,17.9,C":                      nmea.NoChecksum,

@@ -6,7 +6,7 @@ import (
 
 	"gonum.org/v1/gonum/mat"
 
-	"hevrin/core/input"
+	"hevrin/core/validation"
 )
 
 // What is left of the spread between engines when the model was fitted to this very engine, or to its twin: engines do
@@ -102,7 +102,7 @@ func (p Plant) CheckHealthy(rounds []Round) error {
 		return err
 	}
 	if len(report.Patterns) > 0 && report.Patterns[0].Ratio >= report.SaysFound {
-		var wrong input.Errors
+		var wrong validation.Errors
 		wrong.Add("rounds", report.Patterns[0].ID, "rounds of an engine in health", "these readings look like a fault, %.0f times likelier than like health: cure it first, or say in words why she is well all the same",
 			math.Min(report.Patterns[0].Ratio, mostDirect))
 		return wrong

@@ -7,14 +7,14 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"hevrin/core/input"
 	"hevrin/core/plant"
+	"hevrin/core/validation"
 )
 
 // peculiar is an engine of the usual kind that differs from her type in what a healthy round can tell.
 func peculiar(t *testing.T) (believed, real plant.Plant) {
 	t.Helper()
-	k := plant.Known{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: closedCircuit}
+	k := plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: closedCircuit}
 	believed, err := plant.New(k)
 	require.NoError(t, err)
 	k.RawLMin, k.UA, k.CoolantLMin, k.ThermostatC = 1.12*believed.Rated.RawLMin, 870, 108, 83.5
@@ -96,7 +96,7 @@ func TestAnAilingEngineIsNoStandard(t *testing.T) {
 	p := usual(t, 1)
 	h := plant.Well()
 	h.Raw = 0.5
-	var wrong input.Errors
+	var wrong validation.Errors
 	require.ErrorAs(t, p.CheckHealthy([]plant.Round{roundAt(t, p, at(p, 1, 20), h, everywhere...)}), &wrong)
 	assert.Equal(t, "raw-flow-low", wrong[0].Given)
 	assert.NoError(t, p.CheckHealthy(healthyRounds(t, p)))
@@ -130,7 +130,7 @@ func TestARoundIsCarriedToAnotherOperation(t *testing.T) {
 func TestHerOwnRoundIsHealthyToHer(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		y := rapid.SampledFrom(plant.Types()[:4]).Draw(t, "type")
-		k := plant.Known{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW, RatedRPM: y.RatedRPM, Circuit: closedCircuit}
+		k := plant.EngineFacts{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW, RatedRPM: y.RatedRPM, Circuit: closedCircuit}
 		believed, err := plant.New(k)
 		require.NoError(t, err)
 		vary := func(name string) float64 { return rapid.Float64Range(0.9, 1.1).Draw(t, name) }

@@ -5,7 +5,7 @@ import (
 	"math"
 	"slices"
 
-	"hevrin/core/input"
+	"hevrin/core/validation"
 )
 
 // knob is a figure of Health that a fault turns.
@@ -101,7 +101,7 @@ type Fault struct {
 func Ail(faults ...Fault) (Health, error) {
 	h := Well()
 	h.Restrict = map[string]float64{}
-	var wrong input.Errors
+	var wrong validation.Errors
 	for i, f := range faults {
 		effects, ok := physical[f.ID]
 		switch {

@@ -8,7 +8,7 @@ import (
 
 	"gonum.org/v1/gonum/mat"
 
-	"hevrin/core/input"
+	"hevrin/core/validation"
 )
 
 // Read is one thing read in a round: a temperature at a station, the raw flow, or the gauge. Error is one standard
@@ -66,7 +66,7 @@ type HealthReport struct {
 	Words    []string
 	// SaysFound is the ratio from which a pattern or finding counts as found: lower where the plant is fitted.
 	SaysFound float64
-	Next      []Telling // what further reading would tell most, the most telling first
+	Next      []NextReading // what further reading would tell most, the most telling first
 }
 
 // figure is how a figure of health is drawn from: its prior error, and how it enters.
@@ -202,14 +202,14 @@ func observed(rounds []Round) (y, noise []float64) {
 }
 
 func (p Plant) CheckRounds(rounds []Round) error {
-	var wrong input.Errors
+	var wrong validation.Errors
 	if len(rounds) == 0 {
 		wrong.Add("rounds", "nothing", "1 round or more", "read at least one round first")
 	}
 	for i, r := range rounds {
 		at := fmt.Sprintf("rounds[%d]", i)
 		if err := p.Check(r.Operation); err != nil {
-			for _, e := range err.(input.Errors) { //nolint:errorlint // Check gives nothing else
+			for _, e := range err.(validation.Errors) { //nolint:errorlint // Check gives nothing else
 				e.Field = at + ".operation." + e.Field
 				wrong = append(wrong, e)
 			}

@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"hevrin/core/input"
 	"hevrin/core/plant"
+	"hevrin/core/validation"
 )
 
 // roundAt reads an ailing engine without noise, with the errors of usual instruments.
@@ -168,7 +168,7 @@ func TestRoundsThatCannotBeAreRefused(t *testing.T) {
 		"rounds[0].readings[0].station": {{Operation: at(p, 0.8, 15), Reads: []plant.Read{{Station: "mast", Value: 20, Error: 1}}}},
 	} {
 		_, err := p.Judge(rounds)
-		var wrong input.Errors
+		var wrong validation.Errors
 		require.ErrorAs(t, err, &wrong, field)
 		assert.Equal(t, field, wrong[0].Field)
 	}

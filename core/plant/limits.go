@@ -1,8 +1,8 @@
 package plant
 
 import (
-	"hevrin/core/input"
-	"hevrin/core/solve"
+	"hevrin/core/rootfind"
+	"hevrin/core/validation"
 )
 
 // Limits is what is left to an engine as it is, before its alarm.
@@ -38,7 +38,7 @@ func (p Plant) UsualAlarmC() float64 { return p.ThermostatC + overRating }
 
 // CheckAlarm refuses an alarm temperature that cannot be.
 func (p Plant) CheckAlarm(alarmC float64) error {
-	var wrong input.Errors
+	var wrong validation.Errors
 	if !(alarmC > p.ThermostatC && alarmC < p.BoilsC) {
 		wrong.Add("alarm_c", alarmC, "above the thermostat's rating, below boiling", "an alarm at %.0f °C is none: give the temperature at which hers sounds", alarmC)
 	}
@@ -98,7 +98,7 @@ func (p Plant) reaches(alarmC float64, h Health, low, high float64, op func(floa
 	} else if a >= 0 {
 		return &low, nil
 	}
-	v, err := solve.Zero(over, low, high, 1e-3)
+	v, err := rootfind.Zero(over, low, high, 1e-3)
 	if failed != nil {
 		err = failed
 	}

@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"hevrin/core/input"
 	"hevrin/core/plant"
+	"hevrin/core/validation"
 )
 
 func limits(t require.TestingT, p plant.Plant, op plant.Operation, h plant.Health) plant.Limits {
@@ -77,7 +77,7 @@ func TestAnAlarmThatCannotBe(t *testing.T) {
 	p := usual(t, 1)
 	for _, c := range []float64{60, 82, 115, 200} {
 		_, err := p.Limits(at(p, 0.8, 18), plant.Well(), c)
-		var wrong input.Errors
+		var wrong validation.Errors
 		require.ErrorAs(t, err, &wrong)
 		assert.Equal(t, "alarm_c", wrong[0].Field)
 	}

@@ -12,7 +12,7 @@ import (
 // spread between engines, and with what a baseline leaves of it.
 func TestTheDistanceIsThatOfTheWholeCovariance(t *testing.T) {
 	y := Types()[1]
-	loose, err := New(Known{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW, RatedRPM: y.RatedRPM, Circuit: []string{"intake", "raw-pump", "exchanger", "elbow", "outlet", "circ-pump", "block", "thermostat", "gauge"}})
+	loose, err := New(EngineFacts{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW, RatedRPM: y.RatedRPM, Circuit: []string{"intake", "raw-pump", "exchanger", "elbow", "outlet", "circ-pump", "block", "thermostat", "gauge"}})
 	require.NoError(t, err)
 	rapid.Check(t, func(t *rapid.T) {
 		p := loose

@@ -11,8 +11,8 @@ import (
 
 	"hevrin/core/exchanger"
 	"hevrin/core/fluid"
-	"hevrin/core/input"
 	"hevrin/core/plant"
+	"hevrin/core/validation"
 )
 
 var (
@@ -23,7 +23,7 @@ var (
 )
 
 func plantOf(t require.TestingT, y plant.Type, circuit []string) plant.Plant {
-	p, err := plant.New(plant.Known{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW, RatedRPM: y.RatedRPM, Circuit: circuit})
+	p, err := plant.New(plant.EngineFacts{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW, RatedRPM: y.RatedRPM, Circuit: circuit})
 	require.NoError(t, err)
 	return p
 }
@@ -266,7 +266,7 @@ func TestWhatTheModelCannotAnswerIsRefused(t *testing.T) {
 		op := at(p, 0.8, 15)
 		change(&op)
 		_, err := p.Steady(op, plant.Well())
-		var wrong input.Errors
+		var wrong validation.Errors
 		require.ErrorAs(t, err, &wrong)
 		assert.Equal(t, field, wrong[0].Field)
 	}
@@ -274,15 +274,15 @@ func TestWhatTheModelCannotAnswerIsRefused(t *testing.T) {
 		_, err := plant.Ail(f)
 		assert.Error(t, err)
 	}
-	_, err := plant.New(plant.Known{})
-	var wrong input.Errors
+	_, err := plant.New(plant.EngineFacts{})
+	var wrong validation.Errors
 	require.ErrorAs(t, err, &wrong)
 	assert.Len(t, wrong, 4)
 }
 
 func TestWhatIsKnownCounts(t *testing.T) {
 	y := plant.Types()[1]
-	p, err := plant.New(plant.Known{Family: y.Family, Fuel: y.Fuel, RatedKW: 60, RatedRPM: 3000, Circuit: closedCircuit, RawLMin: 80, CoolantLMin: 120, UA: 1100, ThermostatC: 77})
+	p, err := plant.New(plant.EngineFacts{Family: y.Family, Fuel: y.Fuel, RatedKW: 60, RatedRPM: 3000, Circuit: closedCircuit, RawLMin: 80, CoolantLMin: 120, UA: 1100, ThermostatC: 77})
 	require.NoError(t, err)
 	assert.InEpsilon(t, 80, p.Rated.RawLMin, 0.02)
 	assert.InDelta(t, 114, p.Rated.ShellLMin, 1e-9)

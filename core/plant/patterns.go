@@ -67,7 +67,7 @@ func (p Plant) compare(rounds []Round, healthy sight, y, noise []float64, rep *H
 	}
 	rep.Faults = ranked(best)
 	rep.patterns(best, signature)
-	if rep.Next, err = p.telling(rounds, healthy, noise, tried); err != nil {
+	if rep.Next, err = p.nextReadings(rounds, healthy, noise, tried); err != nil {
 		return err
 	}
 	p.read(rounds, healthy, y, noise, rep)

@@ -9,7 +9,7 @@ import (
 	"hevrin/core/exchanger"
 	"hevrin/core/fluid"
 	"hevrin/core/hydraulics"
-	"hevrin/core/input"
+	"hevrin/core/validation"
 )
 
 // Families of cooling.
@@ -111,7 +111,7 @@ const mostOverRated = 1.1
 
 // Check refuses an operation that the model does not hold for.
 func (p Plant) Check(op Operation) error {
-	var wrong input.Errors
+	var wrong validation.Errors
 	if most := mostOverRated * p.Engine.RatedRPM; op.RPM <= 0 || op.RPM > most {
 		wrong.Add("rpm", op.RPM, fmt.Sprintf("above 0, to %.0f rev/min", most), "the model holds to 1.1 of the rated %.0f rev/min", p.Engine.RatedRPM)
 	}

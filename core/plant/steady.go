@@ -6,7 +6,7 @@ import (
 	"hevrin/core/exchanger"
 	"hevrin/core/fluid"
 	"hevrin/core/hydraulics"
-	"hevrin/core/solve"
+	"hevrin/core/rootfind"
 )
 
 // Reading is what should be read at a station.
@@ -190,7 +190,7 @@ func (p Plant) Steady(op Operation, h Health) (State, error) {
 		s.Boils = true
 		return s, nil
 	}
-	t, err := solve.Zero(left, min(op.SeaC, op.SpaceC)-1, p.BoilsC, 1e-7)
+	t, err := rootfind.Zero(left, min(op.SeaC, op.SpaceC)-1, p.BoilsC, 1e-7)
 	if err != nil {
 		return State{}, err
 	}

@@ -7,7 +7,7 @@ import (
 	"strings"
 	"time"
 
-	"hevrin/core/input"
+	"hevrin/core/validation"
 )
 
 // What an act of a proving run does.
@@ -106,7 +106,7 @@ var stagesOf = map[string][]string{
 
 // Check says what does not fit in an act in itself.
 func (a Act) Check() error {
-	var wrong input.Errors
+	var wrong validation.Errors
 	one := func(field, given string, of []string, say string) {
 		if !slices.Contains(of, given) {
 			wrong.Add(field, given, strings.Join(of, ", "), "%s", say)
@@ -315,8 +315,8 @@ func (r *ProvingRun) again(stage string) {
 	}
 }
 
-// Tells is what an act says of a finding of the catalogue, as its normalised likelihood.
-type Tells struct {
+// FindingLikelihood is what an act says of a finding of the catalogue, as its normalised likelihood.
+type FindingLikelihood struct {
 	Finding string
 	Q       float64
 }
@@ -332,27 +332,27 @@ var wetAt = map[string]string{"raw-pump": "wet-at-cover", "raw-hoses": "leak-in-
 const shortOfRated = 0.97
 
 // Findings are what an act tells the diagnosis, on an engine of a rated speed.
-func (a Act) Findings(ratedRPM float64) []Tells {
-	is := func(finding string, so bool) Tells {
-		return Tells{finding, map[bool]float64{true: sure, false: 1 - sure}[so]}
+func (a Act) Findings(ratedRPM float64) []FindingLikelihood {
+	is := func(finding string, so bool) FindingLikelihood {
+		return FindingLikelihood{finding, map[bool]float64{true: sure, false: 1 - sure}[so]}
 	}
 	switch a.Do {
 	case Prime:
-		return []Tells{is("no-prime", !a.Water)}
+		return []FindingLikelihood{is("no-prime", !a.Water)}
 	case Look:
 		if f, ok := wetAt[a.Station]; ok {
-			return []Tells{is(f, a.State != Dry)}
+			return []FindingLikelihood{is(f, a.State != Dry)}
 		}
 	case Gauge:
-		return []Tells{is("gauge-off", math.Abs(*a.GaugeC-*a.ProbeC) > GaugeOffC)}
+		return []FindingLikelihood{is("gauge-off", math.Abs(*a.GaugeC-*a.ProbeC) > GaugeOffC)}
 	case Loaded:
 		if a.TopRPM > 0 && !a.Held {
-			return []Tells{is("top-speed-short", a.TopRPM < shortOfRated*ratedRPM)}
+			return []FindingLikelihood{is("top-speed-short", a.TopRPM < shortOfRated*ratedRPM)}
 		}
 	case WarmUp:
 		switch a.Warmed.Verdict {
 		case Steady, AboveRating, BelowRating:
-			return []Tells{is("plateau-above-rating", a.Warmed.Verdict == AboveRating), is("plateau-below-rating", a.Warmed.Verdict == BelowRating)}
+			return []FindingLikelihood{is("plateau-above-rating", a.Warmed.Verdict == AboveRating), is("plateau-below-rating", a.Warmed.Verdict == BelowRating)}
 		}
 	}
 	return nil

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { Rig } from "./rig";
+import { Rig } from "./simulator";
 import { craftOf, jobOf, nameFor, open } from "./yard";
 
 // A proving run on the rig, from the start list to the owner's report: an engine that is cured, and one that is not.

@@ -1,0 +1,247 @@
+// Package catalogue holds the knowledge of the trade as data: stations, faults, findings, checks, access, history and
+// pairs, each number with its reason. The data files lie in data/; Load reads and expands them, and Prove shows that
+// they hold together. Nothing here reasons: see core/diagnose.
+//
+// Numbers are common practice unless the reason beside one names a source. Probabilities and strengths run from 0 to
+// 1, odds multipliers and pair factors are positive, minutes are those of a practised hand on an accessible engine.
+package catalogue
+
+// Family ids: how the block is cooled.
+const (
+	Closed = "closed" // raw water through an exchanger, coolant in the block
+	Direct = "direct" // raw water through the block itself
+)
+
+// AllStations stands in Check.Stations for a check made all over the engine.
+const AllStations = "all"
+
+// Engine states that a check needs.
+const (
+	Running = "running"
+	Stopped = "stopped" // stopped and, where a need says so, cold
+	Any     = "any"
+)
+
+// Sources of a finding.
+const (
+	Complaint = "complaint" // said or seen before anything is opened
+	FromCheck = "check"     // settled by a check
+	Reading   = "reading"   // computed from readings, or read off an instrument in a check
+)
+
+// Catalogue is everything that the trade knows, in the order of the data files.
+type Catalogue struct {
+	Version string
+	// SetFactor multiplies a set's prior weight once for every fault beyond the first.
+	SetFactor   float64
+	Stations    []Station
+	Families    []Family
+	Faults      []Fault
+	Pairs       []Pair
+	History     []HistoryItem
+	Findings    []Finding
+	Groups      []Group
+	Checks      []Check
+	Access      []Access
+	Needs       []Need
+	Cautions    []Caution
+	Tasks       []Task
+	Methods     []Method
+	Maintenance []MaintenanceItem
+	Trends      []Trend
+	Seasons     []SeasonList
+
+	index index
+}
+
+// Station is a place on the water's way.
+type Station struct {
+	ID, Label, What string
+	// Sides tells, by family, which water runs there: raw, coolant, instrument or load. None: not in that family.
+	Sides map[string][]string
+}
+
+// Family is a way of cooling, with the circuit that a new engine starts from.
+type Family struct {
+	ID, Label, What string
+	ThermostatC     float64 // usual rating in °C, common practice
+	Circuit         []string
+}
+
+// Fault is a cause that a job can end with.
+type Fault struct {
+	ID, Label string
+	Stations  []string // kept while any of them is on the circuit
+	Families  []string
+	Prior     float64 // share of jobs that have it
+	Why       string  // why that common
+	Remedy    string
+	Sure      []SureLook
+}
+
+// SureLook is a check's finding that shows the fault for what it is.
+type SureLook struct {
+	Check, Finding string
+	// Rivals are faults that the same finding cannot tell from this one.
+	Rivals []Rival
+}
+
+// Rival is a fault that a sure look cannot tell apart, and the check that can.
+type Rival struct{ Fault, SettledBy string }
+
+// Pair says that one fault brings another: every set that holds A and B has its prior weight multiplied by Factor.
+type Pair struct {
+	A, B   string
+	Factor float64
+	Why    string
+}
+
+// HistoryItem is something known of the engine before anybody looks.
+type HistoryItem struct {
+	ID, Label   string
+	Multipliers []Multiplier
+}
+
+// Multiplier multiplies the odds of one fault.
+type Multiplier struct {
+	Fault  string
+	Factor float64
+	Why    string
+}
+
+// Finding is a yes/no fact: present, absent or unknown.
+type Finding struct {
+	ID, Label string
+	Topic     string // where a complaint is asked: heat, water, panel, fluids, pump, under-way
+	Source    string // complaint, check or reading
+	Leak      float64
+	LeakWhy   string
+	Causes    []Link
+	Blocks    []Link
+}
+
+// Link is the strength with which one fault alone makes a finding show, or keeps it from showing.
+type Link struct {
+	Fault    string
+	Strength float64
+	Why      string
+}
+
+// Group is a question of which only one option can be present; only the present one is evidence.
+type Group struct {
+	ID, Label string
+	Findings  []string
+}
+
+// Check is something to do that settles findings.
+type Check struct {
+	ID, Label string
+	Stations  []string // where it belongs; of several, the first that the circuit has; or AllStations
+	Families  []string // empty: both
+	Minutes   float64  // without the access
+	Access    string   // empty: nothing to open
+	Engine    string   // running, stopped or any
+	Needs     []string
+	Cautions  []string
+	Settles   []string
+	Confirms  []string // the faults that name it as a sure look
+	How       []string
+}
+
+// Access is what must be open before a check; once open, it serves every check behind it.
+type Access struct {
+	ID, Label string
+	Minutes   float64
+	Needs     []string
+	Cautions  []string
+	Why       string
+}
+
+// Need is a state that must be made before an access or a check.
+type Need struct{ ID, Label string }
+
+// Caution says what can happen at a step, and what to do. Act: it calls for something to be done, which is ticked.
+type Caution struct {
+	ID, Label, Text string
+	Act             bool
+}
+
+type index struct {
+	stations, families, faults, findings, checks, access, history, needs, cautions, groups map[string]int
+	groupOf                                                                                map[string]string
+}
+
+func (c *Catalogue) buildIndex() {
+	c.index = index{
+		stations: positions(c.Stations, func(s Station) string { return s.ID }),
+		families: positions(c.Families, func(f Family) string { return f.ID }),
+		faults:   positions(c.Faults, func(f Fault) string { return f.ID }),
+		findings: positions(c.Findings, func(f Finding) string { return f.ID }),
+		checks:   positions(c.Checks, func(k Check) string { return k.ID }),
+		access:   positions(c.Access, func(a Access) string { return a.ID }),
+		history:  positions(c.History, func(h HistoryItem) string { return h.ID }),
+		needs:    positions(c.Needs, func(n Need) string { return n.ID }),
+		cautions: positions(c.Cautions, func(k Caution) string { return k.ID }),
+		groups:   positions(c.Groups, func(g Group) string { return g.ID }),
+		groupOf:  map[string]string{},
+	}
+	for _, g := range c.Groups {
+		for _, f := range g.Findings {
+			c.index.groupOf[f] = g.ID
+		}
+	}
+}
+
+func positions[T any](list []T, id func(T) string) map[string]int {
+	m := make(map[string]int, len(list))
+	for i, x := range list {
+		m[id(x)] = i
+	}
+	return m
+}
+
+func at[T any](list []T, m map[string]int, id string) (T, bool) {
+	i, ok := m[id]
+	if !ok {
+		var none T
+		return none, false
+	}
+	return list[i], true
+}
+
+// Station finds a station by its id.
+func (c *Catalogue) Station(id string) (Station, bool) { return at(c.Stations, c.index.stations, id) }
+
+// Family finds a family by its id.
+func (c *Catalogue) Family(id string) (Family, bool) { return at(c.Families, c.index.families, id) }
+
+// Fault finds a fault by its id.
+func (c *Catalogue) Fault(id string) (Fault, bool) { return at(c.Faults, c.index.faults, id) }
+
+// Finding finds a finding by its id.
+func (c *Catalogue) Finding(id string) (Finding, bool) { return at(c.Findings, c.index.findings, id) }
+
+// Check finds a check by its id.
+func (c *Catalogue) Check(id string) (Check, bool) { return at(c.Checks, c.index.checks, id) }
+
+// AccessTo finds an access by its id.
+func (c *Catalogue) AccessTo(id string) (Access, bool) { return at(c.Access, c.index.access, id) }
+
+// HistoryItem finds a history item by its id.
+func (c *Catalogue) HistoryItem(id string) (HistoryItem, bool) {
+	return at(c.History, c.index.history, id)
+}
+
+// GroupOf gives the group that a finding belongs to, if any.
+func (c *Catalogue) GroupOf(finding string) (string, bool) {
+	g, ok := c.index.groupOf[finding]
+	return g, ok
+}
+
+// Caution finds a caution by its id.
+func (c *Catalogue) Caution(id string) (Caution, bool) {
+	return at(c.Cautions, c.index.cautions, id)
+}
+
+// Group finds a group by its id.
+func (c *Catalogue) Group(id string) (Group, bool) { return at(c.Groups, c.index.groups, id) }

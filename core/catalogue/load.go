@@ -1,0 +1,376 @@
+package catalogue
+
+import (
+	"embed"
+	"fmt"
+	"io/fs"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"github.com/goccy/go-yaml"
+)
+
+// fileNames lists the data files; data/schema.json tells what may stand in each.
+var fileNames = []string{"scale.yaml", "stations.yaml", "faults.yaml", "pairs.yaml", "history.yaml", "findings.yaml", "checks.yaml", "cautions.yaml", "tasks.yaml", "methods.yaml", "maintenance.yaml"}
+
+//go:embed data/*.yaml
+var embedded embed.FS
+
+// Load reads the catalogue that ships inside the program and proves it.
+func Load() (*Catalogue, error) {
+	sub, err := fs.Sub(embedded, "data")
+	if err != nil {
+		return nil, err
+	}
+	return LoadFrom(sub)
+}
+
+// LoadFrom reads and proves a catalogue from a folder of data files. A file that does not fit is refused with its
+// name and line.
+func LoadFrom(files fs.FS) (*Catalogue, error) {
+	var d dataFiles
+	into := []any{&d.scale, &d.stations, &d.faults, &d.pairs, &d.history, &d.findings, &d.checks, &d.cautions, &d.tasks, &d.methods, &d.maintenance}
+	for i, name := range fileNames {
+		if err := readFile(files, name, into[i]); err != nil {
+			return nil, err
+		}
+	}
+	c, err := d.expand()
+	if err != nil {
+		return nil, fmt.Errorf("%w%s", err, placesOf(files, err.Error()))
+	}
+	c.buildIndex()
+	if err := c.Prove(); err != nil {
+		return nil, fmt.Errorf("the catalogue does not hold together:\n%w%s", err, placesOf(files, err.Error()))
+	}
+	return c, nil
+}
+
+var quotable = regexp.MustCompile(`[a-z]+(?:-[a-z]+)*`)
+
+// placesOf says where in the files the things stand that an error speaks of, as file:line, so that whoever changed
+// the data finds the place. Ids are looked up in the order in which the error names them.
+func placesOf(files fs.FS, message string) string {
+	var out []string
+	told := map[string]bool{}
+	for _, id := range quotable.FindAllString(message, -1) {
+		for _, name := range fileNames {
+			raw, err := fs.ReadFile(files, name)
+			if err != nil || told[id] {
+				continue
+			}
+			n := 0
+			for line := range strings.Lines(string(raw)) {
+				if n++; strings.Contains(line, "id: "+id+",") || strings.TrimSpace(line) == "- id: "+id {
+					out = append(out, fmt.Sprintf("\n  %s stands at %s:%d", id, name, n))
+					told[id] = true
+				}
+			}
+		}
+	}
+	return strings.Join(out, "")
+}
+
+func readFile(files fs.FS, name string, into any) error {
+	raw, err := fs.ReadFile(files, name)
+	if err != nil {
+		return fmt.Errorf("catalogue file %s: %w", name, err)
+	}
+	if err := yaml.UnmarshalWithOptions(raw, into, yaml.Strict()); err != nil {
+		return fmt.Errorf("catalogue file %s: %w", name, err)
+	}
+	return nil
+}
+
+// The shapes of the data files. See the head of each file for what its fields mean.
+type dataFiles struct {
+	scale struct {
+		Version   string      `yaml:"version"`
+		SetFactor scaleStep   `yaml:"set_factor"`
+		Rates     []scaleStep `yaml:"rates"`
+		Bands     []scaleStep `yaml:"bands"`
+	}
+	stations struct {
+		Stations []stationRow `yaml:"stations"`
+		Families []familyRow  `yaml:"families"`
+	}
+	faults struct {
+		Faults []faultRow `yaml:"faults"`
+	}
+	pairs struct {
+		Pairs []pairRow `yaml:"pairs"`
+	}
+	history struct {
+		History []historyRow `yaml:"history"`
+	}
+	findings struct {
+		Groups   []groupRow   `yaml:"groups"`
+		Findings []findingRow `yaml:"findings"`
+	}
+	checks struct {
+		Access []accessRow `yaml:"access"`
+		Checks []checkRow  `yaml:"checks"`
+	}
+	cautions struct {
+		Needs    []needRow    `yaml:"needs"`
+		Cautions []cautionRow `yaml:"cautions"`
+	}
+	tasks struct {
+		Tasks []Task `yaml:"tasks"`
+	}
+	methods struct {
+		Methods []Method `yaml:"methods"`
+	}
+	maintenance struct {
+		Upkeep []MaintenanceItem `yaml:"upkeep"`
+		Trends []Trend           `yaml:"trends"`
+		Lists  []SeasonList      `yaml:"lists"`
+	}
+}
+
+type scaleStep struct {
+	ID    string  `yaml:"id"`
+	Value float64 `yaml:"value"`
+	Why   string  `yaml:"why"`
+}
+
+type stationRow struct {
+	ID     string   `yaml:"id"`
+	Label  string   `yaml:"label"`
+	What   string   `yaml:"what"`
+	Closed []string `yaml:"closed"`
+	Direct []string `yaml:"direct"`
+}
+
+type familyRow struct {
+	ID          string   `yaml:"id"`
+	Label       string   `yaml:"label"`
+	What        string   `yaml:"what"`
+	ThermostatC float64  `yaml:"thermostat_c"`
+	Circuit     []string `yaml:"circuit"`
+}
+
+type faultRow struct {
+	ID       string   `yaml:"id"`
+	Label    string   `yaml:"label"`
+	Stations []string `yaml:"stations"`
+	Families []string `yaml:"families"`
+	Rate     string   `yaml:"rate"`
+	Why      string   `yaml:"why"`
+	Remedy   string   `yaml:"remedy"`
+	Sure     []struct {
+		Check   string `yaml:"check"`
+		Finding string `yaml:"finding"`
+		Rivals  []struct {
+			Fault  string `yaml:"fault"`
+			ToldBy string `yaml:"told_by"`
+		} `yaml:"rivals"`
+	} `yaml:"sure"`
+}
+
+type pairRow struct {
+	A      []string `yaml:"a"`
+	B      []string `yaml:"b"`
+	Factor float64  `yaml:"factor"`
+	Why    string   `yaml:"why"`
+}
+
+type historyRow struct {
+	ID          string `yaml:"id"`
+	Label       string `yaml:"label"`
+	Multipliers []struct {
+		Faults []string `yaml:"faults"`
+		Factor float64  `yaml:"factor"`
+		Why    string   `yaml:"why"`
+	} `yaml:"multipliers"`
+}
+
+type groupRow struct {
+	ID       string   `yaml:"id"`
+	Label    string   `yaml:"label"`
+	Findings []string `yaml:"findings"`
+}
+
+type linkRow struct {
+	Faults   []string `yaml:"faults"`
+	Strength string   `yaml:"strength"` // a band of scale.yaml, or a number
+	Why      string   `yaml:"why"`
+}
+
+type findingRow struct {
+	ID      string    `yaml:"id"`
+	Label   string    `yaml:"label"`
+	Topic   string    `yaml:"topic"`
+	Source  string    `yaml:"source"`
+	Leak    float64   `yaml:"leak"`
+	LeakWhy string    `yaml:"leak_why"`
+	Causes  []linkRow `yaml:"causes"`
+	Blocks  []linkRow `yaml:"blocks"`
+}
+
+type accessRow struct {
+	ID       string   `yaml:"id"`
+	Label    string   `yaml:"label"`
+	Minutes  float64  `yaml:"minutes"`
+	Needs    []string `yaml:"needs"`
+	Cautions []string `yaml:"cautions"`
+	Why      string   `yaml:"why"`
+}
+
+type checkRow struct {
+	ID       string   `yaml:"id"`
+	Label    string   `yaml:"label"`
+	Stations []string `yaml:"stations"`
+	Families []string `yaml:"families"`
+	Minutes  float64  `yaml:"minutes"`
+	Access   string   `yaml:"access"`
+	Engine   string   `yaml:"engine"`
+	Needs    []string `yaml:"needs"`
+	Cautions []string `yaml:"cautions"`
+	Settles  []string `yaml:"settles"`
+	How      []string `yaml:"how"`
+}
+
+type needRow struct {
+	ID    string `yaml:"id"`
+	Label string `yaml:"label"`
+}
+
+type cautionRow struct {
+	ID    string `yaml:"id"`
+	Label string `yaml:"label"`
+	Text  string `yaml:"text"`
+	Act   bool   `yaml:"act"`
+}
+
+// expand turns the files' short forms (letters, bands, lists that share a reason) into the catalogue's long form.
+func (d *dataFiles) expand() (*Catalogue, error) {
+	c := &Catalogue{Version: d.scale.Version, SetFactor: d.scale.SetFactor.Value}
+	for _, s := range d.stations.Stations {
+		c.Stations = append(c.Stations, Station{ID: s.ID, Label: s.Label, What: s.What,
+			Sides: map[string][]string{Closed: s.Closed, Direct: s.Direct}})
+	}
+	for _, f := range d.stations.Families {
+		c.Families = append(c.Families, Family(f))
+	}
+	for _, g := range d.findings.Groups {
+		c.Groups = append(c.Groups, Group(g))
+	}
+	for _, n := range d.cautions.Needs {
+		c.Needs = append(c.Needs, Need(n))
+	}
+	for _, k := range d.cautions.Cautions {
+		c.Cautions = append(c.Cautions, Caution(k))
+	}
+	c.Tasks, c.Methods = d.tasks.Tasks, d.methods.Methods
+	c.Maintenance, c.Trends, c.Seasons = d.maintenance.Upkeep, d.maintenance.Trends, d.maintenance.Lists
+	for _, a := range d.checks.Access {
+		c.Access = append(c.Access, Access(a))
+	}
+	confirms := map[string][]string{}
+	if err := d.expandFaults(c, confirms); err != nil {
+		return nil, err
+	}
+	for _, k := range d.checks.Checks {
+		c.Checks = append(c.Checks, Check{ID: k.ID, Label: k.Label, Stations: k.Stations, Families: k.Families,
+			Minutes: k.Minutes, Access: k.Access, Engine: k.Engine, Needs: k.Needs, Cautions: k.Cautions,
+			Settles: k.Settles, Confirms: confirms[k.ID], How: k.How})
+	}
+	d.expandPairs(c)
+	d.expandHistory(c)
+	return c, d.expandFindings(c)
+}
+
+func (d *dataFiles) expandFaults(c *Catalogue, confirms map[string][]string) error {
+	rates := scaleMap(d.scale.Rates)
+	for _, f := range d.faults.Faults {
+		prior, ok := rates[f.Rate]
+		if !ok {
+			return fmt.Errorf("faults.yaml: fault %s: rate %q is not one of %s", f.ID, f.Rate, ids(d.scale.Rates))
+		}
+		fault := Fault{ID: f.ID, Label: f.Label, Stations: f.Stations, Families: f.Families, Prior: prior, Why: f.Why, Remedy: f.Remedy}
+		for _, s := range f.Sure {
+			look := SureLook{Check: s.Check, Finding: s.Finding}
+			for _, r := range s.Rivals {
+				look.Rivals = append(look.Rivals, Rival{Fault: r.Fault, SettledBy: r.ToldBy})
+			}
+			fault.Sure = append(fault.Sure, look)
+			confirms[s.Check] = append(confirms[s.Check], f.ID)
+		}
+		c.Faults = append(c.Faults, fault)
+	}
+	return nil
+}
+
+func (d *dataFiles) expandPairs(c *Catalogue) {
+	for _, p := range d.pairs.Pairs {
+		for _, a := range p.A {
+			for _, b := range p.B {
+				c.Pairs = append(c.Pairs, Pair{A: a, B: b, Factor: p.Factor, Why: p.Why})
+			}
+		}
+	}
+}
+
+func (d *dataFiles) expandHistory(c *Catalogue) {
+	for _, h := range d.history.History {
+		item := HistoryItem{ID: h.ID, Label: h.Label}
+		for _, m := range h.Multipliers {
+			for _, f := range m.Faults {
+				item.Multipliers = append(item.Multipliers, Multiplier{Fault: f, Factor: m.Factor, Why: m.Why})
+			}
+		}
+		c.History = append(c.History, item)
+	}
+}
+
+func (d *dataFiles) expandFindings(c *Catalogue) error {
+	bands := scaleMap(d.scale.Bands)
+	links := func(finding string, rows []linkRow) ([]Link, error) {
+		var out []Link
+		for _, r := range rows {
+			strength, ok := bands[r.Strength]
+			if !ok {
+				var err error
+				if strength, err = strconv.ParseFloat(r.Strength, 64); err != nil {
+					return nil, fmt.Errorf("findings.yaml: finding %s: strength %q is neither a number nor one of %s",
+						finding, r.Strength, ids(d.scale.Bands))
+				}
+			}
+			for _, f := range r.Faults {
+				out = append(out, Link{Fault: f, Strength: strength, Why: r.Why})
+			}
+		}
+		return out, nil
+	}
+	for _, f := range d.findings.Findings {
+		causes, err := links(f.ID, f.Causes)
+		if err != nil {
+			return err
+		}
+		blocks, err := links(f.ID, f.Blocks)
+		if err != nil {
+			return err
+		}
+		c.Findings = append(c.Findings, Finding{ID: f.ID, Label: f.Label, Topic: f.Topic, Source: f.Source,
+			Leak: f.Leak, LeakWhy: f.LeakWhy, Causes: causes, Blocks: blocks})
+	}
+	return nil
+}
+
+func scaleMap(steps []scaleStep) map[string]float64 {
+	m := make(map[string]float64, len(steps))
+	for _, s := range steps {
+		m[s.ID] = s.Value
+	}
+	return m
+}
+
+func ids(steps []scaleStep) string {
+	var out []string
+	for _, s := range steps {
+		out = append(out, s.ID)
+	}
+	return strings.Join(out, ", ")
+}

@@ -1,0 +1,302 @@
+package diagnosis
+
+import (
+	"cmp"
+	"math"
+	"math/bits"
+	"slices"
+
+	"hevrin/core/catalogue"
+)
+
+// nearMass and nearLimit bound the likeliest hypotheses that gains and looks ahead are reckoned on.
+const (
+	nearMass  = 0.98
+	nearLimit = 300
+)
+
+// mostInformative is how many of a check's findings a look ahead tells apart: a round of readings settles a dozen, and
+// reckoning on its four most telling ones errs on the side of promising too little.
+const mostInformative = 4
+
+// nearby is a belief cut down to its likeliest hypotheses.
+type nearby struct {
+	m *model
+	h []hypothesis
+	p []float64 // sums to 1
+}
+
+func (b *belief) nearest() *nearby {
+	n := &nearby{m: b.m}
+	sum := 0.0
+	for _, i := range b.likeliest(nearLimit) {
+		if sum >= nearMass {
+			break
+		}
+		n.h = append(n.h, b.m.hypotheses[i])
+		n.p = append(n.p, b.p[i])
+		sum += b.p[i]
+	}
+	for i := range n.p {
+		n.p[i] /= sum
+	}
+	return n
+}
+
+// gain is the expected information, in bits, that settling the findings gives about the hypotheses: the mutual
+// information between the two.
+func (n *nearby) gain(telling []*table) float64 {
+	joint := make([]float64, 1<<len(telling))
+	within := 0.0
+	n.outcomes(telling, func(_ int, p float64, chances []float64) {
+		for o, c := range chances {
+			joint[o] += p * c
+		}
+	}, func(p, entropy float64) { within += p * entropy })
+	total := 0.0
+	for _, p := range joint {
+		total -= plogp(p)
+	}
+	return max(0, total-within)
+}
+
+// outcomes walks the hypotheses with the chance of every combination of the findings; bit i of an outcome says that
+// finding i is present.
+func (n *nearby) outcomes(tables []*table, each func(i int, p float64, chances []float64), entropy func(p, h float64)) {
+	chances := make([]float64, 1<<len(tables))
+	for i, h := range n.h {
+		chances[0] = 1
+		sum := 0.0
+		for j, t := range tables {
+			present := t.present(h)
+			sum -= plogp(present) + plogp(1-present)
+			for o := range 1 << j {
+				chances[o|1<<j] = chances[o] * present
+				chances[o] *= 1 - present
+			}
+		}
+		each(i, n.p[i], chances)
+		if entropy != nil {
+			entropy(n.p[i], sum)
+		}
+	}
+}
+
+func plogp(p float64) float64 {
+	if p <= 0 {
+		return 0
+	}
+	return p * math.Log2(p)
+}
+
+// mostInformative keeps the findings that alone tell most.
+func (n *nearby) mostInformative(open []*table) []*table {
+	if len(open) <= mostInformative {
+		return open
+	}
+	alone := map[*table]float64{}
+	for _, t := range open {
+		alone[t] = n.gain([]*table{t})
+	}
+	out := slices.Clone(open)
+	slices.SortStableFunc(out, func(x, y *table) int { return cmp.Compare(alone[y], alone[x]) })
+	return out[:mostInformative]
+}
+
+// lookAhead finds what the checks that confirm nothing are worth: the expected minutes of the best sequence of sure
+// looks now, less the check's own minutes and those of the best sequence after each of its outcomes. Of those that
+// save minutes the best leads, unless it is better still to make the best sure look before it.
+func (m *model) lookAhead(n *nearby, k knowledge, candidates []*candidate) {
+	plan := newPlanner(m, k, candidates)
+	first := bestSureLook(candidates)
+	if first == nil {
+		return
+	}
+	now := plan.expected(n.p, n.h)
+	then := plan.after(first)
+	var leader *candidate
+	for _, c := range candidates {
+		if c.confirms != 0 {
+			continue
+		}
+		outcomes := n.split(c.informative)
+		atOnce := c.total()
+		for _, w := range outcomes {
+			atOnce += plan.expected(w, n.h)
+		}
+		c.atOnce = atOnce
+		c.next.SavesMinutes = max(0, now-atOnce)
+		if c.next.SavesMinutes == 0 || leader != nil && c.next.SavesMinutes <= leader.next.SavesMinutes {
+			continue
+		}
+		later := first.total()
+		for _, w := range outcomes {
+			left := n.leaveOpen(w, then.looked)
+			later += left*c.total() + then.expected(w, n.h)
+		}
+		if atOnce <= later {
+			leader = c
+		}
+	}
+	if leader != nil {
+		leader.leads = true
+	}
+}
+
+func bestSureLook(candidates []*candidate) *candidate {
+	var best *candidate
+	for _, c := range candidates {
+		if c.confirms != 0 && (best == nil || c.rate() > best.rate()) {
+			best = c
+		}
+	}
+	return best
+}
+
+// leaveOpen takes the hypotheses out of w that have nothing outside the faults looked for, and gives what is left.
+func (n *nearby) leaveOpen(w []float64, looked uint64) float64 {
+	left := 0.0
+	for i, h := range n.h {
+		if h.mask&^looked == 0 {
+			w[i] = 0
+		}
+		left += w[i]
+	}
+	return left
+}
+
+// split gives, for every outcome of the findings, the weight of each hypothesis with it.
+func (n *nearby) split(telling []*table) [][]float64 {
+	out := make([][]float64, 1<<len(telling))
+	for o := range out {
+		out[o] = make([]float64, len(n.h))
+	}
+	n.outcomes(telling, func(i int, p float64, chances []float64) {
+		for o, chance := range chances {
+			out[o][i] = p * chance
+		}
+	}, nil)
+	return out
+}
+
+// planner reckons the expected minutes of the greedy sequence of sure looks.
+type planner struct {
+	faults int
+	looked uint64
+	looks  []look
+	opened uint64 // accesses that stand open, by their place in the catalogue
+}
+
+type look struct {
+	check    string
+	confirms uint64
+	own      float64
+	access   int // its place in the catalogue plus one; 0: nothing to open
+	opening  float64
+}
+
+func newPlanner(m *model, k knowledge, candidates []*candidate) *planner {
+	p := &planner{faults: len(m.faults), looked: k.looked, opened: 1}
+	for _, c := range candidates {
+		if c.confirms != 0 {
+			p.looks = append(p.looks, look{c.check.ID, c.confirms, c.next.Minutes, m.accessPlace(c.check.Access), c.next.AccessMinutes})
+		}
+		if c.next.AccessMinutes == 0 {
+			p.opened |= 1 << m.accessPlace(c.check.Access)
+		}
+	}
+	return p
+}
+
+// accessPlace numbers the accesses from 1; 0 is for none.
+func (m *model) accessPlace(id string) int {
+	return 1 + slices.IndexFunc(m.catalogue.Access, func(a catalogue.Access) bool { return a.ID == id })
+}
+
+// after is the planner once a check has been made and its access stands open.
+func (p *planner) after(c *candidate) *planner {
+	q := *p
+	q.looked |= c.confirms
+	q.opened |= 1 << c.access
+	return &q
+}
+
+// expected is Σ w · (minutes until every fault of the hypothesis has been looked for), for weights that need not sum
+// to 1, along the sequence that at each step takes the greatest chance per minute; looks behind one access that is
+// still shut are weighed together, since it is opened once for all.
+func (p *planner) expected(w []float64, h []hypothesis) float64 {
+	mass := make([]float64, p.faults)
+	for i, x := range h {
+		share := w[i] / float64(bits.OnesCount64(x.mask))
+		for rest := x.mask; rest != 0; rest &= rest - 1 {
+			mass[bits.TrailingZeros64(rest)] += share
+		}
+	}
+	reached := make([]float64, p.faults)
+	done, opened, elapsed := p.looked, p.opened, 0.0
+	used := make([]bool, len(p.looks))
+	chance := make([]float64, len(p.looks))
+	for {
+		for i, l := range p.looks {
+			chance[i] = 0
+			for rest := l.confirms &^ done; rest != 0 && !used[i]; rest &= rest - 1 {
+				chance[i] += mass[bits.TrailingZeros64(rest)]
+			}
+		}
+		best := p.bestLook(chance, opened)
+		if best < 0 {
+			break
+		}
+		l := p.looks[best]
+		elapsed += l.own
+		if opened&(1<<l.access) == 0 {
+			elapsed += l.opening
+		}
+		used[best] = true
+		opened |= 1 << l.access
+		for rest := l.confirms &^ done; rest != 0; rest &= rest - 1 {
+			reached[bits.TrailingZeros64(rest)] = elapsed
+		}
+		done |= l.confirms
+	}
+	return lastReached(w, h, reached)
+}
+
+// lastReached is Σ w · (when the last of the hypothesis's faults was reached).
+func lastReached(w []float64, h []hypothesis, reached []float64) float64 {
+	sum := 0.0
+	for i, x := range h {
+		last := 0.0
+		for rest := x.mask; rest != 0; rest &= rest - 1 {
+			last = max(last, reached[bits.TrailingZeros64(rest)])
+		}
+		sum += w[i] * last
+	}
+	return sum
+}
+
+// bestLook is the look with the greatest chance per minute, an access that is still shut being shared by what lies
+// behind it; −1 when no look has a chance left.
+func (p *planner) bestLook(chance []float64, opened uint64) int {
+	best, bestRate := -1, 0.0
+	for i, l := range p.looks {
+		if chance[i] == 0 {
+			continue
+		}
+		gained, cost := chance[i], l.own
+		if opened&(1<<l.access) == 0 {
+			cost += l.opening
+			own := chance[i] / l.own
+			for j, other := range p.looks { // those behind the same access that are the better for being there
+				if j != i && other.access == l.access && chance[j]/other.own >= gained/cost && chance[j]/other.own <= own {
+					gained += chance[j]
+					cost += other.own
+				}
+			}
+		}
+		if rate := gained / cost; rate > bestRate {
+			best, bestRate = i, rate
+		}
+	}
+	return best
+}

@@ -1,0 +1,90 @@
+package diagnosis
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/core/catalogue"
+)
+
+// hand makes hypotheses of single faults 0, 1, 2 … with the given weights.
+func hand(w ...float64) ([]float64, []hypothesis) {
+	var h []hypothesis
+	for i := range w {
+		h = append(h, hypothesis{mask: 1 << i})
+	}
+	return w, h
+}
+
+// Worked by hand: looks of 2 and 10 minutes at faults of 0.2 and 0.8. By chance per minute the first comes first
+// (0.1 against 0.08): 0.2·2 + 0.8·12 = 10.0 minutes.
+func TestExpectedMinutesOfTwoLooks(t *testing.T) {
+	w, h := hand(0.2, 0.8)
+	p := &planner{faults: 2, opened: 1, looks: []look{{confirms: 1, own: 2}, {confirms: 2, own: 10}}}
+	assert.InDelta(t, 10.0, p.expected(w, h), 1e-12)
+}
+
+// Worked by hand: one access of 20 minutes before two looks of 1 minute at faults of 0.4 each, and an open look of
+// 10 minutes at a fault of 0.2. Alone each shut look is 0.4/21 = 0.019, under 0.2/10 = 0.02; together they are
+// 0.8/22 = 0.036 and go first: 0.4·21 + 0.4·22 + 0.2·32 = 23.6 minutes.
+func TestLooksBehindOneAccessAreWeighedTogether(t *testing.T) {
+	w, h := hand(0.4, 0.4, 0.2)
+	p := &planner{faults: 3, opened: 1, looks: []look{{confirms: 1, own: 1, access: 1, opening: 20}, {confirms: 2, own: 1, access: 1, opening: 20}, {confirms: 4, own: 10}}}
+	assert.InDelta(t, 23.6, p.expected(w, h), 1e-12)
+	p.opened |= 1 << 1 // open already: 0.4·1 + 0.4·2 + 0.2·12
+	assert.InDelta(t, 3.6, p.expected(w, h), 1e-12)
+}
+
+// Of a set the last fault counts; what was looked for costs nothing more.
+func TestTheLastFaultOfASetCounts(t *testing.T) {
+	p := &planner{faults: 2, opened: 1, looks: []look{{confirms: 1, own: 3}, {confirms: 2, own: 4}}}
+	both := []hypothesis{{mask: 3}}
+	assert.InDelta(t, 7, p.expected([]float64{1}, both), 1e-12)
+	p.looked = 1
+	assert.InDelta(t, 4, p.expected([]float64{1}, both), 1e-12)
+}
+
+func TestTheMostProbableAreSelectedInOrder(t *testing.T) {
+	p := make([]float64, 1000)
+	for i := range p {
+		p[i] = float64((i*7919)%1000) / 1000
+	}
+	top := mostProbable(p, 5)
+	require.Len(t, top, 5)
+	for i, want := range []float64{0.999, 0.998, 0.997, 0.996, 0.995} {
+		assert.InDelta(t, want, p[top[i]], 0)
+	}
+	assert.Equal(t, []int{0, 1}, mostProbable([]float64{0.5, 0.5}, 5), "equal ones by their place")
+}
+
+// The gain of one finding against the mutual information written out: H(outcome) − Σ p·H(outcome | h).
+func TestGainIsTheMutualInformation(t *testing.T) {
+	c, err := catalogue.Load()
+	require.NoError(t, err)
+	m := newModel(c, Question{Family: catalogue.Closed, Stations: []string{"strainer", "raw-pump", "elbow"}})
+	b := m.infer()
+	n := &nearby{m: m, h: m.hypotheses, p: b.p}
+	finding := m.table("weak-water-at-outlet")
+	entropy := func(p float64) float64 { return -p*math.Log2(p) - (1-p)*math.Log2(1-p) }
+	mean, within := 0.0, 0.0
+	for i, h := range m.hypotheses {
+		x := finding.present(h)
+		mean += b.p[i] * x
+		within += b.p[i] * entropy(x)
+	}
+	assert.InDelta(t, entropy(mean)-within, n.gain([]*table{finding}), 1e-12)
+	assert.InDelta(t, 0, n.gain(nil), 1e-12)
+	other := m.table("delivery-pressure-high")
+	assert.GreaterOrEqual(t, n.gain([]*table{finding, other})+1e-12, n.gain([]*table{finding}), "more findings never tell less")
+}
+
+func TestWordsForFiguresKeepTheirUnit(t *testing.T) {
+	assert.Equal(t, "under 1\u00a0%", percent(0.001))
+	assert.Equal(t, "over 99\u00a0%", percent(0.9999))
+	assert.Equal(t, "41\u00a0%", percent(0.412))
+	assert.Equal(t, "1\u00a0minute", minutes(0.3))
+	assert.Equal(t, "12\u00a0minutes", minutes(12))
+}

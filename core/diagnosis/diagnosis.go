@@ -1,0 +1,168 @@
+// Package diagnosis finds which faults an engine has from what is known of it, and what to look at next.
+//
+// Hypotheses are all sets of one to three faults that the engine's circuit can have. A set's prior weight is the
+// product of its faults' odds, their history multipliers, the factor of every listed pair that it holds, and
+// SetFactor once for every fault beyond the first. Findings are independent given the set, each a noisy OR of its
+// causes with inhibitors (J. Pearl, Probabilistic Reasoning in Intelligent Systems, 1988, section 4.3):
+//
+//	P(present | F) = [1 − (1−leak) ∏(1−cause)] · ∏(1−block)
+//
+// Posteriors are exact: every set is summed. Only gains and looks ahead are reckoned on the likeliest sets.
+package diagnosis
+
+import (
+	"cmp"
+	"slices"
+
+	"hevrin/core/catalogue"
+)
+
+// Strategies for what to look at next.
+const (
+	Quickest      = "quickest"        // the greatest chance of confirming a fault per minute, looking ahead
+	AlongTheWater = "along-the-water" // station after station on the side that the evidence points to
+	Likeliest     = "likeliest"       // the sure look at the most probable fault
+)
+
+// Strategies lists them, the default first.
+var Strategies = []string{Quickest, AlongTheWater, Likeliest}
+
+const (
+	foundProbability = 0.95      // a fault seen by its sure look is found from this probability on
+	restProbability  = 0.15      // done when another fault is less probable than this: see docs/bench-diagnosis.md
+	shownQ           = 20.0 / 21 // a computed finding counts as seen from a likelihood ratio of 20
+	reportedSets     = 12
+)
+
+// Question is what is known of an engine.
+type Question struct {
+	Family     string
+	Stations   []string // its circuit in the order of the water; nil: every station of the family
+	History    []string
+	Findings   []Evidence
+	Strategy   string   // empty: quickest
+	OpenAccess []string // what is open already
+	Done       []string // checks not to offer again
+	Brief      bool     // leave out what moved each suspect, what does not go together, what is ruled out
+}
+
+// Evidence is a finding with its normalised likelihood Q = r/(1+r), r the likelihood ratio present to absent that was
+// observed: 1 is present, 0 is absent, 0.5 tells nothing.
+type Evidence struct {
+	Finding string
+	Q       float64
+}
+
+// Answer is what follows from a question.
+type Answer struct {
+	Suspects    []Posterior // every fault of the circuit, the most probable first
+	Sets        []Set       // the likeliest sets
+	NextChecks  []NextCheck
+	Found       []string // seen by a sure look and probable enough
+	Done        bool     // found, and another fault is improbable
+	Unexplained []string // findings present that what was found (or else the likeliest set) does not explain
+	OtherFault  float64  // probability of any fault outside Found
+	// Consequences are the faults that those found bring with them, not yet looked for.
+	Consequences []Consequence
+	Conflicts    []Conflict // findings present that do not go together
+	Outlooks     []Outlook  // by strategy
+	RuledOut     []RuledOut // checks that are not offered
+}
+
+// Posterior is a fault with its probability.
+type Posterior struct {
+	Fault       string
+	Probability float64
+	Prior       float64 // before any finding, with the history
+	MovedBy     []Move  // strongest first
+}
+
+// Move tells by how much one finding or history item raised (positive) or lowered a suspect: the change of its log
+// odds (natural logarithm) against the same question with that item left out.
+type Move struct {
+	Kind    string // finding or history
+	ID      string
+	LogOdds float64
+}
+
+// Set is a set of faults that are there together, and its probability.
+type Set struct {
+	Faults      []string
+	Probability float64
+}
+
+// NextCheck is a check worth making, and why.
+type NextCheck struct {
+	Check         string
+	Station       string
+	Minutes       float64
+	AccessMinutes float64 // what must be opened first; 0 when it is open
+	ConfirmChance float64 // chance that it confirms a fault not yet looked for
+	GainBits      float64 // expected information about the faults, on the likeliest sets
+	SavesMinutes  float64 // expected saving of a check that confirms nothing; 0 for the others
+	Reason        string
+}
+
+// Diagnoser answers questions from one catalogue. It holds no state and may be used from many goroutines.
+type Diagnoser struct{ catalogue *catalogue.Catalogue }
+
+// New makes an engine for a catalogue.
+func New(c *catalogue.Catalogue) *Diagnoser { return &Diagnoser{catalogue: c} }
+
+// Diagnose answers a question, or says what of it does not fit (input.Errors).
+func (e *Diagnoser) Diagnose(q Question) (*Answer, error) {
+	if q.Strategy == "" {
+		q.Strategy = Quickest
+	}
+	if err := e.validate(q); err != nil {
+		return nil, err
+	}
+	m := newModel(e.catalogue, q)
+	b := m.infer()
+	a := &Answer{Suspects: m.suspects(b), Sets: m.sets(b)}
+	known := m.knowledge(b)
+	a.Found = m.names(known.found)
+	a.OtherFault = 1 - b.within(known.found)
+	a.Done = known.found != 0 && a.OtherFault < restProbability
+	a.Unexplained = m.unexplained(b, known.found)
+	a.NextChecks, a.Outlooks = m.nextChecks(b, known, q.Strategy)
+	a.Consequences = m.consequences(b, known)
+	if !q.Brief {
+		a.Conflicts = m.conflicts(b)
+		a.RuledOut = m.ruledOut()
+	}
+	return a, nil
+}
+
+func (m *model) suspects(b *belief) []Posterior {
+	prior := m.priorMarginals(b)
+	moves := make([][]Move, len(m.faults))
+	if !m.question.Brief {
+		moves = m.explain(b)
+	}
+	out := make([]Posterior, len(m.faults))
+	for i, f := range m.faults {
+		out[i] = Posterior{Fault: f.ID, Probability: b.marginal[i], Prior: prior[i], MovedBy: moves[i]}
+	}
+	slices.SortStableFunc(out, func(x, y Posterior) int { return cmp.Compare(y.Probability, x.Probability) })
+	return out
+}
+
+func (m *model) sets(b *belief) []Set {
+	var out []Set
+	for _, i := range b.likeliest(reportedSets) {
+		out = append(out, Set{Faults: m.names(m.hypotheses[i].mask), Probability: b.p[i]})
+	}
+	return out
+}
+
+// names lists the faults of a mask in the catalogue's order.
+func (m *model) names(mask uint64) []string {
+	out := []string{}
+	for i, f := range m.faults {
+		if mask&(1<<i) != 0 {
+			out = append(out, f.ID)
+		}
+	}
+	return out
+}

@@ -1,0 +1,169 @@
+package diagnosis
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"hevrin/core/catalogue"
+)
+
+// Consequence is a fault that a found one brings with it, to be hunted before the engine runs again.
+type Consequence struct {
+	Fault       string
+	Because     string // the fault found
+	Why         string
+	Probability float64
+}
+
+// consequences follows the pairs from what was found to what was not yet looked for, the most probable first.
+func (m *model) consequences(b *belief, k knowledge) []Consequence {
+	var out []Consequence
+	for _, p := range m.catalogue.Pairs {
+		for _, way := range [2][2]string{{p.A, p.B}, {p.B, p.A}} {
+			found, okFound := m.number[way[0]]
+			other, okOther := m.number[way[1]]
+			if okFound && okOther && k.found&(1<<found) != 0 && k.looked&(1<<other) == 0 && p.Factor > 1 {
+				out = append(out, Consequence{Fault: way[1], Because: way[0], Why: p.Why, Probability: b.marginal[other]})
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(x, y Consequence) int { return cmp.Compare(y.Probability, x.Probability) })
+	return out
+}
+
+// Conflict is two findings that do not go together: both at once are much rarer than each alone would make them.
+type Conflict struct {
+	A, B  string
+	Times float64 // how many times rarer
+}
+
+// conflictFrom is how many times rarer a pair must be. Two findings of two unrelated faults are about three times
+// rarer together, since jobs with two faults are.
+const conflictFrom = 5
+
+// conflicts weighs every two findings that are present against each other, before anything else is known.
+func (m *model) conflicts(b *belief) []Conflict {
+	n := len(m.hypotheses)
+	prior := make([]float64, n)
+	sum := 0.0
+	for i := range prior {
+		prior[i] = m.base[i]
+		for j := len(m.evidence); j < len(b.clues); j++ {
+			prior[i] *= b.weights[j][i]
+		}
+		sum += prior[i]
+	}
+	var shown []int
+	for j, c := range m.evidence {
+		if m.known[c.id] >= shownQ {
+			shown = append(shown, j)
+		}
+	}
+	alone := map[int]float64{}
+	for _, j := range shown {
+		for i, w := range prior {
+			alone[j] += w / sum * b.weights[j][i]
+		}
+	}
+	var out []Conflict
+	for x, j := range shown {
+		for _, l := range shown[x+1:] {
+			both := 0.0
+			for i, w := range prior {
+				both += w / sum * b.weights[j][i] * b.weights[l][i]
+			}
+			if times := alone[j] * alone[l] / both; times >= conflictFrom {
+				out = append(out, Conflict{m.evidence[j].id, m.evidence[l].id, times})
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(x, y Conflict) int { return cmp.Compare(y.Times, x.Times) })
+	return out
+}
+
+// Outlook is what a strategy is expected to cost from here.
+type Outlook struct {
+	Strategy string
+	Minutes  float64 // expected until every fault has been looked for, along its present order, on the likeliest sets
+}
+
+// outlooks walks each strategy's present order of sure looks; quickest may do better by a check that leads.
+func (m *model) outlooks(b *belief, n *nearby, k knowledge, candidates []*candidate) []Outlook {
+	var out []Outlook
+	for _, s := range Strategies {
+		order := slices.Clone(candidates)
+		m.order(b, k, order, s)
+		minutes := newPlanner(m, k, candidates).along(n, order)
+		for _, c := range candidates {
+			if s == Quickest && c.leads {
+				minutes = math.Min(minutes, c.atOnce)
+			}
+		}
+		out = append(out, Outlook{s, minutes})
+	}
+	return out
+}
+
+// along is the expected minutes until every fault of the hypothesis has been looked for, in the given order.
+func (p *planner) along(n *nearby, order []*candidate) float64 {
+	reached := make([]float64, p.faults)
+	done, opened, elapsed := p.looked, p.opened, 0.0
+	for _, c := range order {
+		if c.confirms&^done == 0 {
+			continue
+		}
+		elapsed += c.next.Minutes
+		if opened&(1<<c.access) == 0 {
+			elapsed += c.next.AccessMinutes
+		}
+		opened |= 1 << c.access
+		for i := range reached {
+			if (c.confirms&^done)&(1<<i) != 0 {
+				reached[i] = elapsed
+			}
+		}
+		done |= c.confirms
+	}
+	return lastReached(n.p, n.h, reached)
+}
+
+// RuledOut is a check that is not offered, and why.
+type RuledOut struct{ Check, Reason string }
+
+// ruledOut says of every check of the catalogue that is not offered why not.
+func (m *model) ruledOut() []RuledOut {
+	var out []RuledOut
+	for _, check := range m.catalogue.Checks {
+		if reason := m.whyNot(check); reason != "" {
+			out = append(out, RuledOut{check.ID, reason})
+		}
+	}
+	return out
+}
+
+// whyNot is empty for a check that is offered.
+func (m *model) whyNot(check catalogue.Check) string {
+	if _, here := m.catalogue.StationOf(check, m.question.Family, m.stations); !here {
+		return "This engine has no place for it."
+	}
+	if slices.Contains(m.question.Done, check.ID) {
+		return "Done, or passed over."
+	}
+	open, bearing := 0, 0
+	for _, f := range check.Settles {
+		if _, known := m.known[f]; !known {
+			open++
+			if m.table(f).bears() {
+				bearing++
+			}
+		}
+	}
+	switch {
+	case open == 0:
+		return "What it would show is known already."
+	case bearing == 0:
+		return "Nothing that it shows can be wrong on this engine."
+	}
+	return ""
+}

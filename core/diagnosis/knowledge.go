@@ -1,0 +1,66 @@
+package diagnosis
+
+import "hevrin/core/catalogue"
+
+// knowledge is what the known findings settle: faults found, and faults looked for, seen or not.
+type knowledge struct{ found, looked uint64 }
+
+func (m *model) knowledge(b *belief) knowledge {
+	var k knowledge
+	for i, f := range m.faults {
+		bit := uint64(1) << i
+		for _, look := range f.Sure {
+			q, known := m.known[look.Finding]
+			switch {
+			case !known:
+			case q >= shownQ && b.marginal[i] >= foundProbability:
+				k.found |= bit
+				k.looked |= bit
+			case q >= shownQ && !m.anyRival(look), q <= 1-shownQ:
+				k.looked |= bit // seen but not proved, or not there: looking again earns nothing
+			}
+		}
+	}
+	return k
+}
+
+// anyRival tells whether this circuit can have a fault that the look cannot tell from the one looked for.
+func (m *model) anyRival(look catalogue.SureLook) bool {
+	for _, r := range look.Rivals {
+		if _, here := m.number[r.Fault]; here {
+			return true
+		}
+	}
+	return false
+}
+
+// leastExplained is the chance below which a finding that is present counts as not explained.
+const leastExplained = 0.15
+
+// unexplained lists the findings known to be present that the faults found, or while none is found the likeliest set,
+// would seldom show.
+func (m *model) unexplained(b *belief, found uint64) []string {
+	out := []string{}
+	mask := found
+	if mask == 0 {
+		mask = m.hypotheses[b.likeliest(1)[0]].mask
+	}
+	for _, c := range m.evidence {
+		if m.known[c.id] >= shownQ && m.tables[c.id].presentWith(mask) < leastExplained {
+			out = append(out, c.id)
+		}
+	}
+	return out
+}
+
+// presentWith is P(present | all faults of the mask).
+func (t *table) presentWith(mask uint64) float64 {
+	none, spare := t.leakFree, 1.0
+	for i := range t.causes[:len(t.causes)-1] {
+		if mask&(1<<i) != 0 {
+			none *= t.causes[i]
+			spare *= t.spare[i]
+		}
+	}
+	return (1 - none) * spare
+}

@@ -1,0 +1,314 @@
+package diagnosis
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"hevrin/core/catalogue"
+)
+
+// hypothesis is a set of one to three faults: indices into model.faults, the unused ones pointing at the neutral
+// element behind the last fault.
+type hypothesis struct {
+	a, b, c uint8
+	mask    uint64
+}
+
+// model is a question made ready for arithmetic. Faults are numbered as in faults; every table has one more element,
+// the neutral one.
+type model struct {
+	catalogue  *catalogue.Catalogue
+	question   Question
+	stations   []string // the circuit; all the family's stations when the question names none
+	faults     []catalogue.Fault
+	number     map[string]int
+	hypotheses []hypothesis
+	base       []float64 // prior weight of each hypothesis without history
+	evidence   []clue
+	history    []clue
+	known      map[string]float64 // q of the findings given
+	tables     map[string]*table
+}
+
+// table holds, by fault, what is left when the fault does not cause, or does not block, one finding.
+type table struct {
+	leakFree      float64 // 1 − leak
+	causes, spare []float64
+}
+
+// clue is one finding or history item with its weight on a hypothesis.
+type clue struct {
+	kind, id string
+	weigh    func(hypothesis) float64
+}
+
+func newModel(c *catalogue.Catalogue, q Question) *model {
+	m := &model{catalogue: c, question: q, stations: q.Stations, faults: c.FaultsOn(q.Family, q.Stations),
+		number: map[string]int{}, known: map[string]float64{}, tables: map[string]*table{}}
+	if m.stations == nil {
+		for _, s := range c.Stations {
+			if len(s.Sides[q.Family]) > 0 {
+				m.stations = append(m.stations, s.ID)
+			}
+		}
+	}
+	for i, f := range m.faults {
+		m.number[f.ID] = i
+	}
+	m.enumerate()
+	for _, e := range q.Findings {
+		if _, grouped := c.GroupOf(e.Finding); grouped && e.Q == 0 {
+			continue // of a group only the present option is evidence
+		}
+		m.known[e.Finding] = e.Q
+		t := m.table(e.Finding)
+		m.evidence = append(m.evidence, clue{"finding", e.Finding, func(h hypothesis) float64 { return t.likelihood(h, e.Q) }})
+	}
+	for _, id := range q.History {
+		m.history = append(m.history, clue{"history", id, m.multiplier(id)})
+	}
+	return m
+}
+
+// enumerate lists every hypothesis with its prior weight without history.
+func (m *model) enumerate() {
+	n := len(m.faults)
+	odds := make([]float64, n)
+	pair := make([]float64, (n+1)*(n+1))
+	for i := range pair {
+		pair[i] = 1
+	}
+	for i, f := range m.faults {
+		odds[i] = f.Prior / (1 - f.Prior)
+	}
+	for _, p := range m.catalogue.Pairs {
+		a, okA := m.number[p.A]
+		b, okB := m.number[p.B]
+		if okA && okB {
+			pair[a*(n+1)+b] *= p.Factor
+			pair[b*(n+1)+a] *= p.Factor
+		}
+	}
+	of := func(a, b int) float64 { return pair[a*(n+1)+b] }
+	size := n + n*(n-1)/2 + n*(n-1)*(n-2)/6
+	m.hypotheses = make([]hypothesis, 0, size)
+	m.base = make([]float64, 0, size)
+	add := func(w float64, a, b, c int) {
+		h := hypothesis{uint8(a), uint8(b), uint8(c), 0}
+		for _, x := range [3]int{a, b, c} {
+			if x < n {
+				h.mask |= 1 << x
+			}
+		}
+		m.hypotheses = append(m.hypotheses, h)
+		m.base = append(m.base, w)
+	}
+	s := m.catalogue.SetFactor
+	for a := range n {
+		add(odds[a], a, n, n)
+		for b := a + 1; b < n; b++ {
+			two := odds[a] * odds[b] * of(a, b) * s
+			add(two, a, b, n)
+			for c := b + 1; c < n; c++ {
+				add(two*odds[c]*of(a, c)*of(b, c)*s, a, b, c)
+			}
+		}
+	}
+}
+
+func (m *model) table(finding string) *table {
+	if t, ok := m.tables[finding]; ok {
+		return t
+	}
+	f, _ := m.catalogue.Finding(finding)
+	t := &table{leakFree: 1 - f.Leak, causes: m.remainders(f.Causes), spare: m.remainders(f.Blocks)}
+	m.tables[finding] = t
+	return t
+}
+
+func (m *model) remainders(links []catalogue.Link) []float64 {
+	out := make([]float64, len(m.faults)+1)
+	for i := range out {
+		out[i] = 1
+	}
+	for _, l := range links {
+		if i, ok := m.number[l.Fault]; ok {
+			out[i] = 1 - l.Strength
+		}
+	}
+	return out
+}
+
+// present is P(present | h).
+func (t *table) present(h hypothesis) float64 {
+	return (1 - t.leakFree*t.causes[h.a]*t.causes[h.b]*t.causes[h.c]) * t.spare[h.a] * t.spare[h.b] * t.spare[h.c]
+}
+
+func (t *table) likelihood(h hypothesis, q float64) float64 {
+	p := t.present(h)
+	return q*p + (1-q)*(1-p)
+}
+
+// bears tells whether any fault of the circuit bears on the finding.
+func (t *table) bears() bool {
+	not1 := func(x float64) bool { return x != 1 }
+	return slices.ContainsFunc(t.causes, not1) || slices.ContainsFunc(t.spare, not1)
+}
+
+func (m *model) multiplier(history string) func(hypothesis) float64 {
+	factor := make([]float64, len(m.faults)+1)
+	for i := range factor {
+		factor[i] = 1
+	}
+	item, _ := m.catalogue.HistoryItem(history)
+	for _, x := range item.Multipliers {
+		if i, ok := m.number[x.Fault]; ok {
+			factor[i] *= x.Factor
+		}
+	}
+	return func(h hypothesis) float64 { return factor[h.a] * factor[h.b] * factor[h.c] }
+}
+
+// belief is a distribution over the model's hypotheses.
+type belief struct {
+	m        *model
+	p        []float64 // sums to 1
+	marginal []float64 // by fault
+	clues    []clue
+	weights  [][]float64 // by clue, on each hypothesis
+	order    []int       // see likeliest
+}
+
+func (m *model) infer() *belief {
+	w := slices.Clone(m.base)
+	clues := slices.Concat(m.evidence, m.history)
+	weights := make([][]float64, len(clues))
+	for n, c := range clues {
+		weights[n] = make([]float64, len(w))
+		largest := 0.0
+		for i, h := range m.hypotheses {
+			x := c.weigh(h)
+			weights[n][i] = x
+			w[i] *= x
+			largest = max(largest, w[i])
+		}
+		for i := range w { // keep clear of underflow however many findings there are
+			w[i] /= largest
+		}
+	}
+	sum := 0.0
+	for _, x := range w {
+		sum += x
+	}
+	for i := range w {
+		w[i] /= sum
+	}
+	return &belief{m: m, p: w, clues: clues, weights: weights, marginal: m.marginals(func(i int) float64 { return w[i] })}
+}
+
+// marginals sums a weight over the hypotheses that hold each fault, normalised by the sum over all.
+func (m *model) marginals(weight func(i int) float64) []float64 {
+	out := make([]float64, len(m.faults)+1)
+	sum := 0.0
+	for i, h := range m.hypotheses {
+		w := weight(i)
+		sum += w
+		out[h.a] += w
+		out[h.b] += w
+		out[h.c] += w
+	}
+	out = out[:len(m.faults)]
+	for i := range out {
+		out[i] /= sum
+	}
+	return out
+}
+
+func (m *model) priorMarginals(b *belief) []float64 {
+	return m.marginals(func(i int) float64 {
+		w := m.base[i]
+		for n := len(m.evidence); n < len(b.clues); n++ {
+			w *= b.weights[n][i]
+		}
+		return w
+	})
+}
+
+// explain gives, by fault, what every clue did to its log odds: with it against without it. Clues that moved a
+// suspect by less than a hundredth are left out.
+func (m *model) explain(b *belief) [][]Move {
+	out := make([][]Move, len(m.faults))
+	for n, c := range b.clues {
+		without := m.marginals(func(i int) float64 { return b.p[i] / b.weights[n][i] })
+		for i := range m.faults {
+			if d := logOdds(b.marginal[i]) - logOdds(without[i]); math.Abs(d) >= 0.01 {
+				out[i] = append(out[i], Move{Kind: c.kind, ID: c.id, LogOdds: d})
+			}
+		}
+	}
+	for _, moves := range out {
+		slices.SortStableFunc(moves, func(x, y Move) int { return cmp.Compare(math.Abs(y.LogOdds), math.Abs(x.LogOdds)) })
+	}
+	return out
+}
+
+// logOdds keeps clear of the infinities at 0 and 1.
+func logOdds(p float64) float64 {
+	const edge = 1e-12
+	p = min(max(p, edge), 1-edge)
+	return math.Log(p / (1 - p))
+}
+
+// likeliest gives the indices of the n most probable hypotheses, the most probable first.
+func (b *belief) likeliest(n int) []int {
+	if b.order == nil {
+		b.order = mostProbable(b.p, nearLimit)
+	}
+	return b.order[:min(n, len(b.order))]
+}
+
+// mostProbable selects the indices of the n largest values in falling order, equal ones by index.
+func mostProbable(p []float64, n int) []int {
+	falling := func(x, y int) int { return cmp.Or(cmp.Compare(p[y], p[x]), cmp.Compare(x, y)) }
+	var kept []int
+	floor := 0.0
+	for i, x := range p {
+		if len(kept) >= n && x <= floor {
+			continue
+		}
+		kept = append(kept, i)
+		if len(kept) == 2*n {
+			slices.SortFunc(kept, falling)
+			kept = kept[:n]
+			floor = p[kept[n-1]]
+		}
+	}
+	slices.SortFunc(kept, falling)
+	return kept[:min(n, len(kept))]
+}
+
+// within is the probability that no fault outside the mask is there.
+func (b *belief) within(mask uint64) float64 {
+	sum := 0.0
+	for i, h := range b.m.hypotheses {
+		if h.mask&^mask == 0 {
+			sum += b.p[i]
+		}
+	}
+	return sum
+}
+
+// any is the probability that at least one fault of the mask is there.
+func (b *belief) any(mask uint64) float64 {
+	if mask == 0 {
+		return 0
+	}
+	sum := 0.0
+	for i, h := range b.m.hypotheses {
+		if h.mask&mask != 0 {
+			sum += b.p[i]
+		}
+	}
+	return sum
+}

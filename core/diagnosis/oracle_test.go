@@ -1,0 +1,150 @@
+package diagnosis_test
+
+import (
+	"slices"
+
+	"hevrin/core/catalogue"
+	"hevrin/core/diagnosis"
+)
+
+// oracle recomputes every probability by brute force from the catalogue alone, in the plainest way: sets of names,
+// products over every entry, no tables, no masks, nothing shared with the package under test.
+type oracle struct {
+	c *catalogue.Catalogue
+	q diagnosis.Question
+}
+
+type weighed struct {
+	faults []string
+	weight float64
+}
+
+func (o oracle) allowed() []string {
+	var out []string
+	for _, f := range o.c.Faults {
+		if !slices.Contains(f.Families, o.q.Family) {
+			continue
+		}
+		on := o.q.Stations == nil
+		for _, s := range f.Stations {
+			on = on || slices.Contains(o.q.Stations, s)
+		}
+		if on {
+			out = append(out, f.ID)
+		}
+	}
+	return out
+}
+
+func (o oracle) prior(set []string) float64 {
+	w := 1.0
+	for i, id := range set {
+		for _, f := range o.c.Faults {
+			if f.ID == id {
+				w *= f.Prior / (1 - f.Prior)
+			}
+		}
+		for _, h := range o.c.History {
+			if !slices.Contains(o.q.History, h.ID) {
+				continue
+			}
+			for _, x := range h.Multipliers {
+				if x.Fault == id {
+					w *= x.Factor
+				}
+			}
+		}
+		if i > 0 {
+			w *= o.c.SetFactor
+		}
+	}
+	for _, p := range o.c.Pairs {
+		if slices.Contains(set, p.A) && slices.Contains(set, p.B) {
+			w *= p.Factor
+		}
+	}
+	return w
+}
+
+func (o oracle) present(finding string, set []string) float64 {
+	for _, f := range o.c.Findings {
+		if f.ID != finding {
+			continue
+		}
+		none, spared := 1-f.Leak, 1.0
+		for _, l := range f.Causes {
+			if slices.Contains(set, l.Fault) {
+				none *= 1 - l.Strength
+			}
+		}
+		for _, l := range f.Blocks {
+			if slices.Contains(set, l.Fault) {
+				spared *= 1 - l.Strength
+			}
+		}
+		return (1 - none) * spared
+	}
+	panic("unknown finding " + finding)
+}
+
+func (o oracle) inGroup(finding string) bool {
+	for _, g := range o.c.Groups {
+		if slices.Contains(g.Findings, finding) {
+			return true
+		}
+	}
+	return false
+}
+
+func (o oracle) likelihood(set []string) float64 {
+	w := 1.0
+	for _, e := range o.q.Findings {
+		if e.Q == 0 && o.inGroup(e.Finding) {
+			continue
+		}
+		p := o.present(e.Finding, set)
+		w *= e.Q*p + (1-e.Q)*(1-p)
+	}
+	return w
+}
+
+// posterior lists every set with its normalised weight.
+func (o oracle) posterior(withFindings bool) []weighed {
+	ids := o.allowed()
+	var out []weighed
+	var grow func(from int, set []string)
+	grow = func(from int, set []string) {
+		if len(set) > 0 {
+			w := o.prior(set)
+			if withFindings {
+				w *= o.likelihood(set)
+			}
+			out = append(out, weighed{slices.Clone(set), w})
+		}
+		if len(set) == 3 {
+			return
+		}
+		for i := from; i < len(ids); i++ {
+			grow(i+1, append(set, ids[i]))
+		}
+	}
+	grow(0, nil)
+	sum := 0.0
+	for _, x := range out {
+		sum += x.weight
+	}
+	for i := range out {
+		out[i].weight /= sum
+	}
+	return out
+}
+
+func marginalsOf(sets []weighed) map[string]float64 {
+	out := map[string]float64{}
+	for _, s := range sets {
+		for _, f := range s.faults {
+			out[f] += s.weight
+		}
+	}
+	return out
+}

@@ -1,0 +1,92 @@
+package diagnosis
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"hevrin/core/catalogue"
+	"hevrin/core/validation"
+)
+
+// maxFaults is how many faults a circuit may have: sets are kept as 64-bit masks.
+const maxFaults = 64
+
+func (e *Diagnoser) validate(q Question) error {
+	var wrong validation.Errors
+	c := e.catalogue
+	if _, ok := c.Family(q.Family); !ok {
+		wrong.Add("family", q.Family, families(c), "say how the engine is cooled")
+	}
+	if !slices.Contains(Strategies, q.Strategy) {
+		wrong.Add("strategy", q.Strategy, strings.Join(Strategies, ", "), "there is no such order of search")
+	}
+	known(&wrong, "stations", q.Stations, "station", func(id string) bool { _, ok := c.Station(id); return ok })
+	known(&wrong, "history", q.History, "history item", func(id string) bool { _, ok := c.HistoryItem(id); return ok })
+	known(&wrong, "open_access", q.OpenAccess, "access", func(id string) bool { _, ok := c.AccessTo(id); return ok })
+	known(&wrong, "done", q.Done, "check", func(id string) bool { _, ok := c.Check(id); return ok })
+	e.validateFindings(&wrong, q.Findings)
+	if len(wrong) > 0 {
+		return wrong
+	}
+	n := len(c.FaultsOn(q.Family, q.Stations))
+	if n == 0 {
+		wrong.Add("stations", strings.Join(q.Stations, ", "), "at least one station that can go wrong", "no known fault lies on these stations")
+	}
+	if n > maxFaults {
+		wrong.Add("stations", n, fmt.Sprintf("at most %d faults", maxFaults), "the circuit has too many faults to reckon with")
+	}
+	return wrong.Err()
+}
+
+func known(wrong *validation.Errors, field string, ids []string, kind string, ok func(string) bool) {
+	seen := map[string]bool{}
+	for i, id := range ids {
+		at := fmt.Sprintf("%s[%d]", field, i)
+		switch {
+		case !ok(id):
+			wrong.Add(at, id, "an id of the catalogue", "there is no %s %q", kind, id)
+		case seen[id]:
+			wrong.Add(at, id, "each once", "%q is given twice", id)
+		}
+		seen[id] = true
+	}
+}
+
+func (e *Diagnoser) validateFindings(wrong *validation.Errors, findings []Evidence) {
+	c := e.catalogue
+	seen, chosen := map[string]bool{}, map[string]string{}
+	for i, f := range findings {
+		at := fmt.Sprintf("findings[%d]", i)
+		if _, ok := c.Finding(f.Finding); !ok {
+			wrong.Add(at+".id", f.Finding, "a finding of the catalogue", "there is no finding %q", f.Finding)
+			continue
+		}
+		if seen[f.Finding] {
+			wrong.Add(at+".id", f.Finding, "each finding once", "%q is given twice: keep one", f.Finding)
+		}
+		seen[f.Finding] = true
+		if math.IsNaN(f.Q) || f.Q < 0 || f.Q > 1 {
+			wrong.Add(at+".q", f.Q, "0 to 1", "a normalised likelihood lies between 0 and 1")
+		}
+		group, grouped := c.GroupOf(f.Finding)
+		if !grouped || f.Q == 0 {
+			continue
+		}
+		if other, taken := chosen[group]; taken {
+			g, _ := c.Group(group)
+			wrong.Add(at+".id", f.Finding, "one of "+strings.Join(g.Findings, ", "),
+				"%s cannot be both %q and %q: keep the one that is so", g.Label, other, f.Finding)
+		}
+		chosen[group] = f.Finding
+	}
+}
+
+func families(c *catalogue.Catalogue) string {
+	var out []string
+	for _, f := range c.Families {
+		out = append(out, f.ID)
+	}
+	return strings.Join(out, ", ")
+}

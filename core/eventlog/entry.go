@@ -1,0 +1,446 @@
+// Package eventlog keeps what happened as entries that are never changed: a craft, an engine or a job is what its
+// standing entries make of it. Taking something back is an entry too, and can itself be taken back.
+package eventlog
+
+import (
+	"fmt"
+	"time"
+
+	"hevrin/core/catalogue"
+	"hevrin/core/inventory"
+	"hevrin/core/proving"
+	"hevrin/core/teardown"
+	"hevrin/core/wetwork"
+)
+
+// SubjectKind says what a log is about.
+type SubjectKind string
+
+// The kinds of subject.
+const (
+	OfCraft  SubjectKind = "craft"
+	OfEngine SubjectKind = "engine"
+	OfJob    SubjectKind = "job"
+	OfYard   SubjectKind = "yard"
+)
+
+// YardID is the one yard's id; ShelfID is that of its shelf, whose log is the yard's too.
+const (
+	YardID      = "yard"
+	InventoryID = "shelf"
+)
+
+// Subject is what a log is about.
+type Subject struct {
+	Kind SubjectKind
+	ID   string
+}
+
+// Kind says what an entry notes.
+type Kind string
+
+// The kinds of entry. Kept is for craft and engines, Standard for engines, Opened to Reopened for jobs, Undo for every log.
+const (
+	Saved            Kind = "kept"
+	Opened           Kind = "opened"
+	Found            Kind = "finding"
+	HistoryStated    Kind = "history"
+	Checked          Kind = "check"
+	Access           Kind = "access"
+	Strategy         Kind = "strategy"
+	Noted            Kind = "note"
+	Calculated       Kind = "sum"
+	RoundTaken       Kind = "round"
+	Closed           Kind = "closed"
+	Reopened         Kind = "reopened"
+	Undo             Kind = "undo"
+	BaselineSet      Kind = "baseline" // of an engine
+	TeardownNoted    Kind = "strip"
+	Pictured         Kind = "photo"
+	WetworkNoted     Kind = "wet"
+	Proved           Kind = "proving"
+	Recorded         Kind = "recording"
+	FeedSaved        Kind = "feed"    // of an engine
+	Metered          Kind = "hours"   // of an engine
+	MaintenanceNoted Kind = "upkeep"  // of an engine
+	TaskSaved        Kind = "task"    // of the yard
+	Chosen           Kind = "method"  // of the yard
+	Stocked          Kind = "product" // of the yard
+	InventoryNoted   Kind = "shelf"   // of the shelf
+)
+
+// Kinds lists the kinds of entry.
+var Kinds = []Kind{Saved, Opened, Found, HistoryStated, Checked, Access, Strategy, Noted, Calculated, RoundTaken, Closed, Reopened, Undo, BaselineSet, TeardownNoted, Pictured, WetworkNoted, Proved, Recorded, FeedSaved, Metered, MaintenanceNoted, TaskSaved, Chosen, Stocked, InventoryNoted}
+
+// Entry is one thing noted, by whom and when.
+type Entry struct {
+	ID       string
+	Subject  Subject
+	Kind     Kind
+	By       string
+	At       time.Time  // when it was saved, UTC
+	TappedAt *time.Time // when it was tapped, by the device's clock, where it said so
+	Body     Body
+}
+
+// Body is what an entry says; which fields count depends on its kind.
+type Body struct {
+	Undoes      string          `json:"undoes,omitempty"`
+	Craft       *CraftFacts     `json:"craft,omitempty"`
+	Engine      *EngineFacts    `json:"engine,omitempty"`
+	EngineID    string          `json:"engine_id,omitempty"`
+	Stated      []Stated        `json:"stated,omitempty"`
+	Check       string          `json:"check,omitempty"`
+	Outcome     string          `json:"outcome,omitempty"`
+	Minutes     *float64        `json:"minutes,omitempty"`
+	Access      string          `json:"access,omitempty"`
+	Open        *bool           `json:"open,omitempty"`
+	Strategy    string          `json:"strategy,omitempty"`
+	Faults      []string        `json:"faults,omitempty"`
+	Explains    *bool           `json:"explains_everything,omitempty"`
+	Calculation *Calculation    `json:"sum,omitempty"`
+	Round       *Round          `json:"round,omitempty"`
+	Baseline    *Baseline       `json:"baseline,omitempty"`
+	Teardown    *teardown.Act   `json:"strip,omitempty"`
+	Photo       *Photo          `json:"photo,omitempty"`
+	Wetwork     *wetwork.Act    `json:"wet,omitempty"`
+	Proving     *proving.Act    `json:"proving,omitempty"`
+	Recording   *Recording      `json:"recording,omitempty"`
+	Feed        *Feed           `json:"feed,omitempty"`
+	Meter       *Meter          `json:"meter,omitempty"`
+	Maintenance *MaintenanceAct `json:"upkeep,omitempty"`
+	Inventory   *inventory.Act  `json:"shelf,omitempty"`
+	Product     *ProductOf      `json:"product,omitempty"`
+	Task        *TaskOf         `json:"task,omitempty"`
+	Method      *Method         `json:"method,omitempty"`
+	Despite     string          `json:"despite,omitempty"`
+	Words       string          `json:"words,omitempty"`
+}
+
+// Calculation is a sum that was worked out, as it was given, with its main figures as they came out then.
+type Calculation struct {
+	Name    string         `json:"name"`
+	Asks    string         `json:"asks"`
+	Given   map[string]any `json:"given"`
+	Units   string         `json:"units"` // whose gallon an unnamed one was
+	Figures []Figure       `json:"figures"`
+}
+
+// Round is what was read at one steady operation, in °C and L/min.
+type Round struct {
+	RPM      float64 `json:"rpm"`
+	Load     float64 `json:"load"`
+	SeaC     float64 `json:"sea_c"`
+	Salinity float64 `json:"salinity_g_kg"`
+	SpaceC   float64 `json:"space_c"`
+	Readings []Read  `json:"readings"`
+	// OutOfGear: she drives nothing but herself.
+	OutOfGear bool `json:"out_of_gear,omitempty"`
+}
+
+// Photo is a picture that was kept. The picture itself lies beside the record; Hash, of what was given, tells it from others.
+type Photo struct {
+	Item   string `json:"item,omitempty"`
+	Hash   string `json:"hash"`
+	Width  int    `json:"width"`
+	Height int    `json:"height"`
+	Data   []byte `json:"-"` // as it was given; only on its way in
+	JPEG   []byte `json:"-"` // as it is kept
+}
+
+// What an entry does with a recording.
+const (
+	RecordingBegun = "begin"
+	RecordingEnded = "end"
+	RecordingWhole = "whole" // a file that was taken in
+)
+
+// Sources of a recording.
+const (
+	FromFeed = "feed"
+	FromFile = "file"
+)
+
+// Recording is what was read over time: by a feed, or from a logger's file. What was read lies beside the record.
+type Recording struct {
+	ID      string          `json:"id"`
+	Do      string          `json:"do"`
+	Source  string          `json:"source,omitempty"`
+	Name    string          `json:"name,omitempty"` // of the file, or the feed's address
+	Places  []proving.Place `json:"places,omitempty"`
+	Rows    int             `json:"rows,omitempty"`
+	Seconds float64         `json:"seconds,omitempty"`
+	Hours   float64         `json:"hours,omitempty"` // on the meter, at the end
+	Hash    string          `json:"hash,omitempty"`  // of the file
+	Left    []LeftOut       `json:"left_out,omitempty"`
+	Tracks  []proving.Track `json:"-"` // only on its way in
+}
+
+// LeftOut is what was left out of a file, and why; Line is the first.
+type LeftOut struct {
+	Why   string `json:"why"`
+	Count int    `json:"count"`
+	Line  int    `json:"line"`
+}
+
+// Feed is the gateway that tells an engine's readings, and what each of its channels is mounted on.
+type Feed struct {
+	Address  string        `json:"address"`
+	Channels []FeedChannel `json:"channels"`
+}
+
+// FeedChannel is one channel of a gateway. Offset is added to what it tells; Error is one standard deviation; both in the
+// place's unit.
+type FeedChannel struct {
+	Channel string `json:"channel"`
+	proving.Place
+	Offset float64 `json:"offset,omitempty"`
+	Error  float64 `json:"error,omitempty"`
+}
+
+// TaskOf is a task of the yard's own; Gone takes it off the list, or gives the catalogue's back.
+type TaskOf struct {
+	Task catalogue.Task `json:"task"`
+	Gone bool           `json:"gone,omitempty"`
+}
+
+// ProductOf is a descaler that the yard has; Gone takes it off the list.
+type ProductOf struct {
+	Product wetwork.Product `json:"product"`
+	Gone    bool            `json:"gone,omitempty"`
+}
+
+// Method is the school that the yard follows in a question.
+type Method struct {
+	Question string `json:"question"`
+	School   string `json:"school"`
+}
+
+// Baseline is a healthy engine's rounds, by which she is judged ever after, and the job in which they were taken.
+type Baseline struct {
+	JobID  string  `json:"job_id"`
+	Rounds []Round `json:"rounds"`
+}
+
+// StoredBaseline is a baseline with who made it one, and why.
+type StoredBaseline struct {
+	Baseline
+	Words string
+	From  Source
+}
+
+// Read is one reading of a round; Error is one standard deviation. Value is what is taken; AsRead, where a surface
+// thermometer was pointed at a surface that sends less than it is set for, is what it showed.
+type Read struct {
+	Station    string  `json:"station"`
+	Side       string  `json:"side,omitempty"`
+	Value      float64 `json:"value"`
+	Error      float64 `json:"error"`
+	Instrument string  `json:"instrument,omitempty"`
+	Surface    string  `json:"surface,omitempty"`
+	AsRead     float64 `json:"as_read,omitempty"`
+}
+
+// Figure is one main result: a value in its unit with its error, or words.
+type Figure struct {
+	Label string   `json:"label"`
+	Value *float64 `json:"value,omitempty"`
+	Error float64  `json:"error,omitempty"`
+	Unit  string   `json:"unit,omitempty"`
+	Words string   `json:"words,omitempty"`
+}
+
+// Stated is a finding or a history item with its state. Q, for a computed finding, takes the place of the state.
+type Stated struct {
+	ID    string   `json:"id"`
+	State string   `json:"state"`
+	Q     *float64 `json:"q,omitempty"`
+}
+
+// States of a finding.
+const (
+	Present = "present"
+	Absent  = "absent"
+	Unknown = "unknown"
+)
+
+// Outcomes of a check.
+const (
+	Done         = "done"
+	Inconclusive = "inconclusive"
+	Skipped      = "skipped"
+)
+
+// CraftFacts is what is kept of a craft.
+type CraftFacts struct {
+	Name  string `json:"name"`
+	Owner string `json:"owner,omitempty"`
+	Berth string `json:"berth,omitempty"`
+	Note  string `json:"note,omitempty"`
+}
+
+// EngineFacts is what is kept of an engine. Circuit lists its stations in the order of the water.
+type EngineFacts struct {
+	CraftID     string   `json:"craft_id"`
+	Name        string   `json:"name"`
+	Family      string   `json:"family"`
+	Fuel        string   `json:"fuel"`
+	RatedKW     float64  `json:"rated_kw"`
+	RatedRPM    float64  `json:"rated_rpm"`
+	ThermostatC float64  `json:"thermostat_c"`
+	RawPump     string   `json:"raw_pump,omitempty"` // its type, as on its plate
+	Circuit     []string `json:"circuit"`
+	Dates       Dates    `json:"dates,omitzero"`
+	Cooling     Cooling  `json:"cooling,omitzero"`
+}
+
+// Cooling is what is known of an engine's cooling beyond her power and speed; what is 0, nil or empty is not known, and is
+// taken from her type.
+type Cooling struct {
+	Aspiration        string        `json:"aspiration,omitempty"`
+	PropellerExponent float64       `json:"propeller_exponent,omitempty"`
+	RawLMin           float64       `json:"raw_l_min,omitempty"`
+	CoolantLMin       float64       `json:"coolant_l_min,omitempty"`
+	UA                float64       `json:"ua_w_k,omitempty"`
+	Rating            *MakersRating `json:"exchanger_rating,omitempty"`
+	Tubes             *Tubes        `json:"exchanger_tubes,omitempty"`
+	BlockKJK          float64       `json:"block_kj_k,omitempty"`
+	Glycol            float64       `json:"glycol_percent_volume,omitempty"`
+}
+
+// Fields lists the figures with their names, for logs.
+func (c Cooling) Fields() [][2]string {
+	figure := func(v float64) string {
+		if v == 0 {
+			return ""
+		}
+		return fmt.Sprint(v)
+	}
+	list := [][2]string{{"aspiration", c.Aspiration}, {"propeller_exponent", figure(c.PropellerExponent)}, {"raw_l_min", figure(c.RawLMin)}, {"coolant_l_min", figure(c.CoolantLMin)},
+		{"ua_w_k", figure(c.UA)}, {"exchanger_rating", ""}, {"exchanger_tubes", ""}, {"block_kj_k", figure(c.BlockKJK)}, {"glycol_percent_volume", figure(c.Glycol)}}
+	if r := c.Rating; r != nil {
+		list[5][1] = fmt.Sprintf("%g kW from %g L/min of coolant at %g °C to %g L/min of raw water at %g °C", r.HeatKW, r.CoolantLMin, r.CoolantInC, r.RawLMin, r.RawInC)
+	}
+	if t := c.Tubes; t != nil {
+		list[6][1] = fmt.Sprintf("%d tubes, %d passes, %g/%g mm, %g mm long", t.Tubes, t.Passes, t.InnerMM, t.OuterMM, t.LengthMM)
+	}
+	return list
+}
+
+// MakersRating is what a maker's sheet says that an exchanger passes.
+type MakersRating struct {
+	HeatKW      float64 `json:"heat_kw"`
+	CoolantLMin float64 `json:"coolant_l_min"`
+	CoolantInC  float64 `json:"coolant_in_c"`
+	RawLMin     float64 `json:"raw_l_min"`
+	RawInC      float64 `json:"raw_in_c"`
+}
+
+// Tubes is an exchanger's stack as it is counted and measured.
+type Tubes struct {
+	Tubes     int     `json:"tubes"`
+	Passes    int     `json:"passes"`
+	InnerMM   float64 `json:"inner_diameter_mm"`
+	OuterMM   float64 `json:"outer_diameter_mm"`
+	LengthMM  float64 `json:"length_mm"`
+	ShellWM2K float64 `json:"shell_coefficient_w_m2_k,omitempty"`
+}
+
+// Conflict says that an entry does not fit what stands already, and what to do.
+type Conflict struct{ Say string }
+
+func (c *Conflict) Error() string { return c.Say }
+
+func conflict(say string, args ...any) error { return &Conflict{fmt.Sprintf(say, args...)} }
+
+// Undone lists the ids of the entries that a standing undo takes back. Entries come in the order in which they were
+// kept; an undo that is itself taken back takes nothing back.
+func Undone(entries []Entry) map[string]bool {
+	undone := map[string]bool{}
+	for i := len(entries) - 1; i >= 0; i-- {
+		if e := entries[i]; e.Kind == Undo && !undone[e.ID] {
+			undone[e.Body.Undoes] = true
+		}
+	}
+	return undone
+}
+
+// Standing lists the entries that count: neither taken back nor undoes themselves.
+func Standing(entries []Entry) []Entry {
+	undone := Undone(entries)
+	var out []Entry
+	for _, e := range entries {
+		if e.Kind != Undo && !undone[e.ID] {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// CheckUndo says whether the entry may be taken back: it must be of this log and not taken back yet, and the entry
+// that began a log only while nothing else stands in it and nothing leans on its subject.
+func CheckUndo(entries []Entry, id string, leaning int) error {
+	undone := Undone(entries)
+	for _, e := range entries {
+		if e.ID != id {
+			continue
+		}
+		if undone[id] {
+			return conflict("this was taken back already: nothing is left to undo")
+		}
+		standing := Standing(entries)
+		if e.Kind == Undo || len(standing) == 0 || standing[0].ID != id {
+			return nil
+		}
+		if len(standing) > 1 && e.Subject.Kind == OfJob {
+			return conflict("the job has %d more entries: take those back first, or close the job", len(standing)-1)
+		}
+		if len(standing) == 1 && leaning > 0 {
+			return conflict("%d on record still belong to it: take those back first", leaning)
+		}
+		return nil
+	}
+	return conflict("there is no such entry in this log")
+}
+
+// Craft is what the standing entries make of a craft; not ok when none stands.
+func Craft(entries []Entry) (facts CraftFacts, ok bool) {
+	for _, e := range Standing(entries) {
+		if e.Body.Craft != nil {
+			facts, ok = *e.Body.Craft, true
+		}
+	}
+	return facts, ok
+}
+
+// Engine is what the standing entries make of an engine; not ok when none stands.
+func Engine(entries []Entry) (facts EngineFacts, ok bool) {
+	for _, e := range Standing(entries) {
+		if e.Body.Engine != nil {
+			facts, ok = *e.Body.Engine, true
+		}
+	}
+	return facts, ok
+}
+
+// EngineFeed is the newest standing feed of an engine; nil when there is none.
+func EngineFeed(entries []Entry) *Feed {
+	var kept *Feed
+	for _, e := range Standing(entries) {
+		if e.Body.Feed != nil {
+			kept = e.Body.Feed
+		}
+	}
+	return kept
+}
+
+// EngineBaseline is the newest standing baseline of an engine; nil when there is none.
+func EngineBaseline(entries []Entry) *StoredBaseline {
+	var kept *StoredBaseline
+	for _, e := range Standing(entries) {
+		if e.Body.Baseline != nil {
+			kept = &StoredBaseline{*e.Body.Baseline, e.Body.Words, e.source()}
+		}
+	}
+	return kept
+}

@@ -1,0 +1,389 @@
+package eventlog
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"hevrin/core/catalogue"
+	"hevrin/core/diagnosis"
+	"hevrin/core/proving"
+	"hevrin/core/teardown"
+	"hevrin/core/wetwork"
+)
+
+// Job is what the standing entries make of a job.
+type Job struct {
+	ID       string
+	EngineID string
+	OpenedAt time.Time
+	OpenedBy string
+	Words    string // the complaint in its own words
+	// Findings and History in the order in which they were last stated.
+	Findings     []Statement
+	History      []Statement
+	Checks       []CheckMade
+	OpenAccess   []string
+	Strategy     string
+	Notes        []Note
+	Calculations []StoredCalculation
+	Rounds       []RoundMade
+	Teardown     *teardown.Account
+	Photos       []StoredPhoto
+	Wetwork      *wetwork.Account
+	Proving      *proving.Account
+	Recordings   []StoredRecording
+	order        int // how many entries were taken in
+	Closing      *Closing
+}
+
+// Statement is a finding or history item with who stated it and when. Q: 1 present, 0 absent, between: computed.
+type Statement struct {
+	ID    string
+	Q     float64
+	Check string // that settled it
+	From  Source
+	// Record is set where the engine's record tells it and nobody said so in the job: how the record knows.
+	Record string
+}
+
+// Source says who noted something, when, and in which entry.
+type Source struct {
+	By    string
+	At    time.Time
+	Entry string
+}
+
+// CheckMade is a check that was made, tried or skipped.
+type CheckMade struct {
+	Check, Outcome, Words string
+	Minutes               float64
+	From                  Source
+}
+
+// Note is a note.
+type Note struct {
+	Words string
+	From  Source
+}
+
+// StoredCalculation is a sum that was kept in the job.
+type StoredCalculation struct {
+	Calculation
+	Words string
+	From  Source
+}
+
+// RoundMade is a round of readings that was taken in the job.
+type RoundMade struct {
+	Round
+	Words string
+	From  Source
+	Order int // among the job's entries: clocks of devices differ
+}
+
+// StoredPhoto is a picture of a job; its entry's id is its own.
+type StoredPhoto struct {
+	Photo
+	Words string
+	From  Source
+}
+
+// StoredRecording is a recording of the job. Ended is nil while it goes on.
+type StoredRecording struct {
+	Recording
+	From  Source
+	Ended *time.Time
+	Order int // among the job's entries
+}
+
+// Closing is how a job ended. Despite is why it was closed with something standing in the way.
+type Closing struct {
+	Despite  string
+	Faults   []string
+	Explains bool // everything that was found
+	Words    string
+	From     Source
+}
+
+// FoldJob makes the job of its entries, in the order in which they were kept; not ok when it was never opened, or the
+// opening was taken back.
+func FoldJob(c *catalogue.Catalogue, entries []Entry) (*Job, bool) {
+	j := newJob()
+	for _, e := range Standing(entries) {
+		j.take(c, e)
+	}
+	return j, j.ID != ""
+}
+
+func newJob() *Job {
+	return &Job{Strategy: diagnosis.Quickest, Teardown: teardown.NewAccount(), Wetwork: &wetwork.Account{}, Proving: &proving.Account{}}
+}
+
+func (j *Job) take(c *catalogue.Catalogue, e Entry) {
+	j.order++
+	if apply, ok := steps[e.Kind]; ok {
+		apply(c, j, e)
+	}
+}
+
+// Replay goes through a job's entries as they were kept, each seen by check with the job as it stood before it; the first
+// that check refuses ends it. It gives the job at the end; not ok as in FoldJob.
+func Replay(c *catalogue.Catalogue, entries []Entry, check func(j *Job, before []Entry, e Entry) error) (*Job, bool, error) {
+	j := newJob()
+	for i, e := range entries {
+		if err := check(j, entries[:i], e); err != nil {
+			return nil, false, err
+		}
+		if e.Kind == Undo { // what is taken back may be anywhere
+			j, _ = FoldJob(c, entries[:i+1])
+		} else {
+			j.take(c, e)
+		}
+	}
+	return j, j.ID != "", nil
+}
+
+var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
+	Opened: func(_ *catalogue.Catalogue, j *Job, e Entry) {
+		j.ID, j.EngineID, j.Words = e.Subject.ID, e.Body.EngineID, e.Body.Words
+		j.OpenedAt, j.OpenedBy = e.when(), e.By
+	},
+	Found: func(c *catalogue.Catalogue, j *Job, e Entry) { j.state(c, e) },
+	HistoryStated: func(_ *catalogue.Catalogue, j *Job, e Entry) {
+		for _, s := range e.Body.Stated {
+			j.History = restate(j.History, s, "", e.source())
+		}
+	},
+	Checked: func(c *catalogue.Catalogue, j *Job, e Entry) {
+		made := CheckMade{Check: e.Body.Check, Outcome: e.Body.Outcome, Words: e.Body.Words, From: e.source()}
+		if e.Body.Minutes != nil {
+			made.Minutes = *e.Body.Minutes
+		}
+		j.Checks = append(j.Checks, made)
+		j.state(c, e)
+		if check, ok := c.Check(e.Body.Check); ok && e.Body.Outcome != Skipped {
+			j.setAccess(check.Access, true)
+		}
+	},
+	Access: func(_ *catalogue.Catalogue, j *Job, e Entry) {
+		j.setAccess(e.Body.Access, e.Body.Open != nil && *e.Body.Open)
+	},
+	Strategy: func(_ *catalogue.Catalogue, j *Job, e Entry) { j.Strategy = e.Body.Strategy },
+	Noted: func(_ *catalogue.Catalogue, j *Job, e Entry) {
+		j.Notes = append(j.Notes, Note{e.Body.Words, e.source()})
+	},
+	Calculated: func(c *catalogue.Catalogue, j *Job, e Entry) {
+		j.state(c, e)
+		j.Calculations = append(j.Calculations, StoredCalculation{*e.Body.Calculation, e.Body.Words, e.source()})
+	},
+	TeardownNoted: func(c *catalogue.Catalogue, j *Job, e Entry) {
+		j.byHand(c, e, *e.Body.Teardown)
+		if e.Body.Teardown.Do == teardown.Start {
+			j.Proving.Start(e.By, e.when())
+		}
+	},
+	Proved: func(c *catalogue.Catalogue, j *Job, e Entry) {
+		j.Proving.Take(proving.Done{Act: *e.Body.Proving, By: e.By, At: e.when(), Entry: e.ID, Order: j.order})
+		j.state(c, e)
+	},
+	Recorded: func(_ *catalogue.Catalogue, j *Job, e Entry) { j.record(e) },
+	WetworkNoted: func(c *catalogue.Catalogue, j *Job, e Entry) {
+		// by the program's own clock: a timer must not go by a device's
+		j.Wetwork.Take(wetwork.Done{Act: *e.Body.Wetwork, By: e.By, At: e.At, Entry: e.ID, Order: j.order})
+		if w := e.Body.Wetwork; w.Do == wetwork.CameOut && w.What == wetwork.Rubber { // into the piece ledger
+			j.byHand(c, e, teardown.Act{Do: teardown.Found, Item: w.Station, Piece: &teardown.Piece{Share: w.Share}})
+		}
+	},
+	Pictured: func(_ *catalogue.Catalogue, j *Job, e Entry) {
+		j.Photos = append(j.Photos, StoredPhoto{*e.Body.Photo, e.Body.Words, e.source()})
+	},
+	RoundTaken: func(_ *catalogue.Catalogue, j *Job, e Entry) {
+		j.Rounds = append(j.Rounds, RoundMade{*e.Body.Round, e.Body.Words, e.source(), j.order})
+	},
+	Closed: func(_ *catalogue.Catalogue, j *Job, e Entry) {
+		for i := range j.Recordings { // a closed job records nothing more
+			j.end(&j.Recordings[i], e)
+		}
+		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains, Words: e.Body.Words, Despite: e.Body.Despite, From: e.source()}
+	},
+	Reopened: func(_ *catalogue.Catalogue, j *Job, _ Entry) { j.Closing = nil },
+}
+
+// record takes in what becomes of a recording.
+func (j *Job) record(e Entry) {
+	r := *e.Body.Recording
+	switch r.Do {
+	case RecordingEnded:
+		for i := range j.Recordings {
+			if j.Recordings[i].ID == r.ID {
+				j.end(&j.Recordings[i], e)
+			}
+		}
+	default:
+		kept := StoredRecording{Recording: r, From: e.source(), Order: j.order}
+		if r.Do == RecordingWhole {
+			at := e.when()
+			kept.Ended = &at
+		}
+		j.Recordings = append(j.Recordings, kept)
+	}
+}
+
+func (j *Job) end(r *StoredRecording, e Entry) {
+	if r.Ended == nil {
+		at := e.when()
+		r.Ended = &at
+		if e.Body.Recording != nil {
+			r.Seconds, r.Rows, r.Places, r.Hours = e.Body.Recording.Seconds, e.Body.Recording.Rows, e.Body.Recording.Places, e.Body.Recording.Hours
+		}
+	}
+}
+
+// Recording finds a recording of the job.
+func (j *Job) Recording(id string) (StoredRecording, bool) {
+	i := slices.IndexFunc(j.Recordings, func(r StoredRecording) bool { return r.ID == id })
+	if i < 0 {
+		return StoredRecording{}, false
+	}
+	return j.Recordings[i], true
+}
+
+// Open is the recording that goes on; not ok when there is none.
+func (j *Job) Open() (StoredRecording, bool) {
+	for _, r := range j.Recordings {
+		if r.Ended == nil {
+			return r, true
+		}
+	}
+	return StoredRecording{}, false
+}
+
+// when is when it happened, as well as we know.
+func (e Entry) when() time.Time {
+	if e.TappedAt != nil && e.TappedAt.Before(e.At) {
+		return *e.TappedAt
+	}
+	return e.At
+}
+
+func (e Entry) source() Source { return Source{By: e.By, At: e.when(), Entry: e.ID} }
+
+// state takes an entry's findings in; of a group the option stated present drives the others out.
+func (j *Job) state(c *catalogue.Catalogue, e Entry) {
+	for _, s := range e.Body.Stated {
+		if group, grouped := c.GroupOf(s.ID); grouped && s.State == Present {
+			g, _ := c.Group(group)
+			for _, other := range g.Findings {
+				j.Findings = without(j.Findings, other)
+			}
+		}
+		j.Findings = restate(j.Findings, s, e.Body.Check, e.source())
+	}
+}
+
+func restate(list []Statement, s Stated, check string, from Source) []Statement {
+	list = without(list, s.ID)
+	switch {
+	case s.Q != nil:
+		return append(list, Statement{ID: s.ID, Q: *s.Q, Check: check, From: from})
+	case s.State == Present:
+		return append(list, Statement{ID: s.ID, Q: 1, Check: check, From: from})
+	case s.State == Absent:
+		return append(list, Statement{ID: s.ID, Q: 0, Check: check, From: from})
+	}
+	return list
+}
+
+func without(list []Statement, id string) []Statement {
+	out := make([]Statement, 0, len(list)+1)
+	for _, k := range list {
+		if k.ID != id {
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
+func (j *Job) setAccess(id string, open bool) {
+	if id == "" {
+		return
+	}
+	var out []string
+	for _, a := range j.OpenAccess {
+		if a != id {
+			out = append(out, a)
+		}
+	}
+	if open {
+		out = append(out, id)
+	}
+	j.OpenAccess = out
+}
+
+// Minutes is what the job's checks took together.
+func (j *Job) Minutes() float64 {
+	sum := 0.0
+	for _, k := range j.Checks {
+		sum += k.Minutes
+	}
+	return sum
+}
+
+// Question is what the diagnosis is asked for this job on this engine.
+func (j *Job) Question(e EngineFacts) diagnosis.Question {
+	q := diagnosis.Question{Family: e.Family, Stations: e.Circuit, Strategy: j.Strategy, OpenAccess: j.OpenAccess}
+	for _, h := range j.History {
+		if h.Q > 0.5 {
+			q.History = append(q.History, h.ID)
+		}
+	}
+	for _, f := range j.Findings {
+		q.Findings = append(q.Findings, diagnosis.Evidence{Finding: f.ID, Q: f.Q})
+	}
+	seen := map[string]bool{}
+	for _, k := range j.Checks {
+		if !seen[k.Check] {
+			q.Done = append(q.Done, k.Check)
+		}
+		seen[k.Check] = true
+	}
+	return q
+}
+
+// TeardownEngine is what the conditions of a start need to know of an engine.
+func (e EngineFacts) TeardownEngine() teardown.Engine {
+	return teardown.Engine{Closed: e.Family == catalogue.Closed, Petrol: e.Fuel == "petrol", Circuit: e.Circuit}
+}
+
+// byHand takes an act into the account, and what the bench tells into the findings.
+func (j *Job) byHand(c *catalogue.Catalogue, e Entry, a teardown.Act) {
+	j.Teardown.Take(teardown.Done{Act: a, By: e.By, At: e.when(), Saved: e.At, Entry: e.ID})
+	for _, f := range a.Findings() {
+		if _, ok := c.Finding(f.Finding); ok {
+			j.Findings = restate(j.Findings, Stated{ID: f.Finding, State: map[bool]string{true: Present, false: Absent}[f.Present]}, "", e.source())
+		}
+	}
+}
+
+// RawStations lists an engine's raw-water stations in the order of the water.
+func (e EngineFacts) RawStations(c *catalogue.Catalogue) []string {
+	var list []string
+	for _, id := range e.Circuit {
+		if s, ok := c.Station(id); ok && slices.Contains(s.Sides[e.Family], "raw") {
+			list = append(list, id)
+		}
+	}
+	return list
+}
+
+// Standing lists what keeps a job on an engine from being closed, in words.
+func (j *Job) Standing(e EngineFacts) []string {
+	list := j.Teardown.Standing(e.TeardownEngine())
+	for _, w := range j.Wetwork.Works {
+		if missing := w.Missing(); len(missing) > 0 && len(w.Log) > 0 {
+			list = append(list, "Descaling: not yet "+strings.Join(missing, ", not yet "))
+		}
+	}
+	return list
+}

@@ -1,0 +1,391 @@
+package eventlog
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"hevrin/core/catalogue"
+	"hevrin/core/diagnosis"
+	"hevrin/core/proving"
+	"hevrin/core/teardown"
+	"hevrin/core/validation"
+)
+
+// fieldsOf lists, by the kind of a job's entry, the fields that it must and may have.
+var fieldsOf = map[Kind]struct{ must, may []string }{
+	Found:         {must: []string{"stated"}},
+	HistoryStated: {must: []string{"stated"}},
+	Checked:       {must: []string{"check", "outcome"}, may: []string{"stated", "minutes", "words"}},
+	Access:        {must: []string{"access", "open"}},
+	Strategy:      {must: []string{"strategy"}},
+	Noted:         {must: []string{"words"}},
+	RoundTaken:    {must: []string{"round"}, may: []string{"words"}},
+	Calculated:    {must: []string{"sum"}, may: []string{"words", "stated"}},
+	TeardownNoted: {must: []string{"strip"}},
+	WetworkNoted:  {must: []string{"wet"}},
+	Pictured:      {must: []string{"photo"}, may: []string{"words"}},
+	Proved:        {must: []string{"proving"}, may: []string{"stated"}},
+	Recorded:      {must: []string{"recording"}},
+	Closed:        {must: []string{"explains_everything"}, may: []string{"faults", "words", "despite"}},
+	Reopened:      {},
+}
+
+func (b Body) given() map[string]bool {
+	return map[string]bool{"stated": len(b.Stated) > 0, "check": b.Check != "", "outcome": b.Outcome != "",
+		"minutes": b.Minutes != nil, "access": b.Access != "", "open": b.Open != nil, "strategy": b.Strategy != "",
+		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Calculation != nil, "round": b.Round != nil, "strip": b.Teardown != nil, "photo": b.Photo != nil, "wet": b.Wetwork != nil, "proving": b.Proving != nil, "recording": b.Recording != nil, "despite": strings.TrimSpace(b.Despite) != "", "words": strings.TrimSpace(b.Words) != ""}
+}
+
+// CheckJobEntry says what keeps an entry from being added to a job on an engine: input.Errors for what is wrong in
+// itself, a Conflict for what does not fit the job as it stands.
+func CheckJobEntry(c *catalogue.Catalogue, engine EngineFacts, job *Job, e Entry) error {
+	v := &checker{c: c, engine: engine, body: e.Body}
+	v.fields(e.Kind)
+	if check, ok := contents[e.Kind]; ok && len(v.wrong) == 0 {
+		check(v)
+	}
+	if len(v.wrong) > 0 {
+		return v.wrong
+	}
+	switch {
+	case e.Kind == Reopened && job.Closing == nil:
+		return conflict("the job is open already")
+	case !slices.Contains(afterwards, e.Kind) && !nextDay(e) && job.Closing != nil:
+		return conflict("the job is closed: reopen it to go on")
+	case e.Kind == Closed && strings.TrimSpace(e.Body.Despite) == "":
+		if standing := job.Standing(engine); len(standing) > 0 {
+			return conflict("something still stands in the way. %s. Settle it, or say in words why the job ends all the same", strings.Join(standing, ". "))
+		}
+	case e.Kind == Proved:
+		if say := job.Proving.Refuse(*e.Body.Proving); say != "" {
+			return conflict("%s", say)
+		}
+	case e.Kind == Recorded:
+		return checkRecording(job, *e.Body.Recording)
+	case e.Kind == WetworkNoted:
+		if say := job.Wetwork.Refuse(*e.Body.Wetwork); say != "" {
+			return conflict("%s", say)
+		}
+	case e.Kind == TeardownNoted:
+		return checkAct(c, engine, job, *e.Body.Teardown)
+	}
+	return nil
+}
+
+// afterwards lists what a closed job still takes.
+var afterwards = []Kind{Reopened, Noted, Calculated, Pictured}
+
+// nextDay: the drip look of the day after a run, which a closed job takes too.
+func nextDay(e Entry) bool { return e.Body.Proving != nil && e.Body.Proving.Do == proving.NextDay }
+
+func checkRecording(job *Job, r Recording) error {
+	kept, known := job.Recording(r.ID)
+	_, open := job.Open()
+	switch {
+	case r.Do == RecordingEnded && (!known || kept.Ended != nil):
+		return conflict("that recording is ended already, or not on this job any more")
+	case r.Do != RecordingEnded && known:
+		return conflict("that recording is on this job already")
+	case r.Do == RecordingBegun && open:
+		return conflict("a recording goes on already: end it first")
+	}
+	return nil
+}
+
+// ofItems are the acts that are about an item on the list.
+var ofItems = []string{teardown.Off, teardown.On, teardown.Noted, teardown.Excuse, teardown.Tighten}
+
+// checkAct says what keeps an act from being taken into the account as it stands.
+func checkAct(c *catalogue.Catalogue, engine EngineFacts, job *Job, a teardown.Act) error {
+	var wrong validation.Errors
+	conditions := job.Teardown.Conditions(engine.TeardownEngine())
+	known := func(id string) bool {
+		return slices.ContainsFunc(conditions, func(x teardown.Condition) bool { return x.ID == id })
+	}
+	switch {
+	case slices.Contains(ofItems, a.Do) && !job.Teardown.Has(a.Item):
+		return conflict("%q is not on this job's list any more: it may have been taken back on another device", a.Item)
+	case a.Do == teardown.Heed:
+		if _, ok := c.Caution(a.Item); !ok {
+			wrong.Add("strip.item", a.Item, "a caution of the catalogue", "there is no such caution")
+		}
+	case a.Do == teardown.Choose:
+		m, ok := c.Method(a.Item)
+		if _, school := m.School(a.State); !ok || !school {
+			wrong.Add("strip.state", a.State, "a school of the question", "there is no such way of doing it")
+		}
+	case (a.Do == teardown.Tick || a.Do == teardown.Override) && !known(a.Item):
+		wrong.Add("strip.item", a.Item, "a condition of this job's start", "there is no such condition now")
+	case (a.Do == teardown.Found || a.Do == teardown.Looked) && !slices.Contains(engine.Circuit, a.Item):
+		wrong.Add("strip.item", a.Item, "a station of this engine", "this engine has no such place")
+	case a.Do == teardown.Start && !teardown.Ready(conditions):
+		var list []string
+		for _, x := range conditions {
+			if !x.Passed() {
+				list = append(list, x.Label+": "+x.Why)
+			}
+		}
+		return conflict("not ready to start. %s", strings.Join(list, ". "))
+	}
+	return wrong.Err()
+}
+
+type checker struct {
+	c      *catalogue.Catalogue
+	engine EngineFacts
+	body   Body
+	wrong  validation.Errors
+}
+
+func (v *checker) fields(k Kind) {
+	rule, ok := fieldsOf[k]
+	if !ok {
+		v.wrong.Add("kind", k, "finding, history, check, access, strategy, note, sum, round, strip, photo, wet, proving, recording, closed, reopened", "a job keeps no such entry")
+		return
+	}
+	for field, given := range v.body.given() {
+		must, may := slices.Contains(rule.must, field), slices.Contains(rule.may, field)
+		switch {
+		case must && !given:
+			v.wrong.Add(field, "nothing", "a value", "an entry of kind %s needs %s", k, field)
+		case given && !must && !may:
+			v.wrong.Add(field, "a value", "nothing", "an entry of kind %s has no %s: leave it out", k, field)
+		}
+	}
+	slices.SortFunc(v.wrong, func(a, b *validation.Error) int { return strings.Compare(a.Field, b.Field) })
+}
+
+var contents = map[Kind]func(*checker){
+	Found: func(v *checker) {
+		v.stated("finding", func(id string) bool { _, ok := v.c.Finding(id); return ok })
+	},
+	HistoryStated: func(v *checker) {
+		v.stated("history item", func(id string) bool { _, ok := v.c.HistoryItem(id); return ok })
+	},
+	Checked: (*checker).check,
+	Access: func(v *checker) {
+		if _, ok := v.c.AccessTo(v.body.Access); !ok {
+			v.wrong.Add("access", v.body.Access, "an access of the catalogue", "there is no such access")
+		}
+	},
+	Strategy: func(v *checker) {
+		if !slices.Contains(diagnosis.Strategies, v.body.Strategy) {
+			v.wrong.Add("strategy", v.body.Strategy, strings.Join(diagnosis.Strategies, ", "), "there is no such order of search")
+		}
+	},
+	Closed: (*checker).closed,
+	Calculated: func(v *checker) {
+		v.stated("finding", func(id string) bool { _, ok := v.c.Finding(id); return ok })
+	},
+	WetworkNoted: func(v *checker) {
+		v.under("wet", v.body.Wetwork.Check(v.engine.RawStations(v.c)))
+	},
+	Proved: func(v *checker) {
+		v.under("proving", v.body.Proving.Check())
+		v.stated("finding", func(id string) bool { _, ok := v.c.Finding(id); return ok })
+	},
+	Recorded: func(v *checker) {
+		r := v.body.Recording
+		if strings.TrimSpace(r.ID) == "" {
+			v.wrong.Add("recording.id", "nothing", "an id", "say which recording it is")
+		}
+		if !slices.Contains([]string{RecordingBegun, RecordingEnded, RecordingWhole}, r.Do) {
+			v.wrong.Add("recording.do", r.Do, "begin, end", "say whether it begins or ends")
+		}
+		for i, p := range r.Places {
+			if !PlaceOn(v.c, v.engine, p) {
+				v.wrong.Add(fmt.Sprintf("recording.places[%d]", i), p.String(), "a place of this engine", "this engine has no such place")
+			}
+		}
+	},
+	TeardownNoted: func(v *checker) {
+		v.under("strip", v.body.Teardown.Check())
+	},
+}
+
+// under takes the slips of a part in, with their fields under its name.
+func (v *checker) under(part string, err error) {
+	var wrong validation.Errors
+	if errors.As(err, &wrong) {
+		for _, w := range wrong {
+			w.Field = part + "." + w.Field
+		}
+		v.wrong = append(v.wrong, wrong...)
+	}
+}
+
+func (v *checker) stated(kind string, known func(string) bool) {
+	seen, chosen := map[string]bool{}, map[string]bool{}
+	for i, s := range v.body.Stated {
+		at := fmt.Sprintf("stated[%d]", i)
+		switch {
+		case !known(s.ID):
+			v.wrong.Add(at+".id", s.ID, "an id of the catalogue", "there is no %s %q", kind, s.ID)
+		case seen[s.ID]:
+			v.wrong.Add(at+".id", s.ID, "each once", "%q is given twice", s.ID)
+		}
+		seen[s.ID] = true
+		if !slices.Contains([]string{Present, Absent, Unknown}, s.State) {
+			v.wrong.Add(at+".state", s.State, "present, absent, unknown", "say whether it is so")
+		}
+		if s.Q != nil && (math.IsNaN(*s.Q) || *s.Q < 0 || *s.Q > 1) {
+			v.wrong.Add(at+".q", *s.Q, "0 to 1", "a normalised likelihood lies between 0 and 1")
+		}
+		if g, grouped := v.c.GroupOf(s.ID); grouped {
+			if s.Q != nil {
+				v.wrong.Add(at+".q", *s.Q, "nothing", "one option of a question is so or not: give its state")
+			}
+			if s.State == Present && chosen[g] {
+				v.wrong.Add(at+".id", s.ID, "one option of "+g, "only one of these can be so: keep the one that is")
+			}
+			chosen[g] = chosen[g] || s.State == Present
+		}
+	}
+}
+
+func (v *checker) check() {
+	b := v.body
+	check, ok := v.c.Check(b.Check)
+	if !ok {
+		v.wrong.Add("check", b.Check, "a check of the catalogue", "there is no such check")
+		return
+	}
+	if _, here := v.c.StationOf(check, v.engine.Family, v.engine.Circuit); !here {
+		v.wrong.Add("check", b.Check, "a check on this engine's circuit", "this engine has no place for: %s", check.Label)
+	}
+	if !slices.Contains([]string{Done, Inconclusive, Skipped}, b.Outcome) {
+		v.wrong.Add("outcome", b.Outcome, "done, inconclusive, skipped", "say how it went")
+	}
+	if b.Minutes != nil && (math.IsNaN(*b.Minutes) || *b.Minutes < 0 || *b.Minutes > 1440) {
+		v.wrong.Add("minutes", *b.Minutes, "0 to 1440", "say how many minutes it took")
+	}
+	if (b.Outcome == Done) != (len(b.Stated) > 0) {
+		v.wrong.Add("stated", len(b.Stated), "findings of a check that was done, none otherwise", "say what was found, or that it told nothing")
+	}
+	v.stated("finding", func(id string) bool { return slices.Contains(check.Settles, id) })
+}
+
+func (v *checker) closed() {
+	possible := v.c.FaultsOn(v.engine.Family, v.engine.Circuit)
+	seen := map[string]bool{}
+	for i, f := range v.body.Faults {
+		at := fmt.Sprintf("faults[%d]", i)
+		switch {
+		case !slices.ContainsFunc(possible, func(x catalogue.Fault) bool { return x.ID == f }):
+			v.wrong.Add(at, f, "a fault that this engine can have", "this engine cannot have %q", f)
+		case seen[f]:
+			v.wrong.Add(at, f, "each once", "%q is given twice", f)
+		}
+		seen[f] = true
+	}
+	if len(v.body.Faults) == 0 && strings.TrimSpace(v.body.Words) == "" {
+		v.wrong.Add("words", "nothing", "a sentence", "no cause is named: say in a few words why the job ends here")
+	}
+}
+
+// CheckCraft says what does not fit in a craft's facts.
+func CheckCraft(f CraftFacts) error {
+	var wrong validation.Errors
+	name(&wrong, "name", f.Name)
+	return wrong.Err()
+}
+
+// Limits of an engine's facts: wide enough for any boat, narrow enough to catch a slipped digit. Common practice.
+const (
+	minKW, maxKW                   = 1, 5000
+	minRPM, maxRPM                 = 300, 8000
+	minThermostatC, maxThermostatC = 40, 100
+)
+
+// CheckEngine says what does not fit in an engine's facts.
+func CheckEngine(c *catalogue.Catalogue, f EngineFacts) error {
+	var wrong validation.Errors
+	name(&wrong, "name", f.Name)
+	if _, ok := c.Family(f.Family); !ok {
+		wrong.Add("family", f.Family, "closed, direct", "say how the engine is cooled")
+		return wrong
+	}
+	if f.Fuel != "diesel" && f.Fuel != "petrol" {
+		wrong.Add("fuel", f.Fuel, "diesel, petrol", "say what it burns")
+	}
+	within(&wrong, "rated_kw", f.RatedKW, minKW, maxKW, "kW")
+	within(&wrong, "rated_rpm", f.RatedRPM, minRPM, maxRPM, "rev/min")
+	within(&wrong, "thermostat_c", f.ThermostatC, minThermostatC, maxThermostatC, "°C")
+	checkDates(&wrong, f.Dates)
+	wrong = append(wrong, c.CheckCircuit("circuit", f.Family, f.Circuit)...)
+	return wrong.Err()
+}
+
+func name(wrong *validation.Errors, field, given string) {
+	if strings.TrimSpace(given) == "" {
+		wrong.Add(field, "nothing", "1 to 80 letters", "give it a name")
+	}
+}
+
+func within(wrong *validation.Errors, field string, x, least, most float64, unit string) {
+	if math.IsNaN(x) || x < least || x > most {
+		wrong.Add(field, x, fmt.Sprintf("%g to %g %s", least, most, unit), "look at the figure and its unit again")
+	}
+}
+
+// Places lists where an engine can be read: what is no station, then her stations with their sides in the order of the
+// water.
+func Places(c *catalogue.Catalogue, f EngineFacts) []proving.Place {
+	var list []proving.Place
+	for _, id := range proving.Free() {
+		if id != "gauge" || slices.Contains(f.Circuit, "gauge") {
+			list = append(list, proving.Place{Station: id})
+		}
+	}
+	for _, id := range f.Circuit {
+		s, ok := c.Station(id)
+		if !ok || id == "gauge" || id == "load" || id == "exhaust-sensor" {
+			continue
+		}
+		for _, side := range s.Sides[f.Family] {
+			if side != "raw" && side != "coolant" {
+				continue
+			}
+			list = append(list, proving.Place{Station: id, Side: side})
+		}
+	}
+	return list
+}
+
+// PlaceOn says whether an engine has a place.
+func PlaceOn(c *catalogue.Catalogue, f EngineFacts, p proving.Place) bool {
+	return slices.Contains(Places(c, f), p)
+}
+
+// mostOffset bounds what a channel may be corrected by, in its place's unit; more is a broken sender.
+const mostOffset = 500
+
+// CheckFeed says what does not fit in a feed of an engine; its address is looked at elsewhere.
+func CheckFeed(c *catalogue.Catalogue, engine EngineFacts, f Feed) error {
+	var wrong validation.Errors
+	channels, places := map[string]bool{}, map[proving.Place]bool{}
+	for i, x := range f.Channels {
+		at := fmt.Sprintf("channels[%d]", i)
+		switch {
+		case strings.TrimSpace(x.Channel) == "":
+			wrong.Add(at+".channel", "nothing", "a channel of the gateway", "say which channel it is")
+		case channels[x.Channel]:
+			wrong.Add(at+".channel", x.Channel, "each once", "that channel is given twice")
+		case !PlaceOn(c, engine, x.Place):
+			wrong.Add(at+".station", x.Place.String(), "a place of this engine", "this engine has no such place")
+		case places[x.Place]:
+			wrong.Add(at+".station", x.Place.String(), "each place once", "two channels are said to be at the same place: keep the one to go by")
+		}
+		if !(math.Abs(x.Offset) <= mostOffset) {
+			wrong.Add(at+".offset", x.Offset, "up to 500 either way", "no sender is that far off: change it")
+		}
+		if !(x.Error >= 0 && x.Error <= mostOffset) {
+			wrong.Add(at+".error", x.Error, "0 to 500", "say how well it reads")
+		}
+		channels[x.Channel], places[x.Place] = true, true
+	}
+	return wrong.Err()
+}

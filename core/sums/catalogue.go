@@ -1,9 +1,0 @@
-package sums
-
-// catalogue lists the sums in the order in which they are offered: what is asked for most comes first in its group.
-var catalogue = []*Sum{
-	bucketFlow, heatCarried, exchangerRating, exhaustMix, surfaceThermometer, tubeStack, engineHeat, seaWater,
-	thermostatPot, impellerFit, repairChoice,
-	scaleMass, descale, coolantMix,
-	runCheck,
-}

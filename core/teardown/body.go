@@ -1,0 +1,171 @@
+package teardown
+
+import (
+	"fmt"
+	"slices"
+
+	"hevrin/core/validation"
+)
+
+// Body is a pump's body as it was measured: depths of wear in mm.
+type Body struct {
+	CamMM        float64 `json:"cam_mm"`
+	PlateMM      float64 `json:"plate_mm"`
+	CoverMM      float64 `json:"cover_mm"`
+	CoverOnce    bool    `json:"cover_turned,omitempty"` // it was turned over before
+	OtherSideBad bool    `json:"cover_other_side_marked,omitempty"`
+}
+
+// Limits of wear, in mm; common practice.
+const (
+	ReworkOverMM  = 0.1
+	ReplaceOverMM = 0.3
+)
+
+func (b Body) check(wrong *validation.Errors) {
+	between(wrong, "body.cam_mm", b.CamMM, 0, 10, "mm")
+	between(wrong, "body.plate_mm", b.PlateMM, 0, 10, "mm")
+	between(wrong, "body.cover_mm", b.CoverMM, 0, 10, "mm")
+}
+
+// Scored says whether the wear is past what a healthy pump has.
+func (b Body) Scored() bool { return max(b.CamMM, b.PlateMM, b.CoverMM) > ReworkOverMM }
+
+// healthyEndMM is the end clearance of a sound pump, found by trial: a pump worn to the limit then slips some four times
+// as much.
+const healthyEndMM = 0.1
+
+// SlipFactor is how much more a pump with this wear slips: leakage past the blades' ends goes as the clearance there.
+func (b Body) SlipFactor() float64 { return (healthyEndMM + b.PlateMM + b.CoverMM) / healthyEndMM }
+
+// Judge says what to do about each part of the body.
+func (b Body) Judge() []string {
+	var list []string
+	part := func(name string, mm float64, rework string) {
+		switch {
+		case mm > ReplaceOverMM:
+			list = append(list, fmt.Sprintf("%s: %.2f mm, over %.1f: replace it", name, mm, ReplaceOverMM))
+		case mm > ReworkOverMM:
+			list = append(list, fmt.Sprintf("%s: %.2f mm, over %.1f: %s", name, mm, ReworkOverMM, rework))
+		default:
+			list = append(list, fmt.Sprintf("%s: %.2f mm: good", name, mm))
+		}
+	}
+	part("Cam", b.CamMM, "dress it, or fit a new one with the next kit")
+	part("Wear plate", b.PlateMM, "dress it flat on glass with fine paper, or turn it over")
+	rework := "turn it over, its other side is unmarked"
+	if b.CoverOnce || b.OtherSideBad {
+		rework = "dress it flat on glass with fine paper (about P500), no hollow"
+	}
+	if b.CoverMM > ReplaceOverMM && !b.CoverOnce && !b.OtherSideBad {
+		list = append(list, fmt.Sprintf("Cover: %.2f mm: turn it over once, its other side is unmarked", b.CoverMM))
+	} else {
+		part("Cover", b.CoverMM, rework)
+	}
+	return list
+}
+
+// leakMeans says what a wet place on a pump means, and the finding that it is.
+var leakMeans = map[string]struct{ say, finding string }{
+	"cover":      {"its gasket or O-ring", "wet-at-cover"},
+	"weep-water": {"the water seal; a bearing is on notice", "wet-at-weep-raw"},
+	"weep-oil":   {"the oil seal", ""},
+	"flange":     {"the flange gasket", ""},
+	"milky-oil":  {"both seals", "milky-oil"},
+}
+
+// LeakPlaces lists the places where a pump can be wet.
+func LeakPlaces() []string {
+	list := make([]string, 0, len(leakMeans))
+	for id := range leakMeans {
+		list = append(list, id)
+	}
+	slices.Sort(list)
+	return list
+}
+
+// LeakSays is what a wet place means.
+func LeakSays(place string) string { return leakMeans[place].say }
+
+// Elbow is an elbow as it was measured: the bore at its narrowest and when new, in mm.
+type Elbow struct {
+	BoreMM    float64 `json:"bore_mm"`
+	NewBoreMM float64 `json:"new_bore_mm"`
+	Pitted    bool    `json:"pitted,omitempty"` // through, or nearly
+	Cracked   bool    `json:"cracked,omitempty"`
+	FaceBad   bool    `json:"face_bad,omitempty"` // gasket face not flat
+}
+
+// Shares of the new bore; common practice.
+const (
+	elbowClean   = 2.0 / 3
+	elbowReplace = 0.5
+)
+
+func (e Elbow) check(wrong *validation.Errors) {
+	between(wrong, "elbow.new_bore_mm", e.NewBoreMM, 10, 400, "mm")
+	between(wrong, "elbow.bore_mm", e.BoreMM, 0, max(e.NewBoreMM, 10), "mm")
+}
+
+// Judge gives the verdict on an elbow: good, clean or replace, and why.
+func (e Elbow) Judge() (verdict string, reasons []string) {
+	share := e.BoreMM / e.NewBoreMM
+	verdict = "good"
+	if share <= elbowClean+1e-9 {
+		verdict = "clean"
+		reasons = append(reasons, fmt.Sprintf("%.0f of %.0f mm is left: narrowed by a third or more", e.BoreMM, e.NewBoreMM))
+	}
+	if share <= elbowReplace+1e-9 {
+		verdict = "replace"
+		reasons = []string{fmt.Sprintf("%.0f of %.0f mm is left: half or less", e.BoreMM, e.NewBoreMM)}
+	}
+	if e.Pitted || e.Cracked {
+		verdict = "replace"
+		reasons = append(reasons, "pitted through or cracked: it lets gas out, and carbon monoxide kills")
+	}
+	if e.FaceBad {
+		reasons = append(reasons, "the gasket face is not flat: dress it, or the new gasket blows")
+	}
+	if len(reasons) == 0 {
+		reasons = []string{fmt.Sprintf("%.0f of %.0f mm is left and the wall is sound", e.BoreMM, e.NewBoreMM)}
+	}
+	return verdict, reasons
+}
+
+// Stated is a finding that the bench settles.
+type Stated struct {
+	Finding string
+	Present bool
+}
+
+// Findings are what an act on the bench tells the diagnosis.
+func (a Act) Findings() []Stated {
+	switch {
+	case a.Do == SetWheel && a.Wheel != nil:
+		w := a.Wheel
+		return []Stated{{"blades-missing", w.Missing() > 0}, {"blades-cracked-or-set", w.has(Cracked, Set)}, {"hub-or-key-slipping", w.HubLoud}}
+	case a.Do == SetBody && a.Body != nil:
+		return []Stated{{"pump-body-scored", a.Body.Scored()}}
+	case a.Do == SetElbow && a.Elbow != nil:
+		verdict, _ := a.Elbow.Judge()
+		return []Stated{{"elbow-narrowed", a.Elbow.BoreMM/a.Elbow.NewBoreMM <= elbowClean+1e-9}, {"elbow-thin-or-holed", verdict == "replace" && (a.Elbow.Pitted || a.Elbow.Cracked)}}
+	case a.Do == SetLeaks:
+		var list []Stated
+		for _, place := range LeakPlaces() {
+			if f := leakMeans[place].finding; f != "" {
+				list = append(list, Stated{f, slices.Contains(a.Leaks, place)})
+			}
+		}
+		return list
+	case a.Do == Found && !a.Piece.Old:
+		switch a.Item {
+		case "gear-cooler", "oil-cooler", "charge-cooler":
+			return []Stated{{"fragments-at-cooler", true}}
+		case "exchanger":
+			return []Stated{{"fragments-at-exchanger", true}}
+		case "raw-filter":
+			return []Stated{{"debris-in-filter", true}}
+		}
+	}
+	return nil
+}

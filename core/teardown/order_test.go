@@ -1,0 +1,73 @@
+package teardown_test
+
+import (
+	"math"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/core/teardown"
+)
+
+// Every number of fasteners there is, both shapes: each once a pass, no neighbours in succession from 5 up, an even
+// number by opposite pairs.
+func TestTheCrossOrder(t *testing.T) {
+	for n := teardown.LeastFasteners; n <= teardown.MostFasteners; n++ {
+		for _, shape := range teardown.Shapes {
+			order, err := teardown.Order(n, shape)
+			require.NoError(t, err)
+			sorted := slices.Sorted(slices.Values(order))
+			for i := range n {
+				require.Equal(t, i+1, sorted[i], "%d, %s: each once", n, shape)
+			}
+			for i := 1; i < n && n >= 5; i++ {
+				require.False(t, teardown.Neighbours(order[i-1], order[i], n), "%d, %s: %v", n, shape, order)
+			}
+			for i := 0; i+1 < n && n%2 == 0; i += 2 {
+				d := (order[i] - order[i+1] + n) % n
+				require.Equal(t, n/2, d, "%d, %s: opposite pairs: %v", n, shape, order)
+			}
+			if n >= 7 {
+				assert.False(t, teardown.Neighbours(order[n-1], order[0], n), "%d, %s: nor from pass to pass", n, shape)
+			}
+		}
+	}
+	four, _ := teardown.Order(4, teardown.Ring)
+	assert.Equal(t, []int{1, 3, 2, 4}, four)
+	five, _ := teardown.Order(5, teardown.Ring)
+	assert.Equal(t, []int{1, 3, 5, 2, 4}, five)
+	for _, n := range []int{0, 2, 25} {
+		_, err := teardown.Order(n, teardown.Ring)
+		assert.Error(t, err)
+	}
+}
+
+// The drawing: nobody stands on another, all within the frame, and what the order calls opposite lies opposite.
+func TestWhereFastenersStand(t *testing.T) {
+	for n := teardown.LeastFasteners; n <= teardown.MostFasteners; n++ {
+		for _, shape := range teardown.Shapes {
+			places := teardown.Places(n, shape)
+			for i, p := range places {
+				require.LessOrEqual(t, math.Max(math.Abs(p.X), math.Abs(p.Y)), 1+1e-9)
+				for _, q := range places[:i] {
+					require.Greater(t, math.Hypot(p.X-q.X, p.Y-q.Y), 0.1, "%d, %s", n, shape)
+				}
+				if n%2 == 0 {
+					q := places[(i+n/2)%n]
+					require.InDelta(t, 0, math.Hypot(p.X+q.X, p.Y+q.Y), 1e-9, "%d, %s: opposite", n, shape)
+				}
+			}
+		}
+	}
+}
+
+// A rectangle is drawn down from the middle outward: an end pair comes last.
+func TestARectangleWorksOutward(t *testing.T) {
+	order, err := teardown.Order(10, teardown.Rectangle)
+	require.NoError(t, err)
+	places := teardown.Places(10, teardown.Rectangle)
+	off := func(i int) float64 { p := places[order[i]-1]; return math.Hypot(p.X, p.Y) }
+	assert.Less(t, off(0), off(9))
+}

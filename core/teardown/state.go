@@ -1,0 +1,224 @@
+package teardown
+
+import (
+	"slices"
+	"time"
+
+	"hevrin/core/catalogue"
+)
+
+// Done is an act with who did it, when, and in which entry.
+type Done struct {
+	Act
+	By    string
+	At    time.Time
+	Saved time.Time // by the program's clock: At is the device's where it told
+	Entry string
+}
+
+// Item is something that comes off, with what became of it.
+type Item struct {
+	catalogue.Item
+	Key     string // task and id
+	Task    string
+	Off     int
+	New     int // back, new
+	Reused  int // back, the old one
+	Excused string
+	Why     string // the old one went back because
+	Notes   []string
+	Pass    int
+	Clamps  int
+	Reach   bool
+	Chafe   bool
+	LastOff int // in the order of doing; the rebuild goes backwards
+}
+
+// On is how many are back.
+func (i Item) On() int { return i.New + i.Reused }
+
+// StillOff is how many are not back and not excused.
+func (i Item) StillOff() int {
+	if i.Excused != "" {
+		return 0
+	}
+	return max(0, i.Off-i.On())
+}
+
+// Isolated is an isolation that stands.
+type Isolated struct {
+	ID, Banner string
+	By         string
+	At         time.Time
+	Words      string
+	Litres     float64
+}
+
+// Started is a start of the engine that was called ready.
+type Started struct {
+	By    string
+	At    time.Time
+	Entry string
+}
+
+// Account is what the acts of a job make.
+type Account struct {
+	Isolated  []Isolated
+	Tasks     []catalogue.Task
+	Items     []Item
+	Wheel     *Wheel
+	Ledger    Ledger
+	Body      *Body
+	Leaks     []string
+	LeaksSaid bool
+	Elbow     *Elbow
+	Used      []Used
+	UsedFrom  []string             // entries
+	UsedAt    map[string]time.Time // by entry
+	UsedSaved map[string]time.Time
+	Heeded    []string
+	Methods   map[string]string
+	Ticked    map[string]bool
+	Starts    []Started
+	overrides map[string]Act
+	drained   bool // coolant was drained, or an isolation opened it
+	opened    bool // anything on the raw side came off
+	seq       int
+	pieces    []PieceFound
+	looked    []string
+	closed    string
+}
+
+// Empty says whether nothing was done by hand.
+func (a *Account) Empty() bool { return a == nil || a.seq == 0 }
+
+// NewAccount is an account in which nothing was done.
+func NewAccount() *Account {
+	return &Account{Methods: map[string]string{}, Ticked: map[string]bool{}, UsedAt: map[string]time.Time{}, UsedSaved: map[string]time.Time{}, overrides: map[string]Act{}}
+}
+
+// Take takes an act in.
+func (a *Account) Take(d Done) {
+	a.seq++
+	if step, ok := steps[d.Do]; ok {
+		step(a, d)
+	}
+	a.Ledger = ledger(a.Wheel, a.pieces, a.looked, a.closed)
+}
+
+func (a *Account) item(key string) *Item {
+	for i := range a.Items {
+		if a.Items[i].Key == key {
+			return &a.Items[i]
+		}
+	}
+	return nil
+}
+
+// Has says whether an item of this key is on the list.
+func (a *Account) Has(key string) bool { return a.item(key) != nil }
+
+func with(f func(a *Account, i *Item, d Done)) func(*Account, Done) {
+	return func(a *Account, d Done) {
+		if i := a.item(d.Item); i != nil {
+			f(a, i, d)
+		}
+	}
+}
+
+var steps = map[string]func(*Account, Done){
+	Isolate: func(a *Account, d Done) {
+		a.lift(d.Item)
+		for _, i := range Isolations {
+			if i.ID == d.Item {
+				a.Isolated = append(a.Isolated, Isolated{ID: i.ID, Banner: i.Shut, By: d.By, At: d.At, Words: d.Words, Litres: d.Litres})
+			}
+		}
+		a.drained = a.drained || d.Item == "coolant"
+		a.Ticked = map[string]bool{}
+	},
+	Lift: func(a *Account, d Done) { a.lift(d.Item) },
+	Begin: func(a *Account, d Done) {
+		if slices.ContainsFunc(a.Tasks, func(t catalogue.Task) bool { return t.ID == d.Task.ID }) {
+			return
+		}
+		a.Tasks = append(a.Tasks, *d.Task)
+		for _, i := range d.Task.Items {
+			a.Items = append(a.Items, Item{Item: i, Key: d.Task.ID + "/" + i.ID, Task: d.Task.ID})
+		}
+	},
+	Add: func(a *Account, d Done) {
+		if key := "own/" + d.Adds.ID; !a.Has(key) {
+			a.Items = append(a.Items, Item{Item: *d.Adds, Key: key})
+		}
+	},
+	Off: with(func(a *Account, i *Item, d Done) {
+		i.Off = max(0, i.Off+d.Count)
+		i.LastOff, i.Excused = a.seq, ""
+		if d.Count > 0 {
+			i.Pass = 0
+			a.opened = true
+		}
+		if d.Words != "" {
+			i.Notes = append(i.Notes, d.Words)
+		}
+	}),
+	On: with(func(_ *Account, i *Item, d Done) {
+		if d.State == New {
+			i.New = max(0, i.New+d.Count)
+		} else {
+			i.Reused = max(0, i.Reused+d.Count)
+			i.Why = d.Words
+		}
+		if d.Clamps > 0 {
+			i.Clamps, i.Reach, i.Chafe = d.Clamps, d.Reach, d.Chafe
+		}
+		if d.Words != "" && d.State == New {
+			i.Notes = append(i.Notes, d.Words)
+		}
+	}),
+	Noted:    with(func(_ *Account, i *Item, d Done) { i.Notes = append(i.Notes, d.Words) }),
+	Excuse:   with(func(_ *Account, i *Item, d Done) { i.Excused = d.Words }),
+	Tighten:  with(func(_ *Account, i *Item, d Done) { i.Pass = max(i.Pass, d.Pass) }),
+	SetWheel: func(a *Account, d Done) { a.Wheel, a.closed = d.Wheel, "" },
+	Found:    func(a *Account, d Done) { a.pieces = append(a.pieces, PieceFound{*d.Piece, d.Item}) },
+	Looked:   func(a *Account, d Done) { a.looked = append(a.looked, d.Item) },
+	GiveUp:   func(a *Account, d Done) { a.closed = d.Words },
+	SetBody:  func(a *Account, d Done) { a.Body = d.Body },
+	SetLeaks: func(a *Account, d Done) { a.Leaks, a.LeaksSaid = d.Leaks, true },
+	SetElbow: func(a *Account, d Done) { a.Elbow = d.Elbow },
+	Use: func(a *Account, d Done) {
+		a.Used, a.UsedFrom = append(a.Used, *d.Used), append(a.UsedFrom, d.Entry)
+		a.UsedAt[d.Entry], a.UsedSaved[d.Entry] = d.At, d.Saved
+	},
+	Heed:     func(a *Account, d Done) { a.Heeded = append(a.Heeded, d.Item) },
+	Choose:   func(a *Account, d Done) { a.Methods[d.Item] = d.State },
+	Tick:     func(a *Account, d Done) { a.Ticked[d.Item] = true },
+	Untick:   func(a *Account, d Done) { delete(a.Ticked, d.Item) },
+	Override: func(a *Account, d Done) { a.overrides[d.Item] = d.Act },
+	Start: func(a *Account, d Done) {
+		a.Starts = append(a.Starts, Started{By: d.By, At: d.At, Entry: d.Entry})
+		a.Ticked = map[string]bool{} // the next start is looked at afresh
+	},
+}
+
+func (a *Account) lift(id string) {
+	a.Isolated = slices.DeleteFunc(a.Isolated, func(i Isolated) bool { return i.ID == id })
+}
+
+// Shut says whether an isolation stands.
+func (a *Account) Shut(id string) bool {
+	return slices.ContainsFunc(a.Isolated, func(i Isolated) bool { return i.ID == id })
+}
+
+// Rebuild lists what is still off in the order in which it goes back: the last that came off first.
+func (a *Account) Rebuild() []Item {
+	var list []Item
+	for _, i := range a.Items {
+		if i.StillOff() > 0 {
+			list = append(list, i)
+		}
+	}
+	slices.SortStableFunc(list, func(x, y Item) int { return y.LastOff - x.LastOff })
+	return list
+}

@@ -1,3 +1,0 @@
-package papers
-
-//go:generate go run ./generate

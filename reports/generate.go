@@ -1,0 +1,3 @@
+package reports
+
+//go:generate go run ./generate

@@ -1,0 +1,139 @@
+package reports
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io"
+	"runtime"
+	"slices"
+	"strings"
+	"time"
+
+	ics "github.com/arran4/golang-ical"
+	"golang.org/x/sync/errgroup"
+
+	"hevrin/app"
+	"hevrin/core/maintenance"
+)
+
+// DueTable is what is due in the yard, a row a piece of upkeep.
+func DueTable(list []app.EngineDue) ([]byte, error) {
+	t := newTable("craft", "engine", "owner", "berth", "state", "due", "engine hours then", "what", "why", "put off to", "put off because", "last done", "access", "ashore")
+	for _, e := range list {
+		for _, d := range e.Due {
+			var until, because, last string
+			if p := d.PutOff; p != nil {
+				until, because = p.Until.Format("2006-01-02"), p.Why
+			}
+			if d.Last != nil {
+				last = d.Last.At.Format("2006-01-02")
+			}
+			t.row(text(e.Craft.Name), text(e.Engine.Name), text(e.Craft.Owner), text(e.Craft.Berth), string(d.State), d.When.Format("2006-01-02"), wholeHours(d.Hours), text(d.Do), text(d.Reasons[0].Say),
+				until, text(because), last, d.Access, fmt.Sprint(d.Ashore))
+		}
+	}
+	return t.done()
+}
+
+func wholeHours(h float64) string {
+	if h <= 0 {
+		return ""
+	}
+	return fmt.Sprintf("%.0f", h)
+}
+
+// Calendar is what is due as whole days of an iCalendar file (RFC 5545): a whole day has no clock, so that no change to summer
+// time moves it. An engine's id keeps it to her; empty: the whole yard.
+func Calendar(list []app.EngineDue, engine string, now time.Time) []byte {
+	c := ics.NewCalendarFor("Hevrin")
+	c.SetMethod(ics.MethodPublish)
+	c.SetXWRCalName("Hevrin: what is due")
+	if engine != "" {
+		list = slices.DeleteFunc(slices.Clone(list), func(e app.EngineDue) bool { return e.Engine.ID != engine })
+	}
+	c.Components = make([]ics.Component, len(list))
+	var side errgroup.Group // each engine by herself: a yard has some 20,000 events
+	side.SetLimit(runtime.GOMAXPROCS(0))
+	for i, e := range list {
+		side.Go(func() error {
+			var lines bytes.Buffer
+			for _, d := range e.Due {
+				if err := event(e, d, now).SerializeTo(&lines, written); err != nil {
+					return err
+				}
+			}
+			c.Components[i] = engineEvents{lines: lines.Bytes()}
+			return nil
+		})
+	}
+	var out bytes.Buffer
+	if err := errors.Join(side.Wait(), c.SerializeTo(&out, ics.WithNewLineWindows)); err != nil {
+		panic(err) // cannot be: a buffer takes what it is given
+	}
+	return out.Bytes()
+}
+
+// written is how RFC 5545 wants lines: folded at 75 octets, ended by CR LF.
+var written = &ics.SerializationConfiguration{MaxLength: 75, PropertyMaxLength: 75, NewLine: string(ics.WithNewLineWindows)}
+
+// engineEvents is an engine's events, written beforehand.
+type engineEvents struct {
+	ics.Component
+	lines []byte
+}
+
+// SerializeTo copies them.
+func (e engineEvents) SerializeTo(w io.Writer, _ *ics.SerializationConfiguration) error {
+	_, err := w.Write(e.lines)
+	return err
+}
+
+func event(e app.EngineDue, d maintenance.Due, now time.Time) *ics.VEvent {
+	v := ics.NewEvent(d.ID + "@" + e.Engine.ID)
+	v.SetDtStampTime(now.UTC())
+	v.SetAllDayStartAt(d.When)
+	v.SetAllDayEndAt(d.When.AddDate(0, 0, 1))
+	v.SetSummary(fmt.Sprintf("%s, %s: %s", e.Craft.Name, e.Engine.Name, lower(d.Do)))
+	v.SetDescription(reasons(d))
+	if e.Craft.Berth != "" {
+		v.SetLocation(e.Craft.Berth)
+	}
+	v.SetTimeTransparency(ics.TransparencyTransparent)
+	return v
+}
+
+func reasons(d maintenance.Due) string {
+	var list []string
+	for _, r := range d.Reasons {
+		list = append(list, capital(r.Say))
+	}
+	if p := d.PutOff; p != nil {
+		list = append(list, fmt.Sprintf("Put off to %s by %s: %s", day(p.Until), p.By, p.Why))
+	}
+	return strings.Join(append(list, capital(d.Why)), ".\n") + "."
+}
+
+// InventoryTable is the yard's shelf, a row a part.
+func InventoryTable(p *app.ShelfPage) ([]byte, error) {
+	need := map[string]string{}
+	for _, n := range p.ToOrder {
+		need[n.ID] = number(n.Quantity)
+	}
+	t := newTable("part", "number", "where", "here", "unit", "least", "on order", "to order", "price each", "fits", "ordered wrong before")
+	for _, l := range p.Lines {
+		var fits, wrong []string
+		for _, f := range l.Fits {
+			at := p.Engines[f.Engine]
+			if f.Pump != "" {
+				at = "pump " + f.Pump
+			}
+			fits = append(fits, at+" ("+f.How+")")
+		}
+		for _, w := range l.Wrong {
+			wrong = append(wrong, w.Words)
+		}
+		t.row(text(l.Label), text(l.Number), text(l.Where), number(l.Have), text(l.Unit), known(l.Minimum), known(l.Coming()), need[l.ID], known(l.Price), text(strings.Join(fits, "; ")), text(strings.Join(wrong, "; ")))
+	}
+	return t.done()
+}

@@ -1,0 +1,132 @@
+package reports_test
+
+import (
+	"bytes"
+	"context"
+	"os"
+	"testing"
+	"time"
+
+	"github.com/pdfcpu/pdfcpu/pkg/api"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/app"
+	"hevrin/core/proving"
+	"hevrin/core/units"
+	"hevrin/reports"
+)
+
+func demoReports(t *testing.T, system units.System) (*app.App, map[string]*reports.Report) {
+	t.Helper()
+	h := ofDemo(t)
+	out := map[string]*reports.Report{}
+	for id := range h.files {
+		r, err := reports.ReportOf(context.Background(), h.App, id, system)
+		require.NoError(t, err)
+		out[id] = r
+	}
+	return h.App, out
+}
+
+// Every job of the demo has a report of at most two pages that an outside reader finds well formed.
+func TestAReportFitsTwoPages(t *testing.T) {
+	_, list := demoReports(t, units.Metric)
+	shots := os.Getenv("HEVRIN_REPORTS") // a folder, to look at them
+	for id, r := range list {
+		raw, err := r.PDF(now, "test")
+		require.NoError(t, err)
+		require.NoError(t, api.Validate(bytes.NewReader(raw), nil), id)
+		pages, err := api.PageCount(bytes.NewReader(raw), nil)
+		require.NoError(t, err)
+		assert.LessOrEqual(t, pages, 2, "%s of %s", id, r.Craft)
+		if shots != "" {
+			require.NoError(t, os.WriteFile(shots+"/"+r.Craft+"-"+id[:4]+".pdf", raw, 0o600))
+		}
+	}
+}
+
+func ofCraft(t *testing.T, list map[string]*reports.Report, craft string, outcome reports.Outcome) *reports.Report {
+	t.Helper()
+	for _, r := range list {
+		if r.Craft == craft && r.Outcome == outcome {
+			return r
+		}
+	}
+	require.Fail(t, "no report", "%s %s", craft, outcome)
+	return nil
+}
+
+func TestAReportTellsWhatTheRecordTells(t *testing.T) {
+	_, list := demoReports(t, units.Metric)
+	r := ofCraft(t, list, "Sallow Ebb", reports.Cured)
+	assert.Equal(t, "Cured", r.Verdict)
+	require.Len(t, r.Causes, 1)
+	assert.Contains(t, r.Causes[0].Evidence[0], "Ide Marrack, 14 May 2026")
+	require.NotEmpty(t, r.Figures)
+	assert.NotEmpty(t, r.Figures[0].After)
+	require.NotNil(t, r.Path)
+	assert.Contains(t, r.Path.Before, "2400 rev/min")
+	assert.Contains(t, r.Path.After, "24", "at the speed of the one before")
+	for _, q := range r.Path.Points {
+		if assert.NotNil(t, q.After) {
+			assert.InDelta(t, q.Should, *q.After, q.Spread+2, q.Label)
+		}
+	}
+	require.Len(t, r.Pictures, 1)
+	require.Len(t, r.Proof, 8)
+	for _, p := range r.Proof {
+		assert.Equal(t, proving.Passed, p.Standing, p.Label)
+	}
+	assert.Len(t, r.Photos, 2)
+	assert.InDelta(t, 18.5+6.2+13*4.1, r.Total, 1e-9)
+}
+
+func TestAReportSpeaksTheReadersUnits(t *testing.T) {
+	_, list := demoReports(t, units.US)
+	r := ofCraft(t, list, "Sallow Ebb", reports.Cured)
+	assert.Contains(t, r.Path.After, "°F")
+	assert.NotContains(t, r.Path.After, "°C")
+	for _, m := range r.Pictures[0].Marks {
+		assert.Contains(t, m.Label, "°F")
+	}
+}
+
+// A report of a job with nothing in it is a report all the same, and long words break.
+func TestAnEmptyJobAndLongWords(t *testing.T) {
+	r := &reports.Report{Craft: "c", Engine: "e", Opened: now, By: "T", Outcome: reports.Open, Verdict: "Work goes on", Complaint: string(bytes.Repeat([]byte("long words 🙂 "), 900)), System: units.Metric}
+	raw, err := r.PDF(time.Now(), "test")
+	require.NoError(t, err)
+	require.NoError(t, api.Validate(bytes.NewReader(raw), nil))
+	pages, err := api.PageCount(bytes.NewReader(raw), nil)
+	require.NoError(t, err)
+	assert.Greater(t, pages, 1)
+	_, err = reports.ReportOf(context.Background(), program(t), "7b7c2f0e-0000-4000-8000-00000000000b", units.Metric)
+	assert.ErrorIs(t, err, app.ErrNotFound)
+}
+
+// A job without a run, closed or open, does not say that anything is cured; what came of a recording under way is refused.
+func TestOnlyASignedRunSaysCured(t *testing.T) {
+	_, list := demoReports(t, units.Metric)
+	for id, r := range list {
+		if r.Outcome == reports.Cured {
+			assert.Equal(t, "Sallow Ebb", r.Craft, id)
+			continue
+		}
+		assert.Empty(t, r.Signed, id)
+		assert.NotContains(t, r.Verdict, "Cured", id)
+		assert.NotEmpty(t, r.Says, id)
+	}
+}
+
+// What was left open stands in the report.
+func TestAReportSaysWhatIsOpen(t *testing.T) {
+	_, list := demoReports(t, units.Metric)
+	r := ofCraft(t, list, "Lissamar", reports.Open)
+	found := false
+	for _, m := range r.KeepAnEyeOn {
+		found = found || len(m) > 12 && m[:12] == "Not settled."
+	}
+	assert.True(t, found, "%v", r.KeepAnEyeOn)
+	assert.NotEmpty(t, r.Cautions)
+}

@@ -1,0 +1,46 @@
+import { spawn, type ChildProcess } from "node:child_process";
+import { createInterface } from "node:readline";
+
+/** A rig of a test's own: an engine of 60 kW behind a gateway, told what to do line by line. */
+export class Rig {
+  private constructor(
+    private readonly process: ChildProcess,
+    readonly address: string,
+  ) {}
+
+  static start(faults: string): Promise<Rig> {
+    const args = [
+      "simulator",
+      "--addr",
+      "127.0.0.1:0",
+      "--type",
+      "diesel",
+      "--speed",
+      "120",
+      "--every",
+      "2",
+      "--seed",
+      "5",
+      "--leash",
+    ];
+    const child = spawn("../bin/hevrin", [...args, "--script", "60:0", ...(faults ? ["--faults", faults] : [])], {
+      stdio: ["pipe", "pipe", "inherit"],
+    });
+    return new Promise((resolve, reject) => {
+      child.once("exit", () => reject(new Error("the rig did not start")));
+      createInterface({ input: child.stdout }).on("line", (line) => {
+        const address = /simulated gateway is at (\S+)/.exec(line)?.[1];
+        if (address) resolve(new Rig(child, address));
+      });
+    });
+  }
+
+  say(line: string) {
+    this.process.stdin?.write(`${line}\n`);
+  }
+
+  stop() {
+    this.process.removeAllListeners("exit");
+    this.process.kill();
+  }
+}
