@@ -20,22 +20,22 @@ import (
 
 // App is the program without its interface. It may be used from many goroutines.
 type App struct {
-	Catalogue *catalogue.Catalogue
-	Diagnosis *diagnosis.Diagnoser
-	store     *store.Store
-	now       func() time.Time
-	hub       *live.Hub
-	recorder  *recorder
-	memory    *memory
-	due       sync.Map // by engine: *knownDue
-	shelfLog  knownLog
-	endDays   context.CancelFunc
-	days      sync.WaitGroup
+	Catalogue    *catalogue.Catalogue
+	Diagnosis    *diagnosis.Diagnoser
+	store        *store.Store
+	now          func() time.Time
+	hub          *live.Hub
+	recorder     *recorder
+	cache        *cache
+	due          sync.Map // by engine: *knownDue
+	inventoryLog cachedLog
+	stopDays     context.CancelFunc
+	days         sync.WaitGroup
 }
 
 // New joins a catalogue and a store. now tells the time. Who makes it closes it.
 func New(c *catalogue.Catalogue, s *store.Store, now func() time.Time) *App {
-	a := &App{Catalogue: c, Diagnosis: diagnosis.New(c), store: s, now: now, hub: live.NewHub(now), memory: newMemory(), shelfLog: knownLog{subject: ofShelf}}
+	a := &App{Catalogue: c, Diagnosis: diagnosis.New(c), store: s, now: now, hub: live.NewHub(now), cache: newCache(), inventoryLog: cachedLog{subject: inventorySubject}}
 	a.recorder = newRecorder(a)
 	return a
 }
@@ -45,7 +45,7 @@ func (a *App) Resume(ctx context.Context) error {
 	if err := a.Rebuild(ctx); err != nil {
 		return err
 	}
-	if _, err := a.Shelf(ctx); err != nil { // and what is due: so that the first who asks has both at once
+	if _, err := a.Inventory(ctx); err != nil { // and what is due: so that the first who asks has both at once
 		return err
 	}
 	r := a.store.Read(ctx)
@@ -56,19 +56,19 @@ func (a *App) Resume(ctx context.Context) error {
 	for _, j := range jobs {
 		a.follow(ctx, j.ID)
 	}
-	a.keepDue(ctx)
+	a.computeDueDaily(ctx)
 	return nil
 }
 
 // follow lets the recorder do what the job's record says. What it cannot do now is told in the log: the entry is kept, and
 // the next one tries again.
 func (a *App) follow(ctx context.Context, job string) {
-	if err := a.followed(ctx, job); err != nil {
+	if err := a.followJob(ctx, job); err != nil {
 		slog.Error("a recording could not go on", "job", job, "error", err)
 	}
 }
 
-func (a *App) followed(ctx context.Context, job string) error {
+func (a *App) followJob(ctx context.Context, job string) error {
 	j, engine, err := a.jobOn(ctx, job)
 	if errors.Is(err, ErrNotFound) { // its opening was taken back
 		j, err = &eventlog.Job{ID: job}, nil
@@ -81,7 +81,7 @@ func (a *App) followed(ctx context.Context, job string) error {
 
 // Close writes what is still to be written and lets the gateways go.
 func (a *App) Close() {
-	a.endDay()
+	a.stopDaily()
 	a.recorder.close()
 	a.hub.Close()
 }
@@ -176,8 +176,8 @@ func (a *App) write(ctx context.Context, e eventlog.Entry, check func(*store.Tx,
 
 // logOf is a subject's log as it stands.
 func (a *App) logOf(tx *store.Tx, s eventlog.Subject) ([]eventlog.Entry, error) {
-	if s == ofShelf {
-		return a.shelfLog.read(&tx.Reader)
+	if s == inventorySubject {
+		return a.inventoryLog.read(&tx.Reader)
 	}
 	return tx.Entries(s)
 }

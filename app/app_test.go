@@ -49,10 +49,10 @@ func stamp() app.Stamp { return app.Stamp{EntryID: uuid.NewString(), By: "T"} }
 func (s *shop) engine(dates eventlog.Dates) (craft, engine string) {
 	s.t.Helper()
 	craft, engine = uuid.NewString(), uuid.NewString()
-	_, err := s.KeepCraft(s.ctx, craft, stamp(), eventlog.CraftFacts{Name: "Skiff"})
+	_, err := s.SaveCraft(s.ctx, craft, stamp(), eventlog.CraftFacts{Name: "Skiff"})
 	require.NoError(s.t, err)
 	f, _ := s.Catalogue.Family(catalogue.Closed)
-	_, err = s.KeepEngine(s.ctx, engine, stamp(), eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "petrol",
+	_, err = s.SaveEngine(s.ctx, engine, stamp(), eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "petrol",
 		RatedKW: 150, RatedRPM: 4600, ThermostatC: 71, Circuit: f.Circuit, Dates: dates})
 	require.NoError(s.t, err)
 	return craft, engine
@@ -169,7 +169,7 @@ func TestWhatIsRefusedLeavesNoTrace(t *testing.T) {
 	assert.ErrorAs(t, err, &clash)
 	_, err = s.OpenJob(s.ctx, job, engine, stamp(), "again")
 	assert.ErrorAs(t, err, &clash, "a job is started once")
-	_, err = s.KeepEngine(s.ctx, uuid.NewString(), stamp(), eventlog.EngineFacts{Name: "m", Family: catalogue.Direct, Fuel: "diesel", RatedKW: 12, RatedRPM: 2600,
+	_, err = s.SaveEngine(s.ctx, uuid.NewString(), stamp(), eventlog.EngineFacts{Name: "m", Family: catalogue.Direct, Fuel: "diesel", RatedKW: 12, RatedRPM: 2600,
 		ThermostatC: 60, Circuit: []string{"intake", "raw-pump", "outlet"}, CraftID: uuid.NewString()})
 	assert.ErrorAs(t, err, &wrong)
 	_, err = s.Undo(s.ctx, uuid.NewString(), stamp())
@@ -186,7 +186,7 @@ func TestTheLogTellsWhatAnEntryChanged(t *testing.T) {
 	require.NoError(t, err)
 	facts := eventlog.EngineFacts{CraftID: page.Craft.ID, Name: "main", Family: catalogue.Closed, Fuel: "petrol", RatedKW: 160, RatedRPM: 4600, ThermostatC: 71,
 		Circuit: page.Engine.Circuit, Dates: eventlog.Dates{Descaled: "2026-04-01"}}
-	page, err = s.KeepEngine(s.ctx, engine, stamp(), facts)
+	page, err = s.SaveEngine(s.ctx, engine, stamp(), facts)
 	require.NoError(t, err)
 	assert.Equal(t, []app.Change{{Field: "rated_kw", From: "150", To: "160"}, {Field: "descaled", From: "", To: "2026-04-01"}}, page.Log[1].Changed)
 }

@@ -58,8 +58,8 @@ func (a *App) Bundle(ctx context.Context, job string) (*Bundle, error) {
 	return b, err
 }
 
-// Taken says what taking a bundle in comes to.
-type Taken struct {
+// Imported says what taking a bundle in comes to.
+type Imported struct {
 	Craft  eventlog.CraftFacts
 	Engine eventlog.EngineFacts
 	Job    *eventlog.Job
@@ -68,12 +68,12 @@ type Taken struct {
 	Photos                      int
 	Recordings                  int
 	// Kept says, in words, what was left as it stands here because it differs.
-	Kept []string
+	Stored []string
 }
 
-// TakeBundle takes a job in that was exported, all of it or nothing; tried, it only says what would be taken. Every entry must
+// ImportBundle takes a job in that was exported, all of it or nothing; tried, it only says what would be taken. Every entry must
 // pass what it would have to pass when it is typed. A bundle that is here already adds nothing.
-func (a *App) TakeBundle(ctx context.Context, b *Bundle, tried bool) (*Taken, error) {
+func (a *App) ImportBundle(ctx context.Context, b *Bundle, tried bool) (*Imported, error) {
 	taken, err := a.checkBundle(b)
 	if err != nil {
 		return nil, err
@@ -145,7 +145,7 @@ type newLog struct {
 }
 
 // newOf finds what is new of a bundle's logs: craft, engine, job.
-func (a *App) newOf(r *store.Reader, b *Bundle, taken *Taken) ([3]newLog, error) {
+func (a *App) newOf(r *store.Reader, b *Bundle, taken *Imported) ([3]newLog, error) {
 	var out [3]newLog
 	given := [3][]eventlog.Entry{b.Craft, b.Engine, b.Job}
 	var ids []string
@@ -160,7 +160,7 @@ func (a *App) newOf(r *store.Reader, b *Bundle, taken *Taken) ([3]newLog, error)
 	}
 	subjects := [3]eventlog.Subject{{Kind: eventlog.OfCraft, ID: b.CraftID}, {Kind: eventlog.OfEngine, ID: b.EngineID}, {Kind: eventlog.OfJob, ID: b.JobID}}
 	counts := [3]*int{&taken.NewCraft, &taken.NewEngine, &taken.NewJob}
-	taken.Kept = nil
+	taken.Stored = nil
 	for i, s := range subjects {
 		here, err := r.Entries(s)
 		if err != nil {
@@ -177,7 +177,7 @@ func (a *App) newOf(r *store.Reader, b *Bundle, taken *Taken) ([3]newLog, error)
 		case s.Kind == eventlog.OfJob:
 			return out, &eventlog.Conflict{Say: fmt.Sprintf("this job has gone on both here and where it was exported (%d entries here, %d in the file): it cannot be put together. Go on with one of the two", n, len(given[i]))}
 		default:
-			taken.Kept = append(taken.Kept, fmt.Sprintf("the %s was changed both here and there: it stays as it stands here", s.Kind))
+			taken.Stored = append(taken.Stored, fmt.Sprintf("the %s was changed both here and there: it stays as it stands here", s.Kind))
 		}
 		*counts[i] = len(out[i].entries)
 	}
@@ -223,8 +223,8 @@ func sameAsHere(given []eventlog.Entry, known map[string]eventlog.Entry) error {
 const mostEntries = 5000
 
 // checkBundle says what a bundle holds, or what is wrong with it, by the field of the file.
-func (a *App) checkBundle(b *Bundle) (*Taken, error) {
-	taken := &Taken{}
+func (a *App) checkBundle(b *Bundle) (*Imported, error) {
+	taken := &Imported{}
 	var wrong validation.Errors
 	if n := len(b.Craft) + len(b.Engine) + len(b.Job); n > mostEntries {
 		wrong.Add("job.entries", n, fmt.Sprintf("%d at most", mostEntries), "no job is as long as that: this file was not made by Hevrin")
@@ -273,7 +273,7 @@ func refusedAs(field, given string, err error) error {
 	return err
 }
 
-func (a *App) checkCraftLog(b *Bundle, taken *Taken) error {
+func (a *App) checkCraftLog(b *Bundle, taken *Imported) error {
 	for i, e := range b.Craft {
 		switch {
 		case e.Kind == eventlog.Undo:
@@ -303,7 +303,7 @@ func nothingStands(log string) error {
 }
 
 // checkEngineLog gives the engine's facts as they ever stood, the newest last.
-func (a *App) checkEngineLog(b *Bundle, taken *Taken) ([]eventlog.EngineFacts, error) {
+func (a *App) checkEngineLog(b *Bundle, taken *Imported) ([]eventlog.EngineFacts, error) {
 	var versions []eventlog.EngineFacts
 	for i, e := range b.Engine {
 		var err error
@@ -382,7 +382,7 @@ func fitsOne(versions []eventlog.EngineFacts, check func(eventlog.EngineFacts) e
 	return first
 }
 
-func (a *App) checkJobLog(b *Bundle, versions []eventlog.EngineFacts, taken *Taken) error {
+func (a *App) checkJobLog(b *Bundle, versions []eventlog.EngineFacts, taken *Imported) error {
 	i := -1
 	job, ok, err := eventlog.Replay(a.Catalogue, b.Job, func(j *eventlog.Job, before []eventlog.Entry, e eventlog.Entry) error {
 		i++

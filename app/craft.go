@@ -14,8 +14,8 @@ type CraftPage struct {
 	Log     []LogLine
 }
 
-// KeepCraft adds a craft or changes it.
-func (a *App) KeepCraft(ctx context.Context, id string, s Stamp, facts eventlog.CraftFacts) (*CraftPage, error) {
+// SaveCraft adds a craft or changes it.
+func (a *App) SaveCraft(ctx context.Context, id string, s Stamp, facts eventlog.CraftFacts) (*CraftPage, error) {
 	if err := eventlog.CheckCraft(facts); err != nil {
 		return nil, err
 	}

@@ -21,10 +21,10 @@ func eachDay(ctx context.Context, now func() time.Time, do func()) {
 	}
 }
 
-// keepDue has what is due reckoned as each day begins, so that the day's first who asks has it at once.
-func (a *App) keepDue(ctx context.Context) {
-	a.endDay() // once is enough
-	ctx, a.endDays = context.WithCancel(context.WithoutCancel(ctx))
+// computeDueDaily has what is due reckoned as each day begins, so that the day's first who asks has it at once.
+func (a *App) computeDueDaily(ctx context.Context) {
+	a.stopDaily() // once is enough
+	ctx, a.stopDays = context.WithCancel(context.WithoutCancel(ctx))
 	a.days.Go(func() {
 		eachDay(ctx, a.now, func() {
 			if _, err := a.DueInYard(ctx, 0); err != nil && ctx.Err() == nil {
@@ -34,10 +34,10 @@ func (a *App) keepDue(ctx context.Context) {
 	})
 }
 
-// endDay ends it.
-func (a *App) endDay() {
-	if a.endDays != nil {
-		a.endDays()
+// stopDaily ends it.
+func (a *App) stopDaily() {
+	if a.stopDays != nil {
+		a.stopDays()
 		a.days.Wait()
 	}
 }

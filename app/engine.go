@@ -24,12 +24,12 @@ type EnginePage struct {
 	Facts []plant.Fact
 }
 
-// KeepEngine adds an engine or changes it.
-func (a *App) KeepEngine(ctx context.Context, id string, s Stamp, facts eventlog.EngineFacts) (*EnginePage, error) {
+// SaveEngine adds an engine or changes it.
+func (a *App) SaveEngine(ctx context.Context, id string, s Stamp, facts eventlog.EngineFacts) (*EnginePage, error) {
 	if err := eventlog.CheckEngine(a.Catalogue, facts); err != nil {
 		return nil, err
 	}
-	if _, err := plant.New(KnownOf(facts)); err != nil && facts.Cooling != (eventlog.Cooling{}) {
+	if _, err := plant.New(PlantFacts(facts)); err != nil && facts.Cooling != (eventlog.Cooling{}) {
 		return nil, err
 	}
 	e := a.entry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: id}, eventlog.Saved, eventlog.Body{Engine: &facts})
@@ -67,8 +67,8 @@ func (a *App) Engine(ctx context.Context, id string) (*EnginePage, error) {
 	}
 	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: id})
 	page := &EnginePage{Craft: craft, EngineCard: EngineCard{engine, jobs}, Log: logLines(entries)}
-	if p, _, err := judgedBy(engine, nil); err == nil {
-		page.Facts = p.Facts(KnownOf(factsOf(engine)))
+	if p, _, err := fittedPlant(engine, nil); err == nil {
+		page.Facts = p.Facts(PlantFacts(FactsOf(engine)))
 	}
 	return page, err
 }
@@ -88,10 +88,10 @@ func projectEngine(a *App, tx *store.Tx, id string, entries []eventlog.Entry) er
 	if err := tx.SaveEngine(row); err != nil {
 		return err
 	}
-	return a.saveUpkeep(tx, row)
+	return a.saveMaintenance(tx, row)
 }
 
-func factsOf(e store.Engine) eventlog.EngineFacts {
+func FactsOf(e store.Engine) eventlog.EngineFacts {
 	return eventlog.EngineFacts{CraftID: e.CraftID, Name: e.Name, Family: e.Family, Fuel: e.Fuel,
 		RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump, Circuit: e.Circuit, Dates: e.Dates, Cooling: e.Cooling}
 }

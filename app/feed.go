@@ -18,8 +18,8 @@ import (
 	"hevrin/store"
 )
 
-// KeepFeed keeps the gateway that tells an engine's readings, and what its channels are mounted on.
-func (a *App) KeepFeed(ctx context.Context, engine string, s Stamp, feed eventlog.Feed) (*EnginePage, error) {
+// SaveFeed keeps the gateway that tells an engine's readings, and what its channels are mounted on.
+func (a *App) SaveFeed(ctx context.Context, engine string, s Stamp, feed eventlog.Feed) (*EnginePage, error) {
 	if err := live.CheckAddress(feed.Address); err != nil {
 		return nil, err
 	}
@@ -37,8 +37,8 @@ func (a *App) KeepFeed(ctx context.Context, engine string, s Stamp, feed eventlo
 	return a.Engine(ctx, engine)
 }
 
-// Heard is one channel of a gateway as it is heard now, and the place that is kept for it.
-type Heard struct {
+// HeardChannel is one channel of a gateway as it is heard now, and the place that is kept for it.
+type HeardChannel struct {
 	live.Channel
 	Unit  string // id
 	Place *proving.Place
@@ -49,7 +49,7 @@ type Heard struct {
 type LivePage struct {
 	Address string
 	Status  live.Status
-	Heard   []Heard
+	Heard   []HeardChannel
 	Places  []proving.Place // where this engine can be read
 	Feed    *eventlog.Feed  // as it is kept; nil when none is
 }
@@ -63,7 +63,7 @@ func (a *App) Live(ctx context.Context, engine, address string) (*LivePage, erro
 	if !ok {
 		return nil, notFound("engine", engine)
 	}
-	page := &LivePage{Address: address, Places: eventlog.Places(a.Catalogue, factsOf(e)), Feed: e.Feed}
+	page := &LivePage{Address: address, Places: eventlog.Places(a.Catalogue, FactsOf(e)), Feed: e.Feed}
 	if address == "" && e.Feed != nil {
 		page.Address = e.Feed.Address
 	}
@@ -77,7 +77,7 @@ func (a *App) Live(ctx context.Context, engine, address string) (*LivePage, erro
 	defer release()
 	page.Status = f.Status()
 	for _, c := range page.Status.Channels {
-		h := Heard{Channel: c, Unit: nmea.Units[c.Quantity]}
+		h := HeardChannel{Channel: c, Unit: nmea.Units[c.Quantity]}
 		if e.Feed != nil {
 			for _, x := range e.Feed.Channels {
 				if x.Channel == c.Name {
@@ -97,7 +97,7 @@ func (a *App) Live(ctx context.Context, engine, address string) (*LivePage, erro
 var sentenceOf = map[string]string{"RPM": "rpm", "MTW": "sea"}
 
 // guessed is the place that a channel's own name speaks of, if no other channel before it does.
-func guessed(h Heard, page *LivePage) (proving.Place, bool) {
+func guessed(h HeardChannel, page *LivePage) (proving.Place, bool) {
 	words := strings.Fields(h.Name) // talker, sentence, transducer
 	name := words[len(words)-1]
 	for _, w := range words {
@@ -106,7 +106,7 @@ func guessed(h Heard, page *LivePage) (proving.Place, bool) {
 		}
 	}
 	g, ok := datalog.Guess(name, h.Unit, page.Places)
-	taken := slices.ContainsFunc(page.Heard, func(x Heard) bool { return x.Guess != nil && *x.Guess == g })
+	taken := slices.ContainsFunc(page.Heard, func(x HeardChannel) bool { return x.Guess != nil && *x.Guess == g })
 	return g, ok && !taken
 }
 
@@ -136,7 +136,7 @@ const (
 // alarmLines are an engine's limits by place.
 func alarmLines(e store.Engine, places []proving.Place) []AlarmLine {
 	alarm := 0.0
-	if p, err := plant.New(KnownOf(factsOf(e))); err == nil {
+	if p, err := plant.New(PlantFacts(FactsOf(e))); err == nil {
 		alarm = p.UsualAlarmC()
 	}
 	var list []AlarmLine

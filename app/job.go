@@ -21,8 +21,8 @@ type JobPage struct {
 	Log    []LogLine
 	Answer *diagnosis.Answer
 	Judged
-	Hands
-	Wet     WetPage
+	TeardownPage
+	Wetwork WetworkPage
 	Proving ProvingPage
 }
 
@@ -49,7 +49,7 @@ func (a *App) OpenJob(ctx context.Context, id, engine string, s Stamp, words str
 // NoteInJob adds an entry to a job.
 func (a *App) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s Stamp, body eventlog.Body) (*JobPage, error) {
 	if body.Calculation != nil {
-		kept, err := workedOut(body.Calculation)
+		kept, err := computed(body.Calculation)
 		if err != nil {
 			return nil, err
 		}
@@ -74,7 +74,7 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s S
 			return page, err
 		}
 	}
-	if err := a.completed(ctx, job, &body); err != nil {
+	if err := a.complete(ctx, job, &body); err != nil {
 		return nil, err
 	}
 	e := a.entry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: job}, kind, body)
@@ -90,19 +90,19 @@ func (a *App) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s S
 		if !ok {
 			return notFound("engine", j.EngineID)
 		}
-		if err := eventlog.CheckJobEntry(a.Catalogue, factsOf(engine), j, e); err != nil {
+		if err := eventlog.CheckJobEntry(a.Catalogue, FactsOf(engine), j, e); err != nil {
 			return err
 		}
 		if r := e.Body.Recording; r != nil && r.Do == eventlog.RecordingBegun && !hasFeed(engine) {
 			return errNoFeed()
 		}
 		if x := e.Body.Teardown; x != nil && x.Used != nil && x.Used.Stock != "" {
-			return a.enoughOnShelf(tx, *x.Used)
+			return a.enoughInStock(tx, *x.Used)
 		}
 		if e.Body.Round == nil {
 			return nil
 		}
-		return checkRound(factsOf(engine), *e.Body.Round)
+		return checkRound(FactsOf(engine), *e.Body.Round)
 	})
 	if err != nil {
 		return nil, err
@@ -157,15 +157,15 @@ func (a *App) Job(ctx context.Context, id string) (*JobPage, error) {
 	if p.Judged, err = a.judge(r, job, p.Engine); err != nil {
 		return nil, err
 	}
-	book, err := a.book(r)
+	book, err := a.methodsIn(r)
 	if err != nil {
 		return nil, err
 	}
-	p.Hands, p.Wet = a.hands(book.YardMethods, job, p.Engine), a.wetPage(book.YardMethods, job, p.Engine, p.Judged)
+	p.TeardownPage, p.Wetwork = a.teardownPage(book.YardMethods, job, p.Engine), a.wetworkPage(book.YardMethods, job, p.Engine, p.Judged)
 	if p.Proving, err = a.provingPage(r, job, p.Engine); err != nil {
 		return nil, err
 	}
-	if p.Answer, err = a.diagnose(r, job, factsOf(p.Engine), false); err != nil {
+	if p.Answer, err = a.diagnose(r, job, FactsOf(p.Engine), false); err != nil {
 		return nil, err
 	}
 	return p, nil
@@ -183,11 +183,11 @@ func (a *App) diagnose(r *store.Reader, job *eventlog.Job, engine eventlog.Engin
 			past = append(past, eventlog.Past{At: *j.ClosedAt, Faults: j.Faults})
 		}
 	}
-	engine.Dates = withWorks(engine.Dates, jobs)
+	engine.Dates = withWetwork(engine.Dates, jobs)
 	job.TakeFromRecord(eventlog.HistoryFromRecord(engine, past, job.OpenedAt))
 	q := job.Question(engine)
 	q.Brief = brief
-	return remembered(a.memory, "diagnosis", q, func() (*diagnosis.Answer, error) { return a.Diagnosis.Diagnose(q) })
+	return cached(a.cache, "diagnosis", q, func() (*diagnosis.Answer, error) { return a.Diagnosis.Diagnose(q) })
 }
 
 func projectJob(a *App, tx *store.Tx, id string, entries []eventlog.Entry) error {
@@ -201,7 +201,7 @@ func projectJob(a *App, tx *store.Tx, id string, entries []eventlog.Entry) error
 		if err := tx.SaveJob(row); err != nil {
 			return err
 		}
-		return a.forgetLife(tx, row)
+		return a.forgetServiceLines(tx, row)
 	}
 	engine, _, err := tx.Engine(job.EngineID)
 	if err != nil {
@@ -214,14 +214,14 @@ func projectJob(a *App, tx *store.Tx, id string, entries []eventlog.Entry) error
 	if err := tx.SaveJob(row); err != nil {
 		return err
 	}
-	if err := saveTaken(tx, job); err != nil {
+	if err := savePartsUsed(tx, job); err != nil {
 		return err
 	}
-	return a.saveLife(tx, job, entries, engine)
+	return a.saveServiceLines(tx, job, entries, engine)
 }
 
-// forgetLife takes what a job told of its engine's life away with it.
-func (a *App) forgetLife(tx *store.Tx, row store.Job) error {
+// forgetServiceLines takes what a job told of its engine's life away with it.
+func (a *App) forgetServiceLines(tx *store.Tx, row store.Job) error {
 	if err := tx.SaveServiceLines(row.ID, nil); err != nil {
 		return err
 	}
@@ -232,7 +232,7 @@ func (a *App) forgetLife(tx *store.Tx, row store.Job) error {
 	if err != nil || !ok {
 		return err
 	}
-	return a.saveUpkeep(tx, engine)
+	return a.saveMaintenance(tx, engine)
 }
 
 func (a *App) jobLine(tx *store.Tx, id string, job *eventlog.Job, engine store.Engine) (store.Job, error) {
@@ -247,7 +247,7 @@ func (a *App) jobLine(tx *store.Tx, id string, job *eventlog.Job, engine store.E
 	if _, err := a.judge(&tx.Reader, job, engine); err != nil {
 		return row, err
 	}
-	answer, err := a.diagnose(&tx.Reader, job, factsOf(engine), true)
+	answer, err := a.diagnose(&tx.Reader, job, FactsOf(engine), true)
 	if err != nil {
 		return row, err
 	}

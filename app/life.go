@@ -18,23 +18,23 @@ import (
 
 // Kinds of lines in an engine's life.
 const (
-	LifeOpened    = "opened"
-	LifeCause     = "cause"
-	LifeDone      = "done"
-	LifeMeasure   = "measure"
-	LifeHours     = "hours"
-	LifeRound     = "round"
-	LifeRun       = "run"
-	LifeWork      = "work"
-	LifePart      = "part"
-	LifePhoto     = "photo"
-	LifeRecording = "recording"
+	ServiceOpened    = "opened"
+	ServiceCause     = "cause"
+	ServiceDone      = "done"
+	ServiceMeasure   = "measure"
+	ServiceHours     = "hours"
+	ServiceRound     = "round"
+	ServiceRun       = "run"
+	ServiceWork      = "work"
+	ServicePart      = "part"
+	ServicePhoto     = "photo"
+	ServiceRecording = "recording"
 )
 
-// lifeOf is what a job tells of its engine's life.
-func (a *App) lifeOf(job *eventlog.Job, entries []eventlog.Entry, e store.Engine) []store.ServiceLine {
-	w := &lifeWriter{app: a, job: job, engine: e}
-	w.add(store.ServiceLine{At: job.OpenedAt, Kind: LifeOpened, Label: job.Words})
+// serviceLinesOf is what a job tells of its engine's life.
+func (a *App) serviceLinesOf(job *eventlog.Job, entries []eventlog.Entry, e store.Engine) []store.ServiceLine {
+	w := &serviceWriter{app: a, job: job, engine: e}
+	w.add(store.ServiceLine{At: job.OpenedAt, Kind: ServiceOpened, Label: job.Words})
 	w.done(entries)
 	w.measures()
 	w.rest()
@@ -45,22 +45,22 @@ func (a *App) lifeOf(job *eventlog.Job, entries []eventlog.Entry, e store.Engine
 	return w.lines
 }
 
-type lifeWriter struct {
+type serviceWriter struct {
 	app    *App
 	job    *eventlog.Job
 	engine store.Engine
 	lines  []store.ServiceLine
 }
 
-func (w *lifeWriter) add(l store.ServiceLine) {
+func (w *serviceWriter) add(l store.ServiceLine) {
 	l.EngineID, l.JobID, l.At = w.engine.ID, w.job.ID, l.At.UTC()
 	w.lines = append(w.lines, l)
 }
 
 // done finds the upkeep that the job's entries did: checks that were made, items that went back new, wet work that ended.
-func (w *lifeWriter) done(entries []eventlog.Entry) {
+func (w *serviceWriter) done(entries []eventlog.Entry) {
 	c := w.app.Catalogue
-	note := func(item string, at time.Time) { w.add(store.ServiceLine{At: at, Kind: LifeDone, Item: item}) }
+	note := func(item string, at time.Time) { w.add(store.ServiceLine{At: at, Kind: ServiceDone, Item: item}) }
 	for _, e := range eventlog.Standing(entries) {
 		at := e.At
 		if e.TappedAt != nil && e.TappedAt.Before(at) {
@@ -80,9 +80,9 @@ func (w *lifeWriter) done(entries []eventlog.Entry) {
 		if x.Ended == nil {
 			continue
 		}
-		w.add(store.ServiceLine{At: *x.Ended, Kind: LifeWork, Item: x.Kind, Label: x.Words})
+		w.add(store.ServiceLine{At: *x.Ended, Kind: ServiceWork, Item: x.Kind, Label: x.Words})
 		if x.Hours > 0 {
-			w.add(store.ServiceLine{At: *x.Ended, Kind: LifeHours, Value: x.Hours, Label: "at the end of wet work"})
+			w.add(store.ServiceLine{At: *x.Ended, Kind: ServiceHours, Value: x.Hours, Label: "at the end of wet work"})
 		}
 		for _, u := range c.Maintenance {
 			if slices.Contains(u.DoneBy.Works, x.Kind) {
@@ -96,7 +96,7 @@ func (w *lifeWriter) done(entries []eventlog.Entry) {
 const plateauError = 1.0
 
 // measures are the figures of the engine's health, stretch by stretch: what was done between two rounds changes her.
-func (w *lifeWriter) measures() {
+func (w *serviceWriter) measures() {
 	for _, rounds := range w.stretches() {
 		at := rounds[len(rounds)-1].From.At
 		list := make([]eventlog.Round, len(rounds))
@@ -113,20 +113,20 @@ func (w *lifeWriter) measures() {
 				if f.ID == "gauge" {
 					v = math.Abs(v) // either way
 				}
-				w.add(store.ServiceLine{At: at, Kind: LifeMeasure, Item: f.ID, Value: v, Error: f.Own})
+				w.add(store.ServiceLine{At: at, Kind: ServiceMeasure, Item: f.ID, Value: v, Error: f.Own})
 			}
 		}
 		w.approach(list, at)
 	}
 	for _, r := range w.job.Proving.Runs {
 		if r.Warmed != nil && r.Warmed.Warmed != nil && r.Warmed.Warmed.PlateauC != nil && r.Warmed.Warmed.Load == proving.Cruise {
-			w.add(store.ServiceLine{At: r.Warmed.At, Kind: LifeMeasure, Item: "plateau", Value: *r.Warmed.Warmed.PlateauC - w.engine.ThermostatC, Error: plateauError})
+			w.add(store.ServiceLine{At: r.Warmed.At, Kind: ServiceMeasure, Item: "plateau", Value: *r.Warmed.Warmed.PlateauC - w.engine.ThermostatC, Error: plateauError})
 		}
 	}
 }
 
 // approach is how much warmer the coolant leaves the exchanger than a healthy one would let it, in the hardest round.
-func (w *lifeWriter) approach(rounds []eventlog.Round, at time.Time) {
+func (w *serviceWriter) approach(rounds []eventlog.Round, at time.Time) {
 	hardest := slices.MaxFunc(rounds, func(a, b eventlog.Round) int { return int(a.RPM - b.RPM) })
 	x, err := w.app.expected(w.engine, nil, hardest)
 	if err != nil || hardest.OutOfGear {
@@ -138,14 +138,14 @@ func (w *lifeWriter) approach(rounds []eventlog.Round, at time.Time) {
 		}
 		for _, s := range x.should {
 			if s.Station == "exchanger" && s.Side == "coolant" {
-				w.add(store.ServiceLine{At: at, Kind: LifeMeasure, Item: "approach", Value: r.Value - s.TempC, Error: math.Max(r.Error, 0.5)})
+				w.add(store.ServiceLine{At: at, Kind: ServiceMeasure, Item: "approach", Value: r.Value - s.TempC, Error: math.Max(r.Error, 0.5)})
 			}
 		}
 	}
 }
 
 // stretches puts the job's rounds together between whose takings nothing was opened or cleaned.
-func (w *lifeWriter) stretches() (out [][]eventlog.RoundMade) {
+func (w *serviceWriter) stretches() (out [][]eventlog.RoundMade) {
 	var cuts []int
 	for _, r := range w.job.Proving.Runs {
 		cuts = append(cuts, r.Order)
@@ -167,50 +167,50 @@ func (w *lifeWriter) stretches() (out [][]eventlog.RoundMade) {
 	return out
 }
 
-func (w *lifeWriter) rest() {
+func (w *serviceWriter) rest() {
 	for _, r := range w.job.Rounds {
-		w.add(store.ServiceLine{At: r.From.At, Kind: LifeRound, Label: r.Words, Value: r.RPM})
+		w.add(store.ServiceLine{At: r.From.At, Kind: ServiceRound, Label: r.Words, Value: r.RPM})
 	}
 	for _, r := range w.job.Proving.Runs {
 		if r.Signed != nil {
-			w.add(store.ServiceLine{At: r.Signed.At, Kind: LifeRun, Item: r.Signed.Outcome, Label: r.Signed.Words})
+			w.add(store.ServiceLine{At: r.Signed.At, Kind: ServiceRun, Item: r.Signed.Outcome, Label: r.Signed.Words})
 		}
 	}
 	for i, u := range w.job.Teardown.Used {
-		w.add(store.ServiceLine{At: w.atOf(w.job.Teardown.UsedFrom[i]), Kind: LifePart, Item: u.PartNumber, Label: u.Label, Value: u.Quantity})
+		w.add(store.ServiceLine{At: w.atOf(w.job.Teardown.UsedFrom[i]), Kind: ServicePart, Item: u.PartNumber, Label: u.Label, Value: u.Quantity})
 	}
 	for _, p := range w.job.Photos {
-		w.add(store.ServiceLine{At: p.From.At, Kind: LifePhoto, Item: p.From.Entry, Label: p.Words})
+		w.add(store.ServiceLine{At: p.From.At, Kind: ServicePhoto, Item: p.From.Entry, Label: p.Words})
 	}
 	for _, r := range w.job.Recordings {
-		w.add(store.ServiceLine{At: r.From.At, Kind: LifeRecording, Label: r.Name, Value: r.Seconds})
+		w.add(store.ServiceLine{At: r.From.At, Kind: ServiceRecording, Label: r.Name, Value: r.Seconds})
 		if r.Hours > 0 && r.Ended != nil {
-			w.add(store.ServiceLine{At: *r.Ended, Kind: LifeHours, Value: r.Hours, Label: "read off the gateway or the logger"})
+			w.add(store.ServiceLine{At: *r.Ended, Kind: ServiceHours, Value: r.Hours, Label: "read off the gateway or the logger"})
 		}
 	}
 	if c := w.job.Closing; c != nil {
-		w.add(store.ServiceLine{At: c.From.At, Kind: LifeCause, Item: strings.Join(c.Faults, " "), Label: c.Words})
+		w.add(store.ServiceLine{At: c.From.At, Kind: ServiceCause, Item: strings.Join(c.Faults, " "), Label: c.Words})
 	}
 }
 
 // atOf is when an entry of the job's parts was kept; the job's begin where it is not told.
-func (w *lifeWriter) atOf(entry string) time.Time {
+func (w *serviceWriter) atOf(entry string) time.Time {
 	if at, ok := w.job.Teardown.UsedAt[entry]; ok {
 		return at
 	}
 	return w.job.OpenedAt
 }
 
-// saveLife rewrites what a job tells of its engine's life, and her upkeep with it.
-func (a *App) saveLife(tx *store.Tx, job *eventlog.Job, entries []eventlog.Entry, e store.Engine) error {
-	if err := tx.SaveServiceLines(job.ID, a.lifeOf(job, entries, e)); err != nil {
+// saveServiceLines rewrites what a job tells of its engine's life, and her upkeep with it.
+func (a *App) saveServiceLines(tx *store.Tx, job *eventlog.Job, entries []eventlog.Entry, e store.Engine) error {
+	if err := tx.SaveServiceLines(job.ID, a.serviceLinesOf(job, entries, e)); err != nil {
 		return err
 	}
-	return a.saveUpkeep(tx, e)
+	return a.saveMaintenance(tx, e)
 }
 
-// saveUpkeep puts together what an engine's upkeep is reckoned from.
-func (a *App) saveUpkeep(tx *store.Tx, e store.Engine) error {
+// saveMaintenance puts together what an engine's upkeep is reckoned from.
+func (a *App) saveMaintenance(tx *store.Tx, e store.Engine) error {
 	entries, err := tx.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: e.ID})
 	if err != nil {
 		return err
@@ -219,19 +219,19 @@ func (a *App) saveUpkeep(tx *store.Tx, e store.Engine) error {
 	if err != nil {
 		return err
 	}
-	return tx.SaveMaintenance(store.MaintenanceState{EngineID: e.ID, State: UpkeepState(e, eventlog.MaintenanceOf(a.Catalogue, entries), life).Slim(a.Catalogue)})
+	return tx.SaveMaintenance(store.MaintenanceState{EngineID: e.ID, State: MaintenanceStateOf(e, eventlog.MaintenanceOf(a.Catalogue, entries), life).Slim(a.Catalogue)})
 }
 
-// UpkeepState puts together what an engine's upkeep is reckoned from: what her own log says, and what her jobs tell of her life.
-func UpkeepState(e store.Engine, own eventlog.EngineMaintenance, life []store.ServiceLine) maintenance.Engine {
+// MaintenanceStateOf puts together what an engine's upkeep is reckoned from: what her own log says, and what her jobs tell of her life.
+func MaintenanceStateOf(e store.Engine, own eventlog.EngineMaintenance, life []store.ServiceLine) maintenance.Engine {
 	s := maintenance.Engine{Family: e.Family, Circuit: e.Circuit, Meter: own.Meter, Done: own.Done, PutOff: own.PutOff, Own: own.Own}
 	for _, l := range life {
 		switch l.Kind {
-		case LifeDone:
+		case ServiceDone:
 			s.Done = append(s.Done, maintenance.Done{Item: l.Item, At: l.At, Job: l.JobID})
-		case LifeMeasure:
+		case ServiceMeasure:
 			s.Measures = append(s.Measures, maintenance.Measure{Kind: l.Item, At: l.At, Value: l.Value, Error: l.Error, Job: l.JobID})
-		case LifeHours:
+		case ServiceHours:
 			read := maintenance.MeterRead{Day: l.At.Truncate(24 * time.Hour), Hours: l.Value, Says: l.Label}
 			if maintenance.CheckMeter(s.Meter, read) == nil { // what was typed beside the work must not upset the meter's own readings
 				s.Meter = append(s.Meter, read)
@@ -284,14 +284,14 @@ func (a *App) Rebuild(ctx context.Context) error {
 		return err
 	}
 	for _, e := range list {
-		if err := a.store.Write(ctx, func(tx *store.Tx) error { return a.rebuilt(tx, e) }); err != nil {
+		if err := a.store.Write(ctx, func(tx *store.Tx) error { return a.rebuildEngine(tx, e) }); err != nil {
 			return fmt.Errorf("engine %s: %w", e.ID, err)
 		}
 	}
 	return nil
 }
 
-func (a *App) rebuilt(tx *store.Tx, e store.Engine) error {
+func (a *App) rebuildEngine(tx *store.Tx, e store.Engine) error {
 	jobs, err := tx.Jobs(e.ID)
 	if err != nil {
 		return err
@@ -302,10 +302,10 @@ func (a *App) rebuilt(tx *store.Tx, e store.Engine) error {
 			return err
 		}
 		if job, ok := eventlog.FoldJob(a.Catalogue, entries); ok {
-			if err := tx.SaveServiceLines(j.ID, a.lifeOf(job, entries, e)); err != nil {
+			if err := tx.SaveServiceLines(j.ID, a.serviceLinesOf(job, entries, e)); err != nil {
 				return err
 			}
 		}
 	}
-	return a.saveUpkeep(tx, e)
+	return a.saveMaintenance(tx, e)
 }

@@ -10,16 +10,16 @@ import (
 	"hevrin/core/validation"
 )
 
-// Asked is an engine as a question about her gives her: what is known, and the healthy rounds that she is held against.
-type Asked struct {
-	Known  plant.EngineFacts
+// PlantQuestion is an engine as a question about her gives her: what is known, and the healthy rounds that she is held against.
+type PlantQuestion struct {
+	Engine plant.EngineFacts
 	By     string // ByType, ByBaseline, ByTwin
 	Rounds []plant.Round
 	Fitted bool // the facts are fitted to her already
 }
 
-func (a Asked) plant() (plant.Plant, error) {
-	p, err := plant.New(a.Known)
+func (a PlantQuestion) plant() (plant.Plant, error) {
+	p, err := plant.New(a.Engine)
 	if err != nil {
 		return p, Under("engine", err)
 	}
@@ -29,13 +29,13 @@ func (a Asked) plant() (plant.Plant, error) {
 	if len(a.Rounds) == 0 {
 		return p, nil
 	}
-	p, err = p.Calibrated(a.Rounds, Standard{Kind: a.By}.left())
+	p, err = p.Calibrated(a.Rounds, Comparison{Kind: a.By}.left())
 	return p, renamed(err, "rounds", "engine.standard.rounds")
 }
 
 // Shoulds lists what a healthy engine reads at every station, with the spread of healthy engines, and what the round of her
 // standard comes to there.
-func Shoulds(a Asked, op plant.Operation) (list []plant.Should, standard []plant.Read, err error) {
+func Shoulds(a PlantQuestion, op plant.Operation) (list []plant.Should, standard []plant.Read, err error) {
 	p, err := a.plant()
 	if err != nil {
 		return nil, nil, err
@@ -56,12 +56,12 @@ func Shoulds(a Asked, op plant.Operation) (list []plant.Should, standard []plant
 }
 
 // Facts lists the figures that the model takes for an engine, with where each comes from.
-func Facts(a Asked) ([]plant.Fact, error) {
+func Facts(a PlantQuestion) ([]plant.Fact, error) {
 	p, err := a.plant()
 	if err != nil {
 		return nil, err
 	}
-	return p.Facts(a.Known), nil
+	return p.Facts(a.Engine), nil
 }
 
 // Phase is a stretch of a run with the faults of that stretch.
@@ -72,7 +72,7 @@ type Phase struct {
 }
 
 // Steady is what an engine with these faults should read at rest; it keeps nothing.
-func Steady(a Asked, op plant.Operation, faults []plant.Fault) (plant.State, error) {
+func Steady(a PlantQuestion, op plant.Operation, faults []plant.Fault) (plant.State, error) {
 	p, err := a.plant()
 	if err != nil {
 		return plant.State{}, err
@@ -86,7 +86,7 @@ func Steady(a Asked, op plant.Operation, faults []plant.Fault) (plant.State, err
 }
 
 // Transient follows an engine through phases; without a start in °C it begins at rest in the first.
-func Transient(a Asked, startC *float64, phases []Phase, everyS float64) ([]plant.Moment, error) {
+func Transient(a PlantQuestion, startC *float64, phases []Phase, everyS float64) ([]plant.Moment, error) {
 	p, err := a.plant()
 	if err != nil {
 		return nil, err
@@ -122,7 +122,7 @@ func Transient(a Asked, startC *float64, phases []Phase, everyS float64) ([]plan
 }
 
 // Judge is what rounds of readings say of an engine; it keeps nothing.
-func Judge(a Asked, rounds []plant.Round) (plant.HealthReport, error) {
+func Judge(a PlantQuestion, rounds []plant.Round) (plant.HealthReport, error) {
 	p, err := a.plant()
 	if err != nil {
 		return plant.HealthReport{}, err

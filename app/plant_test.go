@@ -35,12 +35,12 @@ func TestTheModelSpeaksTheCataloguesWords(t *testing.T) {
 	}
 }
 
-func known(t *testing.T) app.Asked {
+func known(t *testing.T) app.PlantQuestion {
 	t.Helper()
 	c, err := catalogue.Load()
 	require.NoError(t, err)
 	f, _ := c.Family(catalogue.Closed)
-	return app.Asked{Known: plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: f.Circuit}}
+	return app.PlantQuestion{Engine: plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: f.Circuit}}
 }
 
 func TestARunBeginsAtRestUnlessItIsTold(t *testing.T) {
@@ -62,10 +62,10 @@ func TestSlipsAreToldUnderTheirPart(t *testing.T) {
 	op := plant.Operation{RPM: 2400, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30}
 	fast := op
 	fast.RPM = 9000
-	_, noEngine := app.Steady(app.Asked{}, op, nil)
+	_, noEngine := app.Steady(app.PlantQuestion{}, op, nil)
 	_, tooFast := app.Steady(known(t), fast, nil)
 	_, second := app.Transient(known(t), nil, []app.Phase{{UntilS: 60, Operation: op}, {UntilS: 90, Operation: fast}}, 10)
-	_, judged := app.Judge(app.Asked{}, nil)
+	_, judged := app.Judge(app.PlantQuestion{}, nil)
 	_, _, should := app.Shoulds(known(t), fast)
 	for field, err := range map[string]error{"engine.family": noEngine, "operation.rpm": tooFast, "phases[1].operation.rpm": second} {
 		var wrong validation.Errors
@@ -86,7 +86,7 @@ func TestARoundOutlivesAChangeOfTheCircuit(t *testing.T) {
 	p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), round)
 	require.NoError(t, err)
 	require.NotNil(t, p.Health)
-	_, err = s.KeepEngine(s.ctx, engine, stamp(), eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "petrol", RatedKW: 150, RatedRPM: 4600,
+	_, err = s.SaveEngine(s.ctx, engine, stamp(), eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "petrol", RatedKW: 150, RatedRPM: 4600,
 		ThermostatC: 71, Circuit: []string{"intake", "strainer", "raw-pump", "exchanger", "elbow", "outlet", "thermostat", "gauge"}})
 	require.NoError(t, err)
 	p, err = s.Job(s.ctx, job)

@@ -58,9 +58,9 @@ func (a *App) provingPage(r *store.Reader, job *eventlog.Job, e store.Engine) (P
 	return page, nil
 }
 
-func (a *App) runPage(r *proving.ProvingRun, job *eventlog.Job, e store.Engine, twin *Standard) RunPage {
+func (a *App) runPage(r *proving.ProvingRun, job *eventlog.Job, e store.Engine, twin *Comparison) RunPage {
 	facts := proving.Facts{RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Petrol: e.Fuel == "petrol", Joints: a.joints(job, e)}
-	for _, c := range job.Teardown.Conditions(factsOf(e).TeardownEngine()) {
+	for _, c := range job.Teardown.Conditions(FactsOf(e).TeardownEngine()) {
 		if !c.Passed() {
 			facts.Missing = append(facts.Missing, c.Label)
 		}
@@ -103,7 +103,7 @@ func roundRead(x eventlog.Round) proving.RoundRead {
 }
 
 // judgeRun holds the run's rounds against the engine's standard, and against those before the run.
-func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []eventlog.Round, facts *proving.Facts, out *RunPage) {
+func (a *App) judgeRun(e store.Engine, twin *Comparison, before, during []eventlog.Round, facts *proving.Facts, out *RunPage) {
 	if len(during) == 0 {
 		return
 	}
@@ -115,7 +115,7 @@ func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []eventlog
 	if err != nil {
 		return
 	}
-	facts.Judged, facts.Against = true, f.standard.Words()
+	facts.Judged, facts.Against = true, f.comparison.Words()
 	for _, l := range report.Patterns {
 		name := plant.PatternLabel(l.ID)
 		switch {
@@ -140,7 +140,7 @@ func (a *App) judgeRun(e store.Engine, twin *Standard, before, during []eventlog
 }
 
 // Words says what an engine is held against.
-func (s Standard) Words() string {
+func (s Comparison) Words() string {
 	switch s.Kind {
 	case ByBaseline:
 		return "her own healthy rounds of " + s.At.Format("2 January 2006")

@@ -43,7 +43,7 @@ func onARig(t *testing.T, s *shop, faults map[string]float64) (engine, job strin
 	for channel, at := range simulator.Places {
 		feed.Channels = append(feed.Channels, eventlog.FeedChannel{Channel: channel, Place: proving.Place{Station: at[0], Side: at[1]}})
 	}
-	_, err = s.KeepFeed(s.ctx, engine, stamp(), feed)
+	_, err = s.SaveFeed(s.ctx, engine, stamp(), feed)
 	require.NoError(t, err)
 	return engine, job
 }
@@ -144,7 +144,7 @@ func TestFeedsAndRecordingsThatDoNotFit(t *testing.T) {
 		"one place twice": {Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a", Place: thermostat}, {Channel: "b", Place: thermostat}}},
 		"far off":         {Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a", Place: thermostat, Offset: 9999}}},
 	} {
-		_, err := s.KeepFeed(s.ctx, engine, stamp(), f)
+		_, err := s.SaveFeed(s.ctx, engine, stamp(), f)
 		require.Error(t, err, name)
 	}
 	_, err := s.NoteInJob(s.ctx, job, eventlog.Recorded, stamp(), recording(eventlog.RecordingBegun, "r"))
@@ -177,13 +177,13 @@ func TestALoggersFileIsTakenIn(t *testing.T) {
 	t.Cleanup(s.Close)
 	engine, _, job, _ := twins(t, s)
 	raw := warmUp(84)
-	look, err := s.PreviewLogger(s.ctx, engine, raw)
+	look, err := s.PreviewDatalog(s.ctx, engine, raw)
 	require.NoError(t, err)
 	assert.Equal(t, thermostat, *look.Columns[1].Guess)
 	m := datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}}
 	once := stamp()
 	for range 2 {
-		_, err = s.TakeLogger(s.ctx, job, once, "rec", "run.csv", raw, m)
+		_, err = s.ImportDatalog(s.ctx, job, once, "rec", "run.csv", raw, m)
 		require.NoError(t, err)
 	}
 	p, err := s.Recording(s.ctx, job, "rec")
@@ -192,7 +192,7 @@ func TestALoggersFileIsTakenIn(t *testing.T) {
 	assert.InDelta(t, 84, *p.Analysis.PlateauC, 0.2)
 	assert.Equal(t, []eventlog.LeftOut{{Why: "not as many columns as the rest", Count: 1, Line: 243}}, p.Left)
 	m.Columns[0].Place = proving.Place{Station: "galley"}
-	_, err = s.TakeLogger(s.ctx, job, stamp(), "rec2", "run.csv", raw, m)
+	_, err = s.ImportDatalog(s.ctx, job, stamp(), "rec2", "run.csv", raw, m)
 	require.ErrorContains(t, err, "no such place")
 	page, err := s.Job(s.ctx, job)
 	require.NoError(t, err)
@@ -228,7 +228,7 @@ func TestAProvingRunIsSignedAsItCameOut(t *testing.T) {
 			s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Start}})
 			page = do(proving.Act{Do: proving.Prime, Water: true, Seconds: 8})
 			require.NotEmpty(t, page.Proving.Runs[0].Joints)
-			_, err = s.TakeLogger(s.ctx, job, stamp(), "rec", "run.csv", warmUp(c.settles), datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}})
+			_, err = s.ImportDatalog(s.ctx, job, stamp(), "rec", "run.csv", warmUp(c.settles), datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}})
 			require.NoError(t, err)
 			do(proving.Act{Do: proving.WarmUp, Warmed: &proving.Warmed{Recording: "rec", Verdict: proving.Steady}}) // what it shows is the program's to say
 			gauge := c.settles

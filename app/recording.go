@@ -78,20 +78,20 @@ func (a *App) tracks(r *store.Reader, id string) ([]proving.Track, error) {
 
 func judgedEngine(e store.Engine) proving.Engine {
 	out := proving.Engine{RatingC: e.ThermostatC, RatedRPM: e.RatedRPM}
-	if p, err := plant.New(KnownOf(factsOf(e))); err == nil {
+	if p, err := plant.New(PlantFacts(FactsOf(e))); err == nil {
 		out.AlarmC = p.UsualAlarmC()
 	}
 	return out
 }
 
-// LoggerPage is what a logger's file looks like, and the places that this engine has for its columns.
-type LoggerPage struct {
+// DatalogPage is what a logger's file looks like, and the places that this engine has for its columns.
+type DatalogPage struct {
 	datalog.Preview
 	Places []proving.Place
 }
 
-// PreviewLogger looks at a logger's file for an engine; it keeps nothing.
-func (a *App) PreviewLogger(ctx context.Context, engine string, raw []byte) (*LoggerPage, error) {
+// PreviewDatalog looks at a logger's file for an engine; it keeps nothing.
+func (a *App) PreviewDatalog(ctx context.Context, engine string, raw []byte) (*DatalogPage, error) {
 	e, ok, err := a.store.Read(ctx).Engine(engine)
 	if err != nil {
 		return nil, err
@@ -103,12 +103,12 @@ func (a *App) PreviewLogger(ctx context.Context, engine string, raw []byte) (*Lo
 	if err != nil {
 		return nil, err
 	}
-	places := eventlog.Places(a.Catalogue, factsOf(e))
-	return &LoggerPage{f.Preview(places), places}, nil
+	places := eventlog.Places(a.Catalogue, FactsOf(e))
+	return &DatalogPage{f.Preview(places), places}, nil
 }
 
-// TakeLogger takes a logger's file into a job as a recording, by a mapping of its columns.
-func (a *App) TakeLogger(ctx context.Context, job string, s Stamp, id, name string, raw []byte, m datalog.Mapping) (*JobPage, error) {
+// ImportDatalog takes a logger's file into a job as a recording, by a mapping of its columns.
+func (a *App) ImportDatalog(ctx context.Context, job string, s Stamp, id, name string, raw []byte, m datalog.Mapping) (*JobPage, error) {
 	f, err := datalog.Read(raw)
 	if err != nil {
 		return nil, err
@@ -132,11 +132,11 @@ func (a *App) TakeLogger(ctx context.Context, job string, s Stamp, id, name stri
 	return a.NoteInJob(ctx, job, eventlog.Recorded, s, eventlog.Body{Recording: r})
 }
 
-// completed fills in what the program itself knows of an entry: how long a recording that ends was, what it shows, what a
+// complete fills in what the program itself knows of an entry: how long a recording that ends was, what it shows, what a
 // run comes to.
-func (a *App) completed(ctx context.Context, job string, body *eventlog.Body) error {
+func (a *App) complete(ctx context.Context, job string, body *eventlog.Body) error {
 	if r := body.Recording; r != nil && r.Do == eventlog.RecordingEnded {
-		return a.measured(ctx, r)
+		return a.measure(ctx, r)
 	}
 	act := body.Proving
 	if act == nil || act.Check() != nil { // what is wrong with it is told when it is kept
@@ -183,8 +183,8 @@ func (a *App) completed(ctx context.Context, job string, body *eventlog.Body) er
 	return nil
 }
 
-// measured fills in how much was read in a recording that is to end.
-func (a *App) measured(ctx context.Context, r *eventlog.Recording) error {
+// measure fills in how much was read in a recording that is to end.
+func (a *App) measure(ctx context.Context, r *eventlog.Recording) error {
 	tracks, err := a.tracks(a.store.Read(ctx), r.ID)
 	if err != nil {
 		return err

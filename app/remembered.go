@@ -11,20 +11,20 @@ import (
 	"hevrin/store"
 )
 
-// memory keeps the newest answers to dear questions. An answer depends on its question alone and is never changed, so
+// cache keeps the newest answers to dear questions. An answer depends on its question alone and is never changed, so
 // that whoever asks the same again, another device or the next tap, has it at once.
-type memory struct {
+type cache struct {
 	answers *lru.Cache[[sha256.Size]byte, any]
 }
 
-const mostRemembered = 1024
+const mostCached = 1024
 
-func newMemory() *memory {
-	answers, err := lru.New[[sha256.Size]byte, any](mostRemembered)
+func newCache() *cache {
+	answers, err := lru.New[[sha256.Size]byte, any](mostCached)
 	if err != nil {
 		panic(err) // the size is above 0
 	}
-	return &memory{answers}
+	return &cache{answers}
 }
 
 // answer is an answer, or why there is none.
@@ -33,8 +33,8 @@ type answer[T any] struct {
 	err   error
 }
 
-// remembered works an answer out, unless the same question of its kind was answered before.
-func remembered[T any](m *memory, kind string, question any, work func() (T, error)) (T, error) {
+// cached works an answer out, unless the same question of its kind was answered before.
+func cached[T any](m *cache, kind string, question any, work func() (T, error)) (T, error) {
 	raw, err := json.Marshal(question)
 	if err != nil { // a question that cannot be written is answered all the same
 		return work()
@@ -55,26 +55,26 @@ func remembered[T any](m *memory, kind string, question any, work func() (T, err
 type ofRounds struct {
 	Engine   eventlog.EngineFacts
 	Baseline *eventlog.StoredBaseline
-	Twin     *Standard
+	Twin     *Comparison
 	Rounds   []eventlog.Round
 }
 
 // fitted is the model of an engine, and what it was fitted to.
 type fitted struct {
-	plant    plant.Plant
-	standard Standard
+	plant      plant.Plant
+	comparison Comparison
 }
 
-func (a *App) fitted(e store.Engine, twin *Standard) (fitted, error) {
-	return remembered(a.memory, "fitted", ofRounds{factsOf(e), e.Baseline, twin, nil}, func() (fitted, error) {
-		p, standard, err := judgedBy(e, twin)
+func (a *App) fitted(e store.Engine, twin *Comparison) (fitted, error) {
+	return cached(a.cache, "fitted", ofRounds{FactsOf(e), e.Baseline, twin, nil}, func() (fitted, error) {
+		p, standard, err := fittedPlant(e, twin)
 		return fitted{p, standard}, err
 	})
 }
 
 // judged is what rounds say of an engine.
-func (a *App) judged(e store.Engine, twin *Standard, rounds []eventlog.Round) (plant.HealthReport, error) {
-	return remembered(a.memory, "judged", ofRounds{factsOf(e), e.Baseline, twin, rounds}, func() (plant.HealthReport, error) {
+func (a *App) judged(e store.Engine, twin *Comparison, rounds []eventlog.Round) (plant.HealthReport, error) {
+	return cached(a.cache, "judged", ofRounds{FactsOf(e), e.Baseline, twin, rounds}, func() (plant.HealthReport, error) {
 		f, err := a.fitted(e, twin)
 		if err != nil {
 			return plant.HealthReport{}, err
@@ -89,8 +89,8 @@ type expected struct {
 	baseline, twin []plant.Read
 }
 
-func (a *App) expected(e store.Engine, twin *Standard, round eventlog.Round) (expected, error) {
-	return remembered(a.memory, "expected", ofRounds{factsOf(e), e.Baseline, twin, []eventlog.Round{round}}, func() (out expected, err error) {
+func (a *App) expected(e store.Engine, twin *Comparison, round eventlog.Round) (expected, error) {
+	return cached(a.cache, "expected", ofRounds{FactsOf(e), e.Baseline, twin, []eventlog.Round{round}}, func() (out expected, err error) {
 		f, err := a.fitted(e, twin)
 		if err != nil {
 			return out, err

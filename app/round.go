@@ -20,8 +20,8 @@ type RoundRead struct {
 	Baseline, Twin []plant.Read
 }
 
-// KnownOf is what the model takes for an engine of what is kept of her.
-func KnownOf(e eventlog.EngineFacts) plant.EngineFacts {
+// PlantFacts is what the model takes for an engine of what is kept of her.
+func PlantFacts(e eventlog.EngineFacts) plant.EngineFacts {
 	c := e.Cooling
 	k := plant.EngineFacts{Family: e.Family, Fuel: plant.Fuel(e.Fuel), RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit,
 		Aspiration: plant.Aspiration(c.Aspiration), Exponent: c.PropellerExponent, RawLMin: c.RawLMin, CoolantLMin: c.CoolantLMin, UA: c.UA, BlockKJK: c.BlockKJK, Glycol: c.Glycol}
@@ -47,7 +47,7 @@ func RoundOf(r eventlog.Round) plant.Round {
 
 // checkRound refuses a round that the model of this engine cannot take, by the field within the entry.
 func checkRound(e eventlog.EngineFacts, r eventlog.Round) error {
-	p, err := plant.New(KnownOf(e))
+	p, err := plant.New(PlantFacts(e))
 	if err != nil {
 		return Under("round.engine", err)
 	}
@@ -98,9 +98,9 @@ const surest = 0.98
 
 // Judged is what a job's rounds say, and what they were held against.
 type Judged struct {
-	Health   *plant.HealthReport // nil without rounds, or where the model cannot take the engine
-	Rounds   []RoundRead
-	Standard Standard
+	Health     *plant.HealthReport // nil without rounds, or where the model cannot take the engine
+	Rounds     []RoundRead
+	Comparison Comparison
 }
 
 // judge takes what the job's rounds tell into its findings.
@@ -114,11 +114,11 @@ func (a *App) judge(r *store.Reader, job *eventlog.Job, e store.Engine) (Judged,
 		return Judged{}, err
 	}
 	f, err := a.fitted(e, twin)
-	plain := Judged{Rounds: plainRounds(job), Standard: f.standard}
+	plain := Judged{Rounds: plainRounds(job), Comparison: f.comparison}
 	if err != nil || len(job.Rounds) == 0 {
 		return plain, nil //nolint:nilerr // the rounds stand, unjudged
 	}
-	out := Judged{Standard: f.standard}
+	out := Judged{Comparison: f.comparison}
 	for _, made := range job.Rounds {
 		x, err := a.expected(e, twin, made.Round)
 		if err != nil {
@@ -126,19 +126,19 @@ func (a *App) judge(r *store.Reader, job *eventlog.Job, e store.Engine) (Judged,
 		}
 		out.Rounds = append(out.Rounds, RoundRead{made, x.should, x.baseline, x.twin})
 	}
-	telling := tellingRounds(job)
+	telling := currentRounds(job)
 	report, err := a.judged(e, twin, telling)
 	if err != nil { // the circuit was changed since
 		return plain, nil //nolint:nilerr // as above
 	}
-	job.TakeComputed(a.reckoned(report, len(telling)))
+	job.TakeComputed(a.computedFindings(report, len(telling)))
 	out.Health = &report
 	return out, nil
 }
 
-// tellingRounds are the rounds that tell how the engine is now: since a proving run was begun and a round was taken in it,
+// currentRounds are the rounds that tell how the engine is now: since a proving run was begun and a round was taken in it,
 // she is another engine than the one that came.
-func tellingRounds(job *eventlog.Job) []eventlog.Round {
+func currentRounds(job *eventlog.Job) []eventlog.Round {
 	var all, since []eventlog.Round
 	begun := 0
 	for _, r := range job.Proving.Runs {
@@ -182,7 +182,7 @@ func plainRounds(job *eventlog.Job) []RoundRead {
 	return out
 }
 
-func (a *App) reckoned(r plant.HealthReport, rounds int) []eventlog.ComputedFinding {
+func (a *App) computedFindings(r plant.HealthReport, rounds int) []eventlog.ComputedFinding {
 	var list []eventlog.ComputedFinding
 	for _, l := range r.Findings {
 		f, ok := a.Catalogue.Finding(l.ID)

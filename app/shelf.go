@@ -19,8 +19,8 @@ import (
 	"hevrin/store"
 )
 
-// ShelfPage is the yard's shelf, and what is to be ordered.
-type ShelfPage struct {
+// InventoryPage is the yard's shelf, and what is to be ordered.
+type InventoryPage struct {
 	Lines   []inventory.Line
 	ToOrder []inventory.Need
 	Engines map[string]string   // names of those that parts fit, by id
@@ -30,21 +30,21 @@ type ShelfPage struct {
 // wantedWithin is how near a piece of upkeep must be for its part to be wanted on the shelf.
 const wantedWithin = 90 * 24 * time.Hour
 
-var ofShelf = eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.InventoryID}
+var inventorySubject = eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.InventoryID}
 
-// shelfAs folds the shelf in a transaction or outside one.
-func (a *App) shelfAs(r *store.Reader) ([]inventory.Line, error) {
-	entries, err := a.shelfLog.read(r)
+// stockIn folds the shelf in a transaction or outside one.
+func (a *App) stockIn(r *store.Reader) ([]inventory.Line, error) {
+	entries, err := a.inventoryLog.read(r)
 	if err != nil {
 		return nil, err
 	}
-	acts := shelfActs(entries)
+	acts := inventoryActs(entries)
 	used, err := r.PartsUsed(inventory.Counted(acts))
 	return inventory.Fold(acts, used), err
 }
 
-// knownLog keeps a log in mind. Entries are only ever added, so that a reading fetches what is new alone.
-type knownLog struct {
+// cachedLog keeps a log in mind. Entries are only ever added, so that a reading fetches what is new alone.
+type cachedLog struct {
 	subject eventlog.Subject
 	mu      sync.Mutex
 	entries []eventlog.Entry
@@ -52,7 +52,7 @@ type knownLog struct {
 }
 
 // read gives the log as it stands. In a transaction it must come before anything is added there.
-func (k *knownLog) read(r *store.Reader) ([]eventlog.Entry, error) {
+func (k *cachedLog) read(r *store.Reader) ([]eventlog.Entry, error) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	list, upTo, err := r.EntriesAfter(k.subject, k.upTo)
@@ -63,7 +63,7 @@ func (k *knownLog) read(r *store.Reader) ([]eventlog.Entry, error) {
 	return slices.Clip(k.entries), nil
 }
 
-func shelfActs(entries []eventlog.Entry) []inventory.Done {
+func inventoryActs(entries []eventlog.Entry) []inventory.Done {
 	var acts []inventory.Done
 	for _, e := range eventlog.Standing(entries) {
 		if e.Body.Inventory != nil {
@@ -73,14 +73,14 @@ func shelfActs(entries []eventlog.Entry) []inventory.Done {
 	return acts
 }
 
-// Shelf gives the yard's shelf.
-func (a *App) Shelf(ctx context.Context) (*ShelfPage, error) {
-	p := &ShelfPage{Engines: map[string]string{}, Pumps: map[string][]string{}}
+// Inventory gives the yard's shelf.
+func (a *App) Inventory(ctx context.Context) (*InventoryPage, error) {
+	p := &InventoryPage{Engines: map[string]string{}, Pumps: map[string][]string{}}
 	var due []EngineDue
 	side, within := errgroup.WithContext(ctx) // the two have nothing to do with each other
 	side.Go(func() (err error) {
 		r := a.store.Read(within)
-		if p.Lines, err = a.shelfAs(r); err != nil {
+		if p.Lines, err = a.stockIn(r); err != nil {
 			return err
 		}
 		return p.nameEngines(r)
@@ -104,8 +104,8 @@ func (a *App) Shelf(ctx context.Context) (*ShelfPage, error) {
 	return p, nil
 }
 
-// ShelfFor gives what of the shelf fits an engine, by herself or by her pump.
-func (a *App) ShelfFor(ctx context.Context, engine string) (*ShelfPage, error) {
+// InventoryFor gives what of the shelf fits an engine, by herself or by her pump.
+func (a *App) InventoryFor(ctx context.Context, engine string) (*InventoryPage, error) {
 	e, ok, err := a.store.Read(ctx).Engine(engine)
 	if err != nil {
 		return nil, err
@@ -113,7 +113,7 @@ func (a *App) ShelfFor(ctx context.Context, engine string) (*ShelfPage, error) {
 	if !ok {
 		return nil, notFound("engine", engine)
 	}
-	p, err := a.Shelf(ctx)
+	p, err := a.Inventory(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -125,7 +125,7 @@ func (a *App) ShelfFor(ctx context.Context, engine string) (*ShelfPage, error) {
 }
 
 // nameEngines names the engines that parts fit, by themselves or by their pumps.
-func (p *ShelfPage) nameEngines(r *store.Reader) error {
+func (p *InventoryPage) nameEngines(r *store.Reader) error {
 	engines, err := r.EngineLines()
 	if err != nil {
 		return err
@@ -161,30 +161,30 @@ func (p *ShelfPage) nameEngines(r *store.Reader) error {
 	return nil
 }
 
-// NoteOnShelf adds an act to the shelf's log.
-func (a *App) NoteOnShelf(ctx context.Context, s Stamp, act inventory.Act) (*ShelfPage, error) {
+// NoteInInventory adds an act to the shelf's log.
+func (a *App) NoteInInventory(ctx context.Context, s Stamp, act inventory.Act) (*InventoryPage, error) {
 	if err := act.Check(); err != nil {
 		return nil, Under("shelf", err)
 	}
-	e := a.entry(s, ofShelf, eventlog.InventoryNoted, eventlog.Body{Inventory: &act})
+	e := a.entry(s, inventorySubject, eventlog.InventoryNoted, eventlog.Body{Inventory: &act})
 	err := a.write(ctx, e, func(tx *store.Tx, _ []eventlog.Entry) error {
-		list, err := a.shelfAs(&tx.Reader)
+		list, err := a.stockIn(&tx.Reader)
 		if err != nil {
 			return err
 		}
 		if say := inventory.Refuse(list, act); say != "" {
 			return &eventlog.Conflict{Say: say}
 		}
-		return a.fitsKnown(tx, act)
+		return a.checkFits(tx, act)
 	})
 	if err != nil {
 		return nil, err
 	}
-	return a.Shelf(ctx)
+	return a.Inventory(ctx)
 }
 
-// fitsKnown refuses a fit on an engine that is not on record, or an upkeep that the catalogue does not have.
-func (a *App) fitsKnown(tx *store.Tx, act inventory.Act) error {
+// checkFits refuses a fit on an engine that is not on record, or an upkeep that the catalogue does not have.
+func (a *App) checkFits(tx *store.Tx, act inventory.Act) error {
 	if act.Is == nil {
 		return nil
 	}
@@ -205,9 +205,9 @@ func (a *App) fitsKnown(tx *store.Tx, act inventory.Act) error {
 	return wrong.Err()
 }
 
-// enoughOnShelf refuses to take more of a part than lie there: of two people who take the last one, one is told.
-func (a *App) enoughOnShelf(tx *store.Tx, u teardown.Used) error {
-	list, err := a.shelfAs(&tx.Reader)
+// enoughInStock refuses to take more of a part than lie there: of two people who take the last one, one is told.
+func (a *App) enoughInStock(tx *store.Tx, u teardown.Used) error {
+	list, err := a.stockIn(&tx.Reader)
 	if err != nil {
 		return err
 	}
@@ -223,8 +223,8 @@ func (a *App) enoughOnShelf(tx *store.Tx, u teardown.Used) error {
 	return &eventlog.Conflict{Say: fmt.Sprintf("only %g of %s on the shelf, not %g: count the shelf if more lie there", list[at].Have, list[at].Label, u.Quantity)}
 }
 
-// saveTaken rewrites what a job took off the shelf.
-func saveTaken(tx *store.Tx, job *eventlog.Job) error {
+// savePartsUsed rewrites what a job took off the shelf.
+func savePartsUsed(tx *store.Tx, job *eventlog.Job) error {
 	var list []store.PartUsed
 	for i, u := range job.Teardown.Used {
 		if u.Stock != "" {
@@ -240,7 +240,7 @@ func (a *App) Fitting(ctx context.Context, old workbench.Impeller, t workbench.T
 	if old.Check(&wrong, ""); len(wrong) > 0 {
 		return nil, wrong
 	}
-	list, err := a.shelfAs(a.store.Read(ctx))
+	list, err := a.stockIn(a.store.Read(ctx))
 	if err != nil {
 		return nil, err
 	}

@@ -18,12 +18,12 @@ import (
 	"hevrin/core/workbench"
 )
 
-func (s *shop) onShelf(acts ...inventory.Act) *app.ShelfPage {
+func (s *shop) onShelf(acts ...inventory.Act) *app.InventoryPage {
 	s.t.Helper()
-	var p *app.ShelfPage
+	var p *app.InventoryPage
 	for _, a := range acts {
 		var err error
-		p, err = s.NoteOnShelf(s.ctx, stamp(), a)
+		p, err = s.NoteInInventory(s.ctx, stamp(), a)
 		require.NoError(s.t, err)
 	}
 	return p
@@ -50,7 +50,7 @@ func TestAPartFromOrderToUseAndOrderedAgain(t *testing.T) {
 	used := uuid.NewString()
 	_, err := s.NoteInJob(s.ctx, job, eventlog.TeardownNoted, app.Stamp{EntryID: used, By: "T"}, taking(part, 2))
 	require.NoError(t, err)
-	p, err = s.Shelf(s.ctx)
+	p, err = s.Inventory(s.ctx)
 	require.NoError(t, err)
 	assert.Zero(t, p.Lines[0].Have)
 	require.Len(t, p.ToOrder, 1, "to be ordered again")
@@ -60,10 +60,10 @@ func TestAPartFromOrderToUseAndOrderedAgain(t *testing.T) {
 	assert.Contains(t, clash.Say, "somebody took the last one")
 	_, err = s.Undo(s.ctx, used, stamp())
 	require.NoError(t, err)
-	p, err = s.Shelf(s.ctx)
+	p, err = s.Inventory(s.ctx)
 	require.NoError(t, err)
 	assert.InDelta(t, 2, p.Lines[0].Have, 1e-9, "taken back, it lies there again")
-	_, err = s.NoteOnShelf(s.ctx, stamp(), inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "x", Fits: []inventory.Fit{{Engine: "nobody", How: inventory.Tried}}}})
+	_, err = s.NoteInInventory(s.ctx, stamp(), inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "x", Fits: []inventory.Fit{{Engine: "nobody", How: inventory.Tried}}}})
 	var wrong validation.Errors
 	require.ErrorAs(t, err, &wrong)
 	assert.Equal(t, "shelf.is.fits[0].engine", wrong[0].Field)
@@ -96,7 +96,7 @@ func TestTheLastOneIsTakenOnce(t *testing.T) {
 		require.ErrorAs(t, err, &clash)
 	}
 	assert.Equal(t, 1, had)
-	p, err := s.Shelf(s.ctx)
+	p, err := s.Inventory(s.ctx)
 	require.NoError(t, err)
 	assert.Zero(t, p.Lines[0].Have)
 }
@@ -110,7 +110,7 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 	facts := eventlog.EngineFacts{CraftID: craft, Name: "wing", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "LM-P65 k", Circuit: f.Circuit,
 		Dates: eventlog.Dates{ImpellerFitted: "2020-04-20"}}
 	wing := uuid.NewString()
-	page, err := s.KeepEngine(s.ctx, wing, stamp(), facts)
+	page, err := s.SaveEngine(s.ctx, wing, stamp(), facts)
 	require.NoError(t, err)
 	assert.Equal(t, "LM-P65 k", page.Engine.RawPump)
 	part := uuid.NewString()
@@ -120,7 +120,7 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 	assert.Empty(t, p.Engines)
 	require.Len(t, p.ToOrder, 1)
 	assert.Contains(t, p.ToOrder[0].Reasons[0], "Skiff, wing: due")
-	hers, err := s.ShelfFor(s.ctx, wing)
+	hers, err := s.InventoryFor(s.ctx, wing)
 	require.NoError(t, err)
 	require.Len(t, hers.Lines, 1)
 	assert.Equal(t, part, hers.Lines[0].ID)
@@ -131,31 +131,31 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 	used := app.Stamp{EntryID: uuid.NewString(), By: "T"}
 	_, err = s.NoteInJob(s.ctx, s.job(wing), eventlog.TeardownNoted, used, taking(part, 1))
 	require.NoError(t, err)
-	p, err = s.Shelf(s.ctx)
+	p, err = s.Inventory(s.ctx)
 	require.NoError(t, err)
 	assert.Contains(t, p.Lines[0].Fits, inventory.Fit{Engine: wing, How: inventory.Tried})
 	assert.Equal(t, "Skiff, wing", p.Engines[wing])
 	_, err = s.Undo(s.ctx, used.EntryID, stamp())
 	require.NoError(t, err)
-	p, err = s.Shelf(s.ctx)
+	p, err = s.Inventory(s.ctx)
 	require.NoError(t, err)
 	assert.Len(t, p.Lines[0].Fits, 2)
 
 	facts.RawPump = "LM-P95"
-	page, err = s.KeepEngine(s.ctx, wing, stamp(), facts)
+	page, err = s.SaveEngine(s.ctx, wing, stamp(), facts)
 	require.NoError(t, err)
 	changed := page.Log[len(page.Log)-1].Changed
 	require.Len(t, changed, 1, "the log says which pump it was")
 	assert.Equal(t, app.Change{Field: "raw_pump", From: "LM-P65 k", To: "LM-P95"}, changed[0])
-	hers, err = s.ShelfFor(s.ctx, wing)
+	hers, err = s.InventoryFor(s.ctx, wing)
 	require.NoError(t, err)
 	assert.Empty(t, hers.Lines)
 	assert.Empty(t, hers.ToOrder)
 	s.Restart()
-	p, err = s.Shelf(s.ctx)
+	p, err = s.Inventory(s.ctx)
 	require.NoError(t, err)
 	assert.Empty(t, p.Pumps)
-	_, err = s.ShelfFor(s.ctx, uuid.NewString())
+	_, err = s.InventoryFor(s.ctx, uuid.NewString())
 	assert.ErrorIs(t, err, app.ErrNotFound)
 }
 
@@ -168,20 +168,20 @@ func TestTheShelfInMindIsTheShelfOnRecord(t *testing.T) {
 	beside := app.New(s.Catalogue, s.kept, func() time.Time { return s.now })
 	t.Cleanup(beside.Close)
 	have := func(a *app.App) float64 {
-		p, err := a.Shelf(s.ctx)
+		p, err := a.Inventory(s.ctx)
 		require.NoError(t, err)
 		return p.Lines[0].Have
 	}
 	assert.InDelta(t, 4, have(beside), 1e-9)
 	s.now = s.now.Add(time.Hour)
 	count := app.Stamp{EntryID: uuid.NewString(), By: "B"}
-	_, err := beside.NoteOnShelf(s.ctx, count, inventory.Act{Do: inventory.Count, Part: part, Quantity: 9})
+	_, err := beside.NoteInInventory(s.ctx, count, inventory.Act{Do: inventory.Count, Part: part, Quantity: 9})
 	require.NoError(t, err)
 	assert.InDelta(t, 9, have(s.App), 1e-9)
-	_, err = s.NoteOnShelf(s.ctx, stamp(), inventory.Act{Do: inventory.WrongOne, Part: part, Quantity: 10, Words: "too long"})
+	_, err = s.NoteInInventory(s.ctx, stamp(), inventory.Act{Do: inventory.WrongOne, Part: part, Quantity: 10, Words: "too long"})
 	require.Error(t, err)
 	assert.InDelta(t, 9, have(s.App), 1e-9)
-	again, err := s.NoteOnShelf(s.ctx, count, inventory.Act{Do: inventory.Count, Part: part, Quantity: 9})
+	again, err := s.NoteInInventory(s.ctx, count, inventory.Act{Do: inventory.Count, Part: part, Quantity: 9})
 	require.NoError(t, err, "the same act sent twice is kept once")
 	assert.InDelta(t, 9, again.Lines[0].Have, 1e-9)
 	_, err = s.Undo(s.ctx, count.EntryID, stamp())

@@ -18,8 +18,8 @@ const (
 	ByTwin     = "twin"
 )
 
-// Standard is what an engine's readings are held against: her type, her own healthy rounds, or her twin's of the same day.
-type Standard struct {
+// Comparison is what an engine's readings are held against: her type, her own healthy rounds, or her twin's of the same day.
+type Comparison struct {
 	Kind   string
 	Name   string // of the twin
 	At     time.Time
@@ -27,23 +27,23 @@ type Standard struct {
 }
 
 // left is the part of the spread between engines that stays open against a standard.
-func (s Standard) left() float64 {
+func (s Comparison) left() float64 {
 	if s.Kind == ByTwin {
 		return plant.LeftByTwin
 	}
 	return plant.LeftByBaseline
 }
 
-// judgedBy is the plant of an engine, fitted to her baseline, or else to her twin's rounds, or else of her type.
-func judgedBy(e store.Engine, twin *Standard) (plant.Plant, Standard, error) {
-	p, err := plant.New(KnownOf(factsOf(e)))
+// fittedPlant is the plant of an engine, fitted to her baseline, or else to her twin's rounds, or else of her type.
+func fittedPlant(e store.Engine, twin *Comparison) (plant.Plant, Comparison, error) {
+	p, err := plant.New(PlantFacts(FactsOf(e)))
 	if err != nil {
-		return p, Standard{}, err
+		return p, Comparison{}, err
 	}
-	s := Standard{Kind: ByType}
+	s := Comparison{Kind: ByType}
 	switch {
 	case e.Baseline != nil:
-		s = Standard{Kind: ByBaseline, At: e.Baseline.From.At, Rounds: e.Baseline.Rounds}
+		s = Comparison{Kind: ByBaseline, At: e.Baseline.From.At, Rounds: e.Baseline.Rounds}
 	case twin != nil && looksWell(p, twin.Rounds):
 		s = *twin
 	default:
@@ -51,7 +51,7 @@ func judgedBy(e store.Engine, twin *Standard) (plant.Plant, Standard, error) {
 	}
 	fitted, err := p.Calibrated(roundsOf(s.Rounds), s.left())
 	if err != nil { // her facts were changed since: the standard no longer fits
-		return p, Standard{Kind: ByType}, nil //nolint:nilerr // her type serves
+		return p, Comparison{Kind: ByType}, nil //nolint:nilerr // her type serves
 	}
 	return fitted, s, nil
 }
@@ -78,7 +78,7 @@ const (
 )
 
 // twinOf finds the rounds that another engine of the craft, alike in family, fuel, power and speed, gave about a time.
-func (a *App) twinOf(r *store.Reader, e store.Engine, at time.Time) (*Standard, error) {
+func (a *App) twinOf(r *store.Reader, e store.Engine, at time.Time) (*Comparison, error) {
 	engines, err := r.Engines(e.CraftID)
 	if err != nil {
 		return nil, err
@@ -105,12 +105,12 @@ func (a *App) twinOf(r *store.Reader, e store.Engine, at time.Time) (*Standard, 
 	return nil, nil //nolint:nilnil // no twin is no error
 }
 
-func roundsNear(a *App, entries []eventlog.Entry, at time.Time) *Standard {
+func roundsNear(a *App, entries []eventlog.Entry, at time.Time) *Comparison {
 	job, ok := eventlog.FoldJob(a.Catalogue, entries)
 	if !ok {
 		return nil
 	}
-	s := &Standard{Kind: ByTwin}
+	s := &Comparison{Kind: ByTwin}
 	for _, r := range job.Rounds {
 		if off := r.From.At.Sub(at); off < sameDay && off > -sameDay {
 			s.At = r.From.At
@@ -123,9 +123,9 @@ func roundsNear(a *App, entries []eventlog.Entry, at time.Time) *Standard {
 	return s
 }
 
-// KeepBaseline makes rounds of a job the engine's own standard. Rounds that look like a fault need words why she is well all
+// SaveBaseline makes rounds of a job the engine's own standard. Rounds that look like a fault need words why she is well all
 // the same.
-func (a *App) KeepBaseline(ctx context.Context, engine string, s Stamp, job string, rounds []string, words string) (*EnginePage, error) {
+func (a *App) SaveBaseline(ctx context.Context, engine string, s Stamp, job string, rounds []string, words string) (*EnginePage, error) {
 	page, err := a.Job(ctx, job)
 	if err != nil {
 		return nil, err
@@ -150,7 +150,7 @@ func (a *App) KeepBaseline(ctx context.Context, engine string, s Stamp, job stri
 	if err := wrong.Err(); err != nil {
 		return nil, err
 	}
-	p, err := plant.New(KnownOf(factsOf(page.Engine)))
+	p, err := plant.New(PlantFacts(FactsOf(page.Engine)))
 	if err != nil {
 		return nil, Under("engine", err)
 	}

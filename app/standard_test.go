@@ -24,7 +24,7 @@ func twins(t *testing.T, s *shop) (port, starboard, portJob, starboardJob string
 	craft, _ := s.engine(eventlog.Dates{})
 	add := func(name string) (string, string) {
 		id := uuid.NewString()
-		_, err := s.KeepEngine(s.ctx, id, stamp(), eventlog.EngineFacts{CraftID: craft, Name: name, Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
+		_, err := s.SaveEngine(s.ctx, id, stamp(), eventlog.EngineFacts{CraftID: craft, Name: name, Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
 		require.NoError(t, err)
 		return id, s.job(id)
 	}
@@ -70,9 +70,9 @@ func TestAHealthyRoundBecomesTheEnginesStandard(t *testing.T) {
 	strong := func(k *plant.EngineFacts) { k.UA = 1150 }
 	p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, plant.Well(), strong))
 	require.NoError(t, err)
-	assert.Equal(t, app.ByType, p.Standard.Kind)
+	assert.Equal(t, app.ByType, p.Comparison.Kind)
 	healthy := p.Rounds[0].From.Entry
-	page, err := s.KeepBaseline(s.ctx, port, stamp(), job, []string{healthy}, "")
+	page, err := s.SaveBaseline(s.ctx, port, stamp(), job, []string{healthy}, "")
 	require.NoError(t, err)
 	require.NotNil(t, page.Engine.Baseline)
 	for _, f := range page.Facts {
@@ -85,7 +85,7 @@ func TestAHealthyRoundBecomesTheEnginesStandard(t *testing.T) {
 	weak.UA = 0.75 // of a strong exchanger: still near what is usual for her type
 	p, err = s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, weak, strong))
 	require.NoError(t, err)
-	assert.Equal(t, app.ByBaseline, p.Standard.Kind)
+	assert.Equal(t, app.ByBaseline, p.Comparison.Kind)
 	assert.NotEmpty(t, p.Rounds[1].Baseline)
 	against := ratio(p, "exchanger-weak")
 	log := page.Log[len(page.Log)-1]
@@ -94,7 +94,7 @@ func TestAHealthyRoundBecomesTheEnginesStandard(t *testing.T) {
 	require.NoError(t, err)
 	p, err = s.Job(s.ctx, job)
 	require.NoError(t, err)
-	assert.Equal(t, app.ByType, p.Standard.Kind, "taken back")
+	assert.Equal(t, app.ByType, p.Comparison.Kind, "taken back")
 	assert.Less(t, ratio(p, "exchanger-weak"), against)
 }
 
@@ -107,7 +107,7 @@ func TestABaselineThatCannotBe(t *testing.T) {
 	require.NoError(t, err)
 	round := p.Rounds[0].From.Entry
 	field := func(engine, job string, rounds []string, words string) string {
-		_, err := s.KeepBaseline(s.ctx, engine, stamp(), job, rounds, words)
+		_, err := s.SaveBaseline(s.ctx, engine, stamp(), job, rounds, words)
 		var wrong validation.Errors
 		if err == nil {
 			return ""
@@ -132,16 +132,16 @@ func TestTheTwinsRoundOfTheDay(t *testing.T) {
 	weak.UA = 0.7
 	p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2600, weak, strong))
 	require.NoError(t, err)
-	assert.Equal(t, app.ByTwin, p.Standard.Kind)
-	assert.Equal(t, "port", p.Standard.Name)
+	assert.Equal(t, app.ByTwin, p.Comparison.Kind)
+	assert.Equal(t, "port", p.Comparison.Name)
 	assert.NotEmpty(t, p.Rounds[0].Twin)
 	beside := ratio(p, "exchanger-weak")
 	facts := p.Engine
-	_, err = s.KeepEngine(s.ctx, starboard, stamp(), eventlog.EngineFacts{CraftID: facts.CraftID, Name: "starboard", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 70, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
+	_, err = s.SaveEngine(s.ctx, starboard, stamp(), eventlog.EngineFacts{CraftID: facts.CraftID, Name: "starboard", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 70, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
 	require.NoError(t, err)
 	p, err = s.Job(s.ctx, job)
 	require.NoError(t, err)
-	assert.Equal(t, app.ByType, p.Standard.Kind, "no twin any more")
+	assert.Equal(t, app.ByType, p.Comparison.Kind, "no twin any more")
 	assert.Empty(t, p.Rounds[0].Twin)
 	assert.Greater(t, beside, 1.0)
 }
@@ -159,7 +159,7 @@ func TestAnAilingTwinIsNoStandard(t *testing.T) {
 		s.now = s.now.Add(c.later)
 		p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, plant.Well(), nil))
 		require.NoError(t, err)
-		assert.Equal(t, app.ByType, p.Standard.Kind, name)
+		assert.Equal(t, app.ByType, p.Comparison.Kind, name)
 	}
 }
 
@@ -168,11 +168,11 @@ func TestCoolingFactsAreKeptAndChecked(t *testing.T) {
 	craft, engine := s.engine(eventlog.Dates{})
 	facts := eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit,
 		Cooling: eventlog.Cooling{RawLMin: 88, Tubes: &eventlog.Tubes{Tubes: 64, Passes: 2, InnerMM: 6.5, OuterMM: 8, LengthMM: 320}}}
-	page, err := s.KeepEngine(s.ctx, engine, stamp(), facts)
+	page, err := s.SaveEngine(s.ctx, engine, stamp(), facts)
 	require.NoError(t, err)
 	assert.Equal(t, facts.Cooling, page.Engine.Cooling)
 	facts.Cooling.RawLMin = 9e6
-	_, err = s.KeepEngine(s.ctx, engine, stamp(), facts)
+	_, err = s.SaveEngine(s.ctx, engine, stamp(), facts)
 	var wrong validation.Errors
 	require.ErrorAs(t, err, &wrong)
 	assert.Equal(t, "cooling.raw_l_min", wrong[0].Field)

@@ -13,8 +13,8 @@ import (
 	"hevrin/store"
 )
 
-// Hands is what was done by hand in a job, what stands in the way of a start, and what the bench says.
-type Hands struct {
+// TeardownPage is what was done by hand in a job, what stands in the way of a start, and what the bench says.
+type TeardownPage struct {
 	Account    *teardown.Account
 	Conditions []teardown.Condition
 	Ready      bool
@@ -34,10 +34,10 @@ type Hands struct {
 // idleOfRated is the speed at which a worn pump's loss is told, as a share of rated.
 const idleOfRated = 0.25
 
-func (a *App) hands(book eventlog.YardMethods, job *eventlog.Job, e store.Engine) Hands {
-	facts := factsOf(e)
+func (a *App) teardownPage(book eventlog.YardMethods, job *eventlog.Job, e store.Engine) TeardownPage {
+	facts := FactsOf(e)
 	account := job.Teardown
-	h := Hands{Account: account, Conditions: account.Conditions(facts.TeardownEngine()), Standing: job.Standing(facts), Schools: book.Schools}
+	h := TeardownPage{Account: account, Conditions: account.Conditions(facts.TeardownEngine()), Standing: job.Standing(facts), Schools: book.Schools}
 	h.Ready = teardown.Ready(h.Conditions)
 	for question, school := range account.Methods {
 		h.Schools[question] = school
@@ -67,7 +67,7 @@ func (a *App) hands(book eventlog.YardMethods, job *eventlog.Job, e store.Engine
 
 // idleShare is the flow at idle of a pump worn so, by the engine's model.
 func idleShare(e eventlog.EngineFacts, b teardown.Body) *float64 {
-	p, err := plant.New(KnownOf(e))
+	p, err := plant.New(PlantFacts(e))
 	if err != nil {
 		return nil
 	}
@@ -109,7 +109,7 @@ func potStated(verdict string) []eventlog.Stated {
 
 // taskToBegin finds a task of the yard's book, as it stands now.
 func (a *App) taskToBegin(ctx context.Context, id string) (*catalogue.Task, error) {
-	book, err := a.Book(ctx)
+	book, err := a.Methods(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -122,27 +122,27 @@ func (a *App) taskToBegin(ctx context.Context, id string) (*catalogue.Task, erro
 	return &book.Tasks[at], nil
 }
 
-// BookPage is what the yard goes by, with its log.
-type BookPage struct {
+// MethodsPage is what the yard goes by, with its log.
+type MethodsPage struct {
 	eventlog.YardMethods
 	Log []LogLine
 }
 
-// Book gives the yard's tasks and schools.
-func (a *App) Book(ctx context.Context) (*BookPage, error) {
-	return a.book(a.store.Read(ctx))
+// Methods gives the yard's tasks and schools.
+func (a *App) Methods(ctx context.Context) (*MethodsPage, error) {
+	return a.methodsIn(a.store.Read(ctx))
 }
 
-func (a *App) book(r *store.Reader) (*BookPage, error) {
+func (a *App) methodsIn(r *store.Reader) (*MethodsPage, error) {
 	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID})
 	if err != nil {
 		return nil, err
 	}
-	return &BookPage{eventlog.FoldYard(a.Catalogue, entries), logLines(entries)}, nil
+	return &MethodsPage{eventlog.FoldYard(a.Catalogue, entries), logLines(entries)}, nil
 }
 
-// NoteInBook adds an entry to the yard's book: a task of its own, or the school that it follows.
-func (a *App) NoteInBook(ctx context.Context, kind eventlog.Kind, s Stamp, body eventlog.Body) (*BookPage, error) {
+// NoteMethod adds an entry to the yard's book: a task of its own, or the school that it follows.
+func (a *App) NoteMethod(ctx context.Context, kind eventlog.Kind, s Stamp, body eventlog.Body) (*MethodsPage, error) {
 	e := a.entry(s, eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID}, kind, body)
 	if err := eventlog.CheckYardEntry(a.Catalogue, e); err != nil {
 		return nil, err
@@ -150,5 +150,5 @@ func (a *App) NoteInBook(ctx context.Context, kind eventlog.Kind, s Stamp, body 
 	if err := a.write(ctx, e, func(*store.Tx, []eventlog.Entry) error { return nil }); err != nil {
 		return nil, err
 	}
-	return a.Book(ctx)
+	return a.Methods(ctx)
 }

@@ -21,8 +21,8 @@ func Work(name string, given map[string]any, system units.System) (*calculator.C
 	return s, a, err
 }
 
-// workedOut fills in what a sum to be kept comes to. What does not fit is told by the path within the entry.
-func workedOut(asked *eventlog.Calculation) (*eventlog.Calculation, error) {
+// computed fills in what a sum to be kept comes to. What does not fit is told by the path within the entry.
+func computed(asked *eventlog.Calculation) (*eventlog.Calculation, error) {
 	s, a, err := Work(asked.Name, asked.Given, units.System(asked.Units))
 	var wrong validation.Errors
 	switch {
@@ -45,12 +45,12 @@ func workedOut(asked *eventlog.Calculation) (*eventlog.Calculation, error) {
 	return &out, nil
 }
 
-// potSum is the sum whose verdict settles findings.
-const potSum = "thermostat-pot"
+// potCalculator is the sum whose verdict settles findings.
+const potCalculator = "thermostat-pot"
 
 // settledBy are the findings that a kept sum settles: the pot test's, by its verdict.
 func settledBy(asked *eventlog.Calculation) []eventlog.Stated {
-	if asked.Name != potSum {
+	if asked.Name != potCalculator {
 		return nil
 	}
 	_, a, err := Work(asked.Name, asked.Given, units.System(asked.Units))

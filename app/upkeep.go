@@ -14,11 +14,11 @@ import (
 	"hevrin/store"
 )
 
-// RecordPage is an engine's record: her life, her hours, her trends, and what is due.
-type RecordPage struct {
+// ServicePage is an engine's record: her life, her hours, her trends, and what is due.
+type ServicePage struct {
 	Craft   store.Craft
 	Engine  store.Engine
-	Life    []store.ServiceLine
+	History []store.ServiceLine
 	Hours   HoursPage
 	Trends  []maintenance.TrendLine
 	Due     []maintenance.Due
@@ -29,13 +29,13 @@ type RecordPage struct {
 
 // HoursPage is what is known of an engine's hours.
 type HoursPage struct {
-	Known, UseKnown bool
-	Now, Error      float64
-	PerYear         float64
-	ByMonth         [12]float64 // a day
-	Last            *maintenance.MeterRead
-	LastAt          time.Time
-	LastHours       float64
+	Confirmed, UseConfirmed bool
+	Now, Error              float64
+	PerYear                 float64
+	ByMonth                 [12]float64 // a day
+	Last                    *maintenance.MeterRead
+	LastAt                  time.Time
+	LastHours               float64
 }
 
 // SeasonPage is a season's list for an engine, with what is ticked in a year.
@@ -54,8 +54,8 @@ type SeasonStep struct {
 // today is the day on which the program is asked.
 func (a *App) today() time.Time { return a.now().UTC().Truncate(24 * time.Hour) }
 
-// Record gives an engine's record.
-func (a *App) Record(ctx context.Context, engine string) (*RecordPage, error) {
+// ServiceRecord gives an engine's record.
+func (a *App) ServiceRecord(ctx context.Context, engine string) (*ServicePage, error) {
 	r := a.store.Read(ctx)
 	e, ok, err := r.Engine(engine)
 	if err != nil {
@@ -64,11 +64,11 @@ func (a *App) Record(ctx context.Context, engine string) (*RecordPage, error) {
 	if !ok {
 		return nil, notFound("engine", engine)
 	}
-	p := &RecordPage{Engine: e}
+	p := &ServicePage{Engine: e}
 	if p.Craft, _, err = r.Craft(e.CraftID); err != nil {
 		return nil, err
 	}
-	if p.Life, err = r.ServiceHistory(engine); err != nil {
+	if p.History, err = r.ServiceHistory(engine); err != nil {
 		return nil, err
 	}
 	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: engine})
@@ -76,7 +76,7 @@ func (a *App) Record(ctx context.Context, engine string) (*RecordPage, error) {
 		return nil, err
 	}
 	own := eventlog.MaintenanceOf(a.Catalogue, entries)
-	state := UpkeepState(e, own, p.Life)
+	state := MaintenanceStateOf(e, own, p.History)
 	today := a.today()
 	life := maintenance.RunningHoursOf(state.Meter)
 	p.Clock, p.Hours = life, hoursPage(state, life, today)
@@ -95,7 +95,7 @@ func (a *App) Record(ctx context.Context, engine string) (*RecordPage, error) {
 
 func hoursPage(s maintenance.Engine, life maintenance.RunningHours, today time.Time) HoursPage {
 	var h HoursPage
-	h.Known, h.UseKnown = life.Confirmed()
+	h.Confirmed, h.UseConfirmed = life.Confirmed()
 	h.Now, h.Error, _ = life.At(today)
 	h.PerYear, h.ByMonth = life.PerYear(), life.ByMonth()
 	h.LastAt, h.LastHours, _ = life.Last()
@@ -124,8 +124,8 @@ func seasonPage(s catalogue.SeasonList, e store.Engine, done []eventlog.SeasonDo
 	return out
 }
 
-// NoteUpkeep adds a meter's reading, or something said of her upkeep, to an engine's log.
-func (a *App) NoteUpkeep(ctx context.Context, engine string, s Stamp, meter *eventlog.Meter, act *eventlog.MaintenanceAct) (*RecordPage, error) {
+// NoteMaintenance adds a meter's reading, or something said of her upkeep, to an engine's log.
+func (a *App) NoteMaintenance(ctx context.Context, engine string, s Stamp, meter *eventlog.Meter, act *eventlog.MaintenanceAct) (*ServicePage, error) {
 	kind := eventlog.MaintenanceNoted
 	if meter != nil {
 		kind = eventlog.Metered
@@ -144,7 +144,7 @@ func (a *App) NoteUpkeep(ctx context.Context, engine string, s Stamp, meter *eve
 	if err != nil {
 		return nil, err
 	}
-	return a.Record(ctx, engine)
+	return a.ServiceRecord(ctx, engine)
 }
 
 // EngineDue is what is due on an engine of the yard.
@@ -195,8 +195,8 @@ func (a *App) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue,
 	return list, nil
 }
 
-// knownDue is an engine's due list of a day, and what it was reckoned from.
-type knownDue struct {
+// cachedDue is an engine's due list of a day, and what it was reckoned from.
+type cachedDue struct {
 	line   store.EngineLine
 	from   store.MaintenanceText
 	state  maintenance.Engine // as read from it
@@ -209,13 +209,13 @@ type knownDue struct {
 
 // dueOf reckons an engine's due list, unless nothing has changed since it was last asked for; another day needs no more than
 // the reckoning.
-func (a *App) dueOf(e store.EngineLine, from store.MaintenanceText, today time.Time) (*knownDue, error) {
-	k := &knownDue{line: e, from: from, day: today}
+func (a *App) dueOf(e store.EngineLine, from store.MaintenanceText, today time.Time) (*cachedDue, error) {
+	k := &cachedDue{line: e, from: from, day: today}
 	if from.State == "" { // of an older record that is being brought up to date
 		return k, nil
 	}
 	if x, ok := a.due.Load(e.ID); ok {
-		if was, ok := x.(*knownDue); ok && was.from == from && was.line == e {
+		if was, ok := x.(*cachedDue); ok && was.from == from && was.line == e {
 			if was.day.Equal(today) {
 				return was, nil
 			}
@@ -237,7 +237,7 @@ func (a *App) dueOf(e store.EngineLine, from store.MaintenanceText, today time.T
 }
 
 // until is what of it is due up to a day.
-func (k *knownDue) until(craft store.Craft, until time.Time) EngineDue {
+func (k *cachedDue) until(craft store.Craft, until time.Time) EngineDue {
 	out := EngineDue{Craft: craft, Engine: k.line, Hours: k.hours, Groups: k.groups}
 	for _, d := range k.due {
 		if d.State != maintenance.Unknown && !d.When.After(until) {

@@ -19,15 +19,15 @@ import (
 	"hevrin/core/validation"
 )
 
-func (s *shop) meter(engine string, day eventlog.Day, hours float64) (*app.RecordPage, error) {
-	return s.NoteUpkeep(s.ctx, engine, stamp(), &eventlog.Meter{Day: day, Hours: hours}, nil)
+func (s *shop) meter(engine string, day eventlog.Day, hours float64) (*app.ServicePage, error) {
+	return s.NoteMaintenance(s.ctx, engine, stamp(), &eventlog.Meter{Day: day, Hours: hours}, nil)
 }
 
-func (s *shop) say(engine string, act eventlog.MaintenanceAct) (*app.RecordPage, error) {
-	return s.NoteUpkeep(s.ctx, engine, stamp(), nil, &act)
+func (s *shop) say(engine string, act eventlog.MaintenanceAct) (*app.ServicePage, error) {
+	return s.NoteMaintenance(s.ctx, engine, stamp(), nil, &act)
 }
 
-func item(t *testing.T, p *app.RecordPage, id string) maintenance.Due {
+func item(t *testing.T, p *app.ServicePage, id string) maintenance.Due {
 	t.Helper()
 	for _, d := range p.Due {
 		if d.ID == id {
@@ -62,22 +62,22 @@ func TestAnEnginesUpkeepFromHerJobsAndHerLog(t *testing.T) {
 	b := says(eventlog.Absent, "pump-belt-slack", "circ-belt-slack")
 	b.Check, b.Outcome = "belt-look", eventlog.Done
 	s.note(job, eventlog.Checked, b)
-	p, err = s.Record(s.ctx, engine)
+	p, err = s.ServiceRecord(s.ctx, engine)
 	require.NoError(t, err)
 	assert.Equal(t, maintenance.Later, item(t, p, "impeller").State)
 	assert.Equal(t, job, item(t, p, "impeller").Last.Job)
 	assert.NotEqual(t, maintenance.Unknown, item(t, p, "belts").State)
 	var kinds []string
-	for _, l := range p.Life {
+	for _, l := range p.History {
 		kinds = append(kinds, l.Kind)
 	}
-	assert.Contains(t, kinds, app.LifeOpened)
-	assert.Contains(t, kinds, app.LifeDone)
+	assert.Contains(t, kinds, app.ServiceOpened)
+	assert.Contains(t, kinds, app.ServiceDone)
 
 	// taken back, it is not done any more
 	_, err = s.Undo(s.ctx, on, stamp())
 	require.NoError(t, err)
-	p, err = s.Record(s.ctx, engine)
+	p, err = s.ServiceRecord(s.ctx, engine)
 	require.NoError(t, err)
 	assert.Equal(t, maintenance.Overdue, item(t, p, "impeller").State)
 }
@@ -98,7 +98,7 @@ func TestUpkeepIsPutOffDoneAndTickedBySeason(t *testing.T) {
 	require.NoError(t, err)
 	require.NotNil(t, item(t, p, "impeller").Last)
 	assert.Equal(t, "Spring start", item(t, p, "impeller").Last.Says, "a ticked step does its upkeep")
-	ticked := func(p *app.RecordPage) (n int) {
+	ticked := func(p *app.ServicePage) (n int) {
 		for _, season := range p.Seasons {
 			for _, x := range season.Steps {
 				if x.Done != nil {
@@ -191,11 +191,11 @@ func TestHoursAreReadOffARecording(t *testing.T) {
 		raw += fmt.Sprintf("%d;1500;%.3f\n", 10*i, 812.2+float64(i)/360)
 	}
 	m := datalog.Mapping{Columns: []datalog.Mapped{{Column: 1, Place: proving.Place{Station: "rpm"}}, {Column: 2, Place: proving.Place{Station: "hours"}}}}
-	_, err := s.TakeLogger(s.ctx, job, stamp(), uuid.NewString(), "run.csv", []byte(raw), m)
+	_, err := s.ImportDatalog(s.ctx, job, stamp(), uuid.NewString(), "run.csv", []byte(raw), m)
 	require.NoError(t, err)
-	p, err := s.Record(s.ctx, engine)
+	p, err := s.ServiceRecord(s.ctx, engine)
 	require.NoError(t, err)
-	assert.True(t, p.Hours.Known)
+	assert.True(t, p.Hours.Confirmed)
 	assert.InDelta(t, 812.3, p.Hours.Now, 0.01)
 	_, err = s.meter(engine, "2026-05-04", 900)
 	require.NoError(t, err, "a person's own reading goes before it")

@@ -10,8 +10,8 @@ import (
 	"hevrin/store"
 )
 
-// WetWork is a piece of wet work with its plan worked out and what stands of it.
-type WetWork struct {
+// WetworkItem is a piece of wet work with its plan worked out and what stands of it.
+type WetworkItem struct {
 	wetwork.Work
 	Elapsed, Left time.Duration // at the time of the answer, by the program's own clock
 	Steps         []wetwork.Step
@@ -24,9 +24,9 @@ type WetWork struct {
 	Missing       []string
 }
 
-// WetPage is a job's wet work, and what the planner takes for this engine.
-type WetPage struct {
-	Works    []WetWork
+// WetworkPage is a job's wet work, and what the planner takes for this engine.
+type WetworkPage struct {
+	Works    []WetworkItem
 	Products []wetwork.Product
 	Raw      []string
 	// ScaleLowG and ScaleHighG are the scale told by the readings; nil where they do not tell, or the tubes are not known.
@@ -34,9 +34,9 @@ type WetPage struct {
 	ScaleWhy              string
 }
 
-func (a *App) wetPage(book eventlog.YardMethods, job *eventlog.Job, e store.Engine, j Judged) WetPage {
-	facts := factsOf(e)
-	page := WetPage{Products: book.Products, Raw: facts.RawStations(a.Catalogue)}
+func (a *App) wetworkPage(book eventlog.YardMethods, job *eventlog.Job, e store.Engine, j Judged) WetworkPage {
+	facts := FactsOf(e)
+	page := WetworkPage{Products: book.Products, Raw: facts.RawStations(a.Catalogue)}
 	page.ScaleLowG, page.ScaleHighG, page.ScaleWhy = scaleOf(e, j)
 	now := a.now()
 	for _, w := range job.Wetwork.Works {
@@ -45,8 +45,8 @@ func (a *App) wetPage(book eventlog.YardMethods, job *eventlog.Job, e store.Engi
 	return page
 }
 
-func (a *App) work(w wetwork.Work, job *eventlog.Job, e store.Engine, raw []string, now time.Time) WetWork {
-	out := WetWork{Work: w, Elapsed: w.Elapsed(now), Left: w.Left(now), Missing: w.Missing()}
+func (a *App) work(w wetwork.Work, job *eventlog.Job, e store.Engine, raw []string, now time.Time) WetworkItem {
+	out := WetworkItem{Work: w, Elapsed: w.Elapsed(now), Left: w.Left(now), Missing: w.Missing()}
 	switch {
 	case w.Flush != nil:
 		if steps, err := w.Flush.Plan(raw); err == nil { // the circuit may have been changed since
@@ -131,7 +131,7 @@ func scaleOf(e store.Engine, j Judged) (low, high *float64, why string) {
 	case t == nil:
 		return nil, nil, "with the exchanger's tubes among her facts, the readings tell how much"
 	}
-	p, _, err := judgedBy(e, nil)
+	p, _, err := fittedPlant(e, nil)
 	if err != nil {
 		return nil, nil, "the model cannot take this engine"
 	}
@@ -179,8 +179,8 @@ func workLines(job *eventlog.Job) []store.WorkLine {
 	return list
 }
 
-// withWorks are an engine's dates with what her finished wet work says.
-func withWorks(d eventlog.Dates, jobs []store.Job) eventlog.Dates {
+// withWetwork are an engine's dates with what her finished wet work says.
+func withWetwork(d eventlog.Dates, jobs []store.Job) eventlog.Dates {
 	later := func(was eventlog.Day, at time.Time) eventlog.Day {
 		return max(was, eventlog.Day(at.Format("2006-01-02")))
 	}

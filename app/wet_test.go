@@ -35,14 +35,14 @@ func TestTheGainOfADescaling(t *testing.T) {
 		do(wetwork.Act{Do: wetwork.Begin})
 		p, err := s.Job(s.ctx, job)
 		require.NoError(t, err)
-		assert.NotEmpty(t, p.Wet.Works[0].GainMissing)
+		assert.NotEmpty(t, p.Wetwork.Works[0].GainMissing)
 		do(wetwork.Act{Do: wetwork.End})
 		healed := plant.Well()
 		healed.UA = c.after
 		p, err = s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, healed, nil))
 		require.NoError(t, err)
-		require.NotEmpty(t, p.Wet.Works[0].Gains, name)
-		g := p.Wet.Works[0].Gains[0]
+		require.NotEmpty(t, p.Wetwork.Works[0].Gains, name)
+		g := p.Wetwork.Works[0].Gains[0]
 		assert.Equal(t, c.better, g.Better, "%s: %+v", name, g)
 		assert.InDelta(t, c.before, g.Before, 0.08)
 		assert.False(t, g.Worse)

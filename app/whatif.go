@@ -15,7 +15,7 @@ type WhatIf struct {
 const curvePoints = 24
 
 // Limits finds what is left before the alarm; alarmC 0: where hers usually sounds.
-func Limits(a Asked, op plant.Operation, faults []plant.Fault, alarmC float64) (*WhatIf, error) {
+func Limits(a PlantQuestion, op plant.Operation, faults []plant.Fault, alarmC float64) (*WhatIf, error) {
 	p, err := a.plant()
 	if err != nil {
 		return nil, err

@@ -46,7 +46,7 @@ func Seed(ctx context.Context, c *catalogue.Catalogue, s *store.Store) error {
 	}
 	w.shelf()
 	w.keep(func() error {
-		_, err := w.app.KeepFeed(w.ctx, id(tenderName+" Main"), w.stamp(tenderName+" feed"), tenderFeed())
+		_, err := w.app.SaveFeed(w.ctx, id(tenderName+" Main"), w.stamp(tenderName+" feed"), tenderFeed())
 		return err
 	})
 	return w.err
@@ -80,7 +80,7 @@ func (w *writer) boat(b boat) {
 	w.now = time.Date(2024, time.March, 4, 8, 30, 0, 0, time.UTC)
 	craft := id(b.name)
 	w.keep(func() error {
-		_, err := w.app.KeepCraft(w.ctx, craft, w.stamp(b.name+" kept"), eventlog.CraftFacts{Name: b.name, Owner: b.owner, Berth: b.berth, Note: b.note})
+		_, err := w.app.SaveCraft(w.ctx, craft, w.stamp(b.name+" kept"), eventlog.CraftFacts{Name: b.name, Owner: b.owner, Berth: b.berth, Note: b.note})
 		return err
 	})
 	for _, e := range b.engines {
@@ -89,7 +89,7 @@ func (w *writer) boat(b boat) {
 		facts := e.facts
 		facts.CraftID = craft
 		w.keep(func() error {
-			_, err := w.app.KeepEngine(w.ctx, id(name), w.stamp(name+" kept"), facts)
+			_, err := w.app.SaveEngine(w.ctx, id(name), w.stamp(name+" kept"), facts)
 			return err
 		})
 		for _, j := range e.jobs {
@@ -102,7 +102,7 @@ func (w *writer) boat(b boat) {
 func (w *writer) upkeep(engine string, e kept) {
 	note := func(entry string, meter *eventlog.Meter, act *eventlog.MaintenanceAct) {
 		w.keep(func() error {
-			_, err := w.app.NoteUpkeep(w.ctx, id(engine), w.stamp(engine+entry), meter, act)
+			_, err := w.app.NoteMaintenance(w.ctx, id(engine), w.stamp(engine+entry), meter, act)
 			return err
 		})
 	}
@@ -127,11 +127,11 @@ func (w *writer) job(engine string, j job) {
 		w.now = w.now.Add(s.pause)
 		w.keep(func() error {
 			if s.kind == eventlog.BaselineSet {
-				_, err := w.app.KeepBaseline(w.ctx, id(engine), w.stamp(entry), id(name), rounds, s.body.Words)
+				_, err := w.app.SaveBaseline(w.ctx, id(engine), w.stamp(entry), id(name), rounds, s.body.Words)
 				return err
 			}
 			if f := s.file; f != nil {
-				_, err := w.app.TakeLogger(w.ctx, id(name), w.stamp(entry), f.id, f.name, f.raw, f.mapping)
+				_, err := w.app.ImportDatalog(w.ctx, id(name), w.stamp(entry), f.id, f.name, f.raw, f.mapping)
 				return err
 			}
 			_, err := w.app.NoteInJob(w.ctx, id(name), s.kind, w.stamp(entry), s.body)

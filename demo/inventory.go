@@ -43,7 +43,7 @@ func (w *writer) shelf() {
 		for k, a := range acts {
 			a.Part = part
 			w.keep(func() error {
-				_, err := w.app.NoteOnShelf(w.ctx, w.stamp(fmt.Sprintf("shelf %d act %d", i, k)), a)
+				_, err := w.app.NoteInInventory(w.ctx, w.stamp(fmt.Sprintf("shelf %d act %d", i, k)), a)
 				return err
 			})
 		}

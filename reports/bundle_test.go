@@ -120,13 +120,13 @@ func one(t testing.TB) []byte {
 	return most
 }
 
-func take(t testing.TB, a *app.App, raw []byte) (*app.Taken, error) {
+func take(t testing.TB, a *app.App, raw []byte) (*app.Imported, error) {
 	t.Helper()
 	b, err := reports.ReadBundle(raw)
 	if err != nil {
 		return nil, err
 	}
-	return a.TakeBundle(context.Background(), b, false)
+	return a.ImportBundle(context.Background(), b, false)
 }
 
 func TestTheCommittedSchemaIsThatOfTheTypes(t *testing.T) {
@@ -363,7 +363,7 @@ func FuzzReadBundle(f *testing.F) {
 			}
 			return
 		}
-		if _, err := a.TakeBundle(context.Background(), b, true); err == nil && len(b.Job) == 0 {
+		if _, err := a.ImportBundle(context.Background(), b, true); err == nil && len(b.Job) == 0 {
 			t.Fatal("a job without an entry was taken")
 		}
 	})

@@ -115,7 +115,7 @@ func reasons(d maintenance.Due) string {
 }
 
 // InventoryTable is the yard's shelf, a row a part.
-func InventoryTable(p *app.ShelfPage) ([]byte, error) {
+func InventoryTable(p *app.InventoryPage) ([]byte, error) {
 	need := map[string]string{}
 	for _, n := range p.ToOrder {
 		need[n.ID] = number(n.Quantity)

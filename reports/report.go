@@ -274,12 +274,12 @@ func (b *builder) figures() {
 	case b.page.Health == nil:
 		return
 	}
-	for _, w := range b.page.Wet.Works {
+	for _, w := range b.page.Wetwork.Works {
 		for _, g := range w.Gains {
 			b.r.Figures = append(b.r.Figures, FigureLine{capital(g.Label), formatted(g.Before, g.BeforeError, true), formatted(g.After, g.AfterError, true)})
 		}
 	}
-	b.r.Against = b.page.Standard.Words()
+	b.r.Against = b.page.Comparison.Words()
 	if len(b.r.Figures) > 0 {
 		return
 	}
@@ -460,7 +460,7 @@ func (b *builder) done() {
 	if reused > 0 {
 		r.Done = append(r.Done, fmt.Sprintf("%d old %s put back, each with a reason on record", reused, plural(reused, "seal")))
 	}
-	for _, w := range p.Wet.Works {
+	for _, w := range p.Wetwork.Works {
 		r.Done = append(r.Done, workWords(w.Work))
 	}
 	for _, n := range p.Job.Notes {
@@ -580,7 +580,7 @@ var ownersCautions = []struct {
 	{func(b *builder) bool { return b.r.Outcome != NotCured }, "If she runs hot: ease her, look for water at the outlet, stop her if there is none."},
 	{func(b *builder) bool { return b.page.Engine.Family == catalogue.Closed }, "Never open a hot cap: coolant under pressure scalds."},
 	{func(b *builder) bool {
-		return slices.ContainsFunc(b.page.Wet.Works, func(w app.WetWork) bool { return w.Coolant != nil }) || drained(b.page)
+		return slices.ContainsFunc(b.page.Wetwork.Works, func(w app.WetworkItem) bool { return w.Coolant != nil }) || drained(b.page)
 	}, "Coolant is poisonous and sweet: keep it from people and pets, never let it overboard."},
 	{func(b *builder) bool { return slices.ContainsFunc(b.page.Card.Faults, exhaustFault) }, "A leaking exhaust carries carbon monoxide: keep an alarm in the cabin."},
 }

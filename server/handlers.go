@@ -85,7 +85,7 @@ func (h *handlers) GetCraft(ctx context.Context, r api.GetCraftRequestObject) (a
 
 func (h *handlers) PutCraft(ctx context.Context, r api.PutCraftRequestObject) (api.PutCraftResponseObject, error) {
 	b := r.Body
-	p, err := h.app.KeepCraft(ctx, r.CraftId, stamp(b.EntryId, b.By, b.TappedAt),
+	p, err := h.app.SaveCraft(ctx, r.CraftId, stamp(b.EntryId, b.By, b.TappedAt),
 		eventlog.CraftFacts{Name: b.Name, Owner: value(b.Owner), Berth: value(b.Berth), Note: value(b.Note)})
 	if err != nil {
 		return nil, err
@@ -103,7 +103,7 @@ func (h *handlers) GetEngine(ctx context.Context, r api.GetEngineRequestObject) 
 
 func (h *handlers) PutEngine(ctx context.Context, r api.PutEngineRequestObject) (api.PutEngineResponseObject, error) {
 	b := r.Body
-	p, err := h.app.KeepEngine(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), eventlog.EngineFacts{CraftID: b.CraftId,
+	p, err := h.app.SaveEngine(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), eventlog.EngineFacts{CraftID: b.CraftId,
 		Name: b.Name, Family: string(b.Family), Fuel: string(b.Fuel), RatedKW: b.RatedKw, RatedRPM: b.RatedRpm,
 		ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(value(b.RawPump)), Circuit: b.Circuit, Dates: datesOf(b.Dates), Cooling: coolingOf(b.Cooling)})
 	if err != nil {
@@ -114,7 +114,7 @@ func (h *handlers) PutEngine(ctx context.Context, r api.PutEngineRequestObject) 
 
 func (h *handlers) PutBaseline(ctx context.Context, r api.PutBaselineRequestObject) (api.PutBaselineResponseObject, error) {
 	b := r.Body
-	p, err := h.app.KeepBaseline(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), b.JobId, b.Rounds, value(b.Words))
+	p, err := h.app.SaveBaseline(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), b.JobId, b.Rounds, value(b.Words))
 	if err != nil {
 		return nil, err
 	}

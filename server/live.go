@@ -19,7 +19,7 @@ func (h *handlers) PutFeed(ctx context.Context, r api.PutFeedRequestObject) (api
 	feed := eventlog.Feed{Address: b.Feed.Address, Channels: each(b.Feed.Channels, func(c api.FeedChannel) eventlog.FeedChannel {
 		return eventlog.FeedChannel{Channel: c.Channel, Place: placeOf(c.Place), Offset: value(c.Offset), Error: value(c.Error)}
 	})}
-	p, err := h.app.KeepFeed(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), feed)
+	p, err := h.app.SaveFeed(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), feed)
 	if err != nil {
 		return nil, err
 	}
@@ -40,7 +40,7 @@ func (h *handlers) GetLive(ctx context.Context, r api.GetLiveRequestObject) (api
 	if err != nil {
 		return nil, err
 	}
-	out := api.GetLive200JSONResponse{Address: p.Address, Places: each(p.Places, offeredView), Feed: feedView(p.Feed), Heard: each(p.Heard, func(c app.Heard) api.HeardChannel {
+	out := api.GetLive200JSONResponse{Address: p.Address, Places: each(p.Places, offeredView), Feed: feedView(p.Feed), Heard: each(p.Heard, func(c app.HeardChannel) api.HeardChannel {
 		heard := api.HeardChannel{Channel: c.Name, Unit: c.Unit, Value: c.Value, AgoS: max(0, p.Status.Seconds-c.Seconds), Count: c.Count}
 		if c.Place != nil {
 			place := placeView(*c.Place)
@@ -72,7 +72,7 @@ func (h *handlers) GetLiveRound(ctx context.Context, r api.GetLiveRoundRequestOb
 }
 
 func (h *handlers) PreviewLogger(ctx context.Context, r api.PreviewLoggerRequestObject) (api.PreviewLoggerResponseObject, error) {
-	p, err := h.app.PreviewLogger(ctx, r.EngineId, r.Body.Data)
+	p, err := h.app.PreviewDatalog(ctx, r.EngineId, r.Body.Data)
 	if err != nil {
 		return nil, err
 	}
@@ -93,7 +93,7 @@ func (h *handlers) TakeLogger(ctx context.Context, r api.TakeLoggerRequestObject
 	m := datalog.Mapping{Time: b.Time, TimeUnit: value(b.TimeUnit), Columns: each(b.Columns, func(c api.LoggerMapped) datalog.Mapped {
 		return datalog.Mapped{Column: c.Column, Place: placeOf(c.Place), Unit: value(c.Unit)}
 	})}
-	p, err := h.app.TakeLogger(ctx, r.JobId, stamp(b.EntryId, b.By, b.TappedAt), r.RecordingId, b.Name, b.Data, m)
+	p, err := h.app.ImportDatalog(ctx, r.JobId, stamp(b.EntryId, b.By, b.TappedAt), r.RecordingId, b.Name, b.Data, m)
 	if err != nil {
 		return nil, err
 	}

@@ -97,12 +97,12 @@ func (h *handlers) TakeBundle(ctx context.Context, r api.TakeBundleRequestObject
 	if err != nil {
 		return nil, err
 	}
-	t, err := h.app.TakeBundle(ctx, b, value(r.Body.Try))
+	t, err := h.app.ImportBundle(ctx, b, value(r.Body.Try))
 	if err != nil {
 		return nil, err
 	}
 	return api.TakeBundle200JSONResponse{Craft: t.Craft.Name, Engine: t.Engine.Name, JobId: b.JobID, Words: t.Job.Words, Opened: &t.Job.OpenedAt,
-		NewCraft: t.NewCraft, NewEngine: t.NewEngine, NewJob: t.NewJob, Photos: t.Photos, Recordings: t.Recordings, Kept: list(t.Kept)}, nil
+		NewCraft: t.NewCraft, NewEngine: t.NewEngine, NewJob: t.NewJob, Photos: t.Photos, Recordings: t.Recordings, Kept: list(t.Stored)}, nil
 }
 
 func (h *handlers) GetBundleSchema(context.Context, api.GetBundleSchemaRequestObject) (api.GetBundleSchemaResponseObject, error) {

@@ -123,9 +123,9 @@ func or[T any](p *T, other T) T {
 }
 
 // askedOf is an engine as a question about her gives her.
-func askedOf(e api.PlantEngine) (app.Asked, error) {
+func askedOf(e api.PlantEngine) (app.PlantQuestion, error) {
 	facts := eventlog.EngineFacts{Family: string(e.Family), Fuel: string(e.Fuel), RatedKW: e.RatedKw, RatedRPM: e.RatedRpm, ThermostatC: value(e.ThermostatC), Circuit: e.Circuit, Cooling: coolingOf(e.Cooling)}
-	a := app.Asked{Known: app.KnownOf(facts), Fitted: value(e.Fitted)}
+	a := app.PlantQuestion{Engine: app.PlantFacts(facts), Fitted: value(e.Fitted)}
 	if s := e.Standard; s != nil {
 		a.By = string(s.Kind)
 		for i, r := range s.Rounds {
@@ -231,7 +231,7 @@ func carriedView(list []plant.Read) *[]api.RoundReading {
 	return &out
 }
 
-func standardView(s app.Standard) api.PlantStandard {
+func standardView(s app.Comparison) api.PlantStandard {
 	out := api.PlantStandard{Kind: api.StandardKind(s.Kind), Name: some(s.Name), Rounds: each(s.Rounds, roundEntryView)}
 	if !s.At.IsZero() {
 		out.At = &s.At

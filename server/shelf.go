@@ -14,9 +14,9 @@ import (
 )
 
 func (h *handlers) GetShelf(ctx context.Context, r api.GetShelfRequestObject) (api.GetShelfResponseObject, error) {
-	of := h.app.Shelf
+	of := h.app.Inventory
 	if e := r.Params.Engine; e != nil {
-		of = func(ctx context.Context) (*app.ShelfPage, error) { return h.app.ShelfFor(ctx, *e) }
+		of = func(ctx context.Context) (*app.InventoryPage, error) { return h.app.InventoryFor(ctx, *e) }
 	}
 	p, err := of(ctx)
 	if err != nil {
@@ -26,7 +26,7 @@ func (h *handlers) GetShelf(ctx context.Context, r api.GetShelfRequestObject) (a
 }
 
 func (h *handlers) GetShelfCSV(ctx context.Context, _ api.GetShelfCSVRequestObject) (api.GetShelfCSVResponseObject, error) {
-	p, err := h.app.Shelf(ctx)
+	p, err := h.app.Inventory(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -50,7 +50,7 @@ func (h *handlers) PutShelfEntry(ctx context.Context, r api.PutShelfEntryRequest
 		}
 		act.Price, act.DueDays, act.Words = promise.Price, promise.Days, promise.Say
 	}
-	p, err := h.app.NoteOnShelf(ctx, stamp(r.EntryId, b.By, b.TappedAt), act)
+	p, err := h.app.NoteInInventory(ctx, stamp(r.EntryId, b.By, b.TappedAt), act)
 	if err != nil {
 		return nil, err
 	}
@@ -108,7 +108,7 @@ func impellerView(i *workbench.Impeller) *api.ImpellerMeasures {
 	return &api.ImpellerMeasures{OutsideDiameterMm: some(i.OutsideDiameter), WidthMm: some(i.Width), BoreMm: some(i.Bore), Drive: some(i.Drive), Blades: some(i.Blades), Insert: some(i.Insert), CoverSeal: some(i.CoverSeal)}
 }
 
-func shelfView(p *app.ShelfPage) api.Shelf {
+func shelfView(p *app.InventoryPage) api.Shelf {
 	return api.Shelf{Engines: p.Engines, Pumps: p.Pumps,
 		ToOrder: each(p.ToOrder, func(n inventory.Need) api.ShelfNeed {
 			return api.ShelfNeed{Part: n.ID, Quantity: n.Quantity, Reasons: list(n.Reasons)}

@@ -20,7 +20,7 @@ func (h *handlers) GetPhoto(ctx context.Context, r api.GetPhotoRequestObject) (a
 }
 
 func (h *handlers) GetBook(ctx context.Context, _ api.GetBookRequestObject) (api.GetBookResponseObject, error) {
-	b, err := h.app.Book(ctx)
+	b, err := h.app.Methods(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -39,14 +39,14 @@ func (h *handlers) PutBookEntry(ctx context.Context, r api.PutBookEntryRequestOb
 	if b.Question != nil {
 		body.Method = &eventlog.Method{Question: *b.Question, School: value(b.School)}
 	}
-	page, err := h.app.NoteInBook(ctx, eventlog.Kind(b.Kind), stamp(r.EntryId, b.By, b.TappedAt), body)
+	page, err := h.app.NoteMethod(ctx, eventlog.Kind(b.Kind), stamp(r.EntryId, b.By, b.TappedAt), body)
 	if err != nil {
 		return nil, err
 	}
 	return api.PutBookEntry200JSONResponse(bookView(page)), nil
 }
 
-func bookView(b *app.BookPage) api.Book {
+func bookView(b *app.MethodsPage) api.Book {
 	own := []string{}
 	for _, t := range b.Tasks {
 		if b.Own[t.ID] {
@@ -172,7 +172,7 @@ func stripItemView(i teardown.Item) api.StripItem {
 	return out
 }
 
-func handsView(h app.Hands) api.Hands {
+func handsView(h app.TeardownPage) api.Hands {
 	a := h.Account
 	keys := []string{}
 	for _, i := range a.Rebuild() {

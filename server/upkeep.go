@@ -16,7 +16,7 @@ import (
 )
 
 func (h *handlers) GetRecord(ctx context.Context, r api.GetRecordRequestObject) (api.GetRecordResponseObject, error) {
-	p, err := h.app.Record(ctx, r.EngineId)
+	p, err := h.app.ServiceRecord(ctx, r.EngineId)
 	if err != nil {
 		return nil, err
 	}
@@ -39,7 +39,7 @@ func (h *handlers) PutEngineEntry(ctx context.Context, r api.PutEngineEntryReque
 		act = &eventlog.MaintenanceAct{Do: string(u.Do), Item: value(u.Item), Day: eventlog.Day(value(u.Day)), Until: eventlog.Day(value(u.Until)), Months: value(u.Months), Hours: value(u.Hours),
 			Litres: value(u.Litres), List: value(u.List), Year: value(u.Year), Step: value(u.Step), Words: value(u.Words)}
 	}
-	p, err := h.app.NoteUpkeep(ctx, r.EngineId, stamp(r.EntryId, b.By, b.TappedAt), meter, act)
+	p, err := h.app.NoteMaintenance(ctx, r.EngineId, stamp(r.EntryId, b.By, b.TappedAt), meter, act)
 	if err != nil {
 		return nil, err
 	}
@@ -121,16 +121,16 @@ func (h *handlers) groupViews(list []maintenance.Group) []api.DueGroup {
 	})
 }
 
-func (h *handlers) recordView(p *app.RecordPage) api.EngineRecord {
+func (h *handlers) recordView(p *app.ServicePage) api.EngineRecord {
 	return api.EngineRecord{Hours: hoursView(p.Hours), Due: each(p.Due, dueView), Groups: h.groupViews(p.Groups), Trends: each(p.Trends, trendView),
-		Seasons: each(p.Seasons, seasonView), Life: each(p.Life, func(l store.ServiceLine) api.LifeLine {
+		Seasons: each(p.Seasons, seasonView), Life: each(p.History, func(l store.ServiceLine) api.LifeLine {
 			hours, _, _ := p.Clock.At(l.At)
 			return api.LifeLine{JobId: l.JobID, Hours: some(math.Round(hours)), At: l.At, Kind: api.LifeLineKind(l.Kind), Item: l.Item, Label: l.Label, Value: l.Value, Error: l.Error}
 		})}
 }
 
 func hoursView(h app.HoursPage) api.HoursView {
-	out := api.HoursView{Known: h.Known, UseKnown: h.UseKnown, Now: h.Now, Error: h.Error, PerYear: h.PerYear, ByMonth: h.ByMonth[:]}
+	out := api.HoursView{Known: h.Confirmed, UseKnown: h.UseConfirmed, Now: h.Now, Error: h.Error, PerYear: h.PerYear, ByMonth: h.ByMonth[:]}
 	if h.Last != nil {
 		out.LastDay, out.LastHours = dayOrNone(h.Last.Day), &h.Last.Hours
 	}

@@ -82,7 +82,7 @@ func jobPageView(p *app.JobPage) api.JobPage {
 		Notes: each(j.Notes, func(n eventlog.Note) api.Note {
 			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
 		}),
-		Sums: each(j.Calculations, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Standard), Hands: handsView(p.Hands), Photos: each(j.Photos, photoView), Wet: wetPageView(p.Wet), Proving: provingPageView(p.Proving),
+		Sums: each(j.Calculations, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Comparison), Hands: handsView(p.TeardownPage), Photos: each(j.Photos, photoView), Wet: wetPageView(p.Wetwork), Proving: provingPageView(p.Proving),
 		Log: each(p.Log, logView), Diagnosis: answerView(p.Answer),
 	}
 	if p.Health != nil {

@@ -97,7 +97,7 @@ func bathView(d *wetwork.Descaling) *api.BathPlanned {
 	return out
 }
 
-func wetWorkView(w app.WetWork) api.WetWork {
+func wetWorkView(w app.WetworkItem) api.WetWork {
 	out := api.WetWork{Id: w.ID, Kind: api.WetKind(w.Kind), Flush: flushView(w.Flush), Descale: descaleView(w.Descale), Coolant: coolantView(w.Coolant), Bath: bathView(w.Descaling), By: w.By, Planned: w.Planned,
 		Running: w.Begun != nil, ElapsedS: w.Elapsed.Seconds(), LeftS: w.Left.Seconds(), Stages: list(w.Stages), Missing: list(w.Missing), Advice: list(w.Advice), Balance: w.Balance, GainMissing: w.GainMissing,
 		OutL: w.OutL, InL: w.InL, Ended: w.Ended != nil, Words: some(w.Words),
@@ -116,7 +116,7 @@ func wetWorkView(w app.WetWork) api.WetWork {
 	return out
 }
 
-func wetPageView(p app.WetPage) api.WetPage {
+func wetPageView(p app.WetworkPage) api.WetPage {
 	return api.WetPage{Works: each(p.Works, wetWorkView), Products: each(p.Products, productView), Raw: list(p.Raw), ScaleLowG: p.ScaleLowG, ScaleHighG: p.ScaleHighG, ScaleWhy: p.ScaleWhy}
 }
 

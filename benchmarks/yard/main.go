@@ -235,7 +235,7 @@ func keep(tx *store.Tx, c *catalogue.Catalogue, l logs) error {
 			return err
 		}
 	}
-	return tx.SaveMaintenance(store.MaintenanceState{EngineID: l.engine.ID, State: app.UpkeepState(l.engine, eventlog.MaintenanceOf(c, l.own), l.life).Slim(c)})
+	return tx.SaveMaintenance(store.MaintenanceState{EngineID: l.engine.ID, State: app.MaintenanceStateOf(l.engine, eventlog.MaintenanceOf(c, l.own), l.life).Slim(c)})
 }
 
 // logs makes a craft with an engine that was looked at every half-year: rounds, checks, the meter, and what the rounds told.
@@ -272,11 +272,11 @@ func (m maker) job(c *catalogue.Catalogue, l *logs, job string, at time.Time, ho
 		n++
 	}
 	add(eventlog.Opened, 0, eventlog.Body{EngineID: engine, Words: "Half-year's look"})
-	tell(app.LifeOpened, "", 0, 0)
+	tell(app.ServiceOpened, "", 0, 0)
 	for r := range rounds {
 		rpm := 1200 + float64(r%4)*400
 		add(eventlog.RoundTaken, time.Duration(r+1)*time.Minute, eventlog.Body{Round: m.round(hours, rpm)})
-		tell(app.LifeRound, "", rpm, 0)
+		tell(app.ServiceRound, "", rpm, 0)
 	}
 	for check, item := range map[string]string{"belt-look": "belts", "strainer-look": "strainer", "seacock-look": "seacock"} {
 		var stated []eventlog.Stated
@@ -286,15 +286,15 @@ func (m maker) job(c *catalogue.Catalogue, l *logs, job string, at time.Time, ho
 			}
 		}
 		add(eventlog.Checked, 2*time.Hour, eventlog.Body{Check: check, Outcome: eventlog.Done, Stated: stated})
-		tell(app.LifeDone, item, 0, 0)
+		tell(app.ServiceDone, item, 0, 0)
 	}
 	explains := true
 	add(eventlog.Closed, 3*time.Hour, eventlog.Body{Explains: &explains, Words: "in order"})
-	tell(app.LifeCause, "", 0, 0)
-	tell(app.LifeMeasure, "ua", 1/(1+0.02+4e-5*hours+0.01*m.lots.NormFloat64()), 0.02)
-	tell(app.LifeMeasure, "raw-flow", 0.97+0.02*m.lots.NormFloat64(), 0.03)
-	tell(app.LifeMeasure, "gauge", 0.5, 1)
-	tell(app.LifeMeasure, "approach", hours/1000+0.3*m.lots.NormFloat64(), 0.5)
+	tell(app.ServiceCause, "", 0, 0)
+	tell(app.ServiceMeasure, "ua", 1/(1+0.02+4e-5*hours+0.01*m.lots.NormFloat64()), 0.02)
+	tell(app.ServiceMeasure, "raw-flow", 0.97+0.02*m.lots.NormFloat64(), 0.03)
+	tell(app.ServiceMeasure, "gauge", 0.5, 1)
+	tell(app.ServiceMeasure, "approach", hours/1000+0.3*m.lots.NormFloat64(), 0.5)
 	closed := at.Add(3 * time.Hour)
 	l.jobs = append(l.jobs, store.Job{ID: job, EngineID: engine, OpenedAt: at, OpenedBy: "bench", Words: "Half-year's look", Complaint: []string{}, Faults: []string{}, Checks: 3, ClosedAt: &closed, Note: "in order", Works: []store.WorkLine{}})
 }

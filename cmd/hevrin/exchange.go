@@ -191,7 +191,7 @@ func takeFile(ctx context.Context, a *app.App, name string, try bool, out io.Wri
 	if err != nil {
 		return err
 	}
-	t, err := a.TakeBundle(ctx, b, try)
+	t, err := a.ImportBundle(ctx, b, try)
 	if err != nil {
 		return err
 	}
@@ -201,7 +201,7 @@ func takeFile(ctx context.Context, a *app.App, name string, try bool, out io.Wri
 	}
 	fmt.Fprintf(out, "%s: %s, %s, job of %s: %d new entries of the job, %d of the engine, %d of the craft; %d photos, %d recordings\n",
 		did, t.Craft.Name, t.Engine.Name, t.Job.OpenedAt.Format("2006-01-02"), t.NewJob, t.NewEngine, t.NewCraft, t.Photos, t.Recordings)
-	for _, k := range t.Kept {
+	for _, k := range t.Stored {
 		fmt.Fprintln(out, "  "+k)
 	}
 	if !try {
