@@ -10,6 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
+	"hevrin/app/job"
+	"hevrin/app/record"
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
 	"hevrin/core/validation"
@@ -44,7 +46,7 @@ func newShop(t *testing.T) *shop {
 	return s
 }
 
-func stamp() app.Stamp { return app.Stamp{EntryID: uuid.NewString(), By: "T"} }
+func stamp() record.Stamp { return record.Stamp{EntryID: uuid.NewString(), By: "T"} }
 
 func (s *shop) engine(dates eventlog.Dates) (craft, engine string) {
 	s.t.Helper()
@@ -66,7 +68,7 @@ func (s *shop) job(engine string) string {
 	return id
 }
 
-func (s *shop) note(job string, kind eventlog.Kind, b eventlog.Body) *app.JobPage {
+func (s *shop) note(job string, kind eventlog.Kind, b eventlog.Body) *job.Page {
 	s.t.Helper()
 	p, err := s.NoteInJob(s.ctx, job, kind, stamp(), b)
 	require.NoError(s.t, err)
@@ -99,7 +101,7 @@ func TestTheNextJobKnowsWhatTheLastOneFound(t *testing.T) {
 		why[h.ID] = h.Record
 	}
 	assert.Equal(t, map[string]string{"impeller-overdue": "impeller fitted 10 Jan 2025", "lost-blades-before": "vanes were missing on 4 May 2026"}, why)
-	share := func(p *app.JobPage) float64 {
+	share := func(p *job.Page) float64 {
 		for _, x := range p.Answer.Suspects {
 			if x.Fault == "debris-at-cooler" {
 				return x.Probability
@@ -148,9 +150,9 @@ func TestAJobWhoseOpeningIsTakenBackIsGoneAndComesBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, eventlog.Subject{Kind: eventlog.OfJob, ID: job}, subject)
 	_, err = s.Job(s.ctx, job)
-	assert.ErrorIs(t, err, app.ErrNotFound)
+	assert.ErrorIs(t, err, record.ErrNotFound)
 	_, err = s.NoteInJob(s.ctx, job, eventlog.Noted, stamp(), eventlog.Body{Words: "x"})
-	assert.ErrorIs(t, err, app.ErrNotFound)
+	assert.ErrorIs(t, err, record.ErrNotFound)
 	_, err = s.Undo(s.ctx, back.EntryID, stamp())
 	require.NoError(t, err)
 	_, err = s.Job(s.ctx, job)
@@ -173,7 +175,7 @@ func TestWhatIsRefusedLeavesNoTrace(t *testing.T) {
 		ThermostatC: 60, Circuit: []string{"intake", "raw-pump", "outlet"}, CraftID: uuid.NewString()})
 	assert.ErrorAs(t, err, &wrong)
 	_, err = s.Undo(s.ctx, uuid.NewString(), stamp())
-	assert.ErrorIs(t, err, app.ErrNotFound)
+	assert.ErrorIs(t, err, record.ErrNotFound)
 	p, err := s.Job(s.ctx, job)
 	require.NoError(t, err)
 	assert.Len(t, p.Log, 1)
@@ -188,5 +190,5 @@ func TestTheLogTellsWhatAnEntryChanged(t *testing.T) {
 		Circuit: page.Engine.Circuit, Dates: eventlog.Dates{Descaled: "2026-04-01"}}
 	page, err = s.SaveEngine(s.ctx, engine, stamp(), facts)
 	require.NoError(t, err)
-	assert.Equal(t, []app.Change{{Field: "rated_kw", From: "150", To: "160"}, {Field: "descaled", From: "", To: "2026-04-01"}}, page.Log[1].Changed)
+	assert.Equal(t, []record.Change{{Field: "rated_kw", From: "150", To: "160"}, {Field: "descaled", From: "", To: "2026-04-01"}}, page.Log[1].Changed)
 }

@@ -6,7 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"hevrin/app"
+	"hevrin/app/readings"
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
 	"hevrin/core/plant"
@@ -35,21 +35,21 @@ func TestTheModelSpeaksTheCataloguesWords(t *testing.T) {
 	}
 }
 
-func known(t *testing.T) app.PlantQuestion {
+func known(t *testing.T) readings.PlantQuestion {
 	t.Helper()
 	c, err := catalogue.Load()
 	require.NoError(t, err)
 	f, _ := c.Family(catalogue.Closed)
-	return app.PlantQuestion{Engine: plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: f.Circuit}}
+	return readings.PlantQuestion{Engine: plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: f.Circuit}}
 }
 
 func TestARunBeginsAtRestUnlessItIsTold(t *testing.T) {
 	op := plant.Operation{RPM: 2400, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30}
-	rest, err := app.Transient(known(t), nil, []app.Phase{{UntilS: 600, Operation: op}}, 60)
+	rest, err := readings.Transient(known(t), nil, []readings.Phase{{UntilS: 600, Operation: op}}, 60)
 	require.NoError(t, err)
 	assert.InDelta(t, rest[0].BlockC, rest[len(rest)-1].BlockC, 0.05)
 	cold := 15.0
-	warming, err := app.Transient(known(t), &cold, []app.Phase{{UntilS: 600, Operation: op}}, 60)
+	warming, err := readings.Transient(known(t), &cold, []readings.Phase{{UntilS: 600, Operation: op}}, 60)
 	require.NoError(t, err)
 	assert.InDelta(t, 15, warming[0].BlockC, 1e-9)
 	assert.Greater(t, warming[len(warming)-1].BlockC, 60.0)
@@ -62,11 +62,11 @@ func TestSlipsAreToldUnderTheirPart(t *testing.T) {
 	op := plant.Operation{RPM: 2400, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30}
 	fast := op
 	fast.RPM = 9000
-	_, noEngine := app.Steady(app.PlantQuestion{}, op, nil)
-	_, tooFast := app.Steady(known(t), fast, nil)
-	_, second := app.Transient(known(t), nil, []app.Phase{{UntilS: 60, Operation: op}, {UntilS: 90, Operation: fast}}, 10)
-	_, judged := app.Judge(app.PlantQuestion{}, nil)
-	_, _, should := app.Shoulds(known(t), fast)
+	_, noEngine := readings.Steady(readings.PlantQuestion{}, op, nil)
+	_, tooFast := readings.Steady(known(t), fast, nil)
+	_, second := readings.Transient(known(t), nil, []readings.Phase{{UntilS: 60, Operation: op}, {UntilS: 90, Operation: fast}}, 10)
+	_, judged := readings.Judge(readings.PlantQuestion{}, nil)
+	_, _, should := readings.Shoulds(known(t), fast)
 	for field, err := range map[string]error{"engine.family": noEngine, "operation.rpm": tooFast, "phases[1].operation.rpm": second} {
 		var wrong validation.Errors
 		require.ErrorAs(t, err, &wrong, field)

@@ -12,7 +12,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"hevrin/app"
+	"hevrin/app/job"
+	"hevrin/app/record"
+	"hevrin/app/recording"
 	"hevrin/core/datalog"
 	"hevrin/core/eventlog"
 	"hevrin/core/plant"
@@ -48,14 +50,14 @@ func onARig(t *testing.T, s *shop, faults map[string]float64) (engine, job strin
 	return engine, job
 }
 
-func recording(do, id string) eventlog.Body {
+func recordingBody(do, id string) eventlog.Body {
 	return eventlog.Body{Recording: &eventlog.Recording{ID: id, Do: do, Source: eventlog.FromFeed}}
 }
 
 // until waits for the recording to show what is wanted.
-func (s *shop) until(job, id string, want func(*app.RecordingPage) bool) *app.RecordingPage {
+func (s *shop) until(job, id string, want func(*recording.RecordingPage) bool) *recording.RecordingPage {
 	s.t.Helper()
-	var p *app.RecordingPage
+	var p *recording.RecordingPage
 	require.Eventually(s.t, func() bool {
 		var err error
 		p, err = s.Recording(s.ctx, job, id)
@@ -71,8 +73,8 @@ func TestAFeedIsRecordedAndARoundTakenOfIt(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, heard.Places, thermostat)
 	id := uuid.NewString()
-	s.note(job, eventlog.Recorded, recording(eventlog.RecordingBegun, id))
-	p := s.until(job, id, func(p *app.RecordingPage) bool { return p.Length > 420 && p.Analysis.PlateauC != nil })
+	s.note(job, eventlog.Recorded, recordingBody(eventlog.RecordingBegun, id))
+	p := s.until(job, id, func(p *recording.RecordingPage) bool { return p.Length > 420 && p.Analysis.PlateauC != nil })
 	assert.Equal(t, proving.Steady, p.Analysis.Verdict, "%v", p.Analysis.Reasons)
 	assert.InDelta(t, 2400, *p.Analysis.TopRPM, 30)
 	assert.Len(t, p.Tracks, len(simulator.Places))
@@ -91,10 +93,10 @@ func TestAFeedIsRecordedAndARoundTakenOfIt(t *testing.T) {
 	// a second sending of the same end is one end, though more was read meanwhile
 	end := stamp()
 	for range 2 {
-		_, err = s.NoteInJob(s.ctx, job, eventlog.Recorded, end, recording(eventlog.RecordingEnded, id))
+		_, err = s.NoteInJob(s.ctx, job, eventlog.Recorded, end, recordingBody(eventlog.RecordingEnded, id))
 		require.NoError(t, err)
 	}
-	_, err = s.NoteInJob(s.ctx, job, eventlog.Recorded, end, recording(eventlog.RecordingEnded, "another"))
+	_, err = s.NoteInJob(s.ctx, job, eventlog.Recorded, end, recordingBody(eventlog.RecordingEnded, "another"))
 	require.ErrorContains(t, err, "used before")
 	page, err = s.Job(s.ctx, job)
 	require.NoError(t, err)
@@ -107,7 +109,7 @@ func TestAFeedIsRecordedAndARoundTakenOfIt(t *testing.T) {
 	// its end taken back, it goes on
 	_, err = s.Undo(s.ctx, end.EntryID, stamp())
 	require.NoError(t, err)
-	s.until(job, id, func(p *app.RecordingPage) bool { return p.Length > kept.Length+60 })
+	s.until(job, id, func(p *recording.RecordingPage) bool { return p.Length > kept.Length+60 })
 	s.note(job, eventlog.Closed, close("strainer-clogged"))
 	page, err = s.Job(s.ctx, job)
 	require.NoError(t, err)
@@ -119,14 +121,14 @@ func TestARecordingGoesOnAfterAStop(t *testing.T) {
 	s := newShop(t)
 	_, job := onARig(t, s, nil)
 	id := uuid.NewString()
-	s.note(job, eventlog.Recorded, recording(eventlog.RecordingBegun, id))
-	s.until(job, id, func(p *app.RecordingPage) bool { return p.Length > 120 })
+	s.note(job, eventlog.Recorded, recordingBody(eventlog.RecordingBegun, id))
+	s.until(job, id, func(p *recording.RecordingPage) bool { return p.Length > 120 })
 	s.Close()
 	before, err := s.Recording(s.ctx, job, id)
 	require.NoError(t, err)
 	s.Restart()
 	require.NoError(t, s.Resume(s.ctx))
-	after := s.until(job, id, func(p *app.RecordingPage) bool { return p.Length > before.Length+60 })
+	after := s.until(job, id, func(p *recording.RecordingPage) bool { return p.Length > before.Length+60 })
 	for _, x := range after.Tracks {
 		for i := 1; i < x.Len(); i++ {
 			require.Greater(t, x.Seconds[i], x.Seconds[i-1], "%s", x.Place)
@@ -147,15 +149,15 @@ func TestFeedsAndRecordingsThatDoNotFit(t *testing.T) {
 		_, err := s.SaveFeed(s.ctx, engine, stamp(), f)
 		require.Error(t, err, name)
 	}
-	_, err := s.NoteInJob(s.ctx, job, eventlog.Recorded, stamp(), recording(eventlog.RecordingBegun, "r"))
+	_, err := s.NoteInJob(s.ctx, job, eventlog.Recorded, stamp(), recordingBody(eventlog.RecordingBegun, "r"))
 	require.ErrorContains(t, err, "no feed yet")
 	page, err := s.Job(s.ctx, job)
 	require.NoError(t, err)
 	assert.Empty(t, page.Proving.Recordings, "nothing was kept")
-	_, err = s.NoteInJob(s.ctx, job, eventlog.Recorded, stamp(), recording(eventlog.RecordingEnded, "r"))
+	_, err = s.NoteInJob(s.ctx, job, eventlog.Recorded, stamp(), recordingBody(eventlog.RecordingEnded, "r"))
 	require.ErrorContains(t, err, "not on this job")
 	_, err = s.Recording(s.ctx, job, "r")
-	require.ErrorIs(t, err, app.ErrNotFound)
+	require.ErrorIs(t, err, record.ErrNotFound)
 	_, err = s.RoundFromFeed(s.ctx, engine)
 	require.Error(t, err)
 	assert.Error(t, live.CheckAddress(""))
@@ -213,7 +215,7 @@ func TestAProvingRunIsSignedAsItCameOut(t *testing.T) {
 			ill := plant.Well()
 			ill.UA = 0.35
 			s.note(job, eventlog.RoundTaken, readAt(t, 2800, ill, nil))
-			do := func(a proving.Act) *app.JobPage {
+			do := func(a proving.Act) *jobPage {
 				a.Run = "run"
 				return s.note(job, eventlog.Proved, eventlog.Body{Proving: &a})
 			}
@@ -263,3 +265,6 @@ func TestAProvingRunIsSignedAsItCameOut(t *testing.T) {
 		})
 	}
 }
+
+// jobPage has a name that no variable hides.
+type jobPage = job.Page

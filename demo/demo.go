@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"hevrin/app"
+	"hevrin/app/record"
 	"hevrin/core/catalogue"
 	"hevrin/core/datalog"
 	"hevrin/core/eventlog"
@@ -67,7 +68,7 @@ var space = uuid.MustParse("6b1f2c9e-50a4-4d0e-9a37-8f6c1f0d7e21")
 // id is the same at every seeding.
 func id(name string) string { return uuid.NewSHA1(space, []byte(name)).String() }
 
-func (w *writer) stamp(entry string) app.Stamp { return app.Stamp{EntryID: id(entry), By: w.by} }
+func (w *writer) stamp(entry string) record.Stamp { return record.Stamp{EntryID: id(entry), By: w.by} }
 
 func (w *writer) keep(do func() error) {
 	if w.err == nil {

@@ -1,7 +1,7 @@
 package demo
 
 import (
-	"hevrin/app"
+	"hevrin/app/readings"
 	"hevrin/simulator"
 )
 
@@ -10,5 +10,5 @@ const Gateway = "127.0.0.1:10110"
 
 // Live is the tender's engine behind her gateway: a proving run, at a number of her seconds in a real one.
 func Live(speed float64) simulator.Script {
-	return simulator.Script{Engine: app.PlantFacts(tender), SeaC: 14, SpaceC: 30, StartC: 14, Hours: 3610, Speed: speed, Seed: 7, Phases: simulator.ProvingRun(tender.RatedRPM)}
+	return simulator.Script{Engine: readings.PlantFacts(tender), SeaC: 14, SpaceC: 30, StartC: 14, Hours: 3610, Speed: speed, Seed: 7, Phases: simulator.ProvingRun(tender.RatedRPM)}
 }

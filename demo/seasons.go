@@ -6,7 +6,7 @@ import (
 	"math/rand/v2"
 	"time"
 
-	"hevrin/app"
+	"hevrin/app/readings"
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
 	"hevrin/core/plant"
@@ -56,7 +56,7 @@ type check struct {
 // patienceBoat is the harbour launch with three seasons: what a quarter's round shows comes from the engine's own model, with the
 // scale and the wear that the hours bring.
 func patienceBoat() (boat, kept, error) {
-	p, err := plant.New(app.PlantFacts(patience))
+	p, err := plant.New(readings.PlantFacts(patience))
 	if err != nil {
 		return boat{}, kept{}, err
 	}

@@ -6,7 +6,7 @@ import (
 	"strings"
 	"time"
 
-	"hevrin/app"
+	"hevrin/app/readings"
 	"hevrin/core/catalogue"
 	"hevrin/core/datalog"
 	"hevrin/core/eventlog"
@@ -35,7 +35,7 @@ func tenderFeed() eventlog.Feed {
 // trial is what a rig of the tender's engine tells over a script of phases.
 func trial(faults map[string]float64, startC float64, phases ...simulator.Phase) ([]proving.Track, error) {
 	const every, seaC, spaceC = 5.0, 14.0, 30.0
-	r, err := simulator.New(simulator.Script{Engine: app.PlantFacts(tender), Phases: phases, Faults: faults, SeaC: seaC, SpaceC: spaceC, StartC: startC, Seed: 11})
+	r, err := simulator.New(simulator.Script{Engine: readings.PlantFacts(tender), Phases: phases, Faults: faults, SeaC: seaC, SpaceC: spaceC, StartC: startC, Seed: 11})
 	if err != nil {
 		return nil, err
 	}

@@ -17,10 +17,10 @@ import (
 	"golang.org/x/text/language"
 	"golang.org/x/text/message"
 
-	"hevrin/app"
+	"hevrin/app/exchange"
+	"hevrin/app/record"
 	"hevrin/core/eventlog"
 	"hevrin/core/validation"
-	"hevrin/store"
 )
 
 // The form of a job's file, and its newest version. What a version means is told by its schema, which never changes.
@@ -88,7 +88,7 @@ type Stretch struct {
 }
 
 // WriteBundle writes a job's file. The same job gives the same bytes but for the time of the export.
-func WriteBundle(b *app.Bundle, program, catalogue string, at time.Time) ([]byte, error) {
+func WriteBundle(b *exchange.Bundle, program, catalogue string, at time.Time) ([]byte, error) {
 	f := JobFile{Format: BundleFormat, Version: BundleVersion, ExportedAt: at.UTC().Truncate(time.Second), Program: program, Catalogue: catalogue,
 		Craft: fileLog(b.CraftID, b.Craft), Engine: fileLog(b.EngineID, b.Engine), Job: fileLog(b.JobID, b.Job), Photos: []Picture{}, Pieces: []Stretch{}}
 	for _, p := range b.Photos {
@@ -117,7 +117,7 @@ func fileLog(id string, entries []eventlog.Entry) FileLog {
 
 // ReadBundle reads a job's file. What is none, is broken off, too large, or of a later version is refused with what to do.
 // Whether its entries make sense is app's to say.
-func ReadBundle(raw []byte) (*app.Bundle, error) {
+func ReadBundle(raw []byte) (*exchange.Bundle, error) {
 	if err := looksLikeOne(raw); err != nil {
 		return nil, err
 	}
@@ -133,7 +133,7 @@ func ReadBundle(raw []byte) (*app.Bundle, error) {
 	if err := d.Decode(&f); err != nil {
 		return nil, refuse("file", "a number or a word that does not fit", "what the schema allows", "the file cannot be read: %s", strings.TrimPrefix(err.Error(), "json: "))
 	}
-	b := &app.Bundle{CraftID: f.Craft.ID, EngineID: f.Engine.ID, JobID: f.Job.ID}
+	b := &exchange.Bundle{CraftID: f.Craft.ID, EngineID: f.Engine.ID, JobID: f.Job.ID}
 	b.Craft = entriesOf(eventlog.Subject{Kind: eventlog.OfCraft, ID: f.Craft.ID}, f.Craft)
 	b.Engine = entriesOf(eventlog.Subject{Kind: eventlog.OfEngine, ID: f.Engine.ID}, f.Engine)
 	b.Job = entriesOf(eventlog.Subject{Kind: eventlog.OfJob, ID: f.Job.ID}, f.Job)
@@ -141,10 +141,10 @@ func ReadBundle(raw []byte) (*app.Bundle, error) {
 		return nil, err
 	}
 	for _, p := range f.Photos {
-		b.Photos = append(b.Photos, store.Photo{ID: p.ID, JobID: f.Job.ID, JPEG: p.JPEG})
+		b.Photos = append(b.Photos, record.Photo{ID: p.ID, JobID: f.Job.ID, JPEG: p.JPEG})
 	}
 	for _, p := range f.Pieces {
-		b.Pieces = append(b.Pieces, store.TrackPiece{RecordingID: p.Recording, Station: p.Station, Side: p.Side, FromS: p.FromS, JobID: f.Job.ID, Seconds: p.Seconds, Readings: p.Readings})
+		b.Pieces = append(b.Pieces, record.TrackPiece{RecordingID: p.Recording, Station: p.Station, Side: p.Side, FromS: p.FromS, JobID: f.Job.ID, Seconds: p.Seconds, Readings: p.Readings})
 	}
 	return b, nil
 }

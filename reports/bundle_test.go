@@ -15,6 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
+	"hevrin/app/exchange"
+	"hevrin/app/record"
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
 	"hevrin/core/validation"
@@ -120,7 +122,7 @@ func one(t testing.TB) []byte {
 	return most
 }
 
-func take(t testing.TB, a *app.App, raw []byte) (*app.Imported, error) {
+func take(t testing.TB, a *app.App, raw []byte) (*exchange.Imported, error) {
 	t.Helper()
 	b, err := reports.ReadBundle(raw)
 	if err != nil {
@@ -132,7 +134,7 @@ func take(t testing.TB, a *app.App, raw []byte) (*app.Imported, error) {
 func TestTheCommittedSchemaIsThatOfTheTypes(t *testing.T) {
 	made, err := schema.Bundle()
 	require.NoError(t, err)
-	assert.Equal(t, string(made), string(reports.BundleSchema), "run go generate in papers")
+	assert.Equal(t, string(made), string(reports.BundleSchema), "run go generate in reports")
 }
 
 // Exported, taken into an empty program and exported again, every job of the demo is the same to the byte.
@@ -193,7 +195,7 @@ func TestAJobThatWentOnIsPutTogetherOrRefused(t *testing.T) {
 	b, err := reports.ReadBundle(raw)
 	require.NoError(t, err)
 	note := func(a *app.App, words, id string) {
-		_, err := a.NoteInJob(ctx, b.JobID, eventlog.Noted, app.Stamp{EntryID: id, By: "T"}, eventlog.Body{Words: words})
+		_, err := a.NoteInJob(ctx, b.JobID, eventlog.Noted, record.Stamp{EntryID: id, By: "T"}, eventlog.Body{Words: words})
 		require.NoError(t, err)
 	}
 	export := func(a *app.App) []byte {

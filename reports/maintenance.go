@@ -13,12 +13,13 @@ import (
 	ics "github.com/arran4/golang-ical"
 	"golang.org/x/sync/errgroup"
 
-	"hevrin/app"
+	stock "hevrin/app/inventory"
+	schedule "hevrin/app/maintenance"
 	"hevrin/core/maintenance"
 )
 
 // DueTable is what is due in the yard, a row a piece of upkeep.
-func DueTable(list []app.EngineDue) ([]byte, error) {
+func DueTable(list []schedule.EngineDue) ([]byte, error) {
 	t := newTable("craft", "engine", "owner", "berth", "state", "due", "engine hours then", "what", "why", "put off to", "put off because", "last done", "access", "ashore")
 	for _, e := range list {
 		for _, d := range e.Due {
@@ -45,12 +46,12 @@ func wholeHours(h float64) string {
 
 // Calendar is what is due as whole days of an iCalendar file (RFC 5545): a whole day has no clock, so that no change to summer
 // time moves it. An engine's id keeps it to her; empty: the whole yard.
-func Calendar(list []app.EngineDue, engine string, now time.Time) []byte {
+func Calendar(list []schedule.EngineDue, engine string, now time.Time) []byte {
 	c := ics.NewCalendarFor("Hevrin")
 	c.SetMethod(ics.MethodPublish)
 	c.SetXWRCalName("Hevrin: what is due")
 	if engine != "" {
-		list = slices.DeleteFunc(slices.Clone(list), func(e app.EngineDue) bool { return e.Engine.ID != engine })
+		list = slices.DeleteFunc(slices.Clone(list), func(e schedule.EngineDue) bool { return e.Engine.ID != engine })
 	}
 	c.Components = make([]ics.Component, len(list))
 	var side errgroup.Group // each engine by herself: a yard has some 20,000 events
@@ -89,7 +90,7 @@ func (e engineEvents) SerializeTo(w io.Writer, _ *ics.SerializationConfiguration
 	return err
 }
 
-func event(e app.EngineDue, d maintenance.Due, now time.Time) *ics.VEvent {
+func event(e schedule.EngineDue, d maintenance.Due, now time.Time) *ics.VEvent {
 	v := ics.NewEvent(d.ID + "@" + e.Engine.ID)
 	v.SetDtStampTime(now.UTC())
 	v.SetAllDayStartAt(d.When)
@@ -115,7 +116,7 @@ func reasons(d maintenance.Due) string {
 }
 
 // InventoryTable is the yard's shelf, a row a part.
-func InventoryTable(p *app.InventoryPage) ([]byte, error) {
+func InventoryTable(p *stock.InventoryPage) ([]byte, error) {
 	need := map[string]string{}
 	for _, n := range p.ToOrder {
 		need[n.ID] = number(n.Quantity)

@@ -12,15 +12,15 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"hevrin/app"
+	schedule "hevrin/app/maintenance"
+	"hevrin/app/record"
 	"hevrin/core/catalogue"
 	"hevrin/core/maintenance"
 	"hevrin/reports"
-	"hevrin/store"
 )
 
-func dueOf(when time.Time, do string) app.EngineDue {
-	return app.EngineDue{Craft: store.Craft{Name: "Gull; the \"third\", of\nCorrow", Berth: "=1+1"}, Engine: store.EngineLine{ID: "e1", Name: "Main"},
+func dueOf(when time.Time, do string) schedule.EngineDue {
+	return schedule.EngineDue{Craft: record.Craft{Name: "Gull; the \"third\", of\nCorrow", Berth: "=1+1"}, Engine: record.EngineLine{ID: "e1", Name: "Main"},
 		Due: []maintenance.Due{{MaintenanceItem: catalogue.MaintenanceItem{ID: "impeller", Do: do, Why: "rubber, set; cracks\\"}, State: maintenance.Soon, When: when, Reasons: []maintenance.Reason{{Kind: maintenance.ByDate, Say: "a year since 1 March 2025", When: when}}}}}
 }
 
@@ -28,7 +28,7 @@ func dueOf(when time.Time, do string) app.EngineDue {
 // to summer time.
 func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
 	words := "Change the impeller; in, out\\ \"twice\" — " + strings.Repeat("long words with µ and ° ", 12)
-	var list []app.EngineDue
+	var list []schedule.EngineDue
 	for _, d := range []string{"2026-03-28", "2026-03-29", "2026-10-25", "2028-02-29"} {
 		when, err := time.Parse("2006-01-02", d)
 		require.NoError(t, err)
@@ -65,7 +65,7 @@ func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
 // A yard's events stand in the order of the list, each under an id of its own that stays the same from one asking to the next; an
 // engine's calendar has hers alone.
 func TestAYardsCalendarKeepsItsOrder(t *testing.T) {
-	var list []app.EngineDue
+	var list []schedule.EngineDue
 	var want []string
 	for i := range 40 {
 		e := dueOf(now.AddDate(0, 0, i), "Change the impeller")
@@ -96,7 +96,7 @@ func TestAYardsCalendarKeepsItsOrder(t *testing.T) {
 }
 
 func TestTheDueTable(t *testing.T) {
-	raw, err := reports.DueTable([]app.EngineDue{dueOf(now, "Change the impeller")})
+	raw, err := reports.DueTable([]schedule.EngineDue{dueOf(now, "Change the impeller")})
 	require.NoError(t, err)
 	rows := cells(t, raw)
 	require.Len(t, rows, 2)

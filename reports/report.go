@@ -8,7 +8,9 @@ import (
 	"strings"
 	"time"
 
-	"hevrin/app"
+	"hevrin/app/job"
+	"hevrin/app/readings"
+	"hevrin/app/recording"
 	"hevrin/core/calculator"
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
@@ -112,12 +114,12 @@ type PathPoint struct {
 const mostPhotos = 4
 
 // ReportOf makes the report of a job as it stands.
-func ReportOf(ctx context.Context, a *app.App, job string, system units.System) (*Report, error) {
+func ReportOf(ctx context.Context, c *catalogue.Catalogue, a Source, job string, system units.System) (*Report, error) {
 	page, err := a.Job(ctx, job)
 	if err != nil {
 		return nil, err
 	}
-	b := &builder{c: a.Catalogue, page: page, run: lastRun(page), r: &Report{System: system}}
+	b := &builder{c: c, page: page, run: lastRun(page), r: &Report{System: system}}
 	b.head()
 	b.causes()
 	b.figures()
@@ -136,16 +138,23 @@ func ReportOf(ctx context.Context, a *app.App, job string, system units.System) 
 	return b.r, nil
 }
 
+// Source is where a report comes from: the use cases of jobs, recordings and photos.
+type Source interface {
+	Job(ctx context.Context, id string) (*job.Page, error)
+	Recording(ctx context.Context, job, id string) (*recording.RecordingPage, error)
+	Photo(ctx context.Context, id string) ([]byte, error)
+}
+
 // builder puts a report together.
 type builder struct {
 	c    *catalogue.Catalogue
-	page *app.JobPage
-	run  *app.RunPage // the last that was signed, or else that is open
+	page *job.Page
+	run  *job.RunPage // the last that was signed, or else that is open
 	r    *Report
 }
 
-func lastRun(p *app.JobPage) *app.RunPage {
-	var open *app.RunPage
+func lastRun(p *job.Page) *job.RunPage {
+	var open *job.RunPage
 	for i := range slices.Backward(p.Proving.Runs) {
 		switch r := &p.Proving.Runs[i]; {
 		case r.Signed != nil:
@@ -202,7 +211,7 @@ func (b *builder) outcome() {
 	}
 }
 
-func excused(run *app.RunPage) (names []string) {
+func excused(run *job.RunPage) (names []string) {
 	for _, s := range run.Stages {
 		if s.Standing == proving.Excused {
 			names = append(names, s.Label)
@@ -212,7 +221,7 @@ func excused(run *app.RunPage) (names []string) {
 }
 
 // failures are what failed in a run, each with what was seen.
-func failures(run *app.RunPage) (list []string) {
+func failures(run *job.RunPage) (list []string) {
 	for _, s := range run.Stages {
 		if s.ID == proving.VerdictStage && len(list) > 0 {
 			continue
@@ -321,7 +330,7 @@ func (b *builder) path() {
 			after = x
 		}
 	}
-	var before *app.RoundRead
+	var before *readings.RoundRead
 	for i, x := range rounds {
 		earlier := b.run != nil && x.Order < b.run.Order
 		if earlier && (before == nil || math.Abs(x.RPM-after.RPM) <= math.Abs(before.RPM-after.RPM)) {
@@ -354,7 +363,7 @@ func (b *builder) path() {
 	}
 }
 
-func readAt(r app.RoundRead, station, side string) (eventlog.Read, bool) {
+func readAt(r readings.RoundRead, station, side string) (eventlog.Read, bool) {
 	for _, x := range r.Readings {
 		if x.Station == station && (x.Side == "" || x.Side == side) {
 			return x, true
@@ -363,7 +372,7 @@ func readAt(r app.RoundRead, station, side string) (eventlog.Read, bool) {
 	return eventlog.Read{}, false
 }
 
-func operation(r app.RoundRead) string {
+func operation(r readings.RoundRead) string {
 	gear := ""
 	if r.OutOfGear {
 		gear = ", out of gear"
@@ -388,7 +397,7 @@ func (b *builder) place(id, side string) string {
 }
 
 // warmUp draws the run's recording, or else the job's last.
-func (b *builder) warmUp(ctx context.Context, a *app.App) error {
+func (b *builder) warmUp(ctx context.Context, a Source) error {
 	id := ""
 	if n := len(b.page.Proving.Recordings); n > 0 {
 		id = b.page.Proving.Recordings[n-1].ID
@@ -412,7 +421,7 @@ func (b *builder) warmUp(ctx context.Context, a *app.App) error {
 // drawnPoints is as many as paper shows.
 const drawnPoints = 400
 
-func warmUpPicture(p *app.RecordingPage, rating float64) (calculator.Picture, bool) {
+func warmUpPicture(p *recording.RecordingPage, rating float64) (calculator.Picture, bool) {
 	coolant, ok := proving.CoolantOf(p.Tracks)
 	if !ok || coolant.Len() < 2 {
 		return calculator.Picture{}, false
@@ -580,7 +589,7 @@ var ownersCautions = []struct {
 	{func(b *builder) bool { return b.r.Outcome != NotCured }, "If she runs hot: ease her, look for water at the outlet, stop her if there is none."},
 	{func(b *builder) bool { return b.page.Engine.Family == catalogue.Closed }, "Never open a hot cap: coolant under pressure scalds."},
 	{func(b *builder) bool {
-		return slices.ContainsFunc(b.page.Wetwork.Works, func(w app.WetworkItem) bool { return w.Coolant != nil }) || drained(b.page)
+		return slices.ContainsFunc(b.page.Wetwork.Works, func(w job.WetworkItem) bool { return w.Coolant != nil }) || drained(b.page)
 	}, "Coolant is poisonous and sweet: keep it from people and pets, never let it overboard."},
 	{func(b *builder) bool { return slices.ContainsFunc(b.page.Card.Faults, exhaustFault) }, "A leaking exhaust carries carbon monoxide: keep an alarm in the cabin."},
 }
@@ -589,11 +598,11 @@ func exhaustFault(id string) bool {
 	return slices.Contains([]string{"elbow-holed", "exhaust-hose-failed", "silencer-blocked"}, id)
 }
 
-func drained(p *app.JobPage) bool {
+func drained(p *job.Page) bool {
 	return slices.ContainsFunc(p.Account.Used, func(u teardown.Used) bool { return strings.Contains(strings.ToLower(u.Label), "coolant") })
 }
 
-func (b *builder) photos(ctx context.Context, a *app.App) error {
+func (b *builder) photos(ctx context.Context, a Source) error {
 	for i, x := range b.page.Job.Photos {
 		if i >= mostPhotos {
 			b.r.MorePhotos++

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
+	"hevrin/app/record"
 	"hevrin/core/proving"
 	"hevrin/core/units"
 	"hevrin/reports"
@@ -22,7 +23,7 @@ func demoReports(t *testing.T, system units.System) (*app.App, map[string]*repor
 	h := ofDemo(t)
 	out := map[string]*reports.Report{}
 	for id := range h.files {
-		r, err := reports.ReportOf(context.Background(), h.App, id, system)
+		r, err := reports.ReportOf(context.Background(), h.Catalogue, h.App, id, system)
 		require.NoError(t, err)
 		out[id] = r
 	}
@@ -101,8 +102,9 @@ func TestAnEmptyJobAndLongWords(t *testing.T) {
 	pages, err := api.PageCount(bytes.NewReader(raw), nil)
 	require.NoError(t, err)
 	assert.Greater(t, pages, 1)
-	_, err = reports.ReportOf(context.Background(), program(t), "7b7c2f0e-0000-4000-8000-00000000000b", units.Metric)
-	assert.ErrorIs(t, err, app.ErrNotFound)
+	empty := program(t)
+	_, err = reports.ReportOf(context.Background(), empty.Catalogue, empty, "7b7c2f0e-0000-4000-8000-00000000000b", units.Metric)
+	assert.ErrorIs(t, err, record.ErrNotFound)
 }
 
 // A job without a run, closed or open, does not say that anything is cured; what came of a recording under way is refused.

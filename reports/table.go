@@ -9,7 +9,9 @@ import (
 	"strings"
 	"time"
 
-	"hevrin/app"
+	"hevrin/app/exchange"
+	"hevrin/app/job"
+	"hevrin/app/recording"
 	"hevrin/core/eventlog"
 	"hevrin/core/plant"
 	"hevrin/core/proving"
@@ -62,7 +64,7 @@ func known(v float64) string {
 func moment(t time.Time) string { return t.UTC().Format(time.RFC3339) }
 
 // Readings is the table of a job's rounds, a row a reading. Temperatures are in °C, flows in L/min.
-func Readings(p *app.JobPage) ([]byte, error) {
+func Readings(p *job.Page) ([]byte, error) {
 	t := newTable("taken at", "by", "round", "speed (rpm)", "load (share)", "out of gear", "sea (°C)", "salinity (g/kg)", "engine space (°C)",
 		"station", "side", "reading", "unit", "one standard deviation", "as shown", "instrument", "should be", "spread between engines")
 	for _, r := range p.Rounds {
@@ -92,7 +94,7 @@ func shouldOf(list []plant.Should, x eventlog.Read) (value, spread string) {
 }
 
 // Parts is the table of a job's parts.
-func Parts(p *app.JobPage) ([]byte, error) {
+func Parts(p *job.Page) ([]byte, error) {
 	t := newTable("craft", "engine", "job opened", "part", "part number", "quantity", "new or reused", "price each", "minutes")
 	for _, u := range p.Account.Used {
 		t.row(text(p.Craft.Name), text(p.Engine.Name), moment(p.Job.OpenedAt), text(u.Label), text(u.PartNumber), number(u.Quantity), text(u.State), known(u.Price), known(u.Minutes))
@@ -101,7 +103,7 @@ func Parts(p *app.JobPage) ([]byte, error) {
 }
 
 // Recorded is the table of a recording: a row a time, a column a place, in the units of the headings.
-func Recorded(p *app.RecordingPage) ([]byte, error) {
+func Recorded(p *recording.RecordingPage) ([]byte, error) {
 	head := []string{"Time (s)"}
 	for _, k := range p.Tracks {
 		head = append(head, headingOf(k.Place))
@@ -149,7 +151,7 @@ func FileName(craft, engine string, at time.Time, kind, ending string) string {
 }
 
 // BundleName is the name of a job's file.
-func BundleName(b *app.Bundle) string {
+func BundleName(b *exchange.Bundle) string {
 	craft, _ := eventlog.Craft(b.Craft)
 	engine, _ := eventlog.Engine(b.Engine)
 	return FileName(craft.Name, engine.Name, b.Job[0].At, "", ".hevrin.json")

@@ -9,14 +9,15 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"hevrin/app"
+	"hevrin/app/job"
+	"hevrin/app/record"
+	"hevrin/app/recording"
 	"hevrin/core/catalogue"
 	"hevrin/core/datalog"
 	"hevrin/core/eventlog"
 	"hevrin/core/proving"
 	"hevrin/core/teardown"
 	"hevrin/reports"
-	"hevrin/store"
 )
 
 func cells(t *testing.T, raw []byte) [][]string {
@@ -28,7 +29,7 @@ func cells(t *testing.T, raw []byte) [][]string {
 
 // A spreadsheet must not work out what somebody typed (OWASP, CSV Injection).
 func TestTablesCarryNoFormula(t *testing.T) {
-	p := &app.JobPage{Job: &eventlog.Job{OpenedAt: now}, Craft: store.Craft{Name: "=cmd|' /C calc'!A0"}, Engine: store.Engine{Name: "@SUM(A1)"}}
+	p := &job.Page{Job: &eventlog.Job{OpenedAt: now}, Craft: record.Craft{Name: "=cmd|' /C calc'!A0"}, Engine: record.Engine{Name: "@SUM(A1)"}}
 	p.Account = teardown.NewAccount()
 	for _, label := range []string{"=1+1", "+1", "-1", "@x", "\tx", "\rx", "seal \"double\", long\nline", "-"} {
 		p.Account.Used = append(p.Account.Used, teardown.Used{Label: label, PartNumber: "=HYPERLINK(\"x\")", Quantity: 2, State: "new", Price: 1.5})
@@ -107,7 +108,7 @@ func TestEveryHeadingIsKnownAgain(t *testing.T) {
 	require.True(t, ok)
 	circuit := append([]string{"raw-filter", "oil-cooler", "charge-cooler"}, f.Circuit...)
 	places := eventlog.Places(c, eventlog.EngineFacts{Family: catalogue.Closed, Circuit: circuit})
-	p := &app.RecordingPage{}
+	p := &recording.RecordingPage{}
 	for _, x := range places {
 		p.Tracks = append(p.Tracks, proving.Track{Place: x, Seconds: []float64{0, 1, 2}, Values: []float64{10, 11, 12}})
 	}

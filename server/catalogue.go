@@ -1,12 +1,67 @@
 package server
 
 import (
+	"context"
+	"fmt"
 	"slices"
 
 	"hevrin/api"
 	"hevrin/core/catalogue"
+	"hevrin/core/diagnosis"
+	"hevrin/core/validation"
 	"hevrin/core/workbench"
 )
+
+// catalogueHandlers answer what the catalogue alone can answer.
+type catalogueHandlers struct {
+	catalogue *catalogue.Catalogue
+	diagnosis *diagnosis.Diagnoser
+	version   string
+}
+
+func (h *catalogueHandlers) GetHealth(context.Context, api.GetHealthRequestObject) (api.GetHealthResponseObject, error) {
+	return api.GetHealth200JSONResponse{Status: "ok", Version: h.version, Catalogue: h.catalogue.Version}, nil
+}
+
+func (h *catalogueHandlers) GetCatalogue(context.Context, api.GetCatalogueRequestObject) (api.GetCatalogueResponseObject, error) {
+	return api.GetCatalogue200JSONResponse(catalogueView(h.catalogue)), nil
+}
+
+func (h *catalogueHandlers) Diagnose(_ context.Context, r api.DiagnoseRequestObject) (api.DiagnoseResponseObject, error) {
+	q, err := questionOf(*r.Body)
+	if err != nil {
+		return nil, err
+	}
+	answer, err := h.diagnosis.Diagnose(q)
+	if err != nil {
+		return nil, err
+	}
+	return api.Diagnose200JSONResponse(answerView(answer)), nil
+}
+
+func questionOf(b api.Question) (diagnosis.Question, error) {
+	q := diagnosis.Question{Family: string(b.Family), History: value(b.History), OpenAccess: value(b.OpenAccess),
+		Done: value(b.Done), Strategy: string(value(b.Strategy)), Stations: value(b.Stations)}
+	var wrong validation.Errors
+	for i, f := range value(b.Findings) {
+		at := fmt.Sprintf("findings[%d]", i)
+		e := diagnosis.Evidence{Finding: f.Id}
+		switch {
+		case f.State != nil && f.Q != nil:
+			wrong.Add(at, "state and q", "one of the two", "give either a state or q")
+		case f.State != nil:
+			if *f.State == api.PresencePresent {
+				e.Q = 1
+			}
+		case f.Q != nil:
+			e.Q = *f.Q
+		default:
+			wrong.Add(at, "neither state nor q", "one of the two", "say whether it is present or absent, or give q")
+		}
+		q.Findings = append(q.Findings, e)
+	}
+	return q, wrong.Err()
+}
 
 func catalogueView(c *catalogue.Catalogue) api.Catalogue {
 	return api.Catalogue{

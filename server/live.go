@@ -8,18 +8,27 @@ import (
 	"time"
 
 	"hevrin/api"
-	"hevrin/app"
+	"hevrin/app/engine"
+	"hevrin/app/job"
+	"hevrin/app/recording"
 	"hevrin/core/datalog"
 	"hevrin/core/eventlog"
 	"hevrin/live"
 )
 
-func (h *handlers) PutFeed(ctx context.Context, r api.PutFeedRequestObject) (api.PutFeedResponseObject, error) {
+// liveHandlers answer for gateways and data loggers.
+type liveHandlers struct {
+	engines    *engine.Engines
+	recordings *recording.Recordings
+	jobs       *job.Jobs
+}
+
+func (h *liveHandlers) PutFeed(ctx context.Context, r api.PutFeedRequestObject) (api.PutFeedResponseObject, error) {
 	b := r.Body
 	feed := eventlog.Feed{Address: b.Feed.Address, Channels: each(b.Feed.Channels, func(c api.FeedChannel) eventlog.FeedChannel {
 		return eventlog.FeedChannel{Channel: c.Channel, Place: placeOf(c.Place), Offset: value(c.Offset), Error: value(c.Error)}
 	})}
-	p, err := h.app.SaveFeed(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), feed)
+	p, err := h.engines.SaveFeed(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), feed)
 	if err != nil {
 		return nil, err
 	}
@@ -35,12 +44,12 @@ func feedView(f *eventlog.Feed) *api.Feed {
 	})}
 }
 
-func (h *handlers) GetLive(ctx context.Context, r api.GetLiveRequestObject) (api.GetLiveResponseObject, error) {
-	p, err := h.app.Live(ctx, r.EngineId, value(r.Params.Address))
+func (h *liveHandlers) GetLive(ctx context.Context, r api.GetLiveRequestObject) (api.GetLiveResponseObject, error) {
+	p, err := h.engines.Live(ctx, r.EngineId, value(r.Params.Address))
 	if err != nil {
 		return nil, err
 	}
-	out := api.GetLive200JSONResponse{Address: p.Address, Places: each(p.Places, offeredView), Feed: feedView(p.Feed), Heard: each(p.Heard, func(c app.HeardChannel) api.HeardChannel {
+	out := api.GetLive200JSONResponse{Address: p.Address, Places: each(p.Places, offeredView), Feed: feedView(p.Feed), Heard: each(p.Heard, func(c engine.HeardChannel) api.HeardChannel {
 		heard := api.HeardChannel{Channel: c.Name, Unit: c.Unit, Value: c.Value, AgoS: max(0, p.Status.Seconds-c.Seconds), Count: c.Count}
 		if c.Place != nil {
 			place := placeView(*c.Place)
@@ -63,16 +72,16 @@ func statusView(s live.Status) api.FeedStatus {
 	return api.FeedStatus{State: api.FeedState(s.State), Since: s.Since, Why: s.Why, Seconds: s.Seconds, OwnClock: s.OwnClock, Taken: s.Taken, Passed: s.Passed}
 }
 
-func (h *handlers) GetLiveRound(ctx context.Context, r api.GetLiveRoundRequestObject) (api.GetLiveRoundResponseObject, error) {
-	round, err := h.app.RoundFromFeed(ctx, r.EngineId)
+func (h *liveHandlers) GetLiveRound(ctx context.Context, r api.GetLiveRoundRequestObject) (api.GetLiveRoundResponseObject, error) {
+	round, err := h.engines.RoundFromFeed(ctx, r.EngineId)
 	if err != nil {
 		return nil, err
 	}
 	return api.GetLiveRound200JSONResponse{Round: roundEntryView(round.Round), Seconds: round.Seconds, Unquiet: list(round.Unquiet)}, nil
 }
 
-func (h *handlers) PreviewLogger(ctx context.Context, r api.PreviewLoggerRequestObject) (api.PreviewLoggerResponseObject, error) {
-	p, err := h.app.PreviewDatalog(ctx, r.EngineId, r.Body.Data)
+func (h *liveHandlers) PreviewLogger(ctx context.Context, r api.PreviewLoggerRequestObject) (api.PreviewLoggerResponseObject, error) {
+	p, err := h.recordings.PreviewDatalog(ctx, r.EngineId, r.Body.Data)
 	if err != nil {
 		return nil, err
 	}
@@ -88,12 +97,12 @@ func (h *handlers) PreviewLogger(ctx context.Context, r api.PreviewLoggerRequest
 		})}, nil
 }
 
-func (h *handlers) TakeLogger(ctx context.Context, r api.TakeLoggerRequestObject) (api.TakeLoggerResponseObject, error) {
+func (h *liveHandlers) TakeLogger(ctx context.Context, r api.TakeLoggerRequestObject) (api.TakeLoggerResponseObject, error) {
 	b := r.Body
 	m := datalog.Mapping{Time: b.Time, TimeUnit: value(b.TimeUnit), Columns: each(b.Columns, func(c api.LoggerMapped) datalog.Mapped {
 		return datalog.Mapped{Column: c.Column, Place: placeOf(c.Place), Unit: value(c.Unit)}
 	})}
-	p, err := h.app.ImportDatalog(ctx, r.JobId, stamp(b.EntryId, b.By, b.TappedAt), r.RecordingId, b.Name, b.Data, m)
+	p, err := h.jobs.ImportDatalog(ctx, r.JobId, stamp(b.EntryId, b.By, b.TappedAt), r.RecordingId, b.Name, b.Data, m)
 	if err != nil {
 		return nil, err
 	}
@@ -108,8 +117,8 @@ const (
 )
 
 // GetLiveStream listens until the reader goes away or the server stops.
-func (h *handlers) GetLiveStream(ctx context.Context, r api.GetLiveStreamRequestObject) (api.GetLiveStreamResponseObject, error) {
-	l, err := h.app.Listen(ctx, r.EngineId)
+func (h *liveHandlers) GetLiveStream(ctx context.Context, r api.GetLiveStreamRequestObject) (api.GetLiveStreamResponseObject, error) {
+	l, err := h.engines.Listen(ctx, r.EngineId)
 	if err != nil {
 		return nil, err
 	}
@@ -118,7 +127,7 @@ func (h *handlers) GetLiveStream(ctx context.Context, r api.GetLiveStreamRequest
 
 type liveStream struct {
 	ctx      context.Context //nolint:containedctx // it is the request's, and lives as long
-	listener *app.Listener
+	listener *engine.Listener
 }
 
 // VisitGetLiveStreamResponse writes the events as they come.

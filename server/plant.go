@@ -5,38 +5,41 @@ import (
 	"fmt"
 
 	"hevrin/api"
-	"hevrin/app"
+	"hevrin/app/readings"
 	"hevrin/core/eventlog"
 	"hevrin/core/fluid"
 	"hevrin/core/plant"
 	"hevrin/core/units"
 )
 
-func (h *handlers) PlantTypes(context.Context, api.PlantTypesRequestObject) (api.PlantTypesResponseObject, error) {
+// plantHandlers answer questions about the model of an engine; they keep nothing.
+type plantHandlers struct{}
+
+func (h *plantHandlers) PlantTypes(context.Context, api.PlantTypesRequestObject) (api.PlantTypesResponseObject, error) {
 	return api.PlantTypes200JSONResponse{Faults: plant.Physical(), Types: each(plant.Types(), func(t plant.Type) api.PlantType {
 		return api.PlantType{Id: t.ID, Label: t.Label, Family: api.FamilyID(t.Family), Fuel: api.Fuel(t.Fuel), Aspiration: api.Aspiration(t.Aspiration),
 			RatedKw: t.RatedKW, RatedRpm: t.RatedRPM, ThermostatC: t.ThermostatC}
 	})}, nil
 }
 
-func (h *handlers) PlantFacts(_ context.Context, r api.PlantFactsRequestObject) (api.PlantFactsResponseObject, error) {
+func (h *plantHandlers) PlantFacts(_ context.Context, r api.PlantFactsRequestObject) (api.PlantFactsResponseObject, error) {
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
 	}
-	facts, err := app.Facts(a)
+	facts, err := readings.Facts(a)
 	if err != nil {
 		return nil, err
 	}
 	return api.PlantFacts200JSONResponse{Facts: each(facts, factView)}, nil
 }
 
-func (h *handlers) PlantLimits(_ context.Context, r api.PlantLimitsRequestObject) (api.PlantLimitsResponseObject, error) {
+func (h *plantHandlers) PlantLimits(_ context.Context, r api.PlantLimitsRequestObject) (api.PlantLimitsResponseObject, error) {
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
 	}
-	l, err := app.Limits(a, operationOf(r.Body.Operation), faultsOf(r.Body.Faults), value(r.Body.AlarmC))
+	l, err := readings.Limits(a, operationOf(r.Body.Operation), faultsOf(r.Body.Faults), value(r.Body.AlarmC))
 	if err != nil {
 		return nil, err
 	}
@@ -44,18 +47,18 @@ func (h *handlers) PlantLimits(_ context.Context, r api.PlantLimitsRequestObject
 		AlarmS: l.AlarmS, Is: stateView(l.Is), Healthy: stateView(l.Healthy), Picture: *pictureView(&l.Picture)}, nil
 }
 
-func (h *handlers) PlantSteady(_ context.Context, r api.PlantSteadyRequestObject) (api.PlantSteadyResponseObject, error) {
+func (h *plantHandlers) PlantSteady(_ context.Context, r api.PlantSteadyRequestObject) (api.PlantSteadyResponseObject, error) {
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
 	}
-	s, err := app.Steady(a, operationOf(r.Body.Operation), faultsOf(r.Body.Faults))
+	s, err := readings.Steady(a, operationOf(r.Body.Operation), faultsOf(r.Body.Faults))
 	if err != nil {
 		return nil, err
 	}
 	v := stateView(s)
 	if len(value(r.Body.Faults)) == 0 {
-		should, standard, err := app.Shoulds(a, operationOf(r.Body.Operation))
+		should, standard, err := readings.Shoulds(a, operationOf(r.Body.Operation))
 		if err != nil {
 			return nil, err
 		}
@@ -68,15 +71,15 @@ func (h *handlers) PlantSteady(_ context.Context, r api.PlantSteadyRequestObject
 // usualEvery is how often a run is told when nobody says.
 const usualEvery = 10.0
 
-func (h *handlers) PlantTransient(_ context.Context, r api.PlantTransientRequestObject) (api.PlantTransientResponseObject, error) {
-	phases := each(r.Body.Phases, func(p api.PlantPhase) app.Phase {
-		return app.Phase{UntilS: p.UntilS, Operation: operationOf(p.Operation), Faults: faultsOf(p.Faults)}
+func (h *plantHandlers) PlantTransient(_ context.Context, r api.PlantTransientRequestObject) (api.PlantTransientResponseObject, error) {
+	phases := each(r.Body.Phases, func(p api.PlantPhase) readings.Phase {
+		return readings.Phase{UntilS: p.UntilS, Operation: operationOf(p.Operation), Faults: faultsOf(p.Faults)}
 	})
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
 	}
-	run, err := app.Transient(a, r.Body.StartC, phases, or(r.Body.EveryS, usualEvery))
+	run, err := readings.Transient(a, r.Body.StartC, phases, or(r.Body.EveryS, usualEvery))
 	if err != nil {
 		return nil, err
 	}
@@ -85,7 +88,7 @@ func (h *handlers) PlantTransient(_ context.Context, r api.PlantTransientRequest
 	})}, nil
 }
 
-func (h *handlers) PlantHealth(_ context.Context, r api.PlantHealthRequestObject) (api.PlantHealthResponseObject, error) {
+func (h *plantHandlers) PlantHealth(_ context.Context, r api.PlantHealthRequestObject) (api.PlantHealthResponseObject, error) {
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
@@ -96,9 +99,9 @@ func (h *handlers) PlantHealth(_ context.Context, r api.PlantHealthRequestObject
 		if err != nil {
 			return nil, err
 		}
-		rounds[i], taken[i] = app.RoundOf(*kept), roundEntryView(*kept)
+		rounds[i], taken[i] = readings.RoundOf(*kept), roundEntryView(*kept)
 	}
-	report, err := app.Judge(a, rounds)
+	report, err := readings.Judge(a, rounds)
 	if err != nil {
 		return nil, err
 	}
@@ -123,9 +126,9 @@ func or[T any](p *T, other T) T {
 }
 
 // askedOf is an engine as a question about her gives her.
-func askedOf(e api.PlantEngine) (app.PlantQuestion, error) {
+func askedOf(e api.PlantEngine) (readings.PlantQuestion, error) {
 	facts := eventlog.EngineFacts{Family: string(e.Family), Fuel: string(e.Fuel), RatedKW: e.RatedKw, RatedRPM: e.RatedRpm, ThermostatC: value(e.ThermostatC), Circuit: e.Circuit, Cooling: coolingOf(e.Cooling)}
-	a := app.PlantQuestion{Engine: app.PlantFacts(facts), Fitted: value(e.Fitted)}
+	a := readings.PlantQuestion{Engine: readings.PlantFacts(facts), Fitted: value(e.Fitted)}
 	if s := e.Standard; s != nil {
 		a.By = string(s.Kind)
 		for i, r := range s.Rounds {
@@ -187,7 +190,7 @@ func roundOf(r api.PlantRound, at string) (plant.Round, error) {
 	if err != nil {
 		return plant.Round{}, err
 	}
-	return app.RoundOf(*kept), nil
+	return readings.RoundOf(*kept), nil
 }
 
 func errorOf(x api.RoundReading) float64 {
@@ -204,8 +207,8 @@ func roundEntryOf(r api.PlantRound, at string) (*eventlog.Round, error) {
 		if x.Surface != nil && x.AsRead == nil {
 			var err error
 			read.AsRead = x.Value
-			if read.Value, read.Error, err = app.Pointed(x.Value, read.Error, read.Surface, op.SpaceC); err != nil {
-				return nil, app.Under(fmt.Sprintf("%s.readings[%d]", at, i), err)
+			if read.Value, read.Error, err = readings.Pointed(x.Value, read.Error, read.Surface, op.SpaceC); err != nil {
+				return nil, readings.Under(fmt.Sprintf("%s.readings[%d]", at, i), err)
 			}
 		}
 		out.Readings = append(out.Readings, read)
@@ -231,7 +234,7 @@ func carriedView(list []plant.Read) *[]api.RoundReading {
 	return &out
 }
 
-func standardView(s app.Comparison) api.PlantStandard {
+func standardView(s readings.Comparison) api.PlantStandard {
 	out := api.PlantStandard{Kind: api.StandardKind(s.Kind), Name: some(s.Name), Rounds: each(s.Rounds, roundEntryView)}
 	if !s.At.IsZero() {
 		out.At = &s.At
@@ -239,7 +242,7 @@ func standardView(s app.Comparison) api.PlantStandard {
 	return out
 }
 
-func roundMadeView(r app.RoundRead) api.RoundMade {
+func roundMadeView(r readings.RoundRead) api.RoundMade {
 	should := each(r.Should, shouldView)
 	return api.RoundMade{Round: roundEntryView(r.Round), Should: &should, Baseline: carriedView(r.Baseline), Twin: carriedView(r.Twin), Words: r.Words, By: r.From.By, At: r.From.At, EntryId: r.From.Entry}
 }

@@ -8,7 +8,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"hevrin/api"
-	"hevrin/app"
+	"hevrin/app/record"
 	"hevrin/core/eventlog"
 	"hevrin/core/validation"
 )
@@ -44,7 +44,7 @@ func problemOf(err error) api.Problem {
 		return p
 	case errors.As(err, &clash):
 		return problem(http.StatusConflict, clash.Say)
-	case errors.Is(err, app.ErrNotFound):
+	case errors.Is(err, record.ErrNotFound):
 		return problem(http.StatusNotFound, err.Error())
 	}
 	status := echo.StatusCode(err)

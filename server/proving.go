@@ -5,10 +5,15 @@ import (
 	"math"
 
 	"hevrin/api"
-	"hevrin/app"
+	"hevrin/app/job"
+	"hevrin/app/readings"
+	"hevrin/app/recording"
 	"hevrin/core/eventlog"
 	"hevrin/core/proving"
 )
+
+// recordingHandlers answer for recordings.
+type recordingHandlers struct{ recordings *recording.Recordings }
 
 func provingActOf(a api.ProvingAct) *proving.Act {
 	out := &proving.Act{Do: string(a.Do), Run: a.Run, Where: string(value(a.Where)), Stage: string(value(a.Stage)), Water: value(a.Water), Seconds: value(a.Seconds),
@@ -30,15 +35,15 @@ func provingActView(a proving.Act) *api.ProvingAct {
 	return out
 }
 
-func provingPageView(p app.ProvingPage) api.ProvingPage {
+func provingPageView(p job.ProvingPage) api.ProvingPage {
 	return api.ProvingPage{Runs: each(p.Runs, runView), Recordings: each(p.Recordings, recordingKeptView), HasFeed: p.HasFeed}
 }
 
-func runView(r app.RunPage) api.ProvingRun {
+func runView(r job.RunPage) api.ProvingRun {
 	out := api.ProvingRun{Id: r.ID, Where: api.RunWhere(r.Where), BegunBy: r.Begun.By, BegunAt: r.Begun.At, Cold: leaksView(r.Cold), Hot: leaksView(r.Hot), Stages: each(r.Stages, stageView),
 		Joints:  each(r.Joints, func(j proving.Joint) api.Joint { return api.Joint{Id: j.ID, Label: j.Label, Station: j.Station} }),
 		Outcome: api.RunOutcome(r.Outcome), Against: r.Against, Open: r.Open(),
-		Gains: each(r.Gains, func(g app.Gained) api.Gained {
+		Gains: each(r.Gains, func(g job.Gained) api.Gained {
 			return api.Gained{Label: g.Label, Before: g.Before, BeforeError: g.BeforeError, After: g.After, AfterError: g.AfterError, Ratio: g.Ratio}
 		}),
 		Rounds: each(r.Rounds, func(x eventlog.RoundMade) string { return x.From.Entry })}
@@ -112,7 +117,7 @@ func trackView(t proving.Track, most int) api.Track {
 
 func drawn(t proving.Track) api.Track { return trackView(t, drawnPoints) }
 
-func alarmLineView(l app.AlarmLine) api.AlarmLine {
+func alarmLineView(l readings.AlarmLine) api.AlarmLine {
 	return api.AlarmLine{Place: placeView(l.Place), At: l.At, Label: l.Label, Stop: l.Stop}
 }
 
@@ -131,8 +136,8 @@ func analysisView(a proving.Analysis) api.RunAnalysis {
 	return out
 }
 
-func (h *handlers) GetRecording(ctx context.Context, r api.GetRecordingRequestObject) (api.GetRecordingResponseObject, error) {
-	p, err := h.app.Recording(ctx, r.JobId, r.RecordingId)
+func (h *recordingHandlers) GetRecording(ctx context.Context, r api.GetRecordingRequestObject) (api.GetRecordingResponseObject, error) {
+	p, err := h.recordings.Recording(ctx, r.JobId, r.RecordingId)
 	if err != nil {
 		return nil, err
 	}

@@ -16,7 +16,6 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
-	"hevrin/simulator"
 	"hevrin/web"
 )
 
@@ -51,8 +50,17 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-// New makes the server of an app. version is told by /health.
-func New(a *app.App, version string) (*echo.Echo, error) {
+// Config is what a server is made of. App is needed; without a Supplier nothing can be ordered, without Backup none is made.
+type Config struct {
+	App      *app.App
+	Supplier Supplier
+	// Backup writes a whole copy of the record to a new file.
+	Backup  func(ctx context.Context, file string) error
+	Version string // as /health gives it
+}
+
+// New makes the server of an app.
+func New(c Config) (*echo.Echo, error) {
 	e := echo.NewWithConfig(echo.Config{
 		Logger:           slog.Default(),
 		HTTPErrorHandler: answerProblem,
@@ -61,12 +69,8 @@ func New(a *app.App, version string) (*echo.Echo, error) {
 	if err != nil {
 		return nil, err
 	}
-	supplier, err := simulator.NewSupplier()
-	if err != nil {
-		return nil, err
-	}
 	e.Use(requestLog(), middleware.Recover(), localOnly, safeHeaders, limitBody, contract)
-	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(&handlers{a, version, supplier}, nil), BasePath)
+	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(newHandlers(c), nil), BasePath)
 	serveFrontEnd(e, web.Dist())
 	return e, nil
 }

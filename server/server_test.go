@@ -23,6 +23,7 @@ import (
 	"hevrin/app"
 	"hevrin/core/catalogue"
 	"hevrin/server"
+	"hevrin/simulator"
 	"hevrin/store"
 )
 
@@ -35,14 +36,24 @@ type house struct {
 
 func newHouse(t *testing.T) *house {
 	t.Helper()
+	e, s := newServer(t)
+	return &house{t, e, s}
+}
+
+// newServer is a server over an empty record.
+func newServer(t testing.TB) (*echo.Echo, *store.Store) {
+	t.Helper()
 	c, err := catalogue.Load()
 	require.NoError(t, err)
 	s, err := store.Open(context.Background(), t.TempDir())
 	require.NoError(t, err)
 	t.Cleanup(func() { assert.NoError(t, s.Close()) })
-	e, err := server.New(app.New(c, s, time.Now), "test")
+	supplier, err := simulator.NewSupplier()
 	require.NoError(t, err)
-	return &house{t, e, s}
+	backup := func(ctx context.Context, file string) error { _, err := s.Backup(ctx, file); return err }
+	e, err := server.New(server.Config{App: app.New(c, s, time.Now), Supplier: supplier, Backup: backup, Version: "test"})
+	require.NoError(t, err)
+	return e, s
 }
 
 func (h *house) send(method, path, body string) *httptest.ResponseRecorder {
@@ -320,13 +331,7 @@ func TestMissingFilesAreNotAnsweredWithAPage(t *testing.T) {
 }
 
 func BenchmarkDiagnoseRoute(b *testing.B) {
-	c, err := catalogue.Load()
-	require.NoError(b, err)
-	s, err := store.Open(context.Background(), b.TempDir())
-	require.NoError(b, err)
-	defer func() { _ = s.Close() }()
-	e, err := server.New(app.New(c, s, time.Now), "bench")
-	require.NoError(b, err)
+	e, _ := newServer(b)
 	body := `{"family":"closed","history":["impeller-overdue","weed-about"],"findings":[{"id":"weak-water-at-outlet","state":"present"},{"id":"hot-under-load","state":"present"},{"id":"debris-in-strainer","state":"absent"}]}`
 	for b.Loop() {
 		r := httptest.NewRequest(http.MethodPost, server.BasePath+"/diagnose", strings.NewReader(body))
@@ -342,13 +347,7 @@ func BenchmarkDiagnoseRoute(b *testing.B) {
 
 // Twenty people tap every half second; the figures are those of one answer, routing and JSON with it.
 func BenchmarkTwentyUsers(b *testing.B) {
-	c, err := catalogue.Load()
-	require.NoError(b, err)
-	s, err := store.Open(context.Background(), b.TempDir())
-	require.NoError(b, err)
-	defer func() { _ = s.Close() }()
-	e, err := server.New(app.New(c, s, time.Now), "bench")
-	require.NoError(b, err)
+	e, _ := newServer(b)
 	body := `{"family":"closed","history":["impeller-overdue","weed-about"],"findings":[{"id":"weak-water-at-outlet","state":"present"},{"id":"hot-under-load","state":"present"},{"id":"debris-in-strainer","state":"absent"}]}`
 	var mutex sync.Mutex
 	var took []float64

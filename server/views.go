@@ -2,10 +2,12 @@ package server
 
 import (
 	"hevrin/api"
-	"hevrin/app"
+	"hevrin/app/engine"
+	"hevrin/app/job"
+	"hevrin/app/record"
+	"hevrin/app/yard"
 	"hevrin/core/diagnosis"
 	"hevrin/core/eventlog"
-	"hevrin/store"
 )
 
 func answerView(a *diagnosis.Answer) api.Answer {
@@ -34,19 +36,19 @@ func answerView(a *diagnosis.Answer) api.Answer {
 	}
 }
 
-func craftView(c store.Craft) api.Craft {
+func craftView(c record.Craft) api.Craft {
 	return api.Craft{Id: c.ID, Name: c.Name, Owner: c.Owner, Berth: c.Berth, Note: c.Note}
 }
 
-func craftCardView(c app.CraftCard) api.CraftCard {
+func craftCardView(c yard.CraftCard) api.CraftCard {
 	return api.CraftCard{Craft: craftView(c.Craft), Engines: each(c.Engines, engineCardView)}
 }
 
-func craftPageView(p *app.CraftPage) api.CraftPage {
+func craftPageView(p *engine.CraftPage) api.CraftPage {
 	return api.CraftPage{Craft: craftView(p.Craft), Engines: each(p.Engines, engineCardView), Log: each(p.Log, logView)}
 }
 
-func engineView(e store.Engine) api.Engine {
+func engineView(e record.Engine) api.Engine {
 	var baseline *api.EngineBaseline
 	if b := e.Baseline; b != nil {
 		baseline = &api.EngineBaseline{JobId: b.JobID, Rounds: each(b.Rounds, roundEntryView), Words: b.Words, By: b.From.By, At: b.From.At, EntryId: b.From.Entry}
@@ -55,21 +57,21 @@ func engineView(e store.Engine) api.Engine {
 		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump, Circuit: e.Circuit, Dates: datesView(e.Dates), Cooling: coolingView(e.Cooling), Baseline: baseline, Feed: feedView(e.Feed)}
 }
 
-func engineCardView(e app.EngineCard) api.EngineCard {
+func engineCardView(e engine.EngineCard) api.EngineCard {
 	return api.EngineCard{Engine: engineView(e.Engine), Jobs: each(e.Jobs, jobCardView)}
 }
 
-func enginePageView(p *app.EnginePage) api.EnginePage {
+func enginePageView(p *engine.EnginePage) api.EnginePage {
 	return api.EnginePage{Craft: craftView(p.Craft), Engine: engineView(p.Engine), Jobs: each(p.Jobs, jobCardView), Log: each(p.Log, logView), Facts: each(p.Facts, factView)}
 }
 
-func jobCardView(j store.Job) api.JobCard {
+func jobCardView(j record.Job) api.JobCard {
 	return api.JobCard{Id: j.ID, EngineId: j.EngineID, OpenedAt: j.OpenedAt.UTC(), OpenedBy: j.OpenedBy, Complaint: list(j.Complaint),
 		Words: some(j.Words), Faults: list(j.Faults), Minutes: j.Minutes, Checks: j.Checks, Closed: j.ClosedAt != nil,
 		ClosedAt: j.ClosedAt, Note: some(j.Note), Works: each(j.Works, workLineView)}
 }
 
-func jobPageView(p *app.JobPage) api.JobPage {
+func jobPageView(p *job.Page) api.JobPage {
 	j := p.Job
 	out := api.JobPage{
 		Card: jobCardView(p.Card), Craft: craftView(p.Craft), Engine: engineView(p.Engine),
@@ -118,7 +120,7 @@ func datesOf(d *api.Dates) eventlog.Dates {
 		CoolantChanged: day(d.CoolantChanged), SeacockWorked: day(d.SeacockWorked)}
 }
 
-func logView(l app.LogLine) api.LogLine {
+func logView(l record.LogLine) api.LogLine {
 	b := l.Body
 	out := api.LogLine{EntryId: l.ID, Kind: string(l.Kind), By: l.By, At: l.At, TappedAt: l.TappedAt, Undone: l.Undone,
 		Undoes: some(b.Undoes), Check: some(b.Check), Minutes: b.Minutes, Access: some(b.Access), Open: b.Open,
@@ -165,7 +167,7 @@ func logView(l app.LogLine) api.LogLine {
 		out.Sum, out.Figures = &b.Calculation.Asks, &figures
 	}
 	if len(l.Changed) > 0 {
-		changed := each(l.Changed, func(c app.Change) api.Change { return api.Change{Field: c.Field, From: c.From, To: c.To} })
+		changed := each(l.Changed, func(c record.Change) api.Change { return api.Change{Field: c.Field, From: c.From, To: c.To} })
 		out.Changed = &changed
 	}
 	return out

@@ -7,28 +7,15 @@ import (
 	"slices"
 	"strings"
 
-	"hevrin/core/workbench"
+	"hevrin/core/inventory"
 )
 
 //go:embed supplier.json
 var priceList []byte
 
-// Item is a part on the simulated supplier's price list.
-type Item struct {
-	Number   string              `json:"number"`
-	Label    string              `json:"label"`
-	Price    float64             `json:"price"`
-	Stock    int                 `json:"stock"`
-	LeadDays int                 `json:"lead_days"`             // from stock
-	Longer   int                 `json:"made_days"`             // what is not in stock
-	Upkeep   string              `json:"upkeep,omitempty"`      // what it is for
-	Replaced string              `json:"replaced_by,omitempty"` // superseded by this number
-	Impeller *workbench.Impeller `json:"impeller,omitempty"`
-}
-
 // Supplier is a simulated supplier of parts: a price list with what lies in stock, how long it takes, and what was superseded.
 // It is invented and stands in for a real one's service.
-type Supplier struct{ items []Item }
+type Supplier struct{ items []inventory.Offer }
 
 // NewSupplier is the supplier that ships with the program.
 func NewSupplier() (*Supplier, error) {
@@ -39,9 +26,9 @@ func NewSupplier() (*Supplier, error) {
 	return &s, nil
 }
 
-// Items lists what has all the words in its number or label.
-func (s *Supplier) Items(find string) []Item {
-	var out []Item
+// Offers lists what has all the words in its number or label.
+func (s *Supplier) Offers(find string) []inventory.Offer {
+	var out []inventory.Offer
 	for _, i := range s.items {
 		text := strings.ToLower(i.Number + " " + i.Label)
 		if !slices.ContainsFunc(strings.Fields(strings.ToLower(find)), func(w string) bool { return !strings.Contains(text, w) }) {
@@ -52,31 +39,24 @@ func (s *Supplier) Items(find string) []Item {
 }
 
 // Item finds a part by its number.
-func (s *Supplier) Item(number string) (Item, bool) {
-	i := slices.IndexFunc(s.items, func(x Item) bool { return strings.EqualFold(x.Number, strings.TrimSpace(number)) })
+func (s *Supplier) Item(number string) (inventory.Offer, bool) {
+	i := slices.IndexFunc(s.items, func(x inventory.Offer) bool { return strings.EqualFold(x.Number, strings.TrimSpace(number)) })
 	if i < 0 {
-		return Item{}, false
+		return inventory.Offer{}, false
 	}
 	return s.items[i], true
 }
 
-// Promise is what the supplier says to an order.
-type Promise struct {
-	Item
-	Days int // until it comes
-	Say  string
-}
-
 // Ask asks for so many of a part: when they come, or why not. What was superseded is told with its new number.
-func (s *Supplier) Ask(number string, quantity float64) (Promise, error) {
+func (s *Supplier) Ask(number string, quantity float64) (inventory.Promise, error) {
 	i, ok := s.Item(number)
 	switch {
 	case !ok:
-		return Promise{}, fmt.Errorf("the supplier has no %q", number)
+		return inventory.Promise{}, fmt.Errorf("the supplier has no %q", number)
 	case i.Replaced != "":
-		return Promise{Item: i}, fmt.Errorf("%s was superseded: order %s", i.Number, i.Replaced)
+		return inventory.Promise{Offer: i}, fmt.Errorf("%s was superseded: order %s", i.Number, i.Replaced)
 	case quantity <= float64(i.Stock):
-		return Promise{i, i.LeadDays, fmt.Sprintf("in stock, %d days", i.LeadDays)}, nil
+		return inventory.Promise{Offer: i, Days: i.LeadDays, Say: fmt.Sprintf("in stock, %d days", i.LeadDays)}, nil
 	}
-	return Promise{i, i.Longer, fmt.Sprintf("%d in stock, all of them in %d days", i.Stock, i.Longer)}, nil
+	return inventory.Promise{Offer: i, Days: i.MadeDays, Say: fmt.Sprintf("%d in stock, all of them in %d days", i.Stock, i.MadeDays)}, nil
 }

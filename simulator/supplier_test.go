@@ -19,16 +19,16 @@ func TestThePriceListHoldsTogether(t *testing.T) {
 	c, err := catalogue.Load()
 	require.NoError(t, err)
 	seen := map[string]bool{}
-	for _, i := range s.Items("") {
+	for _, i := range s.Offers("") {
 		assert.False(t, seen[i.Number], i.Number)
 		seen[i.Number] = true
 		assert.NotEmpty(t, i.Label, i.Number)
 		assert.Positive(t, i.Price, i.Number)
 		assert.Positive(t, i.LeadDays, i.Number)
-		assert.GreaterOrEqual(t, i.Longer, i.LeadDays, i.Number)
-		if i.Upkeep != "" {
-			_, ok := c.MaintenanceItem(i.Upkeep)
-			assert.True(t, ok, "%s: %s", i.Number, i.Upkeep)
+		assert.GreaterOrEqual(t, i.MadeDays, i.LeadDays, i.Number)
+		if i.Maintenance != "" {
+			_, ok := c.MaintenanceItem(i.Maintenance)
+			assert.True(t, ok, "%s: %s", i.Number, i.Maintenance)
 		}
 		if i.Replaced != "" {
 			by, ok := s.Item(i.Replaced)
@@ -58,6 +58,6 @@ func TestTheSupplierPromisesOrSaysWhyNot(t *testing.T) {
 	assert.ErrorContains(t, err, "superseded: order LM-2052")
 	_, err = s.Ask("LM-9", 1)
 	assert.ErrorContains(t, err, "has no")
-	assert.Len(t, s.Items("impeller spline"), 2)
-	assert.Empty(t, s.Items("anchor"))
+	assert.Len(t, s.Offers("impeller spline"), 2)
+	assert.Empty(t, s.Offers("anchor"))
 }

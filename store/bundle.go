@@ -1,21 +1,24 @@
 package store
 
-import "hevrin/core/eventlog"
+import (
+	"hevrin/app/record"
+	"hevrin/core/eventlog"
+)
 
 // Photos gives a job's pictures by their entries' ids.
-func (r *Reader) Photos(job string) ([]Photo, error) {
-	var out []Photo
+func (r *Reader) Photos(job string) ([]record.Photo, error) {
+	var out []record.Photo
 	return out, r.db.Where("job_id = ?", job).Order("id").Find(&out).Error
 }
 
 // Pieces gives the stretches of a job's recordings as they lie, by recording, place and time.
-func (r *Reader) Pieces(job string) ([]TrackPiece, error) {
-	var out []TrackPiece
+func (r *Reader) Pieces(job string) ([]record.TrackPiece, error) {
+	var out []record.TrackPiece
 	return out, r.db.Where("job_id = ?", job).Order("recording_id, station, side, from_s").Find(&out).Error
 }
 
 // AddPieces keeps stretches of recordings as they lie.
-func (t *Tx) AddPieces(pieces []TrackPiece) error {
+func (t *Tx) AddPieces(pieces []record.TrackPiece) error {
 	if len(pieces) == 0 {
 		return nil
 	}

@@ -4,25 +4,13 @@ import (
 	"strings"
 	"time"
 
+	"hevrin/app/record"
 	"hevrin/core/inventory"
 )
 
-// PartUsed is what a job took off the shelf.
-type PartUsed struct {
-	JobID    string `gorm:"primaryKey"`
-	N        int    `gorm:"primaryKey"`
-	PartID   string
-	EngineID string
-	Quantity float64
-	At       time.Time
-}
-
-// TableName keeps the word.
-func (PartUsed) TableName() string { return "taken" }
-
 // SavePartsUsed rewrites what a job took off the shelf.
-func (t *Tx) SavePartsUsed(job string, list []PartUsed) error {
-	if err := t.db.Where("job_id = ?", job).Delete(&PartUsed{}).Error; err != nil || len(list) == 0 {
+func (t *Tx) SavePartsUsed(job string, list []record.PartUsed) error {
+	if err := t.db.Where("job_id = ?", job).Delete(&record.PartUsed{}).Error; err != nil || len(list) == 0 {
 		return err
 	}
 	return t.db.Create(list).Error
@@ -39,11 +27,11 @@ func (r *Reader) PartsUsed(counted map[string]time.Time) ([]inventory.Used, erro
 	for part, at := range counted {
 		rows, args = append(rows, "(?, ?)"), append(args, part, at.UTC())
 	}
-	var list []PartUsed
+	var list []record.PartUsed
 	// The parts lead, the index follows; at stands bare beside its max: SQLite gives that of the row with the max.
 	err := r.db.Raw("WITH counted (part_id, since) AS (VALUES "+strings.Join(rows, ", ")+`)
-		SELECT taken.part_id, engine_id, at, max(at), sum(CASE WHEN at >= since THEN quantity ELSE 0 END) AS quantity
-		FROM counted CROSS JOIN taken ON taken.part_id = counted.part_id GROUP BY taken.part_id, engine_id`, args...).Scan(&list).Error
+		SELECT parts_used.part_id, engine_id, at, max(at), sum(CASE WHEN at >= since THEN quantity ELSE 0 END) AS quantity
+		FROM counted CROSS JOIN parts_used ON parts_used.part_id = counted.part_id GROUP BY parts_used.part_id, engine_id`, args...).Scan(&list).Error
 	out := make([]inventory.Used, len(list))
 	for i, x := range list {
 		out[i] = inventory.Used{Part: x.PartID, Engine: x.EngineID, Quantity: x.Quantity, At: x.At.UTC()}

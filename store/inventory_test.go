@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"hevrin/app/record"
 	"hevrin/core/eventlog"
 	"hevrin/core/inventory"
 	"hevrin/store"
@@ -25,18 +26,18 @@ var never = map[string]time.Time{"p": {}, "q": {}}
 // takenBy writes jobs of two engines that took parts off the shelf.
 func takenBy(t *testing.T, s *store.Store) {
 	t.Helper()
-	require.NoError(t, s.Write(context.Background(), func(tx *store.Tx) error {
-		require.NoError(t, tx.SaveCraft(store.Craft{ID: "c", Name: "C"}))
+	require.NoError(t, s.Write(context.Background(), func(tx record.Tx) error {
+		require.NoError(t, tx.SaveCraft(record.Craft{ID: "c", Name: "C"}))
 		for _, e := range []string{"e1", "e2"} {
-			require.NoError(t, tx.SaveEngine(store.Engine{ID: e, CraftID: "c", Name: e, Circuit: []string{}}))
+			require.NoError(t, tx.SaveEngine(record.Engine{ID: e, CraftID: "c", Name: e, Circuit: []string{}}))
 		}
 		for job, engine := range map[string]string{"j1": "e1", "j2": "e1", "j3": "e2"} {
-			require.NoError(t, tx.SaveJob(store.Job{ID: job, EngineID: engine, Complaint: []string{}, Faults: []string{}, Works: []store.WorkLine{}}))
+			require.NoError(t, tx.SaveJob(record.Job{ID: job, EngineID: engine, Complaint: []string{}, Faults: []string{}, Works: []record.WorkLine{}}))
 		}
 		at := func(hours int) time.Time { return noon.Add(time.Duration(hours)*time.Hour + 5*time.Millisecond) }
-		require.NoError(t, tx.SavePartsUsed("j1", []store.PartUsed{{JobID: "j1", N: 0, PartID: "p", EngineID: "e1", Quantity: 1, At: at(-30)}, {JobID: "j1", N: 1, PartID: "q", EngineID: "e1", Quantity: 2.5, At: at(-30)}}))
-		require.NoError(t, tx.SavePartsUsed("j2", []store.PartUsed{{JobID: "j2", N: 0, PartID: "p", EngineID: "e1", Quantity: 2, At: at(1)}}))
-		return tx.SavePartsUsed("j3", []store.PartUsed{{JobID: "j3", N: 0, PartID: "p", EngineID: "e2", Quantity: 4, At: at(-1)}})
+		require.NoError(t, tx.SavePartsUsed("j1", []record.PartUsed{{JobID: "j1", N: 0, PartID: "p", EngineID: "e1", Quantity: 1, At: at(-30)}, {JobID: "j1", N: 1, PartID: "q", EngineID: "e1", Quantity: 2.5, At: at(-30)}}))
+		require.NoError(t, tx.SavePartsUsed("j2", []record.PartUsed{{JobID: "j2", N: 0, PartID: "p", EngineID: "e1", Quantity: 2, At: at(1)}}))
+		return tx.SavePartsUsed("j3", []record.PartUsed{{JobID: "j3", N: 0, PartID: "p", EngineID: "e2", Quantity: 4, At: at(-1)}})
 	}))
 }
 
@@ -69,7 +70,7 @@ func TestWhatWasTakenSinceTheCount(t *testing.T) {
 	counted["p"] = last.Add(time.Nanosecond)
 	p1.Quantity = 0
 	assert.Equal(t, []inventory.Used{p1, p2, q}, taken(t, s, counted))
-	require.NoError(t, s.Write(context.Background(), func(tx *store.Tx) error { return tx.SavePartsUsed("j3", nil) }))
+	require.NoError(t, s.Write(context.Background(), func(tx record.Tx) error { return tx.SavePartsUsed("j3", nil) }))
 	assert.Equal(t, []inventory.Used{p1, q}, taken(t, s, counted), "taken back")
 }
 
@@ -82,7 +83,8 @@ func TestAnOlderRecordsTakingsGetTheirEngine(t *testing.T) {
 	require.NoError(t, s.Close())
 	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
 	require.NoError(t, err)
-	for _, step := range []string{"DROP INDEX taken_of_part", "ALTER TABLE taken DROP COLUMN engine_id", "CREATE INDEX taken_of_part ON taken (part_id)", "DELETE FROM goose_db_version WHERE version_id >= 9"} {
+	for _, step := range []string{"ALTER TABLE service_history RENAME TO life", "DROP INDEX service_history_of_engine", "CREATE INDEX life_of_engine ON life (engine_id, at)", "ALTER TABLE maintenance RENAME TO upkeep", "ALTER TABLE parts_used RENAME TO taken",
+		"DROP INDEX parts_used_of_part", "ALTER TABLE taken DROP COLUMN engine_id", "CREATE INDEX taken_of_part ON taken (part_id)", "DELETE FROM goose_db_version WHERE version_id >= 9"} {
 		_, err = raw.Exec(step)
 		require.NoError(t, err)
 	}

@@ -1,5 +1,3 @@
-// Package store keeps the record in one SQLite file: an answered write is on disk (WAL, full sync), entries are only
-// ever added, and the lists of craft, engines and jobs are rewritten in the same transaction.
 package store
 
 import (
@@ -18,6 +16,7 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
 
+	"hevrin/app/record"
 	"hevrin/core/eventlog"
 )
 
@@ -103,12 +102,12 @@ func (s *Store) Integrity(ctx context.Context) error {
 }
 
 // Write runs a use case in one transaction: all of it is kept, or nothing.
-func (s *Store) Write(ctx context.Context, do func(*Tx) error) error {
+func (s *Store) Write(ctx context.Context, do func(record.Tx) error) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return do(&Tx{Reader{tx}}) })
 }
 
 // Read gives a reader outside any transaction.
-func (s *Store) Read(ctx context.Context) *Reader { return &Reader{s.db.WithContext(ctx)} }
+func (s *Store) Read(ctx context.Context) record.Reader { return &Reader{s.db.WithContext(ctx)} }
 
 // Reader reads the record.
 type Reader struct{ db *gorm.DB }
@@ -150,41 +149,43 @@ func (t *Tx) Append(e eventlog.Entry) error {
 }
 
 // SaveCraft rewrites a craft's line.
-func (t *Tx) SaveCraft(c Craft) error { return t.db.Save(&c).Error }
+func (t *Tx) SaveCraft(c record.Craft) error { return t.db.Save(&c).Error }
 
 // SaveEngine rewrites an engine's line.
-func (t *Tx) SaveEngine(e Engine) error { return t.db.Save(&e).Error }
+func (t *Tx) SaveEngine(e record.Engine) error { return t.db.Save(&e).Error }
 
 // SaveJob rewrites a job's line.
-func (t *Tx) SaveJob(j Job) error { return t.db.Save(&j).Error }
+func (t *Tx) SaveJob(j record.Job) error { return t.db.Save(&j).Error }
 
 // AddPhoto keeps a picture; its entry must be there.
-func (t *Tx) AddPhoto(p Photo) error { return t.db.Create(&p).Error }
+func (t *Tx) AddPhoto(p record.Photo) error { return t.db.Create(&p).Error }
 
 // Photo finds a picture.
-func (r *Reader) Photo(id string) (Photo, bool, error) {
-	var rows []Photo
+func (r *Reader) Photo(id string) (record.Photo, bool, error) {
+	var rows []record.Photo
 	err := r.db.Where("id = ?", id).Limit(1).Find(&rows).Error
 	if err != nil || len(rows) == 0 {
-		return Photo{}, false, err
+		return record.Photo{}, false, err
 	}
 	return rows[0], true, nil
 }
 
 // AllCraft lists the craft by name.
-func (r *Reader) AllCraft() ([]Craft, error) {
-	var out []Craft
+func (r *Reader) AllCraft() ([]record.Craft, error) {
+	var out []record.Craft
 	return out, r.db.Where("NOT removed").Order("name, id").Find(&out).Error
 }
 
 // Craft finds a craft.
-func (r *Reader) Craft(id string) (Craft, bool, error) { return first[Craft](r.db, id) }
+func (r *Reader) Craft(id string) (record.Craft, bool, error) { return first[record.Craft](r.db, id) }
 
 // Engine finds an engine.
-func (r *Reader) Engine(id string) (Engine, bool, error) { return first[Engine](r.db, id) }
+func (r *Reader) Engine(id string) (record.Engine, bool, error) {
+	return first[record.Engine](r.db, id)
+}
 
 // Job finds a job.
-func (r *Reader) Job(id string) (Job, bool, error) { return first[Job](r.db, id) }
+func (r *Reader) Job(id string) (record.Job, bool, error) { return first[record.Job](r.db, id) }
 
 func first[T any](db *gorm.DB, id string) (T, bool, error) {
 	var rows []T
@@ -197,8 +198,8 @@ func first[T any](db *gorm.DB, id string) (T, bool, error) {
 }
 
 // Engines lists the engines of the given craft, or of all when none is given, by name.
-func (r *Reader) Engines(craft ...string) ([]Engine, error) {
-	var out []Engine
+func (r *Reader) Engines(craft ...string) ([]record.Engine, error) {
+	var out []record.Engine
 	q := r.db.Where("NOT removed").Order("name, id")
 	if len(craft) > 0 {
 		q = q.Where("craft_id IN ?", craft)
@@ -206,14 +207,21 @@ func (r *Reader) Engines(craft ...string) ([]Engine, error) {
 	return out, q.Find(&out).Error
 }
 
+// EnginesBeside lists all engines of an engine's craft, itself among them, by name.
+func (r *Reader) EnginesBeside(id string) ([]record.Engine, error) {
+	var out []record.Engine
+	own := r.db.Model(&record.Engine{}).Select("craft_id").Where("id = ?", id)
+	return out, r.db.Where("NOT removed AND craft_id = (?)", own).Order("name, id").Find(&out).Error
+}
+
 // Jobs lists the jobs of the given engines, the newest first.
-func (r *Reader) Jobs(engines ...string) ([]Job, error) {
-	var out []Job
+func (r *Reader) Jobs(engines ...string) ([]record.Job, error) {
+	var out []record.Job
 	return out, r.db.Where("NOT removed AND engine_id IN ?", engines).Order("opened_at DESC, id").Find(&out).Error
 }
 
 // OpenJobs lists every job that is not closed, the newest first.
-func (r *Reader) OpenJobs() ([]Job, error) {
-	var out []Job
+func (r *Reader) OpenJobs() ([]record.Job, error) {
+	var out []record.Job
 	return out, r.db.Where("NOT removed AND closed_at IS NULL").Order("opened_at DESC, id").Find(&out).Error
 }

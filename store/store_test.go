@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"hevrin/app/record"
 	"hevrin/core/eventlog"
 	"hevrin/store"
 )
@@ -31,7 +32,7 @@ func entry(id string) eventlog.Entry {
 }
 
 func keep(s *store.Store, e eventlog.Entry) error {
-	return s.Write(context.Background(), func(tx *store.Tx) error { return tx.Append(e) })
+	return s.Write(context.Background(), func(tx record.Tx) error { return tx.Append(e) })
 }
 
 func TestAnEntryComesBackAsItWasKept(t *testing.T) {
@@ -53,9 +54,9 @@ func TestAFailedUseCaseLeavesNothingHalf(t *testing.T) {
 	s := open(t, t.TempDir())
 	defer func() { assert.NoError(t, s.Close()) }()
 	broken := errors.New("broken off")
-	err := s.Write(context.Background(), func(tx *store.Tx) error {
+	err := s.Write(context.Background(), func(tx record.Tx) error {
 		require.NoError(t, tx.Append(entry("a")))
-		require.NoError(t, tx.SaveCraft(store.Craft{ID: "c", Name: "n"}))
+		require.NoError(t, tx.SaveCraft(record.Craft{ID: "c", Name: "n"}))
 		return broken
 	})
 	require.ErrorIs(t, err, broken)
@@ -100,7 +101,7 @@ func TestAnOlderRecordComesThrough(t *testing.T) {
 	require.NoError(t, s.Close())
 	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
 	require.NoError(t, err)
-	for _, step := range []string{"DROP TABLE life", "DROP TABLE upkeep", "DROP TABLE taken", "DROP TABLE track_pieces", "ALTER TABLE engines DROP COLUMN feed", "ALTER TABLE engines DROP COLUMN raw_pump", "DROP TABLE photos", "ALTER TABLE jobs DROP COLUMN works", "DELETE FROM goose_db_version WHERE version_id >= 4"} { // as it was before the fourth step
+	for _, step := range []string{"DROP TABLE service_history", "DROP TABLE maintenance", "DROP TABLE parts_used", "DROP TABLE track_pieces", "ALTER TABLE engines DROP COLUMN feed", "ALTER TABLE engines DROP COLUMN raw_pump", "DROP TABLE photos", "ALTER TABLE jobs DROP COLUMN works", "DELETE FROM goose_db_version WHERE version_id >= 4"} { // as it was before the fourth step
 		_, err = raw.Exec(step)
 		require.NoError(t, err)
 	}
@@ -121,20 +122,20 @@ func TestAPictureIsKeptWithItsEntryOrNotAtAll(t *testing.T) {
 	defer func() { assert.NoError(t, s.Close()) }()
 	broken := errors.New("the plug was pulled")
 	e := entry("p")
-	err := s.Write(context.Background(), func(tx *store.Tx) error {
+	err := s.Write(context.Background(), func(tx record.Tx) error {
 		if err := tx.Append(e); err != nil {
 			return err
 		}
-		if err := tx.SaveCraft(store.Craft{ID: "c", Name: "C"}); err != nil {
+		if err := tx.SaveCraft(record.Craft{ID: "c", Name: "C"}); err != nil {
 			return err
 		}
-		if err := tx.SaveEngine(store.Engine{ID: "e", CraftID: "c", Name: "E", Circuit: []string{}}); err != nil {
+		if err := tx.SaveEngine(record.Engine{ID: "e", CraftID: "c", Name: "E", Circuit: []string{}}); err != nil {
 			return err
 		}
-		if err := tx.SaveJob(store.Job{ID: "j", EngineID: "e", Complaint: []string{}, Faults: []string{}, Works: []store.WorkLine{}}); err != nil {
+		if err := tx.SaveJob(record.Job{ID: "j", EngineID: "e", Complaint: []string{}, Faults: []string{}, Works: []record.WorkLine{}}); err != nil {
 			return err
 		}
-		if err := tx.AddPhoto(store.Photo{ID: "p", JobID: "j", JPEG: []byte{1, 2, 3}}); err != nil {
+		if err := tx.AddPhoto(record.Photo{ID: "p", JobID: "j", JPEG: []byte{1, 2, 3}}); err != nil {
 			return err
 		}
 		return broken
@@ -146,8 +147,8 @@ func TestAPictureIsKeptWithItsEntryOrNotAtAll(t *testing.T) {
 	_, ok, err = s.Read(context.Background()).Entry("p")
 	require.NoError(t, err)
 	assert.False(t, ok)
-	orphan := s.Write(context.Background(), func(tx *store.Tx) error {
-		return tx.AddPhoto(store.Photo{ID: "nobody", JobID: "j", JPEG: []byte{1}})
+	orphan := s.Write(context.Background(), func(tx record.Tx) error {
+		return tx.AddPhoto(record.Photo{ID: "nobody", JobID: "j", JPEG: []byte{1}})
 	})
 	assert.Error(t, orphan, "no picture without its entry")
 }

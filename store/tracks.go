@@ -3,19 +3,17 @@ package store
 import (
 	"gorm.io/gorm/clause"
 
+	"hevrin/app/record"
 	"hevrin/core/proving"
 )
 
-// LongestPiece is how many points one stretch holds at most.
-const LongestPiece = 5000
-
 // AddTracks keeps what was read in a recording of a job, in stretches. A stretch that is there already is left as it is.
 func (t *Tx) AddTracks(job, recording string, tracks []proving.Track) error {
-	var rows []TrackPiece
+	var rows []record.TrackPiece
 	for _, x := range tracks {
-		for from := 0; from < x.Len(); from += LongestPiece {
-			to := min(from+LongestPiece, x.Len())
-			rows = append(rows, TrackPiece{RecordingID: recording, Station: x.Station, Side: x.Side, FromS: x.Seconds[from], JobID: job, Seconds: x.Seconds[from:to], Readings: x.Values[from:to]})
+		for from := 0; from < x.Len(); from += record.LongestPiece {
+			to := min(from+record.LongestPiece, x.Len())
+			rows = append(rows, record.TrackPiece{RecordingID: recording, Station: x.Station, Side: x.Side, FromS: x.Seconds[from], JobID: job, Seconds: x.Seconds[from:to], Readings: x.Values[from:to]})
 		}
 	}
 	if len(rows) == 0 {
@@ -26,7 +24,7 @@ func (t *Tx) AddTracks(job, recording string, tracks []proving.Track) error {
 
 // Tracks gives what was read in a recording, by place, times rising.
 func (r *Reader) Tracks(recording string) ([]proving.Track, error) {
-	var rows []TrackPiece
+	var rows []record.TrackPiece
 	if err := r.db.Where("recording_id = ?", recording).Order("station, side, from_s").Find(&rows).Error; err != nil {
 		return nil, err
 	}

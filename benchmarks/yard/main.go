@@ -18,11 +18,14 @@ import (
 	"github.com/google/uuid"
 
 	"hevrin/app"
+	schedule "hevrin/app/maintenance"
+	"hevrin/app/record"
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
 	"hevrin/core/inventory"
 	"hevrin/core/teardown"
 	"hevrin/server"
+	"hevrin/simulator"
 	"hevrin/store"
 )
 
@@ -73,7 +76,11 @@ func run(ctx context.Context, engines, seasons, readings int, folder string) err
 		return err
 	}
 	fmt.Printf("started in %.1f s\n", time.Since(begun).Seconds())
-	handler, err := server.New(a, "bench")
+	supplier, err := simulator.NewSupplier()
+	if err != nil {
+		return err
+	}
+	handler, err := server.New(server.Config{App: a, Supplier: supplier, Version: "bench"})
 	if err != nil {
 		return err
 	}
@@ -154,14 +161,14 @@ func fill(ctx context.Context, c *catalogue.Catalogue, s *store.Store, engines, 
 	rounds := max(1, readings/(engines*seasons*2*perRound))
 	for i := range engines {
 		l := m.logs(c, i, seasons, rounds)
-		if err := s.Write(ctx, func(tx *store.Tx) error { return keep(tx, c, l) }); err != nil {
+		if err := s.Write(ctx, func(tx record.Tx) error { return keep(tx, c, l) }); err != nil {
 			return err
 		}
 		if i%200 == 199 {
 			fmt.Printf("%d engines\n", i+1)
 		}
 	}
-	return s.Write(ctx, func(tx *store.Tx) error { return m.shelf(tx, engines, seasons) })
+	return s.Write(ctx, func(tx record.Tx) error { return m.shelf(tx, engines, seasons) })
 }
 
 // A yard's shelf: parts for so many kinds of pump, several a pump.
@@ -175,7 +182,7 @@ func pump(i int) string { return fmt.Sprintf("V%02d-50", i%pumps) }
 func part(i int) string { return name("part", i) }
 
 // shelf writes its log: every half-year each part was ordered, received and counted.
-func (m maker) shelf(tx *store.Tx, engines, seasons int) error {
+func (m maker) shelf(tx record.Tx, engines, seasons int) error {
 	begun := today.AddDate(-seasons, 0, 0)
 	for p := range parts {
 		is := inventory.Part{Label: fmt.Sprintf("Part %03d for %s", p, pump(p)), Number: fmt.Sprintf("N-%03d", p), Where: fmt.Sprintf("Drawer %d", p%20), Minimum: 3, Price: 30, Fits: []inventory.Fit{{Pump: pump(p), How: inventory.Listed}}}
@@ -203,16 +210,16 @@ func (m maker) shelf(tx *store.Tx, engines, seasons int) error {
 // logs is a craft with one engine and her jobs, with the lines that the lists show of them.
 type logs struct {
 	entries []eventlog.Entry
-	craft   store.Craft
-	engine  store.Engine
+	craft   record.Craft
+	engine  record.Engine
 	own     []eventlog.Entry // of the engine
-	jobs    []store.Job
-	life    []store.ServiceLine
-	taken   []store.PartUsed
+	jobs    []record.Job
+	life    []record.ServiceLine
+	taken   []record.PartUsed
 }
 
 // keep writes it as the use cases would, past their checks: those take a hundred times as long.
-func keep(tx *store.Tx, c *catalogue.Catalogue, l logs) error {
+func keep(tx record.Tx, c *catalogue.Catalogue, l logs) error {
 	if err := tx.SaveCraft(l.craft); err != nil {
 		return err
 	}
@@ -228,14 +235,14 @@ func keep(tx *store.Tx, c *catalogue.Catalogue, l logs) error {
 		if err := tx.SaveJob(j); err != nil {
 			return err
 		}
-		if err := tx.SavePartsUsed(j.ID, slices.DeleteFunc(slices.Clone(l.taken), func(x store.PartUsed) bool { return x.JobID != j.ID })); err != nil {
+		if err := tx.SavePartsUsed(j.ID, slices.DeleteFunc(slices.Clone(l.taken), func(x record.PartUsed) bool { return x.JobID != j.ID })); err != nil {
 			return err
 		}
-		if err := tx.SaveServiceLines(j.ID, slices.DeleteFunc(slices.Clone(l.life), func(x store.ServiceLine) bool { return x.JobID != j.ID })); err != nil {
+		if err := tx.SaveServiceLines(j.ID, slices.DeleteFunc(slices.Clone(l.life), func(x record.ServiceLine) bool { return x.JobID != j.ID })); err != nil {
 			return err
 		}
 	}
-	return tx.SaveMaintenance(store.MaintenanceState{EngineID: l.engine.ID, State: app.MaintenanceStateOf(l.engine, eventlog.MaintenanceOf(c, l.own), l.life).Slim(c)})
+	return tx.SaveMaintenance(record.MaintenanceState{EngineID: l.engine.ID, State: schedule.MaintenanceStateOf(l.engine, eventlog.MaintenanceOf(c, l.own), l.life).Slim(c)})
 }
 
 // logs makes a craft with an engine that was looked at every half-year: rounds, checks, the meter, and what the rounds told.
@@ -244,8 +251,8 @@ func (m maker) logs(c *catalogue.Catalogue, i, seasons, rounds int) logs {
 	begun := today.AddDate(-seasons, 0, 0)
 	family, _ := c.Family(catalogue.Closed)
 	facts := eventlog.EngineFacts{CraftID: craft, Name: "Main", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: pump(i), Circuit: family.Circuit}
-	l := logs{craft: store.Craft{ID: craft, Name: fmt.Sprintf("Craft %04d", i), Berth: "Row " + string(rune('A'+i%20))},
-		engine: store.Engine{ID: engine, CraftID: craft, Name: facts.Name, Family: facts.Family, Fuel: facts.Fuel, RatedKW: facts.RatedKW, RatedRPM: facts.RatedRPM, ThermostatC: facts.ThermostatC, RawPump: facts.RawPump, Circuit: facts.Circuit}}
+	l := logs{craft: record.Craft{ID: craft, Name: fmt.Sprintf("Craft %04d", i), Berth: "Row " + string(rune('A'+i%20))},
+		engine: record.Engine{ID: engine, CraftID: craft, Name: facts.Name, Family: facts.Family, Fuel: facts.Fuel, RatedKW: facts.RatedKW, RatedRPM: facts.RatedRPM, ThermostatC: facts.ThermostatC, RawPump: facts.RawPump, Circuit: facts.Circuit}}
 	l.own = []eventlog.Entry{entry(eventlog.OfEngine, engine, eventlog.Saved, begun, eventlog.Body{Engine: &facts})}
 	l.entries = []eventlog.Entry{entry(eventlog.OfCraft, craft, eventlog.Saved, begun, eventlog.Body{Craft: &eventlog.CraftFacts{Name: l.craft.Name, Berth: l.craft.Berth}})}
 	hours := 0.0
@@ -268,15 +275,15 @@ func (m maker) job(c *catalogue.Catalogue, l *logs, job string, at time.Time, ho
 	}
 	n := 0
 	tell := func(kind, item string, value, err float64) {
-		l.life = append(l.life, store.ServiceLine{EngineID: engine, JobID: job, N: n, At: at, Kind: kind, Item: item, Value: value, Error: err})
+		l.life = append(l.life, record.ServiceLine{EngineID: engine, JobID: job, N: n, At: at, Kind: kind, Item: item, Value: value, Error: err})
 		n++
 	}
 	add(eventlog.Opened, 0, eventlog.Body{EngineID: engine, Words: "Half-year's look"})
-	tell(app.ServiceOpened, "", 0, 0)
+	tell(schedule.ServiceOpened, "", 0, 0)
 	for r := range rounds {
 		rpm := 1200 + float64(r%4)*400
 		add(eventlog.RoundTaken, time.Duration(r+1)*time.Minute, eventlog.Body{Round: m.round(hours, rpm)})
-		tell(app.ServiceRound, "", rpm, 0)
+		tell(schedule.ServiceRound, "", rpm, 0)
 	}
 	for check, item := range map[string]string{"belt-look": "belts", "strainer-look": "strainer", "seacock-look": "seacock"} {
 		var stated []eventlog.Stated
@@ -286,24 +293,24 @@ func (m maker) job(c *catalogue.Catalogue, l *logs, job string, at time.Time, ho
 			}
 		}
 		add(eventlog.Checked, 2*time.Hour, eventlog.Body{Check: check, Outcome: eventlog.Done, Stated: stated})
-		tell(app.ServiceDone, item, 0, 0)
+		tell(schedule.ServiceDone, item, 0, 0)
 	}
 	explains := true
 	add(eventlog.Closed, 3*time.Hour, eventlog.Body{Explains: &explains, Words: "in order"})
-	tell(app.ServiceCause, "", 0, 0)
-	tell(app.ServiceMeasure, "ua", 1/(1+0.02+4e-5*hours+0.01*m.lots.NormFloat64()), 0.02)
-	tell(app.ServiceMeasure, "raw-flow", 0.97+0.02*m.lots.NormFloat64(), 0.03)
-	tell(app.ServiceMeasure, "gauge", 0.5, 1)
-	tell(app.ServiceMeasure, "approach", hours/1000+0.3*m.lots.NormFloat64(), 0.5)
+	tell(schedule.ServiceCause, "", 0, 0)
+	tell(schedule.ServiceMeasure, "ua", 1/(1+0.02+4e-5*hours+0.01*m.lots.NormFloat64()), 0.02)
+	tell(schedule.ServiceMeasure, "raw-flow", 0.97+0.02*m.lots.NormFloat64(), 0.03)
+	tell(schedule.ServiceMeasure, "gauge", 0.5, 1)
+	tell(schedule.ServiceMeasure, "approach", hours/1000+0.3*m.lots.NormFloat64(), 0.5)
 	closed := at.Add(3 * time.Hour)
-	l.jobs = append(l.jobs, store.Job{ID: job, EngineID: engine, OpenedAt: at, OpenedBy: "bench", Words: "Half-year's look", Complaint: []string{}, Faults: []string{}, Checks: 3, ClosedAt: &closed, Note: "in order", Works: []store.WorkLine{}})
+	l.jobs = append(l.jobs, record.Job{ID: job, EngineID: engine, OpenedAt: at, OpenedBy: "bench", Words: "Half-year's look", Complaint: []string{}, Faults: []string{}, Checks: 3, ClosedAt: &closed, Note: "in order", Works: []record.WorkLine{}})
 }
 
 // use takes a part off the shelf in the newest job.
 func (m maker) use(l *logs, part string, at time.Time) {
 	job := l.jobs[len(l.jobs)-1].ID
 	l.entries = append(l.entries, entry(eventlog.OfJob, job, eventlog.TeardownNoted, at, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Use, Used: &teardown.Used{Label: "Impeller", Quantity: 1, State: teardown.New, Stock: part}}}))
-	l.taken = append(l.taken, store.PartUsed{JobID: job, PartID: part, EngineID: l.engine.ID, Quantity: 1, At: at})
+	l.taken = append(l.taken, record.PartUsed{JobID: job, PartID: part, EngineID: l.engine.ID, Quantity: 1, At: at})
 }
 
 func entry(kind eventlog.SubjectKind, subject string, k eventlog.Kind, at time.Time, body eventlog.Body) eventlog.Entry {

@@ -10,7 +10,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"hevrin/app"
+	"hevrin/app/job"
 	"hevrin/core/calculator"
 	"hevrin/core/catalogue"
 	"hevrin/core/units"
@@ -74,7 +74,7 @@ func calc(in io.Reader, out io.Writer, s *calculator.Calculator, system units.Sy
 	if err := json.Unmarshal(body, &given); err != nil {
 		return fmt.Errorf("the input is not a JSON object (hevrin calc %s --example shows one): %w", s.Name, err)
 	}
-	_, a, err := app.Work(s.Name, given, system)
+	_, a, err := job.Work(s.Name, given, system)
 	if err != nil {
 		return readableError(err)
 	}

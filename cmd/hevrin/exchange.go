@@ -14,6 +14,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"hevrin/app"
+	"hevrin/app/job"
 	"hevrin/core/catalogue"
 	"hevrin/core/units"
 	"hevrin/reports"
@@ -52,7 +53,7 @@ var kinds = map[string]struct {
 		return reports.WriteBundle(b, version, a.Catalogue.Version, a.Now())
 	}},
 	"report": {"-report", ".pdf", func(ctx context.Context, a *app.App, job string, system units.System) ([]byte, error) {
-		r, err := reports.ReportOf(ctx, a, job, system)
+		r, err := reports.ReportOf(ctx, a.Catalogue, a, job, system)
 		if err != nil {
 			return nil, err
 		}
@@ -62,7 +63,7 @@ var kinds = map[string]struct {
 	"parts":    {"-parts", ".csv", ofPage(reports.Parts)},
 }
 
-func ofPage(write func(*app.JobPage) ([]byte, error)) func(context.Context, *app.App, string, units.System) ([]byte, error) {
+func ofPage(write func(*job.Page) ([]byte, error)) func(context.Context, *app.App, string, units.System) ([]byte, error) {
 	return func(ctx context.Context, a *app.App, job string, _ units.System) ([]byte, error) {
 		page, err := a.Job(ctx, job)
 		if err != nil {

@@ -19,6 +19,7 @@ import (
 	"hevrin/core/catalogue"
 	"hevrin/demo"
 	"hevrin/server"
+	"hevrin/simulator"
 	"hevrin/store"
 )
 
@@ -121,7 +122,12 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	if err := program.Resume(ctx); err != nil {
 		return err
 	}
-	handler, err := server.New(program, version)
+	supplier, err := simulator.NewSupplier() // stands in for a real one's service
+	if err != nil {
+		return err
+	}
+	handler, err := server.New(server.Config{App: program, Supplier: supplier, Version: version,
+		Backup: func(ctx context.Context, file string) error { _, err := kept.Backup(ctx, file); return err }})
 	if err != nil {
 		return err
 	}

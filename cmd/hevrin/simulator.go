@@ -17,10 +17,10 @@ import (
 // simulatorFlags are what the simulator command is given.
 type simulatorFlags struct {
 	address, kind, script, faults, line string
-	sea, space, start, speed, every       float64
-	hours                                 float64
-	hold, leash                           bool
-	seed                                  uint64
+	sea, space, start, speed, every     float64
+	hours                               float64
+	hold, leash                         bool
+	seed                                uint64
 }
 
 func simulatorCommand() *cobra.Command {

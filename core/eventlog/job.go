@@ -127,6 +127,9 @@ func (j *Job) take(c *catalogue.Catalogue, e Entry) {
 	}
 }
 
+// Add takes one more entry into a folded job. What an undo takes back may be anywhere: for it, fold anew.
+func (j *Job) Add(c *catalogue.Catalogue, e Entry) { j.take(c, e) }
+
 // Replay goes through a job's entries as they were kept, each seen by check with the job as it stood before it; the first
 // that check refuses ends it. It gives the job at the end; not ok as in FoldJob.
 func Replay(c *catalogue.Catalogue, entries []Entry, check func(j *Job, before []Entry, e Entry) error) (*Job, bool, error) {

@@ -1,0 +1,148 @@
+package job
+
+import (
+	"context"
+
+	"hevrin/app/engine"
+	"hevrin/app/readings"
+	"hevrin/app/record"
+	"hevrin/core/catalogue"
+	"hevrin/core/diagnosis"
+	"hevrin/core/eventlog"
+	"hevrin/core/teardown"
+	"hevrin/core/validation"
+)
+
+// Page is a job as it stands, with its diagnosis.
+type Page struct {
+	Card   record.Job
+	Job    *eventlog.Job
+	Engine record.Engine
+	Craft  record.Craft
+	Log    []record.LogLine
+	Answer *diagnosis.Answer
+	readings.Judged
+	TeardownPage
+	Wetwork WetworkPage
+	Proving ProvingPage
+}
+
+// OpenJob starts a job on an engine. words is the complaint as it was told.
+func (a *Jobs) OpenJob(ctx context.Context, id, engine string, s record.Stamp, words string) (*Page, error) {
+	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: id}, eventlog.Opened, eventlog.Body{EngineID: engine, Words: words})
+	err := a.Save(ctx, e, func(tx record.Reader, entries []eventlog.Entry) error {
+		if len(entries) > 0 {
+			return &eventlog.Conflict{Say: "a job with this id was started before: make a new id"}
+		}
+		if _, ok, err := tx.Engine(engine); err != nil || ok {
+			return err
+		}
+		var wrong validation.Errors
+		wrong.Add("engine_id", engine, "an engine on record", "add the engine first")
+		return wrong
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.Job(ctx, id)
+}
+
+// NoteInJob adds an entry to a job.
+func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s record.Stamp, body eventlog.Body) (*Page, error) {
+	if body.Calculation != nil {
+		kept, err := computed(body.Calculation)
+		if err != nil {
+			return nil, err
+		}
+		body.Calculation, body.Stated = kept, settledBy(kept)
+	}
+	if body.Teardown != nil && body.Teardown.Do == teardown.Begin {
+		task, err := a.taskToBegin(ctx, body.Teardown.Item)
+		if err != nil {
+			return nil, err
+		}
+		body.Teardown.Task = task
+	}
+	if body.Photo != nil {
+		kept, err := developed(*body.Photo)
+		if err != nil {
+			return nil, err
+		}
+		body.Photo = kept
+	}
+	if body.Proving != nil || body.Recording != nil {
+		if page, err := a.sentAgain(ctx, job, kind, s, body); page != nil || err != nil {
+			return page, err
+		}
+	}
+	if err := a.complete(ctx, job, &body); err != nil {
+		return nil, err
+	}
+	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: job}, kind, body)
+	var now *state
+	err := a.Write(ctx, e, func(r record.Reader, before []eventlog.Entry) (record.Prepared, error) {
+		var err error
+		if now, err = a.stateOf(r, job, before); err != nil {
+			return nil, err
+		}
+		if err := a.check(r, now, e); err != nil {
+			return nil, err
+		}
+		was := now.line
+		if err := a.add(r, now, e); err != nil {
+			return nil, err
+		}
+		return a.save(now, was, e), nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	if now == nil || now.last() != e.ID { // it was on record already
+		return a.Job(ctx, job)
+	}
+	return a.page(a.Store.Read(ctx), now)
+}
+
+// check refuses an entry that does not fit the job as it stands, or its engine.
+func (a *Jobs) check(r record.Reader, now *state, e eventlog.Entry) error {
+	if err := eventlog.CheckJobEntry(a.Catalogue, record.FactsOf(now.engine), now.job, e); err != nil {
+		return err
+	}
+	if rec := e.Body.Recording; rec != nil && rec.Do == eventlog.RecordingBegun && !engine.HasFeed(now.engine) {
+		return engine.ErrNoFeed()
+	}
+	if e.Body.Round == nil {
+		return nil
+	}
+	return readings.CheckRound(record.FactsOf(now.engine), *e.Body.Round)
+}
+
+// sentAgain gives the page where the entry is on record already: what the program filled in then may come out otherwise
+// now, and must not make a second sending look like something else. The id of another entry is refused.
+func (a *Jobs) sentAgain(ctx context.Context, job string, kind eventlog.Kind, s record.Stamp, body eventlog.Body) (*Page, error) {
+	old, ok, err := a.Store.Read(ctx).Entry(s.EntryID)
+	if err != nil || !ok {
+		return nil, err
+	}
+	same := old.Subject == (eventlog.Subject{Kind: eventlog.OfJob, ID: job}) && old.Kind == kind && old.By == s.By
+	if was, is := old.Body.Proving, body.Proving; was != nil && is != nil {
+		same = same && was.Do == is.Do && was.Run == is.Run && was.Stage == is.Stage && was.Joint == is.Joint && was.State == is.State
+	}
+	if was, is := old.Body.Recording, body.Recording; was != nil && is != nil {
+		same = same && was.Do == is.Do && was.ID == is.ID && was.Hash == is.Hash
+	}
+	if !same {
+		return nil, record.UsedBefore()
+	}
+	return a.Job(ctx, job)
+}
+
+func complaintOf(c *catalogue.Catalogue, job *eventlog.Job) []string {
+	out := []string{}
+	for _, f := range job.Findings {
+		if facts, ok := c.Finding(f.ID); ok && facts.Source == catalogue.Complaint && f.Q == 1 {
+			out = append(out, f.ID)
+		}
+	}
+	return out
+}

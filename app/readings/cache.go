@@ -1,0 +1,110 @@
+package readings
+
+import (
+	"crypto/sha256"
+	"encoding/json"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"hevrin/app/record"
+	"hevrin/core/eventlog"
+	"hevrin/core/plant"
+)
+
+// cache keeps the newest answers to dear questions. An answer depends on its question alone and is never changed, so
+// that whoever asks the same again, another device or the next tap, has it at once.
+type Cache struct {
+	answers *lru.Cache[[sha256.Size]byte, any]
+}
+
+const mostCached = 1024
+
+func NewCache() *Cache {
+	answers, err := lru.New[[sha256.Size]byte, any](mostCached)
+	if err != nil {
+		panic(err) // the size is above 0
+	}
+	return &Cache{answers}
+}
+
+// answer is an answer, or why there is none.
+type answer[T any] struct {
+	value T
+	err   error
+}
+
+// cached works an answer out, unless the same question of its kind was answered before.
+func Cached[T any](m *Cache, kind string, question any, work func() (T, error)) (T, error) {
+	raw, err := json.Marshal(question)
+	if err != nil { // a question that cannot be written is answered all the same
+		return work()
+	}
+	key := sha256.Sum256(append([]byte(kind+" "), raw...))
+	if known, ok := m.answers.Get(key); ok {
+		if a, ok := known.(answer[T]); ok {
+			return a.value, a.err
+		}
+	}
+	var a answer[T]
+	a.value, a.err = work()
+	m.answers.Add(key, a)
+	return a.value, a.err
+}
+
+// ofRounds is a question about rounds of an engine.
+type ofRounds struct {
+	Engine   eventlog.EngineFacts
+	Baseline *eventlog.StoredBaseline
+	Twin     *Comparison
+	Rounds   []eventlog.Round
+}
+
+// fitted is the model of an engine, and what it was fitted to.
+type fitted struct {
+	plant      plant.Plant
+	Comparison Comparison
+}
+
+func (a *Models) Fitted(e record.Engine, twin *Comparison) (fitted, error) {
+	return Cached(a.Cache, "fitted", ofRounds{record.FactsOf(e), e.Baseline, twin, nil}, func() (fitted, error) {
+		p, standard, err := FittedPlant(e, twin)
+		return fitted{p, standard}, err
+	})
+}
+
+// judged is what rounds say of an engine.
+func (a *Models) Judged(e record.Engine, twin *Comparison, rounds []eventlog.Round) (plant.HealthReport, error) {
+	return Cached(a.Cache, "judged", ofRounds{record.FactsOf(e), e.Baseline, twin, rounds}, func() (plant.HealthReport, error) {
+		f, err := a.Fitted(e, twin)
+		if err != nil {
+			return plant.HealthReport{}, err
+		}
+		return f.plant.Judge(RoundsOf(rounds))
+	})
+}
+
+// expected is what should have been read in a round, and what her healthy round and her twin's come to there.
+type expected struct {
+	Should         []plant.Should
+	baseline, twin []plant.Read
+}
+
+func (a *Models) Expected(e record.Engine, twin *Comparison, round eventlog.Round) (expected, error) {
+	return Cached(a.Cache, "expected", ofRounds{record.FactsOf(e), e.Baseline, twin, []eventlog.Round{round}}, func() (out expected, err error) {
+		f, err := a.Fitted(e, twin)
+		if err != nil {
+			return out, err
+		}
+		at := RoundOf(round).Operation
+		if out.Should, err = f.plant.Shoulds(at); err != nil {
+			return out, err
+		}
+		if e.Baseline != nil {
+			out.baseline = carried(f.plant, e.Baseline.Rounds, at)
+		}
+		if twin != nil {
+			out.twin = carried(f.plant, twin.Rounds, at)
+		}
+		return out, nil
+	})
+}

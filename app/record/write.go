@@ -1,0 +1,271 @@
+package record
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"sync"
+	"time"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
+)
+
+// ErrNotFound says that there is no such thing on record.
+var ErrNotFound = errors.New("not on record")
+
+// NotFound says that there is no such thing; what is its kind, as in "job". It wraps ErrNotFound.
+func NotFound(what, id string) error {
+	return fmt.Errorf("there is no %s %s: it may have been taken back on another device: %w", what, id, ErrNotFound)
+}
+
+// UsedBefore refuses an entry whose id belongs to another one.
+func UsedBefore() error {
+	return &eventlog.Conflict{Say: "this entry id was used before for something else: make a new one"}
+}
+
+// Stamp is what every entry carries: its id made by the client, who, and when it was tapped.
+type Stamp struct {
+	EntryID  string
+	By       string
+	TappedAt *time.Time
+}
+
+// Projection rewrites a subject's line in the lists from all its entries, in the transaction that adds one.
+type Projection func(tx Tx, id string, entries []eventlog.Entry) error
+
+// Log adds entries to the event log. It may be used from many goroutines.
+type Log struct {
+	Catalogue   *catalogue.Catalogue
+	Store       Store
+	Now         func() time.Time
+	Projections map[eventlog.SubjectKind]Projection
+	// Changed, where it is set, is told of each entry once it is saved.
+	Changed func(ctx context.Context, e eventlog.Entry)
+	logs    *lru.Cache[eventlog.Subject, *cachedLog]
+}
+
+// mostLogs is how many subjects' logs are kept in memory.
+const mostLogs = 512
+
+// NewLog joins a catalogue and a store; now tells the time.
+func NewLog(c *catalogue.Catalogue, s Store, now func() time.Time) *Log {
+	logs, err := lru.New[eventlog.Subject, *cachedLog](mostLogs)
+	if err != nil {
+		panic(err) // the size is above 0
+	}
+	return &Log{Catalogue: c, Store: s, Now: now, Projections: map[eventlog.SubjectKind]Projection{}, logs: logs}
+}
+
+// NewEntry makes an entry of a stamp, a subject, a kind and a body; it saves nothing.
+func (l *Log) NewEntry(s Stamp, subject eventlog.Subject, kind eventlog.Kind, body eventlog.Body) eventlog.Entry {
+	e := eventlog.Entry{ID: s.EntryID, Subject: subject, Kind: kind, By: s.By, At: l.Now().UTC(), Body: body}
+	if s.TappedAt != nil {
+		t := s.TappedAt.UTC()
+		e.TappedAt = &t
+	}
+	return e
+}
+
+// cachedLog keeps a log in memory. Entries are only ever added, so that a reading fetches what is new alone.
+type cachedLog struct {
+	mu      sync.Mutex
+	entries []eventlog.Entry
+	upTo    int64
+}
+
+// Entries gives a subject's log as it stands, and the place in the record up to which it is known. In a transaction it must
+// come before anything is added there.
+func (l *Log) Entries(r EntryReader, s eventlog.Subject) ([]eventlog.Entry, int64, error) {
+	k, ok := l.logs.Get(s)
+	if !ok {
+		k = &cachedLog{}
+		if old, had, _ := l.logs.PeekOrAdd(s, k); had {
+			k = old
+		}
+	}
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	list, upTo, err := r.EntriesAfter(s, k.upTo)
+	if err != nil {
+		return nil, 0, err
+	}
+	k.entries, k.upTo = append(k.entries, list...), upTo
+	return slices.Clip(k.entries), upTo, nil
+}
+
+// same tells whether two entries are one that was sent twice.
+func same(a, b eventlog.Entry) (bool, error) {
+	if a.Subject != b.Subject || a.Kind != b.Kind || a.By != b.By {
+		return false, nil
+	}
+	was, err := json.Marshal(a.Body)
+	if err != nil {
+		return false, err
+	}
+	is, err := json.Marshal(b.Body)
+	return bytes.Equal(was, is), err
+}
+
+// repeated tells whether the entry is among those of its subject already, as after a lost link; the same id for something
+// else is refused.
+func repeated(entries []eventlog.Entry, e eventlog.Entry) (bool, error) {
+	at := slices.IndexFunc(entries, func(x eventlog.Entry) bool { return x.ID == e.ID })
+	if at < 0 {
+		return false, nil
+	}
+	is, err := same(entries[at], e)
+	if err == nil && !is {
+		err = UsedBefore()
+	}
+	return is, err
+}
+
+// errStale says that the log went on between the reading and the writing.
+var errStale = errors.New("the log went on meanwhile")
+
+// fewTries is how often a tap is worked out anew because another came between; then it is worked out within the lock.
+const fewTries = 3
+
+// Prepared is what is left to be done in the transaction that adds an entry, once all else was worked out.
+type Prepared func(tx Tx) error
+
+// Write adds an entry, unless it is on record already. prepare works out everything that follows from it, outside the
+// transaction, from the entries before it; what it gives is done in the transaction. It may be called again where the log
+// went on meanwhile. Its error refuses the entry.
+func (l *Log) Write(ctx context.Context, e eventlog.Entry, prepare func(r Reader, before []eventlog.Entry) (Prepared, error)) error {
+	for range fewTries {
+		r := l.Store.Read(ctx)
+		before, upTo, err := l.Entries(r, e.Subject)
+		if err != nil {
+			return err
+		}
+		if done, err := repeated(before, e); done || err != nil {
+			return err
+		}
+		save, err := prepare(r, before)
+		if err != nil {
+			return err
+		}
+		err = l.Store.Write(ctx, func(tx Tx) error {
+			if _, now, err := l.Entries(tx, e.Subject); err != nil || now != upTo {
+				return errors.Join(err, errStaleIf(now != upTo))
+			}
+			return l.add(tx, e, save)
+		})
+		if !errors.Is(err, errStale) {
+			return l.written(ctx, e, err)
+		}
+	}
+	return l.WriteLocked(ctx, e, prepare)
+}
+
+func errStaleIf(stale bool) error {
+	if stale {
+		return errStale
+	}
+	return nil
+}
+
+// WriteLocked is Write with everything worked out within the transaction: for what must see nobody come between.
+func (l *Log) WriteLocked(ctx context.Context, e eventlog.Entry, prepare func(r Reader, before []eventlog.Entry) (Prepared, error)) error {
+	done := false
+	err := l.Store.Write(ctx, func(tx Tx) error {
+		before, _, err := l.Entries(tx, e.Subject)
+		if err != nil {
+			return err
+		}
+		if done, err = repeated(before, e); done || err != nil {
+			return err
+		}
+		save, err := prepare(tx, before)
+		if err != nil {
+			return err
+		}
+		return l.add(tx, e, save)
+	})
+	if done {
+		return err
+	}
+	return l.written(ctx, e, err)
+}
+
+// written tells whoever follows the record of a saved entry. An entry whose id another log has is told from one sent twice.
+func (l *Log) written(ctx context.Context, e eventlog.Entry, err error) error {
+	if err == nil && l.Changed != nil {
+		l.Changed(ctx, e)
+	}
+	return err
+}
+
+// add puts an entry into the record, with what lies beside it.
+func (l *Log) add(tx Tx, e eventlog.Entry, save Prepared) error {
+	if err := tx.Append(e); err != nil {
+		if _, ok, e2 := tx.Entry(e.ID); e2 == nil && ok {
+			return UsedBefore()
+		}
+		return err
+	}
+	if r := e.Body.Recording; r != nil && len(r.Tracks) > 0 {
+		if err := tx.AddTracks(e.Subject.ID, r.ID, r.Tracks); err != nil {
+			return err
+		}
+	}
+	if e.Body.Photo != nil {
+		if err := tx.AddPhoto(Photo{ID: e.ID, JobID: e.Subject.ID, JPEG: e.Body.Photo.JPEG}); err != nil {
+			return err
+		}
+	}
+	return save(tx)
+}
+
+// Save adds an entry of which check finds nothing wrong and rewrites its subject's line, all in one transaction.
+func (l *Log) Save(ctx context.Context, e eventlog.Entry, check func(r Reader, before []eventlog.Entry) error) error {
+	return l.WriteLocked(ctx, e, func(r Reader, before []eventlog.Entry) (Prepared, error) {
+		if err := check(r, before); err != nil {
+			return nil, err
+		}
+		project := l.Projections[e.Subject.Kind]
+		if project == nil {
+			return func(Tx) error { return nil }, nil
+		}
+		return func(tx Tx) error { return project(tx, e.Subject.ID, append(before, e)) }, nil
+	})
+}
+
+// Undo takes an entry of any log back, and says which log it was of.
+func (l *Log) Undo(ctx context.Context, target string, s Stamp) (eventlog.Subject, error) {
+	old, ok, err := l.Store.Read(ctx).Entry(target)
+	if err != nil {
+		return eventlog.Subject{}, err
+	}
+	if !ok {
+		return eventlog.Subject{}, NotFound("entry", target)
+	}
+	e := l.NewEntry(s, old.Subject, eventlog.Undo, eventlog.Body{Undoes: target})
+	return old.Subject, l.Save(ctx, e, func(r Reader, before []eventlog.Entry) error {
+		dependents, err := dependentsOf(r, old.Subject)
+		if err != nil {
+			return err
+		}
+		return eventlog.CheckUndo(before, target, dependents)
+	})
+}
+
+// dependentsOf counts what would be left without its subject.
+func dependentsOf(r EngineAndJobReader, s eventlog.Subject) (int, error) {
+	switch s.Kind {
+	case eventlog.OfCraft:
+		engines, err := r.Engines(s.ID)
+		return len(engines), err
+	case eventlog.OfEngine:
+		jobs, err := r.Jobs(s.ID)
+		return len(jobs), err
+	}
+	return 0, nil
+}

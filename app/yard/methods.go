@@ -1,0 +1,39 @@
+package yard
+
+import (
+	"context"
+
+	"hevrin/app/record"
+	"hevrin/core/eventlog"
+)
+
+// MethodsPage is what the yard goes by, with its log.
+type MethodsPage struct {
+	eventlog.YardMethods
+	Log []record.LogLine
+}
+
+// Methods gives the yard's tasks and schools.
+func (a *Overview) Methods(ctx context.Context) (*MethodsPage, error) {
+	return a.MethodsIn(a.Store.Read(ctx))
+}
+
+func (a *Overview) MethodsIn(r record.Reader) (*MethodsPage, error) {
+	entries, _, err := a.Entries(r, eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID})
+	if err != nil {
+		return nil, err
+	}
+	return &MethodsPage{eventlog.FoldYard(a.Catalogue, entries), record.LogLines(entries)}, nil
+}
+
+// NoteMethod adds an entry to the yard's book: a task of its own, or the school that it follows.
+func (a *Overview) NoteMethod(ctx context.Context, kind eventlog.Kind, s record.Stamp, body eventlog.Body) (*MethodsPage, error) {
+	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID}, kind, body)
+	if err := eventlog.CheckYardEntry(a.Catalogue, e); err != nil {
+		return nil, err
+	}
+	if err := a.Save(ctx, e, func(record.Reader, []eventlog.Entry) error { return nil }); err != nil {
+		return nil, err
+	}
+	return a.Methods(ctx)
+}

@@ -1,0 +1,145 @@
+package server
+
+import (
+	"bytes"
+	"context"
+
+	"hevrin/api"
+	stock "hevrin/app/inventory"
+	"hevrin/core/eventlog"
+	"hevrin/core/inventory"
+	"hevrin/core/workbench"
+	"hevrin/reports"
+)
+
+// Supplier is a supplier's service: what it offers, and what it says to an order.
+type Supplier interface {
+	// Offers lists what has all the words in its number or label; all of it without any.
+	Offers(find string) []inventory.Offer
+	// Ask asks for so many of a part: when they come, or why not.
+	Ask(number string, quantity float64) (inventory.Promise, error)
+}
+
+// inventoryHandlers answer for the yard's parts and the supplier's.
+type inventoryHandlers struct {
+	stock    *stock.Stock
+	supplier Supplier
+}
+
+func (h *inventoryHandlers) GetShelf(ctx context.Context, r api.GetShelfRequestObject) (api.GetShelfResponseObject, error) {
+	of := h.stock.Inventory
+	if e := r.Params.Engine; e != nil {
+		of = func(ctx context.Context) (*stock.InventoryPage, error) { return h.stock.InventoryFor(ctx, *e) }
+	}
+	p, err := of(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetShelf200JSONResponse(shelfView(p)), nil
+}
+
+func (h *inventoryHandlers) GetShelfCSV(ctx context.Context, _ api.GetShelfCSVRequestObject) (api.GetShelfCSVResponseObject, error) {
+	p, err := h.stock.Inventory(ctx)
+	if err != nil {
+		return nil, err
+	}
+	raw, err := reports.InventoryTable(p)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetShelfCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)), Headers: api.GetShelfCSV200ResponseHeaders{ContentDisposition: named("shelf-" + dayOf(h.stock.Now()) + ".csv")}}, nil
+}
+
+func (h *inventoryHandlers) PutShelfEntry(ctx context.Context, r api.PutShelfEntryRequestObject) (api.PutShelfEntryResponseObject, error) {
+	b := r.Body
+	act := inventory.Act{Do: string(b.Do), Part: b.Part, Quantity: value(b.Quantity), Order: value(b.Order), Number: value(b.Number), Words: value(b.Words), Seen: value(b.Seen)}
+	if b.Is != nil {
+		act.Is = partOf(*b.Is)
+	}
+	if act.Do == inventory.Order && act.Number != "" {
+		promise, err := h.supplier.Ask(act.Number, act.Quantity)
+		if err != nil {
+			return nil, &eventlog.Conflict{Say: err.Error()}
+		}
+		act.Price, act.DueDays, act.Words = promise.Price, promise.Days, promise.Say
+	}
+	p, err := h.stock.NoteInInventory(ctx, stamp(r.EntryId, b.By, b.TappedAt), act)
+	if err != nil {
+		return nil, err
+	}
+	return api.PutShelfEntry200JSONResponse(shelfView(p)), nil
+}
+
+func (h *inventoryHandlers) FitImpeller(ctx context.Context, r api.FitImpellerRequestObject) (api.FitImpellerResponseObject, error) {
+	var others []workbench.Impeller
+	for _, i := range h.supplier.Offers("") {
+		if i.Impeller != nil && i.Replaced == "" {
+			x := *i.Impeller
+			x.Name = i.Number + " at the supplier"
+			others = append(others, x)
+		}
+	}
+	list, err := h.stock.Fitting(ctx, *impellerOf(r.Body), workbench.UsualTolerances, others)
+	if err != nil {
+		return nil, err
+	}
+	var out api.FitImpeller200JSONResponse
+	for _, f := range list {
+		out.List = append(out.List, struct {
+			Fit     api.FittingsListFit `json:"fit"`
+			Name    string              `json:"name"`
+			Reasons []string            `json:"reasons"`
+		}{api.FittingsListFit(f.Fit), f.Name, f.Reasons})
+	}
+	return out, nil
+}
+
+func (h *inventoryHandlers) GetSupplier(_ context.Context, r api.GetSupplierRequestObject) (api.GetSupplierResponseObject, error) {
+	return api.GetSupplier200JSONResponse{Items: each(h.supplier.Offers(value(r.Params.Find)), func(i inventory.Offer) api.SupplierItem {
+		return api.SupplierItem{Number: i.Number, Label: i.Label, Price: i.Price, Stock: i.Stock, LeadDays: i.LeadDays, MadeDays: i.MadeDays, Upkeep: i.Maintenance, ReplacedBy: i.Replaced, Impeller: impellerView(i.Impeller)}
+	})}, nil
+}
+
+func partOf(p api.ShelfPart) *inventory.Part {
+	return &inventory.Part{Label: p.Label, Number: value(p.Number), Where: value(p.Where), Unit: value(p.Unit), Minimum: value(p.Minimum), Price: value(p.Price), Maintenance: value(p.Upkeep), Gone: value(p.Gone),
+		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.ShelfFit) inventory.Fit {
+			return inventory.Fit{Engine: value(f.Engine), Pump: value(f.Pump), How: string(f.How)}
+		})}
+}
+
+func impellerOf(i *api.ImpellerMeasures) *workbench.Impeller {
+	if i == nil {
+		return nil
+	}
+	return &workbench.Impeller{OutsideDiameter: value(i.OutsideDiameterMm), Width: value(i.WidthMm), Bore: value(i.BoreMm), Drive: value(i.Drive), Blades: value(i.Blades), Insert: value(i.Insert), CoverSeal: value(i.CoverSeal)}
+}
+
+func impellerView(i *workbench.Impeller) *api.ImpellerMeasures {
+	if i == nil {
+		return nil
+	}
+	return &api.ImpellerMeasures{OutsideDiameterMm: some(i.OutsideDiameter), WidthMm: some(i.Width), BoreMm: some(i.Bore), Drive: some(i.Drive), Blades: some(i.Blades), Insert: some(i.Insert), CoverSeal: some(i.CoverSeal)}
+}
+
+func shelfView(p *stock.InventoryPage) api.Shelf {
+	return api.Shelf{Engines: p.Engines, Pumps: p.Pumps,
+		ToOrder: each(p.ToOrder, func(n inventory.Need) api.ShelfNeed {
+			return api.ShelfNeed{Part: n.ID, Quantity: n.Quantity, Reasons: list(n.Reasons)}
+		}),
+		Lines: each(p.Lines, func(l inventory.Line) api.ShelfLine {
+			return api.ShelfLine{Id: l.ID, Kept: l.Kept, Have: l.Have, Coming: l.Coming(), Is: partView(l.Part),
+				Orders: each(l.Orders, func(o inventory.Ordered) api.ShelfOrder {
+					return api.ShelfOrder{Id: o.ID, Number: o.Number, Quantity: o.Quantity, Left: o.Left(), Price: o.Price, By: o.By, At: o.At, Due: dayOf(o.Due)}
+				}),
+				Wrong: each(l.Wrong, func(w inventory.Wrong) api.ShelfWrong {
+					return api.ShelfWrong{Words: w.Words, Number: w.Number, By: w.By, At: w.At}
+				})}
+		})}
+}
+
+func partView(p inventory.Part) api.ShelfPart {
+	fits := each(p.Fits, func(f inventory.Fit) api.ShelfFit {
+		return api.ShelfFit{Engine: some(f.Engine), Pump: some(f.Pump), How: api.ShelfFitHow(f.How)}
+	})
+	return api.ShelfPart{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit), Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Maintenance), Fits: &fits, Impeller: impellerView(p.Impeller)}
+}

@@ -1,0 +1,78 @@
+package server
+
+import (
+	"context"
+
+	"hevrin/api"
+	"hevrin/app/job"
+	"hevrin/core/eventlog"
+)
+
+// jobHandlers answer for jobs and their entries.
+type jobHandlers struct{ jobs *job.Jobs }
+
+func (h *jobHandlers) GetJob(ctx context.Context, r api.GetJobRequestObject) (api.GetJobResponseObject, error) {
+	p, err := h.jobs.Job(ctx, r.JobId)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetJob200JSONResponse(jobPageView(p)), nil
+}
+
+func (h *jobHandlers) OpenJob(ctx context.Context, r api.OpenJobRequestObject) (api.OpenJobResponseObject, error) {
+	b := r.Body
+	p, err := h.jobs.OpenJob(ctx, r.JobId, b.EngineId, stamp(b.EntryId, b.By, b.TappedAt), value(b.Words))
+	if err != nil {
+		return nil, err
+	}
+	return api.OpenJob200JSONResponse(jobPageView(p)), nil
+}
+
+func (h *jobHandlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestObject) (api.PutJobEntryResponseObject, error) {
+	b := r.Body
+	body := eventlog.Body{Check: value(b.Check), Outcome: string(value(b.Outcome)), Minutes: b.Minutes, Access: value(b.Access),
+		Open: b.Open, Strategy: string(value(b.Strategy)), Faults: value(b.Faults), Explains: b.ExplainsEverything, Words: value(b.Words)}
+	if b.Sum != nil {
+		body.Calculation = &eventlog.Calculation{Name: b.Sum.Name, Given: b.Sum.Given, Units: string(systemOf(b.Sum.Units))}
+	}
+	if b.Round != nil {
+		round, err := roundEntryOf(*b.Round, "round")
+		if err != nil {
+			return nil, err
+		}
+		body.Round = round
+	}
+	if b.Strip != nil {
+		body.Teardown = actOf(*b.Strip)
+	}
+	if b.Wet != nil {
+		body.Wetwork = wetActOf(*b.Wet)
+	}
+	if b.Proving != nil {
+		body.Proving = provingActOf(*b.Proving)
+	}
+	if r := b.Recording; r != nil {
+		body.Recording = &eventlog.Recording{ID: r.Id, Do: string(r.Do), Source: eventlog.FromFeed}
+	}
+	if b.Photo != nil {
+		body.Photo = &eventlog.Photo{Item: value(b.Photo.Item), Data: b.Photo.Data}
+	}
+	body.Despite = value(b.Despite)
+	for _, s := range value(b.Stated) {
+		body.Stated = append(body.Stated, eventlog.Stated{ID: s.Id, State: string(s.State), Q: s.Q})
+	}
+	p, err := h.jobs.NoteInJob(ctx, r.JobId, eventlog.Kind(b.Kind), stamp(r.EntryId, b.By, b.TappedAt), body)
+	if err != nil {
+		return nil, err
+	}
+	return api.PutJobEntry200JSONResponse(jobPageView(p)), nil
+}
+
+func (h *jobHandlers) Undo(ctx context.Context, r api.UndoRequestObject) (api.UndoResponseObject, error) {
+	b := r.Body
+	subject, err := h.jobs.Undo(ctx, b.Undoes, stamp(r.EntryId, b.By, b.TappedAt))
+	if err != nil {
+		return nil, err
+	}
+	return api.Undo200JSONResponse{SubjectKind: api.SubjectKind(subject.Kind), SubjectId: subject.ID}, nil
+}

@@ -1,0 +1,164 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"math"
+	"time"
+
+	"hevrin/api"
+	schedule "hevrin/app/maintenance"
+	"hevrin/app/record"
+	"hevrin/core/eventlog"
+	"hevrin/core/maintenance"
+	"hevrin/core/validation"
+	"hevrin/reports"
+)
+
+// maintenanceHandlers answer for service history and what is due.
+type maintenanceHandlers struct{ schedule *schedule.Schedule }
+
+func (h *maintenanceHandlers) GetRecord(ctx context.Context, r api.GetRecordRequestObject) (api.GetRecordResponseObject, error) {
+	p, err := h.schedule.ServiceRecord(ctx, r.EngineId)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetRecord200JSONResponse(h.recordView(p)), nil
+}
+
+func (h *maintenanceHandlers) PutEngineEntry(ctx context.Context, r api.PutEngineEntryRequestObject) (api.PutEngineEntryResponseObject, error) {
+	b := r.Body
+	if (b.Meter == nil) == (b.Upkeep == nil) {
+		var wrong validation.Errors
+		wrong.Add("meter", "both or neither", "meter or upkeep", "say either what the meter showed or what is about her upkeep")
+		return nil, wrong
+	}
+	var meter *eventlog.Meter
+	var act *eventlog.MaintenanceAct
+	if m := b.Meter; m != nil {
+		meter = &eventlog.Meter{Day: eventlog.Day(m.Day), Hours: m.Hours, NewMeter: value(m.NewMeter), Old: value(m.OldHours)}
+	}
+	if u := b.Upkeep; u != nil {
+		act = &eventlog.MaintenanceAct{Do: string(u.Do), Item: value(u.Item), Day: eventlog.Day(value(u.Day)), Until: eventlog.Day(value(u.Until)), Months: value(u.Months), Hours: value(u.Hours),
+			Litres: value(u.Litres), List: value(u.List), Year: value(u.Year), Step: value(u.Step), Words: value(u.Words)}
+	}
+	p, err := h.schedule.NoteMaintenance(ctx, r.EngineId, stamp(r.EntryId, b.By, b.TappedAt), meter, act)
+	if err != nil {
+		return nil, err
+	}
+	return api.PutEngineEntry200JSONResponse(h.recordView(p)), nil
+}
+
+// ahead is how far ahead is asked for, in days.
+func ahead(days *api.Ahead) time.Duration {
+	n := 365
+	if days != nil {
+		n = *days
+	}
+	return time.Duration(n) * 24 * time.Hour
+}
+
+func (h *maintenanceHandlers) GetDue(ctx context.Context, r api.GetDueRequestObject) (api.GetDueResponseObject, error) {
+	list, err := h.schedule.DueInYard(ctx, ahead(r.Params.Days))
+	if err != nil {
+		return nil, err
+	}
+	return api.GetDue200JSONResponse{Engines: each(list, func(d schedule.EngineDue) api.EngineDue {
+		return api.EngineDue{Craft: craftView(d.Craft), Engine: api.EngineName{Id: d.Engine.ID, Name: d.Engine.Name}, Hours: d.Hours, Due: each(d.Due, dueView), Groups: h.groupViews(d.Groups)}
+	})}, nil
+}
+
+func (h *maintenanceHandlers) GetDueCSV(ctx context.Context, r api.GetDueCSVRequestObject) (api.GetDueCSVResponseObject, error) {
+	list, err := h.schedule.DueInYard(ctx, ahead(r.Params.Days))
+	if err != nil {
+		return nil, err
+	}
+	raw, err := reports.DueTable(list)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetDueCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)), Headers: api.GetDueCSV200ResponseHeaders{ContentDisposition: named("due-" + dayOf(h.schedule.Now()) + ".csv")}}, nil
+}
+
+func (h *maintenanceHandlers) GetCalendar(ctx context.Context, r api.GetCalendarRequestObject) (api.GetCalendarResponseObject, error) {
+	list, err := h.schedule.DueInYard(ctx, ahead(r.Params.Days))
+	if err != nil {
+		return nil, err
+	}
+	raw := reports.Calendar(list, value(r.Params.Engine), h.schedule.Now())
+	return api.GetCalendar200TextcalendarResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)), Headers: api.GetCalendar200ResponseHeaders{ContentDisposition: named("hevrin-due.ics")}}, nil
+}
+
+func dayOf(t time.Time) string { return t.Format("2006-01-02") }
+
+// dayOrNone leaves out what is not known.
+func dayOrNone(t time.Time) *string {
+	if t.IsZero() {
+		return nil
+	}
+	d := dayOf(t)
+	return &d
+}
+
+func dueView(d maintenance.Due) api.DueItem {
+	out := api.DueItem{Item: d.ID, Label: d.Label, Do: d.Do, State: api.DueState(d.State), When: dayOrNone(d.When), Hours: some(d.Hours), Why: d.Why, Task: some(d.Task), Access: d.Access, Ashore: d.Ashore,
+		Reasons: each(d.Reasons, func(r maintenance.Reason) api.DueReason {
+			return api.DueReason{Kind: api.DueReasonKind(r.Kind), Say: r.Say, When: dayOrNone(r.When)}
+		})}
+	if d.Last != nil {
+		out.Last, out.LastJob = dayOrNone(d.Last.At), some(d.Last.Job)
+	}
+	if p := d.PutOff; p != nil {
+		out.PutOff = &api.PutOff{Until: dayOf(p.Until), Why: p.Why, By: p.By}
+	}
+	return out
+}
+
+func (h *maintenanceHandlers) groupViews(list []maintenance.Group) []api.DueGroup {
+	return each(list, func(g maintenance.Group) api.DueGroup {
+		label := "While she is ashore"
+		if x, ok := h.schedule.Catalogue.AccessTo(g.Key); ok {
+			label = "With this open: " + x.Label
+		}
+		return api.DueGroup{Key: g.Key, Label: label, Items: g.Items}
+	})
+}
+
+func (h *maintenanceHandlers) recordView(p *schedule.ServicePage) api.EngineRecord {
+	return api.EngineRecord{Hours: hoursView(p.Hours), Due: each(p.Due, dueView), Groups: h.groupViews(p.Groups), Trends: each(p.Trends, trendView),
+		Seasons: each(p.Seasons, seasonView), Life: each(p.History, func(l record.ServiceLine) api.LifeLine {
+			hours, _, _ := p.Clock.At(l.At)
+			return api.LifeLine{JobId: l.JobID, Hours: some(math.Round(hours)), At: l.At, Kind: api.LifeLineKind(l.Kind), Item: l.Item, Label: l.Label, Value: l.Value, Error: l.Error}
+		})}
+}
+
+func hoursView(h schedule.HoursPage) api.HoursView {
+	out := api.HoursView{Known: h.Confirmed, UseKnown: h.UseConfirmed, Now: h.Now, Error: h.Error, PerYear: h.PerYear, ByMonth: h.ByMonth[:]}
+	if h.Last != nil {
+		out.LastDay, out.LastHours = dayOrNone(h.Last.Day), &h.Last.Hours
+	}
+	return out
+}
+
+func trendView(t maintenance.TrendLine) api.TrendView {
+	out := api.TrendView{Id: t.ID, Label: t.Label, Short: t.Short, Unit: t.Unit, Limit: t.Limit, Why: t.Why, Item: t.Item, Say: t.Say, Past: t.Past, HoursNow: t.HoursNow,
+		Points: each(t.Points, func(p maintenance.TrendPoint) api.TrendPoint {
+			return api.TrendPoint{At: p.At, Hours: p.Hours, Value: p.Value, Error: p.Error, JobId: p.Job, Current: p.At.After(t.Since)}
+		}),
+		Curve: each(t.Curve, func(c [3]float64) []float64 { return c[:] })}
+	if f := t.Forecast; f != nil {
+		out.Shape = some(api.TrendViewShape(f.Growth.Shape))
+		out.Likely, out.Early, out.Late, out.LimitHours = dayOrNone(f.Likely), dayOrNone(f.Early), dayOrNone(f.Late), some(f.Hours)
+	}
+	return out
+}
+
+func seasonView(s schedule.SeasonPage) api.SeasonView {
+	return api.SeasonView{Id: s.ID, Label: s.Label, Year: s.Year, Steps: each(s.Steps, func(x schedule.SeasonStep) api.SeasonStepView {
+		out := api.SeasonStepView{Id: x.ID, Label: x.Label, Why: x.Why, Caution: x.Caution}
+		if x.Done != nil {
+			out.By, out.At = &x.Done.By, &x.Done.At
+		}
+		return out
+	})}
+}

@@ -1,0 +1,42 @@
+package server
+
+import (
+	"context"
+
+	"hevrin/api"
+	"hevrin/app/engine"
+	"hevrin/app/yard"
+	"hevrin/core/eventlog"
+)
+
+// yardHandlers answer for the yard and its craft.
+type yardHandlers struct {
+	overview *yard.Overview
+	engines  *engine.Engines
+}
+
+func (h *yardHandlers) GetYard(ctx context.Context, _ api.GetYardRequestObject) (api.GetYardResponseObject, error) {
+	cards, err := h.overview.Yard(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetYard200JSONResponse{Craft: each(cards, craftCardView)}, nil
+}
+
+func (h *yardHandlers) GetCraft(ctx context.Context, r api.GetCraftRequestObject) (api.GetCraftResponseObject, error) {
+	p, err := h.engines.Craft(ctx, r.CraftId)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetCraft200JSONResponse(craftPageView(p)), nil
+}
+
+func (h *yardHandlers) PutCraft(ctx context.Context, r api.PutCraftRequestObject) (api.PutCraftResponseObject, error) {
+	b := r.Body
+	p, err := h.engines.SaveCraft(ctx, r.CraftId, stamp(b.EntryId, b.By, b.TappedAt),
+		eventlog.CraftFacts{Name: b.Name, Owner: value(b.Owner), Berth: value(b.Berth), Note: value(b.Note)})
+	if err != nil {
+		return nil, err
+	}
+	return api.PutCraft200JSONResponse(craftPageView(p)), nil
+}
