@@ -115,21 +115,36 @@ func (e BladeState) Valid() bool {
 	}
 }
 
-// Defines values for BookEntryKind.
+// Defines values for CalculatorFieldKind.
 const (
-	BookEntryKindMethod  BookEntryKind = "method"
-	BookEntryKindProduct BookEntryKind = "product"
-	BookEntryKindTask    BookEntryKind = "task"
+	CalculatorFieldKindChoice  CalculatorFieldKind = "choice"
+	CalculatorFieldKindGroup   CalculatorFieldKind = "group"
+	CalculatorFieldKindInteger CalculatorFieldKind = "integer"
+	CalculatorFieldKindNumber  CalculatorFieldKind = "number"
+	CalculatorFieldKindNumbers CalculatorFieldKind = "numbers"
+	CalculatorFieldKindRows    CalculatorFieldKind = "rows"
+	CalculatorFieldKindText    CalculatorFieldKind = "text"
+	CalculatorFieldKindYesNo   CalculatorFieldKind = "yes-no"
 )
 
-// Valid indicates whether the value is a known member of the BookEntryKind enum.
-func (e BookEntryKind) Valid() bool {
+// Valid indicates whether the value is a known member of the CalculatorFieldKind enum.
+func (e CalculatorFieldKind) Valid() bool {
 	switch e {
-	case BookEntryKindMethod:
+	case CalculatorFieldKindChoice:
 		return true
-	case BookEntryKindProduct:
+	case CalculatorFieldKindGroup:
 		return true
-	case BookEntryKindTask:
+	case CalculatorFieldKindInteger:
+		return true
+	case CalculatorFieldKindNumber:
+		return true
+	case CalculatorFieldKindNumbers:
+		return true
+	case CalculatorFieldKindRows:
+		return true
+	case CalculatorFieldKindText:
+		return true
+	case CalculatorFieldKindYesNo:
 		return true
 	default:
 		return false
@@ -151,6 +166,27 @@ func (e CheckOutcome) Valid() bool {
 	case CheckOutcomeInconclusive:
 		return true
 	case CheckOutcomeSkipped:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ComparisonKind.
+const (
+	ComparisonKindBaseline ComparisonKind = "baseline"
+	ComparisonKindTwin     ComparisonKind = "twin"
+	ComparisonKindType     ComparisonKind = "type"
+)
+
+// Valid indicates whether the value is a known member of the ComparisonKind enum.
+func (e ComparisonKind) Valid() bool {
+	switch e {
+	case ComparisonKindBaseline:
+		return true
+	case ComparisonKindTwin:
+		return true
+	case ComparisonKindType:
 		return true
 	default:
 		return false
@@ -541,6 +577,36 @@ func (e Instrument) Valid() bool {
 	}
 }
 
+// Defines values for InventoryVerb.
+const (
+	Cancel  InventoryVerb = "cancel"
+	Count   InventoryVerb = "count"
+	Keep    InventoryVerb = "keep"
+	Order   InventoryVerb = "order"
+	Receive InventoryVerb = "receive"
+	Wrong   InventoryVerb = "wrong"
+)
+
+// Valid indicates whether the value is a known member of the InventoryVerb enum.
+func (e InventoryVerb) Valid() bool {
+	switch e {
+	case Cancel:
+		return true
+	case Count:
+		return true
+	case Keep:
+		return true
+	case Order:
+		return true
+	case Receive:
+		return true
+	case Wrong:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ItemKind.
 const (
 	ItemKindFasteners ItemKind = "fasteners"
@@ -586,51 +652,6 @@ func (e JointState) Valid() bool {
 	}
 }
 
-// Defines values for LifeLineKind.
-const (
-	LifeLineKindCause     LifeLineKind = "cause"
-	LifeLineKindDone      LifeLineKind = "done"
-	LifeLineKindHours     LifeLineKind = "hours"
-	LifeLineKindMeasure   LifeLineKind = "measure"
-	LifeLineKindOpened    LifeLineKind = "opened"
-	LifeLineKindPart      LifeLineKind = "part"
-	LifeLineKindPhoto     LifeLineKind = "photo"
-	LifeLineKindRecording LifeLineKind = "recording"
-	LifeLineKindRound     LifeLineKind = "round"
-	LifeLineKindRun       LifeLineKind = "run"
-	LifeLineKindWork      LifeLineKind = "work"
-)
-
-// Valid indicates whether the value is a known member of the LifeLineKind enum.
-func (e LifeLineKind) Valid() bool {
-	switch e {
-	case LifeLineKindCause:
-		return true
-	case LifeLineKindDone:
-		return true
-	case LifeLineKindHours:
-		return true
-	case LifeLineKindMeasure:
-		return true
-	case LifeLineKindOpened:
-		return true
-	case LifeLineKindPart:
-		return true
-	case LifeLineKindPhoto:
-		return true
-	case LifeLineKindRecording:
-		return true
-	case LifeLineKindRound:
-		return true
-	case LifeLineKindRun:
-		return true
-	case LifeLineKindWork:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for LiveEventKind.
 const (
 	LiveEventKindBegin LiveEventKind = "begin"
@@ -643,6 +664,36 @@ func (e LiveEventKind) Valid() bool {
 	case LiveEventKindBegin:
 		return true
 	case LiveEventKindNews:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MaintenanceVerb.
+const (
+	MaintenanceVerbDone     MaintenanceVerb = "done"
+	MaintenanceVerbInterval MaintenanceVerb = "interval"
+	MaintenanceVerbPutOff   MaintenanceVerb = "put-off"
+	MaintenanceVerbTick     MaintenanceVerb = "tick"
+	MaintenanceVerbTopped   MaintenanceVerb = "topped"
+	MaintenanceVerbUntick   MaintenanceVerb = "untick"
+)
+
+// Valid indicates whether the value is a known member of the MaintenanceVerb enum.
+func (e MaintenanceVerb) Valid() bool {
+	switch e {
+	case MaintenanceVerbDone:
+		return true
+	case MaintenanceVerbInterval:
+		return true
+	case MaintenanceVerbPutOff:
+		return true
+	case MaintenanceVerbTick:
+		return true
+	case MaintenanceVerbTopped:
+		return true
+	case MaintenanceVerbUntick:
 		return true
 	default:
 		return false
@@ -682,6 +733,27 @@ func (e Material) Valid() bool {
 	}
 }
 
+// Defines values for MethodEntryKind.
+const (
+	MethodEntryKindMethod  MethodEntryKind = "method"
+	MethodEntryKindProduct MethodEntryKind = "product"
+	MethodEntryKindTask    MethodEntryKind = "task"
+)
+
+// Valid indicates whether the value is a known member of the MethodEntryKind enum.
+func (e MethodEntryKind) Valid() bool {
+	switch e {
+	case MethodEntryKindMethod:
+		return true
+	case MethodEntryKindProduct:
+		return true
+	case MethodEntryKindTask:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for MoveKind.
 const (
 	MoveKindFinding MoveKind = "finding"
@@ -694,6 +766,27 @@ func (e MoveKind) Valid() bool {
 	case MoveKindFinding:
 		return true
 	case MoveKindHistory:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PartFitHow.
+const (
+	Listed   PartFitHow = "listed"
+	Measured PartFitHow = "measured"
+	Tried    PartFitHow = "tried"
+)
+
+// Valid indicates whether the value is a known member of the PartFitHow enum.
+func (e PartFitHow) Valid() bool {
+	switch e {
+	case Listed:
+		return true
+	case Measured:
+		return true
+	case Tried:
 		return true
 	default:
 		return false
@@ -853,24 +946,6 @@ func (e ProvingVerb) Valid() bool {
 	case ProvingVerbSmell:
 		return true
 	case ProvingVerbWarmUp:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for RecordingKeptSource.
-const (
-	RecordingKeptSourceFeed RecordingKeptSource = "feed"
-	RecordingKeptSourceFile RecordingKeptSource = "file"
-)
-
-// Valid indicates whether the value is a known member of the RecordingKeptSource enum.
-func (e RecordingKeptSource) Valid() bool {
-	switch e {
-	case RecordingKeptSourceFeed:
-		return true
-	case RecordingKeptSourceFile:
 		return true
 	default:
 		return false
@@ -1069,51 +1144,45 @@ func (e RunWhere) Valid() bool {
 	}
 }
 
-// Defines values for ShelfFitHow.
+// Defines values for ServiceLineKind.
 const (
-	Listed   ShelfFitHow = "listed"
-	Measured ShelfFitHow = "measured"
-	Tried    ShelfFitHow = "tried"
+	ServiceLineKindCause     ServiceLineKind = "cause"
+	ServiceLineKindDone      ServiceLineKind = "done"
+	ServiceLineKindHours     ServiceLineKind = "hours"
+	ServiceLineKindMeasure   ServiceLineKind = "measure"
+	ServiceLineKindOpened    ServiceLineKind = "opened"
+	ServiceLineKindPart      ServiceLineKind = "part"
+	ServiceLineKindPhoto     ServiceLineKind = "photo"
+	ServiceLineKindRecording ServiceLineKind = "recording"
+	ServiceLineKindRound     ServiceLineKind = "round"
+	ServiceLineKindRun       ServiceLineKind = "run"
+	ServiceLineKindWork      ServiceLineKind = "work"
 )
 
-// Valid indicates whether the value is a known member of the ShelfFitHow enum.
-func (e ShelfFitHow) Valid() bool {
+// Valid indicates whether the value is a known member of the ServiceLineKind enum.
+func (e ServiceLineKind) Valid() bool {
 	switch e {
-	case Listed:
+	case ServiceLineKindCause:
 		return true
-	case Measured:
+	case ServiceLineKindDone:
 		return true
-	case Tried:
+	case ServiceLineKindHours:
 		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for ShelfVerb.
-const (
-	Cancel  ShelfVerb = "cancel"
-	Count   ShelfVerb = "count"
-	Keep    ShelfVerb = "keep"
-	Order   ShelfVerb = "order"
-	Receive ShelfVerb = "receive"
-	Wrong   ShelfVerb = "wrong"
-)
-
-// Valid indicates whether the value is a known member of the ShelfVerb enum.
-func (e ShelfVerb) Valid() bool {
-	switch e {
-	case Cancel:
+	case ServiceLineKindMeasure:
 		return true
-	case Count:
+	case ServiceLineKindOpened:
 		return true
-	case Keep:
+	case ServiceLineKindPart:
 		return true
-	case Order:
+	case ServiceLineKindPhoto:
 		return true
-	case Receive:
+	case ServiceLineKindRecording:
 		return true
-	case Wrong:
+	case ServiceLineKindRound:
+		return true
+	case ServiceLineKindRun:
+		return true
+	case ServiceLineKindWork:
 		return true
 	default:
 		return false
@@ -1165,27 +1234,6 @@ func (e Source) Valid() bool {
 	}
 }
 
-// Defines values for StandardKind.
-const (
-	StandardKindBaseline StandardKind = "baseline"
-	StandardKindTwin     StandardKind = "twin"
-	StandardKindType     StandardKind = "type"
-)
-
-// Valid indicates whether the value is a known member of the StandardKind enum.
-func (e StandardKind) Valid() bool {
-	switch e {
-	case StandardKindBaseline:
-		return true
-	case StandardKindTwin:
-		return true
-	case StandardKindType:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for Standing.
 const (
 	Excused Standing = "excused"
@@ -1231,6 +1279,24 @@ func (e StatedState) Valid() bool {
 	}
 }
 
+// Defines values for StoredRecordingSource.
+const (
+	StoredRecordingSourceFeed StoredRecordingSource = "feed"
+	StoredRecordingSourceFile StoredRecordingSource = "file"
+)
+
+// Valid indicates whether the value is a known member of the StoredRecordingSource enum.
+func (e StoredRecordingSource) Valid() bool {
+	switch e {
+	case StoredRecordingSourceFeed:
+		return true
+	case StoredRecordingSourceFile:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Strategy.
 const (
 	AlongTheWater Strategy = "along-the-water"
@@ -1246,87 +1312,6 @@ func (e Strategy) Valid() bool {
 	case Likeliest:
 		return true
 	case Quickest:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for StripVerb.
-const (
-	StripVerbBody         StripVerb = "body"
-	StripVerbCaution      StripVerb = "caution"
-	StripVerbElbow        StripVerb = "elbow"
-	StripVerbExcuse       StripVerb = "excuse"
-	StripVerbHow          StripVerb = "how"
-	StripVerbIsolate      StripVerb = "isolate"
-	StripVerbItem         StripVerb = "item"
-	StripVerbLeaks        StripVerb = "leaks"
-	StripVerbLift         StripVerb = "lift"
-	StripVerbLooked       StripVerb = "looked"
-	StripVerbMethod       StripVerb = "method"
-	StripVerbOff          StripVerb = "off"
-	StripVerbOn           StripVerb = "on"
-	StripVerbOverride     StripVerb = "override"
-	StripVerbPiece        StripVerb = "piece"
-	StripVerbPiecesClosed StripVerb = "pieces-closed"
-	StripVerbStart        StripVerb = "start"
-	StripVerbTask         StripVerb = "task"
-	StripVerbTick         StripVerb = "tick"
-	StripVerbTighten      StripVerb = "tighten"
-	StripVerbUntick       StripVerb = "untick"
-	StripVerbUsed         StripVerb = "used"
-	StripVerbWheel        StripVerb = "wheel"
-)
-
-// Valid indicates whether the value is a known member of the StripVerb enum.
-func (e StripVerb) Valid() bool {
-	switch e {
-	case StripVerbBody:
-		return true
-	case StripVerbCaution:
-		return true
-	case StripVerbElbow:
-		return true
-	case StripVerbExcuse:
-		return true
-	case StripVerbHow:
-		return true
-	case StripVerbIsolate:
-		return true
-	case StripVerbItem:
-		return true
-	case StripVerbLeaks:
-		return true
-	case StripVerbLift:
-		return true
-	case StripVerbLooked:
-		return true
-	case StripVerbMethod:
-		return true
-	case StripVerbOff:
-		return true
-	case StripVerbOn:
-		return true
-	case StripVerbOverride:
-		return true
-	case StripVerbPiece:
-		return true
-	case StripVerbPiecesClosed:
-		return true
-	case StripVerbStart:
-		return true
-	case StripVerbTask:
-		return true
-	case StripVerbTick:
-		return true
-	case StripVerbTighten:
-		return true
-	case StripVerbUntick:
-		return true
-	case StripVerbUsed:
-		return true
-	case StripVerbWheel:
 		return true
 	default:
 		return false
@@ -1357,42 +1342,6 @@ func (e SubjectKind) Valid() bool {
 	}
 }
 
-// Defines values for SumFieldKind.
-const (
-	SumFieldKindChoice  SumFieldKind = "choice"
-	SumFieldKindGroup   SumFieldKind = "group"
-	SumFieldKindInteger SumFieldKind = "integer"
-	SumFieldKindNumber  SumFieldKind = "number"
-	SumFieldKindNumbers SumFieldKind = "numbers"
-	SumFieldKindRows    SumFieldKind = "rows"
-	SumFieldKindText    SumFieldKind = "text"
-	SumFieldKindYesNo   SumFieldKind = "yes-no"
-)
-
-// Valid indicates whether the value is a known member of the SumFieldKind enum.
-func (e SumFieldKind) Valid() bool {
-	switch e {
-	case SumFieldKindChoice:
-		return true
-	case SumFieldKindGroup:
-		return true
-	case SumFieldKindInteger:
-		return true
-	case SumFieldKindNumber:
-		return true
-	case SumFieldKindNumbers:
-		return true
-	case SumFieldKindRows:
-		return true
-	case SumFieldKindText:
-		return true
-	case SumFieldKindYesNo:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for SurfaceKind.
 const (
 	Bright   SurfaceKind = "bright"
@@ -1411,6 +1360,87 @@ func (e SurfaceKind) Valid() bool {
 	case Oxidised:
 		return true
 	case Rust:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TeardownVerb.
+const (
+	TeardownVerbBody         TeardownVerb = "body"
+	TeardownVerbCaution      TeardownVerb = "caution"
+	TeardownVerbElbow        TeardownVerb = "elbow"
+	TeardownVerbExcuse       TeardownVerb = "excuse"
+	TeardownVerbHow          TeardownVerb = "how"
+	TeardownVerbIsolate      TeardownVerb = "isolate"
+	TeardownVerbItem         TeardownVerb = "item"
+	TeardownVerbLeaks        TeardownVerb = "leaks"
+	TeardownVerbLift         TeardownVerb = "lift"
+	TeardownVerbLooked       TeardownVerb = "looked"
+	TeardownVerbMethod       TeardownVerb = "method"
+	TeardownVerbOff          TeardownVerb = "off"
+	TeardownVerbOn           TeardownVerb = "on"
+	TeardownVerbOverride     TeardownVerb = "override"
+	TeardownVerbPiece        TeardownVerb = "piece"
+	TeardownVerbPiecesClosed TeardownVerb = "pieces-closed"
+	TeardownVerbStart        TeardownVerb = "start"
+	TeardownVerbTask         TeardownVerb = "task"
+	TeardownVerbTick         TeardownVerb = "tick"
+	TeardownVerbTighten      TeardownVerb = "tighten"
+	TeardownVerbUntick       TeardownVerb = "untick"
+	TeardownVerbUsed         TeardownVerb = "used"
+	TeardownVerbWheel        TeardownVerb = "wheel"
+)
+
+// Valid indicates whether the value is a known member of the TeardownVerb enum.
+func (e TeardownVerb) Valid() bool {
+	switch e {
+	case TeardownVerbBody:
+		return true
+	case TeardownVerbCaution:
+		return true
+	case TeardownVerbElbow:
+		return true
+	case TeardownVerbExcuse:
+		return true
+	case TeardownVerbHow:
+		return true
+	case TeardownVerbIsolate:
+		return true
+	case TeardownVerbItem:
+		return true
+	case TeardownVerbLeaks:
+		return true
+	case TeardownVerbLift:
+		return true
+	case TeardownVerbLooked:
+		return true
+	case TeardownVerbMethod:
+		return true
+	case TeardownVerbOff:
+		return true
+	case TeardownVerbOn:
+		return true
+	case TeardownVerbOverride:
+		return true
+	case TeardownVerbPiece:
+		return true
+	case TeardownVerbPiecesClosed:
+		return true
+	case TeardownVerbStart:
+		return true
+	case TeardownVerbTask:
+		return true
+	case TeardownVerbTick:
+		return true
+	case TeardownVerbTighten:
+		return true
+	case TeardownVerbUntick:
+		return true
+	case TeardownVerbUsed:
+		return true
+	case TeardownVerbWheel:
 		return true
 	default:
 		return false
@@ -1456,36 +1486,6 @@ func (e UnitSystem) Valid() bool {
 	}
 }
 
-// Defines values for UpkeepVerb.
-const (
-	UpkeepVerbDone     UpkeepVerb = "done"
-	UpkeepVerbInterval UpkeepVerb = "interval"
-	UpkeepVerbPutOff   UpkeepVerb = "put-off"
-	UpkeepVerbTick     UpkeepVerb = "tick"
-	UpkeepVerbTopped   UpkeepVerb = "topped"
-	UpkeepVerbUntick   UpkeepVerb = "untick"
-)
-
-// Valid indicates whether the value is a known member of the UpkeepVerb enum.
-func (e UpkeepVerb) Valid() bool {
-	switch e {
-	case UpkeepVerbDone:
-		return true
-	case UpkeepVerbInterval:
-		return true
-	case UpkeepVerbPutOff:
-		return true
-	case UpkeepVerbTick:
-		return true
-	case UpkeepVerbTopped:
-		return true
-	case UpkeepVerbUntick:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for WaterSide.
 const (
 	WaterSideCoolant WaterSide = "coolant"
@@ -1504,35 +1504,35 @@ func (e WaterSide) Valid() bool {
 	}
 }
 
-// Defines values for WetKind.
+// Defines values for WetworkKind.
 const (
-	WetKindCoolant WetKind = "coolant"
-	WetKindDescale WetKind = "descale"
-	WetKindFlush   WetKind = "flush"
+	WetworkKindCoolant WetworkKind = "coolant"
+	WetworkKindDescale WetworkKind = "descale"
+	WetworkKindFlush   WetworkKind = "flush"
 )
 
-// Valid indicates whether the value is a known member of the WetKind enum.
-func (e WetKind) Valid() bool {
+// Valid indicates whether the value is a known member of the WetworkKind enum.
+func (e WetworkKind) Valid() bool {
 	switch e {
-	case WetKindCoolant:
+	case WetworkKindCoolant:
 		return true
-	case WetKindDescale:
+	case WetworkKindDescale:
 		return true
-	case WetKindFlush:
+	case WetworkKindFlush:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for WetPlace.
+// Defines values for WetworkPlace.
 const (
-	Bench   WetPlace = "bench"
-	InPlace WetPlace = "in-place"
+	Bench   WetworkPlace = "bench"
+	InPlace WetworkPlace = "in-place"
 )
 
-// Valid indicates whether the value is a known member of the WetPlace enum.
-func (e WetPlace) Valid() bool {
+// Valid indicates whether the value is a known member of the WetworkPlace enum.
+func (e WetworkPlace) Valid() bool {
 	switch e {
 	case Bench:
 		return true
@@ -1543,48 +1543,48 @@ func (e WetPlace) Valid() bool {
 	}
 }
 
-// Defines values for WetVerb.
+// Defines values for WetworkVerb.
 const (
-	WetVerbBegin    WetVerb = "begin"
-	WetVerbCameOut  WetVerb = "came-out"
-	WetVerbDrained  WetVerb = "drained"
-	WetVerbEnd      WetVerb = "end"
-	WetVerbFilled   WetVerb = "filled"
-	WetVerbPlan     WetVerb = "plan"
-	WetVerbRead     WetVerb = "read"
-	WetVerbStage    WetVerb = "stage"
-	WetVerbStop     WetVerb = "stop"
-	WetVerbStrength WetVerb = "strength"
-	WetVerbTopped   WetVerb = "topped"
-	WetVerbWaste    WetVerb = "waste"
+	WetworkVerbBegin    WetworkVerb = "begin"
+	WetworkVerbCameOut  WetworkVerb = "came-out"
+	WetworkVerbDrained  WetworkVerb = "drained"
+	WetworkVerbEnd      WetworkVerb = "end"
+	WetworkVerbFilled   WetworkVerb = "filled"
+	WetworkVerbPlan     WetworkVerb = "plan"
+	WetworkVerbRead     WetworkVerb = "read"
+	WetworkVerbStage    WetworkVerb = "stage"
+	WetworkVerbStop     WetworkVerb = "stop"
+	WetworkVerbStrength WetworkVerb = "strength"
+	WetworkVerbTopped   WetworkVerb = "topped"
+	WetworkVerbWaste    WetworkVerb = "waste"
 )
 
-// Valid indicates whether the value is a known member of the WetVerb enum.
-func (e WetVerb) Valid() bool {
+// Valid indicates whether the value is a known member of the WetworkVerb enum.
+func (e WetworkVerb) Valid() bool {
 	switch e {
-	case WetVerbBegin:
+	case WetworkVerbBegin:
 		return true
-	case WetVerbCameOut:
+	case WetworkVerbCameOut:
 		return true
-	case WetVerbDrained:
+	case WetworkVerbDrained:
 		return true
-	case WetVerbEnd:
+	case WetworkVerbEnd:
 		return true
-	case WetVerbFilled:
+	case WetworkVerbFilled:
 		return true
-	case WetVerbPlan:
+	case WetworkVerbPlan:
 		return true
-	case WetVerbRead:
+	case WetworkVerbRead:
 		return true
-	case WetVerbStage:
+	case WetworkVerbStage:
 		return true
-	case WetVerbStop:
+	case WetworkVerbStop:
 		return true
-	case WetVerbStrength:
+	case WetworkVerbStrength:
 		return true
-	case WetVerbTopped:
+	case WetworkVerbTopped:
 		return true
-	case WetVerbWaste:
+	case WetworkVerbWaste:
 		return true
 	default:
 		return false
@@ -1719,40 +1719,6 @@ type Blade struct {
 // BladeState defines model for BladeState.
 type BladeState string
 
-// Book defines model for Book.
-type Book struct {
-	Log []LogLine `json:"log"`
-
-	// Own Tasks that the yard changed or made.
-	Own []string `json:"own"`
-
-	// Products Descalers: acids as they are sold, and the yard's own.
-	Products []Product `json:"products"`
-
-	// Schools By question: the school that the yard follows.
-	Schools map[string]string `json:"schools"`
-	Tasks   []Task            `json:"tasks"`
-}
-
-// BookEntry defines model for BookEntry.
-type BookEntry struct {
-	By Name `json:"by"`
-
-	// Gone With a task: take the yard's own off the list, or give the shipped one back.
-	Gone *bool         `json:"gone,omitempty"`
-	Kind BookEntryKind `json:"kind"`
-
-	// Product What descales, as it is bought: an acid of a known strength, or a mix that goes by its own instructions (parts_water).
-	Product  *Product   `json:"product,omitempty"`
-	Question *string    `json:"question,omitempty"`
-	School   *string    `json:"school,omitempty"`
-	TappedAt *time.Time `json:"tapped_at,omitempty"`
-	Task     *Task      `json:"task,omitempty"`
-}
-
-// BookEntryKind defines model for BookEntryKind.
-type BookEntryKind string
-
 // BundleFile defines model for BundleFile.
 type BundleFile struct {
 	// Data The file, base64; up to 48 MB of it.
@@ -1762,8 +1728,8 @@ type BundleFile struct {
 	Try *bool `json:"try,omitempty"`
 }
 
-// BundleTaken defines model for BundleTaken.
-type BundleTaken struct {
+// BundleImported defines model for BundleImported.
+type BundleImported struct {
 	Craft  string `json:"craft"`
 	Engine string `json:"engine"`
 
@@ -1781,6 +1747,105 @@ type BundleTaken struct {
 	Photos     int        `json:"photos"`
 	Recordings int        `json:"recordings"`
 	Words      string     `json:"words"`
+}
+
+// CalculationAsked A sum kept in a job, with what was given to it.
+type CalculationAsked struct {
+	Given CalculatorInput `json:"given"`
+	Name  string          `json:"name"`
+	Units *UnitSystem     `json:"units,omitempty"`
+}
+
+// Calculator defines model for Calculator.
+type Calculator struct {
+	About string `json:"about"`
+
+	// Asks What a person wants to know.
+	Asks string `json:"asks"`
+
+	// Cautions Cautions that always stand beside it.
+	Cautions []string          `json:"cautions"`
+	Example  CalculatorInput   `json:"example"`
+	Fields   []CalculatorField `json:"fields"`
+	Group    string            `json:"group"`
+	Name     string            `json:"name"`
+
+	// Notes What the figures mean exactly.
+	Notes   []string           `json:"notes"`
+	Results []CalculatorResult `json:"results"`
+	Sources []string           `json:"sources"`
+}
+
+// CalculatorAnswer defines model for CalculatorAnswer.
+type CalculatorAnswer struct {
+	Cautions []Caution `json:"cautions"`
+	Picture  *Picture  `json:"picture,omitempty"`
+
+	// Result By the names of results; null where it does not apply.
+	Result map[string]interface{} `json:"result"`
+
+	// Uncertainty One standard deviation of a result, where inputs came with an error.
+	Uncertainty map[string]float64 `json:"uncertainty"`
+
+	// Understood How what was typed was read, by field.
+	Understood map[string]Understood `json:"understood"`
+	Warnings   []string              `json:"warnings"`
+	Working    []WorkingStep         `json:"working"`
+}
+
+// CalculatorField defines model for CalculatorField.
+type CalculatorField struct {
+	Choices *[]Labelled `json:"choices,omitempty"`
+
+	// Default Taken when nothing is given. Without one the field must be given, unless it is optional.
+	Default interface{} `json:"default,omitempty"`
+
+	// Fields Of a group or of one row.
+	Fields  *[]CalculatorField  `json:"fields,omitempty"`
+	Help    *string             `json:"help,omitempty"`
+	Kind    CalculatorFieldKind `json:"kind"`
+	Label   string              `json:"label"`
+	Max     *float64            `json:"max,omitempty"`
+	MaxRows *int                `json:"max_rows,omitempty"`
+	Min     *float64            `json:"min,omitempty"`
+	MinRows *int                `json:"min_rows,omitempty"`
+
+	// More Seldom touched.
+	More bool   `json:"more"`
+	Name string `json:"name"`
+
+	// OnlyIf The field matters only when its neighbour is one of these.
+	OnlyIf   *OnlyIf       `json:"only_if,omitempty"`
+	Optional bool          `json:"optional"`
+	Suggest  *[]Suggestion `json:"suggest,omitempty"`
+
+	// Unit Of a number given without one; an id of units.
+	Unit *string `json:"unit,omitempty"`
+}
+
+// CalculatorFieldKind defines model for CalculatorFieldKind.
+type CalculatorFieldKind string
+
+// CalculatorInput defines model for CalculatorInput.
+type CalculatorInput map[string]interface{}
+
+// CalculatorList defines model for CalculatorList.
+type CalculatorList struct {
+	Sums  []Calculator `json:"sums"`
+	Units []Unit       `json:"units"`
+}
+
+// CalculatorResult defines model for CalculatorResult.
+type CalculatorResult struct {
+	Choices *[]Labelled         `json:"choices,omitempty"`
+	Fields  *[]CalculatorResult `json:"fields,omitempty"`
+	Kind    CalculatorFieldKind `json:"kind"`
+	Label   string              `json:"label"`
+
+	// Main What was asked for.
+	Main bool    `json:"main"`
+	Name string  `json:"name"`
+	Unit *string `json:"unit,omitempty"`
 }
 
 // Catalogue defines model for Catalogue.
@@ -1885,6 +1950,9 @@ type Closed struct {
 	Faults             []string `json:"faults"`
 	Words              string   `json:"words"`
 }
+
+// ComparisonKind defines model for ComparisonKind.
+type ComparisonKind string
 
 // Condition defines model for Condition.
 type Condition struct {
@@ -2000,6 +2068,69 @@ type CraftPage struct {
 	Log     []LogLine    `json:"log"`
 }
 
+// DatalogColumn defines model for DatalogColumn.
+type DatalogColumn struct {
+	Clock   bool     `json:"clock"`
+	Guess   *Place   `json:"guess,omitempty"`
+	Heading string   `json:"heading"`
+	Numbers int      `json:"numbers"`
+	Sample  []string `json:"sample"`
+	Time    bool     `json:"time"`
+
+	// Unit Id of a unit, where the heading names one that is known.
+	Unit    string `json:"unit"`
+	Written string `json:"written"`
+}
+
+// DatalogFile defines model for DatalogFile.
+type DatalogFile struct {
+	// Data The file, base64.
+	Data []byte `json:"data"`
+}
+
+// DatalogImported defines model for DatalogImported.
+type DatalogImported struct {
+	By      Name            `json:"by"`
+	Columns []DatalogMapped `json:"columns"`
+
+	// Data The file, base64.
+	Data []byte `json:"data"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID `json:"entry_id"`
+
+	// Name Of the file.
+	Name     string     `json:"name"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
+
+	// Time The column of the time.
+	Time int `json:"time"`
+
+	// TimeUnit Id of a unit of time; left out: a clock, or what the heading says.
+	TimeUnit *string `json:"time_unit,omitempty"`
+}
+
+// DatalogMapped defines model for DatalogMapped.
+type DatalogMapped struct {
+	Column int   `json:"column"`
+	Place  Place `json:"place"`
+
+	// Unit Id of a unit; left out: what the heading says, else the place's own.
+	Unit *string `json:"unit,omitempty"`
+}
+
+// DatalogPreview defines model for DatalogPreview.
+type DatalogPreview struct {
+	Columns   []DatalogColumn `json:"columns"`
+	Delimiter string          `json:"delimiter"`
+	LeftOut   []LeftOut       `json:"left_out"`
+	Places    []OfferedPlace  `json:"places"`
+	Rows      int             `json:"rows"`
+
+	// Time The column that is taken to tell the time; -1: none.
+	Time int `json:"time"`
+}
+
 // Dates When something of the engine was last done; history items of a job are taken from it.
 type Dates struct {
 	CoolantChanged *Day `json:"coolant_changed,omitempty"`
@@ -2031,9 +2162,9 @@ type DescalePlan struct {
 	Materials *map[string][]Material `json:"materials,omitempty"`
 
 	// Mechanical Suspected, and not for acid.
-	Mechanical *[]DebrisID `json:"mechanical,omitempty"`
-	Minutes    float64     `json:"minutes"`
-	Place      WetPlace    `json:"place"`
+	Mechanical *[]DebrisID  `json:"mechanical,omitempty"`
+	Minutes    float64      `json:"minutes"`
+	Place      WetworkPlace `json:"place"`
 
 	// Product What descales, as it is bought: an acid of a known strength, or a mix that goes by its own instructions (parts_water).
 	Product    Product  `json:"product"`
@@ -2076,8 +2207,8 @@ type DueItem struct {
 	Last  *Day     `json:"last,omitempty"`
 
 	// LastJob A UUID made by the client, in small letters.
-	LastJob *ID     `json:"last_job,omitempty"`
-	PutOff  *PutOff `json:"put_off,omitempty"`
+	LastJob *ID           `json:"last_job,omitempty"`
+	PutOff  *Postponement `json:"put_off,omitempty"`
 
 	// Reasons The earliest first; it wins.
 	Reasons []DueReason `json:"reasons"`
@@ -2221,16 +2352,6 @@ type EnginePage struct {
 	Facts []PlantFact `json:"facts"`
 	Jobs  []JobCard   `json:"jobs"`
 	Log   []LogLine   `json:"log"`
-}
-
-// EngineRecord defines model for EngineRecord.
-type EngineRecord struct {
-	Due     []DueItem    `json:"due"`
-	Groups  []DueGroup   `json:"groups"`
-	Hours   HoursView    `json:"hours"`
-	Life    []LifeLine   `json:"life"`
-	Seasons []SeasonView `json:"seasons"`
-	Trends  []TrendView  `json:"trends"`
 }
 
 // EngineState defines model for EngineState.
@@ -2461,43 +2582,6 @@ type Group struct {
 	Label    string   `json:"label"`
 }
 
-// Hands defines model for Hands.
-type Hands struct {
-	// Begun As they were when they were begun.
-	Begun        []Task         `json:"begun"`
-	Body         *PumpBody      `json:"body,omitempty"`
-	BodySays     []string       `json:"body_says"`
-	Conditions   []Condition    `json:"conditions"`
-	Elbow        *ElbowMeasured `json:"elbow,omitempty"`
-	ElbowSays    []string       `json:"elbow_says"`
-	ElbowVerdict *string        `json:"elbow_verdict,omitempty"`
-	Heeded       []string       `json:"heeded"`
-	Hunt         []Hunt         `json:"hunt"`
-
-	// IdleShare Raw flow at idle with this wear, against a sound pump's.
-	IdleShare *float64    `json:"idle_share,omitempty"`
-	Isolated  []Isolated  `json:"isolated"`
-	Items     []StripItem `json:"items"`
-	Leaks     []string    `json:"leaks"`
-	Ledger    Ledger      `json:"ledger"`
-	Ready     bool        `json:"ready"`
-
-	// Rebuild Keys of what is still off, the last that came off first.
-	Rebuild []string          `json:"rebuild"`
-	Schools map[string]string `json:"schools"`
-
-	// Standing What keeps the job from being closed, in words.
-	Standing []string  `json:"standing"`
-	Starts   []Started `json:"starts"`
-
-	// Tasks Of the book, those that fit this engine; GET /book has their items.
-	Tasks        []Labelled `json:"tasks"`
-	Used         []PartUsed `json:"used"`
-	Wheel        *Wheel     `json:"wheel,omitempty"`
-	WheelSays    []string   `json:"wheel_says"`
-	WheelVerdict *string    `json:"wheel_verdict,omitempty"`
-}
-
 // Health defines model for Health.
 type Health struct {
 	// Catalogue The catalogue's version.
@@ -2586,6 +2670,61 @@ type Inhibitor string
 // Instrument feed: a gateway's own sender.
 type Instrument string
 
+// Inventory defines model for Inventory.
+type Inventory struct {
+	// Engines Names, by id, of those that parts fit.
+	Engines map[string]string `json:"engines"`
+	Lines   []InventoryLine   `json:"lines"`
+
+	// Pumps Names of the engines that have a pump, by its type as a part has it.
+	Pumps   map[string][]string `json:"pumps"`
+	ToOrder []InventoryNeed     `json:"to_order"`
+}
+
+// InventoryEntry defines model for InventoryEntry.
+type InventoryEntry struct {
+	By     Name          `json:"by"`
+	Do     InventoryVerb `json:"do"`
+	Is     *Part         `json:"is,omitempty"`
+	Number *string       `json:"number,omitempty"`
+	Order  *string       `json:"order,omitempty"`
+
+	// Part A UUID made by the client, in small letters.
+	Part     ID       `json:"part"`
+	Quantity *float64 `json:"quantity,omitempty"`
+
+	// Seen Of a part that is changed: kept, as it was read; refused when it was changed since.
+	Seen     *string    `json:"seen,omitempty"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
+	Words    *string    `json:"words,omitempty"`
+}
+
+// InventoryLine defines model for InventoryLine.
+type InventoryLine struct {
+	Coming float64 `json:"coming"`
+	Have   float64 `json:"have"`
+
+	// Id A UUID made by the client, in small letters.
+	Id ID   `json:"id"`
+	Is Part `json:"is"`
+
+	// Kept The entry by which its facts were kept last.
+	Kept   string      `json:"kept"`
+	Orders []PartOrder `json:"orders"`
+	Wrong  []WrongPart `json:"wrong"`
+}
+
+// InventoryNeed defines model for InventoryNeed.
+type InventoryNeed struct {
+	// Part A UUID made by the client, in small letters.
+	Part     ID       `json:"part"`
+	Quantity float64  `json:"quantity"`
+	Reasons  []string `json:"reasons"`
+}
+
+// InventoryVerb defines model for InventoryVerb.
+type InventoryVerb string
+
 // Isolated defines model for Isolated.
 type Isolated struct {
 	At     time.Time `json:"at"`
@@ -2666,10 +2805,10 @@ type JobEntry struct {
 	// item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
 	// the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
 	// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
-	Strip *StripAct `json:"strip,omitempty"`
+	Strip *TeardownAct `json:"strip,omitempty"`
 
 	// Sum A sum kept in a job, with what was given to it.
-	Sum *SumAsked `json:"sum,omitempty"`
+	Sum *CalculationAsked `json:"sum,omitempty"`
 
 	// TappedAt When it was tapped, by the device's clock; it may have waited for a link.
 	TappedAt *time.Time `json:"tapped_at,omitempty"`
@@ -2677,34 +2816,34 @@ type JobEntry struct {
 	// Wet One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
 	// aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words; of rubber share too.
 	// drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
-	Wet   *WetAct `json:"wet,omitempty"`
-	Words *Words  `json:"words,omitempty"`
+	Wet   *WetworkAct `json:"wet,omitempty"`
+	Words *Words      `json:"words,omitempty"`
 }
 
 // JobPage defines model for JobPage.
 type JobPage struct {
-	Card       JobCard      `json:"card"`
-	Checks     []CheckMade  `json:"checks"`
-	Closed     *Closed      `json:"closed,omitempty"`
-	Craft      Craft        `json:"craft"`
-	Diagnosis  Answer       `json:"diagnosis"`
-	Engine     Engine       `json:"engine"`
-	Findings   []Known      `json:"findings"`
-	Hands      Hands        `json:"hands"`
-	Health     *PlantHealth `json:"health,omitempty"`
-	History    []Known      `json:"history"`
-	Log        []LogLine    `json:"log"`
-	Notes      []Note       `json:"notes"`
-	OpenAccess []string     `json:"open_access"`
-	Photos     []PhotoKept  `json:"photos"`
-	Proving    ProvingPage  `json:"proving"`
-	Rounds     []RoundMade  `json:"rounds"`
+	Card       JobCard       `json:"card"`
+	Checks     []CheckMade   `json:"checks"`
+	Closed     *Closed       `json:"closed,omitempty"`
+	Craft      Craft         `json:"craft"`
+	Diagnosis  Answer        `json:"diagnosis"`
+	Engine     Engine        `json:"engine"`
+	Findings   []Statement   `json:"findings"`
+	Hands      Teardown      `json:"hands"`
+	Health     *PlantHealth  `json:"health,omitempty"`
+	History    []Statement   `json:"history"`
+	Log        []LogLine     `json:"log"`
+	Notes      []Note        `json:"notes"`
+	OpenAccess []string      `json:"open_access"`
+	Photos     []StoredPhoto `json:"photos"`
+	Proving    ProvingPage   `json:"proving"`
+	Rounds     []RoundMade   `json:"rounds"`
 
 	// Standard What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
-	Standard PlantStandard `json:"standard"`
-	Strategy Strategy      `json:"strategy"`
-	Sums     []SumKept     `json:"sums"`
-	Wet      WetPage       `json:"wet"`
+	Standard PlantComparison     `json:"standard"`
+	Strategy Strategy            `json:"strategy"`
+	Sums     []StoredCalculation `json:"sums"`
+	Wet      WetworkPage         `json:"wet"`
 }
 
 // JobStart defines model for JobStart.
@@ -2738,25 +2877,6 @@ type JointLooked struct {
 
 // JointState defines model for JointState.
 type JointState string
-
-// Known defines model for Known.
-type Known struct {
-	At *time.Time `json:"at,omitempty"`
-	By *string    `json:"by,omitempty"`
-
-	// Check The check that settled it.
-	Check *string `json:"check,omitempty"`
-
-	// EntryId A UUID made by the client, in small letters.
-	EntryId *ID `json:"entry_id,omitempty"`
-
-	// FromRecord Set in place of by, at and entry_id where the engine's record tells it: how the record knows.
-	FromRecord *string `json:"from_record,omitempty"`
-	Id         string  `json:"id"`
-
-	// Q 1 present, 0 absent, between: a computed finding.
-	Q float64 `json:"q"`
-}
 
 // Labelled defines model for Labelled.
 type Labelled struct {
@@ -2796,25 +2916,6 @@ type LeftOut struct {
 	Line int    `json:"line"`
 	Why  string `json:"why"`
 }
-
-// LifeLine defines model for LifeLine.
-type LifeLine struct {
-	At    time.Time `json:"at"`
-	Error float64   `json:"error"`
-
-	// Hours Of the engine then.
-	Hours *float64 `json:"hours,omitempty"`
-	Item  string   `json:"item"`
-
-	// JobId A UUID made by the client, in small letters.
-	JobId ID           `json:"job_id"`
-	Kind  LifeLineKind `json:"kind"`
-	Label string       `json:"label"`
-	Value float64      `json:"value"`
-}
-
-// LifeLineKind defines model for LifeLine.Kind.
-type LifeLineKind string
 
 // Link defines model for Link.
 type Link struct {
@@ -2899,7 +3000,7 @@ type LogLine struct {
 	// item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
 	// the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
 	// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
-	Strip *StripAct `json:"strip,omitempty"`
+	Strip *TeardownAct `json:"strip,omitempty"`
 
 	// Sum What the kept sum asks.
 	Sum      *string    `json:"sum,omitempty"`
@@ -2917,72 +3018,35 @@ type LogLine struct {
 	// Wet One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
 	// aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words; of rubber share too.
 	// drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
-	Wet   *WetAct `json:"wet,omitempty"`
-	Words *string `json:"words,omitempty"`
+	Wet   *WetworkAct `json:"wet,omitempty"`
+	Words *string     `json:"words,omitempty"`
 }
 
-// LoggerColumn defines model for LoggerColumn.
-type LoggerColumn struct {
-	Clock   bool     `json:"clock"`
-	Guess   *Place   `json:"guess,omitempty"`
-	Heading string   `json:"heading"`
-	Numbers int      `json:"numbers"`
-	Sample  []string `json:"sample"`
-	Time    bool     `json:"time"`
-
-	// Unit Id of a unit, where the heading names one that is known.
-	Unit    string `json:"unit"`
-	Written string `json:"written"`
+// MaintenanceAct defines model for MaintenanceAct.
+type MaintenanceAct struct {
+	Day    *Day            `json:"day,omitempty"`
+	Do     MaintenanceVerb `json:"do"`
+	Hours  *float64        `json:"hours,omitempty"`
+	Item   *string         `json:"item,omitempty"`
+	List   *string         `json:"list,omitempty"`
+	Litres *float64        `json:"litres,omitempty"`
+	Months *int            `json:"months,omitempty"`
+	Step   *string         `json:"step,omitempty"`
+	Until  *Day            `json:"until,omitempty"`
+	Words  *string         `json:"words,omitempty"`
+	Year   *int            `json:"year,omitempty"`
 }
 
-// LoggerFile defines model for LoggerFile.
-type LoggerFile struct {
-	// Data The file, base64.
-	Data []byte `json:"data"`
+// MaintenanceEntry One of meter and upkeep.
+type MaintenanceEntry struct {
+	By       Name            `json:"by"`
+	Meter    *Meter          `json:"meter,omitempty"`
+	TappedAt *time.Time      `json:"tapped_at,omitempty"`
+	Upkeep   *MaintenanceAct `json:"upkeep,omitempty"`
 }
 
-// LoggerMapped defines model for LoggerMapped.
-type LoggerMapped struct {
-	Column int   `json:"column"`
-	Place  Place `json:"place"`
-
-	// Unit Id of a unit; left out: what the heading says, else the place's own.
-	Unit *string `json:"unit,omitempty"`
-}
-
-// LoggerPreview defines model for LoggerPreview.
-type LoggerPreview struct {
-	Columns   []LoggerColumn `json:"columns"`
-	Delimiter string         `json:"delimiter"`
-	LeftOut   []LeftOut      `json:"left_out"`
-	Places    []OfferedPlace `json:"places"`
-	Rows      int            `json:"rows"`
-
-	// Time The column that is taken to tell the time; -1: none.
-	Time int `json:"time"`
-}
-
-// LoggerTaken defines model for LoggerTaken.
-type LoggerTaken struct {
-	By      Name           `json:"by"`
-	Columns []LoggerMapped `json:"columns"`
-
-	// Data The file, base64.
-	Data []byte `json:"data"`
-
-	// EntryId A UUID made by the client, in small letters.
-	EntryId ID `json:"entry_id"`
-
-	// Name Of the file.
-	Name     string     `json:"name"`
-	TappedAt *time.Time `json:"tapped_at,omitempty"`
-
-	// Time The column of the time.
-	Time int `json:"time"`
-
-	// TimeUnit Id of a unit of time; left out: a clock, or what the heading says.
-	TimeUnit *string `json:"time_unit,omitempty"`
-}
+// MaintenanceVerb defines model for MaintenanceVerb.
+type MaintenanceVerb string
 
 // MakersRating What a maker's sheet says that an exchanger passes, clean: so much heat from so much coolant to so much raw water.
 type MakersRating struct {
@@ -3016,6 +3080,25 @@ type Method struct {
 	Schools []Labelled `json:"schools"`
 	Why     string     `json:"why"`
 }
+
+// MethodEntry defines model for MethodEntry.
+type MethodEntry struct {
+	By Name `json:"by"`
+
+	// Gone With a task: take the yard's own off the list, or give the shipped one back.
+	Gone *bool           `json:"gone,omitempty"`
+	Kind MethodEntryKind `json:"kind"`
+
+	// Product What descales, as it is bought: an acid of a known strength, or a mix that goes by its own instructions (parts_water).
+	Product  *Product   `json:"product,omitempty"`
+	Question *string    `json:"question,omitempty"`
+	School   *string    `json:"school,omitempty"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
+	Task     *Task      `json:"task,omitempty"`
+}
+
+// MethodEntryKind defines model for MethodEntryKind.
+type MethodEntryKind string
 
 // Move defines model for Move.
 type Move struct {
@@ -3057,6 +3140,18 @@ type NextCheck struct {
 
 	// Station Where it is made on this circuit.
 	Station string `json:"station"`
+}
+
+// NextReading A further reading and what it would tell.
+type NextReading struct {
+	// Between The two likeliest patterns, or healthy, that it tells apart.
+	Between []string `json:"between"`
+
+	// Bits Expected information about what the readings look like.
+	Bits    float64    `json:"bits"`
+	Rpm     float64    `json:"rpm"`
+	Side    *WaterSide `json:"side,omitempty"`
+	Station string     `json:"station"`
 }
 
 // Note defines model for Note.
@@ -3113,6 +3208,47 @@ type Pair struct {
 	Why    string  `json:"why"`
 }
 
+// Part defines model for Part.
+type Part struct {
+	Fits *[]PartFit `json:"fits,omitempty"`
+	Gone *bool      `json:"gone,omitempty"`
+
+	// Impeller Lengths in mm; 0 and empty: not known.
+	Impeller *ImpellerMeasures `json:"impeller,omitempty"`
+	Label    string            `json:"label"`
+	Minimum  *float64          `json:"minimum,omitempty"`
+	Number   *string           `json:"number,omitempty"`
+	Price    *float64          `json:"price,omitempty"`
+	Unit     *string           `json:"unit,omitempty"`
+	Upkeep   *string           `json:"upkeep,omitempty"`
+	Where    *string           `json:"where,omitempty"`
+}
+
+// PartFit One of engine and pump.
+type PartFit struct {
+	// Engine A UUID made by the client, in small letters.
+	Engine *ID        `json:"engine,omitempty"`
+	How    PartFitHow `json:"how"`
+
+	// Pump A raw-water pump's type, as on its plate.
+	Pump *PumpType `json:"pump,omitempty"`
+}
+
+// PartFitHow defines model for PartFit.How.
+type PartFitHow string
+
+// PartOrder defines model for PartOrder.
+type PartOrder struct {
+	At       time.Time `json:"at"`
+	By       string    `json:"by"`
+	Due      Day       `json:"due"`
+	Id       string    `json:"id"`
+	Left     float64   `json:"left"`
+	Number   string    `json:"number"`
+	Price    float64   `json:"price"`
+	Quantity float64   `json:"quantity"`
+}
+
 // PartState defines model for PartState.
 type PartState string
 
@@ -3138,19 +3274,6 @@ type PhotoGiven struct {
 
 	// Item The strip-down item that it shows.
 	Item *string `json:"item,omitempty"`
-}
-
-// PhotoKept defines model for PhotoKept.
-type PhotoKept struct {
-	At     time.Time `json:"at"`
-	By     string    `json:"by"`
-	Height int       `json:"height"`
-
-	// Id A UUID made by the client, in small letters.
-	Id    ID     `json:"id"`
-	Item  string `json:"item"`
-	Width int    `json:"width"`
-	Words string `json:"words"`
 }
 
 // PhysicalFault defines model for PhysicalFault.
@@ -3253,6 +3376,16 @@ type PlantAsked struct {
 	Engine PlantEngine `json:"engine"`
 }
 
+// PlantComparison What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
+type PlantComparison struct {
+	At   *time.Time     `json:"at,omitempty"`
+	Kind ComparisonKind `json:"kind"`
+
+	// Name Of the twin.
+	Name   *string      `json:"name,omitempty"`
+	Rounds []PlantRound `json:"rounds"`
+}
+
 // PlantEngine defines model for PlantEngine.
 type PlantEngine struct {
 	// Circuit Stations in the order of the water.
@@ -3270,8 +3403,8 @@ type PlantEngine struct {
 	RatedRpm float64 `json:"rated_rpm"`
 
 	// Standard What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
-	Standard    *PlantStandard `json:"standard,omitempty"`
-	ThermostatC *float64       `json:"thermostat_c,omitempty"`
+	Standard    *PlantComparison `json:"standard,omitempty"`
+	ThermostatC *float64         `json:"thermostat_c,omitempty"`
 }
 
 // PlantFact defines model for PlantFact.
@@ -3303,7 +3436,7 @@ type PlantHealth struct {
 	Findings []Leaning `json:"findings"`
 
 	// Next What further reading would tell most, the most telling first.
-	Next []Telling `json:"next"`
+	Next []NextReading `json:"next"`
 
 	// Patterns What the readings look like as a whole: the faults within one cannot be told apart by them. The likeliest first.
 	Patterns []Leaning `json:"patterns"`
@@ -3419,16 +3552,6 @@ type PlantRun struct {
 	StartC *float64 `json:"start_c,omitempty"`
 }
 
-// PlantStandard What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
-type PlantStandard struct {
-	At   *time.Time   `json:"at,omitempty"`
-	Kind StandardKind `json:"kind"`
-
-	// Name Of the twin.
-	Name   *string      `json:"name,omitempty"`
-	Rounds []PlantRound `json:"rounds"`
-}
-
 // PlantState defines model for PlantState.
 type PlantState struct {
 	// BlockC Leaving the block.
@@ -3498,6 +3621,13 @@ type PlantTypes struct {
 	// Faults Faults of the catalogue that have a physical effect, with any severity.
 	Faults []string    `json:"faults"`
 	Types  []PlantType `json:"types"`
+}
+
+// Postponement defines model for Postponement.
+type Postponement struct {
+	By    string `json:"by"`
+	Until Day    `json:"until"`
+	Why   string `json:"why"`
 }
 
 // Presence defines model for Presence.
@@ -3570,9 +3700,9 @@ type ProvingActBubbles string
 
 // ProvingPage defines model for ProvingPage.
 type ProvingPage struct {
-	HasFeed    bool            `json:"has_feed"`
-	Recordings []RecordingKept `json:"recordings"`
-	Runs       []ProvingRun    `json:"runs"`
+	HasFeed    bool              `json:"has_feed"`
+	Recordings []StoredRecording `json:"recordings"`
+	Runs       []ProvingRun      `json:"runs"`
 }
 
 // ProvingRun defines model for ProvingRun.
@@ -3615,13 +3745,6 @@ type PumpBody struct {
 // PumpType A raw-water pump's type, as on its plate.
 type PumpType = string
 
-// PutOff defines model for PutOff.
-type PutOff struct {
-	By    string `json:"by"`
-	Until Day    `json:"until"`
-	Why   string `json:"why"`
-}
-
 // Question defines model for Question.
 type Question struct {
 	// Done Checks not to offer again.
@@ -3644,29 +3767,6 @@ type RecordingAct struct {
 	Id ID `json:"id"`
 }
 
-// RecordingKept defines model for RecordingKept.
-type RecordingKept struct {
-	At time.Time `json:"at"`
-	By string    `json:"by"`
-
-	// EntryId A UUID made by the client, in small letters.
-	EntryId ID `json:"entry_id"`
-
-	// Id A UUID made by the client, in small letters.
-	Id      ID        `json:"id"`
-	LeftOut []LeftOut `json:"left_out"`
-
-	// Name Of the file, or the gateway's address.
-	Name    string              `json:"name"`
-	Open    bool                `json:"open"`
-	Rows    int                 `json:"rows"`
-	Seconds float64             `json:"seconds"`
-	Source  RecordingKeptSource `json:"source"`
-}
-
-// RecordingKeptSource defines model for RecordingKept.Source.
-type RecordingKeptSource string
-
 // RecordingNoted defines model for RecordingNoted.
 type RecordingNoted struct {
 	// Do whole: a logger's file was taken in.
@@ -3683,12 +3783,12 @@ type RecordingNotedDo string
 // RecordingPage defines model for RecordingPage.
 type RecordingPage struct {
 	// Analysis What a recording shows; what does not show is left out.
-	Analysis RunAnalysis   `json:"analysis"`
-	Gaps     int           `json:"gaps"`
-	Kept     RecordingKept `json:"kept"`
-	Limits   []AlarmLine   `json:"limits"`
-	Seconds  float64       `json:"seconds"`
-	Tracks   []Track       `json:"tracks"`
+	Analysis RunAnalysis     `json:"analysis"`
+	Gaps     int             `json:"gaps"`
+	Kept     StoredRecording `json:"kept"`
+	Limits   []AlarmLine     `json:"limits"`
+	Seconds  float64         `json:"seconds"`
+	Tracks   []Track         `json:"tracks"`
 }
 
 // RecordingVerb defines model for RecordingVerb.
@@ -3975,108 +4075,33 @@ type SeasonView struct {
 	Year  int              `json:"year"`
 }
 
-// Shelf defines model for Shelf.
-type Shelf struct {
-	// Engines Names, by id, of those that parts fit.
-	Engines map[string]string `json:"engines"`
-	Lines   []ShelfLine       `json:"lines"`
+// ServiceLine defines model for ServiceLine.
+type ServiceLine struct {
+	At    time.Time `json:"at"`
+	Error float64   `json:"error"`
 
-	// Pumps Names of the engines that have a pump, by its type as a part has it.
-	Pumps   map[string][]string `json:"pumps"`
-	ToOrder []ShelfNeed         `json:"to_order"`
+	// Hours Of the engine then.
+	Hours *float64 `json:"hours,omitempty"`
+	Item  string   `json:"item"`
+
+	// JobId A UUID made by the client, in small letters.
+	JobId ID              `json:"job_id"`
+	Kind  ServiceLineKind `json:"kind"`
+	Label string          `json:"label"`
+	Value float64         `json:"value"`
 }
 
-// ShelfEntry defines model for ShelfEntry.
-type ShelfEntry struct {
-	By     Name       `json:"by"`
-	Do     ShelfVerb  `json:"do"`
-	Is     *ShelfPart `json:"is,omitempty"`
-	Number *string    `json:"number,omitempty"`
-	Order  *string    `json:"order,omitempty"`
+// ServiceLineKind defines model for ServiceLine.Kind.
+type ServiceLineKind string
 
-	// Part A UUID made by the client, in small letters.
-	Part     ID       `json:"part"`
-	Quantity *float64 `json:"quantity,omitempty"`
-
-	// Seen Of a part that is changed: kept, as it was read; refused when it was changed since.
-	Seen     *string    `json:"seen,omitempty"`
-	TappedAt *time.Time `json:"tapped_at,omitempty"`
-	Words    *string    `json:"words,omitempty"`
-}
-
-// ShelfFit One of engine and pump.
-type ShelfFit struct {
-	// Engine A UUID made by the client, in small letters.
-	Engine *ID         `json:"engine,omitempty"`
-	How    ShelfFitHow `json:"how"`
-
-	// Pump A raw-water pump's type, as on its plate.
-	Pump *PumpType `json:"pump,omitempty"`
-}
-
-// ShelfFitHow defines model for ShelfFit.How.
-type ShelfFitHow string
-
-// ShelfLine defines model for ShelfLine.
-type ShelfLine struct {
-	Coming float64 `json:"coming"`
-	Have   float64 `json:"have"`
-
-	// Id A UUID made by the client, in small letters.
-	Id ID        `json:"id"`
-	Is ShelfPart `json:"is"`
-
-	// Kept The entry by which its facts were kept last.
-	Kept   string       `json:"kept"`
-	Orders []ShelfOrder `json:"orders"`
-	Wrong  []ShelfWrong `json:"wrong"`
-}
-
-// ShelfNeed defines model for ShelfNeed.
-type ShelfNeed struct {
-	// Part A UUID made by the client, in small letters.
-	Part     ID       `json:"part"`
-	Quantity float64  `json:"quantity"`
-	Reasons  []string `json:"reasons"`
-}
-
-// ShelfOrder defines model for ShelfOrder.
-type ShelfOrder struct {
-	At       time.Time `json:"at"`
-	By       string    `json:"by"`
-	Due      Day       `json:"due"`
-	Id       string    `json:"id"`
-	Left     float64   `json:"left"`
-	Number   string    `json:"number"`
-	Price    float64   `json:"price"`
-	Quantity float64   `json:"quantity"`
-}
-
-// ShelfPart defines model for ShelfPart.
-type ShelfPart struct {
-	Fits *[]ShelfFit `json:"fits,omitempty"`
-	Gone *bool       `json:"gone,omitempty"`
-
-	// Impeller Lengths in mm; 0 and empty: not known.
-	Impeller *ImpellerMeasures `json:"impeller,omitempty"`
-	Label    string            `json:"label"`
-	Minimum  *float64          `json:"minimum,omitempty"`
-	Number   *string           `json:"number,omitempty"`
-	Price    *float64          `json:"price,omitempty"`
-	Unit     *string           `json:"unit,omitempty"`
-	Upkeep   *string           `json:"upkeep,omitempty"`
-	Where    *string           `json:"where,omitempty"`
-}
-
-// ShelfVerb defines model for ShelfVerb.
-type ShelfVerb string
-
-// ShelfWrong defines model for ShelfWrong.
-type ShelfWrong struct {
-	At     time.Time `json:"at"`
-	By     string    `json:"by"`
-	Number string    `json:"number"`
-	Words  string    `json:"words"`
+// ServiceRecord defines model for ServiceRecord.
+type ServiceRecord struct {
+	Due     []DueItem     `json:"due"`
+	Groups  []DueGroup    `json:"groups"`
+	Hours   HoursView     `json:"hours"`
+	Life    []ServiceLine `json:"life"`
+	Seasons []SeasonView  `json:"seasons"`
+	Trends  []TrendView   `json:"trends"`
 }
 
 // ShownAs The unit in which each system shows a value kept in this one.
@@ -4091,9 +4116,6 @@ type Side string
 
 // Source defines model for Source.
 type Source string
-
-// StandardKind defines model for StandardKind.
-type StandardKind string
 
 // Standing defines model for Standing.
 type Standing string
@@ -4119,6 +4141,25 @@ type Stated struct {
 // StatedState defines model for StatedState.
 type StatedState string
 
+// Statement defines model for Statement.
+type Statement struct {
+	At *time.Time `json:"at,omitempty"`
+	By *string    `json:"by,omitempty"`
+
+	// Check The check that settled it.
+	Check *string `json:"check,omitempty"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId *ID `json:"entry_id,omitempty"`
+
+	// FromRecord Set in place of by, at and entry_id where the engine's record tells it: how the record knows.
+	FromRecord *string `json:"from_record,omitempty"`
+	Id         string  `json:"id"`
+
+	// Q 1 present, 0 absent, between: a computed finding.
+	Q float64 `json:"q"`
+}
+
 // Station defines model for Station.
 type Station struct {
 	// Closed The water that runs there in the closed family; none: it has no such station.
@@ -4129,151 +4170,8 @@ type Station struct {
 	What   string `json:"what"`
 }
 
-// Strategy defines model for Strategy.
-type Strategy string
-
-// StripAct One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
-// task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
-// item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
-// the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
-// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
-type StripAct struct {
-	Adds    *TaskItem      `json:"adds,omitempty"`
-	Against *string        `json:"against,omitempty"`
-	Body    *PumpBody      `json:"body,omitempty"`
-	Chafe   *bool          `json:"chafe,omitempty"`
-	Clamps  *int           `json:"clamps,omitempty"`
-	Count   *int           `json:"count,omitempty"`
-	Do      StripVerb      `json:"do"`
-	Elbow   *ElbowMeasured `json:"elbow,omitempty"`
-	Item    *string        `json:"item,omitempty"`
-	Leaks   *[]string      `json:"leaks,omitempty"`
-	Litres  *float64       `json:"litres,omitempty"`
-	Pass    *int           `json:"pass,omitempty"`
-	Piece   *Piece         `json:"piece,omitempty"`
-	Reach   *bool          `json:"reach,omitempty"`
-	State   *string        `json:"state,omitempty"`
-	Used    *PartUsed      `json:"used,omitempty"`
-	Wheel   *Wheel         `json:"wheel,omitempty"`
-	Words   *string        `json:"words,omitempty"`
-}
-
-// StripItem defines model for StripItem.
-type StripItem struct {
-	Chafe   bool     `json:"chafe"`
-	Clamps  int      `json:"clamps"`
-	Excused string   `json:"excused"`
-	Item    TaskItem `json:"item"`
-	Key     string   `json:"key"`
-	New     int      `json:"new"`
-	Notes   []string `json:"notes"`
-	Off     int      `json:"off"`
-
-	// Order Of fasteners: the cross order of tightening, numbers from 1.
-	Order    *[]int           `json:"order,omitempty"`
-	Pass     int              `json:"pass"`
-	Places   *[]FastenerPlace `json:"places,omitempty"`
-	Reach    bool             `json:"reach"`
-	Reused   int              `json:"reused"`
-	StillOff int              `json:"still_off"`
-	Task     string           `json:"task"`
-	Why      string           `json:"why"`
-}
-
-// StripVerb defines model for StripVerb.
-type StripVerb string
-
-// SubjectKind defines model for SubjectKind.
-type SubjectKind string
-
-// Suggestion defines model for Suggestion.
-type Suggestion struct {
-	Label string  `json:"label"`
-	Value float64 `json:"value"`
-}
-
-// Sum defines model for Sum.
-type Sum struct {
-	About string `json:"about"`
-
-	// Asks What a person wants to know.
-	Asks string `json:"asks"`
-
-	// Cautions Cautions that always stand beside it.
-	Cautions []string   `json:"cautions"`
-	Example  SumGiven   `json:"example"`
-	Fields   []SumField `json:"fields"`
-	Group    string     `json:"group"`
-	Name     string     `json:"name"`
-
-	// Notes What the figures mean exactly.
-	Notes   []string    `json:"notes"`
-	Results []SumResult `json:"results"`
-	Sources []string    `json:"sources"`
-}
-
-// SumAnswer defines model for SumAnswer.
-type SumAnswer struct {
-	Cautions []Caution `json:"cautions"`
-	Picture  *Picture  `json:"picture,omitempty"`
-
-	// Result By the names of results; null where it does not apply.
-	Result map[string]interface{} `json:"result"`
-
-	// Uncertainty One standard deviation of a result, where inputs came with an error.
-	Uncertainty map[string]float64 `json:"uncertainty"`
-
-	// Understood How what was typed was read, by field.
-	Understood map[string]Understood `json:"understood"`
-	Warnings   []string              `json:"warnings"`
-	Working    []WorkingStep         `json:"working"`
-}
-
-// SumAsked A sum kept in a job, with what was given to it.
-type SumAsked struct {
-	Given SumGiven    `json:"given"`
-	Name  string      `json:"name"`
-	Units *UnitSystem `json:"units,omitempty"`
-}
-
-// SumField defines model for SumField.
-type SumField struct {
-	Choices *[]Labelled `json:"choices,omitempty"`
-
-	// Default Taken when nothing is given. Without one the field must be given, unless it is optional.
-	Default interface{} `json:"default,omitempty"`
-
-	// Fields Of a group or of one row.
-	Fields  *[]SumField  `json:"fields,omitempty"`
-	Help    *string      `json:"help,omitempty"`
-	Kind    SumFieldKind `json:"kind"`
-	Label   string       `json:"label"`
-	Max     *float64     `json:"max,omitempty"`
-	MaxRows *int         `json:"max_rows,omitempty"`
-	Min     *float64     `json:"min,omitempty"`
-	MinRows *int         `json:"min_rows,omitempty"`
-
-	// More Seldom touched.
-	More bool   `json:"more"`
-	Name string `json:"name"`
-
-	// OnlyIf The field matters only when its neighbour is one of these.
-	OnlyIf   *OnlyIf       `json:"only_if,omitempty"`
-	Optional bool          `json:"optional"`
-	Suggest  *[]Suggestion `json:"suggest,omitempty"`
-
-	// Unit Of a number given without one; an id of units.
-	Unit *string `json:"unit,omitempty"`
-}
-
-// SumFieldKind defines model for SumFieldKind.
-type SumFieldKind string
-
-// SumGiven defines model for SumGiven.
-type SumGiven map[string]interface{}
-
-// SumKept defines model for SumKept.
-type SumKept struct {
+// StoredCalculation defines model for StoredCalculation.
+type StoredCalculation struct {
 	Asks string    `json:"asks"`
 	At   time.Time `json:"at"`
 	By   string    `json:"by"`
@@ -4282,30 +4180,59 @@ type SumKept struct {
 	EntryId ID `json:"entry_id"`
 
 	// Figures As they were when it was kept.
-	Figures []Figure   `json:"figures"`
-	Given   SumGiven   `json:"given"`
-	Name    string     `json:"name"`
-	Units   UnitSystem `json:"units"`
-	Words   string     `json:"words"`
+	Figures []Figure        `json:"figures"`
+	Given   CalculatorInput `json:"given"`
+	Name    string          `json:"name"`
+	Units   UnitSystem      `json:"units"`
+	Words   string          `json:"words"`
 }
 
-// SumList defines model for SumList.
-type SumList struct {
-	Sums  []Sum  `json:"sums"`
-	Units []Unit `json:"units"`
+// StoredPhoto defines model for StoredPhoto.
+type StoredPhoto struct {
+	At     time.Time `json:"at"`
+	By     string    `json:"by"`
+	Height int       `json:"height"`
+
+	// Id A UUID made by the client, in small letters.
+	Id    ID     `json:"id"`
+	Item  string `json:"item"`
+	Width int    `json:"width"`
+	Words string `json:"words"`
 }
 
-// SumResult defines model for SumResult.
-type SumResult struct {
-	Choices *[]Labelled  `json:"choices,omitempty"`
-	Fields  *[]SumResult `json:"fields,omitempty"`
-	Kind    SumFieldKind `json:"kind"`
-	Label   string       `json:"label"`
+// StoredRecording defines model for StoredRecording.
+type StoredRecording struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
 
-	// Main What was asked for.
-	Main bool    `json:"main"`
-	Name string  `json:"name"`
-	Unit *string `json:"unit,omitempty"`
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID `json:"entry_id"`
+
+	// Id A UUID made by the client, in small letters.
+	Id      ID        `json:"id"`
+	LeftOut []LeftOut `json:"left_out"`
+
+	// Name Of the file, or the gateway's address.
+	Name    string                `json:"name"`
+	Open    bool                  `json:"open"`
+	Rows    int                   `json:"rows"`
+	Seconds float64               `json:"seconds"`
+	Source  StoredRecordingSource `json:"source"`
+}
+
+// StoredRecordingSource defines model for StoredRecording.Source.
+type StoredRecordingSource string
+
+// Strategy defines model for Strategy.
+type Strategy string
+
+// SubjectKind defines model for SubjectKind.
+type SubjectKind string
+
+// Suggestion defines model for Suggestion.
+type Suggestion struct {
+	Label string  `json:"label"`
+	Value float64 `json:"value"`
 }
 
 // SupplierItem defines model for SupplierItem.
@@ -4394,17 +4321,93 @@ type TaskItem struct {
 	Where    *string  `json:"where,omitempty"`
 }
 
-// Telling A further reading and what it would tell.
-type Telling struct {
-	// Between The two likeliest patterns, or healthy, that it tells apart.
-	Between []string `json:"between"`
+// Teardown defines model for Teardown.
+type Teardown struct {
+	// Begun As they were when they were begun.
+	Begun        []Task         `json:"begun"`
+	Body         *PumpBody      `json:"body,omitempty"`
+	BodySays     []string       `json:"body_says"`
+	Conditions   []Condition    `json:"conditions"`
+	Elbow        *ElbowMeasured `json:"elbow,omitempty"`
+	ElbowSays    []string       `json:"elbow_says"`
+	ElbowVerdict *string        `json:"elbow_verdict,omitempty"`
+	Heeded       []string       `json:"heeded"`
+	Hunt         []Hunt         `json:"hunt"`
 
-	// Bits Expected information about what the readings look like.
-	Bits    float64    `json:"bits"`
-	Rpm     float64    `json:"rpm"`
-	Side    *WaterSide `json:"side,omitempty"`
-	Station string     `json:"station"`
+	// IdleShare Raw flow at idle with this wear, against a sound pump's.
+	IdleShare *float64       `json:"idle_share,omitempty"`
+	Isolated  []Isolated     `json:"isolated"`
+	Items     []TeardownItem `json:"items"`
+	Leaks     []string       `json:"leaks"`
+	Ledger    Ledger         `json:"ledger"`
+	Ready     bool           `json:"ready"`
+
+	// Rebuild Keys of what is still off, the last that came off first.
+	Rebuild []string          `json:"rebuild"`
+	Schools map[string]string `json:"schools"`
+
+	// Standing What keeps the job from being closed, in words.
+	Standing []string  `json:"standing"`
+	Starts   []Started `json:"starts"`
+
+	// Tasks Of the book, those that fit this engine; GET /methods has their items.
+	Tasks        []Labelled `json:"tasks"`
+	Used         []PartUsed `json:"used"`
+	Wheel        *Wheel     `json:"wheel,omitempty"`
+	WheelSays    []string   `json:"wheel_says"`
+	WheelVerdict *string    `json:"wheel_verdict,omitempty"`
 }
+
+// TeardownAct One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
+// task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
+// item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
+// the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
+// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
+type TeardownAct struct {
+	Adds    *TaskItem      `json:"adds,omitempty"`
+	Against *string        `json:"against,omitempty"`
+	Body    *PumpBody      `json:"body,omitempty"`
+	Chafe   *bool          `json:"chafe,omitempty"`
+	Clamps  *int           `json:"clamps,omitempty"`
+	Count   *int           `json:"count,omitempty"`
+	Do      TeardownVerb   `json:"do"`
+	Elbow   *ElbowMeasured `json:"elbow,omitempty"`
+	Item    *string        `json:"item,omitempty"`
+	Leaks   *[]string      `json:"leaks,omitempty"`
+	Litres  *float64       `json:"litres,omitempty"`
+	Pass    *int           `json:"pass,omitempty"`
+	Piece   *Piece         `json:"piece,omitempty"`
+	Reach   *bool          `json:"reach,omitempty"`
+	State   *string        `json:"state,omitempty"`
+	Used    *PartUsed      `json:"used,omitempty"`
+	Wheel   *Wheel         `json:"wheel,omitempty"`
+	Words   *string        `json:"words,omitempty"`
+}
+
+// TeardownItem defines model for TeardownItem.
+type TeardownItem struct {
+	Chafe   bool     `json:"chafe"`
+	Clamps  int      `json:"clamps"`
+	Excused string   `json:"excused"`
+	Item    TaskItem `json:"item"`
+	Key     string   `json:"key"`
+	New     int      `json:"new"`
+	Notes   []string `json:"notes"`
+	Off     int      `json:"off"`
+
+	// Order Of fasteners: the cross order of tightening, numbers from 1.
+	Order    *[]int           `json:"order,omitempty"`
+	Pass     int              `json:"pass"`
+	Places   *[]FastenerPlace `json:"places,omitempty"`
+	Reach    bool             `json:"reach"`
+	Reused   int              `json:"reused"`
+	StillOff int              `json:"still_off"`
+	Task     string           `json:"task"`
+	Why      string           `json:"why"`
+}
+
+// TeardownVerb defines model for TeardownVerb.
+type TeardownVerb string
 
 // Term defines model for Term.
 type Term struct {
@@ -4522,46 +4525,20 @@ type Unit struct {
 // UnitSystem defines model for UnitSystem.
 type UnitSystem string
 
-// UpkeepAct defines model for UpkeepAct.
-type UpkeepAct struct {
-	Day    *Day       `json:"day,omitempty"`
-	Do     UpkeepVerb `json:"do"`
-	Hours  *float64   `json:"hours,omitempty"`
-	Item   *string    `json:"item,omitempty"`
-	List   *string    `json:"list,omitempty"`
-	Litres *float64   `json:"litres,omitempty"`
-	Months *int       `json:"months,omitempty"`
-	Step   *string    `json:"step,omitempty"`
-	Until  *Day       `json:"until,omitempty"`
-	Words  *string    `json:"words,omitempty"`
-	Year   *int       `json:"year,omitempty"`
-}
-
-// UpkeepEntry One of meter and upkeep.
-type UpkeepEntry struct {
-	By       Name       `json:"by"`
-	Meter    *Meter     `json:"meter,omitempty"`
-	TappedAt *time.Time `json:"tapped_at,omitempty"`
-	Upkeep   *UpkeepAct `json:"upkeep,omitempty"`
-}
-
-// UpkeepVerb defines model for UpkeepVerb.
-type UpkeepVerb string
-
 // WaterSide defines model for WaterSide.
 type WaterSide string
 
-// WetAct One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
+// WetworkAct One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
 // aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words; of rubber share too.
 // drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
-type WetAct struct {
+type WetworkAct struct {
 	Bath    *BathReading `json:"bath,omitempty"`
 	Coolant *CoolantPlan `json:"coolant,omitempty"`
 	Descale *DescalePlan `json:"descale,omitempty"`
-	Do      WetVerb      `json:"do"`
+	Do      WetworkVerb  `json:"do"`
 	Flush   *FlushPlan   `json:"flush,omitempty"`
 	Hours   *float64     `json:"hours,omitempty"`
-	Kind    *WetKind     `json:"kind,omitempty"`
+	Kind    *WetworkKind `json:"kind,omitempty"`
 	Litres  *float64     `json:"litres,omitempty"`
 	Percent *float64     `json:"percent,omitempty"`
 
@@ -4575,51 +4552,8 @@ type WetAct struct {
 	Work ID `json:"work"`
 }
 
-// WetKind defines model for WetKind.
-type WetKind string
-
-// WetLine defines model for WetLine.
-type WetLine struct {
-	// Act One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
-	// aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words; of rubber share too.
-	// drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
-	Act WetAct    `json:"act"`
-	At  time.Time `json:"at"`
-	By  string    `json:"by"`
-
-	// EntryId A UUID made by the client, in small letters.
-	EntryId ID `json:"entry_id"`
-}
-
-// WetPage defines model for WetPage.
-type WetPage struct {
-	Products []Product `json:"products"`
-
-	// Raw The engine's raw-water stations.
-	Raw        []string  `json:"raw"`
-	ScaleHighG *float64  `json:"scale_high_g,omitempty"`
-	ScaleLowG  *float64  `json:"scale_low_g,omitempty"`
-	ScaleWhy   string    `json:"scale_why"`
-	Works      []WetWork `json:"works"`
-}
-
-// WetPlace defines model for WetPlace.
-type WetPlace string
-
-// WetStep defines model for WetStep.
-type WetStep struct {
-	Minutes *float64 `json:"minutes,omitempty"`
-
-	// Say Station ids stand in braces.
-	Say     string  `json:"say"`
-	Station *string `json:"station,omitempty"`
-}
-
-// WetVerb defines model for WetVerb.
-type WetVerb string
-
-// WetWork defines model for WetWork.
-type WetWork struct {
+// WetworkItem defines model for WetworkItem.
+type WetworkItem struct {
 	// Advice On the last reading of the bath.
 	Advice       []string     `json:"advice"`
 	Balance      string       `json:"balance"`
@@ -4638,26 +4572,69 @@ type WetWork struct {
 	Gains       []Gain     `json:"gains"`
 
 	// Id A UUID made by the client, in small letters.
-	Id    ID        `json:"id"`
-	InL   float64   `json:"in_l"`
-	Kind  WetKind   `json:"kind"`
-	LeftS float64   `json:"left_s"`
-	Log   []WetLine `json:"log"`
+	Id    ID            `json:"id"`
+	InL   float64       `json:"in_l"`
+	Kind  WetworkKind   `json:"kind"`
+	LeftS float64       `json:"left_s"`
+	Log   []WetworkLine `json:"log"`
 
 	// Missing Stages not gone through yet.
-	Missing []string  `json:"missing"`
-	OutL    float64   `json:"out_l"`
-	Planned time.Time `json:"planned"`
-	Running bool      `json:"running"`
-	Stages  []string  `json:"stages"`
-	Steps   []WetStep `json:"steps"`
-	SystemL *float64  `json:"system_l,omitempty"`
-	WaterL  *float64  `json:"water_l,omitempty"`
-	Words   *string   `json:"words,omitempty"`
+	Missing []string      `json:"missing"`
+	OutL    float64       `json:"out_l"`
+	Planned time.Time     `json:"planned"`
+	Running bool          `json:"running"`
+	Stages  []string      `json:"stages"`
+	Steps   []WetworkStep `json:"steps"`
+	SystemL *float64      `json:"system_l,omitempty"`
+	WaterL  *float64      `json:"water_l,omitempty"`
+	Words   *string       `json:"words,omitempty"`
 
 	// Years To the next coolant change.
 	Years *int `json:"years,omitempty"`
 }
+
+// WetworkKind defines model for WetworkKind.
+type WetworkKind string
+
+// WetworkLine defines model for WetworkLine.
+type WetworkLine struct {
+	// Act One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
+	// aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words; of rubber share too.
+	// drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
+	Act WetworkAct `json:"act"`
+	At  time.Time  `json:"at"`
+	By  string     `json:"by"`
+
+	// EntryId A UUID made by the client, in small letters.
+	EntryId ID `json:"entry_id"`
+}
+
+// WetworkPage defines model for WetworkPage.
+type WetworkPage struct {
+	Products []Product `json:"products"`
+
+	// Raw The engine's raw-water stations.
+	Raw        []string      `json:"raw"`
+	ScaleHighG *float64      `json:"scale_high_g,omitempty"`
+	ScaleLowG  *float64      `json:"scale_low_g,omitempty"`
+	ScaleWhy   string        `json:"scale_why"`
+	Works      []WetworkItem `json:"works"`
+}
+
+// WetworkPlace defines model for WetworkPlace.
+type WetworkPlace string
+
+// WetworkStep defines model for WetworkStep.
+type WetworkStep struct {
+	Minutes *float64 `json:"minutes,omitempty"`
+
+	// Say Station ids stand in braces.
+	Say     string  `json:"say"`
+	Station *string `json:"station,omitempty"`
+}
+
+// WetworkVerb defines model for WetworkVerb.
+type WetworkVerb string
 
 // Wheel defines model for Wheel.
 type Wheel struct {
@@ -4677,15 +4654,15 @@ type Words = string
 
 // WorkLine defines model for WorkLine.
 type WorkLine struct {
-	Due     *Day      `json:"due,omitempty"`
-	Ended   time.Time `json:"ended"`
-	Hours   *float64  `json:"hours,omitempty"`
-	Kind    WetKind   `json:"kind"`
-	Litres  *float64  `json:"litres,omitempty"`
-	Minutes *float64  `json:"minutes,omitempty"`
-	Product *string   `json:"product,omitempty"`
-	Why     *string   `json:"why,omitempty"`
-	Words   *string   `json:"words,omitempty"`
+	Due     *Day        `json:"due,omitempty"`
+	Ended   time.Time   `json:"ended"`
+	Hours   *float64    `json:"hours,omitempty"`
+	Kind    WetworkKind `json:"kind"`
+	Litres  *float64    `json:"litres,omitempty"`
+	Minutes *float64    `json:"minutes,omitempty"`
+	Product *string     `json:"product,omitempty"`
+	Why     *string     `json:"why,omitempty"`
+	Words   *string     `json:"words,omitempty"`
 }
 
 // WorkingStep defines model for WorkingStep.
@@ -4699,9 +4676,32 @@ type WorkingStep struct {
 	Text string `json:"text"`
 }
 
+// WrongPart defines model for WrongPart.
+type WrongPart struct {
+	At     time.Time `json:"at"`
+	By     string    `json:"by"`
+	Number string    `json:"number"`
+	Words  string    `json:"words"`
+}
+
 // Yard defines model for Yard.
 type Yard struct {
 	Craft []CraftCard `json:"craft"`
+}
+
+// YardMethods defines model for YardMethods.
+type YardMethods struct {
+	Log []LogLine `json:"log"`
+
+	// Own Tasks that the yard changed or made.
+	Own []string `json:"own"`
+
+	// Products Descalers: acids as they are sold, and the yard's own.
+	Products []Product `json:"products"`
+
+	// Schools By question: the school that the yard follows.
+	Schools map[string]string `json:"schools"`
+	Tasks   []Task            `json:"tasks"`
 }
 
 // Ahead defines model for Ahead.
@@ -4722,8 +4722,8 @@ type JobID = ID
 // Units defines model for Units.
 type Units = UnitSystem
 
-// WorkParams defines parameters for Work.
-type WorkParams struct {
+// CalculateParams defines parameters for Calculate.
+type CalculateParams struct {
 	// Units Whose gallon an unnamed one is, as in 12 gpm; us and metric mean the US gallon.
 	Units *UnitSystem `form:"units,omitempty" json:"units,omitempty"`
 }
@@ -4753,6 +4753,11 @@ type GetLiveParams struct {
 	Address *string `form:"address,omitempty" json:"address,omitempty"`
 }
 
+// GetInventoryParams defines parameters for GetInventory.
+type GetInventoryParams struct {
+	Engine *ID `form:"engine,omitempty" json:"engine,omitempty"`
+}
+
 // GetReportParams defines parameters for GetReport.
 type GetReportParams struct {
 	Units *Units `form:"units,omitempty" json:"units,omitempty"`
@@ -4769,24 +4774,16 @@ type PlantHealthParams struct {
 	Units *UnitSystem `form:"units,omitempty" json:"units,omitempty"`
 }
 
-// GetShelfParams defines parameters for GetShelf.
-type GetShelfParams struct {
-	Engine *ID `form:"engine,omitempty" json:"engine,omitempty"`
-}
-
 // GetSupplierParams defines parameters for GetSupplier.
 type GetSupplierParams struct {
 	Find *string `form:"find,omitempty" json:"find,omitempty"`
 }
 
-// PutBookEntryJSONRequestBody defines body for PutBookEntry for application/json ContentType.
-type PutBookEntryJSONRequestBody = BookEntry
+// ImportBundleJSONRequestBody defines body for ImportBundle for application/json ContentType.
+type ImportBundleJSONRequestBody = BundleFile
 
-// TakeBundleJSONRequestBody defines body for TakeBundle for application/json ContentType.
-type TakeBundleJSONRequestBody = BundleFile
-
-// WorkJSONRequestBody defines body for Work for application/json ContentType.
-type WorkJSONRequestBody = SumGiven
+// CalculateJSONRequestBody defines body for Calculate for application/json ContentType.
+type CalculateJSONRequestBody = CalculatorInput
 
 // PutCraftJSONRequestBody defines body for PutCraft for application/json ContentType.
 type PutCraftJSONRequestBody = CraftEntry
@@ -4801,13 +4798,19 @@ type PutEngineJSONRequestBody = EngineEntry
 type PutBaselineJSONRequestBody = BaselineEntry
 
 // PutEngineEntryJSONRequestBody defines body for PutEngineEntry for application/json ContentType.
-type PutEngineEntryJSONRequestBody = UpkeepEntry
+type PutEngineEntryJSONRequestBody = MaintenanceEntry
 
 // PutFeedJSONRequestBody defines body for PutFeed for application/json ContentType.
 type PutFeedJSONRequestBody = FeedEntry
 
-// PreviewLoggerJSONRequestBody defines body for PreviewLogger for application/json ContentType.
-type PreviewLoggerJSONRequestBody = LoggerFile
+// PreviewDatalogJSONRequestBody defines body for PreviewDatalog for application/json ContentType.
+type PreviewDatalogJSONRequestBody = DatalogFile
+
+// PutInventoryEntryJSONRequestBody defines body for PutInventoryEntry for application/json ContentType.
+type PutInventoryEntryJSONRequestBody = InventoryEntry
+
+// FitImpellerJSONRequestBody defines body for FitImpeller for application/json ContentType.
+type FitImpellerJSONRequestBody = ImpellerMeasures
 
 // OpenJobJSONRequestBody defines body for OpenJob for application/json ContentType.
 type OpenJobJSONRequestBody = JobStart
@@ -4815,8 +4818,11 @@ type OpenJobJSONRequestBody = JobStart
 // PutJobEntryJSONRequestBody defines body for PutJobEntry for application/json ContentType.
 type PutJobEntryJSONRequestBody = JobEntry
 
-// TakeLoggerJSONRequestBody defines body for TakeLogger for application/json ContentType.
-type TakeLoggerJSONRequestBody = LoggerTaken
+// ImportDatalogJSONRequestBody defines body for ImportDatalog for application/json ContentType.
+type ImportDatalogJSONRequestBody = DatalogImported
+
+// PutMethodEntryJSONRequestBody defines body for PutMethodEntry for application/json ContentType.
+type PutMethodEntryJSONRequestBody = MethodEntry
 
 // PlantFactsJSONRequestBody defines body for PlantFacts for application/json ContentType.
 type PlantFactsJSONRequestBody = PlantAsked
@@ -4833,12 +4839,6 @@ type PlantSteadyJSONRequestBody = PlantQuestion
 // PlantTransientJSONRequestBody defines body for PlantTransient for application/json ContentType.
 type PlantTransientJSONRequestBody = PlantRun
 
-// PutShelfEntryJSONRequestBody defines body for PutShelfEntry for application/json ContentType.
-type PutShelfEntryJSONRequestBody = ShelfEntry
-
-// FitImpellerJSONRequestBody defines body for FitImpeller for application/json ContentType.
-type FitImpellerJSONRequestBody = ImpellerMeasures
-
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = Undo
 
@@ -4847,21 +4847,15 @@ type ServerInterface interface {
 	// GetBackup The whole record as one verified file, as it stands at this moment; hevrin restore takes it back
 	// (GET /backup)
 	GetBackup(ctx *echo.Context) error
-	// GetBook What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method
-	// (GET /book)
-	GetBook(ctx *echo.Context) error
-	// PutBookEntry Change a task, make one of the yard's own, or follow another school
-	// (PUT /book/entries/{entry_id})
-	PutBookEntry(ctx *echo.Context, entryId EntryID) error
-	// TakeBundle Take a job in that was exported, all of it or nothing
+	// ImportBundle Take a job in that was exported, all of it or nothing
 	// (POST /bundles)
-	TakeBundle(ctx *echo.Context) error
-	// ListSums Every sum with its fields, their units and ranges, and the units that can be typed
+	ImportBundle(ctx *echo.Context) error
+	// ListCalculators Every sum with its fields, their units and ranges, and the units that can be typed
 	// (GET /calc)
-	ListSums(ctx *echo.Context) error
-	// Work Work a sum out. Keeps nothing.
+	ListCalculators(ctx *echo.Context) error
+	// Calculate Work a sum out. Keeps nothing.
 	// (POST /calc/{name})
-	Work(ctx *echo.Context, name string, params WorkParams) error
+	Calculate(ctx *echo.Context, name string, params CalculateParams) error
 	// GetCalendar What is due as a calendar (iCalendar, RFC 5545), to keep or to subscribe to on this machine
 	// (GET /calendar.ics)
 	GetCalendar(ctx *echo.Context, params GetCalendarParams) error
@@ -4907,15 +4901,27 @@ type ServerInterface interface {
 	// GetLiveStream The engine's gateway as server-sent events, each a LiveEvent - all that is remembered first, then what comes
 	// (GET /engines/{engine_id}/live/stream)
 	GetLiveStream(ctx *echo.Context, engineId EngineID) error
-	// PreviewLogger Look at a logger's file; nothing is kept
+	// PreviewDatalog Look at a logger's file; nothing is kept
 	// (POST /engines/{engine_id}/logger)
-	PreviewLogger(ctx *echo.Context, engineId EngineID) error
-	// GetRecord An engine's record - her life, her hours, her trends, and what is due
+	PreviewDatalog(ctx *echo.Context, engineId EngineID) error
+	// GetServiceRecord An engine's record - her life, her hours, her trends, and what is due
 	// (GET /engines/{engine_id}/record)
-	GetRecord(ctx *echo.Context, engineId EngineID) error
+	GetServiceRecord(ctx *echo.Context, engineId EngineID) error
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
+	// GetInventory The yard's shelf, and what is to be ordered; or what of it fits an engine, by herself or by her pump
+	// (GET /inventory)
+	GetInventory(ctx *echo.Context, params GetInventoryParams) error
+	// GetInventoryCSV The same as a table
+	// (GET /inventory.csv)
+	GetInventoryCSV(ctx *echo.Context) error
+	// PutInventoryEntry Keep a part, count it, order it of the supplier, receive it, or say that it was the wrong one
+	// (PUT /inventory/entries/{entry_id})
+	PutInventoryEntry(ctx *echo.Context, entryId EntryID) error
+	// FitImpeller Which impellers, on the shelf and at the supplier, fit in the place of one that was measured. Keeps nothing.
+	// (POST /inventory/impeller-fit)
+	FitImpeller(ctx *echo.Context) error
 	// GetJob A job as it stands, with its diagnosis
 	// (GET /jobs/{job_id})
 	GetJob(ctx *echo.Context, jobId JobID) error
@@ -4937,9 +4943,9 @@ type ServerInterface interface {
 	// GetRecording A recording with what was read, thinned for a drawing, and what it shows
 	// (GET /jobs/{job_id}/recordings/{recording_id})
 	GetRecording(ctx *echo.Context, jobId JobID, recordingId ID) error
-	// TakeLogger Take a logger's file into a job as a recording
+	// ImportDatalog Take a logger's file into a job as a recording
 	// (PUT /jobs/{job_id}/recordings/{recording_id})
-	TakeLogger(ctx *echo.Context, jobId JobID, recordingId ID) error
+	ImportDatalog(ctx *echo.Context, jobId JobID, recordingId ID) error
 	// GetRecordingCSV All that was read in a recording, in a form that the logger's import reads back
 	// (GET /jobs/{job_id}/recordings/{recording_id}/readings.csv)
 	GetRecordingCSV(ctx *echo.Context, jobId JobID, recordingId ID) error
@@ -4949,6 +4955,12 @@ type ServerInterface interface {
 	// GetReportPDF The owner's report on sheets of A4
 	// (GET /jobs/{job_id}/report.pdf)
 	GetReportPDF(ctx *echo.Context, jobId JobID, params GetReportPDFParams) error
+	// GetMethods What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method
+	// (GET /methods)
+	GetMethods(ctx *echo.Context) error
+	// PutMethodEntry Change a task, make one of the yard's own, or follow another school
+	// (PUT /methods/entries/{entry_id})
+	PutMethodEntry(ctx *echo.Context, entryId EntryID) error
 	// GetPhoto A picture of a job, by the id of its entry
 	// (GET /photos/{photo_id})
 	GetPhoto(ctx *echo.Context, photoId ID) error
@@ -4973,18 +4985,6 @@ type ServerInterface interface {
 	// GetBundleSchema The JSON Schema of a job's file of version 1
 	// (GET /schemas/job-bundle-1.json)
 	GetBundleSchema(ctx *echo.Context) error
-	// GetShelf The yard's shelf, and what is to be ordered; or what of it fits an engine, by herself or by her pump
-	// (GET /shelf)
-	GetShelf(ctx *echo.Context, params GetShelfParams) error
-	// GetShelfCSV The same as a table
-	// (GET /shelf.csv)
-	GetShelfCSV(ctx *echo.Context) error
-	// PutShelfEntry Keep a part, count it, order it of the supplier, receive it, or say that it was the wrong one
-	// (PUT /shelf/entries/{entry_id})
-	PutShelfEntry(ctx *echo.Context, entryId EntryID) error
-	// FitImpeller Which impellers, on the shelf and at the supplier, fit in the place of one that was measured. Keeps nothing.
-	// (POST /shelf/fitting)
-	FitImpeller(ctx *echo.Context) error
 	// GetSupplier The supplier's price list (simulated)
 	// (GET /supplier)
 	GetSupplier(ctx *echo.Context, params GetSupplierParams) error
@@ -5010,51 +5010,26 @@ func (w *ServerInterfaceWrapper) GetBackup(ctx *echo.Context) error {
 	return err
 }
 
-// GetBook converts echo context to params.
-func (w *ServerInterfaceWrapper) GetBook(ctx *echo.Context) error {
+// ImportBundle converts echo context to params.
+func (w *ServerInterfaceWrapper) ImportBundle(ctx *echo.Context) error {
 	var err error
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetBook(ctx)
+	err = w.Handler.ImportBundle(ctx)
 	return err
 }
 
-// PutBookEntry converts echo context to params.
-func (w *ServerInterfaceWrapper) PutBookEntry(ctx *echo.Context) error {
-	var err error
-	// ------------- Path parameter "entry_id" -------------
-	var entryId EntryID
-
-	err = runtime.BindStyledParameterWithOptions("simple", "entry_id", ctx.Param("entry_id"), &entryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter entry_id: %s", err))
-	}
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.PutBookEntry(ctx, entryId)
-	return err
-}
-
-// TakeBundle converts echo context to params.
-func (w *ServerInterfaceWrapper) TakeBundle(ctx *echo.Context) error {
+// ListCalculators converts echo context to params.
+func (w *ServerInterfaceWrapper) ListCalculators(ctx *echo.Context) error {
 	var err error
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.TakeBundle(ctx)
+	err = w.Handler.ListCalculators(ctx)
 	return err
 }
 
-// ListSums converts echo context to params.
-func (w *ServerInterfaceWrapper) ListSums(ctx *echo.Context) error {
-	var err error
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.ListSums(ctx)
-	return err
-}
-
-// Work converts echo context to params.
-func (w *ServerInterfaceWrapper) Work(ctx *echo.Context) error {
+// Calculate converts echo context to params.
+func (w *ServerInterfaceWrapper) Calculate(ctx *echo.Context) error {
 	var err error
 	// ------------- Path parameter "name" -------------
 	var name string
@@ -5065,7 +5040,7 @@ func (w *ServerInterfaceWrapper) Work(ctx *echo.Context) error {
 	}
 
 	// Parameter object where we will unmarshal all parameters from the context
-	var params WorkParams
+	var params CalculateParams
 	// ------------- Optional query parameter "units" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "units", ctx.QueryParams(), &params.Units, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
@@ -5074,7 +5049,7 @@ func (w *ServerInterfaceWrapper) Work(ctx *echo.Context) error {
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.Work(ctx, name, params)
+	err = w.Handler.Calculate(ctx, name, params)
 	return err
 }
 
@@ -5334,8 +5309,8 @@ func (w *ServerInterfaceWrapper) GetLiveStream(ctx *echo.Context) error {
 	return err
 }
 
-// PreviewLogger converts echo context to params.
-func (w *ServerInterfaceWrapper) PreviewLogger(ctx *echo.Context) error {
+// PreviewDatalog converts echo context to params.
+func (w *ServerInterfaceWrapper) PreviewDatalog(ctx *echo.Context) error {
 	var err error
 	// ------------- Path parameter "engine_id" -------------
 	var engineId EngineID
@@ -5346,12 +5321,12 @@ func (w *ServerInterfaceWrapper) PreviewLogger(ctx *echo.Context) error {
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.PreviewLogger(ctx, engineId)
+	err = w.Handler.PreviewDatalog(ctx, engineId)
 	return err
 }
 
-// GetRecord converts echo context to params.
-func (w *ServerInterfaceWrapper) GetRecord(ctx *echo.Context) error {
+// GetServiceRecord converts echo context to params.
+func (w *ServerInterfaceWrapper) GetServiceRecord(ctx *echo.Context) error {
 	var err error
 	// ------------- Path parameter "engine_id" -------------
 	var engineId EngineID
@@ -5362,7 +5337,7 @@ func (w *ServerInterfaceWrapper) GetRecord(ctx *echo.Context) error {
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetRecord(ctx, engineId)
+	err = w.Handler.GetServiceRecord(ctx, engineId)
 	return err
 }
 
@@ -5372,6 +5347,58 @@ func (w *ServerInterfaceWrapper) GetHealth(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetHealth(ctx)
+	return err
+}
+
+// GetInventory converts echo context to params.
+func (w *ServerInterfaceWrapper) GetInventory(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetInventoryParams
+	// ------------- Optional query parameter "engine" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "engine", ctx.QueryParams(), &params.Engine, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetInventory(ctx, params)
+	return err
+}
+
+// GetInventoryCSV converts echo context to params.
+func (w *ServerInterfaceWrapper) GetInventoryCSV(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetInventoryCSV(ctx)
+	return err
+}
+
+// PutInventoryEntry converts echo context to params.
+func (w *ServerInterfaceWrapper) PutInventoryEntry(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "entry_id" -------------
+	var entryId EntryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "entry_id", ctx.Param("entry_id"), &entryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter entry_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutInventoryEntry(ctx, entryId)
+	return err
+}
+
+// FitImpeller converts echo context to params.
+func (w *ServerInterfaceWrapper) FitImpeller(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.FitImpeller(ctx)
 	return err
 }
 
@@ -5503,8 +5530,8 @@ func (w *ServerInterfaceWrapper) GetRecording(ctx *echo.Context) error {
 	return err
 }
 
-// TakeLogger converts echo context to params.
-func (w *ServerInterfaceWrapper) TakeLogger(ctx *echo.Context) error {
+// ImportDatalog converts echo context to params.
+func (w *ServerInterfaceWrapper) ImportDatalog(ctx *echo.Context) error {
 	var err error
 	// ------------- Path parameter "job_id" -------------
 	var jobId JobID
@@ -5523,7 +5550,7 @@ func (w *ServerInterfaceWrapper) TakeLogger(ctx *echo.Context) error {
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.TakeLogger(ctx, jobId, recordingId)
+	err = w.Handler.ImportDatalog(ctx, jobId, recordingId)
 	return err
 }
 
@@ -5598,6 +5625,31 @@ func (w *ServerInterfaceWrapper) GetReportPDF(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetReportPDF(ctx, jobId, params)
+	return err
+}
+
+// GetMethods converts echo context to params.
+func (w *ServerInterfaceWrapper) GetMethods(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetMethods(ctx)
+	return err
+}
+
+// PutMethodEntry converts echo context to params.
+func (w *ServerInterfaceWrapper) PutMethodEntry(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "entry_id" -------------
+	var entryId EntryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "entry_id", ctx.Param("entry_id"), &entryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter entry_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutMethodEntry(ctx, entryId)
 	return err
 }
 
@@ -5686,58 +5738,6 @@ func (w *ServerInterfaceWrapper) GetBundleSchema(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetBundleSchema(ctx)
-	return err
-}
-
-// GetShelf converts echo context to params.
-func (w *ServerInterfaceWrapper) GetShelf(ctx *echo.Context) error {
-	var err error
-
-	// Parameter object where we will unmarshal all parameters from the context
-	var params GetShelfParams
-	// ------------- Optional query parameter "engine" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "engine", ctx.QueryParams(), &params.Engine, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine: %s", err))
-	}
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetShelf(ctx, params)
-	return err
-}
-
-// GetShelfCSV converts echo context to params.
-func (w *ServerInterfaceWrapper) GetShelfCSV(ctx *echo.Context) error {
-	var err error
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetShelfCSV(ctx)
-	return err
-}
-
-// PutShelfEntry converts echo context to params.
-func (w *ServerInterfaceWrapper) PutShelfEntry(ctx *echo.Context) error {
-	var err error
-	// ------------- Path parameter "entry_id" -------------
-	var entryId EntryID
-
-	err = runtime.BindStyledParameterWithOptions("simple", "entry_id", ctx.Param("entry_id"), &entryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter entry_id: %s", err))
-	}
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.PutShelfEntry(ctx, entryId)
-	return err
-}
-
-// FitImpeller converts echo context to params.
-func (w *ServerInterfaceWrapper) FitImpeller(ctx *echo.Context) error {
-	var err error
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.FitImpeller(ctx)
 	return err
 }
 
@@ -5834,8 +5834,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/health", wrapper.GetHealth, options.OperationMiddlewares["getHealth"]...)
 	router.GET(options.BaseURL+"/catalogue", wrapper.GetCatalogue, options.OperationMiddlewares["getCatalogue"]...)
 	router.POST(options.BaseURL+"/diagnose", wrapper.Diagnose, options.OperationMiddlewares["diagnose"]...)
-	router.GET(options.BaseURL+"/calc", wrapper.ListSums, options.OperationMiddlewares["listSums"]...)
-	router.POST(options.BaseURL+"/calc/:name", wrapper.Work, options.OperationMiddlewares["work"]...)
+	router.GET(options.BaseURL+"/calc", wrapper.ListCalculators, options.OperationMiddlewares["listCalculators"]...)
+	router.POST(options.BaseURL+"/calc/:name", wrapper.Calculate, options.OperationMiddlewares["calculate"]...)
 	router.POST(options.BaseURL+"/plant/steady", wrapper.PlantSteady, options.OperationMiddlewares["plantSteady"]...)
 	router.GET(options.BaseURL+"/plant/types", wrapper.PlantTypes, options.OperationMiddlewares["plantTypes"]...)
 	router.POST(options.BaseURL+"/plant/facts", wrapper.PlantFacts, options.OperationMiddlewares["plantFacts"]...)
@@ -5847,7 +5847,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/craft/:craft_id", wrapper.PutCraft, options.OperationMiddlewares["putCraft"]...)
 	router.GET(options.BaseURL+"/engines/:engine_id", wrapper.GetEngine, options.OperationMiddlewares["getEngine"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id", wrapper.PutEngine, options.OperationMiddlewares["putEngine"]...)
-	router.GET(options.BaseURL+"/engines/:engine_id/record", wrapper.GetRecord, options.OperationMiddlewares["getRecord"]...)
+	router.GET(options.BaseURL+"/engines/:engine_id/record", wrapper.GetServiceRecord, options.OperationMiddlewares["getServiceRecord"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id/entries/:entry_id", wrapper.PutEngineEntry, options.OperationMiddlewares["putEngineEntry"]...)
 	router.GET(options.BaseURL+"/due", wrapper.GetDue, options.OperationMiddlewares["getDue"]...)
 	router.GET(options.BaseURL+"/due.csv", wrapper.GetDueCSV, options.OperationMiddlewares["getDueCSV"]...)
@@ -5857,9 +5857,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/engines/:engine_id/live", wrapper.GetLive, options.OperationMiddlewares["getLive"]...)
 	router.GET(options.BaseURL+"/engines/:engine_id/live/stream", wrapper.GetLiveStream, options.OperationMiddlewares["getLiveStream"]...)
 	router.GET(options.BaseURL+"/engines/:engine_id/live/round", wrapper.GetLiveRound, options.OperationMiddlewares["getLiveRound"]...)
-	router.POST(options.BaseURL+"/engines/:engine_id/logger", wrapper.PreviewLogger, options.OperationMiddlewares["previewLogger"]...)
+	router.POST(options.BaseURL+"/engines/:engine_id/logger", wrapper.PreviewDatalog, options.OperationMiddlewares["previewDatalog"]...)
 	router.GET(options.BaseURL+"/jobs/:job_id/recordings/:recording_id", wrapper.GetRecording, options.OperationMiddlewares["getRecording"]...)
-	router.PUT(options.BaseURL+"/jobs/:job_id/recordings/:recording_id", wrapper.TakeLogger, options.OperationMiddlewares["takeLogger"]...)
+	router.PUT(options.BaseURL+"/jobs/:job_id/recordings/:recording_id", wrapper.ImportDatalog, options.OperationMiddlewares["importDatalog"]...)
 	router.GET(options.BaseURL+"/jobs/:job_id", wrapper.GetJob, options.OperationMiddlewares["getJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id", wrapper.OpenJob, options.OperationMiddlewares["openJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id/entries/:entry_id", wrapper.PutJobEntry, options.OperationMiddlewares["putJobEntry"]...)
@@ -5869,17 +5869,17 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/jobs/:job_id/readings.csv", wrapper.GetReadingsCSV, options.OperationMiddlewares["getReadingsCSV"]...)
 	router.GET(options.BaseURL+"/jobs/:job_id/parts.csv", wrapper.GetPartsCSV, options.OperationMiddlewares["getPartsCSV"]...)
 	router.GET(options.BaseURL+"/jobs/:job_id/recordings/:recording_id/readings.csv", wrapper.GetRecordingCSV, options.OperationMiddlewares["getRecordingCSV"]...)
-	router.POST(options.BaseURL+"/bundles", wrapper.TakeBundle, options.OperationMiddlewares["takeBundle"]...)
+	router.POST(options.BaseURL+"/bundles", wrapper.ImportBundle, options.OperationMiddlewares["importBundle"]...)
 	router.GET(options.BaseURL+"/schemas/job-bundle-1.json", wrapper.GetBundleSchema, options.OperationMiddlewares["getBundleSchema"]...)
 	router.GET(options.BaseURL+"/backup", wrapper.GetBackup, options.OperationMiddlewares["getBackup"]...)
-	router.GET(options.BaseURL+"/shelf", wrapper.GetShelf, options.OperationMiddlewares["getShelf"]...)
-	router.GET(options.BaseURL+"/shelf.csv", wrapper.GetShelfCSV, options.OperationMiddlewares["getShelfCSV"]...)
-	router.PUT(options.BaseURL+"/shelf/entries/:entry_id", wrapper.PutShelfEntry, options.OperationMiddlewares["putShelfEntry"]...)
-	router.POST(options.BaseURL+"/shelf/fitting", wrapper.FitImpeller, options.OperationMiddlewares["fitImpeller"]...)
+	router.GET(options.BaseURL+"/inventory", wrapper.GetInventory, options.OperationMiddlewares["getInventory"]...)
+	router.GET(options.BaseURL+"/inventory.csv", wrapper.GetInventoryCSV, options.OperationMiddlewares["getInventoryCSV"]...)
+	router.PUT(options.BaseURL+"/inventory/entries/:entry_id", wrapper.PutInventoryEntry, options.OperationMiddlewares["putInventoryEntry"]...)
+	router.POST(options.BaseURL+"/inventory/impeller-fit", wrapper.FitImpeller, options.OperationMiddlewares["fitImpeller"]...)
 	router.GET(options.BaseURL+"/supplier", wrapper.GetSupplier, options.OperationMiddlewares["getSupplier"]...)
 	router.GET(options.BaseURL+"/photos/:photo_id", wrapper.GetPhoto, options.OperationMiddlewares["getPhoto"]...)
-	router.GET(options.BaseURL+"/book", wrapper.GetBook, options.OperationMiddlewares["getBook"]...)
-	router.PUT(options.BaseURL+"/book/entries/:entry_id", wrapper.PutBookEntry, options.OperationMiddlewares["putBookEntry"]...)
+	router.GET(options.BaseURL+"/methods", wrapper.GetMethods, options.OperationMiddlewares["getMethods"]...)
+	router.PUT(options.BaseURL+"/methods/entries/:entry_id", wrapper.PutMethodEntry, options.OperationMiddlewares["putMethodEntry"]...)
 	router.PUT(options.BaseURL+"/undo/:entry_id", wrapper.Undo, options.OperationMiddlewares["undo"]...)
 
 }
@@ -5938,16 +5938,17 @@ func (response GetBackupdefaultApplicationProblemPlusJSONResponse) VisitGetBacku
 	return err
 }
 
-type GetBookRequestObject struct {
+type ImportBundleRequestObject struct {
+	Body *ImportBundleJSONRequestBody
 }
 
-type GetBookResponseObject interface {
-	VisitGetBookResponse(w http.ResponseWriter) error
+type ImportBundleResponseObject interface {
+	VisitImportBundleResponse(w http.ResponseWriter) error
 }
 
-type GetBook200JSONResponse Book
+type ImportBundle200JSONResponse BundleImported
 
-func (response GetBook200JSONResponse) VisitGetBookResponse(w http.ResponseWriter) error {
+func (response ImportBundle200JSONResponse) VisitImportBundleResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -5959,12 +5960,12 @@ func (response GetBook200JSONResponse) VisitGetBookResponse(w http.ResponseWrite
 	return err
 }
 
-type GetBookdefaultApplicationProblemPlusJSONResponse struct {
+type ImportBundledefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetBookdefaultApplicationProblemPlusJSONResponse) VisitGetBookResponse(w http.ResponseWriter) error {
+func (response ImportBundledefaultApplicationProblemPlusJSONResponse) VisitImportBundleResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5976,18 +5977,16 @@ func (response GetBookdefaultApplicationProblemPlusJSONResponse) VisitGetBookRes
 	return err
 }
 
-type PutBookEntryRequestObject struct {
-	EntryId EntryID `json:"entry_id"`
-	Body    *PutBookEntryJSONRequestBody
+type ListCalculatorsRequestObject struct {
 }
 
-type PutBookEntryResponseObject interface {
-	VisitPutBookEntryResponse(w http.ResponseWriter) error
+type ListCalculatorsResponseObject interface {
+	VisitListCalculatorsResponse(w http.ResponseWriter) error
 }
 
-type PutBookEntry200JSONResponse Book
+type ListCalculators200JSONResponse CalculatorList
 
-func (response PutBookEntry200JSONResponse) VisitPutBookEntryResponse(w http.ResponseWriter) error {
+func (response ListCalculators200JSONResponse) VisitListCalculatorsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -5999,12 +5998,12 @@ func (response PutBookEntry200JSONResponse) VisitPutBookEntryResponse(w http.Res
 	return err
 }
 
-type PutBookEntrydefaultApplicationProblemPlusJSONResponse struct {
+type ListCalculatorsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response PutBookEntrydefaultApplicationProblemPlusJSONResponse) VisitPutBookEntryResponse(w http.ResponseWriter) error {
+func (response ListCalculatorsdefaultApplicationProblemPlusJSONResponse) VisitListCalculatorsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6016,96 +6015,19 @@ func (response PutBookEntrydefaultApplicationProblemPlusJSONResponse) VisitPutBo
 	return err
 }
 
-type TakeBundleRequestObject struct {
-	Body *TakeBundleJSONRequestBody
-}
-
-type TakeBundleResponseObject interface {
-	VisitTakeBundleResponse(w http.ResponseWriter) error
-}
-
-type TakeBundle200JSONResponse BundleTaken
-
-func (response TakeBundle200JSONResponse) VisitTakeBundleResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type TakeBundledefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response TakeBundledefaultApplicationProblemPlusJSONResponse) VisitTakeBundleResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type ListSumsRequestObject struct {
-}
-
-type ListSumsResponseObject interface {
-	VisitListSumsResponse(w http.ResponseWriter) error
-}
-
-type ListSums200JSONResponse SumList
-
-func (response ListSums200JSONResponse) VisitListSumsResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type ListSumsdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response ListSumsdefaultApplicationProblemPlusJSONResponse) VisitListSumsResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type WorkRequestObject struct {
+type CalculateRequestObject struct {
 	Name   string `json:"name"`
-	Params WorkParams
-	Body   *WorkJSONRequestBody
+	Params CalculateParams
+	Body   *CalculateJSONRequestBody
 }
 
-type WorkResponseObject interface {
-	VisitWorkResponse(w http.ResponseWriter) error
+type CalculateResponseObject interface {
+	VisitCalculateResponse(w http.ResponseWriter) error
 }
 
-type Work200JSONResponse SumAnswer
+type Calculate200JSONResponse CalculatorAnswer
 
-func (response Work200JSONResponse) VisitWorkResponse(w http.ResponseWriter) error {
+func (response Calculate200JSONResponse) VisitCalculateResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -6117,12 +6039,12 @@ func (response Work200JSONResponse) VisitWorkResponse(w http.ResponseWriter) err
 	return err
 }
 
-type WorkdefaultApplicationProblemPlusJSONResponse struct {
+type CalculatedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response WorkdefaultApplicationProblemPlusJSONResponse) VisitWorkResponse(w http.ResponseWriter) error {
+func (response CalculatedefaultApplicationProblemPlusJSONResponse) VisitCalculateResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6564,7 +6486,7 @@ type PutEngineEntryResponseObject interface {
 	VisitPutEngineEntryResponse(w http.ResponseWriter) error
 }
 
-type PutEngineEntry200JSONResponse EngineRecord
+type PutEngineEntry200JSONResponse ServiceRecord
 
 func (response PutEngineEntry200JSONResponse) VisitPutEngineEntryResponse(w http.ResponseWriter) error {
 
@@ -6782,18 +6704,18 @@ func (response GetLiveStreamdefaultApplicationProblemPlusJSONResponse) VisitGetL
 	return err
 }
 
-type PreviewLoggerRequestObject struct {
+type PreviewDatalogRequestObject struct {
 	EngineId EngineID `json:"engine_id"`
-	Body     *PreviewLoggerJSONRequestBody
+	Body     *PreviewDatalogJSONRequestBody
 }
 
-type PreviewLoggerResponseObject interface {
-	VisitPreviewLoggerResponse(w http.ResponseWriter) error
+type PreviewDatalogResponseObject interface {
+	VisitPreviewDatalogResponse(w http.ResponseWriter) error
 }
 
-type PreviewLogger200JSONResponse LoggerPreview
+type PreviewDatalog200JSONResponse DatalogPreview
 
-func (response PreviewLogger200JSONResponse) VisitPreviewLoggerResponse(w http.ResponseWriter) error {
+func (response PreviewDatalog200JSONResponse) VisitPreviewDatalogResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -6805,12 +6727,12 @@ func (response PreviewLogger200JSONResponse) VisitPreviewLoggerResponse(w http.R
 	return err
 }
 
-type PreviewLoggerdefaultApplicationProblemPlusJSONResponse struct {
+type PreviewDatalogdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response PreviewLoggerdefaultApplicationProblemPlusJSONResponse) VisitPreviewLoggerResponse(w http.ResponseWriter) error {
+func (response PreviewDatalogdefaultApplicationProblemPlusJSONResponse) VisitPreviewDatalogResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6822,17 +6744,17 @@ func (response PreviewLoggerdefaultApplicationProblemPlusJSONResponse) VisitPrev
 	return err
 }
 
-type GetRecordRequestObject struct {
+type GetServiceRecordRequestObject struct {
 	EngineId EngineID `json:"engine_id"`
 }
 
-type GetRecordResponseObject interface {
-	VisitGetRecordResponse(w http.ResponseWriter) error
+type GetServiceRecordResponseObject interface {
+	VisitGetServiceRecordResponse(w http.ResponseWriter) error
 }
 
-type GetRecord200JSONResponse EngineRecord
+type GetServiceRecord200JSONResponse ServiceRecord
 
-func (response GetRecord200JSONResponse) VisitGetRecordResponse(w http.ResponseWriter) error {
+func (response GetServiceRecord200JSONResponse) VisitGetServiceRecordResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -6844,12 +6766,12 @@ func (response GetRecord200JSONResponse) VisitGetRecordResponse(w http.ResponseW
 	return err
 }
 
-type GetRecorddefaultApplicationProblemPlusJSONResponse struct {
+type GetServiceRecorddefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetRecorddefaultApplicationProblemPlusJSONResponse) VisitGetRecordResponse(w http.ResponseWriter) error {
+func (response GetServiceRecorddefaultApplicationProblemPlusJSONResponse) VisitGetServiceRecordResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6888,6 +6810,176 @@ type GetHealthdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealthResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetInventoryRequestObject struct {
+	Params GetInventoryParams
+}
+
+type GetInventoryResponseObject interface {
+	VisitGetInventoryResponse(w http.ResponseWriter) error
+}
+
+type GetInventory200JSONResponse Inventory
+
+func (response GetInventory200JSONResponse) VisitGetInventoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetInventorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetInventorydefaultApplicationProblemPlusJSONResponse) VisitGetInventoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetInventoryCSVRequestObject struct {
+}
+
+type GetInventoryCSVResponseObject interface {
+	VisitGetInventoryCSVResponse(w http.ResponseWriter) error
+}
+
+type GetInventoryCSV200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetInventoryCSV200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       GetInventoryCSV200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetInventoryCSV200TextcsvResponse) VisitGetInventoryCSVResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetInventoryCSVdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetInventoryCSVdefaultApplicationProblemPlusJSONResponse) VisitGetInventoryCSVResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutInventoryEntryRequestObject struct {
+	EntryId EntryID `json:"entry_id"`
+	Body    *PutInventoryEntryJSONRequestBody
+}
+
+type PutInventoryEntryResponseObject interface {
+	VisitPutInventoryEntryResponse(w http.ResponseWriter) error
+}
+
+type PutInventoryEntry200JSONResponse Inventory
+
+func (response PutInventoryEntry200JSONResponse) VisitPutInventoryEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutInventoryEntrydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutInventoryEntrydefaultApplicationProblemPlusJSONResponse) VisitPutInventoryEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FitImpellerRequestObject struct {
+	Body *FitImpellerJSONRequestBody
+}
+
+type FitImpellerResponseObject interface {
+	VisitFitImpellerResponse(w http.ResponseWriter) error
+}
+
+type FitImpeller200JSONResponse Fittings
+
+func (response FitImpeller200JSONResponse) VisitFitImpellerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FitImpellerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FitImpellerdefaultApplicationProblemPlusJSONResponse) VisitFitImpellerResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7218,19 +7310,19 @@ func (response GetRecordingdefaultApplicationProblemPlusJSONResponse) VisitGetRe
 	return err
 }
 
-type TakeLoggerRequestObject struct {
+type ImportDatalogRequestObject struct {
 	JobId       JobID `json:"job_id"`
 	RecordingId ID    `json:"recording_id"`
-	Body        *TakeLoggerJSONRequestBody
+	Body        *ImportDatalogJSONRequestBody
 }
 
-type TakeLoggerResponseObject interface {
-	VisitTakeLoggerResponse(w http.ResponseWriter) error
+type ImportDatalogResponseObject interface {
+	VisitImportDatalogResponse(w http.ResponseWriter) error
 }
 
-type TakeLogger200JSONResponse JobPage
+type ImportDatalog200JSONResponse JobPage
 
-func (response TakeLogger200JSONResponse) VisitTakeLoggerResponse(w http.ResponseWriter) error {
+func (response ImportDatalog200JSONResponse) VisitImportDatalogResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -7242,12 +7334,12 @@ func (response TakeLogger200JSONResponse) VisitTakeLoggerResponse(w http.Respons
 	return err
 }
 
-type TakeLoggerdefaultApplicationProblemPlusJSONResponse struct {
+type ImportDatalogdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response TakeLoggerdefaultApplicationProblemPlusJSONResponse) VisitTakeLoggerResponse(w http.ResponseWriter) error {
+func (response ImportDatalogdefaultApplicationProblemPlusJSONResponse) VisitImportDatalogResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7396,6 +7488,84 @@ type GetReportPDFdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetReportPDFdefaultApplicationProblemPlusJSONResponse) VisitGetReportPDFResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMethodsRequestObject struct {
+}
+
+type GetMethodsResponseObject interface {
+	VisitGetMethodsResponse(w http.ResponseWriter) error
+}
+
+type GetMethods200JSONResponse YardMethods
+
+func (response GetMethods200JSONResponse) VisitGetMethodsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMethodsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetMethodsdefaultApplicationProblemPlusJSONResponse) VisitGetMethodsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutMethodEntryRequestObject struct {
+	EntryId EntryID `json:"entry_id"`
+	Body    *PutMethodEntryJSONRequestBody
+}
+
+type PutMethodEntryResponseObject interface {
+	VisitPutMethodEntryResponse(w http.ResponseWriter) error
+}
+
+type PutMethodEntry200JSONResponse YardMethods
+
+func (response PutMethodEntry200JSONResponse) VisitPutMethodEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutMethodEntrydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutMethodEntrydefaultApplicationProblemPlusJSONResponse) VisitPutMethodEntryResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7724,176 +7894,6 @@ func (response GetBundleSchemadefaultApplicationProblemPlusJSONResponse) VisitGe
 	return err
 }
 
-type GetShelfRequestObject struct {
-	Params GetShelfParams
-}
-
-type GetShelfResponseObject interface {
-	VisitGetShelfResponse(w http.ResponseWriter) error
-}
-
-type GetShelf200JSONResponse Shelf
-
-func (response GetShelf200JSONResponse) VisitGetShelfResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type GetShelfdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response GetShelfdefaultApplicationProblemPlusJSONResponse) VisitGetShelfResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type GetShelfCSVRequestObject struct {
-}
-
-type GetShelfCSVResponseObject interface {
-	VisitGetShelfCSVResponse(w http.ResponseWriter) error
-}
-
-type GetShelfCSV200ResponseHeaders struct {
-	ContentDisposition *string
-}
-
-type GetShelfCSV200TextcsvResponse struct {
-	Body          io.Reader
-	Headers       GetShelfCSV200ResponseHeaders
-	ContentLength int64
-}
-
-func (response GetShelfCSV200TextcsvResponse) VisitGetShelfCSVResponse(w http.ResponseWriter) error {
-
-	w.Header().Set("Content-Type", "text/csv")
-	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
-	}
-	if response.Headers.ContentDisposition != nil {
-		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
-	}
-	w.WriteHeader(200)
-
-	if closer, ok := response.Body.(io.ReadCloser); ok {
-		defer closer.Close()
-	}
-	_, err := io.Copy(w, response.Body)
-	return err
-}
-
-type GetShelfCSVdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response GetShelfCSVdefaultApplicationProblemPlusJSONResponse) VisitGetShelfCSVResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type PutShelfEntryRequestObject struct {
-	EntryId EntryID `json:"entry_id"`
-	Body    *PutShelfEntryJSONRequestBody
-}
-
-type PutShelfEntryResponseObject interface {
-	VisitPutShelfEntryResponse(w http.ResponseWriter) error
-}
-
-type PutShelfEntry200JSONResponse Shelf
-
-func (response PutShelfEntry200JSONResponse) VisitPutShelfEntryResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type PutShelfEntrydefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response PutShelfEntrydefaultApplicationProblemPlusJSONResponse) VisitPutShelfEntryResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type FitImpellerRequestObject struct {
-	Body *FitImpellerJSONRequestBody
-}
-
-type FitImpellerResponseObject interface {
-	VisitFitImpellerResponse(w http.ResponseWriter) error
-}
-
-type FitImpeller200JSONResponse Fittings
-
-func (response FitImpeller200JSONResponse) VisitFitImpellerResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type FitImpellerdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response FitImpellerdefaultApplicationProblemPlusJSONResponse) VisitFitImpellerResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
 type GetSupplierRequestObject struct {
 	Params GetSupplierParams
 }
@@ -8016,21 +8016,15 @@ type StrictServerInterface interface {
 	// GetBackup The whole record as one verified file, as it stands at this moment; hevrin restore takes it back
 	// (GET /backup)
 	GetBackup(ctx context.Context, request GetBackupRequestObject) (GetBackupResponseObject, error)
-	// GetBook What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method
-	// (GET /book)
-	GetBook(ctx context.Context, request GetBookRequestObject) (GetBookResponseObject, error)
-	// PutBookEntry Change a task, make one of the yard's own, or follow another school
-	// (PUT /book/entries/{entry_id})
-	PutBookEntry(ctx context.Context, request PutBookEntryRequestObject) (PutBookEntryResponseObject, error)
-	// TakeBundle Take a job in that was exported, all of it or nothing
+	// ImportBundle Take a job in that was exported, all of it or nothing
 	// (POST /bundles)
-	TakeBundle(ctx context.Context, request TakeBundleRequestObject) (TakeBundleResponseObject, error)
-	// ListSums Every sum with its fields, their units and ranges, and the units that can be typed
+	ImportBundle(ctx context.Context, request ImportBundleRequestObject) (ImportBundleResponseObject, error)
+	// ListCalculators Every sum with its fields, their units and ranges, and the units that can be typed
 	// (GET /calc)
-	ListSums(ctx context.Context, request ListSumsRequestObject) (ListSumsResponseObject, error)
-	// Work Work a sum out. Keeps nothing.
+	ListCalculators(ctx context.Context, request ListCalculatorsRequestObject) (ListCalculatorsResponseObject, error)
+	// Calculate Work a sum out. Keeps nothing.
 	// (POST /calc/{name})
-	Work(ctx context.Context, request WorkRequestObject) (WorkResponseObject, error)
+	Calculate(ctx context.Context, request CalculateRequestObject) (CalculateResponseObject, error)
 	// GetCalendar What is due as a calendar (iCalendar, RFC 5545), to keep or to subscribe to on this machine
 	// (GET /calendar.ics)
 	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
@@ -8076,15 +8070,27 @@ type StrictServerInterface interface {
 	// GetLiveStream The engine's gateway as server-sent events, each a LiveEvent - all that is remembered first, then what comes
 	// (GET /engines/{engine_id}/live/stream)
 	GetLiveStream(ctx context.Context, request GetLiveStreamRequestObject) (GetLiveStreamResponseObject, error)
-	// PreviewLogger Look at a logger's file; nothing is kept
+	// PreviewDatalog Look at a logger's file; nothing is kept
 	// (POST /engines/{engine_id}/logger)
-	PreviewLogger(ctx context.Context, request PreviewLoggerRequestObject) (PreviewLoggerResponseObject, error)
-	// GetRecord An engine's record - her life, her hours, her trends, and what is due
+	PreviewDatalog(ctx context.Context, request PreviewDatalogRequestObject) (PreviewDatalogResponseObject, error)
+	// GetServiceRecord An engine's record - her life, her hours, her trends, and what is due
 	// (GET /engines/{engine_id}/record)
-	GetRecord(ctx context.Context, request GetRecordRequestObject) (GetRecordResponseObject, error)
+	GetServiceRecord(ctx context.Context, request GetServiceRecordRequestObject) (GetServiceRecordResponseObject, error)
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
+	// GetInventory The yard's shelf, and what is to be ordered; or what of it fits an engine, by herself or by her pump
+	// (GET /inventory)
+	GetInventory(ctx context.Context, request GetInventoryRequestObject) (GetInventoryResponseObject, error)
+	// GetInventoryCSV The same as a table
+	// (GET /inventory.csv)
+	GetInventoryCSV(ctx context.Context, request GetInventoryCSVRequestObject) (GetInventoryCSVResponseObject, error)
+	// PutInventoryEntry Keep a part, count it, order it of the supplier, receive it, or say that it was the wrong one
+	// (PUT /inventory/entries/{entry_id})
+	PutInventoryEntry(ctx context.Context, request PutInventoryEntryRequestObject) (PutInventoryEntryResponseObject, error)
+	// FitImpeller Which impellers, on the shelf and at the supplier, fit in the place of one that was measured. Keeps nothing.
+	// (POST /inventory/impeller-fit)
+	FitImpeller(ctx context.Context, request FitImpellerRequestObject) (FitImpellerResponseObject, error)
 	// GetJob A job as it stands, with its diagnosis
 	// (GET /jobs/{job_id})
 	GetJob(ctx context.Context, request GetJobRequestObject) (GetJobResponseObject, error)
@@ -8106,9 +8112,9 @@ type StrictServerInterface interface {
 	// GetRecording A recording with what was read, thinned for a drawing, and what it shows
 	// (GET /jobs/{job_id}/recordings/{recording_id})
 	GetRecording(ctx context.Context, request GetRecordingRequestObject) (GetRecordingResponseObject, error)
-	// TakeLogger Take a logger's file into a job as a recording
+	// ImportDatalog Take a logger's file into a job as a recording
 	// (PUT /jobs/{job_id}/recordings/{recording_id})
-	TakeLogger(ctx context.Context, request TakeLoggerRequestObject) (TakeLoggerResponseObject, error)
+	ImportDatalog(ctx context.Context, request ImportDatalogRequestObject) (ImportDatalogResponseObject, error)
 	// GetRecordingCSV All that was read in a recording, in a form that the logger's import reads back
 	// (GET /jobs/{job_id}/recordings/{recording_id}/readings.csv)
 	GetRecordingCSV(ctx context.Context, request GetRecordingCSVRequestObject) (GetRecordingCSVResponseObject, error)
@@ -8118,6 +8124,12 @@ type StrictServerInterface interface {
 	// GetReportPDF The owner's report on sheets of A4
 	// (GET /jobs/{job_id}/report.pdf)
 	GetReportPDF(ctx context.Context, request GetReportPDFRequestObject) (GetReportPDFResponseObject, error)
+	// GetMethods What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method
+	// (GET /methods)
+	GetMethods(ctx context.Context, request GetMethodsRequestObject) (GetMethodsResponseObject, error)
+	// PutMethodEntry Change a task, make one of the yard's own, or follow another school
+	// (PUT /methods/entries/{entry_id})
+	PutMethodEntry(ctx context.Context, request PutMethodEntryRequestObject) (PutMethodEntryResponseObject, error)
 	// GetPhoto A picture of a job, by the id of its entry
 	// (GET /photos/{photo_id})
 	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
@@ -8142,18 +8154,6 @@ type StrictServerInterface interface {
 	// GetBundleSchema The JSON Schema of a job's file of version 1
 	// (GET /schemas/job-bundle-1.json)
 	GetBundleSchema(ctx context.Context, request GetBundleSchemaRequestObject) (GetBundleSchemaResponseObject, error)
-	// GetShelf The yard's shelf, and what is to be ordered; or what of it fits an engine, by herself or by her pump
-	// (GET /shelf)
-	GetShelf(ctx context.Context, request GetShelfRequestObject) (GetShelfResponseObject, error)
-	// GetShelfCSV The same as a table
-	// (GET /shelf.csv)
-	GetShelfCSV(ctx context.Context, request GetShelfCSVRequestObject) (GetShelfCSVResponseObject, error)
-	// PutShelfEntry Keep a part, count it, order it of the supplier, receive it, or say that it was the wrong one
-	// (PUT /shelf/entries/{entry_id})
-	PutShelfEntry(ctx context.Context, request PutShelfEntryRequestObject) (PutShelfEntryResponseObject, error)
-	// FitImpeller Which impellers, on the shelf and at the supplier, fit in the place of one that was measured. Keeps nothing.
-	// (POST /shelf/fitting)
-	FitImpeller(ctx context.Context, request FitImpellerRequestObject) (FitImpellerResponseObject, error)
 	// GetSupplier The supplier's price list (simulated)
 	// (GET /supplier)
 	GetSupplier(ctx context.Context, request GetSupplierRequestObject) (GetSupplierResponseObject, error)
@@ -8200,36 +8200,11 @@ func (sh *strictHandler) GetBackup(ctx *echo.Context) error {
 	return nil
 }
 
-// GetBook operation middleware
-func (sh *strictHandler) GetBook(ctx *echo.Context) error {
-	var request GetBookRequestObject
+// ImportBundle operation middleware
+func (sh *strictHandler) ImportBundle(ctx *echo.Context) error {
+	var request ImportBundleRequestObject
 
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GetBook(ctx.Request().Context(), request.(GetBookRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GetBook")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(GetBookResponseObject); ok {
-		return validResponse.VisitGetBookResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
-// PutBookEntry operation middleware
-func (sh *strictHandler) PutBookEntry(ctx *echo.Context, entryId EntryID) error {
-	var request PutBookEntryRequestObject
-
-	request.EntryId = entryId
-
-	var body PutBookEntryJSONRequestBody
+	var body ImportBundleJSONRequestBody
 	var err error
 	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
 		// A request validator built on kin-openapi's openapi3filter with
@@ -8253,101 +8228,55 @@ func (sh *strictHandler) PutBookEntry(ctx *echo.Context, entryId EntryID) error 
 	request.Body = &body
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.PutBookEntry(ctx.Request().Context(), request.(PutBookEntryRequestObject))
+		return sh.ssi.ImportBundle(ctx.Request().Context(), request.(ImportBundleRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "PutBookEntry")
+		handler = middleware(handler, "ImportBundle")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(PutBookEntryResponseObject); ok {
-		return validResponse.VisitPutBookEntryResponse(ctx.Response())
+	} else if validResponse, ok := response.(ImportBundleResponseObject); ok {
+		return validResponse.VisitImportBundleResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
 	return nil
 }
 
-// TakeBundle operation middleware
-func (sh *strictHandler) TakeBundle(ctx *echo.Context) error {
-	var request TakeBundleRequestObject
-
-	var body TakeBundleJSONRequestBody
-	var err error
-	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
-		// A request validator built on kin-openapi's openapi3filter with
-		// KeepValidatedValue leaves the value it validated on the body. Bind
-		// that value, matching member names exactly, so the handler receives
-		// what was validated instead of a second, case-insensitive decode.
-		// Otherwise bind only the request body, so that path and query
-		// parameters are not also bound into the body struct.
-		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-			err = echo.BindBody(ctx, &body)
-		}
-	} else {
-		// A custom binder is installed on the Echo instance; defer to it
-		// entirely, since echo.Binder does not expose body-only binding and
-		// the binder may do more than decode (for example call ctx.Validate).
-		err = ctx.Bind(&body)
-	}
-	if err != nil {
-		return err
-	}
-	request.Body = &body
+// ListCalculators operation middleware
+func (sh *strictHandler) ListCalculators(ctx *echo.Context) error {
+	var request ListCalculatorsRequestObject
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.TakeBundle(ctx.Request().Context(), request.(TakeBundleRequestObject))
+		return sh.ssi.ListCalculators(ctx.Request().Context(), request.(ListCalculatorsRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "TakeBundle")
+		handler = middleware(handler, "ListCalculators")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(TakeBundleResponseObject); ok {
-		return validResponse.VisitTakeBundleResponse(ctx.Response())
+	} else if validResponse, ok := response.(ListCalculatorsResponseObject); ok {
+		return validResponse.VisitListCalculatorsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
 	return nil
 }
 
-// ListSums operation middleware
-func (sh *strictHandler) ListSums(ctx *echo.Context) error {
-	var request ListSumsRequestObject
-
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.ListSums(ctx.Request().Context(), request.(ListSumsRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "ListSums")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(ListSumsResponseObject); ok {
-		return validResponse.VisitListSumsResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
-// Work operation middleware
-func (sh *strictHandler) Work(ctx *echo.Context, name string, params WorkParams) error {
-	var request WorkRequestObject
+// Calculate operation middleware
+func (sh *strictHandler) Calculate(ctx *echo.Context, name string, params CalculateParams) error {
+	var request CalculateRequestObject
 
 	request.Name = name
 	request.Params = params
 
-	var body WorkJSONRequestBody
+	var body CalculateJSONRequestBody
 	var err error
 	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
 		// A request validator built on kin-openapi's openapi3filter with
@@ -8371,18 +8300,18 @@ func (sh *strictHandler) Work(ctx *echo.Context, name string, params WorkParams)
 	request.Body = &body
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.Work(ctx.Request().Context(), request.(WorkRequestObject))
+		return sh.ssi.Calculate(ctx.Request().Context(), request.(CalculateRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "Work")
+		handler = middleware(handler, "Calculate")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(WorkResponseObject); ok {
-		return validResponse.VisitWorkResponse(ctx.Response())
+	} else if validResponse, ok := response.(CalculateResponseObject); ok {
+		return validResponse.VisitCalculateResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -8900,13 +8829,13 @@ func (sh *strictHandler) GetLiveStream(ctx *echo.Context, engineId EngineID) err
 	return nil
 }
 
-// PreviewLogger operation middleware
-func (sh *strictHandler) PreviewLogger(ctx *echo.Context, engineId EngineID) error {
-	var request PreviewLoggerRequestObject
+// PreviewDatalog operation middleware
+func (sh *strictHandler) PreviewDatalog(ctx *echo.Context, engineId EngineID) error {
+	var request PreviewDatalogRequestObject
 
 	request.EngineId = engineId
 
-	var body PreviewLoggerJSONRequestBody
+	var body PreviewDatalogJSONRequestBody
 	var err error
 	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
 		// A request validator built on kin-openapi's openapi3filter with
@@ -8930,43 +8859,43 @@ func (sh *strictHandler) PreviewLogger(ctx *echo.Context, engineId EngineID) err
 	request.Body = &body
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.PreviewLogger(ctx.Request().Context(), request.(PreviewLoggerRequestObject))
+		return sh.ssi.PreviewDatalog(ctx.Request().Context(), request.(PreviewDatalogRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "PreviewLogger")
+		handler = middleware(handler, "PreviewDatalog")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(PreviewLoggerResponseObject); ok {
-		return validResponse.VisitPreviewLoggerResponse(ctx.Response())
+	} else if validResponse, ok := response.(PreviewDatalogResponseObject); ok {
+		return validResponse.VisitPreviewDatalogResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
 	return nil
 }
 
-// GetRecord operation middleware
-func (sh *strictHandler) GetRecord(ctx *echo.Context, engineId EngineID) error {
-	var request GetRecordRequestObject
+// GetServiceRecord operation middleware
+func (sh *strictHandler) GetServiceRecord(ctx *echo.Context, engineId EngineID) error {
+	var request GetServiceRecordRequestObject
 
 	request.EngineId = engineId
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GetRecord(ctx.Request().Context(), request.(GetRecordRequestObject))
+		return sh.ssi.GetServiceRecord(ctx.Request().Context(), request.(GetServiceRecordRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GetRecord")
+		handler = middleware(handler, "GetServiceRecord")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(GetRecordResponseObject); ok {
-		return validResponse.VisitGetRecordResponse(ctx.Response())
+	} else if validResponse, ok := response.(GetServiceRecordResponseObject); ok {
+		return validResponse.VisitGetServiceRecordResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -8990,6 +8919,148 @@ func (sh *strictHandler) GetHealth(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetHealthResponseObject); ok {
 		return validResponse.VisitGetHealthResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetInventory operation middleware
+func (sh *strictHandler) GetInventory(ctx *echo.Context, params GetInventoryParams) error {
+	var request GetInventoryRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetInventory(ctx.Request().Context(), request.(GetInventoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetInventory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetInventoryResponseObject); ok {
+		return validResponse.VisitGetInventoryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetInventoryCSV operation middleware
+func (sh *strictHandler) GetInventoryCSV(ctx *echo.Context) error {
+	var request GetInventoryCSVRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetInventoryCSV(ctx.Request().Context(), request.(GetInventoryCSVRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetInventoryCSV")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetInventoryCSVResponseObject); ok {
+		return validResponse.VisitGetInventoryCSVResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutInventoryEntry operation middleware
+func (sh *strictHandler) PutInventoryEntry(ctx *echo.Context, entryId EntryID) error {
+	var request PutInventoryEntryRequestObject
+
+	request.EntryId = entryId
+
+	var body PutInventoryEntryJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutInventoryEntry(ctx.Request().Context(), request.(PutInventoryEntryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutInventoryEntry")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutInventoryEntryResponseObject); ok {
+		return validResponse.VisitPutInventoryEntryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// FitImpeller operation middleware
+func (sh *strictHandler) FitImpeller(ctx *echo.Context) error {
+	var request FitImpellerRequestObject
+
+	var body FitImpellerJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FitImpeller(ctx.Request().Context(), request.(FitImpellerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FitImpeller")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FitImpellerResponseObject); ok {
+		return validResponse.VisitFitImpellerResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -9219,14 +9290,14 @@ func (sh *strictHandler) GetRecording(ctx *echo.Context, jobId JobID, recordingI
 	return nil
 }
 
-// TakeLogger operation middleware
-func (sh *strictHandler) TakeLogger(ctx *echo.Context, jobId JobID, recordingId ID) error {
-	var request TakeLoggerRequestObject
+// ImportDatalog operation middleware
+func (sh *strictHandler) ImportDatalog(ctx *echo.Context, jobId JobID, recordingId ID) error {
+	var request ImportDatalogRequestObject
 
 	request.JobId = jobId
 	request.RecordingId = recordingId
 
-	var body TakeLoggerJSONRequestBody
+	var body ImportDatalogJSONRequestBody
 	var err error
 	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
 		// A request validator built on kin-openapi's openapi3filter with
@@ -9250,18 +9321,18 @@ func (sh *strictHandler) TakeLogger(ctx *echo.Context, jobId JobID, recordingId 
 	request.Body = &body
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.TakeLogger(ctx.Request().Context(), request.(TakeLoggerRequestObject))
+		return sh.ssi.ImportDatalog(ctx.Request().Context(), request.(ImportDatalogRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "TakeLogger")
+		handler = middleware(handler, "ImportDatalog")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(TakeLoggerResponseObject); ok {
-		return validResponse.VisitTakeLoggerResponse(ctx.Response())
+	} else if validResponse, ok := response.(ImportDatalogResponseObject); ok {
+		return validResponse.VisitImportDatalogResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -9340,6 +9411,77 @@ func (sh *strictHandler) GetReportPDF(ctx *echo.Context, jobId JobID, params Get
 		return err
 	} else if validResponse, ok := response.(GetReportPDFResponseObject); ok {
 		return validResponse.VisitGetReportPDFResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetMethods operation middleware
+func (sh *strictHandler) GetMethods(ctx *echo.Context) error {
+	var request GetMethodsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetMethods(ctx.Request().Context(), request.(GetMethodsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetMethods")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetMethodsResponseObject); ok {
+		return validResponse.VisitGetMethodsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutMethodEntry operation middleware
+func (sh *strictHandler) PutMethodEntry(ctx *echo.Context, entryId EntryID) error {
+	var request PutMethodEntryRequestObject
+
+	request.EntryId = entryId
+
+	var body PutMethodEntryJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutMethodEntry(ctx.Request().Context(), request.(PutMethodEntryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutMethodEntry")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutMethodEntryResponseObject); ok {
+		return validResponse.VisitPutMethodEntryResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -9649,148 +9791,6 @@ func (sh *strictHandler) GetBundleSchema(ctx *echo.Context) error {
 	return nil
 }
 
-// GetShelf operation middleware
-func (sh *strictHandler) GetShelf(ctx *echo.Context, params GetShelfParams) error {
-	var request GetShelfRequestObject
-
-	request.Params = params
-
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GetShelf(ctx.Request().Context(), request.(GetShelfRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GetShelf")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(GetShelfResponseObject); ok {
-		return validResponse.VisitGetShelfResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
-// GetShelfCSV operation middleware
-func (sh *strictHandler) GetShelfCSV(ctx *echo.Context) error {
-	var request GetShelfCSVRequestObject
-
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GetShelfCSV(ctx.Request().Context(), request.(GetShelfCSVRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GetShelfCSV")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(GetShelfCSVResponseObject); ok {
-		return validResponse.VisitGetShelfCSVResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
-// PutShelfEntry operation middleware
-func (sh *strictHandler) PutShelfEntry(ctx *echo.Context, entryId EntryID) error {
-	var request PutShelfEntryRequestObject
-
-	request.EntryId = entryId
-
-	var body PutShelfEntryJSONRequestBody
-	var err error
-	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
-		// A request validator built on kin-openapi's openapi3filter with
-		// KeepValidatedValue leaves the value it validated on the body. Bind
-		// that value, matching member names exactly, so the handler receives
-		// what was validated instead of a second, case-insensitive decode.
-		// Otherwise bind only the request body, so that path and query
-		// parameters are not also bound into the body struct.
-		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-			err = echo.BindBody(ctx, &body)
-		}
-	} else {
-		// A custom binder is installed on the Echo instance; defer to it
-		// entirely, since echo.Binder does not expose body-only binding and
-		// the binder may do more than decode (for example call ctx.Validate).
-		err = ctx.Bind(&body)
-	}
-	if err != nil {
-		return err
-	}
-	request.Body = &body
-
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.PutShelfEntry(ctx.Request().Context(), request.(PutShelfEntryRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "PutShelfEntry")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(PutShelfEntryResponseObject); ok {
-		return validResponse.VisitPutShelfEntryResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
-// FitImpeller operation middleware
-func (sh *strictHandler) FitImpeller(ctx *echo.Context) error {
-	var request FitImpellerRequestObject
-
-	var body FitImpellerJSONRequestBody
-	var err error
-	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
-		// A request validator built on kin-openapi's openapi3filter with
-		// KeepValidatedValue leaves the value it validated on the body. Bind
-		// that value, matching member names exactly, so the handler receives
-		// what was validated instead of a second, case-insensitive decode.
-		// Otherwise bind only the request body, so that path and query
-		// parameters are not also bound into the body struct.
-		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-			err = echo.BindBody(ctx, &body)
-		}
-	} else {
-		// A custom binder is installed on the Echo instance; defer to it
-		// entirely, since echo.Binder does not expose body-only binding and
-		// the binder may do more than decode (for example call ctx.Validate).
-		err = ctx.Bind(&body)
-	}
-	if err != nil {
-		return err
-	}
-	request.Body = &body
-
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.FitImpeller(ctx.Request().Context(), request.(FitImpellerRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "FitImpeller")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(FitImpellerResponseObject); ok {
-		return validResponse.VisitFitImpellerResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
 // GetSupplier operation middleware
 func (sh *strictHandler) GetSupplier(ctx *echo.Context, params GetSupplierParams) error {
 	var request GetSupplierRequestObject
@@ -9892,407 +9892,407 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L39khs3li/4Kojae0NWTKpUkj9udyk2NmRZsmXLtkay27Ex8nLATJAJMRNIA8iiOA49x77G7ivcfbEN",
-	"nAMgkyRAIlksue9M/9GuUiHxeXBwPn/nz4tStp0UTBh9cf3nRUcVbZlhCn57WjNa2R8qpkvFO8OluLi+",
-	"+E6uyYIqQu2fn5DPv/qSrGsmSMMWhsjeXF4UF9w2/KNnanNRXAjasovri4pu9EVxocuatRS7XdC+MRfX",
-	"n3/1ZXHR0g+87Vv721dXxUXLBf56VVyYTWc74MKwJVMXHz8WF88UXZiX39huYKyOmnoYqrR/nfHqorhQ",
-	"7I+eK1ZdXBvVs/Hw/02xxcX1xf/2cNiDh/hX/fDlNzDKc7HkgiWHYfDns4xj1ObAMEZtzjDK93KeHOO9",
-	"nJ9hhF8FR0KKnX8Pf8zt0Xb1dqMNay8+2q4V050UmkH3r5WcN6y1P5ZSGCaM/ZF2XcNLasn0YYct/uW9",
-	"tjT7Z+agvl8YcZvqf6upIWuqyVpJsSRUVGRt/8lIUslLWL3rBa5OWTKNV0rJjinDceIl7W1/uEeGtfCD",
-	"I29tFBfLi4+B3qlSdGN/51W0WUPnrIn+peWiNzjiQqqWGnv9ZD9v2EXoXfTt3F6m4kIwVk2c0breRNp9",
-	"HJPPv10APeEkhyn54YphL7C738Mocv6elcYO87TkFZIsE5YX/NtFV0vd1VLx0vbADf6g+2ZBW/jRrhd+",
-	"oCUz8EO9qZQs6wY+GkYZFve0oap9xQXbPy9qMvcwfRZdQ0t2lPCgkaUhI7tRN3MpG0bF3tZip4Wd37DF",
-	"8G10G4VeMxWhRikWDS/xym6T+wsuKi6WmnSKaSYMMZbYK0mENGQpiZFLZmqmgNl7sjm0wmdurBg1lfZi",
-	"/9EzUbLYVOwjoXECppaakYXsRUXmdofJmpuamJq1cCWh0ZopBvNspFyxiiykIhtmpkzVTyc220oipezM",
-	"0s6pgElQsSHSbg6B9400TNt9lHM6b5idoiBXl4++vBzoKByzpd9eRB7dt7VcCzLfEEp0rxgsDQaTC9c1",
-	"b7jZkKvLv39JpCKtVGxrwUevtGAfzKysWbmKnMHzG6Y2BP6Ke1xTTbRsmantIcDTbyTRzJiGFYQLeyRE",
-	"qoopO0P7izaKGrbcZB/DT+yDeWZHjM0W9nfm5Ifd2b4ebYhcwHngScjeaF45Arp03OLIzZa9sZu9zSAP",
-	"zftn/CA2a9U3rJrJPjJnWKmjcuroVy4WTDFHVet6Y/8xe/ve2LF+7qMXTrPYnf+lZqThK9Zwpo09S509",
-	"GNzRtyw+WK87FmUySFXuaJBKSq7KnpsCfmmlNsPFWXCl85f/FkeNTagX7EPXUC5Ylcv47GwWyIeQ+Xy2",
-	"rnljT0kwwt0/XkOzrR28T9aybyqiWVPJluharqfcyh2uH3bSneD2pfW8w3Go7XVu35gdlluMXoIRwY/p",
-	"Nfqs6I4rivs2vNCCml5R+x6ZXs1l/MX9wCPCUfoNtaLjcXnDv4PQOjrhD1z/BMLoMN0PF8XFJjrJr6lm",
-	"DRcMhHMQBqqK29XS5vVo3gvaaFbsLGW+Ocrd7Dw+FoNwnyFhF15Mz2qrLDXEbp0wijPtb9x7OR+4Dn6T",
-	"fclwoJZ+eImtHz0GQc//tkPOcDJ/9Mz92eoXluJp17FqtitpUcMeGN6OWPJwMmupYgv7ibGKWUZp33+7",
-	"NFwNvpX2WhKKl/gamKmu4equWdMQ2jT4SNEWns2WfnjFxNLUF9dfXF1dFUcob6Shze06B20KzyBGjF9T",
-	"U79uqHBcaFdP6GjJzWa23F/mzwtS0qbkfUtKquZSUMPInC2kYoQbuyTdMWEyn7fTNJJSPp41maIxE7Jf",
-	"1jGhtrhY9JrNaGZH9jmYlZmNFReazaYpQrqmis1qjrPd3vWXcFsUkEzDrZiTucHYaSPXETmFqdI+MV5C",
-	"KinKh8aeY0kFMXTFCB+N3PZlnTuukeVqtlrmrh2aN/uTvBpdKGhk51GqjTa00ddEM/fPs9Uyc2amV0Le",
-	"OCNTRvs1VcI+yRNVVGqYyiTS3XfW7cXQyWgSW4qrI8ldckvd9zeMWuFi4mNSykb2oL5tsaUIY1zw//iP",
-	"o6KabWP10jpz+w1ru8xr9zG27oZWbOKK4c5EOR8lRipB5rbTa7TA2GvBteZiWRA6lzeMXBVkzhq5Jo+y",
-	"7wo1R3V0WMhbaLlPMPZff0+t/q3v3gsd2glqSxTU7JIsXSlarkBW08zERRKrV+zLTXKZrZy8kkuwdMRU",
-	"qrWI6ARUr/QgA2+oqkhZU7FkFaiZtJqoZnZKVn1UG/iGAQNU+prQkleaUDsw24BgomXj9CA/jXuayLXI",
-	"FlVe47hRBaWspWx0mkYjy9qe+tcb8kfPtP3t2rFy2+XOvi1k08i1Hun9A50Yu8/Zp2hP5ai2gF3iuQ6L",
-	"HJ1AAZQTpVopV3cr9i6jRpTfuKntFad6dY2P3/ZpW43YKVnaFJYAl/zGPU01t3IksQrZnJaruHVlxcVR",
-	"6Tks/gfbeCDZCRTmiWGHZ/8txrPxYHJaniAp253MI6Yd4oGNAmn2IH384PbTMzYYr7homallNdBanJn1",
-	"omrYC95MfR0qamjcerHgDSvInGr21RdPSN8RI8kXfyM/fm1FLL4tEs83hm1L+l/9j8dXVzFpv7hwV2Hn",
-	"ORLNhmi6wWcIFf05A7oVMfLb2WJYRnR3YWN+sd1ENANFFybKktAbFf3TFLVxxbqIeSq4P8DUR7WVULWh",
-	"Vr2y0uFUU+N6FtYRV0637GAgfzoL7q4vEHvbW/vO39/LefyPsmNOAcu7UF0tjdTxvhQrpaq8pLr/96C2",
-	"HlYmcWfCeY60SexgvH9bqx+WGua5NSl3tjGSe0YNbeSyj7lAgisr62lynq+YzhjTNA/a4fGDaF/BTp3X",
-	"U8qMvKAtb9xCMw2dLW82L6h9P6P99Y2Z0lvfREWShbNC5veEH8T6WirZd/k9fWubx/qpuTYS+WBWR99h",
-	"+5fgwo04NduONQ26pfY5OZA6eG6oIL7pPU1aumIP+u7yYl9JumFqphltJuqJleI3bKpDVmimzKSPdpk/",
-	"jjp0VWytIHZH8VHNP8gf8RGO8l82oZ9XdG53P9pTR7nK7+k15SrhjpgtaGlkhBh+7BvDO3tHCSWamXua",
-	"dIpLRdaML2tDpCgZ0AkbORPmbCOdqhC8Bplq4CQO9RY/iDoZuhVjXeIh5ZpYVmwlFCkshSMHz1ZmDh3J",
-	"DVPaiZ6H3xnfcGv/RyxxtB+BsfkTH7jBiFcFVhP4c+Ffj6jX3xN02KwRU4g/Ur0XqnefqIgk8dKQkjYN",
-	"MpHBVWmkldEqKVhB1jUva3sYhlvFO64yTA6+MOyDmRgcAZ9Elwyq9v6KF5w18XktlGzj05LHJ4Xduk7g",
-	"k/ik7Gt6QFCIUHzba3stiZW3nhDRN821Fe3skdhtt/9A7a10UUd7sz/VTC0WXLUTvxqEyUN3EGPDnD3o",
-	"ZEkCZe69pxatxZ8mQmg3jkERSjpFS8M1q0hNRVVAlIXs0ZaB55zJUsNTsxPOYLdN28toH3Rk0sWo93ua",
-	"0Fba61qzdppygTEIE4/ccboY8TJ0q8xZI8VSXw+PitUpPYd8Ah4kEFdclERLKwb/aF91+Gjg8fs2gNHD",
-	"s8fF3Mh2s7bGNjXTzL4fQ+fOSuKc6LfwNG9xJ785Ow9CeCaG0K7A7UcayR7b9wc0up5I8Ule86OzIB+O",
-	"zTqkts030T0oPSeLKNNT3LLT3EyyN6VsWZbS8rNrO0F9hDUNo4zPB5yTFJVLt77kpv88zNJbd1xcARel",
-	"FGXTa35jf9UrsLxFbTzPGqlj/s0znF3FdMdNzIhYb+yFXVNNShgeY8QGEQDsFvYHF6a0ppvorZxGAy7W",
-	"Qs9AEIWREj7PfR3xuDMr7+yDlBabzGA/yCUDKdAmt39+iffGLmjiQyRX8V2ybFPxqmIi+hkykbjuSEsX",
-	"teM4DVCDJQEpGDGyL2t80Iid7hPC2s5sBienc7RK+5t0RsMYw47GVrw0hDZaEivO6hBeYcUpMmeW5JAi",
-	"45Lm9KBauXLBs2FD3BmEGW5tZOKQMS5z/45GN34ep1fexoSJ7+SatFRsCPydKKqYInNpakKd5kaVi4hk",
-	"tKwJbewRoSW1deb/NkvS2Nklaqn8ws8rse4Q5Lm39Dkraa8T5IUqZggh3JfAfVDivvFwiEvMdX3nkISP",
-	"6fKz9iQxHi6+BbKhwrxuqJjq52lCsEBOiIk9aQHhn7MOQx5mN7Lp8XHJiSD5gC5HlT3kstmU6FQ5aOqC",
-	"Vsi+a0arCQPUbEJ4QXFhqFoyc9rq8R+OPEGi5nNuFXiwAGjNmtNCH/zJbm/6aHtGSw/bnFrfwaMfzdNN",
-	"KkWjORETCSOLQKfhYGK5p0mJXT4J0QM+cQksAXTFBDJsbjSx87kkLxq51sCqqCF2LRXRHWPVJbH8IGzU",
-	"MCIX8Nas6YZQ8060Uptr0tPZerYqhvYzRY19E6Qa/Zvp50w/Ib8+tb0F3cEHLrtIIWhUYPQpnBgECbsw",
-	"VZisXGxN9J3YM5jSrejNgyb9oaV9AIBCVu9nqwi/Z3QUMAstSS2bSj8hX9rX9NHVVXF1dZUZmYbsadbM",
-	"Wh7RzB6Bc29Cf7v7ftR+SldM6TfYdut72P6jblVoFHhR5O5H1vNV5lrgKJuGqRn7gANHosvkmimylEw7",
-	"AdhSAmqRXF+Tz0nFNeSRtEyYgjy+/JJ0DRVwNXBzM3V8RdcHD+nxhEPCSxLp6Arox3aU21ksGOmZ9zru",
-	"vvfK1HGJNlP6Fy6seK8DIU38D3It0PmRIe9B7/6Twk3X9f17apnPqKoO+I8Pqp7QKJjC8o1aaBSDkY+Z",
-	"GLbdnDq9jpMCUfyBHoupuKtAbU8POT17EjnU9jdQ3cZkc/ZokSMxzbCi5CG9pjEz9V9HbMV5ouKO0Gw6",
-	"guob6uxBk6QWJkZmCvfW41gYe0G1AdfFE+LcL6DCwmtPQdMEdWoswsQcpfisuii+Y1vzjfOSYnBebnPW",
-	"zOV6tuDGZH/iXT/TvtKMllYeWUu1yvzoY/S4Npj/bgxT9iz+r3+7evD33//84uMD/OHx8MN/iyl937C5",
-	"4no7V1X18znw6zXDqE4KMVW6Zg2YVZu+WrKo2cyFQp6gmVEhK6Z9itm+jWFOTR2L8n7aNJ7gbJPMl7+W",
-	"mulsJaiRsou7ArgUoyBTWvIK5RZTK9kv63hCIcRmH7ZxD5kpj784lJniJpe9ktYOzenhmNE8J73rKRqZ",
-	"sBtj6szv0QDSltkLzUsaOVyXC+czCYU06KooeZXtcg4EvrWtf9uf9TRbeFZ29G/MhATp6cGYXd92M9p2",
-	"2VOy7YM8mxM2YO8qpI3MlpM+aeQ6+wtDRTQ9w2qg9m/3NNH8P3KTUnb09ZZqfYq1wKeh+0NxdzywmYEa",
-	"om+k7OcRveUpUZgmgRyhpRsyZ4QS3fBuCAH3IbZWLaB6tf/OqSHXIhKq57Os9/+kaYbJTbkAfj8IfhZd",
-	"ZM8womrfhu6vXb4bYMUiYagvK2fhQO8bhEVTXbsE8GxT/G4AMNuMDM04xcT6XjqrfyocYG8KOLv4A1XJ",
-	"6Ce17JWOZoSMZCRTY+BtxgU4wVNhpa9MqcQ29TGnx3WFrjczuVgcZWm9+XmxwEBTqqPeYjBHUYXpx+Ao",
-	"foLOD5Gf0/lNz95A/yk/OcvoIYRF+AD0XTeJhhD+KIGuayYy9znPY4IOEU/Klbzw6xh20pvMgwPbkWiC",
-	"4l9xHbEinKa/fNMf1zsO6cjDee1NaLUTnV/hovEuFRdGMWBiZfDzFRe9AAtmVCqNc8YJBxbPMTjAOfcS",
-	"p+QNU1UPXmcJ822s/HRk3s+tMvIjo7pXqCJMMSRIxWZtm+vpcBlcCb9vyWZzmvirYOvZtMG6oCcdSTTw",
-	"3W4PEtvy5yHyaWcXXCp8HkX7xHnYEQxFmRq2FYz+h3FasBluPAJ+ZTHcyivnhynWoP0WIl02U8K5Fuy4",
-	"KvqCYfjmomdH/VQvbJtzGCPBJTBbrXNzqKG56trs9uuZlZ7jh1wz1UrLePOTSfcMoSNgN2cTdafjNnK0",
-	"xPH0d0YfzXSgUE8WA/mlb8jXo/tw9sCWT4EIkReu3VBh3oCke3pIyi4UwuQolJGVL/Hi5nElt1lR3Ih1",
-	"kJeyxaTv5TzLzD3O4tEHFvhNf2v7aYVd5Ep5qcSMKZsa0jmn5ZgEpSga+9qrk5TRvbwpL+egwOCmmD6B",
-	"u014HT2ECfvXrW1cXx2zcf1zvavT+NwJr/CEl3WKu+bwIxpgTL+ETNIAY/po+vsauvrbdlefj1JU44/v",
-	"YTWy7X6xH5+YUXz0GQ/TfrQ16y+ujl3gXY/TuR57f/XSV9+DQsWCHE8Wt5KO3PQ8zudFy38TFzSKxvCb",
-	"t8a3smINOJUwlaZmyofQeGA6FyJfyta2UbLNR2WwIsYLGsdl8K/17d7jT+EJ9M87juX3NH3ObyApd/+k",
-	"z/SC38VrfDDT0zb6B2dr2G2+yF/EK75gKTwSPVi58pLxoL2fxm5vYOyYgLBhm8f72kWds+vdMarsSR3D",
-	"atJEsWfsUL0QzrhsJITYFxdUxMHqomgMLjNvK1vPpwcES5fH5fTxJMWF7lsvr+PfeeczysGZadDWfoNd",
-	"hwRz2zmG+9t/dIn10bne8MrH3U5wjz/ngKlKwQ1m5STyxyUBSCDYZCJFs0EJqkPHgAvv80COXBPmRr4G",
-	"c/kc/tkhOKLX3PIzCAd09qRY4Fwi9v2PiGJh38YG0qgQFbKWsiLq4WeP/kXdL4ga4UXiX6wkOABPSjfF",
-	"uEl7eGajYOkTwY1ew6Aliz1bMZK1PPut7FW5RbFLfsPAiqh7QIBUrFxJhJ8MJqQYRYyz6vefv5Tk/MuA",
-	"F0ooEWzt/QDaUGXwJTrZdRzPsMuVPQ9kh+7IT9tL+tVuHMH4xExPxrqmU9NN4ZNJYlJY2+iww2WvuGIJ",
-	"jJcXVBsmmHrt3bzbR/thfwceQMjgo7y1b5LfF6RC3KOpWuQuHuh4D3Atb2vabfPpwAgNFcsmReIuK2An",
-	"kfecaaOTs0Ahkz4GNk0VxBpbocbjPd9YGa8gGId5SZ7JtpXCJYqWuX5nxVpWxc1e6RzIH1hnCOLtArT2",
-	"AvG+ufbJjyfkO9pXTuXLKW97xV4lQJ2np+3E0yjxMLwnyu2Um2ecHh3mcoSopmeYTc1NSWWeHUs6ecEm",
-	"+2BoValoZnkttbnupDLbOE6Pnd7pf38UyyevqRCsmXDvGKue4UfbVpcv/nZEQPTTHw2a2hg/wER8yOGr",
-	"nUgKTEFbUsPWdEOs8qkJN9fE0GbFVEGsdGFffRdWoajQVV/i07gTX3pkP5lSMU7yM77GoqKqIhW74SGA",
-	"6bDd4OqITCMXC81isSNVhTHua4eialjT6CAEQLzKPU16wc20STx4dBW1ukyp7rCXqIvH5jtJEcU/E/70",
-	"FM/WuQOQYezUJu0pT6UUgpXG6SX4C0Zh8oYJDFXSCaHF9ddHhFG5FrOykeUqLo76qwZkh6k6vGXxdM+O",
-	"an2IF8aCk7ZHtJqz3ql5AXpMQeaoCmF8QzRgULNSRnNYIceRMQ+5CKstMJ4Y6jy53GrEIWg4CEX2zuWC",
-	"7HCn+uXZG7O0l4ECgO4ccN72shz2ro6DyGU94j5qBJcwZN7iRhYj4vCzCKccpVvOmuq5Z5w7b17TyDVL",
-	"QLx48JedfB9qaq/gQJMCcPoE8QA9//b490tYQjTsBnW3qGSWExHnoWO8CugXkI7veMGXfRTlV4Q8t5Zy",
-	"QRTTVra4JpTc0KZnPncb2TiEu4FLcT8EMDxKtyrgkyg+UFzAbHITefO8pTiL+G4JH84YycWdgObFxSqB",
-	"zqfZ7buZrII0jK5i1VCoKIEMNIO8eZ/CL6TLvwauN2dUgRbAcyG+7HCz+GUvLnQwaBzUBbAVQCp1vExh",
-	"xlBiv20oR9MT1StWebCBhXRpnVYF15dHn8JtsCgYNczWbeFoaeEwC08ccYIyxkMM7uBJu+i2QAi72FNm",
-	"28gIcn9LNw8WGEYhmX4gpIFfY+9rOjwlYvGdhlvj/UQwEXXA5HrEpKsTZhCHrx5wvI2SiKyBRyBkysDV",
-	"9Lo+JdF+MzM1C3693UDphe2WeFFHCjJnkCYMsm7fdnHBo4JQ/ikB/+xDTXsdolQjQafYgEB5LquYLxY+",
-	"HxlSgeIT8ck7uk6lq4CwVjI1q1SiXs9Lown8EYbtrOxjdRlt6EYTLRMDZ110OLThto8wog5Z9ewcojwB",
-	"VRDcfFLSlhGeAxM8oC+5cwvTj1LoaM4jQrXnMnirohTqvOUhVpQzjcoJM0o20W++pbGc36dkAS+75d41",
-	"o42pfXUSKI62MFbzhKdZg/Fd82VLn5A5M4Yp9ChKBchWzWaM5AifeMmg4lAbS6DlaUd2skNkvsvQdjZF",
-	"UMC1TGo8sX9jthKDR3RbBjjAnGBUaDw7jxAER5IRa+ofKbdLOzvg9vtie9/DunbmHPbCDx8j+G8DX/jP",
-	"RATpgwAfUYQJS3fXNk8IazTky9R8Yaz8/0MGlznt3HAy0WPx0CojlsJMvWmYcAlDHf4c5SvxhJkoKPK5",
-	"oREPSV5hArEVf+cRoXYz0Ze9SJnmNqi3r93j4H6FT7JDKOK1IIqLuaw2ObFAX9t2rv1M0810iE2UZiag",
-	"cYd8g1j0oRUXjkavbEX0h3zj6bPH726YqhwE1n7iERQVm9Zr3QuTD5NtG0fptmGzRCGcN3QNOC9WxrLt",
-	"fBVUKGdGVUHoknKhjeUCUK7QCoP3cjE7uZYNNTuLPmgb9B/ElrGX5XYYUFnxLhXWYhWciefbsGqJz8BB",
-	"ZRZboQay5Z4avb2KzXses7v8wDaQge/hhLThkEy9QEBTSNoHbRVkPisZ70caH/dWnVCjZt/k54APE9Fe",
-	"R0DrwIoeLC2TsFWVmYSprRK0FIrkRJMA51KuClchGPZ7wQ3eCRR7n5Bvn/9CHtpmUL7W1IwrBFA4C/B2",
-	"rydcmddUmV91vKN1zY5Hrv4GjXzrE1gffpdmfbsPob/jRSgshE+b37nhhoRr5zjh1iPh79iIGrfWsMXL",
-	"x6+Sv/9uowNnHpc2cqQWfZ5BOopVWhxVvojEl/g/39PEAaYnEXz7+MZnA7K7PooRMvswu/SaBjtqwvp5",
-	"uksuBntnZcxMKTYhemGmXqTOd6PZtXdbYBHehmHcAaGo3LvKM2uq44p9hty8/1Gw4+7loUM8lgmiNaZW",
-	"7wjWJ+UxeYkSh/bu02F//Xz9ZiVOX409xjv6z1LO9ARNUST2rZROmNn3mSx755XPqmw/rQ6+N7pHU93B",
-	"8L8H3Er+6Kkw3GyAuwuZwNrOt9on/bUwueHwcKv9VkWPalQKJRdL9wB2uy+JMaH0RiijoaZhf4/Hiq4s",
-	"hP7uaz6bWSuFqWOwsL3ShJKKbgryPRU9VZuIUJSNjTmS5yfo2IENxdiINrOKbqak+ycQClwMRssMU1D/",
-	"m1X53gohc1M1O6ZmG0Zz195rNkuufzdNW2Ak3fANTmzgWmHwYjj0KLE4VrKb3tC3sbQ8KK+Gf4TUAqIl",
-	"WVCVYPxSJhOvU3nraYNu0gSrKSamwIzDqLG1oulj90X59deX32BpAOegLxsO6ItcEN3SpiENmLzQmbmN",
-	"RkUfLH7/82+IQwU/f5Hx86MEXtVLh7bllOipUGUYCgTe5bZ9Qq7AbAv8GMp6IAzqvmUWyrZqh14XSxK6",
-	"ivnmD6bFT4kaGios5RTThRJNOQ2xhFNOSwfjOqs4BYZwllWteWXqM/QU0xgHXOHt0JobJpBSrMyymSt8",
-	"M6RYPoB0iJhR76XQRvVtFKp0wVh1TagPn3GRJ5qJCmPRRiMbCjhDulcLxB5a0h5Mx/O+XEFqwk6c0GgG",
-	"I7vGLbK2rRSg4tjomwMYovsPPDcqGycrM34Ao6VwhuMMa59z7caMMizD2t0Eko5CbCXcmMI7kRYuDlpH",
-	"N9nnYe2z+VCyb/+Gl6FMRMTnAX+blKMYHO8RJcOZcL0fafDRh4qTLv9impEDTQwTsll9hG5M5eytHhTK",
-	"VzhAJ0ScHz2C58xdOKWMSRrZFlJ/Jp2Y+yRxgVLED3+JWYR+Y4bYP7nYOIhWE1zXLB/v7jepVlmZgHDl",
-	"huMfL3+8rjFVjsqpDbVZQsm0kFeBi4vd1e/lPC8qdF/1R2xRe3aVfb0BNvSSQCiatkLJiouKfIaBKXAd",
-	"FFv0mlX3r98J5/+4xgys6tKjkA7/AIu4xv8UxJWgKYhbZeHaFc6M6BDLrgfkso6Jy3fCp6TZfvGnS5jx",
-	"tf9O9+21/T/f0TsB2WrXBP4TuofUtWv8zyWBBLZr/E9osmbm2v7f5TvhUtquifvhkoTUtuvhx0t3K68x",
-	"DkkXJFJrxXVfEFekxnaFpHCNimkMjz2NlzYBZSBZ0OhguRxv8+UTSubY99q+D2jppsQ+EqQXLTVlbY8Y",
-	"0U8JNaShagkh5gSNiM7ctCUsRasun7WkzkHQypy64Fs1wZP1037EP0DsuTNI+6JmPnDxWOT5F18cDX/v",
-	"WEJzPbG2FCZ3HjPO2EbfQnznxyED9DgQp232FBnXkCx65LM3vqH/0AM25gPWIK+ZVMsT7fHbiBr77gyX",
-	"L3vclYXtPvoc2hzfl1uu7tvjKUntU72KhNpHAo9cyDY2C8HhFbvhkA4BMcuAFNjSDaZ6rSm3LwRWtGu4",
-	"WG0T7aG3fM1MBqCrW2h42jPAzyeVqP9ezhNoCk46zQQTOKXSNNSri/nKg5h7sAts5dFX8uF/OF0KqY9H",
-	"9j0Veu1KYkzFiphalvoHsBfFXOQ+WuKgaxwaBbdD1vV3fp4T6lUn53oW/AiUl/N37idpor1Y1j+L1GQ/",
-	"nuAXKtfnOSht8x9YZxLJghN4P9zD6fBjwMhTV8l7sLJo4q1vfCr77qeEMPRtatvyOCNu167zwU6/iGBc",
-	"xcowB1ViTCx7SA/6wq1shM0WttXf0EA3+8APCHUycJ0EFwZ//h2mr03Su6dlu50Aj3SL92w3321YWnxn",
-	"ecyYPtmZlG0Ej5aETc7sVbDHnx0f8b1f+Wm5YjC9kCyWjWKIervPANvFMEzuw15eYgWXtaKAPVkp3sXN",
-	"aD9458zd1byNWJ6gcvGodGaVqn85MWtUyXamAubRDtgAA186uIeJXJD5BkqZgUPBjTLy8YYqbtidS7Tk",
-	"5prUcu1iB+APKyHXOjr3fPyWR94WWJArh8VSkDkza8bEtUvw6UFMRt57cjjAH1ECCsFGt73l6ZscHZZB",
-	"EbDsUSMbB8ELAHNjf7gPiYgee8dBiWX7QBMBzzulRRFFx1XLC+EjVIVsQawyyoWL5Tj5qHxcRuLIQrzh",
-	"7r2dgRUkNyBj1x4+Sv70inBOmRKutTvJnLLUTW6/B8wPN9lB9x1n5QR5+LVt/iIFRpuVouq3w28iLrkY",
-	"DsfNf2SCRX+vm2r8wBfm5z7m1U7HzXjk4EjatY+BODFB2WX/SYy624FbGk3ao67d6n2ZEmvxyco3TIFD",
-	"3oXHd5BlLn0SMhlBxm7RRz4CeQvlPyD+cS3VCtz14CzzOGmDqev3YopAdnJ8UkBaBs+Ds47sFD/YjjeL",
-	"04ZYJRBlEjKXckbc8xc0Dn3jd/Hp3rDnN1GnMngy5mzJxTUxipYrXZCGt9xonyFoev2ECLbWvsHWHxji",
-	"zYFJTDaVb2LfE9kb0lnxLpJ0vktVMAPE3o+LejinbEb4tKGqTWImhjDUHLiEXiMyIp1i4frFNj/qFfO1",
-	"HXxIqxskdYRxU90I+Gf/HZyARFIzZynIS8gYx1XGjB9WUtWptO9RwDkpqSBzFEey/Y4/Q15jFQIhb3/C",
-	"STgi3JawoNTZvPESx059pRMs8inIkZ9vmCLrmpe1C5ajQmMuFMBoZD4Kvfij58wkshswLaOVN0yflsmQ",
-	"KAE1wH/48aMb6eyCk8okHTHna3qDDu1b6oOhDuROqATY/sHiBCWqgaavMc0FX22jNsR9nk3fzzDVM2Yd",
-	"T/oup2mbZ/Ua7k5yUmkPCMyfADGGgfwf0+7JnXBC4c7A/hmiRFCCKciKdaYgvahkVAOeFudxfmfjKZ5D",
-	"X+8tARwx1a34k3TOvlPYGOSbpC1Qp/gc/0ovYwL42xIR0X1LqF7FLSmnwMdH64EBii9Mn9DSYJYF5GkB",
-	"fWNOiP3yniYgyUZnY8n9ePkB5BG2bVQJAxTgOS1XZL4hlEB5KZxFPO74NGdnNvDZ4ON0Yr2beOKJWTL1",
-	"TDZ9G7EcBtCy/TVMy+Oo9+oqjpBdgGnoVGHFtmvYNHYLZBSd9PEEkWJkNnSTdhCIUrCADh0ilfdN+Yob",
-	"wzIs43UoAukSQ/yXw4aE1bslFe480uf4gjdsotekooam7AoNK8icavbVdlH/+caw7VCcz7+4gv8dgySC",
-	"wdLT/xFYw1Qgy0C7hwPCz59KBJjfsjcj8caTjKYbXSCmwhhC0lHN4YjvXSceru8Q4CPu3mvFbqI5NdiD",
-	"nuKOHnhCtMQwaJ+JeGa7K76UdN5wzhp2UGs6ixqk5DrBZjzLiLg3YBvCzUfEdyPBhxCwGp+QB4+ud7PH",
-	"Qve7lyBsn5tREU4oXPSwiYcVLTioXzx04d2UIDqJeNxNnlZp6G5Z0VSNwAOORY2PdkKX0wGET5F9jlGm",
-	"i0n3kKGHmaBtNTvO26BToOuBx1EP6ilVnN9N5my7vmuHwwZkMDx5jv5i9P8jXTGl3wDw/cSoZhBYKWlt",
-	"D/c00TVjBlbhQvoFYR9QS1UE0Dh1QUorRlwTLUnbl7Vdu0HAA/8vpZRW5rfswf+TouuhcMAuW4bWMy4y",
-	"axsW4ZMphcbtNKdUb1xPmZBtnj+ZfRHIYB2m7XUV21szHmU0wThBuML4W4lHXcfUA9o0EgTiprdXBKqV",
-	"/AcXJSQDNTdUcHTelLWSQHgYigzmSMbiUGY/MvcITpK3chNE82vaYY3W1s9mn1VgIumaam95Ib7USUUT",
-	"OopsqlR2alD2ZFMhGBtmqELUtjaneEkrcJnheNGDZaaWsdpHLO1kmB7VMsCl3BrX4wR8/wBI4ReVdmD8",
-	"KG9Ytqs9J0zdduij1Bu5nMkqZnF9JZfE/oV8JqjpFW3uk4Zp7eBTHJwQA3SU0cPRSc0Nv2FEUahqY5vo",
-	"XnesPIlUvI8KkwfdVFObdLy4UfReD3nvEadWaWIIGeEbTN2GE7QSf1XlIiilKXmS/8tNME08vm7dQaz+",
-	"IY343bu3MbnkJ/bBPPPG15h1epbMdgD+0fbakDlz1kdfd/4qoIU7YM7MvUubgUspFly1sxLAgTPZ6ZJy",
-	"MZvzWLLd8w8dgMITLrAjLgWhc9mb4dx1QXwRI19txIWaaAiSQpeh8cFT9yBNT5FWaqw9YCUqH5mZuQHT",
-	"rLMq1H6P4HbfsANnF5av6Y2dJoiMoxAwt92aCAlG9Fx89yGgMOYfQ3qAFHjYT67H5VuO6M+udtmQjz+k",
-	"z+1Q6h61jClhd2vCLkbvmEtz/IvrPGfaDicWV95Ss/cWeZqd5fAEsU/XOjol0WxeLlLKI2sq0gJD0wgQ",
-	"65iMJoLxZT23l4+jhQ+1KR0BiA0A+vuCxm3Apz0EfiIW+ueOqXA1JoiZjaQR5893VmXxMH9gmLIfNQ1T",
-	"pOzVDbunn5BHoUCS/ZdL8nQubxi5KqxW8zjzOsvezORitnTYIruFohgBmITAJMi8N6RmSrNm8YTYqYOp",
-	"xR7SMFlq4oKqq4S74+UaTfrR5SN7rFDrNZcd0YYLbjaz5Wy1PAKR8MXjY6X0GM3Wp3RHSxar8fbcFamz",
-	"fx+08oI8+pL8QOSNi2HUjB7JE/zbVn2az4+W18XauLiEKH32ppEyIgQcf0F6YXhDwN/q4PlrqsmcMUEQ",
-	"IoUspCoIbaRY4uqc2+reUJ4RCvQV8Uc2++mZ6jTbA3oJGRJ+0bGdek15LMYznrsbj14Joue5YqaoZfo5",
-	"MuNrqvaj0gWDGsqs1wnsjIBXOJF3eQ1tJKE+enzcujZNBuqoMjP36740HKt6V0YMcc9pWYdKURuqqnua",
-	"tFKwTSb1efixXP6QVZYzHBZ8kaw7hInYW1PXNWsWztjt0z9XTBC5eEJaCX4xKkjDwa2h2DjXn3z2xdXf",
-	"70eKgOUULxlthF9klAyHZOJzeLmeku9fP/+WSEVe//RtsC+Tl4O0SQVbg7AOfm2q4YOCaIl7NH6/4Dnl",
-	"pekVw0ICRwzVf/8qYab2Yar7BwbO7geVXAvUsf056dqlLeyao0/0xg1pfHchwtZW5kpEOecKtslQXsA1",
-	"ivc9BQ3HRcBib2HKeSk8r+uN5iVtQvHOCXTKq2hpBHgdPfiMR/f0NTY1oaRzYxK2WDi7yr5mZ59ax2q2",
-	"R7gqwHdVuCKogNUglUcgxhg4iA/XBCBwucYpnZwPEaYS3T+8RBFsQDolE9R18zWNB//Pacy0+XKUU9Rw",
-	"wfJBfsNwUYjBieG6rrNX9qt4d4Kd0Fs8/LelajW5sx+pWsVjL0wTB/j5cDRG+QPXoT7v8YY7dIUDF64U",
-	"r9+iwhFNOAG/XEcAB+gPCCdi21LyeNyLnaF3oC6UbG9fwEE2LPNk3timUGfqFJ+Mf45hwMIv160COj24",
-	"ZSpWy0CbFGDm2dMZdlMWYPADM8YbdoZT3n0XP8UZZx4dPbIDsQDjSqaAxjCDAeOsXY5LNRlWeTo1f9hi",
-	"UCeAvG5u18HhvfZMB7btwGYD19wvnZbcqA+Zc93c5q6ki5ePz2CrLhTCszcuDwD8srqWPfzDmir43cgO",
-	"JCcVR3aE1LyJ0pGMVVL4eQHeeqogk5M7iNJECa94ZQyIJAWY0YJcXV5hMfhThBvsP76VIRNxvzxsk8Kg",
-	"9dOdZkE/gksLnfo0xkM5+cHAO+GINK9YApUXAi7ceIPsOpeYVxvq4tNRQECUcpK+AtW1BdGMFmgmK6Da",
-	"SUEA69OjsJsYkthxLfXINgmDqErT9ioPSAe692g6exE0y1S65viziQGV6FmJGG5dBXpv7gDjm1dLQpBL",
-	"Dpja0VAwe/4ZkfnPXLOPrib+UdHxBbRyAAPcmFgKC/gMaGkwExxbQcSf1XvAWukytWgDVSmut5AIaKiT",
-	"EGdBi/54mQ4oq4dZ7KxKxu4Em+6X2yC9j+L58KyaOVP5QfPwVlefR8uXnwyjMyp4WB4DHn40nsfjo3Zq",
-	"d/xuf0dbN157EWg7eWNe0DIiD3oZ/jBplWao+8irQ84ouSCOdJ3XFKJydAo4467LDE+OVfHitQtdd8pB",
-	"0njsN/aVqxG7H1ExQf8Mp3TUswb9JieUqu1i92nCfL6xzaNJXwm0XjALaQenx5Wz2Dg7rB7jUDRok9ly",
-	"bOwXPDgcWo2oHLHpTcwz2yobE+1vQHnbKcu8A3ii72xNgn1IJXIuegWJ2W53ydpKqxjEbTkSTmknAGPK",
-	"rH7Br6JB7BhKcyiQbihdI+UKdoaAWW9dy8ZVt0FygiArLsBVXVIhJMTQGNlUhII5H8mqvSS/3M0WD3Bs",
-	"EQlPLsjrn9/+Qh529oI9RNAUV5wHvkPzoS9ZCK6FwnkAsVCrS4JB36aDax92x/RKTMga3U7Ai6B/6FkA",
-	"Rtnn1FjHB+J7Mcl4ALYdbKELRBB+fAXy5aOrUQ29OdWs4ZgRkMOEoyXNXzvawWdih0E4AnjfV0s2Dds7",
-	"mMJPDlpA5jEi7i0suYBU7UpcO5462M9Hm++ubZJPvwqm0x0bTUNVm+1Yx9YxdmwPuJGaOydzCNhGkc9K",
-	"eVS140B4u+fuGlJBatmrzCNeRrMH31p9zEvRrpQTaala8iHrZAkvwVW+XrpVdCtHRjNs9NFMd/mKJ9fT",
-	"xsClzSLEDiAVGFE6R3DZOWvkmlyRjmqTD/7UDQ6EDAtTMoYEPG4dsw/XiAkgty5rkNZ2yeLEaBMfIBIZ",
-	"n9HU6IE2HWF8cbU9G/iWa7K2m8qE7Jd17ny6qJUEgofQIwTZJ/YBbaRm6Bh21bpHs4IXTHvqXvsPW0Dy",
-	"qpliTwg17s1d85KdYnDxTGBEVn7+u9Ts7h8Q7LhmmqeWIwzoX0ep5BOU6RGX2i2G449qO4Rn0JHuaXiD",
-	"smMoTzAnROEMDgO8jn2bxwDS5Th47WDiXmiYsHCM+0oe1I/SF4rZLSAky1X2S4GVJMvsSOF+ybJby46J",
-	"fGy1ack1W0gpOfZtOZuy1F2DWAAw8bs77MVW38OGbufx+K04cpqRh78d/pAvBjraOCbY+L6Ts3pdUz3V",
-	"oPZPd8es4m54kyr1uFVU4LBlaWf7fLdZ1/VEjvpfns29GbAUdkDEuliM08L44FA03xaEQnAsvNRcuWBK",
-	"3dv32Mtb3D7dN7Ts+zZXZnB2/4OYFlasfssRm1t3Vo+JiYHxWrNWhvDSMe6WdmkXVgyDqO5pOJ2HXCbF",
-	"hWFtdyJnHOr+2aWGrtLn6XXQKZ6wk2691xynoal7eptiwd/Zk2G6o0kc3hD9KdjCRHD5bYPCsBmPHk/Z",
-	"jHDX3ejpfeg/CW8E+8vRt+Croz6Gzj6NEzcTn9Mpm+nqdcdEal/SHXXHIUaeGqKYNt5tBbYwArM9VlTn",
-	"0ZfjaPnjXohwtG4vkkf7duRCmZq1vgVUXLOm8kan622waztyYRUtqIvoeScSHZir7J/Mmot7obCdpi3z",
-	"KcGnx33mJJz6DfBJpwfRFuwko46RM97fHGDKYxc2RMgn9Y9dHRCT6ALVZj5c2CH6BSM6OhfOdOW86Lm9",
-	"St7EQiINqSTm6mBFXSPxOqGwYL9yOmqkDOMJeAWV2sRtIexDTXsN9rAqhaw10mh2s07wYyoqZ96jQTCC",
-	"j3KVbI8KkQ+pMHwStmHXQeJgI2ol+yXmUIePJs9L9lHm6AdpRjQ3dZBFz5pZM6vvWjeOM4FgGJloCe3k",
-	"espxeWl4FhenXaB/33aWbfamYfmY9AO0xnanb4LNeWRFG/BHpJrEHaaaDcZS4V409F6cxyjvdgLPHUTI",
-	"vde8DiEOEVYGts/AHr1Jno2S4fJl/fDgxhIr8K/3NL6PfrGCUWB1YAYuSEmV4qNgkCDWxhSQkwTsvXDq",
-	"aUaa4gKVthza5SKXdHdTAkdWnF3gll1etzWhnbs1XPm4EWmXpY1uUNLChIVS8CUb3fwR6xq9njvcfKDF",
-	"HCXlF/jXPaeU7nieYvZ0aHla9NKEOKLJSCiHA4+mRhftmx6PxgFl5JD4WJTdyJ/RESTDgLYmcPCIdQLW",
-	"Ph3YkUrTuWH7eToFgqZQsSE+JWaaI9f4KebzYiDcY3ZQ7DfYzaJbBCm45VZksEvLtacAhW/ikb9KzhtM",
-	"39oF8zGUN7EEKAgyJrZHO6LDW+SarJUUS5TpwD8uSQK8GKILpoAqs6Z6DuUODqKpxwDWUvkvxjGMw2FW",
-	"Po0lYOC7TYmfgKz60pyiQ9p/og3T4KVDdI25lT3NNaGC0JI7MDgAOiW+pIILom35ByTqpdUL5htAUoCk",
-	"RKjWX2KQ6GcdVUbPQK65H1Eoy+O5fk9LXrl8v+ooYk2avd1pGrFlI7OOqTJaTuIXxFiwx4Twn1hMIlNo",
-	"EdLM8CXJotqAfnbMYD06mezocvtmumXOWqr1Lfl2gp49dvepJcorKRhWKHd44UT1YlypfO1SZq1KW5A5",
-	"07xits31O+GqfgD+7yXpFG8tp7GbVBDn7irIvJ/PG6YvIVILSpgvWUGg0lsxWNghg3moKN6ypglt5eqS",
-	"zHljfxTsg3lQ0c01kauhKvmaqvZB343Khz8J04ZMX+B8Uq1YZRWQkJ58iZHu18SJUIXdgzmblZcAqXE9",
-	"FFQ3sptBsHzNmmqwlLnH6J0IA9udEVDKHNPAQRzn5pKUsmLaVVZ/AsmjA27yBgxTvtNLq8j0moX1+yru",
-	"S2p3G/7xkmi+FKE7U7N3wsHEJ9daKdldhz3bYy/unJLapJa08wZBKxBvx07Y5VBNut4QtDz5B04zRGiW",
-	"5gH8GHvfKpkJUv8PpubT9eSaxbJgXvRN46JV7MyFNIQ2DcDySQW/arpgEHYRt5yEAolHcsiP8MdJBckj",
-	"zp+fXEa9vTOmwItCKrUp7P85nezDIdjCvOoCb3qxXVtgnn8A2XUD8OlSvchreNB9n7DDJ8Lzlzkb8Na2",
-	"c0NPr4GZzMJxFwzo6XiejdXkuozEhEdXV0cXHh60COI+5KEd3xOAG9uKkNxCtM3AVJCuwteBBy5et6im",
-	"euYLhURQjjzRTXDe+U9SlYVVPwHX2c39TS+OF7nphb7YmnIxrO7Avjh/146ciL6NOEwOW/ZiEpoyfpEq",
-	"auMS8Y7QyCtGVxot1dLj1R/55Dl6HGAp2Tv+LeUiDi5aSzNlnrmgGnBlY2m/si9rQDxEs9d7OQdNwF7z",
-	"Xve0IXIKUgIWIU6E788qupk5F0CEu9+2qsw235/oPnL1nXe1Qb4UU4gA2POEW+wYdTSMm6o2a+jfsOF0",
-	"RhgT4LGL0V0aXcRARCE/GJOF3aKHc/KXoQgXfFRQHI75AKMAwSlSLQ9kdoCFlRAHauVuOzsrRLg48weI",
-	"NOxkbG9vhG8owD9bwRYtg1jOEaZ3gcd8gXc+btXo2+5rWW2mJlvSdta22fDfN0xNbS5NzdTM6jmzlqpV",
-	"6oHBxphhEW/RNdSw3NH3KtHDMkedjFYTPem+7byJddcapOj6AbpLnCkbPd1UE4mojjBIjuzxujc/LxYR",
-	"j+0mkW1neJOJ3p2VVIcdFq4E6zyePndinFy8VhFA9mofrC4XC6ZQFctN3X30+G+xXLfpybdimjTz3FWC",
-	"3p7N4y+/ijyPDtr5YH7LdihTJKRPzIYqe6d244TkBJRGiNRwPrV0XvVYO8V0KZ9H71rhAZwt/frWmIiO",
-	"IGLkHMTS6Xaery2fx7KCFYYhYDn38V5aIfOSPCUN1CGx/8AbNlRuGVkrXU3LfdPkcQU+rMGr8HkiVuw1",
-	"reThXbozGLZpSMK57c5Z/edoBZYghS6pYWu6uafHh7q34rT0mC4MNC2mXmP+9xhwnkFVCTvbiNgQxUbD",
-	"PkI5FJh1qBQ0xN2PSgRl4jbv1DGMZD7v77bLQKU792lAhty2j3lJjAmUFGUTR3+ZWoQnY99A84b2B9ee",
-	"KBosaLPRPEcaf+qbgkLXJehm5a7tJAX9rEWdpyWD3Ek5Z7us0HcxbPIIjQ12cJjtwaNLif2W2GJE9oZ1",
-	"UpmpJgW1hR95vBIu7adEveKcnkGt+Fg5W9oHgSHfC1w20qHs5r0Idl4Ndfbe/b8quoj/xYuU+TOrejZx",
-	"a77poxszRDbvwyJPRDLAcdJIBq0LX81f5VSPoWIzKPif4B1YEiP/OEe2j23mjXRxHarPU4LGCnCKjbh2",
-	"2St4pYQ0D/zPjqb2lPHRsGuRKAEI/sWJ5/GaKpNAT6hzezA1xqH7rZ0yvP0oOj6mh04GyIz2paRcTJxY",
-	"0vij6SZOnYNBKvqnibzFSIP1tHKCz5iqeJlRzwFZjCchz3WLrTQowUJhuKHkxmA+8mO5jQjLHnM3v+DA",
-	"pYsRcsFgdwpH7DicJ2C/eH9wgbS27zByOcc3Riw8/pYN7H/vXWJexZ10QAeiuFjLqgwrRAAzxPbFMJH0",
-	"Er7pIwtY1zRVwIiJ0ysbQbeukzTK0BZb33/zF9HiaM/bzmyc69qDeVvZVjFaYYT4ZdyNsJCKTQqqS+y5",
-	"66lwE0wvDPjjBOjIAdk+F8r+5wWhTeMsCu0d49fn7Y770H+3hRKPqzi0YTF0p0AHB850L2oWwRdCtK+H",
-	"xrdE8oSwEQkhKD7XAL8A5R9lL6ooCXXB2TLllYq7Tnar5XgTfD5xwet3KyvDmUsSoafBocUkEGzHexI/",
-	"6GyfPu5UdvMDNQQBBjW/3otLm93vJ5ke+8taRtJj9SmR3KH0ICaqhrmPhk/v+1sT1aQPbA2Na1CwmIxw",
-	"ire+XXIZvgGOFZ06v0FpJhLSG39tZVM5f3GkAu9Q98ywptEuWU0iFtfx0mS+ZJ8fJDpjy0F+pNVty4k5",
-	"NKpYnoXaTg48kOdwtryGs9gklU+czs/5cyjFcSQ2upNgDgxeE0C9OWkXjuW+mHUsHey7IS1zKxnFJ2d+",
-	"ivPJ5NLKIXhNLCC3NfpEPB09s6eSAKBDSC4q9JopFyVOA4wcBv1jKVysWFsMz3ZopZmotC9rSn0pSs0M",
-	"WcjsZDyIHM8ENhj7dh6RH8h8Q0opDC1NQR7j7/E1SOWL9ziE4y/Jf8eo7UWTymfciqcah1NdXsVSujGg",
-	"26PqHLyRQ8uT0CBS0WRPdz1deDXB8m+XST579bDl4j78A+xDvPYJ7t/RJwab+aTkAKK6Paf/+f88g+Fg",
-	"ZEsWuOHkqd6WDMfUWIScBTCbnwQuHoAlcF7Rm9U3rPq5j8hD6QqpyWKgiUKaB8pejs3jKR47BBdDMLOL",
-	"bQ4pxvYf7TaF+OH9uumq55rNphndMMZWLhYTkZ3sF3Cd82VDV3nxWHSWbQYx/utJKbKsmlEz09O+yB7g",
-	"hqkZQJYloqxumNK1lCa7x2nVQCFwg/ZTeof2CyXb7D3xHxk5m1Yvd6LlTNO2cyHoEb9iIzs2K6ege8EX",
-	"jhYnfwdkNuUrw2i1maEWNQFSDBHrJgx0MPz3kIXxyP36h2vpwuRmfTdh/buc151kiBIbjI+eMrbuToI1",
-	"PlPcMOWeuazS7UeVqQiHte+PZkzAE+UfnZZrvY3ScEb9a7uMfYYShrGQ/8uUR45Itf7bxPIw9HY/rIw3",
-	"S5aObn0/zSQEcbSvoFJqlP20rIkVcQgoxkAothFiwSQqFuzshZtjat3u7fOOJV7B7cIXG1J0mybuqh3i",
-	"ckefx/xSvVhwwXWdKDkawmX3BaDTXKt4Z+mUeN3hnsc8opEgi++syIPAJphJBSFL9ipz4wUkwT6YgkhR",
-	"wl8WlDc7SNhHl8KraUkhB5jPZI4RLP172DKWCjHYtjpuMElxmnBKLgwknPUBd8Gw1hHFQUGPUSRxKZvq",
-	"QQO3eRw07OjavQa1NKGNfxkStPmP4f0KKWXGjQl1Fh8orh0kAmvk+gG+p5BQLW/Y8KuR8oGupTJwJVwf",
-	"iUF/C2Hi2zdiukw8UbY9QfqcLF1OkhdPkuMm5nudINmdImudIAntGm/Cug7INYmr85tPI/BUTBeNhCey",
-	"lpo9aNjS/wgwI1HKfAtDvDWs+wdn6zsRBxwfiFftnypyTS+TgmHdfhKxrcQ9iK9/ukxoWJcvPuxsf6xk",
-	"nivfv6u9HFoyfOOnEl1xzZpIxL2D9ExbA2PhSNuZo7SFlO4N4VWB1iKpHfoG+PPJYqu8zjCladVUYQGp",
-	"qLuub7uDi5gQOrW/um0bmN5GFunbrvDhzbYvxF+HoiA13SktNKzdyBmEm09b/k8sJnPuumVcBdYwRBFO",
-	"2W9UkkCeW0F7oml4fjRc3RfrPB7gDZMIwd15m+IjmPJryoedP1p83jn/j78+U/3xjIlEPUSgHF+AAmGS",
-	"qmtIvvegIYOl05eAX9cseMfdJ0RzUWYl4xjadWDdymf7sSzdxxlZuvONlxRhZ5Nk+IKfAkUhF6FCnKjg",
-	"Yu4bMfOQWvFMa7keP7VGcdCEfPVVCKfVJqEQ2eGP2t98stXuPtmRk5sTrxxbyjYf4d7yrtwyI7mJCtMu",
-	"q4/TjmXnGLVByBBe1sBWsSog1C6y35GG6njBNrjYE5+Un4EZxHxxSuKG5vf1G3xyjEFjpXvMzr5BbadF",
-	"cdDN34/ttilJCT+xmHpxZ0zrBCl+N0KGguI0iiY6JO+OjucuhFQXI52RU5iSCNkit/p0TlTYuaO+YlQX",
-	"ArtGRwDL8PMY+5KrhLNruMgT6zFMSbII78BWBt2XozcmXFRf32nfsuerEh+9Dq7dj8jadQrG6m9ZKFbo",
-	"2o3CahyC0ciXXw6QzMERfNXKrVc70n/frRjrcmYS0tonVfVNQ1EN8t/o4YXJWC7ZQ2yxF2oVKxlH/klF",
-	"iYofsM2o0juw57vgJQfud6ax24dyhBvq72F8m+RaPE2kt9pTJly495PRsiZ6ow1rHYoVJeDHxqfUY0tI",
-	"LJi3owm3HQKbRdNamVG8jOdrZ6zXfQ6Ni2Gk6GpdVEO8VPVWtISzqEQpYC9HcBywPnKyVzxFQ2Ps9LFg",
-	"aBuOQr1cgFGyCyen+c/XlDvjYkc15n6gmTnAIVSpvlQ0n/AT+3OOe22ih2qomVy5O/EQ/xGFUA6loX0R",
-	"FlZA0Agl5U5l1GMxO8eBn46jOOF6HYxTNP8U/pTeqgBynwT9tAwegCNT5GKiPtAhi22fl7iKjFD+oIdy",
-	"mBBojeFP+KHLgUc0umurhdZ0CMQeFX7Pe/ZdYNKeVYYrVuZnN6e6OcH4SM1k6yNQf0jkclOPn+yQ7++P",
-	"9Y+elysGCTK0kWL5wNQMYTdA4XSVZRNHrHh3axjH+YbUVFRj9MZKXhOuZQN3qOELY8+ZteQzzWgpy1VB",
-	"GrZ8UEvNCjKHyqSbwldBKIhmQktVECpkxfR924NRTA/Ii4bqFfZYEErsb/7azqVcXcJfrgmtKn1J5GJR",
-	"ECl8cxAKyGe0qlg1qlvZGyiC2PCOKL6szf2ADVk2tO10geUcC1LWdDGAI9ZyXXjcxHcCR3B/MrYbFsa1",
-	"rPqSrGvGmmv8zyXpOCuZ3xnqSf9+gX9A6EpW7TdwX+oHIW8Qh5zLamN3lq50gcUSCmJfg+t3wselXhJn",
-	"5cZeL0nLTC1HY/zhQEz8BsC4ZS1lc9+uyR5dL+x/h09KKZB07l9CeUTFK+aXDTMrfOGTd+IzLC9pXzXt",
-	"2cKabgpXcHjoi2i60YSb+5cE6sgg2uPYgsUbRkaDQzYH41A8umWGCKn8bComYtCTlj6OJlBTvbKqBJSm",
-	"HdKRj4HNFRdzBzF0zJwDUEQfrTxBFwmlBCkwHp6EMm70TxnGU3v9vfEU6OUouItt9KO3Z31EHp0FRtn4",
-	"SIsc3JMIcg2ygFx3o8O93d8UuDjHM0MZhrnBnY8fSnjDj2k8vT6O/GV14191AP46Dhj/GzS6Hfxh4n3h",
-	"3UsTA/0+kUC9QBr17LmBci/giiWUKfTK7Q8upJnqzZEIMxVJ9vZ2pT0T/IJqwwRTGus6lUpqPcIGwneA",
-	"i2VBkEI1wvM+ikWFjBHK9xKsk0RtBdcJoOluviGac9+RniR7xXZOcxwqaXjTzJIbaJ/p0/219uxdH45w",
-	"8Kzw9MPEBoLzXl2kAbd9gVb9Ij3jHc8+eTF27QxOwgExC0xiselBIHgt12OsOkcTF/62e76EiHgw+a0X",
-	"/sK9J56Nem7tuMvgugYtu5YVjAH6KT7WLuxRufwxs+1MGQmEPax4V2H1aeAh7fu9nF8UFxuqEppmv1wO",
-	"WGi5eWchiv/U9Lh0uP3bPsLRoCpldCZUr9Jx8R1TWgqypsJoYiRA70edC+NAth1wN/cXVJRos7ayDghF",
-	"Hul8p3DPUbbFPkDo6/G8ifZbfsOwlAlI6/kaUt+CfB8bfalk38VZcxwXaMSaI3uMsFGQ/09aRgVhH2hp",
-	"moklNxTTk2rJvu3bN/BJNEgTjEG3cWU4lCggrcLRnt+5cBjDrAfG5Yfeipbz550g9qeQy5IZW3loUxyl",
-	"HgDcmFK9H7c3qWwa1e9DyTkwcR9W4fbnCRF907i0MD5KS6Fd12yiERS9KJkylAuzORT4kVP5LrMMLnWz",
-	"9elrXICeWdKW+XoyBPIEEvOtmNJGyurQdA9t/a9DD3uz/k6uMV4VEMI2ncOjV4xWEJ0CBBmd15oqsYcI",
-	"efQ2rqVa8Qnu0d+w/VvDuuM41khX20c8DDma8tYdGm1w6hrpFZta+vMp0X0bbOUUQZjhtMN2Ly0Ltk8H",
-	"j2RNwR+n8HHPYkcawAjicgyK6txph0mGm7dg/E8xMJxfYsPwhYjoDpJPkVBf2Qe9iYfLVywkge+YHwHm",
-	"DiJbPEIId3t9SX5zyEpSMPe8sKYibQ/lMbFRQXoB6aQY4S07PPDL7bcyEoADPByyPBfQv0J54Navas2a",
-	"+KOaVbfVdexTJNNiV0s/5AJi0Q+zNAJjfhxty8WhfqLoHm9ZU8mWGIQ4j9eUSAobUjSbGV8crcEtms3L",
-	"BQZE4+EndH8UbydIFkEcjhyzd7JGKAu3zPGL9UDCT+zLgaWf4FYfD8h3l9dLyq5Oblim2/VDt3pXJwh+",
-	"R390xYVhH9A1JjEyYMP0AyFHUo7DxnRqcEJ1cJztiJQQm2cCgtUJ8/tS/qdOYxoB4O28GRrr8UDE0jg2",
-	"D0ro5PKSNFLeyW/K7R+RbH/2tnyMM/bjjeHAJkIYvO3bV1xHyEL37STdIHV18zux23JUloFp+Z4TC3oT",
-	"5Oi7e2ana4dp5enc71UMjCOkVFIrs3kMiAlvhGfDp/BRmFL8sLqu4UzFTapniTaKWdqrWbUNOjh+XmnF",
-	"wp8je8hRj+KCQC250S6ODavnCU9TDEyXaeAe9wAico+UK181oEygR9gZx5c9hCgdOWD/rPkj9mFu2Pd4",
-	"e8d7GQbYXtQhmoizpXDbMq/diL6OhpFCj/EpKfZKYpmvXDQKFwoRR6rgN7SZgJkGYE/Hpu8jbvzAYZjE",
-	"igJAyEhoaamBpKke3OXyA6+4M6+C1zchkejOhRLkglG18iZB1G+NksIKg2TBlTZPiG2qCaii5Ory6tEW",
-	"nkZeNUl5kwAx5TFwm6+xcjkVGx/N4tRTqxa5igy5BduVnNM5b04MMPWoWuNu/LRHexg73l+cL2EKINGk",
-	"IhGPIuUqAiRh6GDb6VYc6vDxF6eCSB+eFATT8Enen6G4x2h6qdCXacGs3iNyup93Gv8bewcnlM04ueIs",
-	"OFdudV5nK8q4j918S2oc10DJWV28j93MxltOCsI8ZsZHDZ+n2yPJ6t4+GK7WGNg4/YgGWpyYDccajLuI",
-	"6P+11OzaBSmFGjMNF4nSoCEYZE+75AYLwDUbwvUTjPF9L+cYDaUvx6T3eAtv7FFM+qu4Nr2ax2IAf14s",
-	"iBTNBgMngeXG53oKd8nRI+wJ7OkQE685VOyoqUjU1xJyL/IjToO6ph3L9ca/hcZQdB8gPZttUXY0vpHq",
-	"j57NRBuXmVu6cvU/rMpM+GJAu3VB2wcYz+OM6p2REP5Hj6+yICGcvuQvGxJs9DKxpnHS5a55fdErCPJy",
-	"kddDVXluyFr2TQUYn/uG9Tkz62gW5S8ODDTESpIOQhKFLhziSmPqTeFyLD2EaIAOzfeBzHmsauPzD1a8",
-	"hLKNeDBcCgL+QVcsv2Z+rRpCAmGimSJaPmLTbaAAj4BPdu3AWC/cNhThPOLHryL6st60c9kc1N53iGXL",
-	"SgqpIBiRGJDE57LakLKWUjNNKLS7vLgWfdMUZwxQcBP3PbjpRhcOBVv2AYmUD5/bIV3e2nlbwdSlb3jX",
-	"BzgZLRNurL6hECMT3oAtms0B/to1JtJuFpnKCyVbNwfNGyZKhlX+HN/ZrtttIGpCkA3LLbE/DZ9uVFQn",
-	"MksIFGZLLgqCKC633RI4Vp0AoFTsBvAnPRDl7QbbTZCEFY/LTbm5FJ5m4lTGRJXC455gFS97pZgw6eLt",
-	"RjEDBOHgkNZUQzIuVGwHlTsuHQRg1pzcZNmr3L18L+ezREj/yZfboan0So8uOC4gDDhsVfI44tgiZa9u",
-	"YljQdrgC87KKIYZgX3nK8+o5Sfnzsdr0eQQGeTfoiKrjxSS/8aWQe6VnAkXd7DTyZMjohIyMJiPZ5hsf",
-	"ZLxi2SuC0li5eEy27WwKpXZ0q/DVuLzrNPS50V2PF6eJ2YE3REhirz4A4comXhohyLfevGZVE4CVoXrT",
-	"dkYaXkZNagiINcEKfwqoz4C6xY2vZBaiQl2IZqjAgPcM98Nt/phmo7e2nx/CwUkFhxharhwuB9eogLEK",
-	"hFiPE/GEGNs1ZC9ApQ9I89MFsNQGJG4famAbRtIwhWBqVnEK+NP5dYix7/z2sjcnjYPrSQQR16xpZqVk",
-	"iwUvORNmtp61j2P1FX6+YVhUUvbGCq9jCSMIOjnvqz/HI/BJ2C7Mvohsc2xLxtsaI6Nft8K8dsBHJjyD",
-	"yZtz8sN2VFj9VWCOyZ1g/5yAMtOLSjJ9Qgqq+zBZ2dkuNIahojFcOjsAwLfPc4gOodj7TuJRP8V4GvHZ",
-	"x3Sjr6lmLrH7fyef4Q//QnTNF+Y++f/+b8BQkeoJCsu2LdcuckppgznjcgH+uIq3TGiXtLlTqZSVvHWu",
-	"oJ03RipTQ4L5NtztlpnJ9Rv3P8H8bidNwGpz9eNarsWMZuBQYKq9/SSlr0bLoobVFoO+6BbpZ1oMGzqa",
-	"UOrMXQjG2P11LId+2JpfwZ2Zkxu6c+I0V346np+Gc/AJagekp4P2qkiKWjRRq+F7uX2JdhMy0VopTO0t",
-	"1s7EljDtb2XS5KFpTKpznwvBlY0nmMghw1PLA4aLYnJh1QwrEaFPPWLKy35FoK+jHlRodOKbE+IKjlPy",
-	"0wi4Z+rFGUh/dH991cPePMDkIns06gYC+Iy0c99L/Ind7cGMlwTJiH7GzK1zxSEkGnKb7EmvmSFrqVa7",
-	"qeNdQwVkNa8KYt+4Aqhh0fS6LojtnzaMSOUzxrdw7TAfAA3Bi0bKilBSbhpuxayCMGreCdr09v71bQEy",
-	"NpQnocRQsbKdtvwDit5fXZH/fukNRdrIDqeET6KlB0WWksGk7b90Si4Vbe9pUjayXF2C0faazKmpL8Ec",
-	"9wBEU7DpflaxueLaJVlzKVym9BNIcejncyh9QxUjRsrLd6JSlAtWFWTBm8b+F0/72mXGX4Klxd7pa9Ix",
-	"VTJhIG16yfx4igttvxOsN4o2HH5RbMGNYdX9S7Km2rjGO+n25LNhU5kw9y8JEz7lvCDAlGPJ1fOMcrBf",
-	"U1OPaht52juWkoLNXjeoDjtyOMoFsVn46ujj8xsz/uUBwjvqx7GNfPdTNP0cYfA3ZoJTa1IiNBJDtohD",
-	"VaLeJJk3tGIFhqgYSR5dezIFrwhYm2UPmS68rPFecAF1r5i77w2rliy3MtPIuXAcUopmvdvZqdKYOXKC",
-	"GgFAlfBtjKX7MxzxXCSsgYaP8t84lCM9Di/tePenj3reNZYCaHVm7O5vzLyOlgjolKz6coIR7DV+EE0T",
-	"pOsUruSSC3ZPE0XXiKfimbWe5vaDs53VfFnPcvE28ZNGrid+EbeSIVHm79ZvzPxmqfiY8wF7LYbjKJwU",
-	"MUwmdazemxNSqcUD78qYM1HWqQvw1knG2/QwrcRU1Obp0I4Ir3wmLhdkrmjJdKoYS573M1Vcxb8vY4Am",
-	"+3rYDVhygRGnnUMYg8Q1lCAsu0BpAGIhG8T9CtKfFwTQ47pkkP2mIUmdiSq1rb85hrcLkHITL0CMuC3g",
-	"yPFeeI+/Y6WdaU5x2lBXSztSDDNPiLDPrsA49hTAvBT2IVTUsFlulfRPKY+whnaaVTHH6lMTBE6/y75U",
-	"3Z7kKdfCSZ+ZBRBFxRJRLtOFnoVi7D/YhLptXMxcvaPomQHcTjbT+pZycVo1FYdHLLIJY6rExhb5heAa",
-	"uZzCp1P49qN93eNzS5cqvcRkSCX7Ze098ROAUnqTvWGdu5/Zgofqhdgmi23oneVUWJdpJRf8QxPrCIxq",
-	"2SsHuSG/dSJVCk0ysfgPFLAF+2C8Muzw3GMm1QMRWSCR+WMa9n/MmAIh+91EYg3nMRBd4V+Ogbv727xz",
-	"7T0ZuevnGVL0vfS4SFO8DVZpyT/2r23z/RDegz7xoOntCpAYK1ZTTVQvMtlx3c9nuuFbWEojwm/4gs2S",
-	"A4bIv1wVq5Qqzvx3TVS4i9FDydeprIgRV1/ycbXDc5XHRf5ZtPBp4qmTpid4wbNzLN1lP3DJRqgL+/ku",
-	"UrV9Q+NvNb857nmDqD7A2MqPXnCfJOIW9vk++5AoE2B5FqEQi0Y0E4aJaBLZrtMXU5oxLEDGsaH+T6pi",
-	"mAeAmZSNs2JbP7MdHU2Dgn735/ERZJiFjIdzUNJSxQULFdN7oUktTYFm1Ka6JHaT7OaU0srJpSEuQHMs",
-	"YoZgW3Zj1eGO0ZV2QBbvxDvx/IapDeGVwzUiZcOZMMCXNOGaUPLrry+/KYiWvoWmN4wo1jEKURAQyEhJ",
-	"I7UhDRerAdcF78v1UGCdV5C2NEBbAvylE421Pek5ZDo92fuEUCEhghg+4DpYjz/74urv9y/fCRdVqRj5",
-	"9Zdnl+S5UlLh752S84a1pGKG8kaTz968eEb+/sWX/+P+kEOFmbO4wErC5BewP2CbN1Y1uPiO3SjQ8W6Y",
-	"Qg/nxSNfiI12/OL64vPLq8vPIdrA+Y8ezmm5QpSlJQPCCtXkX1YX1xffMvM1tgCgnU4KF2Px+OoK631Y",
-	"mkfzfdc1vIRPH8rSMPPAao0UvGRIkFusas4FVZvIVdkDlfkFlt+wglBB3v7rK24Yqaihc6rhrtWM+nob",
-	"z3A6D77hupOae116GH5vsG3sj9hlCst++BrPCS6P7tvWzt8BFNeyYa62tWcHN0zxBQd4Z5g7BOc4jFII",
-	"wOaatLJlwjwhNZwcUUwbqRgUCYfm9nRguIdzl0iZPCX790ln9F7vbs5BKcb2nzgcgMe9uP1OBpiuDVVV",
-	"8II8wJpWVK/g/jVcI0IawsZa1gFXEdBkQzT9QjaNXAMYLKSleABa5wmsZTVs60OrwnOmH/7p7YYfXQET",
-	"jLfRF9f/Fl/Q0OQheCatzvc7eNL2z+h1D2eEHkxkvkybrx2g69nOCPv/uM3fjerZx7+AOH4AoInbE8Yz",
-	"UD4cKHMBnB+umDNcWHJBMwU8PHj2gR8jZbjj7kXlinJ3UkdO6Re6Yl9Do7s6I+j8BW/YJz8kGBnwjGJn",
-	"FaAODLa4PV+0pwRIVQjJTH21104qw6oCghAh2McemsswwGMqaVMmmd0rrs1bxLO4s73y+B4Jhqf7Vp+D",
-	"rlGy0X2L7zwUmYJ3HqIyucIME+Bxyt4APfA7/ItzkwkyZwi3Nuzfwz8FbVmMk3G7DCsBXHjgCg9AsU2M",
-	"xWizDsOAfSz2pUOpGVnSppHCPtu9sENUcGu5xtdQkEePybJrn5Beu1BVo3iJ4Ix2jb++dT2ADcl2+0fP",
-	"gHu6afsEnLxD3UIhs2zacYDYg1ZtQMnelbz+/dvnvxDY3n93D9FCYrio7ttL8tRDS7R0Q2ijpT0XSnCb",
-	"nJSIQW6fvbt49NXVi3cXxTvx7gL34d1FQd5dfP7wb4QL/PmrK/I//1/y6N3FfXtF/v3PcWT+x3/H0F34",
-	"hcwZmMujoIGX5I19Cu2cYDp24kQu3gkU8oGoCP4Mxev+wJTORoqlFeL71qWsPXv7D2I1F7+QGo30Icxi",
-	"RzYF0RYFZ+ZE5C8eP0aJdftGg5/gbtjtAD/0aZntgJaZYCG4MWeRmqRaWSLrWwB4ID8w1mnPTy8DQ2CW",
-	"Ki55qQ9Jkc9cOyyNOEH8eWqJ4cLygdg9DQi/eZsHHt7fj56OpcWwsiNifuwIwqb89TqEx8ipele41c+N",
-	"fMb9mRTEqoVffvnFl/cLQAhmDPABjSS6n9vF2UdAEulqKbW0rMGOjwRgaCOXaBNLn75vdIc3YxgkeSyu",
-	"wdleWIwUM167MIpWDFIFdUGYAEeFkaC9QUEewuBZHgGIWLb4sOJ0KaT2G6rowjz8E/7jNYbkvjqg67vb",
-	"UzsABDWk9tQ2OMd+PsWuBnmlkb5E7QRuAfM9oiwNm3b+VwH6/ks0pYMndS516WkF4YlwUFI51w3hGCY6",
-	"0HFSCfrGt7ib3f/X3sNWftq9/2QPsmPm3GDy/8ZylzkrBkwBIzHlnhpwssXf7Oows/4G2PRJr/Tvd7jJ",
-	"3/TskOZkZc9z7rF9MH3BH7DBbaiqUDBupTakUwx8gt5CDXkmYX8vS31zZI+fvf3H3W0zSjA4h4nCi6Hz",
-	"5p/F+glmcBBbYFa4va7Y+8M/8Ydjb+RzLyLeGWXiCIdeSZzpWTiw8AQXHsr3co5a7smvJi7gyLM52sfz",
-	"c27s/C95OA+f3llfznB2+29nhKgfhoKbJ9iMMw7066Ge553YI133/4kP9Ue6YkTJXlQa6ycAeD6YOe3b",
-	"gUg8ha/PicaTUPjdBL5gn5v3fbVkFSgI6FZMk8V5nAqeQIqzOCDG9/duyGmcpvWXENMb8MHdJTm97g2p",
-	"5FoQijll97QPVwUrmZYtQ4UT0ZZqplzGWZpWFr6C/vnZxwuGoVd3cNa26//EbOMt3bjMr/Ai3NNkSQ1b",
-	"0w0asb08Dy5Gl7dsXwzBGohMaB0OgxTps2/4zUE5/xUWF7+zzbT9p7bSS9k1o6o6p9gOHSIz9hsq5Po2",
-	"IlGxj9KF7j/XP5jMjNqAu6k3Y1gHM07LkOukt4FWldUmLhJ+kViFyo+/Hzr2h/AoHTv8N9DojikAB0nI",
-	"xTDN81iPoCusuOSw55yXxZMBwuBxY+nhybjkyop15lYy88GTGEJVDh3FW2yVp9exG6uLxWJgjh3Gc/tl",
-	"UkmxfzyL93ErHcnvP9VEM3XD1APNhHGjFcjhKAmzIw/AfWvcfVasZe0cHD2gYYM0JZA5lrJFcPnzn5xc",
-	"Ll09sls8nFET2GvFbjhbv8IR7ub9xM7/ilAAHNmtMc34DViptEOGvD3BvXI2L0rw5ABOtGGRa546cYyw",
-	"OnRNnfz3F8qZwDHhr2e1JICYCfFlD0CmbPiCFfBTjbBt9kejmKjGkgmayG59+1BHOrTv32GLO9x3N0Jk",
-	"x1/adZ5js1/qrbDUNWua/wOJ8b2c64d/Iu7eQTvW91DD9M424Xs5P2TBei/n53mn38v5VsRiMRiynP+A",
-	"n8DTv5fzQ+rKzx0Tfv/Oz26/l/O3UKL2EzPbA0cG82Fn4RPQFdo2IhTrAt8OBpAOUW9/bZgv+ez7tz//",
-	"dP+fwLYdroEUPgK5kVo/WCjGnmC0llStBzMk8w0Jh/5ezh/gnj94dAn0cvJl2T/Mc5iWXO/nsSt9L+d3",
-	"aVQK3f/z3NxzGRl+koaNTEa+tmfsCkNphmMeq9e2Efqs/mv4nmBXhtgOe2GhevkZr5tXVY/tvQOd+S+1",
-	"/e/l3AqmYFwvCCUKQI/UAL9zvkOwsq/d3od/hp+PCWNvfMO7FMnCIIcEszDlM5lRfHc7NYCx0LLlJQLL",
-	"1RFKKkXXYJwelzTQtVyfLsAV0SDi8bEcDCbOif2LPjW/0BX7BCr5KEb+n+Kxgflcni8kf0v7RkAl6kUd",
-	"OtBW7BFKXsMJXNJ99V+FTT71djJ/QfGVD7tX4O8gSoZ3LBwRbzupEBBFu3Swf9ZLG6OWzkFyp6mhQzzt",
-	"O2TPMEKSL9u/njV5Ta4FU0EpGBzOVl/wKcLaBy25BA9fXfQ2h3uk4a+QK5E+pcuuWhw/qdffvJh2WK7X",
-	"W2uGumYMa0r9E0g9cMRgkIPLKYWbnj3tp198okPsammkfvgn/PeYJPTaNjp+crylS/bwfceWZzm0jpem",
-	"V+eJqPKdjW6UAyrCYjz2HjHUEouMjCe/a2fgeV1DhXm4oA46LuFQsI1eUIdndgeiCwzw1DKSTy25hKUd",
-	"Cvx0pbbP5bdy3Q0PZisr1rjEaZB7vd3cy71MMfRigT+KLJRs43G3eJyDxXuHlvaXhjyci1HE0MDnAc3g",
-	"bvPXIoQ2ssbfEaWBw1j/JaR2yBGgXTjX2V70IW4seKw1hYSQcVSIG/QAPUGhkGP84RU2usNjwxH+qgj8",
-	"8SIPhJs0bHHWIHEI9bBKTojsRBAPcJnRhqq2GAIBiVSoVMPQ+tCZasMoHtCBM32Lje7wTP/S03xrqDkS",
-	"UE3sNWJnjPvXNeBwz7GCoe0eM7YceubW5fSDn3bCRlGhudupA4f8S2h3lyy3/2uO+EcAKdFJFao/i23i",
-	"O1eN1rAW9hee96UMUIJdTTVzAbx2yEOntulYOs0VDwya3PXO4SiJfVtxUZ1NHoLOIHsbqX5HLoJkR1Q4",
-	"dU+bID7JBe5b2m111GP4Frdj0lbicP+yv6NxFD4UyyPIVBE1Ebo6165+//bnnwguMKgd3mwmF8TBLJFH",
-	"bhNr1hxUod9Cg7h28kkypm+Rzw5TT+vmzeJce+7AXKDP7UAWyKIjUlUMyplZLm7/ghAiCwTKCEL/fGNf",
-	"d82ahW2Iv5Gub7vRWR0zVcKi/yt5c6KJXLBVd4WRtFdZF44XUN3AJuYQfnRvKZcpjC58Mjg8dN/ZU65Y",
-	"NYZcC7Eqgq09JAfCsO1hT7zu8Zjv0n89GuBTw1Ckru25/Nf2ESYUvLAFlh0kHOD/4BTN7vkVRLGS8Rvm",
-	"WoEu5TG71i4UeK0kYpmM6W/BjXHYvXE57AU3L9uONc2dOYd89z9iRcVPrvy+wC3QhzOY9XnEbF7WhLsF",
-	"6wJBJRynB6bsxIvhYBfceKM2YO6HYpL+qvpClHHJzXd0kB/7NllP6MKVsYvF6v8tFqp/p3AwOPNPkRr9",
-	"y+hY7mnSKV5i5+Qzzdu+oYZV93HTe1HJu0W9g2KOd5RqZrv+xFfQlWxM+WjBQXc2R+0caroKtGqjUrsh",
-	"jVw+QUCtSgLyFzcg5MyZy2iEKRDUvg0qxRtt7++ATmnGc7V0sKGHg6oBi/YOtxX6T1yLzZlSj542zRi7",
-	"BPHVXIw5cDTZMQFZ2jgTzILAW9Cr5uL64iHt+MObRxcff//4/wcAAP//",
+	"5L39kty2ki/4Kojee8NWDNVqybLvOa3Y2JAly5Yt2xrJPo6NkbcGRaKKUJEADYBdqnHoOfY1dl/h7ott",
+	"IBMAWVUgCVZXy+fO/GN3q0F8JBKJRH788s+LXNaNFEwYfXH950VDFa2ZYQp+e1oyWtgfCqZzxRvDpbi4",
+	"vvhObsmKKkLtn5+QL776kmxLJkjFVobI1lxeZBfcNvyjZWp3kV0IWrOL64uC7vRFdqHzktUUu13RtjIX",
+	"11989WV2UdMPvG5r+9tXV9lFzQX+epVdmF1jO+DCsDVTFx8/ZhfPFF2Zl89tNzBWQ03ZDZXbvy54cZFd",
+	"KPZHyxUrLq6Nall/+P+m2Ori+uJ/e9DR4AH+VT94+RxG+UasuWCDwzD481nGMWo3MoxRuzOM8r1cDo7x",
+	"Xi7PMMKvgiMjxfa/hT+m9mi7ervThtUXH23XiulGCs2g+9dKLitW2x9zKQwTxv5Im6biObVs+qDBFv/y",
+	"Xlue/TNxUN8vjLjP9b+V1JAt1WSrpFgTKgqytf9kJCnkJaze9QJHJ8+ZxiOlZMOU4TjxnLa2P6SRYTX8",
+	"4NhbG8XF+uJj4HeqFN3Z33kRbVbRJauif6m5aA2OuJKqpsYeP9kuK3YRehdtvbSHKbsQjBUzZ7Qtd5F2",
+	"H/vs828XwE84yW5KfrisowV293sYRS7fs9zYYZ7mvECWZcLKgn+7aEqpm1IqntseuMEfdFutaA0/2vXC",
+	"DzRnBn4od4WSeVnBR90o3eKeVlTVr7hgx/tFTSINh/eiqWjOJhkPGlkeMrLpdbOUsmJUHJEWO83s/DoS",
+	"w7dRMgq9ZSrCjVKsKp7jkd1n9xdcFFysNWkU00wYYiyzF5IIachaEiPXzJRMgbD3bDO2wmdurBg35fZg",
+	"/9EykbPYVOwloXECppSakZVsRUGWlsJky01JTMlqOJLQaMsUg3lWUm5YQVZSkR0zc6bqpxObbSGRUw5m",
+	"aeeUwSSo2BFpiUPgfiMV05aOckmXFbNTFOTq8uGXlx0fhW22/NuKyKX7tpRbQZY7QoluFYOlwWBy5brm",
+	"FTc7cnX59y+JVKSWiu0tePJIC/bBLPKS5ZvIHnxzw9SOwF+RxiXVRMuamdJuAlz9RhLNjKlYRriwW0Kk",
+	"KpiyM7S/aKOoYetd8jb8xD6YZ3bE2GyBvgunPxzO9nWPIHIF+4E7IVujeeEY6NJJi4mTLVtjib0vIMfm",
+	"/TN+EJu1aitWLGQbmTOs1HE5dfwrVyummOOqbbmz/5hMvjd2rJ/b6IHTLHbmfykZqfiGVZxpY/dSJw8G",
+	"Z/Qtiw/W6oZFhQxyldsa5JKcq7zlJoNfaqlNd3BWXOn05b/FUWMTagX70FSUC1akCj47mxXKIRQ+n29L",
+	"XtldEoxw94/X0GyPgvfIVrZVQTSrClkTXcrtnFN5IPUDJd0O7h9aLzuchNpf5/6JORC5We8m6DF8n1+j",
+	"14puuKJIt+6GFtS0itr7yLRqKeM37gceUY6G71CrOk7rG/4ehNbRCX/g+idQRrvpfrjILnbRSX5NNau4",
+	"YKCcgzJQFNyullave/Ne0Uqz7GApy92kdLPz+Jh1yn2Chp15NT2prbLcEDt1wijOtD9x7+Wykzr4TfIh",
+	"w4Fq+uEltn74CBQ9/9sBO8PO/NEy92f7vrAcT5uGFYtDTYsadt/wuieSu53ZShVb2E+MFcwKSnv/26Xh",
+	"avCutMeSUDzE1yBMdQlHd8uqitCqwkuK1nBt1vTDKybWpry4fnx1dZVNcF7vhba06+xeU7gHMWb8mpry",
+	"dUWFk0KH74SG5tzsFuvjZf68Ijmtct7WJKdqKQU1jCzZSipGuLFL0g0TJvF6O+1FkstHiypRNWZCtusy",
+	"ptRmF6tWswVN7MheB4s8sbHiQrPFvIeQLqlii5LjbPep/hJOiwKWqbhVcxIJjJ1WchvRU5jK7RXjNaSc",
+	"on5o7D7mVBBDN4zw3sh1m5ep4xqZbxabderaoXl1PMmr3oGCRnYeudppQyt9TTRz/7zYrBNnZlol5I0z",
+	"MiW031Il7JU884lKDVOJTHp4zzpadJ30JrH3cHUsechuQ+f9DaNWuZh5meSyki083/bEUkQwrvh//Mek",
+	"qmbb2HdpmUh+w+om8dh9jK27ogWbuWI4M1HJR4mRSpCl7fQaLTD2WHCtuVhnhC7lDSNXGVmySm7Jw+Sz",
+	"Qs3kGx0W8hZaHjOM/dffh1b/1nfvlQ7tFLU1Kmp2SZavFM03oKtpZuIqSSuKir3g1VyCFtTQuMK/4vbB",
+	"tqSaffX4CWkb+4x7/Dfy49dWKvH9W2S5M2z/cvzqfzy6uopdkNmFU5oOdlBUO6LpDncOdeMlAzknYu/h",
+	"AzrDMqJkBsK8rBupTPQ+VXRlomIDbbjRP81RtjasiTzqgtEQHshUW7muDbVKiZWpcx/o20VYR1yl23s9",
+	"gtR2do9DCzr2drT2g7+/l8v4H2XDnNqSprA1pTRSx/tSLJeq8PL9+O9B2RtXwZAyYT97Ohh20Kff3uq7",
+	"pYZ57k3K7W2M657RKm8reAE91RskyOih3N+1p0S3NbG9Ey4ItZp4hvasreebNb9hwh5JPIn7TA1/nDRm",
+	"uTlK9VI0aA0Q7gnUP8ePs/irS8+y0+9vCYyTuWmO0U9GbJN06cwkR9OiOmahgqNGScOUloJsqTDa0m0j",
+	"8MV91Etf7z2wxLi/uNNUbelO46klSwbmI27mnVz2gdZNxU7YqhVnVZFueup6eGE/jM1lrWTbRGft2eL4",
+	"D9KwIYqDYYSvW8U0qRkVhH2gual28wikmG4rc8o638CXUbOTbJWzJ59obnH8C/yWOYb0BAxb003eE6ob",
+	"ek9V9EwwfhAGTfWxZ9o4ieCDGGUanptWTfskXLOwP8PiDV2F++zx9Q6YwxIRbA2OTE+IaKvKvSm4IYVk",
+	"Gq4r2jTINkfUaUXOlKFcmBEzTJIqe6iMMDzXVBWkYDccJDlYjN1sMz9Pex41yWnNUEBbRldKqoH5Fkxp",
+	"I2UxNt1xoRp6OJr1d3Lb3Q927AJ+UowWGVnuCPBldF4nvqOk2rg3SxLj/Ybt3xrWTJ4wx1f7W9wNOfTq",
+	"6hF4/DShFDw+TKXkh6JhbEmv6JJVFYvK0xDEcKRcW50WIyOERDcJdxf6JfmNm1K2hkjBnAhlVUHqVhur",
+	"DkOjjLQCPEdo05ENMtHl/rUQeSCBgCISHC+2f3Vgc77lBVKyKn5/bLgoZvb/g/1k3JNNP6Rah+iHhZLb",
+	"AS2y5iK1Hy7G+pGxh+lbNO8b2eYlK+KOvcHrVYpqt+CrSbeSqHYvV6h9IyvETWq6Xa+ZNsnM/RbbD9wV",
+	"3vIe4TMkmVNRtx1DP7HSkYNnEjTIiPoVv2i9/R4YqbdMR/WEo/6DY8Hgi8BdzcIOZheGfQD/B4iAi+xi",
+	"x/R9IXv3Oux95j7V0Wf4oaI2cS+OzPoVx506MH+09Sm60ND+pfdllfkEL1StL3zP45vyJugNdyeAT1aR",
+	"h1XHO5JkKIIGLARUu1CFmdIjzTUWP2EwpfgOGlrJdRuLiAmRTUnkdoFQMRfCGTXaLmwhraehqIIVrXnF",
+	"ZzDmC/vB7gXNjY73N+tZA170OI+L4khzGzfywgeDD8D0nr4FsRjTA7g2Em18SR19h+1fgqUgEuNWN/aI",
+	"q7iVEmw4EMhj7xbX9DNNarph99vm2DaSyxumFprRaqa6Wyh+w+bG5wnNlLnNU9ON2nWV7a0gdkZrZko5",
+	"Q/D9CO3jhkVWnEcWN5Sr9J5eU64GolMWK5o7s9A+M/zYVoY39owSSjQzn2nSKC4V2TK+Lq3+kTPgE9aL",
+	"LVmynYTgsF4QSaJXYJaEeosfRO/hZsNYMyD/uUYroFXbBbwtwTSZrLWPbckNU9pFaIxfEb7hHv17IrFH",
+	"jyDY/I530qAnq4KoCfI587dHNAjUM3QgVk8oxC+p1seeHF5REZX1pSE5rSoUIl3kmpH2wVVIwexbn+el",
+	"3QzD882QGj87FhcUznmxsvBJdMklFevIpbzy79xjj6CSdXxacnpS2K3rBD6JT8repiOKQoTj/UtXNkyg",
+	"Rejav5IvQfmuKmpP5b4GHbfezolaECuu6plfdV6SsTOIqQLOPXiyJoHOpKOrFoMHPk3A+GFYqyKUNIrm",
+	"hmtWkJKKIguvPStRcZ8TRWq4ag7ez5ZsYK+3FzoK6azX+2ea0Fra41qyep5pGUNSZ265k3Qx5nVmyyWr",
+	"pFjr6+5Sse9dLyGfQEARqCsuaLamBYN/tLc6fNTJ+KPp9C+eIynmRrbE2hvblEwze390nX+midwKH1N5",
+	"i8DDPenkiXNwIYRroov0D9K+52o7Evt+g3rHEzl+UNb86AIKxkP1x/yRy12UBrmXZBEv8ZwovXlRR7I1",
+	"uaxZ0qPlZ9d2hl8U1tSN0t8fiFWj6DV16xsk+s/dLL11xYWZcpFLkVet5jf2V73hTcOKuOGkkjrmnj/D",
+	"3hVMN9yw2JHd2QNr39g5DI8W/E4FABcAmGfx7GzpLnoq5/GAC73VC1BEYaSBELjjN2KKTT5l74OWFptM",
+	"5xhPZQNZN1RxLcWhmQ2aZhdLFzBribfdsyz0OEAKNJQdM8HApWWpMvM2k5s4qa3sVbwomIh+hpIo/gCl",
+	"uYsEd+IKWMryEVjwZZuXznVvp/uEsLoxuy5wzgXvSfub9+XHpH40XvelIbTSklidWIeQXauTkSWzfIts",
+	"HVdX5ydqyY1LyAoEcXsQZrhHyDinuFyf44MeJfwyzvS8jmkk38ktqanYEfg7UVQxRZbSlIS65x9VLsuG",
+	"0bwktLJbhKFGoF14HWJuVCC1LH7h5zWw7pA4dLT0JctpqwfYC9+pIS3lWI33Pqbj0Jou1yU1nDKFJXye",
+	"gJ+1Z4n+cHESyIoK87qiYm7IfBUCUFPClu1OC0gpWjQYRru4kVWLN1RKVPKHHB5TKnnIdbXLZTVpL4NW",
+	"eAeUjBYzBijZjJDV7MJQtWbmtNXjP0zcY6LkS+78CjdMa1adFk7rd3af6D3y9JYeyDy0vtGt783TTWqI",
+	"R1OicAcsNcLq1JBW1qnZOXb5JESk+mR4MCeAJxgENjfos78kLyq51SCqqCF2LQXRDWPFJbHyIBCqG5EL",
+	"uGu2dEeoeSdqqc01aeliu9hkXfuFosbeCVL1/s20S6afkF+fgiPZP0B8MpyLPodGGWY0wY5B4pmL8IHJ",
+	"ytXeRN+JI6sr3csIGvULdC3tBQAcsnm/2ETkPaO9JCxoSUpZFfoJ+dLepg+vrrKrq6vEbAcUT4tqUce8",
+	"MQ8h+nVGf4d0nzTC0g1T+g223fseyD/1+S/QKMiiyNmPrOerxLXAVlYVUwv2AQeOZCzILVNkLZl2WrTl",
+	"BHyKcn1NviAF15CbXDNhMvLo8kvSVFTA0UDiJhoKFN2ObtKjGZuEhyTS0RXwj+0otbNYgPszH5N7eN8r",
+	"U8Y12sQnxGhAXlzx3Qr0oCToe84liJ9kbrqu79+HlvmMqrHo6tH3KzQK9rR0yxha1mDkKTvFfhCwHl7H",
+	"STl9fkN7cbN/uxp8oZ4/+c/zQ0rPnkUmIrUKvcc2Uyubnas3kScHKxrcpNc0Zuv+65gtu6hkehzcK7kG",
+	"TIm5PIujxIjyHL3yz6ywj7yfc3s1xh++69aZ4pMwKMouS+lY9LiwmGhwlA5hzummDOCb6KTjoUcvCwzQ",
+	"tH/NeqlpbtI+3lT4RDqnPkVfVVvFjWEJvjFPETep7suOIGH1bkmZ24+RjbyzPJ6JpJ0vHl/Fk3ZSs23c",
+	"/PvpNneSG50Dp6cfXjevH0FK7Wcmf/V4LDP5Y3bHlD1V1B+F3Rk3oYMk5UdXCJnlf394DuHdHc5jouDW",
+	"hLcDd2nTI6Bd2Nti+lRDp7xmT8Ij6ppQAqcps++arX8L+COv6U4fJW2fdBU5NuiOsGPAkUPgmG12RqcT",
+	"4eMUm4cdNE3aPkmjZMwIqzQKVBgbPUizievW5xcwQr7Xit1wto1hE5109t3lGA3UrnjNTVQ/zi4sXTww",
+	"S9r1zlZmAF0FFj0DLwZRXsI2HiXHDAYjTx5PfwWiBcI+05gDOsADdv/hNTz4YymCh5dBIF8IkfVbFI5L",
+	"IGKgwcDOO2vBHOMLEz2XjRM7qDJhgiXVBsI4nhAXigKWeI28/14u0Srct8TEgsbQOoBv8mKa5XY+PYNW",
+	"yc1ZtZTbxcrqD6mf+DCYeV9pRnOZbxZbqTaJH32MbtcOoSGNYcruxf/1b1f3//77n48/3scfHnU//LfY",
+	"JfKcLRXX+zBuql1iYPaWYcIzhYBUXbIKXMxVW6xZ1IH0HKl9goGZClkwvdhPK+zpm0tqyhgAwtOq8gxn",
+	"myQaMEqpmU625VZSNvGwiC4TEcMheIHmF1Mq2a7LONYWwBaM+/s71ejRlGpkJ5e8ktoOzV3Y5VDuU1rA",
+	"ouspLswPUs1cKEI076lm9kDznEY218FEeZAtIQ2GbeS8SA6/Cwy+R9a/Hc96XlxA0uX/GzP2fIfLo1Gy",
+	"aHOTAHQJzewXbd0saN0kT8u2D6a5lDBKe14BVWWxnvVJJbfJXxgqougl9jK0f/tME83/IxWz5cD1UFOt",
+	"T3F8eJRGvynunAdR03FE9J6U7TKizz2FVD+IXYRIOrojS0Yo0RVvMgeCyMgfLeb02Euf6s3xXaeOHvn9",
+	"nHwPQhh74yd4D5XDt1Dh3Ww/iy6yZd/6jOQmLiPSbQkbthvUf4ULJYMnBNWlw0dMjio4WKEdqvOZ4xQH",
+	"1vfSBTAMhUdGEtxLl2V2fEkVMvpJKVulBx+MTk8yJYJsJByAE4IurAaWqJnYph5cYvot3LRmIVeT+XGv",
+	"pTb232omDOYsUx2NoQP/GlWI0Qfhc08wmkOkA589b9kb6H8oepAl9BCCRQ3Vm1jchyYV1/FgkW05Df3w",
+	"fA5WL0Z4eIYu5IVfR0dJHwMQwvocow7wfTy37TSD7PN22pA6ZvTv9utoQpuDYKYCF40nKrswioEoy0Pg",
+	"kn1og00xqp/G5eOMDTsUNJiqNSI/j9CF5A1TRQuxeBLmW1F8t43N+xv7LPmRUd2q+RY9qdiirlNDNxzM",
+	"0UA0XM4WSzrwV8G2i3mDNeHFNAEt5LvdHyRG8m9CPPgBFXz4WxJHe3RJoAgG6M4NZg9RDONgxtgMCY+o",
+	"+Elit/DP9AmrCzqkIf53NyfIfcWmH6UvGNpxVy2bDLx5Yducw7sKMQ6LzTYVaBCaq6ZObr9dWB06vskl",
+	"U7W0gjcdce3Is9urfuCsmm53HCF7S+xP/2D03kw7DvVs0bHf8An5uncezh7u+ylgU9OS2CoqzBvQd08P",
+	"1D3EC50dm9tzWw7cuGlSyRErCq66DfpSspr0vVwm+e37oF16ZIHP21s7hIuWpduUnfJ+y6Qg786amXkb",
+	"nkbRjKBWnfQkPYJJ83oOKgxuisM7cLdgyL2LcMASdmtr16Qj8J/rXp0n5064hWfcrHPiT8Yv0VDr58ur",
+	"q36tn4fz79fQ1d/2u/qi54WNX76jUr2tm1/sxyf6TSev8TDth3uzfnw1dYAP/Zbnuuz90Rs++h45PZa1",
+	"cbK6NRiZNjyP84UFpd+JKxotYBAg8GpZsArcS5hgXDLlY4J99QaXOJjL2rZRsk6+RUHFeEHjxQz8bX27",
+	"+/hThDb56x3H8jQd3uejd61qhXDWRCPB655dUBEH74d76jBPyaWm76Wr+/y4YNTwdUp8LGR2odvaq2b4",
+	"d954rFDwYBk0rt5g1wE6FEOANENDqINMjc71hhc+Z2SGT/QbDjVmKPg+7JVI/rgkfQQwUSEEHwIpBWew",
+	"L2zBNWFu5Guwjy7hn11FC3SVWtaFkAFnOogFfQ/kbf0R0SGtGKwgjxirZJRSFkQ9+Pzhv6h7GVG9+hn4",
+	"F3vpd4U4pJti3IbZSdRoHMpMsOfXMGjOYhIqxrL2eL4F2Mc+wyH0aXbR6hZwrBTLNxLLcQRrQYwj+rAy",
+	"x5JuSEn6paufQigRbOsNv9pQZVDonOwvjKeYp6oZI/AIB1fl/pJ+tYQjGFufaLrelnQu3gJ8MutGDGvr",
+	"bXY47AVXtll8Y7VhgqnX3re3v7UfjilwH8LdH6atfTf4fUYKuRUnZL0d1kfp0wDX8rakzb6cDoLQULGu",
+	"hlg8igx2VtyE2TAIACUTK75FFeTJ2PvL17+6sdd5RjCH4JI8k3UthUNKyFMdjYrVrIhbOIZBAH5gjSFY",
+	"fwhKja2w/hnXPvv/hIR/e8spNgM0ULFXA0Wu5qecxnEEcDO808FRys0zzo+uBlWEqeanWM/NqxxKvZ5K",
+	"mHzBZpvbaVGoKLRKKbW5bqQy84ND85IKwaoZ546x4hl+tP/Afvy3Ca3QT7836BBh/AAzoyu7rw5c55g+",
+	"vaaGbenOhYpzc00MrTZMZcRqF/bWd350RYUu2hyvxoPciAl6AjpwrP5BDHJ4SqHZf9nGdBq5WmkWCxYo",
+	"CszP2rqqMoZVlQ5KgI/xbAU38yZx/+FV9IE9J2L1CKkCt20satQyxT9TPa45ToxzJ8/A2ENEOno85VII",
+	"lhv3LsFfMPSOV0xgbIoeUFpcf21EGZVbsQiJJ8fqqD9qwHZ7oeLHzr2Gas1GIbOPo1H2R7SPUn1QAxTe",
+	"MQCMDRXBwAkcjRLTLJdR/AXIAWCs8Gg6GIgOQaSA7uzARRCIp+KgFNkzl4oyx93TL820lPR66TgA+G7D",
+	"ImmUrhaRjpcHSbrEfYAALqFDjUBCZj3m8LMIuxzlW86q4hsvOA/uvKqSWzaAcebRzw5yVakp/QMHmmRQ",
+	"gUUQj1D3b49+v4QlRCMsQnWNRBf/AHaafwL6BQy78l9AGYX4neGWUVMuPJD+NaHkhlYt87gj2uVESYVw",
+	"mccxX+FSulVB4wHE2ewCZpMKQpHmGMNZxKklfPxaBEdiBpwlF5sBeFrNbt/N7CdIxegmVh2WihzYQDPA",
+	"fPHwM0I67BCQektGFbwCeCrGpR1uET/svo7F5FsAWwGmYMPzIdA0Suy3FeVoegK8Yw+Us5IOksA+wRMA",
+	"w/fREmHUMFtHwt7SwmZmnjniDGWMx9g9qEvKD+DUD8EXzb6REfT+mu7ur9BjLgFi3MCvsft1OBKhC2G7",
+	"XQkTnIjvLrb60V6AAHGaYb25UNfMKInQUrgFQg4ZuKpWl6eAxOwWpmTBhXMYGbuy3RKv6kjhC/aArtvW",
+	"TVzxKCB+e06UN/tQ0laHsMRIfCE2IFCu3D7MVyuPpQH5H/GJ+IwNXQ7lKICyljO1KNRA/eKXRhP4IxaN",
+	"sLqPfctoA1WM5MDASQcdNq077T2QxDGrnp1DVCbgEwSJj6VVeEoNuA5+0O1bmH6UQ3tz7jGq3ZfOMRHl",
+	"UOcYDWGBnGl8nDCjZBX95tsoxPtTVyDJSu+S0cqUvlorFItfGfvyhKsZ85Y1X9f0CVkyY5hC55FUAO1Y",
+	"7fpQxvCJ1wwKDllkAi1PB7rTymW9JdwH0HYxR1HAtcxqPLN/s5+01+PbPODhpsQdQuPFeZQg2JKEsEJ/",
+	"STkqHVDA0ftin+5hXQdzDrTww8cY/tsgF/4zMcHwRoCPKCKEpTtruyeY0kqJLvkKKu39kCBlTts3nEx0",
+	"WzwsWE+kMFPuKiZchkiDP0flSjxDIloV4NzYwGOaV5hAbMXfAfljlcx6tSUiDiz/5880cZDkgxi5bXzF",
+	"yZDnro+sh33ezW54Td1DbeB5dbrNL4YJZ5k48ZgM7C1GfR9jO1sN69rbRWAnScXQsWGfyvbmdkVLt1TH",
+	"NYeEg3n8UXgoHmU2gcPXhLOLyToHJ/ekmFjPsji0t8929PXz9cQa2H3VN0kfCNi1XOgZV5EYoFsuW2Hi",
+	"1q55MC7nBw84QDUlf7RUGG52pKT6MI/8FLPAoEHYoa74zUNSe1JFt6pXbCQVaHYEHd0XnZhR3CIUqlDz",
+	"0LX7Y0VXJlul/xGFTFjuFrUUpoxhprZKE0oKusvI91S0VO0iobzJwJG9ONgZl3gQQzExos2ioLs5CWQD",
+	"OW/OyVMzqz3rUm5ZkW4OETI17L9harFjNHXtrWaLwfUfpvwIdNV33+DEOqkVBs+6TY8yixMlh6FybR0L",
+	"8Ybi3PhHCFMjWpIVHShIVUk5mMQzlAM1/GIcfOPZrjI/4zBqbK2oWx3eKL/++vI5gu87D0BecYAm5ILo",
+	"mlYVqUCnRmvpPsYBvb/6/c+/IboB/Pw44eeHAygILx2Gg0uxmguAgb5GMF/X9RNyBe9CkMdQOKMDuTo0",
+	"htICfxoIOI3CzoymWM1xS3Y1jA7Q5R7HIJKgCFJKQyySlNLSYZwuCk5BIJxlVVtemPIMPcXQNjrQ3X3f",
+	"3Q0ToRpiuVsqvDOkWN+v+Cr+angptFFtHcXxXDFWXBPq/XPOtaWZKNDZ3RvZUMhc161aYTb7mrbwNl22",
+	"+QZiHw8ckf0Z2Gm7ImGDaaAT3r49iP9+MCGtmQbHHi8yNINI7VDfGox32wNa72hczUpADYuIh7wiIEIa",
+	"2sV08bHjFe5j3fSjjyiYNJECDlbYausUVg8q2cD6jVxA9N98EvzEWJFgLUYYwzBMH9sQiRWV336Qu/Xv",
+	"YwJ90mr/wdQSxE1CJTNlOnTEFCTNsAFTDe1mpsUieG08FWODxeyyED8MDOTDhR0Y0jWUKMu69yC8GZ8Q",
+	"xVYtFNXoucLdJwT8wpHYmXNA0wUH4n6g0yQ0GYROQHo7UHaUE19FsxdzWTvHY8r7nd6wWY/36X1OZ0e7",
+	"YwP+CXvGrORwNc+stKS50Rg3AcXorI4dfc8B686p8qfMz8DtsVhB8Bcllxa3rf3ipp9U4BuADcj8poXZ",
+	"+6EdkUbZ4CcWM6je2cG8vdcPptYbd9z1ty/vemqHK8KHr2wvsiCul2Gpn5yKHAOogZZRFUDLippb1/yh",
+	"QgwA9w3kBw+98blRyQBMiTEKGJGFM+wn7PoUXjdmlPSG1YdJKm7zQGnOvKNq5WKt4/WofVpPpM6yr4t7",
+	"rOTnoRZTxK8Cf5slj4NzP2JndGZir8p0cQBwx1DFfI7HvIhl1CpmJEf6KOCY1bnV7JqEGlEOJQgrsvTe",
+	"wefMjzilVtgw8jukF83aMffJwAEaYn74yyaWC8cMsX9y8XcQESe4dvXw0+S7VJukxDI4ct3295ffX1ef",
+	"K3s1S7sCaKEuacjdwMXFzur3cpmmmR5b/xG00u5dYR/wgEd5SSDcTdtLeMNFQT7H4Bc4Dk6punf9Tjgf",
+	"yzVmeRWXHt6y+wdYxDX+LyOuzltG3Coz1y5zQWEOBuu6g8NqmLh8J3zam+0Xf7qEGV/773RbX9v/+I7e",
+	"CciIuybwv9A9pMdd4/8uCSTJXeP/QpMtM9f2P5fvhEubuybuh0sS0ueuux8v3am8xlgnnZFIQTPXfUZc",
+	"JTjbFbKCwziN1SsZBuGakbQ+WDVwtCadL+TFZ9Slu/bKuVytMiiATCvSipqavLRbjLCahFrtTa0hjJ1w",
+	"uIGdx2nPXhLHqT5n3bpRNMSUKvtdGudYkdIf8Q8Q3y7lpl851AdHTkW3P348GWLfsAHj9YkFHDGBdEp7",
+	"to2+hRjSj12W6TS6o232NHdAaD4hdeKzN76h/9CjAKbjn6CsmVUwO4bUfoyo5nJyJ/tz7T76PN2pgjqM",
+	"qkJuhVuxbuvJXaRV3uKBeqo3kcj+SJyTexZjsxCLXrAbDtkXECINGHQ13aFtZ0u5vSywgmzFxWaff0cf",
+	"xswkgoa6RYebPqFWSBycbLkbujEHcvWdspqYqt5psUlM1dWIjYX1Bq13tAts5bE90sFlOF0Lqadf6E+F",
+	"3roKUnORCGJBH5NnzIMiHuHI+JKTKYeki0dIEgouAORjl21/limfBagANel0Iv4kTbQXeyksOi1iRnqh",
+	"letzNlEqVsBlMJCsOONegEM5H+kKhPzQufIBLkmc0VWSPVm4t/Vc4vUEd9QSlSw2kXyHsQp27VkEXikA",
+	"TYSD23t29NnnCHlCX7h19mDBApn90Q2cdAxEgSgbnUgaENFvjTNk3VE63aw3+rzsu9uYjedfdof5d93S",
+	"4pTlMd/77NiTZJ95tEb74MxeBff92aH53vuVn5a7BtMLyWvJAHr4xvcZaYfweYN0OMqTLOCwFhRgDwvF",
+	"m7jJ7ZUldBWj4NniK2NzfsWgmGLyqBEQFohzA8gV+8M98Oh4HBiHYJQcLjMQfHtQohkRXVzV0RBpSFXI",
+	"XMNqzVy4sL+Tg/x8CN8fA7Qr1iyWWmgW8FpOjd07tJv2EhH9gymlTgLXOt2NJKvUfkeeqTfJAeANZ3Mq",
+	"2Ly2zV8MYWAmpUt6cngi4pKzbnPc/HumOgwNclONbziW6Il48AZDLD1gaawMmNpziM1NlnWZaM6ZcgD9",
+	"05s0F5sBBIsBmaqcQef8xb9D3/hdfLo37JubaIwJWDWXbM3FNTGK5hudEaghpH1Gkmn1EyLYVvsGe39g",
+	"iG8Fb2JZFb6JlRmyNaSx4juS5HqI5w0zQFjnuCjHOSUz+9OKqnroVdFFpaekZ7cA8YjrSh7/F9t80kLu",
+	"YcN9hLsbZGgL4+/0HtDIsaybgXxQMvcySFrgXpj1aHmtWJqpKbn2uFc5FWSJV06yD2KqGtf8HR6EP0Gy",
+	"jNbKsnvzxt8qBwU8TrDODUEc/HzDlAsFwNhZKlwoAKTtJ2oDrfij5cwMwCRqw6uK1PKGIf5IyFE/0ckd",
+	"8PgC3IAfP0pIZwmYVYdjwp6n6Q06t26lLveKjR24TcH4By9KKOcOPN2r24cxHO7zZP5+hqllMdPYoB9j",
+	"3qvsrB6Ew0nOQo2HPJ0ZkEaY1/Nx2FVxEF0s3B7YP4PHGP1NmQuVakUhoxE083y+53c8nOJF8AWFBhLV",
+	"57oYfpLO8H+KGMtLKYdfyyf5H/5ij8MArCwEYum2JlRvdJSVTgEnjlabgcA/WAGhucG8q6WUG2RxzBKz",
+	"X36mCTxPo7OxHD8Nbo1iwraN6toAPLqk+YYsd4QSKF6Cs4hnIpzu8EjGW+r8HC62x00+dtP8SO3LQFCR",
+	"s6e5mV3fOTUFZjqOtTcRH8k6Ahs/6vv05aCm4jg9UsZ0uxlhWJDesp/D8OjxZA6DNqxJmUorDK9SKyml",
+	"xpxmFz41aKqqqpzioVNjTuTKpUDZJ1XbbBhrIukhyXZc6GuS46DRaVIJpziDp+EwHwf3TpDzMMYRjjHU",
+	"GLsvVyurRAnD1A11wDIIMm04QFhZVtmr6N7N/ke6YUq/AZza2aVtqSGU1LaHzzTRJWMGajG76DhB2AdU",
+	"8hQB8CydkdzKvmuiJanbvCQlowYByfy/uEq2xMjwT4puO5zfeN1bLhKrzmThkzmFIO0059TV2c6ZkG2e",
+	"Ppnj+v4GEfL315Xtk6Y/Sm+CcZZzxUv30niahqn7tKokXCRVa0UYgIv/Bxc5pNZUN1RwtG/lpZJwVkKx",
+	"XG0YiyOP/OiP553cNenVRrB6VhAWx1Y0lEn9JAGPTF7QgftdVsVQrmdQlGRVIHYK5nvSLnx9LisUYFXE",
+	"8aIby0wpI8/xgg3b6OY7fUDDnYE+5r0R54HjdaNnYVHD9j8kx92m7KyjeuJv3JSEgk56DWYKYIQdVR6o",
+	"Ua5WDlBeIyremt9gI11yK9mBY6yiGee7lPi03vJ9lNr8Crz9p9WUutK9fe4gp8a/DEbfL7bNvDigQyL1",
+	"RCKMCNqFPVQd8aIyTt6wZMdX0ubJG+Z3rZLrhSxitrFXck3sX8jngppW0eoeqZjWLt0QPFiWp+w5xVIJ",
+	"sjXXpJGaG8tvikK9A2A7rDV9ilRyBHZZn26qUVr7NY2WvYiStwMsiLgfchODNgnfYM49CAt7+gq07CVc",
+	"F8NCc5anwk1wWE754jWjKM5d/ve7d29jB+Qn9sE882aymB1xMRijCldV3WpDlszZiXzx2auQPOcg2xJp",
+	"N2ywy6VYcVUvcoCNTLy515SLxZLHUiS++YBF0gkX2BGXgtClbE237zojvryFx6F3jl9tiGbO6wP5H3be",
+	"n0FyhSK11IhKzcU6ILMmEmCeHU2FArARRNcbNrJ3Yfma3thpAiQKrAJVF0duTYQEc2cq8m8X2hHzZCA/",
+	"AHYB0JPrPrD/+LnwVW06IIUu6eGAU4+4pc8Jh6QJVIyeMfbBvOnKih+h4LUKHHq+fDmWRUJY8q1sqwLY",
+	"IPJIZWYbzVWF2u5b2WMzd4CxyHfAEDJ97HNCG6pmJhrNPhTBRt/hKkm5gYmmRlYk1xPVvJi0AP9mXyNv",
+	"ecFmRRRhnbCOhRxH+P2IsoDLT/qL630mWvhmFtnccw0e54OeBLc0PkHs07WOTklUu5eroYAFVhWkhiOh",
+	"ET3S3TOaCMbX5dLKX46gk5iapyPokQFd+/hZc5scVY+PPRCY+HPDVGDTGa+KStKIp+Y7Rg2hVqxpPJfw",
+	"UVUxRfJW3bDP9BPyMFRPsf9ySZ4u5Q0jVxkxkjxKPLUSStUv1s74d1hFhhGAOAn3BFm2hpRMaVatnhA7",
+	"dai8ZTepmyw18eeJkxAHUrY36YeXD+22Qs2/1BuJVlxws1usF5v1BLzJ40dTdbYYTbbe6IbmLFYA6htX",
+	"wcr+/UnQrzPy8EvyA5E3LqhMMzqR4PO3veIVX0yWWXSyD5YQ5c/WWJF+LAamlQiwOBNwjjrs7pJqsmRM",
+	"EIQ3IiupMkIrKda4Oudj+qyr3Qa52Flcz0rWPuZ6uI5AmkK4sl90jFKvKY8F3cWT7uKhJuH1ca4AJ2qF",
+	"fsqz4fX82OjVnGAi2/8LbvYzoL7seRSCDuKNIMeCgDtkqcmr8RCBqm+CmlfdJpyk2Z6kdISURvGhp8vo",
+	"CP5m3fPRjDocpmYCgIfTDZNLF/hNP8mp40KbrPLsEc1PKfeNelKJcHfBGqM4WJ5r5BAwNnBtBtCd5tXR",
+	"PbS4y+0gbX722Dhn1yJd8e8Ek/eQyZatTKohPHD6HNY+6mYWeEi0mi7+bQ8OBJbh59HXf4sB4Fu7LUeh",
+	"8oJBTWHW6gEOsV/9qmfXN4sJpYePkqTSDHOAfQYuThBHB7c6zctQTssZn2sp2C7xFp4L2pRUuzRsFnwx",
+	"WJwJM8n3pq5LVq3CgxmTVjdMELl6QmoJ4ZVUkIqDHV2xPlgB+fzx1d/vTaM9DQBt97gTFxllwy4beq6v",
+	"y9CYTeL71998S6Qir3/6NiNLqtlXjy/Jy87wQgXbgqyFSByq4YOMaIk06uvx8KzguWkVw2oLexyw3Bm2",
+	"T5q/f3UVDx3wwRbHGwbhOfcLuRVobvb7pEu51ZeRon/jpAeixMm80zynVajROYPSvIjafkDP9fgvHmPb",
+	"g9kBaJ0bk7DVyhnJj810Vml2h2V/hKsMMB4yV+sU4BKkcu8nF3oKoffabiLY0mBKJ6eahKlE6YdsEEHo",
+	"pXMSLl03X9N4XsWSxlyiLwVW9bPEBiS+9DLjfrgoUtfMKHnX2Sv7Vbw7wU7oLR51X1O1md3Zj1RFKzYZ",
+	"bqo4xs6HydSAD1yHMrzTDQ/4CgfOXMXdLOAoLl2ip9sBv1zHACP8B4wTcVQoOY0ibmfo/a8rJevb12mQ",
+	"FUvcmTe2KeBUnqL0+AsFBsz8ct0qoNNRkkUUzyXTZgi2emi5J4OeHwLVw+AjM8YTdoZdpubT73Hi1tEJ",
+	"CsTi+gs5hPWFiUOY3uBfOrOLG8zn5g97AuoEqPXd7ToYp7UXOkC2EWKD1DyukDZIqA+Jc93d5qwM1yjv",
+	"78Fe+ScDfq/Kpd9APJcuZQv/sKUKfjeygSwdFcdXhqzHmdqRjBWq/HkFUX5UQZKsN+cMVOoqabRG5IpQ",
+	"AmDfGbm6vMKa76coN9h/nJQhyfO4Cmw1hATvpzvPHTqBDg+d+gzRsVT34KqZsUXenxbBxodATTdep7su",
+	"JaYsh/L3tBdIGOWcQcevauqMaEYzNHhnZFXJbUYAcdvXQjExMK/pd9YEmYRBNKN5tEqzNUH3HsHmKMh+",
+	"PZQJewgVckJY7V6yecmqwvtVrnuY2p8hdnZGSqYgcMw5jhHYzvuSFTFbLj4LIJaa1szHLJ5up0oJU+pI",
+	"4IOVfMHIIxkASRpbHq+YNBPuZT/nprNOP3yUlnrqhhvc2W8C78wp7Y4BEBHnGrK39qYYcJD4vQphzylI",
+	"dV89BkuSX20kT07KKiHV6ZlrBg6MmleTj4IX0MphlXJjYjmB4NcFoGbL0djKynp40YJHyduHK8v7u2tL",
+	"j/AepKEOVfxyWbmah6OzbDErF9yKg9Hcwe/25X4RhIdxEAlWLAYDHnouvL2uvojWn78FDlGvZmU+Vdrh",
+	"YX8mjya9iY4BHIV7xOuvPgvcPXhmXtA8ouv799k4c+WmK93Ji7GQAbkijnldeBNEah+UE0gJYz5PpejZ",
+	"8cv+6eSqRrmH36CLzxP2lUteOg59nCk0YZcm4x+g38EJDVXPs3SaMZ/ntnk0j3YADBlMftpBFHLlrHHO",
+	"Sqz78C0V2tv23M/HJaVGo9YdmE1sejNTd/cK80X761DzDipry7ppAWvRNbmzNQn2YSg3/jA0rguHg/hI",
+	"nNJBpOScWfUj82KICi5sbiTB4jiQDWuNbEtZuRqCyFIQEc0FBBXlVAgJAa9GWt0LHA7IWvUl+eVuyNyp",
+	"ORENXq7I65/f/kIeNPaQPUBNz5VAhO/QPMx2PfSDzMVqYL3drbKXrsAoFFcUp6OOaZWYkYy/r2NFgHP0",
+	"ImAKHUtrrJYIeV+I3dBhB3e27hWCND+6Aj324VWILKLg76i4SA1J3EYr0792vINXxYGQcAzwvi3WbF7I",
+	"ZYjgOzm8DAVIj7n3IPgCGLirVO7kaocc1iO+O7qDsvpVMI0fPAQqqurkEChsHRPJdoMrqbkLBwqJfKj4",
+	"WV2PqvpJL/nA0twdQypIKVuVuMXxTJu39r3tdWn/OKqpWnMRqsSs4Ta4Src77JU2nTwjwZ3pPlroJt2w",
+	"wPW8MXBpiwizA/YPpn8sEbR3ySq5JVekodqk46Y1nYMowYI4GO0HPsGG2curJwRQWuclaGyHbHFiXKAP",
+	"5YuMz+jQ6IE3HWM8vtqfDXzLNdlaojIh23WZOp8magWDME/0+EGZCXuJVlIzdF27ouu9WcENpj13b/2H",
+	"NYDglUyxJ4Qad+9uec5OMah5IdBjKz//Q252588XrgmVaT23TAigf+2lkc14Uvek1GHJQb9V+8GW3Tvp",
+	"Mw13UHLCwwnmoihKzDhget93PYVBL/thxqOwUKHhgAWr39fgRv0ofTm+wzKNMt8k3xSsWsptcmswHia3",
+	"lg0T6bCE85Ku9wCoUvwXcjFnqYcGz4AL5anb0WKv746g+/ndnhQTuxm5+OvuD+lqoOONKcXG9z04q9cl",
+	"1XPNav90Z8zhcgwV1N6r2zBuXzogn+826bieKFH/y4u5XhLYATZjE4vCWhkfxo9G3IxQSGOAm5orF/au",
+	"W3sfe32L26v7huZtW6fqDLPzpBr7jompgfGK/laH8Nqxr9aJ6WBWDYP8m3kQt2MusezCsLo5UTJ21ZXt",
+	"UkNXw/vp36BzPJ0nnXr/cpwHSt8zbSTb8Q9o0k23N4lxguhPIRbO6LRJJ0Y461M+nDftJ5GNYH+ZvAu+",
+	"mvQ0NPZqnElMvE7nEBOOrTIxldq56NzbsctmAlelfUCi8wpsYQRmO1W36OGX/bymaU9E2FpHi8GtDdHe",
+	"g5rq4WsBc6PD+hJFHHaIfqTIa44LZ+Rw/vTUXiWvYsGRhhQS8++wwr2RSHi8VuxX7jUTqYl4AuJRoXYD",
+	"9Vc/lLTVYDkphnDterrvYSYZfgwJ1GAIouEKhY9Sn2MeVyodlKn7JJDh0JzugKdKZd/zOCf/0ex5yTZ6",
+	"jPwgVY/n5g6yalm1qBblXb+i4j768ISeaTNr5HbOdnm9aRFXvFzQels3n2kriCqWDvzfgXPtd/omWCd7",
+	"9pYOwUyqWdJh7gOzrz8cxUUfxQX04BRm3K7DfhRdBpd4RJSBlSyIR2+8Zb0E13StMPi4Y0kC+NfPNLo0",
+	"/GIFoyDqwGCYkZwqxXvBA0EBiqmqJ6liR4HV857z2QWq9ym8y0Uq6x6m+fbe+4fQb4eybm9CB2erO/Jx",
+	"c8OhSOudoEFbBFYiwZusd/J7oqt3ex5I844XU9RZyNA7dl/ohqep8E+7lqdFu8yIO5mNpTYeqDI3GuXY",
+	"SDUZNZKQTeIjFw7jRHpbMBg0sjeB0S3WA3UlhsMAhhJ2bthxxk6GWFhU7IhPjpnn8jN+iumyGFNLJ14z",
+	"2G+wsERJJLWxAwxYZ3cD0S0zkGNTgliww8xVChkAU3sNCAD5XjizQwWwDLOEH6LhykouK8wsO0QuNBQX",
+	"cpi1BZHRxPZoR3TQ81wTKPfe4fcYSQaAzsFlPgeAnVXFN/ab8coLx2i/w0k7xsm2cdL73JtQL8MRJb4D",
+	"AeBvbjyq/SdaMQ2uJ8R3Wlo12VwTKgjNeYFhehsht4L48isu8rfmH/D8re0TZrkDIBfIBRTaqDbH+MfP",
+	"G6qMXoAKdi8SnJpPY+g8zXmBghnbzsMG+DTZu1biLRqm8mjpmV8Q4sVukwODhOSpRP1KSLPASy+JawPU",
+	"65QVtrczySHx9np3y1zUVOtbXjED/Oxx/k8tbV5IwbCyuastQFQr+hXOPc6XfX1nZMk0L5htc/1OuApB",
+	"ALJwSRrFaytpLJEy4nw4GVm2y2XF9CWEH0Hp8zXLCFR9yzqzMSQOd5XIa1ZVoa3cXJIlr+yPgn0w9wu6",
+	"uyZy01Uz31JV32+bXtnxJ2HakGALkk+qDSvsWylkBV9ieP41cdpeZmmwZIv8EhB9rrtC7EY2C4jwL1lV",
+	"dOYfd2++E2FgSxkBJdAx+xpeDtxcklwWTLuK7E8g4xXphiFLVLHQ6aV9c7WahfX76u9raqkN/3hJNF+L",
+	"0J0p2TvhSkoMrrVQsrkONDvGasN9Gnz4akkbb+Wyuvt+QIBdDtWkaQ3BGHZ/wWnGBFbFvK/3ocd62A4y",
+	"saCFB8Of96QvWSx150VbVS4Ew85cSENoVQEGsVTwq6YrBrEEcSNPKJY4kbo9IR9nFTKPeDR+cons9syY",
+	"DA8KKdQus/9xz8cPYxjNaZVI3rRivw7JMn0DkmuM4NWlWpHWcNQnPWBcHog8X6cQ4K1t54aeXw9zMHXI",
+	"HTDgp+nkIAC3T4i5f3h1NbnwcKFFSnN45JwJmgDg5VCFhcdXCVAG8gK3fOSCi9c4K6le+KJCEZA1z3Rz",
+	"qw2HQjfRENVWzHjo4OzftGK6JFYrEKIzTDrr1jdCGefGOdAUMU40jtPF1q2YBS2NXwyVwHL5gxNc8orR",
+	"jUazOlZmmP7kG3SEwVKSKf4t5SKOpV5KM2eeqXCVcGhj2cqyzUsAGEUb3Xu5hLeAPeitbmlF5ByAByxJ",
+	"PBCZvijobuH8FRH5ftsaVPuSf6ZX01V7PnwP8rWYwwQgoGd4lp2ojkYnU1UnDf0bNpwvCmMqPHbRO0u9",
+	"gxiYKKQ1Y46zW3S3T/4wZOGA98qLwzaPCIrD6im+tiZo7QBNLiG80WreABhbQeVWr3BjbrXVsr1xFL6h",
+	"UO3CqrZoxmw189O7wG2+wDMft2u0dfO1LOaWH8hpvajr5GonN0zNbS5NydTCvnQWNVWboSsGG2PiQLxF",
+	"U1HDUkc/qksPy+x10ltNdKc9YlvEHqTo9j76dpzdHfNmqSYSYWVhkBTt48TIqnjFMEBk1z68Wa5WTOE7",
+	"JzXl8+Gjv8UypOYnbYp5qsI3ruz2/mwefflV5OZxyP2jGRH7wS+RIDCx6MpdntqN00AHwDVCSrXzrQ3n",
+	"4/affphg4zPrXSvcgLOl7d4a79QxROzQBG1vvhHlaytCsb5ngeEItqv99HSrv12Sp6SS6zUUiVrxCp7o",
+	"aB7omQJdcdlju9/06ziswb+P07SX2EU1UNXsoPhjJLfxmKdcfhk9WHuHTLdvKPAXEhN4Ycoqjt2Rqpn5",
+	"TPuE7FN4gkD70bUPVFoWtNppnqKUPPVNQa9tBgziG9aYE14qZ62FPS/Y+06qYFsqhL6zjsw9NC2gYTfb",
+	"0c0b0n8su8XY7A1rpDJz31YKE3+TCwjTdk5UG87pmf0oWgWYtkG8p/vuXFH+5OegnVdFuYiTAGoexwFc",
+	"nQKQPjMH+TqDNM/bKGG6yMVjgOqZ2co4znC2cu1QQdJXOdd5otiiKaWRA9ID69Okb2fvEbgvvpEvrkPR",
+	"fkrw1Qb+gZ7czh3csJDmvv/Z8dTRq6Q37FYMIexSZebuB2B9x7Ojy9QeTIlxpp60c4a3H0XHx/Sv2QCH",
+	"0b6UlKuZExt8BWu6i3Nn9zKP/mmmbDHSYB3FlJAhpgqeJ1TWQBHjWchL3WwvzUGwUPS3q3/TvaP9WI4Q",
+	"Ydl96eYXHKR01stM7h7gYYuzUJAUGNgv3m9cYK39M4xSzsmNngiP32Wd+D+6l5h/kMzaoJHYG1azIiHy",
+	"IYDRYfusm8jwEp63kQVsSzpUTYyJ08uMQbeuk2EkkT2xfnznr6JFMb+pG7NzXjwPJ2y1W8VogXG9l3F7",
+	"6koqNisUaoDmrqfMTXB4Yb4WQir0XwoA+jGKXVW59199xwjaadQJ6On43R5ONa5ijGAxBJfAByN7ehTr",
+	"iMnVIUbTg3NbJnlCWI+FEJaba0ivhrK/shVFlIWaYHWec0vFbciHdYu8LTKdueD2uxXm/5mLQ6HJ1aFB",
+	"DCCQ9mkS3+hk9yZSKrn5SO1YgLFMr7zj0uKO+xlMf/tlKyPpb/qU+NtQchYT0cLce8MP0/2tib6lR0hD",
+	"4y8oWEyCZ/mtbze4DN8Ax4pOnd+gNhMJxIzftrIqnOPs2NzWK0KI1e2Mq4kXqtyl1c/0g0RnbCXIj7S4",
+	"bWE3hzYTi45X+5iLI9HpZ4tGP0udOeUTI9Nz8hzKbBxpiR4kkIKA1wRQLU6iwlTGgtnGkni+69Au91II",
+	"POblp9ifRCmtHELPzFJ+e6PPxMvQC7srAwBTCLlDhd4y5QJmaYCJwlBtLIGOlcqz7toOrTQThfY1hqmv",
+	"C6uZISuZnEIFQbSJict9S/xD8gNZ7kguhaG5ycgj/D2+Bql8+RCHUPsl+e8YwLqqhrLQ9kJL+pEll1ex",
+	"lE2MbfVx2aMnsmt5y6qYh26vA78EHk1wxNtlks9fPai5uIclxi0d4rUrkH6TVww280ivAShxf07/8/95",
+	"BsPByJYtkODkqd7XDPvcmIXwbTCcnwQOHRLHcV7Rk9VWrPi5jehDw+WKByvzDlS1HalB2zeQD8nYLs4S",
+	"4jpdmGdIDLX/aMkUQimPnCm5arlmi3lGNww3lKvVTOQW+wUc53Td0NXAnApTsc0g3Hk7K7ERisov9Lwv",
+	"kge4YWoBkEQD4SY3TOlSSpPc47y6rODBpu2c3qH9Ssk6mSb+IyMX84pXz7ScaVo3Lhr32MarK9mwRT4H",
+	"vQe+cLw4+ztgszlfGUaL3QJfUTMggxCRasZAo5GQYxbGifP1D9fSxQst2mbG+g8lr9vJEC7TGR89Z+yd",
+	"nQHR+Exxw5S75mJ1m2bk1bnHVETC2vtHMybgivKXTs213s+tP+P7ay+JLuURhkFh/8sUqo5otf7bgeVh",
+	"DOJxKhuv1mw4zO/9PJMQBBS+gpq1UfFTsyoG1R5QSoFRbCNXrj2OS35ACzfHoXW7u887lngBpwtvbEis",
+	"rKq4q7YLUOx9HvNLtWLFBdflQNHDEDd4rACd5lrFM0vnBC525zzmEY2EWXxnVR6Eo8CkEggwsUeZG68g",
+	"CfbBZESKHP6yorw6QLqdXAov5sXHjwif2RIjWPqPEEEsF2LUYTFtMBmSNGGXXCBI2OsRd0G31h7HAWx/",
+	"L6Qyl1Vxv4LT3I+edHztboNSmtDG3wwDvPmP7v4K2TXGjQl18u4rrl0iO6vk9j7ep5BbKm9Y96uR8r4u",
+	"pTJwJFwfA4P+FuJl90/EfJ14pm57gvY5W7ucpS+epMfNTH05QbM7Rdc6QRM6NN6EdY3oNQNH5zcfT+25",
+	"mK4qCVdkKTW7X7G1/xHAIaKc+RaGeGtY8w/OtneiDjg5EP3bbJVrfikETCX3k4iREmkQX/98ndCwZkam",
+	"zD75YyXPGFWx18vYkuEbP5X4itUNzwfKxs3Z8mBkS0kflK0aTot01l5TJtpluiKxR5N6L5fJ2qevPuSP",
+	"UIh5gGCFLhjBVcm78MvIgtlVtQI10Y2LWfAhCv00pOjZu4PSiW7pTlN2ZYiAUMe1QXDvRtgDY/4iQaoz",
+	"4smet+ylHT7C2Wsl2xlH5XnLvrVfxJOSHGuNFsiwjfwxq/iKzTil3XGJRnkeX2jTh37owBvF5iQG/WKb",
+	"x/s69NDZJXf868bxgTNuN7rVRBmjlFvxdCDuvRUY646OekbzkuidNqx2ueOUAOdhHWmfzyWx9sKB0K0b",
+	"hBOIxrszo3gehyNJeEe6z6Fx1o0UXa0zoMer2u0Z5t3lHb1hseRQ/0XVi43q2XMH5cTbnqbv+7CvEtQa",
+	"GqoxRhCfIyF/qBjqS0Ujzz/xu3/6dR/dEUPN7Ap9A1f4H+OFoz0YL8vAuUBJflAlZ8q3M50rPZ34jOt1",
+	"mc/RGtyDdeL7n47h5NiXC2CtDLGLGYAEOodm6N0ho159zYypWDFUe2uetQmM1CpcbAdmGWb2isUtd4BL",
+	"SkVB/Cg9Z2XITfH5KhB9wM01KeXWVQyCP1jy6svheJ0U1nxI3M5l5Irg1mVkycyWMXGdzJ0JICl/DHJT",
+	"1GbaRb0f76Gr0AJVKFsojwOBWeguxQ9dhhMCeVwTjuVEfeBWr9Bn2sXqHJlH5h6uGL7SbtXNCY8Vama/",
+	"VkAKhsBvN/X4nkjFime0yttqYHeo3sSf15/cytvLDzjwLfeLTW1LFgL7AGwldeeHEwnW/IZNwmB4Ikr1",
+	"UjStGUl7wpJ6k/P5VXDzFpSfGSZuGDLDTfMT9+P1g6ZnBnogn5whunCAEUrG16WJe9hS2WPwLbflxV4q",
+	"UK/vOUGM7gmEvYUpH5NymH5v+gaov9hlktquYiuzkG265HvFVubnNg6QMFZwd8UrFmAZ1tSwLd19pvup",
+	"mMeJK4NwCkpuh/y1s9Lp9JHiDSAg9iRFUyKj+hX2kfmzCbN2U8x69VUCpWecyi4X18/vj5bnGwbpELSS",
+	"Yn3flAyzzSFbz9UJjCtqLfT8w4E5w+d4hJyO93J5kV3sqBp4HrTrdZeWnhpUerK5Yt8kESVT2zQVZ+ql",
+	"ieE2+kLxk8fBtfsRrTh6/NquGC0WxX5mT48La1qw8OeI75djDA0XBLDretzf6yQlMyDJlg7K6nB0LDZ1",
+	"4bFSbjxGQT4QomVnHF9222wYaxJuMZ8u4DcX1+P77pO3T8swwP6ixngiXq02CLo0Xa/PX1MWFOwxPiXF",
+	"XkmEFUsN+XKaejwcjN/QakZiAkRUT03f2xr8wGGYgRWFKLyeQKmpAc9EC1JKfuAFR0V1qeBKjQsV3bBo",
+	"1ebBiO9a3gww9VujpFiHcqlPiG2qSSsKpsjV5dXDvaC1NPRKeTOQKchjEaRfI6g7FTv/2HK4v1AbEkEq",
+	"UrHslVzSJa9Sc3cGQtf73fhp92gY295fqN7MjfqdhZvxMILgEfJ+Qgf7GGfZWIePHp+aqT0+KXiB8hm5",
+	"pX28k970ht6L86BjuZaVM9mkLCgC2jJP/lk+8LJvBpLIyQi3zJSyuNV+nQ0E8jhB+pbc2IeFSVldvI9D",
+	"9+EtJwVxLAvjXcXn6XYiIsSHfYSj1c8eHr5EAy/Ok0sQoxHPpCSl1OzalbYJsDu+4HMMiKqNYSljTDnA",
+	"zVU7wvUT9G68l0tXZfqyz3qPBoow9XSpgmvTqmXMcPbzaoXVJ8DqDCI3PtdTpIv3do7qyobVPvb+1GMO",
+	"z6GSigE0LyFRwk3yoC5pw6blsTZMMPUWGkM9Asibq/ZV2d74Rqo/WrYQA/WEa7pxMDvrVjHCV11KqRRT",
+	"5ageJaCF+sN4SNWEB6lz6frDhgwbPUyMqkJuI+84AMxLMcR1v8InyfoU6BaxfDMHUTcahe6h7Fz7hUdY",
+	"mBEtKAXKjvRb8Jn/JIp6Ui1RvozimNlG7nlZdKWr5s8evxsGccguSsYKNhMcpXRyLYka37VxjExeVGwB",
+	"taLjNY8gFcg+gIuKeY2Ya7JlVGW9mvsa8ukQPi811AO1oiIdLtN/8PHWCpI7R0NRDJWPMp4BFsGK9bTN",
+	"4hW2chWddkPgvMuWx3Ipf2A7HSp6c00grpHI1SqDe7Ci2pUJz2nN7L/jc2peMKvOSymrkSKQw310gqof",
+	"xxqxpmwYa7TDdV4iDPyScbF2DqQMIg4Ai33e1M0seBzvNo/Fa3gnS7zOoZQbS3KpXeWYFXeZrGiSe0K+",
+	"/eYX8sDpxeD9MiXjisC0kkXuK3sfVPEJtnrGwXlNlflVxzvalmy6SNFv0Mi3PkEA4nfJKDZBNPidcIiw",
+	"gXLdIQknz8nDvasiC2HHvZDm3hr2JHr/bvIiwBE6yOfueARuG7unb117YrkjVuPql5wo5DVx9MlIxVfm",
+	"GtiKfK4ZzWW+yUjF1vctb2ZkSY1hapf5KpMZ0UxoaSW3kAXT92wPRjHdlYuw9MYeM0KJ/c0HTliuv4S/",
+	"XBNaFPoSJY8UvjnoLeRzWhSs6CoaN63R9oKoeEPAnHQvFLTIK1o3OiPKat4ZyUu66io6lHKb+WIP7wSO",
+	"4P5kbDcsjNtQrS8JbOs1/u+SNJzlzFOGeqfzvQz/gPU2WHHcwH2p7weELxzSsoalLN3oDItRZsSyxvU7",
+	"4TPIL4mzXGCvlwTPfzfGHw4c1hMAxgV2umfXZLeuFfb/3SeBl+9dEnnDlOIF88uGmYU7+J34HK4FYHTt",
+	"HfJbugMcW6w06voilsUJN/cuCfAwlqh4QhRb2SW5LIne4GD9ZtwqzHZRREjlZ1MwEauXYfljjpWiBxw4",
+	"hZA/X+UEvhoAKQYOjNvGw7sx8tSTqRqGBx09Td/0HtTJIhoJCsuofQmlQGpugKvXc0wXODvTMG4Mc1Lh",
+	"2Mf3JQRSTQEu+3sw9fqbed2dXrZh7FqI+71OZFMfGBiNxHcDpR7DDYt7sgVG0Uc8XtKwmaqAXK0GwBlV",
+	"EQMS+3lFVs4YoK9RkCmpdQ95GW8DMNkjk2pUKR/GtMd+cbUjQMRBvq5oPsuYjPMN2dfHiS+DnK/YwW72",
+	"XeVW318MEtA48/9p+RV2710fIbTCDoW7HybWMZzPwkAecOQLvOoX6cVvf/ZjZ+MQitbbziG62wzMELAb",
+	"Srnt4+w7tvAK34WXTojmD/Pfu+qd/tdT/VBmBxXQZ5t4gzeMAb43vLVdprJykE/2Zo16zn5hKnL69a5e",
+	"ymowOCli2hEEy+r5WCKpUCUIoHt2OcTqF5pZDcy2u7y4Fm1VZWd097uJdykIMN3oFgO28bHpSvnL68Bq",
+	"x2s7bygBjuHnHkcQnrcrqUglofgywMmAJXfvxKfkyB8GltFmESsbasUJzkHziomcYWUAZz3cr/ZlXJnD",
+	"XXLV6XlQDr2AmcgsQVNnay4yggmPtyUJbKsewGpR7AagWjxmy+0GO0TbgxX3I3LcXDLPM3EuY6IYgq6b",
+	"EdSVt0pFizD6km9GMQMM4TKHt1SjCaZpDb50Burfn5JeldC2y5A63+F2iYeYXLKfY5R1eUmeVIPbEU/D",
+	"y1t1E4NNs8NlmFeSERhsj63m8Fen9H7Rd35+Ea/Su2eypWq6SsbzXqbSQsjUWsx8XFubEYxcJeQbPPcq",
+	"/oYlrwhQ5FNTl23bxRxObegeRny/JMw8oIbeWY/jOMfsjzsiJLFHHzCjZBVHEQ1eKq+IVFxgBibVu7ox",
+	"0vA8er1j7vjYPX6G/NcuQZ0bD/ofFDKnGgWwUjxnSA9H/D7PRk9tu2R6pukKAMXyTVcCGB7QrIBUC5dq",
+	"WTwhxnYN5gMAxYVMJ+0M2PDEsjqNFAwaRtLIhGBqUXAKUG3ptYuw7/T2sjUnjYPrGdDfS1ZVi1yy1Yrn",
+	"nAmz2C7qRzEo0p9vGMbdytZoXuxpGEHRSblf/T5OZBpjuzD7LELmGEn6ZI2x0a+iYEobKSO5aXOuwcGT",
+	"c/LFNqms/irQyDMnZmFSuv5EsU6coU0DcGPp6kgrCsn0CVl47sPBwut2obGMcY3Bx8nx6759SjhCP7D5",
+	"6D3R7yfrTyM++9jb6GuqmUtM/d/J5/jDvxBd8pW5R/6//5usaG6keoLKsm3LtQt5V9pgzqtcQVRtwWsm",
+	"tMtXOqwvn/PaBXQe3DFSmRISZPeRofaCRVy/8ShSmN/ttAlYbWpUfSm3YkGnPWYuVdh+MvRejdYQCqvN",
+	"uveiW6SfadYRtDehoT13eTj9INapHOCONB1A5mAicPQzZrZSbc5UUJwzzEfcMgMlqQ99PE1FsYb1JiP2",
+	"LGRwj66qVpeZL7hv311uxn3zPcS12F7byn4hZUEoyXcVt+I4I4yad4JWbc0Fb+sM7mJ08xNDxcZ2WvMP",
+	"eEV/dUX++6V/UGrjimRv8OhYWaVC2X6DxenXitafaZJXMt9cAl7nNVlSU17Cs/0+XGHgqfi8YEvF9b1e",
+	"oXNXsVuuiGqXS0CTpYoRI+XlO1EoqF+akRWvKvt/A9VSr50L6xJeZPY2uiausvwl1gP34ykuwLksWGsU",
+	"rTj8otiKG8OKe5f2AWdc4wO/GPm8IyoT5t4lYcL7hjICqlS0anhChZWvqSl7cMGe/yZjW6DZ6wrVZscO",
+	"k8o9NgtfTXoxHMd7JwYw36Tx0zbyQ8x5FaRcHG5CIZRtltsCmSJZJEZDYiAAcVnRgmUYmG4keXjt2bUX",
+	"fNGazFmM4HxwAZDSzJ179FknKnE9CN8pd4hPTp1sl+rYcCAo89UOQAuDb2Mi3O1j3BFCi5t4GQ3Rhbk4",
+	"aIXgm7YCZlasyJJW1FWEiUC6p51by+WuovJgBWhheU5RwxZVcpXVTycCWEUbzYqYzfOpCTLeU9kDLh8J",
+	"e7kVTuAnwniLYqgo7HwZs1KM/QebgT7MxcKhdkb3bH5R7dMwAV3ap0hmjFMEJFulQxpXcp28bDfOEHpO",
+	"j76HmT507fCo1/DIL5Vs16U3ls9wI7YmmXCNO6fJjy3VCrHPHvu+6fVcp+c8ADFH3LeGRYGREIAnefUQ",
+	"Hp/eeiABGwHIosXcQRgI9sF4XZTkJRV7ePGjCGfupQc5tn6ruj3oC6nA0J6iyLS9cuCe8TJ/i3SSvqsQ",
+	"vicCPCu5o+iF08itdZg+hyKrE8FJr4gBmLZp3MHeK+TTYz4cugfyGcnRbuLxQrGNkkWbzzD9vsYPot51",
+	"up0o4twV/PaJLXNjZGnFFiVfl4t1qj4Jn1RyO/OLuG0YVavZEiUpIRZ7zrotydzbuJvQ2PZ6X2Zw4Iv7",
+	"3pG3ZCIvxw4FSLwj3phXjyBq9XdQN4QXGiPk7CN8qWjO9BBy9wC85RGA+Sg1DqMZrHjDYFaor2sf1C5I",
+	"FQIM8H1sRQm+dRHXAAHA8LULH+Ez14s9wM/VECIxVK/3Nx/1NMeaaR856Rz2tW1+nOg36nMbAI/8BcLb",
+	"ETXI1VNNcZW2y4Wu+F6YVO/WrviKLQYHDPlBqU+yXKq4BnuIgYZUjLJI+hvst8ELw8E2Jrj0gs6ddln8",
+	"M73c5wkAJ7dmeNqSYWecpjKiIUi14WIdl2N27m1F448OfsMS0lZUjSF0MzJdVD3iGz2+6dgHEz8gVuEi",
+	"FOJdiGbCMBGFmzh0LNn+vOtRxkO/flNSrONVOM+g3oyAciTuuscTCiAYY8BC/yeNoauGyt9pmWu29TPb",
+	"0ST6A/Q7NI8fu8TsA9SXGS+9V3I99MpzmYgHvEL1RjtskpKRHVWFew8UYFmmBZunbPVVw/2hnDFD6WtC",
+	"c3u1U5fuSBUjWlbOZu6ngYaK9BpzwxrmKTlSBx6qXUgHwKBW7PKAbitZVfswg90GhxSlW6RvHh5Wl2tj",
+	"97Wf6dLTBC3nHLPbRzBkrGQ83IKSmiouAhw04AaW0mTovqiKS2IFjBUsuRRG0dx4FMS+nQn2cltSw26s",
+	"4t4wavlMEm4u34l34psbpnaEF0hCSvKKM2HgXteEa0LJr7++fJ4RLX0LTW8YUaxhFKIUINCQkkpqQyou",
+	"Nl3lLLxrrrtagbyAVMgu9wPyQ5x9DNgQy54+OfqEUCEhjwI+4Dp4bT5/fPX3e5fvhIt6VIz8+suzS/KN",
+	"UlLh742Sy4rVpGCG8kqTz9+8eEb+/vjL/3GvQypZoQvJYOEvmPwK6APBqqZiUAXxRoH2ecOUdkCUHryL",
+	"Nvzi+uKLy6vLLy6wQjxw1oMlzTctXGlrBnIsFEZ8WVxcX3zLzNfYwjKUbqRwMRCPrq5A/El7X6DbrGkq",
+	"nsOnD2RumLlv9VkKZmBk1j2Jv+SCql3kmjk6Ub8EyDIqyNt/fcUNIwU1dEk1CJyS0YKhSvMMp3P/OdeN",
+	"1Nxr+t3wR4PBaAHZJnbQwrKt3LD7BKdLt3Vt5++wM0tZBQBRd5XeMMVXHDA+Ye4QPOOSeHx9zFrWTJgn",
+	"pISdI4ppIxWDenfQ3O4ODPdg2YrCVcZqpI7s1Mu6kcp8Dc0u8PQzbb52GTUD+/ReHxJo9CUAnb/gFcNt",
+	"6iSMUS37OItDThkZl8iKGJOEOk5QK/DiDNtKN4xQSGOFlCvq667gHDJf+JtDLSAXwIx7ldMqHzxRr7g2",
+	"HYClvrhDqnXDAPbWwNHSba0vz0AwFNO6rVFocaOd0MpcjiyEs4OsV1Zp0N0djn9xPjZBlozYc1p01Hzw",
+	"p6A1+wjcTxWGKemL63/784LbZVhx5lH/rj343z53Zj2a9Z5lXz2O6LnHV53UjKxpVUkoT9kKO0QBp5xr",
+	"PNqCPHxE1k39hLTaxcUZxXNSM4p33a9vXQ+gpthu/2gZCEA3bR/tn7a3fcjSj79nQSgc7y/cRy5Tee8a",
+	"+XfIZbbk/XdScW33y2FC6ra+JE89Gl1Nd4RWWtp9oQTJ5K48jKj5/N3Fw6+uXry7yN6JdxdIh3cXGXl3",
+	"8cWDvxEu8Oevrsj//H/Jw3cX9+yB+fc/+2HAH/8d4wThF5cxLqOlXy/JG7nVMCeYjp04kat3AjUWYCqC",
+	"P9vTyf5AFJhKirXVSNpaaNBOnr39B7FPGL+QEt2OIVbj4KKFexq1AObu+8ePHuH1u3++/aG7KyF8BH77",
+	"aSVxN/xToMaQVEFanUOu2Jc3lPOtASaO/AAQA07gXgYZwSyjXPJcj+kyz1w7rP3RlyOxmXVNHjy1/HFh",
+	"RUPs6Aa8zjQagr3998lNsuwZVjahxsS2IBDlr9eRPNJm0TIrLWmYG/mc+z3JiFV7v/zy8Zf3Mqv9bxhr",
+	"AKRWEt0u7eLsvSCxgLPVnWhewvMVGcDQSq7RZja8+77RnR4QP8jgtrgGZ7t0MQItPDCNogVDGPuMMAFe",
+	"WCNBOwXUecLgpu7BEFpJ+aDgdC2k9gRVdGUe/An/W/Di4yhdHWzt3dHUDgDupSGa2gbnoOdT7KpTYeyz",
+	"+ONcaQHztafcXsxthGiv2x7R7uCOsH1/I4zaffLrYWynfgCM+DNsUgFhj7BRUjkbFOFYrq3j48Gn0nPf",
+	"4m6o/6/O/POpaf/JLmQnzLkhmHpkpcuSZcGMY3+vpNwQV4MzfmcX48L6OYjpk27p3++QyM9bNvaYsuro",
+	"OWlsL0yP+AE2hh1VBerKtdQGyoxoK/2dBQ7i3AN9L3N9M0HjZ2//cXdkRg0G5zBTeTF0Wf2zWHfAzAdq",
+	"C8wKyYsE1w/+xB+m7shvvIp4Z5yJI4zdkjjTs0hg4RkuXJTv5RIfviffmriAiWuzR8fzS27s/C+5OMd3",
+	"76w3Z9i747szwtQPllSzyruoz7+hX/vu78hm6br/T7ypP9INI1DfEjAEwWaZoR3U3h0lo5UpM18iDe0p",
+	"y52LYe8V8+SavG+LNSvggYBuk2G2YMIojv+GoWEfb8MgWUJbo3ZJwgG3+m7Y6UfKbS9U5H8NR+3X+rxD",
+	"pnrdGlLIrSCUwAZA4TSK8PlSER1K4tOlbA0pmSKuIsQgx0A9l7sRIi+wVMxd7Ljt+j+x8HhLdy6vLNwL",
+	"n2lfFAit216rBxRtlz1p7w3BKvC/1i4bXIrhva/4zai2/4rf3KlyZPsfIqXXtUtGVXFO5R06RJHsCSrk",
+	"9jaKUXaMFYROZ9c/GM6M2oFXqjX95PK9Gog+WiJiy3RVoC4GHCYxlLqPv49t+wMsvTyx+W98fea75AAc",
+	"ZEA7hmmex4YEXUGyI4pMH78S2MAXn7T88CSgH3Eso3crzXl0JzqH/NhWvMVWaa87dmNfZDFP/9RmfGO/",
+	"HHyq2D+exS25Fx7u6U810UzdMHVfM2HcaBlKOErC7Mh98PIad54Vq1m9BA8QvLNBpxIoHHNZY6Gq8++c",
+	"XDv86dtcnFFD2GvFbjjbPkeL9B1doK73vyJswA3tljks+w2YqzSYs87Bc6+c8YsS3DyoTlCxyEkf2vSu",
+	"5u3QSd3XBP9KlfOXUDv3rKaFrlTvfVAvK75iGfxUIo6U/RHLoveUFLSZ3fog4qNpjP7fYYs7JLwbIULx",
+	"l3ad5yD2S70Xh7dlVfV/IFNyYQWgVLsxGrwMjbJoXMYncZOeTuBu+kOhMSWrVue6hFygKvS5z7BgPkfY",
+	"U1Y8sc8r+AsGF60waMYdCkjRLZnSrFrZhvgblGc42Lcp229YPFqA/wtbcgPJzmTTOLJTHMF7IsItt2rh",
+	"hhWhfr0rbuhL5W19zJluG7vjBSv6caXB8irY1ofqYKzpUUzK67bb7ru0jhwM8olv+9HjfK738g+MNYSS",
+	"hirjcfE5xDvDjprDvczsHcb4DXOtiLbav1M6tu5VsFUS450O+dEXTL2/QiykuBb3ghtfMfWu9vWoIOun",
+	"3dkX3Bj7jBr3berzvN15XhJPeJ1huIm7CkBquyiLbodX3HgfHeRDBpg7f349RF7cD/peLvWDPxFyc9SF",
+	"9D0UA74zIn8vl2POo/dyeZ7H8Xu53AuGzjpJ5lz3/ISH1PdyOWYj/LlhwtPv/Ofje7mEkjOf+lyMbJkr",
+	"gXMWE6HtCt0KEY51kemjGQRdUPpfm0FAPv/+7c8/3fsnUEbCMZDCJzdUUuv7K8XYE4ydlqr2OKZWzQub",
+	"/l4u7yPN7z+8BH45+bAcb+Y5NCDX+3lcOt/L5V1qLKH7f56Tey5N5SdpWM9PA9h0A0cYaqtOPRhe20b/",
+	"lR4LQJUurNIe2NYVGznXcfP24SnaOxy5/1Lkfy+Xn2nn184IJQpwDFWHqHe+TcilAvI++DP8PKWMvfEN",
+	"71IlC4OMKWZhymfyXfjuUC0Lj1BL+AzALgUrsNwtKRTdgke4s2YYQEc9XYHLoik9/W0ZTe1JsSdFrxrM",
+	"LfsklvD9NLZ/ijvnF7ph4vJ8WXN7Zm+ESKRe46Edi8XuosHTOENYuq/+q0jLp95H5c8pXvaBehn+Dhpl",
+	"uM7CFnFgR/hOu4TTf9azG+OWxoHyD3NDg4j6dyilYYRB8Wz/erawAoCO3wo0H8LboAv5ss8GD+ARCgW6",
+	"rEswNK6kus3mTjT8FRIYh3fpsilW0zv1+vmLeZvler31A1GXjGFt+H8C5Qe2GDxgcDilcNOzu/308Sfa",
+	"xLpDGRnaMw9EcofHq493MrB1UMD0nCcMMDo8/PV9OFgAoWHvL0yVNdIV9vQ5zH2YD248wIc9hRBV4DFB",
+	"7Aa6KmMfezS+K9fD0XsaKXmnIZK9ET6xhjPBKud6WT/DoGksopsBEAnYcZztv0OkAYs/ckKAB0E+wc1v",
+	"SmmkfvAn/H/qxfHaNpo+aLyma/bgfcPWZ5GKDc9Nq86TNOA7611ZDnAY693ZY8aQb7KEPH9PtTMoFU1F",
+	"hXmwog6MaCBaxjZ6QR1w4h2cHBjgqb2pP/XBCUsby21a8XWr2NmCslx3nUZay4JVDvsE3ped0xvfl0wx",
+	"FKYQbAWlQOMuFdzOLobjgJeOl4ZKEhe9oPhOkQJAortFbYgwWi++5I44DaIh9V/CamOhLdplLJztQu9S",
+	"I0I4pqaQ89wPeXaDjvAT1OKakg+vsNEdbhuO8FclmfYXORJLXbHVWfMgIY7ZyF7yEuJwQfQLraiqsy7X",
+	"BSJouCkJDK3H9lQbRnGDRvb0LTa6wz39S3fzLZTkHs0ZJPYYsTOmtuoSStgsGdorqHGgBA6ed+9w+sFP",
+	"22GjqNDcUWpkk38J7e5S5LZ/zRb/CDhjg+8nwOK9/c5+J7cIQMFqoC9c72sZSgE0JdXM5ajZIcd2bdew",
+	"4Ycnbhg0uWvK4SgDdNtwUZxNH4LOALMIuf5ALwI8D7To6JZWQX2SK6TbsHt40jP/Fskxi5Q43L8cUzQO",
+	"m4lqeQRcMmKHga7ORdXv3/78E8EFhmeHt0vLFXFIieShI6IL6hkNvPZtkmJeV67YXSyX5m+xVJq7jOR2",
+	"M/8UAAa/9EKkPtOkUTzHzsnnmtcAkFXcQ6K3opB3a/eAko93I9ah608s0l1hxyE/Dhjxz+bMWULlV4EP",
+	"c7yXd6SS6yeIhFdIgOzjBiKSl8zlHcMUCCoQBu/1nSZS9DAyTX+ulg92dDzjAQCY79h6NHQsdmdKDXxa",
+	"VX2EIQRGdAkg8MqVDROApYAzwSwlPAWtqi6uLx7Qhj+4eXjx8feP/38AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

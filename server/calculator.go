@@ -16,8 +16,8 @@ import (
 // calculatorHandlers answer the calculators; they keep nothing.
 type calculatorHandlers struct{ catalogue *catalogue.Catalogue }
 
-func (h *calculatorHandlers) ListSums(context.Context, api.ListSumsRequestObject) (api.ListSumsResponseObject, error) {
-	list := api.SumList{Units: each(units.Units(), unitView)}
+func (h *calculatorHandlers) ListCalculators(context.Context, api.ListCalculatorsRequestObject) (api.ListCalculatorsResponseObject, error) {
+	list := api.CalculatorList{Units: each(units.Units(), unitView)}
 	for _, s := range calculator.All() {
 		v, err := sumView(s)
 		if err != nil {
@@ -25,10 +25,10 @@ func (h *calculatorHandlers) ListSums(context.Context, api.ListSumsRequestObject
 		}
 		list.Sums = append(list.Sums, v)
 	}
-	return api.ListSums200JSONResponse(list), nil
+	return api.ListCalculators200JSONResponse(list), nil
 }
 
-func (h *calculatorHandlers) Work(_ context.Context, r api.WorkRequestObject) (api.WorkResponseObject, error) {
+func (h *calculatorHandlers) Calculate(_ context.Context, r api.CalculateRequestObject) (api.CalculateResponseObject, error) {
 	_, a, err := job.Work(r.Name, *r.Body, systemOf(r.Params.Units))
 	if err != nil {
 		return nil, err
@@ -37,7 +37,7 @@ func (h *calculatorHandlers) Work(_ context.Context, r api.WorkRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	return api.Work200JSONResponse(v), nil
+	return api.Calculate200JSONResponse(v), nil
 }
 
 func systemOf(s *api.UnitSystem) units.System {
@@ -53,17 +53,17 @@ func unitView(u units.Unit) api.Unit {
 		ShownAs: api.ShownAs{Metric: as(units.Metric), Us: as(units.US), Imperial: as(units.Imperial)}}
 }
 
-func sumView(s *calculator.Calculator) (api.Sum, error) {
-	var example api.SumGiven
+func sumView(s *calculator.Calculator) (api.Calculator, error) {
+	var example api.CalculatorInput
 	if err := json.Unmarshal([]byte(s.Example), &example); err != nil {
-		return api.Sum{}, fmt.Errorf("the example of %s: %w", s.Name, err)
+		return api.Calculator{}, fmt.Errorf("the example of %s: %w", s.Name, err)
 	}
-	return api.Sum{Name: s.Name, Asks: s.Asks, About: s.About, Group: s.Group, Fields: each(s.Fields, fieldView), Results: each(s.Results, resultView),
+	return api.Calculator{Name: s.Name, Asks: s.Asks, About: s.About, Group: s.Group, Fields: each(s.Fields, fieldView), Results: each(s.Results, resultView),
 		Notes: list(s.Notes), Sources: list(s.Sources), Cautions: list(s.Cautions), Example: example}, nil
 }
 
-func fieldView(f calculator.Field) api.SumField {
-	v := api.SumField{Name: f.Name, Label: f.Label, Help: some(f.Help), Kind: api.SumFieldKind(f.Kind), Unit: some(f.Unit), Default: f.Default,
+func fieldView(f calculator.Field) api.CalculatorField {
+	v := api.CalculatorField{Name: f.Name, Label: f.Label, Help: some(f.Help), Kind: api.CalculatorFieldKind(f.Kind), Unit: some(f.Unit), Default: f.Default,
 		Optional: f.Optional, More: f.More, MinRows: some(f.MinRows), MaxRows: some(f.MaxRows)}
 	if f.Min < f.Max {
 		v.Min, v.Max = &f.Min, &f.Max
@@ -79,8 +79,8 @@ func fieldView(f calculator.Field) api.SumField {
 
 func namedView(n calculator.Named) api.Labelled { return api.Labelled{Id: n.ID, Label: n.Label} }
 
-func resultView(r calculator.Result) api.SumResult {
-	return api.SumResult{Name: r.Name, Label: r.Label, Kind: api.SumFieldKind(r.Kind), Unit: some(r.Unit), Main: r.Main,
+func resultView(r calculator.Result) api.CalculatorResult {
+	return api.CalculatorResult{Name: r.Name, Label: r.Label, Kind: api.CalculatorFieldKind(r.Kind), Unit: some(r.Unit), Main: r.Main,
 		Choices: someOf(r.Choices, namedView), Fields: someOf(r.Fields, resultView)}
 }
 
@@ -94,8 +94,8 @@ func someOf[A, B any](list []A, to func(A) B) *[]B {
 }
 
 // SumAnswer is an answer as the contract has it, with the trade's cautions.
-func SumAnswer(c *catalogue.Catalogue, a calculator.Answer) (api.SumAnswer, error) {
-	v := api.SumAnswer{Uncertainty: map[string]float64{}, Working: each(a.Working, stepView), Warnings: list(a.Warnings),
+func SumAnswer(c *catalogue.Catalogue, a calculator.Answer) (api.CalculatorAnswer, error) {
+	v := api.CalculatorAnswer{Uncertainty: map[string]float64{}, Working: each(a.Working, stepView), Warnings: list(a.Warnings),
 		Cautions: []api.Caution{}, Understood: map[string]api.Understood{}, Picture: pictureView(a.Picture)}
 	for name, u := range a.Uncertainty {
 		v.Uncertainty[name] = u
@@ -149,8 +149,8 @@ func pictureView(p *calculator.Picture) *api.Picture {
 		})}
 }
 
-func sumKeptView(s eventlog.StoredCalculation) api.SumKept {
-	return api.SumKept{Name: s.Name, Asks: s.Asks, Given: s.Given, Units: api.UnitSystem(s.Units), Figures: each(s.Figures, figureView),
+func sumKeptView(s eventlog.StoredCalculation) api.StoredCalculation {
+	return api.StoredCalculation{Name: s.Name, Asks: s.Asks, Given: s.Given, Units: api.UnitSystem(s.Units), Figures: each(s.Figures, figureView),
 		Words: s.Words, By: s.From.By, At: s.From.At, EntryId: s.From.Entry}
 }
 

@@ -17,7 +17,7 @@ import (
 
 func TestTheSumsAreListedWithFieldsUnitsAndRanges(t *testing.T) {
 	h := newHouse(t)
-	list := read[api.SumList](t, h.send(http.MethodGet, "/api/v1/calc", ""))
+	list := read[api.CalculatorList](t, h.send(http.MethodGet, "/api/v1/calc", ""))
 	assert.Len(t, list.Sums, len(calculator.All()))
 	units := map[string]api.Unit{}
 	for _, u := range list.Units {
@@ -30,7 +30,7 @@ func TestTheSumsAreListedWithFieldsUnitsAndRanges(t *testing.T) {
 	}
 	for _, s := range list.Sums {
 		for _, f := range s.Fields {
-			if f.Kind == api.SumFieldKindNumber {
+			if f.Kind == api.CalculatorFieldKindNumber {
 				assert.Contains(t, units, *f.Unit, "%s %s", s.Name, f.Name)
 				assert.Less(t, *f.Min, *f.Max)
 			}
@@ -43,7 +43,7 @@ func TestEverySumAnswersThroughItsRoute(t *testing.T) {
 	h := newHouse(t)
 	for _, s := range calculator.All() {
 		w := h.send(http.MethodPost, "/api/v1/calc/"+s.Name, s.Example)
-		a := read[api.SumAnswer](t, w)
+		a := read[api.CalculatorAnswer](t, w)
 		for _, r := range s.Results {
 			assert.Contains(t, a.Result, r.Name, s.Name)
 		}
@@ -51,7 +51,7 @@ func TestEverySumAnswersThroughItsRoute(t *testing.T) {
 		assert.GreaterOrEqual(t, len(a.Cautions), len(s.Cautions), "%s has a caution that the trade does not know", s.Name)
 	}
 	w := h.send(http.MethodPost, "/api/v1/calc/descale", `{"acid": "hydrochloric", "stock_percent_mass": 20, "target_percent_mass": 5, "volume_l": 10}`)
-	a := read[api.SumAnswer](t, w)
+	a := read[api.CalculatorAnswer](t, w)
 	var labels []string
 	for _, k := range a.Cautions {
 		labels = append(labels, k.Id)
@@ -80,7 +80,7 @@ func TestTheGallonIsTheSystems(t *testing.T) {
 	h := newHouse(t)
 	for units, litres := range map[string]float64{"metric": 37.854, "us": 37.854, "imperial": 45.461} {
 		w := h.send(http.MethodPost, "/api/v1/calc/heat-carried?units="+units, `{"flow_l_min": "10 gpm", "inlet_c": 10, "outlet_c": 20}`)
-		a := read[api.SumAnswer](t, w)
+		a := read[api.CalculatorAnswer](t, w)
 		assert.InDelta(t, litres, a.Understood["flow_l_min"].Value, 0.001, units)
 	}
 }

@@ -103,7 +103,7 @@ func (h *exchangeHandlers) GetRecordingCSV(ctx context.Context, r api.GetRecordi
 		Headers: api.GetRecordingCSV200ResponseHeaders{ContentDisposition: named(reports.FileName("recording", "", p.From.At, "", ".csv"))}}, nil
 }
 
-func (h *exchangeHandlers) TakeBundle(ctx context.Context, r api.TakeBundleRequestObject) (api.TakeBundleResponseObject, error) {
+func (h *exchangeHandlers) ImportBundle(ctx context.Context, r api.ImportBundleRequestObject) (api.ImportBundleResponseObject, error) {
 	b, err := reports.ReadBundle(r.Body.Data)
 	if err != nil {
 		return nil, err
@@ -112,7 +112,7 @@ func (h *exchangeHandlers) TakeBundle(ctx context.Context, r api.TakeBundleReque
 	if err != nil {
 		return nil, err
 	}
-	return api.TakeBundle200JSONResponse{Craft: t.Craft.Name, Engine: t.Engine.Name, JobId: b.JobID, Words: t.Job.Words, Opened: &t.Job.OpenedAt,
+	return api.ImportBundle200JSONResponse{Craft: t.Craft.Name, Engine: t.Engine.Name, JobId: b.JobID, Words: t.Job.Words, Opened: &t.Job.OpenedAt,
 		NewCraft: t.NewCraft, NewEngine: t.NewEngine, NewJob: t.NewJob, Photos: t.Photos, Recordings: t.Recordings, Kept: list(t.Stored)}, nil
 }
 

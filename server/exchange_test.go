@@ -54,7 +54,7 @@ func TestABundleIsTriedThenTaken(t *testing.T) {
 	}
 	status, body := post(raw, true)
 	require.Equal(t, http.StatusOK, status, body)
-	var tried api.BundleTaken
+	var tried api.BundleImported
 	require.NoError(t, json.Unmarshal([]byte(body), &tried))
 	assert.Equal(t, "Brackling", tried.Craft)
 	assert.Positive(t, tried.NewJob)

@@ -26,7 +26,7 @@ type inventoryHandlers struct {
 	supplier Supplier
 }
 
-func (h *inventoryHandlers) GetShelf(ctx context.Context, r api.GetShelfRequestObject) (api.GetShelfResponseObject, error) {
+func (h *inventoryHandlers) GetInventory(ctx context.Context, r api.GetInventoryRequestObject) (api.GetInventoryResponseObject, error) {
 	of := h.stock.Inventory
 	if e := r.Params.Engine; e != nil {
 		of = func(ctx context.Context) (*stock.InventoryPage, error) { return h.stock.InventoryFor(ctx, *e) }
@@ -35,10 +35,10 @@ func (h *inventoryHandlers) GetShelf(ctx context.Context, r api.GetShelfRequestO
 	if err != nil {
 		return nil, err
 	}
-	return api.GetShelf200JSONResponse(shelfView(p)), nil
+	return api.GetInventory200JSONResponse(shelfView(p)), nil
 }
 
-func (h *inventoryHandlers) GetShelfCSV(ctx context.Context, _ api.GetShelfCSVRequestObject) (api.GetShelfCSVResponseObject, error) {
+func (h *inventoryHandlers) GetInventoryCSV(ctx context.Context, _ api.GetInventoryCSVRequestObject) (api.GetInventoryCSVResponseObject, error) {
 	p, err := h.stock.Inventory(ctx)
 	if err != nil {
 		return nil, err
@@ -47,10 +47,10 @@ func (h *inventoryHandlers) GetShelfCSV(ctx context.Context, _ api.GetShelfCSVRe
 	if err != nil {
 		return nil, err
 	}
-	return api.GetShelfCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)), Headers: api.GetShelfCSV200ResponseHeaders{ContentDisposition: named("shelf-" + dayOf(h.stock.Now()) + ".csv")}}, nil
+	return api.GetInventoryCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)), Headers: api.GetInventoryCSV200ResponseHeaders{ContentDisposition: named("shelf-" + dayOf(h.stock.Now()) + ".csv")}}, nil
 }
 
-func (h *inventoryHandlers) PutShelfEntry(ctx context.Context, r api.PutShelfEntryRequestObject) (api.PutShelfEntryResponseObject, error) {
+func (h *inventoryHandlers) PutInventoryEntry(ctx context.Context, r api.PutInventoryEntryRequestObject) (api.PutInventoryEntryResponseObject, error) {
 	b := r.Body
 	act := inventory.Act{Do: string(b.Do), Part: b.Part, Quantity: value(b.Quantity), Order: value(b.Order), Number: value(b.Number), Words: value(b.Words), Seen: value(b.Seen)}
 	if b.Is != nil {
@@ -67,7 +67,7 @@ func (h *inventoryHandlers) PutShelfEntry(ctx context.Context, r api.PutShelfEnt
 	if err != nil {
 		return nil, err
 	}
-	return api.PutShelfEntry200JSONResponse(shelfView(p)), nil
+	return api.PutInventoryEntry200JSONResponse(shelfView(p)), nil
 }
 
 func (h *inventoryHandlers) FitImpeller(ctx context.Context, r api.FitImpellerRequestObject) (api.FitImpellerResponseObject, error) {
@@ -100,9 +100,9 @@ func (h *inventoryHandlers) GetSupplier(_ context.Context, r api.GetSupplierRequ
 	})}, nil
 }
 
-func partOf(p api.ShelfPart) *inventory.Part {
+func partOf(p api.Part) *inventory.Part {
 	return &inventory.Part{Label: p.Label, Number: value(p.Number), Where: value(p.Where), Unit: value(p.Unit), Minimum: value(p.Minimum), Price: value(p.Price), Maintenance: value(p.Upkeep), Gone: value(p.Gone),
-		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.ShelfFit) inventory.Fit {
+		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.PartFit) inventory.Fit {
 			return inventory.Fit{Engine: value(f.Engine), Pump: value(f.Pump), How: string(f.How)}
 		})}
 }
@@ -121,25 +121,25 @@ func impellerView(i *workbench.Impeller) *api.ImpellerMeasures {
 	return &api.ImpellerMeasures{OutsideDiameterMm: some(i.OutsideDiameter), WidthMm: some(i.Width), BoreMm: some(i.Bore), Drive: some(i.Drive), Blades: some(i.Blades), Insert: some(i.Insert), CoverSeal: some(i.CoverSeal)}
 }
 
-func shelfView(p *stock.InventoryPage) api.Shelf {
-	return api.Shelf{Engines: p.Engines, Pumps: p.Pumps,
-		ToOrder: each(p.ToOrder, func(n inventory.Need) api.ShelfNeed {
-			return api.ShelfNeed{Part: n.ID, Quantity: n.Quantity, Reasons: list(n.Reasons)}
+func shelfView(p *stock.InventoryPage) api.Inventory {
+	return api.Inventory{Engines: p.Engines, Pumps: p.Pumps,
+		ToOrder: each(p.ToOrder, func(n inventory.Need) api.InventoryNeed {
+			return api.InventoryNeed{Part: n.ID, Quantity: n.Quantity, Reasons: list(n.Reasons)}
 		}),
-		Lines: each(p.Lines, func(l inventory.Line) api.ShelfLine {
-			return api.ShelfLine{Id: l.ID, Kept: l.Kept, Have: l.Have, Coming: l.Coming(), Is: partView(l.Part),
-				Orders: each(l.Orders, func(o inventory.Ordered) api.ShelfOrder {
-					return api.ShelfOrder{Id: o.ID, Number: o.Number, Quantity: o.Quantity, Left: o.Left(), Price: o.Price, By: o.By, At: o.At, Due: dayOf(o.Due)}
+		Lines: each(p.Lines, func(l inventory.Line) api.InventoryLine {
+			return api.InventoryLine{Id: l.ID, Kept: l.Kept, Have: l.Have, Coming: l.Coming(), Is: partView(l.Part),
+				Orders: each(l.Orders, func(o inventory.Ordered) api.PartOrder {
+					return api.PartOrder{Id: o.ID, Number: o.Number, Quantity: o.Quantity, Left: o.Left(), Price: o.Price, By: o.By, At: o.At, Due: dayOf(o.Due)}
 				}),
-				Wrong: each(l.Wrong, func(w inventory.Wrong) api.ShelfWrong {
-					return api.ShelfWrong{Words: w.Words, Number: w.Number, By: w.By, At: w.At}
+				Wrong: each(l.Wrong, func(w inventory.Wrong) api.WrongPart {
+					return api.WrongPart{Words: w.Words, Number: w.Number, By: w.By, At: w.At}
 				})}
 		})}
 }
 
-func partView(p inventory.Part) api.ShelfPart {
-	fits := each(p.Fits, func(f inventory.Fit) api.ShelfFit {
-		return api.ShelfFit{Engine: some(f.Engine), Pump: some(f.Pump), How: api.ShelfFitHow(f.How)}
+func partView(p inventory.Part) api.Part {
+	fits := each(p.Fits, func(f inventory.Fit) api.PartFit {
+		return api.PartFit{Engine: some(f.Engine), Pump: some(f.Pump), How: api.PartFitHow(f.How)}
 	})
-	return api.ShelfPart{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit), Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Maintenance), Fits: &fits, Impeller: impellerView(p.Impeller)}
+	return api.Part{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit), Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Maintenance), Fits: &fits, Impeller: impellerView(p.Impeller)}
 }

@@ -11,10 +11,10 @@ import (
 	"hevrin/server"
 )
 
-func (h *house) onShelf(body map[string]any) api.Shelf {
+func (h *house) onShelf(body map[string]any) api.Inventory {
 	h.t.Helper()
 	body["by"] = "T"
-	return read[api.Shelf](h.t, h.put("/shelf/entries/"+id(), body))
+	return read[api.Inventory](h.t, h.put("/inventory/entries/"+id(), body))
 }
 
 func TestTheShelfAndItsSupplier(t *testing.T) {
@@ -24,10 +24,10 @@ func TestTheShelfAndItsSupplier(t *testing.T) {
 	s := h.onShelf(map[string]any{"do": "keep", "part": part, "is": map[string]any{"label": "Impeller", "number": "LM-2051", "minimum": 2, "upkeep": "impeller", "fits": []map[string]any{{"engine": engine, "how": "tried"}},
 		"impeller": map[string]any{"outside_diameter_mm": 65, "width_mm": 50.8, "bore_mm": 16, "drive": "key", "blades": 10}}})
 	require.Len(t, s.ToOrder, 1)
-	w := h.put("/shelf/entries/"+id(), map[string]any{"by": "T", "do": "order", "part": part, "order": "o1", "number": "LM-2051", "quantity": 2})
+	w := h.put("/inventory/entries/"+id(), map[string]any{"by": "T", "do": "order", "part": part, "order": "o1", "number": "LM-2051", "quantity": 2})
 	require.Equal(t, http.StatusConflict, w.Code)
 	assert.Contains(t, w.Body.String(), "superseded: order LM-2052", "the old number is told its new one")
-	w = h.put("/shelf/entries/"+id(), map[string]any{"by": "T", "do": "order", "part": part, "order": "o1", "number": "XX-1", "quantity": 2})
+	w = h.put("/inventory/entries/"+id(), map[string]any{"by": "T", "do": "order", "part": part, "order": "o1", "number": "XX-1", "quantity": 2})
 	assert.Equal(t, http.StatusConflict, w.Code)
 	s = h.onShelf(map[string]any{"do": "order", "part": part, "order": "o1", "number": "LM-2052", "quantity": 2})
 	assert.Empty(t, s.ToOrder)
@@ -37,20 +37,20 @@ func TestTheShelfAndItsSupplier(t *testing.T) {
 	assert.InDelta(t, 2, s.Lines[0].Have, 1e-9)
 	s = h.onShelf(map[string]any{"do": "wrong", "part": part, "quantity": 1, "number": "LM-2060", "words": "spline, not key"})
 	assert.Equal(t, "spline, not key", s.Lines[0].Wrong[0].Words)
-	assert.Equal(t, http.StatusUnprocessableEntity, h.put("/shelf/entries/"+id(), map[string]any{"by": "T", "do": "count", "part": part, "quantity": -1}).Code)
+	assert.Equal(t, http.StatusUnprocessableEntity, h.put("/inventory/entries/"+id(), map[string]any{"by": "T", "do": "count", "part": part, "quantity": -1}).Code)
 
-	w = h.send(http.MethodPost, server.BasePath+"/shelf/fitting", `{"outside_diameter_mm": 65.1, "width_mm": 50.9, "bore_mm": 16, "drive": "key", "blades": 10, "insert": "brass", "cover_seal": "o-ring"}`)
+	w = h.send(http.MethodPost, server.BasePath+"/inventory/impeller-fit", `{"outside_diameter_mm": 65.1, "width_mm": 50.9, "bore_mm": 16, "drive": "key", "blades": 10, "insert": "brass", "cover_seal": "o-ring"}`)
 	fit := read[api.Fittings](t, w)
 	require.NotEmpty(t, fit.List)
 	assert.Equal(t, api.FittingsListFit("fits"), fit.List[0].Fit)
 	assert.Contains(t, fit.List[0].Name, "LM-2052 at the supplier")
-	w = h.send(http.MethodPost, server.BasePath+"/shelf/fitting", `{"outside_diameter_mm": 65.1, "bore_mm": 160}`)
+	w = h.send(http.MethodPost, server.BasePath+"/inventory/impeller-fit", `{"outside_diameter_mm": 65.1, "bore_mm": 160}`)
 	require.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	assert.Contains(t, w.Body.String(), `"field":"bore_mm"`, "under the name that was sent")
 	assert.Equal(t, api.FittingsListFit("does-not-fit"), fit.List[len(fit.List)-1].Fit)
 	list := read[api.SupplierList](t, h.send(http.MethodGet, server.BasePath+"/supplier?find=anode", ""))
 	require.Len(t, list.Items, 1)
-	csv := h.send(http.MethodGet, server.BasePath+"/shelf.csv", "")
+	csv := h.send(http.MethodGet, server.BasePath+"/inventory.csv", "")
 	assert.Contains(t, csv.Body.String(), "spline, not key")
 }
 
@@ -69,25 +69,25 @@ func TestFitsByThePumpByTheirRoute(t *testing.T) {
 	assert.Equal(t, map[string][]string{"lm p65": {page.Craft.Name + ", main"}}, s.Pumps)
 	require.NotNil(t, s.Lines[0].Is.Fits)
 	assert.Equal(t, "lm p65", *(*s.Lines[0].Is.Fits)[0].Pump)
-	of := func(engine string) api.Shelf {
-		return read[api.Shelf](t, h.send(http.MethodGet, server.BasePath+"/shelf?engine="+engine, ""))
+	of := func(engine string) api.Inventory {
+		return read[api.Inventory](t, h.send(http.MethodGet, server.BasePath+"/inventory?engine="+engine, ""))
 	}
 	assert.Len(t, of(engine).Lines, 1)
 	assert.Empty(t, of(other).Lines)
-	assert.Equal(t, http.StatusNotFound, h.send(http.MethodGet, server.BasePath+"/shelf?engine="+id(), "").Code)
+	assert.Equal(t, http.StatusNotFound, h.send(http.MethodGet, server.BasePath+"/inventory?engine="+id(), "").Code)
 	for name, fit := range map[string]map[string]any{"neither": {"how": "tried"}, "both": {"how": "tried", "engine": engine, "pump": "x"}, "no way": {"pump": "x", "how": "felt"}} {
-		assert.GreaterOrEqual(t, h.put("/shelf/entries/"+id(), keep(fit)).Code, 400, name)
+		assert.GreaterOrEqual(t, h.put("/inventory/entries/"+id(), keep(fit)).Code, 400, name)
 	}
-	assert.Contains(t, h.send(http.MethodGet, server.BasePath+"/shelf.csv", "").Body.String(), "pump lm p65 (measured)")
+	assert.Contains(t, h.send(http.MethodGet, server.BasePath+"/inventory.csv", "").Body.String(), "pump lm p65 (measured)")
 	// of two devices that change a part at once the second is told
 	change := func(where string) map[string]any {
 		return map[string]any{"by": "T", "do": "keep", "part": s.Lines[0].Id, "seen": s.Lines[0].Kept, "is": map[string]any{"label": "Seal", "where": where}}
 	}
-	require.Equal(t, http.StatusOK, h.put("/shelf/entries/"+id(), change("Drawer 1")).Code)
-	w := h.put("/shelf/entries/"+id(), change("Drawer 2"))
+	require.Equal(t, http.StatusOK, h.put("/inventory/entries/"+id(), change("Drawer 1")).Code)
+	w := h.put("/inventory/entries/"+id(), change("Drawer 2"))
 	assert.Equal(t, http.StatusConflict, w.Code)
 	assert.Contains(t, w.Body.String(), "changed on another device")
-	assert.Equal(t, "Drawer 1", *read[api.Shelf](t, h.send(http.MethodGet, server.BasePath+"/shelf", "")).Lines[0].Is.Where)
+	assert.Equal(t, "Drawer 1", *read[api.Inventory](t, h.send(http.MethodGet, server.BasePath+"/inventory", "")).Lines[0].Is.Where)
 	c := read[api.Catalogue](t, h.send(http.MethodGet, server.BasePath+"/catalogue", ""))
 	assert.Contains(t, c.Impeller.Drives, "spline")
 	assert.NotEmpty(t, c.Upkeep)
@@ -104,7 +104,7 @@ func TestAnEnginesRecordByItsRoute(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, put(map[string]any{"meter": map[string]any{"day": "2025-06-01", "hours": 90}}))
 	assert.Equal(t, http.StatusUnprocessableEntity, put(map[string]any{}))
 	assert.Equal(t, http.StatusOK, put(map[string]any{"upkeep": map[string]any{"do": "done", "item": "seacock", "day": "2024-01-01"}}))
-	r := read[api.EngineRecord](t, h.send(http.MethodGet, server.BasePath+"/engines/"+engine+"/record", ""))
+	r := read[api.ServiceRecord](t, h.send(http.MethodGet, server.BasePath+"/engines/"+engine+"/record", ""))
 	assert.True(t, r.Hours.Known)
 	assert.Equal(t, "seacock", r.Due[0].Item)
 	due := read[api.DueList](t, h.send(http.MethodGet, server.BasePath+"/due?days=0", ""))

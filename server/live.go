@@ -80,15 +80,15 @@ func (h *liveHandlers) GetLiveRound(ctx context.Context, r api.GetLiveRoundReque
 	return api.GetLiveRound200JSONResponse{Round: roundEntryView(round.Round), Seconds: round.Seconds, Unquiet: list(round.Unquiet)}, nil
 }
 
-func (h *liveHandlers) PreviewLogger(ctx context.Context, r api.PreviewLoggerRequestObject) (api.PreviewLoggerResponseObject, error) {
+func (h *liveHandlers) PreviewDatalog(ctx context.Context, r api.PreviewDatalogRequestObject) (api.PreviewDatalogResponseObject, error) {
 	p, err := h.recordings.PreviewDatalog(ctx, r.EngineId, r.Body.Data)
 	if err != nil {
 		return nil, err
 	}
-	return api.PreviewLogger200JSONResponse{Delimiter: p.Delimiter, Rows: p.Rows, Time: p.Time, Places: each(p.Places, offeredView),
+	return api.PreviewDatalog200JSONResponse{Delimiter: p.Delimiter, Rows: p.Rows, Time: p.Time, Places: each(p.Places, offeredView),
 		LeftOut: each(p.Dropped, func(d datalog.Dropped) api.LeftOut { return api.LeftOut{Why: d.Why, Count: d.Count, Line: d.Line} }),
-		Columns: each(p.Columns, func(c datalog.Column) api.LoggerColumn {
-			out := api.LoggerColumn{Heading: c.Heading, Unit: c.Unit, Written: c.Written, Numbers: c.Numbers, Sample: list(c.Sample), Time: c.Time, Clock: c.Clock}
+		Columns: each(p.Columns, func(c datalog.Column) api.DatalogColumn {
+			out := api.DatalogColumn{Heading: c.Heading, Unit: c.Unit, Written: c.Written, Numbers: c.Numbers, Sample: list(c.Sample), Time: c.Time, Clock: c.Clock}
 			if c.Guess != nil {
 				place := placeView(*c.Guess)
 				out.Guess = &place
@@ -97,16 +97,16 @@ func (h *liveHandlers) PreviewLogger(ctx context.Context, r api.PreviewLoggerReq
 		})}, nil
 }
 
-func (h *liveHandlers) TakeLogger(ctx context.Context, r api.TakeLoggerRequestObject) (api.TakeLoggerResponseObject, error) {
+func (h *liveHandlers) ImportDatalog(ctx context.Context, r api.ImportDatalogRequestObject) (api.ImportDatalogResponseObject, error) {
 	b := r.Body
-	m := datalog.Mapping{Time: b.Time, TimeUnit: value(b.TimeUnit), Columns: each(b.Columns, func(c api.LoggerMapped) datalog.Mapped {
+	m := datalog.Mapping{Time: b.Time, TimeUnit: value(b.TimeUnit), Columns: each(b.Columns, func(c api.DatalogMapped) datalog.Mapped {
 		return datalog.Mapped{Column: c.Column, Place: placeOf(c.Place), Unit: value(c.Unit)}
 	})}
 	p, err := h.jobs.ImportDatalog(ctx, r.JobId, stamp(b.EntryId, b.By, b.TappedAt), r.RecordingId, b.Name, b.Data, m)
 	if err != nil {
 		return nil, err
 	}
-	return api.TakeLogger200JSONResponse(jobPageView(p)), nil
+	return api.ImportDatalog200JSONResponse(jobPageView(p)), nil
 }
 
 // How often a stream speaks at most and at least, and how many points of a place are drawn.

@@ -119,7 +119,7 @@ func TestALoggersFileByItsAddress(t *testing.T) {
 	data := base64.StdEncoding.EncodeToString([]byte(text))
 	raw, err := json.Marshal(map[string]any{"data": data})
 	require.NoError(t, err)
-	p := read[api.LoggerPreview](t, h.send(http.MethodPost, server.BasePath+"/engines/"+engine+"/logger", string(raw)))
+	p := read[api.DatalogPreview](t, h.send(http.MethodPost, server.BasePath+"/engines/"+engine+"/logger", string(raw)))
 	assert.Equal(t, 0, p.Time)
 	assert.Equal(t, "gauge", p.Columns[2].Guess.Station)
 	recording := id()

@@ -18,12 +18,12 @@ import (
 // maintenanceHandlers answer for service history and what is due.
 type maintenanceHandlers struct{ schedule *schedule.Schedule }
 
-func (h *maintenanceHandlers) GetRecord(ctx context.Context, r api.GetRecordRequestObject) (api.GetRecordResponseObject, error) {
+func (h *maintenanceHandlers) GetServiceRecord(ctx context.Context, r api.GetServiceRecordRequestObject) (api.GetServiceRecordResponseObject, error) {
 	p, err := h.schedule.ServiceRecord(ctx, r.EngineId)
 	if err != nil {
 		return nil, err
 	}
-	return api.GetRecord200JSONResponse(h.recordView(p)), nil
+	return api.GetServiceRecord200JSONResponse(h.recordView(p)), nil
 }
 
 func (h *maintenanceHandlers) PutEngineEntry(ctx context.Context, r api.PutEngineEntryRequestObject) (api.PutEngineEntryResponseObject, error) {
@@ -109,7 +109,7 @@ func dueView(d maintenance.Due) api.DueItem {
 		out.Last, out.LastJob = dayOrNone(d.Last.At), some(d.Last.Job)
 	}
 	if p := d.PutOff; p != nil {
-		out.PutOff = &api.PutOff{Until: dayOf(p.Until), Why: p.Why, By: p.By}
+		out.PutOff = &api.Postponement{Until: dayOf(p.Until), Why: p.Why, By: p.By}
 	}
 	return out
 }
@@ -124,11 +124,11 @@ func (h *maintenanceHandlers) groupViews(list []maintenance.Group) []api.DueGrou
 	})
 }
 
-func (h *maintenanceHandlers) recordView(p *schedule.ServicePage) api.EngineRecord {
-	return api.EngineRecord{Hours: hoursView(p.Hours), Due: each(p.Due, dueView), Groups: h.groupViews(p.Groups), Trends: each(p.Trends, trendView),
-		Seasons: each(p.Seasons, seasonView), Life: each(p.History, func(l record.ServiceLine) api.LifeLine {
+func (h *maintenanceHandlers) recordView(p *schedule.ServicePage) api.ServiceRecord {
+	return api.ServiceRecord{Hours: hoursView(p.Hours), Due: each(p.Due, dueView), Groups: h.groupViews(p.Groups), Trends: each(p.Trends, trendView),
+		Seasons: each(p.Seasons, seasonView), Life: each(p.History, func(l record.ServiceLine) api.ServiceLine {
 			hours, _, _ := p.Clock.At(l.At)
-			return api.LifeLine{JobId: l.JobID, Hours: some(math.Round(hours)), At: l.At, Kind: api.LifeLineKind(l.Kind), Item: l.Item, Label: l.Label, Value: l.Value, Error: l.Error}
+			return api.ServiceLine{JobId: l.JobID, Hours: some(math.Round(hours)), At: l.At, Kind: api.ServiceLineKind(l.Kind), Item: l.Item, Label: l.Label, Value: l.Value, Error: l.Error}
 		})}
 }
 

@@ -234,8 +234,8 @@ func carriedView(list []plant.Read) *[]api.RoundReading {
 	return &out
 }
 
-func standardView(s readings.Comparison) api.PlantStandard {
-	out := api.PlantStandard{Kind: api.StandardKind(s.Kind), Name: some(s.Name), Rounds: each(s.Rounds, roundEntryView)}
+func standardView(s readings.Comparison) api.PlantComparison {
+	out := api.PlantComparison{Kind: api.ComparisonKind(s.Kind), Name: some(s.Name), Rounds: each(s.Rounds, roundEntryView)}
 	if !s.At.IsZero() {
 		out.At = &s.At
 	}
@@ -272,7 +272,7 @@ func healthView(r plant.HealthReport) api.PlantHealth {
 		}),
 		Patterns: each(r.Patterns, leaning), Findings: each(r.Findings, leaning), Faults: each(r.Faults, leaning), Weak: list(r.Weak),
 		Doubts: each(r.Doubts, func(d plant.Doubt) api.Doubt { return api.Doubt{Round: d.Round, Reading: d.Read, Say: d.Say} }), Words: list(r.Words),
-		SaysFound: r.SaysFound, Next: each(r.Next, func(t plant.NextReading) api.Telling {
-			return api.Telling{Rpm: t.RPM, Station: t.Station, Side: some(api.WaterSide(t.Side)), Bits: t.Bits, Between: t.Between[:]}
+		SaysFound: r.SaysFound, Next: each(r.Next, func(t plant.NextReading) api.NextReading {
+			return api.NextReading{Rpm: t.RPM, Station: t.Station, Side: some(api.WaterSide(t.Side)), Bits: t.Bits, Between: t.Between[:]}
 		})}
 }

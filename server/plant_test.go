@@ -100,7 +100,7 @@ func TestARoundIsKeptJudgedAndFeedsTheDiagnosis(t *testing.T) {
 	assert.NotEmpty(t, *p.Rounds[0].Should)
 	require.NotNil(t, p.Health)
 	assert.Equal(t, "raw-flow-low", p.Health.Patterns[0].Id)
-	var low *api.Known
+	var low *api.Statement
 	for i, f := range p.Findings {
 		if f.Id == "raw-flow-low" {
 			low = &p.Findings[i]
@@ -204,7 +204,7 @@ func TestABaselineIsKeptByTheRoute(t *testing.T) {
 	require.NotNil(t, page.Engine.Baseline)
 	assert.Equal(t, p.Rounds[0].Round, page.Engine.Baseline.Rounds[0])
 	standard := read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, "")).Standard
-	assert.Equal(t, api.StandardKind("baseline"), standard.Kind)
+	assert.Equal(t, api.ComparisonKind("baseline"), standard.Kind)
 	asked["standard"] = standard
 	should := read[api.PlantState](t, h.postJSON("/api/v1/plant/steady", map[string]any{"engine": asked, "operation": op}))
 	require.NotNil(t, should.Standard)

@@ -85,8 +85,8 @@ func warmedView(w *proving.Warmed) *api.RunWarmed {
 		OvershootC: w.Overshoot, SteadyAfterS: w.SteadyS, GaugeOffC: w.GaugeOffC, Reasons: list(w.Reasons)}
 }
 
-func recordingKeptView(r eventlog.StoredRecording) api.RecordingKept {
-	return api.RecordingKept{Id: r.ID, Source: api.RecordingKeptSource(r.Source), Name: r.Name, Open: r.Ended == nil, Rows: r.Rows, Seconds: r.Seconds,
+func recordingKeptView(r eventlog.StoredRecording) api.StoredRecording {
+	return api.StoredRecording{Id: r.ID, Source: api.StoredRecordingSource(r.Source), Name: r.Name, Open: r.Ended == nil, Rows: r.Rows, Seconds: r.Seconds,
 		LeftOut: each(r.Left, func(l eventlog.LeftOut) api.LeftOut { return api.LeftOut{Why: l.Why, Count: l.Count, Line: l.Line} }), By: r.From.By, At: r.From.At, EntryId: r.From.Entry}
 }
 

@@ -20,15 +20,15 @@ func (h *jobHandlers) GetPhoto(ctx context.Context, r api.GetPhotoRequestObject)
 	return api.GetPhoto200ImagejpegResponse{Body: bytes.NewReader(jpeg), ContentLength: int64(len(jpeg))}, nil
 }
 
-func (h *yardHandlers) GetBook(ctx context.Context, _ api.GetBookRequestObject) (api.GetBookResponseObject, error) {
+func (h *yardHandlers) GetMethods(ctx context.Context, _ api.GetMethodsRequestObject) (api.GetMethodsResponseObject, error) {
 	b, err := h.overview.Methods(ctx)
 	if err != nil {
 		return nil, err
 	}
-	return api.GetBook200JSONResponse(bookView(b)), nil
+	return api.GetMethods200JSONResponse(bookView(b)), nil
 }
 
-func (h *yardHandlers) PutBookEntry(ctx context.Context, r api.PutBookEntryRequestObject) (api.PutBookEntryResponseObject, error) {
+func (h *yardHandlers) PutMethodEntry(ctx context.Context, r api.PutMethodEntryRequestObject) (api.PutMethodEntryResponseObject, error) {
 	b := r.Body
 	var body eventlog.Body
 	if b.Task != nil {
@@ -44,17 +44,17 @@ func (h *yardHandlers) PutBookEntry(ctx context.Context, r api.PutBookEntryReque
 	if err != nil {
 		return nil, err
 	}
-	return api.PutBookEntry200JSONResponse(bookView(page)), nil
+	return api.PutMethodEntry200JSONResponse(bookView(page)), nil
 }
 
-func bookView(b *yard.MethodsPage) api.Book {
+func bookView(b *yard.MethodsPage) api.YardMethods {
 	own := []string{}
 	for _, t := range b.Tasks {
 		if b.Own[t.ID] {
 			own = append(own, t.ID)
 		}
 	}
-	return api.Book{Tasks: each(b.Tasks, taskView), Own: own, Schools: b.Schools, Products: each(b.Products, productView), Log: each(b.Log, logView)}
+	return api.YardMethods{Tasks: each(b.Tasks, taskView), Own: own, Schools: b.Schools, Products: each(b.Products, productView), Log: each(b.Log, logView)}
 }
 
 func itemOf(i api.TaskItem) catalogue.Item {
@@ -84,7 +84,7 @@ func taskView(t catalogue.Task) api.Task {
 		After: lines(t.After), WhileThere: lines(t.While), Parts: lines(t.Parts)}
 }
 
-func actOf(a api.StripAct) *teardown.Act {
+func actOf(a api.TeardownAct) *teardown.Act {
 	out := &teardown.Act{Do: string(a.Do), Item: value(a.Item), Count: value(a.Count), State: value(a.State), Words: value(a.Words), Pass: value(a.Pass), Litres: value(a.Litres),
 		Clamps: value(a.Clamps), Reach: value(a.Reach), Chafe: value(a.Chafe), Leaks: value(a.Leaks), Against: value(a.Against)}
 	if a.Adds != nil {
@@ -110,8 +110,8 @@ func actOf(a api.StripAct) *teardown.Act {
 	return out
 }
 
-func actView(a teardown.Act) api.StripAct {
-	out := api.StripAct{Do: api.StripVerb(a.Do), Item: some(a.Item), Count: some(a.Count), State: some(a.State), Words: some(a.Words), Pass: some(a.Pass), Litres: some(a.Litres),
+func actView(a teardown.Act) api.TeardownAct {
+	out := api.TeardownAct{Do: api.TeardownVerb(a.Do), Item: some(a.Item), Count: some(a.Count), State: some(a.State), Words: some(a.Words), Pass: some(a.Pass), Litres: some(a.Litres),
 		Clamps: some(a.Clamps), Reach: some(a.Reach), Chafe: some(a.Chafe), Against: some(a.Against), Wheel: wheelView(a.Wheel), Body: bodyView(a.Body), Elbow: elbowView(a.Elbow)}
 	if a.Adds != nil {
 		item := itemView(*a.Adds)
@@ -158,12 +158,12 @@ func usedView(u teardown.Used) api.PartUsed {
 	return api.PartUsed{Label: u.Label, Quantity: u.Quantity, PartNumber: some(u.PartNumber), State: api.PartState(u.State), Price: some(u.Price), Minutes: some(u.Minutes), Stock: some(u.Stock)}
 }
 
-func photoView(p eventlog.StoredPhoto) api.PhotoKept {
-	return api.PhotoKept{Id: p.From.Entry, Item: p.Item, Width: p.Width, Height: p.Height, Words: p.Words, By: p.From.By, At: p.From.At}
+func photoView(p eventlog.StoredPhoto) api.StoredPhoto {
+	return api.StoredPhoto{Id: p.From.Entry, Item: p.Item, Width: p.Width, Height: p.Height, Words: p.Words, By: p.From.By, At: p.From.At}
 }
 
-func stripItemView(i teardown.Item) api.StripItem {
-	out := api.StripItem{Key: i.Key, Task: i.Task, Item: itemView(i.Item), Off: i.Off, New: i.New, Reused: i.Reused, Excused: i.Excused, Why: i.Why, Notes: list(i.Notes), Pass: i.Pass,
+func stripItemView(i teardown.Item) api.TeardownItem {
+	out := api.TeardownItem{Key: i.Key, Task: i.Task, Item: itemView(i.Item), Off: i.Off, New: i.New, Reused: i.Reused, Excused: i.Excused, Why: i.Why, Notes: list(i.Notes), Pass: i.Pass,
 		Clamps: i.Clamps, Reach: i.Reach, Chafe: i.Chafe, StillOff: i.StillOff()}
 	n := max(i.Count, i.Off)
 	if order, err := teardown.Order(n, i.Shape); err == nil && i.Kind == teardown.Fasteners {
@@ -173,13 +173,13 @@ func stripItemView(i teardown.Item) api.StripItem {
 	return out
 }
 
-func handsView(h job.TeardownPage) api.Hands {
+func handsView(h job.TeardownPage) api.Teardown {
 	a := h.Account
 	keys := []string{}
 	for _, i := range a.Rebuild() {
 		keys = append(keys, i.Key)
 	}
-	return api.Hands{
+	return api.Teardown{
 		Isolated: each(a.Isolated, func(i teardown.Isolated) api.Isolated {
 			return api.Isolated{Id: i.ID, Banner: i.Banner, By: i.By, At: i.At, Words: i.Words, Litres: i.Litres}
 		}),

@@ -22,7 +22,7 @@ func (h *house) act(job string, act map[string]any) *httptest.ResponseRecorder {
 	return h.note(job, map[string]any{"kind": "strip", "strip": act})
 }
 
-func (h *house) done(job string, acts ...map[string]any) api.Hands {
+func (h *house) done(job string, acts ...map[string]any) api.Teardown {
 	h.t.Helper()
 	var p api.JobPage
 	for _, a := range acts {
@@ -188,7 +188,7 @@ func TestTheYardsBook(t *testing.T) {
 	h := newHouse(t)
 	job := h.job()
 	h.done(job, map[string]any{"do": "task", "item": "thermostat-change"})
-	book := read[api.Book](t, h.send(http.MethodGet, "/api/v1/book", ""))
+	book := read[api.YardMethods](t, h.send(http.MethodGet, "/api/v1/book", ""))
 	assert.GreaterOrEqual(t, len(book.Tasks), 12)
 	assert.Equal(t, "new", book.Schools["seals"])
 	var task api.Task
@@ -200,18 +200,18 @@ func TestTheYardsBook(t *testing.T) {
 	task.Items = append(task.Items, api.TaskItem{Id: "heat-shield", Kind: "part", Label: "Heat shield", Count: 1})
 	put := func(body map[string]any) *httptest.ResponseRecorder {
 		body["by"] = "Kit Venn"
-		return h.put("/book/entries/"+id(), body)
+		return h.put("/methods/entries/"+id(), body)
 	}
-	book = read[api.Book](t, put(map[string]any{"kind": "task", "task": task}))
+	book = read[api.YardMethods](t, put(map[string]any{"kind": "task", "task": task}))
 	assert.Equal(t, []string{"thermostat-change"}, book.Own)
-	book = read[api.Book](t, put(map[string]any{"kind": "method", "question": "seals", "school": "sound"}))
+	book = read[api.YardMethods](t, put(map[string]any{"kind": "method", "question": "seals", "school": "sound"}))
 	assert.Equal(t, "sound", book.Schools["seals"])
 	other := h.job()
 	assert.Len(t, h.done(other, map[string]any{"do": "task", "item": "thermostat-change"}).Items, len(task.Items))
 	mine := read[api.JobPage](t, h.act(job, map[string]any{"do": "method", "item": "seals", "state": "new"})).Hands
 	assert.Len(t, mine.Items, len(task.Items)-1)
 	assert.Equal(t, "new", mine.Schools["seals"], "the job goes its own way")
-	book = read[api.Book](t, put(map[string]any{"kind": "task", "task": task, "gone": true}))
+	book = read[api.YardMethods](t, put(map[string]any{"kind": "task", "task": task, "gone": true}))
 	assert.Empty(t, book.Own, "the shipped one is back")
 	read[api.Undone](t, h.put("/undo/"+id(), map[string]any{"undoes": book.Log[len(book.Log)-1].EntryId, "by": "Kit Venn"}))
 	for _, bad := range []map[string]any{{"kind": "method", "question": "seals", "school": "luck"}, {"kind": "task"},

@@ -98,11 +98,11 @@ func jobPageView(p *job.Page) api.JobPage {
 	return out
 }
 
-func knownView(k eventlog.Statement) api.Known {
+func knownView(k eventlog.Statement) api.Statement {
 	if k.Record != "" {
-		return api.Known{Id: k.ID, Q: k.Q, FromRecord: &k.Record}
+		return api.Statement{Id: k.ID, Q: k.Q, FromRecord: &k.Record}
 	}
-	return api.Known{Id: k.ID, Q: k.Q, Check: some(k.Check), By: &k.From.By, At: &k.From.At, EntryId: &k.From.Entry}
+	return api.Statement{Id: k.ID, Q: k.Q, Check: some(k.Check), By: &k.From.By, At: &k.From.At, EntryId: &k.From.Entry}
 }
 
 func datesView(d eventlog.Dates) api.Dates {

@@ -22,7 +22,7 @@ func productView(p wetwork.Product) api.Product {
 	return out
 }
 
-func wetActOf(a api.WetAct) *wetwork.Act {
+func wetActOf(a api.WetworkAct) *wetwork.Act {
 	out := &wetwork.Act{Do: string(a.Do), Work: a.Work, Kind: string(value(a.Kind)), What: value(a.What), Station: value(a.Station), Litres: value(a.Litres), Percent: value(a.Percent), Share: value(a.Share), Words: value(a.Words), Hours: value(a.Hours)}
 	if f := a.Flush; f != nil {
 		out.Flush = &wetwork.FlushPlan{Station: f.Station, Debris: string(f.Debris), Source: string(f.Source), ExhaustOff: value(f.ExhaustOff), SeacockShut: value(f.SeacockShut), ByThePump: value(f.ByThePump),
@@ -47,8 +47,8 @@ func wetActOf(a api.WetAct) *wetwork.Act {
 	return out
 }
 
-func wetActView(a wetwork.Act) api.WetAct {
-	out := api.WetAct{Do: api.WetVerb(a.Do), Work: a.Work, Kind: some(api.WetKind(a.Kind)), What: some(a.What), Station: some(a.Station), Litres: some(a.Litres), Percent: some(a.Percent), Share: some(a.Share), Words: some(a.Words), Hours: some(a.Hours),
+func wetActView(a wetwork.Act) api.WetworkAct {
+	out := api.WetworkAct{Do: api.WetworkVerb(a.Do), Work: a.Work, Kind: some(api.WetworkKind(a.Kind)), What: some(a.What), Station: some(a.Station), Litres: some(a.Litres), Percent: some(a.Percent), Share: some(a.Share), Words: some(a.Words), Hours: some(a.Hours),
 		Flush: flushView(a.Flush), Descale: descaleView(a.Descale), Coolant: coolantView(a.Coolant)}
 	if b := a.Bath; b != nil {
 		out.Bath = &api.BathReading{Ph: b.PH, Fizz: some(api.Fizz(b.Fizz)), TempC: b.TempC, Colour: some(b.Colour)}
@@ -73,7 +73,7 @@ func descaleView(d *wetwork.DescalePlan) *api.DescalePlan {
 		materials[station] = each(list, func(m string) api.Material { return api.Material(m) })
 	}
 	mechanical := each(d.Mechanical, func(m string) api.DebrisID { return api.DebrisID(m) })
-	return &api.DescalePlan{Place: api.WetPlace(d.Place), Product: productView(d.Product), TargetPercentMass: some(d.TargetPercent), Loop: d.Loop, Materials: &materials, AnodesOut: &d.AnodesOut, LoopL: &d.LoopL, HosesL: &d.HosesL,
+	return &api.DescalePlan{Place: api.WetworkPlace(d.Place), Product: productView(d.Product), TargetPercentMass: some(d.TargetPercent), Loop: d.Loop, Materials: &materials, AnodesOut: &d.AnodesOut, LoopL: &d.LoopL, HosesL: &d.HosesL,
 		TankL: &d.TankL, BathL: d.BathL, ScaleLowG: some(d.ScaleLowG), ScaleHighG: some(d.ScaleHighG), PumpLMin: some(d.PumpLMin), PumpAmps: some(d.PumpAmps), Minutes: d.Minutes, Mechanical: &mechanical}
 }
 
@@ -97,15 +97,15 @@ func bathView(d *wetwork.Descaling) *api.BathPlanned {
 	return out
 }
 
-func wetWorkView(w job.WetworkItem) api.WetWork {
-	out := api.WetWork{Id: w.ID, Kind: api.WetKind(w.Kind), Flush: flushView(w.Flush), Descale: descaleView(w.Descale), Coolant: coolantView(w.Coolant), Bath: bathView(w.Descaling), By: w.By, Planned: w.Planned,
+func wetWorkView(w job.WetworkItem) api.WetworkItem {
+	out := api.WetworkItem{Id: w.ID, Kind: api.WetworkKind(w.Kind), Flush: flushView(w.Flush), Descale: descaleView(w.Descale), Coolant: coolantView(w.Coolant), Bath: bathView(w.Descaling), By: w.By, Planned: w.Planned,
 		Running: w.Begun != nil, ElapsedS: w.Elapsed.Seconds(), LeftS: w.Left.Seconds(), Stages: list(w.Stages), Missing: list(w.Missing), Advice: list(w.Advice), Balance: w.Balance, GainMissing: w.GainMissing,
 		OutL: w.OutL, InL: w.InL, Ended: w.Ended != nil, Words: some(w.Words),
-		Steps: each(w.Steps, func(s wetwork.Step) api.WetStep {
-			return api.WetStep{Station: some(s.Station), Say: s.Say, Minutes: some(s.Minutes)}
+		Steps: each(w.Steps, func(s wetwork.Step) api.WetworkStep {
+			return api.WetworkStep{Station: some(s.Station), Say: s.Say, Minutes: some(s.Minutes)}
 		}),
-		Log: each(w.Log, func(d wetwork.Done) api.WetLine {
-			return api.WetLine{Act: wetActView(d.Act), By: d.By, At: d.At, EntryId: d.Entry}
+		Log: each(w.Log, func(d wetwork.Done) api.WetworkLine {
+			return api.WetworkLine{Act: wetActView(d.Act), By: d.By, At: d.At, EntryId: d.Entry}
 		}),
 		Gains: each(w.Gains, func(g wetwork.Gain) api.Gain {
 			return api.Gain{Label: g.Label, Before: g.Before, BeforeError: g.BeforeError, After: g.After, AfterError: g.AfterError, Change: g.Change, ChangeError: g.ChangeError, Better: g.Better, Worse: g.Worse}
@@ -116,10 +116,10 @@ func wetWorkView(w job.WetworkItem) api.WetWork {
 	return out
 }
 
-func wetPageView(p job.WetworkPage) api.WetPage {
-	return api.WetPage{Works: each(p.Works, wetWorkView), Products: each(p.Products, productView), Raw: list(p.Raw), ScaleLowG: p.ScaleLowG, ScaleHighG: p.ScaleHighG, ScaleWhy: p.ScaleWhy}
+func wetPageView(p job.WetworkPage) api.WetworkPage {
+	return api.WetworkPage{Works: each(p.Works, wetWorkView), Products: each(p.Products, productView), Raw: list(p.Raw), ScaleLowG: p.ScaleLowG, ScaleHighG: p.ScaleHighG, ScaleWhy: p.ScaleWhy}
 }
 
 func workLineView(w record.WorkLine) api.WorkLine {
-	return api.WorkLine{Kind: api.WetKind(w.Kind), Ended: w.Ended, Hours: some(w.Hours), Product: some(w.Product), Litres: some(w.Litres), Minutes: some(w.Minutes), Words: some(w.Words), Due: some(w.Due), Why: some(w.Why)}
+	return api.WorkLine{Kind: api.WetworkKind(w.Kind), Ended: w.Ended, Hours: some(w.Hours), Product: some(w.Product), Litres: some(w.Litres), Minutes: some(w.Minutes), Words: some(w.Words), Due: some(w.Due), Why: some(w.Why)}
 }

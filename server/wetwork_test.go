@@ -93,9 +93,9 @@ func TestProductsAndACoolantChange(t *testing.T) {
 	h := newHouse(t)
 	job := closedJob(t, h)
 	mine := map[string]any{"id": "own-mix", "label": "Dock mix", "parts_water": 4, "minutes": 45}
-	book := read[api.Book](t, h.put("/book/entries/"+id(), map[string]any{"kind": "product", "by": "Kit Venn", "product": mine}))
+	book := read[api.YardMethods](t, h.put("/methods/entries/"+id(), map[string]any{"kind": "product", "by": "Kit Venn", "product": mine}))
 	assert.Equal(t, "Dock mix", book.Products[len(book.Products)-1].Label)
-	bad := h.put("/book/entries/"+id(), map[string]any{"kind": "product", "by": "Kit Venn", "product": map[string]any{"id": "x", "label": "X"}})
+	bad := h.put("/methods/entries/"+id(), map[string]any{"kind": "product", "by": "Kit Venn", "product": map[string]any{"id": "x", "label": "X"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, bad.Code)
 	work := id()
 	coolant := map[string]any{"block_l": 9, "exchanger_l": 3, "header_l": 1, "heater_l": 2, "glycol": "ethylene", "target_percent_volume": 45, "concentrate_percent_volume": 100, "vessel_l": 20, "type": "long-life"}

@@ -107,8 +107,8 @@ func pagesOf(engines, seasons int, nextDay func()) []page {
 		{"engine's record, another each", func(i int) string { return "/engines/" + *new(maker).engine(i % engines) + "/record" }},
 		{"job, another each", func(i int) string { return "/jobs/" + new(maker).lastJob(i%engines, seasons) }},
 		{"report, another each", func(i int) string { return "/jobs/" + new(maker).lastJob((times+i)%engines, seasons) + "/report" }},
-		{"job", same("/jobs/" + job)}, {"report", same("/jobs/" + job + "/report")}, {"book", same("/book")},
-		{"shelf", same("/shelf")}, {"shelf for an engine, another each", func(i int) string { return "/shelf?engine=" + *new(maker).engine(i % engines) }}, {"shelf's table", same("/shelf.csv")}, {"supplier", same("/supplier?find=impeller")},
+		{"job", same("/jobs/" + job)}, {"report", same("/jobs/" + job + "/report")}, {"book", same("/methods")},
+		{"shelf", same("/inventory")}, {"shelf for an engine, another each", func(i int) string { return "/inventory?engine=" + *new(maker).engine(i % engines) }}, {"shelf's table", same("/inventory.csv")}, {"supplier", same("/supplier?find=impeller")},
 		{"craft, another each", func(i int) string { return "/craft/" + name("craft", i%engines) }},
 		{"job's file, another each", func(i int) string { return "/jobs/" + new(maker).lastJob((2*times+i)%engines, seasons) + "/bundle" }},
 		{"readings' table, another each", func(i int) string {

@@ -27,7 +27,7 @@ func hevrin(in string, args ...string) (string, error) {
 func TestCalcAnswersAsTheRouteDoes(t *testing.T) {
 	out, err := hevrin(`{"flow_l_min": "12 gpm", "inlet_c": "64.4F", "outlet_c": 29.5}`, "calc", "heat-carried")
 	require.NoError(t, err)
-	var a api.SumAnswer
+	var a api.CalculatorAnswer
 	require.NoError(t, json.Unmarshal([]byte(out), &a))
 	assert.InDelta(t, 35.7, a.Result["heat_kw"], 0.1)
 	assert.NotEmpty(t, a.Working)

@@ -56,10 +56,10 @@ for (const light of ["deck", "engine-space"]) {
     await page.goto("/due");
     await page.getByRole("article").first().waitFor();
     await clean(page, "due");
-    await page.goto("/shelf");
+    await page.goto("/parts");
     await page.getByRole("article").first().waitFor();
     await clean(page, "shelf");
-    await page.goto("/book");
+    await page.goto("/methods");
     await page.getByRole("button", { name: "Change: Thermostat", exact: true }).click();
     await clean(page, "book");
     await page.goto("/");
@@ -89,13 +89,13 @@ for (const light of ["deck", "engine-space"]) {
     await page.goto(`${proved}/proving`);
     await page.getByRole("region", { name: "What it shows" }).waitFor();
     await clean(page, "proving run");
-    await page.goto(`${proved}/papers`);
+    await page.goto(`${proved}/report`);
     await page.getByRole("article", { name: "The owner's report" }).waitFor();
     await clean(page, "papers");
-    await page.goto(`${proved}/logger`);
+    await page.goto(`${proved}/datalog`);
     await page.getByRole("heading", { name: "Readings over time" }).waitFor();
     await clean(page, "logger");
-    await page.goto("/trade?station=elbow");
+    await page.goto("/handbook?station=elbow");
     await page.getByRole("button", { name: /^Elbow or riser narrowed/ }).click();
     await clean(page, "handbook");
     await page.goto("/");
@@ -117,11 +117,11 @@ for (const light of ["deck", "engine-space"]) {
     await page.getByLabel("Thermostat, coolant").fill("99");
     await page.getByRole("region", { name: "What the readings say" }).waitFor();
     await clean(page, "round");
-    await page.goto("/sums");
+    await page.goto("/calculators");
     await page.getByRole("heading", { name: "What do you want to know?" }).waitFor();
     await clean(page, "sums");
     for (const name of ["exchanger-rating", "thermostat-pot", "descale", "run-check", "repair-choice", "bucket-flow"]) {
-      await page.goto(`/sums/${name}`);
+      await page.goto(`/calculators/${name}`);
       await page.getByRole("button", { name: "Fill in an example" }).click();
       await page.getByRole("button", { name: "Show the working" }).click();
       await clean(page, name);

@@ -40,7 +40,7 @@ test("an impeller change with a blade at large, from seacock shut to started; no
 
   // another device counts along
   const other = await context.newPage();
-  await other.goto(`${job}/hands`);
+  await other.goto(`${job}/teardown`);
   await expect(other.getByRole("status", { name: "Still off" })).toContainText("9 parts, 1 seal");
   await step(other, "Off");
   await tap(other, "Cover screws: +1 off"); // a seventh
@@ -154,7 +154,7 @@ test("the yard's book: a task copied and changed, a school chosen, and both stan
   await step(page, "Off");
   await page.getByRole("button", { name: `Thermostat, ${craft}` }).click();
   await expect(page.getByRole("region", { name: `Thermostat, ${craft}` })).toContainText("Heat shield");
-  await page.goto("/book");
+  await page.goto("/methods");
   await page.getByRole("button", { name: `Give back: Thermostat, ${craft}` }).click();
   await expect(page.getByRole("region", { name: "Tasks" })).not.toContainText(craft);
 });

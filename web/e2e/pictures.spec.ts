@@ -37,17 +37,17 @@ test("desk", async ({ page }) => {
   await shoot(page, "engine");
   await page.getByRole("button", { name: "Trends" }).click();
   await shoot(page, "engine-trends");
-  await page.goto("/shelf");
+  await page.goto("/parts");
   await page.getByRole("region", { name: "To order" }).waitFor();
   await shoot(page, "shelf");
-  await page.goto("/trade?station=raw-pump");
+  await page.goto("/handbook?station=raw-pump");
   await page.getByRole("button", { name: /^Does not prime/ }).click();
   await shoot(page, "handbook");
 });
 
 test("sums", async ({ page }) => {
   await light(page, "deck");
-  await open(page, "/sums");
+  await open(page, "/calculators");
   await page.getByRole("heading", { name: "What do you want to know?" }).waitFor();
   await shoot(page, "sums");
 });
@@ -104,7 +104,7 @@ test("proved", async ({ page }) => {
   await page.getByRole("link", { name: "Papers" }).click();
   await page.getByRole("article", { name: "The owner's report" }).waitFor();
   await shoot(page, "papers");
-  await page.goto(page.url().replace("/papers", "/proving"));
+  await page.goto(page.url().replace("/report", "/proving"));
   await page.getByRole("region", { name: "What it shows" }).waitFor();
   await shoot(page, "proving");
 });

@@ -84,7 +84,7 @@ async function begun(page: Page, name: string, faults: string) {
 
 async function papersOf(page: Page, job: string) {
   await page.getByRole("link", { name: "The owner's report" }).click();
-  await expect(page).toHaveURL(new RegExp(`/jobs/${job}/papers$`));
+  await expect(page).toHaveURL(new RegExp(`/jobs/${job}/report$`));
   const report = page.getByRole("article", { name: "The owner's report" });
   await expect(report).toBeVisible();
   return report;

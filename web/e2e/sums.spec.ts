@@ -152,7 +152,7 @@ test("every sum answers its example, shows its working and prints", async ({ pag
     sums: { name: string; asks: string; cautions: string[] }[];
   };
   for (const s of sums) {
-    await open(page, `/sums/${s.name}`);
+    await open(page, `/calculators/${s.name}`);
     await page.getByRole("button", { name: "Fill in an example" }).click();
     await expect(page.getByRole("button", { name: "Keep it in a job" })).toBeEnabled();
     await page.getByRole("button", { name: "Show the working" }).click();

@@ -53,7 +53,7 @@ test("a part from order to receipt, use and order again", async ({ page }, info)
   await page.getByRole("combobox", { name: "Raw-water pump" }).fill(`RX 7 ${craft}`);
   await page.getByRole("dialog").getByRole("button", { name: "Keep" }).click();
   await expect(page.getByText(`raw-water pump RX 7 ${craft}`)).toBeVisible();
-  await page.goto("/shelf");
+  await page.goto("/parts");
   await page.getByRole("button", { name: "Add a part" }).click();
   const form = page.getByRole("dialog");
   await form.getByLabel("What it is").fill(label);
@@ -87,7 +87,7 @@ test("a part from order to receipt, use and order again", async ({ page }, info)
 
   // taken in a job, it is counted down, and to be ordered again
   const job = await jobOf(page, engine, "Impeller");
-  await page.goto(`/jobs/${job}/hands`);
+  await page.goto(`/jobs/${job}/teardown`);
   await page
     .getByRole("navigation", { name: "Steps of the work" })
     .getByRole("button", { name: "On", exact: true })
@@ -95,7 +95,7 @@ test("a part from order to receipt, use and order again", async ({ page }, info)
   await page.getByRole("button", { name: `Take one: ${label}` }).click();
   await expect(page.getByRole("region", { name: "Parts used" }).getByText(`1 × ${label}`)).toBeVisible();
   await expect(page.getByText(`${label}: none left`)).toBeVisible();
-  await page.goto("/shelf");
+  await page.goto("/parts");
   await expect(row.getByText("To order 1: 0 here, the least is 1.")).toBeVisible();
   await row.getByRole("button", { name: "It was the wrong one" }).click();
   await row.getByLabel("What was wrong with it").fill("drive was a spline");

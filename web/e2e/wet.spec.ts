@@ -35,7 +35,7 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
     await expect(page.getByRole("alert").filter({ hasText: "Round kept" })).toBeVisible();
   };
   await round("25.5", "84");
-  await page.goto(`${url}/wet`);
+  await page.goto(`${url}/wetwork`);
   await page.getByRole("button", { name: "Descaling" }).click();
   const plan = page.getByRole("region", { name: "Plan a descaling" });
   const fill = async (label: string, v: string) => plan.getByLabel(label, { exact: true }).fill(v);
@@ -81,7 +81,7 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
     const real = Date.now.bind(Date);
     Date.now = () => real() + 86_400_000;
   });
-  await other.goto(`${url}/wet`);
+  await other.goto(`${url}/wetwork`);
   await expect(other.getByRole("timer")).toBeVisible();
   expect(Math.abs((await seconds(other)) - (await seconds(page)))).toBeLessThanOrEqual(2);
   await other.close();
@@ -104,7 +104,7 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
   await expect(work).toContainText("Done");
   await expect(work).toContainText("Take a round now");
   await round("25.6", "70");
-  await page.goto(`${url}/wet`);
+  await page.goto(`${url}/wetwork`);
   await expect(page.getByRole("region", { name: "Before and after" })).toContainText(
     /Exchanger \d+ % → \d+ % of healthy: better by/,
   );

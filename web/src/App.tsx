@@ -3,25 +3,25 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { outbox } from "./api/outbox";
-import { Notices } from "./parts/notice";
-import { Shell } from "./parts/Shell";
-import { BookScreen } from "./screens/BookScreen";
-import { DueScreen } from "./screens/DueScreen";
-import { EngineScreen } from "./screens/EngineScreen";
-import { FeedScreen } from "./screens/FeedScreen";
-import { HandsScreen } from "./screens/HandsScreen";
-import { JobScreen } from "./screens/JobScreen";
-import { LoggerScreen } from "./screens/LoggerScreen";
-import { Missing } from "./screens/Missing";
-import { PapersScreen } from "./screens/PapersScreen";
-import { ProvingScreen } from "./screens/ProvingScreen";
-import { RoundScreen } from "./screens/RoundScreen";
-import { ShelfScreen } from "./screens/ShelfScreen";
-import { SumsScreen } from "./screens/SumsScreen";
-import { TradeScreen } from "./screens/TradeScreen";
-import { WetScreen } from "./screens/WetScreen";
-import { WhatIfScreen } from "./screens/WhatIfScreen";
-import { Yard } from "./screens/Yard";
+import { Notices } from "./ui/notices";
+import { Shell } from "./ui/Shell";
+import { MethodsScreen } from "./features/methods/MethodsScreen";
+import { DueScreen } from "./features/maintenance/DueScreen";
+import { EngineScreen } from "./features/engine/EngineScreen";
+import { FeedScreen } from "./features/proving/FeedScreen";
+import { TeardownScreen } from "./features/teardown/TeardownScreen";
+import { JobScreen } from "./features/job/JobScreen";
+import { DatalogScreen } from "./features/proving/DatalogScreen";
+import { Missing } from "./ui/Missing";
+import { ReportScreen } from "./features/reports/ReportScreen";
+import { ProvingScreen } from "./features/proving/ProvingScreen";
+import { RoundScreen } from "./features/readings/RoundScreen";
+import { InventoryScreen } from "./features/inventory/InventoryScreen";
+import { CalculatorScreen } from "./features/calculator/CalculatorScreen";
+import { HandbookScreen } from "./features/handbook/HandbookScreen";
+import { WetworkScreen } from "./features/wetwork/WetworkScreen";
+import { WhatIfScreen } from "./features/readings/WhatIfScreen";
+import { Yard } from "./features/yard/YardScreen";
 import { useLight } from "./theme/light";
 import { themeFor } from "./theme/theme";
 
@@ -45,22 +45,22 @@ export function App() {
             <Shell>
               <Routes>
                 <Route path="/" element={<Yard />} />
-                <Route path="/shelf" element={<ShelfScreen />} />
+                <Route path="/parts" element={<InventoryScreen />} />
                 <Route path="/due" element={<DueScreen />} />
                 <Route path="/engines/:id" element={<EngineScreen />} />
                 <Route path="/engines/:id/what-if" element={<WhatIfScreen />} />
                 <Route path="/jobs/:id" element={<JobScreen />} />
                 <Route path="/jobs/:id/round" element={<RoundScreen />} />
-                <Route path="/jobs/:id/wet" element={<WetScreen />} />
+                <Route path="/jobs/:id/wetwork" element={<WetworkScreen />} />
                 <Route path="/jobs/:id/proving" element={<ProvingScreen />} />
-                <Route path="/jobs/:id/papers" element={<PapersScreen />} />
-                <Route path="/jobs/:id/logger" element={<LoggerScreen />} />
+                <Route path="/jobs/:id/report" element={<ReportScreen />} />
+                <Route path="/jobs/:id/datalog" element={<DatalogScreen />} />
                 <Route path="/engines/:id/feed" element={<FeedScreen />} />
-                <Route path="/jobs/:id/hands" element={<HandsScreen />} />
-                <Route path="/sums" element={<SumsScreen />} />
-                <Route path="/sums/:name" element={<SumsScreen />} />
-                <Route path="/book" element={<BookScreen />} />
-                <Route path="/trade" element={<TradeScreen />} />
+                <Route path="/jobs/:id/teardown" element={<TeardownScreen />} />
+                <Route path="/calculators" element={<CalculatorScreen />} />
+                <Route path="/calculators/:name" element={<CalculatorScreen />} />
+                <Route path="/methods" element={<MethodsScreen />} />
+                <Route path="/handbook" element={<HandbookScreen />} />
                 <Route path="*" element={<Missing />} />
               </Routes>
             </Shell>

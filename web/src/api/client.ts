@@ -5,14 +5,14 @@ export type Schemas = components["schemas"];
 export type Catalogue = Schemas["Catalogue"];
 export type JobPage = Schemas["JobPage"];
 export type Answer = Schemas["Answer"];
-export type Known = Schemas["Known"];
+export type Statement = Schemas["Statement"];
 export type LogLine = Schemas["LogLine"];
 export type NextCheck = Schemas["NextCheck"];
 export type Stated = Schemas["Stated"];
-export type Sum = Schemas["Sum"];
-export type SumField = Schemas["SumField"];
-export type SumResult = Schemas["SumResult"];
-export type SumAnswer = Schemas["SumAnswer"];
+export type Calculator = Schemas["Calculator"];
+export type CalculatorField = Schemas["CalculatorField"];
+export type CalculatorResult = Schemas["CalculatorResult"];
+export type CalculatorAnswer = Schemas["CalculatorAnswer"];
 export type Picture = Schemas["Picture"];
 export type Unit = Schemas["Unit"];
 export type UnitSystem = Schemas["UnitSystem"];
@@ -52,8 +52,8 @@ export const getEngine = (engine_id: string) =>
 export const getJob = (job_id: string) => read(client.GET("/jobs/{job_id}", { params: { path: { job_id } } }));
 export const getCraft = (craft_id: string) => read(client.GET("/craft/{craft_id}", { params: { path: { craft_id } } }));
 
-export const getSums = () => read(client.GET("/calc"));
-export const workSum = (name: string, given: Record<string, unknown>, units: UnitSystem) =>
+export const getCalculators = () => read(client.GET("/calc"));
+export const calculate = (name: string, given: Record<string, unknown>, units: UnitSystem) =>
   read(client.POST("/calc/{name}", { params: { path: { name }, query: { units } }, body: given }));
 export const plantSteady = (body: Schemas["PlantQuestion"]) => read(client.POST("/plant/steady", { body }));
 export const plantHealth = (body: Schemas["PlantRounds"], units: UnitSystem) =>
@@ -69,24 +69,25 @@ export const getLive = (engine_id: string, address: string) =>
 export const liveStreamAt = (engine: string) => `/api/v1/engines/${engine}/live/stream`;
 export const getLiveRound = (engine_id: string) =>
   read(client.GET("/engines/{engine_id}/live/round", { params: { path: { engine_id } } }));
-export const previewLogger = (engine_id: string, data: string) =>
+export const previewDatalog = (engine_id: string, data: string) =>
   read(client.POST("/engines/{engine_id}/logger", { params: { path: { engine_id } }, body: { data } }));
 /** Straight to the program, past the outbox: a file is too large to wait on the device. */
-export const takeLogger = (job_id: string, recording_id: string, body: Schemas["LoggerTaken"]) =>
+export const importDatalog = (job_id: string, recording_id: string, body: Schemas["DatalogImported"]) =>
   read(client.PUT("/jobs/{job_id}/recordings/{recording_id}", { params: { path: { job_id, recording_id } }, body }));
 export const getRecording = (job_id: string, recording_id: string) =>
   read(client.GET("/jobs/{job_id}/recordings/{recording_id}", { params: { path: { job_id, recording_id } } }));
 export const getReport = (job_id: string, units: UnitSystem) =>
   read(client.GET("/jobs/{job_id}/report", { params: { path: { job_id }, query: { units } } }));
 /** A job's file, base64; tried, it only says what would be taken. */
-export const takeBundle = (data: string, tried: boolean) =>
+export const importBundle = (data: string, tried: boolean) =>
   read(client.POST("/bundles", { body: { data, try: tried } }));
-export const getRecord = (engine_id: string) =>
+export const getServiceRecord = (engine_id: string) =>
   read(client.GET("/engines/{engine_id}/record", { params: { path: { engine_id } } }));
 export const getDue = () => read(client.GET("/due"));
-export const getShelf = (engine?: string) =>
-  read(client.GET("/shelf", { params: { query: engine ? { engine } : {} } }));
+export const getInventory = (engine?: string) =>
+  read(client.GET("/inventory", { params: { query: engine ? { engine } : {} } }));
 export const getSupplier = (find: string) => read(client.GET("/supplier", { params: { query: { find } } }));
-export const fitImpeller = (body: Schemas["ImpellerMeasures"]) => read(client.POST("/shelf/fitting", { body }));
-export const getBook = () => read(client.GET("/book"));
+export const fitImpeller = (body: Schemas["ImpellerMeasures"]) =>
+  read(client.POST("/inventory/impeller-fit", { body }));
+export const getMethods = () => read(client.GET("/methods"));
 export const getTypes = () => read(client.GET("/plant/types"));

@@ -1,4 +1,4 @@
-import type { Catalogue, JobPage, Known, Stated } from "./client";
+import type { Catalogue, JobPage, Statement, Stated } from "./client";
 import type { Letter } from "./outbox";
 
 /**
@@ -20,7 +20,7 @@ export function withWaiting(page: JobPage, waiting: Letter[], catalogue: Catalog
 const rivals = (c: Catalogue, s: Stated) =>
   s.state === "present" ? (c.groups.find((g) => g.findings.includes(s.id))?.findings ?? []) : [];
 
-function restate(list: Known[], s: Stated, letter: Letter, out: string[]): Known[] {
+function restate(list: Statement[], s: Stated, letter: Letter, out: string[]): Statement[] {
   const rest = list.filter((k) => k.id !== s.id && !out.includes(k.id));
   if (s.state === "unknown") return rest;
   const { by = "", tapped_at = "" } = letter.body as { by?: string; tapped_at?: string };

@@ -1,18 +1,18 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useSyncExternalStore } from "react";
 import {
-  getBook,
+  getMethods,
   getCatalogue,
   getCraft,
   getDue,
   getEngine,
   getJob,
   getLive,
-  getRecord,
+  getServiceRecord,
   getRecording,
   getReport,
-  getShelf,
-  getSums,
+  getInventory,
+  getCalculators,
   getSupplier,
   getTypes,
   getYard,
@@ -21,8 +21,8 @@ import {
   plantLimits,
   plantSteady,
   Refused,
-  takeLogger,
-  workSum,
+  importDatalog,
+  calculate,
   type JobPage,
   type Schemas,
   type UnitSystem,
@@ -47,12 +47,13 @@ export const useJob = (id: string, { once = false } = {}) =>
     enabled: id !== "",
   });
 
-export const useSums = () => useQuery({ queryKey: ["sums"], queryFn: getSums, staleTime: Infinity, gcTime: Infinity });
+export const useCalculators = () =>
+  useQuery({ queryKey: ["sums"], queryFn: getCalculators, staleTime: Infinity, gcTime: Infinity });
 /** The answer to a sum as it is given now; while the next comes, the one before stands. */
 export const useAnswer = (name: string, given: Record<string, unknown>, units: UnitSystem) =>
   useQuery({
     queryKey: ["answer", name, units, given],
-    queryFn: () => workSum(name, given, units),
+    queryFn: () => calculate(name, given, units),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: (times, e) => !(e instanceof Refused) && times < 1,
@@ -92,7 +93,7 @@ export const useFacts = (engine: Schemas["PlantEngine"] | undefined) =>
     enabled: engine !== undefined,
     ...asked,
   });
-export const useBook = () => useQuery({ queryKey: ["book"], queryFn: getBook });
+export const useMethods = () => useQuery({ queryKey: ["book"], queryFn: getMethods });
 export const useTypes = () =>
   useQuery({ queryKey: ["types"], queryFn: getTypes, staleTime: Infinity, gcTime: Infinity });
 
@@ -115,17 +116,17 @@ export const useRecording = (job: string, id: string, open: boolean) =>
   });
 
 /** An engine's record: her life, trends, and what is due. */
-export const useRecord = (engine: string) =>
-  useQuery({ queryKey: ["record", engine], queryFn: () => getRecord(engine), refetchInterval: 15000 });
+export const useServiceRecord = (engine: string) =>
+  useQuery({ queryKey: ["record", engine], queryFn: () => getServiceRecord(engine), refetchInterval: 15000 });
 /** What is due in the whole yard. */
 export const useDue = () => useQuery({ queryKey: ["due"], queryFn: getDue, refetchInterval: 15000 });
 
 /** The yard's shelf; two people may be at it. */
-export const useShelf = (enabled = true) =>
-  useQuery({ queryKey: ["shelf"], queryFn: () => getShelf(), refetchInterval: 5000, enabled });
+export const useInventory = (enabled = true) =>
+  useQuery({ queryKey: ["shelf"], queryFn: () => getInventory(), refetchInterval: 5000, enabled });
 /** What of the shelf fits an engine, by herself or by her pump. */
-export const useShelfFor = (engine: string) =>
-  useQuery({ queryKey: ["shelf", engine], queryFn: () => getShelf(engine), refetchInterval: 5000 });
+export const useInventoryFor = (engine: string) =>
+  useQuery({ queryKey: ["shelf", engine], queryFn: () => getInventory(engine), refetchInterval: 5000 });
 export const useSupplier = (find: string) =>
   useQuery({ queryKey: ["supplier", find], queryFn: () => getSupplier(find), placeholderData: keepPreviousData });
 
@@ -146,7 +147,7 @@ export type JobEntry = Omit<Schemas["JobEntry"], "by" | "tapped_at">;
 const stamp = () => ({ by: writer.snapshot(), tapped_at: new Date().toISOString() });
 
 /** Everything that can be kept. Each settles when the server has it; what waits for a link is shown meanwhile. */
-export function useKeep() {
+export function useSave() {
   const cache = useQueryClient();
   const jobChanged = useCallback(
     (page: unknown) => cache.setQueryData(["job", (page as JobPage).card.id], page),
@@ -206,11 +207,11 @@ export function useKeep() {
     await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] === "job" || q.queryKey[0] === "yard" });
     return body.entry_id;
   };
-  const noteInBook = async (entry: Omit<Schemas["BookEntry"], "by">, label: string) => {
+  const noteInBook = async (entry: Omit<Schemas["MethodEntry"], "by">, label: string) => {
     const id = crypto.randomUUID();
     cache.setQueryData(
       ["book"],
-      await outbox.post({ id, path: `/book/entries/${id}`, body: { ...entry, ...stamp() }, label }),
+      await outbox.post({ id, path: `/methods/entries/${id}`, body: { ...entry, ...stamp() }, label }),
     );
     return id;
   };
@@ -221,9 +222,9 @@ export function useKeep() {
     await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] === "job" || q.queryKey[0] === "live" });
     return body.entry_id;
   };
-  const keepLogger = async (job: string, file: Omit<Schemas["LoggerTaken"], "entry_id" | "by">) => {
+  const keepLogger = async (job: string, file: Omit<Schemas["DatalogImported"], "entry_id" | "by">) => {
     const entry = crypto.randomUUID();
-    jobChanged(await takeLogger(job, crypto.randomUUID(), { entry_id: entry, ...file, ...stamp() }));
+    jobChanged(await importDatalog(job, crypto.randomUUID(), { entry_id: entry, ...file, ...stamp() }));
     return entry;
   };
   return {
@@ -244,7 +245,7 @@ export function useKeepUp() {
   const cache = useQueryClient();
   const noteUpkeep = async (
     engine: string,
-    entry: { meter?: Schemas["Meter"]; upkeep?: Schemas["UpkeepAct"] },
+    entry: { meter?: Schemas["Meter"]; upkeep?: Schemas["MaintenanceAct"] },
     label: string,
   ) => {
     const id = crypto.randomUUID();
@@ -256,11 +257,11 @@ export function useKeepUp() {
     await cache.invalidateQueries({ queryKey: ["due"] });
     return id;
   };
-  const noteOnShelf = async (act: Omit<Schemas["ShelfEntry"], "by" | "tapped_at">, label: string) => {
+  const noteOnShelf = async (act: Omit<Schemas["InventoryEntry"], "by" | "tapped_at">, label: string) => {
     const id = crypto.randomUUID();
     cache.setQueryData(
       ["shelf"],
-      await outbox.post({ id, path: `/shelf/entries/${id}`, body: { ...act, ...stamp() }, label }),
+      await outbox.post({ id, path: `/inventory/entries/${id}`, body: { ...act, ...stamp() }, label }),
     );
     return id;
   };

@@ -63,7 +63,7 @@ export interface paths {
             cookie?: never;
         };
         /** Every sum with its fields, their units and ranges, and the units that can be typed */
-        get: operations["listSums"];
+        get: operations["listCalculators"];
         put?: never;
         post?: never;
         delete?: never;
@@ -92,7 +92,7 @@ export interface paths {
          *     "12 gpm", "3/8 in", "60 ± 1") or `{value, error}`, the error being one standard deviation. Rows may be a list of
          *     objects, an object of equally long columns, or CSV text with a heading. Fields that do not fit are answered with 422.
          */
-        post: operations["work"];
+        post: operations["calculate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -271,7 +271,7 @@ export interface paths {
             cookie?: never;
         };
         /** An engine's record - her life, her hours, her trends, and what is due */
-        get: operations["getRecord"];
+        get: operations["getServiceRecord"];
         put?: never;
         post?: never;
         delete?: never;
@@ -461,7 +461,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Look at a logger's file; nothing is kept */
-        post: operations["previewLogger"];
+        post: operations["previewDatalog"];
         delete?: never;
         options?: never;
         head?: never;
@@ -481,7 +481,7 @@ export interface paths {
         /** A recording with what was read, thinned for a drawing, and what it shows */
         get: operations["getRecording"];
         /** Take a logger's file into a job as a recording */
-        put: operations["takeLogger"];
+        put: operations["importDatalog"];
         post?: never;
         delete?: never;
         options?: never;
@@ -658,7 +658,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take a job in that was exported, all of it or nothing */
-        post: operations["takeBundle"];
+        post: operations["importBundle"];
         delete?: never;
         options?: never;
         head?: never;
@@ -699,7 +699,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/shelf": {
+    "/inventory": {
         parameters: {
             query?: never;
             header?: never;
@@ -707,7 +707,7 @@ export interface paths {
             cookie?: never;
         };
         /** The yard's shelf, and what is to be ordered; or what of it fits an engine, by herself or by her pump */
-        get: operations["getShelf"];
+        get: operations["getInventory"];
         put?: never;
         post?: never;
         delete?: never;
@@ -716,7 +716,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/shelf.csv": {
+    "/inventory.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -724,7 +724,7 @@ export interface paths {
             cookie?: never;
         };
         /** The same as a table */
-        get: operations["getShelfCSV"];
+        get: operations["getInventoryCSV"];
         put?: never;
         post?: never;
         delete?: never;
@@ -733,7 +733,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/shelf/entries/{entry_id}": {
+    "/inventory/entries/{entry_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -747,7 +747,7 @@ export interface paths {
          * Keep a part, count it, order it of the supplier, receive it, or say that it was the wrong one
          * @description An order is asked of the supplier first; what was superseded is refused with its new number (409).
          */
-        put: operations["putShelfEntry"];
+        put: operations["putInventoryEntry"];
         post?: never;
         delete?: never;
         options?: never;
@@ -755,7 +755,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/shelf/fitting": {
+    "/inventory/impeller-fit": {
         parameters: {
             query?: never;
             header?: never;
@@ -808,7 +808,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/book": {
+    "/methods": {
         parameters: {
             query?: never;
             header?: never;
@@ -816,7 +816,7 @@ export interface paths {
             cookie?: never;
         };
         /** What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method */
-        get: operations["getBook"];
+        get: operations["getMethods"];
         put?: never;
         post?: never;
         delete?: never;
@@ -825,7 +825,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/book/entries/{entry_id}": {
+    "/methods/entries/{entry_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -836,7 +836,7 @@ export interface paths {
         };
         get?: never;
         /** Change a task, make one of the yard's own, or follow another school */
-        put: operations["putBookEntry"];
+        put: operations["putMethodEntry"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1086,32 +1086,32 @@ export interface components {
             us: string;
             imperial: string;
         };
-        SumList: {
-            sums: components["schemas"]["Sum"][];
+        CalculatorList: {
+            sums: components["schemas"]["Calculator"][];
             units: components["schemas"]["Unit"][];
         };
-        Sum: {
+        Calculator: {
             name: string;
             /** @description What a person wants to know. */
             asks: string;
             about: string;
             group: string;
-            fields: components["schemas"]["SumField"][];
-            results: components["schemas"]["SumResult"][];
+            fields: components["schemas"]["CalculatorField"][];
+            results: components["schemas"]["CalculatorResult"][];
             /** @description What the figures mean exactly. */
             notes: string[];
             sources: string[];
             /** @description Cautions that always stand beside it. */
             cautions: string[];
-            example: components["schemas"]["SumGiven"];
+            example: components["schemas"]["CalculatorInput"];
         };
         /** @enum {string} */
-        SumFieldKind: "number" | "integer" | "text" | "choice" | "yes-no" | "group" | "rows" | "numbers";
-        SumField: {
+        CalculatorFieldKind: "number" | "integer" | "text" | "choice" | "yes-no" | "group" | "rows" | "numbers";
+        CalculatorField: {
             name: string;
             label: string;
             help?: string;
-            kind: components["schemas"]["SumFieldKind"];
+            kind: components["schemas"]["CalculatorFieldKind"];
             /** @description Of a number given without one; an id of units. */
             unit?: string;
             /** Format: double */
@@ -1126,7 +1126,7 @@ export interface components {
             choices?: components["schemas"]["Labelled"][];
             suggest?: components["schemas"]["Suggestion"][];
             /** @description Of a group or of one row. */
-            fields?: components["schemas"]["SumField"][];
+            fields?: components["schemas"]["CalculatorField"][];
             only_if?: components["schemas"]["OnlyIf"];
             min_rows?: number;
             max_rows?: number;
@@ -1141,20 +1141,20 @@ export interface components {
             field: string;
             is: string[];
         };
-        SumResult: {
+        CalculatorResult: {
             name: string;
             label: string;
-            kind: components["schemas"]["SumFieldKind"];
+            kind: components["schemas"]["CalculatorFieldKind"];
             unit?: string;
             /** @description What was asked for. */
             main: boolean;
             choices?: components["schemas"]["Labelled"][];
-            fields?: components["schemas"]["SumResult"][];
+            fields?: components["schemas"]["CalculatorResult"][];
         };
-        SumGiven: {
+        CalculatorInput: {
             [key: string]: unknown;
         };
-        SumAnswer: {
+        CalculatorAnswer: {
             /** @description By the names of results; null where it does not apply. */
             result: {
                 [key: string]: unknown;
@@ -1251,9 +1251,9 @@ export interface components {
             best: boolean;
         };
         /** @description A sum kept in a job, with what was given to it. */
-        SumAsked: {
+        CalculationAsked: {
             name: string;
-            given: components["schemas"]["SumGiven"];
+            given: components["schemas"]["CalculatorInput"];
             units?: components["schemas"]["UnitSystem"];
         };
         /** @description One of the main results: a value with its unit, or words. */
@@ -1266,10 +1266,10 @@ export interface components {
             unit?: string;
             words?: string;
         };
-        SumKept: {
+        StoredCalculation: {
             name: string;
             asks: string;
-            given: components["schemas"]["SumGiven"];
+            given: components["schemas"]["CalculatorInput"];
             units: components["schemas"]["UnitSystem"];
             /** @description As they were when it was kept. */
             figures: components["schemas"]["Figure"][];
@@ -1292,9 +1292,9 @@ export interface components {
             old_hours?: number;
         };
         /** @enum {string} */
-        UpkeepVerb: "done" | "put-off" | "interval" | "topped" | "tick" | "untick";
-        UpkeepAct: {
-            do: components["schemas"]["UpkeepVerb"];
+        MaintenanceVerb: "done" | "put-off" | "interval" | "topped" | "tick" | "untick";
+        MaintenanceAct: {
+            do: components["schemas"]["MaintenanceVerb"];
             item?: string;
             day?: components["schemas"]["Day"];
             until?: components["schemas"]["Day"];
@@ -1309,12 +1309,12 @@ export interface components {
             words?: string;
         };
         /** @description One of meter and upkeep. */
-        UpkeepEntry: {
+        MaintenanceEntry: {
             by: components["schemas"]["Name"];
             /** Format: date-time */
             tapped_at?: string;
             meter?: components["schemas"]["Meter"];
-            upkeep?: components["schemas"]["UpkeepAct"];
+            upkeep?: components["schemas"]["MaintenanceAct"];
         };
         /** @enum {string} */
         DueState: "overdue" | "soon" | "later" | "unknown";
@@ -1344,9 +1344,9 @@ export interface components {
             ashore: boolean;
             last?: components["schemas"]["Day"];
             last_job?: components["schemas"]["ID"];
-            put_off?: components["schemas"]["PutOff"];
+            put_off?: components["schemas"]["Postponement"];
         };
-        PutOff: {
+        Postponement: {
             until: components["schemas"]["Day"];
             why: string;
             by: string;
@@ -1372,7 +1372,7 @@ export interface components {
         DueList: {
             engines: components["schemas"]["EngineDue"][];
         };
-        LifeLine: {
+        ServiceLine: {
             job_id: components["schemas"]["ID"];
             /** Format: date-time */
             at: string;
@@ -1461,8 +1461,8 @@ export interface components {
             year: number;
             steps: components["schemas"]["SeasonStepView"][];
         };
-        EngineRecord: {
-            life: components["schemas"]["LifeLine"][];
+        ServiceRecord: {
+            life: components["schemas"]["ServiceLine"][];
             hours: components["schemas"]["HoursView"];
             trends: components["schemas"]["TrendView"][];
             due: components["schemas"]["DueItem"][];
@@ -1491,13 +1491,13 @@ export interface components {
             }[];
         };
         /** @description One of engine and pump. */
-        ShelfFit: {
+        PartFit: {
             engine?: components["schemas"]["ID"];
             pump?: components["schemas"]["PumpType"];
             /** @enum {string} */
             how: "tried" | "measured" | "listed";
         };
-        ShelfPart: {
+        Part: {
             label: string;
             number?: string;
             where?: string;
@@ -1507,19 +1507,19 @@ export interface components {
             /** Format: double */
             price?: number;
             upkeep?: string;
-            fits?: components["schemas"]["ShelfFit"][];
+            fits?: components["schemas"]["PartFit"][];
             impeller?: components["schemas"]["ImpellerMeasures"];
             gone?: boolean;
         };
         /** @enum {string} */
-        ShelfVerb: "keep" | "count" | "order" | "receive" | "cancel" | "wrong";
-        ShelfEntry: {
+        InventoryVerb: "keep" | "count" | "order" | "receive" | "cancel" | "wrong";
+        InventoryEntry: {
             by: components["schemas"]["Name"];
             /** Format: date-time */
             tapped_at?: string;
-            do: components["schemas"]["ShelfVerb"];
+            do: components["schemas"]["InventoryVerb"];
             part: components["schemas"]["ID"];
-            is?: components["schemas"]["ShelfPart"];
+            is?: components["schemas"]["Part"];
             /** Format: double */
             quantity?: number;
             order?: string;
@@ -1528,7 +1528,7 @@ export interface components {
             /** @description Of a part that is changed: kept, as it was read; refused when it was changed since. */
             seen?: string;
         };
-        ShelfOrder: {
+        PartOrder: {
             id: string;
             number: string;
             /** Format: double */
@@ -1542,34 +1542,34 @@ export interface components {
             at: string;
             due: components["schemas"]["Day"];
         };
-        ShelfWrong: {
+        WrongPart: {
             words: string;
             number: string;
             by: string;
             /** Format: date-time */
             at: string;
         };
-        ShelfLine: {
+        InventoryLine: {
             id: components["schemas"]["ID"];
-            is: components["schemas"]["ShelfPart"];
+            is: components["schemas"]["Part"];
             /** Format: double */
             have: number;
             /** Format: double */
             coming: number;
-            orders: components["schemas"]["ShelfOrder"][];
-            wrong: components["schemas"]["ShelfWrong"][];
+            orders: components["schemas"]["PartOrder"][];
+            wrong: components["schemas"]["WrongPart"][];
             /** @description The entry by which its facts were kept last. */
             kept: string;
         };
-        ShelfNeed: {
+        InventoryNeed: {
             part: components["schemas"]["ID"];
             /** Format: double */
             quantity: number;
             reasons: string[];
         };
-        Shelf: {
-            lines: components["schemas"]["ShelfLine"][];
-            to_order: components["schemas"]["ShelfNeed"][];
+        Inventory: {
+            lines: components["schemas"]["InventoryLine"][];
+            to_order: components["schemas"]["InventoryNeed"][];
             /** @description Names, by id, of those that parts fit. */
             engines: {
                 [key: string]: string;
@@ -1703,7 +1703,7 @@ export interface components {
             /** @description Only say what would be taken. */
             try?: boolean;
         };
-        BundleTaken: {
+        BundleImported: {
             craft: string;
             engine: string;
             job_id: components["schemas"]["ID"];
@@ -1790,10 +1790,10 @@ export interface components {
             shell_coefficient_w_m2_k?: number;
         };
         /** @enum {string} */
-        StandardKind: "type" | "baseline" | "twin";
+        ComparisonKind: "type" | "baseline" | "twin";
         /** @description What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day. */
-        PlantStandard: {
-            kind: components["schemas"]["StandardKind"];
+        PlantComparison: {
+            kind: components["schemas"]["ComparisonKind"];
             /** @description Of the twin. */
             name?: string;
             /** Format: date-time */
@@ -1908,7 +1908,7 @@ export interface components {
         /** @enum {string} */
         SurfaceKind: "matt" | "rust" | "oxidised" | "bright";
         /** @description A further reading and what it would tell. */
-        Telling: {
+        NextReading: {
             /** Format: double */
             rpm: number;
             station: string;
@@ -1933,7 +1933,7 @@ export interface components {
             /** @description Stations in the order of the water. */
             circuit: string[];
             cooling?: components["schemas"]["Cooling"];
-            standard?: components["schemas"]["PlantStandard"];
+            standard?: components["schemas"]["PlantComparison"];
             /** @description The facts are fitted to this very engine already: in place of a standard. */
             fitted?: boolean;
         };
@@ -2209,7 +2209,7 @@ export interface components {
              */
             says_found: number;
             /** @description What further reading would tell most, the most telling first. */
-            next: components["schemas"]["Telling"][];
+            next: components["schemas"]["NextReading"][];
         };
         Question: {
             family: components["schemas"]["FamilyID"];
@@ -2437,11 +2437,11 @@ export interface components {
             strategy?: components["schemas"]["Strategy"];
             faults?: string[];
             explains_everything?: boolean;
-            sum?: components["schemas"]["SumAsked"];
+            sum?: components["schemas"]["CalculationAsked"];
             round?: components["schemas"]["PlantRound"];
-            strip?: components["schemas"]["StripAct"];
+            strip?: components["schemas"]["TeardownAct"];
             photo?: components["schemas"]["PhotoGiven"];
-            wet?: components["schemas"]["WetAct"];
+            wet?: components["schemas"]["WetworkAct"];
             proving?: components["schemas"]["ProvingAct"];
             recording?: components["schemas"]["RecordingAct"];
             /** @description Why the job is closed with something standing in the way: a part off, a seal unmatched, rubber at large, an isolation. */
@@ -2457,7 +2457,7 @@ export interface components {
             /** @description The strip-down item that it shows. */
             item?: string;
         };
-        PhotoKept: {
+        StoredPhoto: {
             id: components["schemas"]["ID"];
             item: string;
             width: number;
@@ -2621,7 +2621,7 @@ export interface components {
         };
         ProvingPage: {
             runs: components["schemas"]["ProvingRun"][];
-            recordings: components["schemas"]["RecordingKept"][];
+            recordings: components["schemas"]["StoredRecording"][];
             has_feed: boolean;
         };
         Place: {
@@ -2655,7 +2655,7 @@ export interface components {
             /** @description The first. */
             line: number;
         };
-        RecordingKept: {
+        StoredRecording: {
             id: components["schemas"]["ID"];
             /** @enum {string} */
             source: "feed" | "file";
@@ -2736,7 +2736,7 @@ export interface components {
             over_alarm: boolean;
         };
         RecordingPage: {
-            kept: components["schemas"]["RecordingKept"];
+            kept: components["schemas"]["StoredRecording"];
             tracks: components["schemas"]["Track"][];
             analysis: components["schemas"]["RunAnalysis"];
             limits: components["schemas"]["AlarmLine"][];
@@ -2834,14 +2834,14 @@ export interface components {
             /** @description What still moves, in words. */
             unquiet: string[];
         };
-        LoggerFile: {
+        DatalogFile: {
             /**
              * Format: byte
              * @description The file, base64.
              */
             data: string;
         };
-        LoggerColumn: {
+        DatalogColumn: {
             heading: string;
             /** @description Id of a unit, where the heading names one that is known. */
             unit: string;
@@ -2852,22 +2852,22 @@ export interface components {
             clock: boolean;
             guess?: components["schemas"]["Place"];
         };
-        LoggerPreview: {
+        DatalogPreview: {
             delimiter: string;
             rows: number;
-            columns: components["schemas"]["LoggerColumn"][];
+            columns: components["schemas"]["DatalogColumn"][];
             /** @description The column that is taken to tell the time; -1: none. */
             time: number;
             left_out: components["schemas"]["LeftOut"][];
             places: components["schemas"]["OfferedPlace"][];
         };
-        LoggerMapped: {
+        DatalogMapped: {
             column: number;
             place: components["schemas"]["Place"];
             /** @description Id of a unit; left out: what the heading says, else the place's own. */
             unit?: string;
         };
-        LoggerTaken: {
+        DatalogImported: {
             entry_id: components["schemas"]["ID"];
             by: components["schemas"]["Name"];
             /** Format: date-time */
@@ -2883,14 +2883,14 @@ export interface components {
             time: number;
             /** @description Id of a unit of time; left out: a clock, or what the heading says. */
             time_unit?: string;
-            columns: components["schemas"]["LoggerMapped"][];
+            columns: components["schemas"]["DatalogMapped"][];
         };
         /** @enum {string} */
         AcidID: "phosphoric" | "citric" | "sulfamic" | "formic" | "acetic" | "hydrochloric";
         /** @enum {string} */
-        WetKind: "flush" | "descale" | "coolant";
+        WetworkKind: "flush" | "descale" | "coolant";
         /** @enum {string} */
-        WetPlace: "in-place" | "bench";
+        WetworkPlace: "in-place" | "bench";
         /** @enum {string} */
         FlushSource: "hose" | "engine";
         /** @enum {string} */
@@ -2904,7 +2904,7 @@ export interface components {
         /** @enum {string} */
         Fizz: "strong" | "weak" | "none";
         /** @enum {string} */
-        WetVerb: "plan" | "begin" | "stop" | "read" | "came-out" | "drained" | "filled" | "topped" | "strength" | "stage" | "waste" | "end";
+        WetworkVerb: "plan" | "begin" | "stop" | "read" | "came-out" | "drained" | "filled" | "topped" | "strength" | "stage" | "waste" | "end";
         /** @description What descales, as it is bought: an acid of a known strength, or a mix that goes by its own instructions (parts_water). */
         Product: {
             id: string;
@@ -2938,7 +2938,7 @@ export interface components {
             silencer_drained?: boolean;
         };
         DescalePlan: {
-            place: components["schemas"]["WetPlace"];
+            place: components["schemas"]["WetworkPlace"];
             product: components["schemas"]["Product"];
             /** Format: double */
             target_percent_mass?: number;
@@ -3007,10 +3007,10 @@ export interface components {
          *     aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words; of rubber share too.
          *     drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
          */
-        WetAct: {
-            do: components["schemas"]["WetVerb"];
+        WetworkAct: {
+            do: components["schemas"]["WetworkVerb"];
             work: components["schemas"]["ID"];
-            kind?: components["schemas"]["WetKind"];
+            kind?: components["schemas"]["WetworkKind"];
             flush?: components["schemas"]["FlushPlan"];
             descale?: components["schemas"]["DescalePlan"];
             coolant?: components["schemas"]["CoolantPlan"];
@@ -3030,15 +3030,15 @@ export interface components {
             /** Format: double */
             hours?: number;
         };
-        WetStep: {
+        WetworkStep: {
             station?: string;
             /** @description Station ids stand in braces. */
             say: string;
             /** Format: double */
             minutes?: number;
         };
-        WetLine: {
-            act: components["schemas"]["WetAct"];
+        WetworkLine: {
+            act: components["schemas"]["WetworkAct"];
             by: string;
             /** Format: date-time */
             at: string;
@@ -3101,9 +3101,9 @@ export interface components {
             /** Format: double */
             rinse_minutes: number;
         };
-        WetWork: {
+        WetworkItem: {
             id: components["schemas"]["ID"];
-            kind: components["schemas"]["WetKind"];
+            kind: components["schemas"]["WetworkKind"];
             flush?: components["schemas"]["FlushPlan"];
             descale?: components["schemas"]["DescalePlan"];
             coolant?: components["schemas"]["CoolantPlan"];
@@ -3129,8 +3129,8 @@ export interface components {
             elapsed_s: number;
             /** Format: double */
             left_s: number;
-            steps: components["schemas"]["WetStep"][];
-            log: components["schemas"]["WetLine"][];
+            steps: components["schemas"]["WetworkStep"][];
+            log: components["schemas"]["WetworkLine"][];
             stages: string[];
             /** @description Stages not gone through yet. */
             missing: string[];
@@ -3146,8 +3146,8 @@ export interface components {
             ended: boolean;
             words?: string;
         };
-        WetPage: {
-            works: components["schemas"]["WetWork"][];
+        WetworkPage: {
+            works: components["schemas"]["WetworkItem"][];
             products: components["schemas"]["Product"][];
             /** @description The engine's raw-water stations. */
             raw: string[];
@@ -3158,7 +3158,7 @@ export interface components {
             scale_why: string;
         };
         WorkLine: {
-            kind: components["schemas"]["WetKind"];
+            kind: components["schemas"]["WetworkKind"];
             /** Format: date-time */
             ended: string;
             /** Format: double */
@@ -3216,7 +3216,7 @@ export interface components {
             while_there?: string[];
             parts?: string[];
         };
-        Book: {
+        YardMethods: {
             /** @description Descalers: acids as they are sold, and the yard's own. */
             products: components["schemas"]["Product"][];
             tasks: components["schemas"]["Task"][];
@@ -3229,9 +3229,9 @@ export interface components {
             log: components["schemas"]["LogLine"][];
         };
         /** @enum {string} */
-        BookEntryKind: "task" | "method" | "product";
-        BookEntry: {
-            kind: components["schemas"]["BookEntryKind"];
+        MethodEntryKind: "task" | "method" | "product";
+        MethodEntry: {
+            kind: components["schemas"]["MethodEntryKind"];
             by: components["schemas"]["Name"];
             /** Format: date-time */
             tapped_at?: string;
@@ -3250,7 +3250,7 @@ export interface components {
             why: string;
         };
         /** @enum {string} */
-        StripVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start";
+        TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start";
         /**
          * @description One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
          *     task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
@@ -3258,8 +3258,8 @@ export interface components {
          *     the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
          *     (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
          */
-        StripAct: {
-            do: components["schemas"]["StripVerb"];
+        TeardownAct: {
+            do: components["schemas"]["TeardownVerb"];
             item?: string;
             adds?: components["schemas"]["TaskItem"];
             count?: number;
@@ -3370,7 +3370,7 @@ export interface components {
              */
             y: number;
         };
-        StripItem: {
+        TeardownItem: {
             key: string;
             task: string;
             item: components["schemas"]["TaskItem"];
@@ -3436,13 +3436,13 @@ export interface components {
             at: string;
             entry_id: components["schemas"]["ID"];
         };
-        Hands: {
+        Teardown: {
             isolated: components["schemas"]["Isolated"][];
-            /** @description Of the book, those that fit this engine; GET /book has their items. */
+            /** @description Of the book, those that fit this engine; GET /methods has their items. */
             tasks: components["schemas"]["Labelled"][];
             /** @description As they were when they were begun. */
             begun: components["schemas"]["Task"][];
-            items: components["schemas"]["StripItem"][];
+            items: components["schemas"]["TeardownItem"][];
             /** @description Keys of what is still off, the last that came off first. */
             rebuild: string[];
             wheel?: components["schemas"]["Wheel"];
@@ -3513,8 +3513,8 @@ export interface components {
             sum?: string;
             figures?: components["schemas"]["Figure"][];
             round?: components["schemas"]["PlantRound"];
-            strip?: components["schemas"]["StripAct"];
-            wet?: components["schemas"]["WetAct"];
+            strip?: components["schemas"]["TeardownAct"];
+            wet?: components["schemas"]["WetworkAct"];
             proving?: components["schemas"]["ProvingAct"];
             recording?: components["schemas"]["RecordingNoted"];
             feed?: components["schemas"]["Feed"];
@@ -3607,25 +3607,25 @@ export interface components {
             card: components["schemas"]["JobCard"];
             craft: components["schemas"]["Craft"];
             engine: components["schemas"]["Engine"];
-            history: components["schemas"]["Known"][];
-            findings: components["schemas"]["Known"][];
+            history: components["schemas"]["Statement"][];
+            findings: components["schemas"]["Statement"][];
             checks: components["schemas"]["CheckMade"][];
             open_access: string[];
             strategy: components["schemas"]["Strategy"];
             notes: components["schemas"]["Note"][];
-            sums: components["schemas"]["SumKept"][];
+            sums: components["schemas"]["StoredCalculation"][];
             rounds: components["schemas"]["RoundMade"][];
             health?: components["schemas"]["PlantHealth"];
-            standard: components["schemas"]["PlantStandard"];
-            hands: components["schemas"]["Hands"];
-            photos: components["schemas"]["PhotoKept"][];
-            wet: components["schemas"]["WetPage"];
+            standard: components["schemas"]["PlantComparison"];
+            hands: components["schemas"]["Teardown"];
+            photos: components["schemas"]["StoredPhoto"][];
+            wet: components["schemas"]["WetworkPage"];
             proving: components["schemas"]["ProvingPage"];
             closed?: components["schemas"]["Closed"];
             log: components["schemas"]["LogLine"][];
             diagnosis: components["schemas"]["Answer"];
         };
-        Known: {
+        Statement: {
             id: string;
             /**
              * Format: double
@@ -3764,7 +3764,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    listSums: {
+    listCalculators: {
         parameters: {
             query?: never;
             header?: never;
@@ -3779,13 +3779,13 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SumList"];
+                    "application/json": components["schemas"]["CalculatorList"];
                 };
             };
             default: components["responses"]["Problem"];
         };
     };
-    work: {
+    calculate: {
         parameters: {
             query?: {
                 /** @description Whose gallon an unnamed one is, as in 12 gpm; us and metric mean the US gallon. */
@@ -3799,7 +3799,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SumGiven"];
+                "application/json": components["schemas"]["CalculatorInput"];
             };
         };
         responses: {
@@ -3809,7 +3809,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SumAnswer"];
+                    "application/json": components["schemas"]["CalculatorAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4085,7 +4085,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    getRecord: {
+    getServiceRecord: {
         parameters: {
             query?: never;
             header?: never;
@@ -4102,7 +4102,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EngineRecord"];
+                    "application/json": components["schemas"]["ServiceRecord"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4120,7 +4120,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["UpkeepEntry"];
+                "application/json": components["schemas"]["MaintenanceEntry"];
             };
         };
         responses: {
@@ -4130,7 +4130,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EngineRecord"];
+                    "application/json": components["schemas"]["ServiceRecord"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4337,7 +4337,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    previewLogger: {
+    previewDatalog: {
         parameters: {
             query?: never;
             header?: never;
@@ -4348,7 +4348,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LoggerFile"];
+                "application/json": components["schemas"]["DatalogFile"];
             };
         };
         responses: {
@@ -4358,7 +4358,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LoggerPreview"];
+                    "application/json": components["schemas"]["DatalogPreview"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4388,7 +4388,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    takeLogger: {
+    importDatalog: {
         parameters: {
             query?: never;
             header?: never;
@@ -4400,7 +4400,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LoggerTaken"];
+                "application/json": components["schemas"]["DatalogImported"];
             };
         };
         responses: {
@@ -4642,7 +4642,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    takeBundle: {
+    importBundle: {
         parameters: {
             query?: never;
             header?: never;
@@ -4661,7 +4661,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BundleTaken"];
+                    "application/json": components["schemas"]["BundleImported"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4712,7 +4712,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    getShelf: {
+    getInventory: {
         parameters: {
             query?: {
                 engine?: components["schemas"]["ID"];
@@ -4729,13 +4729,13 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Shelf"];
+                    "application/json": components["schemas"]["Inventory"];
                 };
             };
             default: components["responses"]["Problem"];
         };
     };
-    getShelfCSV: {
+    getInventoryCSV: {
         parameters: {
             query?: never;
             header?: never;
@@ -4757,7 +4757,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    putShelfEntry: {
+    putInventoryEntry: {
         parameters: {
             query?: never;
             header?: never;
@@ -4768,7 +4768,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShelfEntry"];
+                "application/json": components["schemas"]["InventoryEntry"];
             };
         };
         responses: {
@@ -4778,7 +4778,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Shelf"];
+                    "application/json": components["schemas"]["Inventory"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4855,7 +4855,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    getBook: {
+    getMethods: {
         parameters: {
             query?: never;
             header?: never;
@@ -4870,13 +4870,13 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Book"];
+                    "application/json": components["schemas"]["YardMethods"];
                 };
             };
             default: components["responses"]["Problem"];
         };
     };
-    putBookEntry: {
+    putMethodEntry: {
         parameters: {
             query?: never;
             header?: never;
@@ -4887,7 +4887,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BookEntry"];
+                "application/json": components["schemas"]["MethodEntry"];
             };
         };
         responses: {
@@ -4897,7 +4897,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Book"];
+                    "application/json": components["schemas"]["YardMethods"];
                 };
             };
             default: components["responses"]["Problem"];

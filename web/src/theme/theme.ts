@@ -18,6 +18,13 @@ interface Water {
   quiet: string;
 }
 
+declare module "@mui/material/Button" {
+  interface ButtonPropsVariantOverrides {
+    /** One of a few answers: framed; filled where it stands (data-on), with a weight that does not need the colour. */
+    choice: true;
+  }
+}
+
 declare module "@mui/material/styles" {
   interface Theme {
     water: Water;
@@ -79,6 +86,19 @@ const tokens: Record<
 
 const font = '"Atkinson Hyperlegible Next Variable", "Atkinson Hyperlegible Next", sans-serif';
 
+const choice = (ink: string, line: string, panel: string) => ({
+  border: `2px solid ${line}`,
+  color: ink,
+  fontWeight: 450,
+  paddingInline: 12,
+  '&[data-on="true"], &[data-on="true"]:hover': {
+    borderColor: ink,
+    backgroundColor: ink,
+    color: panel,
+    fontWeight: 700,
+  },
+});
+
 export function themeFor(light: Light): Theme {
   const t = tokens[light];
   return createTheme({
@@ -111,7 +131,14 @@ export function themeFor(light: Light): Theme {
       MuiButtonBase: { defaultProps: { disableRipple: true } },
       MuiButton: {
         defaultProps: { disableElevation: true },
-        styleOverrides: { root: { minHeight: 48, borderRadius: 4, paddingInline: 16 } },
+        styleOverrides: {
+          root: {
+            minHeight: 48,
+            borderRadius: 4,
+            paddingInline: 16,
+            variants: [{ props: { variant: "choice" }, style: choice(t.ink, t.line, t.water.panel) }],
+          },
+        },
       },
       MuiSlider: {
         styleOverrides: {

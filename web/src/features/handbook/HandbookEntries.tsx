@@ -1,0 +1,131 @@
+import { Box, ButtonBase, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { useState, type ReactNode } from "react";
+import type { Catalogue } from "../../api/client";
+import { percent } from "../../ui/stations";
+import { rateWords, strengthWords } from "./handbook";
+import { lower, minutes, type Words } from "../../ui/words";
+
+/** A line that opens. */
+function Entry({ title, aside, children }: { title: string; aside: string; children: ReactNode }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Box sx={{ borderTop: 1, borderColor: "divider" }}>
+      <ButtonBase
+        onClick={() => setOpen(!open)}
+        aria-expanded={open}
+        sx={{ width: "100%", minHeight: 52, textAlign: "left", gap: 1.5, py: 0.75 }}
+      >
+        <Typography sx={{ fontWeight: 650, lineHeight: 1.2, mr: "auto" }}>{title}</Typography>
+        <Typography variant="body2" sx={{ color: "text.secondary", textAlign: "right", flex: "none", maxWidth: "45%" }}>
+          {aside}
+        </Typography>
+      </ButtonBase>
+      {open && <Box sx={{ pb: 1.5, pl: 2, borderLeft: 4, borderColor: "divider", mb: 1 }}>{children}</Box>}
+    </Box>
+  );
+}
+
+export function FaultEntry({ fault, words }: { fault: Catalogue["faults"][number]; words: Words }) {
+  return (
+    <Entry title={fault.label} aside={rateWords(fault.prior)}>
+      <Typography>Why so common: {fault.why}.</Typography>
+      <Typography>
+        <strong>Cure:</strong> {fault.remedy}
+      </Typography>
+      {fault.sure.map((s) => (
+        <Typography key={s.check + s.finding}>
+          <strong>Sure look:</strong> {lower(words.check(s.check))} shows “{lower(words.finding(s.finding))}”.
+          {s.rivals
+            .map((r) => ` It cannot tell it from ${lower(words.fault(r.fault))}; ${lower(words.check(r.told_by))} can.`)
+            .join("")}
+        </Typography>
+      ))}
+      <Typography variant="body2" sx={{ color: "text.secondary" }}>
+        Common practice.
+      </Typography>
+    </Entry>
+  );
+}
+
+export function FindingEntry({
+  finding,
+  catalogue,
+  words,
+}: {
+  finding: Catalogue["findings"][number];
+  catalogue: Catalogue;
+  words: Words;
+}) {
+  const { water } = useTheme();
+  const checks = catalogue.checks.filter((k) => k.settles.includes(finding.id));
+  const sorted = (list: typeof finding.causes) => [...list].sort((a, b) => b.strength - a.strength);
+  const aside =
+    finding.causes.length === 1 ? words.fault(finding.causes[0]?.fault ?? "") : `${finding.causes.length} causes`;
+  return (
+    <Entry title={finding.label} aside={finding.causes.length === 0 ? "speaks against faults" : aside}>
+      {sorted(finding.causes).map((l) => (
+        <Typography key={l.fault}>
+          <Box component="span" sx={{ color: water.suspect, fontWeight: 650 }}>
+            ▲ {words.fault(l.fault)}
+          </Box>{" "}
+          {strengthWords(l.strength)}: {l.why}.
+        </Typography>
+      ))}
+      {sorted(finding.blocks).map((l) => (
+        <Typography key={l.fault}>
+          <Box component="span" sx={{ color: water.clear, fontWeight: 650 }}>
+            ▽ {words.fault(l.fault)}
+          </Box>{" "}
+          {strengthWords(l.strength)} keeps it away: {l.why}.
+        </Typography>
+      ))}
+      <Typography variant="body2" sx={{ color: "text.secondary" }}>
+        Without any of these {percent(finding.leak)}: {finding.leak_why}.{" "}
+        {checks.length > 0 && `Settled by: ${checks.map((k) => lower(k.label).replace("?", "")).join(", ")}. `}
+        Common practice.
+      </Typography>
+    </Entry>
+  );
+}
+
+export function CheckEntry({
+  check,
+  catalogue,
+  words,
+}: {
+  check: Catalogue["checks"][number];
+  catalogue: Catalogue;
+  words: Words;
+}) {
+  const { water } = useTheme();
+  const access = catalogue.access.find((a) => a.id === check.access);
+  const needs = catalogue.needs.filter((n) => check.needs.includes(n.id)).map((n) => lower(n.label));
+  return (
+    <Entry
+      title={check.label}
+      aside={`${minutes(check.minutes)}${access ? ` + ${minutes(access.minutes)}: ${lower(access.label)}` : ""}`}
+    >
+      {needs.length > 0 && (
+        <Typography>
+          <strong>First:</strong> {needs.join("; ")}.
+        </Typography>
+      )}
+      <Box component="ol" sx={{ my: 0.5, pl: 2.5 }}>
+        {check.how.map((h) => (
+          <li key={h}>{h}</li>
+        ))}
+      </Box>
+      {catalogue.cautions
+        .filter((k) => check.cautions.includes(k.id))
+        .map((k) => (
+          <Typography key={k.id} sx={{ borderLeft: 6, borderColor: water.found, pl: 1.5, mb: 0.5 }}>
+            <strong>{k.label}.</strong> {k.text}
+          </Typography>
+        ))}
+      <Typography>
+        <strong>Settles:</strong> {check.settles.map((f) => lower(words.finding(f))).join("; ")}.
+      </Typography>
+    </Entry>
+  );
+}

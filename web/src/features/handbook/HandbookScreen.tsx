@@ -1,0 +1,109 @@
+import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { useSearchParams } from "react-router";
+import type { Catalogue } from "../../api/client";
+import { useCatalogue } from "../../api/queries";
+import { Loaded } from "../../ui/Loaded";
+import { CheckEntry, FaultEntry, FindingEntry } from "./HandbookEntries";
+import { chapterOf, search, type Chapter } from "./handbook";
+import { wordsOf } from "../../ui/words";
+
+/** The trade: the catalogue as a handbook, by station or by search; what else a sign may mean. */
+export function HandbookScreen() {
+  const catalogue = useCatalogue();
+  return (
+    <Box component="main" sx={{ maxWidth: 1240, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
+      <Loaded query={catalogue}>{(c) => <Handbook catalogue={c} />}</Loaded>
+    </Box>
+  );
+}
+
+function Handbook({ catalogue }: { catalogue: Catalogue }) {
+  const [params, setParams] = useSearchParams();
+  const wanted = params.get("find") ?? "";
+  const station = params.get("station") ?? "raw-pump";
+  const chapter = wanted ? search(catalogue, wanted) : chapterOf(catalogue, station);
+  const place = catalogue.stations.find((s) => s.id === station);
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "230px minmax(0, 1fr)" },
+        gap: { xs: 2, md: 4 },
+      }}
+    >
+      <Stack sx={{ gap: 1.5 }}>
+        <TextField
+          label="What do you look for?"
+          value={wanted}
+          onChange={(e) => setParams(e.target.value ? { find: e.target.value } : { station }, { replace: true })}
+        />
+        <Stack
+          component="nav"
+          aria-label="Stations"
+          direction={{ xs: "row", md: "column" }}
+          sx={{ overflowX: "auto", flexWrap: "nowrap" }}
+        >
+          {catalogue.stations.map((s) => (
+            <Button
+              key={s.id}
+              aria-pressed={!wanted && s.id === station}
+              onClick={() => setParams({ station: s.id })}
+              sx={{
+                flex: "none",
+                justifyContent: "flex-start",
+                color: "text.primary",
+                borderRadius: 0,
+                boxShadow: !wanted && s.id === station ? { xs: "inset 0 -4px", md: "inset 6px 0" } : "none",
+                fontWeight: !wanted && s.id === station ? 750 : 450,
+              }}
+            >
+              {s.label}
+            </Button>
+          ))}
+        </Stack>
+      </Stack>
+      <Box sx={{ minWidth: 0 }}>
+        <Typography variant="h1">{wanted ? `“${wanted}”` : place?.label}</Typography>
+        <Typography sx={{ color: "text.secondary", mb: 2 }}>{wanted ? found(chapter) : place?.what}</Typography>
+        <Entries catalogue={catalogue} chapter={chapter} />
+      </Box>
+    </Box>
+  );
+}
+
+function found(c: Chapter) {
+  const n = c.faults.length + c.checks.length + c.findings.length;
+  return n === 0 ? "Nothing found. Try one word, as in weed, drip or gasket." : `${n} found`;
+}
+
+function Entries({ catalogue, chapter }: { catalogue: Catalogue; chapter: Chapter }) {
+  const words = wordsOf(catalogue);
+  return (
+    <Stack sx={{ gap: 3 }}>
+      {chapter.findings.length > 0 && (
+        <Box component="section" aria-label="Signs">
+          <Typography variant="h2">Signs, and what else they may mean</Typography>
+          {chapter.findings.map((f) => (
+            <FindingEntry key={f.id} finding={f} catalogue={catalogue} words={words} />
+          ))}
+        </Box>
+      )}
+      {chapter.faults.length > 0 && (
+        <Box component="section" aria-label="Faults">
+          <Typography variant="h2">What goes wrong</Typography>
+          {chapter.faults.map((f) => (
+            <FaultEntry key={f.id} fault={f} words={words} />
+          ))}
+        </Box>
+      )}
+      {chapter.checks.length > 0 && (
+        <Box component="section" aria-label="Checks">
+          <Typography variant="h2">How to look</Typography>
+          {chapter.checks.map((k) => (
+            <CheckEntry key={k.id} check={k} catalogue={catalogue} words={words} />
+          ))}
+        </Box>
+      )}
+    </Stack>
+  );
+}

@@ -1,0 +1,84 @@
+import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import { useInventory } from "../../api/queries";
+import { Loaded } from "../../ui/Loaded";
+import { ImpellerFit } from "./ImpellerFit";
+import { PartForm } from "./PartForm";
+import { useInventoryActs, type OnShelf } from "../../ui/inventory";
+import { InventoryRow } from "./InventoryRow";
+import { WhoDialog } from "../../ui/Shell";
+
+/** The yard's shelf: what is to be ordered first, then all that lies there. */
+export function InventoryScreen() {
+  const shelf = useInventory();
+  const { act, asking, setAsking } = useInventoryActs();
+  const [adding, setAdding] = useState(false);
+  return (
+    <Box component="main" sx={{ maxWidth: 900, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
+      <Button component={Link} to="/" sx={{ px: 0 }}>
+        ← The yard
+      </Button>
+      <Stack direction="row" sx={{ gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+        <Typography variant="h1" sx={{ mr: "auto" }}>
+          The shelf
+        </Typography>
+        <Button href="/api/v1/inventory.csv" download sx={{ color: "text.primary", textDecoration: "underline" }}>
+          Table
+        </Button>
+        <Button
+          variant="outlined"
+          onClick={() => setAdding(true)}
+          sx={{ borderColor: "text.primary", color: "text.primary" }}
+        >
+          Add a part
+        </Button>
+      </Stack>
+      <ImpellerFit />
+      <Loaded query={shelf}>{(s) => <Lines shelf={s} onAct={act} />}</Loaded>
+      {adding && <PartForm onAct={act} onClose={() => setAdding(false)} />}
+      {asking && <WhoDialog onClose={() => setAsking(false)} />}
+    </Box>
+  );
+}
+
+function Lines({ shelf, onAct }: { shelf: Schemas["Inventory"]; onAct: OnShelf }) {
+  const [find, setFind] = useState("");
+  const wanted = find.trim().toLowerCase();
+  const needs = new Map(shelf.to_order.map((n) => [n.part, n]));
+  const shown = shelf.lines.filter((l) =>
+    `${l.is.label} ${l.is.number ?? ""} ${l.is.where ?? ""}`.toLowerCase().includes(wanted),
+  );
+  const groups: [string, typeof shown][] = [
+    ["To order", shown.filter((l) => needs.has(l.id))],
+    ["On the way", shown.filter((l) => !needs.has(l.id) && l.orders.length > 0)],
+    ["On the shelf", shown.filter((l) => !needs.has(l.id) && l.orders.length === 0)],
+  ];
+  if (shelf.lines.length === 0) return <Typography>Nothing yet. Add the first part, then count it.</Typography>;
+  return (
+    <>
+      {shelf.lines.length > 5 && (
+        <TextField
+          size="small"
+          label="Find a part"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+          sx={{ mb: 1 }}
+        />
+      )}
+      {groups
+        .filter(([, lines]) => lines.length > 0)
+        .map(([name, lines]) => (
+          <Box key={name} component="section" aria-label={name} sx={{ mb: 2.5 }}>
+            <Typography variant="h2" sx={{ borderBottom: 2, borderColor: "text.primary", pb: 0.5 }}>
+              {name}
+            </Typography>
+            {lines.map((l) => (
+              <InventoryRow key={l.id} line={l} need={needs.get(l.id)} names={shelf} onAct={onAct} />
+            ))}
+          </Box>
+        ))}
+    </>
+  );
+}

@@ -1,0 +1,190 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { useCallback, useState, type ReactNode } from "react";
+import type { Catalogue, NextCheck, Schemas } from "../../api/client";
+import type { JobEntry } from "../../api/queries";
+import { MarkRow } from "./MarkRow";
+import { serviceLabels, meaning, openFindings, statedOf, type Mark, type Marks } from "./outcome";
+import { Stepper } from "../../ui/Stepper";
+import { minutes, type Words } from "../../ui/words";
+
+interface Props {
+  catalogue: Catalogue;
+  words: Words;
+  next: NextCheck;
+  possible: Set<string>;
+  closed: boolean;
+  heading: ReactNode;
+  onKeep: (entry: JobEntry, label: string) => void;
+}
+
+/** One check: why, how long, what must be shut first, what can hurt, how, and what was found. */
+export function CheckCard({ catalogue, words, next, possible, closed, heading, onKeep }: Props) {
+  const { water } = useTheme();
+  const check = catalogue.checks.find((k) => k.id === next.check);
+  if (!check) return null;
+  return (
+    <Box
+      component="article"
+      aria-label={check.label}
+      sx={{ border: 2, borderColor: "text.primary", borderRadius: 1, bgcolor: "background.paper", overflow: "hidden" }}
+    >
+      <Box sx={{ bgcolor: water.next, color: water.nextInk, px: 2, pt: 1, pb: 1.5 }}>
+        {heading}
+        <Stack direction="row" sx={{ gap: 2, alignItems: "flex-end", justifyContent: "space-between" }}>
+          <Typography variant="h1" component="h2">
+            {check.label}
+          </Typography>
+          <Typography sx={{ fontWeight: 750, fontSize: "1.6rem", lineHeight: 1, whiteSpace: "nowrap" }}>
+            {minutes(next.minutes + next.access_minutes)}
+          </Typography>
+        </Stack>
+        <Typography sx={{ mt: 0.75 }}>{next.reason}</Typography>
+      </Box>
+      <Stack sx={{ p: 2, gap: 1.75 }}>
+        <First catalogue={catalogue} check={check} next={next} words={words} />
+        <Cautions catalogue={catalogue} check={check} />
+        <Box component="ol" sx={{ m: 0, pl: 2.5, "& li": { mb: 0.5 } }}>
+          {check.how.map((step) => (
+            <li key={step}>{step}</li>
+          ))}
+        </Box>
+        {!closed && (
+          <Outcome
+            key={check.id}
+            {...{ catalogue, possible, check, words, next, onKeep }}
+            open={openFindings(catalogue, check, possible)}
+          />
+        )}
+      </Stack>
+    </Box>
+  );
+}
+
+function First(p: { catalogue: Catalogue; check: Schemas["Check"]; next: NextCheck; words: Words }) {
+  const needs = p.catalogue.needs.filter((n) => p.check.needs.includes(n.id)).map((n) => n.label);
+  if (p.next.access_minutes > 0)
+    needs.push(`${p.words.access(p.check.access ?? "")}: ${minutes(p.next.access_minutes)} of the time`);
+  const running = p.check.engine === "running" ? "Engine running." : "";
+  if (needs.length === 0) return running ? <Typography sx={{ fontWeight: 650 }}>{running}</Typography> : null;
+  return (
+    <Box sx={{ borderLeft: 6, borderColor: "text.primary", pl: 1.5 }}>
+      <Typography variant="h3">Before you begin</Typography>
+      <Box component="ul" sx={{ m: 0, pl: 2.25 }}>
+        {needs.map((n) => (
+          <li key={n}>{n}</li>
+        ))}
+        {running && <li>Then: engine running</li>}
+      </Box>
+    </Box>
+  );
+}
+
+function Cautions({ catalogue, check }: { catalogue: Catalogue; check: Schemas["Check"] }) {
+  const { water } = useTheme();
+  const list = catalogue.cautions.filter((k) => check.cautions.includes(k.id));
+  if (list.length === 0) return null;
+  return (
+    <Stack sx={{ gap: 0.75 }}>
+      {list.map((k) => (
+        <Typography key={k.id} sx={{ borderLeft: 6, borderColor: water.found, pl: 1.5, lineHeight: 1.35 }}>
+          <strong>{k.label}.</strong> {k.text}
+        </Typography>
+      ))}
+    </Stack>
+  );
+}
+
+interface OutcomeProps {
+  catalogue: Catalogue;
+  possible: Set<string>;
+  check: Schemas["Check"];
+  words: Words;
+  next: NextCheck;
+  open: string[];
+  onKeep: Props["onKeep"];
+}
+
+/** What was found: one tap where the check settles one thing, else a tap for each thing seen and one to keep. */
+function Outcome({ catalogue, possible, check, words, next, open, onKeep }: OutcomeProps) {
+  const [marks, setMarks] = useState<Marks>({});
+  const [took, setTook] = useState(Math.round(next.minutes + next.access_minutes));
+  const mark = useCallback((id: string, m: Mark | undefined) => setMarks((all) => ({ ...all, [id]: m })), []);
+  const limited = { ...check, settles: open };
+  const keep = (m: Marks) =>
+    onKeep(
+      { kind: "check", check: check.id, outcome: "done", minutes: took, stated: statedOf(limited, m) },
+      `${check.label}: ${serviceLabels(limited, m, words.finding)}`,
+    );
+  const without = (outcome: "skipped" | "inconclusive", say: string) =>
+    onKeep(
+      { kind: "check", check: check.id, outcome, minutes: outcome === "skipped" ? 0 : took },
+      `${check.label}: ${say}`,
+    );
+  const only = open.length === 1 ? open[0] : undefined;
+  return (
+    <Stack
+      sx={{ gap: 1.25, borderTop: 1, borderColor: "divider", pt: 1.5 }}
+      role="group"
+      aria-label="What did you find?"
+    >
+      <Typography variant="h3">What did you find?</Typography>
+      <Stepper label="It took" unit="min" value={took} onChange={setTook} />
+      {only ? (
+        <OneTap
+          label={words.finding(only)}
+          means={meaning(catalogue, only, possible, words)}
+          onTap={(m) => keep({ [only]: m })}
+        />
+      ) : (
+        <>
+          {open.map((id) => (
+            <MarkRow
+              key={id}
+              id={id}
+              label={words.finding(id)}
+              means={meaning(catalogue, id, possible, words)}
+              mark={marks[id]}
+              onMark={mark}
+            />
+          ))}
+          <Button
+            variant="contained"
+            size="large"
+            onClick={() => keep(marks)}
+            disabled={open.length >= 6 && !Object.values(marks).some(Boolean)}
+          >
+            {serviceLabels(limited, marks, words.finding)}
+          </Button>
+        </>
+      )}
+      <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
+        <Button onClick={() => without("inconclusive", "told nothing")}>It told nothing</Button>
+        <Button onClick={() => without("skipped", "cannot get at it")}>Cannot get at it</Button>
+      </Stack>
+    </Stack>
+  );
+}
+
+function OneTap({ label, means, onTap }: { label: string; means: string; onTap: (m: Mark) => void }) {
+  return (
+    <Stack sx={{ gap: 1 }}>
+      <Box>
+        <Typography sx={{ fontWeight: 650 }}>{label}?</Typography>
+        <Typography variant="body2" sx={{ color: "text.secondary" }}>
+          {means}
+        </Typography>
+      </Box>
+      <Stack direction="row" sx={{ gap: 1 }}>
+        <Button variant="outlined" size="large" sx={oneTap} onClick={() => onTap("present")}>
+          Yes, it is so
+        </Button>
+        <Button variant="outlined" size="large" sx={oneTap} onClick={() => onTap("absent")}>
+          No
+        </Button>
+      </Stack>
+    </Stack>
+  );
+}
+
+const oneTap = { flex: 1, minHeight: 60, border: 2, borderColor: "text.primary", color: "text.primary" };

@@ -1,0 +1,160 @@
+import {
+  Alert,
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Stack,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from "@mui/material";
+import { useState } from "react";
+import type { Answer } from "../../api/client";
+import type { JobEntry } from "../../api/queries";
+import { percent } from "../../ui/stations";
+import type { Words } from "../../ui/words";
+
+interface Props {
+  answer: Answer;
+  /** What still stands in the way: parts off, seals unmatched, an isolation. */
+  standing: string[];
+  words: Words;
+  onClose: () => void;
+  onKeep: (entry: JobEntry, label: string) => void;
+}
+
+/** Ends a job: which cause, does it explain everything, and a note. */
+export function CloseJob({ answer, standing, words, onClose, onKeep }: Props) {
+  const [faults, setFaults] = useState<string[]>(answer.found);
+  const [explains, setExplains] = useState<boolean | undefined>(
+    answer.found.length > 0 && answer.unexplained.length === 0 ? true : undefined,
+  );
+  const [note, setNote] = useState("");
+  const offered = [...new Set([...answer.found, ...answer.suspects.slice(0, 8).map((s) => s.fault)])];
+  const [despite, setDespite] = useState("");
+  const needsNote = faults.length === 0 && note.trim() === "";
+  const keep = () => {
+    onKeep(
+      {
+        kind: "closed",
+        ...(faults.length > 0 && { faults }),
+        explains_everything: explains === true,
+        ...(note.trim() && { words: note.trim() }),
+        ...(standing.length > 0 && { despite: despite.trim() }),
+      },
+      "Job closed",
+    );
+    onClose();
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="close-title">
+      <DialogTitle id="close-title" component="h2">
+        What was it?
+      </DialogTitle>
+      <DialogContent>
+        <Stack sx={{ gap: 2 }}>
+          <ToggleButtonGroup
+            value={faults}
+            onChange={(_, list: string[]) => setFaults(list)}
+            aria-label="The cause"
+            sx={{ flexWrap: "wrap", gap: 1 }}
+          >
+            {offered.map((f) => (
+              <ToggleButton key={f} value={f} sx={toggle}>
+                {words.fault(f)}
+                {answer.found.includes(f) && " (found)"}
+              </ToggleButton>
+            ))}
+          </ToggleButtonGroup>
+          {!answer.done && answer.found.length > 0 && (
+            <Alert severity="warning">
+              Another fault is still {percent(answer.other_fault)} likely. Close it all the same if you know better.
+            </Alert>
+          )}
+          <Box>
+            <Typography variant="h3">Does it explain everything that was seen?</Typography>
+            {answer.unexplained.length > 0 && (
+              <Typography sx={{ mt: 0.5 }}>
+                Not explained by it: {answer.unexplained.map(words.finding).join(", ")}.
+              </Typography>
+            )}
+            <ToggleButtonGroup
+              exclusive
+              value={explains ?? null}
+              onChange={(_, v: boolean | null) => v !== null && setExplains(v)}
+              sx={{ mt: 1, gap: 1 }}
+              aria-label="Does it explain everything?"
+            >
+              <ToggleButton value={true} sx={toggle}>
+                Yes, all of it
+              </ToggleButton>
+              <ToggleButton value={false} sx={toggle}>
+                Not all
+              </ToggleButton>
+            </ToggleButtonGroup>
+          </Box>
+          <TextField
+            label="Note for the engine's record"
+            multiline
+            minRows={2}
+            value={note}
+            onChange={(e) => setNote(e.target.value)}
+            slotProps={{ htmlInput: { maxLength: 4000 } }}
+            helperText={
+              needsNote
+                ? "No cause is chosen: say in a few words why the job ends here."
+                : "What was done, parts, hours."
+            }
+            error={needsNote}
+          />
+          {standing.length > 0 && <Standing list={standing} despite={despite} onDespite={setDespite} />}
+        </Stack>
+      </DialogContent>
+      <DialogActions sx={{ p: 2 }}>
+        <Button onClick={onClose}>Go on looking</Button>
+        <Button
+          variant="contained"
+          onClick={keep}
+          disabled={needsNote || explains === undefined || (standing.length > 0 && despite.trim() === "")}
+        >
+          Close the job
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** What is still open by hand, and why the job ends all the same. */
+function Standing(p: { list: string[]; despite: string; onDespite: (t: string) => void }) {
+  return (
+    <>
+      <Alert severity="error">
+        {p.list.map((w) => (
+          <div key={w}>{w}</div>
+        ))}
+      </Alert>
+      <TextField
+        label="Closed all the same, because"
+        multiline
+        value={p.despite}
+        onChange={(e) => p.onDespite(e.target.value)}
+        slotProps={{ htmlInput: { maxLength: 4000 } }}
+      />
+    </>
+  );
+}
+
+const toggle = {
+  minHeight: 48,
+  textTransform: "none",
+  fontSize: "1rem",
+  color: "text.primary",
+  border: "1.5px solid !important",
+  borderRadius: "4px !important",
+  m: "0 !important",
+  "&.Mui-selected, &.Mui-selected:hover": { bgcolor: "text.primary", color: "background.paper", fontWeight: 750 },
+} as const;

@@ -1,0 +1,93 @@
+import { Box, Button, ButtonBase, Stack, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import type { Catalogue, JobPage } from "../../api/client";
+import { percent } from "../../ui/stations";
+import { StateShape } from "../../ui/StateShape";
+import { lower, type Words } from "../../ui/words";
+
+interface Props {
+  page: JobPage;
+  words: Words;
+  catalogue: Catalogue;
+  onStation: (s: string) => void;
+  onClose: () => void;
+}
+
+/** What was found, what cures it, and whether that is all. */
+export function FoundBanner({ page, words, catalogue, onStation, onClose }: Props) {
+  const { water } = useTheme();
+  const { found, done, other_fault, unexplained } = page.diagnosis;
+  if (found.length === 0 || page.closed) return null;
+  return (
+    <Box
+      role="status"
+      aria-label="Found"
+      sx={{ border: 3, borderColor: water.found, borderRadius: 1, bgcolor: "background.paper", p: 2 }}
+    >
+      {found.map((id) => (
+        <Stack key={id} direction="row" sx={{ gap: 1.25, mb: 1 }}>
+          <StateShape state="found" size={30} />
+          <Box>
+            <Typography variant="h2">Found: {words.fault(id)}</Typography>
+            <Typography>{catalogue.faults.find((f) => f.id === id)?.remedy}</Typography>
+          </Box>
+        </Stack>
+      ))}
+      <Hunt page={page} words={words} catalogue={catalogue} onStation={onStation} />
+      <Typography sx={{ fontWeight: 650 }}>
+        {done
+          ? `Does it explain everything? It seems so: another fault is ${percent(other_fault)} likely.`
+          : `Found, but look on: another fault is ${percent(other_fault)} likely.`}
+      </Typography>
+      {unexplained.length > 0 && (
+        <Typography sx={{ mt: 0.5 }}>Not explained by it: {unexplained.map(words.finding).join(", ")}.</Typography>
+      )}
+      <Button variant={done ? "contained" : "outlined"} sx={{ mt: 1.5 }} onClick={onClose}>
+        {done ? "That was it: close the job" : "Close the job all the same"}
+      </Button>
+    </Box>
+  );
+}
+
+/** What a found fault brings with it: one touch leads to the place to look. */
+function Hunt({ page, words, catalogue, onStation }: Omit<Props, "onClose">) {
+  const list = page.diagnosis.consequences.filter((c) => c.probability >= worthHunting).slice(0, 4);
+  if (list.length === 0) return null;
+  const place = (fault: string) => {
+    const stations = catalogue.faults.find((f) => f.id === fault)?.stations ?? [];
+    return page.engine.circuit.find((s) => stations.includes(s));
+  };
+  return (
+    <Box component="section" aria-label="It brings others with it" sx={{ mb: 1.5 }}>
+      <Typography variant="h3">It brings others with it</Typography>
+      {list.map((c) => (
+        <ButtonBase
+          key={c.fault + c.because}
+          onClick={() => {
+            const s = place(c.fault);
+            if (s) onStation(s);
+          }}
+          sx={{
+            display: "block",
+            width: "100%",
+            textAlign: "left",
+            minHeight: 48,
+            borderTop: 1,
+            borderColor: "divider",
+            py: 0.75,
+          }}
+        >
+          <Typography sx={{ lineHeight: 1.3 }}>
+            <strong>
+              {words.fault(c.fault)}, {percent(c.probability)}
+            </strong>
+            : {c.why}. Look at: {lower(words.station(place(c.fault) ?? "all"))}
+          </Typography>
+        </ButtonBase>
+      ))}
+    </Box>
+  );
+}
+
+/** From here on a consequence is worth a line of its own; the next check weighs the others. */
+const worthHunting = 0.05;

@@ -1,0 +1,105 @@
+import { Alert, Box, Button, Stack, Typography } from "@mui/material";
+import { Link } from "react-router";
+import type { JobPage, Schemas } from "../../api/client";
+import { day, minutes, type Words } from "../../ui/words";
+
+/** Whose engine, what was told, how long so far; and how it ended. */
+export function JobHead({
+  page,
+  words,
+  sisters,
+  down,
+  onClose,
+  onReopen,
+}: {
+  page: JobPage;
+  words: Words;
+  /** The craft's other engines, each with its open jobs. */
+  sisters: Schemas["EngineCard"][];
+  down: boolean;
+  onClose: () => void;
+  onReopen: () => void;
+}) {
+  const { card, craft, engine, closed } = page;
+  return (
+    <Box component="header" sx={{ px: { xs: 1.5, lg: 2.5 }, pt: 1.75 }}>
+      {down && (
+        <Alert severity="warning" sx={{ mb: 1 }}>
+          No link to the program: this is how the job stood when it was last reached.
+        </Alert>
+      )}
+      <Stack direction="row" sx={{ gap: 2, alignItems: "center" }}>
+        <Box sx={{ mr: "auto", minWidth: 0 }}>
+          <Typography variant="h1" sx={{ fontSize: { xs: "1.3rem", lg: "1.6rem" } }}>
+            <Box component={Link} to={`/engines/${engine.id}`} sx={{ color: "inherit", textUnderlineOffset: 4 }}>
+              {craft.name}, {engine.name}
+            </Box>
+          </Typography>
+          <Typography sx={{ color: "text.secondary", lineHeight: 1.3, overflowWrap: "anywhere" }}>
+            {card.words || "No words of complaint"} ({day(card.opened_at)}, {card.opened_by})
+          </Typography>
+          {sisters.map((s) => (
+            <Button
+              key={s.engine.id}
+              component={Link}
+              to={s.jobs[0] ? `/jobs/${s.jobs[0].id}` : `/engines/${s.engine.id}`}
+              sx={{ color: "text.primary", textDecoration: "underline", textUnderlineOffset: 4, ml: -2, mt: 0.25 }}
+            >
+              {s.engine.name}
+              {s.jobs[0] ? ": its open job" : ": no job open"}
+            </Button>
+          ))}
+        </Box>
+        <Typography sx={{ fontWeight: 750, fontSize: "1.2rem", whiteSpace: "nowrap" }} aria-label="Minutes so far">
+          {minutes(card.minutes)}
+        </Typography>
+        <Button
+          component={Link}
+          to={`/jobs/${card.id}/teardown`}
+          variant="outlined"
+          sx={{ borderColor: "text.primary", color: "text.primary", flex: "none" }}
+        >
+          Teardown on
+        </Button>
+        <Button
+          component={Link}
+          to={`/jobs/${card.id}/report`}
+          variant="outlined"
+          sx={{
+            borderColor: "text.primary",
+            color: "text.primary",
+            flex: "none",
+            display: { xs: closed ? "inline-flex" : "none", sm: "inline-flex" },
+          }}
+        >
+          Papers
+        </Button>
+        {!closed && (
+          <Button
+            variant="outlined"
+            onClick={onClose}
+            sx={{ borderColor: "text.primary", color: "text.primary", display: { xs: "none", sm: "inline-flex" } }}
+          >
+            Close the job
+          </Button>
+        )}
+      </Stack>
+      {closed && (
+        <Alert
+          severity="success"
+          icon={false}
+          sx={{ mt: 1.5, fontSize: "1rem", alignItems: "center" }}
+          action={
+            <Button color="inherit" onClick={onReopen}>
+              Open again
+            </Button>
+          }
+        >
+          <strong>{closed.faults.map(words.fault).join(" and ") || "Closed without a cause"}.</strong> {closed.words}
+          {closed.despite && ` With something open: ${closed.despite}`} ({day(closed.at)}, {closed.by}
+          {closed.explains_everything ? ", explains everything" : ", does not explain everything"})
+        </Alert>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,252 @@
+import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { useCallback, useState } from "react";
+import { Link, useParams } from "react-router";
+import type { Catalogue, JobPage } from "../../api/client";
+import { withWaiting } from "../../api/pending";
+import { useCatalogue, useJob, useOutbox, useYard } from "../../api/queries";
+import { CloseJob } from "./CloseJob";
+import { Complaint } from "./Complaint";
+import { JobHead } from "./JobHead";
+import { shownKeys, useJobKeys } from "./keys";
+import { Loaded } from "../../ui/Loaded";
+import { StoredCalculations } from "../../ui/StoredCalculations";
+import { LogList } from "../../ui/LogList";
+import { NotePad } from "./NotePad";
+import { Banner } from "../../ui/job/JobBanner";
+import { WhoDialog } from "../../ui/Shell";
+import { Rounds } from "./Rounds";
+import { Spine } from "./Spine";
+import { spineOf } from "../../ui/stations";
+import { SuspectList } from "./SuspectList";
+import { useTaps } from "../../ui/taps";
+import { Trace } from "./Trace";
+import { wordsOf } from "../../ui/words";
+
+/** A job: the water as its spine, the one next thing, the suspects; the complaint and the log one touch away. */
+export function JobScreen() {
+  const { id = "" } = useParams();
+  const job = useJob(id);
+  const catalogue = useCatalogue();
+  const { waiting } = useOutbox();
+  return (
+    <Loaded query={catalogue}>
+      {(c) => (
+        <Loaded query={job}>
+          {(page) => <Job key={id} catalogue={c} page={withWaiting(page, waiting, c)} down={job.isError} />}
+        </Loaded>
+      )}
+    </Loaded>
+  );
+}
+
+type Pane = "complaint" | "next" | "water" | "suspects" | "log";
+
+const panes: [Pane, string][] = [
+  ["complaint", "Complaint"],
+  ["next", "Next"],
+  ["water", "Water"],
+  ["suspects", "Suspects"],
+  ["log", "Log"],
+];
+
+function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; down: boolean }) {
+  const theme = useTheme();
+  const wide = useMediaQuery(theme.breakpoints.up("lg"));
+  const words = wordsOf(catalogue);
+  const { pane, setPane, station, setStation, choose, closing, setClosing } = useView(page);
+  const { keep, takeBack, asking, setAsking } = useTaps(page.card.id);
+  const yard = useYard();
+  const aboard = yard.data?.craft.find((c) => c.craft.id === page.craft.id)?.engines ?? [];
+  const sisters = aboard.filter((e) => e.engine.id !== page.engine.id);
+  const hasSister = sisters.length > 0;
+  const possible = new Set(page.diagnosis.suspects.map((s) => s.fault));
+  const lastTap = [...page.log].reverse().find((l) => !l.undone && l.kind !== "undo" && l.kind !== "opened")?.entry_id;
+  const centre: Pane = wide && (pane === "water" || pane === "suspects") ? "next" : pane;
+  useJobKeys({
+    next: () => setPane("next"),
+    complaint: () => setPane("complaint"),
+    log: () => setPane("log"),
+    undo: () => lastTap && takeBack(lastTap),
+  });
+
+  const water = <Spine spine={spineOf(catalogue, page)} chosen={station} onChoose={choose} />;
+  const body: Record<Pane, () => React.ReactNode> = {
+    complaint: () => (
+      <Complaint
+        {...{ catalogue, words, possible, hasSister }}
+        findings={page.findings}
+        history={page.history}
+        onKeep={keep}
+        onDone={() => setPane("next")}
+      />
+    ),
+    next: () => (
+      <Trace
+        {...{ catalogue, words, page, possible, station }}
+        onStation={setStation}
+        onKeep={keep}
+        onClose={() => setClosing(true)}
+      />
+    ),
+    water: () => water,
+    suspects: () => <SuspectList answer={page.diagnosis} words={words} />,
+    log: () => (
+      <Stack sx={{ gap: 3 }}>
+        {!page.closed && <NotePad onKeep={(w) => keep({ kind: "note", words: w }, "Note kept")} />}
+        <Rounds page={page} words={words} />
+        <StoredCalculations job={page.card.id} sums={page.sums} />
+        <LogList log={page.log} words={words} onUndo={takeBack} />
+      </Stack>
+    ),
+  };
+  return (
+    <Box component="main" sx={{ pb: { xs: 10, lg: 2 } }}>
+      <Banner page={page} />
+      <JobHead
+        page={page}
+        words={words}
+        sisters={sisters}
+        down={down}
+        onClose={() => setClosing(true)}
+        onReopen={() => keep({ kind: "reopened" }, "Job opened again")}
+      />
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "368px minmax(0, 1fr) 316px" },
+          gap: { xs: 0, lg: 3 },
+          px: { xs: 1.5, lg: 2.5 },
+          pt: 2,
+          alignItems: "start",
+        }}
+      >
+        {wide && <Box sx={{ ...side, px: 1.5, pb: 1 }}>{water}</Box>}
+        <Box sx={{ minWidth: 0 }}>
+          {wide && <Tabs chosen={centre} onChoose={setPane} />}
+          {body[centre]()}
+        </Box>
+        {wide && (
+          <Box sx={{ ...side, p: 1.75 }}>
+            <SuspectList answer={page.diagnosis} words={words} />
+          </Box>
+        )}
+      </Box>
+      {!wide && <FootBar chosen={pane} onChoose={setPane} />}
+      {closing && (
+        <CloseJob
+          answer={page.diagnosis}
+          standing={page.hands.standing}
+          words={words}
+          onClose={() => setClosing(false)}
+          onKeep={keep}
+        />
+      )}
+      {asking && <WhoDialog onClose={() => setAsking(false)} />}
+      <Box sx={{ px: 2.5, pt: 3, display: { xs: "none", lg: "block" } }}>
+        <Button component={Link} to={`/engines/${page.engine.id}`} sx={{ color: "text.secondary", ml: -2 }}>
+          The engine's record
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
+/** The panes beside the middle one stay in view while it scrolls. */
+const side = {
+  bgcolor: "background.paper",
+  borderRadius: 1,
+  position: "sticky",
+  top: 12,
+  maxHeight: "calc(100vh - 24px)",
+  overflowY: "auto",
+} as const;
+
+function useView(page: JobPage) {
+  const [pane, setPane] = useState<Pane>(page.findings.length === 0 && !page.closed ? "complaint" : "next");
+  const [station, setStation] = useState<string>();
+  const [closing, setClosing] = useState(false);
+  const choose = useCallback((s: string) => {
+    setStation((was) => (was === s ? undefined : s));
+    setPane("next");
+  }, []);
+  return { pane, setPane, station, setStation, choose, closing, setClosing };
+}
+
+function Tabs({ chosen, onChoose }: { chosen: Pane; onChoose: (p: Pane) => void }) {
+  return (
+    <Stack direction="row" sx={{ gap: 1, mb: 1.5, alignItems: "center" }}>
+      {panes
+        .filter(([p]) => p !== "water" && p !== "suspects")
+        .map(([p, label]) => (
+          <Button key={p} aria-pressed={chosen === p} onClick={() => onChoose(p)} sx={tab(chosen === p)}>
+            {label}
+            <Key>{shownKeys[p]}</Key>
+          </Button>
+        ))}
+      <Typography variant="body2" sx={{ ml: "auto", color: "text.secondary" }}>
+        Key U takes the last tap back
+      </Typography>
+    </Stack>
+  );
+}
+
+function Key({ children }: { children: React.ReactNode }) {
+  return (
+    <Box
+      component="kbd"
+      aria-hidden="true"
+      sx={{
+        ml: 1,
+        px: 0.6,
+        border: 1,
+        borderColor: "text.secondary",
+        borderRadius: 0.5,
+        font: "inherit",
+        fontSize: "0.78rem",
+        color: "text.secondary",
+      }}
+    >
+      {children}
+    </Box>
+  );
+}
+
+const tab = (on: boolean) => ({
+  color: "text.primary",
+  borderBottom: 4,
+  borderColor: on ? "text.primary" : "transparent",
+  borderRadius: 0,
+  fontWeight: on ? 750 : 500,
+});
+
+function FootBar({ chosen, onChoose }: { chosen: Pane; onChoose: (p: Pane) => void }) {
+  return (
+    <Stack
+      component="nav"
+      aria-label="Parts of the job"
+      direction="row"
+      sx={{
+        position: "fixed",
+        insetInline: 0,
+        bottom: 0,
+        bgcolor: "background.paper",
+        borderTop: 2,
+        borderColor: "text.primary",
+        zIndex: 4,
+        pb: "env(safe-area-inset-bottom)",
+      }}
+    >
+      {panes.map(([p, label]) => (
+        <Button
+          key={p}
+          aria-pressed={chosen === p}
+          onClick={() => onChoose(p)}
+          sx={{ ...tab(chosen === p), flex: 1, minWidth: 0, px: 0.25, fontSize: "0.92rem", minHeight: 60 }}
+        >
+          {label}
+        </Button>
+      ))}
+    </Stack>
+  );
+}

@@ -1,0 +1,80 @@
+import {
+  Alert,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Stack,
+  TextField,
+  Typography,
+} from "@mui/material";
+import { useState } from "react";
+import { Refused, type JobPage } from "../../api/client";
+import { useSave } from "../../api/queries";
+import { useNotice } from "../../ui/notices";
+import { when } from "../../ui/words";
+
+/** Makes rounds of a job, read in health, the engine's own standard; one that looks like a fault needs a reason. */
+export function SaveBaseline({ page, onClose }: { page: JobPage; onClose: () => void }) {
+  const { keepBaseline, undo } = useSave();
+  const { kept, failed } = useNotice();
+  const [chosen, setChosen] = useState(() => page.rounds.slice(-1).map((r) => r.entry_id));
+  const [words, setWords] = useState("");
+  const [refused, setRefused] = useState<string>();
+  const toggle = (id: string) => setChosen((was) => (was.includes(id) ? was.filter((x) => x !== id) : [...was, id]));
+  const keep = async () => {
+    try {
+      const entry = await keepBaseline(page.engine.id, page.card.id, chosen, words.trim());
+      kept("Her own standard from now on", () => void undo(entry).then(() => kept("Taken back"), failed));
+      onClose();
+    } catch (e) {
+      if (e instanceof Refused) setRefused(e.problem.errors?.[0]?.say ?? e.problem.detail);
+      else failed(e);
+    }
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="standard-title">
+      <DialogTitle id="standard-title" component="h2">
+        Her own standard
+      </DialogTitle>
+      <DialogContent>
+        <Stack sx={{ gap: 1.5 }}>
+          <Typography>
+            Read in health, after a good run. From then on what she should read comes from herself, and smaller changes
+            show. A round at idle and one near full speed tell most together.
+          </Typography>
+          {page.engine.baseline && (
+            <Typography>This takes the place of the one of {when(page.engine.baseline.at)}.</Typography>
+          )}
+          {page.rounds.map((r) => (
+            <Button
+              key={r.entry_id}
+              aria-pressed={chosen.includes(r.entry_id)}
+              onClick={() => toggle(r.entry_id)}
+              variant="choice"
+              data-on={chosen.includes(r.entry_id)}
+              sx={{ justifyContent: "flex-start", textAlign: "left" }}
+            >
+              {r.round.operation.rpm} rev/min, {r.round.readings.length} readings, {when(r.at)}
+            </Button>
+          ))}
+          {refused && <Alert severity="warning">{refused}</Alert>}
+          {refused && (
+            <TextField label="Why she is well all the same" value={words} onChange={(e) => setWords(e.target.value)} />
+          )}
+        </Stack>
+      </DialogContent>
+      <DialogActions sx={{ p: 2 }}>
+        <Button onClick={onClose}>Leave it</Button>
+        <Button
+          variant="contained"
+          onClick={() => void keep()}
+          disabled={chosen.length === 0 || (refused !== undefined && words.trim() === "")}
+        >
+          Make it her standard
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,180 @@
+import { Box, ButtonBase, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { memo } from "react";
+import { StateShape } from "../../ui/StateShape";
+import type { Spine as Facts, SpineStation } from "../../ui/stations";
+
+const row = 58;
+const top = 34;
+const rawX = 24;
+const loopLeft = 176;
+const loopRight = 198;
+
+/**
+ * The water: one run of pipe from the sea down to the outlet, and the coolant's loop beside it, joined where the two
+ * meet. Each station is a button with its state in shape and words.
+ */
+export function Spine({
+  spine,
+  chosen,
+  onChoose,
+}: {
+  spine: Facts;
+  chosen?: string;
+  onChoose: (station: string) => void;
+}) {
+  const loopFrom = Math.max(
+    0,
+    Math.min(spine.joint - Math.floor(spine.loop.length / 2), spine.raw.length - spine.loop.length - 2),
+  );
+  const besideFrom =
+    spine.loop.length > 0 ? loopFrom + spine.loop.length + 1.4 : spine.raw.length - spine.beside.length - 1;
+  const height = top + row * Math.max(spine.raw.length + 0.6, besideFrom + spine.beside.length);
+  const shared = (s: SpineStation) => ({ station: s, chosen: chosen === s.id, onChoose });
+  return (
+    <Box
+      component="nav"
+      aria-label="The water, from the sea to the outlet"
+      sx={{ position: "relative", height, minWidth: 340 }}
+    >
+      <Pipes spine={spine} loopFrom={loopFrom} height={height} />
+      {spine.raw.map((s, i) => (
+        <Station key={s.id} x={rawX} y={at(i)} width={loopLeft - rawX - 14} {...shared(s)} />
+      ))}
+      {spine.loop.map((s, i) => (
+        <Station key={s.id} x={loopRight} y={at(loopFrom + i)} {...shared(s)} />
+      ))}
+      {spine.beside.length > 0 && (
+        <Typography
+          variant="overline"
+          sx={{ position: "absolute", left: loopRight - 13, top: at(besideFrom) - 50, color: "text.secondary" }}
+        >
+          Off the water
+        </Typography>
+      )}
+      {spine.beside.map((s, i) => (
+        <Station key={s.id} x={loopRight} y={at(besideFrom + i)} {...shared(s)} />
+      ))}
+    </Box>
+  );
+}
+
+const at = (place: number) => top + row * place + row / 2;
+
+function Pipes({ spine, loopFrom, height }: { spine: Facts; loopFrom: number; height: number }) {
+  const { water, palette } = useTheme();
+  const last = at(spine.raw.length - 1);
+  const joint = at(spine.joint);
+  const loop = `M${loopRight} ${at(loopFrom) - 20} V${at(loopFrom + spine.loop.length - 1) + 20} q0 12 -11 12 t-11 -12 V${at(loopFrom) - 20} q0 -12 11 -12 t11 12`;
+  const pipe = (d: string, colour: string, width: number) => (
+    <>
+      <path d={d} stroke={water.pipeEdge} strokeWidth={width + 3} fill="none" strokeLinecap="round" />
+      <path d={d} stroke={colour} strokeWidth={width} fill="none" strokeLinecap="round" />
+    </>
+  );
+  return (
+    <svg width="100%" height={height} aria-hidden="true" style={{ position: "absolute", inset: 0 }}>
+      <path
+        d={`M4 ${top - 18} q7 -10 14 0 t14 0 t14 0 t14 0`}
+        stroke={water.raw}
+        strokeWidth="4"
+        fill="none"
+        strokeLinecap="round"
+      />
+      <text x="74" y={top - 14} fill={palette.text.secondary} fontSize="14">
+        the sea
+      </text>
+      {spine.joint >= 0 && spine.loop.length > 0 && (
+        <>
+          {pipe(`M${rawX} ${joint - 8} H${loopLeft}`, water.coolant, 5)}
+          {pipe(`M${rawX} ${joint + 8} H${loopLeft}`, water.coolant, 5)}
+          {pipe(loop, water.coolant, 8)}
+        </>
+      )}
+      {pipe(`M${rawX} ${top - 14} V${last + 22}`, water.raw, 11)}
+      {spine.raw.slice(0, -1).map((s, i) => (
+        <path
+          key={s.id}
+          d={`M${rawX - 4} ${at(i) + row / 2 - 3} l4 5 l4 -5`}
+          fill="none"
+          stroke={water.panel}
+          strokeWidth="2.2"
+        />
+      ))}
+      <path
+        d={`M${rawX - 12} ${last + 24} q6 8 12 0 t12 0`}
+        stroke={water.raw}
+        strokeWidth="4"
+        fill="none"
+        strokeLinecap="round"
+      />
+    </svg>
+  );
+}
+
+interface StationProps {
+  station: SpineStation;
+  x: number;
+  y: number;
+  width?: number;
+  chosen: boolean;
+  onChoose: (station: string) => void;
+}
+
+const Station = memo(function Station({ station, x, y, width, chosen, onChoose }: StationProps) {
+  const { water, palette } = useTheme();
+  const colour = { untouched: water.quiet, clear: water.clear, suspect: water.suspect, found: water.found }[
+    station.state
+  ];
+  return (
+    <ButtonBase
+      onClick={() => onChoose(station.id)}
+      aria-pressed={chosen}
+      sx={{
+        position: "absolute",
+        left: x - 13,
+        top: y - 25,
+        height: 50,
+        ...(width ? { width: width + 13 } : { right: 0 }),
+        justifyContent: "flex-start",
+        gap: 1,
+        textAlign: "left",
+      }}
+    >
+      <StateShape state={station.state} open={station.open} />
+      <Box
+        sx={{
+          bgcolor: "background.paper",
+          px: 0.75,
+          py: 0.25,
+          borderRadius: 0.5,
+          outline: chosen ? `2px solid ${palette.text.primary}` : "none",
+        }}
+      >
+        <Typography sx={{ fontWeight: 650, lineHeight: 1.1, fontSize: "0.95rem" }}>{station.label}</Typography>
+        <Typography
+          sx={{
+            color: colour,
+            lineHeight: 1.2,
+            fontSize: "0.84rem",
+            fontWeight: station.state === "untouched" ? 400 : 650,
+          }}
+        >
+          {station.words}
+        </Typography>
+      </Box>
+    </ButtonBase>
+  );
+}, alike);
+
+/** Drawn afresh only when what it shows has changed. */
+function alike(a: StationProps, b: StationProps) {
+  return (
+    a.station.id === b.station.id &&
+    a.station.words === b.station.words &&
+    a.x === b.x &&
+    a.y === b.y &&
+    a.chosen === b.chosen &&
+    a.onChoose === b.onChoose
+  );
+}

@@ -1,0 +1,109 @@
+import { Box, Button, ButtonBase, Stack, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { useState } from "react";
+import type { Answer, Schemas } from "../../api/client";
+import { percent } from "../../ui/stations";
+import { moveWords } from "./why";
+import type { Words } from "../../ui/words";
+
+const shown = 7;
+
+/** The suspects, and under each what raised and what lowered it. */
+export function SuspectList({ answer, words }: { answer: Answer; words: Words }) {
+  const [all, setAll] = useState(false);
+  const [open, setOpen] = useState<string | undefined>(answer.suspects[0]?.fault);
+  const list = all ? answer.suspects : answer.suspects.slice(0, shown);
+  return (
+    <Stack component="section" aria-label="Suspects">
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Suspects
+      </Typography>
+      {list.map((s) => (
+        <SuspectRow
+          key={s.fault}
+          suspect={s}
+          words={words}
+          found={answer.found.includes(s.fault)}
+          open={open === s.fault}
+          onToggle={() => setOpen(open === s.fault ? undefined : s.fault)}
+        />
+      ))}
+      <Button onClick={() => setAll(!all)} sx={{ alignSelf: "flex-start", mt: 0.5 }}>
+        {all ? "Fewer" : `All ${answer.suspects.length}`}
+      </Button>
+    </Stack>
+  );
+}
+
+interface RowProps {
+  suspect: Schemas["Suspect"];
+  words: Words;
+  found: boolean;
+  open: boolean;
+  onToggle: () => void;
+}
+
+function SuspectRow({ suspect, words, found, open, onToggle }: RowProps) {
+  const { water } = useTheme();
+  return (
+    <Box sx={{ borderTop: 1, borderColor: "divider" }}>
+      <ButtonBase
+        onClick={onToggle}
+        aria-expanded={open}
+        sx={{ width: "100%", minHeight: 48, textAlign: "left", gap: 1.5, justifyContent: "flex-start", py: 0.75 }}
+      >
+        <Typography sx={{ width: 58, flex: "none", fontWeight: 750, fontSize: "1.05rem", textAlign: "right" }}>
+          {shortPercent(suspect.probability)}
+        </Typography>
+        <Box sx={{ flex: 1, minWidth: 0 }}>
+          <Typography sx={{ fontWeight: found ? 750 : 500, lineHeight: 1.2 }}>
+            {words.fault(suspect.fault)}
+            {found && " (found)"}
+          </Typography>
+          <Level share={suspect.probability} colour={found ? water.found : water.suspect} />
+        </Box>
+      </ButtonBase>
+      {open && (
+        <Box sx={{ pl: "70px", pb: 1.25 }}>
+          <Typography variant="body2" sx={{ color: "text.secondary" }}>
+            {percent(suspect.prior)} before anything was seen.
+          </Typography>
+          {!suspect.moved_by.some(telling) && <Typography variant="body2">Nothing seen so far bears on it.</Typography>}
+          {suspect.moved_by
+            .filter(telling)
+            .slice(0, 8)
+            .map((m) => (
+              <Typography
+                variant="body2"
+                key={m.kind + m.id}
+                sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}
+              >
+                <span>{m.kind === "history" ? words.history(m.id) : words.finding(m.id)}</span>
+                <Box
+                  component="span"
+                  sx={{ whiteSpace: "nowrap", fontWeight: 650, color: m.log_odds > 0 ? water.suspect : water.clear }}
+                >
+                  {m.log_odds > 0 ? "▲ " : "▽ "}
+                  {moveWords(m)}
+                </Box>
+              </Typography>
+            ))}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+const shortPercent = (p: number) => (p < 0.01 ? "< 1" : p > 0.99 ? "> 99" : Math.round(p * 100)) + "\u00a0%";
+
+/** Moves too small to be worth a line are left out. */
+const telling = (m: Schemas["Move"]) => Math.abs(m.log_odds) >= 0.15;
+
+/** A share as a level in a tube. */
+function Level({ share, colour }: { share: number; colour: string }) {
+  return (
+    <Box sx={{ height: 8, mt: 0.5, border: 1, borderColor: "text.secondary", borderRadius: 4, overflow: "hidden" }}>
+      <Box sx={{ height: "100%", width: `${Math.max(0, share) * 100}%`, bgcolor: colour }} />
+    </Box>
+  );
+}

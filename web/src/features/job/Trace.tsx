@@ -1,0 +1,210 @@
+import { Box, Button, ButtonBase, Stack, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { useState } from "react";
+import type { Catalogue, JobPage, NextCheck } from "../../api/client";
+import type { JobEntry } from "../../api/queries";
+import { CheckCard } from "./CheckCard";
+import { FoundBanner } from "./FoundBanner";
+import { RuledOut } from "./RuledOut";
+import { lower, minutes, strategyWords, type Words } from "../../ui/words";
+
+interface Props {
+  catalogue: Catalogue;
+  words: Words;
+  page: JobPage;
+  possible: Set<string>;
+  station?: string;
+  onStation: (s: string | undefined) => void;
+  onKeep: (entry: JobEntry, label: string) => void;
+  onClose: () => void;
+}
+
+const others = 5;
+
+/** What now: the next check by the chosen order of search, or the checks of a station that was touched. */
+export function Trace(p: Props) {
+  const { words, page, station } = p;
+  const [picked, setPicked] = useState<string>();
+  const ranked = page.diagnosis.next_checks;
+  const list = station ? ranked.filter((n) => n.station === station) : ranked;
+  const current = list.find((n) => n.check === picked) ?? list[0];
+  const closed = page.closed !== undefined;
+  return (
+    <Stack sx={{ gap: 2 }}>
+      <FoundBanner page={page} words={words} catalogue={p.catalogue} onClose={p.onClose} onStation={p.onStation} />
+      {!closed && <Conflicts page={page} words={words} />}
+      {station && (
+        <Stack direction="row" sx={{ alignItems: "center", gap: 1 }}>
+          <Typography variant="h2" sx={{ mr: "auto" }}>
+            {words.station(station)}
+          </Typography>
+          <Button onClick={() => p.onStation(undefined)}>Back to what is next</Button>
+        </Stack>
+      )}
+      {current ? (
+        <CheckCard
+          {...p}
+          key={current.check}
+          next={current}
+          closed={closed}
+          heading={<Heading {...p} first={current === ranked[0]} next={current} />}
+        />
+      ) : (
+        <Typography>
+          {station
+            ? "Nothing is left to look at here."
+            : "Every check that this engine allows is done. Close the job, or take a check back in the log."}
+        </Typography>
+      )}
+      {page.open_access.length > 0 && !closed && <OpenAccess {...p} />}
+      <Others
+        list={list.filter((n) => n !== current).slice(0, others)}
+        words={words}
+        title={station ? "Also here" : "Or else"}
+        onPick={setPicked}
+      />
+      {!closed && !station && <RuledOut list={page.diagnosis.ruled_out} words={words} />}
+      {!closed && (
+        <Button onClick={p.onClose} sx={{ display: { sm: "none" }, color: "text.primary" }}>
+          Close the job
+        </Button>
+      )}
+    </Stack>
+  );
+}
+
+/** Two findings that cannot well be so at once: one of them wants a second look. */
+function Conflicts({ page, words }: { page: JobPage; words: Words }) {
+  const { water } = useTheme();
+  const list = page.diagnosis.conflicts.slice(0, 2);
+  if (list.length === 0) return null;
+  return (
+    <Box role="status" aria-label="Contradiction" sx={{ borderLeft: 6, borderColor: water.suspect, pl: 1.5 }}>
+      {list.map((c) => (
+        <Typography key={c.a + c.b}>
+          <strong>These two do not go together:</strong> {lower(words.finding(c.a))}, and {lower(words.finding(c.b))}.
+          Look at one of them again: both at once are {Math.round(c.times)} times rarer than chance.
+        </Typography>
+      ))}
+    </Box>
+  );
+}
+
+function Heading({ page, words, onKeep, first, next }: Props & { first: boolean; next: NextCheck }) {
+  const { water } = useTheme();
+  const chosen = page.strategy;
+  return (
+    <Stack direction="row" sx={{ alignItems: "center", flexWrap: "wrap", columnGap: 1, mb: 0.5 }}>
+      <Typography sx={{ width: "100%", fontWeight: 650 }}>
+        {first ? "Next" : "Instead"}: {words.station(next.station)}
+      </Typography>
+      {!page.closed && (
+        <Stack
+          direction="row"
+          role="group"
+          aria-label="Order of search, with the minutes it should take"
+          sx={{ ml: -0.75 }}
+        >
+          {(Object.keys(strategyWords) as (keyof typeof strategyWords)[]).map((s) => (
+            <Button
+              key={s}
+              aria-pressed={chosen === s}
+              onClick={() =>
+                chosen !== s && onKeep({ kind: "strategy", strategy: s }, `Order of search: ${strategyWords[s]}`)
+              }
+              sx={{
+                color: water.nextInk,
+                px: 0.75,
+                fontSize: "0.88rem",
+                lineHeight: 1.5,
+                whiteSpace: "nowrap",
+                fontWeight: chosen === s ? 750 : 400,
+                textDecoration: chosen === s ? "underline" : "none",
+                textUnderlineOffset: 5,
+                textDecorationThickness: 3,
+              }}
+            >
+              <span>
+                {strategyWords[s]} <br />
+                {expected(page, s)}
+              </span>
+            </Button>
+          ))}
+        </Stack>
+      )}
+    </Stack>
+  );
+}
+
+/** What a strategy is expected to take from here. */
+function expected(page: JobPage, strategy: string) {
+  const outlook = page.diagnosis.outlooks.find((o) => o.strategy === strategy);
+  return outlook && page.diagnosis.next_checks.length > 0 ? minutes(outlook.minutes) : "";
+}
+
+function OpenAccess({ page, words, onKeep }: Props) {
+  return (
+    <Box>
+      <Typography variant="h3">Open now: what lies behind costs its own minutes only</Typography>
+      <Stack direction="row" sx={{ flexWrap: "wrap", gap: 1, mt: 0.5 }}>
+        {page.open_access.map((a) => (
+          <Button
+            key={a}
+            variant="outlined"
+            sx={{ borderColor: "text.primary", color: "text.primary" }}
+            onClick={() => onKeep({ kind: "access", access: a, open: false }, `${words.access(a)}: closed up again`)}
+          >
+            {words.access(a)}. Closed up again?
+          </Button>
+        ))}
+      </Stack>
+    </Box>
+  );
+}
+
+function Others({
+  list,
+  words,
+  title,
+  onPick,
+}: {
+  list: NextCheck[];
+  words: Words;
+  title: string;
+  onPick: (check: string) => void;
+}) {
+  if (list.length === 0) return null;
+  return (
+    <Box component="section" aria-label={title}>
+      <Typography variant="h3" sx={{ mb: 0.5 }}>
+        {title}
+      </Typography>
+      {list.map((n) => (
+        <ButtonBase
+          key={n.check}
+          onClick={() => onPick(n.check)}
+          sx={{
+            width: "100%",
+            minHeight: 56,
+            borderTop: 1,
+            borderColor: "divider",
+            gap: 1.5,
+            textAlign: "left",
+            py: 0.75,
+            alignItems: "baseline",
+          }}
+        >
+          <Typography sx={{ width: 58, flex: "none", fontWeight: 750, textAlign: "right" }}>
+            {minutes(n.minutes + n.access_minutes)}
+          </Typography>
+          <Box sx={{ flex: 1 }}>
+            <Typography sx={{ fontWeight: 650, lineHeight: 1.2 }}>{words.check(n.check)}</Typography>
+            <Typography variant="body2" sx={{ color: "text.secondary", lineHeight: 1.3 }}>
+              {n.reason}
+            </Typography>
+          </Box>
+        </ButtonBase>
+      ))}
+    </Box>
+  );
+}

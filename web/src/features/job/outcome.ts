@@ -1,0 +1,42 @@
+import type { Catalogue, Schemas, Stated } from "../../api/client";
+import { lower, type Words } from "../../ui/words";
+
+export type Mark = "present" | "absent" | "unknown";
+export type Marks = Record<string, Mark | undefined>;
+
+/** A round of readings settles many things at once; what was not judged there stays unknown instead of absent. */
+const manyFrom = 6;
+
+/** What a check's taps come to: what was tapped as tapped, the rest as not there (in a long round: unknown). */
+export function statedOf(check: Schemas["Check"], marks: Marks): Stated[] {
+  const rest: Mark = check.settles.length >= manyFrom ? "unknown" : "absent";
+  return check.settles
+    .map((id) => ({ id, state: marks[id] ?? rest }))
+    .filter((s) => s.state !== "unknown" || marks[s.id] === "unknown");
+}
+
+/** The button that keeps the outcome says what it will keep. */
+export function serviceLabels(check: Schemas["Check"], marks: Marks, label: (id: string) => string): string {
+  const yes = check.settles.filter((id) => marks[id] === "present");
+  if (yes.length > 0) return `Keep: ${yes.map(label).join(" and ")}`;
+  return check.settles.some((id) => marks[id]) ? "Keep this" : "All clear";
+}
+
+/** The findings that this engine can have, of those a check settles. */
+export function openFindings(c: Catalogue, check: Schemas["Check"], possible: Set<string>): string[] {
+  return check.settles.filter((id) => {
+    const f = c.findings.find((x) => x.id === id);
+    return f && [...f.causes, ...f.blocks].some((l) => possible.has(l.fault));
+  });
+}
+
+/** What a finding would mean on this engine: the faults that make it show most surely, at most three. */
+export function meaning(c: Catalogue, finding: string, possible: Set<string>, words: Words): string {
+  const causes = (c.findings.find((f) => f.id === finding)?.causes ?? [])
+    .filter((l) => possible.has(l.fault))
+    .sort((a, b) => b.strength - a.strength);
+  const most = causes.filter((l) => l.strength >= (causes[0]?.strength ?? 0) - 0.05).slice(0, 3);
+  if (most.length === 0) return "";
+  const rest = causes.length > most.length ? ", among others" : "";
+  return `If so: ${most.map((l) => lower(words.fault(l.fault))).join(", ")}${rest}`;
+}

@@ -1,0 +1,250 @@
+import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Catalogue, Schemas } from "../../api/client";
+import { useMethods, useCatalogue, useSave } from "../../api/queries";
+import { kindWords } from "../../ui/job/teardown";
+import { Loaded } from "../../ui/Loaded";
+import { LogList } from "../../ui/LogList";
+import { useNotice } from "../../ui/notices";
+import { WhoDialog, useWriter } from "../../ui/Shell";
+import { Stepper } from "../../ui/Stepper";
+import { minutes, wordsOf } from "../../ui/words";
+
+type Task = Schemas["Task"];
+type Item = Schemas["TaskItem"];
+
+/** What the yard goes by: its tasks as lists to tick, and the school that it follows where the trade disagrees. */
+export function MethodsScreen() {
+  const catalogue = useCatalogue();
+  const book = useMethods();
+  return (
+    <Box component="main" sx={{ maxWidth: 1180, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5, pb: 10 }}>
+      <Button component={Link} to="/" sx={{ px: 0 }}>
+        ← The yard
+      </Button>
+      <Typography variant="h1" sx={{ mb: 2 }}>
+        The yard&apos;s book
+      </Typography>
+      <Loaded query={catalogue}>{(c) => <Loaded query={book}>{(b) => <Book catalogue={c} book={b} />}</Loaded>}</Loaded>
+    </Box>
+  );
+}
+
+function useWrite() {
+  const { noteInBook, undo } = useSave();
+  const { kept, failed } = useNotice();
+  const name = useWriter();
+  const [asking, setAsking] = useState(false);
+  const write = (entry: Omit<Schemas["MethodEntry"], "by">, label: string) => {
+    if (!name) return setAsking(true);
+    noteInBook(entry, label).then(
+      (id) => kept(label, () => void undo(id).then(() => kept("Taken back"), failed)),
+      failed,
+    );
+  };
+  const takeBack = (id: string) => void undo(id).then(() => kept("Taken back"), failed);
+  return { write, takeBack, asking, setAsking };
+}
+
+function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMethods"] }) {
+  const { write, takeBack, asking, setAsking } = useWrite();
+  const [editing, setEditing] = useState<Task>();
+  return (
+    <Box sx={{ display: "grid", gap: 4, gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "3fr 2fr" } }}>
+      <Stack sx={{ gap: 3, minWidth: 0 }}>
+        {editing && (
+          <Editor
+            key={editing.id}
+            task={editing}
+            onLeave={() => setEditing(undefined)}
+            onKeep={(task) => {
+              write({ kind: "task", task }, `Kept: ${task.label}`);
+              setEditing(undefined);
+            }}
+          />
+        )}
+        <Box component="section" aria-label="Tasks">
+          <Typography variant="h2" sx={{ mb: 0.5 }}>
+            Tasks
+          </Typography>
+          {book.tasks.map((t) => (
+            <Stack
+              key={t.id}
+              direction="row"
+              sx={{ borderTop: 1, borderColor: "divider", py: 0.75, gap: 0.5, alignItems: "center", flexWrap: "wrap" }}
+            >
+              <Box sx={{ mr: "auto", flex: "1 1 180px" }}>
+                <Typography sx={{ fontWeight: 600 }}>{t.label}</Typography>
+                <Typography variant="body2" sx={{ color: "text.secondary" }}>
+                  {minutes(t.minutes)}, {t.items.length} things to tick{book.own.includes(t.id) && ", the yard's own"}
+                </Typography>
+              </Box>
+              <Button onClick={() => setEditing(t)} aria-label={`Change: ${t.label}`}>
+                Change
+              </Button>
+              <Button
+                onClick={() => setEditing({ ...t, id: crypto.randomUUID(), label: `${t.label}, ours` })}
+                aria-label={`Copy: ${t.label}`}
+              >
+                Copy
+              </Button>
+              {book.own.includes(t.id) && (
+                <Button
+                  onClick={() => write({ kind: "task", task: t, gone: true }, `Given back: ${t.label}`)}
+                  aria-label={`Give back: ${t.label}`}
+                >
+                  Give back
+                </Button>
+              )}
+            </Stack>
+          ))}
+        </Box>
+      </Stack>
+      <Stack sx={{ gap: 3, minWidth: 0 }}>
+        <Box component="section" aria-label="How the yard does it">
+          <Typography variant="h2" sx={{ mb: 1 }}>
+            Where the trade disagrees
+          </Typography>
+          {catalogue.methods.map((m) => (
+            <TextField
+              key={m.id}
+              select
+              fullWidth
+              label={m.label}
+              value={book.schools[m.id] ?? m.default}
+              onChange={(e) => write({ kind: "method", question: m.id, school: e.target.value }, m.label)}
+              helperText={`Usual: ${m.schools.find((s) => s.id === m.default)?.label ?? ""}; ${m.why}`}
+              sx={{ mb: 1.5, "& .MuiInputBase-root": { bgcolor: "background.paper" } }}
+            >
+              {m.schools.map((s) => (
+                <MenuItem key={s.id} value={s.id}>
+                  {s.label}
+                </MenuItem>
+              ))}
+            </TextField>
+          ))}
+        </Box>
+        <LogList log={book.log} words={wordsOf(catalogue)} onUndo={takeBack} />
+      </Stack>
+      {asking && <WhoDialog onClose={() => setAsking(false)} />}
+    </Box>
+  );
+}
+
+const lines = [
+  ["steps", "How, a line each"],
+  ["after", "To look at afterwards, a line each"],
+  ["while_there", "Worth doing while there, a line each"],
+  ["parts", "Parts usually used, a line each"],
+] as const;
+
+function Editor({ task, onKeep, onLeave }: { task: Task; onKeep: (t: Task) => void; onLeave: () => void }) {
+  const [t, setT] = useState(task);
+  const [text, setText] = useState(() => Object.fromEntries(lines.map(([k]) => [k, (task[k] ?? []).join("\n")])));
+  const set = (i: number, change: Partial<Item>) =>
+    setT({ ...t, items: t.items.map((x, k) => (k === i ? { ...x, ...change } : x)) });
+  const add = () => setT({ ...t, items: [...t.items, { id: crypto.randomUUID(), kind: "part", label: "", count: 1 }] });
+  const ready = t.label.trim() !== "" && t.items.length > 0 && t.items.every((i) => i.label.trim() !== "");
+  const keep = () => {
+    const split = (s = "") =>
+      s
+        .split("\n")
+        .map((l) => l.trim())
+        .filter(Boolean);
+    onKeep({ ...t, label: t.label.trim(), ...Object.fromEntries(lines.map(([k]) => [k, split(text[k])])) });
+  };
+  return (
+    <Box component="section" aria-label="Change a task" sx={{ bgcolor: "background.paper", borderRadius: 1, p: 2 }}>
+      <TextField
+        label="Task"
+        fullWidth
+        value={t.label}
+        onChange={(e) => setT({ ...t, label: e.target.value })}
+        slotProps={{ htmlInput: { maxLength: 120 } }}
+      />
+      <Box sx={{ my: 1 }}>
+        <Stepper label="Minutes" value={t.minutes} unit="min" step={5} onChange={(m) => setT({ ...t, minutes: m })} />
+      </Box>
+      {t.items.map((i, k) => (
+        <Box key={i.id} sx={{ borderTop: 1, borderColor: "divider", py: 1 }} role="group" aria-label={`Item ${k + 1}`}>
+          <Stack direction="row" sx={{ gap: 1 }}>
+            <TextField
+              label={`What comes off, ${k + 1}`}
+              value={i.label}
+              onChange={(e) => set(k, { label: e.target.value })}
+              sx={{ flex: 1 }}
+            />
+            <Button
+              aria-label={`Not on the list: ${i.label}`}
+              onClick={() => setT({ ...t, items: t.items.filter((_, n) => n !== k) })}
+              sx={{ minWidth: 48, px: 0 }}
+            >
+              ✕
+            </Button>
+          </Stack>
+          <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", mt: 0.75 }}>
+            {(Object.keys(kindWords) as Item["kind"][]).map((kind) => (
+              <Button
+                key={kind}
+                aria-pressed={i.kind === kind}
+                onClick={() => set(k, { kind })}
+                variant="choice"
+                data-on={i.kind === kind}
+              >
+                {kindWords[kind]}
+              </Button>
+            ))}
+            {i.kind === "fasteners" && (
+              <Button
+                aria-pressed={i.shape === "rectangle"}
+                onClick={() => set(k, { shape: i.shape === "rectangle" ? "ring" : "rectangle" })}
+                variant="choice"
+                data-on={i.shape === "rectangle"}
+              >
+                in a rectangle
+              </Button>
+            )}
+            {i.kind === "hose" && (
+              <Button
+                aria-pressed={i.below === true}
+                onClick={() => set(k, { below: !i.below })}
+                variant="choice"
+                data-on={i.below === true}
+              >
+                below the waterline
+              </Button>
+            )}
+          </Stack>
+          <Stepper
+            label="How many"
+            value={i.count}
+            unit=""
+            most={200}
+            onChange={(count) => set(k, { count: Math.max(1, count) })}
+          />
+        </Box>
+      ))}
+      <Button onClick={add} sx={{ px: 0 }}>
+        Another item
+      </Button>
+      {lines.map(([k, label]) => (
+        <TextField
+          key={k}
+          label={label}
+          multiline
+          fullWidth
+          value={text[k] ?? ""}
+          onChange={(e) => setText({ ...text, [k]: e.target.value })}
+          sx={{ mt: 1.5 }}
+        />
+      ))}
+      <Stack direction="row" sx={{ gap: 1, mt: 2 }}>
+        <Button onClick={onLeave}>Leave it</Button>
+        <Button variant="contained" disabled={!ready} onClick={keep}>
+          Keep the task
+        </Button>
+      </Stack>
+    </Box>
+  );
+}

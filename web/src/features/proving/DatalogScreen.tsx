@@ -1,0 +1,293 @@
+import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { useEffect, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { previewDatalog, Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
+import { useSave } from "../../api/queries";
+import { Banner } from "../../ui/job/JobBanner";
+import { base64Of, tableOf, type TypedLine } from "../../ui/fileData";
+import { placeKey, placeWords } from "./live";
+import { useNotice } from "../../ui/notices";
+import { OfJob } from "../../ui/job/OfJob";
+import { useWriter, WhoDialog } from "../../ui/Shell";
+import { useSystem } from "../../ui/unitSystem";
+import type { Units } from "../../ui/units";
+import { wordsOf, type Words } from "../../ui/words";
+
+/** Readings over time from a logger's file, or typed: looked at, said what is what, and taken in. */
+export function DatalogScreen() {
+  return <OfJob>{(p) => <Logger {...p} />}</OfJob>;
+}
+
+interface Looked {
+  name: string;
+  data: string;
+  preview: Schemas["DatalogPreview"];
+}
+
+const typedName = "Typed readings";
+
+const saysNo = (e: unknown) =>
+  e instanceof Refused
+    ? (e.problem.errors?.map((x) => x.say).join(" ") ?? e.message)
+    : "The program does not answer: try again.";
+
+function Logger({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; units: Units }) {
+  const words = wordsOf(catalogue);
+  const go = useNavigate();
+  const { keepLogger } = useSave();
+  const { kept } = useNotice();
+  const name = useWriter();
+  const [asking, setAsking] = useState(false);
+  const [looked, setLooked] = useState<Looked>();
+  const [refused, setRefused] = useState("");
+  const [busy, setBusy] = useState(false);
+  const look = async (fileName: string, file: Blob) => {
+    setBusy(true);
+    setRefused("");
+    try {
+      const data = await base64Of(file);
+      setLooked({ name: fileName, data, preview: await previewDatalog(page.engine.id, data) });
+    } catch (e) {
+      setLooked(undefined);
+      setRefused(saysNo(e));
+    }
+    setBusy(false);
+  };
+  const take = async (mapping: Pick<Schemas["DatalogImported"], "time" | "columns" | "time_unit">) => {
+    if (!name) return setAsking(true);
+    if (!looked) return;
+    setBusy(true);
+    setRefused("");
+    try {
+      await keepLogger(page.card.id, { name: looked.name, data: looked.data, ...mapping });
+      kept("Taken in");
+      if (looked.name === typedName) localStorage.removeItem(shelfOf(page.card.id));
+      void go(`/jobs/${page.card.id}/proving`);
+    } catch (e) {
+      setRefused(saysNo(e));
+    }
+    setBusy(false);
+  };
+  return (
+    <Box component="main" sx={{ pb: 12 }}>
+      <Banner page={page} />
+      <Box sx={{ maxWidth: 1000, mx: "auto", px: { xs: 1.5, md: 3 }, pt: 1.5 }}>
+        <Button component={Link} to={`/jobs/${page.card.id}/proving`} sx={{ px: 0 }}>
+          ← Proving run
+        </Button>
+        <Typography variant="h1">Readings over time</Typography>
+        <Typography sx={{ color: "text.secondary", mb: 1.5 }}>
+          A logger's table: columns in any order, comma, semicolon or tab, decimal comma or point. Nothing is kept
+          before you have seen it.
+        </Typography>
+        <Button
+          component="label"
+          variant={looked ? "outlined" : "contained"}
+          disabled={busy}
+          sx={{ minHeight: 56, color: looked ? "text.primary" : undefined }}
+        >
+          {looked ? "Another file" : "Choose the logger's file"}
+          <input
+            type="file"
+            hidden
+            accept=".csv,.txt,.tsv,text/csv,text/plain,text/tab-separated-values"
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              e.target.value = "";
+              if (file) void look(file.name, file);
+            }}
+          />
+        </Button>
+        {refused && (
+          <Alert severity="error" sx={{ mt: 1.5 }}>
+            {refused}
+          </Alert>
+        )}
+        {looked ? (
+          <Mapping
+            key={looked.data.length + looked.name}
+            looked={looked}
+            {...{ words, units, busy }}
+            onTake={(m) => void take(m)}
+          />
+        ) : (
+          <Typing job={page.card.id} units={units} onLook={(text) => void look(typedName, new Blob([text]))} />
+        )}
+      </Box>
+      {asking && <WhoDialog onClose={() => setAsking(false)} />}
+    </Box>
+  );
+}
+
+const notTaken = "";
+const isTime = "time";
+
+function Mapping(p: {
+  looked: Looked;
+  words: Words;
+  units: Units;
+  busy: boolean;
+  onTake: (m: Pick<Schemas["DatalogImported"], "time" | "columns">) => void;
+}) {
+  const { preview, name } = p.looked;
+  const [role, setRole] = useState(() =>
+    preview.columns.map((c, i) => (i === preview.time ? isTime : c.guess ? placeKey(c.guess) : notTaken)),
+  );
+  const [unit, setUnit] = useState(() => preview.columns.map((c) => c.unit));
+  const placeOf = (i: number) => preview.places.find((o) => placeKey(o.place) === role[i]);
+  const time = role.indexOf(isTime);
+  const columns = role.flatMap((_, i): Schemas["DatalogMapped"][] => {
+    const offered = placeOf(i);
+    return offered ? [{ column: i, place: offered.place, ...(unit[i] && { unit: unit[i] }) }] : [];
+  });
+  const twice = role.some((r, i) => r !== notTaken && role.indexOf(r) !== i);
+  const set = <T,>(list: T[], i: number, v: T) => list.map((x, k) => (k === i ? v : x));
+  return (
+    <Box component="section" aria-label="What is in the file" sx={{ mt: 2 }}>
+      <Typography variant="h2">
+        {name}: {preview.rows} rows
+      </Typography>
+      {preview.left_out.map((l) => (
+        <Typography key={l.why} variant="body2" sx={{ color: "text.secondary" }}>
+          Left out: {l.count} × {l.why}, first in line {l.line}
+        </Typography>
+      ))}
+      {preview.columns.map((c, i) => (
+        <Box
+          key={i}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0, 1fr) 112px", md: "minmax(0, 1.2fr) minmax(0, 1fr) 130px" },
+            gap: 1,
+            alignItems: "center",
+            borderTop: 1,
+            borderColor: "divider",
+            py: 1,
+          }}
+        >
+          <Box sx={{ gridColumn: { xs: "1 / -1", md: "auto" }, minWidth: 0 }}>
+            <Typography sx={{ fontWeight: 700, overflowWrap: "anywhere" }}>{c.heading || `Column ${i + 1}`}</Typography>
+            <Typography variant="body2" sx={{ color: "text.secondary", overflowWrap: "anywhere" }}>
+              {c.sample.join("  ·  ")}
+            </Typography>
+          </Box>
+          <TextField
+            select
+            label="It is"
+            value={role[i]}
+            onChange={(e) => setRole(set(role, i, e.target.value))}
+            sx={{ bgcolor: "background.paper", minWidth: 0 }}
+          >
+            <MenuItem value={notTaken}>left out</MenuItem>
+            {c.time && <MenuItem value={isTime}>the time</MenuItem>}
+            {c.numbers > 0 &&
+              preview.places.map((o) => (
+                <MenuItem key={placeKey(o.place)} value={placeKey(o.place)}>
+                  {placeWords(o.place, p.words)}
+                </MenuItem>
+              ))}
+          </TextField>
+          {placeOf(i) && (
+            <UnitOf at={placeOf(i)} units={p.units} value={unit[i] ?? ""} onChoose={(u) => setUnit(set(unit, i, u))} />
+          )}
+        </Box>
+      ))}
+      {twice && <Alert severity="warning">Two columns are said to be the same: take one of them away.</Alert>}
+      {time < 0 && <Alert severity="warning">Say which column tells the time.</Alert>}
+      <Button
+        variant="contained"
+        disabled={p.busy || twice || time < 0 || columns.length === 0}
+        onClick={() => p.onTake({ time, columns })}
+        sx={{ mt: 1.5, minHeight: 56, width: { xs: "100%", sm: "auto" } }}
+      >
+        Take it into the job
+      </Button>
+    </Box>
+  );
+}
+
+function UnitOf(p: { at?: Schemas["OfferedPlace"]; units: Units; value: string; onChoose: (u: string) => void }) {
+  const list = p.units.like(p.at?.unit ?? "");
+  const value = list.some((u) => u.id === p.value) ? p.value : (p.at?.unit ?? "");
+  return (
+    <TextField
+      select
+      label="In"
+      value={value}
+      onChange={(e) => p.onChoose(e.target.value)}
+      sx={{ bgcolor: "background.paper" }}
+    >
+      {list.map((u) => (
+        <MenuItem key={u.id} value={u.id}>
+          {u.symbol}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+const blank = (minutes: string): TypedLine => ({ minutes, coolant: "", gauge: "" });
+
+/** What is typed outlives a reload, until it is taken in. */
+function useTyped(job: string): [TypedLine[], (l: TypedLine[]) => void] {
+  const [lines, setLines] = useState<TypedLine[]>(() => {
+    try {
+      const kept = JSON.parse(localStorage.getItem(shelfOf(job)) ?? "null") as TypedLine[] | null;
+      if (kept) return kept;
+    } catch {
+      // not ours, or broken: begin afresh
+    }
+    return Array.from({ length: 12 }, (_, i) => blank(String(i)));
+  });
+  useEffect(() => localStorage.setItem(shelfOf(job), JSON.stringify(lines)), [job, lines]);
+  return [lines, setLines];
+}
+
+const shelfOf = (job: string) => `hevrin.typed.${job}`;
+
+/** Coolant against time with nothing but a watch and a thermometer: a line a minute. */
+function Typing({ job, units, onLook }: { job: string; units: Units; onLook: (text: string) => void }) {
+  const system = useSystem();
+  const symbol = units.shownAs("degC", system)?.symbol ?? "°C";
+  const [lines, setLines] = useTyped(job);
+  const set = (i: number, l: Partial<TypedLine>) => setLines(lines.map((x, k) => (k === i ? { ...x, ...l } : x)));
+  const told = lines.filter((l) => l.minutes.trim() && l.coolant.trim()).length;
+  const cell = (i: number, field: keyof TypedLine, label: string) => (
+    <TextField
+      label={i === 0 ? label : undefined}
+      aria-label={label}
+      value={lines[i]?.[field] ?? ""}
+      onChange={(e) => set(i, { [field]: e.target.value })}
+      slotProps={{ htmlInput: { inputMode: "decimal", "aria-label": `${label}, line ${i + 1}` } }}
+      sx={{ bgcolor: "background.paper" }}
+    />
+  );
+  return (
+    <Box component="section" aria-label="Typed readings" sx={{ mt: 3 }}>
+      <Typography variant="h2">Or typed, a line a minute</Typography>
+      <Typography sx={{ color: "text.secondary", mb: 1 }}>
+        Ten lines and more can be judged; the gauge where you read it too.
+      </Typography>
+      <Stack sx={{ gap: 0.75, maxWidth: 460 }}>
+        {lines.map((_, i) => (
+          <Box key={i} sx={{ display: "grid", gridTemplateColumns: "1fr 1.2fr 1.2fr", gap: 0.75 }}>
+            {cell(i, "minutes", "Minutes")}
+            {cell(i, "coolant", `Coolant, ${symbol}`)}
+            {cell(i, "gauge", `Gauge, ${symbol}`)}
+          </Box>
+        ))}
+        <Stack direction="row" sx={{ gap: 1 }}>
+          <Button onClick={() => setLines([...lines, blank(String(lines.length))])}>Another line</Button>
+          <Button
+            variant="contained"
+            disabled={told < 2}
+            onClick={() => onLook(tableOf(lines, symbol))}
+            sx={{ ml: "auto" }}
+          >
+            Look at it
+          </Button>
+        </Stack>
+      </Stack>
+    </Box>
+  );
+}

@@ -1,0 +1,276 @@
+import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import type { Schemas } from "../../api/client";
+import { StartList } from "../../ui/job/StartList";
+import { Attention } from "../../ui/Attention";
+import { Stepper } from "../../ui/Stepper";
+import { useSystem } from "../../ui/unitSystem";
+import { typedNumber } from "../../ui/readings/rounds";
+import { FeedRound } from "./FeedRound";
+import { PrimeClock } from "./PrimeClock";
+import { jointWords } from "./run";
+import type { StageOf } from "./run";
+
+/** The start list of the job: the run begins where the work ended. */
+export function HandsOn({ page, stage, onKeep }: StageOf) {
+  const go = useNavigate();
+  if (stage.standing === "passed") return null;
+  return (
+    <StartList
+      page={page}
+      onAct={(strip, label) => onKeep({ kind: "strip", strip }, label)}
+      onPane={() => void go(`/jobs/${page.card.id}/teardown`)}
+    />
+  );
+}
+
+export function Prime({ stage, onRun }: StageOf) {
+  const [soap, setSoap] = useState(false);
+  const [watching, setWatching] = useState(false);
+  if (stage.standing === "passed") return null;
+  return (
+    <Stack sx={{ gap: 1.5 }}>
+      <Stack direction="row" sx={{ gap: 0.75, alignItems: "center" }} role="group" aria-label="Soap in the pump">
+        <Typography sx={{ mr: "auto" }}>Soap in the pump</Typography>
+        {[false, true].map((s) => (
+          <Button
+            key={String(s)}
+            aria-pressed={soap === s}
+            onClick={() => setSoap(s)}
+            variant="choice"
+            data-on={soap === s}
+          >
+            {s ? "Yes" : "No"}
+          </Button>
+        ))}
+      </Stack>
+      <Button variant="contained" onClick={() => setWatching(true)} sx={{ minHeight: 72, fontSize: "1.2rem" }}>
+        The priming clock
+      </Button>
+      {watching && (
+        <PrimeClock
+          soap={soap}
+          onLeave={() => setWatching(false)}
+          onDone={(p) => {
+            setWatching(false);
+            onRun({ do: "prime", ...p }, p.water ? `Water after ${p.seconds} s` : "No water, stopped");
+          }}
+        />
+      )}
+    </Stack>
+  );
+}
+
+/** A leak round: every joint that was touched, the nose, and after the run the bilge. */
+export function Leaks({ run, stage, onRun }: StageOf) {
+  const hot = stage.id === "hot-leaks";
+  const leaks = hot ? run.hot : run.cold;
+  const at = (joint: string) => leaks.joints.find((j) => j.joint === joint);
+  const look = (j: Schemas["Joint"], state: Schemas["JointState"]) =>
+    onRun(
+      { do: "look", stage: stage.id, joint: j.id, ...(j.station && { station: j.station }), state },
+      `${j.label}: ${state}`,
+    );
+  const rest = run.joints.filter((j) => !at(j.id));
+  return (
+    <Box>
+      {run.joints.map((j) => (
+        <Stack
+          key={j.id}
+          direction="row"
+          role="group"
+          aria-label={j.label}
+          sx={{ gap: 0.75, alignItems: "center", borderTop: 1, borderColor: "divider", py: 0.5, flexWrap: "wrap" }}
+        >
+          <Typography sx={{ mr: "auto", fontWeight: 600, minWidth: 130, flex: "1 1 130px" }}>{j.label}</Typography>
+          {(["dry", "damp", "drips"] as const).map((s) => (
+            <Button
+              key={s}
+              aria-pressed={at(j.id)?.state === s}
+              onClick={() => look(j, s)}
+              variant="choice"
+              data-on={at(j.id)?.state === s}
+              sx={{ px: 1.5 }}
+            >
+              {jointWords[s]}
+            </Button>
+          ))}
+        </Stack>
+      ))}
+      {rest.length > 1 && (
+        <Button onClick={() => rest.forEach((j) => look(j, "dry"))} variant="choice" sx={{ my: 1 }}>
+          {rest.length === run.joints.length ? "All of them are dry" : "All the others are dry"}
+        </Button>
+      )}
+      <Answer
+        label="Smell and sound"
+        yes="Nothing"
+        no="Something"
+        is={leaks.smelt === undefined ? undefined : !leaks.smelt}
+        onSay={(ok) =>
+          onRun({ do: "smell", stage: stage.id, ok }, ok ? "Nothing to smell or hear" : "Something to smell or hear")
+        }
+      />
+      {hot && (
+        <Answer
+          label="The bilge"
+          yes="Dry"
+          no="Wet"
+          is={leaks.bilge_dry}
+          onSay={(ok) => onRun({ do: "bilge", ok }, ok ? "The bilge is dry" : "The bilge is wet")}
+        />
+      )}
+    </Box>
+  );
+}
+
+export function Answer(p: { label: string; yes: string; no: string; is?: boolean; onSay: (yes: boolean) => void }) {
+  return (
+    <Stack
+      direction="row"
+      role="group"
+      aria-label={p.label}
+      sx={{ gap: 0.75, alignItems: "center", borderTop: 1, borderColor: "divider", py: 0.5 }}
+    >
+      <Typography sx={{ mr: "auto", fontWeight: 600 }}>{p.label}</Typography>
+      {[true, false].map((v) => (
+        <Button
+          key={String(v)}
+          aria-pressed={p.is === v}
+          onClick={() => p.onSay(v)}
+          variant="choice"
+          data-on={p.is === v}
+          sx={{ px: 1.5 }}
+        >
+          {v ? p.yes : p.no}
+        </Button>
+      ))}
+    </Stack>
+  );
+}
+
+/** The warm-up is judged from a recording; the gauge beside a thermometer where no probe told it. */
+export function WarmUp({ page, run, units, onRun }: StageOf) {
+  const { recordings, has_feed: hasFeed } = page.proving;
+  const latest = recordings[recordings.length - 1];
+  return (
+    <Stack sx={{ gap: 1.5 }}>
+      {!latest && (
+        <Attention>
+          {hasFeed
+            ? "Record the feed first: beside this, or below it on a phone."
+            : "Nothing is recorded yet: take in a logger's file, type readings, or set up the gateway."}
+        </Attention>
+      )}
+      {latest && (
+        <Button
+          variant="contained"
+          onClick={() => onRun({ do: "warm-up", recording: latest.id }, "Warm-up judged")}
+          sx={{ minHeight: 56 }}
+        >
+          {run.warmed ? "Judge it again as it stands now" : "Judge the warm-up as it stands now"}
+        </Button>
+      )}
+      <GaugeBeside units={units} onRun={onRun} />
+    </Stack>
+  );
+}
+
+function GaugeBeside({ units, onRun }: Pick<StageOf, "units" | "onRun">) {
+  const system = useSystem();
+  const [gauge, setGauge] = useState("");
+  const [probe, setProbe] = useState("");
+  const [g, p] = [gauge, probe].map((t) => typedNumber(t, "degC", units, system));
+  const symbol = units.shownAs("degC", system)?.symbol ?? "";
+  return (
+    <Box component="section" aria-label="Gauge beside a thermometer">
+      <Typography variant="h3" sx={{ mb: 0.75 }}>
+        Gauge beside a thermometer at the sender
+      </Typography>
+      <Stack direction="row" sx={{ gap: 1 }}>
+        <TextField
+          label={`Gauge, ${symbol}`}
+          value={gauge}
+          onChange={(e) => setGauge(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: "decimal" } }}
+          sx={field}
+        />
+        <TextField
+          label={`Thermometer, ${symbol}`}
+          value={probe}
+          onChange={(e) => setProbe(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: "decimal" } }}
+          sx={field}
+        />
+        <Button
+          disabled={g === undefined || p === undefined}
+          onClick={() => {
+            if (g !== undefined && p !== undefined) onRun({ do: "gauge", gauge_c: g, probe_c: p }, "Gauge compared");
+            setGauge("");
+            setProbe("");
+          }}
+        >
+          Keep
+        </Button>
+      </Stack>
+    </Box>
+  );
+}
+
+const field = { flex: 1, minWidth: 0, bgcolor: "background.paper" };
+
+/** A round of readings, off the feed or typed. */
+export function Idle(p: StageOf) {
+  return <TakeRound {...p} say="At idle" />;
+}
+
+function TakeRound({ page, words, units, onKeep, say }: StageOf & { say: string }) {
+  return (
+    <Stack sx={{ gap: 1 }}>
+      {page.proving.has_feed && (
+        <FeedRound
+          engine={page.engine.id}
+          {...{ words, units }}
+          onKeep={(round) => onKeep({ kind: "round", round, words: say }, "A round kept")}
+        />
+      )}
+      <Button component={Link} to={`/jobs/${page.card.id}/round`} variant="choice" sx={{ alignSelf: "flex-start" }}>
+        Take a round by hand
+      </Button>
+    </Stack>
+  );
+}
+
+export function Load(p: StageOf) {
+  const { page, onRun } = p;
+  const [minutes, setMinutes] = useState(15);
+  const [top, setTop] = useState(page.engine.rated_rpm);
+  const [held, setHeld] = useState(false);
+  const open = page.proving.recordings.find((r) => r.open);
+  return (
+    <Stack sx={{ gap: 2 }}>
+      <Stack sx={{ gap: 1 }}>
+        {open && (
+          <Button
+            variant="contained"
+            onClick={() => onRun({ do: "load", ...(held && { held }) }, "Load, by the recording")}
+            sx={{ minHeight: 56 }}
+          >
+            Take minutes and speed from the recording
+          </Button>
+        )}
+        <Stepper label="At cruising speed" value={minutes} unit="min" most={240} onChange={setMinutes} />
+        <Stepper label="Highest speed reached" value={top} unit="rev/min" step={50} most={10000} onChange={setTop} />
+        <Answer label="Full speed allowed here" yes="Yes" no="No" is={!held} onSay={(yes) => setHeld(!yes)} />
+        <Button
+          onClick={() => onRun({ do: "load", minutes, top_rpm: top, ...(held && { held }) }, "Load put down")}
+          variant="choice"
+        >
+          Put it down
+        </Button>
+      </Stack>
+      <TakeRound {...p} say="Under load" />
+    </Stack>
+  );
+}

@@ -1,0 +1,156 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import type { JobPage } from "../../api/client";
+import { useReport } from "../../api/queries";
+import { Banner } from "../../ui/job/JobBanner";
+import { Loaded } from "../../ui/Loaded";
+import { OfJob } from "../../ui/job/OfJob";
+import { ReportSheet } from "./ReportSheet";
+import { useSystem } from "../../ui/unitSystem";
+import type { Units } from "../../ui/units";
+import { when } from "../../ui/words";
+
+/** What leaves with the boat: the owner's report, and the job as files. */
+export function ReportScreen() {
+  return <OfJob>{(p) => <Papers page={p.page} units={p.units} />}</OfJob>;
+}
+
+function Papers({ page, units }: { page: JobPage; units: Units }) {
+  const system = useSystem();
+  const report = useReport(page.card.id, system);
+  return (
+    <Box component="main" sx={{ pb: 10, "@media print": { pb: 0 } }}>
+      <Box sx={{ "@media print": { display: "none" } }}>
+        <Banner page={page} />
+      </Box>
+      <Box
+        sx={{
+          maxWidth: 1240,
+          mx: "auto",
+          px: { xs: 1.5, md: 3 },
+          pt: 1.5,
+          display: "grid",
+          gap: { xs: 2, lg: 4 },
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 320px" },
+          alignItems: "start",
+          "@media print": { display: "block", p: 0, maxWidth: "none" },
+        }}
+      >
+        <Box
+          sx={{
+            display: { xs: "contents", lg: "grid" },
+            gap: 2,
+            order: { lg: 1 },
+            position: { lg: "sticky" },
+            top: 16,
+            "@media print": { display: "none" },
+          }}
+        >
+          <Stack sx={{ gap: 1.5, "@media print": { display: "none" } }}>
+            <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0, alignSelf: "flex-start" }}>
+              ← {page.craft.name}, {page.engine.name}
+            </Button>
+            <Typography variant="h1">Papers</Typography>
+            <Sheets job={page.card.id} system={system} />
+          </Stack>
+          <Stack sx={{ gap: 1.5, order: { xs: 2, lg: 0 }, "@media print": { display: "none" } }}>
+            <Files page={page} />
+          </Stack>
+        </Box>
+        <Loaded query={report}>{(r) => <ReportSheet report={r} units={units} system={system} />}</Loaded>
+      </Box>
+    </Box>
+  );
+}
+
+const ink = { borderColor: "text.primary", color: "text.primary", justifyContent: "flex-start" } as const;
+
+function Sheets({ job, system }: { job: string; system: string }) {
+  return (
+    <Box sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr 1fr", lg: "1fr" } }}>
+      <Button variant="contained" href={`/api/v1/jobs/${job}/report.pdf?units=${system}`} download>
+        Report as PDF
+      </Button>
+      <Button variant="outlined" sx={{ ...ink, justifyContent: "center" }} onClick={() => window.print()}>
+        Print the report
+      </Button>
+    </Box>
+  );
+}
+
+function Files({ page }: { page: JobPage }) {
+  const at = `/api/v1/jobs/${page.card.id}`;
+  const going = page.proving.recordings.some((r) => r.open);
+  return (
+    <>
+      <Part heading="For another program">
+        <FileLink
+          href={`${at}/readings.csv`}
+          label="Readings, table"
+          off={page.rounds.length === 0}
+          why="no round yet"
+        />
+        <FileLink
+          href={`${at}/parts.csv`}
+          label="Parts, table"
+          off={page.hands.used.length === 0}
+          why="none used yet"
+        />
+        {page.proving.recordings
+          .filter((r) => !r.open)
+          .map((r) => (
+            <FileLink
+              key={r.id}
+              href={`${at}/recordings/${r.id}/readings.csv`}
+              label={`Recording of ${when(r.at)}, table`}
+            />
+          ))}
+      </Part>
+      <Part heading="For another Hevrin">
+        <FileLink href={`${at}/bundle`} label="The whole job, one file" off={going} why="a recording goes on" />
+        <Typography variant="body2" sx={{ color: "text.secondary" }}>
+          With its photos, recordings and every entry. Another Hevrin takes it in on its yard&apos;s page, without a
+          loss.
+        </Typography>
+      </Part>
+    </>
+  );
+}
+
+function Part({ heading, children }: { heading: string; children: ReactNode }) {
+  return (
+    <Box component="section" aria-label={heading}>
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        {heading}
+      </Typography>
+      {children}
+    </Box>
+  );
+}
+
+function FileLink(p: { href: string; label: string; off?: boolean; why?: string }) {
+  if (p.off)
+    return (
+      <Typography sx={{ color: "text.secondary", py: 1.25 }}>
+        {p.label}: {p.why}
+      </Typography>
+    );
+  return (
+    <Button
+      href={p.href}
+      download
+      sx={{
+        color: "text.primary",
+        textDecoration: "underline",
+        textUnderlineOffset: 4,
+        px: 0,
+        display: "flex",
+        justifyContent: "flex-start",
+        textAlign: "left",
+      }}
+    >
+      {p.label}
+    </Button>
+  );
+}

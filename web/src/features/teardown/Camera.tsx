@@ -1,0 +1,50 @@
+import { Button } from "@mui/material";
+import { useState } from "react";
+import { useNotice } from "../../ui/notices";
+
+/** How large a picture is sent, either way, and how well it is kept. */
+const side = 1280;
+const quality = 0.75;
+
+/** Takes a picture with the device's camera, makes it small on the device, and hands it on as base64. */
+export function Camera({ label, onTaken }: { label: string; onTaken: (data: string) => void }) {
+  const { failed } = useNotice();
+  const [busy, setBusy] = useState(false);
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setBusy(true);
+    try {
+      onTaken(await small(file));
+    } catch {
+      failed(new Error("This is no picture that can be read: take it again."));
+    }
+    setBusy(false);
+  };
+  return (
+    <Button component="label" disabled={busy} sx={{ color: "text.primary", border: 2, borderColor: "divider" }}>
+      {busy ? "A moment" : label}
+      <input
+        type="file"
+        accept="image/*"
+        capture="environment"
+        aria-label={label}
+        style={{ position: "absolute", opacity: 0, width: 1, height: 1 }}
+        onChange={(e) => {
+          void take(e.target.files?.[0]);
+          e.target.value = "";
+        }}
+      />
+    </Button>
+  );
+}
+
+/** The picture drawn anew, no larger than it need be: what hangs on the file stays on the device. */
+async function small(file: File): Promise<string> {
+  const picture = await createImageBitmap(file);
+  const scale = Math.min(1, side / Math.max(picture.width, picture.height));
+  const canvas = document.createElement("canvas");
+  canvas.width = Math.round(picture.width * scale);
+  canvas.height = Math.round(picture.height * scale);
+  canvas.getContext("2d")?.drawImage(picture, 0, 0, canvas.width, canvas.height);
+  return canvas.toDataURL("image/jpeg", quality).replace(/^data:image\/jpeg;base64,/, "");
+}

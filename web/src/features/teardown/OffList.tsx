@@ -1,0 +1,292 @@
+import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import type { Catalogue, JobPage, Schemas } from "../../api/client";
+import { Cautions } from "../../ui/Cautions";
+import { Camera } from "./Camera";
+import { itemState, kindWords, type Act, type TeardownItem } from "../../ui/job/teardown";
+
+interface Props {
+  page: JobPage;
+  catalogue: Catalogue;
+  onAct: Act;
+  onPhoto: (item: string, data: string, words: string) => void;
+}
+
+/** What comes off: a task's list to tick in the order of the work, or anything else, counted by taps. */
+export function OffList(p: Props) {
+  const { hands } = p.page;
+  const begun = hands.begun.map((t) => t.id);
+  const own = hands.items.filter((i) => i.task === "");
+  return (
+    <Stack sx={{ gap: 3 }}>
+      {hands.begun.map((t) => (
+        <TaskList key={t.id} {...p} task={t} items={hands.items.filter((i) => i.task === t.id)} />
+      ))}
+      {own.length > 0 && (
+        <Box component="section" aria-label="Also off">
+          <Typography variant="h2">Also off</Typography>
+          {own.map((i) => (
+            <ItemLine key={i.key} {...p} item={i} />
+          ))}
+        </Box>
+      )}
+      <Box component="section" aria-label="Begin a task">
+        <Typography variant="h2" sx={{ mb: 0.75 }}>
+          {begun.length > 0 ? "Another task" : "Which task?"}
+        </Typography>
+        <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
+          {hands.tasks
+            .filter((t) => !begun.includes(t.id))
+            .map((t) => (
+              <Button key={t.id} onClick={() => p.onAct({ do: "task", item: t.id }, t.label)} variant="choice">
+                {t.label}
+              </Button>
+            ))}
+        </Stack>
+      </Box>
+      <AddItem onAct={p.onAct} />
+    </Stack>
+  );
+}
+
+function TaskList(p: Props & { task: Schemas["Task"]; items: TeardownItem[] }) {
+  const { task, catalogue, onAct } = p;
+  const { heeded, schools } = p.page.hands;
+  const toHeed = (task.cautions ?? []).filter(
+    (id) => !heeded.includes(id) && catalogue.cautions.find((c) => c.id === id)?.act,
+  );
+  const plain = (task.cautions ?? []).filter((id) => !toHeed.includes(id));
+  const questions = catalogue.methods.filter((m) => task.methods?.includes(m.id));
+  return (
+    <Box component="section" aria-label={task.label}>
+      <Typography variant="h2">{task.label}</Typography>
+      <Stack sx={{ gap: 1, my: 1 }}>
+        {toHeed.length > 0 && <Cautions ids={toHeed} />}
+        <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
+          {toHeed.map((id) => {
+            const label = catalogue.cautions.find((c) => c.id === id)?.label ?? id;
+            return (
+              <Button key={id} onClick={() => onAct({ do: "caution", item: id }, `${label}: seen to`)} variant="choice">
+                {label}: seen to
+              </Button>
+            );
+          })}
+        </Stack>
+      </Stack>
+      {p.items.map((i) => (
+        <ItemLine key={i.key} {...p} item={i} />
+      ))}
+      <Lines title="How" lines={task.steps} />
+      <Lines title="While you are there" lines={task.while_there} />
+      {plain.length > 0 && <Seen ids={plain} catalogue={catalogue} />}
+      {questions.map((m) => (
+        <TextField
+          key={m.id}
+          select
+          label={m.label}
+          value={schools[m.id] ?? m.default}
+          onChange={(e) => onAct({ do: "method", item: m.id, state: e.target.value }, m.label)}
+          helperText={m.why}
+          fullWidth
+          sx={{ mt: 1.5, "& .MuiInputBase-root": { bgcolor: "background.paper" } }}
+        >
+          {m.schools.map((s) => (
+            <MenuItem key={s.id} value={s.id}>
+              {s.label}
+              {s.id === m.default ? " (usual)" : ""}
+            </MenuItem>
+          ))}
+        </TextField>
+      ))}
+    </Box>
+  );
+}
+
+function Seen({ ids, catalogue }: { ids: string[]; catalogue: Catalogue }) {
+  const labels = ids.map((id) => catalogue.cautions.find((c) => c.id === id)).filter((c) => c !== undefined);
+  return (
+    <Typography variant="body2" sx={{ color: "text.secondary", mt: 1 }}>
+      {labels.map((c) => `${c.label}: ${c.text}`).join(" ")}
+    </Typography>
+  );
+}
+
+function Lines({ title, lines }: { title: string; lines?: string[] }) {
+  if (!lines || lines.length === 0) return null;
+  return (
+    <Box sx={{ mt: 1.25 }}>
+      <Typography variant="h3">{title}</Typography>
+      <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+        {lines.map((l) => (
+          <li key={l}>{l}</li>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+/** How an item stands, what to mind about it, how it sat. */
+function aboutItem(i: TeardownItem, photos: number): string {
+  const list = [
+    itemState(i),
+    i.item.disturbed && "only for access",
+    i.item.left_hand && "left-hand thread",
+    i.item.thread_lock && "thread lock",
+    ...i.notes,
+    photos === 1 && "a picture",
+    photos > 1 && `${photos} pictures`,
+  ];
+  return list.filter(Boolean).join("; ");
+}
+
+/** One item: a tap takes the next off; how it sat, a picture and an excuse behind its name. */
+export function ItemLine(p: Props & { item: TeardownItem }) {
+  const { item: i, onAct } = p;
+  const [open, setOpen] = useState(false);
+  const left = Math.max(0, i.item.count - i.off);
+  const whole = left > 1;
+  const photos = p.page.photos.filter((x) => x.item === i.key);
+  return (
+    <Box sx={{ borderTop: 1, borderColor: "divider", py: 0.75 }}>
+      <Stack direction="row" sx={{ alignItems: "center", gap: 0.75 }}>
+        <Box sx={{ mr: "auto", minWidth: 0 }}>
+          <Button
+            onClick={() => setOpen(!open)}
+            aria-expanded={open}
+            sx={{ p: 0, minHeight: 36, color: "text.primary", textAlign: "left", justifyContent: "flex-start" }}
+          >
+            {i.item.label}
+          </Button>
+          <Typography variant="body2" sx={{ color: "text.secondary", lineHeight: 1.25 }}>
+            {aboutItem(i, photos.length)}
+          </Typography>
+        </Box>
+        {i.off > 0 && (
+          <Button
+            sx={step}
+            aria-label={`${i.item.label}: one less off`}
+            onClick={() => onAct({ do: "off", item: i.key, count: -1 }, `${i.item.label}: one less`)}
+          >
+            −
+          </Button>
+        )}
+        <Button
+          sx={step}
+          aria-label={`${i.item.label}: +1 off`}
+          onClick={() => onAct({ do: "off", item: i.key, count: 1 }, `${i.item.label} off`)}
+        >
+          +1
+        </Button>
+        {(whole || (left === 1 && i.off === 0)) && (
+          <Button
+            variant="contained"
+            sx={{ minWidth: 84 }}
+            aria-label={`${i.item.label}: ${whole ? `${left} off` : "off"}`}
+            onClick={() => onAct({ do: "off", item: i.key, count: left }, `${i.item.label} off`)}
+          >
+            {whole ? `${left} off` : "Off"}
+          </Button>
+        )}
+      </Stack>
+      {i.item.note && (
+        <Typography variant="body2" sx={{ mt: 0.25 }}>
+          {i.item.note.charAt(0).toUpperCase() + i.item.note.slice(1)}.
+        </Typography>
+      )}
+      {open && <Details {...p} />}
+    </Box>
+  );
+}
+
+const step = { minWidth: 48, px: 0, border: 2, borderColor: "divider", color: "text.primary", fontWeight: 750 };
+
+function Details(p: Props & { item: TeardownItem }) {
+  const { item: i } = p;
+  const [words, setWords] = useState("");
+  const photos = p.page.photos.filter((x) => x.item === i.key);
+  return (
+    <Stack sx={{ gap: 1, mt: 1 }}>
+      <TextField
+        label="How it sat"
+        placeholder="Long stud lower inboard; cover mark at 8 o'clock"
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+        sx={{ bgcolor: "background.paper" }}
+      />
+      <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
+        <Button
+          disabled={words.trim() === ""}
+          onClick={() => {
+            p.onAct({ do: "how", item: i.key, words: words.trim() }, "Kept how it sat");
+            setWords("");
+          }}
+          variant="choice"
+        >
+          Keep that
+        </Button>
+        <Camera label="Take a picture" onTaken={(data) => p.onPhoto(i.key, data, words.trim())} />
+        {i.still_off > 0 && (
+          <Button
+            disabled={words.trim() === ""}
+            onClick={() => p.onAct({ do: "excuse", item: i.key, words: words.trim() }, `${i.item.label} stays off`)}
+            variant="choice"
+          >
+            Stays off, because of that
+          </Button>
+        )}
+      </Stack>
+      <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
+        {photos.map((x) => (
+          <Box
+            key={x.id}
+            component="img"
+            src={`/api/v1/photos/${x.id}`}
+            alt={x.words || `${i.item.label}, as it sat`}
+            sx={{ width: 150, borderRadius: 1, border: 2, borderColor: "divider" }}
+          />
+        ))}
+      </Stack>
+    </Stack>
+  );
+}
+
+function AddItem({ onAct }: { onAct: Act }) {
+  const [label, setLabel] = useState("");
+  const [kind, setKind] = useState<Schemas["ItemKind"]>("part");
+  const [disturbed, setDisturbed] = useState(false);
+  const add = () => {
+    const id = crypto.randomUUID();
+    onAct(
+      { do: "item", adds: { id, kind, label: label.trim(), count: 1, ...(disturbed && { disturbed }) } },
+      label.trim(),
+    );
+    setLabel("");
+  };
+  return (
+    <Box component="section" aria-label="Something else">
+      <Typography variant="h2" sx={{ mb: 0.75 }}>
+        Something else came off
+      </Typography>
+      <TextField
+        label="What, and from where"
+        value={label}
+        onChange={(e) => setLabel(e.target.value)}
+        fullWidth
+        sx={{ bgcolor: "background.paper" }}
+      />
+      <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mt: 1 }}>
+        {(Object.keys(kindWords) as Schemas["ItemKind"][]).map((k) => (
+          <Button key={k} aria-pressed={kind === k} onClick={() => setKind(k)} variant="choice" data-on={kind === k}>
+            {kindWords[k]}
+          </Button>
+        ))}
+        <Button aria-pressed={disturbed} onClick={() => setDisturbed(!disturbed)} variant="choice" data-on={disturbed}>
+          only for access
+        </Button>
+        <Button variant="contained" disabled={label.trim() === ""} onClick={add}>
+          Put it on the list
+        </Button>
+      </Stack>
+    </Box>
+  );
+}

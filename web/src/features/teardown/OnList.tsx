@@ -1,0 +1,193 @@
+import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import type { JobPage } from "../../api/client";
+import { Stepper } from "../../ui/Stepper";
+import { itemState, type Act, type TeardownItem } from "../../ui/job/teardown";
+import { Tighten } from "./Tighten";
+
+/** The same list backwards: what is still off, the last that came off first; then what is on, with its passes. */
+export function OnList({ page, onAct }: { page: JobPage; onAct: Act }) {
+  const { hands } = page;
+  const byKey = new Map(hands.items.map((i) => [i.key, i]));
+  const rebuild = hands.rebuild
+    .map((k) => byKey.get(k))
+    .filter((i): i is TeardownItem => i !== undefined && i.still_off > 0);
+  const back = hands.items.filter((i) => i.new + i.reused > 0 || (i.excused && i.off > 0));
+  const turning = back.filter((i) => i.item.kind === "fasteners" && i.order && i.still_off === 0);
+  return (
+    <Stack sx={{ gap: 3 }}>
+      <Box component="section" aria-label="Still off">
+        <Typography variant="h2" sx={{ mb: 0.5 }}>
+          Goes back now, in this order
+        </Typography>
+        {rebuild.length === 0 && (
+          <Typography>{back.length > 0 ? "Everything is back." : "Nothing has come off yet."}</Typography>
+        )}
+        {rebuild.map((i) => (
+          <BackLine key={i.key} item={i} page={page} onAct={onAct} />
+        ))}
+      </Box>
+      {turning.map((i) => (
+        <Box key={i.key} component="section" aria-label={`Tighten: ${i.item.label}`}>
+          <Typography variant="h2">Tighten: {i.item.label}</Typography>
+          <Tighten item={i} onAct={onAct} />
+        </Box>
+      ))}
+      {back.length > 0 && (
+        <Box component="section" aria-label="Back on">
+          <Typography variant="h2" sx={{ mb: 0.5 }}>
+            Back on
+          </Typography>
+          {back.map((i) => (
+            <Stack
+              key={i.key}
+              direction="row"
+              sx={{ borderTop: 1, borderColor: "divider", py: 0.75, alignItems: "center" }}
+            >
+              <Box sx={{ mr: "auto" }}>
+                <Typography sx={{ fontWeight: 550 }}>{i.item.label}</Typography>
+                <Typography variant="body2" sx={{ color: "text.secondary" }}>
+                  {itemState(i)}
+                  {i.new > 0 && `; ${i.new} new`}
+                  {i.reused > 0 &&
+                    i.item.kind === "seal" &&
+                    `; ${i.reused} reused${i.why ? `: ${i.why}` : ", no reason given"}`}
+                  {i.clamps > 0 && `; ${i.clamps} clamps`}
+                </Typography>
+              </Box>
+              <Button
+                onClick={() =>
+                  onAct(
+                    { do: "on", item: i.key, count: -1, state: i.new > 0 ? "new" : "reused" },
+                    `${i.item.label}: one less on`,
+                  )
+                }
+                aria-label={`${i.item.label}: one less on`}
+              >
+                One less
+              </Button>
+            </Stack>
+          ))}
+        </Box>
+      )}
+    </Stack>
+  );
+}
+
+function BackLine({ item: i, page, onAct }: { item: TeardownItem; page: JobPage; onAct: Act }) {
+  const [reuse, setReuse] = useState(false);
+  const [clamping, setClamping] = useState({ clamps: i.item.below ? 2 : 1, reach: true, chafe: false });
+  const seal = i.item.kind === "seal";
+  const hose = i.item.kind === "hose";
+  const on = (state: "new" | "reused", words?: string) =>
+    onAct(
+      {
+        do: "on",
+        item: i.key,
+        count: i.still_off,
+        state,
+        ...(words && { words }),
+        ...(hose && clamping),
+      },
+      `${i.item.label} on`,
+    );
+  const taken = page.hands.begun.find((t) => t.id === i.task)?.parts ?? [];
+  const renewed = seal || taken.some((x) => x.toLowerCase().includes(i.item.label.toLowerCase()));
+  return (
+    <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
+      <Stack direction="row" sx={{ alignItems: "center", gap: 0.75, flexWrap: "wrap" }}>
+        <Box sx={{ mr: "auto", minWidth: 0, flex: "1 1 130px" }}>
+          <Typography sx={{ fontWeight: 700, lineHeight: 1.25 }}>
+            {i.still_off > 1 && `${i.still_off} × `}
+            {i.item.label}
+          </Typography>
+          <Typography variant="body2" sx={{ color: "text.secondary" }}>
+            {[i.item.where, i.item.left_hand && "left-hand thread", i.item.thread_lock && "thread lock", ...i.notes]
+              .filter(Boolean)
+              .join("; ")}
+          </Typography>
+        </Box>
+        <Way main={renewed} label={`${i.item.label}: new on`} onClick={() => on("new")}>
+          New
+        </Way>
+        <Way
+          main={!renewed}
+          label={`${i.item.label}: ${seal ? "reuse" : "the old one back"}`}
+          onClick={() => (seal ? setReuse(!reuse) : on("reused"))}
+        >
+          {seal ? "Reuse" : "The old one"}
+        </Way>
+      </Stack>
+      {i.item.note && (
+        <Typography variant="body2">{i.item.note.charAt(0).toUpperCase() + i.item.note.slice(1)}.</Typography>
+      )}
+      {hose && <Clamping below={i.item.below ?? false} {...clamping} onChange={setClamping} />}
+      {reuse && <Reuse usual={page.hands.schools.seals === "sound"} onReuse={(why) => on("reused", why)} />}
+    </Box>
+  );
+}
+
+/** One of two ways to go on; the usual one stands out. */
+function Way(p: { main: boolean; label: string; onClick: () => void; children: string }) {
+  return (
+    <Button onClick={p.onClick} aria-label={p.label} variant={p.main ? "contained" : "choice"} sx={{ flex: "none" }}>
+      {p.children}
+    </Button>
+  );
+}
+
+interface Clamps {
+  clamps: number;
+  reach: boolean;
+  chafe: boolean;
+}
+
+function Clamping({ below, onChange, ...is }: Clamps & { below: boolean; onChange: (c: Clamps) => void }) {
+  return (
+    <Stack sx={{ gap: 0.5 }}>
+      <Stepper
+        label={below ? "Clamps, below the waterline" : "Clamps"}
+        value={is.clamps}
+        unit=""
+        most={4}
+        onChange={(clamps) => onChange({ ...is, clamps })}
+      />
+      <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap" }}>
+        <Button
+          aria-pressed={is.reach}
+          onClick={() => onChange({ ...is, reach: !is.reach })}
+          variant="choice"
+          data-on={is.reach}
+        >
+          heads where a driver reaches
+        </Button>
+        <Button
+          aria-pressed={is.chafe}
+          onClick={() => onChange({ ...is, chafe: !is.chafe })}
+          variant="choice"
+          data-on={is.chafe}
+        >
+          chafe protected
+        </Button>
+      </Stack>
+    </Stack>
+  );
+}
+
+/** Why an old seal goes back; a yard that reuses sound ones has its words ready. */
+function Reuse({ usual, onReuse }: { usual: boolean; onReuse: (why: string) => void }) {
+  const [why, setWhy] = useState(usual ? "Sound, reused as the yard does" : "");
+  return (
+    <Stack direction="row" sx={{ gap: 1, mt: 1 }}>
+      <TextField
+        label="Why the old seal goes back"
+        value={why}
+        onChange={(e) => setWhy(e.target.value)}
+        sx={{ flex: 1, bgcolor: "background.paper" }}
+      />
+      <Button disabled={why.trim() === ""} onClick={() => onReuse(why.trim())}>
+        Reuse it
+      </Button>
+    </Stack>
+  );
+}

@@ -1,0 +1,162 @@
+import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import { useInventory, useInventoryFor } from "../../api/queries";
+import { amount, numberOf, type InventoryLine } from "../../ui/inventory";
+import { Stepper } from "../../ui/Stepper";
+import type { Act, Teardown } from "../../ui/job/teardown";
+
+/** Parts that the job used up: what its tasks usually take, or anything else. */
+export function PartsUsed({ hands, engine, onAct }: { hands: Teardown; engine: string; onAct: Act }) {
+  const [label, setLabel] = useState("");
+  const [quantity, setQuantity] = useState(1);
+  const [number, setNumber] = useState("");
+  const [price, setPrice] = useState("");
+  const usual = [...new Set(hands.begun.flatMap((t) => t.parts ?? []))].filter(
+    (u) => !hands.used.some((x) => x.label === u),
+  );
+  const use = () => {
+    const each = Number(price.replace(",", "."));
+    const used = { label: label.trim(), quantity, state: "new" as const };
+    onAct(
+      {
+        do: "used",
+        used: { ...used, ...(number.trim() && { part_number: number.trim() }), ...(each > 0 && { price: each }) },
+      },
+      `Used: ${label.trim()}`,
+    );
+    setLabel("");
+    setNumber("");
+    setPrice("");
+    setQuantity(1);
+  };
+  return (
+    <Box component="section" aria-label="Parts used">
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        Parts used
+      </Typography>
+      {hands.used.map((u, i) => (
+        <Typography key={i} sx={{ borderTop: 1, borderColor: "divider", py: 0.75 }}>
+          {u.quantity} × {u.label}
+          {u.part_number && `, ${u.part_number}`}
+          {u.price ? `, ${(u.price * u.quantity).toFixed(2)}` : ""}
+        </Typography>
+      ))}
+      <FromShelf engine={engine} onAct={onAct} />
+      <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, my: 1 }}>
+        {usual.map((u) => (
+          <Button key={u} onClick={() => setLabel(u)} variant="choice" data-on={label === u}>
+            {u}
+          </Button>
+        ))}
+      </Stack>
+      <TextField
+        label="Part"
+        value={label}
+        onChange={(e) => setLabel(e.target.value)}
+        fullWidth
+        sx={{ bgcolor: "background.paper" }}
+      />
+      <Stack direction="row" sx={{ gap: 1, mt: 1 }}>
+        <TextField
+          label="Part number"
+          value={number}
+          onChange={(e) => setNumber(e.target.value)}
+          sx={{ flex: 1, bgcolor: "background.paper" }}
+        />
+        <TextField
+          label="Price each"
+          value={price}
+          onChange={(e) => setPrice(e.target.value)}
+          sx={{ flex: 1, bgcolor: "background.paper" }}
+        />
+      </Stack>
+      <Box sx={{ mt: 1 }}>
+        <Stepper label="How many" value={quantity} unit="" most={50} onChange={(n) => setQuantity(Math.max(1, n))} />
+      </Box>
+      <Button
+        variant="outlined"
+        disabled={label.trim() === ""}
+        onClick={use}
+        sx={{ mt: 1, borderColor: "text.primary", color: "text.primary" }}
+      >
+        Put it down as used
+      </Button>
+    </Box>
+  );
+}
+
+/** Parts on the yard's shelf, those that fit this engine first, taken with one touch and counted down there. */
+function FromShelf({ engine, onAct }: { engine: string; onAct: Act }) {
+  const [find, setFind] = useState("");
+  const words = find.trim().toLowerCase();
+  const searching = words.length > 1;
+  const hers = useInventoryFor(engine).data?.lines ?? [];
+  const all = useInventory(searching).data?.lines ?? [];
+  const found = searching
+    ? all.filter(
+        (l) => !hers.some((h) => h.id === l.id) && `${l.is.label} ${l.is.number ?? ""}`.toLowerCase().includes(words),
+      )
+    : [];
+  return (
+    <Box component="section" aria-label="From the shelf" sx={{ my: 1 }}>
+      {hers.length > 0 && <Typography variant="h3">On the shelf for her</Typography>}
+      {hers.map((l) => (
+        <OneOfShelf key={l.id} line={l} onAct={onAct} />
+      ))}
+      <TextField
+        size="small"
+        label="Something else on the shelf"
+        value={find}
+        onChange={(e) => setFind(e.target.value)}
+        helperText={searching && found.length === 0 ? "Nothing like that lies there" : undefined}
+        fullWidth
+        sx={{ mt: 1, bgcolor: "background.paper" }}
+      />
+      {found.map((l) => (
+        <OneOfShelf key={l.id} line={l} onAct={onAct} />
+      ))}
+    </Box>
+  );
+}
+
+/** A part of the shelf: one piece with one touch, or so much of what is counted in litres and the like. */
+function OneOfShelf({ line: { id, is, have }, onAct }: { line: InventoryLine; onAct: Act }) {
+  const [much, setMuch] = useState("1");
+  const quantity = is.unit ? (numberOf(much) ?? 0) : 1;
+  const take = () => {
+    const used = { label: is.label, quantity, state: "new" as const, stock: id };
+    onAct(
+      {
+        do: "used",
+        used: { ...used, ...(is.number && { part_number: is.number }), ...(is.price && { price: is.price }) },
+      },
+      `Taken off the shelf: ${is.label}`,
+    );
+  };
+  return (
+    <Stack direction="row" sx={{ alignItems: "center", gap: 1, py: 0.5 }}>
+      <Typography sx={{ mr: "auto" }}>
+        {is.label}: {have > 0 ? [amount(have, is.unit), is.where].filter(Boolean).join(", ") : "none left"}
+      </Typography>
+      {is.unit && (
+        <TextField
+          size="small"
+          label={is.unit}
+          value={much}
+          onChange={(e) => setMuch(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: "decimal", "aria-label": `How much: ${is.label}` } }}
+          sx={{ width: 84, flexShrink: 0, bgcolor: "background.paper" }}
+        />
+      )}
+      <Button
+        disabled={have <= 0 || quantity <= 0}
+        onClick={take}
+        variant="choice"
+        sx={{ whiteSpace: "nowrap", flexShrink: 0 }}
+        aria-label={is.unit ? `Take: ${is.label}` : `Take one: ${is.label}`}
+      >
+        {is.unit ? "Take" : "Take one"}
+      </Button>
+    </Stack>
+  );
+}

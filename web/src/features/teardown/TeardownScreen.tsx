@@ -1,0 +1,188 @@
+import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { useMemo, useState } from "react";
+import { Link } from "react-router";
+import type { Catalogue, JobPage } from "../../api/client";
+import { useOutbox } from "../../api/queries";
+import { Banner } from "../../ui/job/JobBanner";
+import { Workbench } from "./Workbench";
+import { isolationsOf, stillOff, withWaitingActs, type Act, type TeardownAct } from "../../ui/job/teardown";
+import { OffList } from "./OffList";
+import { OnList } from "./OnList";
+import { StartList } from "../../ui/job/StartList";
+import { PartsUsed } from "./PartsUsed";
+import { OfJob } from "../../ui/job/OfJob";
+import { WhoDialog } from "../../ui/Shell";
+import { useTaps } from "../../ui/taps";
+import { when, wordsOf } from "../../ui/words";
+
+/** Teardown on: isolate, take off, look at it on the bench, put it back, and only then start. */
+export function TeardownScreen() {
+  const { waiting } = useOutbox();
+  return (
+    <OfJob>
+      {({ catalogue, page }) => {
+        const acts = waiting
+          .filter(
+            (l) => l.path.startsWith(`/jobs/${page.card.id}/entries/`) && !page.log.some((x) => x.entry_id === l.id),
+          )
+          .flatMap((l) => (l.body.strip ? [l.body.strip as TeardownAct] : []));
+        return <Teardown catalogue={catalogue} page={{ ...page, hands: withWaitingActs(page.hands, acts) }} />;
+      }}
+    </OfJob>
+  );
+}
+
+type Pane = "isolate" | "off" | "bench" | "on" | "start";
+
+const panes: [Pane, string][] = [
+  ["isolate", "Isolate"],
+  ["off", "Off"],
+  ["bench", "Bench"],
+  ["on", "On"],
+  ["start", "Start"],
+];
+
+/** Where a condition of the start is settled. */
+const paneOf: Record<string, Pane> = { pieces: "bench" };
+
+function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
+  const words = wordsOf(catalogue);
+  const theme = useTheme();
+  const wide = useMediaQuery(theme.breakpoints.up("lg"));
+  const { keep, asking, setAsking } = useTaps(page.card.id);
+  const [pane, setPane] = useState<Pane>(page.hands.items.length > 0 ? "off" : "isolate");
+  const onAct: Act = useMemo(() => (act, label) => keep({ kind: "strip", strip: act }, label), [keep]);
+  const onPhoto = (item: string, data: string, said: string) =>
+    keep({ kind: "photo", photo: { data, item }, ...(said && { words: said }) }, "Picture kept");
+  const body: Record<Pane, () => React.ReactNode> = {
+    isolate: () => <Isolate page={page} onAct={onAct} />,
+    off: () => <OffList {...{ page, catalogue, onAct, onPhoto }} />,
+    bench: () => <Workbench {...{ page, words, onAct }} />,
+    on: () => (
+      <Stack sx={{ gap: 3 }}>
+        <OnList page={page} onAct={onAct} />
+        <PartsUsed hands={page.hands} engine={page.engine.id} onAct={onAct} />
+      </Stack>
+    ),
+    start: () => <StartList page={page} onAct={onAct} onPane={(c) => setPane(paneOf[c] ?? "on")} />,
+  };
+  const beside: Pane = pane === "start" ? "on" : "start";
+  return (
+    <Box component="main" sx={{ pb: 16 }}>
+      <Banner page={page} />
+      <Box sx={{ maxWidth: 1180, mx: "auto", px: { xs: 1.5, md: 3 }, pt: 1.5 }}>
+        <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
+          ← {page.craft.name}, {page.engine.name}
+        </Button>
+        <Stack direction="row" sx={{ alignItems: "center", mb: 1 }}>
+          <Typography variant="h1" sx={{ mr: "auto" }}>
+            Teardown on
+          </Typography>
+          <Button component={Link} to={`/jobs/${page.card.id}/wetwork`}>
+            Flush, descale, coolant
+          </Button>
+        </Stack>
+        {page.closed && <Typography sx={{ mb: 1 }}>The job is closed: open it again to go on.</Typography>}
+        <Box
+          sx={{
+            display: "grid",
+            gap: 4,
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1.2fr) minmax(0, 1fr)" },
+            alignItems: "start",
+          }}
+        >
+          <Box sx={{ minWidth: 0 }}>{body[pane]()}</Box>
+          {wide && <Box sx={{ bgcolor: "background.paper", borderRadius: 1, p: 2 }}>{body[beside]()}</Box>}
+        </Box>
+      </Box>
+      <Foot page={page} chosen={pane} onChoose={setPane} />
+      {asking && <WhoDialog onClose={() => setAsking(false)} />}
+    </Box>
+  );
+}
+
+/** What is still off stays in view, above the way from one step to the next. */
+function Foot({ page, chosen, onChoose }: { page: JobPage; chosen: Pane; onChoose: (p: Pane) => void }) {
+  return (
+    <Box
+      sx={{
+        position: "fixed",
+        insetInline: 0,
+        bottom: 0,
+        zIndex: 4,
+        bgcolor: "background.paper",
+        borderTop: 2,
+        borderColor: "text.primary",
+        pb: "env(safe-area-inset-bottom)",
+      }}
+    >
+      <Typography role="status" aria-label="Still off" sx={{ px: 1.5, pt: 0.75, fontWeight: 700, textAlign: "center" }}>
+        {stillOff(page.hands)}
+        {page.hands.ledger.open && `; ${page.hands.ledger.at_large.toFixed(2)} of a blade at large`}
+      </Typography>
+      <Stack component="nav" aria-label="Steps of the work" direction="row" sx={{ maxWidth: 700, mx: "auto" }}>
+        {panes.map(([p, label]) => (
+          <Button
+            key={p}
+            aria-pressed={chosen === p}
+            onClick={() => {
+              onChoose(p);
+              window.scrollTo(0, 0);
+            }}
+            sx={{
+              flex: 1,
+              minWidth: 0,
+              minHeight: 56,
+              px: 0.25,
+              color: "text.primary",
+              borderRadius: 0,
+              borderBottom: 4,
+              borderColor: chosen === p ? "text.primary" : "transparent",
+              fontWeight: chosen === p ? 750 : 500,
+            }}
+          >
+            {label}
+          </Button>
+        ))}
+      </Stack>
+    </Box>
+  );
+}
+
+function Isolate({ page, onAct }: { page: JobPage; onAct: Act }) {
+  const { isolated, begun } = page.hands;
+  const wanted = new Set(begun.flatMap((t) => t.isolate ?? []));
+  return (
+    <Box component="section" aria-label="Isolate">
+      <Typography variant="h2">Before anything is opened</Typography>
+      <Typography sx={{ color: "text.secondary", mb: 1 }}>
+        Tag it at the key. It stands on every screen of this job until it is undone here.
+      </Typography>
+      {isolationsOf(page.engine).map((i) => {
+        const shut = isolated.find((x) => x.id === i.id);
+        return (
+          <Stack
+            key={i.id}
+            direction="row"
+            sx={{ alignItems: "center", gap: 1, borderTop: 1, borderColor: "divider", py: 1 }}
+          >
+            <Box sx={{ mr: "auto" }}>
+              <Typography sx={{ fontWeight: 700 }}>{shut ? i.shut : i.label}</Typography>
+              <Typography variant="body2" sx={{ color: "text.secondary" }}>
+                {shut ? `${when(shut.at)}${shut.by && `, ${shut.by}`}` : wanted.has(i.id) ? "this task wants it" : ""}
+              </Typography>
+            </Box>
+            <Button
+              variant={shut || !wanted.has(i.id) ? "choice" : "contained"}
+              onClick={() => onAct({ do: shut ? "lift" : "isolate", item: i.id }, shut ? i.lift : i.shut)}
+              sx={{ minWidth: 150 }}
+            >
+              {shut ? i.lift : i.shut}
+            </Button>
+          </Stack>
+        );
+      })}
+    </Box>
+  );
+}

@@ -1,0 +1,206 @@
+import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { JobPage, Schemas } from "../../api/client";
+import type { Words } from "../../ui/words";
+import { verdictWords, type Act } from "../../ui/job/teardown";
+import { PieceLedger } from "../../ui/job/PieceLedger";
+import { WheelBench } from "./Wheel";
+
+const number = (t: string) => (t.trim() === "" ? undefined : Number(t.replace(",", ".")));
+
+/** What was taken off, looked at and measured: impeller, rubber, body, leaks, elbow, thermostat. */
+export function Workbench({ page, words, onAct }: { page: JobPage; words: Words; onAct: Act }) {
+  const { hands, engine } = page;
+  const has = (s: string) => engine.circuit.includes(s);
+  return (
+    <Stack sx={{ gap: 3.5 }}>
+      {has("raw-pump") && <WheelBench hands={hands} onAct={onAct} />}
+      <PieceLedger hands={hands} words={words} onAct={onAct} />
+      {has("raw-pump") && <PumpBody hands={hands} onAct={onAct} />}
+      {has("raw-pump") && <Leaks hands={hands} onAct={onAct} />}
+      {has("elbow") && <Elbow hands={hands} onAct={onAct} />}
+      <Box component="section" aria-label="Sums for the bench">
+        <Typography variant="h2">Also on the bench</Typography>
+        {[
+          ["thermostat-pot", "Thermostat in the pot"],
+          ["impeller-fit", "Does the new impeller fit?"],
+          ["repair-choice", "What to fit: kit, copy, whole pump"],
+        ].map(([sum, label]) => (
+          <Button
+            key={sum}
+            component={Link}
+            to={`/calculators/${sum ?? ""}?job=${page.card.id}`}
+            sx={{ display: "flex", px: 0, width: "fit-content" }}
+          >
+            {label}
+          </Button>
+        ))}
+      </Box>
+    </Stack>
+  );
+}
+
+const depths = [
+  ["cam_mm", "Cam, mm"],
+  ["plate_mm", "Plate, mm"],
+  ["cover_mm", "Cover, mm"],
+] as const;
+
+function PumpBody({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
+  const [text, setText] = useState<Record<string, string>>(() =>
+    Object.fromEntries(depths.map(([k]) => [k, hands.body ? String(hands.body[k]) : ""])),
+  );
+  const [turned, setTurned] = useState(hands.body?.cover_turned ?? false);
+  const ready = depths.every(([k]) => Number.isFinite(number(text[k] ?? "")));
+  const keep = () => {
+    const [cam_mm, plate_mm, cover_mm] = depths.map(([k]) => number(text[k] ?? "") ?? 0) as [number, number, number];
+    onAct({ do: "body", body: { cam_mm, plate_mm, cover_mm, cover_turned: turned } }, "Pump body kept");
+  };
+  return (
+    <Box component="section" aria-label="Pump body">
+      <Typography variant="h2">The pump&apos;s body</Typography>
+      <Typography sx={{ color: "text.secondary", mb: 1 }}>
+        Depth of wear at the cam, the wear plate and the cover. A nail feels a lip; a depth gauge or a straight edge
+        measures it.
+      </Typography>
+      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 }}>
+        {depths.map(([k, label]) => (
+          <TextField
+            key={k}
+            label={label}
+            value={text[k] ?? ""}
+            onChange={(e) => setText({ ...text, [k]: e.target.value })}
+            sx={{ bgcolor: "background.paper" }}
+            slotProps={{ htmlInput: { inputMode: "decimal", maxLength: 8 } }}
+          />
+        ))}
+      </Box>
+      <Stack direction="row" sx={{ gap: 1, mt: 1, flexWrap: "wrap" }}>
+        <Button aria-pressed={turned} onClick={() => setTurned(!turned)} variant="choice" data-on={turned}>
+          Cover was turned before
+        </Button>
+        <Button variant="contained" onClick={keep} disabled={!ready}>
+          Keep the measures
+        </Button>
+      </Stack>
+      {hands.body_says.map((w) => (
+        <Typography key={w} sx={{ mt: 0.5 }}>
+          {w}.
+        </Typography>
+      ))}
+      {hands.idle_share !== undefined && (
+        <Typography sx={{ fontWeight: 700, mt: 0.5 }}>
+          At idle it moves about {Math.round(100 * hands.idle_share)} % of what a sound pump does.
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+const places = [
+  ["cover", "at the cover's edge", "its gasket or O-ring"],
+  ["weep-water", "water at the weep hole", "the water seal; the bearing is on notice"],
+  ["weep-oil", "oil at the weep hole", "the oil seal"],
+  ["flange", "at the mounting face", "the flange gasket"],
+  ["milky-oil", "milky oil", "both seals"],
+] as const;
+
+function Leaks({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
+  const toggle = (id: string) => {
+    const leaks = hands.leaks.includes(id) ? hands.leaks.filter((x) => x !== id) : [...hands.leaks, id];
+    onAct({ do: "leaks", leaks }, "Leaks kept");
+  };
+  return (
+    <Box component="section" aria-label="Where it is wet">
+      <Typography variant="h2" sx={{ mb: 0.75 }}>
+        Where the pump is wet
+      </Typography>
+      <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
+        {places.map(([id, label]) => (
+          <Button
+            key={id}
+            aria-pressed={hands.leaks.includes(id)}
+            onClick={() => toggle(id)}
+            variant="choice"
+            data-on={hands.leaks.includes(id)}
+          >
+            {label}
+          </Button>
+        ))}
+        <Button onClick={() => onAct({ do: "leaks", leaks: [] }, "Dry everywhere")} variant="choice">
+          dry everywhere
+        </Button>
+      </Stack>
+      {places
+        .filter(([id]) => hands.leaks.includes(id))
+        .map(([id, label, means]) => (
+          <Typography key={id} sx={{ mt: 0.5 }}>
+            {label.charAt(0).toUpperCase() + label.slice(1)}: {means}.
+          </Typography>
+        ))}
+    </Box>
+  );
+}
+
+function Elbow({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
+  const [bore, setBore] = useState(hands.elbow ? String(hands.elbow.bore_mm) : "");
+  const [fresh, setFresh] = useState(hands.elbow ? String(hands.elbow.new_bore_mm) : "");
+  const [bad, setBad] = useState({
+    pitted: hands.elbow?.pitted ?? false,
+    cracked: hands.elbow?.cracked ?? false,
+    face_bad: hands.elbow?.face_bad ?? false,
+  });
+  const [b, f] = [number(bore), number(fresh)];
+  const flags = [
+    ["pitted", "pitted through"],
+    ["cracked", "cracked"],
+    ["face_bad", "face not flat"],
+  ] as const;
+  return (
+    <Box component="section" aria-label="Elbow">
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        The exhaust elbow
+      </Typography>
+      <Stack direction="row" sx={{ gap: 1 }}>
+        <TextField
+          label="Bore at the narrowest, mm"
+          value={bore}
+          onChange={(e) => setBore(e.target.value)}
+          sx={{ flex: 1, bgcolor: "background.paper" }}
+        />
+        <TextField
+          label="Bore when new, mm"
+          value={fresh}
+          onChange={(e) => setFresh(e.target.value)}
+          sx={{ flex: 1, bgcolor: "background.paper" }}
+        />
+      </Stack>
+      <Stack direction="row" sx={{ gap: 0.75, mt: 1, flexWrap: "wrap" }}>
+        {flags.map(([k, label]) => (
+          <Button
+            key={k}
+            aria-pressed={bad[k]}
+            onClick={() => setBad({ ...bad, [k]: !bad[k] })}
+            variant="choice"
+            data-on={bad[k]}
+          >
+            {label}
+          </Button>
+        ))}
+        <Button
+          variant="contained"
+          disabled={!(b !== undefined && f !== undefined && f > 0)}
+          onClick={() => onAct({ do: "elbow", elbow: { bore_mm: b ?? 0, new_bore_mm: f ?? 0, ...bad } }, "Elbow kept")}
+        >
+          Keep the elbow
+        </Button>
+      </Stack>
+      {hands.elbow_verdict && (
+        <Typography sx={{ fontWeight: 700, mt: 1 }}>
+          {verdictWords[hands.elbow_verdict] ?? "Fit a new one"}: {hands.elbow_says.join("; ")}.
+        </Typography>
+      )}
+    </Box>
+  );
+}

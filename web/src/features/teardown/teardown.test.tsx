@@ -1,0 +1,204 @@
+import { screen, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { describe, expect, it, vi } from "vitest";
+import { condition, hands, item, jobOf, show, stationsOf } from "../../testing/show";
+import { wordsOf } from "../../ui/words";
+import { Banner } from "../../ui/job/JobBanner";
+import type { Act } from "../../ui/job/teardown";
+import { OnList } from "./OnList";
+import { PieceLedger } from "../../ui/job/PieceLedger";
+import { StartList } from "../../ui/job/StartList";
+import { Tighten } from "./Tighten";
+import { WheelBench } from "./Wheel";
+
+const words = wordsOf(stationsOf(["raw-pump", "Raw-water pump"], ["gear-cooler", "Gear-oil cooler"]));
+const acts = () => vi.fn<Act>();
+const tap = (name: string | RegExp) => userEvent.click(screen.getByRole("button", { name }));
+
+describe("what is isolated", () => {
+  it("stands in large letters, with since when and by whom", () => {
+    const at = "2026-05-18T10:18:00Z";
+    const isolated = [
+      { id: "battery", banner: "BATTERY OFF", by: "Tam", at, words: "", litres: 0 },
+      { id: "seacock", banner: "SEACOCK SHUT", by: "Ide", at, words: "", litres: 0 },
+    ];
+    show(<Banner page={jobOf({ hands: hands({ isolated }) })} />);
+    expect(screen.getByRole("note", { name: "Isolated" })).toHaveTextContent(/BATTERY OFF · SEACOCK SHUTsince .*, Ide/);
+  });
+  it("is silent when nothing is", () => {
+    show(<Banner page={jobOf({ hands: hands() })} />);
+    expect(screen.queryByRole("note")).toBeNull();
+  });
+});
+
+describe("the impeller", () => {
+  it("is a wheel whose blades are tapped, one after the other", async () => {
+    const onAct = acts();
+    show(<WheelBench hands={hands()} onAct={onAct} />);
+    await tap("Blade 2: sound");
+    await tap("gone");
+    await tap("half torn off"); // of the next blade
+    await tap("Hub or key slips");
+    await userEvent.type(screen.getByLabelText("Hours it has run"), "240");
+    await tap("Keep the impeller");
+    const wheel = onAct.mock.calls[0]?.[0].wheel;
+    expect(wheel?.blades.map((b) => b.state)).toEqual(["sound", "gone", "torn", ...Array<string>(5).fill("sound")]);
+    expect(wheel).toMatchObject({ hub_slips: true, scored: false, hours: 240 });
+    expect(wheel?.blades[2]?.share).toBe(0.5);
+  });
+  it("has as many blades as it has, and is reached by the keyboard", async () => {
+    const onAct = acts();
+    show(<WheelBench hands={hands()} onAct={onAct} />);
+    await tap("Blades: more");
+    screen.getByRole("button", { name: "Blade 9: sound" }).focus();
+    await userEvent.keyboard("{Enter}");
+    await tap("cracked");
+    await tap("Keep the impeller");
+    expect(onAct.mock.calls[0]?.[0].wheel?.blades[8]?.state).toBe("cracked");
+  });
+});
+
+describe("the rubber", () => {
+  const open = hands({
+    wheel: { blades: [] },
+    ledger: {
+      missing: 1.5,
+      found: 0,
+      old: 0,
+      at_large: 1.5,
+      over: 0,
+      closed: "",
+      say: "1.50 at large",
+      open: true,
+      pieces: [],
+    },
+    hunt: [
+      { station: "raw-pump", say: "in the housing", crumbs: false, looked: false },
+      { station: "gear-cooler", say: "on its inlet face", crumbs: true, looked: true },
+    ],
+  });
+  it("is found in a place, as large as it is, of this impeller or an earlier one", async () => {
+    const onAct = acts();
+    show(<PieceLedger hands={open} words={words} onAct={onAct} />);
+    expect(screen.getByRole("region", { name: "Pieces" })).toHaveTextContent("1.50 at large.");
+    await tap("Found a piece: Raw-water pump");
+    await tap("of an earlier impeller");
+    await tap("half");
+    expect(onAct).toHaveBeenCalledWith(
+      { do: "piece", item: "raw-pump", piece: { share: 0.5, old: true } },
+      "Piece kept",
+    );
+    await tap("Searched, nothing: Raw-water pump");
+    expect(onAct).toHaveBeenLastCalledWith({ do: "looked", item: "raw-pump" }, "Raw-water pump: searched");
+    expect(screen.queryByRole("button", { name: "Searched, nothing: Gear-oil cooler" })).toBeNull();
+  });
+  it("is given up only in writing", async () => {
+    const onAct = acts();
+    show(<PieceLedger hands={open} words={words} onAct={onAct} />);
+    expect(screen.getByRole("button", { name: "End it" })).toBeDisabled();
+    await userEvent.type(screen.getByLabelText("End the hunt, because"), "Flushed twice");
+    await tap("End it");
+    expect(onAct).toHaveBeenCalledWith({ do: "pieces-closed", words: "Flushed twice" }, "Hunt ended");
+  });
+});
+
+describe("putting it back", () => {
+  const key = item({ key: "t/key", off: 1, still_off: 1 }, { label: "Key" });
+  const seal = item({ key: "t/seal", off: 1, still_off: 1 }, { kind: "seal", label: "Gasket", where: "pump cover" });
+  const hose = item({ key: "t/hose", off: 1, still_off: 1 }, { kind: "hose", label: "Hose end", below: true });
+  const page = jobOf({ hands: hands({ items: [key, seal, hose], rebuild: ["t/hose", "t/seal", "t/key"] }) });
+  it("goes backwards, the last that came off first", () => {
+    show(<OnList page={page} onAct={acts()} />);
+    const list = screen.getByRole("region", { name: "Still off" }).textContent;
+    expect(list.indexOf("Hose end")).toBeLessThan(list.indexOf("Gasket"));
+    expect(list.indexOf("Gasket")).toBeLessThan(list.indexOf("Key"));
+  });
+  it("takes a new seal at a tap, an old one only with a reason", async () => {
+    const onAct = acts();
+    show(<OnList page={page} onAct={onAct} />);
+    await tap("Gasket: reuse");
+    expect(onAct).not.toHaveBeenCalled();
+    expect(screen.getByRole("button", { name: "Reuse it" })).toBeDisabled();
+    await userEvent.type(screen.getByLabelText("Why the old seal goes back"), "moulded, sound");
+    await tap("Reuse it");
+    expect(onAct).toHaveBeenLastCalledWith(
+      { do: "on", item: "t/seal", count: 1, state: "reused", words: "moulded, sound" },
+      "Gasket on",
+    );
+    await tap("Gasket: new on");
+    expect(onAct).toHaveBeenLastCalledWith({ do: "on", item: "t/seal", count: 1, state: "new" }, "Gasket on");
+  });
+  it("puts a hose's clamps down with it: two below the waterline", async () => {
+    const onAct = acts();
+    show(<OnList page={page} onAct={onAct} />);
+    await tap("chafe protected");
+    await tap("Hose end: the old one back");
+    expect(onAct.mock.calls[0]?.[0]).toMatchObject({ clamps: 2, reach: true, chafe: true, state: "reused" });
+  });
+});
+
+describe("tightening", () => {
+  const screws = (pass: number) =>
+    item(
+      { key: "t/s", pass, order: [1, 3, 2, 4], places: [0, 1, 2, 3].map((i) => ({ x: i / 3, y: 0 })) },
+      { kind: "fasteners", label: "Screws", count: 4, torque_nm: 8, left_hand: true },
+    );
+  it("is drawn in its order, pass by pass, with the figure where there is one", async () => {
+    const onAct = acts();
+    const { unmount } = show(<Tighten item={screws(1)} onAct={onAct} />);
+    expect(screen.getByRole("img", { name: "In this order: 1, 3, 2, 4" })).toBeInTheDocument();
+    expect(screen.getByText(/8 Nm. Left-hand thread/)).toBeInTheDocument();
+    await tap("Pass done");
+    expect(onAct).toHaveBeenCalledWith({ do: "tighten", item: "t/s", pass: 2 }, "Screws: half");
+    unmount();
+    show(<Tighten item={screws(3)} onAct={onAct} />);
+    expect(screen.getByText("All passes done")).toBeInTheDocument();
+  });
+});
+
+describe("before the start", () => {
+  const shut = condition({
+    id: "seacock",
+    label: "Seacock open",
+    why: "seacock shut, by Ide",
+    settle: "lift",
+    item: "seacock",
+  });
+  const parts = condition({ id: "parts-back", label: "Every part back", why: "still off: Key", settle: "", item: "" });
+  it("shows what stands in the way, and each is settled at a touch or where it belongs", async () => {
+    const onAct = acts();
+    const onPane = vi.fn();
+    show(
+      <StartList page={jobOf({ hands: hands({ conditions: [shut, parts, condition({})] }) })} {...{ onAct, onPane }} />,
+    );
+    const list = screen.getByRole("region", { name: "Before the start" });
+    expect(within(list).getByRole("status")).toHaveTextContent("Not ready: 3 things open");
+    expect(within(list).getByText("seacock shut, by Ide")).toBeInTheDocument();
+    expect(screen.getByRole("button", { name: "She is started" })).toBeDisabled();
+    await tap("So it is: Seacock open");
+    expect(onAct).toHaveBeenLastCalledWith({ do: "lift", item: "seacock" }, "Seacock open");
+    await tap("So it is: Blower");
+    expect(onAct).toHaveBeenLastCalledWith({ do: "tick", item: "blower" }, "Blower");
+    await tap("Go there: Every part back");
+    expect(onPane).toHaveBeenCalledWith("parts-back");
+  });
+  it("is passed over only in writing, and for what stands there now", async () => {
+    const onAct = acts();
+    show(<StartList page={jobOf({ hands: hands({ conditions: [parts] }) })} onAct={onAct} onPane={vi.fn()} />);
+    await tap("Pass over: Every part back");
+    expect(screen.getByRole("button", { name: "Pass over" })).toBeDisabled();
+    await userEvent.type(screen.getByLabelText("Started all the same, because"), "Key lost");
+    await tap("Pass over");
+    expect(onAct).toHaveBeenCalledWith(
+      { do: "override", item: "parts-back", words: "Key lost", against: "still off: Key" },
+      "Passed over: Every part back",
+    );
+  });
+  it("lets her be started once all is so", async () => {
+    const onAct = acts();
+    const conditions = [condition({ ok: true, why: "" })];
+    show(<StartList page={jobOf({ hands: hands({ conditions, ready: true }) })} onAct={onAct} onPane={vi.fn()} />);
+    await tap("She is started");
+    expect(onAct).toHaveBeenCalledWith({ do: "start" }, "Started");
+  });
+});

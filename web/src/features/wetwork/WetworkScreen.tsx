@@ -1,0 +1,112 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { useState } from "react";
+import { Link } from "react-router";
+import { Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
+import { useSave } from "../../api/queries";
+import { Banner } from "../../ui/job/JobBanner";
+import { useNotice } from "../../ui/notices";
+import { OfJob } from "../../ui/job/OfJob";
+import { WhoDialog, useWriter } from "../../ui/Shell";
+import { useTaps } from "../../ui/taps";
+import type { Units } from "../../ui/units";
+import { CoolantPlanner, DescalePlanner, FlushPlanner } from "./Plans";
+import { kindLabels, named, type WetworkAct } from "../../ui/job/wetwork";
+import { WorkView } from "./WorkView";
+import { wordsOf } from "../../ui/words";
+
+/** Wet work: acid, glycol and hose water planned, timed and put down, with what it brought. */
+export function WetworkScreen() {
+  return <OfJob>{(p) => <Wet {...p} />}</OfJob>;
+}
+
+type Kind = Schemas["WetworkKind"];
+
+const planners = { flush: FlushPlanner, descale: DescalePlanner, coolant: CoolantPlanner };
+
+function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; units: Units }) {
+  const words = wordsOf(catalogue);
+  const { keep, asking, setAsking } = useTaps(page.card.id);
+  const { noteInJob } = useSave();
+  const { kept, failed } = useNotice();
+  const name = useWriter();
+  const open = page.wet.works.filter((w) => !w.ended);
+  const [planning, setPlanning] = useState<Kind>();
+  const [refused, setRefused] = useState<string[]>([]);
+  const kinds = (Object.keys(kindLabels) as Kind[]).filter((k) => k !== "coolant" || page.engine.family === "closed");
+  const plan = async (p: Pick<WetworkAct, "kind" | "flush" | "descale" | "coolant">) => {
+    if (!name) return setAsking(true);
+    setRefused([]);
+    const wet: WetworkAct = { do: "plan", work: crypto.randomUUID(), ...p };
+    try {
+      await noteInJob(page.card.id, { kind: "wet", wet }, "Planned");
+      kept("Planned");
+      setPlanning(undefined);
+    } catch (e) {
+      if (e instanceof Refused) setRefused((e.problem.errors ?? []).map((x) => named(x.say, words)));
+      else failed(e);
+    }
+  };
+  const Planner = planning && planners[planning];
+  return (
+    <Box component="main" sx={{ pb: 10 }}>
+      <Banner page={page} />
+      <Box sx={{ maxWidth: 1180, mx: "auto", px: { xs: 1.5, md: 3 }, pt: 1.5 }}>
+        <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
+          ← {page.craft.name}, {page.engine.name}
+        </Button>
+        <Typography variant="h1" sx={{ mb: 1 }}>
+          Wet work
+        </Typography>
+        <Box
+          sx={{
+            display: "grid",
+            gap: 4,
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1.15fr) minmax(0, 1fr)" },
+            alignItems: "start",
+          }}
+        >
+          <Stack sx={{ gap: 2.5, minWidth: 0, order: open.length > 0 && !planning ? 2 : 1 }}>
+            {page.closed ? (
+              <Typography>The job is closed: open it again to go on.</Typography>
+            ) : (
+              <Box>
+                <Typography variant="h2" sx={{ mb: 0.75 }}>
+                  Plan
+                </Typography>
+                <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mb: 1.5 }}>
+                  {kinds.map((k) => (
+                    <Button
+                      key={k}
+                      aria-pressed={planning === k}
+                      onClick={() => {
+                        setRefused([]);
+                        setPlanning(planning === k ? undefined : k);
+                      }}
+                      variant="choice"
+                      data-on={planning === k}
+                    >
+                      {kindLabels[k]}
+                    </Button>
+                  ))}
+                </Stack>
+                {Planner && <Planner page={page} words={words} refused={refused} onPlan={(p) => void plan(p)} />}
+              </Box>
+            )}
+          </Stack>
+          <Stack sx={{ gap: 2.5, minWidth: 0, order: open.length > 0 && !planning ? 1 : 2 }}>
+            {[...page.wet.works].reverse().map((w) => (
+              <WorkView
+                key={w.id}
+                work={w}
+                words={words}
+                units={units}
+                onAct={(act, label) => keep({ kind: "wet", wet: { ...act, work: w.id } }, label)}
+              />
+            ))}
+          </Stack>
+        </Box>
+      </Box>
+      {asking && <WhoDialog onClose={() => setAsking(false)} />}
+    </Box>
+  );
+}

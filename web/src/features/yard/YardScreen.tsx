@@ -1,0 +1,230 @@
+import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import { useCatalogue, useYard } from "../../api/queries";
+import { Loaded } from "../../ui/Loaded";
+import { ImportJob } from "./ImportJob";
+import { StateShape } from "../../ui/StateShape";
+import { day, lower, minutes, wordsOf, type Words } from "../../ui/words";
+import { CraftForm } from "./CraftForm";
+import { EngineForm } from "../../ui/engine/EngineForm";
+import { StartJob } from "../../ui/job/StartJob";
+
+type CraftCard = Schemas["CraftCard"];
+
+/** The yard: every craft with its engines; what is open comes first. */
+export function Yard() {
+  const yard = useYard();
+  const catalogue = useCatalogue();
+  const [find, setFind] = useState("");
+  const [adding, setAdding] = useState(false);
+  const [taking, setTaking] = useState(false);
+  return (
+    <Box component="main" sx={{ maxWidth: 1080, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
+      <Loaded query={catalogue}>
+        {(c) => (
+          <Loaded query={yard}>
+            {({ craft }) => (
+              <>
+                <Stack direction="row" sx={{ gap: 1.5, alignItems: "center", flexWrap: "wrap", mb: 2 }}>
+                  <Typography variant="h1" sx={{ mr: "auto" }}>
+                    {openWords(craft)}
+                  </Typography>
+                  {craft.length > 4 && (
+                    <TextField
+                      size="small"
+                      label="Find a craft"
+                      value={find}
+                      onChange={(e) => setFind(e.target.value)}
+                      sx={{ width: { xs: "100%", sm: 220 } }}
+                    />
+                  )}
+                  <Button component={Link} to="/due" sx={{ color: "text.primary", textDecoration: "underline" }}>
+                    What is due
+                  </Button>
+                  <Button component={Link} to="/parts" sx={{ color: "text.primary", textDecoration: "underline" }}>
+                    The shelf
+                  </Button>
+                  <Button component={Link} to="/methods" sx={{ color: "text.primary", textDecoration: "underline" }}>
+                    The yard&apos;s book
+                  </Button>
+                  <Button
+                    variant="outlined"
+                    onClick={() => setAdding(true)}
+                    sx={{ borderColor: "text.primary", color: "text.primary" }}
+                  >
+                    Add a craft
+                  </Button>
+                </Stack>
+                {craft.length === 0 && (
+                  <Typography>No craft yet. Add the first one, then its engine, then start a job.</Typography>
+                )}
+                {sorted(craft, find).map((x) => (
+                  <CraftRow key={x.craft.id} card={x} words={wordsOf(c)} />
+                ))}
+              </>
+            )}
+          </Loaded>
+        )}
+      </Loaded>
+      <Stack direction="row" sx={{ gap: 2, flexWrap: "wrap", borderTop: 2, borderColor: "text.primary", pt: 1, mt: 1 }}>
+        <Button onClick={() => setTaking(true)} sx={quiet}>
+          Take in a job from a file
+        </Button>
+        <Button href="/api/v1/backup" download sx={quiet}>
+          Back up the whole record
+        </Button>
+      </Stack>
+      {adding && <CraftForm onClose={() => setAdding(false)} />}
+      {taking && <ImportJob onClose={() => setTaking(false)} />}
+    </Box>
+  );
+}
+
+const quiet = { color: "text.primary", textDecoration: "underline", textUnderlineOffset: 4, px: 0 };
+
+const jobsOf = (c: CraftCard) => c.engines.flatMap((e) => e.jobs);
+
+function openWords(craft: CraftCard[]) {
+  const n = craft.flatMap(jobsOf).length;
+  return n === 0 ? "No job open" : n === 1 ? "One job open" : `${n} jobs open`;
+}
+
+function sorted(craft: CraftCard[], find: string) {
+  const wanted = find.trim().toLowerCase();
+  const newest = (c: CraftCard) => jobsOf(c).reduce((latest, j) => (j.opened_at > latest ? j.opened_at : latest), "");
+  return craft
+    .filter((c) => `${c.craft.name} ${c.craft.owner} ${c.craft.berth}`.toLowerCase().includes(wanted))
+    .sort((a, b) => newest(b).localeCompare(newest(a)) || a.craft.name.localeCompare(b.craft.name));
+}
+
+function CraftRow({ card, words }: { card: CraftCard; words: Words }) {
+  const { craft, engines } = card;
+  const [form, setForm] = useState<"craft" | "engine">();
+  return (
+    <Box
+      component="section"
+      aria-label={craft.name}
+      sx={{
+        borderTop: 2,
+        borderColor: "text.primary",
+        py: 1.5,
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "270px 1fr" },
+        gap: { xs: 1, md: 3 },
+      }}
+    >
+      <Box>
+        <Typography variant="h2">{craft.name}</Typography>
+        <Typography variant="body2" sx={{ color: "text.secondary" }}>
+          {[craft.owner, craft.berth].filter(Boolean).join(". ")}
+        </Typography>
+        <Button
+          size="small"
+          sx={{ ml: -2, color: "text.secondary" }}
+          onClick={() => setForm("craft")}
+          aria-label={`Change ${craft.name}`}
+        >
+          Change
+        </Button>
+        <Button
+          size="small"
+          sx={{ color: "text.secondary" }}
+          onClick={() => setForm("engine")}
+          aria-label={`Add an engine to ${craft.name}`}
+        >
+          Add an engine
+        </Button>
+      </Box>
+      <Stack sx={{ gap: 1 }}>
+        {engines.length === 0 && <Typography sx={{ color: "text.secondary" }}>No engine yet.</Typography>}
+        {engines.map((e) => (
+          <EngineRow key={e.engine.id} card={e} craft={craft.name} words={words} />
+        ))}
+      </Stack>
+      {form === "craft" && <CraftForm craft={craft} onClose={() => setForm(undefined)} />}
+      {form === "engine" && <EngineForm craftId={craft.id} onClose={() => setForm(undefined)} />}
+    </Box>
+  );
+}
+
+function EngineRow({ card, craft, words }: { card: Schemas["EngineCard"]; craft: string; words: Words }) {
+  const { engine, jobs } = card;
+  const [starting, setStarting] = useState(false);
+  return (
+    <Stack sx={{ bgcolor: "background.paper", borderRadius: 1, px: 1.5, py: 0.5 }}>
+      <Stack direction="row" sx={{ alignItems: "center", gap: 1, flexWrap: "wrap" }}>
+        <Button
+          component={Link}
+          to={`/engines/${engine.id}`}
+          sx={{ px: 0, mr: "auto", color: "text.primary", justifyContent: "flex-start", textAlign: "left" }}
+        >
+          <span>
+            {engine.name}
+            <Typography component="span" variant="body2" sx={{ color: "text.secondary", ml: 1 }}>
+              {engine.fuel}, {engine.rated_kw} kW at {engine.rated_rpm},{" "}
+              {engine.family === "closed" ? "closed-cooled" : "raw-water-cooled"}
+            </Typography>
+          </span>
+        </Button>
+        <Button onClick={() => setStarting(true)} aria-label={`Start a job on ${craft}, ${engine.name}`}>
+          Start a job
+        </Button>
+      </Stack>
+      {jobs.map((j) => (
+        <JobLine key={j.id} job={j} words={words} />
+      ))}
+      {starting && <StartJob engine={engine} craft={craft} onClose={() => setStarting(false)} />}
+    </Stack>
+  );
+}
+
+/** A job in one line: what is seen, how far it is. */
+export function JobLine({ job, words }: { job: Schemas["JobCard"]; words: Words }) {
+  const { water } = useTheme();
+  const complaint = job.complaint.map((f, i) => (i ? lower(words.finding(f)) : words.finding(f))).join(", ");
+  const cause = job.faults.map(words.fault).join(" and ");
+  const progress = job.closed
+    ? cause || "No cause named"
+    : cause
+      ? `Found: ${lower(cause)}`
+      : job.checks > 0
+        ? "Being traced"
+        : "Nothing looked at yet";
+  return (
+    <Button
+      component={Link}
+      to={`/jobs/${job.id}`}
+      fullWidth
+      sx={{
+        px: 0,
+        py: 1,
+        gap: 1.5,
+        color: "text.primary",
+        textAlign: "left",
+        justifyContent: "flex-start",
+        borderTop: 1,
+        borderColor: "divider",
+        borderRadius: 0,
+        fontWeight: 400,
+      }}
+    >
+      <StateShape
+        state={job.faults.length > 0 ? (job.closed ? "clear" : "found") : job.checks > 0 ? "suspect" : "untouched"}
+      />
+      <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Typography sx={{ lineHeight: 1.25 }}>{complaint || job.words || "No complaint yet"}</Typography>
+        <Typography variant="body2" sx={{ color: "text.secondary", lineHeight: 1.35 }}>
+          <Box component="span" sx={{ fontWeight: 650, color: cause && !job.closed ? water.found : "text.primary" }}>
+            {progress}
+          </Box>
+          {". "}
+          {day(job.opened_at)}, {job.opened_by}
+          {job.checks > 0 && `. ${job.checks} ${job.checks === 1 ? "check" : "checks"}, ${minutes(job.minutes)}`}
+        </Typography>
+      </Box>
+    </Button>
+  );
+}

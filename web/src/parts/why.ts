@@ -1,8 +1,0 @@
-import type { Schemas } from "../api/client";
-
-/** A move of log odds in words: how many times likelier the item made the suspect, or how many times less likely. */
-export function moveWords(m: Pick<Schemas["Move"], "log_odds">): string {
-  const times = Math.exp(Math.abs(m.log_odds));
-  const figure = times >= 9.5 ? Math.round(times).toString() : times.toFixed(1);
-  return m.log_odds > 0 ? `${figure}× likelier` : `${figure}× less likely`;
-}

@@ -1,0 +1,234 @@
+import { describe, expect, it } from "vitest";
+import type { Catalogue, JobPage, LogLine } from "../api/client";
+import type { Letter } from "../api/outbox";
+import { withWaiting } from "../api/pending";
+import { absent, moved, put } from "../ui/engine/circuit";
+import { serviceLabels, meaning, openFindings, statedOf } from "../features/job/outcome";
+import { faultsAt, percent, spineOf } from "../ui/stations";
+import { chapterOf, rateWords, search, strengthWords } from "../features/handbook/handbook";
+import { moveWords } from "../features/job/why";
+import { logWords, wordsOf } from "../ui/words";
+
+const station = (id: string, closed: string[], direct: string[] = closed) => ({
+  id,
+  label: id,
+  what: "",
+  closed,
+  direct,
+});
+const fault = (id: string, stations: string[], finding: string) => ({
+  ...{ id, label: `The ${id}`, stations, families: ["closed"], prior: 0.1, why: "", remedy: "" },
+  sure: [{ check: "look", finding, rivals: [] }],
+});
+const check = (id: string, stations: string[], settles: string[], access: string | null = null) => ({
+  id,
+  label: id,
+  stations,
+  settles,
+  access,
+});
+
+const catalogue = {
+  stations: [
+    station("intake", ["raw"]),
+    station("pump", ["raw"]),
+    station("cooler", ["raw"]),
+    station("exchanger", ["raw", "coolant"], []),
+    station("block", ["coolant"], ["raw"]),
+    station("gauge", ["instrument"]),
+  ],
+  faults: [
+    fault("weed", ["intake"], "covered"),
+    fault("vanes", ["pump"], "gone"),
+    fault("debris", ["exchanger", "cooler"], "pieces"),
+  ],
+  checks: [check("look", ["pump"], ["gone", "cracked"], "cover-off")],
+  findings: [
+    { id: "gone", label: "Blades gone", causes: [{ fault: "vanes" }], blocks: [] },
+    { id: "cracked", label: "Blades cracked", causes: [{ fault: "other" }], blocks: [] },
+  ],
+  groups: [{ id: "water", label: "Water", findings: ["weak", "none"] }],
+  history: [],
+  access: [{ id: "cover-off", label: "Cover off" }],
+} as unknown as Catalogue;
+
+const job = {
+  engine: { family: "closed" as const, circuit: ["intake", "pump", "cooler", "exchanger", "block", "gauge"] },
+  findings: [{ id: "covered", q: 0 }],
+  open_access: ["cover-off"],
+  diagnosis: {
+    suspects: [
+      { fault: "vanes", probability: 0.6, prior: 0, moved_by: [] },
+      { fault: "debris", probability: 0.3, prior: 0, moved_by: [] },
+    ],
+    found: ["vanes"],
+  },
+};
+
+describe("the spine", () => {
+  it("keeps the engine's own order and tells raw, coolant and the rest apart", () => {
+    const s = spineOf(catalogue, job);
+    expect(s.raw.map((x) => x.id)).toEqual(["intake", "pump", "cooler", "exchanger"]);
+    expect(s.loop.map((x) => x.id)).toEqual(["block"]);
+    expect(s.beside.map((x) => x.id)).toEqual(["gauge"]);
+    expect(s.raw[s.joint]?.id).toBe("exchanger");
+  });
+  it("gives each station its state", () => {
+    const s = spineOf(catalogue, job);
+    expect(s.raw.map((x) => x.words)).toEqual(["clear", "found; open", "suspect, 30\u00a0%", "not looked at"]);
+  });
+  it("shows a fault of several stations at the first on this circuit", () => {
+    expect(faultsAt(catalogue, job, "cooler").map((f) => f.id)).toEqual(["debris"]);
+    expect(faultsAt(catalogue, job, "exchanger")).toEqual([]);
+  });
+  it("has no loop on a raw-water-cooled engine", () => {
+    const s = spineOf(catalogue, { ...job, engine: { family: "direct", circuit: ["intake", "pump", "block"] } });
+    expect([s.raw.length, s.loop.length, s.joint]).toEqual([3, 0, -1]);
+  });
+});
+
+describe("an outcome", () => {
+  const look = { ...check("look", ["pump"], ["gone", "cracked"]) } as unknown as Catalogue["checks"][number];
+  it("keeps what was tapped, and the rest as not there", () => {
+    expect(statedOf(look, { gone: "present" })).toEqual([
+      { id: "gone", state: "present" },
+      { id: "cracked", state: "absent" },
+    ]);
+    expect(statedOf(look, { gone: "unknown" })).toEqual([
+      { id: "gone", state: "unknown" },
+      { id: "cracked", state: "absent" },
+    ]);
+  });
+  it("leaves what a long round did not judge unknown", () => {
+    const round = { ...look, settles: ["a", "b", "c", "d", "e", "f"] };
+    expect(statedOf(round, { b: "absent" })).toEqual([{ id: "b", state: "absent" }]);
+  });
+  it("says what it will keep", () => {
+    expect(serviceLabels(look, {}, (id) => id)).toBe("All clear");
+    expect(serviceLabels(look, { gone: "present", cracked: "present" }, (id) => id)).toBe("Keep: gone and cracked");
+    expect(serviceLabels(look, { gone: "absent" }, (id) => id)).toBe("Keep this");
+  });
+  it("asks only for what this engine can have", () => {
+    expect(openFindings(catalogue, look, new Set(["vanes"]))).toEqual(["gone"]);
+  });
+});
+
+describe("a circuit", () => {
+  const c = ["intake", "pump", "exchanger"];
+  it("takes a station in where the water usually meets it", () => {
+    expect(put(catalogue, c, "cooler")).toEqual(["intake", "pump", "cooler", "exchanger"]);
+    expect(put(catalogue, c, "gauge")).toEqual([...c, "gauge"]);
+  });
+  it("moves stations and stops at the ends", () => {
+    expect(moved(c, 0, 1)).toEqual(["pump", "intake", "exchanger"]);
+    expect(moved(c, 0, -1)).toBe(c);
+    expect(moved(c, 2, 1)).toBe(c);
+  });
+  it("offers what the family has and the circuit has not", () => {
+    expect(absent(catalogue, "direct", c).map((s) => s.id)).toEqual(["cooler", "block", "gauge"]);
+  });
+});
+
+describe("taps that wait", () => {
+  const page = {
+    card: { id: "j" },
+    findings: [
+      { id: "none", q: 1 },
+      { id: "oily", q: 0 },
+    ],
+    history: [],
+    log: [{ entry_id: "sent" }],
+  } as unknown as JobPage;
+  const tap = (id: string, body: object): Letter => ({
+    id,
+    path: `/jobs/j/entries/${id}`,
+    body: { ...body },
+    label: "",
+  });
+  const ids = (p: JobPage) => p.findings.map((f) => [f.id, f.q]);
+  it("show at once, and drive the other options of a question out", () => {
+    expect(
+      ids(withWaiting(page, [tap("x", { kind: "finding", stated: [{ id: "weak", state: "present" }] })], catalogue)),
+    ).toEqual([
+      ["oily", 0],
+      ["weak", 1],
+    ]);
+    expect(
+      ids(withWaiting(page, [tap("x", { kind: "finding", stated: [{ id: "oily", state: "unknown" }] })], catalogue)),
+    ).toEqual([["none", 1]]);
+  });
+  it("do not show twice, nor in another job", () => {
+    const sent = tap("sent", { kind: "finding", stated: [{ id: "weak", state: "present" }] });
+    expect(withWaiting(page, [sent, { ...sent, id: "y", path: "/jobs/k/entries/y" }], catalogue)).toEqual(page);
+  });
+});
+
+describe("the handbook", () => {
+  it("gathers what belongs to a station", () => {
+    const c = chapterOf(catalogue, "pump");
+    expect([c.faults, c.checks, c.findings].map((l) => l.map((x) => x.id))).toEqual([
+      ["vanes"],
+      ["look"],
+      ["gone", "cracked"],
+    ]);
+  });
+  it("finds what holds all the words", () => {
+    const with_ = { ...catalogue, checks: [] };
+    expect(search(with_, " BLADES  gone ").findings.map((f) => f.id)).toEqual(["gone"]);
+    expect(search(with_, "").faults).toEqual([]);
+  });
+  it("says strengths and rates in the trade's words", () => {
+    expect([0.95, 0.9, 0.7, 0.4, 0.2].map(strengthWords)).toEqual([
+      "almost always",
+      "nearly always",
+      "mostly",
+      "not seldom",
+      "now and then",
+    ]);
+    expect([0.08, 0.04, 0.015, 0.005].map(rateWords)).toEqual(["very common", "common", "occasional", "rare"]);
+  });
+  it("tells what a finding would mean on this engine", () => {
+    const w = wordsOf(catalogue);
+    const c = {
+      ...catalogue,
+      findings: [
+        {
+          id: "f",
+          causes: [
+            { fault: "weed", strength: 0.4 },
+            { fault: "vanes", strength: 0.95 },
+            { fault: "debris", strength: 0.9 },
+          ],
+        },
+      ],
+    } as unknown as Catalogue;
+    expect(meaning(c, "f", new Set(["weed", "vanes", "debris"]), w)).toBe("If so: the vanes, the debris, among others");
+    expect(meaning(c, "f", new Set(["weed"]), w)).toBe("If so: the weed");
+    expect(meaning(c, "f", new Set(), w)).toBe("");
+  });
+});
+
+describe("words", () => {
+  it("for shares and moves", () => {
+    expect([percent(0.004), percent(0.305), percent(0.999)]).toEqual(["under 1\u00a0%", "31\u00a0%", "over 99\u00a0%"]);
+    expect(moveWords({ log_odds: Math.log(3) })).toBe("3.0× likelier");
+    expect(moveWords({ log_odds: -Math.log(40) })).toBe("40× less likely");
+  });
+  it("for lines of the log", () => {
+    const w = wordsOf(catalogue);
+    const line = (l: Partial<LogLine>) =>
+      logWords({ entry_id: "e", by: "K", at: "", undone: false, kind: "note", ...l } as LogLine, w);
+    expect(
+      line({ kind: "check", check: "look", outcome: "done", minutes: 6, stated: [{ id: "gone", state: "present" }] }),
+    ).toBe("look (6\u00a0min): Blades gone: yes");
+    expect(line({ kind: "check", check: "look", outcome: "skipped", words: "No ladder." })).toBe(
+      "look: not done. No ladder.",
+    );
+    expect(line({ kind: "closed", faults: ["vanes", "weed"], words: "Done" })).toBe(
+      "Job closed. The vanes and The weed. Done",
+    );
+    expect(line({ kind: "access", access: "cover-off", open: false })).toBe("Cover off: closed up again");
+    expect(line({ kind: "kept", changed: [{ field: "rated_kw", from: "60", to: "75" }] })).toBe("Rated kW: 60 → 75");
+    expect(line({ kind: "unheard-of" })).toBe("unheard-of");
+  });
+});

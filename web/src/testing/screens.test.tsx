@@ -1,0 +1,222 @@
+import { render, screen, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { ThemeProvider } from "@mui/material";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { describe, expect, it, vi } from "vitest";
+import type { Answer, Catalogue, LogLine, NextCheck } from "../api/client";
+import { themeFor } from "../theme/theme";
+import { CheckCard } from "../features/job/CheckCard";
+import { CloseJob } from "../features/job/CloseJob";
+import { LogList } from "../ui/LogList";
+import { Spine } from "../features/job/Spine";
+import { Stepper } from "../ui/Stepper";
+import { SuspectList } from "../features/job/SuspectList";
+import { wordsOf } from "../ui/words";
+
+const catalogue = {
+  stations: [{ id: "raw-pump", label: "Raw-water pump", what: "", closed: ["raw"], direct: ["raw"] }],
+  faults: [
+    { id: "vanes", label: "Impeller vanes missing", stations: ["raw-pump"], families: ["closed"] },
+    { id: "tired", label: "Impeller tired", stations: ["raw-pump"], families: ["closed"] },
+  ],
+  findings: [
+    { id: "gone", label: "Blades missing", causes: [{ fault: "vanes", strength: 0.95 }], blocks: [] },
+    { id: "cracked", label: "Blades cracked", causes: [{ fault: "tired", strength: 0.95 }], blocks: [] },
+  ],
+  checks: [
+    {
+      id: "look",
+      label: "Look at the impeller",
+      station: "raw-pump",
+      stations: ["raw-pump"],
+      minutes: 6,
+      access: "cover-off",
+      engine: "stopped",
+      needs: ["shut"],
+      cautions: ["flooding"],
+      settles: ["gone", "cracked"],
+      confirms: [],
+      how: ["Count the blades."],
+    },
+    {
+      id: "count",
+      label: "Count the blades",
+      station: "raw-pump",
+      stations: ["raw-pump"],
+      minutes: 2,
+      access: null,
+      engine: "running",
+      needs: [],
+      cautions: [],
+      settles: ["gone"],
+      confirms: [],
+      how: ["Count."],
+    },
+  ],
+  access: [{ id: "cover-off", label: "Pump cover off", minutes: 12 }],
+  needs: [{ id: "shut", label: "Seacock shut" }],
+  cautions: [{ id: "flooding", label: "Flooding", text: "The sea comes in." }],
+  groups: [],
+  history: [],
+  families: [],
+  pairs: [],
+} as unknown as Catalogue;
+const words = wordsOf(catalogue);
+const possible = new Set(["vanes", "tired"]);
+const next = (check: string, access = 12): NextCheck => ({
+  check,
+  station: "raw-pump",
+  minutes: 6,
+  access_minutes: access,
+  confirm_chance: 0.5,
+  gain_bits: 0.4,
+  saves_minutes: 0,
+  reason: "Because.",
+});
+const answer = {
+  suspects: [
+    {
+      fault: "vanes",
+      probability: 0.62,
+      prior: 0.08,
+      moved_by: [
+        { kind: "finding", id: "gone", log_odds: Math.log(8) },
+        { kind: "finding", id: "cracked", log_odds: 0.01 },
+      ],
+    },
+    { fault: "tired", probability: 0.004, prior: 0.08, moved_by: [] },
+  ],
+  found: ["vanes"],
+  done: false,
+  unexplained: ["cracked"],
+  other_fault: 0.31,
+} as unknown as Answer;
+
+const show = (ui: ReactNode) =>
+  render(
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { enabled: false } } })}>
+      <ThemeProvider theme={themeFor("deck")}>{ui}</ThemeProvider>
+    </QueryClientProvider>,
+  );
+const button = (name: string | RegExp) => screen.getByRole("button", { name });
+
+describe("a check", () => {
+  const card = (check: string, closed = false, keep = vi.fn()) => {
+    show(<CheckCard {...{ catalogue, words, possible, closed }} next={next(check)} heading={null} onKeep={keep} />);
+    return keep;
+  };
+  it("says what must be shut first, what can hurt, how, and what each finding would mean", () => {
+    card("look");
+    for (const text of [
+      "Seacock shut",
+      /The sea comes in/,
+      "Count the blades.",
+      /Pump cover off: 12.min of the time/,
+      "If so: impeller vanes missing",
+    ])
+      expect(screen.getByText(text)).toBeVisible();
+    expect(screen.getAllByText(/^18.min$/)).toHaveLength(2); // in the head, and to begin with in the stepper
+  });
+  it("keeps what was seen, the rest as not there, with the minutes it took", async () => {
+    const keep = card("look");
+    await userEvent.click(button("It took: more"));
+    await userEvent.click(button("Blades missing: Yes"));
+    await userEvent.click(button("Keep: Blades missing"));
+    expect(keep).toHaveBeenCalledWith(
+      {
+        kind: "check",
+        check: "look",
+        outcome: "done",
+        minutes: 19,
+        stated: [
+          { id: "gone", state: "present" },
+          { id: "cracked", state: "absent" },
+        ],
+      },
+      "Look at the impeller: Keep: Blades missing",
+    );
+  });
+  it("takes one tap where it settles one thing", async () => {
+    const keep = card("count");
+    await userEvent.click(button("No"));
+    expect(keep.mock.calls[0]?.[0]).toMatchObject({ check: "count", stated: [{ id: "gone", state: "absent" }] });
+  });
+  it("can be passed over", async () => {
+    const keep = card("look");
+    await userEvent.click(button("Cannot get at it"));
+    expect(keep.mock.calls[0]?.[0]).toEqual({ kind: "check", check: "look", outcome: "skipped", minutes: 0 });
+  });
+  it("asks nothing in a closed job", () => {
+    card("look", true);
+    expect(screen.queryByRole("group", { name: "What did you find?" })).toBeNull();
+  });
+});
+
+describe("closing a job", () => {
+  it("begins with what was found and names what it leaves unexplained", async () => {
+    const keep = vi.fn();
+    show(<CloseJob standing={[]} answer={answer} words={words} onClose={vi.fn()} onKeep={keep} />);
+    expect(screen.getByText(/Not explained by it: Blades cracked/)).toBeVisible();
+    expect(screen.getByText(/still 31.% likely/)).toBeVisible();
+    expect(button("Close the job")).toBeDisabled();
+    await userEvent.click(button("Not all"));
+    await userEvent.click(button("Close the job"));
+    expect(keep).toHaveBeenCalledWith({ kind: "closed", faults: ["vanes"], explains_everything: false }, "Job closed");
+  });
+  it("wants a word when no cause is chosen", async () => {
+    show(<CloseJob standing={[]} answer={answer} words={words} onClose={vi.fn()} onKeep={vi.fn()} />);
+    await userEvent.click(button("Not all"));
+    await userEvent.click(button("Impeller vanes missing (found)"));
+    expect(button("Close the job")).toBeDisabled();
+    await userEvent.type(screen.getByLabelText("Note for the engine's record"), "Owner took her away");
+    expect(button("Close the job")).toBeEnabled();
+  });
+});
+
+describe("the panes beside it", () => {
+  it("tell what moved a suspect, and leave out what hardly did", () => {
+    show(<SuspectList answer={answer} words={words} />);
+    const list = screen.getByRole("region", { name: "Suspects" });
+    expect(within(list).getByText(/8.0× likelier/)).toBeVisible();
+    expect(within(list).queryByText("Blades cracked")).toBeNull();
+    expect(within(list).getByText(/^< 1/)).toBeVisible();
+  });
+  it("give each station its state in words", async () => {
+    const choose = vi.fn();
+    const station = {
+      id: "raw-pump",
+      label: "Raw-water pump",
+      state: "suspect" as const,
+      open: false,
+      share: 0.6,
+      words: "suspect, 60 %",
+    };
+    show(<Spine spine={{ raw: [station], loop: [], beside: [], joint: -1 }} onChoose={choose} />);
+    await userEvent.click(button(/Raw-water pump suspect, 60 %/));
+    expect(choose).toHaveBeenCalledWith("raw-pump");
+  });
+  it("keep what was taken back in the log, without a way to take it back twice", () => {
+    const line = (o: Partial<LogLine>) =>
+      ({
+        entry_id: "e",
+        kind: "note",
+        by: "Kit",
+        at: "2026-05-04T09:00:00Z",
+        undone: false,
+        words: "bolt",
+        ...o,
+      }) as LogLine;
+    show(
+      <LogList log={[line({}), line({ entry_id: "f", words: "nut", undone: true })]} words={words} onUndo={vi.fn()} />,
+    );
+    expect(screen.getAllByRole("button")).toHaveLength(1);
+    expect(screen.getByText("nut")).toHaveStyle("text-decoration: line-through");
+  });
+  it("step within bounds", async () => {
+    const change = vi.fn();
+    show(<Stepper label="It took" unit="min" value={0} onChange={change} />);
+    await userEvent.click(button("It took: less"));
+    expect(change).toHaveBeenCalledWith(0);
+  });
+});

@@ -1,0 +1,96 @@
+import { ThemeProvider } from "@mui/material";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { render } from "@testing-library/react";
+import type { ReactNode } from "react";
+import { MemoryRouter } from "react-router";
+import type { Catalogue, JobPage, Schemas } from "../api/client";
+import { themeFor } from "../theme/theme";
+import { Notices } from "../ui/notices";
+import type { Teardown, TeardownItem } from "../ui/job/teardown";
+
+/** Draws a part as a screen would: theme, notices, addresses, and answers that are there already, by their keys. */
+export function show(ui: ReactNode, answers: Record<string, unknown> = {}) {
+  const cache = new QueryClient({ defaultOptions: { queries: { enabled: false } } });
+  for (const [key, data] of Object.entries(answers)) cache.setQueryData(key.split(","), data);
+  return render(
+    <ThemeProvider theme={themeFor("deck")}>
+      <QueryClientProvider client={cache}>
+        <Notices>
+          <MemoryRouter>{ui}</MemoryRouter>
+        </Notices>
+      </QueryClientProvider>
+    </ThemeProvider>,
+  );
+}
+
+export const item = (over: Partial<TeardownItem>, of: Partial<Schemas["TaskItem"]> = {}): TeardownItem => ({
+  key: "t/a",
+  task: "t",
+  item: { id: "a", kind: "part", label: "Cover", count: 1, ...of },
+  off: 0,
+  new: 0,
+  reused: 0,
+  excused: "",
+  why: "",
+  notes: [],
+  pass: 0,
+  clamps: 0,
+  reach: false,
+  chafe: false,
+  still_off: 0,
+  ...over,
+});
+
+export const condition = (over: Partial<Schemas["Condition"]>): Schemas["Condition"] => ({
+  id: "blower",
+  label: "Blower",
+  ok: false,
+  why: "not looked at yet",
+  settle: "tick",
+  item: "blower",
+  stands: false,
+  overridden: "",
+  ...over,
+});
+
+export const hands = (over: Partial<Teardown> = {}): Teardown => ({
+  isolated: [],
+  tasks: [],
+  begun: [],
+  items: [],
+  rebuild: [],
+  ledger: { missing: 0, found: 0, old: 0, at_large: 0, over: 0, closed: "", say: "", pieces: [] },
+  hunt: [],
+  body_says: [],
+  wheel_says: [],
+  elbow_says: [],
+  leaks: [],
+  used: [],
+  heeded: [],
+  schools: {},
+  conditions: [],
+  ready: false,
+  standing: [],
+  starts: [],
+  ...over,
+});
+
+export const jobOf = (over: Partial<JobPage>): JobPage =>
+  ({
+    card: { id: "j" },
+    photos: [],
+    rounds: [],
+    engine: { circuit: [], family: "closed" },
+    ...over,
+  }) as unknown as JobPage;
+
+export const stationsOf = (...labels: [string, string][]): Catalogue =>
+  ({
+    stations: labels.map(([id, label]) => ({ id, label })),
+    faults: [],
+    findings: [],
+    checks: [],
+    history: [],
+    access: [],
+    cautions: [{ id: "acid-bath", label: "Acid", text: "Goggles.", act: true }],
+  }) as unknown as Catalogue;

@@ -1,0 +1,28 @@
+/** Changes of an engine's circuit: an ordered list of stations. */
+import type { Catalogue } from "../../api/client";
+
+type Family = "closed" | "direct";
+
+/** The circuit that a new engine of a family starts from. */
+export const circuitFor = (c: Catalogue, family: Family) => [
+  ...(c.families.find((f) => f.id === family)?.circuit ?? []),
+];
+
+/** Stations that the family has and the circuit has not. */
+export function absent(c: Catalogue, family: Family, circuit: string[]) {
+  return c.stations.filter((s) => s[family].length > 0 && !circuit.includes(s.id));
+}
+
+/** Puts a station in where the water usually meets it: before the first station that the catalogue lists later. */
+export function put(c: Catalogue, circuit: string[], id: string): string[] {
+  const order = c.stations.map((s) => s.id);
+  const later = circuit.findIndex((s) => order.indexOf(s) > order.indexOf(id));
+  return later < 0 ? [...circuit, id] : circuit.toSpliced(later, 0, id);
+}
+
+/** Moves the station at a place one place up (−1) or down (+1). */
+export function moved(circuit: string[], place: number, by: -1 | 1): string[] {
+  const to = place + by;
+  const [one, other] = [circuit[place], circuit[to]];
+  return one === undefined || other === undefined ? circuit : circuit.with(place, other).with(to, one);
+}

@@ -1,0 +1,92 @@
+import type { Schemas } from "../../api/client";
+
+export type TeardownAct = Schemas["TeardownAct"];
+export type TeardownItem = Schemas["TeardownItem"];
+export type Teardown = Schemas["Teardown"];
+export type Act = (act: TeardownAct, label: string) => void;
+
+/** What can be isolated, in the order of doing. */
+export const isolations = [
+  { id: "seacock", label: "Seacock", shut: "Seacock shut", lift: "Seacock open" },
+  { id: "leg-hose", label: "Drive-leg hose", shut: "Leg hose off and plugged", lift: "Leg hose back on" },
+  { id: "battery", label: "Battery", shut: "Battery off", lift: "Battery on" },
+  { id: "coolant", label: "Coolant", shut: "Coolant drained", lift: "Coolant filled and bled" },
+  { id: "sensor", label: "Safety sensor", shut: "Sensor unplugged", lift: "Sensor plugged in" },
+  { id: "anodes", label: "Anodes", shut: "Anodes out", lift: "Anodes back in" },
+] as const;
+
+/** Those that this engine has: a seacock, or else a drive leg; coolant where there is any. */
+export function isolationsOf(engine: Schemas["Engine"]) {
+  const seacock = engine.circuit.includes("seacock");
+  return isolations.filter((i) => {
+    if (i.id === "seacock") return seacock;
+    if (i.id === "leg-hose") return !seacock;
+    return i.id !== "coolant" || engine.family === "closed";
+  });
+}
+
+export const kindWords: Record<Schemas["ItemKind"], string> = {
+  part: "part",
+  seal: "seal",
+  hose: "hose",
+  fasteners: "fasteners",
+};
+
+/** "2 of 6 off", "all back", what there is to say of an item in a few words. */
+export function itemState(i: TeardownItem): string {
+  const back = i.new + i.reused;
+  if (i.excused) return `stays off: ${i.excused}`;
+  if (i.off === 0) return i.item.count > 1 ? `${i.item.count} usually` : "not off";
+  if (back === 0) return i.off > 1 || i.item.count > 1 ? `${i.off} off` : "off";
+  if (back < i.off) return `${back} of ${i.off} back`;
+  if (back > i.off) return `${back} on, only ${i.off} came off`;
+  return i.off > 1 ? `all ${i.off} back` : "back";
+}
+
+export const passes = ["snug", "half", "full"];
+
+/** What is still off, in one line that stays in view. */
+export function stillOff(h: Teardown): string {
+  const n = (kinds: Schemas["ItemKind"][]) =>
+    h.items.filter((i) => kinds.includes(i.item.kind)).reduce((sum, i) => sum + i.still_off, 0);
+  const parts = n(["part", "fasteners", "hose"]);
+  const seals = n(["seal"]);
+  if (parts + seals === 0) return h.items.some((i) => i.off > 0) ? "Everything is back" : "Nothing is off yet";
+  const count = (k: number, one: string) => (k === 1 ? `1 ${one}` : `${k} ${one}s`);
+  return `Still off: ${[parts && count(parts, "part"), seals && count(seals, "seal")].filter(Boolean).join(", ")}`;
+}
+
+/** The list with taps laid over it that still wait for a link, so that counting goes on without one. */
+export function withWaitingActs(h: Teardown, acts: TeardownAct[]): Teardown {
+  return acts.reduce((now, a) => {
+    if (a.do === "off" || a.do === "on") {
+      const n = a.count ?? 0;
+      const items = now.items.map((i) => {
+        if (i.key !== a.item) return i;
+        if (a.do === "off") return counted({ ...i, off: Math.max(0, i.off + n) });
+        return counted(a.state === "new" ? { ...i, new: i.new + n } : { ...i, reused: i.reused + n });
+      });
+      return { ...now, items };
+    }
+    if (a.do === "tick")
+      return { ...now, conditions: now.conditions.map((c) => (c.id === a.item ? { ...c, ok: true, why: "" } : c)) };
+    if (a.do === "isolate") {
+      const banner = isolations.find((i) => i.id === a.item)?.shut.toUpperCase() ?? "";
+      const at = new Date().toISOString();
+      const rest = now.isolated.filter((i) => i.id !== a.item);
+      return { ...now, isolated: [...rest, { id: a.item ?? "", banner, by: "", at, words: "", litres: 0 }] };
+    }
+    if (a.do === "lift") return { ...now, isolated: now.isolated.filter((i) => i.id !== a.item) };
+    return now;
+  }, h);
+}
+
+const counted = (i: TeardownItem): TeardownItem => ({ ...i, still_off: Math.max(0, i.off - i.new - i.reused) });
+
+export const verdictWords: Record<string, string> = {
+  reuse: "It may go back",
+  replace: "Fit a new one",
+  "replace-and-hunt": "Fit a new one, and hunt for what is missing",
+  good: "Good",
+  clean: "Clean it",
+};

@@ -1,0 +1,81 @@
+/** What the spine shows: an engine's own circuit in the order of the water, each station with its state. No drawing here. */
+import type { Answer, Catalogue, Statement, Schemas } from "../api/client";
+
+export type StationState = "untouched" | "clear" | "suspect" | "found";
+
+export interface SpineStation {
+  id: string;
+  label: string;
+  state: StationState;
+  /** Something is open there. */
+  open: boolean;
+  /** The most probable of its faults, 0 to 1. */
+  share: number;
+  words: string;
+}
+
+export interface Spine {
+  raw: SpineStation[];
+  loop: SpineStation[];
+  beside: SpineStation[];
+  /** Where the loop meets the raw side: a place in raw, or −1. */
+  joint: number;
+}
+
+interface Traced {
+  engine: Pick<Schemas["Engine"], "family" | "circuit">;
+  findings: Pick<Statement, "id" | "q">[];
+  open_access: string[];
+  diagnosis: Pick<Answer, "suspects" | "found">;
+}
+
+/** From here on a fault makes its station a suspect. */
+const suspectFrom = 0.05;
+
+export const percent = (p: number) =>
+  p < 0.01 ? "under 1\u00a0%" : p > 0.99 ? "over 99\u00a0%" : `${Math.round(p * 100)}\u00a0%`;
+
+export function spineOf(catalogue: Catalogue, job: Traced): Spine {
+  const { family, circuit } = job.engine;
+  const facts = new Map(catalogue.stations.map((s) => [s.id, s]));
+  const stations = circuit.flatMap((id) => {
+    const s = facts.get(id);
+    return s ? [{ station: stateOf(catalogue, job, s), sides: family === "closed" ? s.closed : s.direct }] : [];
+  });
+  const on = (test: (sides: string[]) => boolean) => stations.filter((s) => test(s.sides)).map((s) => s.station);
+  const raw = on((sides) => sides.includes("raw"));
+  return {
+    raw,
+    loop: on((sides) => sides.includes("coolant") && !sides.includes("raw")),
+    beside: on((sides) => !sides.includes("raw") && !sides.includes("coolant")),
+    joint: raw.findIndex((s) => stations.some((x) => x.station.id === s.id && x.sides.includes("coolant"))),
+  };
+}
+
+/** A fault of several stations is shown at the first that the circuit has. */
+export function faultsAt(catalogue: Catalogue, job: Pick<Traced, "engine">, station: string) {
+  const { family, circuit } = job.engine;
+  return catalogue.faults.filter(
+    (f) => f.families.includes(family) && circuit.find((s) => f.stations.includes(s)) === station,
+  );
+}
+
+function stateOf(catalogue: Catalogue, job: Traced, s: Schemas["Station"]): SpineStation {
+  const faults = faultsAt(catalogue, job, s.id);
+  const q = new Map(job.findings.map((f) => [f.id, f.q]));
+  const shares = new Map(job.diagnosis.suspects.map((x) => [x.fault, x.probability]));
+  const share = Math.max(0, ...faults.map((f) => shares.get(f.id) ?? 0));
+  const found = faults.some((f) => job.diagnosis.found.includes(f.id));
+  const clear = faults.length > 0 && faults.every((f) => f.sure.some((look) => q.get(look.finding) === 0));
+  const open = catalogue.checks.some(
+    (k) => k.access !== null && job.open_access.includes(k.access) && firstOn(k.stations, job.engine.circuit) === s.id,
+  );
+  const state = found ? "found" : clear ? "clear" : share >= suspectFrom ? "suspect" : "untouched";
+  const words = { found: "found", clear: "clear", suspect: `suspect, ${percent(share)}`, untouched: "not looked at" }[
+    state
+  ];
+  return { id: s.id, label: s.label, state, open, share, words: open ? `${words}; open` : words };
+}
+
+/** Where a check is made on a circuit: the first of its stations in the order of the water. */
+export const firstOn = (stations: string[], circuit: string[]) => circuit.find((s) => stations.includes(s));

@@ -1,0 +1,189 @@
+import { actText } from "./wetworkWords";
+import type { Catalogue, LogLine, Stated } from "../api/client";
+
+/** Labels by id; an id that the catalogue does not have stands for itself. */
+export interface Words {
+  fault: (id: string) => string;
+  finding: (id: string) => string;
+  check: (id: string) => string;
+  station: (id: string) => string;
+  history: (id: string) => string;
+  access: (id: string) => string;
+}
+
+const made = new WeakMap<Catalogue, Words>();
+
+/** The labels of a catalogue, made once. */
+export function wordsOf(c: Catalogue): Words {
+  const words = made.get(c) ?? makeWords(c);
+  made.set(c, words);
+  return words;
+}
+
+function makeWords(c: Catalogue): Words {
+  const of = (list: { id: string; label: string }[]) => {
+    const labels = new Map(list.map((x) => [x.id, x.label]));
+    return (id: string) => labels.get(id) ?? id;
+  };
+  return {
+    fault: of(c.faults),
+    finding: of(c.findings),
+    check: of(c.checks),
+    station: (id) => (id === "all" ? "All over the engine" : of(c.stations)(id)),
+    history: of(c.history),
+    access: of(c.access),
+  };
+}
+
+export const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1);
+
+export const minutes = (n: number) => `${Math.round(n)}\u00a0min`;
+
+const clock = new Intl.DateTimeFormat("en-GB", {
+  day: "numeric",
+  month: "short",
+  year: "numeric",
+  hour: "2-digit",
+  minute: "2-digit",
+});
+const calendar = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
+export const when = (iso: string) => clock.format(new Date(iso));
+export const day = (iso: string) => calendar.format(new Date(iso));
+
+export const strategyWords = {
+  quickest: "Quickest",
+  "along-the-water": "Along the water",
+  likeliest: "Likeliest first",
+} as const;
+
+const stateWords: Record<Stated["state"], string> = { present: "yes", absent: "no", unknown: "not known" };
+
+/** A line of a log in words. */
+export function logWords(line: LogLine, w: Words): string {
+  const stated = (label: (id: string) => string) =>
+    (line.stated ?? []).map((s) => `${label(s.id)}: ${stateWords[s.state]}`).join("; ");
+  const changed = line.changed ?? [];
+  const value = (field: string, v: string) => (field === "circuit" ? v.split(", ").map(w.station).join(", ") : v);
+  const kept = () => {
+    if (changed.length === 0) return "Kept without a change";
+    if (changed.every((c) => c.from === ""))
+      return `Put on record: ${changed.find((c) => c.field === "name")?.to ?? ""}`;
+    return changed
+      .map(
+        (c) =>
+          `${fieldWords[c.field] ?? c.field}: ${value(c.field, c.from) || "none"} → ${value(c.field, c.to) || "none"}`,
+      )
+      .join("; ");
+  };
+  const say: Record<string, () => string> = {
+    opened: () => `Job started${line.words ? `: ${line.words}` : ""}`,
+    kept,
+    finding: () => stated(w.finding),
+    history: () => stated(w.history),
+    check: () => checkWords(line, w, stated(w.finding)),
+    access: () => `${w.access(line.access ?? "")}: ${line.open ? "open" : "closed up again"}`,
+    strategy: () => `Order of search: ${line.strategy ? strategyWords[line.strategy] : ""}`,
+    note: () => line.words ?? "",
+    round: () =>
+      `A round of ${line.round?.readings.length ?? 0} readings at ${line.round?.operation.rpm ?? 0} rev/min${line.words ? ` (${line.words})` : ""}`,
+    baseline: () => `Her healthy readings became her own standard${line.words ? ` (${line.words})` : ""}`,
+    strip: () => stripWords(line, w),
+    wet: () => wetWords(line),
+    product: () => "A descaler of the yard's own",
+    photo: () => `A picture${line.words ? `: ${line.words}` : ""}`,
+    task: () => `The yard's own list: ${line.task ?? ""}`,
+    method: () => `The yard goes by: ${line.question ?? ""}, ${line.school ?? ""}`,
+    sum: () => `Calculator kept. ${line.sum ?? ""}${line.words ? ` (${line.words})` : ""}`,
+    closed: () =>
+      `Job closed. ${(line.faults ?? []).map(w.fault).join(" and ") || "No cause named"}. ${line.words ?? ""}`,
+    reopened: () => "Job opened again",
+    undo: () => "Took back an entry",
+  };
+  return say[line.kind]?.() ?? line.kind;
+}
+
+/** The part of an item's key that names it: "impeller-change/cover-screws". */
+const itemName = (key = "") => (key.split("/").pop() ?? key).replace(/-/g, " ");
+
+type Act = NonNullable<LogLine["strip"]>;
+
+const some = (a: Act) => (Math.abs(a.count ?? 0) > 1 ? `${Math.abs(a.count ?? 0)} × ` : "");
+const back = (a: Act) => (a.count ?? 0) < 0;
+
+/** What an act by hand says in the log. */
+const actWords: Partial<Record<Act["do"], (a: Act, w: Words, task?: string) => string>> = {
+  isolate: (a) => `Isolated: ${itemName(a.item)}`,
+  lift: (a) => `Isolation lifted: ${itemName(a.item)}`,
+  task: (a, _, task) => `Task begun: ${task ?? itemName(a.item)}`,
+  item: (a) => `On the list: ${a.adds?.label ?? ""}`,
+  off: (a) => `${back(a) ? "Not off after all" : "Off"}: ${some(a)}${itemName(a.item)}`,
+  on: (a) => `${back(a) ? "Not on after all" : "On"}: ${some(a)}${itemName(a.item)}${a.state === "new" ? ", new" : ""}`,
+  how: (a) => `${itemName(a.item)}: ${a.words ?? ""}`,
+  excuse: (a) => `${itemName(a.item)} stays off: ${a.words ?? ""}`,
+  tighten: (a) => `Pass ${a.pass ?? ""} done: ${itemName(a.item)}`,
+  wheel: (a) => {
+    const blades = a.wheel?.blades ?? [];
+    return `Impeller looked at: ${blades.filter((b) => b.state !== "sound").length} of ${blades.length} blades not sound`;
+  },
+  piece: (a, w) => `A piece found: ${a.piece?.share ?? ""} of a blade, ${w.station(a.item ?? "")}`,
+  looked: (a, w) => `Searched: ${w.station(a.item ?? "")}`,
+  "pieces-closed": (a) => `The hunt for rubber ended: ${a.words ?? ""}`,
+  body: () => "Pump body measured",
+  leaks: (a) => (a.leaks?.length ? `The pump is wet: ${a.leaks.map(itemName).join(", ")}` : "The pump is dry"),
+  elbow: (a) => `Elbow measured: ${a.elbow?.bore_mm ?? ""} of ${a.elbow?.new_bore_mm ?? ""} mm`,
+  used: (a) => `Used: ${a.used?.quantity ?? ""} × ${a.used?.label ?? ""}`,
+  caution: (a) => `Seen to: ${itemName(a.item)}`,
+  method: (a) => `Done so: ${itemName(a.item)}, ${itemName(a.state)}`,
+  tick: (a) => `Looked at: ${itemName(a.item)}`,
+  untick: (a) => `To look at again: ${itemName(a.item)}`,
+  override: (a) => `Passed over, ${itemName(a.item)}: ${a.words ?? ""}`,
+  start: () => "Started",
+};
+
+const stripWords = (line: LogLine, w: Words) =>
+  (line.strip && actWords[line.strip.do]?.(line.strip, w, line.task)) ?? "By hand";
+
+const wetKinds: Record<string, string> = { flush: "a flush", descale: "a descaling", coolant: "a coolant change" };
+
+/** An act of wet work in words. */
+function wetWords(line: LogLine): string {
+  const a = line.wet;
+  if (!a) return "Wet work";
+  return a.do === "plan" ? `Planned: ${wetKinds[a.kind ?? ""] ?? ""}` : `Wet work: ${actText(a)}`;
+}
+
+function checkWords(line: LogLine, w: Words, stated: string): string {
+  const name = w.check(line.check ?? "");
+  const took = line.minutes ? ` (${minutes(line.minutes)})` : "";
+  if (line.outcome === "skipped") return `${name}: not done. ${line.words ?? ""}`;
+  if (line.outcome === "inconclusive") return `${name}${took}: told nothing. ${line.words ?? ""}`;
+  return `${name}${took}: ${stated}`;
+}
+
+const fieldWords: Record<string, string> = {
+  name: "Name",
+  owner: "Owner",
+  berth: "Berth",
+  note: "Note",
+  family: "Cooling",
+  fuel: "Fuel",
+  rated_kw: "Rated kW",
+  rated_rpm: "Rated rev/min",
+  thermostat_c: "Thermostat °C",
+  raw_pump: "Raw-water pump",
+  circuit: "Circuit",
+  impeller_fitted: "Impeller fitted",
+  descaled: "Descaled",
+  elbow_fitted: "Exhaust elbow fitted",
+  coolant_changed: "Coolant changed",
+  seacock_worked: "Seacock worked",
+  aspiration: "Breathes",
+  propeller_exponent: "Power goes with speed to the power",
+  raw_l_min: "Raw water, L/min",
+  coolant_l_min: "Coolant, L/min",
+  ua_w_k: "Exchanger UA, W/K",
+  exchanger_rating: "Exchanger by its rating",
+  exchanger_tubes: "Exchanger by its tubes",
+  block_kj_k: "Block holds, kJ/K",
+  glycol_percent_volume: "Glycol, %",
+};
