@@ -83,7 +83,7 @@ func TestAHealthyRoundBecomesTheEnginesStandard(t *testing.T) {
 		}
 	}
 	weak := plant.Well()
-	weak.UA = 0.75 // of a strong exchanger: still near what is usual for her type
+	weak.UA = 0.75 // of a strong exchanger: still near a typical engine of this kind
 	p, err = s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, weak, strong))
 	require.NoError(t, err)
 	assert.Equal(t, readings.ByBaseline, p.Comparison.Kind)

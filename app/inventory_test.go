@@ -202,7 +202,7 @@ func TestAnImpellerIsMeasuredAgainRatherThanCompared(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, list, 2)
 	assert.Equal(t, workbench.Fits, list[0].Fit)
-	assert.Contains(t, list[0].Name, "Impeller 65 (0 on the shelf)")
+	assert.Contains(t, list[0].Name, "Impeller 65 (0 in stock)")
 	assert.Equal(t, workbench.NoFit, list[1].Fit)
 	old.OutsideDiameter = 6.51
 	_, err = s.Fitting(s.ctx, old, workbench.UsualTolerances, nil)

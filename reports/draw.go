@@ -20,7 +20,7 @@ func ownC(system units.System) (turn func(float64) float64, symbol string) {
 	return func(v float64) float64 { return to.FromBase(c.ToBase(v)) }, to.Symbol
 }
 
-// drawPath draws the temperature along the water: a row a place, the band of a healthy engine, before and after.
+// drawPath draws the temperature in flow order: a row a place, the band of a healthy engine, before and after.
 func (s *sheet) drawPath(p Path, system units.System) {
 	const row, names = 5.4, 39.0
 	turn, symbol := ownC(system)
@@ -42,7 +42,7 @@ func (s *sheet) drawPath(p Path, system units.System) {
 	}
 	s.font("B", bodySize)
 	s.pdf.SetXY(s.left, top)
-	s.pdf.CellFormat(s.wide, lineHeight, "Temperature along the water, "+symbol, "", 0, "L", false, 0, "")
+	s.pdf.CellFormat(s.wide, lineHeight, "Temperature in flow order, "+symbol, "", 0, "L", false, 0, "")
 	bottom := top + 9 + row*float64(len(p.Points))
 	s.font("", smallSize)
 	s.pdf.SetLineWidth(0.1)

@@ -20,7 +20,7 @@ import (
 
 // DueTable is what is due in the yard, a row a piece of upkeep.
 func DueTable(list []schedule.EngineDue) ([]byte, error) {
-	t := newTable("craft", "engine", "owner", "berth", "state", "due", "engine hours then", "what", "why", "put off to", "put off because", "last done", "access", "ashore")
+	t := newTable("craft", "engine", "owner", "berth", "state", "due", "engine hours then", "what", "why", "postponed to", "postponed because", "last done", "access", "ashore")
 	for _, e := range list {
 		for _, d := range e.Due {
 			var until, because, last string
@@ -110,7 +110,7 @@ func reasons(d maintenance.Due) string {
 		list = append(list, capital(r.Say))
 	}
 	if p := d.PutOff; p != nil {
-		list = append(list, fmt.Sprintf("Put off to %s by %s: %s", day(p.Until), p.By, p.Why))
+		list = append(list, fmt.Sprintf("Postponed to %s by %s: %s", day(p.Until), p.By, p.Why))
 	}
 	return strings.Join(append(list, capital(d.Why)), ".\n") + "."
 }

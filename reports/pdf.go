@@ -140,7 +140,7 @@ func (r *Report) numbers(s *sheet) {
 	s.rows(columns, rows)
 	s.pdf.Ln(0.8)
 	if r.Against != "" {
-		s.quiet("Held against " + r.Against + ". ± is one standard deviation; K is a shift in degrees.")
+		s.quiet("Compared with " + r.Against + ". ± is one standard deviation; K is a shift in degrees.")
 	}
 }
 
@@ -234,7 +234,7 @@ func (r *Report) photographs(s *sheet) {
 
 func (r *Report) ahead(s *sheet) {
 	if len(r.Due) > 0 {
-		s.heading("What is due")
+		s.heading("Due")
 		for _, d := range r.Due {
 			s.item(fmt.Sprintf("%s %s: %s", d.What, d.When, d.Why))
 		}

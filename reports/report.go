@@ -96,7 +96,7 @@ type PhotoLine struct {
 // DueLine is what comes next.
 type DueLine struct{ What, When, Why string }
 
-// Path is the temperature along the water, station after station.
+// Path is the temperature in flow order, station after station.
 type Path struct {
 	Points        []PathPoint
 	Before, After string // at which operation each was read; Before is empty where there is no such round
@@ -564,7 +564,7 @@ func (b *builder) keepAnEyeOn() {
 			r.KeepAnEyeOn = append(r.KeepAnEyeOn, "Latched at the panel: "+run.Codes.Words)
 		}
 		if run.NextDay == nil && r.Outcome == Cured {
-			r.KeepAnEyeOn = append(r.KeepAnEyeOn, "Look under her the day after the run, with a dry tissue, for drips.")
+			r.KeepAnEyeOn = append(r.KeepAnEyeOn, "Look under the engine the day after the run, with a dry tissue, for drips.")
 		}
 		if w := run.Warmed; w != nil && w.Warmed.PlateauC != nil && r.Outcome == Cured {
 			r.KeepAnEyeOn = append(r.KeepAnEyeOn, fmt.Sprintf("Her coolant stood at %.0f °C in the test run. Some 10 K more under the same load is a reason to look.", *w.Warmed.PlateauC))

@@ -68,7 +68,7 @@ func TestAnImpellerChangeWithABladeAtLarge(t *testing.T) {
 	end := map[string]any{"kind": "closed", "explains_everything": true, "faults": []string{"impeller-vanes-missing"}}
 	refused := h.note(job, end)
 	assert.Equal(t, http.StatusConflict, refused.Code)
-	for _, say := range []string{"seacock shut", "still off", "1 off, 0 on", "1.50 of a blade is at large"} {
+	for _, say := range []string{"seacock shut", "still off", "1 off, 0 on", "1.50 of a blade unaccounted for"} {
 		assert.Contains(t, refused.Body.String(), say)
 	}
 	end["despite"] = "Towed to the yard as she is."

@@ -28,7 +28,7 @@ type InventoryPage struct {
 	Pumps   map[string][]string // names of the engines that have a pump that parts fit, by its type as the part has it
 }
 
-// wantedWithin is how near a piece of upkeep must be for its part to be wanted on the shelf.
+// wantedWithin is how near a piece of upkeep must be for its part to be wanted in stock.
 const wantedWithin = 90 * 24 * time.Hour
 
 var InventorySubject = eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.InventoryID}
@@ -142,7 +142,7 @@ func (p *InventoryPage) nameEngines(r record.Reader) error {
 	return nil
 }
 
-// NoteInInventory adds an act to the shelf's log.
+// NoteInInventory adds an act to the stock's log.
 func (a *Stock) NoteInInventory(ctx context.Context, s record.Stamp, act inventory.Act) (*InventoryPage, error) {
 	if err := act.Check(); err != nil {
 		return nil, readings.Under("shelf", err)
@@ -195,13 +195,13 @@ func (a *Stock) EnoughInStock(tx record.Reader, u teardown.Used) error {
 	at := slices.IndexFunc(list, func(l inventory.Line) bool { return l.ID == u.Stock })
 	switch {
 	case at < 0:
-		return &eventlog.Conflict{Say: "that part is not on the shelf any more: put it down without taking it off the shelf"}
+		return &eventlog.Conflict{Say: "that part is not in stock any more: put it down without taking it from stock"}
 	case list[at].Have >= u.Quantity-1e-9:
 		return nil
 	case list[at].Have <= 0:
-		return &eventlog.Conflict{Say: fmt.Sprintf("there is no %s on the shelf any more: somebody took the last one", strings.ToLower(list[at].Label))}
+		return &eventlog.Conflict{Say: fmt.Sprintf("there is no %s in stock any more: somebody took the last one", strings.ToLower(list[at].Label))}
 	}
-	return &eventlog.Conflict{Say: fmt.Sprintf("only %g of %s on the shelf, not %g: count the shelf if more lie there", list[at].Have, list[at].Label, u.Quantity)}
+	return &eventlog.Conflict{Say: fmt.Sprintf("only %g of %s in stock, not %g: count the stock if more lie there", list[at].Have, list[at].Label, u.Quantity)}
 }
 
 // savePartsUsed rewrites what a job took off the shelf.
@@ -215,7 +215,7 @@ func SavePartsUsed(tx record.Tx, job *eventlog.Job) error {
 	return tx.SavePartsUsed(job.ID, list)
 }
 
-// Fitting says of every impeller on the shelf whether it fits in the place of an old one that was measured, those that fit first.
+// Fitting says of every impeller in stock whether it fits in the place of an old one that was measured, those that fit first.
 func (a *Stock) Fitting(ctx context.Context, old workbench.Impeller, t workbench.Tolerances, others []workbench.Impeller) ([]workbench.Fitting, error) {
 	var wrong validation.Errors
 	if old.Check(&wrong, ""); len(wrong) > 0 {
@@ -229,7 +229,7 @@ func (a *Stock) Fitting(ctx context.Context, old workbench.Impeller, t workbench
 	for _, l := range list {
 		if l.Impeller != nil {
 			x := *l.Impeller
-			x.Name = fmt.Sprintf("%s (%g on the shelf)", l.Label, l.Have)
+			x.Name = fmt.Sprintf("%s (%g in stock)", l.Label, l.Have)
 			out = append(out, t.Compare(old, x))
 		}
 	}

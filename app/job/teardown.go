@@ -108,7 +108,7 @@ func potStated(verdict string) []eventlog.Stated {
 	return list
 }
 
-// taskToBegin finds a task of the yard's book, as it stands now.
+// taskToBegin finds a task of the yard, as it stands now.
 func (a *Jobs) taskToBegin(ctx context.Context, id string) (*catalogue.Task, error) {
 	book, err := a.yard.Methods(ctx)
 	if err != nil {
@@ -117,7 +117,7 @@ func (a *Jobs) taskToBegin(ctx context.Context, id string) (*catalogue.Task, err
 	at := slices.IndexFunc(book.Tasks, func(t catalogue.Task) bool { return t.ID == id })
 	if at < 0 {
 		var wrong validation.Errors
-		wrong.Add("strip.item", id, "a task of the yard's book", "there is no such task: it may have been taken off the list")
+		wrong.Add("strip.item", id, "a task of the yard", "there is no such task: it may have been taken off the list")
 		return nil, wrong
 	}
 	return &book.Tasks[at], nil

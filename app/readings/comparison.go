@@ -120,9 +120,9 @@ func roundsNear(a *Models, entries []eventlog.Entry, at time.Time) *Comparison {
 func (s Comparison) Words() string {
 	switch s.Kind {
 	case ByBaseline:
-		return "her own healthy rounds of " + s.At.Format("2 January 2006")
+		return "its own healthy baseline of " + s.At.Format("2 January 2006")
 	case ByTwin:
-		return s.Name + " beside her"
+		return s.Name + ", its sister"
 	}
-	return "what is usual for her type"
+	return "a typical engine of this kind"
 }

@@ -26,7 +26,7 @@ func (a *Overview) MethodsIn(r record.Reader) (*MethodsPage, error) {
 	return &MethodsPage{eventlog.FoldYard(a.Catalogue, entries), record.LogLines(entries)}, nil
 }
 
-// NoteMethod adds an entry to the yard's book: a task of its own, or the school that it follows.
+// NoteMethod adds an entry to tasks and methods: a task of its own, or the school that it follows.
 func (a *Overview) NoteMethod(ctx context.Context, kind eventlog.Kind, s record.Stamp, body eventlog.Body) (*MethodsPage, error) {
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID}, kind, body)
 	if err := eventlog.CheckYardEntry(a.Catalogue, e); err != nil {

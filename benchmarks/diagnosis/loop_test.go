@@ -23,7 +23,7 @@ func TestQuickestIsWellUnderHalfOfAlongTheWater(t *testing.T) {
 	got, err := run(c, 200, 3, diagnosis.Quickest, diagnosis.AlongTheWater)
 	require.NoError(t, err)
 	quickest, water := got.mean(diagnosis.Quickest), got.mean(diagnosis.AlongTheWater)
-	assert.LessOrEqual(t, quickest/water, 0.45, "quickest %.1f, along the water %.1f minutes", quickest, water)
+	assert.LessOrEqual(t, quickest/water, 0.45, "quickest %.1f, in flow order %.1f minutes", quickest, water)
 	assert.Less(t, got.share(diagnosis.Quickest, func(r result) bool { return r.falseFound }), 0.015)
 	assert.Less(t, got.share(diagnosis.Quickest, func(r result) bool { return r.leftBehind }), 0.06)
 	knowing := 0.0

@@ -164,7 +164,7 @@ type scaleMassOut struct {
 }
 
 var scaleMass = define(Calculator{
-	Name: "scale-mass", Asks: "How much scale is in there?", Group: "Wet work",
+	Name: "scale-mass", Asks: "How much scale is in there?", Group: "Flush, descale, coolant",
 	About: "From how much of the exchanger is left: how thick the scale is and what it weighs. What to ask the acid for.",
 	Fields: append([]Field{
 		num("ua_w_k", "Conductance now", "W/K", 0.1, 1e6).help("From the exchanger's readings"),

@@ -37,7 +37,7 @@ type descaleOut struct {
 var solutions = []string{"hydrochloric", "phosphoric", "citric", "sulfamic", "formic", "acetic"}
 
 var descale = define(Calculator{
-	Name: "descale", Asks: "How much acid, how much water?", Group: "Wet work",
+	Name: "descale", Asks: "How much acid, how much water?", Group: "Flush, descale, coolant",
 	About: "To fill the loop or the bath with acid of the strength you want, and what it can dissolve before it is spent.",
 	Fields: []Field{
 		choice("acid", "Acid", append(acidNames(), product)),
@@ -175,7 +175,7 @@ type coolantOut struct {
 }
 
 var coolantMix = define(Calculator{
-	Name: "coolant-mix", Asks: "How much concentrate?", Group: "Wet work",
+	Name: "coolant-mix", Asks: "How much concentrate?", Group: "Flush, descale, coolant",
 	About: "To fill an empty system, or to bring a filled one to strength.",
 	Fields: []Field{
 		num("system_volume_l", "System holds", "L", 0.2, 5000).help("Block, exchanger, header and heater branch"),

@@ -267,7 +267,7 @@ func impellerFields(name bool) []Field {
 
 var impellerFit = define(Calculator{
 	Name: "impeller-fit", Asks: "Which impeller fits?", Group: "At the bench",
-	About: "The old one measured, against the shelf's and the supplier's.",
+	About: "The old one measured, against the stock's and the supplier's.",
 	Fields: []Field{
 		group("old", "The old impeller", impellerFields(false)...).help("Leave empty what cannot be measured"),
 		rows("candidates", "Against", 1, 200, impellerFields(true)...),

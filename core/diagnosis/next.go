@@ -14,7 +14,7 @@ import (
 type candidate struct {
 	check       catalogue.Check
 	station     string
-	order       int    // place along the water of the first thing that it looks for
+	order       int    // place in flow order of the first thing that it looks for
 	place       string // that thing's station
 	side        string // of that station
 	confirms    uint64 // faults not yet looked for that it confirms
@@ -159,12 +159,12 @@ func (m *model) quickest(b *belief, candidates []*candidate) ranking {
 		},
 		reason: func(c *candidate) string {
 			if c.next.SavesMinutes > 0 {
-				return fmt.Sprintf("Proves nothing by itself, but parts the suspects: saves about %s on the way to the cause.", minutes(c.next.SavesMinutes))
+				return fmt.Sprintf("Proves nothing by itself, but separates the suspects: saves about %s on the way to the cause.", minutes(c.next.SavesMinutes))
 			}
 			if c.next.ConfirmChance == 0 {
 				return m.onlyNarrows(c)
 			}
-			return fmt.Sprintf("%s to show a cause: %s.%s", percent(c.next.ConfirmChance), m.suspectsOf(b, c), m.opened(c))
+			return fmt.Sprintf("%s chance of finding it here: %s.%s", percent(c.next.ConfirmChance), m.suspectsOf(b, c), m.opened(c))
 		},
 	}
 }

@@ -39,7 +39,7 @@ type MaintenanceAct struct {
 	Do     string  `json:"do"`
 	Item   string  `json:"item,omitempty"`
 	Day    Day     `json:"day,omitempty"`    // on which it was done
-	Until  Day     `json:"until,omitempty"`  // to which it is put off
+	Until  Day     `json:"until,omitempty"`  // to which it is postponed
 	Months int     `json:"months,omitempty"` // interval; 0 of both: the usual again
 	Hours  float64 `json:"hours,omitempty"`
 	Litres float64 `json:"litres,omitempty"`
@@ -83,7 +83,7 @@ func CheckMaintenance(c *catalogue.Catalogue, e EngineFacts, a MaintenanceAct, t
 		known()
 		onDay("until", a.Until, true)
 		if strings.TrimSpace(a.Words) == "" {
-			wrong.Add("upkeep.words", "nothing", "a sentence", "say in a few words why it is put off")
+			wrong.Add("upkeep.words", "nothing", "a sentence", "say in a few words why it is postponed")
 		}
 	case MaintenanceInterval:
 		known()

@@ -263,7 +263,7 @@ func (v *checker) check() {
 		v.wrong.Add("minutes", *b.Minutes, "0 to 1440", "say how many minutes it took")
 	}
 	if (b.Outcome == Done) != (len(b.Stated) > 0) {
-		v.wrong.Add("stated", len(b.Stated), "findings of a check that was done, none otherwise", "say what was found, or that it told nothing")
+		v.wrong.Add("stated", len(b.Stated), "findings of a check that was done, none otherwise", "say what was found, or that it was inconclusive")
 	}
 	v.stated("finding", func(id string) bool { return slices.Contains(check.Settles, id) })
 }

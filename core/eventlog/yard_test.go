@@ -15,7 +15,7 @@ func yardEntry(id string, kind eventlog.Kind, b eventlog.Body) eventlog.Entry {
 	return eventlog.Entry{ID: id, Subject: eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID}, Kind: kind, Body: b}
 }
 
-// The yard's book: a changed task takes the shipped one's place, giving it back brings that again, an own one goes; what is
+// Tasks and methods: a changed task takes the shipped one's place, giving it back brings that again, an own one goes; what is
 // taken back never was.
 func TestTheYardsBook(t *testing.T) {
 	c, err := catalogue.Load()

@@ -82,7 +82,7 @@ func Plate(s string) string {
 	}, s)
 }
 
-// Part is a part or a kit on the shelf.
+// Part is a part or a kit in stock.
 type Part struct {
 	Label       string              `json:"label"`
 	Number      string              `json:"number,omitempty"` // the supplier's
@@ -96,7 +96,7 @@ type Part struct {
 	Gone        bool                `json:"gone,omitempty"`     // not kept any more
 }
 
-// What is done on the shelf.
+// What is done in stock.
 const (
 	SavePart = "keep"    // a part is added or changed
 	Count    = "count"   // it was counted
@@ -106,7 +106,7 @@ const (
 	WrongOne = "wrong"   // what came was the wrong one, and why
 )
 
-// Act is one thing done on the shelf. Which fields count depends on Do.
+// Act is one thing done in stock. Which fields count depends on Do.
 type Act struct {
 	Do       string  `json:"do"`
 	Part     string  `json:"part"` // its id, made by the client
@@ -348,7 +348,7 @@ func Refuse(list []Line, a Act) string {
 		return "that part was changed on another device meanwhile: close this, and look at it as it stands now"
 	}
 	if at < 0 {
-		return "that part is not on the shelf any more: it may have been taken back on another device"
+		return "that part is not in stock any more: it may have been taken back on another device"
 	}
 	l := list[at]
 	order := slices.IndexFunc(l.Orders, func(o Ordered) bool { return o.ID == a.Order })
@@ -358,9 +358,9 @@ func Refuse(list []Line, a Act) string {
 	case (a.Do == Receive || a.Do == Cancel) && order < 0:
 		return "that order is not open any more: it was received or cancelled on another device"
 	case a.Do == Receive && a.Quantity > l.Orders[order].Left()+1e-9:
-		return fmt.Sprintf("%g are still to come of that order, not %g: count the shelf if more lie there", l.Orders[order].Left(), a.Quantity)
+		return fmt.Sprintf("%g are still to come of that order, not %g: count the stock if more lie there", l.Orders[order].Left(), a.Quantity)
 	case a.Do == WrongOne && a.Quantity > l.Have+1e-9:
-		return fmt.Sprintf("%g lie on the shelf, not %g", l.Have, a.Quantity)
+		return fmt.Sprintf("%g lie in stock, not %g", l.Have, a.Quantity)
 	}
 	return ""
 }

@@ -85,8 +85,8 @@ func TestActsThatDoNotFit(t *testing.T) {
 	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Receive, Part: "p", Order: "o", Quantity: 3}), "2 are still to come")
 	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Receive, Part: "p", Order: "x", Quantity: 1}), "not open any more")
 	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: 1}), "already")
-	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Count, Part: "q"}), "not on the shelf")
-	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.WrongOne, Part: "p", Quantity: 2}), "1 lie on the shelf")
+	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Count, Part: "q"}), "not in stock")
+	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.WrongOne, Part: "p", Quantity: 2}), "1 lie in stock")
 	assert.Empty(t, inventory.Refuse(list, inventory.Act{Do: inventory.Receive, Part: "p", Order: "o", Quantity: 2}))
 }
 
@@ -249,11 +249,11 @@ func TestOfTwoWhoChangeAPartOneIsTold(t *testing.T) {
 	assert.Contains(t, inventory.Refuse(kept("k1", "k2"), change("k1")), "changed on another device")
 	assert.Empty(t, inventory.Refuse(kept("k1", "k2"), change("k2")))
 	assert.Empty(t, inventory.Refuse(kept("k1", "k2"), change("")), "as older programs did")
-	assert.Contains(t, inventory.Refuse(nil, change("k1")), "not on the shelf any more", "taken off meanwhile")
+	assert.Contains(t, inventory.Refuse(nil, change("k1")), "not in stock any more", "taken off meanwhile")
 	assert.Empty(t, inventory.Refuse(nil, change("")))
 }
 
-// What two people do on the shelf adds up whatever the order in which their acts are kept, counts apart.
+// What two people do in stock adds up whatever the order in which their acts are kept, counts apart.
 func TestActsOfTwoPeopleAddUpInAnyOrder(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		acts := []inventory.Act{{Do: inventory.Order, Part: "p", Order: "a", Quantity: 3, Price: 10}, {Do: inventory.Order, Part: "p", Order: "b", Quantity: 2, Price: 10}}

@@ -137,7 +137,7 @@ var rules = []stageRule{
 		[]string{"Too hot: ease her, let her cool at idle with water running, then stop. Never open a hot cap.", "Go back to the trace: where the coolant settled is evidence there."},
 		warmUp},
 	{IdleStage, "Idle round", []string{"turning-parts"},
-		[]string{"A round of readings along the water at idle, in gear if the berth allows, with the flow by bucket."},
+		[]string{"A round of readings in flow order at idle, in gear if the berth allows, with the flow by bucket."},
 		nil,
 		func(r *ProvingRun, f Facts) []Criterion {
 			return roundAt("idle", "A round at idle", f, func(x RoundRead) bool { return x.RPM <= IdleOfRated*f.RatedRPM })

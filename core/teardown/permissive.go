@@ -158,7 +158,7 @@ func (a *Account) sealsMatched() Condition {
 			list = append(list, at+": the old one went back without a reason")
 		}
 	}
-	return condition("seals-matched", "Seals off = seals on", strings.Join(list, "; "), "", "")
+	return condition("seals-matched", "All seals replaced", strings.Join(list, "; "), "", "")
 }
 
 // below the waterline a hose has two clamps whose heads a driver reaches; elsewhere one will do.
@@ -199,5 +199,5 @@ func (a *Account) piecesFound() Condition {
 	if a.Ledger.Open() {
 		why = a.Ledger.Say()
 	}
-	return condition("pieces", "No piece of rubber at large", why, "", "")
+	return condition("pieces", "All rubber accounted for", why, "", "")
 }

@@ -148,7 +148,7 @@ func (l Ledger) Say() string {
 	case l.Over > smallest+1e-9:
 		return fmt.Sprintf("%.2f of a blade more was found than is missing: some of it is from an earlier impeller, so count again", l.Over)
 	case l.AtLarge > smallest+1e-9:
-		return fmt.Sprintf("%.2f missing, %.2f found: %.2f of a blade is at large", l.Missing, l.Found, l.AtLarge)
+		return fmt.Sprintf("%.2f missing, %.2f found: %.2f of a blade unaccounted for", l.Missing, l.Found, l.AtLarge)
 	}
 	return fmt.Sprintf("%.2f missing, %.2f found: all accounted for", l.Missing, l.Found)
 }

@@ -113,7 +113,7 @@ func TestWhatStandsInTheWay(t *testing.T) {
 		{"seals-matched", "Cover gasket or O-ring (pump cover): the old one went back without a reason",
 			[]teardown.Act{begun(t), off("cover-seal", 1), {Do: teardown.On, Item: change + "cover-seal", Count: 1, State: teardown.Reused}}},
 		{"tightened", "Cover screws: 1 of 3 passes", []teardown.Act{begun(t), off("cover-screws", 6), on("cover-screws", 6), {Do: teardown.Tighten, Item: change + "cover-screws", Pass: 1}}},
-		{"pieces", "1.00 missing, 0.00 found: 1.00 of a blade is at large", []teardown.Act{big}},
+		{"pieces", "1.00 missing, 0.00 found: 1.00 of a blade unaccounted for", []teardown.Act{big}},
 		{"battery", "battery off", []teardown.Act{{Do: teardown.Isolate, Item: "battery"}}},
 		{"sensor", "sensor unplugged", []teardown.Act{{Do: teardown.Isolate, Item: "sensor"}}},
 		{"hoses-clamped", "Hose: 1 of 2 clamps", []teardown.Act{{Do: teardown.Add, Adds: &catalogue.Item{ID: "h", Kind: teardown.Hose, Label: "Hose", Count: 1, Below: true}},
@@ -193,12 +193,12 @@ func TestThePieceLedger(t *testing.T) {
 		say  string
 	}{
 		{nil, false, "no blade is missing"},
-		{[]teardown.Act{set}, true, "1.40 missing, 0.00 found: 1.40 of a blade is at large"},
-		{[]teardown.Act{set, piece(0.9, false)}, true, "1.40 missing, 0.90 found: 0.50 of a blade is at large"},
+		{[]teardown.Act{set}, true, "1.40 missing, 0.00 found: 1.40 of a blade unaccounted for"},
+		{[]teardown.Act{set, piece(0.9, false)}, true, "1.40 missing, 0.90 found: 0.50 of a blade unaccounted for"},
 		{[]teardown.Act{set, piece(0.9, false), piece(0.4, false)}, false, "1.40 missing, 1.30 found: all accounted for"},
-		{[]teardown.Act{set, piece(0.9, false), piece(0.6, true)}, true, "1.40 missing, 0.90 found: 0.50 of a blade is at large"},
+		{[]teardown.Act{set, piece(0.9, false), piece(0.6, true)}, true, "1.40 missing, 0.90 found: 0.50 of a blade unaccounted for"},
 		{[]teardown.Act{set, piece(1, false), piece(0.9, false)}, false, "0.50 of a blade more was found than is missing: some of it is from an earlier impeller, so count again"},
-		{[]teardown.Act{set, {Do: teardown.GiveUp, Words: "back-flushed twice, owner told"}}, false, "1.40 missing, 0.00 found: 1.40 of a blade is at large"},
+		{[]teardown.Act{set, {Do: teardown.GiveUp, Words: "back-flushed twice, owner told"}}, false, "1.40 missing, 0.00 found: 1.40 of a blade unaccounted for"},
 	} {
 		l := account(t, c.acts...).Ledger
 		assert.Equal(t, c.say, l.Say())

@@ -46,7 +46,7 @@ for (const light of ["deck", "engine-space"]) {
     await page.getByRole("link", { name: "Lissamar, Main" }).click();
     await page.getByRole("region", { name: "Jobs" }).waitFor();
     await clean(page, "engine");
-    for (const name of ["Trends", "Her life", "Lay-up and spring", "Facts"]) {
+    for (const name of ["Trends", "Service history", "Lay-up and spring", "Facts"]) {
       await page.getByRole("navigation", { name: "The engine's record" }).getByRole("button", { name }).click();
       await clean(page, `engine: ${name}`);
     }
@@ -66,7 +66,7 @@ for (const light of ["deck", "engine-space"]) {
     const open_ = async (craft: string, link: string) => {
       await page.goto("/");
       await page.getByRole("region", { name: craft }).getByRole("link", { name: /2026/ }).first().click();
-      await page.getByRole("link", { name: "Hands on" }).click();
+      await page.getByRole("link", { name: "Strip and rebuild" }).click();
       await page.getByRole("navigation", { name: "Steps of the work" }).waitFor();
       if (link) await page.getByRole("link", { name: link }).click();
     };
@@ -81,7 +81,7 @@ for (const light of ["deck", "engine-space"]) {
     await page.goto("/");
     await page.getByRole("region", { name: "Sallow Ebb" }).getByRole("link", { name: /2026/ }).first().click();
     await page
-      .getByRole("button", { name: /^Close the job|^Papers/ })
+      .getByRole("button", { name: /^Close the job|^Report/ })
       .or(page.getByRole("article"))
       .first()
       .waitFor();
@@ -126,7 +126,7 @@ for (const light of ["deck", "engine-space"]) {
       await page.getByRole("button", { name: "Show the working" }).click();
       await clean(page, name);
     }
-    await page.getByRole("button", { name: "Keep it in a job" }).click();
+    await page.getByRole("button", { name: "Save it in a job" }).click();
     await clean(page, "keep a sum");
     await page.goto("/nowhere");
     await page.getByText("There is nothing here").waitFor();

@@ -11,7 +11,7 @@ const picture = Buffer.from(
   "base64",
 );
 
-test("an impeller change with a blade at large, from seacock shut to started; nothing is let through before", async ({
+test("an impeller change with a blade unaccounted for, from seacock shut to started; nothing is let through before", async ({
   page,
   context,
 }, info) => {
@@ -20,7 +20,7 @@ test("an impeller change with a blade at large, from seacock shut to started; no
   await engineOf(page, craft);
   await startJob(page, craft, "No water at the outlet");
   const job = page.url();
-  await page.getByRole("link", { name: "Hands on" }).click();
+  await page.getByRole("link", { name: "Strip and rebuild" }).click();
   await tap(page, "Seacock shut");
   const banner = page.getByRole("note", { name: "Isolated" });
   await expect(banner).toContainText("SEACOCK SHUT");
@@ -36,7 +36,7 @@ test("an impeller change with a blade at large, from seacock shut to started; no
   await page.getByLabel("How it sat").fill("Cam mark at 8 o'clock");
   await page.getByLabel("Take a picture").setInputFiles({ name: "cover.png", mimeType: "image/png", buffer: picture });
   await expect(page.getByRole("img", { name: "Cam mark at 8 o'clock" })).toBeVisible();
-  await tap(page, "Keep that");
+  await tap(page, "Save that");
 
   // another device counts along
   const other = await context.newPage();
@@ -55,10 +55,10 @@ test("an impeller change with a blade at large, from seacock shut to started; no
   await wheel.getByRole("button", { name: /^Blade 2:/ }).click();
   await wheel.getByRole("button", { name: "gone", exact: true }).click();
   await wheel.getByRole("button", { name: "half torn off" }).click(); // it goes on to the next blade
-  await wheel.getByRole("button", { name: "Keep the impeller" }).click();
+  await wheel.getByRole("button", { name: "Save the impeller" }).click();
   await expect(wheel).toContainText("Fit a new one, and hunt for what is missing");
   const pieces = page.getByRole("region", { name: "Pieces" });
-  await expect(pieces).toContainText("1.50 missing, 0.00 found: 1.50 of a blade is at large");
+  await expect(pieces).toContainText("1.50 missing, 0.00 found: 1.50 of a blade unaccounted for");
 
   // neither started nor closed
   await step(page, "Start");
@@ -72,19 +72,19 @@ test("an impeller change with a blade at large, from seacock shut to started; no
     .first()
     .click();
   const close = page.getByRole("dialog");
-  await expect(close).toContainText("1.50 of a blade is at large");
+  await expect(close).toContainText("1.50 of a blade unaccounted for");
   await close.getByLabel("Note for the engine's record").fill("Left as she is");
   await close.getByRole("button", { name: "Not all" }).click();
   await expect(close.getByRole("button", { name: "Close the job" })).toBeDisabled();
   await close.getByRole("button", { name: "Go on looking" }).click();
 
   // the rubber is found, and everything goes back
-  await page.getByRole("link", { name: "Hands on" }).click();
+  await page.getByRole("link", { name: "Strip and rebuild" }).click();
   await step(page, "Bench");
   await pieces.getByRole("button", { name: "Searched, nothing: Raw-water pump" }).click();
   await pieces.getByRole("button", { name: "Found a piece: Raw-water filter" }).click();
   await pieces.getByRole("button", { name: "a whole blade" }).click();
-  await expect(pieces).toContainText("0.50 of a blade is at large");
+  await expect(pieces).toContainText("0.50 of a blade unaccounted for");
   await pieces.getByRole("button", { name: "Found a piece: Raw-water filter" }).click();
   await pieces.getByRole("button", { name: "half", exact: true }).click();
   await expect(pieces).toContainText("all accounted for");
@@ -113,7 +113,7 @@ test("an impeller change with a blade at large, from seacock shut to started; no
   // every condition, one touch each
   await step(page, "Start");
   const list = page.getByRole("region", { name: "Before the start" });
-  const touches = list.getByRole("button", { name: /^So it is: / });
+  const touches = list.getByRole("button", { name: /^Confirm: / });
   const names = await touches.evaluateAll((all) => all.map((b) => b.getAttribute("aria-label") ?? ""));
   expect(names.length).toBeGreaterThan(4);
   for (const name of names) await list.getByRole("button", { name, exact: true }).click();
@@ -136,21 +136,21 @@ test("an impeller change with a blade at large, from seacock shut to started; no
   expect(kept.findings.find((f) => f.id === "blades-missing")?.q).toBe(1);
 });
 
-test("the yard's book: a task copied and changed, a school chosen, and both stand in a job", async ({ page }, info) => {
+test("tasks and methods: a task copied and changed, a school chosen, and both stand in a job", async ({ page }, info) => {
   const craft = nameFor(info, "Book");
   await engineOf(page, craft);
   await page.goto("/");
-  await page.getByRole("link", { name: "The yard's book" }).click();
+  await page.getByRole("link", { name: "Tasks and methods" }).click();
   await page.getByRole("button", { name: "Copy: Thermostat" }).click();
   const edit = page.getByRole("region", { name: "Change a task" });
   await edit.getByLabel("Task", { exact: true }).fill(`Thermostat, ${craft}`);
   await edit.getByRole("button", { name: "Another item" }).click();
   await edit.getByLabel("What comes off, 6").fill("Heat shield");
-  await edit.getByRole("button", { name: "Keep the task" }).click();
+  await edit.getByRole("button", { name: "Save the task" }).click();
   await expect(page.getByRole("region", { name: "Tasks" })).toContainText(`Thermostat, ${craft}`);
   await page.goto("/");
   await startJob(page, craft, "Runs cool");
-  await page.getByRole("link", { name: "Hands on" }).click();
+  await page.getByRole("link", { name: "Strip and rebuild" }).click();
   await step(page, "Off");
   await page.getByRole("button", { name: `Thermostat, ${craft}` }).click();
   await expect(page.getByRole("region", { name: `Thermostat, ${craft}` })).toContainText("Heat shield");

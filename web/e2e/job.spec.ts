@@ -15,7 +15,7 @@ test("a complaint is traced to its cause and the job closed", async ({ page }, i
   await expect(check).toContainText("strainer clogged");
   await check.getByRole("button", { name: "It took: more" }).click();
   await check.getByRole("button", { name: "Debris in the basket: Yes" }).click();
-  await check.getByRole("button", { name: "Keep: Debris in the basket" }).click();
+  await check.getByRole("button", { name: "Save: Debris in the basket" }).click();
 
   const found = page.getByRole("status", { name: "Found" });
   await expect(found).toContainText("Found: Strainer clogged");
@@ -132,7 +132,7 @@ test("orders of search show their minutes, contradictions and what is not offere
   await page.getByRole("button", { name: "What to look at next" }).click();
   await expect(page.getByRole("status", { name: "Contradiction" })).toContainText("These two do not go together");
   const orders = page.getByRole("group", { name: /Order of search/ });
-  for (const name of ["Quickest", "Along the water", "Likeliest first"])
+  for (const name of ["Quickest", "In flow order", "Likeliest first"])
     await expect(orders.getByRole("button", { name: new RegExp(`${name}\\s+\\d+.min`) })).toBeVisible();
   await page.getByRole("button", { name: /^Not offered, and why/ }).click();
   await expect(page.getByRole("region", { name: "Not offered" })).toContainText("This engine has no place for it.");

@@ -79,7 +79,7 @@ test("by hand and wet", async ({ page }) => {
   await light(page, "engine-space");
   await open(page);
   await job(page, "Lissamar");
-  await page.getByRole("link", { name: "Hands on" }).click();
+  await page.getByRole("link", { name: "Strip and rebuild" }).click();
   const step = (name: string) =>
     page.getByRole("navigation", { name: "Steps of the work" }).getByRole("button", { name, exact: true }).click();
   await step("Bench");
@@ -91,7 +91,7 @@ test("by hand and wet", async ({ page }) => {
   await shoot(page, "phone-hands-on");
   await page.goto("/");
   await job(page, "Old Grummet");
-  await page.getByRole("link", { name: "Hands on" }).click();
+  await page.getByRole("link", { name: "Strip and rebuild" }).click();
   await page.getByRole("link", { name: "Flush, descale, coolant" }).click();
   await page.getByRole("timer").waitFor();
   await shoot(page, "phone-descaling");
@@ -101,7 +101,7 @@ test("proved", async ({ page }) => {
   await light(page, "deck");
   await open(page);
   await job(page, "Sallow Ebb");
-  await page.getByRole("link", { name: "Papers" }).click();
+  await page.getByRole("link", { name: "Report" }).click();
   await page.getByRole("article", { name: "The owner's report" }).waitFor();
   await shoot(page, "papers");
   await page.goto(page.url().replace("/report", "/proving"));

@@ -20,14 +20,14 @@ async function mapGateway(page: Page, engine: string, rig: Rig) {
   await page.getByRole("button", { name: "Listen" }).click();
   await expect(page.getByText("II XDR C COOLANT")).toBeVisible();
   await expect(page.getByRole("region", { name: "Channels" }).getByText("Thermostat, coolant")).toBeVisible();
-  await page.getByRole("button", { name: "Keep the gateway" }).click();
+  await page.getByRole("button", { name: "Save the gateway" }).click();
   await expect(page.getByText("The gateway is kept")).toBeVisible();
 }
 
 async function startList(page: Page) {
   await page.getByRole("button", { name: /^Afloat/ }).click();
   const started = page.getByRole("button", { name: "She is started" });
-  const settle = page.getByRole("button", { name: /^So it is/ });
+  const settle = page.getByRole("button", { name: /^Confirm/ });
   await expect(settle.first()).toBeVisible();
   for (let left = await settle.count(); left > 0; left = await settle.count()) {
     await settle.first().click();
@@ -61,7 +61,7 @@ async function round(page: Page, name: string, rpm: RegExp) {
     await expect(at.getByText(rpm)).toBeVisible({ timeout: 1000 });
     await expect(at.getByText(/Not at rest yet/)).toHaveCount(0, { timeout: 300 });
   }).toPass({ timeout: 60_000 });
-  await at.getByRole("button", { name: "Keep this round" }).click();
+  await at.getByRole("button", { name: "Save this round" }).click();
 }
 
 /** To where the recording shows that the coolant has come to rest. */
@@ -189,7 +189,7 @@ test("a job goes from one program's file into the yard", async ({ page }, info) 
   const job = await jobOf(page, engine, "Steams at speed");
   const file = await (await page.request.get(`/api/v1/jobs/${job}/bundle`)).body();
   await open(page);
-  await page.getByRole("button", { name: "Take in a job from a file" }).click();
+  await page.getByRole("button", { name: "Import a job" }).click();
   const dialog = page.getByRole("dialog");
   const choose = (name: string, body: Buffer) =>
     dialog.getByLabel("Job's file").setInputFiles({ name, mimeType: "application/json", buffer: body });

@@ -28,7 +28,7 @@ test("a round of readings is taken, judged beside what it should be, and moves t
   await page.reload(); // what was typed is still there
   await expect(page.getByLabel("Raw water, bucket and watch")).toHaveValue("28");
   await page.getByLabel("A word with it").fill("Off the quay");
-  await page.getByRole("button", { name: "Keep the round" }).click();
+  await page.getByRole("button", { name: "Save the round" }).click();
   await expect(page.getByRole("alert").filter({ hasText: "Round kept" })).toBeVisible();
   await part(page, "Log");
   const kept = page.getByRole("region", { name: "Readings", exact: true });
@@ -55,10 +55,10 @@ test("a healthy round becomes her standard, a surface reading is set right, and 
   await expect(page.getByRole("region", { name: "What she should be" })).toContainText("usual for her type");
   await page.getByRole("button", { name: "Change facts" }).click();
   const form = page.getByRole("dialog");
-  await form.getByRole("button", { name: "I know better: change these" }).click();
+  await form.getByRole("button", { name: "Enter my own figures" }).click();
   await form.getByLabel("Raw water at rated speed").fill("9000000");
   await expect(form.getByRole("alert")).toContainText("look at the figure and its unit again");
-  await expect(form.getByRole("button", { name: "Keep" })).toBeDisabled();
+  await expect(form.getByRole("button", { name: "Save" })).toBeDisabled();
   await form.getByLabel("Raw water at rated speed").fill("62");
   await expect(form.getByRole("alert")).toBeHidden();
   await form.getByRole("button", { name: "By its tubes" }).click();
@@ -71,7 +71,7 @@ test("a healthy round becomes her standard, a surface reading is set right, and 
   ] as const)
     await form.getByLabel(label).fill(v);
   await expect(form).toContainText("from the stack: 72 tubes of 8 mm");
-  await form.getByRole("button", { name: "Keep" }).click();
+  await form.getByRole("button", { name: "Save" }).click();
   const should = page.getByRole("region", { name: "What she should be" });
   await expect(should).toContainText("as you gave it");
   await expect(should).toContainText("62.0 L/min");
@@ -103,12 +103,12 @@ test("a healthy round becomes her standard, a surface reading is set right, and 
   await expect(place("Raw water, bucket and watch")).not.toHaveValue("");
   await place("Raw water, bucket and watch").fill("56");
   await expect(page.getByRole("region", { name: "What the readings say" })).toContainText("Nothing stands out");
-  await page.getByRole("button", { name: "Keep the round" }).click();
+  await page.getByRole("button", { name: "Save the round" }).click();
   await part(page, "Log");
   const kept = page.getByRole("region", { name: "Readings", exact: true });
-  await kept.getByRole("button", { name: "She is well: make this her standard" }).click();
-  await page.getByRole("button", { name: "Make it her standard" }).click();
-  await expect(kept).toContainText("Held against her own healthy readings of");
+  await kept.getByRole("button", { name: "Save as healthy baseline" }).click();
+  await page.getByRole("button", { name: "Save the baseline" }).click();
+  await expect(kept).toContainText("Compared with its own healthy baseline of");
   await kept.getByRole("link", { name: "Take a round" }).click();
   await page.getByRole("button", { name: /The same again: 2700 rev\/min/ }).click();
   await expect(page.getByLabel("Speed")).toHaveValue("2700");
@@ -117,7 +117,7 @@ test("a healthy round becomes her standard, a surface reading is set right, and 
   await part(page, "Log");
   await kept.getByRole("link", { name: "What would overheat her?" }).click();
   const left = page.getByRole("region", { name: "What is left" });
-  await expect(page.getByRole("status").filter({ hasText: "under the alarm" })).toBeVisible();
+  await expect(page.getByRole("status").filter({ hasText: "below the alarm" })).toBeVisible();
   await expect(left).toContainText(/From losing the raw water to the alarm.*min/);
   await page.getByLabel("Put a fault on").click();
   await page.getByRole("option", { name: "Exchanger tubes scaled" }).click();
@@ -125,5 +125,5 @@ test("a healthy round becomes her standard, a surface reading is set right, and 
   await expect(page.getByRole("status").filter({ hasText: "She boils" })).toBeVisible();
   await page.getByRole("button", { name: "Without: Exchanger tubes scaled" }).click();
   await page.getByRole("button", { name: "Out of gear" }).click();
-  await expect(page.getByRole("status").filter({ hasText: "under the alarm" })).toBeVisible();
+  await expect(page.getByRole("status").filter({ hasText: "below the alarm" })).toBeVisible();
 });

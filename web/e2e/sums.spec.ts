@@ -7,7 +7,7 @@ const answer = (page: Page) => page.getByRole("region", { name: "Answer" });
 
 async function sum(page: Page, find: string, asks: string) {
   await open(page, "/");
-  await page.getByRole("link", { name: "Sums" }).click();
+  await page.getByRole("link", { name: "Calculators" }).click();
   await page.getByLabel("Find").fill(find);
   await page.getByRole("link", { name: new RegExp(asks) }).click();
   await expect(page.getByRole("heading", { name: asks })).toBeVisible();
@@ -29,17 +29,17 @@ test("the raw water is timed into a bucket, kept in the job, and opened again", 
   await field(page, "Times to fill it, 2").fill("13");
   await field(page, "Times to fill it, 3").fill("14");
   await expect(answer(page)).toContainText("46.2 ± 2.2 L/min");
-  await page.getByRole("button", { name: "Keep it in a job" }).click();
+  await page.getByRole("button", { name: "Save it in a job" }).click();
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByRole("button", { name: new RegExp(craft) })).toHaveAttribute("aria-pressed", "true");
   await dialog.getByLabel("A word with it").fill("At 2400");
-  await dialog.getByRole("button", { name: "Keep it" }).click();
+  await dialog.getByRole("button", { name: "Save it" }).click();
   await expect(page.getByRole("alert").filter({ hasText: `Kept with ${craft}` })).toBeVisible();
 
   await page.goBack();
   await page.goBack();
   await part(page, "Log");
-  const kept = page.getByRole("region", { name: "Sums" });
+  const kept = page.getByRole("region", { name: "Calculators" });
   await expect(kept).toContainText("Raw water flow: 46.2 L/min (± 2.2)");
   await expect(kept).toContainText("At 2400");
   await page.evaluate(() => localStorage.removeItem("hevrin.sum.bucket-flow"));
@@ -154,7 +154,7 @@ test("every sum answers its example, shows its working and prints", async ({ pag
   for (const s of sums) {
     await open(page, `/calculators/${s.name}`);
     await page.getByRole("button", { name: "Fill in an example" }).click();
-    await expect(page.getByRole("button", { name: "Keep it in a job" })).toBeEnabled();
+    await expect(page.getByRole("button", { name: "Save it in a job" })).toBeEnabled();
     await page.getByRole("button", { name: "Show the working" }).click();
     await expect(answer(page).getByRole("listitem").first()).toBeVisible();
     await expect(answer(page)).toContainText("What the figures mean");

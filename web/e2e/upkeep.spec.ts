@@ -4,7 +4,7 @@ import { craftOf, jobOf, nameFor, open } from "./yard";
 test("a spring list is planned and ticked, and what it does is not due any more", async ({ page }, info) => {
   const engine = await craftOf(page, nameFor(info, "Springer"));
   await open(page, `/engines/${engine}`);
-  const due = page.getByRole("region", { name: "What is due" });
+  const due = page.getByRole("region", { name: "Due" });
   await expect(due.getByRole("article", { name: "Change the impeller: not known" })).toBeVisible();
   await page.getByRole("button", { name: "Read the meter" }).click();
   await page.getByLabel("The meter shows, h").fill("1200");
@@ -30,11 +30,11 @@ test("a spring list is planned and ticked, and what it does is not due any more"
   await expect(due.getByRole("article", { name: "Change the anode: overdue" })).toBeVisible();
   await due
     .getByRole("article", { name: /^Change the anode/ })
-    .getByRole("button", { name: "Put off" })
+    .getByRole("button", { name: "Postpone" })
     .click();
   await page.getByLabel("Because").fill("at the haul-out");
   await page.getByRole("button", { name: "Put it off" }).click();
-  await expect(page.getByText(/Put off to .* by Kit Venn: at the haul-out/)).toBeVisible();
+  await expect(page.getByText(/Postponed to .* by Kit Venn: at the haul-out/)).toBeVisible();
   await due
     .getByRole("article", { name: /^Fit a new thermostat/ })
     .getByRole("button", { name: "Start the job" })
@@ -51,7 +51,7 @@ test("a part from order to receipt, use and order again", async ({ page }, info)
   await open(page, `/engines/${engine}`);
   await page.getByRole("button", { name: "Change facts" }).click();
   await page.getByRole("combobox", { name: "Raw-water pump" }).fill(`RX 7 ${craft}`);
-  await page.getByRole("dialog").getByRole("button", { name: "Keep" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Save" }).click();
   await expect(page.getByText(`raw-water pump RX 7 ${craft}`)).toBeVisible();
   await page.goto("/parts");
   await page.getByRole("button", { name: "Add a part" }).click();
@@ -67,11 +67,11 @@ test("a part from order to receipt, use and order again", async ({ page }, info)
   await form.getByLabel("Bore, mm").fill("16");
   await form.getByLabel("A raw-water pump, by its plate").fill(`rx7 ${craft}`);
   await form.getByRole("button", { name: "It fits: tried" }).click();
-  await form.getByRole("button", { name: "Keep" }).click();
+  await form.getByRole("button", { name: "Save" }).click();
   // a slipped digit is told, and nothing that was typed is lost
   await expect(page.getByText(/no impeller of a boat measures 650/)).toBeVisible();
   await form.getByLabel("Outside, mm").fill("65");
-  await form.getByRole("button", { name: "Keep" }).click();
+  await form.getByRole("button", { name: "Save" }).click();
   const row = page.getByRole("article", { name: label });
   await expect(row.getByText(`Tried on pump rx7 ${craft} (${craft}, Main)`)).toBeVisible();
   await expect(row.getByText("To order 1: 0 here, the least is 1.")).toBeVisible();

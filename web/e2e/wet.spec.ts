@@ -5,7 +5,7 @@ const job = async (page: Page, craft: string, words: string) => {
   await engineOf(page, craft);
   await startJob(page, craft, words);
   const url = page.url();
-  await page.getByRole("link", { name: "Hands on" }).click();
+  await page.getByRole("link", { name: "Strip and rebuild" }).click();
   await page.getByRole("link", { name: "Flush, descale, coolant" }).click();
   return url;
 };
@@ -31,7 +31,7 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
     await page.getByLabel("Heat exchanger, coolant").fill(coolant);
     await page.getByLabel("Thermostat, coolant").fill(coolant === "84" ? "93" : "87");
     await expect(page.getByRole("region", { name: "What the readings say" })).toBeVisible();
-    await page.getByRole("button", { name: "Keep the round" }).click();
+    await page.getByRole("button", { name: "Save the round" }).click();
     await expect(page.getByRole("alert").filter({ hasText: "Round kept" })).toBeVisible();
   };
   await round("25.5", "84");
@@ -69,7 +69,7 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
 
   // the timer: reload, a second device, a device whose clock is a day off
   await work.getByRole("button", { name: "Begin" }).click();
-  await expect(work.getByRole("button", { name: "Stop for now" })).toBeVisible();
+  await expect(work.getByRole("button", { name: "Pause" })).toBeVisible();
   await page.waitForTimeout(2500);
   expect(await seconds(page)).toBeGreaterThanOrEqual(2);
   await page.reload();
@@ -88,17 +88,17 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
 
   await work.getByRole("button", { name: "strong fizz" }).click();
   await work.getByLabel("pH strip").fill("1.5");
-  await work.getByRole("region", { name: "Read the bath" }).getByRole("button", { name: "Keep" }).click();
+  await work.getByRole("region", { name: "Read the bath" }).getByRole("button", { name: "Save" }).click();
   await expect(work.getByRole("note").filter({ hasText: "look again in ten minutes" })).toBeVisible();
   await work.getByRole("button", { name: "no fizz" }).click();
   await work.getByLabel("pH strip").fill("4.5");
-  await work.getByRole("region", { name: "Read the bath" }).getByRole("button", { name: "Keep" }).click();
+  await work.getByRole("region", { name: "Read the bath" }).getByRole("button", { name: "Save" }).click();
   await expect(work.getByRole("note").filter({ hasText: "stop and rinse" })).toBeVisible();
   for (const stage of [/^Rinsed/, /^Neutralised/, /^Anodes in/])
     await work.getByRole("button", { name: stage }).click();
   await work.getByLabel("Litres", { exact: true }).fill("18");
   await work.getByLabel("Where it went").fill("Neutralised, marked drum");
-  await work.getByRole("button", { name: "Keep: waste" }).click();
+  await work.getByRole("button", { name: "Save: waste" }).click();
   await work.getByLabel("Result, in a few words").fill("Tubes bright");
   await work.getByRole("button", { name: "It is done" }).click();
   await expect(work).toContainText("Done");
@@ -111,8 +111,8 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
   await page.goto("/");
   await page.getByRole("region", { name: craft }).getByRole("link", { name: /^Main/ }).click();
   await page.getByRole("button", { name: "Facts", exact: true }).click();
-  await expect(page.getByRole("region", { name: "Wet work" })).toContainText("Descaled");
-  await expect(page.getByRole("region", { name: "Wet work" })).toContainText("Next by");
+  await expect(page.getByRole("region", { name: "Flush, descale, coolant" })).toContainText("Descaled");
+  await expect(page.getByRole("region", { name: "Flush, descale, coolant" })).toContainText("Next by");
 });
 
 test("a coolant change to its end, and a flush that would flood a cylinder", async ({ page }, info) => {
@@ -152,18 +152,18 @@ test("a coolant change to its end, and a flush that would flood a cylinder", asy
     ["In, L", "11.5"],
   ] as const) {
     await work.getByLabel(label, { exact: true }).fill(v);
-    await work.getByRole("button", { name: `Keep: ${label}` }).click();
+    await work.getByRole("button", { name: `Save: ${label}` }).click();
   }
   await expect(work).toContainText("1.5 L less went in than came out: air is trapped");
   await work.getByLabel("Topped up, L", { exact: true }).fill("1.4");
-  await work.getByRole("button", { name: "Keep: Topped up, L" }).click();
+  await work.getByRole("button", { name: "Save: Topped up, L" }).click();
   await expect(work).toContainText("Litres in and litres out agree");
   await work.getByLabel("Strength by the tester, %").fill("44");
-  await work.getByRole("button", { name: "Keep: strength" }).click();
+  await work.getByRole("button", { name: "Save: strength" }).click();
   await work.getByLabel("Engine hours").fill("1312");
   await work.getByRole("button", { name: "It is done" }).click();
   await expect(work).toContainText("Done");
   await page.goto(url);
   await part(page, "Log");
-  await expect(page.getByRole("region", { name: "Log" })).toContainText("Wet work: Strength 44 %");
+  await expect(page.getByRole("region", { name: "Log" })).toContainText("Flush, descale, coolant: Strength 44 %");
 });

@@ -85,20 +85,20 @@ export async function engineByHand(page: Page, name: string) {
   await open(page);
   await page.getByRole("button", { name: "Add a craft" }).click();
   await page.getByLabel("Name of the craft").fill(name);
-  await page.getByRole("button", { name: "Keep" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await page.getByRole("button", { name: `Add an engine to ${name}` }).click();
   const form = page.getByRole("dialog");
   await form.getByRole("textbox", { name: "Name" }).fill("Main");
   await form.getByLabel("Rated power, kW").fill("60");
   await form.getByLabel("at rev/min").fill("3000");
   await form.getByRole("button", { name: "Put in: Raw-water filter" }).click();
-  await form.getByRole("button", { name: "Keep" }).click();
+  await form.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("region", { name }).getByRole("link", { name: /^Main/ })).toBeVisible();
 }
 
 export async function startJob(page: Page, craft: string, words: string) {
   await page.getByRole("button", { name: `Start a job on ${craft}, Main` }).click();
-  await page.getByLabel("What were you told?").fill(words);
+  await page.getByLabel("Owner's complaint").fill(words);
   await page.getByRole("button", { name: "Start the job" }).click();
   await expect(page.getByRole("region", { name: "Complaint" })).toBeVisible();
 }

@@ -187,7 +187,7 @@ export function useSave() {
   );
   const keepCraft = async (id: string, facts: object) => {
     const body = { entry_id: crypto.randomUUID(), ...facts, ...stamp() };
-    await outbox.post({ id: body.entry_id, path: `/craft/${id}`, body, label: "A craft kept" });
+    await outbox.post({ id: body.entry_id, path: `/craft/${id}`, body, label: "A craft saved" });
     await cache.invalidateQueries({ queryKey: ["yard"] });
   };
   const keepEngine = async (id: string, facts: object) => {
@@ -201,7 +201,7 @@ export function useSave() {
       id: body.entry_id,
       path: `/engines/${engine}/baseline`,
       body,
-      label: "A standard kept",
+      label: "A standard saved",
     });
     cache.setQueryData(["engine", engine], page);
     await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] === "job" || q.queryKey[0] === "yard" });
@@ -217,7 +217,7 @@ export function useSave() {
   };
   const keepFeed = async (engine: string, feed: Schemas["Feed"]) => {
     const body = { entry_id: crypto.randomUUID(), feed, ...stamp() };
-    const page = await outbox.post({ id: body.entry_id, path: `/engines/${engine}/feed`, body, label: "A feed kept" });
+    const page = await outbox.post({ id: body.entry_id, path: `/engines/${engine}/feed`, body, label: "A feed saved" });
     cache.setQueryData(["engine", engine], page);
     await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] === "job" || q.queryKey[0] === "live" });
     return body.entry_id;

@@ -238,7 +238,7 @@ describe("readings", () => {
     expect(say).toHaveTextContent(
       "The raw water, bucket and watch, at 3000 rev/min: tells too little raw water from more heat than she should make.",
     );
-    expect(say).toHaveTextContent("Held against what is usual for her type.");
+    expect(say).toHaveTextContent("Compared with a typical engine of this kind.");
     rerender(
       <ThemeProvider theme={themeFor("deck")}>
         <HealthWords
@@ -251,7 +251,7 @@ describe("readings", () => {
       </ThemeProvider>,
     );
     expect(screen.getByText(/They lean to/)).toBeInTheDocument();
-    expect(screen.getByText(/Held against her twin, Port/)).toBeInTheDocument();
+    expect(screen.getByText(/Compared with its sister, Port/)).toBeInTheDocument();
   });
   it("are drawn on the band where a healthy engine reads", () => {
     const words = { station: (id: string) => id } as Words;

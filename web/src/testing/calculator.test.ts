@@ -185,7 +185,7 @@ describe("a round", () => {
     ],
   } as Schemas["PlantState"];
   const places = placesOf(state, false);
-  it("goes along the water, then the coolant, the gauge and the flow", () => {
+  it("goes in flow order, then the coolant, the gauge and the flow", () => {
     expect(places.map((p) => p.key)).toEqual([
       "exchanger.raw",
       "exchanger.coolant",

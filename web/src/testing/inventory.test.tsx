@@ -42,7 +42,7 @@ describe("amounts", () => {
   });
 });
 
-describe("a part on the shelf", () => {
+describe("a part in stock", () => {
   it("says where it lies, what it fits and how that is known", () => {
     show(<InventoryRow line={line()} names={{ engines: { e: "Skiff, Main" }, pumps: {} }} onAct={acts()} />);
     const row = screen.getByRole("article", { name: "Impeller" });
@@ -180,10 +180,10 @@ describe("the form of a part", () => {
   };
   it("keeps a new part, with what is left empty as nothing", async () => {
     const { onAct, onClose } = form();
-    expect(screen.getByRole("button", { name: "Keep" })).toBeDisabled();
+    expect(screen.getByRole("button", { name: "Save" })).toBeDisabled();
     await userEvent.type(screen.getByRole("textbox", { name: /What it is/ }), "Anode");
     await userEvent.type(screen.getByLabelText("The least to have"), "2,5");
-    await tap("Keep");
+    await tap("Save");
     const is = onAct.mock.calls[0]?.[0].is;
     expect(onAct.mock.calls[0]?.[0]).not.toHaveProperty("seen");
     expect(is).toMatchObject({ label: "Anode", minimum: 2.5, price: 0, fits: [] });
@@ -195,7 +195,7 @@ describe("the form of a part", () => {
     const impeller = { outside_diameter_mm: 65 };
     const { onAct } = form({ line: line({}, { impeller, price: 36.9, unit: "set" }) });
     await userEvent.type(screen.getByLabelText("Where it lies"), ", left");
-    await tap("Keep");
+    await tap("Save");
     expect(onAct.mock.calls[0]?.[0]).toMatchObject({
       part: "p",
       seen: "k1",
@@ -212,7 +212,7 @@ describe("the form of a part", () => {
     await userEvent.type(screen.getByLabelText("Blades"), "10");
     await choose("Drive", "single flat");
     await userEvent.type(screen.getByLabelText("Price each"), "36,90");
-    await tap("Keep");
+    await tap("Save");
     expect(onAct.mock.calls[0]?.[0].is).toMatchObject({
       upkeep: "impeller",
       price: 36.9,
@@ -223,7 +223,7 @@ describe("the form of a part", () => {
     form({ line: line() });
     await userEvent.type(screen.getByLabelText("Price each"), "dear");
     expect(screen.getByText("A number, 0 or more")).toBeInTheDocument();
-    expect(screen.getByRole("button", { name: "Keep" })).toBeDisabled();
+    expect(screen.getByRole("button", { name: "Save" })).toBeDisabled();
   });
   it("fits an engine or every engine with a pump, and says how that is known", async () => {
     const { onAct } = form({ line: line({}, { fits: [] }) });
@@ -233,10 +233,10 @@ describe("the form of a part", () => {
     await choose("A raw-water pump, by its plate", "P65");
     await tap("It fits: tried");
     await userEvent.type(screen.getByRole("combobox", { name: "A raw-water pump, by its plate" }), "X 9");
-    expect(screen.getByRole("button", { name: "Keep" }), "a pump typed but not said how: not lost").toBeDisabled();
+    expect(screen.getByRole("button", { name: "Save" }), "a pump typed but not said how: not lost").toBeDisabled();
     await tap("It fits: only listed");
     await tap("Take away: Skiff, Wing");
-    await tap("Keep");
+    await tap("Save");
     expect(onAct.mock.calls[0]?.[0].is?.fits).toEqual([
       { pump: "P65", how: "tried" },
       { pump: "X 9", how: "listed" },
@@ -245,7 +245,7 @@ describe("the form of a part", () => {
   it("stays open with all that was typed when it is refused", async () => {
     const { onClose } = form({ line: line(), onAct: () => Promise.resolve(false) });
     await userEvent.type(screen.getByLabelText("Where it lies"), ", left");
-    await tap("Keep");
+    await tap("Save");
     expect(onClose).not.toHaveBeenCalled();
     expect(screen.getByLabelText("Where it lies")).toHaveValue("Drawer 3, left");
   });
@@ -312,7 +312,7 @@ describe("parts taken for a job", () => {
   it("are found by words when they fit anything, and taken by the litre", async () => {
     const coolant = line({ id: "c", have: 25 }, { label: "Coolant concentrate", unit: "L", number: "", fits: [] });
     const onAct = used([coolant, line()], [line()]);
-    const find = screen.getByLabelText("Something else on the shelf");
+    const find = screen.getByLabelText("Something else in stock");
     await userEvent.type(find, "impeller");
     expect(screen.getByText("Nothing like that lies there")).toBeInTheDocument();
     await userEvent.clear(find);

@@ -81,10 +81,10 @@ describe("a piece of upkeep", () => {
     expect(row).toHaveTextContent("Soon, 1 Jun 2026: 500 h since 3 December 2025");
     expect(row).toHaveTextContent("Else 3 Dec 2026, a year since 3 December 2025");
   });
-  it("is put off only with a reason", async () => {
+  it("is postponed only with a reason", async () => {
     const onSay = says();
     show(<DueRow engine="e" item={due()} beside={[]} onSay={onSay} />);
-    await tap("Put off");
+    await tap("Postpone");
     expect(screen.getByRole("button", { name: "Put it off" })).toBeDisabled();
     await userEvent.type(screen.getByLabelText("Because"), "at the haul-out");
     await tap("Put it off");
@@ -105,7 +105,7 @@ describe("a piece of upkeep", () => {
   it("shows who put it off and why", () => {
     const item = due({ put_off: { until: "2026-09-01", why: "no part", by: "Tam" } });
     show(<DueRow engine="e" item={item} beside={[]} onSay={says()} />);
-    expect(screen.getByText("Put off to 1 Sept 2026 by Tam: no part")).toBeInTheDocument();
+    expect(screen.getByText("Postponed to 1 Sept 2026 by Tam: no part")).toBeInTheDocument();
   });
 });
 
@@ -199,7 +199,7 @@ const line = (over: Partial<Schemas["ServiceLine"]>): Schemas["ServiceLine"] => 
 const record = (life: Schemas["ServiceLine"][]): Schemas["ServiceRecord"] =>
   ({ life, due: [{ item: "impeller", label: "Impeller" }] }) as unknown as Schemas["ServiceRecord"];
 
-describe("her life", () => {
+describe("service history", () => {
   it("is told in words", () => {
     const labels = new Map([["impeller", "Impeller"]]);
     const say = (over: Partial<Schemas["ServiceLine"]>) => serviceWords(line(over), words, labels);
@@ -226,11 +226,11 @@ describe("her life", () => {
         words={words}
       />,
     );
-    const rows = () => within(screen.getByRole("region", { name: "Her life" })).queryAllByRole("listitem");
+    const rows = () => within(screen.getByRole("region", { name: "Service history" })).queryAllByRole("listitem");
     expect(rows()).toHaveLength(2);
     expect(rows()[0]).toHaveTextContent("Hot off the bar");
     expect(rows()[1]).toHaveTextContent("Exchanger: 90 ± 3 %; raw flow: 100 ± 5 %");
-    await userEvent.type(screen.getByLabelText("Find in her life"), "bar");
+    await userEvent.type(screen.getByLabelText("Find in the service history"), "bar");
     expect(rows()).toHaveLength(1);
     await tap("Jobs and causes");
     expect(screen.getByText("Nothing on record that fits.")).toBeInTheDocument();

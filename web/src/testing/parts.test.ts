@@ -105,8 +105,8 @@ describe("an outcome", () => {
   });
   it("says what it will keep", () => {
     expect(serviceLabels(look, {}, (id) => id)).toBe("All clear");
-    expect(serviceLabels(look, { gone: "present", cracked: "present" }, (id) => id)).toBe("Keep: gone and cracked");
-    expect(serviceLabels(look, { gone: "absent" }, (id) => id)).toBe("Keep this");
+    expect(serviceLabels(look, { gone: "present", cracked: "present" }, (id) => id)).toBe("Save: gone and cracked");
+    expect(serviceLabels(look, { gone: "absent" }, (id) => id)).toBe("Save this");
   });
   it("asks only for what this engine can have", () => {
     expect(openFindings(catalogue, look, new Set(["vanes"]))).toEqual(["gone"]);

@@ -122,7 +122,7 @@ describe("a check", () => {
     const keep = card("look");
     await userEvent.click(button("It took: more"));
     await userEvent.click(button("Blades missing: Yes"));
-    await userEvent.click(button("Keep: Blades missing"));
+    await userEvent.click(button("Save: Blades missing"));
     expect(keep).toHaveBeenCalledWith(
       {
         kind: "check",

@@ -55,7 +55,7 @@ export function Shell({ children }: { children: ReactNode }) {
             Hevrin
           </Typography>
           <Button component={Link} to="/calculators" sx={barButton}>
-            Sums
+            Calculators
           </Button>
           <Button component={Link} to="/handbook" sx={barButton}>
             Handbook
@@ -66,7 +66,7 @@ export function Shell({ children }: { children: ReactNode }) {
             aria-label={name ? `${name} is writing: change` : undefined}
           >
             <Box component="span" sx={{ maxWidth: { xs: 110, md: 240 }, overflow: "hidden", textOverflow: "ellipsis" }}>
-              {name || "Who is writing?"}
+              {name || "Your name"}
             </Box>
           </Button>
           <Button
@@ -119,7 +119,7 @@ export function WhoDialog({ onClose }: { onClose: () => void }) {
         }}
       >
         <DialogTitle id="who-title" component="h2">
-          Who is writing on this device?
+          Who uses this device?
         </DialogTitle>
         <DialogContent>
           <Stack sx={{ gap: 2, pt: 1 }}>

@@ -27,10 +27,10 @@ export function useFigures(): (figures: Figure[]) => string {
 export function StoredCalculations({ job, sums }: { job: string; sums: Schemas["StoredCalculation"][] }) {
   const figures = useFigures();
   return (
-    <Box component="section" aria-label="Sums">
+    <Box component="section" aria-label="Calculators">
       <Stack direction="row" sx={{ alignItems: "center", mb: 0.5 }}>
         <Typography variant="h2" sx={{ flex: 1 }}>
-          Sums
+          Calculators
         </Typography>
         <Button component={Link} to={`/calculators?job=${job}`}>
           Work something out

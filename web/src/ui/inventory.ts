@@ -9,7 +9,7 @@ export type InventoryAct = Omit<Schemas["InventoryEntry"], "by" | "tapped_at">;
 /** Does an act and says whether it is kept: what is refused was told, and what was typed stays. */
 export type OnShelf = (act: InventoryAct, label: string) => Promise<boolean>;
 
-/** Keeps what is done on the shelf, with a way back; asks once for the name that stands beside it. */
+/** Keeps what is done in stock, with a way back; asks once for the name that stands beside it. */
 export function useInventoryActs() {
   const { undo } = useSave();
   const { noteOnShelf } = useKeepUp();

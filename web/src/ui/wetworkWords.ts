@@ -19,7 +19,7 @@ const litres = (a: WetworkAct) => `${a.litres ?? 0} L`;
 
 const says: Partial<Record<WetworkAct["do"], (a: WetworkAct) => string>> = {
   begin: () => "Begun",
-  stop: () => "Stopped for now",
+  stop: () => "Paused",
   read: bathText,
   "came-out": (a) =>
     `Came out: ${a.what ?? ""}${a.share ? `, ${a.share} of a blade` : ""}${a.words ? `, ${a.words}` : ""}`,

@@ -52,7 +52,7 @@ export const day = (iso: string) => calendar.format(new Date(iso));
 
 export const strategyWords = {
   quickest: "Quickest",
-  "along-the-water": "Along the water",
+  "along-the-water": "In flow order",
   likeliest: "Likeliest first",
 } as const;
 
@@ -148,15 +148,15 @@ const wetKinds: Record<string, string> = { flush: "a flush", descale: "a descali
 /** An act of wet work in words. */
 function wetWords(line: LogLine): string {
   const a = line.wet;
-  if (!a) return "Wet work";
-  return a.do === "plan" ? `Planned: ${wetKinds[a.kind ?? ""] ?? ""}` : `Wet work: ${actText(a)}`;
+  if (!a) return "Flush, descale, coolant";
+  return a.do === "plan" ? `Planned: ${wetKinds[a.kind ?? ""] ?? ""}` : `Flush, descale, coolant: ${actText(a)}`;
 }
 
 function checkWords(line: LogLine, w: Words, stated: string): string {
   const name = w.check(line.check ?? "");
   const took = line.minutes ? ` (${minutes(line.minutes)})` : "";
   if (line.outcome === "skipped") return `${name}: not done. ${line.words ?? ""}`;
-  if (line.outcome === "inconclusive") return `${name}${took}: told nothing. ${line.words ?? ""}`;
+  if (line.outcome === "inconclusive") return `${name}${took}: inconclusive. ${line.words ?? ""}`;
   return `${name}${took}: ${stated}`;
 }
 

@@ -154,7 +154,7 @@ function Workbench({ sum, list }: { sum: Calculator; list: Schemas["CalculatorLi
             <AnswerView {...told} />
             <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", ...noPrint }}>
               <Button variant="contained" disabled={!answer} onClick={() => setKeeping(true)}>
-                Keep it in a job
+                Save it in a job
               </Button>
               <Button onClick={() => window.print()}>Print</Button>
             </Stack>

@@ -54,7 +54,7 @@ export function SaveCalculation(p: {
   return (
     <Dialog open onClose={p.onClose} fullWidth maxWidth="sm" aria-labelledby="keep-title">
       <DialogTitle id="keep-title" component="h2">
-        Keep it in which job?
+        Save it in which job?
       </DialogTitle>
       <DialogContent>
         {jobs.length === 0 && (
@@ -89,7 +89,7 @@ export function SaveCalculation(p: {
       <DialogActions sx={{ p: 2 }}>
         <Button onClick={p.onClose}>Not now</Button>
         <Button variant="contained" onClick={keep} disabled={!job}>
-          Keep it
+          Save it
         </Button>
       </DialogActions>
     </Dialog>

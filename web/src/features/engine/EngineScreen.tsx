@@ -37,16 +37,16 @@ export function EngineScreen() {
 
 const wetKinds = { flush: "Flushed", descale: "Descaled", coolant: "Coolant changed" };
 
-/** Wet work that was finished, the newest first, and when the next falls due by the yard's way. */
+/** Flush, descale, coolant that was finished, the newest first, and when the next falls due by the yard's way. */
 function WetWorks({ jobs }: { jobs: Schemas["JobCard"][] }) {
   const works = jobs
     .flatMap((j) => j.works.map((w) => ({ ...w, job: j.id })))
     .sort((a, b) => (a.ended < b.ended ? 1 : -1));
   if (works.length === 0) return null;
   return (
-    <Box component="section" aria-label="Wet work">
+    <Box component="section" aria-label="Flush, descale, coolant">
       <Typography variant="h2" sx={{ mb: 0.5 }}>
-        Wet work
+        Flush, descale, coolant
       </Typography>
       {works.map((w) => (
         <Box key={`${w.job}${w.kind}${w.ended}`} sx={{ borderTop: 1, borderColor: "divider", py: 0.75 }}>
@@ -175,7 +175,7 @@ type Section = "now" | "trends" | "life" | "seasons" | "facts";
 const sections: [Section, string][] = [
   ["now", "Due, and jobs"],
   ["trends", "Trends"],
-  ["life", "Her life"],
+  ["life", "Service history"],
   ["seasons", "Lay-up and spring"],
   ["facts", "Facts"],
 ];
@@ -248,9 +248,9 @@ function RecordSection(p: {
             gap: 4,
           }}
         >
-          <Box component="section" aria-label="What is due">
+          <Box component="section" aria-label="Due">
             <Typography variant="h2" sx={{ mb: 1 }}>
-              What is due
+              Due
             </Typography>
             {record.due.map((d) => (
               <DueRow

@@ -77,7 +77,7 @@ export function ServiceHistory({ record, words }: { record: Schemas["ServiceReco
   }, [record.life, off, find, words, labels]);
   const years = [...new Set(shown.map((x) => x.line.at.slice(0, 4)))];
   return (
-    <Box component="section" aria-label="Her life">
+    <Box component="section" aria-label="Service history">
       <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", alignItems: "center", mb: 1.5 }}>
         {filters.map((f) => (
           <Button
@@ -90,7 +90,7 @@ export function ServiceHistory({ record, words }: { record: Schemas["ServiceReco
             {f.label}
           </Button>
         ))}
-        <TextField size="small" label="Find in her life" value={find} onChange={(e) => setFind(e.target.value)} />
+        <TextField size="small" label="Find in the service history" value={find} onChange={(e) => setFind(e.target.value)} />
       </Stack>
       {shown.length === 0 && <Typography>Nothing on record that fits.</Typography>}
       {years.map((y) => (

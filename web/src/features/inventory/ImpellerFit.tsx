@@ -8,7 +8,7 @@ type Fitting = Schemas["Fittings"]["list"][number];
 
 const fitWords = { fits: "Fits", "may-fit": "May fit", "does-not-fit": "Does not fit" };
 
-/** The old impeller measured: what on the shelf and at the supplier goes in its place. */
+/** The old impeller measured: what in stock and at the supplier goes in its place. */
 export function ImpellerFit() {
   const [open, setOpen] = useState(false);
   const [old, setOld] = useState(draftOf);
@@ -39,7 +39,7 @@ export function ImpellerFit() {
             Compare
           </Button>
           {list?.length === 0 && (
-            <Typography>No impeller on the shelf or at the supplier has its measures down.</Typography>
+            <Typography>No impeller in stock or at the supplier has its measures down.</Typography>
           )}
           {list && <Answers list={list} />}
           <Typography variant="body2" sx={{ color: "text.secondary" }}>

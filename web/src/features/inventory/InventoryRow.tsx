@@ -10,7 +10,7 @@ import { amount, fitsSaid, type OnShelf, type InventoryLine } from "../../ui/inv
 
 type Open = "count" | "order" | "wrong" | "form";
 
-/** A part on the shelf: how many lie where, what is coming, what it fits; counted, ordered, received. */
+/** A part in stock: how many lie where, what is coming, what it fits; counted, ordered, received. */
 export function InventoryRow(p: {
   line: InventoryLine;
   need?: Schemas["InventoryNeed"];

@@ -22,7 +22,7 @@ export function InventoryScreen() {
       </Button>
       <Stack direction="row" sx={{ gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <Typography variant="h1" sx={{ mr: "auto" }}>
-          The shelf
+          Parts
         </Typography>
         <Button href="/api/v1/inventory.csv" download sx={{ color: "text.primary", textDecoration: "underline" }}>
           Table
@@ -53,7 +53,7 @@ function Lines({ shelf, onAct }: { shelf: Schemas["Inventory"]; onAct: OnShelf }
   const groups: [string, typeof shown][] = [
     ["To order", shown.filter((l) => needs.has(l.id))],
     ["On the way", shown.filter((l) => !needs.has(l.id) && l.orders.length > 0)],
-    ["On the shelf", shown.filter((l) => !needs.has(l.id) && l.orders.length === 0)],
+    ["In stock", shown.filter((l) => !needs.has(l.id) && l.orders.length === 0)],
   ];
   if (shelf.lines.length === 0) return <Typography>Nothing yet. Add the first part, then count it.</Typography>;
   return (

@@ -78,7 +78,7 @@ export function PartForm({ line, onAct, onClose }: { line?: InventoryLine; onAct
   return (
     <Dialog open onClose={onClose} fullWidth fullScreen={phone} maxWidth="sm" aria-labelledby="part-title">
       <DialogTitle id="part-title" component="h2">
-        {line ? line.is.label : "A part for the shelf"}
+        {line ? line.is.label : "A part"}
       </DialogTitle>
       <DialogContent>
         <Stack sx={{ gap: 2, pt: 1 }}>
@@ -120,7 +120,7 @@ export function PartForm({ line, onAct, onClose }: { line?: InventoryLine; onAct
         )}
         <Button onClick={onClose}>Not now</Button>
         <Button variant="contained" disabled={!t.label.trim() || wrong || unsaid} onClick={() => keep(false)}>
-          Keep
+          Save
         </Button>
       </DialogActions>
     </Dialog>

@@ -159,7 +159,7 @@ function Outcome({ catalogue, possible, check, words, next, open, onKeep }: Outc
         </>
       )}
       <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
-        <Button onClick={() => without("inconclusive", "told nothing")}>It told nothing</Button>
+        <Button onClick={() => without("inconclusive", "inconclusive")}>Inconclusive</Button>
         <Button onClick={() => without("skipped", "cannot get at it")}>Cannot get at it</Button>
       </Stack>
     </Stack>

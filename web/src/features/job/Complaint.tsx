@@ -56,7 +56,7 @@ export function Complaint(p: Props) {
   const groups = catalogue.groups.filter((g) => g.id !== "sister-engine" || p.hasSister);
   return (
     <Stack component="section" aria-label="Complaint" sx={{ gap: 2.5 }}>
-      <Typography variant="h2">What is seen? Tap what you know, leave the rest.</Typography>
+      <Typography variant="h2">Symptoms: tap what you know, leave the rest.</Typography>
       {groups.map((g) => (
         <Choice
           key={g.id}

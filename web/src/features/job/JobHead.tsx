@@ -72,7 +72,7 @@ export function JobHead({
             display: { xs: closed ? "inline-flex" : "none", sm: "inline-flex" },
           }}
         >
-          Papers
+          Report
         </Button>
         {!closed && (
           <Button

@@ -25,7 +25,7 @@ export function NotePad({ onKeep }: { onKeep: (words: string) => void }) {
         slotProps={{ htmlInput: { maxLength: 4000 } }}
       />
       <Button type="submit" variant="contained" disabled={!words.trim()} sx={{ minHeight: 56 }}>
-        Keep
+        Save
       </Button>
     </Stack>
   );

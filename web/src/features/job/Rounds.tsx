@@ -77,7 +77,7 @@ export function Rounds({ page, words }: { page: JobPage; words: Words }) {
               What would overheat her?
             </Button>
             <Button onClick={() => setAsking(true)} sx={{ px: 0 }}>
-              She is well: make this her standard
+              Save as healthy baseline
             </Button>
           </Stack>
           {asking && <SaveBaseline page={page} onClose={() => setAsking(false)} />}

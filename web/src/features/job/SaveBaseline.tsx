@@ -66,13 +66,13 @@ export function SaveBaseline({ page, onClose }: { page: JobPage; onClose: () => 
         </Stack>
       </DialogContent>
       <DialogActions sx={{ p: 2 }}>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           variant="contained"
           onClick={() => void keep()}
           disabled={chosen.length === 0 || (refused !== undefined && words.trim() === "")}
         >
-          Make it her standard
+          Save the baseline
         </Button>
       </DialogActions>
     </Dialog>

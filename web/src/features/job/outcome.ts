@@ -18,8 +18,8 @@ export function statedOf(check: Schemas["Check"], marks: Marks): Stated[] {
 /** The button that keeps the outcome says what it will keep. */
 export function serviceLabels(check: Schemas["Check"], marks: Marks, label: (id: string) => string): string {
   const yes = check.settles.filter((id) => marks[id] === "present");
-  if (yes.length > 0) return `Keep: ${yes.map(label).join(" and ")}`;
-  return check.settles.some((id) => marks[id]) ? "Keep this" : "All clear";
+  if (yes.length > 0) return `Save: ${yes.map(label).join(" and ")}`;
+  return check.settles.some((id) => marks[id]) ? "Save this" : "All clear";
 }
 
 /** The findings that this engine can have, of those a check settles. */

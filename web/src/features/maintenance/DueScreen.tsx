@@ -25,7 +25,7 @@ export function DueScreen() {
       <Button component={Link} to="/" sx={{ px: 0 }}>
         ← The yard
       </Button>
-      <Typography variant="h1">What is due</Typography>
+      <Typography variant="h1">Due</Typography>
       <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", my: 1.5, alignItems: "center" }}>
         {views.map((v) => (
           <Button key={v.id} aria-pressed={v === view} onClick={() => setView(v)} variant="choice" data-on={v === view}>

@@ -240,9 +240,9 @@ function Editor({ task, onKeep, onLeave }: { task: Task; onKeep: (t: Task) => vo
         />
       ))}
       <Stack direction="row" sx={{ gap: 1, mt: 2 }}>
-        <Button onClick={onLeave}>Leave it</Button>
+        <Button onClick={onLeave}>Cancel</Button>
         <Button variant="contained" disabled={!ready} onClick={keep}>
-          Keep the task
+          Save the task
         </Button>
       </Stack>
     </Box>

@@ -65,7 +65,7 @@ export function FeedRound(p: { engine: string; words: Words; units: Units; onKee
               setTaken(undefined);
             }}
           >
-            Keep this round
+            Save this round
           </Button>
         </Stack>
       )}

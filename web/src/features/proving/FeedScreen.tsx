@@ -175,7 +175,7 @@ function Channels(p: {
           onClick={keep}
           sx={{ mt: 2, minHeight: 56, width: { xs: "100%", sm: "auto" } }}
         >
-          Keep the gateway
+          Save the gateway
         </Button>
       )}
       {heard.status && <Passed status={heard.status} />}

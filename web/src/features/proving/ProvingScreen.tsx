@@ -225,7 +225,7 @@ function Ended({ run, job, onRun }: { run: ProvingRun; job: string; onRun: OnRun
       </Button>
       {run.signed && (
         <Answer
-          label="The day after: under her"
+          label="Next-day leak check"
           yes="Dry"
           no="Drips"
           is={run.next_day_dry}

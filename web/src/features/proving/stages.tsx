@@ -211,7 +211,7 @@ function GaugeBeside({ units, onRun }: Pick<StageOf, "units" | "onRun">) {
             setProbe("");
           }}
         >
-          Keep
+          Save
         </Button>
       </Stack>
     </Box>
@@ -232,7 +232,7 @@ function TakeRound({ page, words, units, onKeep, say }: StageOf & { say: string 
         <FeedRound
           engine={page.engine.id}
           {...{ words, units }}
-          onKeep={(round) => onKeep({ kind: "round", round, words: say }, "A round kept")}
+          onKeep={(round) => onKeep({ kind: "round", round, words: say }, "A round saved")}
         />
       )}
       <Button component={Link} to={`/jobs/${page.card.id}/round`} variant="choice" sx={{ alignSelf: "flex-start" }}>

@@ -82,7 +82,7 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
       </Button>
       <Typography variant="h1">A round of readings</Typography>
       <Typography sx={{ color: "text.secondary" }}>
-        Hold one speed until nothing moves any more, then go along the water. Skip what you cannot reach.
+        Hold one speed until nothing moves any more, then go in flow order. Skip what you cannot reach.
       </Typography>
       <Box sx={{ mt: 1.5 }}>
         <Cautions ids={aboutRunning} />
@@ -327,7 +327,7 @@ function Keep(p: {
         slotProps={{ htmlInput: { maxLength: 4000 } }}
       />
       <Button variant="contained" onClick={keep} sx={{ minHeight: 56 }}>
-        Keep the round
+        Save the round
       </Button>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Stack>

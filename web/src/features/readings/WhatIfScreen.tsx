@@ -119,7 +119,7 @@ function WhatIf(p: { catalogue: Catalogue; page: Schemas["EnginePage"]; units: U
   );
 }
 
-/** The one thing: over or under the alarm. It stays in view while one slides. */
+/** The one thing: over or below the alarm. It stays in view while one slides. */
 function Headline(p: { limits: Schemas["PlantLimits"]; units: Units; system: UnitSystem }) {
   const { limits: l } = p;
   const { water } = useTheme();
@@ -165,15 +165,15 @@ function Answer(p: { limits: Schemas["PlantLimits"]; at: Case; units: Units; sys
   const lines: [string, string][] = [
     ["Leaving the block", l.is.boils ? "boiling" : text(l.is.block_c, "degC")],
     [
-      "Sea from which she overheats",
+      "Overheats above this sea temperature",
       l.sea_c === undefined ? "no sea is warm enough" : l.sea_c <= 0 ? "any" : text(l.sea_c, "degC"),
     ],
     [
       "Speed from which she overheats",
       l.rpm === undefined ? "none that she reaches" : `${Math.round(l.rpm / 10) * 10} rev/min`,
     ],
-    ["Heat that she could make more", over ? "none" : spare(l.spare)],
-    ["Of her healthy margin gone", `${Math.round(100 * l.gone)} %`],
+    ["Spare heat capacity", over ? "none" : spare(l.spare)],
+    ["Cooling margin used", `${Math.round(100 * l.gone)} %`],
     [
       "From losing the raw water to the alarm",
       l.alarm_s === undefined ? "over an hour" : l.alarm_s === 0 ? "past it already" : `${clockTime(l.alarm_s)} min`,

@@ -7,7 +7,7 @@ const row = 30;
 const left = 176;
 const width = 640;
 
-/** The temperature along the water before and after, on the band in which a healthy engine reads. */
+/** The temperature in flow order before and after, on the band in which a healthy engine reads. */
 export function ReportPath({ path, units, system }: { path: Schemas["ReportPath"]; units: Units; system: UnitSystem }) {
   const { palette, water, typography } = useTheme();
   const [from, to] = [units.find("degC"), units.shownAs("degC", system)];
@@ -28,7 +28,7 @@ export function ReportPath({ path, units, system }: { path: Schemas["ReportPath"
   return (
     <Box component="figure" sx={{ m: 0 }}>
       <Typography variant="h3" component="figcaption">
-        Temperature along the water, {to?.symbol}
+        Temperature in flow order, {to?.symbol}
       </Typography>
       <svg
         viewBox={`0 0 ${width} ${y(path.points.length) - 8}`}

@@ -51,7 +51,7 @@ function Papers({ page, units }: { page: JobPage; units: Units }) {
             <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0, alignSelf: "flex-start" }}>
               ← {page.craft.name}, {page.engine.name}
             </Button>
-            <Typography variant="h1">Papers</Typography>
+            <Typography variant="h1">Report</Typography>
             <Sheets job={page.card.id} system={system} />
           </Stack>
           <Stack sx={{ gap: 1.5, order: { xs: 2, lg: 0 }, "@media print": { display: "none" } }}>

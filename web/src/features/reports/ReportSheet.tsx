@@ -59,7 +59,7 @@ export function ReportSheet({ report: r, units, system }: { report: Report; unit
       <Parts report={r} />
       <Proof report={r} />
       <Photos report={r} />
-      <List heading="What is due" lines={r.due.map((d) => `${d.what} ${d.when}: ${d.why}`)} />
+      <List heading="Due" lines={r.due.map((d) => `${d.what} ${d.when}: ${d.why}`)} />
       <List heading="Keep an eye on" lines={[...r.mind, ...r.cautions]} />
       <Typography variant="body2" sx={{ color: "text.secondary", mt: 3 }}>
         Made with Hevrin. It advises: the maker&apos;s manual, class and flag rules, local codes and licensed trades
@@ -173,7 +173,7 @@ function Numbers({ report: r }: { report: Report }) {
           </Box>
           {r.against && (
             <Typography variant="body2" sx={{ color: "text.secondary", mt: 0.75 }}>
-              Held against {r.against}. ± is one standard deviation; K is a shift in degrees.
+              Compared with {r.against}. ± is one standard deviation; K is a shift in degrees.
             </Typography>
           )}
         </>

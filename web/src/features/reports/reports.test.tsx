@@ -33,7 +33,7 @@ const report = (over: Partial<Schemas["Report"]> = {}): Schemas["Report"] => ({
   signs: ["Came gradually"],
   causes: [{ label: "Exchanger tubes scaled", remedy: "Descale", evidence: ["tubes crusted"] }],
   figures: [{ label: "Exchanger", before: "38 ± 3 %", after: "99 ± 9 %" }],
-  against: "what is usual for her type",
+  against: "a typical engine of this kind",
   pictures: [],
   done: ["Stack out"],
   parts: [{ label: "Anode", number: "ZN-12", state: "new", quantity: 2, price: 12.4 }],

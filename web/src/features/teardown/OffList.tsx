@@ -222,7 +222,7 @@ function Details(p: Props & { item: TeardownItem }) {
           }}
           variant="choice"
         >
-          Keep that
+          Save that
         </Button>
         <Camera label="Take a picture" onTaken={(data) => p.onPhoto(i.key, data, words.trim())} />
         {i.still_off > 0 && (

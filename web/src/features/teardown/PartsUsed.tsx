@@ -98,14 +98,14 @@ function FromShelf({ engine, onAct }: { engine: string; onAct: Act }) {
       )
     : [];
   return (
-    <Box component="section" aria-label="From the shelf" sx={{ my: 1 }}>
-      {hers.length > 0 && <Typography variant="h3">On the shelf for her</Typography>}
+    <Box component="section" aria-label="From stock" sx={{ my: 1 }}>
+      {hers.length > 0 && <Typography variant="h3">In stock for this engine</Typography>}
       {hers.map((l) => (
         <OneOfShelf key={l.id} line={l} onAct={onAct} />
       ))}
       <TextField
         size="small"
-        label="Something else on the shelf"
+        label="Something else in stock"
         value={find}
         onChange={(e) => setFind(e.target.value)}
         helperText={searching && found.length === 0 ? "Nothing like that lies there" : undefined}
@@ -130,7 +130,7 @@ function OneOfShelf({ line: { id, is, have }, onAct }: { line: InventoryLine; on
         do: "used",
         used: { ...used, ...(is.number && { part_number: is.number }), ...(is.price && { price: is.price }) },
       },
-      `Taken off the shelf: ${is.label}`,
+      `Taken from stock: ${is.label}`,
     );
   };
   return (

@@ -119,7 +119,7 @@ function Foot({ page, chosen, onChoose }: { page: JobPage; chosen: Pane; onChoos
     >
       <Typography role="status" aria-label="Still off" sx={{ px: 1.5, pt: 0.75, fontWeight: 700, textAlign: "center" }}>
         {stillOff(page.hands)}
-        {page.hands.ledger.open && `; ${page.hands.ledger.at_large.toFixed(2)} of a blade at large`}
+        {page.hands.ledger.open && `; ${page.hands.ledger.at_large.toFixed(2)} of a blade unaccounted for`}
       </Typography>
       <Stack component="nav" aria-label="Steps of the work" direction="row" sx={{ maxWidth: 700, mx: "auto" }}>
         {panes.map(([p, label]) => (

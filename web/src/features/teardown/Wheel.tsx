@@ -70,7 +70,7 @@ export function WheelBench({ hands, onAct }: { hands: Teardown; onAct: Act }) {
         <TextField label="Maker's hours" value={life} onChange={(e) => setLife(e.target.value)} sx={field} />
       </Stack>
       <Button variant="contained" fullWidth onClick={keep} sx={{ mt: 1.5, minHeight: 56 }}>
-        Keep the impeller
+        Save the impeller
       </Button>
       {hands.wheel_verdict && (
         <Box sx={{ mt: 1.5 }}>

@@ -20,7 +20,7 @@ export function Workbench({ page, words, onAct }: { page: JobPage; words: Words;
       {has("raw-pump") && <PumpBody hands={hands} onAct={onAct} />}
       {has("raw-pump") && <Leaks hands={hands} onAct={onAct} />}
       {has("elbow") && <Elbow hands={hands} onAct={onAct} />}
-      <Box component="section" aria-label="Sums for the bench">
+      <Box component="section" aria-label="Calculators for the bench">
         <Typography variant="h2">Also on the bench</Typography>
         {[
           ["thermostat-pot", "Thermostat in the pot"],
@@ -81,7 +81,7 @@ function PumpBody({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) 
           Cover was turned before
         </Button>
         <Button variant="contained" onClick={keep} disabled={!ready}>
-          Keep the measures
+          Save the measures
         </Button>
       </Stack>
       {hands.body_says.map((w) => (
@@ -193,7 +193,7 @@ function Elbow({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
           disabled={!(b !== undefined && f !== undefined && f > 0)}
           onClick={() => onAct({ do: "elbow", elbow: { bore_mm: b ?? 0, new_bore_mm: f ?? 0, ...bad } }, "Elbow kept")}
         >
-          Keep the elbow
+          Save the elbow
         </Button>
       </Stack>
       {hands.elbow_verdict && (

@@ -40,7 +40,7 @@ describe("the impeller", () => {
     await tap("half torn off"); // of the next blade
     await tap("Hub or key slips");
     await userEvent.type(screen.getByLabelText("Hours it has run"), "240");
-    await tap("Keep the impeller");
+    await tap("Save the impeller");
     const wheel = onAct.mock.calls[0]?.[0].wheel;
     expect(wheel?.blades.map((b) => b.state)).toEqual(["sound", "gone", "torn", ...Array<string>(5).fill("sound")]);
     expect(wheel).toMatchObject({ hub_slips: true, scored: false, hours: 240 });
@@ -53,7 +53,7 @@ describe("the impeller", () => {
     screen.getByRole("button", { name: "Blade 9: sound" }).focus();
     await userEvent.keyboard("{Enter}");
     await tap("cracked");
-    await tap("Keep the impeller");
+    await tap("Save the impeller");
     expect(onAct.mock.calls[0]?.[0].wheel?.blades[8]?.state).toBe("cracked");
   });
 });
@@ -68,7 +68,7 @@ describe("the rubber", () => {
       at_large: 1.5,
       over: 0,
       closed: "",
-      say: "1.50 at large",
+      say: "1.50 unaccounted for",
       open: true,
       pieces: [],
     },
@@ -80,7 +80,7 @@ describe("the rubber", () => {
   it("is found in a place, as large as it is, of this impeller or an earlier one", async () => {
     const onAct = acts();
     show(<PieceLedger hands={open} words={words} onAct={onAct} />);
-    expect(screen.getByRole("region", { name: "Pieces" })).toHaveTextContent("1.50 at large.");
+    expect(screen.getByRole("region", { name: "Pieces" })).toHaveTextContent("1.50 unaccounted for.");
     await tap("Found a piece: Raw-water pump");
     await tap("of an earlier impeller");
     await tap("half");
@@ -175,9 +175,9 @@ describe("before the start", () => {
     expect(within(list).getByRole("status")).toHaveTextContent("Not ready: 3 things open");
     expect(within(list).getByText("seacock shut, by Ide")).toBeInTheDocument();
     expect(screen.getByRole("button", { name: "She is started" })).toBeDisabled();
-    await tap("So it is: Seacock open");
+    await tap("Confirm: Seacock open");
     expect(onAct).toHaveBeenLastCalledWith({ do: "lift", item: "seacock" }, "Seacock open");
-    await tap("So it is: Blower");
+    await tap("Confirm: Blower");
     expect(onAct).toHaveBeenLastCalledWith({ do: "tick", item: "blower" }, "Blower");
     await tap("Go there: Every part back");
     expect(onPane).toHaveBeenCalledWith("parts-back");

@@ -313,7 +313,7 @@ function With(p: {
   );
 }
 
-/** A descaler of the yard's own, by what is printed on it; it goes into the yard's book. */
+/** A descaler of the yard's own, by what is printed on it; it goes into tasks and methods. */
 function OwnProduct({ onMade }: { onMade: (id: string) => void }) {
   const { noteInBook } = useSave();
   const [open, setOpen] = useState(false);

@@ -14,7 +14,7 @@ import { kindLabels, named, type WetworkAct } from "../../ui/job/wetwork";
 import { WorkView } from "./WorkView";
 import { wordsOf } from "../../ui/words";
 
-/** Wet work: acid, glycol and hose water planned, timed and put down, with what it brought. */
+/** Flush, descale, coolant: acid, glycol and hose water planned, timed and put down, with what it brought. */
 export function WetworkScreen() {
   return <OfJob>{(p) => <Wet {...p} />}</OfJob>;
 }
@@ -55,7 +55,7 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
           ← {page.craft.name}, {page.engine.name}
         </Button>
         <Typography variant="h1" sx={{ mb: 1 }}>
-          Wet work
+          Flush, descale, coolant
         </Typography>
         <Box
           sx={{

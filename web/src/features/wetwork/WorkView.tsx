@@ -215,7 +215,7 @@ function Clock({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
         onClick={() => onAct({ do: work.running ? "stop" : "begin" }, work.running ? "Stopped" : "Begun")}
         sx={{ mt: 1, minHeight: 56, ...(work.running && { borderColor: "text.primary", color: "text.primary" }) }}
       >
-        {work.running ? "Stop for now" : work.elapsed_s > 0 ? "Go on" : "Begin"}
+        {work.running ? "Pause" : work.elapsed_s > 0 ? "Resume" : "Begin"}
       </Button>
     </Box>
   );
@@ -275,7 +275,7 @@ function Bath({ onAct }: { onAct: OnWet }) {
         <TextField label="pH strip" value={ph} onChange={(e) => setPh(e.target.value)} sx={{ flex: 1 }} />
         <TextField label="Bath, °C" value={temp} onChange={(e) => setTemp(e.target.value)} sx={{ flex: 1 }} />
         <Button variant="contained" disabled={p === undefined && t === undefined && !fizz && !colour} onClick={keep}>
-          Keep
+          Save
         </Button>
       </Stack>
     </Box>
@@ -371,13 +371,13 @@ function Litres({ onAct }: { onAct: OnWet }) {
           />
           <Button
             disabled={numberOf(text[verb]) === undefined}
-            aria-label={`Keep: ${label}`}
+            aria-label={`Save: ${label}`}
             onClick={() => {
               onAct({ do: verb, litres: numberOf(text[verb]) ?? 0 }, label);
               setText({ ...text, [verb]: "" });
             }}
           >
-            Keep
+            Save
           </Button>
         </Stack>
       ))}
@@ -390,13 +390,13 @@ function Litres({ onAct }: { onAct: OnWet }) {
         />
         <Button
           disabled={numberOf(percent) === undefined}
-          aria-label="Keep: strength"
+          aria-label="Save: strength"
           onClick={() => {
             onAct({ do: "strength", percent: numberOf(percent) ?? 0 }, "Strength kept");
             setPercent("");
           }}
         >
-          Keep
+          Save
         </Button>
       </Stack>
     </Box>
@@ -444,14 +444,14 @@ function Ending({ onAct }: { onAct: OnWet }) {
         />
         <Button
           disabled={where.trim() === "" || numberOf(litres) === undefined}
-          aria-label="Keep: waste"
+          aria-label="Save: waste"
           onClick={() => {
             onAct({ do: "waste", what, litres: numberOf(litres) ?? 0, words: where.trim() }, "Waste kept");
             setWhere("");
             setLitres("");
           }}
         >
-          Keep
+          Save
         </Button>
       </Stack>
       <Stack direction="row" sx={{ gap: 1, mt: 1.5, flexWrap: "wrap" }}>

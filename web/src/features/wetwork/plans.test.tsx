@@ -139,7 +139,7 @@ describe("a piece of wet work", () => {
     expect(screen.getByText(/from gear-oil cooler/)).toHaveTextContent("Heat exchanger: from gear-oil cooler (10 min)");
     expect(screen.getByRole("timer")).toHaveTextContent("2:05");
     expect(screen.getByText("57:55 to go")).toBeInTheDocument();
-    await tap("Go on");
+    await tap("Resume");
     expect(onAct).toHaveBeenCalledWith({ do: "begin" }, "Begun");
   });
   it("takes a look at the bath, and says what it means", async () => {
@@ -148,7 +148,7 @@ describe("a piece of wet work", () => {
     await tap("weak fizz");
     await userEvent.type(screen.getByLabelText("pH strip"), "4,2");
     await userEvent.click(
-      within(screen.getByRole("region", { name: "Read the bath" })).getByRole("button", { name: "Keep" }),
+      within(screen.getByRole("region", { name: "Read the bath" })).getByRole("button", { name: "Save" }),
     );
     expect(onAct).toHaveBeenCalledWith({ do: "read", bath: { ph: 4.2, fizz: "weak" } }, "Reading kept");
   });

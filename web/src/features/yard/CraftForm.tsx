@@ -68,9 +68,9 @@ export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClos
           </Stack>
         </DialogContent>
         <DialogActions sx={{ p: 2 }}>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button variant="contained" type="submit" disabled={!facts.name.trim() || !who.trim()}>
-            Keep
+            Save
           </Button>
         </DialogActions>
       </form>

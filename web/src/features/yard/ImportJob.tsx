@@ -47,7 +47,7 @@ export function ImportJob({ onClose }: { onClose: () => void }) {
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="take-title">
       <DialogTitle id="take-title" component="h2">
-        Take in a job
+        Import a job
       </DialogTitle>
       <DialogContent>
         <Stack sx={{ gap: 2 }}>

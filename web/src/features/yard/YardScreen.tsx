@@ -42,10 +42,10 @@ export function Yard() {
                     />
                   )}
                   <Button component={Link} to="/due" sx={{ color: "text.primary", textDecoration: "underline" }}>
-                    What is due
+                    Due
                   </Button>
                   <Button component={Link} to="/parts" sx={{ color: "text.primary", textDecoration: "underline" }}>
-                    The shelf
+                    Parts
                   </Button>
                   <Button component={Link} to="/methods" sx={{ color: "text.primary", textDecoration: "underline" }}>
                     The yard&apos;s book
@@ -71,7 +71,7 @@ export function Yard() {
       </Loaded>
       <Stack direction="row" sx={{ gap: 2, flexWrap: "wrap", borderTop: 2, borderColor: "text.primary", pt: 1, mt: 1 }}>
         <Button onClick={() => setTaking(true)} sx={quiet}>
-          Take in a job from a file
+          Import a job
         </Button>
         <Button href="/api/v1/backup" download sx={quiet}>
           Back up the whole record

@@ -31,7 +31,7 @@ export function CoolingFields(p: {
   return (
     <Stack component="fieldset" sx={{ border: 0, p: 0, m: 0, gap: 1.5 }}>
       <Typography component="legend" variant="h3" sx={{ mb: 0.5 }}>
-        What she should read is reckoned from
+        Expected values are based on
       </Typography>
       {!p.engine && (
         <Typography sx={{ color: "text.secondary" }}>
@@ -52,7 +52,7 @@ export function CoolingFields(p: {
       {open && !direct && <ExchangerFields cooling={p.cooling} wrong={p.wrong} onChange={p.onChange} />}
       {p.engine && !open && (
         <Button onClick={() => setOpen(true)} sx={{ alignSelf: "flex-start", px: 0 }}>
-          I know better: change these
+          Enter my own figures
         </Button>
       )}
     </Stack>

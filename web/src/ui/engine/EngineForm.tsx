@@ -158,9 +158,9 @@ function Form({
         </Stack>
       </DialogContent>
       <DialogActions sx={{ p: 2 }}>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button variant="contained" type="submit" disabled={!ready}>
-          Keep
+          Save
         </Button>
       </DialogActions>
     </Box>

@@ -57,7 +57,7 @@ export function StartJob({
               />
             )}
             <TextField
-              label="What were you told?"
+              label="Owner's complaint"
               multiline
               minRows={2}
               value={told}

@@ -70,10 +70,10 @@ function Line({ condition: c, onAct, onPane }: { condition: Condition; onAct: Ac
           <Button
             variant="contained"
             onClick={() => onAct({ do: c.settle === "lift" ? "lift" : "tick", item: c.item }, c.label)}
-            aria-label={`So it is: ${c.label}`}
+            aria-label={`Confirm: ${c.label}`}
             sx={{ whiteSpace: "nowrap", flex: "none" }}
           >
-            So it is
+            Confirm
           </Button>
         )}
         {!passed && settledIn.has(c.id) && (

@@ -36,7 +36,7 @@ export function DueRow(p: {
           </Typography>
           {item.put_off && (
             <Typography>
-              Put off to {day(item.put_off.until)} by {item.put_off.by}: {item.put_off.why}
+              Postponed to {day(item.put_off.until)} by {item.put_off.by}: {item.put_off.why}
             </Typography>
           )}
           {others.map((r) => (
@@ -67,7 +67,7 @@ export function DueRow(p: {
               data-on={open === "off"}
               onClick={() => setOpen(open === "off" ? undefined : "off")}
             >
-              Put off
+              Postpone
             </Button>
           </Stack>
           {open === "done" && (
@@ -84,7 +84,7 @@ export function DueRow(p: {
                 p.onSay(
                   p.engine,
                   { upkeep: { do: "put-off", item: item.item, until, words } },
-                  `Put off: ${lower(item.label)}`,
+                  `Postpone: ${lower(item.label)}`,
                 );
                 setOpen(undefined);
               }}

@@ -20,7 +20,7 @@ interface Point {
 
 type Carried = PlantRound["readings"] | undefined;
 
-/** The temperature along the water: at each place what was found, on the band in which it should be; and what her healthy
+/** The temperature in flow order: at each place what was found, on the band in which it should be; and what her healthy
  * round and her twin's come to here. */
 export function PathPicture(p: {
   round: PlantRound;
@@ -64,7 +64,7 @@ export function PathPicture(p: {
   return (
     <Box component="figure" sx={{ m: 0 }}>
       <Typography variant="h3" component="figcaption">
-        Temperature along the water, {p.units.shownAs("degC", p.system)?.symbol}
+        Temperature in flow order, {p.units.shownAs("degC", p.system)?.symbol}
       </Typography>
       <svg
         viewBox={`0 0 ${width} ${y(points.length) - 4}`}

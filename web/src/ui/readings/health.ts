@@ -53,7 +53,7 @@ export function nextReadingWords(t: Schemas["NextReading"], rpm: number | undefi
 
 /** What the readings are held against. */
 export function comparisonWords(s: Schemas["PlantComparison"]): string {
-  if (s.kind === "baseline") return `Held against her own healthy readings${s.at ? ` of ${day(s.at)}` : ""}.`;
-  if (s.kind === "twin") return `Held against her twin, ${s.name ?? "the other engine"}, read the same day.`;
-  return "Held against what is usual for her type. A healthy round of her own would tell more.";
+  if (s.kind === "baseline") return `Compared with its own healthy baseline${s.at ? ` of ${day(s.at)}` : ""}.`;
+  if (s.kind === "twin") return `Compared with its sister, ${s.name ?? "the other engine"}, read the same day.`;
+  return "Compared with a typical engine of this kind. A healthy round of her own would tell more.";
 }
