@@ -1672,7 +1672,7 @@ type BaselineEntry struct {
 	Rounds   []ID       `json:"rounds"`
 	TappedAt *time.Time `json:"tapped_at,omitempty"`
 
-	// Words Needed where the rounds look like a fault: why she is well all the same.
+	// Words Needed where the rounds look like a fault: why it is well all the same.
 	Words *string `json:"words,omitempty"`
 }
 
@@ -1749,7 +1749,7 @@ type BundleImported struct {
 	Words      string     `json:"words"`
 }
 
-// CalculationAsked A sum kept in a job, with what was given to it.
+// CalculationAsked A calculator kept in a job, with what was given to it.
 type CalculationAsked struct {
 	Given CalculatorInput `json:"given"`
 	Name  string          `json:"name"`
@@ -2348,7 +2348,7 @@ type EnginePage struct {
 	Craft  Craft  `json:"craft"`
 	Engine Engine `json:"engine"`
 
-	// Facts What the model takes for her cooling, and where it comes from.
+	// Facts What the model takes for its cooling, and where it comes from.
 	Facts []PlantFact `json:"facts"`
 	Jobs  []JobCard   `json:"jobs"`
 	Log   []LogLine   `json:"log"`
@@ -2761,7 +2761,7 @@ type JobCard struct {
 	OpenedBy string    `json:"opened_by"`
 	Words    *string   `json:"words,omitempty"`
 
-	// Works Wet work that was finished.
+	// Works Flush
 	Works []WorkLine `json:"works"`
 }
 
@@ -2807,7 +2807,7 @@ type JobEntry struct {
 	// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
 	Strip *TeardownAct `json:"strip,omitempty"`
 
-	// Sum A sum kept in a job, with what was given to it.
+	// Sum A calculator kept in a job, with what was given to it.
 	Sum *CalculationAsked `json:"sum,omitempty"`
 
 	// TappedAt When it was tapped, by the device's clock; it may have waited for a link.
@@ -2839,7 +2839,7 @@ type JobPage struct {
 	Proving    ProvingPage   `json:"proving"`
 	Rounds     []RoundMade   `json:"rounds"`
 
-	// Standard What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
+	// Standard What readings are held against: the engine's type, its own healthy rounds, or its sister's of the same day.
 	Standard PlantComparison     `json:"standard"`
 	Strategy Strategy            `json:"strategy"`
 	Sums     []StoredCalculation `json:"sums"`
@@ -3002,7 +3002,7 @@ type LogLine struct {
 	// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
 	Strip *TeardownAct `json:"strip,omitempty"`
 
-	// Sum What the kept sum asks.
+	// Sum What the kept calculator asks.
 	Sum      *string    `json:"sum,omitempty"`
 	TappedAt *time.Time `json:"tapped_at,omitempty"`
 
@@ -3130,7 +3130,7 @@ type NextCheck struct {
 	Check         string  `json:"check"`
 	ConfirmChance float64 `json:"confirm_chance"`
 
-	// GainBits Expected information about the faults, reckoned on the likeliest sets and the check's four most telling findings.
+	// GainBits Expected information about the faults, computed on the likeliest sets and the check's four most telling findings.
 	GainBits float64 `json:"gain_bits"`
 	Minutes  float64 `json:"minutes"`
 	Reason   string  `json:"reason"`
@@ -3181,7 +3181,7 @@ type Operation struct {
 	// Load Heat against the propeller curve's; 1 on the curve. Above 0, to 2.
 	Load *float64 `json:"load,omitempty"`
 
-	// OutOfGear She drives nothing but herself; load is then against that.
+	// OutOfGear It drives nothing but itself; load is then against that.
 	OutOfGear *bool `json:"out_of_gear,omitempty"`
 
 	// Rpm Above 0, to 1.1 of rated.
@@ -3263,7 +3263,7 @@ type PartUsed struct {
 	Quantity float64   `json:"quantity"`
 	State    PartState `json:"state"`
 
-	// Stock The part on the yard's shelf that it was taken of; more than lie there are refused (409).
+	// Stock The part on the yard's inventory that it was taken of; more than lie there are refused (409).
 	Stock *string `json:"stock,omitempty"`
 }
 
@@ -3376,7 +3376,7 @@ type PlantAsked struct {
 	Engine PlantEngine `json:"engine"`
 }
 
-// PlantComparison What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
+// PlantComparison What readings are held against: the engine's type, its own healthy rounds, or its sister's of the same day.
 type PlantComparison struct {
 	At   *time.Time     `json:"at,omitempty"`
 	Kind ComparisonKind `json:"kind"`
@@ -3402,7 +3402,7 @@ type PlantEngine struct {
 	RatedKw  float64 `json:"rated_kw"`
 	RatedRpm float64 `json:"rated_rpm"`
 
-	// Standard What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day.
+	// Standard What readings are held against: the engine's type, its own healthy rounds, or its sister's of the same day.
 	Standard    *PlantComparison `json:"standard,omitempty"`
 	ThermostatC *float64         `json:"thermostat_c,omitempty"`
 }
@@ -3469,13 +3469,13 @@ type PlantLimits struct {
 	MarginK float64 `json:"margin_k"`
 	Picture Picture `json:"picture"`
 
-	// Rpm The speed from which she reaches it; left out: not to 1.1 of rated.
+	// Rpm The speed from which it reaches it; left out: not to 1.1 of rated.
 	Rpm *float64 `json:"rpm,omitempty"`
 
-	// SeaC The sea from which she reaches the alarm, 0 to 40; left out: no sea is warm enough.
+	// SeaC The sea from which it reaches the alarm, 0 to 40; left out: no sea is warm enough.
 	SeaC *float64 `json:"sea_c,omitempty"`
 
-	// Spare Heat that she could lose more before the alarm, as a share of what she makes here; at most twice.
+	// Spare Heat that it could lose more before the alarm, as a share of what it makes here; at most twice.
 	Spare float64 `json:"spare"`
 }
 
@@ -3913,7 +3913,7 @@ type Rival struct {
 type RoundMade struct {
 	At time.Time `json:"at"`
 
-	// Baseline Her healthy round, carried to this operation.
+	// Baseline Its healthy round, carried to this operation.
 	Baseline *[]RoundReading `json:"baseline,omitempty"`
 	By       string          `json:"by"`
 
@@ -3924,7 +3924,7 @@ type RoundMade struct {
 	// Should What a healthy engine reads at this operation.
 	Should *[]PlantReading `json:"should,omitempty"`
 
-	// Twin Her twin's round of the same day, carried to this operation.
+	// Twin Sister engine's round of the same day, carried to this operation.
 	Twin  *[]RoundReading `json:"twin,omitempty"`
 	Words string          `json:"words"`
 }
@@ -4853,7 +4853,7 @@ type ServerInterface interface {
 	// ListCalculators Every sum with its fields, their units and ranges, and the units that can be typed
 	// (GET /calc)
 	ListCalculators(ctx *echo.Context) error
-	// Calculate Work a sum out. Keeps nothing.
+	// Calculate Work a calculator out. Keeps nothing.
 	// (POST /calc/{name})
 	Calculate(ctx *echo.Context, name string, params CalculateParams) error
 	// GetCalendar What is due as a calendar (iCalendar, RFC 5545), to keep or to subscribe to on this machine
@@ -4886,7 +4886,7 @@ type ServerInterface interface {
 	// PutBaseline Make rounds of a job, taken in health, the standard by which the engine is judged ever after
 	// (PUT /engines/{engine_id}/baseline)
 	PutBaseline(ctx *echo.Context, engineId EngineID) error
-	// PutEngineEntry Put down a meter's reading, or something about her upkeep
+	// PutEngineEntry Put down a meter's reading, or something about its maintenance
 	// (PUT /engines/{engine_id}/entries/{entry_id})
 	PutEngineEntry(ctx *echo.Context, engineId EngineID, entryId EntryID) error
 	// PutFeed Say where an engine's gateway is, and what each of its channels is mounted on
@@ -4904,13 +4904,13 @@ type ServerInterface interface {
 	// PreviewDatalog Look at a logger's file; nothing is kept
 	// (POST /engines/{engine_id}/logger)
 	PreviewDatalog(ctx *echo.Context, engineId EngineID) error
-	// GetServiceRecord An engine's record - her life, her hours, her trends, and what is due
+	// GetServiceRecord An engine's record - its service history, its hours, its trends, and what is due
 	// (GET /engines/{engine_id}/record)
 	GetServiceRecord(ctx *echo.Context, engineId EngineID) error
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
-	// GetInventory The yard's shelf, and what is to be ordered; or what of it fits an engine, by herself or by her pump
+	// GetInventory The yard's shelf, and what is to be ordered; or what of it fits an engine, by itself or by its pump
 	// (GET /inventory)
 	GetInventory(ctx *echo.Context, params GetInventoryParams) error
 	// GetInventoryCSV The same as a table
@@ -4919,7 +4919,7 @@ type ServerInterface interface {
 	// PutInventoryEntry Keep a part, count it, order it of the supplier, receive it, or say that it was the wrong one
 	// (PUT /inventory/entries/{entry_id})
 	PutInventoryEntry(ctx *echo.Context, entryId EntryID) error
-	// FitImpeller Which impellers, on the shelf and at the supplier, fit in the place of one that was measured. Keeps nothing.
+	// FitImpeller Which impellers, in stock and at the supplier, fit in the place of one that was measured. Keeps nothing.
 	// (POST /inventory/impeller-fit)
 	FitImpeller(ctx *echo.Context) error
 	// GetJob A job as it stands, with its diagnosis
@@ -4970,7 +4970,7 @@ type ServerInterface interface {
 	// PlantHealth What rounds of readings say of an engine's health. Keeps nothing.
 	// (POST /plant/health)
 	PlantHealth(ctx *echo.Context, params PlantHealthParams) error
-	// PlantLimits What is left to an engine before her alarm, in health or with faults. Keeps nothing.
+	// PlantLimits What is left to an engine before its alarm, in health or with faults. Keeps nothing.
 	// (POST /plant/limits)
 	PlantLimits(ctx *echo.Context) error
 	// PlantSteady What should be read at every station of an engine at rest, in health or with faults. Keeps nothing.
@@ -8022,7 +8022,7 @@ type StrictServerInterface interface {
 	// ListCalculators Every sum with its fields, their units and ranges, and the units that can be typed
 	// (GET /calc)
 	ListCalculators(ctx context.Context, request ListCalculatorsRequestObject) (ListCalculatorsResponseObject, error)
-	// Calculate Work a sum out. Keeps nothing.
+	// Calculate Work a calculator out. Keeps nothing.
 	// (POST /calc/{name})
 	Calculate(ctx context.Context, request CalculateRequestObject) (CalculateResponseObject, error)
 	// GetCalendar What is due as a calendar (iCalendar, RFC 5545), to keep or to subscribe to on this machine
@@ -8055,7 +8055,7 @@ type StrictServerInterface interface {
 	// PutBaseline Make rounds of a job, taken in health, the standard by which the engine is judged ever after
 	// (PUT /engines/{engine_id}/baseline)
 	PutBaseline(ctx context.Context, request PutBaselineRequestObject) (PutBaselineResponseObject, error)
-	// PutEngineEntry Put down a meter's reading, or something about her upkeep
+	// PutEngineEntry Put down a meter's reading, or something about its maintenance
 	// (PUT /engines/{engine_id}/entries/{entry_id})
 	PutEngineEntry(ctx context.Context, request PutEngineEntryRequestObject) (PutEngineEntryResponseObject, error)
 	// PutFeed Say where an engine's gateway is, and what each of its channels is mounted on
@@ -8073,13 +8073,13 @@ type StrictServerInterface interface {
 	// PreviewDatalog Look at a logger's file; nothing is kept
 	// (POST /engines/{engine_id}/logger)
 	PreviewDatalog(ctx context.Context, request PreviewDatalogRequestObject) (PreviewDatalogResponseObject, error)
-	// GetServiceRecord An engine's record - her life, her hours, her trends, and what is due
+	// GetServiceRecord An engine's record - its service history, its hours, its trends, and what is due
 	// (GET /engines/{engine_id}/record)
 	GetServiceRecord(ctx context.Context, request GetServiceRecordRequestObject) (GetServiceRecordResponseObject, error)
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
-	// GetInventory The yard's shelf, and what is to be ordered; or what of it fits an engine, by herself or by her pump
+	// GetInventory The yard's shelf, and what is to be ordered; or what of it fits an engine, by itself or by its pump
 	// (GET /inventory)
 	GetInventory(ctx context.Context, request GetInventoryRequestObject) (GetInventoryResponseObject, error)
 	// GetInventoryCSV The same as a table
@@ -8088,7 +8088,7 @@ type StrictServerInterface interface {
 	// PutInventoryEntry Keep a part, count it, order it of the supplier, receive it, or say that it was the wrong one
 	// (PUT /inventory/entries/{entry_id})
 	PutInventoryEntry(ctx context.Context, request PutInventoryEntryRequestObject) (PutInventoryEntryResponseObject, error)
-	// FitImpeller Which impellers, on the shelf and at the supplier, fit in the place of one that was measured. Keeps nothing.
+	// FitImpeller Which impellers, in stock and at the supplier, fit in the place of one that was measured. Keeps nothing.
 	// (POST /inventory/impeller-fit)
 	FitImpeller(ctx context.Context, request FitImpellerRequestObject) (FitImpellerResponseObject, error)
 	// GetJob A job as it stands, with its diagnosis
@@ -8139,7 +8139,7 @@ type StrictServerInterface interface {
 	// PlantHealth What rounds of readings say of an engine's health. Keeps nothing.
 	// (POST /plant/health)
 	PlantHealth(ctx context.Context, request PlantHealthRequestObject) (PlantHealthResponseObject, error)
-	// PlantLimits What is left to an engine before her alarm, in health or with faults. Keeps nothing.
+	// PlantLimits What is left to an engine before its alarm, in health or with faults. Keeps nothing.
 	// (POST /plant/limits)
 	PlantLimits(ctx context.Context, request PlantLimitsRequestObject) (PlantLimitsResponseObject, error)
 	// PlantSteady What should be read at every station of an engine at rest, in health or with faults. Keeps nothing.
@@ -9913,386 +9913,386 @@ var swaggerSpec = []string{
 	"14puuKJIt+6GFtS0itr7yLRqKeM37gceUY6G71CrOk7rG/4ehNbRCX/g+idQRrvpfrjILnbRSX5NNau4",
 	"YKCcgzJQFNyullave/Ne0Uqz7GApy92kdLPz+Jh1yn2Chp15NT2prbLcEDt1wijOtD9x7+Wykzr4TfIh",
 	"w4Fq+uEltn74CBQ9/9sBO8PO/NEy92f7vrAcT5uGFYtDTYsadt/wuieSu53ZShVb2E+MFcwKSnv/26Xh",
-	"avCutMeSUDzE1yBMdQlHd8uqitCqwkuK1nBt1vTDKybWpry4fnx1dZVNcF7vhba06+xeU7gHMWb8mpry",
-	"dUWFk0KH74SG5tzsFuvjZf68Ijmtct7WJKdqKQU1jCzZSipGuLFL0g0TJvF6O+1FkstHiypRNWZCtusy",
-	"ptRmF6tWswVN7MheB4s8sbHiQrPFvIeQLqlii5LjbPep/hJOiwKWqbhVcxIJjJ1WchvRU5jK7RXjNaSc",
-	"on5o7D7mVBBDN4zw3sh1m5ep4xqZbxabderaoXl1PMmr3oGCRnYeudppQyt9TTRz/7zYrBNnZlol5I0z",
-	"MiW031Il7JU884lKDVOJTHp4zzpadJ30JrH3cHUsechuQ+f9DaNWuZh5meSyki083/bEUkQwrvh//Mek",
-	"qmbb2HdpmUh+w+om8dh9jK27ogWbuWI4M1HJR4mRSpCl7fQaLTD2WHCtuVhnhC7lDSNXGVmySm7Jw+Sz",
-	"Qs3kGx0W8hZaHjOM/dffh1b/1nfvlQ7tFLU1Kmp2SZavFM03oKtpZuIqSSuKir3g1VyCFtTQuMK/4vbB",
-	"tqSaffX4CWkb+4x7/Dfy49dWKvH9W2S5M2z/cvzqfzy6uopdkNmFU5oOdlBUO6LpDncOdeMlAzknYu/h",
-	"AzrDMqJkBsK8rBupTPQ+VXRlomIDbbjRP81RtjasiTzqgtEQHshUW7muDbVKiZWpcx/o20VYR1yl23s9",
-	"gtR2do9DCzr2drT2g7+/l8v4H2XDnNqSprA1pTRSx/tSLJeq8PL9+O9B2RtXwZAyYT97Ohh20Kff3uq7",
-	"pYZ57k3K7W2M657RKm8reAE91RskyOih3N+1p0S3NbG9Ey4ItZp4hvasreebNb9hwh5JPIn7TA1/nDRm",
-	"uTlK9VI0aA0Q7gnUP8ePs/irS8+y0+9vCYyTuWmO0U9GbJN06cwkR9OiOmahgqNGScOUloJsqTDa0m0j",
-	"8MV91Etf7z2wxLi/uNNUbelO46klSwbmI27mnVz2gdZNxU7YqhVnVZFueup6eGE/jM1lrWTbRGft2eL4",
-	"D9KwIYqDYYSvW8U0qRkVhH2gual28wikmG4rc8o638CXUbOTbJWzJ59obnH8C/yWOYb0BAxb003eE6ob",
-	"ek9V9EwwfhAGTfWxZ9o4ieCDGGUanptWTfskXLOwP8PiDV2F++zx9Q6YwxIRbA2OTE+IaKvKvSm4IYVk",
-	"Gq4r2jTINkfUaUXOlKFcmBEzTJIqe6iMMDzXVBWkYDccJDlYjN1sMz9Pex41yWnNUEBbRldKqoH5Fkxp",
-	"I2UxNt1xoRp6OJr1d3Lb3Q927AJ+UowWGVnuCPBldF4nvqOk2rg3SxLj/Ybt3xrWTJ4wx1f7W9wNOfTq",
-	"6hF4/DShFDw+TKXkh6JhbEmv6JJVFYvK0xDEcKRcW50WIyOERDcJdxf6JfmNm1K2hkjBnAhlVUHqVhur",
-	"DkOjjLQCPEdo05ENMtHl/rUQeSCBgCISHC+2f3Vgc77lBVKyKn5/bLgoZvb/g/1k3JNNP6Rah+iHhZLb",
-	"AS2y5iK1Hy7G+pGxh+lbNO8b2eYlK+KOvcHrVYpqt+CrSbeSqHYvV6h9IyvETWq6Xa+ZNsnM/RbbD9wV",
-	"3vIe4TMkmVNRtx1DP7HSkYNnEjTIiPoVv2i9/R4YqbdMR/WEo/6DY8Hgi8BdzcIOZheGfQD/B4iAi+xi",
-	"x/R9IXv3Oux95j7V0Wf4oaI2cS+OzPoVx506MH+09Sm60ND+pfdllfkEL1StL3zP45vyJugNdyeAT1aR",
-	"h1XHO5JkKIIGLARUu1CFmdIjzTUWP2EwpfgOGlrJdRuLiAmRTUnkdoFQMRfCGTXaLmwhraehqIIVrXnF",
-	"ZzDmC/vB7gXNjY73N+tZA170OI+L4khzGzfywgeDD8D0nr4FsRjTA7g2Em18SR19h+1fgqUgEuNWN/aI",
-	"q7iVEmw4EMhj7xbX9DNNarph99vm2DaSyxumFprRaqa6Wyh+w+bG5wnNlLnNU9ON2nWV7a0gdkZrZko5",
-	"Q/D9CO3jhkVWnEcWN5Sr9J5eU64GolMWK5o7s9A+M/zYVoY39owSSjQzn2nSKC4V2TK+Lq3+kTPgE9aL",
-	"LVmynYTgsF4QSaJXYJaEeosfRO/hZsNYMyD/uUYroFXbBbwtwTSZrLWPbckNU9pFaIxfEb7hHv17IrFH",
-	"jyDY/I530qAnq4KoCfI587dHNAjUM3QgVk8oxC+p1seeHF5REZX1pSE5rSoUIl3kmpH2wVVIwexbn+el",
-	"3QzD882QGj87FhcUznmxsvBJdMklFevIpbzy79xjj6CSdXxacnpS2K3rBD6JT8repiOKQoTj/UtXNkyg",
-	"Rejav5IvQfmuKmpP5b4GHbfezolaECuu6plfdV6SsTOIqQLOPXiyJoHOpKOrFoMHPk3A+GFYqyKUNIrm",
-	"hmtWkJKKIguvPStRcZ8TRWq4ag7ez5ZsYK+3FzoK6azX+2ea0Fra41qyep5pGUNSZ265k3Qx5nVmyyWr",
-	"pFjr6+5Sse9dLyGfQEARqCsuaLamBYN/tLc6fNTJ+KPp9C+eIynmRrbE2hvblEwze390nX+midwKH1N5",
-	"i8DDPenkiXNwIYRroov0D9K+52o7Evt+g3rHEzl+UNb86AIKxkP1x/yRy12UBrmXZBEv8ZwovXlRR7I1",
-	"uaxZ0qPlZ9d2hl8U1tSN0t8fiFWj6DV16xsk+s/dLL11xYWZcpFLkVet5jf2V73hTcOKuOGkkjrmnj/D",
-	"3hVMN9yw2JHd2QNr39g5DI8W/E4FABcAmGfx7GzpLnoq5/GAC73VC1BEYaSBELjjN2KKTT5l74OWFptM",
-	"5xhPZQNZN1RxLcWhmQ2aZhdLFzBribfdsyz0OEAKNJQdM8HApWWpMvM2k5s4qa3sVbwomIh+hpIo/gCl",
-	"uYsEd+IKWMryEVjwZZuXznVvp/uEsLoxuy5wzgXvSfub9+XHpH40XvelIbTSklidWIeQXauTkSWzfIts",
-	"HVdX5ydqyY1LyAoEcXsQZrhHyDinuFyf44MeJfwyzvS8jmkk38ktqanYEfg7UVQxRZbSlIS65x9VLsuG",
-	"0bwktLJbhKFGoF14HWJuVCC1LH7h5zWw7pA4dLT0JctpqwfYC9+pIS3lWI33Pqbj0Jou1yU1nDKFJXye",
-	"gJ+1Z4n+cHESyIoK87qiYm7IfBUCUFPClu1OC0gpWjQYRru4kVWLN1RKVPKHHB5TKnnIdbXLZTVpL4NW",
-	"eAeUjBYzBijZjJDV7MJQtWbmtNXjP0zcY6LkS+78CjdMa1adFk7rd3af6D3y9JYeyDy0vtGt783TTWqI",
-	"R1OicAcsNcLq1JBW1qnZOXb5JESk+mR4MCeAJxgENjfos78kLyq51SCqqCF2LQXRDWPFJbHyIBCqG5EL",
-	"uGu2dEeoeSdqqc01aeliu9hkXfuFosbeCVL1/s20S6afkF+fgiPZP0B8MpyLPodGGWY0wY5B4pmL8IHJ",
-	"ytXeRN+JI6sr3csIGvULdC3tBQAcsnm/2ETkPaO9JCxoSUpZFfoJ+dLepg+vrrKrq6vEbAcUT4tqUce8",
-	"MQ8h+nVGf4d0nzTC0g1T+g223fseyD/1+S/QKMiiyNmPrOerxLXAVlYVUwv2AQeOZCzILVNkLZl2WrTl",
-	"BHyKcn1NviAF15CbXDNhMvLo8kvSVFTA0UDiJhoKFN2ObtKjGZuEhyTS0RXwj+0otbNYgPszH5N7eN8r",
-	"U8Y12sQnxGhAXlzx3Qr0oCToe84liJ9kbrqu79+HlvmMqrHo6tH3KzQK9rR0yxha1mDkKTvFfhCwHl7H",
-	"STl9fkN7cbN/uxp8oZ4/+c/zQ0rPnkUmIrUKvcc2Uyubnas3kScHKxrcpNc0Zuv+65gtu6hkehzcK7kG",
-	"TIm5PIujxIjyHL3yz6ywj7yfc3s1xh++69aZ4pMwKMouS+lY9LiwmGhwlA5hzummDOCb6KTjoUcvCwzQ",
-	"tH/NeqlpbtI+3lT4RDqnPkVfVVvFjWEJvjFPETep7suOIGH1bkmZ24+RjbyzPJ6JpJ0vHl/Fk3ZSs23c",
-	"/PvpNneSG50Dp6cfXjevH0FK7Wcmf/V4LDP5Y3bHlD1V1B+F3Rk3oYMk5UdXCJnlf394DuHdHc5jouDW",
-	"hLcDd2nTI6Bd2Nti+lRDp7xmT8Ij6ppQAqcps++arX8L+COv6U4fJW2fdBU5NuiOsGPAkUPgmG12RqcT",
-	"4eMUm4cdNE3aPkmjZMwIqzQKVBgbPUizievW5xcwQr7Xit1wto1hE5109t3lGA3UrnjNTVQ/zi4sXTww",
-	"S9r1zlZmAF0FFj0DLwZRXsI2HiXHDAYjTx5PfwWiBcI+05gDOsADdv/hNTz4YymCh5dBIF8IkfVbFI5L",
-	"IGKgwcDOO2vBHOMLEz2XjRM7qDJhgiXVBsI4nhAXigKWeI28/14u0Srct8TEgsbQOoBv8mKa5XY+PYNW",
-	"yc1ZtZTbxcrqD6mf+DCYeV9pRnOZbxZbqTaJH32MbtcOoSGNYcruxf/1b1f3//77n48/3scfHnU//LfY",
-	"JfKcLRXX+zBuql1iYPaWYcIzhYBUXbIKXMxVW6xZ1IH0HKl9goGZClkwvdhPK+zpm0tqyhgAwtOq8gxn",
-	"myQaMEqpmU625VZSNvGwiC4TEcMheIHmF1Mq2a7LONYWwBaM+/s71ejRlGpkJ5e8ktoOzV3Y5VDuU1rA",
-	"ouspLswPUs1cKEI076lm9kDznEY218FEeZAtIQ2GbeS8SA6/Cwy+R9a/Hc96XlxA0uX/GzP2fIfLo1Gy",
-	"aHOTAHQJzewXbd0saN0kT8u2D6a5lDBKe14BVWWxnvVJJbfJXxgqougl9jK0f/tME83/IxWz5cD1UFOt",
-	"T3F8eJRGvynunAdR03FE9J6U7TKizz2FVD+IXYRIOrojS0Yo0RVvMgeCyMgfLeb02Euf6s3xXaeOHvn9",
-	"nHwPQhh74yd4D5XDt1Dh3Ww/iy6yZd/6jOQmLiPSbQkbthvUf4ULJYMnBNWlw0dMjio4WKEdqvOZ4xQH",
-	"1vfSBTAMhUdGEtxLl2V2fEkVMvpJKVulBx+MTk8yJYJsJByAE4IurAaWqJnYph5cYvot3LRmIVeT+XGv",
-	"pTb232omDOYsUx2NoQP/GlWI0Qfhc08wmkOkA589b9kb6H8oepAl9BCCRQ3Vm1jchyYV1/FgkW05Df3w",
-	"fA5WL0Z4eIYu5IVfR0dJHwMQwvocow7wfTy37TSD7PN22pA6ZvTv9utoQpuDYKYCF40nKrswioEoy0Pg",
-	"kn1og00xqp/G5eOMDTsUNJiqNSI/j9CF5A1TRQuxeBLmW1F8t43N+xv7LPmRUd2q+RY9qdiirlNDNxzM",
-	"0UA0XM4WSzrwV8G2i3mDNeHFNAEt5LvdHyRG8m9CPPgBFXz4WxJHe3RJoAgG6M4NZg9RDONgxtgMCY+o",
-	"+Elit/DP9AmrCzqkIf53NyfIfcWmH6UvGNpxVy2bDLx5Yducw7sKMQ6LzTYVaBCaq6ZObr9dWB06vskl",
-	"U7W0gjcdce3Is9urfuCsmm53HCF7S+xP/2D03kw7DvVs0bHf8An5uncezh7u+ylgU9OS2CoqzBvQd08P",
-	"1D3EC50dm9tzWw7cuGlSyRErCq66DfpSspr0vVwm+e37oF16ZIHP21s7hIuWpduUnfJ+y6Qg786amXkb",
-	"nkbRjKBWnfQkPYJJ83oOKgxuisM7cLdgyL2LcMASdmtr16Qj8J/rXp0n5064hWfcrHPiT8Yv0VDr58ur",
-	"q36tn4fz79fQ1d/2u/qi54WNX76jUr2tm1/sxyf6TSev8TDth3uzfnw1dYAP/Zbnuuz90Rs++h45PZa1",
-	"cbK6NRiZNjyP84UFpd+JKxotYBAg8GpZsArcS5hgXDLlY4J99QaXOJjL2rZRsk6+RUHFeEHjxQz8bX27",
-	"+/hThDb56x3H8jQd3uejd61qhXDWRCPB655dUBEH74d76jBPyaWm76Wr+/y4YNTwdUp8LGR2odvaq2b4",
-	"d954rFDwYBk0rt5g1wE6FEOANENDqINMjc71hhc+Z2SGT/QbDjVmKPg+7JVI/rgkfQQwUSEEHwIpBWew",
-	"L2zBNWFu5Guwjy7hn11FC3SVWtaFkAFnOogFfQ/kbf0R0SGtGKwgjxirZJRSFkQ9+Pzhv6h7GVG9+hn4",
-	"F3vpd4U4pJti3IbZSdRoHMpMsOfXMGjOYhIqxrL2eL4F2Mc+wyH0aXbR6hZwrBTLNxLLcQRrQYwj+rAy",
-	"x5JuSEn6paufQigRbOsNv9pQZVDonOwvjKeYp6oZI/AIB1fl/pJ+tYQjGFufaLrelnQu3gJ8MutGDGvr",
-	"bXY47AVXtll8Y7VhgqnX3re3v7UfjilwH8LdH6atfTf4fUYKuRUnZL0d1kfp0wDX8rakzb6cDoLQULGu",
-	"hlg8igx2VtyE2TAIACUTK75FFeTJ2PvL17+6sdd5RjCH4JI8k3UthUNKyFMdjYrVrIhbOIZBAH5gjSFY",
-	"fwhKja2w/hnXPvv/hIR/e8spNgM0ULFXA0Wu5qecxnEEcDO808FRys0zzo+uBlWEqeanWM/NqxxKvZ5K",
-	"mHzBZpvbaVGoKLRKKbW5bqQy84ND85IKwaoZ546x4hl+tP/Afvy3Ca3QT7836BBh/AAzoyu7rw5c55g+",
-	"vaaGbenOhYpzc00MrTZMZcRqF/bWd350RYUu2hyvxoPciAl6AjpwrP5BDHJ4SqHZf9nGdBq5WmkWCxYo",
-	"CszP2rqqMoZVlQ5KgI/xbAU38yZx/+FV9IE9J2L1CKkCt20satQyxT9TPa45ToxzJ8/A2ENEOno85VII",
-	"lhv3LsFfMPSOV0xgbIoeUFpcf21EGZVbsQiJJ8fqqD9qwHZ7oeLHzr2Gas1GIbOPo1H2R7SPUn1QAxTe",
-	"MQCMDRXBwAkcjRLTLJdR/AXIAWCs8Gg6GIgOQaSA7uzARRCIp+KgFNkzl4oyx93TL820lPR66TgA+G7D",
-	"ImmUrhaRjpcHSbrEfYAALqFDjUBCZj3m8LMIuxzlW86q4hsvOA/uvKqSWzaAcebRzw5yVakp/QMHmmRQ",
-	"gUUQj1D3b49+v4QlRCMsQnWNRBf/AHaafwL6BQy78l9AGYX4neGWUVMuPJD+NaHkhlYt87gj2uVESYVw",
-	"mccxX+FSulVB4wHE2ewCZpMKQpHmGMNZxKklfPxaBEdiBpwlF5sBeFrNbt/N7CdIxegmVh2WihzYQDPA",
-	"fPHwM0I67BCQektGFbwCeCrGpR1uET/svo7F5FsAWwGmYMPzIdA0Suy3FeVoegK8Yw+Us5IOksA+wRMA",
-	"w/fREmHUMFtHwt7SwmZmnjniDGWMx9g9qEvKD+DUD8EXzb6REfT+mu7ur9BjLgFi3MCvsft1OBKhC2G7",
-	"XQkTnIjvLrb60V6AAHGaYb25UNfMKInQUrgFQg4ZuKpWl6eAxOwWpmTBhXMYGbuy3RKv6kjhC/aArtvW",
-	"TVzxKCB+e06UN/tQ0laHsMRIfCE2IFCu3D7MVyuPpQH5H/GJ+IwNXQ7lKICyljO1KNRA/eKXRhP4IxaN",
-	"sLqPfctoA1WM5MDASQcdNq077T2QxDGrnp1DVCbgEwSJj6VVeEoNuA5+0O1bmH6UQ3tz7jGq3ZfOMRHl",
-	"UOcYDWGBnGl8nDCjZBX95tsoxPtTVyDJSu+S0cqUvlorFItfGfvyhKsZ85Y1X9f0CVkyY5hC55FUAO1Y",
-	"7fpQxvCJ1wwKDllkAi1PB7rTymW9JdwH0HYxR1HAtcxqPLN/s5+01+PbPODhpsQdQuPFeZQg2JKEsEJ/",
-	"STkqHVDA0ftin+5hXQdzDrTww8cY/tsgF/4zMcHwRoCPKCKEpTtruyeY0kqJLvkKKu39kCBlTts3nEx0",
-	"WzwsWE+kMFPuKiZchkiDP0flSjxDIloV4NzYwGOaV5hAbMXfAfljlcx6tSUiDiz/5880cZDkgxi5bXzF",
-	"yZDnro+sh33ezW54Td1DbeB5dbrNL4YJZ5k48ZgM7C1GfR9jO1sN69rbRWAnScXQsWGfyvbmdkVLt1TH",
-	"NYeEg3n8UXgoHmU2gcPXhLOLyToHJ/ekmFjPsji0t8929PXz9cQa2H3VN0kfCNi1XOgZV5EYoFsuW2Hi",
-	"1q55MC7nBw84QDUlf7RUGG52pKT6MI/8FLPAoEHYoa74zUNSe1JFt6pXbCQVaHYEHd0XnZhR3CIUqlDz",
-	"0LX7Y0VXJlul/xGFTFjuFrUUpoxhprZKE0oKusvI91S0VO0iobzJwJG9ONgZl3gQQzExos2ioLs5CWQD",
-	"OW/OyVMzqz3rUm5ZkW4OETI17L9harFjNHXtrWaLwfUfpvwIdNV33+DEOqkVBs+6TY8yixMlh6FybR0L",
-	"8Ybi3PhHCFMjWpIVHShIVUk5mMQzlAM1/GIcfOPZrjI/4zBqbK2oWx3eKL/++vI5gu87D0BecYAm5ILo",
-	"mlYVqUCnRmvpPsYBvb/6/c+/IboB/Pw44eeHAygILx2Gg0uxmguAgb5GMF/X9RNyBe9CkMdQOKMDuTo0",
-	"htICfxoIOI3CzoymWM1xS3Y1jA7Q5R7HIJKgCFJKQyySlNLSYZwuCk5BIJxlVVtemPIMPcXQNjrQ3X3f",
-	"3Q0ToRpiuVsqvDOkWN+v+Cr+angptFFtHcXxXDFWXBPq/XPOtaWZKNDZ3RvZUMhc161aYTb7mrbwNl22",
-	"+QZiHw8ckf0Z2Gm7ImGDaaAT3r49iP9+MCGtmQbHHi8yNINI7VDfGox32wNa72hczUpADYuIh7wiIEIa",
-	"2sV08bHjFe5j3fSjjyiYNJECDlbYausUVg8q2cD6jVxA9N98EvzEWJFgLUYYwzBMH9sQiRWV336Qu/Xv",
-	"YwJ90mr/wdQSxE1CJTNlOnTEFCTNsAFTDe1mpsUieG08FWODxeyyED8MDOTDhR0Y0jWUKMu69yC8GZ8Q",
-	"xVYtFNXoucLdJwT8wpHYmXNA0wUH4n6g0yQ0GYROQHo7UHaUE19FsxdzWTvHY8r7nd6wWY/36X1OZ0e7",
-	"YwP+CXvGrORwNc+stKS50Rg3AcXorI4dfc8B686p8qfMz8DtsVhB8Bcllxa3rf3ipp9U4BuADcj8poXZ",
-	"+6EdkUbZ4CcWM6je2cG8vdcPptYbd9z1ty/vemqHK8KHr2wvsiCul2Gpn5yKHAOogZZRFUDLippb1/yh",
-	"QgwA9w3kBw+98blRyQBMiTEKGJGFM+wn7PoUXjdmlPSG1YdJKm7zQGnOvKNq5WKt4/WofVpPpM6yr4t7",
-	"rOTnoRZTxK8Cf5slj4NzP2JndGZir8p0cQBwx1DFfI7HvIhl1CpmJEf6KOCY1bnV7JqEGlEOJQgrsvTe",
-	"wefMjzilVtgw8jukF83aMffJwAEaYn74yyaWC8cMsX9y8XcQESe4dvXw0+S7VJukxDI4ct3295ffX1ef",
-	"K3s1S7sCaKEuacjdwMXFzur3cpmmmR5b/xG00u5dYR/wgEd5SSDcTdtLeMNFQT7H4Bc4Dk6punf9Tjgf",
-	"yzVmeRWXHt6y+wdYxDX+LyOuzltG3Coz1y5zQWEOBuu6g8NqmLh8J3zam+0Xf7qEGV/773RbX9v/+I7e",
-	"CciIuybwv9A9pMdd4/8uCSTJXeP/QpMtM9f2P5fvhEubuybuh0sS0ueuux8v3am8xlgnnZFIQTPXfUZc",
-	"JTjbFbKCwziN1SsZBuGakbQ+WDVwtCadL+TFZ9Slu/bKuVytMiiATCvSipqavLRbjLCahFrtTa0hjJ1w",
-	"uIGdx2nPXhLHqT5n3bpRNMSUKvtdGudYkdIf8Q8Q3y7lpl851AdHTkW3P348GWLfsAHj9YkFHDGBdEp7",
-	"to2+hRjSj12W6TS6o232NHdAaD4hdeKzN76h/9CjAKbjn6CsmVUwO4bUfoyo5nJyJ/tz7T76PN2pgjqM",
-	"qkJuhVuxbuvJXaRV3uKBeqo3kcj+SJyTexZjsxCLXrAbDtkXECINGHQ13aFtZ0u5vSywgmzFxWaff0cf",
-	"xswkgoa6RYebPqFWSBycbLkbujEHcvWdspqYqt5psUlM1dWIjYX1Bq13tAts5bE90sFlOF0Lqadf6E+F",
-	"3roKUnORCGJBH5NnzIMiHuHI+JKTKYeki0dIEgouAORjl21/limfBagANel0Iv4kTbQXeyksOi1iRnqh",
-	"letzNlEqVsBlMJCsOONegEM5H+kKhPzQufIBLkmc0VWSPVm4t/Vc4vUEd9QSlSw2kXyHsQp27VkEXikA",
-	"TYSD23t29NnnCHlCX7h19mDBApn90Q2cdAxEgSgbnUgaENFvjTNk3VE63aw3+rzsu9uYjedfdof5d93S",
-	"4pTlMd/77NiTZJ95tEb74MxeBff92aH53vuVn5a7BtMLyWvJAHr4xvcZaYfweYN0OMqTLOCwFhRgDwvF",
-	"m7jJ7ZUldBWj4NniK2NzfsWgmGLyqBEQFohzA8gV+8M98Oh4HBiHYJQcLjMQfHtQohkRXVzV0RBpSFXI",
-	"XMNqzVy4sL+Tg/x8CN8fA7Qr1iyWWmgW8FpOjd07tJv2EhH9gymlTgLXOt2NJKvUfkeeqTfJAeANZ3Mq",
-	"2Ly2zV8MYWAmpUt6cngi4pKzbnPc/HumOgwNclONbziW6Il48AZDLD1gaawMmNpziM1NlnWZaM6ZcgD9",
-	"05s0F5sBBIsBmaqcQef8xb9D3/hdfLo37JubaIwJWDWXbM3FNTGK5hudEaghpH1Gkmn1EyLYVvsGe39g",
-	"iG8Fb2JZFb6JlRmyNaSx4juS5HqI5w0zQFjnuCjHOSUz+9OKqnroVdFFpaekZ7cA8YjrSh7/F9t80kLu",
-	"YcN9hLsbZGgL4+/0HtDIsaybgXxQMvcySFrgXpj1aHmtWJqpKbn2uFc5FWSJV06yD2KqGtf8HR6EP0Gy",
-	"jNbKsnvzxt8qBwU8TrDODUEc/HzDlAsFwNhZKlwoAKTtJ2oDrfij5cwMwCRqw6uK1PKGIf5IyFE/0ckd",
-	"8PgC3IAfP0pIZwmYVYdjwp6n6Q06t26lLveKjR24TcH4By9KKOcOPN2r24cxHO7zZP5+hqllMdPYoB9j",
-	"3qvsrB6Ew0nOQo2HPJ0ZkEaY1/Nx2FVxEF0s3B7YP4PHGP1NmQuVakUhoxE083y+53c8nOJF8AWFBhLV",
-	"57oYfpLO8H+KGMtLKYdfyyf5H/5ij8MArCwEYum2JlRvdJSVTgEnjlabgcA/WAGhucG8q6WUG2RxzBKz",
-	"X36mCTxPo7OxHD8Nbo1iwraN6toAPLqk+YYsd4QSKF6Cs4hnIpzu8EjGW+r8HC62x00+dtP8SO3LQFCR",
-	"s6e5mV3fOTUFZjqOtTcRH8k6Ahs/6vv05aCm4jg9UsZ0uxlhWJDesp/D8OjxZA6DNqxJmUorDK9SKyml",
-	"xpxmFz41aKqqqpzioVNjTuTKpUDZJ1XbbBhrIukhyXZc6GuS46DRaVIJpziDp+EwHwf3TpDzMMYRjjHU",
-	"GLsvVyurRAnD1A11wDIIMm04QFhZVtmr6N7N/ke6YUq/AZza2aVtqSGU1LaHzzTRJWMGajG76DhB2AdU",
-	"8hQB8CydkdzKvmuiJanbvCQlowYByfy/uEq2xMjwT4puO5zfeN1bLhKrzmThkzmFIO0059TV2c6ZkG2e",
-	"Ppnj+v4GEfL315Xtk6Y/Sm+CcZZzxUv30niahqn7tKokXCRVa0UYgIv/Bxc5pNZUN1RwtG/lpZJwVkKx",
-	"XG0YiyOP/OiP553cNenVRrB6VhAWx1Y0lEn9JAGPTF7QgftdVsVQrmdQlGRVIHYK5nvSLnx9LisUYFXE",
-	"8aIby0wpI8/xgg3b6OY7fUDDnYE+5r0R54HjdaNnYVHD9j8kx92m7KyjeuJv3JSEgk56DWYKYIQdVR6o",
-	"Ua5WDlBeIyremt9gI11yK9mBY6yiGee7lPi03vJ9lNr8Crz9p9WUutK9fe4gp8a/DEbfL7bNvDigQyL1",
-	"RCKMCNqFPVQd8aIyTt6wZMdX0ubJG+Z3rZLrhSxitrFXck3sX8jngppW0eoeqZjWLt0QPFiWp+w5xVIJ",
-	"sjXXpJGaG8tvikK9A2A7rDV9ilRyBHZZn26qUVr7NY2WvYiStwMsiLgfchODNgnfYM49CAt7+gq07CVc",
-	"F8NCc5anwk1wWE754jWjKM5d/ve7d29jB+Qn9sE882aymB1xMRijCldV3WpDlszZiXzx2auQPOcg2xJp",
-	"N2ywy6VYcVUvcoCNTLy515SLxZLHUiS++YBF0gkX2BGXgtClbE237zojvryFx6F3jl9tiGbO6wP5H3be",
-	"n0FyhSK11IhKzcU6ILMmEmCeHU2FArARRNcbNrJ3Yfma3thpAiQKrAJVF0duTYQEc2cq8m8X2hHzZCA/",
-	"AHYB0JPrPrD/+LnwVW06IIUu6eGAU4+4pc8Jh6QJVIyeMfbBvOnKih+h4LUKHHq+fDmWRUJY8q1sqwLY",
-	"IPJIZWYbzVWF2u5b2WMzd4CxyHfAEDJ97HNCG6pmJhrNPhTBRt/hKkm5gYmmRlYk1xPVvJi0AP9mXyNv",
-	"ecFmRRRhnbCOhRxH+P2IsoDLT/qL630mWvhmFtnccw0e54OeBLc0PkHs07WOTklUu5eroYAFVhWkhiOh",
-	"ET3S3TOaCMbX5dLKX46gk5iapyPokQFd+/hZc5scVY+PPRCY+HPDVGDTGa+KStKIp+Y7Rg2hVqxpPJfw",
-	"UVUxRfJW3bDP9BPyMFRPsf9ySZ4u5Q0jVxkxkjxKPLUSStUv1s74d1hFhhGAOAn3BFm2hpRMaVatnhA7",
-	"dai8ZTepmyw18eeJkxAHUrY36YeXD+22Qs2/1BuJVlxws1usF5v1BLzJ40dTdbYYTbbe6IbmLFYA6htX",
-	"wcr+/UnQrzPy8EvyA5E3LqhMMzqR4PO3veIVX0yWWXSyD5YQ5c/WWJF+LAamlQiwOBNwjjrs7pJqsmRM",
-	"EIQ3IiupMkIrKda4Oudj+qyr3Qa52Flcz0rWPuZ6uI5AmkK4sl90jFKvKY8F3cWT7uKhJuH1ca4AJ2qF",
-	"fsqz4fX82OjVnGAi2/8LbvYzoL7seRSCDuKNIMeCgDtkqcmr8RCBqm+CmlfdJpyk2Z6kdISURvGhp8vo",
-	"CP5m3fPRjDocpmYCgIfTDZNLF/hNP8mp40KbrPLsEc1PKfeNelKJcHfBGqM4WJ5r5BAwNnBtBtCd5tXR",
-	"PbS4y+0gbX722Dhn1yJd8e8Ek/eQyZatTKohPHD6HNY+6mYWeEi0mi7+bQ8OBJbh59HXf4sB4Fu7LUeh",
-	"8oJBTWHW6gEOsV/9qmfXN4sJpYePkqTSDHOAfQYuThBHB7c6zctQTssZn2sp2C7xFp4L2pRUuzRsFnwx",
-	"WJwJM8n3pq5LVq3CgxmTVjdMELl6QmoJ4ZVUkIqDHV2xPlgB+fzx1d/vTaM9DQBt97gTFxllwy4beq6v",
-	"y9CYTeL71998S6Qir3/6NiNLqtlXjy/Jy87wQgXbgqyFSByq4YOMaIk06uvx8KzguWkVw2oLexyw3Bm2",
-	"T5q/f3UVDx3wwRbHGwbhOfcLuRVobvb7pEu51ZeRon/jpAeixMm80zynVajROYPSvIjafkDP9fgvHmPb",
-	"g9kBaJ0bk7DVyhnJj810Vml2h2V/hKsMMB4yV+sU4BKkcu8nF3oKoffabiLY0mBKJ6eahKlE6YdsEEHo",
-	"pXMSLl03X9N4XsWSxlyiLwVW9bPEBiS+9DLjfrgoUtfMKHnX2Sv7Vbw7wU7oLR51X1O1md3Zj1RFKzYZ",
-	"bqo4xs6HydSAD1yHMrzTDQ/4CgfOXMXdLOAoLl2ip9sBv1zHACP8B4wTcVQoOY0ibmfo/a8rJevb12mQ",
-	"FUvcmTe2KeBUnqL0+AsFBsz8ct0qoNNRkkUUzyXTZgi2emi5J4OeHwLVw+AjM8YTdoZdpubT73Hi1tEJ",
-	"CsTi+gs5hPWFiUOY3uBfOrOLG8zn5g97AuoEqPXd7ToYp7UXOkC2EWKD1DyukDZIqA+Jc93d5qwM1yjv",
-	"78Fe+ScDfq/Kpd9APJcuZQv/sKUKfjeygSwdFcdXhqzHmdqRjBWq/HkFUX5UQZKsN+cMVOoqabRG5IpQ",
-	"AmDfGbm6vMKa76coN9h/nJQhyfO4Cmw1hATvpzvPHTqBDg+d+gzRsVT34KqZsUXenxbBxodATTdep7su",
-	"JaYsh/L3tBdIGOWcQcevauqMaEYzNHhnZFXJbUYAcdvXQjExMK/pd9YEmYRBNKN5tEqzNUH3HsHmKMh+",
-	"PZQJewgVckJY7V6yecmqwvtVrnuY2p8hdnZGSqYgcMw5jhHYzvuSFTFbLj4LIJaa1szHLJ5up0oJU+pI",
-	"4IOVfMHIIxkASRpbHq+YNBPuZT/nprNOP3yUlnrqhhvc2W8C78wp7Y4BEBHnGrK39qYYcJD4vQphzylI",
-	"dV89BkuSX20kT07KKiHV6ZlrBg6MmleTj4IX0MphlXJjYjmB4NcFoGbL0djKynp40YJHyduHK8v7u2tL",
-	"j/AepKEOVfxyWbmah6OzbDErF9yKg9Hcwe/25X4RhIdxEAlWLAYDHnouvL2uvojWn78FDlGvZmU+Vdrh",
-	"YX8mjya9iY4BHIV7xOuvPgvcPXhmXtA8ouv799k4c+WmK93Ji7GQAbkijnldeBNEah+UE0gJYz5PpejZ",
-	"8cv+6eSqRrmH36CLzxP2lUteOg59nCk0YZcm4x+g38EJDVXPs3SaMZ/ntnk0j3YADBlMftpBFHLlrHHO",
-	"Sqz78C0V2tv23M/HJaVGo9YdmE1sejNTd/cK80X761DzDipry7ppAWvRNbmzNQn2YSg3/jA0rguHg/hI",
-	"nNJBpOScWfUj82KICi5sbiTB4jiQDWuNbEtZuRqCyFIQEc0FBBXlVAgJAa9GWt0LHA7IWvUl+eVuyNyp",
-	"ORENXq7I65/f/kIeNPaQPUBNz5VAhO/QPMx2PfSDzMVqYL3drbKXrsAoFFcUp6OOaZWYkYy/r2NFgHP0",
-	"ImAKHUtrrJYIeV+I3dBhB3e27hWCND+6Aj324VWILKLg76i4SA1J3EYr0792vINXxYGQcAzwvi3WbF7I",
-	"ZYjgOzm8DAVIj7n3IPgCGLirVO7kaocc1iO+O7qDsvpVMI0fPAQqqurkEChsHRPJdoMrqbkLBwqJfKj4",
-	"WV2PqvpJL/nA0twdQypIKVuVuMXxTJu39r3tdWn/OKqpWnMRqsSs4Ta4Src77JU2nTwjwZ3pPlroJt2w",
-	"wPW8MXBpiwizA/YPpn8sEbR3ySq5JVekodqk46Y1nYMowYI4GO0HPsGG2curJwRQWuclaGyHbHFiXKAP",
-	"5YuMz+jQ6IE3HWM8vtqfDXzLNdlaojIh23WZOp8magWDME/0+EGZCXuJVlIzdF27ouu9WcENpj13b/2H",
-	"NYDglUyxJ4Qad+9uec5OMah5IdBjKz//Q252588XrgmVaT23TAigf+2lkc14Uvek1GHJQb9V+8GW3Tvp",
-	"Mw13UHLCwwnmoihKzDhget93PYVBL/thxqOwUKHhgAWr39fgRv0ofTm+wzKNMt8k3xSsWsptcmswHia3",
-	"lg0T6bCE85Ku9wCoUvwXcjFnqYcGz4AL5anb0WKv746g+/ndnhQTuxm5+OvuD+lqoOONKcXG9z04q9cl",
-	"1XPNav90Z8zhcgwV1N6r2zBuXzogn+826bieKFH/y4u5XhLYATZjE4vCWhkfxo9G3IxQSGOAm5orF/au",
-	"W3sfe32L26v7huZtW6fqDLPzpBr7jompgfGK/laH8Nqxr9aJ6WBWDYP8m3kQt2MusezCsLo5UTJ21ZXt",
-	"UkNXw/vp36BzPJ0nnXr/cpwHSt8zbSTb8Q9o0k23N4lxguhPIRbO6LRJJ0Y461M+nDftJ5GNYH+ZvAu+",
-	"mvQ0NPZqnElMvE7nEBOOrTIxldq56NzbsctmAlelfUCi8wpsYQRmO1W36OGX/bymaU9E2FpHi8GtDdHe",
-	"g5rq4WsBc6PD+hJFHHaIfqTIa44LZ+Rw/vTUXiWvYsGRhhQS8++wwr2RSHi8VuxX7jUTqYl4AuJRoXYD",
-	"9Vc/lLTVYDkphnDterrvYSYZfgwJ1GAIouEKhY9Sn2MeVyodlKn7JJDh0JzugKdKZd/zOCf/0ex5yTZ6",
-	"jPwgVY/n5g6yalm1qBblXb+i4j768ISeaTNr5HbOdnm9aRFXvFzQels3n2kriCqWDvzfgXPtd/omWCd7",
-	"9pYOwUyqWdJh7gOzrz8cxUUfxQX04BRm3K7DfhRdBpd4RJSBlSyIR2+8Zb0E13StMPi4Y0kC+NfPNLo0",
-	"/GIFoyDqwGCYkZwqxXvBA0EBiqmqJ6liR4HV857z2QWq9ym8y0Uq6x6m+fbe+4fQb4eybm9CB2erO/Jx",
-	"c8OhSOudoEFbBFYiwZusd/J7oqt3ex5I844XU9RZyNA7dl/ohqep8E+7lqdFu8yIO5mNpTYeqDI3GuXY",
-	"SDUZNZKQTeIjFw7jRHpbMBg0sjeB0S3WA3UlhsMAhhJ2bthxxk6GWFhU7IhPjpnn8jN+iumyGFNLJ14z",
-	"2G+wsERJJLWxAwxYZ3cD0S0zkGNTgliww8xVChkAU3sNCAD5XjizQwWwDLOEH6LhykouK8wsO0QuNBQX",
-	"cpi1BZHRxPZoR3TQ81wTKPfe4fcYSQaAzsFlPgeAnVXFN/ab8coLx2i/w0k7xsm2cdL73JtQL8MRJb4D",
-	"AeBvbjyq/SdaMQ2uJ8R3Wlo12VwTKgjNeYFhehsht4L48isu8rfmH/D8re0TZrkDIBfIBRTaqDbH+MfP",
-	"G6qMXoAKdi8SnJpPY+g8zXmBghnbzsMG+DTZu1biLRqm8mjpmV8Q4sVukwODhOSpRP1KSLPASy+JawPU",
-	"65QVtrczySHx9np3y1zUVOtbXjED/Oxx/k8tbV5IwbCyuastQFQr+hXOPc6XfX1nZMk0L5htc/1OuApB",
-	"ALJwSRrFaytpLJEy4nw4GVm2y2XF9CWEH0Hp8zXLCFR9yzqzMSQOd5XIa1ZVoa3cXJIlr+yPgn0w9wu6",
-	"uyZy01Uz31JV32+bXtnxJ2HakGALkk+qDSvsWylkBV9ieP41cdpeZmmwZIv8EhB9rrtC7EY2C4jwL1lV",
-	"dOYfd2++E2FgSxkBJdAx+xpeDtxcklwWTLuK7E8g4xXphiFLVLHQ6aV9c7WahfX76u9raqkN/3hJNF+L",
-	"0J0p2TvhSkoMrrVQsrkONDvGasN9Gnz4akkbb+Wyuvt+QIBdDtWkaQ3BGHZ/wWnGBFbFvK/3ocd62A4y",
-	"saCFB8Of96QvWSx150VbVS4Ew85cSENoVQEGsVTwq6YrBrEEcSNPKJY4kbo9IR9nFTKPeDR+cons9syY",
-	"DA8KKdQus/9xz8cPYxjNaZVI3rRivw7JMn0DkmuM4NWlWpHWcNQnPWBcHog8X6cQ4K1t54aeXw9zMHXI",
-	"HTDgp+nkIAC3T4i5f3h1NbnwcKFFSnN45JwJmgDg5VCFhcdXCVAG8gK3fOSCi9c4K6le+KJCEZA1z3Rz",
-	"qw2HQjfRENVWzHjo4OzftGK6JFYrEKIzTDrr1jdCGefGOdAUMU40jtPF1q2YBS2NXwyVwHL5gxNc8orR",
-	"jUazOlZmmP7kG3SEwVKSKf4t5SKOpV5KM2eeqXCVcGhj2cqyzUsAGEUb3Xu5hLeAPeitbmlF5ByAByxJ",
-	"PBCZvijobuH8FRH5ftsaVPuSf6ZX01V7PnwP8rWYwwQgoGd4lp2ojkYnU1UnDf0bNpwvCmMqPHbRO0u9",
-	"gxiYKKQ1Y46zW3S3T/4wZOGA98qLwzaPCIrD6im+tiZo7QBNLiG80WreABhbQeVWr3BjbrXVsr1xFL6h",
-	"UO3CqrZoxmw189O7wG2+wDMft2u0dfO1LOaWH8hpvajr5GonN0zNbS5NydTCvnQWNVWboSsGG2PiQLxF",
-	"U1HDUkc/qksPy+x10ltNdKc9YlvEHqTo9j76dpzdHfNmqSYSYWVhkBTt48TIqnjFMEBk1z68Wa5WTOE7",
-	"JzXl8+Gjv8UypOYnbYp5qsI3ruz2/mwefflV5OZxyP2jGRH7wS+RIDCx6MpdntqN00AHwDVCSrXzrQ3n",
-	"4/affphg4zPrXSvcgLOl7d4a79QxROzQBG1vvhHlaytCsb5ngeEItqv99HSrv12Sp6SS6zUUiVrxCp7o",
-	"aB7omQJdcdlju9/06ziswb+P07SX2EU1UNXsoPhjJLfxmKdcfhk9WHuHTLdvKPAXEhN4Ycoqjt2Rqpn5",
-	"TPuE7FN4gkD70bUPVFoWtNppnqKUPPVNQa9tBgziG9aYE14qZ62FPS/Y+06qYFsqhL6zjsw9NC2gYTfb",
-	"0c0b0n8su8XY7A1rpDJz31YKE3+TCwjTdk5UG87pmf0oWgWYtkG8p/vuXFH+5OegnVdFuYiTAGoexwFc",
-	"nQKQPjMH+TqDNM/bKGG6yMVjgOqZ2co4znC2cu1QQdJXOdd5otiiKaWRA9ID69Okb2fvEbgvvpEvrkPR",
-	"fkrw1Qb+gZ7czh3csJDmvv/Z8dTRq6Q37FYMIexSZebuB2B9x7Ojy9QeTIlxpp60c4a3H0XHx/Sv2QCH",
-	"0b6UlKuZExt8BWu6i3Nn9zKP/mmmbDHSYB3FlJAhpgqeJ1TWQBHjWchL3WwvzUGwUPS3q3/TvaP9WI4Q",
-	"Ydl96eYXHKR01stM7h7gYYuzUJAUGNgv3m9cYK39M4xSzsmNngiP32Wd+D+6l5h/kMzaoJHYG1azIiHy",
-	"IYDRYfusm8jwEp63kQVsSzpUTYyJ08uMQbeuk2EkkT2xfnznr6JFMb+pG7NzXjwPJ2y1W8VogXG9l3F7",
-	"6koqNisUaoDmrqfMTXB4Yb4WQir0XwoA+jGKXVW59199xwjaadQJ6On43R5ONa5ijGAxBJfAByN7ehTr",
-	"iMnVIUbTg3NbJnlCWI+FEJaba0ivhrK/shVFlIWaYHWec0vFbciHdYu8LTKdueD2uxXm/5mLQ6HJ1aFB",
-	"DCCQ9mkS3+hk9yZSKrn5SO1YgLFMr7zj0uKO+xlMf/tlKyPpb/qU+NtQchYT0cLce8MP0/2tib6lR0hD",
-	"4y8oWEyCZ/mtbze4DN8Ax4pOnd+gNhMJxIzftrIqnOPs2NzWK0KI1e2Mq4kXqtyl1c/0g0RnbCXIj7S4",
-	"bWE3hzYTi45X+5iLI9HpZ4tGP0udOeUTI9Nz8hzKbBxpiR4kkIKA1wRQLU6iwlTGgtnGkni+69Au91II",
-	"POblp9ifRCmtHELPzFJ+e6PPxMvQC7srAwBTCLlDhd4y5QJmaYCJwlBtLIGOlcqz7toOrTQThfY1hqmv",
-	"C6uZISuZnEIFQbSJict9S/xD8gNZ7kguhaG5ycgj/D2+Bql8+RCHUPsl+e8YwLqqhrLQ9kJL+pEll1ex",
-	"lE2MbfVx2aMnsmt5y6qYh26vA78EHk1wxNtlks9fPai5uIclxi0d4rUrkH6TVww280ivAShxf07/8/95",
-	"BsPByJYtkODkqd7XDPvcmIXwbTCcnwQOHRLHcV7Rk9VWrPi5jehDw+WKByvzDlS1HalB2zeQD8nYLs4S",
-	"4jpdmGdIDLX/aMkUQimPnCm5arlmi3lGNww3lKvVTOQW+wUc53Td0NXAnApTsc0g3Hk7K7ERisov9Lwv",
-	"kge4YWoBkEQD4SY3TOlSSpPc47y6rODBpu2c3qH9Ssk6mSb+IyMX84pXz7ScaVo3Lhr32MarK9mwRT4H",
-	"vQe+cLw4+ztgszlfGUaL3QJfUTMggxCRasZAo5GQYxbGifP1D9fSxQst2mbG+g8lr9vJEC7TGR89Z+yd",
-	"nQHR+Exxw5S75mJ1m2bk1bnHVETC2vtHMybgivKXTs213s+tP+P7ay+JLuURhkFh/8sUqo5otf7bgeVh",
-	"DOJxKhuv1mw4zO/9PJMQBBS+gpq1UfFTsyoG1R5QSoFRbCNXrj2OS35ACzfHoXW7u887lngBpwtvbEis",
-	"rKq4q7YLUOx9HvNLtWLFBdflQNHDEDd4rACd5lrFM0vnBC525zzmEY2EWXxnVR6Eo8CkEggwsUeZG68g",
-	"CfbBZESKHP6yorw6QLqdXAov5sXHjwif2RIjWPqPEEEsF2LUYTFtMBmSNGGXXCBI2OsRd0G31h7HAWx/",
-	"L6Qyl1Vxv4LT3I+edHztboNSmtDG3wwDvPmP7v4K2TXGjQl18u4rrl0iO6vk9j7ep5BbKm9Y96uR8r4u",
-	"pTJwJFwfA4P+FuJl90/EfJ14pm57gvY5W7ucpS+epMfNTH05QbM7Rdc6QRM6NN6EdY3oNQNH5zcfT+25",
-	"mK4qCVdkKTW7X7G1/xHAIaKc+RaGeGtY8w/OtneiDjg5EP3bbJVrfikETCX3k4iREmkQX/98ndCwZkam",
-	"zD75YyXPGFWx18vYkuEbP5X4itUNzwfKxs3Z8mBkS0kflK0aTot01l5TJtpluiKxR5N6L5fJ2qevPuSP",
-	"UIh5gGCFLhjBVcm78MvIgtlVtQI10Y2LWfAhCv00pOjZu4PSiW7pTlN2ZYiAUMe1QXDvRtgDY/4iQaoz",
-	"4smet+ylHT7C2Wsl2xlH5XnLvrVfxJOSHGuNFsiwjfwxq/iKzTil3XGJRnkeX2jTh37owBvF5iQG/WKb",
-	"x/s69NDZJXf868bxgTNuN7rVRBmjlFvxdCDuvRUY646OekbzkuidNqx2ueOUAOdhHWmfzyWx9sKB0K0b",
-	"hBOIxrszo3gehyNJeEe6z6Fx1o0UXa0zoMer2u0Z5t3lHb1hseRQ/0XVi43q2XMH5cTbnqbv+7CvEtQa",
-	"GqoxRhCfIyF/qBjqS0Ujzz/xu3/6dR/dEUPN7Ap9A1f4H+OFoz0YL8vAuUBJflAlZ8q3M50rPZ34jOt1",
-	"mc/RGtyDdeL7n47h5NiXC2CtDLGLGYAEOodm6N0ho159zYypWDFUe2uetQmM1CpcbAdmGWb2isUtd4BL",
-	"SkVB/Cg9Z2XITfH5KhB9wM01KeXWVQyCP1jy6svheJ0U1nxI3M5l5Irg1mVkycyWMXGdzJ0JICl/DHJT",
-	"1GbaRb0f76Gr0AJVKFsojwOBWeguxQ9dhhMCeVwTjuVEfeBWr9Bn2sXqHJlH5h6uGL7SbtXNCY8Vama/",
-	"VkAKhsBvN/X4nkjFime0yttqYHeo3sSf15/cytvLDzjwLfeLTW1LFgL7AGwldeeHEwnW/IZNwmB4Ikr1",
-	"UjStGUl7wpJ6k/P5VXDzFpSfGSZuGDLDTfMT9+P1g6ZnBnogn5whunCAEUrG16WJe9hS2WPwLbflxV4q",
-	"UK/vOUGM7gmEvYUpH5NymH5v+gaov9hlktquYiuzkG265HvFVubnNg6QMFZwd8UrFmAZ1tSwLd19pvup",
-	"mMeJK4NwCkpuh/y1s9Lp9JHiDSAg9iRFUyKj+hX2kfmzCbN2U8x69VUCpWecyi4X18/vj5bnGwbpELSS",
-	"Yn3flAyzzSFbz9UJjCtqLfT8w4E5w+d4hJyO93J5kV3sqBp4HrTrdZeWnhpUerK5Yt8kESVT2zQVZ+ql",
-	"ieE2+kLxk8fBtfsRrTh6/NquGC0WxX5mT48La1qw8OeI75djDA0XBLDretzf6yQlMyDJlg7K6nB0LDZ1",
-	"4bFSbjxGQT4QomVnHF9222wYaxJuMZ8u4DcX1+P77pO3T8swwP6ixngiXq02CLo0Xa/PX1MWFOwxPiXF",
-	"XkmEFUsN+XKaejwcjN/QakZiAkRUT03f2xr8wGGYgRWFKLyeQKmpAc9EC1JKfuAFR0V1qeBKjQsV3bBo",
-	"1ebBiO9a3gww9VujpFiHcqlPiG2qSSsKpsjV5dXDvaC1NPRKeTOQKchjEaRfI6g7FTv/2HK4v1AbEkEq",
-	"UrHslVzSJa9Sc3cGQtf73fhp92gY295fqN7MjfqdhZvxMILgEfJ+Qgf7GGfZWIePHp+aqT0+KXiB8hm5",
-	"pX28k970ht6L86BjuZaVM9mkLCgC2jJP/lk+8LJvBpLIyQi3zJSyuNV+nQ0E8jhB+pbc2IeFSVldvI9D",
-	"9+EtJwVxLAvjXcXn6XYiIsSHfYSj1c8eHr5EAy/Ok0sQoxHPpCSl1OzalbYJsDu+4HMMiKqNYSljTDnA",
-	"zVU7wvUT9G68l0tXZfqyz3qPBoow9XSpgmvTqmXMcPbzaoXVJ8DqDCI3PtdTpIv3do7qyobVPvb+1GMO",
-	"z6GSigE0LyFRwk3yoC5pw6blsTZMMPUWGkM9Asibq/ZV2d74Rqo/WrYQA/WEa7pxMDvrVjHCV11KqRRT",
-	"5ageJaCF+sN4SNWEB6lz6frDhgwbPUyMqkJuI+84AMxLMcR1v8InyfoU6BaxfDMHUTcahe6h7Fz7hUdY",
-	"mBEtKAXKjvRb8Jn/JIp6Ui1RvozimNlG7nlZdKWr5s8evxsGccguSsYKNhMcpXRyLYka37VxjExeVGwB",
-	"taLjNY8gFcg+gIuKeY2Ya7JlVGW9mvsa8ukQPi811AO1oiIdLtN/8PHWCpI7R0NRDJWPMp4BFsGK9bTN",
-	"4hW2chWddkPgvMuWx3Ipf2A7HSp6c00grpHI1SqDe7Ci2pUJz2nN7L/jc2peMKvOSymrkSKQw310gqof",
-	"xxqxpmwYa7TDdV4iDPyScbF2DqQMIg4Ai33e1M0seBzvNo/Fa3gnS7zOoZQbS3KpXeWYFXeZrGiSe0K+",
-	"/eYX8sDpxeD9MiXjisC0kkXuK3sfVPEJtnrGwXlNlflVxzvalmy6SNFv0Mi3PkEA4nfJKDZBNPidcIiw",
-	"gXLdIQknz8nDvasiC2HHvZDm3hr2JHr/bvIiwBE6yOfueARuG7unb117YrkjVuPql5wo5DVx9MlIxVfm",
-	"GtiKfK4ZzWW+yUjF1vctb2ZkSY1hapf5KpMZ0UxoaSW3kAXT92wPRjHdlYuw9MYeM0KJ/c0HTliuv4S/",
-	"XBNaFPoSJY8UvjnoLeRzWhSs6CoaN63R9oKoeEPAnHQvFLTIK1o3OiPKat4ZyUu66io6lHKb+WIP7wSO",
-	"4P5kbDcsjNtQrS8JbOs1/u+SNJzlzFOGeqfzvQz/gPU2WHHcwH2p7weELxzSsoalLN3oDItRZsSyxvU7",
-	"4TPIL4mzXGCvlwTPfzfGHw4c1hMAxgV2umfXZLeuFfb/3SeBl+9dEnnDlOIF88uGmYU7+J34HK4FYHTt",
-	"HfJbugMcW6w06voilsUJN/cuCfAwlqh4QhRb2SW5LIne4GD9ZtwqzHZRREjlZ1MwEauXYfljjpWiBxw4",
-	"hZA/X+UEvhoAKQYOjNvGw7sx8tSTqRqGBx09Td/0HtTJIhoJCsuofQmlQGpugKvXc0wXODvTMG4Mc1Lh",
-	"2Mf3JQRSTQEu+3sw9fqbed2dXrZh7FqI+71OZFMfGBiNxHcDpR7DDYt7sgVG0Uc8XtKwmaqAXK0GwBlV",
-	"EQMS+3lFVs4YoK9RkCmpdQ95GW8DMNkjk2pUKR/GtMd+cbUjQMRBvq5oPsuYjPMN2dfHiS+DnK/YwW72",
-	"XeVW318MEtA48/9p+RV2710fIbTCDoW7HybWMZzPwkAecOQLvOoX6cVvf/ZjZ+MQitbbziG62wzMELAb",
-	"Srnt4+w7tvAK34WXTojmD/Pfu+qd/tdT/VBmBxXQZ5t4gzeMAb43vLVdprJykE/2Zo16zn5hKnL69a5e",
-	"ymowOCli2hEEy+r5WCKpUCUIoHt2OcTqF5pZDcy2u7y4Fm1VZWd097uJdykIMN3oFgO28bHpSvnL68Bq",
-	"x2s7bygBjuHnHkcQnrcrqUglofgywMmAJXfvxKfkyB8GltFmESsbasUJzkHziomcYWUAZz3cr/ZlXJnD",
-	"XXLV6XlQDr2AmcgsQVNnay4yggmPtyUJbKsewGpR7AagWjxmy+0GO0TbgxX3I3LcXDLPM3EuY6IYgq6b",
-	"EdSVt0pFizD6km9GMQMM4TKHt1SjCaZpDb50Burfn5JeldC2y5A63+F2iYeYXLKfY5R1eUmeVIPbEU/D",
-	"y1t1E4NNs8NlmFeSERhsj63m8Fen9H7Rd35+Ea/Su2eypWq6SsbzXqbSQsjUWsx8XFubEYxcJeQbPPcq",
-	"/oYlrwhQ5FNTl23bxRxObegeRny/JMw8oIbeWY/jOMfsjzsiJLFHHzCjZBVHEQ1eKq+IVFxgBibVu7ox",
-	"0vA8er1j7vjYPX6G/NcuQZ0bD/ofFDKnGgWwUjxnSA9H/D7PRk9tu2R6pukKAMXyTVcCGB7QrIBUC5dq",
-	"WTwhxnYN5gMAxYVMJ+0M2PDEsjqNFAwaRtLIhGBqUXAKUG3ptYuw7/T2sjUnjYPrGdDfS1ZVi1yy1Yrn",
-	"nAmz2C7qRzEo0p9vGMbdytZoXuxpGEHRSblf/T5OZBpjuzD7LELmGEn6ZI2x0a+iYEobKSO5aXOuwcGT",
-	"c/LFNqms/irQyDMnZmFSuv5EsU6coU0DcGPp6kgrCsn0CVl47sPBwut2obGMcY3Bx8nx6759SjhCP7D5",
-	"6D3R7yfrTyM++9jb6GuqmUtM/d/J5/jDvxBd8pW5R/6//5usaG6keoLKsm3LtQt5V9pgzqtcQVRtwWsm",
-	"tMtXOqwvn/PaBXQe3DFSmRISZPeRofaCRVy/8ShSmN/ttAlYbWpUfSm3YkGnPWYuVdh+MvRejdYQCqvN",
-	"uveiW6SfadYRtDehoT13eTj9INapHOCONB1A5mAicPQzZrZSbc5UUJwzzEfcMgMlqQ99PE1FsYb1JiP2",
-	"LGRwj66qVpeZL7hv311uxn3zPcS12F7byn4hZUEoyXcVt+I4I4yad4JWbc0Fb+sM7mJ08xNDxcZ2WvMP",
-	"eEV/dUX++6V/UGrjimRv8OhYWaVC2X6DxenXitafaZJXMt9cAl7nNVlSU17Cs/0+XGHgqfi8YEvF9b1e",
-	"oXNXsVuuiGqXS0CTpYoRI+XlO1EoqF+akRWvKvt/A9VSr50L6xJeZPY2uiausvwl1gP34ykuwLksWGsU",
-	"rTj8otiKG8OKe5f2AWdc4wO/GPm8IyoT5t4lYcL7hjICqlS0anhChZWvqSl7cMGe/yZjW6DZ6wrVZscO",
-	"k8o9NgtfTXoxHMd7JwYw36Tx0zbyQ8x5FaRcHG5CIZRtltsCmSJZJEZDYiAAcVnRgmUYmG4keXjt2bUX",
-	"fNGazFmM4HxwAZDSzJ179FknKnE9CN8pd4hPTp1sl+rYcCAo89UOQAuDb2Mi3O1j3BFCi5t4GQ3Rhbk4",
-	"aIXgm7YCZlasyJJW1FWEiUC6p51by+WuovJgBWhheU5RwxZVcpXVTycCWEUbzYqYzfOpCTLeU9kDLh8J",
-	"e7kVTuAnwniLYqgo7HwZs1KM/QebgT7MxcKhdkb3bH5R7dMwAV3ap0hmjFMEJFulQxpXcp28bDfOEHpO",
-	"j76HmT507fCo1/DIL5Vs16U3ls9wI7YmmXCNO6fJjy3VCrHPHvu+6fVcp+c8ADFH3LeGRYGREIAnefUQ",
-	"Hp/eeiABGwHIosXcQRgI9sF4XZTkJRV7ePGjCGfupQc5tn6ruj3oC6nA0J6iyLS9cuCe8TJ/i3SSvqsQ",
-	"vicCPCu5o+iF08itdZg+hyKrE8FJr4gBmLZp3MHeK+TTYz4cugfyGcnRbuLxQrGNkkWbzzD9vsYPot51",
-	"up0o4twV/PaJLXNjZGnFFiVfl4t1qj4Jn1RyO/OLuG0YVavZEiUpIRZ7zrotydzbuJvQ2PZ6X2Zw4Iv7",
-	"3pG3ZCIvxw4FSLwj3phXjyBq9XdQN4QXGiPk7CN8qWjO9BBy9wC85RGA+Sg1DqMZrHjDYFaor2sf1C5I",
-	"FQIM8H1sRQm+dRHXAAHA8LULH+Ez14s9wM/VECIxVK/3Nx/1NMeaaR856Rz2tW1+nOg36nMbAI/8BcLb",
-	"ETXI1VNNcZW2y4Wu+F6YVO/WrviKLQYHDPlBqU+yXKq4BnuIgYZUjLJI+hvst8ELw8E2Jrj0gs6ddln8",
-	"M73c5wkAJ7dmeNqSYWecpjKiIUi14WIdl2N27m1F448OfsMS0lZUjSF0MzJdVD3iGz2+6dgHEz8gVuEi",
-	"FOJdiGbCMBGFmzh0LNn+vOtRxkO/flNSrONVOM+g3oyAciTuuscTCiAYY8BC/yeNoauGyt9pmWu29TPb",
-	"0ST6A/Q7NI8fu8TsA9SXGS+9V3I99MpzmYgHvEL1RjtskpKRHVWFew8UYFmmBZunbPVVw/2hnDFD6WtC",
-	"c3u1U5fuSBUjWlbOZu6ngYaK9BpzwxrmKTlSBx6qXUgHwKBW7PKAbitZVfswg90GhxSlW6RvHh5Wl2tj",
-	"97Wf6dLTBC3nHLPbRzBkrGQ83IKSmiouAhw04AaW0mTovqiKS2IFjBUsuRRG0dx4FMS+nQn2cltSw26s",
-	"4t4wavlMEm4u34l34psbpnaEF0hCSvKKM2HgXteEa0LJr7++fJ4RLX0LTW8YUaxhFKIUINCQkkpqQyou",
-	"Nl3lLLxrrrtagbyAVMgu9wPyQ5x9DNgQy54+OfqEUCEhjwI+4Dp4bT5/fPX3e5fvhIt6VIz8+suzS/KN",
-	"UlLh742Sy4rVpGCG8kqTz9+8eEb+/vjL/3GvQypZoQvJYOEvmPwK6APBqqZiUAXxRoH2ecOUdkCUHryL",
-	"Nvzi+uKLy6vLLy6wQjxw1oMlzTctXGlrBnIsFEZ8WVxcX3zLzNfYwjKUbqRwMRCPrq5A/El7X6DbrGkq",
-	"nsOnD2RumLlv9VkKZmBk1j2Jv+SCql3kmjk6Ub8EyDIqyNt/fcUNIwU1dEk1CJyS0YKhSvMMp3P/OdeN",
-	"1Nxr+t3wR4PBaAHZJnbQwrKt3LD7BKdLt3Vt5++wM0tZBQBRd5XeMMVXHDA+Ye4QPOOSeHx9zFrWTJgn",
-	"pISdI4ppIxWDenfQ3O4ODPdg2YrCVcZqpI7s1Mu6kcp8Dc0u8PQzbb52GTUD+/ReHxJo9CUAnb/gFcNt",
-	"6iSMUS37OItDThkZl8iKGJOEOk5QK/DiDNtKN4xQSGOFlCvq667gHDJf+JtDLSAXwIx7ldMqHzxRr7g2",
-	"HYClvrhDqnXDAPbWwNHSba0vz0AwFNO6rVFocaOd0MpcjiyEs4OsV1Zp0N0djn9xPjZBlozYc1p01Hzw",
-	"p6A1+wjcTxWGKemL63/784LbZVhx5lH/rj343z53Zj2a9Z5lXz2O6LnHV53UjKxpVUkoT9kKO0QBp5xr",
-	"PNqCPHxE1k39hLTaxcUZxXNSM4p33a9vXQ+gpthu/2gZCEA3bR/tn7a3fcjSj79nQSgc7y/cRy5Tee8a",
-	"+XfIZbbk/XdScW33y2FC6ra+JE89Gl1Nd4RWWtp9oQTJ5K48jKj5/N3Fw6+uXry7yN6JdxdIh3cXGXl3",
-	"8cWDvxEu8Oevrsj//H/Jw3cX9+yB+fc/+2HAH/8d4wThF5cxLqOlXy/JG7nVMCeYjp04kat3AjUWYCqC",
-	"P9vTyf5AFJhKirXVSNpaaNBOnr39B7FPGL+QEt2OIVbj4KKFexq1AObu+8ePHuH1u3++/aG7KyF8BH77",
-	"aSVxN/xToMaQVEFanUOu2Jc3lPOtASaO/AAQA07gXgYZwSyjXPJcj+kyz1w7rP3RlyOxmXVNHjy1/HFh",
-	"RUPs6Aa8zjQagr3998lNsuwZVjahxsS2IBDlr9eRPNJm0TIrLWmYG/mc+z3JiFV7v/zy8Zf3Mqv9bxhr",
-	"AKRWEt0u7eLsvSCxgLPVnWhewvMVGcDQSq7RZja8+77RnR4QP8jgtrgGZ7t0MQItPDCNogVDGPuMMAFe",
-	"WCNBOwXUecLgpu7BEFpJ+aDgdC2k9gRVdGUe/An/W/Di4yhdHWzt3dHUDgDupSGa2gbnoOdT7KpTYeyz",
-	"+ONcaQHztafcXsxthGiv2x7R7uCOsH1/I4zaffLrYWynfgCM+DNsUgFhj7BRUjkbFOFYrq3j48Gn0nPf",
-	"4m6o/6/O/POpaf/JLmQnzLkhmHpkpcuSZcGMY3+vpNwQV4MzfmcX48L6OYjpk27p3++QyM9bNvaYsuro",
-	"OWlsL0yP+AE2hh1VBerKtdQGyoxoK/2dBQ7i3AN9L3N9M0HjZ2//cXdkRg0G5zBTeTF0Wf2zWHfAzAdq",
-	"C8wKyYsE1w/+xB+m7shvvIp4Z5yJI4zdkjjTs0hg4RkuXJTv5RIfviffmriAiWuzR8fzS27s/C+5OMd3",
-	"76w3Z9i747szwtQPllSzyruoz7+hX/vu78hm6br/T7ypP9INI1DfEjAEwWaZoR3U3h0lo5UpM18iDe0p",
-	"y52LYe8V8+SavG+LNSvggYBuk2G2YMIojv+GoWEfb8MgWUJbo3ZJwgG3+m7Y6UfKbS9U5H8NR+3X+rxD",
-	"pnrdGlLIrSCUwAZA4TSK8PlSER1K4tOlbA0pmSKuIsQgx0A9l7sRIi+wVMxd7Ljt+j+x8HhLdy6vLNwL",
-	"n2lfFAit216rBxRtlz1p7w3BKvC/1i4bXIrhva/4zai2/4rf3KlyZPsfIqXXtUtGVXFO5R06RJHsCSrk",
-	"9jaKUXaMFYROZ9c/GM6M2oFXqjX95PK9Gog+WiJiy3RVoC4GHCYxlLqPv49t+wMsvTyx+W98fea75AAc",
-	"ZEA7hmmex4YEXUGyI4pMH78S2MAXn7T88CSgH3Eso3crzXl0JzqH/NhWvMVWaa87dmNfZDFP/9RmfGO/",
-	"HHyq2D+exS25Fx7u6U810UzdMHVfM2HcaBlKOErC7Mh98PIad54Vq1m9BA8QvLNBpxIoHHNZY6Gq8++c",
-	"XDv86dtcnFFD2GvFbjjbPkeL9B1doK73vyJswA3tljks+w2YqzSYs87Bc6+c8YsS3DyoTlCxyEkf2vSu",
-	"5u3QSd3XBP9KlfOXUDv3rKaFrlTvfVAvK75iGfxUIo6U/RHLoveUFLSZ3fog4qNpjP7fYYs7JLwbIULx",
-	"l3ad5yD2S70Xh7dlVfV/IFNyYQWgVLsxGrwMjbJoXMYncZOeTuBu+kOhMSWrVue6hFygKvS5z7BgPkfY",
-	"U1Y8sc8r+AsGF60waMYdCkjRLZnSrFrZhvgblGc42Lcp229YPFqA/wtbcgPJzmTTOLJTHMF7IsItt2rh",
-	"hhWhfr0rbuhL5W19zJluG7vjBSv6caXB8irY1ofqYKzpUUzK67bb7ru0jhwM8olv+9HjfK738g+MNYSS",
-	"hirjcfE5xDvDjprDvczsHcb4DXOtiLbav1M6tu5VsFUS450O+dEXTL2/QiykuBb3ghtfMfWu9vWoIOun",
-	"3dkX3Bj7jBr3berzvN15XhJPeJ1huIm7CkBquyiLbodX3HgfHeRDBpg7f349RF7cD/peLvWDPxFyc9SF",
-	"9D0UA74zIn8vl2POo/dyeZ7H8Xu53AuGzjpJ5lz3/ISH1PdyOWYj/LlhwtPv/Ofje7mEkjOf+lyMbJkr",
-	"gXMWE6HtCt0KEY51kemjGQRdUPpfm0FAPv/+7c8/3fsnUEbCMZDCJzdUUuv7K8XYE4ydlqr2OKZWzQub",
-	"/l4u7yPN7z+8BH45+bAcb+Y5NCDX+3lcOt/L5V1qLKH7f56Tey5N5SdpWM9PA9h0A0cYaqtOPRhe20b/",
-	"lR4LQJUurNIe2NYVGznXcfP24SnaOxy5/1Lkfy+Xn2nn184IJQpwDFWHqHe+TcilAvI++DP8PKWMvfEN",
-	"71IlC4OMKWZhymfyXfjuUC0Lj1BL+AzALgUrsNwtKRTdgke4s2YYQEc9XYHLoik9/W0ZTe1JsSdFrxrM",
-	"LfsklvD9NLZ/ijvnF7ph4vJ8WXN7Zm+ESKRe46Edi8XuosHTOENYuq/+q0jLp95H5c8pXvaBehn+Dhpl",
-	"uM7CFnFgR/hOu4TTf9azG+OWxoHyD3NDg4j6dyilYYRB8Wz/erawAoCO3wo0H8LboAv5ss8GD+ARCgW6",
-	"rEswNK6kus3mTjT8FRIYh3fpsilW0zv1+vmLeZvler31A1GXjGFt+H8C5Qe2GDxgcDilcNOzu/308Sfa",
-	"xLpDGRnaMw9EcofHq493MrB1UMD0nCcMMDo8/PV9OFgAoWHvL0yVNdIV9vQ5zH2YD248wIc9hRBV4DFB",
-	"7Aa6KmMfezS+K9fD0XsaKXmnIZK9ET6xhjPBKud6WT/DoGksopsBEAnYcZztv0OkAYs/ckKAB0E+wc1v",
-	"SmmkfvAn/H/qxfHaNpo+aLyma/bgfcPWZ5GKDc9Nq86TNOA7611ZDnAY693ZY8aQb7KEPH9PtTMoFU1F",
-	"hXmwog6MaCBaxjZ6QR1w4h2cHBjgqb2pP/XBCUsby21a8XWr2NmCslx3nUZay4JVDvsE3ped0xvfl0wx",
-	"FKYQbAWlQOMuFdzOLobjgJeOl4ZKEhe9oPhOkQJAortFbYgwWi++5I44DaIh9V/CamOhLdplLJztQu9S",
-	"I0I4pqaQ89wPeXaDjvAT1OKakg+vsNEdbhuO8FclmfYXORJLXbHVWfMgIY7ZyF7yEuJwQfQLraiqsy7X",
-	"BSJouCkJDK3H9lQbRnGDRvb0LTa6wz39S3fzLZTkHs0ZJPYYsTOmtuoSStgsGdorqHGgBA6ed+9w+sFP",
-	"22GjqNDcUWpkk38J7e5S5LZ/zRb/CDhjg+8nwOK9/c5+J7cIQMFqoC9c72sZSgE0JdXM5ajZIcd2bdew",
-	"4Ycnbhg0uWvK4SgDdNtwUZxNH4LOALMIuf5ALwI8D7To6JZWQX2SK6TbsHt40jP/Fskxi5Q43L8cUzQO",
-	"m4lqeQRcMmKHga7ORdXv3/78E8EFhmeHt0vLFXFIieShI6IL6hkNvPZtkmJeV67YXSyX5m+xVJq7jOR2",
-	"M/8UAAa/9EKkPtOkUTzHzsnnmtcAkFXcQ6K3opB3a/eAko93I9ah608s0l1hxyE/Dhjxz+bMWULlV4EP",
-	"c7yXd6SS6yeIhFdIgOzjBiKSl8zlHcMUCCoQBu/1nSZS9DAyTX+ulg92dDzjAQCY79h6NHQsdmdKDXxa",
-	"VX2EIQRGdAkg8MqVDROApYAzwSwlPAWtqi6uLx7Qhj+4eXjx8feP/38AAAD//w==",
+	"avCutMeSUDzE1yBMubEnd8uqitCqwjuK1nBr1vTDKybWpry4fnx1dZVNMF7vgba0y+weU7gFMV78mpry",
+	"dUWFE0KHz4SG5tzsFuvjVf68Ijmtct7WJKdqKQU1jCzZSirmlqQbJkzi7XbagySXjxZVombMhGzXZUyn",
+	"zS5WrWYLmtiRvQ0WeWJjxYVmi3nvIF1SxRYlx9nuU/0lHBYFwr7iVstJJDB2WsltRE1hKrc3jFeQcorq",
+	"obH7mFNBDN0wwnsj121epo5rZL5ZbNapa4fm1fEkr3rnCRrZeeRqpw2t9DXRzP3zYrNOnJlplZA3zsaU",
+	"0H5LlbA38swXKjVMJTLp4TXraNF10pvE3rvVseQhuw2d9zeMWt1i5l2Sy0q28HrbE0sRubji//Efk5qa",
+	"bWOfpWUi+Q2rm8Rj9zG27ooWbOaK4cxEJR8lRipBlrbTazTA2GPBteZinRG6lDeMXGVkySq5JQ+Tzwo1",
+	"k090WMhbaHnMMPZffx9a/Vvfvdc5tNPT1qin2SVZvlI034CqppmJayStKCr2gldzCVpQQ+P6/orb99qS",
+	"avbV4yekbewr7vHfyI9fW6nE92+R5c6w/cvxq//x6OoqdkFmF05nOthBUe2IpjvcOVSNlwzknIg9hw/o",
+	"DMuIkhkI87JupDLR+1TRlYmKDTThRv80R9fasCbypgs2Q3gfU23lujbU6iRWps59n28XYR1xjW7v8QhS",
+	"25k9Dg3o2NvR2g/+/l4u43+UDXNqS5q+1pTSSB3vS7FcqsLL9+O/B11vXAVDyoT97Olg2EGffnur75Ya",
+	"5rk3Kbe3Ma57Rqu8reAB9FRvkCCjh3J/156CHmc7kIrYQQgXhFp9PEOr1tazz5rfMGFPJh7Ifd6GP06a",
+	"tMJIL0WDNgHhHkL94/w4i7+99Cxr/f7OwDiZm+YYGWXEQkmXzlhyNC2qY3YqOHGUNExpKciWCqMt3TYC",
+	"391HvfTV3wN7jPuLO1TVlu40Hl6yZGBE4mbeAWYfaN1U7IStWnFWFekGqK6HF/bD2FzWSrZNdNaeLY7/",
+	"IA0bojiYR/i6VUyTmlFB2Aeam2o3j0CK6bYyp6zzDXwZNT7JVjmr8olGF8e/wG+ZY0hPwLA13eQ9obqh",
+	"9zRGzwTjB2HQYB97rY2TCD6IUabhuWnVtGfCNQv7Myzl0GG4zx5f74A5LBHB4uDI9ISItqrc04IbUkim",
+	"4daiTYNsc0SdVuRMGcqFGTHGJGm0hzoJw3NNVUEKdsNBoIPd2M028/O051GTnNYMBbRldKWkGphvwZQ2",
+	"UhZj0x0XqqGHo1l/J7fd/WDHLuAnxWiRkeWOAF9G53Xic0qqjXu6JDHeb9j+rWHN5AlzfLW/xd2QQ4+v",
+	"HoHHTxNKwePDVEp+KBrGlvSKLllVsag8DaEMRzq2VW0xPkJIdJZwd6Ffkt+4KWVriBTMiVBWFaRutbFa",
+	"MTTKSCvAf4SmHdkgE13uXwuRdxIIKCLB/WL7VweW51teICWr4vfHhotiZv8/2E/G/dn0Q6qRiH5YKLkd",
+	"UCZrLlL74WKsHxl7n75FI7+RbV6yIu7eG7xepah2C76adC6JavdyhUo4skLcsqbb9Zppk8zcb7H9wF3h",
+	"7e8RPkOSORV12zH0EysdOfgnQYOMqF/xi9Zb8YGRest0VE846j84FgweCdzVLOxgdmHYB/CCgAi4yC52",
+	"TN8Xsnevw95n7lMdfY0fKmoT9+LIrF9x3KkDK0hbn6ILDe1fel9WmU/wRdX6wvc8vilvgt5wdwL4ZBV5",
+	"WHW8I0mGImjAUEC1C1iYKT3SHGTxEwZTiu+goZVct7G4mBDflERuFw4V8yScUaPtghfSehqKLVjRmld8",
+	"BmO+sB/sXtDc6Hh/s5414EuP87gojjS3cVsvfDD4AEzv6VsQizE9gGsj0dSX1NF32P4lWAoikW51Y4+4",
+	"ihsrwZQD4Tz2bnFNP9Okpht2v22ObSO5vGFqoRmtZqq7heI3bG6UntBMmds8Nd2oXVfZ3gpiZ7RmppQz",
+	"BN+P0D5uX2TFeWRxQ7lK7+k15WogRmWxorkzC+0zw49tZXhjzyihRDPzmSaN4lKRLePr0uofOQM+Yb0I",
+	"kyXbSQgR64WSJDoHZkmot/hB9B5uNow1A/Kfa7QCWrVdwNsSLJTJWvvYltwwpV2cxvgV4Rvu0b8nEnv0",
+	"CILN73gnDXqyKoiaIJ8zf3tEQ0E9Qwdi9YRC/JJqfQTK4RUVUVlfGpLTqkIh0sWvGWkfXIUUzL71eV7a",
+	"zTA83wyp8bMjckHhnBcxC59El1xSsY5cyiv/zj12DCpZx6clpyeF3bpO4JP4pOxtOqIoRDjev3RlwwRa",
+	"hK79K/kSlO+qovZU7mvQcevtnOAFseKqnvlV5ywZO4OYMOC8hCdrEuhTOrpqMYbg04SNHwa3KkJJo2hu",
+	"uGYFKakosvDasxIV9zlRpIar5uD9bMkG9np7oaOQznq9f6YJraU9riWr55mWMTB15pY7SRdjXme2XLJK",
+	"irW+7i4V+971EvIJxBWBuuJCZ2taMPhHe6vDR52MP5pO/+I5kmJuZEusvbFNyTSz90fX+WeayK3wkZW3",
+	"CD/ck06eOAcXQrgmunj/IO17Hrcjse83qHc8keMHZc2PLq5gPGB/zC253EVpkHtJFnEWz4nVmxd8JFuT",
+	"y5olPVp+dm1nuEdhTd0o/f2BkDWKzlO3vkGi/9zN0ltXXLApF7kUedVqfmN/1RveNKyIG04qqWNe+jPs",
+	"XcF0ww2LHVkI+LNv7ByGRwt+pwKACwDMs3h2tnQXPZXzeMAF4OoFKKIw0kAk3PEbMcUmn7L3QUuLTabz",
+	"j6eygawbqriW4tDMBk2zi6ULm7XE2+5ZFnocIAUayo6ZYODSslSZeZvJTZzUVvYqXhRMRD9DSRR/gNLc",
+	"xYM7cQUsZfkILPiyzUvnurfTfUJY3ZhdFz/nYvik/c378mNSPxq1+9IQWmlJrE6sQ+Cu1cnIklm+RbaO",
+	"q6vz07XkxqVlBYK4PQgz3CNknFNcxs/xQY8Sfhlnel7HNJLv5JbUVOwI/J0oqpgiS2lKQt3zjyqXa8No",
+	"XhJa2S3CiCPQLrwOMTc4kFoWv/DzGlh3SB86WvqS5bTVA+yF79SQnHKsxnsf03GETZfxkhpVmcISPlvA",
+	"z9qzRH+4OAlkRYV5XVExN3C+CnGoKdHLdqcFJBYtGoymXdzIqsUbKiU4+UMOjymVPOS62uWymrSXQSu8",
+	"A0pGixkDlGxG5Gp2YahaM3Pa6vEfJu4xUfIld36FG6Y1q06LqvU7u0/0Hnl6Sw9kHlrf6Nb35ukmNcSj",
+	"KcG4A5YaYXVqSC7r1Owcu3wSAlN9SjyYE8ATDAKbG/TZX5IXldxqEFXUELuWguiGseKSWHkQCNWNyAXc",
+	"NVu6I9S8E7XU5pq0dLFdbLKu/UJRY+8EqXr/Ztol00/Ir0/BkewfID4lzgWhQ6MM85pgxyD9zEX4wGTl",
+	"am+i78SR1ZXu5QWN+gW6lvYCAA7ZvF9sIvKe0V4qFrQkpawK/YR8aW/Th1dX2dXVVWLSA4qnRbWoY96Y",
+	"hxAEO6O/Q7pPGmHphin9BtvufQ/kn/r8F2gUZFHk7EfW81XiWmArq4qpBfuAA0cSF+SWKbKWTDst2nIC",
+	"PkW5viZfkIJryFCumTAZeXT5JWkqKuBoIHETDQWKbkc36dGMTcJDEunoCvjHdpTaWSzO/ZkPzT2875Up",
+	"4xpt4hNiNCAvrvhuBXpQEvQ95xLETzI3Xdf370PLfEbVWJD16PsVGgV7WrplDC1rMPKUnWI/FlgPr+Ok",
+	"zD6/ob242b9dDb5Qz58C6PkhpWfPIhORWoXeY5uplc3O2JtIl4MVDW7Saxqzdf91zJZdVDI9Du6VXAOy",
+	"xFyexVFiRHmOXvlnVthH3s+5vRrjD99160zxSUgUZZesdCx6XFhMNDhKhzDndFMG8E100vHQo5cFBmja",
+	"v2a9DDU3aR9vKnw+nVOfoq+qreLGsATfmKeIm1T3ZUeQsHq3pMztx8hG3lk6z0TuzhePr+K5O6lJN27+",
+	"/aybO8mQzoHT0w+vm9ePIKX285O/ejyWn/wxu2PKnirqj8LujJvQQa7yoysEzvK/PzyH8O4O5zFRcGvC",
+	"24G77OkR6C7sbTF9qqFTXrMn4RF1TSiB05TZd83WvwX8kdd0p49yt0+6ihwbdEfYMeDIIXDMNjux04nw",
+	"cYrNQxCaJm2fpFEyZoRVGgUqjI0epNnEdevzCxgh32vFbjjbxhCKTjr77nKMBmpXvOYmqh9nF5YuHp4l",
+	"7XpnKzOAsQKLnoEag1gvYRuPkmMGg5Enj6e/AtECYZ9pzOEd4AG7//AaHvyxTMHDyyCQL4TI+i0KxyUQ",
+	"MdBgYOedtWCO8YWJnsvGiR1UmTDPkmoDYRxPiAtFAUu8Rt5/L5doFe5bYmJBY2gdwDd5Mc1yO5+eQavk",
+	"5qxayu1iZfWH1E98GMy8rzSjucw3i61Um8SPPka3a4cAkcYwZffi//q3q/t///3Pxx/v4w+Puh/+W+wS",
+	"ec6Wiut9MDfVLjEwe8sw75lCQKouWQUu5qot1izqQHqO1D7BwEyFLJhe7KcV9vTNJTVlDAfhaVV5hrNN",
+	"Eg0YpdRMJ9tyKymbeFhEl4mI4RC8QPOLKZVs12UccQvQC8b9/Z1q9GhKNbKTS15JbYfmLuxyKPcpLWDR",
+	"9RQX5gepZi4UIZr3VDN7oHlOI5vrwKI81JaQBsM2cl4kh98FBt8j69+OZz0vLiDp8v+NGXu+w+XRKFm0",
+	"uUmAu4Rm9ou2bha0bpKnZdsH01xKGKU9rwCusljP+qSS2+QvDBVREBN7Gdq/faaJ5v+RCt1y4Hqoqdan",
+	"OD48VqPfFHfOg6jpOCJ6T8p2GdHnnkKqH8QuQiQd3ZElI5ToijeZg0Jk5I8Wc3rspU/15viuU0eP/H5q",
+	"vocijL3xE7yHysFcqPButp9FF9myb31GchOXEem2hA3bDeq/woWSwROC6tKhJCZHFRys0A7V+cxxigPr",
+	"e+kCGIbCIyMJ7qXLMju+pAoZ/aSUrdKDD0anJ5kSsTYSDsAJQRdWA0vUTGxTjzEx/RZuWrOQq8n8uNdS",
+	"G/tvNRMGc5apjsbQgX+NKkTqg/C5JxjNIdLhz5637A30PxQ9yBJ6CMGihupNLO5Dk4rreLDItpyGfng+",
+	"B7EXIzw8Qxfywq+jo6SPAQhhfY5RB/g+ntt2mkH2eTttSB0z+nf7dTShzUEwU4GLxhOVXRjFQJTlIXDJ",
+	"PrTBphjVT+PyccaGHQoaTNUakZ9HIEPyhqmihVg8CfOtKL7bxub9jX2W/MiobtV8i55UbFHXqaEbDu1o",
+	"IBouZ4slHfirYNvFvMGa8GKaQBjy3e4PEiP5NyEe/IAKPvwtiaM9xiRQBAN05wazhyiGcUhjbIaER2z8",
+	"JLFb+Gf6hNUFHdIQ/7ubE+S+YtOP0hcM7birlk0G3rywbc7hXYUYh8Vmm4o3CM1VUye33y6sDh3f5JKp",
+	"WlrBmw68duTZ7dVAcFZNtzuOkL0l9qd/MHpvph2Herbo2G/4hHzdOw9nD/f9FOCpaUlsFRXmDei7pwfq",
+	"HsKGzo7N7bktB27cNKnkiBWFWN0GfSlZTfpeLpP89n3sLj2ywOftrR3CRcvSbcpOeb9lUpB3Z83MvA1P",
+	"o2hGUKtOepIeoaV5PQcVBjfF4R24W0jk3kU4YAm7tbVr0hH4z3WvzpNzJ9zCM27WOfEn45doqPjz5dVV",
+	"v+LPw/n3a+jqb/tdfdHzwsYv31Gp3tbNL/bjE/2mk9d4mPbDvVk/vpo6wId+y3Nd9v7oDR99j58ey9o4",
+	"Wd0ajEwbnsf5woLS78QVjZYxCBB4tSxYBe4lTDDmJsQE+xoOLnEwl7Vto2SdfIuCivGCxksa+Nv6dvfx",
+	"pwht8tc7juVpOrzPR+9a1QrhrIlGgtc9u6AiDuEP99RhnpJLTd9LV/f5ccGo4auV+FjI7EK3tVfN8O+8",
+	"8ZCh4MEyaFy9wa4DgiiGAGmGhlCHnBqd6w0vfM7IDJ/oNxwqzVDwfdgrkfxxSfoIYKJCCD4EUgrOYF/e",
+	"gmvC3MjXYB9dwj+7uhboKrWsCyEDznQQC/oeyNv6I6JDWjFYQR4x1soopSyIevD5w39R9zKielU08C/2",
+	"0u/KcUg3xbgNs5Oo0TiUmZjPr2HQnMUkVIxl7fF8C7CPfYZD6NPsotUt4Fgplm8kFuUI1oIYR/RhZY4l",
+	"3ZCS9EtXRYVQItjWG361ocqg0DnZXxhPMU9VM0bgEQ6uyv0l/WoJRzC2PtF0vS3pXLwF+GTWjRjW1tvs",
+	"cNgLrmyz+MZqwwRTr71vb39rPxxT4D6Euz9MW/tu8PuMFHIrTsh6O6yS0qcBruVtSZt9OR0EoaFiXQ2x",
+	"eBQZ7Ky4CbNhEABKJlaCiyrIk7H3l6+CdWOv84xgDsEleSbrWgqHlJCnOhoVq1kRt3AMgwD8wBpDsAoR",
+	"FBxbYRU0rn32/wkJ//aWU2wGaKBirwZKXc1POY3jCOBmeKeDo5SbZ5wfXSWqCFPNT7Gem1c5lHo9lTD5",
+	"gs02t9OiUFFolVJqc91IZeYHh+YlFYJVM84dY8Uz/Gj/gf34bxNaoZ9+b9AhwvgBZkZXdl8duM4xfXpN",
+	"DdvSnQsV5+aaGFptmMqI1S7sre/86IoKXbQ5Xo0HuRET9AR04FgZhBjk8JRCs/+yjek0crXSLBYsUBSY",
+	"n7V1xWUMqyodlAAf49kKbuZN4v7Dq+gDe07E6hFSBW7bWNSoZYp/pqpcc5wY506egbGHiHT0eMqlECw3",
+	"7l2Cv2DoHa+YwNgUPaC0uP7aiDIqt2IREk+O1VF/1IDt9kLFj517DdWajUJmH0ej7I9oH6X6oBIovGMA",
+	"GBvqgoETOBolplkuo/gLkAPAWOHRdDAQHYJIAd3ZgYsgEE/FQSmyZy4VZY67p1+aaSnp9dJxAPDdhkXS",
+	"KF1JIh2vEpJ0ifsAAVxChxqBhMx6zOFnEXY5yrecVcU3XnAe3HlVJbdsAOPMo58d5KpSU/oHDjTJoBCL",
+	"IB6h7t8e/X4JS4hGWITqGoku/gHsNP8E9AsYduW/gDIK8TvDLaOmXHgg/WtCyQ2tWuZxR7TLiZIK4TKP",
+	"Y77CpXSrssYDiLPZBcwmFYQizTGGs4hTS/j4tQiOxAw4Sy42A/C0mt2+m9lPkIrRTaxGLBU5sIFmgPni",
+	"4WeEdNghIPWWjCp4BfBUjEs73CJ+2H0di8m3ALYCTMGG50OgaZTYbyvK0fQEeMceKGclHSSBfYInAIbv",
+	"oyXCqGG2joS9pYXNzDxzxBnKGI+xe1CdlB/AqR+CL5p9IyPo/TXd3V+hx1wCxLiBX2P363AkQhfCdrsS",
+	"JjgR311s9aO9AAHiNMOyc6G8mVESoaVwC4QcMnBVrS5PAYnZLUzJggvnMDJ2ZbslXtWRwhfsAV23rZu4",
+	"4lFA/PacKG/2oaStDmGJkfhCbECgaLl9mK9WHksD8j/iE/EZG7ocylEAZS1nalGogSrGL40m8EcsGmF1",
+	"H/uW0QaqGMmBgZMOOmxad9p7IIljVj07h6hMwCcIEh9Lq/CUUnAd/KDbtzD9KIf25txjVLsvnWMiyqHO",
+	"MRrCAjnT+DhhRskq+s23UYj3p65AkpXeJaOVKX3RVigZvzL25QlXM+Yta76u6ROyZMYwhc4jqQDasdr1",
+	"oYzhE68ZFByyyARang50p5XLeku4D6DtYo6igGuZ1Xhm/2Y/aa/Ht3nAw02JO4TGi/MoQbAlCWGF/pJy",
+	"VDqggKP3xT7dw7oO5hxo4YePMfy3QS78Z2KC4Y0AH1FECEt31nZPMKWVEl3yFVTa+yFBypy2bziZ6LZ4",
+	"WLCeSGGm3FVMuAyRBn+OypV4hkS0KsC5sYHHNK8wgdiKvwPyxyqZ9WpLRBxY/s+faeIgyQcxctv4ipMh",
+	"z10fWQ/7vJvd8Jq6h9rA8+p0m18ME84yceIxGdhbjPo+xna2Gta1t4vATpKKoWPDPpXtze1ql26pjmsO",
+	"CQfz+KPwUDzKbAKHrwlnF5N1Dk7uSTGxnmVxaG+f7ejr5+uJNbD7qm+SPhCwa7nQM64iMUC3XLbCxK1d",
+	"82Bczg8ecIBqSv5oqTDc7EhJ9WEe+SlmgUGDsENd8ZuHpPakim5Vr9hIKtDsCDq6Lzoxo7hFKFSh5qFr",
+	"98eKrky2Sv8jCpmw3C1qKUwZw0xtlSaUFHSXke+paKnaRUJ5k4Eje3GwMy7xIIZiYkSbRUF3cxLIBnLe",
+	"nJOnZlZ71qXcsiLdHCJkath/w9Rix2jq2lvNFoPrP0z5Eeiq777BiXVSKwyedZseZRYnSg5D5do6FuIN",
+	"NbrxjxCmRrQkKzpQkKqScjCJZygHavjFOPjGs11lfsZh1NhaUbc6vFF+/fXlcwTfdx6AvOIATcgF0TWt",
+	"KlKBTo3W0n2MA3p/9fuff0N0A/j5ccLPDwdQEF46DAeXYjUXAAN9jWC+rusn5ArehSCPoXBGB3J1aAyl",
+	"Bf40EHAahZ0ZTbGa45bsahgdoMs9jkEkQRGklIZYJCmlpcM4XRScgkA4y6q2vDDlGXqKoW10oLv7vrsb",
+	"JkI1xHK3VHhnSLG+X/FV/NXwUmij2jqK47lirLgm1PvnnGtLM1Ggs7s3sqGQua5btcJs9jVt4W26bPMN",
+	"xD4eOCL7M7DTdkXCBtNAJ7x9exD//WBCWjMNjj1eZGgGkdqhvjUY77YHtN7RuJqVgBoWEQ95RUCENLSL",
+	"6eJjxyvcx7rpRx9RMGkiBRyssNXWKaweVLKB9Ru5gOi/+ST4ibEiwVqMMIZhmD62IRIrKr/9IHfr38cE",
+	"+qTV/oOpJYibhEpmynToiClImmEDphrazUyLRfDaeCrGBovZZSF+GBjIhws7MKRrKFGWde9BeDM+IYqt",
+	"Wiiq0XOFu08I+IUjsTPngKYLDsT9QKdJaDIInYD0dqDsKCe+imYv5rJ2jseU9zu9YbMe79P7nM6OdscG",
+	"/BP2jFnJ4WqeWWlJc6MxbgKK0VkdO/qeA9adU+VPmZ+B22OxguAvSi4tblv7xU0/qcA3ABuQ+U0Ls/dD",
+	"OyKNssFPLGZQvbODeXuvH0ytN+64629f3vXUDleED1/ZXmRBXC/DUj85FTkGUAMtoyqAlhU1t675Q4UY",
+	"AO4byA8eeuNzo5IBmBJjFDAiC2fYT9j1KbxuzCjpDasPk1Tc5oHSnHlH1crFWsfrUfu0nkidZV8X91jJ",
+	"z0MtpohfBf42Sx4H537EzujMxF6V6eIA4I6hivkcj3kRy6hVzEiO9FHAMatzq9k1CTWiHEoQVmTpvYPP",
+	"mR9xSq2wYeR3SC+atWPuk4EDNMT88JdNHy7RBdxBCJzgGgrgX4u2qgI0Yv/XHltUrS5Tc+B+k2qTlHMG",
+	"p7HjjD5l+kvuM2yvnGlXGy2ULA1pHbju2DH+Xi7TlNZjxwDiWdptLezbHqAqLwlEwml7P2+4KMjnGBcD",
+	"J8XpW/eu3wnnfrnGBLDi0iNfdv8Ai7jG/2XElYDLiFtl5tplLl7MIWRdd0hZDROX74TPiLP94k+XMONr",
+	"/51u62v7H9/ROwHJctcE/he6h8y5a/zfJYH8uWv8X2iyZeba/ufynXAZddfE/XBJQmbddffjpTuw1xgG",
+	"pTMSqXXmus+IKxJnu0JWcPCnsVImw/hcM/LZBwsKjpar8zW++IySdddeb5erVQa1kWlFWlFTk5d2ixFx",
+	"k1Cr2Kk1RLgTDpezc0btmVLiENbnLGk3CpSYUoC/y/Acq1/6I/4BQt+l3PSLivq4yanA98ePJ6PvGzZg",
+	"1z6xtiPmlk4p1rbRtxBe+rFLQJ0GfrTNnuYOI83nqk589sY39B96gMB0aBSUNbNqacdA3I/B1ly67mR/",
+	"rt1Hn8I7VWuHUVXIrXAr1m09uYu0yls8UE/1JhL0HwmBci9mbBbC1At2wyExA6KnAZ6upjs0+2wpt5cF",
+	"FpetuNjs8+/om5mZRDxRt+igBCSUEYnjli13QzfmQBq/02MTs9g7BTeJqbrysbGI36AQj3aBrTzsRzru",
+	"DKdrIfX04/2p0FtXXGouSEEsHmTyjHm8xCOIGV+NMuWQdKEKSULBxYZ87BLxzzLls2AYoJKdTsSfpIn2",
+	"Yi+FRadFzMg8tHJ9ziZKxQq4DAbyGGfcC3Ao54NggZAfOlc+9iWJM7oisycL97aeS7ye4I4aqZLFJpLv",
+	"MIzBrj2LIC8FDIpwcHvPjj77HIFS6Au3zh5iWCCzP7qBk44xKhCAoxNJAyL6rXE2rjvKtJv1fJ+XmHcb",
+	"i/L8y+4wNa9bWpyyPOaWnx2WkuxOj5ZvH5zZq+DZPztq33u/8tPS2mB6Ia8tGVsP3/g+We0QWW+QDkcp",
+	"lAUc1oICImKheBO3xr2yhK5iFDxb6GVszq8Y1FlMHjWCzwIhcIDGYn+4B84eDxHjwI2SI2kG4nIPqjcj",
+	"2IsrSBqCEKkKSW1YyJkLFxF4cvyfj+77Y4B2xZrFsg7NAl7LqWF9hybVXo6ifzCllFDgWqd7mGSV2u/I",
+	"M/UmOTa84WxOcZvXtvmLIXjMpExKTw5PRFxy1m2Om3/PVIdRQ26q8Q3H6j0R595g9KXHMo1VCFN7vrK5",
+	"ebQuSc35WQ5QgXqT5mIzAG4xIFOVM+icvy546Bu/i0/3hn1zEw0/Aavmkq25uCZG0XyjMwLlhbRPVjKt",
+	"fkIE22rfYO8PDKGv4E0sq8I3sTJDtoY0VnxH8l8Pob5hBoj4HBflOKdkZn9aUVUPvSq6gPWUzO0W0B9x",
+	"Xcnj/2KbT1rIPaK4D353gwxtYfyd3sMgOZZ1M0ARSuZeBkkL3IvAHq28FctANSXXHhIrp4Is8cpJxuGb",
+	"KtQ1f4cHkVGQLKNltOzevPG3ykFtjxOsc0PoBz/fMOWiBDCslgoXJQAZ/YnaQCv+aDkzAwiK2vCqIrW8",
+	"YQhNEtLXT/R/B6i+gETgx48S0lkCZpXomLDnaXrDinTD3IC63KtDduA6A+MfvCih0jvwdK+kH4Z3uM+T",
+	"+fsZZp3FTGODfox5r7KzehAOJzkLUB5SeGagHWHKz8dhV8VB4LFwe2D/DM5k9DdlLoqqFYWMBtfMcwef",
+	"3/FwihfB1xoayGGf62L4STrD/yliLC+lHH4tn+R/+Is9DgOIsxCjlTvDFQQrbHSUo06BL47Wo4HQQFgI",
+	"obnBzKyllBvkdMwjs19+pgm8UqOzsYw/DX+N0sK2jarcAE26pPmGLHeEEihvgrOI5yqc7vdIRmTq3B0u",
+	"+sdNPnbh/EjtA0FQkbOnuZldATo1SWY60rU3ER/rOgIsP+oC9QWjpiI9PZbGdLsZgVqQALOf5fDo8WSW",
+	"gzasSZlKKwyvUmstpUalZhc+eWiq7qqc4qFTQ0/kyiVJ2ZdV22wYayIJJMnmXOhrkuOg0WlSCac4g6fh",
+	"MB+H/06Q8zAKEo4xVCG7L1crq0sJw9QNddAzCENtOIBcWVbZq/nezf5HumFKvwEk29nFb6khlNS2h880",
+	"0SVjBqo1u/g5QdgH1PUUAXgtnZHcyr5roiWp27wkJaMGIcv8v4TgLRn+SdFthwQcr4zLRWJdmix8MqdU",
+	"pJ3mnMo72zkTss3TJ3PAN35mh+vK9knTH6U3wTjLufKme4k+TcPUfVpVEi6SqrUiDODH/4OLHJJvqhsq",
+	"OJq58lJJOCuhnK42jMWxSX70x/NO7pr0eiRYXysIi2NjGsqkfhqBxy4v6MD9LqtiKBs06EuyKhBdBTNC",
+	"aRfgPpcVCjAu4njRjWWmlJFXecGGTXXzfT+g6M7AJ/NOifMA9rrRs7CoYTMgkuNuk3rWUT3xN25KQkEn",
+	"vQZrBTDCjioP5ShXKwc5rxE3b81vsJEuuZXswDFW0YzzXUqYWm/5Plhtfo3e/gtrSl3pnkB3kHXjXwaj",
+	"zxjbZl440CGReiIRRgTtwh6qjnhRGSdvWLL/K2nz5A3zu1bJ9UIWMRPZK7km9i/kc0FNq2h1j1RMa5eQ",
+	"CI4sy1P2nGIxBdmaa9JIzY3lN0WhIgKwHVajPkUqOQK7vFA31Sit/ZpGC2NEydtBGkS8ELmJgZ+EbzAr",
+	"H4SFPX0FGvgSrothoTnLYeEmOCynfHmbUZznLkP83bu3sQPyE/tgnnlrWcycuBgMVYWrqm61IUvmzEW+",
+	"PO1VSK9zoG6JtBu22+VSrLiqFzkASybe3GvKxWLJY0kU33zAMuqEC+yIS0HoUram23erlsq6aY2/032x",
+	"D6YN0cw5fyBDxM77M0i/UKSWGnGruVgH7NZEAswzp6lQIjaC+XrDRvYuLF/TGztNAE2BVaDq4sitiZBg",
+	"9UzFBu4iPGIODeQHQDcAenLdh/4fPxe+7k0HtdDlPhxw6hG39DnhkDSBitEzxj6YN13h8SOcvFaBX88X",
+	"OMfCSQhcvpVtVQAbRB6pzGyj2axQ/X0re2zmDjCWAQ8oQ6aPjk5oQ9XMVKTZhyKY6jvkJSk3MNHUAIvk",
+	"iqOaF5OG4N/sa+QtL9iswCKsJNaxkOMIvx9RFnAZTH9xRdBEC9/MMpx7HsLjjNGTAJnGJ4h9utbRKYlq",
+	"93I1FLfAqoLUcCQ04ku6e0YTwfi6XFr5yxGWEpP3dARfMuBvHz9rbpPF6hG0B+ITf26YCmw641VRSRpx",
+	"2HzHqCHUijWN5xI+qiqmSN6qG/aZfkIehvoq9l8uydOlvGHkKiNGkkeJp1ZCMfvF2hn/DrFbCWCghGuC",
+	"LFsrlzSrVk+InThU5rJb1E2VmvjjxMmHAxnbm/LDy4d2U6EmYOp9RCsuuNkt1ovNegL+5PGjqTpcjCbb",
+	"bnRDcxYrEPWNq3Bl//4kaNcZefgl+YHIGxdZphmdyPL5215xiy8myzA6yQdLiHJna6xAPxYC0yoE2JsJ",
+	"eEgdtndJNVkyJgjCH5GVVBmhlRRrXJ1zNH3W1XaDXO0srmUl6x5z3VxHIE4hZtkvOkap15THIu/imXfx",
+	"eJPw9jhXlBO1Ij/l0fB6foD0ak5Eke3/BTf7aVBf9vwJQQPxJpBjQcAd8tTkxXiIUNU3QM2rfhNO0mw/",
+	"UjqCSqP40MNldAR/r+55aEbdDVMzAUDE6YbJpQ38pp/k0nHxTVZ19ojnp5QDRy2pRDi8YItRHOzONXII",
+	"mBq4NgPoT/Pq7B7a2+V2kDY/e+ycs+uQrjh4gsF7yGDLVibVDB44fQ5rH3UzC1wkWm0X/7YHFwLL8PPo",
+	"a7/FADCu3ZajeHnBoOYwa/UAh9ivftWz65/FhNLDR0lSaYYxwD4CFyeIo4NbneZlKLflTM+1FGyXeAvP",
+	"BXVKqm0aNgu+GCzehOnke1PnHismPJkxe3XDBJGrJ6SWEGdJBak4WNIV66MWkM8fX/393jQi1AAYd49D",
+	"caFRVuzSoud6uwyNWSW+f/3Nt0Qq8vqnbzOypJp99fiSvOxML1SwLchbCMmhGj7IiJZIo74qDw8LnptW",
+	"MazIsMcFy51h+6T5+1dX8eABH25xvGkQoHO/kFuBBme/T7qUW30ZKQw4TnogSpzMO81zWoU6njMozYuo",
+	"9Qd0XY8R43G4PeAdANu5MQlbrZyZ/NhQZxVnd2D2R7jKAOwhc/VQATdBKveGcjGoEIOv7SaCNQ2mdHLO",
+	"SZhKlH7IBhEUXzon89J18zWNJ1gsacwp+lJg5T9LbEDrSy9F7oeLonnNDJd3nb2yX8W7E+yE3uLh9zVV",
+	"m9md/UhVtKqT4aaK4/B8mMwR+MB1KNU73fCAr3DgzFXlzQLW4tJlfLod8Mt1DDDCf8A4EVeFktNI43aG",
+	"3gO7UrK+fS0HWbHEnXljmwKW5SmKj79QYMDML9etAjodJVlE+VwybYagrYeWezIw+iGYPQw+MmM8YWfY",
+	"ZWo+/R4nbh2doEAswL+QQ3hgmEGEeQ7+tTO7AMJ8bv6wJ6BOgGPf3a6DcVp7oQNkGyE2SM3jKmqDhPqQ",
+	"ONfdbc7KcB3z/h7slYgy4PmqXB4ORHTpUrbwD1uq4HcjG0jXUXEMZkh/nKkdyVgxy59XEOdHFWTLepPO",
+	"QDWvkkbrSK4IJQAInpGryyusC3+KcoP9x0kZsj2PK8VWQ2jxfrrzHKITCPLQqU8VHct5D86aGVvkPWoR",
+	"/HwI1XTjdbrrUmLuciiRT3uhhFHOGXT9qqbOiGY0Q6N3RlaV3GYEULl9vRQTQ/WafmdNkEkYhDWaR6s0",
+	"exN076FsjsLs10MpsYeYIScE1u5lnZesKrxv5bqHu/0Z4mtn4BqzbyvnOkaEO/Qm2z9prg0E6bpnjKY1",
+	"83GLp1urUkKVOiL4gCVfVvJICkCixpbH6yrNRH7ZT7/pbNQPH6VlobrhBvf2m8A9cwrAYxDE8eLfIoNr",
+	"b5ABN4nfqxD6nAJa99VjsCf51UZS5qSsErKenrlm4MaoeTX5LHgBrRyiKTcmlh4Ivl2Ac7Y8ja2stIc3",
+	"LfiVvJW4sty/u7b0CC9CGqpVxa+XlauMODrLFhN0wbk4GNEdvG9f7pdKeBjHk2DFYjDooefI2+vqi2iV",
+	"+ltAEvUqW+ZTBSAe9mfyaNKn6BjAUbhHvP7qs8Ddg2fmBc0j2r5/oY0zV266Ap+8GAsbkCvimNeFOEG0",
+	"9kHRgZRQ5vPUk54dw+wfT662lHv6DTr6PGFfuQSm4/DHmUITdmkyBgL6HZzQUI09S6cZ83lum0dTagcg",
+	"k8Hopx1aIVfOHudsxbqP5FKhxW3PCX1ceGo0ct3h2sSmNzOLd698X7S/DkDvoP62j1v0Te5sTYJ9GEqT",
+	"PwyP60LiIEYSp3QQLTlnVv3ovBi4ggudG0myOA5mw4ok21JWrtIgshRERXMBgUU5FUJC0KuRVvsCtwOy",
+	"Vn1JfrkbMndqTkSHlyvy+ue3v5AHjT1kD1DXc4US4Ts0ELNdDwghcxEbWJV3q+ylKzAWxZXO6ahjWiVm",
+	"5OXv61gRDB29CPBCx9IaaypC7hfCOHQwwp21e4V4zY+uQJN9eBXiiyh4PCouUsMSt9H69a8d7+BVcSAk",
+	"HAO8b4s1mxd2GaL4Tg4xQwHSY+49NL6AC+7qmTu52oGI9Yjvju6grH4VjOMHD4GKqjo5EApbx0Sy3eBK",
+	"au6CgkIyHyp+Vtejqn7SS0CwNHfHkApSylYlbnE82+atfXF7Xdo/j2qq1lyEWjJruA2u0i0PewVQJ89I",
+	"cGq6jxa6STctcD1vDFzaIsLsAAOEKSBLxO9dskpuyRVpqDbpEGpN5yJKsCEOxvyBV7Bh9vLqhACHh29e",
+	"gsJ2yBUnBgf6eL7I8IwODB4407HF46v9ycCnXJOtJSkTsl2XqdNpolYwCPT0TtEcbtBKaoaea1eXvTcp",
+	"uL60Z20fjF4DFl7JFHtCqHF37pbn7BRzmhcAPZbysz/kZHf2fGmbULvWc8qE8PnXXhrZjOd0T0IdFiX0",
+	"G7Ufbtm9kT7TcP8kJzycYCyKgsWM46b3PddTUPSyH2Y8ig4VGg7Yr/p9DW7Uj9IX7Dss5CjzTfItwaql",
+	"3Ca3BtNhcmvZMJGOTjgv6XoPhyrFeyEXc5Z6aO4M8FCeuh0t9vruCLqf3+1JMbGbkUu/7v6QrgI63phS",
+	"anzfg7N6XVI916T2T3fGHC7HUMntvfIN47alA/L5bpOO64kS9b+8mOslgR1ANDaxGKyV8YH8aMDNCIVE",
+	"BriouXKB77q197HXtbi9uW9o3rZ1qsYwO0+qsW+YmAoYr/lvVQivGft6npgOZnUwyL+Zh3Q75hDLLgyr",
+	"mxMlY1d/2S41dDW8n/79OcfPedKp96/Gedj0PbNGsg3/gCbddHuTGCeI/hRi4YwOm3RihLM+5b95034S",
+	"2Qi2l8m74KtJL0Njr8aZxMTrdA4x4dgqE1OpnXvOvRu7fCZwVNrHIzquwA5GYLZT5YseftnPbJr2QoSt",
+	"dbQY3NoQ7z2oqR6+FjA3OqwvUcRhh+hDirzluHAGDudNT+1V8krHU/AkJuBhDXwjkfB4rdiv3GsmUjXx",
+	"BMSjQu0GKrR+KGmrwWpSDOHa9XTfw1wy/BgSqMEIRMMVCh+lPsc8rlQ6KFP3SSDDoSndVw1U9jWPc/If",
+	"zZ6XbKPHyA9S9Xhu7iCrllWLalHe9Ssq7p8PT+iZ9rJGbudsl9ebFnHFy4Wst3XzmbaCqGLp+P8dONd+",
+	"p2+CZbJnbukQzKSaJR3mPjD7+sNRVPRRTEAPTmHG7TrsQ9FlcIdHRBmYyIJ49IZb1ktxTdcKg387liKA",
+	"f/1MozvDL1YwCqIOjIUZyalSvBc4EBSgmKp6kip2FFY97zmfXaB6n8K7XKSy7mGib++9fwj9dijr9iZ0",
+	"cLa6Ix83NxyKtN4JGrRFYEESvMl6J78nunq354E073gxRZ2FHL1j14VueJoK/7RreVqky4yYk9lYauNB",
+	"KnMjUY6NVJMRIwm5JD5q4TBGpLcFgwEjexMY3WI9UF5iOARgKF3nhh3n62SIhUXFjvjUmHnuPuOnmC6L",
+	"Mbl04jWD/QYLS5REUhs7wIB1djcQ2TIDOTYlgAU7zFzBkAEwtdeAAZDvBTM7XADLMEv4IRqsrOSywryy",
+	"Q+RCQ3EhhzlbEBdNbI92RIdAzzWBgvAdfo+RZADvHNzlc3DYWVV8Y78ZL8BwjPY7nLJjnGwbJ73PvAll",
+	"MxxR4jsQAP7mRqO6itkaPE+I77S0arK5JlQQmvMCQ/Q2Qm4F8VVYXNxvzT/g+VvbJ8xyF6JVudBGtTnG",
+	"Pn7eUGX0AlSwe5HA1HwaQ+dpzgsUzNh2HjrAp8nftRJv0TCVRyvQ/IIQL3abHBgkpE4l6ldCmgVeeklc",
+	"G6Bep6ywvZ1JDoi317tb5qKmWt/yihngZw/3f2qF80IKhgXOXYkBolrRL3TuXav29Z2RJdO8YLbN9Tvh",
+	"CgUBzMIlaRSvraSxRMqI8+FkZNkulxXTlxB6BBXQ1ywjUPwt68zGkDbcFSSvWVWFtnJzSZa8sj8K9sHc",
+	"L+jumshNV9R8S1V9v2161cefhGlDei1IPqk2rLBvpZATfInB+dfEaXuZpcGSLfJLwPS57uqxG9ksIL6/",
+	"ZFXRmX/cvflOhIEtZQRUQsfca3g5cHNJclkw7QqzP4F8V6QbhitRxUKnl/bN1WoW1u+LwK+ppTb84yXR",
+	"fC1Cd6Zk74SrLDG41kLJ5jrQ7BirDfdp8OGrJW28lcvq7vvhAHY5VJOmNQTj1/0FpxkTWBzzvt6HHuuh",
+	"O8jEuhYeDH/ek75kscSdF21VufALO3MhDaFVBRjEUsGvmq4YxBLEjTyhZuJE4vaEfJxVzzzi0fjJpbHb",
+	"M2MyPCikULvM/sc9Hz+MYTSnFSR504r9ciTL9A1ILjWCV5dqRVrDUZ/0gHF5IOp8nUKAt7adG3p+WczB",
+	"xCF3wICfplODANw+Id7+4dXV5MLDhRYpzeGxcyZoAoCXQxUWHl8lABnIC9zykQsuXuqspHrhawtFYNY8",
+	"080tOhzq3UTDU1sx46GDs3/TiunKWK1AiM4w6axb3whlnBvnQFPEGNE4Uhdbt2IWtDR+MVQJy2UPTnDJ",
+	"K0Y3Gs3qWJlh+pNv0BEGS0mm+LeUiziWeinNnHmmwlXCoY3lKss2LwFgFG107+US3gL2oLe6pRWRc+Ad",
+	"sDLxQFT6oqC7hfNXROT7bUtR7Uv+mV5NV/T58D3I12IOE4CAnuFZdqI6GplMVZ009G/YcL4ojKnw2EXv",
+	"LPUOYmCikNSMGc5u0d0++cOQhQPeqzIO2zwiKA6rp/gSm6C1AzS5hPBGq3kDYGwFBVy9wo2Z1VbL9sZR",
+	"+IZCtQur2qIZs9XMT+8Ct/kCz3zcrtHWzdeymFt+IKf1oq6Tq53cMDW3uTQlUwv70lnUVG2GrhhsjEkD",
+	"8RZNRQ1LHf2oPD0ss9dJbzXRnfaYbRF7kKLb++jbcXZ3zJqlmkiElYVBUrSPEyOr4hXDAJFd+9hmuVox",
+	"he+c1HTPh4/+FsuOmp+wKeapCt+46tv7s3n05VeRm8ch949mQ+wHv0SCwMSiq3p5ajdOAx2A1ggJ1c63",
+	"NpyL23/6YXKNz6t3rXADzpaye2vEU8cQsUMTtL35RpSvrQjFMp8FhiPYrvaT063+dkmekkqu15B/vuIV",
+	"PNHRPNAzBboas8d2v+nXcViDfx+naS+xi2qgqtlBDchIXuMxT7ncMnqw9g6Xbt9Q4C8kJvDClFUcuSNV",
+	"M/NZ9gmZp/AEgfajax8ouCxotdM8RSl56puCXtsMGMQ3rDEnvFTOWhJ7XrD3nRTDtlQIfWcdmXtYWkDD",
+	"brajmzek/1h2i7HZG9ZIZea+rRQm/SbXEabtnKg2nNMz+1G0GDBtg3hP99252vzJz0E7r4pyEScBlD6O",
+	"Q7g6BSB9Zg70dQZpnrdRwnSRi8cQ1TMzlXGc4Uzl2iGCpK9yrvNEsUVTSiMHpAfWp0nfzt4jcF98I19c",
+	"h9r9lOCrDfwDPbmdO8BhIc19/7PjqaNXSW/YrRjC2KXKzN0PQPuOZ0aXqT2YEuNMPWnnDG8/io6P6V+z",
+	"4Q2jfSkpVzMnNvgK1nQX587uZR7900zZYqTBOoopIUNMFTxPqKyBIsazkJe62V6ag2Ch6G9X/6Z7R/ux",
+	"HCHCsvvSzS84SOmsl5XcPcDDFmehICkwsF+837jAWvtnGKWckxs9ER6/yzrxf3QvMf8gmbVBI7E3rGZF",
+	"QuRDgKLD9lk3keElPG8jC9iWdKiaGBOnlxmDbl0nwygie2L9+M5fRYtiflM3Zue8eB5M2Gq3itEC43ov",
+	"4/bUlVRsVijUAM1dT5mb4PDCfDWEVOC/FAj0Ywy7qnLvv/qOMbTTqBPw0/G7PZRqXMUYwWLoLYEPRvb0",
+	"KNYRM6tDjKaH5rZM8oSwHgshKDfXkFwNZX9lK4ooCzXB6jznlorbkA/rFnlbZDpzwe13K9T/MxeHQpOr",
+	"Q4IYwB/t0yS+0cnuTaRUcvOR2rEAYplee8elxR33M5j+9stWRtLf9Cnxt6HkLCaihbn3hh+m+1sTfUuP",
+	"kIbGX1CwmATP8lvfbnAZvgGOFZ06v0FtJhKIGb9tZVU4x9mxua1XhBCr2xlXEy9UuUurn+kHic7YSpAf",
+	"aXHbwm4OaSaWlaP3ERdHotPPFo1+ljpzyidGpufkOYzZOMoSPUggBQGvCWBanESFqYwFs40l8bwFnMvO",
+	"/riXR+BBLz/FJiWKauUgembW89sbfSZohl7YrRlAmELMHSr0likXNUsDThTGa2MddCxXnnV3d2ilmSi0",
+	"LzRMfXFYzQxZyeQ8KoikTcxe7pvjH5IfyHJHcikMzU1GHuHv8TVI5auIOJDaL8l/xyjWVTWUirYXX9IP",
+	"L7m8iuVtYoCrD84ePZZdy1uWxjz0fR04J/BsgDfeLpN8/upBzcU9rDNu6RAvX4H0m7xnsJmHeg1Iiftz",
+	"+p//zzMYDka2bIEEJ0/1vnrY58YsxHCD9fwkfOiQPY7zip6stmLFz21EKRquWTxYnnegtO1IIdq+lXxI",
+	"0HbBlhDc6WI9Q3ao/UdLphBPeeRRyVXLNVvMs7xhzKFcrWbCt9gv4DinK4iuEOZUrIptBjHP21nZjVBZ",
+	"fqHnfZE8wA1TC8AlGog5uWFKl1Ka5B7nFWcFNzZt5/QO7VdK1sk08R8ZuZhXwXqm+UzTunEhuceGXl3J",
+	"hi3yORA+8IXjxdnfAZvN+cowWuwW+JSagRuEsFQzBhoNhxwzM06cr3+4li5oaNE2M9Z/KHndToaYmc4C",
+	"6Tlj7+wMiMZnihum3DUXK900I7nOvagiEtbeP5oxAVeUv3RqrvV+gv0ZH2F7mXQpLzGMDPtfplp1RKv1",
+	"3w4sDwMRj/PZeLVmw7F+7+fZhSCq8BWUro2Kn5pVMaz2AFMKjGIbuZrtcWDyA1q4OQ6t29193rvECzhd",
+	"eGNDdmVVxf21XZRi7/OYc6oVKy64LgdqH4bgwWMF6DT/Kp5ZOid6sTvnMbdoJNbiO6vyICYFZpZAlIk9",
+	"ytx4BUmwDyYjUuTwlxXl1QHU7eRSeDEvSH5E+MyWGMHcfwQLYrkQQw+LaavJkKQJu+SiQcJej/gMurX2",
+	"OA5w+3txlbmsivsVnOZ+CKXja3cblNKENv5mGODNf3T3V0ixMW5MKJV3X3HtstlZJbf38T6FBFN5w7pf",
+	"jZT3dSmVgSPh+hgY9LcQNLt/IubrxDN12xO0z9na5Sx98SQ9bmb+ywma3Sm61gma0KHxJqxrRK8ZODq/",
+	"+aBqz8V0VUm4Ikup2f2Krf2PgBAR5cy3MMRbw5p/cLa9E3XAyYHo32arXPNrIWA+uZ9EjJRIg/j65+uE",
+	"hjUz0mX2yR+resaoir1expYM3/ipxFesbng+UDluzpYHI1tKDqFs1XBupDP5mjLRLtPViT2a1Hu5TNY+",
+	"ffkhf4RC4ANELHQRCa5Q3oVfRhbMrqoVqIluXOCCj1Po5yJFz94dVE90S3easqtDBIQ6Lg6CezfCHhj4",
+	"F4lUnRFU9rxlL+3wEc5eK9nOOCrPW/at/SKemeRYa7RChm3kj1nFV2zGKe2OSzTU8/hCmz70QwfeKDYn",
+	"O+gX2zze16Gbzi654183jo+ecbvRrSbKGKXciqcDwe+twIB39NYzmpdE77RhtUsgpwQ4D0tJ+6QuicUX",
+	"DoRu3SCmQDTonRnF8zgmScI70n0OjbNupOhqnQE9XthuzzDvLu/oDYs1h/ovql6AVM+eOygn3vY0fd+H",
+	"fZWg1tBQjYGC+BwJSUTFUF8qGn7+id/906/76I4YamYX6Ru4wv8Yrx3tEXlZBs4FSvKDMjlTvp3phOnp",
+	"7Gdcr0t/jpbhHiwV3/90DCzHvlwAcGWIXcwALtA5NEPvDhl17WtmTMWKoeJb86xNYKRW4WI7MMsws1ct",
+	"brkDcFIqCuJH6TkrOwexS1qBEARurkkpt65kEPzBkldfDgftpLDmQ+J2LiNXBLcuI0tmtoyJ62TuTEBK",
+	"+WOQm6I20y70/XgPXYkWKETZQn0ciM5Cdyl+6NKcEM3jmnCsKOqjt3q1PtMuVufIPDL3cMXwlXarbk54",
+	"rFAz+7UCUjBEf7upx/dEKlY8o1XeVgO7Q/Um/rz+5FbeXpLAgW+5X21qW7IQ3QeIK6k7P5xNsOY3bBIL",
+	"wxNRqpeiac1I7hPW1Jucz6+Cm7eg/MwwccOQGW6an7gfrx85PTPQA/nkDCGGA4xQMr4uTdzDlsoeg2+5",
+	"LS/28oF6fc+JZHRPIOwtTPmYlMP0e9M3QP3FLpPUdhVbmYVs0yXfK7YyP7dxlISxirsrXrGAzbCmhm3p",
+	"7jPdz8c8zl4ZxFRQcjvkr52VU6ePFG9AArEnKZoXGdWvsI/Mn02YtZti1iuyEig941R2Cbl+fn+0PN8w",
+	"yImglRTr+6ZkmHIOKXuuUGBcUWuh5x8OzBk+0SMkdryXy4vsYkfVwPOgXa+73PTUyNKTzRX7Jokomdqm",
+	"qThTL00MvNHXip88Dq7dj2jF0ePXdsVosSj203t6XFjTgoU/R3y/HGNouCAAYNfj/l4nKekBSbZ0UFaH",
+	"Q2SxqYuRlXLjgQrygRAtO+P4sttmw1iTcIv5nAG/ubge33efvH1ahgH2FzXGE/FytUHQpel6ff6asqBg",
+	"j/EpKfZKIrZYasiX09Tj4WD8hlYzshMgrHpq+t7W4AcOwwysKETh9QRKTQ14JlqQUvIDLzgqqksFV2pc",
+	"qOiGRcs2D4Z91/JmgKnfGiXFOtRLfUJsU01aUTBFri6vHu4FraVBWMqbgXRBHosg/RqR3anY+ceWA/+F",
+	"4pCIVJEKaK/kki55lZrAMxC/3u/GT7tHw9j2/kL1Zm7U7yzwjIcRGI+Q/BM62Ac6y8Y6fPT41HTt8UnB",
+	"C5TPSDDtg570pjf0XpyHH8u1rJzJJmVBEeSWefLP8oGXfTPgRE6GuWWmlMWt9utsSJDHWdK35MY+NkzK",
+	"6uJ9HLoPbzkpiGNZGO8qPk+3ExEhPuwjHK1+CvHwJRp4cZ5cghiNeDolKaVm166+TcDe8RWfY2hUbQxQ",
+	"GWPKAXOu2hGun6B3471cujLTl33WezRQiamnSxVcm1YtY4azn1crLEEBVmcQufG5niJdvLdzVFc2rPax",
+	"96cec3gOlVQMQHoJiRJukgd1SRs2LY+1YYKpt9AYihJA8ly1r8r2xjdS/dGyhRgoKFzTjcPaWbeKEb7q",
+	"8kqlmKpJ9SgBMtQfxkOqJjxInUvXHzZk2OhhYlQVcht5xwFqXoohrvsVPknWp0C3iCWdOZy60Sh0j2fn",
+	"2i88zMKMaEEpUHak34LP/CdR6JNqifJlFMzMNnLPy6KrXzV/9vjdMJJDdlEyVrCZCCmlk2tJ1PiujQNl",
+	"8qJiC6gXHS98BKlA9gFcVMxrxFyTLaMq6xXd15BPhxh6qaEeqBUV6ZiZ/oOPt1aQ3DkaimKofJTxDMQI",
+	"VqynbRavsJUr67QbQuhdtjyWUPkD2+muqrcmENdI5GqVwT1YUe0qhee0Zvbf8Tk1L5hV56WU1UglyOE+",
+	"OkHVj2ONWFM2jDXagTsvEQt+ybhYOwdSBhEHAMg+b+pmFkaOd5vH4jW8kyVe7FDKjSW51K58zIq7dFY0",
+	"yT0h337zC3ng9GLwfpmScUVgWski95W9D6r4BFs94+C8psr8quMdbUs2XanoN2jkW58gAPG7ZCibIBr8",
+	"TjhY2EC57pCEk+fk4d5VkYWw415Ic28NexK9fzd5EeAIHeRzdzwCt43d07cuQLHcEatx9etOFPKaOPpk",
+	"pOIrcw1sRT7XjOYy32SkYuv7ljczsqTGMLXLfKnJjGgmtLSSW8iC6Xu2B6OY7mpGWHpjjxmhxP7mAycs",
+	"11/CX64JLQp9iZJHCt8c9BbyOS0KVnRljZvWaHtBVLwhYE66F6pa5BWtG50RZTXvjOQlXXVlHUq5zXzF",
+	"h3cCR3B/MrYbFsZtqNaXBLb1Gv93SRrOcuYpQ73T+V6Gf8CiG6w4buC+1PcDzBcOaVnDUpZudIYVKTNi",
+	"WeP6nfAZ5JfEWS6w10uC578b4w+HEOsJAOMCO92za7Jb1wr7/+6TwMv3Lom8YUrxgvllw8zCHfxOfA7X",
+	"AjC69g75Ld0BmC2WG3V9EcvihJt7lwR4GOtUPCGKreySXJZEb3CwfjNuFWa7KCKk8rMpmIgVzbD8McdK",
+	"0UMPnILJn69yAl8NIBUDB8Zt4+HdGHnqyVQNwyOPnqZveg/qZCWNBIVl1L6EUiA1N8AV7TmmC5ydaSw3",
+	"hjmpcOzj+xICqaZQl/09mHr9zbzuTq/dMHYtxP1eJ7KpDwyMRuK7gVKP4YbFPdkCo+gjHi9p2ExVQK5W",
+	"AwiNqoihif28IitnDNDXKMiU1LoHv4y3AZjskUk1qpQPY9pjv8LaESriIF9XNJ9lTMb5huzr48SXQc5X",
+	"7GA3+65yq+8vBglonPn/tPwKu/eujxBaYYfC3Q8T6xjOZ2EgDzjyBV71i/Titz/7sbNxiEfrbecQ3W0G",
+	"ZgjYDaXc9sH2HVt4he/CSyeE9If57131Tv/rqX4os4MK6LNNvMEbxgDfG97aLlNZOdwne7NGPWe/MBU5",
+	"/XpXL2U1GJwUMe0IgrX1fCyRVKgSBOQ9uxxi9QvNrAZm211eXIu2qrIzuvvdxLsUBJhudIsB4PjYdKX8",
+	"5XVgteO1nTfUAcfwcw8mCM/blVSkklCBGeBkwJK7d+JTcuQPA8tos4jVDrXiBOegecVEzrA8gLMe7pf8",
+	"Mq7W4S659PQ8KIdewExklqCpszUXGcGEx9uSBLZVD2C1KHYDUC0es+V2gx1C7sGK+xE5bi6Z55k4lzFR",
+	"DOHXzQjqylulopUYfd03o5gBhnCZw1uq0QTTtAZfOgNF8E9Jr0po22VIne9wu8RDTC7ZzzHKurwkT6rB",
+	"7Yin4eWtumGxnO1W6QzzSjICg+2x1Rz+6pTeL/rOzy/ipXr3TLZUTZfKeN7LVFoImVqQmY9razOCkauE",
+	"fIPnXsXfsOQVAZR8auqybbuYw6kN3QOK79eFmQfU0DvrcTDnmP1xR4Qk9ugDZpSs4lCiwUvlFZGKC8zA",
+	"pHpXN0Yankevd8wdH7vHz5D/2iWoc+OR/4NC5lSjgFiK5wzp4Yjf59noqW2XTM80XQGgWL7p6gDDA5oV",
+	"kGrhUi2LJ8TYrsF8AMi4kOmknQEbnlhWp5GCQcNIGpkQTC0KTgGqLb2AEfad3l625qRxcD0D+nvJqmqR",
+	"S7Za8ZwzYRbbRf0ohkf68w3DuFvZGs2LPQ0jKDop96vfx4lMY2wXZp9FyBwjSZ+sMTb6VRRMaSNlJDdt",
+	"zjU4eHJOvtgmldVfBRp55sQsTErXnygWizO0aQBuLF0daUUhmT4hC899OFh93S40ljGuMfg4OX7dt08J",
+	"R+gHNh+9J/r9ZP1pxGcfext9TTVzian/O/kcf/gXoku+MvfI//d/kxXNjVRPUFm2bbl2Ie9KG8x5lSuI",
+	"qi14zYR2+UqHReZzXruAzoM7RipTQoLsPjLUXrCI6zceRQrzu502AatNjaov5VYs6LTHzKUK20+G3qvR",
+	"QkJhtVn3XnSL9DPNOoL2JjS05y4Ppx/EOpUD3JGmA8gcTASOfsbMVqrNmaqKc4b5iFtmoC71oY+nqSgW",
+	"st5kxJ6FDO7RVdXqMvNV9+27y824b76HuBbba1vZL6QsCCX5ruJWHGeEUfNO0KqtueBtncFdjG5+YqjY",
+	"2E5r/gGv6K+uyH+/9A9KbVyl7A0eHSurVKjdb7BC/VrR+jNN8krmm0vA67wmS2rKS3i234crDDwVnxds",
+	"qbi+16t27sp2yxVR7XIJaLJUMWKkvHwnCgVFTDOy4lVl/2+gZOq1c2FdwovM3kbXxJWXv8Si4H48xQU4",
+	"lwVrjaIVh18UW3FjWHHv0j7gjGt84Bcjn3dEZcLcuyRMeN9QRkCVipYOTyiz8jU1ZQ8u2PPfZGwLNHtd",
+	"odrs2GFSucdm4atJL4bjeO/EAOabNH7aRn6IOa+ClIvDTSiEss1yWyBTJIvEaEgMBCAuK1qwDAPTjSQP",
+	"rz279oIvWpM5ixGcDy4AUpq5c48+60QlrgfhO+UO8cmpk+1SHRsOBGW+2gFoYfBtTIS7fYw7QmhxE6+l",
+	"IbowFwetEHzTVsDMihVZ0oq6sjARXPe0c2u53JVVHiwDLSzPKWrYokoutfrpRACraKNZEbN5PjVBxnsq",
+	"e8DlI2Evt8IJ/EQYb1EMVYadL2NWirH/YDPQh7lYONTO6J7Nr6x9GiagS/sUyYxxioBkq3RI40quk5ft",
+	"xhlCz+nR9zDTh64dHvUaHvmlku269MbyGW7E1iQTrnHnNPmxpVoh9tlj3ze9nuv0nAcg5oj71rAoMBIC",
+	"8CSvHsLj01sPJGAjAFm0ojsIA8E+GK+LkrykYg8vfhThzL30IMfWb1W3B30hFRjaUxSZtlcT3DNe5m+R",
+	"TtJ3ZcL3RIBnJXcUvXAaubUO0+dQZHUiOOkVMQDTNo072HuFfHrMh0P3QD4jOdpNPF4ttlGyaPMZpt/X",
+	"+EHUu063E5Wcu6rfPrFlbowsrdii5OtysU7VJ+GTSm5nfhG3DaNqNVuiJCXEYs9ZtyWZext3ExrbXu/L",
+	"DA58cd878pZM5OXYoQCJd8Qb8+oRRK3+DuqG8EJjhJx9hC8VzZkeQu4egLc8AjAfpcZhNIMVbxjMCkV2",
+	"7YPaBalCgAG+j60owbcu4hogABi+duEjfOZ6sQf4uRpCJIaK9v7mo57mWDPtIyedw762zY8T/UZ9bgPg",
+	"kb9AeDuiBrmiqimu0na50BXfC5Pq3doVX7HF4IAhPyj1SZZLFddgDzHQkIpRFkl/g/02eGE42MYEl17Q",
+	"udMui3+ml/s8AeDk1gxPWzLsjNNURjQEqTZcrONyzM69rWj80cFvWELaiqoxhG5GpouqR3yjxzcd+2Di",
+	"B8QqXIRCvAvRTBgmonATh44l2593Pcp46NdvSop1vBTnGdSbEVCOxF33eEIBBGMMWOj/pDF01VD+Oy1z",
+	"zbZ+ZjuaRH+Afofm8WOXmH2A+jLjpfdKrodeeS4T8YBXqN5oh01SMrKjqnDvgQIsy7Rg85Stvmq4P5Qz",
+	"Zih9TWhur3bq0h2pYkTLytnM/TTQUJFeaG5YwzwlR+rAQ7UL6QAY1IpdHtBtJatqH2aw2+CQonSL9M3D",
+	"w+pybey+9jNdepqg5ZxjdvsIhoyVjIdbUFJTxUWAgwbcwFKaDN0XVXFJrICxgiWXwiiaG4+C2LczwV5u",
+	"S2rYjVXcG0Ytn0nCzeU78U58c8PUjvACSUhJXnEmDNzrmnBNKPn115fPM6Klb6HpDSOKNYxClAIEGlJS",
+	"SW1IxcWmq5yFd811VyuQF5AK2eV+QH6Is48BG2Lt0ydHnxAqJORRwAdcB6/N54+v/n7v8p1wUY+KkV9/",
+	"eXZJvlFKKvy9UXJZsZoUzFBeafL5mxfPyN8ff/k/7nVIJSt0IRks/AWTXwF9IFjVVHbTvmM3CrTPG6a0",
+	"A6L04F204RfXF19cXl1+cYFl4oGzHixpvmnhSlszkGOhMOLL4uL64ltmvsYWlqF0I4WLgXh0dQXiT9r7",
+	"At1mTVPxHD59IHPDzH2rz1IwAyOz7kn8JRdU7SLXzNGJ+iVAllFB3v7rK24YKaihS6pB4JSMFgxVmmc4",
+	"nfvPuW6k5l7T74Y/GgxGC8g2sYMWlm3lht0nOF26rWs7f4edWcoqAIi6q/SGKb7igPEJc4fgGZfE44tk",
+	"1rJmwjwhJewcUUwbqRjUu4PmdndguAfLVhSuMlYjdWSnXtaNVOZraHaBp59p87XLqBnYp/f6kECjLwHo",
+	"/AWvGG5TJ2GMatnHWRxyysi4RFbEmCTUcYJagRdn2Fa6YYRCGiukXFFfdwXnkPnq3xxqAbkAZtyrnFb5",
+	"4Il6xbXpACz1xR1SrRsGsLcGjlbeTebyDHRDaa3bGmUXN9rJrsylykJUO4h8ZXUH3V3l+BfnahNkyYg9",
+	"rkVH1Ad/Clqzj3AIqMJoJX1x/W9/XnC7GivVPPjftccA3GfSrEe63uvsq8cRdff4xpOakTWtKglVKlth",
+	"hyjgsHONJ1yQh4/IuqmfkFa78DijeE5qRvHK+/Wt6wG0FdvtHy0DOeim7YP+07a4j1z68fcsyIbjbYZr",
+	"ySUs790m/w4pzZa8/04qru1+OWhI3daX5KkHpavpjtBKS7svlCCZ3M2HgTWfv7t4+NXVi3cX2Tvx7gLp",
+	"8O4iI+8uvnjwN8IF/vzVFfmf/y95+O7inj03//5nPxr4479juCD84hLHZbQC7CV5I7ca5gTTsRMncvVO",
+	"oOICTEXwZ3tI2R8IBlNJsbaKSVsLDUrKs7f/IPYl4xdSovcxhGwc3LdwXaMywNy1//jRI7yF94+5P3t3",
+	"JYuPMHA/rUDuhn8K1BgSLkirc8gV+wC3yl8YGEDjyA8AOODE72UQFczyyyXP9Zhm88y1w0ogfXESm2DX",
+	"5MFTyyYXVkLETnBA70wjJVjff5/cK8ulYWUTSs2AmEei/PUak8fdLFpmhSYNcyOfc78nGbFK8JdfPv7y",
+	"XmbfAhvGGoCslUS3S7s4ez1ILOdsNSmal/CYRQYwtJJrtKAN775vdKfnxA8yuC2uwdnuXoxHC89No2jB",
+	"ENQ+I0yAT9ZI0FUBg54wuLB7oIRWYD4oOF0LqT1BFV2ZB3/C/xa8+DhKVwdie3c0tQOAs2mIprbBOej5",
+	"FLvqNBn7SP44V1rAfO0pt/dzGyHa67ZHtDu4Kmzf3wijdp/8lhjbqR8AMf4Mm1RAECRslFTOIkU4Fm/r",
+	"+Hjw4fTct7gb6v+rMwZ9atp/snvZCXNuCCYiWemyZFkw6tjfKyk3xFXkjN/Zxbiwfg5i+qRb+vc7JPLz",
+	"lo09raxWek4a2wvT43+AxWFHVYEqcy21gaIj2kp/Z4+DqPdA38tc30zQ+Nnbf9wdmVGDwTnMVF4MXVb/",
+	"LLYeMPqB2gKzQvIiwfWDP/GHqTvyG68i3hln4ghjtyTO9CwSWHiGCxfle7nE9+/JtyYuYOLa7NHx/JIb",
+	"O/9LLs7x3TvrzRn27vjujDD1gyXVrPIO6/Nv6Ne++zuyYLru/xNv6o90wwhUuwREQbBgZmgVtXdHyWhl",
+	"yswXTEOzynLnItp7pT25Ju/bYs0KeCCgE2WYLZgwiuO/YaDYx9swSJbQ1qhdknDArb4bdvqRctsLFflf",
+	"w1H7lT/vkKlet4YUcisIJbABUEaNIpi+VESHAvl0KVsDQr/uaDPMNlDi5W4kyQusHnMX2267/k8sQd7S",
+	"nUs1C5fDZ9rXCUJLt1ftAVjbJVTay0OwClyytUsQl2J47yt+M6ryv+I3d6oh2f6HSOkV7pJRVZxTg4cO",
+	"US57ggq5vY12lB3DB6Ef2vUP1jOjduCoak0/33yvLKIPoIgYNF1hqIsB50kMuO7j72Pb/gCrMU9s/htf",
+	"svkuOQAHGVCRYZrnMSRBV5D/iHLTh7QENvD1KC0/PAmASBwr691KfR7dic5HP7YVb7FV2hOP3dhnWcz5",
+	"P7UZ39gvB98r9o9ncVHuRYx7+lNNNFM3TN3XTBg3WoYSjpIwO3IfHL/GnWfFalYvwRsEj21QrAQKx1zW",
+	"WLvq/Dsn1w6S+jYXZ9Qa9lqxG862z9EsfUcXqOv9r4gkcEO7ZQ7LfgM2Kw02rXPw3CtnAaMENw8KFlQs",
+	"ctKHNr0rgzt0UvfVwb9S7/wllNM9q32hq957H1QOjfPwZZwy+McSUaYglACKpvf0FbSh3fpM4iNqbCu+",
+	"wxZ3uAduhAjxX9p1noPuL/VelN6WVdX/gfzJhZWFUu3GaPAyNMqi4RqfxG16OoG76Q8wuC5ZtTrXfeTC",
+	"WKHPfYYFczqCorLiiX1uwV8w9GiFsTTufEACLzeaVSvbDn+B2g0H2zZlCg5rR4Pwf2HDbiDZmUwcR2aL",
+	"I+xPhL/lVkHcsCIUt3eVD30dva0PSNNtw5RmBSv6QafBECvY1gfwYCDqUaTK67bb7rs0lhwM8onv/dHT",
+	"fK6X8w+MNYSShirjQfM5BEPDjprDvczsbcb4DXOtiLbvAKd+bN37YKskRkEd8qOvpnp/hUBJcX3uBTe+",
+	"nOpd7etRtdZPu7MvuDH2QTXu6tTnecXzvCSe8DoLVWNBYLuAi253V9x4dx0kSgb8O392PXZe3CX6Xi71",
+	"gz8Ri3PUm/Q9VAm+MwJ/L5djfqT3cnmeJ/J7udyLks46Kea8+PyE59T3cjlmKfy5YcLT7/xn43u5hFo0",
+	"n/pMjGyZq41zFkOh7Qo9DBGOdSHro6kFXbT6X5taQD7//u3PP937J1BEwjGQwmc9VFLr+yvF2BOMppaq",
+	"9gCnVsULm/5eLu8jze8/vAR+OfmwHG/mObQf1/t5vDvfy+Vdaiuh+3+ek3suLeUnaVjPZQOgdQNHGIqu",
+	"Tj0WXttG/5UeCkCVLsLSHtjWVSE513HzVuIp2juAuf9S5H8vl59p5+LOCCUKAA5VB7V3vk3IpQLyPvgz",
+	"/DyljL3xDe9SJQuDjClmYcpn8mD47lAtCw9QS/gMUDAFK7AOLikU3YJzuDNkGIBNPV2By6JJPv1tGU32",
+	"STElRa8aTDr7JPbw/fy2f4o75xe6YeLyfOl0e8ZvxE6kXuOhHYvF7qLB0zhDWLqv/qtIy6feU+XPKV72",
+	"gXoZ/g4aZbjOwhZxYEf4TrtM1H/Wsxvjlsah9Q9zQ4NQ+3copWGEQfFs/3q24ALAlN8KNB3C26CL/kJf",
+	"CSJ7hAqCLg8TjIwrqW6zuRMNf4WUxuFdumyK1fROvX7+Yt5muV5v/UDUJWNYNP6fQPmBLQY/GBxOKdz0",
+	"7G4/ffyJNrHu4EeG9swjlNzh8eoDoQxsHVQ2PecJA/AOj4uNTkjA1rD3FybPGukqfvqs5j7+Bzce+cOe",
+	"Qogt8GAhdgNd+bGPPRrfldvh6D2NlLzTaMneCJ9Yw5lglXO9rJ9h/DRW180AoQTsOM7u30HVgLUfOSHg",
+	"hiCf4OY3pTRSP/gT/j/14nhtG00fNF7TNXvwvmHrs0jFhuemVefJH/Cd9a4sh0SMhfDsMWPIN1lC5r+n",
+	"2hmUiqaiwjxYUYdSNBAzYxu9oA5R8Q5ODgzw1N7Un/rghKWNpTmt+LpV7GyhWa67TiOtZcEqB4oC78vO",
+	"343vS6YYClMIuYIaoXGXCm5nF75xwEvHS0MliYtefHynSAFS0d3iOEQYrRdackecBjGR+i9htbGoFu2S",
+	"F852oXdZEiEoU1NIf+4HPrtBR/gJinRNyYdX2OgOtw1H+KvyTfuLHImortjqrCmREM1sZC+PCQG64M6g",
+	"FVV11qW9QPAMNyWBofXYnmrDKG7QyJ6+xUZ3uKd/6W6+hVrdo+mDxB4jdsYsV11CbZslQ3sFNQ6fwOH2",
+	"7h1OP/hpO2wUFZo7So1s8i+h3V2K3Pav2eIfAYBs8P0EIL2339nv5BaxKFgN9IXrfS1DjYCmpJq5dDU7",
+	"5Niu7Ro2/PDEDYMmd005HGWAbhsuirPpQ9AZoBgh1x/oRQDtgRYd3dIqqE9yhXQbdg9PeubfIjlmkRKH",
+	"+5djisbxNFEtj6BORuww0NW5qPr9259/IrjA8Ozwdmm5Ig5CkTx0RHRBPaPh175NUrjrylXBi2XU/C2W",
+	"UHOX8dxu5p8Cy+CXXojUZ5o0iufYOflc8xogs4p7SPRWFPJu7R5QC/JuxDp0/YlFuqv4OOTHASP+2Zw5",
+	"SygJK/BhjvfyjlRy/QSx8QoJIH4uGnnJXAoyTIGgAmHwXt9pIkUPPNP052r5YEfH8x4AmfmOrUdDx2J3",
+	"pgTBp1XVBxtCqESXBgKvXNkwAbAKOBPMVcJT0Krq4vriAW34g5uHFx9///j/BwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -34,7 +34,7 @@ func twins(t *testing.T, s *shop) (port, starboard, portJob, starboardJob string
 	return port, starboard, portJob, starboardJob
 }
 
-// readAt is a round of an engine as she is, without noise.
+// readAt is a round of an engine as it is, without noise.
 func readAt(t *testing.T, rpm float64, h plant.Health, is func(*plant.EngineFacts)) eventlog.Body {
 	t.Helper()
 	k := plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit}

@@ -122,11 +122,11 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 	assert.Empty(t, p.Engines)
 	require.Len(t, p.ToOrder, 1)
 	assert.Contains(t, p.ToOrder[0].Reasons[0], "Skiff, wing: due")
-	hers, err := s.InventoryFor(s.ctx, wing)
+	fitting, err := s.InventoryFor(s.ctx, wing)
 	require.NoError(t, err)
-	require.Len(t, hers.Lines, 1)
-	assert.Equal(t, part, hers.Lines[0].ID)
-	require.Len(t, hers.ToOrder, 1)
+	require.Len(t, fitting.Lines, 1)
+	assert.Equal(t, part, fitting.Lines[0].ID)
+	require.Len(t, fitting.ToOrder, 1)
 
 	// what a job takes was tried on its engine; taken back, it was not
 	s.onShelf(inventory.Act{Do: inventory.Count, Part: part, Quantity: 2})
@@ -149,10 +149,10 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 	changed := page.Log[len(page.Log)-1].Changed
 	require.Len(t, changed, 1, "the log says which pump it was")
 	assert.Equal(t, record.Change{Field: "raw_pump", From: "LM-P65 k", To: "LM-P95"}, changed[0])
-	hers, err = s.InventoryFor(s.ctx, wing)
+	fitting, err = s.InventoryFor(s.ctx, wing)
 	require.NoError(t, err)
-	assert.Empty(t, hers.Lines)
-	assert.Empty(t, hers.ToOrder)
+	assert.Empty(t, fitting.Lines)
+	assert.Empty(t, fitting.ToOrder)
 	s.Restart()
 	p, err = s.Inventory(s.ctx)
 	require.NoError(t, err)
@@ -162,7 +162,7 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 }
 
 // Two programs on one record, as a command beside the server, see each other's acts; an act that is refused or taken back leaves
-// nothing in mind.
+// nothing in memory.
 func TestTheShelfInMindIsTheShelfOnRecord(t *testing.T) {
 	s := newShop(t)
 	part := uuid.NewString()

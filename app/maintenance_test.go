@@ -98,7 +98,7 @@ func TestUpkeepIsPutOffDoneAndTickedBySeason(t *testing.T) {
 	p, err = s.say(engine, eventlog.MaintenanceAct{Do: eventlog.SeasonTick, List: "spring", Year: 2026, Step: "impeller-in"})
 	require.NoError(t, err)
 	require.NotNil(t, item(t, p, "impeller").Last)
-	assert.Equal(t, "Spring start", item(t, p, "impeller").Last.Says, "a ticked step does its upkeep")
+	assert.Equal(t, "Spring start", item(t, p, "impeller").Last.Says, "a ticked step does its maintenance")
 	ticked := func(p *schedule.ServicePage) (n int) {
 		for _, season := range p.Seasons {
 			for _, x := range season.Steps {

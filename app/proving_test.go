@@ -26,7 +26,7 @@ import (
 
 var thermostat = proving.Place{Station: "thermostat", Side: "coolant"}
 
-// onARig is a twin whose gateway is a rig at 2400 rev/min, 60 times as fast as the clock.
+// onARig is a twin whose gateway is a simulator at 2400 rev/min, 60 times as fast as the clock.
 func onARig(t *testing.T, s *shop, faults map[string]float64) (engine, job string) {
 	t.Helper()
 	t.Cleanup(s.Close)
@@ -201,7 +201,7 @@ func TestALoggersFileIsTakenIn(t *testing.T) {
 	assert.Len(t, page.Proving.Recordings, 1)
 }
 
-// A run from the start list to the signature, for an engine that is cured and for one that still has scale in her.
+// A run from the start list to the signature, for an engine that is cured and for one that still has scale in it.
 func TestAProvingRunIsSignedAsItCameOut(t *testing.T) {
 	for name, c := range map[string]struct {
 		ua      float64

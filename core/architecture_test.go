@@ -1,8 +1,15 @@
-// Package core_test keeps the rules of the house: who may import whom.
+// Package core_test keeps the rules of the house: who may import whom, in Go and in the front end.
 package core_test
 
 import (
+	"flag"
+	"fmt"
+	"io/fs"
+	"os"
 	"os/exec"
+	"path"
+	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -11,84 +18,289 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// rooms lists, for every room, the rooms of ours that it may import. See docs/architecture.md.
-var rooms = map[string][]string{
-	"core/input":      {},
-	"core/solve":      {},
-	"core/quantity":   {},
-	"core/fluid":      {"core/input", "core/solve"},
-	"core/hydraulics": {"core/solve"},
-	"core/exchanger":  {"core/solve", "core/fluid", "core/hydraulics"},
-	"core/plant":      {"core/input", "core/solve", "core/fluid", "core/hydraulics", "core/exchanger"},
-	"core/bench":      {"core/input"},
-	"core/wet":        {"core/input", "core/fluid", "core/solve"},
-	"core/proving":    {"core/input"},
-	"core/nmea":       {},
-	"core/logger":     {"core/input", "core/quantity", "core/proving"},
-	"live":            {"core/input", "core/nmea"},
-	"rig":             {"core/bench", "core/nmea", "core/plant", "core/trade"},
-	"core/sums":       {"core/input", "core/quantity", "core/fluid", "core/hydraulics", "core/exchanger", "core/plant", "core/bench", "core/wet", "core/proving"},
-	"core/upkeep":     {"core/input", "core/trade"},
-	"core/shelf":      {"core/bench", "core/input"},
-	"reference":       {},
-	"core/trade":      {"core/input"},
-	"core/diagnose":   {"core/input", "core/trade"},
-	"core/strip":      {"core/input", "core/trade"},
-	"core/record":     {"core/input", "core/trade", "core/diagnose", "core/shelf", "core/strip", "core/upkeep", "core/wet", "core/proving"},
-	"store":           {"core/record", "core/proving", "core/shelf", "core/upkeep"},
-	"app":             {"core/logger", "core/proving", "live", "core/nmea", "core/input", "core/trade", "core/diagnose", "core/bench", "core/record", "core/shelf", "core/strip", "core/upkeep", "core/wet", "core/plant", "core/quantity", "core/sums", "store"},
-	"papers":          {"app", "core/input", "core/plant", "core/proving", "core/quantity", "core/record", "core/strip", "core/sums", "core/trade", "core/upkeep", "core/wet", "store"},
-	"papers/schema":   {"core/record", "papers"},
-	"papers/generate": {"papers/schema"},
-	"api":             {},
-	"web":             {},
-	"server":          {"api", "app", "core/logger", "core/proving", "live", "core/nmea", "papers", "rig", "core/input", "core/trade", "core/diagnose", "core/bench", "core/record", "core/shelf", "core/strip", "core/upkeep", "core/wet", "core/fluid", "core/plant", "core/quantity", "core/sums", "store", "web"},
-	"demo":            {"app", "core/bench", "core/shelf", "core/upkeep", "core/proving", "core/plant", "core/nmea", "core/logger", "rig", "core/fluid", "core/quantity", "core/record", "core/strip", "core/trade", "core/wet", "store"},
-	"bench/readings":  {"core/plant"},
-	"bench/yard":      {"app", "core/record", "core/shelf", "core/strip", "core/trade", "server", "store"},
-	"bench/diagnosis": {"core/diagnose", "core/trade"},
-	"cmd/hevrin":      {"app", "papers", "rig", "core/input", "core/quantity", "core/sums", "core/trade", "demo", "server", "store"},
+var update = flag.Bool("update", false, "write the table of docs/architecture.md")
+
+// room is a row of the plan: a folder, what lives there, and the rooms of ours that it may import. A name that ends in /…
+// stands for all rooms below it; those rooms do not import each other unless they are named one by one.
+type room struct{ name, what, imports string }
+
+// house is the plan. docs/architecture.md shows it; a test fails when they differ.
+var house = []room{
+	{"core/validation", "the one shape in which the core refuses bad input", ""},
+	{"core/rootfind", "where a monotone function crosses zero", ""},
+	{"core/units", "units, their factors, how people write them, sentences with quantities", ""},
+	{"core/fluid", "water, coolant, vapour", "core/validation core/rootfind"},
+	{"core/hydraulics", "friction, vane pump, the run of restrictions, the bucket", "core/rootfind"},
+	{"core/exchanger", "rating, tube stack, fouling", "core/rootfind core/fluid core/hydraulics"},
+	{"core/plant", "the whole engine: heat, elbow, rest, runs, faults, and reading it backwards", "core/validation core/rootfind core/fluid core/hydraulics core/exchanger"},
+	{"core/workbench", "pot test, surface thermometer, repair choice, impeller fit", "core/validation"},
+	{"core/wetwork", "acid baths, scale, coolant; flush, descaling and coolant planned, timed and logged", "core/validation core/fluid core/rootfind"},
+	{"core/proving", "what a test run proves: its stages, what a recording shows, tracks", "core/validation"},
+	{"core/nmea", "sentences of NMEA 0183 read and written", ""},
+	{"core/datalog", "tables of data loggers read", "core/validation core/units core/proving"},
+	{"core/calculator", "the calculators by name: fields, reading what was typed, computing, warnings, pictures", "core/validation core/units core/fluid core/hydraulics core/exchanger core/plant core/workbench core/wetwork core/proving"},
+	{"core/catalogue", "the knowledge of the trade: data files, their loader, the proof that they hold together", "core/validation"},
+	{"core/maintenance", "hours over meters and seasons, growth fitted and predicted, what is due and why", "core/validation core/catalogue"},
+	{"core/inventory", "the yard's parts: counts, orders, what was wrong, what is to be ordered", "core/workbench core/validation"},
+	{"core/teardown", "what was isolated, taken off, found on the workbench and put back; rubber at large; what bars a start", "core/validation core/catalogue"},
+	{"core/diagnosis", "which faults are likely, what to look at next, why", "core/validation core/catalogue"},
+	{"core/eventlog", "entries, undo, what the entries make of a craft, an engine, a job, the yard's methods; what may be noted", "core/validation core/catalogue core/diagnosis core/inventory core/teardown core/maintenance core/wetwork core/proving"},
+	{"app/record", "the lines of the lists, the store behind narrow interfaces, the one way in which an entry is added", "core/…"},
+	{"app/readings", "rounds of readings held against the model of their engine", "core/… app/record"},
+	{"app/maintenance", "service history and what is due", "core/… app/record app/readings"},
+	{"app/inventory", "the yard's parts", "core/… app/record app/maintenance"},
+	{"app/engine", "craft, engines, their gateways", "core/… live app/record app/readings app/maintenance"},
+	{"app/yard", "the whole yard; its tasks and methods", "core/… app/record app/engine"},
+	{"app/recording", "recordings of gateways and data loggers", "core/… live app/record app/readings app/engine"},
+	{"app/job", "a job from its complaint to its closing", "core/… app/record app/readings app/maintenance app/inventory app/engine app/yard app/recording"},
+	{"app/exchange", "jobs out of the record and into another, whole", "core/… live app/record app/readings app/job app/recording"},
+	{"app", "joins the use cases into one program", "core/… live app/…"},
+	{"live", "listens to gateways on the boat's network", "core/validation core/nmea"},
+	{"store", "SQLite through GORM behind the interfaces of `app/record`: migrations, transactions, backup", "core/… app/record"},
+	{"reports", "the owner's report and its PDF, tables, calendar, a job as one file", "core/… app app/…"},
+	{"reports/schema", "makes the published schema from the types", "core/eventlog reports"},
+	{"reports/generate", "writes it", "reports/schema"},
+	{"api", "`openapi.yaml`, the one contract, and the Go types generated from it", ""},
+	{"web", "the front end, embedded", ""},
+	{"server", "Echo: routes by subject, errors, the guard, compression, the embedded front end", "core/… live app app/… api reports web"},
+	{"simulator", "stand-ins for a gateway, with an engine of the model behind it, and for a supplier", "core/…"},
+	{"demo", "the invented yard, seeded through the use cases", "core/… app app/… store simulator"},
+	{"reference", "tables of outside libraries that the core is checked against, and the script that makes them", ""},
+	{"benchmarks/diagnosis", "the closed-loop bench of the diagnosis", "core/…"},
+	{"benchmarks/readings", "the closed-loop bench of the readings", "core/…"},
+	{"benchmarks/yard", "a large yard, and how long its pages take", "core/… app app/… store server simulator"},
+	{"cmd/hevrin", "the commands; the one place that wires the simulators", "core/… app app/… store server reports simulator demo"},
+	{"web/src/theme", "colours, type, variants of MUI", ""},
+	{"web/src/api", "the client, typed writes, queries, the outbox, what a device remembers", ""},
+	{"web/src/ui", "what every feature shares", "web/src/api web/src/theme"},
+	{"web/src/features/…", "screens, parts and hooks of one subject", "web/src/api web/src/ui web/src/theme"},
+	{"web/src/testing", "what tests of screens share, and tests over several features", "web/src/api web/src/ui web/src/theme web/src/features/…"},
+	{"web/src", "routes", "web/src/api web/src/ui web/src/theme web/src/features/…"},
 }
 
 // forbidden in the core: databases, HTTP, files, processes, randomness, other threads of time.
-var forbidden = []string{"database/", "net", "os", "gorm.io/", "github.com/labstack/", "github.com/mattn/", "math/rand", "crypto/rand",
+var forbidden = []string{"database", "net", "os", "gorm.io", "github.com/labstack", "github.com/mattn", "math/rand", "crypto/rand",
 	"path/filepath", "syscall", "log"}
 
-func TestEveryRoomImportsOnlyWhatItMay(t *testing.T) {
-	for room, imports := range importsOf(t) {
-		allowed, known := rooms[room]
-		assert.True(t, known, "%s is not in the plan of the house", room)
-		for _, i := range imports {
-			if ours, ok := strings.CutPrefix(i, "hevrin/"); ok {
-				assert.Contains(t, allowed, ours, "%s may not import %s", room, ours)
+// broken lists what of some imports, by room, the plan does not allow.
+func broken(plan []room, imports map[string][]string) (list []string) {
+	for _, name := range slices.Sorted(maps(imports)) {
+		r, known := roomOf(plan, name)
+		if !known {
+			list = append(list, name+" is not in the plan of the house")
+			continue
+		}
+		for _, i := range imports[name] {
+			if i != name && !slices.ContainsFunc(strings.Fields(r.imports), func(may string) bool { return covers(may, i) }) {
+				list = append(list, name+" may not import "+i)
+			}
+		}
+		if strings.HasPrefix(name, "core/") {
+			for _, i := range imports[name] {
+				if slices.ContainsFunc(forbidden, func(f string) bool { return i == f || strings.HasPrefix(i, f+"/") }) {
+					list = append(list, name+" may not import "+i)
+				}
+			}
+		}
+	}
+	return slices.Compact(list)
+}
+
+func maps(m map[string][]string) func(func(string) bool) {
+	return func(yield func(string) bool) {
+		for k := range m {
+			if !yield(k) {
+				return
 			}
 		}
 	}
 }
 
-func TestTheCoreKnowsNoDatabaseNoNetworkNoClockNoFile(t *testing.T) {
-	for room, imports := range importsOf(t) {
-		if !strings.HasPrefix(room, "core/") {
-			continue
-		}
-		for _, i := range imports {
-			assert.False(t, slices.ContainsFunc(forbidden, func(f string) bool { return i == f || strings.HasPrefix(i, strings.TrimSuffix(f, "/")+"/") }),
-				"%s imports %s", room, i)
+func covers(pattern, name string) bool {
+	if below, all := strings.CutSuffix(pattern, "…"); all {
+		return strings.HasPrefix(name, below)
+	}
+	return pattern == name
+}
+
+// roomOf finds the row of a room: its own, else that which stands for all below a folder.
+func roomOf(plan []room, name string) (room, bool) {
+	at := slices.IndexFunc(plan, func(r room) bool { return r.name == name })
+	if at < 0 {
+		at = slices.IndexFunc(plan, func(r room) bool { return covers(r.name, name) })
+	}
+	if at < 0 {
+		return room{}, false
+	}
+	return plan[at], true
+}
+
+func TestEveryRoomImportsOnlyWhatItMay(t *testing.T) {
+	imports := importsOfGo(t)
+	for name, list := range importsOfWeb(t) {
+		imports[name] = append(imports[name], list...)
+	}
+	assert.Empty(t, broken(house, imports))
+	for _, r := range house {
+		if !strings.HasSuffix(r.name, "…") {
+			assert.Contains(t, imports, r.name, "a row of the plan without a room")
 		}
 	}
+}
+
+// The test of the test: what is forbidden is found, in Go and in the front end.
+func TestWhatIsForbiddenIsFound(t *testing.T) {
+	for name, imports := range map[string]map[string][]string{
+		"core/teardown may not import core/eventlog":                       {"core/teardown": {"core/eventlog"}},
+		"core/plant may not import net/http":                               {"core/plant": {"net/http"}},
+		"core/plant may not import os":                                     {"core/plant": {"os"}},
+		"server may not import simulator":                                  {"server": {"simulator"}},
+		"app/record may not import store":                                  {"app/record": {"store"}},
+		"attic is not in the plan of the house":                            {"attic": nil},
+		"web/src/features/job may not import web/src/features/yard":        {"web/src/features/job": {"web/src/features/yard"}},
+		"web/src/ui may not import web/src/features/job":                   {"web/src/ui": {"web/src/features/job"}},
+		"web/src/features/inventory may not import web/src/testing":        {"web/src/features/inventory": {"web/src/testing"}},
+		"web/src/features/maintenance may not import web/src/features/job": {"web/src/features/maintenance": {"web/src/api", "web/src/features/job"}},
+	} {
+		assert.Contains(t, broken(house, imports), name)
+	}
+	assert.Empty(t, broken(house, map[string][]string{"server": {"core/plant", "app"}, "web/src/features/job": {"web/src/ui"}}))
+}
+
+func TestTheCoreReadsNoClock(t *testing.T) {
 	out, err := exec.Command("grep", "-rnE", "--include=*.go", "--exclude=*_test.go", `time\.(Now|Since|Until|Sleep|After|Tick|New)`, ".").CombinedOutput()
 	assert.Error(t, err, "the core reads no clock:\n%s", out) // grep ends with an error when it finds nothing
 }
 
-func importsOf(t *testing.T) map[string][]string {
+// importsOfGo lists what each room imports: ours without the module's name; of a core room the outside's too.
+func importsOfGo(t *testing.T) map[string][]string {
 	t.Helper()
 	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}} {{join .Imports " "}}`, "hevrin/...").Output()
 	require.NoError(t, err)
 	list := map[string][]string{}
 	for line := range strings.Lines(string(out)) {
 		fields := strings.Fields(line)
-		list[strings.TrimPrefix(fields[0], "hevrin/")] = fields[1:]
+		name := strings.TrimPrefix(fields[0], "hevrin/")
+		list[name] = nil
+		for _, i := range fields[1:] {
+			ours, ok := strings.CutPrefix(i, "hevrin/")
+			if ok || strings.HasPrefix(name, "core/") && slices.ContainsFunc(forbidden, func(f string) bool { return i == f || strings.HasPrefix(i, f+"/") }) {
+				list[name] = append(list[name], ours)
+			}
+		}
 	}
 	delete(list, "core")
 	return list
+}
+
+var webImport = regexp.MustCompile(`(?:from|import|import\(|mock\()\s*"(\.[^"]*)"`)
+
+// webFiles lists the front end's own files with what each imports, as paths from the root of the project without endings.
+func webFiles(t *testing.T) map[string][]string {
+	t.Helper()
+	root := filepath.Join("..", "web", "src")
+	files := map[string][]string{}
+	require.NoError(t, filepath.WalkDir(root, func(file string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(file, ".ts") && !strings.HasSuffix(file, ".tsx") {
+			return err
+		}
+		raw, err := os.ReadFile(file)
+		name := strings.TrimPrefix(filepath.ToSlash(file), "../")
+		files[name] = nil
+		for _, m := range webImport.FindAllStringSubmatch(string(raw), -1) {
+			files[name] = append(files[name], path.Join(path.Dir(name), m[1]))
+		}
+		return err
+	}))
+	return files
+}
+
+// webRoom is the room that a file of the front end lies in: web/src/NAME, web/src/features/NAME, or web/src itself.
+func webRoom(file string) string {
+	parts := strings.Split(path.Dir(file), "/")
+	if len(parts) > 2 && parts[2] == "features" {
+		return strings.Join(parts[:min(4, len(parts))], "/")
+	}
+	return strings.Join(parts[:min(3, len(parts))], "/")
+}
+
+// Tests may look at several rooms, as those of testing do.
+func importsOfWeb(t *testing.T) map[string][]string {
+	t.Helper()
+	list := map[string][]string{}
+	for file, imports := range webFiles(t) {
+		here := webRoom(file)
+		list[here] = append(list[here], nil...)
+		if strings.Contains(file, ".test.") {
+			continue
+		}
+		for _, i := range imports {
+			if there := webRoom(i); !strings.HasSuffix(i, ".css") && there != here && !slices.Contains(list[here], there) {
+				list[here] = append(list[here], there)
+			}
+		}
+	}
+	return list
+}
+
+// No file of the front end comes back to itself by its imports, and no two differ by case only.
+func TestTheFrontEndHasNoCircles(t *testing.T) {
+	files := webFiles(t)
+	names := map[string]string{}
+	for f := range files {
+		bare := strings.TrimSuffix(strings.TrimSuffix(f, ".tsx"), ".ts")
+		if was, ok := names[strings.ToLower(bare)]; ok {
+			t.Errorf("%s and %s differ by case or ending only", was, f)
+		}
+		names[strings.ToLower(bare)] = f
+	}
+	state := map[string]int{} // 1: being walked, 2: done
+	var walk func(f string, way []string)
+	walk = func(f string, way []string) {
+		if state[f] == 1 {
+			t.Errorf("a circle: %s", strings.Join(append(way, f), " → "))
+		}
+		if state[f] != 0 {
+			return
+		}
+		state[f] = 1
+		for _, i := range files[f] {
+			if at, ok := names[strings.ToLower(i)]; ok {
+				walk(at, append(way, f))
+			}
+		}
+		state[f] = 2
+	}
+	for f := range files {
+		walk(f, nil)
+	}
+}
+
+const (
+	tableBegins = "<!-- the plan: written by go test ./core -run Plan -update -->\n"
+	tableEnds   = "<!-- the plan ends -->\n"
+)
+
+func TestThePlanStandsInTheDocs(t *testing.T) {
+	var b strings.Builder
+	b.WriteString("| room | what lives there | may import |\n|---|---|---|\n")
+	for _, r := range house {
+		may := strings.Join(strings.Fields(r.imports), ", ")
+		if may == "" {
+			may = "nothing of ours"
+		}
+		fmt.Fprintf(&b, "| `%s` | %s | %s |\n", r.name, r.what, may)
+	}
+	file := filepath.Join("..", "docs", "architecture.md")
+	raw, err := os.ReadFile(file)
+	require.NoError(t, err)
+	before, rest, ok := strings.Cut(string(raw), tableBegins)
+	require.True(t, ok, "docs/architecture.md has no place for the plan")
+	is, after, ok := strings.Cut(rest, tableEnds)
+	require.True(t, ok)
+	if *update {
+		require.NoError(t, os.WriteFile(file, []byte(before+tableBegins+b.String()+tableEnds+after), 0o600))
+		return
+	}
+	assert.Equal(t, b.String(), is, "run go test ./core -run Plan -update")
 }

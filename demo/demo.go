@@ -99,7 +99,7 @@ func (w *writer) boat(b boat) {
 	}
 }
 
-// upkeep keeps what the meter showed and what was said of her upkeep.
+// maintenance keeps what the meter showed and what was said of its maintenance.
 func (w *writer) upkeep(engine string, e kept) {
 	note := func(entry string, meter *eventlog.Meter, act *eventlog.MaintenanceAct) {
 		w.keep(func() error {
@@ -111,7 +111,7 @@ func (w *writer) upkeep(engine string, e kept) {
 		note(fmt.Sprintf(" meter %d", i), &e.meter[i], nil)
 	}
 	for i := range e.upkeep {
-		note(fmt.Sprintf(" upkeep %d", i), nil, &e.upkeep[i])
+		note(fmt.Sprintf(" maintenance %d", i), nil, &e.upkeep[i])
 	}
 }
 

@@ -8,7 +8,7 @@ import (
 	"hevrin/core/workbench"
 )
 
-// onShelf is what lies on the yard's shelf, with what was done about it.
+// onShelf is what lies on the yard's inventory, with what was done about it.
 var onShelf = []struct {
 	part inventory.Part
 	have float64

@@ -13,14 +13,14 @@ import (
 	"hevrin/core/teardown"
 )
 
-// patience is an engine with three seasons on record: looked at every quarter, her scale growing, impellers wearing.
+// patience is an engine with three seasons on record: looked at every quarter, its scale growing, impellers wearing.
 var patience = eventlog.EngineFacts{Name: "Main", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "V65-51 K",
 	Dates:   eventlog.Dates{ElbowFitted: "2022-11-02", CoolantChanged: "2024-03-06", SeacockWorked: "2026-03-18", Descaled: "2024-03-05", ImpellerFitted: "2024-03-05"},
 	Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}}
 
 const patienceName = "Corrow Patience"
 
-// kept is what is put down of an engine's upkeep beside her jobs.
+// kept is what is put down of an engine's maintenance beside its jobs.
 type kept struct {
 	meter  []eventlog.Meter
 	upkeep []eventlog.MaintenanceAct
@@ -30,7 +30,7 @@ func done(item string, day eventlog.Day) eventlog.MaintenanceAct {
 	return eventlog.MaintenanceAct{Do: eventlog.MaintenanceDone, Item: item, Day: day}
 }
 
-// keptUp is the upkeep of the yard's other engines.
+// keptUp is the maintenance of the yard's other engines.
 var keptUp = []struct {
 	engine string
 	kept   kept
@@ -94,7 +94,7 @@ func quarter(p plant.Plant, c check, lots *rand.Rand, last bool) (job, error) {
 	if err != nil {
 		return job{}, err
 	}
-	const inPocket = 0.4 // her probes stand in pockets, checked in ice each winter
+	const inPocket = 0.4 // its probes stand in pockets, checked in ice each winter
 	noise := func(v, by float64) float64 { return math.Round(10*(v+by*lots.NormFloat64())) / 10 }
 	var list []eventlog.Read
 	for _, r := range s.Readings {

@@ -16,13 +16,13 @@ import (
 	"hevrin/simulator"
 )
 
-// tender is the engine whose proving run has just been signed, and that the demo's own rig runs.
+// tender is the engine whose proving run has just been signed, and that the demo's own simulator runs.
 var tender = eventlog.EngineFacts{Name: "Main", Dates: eventlog.Dates{ImpellerFitted: "2026-02-11", ElbowFitted: "2022-03-09", CoolantChanged: "2025-03-14", SeacockWorked: "2026-02-11"}, Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "V65-51 K",
 	Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}}
 
 const tenderName = "Sallow Ebb"
 
-// tenderFeed is her gateway, mapped.
+// tenderFeed is its gateway, mapped.
 func tenderFeed() eventlog.Feed {
 	f := eventlog.Feed{Address: Gateway}
 	for _, channel := range []string{"II RPM E1", "II MTW", "II XDR C COOLANT", "II XDR C GAUGE", "II XDR C EXCHCOOL", "II XDR C EXCHRAW", "II XDR C RAWHOSE", "II XDR C ELBOW", "II XDR C SPACE", "II XDR R RAWFLOW"} {
@@ -32,7 +32,7 @@ func tenderFeed() eventlog.Feed {
 	return f
 }
 
-// trial is what a rig of the tender's engine tells over a script of phases.
+// trial is what a simulator of the tender's engine tells over a script of phases.
 func trial(faults map[string]float64, startC float64, phases ...simulator.Phase) ([]proving.Track, error) {
 	const every, seaC, spaceC = 5.0, 14.0, 30.0
 	r, err := simulator.New(simulator.Script{Engine: readings.PlantFacts(tender), Phases: phases, Faults: faults, SeaC: seaC, SpaceC: spaceC, StartC: startC, Seed: 11})
@@ -122,7 +122,7 @@ func ran(a proving.Act) step {
 	return step{kind: eventlog.Proved, body: eventlog.Body{Proving: &a}}
 }
 
-// tenderBoat is the tender with her job: scaled tubes found and cleaned, proved, and signed.
+// tenderBoat is the tender with its job: scaled tubes found and cleaned, proved, and signed.
 func tenderBoat() (boat, error) {
 	before, err := trial(map[string]float64{"tubes-scaled": 0.46}, 80, simulator.Phase{Seconds: 3000, RPM: 2400})
 	if err != nil {
@@ -141,7 +141,7 @@ func tenderBoat() (boat, error) {
 	steps := []step{
 		seen("hot-under-load", "came-gradually", "good-water-at-outlet"), told("warm-salt-undescaled"),
 		looked("strainer-look", 4, nil, ids{"debris-in-strainer", "strainer-lid-draws-air"}), looked("coolant-level", 1, nil, ids{"level-low-cold"}),
-		roundOf(before, "Off the bar, as she came", 2950),
+		roundOf(before, "Off the bar, as it came", 2950),
 		by(teardown.Act{Do: teardown.Isolate, Item: "seacock"}), by(teardown.Act{Do: teardown.Isolate, Item: "coolant", Litres: 13}),
 		scaled,
 		looked("exchanger-look", 25, ids{"tubes-crusted"}, ids{"fragments-at-exchanger", "divider-displaced", "tubes-dark"}), looked("scale-drop-test", 2, ids{"scale-fizzes"}, nil),
@@ -192,6 +192,6 @@ func tenderBoat() (boat, error) {
 	steps = append(steps, wait(roundOf(after, "At the pontoon, in gear", idleUntil-5), 42), wait(roundOf(after, "Off the bar, as before", cruiseUntil-5), 36), logged("sallow-ebb-trial.csv", after),
 		ran(proving.Act{Do: proving.WarmUp, Warmed: &proving.Warmed{Recording: id("sallow-ebb-trial.csv")}}), ran(proving.Act{Do: proving.Loaded, Minutes: 35, TopRPM: 2990}))
 	joints(proving.HotLeaks)
-	steps = append(steps, ran(proving.Act{Do: proving.Bilge, OK: true}), ran(proving.Act{Do: proving.Codes}), ran(proving.Act{Do: proving.Sign, Words: "Runs as she should. Descale again before two seasons are out, or when the readings say so."}))
+	steps = append(steps, ran(proving.Act{Do: proving.Bilge, OK: true}), ran(proving.Act{Do: proving.Codes}), ran(proving.Act{Do: proving.Sign, Words: "Runs as it should. Descale again before two seasons are out, or when the readings say so."}))
 	return boat{tenderName, "Lowater Estuary Trust", "Trust pontoon, Corrow", "Buoy tender. Long days at cruising speed in warm shallow water.", []engine{{tender, []job{{time.Date(2026, time.May, 14, 8, 10, 0, 0, time.UTC), ide, "Gauge goes to 100 off the bar, was 85 last year.", steps}}}}}, nil
 }

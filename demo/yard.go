@@ -106,7 +106,7 @@ var boats = []boat{
 				closed("Descaled on the bench, plateau back to 86 °C.", "tubes-scaled")}},
 				{day(2026, time.May, 15, 8), tam, "For comparison with starboard.", []step{
 					round("Beside starboard, off the slip", 1400, 14, 30.4, raw("exchanger", 17.8), raw("raw-hoses", 17.9), raw("outlet", 21.4), coolant("exchanger", 44.1), coolant("thermostat", 82.2), coolant("coolant-hoses", 79.8)),
-					closed("Reads as she should.")}}}},
+					closed("Reads as it should.")}}}},
 		{eventlog.EngineFacts{Name: "Starboard", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "V65-51 K",
 			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}},
 			[]job{{day(2026, time.May, 15, 9), tam, "Never warms up, port is fine. Heater in the wheelhouse lukewarm.", []step{
@@ -117,7 +117,7 @@ var boats = []boat{
 					coolant("exchanger", 36.1), coolant("thermostat", 46.6), coolant("coolant-hoses", 44.5)),
 				sum("heat-carried", "At idle, raw side", `{"fluid": {"kind": "sea"}, "flow_l_min": "17 ± 1 L/min", "inlet_c": "14", "outlet_c": "17.5"}`)}}}},
 	}},
-	{"Old Grummet", "Corrow Harbour", "Tug wall", "Harbour tug. Raw-water-cooled since she was built.", []engine{{
+	{"Old Grummet", "Corrow Harbour", "Tug wall", "Harbour tug. Raw-water-cooled since it was built.", []engine{{
 		eventlog.EngineFacts{Name: "Main", Dates: eventlog.Dates{ImpellerFitted: "2025-10-21", ElbowFitted: "2017-05-15"}, Family: catalogue.Direct, Fuel: "diesel", RatedKW: 12, RatedRPM: 2600, ThermostatC: 60,
 			Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "thermostat", "block", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "gauge", "load"}},
 		[]job{{day(2025, time.October, 21, 8), ide, "Hotter every month, whatever the speed.", []step{

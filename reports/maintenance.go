@@ -18,7 +18,7 @@ import (
 	"hevrin/core/maintenance"
 )
 
-// DueTable is what is due in the yard, a row a piece of upkeep.
+// DueTable is what is due in the yard, a row a maintenance item.
 func DueTable(list []schedule.EngineDue) ([]byte, error) {
 	t := newTable("craft", "engine", "owner", "berth", "state", "due", "engine hours then", "what", "why", "postponed to", "postponed because", "last done", "access", "ashore")
 	for _, e := range list {
@@ -45,7 +45,7 @@ func wholeHours(h float64) string {
 }
 
 // Calendar is what is due as whole days of an iCalendar file (RFC 5545): a whole day has no clock, so that no change to summer
-// time moves it. An engine's id keeps it to her; empty: the whole yard.
+// time moves it. An engine's id keeps it to it; empty: the whole yard.
 func Calendar(list []schedule.EngineDue, engine string, now time.Time) []byte {
 	c := ics.NewCalendarFor("Hevrin")
 	c.SetMethod(ics.MethodPublish)
@@ -54,7 +54,7 @@ func Calendar(list []schedule.EngineDue, engine string, now time.Time) []byte {
 		list = slices.DeleteFunc(slices.Clone(list), func(e schedule.EngineDue) bool { return e.Engine.ID != engine })
 	}
 	c.Components = make([]ics.Component, len(list))
-	var side errgroup.Group // each engine by herself: a yard has some 20,000 events
+	var side errgroup.Group // each engine by itself: a yard has some 20,000 events
 	side.SetLimit(runtime.GOMAXPROCS(0))
 	for i, e := range list {
 		side.Go(func() error {
@@ -115,7 +115,7 @@ func reasons(d maintenance.Due) string {
 	return strings.Join(append(list, capital(d.Why)), ".\n") + "."
 }
 
-// InventoryTable is the yard's shelf, a row a part.
+// InventoryTable is the yard's inventory, a row a part.
 func InventoryTable(p *stock.InventoryPage) ([]byte, error) {
 	need := map[string]string{}
 	for _, n := range p.ToOrder {

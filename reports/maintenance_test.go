@@ -63,7 +63,7 @@ func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
 }
 
 // A yard's events stand in the order of the list, each under an id of its own that stays the same from one asking to the next; an
-// engine's calendar has hers alone.
+// engine's calendar has its own alone.
 func TestAYardsCalendarKeepsItsOrder(t *testing.T) {
 	var list []schedule.EngineDue
 	var want []string

@@ -24,7 +24,7 @@ import (
 // the reader's own units; its pictures are in °C and s.
 type Report struct {
 	Craft, Owner, Berth string
-	EngineName, Engine  string // Engine with what she is
+	EngineName, Engine  string // Engine with what it is
 	JobID               string
 	Opened              time.Time
 	By                  string
@@ -271,7 +271,7 @@ func (b *builder) evidence(f catalogue.Fault) (list []string) {
 	return list
 }
 
-// figures are before and after of the run; without a run, of the wet work; else what the rounds say now.
+// figures are before and after of the run; without a run, of wet work; else what the rounds say now.
 func (b *builder) figures() {
 	switch {
 	case b.run != nil && len(b.run.Gains) > 0:
@@ -567,7 +567,7 @@ func (b *builder) keepAnEyeOn() {
 			r.KeepAnEyeOn = append(r.KeepAnEyeOn, "Look under the engine the day after the run, with a dry tissue, for drips.")
 		}
 		if w := run.Warmed; w != nil && w.Warmed.PlateauC != nil && r.Outcome == Cured {
-			r.KeepAnEyeOn = append(r.KeepAnEyeOn, fmt.Sprintf("Her coolant stood at %.0f °C in the test run. Some 10 K more under the same load is a reason to look.", *w.Warmed.PlateauC))
+			r.KeepAnEyeOn = append(r.KeepAnEyeOn, fmt.Sprintf("Its coolant stood at %.0f °C in the test run. Some 10 K more under the same load is a reason to look.", *w.Warmed.PlateauC))
 		}
 	}
 	for _, s := range p.Standing {
@@ -585,8 +585,8 @@ var ownersCautions = []struct {
 	when func(*builder) bool
 	say  string
 }{
-	{func(b *builder) bool { return b.r.Outcome == NotCured }, "Do not load her until it is cured: ease her at the first sign of heat, and stop her if no water comes at the outlet."},
-	{func(b *builder) bool { return b.r.Outcome != NotCured }, "If she runs hot: ease her, look for water at the outlet, stop her if there is none."},
+	{func(b *builder) bool { return b.r.Outcome == NotCured }, "Do not load it until it is cured: ease it at the first sign of heat, and stop it if no water comes at the outlet."},
+	{func(b *builder) bool { return b.r.Outcome != NotCured }, "If it runs hot: ease it, look for water at the outlet, stop it if there is none."},
 	{func(b *builder) bool { return b.page.Engine.Family == catalogue.Closed }, "Never open a hot cap: coolant under pressure scalds."},
 	{func(b *builder) bool {
 		return slices.ContainsFunc(b.page.Wetwork.Works, func(w job.WetworkItem) bool { return w.Coolant != nil }) || drained(b.page)

@@ -98,7 +98,7 @@ func TestASumIsKeptInAJob(t *testing.T) {
 	p := read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, ""))
 	require.Len(t, p.Sums, 1)
 	kept := p.Sums[0]
-	assert.Equal(t, "How much raw water does she pump?", kept.Asks)
+	assert.Equal(t, "How much raw water does it pump?", kept.Asks)
 	assert.InDelta(t, 60*2.5*3.785411784/13, *kept.Figures[0].Value, 1e-9)
 	assert.Equal(t, "L/min", *kept.Figures[0].Unit)
 	assert.Equal(t, "at 2400", kept.Words)
@@ -114,5 +114,5 @@ func TestASumIsKeptInAJob(t *testing.T) {
 		require.Equal(t, http.StatusUnprocessableEntity, w.Code)
 		assert.Contains(t, w.Body.String(), fmt.Sprintf("%q", field))
 	}
-	assert.Equal(t, http.StatusUnprocessableEntity, h.put(entry(), map[string]any{"kind": "note", "by": "Ide", "words": "x", "sum": body["sum"]}).Code, "a note has no sum")
+	assert.Equal(t, http.StatusUnprocessableEntity, h.put(entry(), map[string]any{"kind": "note", "by": "Ide", "words": "x", "sum": body["sum"]}).Code, "a note has no calculator")
 }

@@ -21,7 +21,7 @@ import (
 	"hevrin/simulator"
 )
 
-// gateway serves a rig and gives its address.
+// gateway serves a simulator and gives its address.
 func gateway(t *testing.T, script simulator.Script) (address string, stop func()) {
 	t.Helper()
 	known, err := simulator.Type("small-diesel")

@@ -30,7 +30,7 @@ func (h *maintenanceHandlers) PutEngineEntry(ctx context.Context, r api.PutEngin
 	b := r.Body
 	if (b.Meter == nil) == (b.Upkeep == nil) {
 		var wrong validation.Errors
-		wrong.Add("meter", "both or neither", "meter or upkeep", "say either what the meter showed or what is about her upkeep")
+		wrong.Add("meter", "both or neither", "meter or upkeep", "say either what the meter showed or what is about its maintenance")
 		return nil, wrong
 	}
 	var meter *eventlog.Meter
@@ -116,7 +116,7 @@ func dueView(d maintenance.Due) api.DueItem {
 
 func (h *maintenanceHandlers) groupViews(list []maintenance.Group) []api.DueGroup {
 	return each(list, func(g maintenance.Group) api.DueGroup {
-		label := "While she is ashore"
+		label := "While the craft is ashore"
 		if x, ok := h.schedule.Catalogue.AccessTo(g.Key); ok {
 			label = "With this open: " + x.Label
 		}

@@ -10,6 +10,7 @@ import (
 	"hevrin/core/fluid"
 	"hevrin/core/plant"
 	"hevrin/core/units"
+	"hevrin/core/validation"
 )
 
 // plantHandlers answer questions about the model of an engine; they keep nothing.
@@ -125,7 +126,7 @@ func or[T any](p *T, other T) T {
 	return *p
 }
 
-// askedOf is an engine as a question about her gives her.
+// askedOf is an engine as a question about it gives it.
 func askedOf(e api.PlantEngine) (readings.PlantQuestion, error) {
 	facts := eventlog.EngineFacts{Family: string(e.Family), Fuel: string(e.Fuel), RatedKW: e.RatedKw, RatedRPM: e.RatedRpm, ThermostatC: value(e.ThermostatC), Circuit: e.Circuit, Cooling: coolingOf(e.Cooling)}
 	a := readings.PlantQuestion{Engine: readings.PlantFacts(facts), Fitted: value(e.Fitted)}
@@ -208,7 +209,7 @@ func roundEntryOf(r api.PlantRound, at string) (*eventlog.Round, error) {
 			var err error
 			read.AsRead = x.Value
 			if read.Value, read.Error, err = readings.Pointed(x.Value, read.Error, read.Surface, op.SpaceC); err != nil {
-				return nil, readings.Under(fmt.Sprintf("%s.readings[%d]", at, i), err)
+				return nil, validation.Under(fmt.Sprintf("%s.readings[%d]", at, i), err)
 			}
 		}
 		out.Readings = append(out.Readings, read)

@@ -108,7 +108,7 @@ func TestARoundIsKeptJudgedAndFeedsTheDiagnosis(t *testing.T) {
 	}
 	require.NotNil(t, low, "the round tells it")
 	assert.Greater(t, low.Q, 0.9)
-	assert.Equal(t, "reckoned from 1 round of readings", *low.FromRecord)
+	assert.Equal(t, "computed from 1 round of readings", *low.FromRecord)
 	chance := func(p api.JobPage, fault string) float64 {
 		for _, s := range p.Diagnosis.Suspects {
 			if s.Fault == fault {
@@ -119,7 +119,7 @@ func TestARoundIsKeptJudgedAndFeedsTheDiagnosis(t *testing.T) {
 	}
 	assert.Greater(t, chance(p, "strainer-clogged"), chance(before, "strainer-clogged"))
 
-	// what somebody says in the job counts before what is reckoned
+	// what somebody says in the job counts before what is computed
 	p = read[api.JobPage](t, h.note(job, map[string]any{"kind": "finding", "stated": stated("raw-flow-low", "absent")}))
 	for _, f := range p.Findings {
 		if f.Id == "raw-flow-low" {

@@ -275,7 +275,7 @@ func TestChangesOfFactsAreKeptAndCanBeUndone(t *testing.T) {
 	assert.Equal(t, "Brackling", back.Craft.Name)
 
 	first := back.Log[0].EntryId
-	assert.Equal(t, http.StatusConflict, h.put("/undo/"+id(), map[string]any{"undoes": first, "by": "U"}).Code, "her engine would be left without a craft")
+	assert.Equal(t, http.StatusConflict, h.put("/undo/"+id(), map[string]any{"undoes": first, "by": "U"}).Code, "its engine would be left without a craft")
 	page := read[api.EnginePage](t, h.send(http.MethodGet, server.BasePath+"/engines/"+engine, ""))
 	read[api.Undone](t, h.put("/undo/"+id(), map[string]any{"undoes": page.Log[0].EntryId, "by": "U"}))
 	read[api.Undone](t, h.put("/undo/"+id(), map[string]any{"undoes": first, "by": "U"}))

@@ -71,9 +71,9 @@ func TestAnImpellerChangeWithABladeAtLarge(t *testing.T) {
 	for _, say := range []string{"seacock shut", "still off", "1 off, 0 on", "1.50 of a blade unaccounted for"} {
 		assert.Contains(t, refused.Body.String(), say)
 	}
-	end["despite"] = "Towed to the yard as she is."
+	end["despite"] = "Towed to the yard as it is."
 	closed := read[api.JobPage](t, h.note(job, end))
-	assert.Equal(t, "Towed to the yard as she is.", *closed.Closed.Despite)
+	assert.Equal(t, "Towed to the yard as it is.", *closed.Closed.Despite)
 	h.note(job, map[string]any{"kind": "reopened"})
 
 	cooler := engine.Circuit[5] // the first place after the pump

@@ -12,7 +12,7 @@ import (
 	"time"
 )
 
-// talk keeps the connections of a rig.
+// talk keeps the connections of a simulator.
 type talk struct {
 	mu    sync.Mutex
 	lines map[net.Conn]chan []byte
@@ -40,7 +40,7 @@ func (r *Simulator) Serve(ctx context.Context, l net.Listener) error {
 			if ctx.Err() != nil {
 				return nil //nolint:nilerr // it was told to stop
 			}
-			return fmt.Errorf("the rig cannot listen any more: %w", err)
+			return fmt.Errorf("the simulator cannot listen any more: %w", err)
 		}
 		out := t.add(c)
 		all.Go(func() { speak(c, out) })
@@ -88,7 +88,7 @@ func speak(c net.Conn, out chan []byte) {
 	}
 }
 
-// leastTick is how often the rig goes on at most, in real time.
+// leastTick is how often the simulator goes on at most, in real time.
 const leastTick = 10 * time.Millisecond
 
 // drive lets the engine run and speak by the clock.
@@ -166,7 +166,7 @@ var commands = map[string]struct {
 	do   func(r *Simulator, words []string) (string, error)
 }{
 	"go": {"go: let a held script begin, or give the engine back to it", func(r *Simulator, _ []string) (string, error) { r.Go(); return "going", nil }},
-	"rpm": {"rpm 2400 [out]: run at a speed, out of gear; 0 stops her", func(r *Simulator, w []string) (string, error) {
+	"rpm": {"rpm 2400 [out]: run at a speed, out of gear; 0 stops it", func(r *Simulator, w []string) (string, error) {
 		if len(w) == 0 {
 			return "", fmt.Errorf("say the speed, as in: rpm 2400")
 		}
@@ -183,7 +183,7 @@ var commands = map[string]struct {
 		}
 		return "so be it", r.Ail(faults)
 	}},
-	"now": {"now: what she is at", func(r *Simulator, _ []string) (string, error) {
+	"now": {"now: what it is at", func(r *Simulator, _ []string) (string, error) {
 		n := r.Now()
 		return fmt.Sprintf("%.0f s, %.0f rev/min, coolant %.1f °C, raw flow %.1f L/min, faults: %v", n.Seconds, n.RPM, n.State.BlockC, n.State.RawLMin, n.Faults), nil
 	}},

@@ -25,7 +25,7 @@ type Phase struct {
 	OutOfGear bool
 }
 
-// Script is what the rig does. The zero value of a field is what its comment says.
+// Script is what the simulator does. The zero value of a field is what its comment says.
 type Script struct {
 	Engine     plant.EngineFacts
 	Phases     []Phase // nothing: it stands still until it is told otherwise
@@ -33,7 +33,7 @@ type Script struct {
 	SeaC       float64 // as it is: 0 is a sea of 0 °C
 	SpaceC     float64
 	StartC     float64
-	Hours      float64 // on her meter at the begin
+	Hours      float64 // on its meter at the begin
 	Speed      float64 // of its own seconds in a real one; 0: 1
 	EveryS     float64 // of its own time between two rounds of sentences; 0: 0.2
 	Hold       bool    // the script waits until Go
@@ -88,7 +88,7 @@ type Simulator struct {
 	running *plant.Running
 	state   plant.State
 	rpm     float64
-	hours   float64            // on her meter
+	hours   float64            // on its meter
 	sensors map[string]float64 // what each sensor shows: they lag
 	random  *rand.Rand
 	quiet   float64 // nothing is sent until then
@@ -105,7 +105,7 @@ const (
 	slewRPMS   = 250.0 // how fast the throttle moves, rev/min in a second
 )
 
-// New makes a rig of a script.
+// New makes a simulator of a script.
 func New(s Script) (*Simulator, error) {
 	if s.Speed == 0 {
 		s.Speed = 1
@@ -117,7 +117,7 @@ func New(s Script) (*Simulator, error) {
 		s.Started = time.Date(2026, time.May, 18, 8, 0, 0, 0, time.UTC)
 	}
 	if !(s.Speed > 0 && s.Speed <= 1000) || !(s.EveryS >= 0.02 && s.EveryS <= 60) {
-		return nil, errors.New("the rig runs at 0 to 1000 times its own clock and speaks every 0.02 to 60 s of it")
+		return nil, errors.New("the simulator runs at 0 to 1000 times its own clock and speaks every 0.02 to 60 s of it")
 	}
 	p, err := plant.New(s.Engine)
 	if err != nil {
@@ -151,7 +151,7 @@ func (r *Simulator) Go() {
 	r.byHand = nil
 }
 
-// Throttle takes the engine out of the script's hands: a speed, 0 to stop her.
+// Throttle takes the engine out of the script's hands: a speed, 0 to stop it.
 func (r *Simulator) Throttle(rpm float64, outOfGear bool) error {
 	r.mu.Lock()
 	defer r.mu.Unlock()
@@ -217,7 +217,7 @@ func (r *Simulator) Advance(seconds float64) error {
 			r.rpm = 0
 			r.state = plant.State{BlockC: r.running.Stand(r.script.SpaceC, dt)}
 		} else {
-			least := 0.2 * r.script.Engine.RatedRPM // she does not turn slower than she fires
+			least := 0.2 * r.script.Engine.RatedRPM // it does not turn slower than it fires
 			r.rpm = max(r.rpm, min(least, p.RPM))
 			r.rpm += min(max(p.RPM-r.rpm, -slewRPMS*dt), slewRPMS*dt)
 			s, err := r.running.Step(r.operation(p, r.rpm), r.health, dt)
@@ -349,7 +349,7 @@ func (r *Simulator) Bucket(litres float64) (seconds float64, ok bool) {
 	return math.Round(10*(litres/r.state.RawLMin*60*(1+0.02*r.random.NormFloat64())+0.2*r.random.NormFloat64())) / 10, true
 }
 
-// Now is what the rig is at.
+// Now is what the simulator is at.
 type Now struct {
 	Seconds, RPM float64
 	OutOfGear    bool
@@ -358,7 +358,7 @@ type Now struct {
 	State        plant.State
 }
 
-// Now tells what the rig is at.
+// Now tells what the simulator is at.
 func (r *Simulator) Now() Now {
 	r.mu.Lock()
 	defer r.mu.Unlock()

@@ -25,7 +25,7 @@ func aRig(t *testing.T, change func(*simulator.Script)) *simulator.Simulator {
 	return r
 }
 
-// At rest the rig reads what the model says, and its sentences say so.
+// At rest the simulator reads what the model says, and its sentences say so.
 func TestTheRigIsTheModel(t *testing.T) {
 	r := aRig(t, func(s *simulator.Script) { s.Phases = []simulator.Phase{{RPM: 2400}} })
 	require.NoError(t, r.Advance(3600))
@@ -70,7 +70,7 @@ func TestHeldUntilGoThenByHand(t *testing.T) {
 	require.NoError(t, r.Throttle(0, false))
 	was := r.Now().State.BlockC
 	require.NoError(t, r.Advance(600))
-	assert.Less(t, r.Now().State.BlockC, was, "she cools down")
+	assert.Less(t, r.Now().State.BlockC, was, "it cools down")
 	assert.Greater(t, r.Now().State.BlockC, 30.0)
 	require.Error(t, r.Throttle(9000, false))
 }
@@ -95,11 +95,11 @@ func mustType(t *testing.T) plant.EngineFacts {
 	return k
 }
 
-// What the simulated instruments show can be reckoned back to the model: bright metal reads low.
+// What the simulated instruments show can be computed back to the model: bright metal reads low.
 func TestInstruments(t *testing.T) {
 	r := aRig(t, func(s *simulator.Script) { s.Phases = []simulator.Phase{{RPM: 2400}} })
 	_, ok := r.Bucket(10)
-	assert.False(t, ok, "no water while she stands")
+	assert.False(t, ok, "no water while it stands")
 	require.NoError(t, r.Advance(3600))
 	n := r.Now()
 	assert.InDelta(t, n.State.BlockC, r.Surface("thermostat", "coolant", 0.95), 2)

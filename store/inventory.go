@@ -8,7 +8,7 @@ import (
 	"hevrin/core/inventory"
 )
 
-// SavePartsUsed rewrites what a job took off the shelf.
+// SavePartsUsed rewrites what a job took off the inventory.
 func (t *Tx) SavePartsUsed(job string, list []record.PartUsed) error {
 	if err := t.db.Where("job_id = ?", job).Delete(&record.PartUsed{}).Error; err != nil || len(list) == 0 {
 		return err
@@ -16,7 +16,7 @@ func (t *Tx) SavePartsUsed(job string, list []record.PartUsed) error {
 	return t.db.Create(list).Error
 }
 
-// PartsUsed gives of some parts, by part and engine, when jobs last took one for her, and how much of it since the part was counted;
+// PartsUsed gives of some parts, by part and engine, when jobs last took one for it, and how much of it since the part was counted;
 // of a part that was never counted, all.
 func (r *Reader) PartsUsed(counted map[string]time.Time) ([]inventory.Used, error) {
 	if len(counted) == 0 {

@@ -23,7 +23,7 @@ var noon = time.Date(2026, time.May, 4, 12, 0, 0, 0, time.UTC)
 // never are the parts when none was counted.
 var never = map[string]time.Time{"p": {}, "q": {}}
 
-// takenBy writes jobs of two engines that took parts off the shelf.
+// takenBy writes jobs of two engines that took parts off the inventory.
 func takenBy(t *testing.T, s *store.Store) {
 	t.Helper()
 	require.NoError(t, s.Write(context.Background(), func(tx record.Tx) error {

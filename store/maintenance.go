@@ -9,7 +9,7 @@ import (
 	"hevrin/app/record"
 )
 
-// SaveServiceLines rewrites what a job tells of its engine's life.
+// SaveServiceLines rewrites what a job tells of its engine's service history.
 func (t *Tx) SaveServiceLines(job string, lines []record.ServiceLine) error {
 	if err := t.db.Where("job_id = ?", job).Delete(&record.ServiceLine{}).Error; err != nil || len(lines) == 0 {
 		return err
@@ -17,7 +17,7 @@ func (t *Tx) SaveServiceLines(job string, lines []record.ServiceLine) error {
 	return t.db.CreateInBatches(lines, 100).Error
 }
 
-// ServiceHistory lists an engine's life, the oldest first.
+// ServiceHistory lists an engine's service history, the oldest first.
 func (r *Reader) ServiceHistory(engine string) ([]record.ServiceLine, error) {
 	var out []record.ServiceLine
 	return out, r.db.Where("engine_id = ?", engine).Order("at, job_id, n").Find(&out).Error
@@ -29,7 +29,7 @@ func (r *Reader) ServiceLinesOf(job string) ([]record.ServiceLine, error) {
 	return out, r.db.Where("job_id = ?", job).Order("n").Find(&out).Error
 }
 
-// SaveMaintenance rewrites what an engine's upkeep is reckoned from.
+// SaveMaintenance rewrites what an engine's maintenance is computed from.
 func (t *Tx) SaveMaintenance(u record.MaintenanceState) error {
 	return t.db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&u).Error
 }
@@ -40,7 +40,7 @@ func (r *Reader) EngineLines() ([]record.EngineLine, error) {
 	return out, r.db.Model(&record.Engine{}).Where("NOT removed").Order("name, id").Find(&out).Error
 }
 
-// AllMaintenance gives it for every engine, by her id.
+// AllMaintenance gives it for every engine, by its id.
 func (r *Reader) AllMaintenance() (map[string]record.MaintenanceText, error) {
 	var rows []record.MaintenanceText
 	err := r.db.Find(&rows).Error
@@ -51,13 +51,13 @@ func (r *Reader) AllMaintenance() (map[string]record.MaintenanceText, error) {
 	return out, err
 }
 
-// EnginesWithoutMaintenance lists the engines whose upkeep was never put together: those of an older version.
+// EnginesWithoutMaintenance lists the engines whose maintenance was never put together: those of an older version.
 func (r *Reader) EnginesWithoutMaintenance() ([]record.Engine, error) {
 	var out []record.Engine
 	return out, r.db.Where("NOT removed AND id NOT IN (SELECT engine_id FROM maintenance)").Find(&out).Error
 }
 
-// ForgetMaintenance throws away what was put together of lives and upkeep: it is made anew from the entries.
+// ForgetMaintenance throws away what was put together of service histories and maintenance: it is made anew from the entries.
 func (s *Store) ForgetMaintenance(ctx context.Context) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if err := tx.Where("1 = 1").Delete(&record.ServiceLine{}).Error; err != nil {

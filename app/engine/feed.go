@@ -54,7 +54,7 @@ type LivePage struct {
 	Feed    *eventlog.Feed  // as it is kept; nil when none is
 }
 
-// Live listens to an engine's gateway, or to another address that is tried out for her.
+// Live listens to an engine's gateway, or to another address that is tried out for it.
 func (a *Engines) Live(ctx context.Context, engine, address string) (*LivePage, error) {
 	e, ok, err := a.Store.Read(ctx).Engine(engine)
 	if err != nil {

@@ -16,8 +16,8 @@ type EngineCard struct {
 	Jobs   []record.Job
 }
 
-// EnginePage is an engine with its craft, its jobs, its log, and the figures that the model takes for her cooling; none where
-// the model cannot take her.
+// EnginePage is an engine with its craft, its jobs, its log, and the figures that the model takes for its cooling; none where
+// the model cannot take it.
 type EnginePage struct {
 	Craft record.Craft
 	EngineCard

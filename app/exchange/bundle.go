@@ -260,7 +260,7 @@ func oddEntry(log string, i int, e eventlog.Entry, allowed string) error {
 // checkUndo checks an entry that takes another back.
 func checkUndo(log string, i int, before []eventlog.Entry, e eventlog.Entry) error {
 	if err := eventlog.CheckUndo(before, e.Body.Undoes, 0); err != nil {
-		return readings.Under(at(log, i), refusedAs("undoes", e.Body.Undoes, err))
+		return validation.Under(at(log, i), refusedAs("undoes", e.Body.Undoes, err))
 	}
 	return nil
 }
@@ -284,7 +284,7 @@ func (a *Bundles) checkCraftLog(b *Bundle, taken *Imported) error {
 			}
 		case e.Kind == eventlog.Saved && e.Body.Craft != nil:
 			if err := eventlog.CheckCraft(*e.Body.Craft); err != nil {
-				return readings.Under(at("craft", i)+".body.craft", err)
+				return validation.Under(at("craft", i)+".body.craft", err)
 			}
 		default:
 			return oddEntry("craft", i, e, "kept, undo")
@@ -339,7 +339,7 @@ func (a *Bundles) checkEngineLog(b *Bundle, taken *Imported) ([]eventlog.EngineF
 			return nil, oddEntry("engine", i, e, "kept, baseline, feed, hours, upkeep, undo")
 		}
 		if err != nil {
-			return nil, readings.Under(at("engine", i)+field, err)
+			return nil, validation.Under(at("engine", i)+field, err)
 		}
 	}
 	facts, ok := eventlog.Engine(b.Engine)
@@ -366,7 +366,7 @@ func checkRounds(versions []eventlog.EngineFacts, rounds []eventlog.Round) error
 	})
 }
 
-// fitsOne asks for an engine as she ever stood, the newest first: what was noted fitted her as she stood then.
+// fitsOne asks for an engine as it ever stood, the newest first: what was noted fitted it as it stood then.
 func fitsOne(versions []eventlog.EngineFacts, check func(eventlog.EngineFacts) error) error {
 	var first error
 	for i := len(versions) - 1; i >= 0; i-- {
@@ -426,10 +426,10 @@ func (a *Bundles) checkJobStep(b *Bundle, versions []eventlog.EngineFacts, i int
 		return nil
 	})
 	if clash := (*eventlog.Conflict)(nil); errors.As(err, &clash) {
-		return readings.Under(at("job", i), refusedAs("kind", string(e.Kind), err))
+		return validation.Under(at("job", i), refusedAs("kind", string(e.Kind), err))
 	}
 	if err != nil {
-		return readings.Under(at("job", i)+".body", err)
+		return validation.Under(at("job", i)+".body", err)
 	}
 	return nil
 }

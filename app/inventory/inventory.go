@@ -10,7 +10,6 @@ import (
 	"golang.org/x/sync/errgroup"
 
 	schedule "hevrin/app/maintenance"
-	"hevrin/app/readings"
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
 	"hevrin/core/inventory"
@@ -20,7 +19,7 @@ import (
 	"hevrin/core/workbench"
 )
 
-// InventoryPage is the yard's shelf, and what is to be ordered.
+// InventoryPage is the yard's inventory, and what is to be ordered.
 type InventoryPage struct {
 	Lines   []inventory.Line
 	ToOrder []inventory.Need
@@ -28,12 +27,12 @@ type InventoryPage struct {
 	Pumps   map[string][]string // names of the engines that have a pump that parts fit, by its type as the part has it
 }
 
-// wantedWithin is how near a piece of upkeep must be for its part to be wanted in stock.
+// wantedWithin is how near a maintenance item must be for its part to be wanted in stock.
 const wantedWithin = 90 * 24 * time.Hour
 
 var InventorySubject = eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.InventoryID}
 
-// stockIn folds the shelf in a transaction or outside one.
+// stockIn folds the inventory in a transaction or outside one.
 func (a *Stock) stockIn(r record.Reader) ([]inventory.Line, error) {
 	entries, _, err := a.Entries(r, InventorySubject)
 	if err != nil {
@@ -54,7 +53,7 @@ func inventoryActs(entries []eventlog.Entry) []inventory.Done {
 	return acts
 }
 
-// Inventory gives the yard's shelf.
+// Inventory gives the yard's inventory.
 func (a *Stock) Inventory(ctx context.Context) (*InventoryPage, error) {
 	p := &InventoryPage{Engines: map[string]string{}, Pumps: map[string][]string{}}
 	var due []schedule.EngineDue
@@ -85,7 +84,7 @@ func (a *Stock) Inventory(ctx context.Context) (*InventoryPage, error) {
 	return p, nil
 }
 
-// InventoryFor gives what of the shelf fits an engine, by herself or by her pump.
+// InventoryFor gives what of the inventory fits an engine, by itself or by its pump.
 func (a *Stock) InventoryFor(ctx context.Context, engine string) (*InventoryPage, error) {
 	e, ok, err := a.Store.Read(ctx).Engine(engine)
 	if err != nil {
@@ -98,8 +97,8 @@ func (a *Stock) InventoryFor(ctx context.Context, engine string) (*InventoryPage
 	if err != nil {
 		return nil, err
 	}
-	her := inventory.Engine{ID: e.ID, Pump: e.RawPump}
-	other := func(x inventory.Part) bool { _, fits := x.FitOn(her); return !fits }
+	own := inventory.Engine{ID: e.ID, Pump: e.RawPump}
+	other := func(x inventory.Part) bool { _, fits := x.FitOn(own); return !fits }
 	p.Lines = slices.DeleteFunc(p.Lines, func(l inventory.Line) bool { return other(l.Part) })
 	p.ToOrder = slices.DeleteFunc(p.ToOrder, func(n inventory.Need) bool { return other(n.Part) })
 	return p, nil
@@ -145,7 +144,7 @@ func (p *InventoryPage) nameEngines(r record.Reader) error {
 // NoteInInventory adds an act to the stock's log.
 func (a *Stock) NoteInInventory(ctx context.Context, s record.Stamp, act inventory.Act) (*InventoryPage, error) {
 	if err := act.Check(); err != nil {
-		return nil, readings.Under("shelf", err)
+		return nil, validation.Under("shelf", err)
 	}
 	e := a.NewEntry(s, InventorySubject, eventlog.InventoryNoted, eventlog.Body{Inventory: &act})
 	err := a.Save(ctx, e, func(tx record.Reader, _ []eventlog.Entry) error {
@@ -164,7 +163,7 @@ func (a *Stock) NoteInInventory(ctx context.Context, s record.Stamp, act invento
 	return a.Inventory(ctx)
 }
 
-// checkFits refuses a fit on an engine that is not on record, or an upkeep that the catalogue does not have.
+// checkFits refuses a fit on an engine that is not on record, or an maintenance that the catalogue does not have.
 func (a *Stock) checkFits(tx record.Reader, act inventory.Act) error {
 	if act.Is == nil {
 		return nil
@@ -181,7 +180,7 @@ func (a *Stock) checkFits(tx record.Reader, act inventory.Act) error {
 		}
 	}
 	if _, ok := a.Catalogue.MaintenanceItem(act.Is.Maintenance); act.Is.Maintenance != "" && !ok {
-		wrong.Add("shelf.is.upkeep", act.Is.Maintenance, "a piece of upkeep of the catalogue", "there is no such upkeep")
+		wrong.Add("shelf.is.upkeep", act.Is.Maintenance, "a maintenance item of the catalogue", "there is no such maintenance")
 	}
 	return wrong.Err()
 }
@@ -204,7 +203,7 @@ func (a *Stock) EnoughInStock(tx record.Reader, u teardown.Used) error {
 	return &eventlog.Conflict{Say: fmt.Sprintf("only %g of %s in stock, not %g: count the stock if more lie there", list[at].Have, list[at].Label, u.Quantity)}
 }
 
-// savePartsUsed rewrites what a job took off the shelf.
+// savePartsUsed rewrites what a job took off the inventory.
 func SavePartsUsed(tx record.Tx, job *eventlog.Job) error {
 	var list []record.PartUsed
 	for i, u := range job.Teardown.Used {

@@ -12,7 +12,7 @@ import (
 	"hevrin/core/validation"
 )
 
-// SaveBaseline makes rounds of a job the engine's own standard. Rounds that look like a fault need words why she is well all
+// SaveBaseline makes rounds of a job the engine's own standard. Rounds that look like a fault need words why it is well all
 // the same.
 func (a *Jobs) SaveBaseline(ctx context.Context, engine string, s record.Stamp, job string, rounds []string, words string) (*engine.EnginePage, error) {
 	page, err := a.Job(ctx, job)
@@ -41,7 +41,7 @@ func (a *Jobs) SaveBaseline(ctx context.Context, engine string, s record.Stamp, 
 	}
 	p, err := plant.New(readings.PlantFacts(record.FactsOf(page.Engine)))
 	if err != nil {
-		return nil, readings.Under("engine", err)
+		return nil, validation.Under("engine", err)
 	}
 	if words == "" {
 		if err := p.CheckHealthy(readings.RoundsOf(b.Rounds)); err != nil {

@@ -12,17 +12,17 @@ import (
 	"hevrin/core/validation"
 )
 
-// Work answers a sum; it keeps nothing.
+// Work answers a calculator; it keeps nothing.
 func Work(name string, given map[string]any, system units.System) (*calculator.Calculator, calculator.Answer, error) {
 	s, ok := calculator.Find(name)
 	if !ok {
-		return nil, calculator.Answer{}, fmt.Errorf("there is no sum %q: GET /calc lists them: %w", name, record.ErrNotFound)
+		return nil, calculator.Answer{}, fmt.Errorf("there is no calculator %q: GET /calc lists them: %w", name, record.ErrNotFound)
 	}
 	a, err := s.Compute(given, system)
 	return s, a, err
 }
 
-// computed fills in what a sum to be kept comes to. What does not fit is told by the path within the entry.
+// computed fills in what a calculator to be kept comes to. What does not fit is told by the path within the entry.
 func computed(asked *eventlog.Calculation) (*eventlog.Calculation, error) {
 	s, a, err := Work(asked.Name, asked.Given, units.System(asked.Units))
 	var wrong validation.Errors
@@ -33,7 +33,7 @@ func computed(asked *eventlog.Calculation) (*eventlog.Calculation, error) {
 		}
 		return nil, wrong
 	case errors.Is(err, record.ErrNotFound):
-		wrong.Add("sum.name", asked.Name, "a sum that GET /calc lists", "there is no sum %q", asked.Name)
+		wrong.Add("sum.name", asked.Name, "a calculator that GET /calc lists", "there is no calculator %q", asked.Name)
 		return nil, wrong
 	case err != nil:
 		return nil, err
@@ -46,10 +46,10 @@ func computed(asked *eventlog.Calculation) (*eventlog.Calculation, error) {
 	return &out, nil
 }
 
-// potCalculator is the sum whose verdict settles findings.
+// potCalculator is the calculator whose verdict settles findings.
 const potCalculator = "thermostat-pot"
 
-// settledBy are the findings that a kept sum settles: the pot test's, by its verdict.
+// settledBy are the findings that a kept calculator settles: the pot test's, by its verdict.
 func settledBy(asked *eventlog.Calculation) []eventlog.Stated {
 	if asked.Name != potCalculator {
 		return nil

@@ -130,7 +130,7 @@ func scaleOf(e record.Engine, j readings.Judged) (low, high *float64, why string
 	case j.Health == nil:
 		return nil, nil, "a round of readings tells how much: flow, and both sides of the exchanger"
 	case t == nil:
-		return nil, nil, "with the exchanger's tubes among her facts, the readings tell how much"
+		return nil, nil, "with the exchanger's tubes among its facts, the readings tell how much"
 	}
 	p, _, err := readings.FittedPlant(e, nil)
 	if err != nil {
@@ -180,7 +180,7 @@ func workLines(job *eventlog.Job) []record.WorkLine {
 	return list
 }
 
-// withWetwork are an engine's dates with what her finished wet work says.
+// withWetwork are an engine's dates with what its finished wet work says.
 func withWetwork(d eventlog.Dates, jobs []record.Job) eventlog.Dates {
 	later := func(was eventlog.Day, at time.Time) eventlog.Day {
 		return max(was, eventlog.Day(at.Format("2006-01-02")))

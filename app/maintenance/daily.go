@@ -21,14 +21,14 @@ func eachDay(ctx context.Context, now func() time.Time, do func()) {
 	}
 }
 
-// computeDueDaily has what is due reckoned as each day begins, so that the day's first who asks has it at once.
+// computeDueDaily has what is due computed as each day begins, so that the day's first who asks has it at once.
 func (a *Schedule) ComputeDueDaily(ctx context.Context) {
 	a.StopDaily() // once is enough
 	ctx, a.stopDays = context.WithCancel(context.WithoutCancel(ctx))
 	a.days.Go(func() {
 		eachDay(ctx, a.Now, func() {
 			if _, err := a.DueInYard(ctx, 0); err != nil && ctx.Err() == nil {
-				slog.Error("what is due could not be reckoned for the day", "error", err)
+				slog.Error("what is due could not be computed for the day", "error", err)
 			}
 		})
 	})

@@ -14,7 +14,7 @@ import (
 	"hevrin/core/maintenance"
 )
 
-// ServicePage is an engine's record: her life, her hours, her trends, and what is due.
+// ServicePage is an engine's record: its service history, its hours, its trends, and what is due.
 type ServicePage struct {
 	Craft   record.Craft
 	Engine  record.Engine
@@ -24,7 +24,7 @@ type ServicePage struct {
 	Due     []maintenance.Due
 	Groups  []maintenance.Group
 	Seasons []SeasonPage
-	Clock   maintenance.RunningHours // her hours at any time
+	Clock   maintenance.RunningHours // its hours at any time
 }
 
 // HoursPage is what is known of an engine's hours.
@@ -124,7 +124,7 @@ func seasonPage(s catalogue.SeasonList, e record.Engine, done []eventlog.SeasonD
 	return out
 }
 
-// NoteMaintenance adds a meter's reading, or something said of her upkeep, to an engine's log.
+// NoteMaintenance adds a meter's reading, or something said of its maintenance, to an engine's log.
 func (a *Schedule) NoteMaintenance(ctx context.Context, engine string, s record.Stamp, meter *eventlog.Meter, act *eventlog.MaintenanceAct) (*ServicePage, error) {
 	kind := eventlog.MaintenanceNoted
 	if meter != nil {
@@ -157,7 +157,7 @@ type EngineDue struct {
 }
 
 // DueInYard lists what is due in the yard up to a day ahead, engine by engine, the most pressing engine first. What nobody put
-// down is told only of one engine by herself.
+// down is told only of one engine by itself.
 func (a *Schedule) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue, error) {
 	r := a.Store.Read(ctx)
 	craft, err := r.AllCraft()
@@ -178,7 +178,7 @@ func (a *Schedule) DueInYard(ctx context.Context, within time.Duration) ([]Engin
 	}
 	today := a.today()
 	list := make([]EngineDue, len(engines))
-	var side errgroup.Group // each engine by herself: nothing is shared
+	var side errgroup.Group // each engine by itself: nothing is shared
 	side.SetLimit(runtime.GOMAXPROCS(0))
 	for i, e := range engines {
 		side.Go(func() error {
@@ -195,7 +195,7 @@ func (a *Schedule) DueInYard(ctx context.Context, within time.Duration) ([]Engin
 	return list, nil
 }
 
-// cachedDue is an engine's due list of a day, and what it was reckoned from.
+// cachedDue is an engine's due list of a day, and what it was computed from.
 type cachedDue struct {
 	line   record.EngineLine
 	from   record.MaintenanceText
@@ -207,8 +207,8 @@ type cachedDue struct {
 	groups []maintenance.Group
 }
 
-// dueOf reckons an engine's due list, unless nothing has changed since it was last asked for; another day needs no more than
-// the reckoning.
+// dueOf computes an engine's due list, unless nothing has changed since it was last asked for; another day needs no more than
+// the computation.
 func (a *Schedule) dueOf(e record.EngineLine, from record.MaintenanceText, today time.Time) (*cachedDue, error) {
 	k := &cachedDue{line: e, from: from, day: today}
 	if from.State == "" { // of an older record that is being brought up to date

@@ -16,7 +16,7 @@ import (
 	"hevrin/core/teardown"
 )
 
-// Kinds of lines in an engine's life.
+// Kinds of lines in an engine's service history.
 const (
 	ServiceOpened    = "opened"
 	ServiceCause     = "cause"
@@ -31,7 +31,7 @@ const (
 	ServiceRecording = "recording"
 )
 
-// ServiceLinesOf is what a job tells of its engine's life.
+// ServiceLinesOf is what a job tells of its engine's service history.
 func (a *Schedule) ServiceLinesOf(job *eventlog.Job, entries []eventlog.Entry, e record.Engine) []record.ServiceLine {
 	w := &serviceWriter{app: a, job: job, engine: e}
 	w.add(record.ServiceLine{At: job.OpenedAt, Kind: ServiceOpened, Label: job.Words})
@@ -57,7 +57,7 @@ func (w *serviceWriter) add(l record.ServiceLine) {
 	w.lines = append(w.lines, l)
 }
 
-// done finds the upkeep that the job's entries did: checks that were made, items that went back new, wet work that ended.
+// done finds the maintenance that the job's entries did: checks that were made, items that went back new, wet work that ended.
 func (w *serviceWriter) done(entries []eventlog.Entry) {
 	c := w.app.Catalogue
 	note := func(item string, at time.Time) { w.add(record.ServiceLine{At: at, Kind: ServiceDone, Item: item}) }
@@ -95,7 +95,7 @@ func (w *serviceWriter) done(entries []eventlog.Entry) {
 // plateauError is how well a plateau is known, K: the gauge or probe.
 const plateauError = 1.0
 
-// measures are the figures of the engine's health, stretch by stretch: what was done between two rounds changes her.
+// measures are the figures of the engine's health, stretch by stretch: what was done between two rounds changes its.
 func (w *serviceWriter) measures() {
 	for _, rounds := range w.stretches() {
 		at := rounds[len(rounds)-1].From.At
@@ -201,7 +201,7 @@ func (w *serviceWriter) atOf(entry string) time.Time {
 	return w.job.OpenedAt
 }
 
-// saveServiceLines rewrites what a job tells of its engine's life, and her upkeep with it.
+// saveServiceLines rewrites what a job tells of its engine's service history, and its maintenance with it.
 func (a *Schedule) SaveServiceLines(tx record.Tx, job string, lines []record.ServiceLine, e record.Engine) error {
 	was, err := tx.ServiceLinesOf(job)
 	if err != nil || slices.EqualFunc(was, lines, sameLine) {
@@ -240,7 +240,7 @@ func (a *Schedule) ForgetServiceLines(tx record.Tx, job string, e record.Engine)
 	return a.SaveMaintenance(tx, e)
 }
 
-// saveMaintenance puts together what an engine's upkeep is reckoned from.
+// saveMaintenance puts together what an engine's maintenance is computed from.
 func (a *Schedule) SaveMaintenance(tx record.Tx, e record.Engine) error {
 	entries, err := tx.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: e.ID})
 	if err != nil {
@@ -253,7 +253,7 @@ func (a *Schedule) SaveMaintenance(tx record.Tx, e record.Engine) error {
 	return tx.SaveMaintenance(record.MaintenanceState{EngineID: e.ID, State: MaintenanceStateOf(e, eventlog.MaintenanceOf(a.Catalogue, entries), life).Slim(a.Catalogue)})
 }
 
-// MaintenanceStateOf puts together what an engine's upkeep is reckoned from: what her own log says, and what her jobs tell of her life.
+// MaintenanceStateOf puts together what an engine's maintenance is computed from: what its own log says, and what its jobs tell of its service history.
 func MaintenanceStateOf(e record.Engine, own eventlog.EngineMaintenance, life []record.ServiceLine) maintenance.Engine {
 	s := maintenance.Engine{Family: e.Family, Circuit: e.Circuit, Meter: own.Meter, Done: own.Done, PutOff: own.PutOff, Own: own.Own}
 	for _, l := range life {
@@ -308,7 +308,7 @@ func derived(s maintenance.Engine, topped []maintenance.Measure) (out []maintena
 	return out
 }
 
-// Rebuild puts together the life and the upkeep of engines that have none yet: those of an older version's record.
+// Rebuild puts together the service history and maintenance of engines that have none yet: those of an older version's record.
 func (a *Schedule) Rebuild(ctx context.Context) error {
 	list, err := a.Store.Read(ctx).EnginesWithoutMaintenance()
 	if err != nil {

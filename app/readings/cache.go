@@ -11,7 +11,7 @@ import (
 	"hevrin/core/plant"
 )
 
-// cache keeps the newest answers to dear questions. An answer depends on its question alone and is never changed, so
+// cache keeps the newest answers to expensive questions. An answer depends on its question alone and is never changed, so
 // that whoever asks the same again, another device or the next tap, has it at once.
 type Cache struct {
 	answers *lru.Cache[[sha256.Size]byte, any]
@@ -83,7 +83,7 @@ func (a *Models) Judged(e record.Engine, twin *Comparison, rounds []eventlog.Rou
 	})
 }
 
-// expected is what should have been read in a round, and what her healthy round and her twin's come to there.
+// expected is what should have been read in a round, and what its healthy round and its sister's come to there.
 type expected struct {
 	Should         []plant.Should
 	baseline, twin []plant.Read

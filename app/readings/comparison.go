@@ -15,7 +15,7 @@ const (
 	ByTwin     = "twin"
 )
 
-// Comparison is what an engine's readings are held against: her type, her own healthy rounds, or her twin's of the same day.
+// Comparison is what an engine's readings are held against: its type, its own healthy rounds, or its sister's of the same day.
 type Comparison struct {
 	Kind   string
 	Name   string // of the twin
@@ -31,7 +31,7 @@ func (s Comparison) left() float64 {
 	return plant.LeftByBaseline
 }
 
-// fittedPlant is the plant of an engine, fitted to her baseline, or else to her twin's rounds, or else of her type.
+// fittedPlant is the plant of an engine, fitted to its baseline, or else to its sister's rounds, or else of its type.
 func FittedPlant(e record.Engine, twin *Comparison) (plant.Plant, Comparison, error) {
 	p, err := plant.New(PlantFacts(record.FactsOf(e)))
 	if err != nil {
@@ -47,8 +47,8 @@ func FittedPlant(e record.Engine, twin *Comparison) (plant.Plant, Comparison, er
 		return p, s, nil
 	}
 	fitted, err := p.Calibrated(RoundsOf(s.Rounds), s.left())
-	if err != nil { // her facts were changed since: the standard no longer fits
-		return p, Comparison{Kind: ByType}, nil //nolint:nilerr // her type serves
+	if err != nil { // its facts were changed since: the standard no longer fits
+		return p, Comparison{Kind: ByType}, nil //nolint:nilerr // its type serves
 	}
 	return fitted, s, nil
 }

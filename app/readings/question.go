@@ -1,27 +1,25 @@
 package readings
 
 import (
-	"errors"
 	"fmt"
 	"math"
-	"strings"
 
 	"hevrin/core/plant"
 	"hevrin/core/validation"
 )
 
-// PlantQuestion is an engine as a question about her gives her: what is known, and the healthy rounds that she is held against.
+// PlantQuestion is an engine as a question about it gives it: what is known, and the healthy rounds that it is held against.
 type PlantQuestion struct {
 	Engine plant.EngineFacts
 	By     string // ByType, ByBaseline, ByTwin
 	Rounds []plant.Round
-	Fitted bool // the facts are fitted to her already
+	Fitted bool // the facts are fitted to its already
 }
 
 func (a PlantQuestion) plant() (plant.Plant, error) {
 	p, err := plant.New(a.Engine)
 	if err != nil {
-		return p, Under("engine", err)
+		return p, validation.Under("engine", err)
 	}
 	if a.Fitted {
 		return p.AsFitted(), nil
@@ -30,10 +28,10 @@ func (a PlantQuestion) plant() (plant.Plant, error) {
 		return p, nil
 	}
 	p, err = p.Calibrated(a.Rounds, Comparison{Kind: a.By}.left())
-	return p, renamed(err, "rounds", "engine.standard.rounds")
+	return p, validation.Renamed(err, "rounds", "engine.standard.rounds")
 }
 
-// Shoulds lists what a healthy engine reads at every station, with the spread of healthy engines, and what the round of her
+// Shoulds lists what a healthy engine reads at every station, with the spread of healthy engines, and what the round of its
 // standard comes to there.
 func Shoulds(a PlantQuestion, op plant.Operation) (list []plant.Should, standard []plant.Read, err error) {
 	p, err := a.plant()
@@ -41,7 +39,7 @@ func Shoulds(a PlantQuestion, op plant.Operation) (list []plant.Should, standard
 		return nil, nil, err
 	}
 	if list, err = p.Shoulds(op); err != nil {
-		return nil, nil, Under("operation", err)
+		return nil, nil, validation.Under("operation", err)
 	}
 	nearest := math.Inf(1)
 	for _, r := range a.Rounds {
@@ -82,7 +80,7 @@ func Steady(a PlantQuestion, op plant.Operation, faults []plant.Fault) (plant.St
 		return plant.State{}, err
 	}
 	s, err := p.Steady(op, h)
-	return s, Under("operation", err)
+	return s, validation.Under("operation", err)
 }
 
 // Transient follows an engine through phases; without a start in °C it begins at rest in the first.
@@ -101,10 +99,10 @@ func Transient(a PlantQuestion, startC *float64, phases []Phase, everyS float64)
 		}
 		h, err := plant.Ail(ph.Faults...)
 		if err == nil {
-			err = Under("operation", p.Check(ph.Operation))
+			err = validation.Under("operation", p.Check(ph.Operation))
 		}
 		if err != nil {
-			return nil, Under(at, err)
+			return nil, validation.Under(at, err)
 		}
 		list[i] = plant.Phase{UntilS: ph.UntilS, Operation: ph.Operation, Health: h}
 	}
@@ -128,28 +126,4 @@ func Judge(a PlantQuestion, rounds []plant.Round) (plant.HealthReport, error) {
 		return plant.HealthReport{}, err
 	}
 	return p.Judge(rounds)
-}
-
-// renamed puts the fields of an error, where they begin so, under another name.
-func renamed(err error, from, to string) error {
-	var wrong validation.Errors
-	if errors.As(err, &wrong) {
-		for _, w := range wrong {
-			if rest, ok := strings.CutPrefix(w.Field, from); ok {
-				w.Field = to + rest
-			}
-		}
-	}
-	return err
-}
-
-// Under puts the fields of an error under a part of the question.
-func Under(part string, err error) error {
-	var wrong validation.Errors
-	if errors.As(err, &wrong) {
-		for _, w := range wrong {
-			w.Field = part + "." + w.Field
-		}
-	}
-	return err
 }

@@ -12,15 +12,15 @@ import (
 	"hevrin/core/workbench"
 )
 
-// RoundRead is a round with what a healthy engine reads at its operation, and what the last round of her baseline and of
-// her twin comes to there.
+// RoundRead is a round with what a healthy engine reads at its operation, and what the last round of its baseline and of
+// its sister comes to there.
 type RoundRead struct {
 	eventlog.RoundMade
 	Should         []plant.Should
 	Baseline, Twin []plant.Read
 }
 
-// PlantFacts is what the model takes for an engine of what is kept of her.
+// PlantFacts is what the model takes for an engine of what is kept of it.
 func PlantFacts(e eventlog.EngineFacts) plant.EngineFacts {
 	c := e.Cooling
 	k := plant.EngineFacts{Family: e.Family, Fuel: plant.Fuel(e.Fuel), RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit,
@@ -49,9 +49,9 @@ func RoundOf(r eventlog.Round) plant.Round {
 func CheckRound(e eventlog.EngineFacts, r eventlog.Round) error {
 	p, err := plant.New(PlantFacts(e))
 	if err != nil {
-		return Under("round.engine", err)
+		return validation.Under("round.engine", err)
 	}
-	return renamed(p.CheckRounds([]plant.Round{RoundOf(r)}), "rounds[0].", "round.")
+	return validation.Renamed(p.CheckRounds([]plant.Round{RoundOf(r)}), "rounds[0].", "round.")
 }
 
 // Surfaces that a surface thermometer is pointed at, with their emissivities (memory) and one standard deviation of
@@ -137,7 +137,7 @@ func (a *Models) Judge(r record.Reader, job *eventlog.Job, e record.Engine, besi
 }
 
 // currentRounds are the rounds that tell how the engine is now: since a proving run was begun and a round was taken in it,
-// she is another engine than the one that came.
+// it is another engine than the one that came.
 func currentRounds(job *eventlog.Job) []eventlog.Round {
 	var all, since []eventlog.Round
 	begun := 0
@@ -190,7 +190,7 @@ func (a *Models) computedFindings(r plant.HealthReport, rounds int) []eventlog.C
 			continue
 		}
 		q := math.Min(math.Max(l.Normalised(), 1-surest), surest)
-		list = append(list, eventlog.ComputedFinding{ID: l.ID, Q: q, Why: fmt.Sprintf("reckoned from %d %s of readings", rounds, map[bool]string{true: "round", false: "rounds"}[rounds == 1])})
+		list = append(list, eventlog.ComputedFinding{ID: l.ID, Q: q, Why: fmt.Sprintf("computed from %d %s of readings", rounds, map[bool]string{true: "round", false: "rounds"}[rounds == 1])})
 	}
 	return list
 }

@@ -3,6 +3,7 @@ package readings
 import (
 	"hevrin/core/calculator"
 	"hevrin/core/plant"
+	"hevrin/core/validation"
 )
 
 // WhatIf is what is left to an engine at an operation with faults, and the picture of it.
@@ -14,7 +15,7 @@ type WhatIf struct {
 // curvePoints is how many speeds the picture shows.
 const curvePoints = 24
 
-// Limits finds what is left before the alarm; alarmC 0: where hers usually sounds.
+// Limits finds what is left before the alarm; alarmC 0: where its own usually sounds.
 func Limits(a PlantQuestion, op plant.Operation, faults []plant.Fault, alarmC float64) (*WhatIf, error) {
 	p, err := a.plant()
 	if err != nil {
@@ -24,7 +25,7 @@ func Limits(a PlantQuestion, op plant.Operation, faults []plant.Fault, alarmC fl
 	if err != nil {
 		return nil, err
 	}
-	if err := Under("operation", p.Check(op)); err != nil {
+	if err := validation.Under("operation", p.Check(op)); err != nil {
 		return nil, err
 	}
 	if alarmC == 0 {
@@ -39,7 +40,7 @@ func Limits(a PlantQuestion, op plant.Operation, faults []plant.Fault, alarmC fl
 	return out, err
 }
 
-// overSpeed draws the block over the speeds, as she is and in health.
+// overSpeed draws the block over the speeds, as it is and in health.
 func overSpeed(p plant.Plant, op plant.Operation, h plant.Health, l plant.Limits, ailing bool) (calculator.Picture, error) {
 	pic := calculator.Picture{Title: "Block over speed", X: calculator.Axis{Label: "Speed", Unit: "rpm"}, Y: calculator.Axis{Label: "Leaving the block", Unit: "degC"},
 		Limits: []calculator.Limit{{Across: "y", At: l.AlarmC, Label: "Alarm", Role: calculator.Stop}},

@@ -4,7 +4,7 @@ import (
 	"time"
 )
 
-// PartUsed is what a job took off the shelf.
+// PartUsed is what a job took off the inventory.
 type PartUsed struct {
 	JobID    string `gorm:"primaryKey"`
 	N        int    `gorm:"primaryKey"`

@@ -7,7 +7,7 @@ import (
 	"hevrin/core/maintenance"
 )
 
-// ServiceLine is a line of an engine's life, as one of her jobs tells it.
+// ServiceLine is a line of an engine's service history, as one of its jobs tells it.
 type ServiceLine struct {
 	EngineID string
 	JobID    string `gorm:"primaryKey"`
@@ -23,7 +23,7 @@ type ServiceLine struct {
 // TableName keeps the word.
 func (ServiceLine) TableName() string { return "service_history" }
 
-// MaintenanceState is what an engine's upkeep is reckoned from.
+// MaintenanceState is what an engine's maintenance is computed from.
 type MaintenanceState struct {
 	EngineID string             `gorm:"primaryKey"`
 	State    maintenance.Engine `gorm:"serializer:json"`
@@ -32,13 +32,13 @@ type MaintenanceState struct {
 // TableName keeps the word.
 func (MaintenanceState) TableName() string { return "maintenance" }
 
-// MaintenanceText is an engine's upkeep as it lies, not read yet.
+// MaintenanceText is an engine's maintenance as it lies, not read yet.
 type MaintenanceText struct{ EngineID, State string }
 
 // TableName keeps the word.
 func (MaintenanceText) TableName() string { return "maintenance" }
 
-// Read reads it for an engine with her facts.
+// Read reads it for an engine with its facts.
 func (u MaintenanceText) Read(e EngineLine) (s maintenance.Engine, err error) {
 	if err := json.Unmarshal([]byte(u.State), &s); err != nil {
 		return s, err

@@ -18,7 +18,7 @@ import (
 func main() {
 	cases := flag.Int("cases", 500, "ailing engines drawn; as many healthy ones")
 	seed := flag.Uint64("seed", 7, "seed of the drawing")
-	baseline := flag.Bool("baseline", false, "hold each engine against her own healthy rounds")
+	baseline := flag.Bool("baseline", false, "hold each engine against its own healthy rounds")
 	flag.Parse()
 	got, err := run(*cases, *seed, *baseline)
 	if err != nil {

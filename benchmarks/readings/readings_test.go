@@ -20,7 +20,7 @@ func TestReadingsTellTheFault(t *testing.T) {
 	assert.Less(t, float64(got.anyRaised)/float64(got.healthy), 0.03)
 }
 
-// Compared with its own healthy rounds, an engine shows her faults better, at a lower threshold.
+// Compared with its own healthy rounds, an engine shows its faults better, at a lower threshold.
 func TestABaselineTellsMore(t *testing.T) {
 	got, err := run(150, 11, true)
 	require.NoError(t, err)

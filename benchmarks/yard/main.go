@@ -96,7 +96,7 @@ type page struct {
 // times is how often each page is asked for.
 const times = 21
 
-// pagesOf lists the pages of a yard, with what the program has in mind of them and without.
+// pagesOf lists the pages of a yard, with what the program has in memory of them and without.
 func pagesOf(engines, seasons int, nextDay func()) []page {
 	same := func(path string) func(int) string { return func(int) string { return path } }
 	engine, job := *new(maker).engine(engines / 2), new(maker).lastJob(engines/2, seasons)
@@ -154,7 +154,7 @@ func (maker) engine(i int) *string { id := name("engine", i); return &id }
 
 func (maker) lastJob(i, seasons int) string { return name("job", i, 2*seasons-1) }
 
-// fill writes a yard in which each engine has two jobs a season, with rounds, checks and upkeep.
+// fill writes a yard in which each engine has two jobs a season, with rounds, checks and maintenance.
 func fill(ctx context.Context, c *catalogue.Catalogue, s *store.Store, engines, seasons, readings int) error {
 	m := maker{rand.New(rand.NewPCG(1, 2))}
 	const perRound = 10
@@ -207,7 +207,7 @@ func (m maker) shelf(tx record.Tx, engines, seasons int) error {
 	return nil
 }
 
-// logs is a craft with one engine and her jobs, with the lines that the lists show of them.
+// logs is a craft with one engine and its jobs, with the lines that the lists show of them.
 type logs struct {
 	entries []eventlog.Entry
 	craft   record.Craft
@@ -306,7 +306,7 @@ func (m maker) job(c *catalogue.Catalogue, l *logs, job string, at time.Time, ho
 	l.jobs = append(l.jobs, record.Job{ID: job, EngineID: engine, OpenedAt: at, OpenedBy: "bench", Words: "Half-year's look", Complaint: []string{}, Faults: []string{}, Checks: 3, ClosedAt: &closed, Note: "in order", Works: []record.WorkLine{}})
 }
 
-// use takes a part off the shelf in the newest job.
+// use takes a part off the inventory in the newest job.
 func (m maker) use(l *logs, part string, at time.Time) {
 	job := l.jobs[len(l.jobs)-1].ID
 	l.entries = append(l.entries, entry(eventlog.OfJob, job, eventlog.TeardownNoted, at, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Use, Used: &teardown.Used{Label: "Impeller", Quantity: 1, State: teardown.New, Stock: part}}}))

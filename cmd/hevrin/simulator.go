@@ -56,7 +56,7 @@ func simulatorCommand() *cobra.Command {
 	c.Flags().Float64Var(&f.sea, "sea", 15, "temperature of the sea, °C")
 	c.Flags().Float64Var(&f.space, "space", 30, "temperature of the engine space, °C")
 	c.Flags().Float64Var(&f.start, "start", 15, "temperature of the engine at the begin, °C")
-	c.Flags().Float64Var(&f.hours, "hours", 0, "on her hour meter at the begin, h")
+	c.Flags().Float64Var(&f.hours, "hours", 0, "on its hour meter at the begin, h")
 	c.Flags().Float64Var(&f.speed, "speed", 1, "its seconds in a real one, to 1000")
 	c.Flags().Float64Var(&f.every, "every", 0.2, "its seconds between two rounds of sentences")
 	c.Flags().BoolVar(&f.hold, "hold", false, "wait for go before the script begins")
@@ -101,7 +101,7 @@ func phasesOf(text string) (list []simulator.Phase, err error) {
 	for one := range strings.SplitSeq(text, ",") {
 		parts := strings.Split(strings.TrimSpace(one), ":")
 		if len(parts) < 2 || len(parts) > 3 || len(parts) == 3 && parts[2] != "out" {
-			return nil, fmt.Errorf("%q: a phase is seconds:rev/min, with :out where she is out of gear", one)
+			return nil, fmt.Errorf("%q: a phase is seconds:rev/min, with :out where it is out of gear", one)
 		}
 		seconds, err := strconv.ParseFloat(parts[0], 64)
 		if err != nil || !(seconds >= 0) {
@@ -133,7 +133,7 @@ func lineOf(text string) (simulator.Line, error) {
 	return line, nil
 }
 
-// live runs the demo's rig beside the server until the context ends.
+// live runs the demo's simulator beside the server until the context ends.
 func live(ctx context.Context, address string, script simulator.Script) (stopped <-chan struct{}, err error) {
 	r, err := simulator.New(script)
 	if err != nil {
@@ -147,9 +147,9 @@ func live(ctx context.Context, address string, script simulator.Script) (stopped
 	go func() {
 		defer close(done)
 		if err := r.Serve(ctx, l); err != nil {
-			slog.Error("the rig stopped", "error", err)
+			slog.Error("the simulator stopped", "error", err)
 		}
 	}()
-	slog.Info("the rig speaks", "address", l.Addr().String())
+	slog.Info("the simulator speaks", "address", l.Addr().String())
 	return done, nil
 }

@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// On a leash the rig ends by itself once nobody can say anything to it any more, having done what was said.
+// On a leash the simulator ends by itself once nobody can say anything to it any more, having done what was said.
 func TestTheRigEndsWithWhatStartedIt(t *testing.T) {
 	ctx, end := context.WithTimeout(context.Background(), time.Minute)
 	defer end()

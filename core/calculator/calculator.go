@@ -1,5 +1,5 @@
-// Package calculator offers the arithmetic of the trade by name: each sum lists its fields with units and ranges, reads what
-// a person typed, and answers with figures, their errors, the working and plain warnings. The sums themselves are the
+// Package calculator offers the arithmetic of the trade by name: each calculator lists its fields with units and ranges, reads what
+// a person typed, and answers with figures, their errors, the working and plain warnings. The calculators themselves are the
 // functions of fluid, exchanger, hydraulics, plant, bench, wet and proving.
 package calculator
 
@@ -17,7 +17,7 @@ import (
 	"hevrin/core/validation"
 )
 
-// Calculator is one sum: what it wants, what it gives, and where it is from.
+// Calculator is one calculator: what it wants, what it gives, and where it is from.
 type Calculator struct {
 	Name     string // as in the route
 	Asks     string // what a person wants to know
@@ -32,7 +32,7 @@ type Calculator struct {
 	work     func(r *reader) (any, *Reporter, error)
 }
 
-// Answer is what a sum says.
+// Answer is what a calculator says.
 type Answer struct {
 	Result      any                   // a struct whose JSON names are those of Sum.Results
 	Uncertainty map[string]float64    // one standard deviation of a result, where inputs came with an error
@@ -64,7 +64,7 @@ type Term struct {
 	Unit   string // id of a unit of package quantity, or words for one that people never choose
 }
 
-// Text is the step as a sentence in the units of the sum.
+// Text is the step as a sentence in the units of the calculator.
 func (s Step) Text() string {
 	var b strings.Builder
 	b.WriteString(s.Say)
@@ -88,13 +88,13 @@ func (t Term) text() string {
 	return fmt.Sprintf("%s = %s", t.Symbol, u.Show(t.Value))
 }
 
-// Reporter is what a sum says beside its figures.
+// Reporter is what a calculator says beside its figures.
 type Reporter struct {
 	working  []Step
 	warnings []string
 	cautions []string
-	errors   map[string]float64 // errors that the sum itself knows, by result
-	draw     func() *Picture    // asked for once, not when the sum is worked again for its error
+	errors   map[string]float64 // errors that the calculator itself knows, by result
+	draw     func() *Picture    // asked for once, not when the calculator is worked again for its error
 }
 
 // step notes a line of the working.
@@ -124,10 +124,10 @@ func (t *Reporter) warnIf(so bool, words string, args ...any) {
 
 func (t *Reporter) caution(ids ...string) { t.cautions = append(t.cautions, ids...) }
 
-// All lists the sums, in the order in which they are offered.
+// All lists the calculators, in the order in which they are offered.
 func All() []*Calculator { return slices.Clone(catalogue) }
 
-// Find gives the sum of this name.
+// Find gives the calculator of this name.
 func Find(name string) (*Calculator, bool) {
 	i := slices.IndexFunc(catalogue, func(s *Calculator) bool { return s.Name == name })
 	if i < 0 {
@@ -136,7 +136,7 @@ func Find(name string) (*Calculator, bool) {
 	return catalogue[i], true
 }
 
-// define makes a sum of a function over its own input.
+// define makes a calculator of a function over its own input.
 func define[In, Out any](s Calculator, f func(In, *Reporter) (Out, error)) *Calculator {
 	s.work = func(r *reader) (any, *Reporter, error) {
 		in := new(In)
@@ -160,7 +160,7 @@ func define[In, Out any](s Calculator, f func(In, *Reporter) (Out, error)) *Calc
 	return &s
 }
 
-// Compute answers the sum for what was given: JSON values by field name, in which a number may also be a string such as
+// Compute answers the calculator for what was given: JSON values by field name, in which a number may also be a string such as
 // "160F", "12 gpm" or "60 ± 1", or an object {value, error}, and rows may also be CSV text or an object of columns. What
 // does not fit comes back as input.Errors.
 func (s *Calculator) Compute(given map[string]any, system units.System) (Answer, error) {
@@ -186,7 +186,7 @@ func (s *Calculator) Compute(given map[string]any, system units.System) (Answer,
 			}
 		}
 		if !certain {
-			a.Warnings = append(a.Warnings, "An error is so large that the sum cannot be worked at its edges: the uncertainty shown is too small.")
+			a.Warnings = append(a.Warnings, "An error is so large that the calculator cannot be worked at its edges: the uncertainty shown is too small.")
 		}
 	}
 	a.speak(system)
@@ -276,9 +276,9 @@ func notFinite(v reflect.Value) string {
 // leastSpan is the part of an error that a difference must span to tell a slope.
 const leastSpan = 0.01
 
-// spread is the error of every number at the top of the result: the sum is worked again with each uncertain input one
+// spread is the error of every number at the top of the result: the calculator is worked again with each uncertain input one
 // error up and one down, within its range, and half the differences are joined in quadrature (JCGM 100:2008, 5.1.3
-// note 2). It is not certain when the sum cannot be worked at one of those.
+// note 2). It is not certain when the calculator cannot be worked at one of those.
 func spread[Out any](inputs []uncertain, at reflect.Value, work func() (Out, error)) (map[string]float64, bool) {
 	certain := true
 	squares := map[string]float64{}

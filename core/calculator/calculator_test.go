@@ -22,7 +22,7 @@ import (
 var asked = []string{"sea-water", "heat-carried", "exchanger-rating", "tube-stack", "bucket-flow", "engine-heat", "exhaust-mix", "surface-thermometer",
 	"thermostat-pot", "descale", "coolant-mix", "run-check", "repair-choice", "impeller-fit"}
 
-// results are the names that the handbook gives to what each sum tells.
+// results are the names that the handbook gives to what each calculator tells.
 var results = map[string]string{
 	"heat-carried":        "heat_kw",
 	"exchanger-rating":    "effectiveness ntu capacity_ratio lmtd_k correction_factor heat_kw hot_outlet_c cold_outlet_c ua_w_k imbalance_percent",

@@ -42,15 +42,15 @@ type engineHeatOut struct {
 
 var engineHeat = define(Calculator{
 	Name: "engine-heat", Asks: "How much heat does the engine make?", Group: "Water and heat",
-	About: "From power and speed: what the coolant must carry, what leaves with the exhaust, what she burns.",
+	About: "From power and speed: what the coolant must carry, what leaves with the exhaust, what it burns.",
 	Fields: []Field{
 		choice("fuel", "Fuel", plant.Fuels),
-		choice("aspiration", "How she breathes", plant.Aspirations).standard(string(plant.Natural)),
+		choice("aspiration", "Aspiration", plant.Aspirations).standard(string(plant.Natural)),
 		num("rated_kw", "Rated power", "kW", 1, 5000),
 		num("rated_rpm", "Rated speed", "rpm", 300, 8000),
 		num("rpm", "Speed now", "rpm", 100, 8800),
 		num("propeller_exponent", "Propeller curve", "1", 1, 4).standard(3.0).help("Power goes as speed to this").suggest(Suggest{"Displacement hull", 3}, Suggest{"Planing hull", 2.5}),
-		num("air_c", "Air that she breathes", "degC", -30, 80).standard(25.0).more(),
+		num("air_c", "Air that it breathes", "degC", -30, 80).standard(25.0).more(),
 		num("indicated_efficiency_percent", "Indicated efficiency", "percent", 15, 60).optional().more().help("By type: 45 % diesel, 36 % petrol"),
 		num("friction_percent", "Friction at rated speed, of rated power", "percent", 1, 60).optional().more(),
 		num("coolant_share_percent", "Share of waste heat to coolant", "percent", 0, 100).optional().more(),
@@ -91,7 +91,7 @@ var engineHeat = define(Calculator{
 	t.step("To the coolant", "its share of W", Term{"Q", h.CoolantKW, "kW"}, Term{"share", 100 * h.CoolantKW / (h.FuelKW - h.PowerKW), "percent"})
 	t.step("Exhaust gas", "air and fuel by mass", Term{"ṁ", h.GasKgH, "kg/h"}, Term{"air : fuel", h.AirFuel, "1"})
 	t.step("Its temperature", "t_air + Q_exhaust / (ṁ c)", Term{"T", h.GasC, "degC"}, Term{"Q_exhaust", h.ExhaustKW, "kW"})
-	t.warnIf(r > 1, "she turns faster than rated: the curve is stretched")
+	t.warnIf(r > 1, "it turns faster than rated: the curve is stretched")
 	t.warnIf(h.GasC > 800, "an exhaust of %.0f °C is more than engines stand: check power and shares", h.GasC)
 	t.draw = func() *Picture { return heatPicture(e, in) }
 	return engineHeatOut{h.PowerKW, h.FuelLH, h.CoolantKW, h.OilKW, h.ExhaustKW, h.ChargeKW, h.OffKW, h.FuelKW, h.GasKgH, h.GasC, h.AirFuel}, nil
@@ -232,7 +232,7 @@ func explainMix(in exhaustMixIn, m plant.Mixed, out exhaustMixOut, t *Reporter) 
 	case m.MixedC >= in.StopC:
 		t.warn("%.0f °C is over the hose's stop of %.0f °C: stop the engine", m.MixedC, in.StopC)
 	case m.MixedC >= in.LimitC:
-		t.warn("%.0f °C is over the hose's warning of %.0f °C: she wants more water", m.MixedC, in.LimitC)
+		t.warn("%.0f °C is over the hose's warning of %.0f °C: it wants more water", m.MixedC, in.LimitC)
 	}
 	t.warnIf(m.MixedC < 35 && m.MixedC > in.WaterC, "so cool an exhaust is in order at light load; at full load ask whether the gas figure is right")
 }

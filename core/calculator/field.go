@@ -23,7 +23,7 @@ const (
 	Numbers Kind = "numbers"
 )
 
-// Field is one thing that a sum wants to know.
+// Field is one thing that a calculator wants to know.
 type Field struct {
 	Name     string // as in the JSON, the unit at its end
 	Label    string
@@ -32,7 +32,7 @@ type Field struct {
 	Unit     string // id in package quantity, of a number
 	Min, Max float64
 	Default  any       // taken when nothing is given; nil: it must be given, unless Optional
-	Optional bool      // the sum goes without
+	Optional bool      // the calculator goes without
 	More     bool      // seldom touched: shown on demand
 	Choices  []Named   // of a choice
 	Suggest  []Suggest // values with a name, of a number
@@ -57,7 +57,7 @@ type OnlyIf struct {
 	Is    []string
 }
 
-// Result is one thing that a sum tells.
+// Result is one thing that a calculator tells.
 type Result struct {
 	Name, Label string
 	Kind        Kind   // number, integer, text, choice, yes-no or rows

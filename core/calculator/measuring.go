@@ -22,7 +22,7 @@ type bucketOut struct {
 }
 
 var bucketFlow = define(Calculator{
-	Name: "bucket-flow", Asks: "How much raw water does she pump?", Group: "Water and heat",
+	Name: "bucket-flow", Asks: "How much raw water does it pump?", Group: "Water and heat",
 	About: "A bucket at the outlet and a stopwatch, tried a few times.",
 	Fields: []Field{
 		num("volume_l", "Bucket", "L", 0.05, 2000),

@@ -1,6 +1,6 @@
 package calculator
 
-// Picture is a drawing of an answer, in the units of the sum; who draws it turns it into the person's own.
+// Picture is a drawing of an answer, in the units of the calculator; who draws it turns it into the person's own.
 type Picture struct {
 	Title  string
 	X, Y   Axis

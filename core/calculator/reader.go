@@ -12,7 +12,7 @@ import (
 	"hevrin/core/validation"
 )
 
-// reader turns what was given into a sum's own input and notes everything that does not fit.
+// reader turns what was given into a calculator's own input and notes everything that does not fit.
 type reader struct {
 	system     units.System
 	given      map[string]any
@@ -45,7 +45,7 @@ func (r *reader) add(path string, given any, f Field, say string, args ...any) {
 	}
 }
 
-// unknown notes names that the sum has no field for: a typing slip would else go unnoticed.
+// unknown notes names that the calculator has no field for: a typing slip would else go unnoticed.
 func (r *reader) unknown(fields []Field, given map[string]any, path string) {
 	for name, v := range given {
 		i := slices.IndexFunc(fields, func(f Field) bool { return f.Name == name })

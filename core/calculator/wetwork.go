@@ -46,7 +46,7 @@ var descale = define(Calculator{
 		num("target_percent_mass", "Strength wanted, by mass", "percent", 0.1, 100).onlyIf("acid", solutions...),
 		num("parts_water", "Parts of water to one of product", "1", 0, 200).onlyIf("acid", product).help("As printed on it"),
 		num("volume_l", "Volume to circulate", "L", 0.05, 5000).help("Tubes, hoses and tank"),
-		num("scale_g", "Scale to dissolve", "g", 0, 100000).optional().help("How much scale is in there? is a sum of its own"),
+		num("scale_g", "Scale to dissolve", "g", 0, 100000).optional().help("How much scale is in there? is a calculator of its own"),
 		num("pump_l_min", "Pump", "L/min", 0.1, 2000).optional().help("At the height it must lift"),
 		num("minutes", "For", "min", 0.1, 10000).optional(),
 	},

@@ -20,7 +20,7 @@ type MaintenanceItem struct {
 	Why      string   `json:"why" yaml:"why"`
 }
 
-// DoneBy lists what in a job does a piece of upkeep: items of tasks that go back new (task/item), finished wet work by its
+// DoneBy lists what in a job does a maintenance item: items of tasks that go back new (task/item), finished wet work by its
 // kind, checks that are made.
 type DoneBy struct {
 	Items  []string `json:"items,omitempty" yaml:"items"`
@@ -37,8 +37,8 @@ type Trend struct {
 	Unit    string   `json:"unit" yaml:"unit"`
 	Fits    string   `json:"fits" yaml:"fits"`
 	Limit   float64  `json:"limit" yaml:"limit"`
-	Resets  []string `json:"resets" yaml:"resets"` // upkeep that begins a new stretch
-	Item    string   `json:"item" yaml:"item"`     // upkeep that it makes due
+	Resets  []string `json:"resets" yaml:"resets"` // maintenance that begins a new stretch
+	Item    string   `json:"item" yaml:"item"`     // maintenance that it makes due
 	Why     string   `json:"why" yaml:"why"`
 }
 
@@ -64,7 +64,7 @@ type SeasonStep struct {
 	Label    string   `json:"label" yaml:"label"`
 	Stations []string `json:"stations" yaml:"stations"`
 	Families []string `json:"families,omitempty" yaml:"families"`
-	Item     string   `json:"item,omitempty" yaml:"item"` // upkeep that it does
+	Item     string   `json:"item,omitempty" yaml:"item"` // maintenance that it does
 	Caution  string   `json:"caution,omitempty" yaml:"caution"`
 	Why      string   `json:"why" yaml:"why"`
 }
@@ -83,7 +83,7 @@ func (s SeasonStep) On(family string, circuit []string) bool {
 	return on(s.Stations, s.Families, family, circuit)
 }
 
-// MaintenanceItem finds a piece of upkeep.
+// MaintenanceItem finds a maintenance item.
 func (c *Catalogue) MaintenanceItem(id string) (MaintenanceItem, bool) {
 	i := slices.IndexFunc(c.Maintenance, func(u MaintenanceItem) bool { return u.ID == id })
 	if i < 0 {
@@ -101,7 +101,7 @@ func (c *Catalogue) Season(id string) (SeasonList, bool) {
 	return c.Seasons[i], true
 }
 
-// maintenance proves that the upkeep, its trends and the seasons' lists hold together.
+// maintenance proves that the maintenance, its trends and the seasons' lists hold together.
 func (p *proof) maintenance() {
 	c := p.c
 	items, measured, seen := map[string]bool{}, map[string]bool{}, map[string]int{}
@@ -113,16 +113,16 @@ func (p *proof) maintenance() {
 	for _, t := range c.Trends {
 		measured[t.ID] = true
 		_, ok := c.MaintenanceItem(t.Item)
-		p.expect(ok, "trend %s: unknown upkeep %q", t.ID, t.Item)
+		p.expect(ok, "trend %s: unknown maintenance %q", t.ID, t.Item)
 		p.expect(t.Limit > 0 && slices.Contains([]string{FitsFouling, FitsLoss, FitsPlain, FitsNothing}, t.Fits), "trend %s: a limit and what is fitted are needed", t.ID)
 		for _, r := range t.Resets {
 			_, ok := c.MaintenanceItem(r)
-			p.expect(ok, "trend %s: unknown upkeep %q", t.ID, r)
+			p.expect(ok, "trend %s: unknown maintenance %q", t.ID, r)
 		}
 	}
 	for _, u := range c.Maintenance {
 		seen[u.ID]++
-		where := "upkeep " + u.ID
+		where := "maintenance " + u.ID
 		p.expect(u.Months > 0 || u.Hours > 0, "%s: months or hours are needed", where)
 		for _, s := range u.Stations {
 			p.known(c.index.stations, "station", s, where)
@@ -150,7 +150,7 @@ func (p *proof) maintenance() {
 		p.expect(len(s.Steps) > 0 && len(s.Months) > 0, "season %s: steps and months are needed", s.ID)
 		for _, x := range s.Steps {
 			_, ok := c.MaintenanceItem(x.Item)
-			p.expect(x.Item == "" || ok, "season %s, step %s: unknown upkeep %q", s.ID, x.ID, x.Item)
+			p.expect(x.Item == "" || ok, "season %s, step %s: unknown maintenance %q", s.ID, x.ID, x.Item)
 			for _, st := range x.Stations {
 				p.known(c.index.stations, "station", st, "season "+s.ID)
 			}

@@ -9,14 +9,14 @@ import (
 	"hevrin/core/catalogue"
 )
 
-// nearMass and nearLimit bound the likeliest hypotheses that gains and looks ahead are reckoned on.
+// nearMass and nearLimit bound the likeliest hypotheses that gains and looks ahead are computed on.
 const (
 	nearMass  = 0.98
 	nearLimit = 300
 )
 
 // mostInformative is how many of a check's findings a look ahead tells apart: a round of readings settles a dozen, and
-// reckoning on its four most telling ones errs on the side of promising too little.
+// computation on its four most telling ones errs on the side of promising too little.
 const mostInformative = 4
 
 // nearby is a belief cut down to its likeliest hypotheses.
@@ -179,7 +179,7 @@ func (n *nearby) split(telling []*table) [][]float64 {
 	return out
 }
 
-// planner reckons the expected minutes of the greedy sequence of sure looks.
+// planner computes the expected minutes of the greedy sequence of sure looks.
 type planner struct {
 	faults int
 	looked uint64

@@ -7,7 +7,7 @@
 //
 //	P(present | F) = [1 − (1−leak) ∏(1−cause)] · ∏(1−block)
 //
-// Posteriors are exact: every set is summed. Only gains and looks ahead are reckoned on the likeliest sets.
+// Posteriors are exact: every set is summed. Only gains and looks ahead are computed on the likeliest sets.
 package diagnosis
 
 import (

@@ -35,7 +35,7 @@ func (e *Diagnoser) validate(q Question) error {
 		wrong.Add("stations", strings.Join(q.Stations, ", "), "at least one station that can go wrong", "no known fault lies on these stations")
 	}
 	if n > maxFaults {
-		wrong.Add("stations", n, fmt.Sprintf("at most %d faults", maxFaults), "the circuit has too many faults to reckon with")
+		wrong.Add("stations", n, fmt.Sprintf("at most %d faults", maxFaults), "the circuit has too many faults to compute with")
 	}
 	return wrong.Err()
 }

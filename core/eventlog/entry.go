@@ -66,7 +66,7 @@ const (
 	TaskSaved        Kind = "task"    // of the yard
 	Chosen           Kind = "method"  // of the yard
 	Stocked          Kind = "product" // of the yard
-	InventoryNoted   Kind = "shelf"   // of the shelf
+	InventoryNoted   Kind = "shelf"   // of the inventory
 )
 
 // Kinds lists the kinds of entry.
@@ -134,7 +134,7 @@ type Round struct {
 	Salinity float64 `json:"salinity_g_kg"`
 	SpaceC   float64 `json:"space_c"`
 	Readings []Read  `json:"readings"`
-	// OutOfGear: she drives nothing but herself.
+	// OutOfGear: it drives nothing but itself.
 	OutOfGear bool `json:"out_of_gear,omitempty"`
 }
 
@@ -216,7 +216,7 @@ type Method struct {
 	School   string `json:"school"`
 }
 
-// Baseline is a healthy engine's rounds, by which she is judged ever after, and the job in which they were taken.
+// Baseline is a healthy engine's rounds, by which it is judged ever after, and the job in which they were taken.
 type Baseline struct {
 	JobID  string  `json:"job_id"`
 	Rounds []Round `json:"rounds"`
@@ -294,8 +294,8 @@ type EngineFacts struct {
 	Cooling     Cooling  `json:"cooling,omitzero"`
 }
 
-// Cooling is what is known of an engine's cooling beyond her power and speed; what is 0, nil or empty is not known, and is
-// taken from her type.
+// Cooling is what is known of an engine's cooling beyond its power and speed; what is 0, nil or empty is not known, and is
+// taken from its type.
 type Cooling struct {
 	Aspiration        string        `json:"aspiration,omitempty"`
 	PropellerExponent float64       `json:"propeller_exponent,omitempty"`

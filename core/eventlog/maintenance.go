@@ -24,7 +24,7 @@ func (m Meter) read() maintenance.MeterRead {
 	return maintenance.MeterRead{Day: t, Hours: m.Hours, NewMeter: m.NewMeter, Old: m.Old}
 }
 
-// What is done with a piece of upkeep.
+// What is done with a maintenance item.
 const (
 	MaintenanceDone      = "done"
 	MaintenancePostponed = "put-off"
@@ -34,7 +34,7 @@ const (
 	SeasonUntick         = "untick"
 )
 
-// MaintenanceAct is one thing said of an engine's upkeep. Which fields count depends on Do.
+// MaintenanceAct is one thing said of an engine's maintenance. Which fields count depends on Do.
 type MaintenanceAct struct {
 	Do     string  `json:"do"`
 	Item   string  `json:"item,omitempty"`
@@ -49,19 +49,19 @@ type MaintenanceAct struct {
 	Words  string  `json:"words,omitempty"`
 }
 
-// Limits of what is said of upkeep.
+// Limits of what is said of maintenance.
 const (
 	mostMonths, mostInterval = 240, 50_000
 	leastYear, mostYear      = 1950, 2200
 	mostTopped               = 1000
 )
 
-// CheckMaintenance says what does not fit in an entry of an engine's upkeep.
+// CheckMaintenance says what does not fit in an entry of an engine's maintenance.
 func CheckMaintenance(c *catalogue.Catalogue, e EngineFacts, a MaintenanceAct, today time.Time) error {
 	var wrong validation.Errors
 	known := func() {
 		if u, ok := c.MaintenanceItem(a.Item); !ok || !u.On(e.Family, e.Circuit) {
-			wrong.Add("upkeep.item", a.Item, "a piece of upkeep of this engine", "this engine has no such upkeep")
+			wrong.Add("upkeep.item", a.Item, "a maintenance item of this engine", "this engine has no such maintenance")
 		}
 	}
 	onDay := func(field string, d Day, future bool) {
@@ -142,7 +142,7 @@ type SeasonDone struct {
 	From Source
 }
 
-// EngineMaintenance is what an engine's own log says of her upkeep.
+// EngineMaintenance is what an engine's own log says of its maintenance.
 type EngineMaintenance struct {
 	Meter   []maintenance.MeterRead
 	Done    []maintenance.Done
@@ -152,11 +152,11 @@ type EngineMaintenance struct {
 	Seasons []SeasonDone
 }
 
-// dated lists the upkeep that an engine's dates tell of.
+// dated lists the maintenance that an engine's dates tell of.
 var dated = map[string]func(Dates) Day{"impeller_fitted": func(d Dates) Day { return d.ImpellerFitted }, "descaled": func(d Dates) Day { return d.Descaled },
 	"elbow_fitted": func(d Dates) Day { return d.ElbowFitted }, "coolant_changed": func(d Dates) Day { return d.CoolantChanged }, "seacock_worked": func(d Dates) Day { return d.SeacockWorked }}
 
-// MaintenanceOf is what the standing entries of an engine's log make of her upkeep.
+// MaintenanceOf is what the standing entries of an engine's log make of its maintenance.
 func MaintenanceOf(c *catalogue.Catalogue, entries []Entry) EngineMaintenance {
 	u := EngineMaintenance{Own: map[string]maintenance.Interval{}}
 	for _, e := range Standing(entries) {
@@ -173,7 +173,7 @@ func MaintenanceOf(c *catalogue.Catalogue, entries []Entry) EngineMaintenance {
 		for _, k := range c.Maintenance {
 			if of, ok := dated[k.Date]; ok {
 				if t, ok := of(facts.Dates).time(); ok {
-					u.Done = append(u.Done, maintenance.Done{Item: k.ID, At: t, Says: "among her facts"})
+					u.Done = append(u.Done, maintenance.Done{Item: k.ID, At: t, Says: "among its facts"})
 				}
 			}
 		}

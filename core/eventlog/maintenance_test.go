@@ -13,7 +13,7 @@ import (
 	"hevrin/core/validation"
 )
 
-// engineLog is the log of a closed engine with entries of her upkeep, an hour apart.
+// engineLog is the log of a closed engine with entries of its maintenance, an hour apart.
 func engineLog(t *testing.T, dates eventlog.Dates, acts ...eventlog.MaintenanceAct) (*catalogue.Catalogue, eventlog.EngineFacts, []eventlog.Entry) {
 	t.Helper()
 	c, err := catalogue.Load()
@@ -49,9 +49,9 @@ func TestAnEnginesLogTellsHerUpkeep(t *testing.T) {
 		eventlog.MaintenanceAct{Do: eventlog.SeasonTick, List: "spring", Year: 2026, Step: "seacock-worked"},
 		eventlog.MaintenanceAct{Do: eventlog.SeasonTick, List: "spring", Year: 2026, Step: "drains-shut"})
 	u := eventlog.MaintenanceOf(c, log)
-	assert.Equal(t, "among her facts", lastOf(u, "impeller").Says)
+	assert.Equal(t, "among its facts", lastOf(u, "impeller").Says)
 	assert.Contains(t, lastOf(u, "cap").Says, "held 0.9 bar")
-	assert.Equal(t, "Spring start", lastOf(u, "seacock").Says, "a step does its upkeep")
+	assert.Equal(t, "Spring start", lastOf(u, "seacock").Says, "a step does its maintenance")
 	require.Len(t, u.PutOff, 1)
 	assert.Equal(t, "at the haul-out", u.PutOff[0].Why)
 	assert.Equal(t, map[string]maintenance.Interval{"belts": {Hours: 300, Says: "the maker's"}}, u.Own, "nothing of both gives the usual back")

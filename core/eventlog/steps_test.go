@@ -152,7 +152,7 @@ func TestWhereAnEngineCanBeRead(t *testing.T) {
 	}
 	raw := direct(c)
 	assert.True(t, eventlog.PlaceOn(c, raw, proving.Place{Station: "block", Side: "raw"}))
-	assert.False(t, eventlog.PlaceOn(c, raw, proving.Place{Station: "exchanger", Side: "raw"}), "she has none")
+	assert.False(t, eventlog.PlaceOn(c, raw, proving.Place{Station: "exchanger", Side: "raw"}), "it has none")
 	raw.Circuit = slices.DeleteFunc(slices.Clone(raw.Circuit), func(s string) bool { return s == "gauge" })
 	assert.False(t, eventlog.PlaceOn(c, raw, proving.Place{Station: "gauge"}), "no gauge aboard")
 	seen := map[proving.Place]bool{}

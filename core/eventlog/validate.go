@@ -331,7 +331,7 @@ func within(wrong *validation.Errors, field string, x, least, most float64, unit
 	}
 }
 
-// Places lists where an engine can be read: what is no station, then her stations with their sides in the order of the
+// Places lists where an engine can be read: what is no station, then its stations with their sides in the order of the
 // water.
 func Places(c *catalogue.Catalogue, f EngineFacts) []proving.Place {
 	var list []proving.Place

@@ -206,7 +206,7 @@ func Profile(a Arrangement, hot, cold Stream, ua float64, n int) (hotC, coldC []
 		case k > 0:
 			return ua * start * -math.Expm1(-k*x) / k
 		}
-		return r.HeatW + ua*end*-math.Expm1(k*(1-x))/k // it grows: reckoned from the end where it is largest
+		return r.HeatW + ua*end*-math.Expm1(k*(1-x))/k // it grows: computed from the end where it is largest
 	}
 	for i := range n + 1 {
 		x := float64(i) / float64(n)

@@ -32,10 +32,10 @@ type Fit struct {
 	How    string `json:"how"`
 }
 
-// Engine is an engine as the shelf knows her: by her id, and by her raw-water pump's type where that is known.
+// Engine is an engine as the inventory knows its: by its id, and by its raw-water pump's type where that is known.
 type Engine struct{ ID, Pump string }
 
-// FitOn says how it is known that a part fits an engine, by herself or by her pump, the surest way; not ok when it is not known
+// FitOn says how it is known that a part fits an engine, by itself or by its pump, the surest way; not ok when it is not known
 // to.
 func (p Part) FitOn(e Engine) (how string, ok bool) { return p.places().on(e.ID, Plate(e.Pump)) }
 
@@ -90,7 +90,7 @@ type Part struct {
 	Unit        string              `json:"unit,omitempty"` // as in L; empty: pieces
 	Minimum     float64             `json:"minimum,omitempty"`
 	Price       float64             `json:"price,omitempty"`  // each, in the yard's money
-	Maintenance string              `json:"upkeep,omitempty"` // the piece of upkeep that uses it
+	Maintenance string              `json:"upkeep,omitempty"` // the maintenance item that uses it
 	Fits        []Fit               `json:"fits,omitempty"`
 	Impeller    *workbench.Impeller `json:"impeller,omitempty"` // its measures, where it is one
 	Gone        bool                `json:"gone,omitempty"`     // not kept any more
@@ -338,7 +338,7 @@ func (l *Line) take(d Done) {
 	}
 }
 
-// Refuse says why an act does not fit the shelf as it stands; empty when it does.
+// Refuse says why an act does not fit the inventory as it stands; empty when it does.
 func Refuse(list []Line, a Act) string {
 	at := slices.IndexFunc(list, func(l Line) bool { return l.ID == a.Part })
 	if a.Do == SavePart && (a.Seen == "" || at >= 0 && list[at].Kept == a.Seen) {
@@ -372,7 +372,7 @@ type Need struct {
 	Reasons  []string
 }
 
-// Wanted is a piece of upkeep that is due soon on an engine, by which its part is wanted.
+// Wanted is a maintenance item that is due soon on an engine, by which its part is wanted.
 type Wanted struct {
 	Maintenance string
 	Engine      Engine
@@ -385,7 +385,7 @@ func ToOrder(list []Line, wanted []Wanted) []Need {
 	type want struct {
 		engine, plate, say string
 	}
-	wants := map[string][]want{} // by upkeep
+	wants := map[string][]want{} // by maintenance
 	for _, w := range wanted {
 		wants[w.Maintenance] = append(wants[w.Maintenance], want{w.Engine.ID, Plate(w.Engine.Pump), w.Say})
 	}

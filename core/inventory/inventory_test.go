@@ -128,8 +128,8 @@ func TestAPartFitsByThePump(t *testing.T) {
 		"another pump":                  {inventory.Engine{ID: "a", Pump: "LM-P65"}, "", false},
 		"pump not known":                {inventory.Engine{ID: "a"}, "", false},
 		"a plate of strokes alone":      {inventory.Engine{ID: "a", Pump: "--"}, "", false},
-		"herself":                       {inventory.Engine{ID: "tried"}, inventory.Tried, true},
-		"herself, with another pump":    {inventory.Engine{ID: "tried", Pump: "other"}, inventory.Tried, true},
+		"itself":                       {inventory.Engine{ID: "tried"}, inventory.Tried, true},
+		"itself, with another pump":    {inventory.Engine{ID: "tried", Pump: "other"}, inventory.Tried, true},
 		"both ways: the surer is said":  {inventory.Engine{ID: "both", Pump: "LM-P65 K"}, inventory.Measured, true},
 		"no id and no pump fit nothing": {inventory.Engine{}, "", false},
 	} {
@@ -142,7 +142,7 @@ func TestAPartFitsByThePump(t *testing.T) {
 	assert.False(t, fits, "a pump that nobody knows is not the same as no pump said")
 }
 
-// What a job took was tried on its engine: from then on it is known to fit her, until somebody says otherwise.
+// What a job took was tried on its engine: from then on it is known to fit it, until somebody says otherwise.
 func TestWhatAJobTookWasTriedOnItsEngine(t *testing.T) {
 	keep := inventory.Act{Do: inventory.SavePart, Part: "p", Is: &inventory.Part{Label: "Impeller", Fits: []inventory.Fit{{Engine: "a", How: inventory.Listed}, {Pump: "LM-P65", How: inventory.Listed}}}}
 	wrong := inventory.Act{Do: inventory.WrongOne, Part: "p", Words: "too wide"}

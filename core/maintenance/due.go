@@ -11,15 +11,15 @@ import (
 	"hevrin/core/catalogue"
 )
 
-// Engine is what is known of an engine's upkeep.
+// Engine is what is known of an engine's maintenance.
 type Engine struct {
-	Family   string   `json:"-"` // her facts are kept elsewhere
+	Family   string   `json:"-"` // its facts are kept elsewhere
 	Circuit  []string `json:"-"`
 	Meter    []MeterRead
 	Done     []Done
 	Measures []Measure
 	PutOff   []Postponement
-	Own      map[string]Interval // by upkeep: the maker's or the yard's, in place of the usual
+	Own      map[string]Interval // by maintenance: the maker's or the yard's, in place of the usual
 	// Fitted holds, by trend, what was fitted to the measures; a trend that is not in it is fitted when it is asked for.
 	Fitted map[string]Fitted `json:",omitempty"`
 }
@@ -31,7 +31,7 @@ type Fitted struct {
 	From   float64 // hours of the stretch's first point
 }
 
-// Slim leaves of an engine what her due list needs: what was last done of each piece, the newest measures, and the trends fitted.
+// Slim leaves of an engine what its due list needs: what was last done of each piece, the newest measures, and the trends fitted.
 func (e Engine) Slim(c *catalogue.Catalogue) Engine {
 	life := RunningHoursOf(e.Meter)
 	out := e
@@ -60,7 +60,7 @@ func (e Engine) Slim(c *catalogue.Catalogue) Engine {
 	return out
 }
 
-// Done is a piece of upkeep that was done.
+// Done is a maintenance item that was done.
 type Done struct {
 	Item string
 	At   time.Time
@@ -76,7 +76,7 @@ type Measure struct {
 	Job          string
 }
 
-// Postponement puts a piece of upkeep off to a day, and says why. It holds until then, or until it is done.
+// Postponement puts a maintenance item off to a day, and says why. It holds until then, or until it is done.
 type Postponement struct {
 	Item  string
 	Until time.Time
@@ -118,7 +118,7 @@ type Reason struct {
 	When      time.Time
 }
 
-// Due is a piece of upkeep with when it is due and why. Reasons come the earliest first: that one wins.
+// Due is a maintenance item with when it is due and why. Reasons come the earliest first: that one wins.
 type Due struct {
 	catalogue.MaintenanceItem
 	State   State
@@ -430,7 +430,7 @@ func (t TrendLine) Format(v, err float64) string {
 	return with("%.1f", 1) + " " + t.Unit
 }
 
-// Group is what is worth doing together: behind one access, or while she is ashore.
+// Group is what is worth doing together: behind one access, or while the craft is ashore.
 type Group struct {
 	Key   string // id of the access; "ashore"
 	Items []string

@@ -46,7 +46,7 @@ func (g Growth) Predict(limit float64, life RunningHours, today time.Time) (Fore
 		f.Say = "no growth is to be seen beyond the scatter of the readings"
 	}
 	if _, use := life.Confirmed(); !use {
-		f.Say = "how much she is used is not known: a second reading of the meter tells it"
+		f.Say = "how much it is used is not known: a second reading of the meter tells it"
 		return f, nil
 	}
 	z := g.quantile(sure)

@@ -93,7 +93,7 @@ func used(years int, perMonth func(m time.Month) float64) maintenance.RunningHou
 	return maintenance.RunningHoursOf(reads)
 }
 
-// By hand: 0.10, 0.15, 0.20 at 0, 100, 200 h, limit 0.25: 300 h. At 50 h a month she is at 1200 h today after two years; scale
+// By hand: 0.10, 0.15, 0.20 at 0, 100, 200 h, limit 0.25: 300 h. At 50 h a month it is at 1200 h today after two years; scale
 // counted from 1000 h stands at 0.20 today and meets the limit 100 h later: two months.
 func TestADateByHand(t *testing.T) {
 	life := used(2, func(time.Month) float64 { return 50 })

@@ -67,7 +67,7 @@ func checkStep(wrong *validation.Errors, before MeterRead, at time.Time, reads f
 	case reads < before.Hours:
 		wrong.Add(field, reads, fmt.Sprintf("%g h or more, as on %s", before.Hours, day(before.Day)), "the meter would run backwards: read it again, or say that it was changed")
 	case reads > most:
-		wrong.Add(field, reads, fmt.Sprintf("up to %g h: no more since %s", most, day(before.Day)), "she cannot have run so many hours since: read it again, or say that the meter was changed")
+		wrong.Add(field, reads, fmt.Sprintf("up to %g h: no more since %s", most, day(before.Day)), "it cannot have run so many hours since: read it again, or say that the meter was changed")
 	}
 }
 
@@ -79,17 +79,17 @@ func days(from, to time.Time) float64 { return to.Sub(from).Hours() / hoursInDay
 
 func day(t time.Time) string { return t.Format("2 January 2006") }
 
-// RunningHours is an engine's hours over the days: what all her meters together come to, and how much she is used in each month of
+// RunningHours is an engine's hours over the days: what all its meters together come to, and how much it is used in each month of
 // the year.
 type RunningHours struct {
 	days  []time.Time
-	hours []float64   // since her first meter's 0
+	hours []float64   // since its first meter's 0
 	rate  [12]float64 // hours a day
 	mean  float64
 	// wander is the variance of the hours run, per day: how much use differs from the usual.
 	wander float64
 	known  float64 // days over which use is known
-	// usual[k] is how many hours she runs, as usual, from the start of base to the k-th month after it.
+	// usual[k] is how many hours it runs, as usual, from the start of base to the k-th month after it.
 	base  int
 	usual []float64
 }
@@ -183,10 +183,10 @@ func each(from, to time.Time, do func(month time.Month, share float64)) {
 	}
 }
 
-// reachBefore and reachAfter are how many years before her first reading and after it her usual use is reckoned.
+// reachBefore and reachAfter are how many years before its first reading and after it its usual use is computed.
 const reachBefore, reachAfter = 20, 60
 
-// compute sums her usual use up month by month.
+// compute sums its usual use up month by month.
 func (l *RunningHours) compute() {
 	l.base = l.days[0].Year() - reachBefore
 	l.usual = make([]float64, 12*(reachBefore+reachAfter)+1)
@@ -205,7 +205,7 @@ func daysIn(year, month int) float64 {
 	return monthDays[month]
 }
 
-// since is how many hours she runs, as usual, from the start of base to a time.
+// since is how many hours it runs, as usual, from the start of base to a time.
 func (l RunningHours) since(t time.Time) float64 {
 	k := (t.Year()-l.base)*12 + int(t.Month()) - 1
 	switch {
@@ -218,13 +218,13 @@ func (l RunningHours) since(t time.Time) float64 {
 	return l.usual[k] + l.rate[t.Month()-1]*within
 }
 
-// expected is how many hours she is used between two times, as usual.
+// expected is how many hours it is used between two times, as usual.
 func (l RunningHours) expected(from, to time.Time) float64 { return l.since(to) - l.since(from) }
 
-// Confirmed says whether anything is known of her hours, and whether her use is.
+// Confirmed says whether anything is known of its hours, and whether its use is.
 func (l RunningHours) Confirmed() (hours, use bool) { return len(l.days) > 0, l.mean > 0 }
 
-// PerYear is how many hours she runs in a year.
+// PerYear is how many hours it runs in a year.
 func (l RunningHours) PerYear() float64 {
 	sum := 0.0
 	for m, r := range l.rate {
@@ -233,11 +233,11 @@ func (l RunningHours) PerYear() float64 {
 	return sum
 }
 
-// ByMonth is how many hours a day she runs in each month of the year, January first.
+// ByMonth is how many hours a day it runs in each month of the year, January first.
 func (l RunningHours) ByMonth() [12]float64 { return l.rate }
 
-// At is her hours at a time and their error (one standard deviation): read, between two readings in proportion, before and
-// after them by her use. Not ok where nothing is known.
+// At is its hours at a time and their error (one standard deviation): read, between two readings in proportion, before and
+// after them by its use. Not ok where nothing is known.
 func (l RunningHours) At(t time.Time) (hours, err float64, ok bool) {
 	n := len(l.days)
 	if n == 0 {
@@ -270,7 +270,7 @@ func (l RunningHours) drift(d float64) float64 {
 	return math.Sqrt(v)
 }
 
-// Last is the newest reading, in her own hours.
+// Last is the newest reading, in its own hours.
 func (l RunningHours) Last() (at time.Time, hours float64, ok bool) {
 	n := len(l.days)
 	if n == 0 {
@@ -282,7 +282,7 @@ func (l RunningHours) Last() (at time.Time, hours float64, ok bool) {
 // farAhead is how far it is looked ahead.
 const farAhead = 15 * 365
 
-// When is the first day on which she has run so many hours, by her use; not ok where her use is not known, or it lies more than
+// When is the first day on which it has run so many hours, by its use; not ok where its use is not known, or it lies more than
 // fifteen years ahead of a day.
 func (l RunningHours) When(hours float64, today time.Time) (time.Time, bool) {
 	if now, _, ok := l.At(today); !ok || l.mean <= 0 {
@@ -293,7 +293,7 @@ func (l RunningHours) When(hours float64, today time.Time) (time.Time, bool) {
 	return firstDay(today, func(t time.Time) bool { h, _, _ := l.At(t); return h >= hours })
 }
 
-// passed is the day on which she had run so many hours.
+// passed is the day on which it had run so many hours.
 func (l RunningHours) passed(hours float64, today time.Time) time.Time {
 	for i := len(l.hours) - 1; i > 0; i-- {
 		if l.hours[i-1] < hours && hours <= l.hours[i] {

@@ -112,8 +112,8 @@ func TestOneReadingTellsNoUse(t *testing.T) {
 	assert.False(t, ok)
 }
 
-// However readings come, an engine's hours never fall from one day to the next, and the day on which she has so many hours is
-// the day on which she has them.
+// However readings come, an engine's hours never fall from one day to the next, and the day on which it has so many hours is
+// the day on which it has them.
 func TestHoursRiseWhateverIsRead(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var kept []maintenance.MeterRead

@@ -103,7 +103,7 @@ func (p Plant) CheckHealthy(rounds []Round) error {
 	}
 	if len(report.Patterns) > 0 && report.Patterns[0].Ratio >= report.SaysFound {
 		var wrong validation.Errors
-		wrong.Add("rounds", report.Patterns[0].ID, "rounds of an engine in health", "these readings look like a fault, %.0f times likelier than like health: cure it first, or say in words why she is well all the same",
+		wrong.Add("rounds", report.Patterns[0].ID, "rounds of an engine in health", "these readings look like a fault, %.0f times likelier than like health: cure it first, or say in words why it is well all the same",
 			math.Min(report.Patterns[0].Ratio, mostDirect))
 		return wrong
 	}

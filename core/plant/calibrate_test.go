@@ -11,7 +11,7 @@ import (
 	"hevrin/core/validation"
 )
 
-// peculiar is an engine of the usual kind that differs from her type in what a healthy round can tell.
+// peculiar is an engine of the usual kind that differs from its type in what a healthy round can tell.
 func peculiar(t *testing.T) (believed, real plant.Plant) {
 	t.Helper()
 	k := plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: closedCircuit}
@@ -28,7 +28,7 @@ func healthyRounds(t *testing.T, p plant.Plant) []plant.Round {
 	return []plant.Round{roundAt(t, p, at(p, 0.3, 15), plant.Well(), everywhere...), roundAt(t, p, at(p, 0.95, 15), plant.Well(), everywhere...)}
 }
 
-// A healthy round makes the model this engine: it predicts her at another speed in another sea better than her type does.
+// A healthy round makes the model this engine: it predicts it at another speed in another sea better than its type does.
 func TestABaselineFitsTheVeryEngine(t *testing.T) {
 	believed, real := peculiar(t)
 	fitted, err := believed.Calibrated(healthyRounds(t, real), plant.LeftByBaseline)
@@ -84,7 +84,7 @@ func TestAgainstABaselineLessIsEnough(t *testing.T) {
 	assert.Equal(t, plant.SaysFoundFitted, sharp.SaysFound)
 	assert.Equal(t, "exchanger-weak", sharp.Patterns[0].ID)
 	assert.Greater(t, sharp.Patterns[0].Ratio, sharp.SaysFound)
-	assert.InDelta(t, 0.75, figureOf(t, sharp, "ua").Value, 0.06, "against her own conductance")
+	assert.InDelta(t, 0.75, figureOf(t, sharp, "ua").Value, 0.06, "against its own conductance")
 	healthy, err := fitted.Judge([]plant.Round{roundAt(t, real, at(real, 0.7, 24), plant.Well(), everywhere...)})
 	require.NoError(t, err)
 	for _, f := range healthy.Findings {
@@ -105,7 +105,7 @@ func TestAnAilingEngineIsNoStandard(t *testing.T) {
 	assert.ErrorAs(t, p.CheckHealthy(nil), &wrong)
 }
 
-// A round carried to its own operation is itself; carried elsewhere, a healthy engine's is what she would read there.
+// A round carried to its own operation is itself; carried elsewhere, a healthy engine's is what it would read there.
 func TestARoundIsCarriedToAnotherOperation(t *testing.T) {
 	p := usual(t, 1)
 	from, to := at(p, 0.9, 12), at(p, 0.6, 24)
@@ -126,7 +126,7 @@ func TestARoundIsCarriedToAnotherOperation(t *testing.T) {
 	assert.Error(t, err)
 }
 
-// However a healthy engine differs from her type, fitting her never makes her own round look like a fault.
+// However a healthy engine differs from its type, fitting it never makes its own round look like a fault.
 func TestHerOwnRoundIsHealthyToHer(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		y := rapid.SampledFrom(plant.Types()[:4]).Draw(t, "type")

@@ -50,7 +50,7 @@ type Tubes struct {
 	ShellWM2K     float64
 }
 
-// What a stack is reckoned with when nobody says; the wall's figure for 90/10 copper-nickel from memory, the film's by
+// What a stack is computed with when nobody says; the wall's figure for 90/10 copper-nickel from memory, the film's by
 // trial: it gives the whole-engine model's usual share of resistance.
 const (
 	copperNickelWMK = 50.0
@@ -94,7 +94,7 @@ func must(v float64) float64 {
 func (k EngineFacts) check() error {
 	var wrong validation.Errors
 	if k.Family != Closed && k.Family != Direct {
-		wrong.Add("family", k.Family, "closed, direct", "say whether she is closed-cooled or raw-water-cooled")
+		wrong.Add("family", k.Family, "closed, direct", "say whether it is closed-cooled or raw-water-cooled")
 	}
 	if !(k.RatedKW >= 1 && k.RatedKW <= 5000) {
 		wrong.Add("rated_kw", k.RatedKW, "1 to 5000 kW", "the rated power is needed")
@@ -237,7 +237,7 @@ type Fact struct {
 func (p Plant) Facts(k EngineFacts) []Fact {
 	k = k.guessed()
 	t := TypeFor(k.Family, k.Fuel, k.Aspiration, k.RatedKW)
-	plain := "usual for her type: " + strings.ToLower(t.Label[:1]) + t.Label[1:]
+	plain := "usual for its type: " + strings.ToLower(t.Label[:1]) + t.Label[1:]
 	scaled := fmt.Sprintf("%s, scaled to %g kW", plain, k.RatedKW)
 	fact := func(id, label string, value, given float64, unit, usual string) Fact {
 		if given > 0 {
@@ -263,7 +263,7 @@ func (p Plant) Facts(k EngineFacts) []Fact {
 	if p.about != nil {
 		for i, f := range list {
 			if slices.Contains([]string{"raw_l_min", "ua_w_k", "coolant_l_min"}, f.ID) {
-				list[i].From, list[i].Why = Baseline, "fitted to her own healthy round, beginning from what is "+f.From
+				list[i].From, list[i].Why = Baseline, "fitted to its own healthy round, beginning from what is "+f.From
 			}
 		}
 	}

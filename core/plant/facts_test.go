@@ -69,7 +69,7 @@ func TestFactsSayWhereTheyComeFrom(t *testing.T) {
 	assert.Equal(t, plant.Given, facts["raw_l_min"].From)
 	assert.InEpsilon(t, 80, facts["raw_l_min"].Value, 0.02)
 	assert.Equal(t, plant.Usual, facts["ua_w_k"].From)
-	assert.Contains(t, facts["ua_w_k"].Why, "usual for her type: diesel, closed-cooled, scaled to 60 kW; unknown, calibrate")
+	assert.Contains(t, facts["ua_w_k"].Why, "usual for its type: diesel, closed-cooled, scaled to 60 kW; unknown, calibrate")
 	assert.InDelta(t, 950, facts["ua_w_k"].Value, 1e-9)
 	fitted, err := p.Calibrated(healthyRounds(t, p), plant.LeftByBaseline)
 	require.NoError(t, err)
@@ -110,7 +110,7 @@ func TestFactsThatCannotBeAreRefused(t *testing.T) {
 	assert.ErrorContains(t, err, "no coolant and no heat exchanger")
 }
 
-// Out of gear she makes only the heat of turning herself over, and runs cooler at the same speed.
+// Out of gear it makes only the heat of turning itself over, and runs cooler at the same speed.
 func TestOutOfGearIsLessHeat(t *testing.T) {
 	for i := range plant.Types() {
 		p := usual(t, i)

@@ -71,7 +71,7 @@ func DefaultsFor(f Fuel, a Aspiration, ratedKW float64) HeatDefaults {
 	return defaults[1].HeatDefaults
 }
 
-// Engine is what must be known of an engine to reckon its heat.
+// Engine is what must be known of an engine to compute its heat.
 type Engine struct {
 	Fuel              Fuel
 	RatedKW, RatedRPM float64

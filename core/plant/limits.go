@@ -8,14 +8,14 @@ import (
 // Limits is what is left to an engine as it is, before its alarm.
 type Limits struct {
 	AlarmC  float64
-	Is      State // as she is
+	Is      State // as it is
 	Healthy State // in health, at the same operation
 	MarginK float64
 	// SeaC is the sea temperature, and RPM the speed, from which the alarm is reached, the rest unchanged; nil: not within
 	// what the model answers for.
 	SeaC, RPM *float64
-	// Spare is how much more heat, as a share of what she makes at this operation, she could lose before the alarm; below 0
-	// she is past it. HealthySpare is the same in health. At most mostSpare.
+	// Spare is how much more heat, as a share of what it makes at this operation, it could lose before the alarm; below 0
+	// it is past it. HealthySpare is the same in health. At most mostSpare.
 	Spare, HealthySpare float64
 	// AlarmS is the time in s from losing the raw water to the alarm; nil: not within an hour. 0: past it already.
 	AlarmS *float64
@@ -40,7 +40,7 @@ func (p Plant) UsualAlarmC() float64 { return p.ThermostatC + overRating }
 func (p Plant) CheckAlarm(alarmC float64) error {
 	var wrong validation.Errors
 	if !(alarmC > p.ThermostatC && alarmC < p.BoilsC) {
-		wrong.Add("alarm_c", alarmC, "above the thermostat's rating, below boiling", "an alarm at %.0f °C is none: give the temperature at which hers sounds", alarmC)
+		wrong.Add("alarm_c", alarmC, "above the thermostat's rating, below boiling", "an alarm at %.0f °C is none: give the temperature at which its own sounds", alarmC)
 	}
 	return wrong.Err()
 }

@@ -17,7 +17,7 @@ func limits(t require.TestingT, p plant.Plant, op plant.Operation, h plant.Healt
 	return l
 }
 
-// At the sea temperature and the speed that are told, she stands at the alarm; and each is where it crosses.
+// At the sea temperature and the speed that are told, it stands at the alarm; and each is where it crosses.
 func TestLimitsStandAtTheAlarm(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := drawPlant(t)

@@ -208,7 +208,7 @@ var shownBy = map[string][]string{
 
 // patternLabels are the patterns in the trade's words.
 var patternLabels = map[string]string{"raw-flow-low": "too little raw water", "exchanger-weak": "a weak exchanger", "coolant-flow-low": "too little coolant flow",
-	"thermostat-late": "a thermostat that opens late or too little", "thermostat-open": "a thermostat that hangs open", "heat-high": "more heat than she should make",
+	"thermostat-late": "a thermostat that opens late or too little", "thermostat-open": "a thermostat that hangs open", "heat-high": "more heat than it should make",
 	"gauge-off": "a gauge that reads wrong", "raw-water-lost": "raw water lost before the elbow"}
 
 // PatternLabel is a pattern in the trade's words; its id where it has none.

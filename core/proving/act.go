@@ -142,8 +142,8 @@ func (a Act) Check() error {
 		within("gauge_c", *a.GaugeC, 0, 150, "°C", "read the gauge again")
 		within("probe_c", *a.ProbeC, 0, 150, "°C", "read the thermometer again")
 	case Loaded:
-		within("minutes", a.Minutes, 0, 1440, "min", "say how long she ran at cruising speed")
-		within("top_rpm", a.TopRPM, 0, 10000, "rev/min", "say the highest speed that she reached")
+		within("minutes", a.Minutes, 0, 1440, "min", "say how long it ran at cruising speed")
+		within("top_rpm", a.TopRPM, 0, 10000, "rev/min", "say the highest speed that it reached")
 	case WarmUp:
 		if a.Warmed == nil {
 			wrong.Add("warmed", "nothing", "a recording", "say from which recording")

@@ -98,7 +98,7 @@ func so(ok bool) Standing {
 
 var rules = []stageRule{
 	{ReadyStage, "Ready to start", []string{"petrol-vapour", "turning-parts"},
-		[]string{"Go through the start list: seacock, parts, seals, hoses, pump, coolant, people.", "Then start her."},
+		[]string{"Go through the start list: seacock, parts, seals, hoses, pump, coolant, people.", "Then start it."},
 		nil,
 		func(r *ProvingRun, f Facts) []Criterion {
 			if r.Started != nil {
@@ -112,7 +112,7 @@ var rules = []stageRule{
 		}},
 	{PrimeStage, "Prime", []string{"dry-running"},
 		[]string{"About 1000 rev/min. Start the clock with the engine, somebody at the outlet.", "Soap in the pump before the start: its bubbles show that the water came through."},
-		[]string{"Engine off. Look at once: seacock open, strainer full, lid tight, pump primed, impeller turning.", "Then prime again. If she does not take it, go back to the trace: it knows."},
+		[]string{"Engine off. Look at once: seacock open, strainer full, lid tight, pump primed, impeller turning.", "Then prime again. If it does not take it, go back to the trace: it knows."},
 		func(r *ProvingRun, _ Facts) []Criterion {
 			const label = "Water at the outlet within 30 seconds"
 			p := r.Primed
@@ -133,8 +133,8 @@ var rules = []stageRule{
 		[]string{"Engine off. Seal what is wet, then look at it again.", "A joint that stays wet is a finding: the trace has it."},
 		func(r *ProvingRun, f Facts) []Criterion { return r.Cold.ask(f.Joints, false) }},
 	{WarmUpStage, "Warm-up", []string{"hot-exhaust"},
-		[]string{"Watch coolant against time: from a feed, a logger's file, or typed every minute.", "In gear or under way: an engine that idles may never open its thermostat.", "Gauge against a thermometer at the sender once she is steady."},
-		[]string{"Too hot: ease her, let her cool at idle with water running, then stop. Never open a hot cap.", "Go back to the trace: where the coolant settled is evidence there."},
+		[]string{"Watch coolant against time: from a feed, a logger's file, or typed every minute.", "In gear or under way: an engine that idles may never open its thermostat.", "Gauge against a thermometer at the sender once it is steady."},
+		[]string{"Too hot: ease it, let it cool at idle with water running, then stop. Never open a hot cap.", "Go back to the trace: where the coolant settled is evidence there."},
 		warmUp},
 	{IdleStage, "Idle round", []string{"turning-parts"},
 		[]string{"A round of readings in flow order at idle, in gear if the berth allows, with the flow by bucket."},
@@ -144,7 +144,7 @@ var rules = []stageRule{
 		}},
 	{LoadStage, "Load", []string{"under-load", "alone", "hot-exhaust"},
 		[]string{"Under way with somebody else steering, or in gear on doubled lines.", "Ten to twenty minutes at cruising speed, then full speed if it is allowed.", "A round of readings at cruising speed or above."},
-		[]string{"Over the alarm: ease her at once. Short of her speed: propeller, hull, load, exhaust.", "Go back to the trace with what was read."},
+		[]string{"Over the alarm: ease it at once. Short of its speed: propeller, hull, load, exhaust.", "Go back to the trace with what was read."},
 		underLoad},
 	{HotLeaks, "Last leak round", []string{"scald", "hot-exhaust"},
 		[]string{"Again at every joint, hot now. The bilge dry. Somebody looks for drips the day after."},
@@ -196,7 +196,7 @@ func labelOf(joints []Joint, id string) string {
 
 func warmUp(r *ProvingRun, f Facts) []Criterion {
 	const label = "Coolant settles at the thermostat's rating"
-	list := []Criterion{ask("steady", label, Waiting, "%s", map[bool]string{true: "watched: judge it once she has stood for five minutes", false: "nothing is recorded yet"}[f.Recording])}
+	list := []Criterion{ask("steady", label, Waiting, "%s", map[bool]string{true: "watched: judge it once it has been steady for five minutes", false: "nothing is recorded yet"}[f.Recording])}
 	if w := r.Warmed; w != nil {
 		x := w.Warmed
 		standing := so(x.Verdict == Steady)
@@ -264,7 +264,7 @@ func underLoad(r *ProvingRun, f Facts) []Criterion {
 		case l.TopRPM > 0:
 			list = append(list, ask("top", top, so(l.TopRPM >= shortOfRated*f.RatedRPM), "%.0f of %.0f rev/min", l.TopRPM, f.RatedRPM))
 		default:
-			list = append(list, ask("top", top, Waiting, "say how far she went, or that it is not allowed here"))
+			list = append(list, ask("top", top, Waiting, "say how far it went, or that it is not allowed here"))
 		}
 	}
 	for _, c := range roundAt("load-round", "A round under load", f, func(x RoundRead) bool { return x.RPM >= CruiseOfRated*f.RatedRPM && !x.OutOfGear }) {

@@ -31,7 +31,7 @@ func acted(t *testing.T, acts ...proving.Act) *proving.Account {
 
 func of(v float64) *float64 { return &v }
 
-var facts = proving.Facts{RatedRPM: 3000, ThermostatC: 82, Joints: []proving.Joint{{"cover", "Cover gasket", "raw-pump"}, {"hose-a", "Hose A", "raw-hoses"}}, Judged: true, Against: "her own healthy rounds",
+var facts = proving.Facts{RatedRPM: 3000, ThermostatC: 82, Joints: []proving.Joint{{"cover", "Cover gasket", "raw-pump"}, {"hose-a", "Hose A", "raw-hoses"}}, Judged: true, Against: "its own healthy rounds",
 	Rounds: []proving.RoundRead{{RPM: 900, Stations: 5, Flow: true}, {RPM: 2400, Stations: 5, Flow: true}}}
 
 func begin() proving.Act { return proving.Act{Do: proving.Begin, Where: proving.Afloat} }
@@ -89,8 +89,8 @@ func TestEveryStageCanFailAndSaysWhatToDo(t *testing.T) {
 		"damp, hot":         {proving.Act{Do: proving.Look, Stage: proving.HotLeaks, Joint: "hose-a", State: proving.Damp}, proving.HotLeaks},
 		"a smell":           {proving.Act{Do: proving.Smell, Stage: proving.HotLeaks}, proving.HotLeaks},
 		"a wet bilge":       {proving.Act{Do: proving.Bilge}, proving.HotLeaks},
-		"over her rating":   {warmed(proving.AboveRating), proving.WarmUpStage},
-		"under her rating":  {warmed(proving.BelowRating), proving.WarmUpStage},
+		"over its rating":   {warmed(proving.AboveRating), proving.WarmUpStage},
+		"under its rating":  {warmed(proving.BelowRating), proving.WarmUpStage},
 		"a gauge that lies": {proving.Act{Do: proving.Gauge, GaugeC: of(95), ProbeC: of(83)}, proving.WarmUpStage},
 		"too short":         {proving.Act{Do: proving.Loaded, Minutes: 4, TopRPM: 3000}, proving.LoadStage},
 		"short of speed":    {proving.Act{Do: proving.Loaded, Minutes: 15, TopRPM: 2700}, proving.LoadStage},

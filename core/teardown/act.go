@@ -94,7 +94,7 @@ type Used struct {
 	State      string  `json:"state"`
 	Price      float64 `json:"price,omitempty"` // each, in the yard's money
 	Minutes    float64 `json:"minutes,omitempty"`
-	Stock      string  `json:"stock,omitempty"` // the part on the yard's shelf that it was taken of
+	Stock      string  `json:"stock,omitempty"` // the part on the yard's inventory that it was taken of
 }
 
 // rule is what an act must carry.

@@ -92,7 +92,7 @@ func (w Wheel) Judge(keepsSound bool) (verdict string, reasons []string) {
 	if w.Scored {
 		say("its face is scored: look at the plate and the cover for the same marks")
 	}
-	const spareUnder = 0.5 // of its life
+	const spareUnder = 0.5 // of its service history
 	switch {
 	case w.Missing() > 0:
 		return ReplaceAndHunt, reasons

@@ -124,7 +124,7 @@ func TestWhatStandsInTheWay(t *testing.T) {
 		a := account(t, c.acts...)
 		require.Equal(t, c.say, why(a.Conditions(closed), c.id), c.id)
 		require.Contains(t, strings.Join(a.Standing(closed), "\n"), c.say, "it keeps the job from being closed")
-		passed := account(t, append(c.acts, teardown.Act{Do: teardown.Override, Item: c.id, Words: "towed home as she is", Against: c.say})...)
+		passed := account(t, append(c.acts, teardown.Act{Do: teardown.Override, Item: c.id, Words: "towed home as it is", Against: c.say})...)
 		require.Empty(t, why(passed.Conditions(closed), c.id))
 		require.Empty(t, passed.Standing(closed))
 		other := account(t, append(c.acts, teardown.Act{Do: teardown.Override, Item: c.id, Words: "for something else", Against: "an older state"})...)

@@ -59,7 +59,7 @@ func Read(text string, in Unit, system System) (Measured, error) {
 	}
 	got := Measured{Value: in.FromBase(unit.ToBase(value(m[1]))), Error: math.Abs(value(spread[1])) * unitOfSpread.Factor / in.Factor}
 	if math.IsNaN(got.Value) || math.IsInf(got.Value, 0) || math.IsNaN(got.Error) || math.IsInf(got.Error, 0) {
-		return Measured{}, fmt.Errorf("%q is not a number that can be reckoned with: type one, as in %s", text, example(in))
+		return Measured{}, fmt.Errorf("%q is not a number that can be computed with: type one, as in %s", text, example(in))
 	}
 	return got, nil
 }

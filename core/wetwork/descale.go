@@ -1,4 +1,4 @@
-// Package wetwork is the wet work: what acid and how much against scale, what concentrate and how much in coolant.
+// Package wetwork is wet work: what acid and how much against scale, what concentrate and how much in coolant.
 package wetwork
 
 import (

@@ -90,9 +90,9 @@ type Descaling struct {
 	Bath         *BathResult // nil for a mix of unknown strength
 	StockL       float64     // or kg of crystals, see Bath
 	WaterL       float64
-	ShareLow     *float64 // percent of the scale that the bath can take, for the high and the low reckoning
+	ShareLow     *float64 // percent of the scale that the bath can take, for the high and the low computation
 	ShareHigh    *float64
-	Enough       *bool // for the high reckoning
+	Enough       *bool // for the high computation
 	Turnovers    *float64
 	FuseAmps     *float64
 	Steps        []Step
@@ -212,7 +212,7 @@ func (p DescalePlan) check() error {
 	within("minutes", p.Minutes, 1, 1440, "min", "say how long")
 	within("bath_l", p.BathL, 0.2, 2000, "L", "say how much bath there is in all")
 	if p.ScaleLowG < 0 || p.ScaleHighG < p.ScaleLowG || p.ScaleHighG > 1e5 {
-		wrong.Add("scale_high_g", p.ScaleHighG, "from the low reckoning to 100,000 g", "the scale is a range, low to high")
+		wrong.Add("scale_high_g", p.ScaleHighG, "from the low computation to 100,000 g", "the scale is a range, low to high")
 	}
 	if p.Place == InPlace {
 		if p.BathL < p.LoopL+p.HosesL {
@@ -405,7 +405,7 @@ func (p CoolantPlan) Plan() (CoolantChange, error) {
 	c.Years = kind.Years
 	c.Fill = Fill{VolumeL: c.VolumeL, Glycol: p.Glycol, TargetPercent: p.TargetPercent, ConcentratePercent: p.Concentrate}.Work()
 	c.Steps = []Step{{"header", "cold: cap off, it lets air in", 0}, {"block", "drain the block into the marked vessel, lower than the drain", 0}, {"exchanger", "drain the exchanger too", 0},
-		{"", "rinse, run her cool, drain again; write down the litres out", 0},
+		{"", "rinse, run it cool, drain again; write down the litres out", 0},
 		{"", fmt.Sprintf("mix in a clean vessel: %.1f L of concentrate and %.1f L of soft water", c.Fill.ConcentrateL, c.Fill.WaterL), 0},
 		{"header", "fill slowly, heater valve open, bleed at the highest point", 0}, {"", "run an hour, watch the level, top up", bleedMinutes}, {"header", "cold the next day: the level once more", 0}}
 	return c, nil

@@ -79,7 +79,7 @@ func (a Act) Check(raw []string) error {
 			under("descale", err)
 			for i, s := range a.Descale.Loop {
 				if !slices.Contains(raw, s) {
-					wrong.Add(fmt.Sprintf("descale.loop[%d]", i), s, "a station of this engine's raw water", "the acid cannot go through what she has not got")
+					wrong.Add(fmt.Sprintf("descale.loop[%d]", i), s, "a station of this engine's raw water", "the acid cannot go through what it has not got")
 				}
 			}
 		case a.Kind == CoolantJob && a.Coolant != nil:

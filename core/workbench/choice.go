@@ -35,7 +35,7 @@ func (o Option) PerHour() float64 { return (o.Cost() + o.early()*o.FailureCost) 
 // mostRenewals bounds the horizon: so many times the expected life of an option.
 const mostRenewals = 200
 
-// MostHorizon is the longest horizon in hours over which an option can be reckoned.
+// MostHorizon is the longest horizon in hours over which an option can be computed.
 func (o Option) MostHorizon() float64 { return mostRenewals * o.RunningHours }
 
 // OverHorizon is the expected cost of keeping the engine running for so many hours (above 0, at most MostHorizon),

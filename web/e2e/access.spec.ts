@@ -106,7 +106,7 @@ for (const light of ["deck", "engine-space"]) {
     await part(page, "Log");
     await page.getByRole("region", { name: "What the readings say" }).waitFor();
     await clean(page, "readings");
-    await page.getByRole("link", { name: "What would overheat her?" }).click();
+    await page.getByRole("link", { name: "What would overheat it?" }).click();
     await page.getByRole("region", { name: "What is left" }).waitFor();
     await clean(page, "what if");
     await page.goBack();

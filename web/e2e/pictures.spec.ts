@@ -59,7 +59,7 @@ test("readings", async ({ page }) => {
   await part(page, "Log");
   await page.getByRole("region", { name: "What the readings say" }).waitFor();
   await shoot(page, "job-readings");
-  await page.getByRole("link", { name: "What would overheat her?" }).click();
+  await page.getByRole("link", { name: "What would overheat it?" }).click();
   await page.getByLabel("Put a fault on").click();
   await page.getByRole("option", { name: "Strainer clogged" }).click();
   await page.getByRole("status").filter({ hasText: "alarm" }).waitFor();

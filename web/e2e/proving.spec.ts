@@ -2,7 +2,7 @@ import { expect, test, type Page } from "@playwright/test";
 import { Rig } from "./simulator";
 import { craftOf, jobOf, nameFor, open } from "./yard";
 
-// A proving run on the rig, from the start list to the owner's report: an engine that is cured, and one that is not.
+// A proving run on the simulator, from the start list to the owner's report: an engine that is cured, and one that is not.
 
 const live = (page: Page) => page.getByRole("region", { name: "Live readings" });
 const stage = (page: Page, name: string) => page.getByRole("region", { name, exact: true });
@@ -26,7 +26,7 @@ async function mapGateway(page: Page, engine: string, rig: Rig) {
 
 async function startList(page: Page) {
   await page.getByRole("button", { name: /^Afloat/ }).click();
-  const started = page.getByRole("button", { name: "She is started" });
+  const started = page.getByRole("button", { name: "Engine started" });
   const settle = page.getByRole("button", { name: /^Confirm/ });
   await expect(settle.first()).toBeVisible();
   for (let left = await settle.count(); left > 0; left = await settle.count()) {
@@ -40,7 +40,7 @@ async function startList(page: Page) {
 async function prime(page: Page) {
   await stage(page, "Prime").getByRole("button", { name: "The priming clock" }).click();
   const clock = page.getByRole("dialog", { name: "Priming clock" });
-  await clock.getByRole("button", { name: "She is running" }).click();
+  await clock.getByRole("button", { name: "Engine running" }).click();
   await clock.getByRole("button", { name: "Water is there" }).click();
   await passed(page, "Prime");
 }
@@ -171,7 +171,7 @@ test("an engine that is not cured says so, and leads back into the trace", async
     const report = await papersOf(page, job);
     await expect(report.getByText("Not cured", { exact: true })).toBeVisible();
     await expect(report.getByText(/Latched at the panel: Overheat lamp/)).toBeVisible();
-    await expect(report.getByText(/Do not load her until it is cured/)).toBeVisible();
+    await expect(report.getByText(/Do not load it until it is cured/)).toBeVisible();
     await page.goto(`/jobs/${job}`);
     await expect(
       page

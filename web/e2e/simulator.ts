@@ -1,7 +1,7 @@
 import { spawn, type ChildProcess } from "node:child_process";
 import { createInterface } from "node:readline";
 
-/** A rig of a test's own: an engine of 60 kW behind a gateway, told what to do line by line. */
+/** A simulator of a test's own: an engine of 60 kW behind a gateway, told what to do line by line. */
 export class Rig {
   private constructor(
     private readonly process: ChildProcess,
@@ -27,7 +27,7 @@ export class Rig {
       stdio: ["pipe", "pipe", "inherit"],
     });
     return new Promise((resolve, reject) => {
-      child.once("exit", () => reject(new Error("the rig did not start")));
+      child.once("exit", () => reject(new Error("the simulator did not start")));
       createInterface({ input: child.stdout }).on("line", (line) => {
         const address = /simulated gateway is at (\S+)/.exec(line)?.[1];
         if (address) resolve(new Rig(child, address));

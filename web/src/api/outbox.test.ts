@@ -72,7 +72,7 @@ describe("the outbox", () => {
     expect(vi.mocked(box.onRefused).mock.calls[0]).toMatchObject([{ id: "left" }, { message: "the job is closed" }]);
   });
 
-  it("starts empty when the shelf is unreadable", () => {
+  it("starts empty when the inventory is unreadable", () => {
     expect(new Outbox(shelf("{broken"), vi.fn()).snapshot().waiting).toEqual([]);
   });
 

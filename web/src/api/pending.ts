@@ -3,7 +3,7 @@ import type { Letter } from "./outbox";
 
 /**
  * A job's page with the taps laid over it that still wait for a link, so that they show at once. The diagnosis stays
- * that of the last answer: it is the program's to reckon.
+ * that of the last answer: it is the program's to compute.
  */
 export function withWaiting(page: JobPage, waiting: Letter[], catalogue: Catalogue): JobPage {
   return waiting

@@ -82,10 +82,10 @@ export const useHealth = (
     enabled: round !== undefined && round.readings.length > 0,
     ...asked,
   });
-/** What is left to an engine before her alarm. */
+/** What is left to an engine before its alarm. */
 export const useLimits = (question: Schemas["PlantLimitsQuestion"]) =>
   useQuery({ queryKey: ["limits", question], queryFn: () => plantLimits(question), ...asked });
-/** The figures that the model takes for an engine; nothing is asked before her power and speed are known. */
+/** The figures that the model takes for an engine; nothing is asked before its power and speed are known. */
 export const useFacts = (engine: Schemas["PlantEngine"] | undefined) =>
   useQuery({
     queryKey: ["facts", engine],
@@ -115,7 +115,7 @@ export const useRecording = (job: string, id: string, open: boolean) =>
     enabled: id !== "",
   });
 
-/** An engine's record: her life, trends, and what is due. */
+/** An engine's record: its service history, trends, and what is due. */
 export const useServiceRecord = (engine: string) =>
   useQuery({ queryKey: ["record", engine], queryFn: () => getServiceRecord(engine), refetchInterval: 15000 });
 /** What is due in the whole yard. */
@@ -124,7 +124,7 @@ export const useDue = () => useQuery({ queryKey: ["due"], queryFn: getDue, refet
 /** The yard's shelf; two people may be at it. */
 export const useInventory = (enabled = true) =>
   useQuery({ queryKey: ["shelf"], queryFn: () => getInventory(), refetchInterval: 5000, enabled });
-/** What of the shelf fits an engine, by herself or by her pump. */
+/** What of the inventory fits an engine, by itself or by its pump. */
 export const useInventoryFor = (engine: string) =>
   useQuery({ queryKey: ["shelf", engine], queryFn: () => getInventory(engine), refetchInterval: 5000 });
 export const useSupplier = (find: string) =>
@@ -192,7 +192,7 @@ export function useSave() {
   };
   const keepEngine = async (id: string, facts: object) => {
     const body = { entry_id: crypto.randomUUID(), ...facts, ...stamp() };
-    await outbox.post({ id: body.entry_id, path: `/engines/${id}`, body, label: "An engine kept" });
+    await outbox.post({ id: body.entry_id, path: `/engines/${id}`, body, label: "An engine saved" });
     await cache.invalidateQueries({ predicate: (q) => q.queryKey[0] === "yard" || q.queryKey[0] === "engine" });
   };
   const keepBaseline = async (engine: string, job: string, rounds: string[], words: string) => {
@@ -240,7 +240,7 @@ export function useSave() {
   };
 }
 
-/** What is kept beside the jobs: an engine's upkeep, and the yard's shelf. */
+/** What is kept beside the jobs: an engine's maintenance, and the yard's inventory. */
 export function useKeepUp() {
   const cache = useQueryClient();
   const noteUpkeep = async (

@@ -87,7 +87,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Work a sum out. Keeps nothing.
+         * Work a calculator out. Keeps nothing.
          * @description The body has the fields that `GET /calc` lists for the sum. A number may also be a string with a unit ("160F",
          *     "12 gpm", "3/8 in", "60 ± 1") or `{value, error}`, the error being one standard deviation. Rows may be a list of
          *     objects, an object of equally long columns, or CSV text with a heading. Fields that do not fit are answered with 422.
@@ -159,7 +159,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What is left to an engine before her alarm, in health or with faults. Keeps nothing. */
+        /** What is left to an engine before its alarm, in health or with faults. Keeps nothing. */
         post: operations["plantLimits"];
         delete?: never;
         options?: never;
@@ -270,7 +270,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** An engine's record - her life, her hours, her trends, and what is due */
+        /** An engine's record - its service history, its hours, its trends, and what is due */
         get: operations["getServiceRecord"];
         put?: never;
         post?: never;
@@ -291,7 +291,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put down a meter's reading, or something about her upkeep */
+        /** Put down a meter's reading, or something about its maintenance */
         put: operations["putEngineEntry"];
         post?: never;
         delete?: never;
@@ -706,7 +706,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The yard's shelf, and what is to be ordered; or what of it fits an engine, by herself or by her pump */
+        /** The yard's shelf, and what is to be ordered; or what of it fits an engine, by itself or by its pump */
         get: operations["getInventory"];
         put?: never;
         post?: never;
@@ -764,7 +764,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Which impellers, on the shelf and at the supplier, fit in the place of one that was measured. Keeps nothing. */
+        /** Which impellers, in stock and at the supplier, fit in the place of one that was measured. Keeps nothing. */
         post: operations["fitImpeller"];
         delete?: never;
         options?: never;
@@ -1250,7 +1250,7 @@ export interface components {
             value: number;
             best: boolean;
         };
-        /** @description A sum kept in a job, with what was given to it. */
+        /** @description A calculator kept in a job, with what was given to it. */
         CalculationAsked: {
             name: string;
             given: components["schemas"]["CalculatorInput"];
@@ -1791,7 +1791,7 @@ export interface components {
         };
         /** @enum {string} */
         ComparisonKind: "type" | "baseline" | "twin";
-        /** @description What readings are held against: the engine's type, her own healthy rounds, or her twin's of the same day. */
+        /** @description What readings are held against: the engine's type, its own healthy rounds, or its sister's of the same day. */
         PlantComparison: {
             kind: components["schemas"]["ComparisonKind"];
             /** @description Of the twin. */
@@ -1856,17 +1856,17 @@ export interface components {
             margin_k: number;
             /**
              * Format: double
-             * @description The sea from which she reaches the alarm, 0 to 40; left out: no sea is warm enough.
+             * @description The sea from which it reaches the alarm, 0 to 40; left out: no sea is warm enough.
              */
             sea_c?: number;
             /**
              * Format: double
-             * @description The speed from which she reaches it; left out: not to 1.1 of rated.
+             * @description The speed from which it reaches it; left out: not to 1.1 of rated.
              */
             rpm?: number;
             /**
              * Format: double
-             * @description Heat that she could lose more before the alarm, as a share of what she makes here; at most twice.
+             * @description Heat that it could lose more before the alarm, as a share of what it makes here; at most twice.
              */
             spare: number;
             /** Format: double */
@@ -1893,7 +1893,7 @@ export interface components {
             job_id: components["schemas"]["ID"];
             /** @description Entries of the job that are rounds. */
             rounds: components["schemas"]["ID"][];
-            /** @description Needed where the rounds look like a fault: why she is well all the same. */
+            /** @description Needed where the rounds look like a fault: why it is well all the same. */
             words?: string;
         };
         EngineBaseline: {
@@ -1957,7 +1957,7 @@ export interface components {
              * @description Engine space; left out, 15 K over the sea.
              */
             space_c?: number;
-            /** @description She drives nothing but herself; load is then against that. */
+            /** @description It drives nothing but itself; load is then against that. */
             out_of_gear?: boolean;
         };
         PhysicalFault: {
@@ -2139,9 +2139,9 @@ export interface components {
             round: components["schemas"]["PlantRound"];
             /** @description What a healthy engine reads at this operation. */
             should?: components["schemas"]["PlantReading"][];
-            /** @description Her healthy round, carried to this operation. */
+            /** @description Its healthy round, carried to this operation. */
             baseline?: components["schemas"]["RoundReading"][];
-            /** @description Her twin's round of the same day, carried to this operation. */
+            /** @description Sister engine's round of the same day, carried to this operation. */
             twin?: components["schemas"]["RoundReading"][];
             words: string;
             by: string;
@@ -2330,7 +2330,7 @@ export interface components {
             confirm_chance: number;
             /**
              * Format: double
-             * @description Expected information about the faults, reckoned on the likeliest sets and the check's four most telling findings.
+             * @description Expected information about the faults, computed on the likeliest sets and the check's four most telling findings.
              */
             gain_bits: number;
             /**
@@ -3345,7 +3345,7 @@ export interface components {
             price?: number;
             /** Format: double */
             minutes?: number;
-            /** @description The part on the yard's shelf that it was taken of; more than lie there are refused (409). */
+            /** @description The part on the yard's inventory that it was taken of; more than lie there are refused (409). */
             stock?: string;
         };
         Isolated: {
@@ -3509,7 +3509,7 @@ export interface components {
             strategy?: components["schemas"]["Strategy"];
             faults?: string[];
             explains_everything?: boolean;
-            /** @description What the kept sum asks. */
+            /** @description What the kept calculator asks. */
             sum?: string;
             figures?: components["schemas"]["Figure"][];
             round?: components["schemas"]["PlantRound"];
@@ -3579,7 +3579,7 @@ export interface components {
             engine: components["schemas"]["Engine"];
             jobs: components["schemas"]["JobCard"][];
             log: components["schemas"]["LogLine"][];
-            /** @description What the model takes for her cooling, and where it comes from. */
+            /** @description What the model takes for its cooling, and where it comes from. */
             facts: components["schemas"]["PlantFact"][];
         };
         JobCard: {
@@ -3600,7 +3600,7 @@ export interface components {
             /** Format: date-time */
             closed_at?: string;
             note?: string;
-            /** @description Wet work that was finished. */
+            /** @description Flush */
             works: components["schemas"]["WorkLine"][];
         };
         JobPage: {
@@ -3773,7 +3773,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The sums. */
+            /** @description The calculators. */
             200: {
                 headers: {
                     [name: string]: unknown;

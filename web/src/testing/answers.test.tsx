@@ -230,13 +230,13 @@ describe("readings", () => {
     expect(say).toHaveTextContent("They show too little raw water.");
     expect(say).toHaveTextContent("It could also be a weak exchanger.");
     expect(say).not.toHaveTextContent("a gauge that reads wrong.");
-    expect(say).toHaveTextContent("cannot show: more heat than she should make");
+    expect(say).toHaveTextContent("cannot show: more heat than it should make");
     expect(screen.getByRole("note")).toHaveTextContent("Was it °F?");
     expect(say).toHaveTextContent("Raw flow about 60 % of healthy, could be 50 to 70.");
     expect(say).toHaveTextContent("Gauge reads 5 K high, give or take 2.");
     expect(say).toHaveTextContent("Not to be judged from these readings: exchanger.");
     expect(say).toHaveTextContent(
-      "The raw water, bucket and watch, at 3000 rev/min: tells too little raw water from more heat than she should make.",
+      "The raw water, bucket and watch, at 3000 rev/min: tells too little raw water from more heat than it should make.",
     );
     expect(say).toHaveTextContent("Compared with a typical engine of this kind.");
     rerender(

@@ -62,7 +62,7 @@ describe("a part in stock", () => {
     );
     expect(screen.getByText("Only listed for pump P95 (on no engine here)")).toBeInTheDocument();
   });
-  it("does not name an engine by her pump again", () => {
+  it("does not name an engine by its pump again", () => {
     const fits = [
       { engine: "e", how: "tried" as const },
       { pump: "P65", how: "measured" as const },
@@ -249,7 +249,7 @@ describe("the form of a part", () => {
     expect(onClose).not.toHaveBeenCalled();
     expect(screen.getByLabelText("Where it lies")).toHaveValue("Drawer 3, left");
   });
-  it("takes a part off the shelf that is not kept any more", async () => {
+  it("takes a part off the inventory that is not kept any more", async () => {
     const { onAct, onClose } = form({ line: line() });
     await tap("Not kept any more");
     expect(onAct.mock.calls[0]?.[0]).toMatchObject({ do: "keep", part: "p", is: { gone: true, label: "Impeller" } });
@@ -295,13 +295,13 @@ describe("which impeller fits", () => {
 });
 
 describe("parts taken for a job", () => {
-  const used = (lines: InventoryLine[], hers: InventoryLine[]) => {
+  const used = (lines: InventoryLine[], fitting: InventoryLine[]) => {
     const onAct = vi.fn();
-    const cache = { shelf: { lines, to_order: [], engines: {}, pumps: {} }, "shelf,e": { lines: hers } };
+    const cache = { shelf: { lines, to_order: [], engines: {}, pumps: {} }, "shelf,e": { lines: fitting } };
     show(<PartsUsed hands={hands()} engine="e" onAct={onAct} />, cache);
     return onAct;
   };
-  it("are those that fit her, with one touch", async () => {
+  it("are those that fit it, with one touch", async () => {
     const onAct = used([], [line({}, { price: 36.9 })]);
     await tap("Take one: Impeller");
     expect(onAct.mock.calls[0]?.[0]).toEqual({

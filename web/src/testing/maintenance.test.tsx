@@ -51,7 +51,7 @@ const trend = (over: Partial<Schemas["TrendView"]> = {}): Schemas["TrendView"] =
   ...over,
 });
 
-describe("words of upkeep", () => {
+describe("words of maintenance", () => {
   it("tell a day as well as a trend can", () => {
     expect(about("2026-06-03")).toBe("early June 2026");
     expect(about("2026-06-15")).toBe("mid June 2026");
@@ -74,7 +74,7 @@ describe("words of upkeep", () => {
   });
 });
 
-describe("a piece of upkeep", () => {
+describe("a maintenance item", () => {
   it("says how pressing it is and which reason wins", () => {
     show(<DueRow engine="e" item={due()} beside={[]} onSay={says()} />);
     const row = screen.getByRole("article", { name: "Change the impeller: soon" });
@@ -148,7 +148,7 @@ describe("a trend", () => {
   });
 });
 
-describe("her hours", () => {
+describe("its hours", () => {
   const view: Schemas["HoursView"] = {
     known: true,
     use_known: true,
@@ -237,7 +237,7 @@ describe("service history", () => {
   });
 });
 
-describe("her twin", () => {
+describe("its sister", () => {
   const engine = (id: string, name: string, kw = 60) =>
     ({ id, name, family: "closed", fuel: "diesel", rated_kw: kw, rated_rpm: 3000 }) as unknown as Schemas["Engine"];
   const of = (value: number) =>
@@ -248,19 +248,19 @@ describe("her twin", () => {
       ],
     }) as unknown as Schemas["ServiceRecord"];
   const yard = (...engines: Schemas["Engine"][]) => ({ craft: [{ engines: engines.map((e) => ({ engine: e })) }] });
-  it("stands beside her with her last figures", () => {
+  it("stands beside it with its last figures", () => {
     show(<Twin engine={engine("a", "Port")} record={of(0.7)} />, {
       yard: yard(engine("a", "Port"), engine("b", "Starboard")),
     });
-    const twin = screen.getByRole("region", { name: "Her twin" });
-    expect(twin).toHaveTextContent("Beside her: Starboard");
+    const twin = screen.getByRole("region", { name: "Sister engine" });
+    expect(twin).toHaveTextContent("Beside it: Starboard");
     expect(within(twin).getByRole("row", { name: /Exchanger 70 ± 2.%, 1 May 2025 never/ })).toBeInTheDocument();
   });
   it("is none where the other engine is of another kind", () => {
     show(<Twin engine={engine("a", "Main")} record={of(0.7)} />, {
       yard: yard(engine("a", "Main"), engine("b", "Generator", 8)),
     });
-    expect(screen.queryByRole("region", { name: "Her twin" })).toBeNull();
+    expect(screen.queryByRole("region", { name: "Sister engine" })).toBeNull();
   });
 });
 
@@ -271,7 +271,7 @@ describe("a season's list", () => {
     year: 2026,
     steps: [
       { id: "a", label: "Drains", why: "they burst", caution: "" },
-      { id: "b", label: "Battery off", why: "nobody starts her", caution: "", by: "Ide", at: "2026-03-01T10:00:00Z" },
+      { id: "b", label: "Battery off", why: "nobody starts it", caution: "", by: "Ide", at: "2026-03-01T10:00:00Z" },
     ],
   }));
   it("is ticked and unticked step by step", async () => {

@@ -134,7 +134,7 @@ describe("a check", () => {
           { id: "cracked", state: "absent" },
         ],
       },
-      "Look at the impeller: Keep: Blades missing",
+      "Look at the impeller: Save: Blades missing",
     );
   });
   it("takes one tap where it settles one thing", async () => {
@@ -169,7 +169,7 @@ describe("closing a job", () => {
     await userEvent.click(button("Not all"));
     await userEvent.click(button("Impeller vanes missing (found)"));
     expect(button("Close the job")).toBeDisabled();
-    await userEvent.type(screen.getByLabelText("Note for the engine's record"), "Owner took her away");
+    await userEvent.type(screen.getByLabelText("Note for the engine's record"), "Owner took it away");
     expect(button("Close the job")).toBeEnabled();
   });
 });

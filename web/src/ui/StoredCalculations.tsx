@@ -23,7 +23,7 @@ export function useFigures(): (figures: Figure[]) => string {
       .join("; ");
 }
 
-/** The sums kept in a job, each to be opened again as it was given. */
+/** The calculators kept in a job, each to be opened again as it was given. */
 export function StoredCalculations({ job, sums }: { job: string; sums: Schemas["StoredCalculation"][] }) {
   const figures = useFigures();
   return (

@@ -86,7 +86,7 @@ export function logWords(line: LogLine, w: Words): string {
     note: () => line.words ?? "",
     round: () =>
       `A round of ${line.round?.readings.length ?? 0} readings at ${line.round?.operation.rpm ?? 0} rev/min${line.words ? ` (${line.words})` : ""}`,
-    baseline: () => `Her healthy readings became her own standard${line.words ? ` (${line.words})` : ""}`,
+    baseline: () => `Its healthy readings became its own baseline${line.words ? ` (${line.words})` : ""}`,
     strip: () => stripWords(line, w),
     wet: () => wetWords(line),
     product: () => "A descaler of the yard's own",

@@ -14,7 +14,7 @@ import { AnswerStrip, AnswerView } from "./AnswerView";
 import { chooseSystem, systems, useSystem } from "../../ui/unitSystem";
 import { unitsOf, type Units } from "../../ui/units";
 
-/** The sums: found by what one wants to know, answered while one types. */
+/** The calculators: found by what one wants to know, answered while one types. */
 export function CalculatorScreen() {
   const { name } = useParams();
   const sums = useCalculators();
@@ -196,7 +196,7 @@ function useWorked(sum: Calculator, sheet: Sheet, units: Units) {
 const noPrint = { "@media print": { display: "none" } };
 const sheetPaper = { bgcolor: "background.paper", borderRadius: 1, px: { xs: 1.25, md: 2 }, py: 1, minWidth: 0 };
 
-/** Opens a sum as it was kept in a job, once. */
+/** Opens a calculator as it was kept in a job, once. */
 function useKeptSum(
   sum: Calculator,
   job: string,

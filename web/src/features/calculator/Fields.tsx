@@ -14,7 +14,7 @@ interface Place {
   onGive: (e: Entry | undefined) => void;
 }
 
-/** The fields of a sum or of a group; those seldom touched wait behind a button. */
+/** The fields of a calculator or of a group; those seldom touched wait behind a button. */
 export function Fields(p: {
   fields: CalculatorField[];
   given: Group;

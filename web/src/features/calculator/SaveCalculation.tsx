@@ -20,7 +20,7 @@ const openJobs = (yard: Schemas["Yard"] | undefined): Open[] =>
     ),
   );
 
-/** Keeps a sum, as it was given, in a job that is open. */
+/** Keeps a calculator, as it was given, in a job that is open. */
 export function SaveCalculation(p: {
   name: string;
   given: Record<string, unknown>;

@@ -4,7 +4,7 @@ import type { CalculatorAnswer, CalculatorField, FieldError, UnitSystem } from "
 import type { Units } from "../../ui/units";
 import { unitFor, type Sheet } from "./sheet";
 
-/** What every field needs to know of the sum it belongs to. */
+/** What every field needs to know of the calculator it belongs to. */
 interface Surroundings {
   sheet: Sheet;
   units: Units;

@@ -8,7 +8,7 @@ export interface Group {
   [field: string]: Entry | undefined;
 }
 
-/** A sum as it stands on this device: what was given, and the unit chosen for a field, by its path without row numbers. */
+/** A calculator as it stands on this device: what was given, and the unit chosen for a field, by its path without row numbers. */
 export interface Sheet {
   given: Group;
   units: Record<string, string>;
@@ -26,14 +26,14 @@ function stored(name: string): Sheet {
   return { given: {}, units: {} };
 }
 
-/** The sheet of a sum; it outlives a reload. */
+/** The sheet of a calculator; it outlives a reload. */
 export function useSheet(name: string) {
   const [sheet, setSheet] = useState(() => stored(name));
   useEffect(() => {
     try {
       localStorage.setItem(shelf(name), JSON.stringify(sheet));
     } catch {
-      // a long table may not fit: the sum works without
+      // a long table may not fit: the calculator works without
     }
   }, [name, sheet]);
   const give = useCallback(

@@ -19,7 +19,7 @@ import { beside, useMaintenance, type OnUpkeep } from "../../ui/maintenance/main
 import { day, wordsOf, type Words } from "../../ui/words";
 import { EngineForm } from "../../ui/engine/EngineForm";
 import { StartJob } from "../../ui/job/StartJob";
-import { JobLine } from "../yard/YardScreen";
+import { JobLine } from "../../ui/job/JobLine";
 
 /** An engine's record: its jobs with their causes, its facts, its circuit, and every change. */
 export function EngineScreen() {
@@ -68,20 +68,20 @@ function WetWorks({ jobs }: { jobs: Schemas["JobCard"][] }) {
   );
 }
 
-/** What the model takes for her, where each figure comes from, and the healthy round that she is held against. */
+/** What the model takes for it, where each figure comes from, and the healthy round that it is held against. */
 function Standing({ page }: { page: Schemas["EnginePage"] }) {
   const list = useCalculators().data?.units;
   const system = useSystem();
   const { engine, facts } = page;
   return (
-    <Box component="section" aria-label="What she should be">
+    <Box component="section" aria-label="Expected values">
       <Typography variant="h2" sx={{ mb: 0.5 }}>
-        What she should be
+        Expected values
       </Typography>
       <Typography sx={{ mb: 1 }}>
         {engine.baseline
-          ? `Her own healthy readings of ${day(engine.baseline.at)} are her standard, ${engine.baseline.by}.`
-          : "Usual for her type. After a good run, make a round of readings her own standard."}
+          ? `Its own healthy readings of ${day(engine.baseline.at)} are the baseline, ${engine.baseline.by}.`
+          : "Usual for its type. After a good run, make a round of readings its own baseline."}
         {engine.baseline?.words && ` ${engine.baseline.words}`}
       </Typography>
       {list &&
@@ -103,7 +103,7 @@ function Standing({ page }: { page: Schemas["EnginePage"] }) {
           </Stack>
         ))}
       <Button component={Link} to={`/engines/${engine.id}/what-if`} sx={{ px: 0, mt: 0.5 }}>
-        What would overheat her?
+        What would overheat it?
       </Button>
     </Box>
   );

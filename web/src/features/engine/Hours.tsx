@@ -6,7 +6,7 @@ import { today, type OnUpkeep } from "../../ui/maintenance/maintenance";
 
 const letters = ["J", "F", "M", "A", "M", "J", "J", "A", "S", "O", "N", "D"];
 
-/** Her hours: what the meter showed, what she has now by her use, and how she is used through the year. */
+/** Its hours: what the meter showed, what it has now by its use, and how it is used through the year. */
 export function Hours({ engine, hours, onSay }: { engine: string; hours: Schemas["HoursView"]; onSay: OnUpkeep }) {
   const [open, setOpen] = useState(false);
   return (

@@ -28,7 +28,7 @@ const measures: Record<string, [string, string]> = {
 };
 const outcomes: Record<string, string> = { cured: "Proved: cured", "not-cured": "Proved: not cured" };
 
-/** A line of her life in words. */
+/** A line of its service history in words. */
 export function serviceWords(l: Line, words: Words, labels: Map<string, string>): string {
   const after = l.label ? `. ${l.label}` : "";
   const [measure, unit] = measures[l.item] ?? [l.item, ""];
@@ -61,7 +61,7 @@ function joined(list: { line: Line; text: string }[]) {
   return out;
 }
 
-/** The engine's life, newest first, year by year; found by words and by kind. */
+/** The engine's service history, newest first, year by year; found by words and by kind. */
 export function ServiceHistory({ record, words }: { record: Schemas["ServiceRecord"]; words: Words }) {
   const [off, setOff] = useState<string[]>([]);
   const [find, setFind] = useState("");
@@ -90,7 +90,12 @@ export function ServiceHistory({ record, words }: { record: Schemas["ServiceReco
             {f.label}
           </Button>
         ))}
-        <TextField size="small" label="Find in the service history" value={find} onChange={(e) => setFind(e.target.value)} />
+        <TextField
+          size="small"
+          label="Find in the service history"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
       </Stack>
       {shown.length === 0 && <Typography>Nothing on record that fits.</Typography>}
       {years.map((y) => (

@@ -11,7 +11,7 @@ type Engine = Schemas["Engine"];
 const alike = (a: Engine, b: Engine) =>
   a.family === b.family && a.fuel === b.fuel && a.rated_kw === b.rated_kw && a.rated_rpm === b.rated_rpm;
 
-/** The engine beside her, alike in kind: her last figures by the other's. */
+/** The engine beside it, alike in kind: its last figures by the other's. */
 export function Twin({ engine, record }: { engine: Engine; record: Schemas["ServiceRecord"] }) {
   const yard = useYard();
   const aboard = yard.data?.craft.find((c) => c.engines.some((e) => e.engine.id === engine.id))?.engines ?? [];
@@ -27,14 +27,14 @@ function Beside({ twin, record }: { twin: Engine; record: Schemas["ServiceRecord
   const cell = (t: Schemas["TrendView"], p?: Schemas["TrendPoint"]) =>
     p ? `${told(t.unit, p.value, p.error)}, ${day(p.at)}` : "never";
   return (
-    <Box component="section" aria-label="Her twin">
+    <Box component="section" aria-label="Sister engine">
       <Typography variant="h2" sx={{ mb: 0.5 }}>
-        Beside her:{" "}
+        Beside it:{" "}
         <Box component={Link} to={`/engines/${twin.id}`} sx={{ color: "inherit", textUnderlineOffset: 4 }}>
           {twin.name}
         </Box>
       </Typography>
-      <PlainTable head={["Last measured", "Her", twin.name]}>
+      <PlainTable head={["Last measured", "Its", twin.name]}>
         <tr>
           <td>Hours today</td>
           <td>{hoursOf(record)}</td>

@@ -49,7 +49,7 @@ function textsOf(is?: Part): Texts {
 /** A figure that is typed and is none, or is below nothing. */
 const bad = (text: string) => text.trim() !== "" && !((numberOf(text) ?? -1) >= 0);
 
-/** A part of the shelf: what it is, where it lies, the least, and which engines and pumps it fits and how that is known. */
+/** A part of the inventory: what it is, where it lies, the least, and which engines and pumps it fits and how that is known. */
 export function PartForm({ line, onAct, onClose }: { line?: InventoryLine; onAct: OnShelf; onClose: () => void }) {
   const theme = useTheme();
   const phone = useMediaQuery(theme.breakpoints.down("sm"));
@@ -72,7 +72,7 @@ export function PartForm({ line, onAct, onClose }: { line?: InventoryLine; onAct
       ...(measures && { impeller: measures }),
       ...(gone && { gone }),
     };
-    const say = gone ? `${is.label}: not kept any more` : `${is.label} kept`;
+    const say = gone ? `${is.label}: no longer stocked` : `${is.label} saved`;
     void onAct({ do: "keep", ...begun, is }, say).then((done) => done && onClose());
   };
   return (
@@ -131,7 +131,7 @@ function Pair({ children }: { children: React.ReactNode }) {
   return <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr 1fr" } }}>{children}</Box>;
 }
 
-/** The piece of upkeep that uses the part: when it falls due the part is wanted. */
+/** The maintenance item that uses the part: when it falls due the part is wanted. */
 function UsedFor({ value, onChange }: { value: string; onChange: (e: { target: { value: string } }) => void }) {
   const list = useCatalogue().data?.upkeep;
   return (

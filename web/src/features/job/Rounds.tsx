@@ -74,7 +74,7 @@ export function Rounds({ page, words }: { page: JobPage; words: Words }) {
           )}
           <Stack direction="row" sx={{ flexWrap: "wrap", gap: 1 }}>
             <Button component={Link} to={whatIf(page)} sx={{ px: 0 }}>
-              What would overheat her?
+              What would overheat it?
             </Button>
             <Button onClick={() => setAsking(true)} sx={{ px: 0 }}>
               Save as healthy baseline

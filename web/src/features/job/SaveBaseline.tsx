@@ -26,7 +26,7 @@ export function SaveBaseline({ page, onClose }: { page: JobPage; onClose: () => 
   const keep = async () => {
     try {
       const entry = await keepBaseline(page.engine.id, page.card.id, chosen, words.trim());
-      kept("Her own standard from now on", () => void undo(entry).then(() => kept("Taken back"), failed));
+      kept("Healthy baseline from now on", () => void undo(entry).then(() => kept("Taken back"), failed));
       onClose();
     } catch (e) {
       if (e instanceof Refused) setRefused(e.problem.errors?.[0]?.say ?? e.problem.detail);
@@ -36,12 +36,12 @@ export function SaveBaseline({ page, onClose }: { page: JobPage; onClose: () => 
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="standard-title">
       <DialogTitle id="standard-title" component="h2">
-        Her own standard
+        Healthy baseline
       </DialogTitle>
       <DialogContent>
         <Stack sx={{ gap: 1.5 }}>
           <Typography>
-            Read in health, after a good run. From then on what she should read comes from herself, and smaller changes
+            Read in health, after a good run. From then on what it should read comes from itself, and smaller changes
             show. A round at idle and one near full speed tell most together.
           </Typography>
           {page.engine.baseline && (
@@ -61,7 +61,7 @@ export function SaveBaseline({ page, onClose }: { page: JobPage; onClose: () => 
           ))}
           {refused && <Alert severity="warning">{refused}</Alert>}
           {refused && (
-            <TextField label="Why she is well all the same" value={words} onChange={(e) => setWords(e.target.value)} />
+            <TextField label="Why it is well all the same" value={words} onChange={(e) => setWords(e.target.value)} />
           )}
         </Stack>
       </DialogContent>

@@ -80,7 +80,7 @@ export function PrimeClock({
           </Typography>
           <Typography sx={{ fontSize: "1.1rem", mt: 1 }}>
             {begun === undefined
-              ? "Press as she starts, about 1000 rev/min. Somebody looks at the outlet."
+              ? "Press as it starts, about 1000 rev/min. Somebody looks at the outlet."
               : late
                 ? "No water within 30 seconds: the impeller runs dry."
                 : "seconds left"}
@@ -88,7 +88,7 @@ export function PrimeClock({
         </Box>
         {begun === undefined ? (
           <Button variant="contained" onClick={() => setBegun(performance.now())} sx={{ ...big, ...inverse(water) }}>
-            She is running
+            Engine running
           </Button>
         ) : (
           <Stack sx={{ gap: 1.5 }}>

@@ -13,7 +13,7 @@ import { useSystem } from "../../ui/unitSystem";
 import { clockTime, shown, unitsOf, type Units } from "../../ui/units";
 import { wordsOf, type Words } from "../../ui/words";
 
-/** What would overheat her: speed, sea, load and faults to slide, and what is left before the alarm. */
+/** What would overheat it: speed, sea, load and faults to slide, and what is left before the alarm. */
 export function WhatIfScreen() {
   const { id = "" } = useParams();
   const engine = useEngine(id);
@@ -93,7 +93,7 @@ function WhatIf(p: { catalogue: Catalogue; page: Schemas["EnginePage"]; units: U
       <Button component={Link} to={home} sx={{ px: 0 }}>
         ← {craft.name}, {engine.name}
       </Button>
-      <Typography variant="h1">What would overheat her?</Typography>
+      <Typography variant="h1">What would overheat it?</Typography>
       <Typography sx={{ color: "text.secondary" }}>
         {comparisonWords({ kind: engine.baseline ? "baseline" : "type", at: engine.baseline?.at, rounds: [] })}
       </Typography>
@@ -125,7 +125,7 @@ function Headline(p: { limits: Schemas["PlantLimits"]; units: Units; system: Uni
   const { water } = useTheme();
   const over = l.is.boils || l.margin_k <= 0;
   const margin = shown(p.units, p.system, Math.abs(l.margin_k), "K");
-  const headline = l.is.boils ? "She boils" : `${margin} ${over ? "past" : "under"} the alarm`;
+  const headline = l.is.boils ? "It boils" : `${margin} ${over ? "past" : "under"} the alarm`;
   return (
     <Box
       sx={{
@@ -169,8 +169,8 @@ function Answer(p: { limits: Schemas["PlantLimits"]; at: Case; units: Units; sys
       l.sea_c === undefined ? "no sea is warm enough" : l.sea_c <= 0 ? "any" : text(l.sea_c, "degC"),
     ],
     [
-      "Speed from which she overheats",
-      l.rpm === undefined ? "none that she reaches" : `${Math.round(l.rpm / 10) * 10} rev/min`,
+      "Speed from which it overheats",
+      l.rpm === undefined ? "none that it reaches" : `${Math.round(l.rpm / 10) * 10} rev/min`,
     ],
     ["Spare heat capacity", over ? "none" : spare(l.spare)],
     ["Cooling margin used", `${Math.round(100 * l.gone)} %`],
@@ -256,7 +256,7 @@ function Sliders(p: {
         onChange={(load) => set({ load })}
       />
       <Slide
-        label="Her alarm sounds at"
+        label="Its alarm sounds at"
         value={at.alarmC}
         text={text(at.alarmC)}
         least={engine.thermostat_c + 4}

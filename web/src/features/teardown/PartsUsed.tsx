@@ -85,22 +85,23 @@ export function PartsUsed({ hands, engine, onAct }: { hands: Teardown; engine: s
   );
 }
 
-/** Parts on the yard's shelf, those that fit this engine first, taken with one touch and counted down there. */
+/** Parts on the yard's inventory, those that fit this engine first, taken with one touch and counted down there. */
 function FromShelf({ engine, onAct }: { engine: string; onAct: Act }) {
   const [find, setFind] = useState("");
   const words = find.trim().toLowerCase();
   const searching = words.length > 1;
-  const hers = useInventoryFor(engine).data?.lines ?? [];
+  const fitting = useInventoryFor(engine).data?.lines ?? [];
   const all = useInventory(searching).data?.lines ?? [];
   const found = searching
     ? all.filter(
-        (l) => !hers.some((h) => h.id === l.id) && `${l.is.label} ${l.is.number ?? ""}`.toLowerCase().includes(words),
+        (l) =>
+          !fitting.some((h) => h.id === l.id) && `${l.is.label} ${l.is.number ?? ""}`.toLowerCase().includes(words),
       )
     : [];
   return (
     <Box component="section" aria-label="From stock" sx={{ my: 1 }}>
-      {hers.length > 0 && <Typography variant="h3">In stock for this engine</Typography>}
-      {hers.map((l) => (
+      {fitting.length > 0 && <Typography variant="h3">In stock for this engine</Typography>}
+      {fitting.map((l) => (
         <OneOfShelf key={l.id} line={l} onAct={onAct} />
       ))}
       <TextField
@@ -119,7 +120,7 @@ function FromShelf({ engine, onAct }: { engine: string; onAct: Act }) {
   );
 }
 
-/** A part of the shelf: one piece with one touch, or so much of what is counted in litres and the like. */
+/** A part of the inventory: one piece with one touch, or so much of what is counted in litres and the like. */
 function OneOfShelf({ line: { id, is, have }, onAct }: { line: InventoryLine; onAct: Act }) {
   const [much, setMuch] = useState("1");
   const quantity = is.unit ? (numberOf(much) ?? 0) : 1;

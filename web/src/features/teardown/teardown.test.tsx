@@ -174,7 +174,7 @@ describe("before the start", () => {
     const list = screen.getByRole("region", { name: "Before the start" });
     expect(within(list).getByRole("status")).toHaveTextContent("Not ready: 3 things open");
     expect(within(list).getByText("seacock shut, by Ide")).toBeInTheDocument();
-    expect(screen.getByRole("button", { name: "She is started" })).toBeDisabled();
+    expect(screen.getByRole("button", { name: "Engine started" })).toBeDisabled();
     await tap("Confirm: Seacock open");
     expect(onAct).toHaveBeenLastCalledWith({ do: "lift", item: "seacock" }, "Seacock open");
     await tap("Confirm: Blower");
@@ -194,11 +194,11 @@ describe("before the start", () => {
       "Passed over: Every part back",
     );
   });
-  it("lets her be started once all is so", async () => {
+  it("lets it be started once all is so", async () => {
     const onAct = acts();
     const conditions = [condition({ ok: true, why: "" })];
     show(<StartList page={jobOf({ hands: hands({ conditions, ready: true }) })} onAct={onAct} onPane={vi.fn()} />);
-    await tap("She is started");
+    await tap("Engine started");
     expect(onAct).toHaveBeenCalledWith({ do: "start" }, "Started");
   });
 });

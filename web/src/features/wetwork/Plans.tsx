@@ -122,13 +122,13 @@ export function FlushPlanner({ page, words, refused, onPlan }: Props) {
         label="Water from"
         options={[
           ["hose", "a hose, engine stopped"],
-          ["engine", "her own pump, running"],
+          ["engine", "its own pump, running"],
         ]}
         chosen={[source]}
         onToggle={setSource}
       />
       <Choices
-        label="How she stands"
+        label="Before the flush"
         options={options}
         chosen={flags as never[]}
         onToggle={(f) => setFlags(toggle(flags, f))}

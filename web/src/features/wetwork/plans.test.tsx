@@ -39,7 +39,7 @@ const tap = (name: string | RegExp) => userEvent.click(screen.getByRole("button"
 const type = (label: string, v: string) => userEvent.type(screen.getByLabelText(label, { exact: true }), v);
 
 describe("the planners", () => {
-  it("say how she stands before a flush; nothing is taken as done that was not tapped", async () => {
+  it("say how it stands before a flush; nothing is taken as done that was not tapped", async () => {
     const onPlan = plan(FlushPlanner, ["hose water floods the cylinders"]);
     expect(screen.getByRole("alert")).toHaveTextContent("Hose water floods the cylinders.");
     await tap("sand");

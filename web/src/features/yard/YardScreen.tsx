@@ -1,15 +1,14 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
-import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useCatalogue, useYard } from "../../api/queries";
 import { Loaded } from "../../ui/Loaded";
 import { ImportJob } from "./ImportJob";
-import { StateShape } from "../../ui/StateShape";
-import { day, lower, minutes, wordsOf, type Words } from "../../ui/words";
+import { wordsOf, type Words } from "../../ui/words";
 import { CraftForm } from "./CraftForm";
 import { EngineForm } from "../../ui/engine/EngineForm";
+import { JobLine } from "../../ui/job/JobLine";
 import { StartJob } from "../../ui/job/StartJob";
 
 type CraftCard = Schemas["CraftCard"];
@@ -178,53 +177,5 @@ function EngineRow({ card, craft, words }: { card: Schemas["EngineCard"]; craft:
       ))}
       {starting && <StartJob engine={engine} craft={craft} onClose={() => setStarting(false)} />}
     </Stack>
-  );
-}
-
-/** A job in one line: what is seen, how far it is. */
-export function JobLine({ job, words }: { job: Schemas["JobCard"]; words: Words }) {
-  const { water } = useTheme();
-  const complaint = job.complaint.map((f, i) => (i ? lower(words.finding(f)) : words.finding(f))).join(", ");
-  const cause = job.faults.map(words.fault).join(" and ");
-  const progress = job.closed
-    ? cause || "No cause named"
-    : cause
-      ? `Found: ${lower(cause)}`
-      : job.checks > 0
-        ? "Being traced"
-        : "Nothing looked at yet";
-  return (
-    <Button
-      component={Link}
-      to={`/jobs/${job.id}`}
-      fullWidth
-      sx={{
-        px: 0,
-        py: 1,
-        gap: 1.5,
-        color: "text.primary",
-        textAlign: "left",
-        justifyContent: "flex-start",
-        borderTop: 1,
-        borderColor: "divider",
-        borderRadius: 0,
-        fontWeight: 400,
-      }}
-    >
-      <StateShape
-        state={job.faults.length > 0 ? (job.closed ? "clear" : "found") : job.checks > 0 ? "suspect" : "untouched"}
-      />
-      <Box sx={{ flex: 1, minWidth: 0 }}>
-        <Typography sx={{ lineHeight: 1.25 }}>{complaint || job.words || "No complaint yet"}</Typography>
-        <Typography variant="body2" sx={{ color: "text.secondary", lineHeight: 1.35 }}>
-          <Box component="span" sx={{ fontWeight: 650, color: cause && !job.closed ? water.found : "text.primary" }}>
-            {progress}
-          </Box>
-          {". "}
-          {day(job.opened_at)}, {job.opened_by}
-          {job.checks > 0 && `. ${job.checks} ${job.checks === 1 ? "check" : "checks"}, ${minutes(job.minutes)}`}
-        </Typography>
-      </Box>
-    </Button>
   );
 }

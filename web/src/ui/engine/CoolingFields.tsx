@@ -11,10 +11,10 @@ const sources: Record<Schemas["FactSource"], string> = {
   given: "you gave it",
   usual: "usual",
   reckoned: "reckoned",
-  baseline: "from her own healthy round",
+  baseline: "from its own healthy round",
 };
 
-/** What is known of her cooling: every figure with where it comes from; what is typed takes the place of the usual one. */
+/** What is known of its cooling: every figure with where it comes from; what is typed takes the place of the usual one. */
 export function CoolingFields(p: {
   engine: PlantEngine | undefined;
   cooling: Cooling;
@@ -214,7 +214,7 @@ function ExchangerFields(p: { cooling: Cooling; wrong: Map<string, string>; onCh
       </Stack>
       {way === "unknown" && (
         <Typography variant="body2" sx={{ color: "text.secondary" }}>
-          The usual one for her power stands, until a round of hers in health is made her own standard.
+          The usual one for its power stands, until a round of its own in health is made its own baseline.
         </Typography>
       )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "1fr 1fr 1fr" }, gap: 1.5, mt: 1 }}>

@@ -195,7 +195,7 @@ function FamilyAndFuel(p: {
   );
 }
 
-/** The engine as the model is asked about her, once her power and speed will do. */
+/** The engine as the model is asked about it, once its power and speed will do. */
 function askedIn(d: Draft, numbers: (keyof typeof limits)[]): PlantEngine | undefined {
   if (numbers.some((k) => wrongIn(k, d[k]))) return undefined;
   const figure = (k: keyof typeof limits) => Number(d[k].replace(",", "."));

@@ -45,7 +45,7 @@ export function StartList({ page, onAct, onPane }: { page: JobPage; onAct: Act; 
         onClick={() => onAct({ do: "start" }, "Started")}
         sx={{ minHeight: 64, fontSize: "1.15rem" }}
       >
-        She is started
+        Engine started
       </Button>
     </Stack>
   );

@@ -7,7 +7,7 @@ import { day, lower } from "../words";
 import { DueMark } from "./DueMark";
 import { daysOn, stateWords, today, type DueItem, type OnUpkeep } from "./maintenance";
 
-/** A piece of upkeep: how pressing, when, why; begun, put down as done, or put off with a reason. */
+/** A maintenance item: how pressing, when, why; begun, put down as done, or put off with a reason. */
 export function DueRow(p: {
   engine: string;
   item: DueItem;

@@ -20,7 +20,7 @@ export type OnUpkeep = (
   label: string,
 ) => void;
 
-/** Keeps what is said of an engine's upkeep, with a way back; asks once for the name that stands beside it. */
+/** Keeps what is said of an engine's maintenance, with a way back; asks once for the name that stands beside it. */
 export function useMaintenance() {
   const { undo } = useSave();
   const { noteUpkeep } = useKeepUp();

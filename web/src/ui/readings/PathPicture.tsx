@@ -20,8 +20,8 @@ interface Point {
 
 type Carried = PlantRound["readings"] | undefined;
 
-/** The temperature in flow order: at each place what was found, on the band in which it should be; and what her healthy
- * round and her twin's come to here. */
+/** The temperature in flow order: at each place what was found, on the band in which it should be; and what its healthy
+ * round and its sister's come to here. */
 export function PathPicture(p: {
   round: PlantRound;
   should: PlantReading[];
@@ -99,8 +99,8 @@ export function PathPicture(p: {
       <Typography variant="body2" sx={{ color: "text.secondary" }}>
         Dashed raw water, full line coolant. A round mark lies in the band where a healthy engine reads; a square on its
         corner does not.
-        {points.some((q) => q.baseline !== undefined) && " An upright stroke: her own healthy readings, brought here."}
-        {points.some((q) => q.twin !== undefined) && " An open triangle: her twin, the same day, brought here."}
+        {points.some((q) => q.baseline !== undefined) && " An upright stroke: its own healthy readings, brought here."}
+        {points.some((q) => q.twin !== undefined) && " An open triangle: its sister, the same day, brought here."}
       </Typography>
     </Box>
   );
@@ -108,7 +108,7 @@ export function PathPicture(p: {
 
 const short = (label: string) => (label.length > 17 ? `${label.slice(0, 16)}…` : label);
 
-/** One place: its band, her healthy reading, her twin's, and what was found. */
+/** One place: its band, its healthy reading, its sister's, and what was found. */
 function Row({ point: q, x, y }: { point: Point; x: (v: number) => number; y: number }) {
   const { water, palette } = useTheme();
   const off = Math.abs(q.found - q.should) > q.spread;

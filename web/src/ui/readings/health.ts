@@ -10,7 +10,7 @@ export const patternWords: Record<string, string> = {
   "coolant-flow-low": "too little coolant flow",
   "thermostat-late": "a thermostat that opens late or too little",
   "thermostat-open": "a thermostat that hangs open",
-  "heat-high": "more heat than she should make",
+  "heat-high": "more heat than it should make",
   "gauge-off": "a gauge that reads wrong",
   "raw-water-lost": "raw water lost before the elbow",
 };
@@ -55,5 +55,5 @@ export function nextReadingWords(t: Schemas["NextReading"], rpm: number | undefi
 export function comparisonWords(s: Schemas["PlantComparison"]): string {
   if (s.kind === "baseline") return `Compared with its own healthy baseline${s.at ? ` of ${day(s.at)}` : ""}.`;
   if (s.kind === "twin") return `Compared with its sister, ${s.name ?? "the other engine"}, read the same day.`;
-  return "Compared with a typical engine of this kind. A healthy round of her own would tell more.";
+  return "Compared with a typical engine of this kind. A healthy round of its own would tell more.";
 }

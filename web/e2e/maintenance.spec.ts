@@ -47,7 +47,7 @@ test("a part from order to receipt, use and order again", async ({ page }, info)
   const craft = nameFor(info, "Partner");
   const engine = await craftOf(page, craft);
   const label = `Impeller for ${craft}`;
-  // the engine's pump by its plate: what fits the pump fits her
+  // the engine's pump by its plate: what fits the pump fits it
   await open(page, `/engines/${engine}`);
   await page.getByRole("button", { name: "Change facts" }).click();
   await page.getByRole("combobox", { name: "Raw-water pump" }).fill(`RX 7 ${craft}`);

@@ -44,7 +44,7 @@ test("a round of readings is taken, judged beside what it should be, and moves t
   await expect(kept).toContainText("None yet.");
 });
 
-test("a healthy round becomes her standard, a surface reading is set right, and what would overheat her is slid", async ({
+test("a healthy round becomes its baseline, a surface reading is set right, and what would overheat it is slid", async ({
   page,
 }, info) => {
   const craft = nameFor(info, "Standard");
@@ -52,7 +52,7 @@ test("a healthy round becomes her standard, a surface reading is set right, and 
   // set-up: the usual figures with their sources, one of them changed
   await page.getByRole("region", { name: craft }).getByRole("link", { name: /^Main/ }).click();
   await page.getByRole("button", { name: "Facts", exact: true }).click();
-  await expect(page.getByRole("region", { name: "What she should be" })).toContainText("usual for her type");
+  await expect(page.getByRole("region", { name: "Expected values" })).toContainText("usual for its type");
   await page.getByRole("button", { name: "Change facts" }).click();
   const form = page.getByRole("dialog");
   await form.getByRole("button", { name: "Enter my own figures" }).click();
@@ -72,7 +72,7 @@ test("a healthy round becomes her standard, a surface reading is set right, and 
     await form.getByLabel(label).fill(v);
   await expect(form).toContainText("from the stack: 72 tubes of 8 mm");
   await form.getByRole("button", { name: "Save" }).click();
-  const should = page.getByRole("region", { name: "What she should be" });
+  const should = page.getByRole("region", { name: "Expected values" });
   await expect(should).toContainText("as you gave it");
   await expect(should).toContainText("62.0 L/min");
 
@@ -115,14 +115,14 @@ test("a healthy round becomes her standard, a surface reading is set right, and 
   await expect(page.getByRole("region", { name: "What was read" })).toContainText("last 86.5");
   await page.goto(job);
   await part(page, "Log");
-  await kept.getByRole("link", { name: "What would overheat her?" }).click();
+  await kept.getByRole("link", { name: "What would overheat it?" }).click();
   const left = page.getByRole("region", { name: "What is left" });
   await expect(page.getByRole("status").filter({ hasText: "below the alarm" })).toBeVisible();
   await expect(left).toContainText(/From losing the raw water to the alarm.*min/);
   await page.getByLabel("Put a fault on").click();
   await page.getByRole("option", { name: "Exchanger tubes scaled" }).click();
   await page.getByRole("slider", { name: "Exchanger tubes scaled" }).press("End");
-  await expect(page.getByRole("status").filter({ hasText: "She boils" })).toBeVisible();
+  await expect(page.getByRole("status").filter({ hasText: "It boils" })).toBeVisible();
   await page.getByRole("button", { name: "Without: Exchanger tubes scaled" }).click();
   await page.getByRole("button", { name: "Out of gear" }).click();
   await expect(page.getByRole("status").filter({ hasText: "below the alarm" })).toBeVisible();

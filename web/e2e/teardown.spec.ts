@@ -63,7 +63,7 @@ test("an impeller change with a blade unaccounted for, from seacock shut to star
   // neither started nor closed
   await step(page, "Start");
   await expect(page.getByRole("status").filter({ hasText: "Not ready" })).toBeVisible();
-  await expect(page.getByRole("button", { name: "She is started" })).toBeDisabled();
+  await expect(page.getByRole("button", { name: "Engine started" })).toBeDisabled();
   await page.goto(job);
   await expect(banner).toContainText("SEACOCK SHUT");
   await part(page, "Next");
@@ -73,7 +73,7 @@ test("an impeller change with a blade unaccounted for, from seacock shut to star
     .click();
   const close = page.getByRole("dialog");
   await expect(close).toContainText("1.50 of a blade unaccounted for");
-  await close.getByLabel("Note for the engine's record").fill("Left as she is");
+  await close.getByLabel("Note for the engine's record").fill("Left as it is");
   await close.getByRole("button", { name: "Not all" }).click();
   await expect(close.getByRole("button", { name: "Close the job" })).toBeDisabled();
   await close.getByRole("button", { name: "Go on looking" }).click();
@@ -120,7 +120,7 @@ test("an impeller change with a blade unaccounted for, from seacock shut to star
   await expect(touches).toHaveCount(0);
   await expect(list.getByRole("status")).toContainText("Ready to start");
   await expect(banner).toHaveCount(0);
-  await tap(page, "She is started");
+  await tap(page, "Engine started");
   await expect(list).toContainText("Last started");
   await expect(list.getByRole("status")).toContainText("Not ready"); // the next start is looked at afresh
   // passing over takes words
@@ -136,7 +136,9 @@ test("an impeller change with a blade unaccounted for, from seacock shut to star
   expect(kept.findings.find((f) => f.id === "blades-missing")?.q).toBe(1);
 });
 
-test("tasks and methods: a task copied and changed, a school chosen, and both stand in a job", async ({ page }, info) => {
+test("tasks and methods: a task copied and changed, a school chosen, and both stand in a job", async ({
+  page,
+}, info) => {
   const craft = nameFor(info, "Book");
   await engineOf(page, craft);
   await page.goto("/");

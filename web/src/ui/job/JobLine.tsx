@@ -1,0 +1,54 @@
+import { Box, Button, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import { StateShape } from "../StateShape";
+import { day, lower, minutes, type Words } from "../words";
+
+/** A job in one line: what is seen, how far it is. */
+export function JobLine({ job, words }: { job: Schemas["JobCard"]; words: Words }) {
+  const { water } = useTheme();
+  const complaint = job.complaint.map((f, i) => (i ? lower(words.finding(f)) : words.finding(f))).join(", ");
+  const cause = job.faults.map(words.fault).join(" and ");
+  const progress = job.closed
+    ? cause || "No cause named"
+    : cause
+      ? `Found: ${lower(cause)}`
+      : job.checks > 0
+        ? "Being traced"
+        : "Nothing looked at yet";
+  return (
+    <Button
+      component={Link}
+      to={`/jobs/${job.id}`}
+      fullWidth
+      sx={{
+        px: 0,
+        py: 1,
+        gap: 1.5,
+        color: "text.primary",
+        textAlign: "left",
+        justifyContent: "flex-start",
+        borderTop: 1,
+        borderColor: "divider",
+        borderRadius: 0,
+        fontWeight: 400,
+      }}
+    >
+      <StateShape
+        state={job.faults.length > 0 ? (job.closed ? "clear" : "found") : job.checks > 0 ? "suspect" : "untouched"}
+      />
+      <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Typography sx={{ lineHeight: 1.25 }}>{complaint || job.words || "No complaint yet"}</Typography>
+        <Typography variant="body2" sx={{ color: "text.secondary", lineHeight: 1.35 }}>
+          <Box component="span" sx={{ fontWeight: 650, color: cause && !job.closed ? water.found : "text.primary" }}>
+            {progress}
+          </Box>
+          {". "}
+          {day(job.opened_at)}, {job.opened_by}
+          {job.checks > 0 && `. ${job.checks} ${job.checks === 1 ? "check" : "checks"}, ${minutes(job.minutes)}`}
+        </Typography>
+      </Box>
+    </Button>
+  );
+}
