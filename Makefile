@@ -3,7 +3,7 @@
 # make build  makes bin/hevrin
 VERSION := 0.1.0
 GO_SOURCES := $(shell find api app cmd core demo live reports server simulator store web/embed.go -name '*.go' -o -name '*.sql' -o -name "*.yaml" -o -name "*.json") go.mod go.sum
-WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/vite.config.ts web/tsconfig.json
+WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/vite.config.ts web/precompress.ts web/tsconfig.json
 E2E_SOURCES := $(shell find web/e2e -type f) web/playwright.config.ts
 MODULES := web/node_modules/.ready
 DIST := web/dist/index.html

@@ -3759,6 +3759,13 @@ type Question struct {
 	Strategy *Strategy `json:"strategy,omitempty"`
 }
 
+// RecordChange defines model for RecordChange.
+type RecordChange struct {
+	EntryId     string      `json:"entry_id"`
+	SubjectId   string      `json:"subject_id"`
+	SubjectKind SubjectKind `json:"subject_kind"`
+}
+
 // RecordingAct Begin or end to record the engine's feed. A logger's file is taken by its own address.
 type RecordingAct struct {
 	Do RecordingVerb `json:"do"`
@@ -4735,6 +4742,12 @@ type GetCalendarParams struct {
 	Engine *ID    `form:"engine,omitempty" json:"engine,omitempty"`
 }
 
+// GetChangesParams defines parameters for GetChanges.
+type GetChangesParams struct {
+	// LastEventID The last number that was heard; left out: from now on.
+	LastEventID *int64 `json:"Last-Event-ID,omitempty"`
+}
+
 // GetDueParams defines parameters for GetDue.
 type GetDueParams struct {
 	// Days How far ahead; 365 when left out.
@@ -4862,6 +4875,9 @@ type ServerInterface interface {
 	// GetCatalogue Everything that the trade knows, enough to recompute every probability of /diagnose
 	// (GET /catalogue)
 	GetCatalogue(ctx *echo.Context) error
+	// GetChanges What is added to the record, as it is added; a stream of events with the number of each
+	// (GET /changes)
+	GetChanges(ctx *echo.Context, params GetChangesParams) error
 	// GetCraft A craft with its log
 	// (GET /craft/{craft_id})
 	GetCraft(ctx *echo.Context, craftId CraftID) error
@@ -5084,6 +5100,35 @@ func (w *ServerInterfaceWrapper) GetCatalogue(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetCatalogue(ctx)
+	return err
+}
+
+// GetChanges converts echo context to params.
+func (w *ServerInterfaceWrapper) GetChanges(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetChangesParams
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "Last-Event-ID" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Last-Event-ID")]; found {
+		var LastEventID int64
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Last-Event-ID, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Last-Event-ID", valueList[0], &LastEventID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "integer", Format: "int64"})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Last-Event-ID: %s", err))
+		}
+
+		params.LastEventID = &LastEventID
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetChanges(ctx, params)
 	return err
 }
 
@@ -5849,6 +5894,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/engines/:engine_id", wrapper.PutEngine, options.OperationMiddlewares["putEngine"]...)
 	router.GET(options.BaseURL+"/engines/:engine_id/record", wrapper.GetServiceRecord, options.OperationMiddlewares["getServiceRecord"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id/entries/:entry_id", wrapper.PutEngineEntry, options.OperationMiddlewares["putEngineEntry"]...)
+	router.GET(options.BaseURL+"/changes", wrapper.GetChanges, options.OperationMiddlewares["getChanges"]...)
 	router.GET(options.BaseURL+"/due", wrapper.GetDue, options.OperationMiddlewares["getDue"]...)
 	router.GET(options.BaseURL+"/due.csv", wrapper.GetDueCSV, options.OperationMiddlewares["getDueCSV"]...)
 	router.GET(options.BaseURL+"/calendar.ics", wrapper.GetCalendar, options.OperationMiddlewares["getCalendar"]...)
@@ -6136,6 +6182,74 @@ type GetCataloguedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCataloguedefaultApplicationProblemPlusJSONResponse) VisitGetCatalogueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetChangesRequestObject struct {
+	Params GetChangesParams
+}
+
+type GetChangesResponseObject interface {
+	VisitGetChangesResponse(w http.ResponseWriter) error
+}
+
+type GetChanges200TexteventStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetChanges200TexteventStreamResponse) VisitGetChangesResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/event-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	flusher, ok := w.(http.Flusher)
+	if !ok {
+		// If w doesn't support flushing, fall back to io.Copy.
+		_, err := io.Copy(w, response.Body)
+		return err
+	}
+	// text/event-stream messages are typically small; use a
+	// modest buffer and flush after each chunk so clients see
+	// events immediately instead of waiting on OS buffering.
+	buf := make([]byte, 4096)
+	for {
+		n, err := response.Body.Read(buf)
+		if n > 0 {
+			if _, writeErr := w.Write(buf[:n]); writeErr != nil {
+				return writeErr
+			}
+			flusher.Flush()
+		}
+		if err != nil {
+			if err == io.EOF {
+				return nil
+			}
+			return err
+		}
+	}
+}
+
+type GetChangesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetChangesdefaultApplicationProblemPlusJSONResponse) VisitGetChangesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8031,6 +8145,9 @@ type StrictServerInterface interface {
 	// GetCatalogue Everything that the trade knows, enough to recompute every probability of /diagnose
 	// (GET /catalogue)
 	GetCatalogue(ctx context.Context, request GetCatalogueRequestObject) (GetCatalogueResponseObject, error)
+	// GetChanges What is added to the record, as it is added; a stream of events with the number of each
+	// (GET /changes)
+	GetChanges(ctx context.Context, request GetChangesRequestObject) (GetChangesResponseObject, error)
 	// GetCraft A craft with its log
 	// (GET /craft/{craft_id})
 	GetCraft(ctx context.Context, request GetCraftRequestObject) (GetCraftResponseObject, error)
@@ -8360,6 +8477,31 @@ func (sh *strictHandler) GetCatalogue(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetCatalogueResponseObject); ok {
 		return validResponse.VisitGetCatalogueResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetChanges operation middleware
+func (sh *strictHandler) GetChanges(ctx *echo.Context, params GetChangesParams) error {
+	var request GetChangesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetChanges(ctx.Request().Context(), request.(GetChangesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetChanges")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetChangesResponseObject); ok {
+		return validResponse.VisitGetChangesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -9892,407 +10034,410 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L39kty2ki/4Kojee8NWDNVqybLvOa3Y2JAly5Yt2xrJPo6NkbcGRaKKUJEADYBdqnHoOfY1dl/h7ott",
-	"IBMAWVUgCVZXy+fO/GN3q0F8JBKJRH788s+LXNaNFEwYfXH950VDFa2ZYQp+e1oyWtgfCqZzxRvDpbi4",
-	"vvhObsmKKkLtn5+QL776kmxLJkjFVobI1lxeZBfcNvyjZWp3kV0IWrOL64uC7vRFdqHzktUUu13RtjIX",
-	"11989WV2UdMPvG5r+9tXV9lFzQX+epVdmF1jO+DCsDVTFx8/ZhfPFF2Zl89tNzBWQ03ZDZXbvy54cZFd",
-	"KPZHyxUrLq6Nall/+P+m2Ori+uJ/e9DR4AH+VT94+RxG+UasuWCDwzD481nGMWo3MoxRuzOM8r1cDo7x",
-	"Xi7PMMKvgiMjxfa/hT+m9mi7ervThtUXH23XiulGCs2g+9dKLitW2x9zKQwTxv5Im6biObVs+qDBFv/y",
-	"Xlue/TNxUN8vjLjP9b+V1JAt1WSrpFgTKgqytf9kJCnkJaze9QJHJ8+ZxiOlZMOU4TjxnLa2P6SRYTX8",
-	"4NhbG8XF+uJj4HeqFN3Z33kRbVbRJauif6m5aA2OuJKqpsYeP9kuK3YRehdtvbSHKbsQjBUzZ7Qtd5F2",
-	"H/vs828XwE84yW5KfrisowV293sYRS7fs9zYYZ7mvECWZcLKgn+7aEqpm1IqntseuMEfdFutaA0/2vXC",
-	"DzRnBn4od4WSeVnBR90o3eKeVlTVr7hgx/tFTSINh/eiqWjOJhkPGlkeMrLpdbOUsmJUHJEWO83s/DoS",
-	"w7dRMgq9ZSrCjVKsKp7jkd1n9xdcFFysNWkU00wYYiyzF5IIachaEiPXzJRMgbD3bDO2wmdurBg35fZg",
-	"/9EykbPYVOwloXECppSakZVsRUGWlsJky01JTMlqOJLQaMsUg3lWUm5YQVZSkR0zc6bqpxObbSGRUw5m",
-	"aeeUwSSo2BFpiUPgfiMV05aOckmXFbNTFOTq8uGXlx0fhW22/NuKyKX7tpRbQZY7QoluFYOlwWBy5brm",
-	"FTc7cnX59y+JVKSWiu0tePJIC/bBLPKS5ZvIHnxzw9SOwF+RxiXVRMuamdJuAlz9RhLNjKlYRriwW0Kk",
-	"KpiyM7S/aKOoYetd8jb8xD6YZ3bE2GyBvgunPxzO9nWPIHIF+4E7IVujeeEY6NJJi4mTLVtjib0vIMfm",
-	"/TN+EJu1aitWLGQbmTOs1HE5dfwrVyummOOqbbmz/5hMvjd2rJ/b6IHTLHbmfykZqfiGVZxpY/dSJw8G",
-	"Z/Qtiw/W6oZFhQxyldsa5JKcq7zlJoNfaqlNd3BWXOn05b/FUWMTagX70FSUC1akCj47mxXKIRQ+n29L",
-	"XtldEoxw94/X0GyPgvfIVrZVQTSrClkTXcrtnFN5IPUDJd0O7h9aLzuchNpf5/6JORC5We8m6DF8n1+j",
-	"14puuKJIt+6GFtS0itr7yLRqKeM37gceUY6G71CrOk7rG/4ehNbRCX/g+idQRrvpfrjILnbRSX5NNau4",
-	"YKCcgzJQFNyullave/Ne0Uqz7GApy92kdLPz+Jh1yn2Chp15NT2prbLcEDt1wijOtD9x7+Wykzr4TfIh",
-	"w4Fq+uEltn74CBQ9/9sBO8PO/NEy92f7vrAcT5uGFYtDTYsadt/wuieSu53ZShVb2E+MFcwKSnv/26Xh",
-	"avCutMeSUDzE1yBMubEnd8uqitCqwjuK1nBr1vTDKybWpry4fnx1dZVNMF7vgba0y+weU7gFMV78mpry",
-	"dUWFE0KHz4SG5tzsFuvjVf68Ijmtct7WJKdqKQU1jCzZSirmlqQbJkzi7XbagySXjxZVombMhGzXZUyn",
-	"zS5WrWYLmtiRvQ0WeWJjxYVmi3nvIF1SxRYlx9nuU/0lHBYFwr7iVstJJDB2WsltRE1hKrc3jFeQcorq",
-	"obH7mFNBDN0wwnsj121epo5rZL5ZbNapa4fm1fEkr3rnCRrZeeRqpw2t9DXRzP3zYrNOnJlplZA3zsaU",
-	"0H5LlbA38swXKjVMJTLp4TXraNF10pvE3rvVseQhuw2d9zeMWt1i5l2Sy0q28HrbE0sRubji//Efk5qa",
-	"bWOfpWUi+Q2rm8Rj9zG27ooWbOaK4cxEJR8lRipBlrbTazTA2GPBteZinRG6lDeMXGVkySq5JQ+Tzwo1",
-	"k090WMhbaHnMMPZffx9a/Vvfvdc5tNPT1qin2SVZvlI034CqppmJayStKCr2gldzCVpQQ+P6/orb99qS",
-	"avbV4yekbewr7vHfyI9fW6nE92+R5c6w/cvxq//x6OoqdkFmF05nOthBUe2IpjvcOVSNlwzknIg9hw/o",
-	"DMuIkhkI87JupDLR+1TRlYmKDTThRv80R9fasCbypgs2Q3gfU23lujbU6iRWps59n28XYR1xjW7v8QhS",
-	"25k9Dg3o2NvR2g/+/l4u43+UDXNqS5q+1pTSSB3vS7FcqsLL9+O/B11vXAVDyoT97Olg2EGffnur75Ya",
-	"5rk3Kbe3Ma57Rqu8reAB9FRvkCCjh3J/156CHmc7kIrYQQgXhFp9PEOr1tazz5rfMGFPJh7Ifd6GP06a",
-	"tMJIL0WDNgHhHkL94/w4i7+99Cxr/f7OwDiZm+YYGWXEQkmXzlhyNC2qY3YqOHGUNExpKciWCqMt3TYC",
-	"391HvfTV3wN7jPuLO1TVlu40Hl6yZGBE4mbeAWYfaN1U7IStWnFWFekGqK6HF/bD2FzWSrZNdNaeLY7/",
-	"IA0bojiYR/i6VUyTmlFB2Aeam2o3j0CK6bYyp6zzDXwZNT7JVjmr8olGF8e/wG+ZY0hPwLA13eQ9obqh",
-	"9zRGzwTjB2HQYB97rY2TCD6IUabhuWnVtGfCNQv7Myzl0GG4zx5f74A5LBHB4uDI9ISItqrc04IbUkim",
-	"4daiTYNsc0SdVuRMGcqFGTHGJGm0hzoJw3NNVUEKdsNBoIPd2M028/O051GTnNYMBbRldKWkGphvwZQ2",
-	"UhZj0x0XqqGHo1l/J7fd/WDHLuAnxWiRkeWOAF9G53Xic0qqjXu6JDHeb9j+rWHN5AlzfLW/xd2QQ4+v",
-	"HoHHTxNKwePDVEp+KBrGlvSKLllVsag8DaEMRzq2VW0xPkJIdJZwd6Ffkt+4KWVriBTMiVBWFaRutbFa",
-	"MTTKSCvAf4SmHdkgE13uXwuRdxIIKCLB/WL7VweW51teICWr4vfHhotiZv8/2E/G/dn0Q6qRiH5YKLkd",
-	"UCZrLlL74WKsHxl7n75FI7+RbV6yIu7eG7xepah2C76adC6JavdyhUo4skLcsqbb9Zppk8zcb7H9wF3h",
-	"7e8RPkOSORV12zH0EysdOfgnQYOMqF/xi9Zb8YGRest0VE846j84FgweCdzVLOxgdmHYB/CCgAi4yC52",
-	"TN8Xsnevw95n7lMdfY0fKmoT9+LIrF9x3KkDK0hbn6ILDe1fel9WmU/wRdX6wvc8vilvgt5wdwL4ZBV5",
-	"WHW8I0mGImjAUEC1C1iYKT3SHGTxEwZTiu+goZVct7G4mBDflERuFw4V8yScUaPtghfSehqKLVjRmld8",
-	"BmO+sB/sXtDc6Hh/s5414EuP87gojjS3cVsvfDD4AEzv6VsQizE9gGsj0dSX1NF32P4lWAoikW51Y4+4",
-	"ihsrwZQD4Tz2bnFNP9Okpht2v22ObSO5vGFqoRmtZqq7heI3bG6UntBMmds8Nd2oXVfZ3gpiZ7RmppQz",
-	"BN+P0D5uX2TFeWRxQ7lK7+k15WogRmWxorkzC+0zw49tZXhjzyihRDPzmSaN4lKRLePr0uofOQM+Yb0I",
-	"kyXbSQgR64WSJDoHZkmot/hB9B5uNow1A/Kfa7QCWrVdwNsSLJTJWvvYltwwpV2cxvgV4Rvu0b8nEnv0",
-	"CILN73gnDXqyKoiaIJ8zf3tEQ0E9Qwdi9YRC/JJqfQTK4RUVUVlfGpLTqkIh0sWvGWkfXIUUzL71eV7a",
-	"zTA83wyp8bMjckHhnBcxC59El1xSsY5cyiv/zj12DCpZx6clpyeF3bpO4JP4pOxtOqIoRDjev3RlwwRa",
-	"hK79K/kSlO+qovZU7mvQcevtnOAFseKqnvlV5ywZO4OYMOC8hCdrEuhTOrpqMYbg04SNHwa3KkJJo2hu",
-	"uGYFKakosvDasxIV9zlRpIar5uD9bMkG9np7oaOQznq9f6YJraU9riWr55mWMTB15pY7SRdjXme2XLJK",
-	"irW+7i4V+971EvIJxBWBuuJCZ2taMPhHe6vDR52MP5pO/+I5kmJuZEusvbFNyTSz90fX+WeayK3wkZW3",
-	"CD/ck06eOAcXQrgmunj/IO17Hrcjse83qHc8keMHZc2PLq5gPGB/zC253EVpkHtJFnEWz4nVmxd8JFuT",
-	"y5olPVp+dm1nuEdhTd0o/f2BkDWKzlO3vkGi/9zN0ltXXLApF7kUedVqfmN/1RveNKyIG04qqWNe+jPs",
-	"XcF0ww2LHVkI+LNv7ByGRwt+pwKACwDMs3h2tnQXPZXzeMAF4OoFKKIw0kAk3PEbMcUmn7L3QUuLTabz",
-	"j6eygawbqriW4tDMBk2zi6ULm7XE2+5ZFnocIAUayo6ZYODSslSZeZvJTZzUVvYqXhRMRD9DSRR/gNLc",
-	"xYM7cQUsZfkILPiyzUvnurfTfUJY3ZhdFz/nYvik/c378mNSPxq1+9IQWmlJrE6sQ+Cu1cnIklm+RbaO",
-	"q6vz07XkxqVlBYK4PQgz3CNknFNcxs/xQY8Sfhlnel7HNJLv5JbUVOwI/J0oqpgiS2lKQt3zjyqXa8No",
-	"XhJa2S3CiCPQLrwOMTc4kFoWv/DzGlh3SB86WvqS5bTVA+yF79SQnHKsxnsf03GETZfxkhpVmcISPlvA",
-	"z9qzRH+4OAlkRYV5XVExN3C+CnGoKdHLdqcFJBYtGoymXdzIqsUbKiU4+UMOjymVPOS62uWymrSXQSu8",
-	"A0pGixkDlGxG5Gp2YahaM3Pa6vEfJu4xUfIld36FG6Y1q06LqvU7u0/0Hnl6Sw9kHlrf6Nb35ukmNcSj",
-	"KcG4A5YaYXVqSC7r1Owcu3wSAlN9SjyYE8ATDAKbG/TZX5IXldxqEFXUELuWguiGseKSWHkQCNWNyAXc",
-	"NVu6I9S8E7XU5pq0dLFdbLKu/UJRY+8EqXr/Ztol00/Ir0/BkewfID4lzgWhQ6MM85pgxyD9zEX4wGTl",
-	"am+i78SR1ZXu5QWN+gW6lvYCAA7ZvF9sIvKe0V4qFrQkpawK/YR8aW/Th1dX2dXVVWLSA4qnRbWoY96Y",
-	"hxAEO6O/Q7pPGmHphin9BtvufQ/kn/r8F2gUZFHk7EfW81XiWmArq4qpBfuAA0cSF+SWKbKWTDst2nIC",
-	"PkW5viZfkIJryFCumTAZeXT5JWkqKuBoIHETDQWKbkc36dGMTcJDEunoCvjHdpTaWSzO/ZkPzT2875Up",
-	"4xpt4hNiNCAvrvhuBXpQEvQ95xLETzI3Xdf370PLfEbVWJD16PsVGgV7WrplDC1rMPKUnWI/FlgPr+Ok",
-	"zD6/ob242b9dDb5Qz58C6PkhpWfPIhORWoXeY5uplc3O2JtIl4MVDW7Saxqzdf91zJZdVDI9Du6VXAOy",
-	"xFyexVFiRHmOXvlnVthH3s+5vRrjD99160zxSUgUZZesdCx6XFhMNDhKhzDndFMG8E100vHQo5cFBmja",
-	"v2a9DDU3aR9vKnw+nVOfoq+qreLGsATfmKeIm1T3ZUeQsHq3pMztx8hG3lk6z0TuzhePr+K5O6lJN27+",
-	"/aybO8mQzoHT0w+vm9ePIKX285O/ejyWn/wxu2PKnirqj8LujJvQQa7yoysEzvK/PzyH8O4O5zFRcGvC",
-	"24G77OkR6C7sbTF9qqFTXrMn4RF1TSiB05TZd83WvwX8kdd0p49yt0+6ihwbdEfYMeDIIXDMNjux04nw",
-	"cYrNQxCaJm2fpFEyZoRVGgUqjI0epNnEdevzCxgh32vFbjjbxhCKTjr77nKMBmpXvOYmqh9nF5YuHp4l",
-	"7XpnKzOAsQKLnoEag1gvYRuPkmMGg5Enj6e/AtECYZ9pzOEd4AG7//AaHvyxTMHDyyCQL4TI+i0KxyUQ",
-	"MdBgYOedtWCO8YWJnsvGiR1UmTDPkmoDYRxPiAtFAUu8Rt5/L5doFe5bYmJBY2gdwDd5Mc1yO5+eQavk",
-	"5qxayu1iZfWH1E98GMy8rzSjucw3i61Um8SPPka3a4cAkcYwZffi//q3q/t///3Pxx/v4w+Puh/+W+wS",
-	"ec6Wiut9MDfVLjEwe8sw75lCQKouWQUu5qot1izqQHqO1D7BwEyFLJhe7KcV9vTNJTVlDAfhaVV5hrNN",
-	"Eg0YpdRMJ9tyKymbeFhEl4mI4RC8QPOLKZVs12UccQvQC8b9/Z1q9GhKNbKTS15JbYfmLuxyKPcpLWDR",
-	"9RQX5gepZi4UIZr3VDN7oHlOI5vrwKI81JaQBsM2cl4kh98FBt8j69+OZz0vLiDp8v+NGXu+w+XRKFm0",
-	"uUmAu4Rm9ou2bha0bpKnZdsH01xKGKU9rwCusljP+qSS2+QvDBVREBN7Gdq/faaJ5v+RCt1y4Hqoqdan",
-	"OD48VqPfFHfOg6jpOCJ6T8p2GdHnnkKqH8QuQiQd3ZElI5ToijeZg0Jk5I8Wc3rspU/15viuU0eP/H5q",
-	"vocijL3xE7yHysFcqPButp9FF9myb31GchOXEem2hA3bDeq/woWSwROC6tKhJCZHFRys0A7V+cxxigPr",
-	"e+kCGIbCIyMJ7qXLMju+pAoZ/aSUrdKDD0anJ5kSsTYSDsAJQRdWA0vUTGxTjzEx/RZuWrOQq8n8uNdS",
-	"G/tvNRMGc5apjsbQgX+NKkTqg/C5JxjNIdLhz5637A30PxQ9yBJ6CMGihupNLO5Dk4rreLDItpyGfng+",
-	"B7EXIzw8Qxfywq+jo6SPAQhhfY5RB/g+ntt2mkH2eTttSB0z+nf7dTShzUEwU4GLxhOVXRjFQJTlIXDJ",
-	"PrTBphjVT+PyccaGHQoaTNUakZ9HIEPyhqmihVg8CfOtKL7bxub9jX2W/MiobtV8i55UbFHXqaEbDu1o",
-	"IBouZ4slHfirYNvFvMGa8GKaQBjy3e4PEiP5NyEe/IAKPvwtiaM9xiRQBAN05wazhyiGcUhjbIaER2z8",
-	"JLFb+Gf6hNUFHdIQ/7ubE+S+YtOP0hcM7birlk0G3rywbc7hXYUYh8Vmm4o3CM1VUye33y6sDh3f5JKp",
-	"WlrBmw68duTZ7dVAcFZNtzuOkL0l9qd/MHpvph2Herbo2G/4hHzdOw9nD/f9FOCpaUlsFRXmDei7pwfq",
-	"HsKGzo7N7bktB27cNKnkiBWFWN0GfSlZTfpeLpP89n3sLj2ywOftrR3CRcvSbcpOeb9lUpB3Z83MvA1P",
-	"o2hGUKtOepIeoaV5PQcVBjfF4R24W0jk3kU4YAm7tbVr0hH4z3WvzpNzJ9zCM27WOfEn45doqPjz5dVV",
-	"v+LPw/n3a+jqb/tdfdHzwsYv31Gp3tbNL/bjE/2mk9d4mPbDvVk/vpo6wId+y3Nd9v7oDR99j58ey9o4",
-	"Wd0ajEwbnsf5woLS78QVjZYxCBB4tSxYBe4lTDDmJsQE+xoOLnEwl7Vto2SdfIuCivGCxksa+Nv6dvfx",
-	"pwht8tc7juVpOrzPR+9a1QrhrIlGgtc9u6AiDuEP99RhnpJLTd9LV/f5ccGo4auV+FjI7EK3tVfN8O+8",
-	"8ZCh4MEyaFy9wa4DgiiGAGmGhlCHnBqd6w0vfM7IDJ/oNxwqzVDwfdgrkfxxSfoIYKJCCD4EUgrOYF/e",
-	"gmvC3MjXYB9dwj+7uhboKrWsCyEDznQQC/oeyNv6I6JDWjFYQR4x1soopSyIevD5w39R9zKielU08C/2",
-	"0u/KcUg3xbgNs5Oo0TiUmZjPr2HQnMUkVIxl7fF8C7CPfYZD6NPsotUt4Fgplm8kFuUI1oIYR/RhZY4l",
-	"3ZCS9EtXRYVQItjWG361ocqg0DnZXxhPMU9VM0bgEQ6uyv0l/WoJRzC2PtF0vS3pXLwF+GTWjRjW1tvs",
-	"cNgLrmyz+MZqwwRTr71vb39rPxxT4D6Euz9MW/tu8PuMFHIrTsh6O6yS0qcBruVtSZt9OR0EoaFiXQ2x",
-	"eBQZ7Ky4CbNhEABKJlaCiyrIk7H3l6+CdWOv84xgDsEleSbrWgqHlJCnOhoVq1kRt3AMgwD8wBpDsAoR",
-	"FBxbYRU0rn32/wkJ//aWU2wGaKBirwZKXc1POY3jCOBmeKeDo5SbZ5wfXSWqCFPNT7Gem1c5lHo9lTD5",
-	"gs02t9OiUFFolVJqc91IZeYHh+YlFYJVM84dY8Uz/Gj/gf34bxNaoZ9+b9AhwvgBZkZXdl8duM4xfXpN",
-	"DdvSnQsV5+aaGFptmMqI1S7sre/86IoKXbQ5Xo0HuRET9AR04FgZhBjk8JRCs/+yjek0crXSLBYsUBSY",
-	"n7V1xWUMqyodlAAf49kKbuZN4v7Dq+gDe07E6hFSBW7bWNSoZYp/pqpcc5wY506egbGHiHT0eMqlECw3",
-	"7l2Cv2DoHa+YwNgUPaC0uP7aiDIqt2IREk+O1VF/1IDt9kLFj517DdWajUJmH0ej7I9oH6X6oBIovGMA",
-	"GBvqgoETOBolplkuo/gLkAPAWOHRdDAQHYJIAd3ZgYsgEE/FQSmyZy4VZY67p1+aaSnp9dJxAPDdhkXS",
-	"KF1JIh2vEpJ0ifsAAVxChxqBhMx6zOFnEXY5yrecVcU3XnAe3HlVJbdsAOPMo58d5KpSU/oHDjTJoBCL",
-	"IB6h7t8e/X4JS4hGWITqGoku/gHsNP8E9AsYduW/gDIK8TvDLaOmXHgg/WtCyQ2tWuZxR7TLiZIK4TKP",
-	"Y77CpXSrssYDiLPZBcwmFYQizTGGs4hTS/j4tQiOxAw4Sy42A/C0mt2+m9lPkIrRTaxGLBU5sIFmgPni",
-	"4WeEdNghIPWWjCp4BfBUjEs73CJ+2H0di8m3ALYCTMGG50OgaZTYbyvK0fQEeMceKGclHSSBfYInAIbv",
-	"oyXCqGG2joS9pYXNzDxzxBnKGI+xe1CdlB/AqR+CL5p9IyPo/TXd3V+hx1wCxLiBX2P363AkQhfCdrsS",
-	"JjgR311s9aO9AAHiNMOyc6G8mVESoaVwC4QcMnBVrS5PAYnZLUzJggvnMDJ2ZbslXtWRwhfsAV23rZu4",
-	"4lFA/PacKG/2oaStDmGJkfhCbECgaLl9mK9WHksD8j/iE/EZG7ocylEAZS1nalGogSrGL40m8EcsGmF1",
-	"H/uW0QaqGMmBgZMOOmxad9p7IIljVj07h6hMwCcIEh9Lq/CUUnAd/KDbtzD9KIf25txjVLsvnWMiyqHO",
-	"MRrCAjnT+DhhRskq+s23UYj3p65AkpXeJaOVKX3RVigZvzL25QlXM+Yta76u6ROyZMYwhc4jqQDasdr1",
-	"oYzhE68ZFByyyARang50p5XLeku4D6DtYo6igGuZ1Xhm/2Y/aa/Ht3nAw02JO4TGi/MoQbAlCWGF/pJy",
-	"VDqggKP3xT7dw7oO5hxo4YePMfy3QS78Z2KC4Y0AH1FECEt31nZPMKWVEl3yFVTa+yFBypy2bziZ6LZ4",
-	"WLCeSGGm3FVMuAyRBn+OypV4hkS0KsC5sYHHNK8wgdiKvwPyxyqZ9WpLRBxY/s+faeIgyQcxctv4ipMh",
-	"z10fWQ/7vJvd8Jq6h9rA8+p0m18ME84yceIxGdhbjPo+xna2Gta1t4vATpKKoWPDPpXtze1ql26pjmsO",
-	"CQfz+KPwUDzKbAKHrwlnF5N1Dk7uSTGxnmVxaG+f7ejr5+uJNbD7qm+SPhCwa7nQM64iMUC3XLbCxK1d",
-	"82Bczg8ecIBqSv5oqTDc7EhJ9WEe+SlmgUGDsENd8ZuHpPakim5Vr9hIKtDsCDq6Lzoxo7hFKFSh5qFr",
-	"98eKrky2Sv8jCpmw3C1qKUwZw0xtlSaUFHSXke+paKnaRUJ5k4Eje3GwMy7xIIZiYkSbRUF3cxLIBnLe",
-	"nJOnZlZ71qXcsiLdHCJkath/w9Rix2jq2lvNFoPrP0z5Eeiq777BiXVSKwyedZseZRYnSg5D5do6FuIN",
-	"NbrxjxCmRrQkKzpQkKqScjCJZygHavjFOPjGs11lfsZh1NhaUbc6vFF+/fXlcwTfdx6AvOIATcgF0TWt",
-	"KlKBTo3W0n2MA3p/9fuff0N0A/j5ccLPDwdQEF46DAeXYjUXAAN9jWC+rusn5ArehSCPoXBGB3J1aAyl",
-	"Bf40EHAahZ0ZTbGa45bsahgdoMs9jkEkQRGklIZYJCmlpcM4XRScgkA4y6q2vDDlGXqKoW10oLv7vrsb",
-	"JkI1xHK3VHhnSLG+X/FV/NXwUmij2jqK47lirLgm1PvnnGtLM1Ggs7s3sqGQua5btcJs9jVt4W26bPMN",
-	"xD4eOCL7M7DTdkXCBtNAJ7x9exD//WBCWjMNjj1eZGgGkdqhvjUY77YHtN7RuJqVgBoWEQ95RUCENLSL",
-	"6eJjxyvcx7rpRx9RMGkiBRyssNXWKaweVLKB9Ru5gOi/+ST4ibEiwVqMMIZhmD62IRIrKr/9IHfr38cE",
-	"+qTV/oOpJYibhEpmynToiClImmEDphrazUyLRfDaeCrGBovZZSF+GBjIhws7MKRrKFGWde9BeDM+IYqt",
-	"Wiiq0XOFu08I+IUjsTPngKYLDsT9QKdJaDIInYD0dqDsKCe+imYv5rJ2jseU9zu9YbMe79P7nM6OdscG",
-	"/BP2jFnJ4WqeWWlJc6MxbgKK0VkdO/qeA9adU+VPmZ+B22OxguAvSi4tblv7xU0/qcA3ABuQ+U0Ls/dD",
-	"OyKNssFPLGZQvbODeXuvH0ytN+64629f3vXUDleED1/ZXmRBXC/DUj85FTkGUAMtoyqAlhU1t675Q4UY",
-	"AO4byA8eeuNzo5IBmBJjFDAiC2fYT9j1KbxuzCjpDasPk1Tc5oHSnHlH1crFWsfrUfu0nkidZV8X91jJ",
-	"z0MtpohfBf42Sx4H537EzujMxF6V6eIA4I6hivkcj3kRy6hVzEiO9FHAMatzq9k1CTWiHEoQVmTpvYPP",
-	"mR9xSq2wYeR3SC+atWPuk4EDNMT88JdNHy7RBdxBCJzgGgrgX4u2qgI0Yv/XHltUrS5Tc+B+k2qTlHMG",
-	"p7HjjD5l+kvuM2yvnGlXGy2ULA1pHbju2DH+Xi7TlNZjxwDiWdptLezbHqAqLwlEwml7P2+4KMjnGBcD",
-	"J8XpW/eu3wnnfrnGBLDi0iNfdv8Ai7jG/2XElYDLiFtl5tplLl7MIWRdd0hZDROX74TPiLP94k+XMONr",
-	"/51u62v7H9/ROwHJctcE/he6h8y5a/zfJYH8uWv8X2iyZeba/ufynXAZddfE/XBJQmbddffjpTuw1xgG",
-	"pTMSqXXmus+IKxJnu0JWcPCnsVImw/hcM/LZBwsKjpar8zW++IySdddeb5erVQa1kWlFWlFTk5d2ixFx",
-	"k1Cr2Kk1RLgTDpezc0btmVLiENbnLGk3CpSYUoC/y/Acq1/6I/4BQt+l3PSLivq4yanA98ePJ6PvGzZg",
-	"1z6xtiPmlk4p1rbRtxBe+rFLQJ0GfrTNnuYOI83nqk589sY39B96gMB0aBSUNbNqacdA3I/B1ly67mR/",
-	"rt1Hn8I7VWuHUVXIrXAr1m09uYu0yls8UE/1JhL0HwmBci9mbBbC1At2wyExA6KnAZ6upjs0+2wpt5cF",
-	"FpetuNjs8+/om5mZRDxRt+igBCSUEYnjli13QzfmQBq/02MTs9g7BTeJqbrysbGI36AQj3aBrTzsRzru",
-	"DKdrIfX04/2p0FtXXGouSEEsHmTyjHm8xCOIGV+NMuWQdKEKSULBxYZ87BLxzzLls2AYoJKdTsSfpIn2",
-	"Yi+FRadFzMg8tHJ9ziZKxQq4DAbyGGfcC3Ao54NggZAfOlc+9iWJM7oisycL97aeS7ye4I4aqZLFJpLv",
-	"MIzBrj2LIC8FDIpwcHvPjj77HIFS6Au3zh5iWCCzP7qBk44xKhCAoxNJAyL6rXE2rjvKtJv1fJ+XmHcb",
-	"i/L8y+4wNa9bWpyyPOaWnx2WkuxOj5ZvH5zZq+DZPztq33u/8tPS2mB6Ia8tGVsP3/g+We0QWW+QDkcp",
-	"lAUc1oICImKheBO3xr2yhK5iFDxb6GVszq8Y1FlMHjWCzwIhcIDGYn+4B84eDxHjwI2SI2kG4nIPqjcj",
-	"2IsrSBqCEKkKSW1YyJkLFxF4cvyfj+77Y4B2xZrFsg7NAl7LqWF9hybVXo6ifzCllFDgWqd7mGSV2u/I",
-	"M/UmOTa84WxOcZvXtvmLIXjMpExKTw5PRFxy1m2Om3/PVIdRQ26q8Q3H6j0R595g9KXHMo1VCFN7vrK5",
-	"ebQuSc35WQ5QgXqT5mIzAG4xIFOVM+icvy546Bu/i0/3hn1zEw0/Aavmkq25uCZG0XyjMwLlhbRPVjKt",
-	"fkIE22rfYO8PDKGv4E0sq8I3sTJDtoY0VnxH8l8Pob5hBoj4HBflOKdkZn9aUVUPvSq6gPWUzO0W0B9x",
-	"Xcnj/2KbT1rIPaK4D353gwxtYfyd3sMgOZZ1M0ARSuZeBkkL3IvAHq28FctANSXXHhIrp4Is8cpJxuGb",
-	"KtQ1f4cHkVGQLKNltOzevPG3ykFtjxOsc0PoBz/fMOWiBDCslgoXJQAZ/YnaQCv+aDkzAwiK2vCqIrW8",
-	"YQhNEtLXT/R/B6i+gETgx48S0lkCZpXomLDnaXrDinTD3IC63KtDduA6A+MfvCih0jvwdK+kH4Z3uM+T",
-	"+fsZZp3FTGODfox5r7KzehAOJzkLUB5SeGagHWHKz8dhV8VB4LFwe2D/DM5k9DdlLoqqFYWMBtfMcwef",
-	"3/FwihfB1xoayGGf62L4STrD/yliLC+lHH4tn+R/+Is9DgOIsxCjlTvDFQQrbHSUo06BL47Wo4HQQFgI",
-	"obnBzKyllBvkdMwjs19+pgm8UqOzsYw/DX+N0sK2jarcAE26pPmGLHeEEihvgrOI5yqc7vdIRmTq3B0u",
-	"+sdNPnbh/EjtA0FQkbOnuZldATo1SWY60rU3ER/rOgIsP+oC9QWjpiI9PZbGdLsZgVqQALOf5fDo8WSW",
-	"gzasSZlKKwyvUmstpUalZhc+eWiq7qqc4qFTQ0/kyiVJ2ZdV22wYayIJJMnmXOhrkuOg0WlSCac4g6fh",
-	"MB+H/06Q8zAKEo4xVCG7L1crq0sJw9QNddAzCENtOIBcWVbZq/nezf5HumFKvwEk29nFb6khlNS2h880",
-	"0SVjBqo1u/g5QdgH1PUUAXgtnZHcyr5roiWp27wkJaMGIcv8v4TgLRn+SdFthwQcr4zLRWJdmix8MqdU",
-	"pJ3mnMo72zkTss3TJ3PAN35mh+vK9knTH6U3wTjLufKme4k+TcPUfVpVEi6SqrUiDODH/4OLHJJvqhsq",
-	"OJq58lJJOCuhnK42jMWxSX70x/NO7pr0eiRYXysIi2NjGsqkfhqBxy4v6MD9LqtiKBs06EuyKhBdBTNC",
-	"aRfgPpcVCjAu4njRjWWmlJFXecGGTXXzfT+g6M7AJ/NOifMA9rrRs7CoYTMgkuNuk3rWUT3xN25KQkEn",
-	"vQZrBTDCjioP5ShXKwc5rxE3b81vsJEuuZXswDFW0YzzXUqYWm/5Plhtfo3e/gtrSl3pnkB3kHXjXwaj",
-	"zxjbZl440CGReiIRRgTtwh6qjnhRGSdvWLL/K2nz5A3zu1bJ9UIWMRPZK7km9i/kc0FNq2h1j1RMa5eQ",
-	"CI4sy1P2nGIxBdmaa9JIzY3lN0WhIgKwHVajPkUqOQK7vFA31Sit/ZpGC2NEydtBGkS8ELmJgZ+EbzAr",
-	"H4SFPX0FGvgSrothoTnLYeEmOCynfHmbUZznLkP83bu3sQPyE/tgnnlrWcycuBgMVYWrqm61IUvmzEW+",
-	"PO1VSK9zoG6JtBu22+VSrLiqFzkASybe3GvKxWLJY0kU33zAMuqEC+yIS0HoUram23erlsq6aY2/032x",
-	"D6YN0cw5fyBDxM77M0i/UKSWGnGruVgH7NZEAswzp6lQIjaC+XrDRvYuLF/TGztNAE2BVaDq4sitiZBg",
-	"9UzFBu4iPGIODeQHQDcAenLdh/4fPxe+7k0HtdDlPhxw6hG39DnhkDSBitEzxj6YN13h8SOcvFaBX88X",
-	"OMfCSQhcvpVtVQAbRB6pzGyj2axQ/X0re2zmDjCWAQ8oQ6aPjk5oQ9XMVKTZhyKY6jvkJSk3MNHUAIvk",
-	"iqOaF5OG4N/sa+QtL9iswCKsJNaxkOMIvx9RFnAZTH9xRdBEC9/MMpx7HsLjjNGTAJnGJ4h9utbRKYlq",
-	"93I1FLfAqoLUcCQ04ku6e0YTwfi6XFr5yxGWEpP3dARfMuBvHz9rbpPF6hG0B+ITf26YCmw641VRSRpx",
-	"2HzHqCHUijWN5xI+qiqmSN6qG/aZfkIehvoq9l8uydOlvGHkKiNGkkeJp1ZCMfvF2hn/DrFbCWCghGuC",
-	"LFsrlzSrVk+InThU5rJb1E2VmvjjxMmHAxnbm/LDy4d2U6EmYOp9RCsuuNkt1ovNegL+5PGjqTpcjCbb",
-	"bnRDcxYrEPWNq3Bl//4kaNcZefgl+YHIGxdZphmdyPL5215xiy8myzA6yQdLiHJna6xAPxYC0yoE2JsJ",
-	"eEgdtndJNVkyJgjCH5GVVBmhlRRrXJ1zNH3W1XaDXO0srmUl6x5z3VxHIE4hZtkvOkap15THIu/imXfx",
-	"eJPw9jhXlBO1Ij/l0fB6foD0ak5Eke3/BTf7aVBf9vwJQQPxJpBjQcAd8tTkxXiIUNU3QM2rfhNO0mw/",
-	"UjqCSqP40MNldAR/r+55aEbdDVMzAUDE6YbJpQ38pp/k0nHxTVZ19ojnp5QDRy2pRDi8YItRHOzONXII",
-	"mBq4NgPoT/Pq7B7a2+V2kDY/e+ycs+uQrjh4gsF7yGDLVibVDB44fQ5rH3UzC1wkWm0X/7YHFwLL8PPo",
-	"a7/FADCu3ZajeHnBoOYwa/UAh9ivftWz65/FhNLDR0lSaYYxwD4CFyeIo4NbneZlKLflTM+1FGyXeAvP",
-	"BXVKqm0aNgu+GCzehOnke1PnHismPJkxe3XDBJGrJ6SWEGdJBak4WNIV66MWkM8fX/393jQi1AAYd49D",
-	"caFRVuzSoud6uwyNWSW+f/3Nt0Qq8vqnbzOypJp99fiSvOxML1SwLchbCMmhGj7IiJZIo74qDw8LnptW",
-	"MazIsMcFy51h+6T5+1dX8eABH25xvGkQoHO/kFuBBme/T7qUW30ZKQw4TnogSpzMO81zWoU6njMozYuo",
-	"9Qd0XY8R43G4PeAdANu5MQlbrZyZ/NhQZxVnd2D2R7jKAOwhc/VQATdBKveGcjGoEIOv7SaCNQ2mdHLO",
-	"SZhKlH7IBhEUXzon89J18zWNJ1gsacwp+lJg5T9LbEDrSy9F7oeLonnNDJd3nb2yX8W7E+yE3uLh9zVV",
-	"m9md/UhVtKqT4aaK4/B8mMwR+MB1KNU73fCAr3DgzFXlzQLW4tJlfLod8Mt1DDDCf8A4EVeFktNI43aG",
-	"3gO7UrK+fS0HWbHEnXljmwKW5SmKj79QYMDML9etAjodJVlE+VwybYagrYeWezIw+iGYPQw+MmM8YWfY",
-	"ZWo+/R4nbh2doEAswL+QQ3hgmEGEeQ7+tTO7AMJ8bv6wJ6BOgGPf3a6DcVp7oQNkGyE2SM3jKmqDhPqQ",
-	"ONfdbc7KcB3z/h7slYgy4PmqXB4ORHTpUrbwD1uq4HcjG0jXUXEMZkh/nKkdyVgxy59XEOdHFWTLepPO",
-	"QDWvkkbrSK4IJQAInpGryyusC3+KcoP9x0kZsj2PK8VWQ2jxfrrzHKITCPLQqU8VHct5D86aGVvkPWoR",
-	"/HwI1XTjdbrrUmLuciiRT3uhhFHOGXT9qqbOiGY0Q6N3RlaV3GYEULl9vRQTQ/WafmdNkEkYhDWaR6s0",
-	"exN076FsjsLs10MpsYeYIScE1u5lnZesKrxv5bqHu/0Z4mtn4BqzbyvnOkaEO/Qm2z9prg0E6bpnjKY1",
-	"83GLp1urUkKVOiL4gCVfVvJICkCixpbH6yrNRH7ZT7/pbNQPH6VlobrhBvf2m8A9cwrAYxDE8eLfIoNr",
-	"b5ABN4nfqxD6nAJa99VjsCf51UZS5qSsErKenrlm4MaoeTX5LHgBrRyiKTcmlh4Ivl2Ac7Y8ja2stIc3",
-	"LfiVvJW4sty/u7b0CC9CGqpVxa+XlauMODrLFhN0wbk4GNEdvG9f7pdKeBjHk2DFYjDooefI2+vqi2iV",
-	"+ltAEvUqW+ZTBSAe9mfyaNKn6BjAUbhHvP7qs8Ddg2fmBc0j2r5/oY0zV266Ap+8GAsbkCvimNeFOEG0",
-	"9kHRgZRQ5vPUk54dw+wfT662lHv6DTr6PGFfuQSm4/DHmUITdmkyBgL6HZzQUI09S6cZ83lum0dTagcg",
-	"k8Hopx1aIVfOHudsxbqP5FKhxW3PCX1ceGo0ct3h2sSmNzOLd698X7S/DkDvoP62j1v0Te5sTYJ9GEqT",
-	"PwyP60LiIEYSp3QQLTlnVv3ovBi4ggudG0myOA5mw4ok21JWrtIgshRERXMBgUU5FUJC0KuRVvsCtwOy",
-	"Vn1JfrkbMndqTkSHlyvy+ue3v5AHjT1kD1DXc4US4Ts0ELNdDwghcxEbWJV3q+ylKzAWxZXO6ahjWiVm",
-	"5OXv61gRDB29CPBCx9IaaypC7hfCOHQwwp21e4V4zY+uQJN9eBXiiyh4PCouUsMSt9H69a8d7+BVcSAk",
-	"HAO8b4s1mxd2GaL4Tg4xQwHSY+49NL6AC+7qmTu52oGI9Yjvju6grH4VjOMHD4GKqjo5EApbx0Sy3eBK",
-	"au6CgkIyHyp+Vtejqn7SS0CwNHfHkApSylYlbnE82+atfXF7Xdo/j2qq1lyEWjJruA2u0i0PewVQJ89I",
-	"cGq6jxa6STctcD1vDFzaIsLsAAOEKSBLxO9dskpuyRVpqDbpEGpN5yJKsCEOxvyBV7Bh9vLqhACHh29e",
-	"gsJ2yBUnBgf6eL7I8IwODB4407HF46v9ycCnXJOtJSkTsl2XqdNpolYwCPT0TtEcbtBKaoaea1eXvTcp",
-	"uL60Z20fjF4DFl7JFHtCqHF37pbn7BRzmhcAPZbysz/kZHf2fGmbULvWc8qE8PnXXhrZjOd0T0IdFiX0",
-	"G7Ufbtm9kT7TcP8kJzycYCyKgsWM46b3PddTUPSyH2Y8ig4VGg7Yr/p9DW7Uj9IX7Dss5CjzTfItwaql",
-	"3Ca3BtNhcmvZMJGOTjgv6XoPhyrFeyEXc5Z6aO4M8FCeuh0t9vruCLqf3+1JMbGbkUu/7v6QrgI63phS",
-	"anzfg7N6XVI916T2T3fGHC7HUMntvfIN47alA/L5bpOO64kS9b+8mOslgR1ANDaxGKyV8YH8aMDNCIVE",
-	"BriouXKB77q197HXtbi9uW9o3rZ1qsYwO0+qsW+YmAoYr/lvVQivGft6npgOZnUwyL+Zh3Q75hDLLgyr",
-	"mxMlY1d/2S41dDW8n/79OcfPedKp96/Gedj0PbNGsg3/gCbddHuTGCeI/hRi4YwOm3RihLM+5b95034S",
-	"2Qi2l8m74KtJL0Njr8aZxMTrdA4x4dgqE1OpnXvOvRu7fCZwVNrHIzquwA5GYLZT5YseftnPbJr2QoSt",
-	"dbQY3NoQ7z2oqR6+FjA3OqwvUcRhh+hDirzluHAGDudNT+1V8krHU/AkJuBhDXwjkfB4rdiv3GsmUjXx",
-	"BMSjQu0GKrR+KGmrwWpSDOHa9XTfw1wy/BgSqMEIRMMVCh+lPsc8rlQ6KFP3SSDDoSndVw1U9jWPc/If",
-	"zZ6XbKPHyA9S9Xhu7iCrllWLalHe9Ssq7p8PT+iZ9rJGbudsl9ebFnHFy4Wst3XzmbaCqGLp+P8dONd+",
-	"p2+CZbJnbukQzKSaJR3mPjD7+sNRVPRRTEAPTmHG7TrsQ9FlcIdHRBmYyIJ49IZb1ktxTdcKg387liKA",
-	"f/1MozvDL1YwCqIOjIUZyalSvBc4EBSgmKp6kip2FFY97zmfXaB6n8K7XKSy7mGib++9fwj9dijr9iZ0",
-	"cLa6Ix83NxyKtN4JGrRFYEESvMl6J78nunq354E073gxRZ2FHL1j14VueJoK/7RreVqky4yYk9lYauNB",
-	"KnMjUY6NVJMRIwm5JD5q4TBGpLcFgwEjexMY3WI9UF5iOARgKF3nhh3n62SIhUXFjvjUmHnuPuOnmC6L",
-	"Mbl04jWD/QYLS5REUhs7wIB1djcQ2TIDOTYlgAU7zFzBkAEwtdeAAZDvBTM7XADLMEv4IRqsrOSywryy",
-	"Q+RCQ3EhhzlbEBdNbI92RIdAzzWBgvAdfo+RZADvHNzlc3DYWVV8Y78ZL8BwjPY7nLJjnGwbJ73PvAll",
-	"MxxR4jsQAP7mRqO6itkaPE+I77S0arK5JlQQmvMCQ/Q2Qm4F8VVYXNxvzT/g+VvbJ8xyF6JVudBGtTnG",
-	"Pn7eUGX0AlSwe5HA1HwaQ+dpzgsUzNh2HjrAp8nftRJv0TCVRyvQ/IIQL3abHBgkpE4l6ldCmgVeeklc",
-	"G6Bep6ywvZ1JDoi317tb5qKmWt/yihngZw/3f2qF80IKhgXOXYkBolrRL3TuXav29Z2RJdO8YLbN9Tvh",
-	"CgUBzMIlaRSvraSxRMqI8+FkZNkulxXTlxB6BBXQ1ywjUPwt68zGkDbcFSSvWVWFtnJzSZa8sj8K9sHc",
-	"L+jumshNV9R8S1V9v2161cefhGlDei1IPqk2rLBvpZATfInB+dfEaXuZpcGSLfJLwPS57uqxG9ksIL6/",
-	"ZFXRmX/cvflOhIEtZQRUQsfca3g5cHNJclkw7QqzP4F8V6QbhitRxUKnl/bN1WoW1u+LwK+ppTb84yXR",
-	"fC1Cd6Zk74SrLDG41kLJ5jrQ7BirDfdp8OGrJW28lcvq7vvhAHY5VJOmNQTj1/0FpxkTWBzzvt6HHuuh",
-	"O8jEuhYeDH/ek75kscSdF21VufALO3MhDaFVBRjEUsGvmq4YxBLEjTyhZuJE4vaEfJxVzzzi0fjJpbHb",
-	"M2MyPCikULvM/sc9Hz+MYTSnFSR504r9ciTL9A1ILjWCV5dqRVrDUZ/0gHF5IOp8nUKAt7adG3p+WczB",
-	"xCF3wICfplODANw+Id7+4dXV5MLDhRYpzeGxcyZoAoCXQxUWHl8lABnIC9zykQsuXuqspHrhawtFYNY8",
-	"080tOhzq3UTDU1sx46GDs3/TiunKWK1AiM4w6axb3whlnBvnQFPEGNE4Uhdbt2IWtDR+MVQJy2UPTnDJ",
-	"K0Y3Gs3qWJlh+pNv0BEGS0mm+LeUiziWeinNnHmmwlXCoY3lKss2LwFgFG107+US3gL2oLe6pRWRc+Ad",
-	"sDLxQFT6oqC7hfNXROT7bUtR7Uv+mV5NV/T58D3I12IOE4CAnuFZdqI6GplMVZ009G/YcL4ojKnw2EXv",
-	"LPUOYmCikNSMGc5u0d0++cOQhQPeqzIO2zwiKA6rp/gSm6C1AzS5hPBGq3kDYGwFBVy9wo2Z1VbL9sZR",
-	"+IZCtQur2qIZs9XMT+8Ct/kCz3zcrtHWzdeymFt+IKf1oq6Tq53cMDW3uTQlUwv70lnUVG2GrhhsjEkD",
-	"8RZNRQ1LHf2oPD0ss9dJbzXRnfaYbRF7kKLb++jbcXZ3zJqlmkiElYVBUrSPEyOr4hXDAJFd+9hmuVox",
-	"he+c1HTPh4/+FsuOmp+wKeapCt+46tv7s3n05VeRm8ch949mQ+wHv0SCwMSiq3p5ajdOAx2A1ggJ1c63",
-	"NpyL23/6YXKNz6t3rXADzpaye2vEU8cQsUMTtL35RpSvrQjFMp8FhiPYrvaT063+dkmekkqu15B/vuIV",
-	"PNHRPNAzBboas8d2v+nXcViDfx+naS+xi2qgqtlBDchIXuMxT7ncMnqw9g6Xbt9Q4C8kJvDClFUcuSNV",
-	"M/NZ9gmZp/AEgfajax8ouCxotdM8RSl56puCXtsMGMQ3rDEnvFTOWhJ7XrD3nRTDtlQIfWcdmXtYWkDD",
-	"brajmzek/1h2i7HZG9ZIZea+rRQm/SbXEabtnKg2nNMz+1G0GDBtg3hP99252vzJz0E7r4pyEScBlD6O",
-	"Q7g6BSB9Zg70dQZpnrdRwnSRi8cQ1TMzlXGc4Uzl2iGCpK9yrvNEsUVTSiMHpAfWp0nfzt4jcF98I19c",
-	"h9r9lOCrDfwDPbmdO8BhIc19/7PjqaNXSW/YrRjC2KXKzN0PQPuOZ0aXqT2YEuNMPWnnDG8/io6P6V+z",
-	"4Q2jfSkpVzMnNvgK1nQX587uZR7900zZYqTBOoopIUNMFTxPqKyBIsazkJe62V6ag2Ch6G9X/6Z7R/ux",
-	"HCHCsvvSzS84SOmsl5XcPcDDFmehICkwsF+837jAWvtnGKWckxs9ER6/yzrxf3QvMf8gmbVBI7E3rGZF",
-	"QuRDgKLD9lk3keElPG8jC9iWdKiaGBOnlxmDbl0nwygie2L9+M5fRYtiflM3Zue8eB5M2Gq3itEC43ov",
-	"4/bUlVRsVijUAM1dT5mb4PDCfDWEVOC/FAj0Ywy7qnLvv/qOMbTTqBPw0/G7PZRqXMUYwWLoLYEPRvb0",
-	"KNYRM6tDjKaH5rZM8oSwHgshKDfXkFwNZX9lK4ooCzXB6jznlorbkA/rFnlbZDpzwe13K9T/MxeHQpOr",
-	"Q4IYwB/t0yS+0cnuTaRUcvOR2rEAYplee8elxR33M5j+9stWRtLf9Cnxt6HkLCaihbn3hh+m+1sTfUuP",
-	"kIbGX1CwmATP8lvfbnAZvgGOFZ06v0FtJhKIGb9tZVU4x9mxua1XhBCr2xlXEy9UuUurn+kHic7YSpAf",
-	"aXHbwm4OaSaWlaP3ERdHotPPFo1+ljpzyidGpufkOYzZOMoSPUggBQGvCWBanESFqYwFs40l8bwFnMvO",
-	"/riXR+BBLz/FJiWKauUgembW89sbfSZohl7YrRlAmELMHSr0likXNUsDThTGa2MddCxXnnV3d2ilmSi0",
-	"LzRMfXFYzQxZyeQ8KoikTcxe7pvjH5IfyHJHcikMzU1GHuHv8TVI5auIOJDaL8l/xyjWVTWUirYXX9IP",
-	"L7m8iuVtYoCrD84ePZZdy1uWxjz0fR04J/BsgDfeLpN8/upBzcU9rDNu6RAvX4H0m7xnsJmHeg1Iiftz",
-	"+p//zzMYDka2bIEEJ0/1vnrY58YsxHCD9fwkfOiQPY7zip6stmLFz21EKRquWTxYnnegtO1IIdq+lXxI",
-	"0HbBlhDc6WI9Q3ao/UdLphBPeeRRyVXLNVvMs7xhzKFcrWbCt9gv4DinK4iuEOZUrIptBjHP21nZjVBZ",
-	"fqHnfZE8wA1TC8AlGog5uWFKl1Ka5B7nFWcFNzZt5/QO7VdK1sk08R8ZuZhXwXqm+UzTunEhuceGXl3J",
-	"hi3yORA+8IXjxdnfAZvN+cowWuwW+JSagRuEsFQzBhoNhxwzM06cr3+4li5oaNE2M9Z/KHndToaYmc4C",
-	"6Tlj7+wMiMZnihum3DUXK900I7nOvagiEtbeP5oxAVeUv3RqrvV+gv0ZH2F7mXQpLzGMDPtfplp1RKv1",
-	"3w4sDwMRj/PZeLVmw7F+7+fZhSCq8BWUro2Kn5pVMaz2AFMKjGIbuZrtcWDyA1q4OQ6t29193rvECzhd",
-	"eGNDdmVVxf21XZRi7/OYc6oVKy64LgdqH4bgwWMF6DT/Kp5ZOid6sTvnMbdoJNbiO6vyICYFZpZAlIk9",
-	"ytx4BUmwDyYjUuTwlxXl1QHU7eRSeDEvSH5E+MyWGMHcfwQLYrkQQw+LaavJkKQJu+SiQcJej/gMurX2",
-	"OA5w+3txlbmsivsVnOZ+CKXja3cblNKENv5mGODNf3T3V0ixMW5MKJV3X3HtstlZJbf38T6FBFN5w7pf",
-	"jZT3dSmVgSPh+hgY9LcQNLt/IubrxDN12xO0z9na5Sx98SQ9bmb+ywma3Sm61gma0KHxJqxrRK8ZODq/",
-	"+aBqz8V0VUm4Ikup2f2Krf2PgBAR5cy3MMRbw5p/cLa9E3XAyYHo32arXPNrIWA+uZ9EjJRIg/j65+uE",
-	"hjUz0mX2yR+resaoir1expYM3/ipxFesbng+UDluzpYHI1tKDqFs1XBupDP5mjLRLtPViT2a1Hu5TNY+",
-	"ffkhf4RC4ANELHQRCa5Q3oVfRhbMrqoVqIluXOCCj1Po5yJFz94dVE90S3easqtDBIQ6Lg6CezfCHhj4",
-	"F4lUnRFU9rxlL+3wEc5eK9nOOCrPW/at/SKemeRYa7RChm3kj1nFV2zGKe2OSzTU8/hCmz70QwfeKDYn",
-	"O+gX2zze16Gbzi654183jo+ecbvRrSbKGKXciqcDwe+twIB39NYzmpdE77RhtUsgpwQ4D0tJ+6QuicUX",
-	"DoRu3SCmQDTonRnF8zgmScI70n0OjbNupOhqnQE9XthuzzDvLu/oDYs1h/ovql6AVM+eOygn3vY0fd+H",
-	"fZWg1tBQjYGC+BwJSUTFUF8qGn7+id/906/76I4YamYX6Ru4wv8Yrx3tEXlZBs4FSvKDMjlTvp3phOnp",
-	"7Gdcr0t/jpbhHiwV3/90DCzHvlwAcGWIXcwALtA5NEPvDhl17WtmTMWKoeJb86xNYKRW4WI7MMsws1ct",
-	"brkDcFIqCuJH6TkrOwexS1qBEARurkkpt65kEPzBkldfDgftpLDmQ+J2LiNXBLcuI0tmtoyJ62TuTEBK",
-	"+WOQm6I20y70/XgPXYkWKETZQn0ciM5Cdyl+6NKcEM3jmnCsKOqjt3q1PtMuVufIPDL3cMXwlXarbk54",
-	"rFAz+7UCUjBEf7upx/dEKlY8o1XeVgO7Q/Um/rz+5FbeXpLAgW+5X21qW7IQ3QeIK6k7P5xNsOY3bBIL",
-	"wxNRqpeiac1I7hPW1Jucz6+Cm7eg/MwwccOQGW6an7gfrx85PTPQA/nkDCGGA4xQMr4uTdzDlsoeg2+5",
-	"LS/28oF6fc+JZHRPIOwtTPmYlMP0e9M3QP3FLpPUdhVbmYVs0yXfK7YyP7dxlISxirsrXrGAzbCmhm3p",
-	"7jPdz8c8zl4ZxFRQcjvkr52VU6ePFG9AArEnKZoXGdWvsI/Mn02YtZti1iuyEig941R2Cbl+fn+0PN8w",
-	"yImglRTr+6ZkmHIOKXuuUGBcUWuh5x8OzBk+0SMkdryXy4vsYkfVwPOgXa+73PTUyNKTzRX7Jokomdqm",
-	"qThTL00MvNHXip88Dq7dj2jF0ePXdsVosSj203t6XFjTgoU/R3y/HGNouCAAYNfj/l4nKekBSbZ0UFaH",
-	"Q2SxqYuRlXLjgQrygRAtO+P4sttmw1iTcIv5nAG/ubge33efvH1ahgH2FzXGE/FytUHQpel6ff6asqBg",
-	"j/EpKfZKIrZYasiX09Tj4WD8hlYzshMgrHpq+t7W4AcOwwysKETh9QRKTQ14JlqQUvIDLzgqqksFV2pc",
-	"qOiGRcs2D4Z91/JmgKnfGiXFOtRLfUJsU01aUTBFri6vHu4FraVBWMqbgXRBHosg/RqR3anY+ceWA/+F",
-	"4pCIVJEKaK/kki55lZrAMxC/3u/GT7tHw9j2/kL1Zm7U7yzwjIcRGI+Q/BM62Ac6y8Y6fPT41HTt8UnB",
-	"C5TPSDDtg570pjf0XpyHH8u1rJzJJmVBEeSWefLP8oGXfTPgRE6GuWWmlMWt9utsSJDHWdK35MY+NkzK",
-	"6uJ9HLoPbzkpiGNZGO8qPk+3ExEhPuwjHK1+CvHwJRp4cZ5cghiNeDolKaVm166+TcDe8RWfY2hUbQxQ",
-	"GWPKAXOu2hGun6B3471cujLTl33WezRQiamnSxVcm1YtY4azn1crLEEBVmcQufG5niJdvLdzVFc2rPax",
-	"96cec3gOlVQMQHoJiRJukgd1SRs2LY+1YYKpt9AYihJA8ly1r8r2xjdS/dGyhRgoKFzTjcPaWbeKEb7q",
-	"8kqlmKpJ9SgBMtQfxkOqJjxInUvXHzZk2OhhYlQVcht5xwFqXoohrvsVPknWp0C3iCWdOZy60Sh0j2fn",
-	"2i88zMKMaEEpUHak34LP/CdR6JNqifJlFMzMNnLPy6KrXzV/9vjdMJJDdlEyVrCZCCmlk2tJ1PiujQNl",
-	"8qJiC6gXHS98BKlA9gFcVMxrxFyTLaMq6xXd15BPhxh6qaEeqBUV6ZiZ/oOPt1aQ3DkaimKofJTxDMQI",
-	"VqynbRavsJUr67QbQuhdtjyWUPkD2+muqrcmENdI5GqVwT1YUe0qhee0Zvbf8Tk1L5hV56WU1UglyOE+",
-	"OkHVj2ONWFM2jDXagTsvEQt+ybhYOwdSBhEHAMg+b+pmFkaOd5vH4jW8kyVe7FDKjSW51K58zIq7dFY0",
-	"yT0h337zC3ng9GLwfpmScUVgWski95W9D6r4BFs94+C8psr8quMdbUs2XanoN2jkW58gAPG7ZCibIBr8",
-	"TjhY2EC57pCEk+fk4d5VkYWw415Ic28NexK9fzd5EeAIHeRzdzwCt43d07cuQLHcEatx9etOFPKaOPpk",
-	"pOIrcw1sRT7XjOYy32SkYuv7ljczsqTGMLXLfKnJjGgmtLSSW8iC6Xu2B6OY7mpGWHpjjxmhxP7mAycs",
-	"11/CX64JLQp9iZJHCt8c9BbyOS0KVnRljZvWaHtBVLwhYE66F6pa5BWtG50RZTXvjOQlXXVlHUq5zXzF",
-	"h3cCR3B/MrYbFsZtqNaXBLb1Gv93SRrOcuYpQ73T+V6Gf8CiG6w4buC+1PcDzBcOaVnDUpZudIYVKTNi",
-	"WeP6nfAZ5JfEWS6w10uC578b4w+HEOsJAOMCO92za7Jb1wr7/+6TwMv3Lom8YUrxgvllw8zCHfxOfA7X",
-	"AjC69g75Ld0BmC2WG3V9EcvihJt7lwR4GOtUPCGKreySXJZEb3CwfjNuFWa7KCKk8rMpmIgVzbD8McdK",
-	"0UMPnILJn69yAl8NIBUDB8Zt4+HdGHnqyVQNwyOPnqZveg/qZCWNBIVl1L6EUiA1N8AV7TmmC5ydaSw3",
-	"hjmpcOzj+xICqaZQl/09mHr9zbzuTq/dMHYtxP1eJ7KpDwyMRuK7gVKP4YbFPdkCo+gjHi9p2ExVQK5W",
-	"AwiNqoihif28IitnDNDXKMiU1LoHv4y3AZjskUk1qpQPY9pjv8LaESriIF9XNJ9lTMb5huzr48SXQc5X",
-	"7GA3+65yq+8vBglonPn/tPwKu/eujxBaYYfC3Q8T6xjOZ2EgDzjyBV71i/Titz/7sbNxiEfrbecQ3W0G",
-	"ZgjYDaXc9sH2HVt4he/CSyeE9If57131Tv/rqX4os4MK6LNNvMEbxgDfG97aLlNZOdwne7NGPWe/MBU5",
-	"/XpXL2U1GJwUMe0IgrX1fCyRVKgSBOQ9uxxi9QvNrAZm211eXIu2qrIzuvvdxLsUBJhudIsB4PjYdKX8",
-	"5XVgteO1nTfUAcfwcw8mCM/blVSkklCBGeBkwJK7d+JTcuQPA8tos4jVDrXiBOegecVEzrA8gLMe7pf8",
-	"Mq7W4S659PQ8KIdewExklqCpszUXGcGEx9uSBLZVD2C1KHYDUC0es+V2gx1C7sGK+xE5bi6Z55k4lzFR",
-	"DOHXzQjqylulopUYfd03o5gBhnCZw1uq0QTTtAZfOgNF8E9Jr0po22VIne9wu8RDTC7ZzzHKurwkT6rB",
-	"7Yin4eWtumGxnO1W6QzzSjICg+2x1Rz+6pTeL/rOzy/ipXr3TLZUTZfKeN7LVFoImVqQmY9razOCkauE",
-	"fIPnXsXfsOQVAZR8auqybbuYw6kN3QOK79eFmQfU0DvrcTDnmP1xR4Qk9ugDZpSs4lCiwUvlFZGKC8zA",
-	"pHpXN0Yankevd8wdH7vHz5D/2iWoc+OR/4NC5lSjgFiK5wzp4Yjf59noqW2XTM80XQGgWL7p6gDDA5oV",
-	"kGrhUi2LJ8TYrsF8AMi4kOmknQEbnlhWp5GCQcNIGpkQTC0KTgGqLb2AEfad3l625qRxcD0D+nvJqmqR",
-	"S7Za8ZwzYRbbRf0ohkf68w3DuFvZGs2LPQ0jKDop96vfx4lMY2wXZp9FyBwjSZ+sMTb6VRRMaSNlJDdt",
-	"zjU4eHJOvtgmldVfBRp55sQsTErXnygWizO0aQBuLF0daUUhmT4hC899OFh93S40ljGuMfg4OX7dt08J",
-	"R+gHNh+9J/r9ZP1pxGcfext9TTVzian/O/kcf/gXoku+MvfI//d/kxXNjVRPUFm2bbl2Ie9KG8x5lSuI",
-	"qi14zYR2+UqHReZzXruAzoM7RipTQoLsPjLUXrCI6zceRQrzu502AatNjaov5VYs6LTHzKUK20+G3qvR",
-	"QkJhtVn3XnSL9DPNOoL2JjS05y4Ppx/EOpUD3JGmA8gcTASOfsbMVqrNmaqKc4b5iFtmoC71oY+nqSgW",
-	"st5kxJ6FDO7RVdXqMvNV9+27y824b76HuBbba1vZL6QsCCX5ruJWHGeEUfNO0KqtueBtncFdjG5+YqjY",
-	"2E5r/gGv6K+uyH+/9A9KbVyl7A0eHSurVKjdb7BC/VrR+jNN8krmm0vA67wmS2rKS3i234crDDwVnxds",
-	"qbi+16t27sp2yxVR7XIJaLJUMWKkvHwnCgVFTDOy4lVl/2+gZOq1c2FdwovM3kbXxJWXv8Si4H48xQU4",
-	"lwVrjaIVh18UW3FjWHHv0j7gjGt84Bcjn3dEZcLcuyRMeN9QRkCVipYOTyiz8jU1ZQ8u2PPfZGwLNHtd",
-	"odrs2GFSucdm4atJL4bjeO/EAOabNH7aRn6IOa+ClIvDTSiEss1yWyBTJIvEaEgMBCAuK1qwDAPTjSQP",
-	"rz279oIvWpM5ixGcDy4AUpq5c48+60QlrgfhO+UO8cmpk+1SHRsOBGW+2gFoYfBtTIS7fYw7QmhxE6+l",
-	"IbowFwetEHzTVsDMihVZ0oq6sjARXPe0c2u53JVVHiwDLSzPKWrYokoutfrpRACraKNZEbN5PjVBxnsq",
-	"e8DlI2Evt8IJ/EQYb1EMVYadL2NWirH/YDPQh7lYONTO6J7Nr6x9GiagS/sUyYxxioBkq3RI40quk5ft",
-	"xhlCz+nR9zDTh64dHvUaHvmlku269MbyGW7E1iQTrnHnNPmxpVoh9tlj3ze9nuv0nAcg5oj71rAoMBIC",
-	"8CSvHsLj01sPJGAjAFm0ojsIA8E+GK+LkrykYg8vfhThzL30IMfWb1W3B30hFRjaUxSZtlcT3DNe5m+R",
-	"TtJ3ZcL3RIBnJXcUvXAaubUO0+dQZHUiOOkVMQDTNo072HuFfHrMh0P3QD4jOdpNPF4ttlGyaPMZpt/X",
-	"+EHUu063E5Wcu6rfPrFlbowsrdii5OtysU7VJ+GTSm5nfhG3DaNqNVuiJCXEYs9ZtyWZext3ExrbXu/L",
-	"DA58cd878pZM5OXYoQCJd8Qb8+oRRK3+DuqG8EJjhJx9hC8VzZkeQu4egLc8AjAfpcZhNIMVbxjMCkV2",
-	"7YPaBalCgAG+j60owbcu4hogABi+duEjfOZ6sQf4uRpCJIaK9v7mo57mWDPtIyedw762zY8T/UZ9bgPg",
-	"kb9AeDuiBrmiqimu0na50BXfC5Pq3doVX7HF4IAhPyj1SZZLFddgDzHQkIpRFkl/g/02eGE42MYEl17Q",
-	"udMui3+ml/s8AeDk1gxPWzLsjNNURjQEqTZcrONyzM69rWj80cFvWELaiqoxhG5GpouqR3yjxzcd+2Di",
-	"B8QqXIRCvAvRTBgmonATh44l2593Pcp46NdvSop1vBTnGdSbEVCOxF33eEIBBGMMWOj/pDF01VD+Oy1z",
-	"zbZ+ZjuaRH+Afofm8WOXmH2A+jLjpfdKrodeeS4T8YBXqN5oh01SMrKjqnDvgQIsy7Rg85Stvmq4P5Qz",
-	"Zih9TWhur3bq0h2pYkTLytnM/TTQUJFeaG5YwzwlR+rAQ7UL6QAY1IpdHtBtJatqH2aw2+CQonSL9M3D",
-	"w+pybey+9jNdepqg5ZxjdvsIhoyVjIdbUFJTxUWAgwbcwFKaDN0XVXFJrICxgiWXwiiaG4+C2LczwV5u",
-	"S2rYjVXcG0Ytn0nCzeU78U58c8PUjvACSUhJXnEmDNzrmnBNKPn115fPM6Klb6HpDSOKNYxClAIEGlJS",
-	"SW1IxcWmq5yFd811VyuQF5AK2eV+QH6Is48BG2Lt0ydHnxAqJORRwAdcB6/N54+v/n7v8p1wUY+KkV9/",
-	"eXZJvlFKKvy9UXJZsZoUzFBeafL5mxfPyN8ff/k/7nVIJSt0IRks/AWTXwF9IFjVVHbTvmM3CrTPG6a0",
-	"A6L04F204RfXF19cXl1+cYFl4oGzHixpvmnhSlszkGOhMOLL4uL64ltmvsYWlqF0I4WLgXh0dQXiT9r7",
-	"At1mTVPxHD59IHPDzH2rz1IwAyOz7kn8JRdU7SLXzNGJ+iVAllFB3v7rK24YKaihS6pB4JSMFgxVmmc4",
-	"nfvPuW6k5l7T74Y/GgxGC8g2sYMWlm3lht0nOF26rWs7f4edWcoqAIi6q/SGKb7igPEJc4fgGZfE44tk",
-	"1rJmwjwhJewcUUwbqRjUu4PmdndguAfLVhSuMlYjdWSnXtaNVOZraHaBp59p87XLqBnYp/f6kECjLwHo",
-	"/AWvGG5TJ2GMatnHWRxyysi4RFbEmCTUcYJagRdn2Fa6YYRCGiukXFFfdwXnkPnq3xxqAbkAZtyrnFb5",
-	"4Il6xbXpACz1xR1SrRsGsLcGjlbeTebyDHRDaa3bGmUXN9rJrsylykJUO4h8ZXUH3V3l+BfnahNkyYg9",
-	"rkVH1Ad/Clqzj3AIqMJoJX1x/W9/XnC7GivVPPjftccA3GfSrEe63uvsq8cRdff4xpOakTWtKglVKlth",
-	"hyjgsHONJ1yQh4/IuqmfkFa78DijeE5qRvHK+/Wt6wG0FdvtHy0DOeim7YP+07a4j1z68fcsyIbjbYZr",
-	"ySUs790m/w4pzZa8/04qru1+OWhI3daX5KkHpavpjtBKS7svlCCZ3M2HgTWfv7t4+NXVi3cX2Tvx7gLp",
-	"8O4iI+8uvnjwN8IF/vzVFfmf/y95+O7inj03//5nPxr4479juCD84hLHZbQC7CV5I7ca5gTTsRMncvVO",
-	"oOICTEXwZ3tI2R8IBlNJsbaKSVsLDUrKs7f/IPYl4xdSovcxhGwc3LdwXaMywNy1//jRI7yF94+5P3t3",
-	"JYuPMHA/rUDuhn8K1BgSLkirc8gV+wC3yl8YGEDjyA8AOODE72UQFczyyyXP9Zhm88y1w0ogfXESm2DX",
-	"5MFTyyYXVkLETnBA70wjJVjff5/cK8ulYWUTSs2AmEei/PUak8fdLFpmhSYNcyOfc78nGbFK8JdfPv7y",
-	"XmbfAhvGGoCslUS3S7s4ez1ILOdsNSmal/CYRQYwtJJrtKAN775vdKfnxA8yuC2uwdnuXoxHC89No2jB",
-	"ENQ+I0yAT9ZI0FUBg54wuLB7oIRWYD4oOF0LqT1BFV2ZB3/C/xa8+DhKVwdie3c0tQOAs2mIprbBOej5",
-	"FLvqNBn7SP44V1rAfO0pt/dzGyHa67ZHtDu4Kmzf3wijdp/8lhjbqR8AMf4Mm1RAECRslFTOIkU4Fm/r",
-	"+Hjw4fTct7gb6v+rMwZ9atp/snvZCXNuCCYiWemyZFkw6tjfKyk3xFXkjN/Zxbiwfg5i+qRb+vc7JPLz",
-	"lo09raxWek4a2wvT43+AxWFHVYEqcy21gaIj2kp/Z4+DqPdA38tc30zQ+Nnbf9wdmVGDwTnMVF4MXVb/",
-	"LLYeMPqB2gKzQvIiwfWDP/GHqTvyG68i3hln4ghjtyTO9CwSWHiGCxfle7nE9+/JtyYuYOLa7NHx/JIb",
-	"O/9LLs7x3TvrzRn27vjujDD1gyXVrPIO6/Nv6Ne++zuyYLru/xNv6o90wwhUuwREQbBgZmgVtXdHyWhl",
-	"yswXTEOzynLnItp7pT25Ju/bYs0KeCCgE2WYLZgwiuO/YaDYx9swSJbQ1qhdknDArb4bdvqRctsLFflf",
-	"w1H7lT/vkKlet4YUcisIJbABUEaNIpi+VESHAvl0KVsDQr/uaDPMNlDi5W4kyQusHnMX2267/k8sQd7S",
-	"nUs1C5fDZ9rXCUJLt1ftAVjbJVTay0OwClyytUsQl2J47yt+M6ryv+I3d6oh2f6HSOkV7pJRVZxTg4cO",
-	"US57ggq5vY12lB3DB6Ef2vUP1jOjduCoak0/33yvLKIPoIgYNF1hqIsB50kMuO7j72Pb/gCrMU9s/htf",
-	"svkuOQAHGVCRYZrnMSRBV5D/iHLTh7QENvD1KC0/PAmASBwr691KfR7dic5HP7YVb7FV2hOP3dhnWcz5",
-	"P7UZ39gvB98r9o9ncVHuRYx7+lNNNFM3TN3XTBg3WoYSjpIwO3IfHL/GnWfFalYvwRsEj21QrAQKx1zW",
-	"WLvq/Dsn1w6S+jYXZ9Qa9lqxG862z9EsfUcXqOv9r4gkcEO7ZQ7LfgM2Kw02rXPw3CtnAaMENw8KFlQs",
-	"ctKHNr0rgzt0UvfVwb9S7/wllNM9q32hq957H1QOjfPwZZwy+McSUaYglACKpvf0FbSh3fpM4iNqbCu+",
-	"wxZ3uAduhAjxX9p1noPuL/VelN6WVdX/gfzJhZWFUu3GaPAyNMqi4RqfxG16OoG76Q8wuC5ZtTrXfeTC",
-	"WKHPfYYFczqCorLiiX1uwV8w9GiFsTTufEACLzeaVSvbDn+B2g0H2zZlCg5rR4Pwf2HDbiDZmUwcR2aL",
-	"I+xPhL/lVkHcsCIUt3eVD30dva0PSNNtw5RmBSv6QafBECvY1gfwYCDqUaTK67bb7rs0lhwM8onv/dHT",
-	"fK6X8w+MNYSShirjQfM5BEPDjprDvczsbcb4DXOtiLbvAKd+bN37YKskRkEd8qOvpnp/hUBJcX3uBTe+",
-	"nOpd7etRtdZPu7MvuDH2QTXu6tTnecXzvCSe8DoLVWNBYLuAi253V9x4dx0kSgb8O392PXZe3CX6Xi71",
-	"gz8Ri3PUm/Q9VAm+MwJ/L5djfqT3cnmeJ/J7udyLks46Kea8+PyE59T3cjlmKfy5YcLT7/xn43u5hFo0",
-	"n/pMjGyZq41zFkOh7Qo9DBGOdSHro6kFXbT6X5taQD7//u3PP937J1BEwjGQwmc9VFLr+yvF2BOMppaq",
-	"9gCnVsULm/5eLu8jze8/vAR+OfmwHG/mObQf1/t5vDvfy+Vdaiuh+3+ek3suLeUnaVjPZQOgdQNHGIqu",
-	"Tj0WXttG/5UeCkCVLsLSHtjWVSE513HzVuIp2juAuf9S5H8vl59p5+LOCCUKAA5VB7V3vk3IpQLyPvgz",
-	"/DyljL3xDe9SJQuDjClmYcpn8mD47lAtCw9QS/gMUDAFK7AOLikU3YJzuDNkGIBNPV2By6JJPv1tGU32",
-	"STElRa8aTDr7JPbw/fy2f4o75xe6YeLyfOl0e8ZvxE6kXuOhHYvF7qLB0zhDWLqv/qtIy6feU+XPKV72",
-	"gXoZ/g4aZbjOwhZxYEf4TrtM1H/Wsxvjlsah9Q9zQ4NQ+3copWGEQfFs/3q24ALAlN8KNB3C26CL/kJf",
-	"CSJ7hAqCLg8TjIwrqW6zuRMNf4WUxuFdumyK1fROvX7+Yt5muV5v/UDUJWNYNP6fQPmBLQY/GBxOKdz0",
-	"7G4/ffyJNrHu4EeG9swjlNzh8eoDoQxsHVQ2PecJA/AOj4uNTkjA1rD3FybPGukqfvqs5j7+Bzce+cOe",
-	"Qogt8GAhdgNd+bGPPRrfldvh6D2NlLzTaMneCJ9Yw5lglXO9rJ9h/DRW180AoQTsOM7u30HVgLUfOSHg",
-	"hiCf4OY3pTRSP/gT/j/14nhtG00fNF7TNXvwvmHrs0jFhuemVefJH/Cd9a4sh0SMhfDsMWPIN1lC5r+n",
-	"2hmUiqaiwjxYUYdSNBAzYxu9oA5R8Q5ODgzw1N7Un/rghKWNpTmt+LpV7GyhWa67TiOtZcEqB4oC78vO",
-	"343vS6YYClMIuYIaoXGXCm5nF75xwEvHS0MliYtefHynSAFS0d3iOEQYrRdackecBjGR+i9htbGoFu2S",
-	"F852oXdZEiEoU1NIf+4HPrtBR/gJinRNyYdX2OgOtw1H+KvyTfuLHImortjqrCmREM1sZC+PCQG64M6g",
-	"FVV11qW9QPAMNyWBofXYnmrDKG7QyJ6+xUZ3uKd/6W6+hVrdo+mDxB4jdsYsV11CbZslQ3sFNQ6fwOH2",
-	"7h1OP/hpO2wUFZo7So1s8i+h3V2K3Pav2eIfAYBs8P0EIL2339nv5BaxKFgN9IXrfS1DjYCmpJq5dDU7",
-	"5Niu7Ro2/PDEDYMmd005HGWAbhsuirPpQ9AZoBgh1x/oRQDtgRYd3dIqqE9yhXQbdg9PeubfIjlmkRKH",
-	"+5djisbxNFEtj6BORuww0NW5qPr9259/IrjA8Ozwdmm5Ig5CkTx0RHRBPaPh175NUrjrylXBi2XU/C2W",
-	"UHOX8dxu5p8Cy+CXXojUZ5o0iufYOflc8xogs4p7SPRWFPJu7R5QC/JuxDp0/YlFuqv4OOTHASP+2Zw5",
-	"SygJK/BhjvfyjlRy/QSx8QoJIH4uGnnJXAoyTIGgAmHwXt9pIkUPPNP052r5YEfH8x4AmfmOrUdDx2J3",
-	"pgTBp1XVBxtCqESXBgKvXNkwAbAKOBPMVcJT0Krq4vriAW34g5uHFx9///j/BwAA//8=",
+	"5L39ktw2si/4Kojae8NWHKrVkmXfmVZsbMiSNSOPbOtI9jg2jmbroEhUESoSoAGwS3Uceo59jd1XuPti",
+	"G8gEQFYVSIKlannuOf/Y3WoQH4lEIpEfv/x9kcu6kYIJoxc3vy8aqmjNDFPw29OS0cL+UDCdK94YLsXi",
+	"ZvFXuSNrqgi1f35Cvvrma7IrmSAVWxsiW3O1yBbcNvytZWq/yBaC1mxxsyjoXi+yhc5LVlPsdk3byixu",
+	"vvrm62xR0w+8bmv72zfX2aLmAn+9zhZm39gOuDBsw9Ti48ds8UzRtXn53HYDYzXUlN1Quf3rkheLbKHY",
+	"by1XrFjcGNWy/vD/TbH14mbxvz3oaPAA/6ofvHwOo3wnNlywwWEY/Pki4xi1HxnGqP0FRvlergbHeC9X",
+	"FxjhF8GRkWL738IfU3u0Xb3da8PqxUfbtWK6kUIz6P61kquK1fbHXArDhLE/0qapeE4tmz5osMW/vNeW",
+	"Z39PHNT3CyMecv2vJTVkRzXZKSk2hIqC7Ow/GUkKeQWrd73A0clzpvFIKdkwZThOPKet7Q9pZFgNPzj2",
+	"1kZxsVl8DPxOlaJ7+zsvos0qumJV9C81F63BEddS1dTY4yfbVcUWoXfR1it7mLKFYKyYOaNduY+0+9hn",
+	"n39bAD/hJLsp+eGyjhbY3T/CKHL1nuXGDvM05wWyLBNWFvzboimlbkqpeG574AZ/0G21pjX8aNcLP9Cc",
+	"Gfih3BdK5mUFH3WjdIt7WlFVv+KCne4XNYk0HN6LpqI5m2Q8aGR5yMim181KyopRcUJa7DSz8+tIDN9G",
+	"ySj0jqkIN0qxrniOR/aQ3V9wUXCx0aRRTDNhiLHMXkgipCEbSYzcMFMyBcLes83YCp+5sWLclNuD/VvL",
+	"RM5iU7GXhMYJmFJqRtayFQVZWQqTHTclMSWr4UhCox1TDOZZSbllBVlLRfbMzJmqn05stoVETjmapZ1T",
+	"BpOgYk+kJQ6B+41UTFs6yhVdVcxOUZDrq4dfX3V8FLbZ8m8rIpfu21LuBFntCSW6VQyWBoPJteuaV9zs",
+	"yfXVn78mUpFaKnaw4MkjLdgHs8xLlm8je/DdLVN7An9FGpdUEy1rZkq7CXD1G0k0M6ZiGeHCbgmRqmDK",
+	"ztD+oo2ihm32ydvwI/tgntkRY7MF+i6d/nA829c9gsg17AfuhGyN5oVjoCsnLSZOtmyNJfahgByb90/4",
+	"QWzWqq1YsZRtZM6wUsfl1PGvXK+ZYo6rduXe/mMy+d7YsX5qowdOs9iZ/7lkpOJbVnGmjd1LnTwYnNG3",
+	"LD5YqxsWFTLIVW5rkEtyrvKWmwx+qaU23cFZc6XTl/8WR41NqBXsQ1NRLliRKvjsbNYoh1D4fLkreWV3",
+	"STDC3T/eQLMDCt4jO9lWBdGsKmRNdCl3c07lkdQPlHQ7eHhovexwEupwnYcn5kjkZr2boMfwfX6NXiu6",
+	"4Yoi3bobWlDTKmrvI9OqlYzfuB94RDkavkOt6jitb/h7EFpHJ/yB6x9BGe2m+2GRLfbRSX5LNau4YKCc",
+	"gzJQFNyullave/Ne00qz7Ggpq/2kdLPz+Jh1yn2Chp15NT2prbLcEDt1wijOtD9x7+Wqkzr4TfIhw4Fq",
+	"+uEltn74CBQ9/9sRO8PO/NYy92f7vrAcT5uGFctjTYsadt/wuieSu53ZSRVb2I+MFcwKSnv/26XhavCu",
+	"tMeSUDzENyBMubEnd8eqitCqwjuK1nBr1vTDKyY2plzcPL6+vs4mGK/3QFvZZXaPKdyCGC9+S035uqLC",
+	"CaHjZ0JDc272y83pKn9ak5xWOW9rklO1koIaRlZsLRVzS9INEybxdjvvQZLLR8sqUTNmQrabMqbTZot1",
+	"q9mSJnZkb4NlnthYcaHZct47SJdUsWXJcbaHVH8Jh0WBsK+41XISCYydVnIXUVOYyu0N4xWknKJ6aOw+",
+	"5lQQQ7eM8N7IdZuXqeMamW+X203q2qF5dTrJ6955gkZ2Hrnaa0MrfUM0c/+83G4SZ2ZaJeStszEltN9R",
+	"JeyNPPOFSg1TiUx6fM06WnSd9CZx8G51LHnMbkPn/Q2jVreYeZfkspItvN4OxFJELq75f/zHpKZm29hn",
+	"aZlIfsPqJvHYfYytu6IFm7liODNRyUeJkUqQle30Bg0w9lhwrbnYZISu5C0j1xlZsUruyMPks0LN5BMd",
+	"FvIWWp4yjP3Xfwyt/q3v3usc2ulpG9TT7JIsXymab0FV08zENZJWFBV7wau5BC2ooXF9f83te21FNfvm",
+	"8RPSNvYV9/hP5IdvrVTih7fIam/Y4eX4zf94dH0duyCzhdOZjnZQVHui6R53DlXjFQM5J2LP4SM6wzKi",
+	"ZAbCvKwbqUz0PlV0baJiA0240T/N0bW2rIm86YLNEN7HVFu5rg21OomVqXPf57tlWEdcozt4PILUdmaP",
+	"YwM69nay9qO/v5er+B9lw5zakqavNaU0Usf7UiyXqvDy/fTvQdcbV8GQMmE/ezoYdtCn38Hqu6WGeR5M",
+	"yu1tjOue0SpvK3gAPdVbJMjooTzctaegx9kOpCJ2EMIFoVYfz9CqtfPss+G3TNiTiQfykLfhj5MmrTDS",
+	"S9GgTUC4h1D/OD/O4m8vPctaf7gzME7mpjlGRhmxUNKVM5acTIvqmJ0KThwlDVNaCrKjwmhLt63Ad/dJ",
+	"L33198ge4/7iDlW1o3uNh5esGBiRuJl3gNkHWjcVO2Or1pxVRboBquvhhf0wNpeNkm0TnbVni9M/SMOG",
+	"KA7mEb5pFdOkZlQQ9oHmptrPI5Biuq3MOet8A19GjU+yVc6qfKbRxfEv8FvmGNITMGxNN3lPqG7oA43R",
+	"M8H4QRg02Mdea+Mkgg9ilGl4blo17ZlwzcL+DEs5dBgesse3e2AOS0SwODgyPSGirSr3tOCGFJJpuLVo",
+	"0yDbnFCnFTlThnJhRowxSRrtsU7C8FxTVZCC3XIQ6GA3drPN/DztedQkpzVDAW0ZXSmpBuZbMKWNlMXY",
+	"dMeFaujhZNZ/lbvufrBjF/CTYrTIyGpPgC+j8zrzOSXV1j1dkhjvV2z/1rBm8oQ5vjrc4m7IocdXj8Dj",
+	"pwml4OlhKiU/Fg1jS3pFV6yqWFSehlCGEx3bqrYYHyEkOku4u9CvyK/clLI1RArmRCirClK32litGBpl",
+	"pBXgP0LTjmyQia4Or4XIOwkEFJHgfrH9qyPL8ydeICWr4vfHlotiZv9/s5+M+7Pph1QjEf2wVHI3oEzW",
+	"XKT2w8VYPzL2Pn2LRn4j27xkRdy9N3i9SlHtl3w96VwS1f7lGpVwZIW4ZU23mw3TJpm532L7gbvC298j",
+	"fIYkcyrqrmPoJ1Y6cvBPggYZUb/iF6234gMj9ZbpqJ5w1P/mWDB4JHBXs7CD2cKwD+AFARGwyBZ7pu8L",
+	"2bvXYe8z96mOvsaPFbWJe3Fk1q847tSRFaStz9GFhvYvvS+rzCf4omq98D2Pb8qboDfcnQA+W0UeVh3v",
+	"SJKhCBowFFDtAhZmSo80B1n8hMGU4jtoaCU3bSwuJsQ3JZHbhUPFPAkX1Gi74IW0noZiC9a05hWfwZgv",
+	"7Af7FzQ3Ot7frGcN+NLjPC6KE81t3NYLHww+ANN7+guIxZgewLWRaOpL6uiv2P4lWAoikW51Y4+4ihsr",
+	"wZQD4Tz2bnFNv9Ckplt2v21ObSO5vGVqqRmtZqq7heK3bG6UntBMmU95arpRu66ygxXEzmjNTClnCL4f",
+	"oH3cvsiKy8jihnKV3tNrytVAjMpyTXNnFjpkhh/ayvDGnlFCiWbmC00axaUiO8Y3pdU/cgZ8wnoRJiu2",
+	"lxAi1gslSXQOzJJQb/GD6D3cbBlrBuQ/12gFtGq7gLclWCiTtfaxLbllSrs4jfErwjc8oH9PJPboEQSb",
+	"3/FOGvRkVRA1QT5n/vaIhoJ6hg7E6gmF+CXV+giU4ysqorK+NCSnVYVCpItfM9I+uAopmH3r87y0m2F4",
+	"vh1S42dH5ILCOS9iFj6JLrmkYhO5lNf+nXvqGFSyjk9LTk8Ku3WdwCfxSdnbdERRiHC8f+nKhgm0CN34",
+	"V/IVKN9VRe2pPNSg49bbOcELYs1VPfOrzlkydgYxYcB5Cc/WJNCndHLVYgzB5wkbPw5uVYSSRtHccM0K",
+	"UlJRZOG1ZyUq7nOiSA1XzdH72ZIN7PX2QkchnfV6/0ITWkt7XEtWzzMtY2DqzC13ki7GvM5suWKVFBt9",
+	"010q9r3rJeQTiCsCdcWFzta0YPCP9laHjzoZfzKd/sVzIsXcyJZYB2Obkmlm74+u8y80kTvhIys/Ifzw",
+	"QDp54hxdCOGa6OL9g7TvedxOxL7foN7xRI4flDU/uLiC8YD9Mbfkah+lQe4lWcRZPCdWb17wkWxNLmuW",
+	"9Gj5ybWd4R6FNXWj9PcHQtYoOk/d+gaJ/lM3S29dccGmXORS5FWr+a39VW9507AibjippI556S+wdwXT",
+	"DTcsdmQh4M++sXMYHi34nQoALgAwz+LZ2dF99FTO4wEXgKuXoIjCSAORcKdvxBSbfMreBy0tNpnOP57K",
+	"BrJuqOJaimMzGzTNFisXNmuJtzuwLPQ4QAo0lJ0ywcClZaky8zaT2ziprexVvCiYiH6Gkij+AKW5iwd3",
+	"4gpYyvIRWPBlm5fOdW+n+4SwujH7Ln7OxfBJ+5v35cekfjRq96UhtNKSWJ1Yh8Bdq5ORFbN8i2wdV1fn",
+	"p2vJrUvLCgRxexBmeEDIOKe4jJ/Tgx4l/CrO9LyOaSR/lTtSU7En8HeiqGKKrKQpCXXPP6pcrg2jeUlo",
+	"ZbcII45Au/A6xNzgQGpZfOHnNbDukD50svQVy2mrB9gL36khOeVUjfc+ptMImy7jJTWqMoUlfLaAn7Vn",
+	"if5wcRLIigrzuqJibuB8FeJQU6KX7U4LSCxaNhhNu7yVVYs3VEpw8occHlMqechNtc9lNWkvg1Z4B5SM",
+	"FjMGKNmMyNVsYajaMHPe6vEfJu4xUfIVd36FW6Y1q86LqvU7e0j0Hnl6Sw9kHlrf6Nb35ukmNcSjKcG4",
+	"A5YaYXVqSC7r1Owcu3wSAlN9SjyYE8ATDAKbG/TZX5EXldxpEFXUELuWguiGseKKWHkQCNWNyAXcNTu6",
+	"J9S8E7XU5oa0dLlbbrOu/VJRY+8EqXr/ZtoV00/IL0/BkewfID4lzgWhQ6MM85pgxyD9zEX4wGTl+mCi",
+	"78SJ1ZUe5AWN+gW6lvYCAA7Zvl9uI/Ke0V4qFrQkpawK/YR8bW/Th9fX2fX1dWLSA4qnZbWsY96YhxAE",
+	"O6O/Y7pPGmHplin9BtsefA/kn/r8Z2gUZFHk7EfW803iWmArq4qpJfuAA0cSF+SOKbKRTDst2nICPkW5",
+	"viFfkYJryFCumTAZeXT1NWkqKuBoIHETDQWK7kY36dGMTcJDEunoGvjHdpTaWSzO/ZkPzT2+75Up4xpt",
+	"4hNiNCAvrvjuBHpQEvQ95xLETzI3Xdf3P4aW+YyqsSDr0fcrNAr2tHTLGFrWYOQpO8VhLLAeXsdZmX1+",
+	"Q3txs3+6HnyhXj4F0PNDSs+eRSYitQp9wDZTK5udsTeRLgcrGtyk1zRm6/7jmC1bVDI9Du6V3ACyxFye",
+	"xVFiRHmOXvlnVthH3s+5vRrjD99N60zxSUgUZZesdCp6XFhMNDhKhzDndFMG8E100vHQo5cFBmjav2a9",
+	"DDU3aR9vKnw+nVOfoq+qneLGsATfmKeIm1T3ZUeQsHq3pMztx8hG3lk6z0TuzlePr+O5O6lJN27+/ayb",
+	"O8mQzoHT0w+vm9cPIKUO85O/eTyWn/wxu2PKnivqT8LujJvQUa7yo2sEzvK/P7yE8O4O5ylRcGvC24G7",
+	"7OkR6C7sbTl9qqFTXrMn4RF1QyiB05TZd83OvwX8kdd0r09yt8+6ihwbdEfYMeDIIXDMNjux04nwcYrN",
+	"QxCaJm2fpFEyZoRVGgUqjI0epNnEdevzCxgh32vFbjnbxRCKzjr77nKMBmpXvOYmqh9nC0sXD8+Sdr2z",
+	"tRnAWIFFz0CNQayXsI0nyTGDwciTx9NfgWiBsM805vAO8IDdf3gDD/5YpuDxZRDIF0Jk/RaF4xKIGGgw",
+	"sPPOWjDH+MJEz2XjxA6qTJhnSbWBMI4nxIWigCVeI++/lyu0CvctMbGgMbQO4Ju8mGa5vU/PoFVyc1at",
+	"5G65tvpD6ic+DGbeV5rRXObb5U6qbeJHH6PbtUeASGOYsnvxf/3b9f0//+P3xx/v4w+Puh/+W+wSec5W",
+	"iutDMDfVrjAwe8cw75lCQKouWQUu5qotNizqQHqO1D7DwEyFLJheHqYV9vTNFTVlDAfhaVV5hrNNEg0Y",
+	"pdRMJ9tyKymbeFhEl4mI4RC8QPOLKZVsN2UccQvQC8b9/Z1q9GhKNbKTS15JbYfmLuxyKPcpLWDR9RQX",
+	"5kepZi4UIZr3VDN7oHlOI5vrwKI81JaQBsM2cl4kh98FBj8g659OZz0vLiDp8v+VGXu+w+XRKFm0uUmA",
+	"u4Rm9ou2bpa0bpKnZdsH01xKGKU9rwCustzM+qSSu+QvDBVREBN7Gdq/faGJ5v+RCt1y5HqoqdbnOD48",
+	"VqPfFHfOg6jpOCJ6T8p2FdHnnkKqH8QuQiQd3ZMVI5ToijeZg0Jk5LcWc3rspU/19vSuUyeP/H5qvoci",
+	"jL3xE7yHysFcqPButp9FF9myv/iM5CYuI9JtCVu2H9R/hQslgycE1aVDSUyOKjhaoR2q85njFAfW99IF",
+	"MAyFR0YS3EuXZXZ6SRUy+kkpW6UHH4xOTzIlYm0kHIAzgi6sBpaomdimHmNi+i3ctGYp15P5ca+lNvbf",
+	"aiYM5ixTHY2hA/8aVYjUB+FzTzCaQ6TDnz1v2Rvofyh6kCX0EIJFDdXbWNyHJhXX8WCRXTkN/fB8DmIv",
+	"Rnh4hi7kwq+jo6SPAQhhfY5RB/g+ntt2nkH2eTttSB0z+nf7dTKh7VEwU4GLxhOVLYxiIMryELhkH9pg",
+	"U4zqp3H5OGPDjgUNpmqNyM8TkCF5y1TRQiyehPlWFN9tY/P+zj5LfmBUt2q+RU8qtqzr1NANh3Y0EA2X",
+	"s+WKDvxVsN1y3mBNeDFNIAz5bg8HiZH8uxAPfkQFH/6WxNEeYxIoggG6c4PZQxTDOKQxNkPCIzZ+ktgt",
+	"/DN9wuqCDmmI/93PCXJfs+lH6QuGdtx1yyYDb17YNpfwrkKMw3K7S8UbhOaqqZPb75ZWh45vcslULa3g",
+	"TQdeO/Hs9mogOKum2x1HyN4S+9M/Gr03045DPVt07Dd8Qr7tnYeLh/t+DvDUtCS2igrzBvTd8wN1j2FD",
+	"Z8fm9tyWAzdumlRyxIpCrO6CvpSsJn0vV0l++z52lx5Z4PP2kx3CRcvSbcpOef/EpCDvzpqZeRueRtGM",
+	"oFad9SQ9QUvzeg4qDG6Kwztwt5DIvYtwwBL2ydauSUfgP9e9Ok/OnXELz7hZ58SfjF+ioeLP19fX/Yo/",
+	"D+ffr6GrPx129VXPCxu/fEelels3P9uPz/SbTl7jYdoPD2b9+HrqAB/7LS912fujN3z0PX56LGvjbHVr",
+	"MDJteB6XCwtKvxPXNFrGIEDg1bJgFbiXMMGYmxAT7Gs4uMTBXNa2jZJ18i0KKsYLGi9p4G/rT7uPP0do",
+	"k7/ecSxP0+F9PnnXqlYIZ000Erzu2YKKOIQ/3FPHeUouNf0gXd3nxwWjhq9W4mMhs4Vua6+a4d954yFD",
+	"wYNl0Lh6i10HBFEMAdIMDaEOOTU611te+JyRGT7R7zhUmqHg+7BXIvntivQRwESFEHwIpBScwb68BdeE",
+	"uZFvwD66gn92dS3QVWpZF0IGnOkgFvQ9kLf1W0SHtGKwgjxirJVRSlkQ9eDLh/+i7mVE9apo4F/spd+V",
+	"45BuinEbZidRo3EoMzGfX8OgOYtJqBjL2uP5FmAf+wyH0KfZotUt4Fgplm8lFuUI1oIYR/RhZU4l3ZCS",
+	"9HNXRYVQItjOG361ocqg0DnbXxhPMU9VM0bgEY6uysMl/WIJRzC2PtF0vSvpXLwF+GTWjRjW1tvscNgL",
+	"rmyz+MZqwwRTr71v73BrP5xS4D6Euz9MW/t+8PuMFHInzsh6O66S0qcBruVtSZtDOR0EoaFiUw2xeBQZ",
+	"7KK4CbNhEABKJlaCiyrIk7H3l6+CdWuv84xgDsEVeSbrWgqHlJCnOhoVq1kRt3AMgwD8jTWGYBUiKDi2",
+	"xipoXPvs/zMS/u0tp9gM0EDFXg2UupqfchrHEcDN8E4HRyk3zzg/ukpUEaaan2I9N69yKPV6KmHyBZtt",
+	"bqdFoaLQKqXU5qaRyswPDs1LKgSrZpw7xopn+NHhA/vxnya0Qj/93qBDhPEDzIyu7L46cp1j+vSGGraj",
+	"excqzs0NMbTaMpURq13YW9/50RUVumhzvBqPciMm6AnowLEyCDHI4SmF5vBlG9Np5HqtWSxYoCgwP2vn",
+	"issYVlU6KAE+xrMV3MybxP2H19EH9pyI1ROkCty2sahRyxT/TFW55jgxLp08A2MPEenk8ZRLIVhu3LsE",
+	"f8HQO14xgbEpekBpcf21EWVU7sQyJJ6cqqP+qAHbHYSKnzr3Gqo1G4XMPo1GORzRPkr1USVQeMcAMDbU",
+	"BQMncDRKTLNcRvEXIAeAscKj6WAgOgSRArqzAxdBIJ6Kg1Jkz1wqyhx3T78001LS66XjAOC7LYukUbqS",
+	"RDpeJSTpEvcBAriEDjUCCZn1mMPPIuxylG85q4rvvOA8uvOqSu7YAMaZRz87ylWlpvQPHGiSQSEWQTxC",
+	"3b89+scVLCEaYRGqayS6+Aew0/wT0C9g2JX/AsooxO8Mt4yacuGB9G8IJbe0apnHHdEuJ0oqhMs8jfkK",
+	"l9InlTUeQJzNFjCbVBCKNMcYziJOLeHj1yI4EjPgLLnYDsDTavbp3cx+glSMbmM1YqnIgQ00A8wXDz8j",
+	"pMMOAam3YlTBK4CnYlza4Zbxw+7rWEy+BbAVYAo2PB8CTaPEfltRjqYnwDv2QDlr6SAJ7BM8ATD8EC0R",
+	"Rg2zdSTsLS1sZuaZI85QxniM3aPqpPwITv0YfNEcGhlB76/p/v4aPeYSIMYN/Bq7X4cjEboQtk8rYYIT",
+	"8d3FVj/aCxAgTjMsOxfKmxklEVoKt0DIIQNX1eryHJCY/dKULLhwjiNj17Zb4lUdKXzBHtB127qJKx4F",
+	"xG/PifJmH0ra6hCWGIkvxAYEipbbh/l67bE0IP8jPhGfsaHLoRwFUNZyppaFGqhi/NJoAn/EohFW97Fv",
+	"GW2gipEcGDjpoMOmdae9B5I4ZtWzc4jKBHyCIPGxtApPKQXXwQ+6fQvTj3Job849RrX70jkmohzqHKMh",
+	"LJAzjY8TZpSsot/8JQrx/tQVSLLSu2S0MqUv2gol49fGvjzhasa8Zc03NX1CVswYptB5JBVAO1b7PpQx",
+	"fOI1g4JDFplAy9OR7rR2WW8J9wG0Xc5RFHAtsxrP7N8cJu31+DYPeLgpcYfQeHkZJQi2JCGs0F9SjkpH",
+	"FHD0XhzSPazraM6BFn74GMP/JciF/0xMMLwR4COKCGHpztr+Caa0UqJLvoZKe39LkDLn7RtOJrotHhas",
+	"J1KYKfcVEy5DpMGfo3IlniERrQpwaWzgMc0rTCC24r8C+WOVzHq1JSIOLP/nLzRxkOSDGLltfMXJkOeu",
+	"j6yHfd7NbnhN3UNt4Hl1vs0vhglnmTjxmAzsLUZ9n2I7Ww3rxttFYCdJxdCxYZ/K9uZ2tUt3VMc1h4SD",
+	"efpReCieZDaBw9eEs4vJOkcn96yYWM+yOLS3z3b09fP1xBrYfdU3SR8J2I1c6hlXkRigWy5bYeLWrnkw",
+	"LpcHDzhCNSW/tVQYbvakpPo4j/wcs8CgQdihrvjNQ1J7UkW3qldsJBVodgQd3RedmFHcIhSqUPPQtftj",
+	"RVcmW6X/HoVMWO2XtRSmjGGmtkoTSgq6z8j3VLRU7SOhvMnAkb042BmXeBBDMTGizbKg+zkJZAM5b87J",
+	"UzOrPetS7liRbg4RMjXsv2FquWc0de2tZsvB9R+n/Ah01Xff4MQ6qRUGz7pNjzKLEyXHoXJtHQvxhhrd",
+	"+EcIUyNakjUdKEhVSTmYxDOUAzX8Yhx849muMj/jMGpsrahbHd8ov/zy8jmC7zsPQF5xgCbkguiaVhWp",
+	"QKdGa+khxgG9v/7H739CdAP4+XHCzw8HUBBeOgwHl2I1FwADfY1gvq7rJ+Qa3oUgj6FwRgdydWwMpQX+",
+	"NBBwGoWdGU2xmuOW7GoYHaHLPY5BJEERpJSGWCQppaXDOF0WnIJAuMiqdrww5QV6iqFtdKC7h767WyZC",
+	"NcRyv1J4Z0ixuV/xdfzV8FJoo9o6iuO5Zqy4IdT755xrSzNRoLO7N7KhkLmuW7XGbPYNbeFtumrzLcQ+",
+	"Hjki+zOw03ZFwgbTQCe8fQcQ//1gQlozDY49XmRoBpHaob41GO92ALTe0bialYAaFhEPeUVAhDS0i+ni",
+	"Y6crPMS66UcfUTBpIgUcrLDV1imsHlSygfUbuYTov/kk+JGxIsFajDCGYZg+tiESKyq//SB369/HBPqk",
+	"1f6dqRWIm4RKZsp06IgpSJphA6Ya2s1Mi0Xw2ngqxgaL2WUhfhgYyIcLOzCkGyhRlnXvQXgzPiGKrVso",
+	"qtFzhbtPCPiFI7Ezl4CmCw7Ew0CnSWgyCJ2A9Hag7CgnvopmL+aydo7HlPc7vWWzHu/T+5zOjnbHBvwT",
+	"9oxZyeFqnllpSXOjMW4CitFZHTv6ngPWnVPlT5mfgNtjsYLgL0ouLW5b+8VNP6nANwAbkPlNC7P3Qzsi",
+	"jbLBjyxmUL2zg/npXj+YWm/ccdffobzrqR2uCB++sr3IgrhehqV+cipyDKAGWkZVAC0raj655g8VYgC4",
+	"byA/eOiNz41KBmBKjFHAiCycYT9h16fwujGjpDesPk5ScZsHSnPmHVVrF2sdr0ft03oidZZ9XdxTJT8P",
+	"tZgifhX42yx5HJz7ETujMxN7VaaLA4A7hirmczzmRSyjVjEjOdJHAceszq1mNyTUiHIoQViRpfcOvmR+",
+	"xDm1woaR3yG9aNaOuU8GDtAQ88Nftn24RBdwByFwgmsogH8j2qoK0Ij9X3tsUbW6TM2B+1WqbVLOGZzG",
+	"jjP6lOkvuc+wvXKmXW20ULI0pHXgumPH+Hu5SlNaTx0DiGdpt7Wwb3uAqrwiEAmn7f285aIgX2JcDJwU",
+	"p2/du3knnPvlBhPAiiuPfNn9AyziBv+XEVcCLiNulZlrl7l4MYeQddMhZTVMXL0TPiPO9os/XcGMb/x3",
+	"uq1v7H98R+8EJMvdEPhf6B4y527wf1cE8udu8H+hyY6ZG/ufq3fCZdTdEPfDFQmZdTfdj1fuwN5gGJTO",
+	"SKTWmes+I65InO0KWcHBn8ZKmQzjc83IZx8sKDhars7X+OIzStbdeL1drtcZ1EamFWlFTU1e2i1GxE1C",
+	"rWKnNhDhTjhczs4ZdWBKiUNYX7Kk3ShQYkoB/i7Dc6x+6Q/4Bwh9l3LbLyrq4yanAt8fP56Mvm/YgF37",
+	"zNqOmFs6pVjbRn+B8NKPXQLqNPCjbfY0dxhpPld14rM3vqH/0AMEpkOjoKyZVUs7BuJ+Crbm0nUn+3Pt",
+	"PvoU3qlaO4yqQu6EW7Fu68ldpFXe4oF6qreRoP9ICJR7MWOzEKZesFsOiRkQPQ3wdDXdo9lnR7m9LLC4",
+	"bMXF9pB/R9/MzCTiibpFByUgoYxIHLdstR+6MQfS+J0em5jF3im4SUzVlY+NRfwGhXi0C2zlYT/ScWc4",
+	"3Qippx/vT4XeueJSc0EKYvEgk2fM4yWeQMz4apQph6QLVUgSCi425GOXiH+RKV8EwwCV7HQi/ihNtBd7",
+	"KSw7LWJG5qGV63M2USpWwGUwkMc4416AQzkfBAuE/NC58rEvSZzRFZk9W7i39Vzi9QR31EiVLDaRfMdh",
+	"DHbtWQR5KWBQhIPbe3b02ecElEIv3Dp7iGGBzP7oBk46xahAAI5OJA2I6LfG2bjuKNNu1vN9XmLep1iU",
+	"5192x6l53dLilOUxt/zssJRkd3q0fPvgzF4Fz/7FUfve+5Wfl9YG0wt5bcnYevjG98lqx8h6g3Q4SaEs",
+	"4LAWFBARC8WbuDXulSV0FaPgxUIvY3N+xaDOYvKoEXwWCIEDNBb7wz1w9niIGAdulBxJMxCXe1S9GcFe",
+	"XEHSEIRIVUhqw0LOXLiIwLPj/3x0328DtCs2LJZ1aJbwWk4N6zs2qfZyFP2DKaWEAtc63cMkq9R+R56p",
+	"t8mx4Q1nc4rbvLbNXwzBYyZlUnpyeCLikrNuc9z8e6Y6jBpyU41vOFbviTj3BqMvPZZprEKYOvCVzc2j",
+	"dUlqzs9yhArUmzQX2wFwiwGZqpxB5/J1wUPf+F18urfsu9to+AlYNVdsw8UNMYrmW50RKC+kfbKSafUT",
+	"IthO+wYHf2AIfQVvYlkVvomVGbI1pLHiO5L/egz1DTNAxOe4KMc5JTP704qqeuhV0QWsp2Rut4D+iOtK",
+	"Hv9n23zSQu4RxX3wuxtkaAvj7/QeBsmprJsBilAy9zJIWuBBBPZo5a1YBqopufaQWDkVZIVXTjIO31Sh",
+	"rvk7PIiMgmQZLaNl9+aNv1WOanucYZ0bQj/46ZYpFyWAYbVUuCgByOhP1AZa8VvLmRlAUNSGVxWp5S1D",
+	"aJKQvn6m/ztA9QUkAj9+lJDOEjCrRMeEPU/TW1akG+YG1OVeHbIj1xkY/+BFCZXegad7Jf0wvMN9nszf",
+	"zzDrLGYaG/RjzHuVXdSDcDzJWYDykMIzA+0IU34+DrsqjgKPhdsD+2dwJqO/KXNRVK0oZDS4Zp47+PKO",
+	"h3O8CL7W0EAO+1wXw4/SGf7PEWN5KeXwa/ks/8Mf7HEYQJyFGK3cGa4gWGGroxx1DnxxtB4NhAbCQgjN",
+	"DWZmraTcIqdjHpn98gtN4JUanY1l/Gn4a5QWtm1U5QZo0hXNt2S1J5RAeROcRTxX4Xy/RzIiU+fucNE/",
+	"bvKxC+cHah8IgoqcPc3N7ArQqUky05GuvYn4WNcRYPlRF6gvGDUV6emxNKbbzQjUggSYwyyHR48nsxy0",
+	"YU3KVFpheJVaayk1KjVb+OShqbqrcoqHzg09kWuXJGVfVm2zZayJJJAkm3Ohr0mOg0bnSSWc4gyehsN8",
+	"Gv47Qc7jKEg4xlCF7L5cr60uJQxTt9RBzyAMteEAcmVZ5aDmezf7H+iWKf0GkGxnF7+lhlBS2x6+0ESX",
+	"jBmo1uzi5wRhH1DXUwTgtXRGciv7boiWpG7zkpSMGoQs8/8Sgrdk+CdFdx0ScLwyLheJdWmy8MmcUpF2",
+	"mnMq7+zmTMg2T5/MEd/4mR2vKzskTX+U3gTjLOfKmx4k+jQNU/dpVUm4SKrWijCAH/8PLnJIvqluqeBo",
+	"5spLJeGshHK62jAWxyb5wR/PO7lr0uuRYH2tICxOjWkok/ppBB67vKAD97usiqFs0KAvyapAdBXMCKVd",
+	"gPtcVijAuIjjRTeWmVJGXuUFGzbVzff9gKI7A5/MOyUuA9jrRs/CoobNgEiOu03q2UT1xF+5KQkFnfQG",
+	"rBXACHuqPJSjXK8d5LxG3LwNv8VGuuRWsgPHWEUzzncpYWq95ftgtfk1evsvrCl1pXsC3UHWjX8ZjD5j",
+	"bJt54UDHROqJRBgRtAt7qDriRWWcvGXJ/q+kzZO3zO9aJTdLWcRMZK/khti/kC8FNa2i1T1SMa1dQiI4",
+	"sixP2XOKxRRka25IIzU3lt8UhYoIwHZYjfocqeQI7PJC3VSjtPZrGi2MESVvB2kQ8ULkJgZ+Er7BrHwQ",
+	"Fvb0FWjgS7guhoXmLIeFm+CwnPLlbUZxnrsM8Xfv3sYOyI/sg3nmrWUxc+JyMFQVrqq61YasmDMX+fK0",
+	"1yG9zoG6JdJu2G6XS7Hmql7mACyZeHNvKBfLFY8lUXz3AcuoEy6wIy4FoSvZmm7frVoq66Y1/k73xT6Y",
+	"NkQz5/yBDBE77y8g/UKRWmrEreZiE7BbEwkwz5ymQonYCObrLRvZu7B8TW/tNAE0BVaBqosjtyZCgtUz",
+	"FRu4i/CIOTSQHwDdAOjJdR/6f/xc+Lo3HdRCl/twxKkn3NLnhGPSBCpGzxj7YN50hcdPcPJaBX49X+Ac",
+	"CychcPlOtlUBbBB5pDKzi2azQvX3neyxmTvAWAY8oAyZPjo6oQ1VM1ORZh+KYKrvkJek3MJEUwMskiuO",
+	"al5MGoJ/ta+Rt7xgswKLsJJYx0KOI/x+RFnAZTD9wRVBEy18M8twHngITzNGzwJkGp8g9ulaR6ckqv3L",
+	"9VDcAqsKUsOR0Igv6e4ZTQTjm3Jl5S9HWEpM3tMRfMmAv336rPmULFaPoD0Qn/hTw1Rg0xmvikrSiMPm",
+	"r4waQq1Y03gu4aOqYorkrbplX+gn5GGor2L/5Yo8XclbRq4zYiR5lHhqJRSzX26c8e8Yu5UABkq4Jsiq",
+	"tXJJs2r9hNiJQ2Uuu0XdVKmJP06cfDiSsb0pP7x6aDcVagKm3ke04oKb/XKz3G4m4E8eP5qqw8Vosu1G",
+	"NzRnsQJR37kKV/bvT4J2nZGHX5O/EXnrIss0oxNZPn86KG7x1WQZRif5YAlR7myNFeinQmBahQB7MwEP",
+	"qcP2LqkmK8YEQfgjspYqI7SSYoOrc46mL7rabpCrncW1rGTdY66b6wTEKcQs+0XHKPWa8ljkXTzzLh5v",
+	"Et4el4pyolbkpzwaXs8PkF7PiSiy/b/g5jAN6uuePyFoIN4EcioIuEOemrwYjxGq+gaoedVvwkma7UdK",
+	"R1BpFB96uIyO4O/VAw/NqLthaiYAiDjdMLm0gd/0s1w6Lr7Jqs4e8fyccuCoJZUIhxdsMYqD3blGDgFT",
+	"A9dmAP1pXp3dY3u73A3S5iePnXNxHdIVB08weA8ZbNnapJrBA6fPYe2TbmaBi0Sr7eLfDuBCYBl+Hn3t",
+	"txgAxrXbchIvLxjUHGatHuAQ+9Uvenb9s5hQevgoSSrNMAbYR+DyDHF0dKvTvAzltpzpuZaC7RNv4bmg",
+	"Tkm1TcNmwReDxZswnfxg6txjxYQnM2avbpkgcv2E1BLiLKkgFQdLumJ91ALy5ePrP9+bRoQaAOPucSgu",
+	"NMqKXVr0XG+XoTGrxPevv/sLkYq8/vEvGVlRzb55fEVedqYXKtgO5C2E5FANH2RES6RRX5WHhwXPTasY",
+	"VmQ44ILV3rBD0vz5m+t48IAPtzjdNAjQuV/InUCDs98nXcqdvooUBhwnPRAlTua95jmtQh3PGZTmRdT6",
+	"A7qux4jxONwe8A6A7dyYhK3Xzkx+aqizirM7MIcjXGcA9pC5eqiAmyCVe0O5GFSIwdd2E8GaBlM6O+ck",
+	"TCVKP2SDCIovnZN56br5lsYTLFY05hR9KbDynyU2oPWllyL3w0XRvGaGy7vOXtmv4t0JdkZv8fD7mqrt",
+	"7M5+oCpa1clwU8VxeD5M5gh84DqU6p1ueMRXOHDmqvJmAWtx5TI+3Q745ToGGOE/YJyIq0LJaaRxO0Pv",
+	"gV0rWX96LQdZscSdeWObApblOYqPv1BgwMwv160COh0lWUT5XDFthqCth5Z7NjD6MZg9DD4yYzxhF9hl",
+	"aj7/HiduHZ2gQCzAv5BDeGCYQYR5Dv61M7sAwnxu/nAgoM6AY99/WgfjtPZCB8g2QmyQmqdV1AYJ9SFx",
+	"rvtPOSvDdcz7e3BQIsqA56tyeTgQ0aVL2cI/7KiC341sIF1HxTGYIf1xpnYkY8Usf1pDnB9VkC3rTToD",
+	"1bxKGq0juSaUACB4Rq6vrrEu/DnKDfYfJ2XI9jytFFsNocX76c5ziE4gyEOnPlV0LOc9OGtmbJH3qEXw",
+	"8yFU043X6a4ribnLoUQ+7YUSRjln0PWrmjojmtEMjd4ZWVdylxFA5fb1UkwM1Wv6nTVBJmEQ1mgerdLs",
+	"TdC9h7I5CbPfDKXEHmOGnBFYe5B1XrKq8L6Vmx7u9heIr52Ba8y+rZzrGBHu0Jts/6S5NhCk654xmtbM",
+	"xy2eb61KCVXqiOADlnxZyRMpAIkaOx6vqzQT+eUw/aazUT98lJaF6oYb3NvvAvfMKQCPQRCni3+LDK69",
+	"QQbcJH6vQuhzCmjdN4/BnuRXG0mZk7JKyHp65pqBG6Pm1eSz4AW0coim3JhYeiD4dgHO2fI0trLSHt60",
+	"4FfyVuLKcv/+xtIjvAhpqFYVv17WrjLi6CxbTNAF5+JgRHfwvn19WCrhYRxPghXLwaCHniPvoKuvolXq",
+	"PwGSqFfZMp8qAPGwP5NHkz5FxwCOwj3i9VefBe4ePDMvaB7R9v0LbZy5ctMV+OTFWNiAXBPHvC7ECaK1",
+	"j4oOpIQyX6ae9OwYZv94crWl3NNv0NHnCfvKJTCdhj/OFJqwS5MxENDv4ISGauxZOs2Yz3PbPJpSOwCZ",
+	"DEY/7dAKuXL2OGcr1n0klwotbgdO6NPCU6OR6w7XJja9mVm8B+X7ov11AHpH9bd93KJvcmdrEuzDUJr8",
+	"cXhcFxIHMZI4paNoyTmz6kfnxcAVXOjcSJLFaTAbViTZlbJylQaRpSAqmgsILMqpEBKCXo202he4HZC1",
+	"6ivy892QuVNzIjq8XJPXP739mTxo7CF7gLqeK5QI36GBmO17QAiZi9jAqrw7ZS9dgbEornRORx3TKjEj",
+	"L/9Qx4pg6OhlgBc6ldZYUxFyvxDGoYMR7qzda8RrfnQNmuzD6xBfRMHjUXGRGpa4i9avf+14B6+KIyHh",
+	"GOB9W2zYvLDLEMV3dogZCpAecx+g8QVccFfP3MnVDkSsR3x3dAdl9atgHD96CFRU1cmBUNg6JpLtBldS",
+	"cxcUFJL5UPGzuh5V9ZNeAoKluTuGVJBStipxi+PZNm/ti9vr0v55VFO14SLUktnAbXCdbnk4KIA6eUaC",
+	"U9N9tNRNummB63lj4NKWEWYHGCBMAVkhfu+KVXJHrklDtUmHUGs6F1GCDXEw5g+8gg2zl1cnBDg8fPMS",
+	"FLZjrjgzONDH80WGZ3Rg8MCZji0eXx9OBj7lmuwsSZmQ7aZMnU4TtYJBoKd3iuZwg1ZSM/Rcu7rsvUnB",
+	"9aU9a/tg9Bqw8Eqm2BNCjbtzdzxn55jTvADosZSf/TEnu7PnS9uE2rWeUyaEz7/20shmPKd7Euq4KKHf",
+	"qMNwy+6N9IWG+yc54eEMY1EULGYcN73vuZ6Copf9MONRdKjQcMB+1e9rcKN+kL5g33EhR5lvk28JVq3k",
+	"Lrk1mA6TW8uGiXR0wnlJ1wc4VCneC7mcs9Rjc2eAh/LU7Whx0HdH0MP8bk+Kid2MXPp194d0FdDxxpRS",
+	"4/senNXrkuq5JrV/ujPmcDmGSm4flG8Yty0dkc93m3Rcz5So/+XFXC8J7AiisYnFYK2ND+RHA25GKCQy",
+	"wEXNlQt81629j72uxe3NfUvztq1TNYbZeVKNfcPEVMB4zX+rQnjN2NfzxHQwq4NB/s08pNsxh1i2MKxu",
+	"zpSMXf1lu9TQ1fB++vfnHD/nWafevxrnYdP3zBrJNvwjmnTT7U1inCD6c4iFCzps0okRzvqU/+ZN+1lk",
+	"I9heJu+Cbya9DI29GmcSE6/TOcSEY6tMTKV27jn3buzymcBRaR+P6LgCOxiB2U6VL3r4dT+zadoLEbbW",
+	"0WJwa0O896CmevxawNzosL5EEYcdog8p8pbjwhk4nDc9tVfJKx1PwZOYgIc18I1EwuO1Yr9yr5lI1cQz",
+	"EI8KtR+o0PqhpK0Gq0kxhGvX032Pc8nwY0igBiMQDVcofJT6HPO4UumgTN0ngQzHpnRfNVDZ1zzOyX80",
+	"e16yjR4jP0jV47m5g6xbVi2rZXnXr6i4fz48oWfayxq5m7NdXm9axhUvF7Le1s0X2gqiiqXj/3fgXIed",
+	"vgmWyZ65pUMwk2qWdJj7wOzrDydR0ScxAT04hRm367APRZfBHR4RZWAiC+LRG25ZL8U1XSsM/u1YigD+",
+	"9QuN7gy/WMEoiDowFmYkp0rxXuBAUIBiqupZqthJWPW853y2QPU+hXe5SGXd40Tf3nv/GPrtWNYdTOjo",
+	"bHVHPm5uOBZpvRM0aIvAgiR4k/VOfk909W7PI2ne8WKKOgs5eqeuC93wNBX+adfyvEiXGTEns7HUxoNU",
+	"5kainBqpJiNGEnJJfNTCcYxIbwsGA0YOJjC6xXqgvMRwCMBQus4tO83XyRALi4o98akx89x9xk8xXRZj",
+	"cunEawb7DRaWKImkNnaAAevsfiCyZQZybEoAC3aYuYIhA2BqrwEDID8IZna4AJZhVvBDNFhZyVWFeWXH",
+	"yIWG4kKOc7YgLprYHu2IDoGeawIF4Tv8HiPJAN45uMvn4LCzqvjOfjNegOEU7Xc4Zcc42TZOep95E8pm",
+	"OKLEdyAA/M2NRnUVszV4nhDfaWXVZHNDqCA05wWG6G2F3Aniq7C4uN+af8Dzt7FPmNU+RKtyoY1qc4x9",
+	"/LKhyuglqGD3IoGp+TSGztOcFyiYse08dIDPk79rJd6yYSqPVqD5GSFe7DY5MEhInUrUr4Q0S7z0krg2",
+	"QL1OWWF7O5McEG+vd7fMZU21/sQrZoCfPdz/uRXOCykYFjh3JQaIakW/0Ll3rdrXd0ZWTPOC2TY374Qr",
+	"FAQwC1ekUby2ksYSKSPOh5ORVbtaVUxfQegRVEDfsIxA8besMxtD2nBXkLxmVRXayu0VWfHK/ijYB3O/",
+	"oPsbIrddUfMdVfX9tulVH38Spg3ptSD5pNqywr6VQk7wFQbn3xCn7WWWBiu2zK8A0+emq8duZLOE+P6S",
+	"VUVn/nH35jsRBraUEVAJHXOv4eXAzRXJZcG0K8z+BPJdkW4YrkQVC51e2TdXq1lYvy8Cv6GW2vCPV0Tz",
+	"jQjdmZK9E66yxOBaCyWbm0CzU6w23KfBh6+WtPFWLqu7H4YD2OVQTZrWEIxf9xecZkxgccz7+hB6rIfu",
+	"IBPrWngw/HlP+pLFEndetFXlwi/szIU0hFYVYBBLBb9qumYQSxA38oSaiROJ2xPycVY984hH40eXxm7P",
+	"jMnwoJBC7TP7H/d8/DCG0ZxWkORNKw7LkazSNyC51AheXaoVaQ1HfdIDxuWBqPNNCgHe2nZu6PllMQcT",
+	"h9wBA36aTg0CcPuEePuH19eTCw8XWqQ0h8fOmaAJAF4OVVh4fJ0AZCAXuOUjF1y81FlJ9dLXForArHmm",
+	"m1t0ONS7iYantmLGQwdn/6YV05WxWoEQnWHSWbe+Eco4N86RpogxonGkLrZpxSxoafxiqBKWyx6c4JJX",
+	"jG41mtWxMsP0J9+hIwyWkkzxv1Au4ljqpTRz5pkKVwmHNparLNu8BIBRtNG9lyt4C9iD3uqWVkTOgXfA",
+	"ysQDUenLgu6Xzl8Rke+fWorqUPLP9Gq6os/H70G+EXOYAAT0DM+yE9XRyGSq6qShf8WG80VhTIXHLnpn",
+	"qXcQAxOFpGbMcHaL7vbJH4YsHPBelXHY5hFBcVw9xZfYBK0doMklhDdazRsAYyso4OoVbsystlq2N47C",
+	"NxSqXVjVFs2YrWZ+egvc5gWe+bhdo62bb2Uxt/xATutlXSdXO7llam5zaUqmlvals6yp2g5dMdgYkwbi",
+	"LZqKGpY6+kl5elhmr5PeaqI77THbIvYgRXf30bfj7O6YNUs1kQgrC4OkaB9nRlbFK4YBIrv2sc1yvWYK",
+	"3zmp6Z4PH/0plh01P2FTzFMVvnPVtw9n8+jrbyI3j0PuH82GOAx+iQSBiWVX9fLcbpwGOgCtERKqnW9t",
+	"OBe3//TD5BqfV+9a4QZcLGX3kxFPHUPEDg1qe67C5okm1ceuPkUCaKGXqT+nJIm/xbaYIX4c89Xv52DU",
+	"CdDroMjOtw99a28HrGBaYKSF7eow796qplfkKankZgOp9WtegfUBLR89K6crn3tq0px++Ic1+Kd/mmIW",
+	"u4MHCrYdlbeMpGyeHheXNkeP1t5B7h3aQPxdywTqArKKg5KkKp0eQCAhqRZeV9B+dO0DtaQFrfaap+hb",
+	"T31TUNmbAVv/ljXmjEfYRat9z4tjv5M635YKoe+sI3MPJgxo2M12dPOGVDvLbjE2e8MaqczcZ6PCfObk",
+	"Esm0nROwh3N6Zj+K1jmmbbi50t2SeSUdiGnaS9fOq6LOqnf6V0XX8b943SZ9Zg7PdgZpnrdRwnRBmafo",
+	"2zOTsHGc4STs2t1j6auc6xdSbNmU0sgB6YGld9K3s/e+PRTfyBc3YL0HGznBBym4PnpyO3dYykKa+/5n",
+	"x1MnD67esDsxBB9MlZm7HwBkHk/6LlN7MCWG0HrSzhnefhQdHzPbZiM3RvtSUq5nTmzwga/pPs6dndEh",
+	"+qeZssVIgyUiU6KhmCp4nlA0BEWMZyEvdbODDA7BQj3jrrRPZyLwYzlChGX3pZtfcJDSWS/hurMthC3O",
+	"Qq1VYGC/eL9xgbUOzzBKOSc3eiI8fpd14v9UCfdvrVkbNBJWxGpWJAR1BJQ9bJ91ExlewvM2soBdSYcK",
+	"pTFxfgU16NZ1MgyQciDWT+/8dbTe53d1Y/bOQelxkq12qxgtMGT5Km4qXkvFZkV5DdDc9ZS5CQ4vzBd6",
+	"SMU0TEF3P4Xnqyr3tK3vGB48jToBGh6/OwDgxlWMESwGTBP4YGRPT8I4MWk8hJ961HHLJE8I67EQ4o1z",
+	"DXnjUNFYtqKIslATDOpzbqm4efy4JJM3s6YzF9x+n1TQ4MJ1r9Ca7EAuBqBV+zSJb3Sy5xYpldx8pCwu",
+	"4HOmlxVyGX+n/Qxm9v28k5HMPn1OaHGopos5dmHuveGH6f7WRN/SI6Sh8RcULCbBaf7Wtxtchm+AY0Wn",
+	"zm9Rm4nEmMZvW1kVzid4akns1VfEwn3GlfsLBfzSSoP6QaIzthLkB1p8as06B6ITSzjSh2CSI4H3Fwu0",
+	"v0gJPeVzPtPTDR18bhxAih7lxoKA1wTgOs6iwlQyhtnF8pPeAoRnZ388SJHweJ6fY5MSRbVy6EMzSxUe",
+	"jD4TD0Qv7dYMgGchnBAVeseUCwimAQILQ9GxxDtWYs+6uzu00kwU2tdQpr7urWaGrGVyihgECScmZvc9",
+	"DQ/J38hqT3IpDM1NRh7h7/E1SOULpDj83a/Jf8cA3XU1lGV3EDrTj5y5uo6lpGLsro87Hz2WXctPrPp5",
+	"7NY78rvg2YBAA7tM8uWrBzUX97CEuqVDvDIH0m/aRwHNPIptAIE8nNP//H+ewXAwsmULJDh5qg/Vwz43",
+	"ZiE8HaznZ0Ffh8R4nFf0ZLUVK35qI0rRcDnmwcrDA1V7R2rs9q3kQ4K2iyOFuFUXxhoSX+0/WjKFUNET",
+	"j0quWq7Zcp7lDcMp5Xo9E5nGfgHHOV1BdDU+p8JwbDMI597NStyEovlLPe+L5AFumVoC5NJAOM0tU7qU",
+	"0iT3OK/uLHjoaTund2i/VrJOpon/yMjlvOLcM81nmtaNizY+NfTqSjZsmc9BJ4IvHC/O/g7YbM5XhtFi",
+	"v8Sn1AxIJETcmjHQaKTnmJlx4nz93bV08VDLtpmx/mPJ63YyhAN1FkjPGQdnZ0A0PlPcMOWuuVhVqhl5",
+	"g+5FFZGw9v7RjAm4ovylU3OtD7EDLvgIO0gSTHmJYdDb/zKFuCNarf92YHkYY3maqserDRsOY3w/zy4E",
+	"AZOvoCpvVPzUrIrB0AcEVmAU28iVo49jrh/Rws1xaN3u7vPeJV7A6cIbGxJHqyrur+0CMHufx5xTrVhz",
+	"wXU5UNYxxEWeKkDn+VfxzNI5gZndOY+5RSOxFn+1Kg/CbWDSDESZ2KPMjVeQBPtgMiJFDn9ZU14dofhO",
+	"LoUX8+L/R4TPbIkRzP0niCeWCzGqspi2mgxJmrBLLhok7PWIz6Bba4/joCRBL2Q0l1Vxv4LT3I8OdXzt",
+	"boNSmtDG3wwDvPn37v4K2UPGjQlVAO8rrl2iPqvk7j7ep5A7K29Z96uR8r4upTJwJFwfA4P+GuKBD0/E",
+	"fJ14pm57hvY5W7ucpS+epcfNTO05Q7M7R9c6QxM6Nt6EdY3oNQNH51cfL+65mK4rCVdkKTW7X7GN/xHA",
+	"L6Kc+RaGeGtY83fOdneiDjg5EP3bbJVrfpkHTJX3k4iREmkQX/98ndCwZkYm0CH5YwXdGFWx18vYkuEb",
+	"P5X4itUtzweK4s3Z8mBkS0mPlK0aTvt0Jl9TJtpluhK4J5N6L1fJ2qcPmvVHKAQ+QMRCF5HgagAu/DKy",
+	"YHZVrUBNdOsCF3ycQj/NKnr27qAwpFu605RdJC8Q6rTuCe7dCHtg4F8kUnVGUNnzlr20w0c4e6NkO+Oo",
+	"PG/ZX+wX8aQrx1qjxT9sI3/MKr5mM05pd1yioZ6nF9r0oR868EaxOYlPP9vm8b6O3XR2yR3/unF89Izb",
+	"jW41UcYo5U48HYjrbwXG8qO3ntG8JHqvDatdbjwlwHlYJdvnq0msK3EkdOsG4RKi8fzMKJ7H4VYS3pHu",
+	"c2icdSNFV+sM6PGafQeGeXd5R29YLKfUf1H1AqR69txBOfG2p+n7PuyrBLWGhmoMFMTnSMiPKob6UtHw",
+	"88/87p9+3Ud3xFAzu/7gwBX+23hZbA82zDJwLlCSH1UAmvLtTOeCTyd243pdZne0wvhgFfz+p2M4QPbl",
+	"AlgyQ+xiBiCPLqEZenfIqGtfM2MqVgzVFZtnbQIjtQoX25FZhpmDQnirPeCuUlEQP0rPWdk5iF3SCoQg",
+	"cHNDSrlz1ZDgD5a8+mo4aCeFNR8St3MZuSa4dRlZMbNjTNwkc2cCCMxvg9wUtZl2oe+ne+iqz0CNzRZK",
+	"/0B0FrpL8UOXwYVAJTeEY7FUH73VK2OadrE6R+aJuYcrhq+0T+rmjMcKNbNfKyAFQ/S3m3p8T6RixTNa",
+	"5W01sDtUb+PP689u5e0lCRz5lvuFtHYlC9F9ACaTuvPD2QQbfssmYT48EaV6KZrWjOQ+YbnAyfn8Irh5",
+	"C8rPDBM3DJnhpvmJ+/H6kdMzAz2QTy4QYjjACCXjm9LEPWyp7DH4ltvx4iAfqNf3nEhG9wTC3sKUT0k5",
+	"TL83fQPUH+wySW1XsbVZyjZd8r1ia/NTGweAGCsmvOYVC7ATG2rYju6/0P18zNPslUG4CCV3Q/7aWTl1",
+	"+kTxBpATe5KieZFR/Qr7yPzZhFm7KWa9+jGB0jNOZZdr7Of3W8vzLYOcCFpJsblvSobZ9JCy52ogxhW1",
+	"XmJv/6nhEj1CYsd7uVpkiz1VA8+DdrPp0u5TI0vPNlccmiSiZGqbpuJMvTQxXEpfBn/yOLh2P6AVR49f",
+	"2xWjxbI4TO/pcWFNCxb+HPH9coyh4YIANl+P+3udpKQHJNnSQVkdDpHFpi5GVsqtx2DIB0K07Izjy26b",
+	"LWNNwi3mcwb85uJ6fN998vZpGQY4XNQYT8Qr8QZBl6br9flryoKCPcanpNgribBpqSFfTlOPh4PxW1rN",
+	"yE6AsOqp6Xtbgx84DDOwohCF1xMoNTXgmWhBSskPvOCoqK4UXKlxoaIbFq1IPRj2XcvbAaZ+a5QUm1AK",
+	"9gmxTTVpRcEUub66fngQtJaGzilvB9IFeSyC9FsEradi7x9bDtcY6l4iCEcqVr+SK7riVWoCz0D8er8b",
+	"P+0eDWPb+zPV27lRv7NwQR5GEEpC8k/o4BDDLRvr8NHjc9O1xycFL1A+I8G0j+fSm97Qe3EeNC7XsnIm",
+	"m5QFRUBp5sk/ywde9s1ASjkbwZeZUhaftF8XA7k8zZL+RG7sw96krC7ex7H78BMnBXEsS+NdxZfpdiIi",
+	"xId9hKPVTyEevkQDL86TSxCjEU+nJKXU7MaV7gmwQr6YdQxoq41hRWNMOcDpVXvC9RP0bryXK1dB+6rP",
+	"eo8Gikz1dKmCa9OqVcxw9tN6jdU1wOoMIjc+13OkSwpEkN0BH3t/7jGH51BJxQBamZAo4SZ5UJe0YdPy",
+	"WBsmmHoLjaHeAiTPVYeqbG98I9VvLVuKgVrJNd06rJ1Nqxjh6y6vVIqpcluPEtBQ/WE8pmrCg9S5dP1h",
+	"Q4aNHiZGVSF3kXccAAKmGOK6X+GTZH0KdItY0pmD4BuNQvdQfa790sMszIgWlAJlR/ot+Mx/EoU+qVYo",
+	"X0Zx2mwj97wsutJc82eP3w0jOWSLkrGCzURIKZ1cS6LGX9s4BigvKraEUtjxmk6QCmQfwEXFvEbMNdkx",
+	"qjLi4B4IJRry6RAeMDXUA7WiIh0O1H/w8ZMVJHeOhqIYKh9lPAMxghWbaZvFK2zlKlbth8CHVy2PJVT+",
+	"je11V7BcE4hrJHK9zuAerKh2RdBzWjP77/icmhfMqvNSymqkyOVwH52g6sexRqwpW8Ya7XCrVwhzv2Jc",
+	"bJwDKYOIA8Canzd1Mwsjx7vNY/Ea3skSr+Mo5daSXGpXGWfNXTormuSekL989zN54PRi8H6ZknFFYFrJ",
+	"IveVvQ+q+ARbPePgvKbK/KLjHe1KNl2E6Vdo5FufIQDxu2QomyAa/E44xNtAue6QhJPn5OHBVZGFsONe",
+	"SHNvDQcSvX83eRHgCB3kc3c8AreN3dOfXFtjtSdW4+qX1CjkDXH0yUjF1+YG2Ip8qRnNZb7NSMU29y1v",
+	"ZmRFjWFqn/kqmhnRTGhpJbeQBdP3bA9GMd2Vw7D0xh4zQon9zQdOWK6/gr/cEFoU+goljxS+Oegt5Eta",
+	"FKzoKjY3rdH2gqh4Q8CcdC8U7MgrWjc6I8pq3hnJS7ruKlaUcpf5YhbvBI7g/mRsNyyM21Ctrwhs6w3+",
+	"74o0nOXMU4Z6p/O9DP+A9URYcdrAfanvB5gvHNKyhqUs3eoMi21mxLLGzTvhM8iviLNcYK9XBM9/N8Zv",
+	"DvzWEwDGBXa6Z9dkt64V9v/dJ4GX710RecuU4gXzy4aZhTv4nfgSrgVgdO0d8ju6B5xerKTq+iKWxQk3",
+	"964I8DCW4HhCFFvbJbksid7gYP1m3CrMdlFESOVnUzARqwdi+WOOlaKHHjhVAWC+ygl8NQDCDBwYt42H",
+	"d2PkqSdTNQyPPHqevuk9qJNFQhIUllH7EkqB1NwAV4/olC5wdqax3BjmpMKxj+9LCKSaApT292Dq9Tfz",
+	"uju/LMXYtRD3e53Jpj4wMBqJ7wZKPYZbFvdkC4yij3i8pGEzVQG5Xg8gNKoihib205qsnTFA36AgU1Lr",
+	"HrI03gZgskcm1ahSPoxpj/3icSeoiIN8XdF8ljEZ5xuyr08TXwY5X7Gj3ey7yq2+vxwkoHHm//PyK+ze",
+	"uz5CaIUdCnc/TKxjOJ+FgTzgyBd41S/Si9/+7MfOxjEerbedQ3S3GZghYDeUctevI+DYwit8Cy+dsFoB",
+	"zP/gqnf6X0/1Q5kdVECfbeIN3jAG+N7w1naZysrhPtmbNeo5+5mpyOnX+3olq8HgpIhpRxAsG+hjiaRC",
+	"lSAg79nlEKtfaGY1MNvuanEj2qrKLujudxPvUhBgutEtBoDjU9OV8pfXkdWO13beUOIcw889mCA8b9dS",
+	"kUpCcWmAkwFL7sGJT8mRPw4so80yVhbVihOcg+YVEznDygfOenhYzcy4Mo775Kra86AcegEzkVmCps42",
+	"XGQEEx4/lSSwrXoAq0WxW4Bq8ZgtnzbYMeQerLgfkePmknmeiXMZE8UQft2MoK68VSpaZNKXtDOKGWAI",
+	"lzm8oxpNME1r8KUzUN//nPSqhLZdhtTlDrdLPMTkksMco6zLS/KkGtyOeBpe3qpbFsvZbpXOMK8kIzDY",
+	"AVvN4a9O6f2q7/z8Kl6F+MBkS9V0FZDnvUylpZCptab5uLY2Ixi5Ssg3eO5V/C1LXhFAyaemLtu2yzmc",
+	"2tADoPh+yZt5QA29sx4Hc47ZH/dESGKPPmBGySoOJRq8VF4RqbjADEyq93VjpOF59HrH3PGxe/wC+a9d",
+	"gjo3Hvk/KGRONQqIpXjOkB6O+H2ejZ7adsX0TNMVAIrl267EMTygWQGpFi7VsnhCjO0azAeAjAuZTtoZ",
+	"sOGJZXUaKRg0jKSRCcHUsuAUoNrSazNh3+ntZWvOGgfXM6C/l6yqlrlk6zXPORNmuVvWj2J4pD/dMoy7",
+	"la3RvDjQMIKik3K/+n2cyDTGdmH2WYTMMZL0yRpjo19EwZQ2UkZy0+Zcg4Mn5+yLbVJZ/UWgkWdOzMKk",
+	"dP2RYh08Q5sG4MbS1ZFWFJLpM7Lw3IeDheXtQmMZ44cFihLQGe68YlF89rG30bdUM5eY+r+TL/GHfyG6",
+	"5Gtzj/x//zdZ09xI9QSVZduWaxfyrrTBnFe5hqjagtdMaJevdFw/P+e1C+g8umOkMiUkyB4iQx0Ei7h+",
+	"41GkML9P0yZgtalR9aXciSWd9pi5VGH7ydB7NVpIKKw2696LbpF+pllH0N6Ehvbc5eH0g1incoA70nQA",
+	"mYOJwNHPmNlJtb1QwXTOMB9xxwyU3D728TQVxRrd24zYs5DBPbquWl1mxPZPK2bfXW7GffM9xLXYXtvK",
+	"fiFlQSjJ9xW34jgjjJp3glZtzQVv6wzuYnTzE0PF1nZa8w94RX9zTf77lX9QauOKgG/x6FhZpchGMpi0",
+	"weL7G0XrLzTJK5lvrwCv84asqCmv4Nl+H64w8FR8WbCV4vper5C7q0gu10S1qxWgyVLFiJHy6p0oFNRn",
+	"zciaV5X9v4FqsDfOhXUFLzJ7G90QVzn/Cuud+/EUF+BcFqw1ilYcflFszY1hxb0r+4AzrvGRX4x82RGV",
+	"CXPvijDhfUMZAVUqWhU9oczKt9SUPbhgz3+TsS3Q7HWFarNjh0nlHpuFrya9GI7jvRMDmG/S+Gkb+SHm",
+	"vApSLg43oRDKNsttgUyRLBKjITEQgLiqaMEyDEw3kjy88ezaC75oTeYsRnA+uABIaebOPfqsE5W4HoTv",
+	"lDvEJ6dOtkt1bDgQlPlqB6CFwbcxEe72Me4IocVtvJaG6MJcHLRC8E1bATMrVmRFK+rKwkRw3dPOreVy",
+	"VzF6sMK1sDynqGHLKrmK7OcTAayijWZFzOb51AQZ76nsAZdPhL3cCSfwE2G8RTFU9Ha+jFkrxv6DzUAf",
+	"5mLpUDujeza/aPh5mIAu7VMkM8Y5ApKt0yGNK7lJXrYbZwg9p0ff40wfunF41Bt45JdKtpvSG8tnuBFb",
+	"k0y4xp3T5MeWaoU4ZI9D3/RmrtNzHoCYI+5bw6LASAjAk7x6CI9Pbz2QgI0AZNFi9SAMBPtgvC5KcqiI",
+	"G3v5jIQ/Q46t36puD/pCKjC0pygyba/cuWe8zN8inaTvKqAfiADPSu4oeuE0cmsdp8+hyOpEcNIrYgCm",
+	"bRp3sPcK+fyYD8fugXxGcrSbeLxabKNk0eYzTL+v8YOod53uJopUdwXNfWLL3BhZWrFlyTflcpOqT8In",
+	"ldzN/CJuG0bVarZESUqIxZ6zbksy9zbuJjS2vd6XGRz44r535K2YyMuxQwES74Q35tUjiFr9HdQN4YXG",
+	"CDn7CF8pmjM9hNw9AG95AmA+So3jaAYr3jCYFYrs2ge1C1KFAAN8H1tRgm9dxDVAADB87cJH+Mz1Yg/w",
+	"czWESAwV7f3VRz3NsWbaR046h31rm58m+o363AbAI3+G8HZEDXJFVVNcpe1qqSt+ECbVu7UrvmbLwQFD",
+	"flDqkyyXKq7BHmOgIRWjLJL+Bvt18MJwsI0JLr2gc6ddFv9ML/d5AsDJrRmetmTYGaepjGgIUm252MTl",
+	"mJ17W9H4o4PfsoS0FVVjCN2MTBdVj/hGT2869sHED4hVuAiFeBeimTBMROEmjh1Ltj/vepTx0K9flRSb",
+	"eCnOC6g3I6Acibvu8YQCCMYYsND/SWPoqqH8d1rmmm39zHY0if4A/Q7N44cuMfsI9WXGS++V3Ay98lwm",
+	"4hGvUL3VDpukZGRPVeHeAwVYlmnB5ilbfdXwcChnzFD6htDcXu3UpTtSxYiWlbOZ+2mgoSK90NywhnlO",
+	"jtSRh2of0gEwqBW7PKLbWlbVIcxgt8EhRekT0jePD6vLtbH72s906WmClnNO2e0jGDLWMh5uQUlNFRcB",
+	"DhpwA0tpMnRfVMUVsQLGCpZcCqNobjwKYt/OBHu5K6lht1Zxbxi1fCYJN1fvxDvx3S1Te8ILJCElecWZ",
+	"MHCva8I1oeSXX14+z4iWvoWmt4wo1jAKUQoQaEhJJbUhFRfbrnIW3jU3Xa1AXkAqZJf7Afkhzj4GbIi1",
+	"T5+cfEKokJBHAR9wHbw2Xz6+/vO9q3fCRT0qRn75+dkV+U4pqfD3RslVxWpSMEN5pcmXb148I39+/PX/",
+	"uNchlazRhWSw8BdMfg30gWBVU9lN+yu7VaB93jKlHRClB++iDV/cLL66ur76aoFl4oGzHqxovm3hStsw",
+	"kGOhMOLLYnGz+Asz32ILy1C6kcLFQDy6vgbxJ+19gW6zpql4Dp8+kLlh5r7VZymYgZFZDyT+iguq9pFr",
+	"5uRE/Rwgy6ggb//1FTeMFNTQFdUgcEpGC4YqzTOczv3nXDdSc6/pd8OfDAajBWSb2EELy7Zyw+4TnC7d",
+	"1rWdv8POLGUVAETdVXrLFF9zwPiEuUPwjEvi8UUya1kzYZ6QEnaOKKaNVAzq3UFzuzsw3INVKwpXGauR",
+	"OrJTL+tGKvMtNFvg6WfafOsyagb26b0+JtDoSwA6f8ErhtvUSRijWvZxFoecMzIukRUxJgl1nKBW4OIC",
+	"20q3jFBIY4WUK+rrruAcMl/9m0MtIBfAjHuV0yofPFGvuDYdgKVe3CHVumEAe2vgaOXdZK4uQDeU1rqt",
+	"UXZxo53sylyqLES1g8hXVnfQ3VWOf3GuNkFWjNjjWnREffC7oDX7CIeAKoxW0oubf/t9we1qrFTz4H83",
+	"HgPwkEmzHul6r7NvHkfU3dMbT2pGNrSqJFSpbIUdooDDzjWecEEePiKbpn5CWu3C44ziOakZxSvvl7eu",
+	"B9BWbLe/tQzkoJu2D/pP2+I+cunHf2RBNpxuM1xLLmH54Db5d0hptuT9d1JxbffLQUPqtr4iTz0oXU33",
+	"hFZa2n2hBMnkbj4MrPny3eLhN9cv3i2yd+LdAunwbpGRd4uvHvyJcIE/f3NN/uf/Sx6+W9yz5+bff+9H",
+	"A3/8dwwXhF9c4riMVoC9Im/kTsOcYDp24kSu3wlUXICpCP5sDyn7DcFgKik2VjFpa6FBSXn29u/EvmT8",
+	"Qkr0PoaQjaP7Fq5rVAaYu/YfP3qEt/DhMfdn765k8QkG7ucVyN3wT4EaQ8IFaXUJuWIf4Fb5CwMDaBz5",
+	"GwAOOPF7FUQFs/xyxXM9ptk8c+2wEkhfnMQm2DV58NSyycJKiNgJDuidaaQE6/s/JvfKcmlY2YRSMyDm",
+	"kSh/vMbkcTeLllmhScPcyJfc70lGrBL89dePv76X2bfAlrEGIGsl0e3KLs5eDxLLOVtNiuYlPGaRAQyt",
+	"5AYtaMO77xvd6Tnxgwxui2twsbsX49HCc9MoWjAEtc8IE+CTNRJ0VcCgJwwu7B4ooRWYDwpON0JqT1B4",
+	"5o8fJtfk5CydrhniPPpQp1axgmqK/WhoyPQUckd6dyUybnfUXlFt7n93axn45fODExfeGVyYbx4vehhP",
+	"9yMYX6nnj8FQsXfNKN4nvAuQQDE+gAXY3aG5vYP6zZ/YewxGJahsWK3TKhPuaqLC7be9CUv77HUWmYuI",
+	"XHdOAfeBuDAnfORkXTKAQ4UAlYDRGq5bWFD3eHV7bf9C89KxlKJr8+B3+N+SFx9HecvhIt/dMbUDgP9y",
+	"6JjaBpeg6VPsqlOOK7lx8IYzLiCYr704rMrXRoj2uu0R7Q60D9v3d8Ko/WdXPMZ26m9QhOACm1RAXC1s",
+	"lFTuSBGO9QA70Tj4Fn/uW9wN9f/V2Rc/N+0/m6rn5A43BHPbrOxZsSzYCe3vlZRb4oq8xtXAYvz+fw43",
+	"/1mK3z/ukMjPWzb2WrcPnUvS2OpgHlIGjFh7aqW7/b2W2kAdG20vGGfihUSKQN+rXN9O0PjZ27/fHZlR",
+	"KcY5zNSHDV1V/yzmQ7AjgyYMs0LyIsH1g9/xh6k78jv/6rgzzsQRxm5JnOlFJLDwDBcuyvdyhSaVs29N",
+	"XMDEtdmj4+UlN3b+h1yc47t30Zsz7N3p3Rlh6gcrqlnlYyAuv6Hf+u7vyCjuuv9PvKk/0C0jUEAVQCrB",
+	"KJ6hod3eHSWjlSkzX4MPLXWrvUuS6FWL5Zq8b4sNK+DNiX65YbZgwiiO/4axhx8/hUGyhLZG7ZOEA271",
+	"3bDTD9Q+SgUV+R/DUYfFZO+QqV63hhRyJwglsAFQmY9ifQapiJY1w5ctXcnWgNCvO9oMsw1UDbobSfIC",
+	"CxLdxbbbrv8TS5C3dO+yF8Pl8IX2pafQeeJVezCCuBxde3kIVoGXv3aYA1IM733Fb0dV/lf89k41JNv/",
+	"ECm9wg12rktq8NAhymVPUCF3n6IdZaeIVBja4PoHg6xRe/B9tqZvtDuotOljciI2cldrbDHgj4thIX78",
+	"x9i2P8AC3xOb/8ZXAb9LDsBBBlRkmOZlDEnQFaTUotz0UVKBDXyJU8sPTwLGFsdijZ+kPo/uRGceHduK",
+	"t9jqLu2udhiwrQ6+V8BOeYndOEhC8PSnmmimbpm6r5kwbrRg5g2zI/fBqmvceVasZvUKHIzw2AbFSqBw",
+	"zGWN5dAuv3Ny41DOP+XijFrDXit2y9nuOXo67ugCdb3/EcEpbmi3zGHZb8BmpcGmdQmee+UsYJTg5kEN",
+	"jIpFTvrQpneVlYdO6qE6+EfqnT8H38NF7QtdQej7oHJonIevDJbBP5YIXAbRKVCHv6evoA3tk88kPqLG",
+	"tuKv2OIO98CNECH+S7vOS9D9pT4I/Nyxqvo/kD+5sLJQqv0YDV6GRlk0AuizeOLPJ3A3/QEG1yWr1pe6",
+	"j1xkNPR5yLBgTkecXVY8sc8t+AtGs60xPMudD8gJ50azam3b4S9QDuRo26ZMwWHtaBD+L2zYDSS7kInj",
+	"xGxxAieLiMrcKohbVvikf+2KafrSjDvvitdtw5RmBSv6cczBECvYznt0Mbb5JPjpddtt910aS44G+cz3",
+	"/uhpvtTL+W+MNYSShirj6zBwiK+HHTXHe5nZ24zxW+ZaEW3fAU792Ln3wU5JDKw75kdfoPf+GrG34vrc",
+	"C258hd672teTAsCfd2dfcGPsg2rc1akv84rneUk84XUWChGDwHYxPN3urrnx7jrIvQ2Qiv7sejjGuEv0",
+	"vVzpB78jvOuoN+l7KDx9ZwT+Xq7G/Ejv5eoyT+T3cnUQeJ91Usx58fkZz6nv5WrMUvhTw4Sn3+XPxvdy",
+	"BeWNPveZGNkyV27pIoZC2xV6GCIc67IgRrNVugSIPzZbhXz5/duffrz3T6CIhGMghU+kqaTW99eKsScY",
+	"oC9V7TFzrYoXNv29XN1Hmt9/eAX8cvZhOd3MS2g/rvfLeHe+l6u71FZC9/88J/dSWsqP0rCeywZwEAeO",
+	"MNTxnXosvLaN/is9FIAqXdCuPbCtK2xzqePmrcRTtHeYhf+lyP9err7QzsWdEUoUYGaqDr3xcpuQSwXk",
+	"ffB7+HlKGXvjG96lShYGGVPMwpQv5MHw3aFaFh6glvAZAKsKVmBpZVIougPncGfIMIDEe74Cl0Xzxvrb",
+	"Mpo/lmJKil41mMf4WezhhymT/xR3zs90y8TV5TI0D4zfCMdJvcZDOxaL3UWDp3GGsHRf/VeRlk+9p8qf",
+	"U7zsA/Uy/B00ynCdhS3iwI7wnXbJzf+sZzfGLY0rADHMDQ1Wb7hDKQ0jDIpn+9eLBRdAmYKdQNMhvA26",
+	"6C/0lSBYTChK6VJ7wci4lupTNnei4S+QJTu8S1dNsZ7eqdfPX8zbLNfrJz8QdcmY0f8kyg9sMfjB4HBK",
+	"4aZnd/vp48+0iXWHaDO0Zx705g6PVx9bZ2DroFjuJU8Y4MF4qHV0QgJci72/MB/bSFdE1ifK9yFluPFg",
+	"MvYUQmyBx5+xG+gq2n3s0fiu3A4n72mk5J1GS/ZG+MwazgSrXOpljWmArmBzBqA3YMdxdv8O/Qis/cgJ",
+	"AYoG+QQ3vymlkfrB7/D/qRfHa9to+qDxmm7Yg/cN21xEKjY8N626TP6A76x3ZTlwa6ytaI8ZQ77JEsAk",
+	"PNUuoFQ0FRXmwZo64KuBmBnb6AV1IJ13cHJggKf2pv7cBycsbSzNac03rWIXC81y3XUaaS0LVjmcHXhf",
+	"dv5ufF8yxVCYQsgVJCPHXSq4nV34xmT2MypJXPTi4ztFCsCv7hYaJMJovdCSO+I0iInUfwirjUW1aJe8",
+	"cLELvcuSCEGZmkJGfT/w2Q06wk9Q921KPrzCRne4bTjCH5Vv2l/kSER1xdYXTYmEaGYje3lMiPkGdwat",
+	"qKqzLu0Fgme4KQkMrcf2VBtGcYNG9vQtNrrDPf1Dd/MtlH8fTR8k9hixC2a56hLKJa0Y2iuocZAXDgr6",
+	"4HD6wc/bYaOo0NxRamSTfw7t7lLktn/MFv8AmHaD7yfAff70nf2r3CG8CauBvnC9b2QoO9GUVDOXrmaH",
+	"HNu1fTMCbYIbBk3umnI4ygDdtlwUF9OHoDPA40CuP9KLAC0GLTq6pVVQn+Qa6TbsHp70zL9FcswiJQ73",
+	"L6cUjUO0oloeATKN2GGgq0tR9fu3P/1IcIHh2eHt0nJNHConeeiI6IJ6RsOvfZukcNe1K6wYy6j5Uyyh",
+	"5i7jud3MPweWwc+9EKkvNGkUz7Fz8qXmNaCwFfeQ6K0o5N3aPaC86N2Idej6M4t0V0R0yI8DRvyLOXNW",
+	"UGVY4MMc7+U9qeTmCcItFhJwIV008oq5FGSYAkEFwuC9vtdEih4eq+nP1fLBno7nPQDY9x1bj4aOxf5C",
+	"CYJPq6oPNoTomy4NBF65smECYBVwJpirhKegVdXiZvGANvzB7cPFx398/P8DAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -190,5 +190,5 @@ func TestTheLogTellsWhatAnEntryChanged(t *testing.T) {
 		Circuit: page.Engine.Circuit, Dates: eventlog.Dates{Descaled: "2026-04-01"}}
 	page, err = s.SaveEngine(s.ctx, engine, stamp(), facts)
 	require.NoError(t, err)
-	assert.Equal(t, []record.Change{{Field: "rated_kw", From: "150", To: "160"}, {Field: "descaled", From: "", To: "2026-04-01"}}, page.Log[1].Changed)
+	assert.Equal(t, []record.FieldChange{{Field: "rated_kw", From: "150", To: "160"}, {Field: "descaled", From: "", To: "2026-04-01"}}, page.Log[1].Changed)
 }

@@ -148,7 +148,7 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 	require.NoError(t, err)
 	changed := page.Log[len(page.Log)-1].Changed
 	require.Len(t, changed, 1, "the log says which pump it was")
-	assert.Equal(t, record.Change{Field: "raw_pump", From: "LM-P65 k", To: "LM-P95"}, changed[0])
+	assert.Equal(t, record.FieldChange{Field: "raw_pump", From: "LM-P65 k", To: "LM-P95"}, changed[0])
 	fitting, err = s.InventoryFor(s.ctx, wing)
 	require.NoError(t, err)
 	assert.Empty(t, fitting.Lines)

@@ -1,13 +1,19 @@
 package server
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"io/fs"
+	"mime"
 	"net/http"
 	"path"
 	"strings"
 
 	"github.com/labstack/echo/v5"
 )
+
+// packings are the encodings in which the build leaves files beside the plain ones, the smallest first.
+var packings = []struct{ name, ending string }{{"br", ".br"}, {"gzip", ".gz"}}
 
 // serveFrontEnd serves the embedded files, and index.html for the addresses of screens. A missing file or another
 // method is not answered with a page.
@@ -18,17 +24,45 @@ func serveFrontEnd(e *echo.Echo, files fs.FS) {
 			if strings.HasPrefix(name, "assets/") { // their names carry a hash of their contents
 				c.Response().Header().Set("Cache-Control", "public, max-age=31536000, immutable")
 			}
-			http.ServeFileFS(c.Response(), c.Request(), files, name)
-			return nil
+			return serveFile(c, files, name)
 		}
 		if path.Ext(name) != "" || strings.HasPrefix(name, "assets/") || strings.HasPrefix(name, "api/") {
 			return echo.NewHTTPError(http.StatusNotFound, "there is nothing at this address")
 		}
-		page, err := fs.ReadFile(files, "index.html")
-		if err != nil {
+		if _, err := fs.Stat(files, "index.html"); err != nil {
 			return echo.NewHTTPError(http.StatusNotFound, "this program was built without its front end: run make build")
 		}
 		c.Response().Header().Set("Cache-Control", "no-cache")
-		return c.HTMLBlob(http.StatusOK, page)
+		return serveFile(c, files, "index.html")
 	})
+}
+
+// serveFile sends a file, packed where the build packed it and the asker takes it, with an ETag of its contents.
+func serveFile(c *echo.Context, files fs.FS, name string) error {
+	accepts := c.Request().Header.Get("Accept-Encoding")
+	head := c.Response().Header()
+	head.Set("Content-Type", mime.TypeByExtension(path.Ext(name)))
+	for _, p := range packings {
+		if !strings.Contains(accepts, p.name) {
+			continue
+		}
+		if _, err := fs.Stat(files, name+p.ending); err == nil {
+			name += p.ending
+			head.Set("Content-Encoding", p.name)
+			break
+		}
+	}
+	head.Add("Vary", "Accept-Encoding")
+	raw, err := fs.ReadFile(files, name)
+	if err != nil {
+		return err
+	}
+	sum := sha256.Sum256(raw)
+	tag := `"` + hex.EncodeToString(sum[:12]) + `"`
+	head.Set("ETag", tag)
+	if strings.Contains(c.Request().Header.Get("If-None-Match"), tag) {
+		c.Response().WriteHeader(http.StatusNotModified)
+		return nil
+	}
+	return c.Blob(http.StatusOK, head.Get("Content-Type"), raw)
 }

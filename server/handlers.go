@@ -20,6 +20,7 @@ type handlers struct {
 	*jobHandlers
 	*recordingHandlers
 	*exchangeHandlers
+	*changeHandlers
 }
 
 func newHandlers(c Config) *handlers {
@@ -36,6 +37,7 @@ func newHandlers(c Config) *handlers {
 		&jobHandlers{a.Jobs},
 		&recordingHandlers{a.Recordings},
 		&exchangeHandlers{a.Bundles, a, a.Recordings, c.Backup, c.Version},
+		&changeHandlers{&a.Changes},
 	}
 }
 

@@ -69,7 +69,7 @@ func New(c Config) (*echo.Echo, error) {
 	if err != nil {
 		return nil, err
 	}
-	e.Use(requestLog(), middleware.Recover(), localOnly, safeHeaders, limitBody, contract)
+	e.Use(requestLog(), middleware.Recover(), localOnly, safeHeaders, limitBody, compact, contract)
 	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(newHandlers(c), nil), BasePath)
 	serveFrontEnd(e, web.Dist())
 	return e, nil

@@ -188,7 +188,7 @@ func TestTheYardsBook(t *testing.T) {
 	h := newHouse(t)
 	job := h.job()
 	h.done(job, map[string]any{"do": "task", "item": "thermostat-change"})
-	book := read[api.YardMethods](t, h.send(http.MethodGet, "/api/v1/book", ""))
+	book := read[api.YardMethods](t, h.send(http.MethodGet, "/api/v1/methods", ""))
 	assert.GreaterOrEqual(t, len(book.Tasks), 12)
 	assert.Equal(t, "new", book.Schools["seals"])
 	var task api.Task

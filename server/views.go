@@ -167,7 +167,7 @@ func logView(l record.LogLine) api.LogLine {
 		out.Sum, out.Figures = &b.Calculation.Asks, &figures
 	}
 	if len(l.Changed) > 0 {
-		changed := each(l.Changed, func(c record.Change) api.Change { return api.Change{Field: c.Field, From: c.From, To: c.To} })
+		changed := each(l.Changed, func(c record.FieldChange) api.Change { return api.Change{Field: c.Field, From: c.From, To: c.To} })
 		out.Changed = &changed
 	}
 	return out

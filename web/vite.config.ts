@@ -1,8 +1,9 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
+import { precompress } from "./precompress";
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [react(), precompress()],
   build: { chunkSizeWarningLimit: 1200, assetsInlineLimit: 0 },
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
   test: {

@@ -85,9 +85,9 @@ func (a *Bundles) ImportBundle(ctx context.Context, b *Bundle, tried bool) (*Imp
 		_, err := a.newOf(r, b, taken)
 		return taken, err
 	}
-	return taken, a.Store.Write(ctx, func(tx record.Tx) error {
-		fresh, err := a.newOf(tx, b, taken)
-		if err != nil {
+	var fresh [3]newLog
+	err = a.Store.Write(ctx, func(tx record.Tx) error {
+		if fresh, err = a.newOf(tx, b, taken); err != nil {
 			return err
 		}
 		for _, log := range fresh {
@@ -100,6 +100,15 @@ func (a *Bundles) ImportBundle(ctx context.Context, b *Bundle, tried bool) (*Imp
 		}
 		return addBeside(tx, b, fresh[2].entries)
 	})
+	if err != nil {
+		return taken, err
+	}
+	for _, log := range fresh {
+		if n := len(log.entries); n > 0 {
+			a.Announce(ctx, log.entries[n-1])
+		}
+	}
+	return taken, nil
 }
 
 // addLog adds entries to a log and rewrites its line.

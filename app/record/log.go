@@ -11,11 +11,11 @@ import (
 type LogLine struct {
 	eventlog.Entry
 	Undone  bool
-	Changed []Change // for a craft or an engine: what the entry changed against the one before
+	Changed []FieldChange // for a craft or an engine: what the entry changed against the one before
 }
 
-// Change is one field that an entry changed.
-type Change struct{ Field, From, To string }
+// FieldChange is one field that an entry changed.
+type FieldChange struct{ Field, From, To string }
 
 func LogLines(entries []eventlog.Entry) []LogLine {
 	undone := eventlog.Undone(entries)
@@ -57,11 +57,11 @@ func engineFields(f eventlog.EngineFacts) [][2]string {
 	return append(list, f.Cooling.Fields()...)
 }
 
-func changes(from, to [][2]string) []Change {
-	var out []Change
+func changes(from, to [][2]string) []FieldChange {
+	var out []FieldChange
 	for i := range to {
 		if from[i][1] != to[i][1] {
-			out = append(out, Change{to[i][0], from[i][1], to[i][1]})
+			out = append(out, FieldChange{to[i][0], from[i][1], to[i][1]})
 		}
 	}
 	return out

@@ -45,8 +45,10 @@ type Log struct {
 	Store       Store
 	Now         func() time.Time
 	Projections map[eventlog.SubjectKind]Projection
-	// Changed, where it is set, is told of each entry once it is saved.
+	// Changed, where it is set, is called with each entry once it is saved.
 	Changed func(ctx context.Context, e eventlog.Entry)
+	// Changes lets whoever shows the record know of each entry.
+	Changes Changes
 	logs    *lru.Cache[eventlog.Subject, *cachedLog]
 }
 
@@ -195,12 +197,20 @@ func (l *Log) WriteLocked(ctx context.Context, e eventlog.Entry, prepare func(r 
 	return l.written(ctx, e, err)
 }
 
-// written tells whoever follows the record of a saved entry. An entry whose id another log has is told from one sent twice.
+// written lets whoever follows the record know of a saved entry.
 func (l *Log) written(ctx context.Context, e eventlog.Entry, err error) error {
-	if err == nil && l.Changed != nil {
-		l.Changed(ctx, e)
+	if err == nil {
+		l.Announce(ctx, e)
 	}
 	return err
+}
+
+// Announce lets whoever follows the record know of an entry that was saved.
+func (l *Log) Announce(ctx context.Context, e eventlog.Entry) {
+	if l.Changed != nil {
+		l.Changed(ctx, e)
+	}
+	l.Changes.publish(e)
 }
 
 // add puts an entry into the record, with what lies beside it.

@@ -39,7 +39,7 @@ test("a spring list is planned and ticked, and what it does is not due any more"
     .getByRole("article", { name: /^Fit a new thermostat/ })
     .getByRole("button", { name: "Start the job" })
     .click();
-  await expect(page).toHaveURL(/\/hands$/);
+  await expect(page).toHaveURL(/\/teardown$/);
   await expect(page.getByText("Thermostat housing").or(page.getByText("Housing gasket")).first()).toBeVisible();
 });
 

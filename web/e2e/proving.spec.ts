@@ -21,7 +21,7 @@ async function mapGateway(page: Page, engine: string, rig: Rig) {
   await expect(page.getByText("II XDR C COOLANT")).toBeVisible();
   await expect(page.getByRole("region", { name: "Channels" }).getByText("Thermostat, coolant")).toBeVisible();
   await page.getByRole("button", { name: "Save the gateway" }).click();
-  await expect(page.getByText("The gateway is kept")).toBeVisible();
+  await expect(page.getByText("Gateway saved")).toBeVisible();
 }
 
 async function startList(page: Page) {

@@ -29,7 +29,7 @@ test("a round of readings is taken, judged beside what it should be, and moves t
   await expect(page.getByLabel("Raw water, bucket and watch")).toHaveValue("28");
   await page.getByLabel("A word with it").fill("Off the quay");
   await page.getByRole("button", { name: "Save the round" }).click();
-  await expect(page.getByRole("alert").filter({ hasText: "Round kept" })).toBeVisible();
+  await expect(page.getByRole("alert").filter({ hasText: "Round saved" })).toBeVisible();
   await part(page, "Log");
   const kept = page.getByRole("region", { name: "Readings", exact: true });
   await expect(kept).toContainText("2800 rev/min, sea 16.0 °C. Off the quay.");

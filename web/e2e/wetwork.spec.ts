@@ -32,7 +32,7 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
     await page.getByLabel("Thermostat, coolant").fill(coolant === "84" ? "93" : "87");
     await expect(page.getByRole("region", { name: "What the readings say" })).toBeVisible();
     await page.getByRole("button", { name: "Save the round" }).click();
-    await expect(page.getByRole("alert").filter({ hasText: "Round kept" })).toBeVisible();
+    await expect(page.getByRole("alert").filter({ hasText: "Round saved" })).toBeVisible();
   };
   await round("25.5", "84");
   await page.goto(`${url}/wetwork`);

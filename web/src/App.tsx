@@ -1,72 +1,113 @@
 import { CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
-import { BrowserRouter, Route, Routes } from "react-router";
+import { lazy, Suspense, useEffect, useMemo, type ComponentType, type ReactNode } from "react";
+import { BrowserRouter, Navigate, Route, Routes, useLocation, useParams } from "react-router";
+import { useChanges } from "./api/changes";
 import { outbox } from "./api/outbox";
+import { Yard } from "./features/yard/YardScreen";
+import { ErrorBoundary } from "./ui/ErrorBoundary";
+import { useLight } from "./ui/light";
+import { Missing } from "./ui/Missing";
 import { Notices } from "./ui/notices";
 import { Shell } from "./ui/Shell";
-import { MethodsScreen } from "./features/methods/MethodsScreen";
-import { DueScreen } from "./features/maintenance/DueScreen";
-import { EngineScreen } from "./features/engine/EngineScreen";
-import { FeedScreen } from "./features/proving/FeedScreen";
-import { TeardownScreen } from "./features/teardown/TeardownScreen";
-import { JobScreen } from "./features/job/JobScreen";
-import { DatalogScreen } from "./features/proving/DatalogScreen";
-import { Missing } from "./ui/Missing";
-import { ReportScreen } from "./features/reports/ReportScreen";
-import { ProvingScreen } from "./features/proving/ProvingScreen";
-import { RoundScreen } from "./features/readings/RoundScreen";
-import { InventoryScreen } from "./features/inventory/InventoryScreen";
-import { CalculatorScreen } from "./features/calculator/CalculatorScreen";
-import { HandbookScreen } from "./features/handbook/HandbookScreen";
-import { WetworkScreen } from "./features/wetwork/WetworkScreen";
-import { WhatIfScreen } from "./features/readings/WhatIfScreen";
-import { Yard } from "./features/yard/YardScreen";
-import { useLight } from "./theme/light";
 import { themeFor } from "./theme/theme";
 
 const cache = new QueryClient({ defaultOptions: { queries: { retry: 1, networkMode: "always", staleTime: 1000 } } });
+
+/** A screen that is fetched when it is opened for the first time. */
+function screen<K extends string>(load: () => Promise<Record<K, () => ReactNode>>, name: K) {
+  const Screen = lazy(async () => {
+    const Default: ComponentType = (await load())[name];
+    return { default: Default };
+  });
+  return <Screen />;
+}
+
+const job = () => import("./features/job/JobScreen");
+const calculator = () => import("./features/calculator/CalculatorScreen");
+
+const routes = [
+  ["/parts", screen(() => import("./features/inventory/InventoryScreen"), "InventoryScreen")],
+  ["/due", screen(() => import("./features/maintenance/DueScreen"), "DueScreen")],
+  ["/engines/:id", screen(() => import("./features/engine/EngineScreen"), "EngineScreen")],
+  ["/engines/:id/what-if", screen(() => import("./features/readings/WhatIfScreen"), "WhatIfScreen")],
+  ["/engines/:id/feed", screen(() => import("./features/proving/FeedScreen"), "FeedScreen")],
+  ["/jobs/:id", screen(job, "JobScreen")],
+  ["/jobs/:id/round", screen(() => import("./features/readings/RoundScreen"), "RoundScreen")],
+  ["/jobs/:id/wetwork", screen(() => import("./features/wetwork/WetworkScreen"), "WetworkScreen")],
+  ["/jobs/:id/proving", screen(() => import("./features/proving/ProvingScreen"), "ProvingScreen")],
+  ["/jobs/:id/report", screen(() => import("./features/reports/ReportScreen"), "ReportScreen")],
+  ["/jobs/:id/datalog", screen(() => import("./features/proving/DatalogScreen"), "DatalogScreen")],
+  ["/jobs/:id/teardown", screen(() => import("./features/teardown/TeardownScreen"), "TeardownScreen")],
+  ["/calculators", screen(calculator, "CalculatorScreen")],
+  ["/calculators/:name", screen(calculator, "CalculatorScreen")],
+  ["/methods", screen(() => import("./features/methods/MethodsScreen"), "MethodsScreen")],
+  ["/handbook", screen(() => import("./features/handbook/HandbookScreen"), "HandbookScreen")],
+] as const;
+
+/** Addresses of earlier versions, as they stand in bookmarks, and where they lead now. */
+const moved = [
+  ["/shelf", "/parts"],
+  ["/sums", "/calculators"],
+  ["/sums/:name", "/calculators/:name"],
+  ["/book", "/methods"],
+  ["/trade", "/handbook"],
+  ["/jobs/:id/hands", "/jobs/:id/teardown"],
+  ["/jobs/:id/wet", "/jobs/:id/wetwork"],
+  ["/jobs/:id/papers", "/jobs/:id/report"],
+  ["/jobs/:id/logger", "/jobs/:id/datalog"],
+] as const;
+
+function Moved({ to }: { to: string }) {
+  const params = useParams();
+  const { search } = useLocation();
+  return <Navigate replace to={to.replace(/:(\w+)/g, (_, name: string) => params[name] ?? "") + search} />;
+}
 
 export function App() {
   const light = useLight();
   const theme = useMemo(() => themeFor(light), [light]);
   useEffect(() => {
     const hurry = () => outbox.hurry();
-    hurry();
     window.addEventListener("online", hurry);
     return () => window.removeEventListener("online", hurry);
   }, []);
   return (
     <ThemeProvider theme={theme}>
       <CssBaseline />
-      <QueryClientProvider client={cache}>
-        <Notices>
-          <BrowserRouter>
-            <Shell>
-              <Routes>
-                <Route path="/" element={<Yard />} />
-                <Route path="/parts" element={<InventoryScreen />} />
-                <Route path="/due" element={<DueScreen />} />
-                <Route path="/engines/:id" element={<EngineScreen />} />
-                <Route path="/engines/:id/what-if" element={<WhatIfScreen />} />
-                <Route path="/jobs/:id" element={<JobScreen />} />
-                <Route path="/jobs/:id/round" element={<RoundScreen />} />
-                <Route path="/jobs/:id/wetwork" element={<WetworkScreen />} />
-                <Route path="/jobs/:id/proving" element={<ProvingScreen />} />
-                <Route path="/jobs/:id/report" element={<ReportScreen />} />
-                <Route path="/jobs/:id/datalog" element={<DatalogScreen />} />
-                <Route path="/engines/:id/feed" element={<FeedScreen />} />
-                <Route path="/jobs/:id/teardown" element={<TeardownScreen />} />
-                <Route path="/calculators" element={<CalculatorScreen />} />
-                <Route path="/calculators/:name" element={<CalculatorScreen />} />
-                <Route path="/methods" element={<MethodsScreen />} />
-                <Route path="/handbook" element={<HandbookScreen />} />
-                <Route path="*" element={<Missing />} />
-              </Routes>
-            </Shell>
-          </BrowserRouter>
-        </Notices>
-      </QueryClientProvider>
+      <ErrorBoundary>
+        <QueryClientProvider client={cache}>
+          <Notices>
+            <BrowserRouter>
+              <Shell>
+                <Screens />
+              </Shell>
+            </BrowserRouter>
+          </Notices>
+        </QueryClientProvider>
+      </ErrorBoundary>
     </ThemeProvider>
+  );
+}
+
+/** The screens; one that cannot be drawn leaves the bar standing, and another address is another try. */
+function Screens() {
+  const { pathname } = useLocation();
+  useChanges();
+  return (
+    <ErrorBoundary key={pathname}>
+      <Suspense>
+        <Routes>
+          <Route path="/" element={<Yard />} />
+          {routes.map(([path, element]) => (
+            <Route key={path} path={path} element={element} />
+          ))}
+          {moved.map(([path, to]) => (
+            <Route key={path} path={path} element={<Moved to={to} />} />
+          ))}
+          <Route path="*" element={<Missing />} />
+        </Routes>
+      </Suspense>
+    </ErrorBoundary>
   );
 }

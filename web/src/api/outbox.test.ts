@@ -1,104 +1,258 @@
-import { describe, expect, it, vi } from "vitest";
+import "fake-indexeddb/auto";
+import { Blob as NodeBlob } from "node:buffer";
+import { openDB } from "idb";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import { Refused } from "./client";
-import { Outbox, type Letter } from "./outbox";
+import { memory } from "./memory";
+import { mostTries, Outbox, storedLetters, takeOver, type Letter, type Letters } from "./outbox";
 
-const letter = (id: string): Letter => ({ id, path: `/jobs/j/entries/${id}`, body: { kind: "note" }, label: id });
+const letter = (id: string, job = "j"): Letter => ({
+  id,
+  path: `/jobs/${job}/entries/${id}`,
+  body: { kind: "note" },
+  label: id,
+});
 const answer = (status: number, body: unknown = {}) => new Response(JSON.stringify(body), { status });
-const nap = () => Promise.resolve();
+const nap = () => new Promise<void>((done) => setTimeout(done, 1));
+const no = (status: number, detail: string) => answer(status, { title: "t", status, detail });
 
-function shelf(kept = "") {
-  const items = new Map([["hevrin.outbox", kept]]);
-  return {
-    getItem: (k: string) => items.get(k) ?? null,
-    setItem: (k: string, v: string) => void items.set(k, v),
-    items,
-  };
+/** A promise that is settled from outside. */
+function later<T>() {
+  const out = {} as { promise: Promise<T>; resolve: (t: T) => void };
+  out.promise = new Promise((done) => (out.resolve = done));
+  return out;
 }
+
+type Send = (path: string, body: unknown) => Promise<Response>;
+
+let base = 0;
+const open = (name: string) => () =>
+  openDB(name, 1, { upgrade: (db) => void db.createObjectStore("letters", { autoIncrement: true }) });
+let letters: Letters;
+let channels: { onmessage: ((e: MessageEvent) => void) | null }[] = [];
+let lock: Promise<unknown> = Promise.resolve();
+
+/** A tab of the device: all share the letters, the lock, and hear each other. */
+function tab(send: Send, own: Letters = letters) {
+  const me: { onmessage: ((e: MessageEvent) => void) | null; postMessage: (data: unknown) => void } = {
+    onmessage: null,
+    postMessage: (data) => {
+      for (const c of channels) if (c !== me) c.onmessage?.({ data } as MessageEvent);
+    },
+  };
+  channels.push(me);
+  const alone = (work: () => Promise<void>) => {
+    const turn = lock.then(work);
+    lock = turn.catch(() => undefined);
+    return turn;
+  };
+  return new Outbox({ letters: own, send, sleep: nap, alone, channel: me });
+}
+
+const stored = async () => (await letters.all()).map(([, l]) => l.id);
+
+beforeEach(() => {
+  base++;
+  letters = storedLetters(open(`t${base}`));
+  channels = [];
+  lock = Promise.resolve();
+  localStorage.clear();
+});
 
 describe("the outbox", () => {
   it("sends in the order of tapping, one at a time", async () => {
     const sent: string[] = [];
-    const box = new Outbox(shelf(), async (path) => {
+    const box = tab(async (path) => {
       sent.push(path);
       await nap();
       return answer(200);
     });
     await Promise.all(["a", "b", "c"].map((id) => box.post(letter(id))));
     expect(sent).toEqual(["a", "b", "c"].map((id) => `/jobs/j/entries/${id}`));
-    expect(box.snapshot()).toEqual({ waiting: [], down: false });
+    await vi.waitFor(() => expect(box.snapshot()).toEqual({ waiting: [], aside: [], trouble: "none" }));
   });
 
-  it("keeps what cannot be sent on the device, and sends it again with the same id", async () => {
-    const storage = shelf();
-    const send = vi
-      .fn<(path: string, body: unknown) => Promise<Response>>()
-      .mockRejectedValueOnce(new TypeError("no link"))
-      .mockResolvedValueOnce(answer(503))
-      .mockResolvedValue(answer(200, { ok: 1 }));
-    const box = new Outbox(storage, send, nap);
+  it("stores what cannot be sent on the device, and sends it again with the same id", async () => {
+    const send = vi.fn<Send>().mockRejectedValueOnce(new TypeError("no link"));
+    const second = later<Response>();
+    send.mockImplementationOnce(() => second.promise);
+    send.mockImplementation(() => Promise.resolve(answer(200, { ok: 1 })));
+    const box = tab(send);
     const kept = box.post(letter("a"));
-    expect(storage.items.get("hevrin.outbox")).toContain('"id":"a"');
+    await vi.waitFor(() => expect(send).toHaveBeenCalledTimes(2));
+    expect(await stored()).toEqual(["a"]);
+    expect(box.snapshot().trouble).toBe("no-link");
+    second.resolve(answer(503));
     await expect(kept).resolves.toEqual({ ok: 1 });
     expect(send.mock.calls.map(([path]) => path)).toEqual(Array(3).fill("/jobs/j/entries/a"));
-    expect(storage.items.get("hevrin.outbox")).toBe("[]");
+    await vi.waitFor(async () => expect(await stored()).toEqual([]));
   });
 
   it("takes up what an earlier page left behind", async () => {
-    const send = vi.fn().mockResolvedValue(answer(200));
-    const box = new Outbox(shelf(JSON.stringify([letter("left")])), send);
-    box.hurry();
+    await letters.add(letter("left"));
+    const send = vi.fn<Send>(() => Promise.resolve(answer(200)));
+    const box = tab(send);
+    await vi.waitFor(() => expect(send).toHaveBeenCalledOnce());
     await vi.waitFor(() => expect(box.snapshot().waiting).toEqual([]));
-    expect(send).toHaveBeenCalledOnce();
   });
 
-  it("lets go of what the program refuses, with its reason, and goes on", async () => {
-    const send = vi
-      .fn()
-      .mockResolvedValueOnce(answer(422, { title: "t", status: 422, detail: "give it a name" }))
-      .mockResolvedValue(answer(200));
-    const box = new Outbox(shelf(), send);
-    const [refused, kept] = await Promise.allSettled([box.post(letter("a")), box.post(letter("b"))]);
-    expect(refused).toMatchObject({ status: "rejected", reason: expect.any(Refused) });
-    expect((refused as PromiseRejectedResult).reason.message).toBe("give it a name");
+  it("takes over what an older version stored, by today's addresses, whatever else lies there", async () => {
+    localStorage.setItem(
+      "hevrin.outbox",
+      JSON.stringify([{ ...letter("a"), path: "/shelf/entries/a" }, 7, null, letter("b")]),
+    );
+    await takeOver(letters);
+    expect((await letters.all()).map(([, l]) => l.path)).toEqual(["/inventory/entries/a", "/jobs/j/entries/b"]);
+    expect(localStorage.getItem("hevrin.outbox")).toBeNull();
+    localStorage.setItem("hevrin.outbox", "{broken");
+    await takeOver(letters);
+    expect(await stored()).toHaveLength(2);
+  });
+
+  it("puts a refused letter aside with its reason and goes on; it is sent again or dropped by the person", async () => {
+    let well = false;
+    const send = vi.fn<Send>((path) =>
+      Promise.resolve(path.endsWith("bad") && !well ? no(422, "give it a name") : answer(200)),
+    );
+    const box = tab(send);
+    const [refused, kept] = await Promise.allSettled([box.post(letter("bad")), box.post(letter("b"))]);
+    expect((refused as PromiseRejectedResult).reason).toBeInstanceOf(Refused);
     expect(kept.status).toBe("fulfilled");
+    await vi.waitFor(() => expect(box.snapshot().aside).toMatchObject([{ id: "bad", aside: "give it a name" }]));
+    well = true;
+    await box.again("bad");
+    await vi.waitFor(async () => expect(await stored()).toEqual([]));
+    well = false;
+    await box.post(letter("worse-bad")).catch(() => undefined);
+    await box.drop("worse-bad");
+    expect(await stored()).toEqual([]);
   });
 
-  it("tells of a refusal whose page was reloaded", async () => {
-    const send = vi.fn().mockResolvedValue(answer(409, { title: "t", status: 409, detail: "the job is closed" }));
-    const box = new Outbox(shelf(JSON.stringify([letter("left")])), send);
-    box.onRefused = vi.fn();
-    box.hurry();
-    await vi.waitFor(() => expect(box.onRefused).toHaveBeenCalledOnce());
-    expect(vi.mocked(box.onRefused).mock.calls[0]).toMatchObject([{ id: "left" }, { message: "the job is closed" }]);
+  it("lets a refused letter go whose form is still open with what was typed", async () => {
+    const box = tab(() => Promise.resolve(no(409, "somebody changed it")));
+    await expect(box.post({ ...letter("a"), form: true })).rejects.toThrow("somebody changed it");
+    await vi.waitFor(async () => expect(await stored()).toEqual([]));
   });
 
-  it("starts empty when the inventory is unreadable", () => {
-    expect(new Outbox(shelf("{broken"), vi.fn()).snapshot().waiting).toEqual([]);
+  it("says what was refused when nobody waits for it any more, and keeps it", async () => {
+    await letters.add(letter("old"));
+    const box = tab(async () => {
+      await nap();
+      return no(409, "closed meanwhile");
+    });
+    const told = vi.fn();
+    box.onRefused = told;
+    await vi.waitFor(() =>
+      expect(told).toHaveBeenCalledWith(expect.objectContaining({ id: "old" }), "closed meanwhile"),
+    );
+    expect(await stored()).toEqual(["old"]);
   });
 
-  it("does not take what the device cannot hold, and keeps what waits", async () => {
-    const storage = shelf();
-    const limit = 400; // a device's store is full after so many letters of text
-    const small = {
-      ...storage,
-      setItem: (k: string, v: string) => {
-        if (v.length > limit) throw new DOMException("full", "QuotaExceededError");
-        storage.setItem(k, v);
-      },
+  it("is not blocked by a letter that the program can never save", async () => {
+    const sent: string[] = [];
+    const box = tab((path) => {
+      sent.push(path);
+      return Promise.resolve(path.endsWith("bad") ? no(500, "boom") : answer(200));
+    });
+    const bad = box.post(letter("bad"));
+    bad.catch(() => undefined);
+    await Promise.all([box.post(letter("later")), box.post(letter("other", "k"))]);
+    await expect(bad).rejects.toThrow("could not save");
+    expect(sent.filter((p) => p.endsWith("bad"))).toHaveLength(mostTries);
+    expect(sent.indexOf("/jobs/k/entries/other")).toBeLessThan(sent.lastIndexOf("/jobs/j/entries/bad"));
+    expect(sent.indexOf("/jobs/j/entries/later"), "the order of a job's own taps").toBeGreaterThan(
+      sent.lastIndexOf("/jobs/j/entries/bad"),
+    );
+    await vi.waitFor(() => expect(box.snapshot().aside.map((l) => l.id)).toEqual(["bad"]));
+  });
+
+  it("tells no link, cannot save and signed out apart, and keeps everything meanwhile", async () => {
+    for (const [first, trouble] of [
+      [() => Promise.reject(new TypeError("no")), "no-link"],
+      [() => Promise.resolve(no(503, "busy")), "cannot-save"],
+      [() => Promise.resolve(no(401, "who are you?")), "signed-out"],
+    ] as const) {
+      const seen: string[] = [];
+      const send = vi
+        .fn<Send>()
+        .mockImplementationOnce(first)
+        .mockImplementation(() => Promise.resolve(answer(200)));
+      const box = tab(send);
+      box.subscribe(() => seen.push(`${box.snapshot().trouble} ${box.snapshot().waiting.length}`));
+      await box.post(letter(`x-${trouble}`));
+      expect(seen).toContain(`${trouble} 1`);
+      await vi.waitFor(() => expect(box.snapshot()).toEqual({ waiting: [], aside: [], trouble: "none" }));
+    }
+  });
+
+  it("waits for ever when it is signed out: that is no fault of the letter", async () => {
+    let times = 0;
+    const box = tab(() => Promise.resolve(++times < 3 * mostTries ? no(401, "who?") : answer(200, "in")));
+    await expect(box.post(letter("a"))).resolves.toBe("in");
+  });
+
+  it("is one for all tabs of a device: each letter is sent once, whoever sends, and each tab hears of its own", async () => {
+    const sent: string[] = [];
+    let up = false;
+    const send: Send = (path) => {
+      if (!up) return Promise.reject(new TypeError("down"));
+      sent.push(path);
+      return Promise.resolve(answer(200, path));
     };
-    let link: (r: Response) => void = () => undefined;
-    const box = new Outbox(small, () => new Promise<Response>((done) => (link = done)));
-    const first = box.post(letter("a"));
-    const photo = { ...letter("photo"), body: { kind: "photo", data: "x".repeat(500) } };
-    await expect(box.post(photo)).rejects.toThrow(/this device holds no more. 1 things on it still wait/);
-    expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["a"]);
-    expect(storage.items.get("hevrin.outbox")).not.toContain("photo");
-    const second = box.post(letter("b")); // small taps still go in
-    link(answer(200));
-    await first;
-    await vi.waitFor(() => expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["b"]));
-    link(answer(200));
-    await second;
-    expect(storage.items.get("hevrin.outbox")).toBe("[]");
+    const [one, two] = [tab(send), tab(send)];
+    const all = ["a", "b", "c", "d"].map((id, i) => (i % 2 ? one : two).post(letter(id)));
+    await vi.waitFor(() => {
+      expect(one.snapshot().waiting).toHaveLength(4);
+      expect(two.snapshot().waiting).toHaveLength(4);
+    });
+    up = true;
+    expect(await Promise.all(all)).toHaveLength(4);
+    expect([...sent].sort()).toEqual(["a", "b", "c", "d"].map((id) => `/jobs/j/entries/${id}`));
+    await vi.waitFor(() => expect(two.snapshot().waiting).toEqual([]));
+  });
+
+  it("sends from the page what the device cannot store", async () => {
+    const full: Letters = { ...letters, add: () => Promise.reject(new DOMException("full", "QuotaExceededError")) };
+    let up = false;
+    const box = tab(() => (up ? Promise.resolve(answer(200, "saved")) : Promise.reject(new TypeError("down"))), full);
+    const kept = box.post(letter("a"));
+    await vi.waitFor(() => expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["a"]));
+    up = true;
+    await expect(kept).resolves.toBe("saved");
+  });
+
+  it("works without any storage at all", async () => {
+    const none = () => Promise.reject(new DOMException("refused", "SecurityError"));
+    const box = tab(() => Promise.resolve(answer(200, "saved")), { all: none, add: none, put: none, remove: none });
+    await expect(box.post(letter("a"))).resolves.toBe("saved");
+    await vi.waitFor(() => expect(box.snapshot().waiting).toEqual([]));
+  });
+
+  it("stores a photo as it is and sends it in the form that the program takes", async () => {
+    const bodies: unknown[] = [];
+    const box = tab((_, body) => {
+      bodies.push(body);
+      return Promise.resolve(answer(200));
+    });
+    const photo = new NodeBlob([new Uint8Array([255, 216, 1])]) as unknown as Blob; // jsdom's own cannot be stored
+    await box.post({ ...letter("a"), body: { kind: "photo", photo: { item: "i", data: "" } }, photo });
+    expect(bodies).toEqual([{ kind: "photo", photo: { item: "i", data: "/9gB" } }]);
+  });
+});
+
+describe("what a device remembers", () => {
+  it("lasts as long as the page where the storage is full, and breaks nothing where it is malformed", () => {
+    const fails = vi.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
+      throw new DOMException("full", "QuotaExceededError");
+    });
+    expect(memory.set("t.name", "Ide")).toBe(false);
+    expect(memory.text("t.name")).toBe("Ide");
+    fails.mockRestore();
+    expect(memory.set("t.name", undefined)).toBe(true);
+    expect(memory.text("t.name")).toBeUndefined();
+    localStorage.setItem("t.draft", "{not json");
+    expect(memory.read("t.draft", (x): x is object => typeof x === "object")).toBeUndefined();
+    localStorage.setItem("t.draft", "[1]");
+    expect(memory.read("t.draft", (x): x is string => typeof x === "string")).toBeUndefined();
   });
 });

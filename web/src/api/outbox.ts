@@ -1,8 +1,11 @@
 /**
- * Everything that is tapped goes through the outbox: kept on the device first, then sent, in the order of tapping, and
- * sent again until the server has answered. Ids are made here, so that sending twice keeps once.
+ * Everything that is tapped goes through the outbox: stored on the device first (IndexedDB), then sent, in the order of
+ * tapping for each subject, and sent again until the program has answered. All tabs of a device share one queue: one of
+ * them sends (a Web Lock), all are told. Ids are made here, so that sending twice saves once.
  */
+import { openDB, type IDBPDatabase } from "idb";
 import { Refused } from "./client";
+import { isRecord, memory } from "./memory";
 
 export interface Letter {
   id: string;
@@ -10,34 +13,65 @@ export interface Letter {
   body: Record<string, unknown>;
   /** What it says, in words, while it waits. */
   label: string;
+  /** A photo that goes with it, in place of photo.data. */
+  photo?: Blob;
+  /** It stepped aside: why, so that a person can send it again or drop it. */
+  aside?: string;
+  /** The form that made it stays open with what was typed when it is refused: the letter need not be kept then. */
+  form?: boolean;
 }
+
+/** Why what waits is not sent: the program is not reached, cannot save, or does not know who asks. */
+export type Trouble = "none" | "no-link" | "cannot-save" | "signed-out";
 
 export interface State {
   waiting: Letter[];
-  /** The link is down: the last try did not reach the server. */
-  down: boolean;
+  aside: Letter[];
+  trouble: Trouble;
 }
 
-type Outcome = { ok: true; data: unknown } | { ok: false; error: Refused };
+type Outcome = { ok: true; data: unknown } | { ok: false; error: Error };
+type Told = { kind: "changed"; trouble: Trouble } | { kind: "settled"; id: string; outcome: Told2 } | { kind: "hurry" };
+type Told2 = { ok: true; data: unknown } | { ok: false; problem?: Refused["problem"]; say: string };
 
-const shelf = "hevrin.outbox";
+/** Where letters lie. Numbers rise in the order of tapping. */
+export interface Letters {
+  all(): Promise<[number, Letter][]>;
+  add(letter: Letter): Promise<void>;
+  put(n: number, letter: Letter): Promise<void>;
+  remove(n: number): Promise<void>;
+}
+
+export interface Surroundings {
+  letters: Letters;
+  send: (path: string, body: unknown) => Promise<Response>;
+  sleep?: (ms: number) => Promise<void>;
+  /** Runs something while no other tab does. */
+  alone?: (work: () => Promise<void>) => Promise<void>;
+  channel?: Pick<BroadcastChannel, "postMessage"> & { onmessage: ((e: MessageEvent) => void) | null };
+}
+
 const pauses = [500, 1000, 2000, 4000];
+/** How often a letter is tried that the program answers but cannot save, before it steps aside. */
+export const mostTries = 5;
+
+/** What letters are about, as far as their order matters: a job, an engine, a craft, the inventory, the methods. */
+const subjectOf = (l: Letter) => l.path.split("/").slice(0, 3).join("/");
 
 export class Outbox {
-  private state: State;
+  private state: State = { waiting: [], aside: [], trouble: "none" };
   private listeners = new Set<() => void>();
   private answers = new Map<string, (o: Outcome) => void>();
   private running = false;
   private wake: (() => void) | undefined;
-  /** Told of a refusal that nobody waits for any more: the page that tapped it was reloaded. */
-  onRefused: (letter: Letter, error: Refused) => void = () => undefined;
+  /** Letters that the device could not store, still to be sent while the page is open. */
+  private unstored: Letter[] = [];
+  /** Called with a refusal that nobody waits for any more: the page that tapped it was reloaded. */
+  onRefused: (letter: Letter, why: string) => void = () => undefined;
 
-  constructor(
-    private storage: Pick<Storage, "getItem" | "setItem">,
-    private send: (path: string, body: unknown) => Promise<Response>,
-    private sleep: (ms: number) => Promise<void> = (ms) => new Promise((done) => setTimeout(done, ms)),
-  ) {
-    this.state = { waiting: read(storage), down: false };
+  constructor(private around: Surroundings) {
+    if (around.channel) around.channel.onmessage = (e) => this.heard(e.data as Told);
+    void this.look().then(() => this.run());
   }
 
   subscribe = (listener: () => void) => {
@@ -46,16 +80,19 @@ export class Outbox {
   };
   snapshot = () => this.state;
 
-  /** Keeps a letter and sends it; settles when the server has kept it, or has refused it. */
-  post(letter: Letter): Promise<unknown> {
-    try {
-      this.change({ ...this.state, waiting: [...this.state.waiting, letter] });
-    } catch {
-      return Promise.reject(new Error(full(this.state.waiting.length)));
-    }
+  /** Stores a letter and sends it; settles when the program has saved it, or has refused it. */
+  async post(letter: Letter): Promise<unknown> {
     const settled = new Promise<unknown>((done, fail) =>
       this.answers.set(letter.id, (o) => (o.ok ? done(o.data) : fail(o.error))),
     );
+    settled.catch(() => undefined);
+    try {
+      await this.around.letters.add(letter);
+    } catch {
+      this.unstored.push(letter); // the device is full, or refuses: it is sent from here, while the page is open
+    }
+    await this.look();
+    this.tell({ kind: "changed", trouble: this.state.trouble });
     void this.run();
     return settled;
   }
@@ -63,66 +100,208 @@ export class Outbox {
   /** Sends what waits, without a pause: on start, and when the link comes back. */
   hurry() {
     this.wake?.();
+    this.tell({ kind: "hurry" });
     void this.run();
   }
 
-  /** On the device first: what cannot be kept there is not taken, and what waits stays as it was. */
-  private change(state: State) {
-    if (state.waiting !== this.state.waiting) this.storage.setItem(shelf, JSON.stringify(state.waiting));
-    this.state = state;
+  /** Puts a letter that stepped aside back into the queue. */
+  async again(id: string) {
+    await this.change(id, (l) => ({ ...l, aside: undefined }));
+    this.hurry();
+  }
+
+  /** Lets a letter go that stepped aside. */
+  drop = (id: string) => this.change(id, () => undefined);
+
+  private async change(id: string, to: (l: Letter) => Letter | undefined) {
+    for (const [n, l] of await this.stored()) {
+      if (l.id !== id) continue;
+      const next = to(l);
+      await (next ? this.around.letters.put(n, next) : this.around.letters.remove(n));
+    }
+    this.unstored = this.unstored.flatMap((l) => (l.id === id ? (to(l) ?? []) : [l]));
+    await this.look();
+    this.tell({ kind: "changed", trouble: this.state.trouble });
+  }
+
+  private tell(what: Told) {
+    this.around.channel?.postMessage(what);
+  }
+
+  private heard(what: Told) {
+    if (what.kind === "hurry") return this.wake?.();
+    if (what.kind === "changed") return void this.look(what.trouble);
+    const { id, outcome } = what;
+    this.settle(
+      id,
+      outcome.ok
+        ? outcome
+        : { ok: false, error: outcome.problem ? new Refused(outcome.problem) : new Error(outcome.say) },
+    );
+  }
+
+  private settle(id: string, outcome: Outcome): boolean {
+    const answer = this.answers.get(id);
+    this.answers.delete(id);
+    answer?.(outcome);
+    return answer !== undefined;
+  }
+
+  private stored = () => this.around.letters.all().catch((): [number, Letter][] => []);
+
+  /** Reads the queue as it stands, from whichever tab. */
+  private async look(trouble = this.state.trouble) {
+    const all = [...(await this.stored()).map(([, l]) => l), ...this.unstored];
+    this.state = { waiting: all.filter((l) => !l.aside), aside: all.filter((l) => l.aside), trouble };
     this.listeners.forEach((l) => l());
   }
 
   private async run() {
     if (this.running) return;
     this.running = true;
+    try {
+      await (this.around.alone ?? ((work) => work()))(() => this.sendAll());
+    } finally {
+      this.running = false;
+    }
+  }
+
+  private async sendAll() {
     let failures = 0;
-    for (let letter = this.state.waiting[0]; letter; letter = this.state.waiting[0]) {
+    const tries = new Map<string, number>();
+    for (;;) {
+      await this.look();
+      const letter = this.nextOf(tries);
+      if (!letter) return;
       const outcome = await this.attempt(letter);
-      if (outcome === "again") {
-        this.change({ ...this.state, down: true });
+      if (typeof outcome === "string") {
+        if (outcome === "cannot-save") tries.set(letter.id, (tries.get(letter.id) ?? 0) + 1);
+        if ((tries.get(letter.id) ?? 0) >= mostTries) {
+          const say = "The program answered, but could not save it.";
+          await this.stepAside(letter, { ok: false, error: new Error(say) }, say);
+          failures = 0;
+          continue;
+        }
+        await this.say(outcome);
         const pause = pauses[Math.min(failures++, pauses.length - 1)] ?? 4000;
-        await Promise.race([this.sleep(pause), new Promise<void>((done) => (this.wake = done))]);
+        const sleep = this.around.sleep ?? ((ms: number) => new Promise<void>((done) => setTimeout(done, ms)));
+        await Promise.race([sleep(pause), new Promise<void>((done) => (this.wake = done))]);
         continue;
       }
       failures = 0;
-      this.change({ waiting: this.state.waiting.slice(1), down: false });
-      const answer = this.answers.get(letter.id);
-      if (answer) answer(outcome);
-      else if (!outcome.ok) this.onRefused(letter, outcome.error);
-      this.answers.delete(letter.id);
+      if (!outcome.ok) await this.stepAside(letter, outcome, outcome.error.message);
+      else {
+        await this.change(letter.id, () => undefined);
+        this.settle(letter.id, outcome);
+        this.tell({ kind: "settled", id: letter.id, outcome });
+      }
+      await this.say("none");
     }
-    this.running = false;
   }
 
-  private async attempt(letter: Letter): Promise<Outcome | "again"> {
+  private async say(trouble: Trouble) {
+    if (trouble === this.state.trouble) return;
+    await this.look(trouble);
+    this.tell({ kind: "changed", trouble });
+  }
+
+  /** The first letter that waits, of a subject of which none was tried in vain before; else the first of all. */
+  private nextOf(tries: Map<string, number>): Letter | undefined {
+    const held = new Set<string>();
+    for (const l of this.state.waiting) {
+      if (!tries.has(l.id) && !held.has(subjectOf(l))) return l;
+      held.add(subjectOf(l));
+    }
+    return this.state.waiting[0];
+  }
+
+  private async stepAside(letter: Letter, outcome: Outcome, say: string) {
+    const waitedFor = this.answers.has(letter.id);
+    if (letter.form && waitedFor) await this.change(letter.id, () => undefined);
+    else await this.change(letter.id, (l) => ({ ...l, aside: say }));
+    const problem = !outcome.ok && outcome.error instanceof Refused ? outcome.error.problem : undefined;
+    if (!this.settle(letter.id, outcome)) this.onRefused(letter, say);
+    this.tell({ kind: "settled", id: letter.id, outcome: { ok: false, problem, say } });
+  }
+
+  private async attempt(letter: Letter): Promise<Outcome | Exclude<Trouble, "none">> {
+    let response: Response;
     try {
-      const response = await this.send(letter.path, letter.body);
-      if (response.status >= 500) return "again";
+      response = await this.around.send(letter.path, await bodyOf(letter));
+    } catch {
+      return "no-link"; // never reached the program: the same id makes it safe to send again
+    }
+    if (response.status === 401) return "signed-out";
+    if (response.status >= 500 || response.status === 429) return "cannot-save";
+    try {
       const data: unknown = await response.json();
       return response.ok ? { ok: true, data } : { ok: false, error: new Refused(data as Refused["problem"]) };
     } catch {
-      return "again"; // never reached the server, or the answer broke off: the same id makes it safe to send again
+      return "no-link"; // the answer broke off
     }
   }
 }
 
-const full = (waiting: number) =>
-  `Not kept: this device holds no more. ${waiting} things on it still wait for a link; go where there is one, then tap again.`;
-
-function read(storage: Pick<Storage, "getItem">): Letter[] {
-  try {
-    const kept: unknown = JSON.parse(storage.getItem(shelf) ?? "[]");
-    return Array.isArray(kept) ? (kept as Letter[]) : [];
-  } catch {
-    return [];
-  }
+async function bodyOf(l: Letter): Promise<unknown> {
+  if (!l.photo) return l.body;
+  return { ...l.body, photo: { ...(l.body.photo as object), data: await base64Of(l.photo) } };
 }
 
-export const outbox = new Outbox(localStorage, (path, body) =>
-  fetch("/api/v1" + path, {
-    method: "PUT",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify(body),
-  }),
-);
+/** A file as the program takes it. */
+export async function base64Of(file: Blob): Promise<string> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const pieces: string[] = [];
+  for (let i = 0; i < bytes.length; i += 0x8000) pieces.push(String.fromCharCode(...bytes.subarray(i, i + 0x8000)));
+  return btoa(pieces.join(""));
+}
+
+/** Letters in IndexedDB. */
+export function storedLetters(open: () => Promise<IDBPDatabase> = openLetters): Letters {
+  let db: Promise<IDBPDatabase> | undefined;
+  const base = () => (db ??= open());
+  return {
+    async all() {
+      const tx = (await base()).transaction("letters");
+      const [numbers, letters] = await Promise.all([tx.store.getAllKeys(), tx.store.getAll()]);
+      return numbers.map((n, i) => [Number(n), letters[i] as Letter]);
+    },
+    add: async (l) => void (await (await base()).add("letters", l)),
+    put: async (n, l) => void (await (await base()).put("letters", l, n)),
+    remove: async (n) => (await base()).delete("letters", n),
+  };
+}
+
+const openLetters = () =>
+  openDB("hevrin", 1, { upgrade: (db) => void db.createObjectStore("letters", { autoIncrement: true }) });
+
+const isLetter = (x: unknown): x is Letter =>
+  isRecord(x) && typeof x.id === "string" && typeof x.path === "string" && isRecord(x.body);
+
+/** Letters that an older version of the program left in the device's storage, by today's addresses. */
+export async function takeOver(letters: Letters) {
+  const old = memory.read("hevrin.outbox", (x): x is unknown[] => Array.isArray(x));
+  for (const l of old ?? []) {
+    if (!isLetter(l)) continue;
+    await letters.add({ ...l, path: l.path.replace(/^\/shelf\//, "/inventory/").replace(/^\/book\//, "/methods/") });
+  }
+  if (old) memory.set("hevrin.outbox", undefined);
+}
+
+/** The device's outbox. */
+function deviceOutbox() {
+  const letters = storedLetters();
+  const old = takeOver(letters).catch(() => undefined);
+  return new Outbox({
+    letters: { ...letters, all: () => old.then(letters.all) },
+    send: (path, body) =>
+      fetch("/api/v1" + path, {
+        method: "PUT",
+        headers: { "Content-Type": "application/json" },
+        body: JSON.stringify(body),
+      }),
+    alone: (work) => (navigator.locks ? navigator.locks.request("hevrin.outbox", work) : work()),
+    channel: typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("hevrin.outbox"),
+  });
+}
+
+export const outbox = deviceOutbox();

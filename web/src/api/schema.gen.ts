@@ -300,6 +300,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is added to the record, as it is added; a stream of events with the number of each */
+        get: operations["getChanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/due": {
         parameters: {
             query?: never;
@@ -3526,6 +3543,11 @@ export interface components {
             /** @description For a craft or engine: what the entry changed. */
             changed?: components["schemas"]["Change"][];
         };
+        RecordChange: {
+            subject_kind: components["schemas"]["SubjectKind"];
+            subject_id: string;
+            entry_id: string;
+        };
         Change: {
             field: string;
             from: string;
@@ -4131,6 +4153,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ServiceRecord"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getChanges: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The last number that was heard; left out: from now on. */
+                "Last-Event-ID"?: number;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Events, each a RecordChange; an event named all means that anything may have changed. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["RecordChange"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,15 +1,10 @@
+import { memory } from "./memory";
+
 /** Who is writing on this device: their name stands beside everything they note. */
-const shelf = "hevrin.writer";
-const listeners = new Set<() => void>();
+const name = "hevrin.writer";
 
 export const writer = {
-  subscribe: (listener: () => void) => {
-    listeners.add(listener);
-    return () => listeners.delete(listener);
-  },
-  snapshot: () => localStorage.getItem(shelf) ?? "",
-  set: (name: string) => {
-    localStorage.setItem(shelf, name.trim().slice(0, 80));
-    listeners.forEach((l) => l());
-  },
+  subscribe: (listener: () => void) => memory.subscribe(name, listener),
+  snapshot: () => memory.text(name) ?? "",
+  set: (who: string) => void memory.set(name, who.trim().slice(0, 80)),
 };

@@ -45,7 +45,7 @@ const units = unitsOf(list);
 
 const show = (ui: ReactNode) => {
   const cache = new QueryClient({ defaultOptions: { queries: { enabled: false } } });
-  cache.setQueryData(["sums"], { sums: [], units: list });
+  cache.setQueryData(["calculators"], { sums: [], units: list });
   return render(
     <QueryClientProvider client={cache}>
       <ThemeProvider theme={themeFor("deck")}>

@@ -297,7 +297,7 @@ describe("which impeller fits", () => {
 describe("parts taken for a job", () => {
   const used = (lines: InventoryLine[], fitting: InventoryLine[]) => {
     const onAct = vi.fn();
-    const cache = { shelf: { lines, to_order: [], engines: {}, pumps: {} }, "shelf,e": { lines: fitting } };
+    const cache = { inventory: { lines, to_order: [], engines: {}, pumps: {} }, "inventory,e": { lines: fitting } };
     show(<PartsUsed hands={hands()} engine="e" onAct={onAct} />, cache);
     return onAct;
   };

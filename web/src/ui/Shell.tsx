@@ -1,5 +1,4 @@
 import {
-  Alert,
   AppBar,
   Box,
   Button,
@@ -14,9 +13,9 @@ import {
 } from "@mui/material";
 import { useState, useSyncExternalStore, type ReactNode } from "react";
 import { Link } from "react-router";
-import { useOutbox } from "../api/queries";
 import { writer } from "../api/writer";
-import { turnLight, useLight } from "../theme/light";
+import { turnLight, useLight } from "./light";
+import { Waiting } from "./Waiting";
 
 export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.snapshot);
 
@@ -86,22 +85,6 @@ export function Shell({ children }: { children: ReactNode }) {
 }
 
 const barButton = { color: "text.primary", px: { xs: 1, md: 2 }, minWidth: 48, whiteSpace: "nowrap" };
-
-function Waiting() {
-  const { waiting, down } = useOutbox();
-  if (!down || waiting.length === 0) return null;
-  return (
-    <Alert severity="warning" role="status" sx={{ borderRadius: 0, position: "sticky", top: 0, zIndex: 5 }}>
-      No link to the program. {waiting.length === 1 ? "One thing waits" : `${waiting.length} things wait`} on this
-      device and will be sent:{" "}
-      {waiting
-        .slice(0, 3)
-        .map((l) => l.label)
-        .join("; ")}
-      {waiting.length > 3 && " …"}
-    </Alert>
-  );
-}
 
 /** Asks for the name that stands beside everything noted on this device. */
 export function WhoDialog({ onClose }: { onClose: () => void }) {

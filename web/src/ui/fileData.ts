@@ -1,11 +1,3 @@
-/** A file as the program takes it. */
-export async function base64Of(file: Blob): Promise<string> {
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  const pieces: string[] = [];
-  for (let i = 0; i < bytes.length; i += 0x8000) pieces.push(String.fromCharCode(...bytes.subarray(i, i + 0x8000)));
-  return btoa(pieces.join(""));
-}
-
 /** One line of readings typed by hand: minutes from the start, coolant, and the gauge where it was read. */
 export interface TypedLine {
   minutes: string;

@@ -1,6 +1,6 @@
 import { useCallback, useState } from "react";
 import type { Schemas } from "../api/client";
-import { useSave, useKeepUp } from "../api/queries";
+import { useSave } from "../api/writes";
 import { useNotice } from "./notices";
 import { useWriter } from "./Shell";
 
@@ -11,8 +11,7 @@ export type OnShelf = (act: InventoryAct, label: string) => Promise<boolean>;
 
 /** Keeps what is done in stock, with a way back; asks once for the name that stands beside it. */
 export function useInventoryActs() {
-  const { undo } = useSave();
-  const { noteOnShelf } = useKeepUp();
+  const { noteInInventory, undo } = useSave();
   const { kept, failed } = useNotice();
   const name = useWriter();
   const [asking, setAsking] = useState(false);
@@ -26,7 +25,7 @@ export function useInventoryActs() {
       return false;
     }
     try {
-      const id = await noteOnShelf(a, label);
+      const id = await noteInInventory(a, label);
       kept(label, () => takeBack(id));
       return true;
     } catch (e) {

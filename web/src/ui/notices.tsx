@@ -15,8 +15,7 @@ const Context = createContext<(n: Notice) => void>(() => undefined);
 export function Notices({ children }: { children: ReactNode }) {
   const [notice, setNotice] = useState<Notice>();
   useEffect(() => {
-    outbox.onRefused = (letter, e) =>
-      setNotice({ text: `Not kept: ${letter.label}. ${e.problem.detail}`, severity: "error" });
+    outbox.onRefused = (letter, why) => setNotice({ text: `Not saved: ${letter.label}. ${why}`, severity: "error" });
   }, []);
   return (
     <Context.Provider value={setNotice}>

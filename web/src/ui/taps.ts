@@ -1,5 +1,5 @@
 import { useCallback, useState } from "react";
-import { useSave, type JobEntry } from "../api/queries";
+import { useSave, type JobEntry } from "../api/writes";
 import { useNotice } from "./notices";
 import { useWriter } from "./Shell";
 
@@ -14,9 +14,9 @@ export function useTaps(job: string) {
     [undo, kept, failed],
   );
   const keep = useCallback(
-    (entry: JobEntry, label: string) => {
+    (entry: JobEntry, label: string, photo?: Blob) => {
       if (!name) return setAsking(true);
-      noteInJob(job, entry, label).then((id) => kept(label, () => takeBack(id)), failed);
+      noteInJob(job, entry, label, photo).then((id) => kept(label, () => takeBack(id)), failed);
     },
     [name, job, noteInJob, kept, takeBack, failed],
   );

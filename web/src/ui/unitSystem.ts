@@ -1,8 +1,8 @@
 import { useSyncExternalStore } from "react";
 import type { UnitSystem } from "../api/client";
+import { memory } from "../api/memory";
 
-const shelf = "hevrin.units";
-const listeners = new Set<() => void>();
+const name = "hevrin.units";
 
 export const systems: { id: UnitSystem; label: string }[] = [
   { id: "metric", label: "Metric" },
@@ -11,18 +11,13 @@ export const systems: { id: UnitSystem; label: string }[] = [
 ];
 
 function snapshot(): UnitSystem {
-  const kept = localStorage.getItem(shelf);
+  const kept = memory.text(name);
   return systems.find((s) => s.id === kept)?.id ?? "metric";
 }
 
 export function chooseSystem(s: UnitSystem) {
-  localStorage.setItem(shelf, s);
-  listeners.forEach((l) => l());
+  memory.set(name, s);
 }
 
 /** The units that a person likes, kept on this device. */
-export const useSystem = () =>
-  useSyncExternalStore((l) => {
-    listeners.add(l);
-    return () => listeners.delete(l);
-  }, snapshot);
+export const useSystem = () => useSyncExternalStore((l) => memory.subscribe(name, l), snapshot);

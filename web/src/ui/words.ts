@@ -93,7 +93,7 @@ export function logWords(line: LogLine, w: Words): string {
     photo: () => `A picture${line.words ? `: ${line.words}` : ""}`,
     task: () => `The yard's own list: ${line.task ?? ""}`,
     method: () => `The yard goes by: ${line.question ?? ""}, ${line.school ?? ""}`,
-    sum: () => `Calculator kept. ${line.sum ?? ""}${line.words ? ` (${line.words})` : ""}`,
+    sum: () => `Calculation saved. ${line.sum ?? ""}${line.words ? ` (${line.words})` : ""}`,
     closed: () =>
       `Job closed. ${(line.faults ?? []).map(w.fault).join(" and ") || "No cause named"}. ${line.words ?? ""}`,
     reopened: () => "Job opened again",

@@ -204,7 +204,7 @@ function useKeptSum(
   units: Units,
   fill: (g: ReturnType<typeof typedIn>) => void,
 ) {
-  const page = useJob(job, { once: true });
+  const page = useJob(job);
   const system = useSystem();
   const kept = entry ? page.data?.sums.find((s) => s.entry_id === entry && s.name === sum.name) : undefined;
   const opened = useRef("");

@@ -1,7 +1,8 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Schemas, UnitSystem } from "../../api/client";
-import { useSave, useYard } from "../../api/queries";
+import { useYard } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { useNotice } from "../../ui/notices";
 import { WhoDialog, useWriter } from "../../ui/Shell";
 
@@ -41,7 +42,7 @@ export function SaveCalculation(p: {
       sum: { name: p.name, given: p.given, units: p.units },
       words: words.trim() || undefined,
     };
-    noteInJob(job, entry, "Sum kept").then(
+    noteInJob(job, entry, "Calculation saved").then(
       (id) =>
         kept(
           `Kept with ${jobs.find((j) => j.id === job)?.label ?? "the job"}`,

@@ -1,6 +1,8 @@
-import { useCallback, useEffect, useState } from "react";
+import { useCallback } from "react";
 import type { FieldError, Calculator, CalculatorField, UnitSystem } from "../../api/client";
 import { convert, convertError, type Units } from "../../ui/units";
+import { isRecord } from "../../api/memory";
+import { useDraft } from "../../ui/draft";
 
 /** What stands in a field: what was typed, a choice, the parts of a group, rows, or a table as text. */
 export type Entry = string | boolean | Group | Entry[];
@@ -14,37 +16,21 @@ export interface Sheet {
   units: Record<string, string>;
 }
 
-const shelf = (name: string) => `hevrin.sum.${name}`;
-
-function stored(name: string): Sheet {
-  try {
-    const kept = JSON.parse(localStorage.getItem(shelf(name)) ?? "null") as Sheet | null;
-    if (kept && typeof kept.given === "object" && typeof kept.units === "object") return kept;
-  } catch {
-    // what cannot be read is as good as nothing
-  }
-  return { given: {}, units: {} };
-}
+const isSheet = (x: unknown) => isRecord(x) && isRecord(x.given) && isRecord(x.units);
+const blank: Sheet = { given: {}, units: {} };
 
 /** The sheet of a calculator; it outlives a reload. */
 export function useSheet(name: string) {
-  const [sheet, setSheet] = useState(() => stored(name));
-  useEffect(() => {
-    try {
-      localStorage.setItem(shelf(name), JSON.stringify(sheet));
-    } catch {
-      // a long table may not fit: the calculator works without
-    }
-  }, [name, sheet]);
+  const [sheet, setSheet] = useDraft(`hevrin.sum.${name}`, blank, isSheet);
   const give = useCallback(
     (field: string, entry: Entry | undefined) => setSheet((s) => ({ ...s, given: { ...s.given, [field]: entry } })),
-    [],
+    [setSheet],
   );
   const choose = useCallback(
     (path: string, unit: string) => setSheet((s) => ({ ...s, units: { ...s.units, [path]: unit } })),
-    [],
+    [setSheet],
   );
-  const fill = useCallback((given: Group) => setSheet((s) => ({ given, units: s.units })), []);
+  const fill = useCallback((given: Group) => setSheet((s) => ({ given, units: s.units })), [setSheet]);
   return { sheet, give, choose, fill };
 }
 

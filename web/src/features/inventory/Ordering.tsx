@@ -1,3 +1,4 @@
+import { newID } from "../../api/ids";
 import { Alert, Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { useSupplier } from "../../api/queries";
@@ -23,7 +24,7 @@ export function Ordering({
   const order = (number: string) => {
     if (n === undefined || n <= 0) return;
     void onAct(
-      { do: "order", part: line.id, order: crypto.randomUUID(), number, quantity: n },
+      { do: "order", part: line.id, order: newID(), number, quantity: n },
       `Ordered: ${amount(n)} of ${number}`,
     ).then((done) => done && onDone());
   };

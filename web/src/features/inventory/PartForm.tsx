@@ -1,3 +1,4 @@
+import { newID } from "../../api/ids";
 import {
   Box,
   Button,
@@ -57,7 +58,7 @@ export function PartForm({ line, onAct, onClose }: { line?: InventoryLine; onAct
   const [impeller, setImpeller] = useState(() => draftOf(line?.is.impeller));
   const [fits, setFits] = useState(line?.is.fits ?? []);
   const set = (key: keyof Texts) => (e: { target: { value: string } }) => setT({ ...t, [key]: e.target.value });
-  const [begun] = useState(() => ({ part: line?.id ?? crypto.randomUUID(), ...(line && { seen: line.kept }) }));
+  const [begun] = useState(() => ({ part: line?.id ?? newID(), ...(line && { seen: line.kept }) }));
   const [unsaid, setUnsaid] = useState(false);
   const wrong = figures.some(([key]) => bad(t[key])) || notANumber(impeller) !== undefined;
   const keep = (gone: boolean) => {

@@ -2,7 +2,7 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useCallback, useState, type ReactNode } from "react";
 import type { Catalogue, NextCheck, Schemas } from "../../api/client";
-import type { JobEntry } from "../../api/queries";
+import type { JobEntry } from "../../api/writes";
 import { MarkRow } from "./MarkRow";
 import { serviceLabels, meaning, openFindings, statedOf, type Mark, type Marks } from "./outcome";
 import { Stepper } from "../../ui/Stepper";

@@ -14,7 +14,7 @@ import {
 } from "@mui/material";
 import { useState } from "react";
 import type { Answer } from "../../api/client";
-import type { JobEntry } from "../../api/queries";
+import type { JobEntry } from "../../api/writes";
 import { percent } from "../../ui/stations";
 import type { Words } from "../../ui/words";
 

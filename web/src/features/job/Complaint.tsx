@@ -1,6 +1,6 @@
 import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import type { Catalogue, Statement, Stated } from "../../api/client";
-import type { JobEntry } from "../../api/queries";
+import type { JobEntry } from "../../api/writes";
 import { useCallback } from "react";
 import { MarkRow } from "./MarkRow";
 import type { Mark } from "./outcome";

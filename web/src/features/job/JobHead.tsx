@@ -59,7 +59,7 @@ export function JobHead({
           variant="outlined"
           sx={{ borderColor: "text.primary", color: "text.primary", flex: "none" }}
         >
-          Teardown on
+          Strip and rebuild
         </Button>
         <Button
           component={Link}

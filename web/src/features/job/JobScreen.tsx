@@ -93,7 +93,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
     suspects: () => <SuspectList answer={page.diagnosis} words={words} />,
     log: () => (
       <Stack sx={{ gap: 3 }}>
-        {!page.closed && <NotePad onKeep={(w) => keep({ kind: "note", words: w }, "Note kept")} />}
+        {!page.closed && <NotePad onKeep={(w) => keep({ kind: "note", words: w }, "Note saved")} />}
         <Rounds page={page} words={words} />
         <StoredCalculations job={page.card.id} sums={page.sums} />
         <LogList log={page.log} words={words} onUndo={takeBack} />

@@ -11,13 +11,13 @@ import {
 } from "@mui/material";
 import { useState } from "react";
 import { Refused, type JobPage } from "../../api/client";
-import { useSave } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { useNotice } from "../../ui/notices";
 import { when } from "../../ui/words";
 
 /** Makes rounds of a job, read in health, the engine's own standard; one that looks like a fault needs a reason. */
 export function SaveBaseline({ page, onClose }: { page: JobPage; onClose: () => void }) {
-  const { keepBaseline, undo } = useSave();
+  const { saveBaseline, undo } = useSave();
   const { kept, failed } = useNotice();
   const [chosen, setChosen] = useState(() => page.rounds.slice(-1).map((r) => r.entry_id));
   const [words, setWords] = useState("");
@@ -25,7 +25,7 @@ export function SaveBaseline({ page, onClose }: { page: JobPage; onClose: () => 
   const toggle = (id: string) => setChosen((was) => (was.includes(id) ? was.filter((x) => x !== id) : [...was, id]));
   const keep = async () => {
     try {
-      const entry = await keepBaseline(page.engine.id, page.card.id, chosen, words.trim());
+      const entry = await saveBaseline(page.engine.id, page.card.id, chosen, words.trim());
       kept("Healthy baseline from now on", () => void undo(entry).then(() => kept("Taken back"), failed));
       onClose();
     } catch (e) {

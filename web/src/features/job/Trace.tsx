@@ -2,7 +2,7 @@ import { Box, Button, ButtonBase, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
 import type { Catalogue, JobPage, NextCheck } from "../../api/client";
-import type { JobEntry } from "../../api/queries";
+import type { JobEntry } from "../../api/writes";
 import { CheckCard } from "./CheckCard";
 import { FoundBanner } from "./FoundBanner";
 import { RuledOut } from "./RuledOut";

@@ -1,8 +1,10 @@
+import { newID } from "../../api/ids";
 import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Catalogue, Schemas } from "../../api/client";
-import { useMethods, useCatalogue, useSave } from "../../api/queries";
+import { useMethods, useCatalogue } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { kindWords } from "../../ui/job/teardown";
 import { Loaded } from "../../ui/Loaded";
 import { LogList } from "../../ui/LogList";
@@ -24,7 +26,7 @@ export function MethodsScreen() {
         ← The yard
       </Button>
       <Typography variant="h1" sx={{ mb: 2 }}>
-        The yard&apos;s book
+        Tasks and methods
       </Typography>
       <Loaded query={catalogue}>{(c) => <Loaded query={book}>{(b) => <Book catalogue={c} book={b} />}</Loaded>}</Loaded>
     </Box>
@@ -32,13 +34,13 @@ export function MethodsScreen() {
 }
 
 function useWrite() {
-  const { noteInBook, undo } = useSave();
+  const { noteMethod, undo } = useSave();
   const { kept, failed } = useNotice();
   const name = useWriter();
   const [asking, setAsking] = useState(false);
   const write = (entry: Omit<Schemas["MethodEntry"], "by">, label: string) => {
     if (!name) return setAsking(true);
-    noteInBook(entry, label).then(
+    noteMethod(entry, label).then(
       (id) => kept(label, () => void undo(id).then(() => kept("Taken back"), failed)),
       failed,
     );
@@ -84,7 +86,7 @@ function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMe
                 Change
               </Button>
               <Button
-                onClick={() => setEditing({ ...t, id: crypto.randomUUID(), label: `${t.label}, ours` })}
+                onClick={() => setEditing({ ...t, id: newID(), label: `${t.label}, ours` })}
                 aria-label={`Copy: ${t.label}`}
               >
                 Copy
@@ -144,7 +146,7 @@ function Editor({ task, onKeep, onLeave }: { task: Task; onKeep: (t: Task) => vo
   const [text, setText] = useState(() => Object.fromEntries(lines.map(([k]) => [k, (task[k] ?? []).join("\n")])));
   const set = (i: number, change: Partial<Item>) =>
     setT({ ...t, items: t.items.map((x, k) => (k === i ? { ...x, ...change } : x)) });
-  const add = () => setT({ ...t, items: [...t.items, { id: crypto.randomUUID(), kind: "part", label: "", count: 1 }] });
+  const add = () => setT({ ...t, items: [...t.items, { id: newID(), kind: "part", label: "", count: 1 }] });
   const ready = t.label.trim() !== "" && t.items.length > 0 && t.items.every((i) => i.label.trim() !== "");
   const keep = () => {
     const split = (s = "") =>

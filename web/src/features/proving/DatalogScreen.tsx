@@ -1,10 +1,13 @@
+import { memory } from "../../api/memory";
+import { useDraft } from "../../ui/draft";
 import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { previewDatalog, Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
-import { useSave } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { Banner } from "../../ui/job/JobBanner";
-import { base64Of, tableOf, type TypedLine } from "../../ui/fileData";
+import { base64Of } from "../../api/outbox";
+import { tableOf, type TypedLine } from "../../ui/fileData";
 import { placeKey, placeWords } from "./live";
 import { useNotice } from "../../ui/notices";
 import { OfJob } from "../../ui/job/OfJob";
@@ -34,7 +37,7 @@ const saysNo = (e: unknown) =>
 function Logger({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; units: Units }) {
   const words = wordsOf(catalogue);
   const go = useNavigate();
-  const { keepLogger } = useSave();
+  const { importDatalog } = useSave();
   const { kept } = useNotice();
   const name = useWriter();
   const [asking, setAsking] = useState(false);
@@ -59,9 +62,9 @@ function Logger({ catalogue, page, units }: { catalogue: Catalogue; page: JobPag
     setBusy(true);
     setRefused("");
     try {
-      await keepLogger(page.card.id, { name: looked.name, data: looked.data, ...mapping });
+      await importDatalog(page.card.id, { name: looked.name, data: looked.data, ...mapping });
       kept("Taken in");
-      if (looked.name === typedName) localStorage.removeItem(shelfOf(page.card.id));
+      if (looked.name === typedName) memory.set(draftName(page.card.id), undefined);
       void go(`/jobs/${page.card.id}/proving`);
     } catch (e) {
       setRefused(saysNo(e));
@@ -228,28 +231,15 @@ function UnitOf(p: { at?: Schemas["OfferedPlace"]; units: Units; value: string; 
 
 const blank = (minutes: string): TypedLine => ({ minutes, coolant: "", gauge: "" });
 
-/** What is typed outlives a reload, until it is taken in. */
-function useTyped(job: string): [TypedLine[], (l: TypedLine[]) => void] {
-  const [lines, setLines] = useState<TypedLine[]>(() => {
-    try {
-      const kept = JSON.parse(localStorage.getItem(shelfOf(job)) ?? "null") as TypedLine[] | null;
-      if (kept) return kept;
-    } catch {
-      // not ours, or broken: begin afresh
-    }
-    return Array.from({ length: 12 }, (_, i) => blank(String(i)));
-  });
-  useEffect(() => localStorage.setItem(shelfOf(job), JSON.stringify(lines)), [job, lines]);
-  return [lines, setLines];
-}
+const blankLines = Array.from({ length: 12 }, (_, i) => blank(String(i)));
 
-const shelfOf = (job: string) => `hevrin.typed.${job}`;
+const draftName = (job: string) => `hevrin.typed.${job}`;
 
 /** Coolant against time with nothing but a watch and a thermometer: a line a minute. */
 function Typing({ job, units, onLook }: { job: string; units: Units; onLook: (text: string) => void }) {
   const system = useSystem();
   const symbol = units.shownAs("degC", system)?.symbol ?? "°C";
-  const [lines, setLines] = useTyped(job);
+  const [lines, setLines] = useDraft<TypedLine[]>(draftName(job), blankLines, Array.isArray);
   const set = (i: number, l: Partial<TypedLine>) => setLines(lines.map((x, k) => (k === i ? { ...x, ...l } : x)));
   const told = lines.filter((l) => l.minutes.trim() && l.coolant.trim()).length;
   const cell = (i: number, field: keyof TypedLine, label: string) => (

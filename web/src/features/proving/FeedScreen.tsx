@@ -2,7 +2,8 @@ import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from "@mui
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { Refused, type Schemas } from "../../api/client";
-import { useCatalogue, useEngine, useSave, useLivePage, useCalculators } from "../../api/queries";
+import { useCatalogue, useEngine, useLivePage, useCalculators } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { Loaded } from "../../ui/Loaded";
 import { feedWords, placeKey, placeWords } from "./live";
 import { useNotice } from "../../ui/notices";
@@ -114,7 +115,7 @@ function Channels(p: {
   setSaid: (s: Record<string, Said>) => void;
 }) {
   const { heard, engine, said } = p;
-  const { keepFeed } = useSave();
+  const { saveFeed } = useSave();
   const { kept, failed } = useNotice();
   const name = useWriter();
   const [asking, setAsking] = useState(false);
@@ -148,7 +149,7 @@ function Channels(p: {
         ? [{ channel: r.channel, place: offered.place, ...(offset && { offset }), ...(error && { error }) }]
         : [];
     });
-    keepFeed(engine.id, { address: p.address, channels }).then(() => kept("The gateway is kept"), failed);
+    saveFeed(engine.id, { address: p.address, channels }).then(() => kept("Gateway saved"), failed);
   };
   return (
     <Box component="section" aria-label="Channels" sx={{ mt: 2 }}>

@@ -1,9 +1,11 @@
+import { newID } from "../../api/ids";
 import { Alert, Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
-import { useRecording, type JobEntry } from "../../api/queries";
+import { useRecording } from "../../api/queries";
+import { type JobEntry } from "../../api/writes";
 import { Attention } from "../../ui/Attention";
 import { useSystem } from "../../ui/unitSystem";
 import { convertError, shown, signed, type Units } from "../../ui/units";
@@ -134,7 +136,7 @@ function Recorder(p: {
       <RecordMark on /> End the recording
     </Button>
   ) : (
-    <Button variant="contained" onClick={() => send(crypto.randomUUID(), "begin", "Recording")}>
+    <Button variant="contained" onClick={() => send(newID(), "begin", "Recording")}>
       Record the feed
     </Button>
   );

@@ -1,3 +1,4 @@
+import { memory } from "../../api/memory";
 import { Box, Button, Dialog, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useCallback, useEffect, useRef, useState } from "react";
@@ -28,7 +29,7 @@ export function PrimeClock({
   const { water } = useTheme();
   const [begun, setBegun] = useState<number>();
   const [seconds, setSeconds] = useState(0);
-  const [muted, setMuted] = useState(() => localStorage.getItem(shelf) === "yes");
+  const [muted, setMuted] = useState(() => memory.text(muteName) === "yes");
   const beep = useBeep(muted);
   useAwake();
   useEffect(() => {
@@ -44,7 +45,7 @@ export function PrimeClock({
     else if (whole >= primeWithin - 5 || whole % 10 === 0) beep(false);
   }, [whole, begun, beep]);
   const mute = () => {
-    localStorage.setItem(shelf, muted ? "no" : "yes");
+    memory.set(muteName, muted ? "no" : "yes");
     setMuted(!muted);
   };
   const done = (p: Omit<Primed, "seconds">) => onDone({ ...p, seconds: Math.round(seconds * 10) / 10 });
@@ -127,7 +128,7 @@ export function PrimeClock({
   );
 }
 
-const shelf = "hevrin.prime.muted";
+const muteName = "hevrin.prime.muted";
 
 const big = { minHeight: 84, fontSize: "1.35rem", fontWeight: 800 };
 

@@ -1,8 +1,9 @@
+import { newID } from "../../api/ids";
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Catalogue, JobPage, ProvingRun, Schemas } from "../../api/client";
-import type { JobEntry } from "../../api/queries";
+import type { JobEntry } from "../../api/writes";
 import { Banner } from "../../ui/job/JobBanner";
 import { LivePane } from "./LivePane";
 import { OfJob } from "../../ui/job/OfJob";
@@ -50,7 +51,7 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
   const begin = (where: Schemas["RunWhere"]) => {
     setRun(undefined);
     setStage(undefined);
-    onRun(crypto.randomUUID())({ do: "begin", where }, "Proving run begun");
+    onRun(newID())({ do: "begin", where }, "Proving run begun");
   };
   const beside = run ? { xs: "1", md: "2", lg: "3" } : "1 / -1";
   return (

@@ -1,6 +1,6 @@
 import { signed } from "../../ui/units";
 import type { JobPage, ProvingAct, ProvingRun, RunStage, Schemas } from "../../api/client";
-import type { JobEntry } from "../../api/queries";
+import type { JobEntry } from "../../api/writes";
 import type { Units } from "../../ui/units";
 import type { Words } from "../../ui/words";
 

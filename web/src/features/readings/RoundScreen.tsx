@@ -1,8 +1,10 @@
+import { useDraft } from "../../ui/draft";
 import { Alert, Box, Button, Stack, TextField, Typography } from "@mui/material";
-import { useDeferredValue, useEffect, useMemo, useState } from "react";
+import { useDeferredValue, useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
-import { useHealth, useSave, useShould } from "../../api/queries";
+import { useHealth, useShould } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { askedOf } from "./question";
 import { BucketWatch } from "./BucketWatch";
 import { Cautions } from "../../ui/Cautions";
@@ -28,7 +30,7 @@ import { when, wordsOf } from "../../ui/words";
 
 /** A round of readings at a steady speed: place after place in the order of the water, each beside what it should be. */
 export function RoundScreen() {
-  return <OfJob once>{(p) => <Round {...p} />}</OfJob>;
+  return <OfJob>{(p) => <Round {...p} />}</OfJob>;
 }
 
 /** An engine under load, hands on hot parts. */
@@ -49,27 +51,13 @@ interface Draft {
 const contact: Tool = { instrument: "contact" };
 const empty: Draft = { rpm: "", sea: "", outOfGear: false, tool: contact, typed: {}, tools: {}, words: "" };
 
-/** What is typed outlives a reload, until it is kept. */
-function useDraft(job: string) {
-  const shelf = `hevrin.round.${job}`;
-  const [draft, setDraft] = useState<Draft>(() => {
-    try {
-      return { ...empty, ...(JSON.parse(localStorage.getItem(shelf) ?? "{}") as Partial<Draft>) };
-    } catch {
-      return empty;
-    }
-  });
-  useEffect(() => localStorage.setItem(shelf, JSON.stringify(draft)), [shelf, draft]);
-  const forget = () => localStorage.removeItem(shelf);
-  return { draft, forget, set: (d: Partial<Draft>) => setDraft((was) => ({ ...was, ...d })) };
-}
-
-type SetDraft = ReturnType<typeof useDraft>["set"];
+type SetDraft = (d: Partial<Draft>) => void;
 
 function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; units: Units }) {
   const words = wordsOf(catalogue);
   const system = useSystem();
-  const { draft, set, forget } = useDraft(page.card.id);
+  const [draft, setDraft, forget] = useDraft<Draft>(`hevrin.round.${page.card.id}`, empty);
+  const set: SetDraft = (d) => setDraft((was) => ({ ...was, ...d }));
   const asked = useRound(page, draft, units);
   const { state, round, health, operation } = asked;
   const read = round?.readings.length ?? 0;
@@ -310,9 +298,9 @@ function Keep(p: {
   const keep = () => {
     if (!name) return setAsking(true);
     const entry = { kind: "round" as const, round: p.round, words: p.draft.words.trim() || undefined };
-    noteInJob(p.page.card.id, entry, "Round kept").then((id) => {
+    noteInJob(p.page.card.id, entry, "Round saved").then((id) => {
       p.onKept();
-      kept("Round kept", () => void undo(id).then(() => kept("Taken back"), failed));
+      kept("Round saved", () => void undo(id).then(() => kept("Taken back"), failed));
     }, failed);
     void navigate(`/jobs/${p.page.card.id}`);
   };

@@ -125,7 +125,7 @@ function Headline(p: { limits: Schemas["PlantLimits"]; units: Units; system: Uni
   const { water } = useTheme();
   const over = l.is.boils || l.margin_k <= 0;
   const margin = shown(p.units, p.system, Math.abs(l.margin_k), "K");
-  const headline = l.is.boils ? "It boils" : `${margin} ${over ? "past" : "under"} the alarm`;
+  const headline = l.is.boils ? "It boils" : `${margin} ${over ? "above" : "below"} the alarm`;
   return (
     <Box
       sx={{

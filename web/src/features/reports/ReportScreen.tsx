@@ -13,10 +13,10 @@ import { when } from "../../ui/words";
 
 /** What leaves with the boat: the owner's report, and the job as files. */
 export function ReportScreen() {
-  return <OfJob>{(p) => <Papers page={p.page} units={p.units} />}</OfJob>;
+  return <OfJob>{(p) => <Report page={p.page} units={p.units} />}</OfJob>;
 }
 
-function Papers({ page, units }: { page: JobPage; units: Units }) {
+function Report({ page, units }: { page: JobPage; units: Units }) {
   const system = useSystem();
   const report = useReport(page.card.id, system);
   return (

@@ -6,8 +6,8 @@ import { useNotice } from "../../ui/notices";
 const side = 1280;
 const quality = 0.75;
 
-/** Takes a picture with the device's camera, makes it small on the device, and hands it on as base64. */
-export function Camera({ label, onTaken }: { label: string; onTaken: (data: string) => void }) {
+/** Takes a picture with the device's camera, makes it small on the device, and hands it on. */
+export function Camera({ label, onTaken }: { label: string; onTaken: (photo: Blob) => void }) {
   const { failed } = useNotice();
   const [busy, setBusy] = useState(false);
   const take = async (file: File | undefined) => {
@@ -39,12 +39,14 @@ export function Camera({ label, onTaken }: { label: string; onTaken: (data: stri
 }
 
 /** The picture drawn anew, no larger than it need be: what hangs on the file stays on the device. */
-async function small(file: File): Promise<string> {
+async function small(file: File): Promise<Blob> {
   const picture = await createImageBitmap(file);
   const scale = Math.min(1, side / Math.max(picture.width, picture.height));
   const canvas = document.createElement("canvas");
   canvas.width = Math.round(picture.width * scale);
   canvas.height = Math.round(picture.height * scale);
   canvas.getContext("2d")?.drawImage(picture, 0, 0, canvas.width, canvas.height);
-  return canvas.toDataURL("image/jpeg", quality).replace(/^data:image\/jpeg;base64,/, "");
+  return new Promise((done, fail) =>
+    canvas.toBlob((b) => (b ? done(b) : fail(new Error("no picture"))), "image/jpeg", quality),
+  );
 }

@@ -1,3 +1,4 @@
+import { newID } from "../../api/ids";
 import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Catalogue, JobPage, Schemas } from "../../api/client";
@@ -9,7 +10,7 @@ interface Props {
   page: JobPage;
   catalogue: Catalogue;
   onAct: Act;
-  onPhoto: (item: string, data: string, words: string) => void;
+  onPhoto: (item: string, photo: Blob, words: string) => void;
 }
 
 /** What comes off: a task's list to tick in the order of the work, or anything else, counted by taps. */
@@ -224,7 +225,7 @@ function Details(p: Props & { item: TeardownItem }) {
         >
           Save that
         </Button>
-        <Camera label="Take a picture" onTaken={(data) => p.onPhoto(i.key, data, words.trim())} />
+        <Camera label="Take a picture" onTaken={(photo) => p.onPhoto(i.key, photo, words.trim())} />
         {i.still_off > 0 && (
           <Button
             disabled={words.trim() === ""}
@@ -255,7 +256,7 @@ function AddItem({ onAct }: { onAct: Act }) {
   const [kind, setKind] = useState<Schemas["ItemKind"]>("part");
   const [disturbed, setDisturbed] = useState(false);
   const add = () => {
-    const id = crypto.randomUUID();
+    const id = newID();
     onAct(
       { do: "item", adds: { id, kind, label: label.trim(), count: 1, ...(disturbed && { disturbed }) } },
       label.trim(),

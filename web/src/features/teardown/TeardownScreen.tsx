@@ -16,7 +16,7 @@ import { WhoDialog } from "../../ui/Shell";
 import { useTaps } from "../../ui/taps";
 import { when, wordsOf } from "../../ui/words";
 
-/** Teardown on: isolate, take off, look at it on the bench, put it back, and only then start. */
+/** Strip and rebuild: isolate, take off, look at it on the bench, put it back, and only then start. */
 export function TeardownScreen() {
   const { waiting } = useOutbox();
   return (
@@ -53,8 +53,8 @@ function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) 
   const { keep, asking, setAsking } = useTaps(page.card.id);
   const [pane, setPane] = useState<Pane>(page.hands.items.length > 0 ? "off" : "isolate");
   const onAct: Act = useMemo(() => (act, label) => keep({ kind: "strip", strip: act }, label), [keep]);
-  const onPhoto = (item: string, data: string, said: string) =>
-    keep({ kind: "photo", photo: { data, item }, ...(said && { words: said }) }, "Picture kept");
+  const onPhoto = (item: string, photo: Blob, said: string) =>
+    keep({ kind: "photo", photo: { data: "", item }, ...(said && { words: said }) }, "Picture saved", photo);
   const body: Record<Pane, () => React.ReactNode> = {
     isolate: () => <Isolate page={page} onAct={onAct} />,
     off: () => <OffList {...{ page, catalogue, onAct, onPhoto }} />,

@@ -41,7 +41,7 @@ export function WheelBench({ hands, onAct }: { hands: Teardown; onAct: Act }) {
   const keep = () =>
     onAct(
       { do: "wheel", wheel: { blades, hub_slips: hub, scored, hours: number(hours), life_hours: number(life) } },
-      "Impeller kept",
+      "Impeller saved",
     );
   return (
     <Box component="section" aria-label="Impeller">

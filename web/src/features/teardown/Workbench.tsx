@@ -55,7 +55,7 @@ function PumpBody({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) 
   const ready = depths.every(([k]) => Number.isFinite(number(text[k] ?? "")));
   const keep = () => {
     const [cam_mm, plate_mm, cover_mm] = depths.map(([k]) => number(text[k] ?? "") ?? 0) as [number, number, number];
-    onAct({ do: "body", body: { cam_mm, plate_mm, cover_mm, cover_turned: turned } }, "Pump body kept");
+    onAct({ do: "body", body: { cam_mm, plate_mm, cover_mm, cover_turned: turned } }, "Pump body saved");
   };
   return (
     <Box component="section" aria-label="Pump body">
@@ -109,7 +109,7 @@ const places = [
 function Leaks({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
   const toggle = (id: string) => {
     const leaks = hands.leaks.includes(id) ? hands.leaks.filter((x) => x !== id) : [...hands.leaks, id];
-    onAct({ do: "leaks", leaks }, "Leaks kept");
+    onAct({ do: "leaks", leaks }, "Leaks saved");
   };
   return (
     <Box component="section" aria-label="Where it is wet">
@@ -191,7 +191,7 @@ function Elbow({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
         <Button
           variant="contained"
           disabled={!(b !== undefined && f !== undefined && f > 0)}
-          onClick={() => onAct({ do: "elbow", elbow: { bore_mm: b ?? 0, new_bore_mm: f ?? 0, ...bad } }, "Elbow kept")}
+          onClick={() => onAct({ do: "elbow", elbow: { bore_mm: b ?? 0, new_bore_mm: f ?? 0, ...bad } }, "Elbow saved")}
         >
           Save the elbow
         </Button>

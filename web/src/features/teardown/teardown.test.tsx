@@ -86,7 +86,7 @@ describe("the rubber", () => {
     await tap("half");
     expect(onAct).toHaveBeenCalledWith(
       { do: "piece", item: "raw-pump", piece: { share: 0.5, old: true } },
-      "Piece kept",
+      "Piece saved",
     );
     await tap("Searched, nothing: Raw-water pump");
     expect(onAct).toHaveBeenLastCalledWith({ do: "looked", item: "raw-pump" }, "Raw-water pump: searched");

@@ -1,7 +1,8 @@
+import { newID } from "../../api/ids";
 import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { JobPage, Schemas } from "../../api/client";
-import { useSave } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import type { Words } from "../../ui/words";
 import { debrisLabels, numberOf, type WetworkAct } from "../../ui/job/wetwork";
 
@@ -315,14 +316,14 @@ function With(p: {
 
 /** A descaler of the yard's own, by what is printed on it; it goes into tasks and methods. */
 function OwnProduct({ onMade }: { onMade: (id: string) => void }) {
-  const { noteInBook } = useSave();
+  const { noteMethod } = useSave();
   const [open, setOpen] = useState(false);
   const [label, setLabel] = useState("");
   const [parts, setParts] = useState("");
   const make = () => {
-    const id = crypto.randomUUID();
+    const id = newID();
     const product = { id, label: label.trim(), parts_water: numberOf(parts) ?? 0 };
-    void noteInBook({ kind: "product", product }, label.trim()).then(() => {
+    void noteMethod({ kind: "product", product }, label.trim()).then(() => {
       onMade(id);
       setOpen(false);
     });

@@ -1,8 +1,9 @@
+import { newID } from "../../api/ids";
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
 import { Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
-import { useSave } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { Banner } from "../../ui/job/JobBanner";
 import { useNotice } from "../../ui/notices";
 import { OfJob } from "../../ui/job/OfJob";
@@ -36,7 +37,7 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
   const plan = async (p: Pick<WetworkAct, "kind" | "flush" | "descale" | "coolant">) => {
     if (!name) return setAsking(true);
     setRefused([]);
-    const wet: WetworkAct = { do: "plan", work: crypto.randomUUID(), ...p };
+    const wet: WetworkAct = { do: "plan", work: newID(), ...p };
     try {
       await noteInJob(page.card.id, { kind: "wet", wet }, "Planned");
       kept("Planned");

@@ -241,7 +241,7 @@ function Bath({ onAct }: { onAct: OnWet }) {
           ...(colour && { colour }),
         },
       },
-      "Reading kept",
+      "Reading saved",
     );
     setPh("");
     setTemp("");
@@ -392,7 +392,7 @@ function Litres({ onAct }: { onAct: OnWet }) {
           disabled={numberOf(percent) === undefined}
           aria-label="Save: strength"
           onClick={() => {
-            onAct({ do: "strength", percent: numberOf(percent) ?? 0 }, "Strength kept");
+            onAct({ do: "strength", percent: numberOf(percent) ?? 0 }, "Strength saved");
             setPercent("");
           }}
         >
@@ -446,7 +446,7 @@ function Ending({ onAct }: { onAct: OnWet }) {
           disabled={where.trim() === "" || numberOf(litres) === undefined}
           aria-label="Save: waste"
           onClick={() => {
-            onAct({ do: "waste", what, litres: numberOf(litres) ?? 0, words: where.trim() }, "Waste kept");
+            onAct({ do: "waste", what, litres: numberOf(litres) ?? 0, words: where.trim() }, "Waste saved");
             setWhere("");
             setLitres("");
           }}

@@ -150,7 +150,7 @@ describe("a piece of wet work", () => {
     await userEvent.click(
       within(screen.getByRole("region", { name: "Read the bath" })).getByRole("button", { name: "Save" }),
     );
-    expect(onAct).toHaveBeenCalledWith({ do: "read", bath: { ph: 4.2, fizz: "weak" } }, "Reading kept");
+    expect(onAct).toHaveBeenCalledWith({ do: "read", bath: { ph: 4.2, fizz: "weak" } }, "Reading saved");
   });
   it("sends rubber that comes out of a flush with its size, for the ledger", async () => {
     const flush = { station: "exchanger", debris: "rubber" as const, source: "hose" as const };

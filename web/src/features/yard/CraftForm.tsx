@@ -1,14 +1,15 @@
+import { newID } from "../../api/ids";
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, TextField } from "@mui/material";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { useSave } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { writer } from "../../api/writer";
 import { useNotice } from "../../ui/notices";
 import { useWriter } from "../../ui/Shell";
 
 /** Adds a craft or changes it. */
 export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClose: () => void }) {
-  const { keepCraft } = useSave();
+  const { saveCraft } = useSave();
   const { kept, failed } = useNotice();
   const known = useWriter();
   const [who, setWho] = useState(known);
@@ -22,7 +23,7 @@ export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClos
     writer.set(who);
     onClose();
     try {
-      await keepCraft(craft?.id ?? crypto.randomUUID(), { ...facts, name: facts.name.trim() });
+      await saveCraft(craft?.id ?? newID(), { ...facts, name: facts.name.trim() });
       kept(`Kept: ${facts.name}`);
     } catch (e) {
       failed(e);

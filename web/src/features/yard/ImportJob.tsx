@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { Refused, importBundle, type Schemas } from "../../api/client";
 import { useFresh } from "../../api/queries";
-import { base64Of } from "../../ui/fileData";
+import { base64Of } from "../../api/outbox";
 import { useNotice } from "../../ui/notices";
 import { day } from "../../ui/words";
 

@@ -47,7 +47,7 @@ export function Yard() {
                     Parts
                   </Button>
                   <Button component={Link} to="/methods" sx={{ color: "text.primary", textDecoration: "underline" }}>
-                    The yard&apos;s book
+                    Tasks and methods
                   </Button>
                   <Button
                     variant="outlined"

@@ -1,3 +1,4 @@
+import { newID } from "../../api/ids";
 import {
   Box,
   Button,
@@ -14,7 +15,8 @@ import {
 import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
 import { Refused, type Catalogue, type PlantEngine, type Schemas } from "../../api/client";
-import { useCatalogue, useFacts, useSave, useTypes } from "../../api/queries";
+import { useCatalogue, useFacts, useTypes } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { writer } from "../../api/writer";
 import { CoolingFields, type Cooling } from "./CoolingFields";
 import { absent, circuitFor, moved, put } from "./circuit";
@@ -88,7 +90,7 @@ function Form({
   engine?: Schemas["Engine"];
   onClose: () => void;
 }) {
-  const { keepEngine } = useSave();
+  const { saveEngine } = useSave();
   const { kept, failed } = useNotice();
   const known = useWriter();
   const [who, setWho] = useState(known);
@@ -107,10 +109,15 @@ function Form({
   const ready = d.name.trim() && who.trim() && asked && wrong.size === 0;
   const keep = async () => {
     writer.set(who);
-    const figures = Object.fromEntries(numbers.map((k) => [k, Number(d[k].replace(",", "."))]));
+    const figure = (k: keyof typeof limits) => Number(d[k].replace(",", "."));
+    const figures = {
+      rated_kw: figure("rated_kw"),
+      rated_rpm: figure("rated_rpm"),
+      thermostat_c: figure("thermostat_c"),
+    };
     try {
-      await keepEngine(engine?.id ?? crypto.randomUUID(), { ...d, ...figures, name: d.name.trim() });
-      kept(`Kept: ${d.name}`);
+      await saveEngine(engine?.id ?? newID(), { ...d, ...figures, name: d.name.trim() });
+      kept(`Saved: ${d.name}`);
       onClose();
     } catch (e) {
       failed(e);

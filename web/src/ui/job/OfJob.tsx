@@ -12,9 +12,9 @@ interface Page {
 }
 
 /** A screen of the job in the address, once the job, the catalogue and the units are there. */
-export function OfJob({ once, children }: { once?: boolean; children: (p: Page) => ReactNode }) {
+export function OfJob({ children }: { children: (p: Page) => ReactNode }) {
   const { id = "" } = useParams();
-  const job = useJob(id, { once });
+  const job = useJob(id);
   const catalogue = useCatalogue();
   const sums = useCalculators();
   return (

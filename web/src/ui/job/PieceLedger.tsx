@@ -19,7 +19,7 @@ export function PieceLedger({ hands, words, onAct }: { hands: Teardown; words: W
   const [old, setOld] = useState(false);
   if (!hands.wheel) return null;
   const found = (station: string, share: number) => {
-    onAct({ do: "piece", item: station, piece: { share, ...(old && { old }) } }, "Piece kept");
+    onAct({ do: "piece", item: station, piece: { share, ...(old && { old }) } }, "Piece saved");
     setAt(undefined);
     setOld(false);
   };

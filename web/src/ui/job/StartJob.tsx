@@ -2,7 +2,7 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, TextF
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
-import { useSave } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { writer } from "../../api/writer";
 import { useNotice } from "../notices";
 import { useWriter } from "../Shell";

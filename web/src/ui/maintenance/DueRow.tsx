@@ -1,7 +1,7 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { useSave } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { useNotice } from "../notices";
 import { day, lower } from "../words";
 import { DueMark } from "./DueMark";

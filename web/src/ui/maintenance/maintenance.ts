@@ -1,6 +1,6 @@
 import { useCallback, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { useSave, useKeepUp } from "../../api/queries";
+import { useSave } from "../../api/writes";
 import { useNotice } from "../notices";
 import { useWriter } from "../Shell";
 
@@ -22,8 +22,7 @@ export type OnUpkeep = (
 
 /** Keeps what is said of an engine's maintenance, with a way back; asks once for the name that stands beside it. */
 export function useMaintenance() {
-  const { undo } = useSave();
-  const { noteUpkeep } = useKeepUp();
+  const { noteMaintenance, undo } = useSave();
   const { kept, failed } = useNotice();
   const name = useWriter();
   const [asking, setAsking] = useState(false);
@@ -33,7 +32,7 @@ export function useMaintenance() {
   );
   const say: OnUpkeep = (engine, entry, label) => {
     if (!name) return setAsking(true);
-    noteUpkeep(engine, entry, label).then((id) => kept(label, () => takeBack(id)), failed);
+    noteMaintenance(engine, entry, label).then((id) => kept(label, () => takeBack(id)), failed);
   };
   return { say, asking, setAsking };
 }

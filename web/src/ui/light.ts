@@ -1,29 +1,26 @@
 import { useSyncExternalStore } from "react";
-import type { Light } from "./theme";
+import { memory } from "../api/memory";
+import type { Light } from "../theme/theme";
 
-const shelf = "hevrin.light";
-const listeners = new Set<() => void>();
+const name = "hevrin.light";
 const paper = () => window.matchMedia?.("print");
 const dark = () => window.matchMedia?.("(prefers-color-scheme: dark)").matches;
 
 /** Paper is white, whatever the screen was. */
 function snapshot(): Light {
   if (paper()?.matches) return "deck";
-  const kept = localStorage.getItem(shelf);
-  return kept === "deck" || kept === "engine-space" ? kept : dark() ? "engine-space" : "deck";
+  const chosen = memory.text(name);
+  return chosen === "deck" || chosen === "engine-space" ? chosen : dark() ? "engine-space" : "deck";
 }
 
-export function turnLight() {
-  localStorage.setItem(shelf, snapshot() === "deck" ? "engine-space" : "deck");
-  listeners.forEach((l) => l());
-}
+export const turnLight = () => void memory.set(name, snapshot() === "deck" ? "engine-space" : "deck");
 
 export const useLight = () =>
   useSyncExternalStore((l) => {
-    listeners.add(l);
+    const leave = memory.subscribe(name, l);
     paper()?.addEventListener("change", l);
     return () => {
-      listeners.delete(l);
+      leave();
       paper()?.removeEventListener("change", l);
     };
   }, snapshot);

@@ -1,0 +1,79 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"time"
+
+	"hevrin/api"
+	"hevrin/app/record"
+)
+
+// changeHandlers push what was added to the record.
+type changeHandlers struct{ changes *record.Changes }
+
+// heartbeat is how long a stream is silent at most: so that a link that broke is noticed, at a few bytes a minute.
+const heartbeat = 25 * time.Second
+
+// GetChanges listens until the reader goes away or the server stops.
+func (h *changeHandlers) GetChanges(ctx context.Context, r api.GetChangesRequestObject) (api.GetChangesResponseObject, error) {
+	_, last, _, _ := h.changes.Since(-1)
+	number := last
+	if id := r.Params.LastEventID; id != nil {
+		number = *id
+	}
+	return changeStream{ctx, h.changes, number}, nil
+}
+
+type changeStream struct {
+	ctx     context.Context //nolint:containedctx // it is the request's, and lives as long
+	changes *record.Changes
+	number  int64
+}
+
+// VisitGetChangesResponse writes an event for each change. A reader that comes back after a while in which more came than is
+// remembered, or to a program that was started anew, is told that anything may have changed.
+func (s changeStream) VisitGetChangesResponse(w http.ResponseWriter) error {
+	out := http.NewResponseController(w)
+	_ = out.SetReadDeadline(time.Time{}) // the request is read; its time limit would end the stream
+	w.Header().Set("Content-Type", "text/event-stream")
+	w.Header().Set("Cache-Control", "no-store")
+	w.WriteHeader(http.StatusOK)
+	beat := time.NewTicker(heartbeat)
+	defer beat.Stop()
+	say := ": here\n\n"
+	for {
+		list, last, news, known := s.changes.Since(s.number)
+		if !known {
+			say += fmt.Sprintf("id: %d\nevent: all\ndata: {}\n\n", last)
+		}
+		for _, c := range list {
+			raw, err := json.Marshal(api.RecordChange{SubjectKind: api.SubjectKind(c.Subject.Kind), SubjectId: c.Subject.ID, EntryId: c.Entry})
+			if err != nil {
+				return err
+			}
+			say += fmt.Sprintf("id: %d\ndata: %s\n\n", c.Number, raw)
+		}
+		s.number = last
+		if say != "" {
+			if _, err := fmt.Fprint(w, say); err != nil {
+				return nil //nolint:nilerr // the reader went away
+			}
+			if err := out.Flush(); err != nil {
+				return nil //nolint:nilerr // as above
+			}
+		}
+		say = ""
+		select {
+		case <-s.ctx.Done():
+			return nil
+		case <-stopping(s.ctx):
+			return nil
+		case <-news:
+		case <-beat.C:
+			say = ":\n\n"
+		}
+	}
+}

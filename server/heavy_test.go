@@ -1,0 +1,196 @@
+package server_test
+
+import (
+	"bytes"
+	"context"
+	"database/sql"
+	"encoding/base64"
+	"encoding/json"
+	"fmt"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"net/http"
+	"net/http/httptest"
+	"path/filepath"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/labstack/echo/v5"
+	_ "github.com/mattn/go-sqlite3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/server"
+)
+
+// heavy is a server with a job of 500 entries, 50 photos and 20 rounds, and what one tap on it costs.
+type heavy struct {
+	t      testing.TB
+	e      *echo.Echo
+	job    string
+	engine string
+	sql    *atomic.Int64
+}
+
+func newHeavy(t testing.TB, notes, photos, rounds int) *heavy {
+	e, s := newServer(t)
+	h := &heavy{t: t, e: e, job: id(), engine: id(), sql: s.Statements()}
+	craft := id()
+	h.put("/craft/"+craft, map[string]any{"entry_id": id(), "by": "U", "name": "Sallow Ebb"})
+	h.put("/engines/"+h.engine, map[string]any{"entry_id": id(), "by": "U", "craft_id": craft, "name": "Main", "family": "closed", "fuel": "diesel",
+		"rated_kw": 60, "rated_rpm": 3000, "thermostat_c": 82, "circuit": []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}})
+	h.put("/jobs/"+h.job, map[string]any{"entry_id": id(), "by": "U", "engine_id": h.engine, "words": "Runs hot off the bar"})
+	var photo bytes.Buffer
+	picture := image.NewRGBA(image.Rect(0, 0, 64, 48))
+	picture.Set(3, 3, color.White)
+	require.NoError(t, jpeg.Encode(&photo, picture, nil))
+	data := base64.StdEncoding.EncodeToString(photo.Bytes())
+	for range photos {
+		h.tap(map[string]any{"kind": "photo", "photo": map[string]any{"data": data}})
+	}
+	for i := range rounds {
+		h.round(i)
+	}
+	for i := range notes {
+		h.tap(map[string]any{"kind": "note", "words": fmt.Sprintf("Note %d: nothing new at the strainer, the pump cover is dry", i)})
+	}
+	return h
+}
+
+func (h *heavy) put(path string, body any) {
+	h.t.Helper()
+	w := h.send(path, body)
+	require.Equal(h.t, http.StatusOK, w.Code, w.Body.String())
+}
+
+func (h *heavy) send(path string, body any) *httptest.ResponseRecorder {
+	r := httptest.NewRequest(http.MethodPut, server.BasePath+path, bytes.NewReader(marshal(h.t, body)))
+	r.Host = "localhost"
+	r.Header.Set("Content-Type", "application/json")
+	w := httptest.NewRecorder()
+	h.e.ServeHTTP(w, r)
+	return w
+}
+
+func (h *heavy) tap(body map[string]any) {
+	h.t.Helper()
+	body["by"] = "U"
+	h.put("/jobs/"+h.job+"/entries/"+id(), body)
+}
+
+func (h *heavy) note() { h.tap(map[string]any{"kind": "note", "words": "Dry at the cover"}) }
+
+func (h *heavy) round(i int) {
+	h.tap(map[string]any{"kind": "round", "round": map[string]any{"operation": map[string]any{"rpm": 1200 + 80*float64(i%20), "sea_c": 15},
+		"readings": []map[string]any{{"station": "exchanger", "side": "coolant", "value": 80 + 0.2*float64(i), "error": 1}, {"station": "exchanger", "side": "raw", "value": 26 + 0.1*float64(i), "error": 1},
+			{"station": "elbow", "value": 42, "error": 2}, {"station": "flow", "value": 40 + float64(i), "error": 2}}}})
+}
+
+func TestANoteTakesFewStatements(t *testing.T) {
+	h := newHeavy(t, 5, 1, 2)
+	h.note()
+	h.sql.Store(0)
+	h.note()
+	assert.LessOrEqual(t, h.sql.Load(), int64(8), "SQL statements of a note")
+	h.sql.Store(0)
+	h.tap(map[string]any{"kind": "finding", "stated": []map[string]any{{"id": "weak-water-at-outlet", "state": "present"}}})
+	assert.LessOrEqual(t, h.sql.Load(), int64(9), "and of a finding: the job's line shows it")
+}
+
+func BenchmarkHeavyJob(b *testing.B) {
+	h := newHeavy(b, 430, 50, 20)
+	b.Run("note", func(b *testing.B) {
+		h.t = b
+		for b.Loop() {
+			h.note()
+		}
+	})
+	b.Run("finding", func(b *testing.B) {
+		h.t = b
+		n := 0
+		for b.Loop() {
+			n++
+			h.tap(map[string]any{"kind": "finding", "stated": []map[string]any{{"id": "weak-water-at-outlet", "state": map[bool]string{true: "present", false: "absent"}[n%2 == 0]}}})
+		}
+	})
+	b.Run("page", func(b *testing.B) {
+		for b.Loop() {
+			r := httptest.NewRequest(http.MethodGet, server.BasePath+"/jobs/"+h.job, nil)
+			r.Host = "localhost"
+			h.e.ServeHTTP(httptest.NewRecorder(), r)
+		}
+	})
+}
+
+func BenchmarkRound21(b *testing.B) {
+	for b.Loop() {
+		b.StopTimer()
+		h := newHeavy(b, 0, 0, 20)
+		b.StartTimer()
+		h.round(21)
+	}
+}
+
+// Twenty people write at once, each in a job of their own, against the same rows through the bare driver in the same run.
+func BenchmarkTwentyWriters(b *testing.B) {
+	const writers, each = 20, 40
+	h := newHeavy(b, 0, 0, 0)
+	jobs := make([]string, writers)
+	for i := range jobs {
+		jobs[i] = id()
+		h.put("/jobs/"+jobs[i], map[string]any{"entry_id": id(), "by": "U", "engine_id": h.engine, "words": "Runs hot"})
+	}
+	var ours, bare time.Duration
+	for b.Loop() {
+		begun := time.Now()
+		var all sync.WaitGroup
+		for _, job := range jobs {
+			all.Go(func() {
+				for range each {
+					if w := h.send("/jobs/"+job+"/entries/"+id(), map[string]any{"by": "U", "kind": "note", "words": "Dry at the cover"}); w.Code != http.StatusOK {
+						panic(w.Body.String())
+					}
+				}
+			})
+		}
+		all.Wait()
+		ours += time.Since(begun)
+		bare += bareWrites(b, writers*each)
+	}
+	b.ReportMetric(float64(b.N*writers*each)/ours.Seconds(), "writes/s")
+	b.ReportMetric(float64(b.N*writers*each)/bare.Seconds(), "bare/s")
+	b.ReportMetric(bare.Seconds()/ours.Seconds(), "of-bare")
+}
+
+// bareWrites adds as many rows through the driver alone, one transaction each, with full sync, and gives how long that took.
+func bareWrites(b *testing.B, n int) time.Duration {
+	b.Helper()
+	db := openBare(b)
+	defer func() { _ = db.Close() }()
+	begun := time.Now()
+	for range n {
+		_, err := db.ExecContext(context.Background(), "INSERT INTO entries (id, subject_kind, subject_id, kind, by, at, body) VALUES (?, 'job', 'j', 'note', 'U', ?, ?)", id(), time.Now().UTC(), `{"words":"Dry at the cover"}`)
+		require.NoError(b, err)
+	}
+	return time.Since(begun)
+}
+
+func openBare(b *testing.B) *sql.DB {
+	b.Helper()
+	db, err := sql.Open("sqlite3", "file:"+filepath.Join(b.TempDir(), "bare.db")+"?_journal_mode=WAL&_synchronous=FULL&_txlock=immediate")
+	require.NoError(b, err)
+	db.SetMaxOpenConns(1)
+	_, err = db.ExecContext(context.Background(), "CREATE TABLE entries (seq INTEGER PRIMARY KEY AUTOINCREMENT, id TEXT NOT NULL UNIQUE, subject_kind TEXT, subject_id TEXT, kind TEXT, by TEXT, at DATETIME, tapped_at DATETIME, undoes TEXT, body TEXT)")
+	require.NoError(b, err)
+	return db
+}
+
+func marshal(t testing.TB, v any) []byte {
+	t.Helper()
+	raw, err := json.Marshal(v)
+	require.NoError(t, err)
+	return raw
+}

@@ -1,0 +1,102 @@
+import { expect, test, type Page } from "@playwright/test";
+import { craftOf, jobOf, nameFor, open, part } from "./yard";
+
+/** Opens the job in a page of its own, at the symptoms. */
+async function atSymptoms(page: Page, job: string) {
+  await open(page, "/");
+  await page.evaluate((at) => history.pushState({}, "", at), `/jobs/${job}`);
+  await page.reload();
+  await part(page, "Complaint");
+}
+
+test("two tabs while the program is down: every tap of both is on record after it comes back", async ({
+  page,
+}, info) => {
+  const job = await jobOf(page, await craftOf(page, nameFor(info, "Tabs")), "Hot");
+  await atSymptoms(page, job);
+  const other = await page.context().newPage();
+  await atSymptoms(other, job);
+  await page.context().route("**/api/**", (r) => r.abort());
+  await page.getByRole("button", { name: "Weak water at the outlet" }).click();
+  await other.getByRole("button", { name: "Alarm sounded: Yes" }).click();
+  await page.getByRole("button", { name: "Coolant boiled over: Yes" }).click();
+  await other.getByRole("button", { name: "Steam at the outlet: Yes" }).click();
+  for (const tab of [page, other])
+    await expect(tab.getByRole("status").filter({ hasText: "No link" })).toContainText("4 things wait");
+  await page.context().unroute("**/api/**");
+  for (const tab of [page, other]) await expect(tab.getByText("No link to the program.")).toBeHidden();
+  const saved = (await (await page.request.get(`/api/v1/jobs/${job}`)).json()) as {
+    findings: { id: string }[];
+    log: object[];
+  };
+  expect(saved.findings.map((f) => f.id)).toEqual(
+    expect.arrayContaining(["weak-water-at-outlet", "alarm-sounded", "boiled-over", "steam-at-outlet"]),
+  );
+  expect(saved.log, "each once: opened, and four taps").toHaveLength(5);
+});
+
+test("what the program refuses for ever steps aside, can be seen, and holds nothing up", async ({ page }, info) => {
+  const job = await jobOf(page, await craftOf(page, nameFor(info, "Refused")), "Hot");
+  await atSymptoms(page, job);
+  let refused = 0;
+  await page.route("**/entries/**", async (r) => {
+    if (r.request().postData()?.includes("weak-water-at-outlet") && ++refused > 0)
+      return r.fulfill({
+        status: 409,
+        json: { title: "Conflict", status: 409, detail: "the job was closed meanwhile" },
+      });
+    return r.continue();
+  });
+  await page.getByRole("button", { name: "Weak water at the outlet" }).click();
+  await page.getByRole("button", { name: "Alarm sounded: Yes" }).click();
+  const bar = page.getByRole("status").filter({ hasText: "Not saved" });
+  await expect(bar).toBeVisible();
+  await expect(page.getByRole("button", { name: "Alarm sounded: Yes" })).toHaveAttribute("aria-pressed", "true");
+  await bar.getByRole("button", { name: "Show" }).click();
+  const list = page.getByRole("dialog", { name: "Not sent yet" });
+  await expect(list).toContainText("the job was closed meanwhile");
+  await list.getByRole("button", { name: "Send again" }).click();
+  await expect.poll(() => refused).toBe(2);
+  await list.getByRole("button", { name: "Drop" }).click();
+  await expect(list).toContainText("Everything is saved.");
+});
+
+test("a storage that is full, refused or malformed leaves no blank page and loses no tap", async ({ page }, info) => {
+  const job = await jobOf(page, await craftOf(page, nameFor(info, "Full")), "Hot");
+  await page.addInitScript(() => {
+    localStorage.setItem("hevrin.outbox", "{broken");
+    localStorage.setItem("hevrin.units", "cubits");
+    localStorage.setItem("hevrin.sum.bucket-flow", "[7]");
+    Storage.prototype.setItem = () => {
+      throw new DOMException("full", "QuotaExceededError");
+    };
+    IDBObjectStore.prototype.add = () => {
+      throw new DOMException("full", "QuotaExceededError");
+    };
+  });
+  await page.goto("/");
+  await page.getByRole("button", { name: "Your name" }).click();
+  await page.getByRole("dialog").getByLabel("Name").fill("Rowan Tarn");
+  await page.getByRole("button", { name: "That is me" }).click();
+  await expect(page.getByRole("button", { name: /Rowan Tarn/ })).toBeVisible();
+  await page.getByRole("link", { name: "Calculators" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+  await page.evaluate((at) => history.pushState({}, "", at), `/jobs/${job}`);
+  await page.goBack();
+  await page.goForward();
+  await part(page, "Complaint");
+  await page.getByRole("button", { name: "Alarm sounded: Yes" }).click();
+  await expect
+    .poll(
+      async () => ((await (await page.request.get(`/api/v1/jobs/${job}`)).json()) as { findings: object[] }).findings,
+    )
+    .toHaveLength(1);
+});
+
+test("a screen that cannot be drawn says so and leaves ways on", async ({ page }) => {
+  await page.route("**/api/v1/yard", (r) => r.fulfill({ json: { craft: [{ craft: null }] } }));
+  await open(page);
+  await expect(page.getByRole("heading", { name: "This screen cannot be shown" })).toBeVisible();
+  await page.getByRole("link", { name: "Calculators" }).click();
+  await expect(page.getByRole("link", { name: /How much raw water/ })).toBeVisible();
+});

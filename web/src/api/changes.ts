@@ -1,0 +1,103 @@
+import { useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { useEffect, useSyncExternalStore } from "react";
+import type { Schemas } from "./client";
+import { keys, touchedBy } from "./keys";
+
+/** Entries that this page sent: it has the answer already, and need not ask for its own pages again. */
+const own = new Set<string>();
+
+export function rememberOwn(entry: string) {
+  own.add(entry);
+  if (own.size > 500) own.delete(own.values().next().value ?? "");
+}
+
+/** Lets what an entry may have changed be asked for again, where it is shown. */
+export function take(cache: QueryClient, change: Schemas["RecordChange"]) {
+  const mine = own.has(change.entry_id) ? keys.job(change.subject_id).join() : "";
+  for (const queryKey of touchedBy[change.subject_kind](change.subject_id)) {
+    if (queryKey.join() !== mine) void cache.invalidateQueries({ queryKey });
+  }
+}
+
+/** What does not hang on the record. */
+const fixed = new Set(["catalogue", "calculators", "types", "answer", "should", "health", "limits", "facts"]);
+const everything = (cache: QueryClient) =>
+  void cache.invalidateQueries({ predicate: (q) => !fixed.has(String(q.queryKey[0])) });
+
+let connected = false;
+const listeners = new Set<() => void>();
+const say = (is: boolean) => {
+  connected = is;
+  listeners.forEach((l) => l());
+};
+
+/** How often is asked while nothing can be pushed: an unchanged answer costs a few bytes. */
+const slow = 15_000;
+
+/** Whether changes are pushed now; else how often to ask. */
+export const useFallback = () =>
+  useSyncExternalStore(
+    (l) => {
+      listeners.add(l);
+      return () => void listeners.delete(l);
+    },
+    () => (connected ? false : slow),
+  );
+
+/**
+ * Listens for what is added to the record, on any device. A browser opens few links to one program: of all its tabs one
+ * listens, and tells the others.
+ */
+export function useChanges() {
+  const cache = useQueryClient();
+  useEffect(() => {
+    if (typeof EventSource === "undefined") return;
+    const channel = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("hevrin.changes");
+    const hear = (text: string) =>
+      text === "here" || text === "gone"
+        ? say(text === "here")
+        : text === "all"
+          ? everything(cache)
+          : take(cache, JSON.parse(text) as Schemas["RecordChange"]);
+    const pass = (text: string) => {
+      channel?.postMessage(text);
+      hear(text);
+    };
+    let leads = false; // this tab listens for all
+    if (channel)
+      channel.onmessage = (e: MessageEvent<string>) => {
+        if (e.data !== "anyone?") hear(e.data);
+        else if (leads) channel.postMessage(connected ? "here" : "gone");
+      };
+    channel?.postMessage("anyone?");
+    const ended = new AbortController();
+    const listen = () =>
+      new Promise<void>((done) => {
+        leads = true;
+        let broke = false;
+        const source = new EventSource("/api/v1/changes");
+        source.onopen = () => {
+          pass("here");
+          if (broke) pass("all"); // what came meanwhile is told too, but not what another program's run had
+          broke = false;
+        };
+        source.onerror = () => {
+          broke = true;
+          pass("gone");
+        };
+        source.onmessage = (e: MessageEvent<string>) => pass(e.data);
+        source.addEventListener("all", () => pass("all"));
+        ended.signal.addEventListener("abort", () => {
+          source.close();
+          done();
+        });
+      });
+    if (navigator.locks)
+      navigator.locks.request("hevrin.changes", { signal: ended.signal }, listen).catch(() => undefined);
+    else void listen();
+    return () => {
+      ended.abort();
+      channel?.close();
+    };
+  }, [cache]);
+}

@@ -1,0 +1,50 @@
+import type { Schemas, UnitSystem } from "./client";
+
+/** The names under which answers are held: one place makes them, so that what was changed is found. */
+export const keys = {
+  catalogue: () => ["catalogue"] as const,
+  calculators: () => ["calculators"] as const,
+  types: () => ["types"] as const,
+  yard: () => ["yard"] as const,
+  craft: (id: string) => ["craft", id] as const,
+  engine: (id: string) => ["engine", id] as const,
+  job: (id: string) => ["job", id] as const,
+  recording: (job: string, id: string) => ["recording", job, id] as const,
+  report: (job: string, units: UnitSystem) => ["report", job, units] as const,
+  record: (engine: string) => ["record", engine] as const,
+  due: () => ["due"] as const,
+  inventory: (engine?: string) => (engine ? (["inventory", engine] as const) : (["inventory"] as const)),
+  supplier: (find: string) => ["supplier", find] as const,
+  methods: () => ["methods"] as const,
+  live: (engine: string, address: string) => ["live", engine, address] as const,
+  /** Questions whose answers hang on nothing but the question. */
+  pure: (kind: PureKind, ...question: unknown[]) => [kind, ...question] as const,
+};
+
+export type PureKind = "answer" | "should" | "health" | "limits" | "facts";
+
+/** What may show something else once an entry of a kind of subject was added; a job's or an engine's own by its id. */
+export const touchedBy: Record<Schemas["SubjectKind"], (id: string) => readonly (readonly unknown[])[]> = {
+  job: (id) => [
+    keys.job(id),
+    ["report", id],
+    ["recording", id],
+    keys.yard(),
+    ["engine"],
+    ["record"],
+    keys.due(),
+    ["inventory"],
+  ],
+  engine: (id) => [
+    keys.engine(id),
+    keys.record(id),
+    ["job"],
+    ["report"],
+    keys.yard(),
+    keys.due(),
+    ["inventory"],
+    ["live", id],
+  ],
+  craft: (id) => [keys.craft(id), keys.yard(), ["engine"], ["job"], ["report"], keys.due(), ["inventory"]],
+  yard: () => [keys.methods(), ["inventory"], ["job"]],
+};

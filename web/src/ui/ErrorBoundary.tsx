@@ -1,0 +1,34 @@
+import { Alert, Box, Button, Stack, Typography } from "@mui/material";
+import { Component, type ReactNode } from "react";
+
+/** Where a screen cannot be drawn: what happened, and the ways on. Nothing that was saved or waits is touched. */
+export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: Error }> {
+  override state: { error?: Error } = {};
+
+  static getDerivedStateFromError(error: Error) {
+    return { error };
+  }
+
+  override render() {
+    const { error } = this.state;
+    if (!error) return this.props.children;
+    return (
+      <Box component="main" sx={{ maxWidth: 720, mx: "auto", p: 2 }}>
+        <Typography variant="h1">This screen cannot be shown</Typography>
+        <Alert severity="error" sx={{ my: 2 }}>
+          {error.message || "Something went wrong while it was drawn."}
+        </Alert>
+        <Typography>
+          What was saved is safe, and what still waits on this device will be sent. Load the page again; if that does
+          not help, go to the yard and come back another way.
+        </Typography>
+        <Stack direction="row" sx={{ gap: 1, mt: 2 }}>
+          <Button variant="contained" onClick={() => window.location.reload()}>
+            Load again
+          </Button>
+          <Button onClick={() => window.location.assign("/")}>To the yard</Button>
+        </Stack>
+      </Box>
+    );
+  }
+}

@@ -1,0 +1,86 @@
+import { Alert, Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
+import { useState } from "react";
+import { outbox, type Letter, type Trouble } from "../api/outbox";
+import { useOutbox } from "../api/queries";
+
+const reasons: Record<Exclude<Trouble, "none">, string> = {
+  "no-link": "No link to the program.",
+  "cannot-save": "The program answers, but cannot save.",
+  "signed-out": "This device is signed out.",
+};
+
+const things = (n: number) => (n === 1 ? "1 thing" : `${n} things`);
+
+/** What still waits on this device and why, and what stepped aside: each can be sent again or dropped. */
+export function Waiting() {
+  const { waiting, aside, trouble } = useOutbox();
+  const [open, setOpen] = useState(false);
+  if (aside.length === 0 && (trouble === "none" || waiting.length === 0)) return null;
+  return (
+    <>
+      <Alert
+        severity={aside.length > 0 ? "error" : "warning"}
+        role="status"
+        sx={{ borderRadius: 0, position: "sticky", top: 0, zIndex: 5 }}
+        action={
+          <Button color="inherit" onClick={() => setOpen(true)}>
+            Show
+          </Button>
+        }
+      >
+        {trouble !== "none" && waiting.length > 0 && (
+          <>
+            {reasons[trouble]} {things(waiting.length)} {waiting.length === 1 ? "waits" : "wait"} on this device and
+            will be sent: {briefly(waiting)}.{" "}
+          </>
+        )}
+        {aside.length > 0 && `Not saved: ${briefly(aside)}.`}
+      </Alert>
+      {open && <WaitingDialog {...{ waiting, aside }} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+const briefly = (list: Letter[]) =>
+  list
+    .slice(0, 3)
+    .map((l) => l.label)
+    .join("; ") + (list.length > 3 ? " …" : "");
+
+function WaitingDialog({ waiting, aside, onClose }: { waiting: Letter[]; aside: Letter[]; onClose: () => void }) {
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="waiting-title">
+      <DialogTitle id="waiting-title" component="h2">
+        Not sent yet
+      </DialogTitle>
+      <DialogContent>
+        {aside.map((l) => (
+          <Stack key={l.id} role="group" aria-label={l.label} sx={{ py: 1, borderBottom: 1, borderColor: "divider" }}>
+            <Typography sx={{ fontWeight: 650 }}>{l.label}</Typography>
+            <Typography sx={{ color: "error.main" }}>{l.aside}</Typography>
+            <Stack direction="row" sx={{ gap: 1, mt: 0.5 }}>
+              <Button variant="choice" onClick={() => void outbox.again(l.id)}>
+                Send again
+              </Button>
+              <Button variant="choice" onClick={() => void outbox.drop(l.id)}>
+                Drop
+              </Button>
+            </Stack>
+          </Stack>
+        ))}
+        {waiting.map((l) => (
+          <Typography key={l.id} sx={{ py: 1, borderBottom: 1, borderColor: "divider" }}>
+            {l.label}: waits
+          </Typography>
+        ))}
+        {aside.length + waiting.length === 0 && <Typography>Everything is saved.</Typography>}
+      </DialogContent>
+      <DialogActions sx={{ p: 2 }}>
+        <Button onClick={() => outbox.hurry()}>Try now</Button>
+        <Button variant="contained" onClick={onClose}>
+          Close
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
