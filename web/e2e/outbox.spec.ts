@@ -30,7 +30,7 @@ test("two tabs while the program is down: every tap of both is on record after i
     log: object[];
   };
   expect(saved.findings.map((f) => f.id)).toEqual(
-    expect.arrayContaining(["weak-water-at-outlet", "alarm-sounded", "boiled-over", "steam-at-outlet"]),
+    expect.arrayContaining(["weak-water-at-outlet", "alarm-sounded", "coolant-boiled-over", "steam-at-outlet"]),
   );
   expect(saved.log, "each once: opened, and four taps").toHaveLength(5);
 });

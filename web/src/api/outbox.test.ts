@@ -49,7 +49,7 @@ function tab(send: Send, own: Letters = letters) {
   return new Outbox({ letters: own, send, sleep: nap, alone, channel: me });
 }
 
-const stored = async () => (await letters.all()).map(([, l]) => l.id);
+const stored = async () => (await letters.all()).map((l) => l.id);
 
 beforeEach(() => {
   base++;
@@ -102,7 +102,7 @@ describe("the outbox", () => {
       JSON.stringify([{ ...letter("a"), path: "/shelf/entries/a" }, 7, null, letter("b")]),
     );
     await takeOver(letters);
-    expect((await letters.all()).map(([, l]) => l.path)).toEqual(["/inventory/entries/a", "/jobs/j/entries/b"]);
+    expect((await letters.all()).map((l) => l.path)).toEqual(["/inventory/entries/a", "/jobs/j/entries/b"]);
     expect(localStorage.getItem("hevrin.outbox")).toBeNull();
     localStorage.setItem("hevrin.outbox", "{broken");
     await takeOver(letters);
@@ -125,6 +125,12 @@ describe("the outbox", () => {
     well = false;
     await box.post(letter("worse-bad")).catch(() => undefined);
     await box.drop("worse-bad");
+    expect(await stored()).toEqual([]);
+  });
+
+  it("does not bring back a letter that was dropped while it was being put aside", async () => {
+    await letters.add(letter("a"));
+    await Promise.all([letters.change("a", () => undefined), letters.change("a", (l) => ({ ...l, aside: "why" }))]);
     expect(await stored()).toEqual([]);
   });
 
@@ -223,7 +229,7 @@ describe("the outbox", () => {
 
   it("works without any storage at all", async () => {
     const none = () => Promise.reject(new DOMException("refused", "SecurityError"));
-    const box = tab(() => Promise.resolve(answer(200, "saved")), { all: none, add: none, put: none, remove: none });
+    const box = tab(() => Promise.resolve(answer(200, "saved")), { all: none, add: none, change: none });
     await expect(box.post(letter("a"))).resolves.toBe("saved");
     await vi.waitFor(() => expect(box.snapshot().waiting).toEqual([]));
   });

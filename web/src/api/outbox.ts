@@ -34,12 +34,12 @@ type Outcome = { ok: true; data: unknown } | { ok: false; error: Error };
 type Told = { kind: "changed"; trouble: Trouble } | { kind: "settled"; id: string; outcome: Told2 } | { kind: "hurry" };
 type Told2 = { ok: true; data: unknown } | { ok: false; problem?: Refused["problem"]; say: string };
 
-/** Where letters lie. Numbers rise in the order of tapping. */
+/** Where letters lie, in the order of tapping. */
 export interface Letters {
-  all(): Promise<[number, Letter][]>;
+  all(): Promise<Letter[]>;
   add(letter: Letter): Promise<void>;
-  put(n: number, letter: Letter): Promise<void>;
-  remove(n: number): Promise<void>;
+  /** Changes a letter that is still there, or lets it go, in one step: two who do so at once do not undo each other. */
+  change(id: string, to: (l: Letter) => Letter | undefined): Promise<void>;
 }
 
 export interface Surroundings {
@@ -114,11 +114,7 @@ export class Outbox {
   drop = (id: string) => this.change(id, () => undefined);
 
   private async change(id: string, to: (l: Letter) => Letter | undefined) {
-    for (const [n, l] of await this.stored()) {
-      if (l.id !== id) continue;
-      const next = to(l);
-      await (next ? this.around.letters.put(n, next) : this.around.letters.remove(n));
-    }
+    await this.around.letters.change(id, to).catch(() => undefined); // a device without storage
     this.unstored = this.unstored.flatMap((l) => (l.id === id ? (to(l) ?? []) : [l]));
     await this.look();
     this.tell({ kind: "changed", trouble: this.state.trouble });
@@ -147,11 +143,10 @@ export class Outbox {
     return answer !== undefined;
   }
 
-  private stored = () => this.around.letters.all().catch((): [number, Letter][] => []);
-
   /** Reads the queue as it stands, from whichever tab. */
   private async look(trouble = this.state.trouble) {
-    const all = [...(await this.stored()).map(([, l]) => l), ...this.unstored];
+    const stored = await this.around.letters.all().catch((): Letter[] => []);
+    const all = [...stored, ...this.unstored];
     this.state = { waiting: all.filter((l) => !l.aside), aside: all.filter((l) => l.aside), trouble };
     this.listeners.forEach((l) => l());
   }
@@ -260,14 +255,18 @@ export function storedLetters(open: () => Promise<IDBPDatabase> = openLetters): 
   let db: Promise<IDBPDatabase> | undefined;
   const base = () => (db ??= open());
   return {
-    async all() {
-      const tx = (await base()).transaction("letters");
-      const [numbers, letters] = await Promise.all([tx.store.getAllKeys(), tx.store.getAll()]);
-      return numbers.map((n, i) => [Number(n), letters[i] as Letter]);
-    },
+    all: async () => (await (await base()).getAll("letters")) as Letter[],
     add: async (l) => void (await (await base()).add("letters", l)),
-    put: async (n, l) => void (await (await base()).put("letters", l, n)),
-    remove: async (n) => (await base()).delete("letters", n),
+    async change(id, to) {
+      const tx = (await base()).transaction("letters", "readwrite");
+      for (let at = await tx.store.openCursor(); at; at = await at.continue()) {
+        const letter = at.value as Letter;
+        if (letter.id !== id) continue;
+        const next = to(letter);
+        await (next ? at.update(next) : at.delete());
+      }
+      await tx.done;
+    },
   };
 }
 

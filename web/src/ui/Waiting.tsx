@@ -1,6 +1,6 @@
 import { Alert, Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
 import { useState } from "react";
-import { outbox, type Letter, type Trouble } from "../api/outbox";
+import { outbox, type Letter, type State, type Trouble } from "../api/outbox";
 import { useOutbox } from "../api/queries";
 
 const reasons: Record<Exclude<Trouble, "none">, string> = {
@@ -15,29 +15,35 @@ const things = (n: number) => (n === 1 ? "1 thing" : `${n} things`);
 export function Waiting() {
   const { waiting, aside, trouble } = useOutbox();
   const [open, setOpen] = useState(false);
-  if (aside.length === 0 && (trouble === "none" || waiting.length === 0)) return null;
+  const told = aside.length > 0 || (trouble !== "none" && waiting.length > 0);
   return (
     <>
-      <Alert
-        severity={aside.length > 0 ? "error" : "warning"}
-        role="status"
-        sx={{ borderRadius: 0, position: "sticky", top: 0, zIndex: 5 }}
-        action={
-          <Button color="inherit" onClick={() => setOpen(true)}>
-            Show
-          </Button>
-        }
-      >
-        {trouble !== "none" && waiting.length > 0 && (
-          <>
-            {reasons[trouble]} {things(waiting.length)} {waiting.length === 1 ? "waits" : "wait"} on this device and
-            will be sent: {briefly(waiting)}.{" "}
-          </>
-        )}
-        {aside.length > 0 && `Not saved: ${briefly(aside)}.`}
-      </Alert>
+      {told && <Told {...{ waiting, aside, trouble }} onShow={() => setOpen(true)} />}
       {open && <WaitingDialog {...{ waiting, aside }} onClose={() => setOpen(false)} />}
     </>
+  );
+}
+
+function Told({ waiting, aside, trouble, onShow }: State & { onShow: () => void }) {
+  return (
+    <Alert
+      severity={aside.length > 0 ? "error" : "warning"}
+      role="status"
+      sx={{ borderRadius: 0, position: "sticky", top: 0, zIndex: 5 }}
+      action={
+        <Button color="inherit" onClick={onShow}>
+          Show
+        </Button>
+      }
+    >
+      {trouble !== "none" && waiting.length > 0 && (
+        <>
+          {reasons[trouble]} {things(waiting.length)} {waiting.length === 1 ? "waits" : "wait"} on this device and will
+          be sent: {briefly(waiting)}.{" "}
+        </>
+      )}
+      {aside.length > 0 && `Not saved: ${briefly(aside)}.`}
+    </Alert>
   );
 }
 
