@@ -25,16 +25,17 @@ type handlers struct {
 
 func newHandlers(c Config) *handlers {
 	a := c.App
+	known := newLines()
 	return &handlers{
 		&catalogueHandlers{a.Catalogue, a.Diagnosis, c.Version},
 		&plantHandlers{},
 		&calculatorHandlers{a.Catalogue},
 		&yardHandlers{a.Overview, a.Engines},
 		&engineHandlers{a.Engines, a.Jobs},
-		&liveHandlers{a.Engines, a.Recordings, a.Jobs},
+		&liveHandlers{a.Engines, a.Recordings, a.Jobs, known},
 		&maintenanceHandlers{a.Schedule},
 		&inventoryHandlers{a.Stock, c.Supplier},
-		&jobHandlers{a.Jobs},
+		&jobHandlers{a.Jobs, known},
 		&recordingHandlers{a.Recordings},
 		&exchangeHandlers{a.Bundles, a, a.Recordings, c.Backup, c.Version},
 		&changeHandlers{&a.Changes},

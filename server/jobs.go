@@ -9,14 +9,17 @@ import (
 )
 
 // jobHandlers answer for jobs and their entries.
-type jobHandlers struct{ jobs *job.Jobs }
+type jobHandlers struct {
+	jobs  *job.Jobs
+	lines lines
+}
 
 func (h *jobHandlers) GetJob(ctx context.Context, r api.GetJobRequestObject) (api.GetJobResponseObject, error) {
 	p, err := h.jobs.Job(ctx, r.JobId)
 	if err != nil {
 		return nil, err
 	}
-	return api.GetJob200JSONResponse(jobPageView(p)), nil
+	return jobPage{p, h.lines}, nil
 }
 
 func (h *jobHandlers) OpenJob(ctx context.Context, r api.OpenJobRequestObject) (api.OpenJobResponseObject, error) {
@@ -25,7 +28,7 @@ func (h *jobHandlers) OpenJob(ctx context.Context, r api.OpenJobRequestObject) (
 	if err != nil {
 		return nil, err
 	}
-	return api.OpenJob200JSONResponse(jobPageView(p)), nil
+	return jobPage{p, h.lines}, nil
 }
 
 func (h *jobHandlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestObject) (api.PutJobEntryResponseObject, error) {
@@ -65,7 +68,7 @@ func (h *jobHandlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestO
 	if err != nil {
 		return nil, err
 	}
-	return api.PutJobEntry200JSONResponse(jobPageView(p)), nil
+	return jobPage{p, h.lines}, nil
 }
 
 func (h *jobHandlers) Undo(ctx context.Context, r api.UndoRequestObject) (api.UndoResponseObject, error) {

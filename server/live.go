@@ -21,6 +21,7 @@ type liveHandlers struct {
 	engines    *engine.Engines
 	recordings *recording.Recordings
 	jobs       *job.Jobs
+	lines      lines
 }
 
 func (h *liveHandlers) PutFeed(ctx context.Context, r api.PutFeedRequestObject) (api.PutFeedResponseObject, error) {
@@ -106,7 +107,7 @@ func (h *liveHandlers) ImportDatalog(ctx context.Context, r api.ImportDatalogReq
 	if err != nil {
 		return nil, err
 	}
-	return api.ImportDatalog200JSONResponse(jobPageView(p)), nil
+	return jobPage{p, h.lines}, nil
 }
 
 // How often a stream speaks at most and at least, and how many points of a place are drawn.

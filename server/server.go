@@ -9,6 +9,7 @@ import (
 	"net"
 	"net/http"
 	"regexp"
+	"runtime/debug"
 	"time"
 
 	"github.com/labstack/echo/v5"
@@ -75,11 +76,16 @@ func New(c Config) (*echo.Echo, error) {
 	return e, nil
 }
 
+// CollectAt is how much the memory in use may grow, in percent, before what is unused is collected. The program holds little,
+// so that it would collect for every few answers; with this it takes some tens of MB more and a fifth less time.
+const CollectAt = 400
+
 // Serve listens until the context ends, then lets running requests finish. ready is told the address.
 func Serve(ctx context.Context, address string, h http.Handler, ready func(net.Addr)) error {
 	if err := CheckLoopback(address); err != nil {
 		return err
 	}
+	debug.SetGCPercent(CollectAt)
 	start := echo.StartConfig{Address: address, HideBanner: true, HidePort: true, ListenerAddrFunc: ready,
 		GracefulTimeout: 10 * time.Second,
 		BeforeServeFunc: func(s *http.Server) error {

@@ -85,7 +85,7 @@ func jobPageView(p *job.Page) api.JobPage {
 			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
 		}),
 		Sums: each(j.Calculations, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Comparison), Hands: handsView(p.TeardownPage), Photos: each(j.Photos, photoView), Wet: wetPageView(p.Wetwork), Proving: provingPageView(p.Proving),
-		Log: each(p.Log, logView), Diagnosis: answerView(p.Answer),
+		Log: []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
 	}
 	if p.Health != nil {
 		health := healthView(*p.Health)

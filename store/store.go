@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"embed"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -28,9 +29,14 @@ const FileName = "hevrin.db"
 
 // Store is an open database. It may be used from many goroutines.
 type Store struct {
-	db   *gorm.DB
-	lock *flock.Flock
+	db     *gorm.DB
+	lock   *flock.Flock
+	writes chan *write   // in turn, to the one who writes
+	done   chan struct{} // closed once nobody writes any more
 }
+
+// mostConnections is how many connections to the file there are at most; whoever needs another one waits.
+const mostConnections = 8
 
 // Open opens or makes the database in a folder and brings it to the newest version.
 func Open(ctx context.Context, folder string) (*Store, error) {
@@ -46,14 +52,19 @@ func Open(ctx context.Context, folder string) (*Store, error) {
 		"_txlock": {"immediate"}, // a read-then-write transaction would otherwise find the database locked
 	}.Encode()}
 	db, err := gorm.Open(sqlite.Open(dsn.String()), &gorm.Config{
-		TranslateError: true,
-		Logger:         logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Error, IgnoreRecordNotFoundError: true}),
-		NowFunc:        func() time.Time { return time.Now().UTC() },
+		TranslateError: true, PrepareStmt: true,
+		Logger:  logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Error, IgnoreRecordNotFoundError: true}),
+		NowFunc: func() time.Time { return time.Now().UTC() },
 	})
 	if err != nil {
 		return nil, errors.Join(fmt.Errorf("cannot open the database in %s: %w", folder, err), lock.Unlock())
 	}
-	s := &Store{db, lock}
+	if raw, err := db.DB(); err == nil { // opening a connection is expensive
+		raw.SetMaxIdleConns(mostConnections)
+		raw.SetMaxOpenConns(mostConnections)
+	}
+	s := &Store{db, lock, make(chan *write, mostWaiting), make(chan struct{})}
+	go s.writeInTurn()
 	if err := s.migrate(ctx); err != nil {
 		return nil, errors.Join(fmt.Errorf("cannot bring the database in %s up to date: %w", folder, err), s.Close())
 	}
@@ -73,8 +84,10 @@ func (s *Store) migrate(ctx context.Context) error {
 	return err
 }
 
-// Close lets the file go.
+// Close lets the file go, once what waits is written.
 func (s *Store) Close() error {
+	close(s.writes)
+	<-s.done
 	raw, err := s.db.DB()
 	if err != nil {
 		return err
@@ -103,7 +116,7 @@ func (s *Store) Integrity(ctx context.Context) error {
 
 // Write runs a use case in one transaction: all of it is kept, or nothing.
 func (s *Store) Write(ctx context.Context, do func(record.Tx) error) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return do(&Tx{Reader{tx}}) })
+	return s.wait(&write{ctx: ctx, do: do, alone: true, done: make(chan struct{})})
 }
 
 // Read gives a reader outside any transaction.
@@ -146,6 +159,19 @@ func (r *Reader) Entry(id string) (eventlog.Entry, bool, error) {
 func (t *Tx) Append(e eventlog.Entry) error {
 	row := rowOf(e)
 	return t.db.Create(&row).Error
+}
+
+// AppendAfter adds an entry to the record, unless the subject's log went on after a place in it: then it is not added.
+func (t *Tx) AppendAfter(e eventlog.Entry, seq int64) (added bool, err error) {
+	row := rowOf(e)
+	body, err := json.Marshal(row.Body)
+	if err != nil {
+		return false, err
+	}
+	done := t.db.Exec(`INSERT INTO entries (id, subject_kind, subject_id, kind, by, at, tapped_at, undoes, body) SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?
+		WHERE NOT EXISTS (SELECT 1 FROM entries WHERE subject_kind = ? AND subject_id = ? AND seq > ?)`,
+		row.ID, row.SubjectKind, row.SubjectID, row.Kind, row.By, row.At, row.TappedAt, row.Undoes, string(body), row.SubjectKind, row.SubjectID, seq)
+	return done.RowsAffected > 0, done.Error
 }
 
 // SaveCraft rewrites a craft's line.

@@ -35,11 +35,10 @@ type answer[T any] struct {
 
 // cached works an answer out, unless the same question of its kind was answered before.
 func Cached[T any](m *Cache, kind string, question any, work func() (T, error)) (T, error) {
-	raw, err := json.Marshal(question)
+	key, err := keyOf(kind, question)
 	if err != nil { // a question that cannot be written is answered all the same
 		return work()
 	}
-	key := sha256.Sum256(append([]byte(kind+" "), raw...))
 	if known, ok := m.answers.Get(key); ok {
 		if a, ok := known.(answer[T]); ok {
 			return a.value, a.err
@@ -49,6 +48,12 @@ func Cached[T any](m *Cache, kind string, question any, work func() (T, error)) 
 	a.value, a.err = work()
 	m.answers.Add(key, a)
 	return a.value, a.err
+}
+
+// keyOf stands for a question of a kind.
+func keyOf(kind string, question any) (key [sha256.Size]byte, err error) {
+	raw, err := json.Marshal(question)
+	return sha256.Sum256(append([]byte(kind+" "), raw...)), err
 }
 
 // ofRounds is a question about rounds of an engine.
@@ -66,9 +71,13 @@ type fitted struct {
 }
 
 func (a *Models) Fitted(e record.Engine, twin *Comparison) (fitted, error) {
-	return Cached(a.Cache, "fitted", ofRounds{record.FactsOf(e), e.Baseline, twin, nil}, func() (fitted, error) {
-		p, standard, err := FittedPlant(e, twin)
-		return fitted{p, standard}, err
+	question := ofRounds{record.FactsOf(e), e.Baseline, twin, nil}
+	return Cached(a.Cache, "fitted", question, func() (fitted, error) {
+		p, comparison, err := FittedPlant(e, twin)
+		if key, err := keyOf("fitted", question); err == nil {
+			p = p.WithMemo(a.states, string(key[:]))
+		}
+		return fitted{p, comparison}, err
 	})
 }
 

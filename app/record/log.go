@@ -22,8 +22,9 @@ func LogLines(entries []eventlog.Entry) []LogLine {
 	out := make([]LogLine, len(entries))
 	var craft eventlog.CraftFacts
 	var engine eventlog.EngineFacts
-	for i, e := range entries {
-		line := LogLine{Entry: e, Undone: undone[e.ID]}
+	for i := range entries {
+		e := &entries[i]
+		line := LogLine{Entry: *e, Undone: undone[e.ID]}
 		switch {
 		case e.Body.Craft != nil:
 			line.Changed = changes(craftFields(craft), craftFields(*e.Body.Craft))

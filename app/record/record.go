@@ -80,6 +80,8 @@ type Reader interface {
 type Tx interface {
 	Reader
 	Append(e eventlog.Entry) error
+	// AppendAfter adds an entry, unless its subject's log went on after a place in the record: then it is not added.
+	AppendAfter(e eventlog.Entry, seq int64) (added bool, err error)
 	AddPhoto(p Photo) error
 	AddTracks(job, recording string, tracks []proving.Track) error
 	AddPieces(pieces []TrackPiece) error
@@ -97,6 +99,8 @@ type Store interface {
 	Read(ctx context.Context) Reader
 	// Write runs a use case in one transaction: all of it is saved, or nothing.
 	Write(ctx context.Context, do func(Tx) error) error
+	// WriteShared is Write that may share its commit with others. It must not keep what it reads.
+	WriteShared(ctx context.Context, do func(Tx) error) error
 	// ForgetMaintenance throws away what was put together of service histories: it is made anew from the entries.
 	ForgetMaintenance(ctx context.Context) error
 }

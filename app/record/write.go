@@ -79,11 +79,35 @@ type cachedLog struct {
 	mu      sync.Mutex
 	entries []eventlog.Entry
 	upTo    int64
+	asked   time.Time // when it was last asked for; zero where something was added since
 }
+
+// soon is how old a log may be that is given without asking the store: another program may write to the same record.
+const soon = 250 * time.Millisecond
 
 // Entries gives a subject's log as it stands, and the place in the record up to which it is known. In a transaction it must
 // come before anything is added there.
 func (l *Log) Entries(r EntryReader, s eventlog.Subject) ([]eventlog.Entry, int64, error) {
+	k := l.cached(s)
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	return k.read(r, s, l.Now())
+}
+
+// EntriesSoon is Entries that may be a moment old, but for what this program added itself: for what is shown beside another
+// subject.
+func (l *Log) EntriesSoon(r EntryReader, s eventlog.Subject) ([]eventlog.Entry, error) {
+	k := l.cached(s)
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if now := l.Now(); now.Sub(k.asked) < soon && !now.Before(k.asked) {
+		return slices.Clip(k.entries), nil
+	}
+	entries, _, err := k.read(r, s, l.Now())
+	return entries, err
+}
+
+func (l *Log) cached(s eventlog.Subject) *cachedLog {
 	k, ok := l.logs.Get(s)
 	if !ok {
 		k = &cachedLog{}
@@ -91,13 +115,15 @@ func (l *Log) Entries(r EntryReader, s eventlog.Subject) ([]eventlog.Entry, int6
 			k = old
 		}
 	}
-	k.mu.Lock()
-	defer k.mu.Unlock()
+	return k
+}
+
+func (k *cachedLog) read(r EntryReader, s eventlog.Subject, now time.Time) ([]eventlog.Entry, int64, error) {
 	list, upTo, err := r.EntriesAfter(s, k.upTo)
 	if err != nil {
 		return nil, 0, err
 	}
-	k.entries, k.upTo = append(k.entries, list...), upTo
+	k.entries, k.upTo, k.asked = append(k.entries, list...), upTo, now
 	return slices.Clip(k.entries), upTo, nil
 }
 
@@ -154,12 +180,7 @@ func (l *Log) Write(ctx context.Context, e eventlog.Entry, prepare func(r Reader
 		if err != nil {
 			return err
 		}
-		err = l.Store.Write(ctx, func(tx Tx) error {
-			if _, now, err := l.Entries(tx, e.Subject); err != nil || now != upTo {
-				return errors.Join(err, errStaleIf(now != upTo))
-			}
-			return l.add(tx, e, save)
-		})
+		err = l.Store.WriteShared(ctx, func(tx Tx) error { return l.add(tx, e, upTo, save) })
 		if !errors.Is(err, errStale) {
 			return l.written(ctx, e, err)
 		}
@@ -167,18 +188,11 @@ func (l *Log) Write(ctx context.Context, e eventlog.Entry, prepare func(r Reader
 	return l.WriteLocked(ctx, e, prepare)
 }
 
-func errStaleIf(stale bool) error {
-	if stale {
-		return errStale
-	}
-	return nil
-}
-
 // WriteLocked is Write with everything worked out within the transaction: for what must see nobody come between.
 func (l *Log) WriteLocked(ctx context.Context, e eventlog.Entry, prepare func(r Reader, before []eventlog.Entry) (Prepared, error)) error {
 	done := false
 	err := l.Store.Write(ctx, func(tx Tx) error {
-		before, _, err := l.Entries(tx, e.Subject)
+		before, upTo, err := l.Entries(tx, e.Subject)
 		if err != nil {
 			return err
 		}
@@ -189,7 +203,7 @@ func (l *Log) WriteLocked(ctx context.Context, e eventlog.Entry, prepare func(r 
 		if err != nil {
 			return err
 		}
-		return l.add(tx, e, save)
+		return l.add(tx, e, upTo, save)
 	})
 	if done {
 		return err
@@ -207,19 +221,27 @@ func (l *Log) written(ctx context.Context, e eventlog.Entry, err error) error {
 
 // Announce lets whoever follows the record know of an entry that was saved.
 func (l *Log) Announce(ctx context.Context, e eventlog.Entry) {
+	k := l.cached(e.Subject)
+	k.mu.Lock()
+	k.asked = time.Time{}
+	k.mu.Unlock()
 	if l.Changed != nil {
 		l.Changed(ctx, e)
 	}
 	l.Changes.publish(e)
 }
 
-// add puts an entry into the record, with what lies beside it.
-func (l *Log) add(tx Tx, e eventlog.Entry, save Prepared) error {
-	if err := tx.Append(e); err != nil {
+// add puts an entry into the record after what is known of its log, with what lies beside it. It is stale where the log went on.
+func (l *Log) add(tx Tx, e eventlog.Entry, upTo int64, save Prepared) error {
+	added, err := tx.AppendAfter(e, upTo)
+	if err != nil {
 		if _, ok, e2 := tx.Entry(e.ID); e2 == nil && ok {
 			return UsedBefore()
 		}
 		return err
+	}
+	if !added {
+		return errStale
 	}
 	if r := e.Body.Recording; r != nil && len(r.Tracks) > 0 {
 		if err := tx.AddTracks(e.Subject.ID, r.ID, r.Tracks); err != nil {

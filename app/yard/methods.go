@@ -19,7 +19,7 @@ func (a *Overview) Methods(ctx context.Context) (*MethodsPage, error) {
 }
 
 func (a *Overview) MethodsIn(r record.Reader) (*MethodsPage, error) {
-	entries, _, err := a.Entries(r, eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID})
+	entries, err := a.EntriesSoon(r, eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID})
 	if err != nil {
 		return nil, err
 	}

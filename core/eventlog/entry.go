@@ -358,7 +358,7 @@ func conflict(say string, args ...any) error { return &Conflict{fmt.Sprintf(say,
 func Undone(entries []Entry) map[string]bool {
 	undone := map[string]bool{}
 	for i := len(entries) - 1; i >= 0; i-- {
-		if e := entries[i]; e.Kind == Undo && !undone[e.ID] {
+		if e := &entries[i]; e.Kind == Undo && !undone[e.ID] {
 			undone[e.Body.Undoes] = true
 		}
 	}

@@ -109,9 +109,11 @@ type Closing struct {
 // FoldJob makes the job of its entries, in the order in which they were kept; not ok when it was never opened, or the
 // opening was taken back.
 func FoldJob(c *catalogue.Catalogue, entries []Entry) (*Job, bool) {
-	j := newJob()
-	for _, e := range Standing(entries) {
-		j.take(c, e)
+	j, undone := newJob(), Undone(entries)
+	for i := range entries {
+		if entries[i].Kind != Undo && !undone[entries[i].ID] {
+			j.take(c, entries[i])
+		}
 	}
 	return j, j.ID != ""
 }

@@ -3,9 +3,11 @@ package plant
 import (
 	"fmt"
 	"math"
+	"runtime"
 	"slices"
 	"strings"
 
+	"golang.org/x/sync/errgroup"
 	"gonum.org/v1/gonum/mat"
 
 	"hevrin/core/validation"
@@ -115,11 +117,11 @@ func (p Plant) figures() []figure {
 	return list
 }
 
-// predict is what should be read in all the rounds.
-func (p Plant) predict(rounds []Round, h Health) ([]float64, error) {
+// predict is what should be read in all the rounds. what names the health where it is one that is asked for again; else "".
+func (p Plant) predict(what string, rounds []Round, h Health) ([]float64, error) {
 	var out []float64
 	for _, r := range rounds {
-		s, err := p.Steady(r.Operation, h)
+		s, err := p.known(what, r.Operation, h)
 		if err != nil {
 			return nil, err
 		}
@@ -245,28 +247,43 @@ func readRange(station string) (low, high float64) {
 	return -20, 400
 }
 
-// jacobian is how each predicted reading moves with each figure, by differences.
-func (p Plant) jacobian(rounds []Round, theta []float64, list []figure) (*mat.Dense, []float64, error) {
-	base, err := p.predict(rounds, p.healthBy(theta, list))
+// jacobian is how each predicted reading moves with each figure, by differences. what names theta where it is one that is asked
+// for again; else "".
+func (p Plant) jacobian(what string, rounds []Round, theta []float64, list []figure) (*mat.Dense, []float64, error) {
+	named := func(part string) string {
+		if what == "" {
+			return ""
+		}
+		return what + " " + part
+	}
+	base, err := p.predict(named("base"), rounds, p.healthBy(theta, list))
 	if err != nil {
 		return nil, nil, err
 	}
 	j := mat.NewDense(len(base), len(list), nil)
+	var side errgroup.Group // each figure has a column of its own
+	side.SetLimit(runtime.GOMAXPROCS(0))
 	for k, f := range list {
-		up, down := slices.Clone(theta), slices.Clone(theta)
-		up[k] += f.step
-		down[k] -= f.step
-		a, err := p.predict(rounds, p.healthBy(up, list))
-		if err != nil {
-			return nil, nil, err
-		}
-		b, err := p.predict(rounds, p.healthBy(down, list))
-		if err != nil {
-			return nil, nil, err
-		}
-		for i := range base {
-			j.Set(i, k, (a[i]-b[i])/(2*f.step))
-		}
+		side.Go(func() error {
+			up, down := slices.Clone(theta), slices.Clone(theta)
+			up[k] += f.step
+			down[k] -= f.step
+			a, err := p.predict(named(f.id+" up"), rounds, p.healthBy(up, list))
+			if err != nil {
+				return err
+			}
+			b, err := p.predict(named(f.id+" down"), rounds, p.healthBy(down, list))
+			if err != nil {
+				return err
+			}
+			for i := range base {
+				j.Set(i, k, (a[i]-b[i])/(2*f.step))
+			}
+			return nil
+		})
+	}
+	if err := side.Wait(); err != nil {
+		return nil, nil, err
 	}
 	return j, base, nil
 }
@@ -283,7 +300,7 @@ type fit struct {
 
 // cost is twice the negative log posterior.
 func (f fit) cost(theta []float64) (float64, error) {
-	pred, err := f.p.predict(f.rounds, f.p.healthBy(theta, f.list))
+	pred, err := f.p.predict("", f.rounds, f.p.healthBy(theta, f.list))
 	if err != nil {
 		return 0, err
 	}
@@ -324,8 +341,9 @@ func (f fit) normal(theta []float64, seen sight) (*mat.SymDense, *mat.VecDense) 
 	return h, g
 }
 
-// Bounds of a ratio's logarithm in the search, and how often it goes on.
+// Bounds of a ratio's logarithm in the search, how often it goes on, and how carefully it begins.
 const (
+	firstDamping       = 0.01
 	leastLog, mostLog  = -3.0, 1.5
 	mostSteps, mostTry = 25, 12
 )
@@ -333,11 +351,17 @@ const (
 // step tries ever shorter steps (K. Levenberg 1944, D. Marquardt 1963) until one is better; not better when none is.
 func (f fit) step(theta []float64, now float64, damping *float64, h *mat.SymDense, g *mat.VecDense) (next []float64, cost float64, better bool, err error) {
 	n := len(theta)
+	held := f.held(theta, g)
 	for range mostTry {
 		damped := mat.NewSymDense(n, nil)
 		damped.CopySym(h)
 		for a := range n {
 			damped.SetSym(a, a, h.At(a, a)*(1+*damping))
+			for b := range n {
+				if b != a && (held[a] || held[b]) {
+					damped.SetSym(a, b, 0)
+				}
+			}
 		}
 		var d mat.VecDense
 		if err := d.SolveVec(damped, g); err != nil {
@@ -345,6 +369,10 @@ func (f fit) step(theta []float64, now float64, damping *float64, h *mat.SymDens
 		}
 		next := make([]float64, n)
 		for k := range next {
+			if held[k] {
+				next[k] = theta[k]
+				continue
+			}
 			next[k] = theta[k] + min(max(d.AtVec(k), -2*f.prior[k]), 2*f.prior[k])
 			if f.list[k].ratio {
 				next[k] = min(max(next[k], leastLog), mostLog)
@@ -363,6 +391,15 @@ func (f fit) step(theta []float64, now float64, damping *float64, h *mat.SymDens
 	return theta, now, false, nil
 }
 
+// held are the figures that lie at a bound which they would pass: they stay there, and the others move without them.
+func (f fit) held(theta []float64, g *mat.VecDense) []bool {
+	out := make([]bool, len(theta))
+	for k := range theta {
+		out[k] = f.list[k].ratio && (theta[k] <= leastLog && g.AtVec(k) < 0 || theta[k] >= mostLog && g.AtVec(k) > 0)
+	}
+	return out
+}
+
 // search finds the most probable figures (as theta: logarithms of ratios) and their covariance.
 func (p Plant) search(f fit) ([]float64, *mat.SymDense, error) {
 	theta := make([]float64, len(f.list))
@@ -370,7 +407,7 @@ func (p Plant) search(f fit) ([]float64, *mat.SymDense, error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	damping := 1.0
+	damping := firstDamping
 	var information *mat.SymDense
 	seen := f.healthy
 	for range mostSteps {
@@ -385,7 +422,7 @@ func (p Plant) search(f fit) ([]float64, *mat.SymDense, error) {
 		if !better || gain < 1e-6*(1+now) {
 			break
 		}
-		if seen.slopes, seen.values, err = p.jacobian(f.rounds, theta, f.list); err != nil {
+		if seen.slopes, seen.values, err = p.jacobian("", f.rounds, theta, f.list); err != nil {
 			return nil, nil, err
 		}
 	}

@@ -16,7 +16,7 @@ type sight struct {
 // inHealth is the sight of a healthy plant at the operations of the rounds.
 func (p Plant) inHealth(rounds []Round) (sight, error) {
 	list := p.figures()
-	j, values, err := p.jacobian(rounds, make([]float64, len(list)), list)
+	j, values, err := p.jacobian("health", rounds, make([]float64, len(list)), list)
 	return sight{j, values}, err
 }
 

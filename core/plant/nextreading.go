@@ -155,7 +155,7 @@ func (p Plant) tell(round Round, list []weighed, left *mat.SymDense) ([]NextRead
 	}
 	values := make([][]float64, len(list))
 	for i, w := range list {
-		if values[i], err = p.predict(rounds, w.health); err != nil {
+		if values[i], err = p.predict("", rounds, w.health); err != nil {
 			return nil, err
 		}
 	}
@@ -188,7 +188,8 @@ func information(list []weighed, value func(i int) float64, own float64) (float6
 		g.square += w.weight * v * v
 	}
 	mean, total := 0.0, 0.0
-	for _, g := range groups {
+	for _, id := range order { // in a fixed order: the last bits of a sum must not differ from time to time
+		g := groups[id]
 		mean, total = mean+g.mean, total+g.weight
 		g.mean /= g.weight
 		g.square = max(0, g.square/g.weight-square(g.mean)) // now its variance

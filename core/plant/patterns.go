@@ -1,6 +1,8 @@
 package plant
 
 import (
+	"fmt"
+	"maps"
 	"math"
 	"runtime"
 	"slices"
@@ -26,7 +28,7 @@ func (p Plant) try(rounds []Round, f Fault, cost func(pred []float64) float64) (
 	if t.health, err = Ail(f); err != nil {
 		return t, err
 	}
-	if t.pred, err = p.predict(rounds, t.health); err != nil {
+	if t.pred, err = p.predict(fmt.Sprintf("%s %g", f.ID, f.Severity), rounds, t.health); err != nil {
 		return t, err
 	}
 	t.cost = cost(t.pred)
@@ -79,9 +81,9 @@ func (p Plant) compare(rounds []Round, healthy sight, y, noise []float64, rep *H
 func (r *HealthReport) patterns(best, signature map[string]float64) {
 	alone, strongest := map[string]float64{}, map[string]float64{}
 	total := 0.0
-	for pattern, faults := range shownBy {
+	for _, pattern := range slices.Sorted(maps.Keys(shownBy)) { // sums in a fixed order
 		sum, n := 0.0, 0
-		for _, f := range faults {
+		for _, f := range shownBy[pattern] {
 			if l, ok := best[f]; ok {
 				sum, n = sum+l, n+1
 				strongest[pattern] = max(strongest[pattern], signature[f])

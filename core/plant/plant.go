@@ -45,6 +45,8 @@ type Plant struct {
 	GearLoss float64 // share of power into the gear oil
 	Rated    Rated
 
+	memo memoOf // of its states; none: each is worked out
+
 	own   Health        // this very engine against its facts, from a healthy round; Well without one
 	about *mat.SymDense // of healthy engines' figures about the plant; nil: the spread between engines
 }
