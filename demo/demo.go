@@ -38,9 +38,17 @@ func Seed(ctx context.Context, c *catalogue.Catalogue, s *store.Store) error {
 	if err != nil {
 		return err
 	}
-	for _, b := range append(slices.Clone(boats), tender, launch) {
-		w.boat(b)
+	err = w.app.Bulk(ctx, func(ctx context.Context) error {
+		w.ctx = ctx
+		for _, b := range append(slices.Clone(boats), tender, launch) {
+			w.boat(b)
+		}
+		return w.err
+	})
+	if err != nil {
+		return err
 	}
+	w.ctx = ctx
 	w.upkeep(patienceName+" Main", launchKept)
 	for _, k := range keptUp {
 		w.upkeep(k.engine, k.kept)

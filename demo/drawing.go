@@ -4,7 +4,7 @@ import (
 	"bytes"
 	"image"
 	"image/color"
-	"image/png"
+	"image/jpeg"
 	"math"
 	"math/rand/v2"
 )
@@ -12,8 +12,8 @@ import (
 // tubePlate draws the end of a tube stack as a phone's lamp shows it: crust is how far scale closes the tubes, 0 to 1. It
 // stands in for a photo, which an invented yard cannot have.
 func tubePlate(crust float64) ([]byte, error) {
-	const width, height = 800, 600
-	const cx, cy, rim, pitch, tube = 400.0, 300.0, 270.0, 46.0, 17.0
+	const width, height = 640, 480
+	const cx, cy, rim, pitch, tube = 320.0, 240.0, 216.0, 36.8, 13.6
 	lots := rand.New(rand.NewPCG(7, uint64(1000*crust)))
 	img := image.NewRGBA(image.Rect(0, 0, width, height))
 	grain := func() float64 { return 12 * (lots.Float64() - 0.5) }
@@ -26,7 +26,7 @@ func tubePlate(crust float64) ([]byte, error) {
 		for x := range width {
 			dx, dy := float64(x)-cx, float64(y)-cy
 			d := math.Hypot(dx, dy)
-			light := 1.1 - 0.6*math.Hypot(dx+120, dy+90)/500
+			light := 1.1 - 0.6*math.Hypot(dx+96, dy+72)/400
 			if d > rim {
 				img.SetRGBA(x, y, shade(38, 42, 46, light))
 				continue
@@ -45,7 +45,7 @@ func tubePlate(crust float64) ([]byte, error) {
 			}
 			open := tube * (1 - 0.75*crust*rough[key])
 			switch {
-			case math.Hypot(tx, ty) > rim-tube-8 || off > tube+3:
+			case math.Hypot(tx, ty) > rim-tube-6 || off > tube+2:
 				img.SetRGBA(x, y, shade(176-40*crust, 138-20*crust, 78+20*crust, light))
 			case off > tube:
 				img.SetRGBA(x, y, shade(208, 170, 104, light))
@@ -57,6 +57,6 @@ func tubePlate(crust float64) ([]byte, error) {
 		}
 	}
 	var out bytes.Buffer
-	err := png.Encode(&out, img)
+	err := jpeg.Encode(&out, img, &jpeg.Options{Quality: 88})
 	return out.Bytes(), err
 }

@@ -9,7 +9,6 @@ import (
 	"net"
 	"net/http"
 	"regexp"
-	"runtime/debug"
 	"time"
 
 	"github.com/labstack/echo/v5"
@@ -85,7 +84,6 @@ func Serve(ctx context.Context, address string, h http.Handler, ready func(net.A
 	if err := CheckLoopback(address); err != nil {
 		return err
 	}
-	debug.SetGCPercent(CollectAt)
 	start := echo.StartConfig{Address: address, HideBanner: true, HidePort: true, ListenerAddrFunc: ready,
 		GracefulTimeout: 10 * time.Second,
 		BeforeServeFunc: func(s *http.Server) error {

@@ -30,18 +30,24 @@ type Page struct {
 // OpenJob starts a job on an engine. words is the complaint as it was told.
 func (a *Jobs) OpenJob(ctx context.Context, id, engine string, s record.Stamp, words string) (*Page, error) {
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: id}, eventlog.Opened, eventlog.Body{EngineID: engine, Words: words})
-	err := a.Save(ctx, e, func(tx record.Reader, entries []eventlog.Entry) error {
+	err := a.WriteLocked(ctx, e, func(r record.Reader, entries []eventlog.Entry) (record.Prepared, error) {
 		if len(entries) > 0 {
-			return &eventlog.Conflict{Say: "a job with this id was started before: make a new id"}
+			return nil, &eventlog.Conflict{Say: "a job with this id was started before: make a new id"}
 		}
-		if _, ok, err := tx.Engine(engine); err != nil || ok {
-			return err
+		if _, ok, err := r.Engine(engine); err != nil {
+			return nil, err
+		} else if !ok {
+			var wrong validation.Errors
+			wrong.Add("engine_id", engine, "an engine on record", "add the engine first")
+			return nil, wrong
 		}
-		var wrong validation.Errors
-		wrong.Add("engine_id", engine, "an engine on record", "add the engine first")
-		return wrong
+		if b := bulkOf(ctx); b != nil {
+			b.add(id)
+			return func(tx record.Tx) error { return tx.SaveJob(a.bareLine(id, e)) }, nil
+		}
+		return func(tx record.Tx) error { return a.Project(tx, id, append(entries, e)) }, nil
 	})
-	if err != nil {
+	if err != nil || bulkOf(ctx) != nil {
 		return nil, err
 	}
 	return a.Job(ctx, id)
@@ -88,13 +94,19 @@ func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s 
 		if err := a.check(r, now, e); err != nil {
 			return nil, err
 		}
+		if b := bulkOf(ctx); b != nil {
+			b.add(job)
+			now.entries = append(now.entries, e)
+			now.job.Add(a.Catalogue, e)
+			return now.later(e, a.inventory), nil
+		}
 		was := now.line
 		if err := a.add(r, now, e); err != nil {
 			return nil, err
 		}
 		return a.save(now, was, e), nil
 	})
-	if err != nil {
+	if err != nil || bulkOf(ctx) != nil {
 		return nil, err
 	}
 	if now == nil || now.last() != e.ID { // it was on record already

@@ -159,8 +159,10 @@ func (a *Jobs) Project(tx record.Tx, id string, entries []eventlog.Entry) error 
 	if err := a.readBeside(tx, s); err != nil {
 		return err
 	}
-	if err := a.infer(tx, s); err != nil {
-		return err
+	if job.Closing == nil { // what a closed job found stands in its closing
+		if err := a.infer(tx, s); err != nil {
+			return err
+		}
 	}
 	if err := tx.SaveJob(a.lineOf(s)); err != nil {
 		return err

@@ -9,6 +9,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime/debug"
 	"syscall"
 	"time"
 
@@ -96,6 +97,7 @@ func dataFolder(name string) string { return filepath.Join(xdg.DataHome, name) }
 
 func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalogue, *store.Store) error) error {
 	ctx := c.Context()
+	debug.SetGCPercent(server.CollectAt)
 	if err := server.CheckLoopback(p.address); err != nil {
 		return err
 	}
