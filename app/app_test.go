@@ -54,7 +54,8 @@ func (s *shop) engine(dates eventlog.Dates) (craft, engine string) {
 	_, err := s.SaveCraft(s.ctx, craft, stamp(), eventlog.CraftFacts{Name: "Skiff"})
 	require.NoError(s.t, err)
 	f, _ := s.Catalogue.Family(catalogue.Closed)
-	_, err = s.SaveEngine(s.ctx, engine, stamp(), eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "petrol",
+	_, err = s.SaveEngine(s.ctx, engine, stamp(), eventlog.EngineFacts{CraftID: craft, Name: "main",
+		Family: catalogue.Closed, Fuel: "petrol",
 		RatedKW: 150, RatedRPM: 4600, ThermostatC: 71, Circuit: f.Circuit, Dates: dates})
 	require.NoError(s.t, err)
 	return craft, engine
@@ -100,7 +101,8 @@ func TestTheNextJobKnowsWhatTheLastOneFound(t *testing.T) {
 	for _, h := range p.Job.History {
 		why[h.ID] = h.Record
 	}
-	assert.Equal(t, map[string]string{"impeller-overdue": "impeller fitted 10 Jan 2025", "lost-blades-before": "vanes were missing on 4 May 2026"}, why)
+	assert.Equal(t, map[string]string{"impeller-overdue": "impeller fitted 10 Jan 2025",
+		"lost-blades-before": "vanes were missing on 4 May 2026"}, why)
 	share := func(p *job.Page) float64 {
 		for _, x := range p.Answer.Suspects {
 			if x.Fault == "debris-at-cooler" {
@@ -121,7 +123,8 @@ func TestTheListsLineOfAJobFollowsItsEntries(t *testing.T) {
 	took := 5.0
 	s.note(job, eventlog.Found, says(eventlog.Present, "weak-water-at-outlet", "fine-again-after-stopping"))
 	s.note(job, eventlog.HistoryStated, says(eventlog.Present, "weed-about"))
-	p := s.note(job, eventlog.Checked, eventlog.Body{Check: "strainer-look", Outcome: eventlog.Done, Minutes: &took, Stated: says(eventlog.Present, "debris-in-strainer").Stated})
+	p := s.note(job, eventlog.Checked, eventlog.Body{Check: "strainer-look", Outcome: eventlog.Done, Minutes: &took,
+		Stated: says(eventlog.Present, "debris-in-strainer").Stated})
 	assert.Equal(t, []string{"weak-water-at-outlet", "fine-again-after-stopping"}, p.Card.Complaint)
 	assert.Equal(t, []string{"strainer-clogged"}, p.Card.Faults, "found so far")
 	assert.Equal(t, 1, p.Card.Checks)
@@ -171,7 +174,8 @@ func TestWhatIsRefusedLeavesNoTrace(t *testing.T) {
 	assert.ErrorAs(t, err, &clash)
 	_, err = s.OpenJob(s.ctx, job, engine, stamp(), "again")
 	assert.ErrorAs(t, err, &clash, "a job is started once")
-	_, err = s.SaveEngine(s.ctx, uuid.NewString(), stamp(), eventlog.EngineFacts{Name: "m", Family: catalogue.Direct, Fuel: "diesel", RatedKW: 12, RatedRPM: 2600,
+	_, err = s.SaveEngine(s.ctx, uuid.NewString(), stamp(), eventlog.EngineFacts{Name: "m", Family: catalogue.Direct,
+		Fuel: "diesel", RatedKW: 12, RatedRPM: 2600,
 		ThermostatC: 60, Circuit: []string{"intake", "raw-pump", "outlet"}, CraftID: uuid.NewString()})
 	assert.ErrorAs(t, err, &wrong)
 	_, err = s.Undo(s.ctx, uuid.NewString(), stamp())
@@ -186,9 +190,11 @@ func TestTheLogTellsWhatAnEntryChanged(t *testing.T) {
 	_, engine := s.engine(eventlog.Dates{})
 	page, err := s.Engine(s.ctx, engine)
 	require.NoError(t, err)
-	facts := eventlog.EngineFacts{CraftID: page.Craft.ID, Name: "main", Family: catalogue.Closed, Fuel: "petrol", RatedKW: 160, RatedRPM: 4600, ThermostatC: 71,
+	facts := eventlog.EngineFacts{CraftID: page.Craft.ID, Name: "main", Family: catalogue.Closed, Fuel: "petrol",
+		RatedKW: 160, RatedRPM: 4600, ThermostatC: 71,
 		Circuit: page.Engine.Circuit, Dates: eventlog.Dates{Descaled: "2026-04-01"}}
 	page, err = s.SaveEngine(s.ctx, engine, stamp(), facts)
 	require.NoError(t, err)
-	assert.Equal(t, []record.FieldChange{{Field: "rated_kw", From: "150", To: "160"}, {Field: "descaled", From: "", To: "2026-04-01"}}, page.Log[1].Changed)
+	assert.Equal(t, []record.FieldChange{{Field: "rated_kw", From: "150", To: "160"}, {Field: "descaled", From: "",
+		To: "2026-04-01"}}, page.Log[1].Changed)
 }

@@ -17,7 +17,8 @@ import (
 	"hevrin/core/validation"
 )
 
-var twinCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "exchanger", "raw-hoses", "elbow", "outlet", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge"}
+var twinCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "exchanger", "raw-hoses",
+	"elbow", "outlet", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge"}
 
 // twins are two engines alike on one craft, with a job open on each.
 func twins(t *testing.T, s *shop) (port, starboard, portJob, starboardJob string) {
@@ -25,7 +26,8 @@ func twins(t *testing.T, s *shop) (port, starboard, portJob, starboardJob string
 	craft, _ := s.engine(eventlog.Dates{})
 	add := func(name string) (string, string) {
 		id := uuid.NewString()
-		_, err := s.SaveEngine(s.ctx, id, stamp(), eventlog.EngineFacts{CraftID: craft, Name: name, Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
+		_, err := s.SaveEngine(s.ctx, id, stamp(), eventlog.EngineFacts{CraftID: craft, Name: name, Family: catalogue.Closed,
+			Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
 		require.NoError(t, err)
 		return id, s.job(id)
 	}
@@ -37,7 +39,8 @@ func twins(t *testing.T, s *shop) (port, starboard, portJob, starboardJob string
 // readAt is a round of an engine as it is, without noise.
 func readAt(t *testing.T, rpm float64, h plant.Health, is func(*plant.EngineFacts)) eventlog.Body {
 	t.Helper()
-	k := plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit}
+	k := plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+		Circuit: twinCircuit}
 	if is != nil {
 		is(&k)
 	}
@@ -46,7 +49,8 @@ func readAt(t *testing.T, rpm float64, h plant.Health, is func(*plant.EngineFact
 	op := plant.Operation{RPM: rpm, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30}
 	state, err := p.Steady(op, h)
 	require.NoError(t, err)
-	r := &eventlog.Round{RPM: rpm, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30, Readings: []eventlog.Read{{Station: "flow", Value: state.RawLMin, Error: 0.05 * state.RawLMin}}}
+	r := &eventlog.Round{RPM: rpm, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30,
+		Readings: []eventlog.Read{{Station: "flow", Value: state.RawLMin, Error: 0.05 * state.RawLMin}}}
 	for _, x := range state.Readings {
 		switch x.Station {
 		case "exchanger", "raw-hoses", "thermostat", "coolant-hoses", "outlet":
@@ -119,7 +123,8 @@ func TestABaselineThatCannotBe(t *testing.T) {
 	assert.Equal(t, "rounds", field(port, job, []string{round}, ""), "it looks like a fault")
 	assert.Equal(t, "job_id", field(starboard, job, []string{round}, ""))
 	assert.Equal(t, "rounds[0]", field(port, job, []string{uuid.NewString()}, ""))
-	assert.Empty(t, field(port, job, []string{round}, "New pump with half the displacement, by design."), "kept if the person insists")
+	assert.Empty(t, field(port, job, []string{round}, "New pump with half the displacement, by design."),
+		"kept if the person insists")
 }
 
 // The twin, healthy on the same day, is a standard; an ailing one, or one that differs, is none.
@@ -138,7 +143,8 @@ func TestTheTwinsRoundOfTheDay(t *testing.T) {
 	assert.NotEmpty(t, p.Rounds[0].Twin)
 	beside := ratio(p, "exchanger-weak")
 	facts := p.Engine
-	_, err = s.SaveEngine(s.ctx, starboard, stamp(), eventlog.EngineFacts{CraftID: facts.CraftID, Name: "starboard", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 70, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
+	_, err = s.SaveEngine(s.ctx, starboard, stamp(), eventlog.EngineFacts{CraftID: facts.CraftID, Name: "starboard",
+		Family: catalogue.Closed, Fuel: "diesel", RatedKW: 70, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit})
 	require.NoError(t, err)
 	p, err = s.Job(s.ctx, job)
 	require.NoError(t, err)
@@ -152,7 +158,8 @@ func TestAnAilingTwinIsNoStandard(t *testing.T) {
 	for name, c := range map[string]struct {
 		twin  plant.Health
 		later time.Duration
-	}{"ailing": {func() plant.Health { h := plant.Well(); h.Raw = 0.5; return h }(), 0}, "two days later": {plant.Well(), 48 * time.Hour}} {
+	}{"ailing": {func() plant.Health { h := plant.Well(); h.Raw = 0.5; return h }(), 0}, "two days later": {plant.Well(),
+		48 * time.Hour}} {
 		s := newShop(t)
 		_, _, portJob, job := twins(t, s)
 		_, err := s.NoteInJob(s.ctx, portJob, eventlog.RoundTaken, stamp(), readAt(t, 2800, c.twin, nil))
@@ -167,8 +174,10 @@ func TestAnAilingTwinIsNoStandard(t *testing.T) {
 func TestCoolingFactsAreKeptAndChecked(t *testing.T) {
 	s := newShop(t)
 	craft, engine := s.engine(eventlog.Dates{})
-	facts := eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit,
-		Cooling: eventlog.Cooling{RawLMin: 88, Tubes: &eventlog.Tubes{Tubes: 64, Passes: 2, InnerMM: 6.5, OuterMM: 8, LengthMM: 320}}}
+	facts := eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60,
+		RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit,
+		Cooling: eventlog.Cooling{RawLMin: 88, Tubes: &eventlog.Tubes{Tubes: 64, Passes: 2, InnerMM: 6.5, OuterMM: 8,
+			LengthMM: 320}}}
 	page, err := s.SaveEngine(s.ctx, engine, stamp(), facts)
 	require.NoError(t, err)
 	assert.Equal(t, facts.Cooling, page.Engine.Cooling)

@@ -32,14 +32,16 @@ func (s *shop) onShelf(acts ...inventory.Act) *stock.InventoryPage {
 }
 
 func taking(part string, n float64) eventlog.Body {
-	return eventlog.Body{Teardown: &teardown.Act{Do: teardown.Use, Used: &teardown.Used{Label: "Impeller", Quantity: n, State: teardown.New, Stock: part}}}
+	return eventlog.Body{Teardown: &teardown.Act{Do: teardown.Use, Used: &teardown.Used{Label: "Impeller", Quantity: n,
+		State: teardown.New, Stock: part}}}
 }
 
 func TestAPartFromOrderToUseAndOrderedAgain(t *testing.T) {
 	s := newShop(t)
 	_, engine := s.engine(eventlog.Dates{ImpellerFitted: "2025-04-20"})
 	part := uuid.NewString()
-	p := s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Impeller", Minimum: 1, Maintenance: "impeller", Fits: []inventory.Fit{{Engine: engine, How: inventory.Tried}}}})
+	p := s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Impeller", Minimum: 1,
+		Maintenance: "impeller", Fits: []inventory.Fit{{Engine: engine, How: inventory.Tried}}}})
 	require.Len(t, p.ToOrder, 1)
 	assert.InDelta(t, 2, p.ToOrder[0].Quantity, 1e-9, "its minimum, and one that is overdue")
 	assert.Len(t, p.ToOrder[0].Reasons, 2)
@@ -65,7 +67,8 @@ func TestAPartFromOrderToUseAndOrderedAgain(t *testing.T) {
 	p, err = s.Inventory(s.ctx)
 	require.NoError(t, err)
 	assert.InDelta(t, 2, p.Lines[0].Have, 1e-9, "taken back, it lies there again")
-	_, err = s.NoteInInventory(s.ctx, stamp(), inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "x", Fits: []inventory.Fit{{Engine: "nobody", How: inventory.Tried}}}})
+	_, err = s.NoteInInventory(s.ctx, stamp(), inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(),
+		Is: &inventory.Part{Label: "x", Fits: []inventory.Fit{{Engine: "nobody", How: inventory.Tried}}}})
 	var wrong validation.Errors
 	require.ErrorAs(t, err, &wrong)
 	assert.Equal(t, "shelf.is.fits[0].engine", wrong[0].Field)
@@ -76,7 +79,8 @@ func TestTheLastOneIsTakenOnce(t *testing.T) {
 	s := newShop(t)
 	_, engine := s.engine(eventlog.Dates{})
 	part := uuid.NewString()
-	s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Impeller"}}, inventory.Act{Do: inventory.Count, Part: part, Quantity: 1})
+	s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Impeller"}},
+		inventory.Act{Do: inventory.Count, Part: part, Quantity: 1})
 	const people = 8
 	jobs := make([]string, people)
 	for i := range jobs {
@@ -103,20 +107,23 @@ func TestTheLastOneIsTakenOnce(t *testing.T) {
 	assert.Zero(t, p.Lines[0].Have)
 }
 
-// A part that fits a pump is found for every engine that has it, by whatever writing of its plate, and is wanted for what is due on
-// each; an engine whose pump is changed is found by the new one from then on.
+// A part that fits a pump is found for every engine that has it, by whatever writing of its plate, and is wanted for
+// what is due on each; an engine whose pump is changed is found by the new one from then on.
 func TestAPartIsFoundByThePump(t *testing.T) {
 	s := newShop(t)
 	f, _ := s.Catalogue.Family(catalogue.Closed)
 	craft, _ := s.engine(eventlog.Dates{})
-	facts := eventlog.EngineFacts{CraftID: craft, Name: "wing", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: "LM-P65 k", Circuit: f.Circuit,
+	facts := eventlog.EngineFacts{CraftID: craft, Name: "wing", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60,
+		RatedRPM: 3000, ThermostatC: 82, RawPump: "LM-P65 k", Circuit: f.Circuit,
 		Dates: eventlog.Dates{ImpellerFitted: "2020-04-20"}}
 	wing := uuid.NewString()
 	page, err := s.SaveEngine(s.ctx, wing, stamp(), facts)
 	require.NoError(t, err)
 	assert.Equal(t, "LM-P65 k", page.Engine.RawPump)
 	part := uuid.NewString()
-	p := s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Impeller", Maintenance: "impeller", Fits: []inventory.Fit{{Pump: "lm p65/K", How: inventory.Measured}, {Pump: "unseen", How: inventory.Listed}}}},
+	p := s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Impeller",
+		Maintenance: "impeller", Fits: []inventory.Fit{{Pump: "lm p65/K", How: inventory.Measured}, {Pump: "unseen",
+			How: inventory.Listed}}}},
 		inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "Coolant", Unit: "L"}})
 	assert.Equal(t, map[string][]string{"lm p65/K": {"Skiff, wing"}}, p.Pumps)
 	assert.Empty(t, p.Engines)
@@ -161,12 +168,13 @@ func TestAPartIsFoundByThePump(t *testing.T) {
 	assert.ErrorIs(t, err, record.ErrNotFound)
 }
 
-// Two programs on one record, as a command beside the server, see each other's acts; an act that is refused or taken back leaves
-// nothing in memory.
+// Two programs on one record, as a command beside the server, see each other's acts; an act that is refused or taken
+// back leaves nothing in memory.
 func TestTheShelfInMindIsTheShelfOnRecord(t *testing.T) {
 	s := newShop(t)
 	part := uuid.NewString()
-	s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Anode"}}, inventory.Act{Do: inventory.Count, Part: part, Quantity: 4})
+	s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Anode"}},
+		inventory.Act{Do: inventory.Count, Part: part, Quantity: 4})
 	beside := app.New(s.Catalogue, s.kept, func() time.Time { return s.now })
 	t.Cleanup(beside.Close)
 	have := func(a *app.App) float64 {
@@ -180,7 +188,8 @@ func TestTheShelfInMindIsTheShelfOnRecord(t *testing.T) {
 	_, err := beside.NoteInInventory(s.ctx, count, inventory.Act{Do: inventory.Count, Part: part, Quantity: 9})
 	require.NoError(t, err)
 	assert.InDelta(t, 9, have(s.App), 1e-9)
-	_, err = s.NoteInInventory(s.ctx, stamp(), inventory.Act{Do: inventory.WrongOne, Part: part, Quantity: 10, Words: "too long"})
+	_, err = s.NoteInInventory(s.ctx, stamp(), inventory.Act{Do: inventory.WrongOne, Part: part, Quantity: 10,
+		Words: "too long"})
 	require.Error(t, err)
 	assert.InDelta(t, 9, have(s.App), 1e-9)
 	again, err := s.NoteInInventory(s.ctx, count, inventory.Act{Do: inventory.Count, Part: part, Quantity: 9})
@@ -195,9 +204,14 @@ func TestTheShelfInMindIsTheShelfOnRecord(t *testing.T) {
 // Old impellers that no boat has are refused before anything is compared.
 func TestAnImpellerIsMeasuredAgainRatherThanCompared(t *testing.T) {
 	s := newShop(t)
-	s.onShelf(inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "Impeller 65", Impeller: &workbench.Impeller{OutsideDiameter: 65, Width: 50.8, Bore: 16, Drive: "key", Blades: 10, Insert: "brass", CoverSeal: "o-ring"}}},
-		inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "Impeller 95", Impeller: &workbench.Impeller{OutsideDiameter: 95, Width: 63, Bore: 22, Drive: "spline", Blades: 12, Insert: "brass", CoverSeal: "o-ring"}}})
-	old := workbench.Impeller{OutsideDiameter: 65.1, Width: 50.7, Bore: 16, Drive: "key", Blades: 10, Insert: "brass", CoverSeal: "o-ring"}
+	s.onShelf(inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "Impeller 65",
+		Impeller: &workbench.Impeller{OutsideDiameter: 65, Width: 50.8, Bore: 16, Drive: "key", Blades: 10, Insert: "brass",
+			CoverSeal: "o-ring"}}},
+		inventory.Act{Do: inventory.SavePart, Part: uuid.NewString(), Is: &inventory.Part{Label: "Impeller 95",
+			Impeller: &workbench.Impeller{OutsideDiameter: 95, Width: 63, Bore: 22, Drive: "spline", Blades: 12,
+				Insert: "brass", CoverSeal: "o-ring"}}})
+	old := workbench.Impeller{OutsideDiameter: 65.1, Width: 50.7, Bore: 16, Drive: "key", Blades: 10, Insert: "brass",
+		CoverSeal: "o-ring"}
 	list, err := s.Fitting(s.ctx, old, workbench.UsualTolerances, nil)
 	require.NoError(t, err)
 	require.Len(t, list, 2)

@@ -56,9 +56,12 @@ func TestAnEnginesUpkeepFromHerJobsAndHerLog(t *testing.T) {
 	require.True(t, ok)
 	s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Begin, Item: task.ID}})
 	s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Isolate, Item: "seacock"}})
-	s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Off, Item: "impeller-change/impeller", Count: 1}})
+	s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Off,
+		Item: "impeller-change/impeller", Count: 1}})
 	on := uuid.NewString()
-	_, err = s.NoteInJob(s.ctx, job, eventlog.TeardownNoted, record.Stamp{EntryID: on, By: "T"}, eventlog.Body{Teardown: &teardown.Act{Do: teardown.On, Item: "impeller-change/impeller", Count: 1, State: teardown.New}})
+	_, err = s.NoteInJob(s.ctx, job, eventlog.TeardownNoted, record.Stamp{EntryID: on, By: "T"},
+		eventlog.Body{Teardown: &teardown.Act{Do: teardown.On, Item: "impeller-change/impeller", Count: 1,
+			State: teardown.New}})
 	require.NoError(t, err)
 	b := says(eventlog.Absent, "pump-belt-slack", "circ-belt-slack")
 	b.Check, b.Outcome = "belt-look", eventlog.Done
@@ -86,16 +89,19 @@ func TestAnEnginesUpkeepFromHerJobsAndHerLog(t *testing.T) {
 func TestUpkeepIsPutOffDoneAndTickedBySeason(t *testing.T) {
 	s := newShop(t)
 	_, engine := s.engine(eventlog.Dates{ImpellerFitted: "2025-03-01"})
-	p, err := s.say(engine, eventlog.MaintenanceAct{Do: eventlog.MaintenancePostponed, Item: "impeller", Until: "2026-07-01", Words: "at the haul-out"})
+	p, err := s.say(engine, eventlog.MaintenanceAct{Do: eventlog.MaintenancePostponed, Item: "impeller",
+		Until: "2026-07-01", Words: "at the haul-out"})
 	require.NoError(t, err)
 	assert.Equal(t, maintenance.Later, item(t, p, "impeller").State)
-	p, err = s.say(engine, eventlog.MaintenanceAct{Do: eventlog.MaintenanceInterval, Item: "impeller", Months: 24, Words: "the maker's"})
+	p, err = s.say(engine, eventlog.MaintenanceAct{Do: eventlog.MaintenanceInterval, Item: "impeller", Months: 24,
+		Words: "the maker's"})
 	require.NoError(t, err)
 	assert.Contains(t, item(t, p, "impeller").Reasons[0].Say, "2 years since 1 March 2025, the maker's")
 	p, err = s.say(engine, eventlog.MaintenanceAct{Do: eventlog.MaintenanceDone, Item: "cap", Day: "2026-05-01"})
 	require.NoError(t, err)
 	assert.Equal(t, maintenance.Later, item(t, p, "cap").State)
-	p, err = s.say(engine, eventlog.MaintenanceAct{Do: eventlog.SeasonTick, List: "spring", Year: 2026, Step: "impeller-in"})
+	p, err = s.say(engine, eventlog.MaintenanceAct{Do: eventlog.SeasonTick, List: "spring", Year: 2026,
+		Step: "impeller-in"})
 	require.NoError(t, err)
 	require.NotNil(t, item(t, p, "impeller").Last)
 	assert.Equal(t, "Spring start", item(t, p, "impeller").Last.Says, "a ticked step does its maintenance")
@@ -110,7 +116,8 @@ func TestUpkeepIsPutOffDoneAndTickedBySeason(t *testing.T) {
 		return n
 	}
 	assert.Equal(t, 1, ticked(p))
-	p, err = s.say(engine, eventlog.MaintenanceAct{Do: eventlog.SeasonUntick, List: "spring", Year: 2026, Step: "impeller-in"})
+	p, err = s.say(engine, eventlog.MaintenanceAct{Do: eventlog.SeasonUntick, List: "spring", Year: 2026,
+		Step: "impeller-in"})
 	require.NoError(t, err)
 	assert.Zero(t, ticked(p))
 	assert.NotEqual(t, "Spring start", item(t, p, "impeller").Last.Says)
@@ -133,7 +140,8 @@ func TestUpkeepThatDoesNotFitIsRefused(t *testing.T) {
 			return err
 		}, "upkeep.item"},
 		"not of this one": {func() error {
-			_, err := s.say(engine, eventlog.MaintenanceAct{Do: eventlog.MaintenanceDone, Item: "block-flush", Day: "2026-05-01"})
+			_, err := s.say(engine, eventlog.MaintenanceAct{Do: eventlog.MaintenanceDone, Item: "block-flush",
+				Day: "2026-05-01"})
 			return err
 		}, "upkeep.item"},
 		"off without why": {func() error {
@@ -141,14 +149,16 @@ func TestUpkeepThatDoesNotFitIsRefused(t *testing.T) {
 			return err
 		}, "upkeep.words"},
 		"off to the past": {func() error {
-			_, err := s.say(engine, eventlog.MaintenanceAct{Do: eventlog.MaintenancePostponed, Item: "cap", Until: "2026-01-01", Words: "x"})
+			_, err := s.say(engine, eventlog.MaintenanceAct{Do: eventlog.MaintenancePostponed, Item: "cap", Until: "2026-01-01",
+				Words: "x"})
 			return err
 		}, "upkeep.until"},
 		"no such step": {func() error {
 			_, err := s.say(engine, eventlog.MaintenanceAct{Do: eventlog.SeasonTick, List: "spring", Year: 2026, Step: "x"})
 			return err
 		}, "upkeep.step"},
-		"no such verb": {func() error { _, err := s.say(engine, eventlog.MaintenanceAct{Do: "forget"}); return err }, "upkeep.do"},
+		"no such verb": {func() error { _, err := s.say(engine, eventlog.MaintenanceAct{Do: "forget"}); return err },
+			"upkeep.do"},
 	} {
 		var wrong validation.Errors
 		require.ErrorAs(t, c.do(), &wrong, name)
@@ -158,7 +168,8 @@ func TestUpkeepThatDoesNotFitIsRefused(t *testing.T) {
 	assert.ErrorIs(t, err, record.ErrNotFound)
 }
 
-// The yard's list, the most pressing engine first; a record of an older version is put together when the program starts.
+// The yard's list, the most pressing engine first; a record of an older version is put together when the program
+// starts.
 func TestTheYardsListAndAnOlderRecord(t *testing.T) {
 	s := newShop(t)
 	_, late := s.engine(eventlog.Dates{ImpellerFitted: "2024-03-01"})
@@ -191,7 +202,8 @@ func TestHoursAreReadOffARecording(t *testing.T) {
 	for i := range 40 {
 		raw += fmt.Sprintf("%d;1500;%.3f\n", 10*i, 812.2+float64(i)/360)
 	}
-	m := datalog.Mapping{Columns: []datalog.Mapped{{Column: 1, Place: proving.Place{Station: "rpm"}}, {Column: 2, Place: proving.Place{Station: "hours"}}}}
+	m := datalog.Mapping{Columns: []datalog.Mapped{{Column: 1, Place: proving.Place{Station: "rpm"}},
+		{Column: 2, Place: proving.Place{Station: "hours"}}}}
 	_, err := s.ImportDatalog(s.ctx, job, stamp(), uuid.NewString(), "run.csv", []byte(raw), m)
 	require.NoError(t, err)
 	p, err := s.ServiceRecord(s.ctx, engine)

@@ -27,7 +27,8 @@ func TestTheModelSpeaksTheCataloguesWords(t *testing.T) {
 	p, err := plant.New(k)
 	require.NoError(t, err)
 	rep, err := p.Judge([]plant.Round{{Operation: plant.Operation{RPM: 2400, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30},
-		Reads: []plant.Read{{Station: "thermostat", Side: "coolant", Value: 84, Error: 1}, {Station: "outlet", Side: "raw", Value: 30, Error: 2}, {Station: "raw-hoses", Side: "raw", Value: 22, Error: 1}}}})
+		Reads: []plant.Read{{Station: "thermostat", Side: "coolant", Value: 84, Error: 1}, {Station: "outlet", Side: "raw",
+			Value: 30, Error: 2}, {Station: "raw-hoses", Side: "raw", Value: 22, Error: 1}}}})
 	require.NoError(t, err)
 	for _, l := range rep.Findings {
 		finding, ok := c.Finding(l.ID)
@@ -40,7 +41,8 @@ func known(t *testing.T) readings.PlantQuestion {
 	c, err := catalogue.Load()
 	require.NoError(t, err)
 	f, _ := c.Family(catalogue.Closed)
-	return readings.PlantQuestion{Engine: plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, Circuit: f.Circuit}}
+	return readings.PlantQuestion{Engine: plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60,
+		RatedRPM: 3000, Circuit: f.Circuit}}
 }
 
 func TestARunBeginsAtRestUnlessItIsTold(t *testing.T) {
@@ -64,10 +66,12 @@ func TestSlipsAreToldUnderTheirPart(t *testing.T) {
 	fast.RPM = 9000
 	_, noEngine := readings.Steady(readings.PlantQuestion{}, op, nil)
 	_, tooFast := readings.Steady(known(t), fast, nil)
-	_, second := readings.Transient(known(t), nil, []readings.Phase{{UntilS: 60, Operation: op}, {UntilS: 90, Operation: fast}}, 10)
+	_, second := readings.Transient(known(t), nil, []readings.Phase{{UntilS: 60, Operation: op},
+		{UntilS: 90, Operation: fast}}, 10)
 	_, judged := readings.Judge(readings.PlantQuestion{}, nil)
 	_, _, should := readings.Shoulds(known(t), fast)
-	for field, err := range map[string]error{"engine.family": noEngine, "operation.rpm": tooFast, "phases[1].operation.rpm": second} {
+	for field, err := range map[string]error{"engine.family": noEngine, "operation.rpm": tooFast,
+		"phases[1].operation.rpm": second} {
 		var wrong validation.Errors
 		require.ErrorAs(t, err, &wrong, field)
 		assert.Equal(t, field, wrong[0].Field)
@@ -82,12 +86,15 @@ func TestARoundOutlivesAChangeOfTheCircuit(t *testing.T) {
 	craft, engine := s.engine(eventlog.Dates{})
 	job := s.job(engine)
 	round := eventlog.Body{Round: &eventlog.Round{RPM: 4000, Load: 1, SeaC: 18, Salinity: 35, SpaceC: 33,
-		Readings: []eventlog.Read{{Station: "gear-cooler", Side: "raw", Value: 20, Error: 1}, {Station: "flow", Value: 60, Error: 3}}}}
+		Readings: []eventlog.Read{{Station: "gear-cooler", Side: "raw", Value: 20, Error: 1}, {Station: "flow", Value: 60,
+			Error: 3}}}}
 	p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), round)
 	require.NoError(t, err)
 	require.NotNil(t, p.Health)
-	_, err = s.SaveEngine(s.ctx, engine, stamp(), eventlog.EngineFacts{CraftID: craft, Name: "main", Family: catalogue.Closed, Fuel: "petrol", RatedKW: 150, RatedRPM: 4600,
-		ThermostatC: 71, Circuit: []string{"intake", "strainer", "raw-pump", "exchanger", "elbow", "outlet", "thermostat", "gauge"}})
+	_, err = s.SaveEngine(s.ctx, engine, stamp(), eventlog.EngineFacts{CraftID: craft, Name: "main",
+		Family: catalogue.Closed, Fuel: "petrol", RatedKW: 150, RatedRPM: 4600,
+		ThermostatC: 71, Circuit: []string{"intake", "strainer", "raw-pump", "exchanger", "elbow", "outlet", "thermostat",
+			"gauge"}})
 	require.NoError(t, err)
 	p, err = s.Job(s.ctx, job)
 	require.NoError(t, err)

@@ -31,8 +31,10 @@ func onARig(t *testing.T, s *shop, faults map[string]float64) (engine, job strin
 	t.Helper()
 	t.Cleanup(s.Close)
 	engine, _, job, _ = twins(t, s)
-	known := plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: twinCircuit}
-	r, err := simulator.New(simulator.Script{Engine: known, SeaC: 15, SpaceC: 30, StartC: 80, Speed: 60, EveryS: 2, Seed: 4, Faults: faults, Phases: []simulator.Phase{{RPM: 2400}}})
+	known := plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+		Circuit: twinCircuit}
+	r, err := simulator.New(simulator.Script{Engine: known, SeaC: 15, SpaceC: 30, StartC: 80, Speed: 60, EveryS: 2,
+		Seed: 4, Faults: faults, Phases: []simulator.Phase{{RPM: 2400}}})
 	require.NoError(t, err)
 	require.NoError(t, r.Advance(3600)) // at rest
 	l, err := net.Listen("tcp", "127.0.0.1:0")
@@ -43,7 +45,8 @@ func onARig(t *testing.T, s *shop, faults map[string]float64) (engine, job strin
 	t.Cleanup(func() { cancel(); <-done })
 	feed := eventlog.Feed{Address: l.Addr().String()}
 	for channel, at := range simulator.Places {
-		feed.Channels = append(feed.Channels, eventlog.FeedChannel{Channel: channel, Place: proving.Place{Station: at[0], Side: at[1]}})
+		feed.Channels = append(feed.Channels, eventlog.FeedChannel{Channel: channel, Place: proving.Place{Station: at[0],
+			Side: at[1]}})
 	}
 	_, err = s.SaveFeed(s.ctx, engine, stamp(), feed)
 	require.NoError(t, err)
@@ -141,10 +144,13 @@ func TestFeedsAndRecordingsThatDoNotFit(t *testing.T) {
 	t.Cleanup(s.Close)
 	engine, _, job, _ := twins(t, s)
 	for name, f := range map[string]eventlog.Feed{
-		"no address":      {Address: "gateway"},
-		"no such place":   {Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a", Place: proving.Place{Station: "galley"}}}},
-		"one place twice": {Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a", Place: thermostat}, {Channel: "b", Place: thermostat}}},
-		"far off":         {Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a", Place: thermostat, Offset: 9999}}},
+		"no address": {Address: "gateway"},
+		"no such place": {Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a",
+			Place: proving.Place{Station: "galley"}}}},
+		"one place twice": {Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a", Place: thermostat},
+			{Channel: "b", Place: thermostat}}},
+		"far off": {Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a", Place: thermostat,
+			Offset: 9999}}},
 	} {
 		_, err := s.SaveFeed(s.ctx, engine, stamp(), f)
 		require.Error(t, err, name)
@@ -182,7 +188,8 @@ func TestALoggersFileIsTakenIn(t *testing.T) {
 	look, err := s.PreviewDatalog(s.ctx, engine, raw)
 	require.NoError(t, err)
 	assert.Equal(t, thermostat, *look.Columns[1].Guess)
-	m := datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}}
+	m := datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: thermostat},
+		{Column: 2, Place: proving.Place{Station: "rpm"}}}}
 	once := stamp()
 	for range 2 {
 		_, err = s.ImportDatalog(s.ctx, job, once, "rec", "run.csv", raw, m)
@@ -220,7 +227,8 @@ func TestAProvingRunIsSignedAsItCameOut(t *testing.T) {
 				return s.note(job, eventlog.Proved, eventlog.Body{Proving: &a})
 			}
 			page := do(proving.Act{Do: proving.Begin, Where: proving.Afloat})
-			_, err := s.NoteInJob(s.ctx, job, eventlog.Proved, stamp(), eventlog.Body{Proving: &proving.Act{Do: proving.Sign, Run: "run"}})
+			_, err := s.NoteInJob(s.ctx, job, eventlog.Proved, stamp(), eventlog.Body{Proving: &proving.Act{Do: proving.Sign,
+				Run: "run"}})
 			require.ErrorContains(t, err, "not finished")
 			for _, x := range page.Conditions {
 				if !x.OK {
@@ -230,9 +238,11 @@ func TestAProvingRunIsSignedAsItCameOut(t *testing.T) {
 			s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Start}})
 			page = do(proving.Act{Do: proving.Prime, Water: true, Seconds: 8})
 			require.NotEmpty(t, page.Proving.Runs[0].Joints)
-			_, err = s.ImportDatalog(s.ctx, job, stamp(), "rec", "run.csv", warmUp(c.settles), datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}})
+			_, err = s.ImportDatalog(s.ctx, job, stamp(), "rec", "run.csv", warmUp(c.settles), datalog.Mapping{Time: 0,
+				Columns: []datalog.Mapped{{Column: 1, Place: thermostat}, {Column: 2, Place: proving.Place{Station: "rpm"}}}})
 			require.NoError(t, err)
-			do(proving.Act{Do: proving.WarmUp, Warmed: &proving.Warmed{Recording: "rec", Verdict: proving.Steady}}) // what it shows is the program's to say
+			// what it shows is the program's to say
+			do(proving.Act{Do: proving.WarmUp, Warmed: &proving.Warmed{Recording: "rec", Verdict: proving.Steady}})
 			gauge := c.settles
 			do(proving.Act{Do: proving.Gauge, GaugeC: &gauge, ProbeC: &gauge})
 			healed := plant.Well()

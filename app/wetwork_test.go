@@ -12,8 +12,8 @@ import (
 	"hevrin/core/wetwork"
 )
 
-// Before and after a descaling: the gain is told from the readings with their error, and none is called none; afterwards the
-// engine counts as descaled.
+// Before and after a descaling: the gain is told from the readings with their error, and none is called none;
+// afterwards the engine counts as descaled.
 func TestTheGainOfADescaling(t *testing.T) {
 	for name, c := range map[string]struct {
 		before, after float64
@@ -31,7 +31,9 @@ func TestTheGainOfADescaling(t *testing.T) {
 		}
 		_, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, 2800, weak, nil))
 		require.NoError(t, err)
-		do(wetwork.Act{Do: wetwork.PlanIt, Kind: wetwork.Descale, Descale: &wetwork.DescalePlan{Place: wetwork.InPlace, Product: wetwork.Products[0], TargetPercent: 10, Loop: []string{"exchanger"}, Materials: map[string][]string{"exchanger": {"copper-alloy"}}, TankL: 30, BathL: 18, Minutes: 60}})
+		do(wetwork.Act{Do: wetwork.PlanIt, Kind: wetwork.Descale, Descale: &wetwork.DescalePlan{Place: wetwork.InPlace,
+			Product: wetwork.Products[0], TargetPercent: 10, Loop: []string{"exchanger"},
+			Materials: map[string][]string{"exchanger": {"copper-alloy"}}, TankL: 30, BathL: 18, Minutes: 60}})
 		do(wetwork.Act{Do: wetwork.Begin})
 		p, err := s.Job(s.ctx, job)
 		require.NoError(t, err)

@@ -20,8 +20,8 @@ import (
 
 var update = flag.Bool("update", false, "write the table of docs/architecture.md")
 
-// room is a row of the plan: a folder, what lives there, and the rooms of ours that it may import. A name that ends in /…
-// stands for all rooms below it; those rooms do not import each other unless they are named one by one.
+// room is a row of the plan: a folder, what lives there, and the rooms of ours that it may import. A name that ends in
+// /… stands for all rooms below it; those rooms do not import each other unless they are named one by one.
 type room struct{ name, what, imports string }
 
 // house is the plan. docs/architecture.md shows it; a test fails when they differ.
@@ -32,54 +32,72 @@ var house = []room{
 	{"core/fluid", "water, coolant, vapour", "core/validation core/rootfind"},
 	{"core/hydraulics", "friction, vane pump, the run of restrictions, the bucket", "core/rootfind"},
 	{"core/exchanger", "rating, tube stack, fouling", "core/rootfind core/fluid core/hydraulics"},
-	{"core/plant", "the whole engine: heat, elbow, rest, runs, faults, and reading it backwards", "core/validation core/rootfind core/fluid core/hydraulics core/exchanger"},
+	{"core/plant", "the whole engine: heat, elbow, rest, runs, faults, and reading it backwards",
+		"core/validation core/rootfind core/fluid core/hydraulics core/exchanger"},
 	{"core/workbench", "pot test, surface thermometer, repair choice, impeller fit", "core/validation"},
-	{"core/wetwork", "acid baths, scale, coolant; flush, descaling and coolant planned, timed and logged", "core/validation core/fluid core/rootfind"},
+	{"core/wetwork", "acid baths, scale, coolant; flush, descaling and coolant planned, timed and logged",
+		"core/validation core/fluid core/rootfind"},
 	{"core/proving", "what a test run proves: its stages, what a recording shows, tracks", "core/validation"},
 	{"core/nmea", "sentences of NMEA 0183 read and written", ""},
 	{"core/datalog", "tables of data loggers read", "core/validation core/units core/proving"},
-	{"core/calculator", "the calculators by name: fields, reading what was typed, computing, warnings, pictures", "core/validation core/units core/fluid core/hydraulics core/exchanger core/plant core/workbench core/wetwork core/proving"},
-	{"core/catalogue", "the knowledge of the trade: data files, their loader, the proof that they hold together", "core/validation"},
-	{"core/maintenance", "hours over meters and seasons, growth fitted and predicted, what is due and why", "core/validation core/catalogue"},
-	{"core/inventory", "the yard's parts: counts, orders, what was wrong, what is to be ordered", "core/workbench core/validation"},
-	{"core/teardown", "what was isolated, taken off, found on the workbench and put back; rubber at large; what bars a start", "core/validation core/catalogue"},
+	{"core/calculator", "the calculators by name: fields, reading what was typed, computing, warnings, pictures",
+		"core/validation core/units core/fluid core/hydraulics core/exchanger core/plant core/workbench core/wetwork " +
+			"core/proving"},
+	{"core/catalogue", "the knowledge of the trade: data files, their loader, the proof that they hold together",
+		"core/validation"},
+	{"core/maintenance", "hours over meters and seasons, growth fitted and predicted, what is due and why",
+		"core/validation core/catalogue"},
+	{"core/inventory", "the yard's parts: counts, orders, what was wrong, what is to be ordered",
+		"core/workbench core/validation"},
+	{"core/teardown", "what was isolated, taken off, found on the workbench and put back; rubber at large; what bars a " +
+		"start", "core/validation core/catalogue"},
 	{"core/diagnosis", "which faults are likely, what to look at next, why", "core/validation core/catalogue"},
-	{"core/eventlog", "entries, undo, what the entries make of a craft, an engine, a job, the yard's methods; what may be noted", "core/validation core/catalogue core/diagnosis core/inventory core/teardown core/maintenance core/wetwork core/proving"},
-	{"app/record", "the lines of the lists, the store behind narrow interfaces, the one way in which an entry is added", "core/…"},
+	{"core/eventlog", "entries, undo, what the entries make of a craft, an engine, a job, the yard's methods; what may " +
+		"be noted", "core/validation core/catalogue core/diagnosis core/inventory core/teardown core/maintenance " +
+		"core/wetwork core/proving"},
+	{"app/record", "the lines of the lists, the store behind narrow interfaces, the one way in which an entry is added",
+		"core/…"},
 	{"app/readings", "rounds of readings held against the model of their engine", "core/… app/record"},
 	{"app/maintenance", "service history and what is due", "core/… app/record app/readings"},
 	{"app/inventory", "the yard's parts", "core/… app/record app/maintenance"},
 	{"app/engine", "craft, engines, their gateways", "core/… live app/record app/readings app/maintenance"},
 	{"app/yard", "the whole yard; its tasks and methods", "core/… app/record app/engine"},
 	{"app/recording", "recordings of gateways and data loggers", "core/… live app/record app/readings app/engine"},
-	{"app/job", "a job from its complaint to its closing", "core/… app/record app/readings app/maintenance app/inventory app/engine app/yard app/recording"},
-	{"app/exchange", "jobs out of the record and into another, whole", "core/… live app/record app/readings app/job app/recording"},
+	{"app/job", "a job from its complaint to its closing",
+		"core/… app/record app/readings app/maintenance app/inventory app/engine app/yard app/recording"},
+	{"app/exchange", "jobs out of the record and into another, whole",
+		"core/… live app/record app/readings app/job app/recording"},
 	{"app", "joins the use cases into one program", "core/… live app/…"},
 	{"live", "listens to gateways on the boat's network", "core/validation core/nmea"},
-	{"store", "SQLite through GORM behind the interfaces of `app/record`: migrations, transactions, backup", "core/… app/record"},
+	{"store", "SQLite through GORM behind the interfaces of `app/record`: migrations, transactions, backup",
+		"core/… app/record"},
 	{"reports", "the owner's report and its PDF, tables, calendar, a job as one file", "core/… app app/…"},
 	{"reports/schema", "makes the published schema from the types", "core/eventlog reports"},
 	{"reports/generate", "writes it", "reports/schema"},
 	{"api", "`openapi.yaml`, the one contract, and the Go types generated from it", ""},
 	{"web", "the front end, embedded", ""},
-	{"server", "Echo: routes by subject, errors, the guard, compression, the embedded front end", "core/… live app app/… api reports web"},
+	{"server", "Echo: routes by subject, errors, the guard, compression, the embedded front end",
+		"core/… live app app/… api reports web"},
 	{"simulator", "stand-ins for a gateway, with an engine of the model behind it, and for a supplier", "core/…"},
 	{"demo", "the invented yard, seeded through the use cases", "core/… app app/… store simulator"},
 	{"reference", "tables of outside libraries that the core is checked against, and the script that makes them", ""},
 	{"benchmarks/diagnosis", "the closed-loop bench of the diagnosis", "core/…"},
 	{"benchmarks/readings", "the closed-loop bench of the readings", "core/…"},
 	{"benchmarks/yard", "a large yard, and how long its pages take", "core/… app app/… store server simulator"},
-	{"cmd/hevrin", "the commands; the one place that wires the simulators", "core/… app app/… store server reports simulator demo"},
+	{"cmd/hevrin", "the commands; the one place that wires the simulators",
+		"core/… app app/… store server reports simulator demo"},
 	{"web/src/theme", "colours, type, variants of MUI", ""},
 	{"web/src/api", "the client, typed writes, queries, the outbox, what a device remembers", ""},
 	{"web/src/ui", "what every feature shares", "web/src/api web/src/theme"},
 	{"web/src/features/…", "screens, parts and hooks of one subject", "web/src/api web/src/ui web/src/theme"},
-	{"web/src/testing", "what tests of screens share, and tests over several features", "web/src/api web/src/ui web/src/theme web/src/features/…"},
+	{"web/src/testing", "what tests of screens share, and tests over several features",
+		"web/src/api web/src/ui web/src/theme web/src/features/…"},
 	{"web/src", "routes", "web/src/api web/src/ui web/src/theme web/src/features/…"},
 }
 
 // forbidden in the core: databases, HTTP, files, processes, randomness, other threads of time.
-var forbidden = []string{"database", "net", "os", "gorm.io", "github.com/labstack", "github.com/mattn", "math/rand", "crypto/rand",
+var forbidden = []string{"database", "net", "os", "gorm.io", "github.com/labstack", "github.com/mattn", "math/rand",
+	"crypto/rand",
 	"path/filepath", "syscall", "log"}
 
 // broken lists what of some imports, by room, the plan does not allow.
@@ -151,24 +169,27 @@ func TestEveryRoomImportsOnlyWhatItMay(t *testing.T) {
 // The test of the test: what is forbidden is found, in Go and in the front end.
 func TestWhatIsForbiddenIsFound(t *testing.T) {
 	for name, imports := range map[string]map[string][]string{
-		"core/teardown may not import core/eventlog":                       {"core/teardown": {"core/eventlog"}},
-		"core/plant may not import net/http":                               {"core/plant": {"net/http"}},
-		"core/plant may not import os":                                     {"core/plant": {"os"}},
-		"server may not import simulator":                                  {"server": {"simulator"}},
-		"app/record may not import store":                                  {"app/record": {"store"}},
-		"attic is not in the plan of the house":                            {"attic": nil},
-		"web/src/features/job may not import web/src/features/yard":        {"web/src/features/job": {"web/src/features/yard"}},
-		"web/src/ui may not import web/src/features/job":                   {"web/src/ui": {"web/src/features/job"}},
-		"web/src/features/inventory may not import web/src/testing":        {"web/src/features/inventory": {"web/src/testing"}},
-		"web/src/features/maintenance may not import web/src/features/job": {"web/src/features/maintenance": {"web/src/api", "web/src/features/job"}},
+		"core/teardown may not import core/eventlog":                {"core/teardown": {"core/eventlog"}},
+		"core/plant may not import net/http":                        {"core/plant": {"net/http"}},
+		"core/plant may not import os":                              {"core/plant": {"os"}},
+		"server may not import simulator":                           {"server": {"simulator"}},
+		"app/record may not import store":                           {"app/record": {"store"}},
+		"attic is not in the plan of the house":                     {"attic": nil},
+		"web/src/features/job may not import web/src/features/yard": {"web/src/features/job": {"web/src/features/yard"}},
+		"web/src/ui may not import web/src/features/job":            {"web/src/ui": {"web/src/features/job"}},
+		"web/src/features/inventory may not import web/src/testing": {"web/src/features/inventory": {"web/src/testing"}},
+		"web/src/features/maintenance may not import web/src/features/job": {"web/src/features/maintenance": {"web/src/api",
+			"web/src/features/job"}},
 	} {
 		assert.Contains(t, broken(house, imports), name)
 	}
-	assert.Empty(t, broken(house, map[string][]string{"server": {"core/plant", "app"}, "web/src/features/job": {"web/src/ui"}}))
+	assert.Empty(t, broken(house, map[string][]string{"server": {"core/plant", "app"},
+		"web/src/features/job": {"web/src/ui"}}))
 }
 
 func TestTheCoreReadsNoClock(t *testing.T) {
-	out, err := exec.Command("grep", "-rnE", "--include=*.go", "--exclude=*_test.go", `time\.(Now|Since|Until|Sleep|After|Tick|New)`, ".").CombinedOutput()
+	out, err := exec.Command("grep", "-rnE", "--include=*.go", "--exclude=*_test.go",
+		`time\.(Now|Since|Until|Sleep|After|Tick|New)`, ".").CombinedOutput()
 	assert.Error(t, err, "the core reads no clock:\n%s", out) // grep ends with an error when it finds nothing
 }
 
@@ -184,7 +205,10 @@ func importsOfGo(t *testing.T) map[string][]string {
 		list[name] = nil
 		for _, i := range fields[1:] {
 			ours, ok := strings.CutPrefix(i, "hevrin/")
-			if ok || strings.HasPrefix(name, "core/") && slices.ContainsFunc(forbidden, func(f string) bool { return i == f || strings.HasPrefix(i, f+"/") }) {
+			if ok || strings.HasPrefix(name, "core/") && slices.ContainsFunc(forbidden, func(f string) bool {
+				return i == f ||
+					strings.HasPrefix(i, f+"/")
+			}) {
 				list[name] = append(list[name], ours)
 			}
 		}
@@ -195,7 +219,8 @@ func importsOfGo(t *testing.T) map[string][]string {
 
 var webImport = regexp.MustCompile(`(?:from|import|import\(|mock\()\s*"(\.[^"]*)"`)
 
-// webFiles lists the front end's own files with what each imports, as paths from the root of the project without endings.
+// webFiles lists the front end's own files with what each imports, as paths from the root of the project without
+// endings.
 func webFiles(t *testing.T) map[string][]string {
 	t.Helper()
 	root := filepath.Join("..", "web", "src")

@@ -89,7 +89,8 @@ func (w *writer) boat(b boat) {
 	w.now = time.Date(2024, time.March, 4, 8, 30, 0, 0, time.UTC)
 	craft := id(b.name)
 	w.keep(func() error {
-		_, err := w.app.SaveCraft(w.ctx, craft, w.stamp(b.name+" kept"), eventlog.CraftFacts{Name: b.name, Owner: b.owner, Berth: b.berth, Note: b.note})
+		_, err := w.app.SaveCraft(w.ctx, craft, w.stamp(b.name+" kept"), eventlog.CraftFacts{Name: b.name, Owner: b.owner,
+			Berth: b.berth, Note: b.note})
 		return err
 	})
 	for _, e := range b.engines {
@@ -195,7 +196,8 @@ func sum(name, words, given string) step {
 	if err := json.Unmarshal([]byte(given), &fields); err != nil {
 		panic(fmt.Sprintf("the demo's %s: %v", name, err)) // a test seeds the demo
 	}
-	return step{kind: eventlog.Calculated, body: eventlog.Body{Words: words, Calculation: &eventlog.Calculation{Name: name, Given: fields, Units: string(units.Metric)}}}
+	return step{kind: eventlog.Calculated, body: eventlog.Body{Words: words,
+		Calculation: &eventlog.Calculation{Name: name, Given: fields, Units: string(units.Metric)}}}
 }
 
 // round keeps a round of readings at a speed in a sea, in °C by contact probe; flow in L/min.
@@ -230,7 +232,8 @@ func off(item string, n int) step { return by(teardown.Act{Do: teardown.Off, Ite
 
 // blades is an impeller as it came out, a letter a blade: s sound, g gone, h half of it torn off, c cracked.
 func blades(states string) step {
-	is := map[rune]teardown.Blade{'s': {State: teardown.Sound}, 'g': {State: teardown.Gone}, 'h': {State: teardown.Torn, Share: 0.5}, 'c': {State: teardown.Cracked}}
+	is := map[rune]teardown.Blade{'s': {State: teardown.Sound}, 'g': {State: teardown.Gone}, 'h': {State: teardown.Torn,
+		Share: 0.5}, 'c': {State: teardown.Cracked}}
 	w := teardown.Wheel{Hours: 240, Life: 300}
 	for _, b := range states {
 		w.Blades = append(w.Blades, is[b])

@@ -9,8 +9,8 @@ import (
 	"math/rand/v2"
 )
 
-// tubePlate draws the end of a tube stack as a phone's lamp shows it: crust is how far scale closes the tubes, 0 to 1. It
-// stands in for a photo, which an invented yard cannot have.
+// tubePlate draws the end of a tube stack as a phone's lamp shows it: crust is how far scale closes the tubes, 0 to 1.
+// It stands in for a photo, which an invented yard cannot have.
 func tubePlate(crust float64) ([]byte, error) {
 	const width, height = 640, 480
 	const cx, cy, rim, pitch, tube = 320.0, 240.0, 216.0, 36.8, 13.6

@@ -1,5 +1,5 @@
-// Package live listens to gateways on the boat's network that speak NMEA 0183 over TCP, keeps the last of what they said,
-// and tells what is lost as lost. Memory is bounded whatever a gateway sends.
+// Package live listens to gateways on the boat's network that speak NMEA 0183 over TCP, keeps the last of what they
+// said, and tells what is lost as lost. Memory is bounded whatever a gateway sends.
 package live
 
 import (
@@ -87,14 +87,16 @@ type Feed struct {
 }
 
 func newFeed(address string, now func() time.Time) *Feed {
-	return &Feed{Address: address, now: now, state: Connecting, since: now(), index: map[string]int{}, passed: map[string]int{}, news: make(chan struct{}), clock: clock{wall: now()}}
+	return &Feed{Address: address, now: now, state: Connecting, since: now(), index: map[string]int{},
+		passed: map[string]int{}, news: make(chan struct{}), clock: clock{wall: now()}}
 }
 
 // Status tells how the feed stands.
 func (f *Feed) Status() Status {
 	f.mu.Lock()
 	defer f.mu.Unlock()
-	s := Status{State: f.state, Since: f.since, Why: f.why, Seconds: f.clock.at(f.now()), OwnClock: f.clock.reported(f.now()), Channels: slices.Clone(f.channels), Taken: f.taken, Passed: map[string]int{}}
+	s := Status{State: f.state, Since: f.since, Why: f.why, Seconds: f.clock.at(f.now()),
+		OwnClock: f.clock.reported(f.now()), Channels: slices.Clone(f.channels), Taken: f.taken, Passed: map[string]int{}}
 	for why, n := range f.passed {
 		s.Passed[why] = n
 	}

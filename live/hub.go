@@ -47,7 +47,8 @@ func CheckAddress(address string) error {
 	var wrong validation.Errors
 	host, port, err := net.SplitHostPort(address)
 	if n, bad := strconv.Atoi(port); err != nil || bad != nil || host == "" || n < 1 || n > 65535 || len(address) > 200 {
-		wrong.Add("address", address, "host:port, as in 192.168.1.20:10110", "give the gateway's address and port, as its manual or its display says")
+		wrong.Add("address", address, "host:port, as in 192.168.1.20:10110",
+			"give the gateway's address and port, as its manual or its display says")
 	}
 	return wrong.Err()
 }

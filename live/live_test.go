@@ -20,7 +20,8 @@ func aRig(t *testing.T, change func(*simulator.Script)) (r *simulator.Simulator,
 	t.Helper()
 	known, err := simulator.Type("diesel")
 	require.NoError(t, err)
-	s := simulator.Script{Engine: known, SeaC: 15, SpaceC: 30, StartC: 20, Phases: simulator.ProvingRun(known.RatedRPM), Seed: 7}
+	s := simulator.Script{Engine: known, SeaC: 15, SpaceC: 30, StartC: 20, Phases: simulator.ProvingRun(known.RatedRPM),
+		Seed: 7}
 	if change != nil {
 		change(&s)
 	}
@@ -61,7 +62,8 @@ func TestAFeedTellsEveryChannelByTheGatewaysClock(t *testing.T) {
 	f, release, err := hub(t).Use(address)
 	require.NoError(t, err)
 	defer release()
-	s := eventually(t, f, func(s live.Status) bool { return s.Seconds > 120 }, "two minutes of the gateway in three seconds")
+	s := eventually(t, f, func(s live.Status) bool { return s.Seconds > 120 },
+		"two minutes of the gateway in three seconds")
 	assert.Equal(t, live.Connected, s.State)
 	assert.True(t, s.OwnClock)
 	assert.Len(t, s.Channels, 13)
@@ -118,7 +120,8 @@ func TestAnOpenLineThatSaysNothingIsSilent(t *testing.T) {
 }
 
 func TestAddressesThatAreNone(t *testing.T) {
-	for _, address := range []string{"", "gateway", "gateway:", ":10110", "gateway:99999", "gateway:nmea", "http://gateway:80/x"} {
+	for _, address := range []string{"", "gateway", "gateway:", ":10110", "gateway:99999", "gateway:nmea",
+		"http://gateway:80/x"} {
 		_, _, err := hub(t).Use(address)
 		assert.Error(t, err, address)
 	}
@@ -131,7 +134,8 @@ func TestSoak(t *testing.T) {
 	h := live.NewHubThatLingers(time.Now, time.Millisecond)
 	_, address, stop := aRig(t, func(s *simulator.Script) {
 		s.Speed, s.EveryS = 720, 0.5
-		s.LineFaults = simulator.Line{BadChecksum: 0.02, Garbage: 0.01, Partial: 0.02, Flood: 0.001, Silence: 0.0005, Cut: 0.0005}
+		s.LineFaults = simulator.Line{BadChecksum: 0.02, Garbage: 0.01, Partial: 0.02, Flood: 0.001, Silence: 0.0005,
+			Cut: 0.0005}
 	})
 	f, release, err := h.Use(address)
 	require.NoError(t, err)

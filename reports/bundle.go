@@ -1,4 +1,5 @@
-// Package reports writes what leaves the program and reads what comes back: the owner's report, tables, and a job as one file.
+// Package reports writes what leaves the program and reads what comes back: the owner's report, tables, and a job as
+// one file.
 package reports
 
 import (
@@ -61,7 +62,8 @@ type FileLog struct {
 	Entries []FileEntry `json:"entries"`
 }
 
-// FileEntry is one entry. Entries are never changed: one that no longer counts is taken back by a later one of kind undo.
+// FileEntry is one entry. Entries are never changed: one that no longer counts is taken back by a later one of kind
+// undo.
 type FileEntry struct {
 	ID       string        `json:"id" jsonschema:"format=uuid"`
 	Kind     eventlog.Kind `json:"kind"`
@@ -89,8 +91,10 @@ type Stretch struct {
 
 // WriteBundle writes a job's file. The same job gives the same bytes but for the time of the export.
 func WriteBundle(b *exchange.Bundle, program, catalogue string, at time.Time) ([]byte, error) {
-	f := JobFile{Format: BundleFormat, Version: BundleVersion, ExportedAt: at.UTC().Truncate(time.Second), Program: program, Catalogue: catalogue,
-		Craft: fileLog(b.CraftID, b.Craft), Engine: fileLog(b.EngineID, b.Engine), Job: fileLog(b.JobID, b.Job), Photos: []Picture{}, Pieces: []Stretch{}}
+	f := JobFile{Format: BundleFormat, Version: BundleVersion, ExportedAt: at.UTC().Truncate(time.Second),
+		Program: program, Catalogue: catalogue,
+		Craft: fileLog(b.CraftID, b.Craft), Engine: fileLog(b.EngineID, b.Engine), Job: fileLog(b.JobID, b.Job),
+		Photos: []Picture{}, Pieces: []Stretch{}}
 	for _, p := range b.Photos {
 		f.Photos = append(f.Photos, Picture{p.ID, p.JPEG})
 	}
@@ -115,8 +119,8 @@ func fileLog(id string, entries []eventlog.Entry) FileLog {
 	return log
 }
 
-// ReadBundle reads a job's file. What is none, is broken off, too large, or of a later version is refused with what to do.
-// Whether its entries make sense is app's to say.
+// ReadBundle reads a job's file. What is none, is broken off, too large, or of a later version is refused with what to
+// do. Whether its entries make sense is app's to say.
 func ReadBundle(raw []byte) (*exchange.Bundle, error) {
 	if err := looksLikeOne(raw); err != nil {
 		return nil, err
@@ -131,7 +135,8 @@ func ReadBundle(raw []byte) (*exchange.Bundle, error) {
 	d := json.NewDecoder(bytes.NewReader(raw))
 	d.DisallowUnknownFields()
 	if err := d.Decode(&f); err != nil {
-		return nil, refuse("file", "a number or a word that does not fit", "what the schema allows", "the file cannot be read: %s", strings.TrimPrefix(err.Error(), "json: "))
+		return nil, refuse("file", "a number or a word that does not fit", "what the schema allows",
+			"the file cannot be read: %s", strings.TrimPrefix(err.Error(), "json: "))
 	}
 	b := &exchange.Bundle{CraftID: f.Craft.ID, EngineID: f.Engine.ID, JobID: f.Job.ID}
 	b.Craft = entriesOf(eventlog.Subject{Kind: eventlog.OfCraft, ID: f.Craft.ID}, f.Craft)
@@ -144,7 +149,8 @@ func ReadBundle(raw []byte) (*exchange.Bundle, error) {
 		b.Photos = append(b.Photos, record.Photo{ID: p.ID, JobID: f.Job.ID, JPEG: p.JPEG})
 	}
 	for _, p := range f.Pieces {
-		b.Pieces = append(b.Pieces, record.TrackPiece{RecordingID: p.Recording, Station: p.Station, Side: p.Side, FromS: p.FromS, JobID: f.Job.ID, Seconds: p.Seconds, Readings: p.Readings})
+		b.Pieces = append(b.Pieces, record.TrackPiece{RecordingID: p.Recording, Station: p.Station, Side: p.Side,
+			FromS: p.FromS, JobID: f.Job.ID, Seconds: p.Seconds, Readings: p.Readings})
 	}
 	return b, nil
 }
@@ -167,7 +173,8 @@ func eachOnce(f JobFile) error {
 	for name, log := range map[string]FileLog{"craft": f.Craft, "engine": f.Engine, "job": f.Job} {
 		for i, e := range log.Entries {
 			if seen[e.ID] {
-				return refuse(fmt.Sprintf("%s.entries[%d].id", name, i), e.ID, "each once", "the entry stands twice in the file: it was changed, or not made by Hevrin")
+				return refuse(fmt.Sprintf("%s.entries[%d].id", name, i), e.ID, "each once",
+					"the entry stands twice in the file: it was changed, or not made by Hevrin")
 			}
 			seen[e.ID] = true
 		}
@@ -184,7 +191,8 @@ func refuse(field, given, allowed, say string, args ...any) error {
 // signatures of files that are no job but look like a slip of the hand.
 var signatures = []struct{ begins, say string }{
 	{"PK\x03\x04", "this is a packed file: unpack it first"}, {"\x1f\x8b", "this is a packed file: unpack it first"},
-	{"%PDF", "this is a PDF: take the job's file, whose name ends in .hevrin.json"}, {"SQLite format 3", "this is a whole backup: give it to hevrin restore"},
+	{"%PDF", "this is a PDF: take the job's file, whose name ends in .hevrin.json"}, {"SQLite format 3",
+		"this is a whole backup: give it to hevrin restore"},
 	{"\xff\xd8\xff", "this is a picture: take the job's file, whose name ends in .hevrin.json"},
 }
 
@@ -200,21 +208,26 @@ func looksLikeOne(raw []byte) error {
 		}
 	}
 	if !utf8.Valid(raw) {
-		return refuse("file", "no text", allowed, "the file's letters cannot be read: it was damaged on its way, or is no job's file")
+		return refuse("file", "no text", allowed,
+			"the file's letters cannot be read: it was damaged on its way, or is no job's file")
 	}
 	values, deepest := measure(raw)
 	if values > mostBundleValues || deepest > mostBundleDepth {
-		return refuse("file", fmt.Sprintf("%d values, %d deep", values, deepest), fmt.Sprintf("%d values, %d deep", mostBundleValues, mostBundleDepth), "no job holds as much as that: the file was not made by Hevrin")
+		return refuse("file", fmt.Sprintf("%d values, %d deep", values, deepest), fmt.Sprintf("%d values, %d deep",
+			mostBundleValues, mostBundleDepth), "no job holds as much as that: the file was not made by Hevrin")
 	}
 	if json.Valid(raw) {
 		return nil
 	}
 	var syntax *json.SyntaxError
 	var any struct{}
-	if err := json.Unmarshal(raw, &any); errors.As(err, &syntax) && syntax.Offset < int64(len(bytes.TrimRight(raw, " \t\r\n"))) {
-		return refuse("file", fmt.Sprintf("a slip at byte %d", syntax.Offset), allowed, "the file was changed or damaged at byte %d: export the job again", syntax.Offset)
+	if err := json.Unmarshal(raw, &any); errors.As(err, &syntax) && syntax.Offset < int64(len(bytes.TrimRight(raw,
+		" \t\r\n"))) {
+		return refuse("file", fmt.Sprintf("a slip at byte %d", syntax.Offset), allowed,
+			"the file was changed or damaged at byte %d: export the job again", syntax.Offset)
 	}
-	return refuse("file", fmt.Sprintf("%d bytes", len(raw)), allowed, "the file is empty or breaks off: copy it again, whole")
+	return refuse("file", fmt.Sprintf("%d bytes", len(raw)), allowed,
+		"the file is empty or breaks off: copy it again, whole")
 }
 
 // measure counts values and how deep they are nested, outside of texts.
@@ -247,11 +260,13 @@ func ofOurVersion(raw []byte) error {
 		Program any `json:"program"`
 	}
 	if err := json.Unmarshal(raw, &head); err != nil || head.Format != BundleFormat {
-		return refuse("format", fmt.Sprint(head.Format), BundleFormat, "this is no job's file of Hevrin: its name ends in .hevrin.json")
+		return refuse("format", fmt.Sprint(head.Format), BundleFormat,
+			"this is no job's file of Hevrin: its name ends in .hevrin.json")
 	}
 	v, ok := head.Version.(float64)
 	if ok && v > BundleVersion {
-		return refuse("version", fmt.Sprint(v), fmt.Sprint(BundleVersion), "the file was made by a later Hevrin (%v): bring this one up to date first", head.Program)
+		return refuse("version", fmt.Sprint(v), fmt.Sprint(BundleVersion),
+			"the file was made by a later Hevrin (%v): bring this one up to date first", head.Program)
 	}
 	return nil
 }
@@ -307,5 +322,6 @@ func firstError(v *jsonschema.ValidationError) error {
 	if extra, ok := v.ErrorKind.(*kind.AdditionalProperties); ok {
 		say = "it does not know " + strings.Join(extra.Properties, ", ")
 	}
-	return refuse(field, "something that does not fit", "what the published schema allows", "%s does not fit: %s. The file was changed, or made by another program", field, say)
+	return refuse(field, "something that does not fit", "what the published schema allows",
+		"%s does not fit: %s. The file was changed, or made by another program", field, say)
 }

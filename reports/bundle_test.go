@@ -257,15 +257,19 @@ func TestABadFileIsRefusedAndChangesNothing(t *testing.T) {
 		{"a database", []byte("SQLite format 3\x00"), "hevrin restore"},
 		{"no text", []byte("{\"format\": \"\xff\xfe\"}"), "letters cannot be read"},
 		{"too large", bytes.Repeat([]byte{' '}, reports.MostBundleBytes+1), "too large"},
-		{"ten million rows", []byte(`{"format":"hevrin-job","version":1,"pieces":[` + strings.Repeat("1,", 10_000_000) + `1]}`), "not made by Hevrin"},
+		{"ten million rows", []byte(`{"format":"hevrin-job","version":1,"pieces":[` + strings.Repeat("1,", 10_000_000) +
+			`1]}`), "not made by Hevrin"},
 		{"nested without end", []byte(strings.Repeat("[", 100_000)), "not made by Hevrin"},
 		{"another file", []byte(`{"name": "x"}`), "no job's file"},
 		{"of the future", changed(t, good, `"version": 1`, `"version": 7`), "bring this one up to date"},
 		{"version in words", changed(t, good, `"version": 1`, `"version": "1"`), "version does not fit"},
 		{"an unknown field", changed(t, good, `"version": 1,`, `"version": 1, "extra": 1,`), "extra"},
-		{"an id that is a path", mutate(func(m map[string]any) { m["job"].(map[string]any)["id"] = "../../etc/passwd" }), "job.id does not fit"},
-		{"an entry's id that is a path", mutate(func(m map[string]any) { log(m, "job")[1].(map[string]any)["id"] = "/etc/passwd" }), "does not fit"},
-		{"an entry of no kind", mutate(func(m map[string]any) { log(m, "job")[1].(map[string]any)["kind"] = "root" }), "kind does not fit"},
+		{"an id that is a path", mutate(func(m map[string]any) { m["job"].(map[string]any)["id"] = "../../etc/passwd" }),
+			"job.id does not fit"},
+		{"an entry's id that is a path",
+			mutate(func(m map[string]any) { log(m, "job")[1].(map[string]any)["id"] = "/etc/passwd" }), "does not fit"},
+		{"an entry of no kind", mutate(func(m map[string]any) { log(m, "job")[1].(map[string]any)["kind"] = "root" }),
+			"kind does not fit"},
 		{"an entry without what its kind needs", mutate(func(m map[string]any) {
 			e := log(m, "job")[1].(map[string]any)
 			e["kind"], e["body"] = "recording", map[string]any{}
@@ -277,7 +281,8 @@ func TestABadFileIsRefusedAndChangesNothing(t *testing.T) {
 		}), "cannot stand there"},
 		{"a finding that is none", mutate(func(m map[string]any) {
 			e := log(m, "job")[1].(map[string]any)
-			e["kind"], e["body"] = "finding", map[string]any{"stated": []any{map[string]any{"id": "haunted", "state": "present"}}}
+			e["kind"], e["body"] = "finding", map[string]any{"stated": []any{map[string]any{"id": "haunted",
+				"state": "present"}}}
 		}), "there is no finding"},
 		{"takes back what is not there", mutate(func(m map[string]any) {
 			e := log(m, "job")[1].(map[string]any)
@@ -300,7 +305,8 @@ func TestABadFileIsRefusedAndChangesNothing(t *testing.T) {
 			m["engine"].(map[string]any)["entries"] = append(l, e)
 		}), ""},
 		{"readings of no recording", mutate(func(m map[string]any) {
-			m["pieces"] = append(m["pieces"].([]any), map[string]any{"recording": "x", "station": "rpm", "side": "", "from_s": 0, "seconds": []any{0}, "readings": []any{1}})
+			m["pieces"] = append(m["pieces"].([]any), map[string]any{"recording": "x", "station": "rpm", "side": "",
+				"from_s": 0, "seconds": []any{0}, "readings": []any{1}})
 		}), "belong to no recording"},
 		{"times that run backwards", mutate(func(m map[string]any) {
 			s := m["pieces"].([]any)[0].(map[string]any)["seconds"].([]any)
@@ -310,7 +316,8 @@ func TestABadFileIsRefusedAndChangesNothing(t *testing.T) {
 		{"a picture that is none", mutate2(t, withPhoto, func(m map[string]any) {
 			m["photos"].([]any)[0].(map[string]any)["jpeg"] = "AAAA"
 		}), "broken off or another one"},
-		{"a text without end", mutate(func(m map[string]any) { m["program"] = strings.Repeat("x", 100_000) }), "does not fit"},
+		{"a text without end", mutate(func(m map[string]any) { m["program"] = strings.Repeat("x", 100_000) }),
+			"does not fit"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			a := program(t)
@@ -350,7 +357,9 @@ func TestAnEntryChangedByHandIsSeen(t *testing.T) {
 
 // FuzzReadBundle: nothing makes the reader panic, and what it takes is checked without a panic too.
 func FuzzReadBundle(f *testing.F) {
-	for _, seed := range []string{"", "{}", `{"format":"hevrin-job","version":1}`, `{"format":"hevrin-job","version":1e400}`, `[[[[`, `{"format":"hevrin-job","version":1,"job":{"id":"","entries":null}}`, "\xff"} {
+	for _, seed := range []string{"", "{}", `{"format":"hevrin-job","version":1}`,
+		`{"format":"hevrin-job","version":1e400}`, `[[[[`,
+		`{"format":"hevrin-job","version":1,"job":{"id":"","entries":null}}`, "\xff"} {
 		f.Add([]byte(seed))
 	}
 	small := small(f)

@@ -116,8 +116,10 @@ var strokes = map[calculator.Role]struct {
 	dash []float64
 	grey int
 }{
-	calculator.HotSide: {0.55, nil, 0}, calculator.ColdSide: {0.4, []float64{1.6, 1}, 60}, calculator.Plain: {0.3, []float64{0.5, 0.8}, 60}, calculator.Should: {0.3, []float64{4, 1}, 90},
-	calculator.Warn: {0.4, []float64{2.4, 1.2}, 0}, calculator.Stop: {0.4, []float64{0.8, 1}, 0}, calculator.Here: {0.4, nil, 0},
+	calculator.HotSide: {0.55, nil, 0}, calculator.ColdSide: {0.4, []float64{1.6, 1}, 60}, calculator.Plain: {0.3,
+		[]float64{0.5, 0.8}, 60}, calculator.Should: {0.3, []float64{4, 1}, 90},
+	calculator.Warn: {0.4, []float64{2.4, 1.2}, 0}, calculator.Stop: {0.4, []float64{0.8, 1}, 0}, calculator.Here: {0.4,
+		nil, 0},
 }
 
 func (s *sheet) stroke(role calculator.Role) {

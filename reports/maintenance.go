@@ -20,7 +20,8 @@ import (
 
 // DueTable is what is due in the yard, a row a maintenance item.
 func DueTable(list []schedule.EngineDue) ([]byte, error) {
-	t := newTable("craft", "engine", "owner", "berth", "state", "due", "engine hours then", "what", "why", "postponed to", "postponed because", "last done", "access", "ashore")
+	t := newTable("craft", "engine", "owner", "berth", "state", "due", "engine hours then", "what", "why", "postponed to",
+		"postponed because", "last done", "access", "ashore")
 	for _, e := range list {
 		for _, d := range e.Due {
 			var until, because, last string
@@ -30,7 +31,8 @@ func DueTable(list []schedule.EngineDue) ([]byte, error) {
 			if d.Last != nil {
 				last = d.Last.At.Format("2006-01-02")
 			}
-			t.row(text(e.Craft.Name), text(e.Engine.Name), text(e.Craft.Owner), text(e.Craft.Berth), string(d.State), d.When.Format("2006-01-02"), wholeHours(d.Hours), text(d.Do), text(d.Reasons[0].Say),
+			t.row(text(e.Craft.Name), text(e.Engine.Name), text(e.Craft.Owner), text(e.Craft.Berth), string(d.State),
+				d.When.Format("2006-01-02"), wholeHours(d.Hours), text(d.Do), text(d.Reasons[0].Say),
 				until, text(because), last, d.Access, fmt.Sprint(d.Ashore))
 		}
 	}
@@ -44,8 +46,8 @@ func wholeHours(h float64) string {
 	return fmt.Sprintf("%.0f", h)
 }
 
-// Calendar is what is due as whole days of an iCalendar file (RFC 5545): a whole day has no clock, so that no change to summer
-// time moves it. An engine's id keeps it to it; empty: the whole yard.
+// Calendar is what is due as whole days of an iCalendar file (RFC 5545): a whole day has no clock, so that no change to
+// summer time moves it. An engine's id keeps it to it; empty: the whole yard.
 func Calendar(list []schedule.EngineDue, engine string, now time.Time) []byte {
 	c := ics.NewCalendarFor("Hevrin")
 	c.SetMethod(ics.MethodPublish)
@@ -76,7 +78,8 @@ func Calendar(list []schedule.EngineDue, engine string, now time.Time) []byte {
 }
 
 // written is how RFC 5545 wants lines: folded at 75 octets, ended by CR LF.
-var written = &ics.SerializationConfiguration{MaxLength: 75, PropertyMaxLength: 75, NewLine: string(ics.WithNewLineWindows)}
+var written = &ics.SerializationConfiguration{MaxLength: 75, PropertyMaxLength: 75,
+	NewLine: string(ics.WithNewLineWindows)}
 
 // engineEvents is an engine's events, written beforehand.
 type engineEvents struct {
@@ -121,7 +124,8 @@ func InventoryTable(p *stock.InventoryPage) ([]byte, error) {
 	for _, n := range p.ToOrder {
 		need[n.ID] = number(n.Quantity)
 	}
-	t := newTable("part", "number", "where", "here", "unit", "least", "on order", "to order", "price each", "fits", "ordered wrong before")
+	t := newTable("part", "number", "where", "here", "unit", "least", "on order", "to order", "price each", "fits",
+		"ordered wrong before")
 	for _, l := range p.Lines {
 		var fits, wrong []string
 		for _, f := range l.Fits {
@@ -134,7 +138,8 @@ func InventoryTable(p *stock.InventoryPage) ([]byte, error) {
 		for _, w := range l.Wrong {
 			wrong = append(wrong, w.Words)
 		}
-		t.row(text(l.Label), text(l.Number), text(l.Where), number(l.Have), text(l.Unit), known(l.Minimum), known(l.Coming()), need[l.ID], known(l.Price), text(strings.Join(fits, "; ")), text(strings.Join(wrong, "; ")))
+		t.row(text(l.Label), text(l.Number), text(l.Where), number(l.Have), text(l.Unit), known(l.Minimum),
+			known(l.Coming()), need[l.ID], known(l.Price), text(strings.Join(fits, "; ")), text(strings.Join(wrong, "; ")))
 	}
 	return t.done()
 }

@@ -20,12 +20,15 @@ import (
 )
 
 func dueOf(when time.Time, do string) schedule.EngineDue {
-	return schedule.EngineDue{Craft: record.Craft{Name: "Gull; the \"third\", of\nCorrow", Berth: "=1+1"}, Engine: record.EngineLine{ID: "e1", Name: "Main"},
-		Due: []maintenance.Due{{MaintenanceItem: catalogue.MaintenanceItem{ID: "impeller", Do: do, Why: "rubber, set; cracks\\"}, State: maintenance.Soon, When: when, Reasons: []maintenance.Reason{{Kind: maintenance.ByDate, Say: "a year since 1 March 2025", When: when}}}}}
+	return schedule.EngineDue{Craft: record.Craft{Name: "Gull; the \"third\", of\nCorrow", Berth: "=1+1"},
+		Engine: record.EngineLine{ID: "e1", Name: "Main"},
+		Due: []maintenance.Due{{MaintenanceItem: catalogue.MaintenanceItem{ID: "impeller", Do: do,
+			Why: "rubber, set; cracks\\"}, State: maintenance.Soon, When: when,
+			Reasons: []maintenance.Reason{{Kind: maintenance.ByDate, Say: "a year since 1 March 2025", When: when}}}}}
 }
 
-// Read by a parser that is not the writer's, the calendar says what was due, to the letter; whole days stand across the change
-// to summer time.
+// Read by a parser that is not the writer's, the calendar says what was due, to the letter; whole days stand across the
+// change to summer time.
 func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
 	words := "Change the impeller; in, out\\ \"twice\" — " + strings.Repeat("long words with µ and ° ", 12)
 	var list []schedule.EngineDue
@@ -62,8 +65,8 @@ func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
 	assert.Empty(t, other.Events())
 }
 
-// A yard's events stand in the order of the list, each under an id of its own that stays the same from one asking to the next; an
-// engine's calendar has its own alone.
+// A yard's events stand in the order of the list, each under an id of its own that stays the same from one asking to
+// the next; an engine's calendar has its own alone.
 func TestAYardsCalendarKeepsItsOrder(t *testing.T) {
 	var list []schedule.EngineDue
 	var want []string
@@ -92,7 +95,8 @@ func TestAYardsCalendarKeepsItsOrder(t *testing.T) {
 	}
 	assert.Equal(t, want, uids(""))
 	assert.Equal(t, want, uids(""))
-	assert.Equal(t, []string{"impeller@engine-7", "piece-0@engine-7", "piece-1@engine-7", "piece-2@engine-7"}, uids("engine-7"))
+	assert.Equal(t, []string{"impeller@engine-7", "piece-0@engine-7", "piece-1@engine-7", "piece-2@engine-7"},
+		uids("engine-7"))
 }
 
 func TestTheDueTable(t *testing.T) {

@@ -24,7 +24,9 @@ func (r *Report) PDF(at time.Time, program string) ([]byte, error) {
 		s.font("", smallSize)
 		s.ink(70)
 		s.pdf.SetX(margin)
-		s.pdf.CellFormat(pageWidth-2*margin, 3.6, fmt.Sprintf("%s, made with Hevrin on %s. It advises: maker's manual, class, flag, local codes and licensed trades rule.", r.Craft, day(at)), "", 0, "L", false, 0, "")
+		s.pdf.CellFormat(pageWidth-2*margin, 3.6,
+			fmt.Sprintf("%s, made with Hevrin on %s. It advises: maker's manual, class, flag, local codes and licensed "+
+				"trades rule.", r.Craft, day(at)), "", 0, "L", false, 0, "")
 		s.pdf.SetX(margin)
 		s.pdf.CellFormat(pageWidth-2*margin, 3.6, fmt.Sprintf("%d of {nb}", s.pdf.PageNo()), "", 0, "R", false, 0, "")
 	})
@@ -133,7 +135,8 @@ func (r *Report) numbers(s *sheet) {
 		rows = append(rows, []string{f.Label, f.Before, f.After})
 		after = after || f.After != ""
 	}
-	columns := []columnOf{{heading: "share of healthy"}, {heading: "before", wide: 26, right: true}, {heading: "after", wide: 26, right: true, bold: true}}
+	columns := []columnOf{{heading: "share of healthy"}, {heading: "before", wide: 26, right: true}, {heading: "after",
+		wide: 26, right: true, bold: true}}
 	if !after {
 		columns[1].heading, columns[2].heading = "read", ""
 	}
@@ -185,7 +188,8 @@ func (r *Report) doneAndParts(s *sheet) {
 }
 
 // standings are shown by a sign and a word.
-var standings = map[proving.Standing]string{proving.Passed: "passed", proving.Failed: "FAILED", proving.Excused: "left out", proving.Waiting: "open"}
+var standings = map[proving.Standing]string{proving.Passed: "passed", proving.Failed: "FAILED",
+	proving.Excused: "left out", proving.Waiting: "open"}
 
 func (r *Report) proved(s *sheet) {
 	if len(r.Proof) == 0 {

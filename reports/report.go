@@ -20,8 +20,8 @@ import (
 	"hevrin/core/wetwork"
 )
 
-// Report is what the owner is told of a job: what was wrong, what was done, and in numbers how it is now. Its sentences are in
-// the reader's own units; its pictures are in °C and s.
+// Report is what the owner is told of a job: what was wrong, what was done, and in numbers how it is now. Its sentences
+// are in the reader's own units; its pictures are in °C and s.
 type Report struct {
 	Craft, Owner, Berth string
 	EngineName, Engine  string // Engine with what it is
@@ -102,8 +102,8 @@ type Path struct {
 	Before, After string // at which operation each was read; Before is empty where there is no such round
 }
 
-// PathPoint is one place. Should and Spread (two standard deviations, the reading's own among them) are those of a healthy
-// engine as the last round was read; nil: not read.
+// PathPoint is one place. Should and Spread (two standard deviations, the reading's own among them) are those of a
+// healthy engine as the last round was read; nil: not read.
 type PathPoint struct {
 	Label, Side    string
 	Should, Spread float64
@@ -174,7 +174,8 @@ func (b *builder) head() {
 		family = f.Label
 	}
 	r.EngineName = p.Engine.Name
-	r.Engine = fmt.Sprintf("%s, %s of %g kW at %g rev/min, %s", p.Engine.Name, p.Engine.Fuel, p.Engine.RatedKW, p.Engine.RatedRPM, lower(family))
+	r.Engine = fmt.Sprintf("%s, %s of %g kW at %g rev/min, %s", p.Engine.Name, p.Engine.Fuel, p.Engine.RatedKW,
+		p.Engine.RatedRPM, lower(family))
 	r.Opened, r.By, r.Minutes, r.Complaint = p.Job.OpenedAt, p.Job.OpenedBy, p.Card.Minutes, p.Job.Words
 	for _, id := range p.Card.Complaint {
 		if f, ok := b.c.Finding(id); ok {
@@ -191,7 +192,8 @@ func (b *builder) outcome() {
 	r, run := b.r, b.run
 	switch {
 	case run != nil && run.Signed != nil && run.Outcome == proving.Cured:
-		r.Outcome, r.Verdict, r.Says = Cured, "Cured", "Proved in a test run: every stage passed, the readings show nothing wrong."
+		r.Outcome, r.Verdict, r.Says = Cured, "Cured",
+			"Proved in a test run: every stage passed, the readings show nothing wrong."
 		if names := excused(run); len(names) > 0 {
 			r.Says = "Proved in a test run; left out with a reason: " + lower(strings.Join(names, ", ")) + "."
 		}
@@ -199,7 +201,8 @@ func (b *builder) outcome() {
 		r.Outcome, r.Verdict = NotCured, "Not cured"
 		r.Says = "The test run failed: " + strings.Join(failures(run), "; ") + "."
 	case b.page.Job.Closing != nil:
-		r.Outcome, r.Verdict, r.Says = Closed, "Closed, not proved", "The job is closed, and no test run was signed: that it is cured is not shown."
+		r.Outcome, r.Verdict, r.Says = Closed, "Closed, not proved",
+			"The job is closed, and no test run was signed: that it is cured is not shown."
 	default:
 		r.Outcome, r.Verdict, r.Says = Open, "Work goes on", "The job is not closed: this is how it stands."
 	}
@@ -252,7 +255,8 @@ func (b *builder) causes() {
 // evidence says how a fault is known: its sure looks, each with what was seen and by whom.
 func (b *builder) evidence(f catalogue.Fault) (list []string) {
 	for _, made := range b.page.Job.Checks {
-		if made.Outcome != eventlog.Done || !slices.ContainsFunc(f.Sure, func(s catalogue.SureLook) bool { return s.Check == made.Check }) {
+		if made.Outcome != eventlog.Done || !slices.ContainsFunc(f.Sure,
+			func(s catalogue.SureLook) bool { return s.Check == made.Check }) {
 			continue
 		}
 		check, _ := b.c.Check(made.Check)
@@ -265,7 +269,8 @@ func (b *builder) evidence(f catalogue.Fault) (list []string) {
 			}
 		}
 		if len(saw) > 0 {
-			list = append(list, fmt.Sprintf("%s: %s (%s, %s)", check.Label, strings.Join(saw, ", "), made.From.By, day(made.From.At)))
+			list = append(list, fmt.Sprintf("%s: %s (%s, %s)", check.Label, strings.Join(saw, ", "), made.From.By,
+				day(made.From.At)))
 		}
 	}
 	return list
@@ -276,7 +281,8 @@ func (b *builder) figures() {
 	switch {
 	case b.run != nil && len(b.run.Gains) > 0:
 		for _, g := range b.run.Gains {
-			b.r.Figures = append(b.r.Figures, FigureLine{capital(g.Label), formatted(g.Before, g.BeforeError, g.Ratio), formatted(g.After, g.AfterError, g.Ratio)})
+			b.r.Figures = append(b.r.Figures, FigureLine{capital(g.Label), formatted(g.Before, g.BeforeError, g.Ratio),
+				formatted(g.After, g.AfterError, g.Ratio)})
 		}
 		b.r.Against = b.run.Against
 		return
@@ -285,7 +291,8 @@ func (b *builder) figures() {
 	}
 	for _, w := range b.page.Wetwork.Works {
 		for _, g := range w.Gains {
-			b.r.Figures = append(b.r.Figures, FigureLine{capital(g.Label), formatted(g.Before, g.BeforeError, true), formatted(g.After, g.AfterError, true)})
+			b.r.Figures = append(b.r.Figures, FigureLine{capital(g.Label), formatted(g.Before, g.BeforeError, true),
+				formatted(g.After, g.AfterError, true)})
 		}
 	}
 	b.r.Against = b.page.Comparison.Words()
@@ -426,7 +433,9 @@ func warmUpPicture(p *recording.RecordingPage, rating float64) (calculator.Pictu
 	if !ok || coolant.Len() < 2 {
 		return calculator.Picture{}, false
 	}
-	out := calculator.Picture{Title: "Warm-up, " + day(p.From.At), X: calculator.Axis{Label: "From the start of the recording", Unit: "s"}, Y: calculator.Axis{Label: "Temperature", Unit: "degC"}}
+	out := calculator.Picture{Title: "Warm-up, " + day(p.From.At),
+		X: calculator.Axis{Label: "From the start of the recording", Unit: "s"}, Y: calculator.Axis{Label: "Temperature",
+			Unit: "degC"}}
 	add := func(t proving.Track, label string, role calculator.Role) {
 		thin := t.Thin(drawnPoints)
 		out.Lines = append(out.Lines, calculator.Line{Label: label, Role: role, X: thin.Seconds, Y: thin.Values})
@@ -439,14 +448,18 @@ func warmUpPicture(p *recording.RecordingPage, rating float64) (calculator.Pictu
 	}
 	for _, l := range p.Limits {
 		if l.Place == coolant.Place {
-			out.Limits = append(out.Limits, calculator.Limit{Label: l.Label, Role: map[bool]calculator.Role{true: calculator.Stop, false: calculator.Should}[l.Stop || l.At > rating], Across: "y", At: l.At})
+			out.Limits = append(out.Limits, calculator.Limit{Label: l.Label,
+				Role:   map[bool]calculator.Role{true: calculator.Stop, false: calculator.Should}[l.Stop || l.At > rating],
+				Across: "y", At: l.At})
 		}
 	}
 	if x := p.Analysis; x.OpenedAtS != nil {
-		out.Marks = append(out.Marks, calculator.Mark{Label: fmt.Sprintf("opens at %.0f °C", *x.OpenedC), X: *x.OpenedAtS, Y: *x.OpenedC})
+		out.Marks = append(out.Marks, calculator.Mark{Label: fmt.Sprintf("opens at %.0f °C", *x.OpenedC), X: *x.OpenedAtS,
+			Y: *x.OpenedC})
 	}
 	if x := p.Analysis; x.PlateauC != nil && x.PlateauToS != nil {
-		out.Marks = append(out.Marks, calculator.Mark{Label: fmt.Sprintf("stands at %.0f °C", *x.PlateauC), X: (*x.PlateauFromS + *x.PlateauToS) / 2, Y: *x.PlateauC})
+		out.Marks = append(out.Marks, calculator.Mark{Label: fmt.Sprintf("stands at %.0f °C", *x.PlateauC),
+			X: (*x.PlateauFromS + *x.PlateauToS) / 2, Y: *x.PlateauC})
 	}
 	return out, true
 }
@@ -467,7 +480,8 @@ func (b *builder) done() {
 		r.Done = append(r.Done, fmt.Sprintf("%d new %s fitted", seals, plural(seals, "seal")))
 	}
 	if reused > 0 {
-		r.Done = append(r.Done, fmt.Sprintf("%d old %s put back, each with a reason on record", reused, plural(reused, "seal")))
+		r.Done = append(r.Done, fmt.Sprintf("%d old %s put back, each with a reason on record", reused, plural(reused,
+			"seal")))
 	}
 	for _, w := range p.Wetwork.Works {
 		r.Done = append(r.Done, workWords(w.Work))
@@ -476,12 +490,14 @@ func (b *builder) done() {
 		r.Done = append(r.Done, n.Words)
 	}
 	for _, u := range p.Account.Used {
-		line := PartLine{Label: u.Label, Number: u.PartNumber, State: u.State, Quantity: u.Quantity, Price: u.Quantity * u.Price}
+		line := PartLine{Label: u.Label, Number: u.PartNumber, State: u.State, Quantity: u.Quantity,
+			Price: u.Quantity * u.Price}
 		r.Parts, r.Total = append(r.Parts, line), r.Total+line.Price
 	}
 }
 
-var workKinds = map[string]string{wetwork.Flushing: "Flushed", wetwork.Descale: "Descaled", wetwork.CoolantJob: "Coolant changed"}
+var workKinds = map[string]string{wetwork.Flushing: "Flushed", wetwork.Descale: "Descaled",
+	wetwork.CoolantJob: "Coolant changed"}
 
 func workWords(w wetwork.Work) string {
 	say := workKinds[w.Kind]
@@ -567,7 +583,9 @@ func (b *builder) keepAnEyeOn() {
 			r.KeepAnEyeOn = append(r.KeepAnEyeOn, "Look under the engine the day after the run, with a dry tissue, for drips.")
 		}
 		if w := run.Warmed; w != nil && w.Warmed.PlateauC != nil && r.Outcome == Cured {
-			r.KeepAnEyeOn = append(r.KeepAnEyeOn, fmt.Sprintf("Its coolant stood at %.0f °C in the test run. Some 10 K more under the same load is a reason to look.", *w.Warmed.PlateauC))
+			r.KeepAnEyeOn = append(r.KeepAnEyeOn,
+				fmt.Sprintf("Its coolant stood at %.0f °C in the test run. Some 10 K more under the same load is a reason to "+
+					"look.", *w.Warmed.PlateauC))
 		}
 	}
 	for _, s := range p.Standing {
@@ -585,13 +603,18 @@ var ownersCautions = []struct {
 	when func(*builder) bool
 	say  string
 }{
-	{func(b *builder) bool { return b.r.Outcome == NotCured }, "Do not load it until it is cured: ease it at the first sign of heat, and stop it if no water comes at the outlet."},
-	{func(b *builder) bool { return b.r.Outcome != NotCured }, "If it runs hot: ease it, look for water at the outlet, stop it if there is none."},
-	{func(b *builder) bool { return b.page.Engine.Family == catalogue.Closed }, "Never open a hot cap: coolant under pressure scalds."},
+	{func(b *builder) bool { return b.r.Outcome == NotCured },
+		"Do not load it until it is cured: ease it at the first sign of heat, and stop it if no water comes at the outlet."},
+	{func(b *builder) bool { return b.r.Outcome != NotCured },
+		"If it runs hot: ease it, look for water at the outlet, stop it if there is none."},
+	{func(b *builder) bool { return b.page.Engine.Family == catalogue.Closed },
+		"Never open a hot cap: coolant under pressure scalds."},
 	{func(b *builder) bool {
-		return slices.ContainsFunc(b.page.Wetwork.Works, func(w job.WetworkItem) bool { return w.Coolant != nil }) || drained(b.page)
+		return slices.ContainsFunc(b.page.Wetwork.Works, func(w job.WetworkItem) bool { return w.Coolant != nil }) ||
+			drained(b.page)
 	}, "Coolant is poisonous and sweet: keep it from people and pets, never let it overboard."},
-	{func(b *builder) bool { return slices.ContainsFunc(b.page.Card.Faults, exhaustFault) }, "A leaking exhaust carries carbon monoxide: keep an alarm in the cabin."},
+	{func(b *builder) bool { return slices.ContainsFunc(b.page.Card.Faults, exhaustFault) },
+		"A leaking exhaust carries carbon monoxide: keep an alarm in the cabin."},
 }
 
 func exhaustFault(id string) bool {
@@ -599,7 +622,8 @@ func exhaustFault(id string) bool {
 }
 
 func drained(p *job.Page) bool {
-	return slices.ContainsFunc(p.Account.Used, func(u teardown.Used) bool { return strings.Contains(strings.ToLower(u.Label), "coolant") })
+	return slices.ContainsFunc(p.Account.Used,
+		func(u teardown.Used) bool { return strings.Contains(strings.ToLower(u.Label), "coolant") })
 }
 
 func (b *builder) photos(ctx context.Context, a Source) error {

@@ -95,7 +95,8 @@ func TestAReportSpeaksTheReadersUnits(t *testing.T) {
 
 // A report of a job with nothing in it is a report all the same, and long words break.
 func TestAnEmptyJobAndLongWords(t *testing.T) {
-	r := &reports.Report{Craft: "c", Engine: "e", Opened: now, By: "T", Outcome: reports.Open, Verdict: "Work goes on", Complaint: string(bytes.Repeat([]byte("long words 🙂 "), 900)), System: units.Metric}
+	r := &reports.Report{Craft: "c", Engine: "e", Opened: now, By: "T", Outcome: reports.Open, Verdict: "Work goes on",
+		Complaint: string(bytes.Repeat([]byte("long words 🙂 "), 900)), System: units.Metric}
 	raw, err := r.PDF(time.Now(), "test")
 	require.NoError(t, err)
 	require.NoError(t, api.Validate(bytes.NewReader(raw), nil))
@@ -103,11 +104,13 @@ func TestAnEmptyJobAndLongWords(t *testing.T) {
 	require.NoError(t, err)
 	assert.Greater(t, pages, 1)
 	empty := program(t)
-	_, err = reports.ReportOf(context.Background(), empty.Catalogue, empty, "7b7c2f0e-0000-4000-8000-00000000000b", units.Metric)
+	_, err = reports.ReportOf(context.Background(), empty.Catalogue, empty, "7b7c2f0e-0000-4000-8000-00000000000b",
+		units.Metric)
 	assert.ErrorIs(t, err, record.ErrNotFound)
 }
 
-// A job without a run, closed or open, does not say that anything is cured; what came of a recording under way is refused.
+// A job without a run, closed or open, does not say that anything is cured; what came of a recording under way is
+// refused.
 func TestOnlyASignedRunSaysCured(t *testing.T) {
 	_, list := demoReports(t, units.Metric)
 	for id, r := range list {

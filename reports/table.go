@@ -43,8 +43,8 @@ func (t *table) done() ([]byte, error) {
 	return t.out.Bytes(), t.rows.Error()
 }
 
-// text is a cell of words. A spreadsheet would work a cell out that begins like a formula: such a one gets an apostrophe
-// before it (OWASP, CSV Injection).
+// text is a cell of words. A spreadsheet would work a cell out that begins like a formula: such a one gets an
+// apostrophe before it (OWASP, CSV Injection).
 func text(words string) string {
 	if words != "" && strings.ContainsAny(words[:1], "=+-@\t\r\n") || strings.HasPrefix(words, "＝") {
 		return "'" + words
@@ -65,13 +65,17 @@ func moment(t time.Time) string { return t.UTC().Format(time.RFC3339) }
 
 // Readings is the table of a job's rounds, a row a reading. Temperatures are in °C, flows in L/min.
 func Readings(p *job.Page) ([]byte, error) {
-	t := newTable("taken at", "by", "round", "speed (rpm)", "load (share)", "out of gear", "sea (°C)", "salinity (g/kg)", "engine space (°C)",
-		"station", "side", "reading", "unit", "one standard deviation", "as shown", "instrument", "should be", "spread between engines")
+	t := newTable("taken at", "by", "round", "speed (rpm)", "load (share)", "out of gear", "sea (°C)", "salinity (g/kg)",
+		"engine space (°C)",
+		"station", "side", "reading", "unit", "one standard deviation", "as shown", "instrument", "should be",
+		"spread between engines")
 	for _, r := range p.Rounds {
 		for _, x := range r.Readings {
 			should, spread := shouldOf(r.Should, x)
-			t.row(moment(r.From.At), text(r.From.By), text(r.Words), number(r.RPM), number(r.Load), strconv.FormatBool(r.OutOfGear), number(r.SeaC), number(r.Salinity), number(r.SpaceC),
-				x.Station, x.Side, number(x.Value), unitOf(x.Station), number(x.Error), known(x.AsRead), text(x.Instrument), should, spread)
+			t.row(moment(r.From.At), text(r.From.By), text(r.Words), number(r.RPM), number(r.Load),
+				strconv.FormatBool(r.OutOfGear), number(r.SeaC), number(r.Salinity), number(r.SpaceC),
+				x.Station, x.Side, number(x.Value), unitOf(x.Station), number(x.Error), known(x.AsRead), text(x.Instrument),
+				should, spread)
 		}
 	}
 	return t.done()
@@ -95,9 +99,11 @@ func shouldOf(list []plant.Should, x eventlog.Read) (value, spread string) {
 
 // Parts is the table of a job's parts.
 func Parts(p *job.Page) ([]byte, error) {
-	t := newTable("craft", "engine", "job opened", "part", "part number", "quantity", "new or reused", "price each", "minutes")
+	t := newTable("craft", "engine", "job opened", "part", "part number", "quantity", "new or reused", "price each",
+		"minutes")
 	for _, u := range p.Account.Used {
-		t.row(text(p.Craft.Name), text(p.Engine.Name), moment(p.Job.OpenedAt), text(u.Label), text(u.PartNumber), number(u.Quantity), text(u.State), known(u.Price), known(u.Minutes))
+		t.row(text(p.Craft.Name), text(p.Engine.Name), moment(p.Job.OpenedAt), text(u.Label), text(u.PartNumber),
+			number(u.Quantity), text(u.State), known(u.Price), known(u.Minutes))
 	}
 	return t.done()
 }
@@ -145,7 +151,10 @@ func headingOf(p proving.Place) string {
 
 // FileName is a name for a paper: the craft's, the engine's and a day, in letters that every system takes.
 func FileName(craft, engine string, at time.Time, kind, ending string) string {
-	words := strings.FieldsFunc(strings.ToLower(craft+" "+engine), func(r rune) bool { return !(r >= 'a' && r <= 'z' || r >= '0' && r <= '9') })
+	words := strings.FieldsFunc(strings.ToLower(craft+" "+engine), func(r rune) bool {
+		return !(r >= 'a' && r <= 'z' ||
+			r >= '0' && r <= '9')
+	})
 	words = words[:min(len(words), 4)]
 	return strings.Join(slices.Concat(words, []string{at.Format("2006-01-02")}), "-") + kind + ending
 }

@@ -29,10 +29,12 @@ func cells(t *testing.T, raw []byte) [][]string {
 
 // A spreadsheet must not work out what somebody typed (OWASP, CSV Injection).
 func TestTablesCarryNoFormula(t *testing.T) {
-	p := &job.Page{Job: &eventlog.Job{OpenedAt: now}, Craft: record.Craft{Name: "=cmd|' /C calc'!A0"}, Engine: record.Engine{Name: "@SUM(A1)"}}
+	p := &job.Page{Job: &eventlog.Job{OpenedAt: now}, Craft: record.Craft{Name: "=cmd|' /C calc'!A0"},
+		Engine: record.Engine{Name: "@SUM(A1)"}}
 	p.Account = teardown.NewAccount()
 	for _, label := range []string{"=1+1", "+1", "-1", "@x", "\tx", "\rx", "seal \"double\", long\nline", "-"} {
-		p.Account.Used = append(p.Account.Used, teardown.Used{Label: label, PartNumber: "=HYPERLINK(\"x\")", Quantity: 2, State: "new", Price: 1.5})
+		p.Account.Used = append(p.Account.Used, teardown.Used{Label: label, PartNumber: "=HYPERLINK(\"x\")", Quantity: 2,
+			State: "new", Price: 1.5})
 	}
 	raw, err := reports.Parts(p)
 	require.NoError(t, err)

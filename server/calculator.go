@@ -16,7 +16,8 @@ import (
 // calculatorHandlers answer the calculators; they keep nothing.
 type calculatorHandlers struct{ catalogue *catalogue.Catalogue }
 
-func (h *calculatorHandlers) ListCalculators(context.Context, api.ListCalculatorsRequestObject) (api.ListCalculatorsResponseObject, error) {
+func (h *calculatorHandlers) ListCalculators(context.Context,
+	api.ListCalculatorsRequestObject) (api.ListCalculatorsResponseObject, error) {
 	list := api.CalculatorList{Units: each(units.Units(), unitView)}
 	for _, s := range calculator.All() {
 		v, err := sumView(s)
@@ -28,7 +29,8 @@ func (h *calculatorHandlers) ListCalculators(context.Context, api.ListCalculator
 	return api.ListCalculators200JSONResponse(list), nil
 }
 
-func (h *calculatorHandlers) Calculate(_ context.Context, r api.CalculateRequestObject) (api.CalculateResponseObject, error) {
+func (h *calculatorHandlers) Calculate(_ context.Context,
+	r api.CalculateRequestObject) (api.CalculateResponseObject, error) {
 	_, a, err := job.Work(r.Name, *r.Body, systemOf(r.Params.Units))
 	if err != nil {
 		return nil, err
@@ -49,8 +51,9 @@ func systemOf(s *api.UnitSystem) units.System {
 
 func unitView(u units.Unit) api.Unit {
 	as := func(s units.System) string { return u.ShownAs(s).ID }
-	return api.Unit{Id: u.ID, Dimension: string(u.Dimension), Symbol: u.Symbol, Factor: u.Factor, Shift: u.Shift, Decimals: u.Decimals,
-		ShownAs: api.ShownAs{Metric: as(units.Metric), Us: as(units.US), Imperial: as(units.Imperial)}}
+	return api.Unit{Id: u.ID, Dimension: string(u.Dimension), Symbol: u.Symbol, Factor: u.Factor, Shift: u.Shift,
+		Decimals: u.Decimals,
+		ShownAs:  api.ShownAs{Metric: as(units.Metric), Us: as(units.US), Imperial: as(units.Imperial)}}
 }
 
 func sumView(s *calculator.Calculator) (api.Calculator, error) {
@@ -58,12 +61,14 @@ func sumView(s *calculator.Calculator) (api.Calculator, error) {
 	if err := json.Unmarshal([]byte(s.Example), &example); err != nil {
 		return api.Calculator{}, fmt.Errorf("the example of %s: %w", s.Name, err)
 	}
-	return api.Calculator{Name: s.Name, Asks: s.Asks, About: s.About, Group: s.Group, Fields: each(s.Fields, fieldView), Results: each(s.Results, resultView),
-		Notes: list(s.Notes), Sources: list(s.Sources), Cautions: list(s.Cautions), Example: example}, nil
+	return api.Calculator{Name: s.Name, Asks: s.Asks, About: s.About, Group: s.Group, Fields: each(s.Fields, fieldView),
+		Results: each(s.Results, resultView),
+		Notes:   list(s.Notes), Sources: list(s.Sources), Cautions: list(s.Cautions), Example: example}, nil
 }
 
 func fieldView(f calculator.Field) api.CalculatorField {
-	v := api.CalculatorField{Name: f.Name, Label: f.Label, Help: some(f.Help), Kind: api.CalculatorFieldKind(f.Kind), Unit: some(f.Unit), Default: f.Default,
+	v := api.CalculatorField{Name: f.Name, Label: f.Label, Help: some(f.Help), Kind: api.CalculatorFieldKind(f.Kind),
+		Unit: some(f.Unit), Default: f.Default,
 		Optional: f.Optional, More: f.More, MinRows: some(f.MinRows), MaxRows: some(f.MaxRows)}
 	if f.Min < f.Max {
 		v.Min, v.Max = &f.Min, &f.Max
@@ -72,7 +77,10 @@ func fieldView(f calculator.Field) api.CalculatorField {
 		v.OnlyIf = &api.OnlyIf{Field: f.OnlyIf.Field, Is: f.OnlyIf.Is}
 	}
 	v.Choices = someOf(f.Choices, namedView)
-	v.Suggest = someOf(f.Suggest, func(s calculator.Suggest) api.Suggestion { return api.Suggestion{Label: s.Label, Value: s.Value} })
+	v.Suggest = someOf(f.Suggest, func(s calculator.Suggest) api.Suggestion {
+		return api.Suggestion{Label: s.Label,
+			Value: s.Value}
+	})
 	v.Fields = someOf(f.Fields, fieldView)
 	return v
 }
@@ -80,7 +88,8 @@ func fieldView(f calculator.Field) api.CalculatorField {
 func namedView(n calculator.Named) api.Labelled { return api.Labelled{Id: n.ID, Label: n.Label} }
 
 func resultView(r calculator.Result) api.CalculatorResult {
-	return api.CalculatorResult{Name: r.Name, Label: r.Label, Kind: api.CalculatorFieldKind(r.Kind), Unit: some(r.Unit), Main: r.Main,
+	return api.CalculatorResult{Name: r.Name, Label: r.Label, Kind: api.CalculatorFieldKind(r.Kind), Unit: some(r.Unit),
+		Main:    r.Main,
 		Choices: someOf(r.Choices, namedView), Fields: someOf(r.Fields, resultView)}
 }
 
@@ -95,7 +104,8 @@ func someOf[A, B any](list []A, to func(A) B) *[]B {
 
 // SumAnswer is an answer as the contract has it, with the trade's cautions.
 func SumAnswer(c *catalogue.Catalogue, a calculator.Answer) (api.CalculatorAnswer, error) {
-	v := api.CalculatorAnswer{Uncertainty: map[string]float64{}, Working: each(a.Working, stepView), Warnings: list(a.Warnings),
+	v := api.CalculatorAnswer{Uncertainty: map[string]float64{}, Working: each(a.Working, stepView),
+		Warnings: list(a.Warnings),
 		Cautions: []api.Caution{}, Understood: map[string]api.Understood{}, Picture: pictureView(a.Picture)}
 	for name, u := range a.Uncertainty {
 		v.Uncertainty[name] = u
@@ -138,20 +148,25 @@ func pictureView(p *calculator.Picture) *api.Picture {
 			return api.PictureLine{Label: l.Label, Role: api.PictureRole(l.Role), X: l.X, Y: l.Y, Dots: l.Dots}
 		}),
 		Bands: each(p.Bands, func(b calculator.Band) api.PictureBand {
-			return api.PictureBand{Label: b.Label, Role: api.PictureRole(b.Role), Across: api.AxisName(b.Across), From: b.From, To: b.To}
+			return api.PictureBand{Label: b.Label, Role: api.PictureRole(b.Role), Across: api.AxisName(b.Across), From: b.From,
+				To: b.To}
 		}),
 		Limits: each(p.Limits, func(l calculator.Limit) api.PictureLimit {
 			return api.PictureLimit{Label: l.Label, Role: api.PictureRole(l.Role), Across: api.AxisName(l.Across), At: l.At}
 		}),
-		Marks: each(p.Marks, func(m calculator.Mark) api.PictureMark { return api.PictureMark{Label: m.Label, X: m.X, Y: m.Y} }),
+		Marks: each(p.Marks, func(m calculator.Mark) api.PictureMark {
+			return api.PictureMark{Label: m.Label, X: m.X,
+				Y: m.Y}
+		}),
 		Bars: each(p.Bars, func(b calculator.Bar) api.PictureBar {
 			return api.PictureBar{Label: b.Label, Value: b.Value, Best: b.Best}
 		})}
 }
 
 func sumKeptView(s eventlog.StoredCalculation) api.StoredCalculation {
-	return api.StoredCalculation{Name: s.Name, Asks: s.Asks, Given: s.Given, Units: api.UnitSystem(s.Units), Figures: each(s.Figures, figureView),
-		Words: s.Words, By: s.From.By, At: s.From.At, EntryId: s.From.Entry}
+	return api.StoredCalculation{Name: s.Name, Asks: s.Asks, Given: s.Given, Units: api.UnitSystem(s.Units),
+		Figures: each(s.Figures, figureView),
+		Words:   s.Words, By: s.From.By, At: s.From.At, EntryId: s.From.Entry}
 }
 
 func figureView(f eventlog.Figure) api.Figure {

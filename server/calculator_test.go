@@ -50,7 +50,8 @@ func TestEverySumAnswersThroughItsRoute(t *testing.T) {
 		assert.NotEmpty(t, a.Working)
 		assert.GreaterOrEqual(t, len(a.Cautions), len(s.Cautions), "%s has a caution that the trade does not know", s.Name)
 	}
-	w := h.send(http.MethodPost, "/api/v1/calc/descale", `{"acid": "hydrochloric", "stock_percent_mass": 20, "target_percent_mass": 5, "volume_l": 10}`)
+	w := h.send(http.MethodPost, "/api/v1/calc/descale",
+		`{"acid": "hydrochloric", "stock_percent_mass": 20, "target_percent_mass": 5, "volume_l": 10}`)
 	a := read[api.CalculatorAnswer](t, w)
 	var labels []string
 	for _, k := range a.Cautions {
@@ -72,14 +73,17 @@ func TestASumThatDoesNotFitIsToldByField(t *testing.T) {
 	assert.Equal(t, "0.01 to 20000 L/min", (*p.Errors)[0].Allowed)
 	assert.Contains(t, (*p.Errors)[1].Say, "is not a number")
 	assert.Equal(t, http.StatusNotFound, h.send(http.MethodPost, "/api/v1/calc/horoscope", `{}`).Code)
-	assert.Equal(t, http.StatusBadRequest, h.send(http.MethodPost, "/api/v1/calc/heat-carried", `{"flow_l_min": NaN}`).Code)
-	assert.Equal(t, http.StatusUnprocessableEntity, h.send(http.MethodPost, "/api/v1/calc/heat-carried?units=cubits", `{}`).Code)
+	assert.Equal(t, http.StatusBadRequest, h.send(http.MethodPost, "/api/v1/calc/heat-carried",
+		`{"flow_l_min": NaN}`).Code)
+	assert.Equal(t, http.StatusUnprocessableEntity, h.send(http.MethodPost, "/api/v1/calc/heat-carried?units=cubits",
+		`{}`).Code)
 }
 
 func TestTheGallonIsTheSystems(t *testing.T) {
 	h := newHouse(t)
 	for units, litres := range map[string]float64{"metric": 37.854, "us": 37.854, "imperial": 45.461} {
-		w := h.send(http.MethodPost, "/api/v1/calc/heat-carried?units="+units, `{"flow_l_min": "10 gpm", "inlet_c": 10, "outlet_c": 20}`)
+		w := h.send(http.MethodPost, "/api/v1/calc/heat-carried?units="+units,
+			`{"flow_l_min": "10 gpm", "inlet_c": 10, "outlet_c": 20}`)
 		a := read[api.CalculatorAnswer](t, w)
 		assert.InDelta(t, litres, a.Understood["flow_l_min"].Value, 0.001, units)
 	}
@@ -90,7 +94,8 @@ func TestASumIsKeptInAJob(t *testing.T) {
 	job := h.job()
 	entry := func() string { return "/jobs/" + job + "/entries/" + uuid.NewString() }
 	body := map[string]any{"kind": "sum", "by": "Ide", "words": "at 2400",
-		"sum": map[string]any{"name": "bucket-flow", "units": "us", "given": map[string]any{"volume_l": "2.5 gal", "seconds": []any{12, 13, 14}}}}
+		"sum": map[string]any{"name": "bucket-flow", "units": "us", "given": map[string]any{"volume_l": "2.5 gal",
+			"seconds": []any{12, 13, 14}}}}
 	path := entry()
 	w := h.put(path, body)
 	require.Equal(t, http.StatusOK, w.Code, w.Body.String())
@@ -114,5 +119,6 @@ func TestASumIsKeptInAJob(t *testing.T) {
 		require.Equal(t, http.StatusUnprocessableEntity, w.Code)
 		assert.Contains(t, w.Body.String(), fmt.Sprintf("%q", field))
 	}
-	assert.Equal(t, http.StatusUnprocessableEntity, h.put(entry(), map[string]any{"kind": "note", "by": "Ide", "words": "x", "sum": body["sum"]}).Code, "a note has no calculator")
+	assert.Equal(t, http.StatusUnprocessableEntity, h.put(entry(), map[string]any{"kind": "note", "by": "Ide",
+		"words": "x", "sum": body["sum"]}).Code, "a note has no calculator")
 }

@@ -19,15 +19,18 @@ type catalogueHandlers struct {
 	version   string
 }
 
-func (h *catalogueHandlers) GetHealth(context.Context, api.GetHealthRequestObject) (api.GetHealthResponseObject, error) {
+func (h *catalogueHandlers) GetHealth(context.Context,
+	api.GetHealthRequestObject) (api.GetHealthResponseObject, error) {
 	return api.GetHealth200JSONResponse{Status: "ok", Version: h.version, Catalogue: h.catalogue.Version}, nil
 }
 
-func (h *catalogueHandlers) GetCatalogue(context.Context, api.GetCatalogueRequestObject) (api.GetCatalogueResponseObject, error) {
+func (h *catalogueHandlers) GetCatalogue(context.Context,
+	api.GetCatalogueRequestObject) (api.GetCatalogueResponseObject, error) {
 	return api.GetCatalogue200JSONResponse(catalogueView(h.catalogue)), nil
 }
 
-func (h *catalogueHandlers) Diagnose(_ context.Context, r api.DiagnoseRequestObject) (api.DiagnoseResponseObject, error) {
+func (h *catalogueHandlers) Diagnose(_ context.Context,
+	r api.DiagnoseRequestObject) (api.DiagnoseResponseObject, error) {
 	q, err := questionOf(*r.Body)
 	if err != nil {
 		return nil, err
@@ -67,33 +70,48 @@ func catalogueView(c *catalogue.Catalogue) api.Catalogue {
 	return api.Catalogue{
 		Version: c.Version, SetFactor: c.SetFactor,
 		Families: each(c.Families, func(f catalogue.Family) api.FamilyFacts {
-			return api.FamilyFacts{Id: api.FamilyID(f.ID), Label: f.Label, What: f.What, ThermostatC: f.ThermostatC, Circuit: f.Circuit}
+			return api.FamilyFacts{Id: api.FamilyID(f.ID), Label: f.Label, What: f.What, ThermostatC: f.ThermostatC,
+				Circuit: f.Circuit}
 		}),
 		Stations: each(c.Stations, func(s catalogue.Station) api.Station {
 			side := func(x string) api.Side { return api.Side(x) }
-			return api.Station{Id: s.ID, Label: s.Label, What: s.What, Closed: each(s.Sides[catalogue.Closed], side), Direct: each(s.Sides[catalogue.Direct], side)}
+			return api.Station{Id: s.ID, Label: s.Label, What: s.What, Closed: each(s.Sides[catalogue.Closed], side),
+				Direct: each(s.Sides[catalogue.Direct], side)}
 		}),
 		Faults: each(c.Faults, faultView),
-		Pairs:  each(c.Pairs, func(p catalogue.Pair) api.Pair { return api.Pair{A: p.A, B: p.B, Factor: p.Factor, Why: p.Why} }),
+		Pairs: each(c.Pairs, func(p catalogue.Pair) api.Pair {
+			return api.Pair{A: p.A, B: p.B, Factor: p.Factor,
+				Why: p.Why}
+		}),
 		History: each(c.History, func(h catalogue.HistoryItem) api.HistoryItem {
-			return api.HistoryItem{Id: h.ID, Label: h.Label, Multipliers: each(h.Multipliers, func(m catalogue.Multiplier) api.Multiplier {
-				return api.Multiplier{Fault: m.Fault, Factor: m.Factor, Why: m.Why}
-			})}
+			return api.HistoryItem{Id: h.ID, Label: h.Label, Multipliers: each(h.Multipliers,
+				func(m catalogue.Multiplier) api.Multiplier {
+					return api.Multiplier{Fault: m.Fault, Factor: m.Factor, Why: m.Why}
+				})}
 		}),
 		Findings: each(c.Findings, func(f catalogue.Finding) api.Finding {
-			return api.Finding{Id: f.ID, Label: f.Label, Topic: f.Topic, Source: api.Source(f.Source), Leak: f.Leak, LeakWhy: f.LeakWhy,
-				Causes: each(f.Causes, linkView), Blocks: each(f.Blocks, linkView)}
+			return api.Finding{Id: f.ID, Label: f.Label, Topic: f.Topic, Source: api.Source(f.Source), Leak: f.Leak,
+				LeakWhy: f.LeakWhy,
+				Causes:  each(f.Causes, linkView), Blocks: each(f.Blocks, linkView)}
 		}),
-		Groups: each(c.Groups, func(g catalogue.Group) api.Group { return api.Group{Id: g.ID, Label: g.Label, Findings: g.Findings} }),
+		Groups: each(c.Groups, func(g catalogue.Group) api.Group {
+			return api.Group{Id: g.ID, Label: g.Label,
+				Findings: g.Findings}
+		}),
 		Checks: each(c.Checks, func(k catalogue.Check) api.Check { return checkView(c, k) }),
 		Access: each(c.Access, func(a catalogue.Access) api.Access {
-			return api.Access{Id: a.ID, Label: a.Label, Minutes: a.Minutes, Needs: list(a.Needs), Cautions: list(a.Cautions), Why: a.Why}
+			return api.Access{Id: a.ID, Label: a.Label, Minutes: a.Minutes, Needs: list(a.Needs), Cautions: list(a.Cautions),
+				Why: a.Why}
 		}),
 		Needs: each(c.Needs, func(n catalogue.Need) api.Labelled { return api.Labelled{Id: n.ID, Label: n.Label} }),
 		Methods: each(c.Methods, func(m catalogue.Method) api.Method {
-			return api.Method{Id: m.ID, Label: m.Label, Default: m.Default, Why: m.Why, Schools: each(m.Schools, func(s catalogue.School) api.Labelled { return api.Labelled{Id: s.ID, Label: s.Label} })}
+			return api.Method{Id: m.ID, Label: m.Label, Default: m.Default, Why: m.Why, Schools: each(m.Schools,
+				func(s catalogue.School) api.Labelled { return api.Labelled{Id: s.ID, Label: s.Label} })}
 		}),
-		Upkeep:   each(c.Maintenance, func(u catalogue.MaintenanceItem) api.Labelled { return api.Labelled{Id: u.ID, Label: u.Label} }),
+		Upkeep: each(c.Maintenance, func(u catalogue.MaintenanceItem) api.Labelled {
+			return api.Labelled{Id: u.ID,
+				Label: u.Label}
+		}),
 		Impeller: impellerWords(),
 		Cautions: each(c.Cautions, func(k catalogue.Caution) api.Caution {
 			return api.Caution{Id: k.ID, Label: k.Label, Text: k.Text, Act: some(k.Act)}
@@ -111,7 +129,8 @@ func impellerWords() (w struct {
 }
 
 func faultView(f catalogue.Fault) api.Fault {
-	return api.Fault{Id: f.ID, Label: f.Label, Stations: f.Stations, Families: families(f.Families), Prior: f.Prior, Why: f.Why, Remedy: f.Remedy,
+	return api.Fault{Id: f.ID, Label: f.Label, Stations: f.Stations, Families: families(f.Families), Prior: f.Prior,
+		Why: f.Why, Remedy: f.Remedy,
 		Sure: each(f.Sure, func(s catalogue.SureLook) api.SureLook {
 			return api.SureLook{Check: s.Check, Finding: s.Finding, Rivals: each(s.Rivals, func(r catalogue.Rival) api.Rival {
 				return api.Rival{Fault: r.Fault, ToldBy: r.SettledBy}
@@ -130,8 +149,9 @@ func checkView(c *catalogue.Catalogue, k catalogue.Check) api.Check {
 	if len(both) == 0 {
 		both = []string{catalogue.Closed, catalogue.Direct}
 	}
-	return api.Check{Id: k.ID, Label: k.Label, Station: k.Stations[0], Stations: k.Stations, Families: families(both), Minutes: k.Minutes,
-		Access: some(k.Access), Engine: api.EngineState(k.Engine), Needs: union(access.Needs, k.Needs),
+	return api.Check{Id: k.ID, Label: k.Label, Station: k.Stations[0], Stations: k.Stations, Families: families(both),
+		Minutes: k.Minutes,
+		Access:  some(k.Access), Engine: api.EngineState(k.Engine), Needs: union(access.Needs, k.Needs),
 		Cautions: union(access.Cautions, k.Cautions), Settles: k.Settles, Confirms: list(k.Confirms), How: k.How}
 }
 

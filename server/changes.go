@@ -18,7 +18,8 @@ type changeHandlers struct{ changes *record.Changes }
 const heartbeat = 25 * time.Second
 
 // GetChanges listens until the reader goes away or the server stops.
-func (h *changeHandlers) GetChanges(ctx context.Context, r api.GetChangesRequestObject) (api.GetChangesResponseObject, error) {
+func (h *changeHandlers) GetChanges(ctx context.Context,
+	r api.GetChangesRequestObject) (api.GetChangesResponseObject, error) {
 	_, last, _, _ := h.changes.Since(-1)
 	number := last
 	if id := r.Params.LastEventID; id != nil {
@@ -33,8 +34,8 @@ type changeStream struct {
 	number  int64
 }
 
-// VisitGetChangesResponse writes an event for each change. A reader that comes back after a while in which more came than is
-// remembered, or to a program that was started anew, is told that anything may have changed.
+// VisitGetChangesResponse writes an event for each change. A reader that comes back after a while in which more came
+// than is remembered, or to a program that was started anew, is told that anything may have changed.
 func (s changeStream) VisitGetChangesResponse(w http.ResponseWriter) error {
 	out := http.NewResponseController(w)
 	_ = out.SetReadDeadline(time.Time{}) // the request is read; its time limit would end the stream
@@ -50,7 +51,8 @@ func (s changeStream) VisitGetChangesResponse(w http.ResponseWriter) error {
 			say += fmt.Sprintf("id: %d\nevent: all\ndata: {}\n\n", last)
 		}
 		for _, c := range list {
-			raw, err := json.Marshal(api.RecordChange{SubjectKind: api.SubjectKind(c.Subject.Kind), SubjectId: c.Subject.ID, EntryId: c.Entry})
+			raw, err := json.Marshal(api.RecordChange{SubjectKind: api.SubjectKind(c.Subject.Kind), SubjectId: c.Subject.ID,
+				EntryId: c.Entry})
 			if err != nil {
 				return err
 			}

@@ -62,11 +62,14 @@ func TestChangesArePushedAsTheyAreSaved(t *testing.T) {
 	next(t, lines, ": here")
 	craft := id()
 	entry := id()
-	require.Equal(t, http.StatusOK, h.put("/craft/"+craft, map[string]any{"entry_id": entry, "by": "U", "name": "Sallow Ebb"}).Code)
+	require.Equal(t, http.StatusOK, h.put("/craft/"+craft, map[string]any{"entry_id": entry, "by": "U",
+		"name": "Sallow Ebb"}).Code)
 	data := next(t, lines, "data: ")
-	assert.JSONEq(t, `{"subject_kind":"craft","subject_id":"`+craft+`","entry_id":"`+entry+`"}`, strings.TrimPrefix(data, "data: "))
+	assert.JSONEq(t, `{"subject_kind":"craft","subject_id":"`+craft+`","entry_id":"`+entry+`"}`, strings.TrimPrefix(data,
+		"data: "))
 	stop()
-	require.Equal(t, http.StatusOK, h.put("/craft/"+craft, map[string]any{"entry_id": id(), "by": "U", "name": "Sallow Ebb", "note": "n"}).Code)
+	require.Equal(t, http.StatusOK, h.put("/craft/"+craft, map[string]any{"entry_id": id(), "by": "U",
+		"name": "Sallow Ebb", "note": "n"}).Code)
 	again, stop := follow(t, there.URL, "1")
 	defer stop()
 	assert.Equal(t, "id: 2", next(t, again, "id: "), "what came while the link was down")

@@ -23,8 +23,8 @@ var packers = sync.Pool{New: func() any {
 	return w
 }}
 
-// compact gives every JSON answer that it can an ETag, answers 304 where the asker has it already, and packs what is large
-// enough. Streams and files go through as they are.
+// compact gives every JSON answer that it can an ETag, answers 304 where the asker has it already, and packs what is
+// large enough. Streams and files go through as they are.
 func compact(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		r := c.Request()

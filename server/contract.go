@@ -104,7 +104,8 @@ func refusal(err error) error {
 	if errors.As(err, &outer) && strings.Contains(outer.Reason, "Content-Type") {
 		return echo.NewHTTPError(http.StatusUnsupportedMediaType, "send JSON: Content-Type application/json")
 	}
-	return echo.NewHTTPError(http.StatusBadRequest, "the request cannot be read: a number out of range, or a body that is none")
+	return echo.NewHTTPError(http.StatusBadRequest,
+		"the request cannot be read: a number out of range, or a body that is none")
 }
 
 // collect walks the validator's nested errors down to the schema errors.

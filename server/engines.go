@@ -16,7 +16,8 @@ type engineHandlers struct {
 	jobs    *job.Jobs
 }
 
-func (h *engineHandlers) GetEngine(ctx context.Context, r api.GetEngineRequestObject) (api.GetEngineResponseObject, error) {
+func (h *engineHandlers) GetEngine(ctx context.Context,
+	r api.GetEngineRequestObject) (api.GetEngineResponseObject, error) {
 	p, err := h.engines.Engine(ctx, r.EngineId)
 	if err != nil {
 		return nil, err
@@ -24,18 +25,22 @@ func (h *engineHandlers) GetEngine(ctx context.Context, r api.GetEngineRequestOb
 	return api.GetEngine200JSONResponse(enginePageView(p)), nil
 }
 
-func (h *engineHandlers) PutEngine(ctx context.Context, r api.PutEngineRequestObject) (api.PutEngineResponseObject, error) {
+func (h *engineHandlers) PutEngine(ctx context.Context,
+	r api.PutEngineRequestObject) (api.PutEngineResponseObject, error) {
 	b := r.Body
-	p, err := h.engines.SaveEngine(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), eventlog.EngineFacts{CraftID: b.CraftId,
-		Name: b.Name, Family: string(b.Family), Fuel: string(b.Fuel), RatedKW: b.RatedKw, RatedRPM: b.RatedRpm,
-		ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(value(b.RawPump)), Circuit: b.Circuit, Dates: datesOf(b.Dates), Cooling: coolingOf(b.Cooling)})
+	p, err := h.engines.SaveEngine(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt),
+		eventlog.EngineFacts{CraftID: b.CraftId,
+			Name: b.Name, Family: string(b.Family), Fuel: string(b.Fuel), RatedKW: b.RatedKw, RatedRPM: b.RatedRpm,
+			ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(value(b.RawPump)), Circuit: b.Circuit,
+			Dates: datesOf(b.Dates), Cooling: coolingOf(b.Cooling)})
 	if err != nil {
 		return nil, err
 	}
 	return api.PutEngine200JSONResponse(enginePageView(p)), nil
 }
 
-func (h *engineHandlers) PutBaseline(ctx context.Context, r api.PutBaselineRequestObject) (api.PutBaselineResponseObject, error) {
+func (h *engineHandlers) PutBaseline(ctx context.Context,
+	r api.PutBaselineRequestObject) (api.PutBaselineResponseObject, error) {
 	b := r.Body
 	p, err := h.jobs.SaveBaseline(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), b.JobId, b.Rounds, value(b.Words))
 	if err != nil {

@@ -24,7 +24,8 @@ type exchangeHandlers struct {
 	version    string
 }
 
-func (h *exchangeHandlers) GetReport(ctx context.Context, r api.GetReportRequestObject) (api.GetReportResponseObject, error) {
+func (h *exchangeHandlers) GetReport(ctx context.Context,
+	r api.GetReportRequestObject) (api.GetReportResponseObject, error) {
 	report, err := reports.ReportOf(ctx, h.bundles.Catalogue, h.source, r.JobId, systemOf(r.Params.Units))
 	if err != nil {
 		return nil, err
@@ -38,7 +39,8 @@ func named(file string) *string {
 	return &header
 }
 
-func (h *exchangeHandlers) GetReportPDF(ctx context.Context, r api.GetReportPDFRequestObject) (api.GetReportPDFResponseObject, error) {
+func (h *exchangeHandlers) GetReportPDF(ctx context.Context,
+	r api.GetReportPDFRequestObject) (api.GetReportPDFResponseObject, error) {
 	report, err := reports.ReportOf(ctx, h.bundles.Catalogue, h.source, r.JobId, systemOf(r.Params.Units))
 	if err != nil {
 		return nil, err
@@ -48,10 +50,12 @@ func (h *exchangeHandlers) GetReportPDF(ctx context.Context, r api.GetReportPDFR
 		return nil, err
 	}
 	return api.GetReportPDF200ApplicationpdfResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-		Headers: api.GetReportPDF200ResponseHeaders{ContentDisposition: named(reports.FileName(report.Craft, report.EngineName, report.Opened, "-report", ".pdf"))}}, nil
+		Headers: api.GetReportPDF200ResponseHeaders{ContentDisposition: named(reports.FileName(report.Craft,
+			report.EngineName, report.Opened, "-report", ".pdf"))}}, nil
 }
 
-func (h *exchangeHandlers) GetBundle(ctx context.Context, r api.GetBundleRequestObject) (api.GetBundleResponseObject, error) {
+func (h *exchangeHandlers) GetBundle(ctx context.Context,
+	r api.GetBundleRequestObject) (api.GetBundleResponseObject, error) {
 	b, err := h.bundles.Bundle(ctx, r.JobId)
 	if err != nil {
 		return nil, err
@@ -64,7 +68,8 @@ func (h *exchangeHandlers) GetBundle(ctx context.Context, r api.GetBundleRequest
 		Headers: api.GetBundle200ResponseHeaders{ContentDisposition: named(reports.BundleName(b))}}, nil
 }
 
-func (h *exchangeHandlers) GetReadingsCSV(ctx context.Context, r api.GetReadingsCSVRequestObject) (api.GetReadingsCSVResponseObject, error) {
+func (h *exchangeHandlers) GetReadingsCSV(ctx context.Context,
+	r api.GetReadingsCSVRequestObject) (api.GetReadingsCSVResponseObject, error) {
 	page, err := h.source.Job(ctx, r.JobId)
 	if err != nil {
 		return nil, err
@@ -74,10 +79,12 @@ func (h *exchangeHandlers) GetReadingsCSV(ctx context.Context, r api.GetReadings
 		return nil, err
 	}
 	return api.GetReadingsCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-		Headers: api.GetReadingsCSV200ResponseHeaders{ContentDisposition: named(reports.FileName(page.Craft.Name, page.Engine.Name, page.Job.OpenedAt, "-readings", ".csv"))}}, nil
+		Headers: api.GetReadingsCSV200ResponseHeaders{ContentDisposition: named(reports.FileName(page.Craft.Name,
+			page.Engine.Name, page.Job.OpenedAt, "-readings", ".csv"))}}, nil
 }
 
-func (h *exchangeHandlers) GetPartsCSV(ctx context.Context, r api.GetPartsCSVRequestObject) (api.GetPartsCSVResponseObject, error) {
+func (h *exchangeHandlers) GetPartsCSV(ctx context.Context,
+	r api.GetPartsCSVRequestObject) (api.GetPartsCSVResponseObject, error) {
 	page, err := h.source.Job(ctx, r.JobId)
 	if err != nil {
 		return nil, err
@@ -87,10 +94,12 @@ func (h *exchangeHandlers) GetPartsCSV(ctx context.Context, r api.GetPartsCSVReq
 		return nil, err
 	}
 	return api.GetPartsCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-		Headers: api.GetPartsCSV200ResponseHeaders{ContentDisposition: named(reports.FileName(page.Craft.Name, page.Engine.Name, page.Job.OpenedAt, "-parts", ".csv"))}}, nil
+		Headers: api.GetPartsCSV200ResponseHeaders{ContentDisposition: named(reports.FileName(page.Craft.Name,
+			page.Engine.Name, page.Job.OpenedAt, "-parts", ".csv"))}}, nil
 }
 
-func (h *exchangeHandlers) GetRecordingCSV(ctx context.Context, r api.GetRecordingCSVRequestObject) (api.GetRecordingCSVResponseObject, error) {
+func (h *exchangeHandlers) GetRecordingCSV(ctx context.Context,
+	r api.GetRecordingCSVRequestObject) (api.GetRecordingCSVResponseObject, error) {
 	p, err := h.recordings.Recording(ctx, r.JobId, r.RecordingId)
 	if err != nil {
 		return nil, err
@@ -100,10 +109,12 @@ func (h *exchangeHandlers) GetRecordingCSV(ctx context.Context, r api.GetRecordi
 		return nil, err
 	}
 	return api.GetRecordingCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-		Headers: api.GetRecordingCSV200ResponseHeaders{ContentDisposition: named(reports.FileName("recording", "", p.From.At, "", ".csv"))}}, nil
+		Headers: api.GetRecordingCSV200ResponseHeaders{ContentDisposition: named(reports.FileName("recording", "", p.From.At,
+			"", ".csv"))}}, nil
 }
 
-func (h *exchangeHandlers) ImportBundle(ctx context.Context, r api.ImportBundleRequestObject) (api.ImportBundleResponseObject, error) {
+func (h *exchangeHandlers) ImportBundle(ctx context.Context,
+	r api.ImportBundleRequestObject) (api.ImportBundleResponseObject, error) {
 	b, err := reports.ReadBundle(r.Body.Data)
 	if err != nil {
 		return nil, err
@@ -112,18 +123,22 @@ func (h *exchangeHandlers) ImportBundle(ctx context.Context, r api.ImportBundleR
 	if err != nil {
 		return nil, err
 	}
-	return api.ImportBundle200JSONResponse{Craft: t.Craft.Name, Engine: t.Engine.Name, JobId: b.JobID, Words: t.Job.Words, Opened: &t.Job.OpenedAt,
-		NewCraft: t.NewCraft, NewEngine: t.NewEngine, NewJob: t.NewJob, Photos: t.Photos, Recordings: t.Recordings, Kept: list(t.Stored)}, nil
+	return api.ImportBundle200JSONResponse{Craft: t.Craft.Name, Engine: t.Engine.Name, JobId: b.JobID, Words: t.Job.Words,
+		Opened:   &t.Job.OpenedAt,
+		NewCraft: t.NewCraft, NewEngine: t.NewEngine, NewJob: t.NewJob, Photos: t.Photos, Recordings: t.Recordings,
+		Kept: list(t.Stored)}, nil
 }
 
-func (h *exchangeHandlers) GetBundleSchema(context.Context, api.GetBundleSchemaRequestObject) (api.GetBundleSchemaResponseObject, error) {
+func (h *exchangeHandlers) GetBundleSchema(context.Context,
+	api.GetBundleSchemaRequestObject) (api.GetBundleSchemaResponseObject, error) {
 	var schema api.GetBundleSchema200ApplicationSchemaPlusJSONResponse
 	err := json.Unmarshal(reports.BundleSchema, &schema)
 	return schema, err
 }
 
 // GetBackup writes the backup beside the system's other passing files and sends it from there.
-func (h *exchangeHandlers) GetBackup(ctx context.Context, _ api.GetBackupRequestObject) (api.GetBackupResponseObject, error) {
+func (h *exchangeHandlers) GetBackup(ctx context.Context,
+	_ api.GetBackupRequestObject) (api.GetBackupResponseObject, error) {
 	folder, err := os.MkdirTemp("", "hevrin-backup")
 	if err != nil {
 		return nil, err
@@ -141,7 +156,8 @@ func (h *exchangeHandlers) GetBackup(ctx context.Context, _ api.GetBackupRequest
 		return nil, errors.Join(err, f.Close(), os.RemoveAll(folder))
 	}
 	return api.GetBackup200ApplicationoctetStreamResponse{Body: &passing{f, folder}, ContentLength: facts.Size(),
-		Headers: api.GetBackup200ResponseHeaders{ContentDisposition: named("hevrin-" + h.bundles.Now().UTC().Format("2006-01-02-1504") + ".db")}}, nil
+		Headers: api.GetBackup200ResponseHeaders{ContentDisposition: named("hevrin-" +
+			h.bundles.Now().UTC().Format("2006-01-02-1504") + ".db")}}, nil
 }
 
 // passing is a file that goes, with its folder, once it was sent.
@@ -155,8 +171,10 @@ var _ io.ReadCloser = (*passing)(nil)
 func (p *passing) Close() error { return errors.Join(p.File.Close(), os.RemoveAll(p.folder)) }
 
 func reportView(r *reports.Report) api.Report {
-	out := api.Report{Craft: r.Craft, Owner: r.Owner, Berth: r.Berth, Engine: r.Engine, Opened: r.Opened, By: r.By, Closed: r.Closed, Minutes: r.Minutes, Outcome: api.ReportOutcome(r.Outcome),
-		Verdict: r.Verdict, Says: r.Says, Signed: r.Signed, Complaint: r.Complaint, Signs: list(r.Signs), Against: r.Against, Done: list(r.Done), Total: r.Total, MorePhotos: r.MorePhotos,
+	out := api.Report{Craft: r.Craft, Owner: r.Owner, Berth: r.Berth, Engine: r.Engine, Opened: r.Opened, By: r.By,
+		Closed: r.Closed, Minutes: r.Minutes, Outcome: api.ReportOutcome(r.Outcome),
+		Verdict: r.Verdict, Says: r.Says, Signed: r.Signed, Complaint: r.Complaint, Signs: list(r.Signs), Against: r.Against,
+		Done: list(r.Done), Total: r.Total, MorePhotos: r.MorePhotos,
 		Mind: list(r.KeepAnEyeOn), Cautions: list(r.Cautions),
 		Causes: each(r.Causes, func(c reports.Cause) api.ReportCause {
 			return api.ReportCause{Label: c.Label, Remedy: c.Remedy, Evidence: list(c.Evidence)}
@@ -170,16 +188,21 @@ func reportView(r *reports.Report) api.Report {
 		Proof: each(r.Proof, func(p reports.ProofLine) api.ReportStage {
 			return api.ReportStage{Label: p.Label, Standing: api.Standing(p.Standing), Say: p.Say}
 		}),
-		Photos:   each(r.Photos, func(p reports.PhotoLine) api.ReportPhoto { return api.ReportPhoto{Id: p.ID, Words: p.Words, At: p.At} }),
+		Photos: each(r.Photos, func(p reports.PhotoLine) api.ReportPhoto {
+			return api.ReportPhoto{Id: p.ID, Words: p.Words,
+				At: p.At}
+		}),
 		Due:      each(r.Due, func(d reports.DueLine) api.ReportDue { return api.ReportDue(d) }),
 		Pictures: []api.Picture{}}
 	for i := range r.Pictures {
 		out.Pictures = append(out.Pictures, *pictureView(&r.Pictures[i]))
 	}
 	if p := r.Path; p != nil {
-		out.Path = &api.ReportPath{Before: p.Before, After: p.After, Points: each(p.Points, func(q reports.PathPoint) api.ReportPoint {
-			return api.ReportPoint{Label: q.Label, Side: q.Side, ShouldC: q.Should, SpreadK: q.Spread, BeforeC: q.Before, AfterC: q.After}
-		})}
+		out.Path = &api.ReportPath{Before: p.Before, After: p.After, Points: each(p.Points,
+			func(q reports.PathPoint) api.ReportPoint {
+				return api.ReportPoint{Label: q.Label, Side: q.Side, ShouldC: q.Should, SpreadK: q.Spread, BeforeC: q.Before,
+					AfterC: q.After}
+			})}
 	}
 	return out
 }

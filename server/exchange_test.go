@@ -19,7 +19,8 @@ import (
 // jobOn starts a job and gives its id.
 func (h *house) jobOn(engine, words string) string {
 	job := id()
-	read[api.JobPage](h.t, h.put("/jobs/"+job, map[string]any{"entry_id": id(), "by": "T", "engine_id": engine, "words": words}))
+	read[api.JobPage](h.t, h.put("/jobs/"+job, map[string]any{"entry_id": id(), "by": "T", "engine_id": engine,
+		"words": words}))
 	return job
 }
 
@@ -27,7 +28,8 @@ func TestPapersOfAJob(t *testing.T) {
 	h := newHouse(t)
 	_, engine := h.engineOn("direct")
 	job := h.jobOn(engine, "Hot off the bar")
-	for path, kind := range map[string]string{"report.pdf?units=us": "application/pdf", "bundle": "application/octet-stream", "readings.csv": "text/csv", "parts.csv": "text/csv"} {
+	for path, kind := range map[string]string{"report.pdf?units=us": "application/pdf",
+		"bundle": "application/octet-stream", "readings.csv": "text/csv", "parts.csv": "text/csv"} {
 		w := h.send(http.MethodGet, server.BasePath+"/jobs/"+job+"/"+path, "")
 		require.Equal(t, http.StatusOK, w.Code, path)
 		assert.Contains(t, w.Header().Get("Content-Type"), kind)
@@ -38,7 +40,8 @@ func TestPapersOfAJob(t *testing.T) {
 	r := read[api.Report](t, h.send(http.MethodGet, server.BasePath+"/jobs/"+job+"/report", ""))
 	assert.Equal(t, api.ReportOutcomeOpen, r.Outcome)
 	assert.Equal(t, "Hot off the bar", r.Complaint)
-	assert.Equal(t, http.StatusUnprocessableEntity, h.send(http.MethodGet, server.BasePath+"/jobs/"+job+"/report?units=furlongs", "").Code)
+	assert.Equal(t, http.StatusUnprocessableEntity, h.send(http.MethodGet,
+		server.BasePath+"/jobs/"+job+"/report?units=furlongs", "").Code)
 }
 
 func TestABundleIsTriedThenTaken(t *testing.T) {
@@ -58,13 +61,15 @@ func TestABundleIsTriedThenTaken(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(body), &tried))
 	assert.Equal(t, "Brackling", tried.Craft)
 	assert.Positive(t, tried.NewJob)
-	assert.Equal(t, http.StatusNotFound, into.send(http.MethodGet, server.BasePath+"/jobs/"+job, "").Code, "trying keeps nothing")
+	assert.Equal(t, http.StatusNotFound, into.send(http.MethodGet, server.BasePath+"/jobs/"+job, "").Code,
+		"trying keeps nothing")
 	status, body = post(raw[:len(raw)-20], false)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, body, "breaks off")
 	status, _ = post(raw, false)
 	require.Equal(t, http.StatusOK, status)
-	assert.Equal(t, "Hot off the bar", *read[api.JobPage](t, into.send(http.MethodGet, server.BasePath+"/jobs/"+job, "")).Card.Words)
+	assert.Equal(t, "Hot off the bar", *read[api.JobPage](t, into.send(http.MethodGet, server.BasePath+"/jobs/"+job,
+		"")).Card.Words)
 }
 
 func TestTheSchemaIsServedAndTheBackupIsWhole(t *testing.T) {

@@ -53,7 +53,8 @@ func newHeavy(t testing.TB, notes, photos, rounds int) *heavy {
 		_ = h.round(i)
 	}
 	for i := range notes {
-		h.tap(map[string]any{"kind": "note", "words": fmt.Sprintf("Note %d: nothing new at the strainer, the pump cover is dry", i)})
+		h.tap(map[string]any{"kind": "note",
+			"words": fmt.Sprintf("Note %d: nothing new at the strainer, the pump cover is dry", i)})
 	}
 	return h
 }
@@ -62,9 +63,11 @@ func newHeavy(t testing.TB, notes, photos, rounds int) *heavy {
 func (h *heavy) open() {
 	craft := id()
 	h.put("/craft/"+craft, map[string]any{"entry_id": id(), "by": "U", "name": "Sallow Ebb"})
-	h.put("/engines/"+h.engine, map[string]any{"entry_id": id(), "by": "U", "craft_id": craft, "name": "Main", "family": "closed", "fuel": "diesel",
+	h.put("/engines/"+h.engine, map[string]any{"entry_id": id(), "by": "U", "craft_id": craft, "name": "Main",
+		"family": "closed", "fuel": "diesel",
 		"rated_kw": 60, "rated_rpm": 3000, "thermostat_c": 82, "circuit": heavyCircuit})
-	h.put("/jobs/"+h.job, map[string]any{"entry_id": id(), "by": "U", "engine_id": h.engine, "words": "Runs hot off the bar"})
+	h.put("/jobs/"+h.job, map[string]any{"entry_id": id(), "by": "U", "engine_id": h.engine,
+		"words": "Runs hot off the bar"})
 }
 
 func (h *heavy) put(path string, body any) {
@@ -103,16 +106,21 @@ func (h *heavy) round(i int) string {
 	readings := []map[string]any{{"station": "flow", "value": s.RawLMin, "error": 2}}
 	for _, r := range s.Readings {
 		if r.Station == "exchanger" || r.Station == "elbow" {
-			readings = append(readings, map[string]any{"station": r.Station, "side": r.Side, "value": r.TempC + 0.3*float64(i%3) + 0.001*float64(i), "error": 1})
+			readings = append(readings, map[string]any{"station": r.Station, "side": r.Side, "value": r.TempC +
+				0.3*float64(i%3) + 0.001*float64(i), "error": 1})
 		}
 	}
-	return h.tap(map[string]any{"kind": "round", "round": map[string]any{"operation": map[string]any{"rpm": op.RPM, "sea_c": op.SeaC}, "readings": readings}})
+	return h.tap(map[string]any{"kind": "round", "round": map[string]any{"operation": map[string]any{"rpm": op.RPM,
+		"sea_c": op.SeaC}, "readings": readings}})
 }
 
-var heavyCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}
+var heavyCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "exchanger", "raw-hoses",
+	"elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge",
+	"load"}
 
 var heavyPlant = sync.OnceValue(func() plant.Plant {
-	p, err := plant.New(plant.EngineFacts{Family: plant.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: heavyCircuit})
+	p, err := plant.New(plant.EngineFacts{Family: plant.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000,
+		ThermostatC: 82, Circuit: heavyCircuit})
 	if err != nil {
 		panic(err)
 	}
@@ -126,7 +134,8 @@ func TestANoteTakesFewStatements(t *testing.T) {
 	h.note()
 	assert.LessOrEqual(t, h.sql.Load(), int64(8), "SQL statements of a note")
 	h.sql.Store(0)
-	h.tap(map[string]any{"kind": "finding", "stated": []map[string]any{{"id": "weak-water-at-outlet", "state": "present"}}})
+	h.tap(map[string]any{"kind": "finding", "stated": []map[string]any{{"id": "weak-water-at-outlet",
+		"state": "present"}}})
 	assert.LessOrEqual(t, h.sql.Load(), int64(9), "and of a finding: the job's line shows it")
 }
 
@@ -143,7 +152,8 @@ func BenchmarkHeavyJob(b *testing.B) {
 		n := 0
 		for b.Loop() {
 			n++
-			h.tap(map[string]any{"kind": "finding", "stated": []map[string]any{{"id": "weak-water-at-outlet", "state": map[bool]string{true: "present", false: "absent"}[n%2 == 0]}}})
+			h.tap(map[string]any{"kind": "finding", "stated": []map[string]any{{"id": "weak-water-at-outlet",
+				"state": map[bool]string{true: "present", false: "absent"}[n%2 == 0]}}})
 		}
 	})
 	b.Run("page", func(b *testing.B) {
@@ -168,7 +178,8 @@ func BenchmarkRound21(b *testing.B) {
 	}
 }
 
-// Twenty people write at once, each in a job of their own, against the same rows through the bare driver in the same run.
+// Twenty people write at once, each in a job of their own, against the same rows through the bare driver in the same
+// run.
 func BenchmarkTwentyWriters(b *testing.B) {
 	const writers, each = 20, 40
 	defer debug.SetGCPercent(debug.SetGCPercent(server.CollectAt))
@@ -186,7 +197,8 @@ func BenchmarkTwentyWriters(b *testing.B) {
 		for _, job := range jobs {
 			all.Go(func() {
 				for range each {
-					if w := h.send("/jobs/"+job+"/entries/"+id(), map[string]any{"by": "U", "kind": "note", "words": "Dry at the cover"}); w.Code != http.StatusOK {
+					if w := h.send("/jobs/"+job+"/entries/"+id(), map[string]any{"by": "U", "kind": "note",
+						"words": "Dry at the cover"}); w.Code != http.StatusOK {
 						panic(w.Body.String())
 					}
 				}
@@ -201,14 +213,17 @@ func BenchmarkTwentyWriters(b *testing.B) {
 	b.ReportMetric(bare.Seconds()/ours.Seconds(), "of-bare")
 }
 
-// bareWrites adds as many rows through the driver alone, one transaction each, with full sync, and gives how long that took.
+// bareWrites adds as many rows through the driver alone, one transaction each, with full sync, and gives how long that
+// took.
 func bareWrites(b *testing.B, n int) time.Duration {
 	b.Helper()
 	db := openBare(b)
 	defer func() { _ = db.Close() }()
 	begun := time.Now()
 	for range n {
-		_, err := db.ExecContext(context.Background(), "INSERT INTO entries (id, subject_kind, subject_id, kind, by, at, body) VALUES (?, 'job', 'j', 'note', 'U', ?, ?)", id(), time.Now().UTC(), `{"words":"Dry at the cover"}`)
+		_, err := db.ExecContext(context.Background(),
+			"INSERT INTO entries (id, subject_kind, subject_id, kind, by, at, body) VALUES (?, 'job', 'j', 'note', 'U', ?, ?)",
+			id(), time.Now().UTC(), `{"words":"Dry at the cover"}`)
 		require.NoError(b, err)
 	}
 	return time.Since(begun)
@@ -216,10 +231,13 @@ func bareWrites(b *testing.B, n int) time.Duration {
 
 func openBare(b *testing.B) *sql.DB {
 	b.Helper()
-	db, err := sql.Open("sqlite3", "file:"+filepath.Join(b.TempDir(), "bare.db")+"?_journal_mode=WAL&_synchronous=FULL&_txlock=immediate")
+	db, err := sql.Open("sqlite3", "file:"+filepath.Join(b.TempDir(),
+		"bare.db")+"?_journal_mode=WAL&_synchronous=FULL&_txlock=immediate")
 	require.NoError(b, err)
 	db.SetMaxOpenConns(1)
-	_, err = db.ExecContext(context.Background(), "CREATE TABLE entries (seq INTEGER PRIMARY KEY AUTOINCREMENT, id TEXT NOT NULL UNIQUE, subject_kind TEXT, subject_id TEXT, kind TEXT, by TEXT, at DATETIME, tapped_at DATETIME, undoes TEXT, body TEXT)")
+	_, err = db.ExecContext(context.Background(),
+		"CREATE TABLE entries (seq INTEGER PRIMARY KEY AUTOINCREMENT, id TEXT NOT NULL UNIQUE, subject_kind TEXT, "+
+			"subject_id TEXT, kind TEXT, by TEXT, at DATETIME, tapped_at DATETIME, undoes TEXT, body TEXT)")
 	require.NoError(b, err)
 	return db
 }

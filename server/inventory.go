@@ -26,7 +26,8 @@ type inventoryHandlers struct {
 	supplier Supplier
 }
 
-func (h *inventoryHandlers) GetInventory(ctx context.Context, r api.GetInventoryRequestObject) (api.GetInventoryResponseObject, error) {
+func (h *inventoryHandlers) GetInventory(ctx context.Context,
+	r api.GetInventoryRequestObject) (api.GetInventoryResponseObject, error) {
 	of := h.stock.Inventory
 	if e := r.Params.Engine; e != nil {
 		of = func(ctx context.Context) (*stock.InventoryPage, error) { return h.stock.InventoryFor(ctx, *e) }
@@ -38,7 +39,8 @@ func (h *inventoryHandlers) GetInventory(ctx context.Context, r api.GetInventory
 	return api.GetInventory200JSONResponse(shelfView(p)), nil
 }
 
-func (h *inventoryHandlers) GetInventoryCSV(ctx context.Context, _ api.GetInventoryCSVRequestObject) (api.GetInventoryCSVResponseObject, error) {
+func (h *inventoryHandlers) GetInventoryCSV(ctx context.Context,
+	_ api.GetInventoryCSVRequestObject) (api.GetInventoryCSVResponseObject, error) {
 	p, err := h.stock.Inventory(ctx)
 	if err != nil {
 		return nil, err
@@ -47,12 +49,16 @@ func (h *inventoryHandlers) GetInventoryCSV(ctx context.Context, _ api.GetInvent
 	if err != nil {
 		return nil, err
 	}
-	return api.GetInventoryCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)), Headers: api.GetInventoryCSV200ResponseHeaders{ContentDisposition: named("shelf-" + dayOf(h.stock.Now()) + ".csv")}}, nil
+	return api.GetInventoryCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
+			Headers: api.GetInventoryCSV200ResponseHeaders{ContentDisposition: named("shelf-" + dayOf(h.stock.Now()) + ".csv")}},
+		nil
 }
 
-func (h *inventoryHandlers) PutInventoryEntry(ctx context.Context, r api.PutInventoryEntryRequestObject) (api.PutInventoryEntryResponseObject, error) {
+func (h *inventoryHandlers) PutInventoryEntry(ctx context.Context,
+	r api.PutInventoryEntryRequestObject) (api.PutInventoryEntryResponseObject, error) {
 	b := r.Body
-	act := inventory.Act{Do: string(b.Do), Part: b.Part, Quantity: value(b.Quantity), Order: value(b.Order), Number: value(b.Number), Words: value(b.Words), Seen: value(b.Seen)}
+	act := inventory.Act{Do: string(b.Do), Part: b.Part, Quantity: value(b.Quantity), Order: value(b.Order),
+		Number: value(b.Number), Words: value(b.Words), Seen: value(b.Seen)}
 	if b.Is != nil {
 		act.Is = partOf(*b.Is)
 	}
@@ -70,7 +76,8 @@ func (h *inventoryHandlers) PutInventoryEntry(ctx context.Context, r api.PutInve
 	return api.PutInventoryEntry200JSONResponse(shelfView(p)), nil
 }
 
-func (h *inventoryHandlers) FitImpeller(ctx context.Context, r api.FitImpellerRequestObject) (api.FitImpellerResponseObject, error) {
+func (h *inventoryHandlers) FitImpeller(ctx context.Context,
+	r api.FitImpellerRequestObject) (api.FitImpellerResponseObject, error) {
 	var others []workbench.Impeller
 	for _, i := range h.supplier.Offers("") {
 		if i.Impeller != nil && i.Replaced == "" {
@@ -94,14 +101,18 @@ func (h *inventoryHandlers) FitImpeller(ctx context.Context, r api.FitImpellerRe
 	return out, nil
 }
 
-func (h *inventoryHandlers) GetSupplier(_ context.Context, r api.GetSupplierRequestObject) (api.GetSupplierResponseObject, error) {
-	return api.GetSupplier200JSONResponse{Items: each(h.supplier.Offers(value(r.Params.Find)), func(i inventory.Offer) api.SupplierItem {
-		return api.SupplierItem{Number: i.Number, Label: i.Label, Price: i.Price, Stock: i.Stock, LeadDays: i.LeadDays, MadeDays: i.MadeDays, Upkeep: i.Maintenance, ReplacedBy: i.Replaced, Impeller: impellerView(i.Impeller)}
-	})}, nil
+func (h *inventoryHandlers) GetSupplier(_ context.Context,
+	r api.GetSupplierRequestObject) (api.GetSupplierResponseObject, error) {
+	return api.GetSupplier200JSONResponse{Items: each(h.supplier.Offers(value(r.Params.Find)),
+		func(i inventory.Offer) api.SupplierItem {
+			return api.SupplierItem{Number: i.Number, Label: i.Label, Price: i.Price, Stock: i.Stock, LeadDays: i.LeadDays,
+				MadeDays: i.MadeDays, Upkeep: i.Maintenance, ReplacedBy: i.Replaced, Impeller: impellerView(i.Impeller)}
+		})}, nil
 }
 
 func partOf(p api.Part) *inventory.Part {
-	return &inventory.Part{Label: p.Label, Number: value(p.Number), Where: value(p.Where), Unit: value(p.Unit), Minimum: value(p.Minimum), Price: value(p.Price), Maintenance: value(p.Upkeep), Gone: value(p.Gone),
+	return &inventory.Part{Label: p.Label, Number: value(p.Number), Where: value(p.Where), Unit: value(p.Unit),
+		Minimum: value(p.Minimum), Price: value(p.Price), Maintenance: value(p.Upkeep), Gone: value(p.Gone),
 		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.PartFit) inventory.Fit {
 			return inventory.Fit{Engine: value(f.Engine), Pump: value(f.Pump), How: string(f.How)}
 		})}
@@ -111,14 +122,17 @@ func impellerOf(i *api.ImpellerMeasures) *workbench.Impeller {
 	if i == nil {
 		return nil
 	}
-	return &workbench.Impeller{OutsideDiameter: value(i.OutsideDiameterMm), Width: value(i.WidthMm), Bore: value(i.BoreMm), Drive: value(i.Drive), Blades: value(i.Blades), Insert: value(i.Insert), CoverSeal: value(i.CoverSeal)}
+	return &workbench.Impeller{OutsideDiameter: value(i.OutsideDiameterMm), Width: value(i.WidthMm),
+		Bore: value(i.BoreMm), Drive: value(i.Drive), Blades: value(i.Blades), Insert: value(i.Insert),
+		CoverSeal: value(i.CoverSeal)}
 }
 
 func impellerView(i *workbench.Impeller) *api.ImpellerMeasures {
 	if i == nil {
 		return nil
 	}
-	return &api.ImpellerMeasures{OutsideDiameterMm: some(i.OutsideDiameter), WidthMm: some(i.Width), BoreMm: some(i.Bore), Drive: some(i.Drive), Blades: some(i.Blades), Insert: some(i.Insert), CoverSeal: some(i.CoverSeal)}
+	return &api.ImpellerMeasures{OutsideDiameterMm: some(i.OutsideDiameter), WidthMm: some(i.Width), BoreMm: some(i.Bore),
+		Drive: some(i.Drive), Blades: some(i.Blades), Insert: some(i.Insert), CoverSeal: some(i.CoverSeal)}
 }
 
 func shelfView(p *stock.InventoryPage) api.Inventory {
@@ -129,7 +143,8 @@ func shelfView(p *stock.InventoryPage) api.Inventory {
 		Lines: each(p.Lines, func(l inventory.Line) api.InventoryLine {
 			return api.InventoryLine{Id: l.ID, Kept: l.Kept, Have: l.Have, Coming: l.Coming(), Is: partView(l.Part),
 				Orders: each(l.Orders, func(o inventory.Ordered) api.PartOrder {
-					return api.PartOrder{Id: o.ID, Number: o.Number, Quantity: o.Quantity, Left: o.Left(), Price: o.Price, By: o.By, At: o.At, Due: dayOf(o.Due)}
+					return api.PartOrder{Id: o.ID, Number: o.Number, Quantity: o.Quantity, Left: o.Left(), Price: o.Price, By: o.By,
+						At: o.At, Due: dayOf(o.Due)}
 				}),
 				Wrong: each(l.Wrong, func(w inventory.Wrong) api.WrongPart {
 					return api.WrongPart{Words: w.Words, Number: w.Number, By: w.By, At: w.At}
@@ -141,5 +156,7 @@ func partView(p inventory.Part) api.Part {
 	fits := each(p.Fits, func(f inventory.Fit) api.PartFit {
 		return api.PartFit{Engine: some(f.Engine), Pump: some(f.Pump), How: api.PartFitHow(f.How)}
 	})
-	return api.Part{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit), Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Maintenance), Fits: &fits, Impeller: impellerView(p.Impeller)}
+	return api.Part{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit),
+		Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Maintenance), Fits: &fits,
+		Impeller: impellerView(p.Impeller)}
 }

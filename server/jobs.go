@@ -31,10 +31,13 @@ func (h *jobHandlers) OpenJob(ctx context.Context, r api.OpenJobRequestObject) (
 	return jobPage{p, h.lines}, nil
 }
 
-func (h *jobHandlers) PutJobEntry(ctx context.Context, r api.PutJobEntryRequestObject) (api.PutJobEntryResponseObject, error) {
+func (h *jobHandlers) PutJobEntry(ctx context.Context,
+	r api.PutJobEntryRequestObject) (api.PutJobEntryResponseObject, error) {
 	b := r.Body
-	body := eventlog.Body{Check: value(b.Check), Outcome: string(value(b.Outcome)), Minutes: b.Minutes, Access: value(b.Access),
-		Open: b.Open, Strategy: string(value(b.Strategy)), Faults: value(b.Faults), Explains: b.ExplainsEverything, Words: value(b.Words)}
+	body := eventlog.Body{Check: value(b.Check), Outcome: string(value(b.Outcome)), Minutes: b.Minutes,
+		Access: value(b.Access),
+		Open:   b.Open, Strategy: string(value(b.Strategy)), Faults: value(b.Faults), Explains: b.ExplainsEverything,
+		Words: value(b.Words)}
 	if b.Sum != nil {
 		body.Calculation = &eventlog.Calculation{Name: b.Sum.Name, Given: b.Sum.Given, Units: string(systemOf(b.Sum.Units))}
 	}

@@ -26,9 +26,11 @@ type liveHandlers struct {
 
 func (h *liveHandlers) PutFeed(ctx context.Context, r api.PutFeedRequestObject) (api.PutFeedResponseObject, error) {
 	b := r.Body
-	feed := eventlog.Feed{Address: b.Feed.Address, Channels: each(b.Feed.Channels, func(c api.FeedChannel) eventlog.FeedChannel {
-		return eventlog.FeedChannel{Channel: c.Channel, Place: placeOf(c.Place), Offset: value(c.Offset), Error: value(c.Error)}
-	})}
+	feed := eventlog.Feed{Address: b.Feed.Address, Channels: each(b.Feed.Channels,
+		func(c api.FeedChannel) eventlog.FeedChannel {
+			return eventlog.FeedChannel{Channel: c.Channel, Place: placeOf(c.Place), Offset: value(c.Offset),
+				Error: value(c.Error)}
+		})}
 	p, err := h.engines.SaveFeed(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), feed)
 	if err != nil {
 		return nil, err
@@ -50,18 +52,20 @@ func (h *liveHandlers) GetLive(ctx context.Context, r api.GetLiveRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	out := api.GetLive200JSONResponse{Address: p.Address, Places: each(p.Places, offeredView), Feed: feedView(p.Feed), Heard: each(p.Heard, func(c engine.HeardChannel) api.HeardChannel {
-		heard := api.HeardChannel{Channel: c.Name, Unit: c.Unit, Value: c.Value, AgoS: max(0, p.Status.Seconds-c.Seconds), Count: c.Count}
-		if c.Place != nil {
-			place := placeView(*c.Place)
-			heard.Place = &place
-		}
-		if c.Guess != nil {
-			guess := placeView(*c.Guess)
-			heard.Guess = &guess
-		}
-		return heard
-	})}
+	out := api.GetLive200JSONResponse{Address: p.Address, Places: each(p.Places, offeredView), Feed: feedView(p.Feed),
+		Heard: each(p.Heard, func(c engine.HeardChannel) api.HeardChannel {
+			heard := api.HeardChannel{Channel: c.Name, Unit: c.Unit, Value: c.Value, AgoS: max(0, p.Status.Seconds-c.Seconds),
+				Count: c.Count}
+			if c.Place != nil {
+				place := placeView(*c.Place)
+				heard.Place = &place
+			}
+			if c.Guess != nil {
+				guess := placeView(*c.Guess)
+				heard.Guess = &guess
+			}
+			return heard
+		})}
 	if p.Status.State != "" {
 		status := statusView(p.Status)
 		out.Status = &status
@@ -70,26 +74,35 @@ func (h *liveHandlers) GetLive(ctx context.Context, r api.GetLiveRequestObject) 
 }
 
 func statusView(s live.Status) api.FeedStatus {
-	return api.FeedStatus{State: api.FeedState(s.State), Since: s.Since, Why: s.Why, Seconds: s.Seconds, OwnClock: s.OwnClock, Taken: s.Taken, Passed: s.Passed}
+	return api.FeedStatus{State: api.FeedState(s.State), Since: s.Since, Why: s.Why, Seconds: s.Seconds,
+		OwnClock: s.OwnClock, Taken: s.Taken, Passed: s.Passed}
 }
 
-func (h *liveHandlers) GetLiveRound(ctx context.Context, r api.GetLiveRoundRequestObject) (api.GetLiveRoundResponseObject, error) {
+func (h *liveHandlers) GetLiveRound(ctx context.Context,
+	r api.GetLiveRoundRequestObject) (api.GetLiveRoundResponseObject, error) {
 	round, err := h.engines.RoundFromFeed(ctx, r.EngineId)
 	if err != nil {
 		return nil, err
 	}
-	return api.GetLiveRound200JSONResponse{Round: roundEntryView(round.Round), Seconds: round.Seconds, Unquiet: list(round.Unquiet)}, nil
+	return api.GetLiveRound200JSONResponse{Round: roundEntryView(round.Round), Seconds: round.Seconds,
+		Unquiet: list(round.Unquiet)}, nil
 }
 
-func (h *liveHandlers) PreviewDatalog(ctx context.Context, r api.PreviewDatalogRequestObject) (api.PreviewDatalogResponseObject, error) {
+func (h *liveHandlers) PreviewDatalog(ctx context.Context,
+	r api.PreviewDatalogRequestObject) (api.PreviewDatalogResponseObject, error) {
 	p, err := h.recordings.PreviewDatalog(ctx, r.EngineId, r.Body.Data)
 	if err != nil {
 		return nil, err
 	}
-	return api.PreviewDatalog200JSONResponse{Delimiter: p.Delimiter, Rows: p.Rows, Time: p.Time, Places: each(p.Places, offeredView),
-		LeftOut: each(p.Dropped, func(d datalog.Dropped) api.LeftOut { return api.LeftOut{Why: d.Why, Count: d.Count, Line: d.Line} }),
+	return api.PreviewDatalog200JSONResponse{Delimiter: p.Delimiter, Rows: p.Rows, Time: p.Time, Places: each(p.Places,
+		offeredView),
+		LeftOut: each(p.Dropped, func(d datalog.Dropped) api.LeftOut {
+			return api.LeftOut{Why: d.Why, Count: d.Count,
+				Line: d.Line}
+		}),
 		Columns: each(p.Columns, func(c datalog.Column) api.DatalogColumn {
-			out := api.DatalogColumn{Heading: c.Heading, Unit: c.Unit, Written: c.Written, Numbers: c.Numbers, Sample: list(c.Sample), Time: c.Time, Clock: c.Clock}
+			out := api.DatalogColumn{Heading: c.Heading, Unit: c.Unit, Written: c.Written, Numbers: c.Numbers,
+				Sample: list(c.Sample), Time: c.Time, Clock: c.Clock}
 			if c.Guess != nil {
 				place := placeView(*c.Guess)
 				out.Guess = &place
@@ -98,11 +111,13 @@ func (h *liveHandlers) PreviewDatalog(ctx context.Context, r api.PreviewDatalogR
 		})}, nil
 }
 
-func (h *liveHandlers) ImportDatalog(ctx context.Context, r api.ImportDatalogRequestObject) (api.ImportDatalogResponseObject, error) {
+func (h *liveHandlers) ImportDatalog(ctx context.Context,
+	r api.ImportDatalogRequestObject) (api.ImportDatalogResponseObject, error) {
 	b := r.Body
-	m := datalog.Mapping{Time: b.Time, TimeUnit: value(b.TimeUnit), Columns: each(b.Columns, func(c api.DatalogMapped) datalog.Mapped {
-		return datalog.Mapped{Column: c.Column, Place: placeOf(c.Place), Unit: value(c.Unit)}
-	})}
+	m := datalog.Mapping{Time: b.Time, TimeUnit: value(b.TimeUnit), Columns: each(b.Columns,
+		func(c api.DatalogMapped) datalog.Mapped {
+			return datalog.Mapped{Column: c.Column, Place: placeOf(c.Place), Unit: value(c.Unit)}
+		})}
 	p, err := h.jobs.ImportDatalog(ctx, r.JobId, stamp(b.EntryId, b.By, b.TappedAt), r.RecordingId, b.Name, b.Data, m)
 	if err != nil {
 		return nil, err
@@ -118,7 +133,8 @@ const (
 )
 
 // GetLiveStream listens until the reader goes away or the server stops.
-func (h *liveHandlers) GetLiveStream(ctx context.Context, r api.GetLiveStreamRequestObject) (api.GetLiveStreamResponseObject, error) {
+func (h *liveHandlers) GetLiveStream(ctx context.Context,
+	r api.GetLiveStreamRequestObject) (api.GetLiveStreamResponseObject, error) {
 	l, err := h.engines.Listen(ctx, r.EngineId)
 	if err != nil {
 		return nil, err

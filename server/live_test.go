@@ -40,7 +40,8 @@ func gateway(t *testing.T, script simulator.Script) (address string, stop func()
 }
 
 func TestAGatewayFromAddressToStream(t *testing.T) {
-	address, stop := gateway(t, simulator.Script{SeaC: 15, SpaceC: 30, StartC: 20, Speed: 20, EveryS: 1, Seed: 1, Phases: []simulator.Phase{{RPM: 1500}}})
+	address, stop := gateway(t, simulator.Script{SeaC: 15, SpaceC: 30, StartC: 20, Speed: 20, EveryS: 1, Seed: 1,
+		Phases: []simulator.Phase{{RPM: 1500}}})
 	h := newHouse(t)
 	_, engine := h.engineOn("direct")
 	at := "/engines/" + engine
@@ -48,16 +49,19 @@ func TestAGatewayFromAddressToStream(t *testing.T) {
 	w := h.send(http.MethodGet, server.BasePath+at+"/live/stream", "")
 	assert.Equal(t, http.StatusConflict, w.Code)
 	assert.Contains(t, w.Body.String(), "has no feed yet")
-	assert.Equal(t, http.StatusUnprocessableEntity, h.send(http.MethodGet, server.BasePath+at+"/live?address=boat", "").Code)
+	assert.Equal(t, http.StatusUnprocessableEntity, h.send(http.MethodGet, server.BasePath+at+"/live?address=boat",
+		"").Code)
 
 	require.Eventually(t, func() bool {
 		p := read[api.LivePage](t, h.send(http.MethodGet, server.BasePath+at+"/live?address="+address, ""))
 		return p.Status.State == api.Connected && len(p.Heard) == 13 && p.Feed == nil
 	}, 20*time.Second, 50*time.Millisecond)
 	feed := func(channel, station string) map[string]any {
-		return map[string]any{"entry_id": id(), "by": "T", "feed": map[string]any{"address": address, "channels": []map[string]any{
-			{"channel": "II RPM E1", "place": map[string]any{"station": "rpm"}}, {"channel": "II MTW", "place": map[string]any{"station": "sea"}},
-			{"channel": channel, "place": map[string]any{"station": station}}}}}
+		return map[string]any{"entry_id": id(), "by": "T", "feed": map[string]any{"address": address,
+			"channels": []map[string]any{
+				{"channel": "II RPM E1", "place": map[string]any{"station": "rpm"}}, {"channel": "II MTW",
+					"place": map[string]any{"station": "sea"}},
+				{"channel": channel, "place": map[string]any{"station": station}}}}}
 	}
 	w = h.put(at+"/feed", feed("II XDR C GAUGE", "header"))
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code, "not in this engine's circuit")
@@ -123,8 +127,10 @@ func TestALoggersFileByItsAddress(t *testing.T) {
 	assert.Equal(t, 0, p.Time)
 	assert.Equal(t, "gauge", p.Columns[2].Guess.Station)
 	recording := id()
-	take := map[string]any{"entry_id": id(), "by": "T", "name": "trial.csv", "data": data, "time": 0, "columns": []map[string]any{
-		{"column": 1, "place": map[string]any{"station": "rpm"}}, {"column": 2, "place": map[string]any{"station": "gauge"}, "unit": "degF"}}}
+	take := map[string]any{"entry_id": id(), "by": "T", "name": "trial.csv", "data": data, "time": 0,
+		"columns": []map[string]any{
+			{"column": 1, "place": map[string]any{"station": "rpm"}}, {"column": 2, "place": map[string]any{"station": "gauge"},
+				"unit": "degF"}}}
 	page := read[api.JobPage](t, h.put("/jobs/"+job+"/recordings/"+recording, take))
 	again := read[api.JobPage](t, h.put("/jobs/"+job+"/recordings/"+recording, take))
 	assert.Len(t, again.Proving.Recordings, 1, "sent twice is one")
@@ -134,7 +140,8 @@ func TestALoggersFileByItsAddress(t *testing.T) {
 	assert.Equal(t, 1, kept.LeftOut[0].Count)
 	shown := read[api.RecordingPage](t, h.send(http.MethodGet, server.BasePath+"/jobs/"+job+"/recordings/"+recording, ""))
 	for _, track := range shown.Tracks {
-		assert.InDelta(t, map[string]float64{"gauge": (100.5 - 32) / 1.8, "rpm": 1800.5}[track.Place.Station], track.Values[0], 5e-4)
+		assert.InDelta(t, map[string]float64{"gauge": (100.5 - 32) / 1.8, "rpm": 1800.5}[track.Place.Station],
+			track.Values[0], 5e-4)
 	}
 	assert.InDelta(t, 1800.5, *shown.Analysis.TopRpm, 1e-9)
 
@@ -142,7 +149,8 @@ func TestALoggersFileByItsAddress(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, h.put("/jobs/"+job+"/recordings/"+id(), take).Code)
 	large, err := json.Marshal(map[string]any{"data": strings.Repeat("AAAA", 9<<20)})
 	require.NoError(t, err)
-	assert.Equal(t, http.StatusRequestEntityTooLarge, h.send(http.MethodPost, server.BasePath+"/engines/"+engine+"/logger", string(large)).Code)
+	assert.Equal(t, http.StatusRequestEntityTooLarge, h.send(http.MethodPost,
+		server.BasePath+"/engines/"+engine+"/logger", string(large)).Code)
 }
 
 func TestARunByItsAddress(t *testing.T) {
@@ -173,5 +181,6 @@ func TestARunByItsAddress(t *testing.T) {
 	p = read[api.JobPage](t, act(map[string]any{"do": "drop", "words": "no water at the berth"}))
 	assert.False(t, p.Proving.Runs[0].Open)
 	assert.Equal(t, "no water at the berth", p.Proving.Runs[0].Dropped.Words)
-	assert.Equal(t, http.StatusConflict, h.note(job, map[string]any{"kind": "recording", "recording": map[string]any{"id": id(), "do": "begin"}}).Code, "no feed")
+	assert.Equal(t, http.StatusConflict, h.note(job, map[string]any{"kind": "recording",
+		"recording": map[string]any{"id": id(), "do": "begin"}}).Code, "no feed")
 }

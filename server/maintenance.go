@@ -18,7 +18,8 @@ import (
 // maintenanceHandlers answer for service history and what is due.
 type maintenanceHandlers struct{ schedule *schedule.Schedule }
 
-func (h *maintenanceHandlers) GetServiceRecord(ctx context.Context, r api.GetServiceRecordRequestObject) (api.GetServiceRecordResponseObject, error) {
+func (h *maintenanceHandlers) GetServiceRecord(ctx context.Context,
+	r api.GetServiceRecordRequestObject) (api.GetServiceRecordResponseObject, error) {
 	p, err := h.schedule.ServiceRecord(ctx, r.EngineId)
 	if err != nil {
 		return nil, err
@@ -26,11 +27,13 @@ func (h *maintenanceHandlers) GetServiceRecord(ctx context.Context, r api.GetSer
 	return api.GetServiceRecord200JSONResponse(h.recordView(p)), nil
 }
 
-func (h *maintenanceHandlers) PutEngineEntry(ctx context.Context, r api.PutEngineEntryRequestObject) (api.PutEngineEntryResponseObject, error) {
+func (h *maintenanceHandlers) PutEngineEntry(ctx context.Context,
+	r api.PutEngineEntryRequestObject) (api.PutEngineEntryResponseObject, error) {
 	b := r.Body
 	if (b.Meter == nil) == (b.Upkeep == nil) {
 		var wrong validation.Errors
-		wrong.Add("meter", "both or neither", "meter or upkeep", "say either what the meter showed or what is about its maintenance")
+		wrong.Add("meter", "both or neither", "meter or upkeep",
+			"say either what the meter showed or what is about its maintenance")
 		return nil, wrong
 	}
 	var meter *eventlog.Meter
@@ -39,7 +42,8 @@ func (h *maintenanceHandlers) PutEngineEntry(ctx context.Context, r api.PutEngin
 		meter = &eventlog.Meter{Day: eventlog.Day(m.Day), Hours: m.Hours, NewMeter: value(m.NewMeter), Old: value(m.OldHours)}
 	}
 	if u := b.Upkeep; u != nil {
-		act = &eventlog.MaintenanceAct{Do: string(u.Do), Item: value(u.Item), Day: eventlog.Day(value(u.Day)), Until: eventlog.Day(value(u.Until)), Months: value(u.Months), Hours: value(u.Hours),
+		act = &eventlog.MaintenanceAct{Do: string(u.Do), Item: value(u.Item), Day: eventlog.Day(value(u.Day)),
+			Until: eventlog.Day(value(u.Until)), Months: value(u.Months), Hours: value(u.Hours),
 			Litres: value(u.Litres), List: value(u.List), Year: value(u.Year), Step: value(u.Step), Words: value(u.Words)}
 	}
 	p, err := h.schedule.NoteMaintenance(ctx, r.EngineId, stamp(r.EntryId, b.By, b.TappedAt), meter, act)
@@ -64,11 +68,13 @@ func (h *maintenanceHandlers) GetDue(ctx context.Context, r api.GetDueRequestObj
 		return nil, err
 	}
 	return api.GetDue200JSONResponse{Engines: each(list, func(d schedule.EngineDue) api.EngineDue {
-		return api.EngineDue{Craft: craftView(d.Craft), Engine: api.EngineName{Id: d.Engine.ID, Name: d.Engine.Name}, Hours: d.Hours, Due: each(d.Due, dueView), Groups: h.groupViews(d.Groups)}
+		return api.EngineDue{Craft: craftView(d.Craft), Engine: api.EngineName{Id: d.Engine.ID, Name: d.Engine.Name},
+			Hours: d.Hours, Due: each(d.Due, dueView), Groups: h.groupViews(d.Groups)}
 	})}, nil
 }
 
-func (h *maintenanceHandlers) GetDueCSV(ctx context.Context, r api.GetDueCSVRequestObject) (api.GetDueCSVResponseObject, error) {
+func (h *maintenanceHandlers) GetDueCSV(ctx context.Context,
+	r api.GetDueCSVRequestObject) (api.GetDueCSVResponseObject, error) {
 	list, err := h.schedule.DueInYard(ctx, ahead(r.Params.Days))
 	if err != nil {
 		return nil, err
@@ -77,16 +83,19 @@ func (h *maintenanceHandlers) GetDueCSV(ctx context.Context, r api.GetDueCSVRequ
 	if err != nil {
 		return nil, err
 	}
-	return api.GetDueCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)), Headers: api.GetDueCSV200ResponseHeaders{ContentDisposition: named("due-" + dayOf(h.schedule.Now()) + ".csv")}}, nil
+	return api.GetDueCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
+		Headers: api.GetDueCSV200ResponseHeaders{ContentDisposition: named("due-" + dayOf(h.schedule.Now()) + ".csv")}}, nil
 }
 
-func (h *maintenanceHandlers) GetCalendar(ctx context.Context, r api.GetCalendarRequestObject) (api.GetCalendarResponseObject, error) {
+func (h *maintenanceHandlers) GetCalendar(ctx context.Context,
+	r api.GetCalendarRequestObject) (api.GetCalendarResponseObject, error) {
 	list, err := h.schedule.DueInYard(ctx, ahead(r.Params.Days))
 	if err != nil {
 		return nil, err
 	}
 	raw := reports.Calendar(list, value(r.Params.Engine), h.schedule.Now())
-	return api.GetCalendar200TextcalendarResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)), Headers: api.GetCalendar200ResponseHeaders{ContentDisposition: named("hevrin-due.ics")}}, nil
+	return api.GetCalendar200TextcalendarResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
+		Headers: api.GetCalendar200ResponseHeaders{ContentDisposition: named("hevrin-due.ics")}}, nil
 }
 
 func dayOf(t time.Time) string { return t.Format("2006-01-02") }
@@ -101,7 +110,8 @@ func dayOrNone(t time.Time) *string {
 }
 
 func dueView(d maintenance.Due) api.DueItem {
-	out := api.DueItem{Item: d.ID, Label: d.Label, Do: d.Do, State: api.DueState(d.State), When: dayOrNone(d.When), Hours: some(d.Hours), Why: d.Why, Task: some(d.Task), Access: d.Access, Ashore: d.Ashore,
+	out := api.DueItem{Item: d.ID, Label: d.Label, Do: d.Do, State: api.DueState(d.State), When: dayOrNone(d.When),
+		Hours: some(d.Hours), Why: d.Why, Task: some(d.Task), Access: d.Access, Ashore: d.Ashore,
 		Reasons: each(d.Reasons, func(r maintenance.Reason) api.DueReason {
 			return api.DueReason{Kind: api.DueReasonKind(r.Kind), Say: r.Say, When: dayOrNone(r.When)}
 		})}
@@ -125,15 +135,18 @@ func (h *maintenanceHandlers) groupViews(list []maintenance.Group) []api.DueGrou
 }
 
 func (h *maintenanceHandlers) recordView(p *schedule.ServicePage) api.ServiceRecord {
-	return api.ServiceRecord{Hours: hoursView(p.Hours), Due: each(p.Due, dueView), Groups: h.groupViews(p.Groups), Trends: each(p.Trends, trendView),
+	return api.ServiceRecord{Hours: hoursView(p.Hours), Due: each(p.Due, dueView), Groups: h.groupViews(p.Groups),
+		Trends:  each(p.Trends, trendView),
 		Seasons: each(p.Seasons, seasonView), Life: each(p.History, func(l record.ServiceLine) api.ServiceLine {
 			hours, _, _ := p.Clock.At(l.At)
-			return api.ServiceLine{JobId: l.JobID, Hours: some(math.Round(hours)), At: l.At, Kind: api.ServiceLineKind(l.Kind), Item: l.Item, Label: l.Label, Value: l.Value, Error: l.Error}
+			return api.ServiceLine{JobId: l.JobID, Hours: some(math.Round(hours)), At: l.At, Kind: api.ServiceLineKind(l.Kind),
+				Item: l.Item, Label: l.Label, Value: l.Value, Error: l.Error}
 		})}
 }
 
 func hoursView(h schedule.HoursPage) api.HoursView {
-	out := api.HoursView{Known: h.Confirmed, UseKnown: h.UseConfirmed, Now: h.Now, Error: h.Error, PerYear: h.PerYear, ByMonth: h.ByMonth[:]}
+	out := api.HoursView{Known: h.Confirmed, UseKnown: h.UseConfirmed, Now: h.Now, Error: h.Error, PerYear: h.PerYear,
+		ByMonth: h.ByMonth[:]}
 	if h.Last != nil {
 		out.LastDay, out.LastHours = dayOrNone(h.Last.Day), &h.Last.Hours
 	}
@@ -141,24 +154,28 @@ func hoursView(h schedule.HoursPage) api.HoursView {
 }
 
 func trendView(t maintenance.TrendLine) api.TrendView {
-	out := api.TrendView{Id: t.ID, Label: t.Label, Short: t.Short, Unit: t.Unit, Limit: t.Limit, Why: t.Why, Item: t.Item, Say: t.Say, Past: t.Past, HoursNow: t.HoursNow,
+	out := api.TrendView{Id: t.ID, Label: t.Label, Short: t.Short, Unit: t.Unit, Limit: t.Limit, Why: t.Why, Item: t.Item,
+		Say: t.Say, Past: t.Past, HoursNow: t.HoursNow,
 		Points: each(t.Points, func(p maintenance.TrendPoint) api.TrendPoint {
-			return api.TrendPoint{At: p.At, Hours: p.Hours, Value: p.Value, Error: p.Error, JobId: p.Job, Current: p.At.After(t.Since)}
+			return api.TrendPoint{At: p.At, Hours: p.Hours, Value: p.Value, Error: p.Error, JobId: p.Job,
+				Current: p.At.After(t.Since)}
 		}),
 		Curve: each(t.Curve, func(c [3]float64) []float64 { return c[:] })}
 	if f := t.Forecast; f != nil {
 		out.Shape = some(api.TrendViewShape(f.Growth.Shape))
-		out.Likely, out.Early, out.Late, out.LimitHours = dayOrNone(f.Likely), dayOrNone(f.Early), dayOrNone(f.Late), some(f.Hours)
+		out.Likely, out.Early, out.Late, out.LimitHours = dayOrNone(f.Likely), dayOrNone(f.Early), dayOrNone(f.Late),
+			some(f.Hours)
 	}
 	return out
 }
 
 func seasonView(s schedule.SeasonPage) api.SeasonView {
-	return api.SeasonView{Id: s.ID, Label: s.Label, Year: s.Year, Steps: each(s.Steps, func(x schedule.SeasonStep) api.SeasonStepView {
-		out := api.SeasonStepView{Id: x.ID, Label: x.Label, Why: x.Why, Caution: x.Caution}
-		if x.Done != nil {
-			out.By, out.At = &x.Done.By, &x.Done.At
-		}
-		return out
-	})}
+	return api.SeasonView{Id: s.ID, Label: s.Label, Year: s.Year, Steps: each(s.Steps,
+		func(x schedule.SeasonStep) api.SeasonStepView {
+			out := api.SeasonStepView{Id: x.ID, Label: x.Label, Why: x.Why, Caution: x.Caution}
+			if x.Done != nil {
+				out.By, out.At = &x.Done.By, &x.Done.At
+			}
+			return out
+		})}
 }

@@ -17,13 +17,16 @@ import (
 type plantHandlers struct{}
 
 func (h *plantHandlers) PlantTypes(context.Context, api.PlantTypesRequestObject) (api.PlantTypesResponseObject, error) {
-	return api.PlantTypes200JSONResponse{Faults: plant.Physical(), Types: each(plant.Types(), func(t plant.Type) api.PlantType {
-		return api.PlantType{Id: t.ID, Label: t.Label, Family: api.FamilyID(t.Family), Fuel: api.Fuel(t.Fuel), Aspiration: api.Aspiration(t.Aspiration),
-			RatedKw: t.RatedKW, RatedRpm: t.RatedRPM, ThermostatC: t.ThermostatC}
-	})}, nil
+	return api.PlantTypes200JSONResponse{Faults: plant.Physical(), Types: each(plant.Types(),
+		func(t plant.Type) api.PlantType {
+			return api.PlantType{Id: t.ID, Label: t.Label, Family: api.FamilyID(t.Family), Fuel: api.Fuel(t.Fuel),
+				Aspiration: api.Aspiration(t.Aspiration),
+				RatedKw:    t.RatedKW, RatedRpm: t.RatedRPM, ThermostatC: t.ThermostatC}
+		})}, nil
 }
 
-func (h *plantHandlers) PlantFacts(_ context.Context, r api.PlantFactsRequestObject) (api.PlantFactsResponseObject, error) {
+func (h *plantHandlers) PlantFacts(_ context.Context,
+	r api.PlantFactsRequestObject) (api.PlantFactsResponseObject, error) {
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
@@ -35,7 +38,8 @@ func (h *plantHandlers) PlantFacts(_ context.Context, r api.PlantFactsRequestObj
 	return api.PlantFacts200JSONResponse{Facts: each(facts, factView)}, nil
 }
 
-func (h *plantHandlers) PlantLimits(_ context.Context, r api.PlantLimitsRequestObject) (api.PlantLimitsResponseObject, error) {
+func (h *plantHandlers) PlantLimits(_ context.Context,
+	r api.PlantLimitsRequestObject) (api.PlantLimitsResponseObject, error) {
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
@@ -44,11 +48,13 @@ func (h *plantHandlers) PlantLimits(_ context.Context, r api.PlantLimitsRequestO
 	if err != nil {
 		return nil, err
 	}
-	return api.PlantLimits200JSONResponse{AlarmC: l.AlarmC, MarginK: l.MarginK, SeaC: l.SeaC, Rpm: l.RPM, Spare: l.Spare, HealthySpare: l.HealthySpare, Gone: l.Gone(),
+	return api.PlantLimits200JSONResponse{AlarmC: l.AlarmC, MarginK: l.MarginK, SeaC: l.SeaC, Rpm: l.RPM, Spare: l.Spare,
+		HealthySpare: l.HealthySpare, Gone: l.Gone(),
 		AlarmS: l.AlarmS, Is: stateView(l.Is), Healthy: stateView(l.Healthy), Picture: *pictureView(&l.Picture)}, nil
 }
 
-func (h *plantHandlers) PlantSteady(_ context.Context, r api.PlantSteadyRequestObject) (api.PlantSteadyResponseObject, error) {
+func (h *plantHandlers) PlantSteady(_ context.Context,
+	r api.PlantSteadyRequestObject) (api.PlantSteadyResponseObject, error) {
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
@@ -72,7 +78,8 @@ func (h *plantHandlers) PlantSteady(_ context.Context, r api.PlantSteadyRequestO
 // usualEvery is how often a run is told when nobody says.
 const usualEvery = 10.0
 
-func (h *plantHandlers) PlantTransient(_ context.Context, r api.PlantTransientRequestObject) (api.PlantTransientResponseObject, error) {
+func (h *plantHandlers) PlantTransient(_ context.Context,
+	r api.PlantTransientRequestObject) (api.PlantTransientResponseObject, error) {
 	phases := each(r.Body.Phases, func(p api.PlantPhase) readings.Phase {
 		return readings.Phase{UntilS: p.UntilS, Operation: operationOf(p.Operation), Faults: faultsOf(p.Faults)}
 	})
@@ -85,11 +92,13 @@ func (h *plantHandlers) PlantTransient(_ context.Context, r api.PlantTransientRe
 		return nil, err
 	}
 	return api.PlantTransient200JSONResponse{Moments: each(run, func(m plant.Moment) api.PlantMoment {
-		return api.PlantMoment{Seconds: m.Seconds, BlockC: m.BlockC, GaugeC: m.GaugeC, ToElbowC: m.RawOutC, ElbowC: m.ElbowC, RawLMin: m.RawLMin, Opening: m.Opening}
+		return api.PlantMoment{Seconds: m.Seconds, BlockC: m.BlockC, GaugeC: m.GaugeC, ToElbowC: m.RawOutC, ElbowC: m.ElbowC,
+			RawLMin: m.RawLMin, Opening: m.Opening}
 	})}, nil
 }
 
-func (h *plantHandlers) PlantHealth(_ context.Context, r api.PlantHealthRequestObject) (api.PlantHealthResponseObject, error) {
+func (h *plantHandlers) PlantHealth(_ context.Context,
+	r api.PlantHealthRequestObject) (api.PlantHealthResponseObject, error) {
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
@@ -128,7 +137,8 @@ func or[T any](p *T, other T) T {
 
 // askedOf is an engine as a question about it gives it.
 func askedOf(e api.PlantEngine) (readings.PlantQuestion, error) {
-	facts := eventlog.EngineFacts{Family: string(e.Family), Fuel: string(e.Fuel), RatedKW: e.RatedKw, RatedRPM: e.RatedRpm, ThermostatC: value(e.ThermostatC), Circuit: e.Circuit, Cooling: coolingOf(e.Cooling)}
+	facts := eventlog.EngineFacts{Family: string(e.Family), Fuel: string(e.Fuel), RatedKW: e.RatedKw,
+		RatedRPM: e.RatedRpm, ThermostatC: value(e.ThermostatC), Circuit: e.Circuit, Cooling: coolingOf(e.Cooling)}
 	a := readings.PlantQuestion{Engine: readings.PlantFacts(facts), Fitted: value(e.Fitted)}
 	if s := e.Standard; s != nil {
 		a.By = string(s.Kind)
@@ -147,25 +157,31 @@ func coolingOf(c *api.Cooling) eventlog.Cooling {
 	if c == nil {
 		return eventlog.Cooling{}
 	}
-	out := eventlog.Cooling{Aspiration: string(value(c.Aspiration)), PropellerExponent: value(c.PropellerExponent), RawLMin: value(c.RawLMin), CoolantLMin: value(c.CoolantLMin),
+	out := eventlog.Cooling{Aspiration: string(value(c.Aspiration)), PropellerExponent: value(c.PropellerExponent),
+		RawLMin: value(c.RawLMin), CoolantLMin: value(c.CoolantLMin),
 		UA: value(c.UaWK), BlockKJK: value(c.BlockKjK), Glycol: value(c.GlycolPercentVolume)}
 	if r := c.ExchangerRating; r != nil {
-		out.Rating = &eventlog.MakersRating{HeatKW: r.HeatKw, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC, RawLMin: r.RawLMin, RawInC: r.RawInC}
+		out.Rating = &eventlog.MakersRating{HeatKW: r.HeatKw, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC,
+			RawLMin: r.RawLMin, RawInC: r.RawInC}
 	}
 	if t := c.ExchangerTubes; t != nil {
-		out.Tubes = &eventlog.Tubes{Tubes: t.Tubes, Passes: t.Passes, InnerMM: t.InnerDiameterMm, OuterMM: t.OuterDiameterMm, LengthMM: t.LengthMm, ShellWM2K: value(t.ShellCoefficientWM2K)}
+		out.Tubes = &eventlog.Tubes{Tubes: t.Tubes, Passes: t.Passes, InnerMM: t.InnerDiameterMm, OuterMM: t.OuterDiameterMm,
+			LengthMM: t.LengthMm, ShellWM2K: value(t.ShellCoefficientWM2K)}
 	}
 	return out
 }
 
 func coolingView(c eventlog.Cooling) api.Cooling {
-	out := api.Cooling{Aspiration: some(api.Aspiration(c.Aspiration)), PropellerExponent: some(c.PropellerExponent), RawLMin: some(c.RawLMin), CoolantLMin: some(c.CoolantLMin),
+	out := api.Cooling{Aspiration: some(api.Aspiration(c.Aspiration)), PropellerExponent: some(c.PropellerExponent),
+		RawLMin: some(c.RawLMin), CoolantLMin: some(c.CoolantLMin),
 		UaWK: some(c.UA), BlockKjK: some(c.BlockKJK), GlycolPercentVolume: some(c.Glycol)}
 	if r := c.Rating; r != nil {
-		out.ExchangerRating = &api.MakersRating{HeatKw: r.HeatKW, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC, RawLMin: r.RawLMin, RawInC: r.RawInC}
+		out.ExchangerRating = &api.MakersRating{HeatKw: r.HeatKW, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC,
+			RawLMin: r.RawLMin, RawInC: r.RawInC}
 	}
 	if t := c.Tubes; t != nil {
-		out.ExchangerTubes = &api.Tubes{Tubes: t.Tubes, Passes: t.Passes, InnerDiameterMm: t.InnerMM, OuterDiameterMm: t.OuterMM, LengthMm: t.LengthMM, ShellCoefficientWM2K: some(t.ShellWM2K)}
+		out.ExchangerTubes = &api.Tubes{Tubes: t.Tubes, Passes: t.Passes, InnerDiameterMm: t.InnerMM,
+			OuterDiameterMm: t.OuterMM, LengthMm: t.LengthMM, ShellCoefficientWM2K: some(t.ShellWM2K)}
 	}
 	return out
 }
@@ -178,7 +194,8 @@ func factView(f plant.Fact) api.PlantFact {
 const spaceOverSea = 15.0
 
 func operationOf(o api.Operation) plant.Operation {
-	return plant.Operation{RPM: o.Rpm, Load: or(o.Load, 1), SeaC: o.SeaC, Salinity: or(o.SalinityGKg, fluid.OceanSalinity), SpaceC: or(o.SpaceC, o.SeaC+spaceOverSea), OutOfGear: value(o.OutOfGear)}
+	return plant.Operation{RPM: o.Rpm, Load: or(o.Load, 1), SeaC: o.SeaC, Salinity: or(o.SalinityGKg,
+		fluid.OceanSalinity), SpaceC: or(o.SpaceC, o.SeaC+spaceOverSea), OutOfGear: value(o.OutOfGear)}
 }
 
 func faultsOf(list *[]api.PhysicalFault) []plant.Fault {
@@ -198,13 +215,15 @@ func errorOf(x api.RoundReading) float64 {
 	return or(x.Error, plant.UsualError(x.Station, plant.Instrument(value(x.Instrument)), x.Value))
 }
 
-// roundEntryOf is a round as it is kept: with every error and every figure of the operation written out, and what a surface
-// thermometer showed turned into what the surface was at. A reading that was turned already stays.
+// roundEntryOf is a round as it is kept: with every error and every figure of the operation written out, and what a
+// surface thermometer showed turned into what the surface was at. A reading that was turned already stays.
 func roundEntryOf(r api.PlantRound, at string) (*eventlog.Round, error) {
 	op := operationOf(r.Operation)
-	out := &eventlog.Round{RPM: op.RPM, Load: op.Load, SeaC: op.SeaC, Salinity: op.Salinity, SpaceC: op.SpaceC, OutOfGear: op.OutOfGear}
+	out := &eventlog.Round{RPM: op.RPM, Load: op.Load, SeaC: op.SeaC, Salinity: op.Salinity, SpaceC: op.SpaceC,
+		OutOfGear: op.OutOfGear}
 	for i, x := range r.Readings {
-		read := eventlog.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: errorOf(x), Instrument: string(value(x.Instrument)), Surface: string(value(x.Surface)), AsRead: value(x.AsRead)}
+		read := eventlog.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: errorOf(x),
+			Instrument: string(value(x.Instrument)), Surface: string(value(x.Surface)), AsRead: value(x.AsRead)}
 		if x.Surface != nil && x.AsRead == nil {
 			var err error
 			read.AsRead = x.Value
@@ -218,10 +237,12 @@ func roundEntryOf(r api.PlantRound, at string) (*eventlog.Round, error) {
 }
 
 func roundEntryView(r eventlog.Round) api.PlantRound {
-	return api.PlantRound{Operation: api.Operation{Rpm: r.RPM, Load: &r.Load, SeaC: r.SeaC, SalinityGKg: &r.Salinity, SpaceC: &r.SpaceC, OutOfGear: some(r.OutOfGear)},
+	return api.PlantRound{Operation: api.Operation{Rpm: r.RPM, Load: &r.Load, SeaC: r.SeaC, SalinityGKg: &r.Salinity,
+		SpaceC: &r.SpaceC, OutOfGear: some(r.OutOfGear)},
 		Readings: each(r.Readings, func(x eventlog.Read) api.RoundReading {
-			return api.RoundReading{Station: x.Station, Side: some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error, Instrument: some(api.Instrument(x.Instrument)),
-				Surface: some(api.SurfaceKind(x.Surface)), AsRead: some(x.AsRead)}
+			return api.RoundReading{Station: x.Station, Side: some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error,
+				Instrument: some(api.Instrument(x.Instrument)),
+				Surface:    some(api.SurfaceKind(x.Surface)), AsRead: some(x.AsRead)}
 		})}
 }
 
@@ -236,7 +257,8 @@ func carriedView(list []plant.Read) *[]api.RoundReading {
 }
 
 func standardView(s readings.Comparison) api.PlantComparison {
-	out := api.PlantComparison{Kind: api.ComparisonKind(s.Kind), Name: some(s.Name), Rounds: each(s.Rounds, roundEntryView)}
+	out := api.PlantComparison{Kind: api.ComparisonKind(s.Kind), Name: some(s.Name), Rounds: each(s.Rounds,
+		roundEntryView)}
 	if !s.At.IsZero() {
 		out.At = &s.At
 	}
@@ -245,7 +267,8 @@ func standardView(s readings.Comparison) api.PlantComparison {
 
 func roundMadeView(r readings.RoundRead) api.RoundMade {
 	should := each(r.Should, shouldView)
-	return api.RoundMade{Round: roundEntryView(r.Round), Should: &should, Baseline: carriedView(r.Baseline), Twin: carriedView(r.Twin), Words: r.Words, By: r.From.By, At: r.From.At, EntryId: r.From.Entry}
+	return api.RoundMade{Round: roundEntryView(r.Round), Should: &should, Baseline: carriedView(r.Baseline),
+		Twin: carriedView(r.Twin), Words: r.Words, By: r.From.By, At: r.From.At, EntryId: r.From.Entry}
 }
 
 func shouldView(s plant.Should) api.PlantReading {
@@ -259,9 +282,12 @@ func readingView(r plant.Reading) api.PlantReading {
 }
 
 func stateView(s plant.State) api.PlantState {
-	return api.PlantState{RawLMin: s.RawLMin, CoolantLMin: s.CoolantLMin, ExchangerLMin: s.ExchangerLMin, VacuumKpa: s.VacuumKPa, PressureKpa: s.PressureKPa,
-		Opening: s.Opening, BlockC: s.BlockC, GaugeC: s.GaugeC, ExchangerOutC: s.ExchangerOutC, RawInC: s.RawInC, ToElbowC: s.ToElbowC, ElbowC: s.Elbow.MixedC,
-		Dry: s.Elbow.Dry, Boils: s.Boils, PowerKw: s.Heat.PowerKW, FuelLH: s.Heat.FuelLH, BlockKw: s.BlockKW, ExchangerKw: s.ExchangerKW, ShedKw: s.ShedKW,
+	return api.PlantState{RawLMin: s.RawLMin, CoolantLMin: s.CoolantLMin, ExchangerLMin: s.ExchangerLMin,
+		VacuumKpa: s.VacuumKPa, PressureKpa: s.PressureKPa,
+		Opening: s.Opening, BlockC: s.BlockC, GaugeC: s.GaugeC, ExchangerOutC: s.ExchangerOutC, RawInC: s.RawInC,
+		ToElbowC: s.ToElbowC, ElbowC: s.Elbow.MixedC,
+		Dry: s.Elbow.Dry, Boils: s.Boils, PowerKw: s.Heat.PowerKW, FuelLH: s.Heat.FuelLH, BlockKw: s.BlockKW,
+		ExchangerKw: s.ExchangerKW, ShedKw: s.ShedKW,
 		Readings: each(s.Readings, readingView)}
 }
 
@@ -269,11 +295,17 @@ func healthView(r plant.HealthReport) api.PlantHealth {
 	leaning := func(l plant.Leaning) api.Leaning { return api.Leaning{Id: l.ID, Ratio: l.Ratio, Q: l.Normalised()} }
 	return api.PlantHealth{
 		Figures: each(r.Figures, func(f plant.Figure) api.HealthFigure {
-			return api.HealthFigure{Id: f.ID, Label: f.Label, Value: f.Value, Error: f.Error, Healthy: f.Healthy, Ratio: f.Ratio, Known: f.Known}
+			return api.HealthFigure{Id: f.ID, Label: f.Label, Value: f.Value, Error: f.Error, Healthy: f.Healthy,
+				Ratio: f.Ratio, Known: f.Known}
 		}),
-		Patterns: each(r.Patterns, leaning), Findings: each(r.Findings, leaning), Faults: each(r.Faults, leaning), Weak: list(r.Weak),
-		Doubts: each(r.Doubts, func(d plant.Doubt) api.Doubt { return api.Doubt{Round: d.Round, Reading: d.Read, Say: d.Say} }), Words: list(r.Words),
+		Patterns: each(r.Patterns, leaning), Findings: each(r.Findings, leaning), Faults: each(r.Faults, leaning),
+		Weak: list(r.Weak),
+		Doubts: each(r.Doubts, func(d plant.Doubt) api.Doubt {
+			return api.Doubt{Round: d.Round, Reading: d.Read,
+				Say: d.Say}
+		}), Words: list(r.Words),
 		SaysFound: r.SaysFound, Next: each(r.Next, func(t plant.NextReading) api.NextReading {
-			return api.NextReading{Rpm: t.RPM, Station: t.Station, Side: some(api.WaterSide(t.Side)), Bits: t.Bits, Between: t.Between[:]}
+			return api.NextReading{Rpm: t.RPM, Station: t.Station, Side: some(api.WaterSide(t.Side)), Bits: t.Bits,
+				Between: t.Between[:]}
 		})}
 }

@@ -30,7 +30,8 @@ func plantQuestion(rest string) string { return "{" + plantEngine + ", " + rest 
 
 func TestWhatShouldSheRead(t *testing.T) {
 	h := newHouse(t)
-	well := read[api.PlantState](t, h.send(http.MethodPost, "/api/v1/plant/steady", plantQuestion(`"operation": {"rpm": 2400, "sea_c": 15}`)))
+	well := read[api.PlantState](t, h.send(http.MethodPost, "/api/v1/plant/steady",
+		plantQuestion(`"operation": {"rpm": 2400, "sea_c": 15}`)))
 	assert.InDelta(t, 84, well.BlockC, 3)
 	assert.False(t, well.Boils)
 	clogged := read[api.PlantState](t, h.send(http.MethodPost, "/api/v1/plant/steady",
@@ -73,9 +74,11 @@ func TestThePlantRefusesWhatCannotBe(t *testing.T) {
 	for _, c := range []struct{ path, body, field string }{
 		{"steady", plantQuestion(`"operation": {"rpm": 9000, "sea_c": 15}`), "operation.rpm"},
 		{"steady", plantQuestion(`"operation": {"rpm": 2000, "sea_c": 70}`), "operation.sea_c"},
-		{"steady", plantQuestion(`"operation": {"rpm": 2000, "sea_c": 15}, "faults": [{"id": "gremlins", "severity": 1}]`), "faults[0].id"},
+		{"steady", plantQuestion(`"operation": {"rpm": 2000, "sea_c": 15}, "faults": [{"id": "gremlins", "severity": 1}]`),
+			"faults[0].id"},
 		{"transient", plantQuestion(`"phases": [{"until_s": 60, "operation": {"rpm": 2400, "sea_c": 15}}, {"until_s": 30, "operation": {"rpm": 2400, "sea_c": 15}}]`), "phases[1].until_s"},
-		{"transient", plantQuestion(`"phases": [{"until_s": 60, "operation": {"rpm": 9400, "sea_c": 15}}]`), "phases[0].operation.rpm"},
+		{"transient", plantQuestion(`"phases": [{"until_s": 60, "operation": {"rpm": 9400, "sea_c": 15}}]`),
+			"phases[0].operation.rpm"},
 		{"health", plantQuestion(`"rounds": [{"operation": {"rpm": 2400, "sea_c": 15}, "readings": [{"station": "mast", "value": 20}]}]`), "rounds[0].readings[0].station"},
 	} {
 		w := h.send(http.MethodPost, "/api/v1/plant/"+c.path, c.body)
@@ -88,8 +91,10 @@ func TestARoundIsKeptJudgedAndFeedsTheDiagnosis(t *testing.T) {
 	h := newHouse(t)
 	job := h.job()
 	round := func(flow, outlet float64) map[string]any {
-		return map[string]any{"kind": "round", "words": "off the quay", "round": map[string]any{"operation": map[string]any{"rpm": 2800, "sea_c": 18},
-			"readings": []map[string]any{{"station": "flow", "value": flow}, {"station": "outlet", "side": "raw", "value": outlet, "instrument": "surface"}}}}
+		return map[string]any{"kind": "round", "words": "off the quay",
+			"round": map[string]any{"operation": map[string]any{"rpm": 2800, "sea_c": 18},
+				"readings": []map[string]any{{"station": "flow", "value": flow}, {"station": "outlet", "side": "raw",
+					"value": outlet, "instrument": "surface"}}}}
 	}
 	before := read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, ""))
 	p := read[api.JobPage](t, h.note(job, round(28, 55)))
@@ -126,7 +131,8 @@ func TestARoundIsKeptJudgedAndFeedsTheDiagnosis(t *testing.T) {
 			assert.Zero(t, f.Q)
 		}
 	}
-	bad := h.note(job, map[string]any{"kind": "round", "round": map[string]any{"operation": map[string]any{"rpm": 9000, "sea_c": 18}, "readings": []map[string]any{{"station": "flow", "value": 28}}}})
+	bad := h.note(job, map[string]any{"kind": "round", "round": map[string]any{"operation": map[string]any{"rpm": 9000,
+		"sea_c": 18}, "readings": []map[string]any{{"station": "flow", "value": 28}}}})
 	assert.Equal(t, http.StatusUnprocessableEntity, bad.Code)
 	assert.Contains(t, bad.Body.String(), "round.operation.rpm")
 }
@@ -148,14 +154,17 @@ func TestTheFactsTakenForAnEngine(t *testing.T) {
 	types := read[api.PlantTypes](t, h.send(http.MethodGet, "/api/v1/plant/types", ""))
 	assert.GreaterOrEqual(t, len(types.Types), 5)
 	assert.Contains(t, types.Faults, "tubes-scaled")
-	engine := strings.TrimSuffix(plantEngine, "}") + `, "cooling": {"raw_l_min": 80, "exchanger_rating": {"heat_kw": 50, "coolant_l_min": 95, "coolant_in_c": 90, "raw_l_min": 70, "raw_in_c": 30}}}`
+	engine := strings.TrimSuffix(plantEngine, "}") +
+		`, "cooling": {"raw_l_min": 80, "exchanger_rating": {"heat_kw": 50, "coolant_l_min": 95, "coolant_in_c": 90, "raw_l_min": 70, "raw_in_c": 30}}}`
 	list := read[api.PlantFactList](t, h.send(http.MethodPost, "/api/v1/plant/facts", "{"+engine+"}"))
 	from := map[string]string{}
 	for _, f := range list.Facts {
 		from[f.Id] = string(f.From)
 	}
-	assert.Equal(t, map[string]string{"propeller_exponent": "usual", "raw_l_min": "given", "block_kj_k": "usual", "ua_w_k": "reckoned", "coolant_l_min": "usual", "glycol_percent_volume": "usual"}, from)
-	bad := h.send(http.MethodPost, "/api/v1/plant/facts", "{"+strings.Replace(engine, `"raw_l_min": 80`, `"raw_l_min": 800000`, 1)+"}")
+	assert.Equal(t, map[string]string{"propeller_exponent": "usual", "raw_l_min": "given", "block_kj_k": "usual",
+		"ua_w_k": "reckoned", "coolant_l_min": "usual", "glycol_percent_volume": "usual"}, from)
+	bad := h.send(http.MethodPost, "/api/v1/plant/facts", "{"+strings.Replace(engine, `"raw_l_min": 80`,
+		`"raw_l_min": 800000`, 1)+"}")
 	assert.Equal(t, http.StatusUnprocessableEntity, bad.Code)
 	assert.Contains(t, bad.Body.String(), `"engine.cooling.raw_l_min"`)
 }
@@ -163,7 +172,8 @@ func TestTheFactsTakenForAnEngine(t *testing.T) {
 func TestWhatWouldOverheatHer(t *testing.T) {
 	h := newHouse(t)
 	ask := func(rest string) api.PlantLimits {
-		return read[api.PlantLimits](t, h.send(http.MethodPost, "/api/v1/plant/limits", plantQuestion(`"operation": {"rpm": 2800, "sea_c": 18}`+rest)))
+		return read[api.PlantLimits](t, h.send(http.MethodPost, "/api/v1/plant/limits",
+			plantQuestion(`"operation": {"rpm": 2800, "sea_c": 18}`+rest)))
 	}
 	well, scaled := ask(""), ask(`, "faults": [{"id": "tubes-scaled", "severity": 0.5}]`)
 	assert.InDelta(t, 97, well.AlarmC, 1e-9)
@@ -174,7 +184,8 @@ func TestWhatWouldOverheatHer(t *testing.T) {
 	assert.Greater(t, scaled.Gone, 0.2)
 	assert.Len(t, well.Picture.Lines, 1)
 	assert.Len(t, scaled.Picture.Lines, 2)
-	for rest, field := range map[string]string{`"operation": {"rpm": 2800, "sea_c": 18}, "alarm_c": 50`: "alarm_c", `"operation": {"rpm": 28000, "sea_c": 18}`: "operation.rpm"} {
+	for rest, field := range map[string]string{`"operation": {"rpm": 2800, "sea_c": 18}, "alarm_c": 50`: "alarm_c",
+		`"operation": {"rpm": 28000, "sea_c": 18}`: "operation.rpm"} {
 		w := h.send(http.MethodPost, "/api/v1/plant/limits", plantQuestion(rest))
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, field)
 		assert.Contains(t, w.Body.String(), `"`+field+`"`)
@@ -185,7 +196,8 @@ func TestABaselineIsKeptByTheRoute(t *testing.T) {
 	h := newHouse(t)
 	job := h.job()
 	engine := read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, "")).Engine
-	asked := map[string]any{"family": engine.Family, "fuel": engine.Fuel, "rated_kw": engine.RatedKw, "rated_rpm": engine.RatedRpm, "thermostat_c": engine.ThermostatC, "circuit": engine.Circuit}
+	asked := map[string]any{"family": engine.Family, "fuel": engine.Fuel, "rated_kw": engine.RatedKw,
+		"rated_rpm": engine.RatedRpm, "thermostat_c": engine.ThermostatC, "circuit": engine.Circuit}
 	op := map[string]any{"rpm": 0.9 * engine.RatedRpm, "sea_c": 15}
 	s := read[api.PlantState](t, h.postJSON("/api/v1/plant/steady", map[string]any{"engine": asked, "operation": op}))
 	readings := []map[string]any{{"station": "flow", "value": s.RawLMin}}
@@ -194,13 +206,16 @@ func TestABaselineIsKeptByTheRoute(t *testing.T) {
 			readings = append(readings, map[string]any{"station": r.Station, "side": r.Side, "value": r.TempC})
 		}
 	}
-	readings = append(readings, map[string]any{"station": "outlet", "side": "raw", "value": s.ElbowC - 6, "instrument": "surface", "surface": "rust"})
-	p := read[api.JobPage](t, h.note(job, map[string]any{"kind": "round", "round": map[string]any{"operation": op, "readings": readings}}))
+	readings = append(readings, map[string]any{"station": "outlet", "side": "raw", "value": s.ElbowC - 6,
+		"instrument": "surface", "surface": "rust"})
+	p := read[api.JobPage](t, h.note(job, map[string]any{"kind": "round", "round": map[string]any{"operation": op,
+		"readings": readings}}))
 	outlet := p.Rounds[0].Round.Readings[len(readings)-1]
 	assert.InDelta(t, s.ElbowC-6, *outlet.AsRead, 1e-9)
 	assert.NotEqual(t, *outlet.AsRead, outlet.Value, "what rust sends is not what the thermometer is set for")
 	assert.Greater(t, *outlet.Error, 2.0)
-	page := read[api.EnginePage](t, h.put("/engines/"+engine.Id+"/baseline", map[string]any{"entry_id": id(), "by": "Kit Venn", "job_id": job, "rounds": []string{p.Rounds[0].EntryId}}))
+	page := read[api.EnginePage](t, h.put("/engines/"+engine.Id+"/baseline", map[string]any{"entry_id": id(),
+		"by": "Kit Venn", "job_id": job, "rounds": []string{p.Rounds[0].EntryId}}))
 	require.NotNil(t, page.Engine.Baseline)
 	assert.Equal(t, p.Rounds[0].Round, page.Engine.Baseline.Rounds[0])
 	standard := read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, "")).Standard

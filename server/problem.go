@@ -52,7 +52,8 @@ func problemOf(err error) api.Problem {
 	switch {
 	case status == 0 || status >= http.StatusInternalServerError:
 		slog.Error("something went wrong", "error", err)
-		return problem(http.StatusInternalServerError, "Something went wrong inside the program; nothing was half kept. Try again; the log tells more.")
+		return problem(http.StatusInternalServerError,
+			"Something went wrong inside the program; nothing was half kept. Try again; the log tells more.")
 	case errors.As(err, &told) && told.Message != "":
 		return problem(status, told.Message)
 	}

@@ -50,7 +50,8 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-// Config is what a server is made of. App is needed; without a Supplier nothing can be ordered, without Backup none is made.
+// Config is what a server is made of. App is needed; without a Supplier nothing can be ordered, without Backup none is
+// made.
 type Config struct {
 	App      *app.App
 	Supplier Supplier
@@ -75,8 +76,9 @@ func New(c Config) (*echo.Echo, error) {
 	return e, nil
 }
 
-// CollectAt is how much the memory in use may grow, in percent, before what is unused is collected. The program holds little,
-// so that it would collect for every few answers; with this it takes some tens of MB more and a fifth less time.
+// CollectAt is how much the memory in use may grow, in percent, before what is unused is collected. The program holds
+// little, so that it would collect for every few answers; with this it takes some tens of MB more and a fifth less
+// time.
 const CollectAt = 400
 
 // Serve listens until the context ends, then lets running requests finish. ready is told the address.
@@ -106,7 +108,8 @@ func CheckLoopback(address string) error {
 	if ip := net.ParseIP(host); ip != nil && ip.IsLoopback() {
 		return nil
 	}
-	return fmt.Errorf("the address %q could be reached from other machines, and there is no sign-in yet: use 127.0.0.1 or localhost", address)
+	return fmt.Errorf("the address %q could be reached from other machines, and there is no sign-in yet: use 127.0.0.1 "+
+		"or localhost", address)
 }
 
 func requestLog() echo.MiddlewareFunc {
@@ -117,7 +120,8 @@ func requestLog() echo.MiddlewareFunc {
 			if v.Status >= http.StatusInternalServerError {
 				level = slog.LevelError
 			}
-			slog.LogAttrs(c.Request().Context(), level, "request", slog.String("method", v.Method), slog.String("path", v.URIPath),
+			slog.LogAttrs(c.Request().Context(), level, "request", slog.String("method", v.Method), slog.String("path",
+				v.URIPath),
 				slog.Int("status", v.Status), slog.Duration("took", v.Latency), slog.Any("error", v.Error))
 			return nil
 		},
@@ -147,7 +151,9 @@ func localOnly(next echo.HandlerFunc) echo.HandlerFunc {
 func safeHeaders(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		h := c.Response().Header()
-		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'")
+		h.Set("Content-Security-Policy",
+			"default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'; "+
+				"base-uri 'none'; form-action 'self'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
 		return next(c)

@@ -88,7 +88,8 @@ func (h *house) engineOn(family string) (craft, engine string) {
 	craft, engine = id(), id()
 	read[api.CraftPage](h.t, h.put("/craft/"+craft, map[string]any{"entry_id": id(), "by": "T", "name": "Brackling"}))
 	circuit := []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "elbow", "outlet", "gauge"}
-	read[api.EnginePage](h.t, h.put("/engines/"+engine, map[string]any{"entry_id": id(), "by": "T", "craft_id": craft, "name": "main",
+	read[api.EnginePage](h.t, h.put("/engines/"+engine, map[string]any{"entry_id": id(), "by": "T", "craft_id": craft,
+		"name":   "main",
 		"family": family, "fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "thermostat_c": 82, "circuit": circuit}))
 	return craft, engine
 }
@@ -96,7 +97,8 @@ func (h *house) engineOn(family string) (craft, engine string) {
 func (h *house) job() string {
 	_, engine := h.engineOn("closed")
 	job := id()
-	read[api.JobPage](h.t, h.put("/jobs/"+job, map[string]any{"entry_id": id(), "by": "T", "engine_id": engine, "words": "hot"}))
+	read[api.JobPage](h.t, h.put("/jobs/"+job, map[string]any{"entry_id": id(), "by": "T", "engine_id": engine,
+		"words": "hot"}))
 	return job
 }
 
@@ -164,36 +166,48 @@ func TestBadInput(t *testing.T) {
 		status             int
 		field              string
 	}{
-		"broken JSON":          {"POST", "/diagnose", `{"family":"closed"`, 400, ""},
-		"two JSON values":      {"POST", "/diagnose", `{"family":"closed"} {}`, 400, ""},
-		"empty":                {"POST", "/diagnose", " ", 400, ""},
-		"not an object":        {"POST", "/diagnose", `[]`, 422, "body"},
-		"no family":            {"POST", "/diagnose", `{}`, 422, "family"},
-		"unknown family":       {"POST", "/diagnose", `{"family":"air"}`, 422, "family"},
-		"a field too many":     {"POST", "/diagnose", `{"family":"closed","colour":1}`, 422, "colour"},
-		"unknown station":      {"POST", "/diagnose", `{"family":"closed","stations":["keel"]}`, 422, "stations[0]"},
-		"null list":            {"POST", "/diagnose", `{"family":"closed","history":null}`, 422, "history"},
-		"unknown finding":      {"POST", "/diagnose", `{"family":"closed","findings":[{"id":"x","q":1}]}`, 422, "findings[0].id"},
-		"state and q":          {"POST", "/diagnose", `{"family":"closed","findings":[{"id":"gauge-off","q":1,"state":"absent"}]}`, 422, "findings[0]"},
-		"neither":              {"POST", "/diagnose", `{"family":"closed","findings":[{"id":"gauge-off"}]}`, 422, "findings[0]"},
-		"q too large":          {"POST", "/diagnose", `{"family":"closed","findings":[{"id":"gauge-off","q":1.01}]}`, 422, "findings[0].q"},
-		"q beyond numbers":     {"POST", "/diagnose", `{"family":"closed","findings":[{"id":"gauge-off","q":1e999}]}`, 422, "findings[0].q"},
-		"contradiction":        {"POST", "/diagnose", `{"family":"closed","findings":[{"id":"runs-cool","state":"present"},{"id":"hot-at-idle","state":"present"}]}`, 422, "findings[1].id"},
-		"present and absent":   {"POST", "/diagnose", `{"family":"closed","findings":[{"id":"milky-oil","state":"present"},{"id":"milky-oil","state":"absent"}]}`, 422, "findings[1].id"},
-		"an id that is none":   {"GET", "/jobs/12", "", 422, "job_id"},
-		"a job not on record":  {"GET", "/jobs/" + id(), "", 404, ""},
-		"no name":              {"PUT", "/craft/" + id(), `{"entry_id":"` + id() + `","by":"T","name":"  "}`, 422, "name"},
-		"nobody":               {"PUT", "/craft/" + id(), `{"entry_id":"` + id() + `","by":"","name":"x"}`, 422, "by"},
-		"engine of no craft":   {"PUT", "/engines/" + id(), `{"entry_id":"` + id() + `","by":"T","craft_id":"` + id() + `","name":"m","family":"closed","fuel":"diesel","rated_kw":60,"rated_rpm":3000,"thermostat_c":82,"circuit":["intake","raw-pump","outlet"]}`, 422, "craft_id"},
-		"job on no engine":     {"PUT", "/jobs/" + id(), `{"entry_id":"` + id() + `","by":"T","engine_id":"` + id() + `"}`, 422, "engine_id"},
-		"unknown kind":         {"PUT", entry, `{"kind":"dance","by":"T"}`, 422, "kind"},
-		"opened by hand":       {"PUT", entry, `{"kind":"opened","by":"T"}`, 422, "kind"},
-		"check not on circuit": {"PUT", entry, `{"kind":"check","by":"T","check":"exchanger-look","outcome":"skipped"}`, 422, "check"},
-		"a time that is none":  {"PUT", entry, `{"kind":"note","by":"T","words":"x","tapped_at":"noon"}`, 422, "tapped_at"},
-		"undo of nothing":      {"PUT", "/undo/" + id(), `{"undoes":"` + id() + `","by":"T"}`, 404, ""},
-		"no such address":      {"GET", "/nothing", "", 404, ""},
-		"wrong method":         {"DELETE", "/yard", "", 405, ""},
-		"too much":             {"POST", "/diagnose", `{"family":"` + strings.Repeat("x", 2<<20) + `"}`, 413, ""},
+		"broken JSON":      {"POST", "/diagnose", `{"family":"closed"`, 400, ""},
+		"two JSON values":  {"POST", "/diagnose", `{"family":"closed"} {}`, 400, ""},
+		"empty":            {"POST", "/diagnose", " ", 400, ""},
+		"not an object":    {"POST", "/diagnose", `[]`, 422, "body"},
+		"no family":        {"POST", "/diagnose", `{}`, 422, "family"},
+		"unknown family":   {"POST", "/diagnose", `{"family":"air"}`, 422, "family"},
+		"a field too many": {"POST", "/diagnose", `{"family":"closed","colour":1}`, 422, "colour"},
+		"unknown station":  {"POST", "/diagnose", `{"family":"closed","stations":["keel"]}`, 422, "stations[0]"},
+		"null list":        {"POST", "/diagnose", `{"family":"closed","history":null}`, 422, "history"},
+		"unknown finding": {"POST", "/diagnose", `{"family":"closed","findings":[{"id":"x","q":1}]}`, 422,
+			"findings[0].id"},
+		"state and q": {"POST", "/diagnose",
+			`{"family":"closed","findings":[{"id":"gauge-off","q":1,"state":"absent"}]}`, 422, "findings[0]"},
+		"neither": {"POST", "/diagnose", `{"family":"closed","findings":[{"id":"gauge-off"}]}`, 422,
+			"findings[0]"},
+		"q too large": {"POST", "/diagnose", `{"family":"closed","findings":[{"id":"gauge-off","q":1.01}]}`, 422,
+			"findings[0].q"},
+		"q beyond numbers": {"POST", "/diagnose", `{"family":"closed","findings":[{"id":"gauge-off","q":1e999}]}`, 422,
+			"findings[0].q"},
+		"contradiction": {"POST", "/diagnose",
+			`{"family":"closed","findings":[{"id":"runs-cool","state":"present"},{"id":"hot-at-idle","state":"present"}]}`, 422,
+			"findings[1].id"},
+		"present and absent": {"POST", "/diagnose",
+			`{"family":"closed","findings":[{"id":"milky-oil","state":"present"},{"id":"milky-oil","state":"absent"}]}`, 422,
+			"findings[1].id"},
+		"an id that is none":  {"GET", "/jobs/12", "", 422, "job_id"},
+		"a job not on record": {"GET", "/jobs/" + id(), "", 404, ""},
+		"no name":             {"PUT", "/craft/" + id(), `{"entry_id":"` + id() + `","by":"T","name":"  "}`, 422, "name"},
+		"nobody":              {"PUT", "/craft/" + id(), `{"entry_id":"` + id() + `","by":"","name":"x"}`, 422, "by"},
+		"engine of no craft": {"PUT", "/engines/" + id(), `{"entry_id":"` + id() + `","by":"T","craft_id":"` + id() +
+			`","name":"m","family":"closed","fuel":"diesel","rated_kw":60,"rated_rpm":3000,"thermostat_c":82,"circuit":["intake","raw-pump","outlet"]}`, 422, "craft_id"},
+		"job on no engine": {"PUT", "/jobs/" + id(), `{"entry_id":"` + id() + `","by":"T","engine_id":"` + id() + `"}`,
+			422, "engine_id"},
+		"unknown kind":   {"PUT", entry, `{"kind":"dance","by":"T"}`, 422, "kind"},
+		"opened by hand": {"PUT", entry, `{"kind":"opened","by":"T"}`, 422, "kind"},
+		"check not on circuit": {"PUT", entry, `{"kind":"check","by":"T","check":"exchanger-look","outcome":"skipped"}`, 422,
+			"check"},
+		"a time that is none": {"PUT", entry, `{"kind":"note","by":"T","words":"x","tapped_at":"noon"}`, 422, "tapped_at"},
+		"undo of nothing":     {"PUT", "/undo/" + id(), `{"undoes":"` + id() + `","by":"T"}`, 404, ""},
+		"no such address":     {"GET", "/nothing", "", 404, ""},
+		"wrong method":        {"DELETE", "/yard", "", 405, ""},
+		"too much":            {"POST", "/diagnose", `{"family":"` + strings.Repeat("x", 2<<20) + `"}`, 413, ""},
 	} {
 		t.Run(name, func(t *testing.T) {
 			w := h.send(tc.method, server.BasePath+tc.path, tc.body)
@@ -218,14 +232,17 @@ func TestBadInput(t *testing.T) {
 func TestAJobFromComplaintToClosed(t *testing.T) {
 	h := newHouse(t)
 	job := h.job()
-	p := read[api.JobPage](t, h.note(job, map[string]any{"kind": "finding", "stated": stated("weak-water-at-outlet", "present")}))
+	p := read[api.JobPage](t, h.note(job, map[string]any{"kind": "finding", "stated": stated("weak-water-at-outlet",
+		"present")}))
 	assert.Equal(t, "strainer-clogged", p.Diagnosis.Suspects[0].Fault)
 	read[api.JobPage](t, h.note(job, map[string]any{"kind": "history", "stated": stated("weed-about", "present")}))
-	p = read[api.JobPage](t, h.note(job, map[string]any{"kind": "check", "check": "strainer-look", "outcome": "done", "minutes": 5,
-		"stated": stated("debris-in-strainer", "present", "strainer-lid-draws-air", "absent")}))
+	p = read[api.JobPage](t, h.note(job, map[string]any{"kind": "check", "check": "strainer-look", "outcome": "done",
+		"minutes": 5,
+		"stated":  stated("debris-in-strainer", "present", "strainer-lid-draws-air", "absent")}))
 	assert.Equal(t, []string{"strainer-clogged"}, p.Diagnosis.Found)
 	assert.InDelta(t, 5, p.Card.Minutes, 0)
-	p = read[api.JobPage](t, h.note(job, map[string]any{"kind": "closed", "faults": []string{"strainer-clogged"}, "explains_everything": true, "words": "weed"}))
+	p = read[api.JobPage](t, h.note(job, map[string]any{"kind": "closed", "faults": []string{"strainer-clogged"},
+		"explains_everything": true, "words": "weed"}))
 	assert.True(t, p.Card.Closed)
 	engine := read[api.EnginePage](t, h.send(http.MethodGet, server.BasePath+"/engines/"+p.Engine.Id, ""))
 	assert.Equal(t, []string{"strainer-clogged"}, engine.Jobs[0].Faults, "a line in the engine's record")
@@ -241,9 +258,11 @@ func TestAJobFromComplaintToClosed(t *testing.T) {
 func TestUndoRestoresTheExactRanking(t *testing.T) {
 	h := newHouse(t)
 	job := h.job()
-	before := read[api.JobPage](t, h.note(job, map[string]any{"kind": "finding", "stated": stated("weak-water-at-outlet", "present")}))
-	after := read[api.JobPage](t, h.note(job, map[string]any{"kind": "check", "check": "impeller-look", "outcome": "done", "minutes": 18,
-		"stated": stated("blades-missing", "present")}))
+	before := read[api.JobPage](t, h.note(job, map[string]any{"kind": "finding", "stated": stated("weak-water-at-outlet",
+		"present")}))
+	after := read[api.JobPage](t, h.note(job, map[string]any{"kind": "check", "check": "impeller-look", "outcome": "done",
+		"minutes": 18,
+		"stated":  stated("blades-missing", "present")}))
 	require.NotEqual(t, before.Diagnosis, after.Diagnosis)
 	read[api.Undone](t, h.put("/undo/"+id(), map[string]any{"undoes": after.Log[len(after.Log)-1].EntryId, "by": "T"}))
 	back := read[api.JobPage](t, h.send(http.MethodGet, server.BasePath+"/jobs/"+job, ""))
@@ -267,7 +286,8 @@ func TestASaveRepeatedAfterALostLinkDoesNotDouble(t *testing.T) {
 func TestChangesOfFactsAreKeptAndCanBeUndone(t *testing.T) {
 	h := newHouse(t)
 	craft, engine := h.engineOn("direct")
-	changed := read[api.CraftPage](t, h.put("/craft/"+craft, map[string]any{"entry_id": id(), "by": "U", "name": "Brackling II"}))
+	changed := read[api.CraftPage](t, h.put("/craft/"+craft, map[string]any{"entry_id": id(), "by": "U",
+		"name": "Brackling II"}))
 	last := changed.Log[len(changed.Log)-1]
 	assert.Equal(t, []api.Change{{Field: "name", From: "Brackling", To: "Brackling II"}}, *last.Changed)
 	read[api.Undone](t, h.put("/undo/"+id(), map[string]any{"undoes": last.EntryId, "by": "U"}))
@@ -275,7 +295,8 @@ func TestChangesOfFactsAreKeptAndCanBeUndone(t *testing.T) {
 	assert.Equal(t, "Brackling", back.Craft.Name)
 
 	first := back.Log[0].EntryId
-	assert.Equal(t, http.StatusConflict, h.put("/undo/"+id(), map[string]any{"undoes": first, "by": "U"}).Code, "its engine would be left without a craft")
+	assert.Equal(t, http.StatusConflict, h.put("/undo/"+id(), map[string]any{"undoes": first, "by": "U"}).Code,
+		"its engine would be left without a craft")
 	page := read[api.EnginePage](t, h.send(http.MethodGet, server.BasePath+"/engines/"+engine, ""))
 	read[api.Undone](t, h.put("/undo/"+id(), map[string]any{"undoes": page.Log[0].EntryId, "by": "U"}))
 	read[api.Undone](t, h.put("/undo/"+id(), map[string]any{"undoes": first, "by": "U"}))
@@ -290,7 +311,8 @@ func TestTwoDevicesOnOneJobLoseNothing(t *testing.T) {
 	for device := range 3 {
 		wait.Go(func() {
 			for n := range each {
-				w := h.put("/jobs/"+job+"/entries/"+id(), map[string]any{"kind": "note", "by": fmt.Sprint(device), "words": fmt.Sprint(n)})
+				w := h.put("/jobs/"+job+"/entries/"+id(), map[string]any{"kind": "note", "by": fmt.Sprint(device),
+					"words": fmt.Sprint(n)})
 				assert.Equal(t, http.StatusOK, w.Code)
 			}
 		})

@@ -20,7 +20,8 @@ func (h *jobHandlers) GetPhoto(ctx context.Context, r api.GetPhotoRequestObject)
 	return api.GetPhoto200ImagejpegResponse{Body: bytes.NewReader(jpeg), ContentLength: int64(len(jpeg))}, nil
 }
 
-func (h *yardHandlers) GetMethods(ctx context.Context, _ api.GetMethodsRequestObject) (api.GetMethodsResponseObject, error) {
+func (h *yardHandlers) GetMethods(ctx context.Context,
+	_ api.GetMethodsRequestObject) (api.GetMethodsResponseObject, error) {
 	b, err := h.overview.Methods(ctx)
 	if err != nil {
 		return nil, err
@@ -28,7 +29,8 @@ func (h *yardHandlers) GetMethods(ctx context.Context, _ api.GetMethodsRequestOb
 	return api.GetMethods200JSONResponse(bookView(b)), nil
 }
 
-func (h *yardHandlers) PutMethodEntry(ctx context.Context, r api.PutMethodEntryRequestObject) (api.PutMethodEntryResponseObject, error) {
+func (h *yardHandlers) PutMethodEntry(ctx context.Context,
+	r api.PutMethodEntryRequestObject) (api.PutMethodEntryResponseObject, error) {
 	b := r.Body
 	var body eventlog.Body
 	if b.Task != nil {
@@ -54,22 +56,29 @@ func bookView(b *yard.MethodsPage) api.YardMethods {
 			own = append(own, t.ID)
 		}
 	}
-	return api.YardMethods{Tasks: each(b.Tasks, taskView), Own: own, Schools: b.Schools, Products: each(b.Products, productView), Log: each(b.Log, logView)}
+	return api.YardMethods{Tasks: each(b.Tasks, taskView), Own: own, Schools: b.Schools, Products: each(b.Products,
+		productView), Log: each(b.Log, logView)}
 }
 
 func itemOf(i api.TaskItem) catalogue.Item {
-	return catalogue.Item{ID: i.Id, Kind: string(i.Kind), Label: i.Label, Where: value(i.Where), Count: i.Count, Disturbed: value(i.Disturbed), Shape: string(value(i.Shape)),
-		TorqueNM: value(i.TorqueNm), LeftHand: value(i.LeftHand), ThreadLock: value(i.ThreadLock), Below: value(i.Below), Note: value(i.Note)}
+	return catalogue.Item{ID: i.Id, Kind: string(i.Kind), Label: i.Label, Where: value(i.Where), Count: i.Count,
+		Disturbed: value(i.Disturbed), Shape: string(value(i.Shape)),
+		TorqueNM: value(i.TorqueNm), LeftHand: value(i.LeftHand), ThreadLock: value(i.ThreadLock), Below: value(i.Below),
+		Note: value(i.Note)}
 }
 
 func itemView(i catalogue.Item) api.TaskItem {
-	return api.TaskItem{Id: i.ID, Kind: api.ItemKind(i.Kind), Label: i.Label, Where: some(i.Where), Count: i.Count, Disturbed: some(i.Disturbed), Shape: some(api.FastenerShape(i.Shape)),
-		TorqueNm: some(i.TorqueNM), LeftHand: some(i.LeftHand), ThreadLock: some(i.ThreadLock), Below: some(i.Below), Note: some(i.Note)}
+	return api.TaskItem{Id: i.ID, Kind: api.ItemKind(i.Kind), Label: i.Label, Where: some(i.Where), Count: i.Count,
+		Disturbed: some(i.Disturbed), Shape: some(api.FastenerShape(i.Shape)),
+		TorqueNm: some(i.TorqueNM), LeftHand: some(i.LeftHand), ThreadLock: some(i.ThreadLock), Below: some(i.Below),
+		Note: some(i.Note)}
 }
 
 func taskOf(t api.Task) catalogue.Task {
-	return catalogue.Task{ID: t.Id, Label: t.Label, Stations: t.Stations, Families: each(t.Families, func(f api.FamilyID) string { return string(f) }), Minutes: t.Minutes, Access: value(t.Access),
-		Isolate: value(t.Isolate), Items: each(t.Items, itemOf), Cautions: value(t.Cautions), Methods: value(t.Methods), Steps: value(t.Steps), After: value(t.After), While: value(t.WhileThere), Parts: value(t.Parts)}
+	return catalogue.Task{ID: t.Id, Label: t.Label, Stations: t.Stations, Families: each(t.Families,
+		func(f api.FamilyID) string { return string(f) }), Minutes: t.Minutes, Access: value(t.Access),
+		Isolate: value(t.Isolate), Items: each(t.Items, itemOf), Cautions: value(t.Cautions), Methods: value(t.Methods),
+		Steps: value(t.Steps), After: value(t.After), While: value(t.WhileThere), Parts: value(t.Parts)}
 }
 
 func taskView(t catalogue.Task) api.Task {
@@ -79,40 +88,53 @@ func taskView(t catalogue.Task) api.Task {
 		}
 		return &l
 	}
-	return api.Task{Id: t.ID, Label: t.Label, Stations: list(t.Stations), Families: each(t.Families, func(f string) api.FamilyID { return api.FamilyID(f) }), Minutes: t.Minutes,
-		Access: lines(t.Access), Isolate: lines(t.Isolate), Items: each(t.Items, itemView), Cautions: lines(t.Cautions), Methods: lines(t.Methods), Steps: lines(t.Steps),
+	return api.Task{Id: t.ID, Label: t.Label, Stations: list(t.Stations), Families: each(t.Families,
+		func(f string) api.FamilyID { return api.FamilyID(f) }), Minutes: t.Minutes,
+		Access: lines(t.Access), Isolate: lines(t.Isolate), Items: each(t.Items, itemView), Cautions: lines(t.Cautions),
+		Methods: lines(t.Methods), Steps: lines(t.Steps),
 		After: lines(t.After), WhileThere: lines(t.While), Parts: lines(t.Parts)}
 }
 
 func actOf(a api.TeardownAct) *teardown.Act {
-	out := &teardown.Act{Do: string(a.Do), Item: value(a.Item), Count: value(a.Count), State: value(a.State), Words: value(a.Words), Pass: value(a.Pass), Litres: value(a.Litres),
-		Clamps: value(a.Clamps), Reach: value(a.Reach), Chafe: value(a.Chafe), Leaks: value(a.Leaks), Against: value(a.Against)}
+	out := &teardown.Act{Do: string(a.Do), Item: value(a.Item), Count: value(a.Count), State: value(a.State),
+		Words: value(a.Words), Pass: value(a.Pass), Litres: value(a.Litres),
+		Clamps: value(a.Clamps), Reach: value(a.Reach), Chafe: value(a.Chafe), Leaks: value(a.Leaks),
+		Against: value(a.Against)}
 	if a.Adds != nil {
 		item := itemOf(*a.Adds)
 		out.Adds = &item
 	}
 	if w := a.Wheel; w != nil {
-		out.Wheel = &teardown.Wheel{HubLoud: value(w.HubSlips), Scored: value(w.Scored), Hours: value(w.Hours), Life: value(w.LifeHours),
-			Blades: each(w.Blades, func(b api.Blade) teardown.Blade { return teardown.Blade{State: string(b.State), Share: value(b.Share)} })}
+		out.Wheel = &teardown.Wheel{HubLoud: value(w.HubSlips), Scored: value(w.Scored), Hours: value(w.Hours),
+			Life: value(w.LifeHours),
+			Blades: each(w.Blades, func(b api.Blade) teardown.Blade {
+				return teardown.Blade{State: string(b.State),
+					Share: value(b.Share)}
+			})}
 	}
 	if p := a.Piece; p != nil {
 		out.Piece = &teardown.Piece{Share: p.Share, Old: value(p.Old)}
 	}
 	if b := a.Body; b != nil {
-		out.Body = &teardown.Body{CamMM: b.CamMm, PlateMM: b.PlateMm, CoverMM: b.CoverMm, CoverOnce: value(b.CoverTurned), OtherSideBad: value(b.CoverOtherSideMarked)}
+		out.Body = &teardown.Body{CamMM: b.CamMm, PlateMM: b.PlateMm, CoverMM: b.CoverMm, CoverOnce: value(b.CoverTurned),
+			OtherSideBad: value(b.CoverOtherSideMarked)}
 	}
 	if e := a.Elbow; e != nil {
-		out.Elbow = &teardown.Elbow{BoreMM: e.BoreMm, NewBoreMM: e.NewBoreMm, Pitted: value(e.Pitted), Cracked: value(e.Cracked), FaceBad: value(e.FaceBad)}
+		out.Elbow = &teardown.Elbow{BoreMM: e.BoreMm, NewBoreMM: e.NewBoreMm, Pitted: value(e.Pitted),
+			Cracked: value(e.Cracked), FaceBad: value(e.FaceBad)}
 	}
 	if u := a.Used; u != nil {
-		out.Used = &teardown.Used{Label: u.Label, Quantity: u.Quantity, PartNumber: value(u.PartNumber), State: string(u.State), Price: value(u.Price), Minutes: value(u.Minutes), Stock: value(u.Stock)}
+		out.Used = &teardown.Used{Label: u.Label, Quantity: u.Quantity, PartNumber: value(u.PartNumber),
+			State: string(u.State), Price: value(u.Price), Minutes: value(u.Minutes), Stock: value(u.Stock)}
 	}
 	return out
 }
 
 func actView(a teardown.Act) api.TeardownAct {
-	out := api.TeardownAct{Do: api.TeardownVerb(a.Do), Item: some(a.Item), Count: some(a.Count), State: some(a.State), Words: some(a.Words), Pass: some(a.Pass), Litres: some(a.Litres),
-		Clamps: some(a.Clamps), Reach: some(a.Reach), Chafe: some(a.Chafe), Against: some(a.Against), Wheel: wheelView(a.Wheel), Body: bodyView(a.Body), Elbow: elbowView(a.Elbow)}
+	out := api.TeardownAct{Do: api.TeardownVerb(a.Do), Item: some(a.Item), Count: some(a.Count), State: some(a.State),
+		Words: some(a.Words), Pass: some(a.Pass), Litres: some(a.Litres),
+		Clamps: some(a.Clamps), Reach: some(a.Reach), Chafe: some(a.Chafe), Against: some(a.Against),
+		Wheel: wheelView(a.Wheel), Body: bodyView(a.Body), Elbow: elbowView(a.Elbow)}
 	if a.Adds != nil {
 		item := itemView(*a.Adds)
 		out.Adds = &item
@@ -144,30 +166,36 @@ func bodyView(b *teardown.Body) *api.PumpBody {
 	if b == nil {
 		return nil
 	}
-	return &api.PumpBody{CamMm: b.CamMM, PlateMm: b.PlateMM, CoverMm: b.CoverMM, CoverTurned: some(b.CoverOnce), CoverOtherSideMarked: some(b.OtherSideBad)}
+	return &api.PumpBody{CamMm: b.CamMM, PlateMm: b.PlateMM, CoverMm: b.CoverMM, CoverTurned: some(b.CoverOnce),
+		CoverOtherSideMarked: some(b.OtherSideBad)}
 }
 
 func elbowView(e *teardown.Elbow) *api.ElbowMeasured {
 	if e == nil {
 		return nil
 	}
-	return &api.ElbowMeasured{BoreMm: e.BoreMM, NewBoreMm: e.NewBoreMM, Pitted: some(e.Pitted), Cracked: some(e.Cracked), FaceBad: some(e.FaceBad)}
+	return &api.ElbowMeasured{BoreMm: e.BoreMM, NewBoreMm: e.NewBoreMM, Pitted: some(e.Pitted), Cracked: some(e.Cracked),
+		FaceBad: some(e.FaceBad)}
 }
 
 func usedView(u teardown.Used) api.PartUsed {
-	return api.PartUsed{Label: u.Label, Quantity: u.Quantity, PartNumber: some(u.PartNumber), State: api.PartState(u.State), Price: some(u.Price), Minutes: some(u.Minutes), Stock: some(u.Stock)}
+	return api.PartUsed{Label: u.Label, Quantity: u.Quantity, PartNumber: some(u.PartNumber),
+		State: api.PartState(u.State), Price: some(u.Price), Minutes: some(u.Minutes), Stock: some(u.Stock)}
 }
 
 func photoView(p eventlog.StoredPhoto) api.StoredPhoto {
-	return api.StoredPhoto{Id: p.From.Entry, Item: p.Item, Width: p.Width, Height: p.Height, Words: p.Words, By: p.From.By, At: p.From.At}
+	return api.StoredPhoto{Id: p.From.Entry, Item: p.Item, Width: p.Width, Height: p.Height, Words: p.Words,
+		By: p.From.By, At: p.From.At}
 }
 
 func stripItemView(i teardown.Item) api.TeardownItem {
-	out := api.TeardownItem{Key: i.Key, Task: i.Task, Item: itemView(i.Item), Off: i.Off, New: i.New, Reused: i.Reused, Excused: i.Excused, Why: i.Why, Notes: list(i.Notes), Pass: i.Pass,
+	out := api.TeardownItem{Key: i.Key, Task: i.Task, Item: itemView(i.Item), Off: i.Off, New: i.New, Reused: i.Reused,
+		Excused: i.Excused, Why: i.Why, Notes: list(i.Notes), Pass: i.Pass,
 		Clamps: i.Clamps, Reach: i.Reach, Chafe: i.Chafe, StillOff: i.StillOff()}
 	n := max(i.Count, i.Off)
 	if order, err := teardown.Order(n, i.Shape); err == nil && i.Kind == teardown.Fasteners {
-		places := each(teardown.Places(n, i.Shape), func(p teardown.Place) api.FastenerPlace { return api.FastenerPlace{X: p.X, Y: p.Y} })
+		places := each(teardown.Places(n, i.Shape),
+			func(p teardown.Place) api.FastenerPlace { return api.FastenerPlace{X: p.X, Y: p.Y} })
 		out.Order, out.Places = &order, &places
 	}
 	return out
@@ -183,24 +211,32 @@ func handsView(h job.TeardownPage) api.Teardown {
 		Isolated: each(a.Isolated, func(i teardown.Isolated) api.Isolated {
 			return api.Isolated{Id: i.ID, Banner: i.Banner, By: i.By, At: i.At, Words: i.Words, Litres: i.Litres}
 		}),
-		Tasks: each(h.Tasks, func(t catalogue.Task) api.Labelled { return api.Labelled{Id: t.ID, Label: t.Label} }), Begun: each(a.Tasks, taskView), Items: each(a.Items, stripItemView), Rebuild: keys,
-		Wheel: wheelView(a.Wheel), WheelVerdict: some(h.WheelVerdict), WheelSays: list(h.WheelSays), Ledger: ledgerView(a.Ledger),
+		Tasks: each(h.Tasks, func(t catalogue.Task) api.Labelled { return api.Labelled{Id: t.ID, Label: t.Label} }),
+		Begun: each(a.Tasks, taskView), Items: each(a.Items, stripItemView), Rebuild: keys,
+		Wheel: wheelView(a.Wheel), WheelVerdict: some(h.WheelVerdict), WheelSays: list(h.WheelSays),
+		Ledger: ledgerView(a.Ledger),
 		Hunt: each(h.Hunt, func(x teardown.Hunt) api.Hunt {
 			return api.Hunt{Station: x.Station, Say: x.Say, Crumbs: x.Crumbs, Looked: x.Looked}
 		}),
-		Body: bodyView(a.Body), BodySays: list(h.BodySays), IdleShare: h.IdleShare, Leaks: list(a.Leaks), Elbow: elbowView(a.Elbow), ElbowVerdict: some(h.ElbowVerdict), ElbowSays: list(h.ElbowSays),
+		Body: bodyView(a.Body), BodySays: list(h.BodySays), IdleShare: h.IdleShare, Leaks: list(a.Leaks),
+		Elbow: elbowView(a.Elbow), ElbowVerdict: some(h.ElbowVerdict), ElbowSays: list(h.ElbowSays),
 		Used: each(a.Used, usedView), Heeded: list(a.Heeded), Schools: h.Schools,
 		Conditions: each(h.Conditions, func(c teardown.Condition) api.Condition {
-			return api.Condition{Id: c.ID, Label: c.Label, Ok: c.OK, Why: c.Why, Settle: c.Settle, Item: c.Item, Stands: c.Stands, Overridden: c.Overridden}
+			return api.Condition{Id: c.ID, Label: c.Label, Ok: c.OK, Why: c.Why, Settle: c.Settle, Item: c.Item,
+				Stands: c.Stands, Overridden: c.Overridden}
 		}),
 		Ready: h.Ready, Standing: list(h.Standing),
-		Starts: each(a.Starts, func(s teardown.Started) api.Started { return api.Started{By: s.By, At: s.At, EntryId: s.Entry} }),
+		Starts: each(a.Starts, func(s teardown.Started) api.Started {
+			return api.Started{By: s.By, At: s.At,
+				EntryId: s.Entry}
+		}),
 	}
 }
 
 func ledgerView(l teardown.Ledger) api.Ledger {
 	open := l.Open()
-	return api.Ledger{Missing: l.Missing, Found: l.Found, Old: l.Old, AtLarge: l.AtLarge, Over: l.Over, Closed: l.Closed, Say: l.Say(), Open: &open,
+	return api.Ledger{Missing: l.Missing, Found: l.Found, Old: l.Old, AtLarge: l.AtLarge, Over: l.Over, Closed: l.Closed,
+		Say: l.Say(), Open: &open,
 		Pieces: each(l.Pieces, func(p teardown.PieceFound) api.PieceFound {
 			return api.PieceFound{Share: p.Share, Old: p.Old, Station: p.Station}
 		})}

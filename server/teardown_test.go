@@ -37,7 +37,8 @@ func TestAnImpellerChangeWithABladeAtLarge(t *testing.T) {
 	h := newHouse(t)
 	job := h.job()
 	engine := read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, "")).Engine
-	hands := h.done(job, map[string]any{"do": "isolate", "item": "seacock"}, map[string]any{"do": "task", "item": "impeller-change"})
+	hands := h.done(job, map[string]any{"do": "isolate", "item": "seacock"}, map[string]any{"do": "task",
+		"item": "impeller-change"})
 	assert.Equal(t, "SEACOCK SHUT", hands.Isolated[0].Banner)
 	assert.NotEmpty(t, *hands.Items[0].Order, "the screws have their order")
 	for _, i := range hands.Items {
@@ -59,7 +60,8 @@ func TestAnImpellerChangeWithABladeAtLarge(t *testing.T) {
 		}
 		return m
 	}
-	assert.Equal(t, map[string]float64{"blades-missing": 1, "blades-cracked-or-set": 0, "hub-or-key-slipping": 0}, findings(page))
+	assert.Equal(t, map[string]float64{"blades-missing": 1, "blades-cracked-or-set": 0, "hub-or-key-slipping": 0},
+		findings(page))
 
 	// neither started nor closed while anything is open
 	start := h.act(job, map[string]any{"do": "start"})
@@ -77,11 +79,13 @@ func TestAnImpellerChangeWithABladeAtLarge(t *testing.T) {
 	h.note(job, map[string]any{"kind": "reopened"})
 
 	cooler := engine.Circuit[5] // the first place after the pump
-	hands = h.done(job, map[string]any{"do": "looked", "item": "raw-pump"}, map[string]any{"do": "piece", "item": cooler, "piece": map[string]any{"share": 0.9}},
+	hands = h.done(job, map[string]any{"do": "looked", "item": "raw-pump"}, map[string]any{"do": "piece", "item": cooler,
+		"piece": map[string]any{"share": 0.9}},
 		map[string]any{"do": "piece", "item": cooler, "piece": map[string]any{"share": 0.5}})
 	assert.Contains(t, hands.Ledger.Say, "all accounted for")
 	for i := len(hands.Items) - 1; i >= 0; i-- {
-		hands = h.done(job, map[string]any{"do": "on", "item": hands.Items[i].Key, "count": hands.Items[i].Off, "state": "new"})
+		hands = h.done(job, map[string]any{"do": "on", "item": hands.Items[i].Key, "count": hands.Items[i].Off,
+			"state": "new"})
 	}
 	for pass := range 3 {
 		hands = h.done(job, map[string]any{"do": "tighten", "item": changing + "cover-screws", "pass": pass + 1})
@@ -114,30 +118,37 @@ func TestActsThatDoNotFitTheJob(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, field)
 		assert.Contains(t, w.Body.String(), `"`+field+`"`)
 	}
-	assert.Equal(t, http.StatusConflict, h.act(job, map[string]any{"do": "off", "item": changing + "cover", "count": 1}).Code, "no task was begun")
-	assert.Equal(t, http.StatusUnprocessableEntity, h.act(job, map[string]any{"do": "piece", "item": "mast", "piece": map[string]any{"share": 0.5}}).Code)
-	assert.Equal(t, http.StatusUnprocessableEntity, h.act(job, map[string]any{"do": "tick", "item": "blower"}).Code, "a diesel has no blower to run")
+	assert.Equal(t, http.StatusConflict, h.act(job, map[string]any{"do": "off", "item": changing + "cover",
+		"count": 1}).Code, "no task was begun")
+	assert.Equal(t, http.StatusUnprocessableEntity, h.act(job, map[string]any{"do": "piece", "item": "mast",
+		"piece": map[string]any{"share": 0.5}}).Code)
+	assert.Equal(t, http.StatusUnprocessableEntity, h.act(job, map[string]any{"do": "tick", "item": "blower"}).Code,
+		"a diesel has no blower to run")
 }
 
 // A pump worn so tells its loss at idle, by the engine's model; an elbow and a pot test tell the diagnosis.
 func TestTheBench(t *testing.T) {
 	h := newHouse(t)
 	job := h.job()
-	hands := h.done(job, map[string]any{"do": "body", "body": map[string]any{"cam_mm": 0.05, "plate_mm": 0.25, "cover_mm": 0.2}})
+	hands := h.done(job, map[string]any{"do": "body", "body": map[string]any{"cam_mm": 0.05, "plate_mm": 0.25,
+		"cover_mm": 0.2}})
 	require.NotNil(t, hands.IdleShare)
 	assert.Less(t, *hands.IdleShare, 0.9)
 	assert.Greater(t, *hands.IdleShare, 0.1)
-	p := read[api.JobPage](t, h.act(job, map[string]any{"do": "elbow", "elbow": map[string]any{"bore_mm": 30, "new_bore_mm": 50}}))
+	p := read[api.JobPage](t, h.act(job, map[string]any{"do": "elbow", "elbow": map[string]any{"bore_mm": 30,
+		"new_bore_mm": 50}}))
 	assert.Equal(t, "clean", *p.Hands.ElbowVerdict)
 	pot := `{"rating_c": 82, "readings": [{"temperature_c": 60, "lift_mm": 0, "rising": true}, {"temperature_c": 82, "lift_mm": 0, "rising": true}, {"temperature_c": 90, "lift_mm": 0.2, "rising": true}, {"temperature_c": 94, "lift_mm": 4, "rising": true}, {"temperature_c": 99, "lift_mm": 9, "rising": true}, {"temperature_c": 85, "lift_mm": 0, "rising": false}]}`
 	var given map[string]any
 	require.NoError(t, jsonInto(pot, &given))
-	p = read[api.JobPage](t, h.note(job, map[string]any{"kind": "sum", "sum": map[string]any{"name": "thermostat-pot", "given": given}}))
+	p = read[api.JobPage](t, h.note(job, map[string]any{"kind": "sum", "sum": map[string]any{"name": "thermostat-pot",
+		"given": given}}))
 	q := map[string]float64{}
 	for _, f := range p.Findings {
 		q[f.Id] = f.Q
 	}
-	assert.Equal(t, map[string]float64{"pump-body-scored": 1, "elbow-narrowed": 1, "elbow-thin-or-holed": 0, "thermostat-late-or-short": 1, "thermostat-no-open": 0, "thermostat-no-shut": 0}, q)
+	assert.Equal(t, map[string]float64{"pump-body-scored": 1, "elbow-narrowed": 1, "elbow-thin-or-holed": 0,
+		"thermostat-late-or-short": 1, "thermostat-no-open": 0, "thermostat-no-shut": 0}, q)
 }
 
 func picture(t *testing.T, asPNG bool, w, hgt int) []byte {
@@ -160,7 +171,8 @@ func TestPhotos(t *testing.T) {
 	h := newHouse(t)
 	job := h.job()
 	send := func(data []byte) *httptest.ResponseRecorder {
-		return h.note(job, map[string]any{"kind": "photo", "words": "cover mark at 8 o'clock", "photo": map[string]any{"data": base64.StdEncoding.EncodeToString(data)}})
+		return h.note(job, map[string]any{"kind": "photo", "words": "cover mark at 8 o'clock",
+			"photo": map[string]any{"data": base64.StdEncoding.EncodeToString(data)}})
 	}
 	whole := picture(t, false, 320, 200)
 	secret := append(append([]byte{0xff, 0xd8, 0xff, 0xe1, 0, 18}, []byte("Exif\x00\x00GPS 50.1N")...), whole[2:]...)
@@ -173,7 +185,8 @@ func TestPhotos(t *testing.T) {
 	_, err := jpeg.Decode(w.Body)
 	assert.NoError(t, err)
 	assert.Len(t, read[api.JobPage](t, send(picture(t, true, 40, 40))).Photos, 2, "a PNG will do")
-	for name, bad := range map[string][]byte{"text": []byte("<svg onload=alert(1)>"), "half": whole[:len(whole)/2], "nothing": {}, "huge": picture(t, true, 5000, 2), "zip": []byte("PK\x03\x04../../etc/passwd")} {
+	for name, bad := range map[string][]byte{"text": []byte("<svg onload=alert(1)>"), "half": whole[:len(whole)/2],
+		"nothing": {}, "huge": picture(t, true, 5000, 2), "zip": []byte("PK\x03\x04../../etc/passwd")} {
 		got := send(bad)
 		assert.Equal(t, http.StatusUnprocessableEntity, got.Code, name)
 		assert.Contains(t, got.Body.String(), "photo", name)
@@ -213,9 +226,11 @@ func TestTheYardsBook(t *testing.T) {
 	assert.Equal(t, "new", mine.Schools["seals"], "the job goes its own way")
 	book = read[api.YardMethods](t, put(map[string]any{"kind": "task", "task": task, "gone": true}))
 	assert.Empty(t, book.Own, "the shipped one is back")
-	read[api.Undone](t, h.put("/undo/"+id(), map[string]any{"undoes": book.Log[len(book.Log)-1].EntryId, "by": "Kit Venn"}))
+	read[api.Undone](t, h.put("/undo/"+id(), map[string]any{"undoes": book.Log[len(book.Log)-1].EntryId,
+		"by": "Kit Venn"}))
 	for _, bad := range []map[string]any{{"kind": "method", "question": "seals", "school": "luck"}, {"kind": "task"},
-		{"kind": "task", "task": map[string]any{"id": "x", "label": "X", "stations": []string{}, "families": []string{}, "minutes": 5, "items": []map[string]any{}}}} {
+		{"kind": "task", "task": map[string]any{"id": "x", "label": "X", "stations": []string{}, "families": []string{},
+			"minutes": 5, "items": []map[string]any{}}}} {
 		assert.Equal(t, http.StatusUnprocessableEntity, put(bad).Code)
 	}
 }
@@ -230,7 +245,8 @@ func TestTapsOfTwoDevicesAddUp(t *testing.T) {
 	for range 2 {
 		wait.Go(func() {
 			for range each {
-				entry := map[string]any{"kind": "strip", "by": "Kit Venn", "strip": map[string]any{"do": "off", "item": changing + "cover-screws", "count": 1}}
+				entry := map[string]any{"kind": "strip", "by": "Kit Venn", "strip": map[string]any{"do": "off", "item": changing +
+					"cover-screws", "count": 1}}
 				path := "/jobs/" + job + "/entries/" + id()
 				for range 2 { // as after a lost answer
 					assert.Equal(t, http.StatusOK, h.put(path, entry).Code)
@@ -246,10 +262,13 @@ func TestTapsOfTwoDevicesAddUp(t *testing.T) {
 func TestRubberOutOfAFlushGoesIntoTheLedger(t *testing.T) {
 	h := newHouse(t)
 	job := h.job()
-	h.done(job, map[string]any{"do": "wheel", "wheel": map[string]any{"blades": []map[string]any{{"state": "gone"}, {"state": "sound"}, {"state": "sound"}}}})
+	h.done(job, map[string]any{"do": "wheel", "wheel": map[string]any{"blades": []map[string]any{{"state": "gone"},
+		{"state": "sound"}, {"state": "sound"}}}})
 	work := id()
-	read[api.JobPage](t, h.wet(job, map[string]any{"do": "plan", "work": work, "kind": "flush", "flush": map[string]any{"station": "elbow", "debris": "rubber", "source": "engine"}}))
-	p := read[api.JobPage](t, h.wet(job, map[string]any{"do": "came-out", "work": work, "what": "rubber", "share": 0.95, "station": "elbow"}))
+	read[api.JobPage](t, h.wet(job, map[string]any{"do": "plan", "work": work, "kind": "flush",
+		"flush": map[string]any{"station": "elbow", "debris": "rubber", "source": "engine"}}))
+	p := read[api.JobPage](t, h.wet(job, map[string]any{"do": "came-out", "work": work, "what": "rubber", "share": 0.95,
+		"station": "elbow"}))
 	assert.False(t, *p.Hands.Ledger.Open)
 	assert.InDelta(t, 0.95, p.Hands.Ledger.Found, 1e-9)
 	read[api.Undone](t, h.put("/undo/"+id(), map[string]any{"undoes": p.Log[len(p.Log)-1].EntryId, "by": "Kit Venn"}))

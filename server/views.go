@@ -13,9 +13,10 @@ import (
 func answerView(a *diagnosis.Answer) api.Answer {
 	return api.Answer{
 		Suspects: each(a.Suspects, func(s diagnosis.Posterior) api.Suspect {
-			return api.Suspect{Fault: s.Fault, Probability: s.Probability, Prior: s.Prior, MovedBy: each(s.MovedBy, func(m diagnosis.Move) api.Move {
-				return api.Move{Kind: api.MoveKind(m.Kind), Id: m.ID, LogOdds: m.LogOdds}
-			})}
+			return api.Suspect{Fault: s.Fault, Probability: s.Probability, Prior: s.Prior, MovedBy: each(s.MovedBy,
+				func(m diagnosis.Move) api.Move {
+					return api.Move{Kind: api.MoveKind(m.Kind), Id: m.ID, LogOdds: m.LogOdds}
+				})}
 		}),
 		Sets: each(a.Sets, func(s diagnosis.Set) api.FaultSet {
 			return api.FaultSet{Faults: s.Faults, Probability: s.Probability}
@@ -28,11 +29,17 @@ func answerView(a *diagnosis.Answer) api.Answer {
 		Consequences: each(a.Consequences, func(c diagnosis.Consequence) api.Consequence {
 			return api.Consequence{Fault: c.Fault, Because: c.Because, Why: c.Why, Probability: c.Probability}
 		}),
-		Conflicts: each(a.Conflicts, func(c diagnosis.Conflict) api.Conflict { return api.Conflict{A: c.A, B: c.B, Times: c.Times} }),
+		Conflicts: each(a.Conflicts, func(c diagnosis.Conflict) api.Conflict {
+			return api.Conflict{A: c.A, B: c.B,
+				Times: c.Times}
+		}),
 		Outlooks: each(a.Outlooks, func(o diagnosis.Outlook) api.Outlook {
 			return api.Outlook{Strategy: api.Strategy(o.Strategy), Minutes: o.Minutes}
 		}),
-		RuledOut: each(a.RuledOut, func(r diagnosis.RuledOut) api.RuledOut { return api.RuledOut{Check: r.Check, Reason: r.Reason} }),
+		RuledOut: each(a.RuledOut, func(r diagnosis.RuledOut) api.RuledOut {
+			return api.RuledOut{Check: r.Check,
+				Reason: r.Reason}
+		}),
 	}
 }
 
@@ -51,10 +58,12 @@ func craftPageView(p *engine.CraftPage) api.CraftPage {
 func engineView(e record.Engine) api.Engine {
 	var baseline *api.EngineBaseline
 	if b := e.Baseline; b != nil {
-		baseline = &api.EngineBaseline{JobId: b.JobID, Rounds: each(b.Rounds, roundEntryView), Words: b.Words, By: b.From.By, At: b.From.At, EntryId: b.From.Entry}
+		baseline = &api.EngineBaseline{JobId: b.JobID, Rounds: each(b.Rounds, roundEntryView), Words: b.Words, By: b.From.By,
+			At: b.From.At, EntryId: b.From.Entry}
 	}
 	return api.Engine{Id: e.ID, CraftId: e.CraftID, Name: e.Name, Family: api.FamilyID(e.Family), Fuel: api.Fuel(e.Fuel),
-		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump, Circuit: e.Circuit, Dates: datesView(e.Dates), Cooling: coolingView(e.Cooling), Baseline: baseline, Feed: feedView(e.Feed)}
+		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump, Circuit: e.Circuit,
+		Dates: datesView(e.Dates), Cooling: coolingView(e.Cooling), Baseline: baseline, Feed: feedView(e.Feed)}
 }
 
 func engineCardView(e engine.EngineCard) api.EngineCard {
@@ -62,12 +71,14 @@ func engineCardView(e engine.EngineCard) api.EngineCard {
 }
 
 func enginePageView(p *engine.EnginePage) api.EnginePage {
-	return api.EnginePage{Craft: craftView(p.Craft), Engine: engineView(p.Engine), Jobs: each(p.Jobs, jobCardView), Log: each(p.Log, logView), Facts: each(p.Facts, factView)}
+	return api.EnginePage{Craft: craftView(p.Craft), Engine: engineView(p.Engine), Jobs: each(p.Jobs, jobCardView),
+		Log: each(p.Log, logView), Facts: each(p.Facts, factView)}
 }
 
 func jobCardView(j record.Job) api.JobCard {
-	return api.JobCard{Id: j.ID, EngineId: j.EngineID, OpenedAt: j.OpenedAt.UTC(), OpenedBy: j.OpenedBy, Complaint: list(j.Complaint),
-		Words: some(j.Words), Faults: list(j.Faults), Minutes: j.Minutes, Checks: j.Checks, Closed: j.ClosedAt != nil,
+	return api.JobCard{Id: j.ID, EngineId: j.EngineID, OpenedAt: j.OpenedAt.UTC(), OpenedBy: j.OpenedBy,
+		Complaint: list(j.Complaint),
+		Words:     some(j.Words), Faults: list(j.Faults), Minutes: j.Minutes, Checks: j.Checks, Closed: j.ClosedAt != nil,
 		ClosedAt: j.ClosedAt, Note: some(j.Note), Works: each(j.Works, workLineView)}
 }
 
@@ -84,16 +95,19 @@ func jobPageView(p *job.Page) api.JobPage {
 		Notes: each(j.Notes, func(n eventlog.Note) api.Note {
 			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
 		}),
-		Sums: each(j.Calculations, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Comparison), Hands: handsView(p.TeardownPage), Photos: each(j.Photos, photoView), Wet: wetPageView(p.Wetwork), Proving: provingPageView(p.Proving),
-		Log: []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
+		Sums: each(j.Calculations, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Comparison),
+		Hands: handsView(p.TeardownPage), Photos: each(j.Photos, photoView), Wet: wetPageView(p.Wetwork),
+		Proving: provingPageView(p.Proving),
+		Log:     []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
 	}
 	if p.Health != nil {
 		health := healthView(*p.Health)
 		out.Health = &health
 	}
 	if c := j.Closing; c != nil {
-		out.Closed = &api.Closed{Faults: list(c.Faults), ExplainsEverything: c.Explains, Words: c.Words, Despite: some(c.Despite),
-			By: c.From.By, At: c.From.At, EntryId: c.From.Entry}
+		out.Closed = &api.Closed{Faults: list(c.Faults), ExplainsEverything: c.Explains, Words: c.Words,
+			Despite: some(c.Despite),
+			By:      c.From.By, At: c.From.At, EntryId: c.From.Entry}
 	}
 	return out
 }
@@ -116,7 +130,8 @@ func datesOf(d *api.Dates) eventlog.Dates {
 		return eventlog.Dates{}
 	}
 	day := func(x *api.Day) eventlog.Day { return eventlog.Day(value(x)) }
-	return eventlog.Dates{ImpellerFitted: day(d.ImpellerFitted), Descaled: day(d.Descaled), ElbowFitted: day(d.ElbowFitted),
+	return eventlog.Dates{ImpellerFitted: day(d.ImpellerFitted), Descaled: day(d.Descaled),
+		ElbowFitted:    day(d.ElbowFitted),
 		CoolantChanged: day(d.CoolantChanged), SeacockWorked: day(d.SeacockWorked)}
 }
 
@@ -124,7 +139,8 @@ func logView(l record.LogLine) api.LogLine {
 	b := l.Body
 	out := api.LogLine{EntryId: l.ID, Kind: string(l.Kind), By: l.By, At: l.At, TappedAt: l.TappedAt, Undone: l.Undone,
 		Undoes: some(b.Undoes), Check: some(b.Check), Minutes: b.Minutes, Access: some(b.Access), Open: b.Open,
-		Outcome: some(api.CheckOutcome(b.Outcome)), Strategy: some(api.Strategy(b.Strategy)), ExplainsEverything: b.Explains, Words: some(b.Words)}
+		Outcome: some(api.CheckOutcome(b.Outcome)), Strategy: some(api.Strategy(b.Strategy)), ExplainsEverything: b.Explains,
+		Words: some(b.Words)}
 	if len(b.Stated) > 0 {
 		stated := each(b.Stated, func(s eventlog.Stated) api.Stated {
 			return api.Stated{Id: s.ID, State: api.StatedState(s.State), Q: s.Q}
@@ -167,7 +183,10 @@ func logView(l record.LogLine) api.LogLine {
 		out.Sum, out.Figures = &b.Calculation.Asks, &figures
 	}
 	if len(l.Changed) > 0 {
-		changed := each(l.Changed, func(c record.FieldChange) api.Change { return api.Change{Field: c.Field, From: c.From, To: c.To} })
+		changed := each(l.Changed, func(c record.FieldChange) api.Change {
+			return api.Change{Field: c.Field, From: c.From,
+				To: c.To}
+		})
 		out.Changed = &changed
 	}
 	return out

@@ -9,12 +9,14 @@ import (
 )
 
 func productOf(p api.Product) wetwork.Product {
-	return wetwork.Product{ID: p.Id, Label: p.Label, Acid: wetwork.Acid(value(p.Acid)), StockPercent: value(p.StockPercentMass), PartsWater: value(p.PartsWater), Minutes: value(p.Minutes),
+	return wetwork.Product{ID: p.Id, Label: p.Label, Acid: wetwork.Acid(value(p.Acid)),
+		StockPercent: value(p.StockPercentMass), PartsWater: value(p.PartsWater), Minutes: value(p.Minutes),
 		MostPercent: value(p.MostPercent), NotOn: each(value(p.NotOn), func(m api.Material) string { return string(m) })}
 }
 
 func productView(p wetwork.Product) api.Product {
-	out := api.Product{Id: p.ID, Label: p.Label, Acid: some(api.AcidID(p.Acid)), StockPercentMass: some(p.StockPercent), PartsWater: some(p.PartsWater), Minutes: some(p.Minutes), MostPercent: some(p.MostPercent)}
+	out := api.Product{Id: p.ID, Label: p.Label, Acid: some(api.AcidID(p.Acid)), StockPercentMass: some(p.StockPercent),
+		PartsWater: some(p.PartsWater), Minutes: some(p.Minutes), MostPercent: some(p.MostPercent)}
 	if len(p.NotOn) > 0 {
 		list := each(p.NotOn, func(m string) api.Material { return api.Material(m) })
 		out.NotOn = &list
@@ -23,9 +25,12 @@ func productView(p wetwork.Product) api.Product {
 }
 
 func wetActOf(a api.WetworkAct) *wetwork.Act {
-	out := &wetwork.Act{Do: string(a.Do), Work: a.Work, Kind: string(value(a.Kind)), What: value(a.What), Station: value(a.Station), Litres: value(a.Litres), Percent: value(a.Percent), Share: value(a.Share), Words: value(a.Words), Hours: value(a.Hours)}
+	out := &wetwork.Act{Do: string(a.Do), Work: a.Work, Kind: string(value(a.Kind)), What: value(a.What),
+		Station: value(a.Station), Litres: value(a.Litres), Percent: value(a.Percent), Share: value(a.Share),
+		Words: value(a.Words), Hours: value(a.Hours)}
 	if f := a.Flush; f != nil {
-		out.Flush = &wetwork.FlushPlan{Station: f.Station, Debris: string(f.Debris), Source: string(f.Source), ExhaustOff: value(f.ExhaustOff), SeacockShut: value(f.SeacockShut), ByThePump: value(f.ByThePump),
+		out.Flush = &wetwork.FlushPlan{Station: f.Station, Debris: string(f.Debris), Source: string(f.Source),
+			ExhaustOff: value(f.ExhaustOff), SeacockShut: value(f.SeacockShut), ByThePump: value(f.ByThePump),
 			ThermostatOpen: value(f.ThermostatOpen), SilencerDrained: value(f.SilencerDrained)}
 	}
 	if d := a.Descale; d != nil {
@@ -33,12 +38,16 @@ func wetActOf(a api.WetworkAct) *wetwork.Act {
 		for station, list := range value(d.Materials) {
 			materials[station] = each(list, func(m api.Material) string { return string(m) })
 		}
-		out.Descale = &wetwork.DescalePlan{Place: string(d.Place), Product: productOf(d.Product), TargetPercent: value(d.TargetPercentMass), Loop: d.Loop, Materials: materials, AnodesOut: value(d.AnodesOut), LoopL: value(d.LoopL),
-			HosesL: value(d.HosesL), TankL: value(d.TankL), BathL: d.BathL, ScaleLowG: value(d.ScaleLowG), ScaleHighG: value(d.ScaleHighG), PumpLMin: value(d.PumpLMin), PumpAmps: value(d.PumpAmps), Minutes: d.Minutes,
+		out.Descale = &wetwork.DescalePlan{Place: string(d.Place), Product: productOf(d.Product),
+			TargetPercent: value(d.TargetPercentMass), Loop: d.Loop, Materials: materials, AnodesOut: value(d.AnodesOut),
+			LoopL:  value(d.LoopL),
+			HosesL: value(d.HosesL), TankL: value(d.TankL), BathL: d.BathL, ScaleLowG: value(d.ScaleLowG),
+			ScaleHighG: value(d.ScaleHighG), PumpLMin: value(d.PumpLMin), PumpAmps: value(d.PumpAmps), Minutes: d.Minutes,
 			Mechanical: each(value(d.Mechanical), func(m api.DebrisID) string { return string(m) })}
 	}
 	if c := a.Coolant; c != nil {
-		out.Coolant = &wetwork.CoolantPlan{BlockL: c.BlockL, ExchangerL: c.ExchangerL, HeaderL: c.HeaderL, HeaterL: c.HeaterL, Glycol: fluid.Glycol(c.Glycol), TargetPercent: c.TargetPercentVolume,
+		out.Coolant = &wetwork.CoolantPlan{BlockL: c.BlockL, ExchangerL: c.ExchangerL, HeaderL: c.HeaderL,
+			HeaterL: c.HeaterL, Glycol: fluid.Glycol(c.Glycol), TargetPercent: c.TargetPercentVolume,
 			Concentrate: c.ConcentratePercentVolume, VesselL: c.VesselL, Type: string(c.Type)}
 	}
 	if b := a.Bath; b != nil {
@@ -48,7 +57,9 @@ func wetActOf(a api.WetworkAct) *wetwork.Act {
 }
 
 func wetActView(a wetwork.Act) api.WetworkAct {
-	out := api.WetworkAct{Do: api.WetworkVerb(a.Do), Work: a.Work, Kind: some(api.WetworkKind(a.Kind)), What: some(a.What), Station: some(a.Station), Litres: some(a.Litres), Percent: some(a.Percent), Share: some(a.Share), Words: some(a.Words), Hours: some(a.Hours),
+	out := api.WetworkAct{Do: api.WetworkVerb(a.Do), Work: a.Work, Kind: some(api.WetworkKind(a.Kind)),
+		What: some(a.What), Station: some(a.Station), Litres: some(a.Litres), Percent: some(a.Percent), Share: some(a.Share),
+		Words: some(a.Words), Hours: some(a.Hours),
 		Flush: flushView(a.Flush), Descale: descaleView(a.Descale), Coolant: coolantView(a.Coolant)}
 	if b := a.Bath; b != nil {
 		out.Bath = &api.BathReading{Ph: b.PH, Fizz: some(api.Fizz(b.Fizz)), TempC: b.TempC, Colour: some(b.Colour)}
@@ -60,7 +71,8 @@ func flushView(f *wetwork.FlushPlan) *api.FlushPlan {
 	if f == nil {
 		return nil
 	}
-	return &api.FlushPlan{Station: f.Station, Debris: api.DebrisID(f.Debris), Source: api.FlushSource(f.Source), ExhaustOff: &f.ExhaustOff, SeacockShut: &f.SeacockShut, ByThePump: &f.ByThePump,
+	return &api.FlushPlan{Station: f.Station, Debris: api.DebrisID(f.Debris), Source: api.FlushSource(f.Source),
+		ExhaustOff: &f.ExhaustOff, SeacockShut: &f.SeacockShut, ByThePump: &f.ByThePump,
 		ThermostatOpen: &f.ThermostatOpen, SilencerDrained: &f.SilencerDrained}
 }
 
@@ -73,15 +85,19 @@ func descaleView(d *wetwork.DescalePlan) *api.DescalePlan {
 		materials[station] = each(list, func(m string) api.Material { return api.Material(m) })
 	}
 	mechanical := each(d.Mechanical, func(m string) api.DebrisID { return api.DebrisID(m) })
-	return &api.DescalePlan{Place: api.WetworkPlace(d.Place), Product: productView(d.Product), TargetPercentMass: some(d.TargetPercent), Loop: d.Loop, Materials: &materials, AnodesOut: &d.AnodesOut, LoopL: &d.LoopL, HosesL: &d.HosesL,
-		TankL: &d.TankL, BathL: d.BathL, ScaleLowG: some(d.ScaleLowG), ScaleHighG: some(d.ScaleHighG), PumpLMin: some(d.PumpLMin), PumpAmps: some(d.PumpAmps), Minutes: d.Minutes, Mechanical: &mechanical}
+	return &api.DescalePlan{Place: api.WetworkPlace(d.Place), Product: productView(d.Product),
+		TargetPercentMass: some(d.TargetPercent), Loop: d.Loop, Materials: &materials, AnodesOut: &d.AnodesOut,
+		LoopL: &d.LoopL, HosesL: &d.HosesL,
+		TankL: &d.TankL, BathL: d.BathL, ScaleLowG: some(d.ScaleLowG), ScaleHighG: some(d.ScaleHighG),
+		PumpLMin: some(d.PumpLMin), PumpAmps: some(d.PumpAmps), Minutes: d.Minutes, Mechanical: &mechanical}
 }
 
 func coolantView(c *wetwork.CoolantPlan) *api.CoolantPlan {
 	if c == nil {
 		return nil
 	}
-	return &api.CoolantPlan{BlockL: c.BlockL, ExchangerL: c.ExchangerL, HeaderL: c.HeaderL, HeaterL: c.HeaterL, Glycol: api.GlycolID(c.Glycol), TargetPercentVolume: c.TargetPercent,
+	return &api.CoolantPlan{BlockL: c.BlockL, ExchangerL: c.ExchangerL, HeaderL: c.HeaderL, HeaterL: c.HeaterL,
+		Glycol: api.GlycolID(c.Glycol), TargetPercentVolume: c.TargetPercent,
 		ConcentratePercentVolume: c.Concentrate, VesselL: c.VesselL, Type: api.Inhibitor(c.Type)}
 }
 
@@ -89,7 +105,8 @@ func bathView(d *wetwork.Descaling) *api.BathPlanned {
 	if d == nil {
 		return nil
 	}
-	out := &api.BathPlanned{StockL: d.StockL, WaterL: d.WaterL, ShareLow: d.ShareLow, ShareHigh: d.ShareHigh, Enough: d.Enough, Turnovers: d.Turnovers, FuseA: d.FuseAmps, Warnings: list(d.Warnings), Cautions: list(d.Cautions),
+	out := &api.BathPlanned{StockL: d.StockL, WaterL: d.WaterL, ShareLow: d.ShareLow, ShareHigh: d.ShareHigh,
+		Enough: d.Enough, Turnovers: d.Turnovers, FuseA: d.FuseAmps, Warnings: list(d.Warnings), Cautions: list(d.Cautions),
 		MostC: d.MostCelsius, RinseMinutes: d.RinseMinutes}
 	if b := d.Bath; b != nil {
 		out.StockKg, out.CapacityG, out.Co2L = &b.StockKg, &b.CapacityG, &b.CarbonDioxideL
@@ -98,8 +115,11 @@ func bathView(d *wetwork.Descaling) *api.BathPlanned {
 }
 
 func wetWorkView(w job.WetworkItem) api.WetworkItem {
-	out := api.WetworkItem{Id: w.ID, Kind: api.WetworkKind(w.Kind), Flush: flushView(w.Flush), Descale: descaleView(w.Descale), Coolant: coolantView(w.Coolant), Bath: bathView(w.Descaling), By: w.By, Planned: w.Planned,
-		Running: w.Begun != nil, ElapsedS: w.Elapsed.Seconds(), LeftS: w.Left.Seconds(), Stages: list(w.Stages), Missing: list(w.Missing), Advice: list(w.Advice), Balance: w.Balance, GainMissing: w.GainMissing,
+	out := api.WetworkItem{Id: w.ID, Kind: api.WetworkKind(w.Kind), Flush: flushView(w.Flush),
+		Descale: descaleView(w.Descale), Coolant: coolantView(w.Coolant), Bath: bathView(w.Descaling), By: w.By,
+		Planned: w.Planned,
+		Running: w.Begun != nil, ElapsedS: w.Elapsed.Seconds(), LeftS: w.Left.Seconds(), Stages: list(w.Stages),
+		Missing: list(w.Missing), Advice: list(w.Advice), Balance: w.Balance, GainMissing: w.GainMissing,
 		OutL: w.OutL, InL: w.InL, Ended: w.Ended != nil, Words: some(w.Words),
 		Steps: each(w.Steps, func(s wetwork.Step) api.WetworkStep {
 			return api.WetworkStep{Station: some(s.Station), Say: s.Say, Minutes: some(s.Minutes)}
@@ -108,18 +128,22 @@ func wetWorkView(w job.WetworkItem) api.WetworkItem {
 			return api.WetworkLine{Act: wetActView(d.Act), By: d.By, At: d.At, EntryId: d.Entry}
 		}),
 		Gains: each(w.Gains, func(g wetwork.Gain) api.Gain {
-			return api.Gain{Label: g.Label, Before: g.Before, BeforeError: g.BeforeError, After: g.After, AfterError: g.AfterError, Change: g.Change, ChangeError: g.ChangeError, Better: g.Better, Worse: g.Worse}
+			return api.Gain{Label: g.Label, Before: g.Before, BeforeError: g.BeforeError, After: g.After,
+				AfterError: g.AfterError, Change: g.Change, ChangeError: g.ChangeError, Better: g.Better, Worse: g.Worse}
 		})}
 	if c := w.Change; c != nil {
-		out.ConcentrateL, out.WaterL, out.SystemL, out.FreezeC, out.Years = &c.Fill.ConcentrateL, &c.Fill.WaterL, &c.VolumeL, &c.Fill.FreezeC, &c.Years
+		out.ConcentrateL, out.WaterL, out.SystemL, out.FreezeC, out.Years = &c.Fill.ConcentrateL, &c.Fill.WaterL, &c.VolumeL,
+			&c.Fill.FreezeC, &c.Years
 	}
 	return out
 }
 
 func wetPageView(p job.WetworkPage) api.WetworkPage {
-	return api.WetworkPage{Works: each(p.Works, wetWorkView), Products: each(p.Products, productView), Raw: list(p.Raw), ScaleLowG: p.ScaleLowG, ScaleHighG: p.ScaleHighG, ScaleWhy: p.ScaleWhy}
+	return api.WetworkPage{Works: each(p.Works, wetWorkView), Products: each(p.Products, productView), Raw: list(p.Raw),
+		ScaleLowG: p.ScaleLowG, ScaleHighG: p.ScaleHighG, ScaleWhy: p.ScaleWhy}
 }
 
 func workLineView(w record.WorkLine) api.WorkLine {
-	return api.WorkLine{Kind: api.WetworkKind(w.Kind), Ended: w.Ended, Hours: some(w.Hours), Product: some(w.Product), Litres: some(w.Litres), Minutes: some(w.Minutes), Words: some(w.Words), Due: some(w.Due), Why: some(w.Why)}
+	return api.WorkLine{Kind: api.WetworkKind(w.Kind), Ended: w.Ended, Hours: some(w.Hours), Product: some(w.Product),
+		Litres: some(w.Litres), Minutes: some(w.Minutes), Words: some(w.Words), Due: some(w.Due), Why: some(w.Why)}
 }

@@ -25,29 +25,35 @@ func closedJob(t *testing.T, h *house) string {
 }
 
 func descale(change map[string]any) map[string]any {
-	plan := map[string]any{"place": "in-place", "product": map[string]any{"id": "phosphoric-75", "label": "Phosphoric acid, 75 %", "acid": "phosphoric", "stock_percent_mass": 75}, "target_percent_mass": 10,
-		"loop": []string{"elbow"}, "materials": map[string]any{"elbow": []string{"copper-alloy"}}, "anodes_out": true, "loop_l": 4, "hoses_l": 3, "tank_l": 25, "bath_l": 18, "minutes": 60}
+	plan := map[string]any{"place": "in-place", "product": map[string]any{"id": "phosphoric-75",
+		"label": "Phosphoric acid, 75 %", "acid": "phosphoric", "stock_percent_mass": 75}, "target_percent_mass": 10,
+		"loop": []string{"elbow"}, "materials": map[string]any{"elbow": []string{"copper-alloy"}}, "anodes_out": true,
+		"loop_l": 4, "hoses_l": 3, "tank_l": 25, "bath_l": 18, "minutes": 60}
 	for k, v := range change {
 		plan[k] = v
 	}
 	return plan
 }
 
-// A descaling from plan to end: the timer goes by the program's clock whatever the device says, what is left undone keeps the job
-// open, and the engine's record has it.
+// A descaling from plan to end: the timer goes by the program's clock whatever the device says, what is left undone
+// keeps the job open, and the engine's record has it.
 func TestADescalingFromPlanToRecord(t *testing.T) {
 	h := newHouse(t)
 	job := closedJob(t, h)
 	work := id()
-	p := read[api.JobPage](t, h.wet(job, map[string]any{"do": "plan", "work": work, "kind": "descale", "descale": descale(nil)}))
+	p := read[api.JobPage](t, h.wet(job, map[string]any{"do": "plan", "work": work, "kind": "descale",
+		"descale": descale(nil)}))
 	require.Len(t, p.Wet.Works, 1)
 	assert.InDelta(t, 16.8, p.Wet.Works[0].Bath.WaterL, 0.5)
 	assert.NotEmpty(t, p.Wet.Works[0].Steps)
-	begin := map[string]any{"kind": "wet", "by": "Kit Venn", "tapped_at": time.Now().Add(-3 * time.Hour).UTC().Format(time.RFC3339), "wet": map[string]any{"do": "begin", "work": work}}
+	begin := map[string]any{"kind": "wet", "by": "Kit Venn",
+		"tapped_at": time.Now().Add(-3 * time.Hour).UTC().Format(time.RFC3339), "wet": map[string]any{"do": "begin",
+			"work": work}}
 	p = read[api.JobPage](t, h.put("/jobs/"+job+"/entries/"+id(), begin))
 	assert.True(t, p.Wet.Works[0].Running)
 	assert.Less(t, p.Wet.Works[0].ElapsedS, 60.0, "a device whose clock is three hours slow does not move the timer")
-	p = read[api.JobPage](t, h.wet(job, map[string]any{"do": "read", "work": work, "bath": map[string]any{"ph": 4.4, "fizz": "weak"}}))
+	p = read[api.JobPage](t, h.wet(job, map[string]any{"do": "read", "work": work, "bath": map[string]any{"ph": 4.4,
+		"fizz": "weak"}}))
 	assert.Contains(t, p.Wet.Works[0].Advice[0], "spent")
 	p = read[api.JobPage](t, h.wet(job, map[string]any{"do": "end", "work": work, "words": "clean", "hours": 1312}))
 	assert.Equal(t, []string{"rinsed", "neutralised", "refitted"}, p.Wet.Works[0].Missing)
@@ -72,10 +78,13 @@ func TestWhatThePlannerRefuses(t *testing.T) {
 	plan := func(kind string, plan map[string]any) *httptest.ResponseRecorder {
 		return h.wet(job, map[string]any{"do": "plan", "work": id(), "kind": kind, kind: plan})
 	}
-	coolant := map[string]any{"block_l": 9, "exchanger_l": 3, "header_l": 1, "heater_l": 0, "glycol": "ethylene", "target_percent_volume": 65, "concentrate_percent_volume": 100, "vessel_l": 10, "type": "hybrid"}
+	coolant := map[string]any{"block_l": 9, "exchanger_l": 3, "header_l": 1, "heater_l": 0, "glycol": "ethylene",
+		"target_percent_volume": 65, "concentrate_percent_volume": 100, "vessel_l": 10, "type": "hybrid"}
 	for field, w := range map[string]*httptest.ResponseRecorder{
-		"wet.flush.exhaust_off":             plan("flush", map[string]any{"station": "elbow", "debris": "sand", "source": "hose"}),
-		"wet.descale.materials":             plan("descale", descale(map[string]any{"materials": map[string]any{"elbow": []string{"aluminium"}}})),
+		"wet.flush.exhaust_off": plan("flush", map[string]any{"station": "elbow", "debris": "sand",
+			"source": "hose"}),
+		"wet.descale.materials": plan("descale",
+			descale(map[string]any{"materials": map[string]any{"elbow": []string{"aluminium"}}})),
 		"wet.descale.target_percent_mass":   plan("descale", descale(map[string]any{"target_percent_mass": 40})),
 		"wet.descale.tank_l":                plan("descale", descale(map[string]any{"tank_l": 10})),
 		"wet.coolant.target_percent_volume": plan("coolant", coolant),
@@ -84,7 +93,8 @@ func TestWhatThePlannerRefuses(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, field)
 		assert.Contains(t, w.Body.String(), `"`+field+`"`)
 	}
-	assert.Equal(t, http.StatusConflict, h.wet(job, map[string]any{"do": "begin", "work": id()}).Code, "nothing was planned")
+	assert.Equal(t, http.StatusConflict, h.wet(job, map[string]any{"do": "begin", "work": id()}).Code,
+		"nothing was planned")
 	assert.Empty(t, read[api.JobPage](t, h.send(http.MethodGet, "/api/v1/jobs/"+job, "")).Wet.Works)
 }
 
@@ -93,14 +103,18 @@ func TestProductsAndACoolantChange(t *testing.T) {
 	h := newHouse(t)
 	job := closedJob(t, h)
 	mine := map[string]any{"id": "own-mix", "label": "Dock mix", "parts_water": 4, "minutes": 45}
-	book := read[api.YardMethods](t, h.put("/methods/entries/"+id(), map[string]any{"kind": "product", "by": "Kit Venn", "product": mine}))
+	book := read[api.YardMethods](t, h.put("/methods/entries/"+id(), map[string]any{"kind": "product", "by": "Kit Venn",
+		"product": mine}))
 	assert.Equal(t, "Dock mix", book.Products[len(book.Products)-1].Label)
-	bad := h.put("/methods/entries/"+id(), map[string]any{"kind": "product", "by": "Kit Venn", "product": map[string]any{"id": "x", "label": "X"}})
+	bad := h.put("/methods/entries/"+id(), map[string]any{"kind": "product", "by": "Kit Venn",
+		"product": map[string]any{"id": "x", "label": "X"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, bad.Code)
 	work := id()
-	coolant := map[string]any{"block_l": 9, "exchanger_l": 3, "header_l": 1, "heater_l": 2, "glycol": "ethylene", "target_percent_volume": 45, "concentrate_percent_volume": 100, "vessel_l": 20, "type": "long-life"}
+	coolant := map[string]any{"block_l": 9, "exchanger_l": 3, "header_l": 1, "heater_l": 2, "glycol": "ethylene",
+		"target_percent_volume": 45, "concentrate_percent_volume": 100, "vessel_l": 20, "type": "long-life"}
 	var p api.JobPage
-	for _, act := range []map[string]any{{"do": "plan", "kind": "coolant", "coolant": coolant}, {"do": "drained", "litres": 14.2}, {"do": "filled", "litres": 12.5}} {
+	for _, act := range []map[string]any{{"do": "plan", "kind": "coolant", "coolant": coolant}, {"do": "drained",
+		"litres": 14.2}, {"do": "filled", "litres": 12.5}} {
 		act["work"] = work
 		p = read[api.JobPage](t, h.wet(job, act))
 	}

@@ -165,7 +165,11 @@ var commands = map[string]struct {
 	help string
 	do   func(r *Simulator, words []string) (string, error)
 }{
-	"go": {"go: let a held script begin, or give the engine back to it", func(r *Simulator, _ []string) (string, error) { r.Go(); return "going", nil }},
+	"go": {"go: let a held script begin, or give the engine back to it", func(r *Simulator, _ []string) (string,
+		error) {
+		r.Go()
+		return "going", nil
+	}},
 	"rpm": {"rpm 2400 [out]: run at a speed, out of gear; 0 stops it", func(r *Simulator, w []string) (string, error) {
 		if len(w) == 0 {
 			return "", fmt.Errorf("say the speed, as in: rpm 2400")
@@ -176,7 +180,8 @@ var commands = map[string]struct {
 		}
 		return "running", r.Throttle(v, len(w) > 1 && w[1] == "out")
 	}},
-	"fault": {"fault tubes-scaled 0.6 …: the faults of the engine; nothing else cures it", func(r *Simulator, w []string) (string, error) {
+	"fault": {"fault tubes-scaled 0.6 …: the faults of the engine; nothing else cures it", func(r *Simulator,
+		w []string) (string, error) {
 		faults, err := Faults(strings.Join(w, " "))
 		if err != nil {
 			return "", err
@@ -185,22 +190,24 @@ var commands = map[string]struct {
 	}},
 	"now": {"now: what it is at", func(r *Simulator, _ []string) (string, error) {
 		n := r.Now()
-		return fmt.Sprintf("%.0f s, %.0f rev/min, coolant %.1f °C, raw flow %.1f L/min, faults: %v", n.Seconds, n.RPM, n.State.BlockC, n.State.RawLMin, n.Faults), nil
+		return fmt.Sprintf("%.0f s, %.0f rev/min, coolant %.1f °C, raw flow %.1f L/min, faults: %v", n.Seconds, n.RPM,
+			n.State.BlockC, n.State.RawLMin, n.Faults), nil
 	}},
-	"surface": {"surface elbow raw [0.3]: what a surface thermometer shows there, on a surface of an emissivity", func(r *Simulator, w []string) (string, error) {
-		if len(w) < 2 || w[1] != "raw" && w[1] != "coolant" {
-			return "", fmt.Errorf("say where, as in: surface elbow raw, or surface exchanger coolant 0.3 for a bright one")
-		}
-		emissivity := 0.95
-		if len(w) > 2 {
-			v, err := strconv.ParseFloat(w[2], 64)
-			if err != nil || !(v >= 0.05 && v <= 1) {
-				return "", fmt.Errorf("%q is no emissivity: 0.05 to 1", w[2])
+	"surface": {"surface elbow raw [0.3]: what a surface thermometer shows there, on a surface of an emissivity",
+		func(r *Simulator, w []string) (string, error) {
+			if len(w) < 2 || w[1] != "raw" && w[1] != "coolant" {
+				return "", fmt.Errorf("say where, as in: surface elbow raw, or surface exchanger coolant 0.3 for a bright one")
 			}
-			emissivity = v
-		}
-		return fmt.Sprintf("%.1f °C", r.Surface(w[0], w[1], emissivity)), nil
-	}},
+			emissivity := 0.95
+			if len(w) > 2 {
+				v, err := strconv.ParseFloat(w[2], 64)
+				if err != nil || !(v >= 0.05 && v <= 1) {
+					return "", fmt.Errorf("%q is no emissivity: 0.05 to 1", w[2])
+				}
+				emissivity = v
+			}
+			return fmt.Sprintf("%.1f °C", r.Surface(w[0], w[1], emissivity)), nil
+		}},
 	"bucket": {"bucket 10: seconds to fill so many litres", func(r *Simulator, w []string) (string, error) {
 		litres := 10.0
 		if len(w) > 0 {

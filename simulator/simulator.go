@@ -1,6 +1,6 @@
-// Package simulator is a simulated gateway: an engine of the model that is started, run and made to ail by a script or by hand,
-// and that speaks NMEA 0183 on a local port as the gateway of a boat does, faults of the line included. It also has a
-// surface thermometer and a bucket to try things with.
+// Package simulator is a simulated gateway: an engine of the model that is started, run and made to ail by a script or
+// by hand, and that speaks NMEA 0183 on a local port as the gateway of a boat does, faults of the line included. It
+// also has a surface thermometer and a bucket to try things with.
 package simulator
 
 import (
@@ -57,7 +57,8 @@ func Type(id string) (plant.EngineFacts, error) {
 	var ids []string
 	for _, t := range plant.Types() {
 		if t.ID == id {
-			return plant.EngineFacts{Family: t.Family, Fuel: t.Fuel, Aspiration: t.Aspiration, RatedKW: t.RatedKW, RatedRPM: t.RatedRPM, ThermostatC: t.ThermostatC, Circuit: circuits[t.Family]}, nil
+			return plant.EngineFacts{Family: t.Family, Fuel: t.Fuel, Aspiration: t.Aspiration, RatedKW: t.RatedKW,
+				RatedRPM: t.RatedRPM, ThermostatC: t.ThermostatC, Circuit: circuits[t.Family]}, nil
 		}
 		ids = append(ids, t.ID)
 	}
@@ -65,13 +66,17 @@ func Type(id string) (plant.EngineFacts, error) {
 }
 
 var circuits = map[string][]string{
-	catalogue.Closed: {"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"},
-	catalogue.Direct: {"intake", "seacock", "strainer", "suction-hose", "raw-pump", "thermostat", "block", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "gauge", "load"},
+	catalogue.Closed: {"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger",
+		"raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block", "thermostat",
+		"coolant-hoses", "gauge", "load"},
+	catalogue.Direct: {"intake", "seacock", "strainer", "suction-hose", "raw-pump", "thermostat", "block", "raw-hoses",
+		"elbow", "exhaust-hose", "silencer", "outlet", "gauge", "load"},
 }
 
 // ProvingRun is the script of a run that proves an engine: idle, in gear, cruise, full, idle. Times are of its own.
 func ProvingRun(ratedRPM float64) []Phase {
-	return []Phase{{60, 0, false}, {240, 1000, true}, {600, 0.35 * ratedRPM, false}, {1800, 0.8 * ratedRPM, false}, {420, ratedRPM, false}, {300, 0.3 * ratedRPM, false}}
+	return []Phase{{60, 0, false}, {240, 1000, true}, {600, 0.35 * ratedRPM, false}, {1800, 0.8 * ratedRPM, false},
+		{420, ratedRPM, false}, {300, 0.3 * ratedRPM, false}}
 }
 
 // Simulator is a running simulated gateway. It may be used from many goroutines.
@@ -123,7 +128,8 @@ func New(s Script) (*Simulator, error) {
 	if err != nil {
 		return nil, err
 	}
-	r := &Simulator{script: s, p: p, held: s.Hold, hours: s.Hours, running: p.Running(s.StartC), sensors: map[string]float64{}, random: rand.New(rand.NewPCG(s.Seed, 9))} //nolint:gosec // noise, no secret
+	r := &Simulator{script: s, p: p, held: s.Hold, hours: s.Hours, running: p.Running(s.StartC),
+		sensors: map[string]float64{}, random: rand.New(rand.NewPCG(s.Seed, 9))} //nolint:gosec // noise, no secret
 	if err := r.Ail(s.Faults); err != nil {
 		return nil, err
 	}
@@ -138,7 +144,8 @@ func New(s Script) (*Simulator, error) {
 }
 
 func (r *Simulator) operation(p Phase, rpm float64) plant.Operation {
-	return plant.Operation{RPM: rpm, Load: 1, SeaC: r.script.SeaC, Salinity: 35, SpaceC: r.script.SpaceC, OutOfGear: p.OutOfGear}
+	return plant.Operation{RPM: rpm, Load: 1, SeaC: r.script.SeaC, Salinity: 35, SpaceC: r.script.SpaceC,
+		OutOfGear: p.OutOfGear}
 }
 
 // Go lets a held script begin.
@@ -284,9 +291,12 @@ var channels = []channel{
 
 // Places says what each of the gateway's channels is mounted on, as channel to station and side.
 var Places = map[string][2]string{
-	"II RPM E1": {"rpm", ""}, "II MTW": {"sea", ""}, "II XDR C COOLANT": {"thermostat", "coolant"}, "II XDR C GAUGE": {"gauge", ""},
-	"II XDR C EXCHCOOL": {"exchanger", "coolant"}, "II XDR C EXCHRAW": {"exchanger", "raw"}, "II XDR C RAWHOSE": {"raw-hoses", "raw"},
-	"II XDR C ELBOW": {"elbow", "raw"}, "II XDR C SPACE": {"space", ""}, "II XDR R RAWFLOW": {"flow", ""}, "II XDR G HOURS": {"hours", ""},
+	"II RPM E1": {"rpm", ""}, "II MTW": {"sea", ""}, "II XDR C COOLANT": {"thermostat", "coolant"},
+	"II XDR C GAUGE":    {"gauge", ""},
+	"II XDR C EXCHCOOL": {"exchanger", "coolant"}, "II XDR C EXCHRAW": {"exchanger", "raw"},
+	"II XDR C RAWHOSE": {"raw-hoses", "raw"},
+	"II XDR C ELBOW":   {"elbow", "raw"}, "II XDR C SPACE": {"space", ""}, "II XDR R RAWFLOW": {"flow", ""},
+	"II XDR G HOURS": {"hours", ""},
 }
 
 // Sentences are one round of what the gateway says now.
@@ -320,8 +330,8 @@ func (r *Simulator) sentences() []string {
 	return list
 }
 
-// Surface is what a surface thermometer shows that is pointed at a station: set for matt surfaces, its emissivity that of
-// what it points at.
+// Surface is what a surface thermometer shows that is pointed at a station: set for matt surfaces, its emissivity that
+// of what it points at.
 func (r *Simulator) Surface(id, side string, emissivity float64) float64 {
 	r.mu.Lock()
 	defer r.mu.Unlock()

@@ -112,8 +112,10 @@ func TestInstruments(t *testing.T) {
 func TestConsole(t *testing.T) {
 	r := aRig(t, nil)
 	var out strings.Builder
-	r.Console(strings.NewReader("rpm 1200\nrpm x\nrpm\nfault strainer-clogged=0.5\nfault nothing-known\nnow\nbucket 5\ngo\nwhat\n\n"), &out)
-	for _, say := range []string{"running", `"x" is no speed`, "say the speed", "so be it", "nothing-known", "no water", "going", "fault tubes-scaled"} {
+	r.Console(strings.NewReader("rpm 1200\nrpm x\nrpm\nfault strainer-clogged=0.5\nfault nothing-known\nnow\nbucket "+
+		"5\ngo\nwhat\n\n"), &out)
+	for _, say := range []string{"running", `"x" is no speed`, "say the speed", "so be it", "nothing-known", "no water",
+		"going", "fault tubes-scaled"} {
 		assert.Contains(t, out.String(), say)
 	}
 	_, err := simulator.Faults("0.5")

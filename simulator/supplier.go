@@ -13,8 +13,8 @@ import (
 //go:embed supplier.json
 var priceList []byte
 
-// Supplier is a simulated supplier of parts: a price list with what lies in stock, how long it takes, and what was superseded.
-// It is invented and stands in for a real one's service.
+// Supplier is a simulated supplier of parts: a price list with what lies in stock, how long it takes, and what was
+// superseded. It is invented and stands in for a real one's service.
 type Supplier struct{ items []inventory.Offer }
 
 // NewSupplier is the supplier that ships with the program.
@@ -31,7 +31,10 @@ func (s *Supplier) Offers(find string) []inventory.Offer {
 	var out []inventory.Offer
 	for _, i := range s.items {
 		text := strings.ToLower(i.Number + " " + i.Label)
-		if !slices.ContainsFunc(strings.Fields(strings.ToLower(find)), func(w string) bool { return !strings.Contains(text, w) }) {
+		if !slices.ContainsFunc(strings.Fields(strings.ToLower(find)), func(w string) bool {
+			return !strings.Contains(text,
+				w)
+		}) {
 			out = append(out, i)
 		}
 	}
@@ -40,7 +43,10 @@ func (s *Supplier) Offers(find string) []inventory.Offer {
 
 // Item finds a part by its number.
 func (s *Supplier) Item(number string) (inventory.Offer, bool) {
-	i := slices.IndexFunc(s.items, func(x inventory.Offer) bool { return strings.EqualFold(x.Number, strings.TrimSpace(number)) })
+	i := slices.IndexFunc(s.items, func(x inventory.Offer) bool {
+		return strings.EqualFold(x.Number,
+			strings.TrimSpace(number))
+	})
 	if i < 0 {
 		return inventory.Offer{}, false
 	}
@@ -58,5 +64,6 @@ func (s *Supplier) Ask(number string, quantity float64) (inventory.Promise, erro
 	case quantity <= float64(i.Stock):
 		return inventory.Promise{Offer: i, Days: i.LeadDays, Say: fmt.Sprintf("in stock, %d days", i.LeadDays)}, nil
 	}
-	return inventory.Promise{Offer: i, Days: i.MadeDays, Say: fmt.Sprintf("%d in stock, all of them in %d days", i.Stock, i.MadeDays)}, nil
+	return inventory.Promise{Offer: i, Days: i.MadeDays, Say: fmt.Sprintf("%d in stock, all of them in %d days", i.Stock,
+		i.MadeDays)}, nil
 }

@@ -11,8 +11,8 @@ import (
 	"hevrin/simulator"
 )
 
-// The price list holds together: numbers once, what superseded a part is there and is not superseded itself, its maintenance is the
-// catalogue's, its impellers have words that the fit knows.
+// The price list holds together: numbers once, what superseded a part is there and is not superseded itself, its
+// maintenance is the catalogue's, its impellers have words that the fit knows.
 func TestThePriceListHoldsTogether(t *testing.T) {
 	s, err := simulator.NewSupplier()
 	require.NoError(t, err)

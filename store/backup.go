@@ -21,8 +21,8 @@ import (
 // lockName is the file by which a running program and a restore keep out of each other's way.
 const lockName = "hevrin.lock"
 
-// hold takes the folder's lock: shared by whoever works with the record, alone by who replaces it. It is let go with the
-// process, however that ends.
+// hold takes the folder's lock: shared by whoever works with the record, alone by who replaces it. It is let go with
+// the process, however that ends.
 func hold(folder string, alone bool) (*flock.Flock, error) {
 	l := flock.New(filepath.Join(folder, lockName))
 	got, err := l.TryRLock()
@@ -51,8 +51,8 @@ type Holds struct {
 	Newest                        time.Time // entry
 }
 
-// Backup writes a whole copy of the record to a new file, as it stands at one moment; writing goes on meanwhile. The file
-// has its name only once it is whole, on disk and verified.
+// Backup writes a whole copy of the record to a new file, as it stands at one moment; writing goes on meanwhile. The
+// file has its name only once it is whole, on disk and verified.
 func (s *Store) Backup(ctx context.Context, file string) (Holds, error) {
 	if _, err := os.Stat(file); !errors.Is(err, fs.ErrNotExist) {
 		return Holds{}, fmt.Errorf("%s is there already: give the backup a new name", file)
@@ -104,7 +104,8 @@ func Verify(ctx context.Context, file string) (h Holds, err error) {
 	if err = errors.Join(err, f.Close()); err != nil || string(head) != "SQLite format 3\x00" {
 		return h, fmt.Errorf("%s is no backup of Hevrin: a backup is made by hevrin backup", file)
 	}
-	db, err := sql.Open("sqlite3", (&url.URL{Scheme: "file", Opaque: filepath.ToSlash(file), RawQuery: "mode=ro&immutable=1"}).String())
+	db, err := sql.Open("sqlite3", (&url.URL{Scheme: "file", Opaque: filepath.ToSlash(file),
+		RawQuery: "mode=ro&immutable=1"}).String())
 	if err != nil {
 		return h, err
 	}
@@ -120,13 +121,16 @@ func Verify(ctx context.Context, file string) (h Holds, err error) {
 		return h, err
 	}
 	if h.Version > newest {
-		return h, fmt.Errorf("%s was made by a later Hevrin (tables of version %d, this one knows %d): bring this one up to date first", file, h.Version, newest)
+		return h, fmt.Errorf("%s was made by a later Hevrin (tables of version %d, this one knows %d): bring this one up "+
+			"to date first", file, h.Version, newest)
 	}
 	if have, err := tablesOf(ctx, db); err != nil || !slices.Equal(have, wanted) {
 		return h, errors.Join(fmt.Errorf("%s is not as Hevrin makes it: its tables were changed by hand", file), err)
 	}
-	for table, into := range map[string]*int64{"craft": &h.Craft, "engines": &h.Engines, "jobs": &h.Jobs, "entries": &h.Entries, "photos": &h.Photos} {
-		if err := db.QueryRowContext(ctx, "SELECT count(*) FROM "+table).Scan(into); err != nil && (table != "photos" || h.Version > 3) {
+	for table, into := range map[string]*int64{"craft": &h.Craft, "engines": &h.Engines, "jobs": &h.Jobs,
+		"entries": &h.Entries, "photos": &h.Photos} {
+		if err := db.QueryRowContext(ctx, "SELECT count(*) FROM "+table).Scan(into); err != nil && (table != "photos" ||
+			h.Version > 3) {
 			return h, err
 		}
 	}
@@ -156,7 +160,8 @@ func sound(ctx context.Context, db *sql.DB, file string) error {
 
 // tablesOf lists what makes up a database: tables, indexes, triggers, as they were written.
 func tablesOf(ctx context.Context, db *sql.DB) ([]string, error) {
-	rows, err := db.QueryContext(ctx, "SELECT sql FROM sqlite_master WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite_%' ORDER BY type, name")
+	rows, err := db.QueryContext(ctx,
+		"SELECT sql FROM sqlite_master WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite_%' ORDER BY type, name")
 	if err != nil {
 		return nil, err
 	}
@@ -205,8 +210,9 @@ func migrator(db *sql.DB) (*goose.Provider, error) {
 	return goose.NewProvider(goose.DialectSQLite3, db, files)
 }
 
-// Restore puts a backup in the place of the record in a folder. A record that is there already is replaced only if asked to;
-// it is kept beside, in the folder that is told. Killed at any moment it leaves the old record or the new one, whole.
+// Restore puts a backup in the place of the record in a folder. A record that is there already is replaced only if
+// asked to; it is kept beside, in the folder that is told. Killed at any moment it leaves the old record or the new
+// one, whole.
 func Restore(ctx context.Context, file, folder string, replace bool) (h Holds, kept string, err error) {
 	if h, err = Verify(ctx, file); err != nil {
 		return h, "", err
@@ -253,10 +259,13 @@ func setAside(ctx context.Context, folder string, replace bool) (kept string, er
 	}
 	defer func() { err = errors.Join(err, db.Close()) }()
 	var entries int64
-	if err := db.QueryRowContext(ctx, "SELECT count(*) FROM entries").Scan(&entries); err == nil && entries > 0 && !replace {
-		return "", fmt.Errorf("%s holds a record of %d entries: restore into an empty folder, or say --replace; the old record is then kept beside", folder, entries)
+	if err := db.QueryRowContext(ctx, "SELECT count(*) FROM entries").Scan(&entries); err == nil && entries > 0 &&
+		!replace {
+		return "", fmt.Errorf("%s holds a record of %d entries: restore into an empty folder, or say --replace; the old "+
+			"record is then kept beside", folder, entries)
 	}
-	// what only the journal has goes into the file, which is then whole by itself; of a damaged one both are kept as they are
+	// what only the journal has goes into the file, which is then whole by itself; of a damaged one both are kept as they
+	// are
 	_, journal := db.ExecContext(ctx, "PRAGMA wal_checkpoint(TRUNCATE)")
 	kept = filepath.Join(folder, "before-restore-"+time.Now().UTC().Format("20060102T150405.000"))
 	if err := os.MkdirAll(kept, 0o750); err != nil {

@@ -129,7 +129,8 @@ func TestABadBackupIsRefusedAndChangesNothing(t *testing.T) {
 		}},
 		{"of the future", "later Hevrin", with("INSERT INTO goose_db_version (version_id, is_applied) VALUES (9999, 1)")},
 		{"a guard taken off", "changed by hand", with("DROP TRIGGER entries_stay")},
-		{"a trap put in", "changed by hand", with("CREATE TRIGGER trap AFTER INSERT ON entries BEGIN DELETE FROM craft; END")},
+		{"a trap put in", "changed by hand",
+			with("CREATE TRIGGER trap AFTER INSERT ON entries BEGIN DELETE FROM craft; END")},
 		{"loose ends", "belongs to nothing", with("INSERT INTO photos (id, job_id, jpeg) VALUES ('x', 'y', 'z')")},
 	} {
 		t.Run(c.name, func(t *testing.T) {

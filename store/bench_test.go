@@ -20,7 +20,8 @@ func BenchmarkAppend(b *testing.B) {
 	defer func() { _ = s.Close() }()
 	subject := eventlog.Subject{Kind: eventlog.OfJob, ID: uuid.NewString()}
 	for b.Loop() {
-		e := eventlog.Entry{ID: uuid.NewString(), Subject: subject, Kind: eventlog.Noted, By: "U", At: time.Now().UTC(), Body: eventlog.Body{Words: "Dry at the cover"}}
+		e := eventlog.Entry{ID: uuid.NewString(), Subject: subject, Kind: eventlog.Noted, By: "U", At: time.Now().UTC(),
+			Body: eventlog.Body{Words: "Dry at the cover"}}
 		require.NoError(b, s.Write(context.Background(), func(tx record.Tx) error { return tx.Append(e) }))
 	}
 }

@@ -16,8 +16,8 @@ func (t *Tx) SavePartsUsed(job string, list []record.PartUsed) error {
 	return t.db.Create(list).Error
 }
 
-// PartsUsed gives of some parts, by part and engine, when jobs last took one for it, and how much of it since the part was counted;
-// of a part that was never counted, all.
+// PartsUsed gives of some parts, by part and engine, when jobs last took one for it, and how much of it since the part
+// was counted; of a part that was never counted, all.
 func (r *Reader) PartsUsed(counted map[string]time.Time) ([]inventory.Used, error) {
 	if len(counted) == 0 {
 		return nil, nil
@@ -31,7 +31,8 @@ func (r *Reader) PartsUsed(counted map[string]time.Time) ([]inventory.Used, erro
 	// The parts lead, the index follows; at stands bare beside its max: SQLite gives that of the row with the max.
 	err := r.db.Raw("WITH counted (part_id, since) AS (VALUES "+strings.Join(rows, ", ")+`)
 		SELECT parts_used.part_id, engine_id, at, max(at), sum(CASE WHEN at >= since THEN quantity ELSE 0 END) AS quantity
-		FROM counted CROSS JOIN parts_used ON parts_used.part_id = counted.part_id GROUP BY parts_used.part_id, engine_id`, args...).Scan(&list).Error
+		FROM counted CROSS JOIN parts_used ON parts_used.part_id = counted.part_id 
+		GROUP BY parts_used.part_id, engine_id`, args...).Scan(&list).Error
 	out := make([]inventory.Used, len(list))
 	for i, x := range list {
 		out[i] = inventory.Used{Part: x.PartID, Engine: x.EngineID, Quantity: x.Quantity, At: x.At.UTC()}

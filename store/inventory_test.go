@@ -32,12 +32,16 @@ func takenBy(t *testing.T, s *store.Store) {
 			require.NoError(t, tx.SaveEngine(record.Engine{ID: e, CraftID: "c", Name: e, Circuit: []string{}}))
 		}
 		for job, engine := range map[string]string{"j1": "e1", "j2": "e1", "j3": "e2"} {
-			require.NoError(t, tx.SaveJob(record.Job{ID: job, EngineID: engine, Complaint: []string{}, Faults: []string{}, Works: []record.WorkLine{}}))
+			require.NoError(t, tx.SaveJob(record.Job{ID: job, EngineID: engine, Complaint: []string{}, Faults: []string{},
+				Works: []record.WorkLine{}}))
 		}
 		at := func(hours int) time.Time { return noon.Add(time.Duration(hours)*time.Hour + 5*time.Millisecond) }
-		require.NoError(t, tx.SavePartsUsed("j1", []record.PartUsed{{JobID: "j1", N: 0, PartID: "p", EngineID: "e1", Quantity: 1, At: at(-30)}, {JobID: "j1", N: 1, PartID: "q", EngineID: "e1", Quantity: 2.5, At: at(-30)}}))
-		require.NoError(t, tx.SavePartsUsed("j2", []record.PartUsed{{JobID: "j2", N: 0, PartID: "p", EngineID: "e1", Quantity: 2, At: at(1)}}))
-		return tx.SavePartsUsed("j3", []record.PartUsed{{JobID: "j3", N: 0, PartID: "p", EngineID: "e2", Quantity: 4, At: at(-1)}})
+		require.NoError(t, tx.SavePartsUsed("j1", []record.PartUsed{{JobID: "j1", N: 0, PartID: "p", EngineID: "e1",
+			Quantity: 1, At: at(-30)}, {JobID: "j1", N: 1, PartID: "q", EngineID: "e1", Quantity: 2.5, At: at(-30)}}))
+		require.NoError(t, tx.SavePartsUsed("j2", []record.PartUsed{{JobID: "j2", N: 0, PartID: "p", EngineID: "e1",
+			Quantity: 2, At: at(1)}}))
+		return tx.SavePartsUsed("j3", []record.PartUsed{{JobID: "j3", N: 0, PartID: "p", EngineID: "e2", Quantity: 4,
+			At: at(-1)}})
 	}))
 }
 
@@ -51,17 +55,20 @@ func taken(t *testing.T, s *store.Store, counted map[string]time.Time) []invento
 	return list
 }
 
-// What jobs took is summed by part and engine since the part was counted, the moment of the count among it; the last taking stands
-// also where the count came after it.
+// What jobs took is summed by part and engine since the part was counted, the moment of the count among it; the last
+// taking stands also where the count came after it.
 func TestWhatWasTakenSinceTheCount(t *testing.T) {
 	s := open(t, t.TempDir())
 	defer func() { assert.NoError(t, s.Close()) }()
 	assert.Empty(t, taken(t, s, nil))
 	takenBy(t, s)
 	last := noon.Add(time.Hour + 5*time.Millisecond)
-	p1, p2, q := inventory.Used{Part: "p", Engine: "e1", Quantity: 3, At: last}, inventory.Used{Part: "p", Engine: "e2", Quantity: 4, At: noon.Add(-time.Hour + 5*time.Millisecond)}, inventory.Used{Part: "q", Engine: "e1", Quantity: 2.5, At: noon.Add(-30*time.Hour + 5*time.Millisecond)}
+	p1, p2, q := inventory.Used{Part: "p", Engine: "e1", Quantity: 3, At: last}, inventory.Used{Part: "p", Engine: "e2",
+		Quantity: 4, At: noon.Add(-time.Hour + 5*time.Millisecond)}, inventory.Used{Part: "q", Engine: "e1", Quantity: 2.5,
+		At: noon.Add(-30*time.Hour + 5*time.Millisecond)}
 	assert.Equal(t, []inventory.Used{p1, p2, q}, taken(t, s, never), "never counted")
-	assert.Equal(t, []inventory.Used{q}, taken(t, s, map[string]time.Time{"q": {}, "other": noon}), "only what is asked for")
+	assert.Equal(t, []inventory.Used{q}, taken(t, s, map[string]time.Time{"q": {}, "other": noon}),
+		"only what is asked for")
 	p1.Quantity, p2.Quantity = 2, 0
 	counted := map[string]time.Time{"p": noon, "q": {}, "other": noon}
 	assert.Equal(t, []inventory.Used{p1, p2, q}, taken(t, s, counted))
@@ -83,8 +90,11 @@ func TestAnOlderRecordsTakingsGetTheirEngine(t *testing.T) {
 	require.NoError(t, s.Close())
 	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
 	require.NoError(t, err)
-	for _, step := range []string{"ALTER TABLE service_history RENAME TO life", "DROP INDEX service_history_of_engine", "CREATE INDEX life_of_engine ON life (engine_id, at)", "ALTER TABLE maintenance RENAME TO upkeep", "ALTER TABLE parts_used RENAME TO taken",
-		"DROP INDEX parts_used_of_part", "ALTER TABLE taken DROP COLUMN engine_id", "CREATE INDEX taken_of_part ON taken (part_id)", "DELETE FROM goose_db_version WHERE version_id >= 9"} {
+	for _, step := range []string{"ALTER TABLE service_history RENAME TO life", "DROP INDEX service_history_of_engine",
+		"CREATE INDEX life_of_engine ON life (engine_id, at)", "ALTER TABLE maintenance RENAME TO upkeep",
+		"ALTER TABLE parts_used RENAME TO taken",
+		"DROP INDEX parts_used_of_part", "ALTER TABLE taken DROP COLUMN engine_id",
+		"CREATE INDEX taken_of_part ON taken (part_id)", "DELETE FROM goose_db_version WHERE version_id >= 9"} {
 		_, err = raw.Exec(step)
 		require.NoError(t, err)
 	}

@@ -57,7 +57,8 @@ func (r *Reader) EnginesWithoutMaintenance() ([]record.Engine, error) {
 	return out, r.db.Where("NOT removed AND id NOT IN (SELECT engine_id FROM maintenance)").Find(&out).Error
 }
 
-// ForgetMaintenance throws away what was put together of service histories and maintenance: it is made anew from the entries.
+// ForgetMaintenance throws away what was put together of service histories and maintenance: it is made anew from the
+// entries.
 func (s *Store) ForgetMaintenance(ctx context.Context) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if err := tx.Where("1 = 1").Delete(&record.ServiceLine{}).Error; err != nil {

@@ -22,7 +22,8 @@ type entryRow struct {
 func (entryRow) TableName() string { return "entries" }
 
 func rowOf(e eventlog.Entry) entryRow {
-	row := entryRow{ID: e.ID, SubjectKind: e.Subject.Kind, SubjectID: e.Subject.ID, Kind: e.Kind, By: e.By, At: e.At, TappedAt: e.TappedAt, Body: e.Body}
+	row := entryRow{ID: e.ID, SubjectKind: e.Subject.Kind, SubjectID: e.Subject.ID, Kind: e.Kind, By: e.By, At: e.At,
+		TappedAt: e.TappedAt, Body: e.Body}
 	if e.Body.Undoes != "" {
 		row.Undoes = &e.Body.Undoes
 	}
@@ -30,7 +31,8 @@ func rowOf(e eventlog.Entry) entryRow {
 }
 
 func (r entryRow) entry() eventlog.Entry {
-	e := eventlog.Entry{ID: r.ID, Subject: eventlog.Subject{Kind: r.SubjectKind, ID: r.SubjectID}, Kind: r.Kind, By: r.By, At: r.At.UTC(), Body: r.Body}
+	e := eventlog.Entry{ID: r.ID, Subject: eventlog.Subject{Kind: r.SubjectKind, ID: r.SubjectID}, Kind: r.Kind, By: r.By,
+		At: r.At.UTC(), Body: r.Body}
 	if r.TappedAt != nil {
 		t := r.TappedAt.UTC()
 		e.TappedAt = &t

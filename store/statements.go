@@ -6,14 +6,17 @@ import (
 	"gorm.io/gorm"
 )
 
-// Statements counts the SQL statements from now on, but for BEGIN and COMMIT: for tests and benchmarks of what one tap costs.
+// Statements counts the SQL statements from now on, but for BEGIN and COMMIT: for tests and benchmarks of what one tap
+// costs.
 func (s *Store) Statements() *atomic.Int64 {
 	var n atomic.Int64
 	count := func(*gorm.DB) { n.Add(1) }
 	c := s.db.Callback()
 	for _, err := range []error{
-		c.Query().After("gorm:query").Register("count:query", count), c.Create().After("gorm:create").Register("count:create", count),
-		c.Update().After("gorm:update").Register("count:update", count), c.Delete().After("gorm:delete").Register("count:delete", count),
+		c.Query().After("gorm:query").Register("count:query", count),
+		c.Create().After("gorm:create").Register("count:create", count),
+		c.Update().After("gorm:update").Register("count:update", count),
+		c.Delete().After("gorm:delete").Register("count:delete", count),
 		c.Row().After("gorm:row").Register("count:row", count), c.Raw().After("gorm:raw").Register("count:raw", count),
 	} {
 		if err != nil {

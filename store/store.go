@@ -134,7 +134,8 @@ func (r *Reader) Entries(s eventlog.Subject) ([]eventlog.Entry, error) {
 	return list, err
 }
 
-// EntriesAfter lists what was added to a log after a place in the record, in order, and the place up to which it is then known.
+// EntriesAfter lists what was added to a log after a place in the record, in order, and the place up to which it is
+// then known.
 func (r *Reader) EntriesAfter(s eventlog.Subject, seq int64) ([]eventlog.Entry, int64, error) {
 	var rows []entryRow
 	err := r.db.Where("subject_kind = ? AND subject_id = ? AND seq > ?", s.Kind, s.ID, seq).Order("seq").Find(&rows).Error
@@ -168,9 +169,11 @@ func (t *Tx) AppendAfter(e eventlog.Entry, seq int64) (added bool, err error) {
 	if err != nil {
 		return false, err
 	}
-	done := t.db.Exec(`INSERT INTO entries (id, subject_kind, subject_id, kind, by, at, tapped_at, undoes, body) SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?
+	done := t.db.Exec(`INSERT INTO entries (id, subject_kind, subject_id, kind, by, at, tapped_at, undoes, body)
+		SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?
 		WHERE NOT EXISTS (SELECT 1 FROM entries WHERE subject_kind = ? AND subject_id = ? AND seq > ?)`,
-		row.ID, row.SubjectKind, row.SubjectID, row.Kind, row.By, row.At, row.TappedAt, row.Undoes, string(body), row.SubjectKind, row.SubjectID, seq)
+		row.ID, row.SubjectKind, row.SubjectID, row.Kind, row.By, row.At, row.TappedAt, row.Undoes, string(body),
+		row.SubjectKind, row.SubjectID, seq)
 	return done.RowsAffected > 0, done.Error
 }
 

@@ -27,7 +27,8 @@ func open(t *testing.T, folder string) *store.Store {
 
 func entry(id string) eventlog.Entry {
 	tapped := time.Date(2026, time.May, 1, 8, 0, 0, 0, time.UTC)
-	return eventlog.Entry{ID: id, Subject: eventlog.Subject{Kind: eventlog.OfJob, ID: "job"}, Kind: eventlog.Noted, By: "T",
+	return eventlog.Entry{ID: id, Subject: eventlog.Subject{Kind: eventlog.OfJob, ID: "job"}, Kind: eventlog.Noted,
+		By: "T",
 		At: tapped.Add(time.Minute), TappedAt: &tapped, Body: eventlog.Body{Words: "Ö µ °C"}}
 }
 
@@ -101,7 +102,10 @@ func TestAnOlderRecordComesThrough(t *testing.T) {
 	require.NoError(t, s.Close())
 	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
 	require.NoError(t, err)
-	for _, step := range []string{"DROP TABLE service_history", "DROP TABLE maintenance", "DROP TABLE parts_used", "DROP TABLE track_pieces", "ALTER TABLE engines DROP COLUMN feed", "ALTER TABLE engines DROP COLUMN raw_pump", "DROP TABLE photos", "ALTER TABLE jobs DROP COLUMN works", "DELETE FROM goose_db_version WHERE version_id >= 4"} { // as it was before the fourth step
+	// as it was before the fourth step
+	for _, step := range []string{"DROP TABLE service_history", "DROP TABLE maintenance", "DROP TABLE parts_used",
+		"DROP TABLE track_pieces", "ALTER TABLE engines DROP COLUMN feed", "ALTER TABLE engines DROP COLUMN raw_pump",
+		"DROP TABLE photos", "ALTER TABLE jobs DROP COLUMN works", "DELETE FROM goose_db_version WHERE version_id >= 4"} {
 		_, err = raw.Exec(step)
 		require.NoError(t, err)
 	}
@@ -132,7 +136,8 @@ func TestAPictureIsKeptWithItsEntryOrNotAtAll(t *testing.T) {
 		if err := tx.SaveEngine(record.Engine{ID: "e", CraftID: "c", Name: "E", Circuit: []string{}}); err != nil {
 			return err
 		}
-		if err := tx.SaveJob(record.Job{ID: "j", EngineID: "e", Complaint: []string{}, Faults: []string{}, Works: []record.WorkLine{}}); err != nil {
+		if err := tx.SaveJob(record.Job{ID: "j", EngineID: "e", Complaint: []string{}, Faults: []string{},
+			Works: []record.WorkLine{}}); err != nil {
 			return err
 		}
 		if err := tx.AddPhoto(record.Photo{ID: "p", JobID: "j", JPEG: []byte{1, 2, 3}}); err != nil {

@@ -7,13 +7,15 @@ import (
 	"hevrin/core/proving"
 )
 
-// AddTracks keeps what was read in a recording of a job, in stretches. A stretch that is there already is left as it is.
+// AddTracks keeps what was read in a recording of a job, in stretches. A stretch that is there already is left as it
+// is.
 func (t *Tx) AddTracks(job, recording string, tracks []proving.Track) error {
 	var rows []record.TrackPiece
 	for _, x := range tracks {
 		for from := 0; from < x.Len(); from += record.LongestPiece {
 			to := min(from+record.LongestPiece, x.Len())
-			rows = append(rows, record.TrackPiece{RecordingID: recording, Station: x.Station, Side: x.Side, FromS: x.Seconds[from], JobID: job, Seconds: x.Seconds[from:to], Readings: x.Values[from:to]})
+			rows = append(rows, record.TrackPiece{RecordingID: recording, Station: x.Station, Side: x.Side,
+				FromS: x.Seconds[from], JobID: job, Seconds: x.Seconds[from:to], Readings: x.Values[from:to]})
 		}
 	}
 	if len(rows) == 0 {

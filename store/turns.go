@@ -31,13 +31,14 @@ type write struct {
 	panic any
 }
 
-// WriteShared is Write that may share its commit with others that wait at the same time: each is undone by itself where it
-// fails. It must not keep what it reads, since the commit may yet fail.
+// WriteShared is Write that may share its commit with others that wait at the same time: each is undone by itself where
+// it fails. It must not keep what it reads, since the commit may yet fail.
 func (s *Store) WriteShared(ctx context.Context, do func(record.Tx) error) error {
 	return s.wait(&write{ctx: ctx, do: do, done: make(chan struct{})})
 }
 
-// wait lets a write have its turn. SQLite's own waiting is by sleeping and knows no turns, so that the process takes care.
+// wait lets a write have its turn. SQLite's own waiting is by sleeping and knows no turns, so that the process takes
+// care.
 func (s *Store) wait(w *write) error {
 	select {
 	case s.writes <- w:

@@ -15,7 +15,8 @@ type CraftPage struct {
 }
 
 // SaveCraft adds a craft or changes it.
-func (a *Engines) SaveCraft(ctx context.Context, id string, s record.Stamp, facts eventlog.CraftFacts) (*CraftPage, error) {
+func (a *Engines) SaveCraft(ctx context.Context, id string, s record.Stamp,
+	facts eventlog.CraftFacts) (*CraftPage, error) {
 	if err := eventlog.CheckCraft(facts); err != nil {
 		return nil, err
 	}

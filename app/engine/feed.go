@@ -19,11 +19,13 @@ import (
 )
 
 // SaveFeed keeps the gateway that tells an engine's readings, and what its channels are mounted on.
-func (a *Engines) SaveFeed(ctx context.Context, engine string, s record.Stamp, feed eventlog.Feed) (*EnginePage, error) {
+func (a *Engines) SaveFeed(ctx context.Context, engine string, s record.Stamp,
+	feed eventlog.Feed) (*EnginePage, error) {
 	if err := live.CheckAddress(feed.Address); err != nil {
 		return nil, err
 	}
-	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, eventlog.FeedSaved, eventlog.Body{Feed: &feed})
+	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, eventlog.FeedSaved,
+		eventlog.Body{Feed: &feed})
 	err := a.Save(ctx, e, func(_ record.Reader, entries []eventlog.Entry) error {
 		facts, ok := eventlog.Engine(entries)
 		if !ok {
@@ -122,7 +124,8 @@ type Listener struct {
 func HasFeed(e record.Engine) bool { return e.Feed != nil && len(e.Feed.Channels) > 0 }
 
 func ErrNoFeed() error {
-	return &eventlog.Conflict{Say: "this engine has no feed yet: give the gateway's address and say what each channel is mounted on"}
+	return &eventlog.Conflict{Say: "this engine has no feed yet: give the gateway's address and say what each channel " +
+		"is mounted on"}
 }
 
 // Listen follows an engine's gateway until Release is called.
@@ -265,11 +268,14 @@ func roundOfTracks(tracks []proving.Track, channels []eventlog.FeedChannel, now 
 	var wrong validation.Errors
 	for _, need := range []string{"rpm", "sea"} {
 		if !told[need] {
-			wrong.Add(need, "nothing in the last minute", "a channel that tells it", "the feed does not tell %s now: a round needs it", map[string]string{"rpm": "the engine's speed", "sea": "the sea's temperature"}[need])
+			wrong.Add(need, "nothing in the last minute", "a channel that tells it",
+				"the feed does not tell %s now: a round needs it", map[string]string{"rpm": "the engine's speed",
+					"sea": "the sea's temperature"}[need])
 		}
 	}
 	if len(out.Round.Readings) == 0 {
-		wrong.Add("channels", "nothing in the last minute", "1 reading or more", "the feed tells no temperature and no flow now")
+		wrong.Add("channels", "nothing in the last minute", "1 reading or more",
+			"the feed tells no temperature and no flow now")
 	}
 	slices.SortStableFunc(out.Round.Readings, func(x, y eventlog.Read) int {
 		return map[bool]int{true: 1, false: 0}[x.Station == "flow"] - map[bool]int{true: 1, false: 0}[y.Station == "flow"]

@@ -16,8 +16,8 @@ type EngineCard struct {
 	Jobs   []record.Job
 }
 
-// EnginePage is an engine with its craft, its jobs, its log, and the figures that the model takes for its cooling; none where
-// the model cannot take it.
+// EnginePage is an engine with its craft, its jobs, its log, and the figures that the model takes for its cooling; none
+// where the model cannot take it.
 type EnginePage struct {
 	Craft record.Craft
 	EngineCard
@@ -26,7 +26,8 @@ type EnginePage struct {
 }
 
 // SaveEngine adds an engine or changes it.
-func (a *Engines) SaveEngine(ctx context.Context, id string, s record.Stamp, facts eventlog.EngineFacts) (*EnginePage, error) {
+func (a *Engines) SaveEngine(ctx context.Context, id string, s record.Stamp,
+	facts eventlog.EngineFacts) (*EnginePage, error) {
 	if err := eventlog.CheckEngine(a.Catalogue, facts); err != nil {
 		return nil, err
 	}
@@ -86,7 +87,8 @@ func (a *Engines) Project(tx record.Tx, id string, entries []eventlog.Entry) err
 		return tx.SaveEngine(row)
 	}
 	row := record.Engine{ID: id, CraftID: f.CraftID, Name: f.Name, Family: f.Family, Fuel: f.Fuel,
-		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, RawPump: f.RawPump, Circuit: f.Circuit, Dates: f.Dates, Cooling: f.Cooling, Baseline: eventlog.EngineBaseline(entries), Feed: eventlog.EngineFeed(entries)}
+		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, RawPump: f.RawPump, Circuit: f.Circuit,
+		Dates: f.Dates, Cooling: f.Cooling, Baseline: eventlog.EngineBaseline(entries), Feed: eventlog.EngineFeed(entries)}
 	if err := tx.SaveEngine(row); err != nil {
 		return err
 	}

@@ -19,8 +19,8 @@ import (
 	"hevrin/live"
 )
 
-// Bundle is a job with everything that belongs to it: the logs of its craft, its engine and itself, in the order in which
-// their entries were kept, its pictures, and the stretches of its recordings.
+// Bundle is a job with everything that belongs to it: the logs of its craft, its engine and itself, in the order in
+// which their entries were kept, its pictures, and the stretches of its recordings.
 type Bundle struct {
 	CraftID, EngineID, JobID string
 	Craft, Engine, Job       []eventlog.Entry
@@ -73,8 +73,8 @@ type Imported struct {
 	Stored []string
 }
 
-// ImportBundle takes a job in that was exported, all of it or nothing; tried, it only says what would be taken. Every entry must
-// pass what it would have to pass when it is typed. A bundle that is here already adds nothing.
+// ImportBundle takes a job in that was exported, all of it or nothing; tried, it only says what would be taken. Every
+// entry must pass what it would have to pass when it is typed. A bundle that is here already adds nothing.
 func (a *Bundles) ImportBundle(ctx context.Context, b *Bundle, tried bool) (*Imported, error) {
 	taken, err := a.checkBundle(b)
 	if err != nil {
@@ -169,7 +169,8 @@ func (a *Bundles) newOf(r record.Reader, b *Bundle, taken *Imported) ([3]newLog,
 	if err != nil {
 		return out, err
 	}
-	subjects := [3]eventlog.Subject{{Kind: eventlog.OfCraft, ID: b.CraftID}, {Kind: eventlog.OfEngine, ID: b.EngineID}, {Kind: eventlog.OfJob, ID: b.JobID}}
+	subjects := [3]eventlog.Subject{{Kind: eventlog.OfCraft, ID: b.CraftID}, {Kind: eventlog.OfEngine, ID: b.EngineID},
+		{Kind: eventlog.OfJob, ID: b.JobID}}
 	counts := [3]*int{&taken.NewCraft, &taken.NewEngine, &taken.NewJob}
 	taken.Stored = nil
 	for i, s := range subjects {
@@ -186,9 +187,11 @@ func (a *Bundles) newOf(r record.Reader, b *Bundle, taken *Imported) ([3]newLog,
 			out[i].entries = given[i][n:]
 		case startsWith(here, given[i]): // it has gone on here since
 		case s.Kind == eventlog.OfJob:
-			return out, &eventlog.Conflict{Say: fmt.Sprintf("this job has gone on both here and where it was exported (%d entries here, %d in the file): it cannot be put together. Go on with one of the two", n, len(given[i]))}
+			return out, &eventlog.Conflict{Say: fmt.Sprintf("this job has gone on both here and where it was exported (%d "+
+				"entries here, %d in the file): it cannot be put together. Go on with one of the two", n, len(given[i]))}
 		default:
-			taken.Stored = append(taken.Stored, fmt.Sprintf("the %s was changed both here and there: it stays as it stands here", s.Kind))
+			taken.Stored = append(taken.Stored,
+				fmt.Sprintf("the %s was changed both here and there: it stays as it stands here", s.Kind))
 		}
 		*counts[i] = len(out[i].entries)
 	}
@@ -205,7 +208,8 @@ func (a *Bundles) newOf(r record.Reader, b *Bundle, taken *Imported) ([3]newLog,
 }
 
 func startsWith(list, with []eventlog.Entry) bool {
-	return len(list) >= len(with) && slices.EqualFunc(list[:len(with)], with, func(a, b eventlog.Entry) bool { return a.ID == b.ID })
+	return len(list) >= len(with) && slices.EqualFunc(list[:len(with)], with,
+		func(a, b eventlog.Entry) bool { return a.ID == b.ID })
 }
 
 // sameAsHere refuses entries that are on record with other words: one of the two was tampered with.
@@ -224,7 +228,8 @@ func sameAsHere(given []eventlog.Entry, known map[string]eventlog.Entry) error {
 			return err
 		}
 		if !bytes.Equal(is, was) {
-			return &eventlog.Conflict{Say: fmt.Sprintf("entry %s is on record here with other words: the file, or the record, was changed by hand", e.ID)}
+			return &eventlog.Conflict{Say: fmt.Sprintf("entry %s is on record here with other words: the file, or the "+
+				"record, was changed by hand", e.ID)}
 		}
 	}
 	return nil
@@ -238,7 +243,8 @@ func (a *Bundles) checkBundle(b *Bundle) (*Imported, error) {
 	taken := &Imported{}
 	var wrong validation.Errors
 	if n := len(b.Craft) + len(b.Engine) + len(b.Job); n > mostEntries {
-		wrong.Add("job.entries", n, fmt.Sprintf("%d at most", mostEntries), "no job is as long as that: this file was not made by Hevrin")
+		wrong.Add("job.entries", n, fmt.Sprintf("%d at most", mostEntries),
+			"no job is as long as that: this file was not made by Hevrin")
 		return nil, wrong
 	}
 	if err := a.checkCraftLog(b, taken); err != nil {
@@ -262,7 +268,8 @@ func at(log string, i int) string { return fmt.Sprintf("%s.entries[%d]", log, i)
 
 func oddEntry(log string, i int, e eventlog.Entry, allowed string) error {
 	var wrong validation.Errors
-	wrong.Add(at(log, i)+".kind", e.Kind, allowed, "an entry of kind %s cannot stand there: this file was changed, or not made by Hevrin", e.Kind)
+	wrong.Add(at(log, i)+".kind", e.Kind, allowed,
+		"an entry of kind %s cannot stand there: this file was changed, or not made by Hevrin", e.Kind)
 	return wrong
 }
 
@@ -309,7 +316,8 @@ func (a *Bundles) checkCraftLog(b *Bundle, taken *Imported) error {
 
 func nothingStands(log string) error {
 	var wrong validation.Errors
-	wrong.Add(log+".entries", "none that stands", "one entry that stands, at least", "the file tells nothing of the %s: export it again", log)
+	wrong.Add(log+".entries", "none that stands", "one entry that stands, at least",
+		"the file tells nothing of the %s: export it again", log)
 	return wrong
 }
 
@@ -334,7 +342,10 @@ func (a *Bundles) checkEngineLog(b *Bundle, taken *Imported) ([]eventlog.EngineF
 		case e.Kind == eventlog.FeedSaved && e.Body.Feed != nil:
 			field = ".body.feed"
 			if err = live.CheckAddress(e.Body.Feed.Address); err == nil {
-				err = fitsOne(versions, func(f eventlog.EngineFacts) error { return eventlog.CheckFeed(a.Catalogue, f, *e.Body.Feed) })
+				err = fitsOne(versions, func(f eventlog.EngineFacts) error {
+					return eventlog.CheckFeed(a.Catalogue, f,
+						*e.Body.Feed)
+				})
 			}
 		case e.Kind == eventlog.Metered && e.Body.Meter != nil:
 			field = ".body"
@@ -395,7 +406,8 @@ func fitsOne(versions []eventlog.EngineFacts, check func(eventlog.EngineFacts) e
 
 func (a *Bundles) checkJobLog(b *Bundle, versions []eventlog.EngineFacts, taken *Imported) error {
 	i := -1
-	job, ok, err := eventlog.Replay(a.Catalogue, b.Job, func(j *eventlog.Job, before []eventlog.Entry, e eventlog.Entry) error {
+	job, ok, err := eventlog.Replay(a.Catalogue, b.Job, func(j *eventlog.Job, before []eventlog.Entry,
+		e eventlog.Entry) error {
 		i++
 		return a.checkJobStep(b, versions, i, j, before, e)
 	})
@@ -407,14 +419,16 @@ func (a *Bundles) checkJobLog(b *Bundle, versions []eventlog.EngineFacts, taken 
 	}
 	if _, open := job.Open(); open {
 		var wrong validation.Errors
-		wrong.Add("job.entries", "a recording that goes on", "recordings that are ended", "end the recording where it is made, then export the job again")
+		wrong.Add("job.entries", "a recording that goes on", "recordings that are ended",
+			"end the recording where it is made, then export the job again")
 		return wrong
 	}
 	taken.Job = job
 	return nil
 }
 
-func (a *Bundles) checkJobStep(b *Bundle, versions []eventlog.EngineFacts, i int, j *eventlog.Job, before []eventlog.Entry, e eventlog.Entry) error {
+func (a *Bundles) checkJobStep(b *Bundle, versions []eventlog.EngineFacts, i int, j *eventlog.Job,
+	before []eventlog.Entry, e eventlog.Entry) error {
 	switch {
 	case e.Kind == eventlog.Opened && i == 0 && e.Body.EngineID == b.EngineID:
 		return nil
@@ -443,7 +457,8 @@ func (a *Bundles) checkJobStep(b *Bundle, versions []eventlog.EngineFacts, i int
 	return nil
 }
 
-// checkPhotos sees that every picture has its entry and every entry its picture, and that they are what they are said to be.
+// checkPhotos sees that every picture has its entry and every entry its picture, and that they are what they are said
+// to be.
 func checkPhotos(b *Bundle) error {
 	var wrong validation.Errors
 	of := map[string]*eventlog.Photo{}
@@ -462,12 +477,14 @@ func checkPhotos(b *Bundle) error {
 		delete(of, p.ID)
 		picture, err := jpegOf(p.JPEG)
 		if err != nil || picture.Width != facts.Width || picture.Height != facts.Height {
-			wrong.Add(field+".jpeg", fmt.Sprintf("%d bytes", len(p.JPEG)), fmt.Sprintf("a whole JPEG picture of %d by %d", facts.Width, facts.Height), "the picture is broken off or another one: export the job again")
+			wrong.Add(field+".jpeg", fmt.Sprintf("%d bytes", len(p.JPEG)), fmt.Sprintf("a whole JPEG picture of %d by %d",
+				facts.Width, facts.Height), "the picture is broken off or another one: export the job again")
 			return wrong
 		}
 	}
 	for id := range of {
-		wrong.Add("photos", "nothing for "+id, "a picture for every entry of kind photo", "a picture is missing: export the job again")
+		wrong.Add("photos", "nothing for "+id, "a picture for every entry of kind photo",
+			"a picture is missing: export the job again")
 		return wrong
 	}
 	return nil
@@ -509,13 +526,16 @@ func (a *Bundles) checkPieces(b *Bundle, versions []eventlog.EngineFacts, job *e
 		})
 		switch n := len(p.Seconds); {
 		case !known[p.RecordingID]:
-			wrong.Add(field+".recording", p.RecordingID, "a recording of the job", "these readings belong to no recording of the job")
+			wrong.Add(field+".recording", p.RecordingID, "a recording of the job",
+				"these readings belong to no recording of the job")
 		case err != nil:
 			wrong.Add(field+".station", place.String(), "a place of this engine", "this engine has no such place")
 		case n == 0 || n != len(p.Readings) || n > record.LongestPiece:
-			wrong.Add(field+".readings", len(p.Readings), fmt.Sprintf("as many as its seconds (%d), 1 to %d", n, record.LongestPiece), "the stretch is broken off")
+			wrong.Add(field+".readings", len(p.Readings), fmt.Sprintf("as many as its seconds (%d), 1 to %d", n,
+				record.LongestPiece), "the stretch is broken off")
 		case p.FromS != p.Seconds[0] || seen && p.Seconds[0] <= before || !rising(p.Seconds):
-			wrong.Add(field+".seconds", p.Seconds[0], "times that rise from stretch to stretch, the first as from_s", "the times run backwards")
+			wrong.Add(field+".seconds", p.Seconds[0], "times that rise from stretch to stretch, the first as from_s",
+				"the times run backwards")
 		}
 		if err := wrong.Err(); err != nil {
 			return err

@@ -76,7 +76,9 @@ func (a *Stock) Inventory(ctx context.Context) (*InventoryPage, error) {
 	for _, e := range due {
 		for _, d := range e.Due {
 			if d.PutOff == nil && d.State != maintenance.Later {
-				wanted = append(wanted, inventory.Wanted{Maintenance: d.ID, Engine: inventory.Engine{ID: e.Engine.ID, Pump: e.Engine.RawPump}, Say: fmt.Sprintf("%s, %s: due %s", e.Craft.Name, e.Engine.Name, d.When.Format("2 January 2006"))})
+				wanted = append(wanted, inventory.Wanted{Maintenance: d.ID, Engine: inventory.Engine{ID: e.Engine.ID,
+					Pump: e.Engine.RawPump}, Say: fmt.Sprintf("%s, %s: due %s", e.Craft.Name, e.Engine.Name,
+					d.When.Format("2 January 2006"))})
 			}
 		}
 	}
@@ -180,7 +182,8 @@ func (a *Stock) checkFits(tx record.Reader, act inventory.Act) error {
 		}
 	}
 	if _, ok := a.Catalogue.MaintenanceItem(act.Is.Maintenance); act.Is.Maintenance != "" && !ok {
-		wrong.Add("shelf.is.upkeep", act.Is.Maintenance, "a maintenance item of the catalogue", "there is no such maintenance")
+		wrong.Add("shelf.is.upkeep", act.Is.Maintenance, "a maintenance item of the catalogue",
+			"there is no such maintenance")
 	}
 	return wrong.Err()
 }
@@ -198,9 +201,11 @@ func (a *Stock) EnoughInStock(tx record.Reader, u teardown.Used) error {
 	case list[at].Have >= u.Quantity-1e-9:
 		return nil
 	case list[at].Have <= 0:
-		return &eventlog.Conflict{Say: fmt.Sprintf("there is no %s in stock any more: somebody took the last one", strings.ToLower(list[at].Label))}
+		return &eventlog.Conflict{Say: fmt.Sprintf("there is no %s in stock any more: somebody took the last one",
+			strings.ToLower(list[at].Label))}
 	}
-	return &eventlog.Conflict{Say: fmt.Sprintf("only %g of %s in stock, not %g: count the stock if more lie there", list[at].Have, list[at].Label, u.Quantity)}
+	return &eventlog.Conflict{Say: fmt.Sprintf("only %g of %s in stock, not %g: count the stock if more lie there",
+		list[at].Have, list[at].Label, u.Quantity)}
 }
 
 // savePartsUsed rewrites what a job took off the inventory.
@@ -208,14 +213,17 @@ func SavePartsUsed(tx record.Tx, job *eventlog.Job) error {
 	var list []record.PartUsed
 	for i, u := range job.Teardown.Used {
 		if u.Stock != "" {
-			list = append(list, record.PartUsed{JobID: job.ID, N: i, PartID: u.Stock, EngineID: job.EngineID, Quantity: u.Quantity, At: job.Teardown.UsedSaved[job.Teardown.UsedFrom[i]].UTC()})
+			list = append(list, record.PartUsed{JobID: job.ID, N: i, PartID: u.Stock, EngineID: job.EngineID,
+				Quantity: u.Quantity, At: job.Teardown.UsedSaved[job.Teardown.UsedFrom[i]].UTC()})
 		}
 	}
 	return tx.SavePartsUsed(job.ID, list)
 }
 
-// Fitting says of every impeller in stock whether it fits in the place of an old one that was measured, those that fit first.
-func (a *Stock) Fitting(ctx context.Context, old workbench.Impeller, t workbench.Tolerances, others []workbench.Impeller) ([]workbench.Fitting, error) {
+// Fitting says of every impeller in stock whether it fits in the place of an old one that was measured, those that fit
+// first.
+func (a *Stock) Fitting(ctx context.Context, old workbench.Impeller, t workbench.Tolerances,
+	others []workbench.Impeller) ([]workbench.Fitting, error) {
 	var wrong validation.Errors
 	if old.Check(&wrong, ""); len(wrong) > 0 {
 		return nil, wrong

@@ -12,9 +12,10 @@ import (
 	"hevrin/core/validation"
 )
 
-// SaveBaseline makes rounds of a job the engine's own standard. Rounds that look like a fault need words why it is well all
-// the same.
-func (a *Jobs) SaveBaseline(ctx context.Context, engine string, s record.Stamp, job string, rounds []string, words string) (*engine.EnginePage, error) {
+// SaveBaseline makes rounds of a job the engine's own standard. Rounds that look like a fault need words why it is well
+// all the same.
+func (a *Jobs) SaveBaseline(ctx context.Context, engine string, s record.Stamp, job string, rounds []string,
+	words string) (*engine.EnginePage, error) {
 	page, err := a.Job(ctx, job)
 	if err != nil {
 		return nil, err
@@ -33,7 +34,8 @@ func (a *Jobs) SaveBaseline(ctx context.Context, engine string, s record.Stamp, 
 			}
 		}
 		if len(b.Rounds) == n {
-			wrong.Add(fmt.Sprintf("rounds[%d]", i), id, "a round of the job that stands", "there is no such round: it may have been taken back")
+			wrong.Add(fmt.Sprintf("rounds[%d]", i), id, "a round of the job that stands",
+				"there is no such round: it may have been taken back")
 		}
 	}
 	if err := wrong.Err(); err != nil {
@@ -48,7 +50,8 @@ func (a *Jobs) SaveBaseline(ctx context.Context, engine string, s record.Stamp, 
 			return nil, err
 		}
 	}
-	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, eventlog.BaselineSet, eventlog.Body{Baseline: &b, Words: words})
+	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, eventlog.BaselineSet,
+		eventlog.Body{Baseline: &b, Words: words})
 	if err := a.Save(ctx, e, func(record.Reader, []eventlog.Entry) error { return nil }); err != nil {
 		return nil, err
 	}

@@ -29,9 +29,9 @@ func bulkOf(ctx context.Context) *bulk {
 	return b
 }
 
-// Bulk lets do add many entries to jobs: each is checked as ever, but what follows from them (the job's line, the service
-// history) is worked out once for each job, at the end, and no pages are drawn: OpenJob and NoteInJob give none. Whoever reads
-// these jobs meanwhile sees them as they were. do gets the context to pass on.
+// Bulk lets do add many entries to jobs: each is checked as ever, but what follows from them (the job's line, the
+// service history) is worked out once for each job, at the end, and no pages are drawn: OpenJob and NoteInJob give
+// none. Whoever reads these jobs meanwhile sees them as they were. do gets the context to pass on.
 func (a *Jobs) Bulk(ctx context.Context, do func(context.Context) error) error {
 	b := &bulk{seen: map[string]bool{}}
 	if err := do(context.WithValue(ctx, bulkKey{}, b)); err != nil {
@@ -52,7 +52,8 @@ func (a *Jobs) Bulk(ctx context.Context, do func(context.Context) error) error {
 	return nil
 }
 
-// later is what is left to be done in the transaction of an entry whose consequences are worked out later: what others count.
+// later is what is left to be done in the transaction of an entry whose consequences are worked out later: what others
+// count.
 func (s *state) later(e eventlog.Entry, stock *inventory.Stock) record.Prepared {
 	return func(tx record.Tx) error {
 		u := e.Body.Teardown

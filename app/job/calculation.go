@@ -16,7 +16,8 @@ import (
 func Work(name string, given map[string]any, system units.System) (*calculator.Calculator, calculator.Answer, error) {
 	s, ok := calculator.Find(name)
 	if !ok {
-		return nil, calculator.Answer{}, fmt.Errorf("there is no calculator %q: GET /calc lists them: %w", name, record.ErrNotFound)
+		return nil, calculator.Answer{}, fmt.Errorf("there is no calculator %q: GET /calc lists them: %w", name,
+			record.ErrNotFound)
 	}
 	a, err := s.Compute(given, system)
 	return s, a, err

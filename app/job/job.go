@@ -29,7 +29,8 @@ type Page struct {
 
 // OpenJob starts a job on an engine. words is the complaint as it was told.
 func (a *Jobs) OpenJob(ctx context.Context, id, engine string, s record.Stamp, words string) (*Page, error) {
-	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: id}, eventlog.Opened, eventlog.Body{EngineID: engine, Words: words})
+	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: id}, eventlog.Opened, eventlog.Body{EngineID: engine,
+		Words: words})
 	err := a.WriteLocked(ctx, e, func(r record.Reader, entries []eventlog.Entry) (record.Prepared, error) {
 		if len(entries) > 0 {
 			return nil, &eventlog.Conflict{Say: "a job with this id was started before: make a new id"}
@@ -54,7 +55,8 @@ func (a *Jobs) OpenJob(ctx context.Context, id, engine string, s record.Stamp, w
 }
 
 // NoteInJob adds an entry to a job.
-func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s record.Stamp, body eventlog.Body) (*Page, error) {
+func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s record.Stamp,
+	body eventlog.Body) (*Page, error) {
 	if body.Calculation != nil {
 		kept, err := computed(body.Calculation)
 		if err != nil {
@@ -131,14 +133,16 @@ func (a *Jobs) check(r record.Reader, now *state, e eventlog.Entry) error {
 
 // sentAgain gives the page where the entry is on record already: what the program filled in then may come out otherwise
 // now, and must not make a second sending look like something else. The id of another entry is refused.
-func (a *Jobs) sentAgain(ctx context.Context, job string, kind eventlog.Kind, s record.Stamp, body eventlog.Body) (*Page, error) {
+func (a *Jobs) sentAgain(ctx context.Context, job string, kind eventlog.Kind, s record.Stamp,
+	body eventlog.Body) (*Page, error) {
 	old, ok, err := a.Store.Read(ctx).Entry(s.EntryID)
 	if err != nil || !ok {
 		return nil, err
 	}
 	same := old.Subject == (eventlog.Subject{Kind: eventlog.OfJob, ID: job}) && old.Kind == kind && old.By == s.By
 	if was, is := old.Body.Proving, body.Proving; was != nil && is != nil {
-		same = same && was.Do == is.Do && was.Run == is.Run && was.Stage == is.Stage && was.Joint == is.Joint && was.State == is.State
+		same = same && was.Do == is.Do && was.Run == is.Run && was.Stage == is.Stage && was.Joint == is.Joint &&
+			was.State == is.State
 	}
 	if was, is := old.Body.Recording, body.Recording; was != nil && is != nil {
 		same = same && was.Do == is.Do && was.ID == is.ID && was.Hash == is.Hash

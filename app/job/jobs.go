@@ -1,5 +1,5 @@
-// Package job is a job from its complaint to its closing: what was seen, taken off, cleaned, read and proved, what it says of
-// the engine's faults, and what is to be done next.
+// Package job is a job from its complaint to its closing: what was seen, taken off, cleaned, read and proved, what it
+// says of the engine's faults, and what is to be done next.
 package job
 
 import (

@@ -21,12 +21,13 @@ const (
 	quality    = 82
 )
 
-// developed reads a picture as it was given and makes it anew, so that nothing but the picture is kept: no place, no time,
-// no maker. What is no picture is refused.
+// developed reads a picture as it was given and makes it anew, so that nothing but the picture is kept: no place, no
+// time, no maker. What is no picture is refused.
 func developed(p eventlog.Photo) (*eventlog.Photo, error) {
 	var wrong validation.Errors
 	refuse := func(say string, args ...any) (*eventlog.Photo, error) {
-		wrong.Add("photo.data", fmt.Sprintf("%d bytes", len(p.Data)), fmt.Sprintf("a JPEG or PNG picture, up to %d by %d", MostPixels, MostPixels), say, args...)
+		wrong.Add("photo.data", fmt.Sprintf("%d bytes", len(p.Data)), fmt.Sprintf("a JPEG or PNG picture, up to %d by %d",
+			MostPixels, MostPixels), say, args...)
 		return nil, wrong
 	}
 	facts, format, err := image.DecodeConfig(bytes.NewReader(p.Data))
@@ -45,7 +46,8 @@ func developed(p eventlog.Photo) (*eventlog.Photo, error) {
 		return nil, err
 	}
 	hash := sha256.Sum256(p.Data)
-	return &eventlog.Photo{Item: p.Item, Hash: hex.EncodeToString(hash[:]), Width: facts.Width, Height: facts.Height, JPEG: out.Bytes()}, nil
+	return &eventlog.Photo{Item: p.Item, Hash: hex.EncodeToString(hash[:]), Width: facts.Width, Height: facts.Height,
+		JPEG: out.Bytes()}, nil
 }
 
 // Photo gives a picture of a job as JPEG. One whose entry was taken back is still there: the entry is.

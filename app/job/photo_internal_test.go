@@ -21,7 +21,8 @@ func FuzzPictures(f *testing.F) {
 	var asJPEG, asPNG bytes.Buffer
 	require.NoError(f, jpeg.Encode(&asJPEG, m, nil))
 	require.NoError(f, png.Encode(&asPNG, m))
-	for _, seed := range [][]byte{asJPEG.Bytes(), asPNG.Bytes(), asJPEG.Bytes()[:40], asPNG.Bytes()[:50], []byte("GIF89a"), nil} {
+	for _, seed := range [][]byte{asJPEG.Bytes(), asPNG.Bytes(), asJPEG.Bytes()[:40], asPNG.Bytes()[:50],
+		[]byte("GIF89a"), nil} {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {

@@ -62,7 +62,8 @@ func (a *Jobs) provingPage(r record.Reader, s *state) (ProvingPage, error) {
 }
 
 func (a *Jobs) runPage(r *proving.ProvingRun, job *eventlog.Job, e record.Engine, twin *readings.Comparison) RunPage {
-	facts := proving.Facts{RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Petrol: e.Fuel == "petrol", Joints: a.joints(job, e)}
+	facts := proving.Facts{RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Petrol: e.Fuel == "petrol",
+		Joints: a.joints(job, e)}
 	for _, c := range job.Teardown.Conditions(record.FactsOf(e).TeardownEngine()) {
 		if !c.Passed() {
 			facts.Missing = append(facts.Missing, c.Label)
@@ -80,7 +81,8 @@ func (a *Jobs) runPage(r *proving.ProvingRun, job *eventlog.Job, e record.Engine
 			facts.Rounds = append(facts.Rounds, roundRead(x.Round))
 		}
 	}
-	facts.Recording = slices.ContainsFunc(job.Recordings, func(x eventlog.StoredRecording) bool { return x.Order > r.Order && (r.Last == 0 || x.Order < r.Last) })
+	facts.Recording = slices.ContainsFunc(job.Recordings,
+		func(x eventlog.StoredRecording) bool { return x.Order > r.Order && (r.Last == 0 || x.Order < r.Last) })
 	a.judgeRun(e, twin, before, during, &facts, &out)
 	out.Stages = r.Stages(facts)
 	out.Against = facts.Against
@@ -106,7 +108,8 @@ func roundRead(x eventlog.Round) proving.RoundRead {
 }
 
 // judgeRun holds the run's rounds against the engine's standard, and against those before the run.
-func (a *Jobs) judgeRun(e record.Engine, twin *readings.Comparison, before, during []eventlog.Round, facts *proving.Facts, out *RunPage) {
+func (a *Jobs) judgeRun(e record.Engine, twin *readings.Comparison, before, during []eventlog.Round,
+	facts *proving.Facts, out *RunPage) {
 	if len(during) == 0 {
 		return
 	}

@@ -15,7 +15,8 @@ import (
 )
 
 // ImportDatalog takes a logger's file into a job as a recording, by a mapping of its columns.
-func (a *Jobs) ImportDatalog(ctx context.Context, job string, s record.Stamp, id, name string, raw []byte, m datalog.Mapping) (*Page, error) {
+func (a *Jobs) ImportDatalog(ctx context.Context, job string, s record.Stamp, id, name string, raw []byte,
+	m datalog.Mapping) (*Page, error) {
 	f, err := datalog.Read(raw)
 	if err != nil {
 		return nil, err
@@ -25,7 +26,8 @@ func (a *Jobs) ImportDatalog(ctx context.Context, job string, s record.Stamp, id
 		return nil, err
 	}
 	hash := sha256.Sum256(raw)
-	r := &eventlog.Recording{ID: id, Do: eventlog.RecordingWhole, Source: eventlog.FromFile, Name: strings.TrimSpace(name), Rows: taken.Rows, Hash: hex.EncodeToString(hash[:]), Tracks: taken.Tracks}
+	r := &eventlog.Recording{ID: id, Do: eventlog.RecordingWhole, Source: eventlog.FromFile,
+		Name: strings.TrimSpace(name), Rows: taken.Rows, Hash: hex.EncodeToString(hash[:]), Tracks: taken.Tracks}
 	for _, d := range taken.Dropped {
 		r.Left = append(r.Left, eventlog.LeftOut{Why: d.Why, Count: d.Count, Line: d.Line})
 	}
@@ -39,8 +41,8 @@ func (a *Jobs) ImportDatalog(ctx context.Context, job string, s record.Stamp, id
 	return a.NoteInJob(ctx, job, eventlog.Recorded, s, eventlog.Body{Recording: r})
 }
 
-// complete fills in what the program itself knows of an entry: how long a recording that ends was, what it shows, what a
-// run comes to.
+// complete fills in what the program itself knows of an entry: how long a recording that ends was, what it shows, what
+// a run comes to.
 func (a *Jobs) complete(ctx context.Context, job string, body *eventlog.Body) error {
 	if r := body.Recording; r != nil && r.Do == eventlog.RecordingEnded {
 		return a.recording.Measure(ctx, r)
@@ -68,7 +70,8 @@ func (a *Jobs) complete(ctx context.Context, job string, body *eventlog.Body) er
 		}
 		if act.Outcome = page.Proving.outcome(act.Run); act.Outcome == proving.Unfinished && j.Proving.Find(act.Run) != nil {
 			var wrong validation.Errors
-			wrong.Add("proving.do", act.Do, "every stage done or excused", "the run is not finished: do what is still open, excuse it with a reason, or end the run without a verdict")
+			wrong.Add("proving.do", act.Do, "every stage done or excused",
+				"the run is not finished: do what is still open, excuse it with a reason, or end the run without a verdict")
 			return wrong
 		}
 	case proving.Loaded:
@@ -92,5 +95,6 @@ func (a *Jobs) complete(ctx context.Context, job string, body *eventlog.Body) er
 
 func stateOf(t proving.FindingLikelihood) eventlog.Stated {
 	q := t.Q
-	return eventlog.Stated{ID: t.Finding, State: map[bool]string{true: eventlog.Present, false: eventlog.Absent}[q > 0.5], Q: &q}
+	return eventlog.Stated{ID: t.Finding, State: map[bool]string{true: eventlog.Present, false: eventlog.Absent}[q > 0.5],
+		Q: &q}
 }

@@ -13,8 +13,8 @@ import (
 	"hevrin/core/eventlog"
 )
 
-// state is a job worked out from its entries: read once, folded once, judged once, diagnosed once. A page is drawn from it, and
-// its line in the lists.
+// state is a job worked out from its entries: read once, folded once, judged once, diagnosed once. A page is drawn from
+// it, and its line in the lists.
 type state struct {
 	entries []eventlog.Entry
 	job     *eventlog.Job
@@ -90,14 +90,19 @@ func (a *Jobs) diagnose(s *state) (*diagnosis.Answer, error) {
 	facts.Dates = withWetwork(facts.Dates, s.jobs)
 	s.job.TakeFromRecord(eventlog.HistoryFromRecord(facts, past, s.job.OpenedAt))
 	q := s.job.Question(facts)
-	return readings.Cached(a.readings.Cache, "diagnosis", q, func() (*diagnosis.Answer, error) { return a.Diagnosis.Diagnose(q) })
+	return readings.Cached(a.readings.Cache, "diagnosis", q, func() (*diagnosis.Answer,
+		error) {
+		return a.Diagnosis.Diagnose(q)
+	})
 }
 
 // lineOf is a job's line in the lists.
 func (a *Jobs) lineOf(s *state) record.Job {
 	job := s.job
-	line := record.Job{ID: job.ID, EngineID: job.EngineID, OpenedAt: job.OpenedAt.UTC(), OpenedBy: job.OpenedBy, Words: job.Words,
-		Complaint: complaintOf(a.Catalogue, job), Faults: []string{}, Minutes: job.Minutes(), Checks: len(job.Checks), Works: workLines(job)}
+	line := record.Job{ID: job.ID, EngineID: job.EngineID, OpenedAt: job.OpenedAt.UTC(), OpenedBy: job.OpenedBy,
+		Words:     job.Words,
+		Complaint: complaintOf(a.Catalogue, job), Faults: []string{}, Minutes: job.Minutes(), Checks: len(job.Checks),
+		Works: workLines(job)}
 	if c := job.Closing; c != nil {
 		at := c.From.At.UTC()
 		line.ClosedAt, line.Note = &at, c.Words
@@ -109,7 +114,8 @@ func (a *Jobs) lineOf(s *state) record.Job {
 }
 
 // quiet are the kinds of entry that change nothing of the engine's service history, nor of the parts used.
-var quiet = []eventlog.Kind{eventlog.Noted, eventlog.Found, eventlog.HistoryStated, eventlog.Access, eventlog.Strategy, eventlog.Calculated}
+var quiet = []eventlog.Kind{eventlog.Noted, eventlog.Found, eventlog.HistoryStated, eventlog.Access, eventlog.Strategy,
+	eventlog.Calculated}
 
 // save is what is left to be done in the transaction: only what changed is rewritten.
 func (a *Jobs) save(s *state, was record.Job, e eventlog.Entry) record.Prepared {
@@ -119,7 +125,8 @@ func (a *Jobs) save(s *state, was record.Job, e eventlog.Entry) record.Prepared 
 		lines = a.maintenance.ServiceLinesOf(s.job, s.entries, s.engine)
 	}
 	return func(tx record.Tx) error {
-		if u := e.Body.Teardown; u != nil && u.Used != nil && u.Used.Stock != "" { // of two who take the last part one is told
+		// of two who take the last part one is told
+		if u := e.Body.Teardown; u != nil && u.Used != nil && u.Used.Stock != "" {
 			if err := a.inventory.EnoughInStock(tx, *u.Used); err != nil {
 				return err
 			}
@@ -212,7 +219,8 @@ func (a *Jobs) Job(ctx context.Context, id string) (*Page, error) {
 
 // page draws a job's page from its state.
 func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
-	p := &Page{Card: s.line, Job: s.job, Engine: s.engine, Log: record.LogLines(s.entries), Judged: s.judged, Answer: s.answer}
+	p := &Page{Card: s.line, Job: s.job, Engine: s.engine, Log: record.LogLines(s.entries), Judged: s.judged,
+		Answer: s.answer}
 	var err error
 	if p.Craft, _, err = r.Craft(s.engine.CraftID); err != nil {
 		return nil, err

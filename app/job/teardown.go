@@ -25,8 +25,8 @@ type TeardownPage struct {
 	WheelVerdict, ElbowVerdict string
 	WheelSays, ElbowSays       []string
 	BodySays                   []string
-	// IdleShare is the raw flow at idle with the measured wear, as a share of a sound pump's; nil without a measure, or where
-	// the model cannot take the engine.
+	// IdleShare is the raw flow at idle with the measured wear, as a share of a sound pump's; nil without a measure, or
+	// where the model cannot take the engine.
 	IdleShare *float64
 	Schools   map[string]string // by question: the job's own choice, else the yard's
 	Tasks     []catalogue.Task  // that fit this engine, the yard's own among them
@@ -38,7 +38,8 @@ const idleOfRated = 0.25
 func (a *Jobs) teardownPage(book eventlog.YardMethods, job *eventlog.Job, e record.Engine) TeardownPage {
 	facts := record.FactsOf(e)
 	account := job.Teardown
-	h := TeardownPage{Account: account, Conditions: account.Conditions(facts.TeardownEngine()), Standing: job.Standing(facts), Schools: book.Schools}
+	h := TeardownPage{Account: account, Conditions: account.Conditions(facts.TeardownEngine()),
+		Standing: job.Standing(facts), Schools: book.Schools}
 	h.Ready = teardown.Ready(h.Conditions)
 	for question, school := range account.Methods {
 		h.Schools[question] = school
@@ -87,14 +88,20 @@ func idleShare(e eventlog.EngineFacts, b teardown.Body) *float64 {
 	return &share
 }
 
-// potFindings are what a thermostat's pot test tells the diagnosis, by its verdict; a test that was not finished tells nothing.
+// potFindings are what a thermostat's pot test tells the diagnosis, by its verdict; a test that was not finished tells
+// nothing.
 var potFindings = map[string]map[string]bool{
-	string(workbench.Good):      {"thermostat-no-open": false, "thermostat-late-or-short": false, "thermostat-no-shut": false},
-	string(workbench.Late):      {"thermostat-no-open": false, "thermostat-late-or-short": true, "thermostat-no-shut": false},
-	string(workbench.Short):     {"thermostat-no-open": false, "thermostat-late-or-short": true, "thermostat-no-shut": false},
-	string(workbench.StuckShut): {"thermostat-no-open": true, "thermostat-late-or-short": false, "thermostat-no-shut": false},
-	string(workbench.StuckOpen): {"thermostat-no-open": false, "thermostat-late-or-short": false, "thermostat-no-shut": true},
-	string(workbench.Early):     {"thermostat-no-open": false, "thermostat-no-shut": true},
+	string(workbench.Good): {"thermostat-no-open": false, "thermostat-late-or-short": false,
+		"thermostat-no-shut": false},
+	string(workbench.Late): {"thermostat-no-open": false, "thermostat-late-or-short": true,
+		"thermostat-no-shut": false},
+	string(workbench.Short): {"thermostat-no-open": false, "thermostat-late-or-short": true,
+		"thermostat-no-shut": false},
+	string(workbench.StuckShut): {"thermostat-no-open": true, "thermostat-late-or-short": false,
+		"thermostat-no-shut": false},
+	string(workbench.StuckOpen): {"thermostat-no-open": false, "thermostat-late-or-short": false,
+		"thermostat-no-shut": true},
+	string(workbench.Early): {"thermostat-no-open": false, "thermostat-no-shut": true},
 }
 
 // potStated turns a pot test's verdict into findings.
@@ -102,7 +109,8 @@ func potStated(verdict string) []eventlog.Stated {
 	var list []eventlog.Stated
 	for _, id := range []string{"thermostat-no-open", "thermostat-late-or-short", "thermostat-no-shut"} {
 		if present, told := potFindings[verdict][id]; told {
-			list = append(list, eventlog.Stated{ID: id, State: map[bool]string{true: eventlog.Present, false: eventlog.Absent}[present]})
+			list = append(list, eventlog.Stated{ID: id, State: map[bool]string{true: eventlog.Present,
+				false: eventlog.Absent}[present]})
 		}
 	}
 	return list

@@ -35,7 +35,8 @@ type WetworkPage struct {
 	ScaleWhy              string
 }
 
-func (a *Jobs) wetworkPage(book eventlog.YardMethods, job *eventlog.Job, e record.Engine, j readings.Judged) WetworkPage {
+func (a *Jobs) wetworkPage(book eventlog.YardMethods, job *eventlog.Job, e record.Engine,
+	j readings.Judged) WetworkPage {
 	facts := record.FactsOf(e)
 	page := WetworkPage{Products: book.Products, Raw: facts.RawStations(a.Catalogue)}
 	page.ScaleLowG, page.ScaleHighG, page.ScaleWhy = scaleOf(e, j)
@@ -96,7 +97,8 @@ func (a *Jobs) gains(w wetwork.Work, job *eventlog.Job, e record.Engine) ([]wetw
 		}
 	}
 	if len(before) == 0 || len(after) == 0 {
-		return nil, map[bool]string{true: "no round was taken before it", false: "take a round now, at the speed of the one before"}[len(before) == 0]
+		return nil, map[bool]string{true: "no round was taken before it",
+			false: "take a round now, at the speed of the one before"}[len(before) == 0]
 	}
 	if _, err := a.readings.Fitted(e, nil); err != nil {
 		return nil, "the model cannot take this engine"
@@ -143,11 +145,13 @@ func scaleOf(e record.Engine, j readings.Judged) (low, high *float64, why string
 		area := float64(t.Tubes) * math.Pi * t.OuterMM * t.LengthMM * 1e-6 // m², over the outside
 		grams := func(ua, conductivity float64) float64 {
 			resistance := max(0, 1/max(ua, 0.05)-1) * area / p.CleanUA()
-			_, g := wetwork.Layer{Resistance: resistance, Tubes: t.Tubes, InnerMM: t.InnerMM, OuterMM: t.OuterMM, LengthMM: t.LengthMM}.Scale(conductivity)
+			_, g := wetwork.Layer{Resistance: resistance, Tubes: t.Tubes, InnerMM: t.InnerMM, OuterMM: t.OuterMM,
+				LengthMM: t.LengthMM}.Scale(conductivity)
 			return g
 		}
 		l, h := grams(f.Value+f.Error, wetwork.ScaleConductivityLow), grams(f.Value-f.Error, wetwork.ScaleConductivityHigh)
-		return &l, &h, fmt.Sprintf("from the exchanger at %.0f ± %.0f %% of clean, and %d tubes", 100*f.Value, 100*f.Error, t.Tubes)
+		return &l, &h, fmt.Sprintf("from the exchanger at %.0f ± %.0f %% of clean, and %d tubes", 100*f.Value, 100*f.Error,
+			t.Tubes)
 	}
 	return nil, nil, "these readings do not tell the exchanger: read both its sides, under load"
 }
@@ -162,7 +166,8 @@ func workLines(job *eventlog.Job) []record.WorkLine {
 		if w.Ended == nil {
 			continue
 		}
-		line := record.WorkLine{Kind: w.Kind, Ended: w.Ended.UTC(), Hours: w.Hours, Minutes: math.Round(w.Elapsed(*w.Ended).Minutes()), Words: w.Words}
+		line := record.WorkLine{Kind: w.Kind, Ended: w.Ended.UTC(), Hours: w.Hours,
+			Minutes: math.Round(w.Elapsed(*w.Ended).Minutes()), Words: w.Words}
 		due := func(months int, why string) {
 			line.Due, line.Why = w.Ended.AddDate(0, months, 0).Format("2006-01-02"), why
 		}

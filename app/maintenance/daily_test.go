@@ -9,7 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
-// Over three days and a bit of a clock that is drawn ahead it is done three times, each as a day begins; ended, never again.
+// Over three days and a bit of a clock that is drawn ahead it is done three times, each as a day begins; ended, never
+// again.
 func TestItIsDoneAsEachDayBegins(t *testing.T) {
 	synctest.Test(t, func(t *testing.T) {
 		ctx, end := context.WithCancel(t.Context())

@@ -125,12 +125,14 @@ func seasonPage(s catalogue.SeasonList, e record.Engine, done []eventlog.SeasonD
 }
 
 // NoteMaintenance adds a meter's reading, or something said of its maintenance, to an engine's log.
-func (a *Schedule) NoteMaintenance(ctx context.Context, engine string, s record.Stamp, meter *eventlog.Meter, act *eventlog.MaintenanceAct) (*ServicePage, error) {
+func (a *Schedule) NoteMaintenance(ctx context.Context, engine string, s record.Stamp, meter *eventlog.Meter,
+	act *eventlog.MaintenanceAct) (*ServicePage, error) {
 	kind := eventlog.MaintenanceNoted
 	if meter != nil {
 		kind = eventlog.Metered
 	}
-	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, kind, eventlog.Body{Meter: meter, Maintenance: act})
+	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, kind, eventlog.Body{Meter: meter,
+		Maintenance: act})
 	err := a.Save(ctx, e, func(_ record.Reader, entries []eventlog.Entry) error {
 		facts, ok := eventlog.Engine(entries)
 		switch {
@@ -156,8 +158,8 @@ type EngineDue struct {
 	Groups []maintenance.Group
 }
 
-// DueInYard lists what is due in the yard up to a day ahead, engine by engine, the most pressing engine first. What nobody put
-// down is told only of one engine by itself.
+// DueInYard lists what is due in the yard up to a day ahead, engine by engine, the most pressing engine first. What
+// nobody put down is told only of one engine by itself.
 func (a *Schedule) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue, error) {
 	r := a.Store.Read(ctx)
 	craft, err := r.AllCraft()
@@ -207,8 +209,8 @@ type cachedDue struct {
 	groups []maintenance.Group
 }
 
-// dueOf computes an engine's due list, unless nothing has changed since it was last asked for; another day needs no more than
-// the computation.
+// dueOf computes an engine's due list, unless nothing has changed since it was last asked for; another day needs no
+// more than the computation.
 func (a *Schedule) dueOf(e record.EngineLine, from record.MaintenanceText, today time.Time) (*cachedDue, error) {
 	k := &cachedDue{line: e, from: from, day: today}
 	if from.State == "" { // of an older record that is being brought up to date

@@ -57,7 +57,8 @@ func (w *serviceWriter) add(l record.ServiceLine) {
 	w.lines = append(w.lines, l)
 }
 
-// done finds the maintenance that the job's entries did: checks that were made, items that went back new, wet work that ended.
+// done finds the maintenance that the job's entries did: checks that were made, items that went back new, wet work that
+// ended.
 func (w *serviceWriter) done(entries []eventlog.Entry) {
 	c := w.app.Catalogue
 	note := func(item string, at time.Time) { w.add(record.ServiceLine{At: at, Kind: ServiceDone, Item: item}) }
@@ -71,7 +72,8 @@ func (w *serviceWriter) done(entries []eventlog.Entry) {
 			switch {
 			case e.Kind == eventlog.Checked && e.Body.Outcome == eventlog.Done && slices.Contains(u.DoneBy.Checks, e.Body.Check):
 				note(u.ID, at)
-			case s != nil && s.Do == teardown.On && s.State == teardown.New && s.Count > 0 && slices.Contains(u.DoneBy.Items, s.Item):
+			case s != nil && s.Do == teardown.On && s.State == teardown.New && s.Count > 0 && slices.Contains(u.DoneBy.Items,
+				s.Item):
 				note(u.ID, at)
 			}
 		}
@@ -119,8 +121,10 @@ func (w *serviceWriter) measures() {
 		w.approach(list, at)
 	}
 	for _, r := range w.job.Proving.Runs {
-		if r.Warmed != nil && r.Warmed.Warmed != nil && r.Warmed.Warmed.PlateauC != nil && r.Warmed.Warmed.Load == proving.Cruise {
-			w.add(record.ServiceLine{At: r.Warmed.At, Kind: ServiceMeasure, Item: "plateau", Value: *r.Warmed.Warmed.PlateauC - w.engine.ThermostatC, Error: plateauError})
+		if r.Warmed != nil && r.Warmed.Warmed != nil && r.Warmed.Warmed.PlateauC != nil &&
+			r.Warmed.Warmed.Load == proving.Cruise {
+			w.add(record.ServiceLine{At: r.Warmed.At, Kind: ServiceMeasure, Item: "plateau",
+				Value: *r.Warmed.Warmed.PlateauC - w.engine.ThermostatC, Error: plateauError})
 		}
 	}
 }
@@ -138,7 +142,8 @@ func (w *serviceWriter) approach(rounds []eventlog.Round, at time.Time) {
 		}
 		for _, s := range x.Should {
 			if s.Station == "exchanger" && s.Side == "coolant" {
-				w.add(record.ServiceLine{At: at, Kind: ServiceMeasure, Item: "approach", Value: r.Value - s.TempC, Error: math.Max(r.Error, 0.5)})
+				w.add(record.ServiceLine{At: at, Kind: ServiceMeasure, Item: "approach", Value: r.Value - s.TempC,
+					Error: math.Max(r.Error, 0.5)})
 			}
 		}
 	}
@@ -177,7 +182,8 @@ func (w *serviceWriter) rest() {
 		}
 	}
 	for i, u := range w.job.Teardown.Used {
-		w.add(record.ServiceLine{At: w.atOf(w.job.Teardown.UsedFrom[i]), Kind: ServicePart, Item: u.PartNumber, Label: u.Label, Value: u.Quantity})
+		w.add(record.ServiceLine{At: w.atOf(w.job.Teardown.UsedFrom[i]), Kind: ServicePart, Item: u.PartNumber,
+			Label: u.Label, Value: u.Quantity})
 	}
 	for _, p := range w.job.Photos {
 		w.add(record.ServiceLine{At: p.From.At, Kind: ServicePhoto, Item: p.From.Entry, Label: p.Words})
@@ -185,7 +191,8 @@ func (w *serviceWriter) rest() {
 	for _, r := range w.job.Recordings {
 		w.add(record.ServiceLine{At: r.From.At, Kind: ServiceRecording, Label: r.Name, Value: r.Seconds})
 		if r.Hours > 0 && r.Ended != nil {
-			w.add(record.ServiceLine{At: *r.Ended, Kind: ServiceHours, Value: r.Hours, Label: "read off the gateway or the logger"})
+			w.add(record.ServiceLine{At: *r.Ended, Kind: ServiceHours, Value: r.Hours,
+				Label: "read off the gateway or the logger"})
 		}
 	}
 	if c := w.job.Closing; c != nil {
@@ -250,21 +257,26 @@ func (a *Schedule) SaveMaintenance(tx record.Tx, e record.Engine) error {
 	if err != nil {
 		return err
 	}
-	return tx.SaveMaintenance(record.MaintenanceState{EngineID: e.ID, State: MaintenanceStateOf(e, eventlog.MaintenanceOf(a.Catalogue, entries), life).Slim(a.Catalogue)})
+	return tx.SaveMaintenance(record.MaintenanceState{EngineID: e.ID, State: MaintenanceStateOf(e,
+		eventlog.MaintenanceOf(a.Catalogue, entries), life).Slim(a.Catalogue)})
 }
 
-// MaintenanceStateOf puts together what an engine's maintenance is computed from: what its own log says, and what its jobs tell of its service history.
+// MaintenanceStateOf puts together what an engine's maintenance is computed from: what its own log says, and what its
+// jobs tell of its service history.
 func MaintenanceStateOf(e record.Engine, own eventlog.EngineMaintenance, life []record.ServiceLine) maintenance.Engine {
-	s := maintenance.Engine{Family: e.Family, Circuit: e.Circuit, Meter: own.Meter, Done: own.Done, PutOff: own.PutOff, Own: own.Own}
+	s := maintenance.Engine{Family: e.Family, Circuit: e.Circuit, Meter: own.Meter, Done: own.Done, PutOff: own.PutOff,
+		Own: own.Own}
 	for _, l := range life {
 		switch l.Kind {
 		case ServiceDone:
 			s.Done = append(s.Done, maintenance.Done{Item: l.Item, At: l.At, Job: l.JobID})
 		case ServiceMeasure:
-			s.Measures = append(s.Measures, maintenance.Measure{Kind: l.Item, At: l.At, Value: l.Value, Error: l.Error, Job: l.JobID})
+			s.Measures = append(s.Measures, maintenance.Measure{Kind: l.Item, At: l.At, Value: l.Value, Error: l.Error,
+				Job: l.JobID})
 		case ServiceHours:
 			read := maintenance.MeterRead{Day: l.At.Truncate(24 * time.Hour), Hours: l.Value, Says: l.Label}
-			if maintenance.CheckMeter(s.Meter, read) == nil { // what was typed beside the work must not upset the meter's own readings
+			// what was typed beside the work must not upset the meter's own readings
+			if maintenance.CheckMeter(s.Meter, read) == nil {
 				s.Meter = append(s.Meter, read)
 			}
 		}
@@ -279,7 +291,8 @@ const (
 	leastToppedHours = 5.0
 )
 
-// derived are measures that follow from what was done and topped up: how long each impeller lasted, how much coolant goes.
+// derived are measures that follow from what was done and topped up: how long each impeller lasted, how much coolant
+// goes.
 func derived(s maintenance.Engine, topped []maintenance.Measure) (out []maintenance.Measure) {
 	life := maintenance.RunningHoursOf(s.Meter)
 	var fitted []time.Time
@@ -293,7 +306,8 @@ func derived(s maintenance.Engine, topped []maintenance.Measure) (out []maintena
 		from, _, ok := life.At(fitted[i-1])
 		to, err, _ := life.At(fitted[i])
 		if ok && to > from {
-			out = append(out, maintenance.Measure{Kind: "impeller-life", At: fitted[i], Value: math.Round(to - from), Error: err})
+			out = append(out, maintenance.Measure{Kind: "impeller-life", At: fitted[i], Value: math.Round(to - from),
+				Error: err})
 		}
 	}
 	slices.SortFunc(topped, func(a, b maintenance.Measure) int { return a.At.Compare(b.At) })
@@ -308,7 +322,8 @@ func derived(s maintenance.Engine, topped []maintenance.Measure) (out []maintena
 	return out
 }
 
-// Rebuild puts together the service history and maintenance of engines that have none yet: those of an older version's record.
+// Rebuild puts together the service history and maintenance of engines that have none yet: those of an older version's
+// record.
 func (a *Schedule) Rebuild(ctx context.Context) error {
 	list, err := a.Store.Read(ctx).EnginesWithoutMaintenance()
 	if err != nil {

@@ -11,8 +11,8 @@ import (
 	"hevrin/core/plant"
 )
 
-// cache keeps the newest answers to expensive questions. An answer depends on its question alone and is never changed, so
-// that whoever asks the same again, another device or the next tap, has it at once.
+// cache keeps the newest answers to expensive questions. An answer depends on its question alone and is never changed,
+// so that whoever asks the same again, another device or the next tap, has it at once.
 type Cache struct {
 	answers *lru.Cache[[sha256.Size]byte, any]
 }
@@ -83,7 +83,8 @@ func (a *Models) Fitted(e record.Engine, twin *Comparison) (fitted, error) {
 
 // judged is what rounds say of an engine.
 func (a *Models) Judged(e record.Engine, twin *Comparison, rounds []eventlog.Round) (plant.HealthReport, error) {
-	return Cached(a.Cache, "judged", ofRounds{record.FactsOf(e), e.Baseline, twin, rounds}, func() (plant.HealthReport, error) {
+	return Cached(a.Cache, "judged", ofRounds{record.FactsOf(e), e.Baseline, twin, rounds}, func() (plant.HealthReport,
+		error) {
 		f, err := a.Fitted(e, twin)
 		if err != nil {
 			return plant.HealthReport{}, err
@@ -99,21 +100,22 @@ type expected struct {
 }
 
 func (a *Models) Expected(e record.Engine, twin *Comparison, round eventlog.Round) (expected, error) {
-	return Cached(a.Cache, "expected", ofRounds{record.FactsOf(e), e.Baseline, twin, []eventlog.Round{round}}, func() (out expected, err error) {
-		f, err := a.Fitted(e, twin)
-		if err != nil {
-			return out, err
-		}
-		at := RoundOf(round).Operation
-		if out.Should, err = f.plant.Shoulds(at); err != nil {
-			return out, err
-		}
-		if e.Baseline != nil {
-			out.baseline = carried(f.plant, e.Baseline.Rounds, at)
-		}
-		if twin != nil {
-			out.twin = carried(f.plant, twin.Rounds, at)
-		}
-		return out, nil
-	})
+	return Cached(a.Cache, "expected", ofRounds{record.FactsOf(e), e.Baseline, twin, []eventlog.Round{round}},
+		func() (out expected, err error) {
+			f, err := a.Fitted(e, twin)
+			if err != nil {
+				return out, err
+			}
+			at := RoundOf(round).Operation
+			if out.Should, err = f.plant.Shoulds(at); err != nil {
+				return out, err
+			}
+			if e.Baseline != nil {
+				out.baseline = carried(f.plant, e.Baseline.Rounds, at)
+			}
+			if twin != nil {
+				out.twin = carried(f.plant, twin.Rounds, at)
+			}
+			return out, nil
+		})
 }

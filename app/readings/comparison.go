@@ -15,7 +15,8 @@ const (
 	ByTwin     = "twin"
 )
 
-// Comparison is what an engine's readings are held against: its type, its own healthy rounds, or its sister's of the same day.
+// Comparison is what an engine's readings are held against: its type, its own healthy rounds, or its sister's of the
+// same day.
 type Comparison struct {
 	Kind   string
 	Name   string // of the twin
@@ -74,7 +75,8 @@ const (
 	recentJobs = 3
 )
 
-// TwinOf finds the rounds that another engine of the craft (beside are all of them), alike in family, fuel, power and speed, gave about a time.
+// TwinOf finds the rounds that another engine of the craft (beside are all of them), alike in family, fuel, power and
+// speed, gave about a time.
 func (a *Models) TwinOf(r record.Reader, e record.Engine, beside []record.Engine, at time.Time) (*Comparison, error) {
 	for _, t := range beside {
 		if t.ID == e.ID || t.Family != e.Family || t.Fuel != e.Fuel || t.RatedKW != e.RatedKW || t.RatedRPM != e.RatedRPM {

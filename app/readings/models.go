@@ -1,5 +1,5 @@
-// Package readings holds rounds of readings against the model of their engine: what a healthy one reads, what it is compared
-// with, what the readings say. Expensive answers are kept in memory.
+// Package readings holds rounds of readings against the model of their engine: what a healthy one reads, what it is
+// compared with, what the readings say. Expensive answers are kept in memory.
 package readings
 
 import (

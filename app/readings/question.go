@@ -8,7 +8,8 @@ import (
 	"hevrin/core/validation"
 )
 
-// PlantQuestion is an engine as a question about it gives it: what is known, and the healthy rounds that it is held against.
+// PlantQuestion is an engine as a question about it gives it: what is known, and the healthy rounds that it is held
+// against.
 type PlantQuestion struct {
 	Engine plant.EngineFacts
 	By     string // ByType, ByBaseline, ByTwin
@@ -31,8 +32,8 @@ func (a PlantQuestion) plant() (plant.Plant, error) {
 	return p, validation.Renamed(err, "rounds", "engine.standard.rounds")
 }
 
-// Shoulds lists what a healthy engine reads at every station, with the spread of healthy engines, and what the round of its
-// standard comes to there.
+// Shoulds lists what a healthy engine reads at every station, with the spread of healthy engines, and what the round of
+// its standard comes to there.
 func Shoulds(a PlantQuestion, op plant.Operation) (list []plant.Should, standard []plant.Read, err error) {
 	p, err := a.plant()
 	if err != nil {
@@ -94,7 +95,8 @@ func Transient(a PlantQuestion, startC *float64, phases []Phase, everyS float64)
 		at := fmt.Sprintf("phases[%d]", i)
 		if i > 0 && ph.UntilS <= phases[i-1].UntilS {
 			var wrong validation.Errors
-			wrong.Add(at+".until_s", ph.UntilS, fmt.Sprintf("over %g s", phases[i-1].UntilS), "each phase ends after the one before")
+			wrong.Add(at+".until_s", ph.UntilS, fmt.Sprintf("over %g s", phases[i-1].UntilS),
+				"each phase ends after the one before")
 			return nil, wrong
 		}
 		h, err := plant.Ail(ph.Faults...)

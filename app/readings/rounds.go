@@ -12,8 +12,8 @@ import (
 	"hevrin/core/workbench"
 )
 
-// RoundRead is a round with what a healthy engine reads at its operation, and what the last round of its baseline and of
-// its sister comes to there.
+// RoundRead is a round with what a healthy engine reads at its operation, and what the last round of its baseline and
+// of its sister comes to there.
 type RoundRead struct {
 	eventlog.RoundMade
 	Should         []plant.Should
@@ -23,8 +23,10 @@ type RoundRead struct {
 // PlantFacts is what the model takes for an engine of what is kept of it.
 func PlantFacts(e eventlog.EngineFacts) plant.EngineFacts {
 	c := e.Cooling
-	k := plant.EngineFacts{Family: e.Family, Fuel: plant.Fuel(e.Fuel), RatedKW: e.RatedKW, RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Circuit: e.Circuit,
-		Aspiration: plant.Aspiration(c.Aspiration), Exponent: c.PropellerExponent, RawLMin: c.RawLMin, CoolantLMin: c.CoolantLMin, UA: c.UA, BlockKJK: c.BlockKJK, Glycol: c.Glycol}
+	k := plant.EngineFacts{Family: e.Family, Fuel: plant.Fuel(e.Fuel), RatedKW: e.RatedKW, RatedRPM: e.RatedRPM,
+		ThermostatC: e.ThermostatC, Circuit: e.Circuit,
+		Aspiration: plant.Aspiration(c.Aspiration), Exponent: c.PropellerExponent, RawLMin: c.RawLMin,
+		CoolantLMin: c.CoolantLMin, UA: c.UA, BlockKJK: c.BlockKJK, Glycol: c.Glycol}
 	if r := c.Rating; r != nil {
 		rating := plant.MakersRating(*r)
 		k.Rating = &rating
@@ -38,7 +40,8 @@ func PlantFacts(e eventlog.EngineFacts) plant.EngineFacts {
 
 // RoundOf is a kept round as the model takes it.
 func RoundOf(r eventlog.Round) plant.Round {
-	out := plant.Round{Operation: plant.Operation{RPM: r.RPM, Load: r.Load, SeaC: r.SeaC, Salinity: r.Salinity, SpaceC: r.SpaceC, OutOfGear: r.OutOfGear}}
+	out := plant.Round{Operation: plant.Operation{RPM: r.RPM, Load: r.Load, SeaC: r.SeaC, Salinity: r.Salinity,
+		SpaceC: r.SpaceC, OutOfGear: r.OutOfGear}}
 	for _, x := range r.Readings {
 		out.Reads = append(out.Reads, plant.Read{Station: x.Station, Side: x.Side, Value: x.Value, Error: x.Error})
 	}
@@ -63,8 +66,8 @@ var surfaces = map[string]struct{ emissivity, error float64 }{
 // setFor is the emissivity that a surface thermometer is set for, as most are.
 const setFor = 0.95
 
-// Pointed is the true temperature under a surface thermometer's reading, in °C, and one standard deviation of it, by the
-// sum for surface thermometers.
+// Pointed is the true temperature under a surface thermometer's reading, in °C, and one standard deviation of it, by
+// the sum for surface thermometers.
 func Pointed(readingC, errorK float64, surface string, spaceC float64) (trueC, trueError float64, err error) {
 	s, ok := surfaces[surface]
 	if !ok {
@@ -82,7 +85,8 @@ func Pointed(readingC, errorK float64, surface string, spaceC float64) (trueC, t
 	trueC = at(readingC, s.emissivity)
 	if err != nil {
 		var wrong validation.Errors
-		wrong.Add("value", readingC, "what a surface in this space can send", "%s: was it pointed at the part? A strip of matt tape gives a reading that can be trusted", err)
+		wrong.Add("value", readingC, "what a surface in this space can send",
+			"%s: was it pointed at the part? A strip of matt tape gives a reading that can be trusted", err)
 		return 0, 0, wrong
 	}
 	byReading := (at(readingC+1, s.emissivity) - trueC) * errorK
@@ -136,8 +140,8 @@ func (a *Models) Judge(r record.Reader, job *eventlog.Job, e record.Engine, besi
 	return out, nil
 }
 
-// currentRounds are the rounds that tell how the engine is now: since a proving run was begun and a round was taken in it,
-// it is another engine than the one that came.
+// currentRounds are the rounds that tell how the engine is now: since a proving run was begun and a round was taken in
+// it, it is another engine than the one that came.
 func currentRounds(job *eventlog.Job) []eventlog.Round {
 	var all, since []eventlog.Round
 	begun := 0
@@ -190,7 +194,8 @@ func (a *Models) computedFindings(r plant.HealthReport, rounds int) []eventlog.C
 			continue
 		}
 		q := math.Min(math.Max(l.Normalised(), 1-surest), surest)
-		list = append(list, eventlog.ComputedFinding{ID: l.ID, Q: q, Why: fmt.Sprintf("computed from %d %s of readings", rounds, map[bool]string{true: "round", false: "rounds"}[rounds == 1])})
+		list = append(list, eventlog.ComputedFinding{ID: l.ID, Q: q, Why: fmt.Sprintf("computed from %d %s of readings",
+			rounds, map[bool]string{true: "round", false: "rounds"}[rounds == 1])})
 	}
 	return list
 }

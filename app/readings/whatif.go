@@ -41,8 +41,10 @@ func Limits(a PlantQuestion, op plant.Operation, faults []plant.Fault, alarmC fl
 }
 
 // overSpeed draws the block over the speeds, as it is and in health.
-func overSpeed(p plant.Plant, op plant.Operation, h plant.Health, l plant.Limits, ailing bool) (calculator.Picture, error) {
-	pic := calculator.Picture{Title: "Block over speed", X: calculator.Axis{Label: "Speed", Unit: "rpm"}, Y: calculator.Axis{Label: "Leaving the block", Unit: "degC"},
+func overSpeed(p plant.Plant, op plant.Operation, h plant.Health, l plant.Limits,
+	ailing bool) (calculator.Picture, error) {
+	pic := calculator.Picture{Title: "Block over speed", X: calculator.Axis{Label: "Speed", Unit: "rpm"},
+		Y:      calculator.Axis{Label: "Leaving the block", Unit: "degC"},
 		Limits: []calculator.Limit{{Across: "y", At: l.AlarmC, Label: "Alarm", Role: calculator.Stop}},
 		Marks:  []calculator.Mark{{X: op.RPM, Y: l.Is.BlockC, Label: "Here"}}}
 	curve := func(label string, role calculator.Role, h plant.Health) error {

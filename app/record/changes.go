@@ -16,7 +16,8 @@ type Change struct {
 // mostChanges is how many are remembered for whoever comes back.
 const mostChanges = 512
 
-// Changes lets whoever shows the record know what was added. It may be used from many goroutines; the zero value is ready.
+// Changes lets whoever shows the record know what was added. It may be used from many goroutines; the zero value is
+// ready.
 type Changes struct {
 	mu     sync.Mutex
 	last   int64
@@ -38,8 +39,8 @@ func (c *Changes) publish(e eventlog.Entry) {
 	c.news = make(chan struct{})
 }
 
-// Since lists what came after a number, and a channel that is closed as soon as there is more. Not ok when the number is not
-// known any more: then anything may have changed. last is the newest number.
+// Since lists what came after a number, and a channel that is closed as soon as there is more. Not ok when the number
+// is not known any more: then anything may have changed. last is the newest number.
 func (c *Changes) Since(number int64) (list []Change, last int64, news <-chan struct{}, ok bool) {
 	c.mu.Lock()
 	defer c.mu.Unlock()

@@ -1,5 +1,5 @@
-// Package record is what every use case shares: the lines that the lists are made of, the store behind narrow interfaces,
-// and the one way in which an entry is added to the event log.
+// Package record is what every use case shares: the lines that the lists are made of, the store behind narrow
+// interfaces, and the one way in which an entry is added to the event log.
 package record
 
 import (

@@ -85,8 +85,8 @@ type cachedLog struct {
 // soon is how old a log may be that is given without asking the store: another program may write to the same record.
 const soon = 250 * time.Millisecond
 
-// Entries gives a subject's log as it stands, and the place in the record up to which it is known. In a transaction it must
-// come before anything is added there.
+// Entries gives a subject's log as it stands, and the place in the record up to which it is known. In a transaction it
+// must come before anything is added there.
 func (l *Log) Entries(r EntryReader, s eventlog.Subject) ([]eventlog.Entry, int64, error) {
 	k := l.cached(s)
 	k.mu.Lock()
@@ -94,8 +94,8 @@ func (l *Log) Entries(r EntryReader, s eventlog.Subject) ([]eventlog.Entry, int6
 	return k.read(r, s, l.Now())
 }
 
-// EntriesSoon is Entries that may be a moment old, but for what this program added itself: for what is shown beside another
-// subject.
+// EntriesSoon is Entries that may be a moment old, but for what this program added itself: for what is shown beside
+// another subject.
 func (l *Log) EntriesSoon(r EntryReader, s eventlog.Subject) ([]eventlog.Entry, error) {
 	k := l.cached(s)
 	k.mu.Lock()
@@ -140,8 +140,8 @@ func same(a, b eventlog.Entry) (bool, error) {
 	return bytes.Equal(was, is), err
 }
 
-// repeated tells whether the entry is among those of its subject already, as after a lost link; the same id for something
-// else is refused.
+// repeated tells whether the entry is among those of its subject already, as after a lost link; the same id for
+// something else is refused.
 func repeated(entries []eventlog.Entry, e eventlog.Entry) (bool, error) {
 	at := slices.IndexFunc(entries, func(x eventlog.Entry) bool { return x.ID == e.ID })
 	if at < 0 {
@@ -164,9 +164,10 @@ const fewTries = 3
 type Prepared func(tx Tx) error
 
 // Write adds an entry, unless it is on record already. prepare works out everything that follows from it, outside the
-// transaction, from the entries before it; what it gives is done in the transaction. It may be called again where the log
-// went on meanwhile. Its error refuses the entry.
-func (l *Log) Write(ctx context.Context, e eventlog.Entry, prepare func(r Reader, before []eventlog.Entry) (Prepared, error)) error {
+// transaction, from the entries before it; what it gives is done in the transaction. It may be called again where the
+// log went on meanwhile. Its error refuses the entry.
+func (l *Log) Write(ctx context.Context, e eventlog.Entry, prepare func(r Reader,
+	before []eventlog.Entry) (Prepared, error)) error {
 	for range fewTries {
 		r := l.Store.Read(ctx)
 		before, upTo, err := l.Entries(r, e.Subject)
@@ -189,7 +190,8 @@ func (l *Log) Write(ctx context.Context, e eventlog.Entry, prepare func(r Reader
 }
 
 // WriteLocked is Write with everything worked out within the transaction: for what must see nobody come between.
-func (l *Log) WriteLocked(ctx context.Context, e eventlog.Entry, prepare func(r Reader, before []eventlog.Entry) (Prepared, error)) error {
+func (l *Log) WriteLocked(ctx context.Context, e eventlog.Entry, prepare func(r Reader,
+	before []eventlog.Entry) (Prepared, error)) error {
 	done := false
 	err := l.Store.Write(ctx, func(tx Tx) error {
 		before, upTo, err := l.Entries(tx, e.Subject)
@@ -231,7 +233,8 @@ func (l *Log) Announce(ctx context.Context, e eventlog.Entry) {
 	l.Changes.publish(e)
 }
 
-// add puts an entry into the record after what is known of its log, with what lies beside it. It is stale where the log went on.
+// add puts an entry into the record after what is known of its log, with what lies beside it. It is stale where the log
+// went on.
 func (l *Log) add(tx Tx, e eventlog.Entry, upTo int64, save Prepared) error {
 	added, err := tx.AppendAfter(e, upTo)
 	if err != nil {

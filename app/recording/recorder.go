@@ -16,8 +16,8 @@ import (
 // writeEvery is how often a recording is written: what a killed program loses at most.
 const writeEvery = time.Second
 
-// Recordings gives what was read over time, and writes what the gateways report into the recordings that are open. It may
-// be used from many goroutines; who makes it closes it.
+// Recordings gives what was read over time, and writes what the gateways report into the recordings that are open. It
+// may be used from many goroutines; who makes it closes it.
 type Recordings struct {
 	*record.Log
 	engines *engine.Engines
@@ -197,8 +197,8 @@ func (r *Recordings) CloseRecordings() {
 	r.all.Wait()
 }
 
-// follow lets the recorder do what the job's record says. What it cannot do now is told in the log: the entry is kept, and
-// the next one tries again.
+// follow lets the recorder do what the job's record says. What it cannot do now is told in the log: the entry is kept,
+// and the next one tries again.
 func (a *Recordings) Follow(ctx context.Context, job string) {
 	if err := a.followJob(ctx, job); err != nil {
 		slog.Error("a recording could not go on", "job", job, "error", err)

@@ -27,7 +27,8 @@ func (a *Overview) MethodsIn(r record.Reader) (*MethodsPage, error) {
 }
 
 // NoteMethod adds an entry to tasks and methods: a task of its own, or the school that it follows.
-func (a *Overview) NoteMethod(ctx context.Context, kind eventlog.Kind, s record.Stamp, body eventlog.Body) (*MethodsPage, error) {
+func (a *Overview) NoteMethod(ctx context.Context, kind eventlog.Kind, s record.Stamp,
+	body eventlog.Body) (*MethodsPage, error) {
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID}, kind, body)
 	if err := eventlog.CheckYardEntry(a.Catalogue, e); err != nil {
 		return nil, err

@@ -1,5 +1,6 @@
 // Package main is the closed-loop bench of the diagnosis: faults are drawn by base rate, findings by the model, the
-// complaint is answered, a strategy is followed to confirmation, and the minutes are counted. See docs/bench-diagnosis.md.
+// complaint is answered, a strategy is followed to confirmation, and the minutes are counted. See
+// docs/bench-diagnosis.md.
 package main
 
 import (
@@ -130,15 +131,18 @@ type result struct {
 }
 
 // follow walks a strategy through a job.
-func follow(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint []diagnosis.Evidence, strategy string) (result, error) {
-	q := diagnosis.Question{Family: w.family, Stations: w.circuit, Findings: slices.Clone(complaint), Strategy: strategy, Brief: true}
+func follow(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint []diagnosis.Evidence,
+	strategy string) (result, error) {
+	q := diagnosis.Question{Family: w.family, Stations: w.circuit, Findings: slices.Clone(complaint), Strategy: strategy,
+		Brief: true}
 	var out result
 	for {
 		a, err := e.Diagnose(q)
 		if err != nil {
 			return out, err
 		}
-		out.falseFound = out.falseFound || slices.ContainsFunc(a.Found, func(f string) bool { return !slices.Contains(w.faults, f) })
+		out.falseFound = out.falseFound || slices.ContainsFunc(a.Found,
+			func(f string) bool { return !slices.Contains(w.faults, f) })
 		if a.Done && !out.reached {
 			out.reached = true
 			out.leftBehind = slices.ContainsFunc(w.faults, func(f string) bool { return !slices.Contains(a.Found, f) })

@@ -98,14 +98,17 @@ func percentile(list []float64, p float64) float64 {
 func (t table) print() {
 	water := t.mean(diagnosis.AlongTheWater)
 	fmt.Printf("%d jobs, minutes until every fault that is there was confirmed\n\n", len(t.oracle))
-	fmt.Printf("| strategy | mean | 90 of 100 under | of along-the-water | false found | fault left behind at done |\n|---|---|---|---|---|---|\n")
+	fmt.Printf("| strategy | mean | 90 of 100 under | of along-the-water | false found | fault left behind at done " +
+		"|\n|---|---|---|---|---|---|\n")
 	for _, s := range diagnosis.Strategies {
 		var list []float64
 		for _, r := range t.rows[s] {
 			list = append(list, r.minutes)
 		}
-		fmt.Printf("| %s | %.1f | %.0f | %.0f %% | %.1f %% | %.1f %% |\n", s, t.mean(s), percentile(list, 0.9), 100*t.mean(s)/water,
-			100*t.share(s, func(r result) bool { return r.falseFound }), 100*t.share(s, func(r result) bool { return r.leftBehind }))
+		fmt.Printf("| %s | %.1f | %.0f | %.0f %% | %.1f %% | %.1f %% |\n", s, t.mean(s), percentile(list, 0.9),
+			100*t.mean(s)/water,
+			100*t.share(s, func(r result) bool { return r.falseFound }), 100*t.share(s,
+				func(r result) bool { return r.leftBehind }))
 	}
 	sum := 0.0
 	for _, x := range t.oracle {

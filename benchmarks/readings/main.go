@@ -1,5 +1,5 @@
-// Command readings judges drawn rounds of drawn engines, each with a physical fault at a middling severity or in health, and
-// prints how often the fault, or one that cannot be told from it, stands at the top.
+// Command readings judges drawn rounds of drawn engines, each with a physical fault at a middling severity or in
+// health, and prints how often the fault, or one that cannot be told from it, stands at the top.
 package main
 
 import (
@@ -27,10 +27,12 @@ func main() {
 	got.print(os.Stdout)
 }
 
-var closedCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "raw-filter", "gear-cooler", "oil-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose",
+var closedCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "raw-filter", "gear-cooler",
+	"oil-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose",
 	"silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}
 
-var directCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "thermostat", "block", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet",
+var directCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "thermostat",
+	"block", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet",
 	"gauge", "load"}
 
 // engine is a drawn engine: what is believed of it, and what it is.
@@ -47,7 +49,8 @@ func drawEngine(r *rand.Rand) (engine, error) {
 	if t.Family == plant.Direct {
 		circuit = directCircuit
 	}
-	k := plant.EngineFacts{Family: t.Family, Fuel: t.Fuel, Aspiration: t.Aspiration, RatedKW: t.RatedKW, RatedRPM: t.RatedRPM, Circuit: circuit}
+	k := plant.EngineFacts{Family: t.Family, Fuel: t.Fuel, Aspiration: t.Aspiration, RatedKW: t.RatedKW,
+		RatedRPM: t.RatedRPM, Circuit: circuit}
 	believed, err := plant.New(k)
 	if err != nil {
 		return engine{}, err
@@ -63,7 +66,8 @@ func drawEngine(r *rand.Rand) (engine, error) {
 	return engine{believed, real, t}, nil
 }
 
-// rounds reads an engine at idle and at full load, with the errors of a contact probe, a surface thermometer and a bucket.
+// rounds reads an engine at idle and at full load, with the errors of a contact probe, a surface thermometer and a
+// bucket.
 func (e engine) rounds(r *rand.Rand, h plant.Health) ([]plant.Round, error) {
 	h.Heat *= math.Exp(0.03 * r.NormFloat64())
 	sea := 8 + 18*r.Float64()
@@ -76,7 +80,8 @@ func (e engine) rounds(r *rand.Rand, h plant.Health) ([]plant.Round, error) {
 		}
 		round := plant.Round{Operation: op}
 		add := func(station, side string, truth, err float64) {
-			round.Reads = append(round.Reads, plant.Read{Station: station, Side: side, Value: truth + err*r.NormFloat64(), Error: err})
+			round.Reads = append(round.Reads, plant.Read{Station: station, Side: side, Value: truth + err*r.NormFloat64(),
+				Error: err})
 		}
 		add("flow", "", max(s.RawLMin, 0), max(0.05*s.RawLMin, 0.3))
 		add("gauge", "", s.GaugeC, 2)
@@ -228,7 +233,8 @@ func (g *result) shares() (topThree, first float64) {
 
 func (g *result) print(w *os.File) {
 	three, first := g.shares()
-	fmt.Fprintf(w, "pattern in the top three %.1f %%, first %.1f %%; healthy engines that raise a finding %.1f %%\n\n", 100*three, 100*first, 100*float64(g.anyRaised)/float64(g.healthy))
+	fmt.Fprintf(w, "pattern in the top three %.1f %%, first %.1f %%; healthy engines that raise a finding %.1f %%\n\n",
+		100*three, 100*first, 100*float64(g.anyRaised)/float64(g.healthy))
 	fmt.Fprintln(w, "| fault, middling | drawn | first | top three |")
 	fmt.Fprintln(w, "|---|---|---|---|")
 	for _, id := range plant.Physical() {
@@ -241,7 +247,8 @@ func (g *result) print(w *os.File) {
 		findings = append(findings, f)
 	}
 	slices.Sort(findings)
-	fmt.Fprintf(w, "\n| drawn \\ first | %s |\n|---%s|\n", strings.Join(findings, " | "), strings.Repeat("|---", len(findings)))
+	fmt.Fprintf(w, "\n| drawn \\ first | %s |\n|---%s|\n", strings.Join(findings, " | "), strings.Repeat("|---",
+		len(findings)))
 	for _, f := range findings {
 		fmt.Fprintf(w, "| %s |", f)
 		for _, x := range findings {

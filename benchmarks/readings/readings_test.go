@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Over 500 drawn engines with a fault at a middling severity the fault, or one that cannot be told from it, stands in the
-// top three in at least 90 %; of as many healthy ones under 3 % raise a finding (one standard error is 0.8 %).
+// Over 500 drawn engines with a fault at a middling severity the fault, or one that cannot be told from it, stands in
+// the top three in at least 90 %; of as many healthy ones under 3 % raise a finding (one standard error is 0.8 %).
 func TestReadingsTellTheFault(t *testing.T) {
 	got, err := run(500, 7, false)
 	require.NoError(t, err)

@@ -33,7 +33,8 @@ func main() {
 	engines := flag.Int("engines", 2000, "how many engines")
 	seasons := flag.Int("seasons", 10, "of how many seasons")
 	readings := flag.Int("readings", 5_000_000, "how many readings in all")
-	folder := flag.String("data", filepath.Join(os.TempDir(), "hevrin-bench-yard"), "where the yard is made; kept for the next time")
+	folder := flag.String("data", filepath.Join(os.TempDir(), "hevrin-bench-yard"),
+		"where the yard is made; kept for the next time")
 	flag.Parse()
 	if err := run(context.Background(), *engines, *seasons, *readings, *folder); err != nil {
 		log.Fatal(err)
@@ -67,7 +68,8 @@ func run(ctx context.Context, engines, seasons, readings int, folder string) err
 	if err != nil {
 		return err
 	}
-	fmt.Printf("%d engines, %d seasons, about %d readings, %.0f MB\n", engines, seasons, readings, float64(facts.Size())/1e6)
+	fmt.Printf("%d engines, %d seasons, about %d readings, %.0f MB\n", engines, seasons, readings,
+		float64(facts.Size())/1e6)
 	now := today
 	a := app.New(c, s, func() time.Time { return now })
 	defer a.Close()
@@ -101,20 +103,36 @@ func pagesOf(engines, seasons int, nextDay func()) []page {
 	same := func(path string) func(int) string { return func(int) string { return path } }
 	engine, job := *new(maker).engine(engines / 2), new(maker).lastJob(engines/2, seasons)
 	return []page{
-		{"yard", same("/yard")}, {"due list of the whole yard", same("/due")}, {"due list, 10 years ahead", same("/due?days=3650")},
+		{"yard", same("/yard")}, {"due list of the whole yard", same("/due")}, {"due list, 10 years ahead",
+			same("/due?days=3650")},
 		{"due list, first of a day", func(int) string { nextDay(); return "/due" }},
-		{"calendar", same("/calendar.ics")}, {"due table", same("/due.csv")}, {"engine", same("/engines/" + engine)}, {"engine's record", same("/engines/" + engine + "/record")},
-		{"engine's record, another each", func(i int) string { return "/engines/" + *new(maker).engine(i % engines) + "/record" }},
+		{"calendar", same("/calendar.ics")}, {"due table", same("/due.csv")}, {"engine", same("/engines/" + engine)},
+		{"engine's record", same("/engines/" + engine + "/record")},
+		{"engine's record, another each", func(i int) string {
+			return "/engines/" + *new(maker).engine(i % engines) +
+				"/record"
+		}},
 		{"job, another each", func(i int) string { return "/jobs/" + new(maker).lastJob(i%engines, seasons) }},
-		{"report, another each", func(i int) string { return "/jobs/" + new(maker).lastJob((times+i)%engines, seasons) + "/report" }},
+		{"report, another each", func(i int) string {
+			return "/jobs/" + new(maker).lastJob((times+i)%engines, seasons) +
+				"/report"
+		}},
 		{"job", same("/jobs/" + job)}, {"report", same("/jobs/" + job + "/report")}, {"book", same("/methods")},
-		{"shelf", same("/inventory")}, {"shelf for an engine, another each", func(i int) string { return "/inventory?engine=" + *new(maker).engine(i % engines) }}, {"shelf's table", same("/inventory.csv")}, {"supplier", same("/supplier?find=impeller")},
+		{"shelf", same("/inventory")}, {"shelf for an engine, another each",
+			func(i int) string { return "/inventory?engine=" + *new(maker).engine(i % engines) }}, {"shelf's table",
+			same("/inventory.csv")}, {"supplier", same("/supplier?find=impeller")},
 		{"craft, another each", func(i int) string { return "/craft/" + name("craft", i%engines) }},
-		{"job's file, another each", func(i int) string { return "/jobs/" + new(maker).lastJob((2*times+i)%engines, seasons) + "/bundle" }},
+		{"job's file, another each", func(i int) string {
+			return "/jobs/" + new(maker).lastJob((2*times+i)%engines,
+				seasons) + "/bundle"
+		}},
 		{"readings' table, another each", func(i int) string {
 			return "/jobs/" + new(maker).lastJob((3*times+i)%engines, seasons) + "/readings.csv"
 		}},
-		{"report's sheets, another each", func(i int) string { return "/jobs/" + new(maker).lastJob((4*times+i)%engines, seasons) + "/report.pdf" }},
+		{"report's sheets, another each", func(i int) string {
+			return "/jobs/" + new(maker).lastJob((4*times+i)%engines,
+				seasons) + "/report.pdf"
+		}},
 	}
 }
 
@@ -185,7 +203,9 @@ func part(i int) string { return name("part", i) }
 func (m maker) shelf(tx record.Tx, engines, seasons int) error {
 	begun := today.AddDate(-seasons, 0, 0)
 	for p := range parts {
-		is := inventory.Part{Label: fmt.Sprintf("Part %03d for %s", p, pump(p)), Number: fmt.Sprintf("N-%03d", p), Where: fmt.Sprintf("Drawer %d", p%20), Minimum: 3, Price: 30, Fits: []inventory.Fit{{Pump: pump(p), How: inventory.Listed}}}
+		is := inventory.Part{Label: fmt.Sprintf("Part %03d for %s", p, pump(p)), Number: fmt.Sprintf("N-%03d", p),
+			Where: fmt.Sprintf("Drawer %d", p%20), Minimum: 3, Price: 30, Fits: []inventory.Fit{{Pump: pump(p),
+				How: inventory.Listed}}}
 		if p < pumps {
 			is.Maintenance = "impeller"
 		}
@@ -195,11 +215,14 @@ func (m maker) shelf(tx record.Tx, engines, seasons int) error {
 		acts := []inventory.Act{{Do: inventory.SavePart, Is: &is}}
 		for k := range 2 * seasons {
 			order := name("order", p, k)
-			acts = append(acts, inventory.Act{Do: inventory.Order, Order: order, Quantity: 80, Number: is.Number}, inventory.Act{Do: inventory.Receive, Order: order, Quantity: 80}, inventory.Act{Do: inventory.Count, Quantity: float64(60 + m.lots.IntN(20))})
+			acts = append(acts, inventory.Act{Do: inventory.Order, Order: order, Quantity: 80, Number: is.Number},
+				inventory.Act{Do: inventory.Receive, Order: order, Quantity: 80}, inventory.Act{Do: inventory.Count,
+					Quantity: float64(60 + m.lots.IntN(20))})
 		}
 		for i, a := range acts {
 			a.Part = part(p)
-			if err := tx.Append(entry(eventlog.OfYard, eventlog.InventoryID, eventlog.InventoryNoted, begun.AddDate(0, 2*i, 0), eventlog.Body{Inventory: &a})); err != nil {
+			if err := tx.Append(entry(eventlog.OfYard, eventlog.InventoryID, eventlog.InventoryNoted, begun.AddDate(0, 2*i, 0),
+				eventlog.Body{Inventory: &a})); err != nil {
 				return err
 			}
 		}
@@ -235,31 +258,40 @@ func keep(tx record.Tx, c *catalogue.Catalogue, l logs) error {
 		if err := tx.SaveJob(j); err != nil {
 			return err
 		}
-		if err := tx.SavePartsUsed(j.ID, slices.DeleteFunc(slices.Clone(l.taken), func(x record.PartUsed) bool { return x.JobID != j.ID })); err != nil {
+		if err := tx.SavePartsUsed(j.ID, slices.DeleteFunc(slices.Clone(l.taken),
+			func(x record.PartUsed) bool { return x.JobID != j.ID })); err != nil {
 			return err
 		}
-		if err := tx.SaveServiceLines(j.ID, slices.DeleteFunc(slices.Clone(l.life), func(x record.ServiceLine) bool { return x.JobID != j.ID })); err != nil {
+		if err := tx.SaveServiceLines(j.ID, slices.DeleteFunc(slices.Clone(l.life),
+			func(x record.ServiceLine) bool { return x.JobID != j.ID })); err != nil {
 			return err
 		}
 	}
-	return tx.SaveMaintenance(record.MaintenanceState{EngineID: l.engine.ID, State: schedule.MaintenanceStateOf(l.engine, eventlog.MaintenanceOf(c, l.own), l.life).Slim(c)})
+	return tx.SaveMaintenance(record.MaintenanceState{EngineID: l.engine.ID, State: schedule.MaintenanceStateOf(l.engine,
+		eventlog.MaintenanceOf(c, l.own), l.life).Slim(c)})
 }
 
-// logs makes a craft with an engine that was looked at every half-year: rounds, checks, the meter, and what the rounds told.
+// logs makes a craft with an engine that was looked at every half-year: rounds, checks, the meter, and what the rounds
+// told.
 func (m maker) logs(c *catalogue.Catalogue, i, seasons, rounds int) logs {
 	craft, engine := name("craft", i), *m.engine(i)
 	begun := today.AddDate(-seasons, 0, 0)
 	family, _ := c.Family(catalogue.Closed)
-	facts := eventlog.EngineFacts{CraftID: craft, Name: "Main", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, RawPump: pump(i), Circuit: family.Circuit}
+	facts := eventlog.EngineFacts{CraftID: craft, Name: "Main", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60,
+		RatedRPM: 3000, ThermostatC: 82, RawPump: pump(i), Circuit: family.Circuit}
 	l := logs{craft: record.Craft{ID: craft, Name: fmt.Sprintf("Craft %04d", i), Berth: "Row " + string(rune('A'+i%20))},
-		engine: record.Engine{ID: engine, CraftID: craft, Name: facts.Name, Family: facts.Family, Fuel: facts.Fuel, RatedKW: facts.RatedKW, RatedRPM: facts.RatedRPM, ThermostatC: facts.ThermostatC, RawPump: facts.RawPump, Circuit: facts.Circuit}}
+		engine: record.Engine{ID: engine, CraftID: craft, Name: facts.Name, Family: facts.Family, Fuel: facts.Fuel,
+			RatedKW: facts.RatedKW, RatedRPM: facts.RatedRPM, ThermostatC: facts.ThermostatC, RawPump: facts.RawPump,
+			Circuit: facts.Circuit}}
 	l.own = []eventlog.Entry{entry(eventlog.OfEngine, engine, eventlog.Saved, begun, eventlog.Body{Engine: &facts})}
-	l.entries = []eventlog.Entry{entry(eventlog.OfCraft, craft, eventlog.Saved, begun, eventlog.Body{Craft: &eventlog.CraftFacts{Name: l.craft.Name, Berth: l.craft.Berth}})}
+	l.entries = []eventlog.Entry{entry(eventlog.OfCraft, craft, eventlog.Saved, begun,
+		eventlog.Body{Craft: &eventlog.CraftFacts{Name: l.craft.Name, Berth: l.craft.Berth}})}
 	hours := 0.0
 	for k := range 2 * seasons {
 		at := begun.AddDate(0, 6*k+1, m.lots.IntN(20))
 		hours += 100 + 200*m.lots.Float64()
-		l.own = append(l.own, entry(eventlog.OfEngine, engine, eventlog.Metered, at, eventlog.Body{Meter: &eventlog.Meter{Day: eventlog.Day(at.Format("2006-01-02")), Hours: math.Round(hours)}}))
+		l.own = append(l.own, entry(eventlog.OfEngine, engine, eventlog.Metered, at,
+			eventlog.Body{Meter: &eventlog.Meter{Day: eventlog.Day(at.Format("2006-01-02")), Hours: math.Round(hours)}}))
 		m.job(c, &l, name("job", i, k), at, hours, rounds)
 		m.use(&l, part(i%pumps), at.Add(150*time.Minute))
 	}
@@ -275,7 +307,8 @@ func (m maker) job(c *catalogue.Catalogue, l *logs, job string, at time.Time, ho
 	}
 	n := 0
 	tell := func(kind, item string, value, err float64) {
-		l.life = append(l.life, record.ServiceLine{EngineID: engine, JobID: job, N: n, At: at, Kind: kind, Item: item, Value: value, Error: err})
+		l.life = append(l.life, record.ServiceLine{EngineID: engine, JobID: job, N: n, At: at, Kind: kind, Item: item,
+			Value: value, Error: err})
 		n++
 	}
 	add(eventlog.Opened, 0, eventlog.Body{EngineID: engine, Words: "Half-year's look"})
@@ -285,7 +318,8 @@ func (m maker) job(c *catalogue.Catalogue, l *logs, job string, at time.Time, ho
 		add(eventlog.RoundTaken, time.Duration(r+1)*time.Minute, eventlog.Body{Round: m.round(hours, rpm)})
 		tell(schedule.ServiceRound, "", rpm, 0)
 	}
-	for check, item := range map[string]string{"belt-look": "belts", "strainer-look": "strainer", "seacock-look": "seacock"} {
+	for check, item := range map[string]string{"belt-look": "belts", "strainer-look": "strainer",
+		"seacock-look": "seacock"} {
 		var stated []eventlog.Stated
 		if x, ok := c.Check(check); ok {
 			for _, f := range x.Settles {
@@ -303,18 +337,24 @@ func (m maker) job(c *catalogue.Catalogue, l *logs, job string, at time.Time, ho
 	tell(schedule.ServiceMeasure, "gauge", 0.5, 1)
 	tell(schedule.ServiceMeasure, "approach", hours/1000+0.3*m.lots.NormFloat64(), 0.5)
 	closed := at.Add(3 * time.Hour)
-	l.jobs = append(l.jobs, record.Job{ID: job, EngineID: engine, OpenedAt: at, OpenedBy: "bench", Words: "Half-year's look", Complaint: []string{}, Faults: []string{}, Checks: 3, ClosedAt: &closed, Note: "in order", Works: []record.WorkLine{}})
+	l.jobs = append(l.jobs, record.Job{ID: job, EngineID: engine, OpenedAt: at, OpenedBy: "bench",
+		Words: "Half-year's look", Complaint: []string{}, Faults: []string{}, Checks: 3, ClosedAt: &closed, Note: "in order",
+		Works: []record.WorkLine{}})
 }
 
 // use takes a part off the inventory in the newest job.
 func (m maker) use(l *logs, part string, at time.Time) {
 	job := l.jobs[len(l.jobs)-1].ID
-	l.entries = append(l.entries, entry(eventlog.OfJob, job, eventlog.TeardownNoted, at, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Use, Used: &teardown.Used{Label: "Impeller", Quantity: 1, State: teardown.New, Stock: part}}}))
+	l.entries = append(l.entries, entry(eventlog.OfJob, job, eventlog.TeardownNoted, at,
+		eventlog.Body{Teardown: &teardown.Act{Do: teardown.Use, Used: &teardown.Used{Label: "Impeller", Quantity: 1,
+			State: teardown.New, Stock: part}}}))
 	l.taken = append(l.taken, record.PartUsed{JobID: job, PartID: part, EngineID: l.engine.ID, Quantity: 1, At: at})
 }
 
-func entry(kind eventlog.SubjectKind, subject string, k eventlog.Kind, at time.Time, body eventlog.Body) eventlog.Entry {
-	return eventlog.Entry{ID: uuid.NewString(), Subject: eventlog.Subject{Kind: kind, ID: subject}, Kind: k, By: "bench", At: at, Body: body}
+func entry(kind eventlog.SubjectKind, subject string, k eventlog.Kind, at time.Time,
+	body eventlog.Body) eventlog.Entry {
+	return eventlog.Entry{ID: uuid.NewString(), Subject: eventlog.Subject{Kind: kind, ID: subject}, Kind: k, By: "bench",
+		At: at, Body: body}
 }
 
 // round is ten readings that drift a little with the hours.
@@ -325,9 +365,12 @@ func (m maker) round(hours, rpm float64) *eventlog.Round {
 	for _, x := range []struct {
 		station, side string
 		value, error  float64
-	}{{"thermostat", "coolant", 82 + 3*load + hours/3000, 1}, {"exchanger", "coolant", 45 + 25*load + hours/1000, 1}, {"exchanger", "raw", 18 + 6*load, 1}, {"raw-hoses", "raw", 18 + 6*load, 1},
-		{"elbow", "raw", 22 + 14*load, 1}, {"gauge", "", 83 + 3*load, 2}, {"gear-cooler", "raw", 16, 1}, {"block", "coolant", 82 + 4*load, 1}, {"circ-pump", "coolant", 50 + 25*load, 1}, {"flow", "", 22 * rpm / 1000, 1}} {
-		r.Readings = append(r.Readings, eventlog.Read{Station: x.station, Side: x.side, Value: n(x.value, x.error/3), Error: x.error})
+	}{{"thermostat", "coolant", 82 + 3*load + hours/3000, 1}, {"exchanger", "coolant", 45 + 25*load + hours/1000, 1},
+		{"exchanger", "raw", 18 + 6*load, 1}, {"raw-hoses", "raw", 18 + 6*load, 1},
+		{"elbow", "raw", 22 + 14*load, 1}, {"gauge", "", 83 + 3*load, 2}, {"gear-cooler", "raw", 16, 1}, {"block", "coolant",
+			82 + 4*load, 1}, {"circ-pump", "coolant", 50 + 25*load, 1}, {"flow", "", 22 * rpm / 1000, 1}} {
+		r.Readings = append(r.Readings, eventlog.Read{Station: x.station, Side: x.side, Value: n(x.value, x.error/3),
+			Error: x.error})
 	}
 	return r
 }

@@ -24,8 +24,10 @@ const mostInput = 16 << 20
 func calcCommand() *cobra.Command {
 	var system string
 	var text bool
-	c := &cobra.Command{Use: "calc [name] < in.json", Short: "Work a sum out; without a name, list the sums", Args: cobra.MaximumNArgs(1),
-		Long: "Reads the fields of a sum as a JSON object from the standard input and writes {result, working, warnings} as JSON.\n" +
+	c := &cobra.Command{Use: "calc [name] < in.json", Short: "Work a sum out; without a name, list the sums",
+		Args: cobra.MaximumNArgs(1),
+		Long: "Reads the fields of a sum as a JSON object from the standard input and writes {result, working, warnings} " +
+			"as JSON.\n" +
 			"Fields, units and ranges: GET /api/v1/calc, or hevrin calc NAME --example for a question to change.",
 		ValidArgsFunction: func(*cobra.Command, []string, string) ([]string, cobra.ShellCompDirective) {
 			return calculatorNames(), cobra.ShellCompDirectiveNoFileComp

@@ -31,7 +31,8 @@ func TestCalcAnswersAsTheRouteDoes(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(out), &a))
 	assert.InDelta(t, 35.7, a.Result["heat_kw"], 0.1)
 	assert.NotEmpty(t, a.Working)
-	imperial, err := hevrin(`{"flow_l_min": "12 gpm", "inlet_c": 18, "outlet_c": 29.5}`, "calc", "heat-carried", "--units", "imperial")
+	imperial, err := hevrin(`{"flow_l_min": "12 gpm", "inlet_c": 18, "outlet_c": 29.5}`, "calc", "heat-carried",
+		"--units", "imperial")
 	require.NoError(t, err)
 	assert.Contains(t, imperial, "54.55")
 }
@@ -47,7 +48,8 @@ func TestCalcListsAndShowsExamplesThatWork(t *testing.T) {
 		require.NoError(t, err, s.Name)
 		assert.Contains(t, words, s.Asks)
 	}
-	acid, err := hevrin(`{"acid": "phosphoric", "stock_percent_mass": 75, "target_percent_mass": 10, "volume_l": 18}`, "calc", "descale", "--text")
+	acid, err := hevrin(`{"acid": "phosphoric", "stock_percent_mass": 75, "target_percent_mass": 10, "volume_l": 18}`,
+		"calc", "descale", "--text")
 	require.NoError(t, err)
 	assert.Contains(t, acid, "Acid into water")
 }

@@ -63,7 +63,8 @@ var kinds = map[string]struct {
 	"parts":    {"-parts", ".csv", ofPage(reports.Parts)},
 }
 
-func ofPage(write func(*job.Page) ([]byte, error)) func(context.Context, *app.App, string, units.System) ([]byte, error) {
+func ofPage(write func(*job.Page) ([]byte, error)) func(context.Context, *app.App, string,
+	units.System) ([]byte, error) {
 	return func(ctx context.Context, a *app.App, job string, _ units.System) ([]byte, error) {
 		page, err := a.Job(ctx, job)
 		if err != nil {
@@ -75,7 +76,8 @@ func ofPage(write func(*job.Page) ([]byte, error)) func(context.Context, *app.Ap
 
 func exportCommand() *cobra.Command {
 	var data, out, as, chosen string
-	c := &cobra.Command{Use: "export [JOB]", Short: "Write a job as one file, a report or a table; without a job, list the jobs", Args: cobra.MaximumNArgs(1),
+	c := &cobra.Command{Use: "export [JOB]",
+		Short: "Write a job as one file, a report or a table; without a job, list the jobs", Args: cobra.MaximumNArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
 			return withRecord(c.Context(), data, func(a *app.App) error {
 				if len(args) == 0 {
@@ -112,7 +114,8 @@ func exportCommand() *cobra.Command {
 			})
 		}}
 	c.Flags().StringVar(&data, "data", dataFolder("hevrin"), "folder that holds the record")
-	c.Flags().StringVarP(&out, "out", "o", "", "file to write; - for standard output; left out: named after the craft and the day, here")
+	c.Flags().StringVarP(&out, "out", "o", "",
+		"file to write; - for standard output; left out: named after the craft and the day, here")
 	c.Flags().StringVar(&as, "as", "bundle", "bundle, report, readings or parts")
 	c.Flags().StringVar(&chosen, "units", string(units.Metric), "of the report: metric, us or imperial")
 	return c
@@ -147,7 +150,8 @@ func listJobs(ctx context.Context, a *app.App, out io.Writer) error {
 				if j.ClosedAt != nil {
 					state = "closed " + j.ClosedAt.Format("2006-01-02")
 				}
-				fmt.Fprintf(out, "%s  %s  %s, %s  (%s)  %s\n", j.ID, j.OpenedAt.Format("2006-01-02"), y.Craft.Name, e.Engine.Name, state, strings.Join(strings.Fields(j.Words), " "))
+				fmt.Fprintf(out, "%s  %s  %s, %s  (%s)  %s\n", j.ID, j.OpenedAt.Format("2006-01-02"), y.Craft.Name, e.Engine.Name,
+					state, strings.Join(strings.Fields(j.Words), " "))
 			}
 		}
 	}
@@ -157,7 +161,8 @@ func listJobs(ctx context.Context, a *app.App, out io.Writer) error {
 func importCommand() *cobra.Command {
 	var data string
 	var try bool
-	c := &cobra.Command{Use: "import FILE...", Short: "Take jobs in that were exported, each all of it or nothing", Args: cobra.MinimumNArgs(1),
+	c := &cobra.Command{Use: "import FILE...", Short: "Take jobs in that were exported, each all of it or nothing",
+		Args: cobra.MinimumNArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
 			if err := os.MkdirAll(data, 0o750); err != nil {
 				return err
@@ -200,8 +205,10 @@ func takeFile(ctx context.Context, a *app.App, name string, try bool, out io.Wri
 	if try {
 		did = "Would take"
 	}
-	fmt.Fprintf(out, "%s: %s, %s, job of %s: %d new entries of the job, %d of the engine, %d of the craft; %d photos, %d recordings\n",
-		did, t.Craft.Name, t.Engine.Name, t.Job.OpenedAt.Format("2006-01-02"), t.NewJob, t.NewEngine, t.NewCraft, t.Photos, t.Recordings)
+	fmt.Fprintf(out, "%s: %s, %s, job of %s: %d new entries of the job, %d of the engine, %d of the craft; %d photos, "+
+		"%d recordings\n",
+		did, t.Craft.Name, t.Engine.Name, t.Job.OpenedAt.Format("2006-01-02"), t.NewJob, t.NewEngine, t.NewCraft, t.Photos,
+		t.Recordings)
 	for _, k := range t.Stored {
 		fmt.Fprintln(out, "  "+k)
 	}
@@ -213,7 +220,8 @@ func takeFile(ctx context.Context, a *app.App, name string, try bool, out io.Wri
 
 func backupCommand() *cobra.Command {
 	var data string
-	c := &cobra.Command{Use: "backup FILE", Short: "Copy the whole record to a new file, verified; Hevrin may be running", Args: cobra.ExactArgs(1),
+	c := &cobra.Command{Use: "backup FILE", Short: "Copy the whole record to a new file, verified; Hevrin may be running",
+		Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) (err error) {
 			if _, err := os.Stat(data); err != nil {
 				return fmt.Errorf("there is no record in %s: say with --data where it is", data)
@@ -239,13 +247,15 @@ func held(h store.Holds) string {
 	if h.Entries > 0 {
 		newest = ", the newest of " + h.Newest.Format("2006-01-02 15:04:05") + " UTC"
 	}
-	return fmt.Sprintf("%d craft, %d engines, %d jobs, %d photos, %d entries%s", h.Craft, h.Engines, h.Jobs, h.Photos, h.Entries, newest)
+	return fmt.Sprintf("%d craft, %d engines, %d jobs, %d photos, %d entries%s", h.Craft, h.Engines, h.Jobs, h.Photos,
+		h.Entries, newest)
 }
 
 func restoreCommand() *cobra.Command {
 	var data string
 	var try, replace bool
-	c := &cobra.Command{Use: "restore FILE", Short: "Verify a backup and put it in the place of the record; Hevrin must be stopped", Args: cobra.ExactArgs(1),
+	c := &cobra.Command{Use: "restore FILE",
+		Short: "Verify a backup and put it in the place of the record; Hevrin must be stopped", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
 			if try {
 				h, err := store.Verify(c.Context(), args[0])

@@ -33,8 +33,8 @@ func runs(t *testing.T, args ...string) (string, error) {
 	return string(out), err
 }
 
-// A backup taken while saves go on, some of them killed in the middle, and the program killed at last: what was answered before
-// a backup began is in it, what was answered at all is in the record, and both are whole.
+// A backup taken while saves go on, some of them killed in the middle, and the program killed at last: what was
+// answered before a backup began is in it, what was answered at all is in the record, and both are whole.
 func TestBackupsWhileWritingAndKilled(t *testing.T) {
 	folder, backups := t.TempDir(), t.TempDir()
 	craft, engine, job := uuid.NewString(), uuid.NewString(), uuid.NewString()
@@ -51,7 +51,8 @@ func TestBackupsWhileWritingAndKilled(t *testing.T) {
 		defer close(stopped)
 		for n := 0; ; n++ {
 			words := fmt.Sprintf("note %d", n)
-			status, err := p.put("/jobs/"+job+"/entries/"+uuid.NewString(), map[string]any{"kind": "note", "by": "T", "words": words})
+			status, err := p.put("/jobs/"+job+"/entries/"+uuid.NewString(), map[string]any{"kind": "note", "by": "T",
+				"words": words})
 			if err != nil || status != http.StatusOK {
 				return // killed
 			}
@@ -148,7 +149,8 @@ func TestExportAndImportByCommand(t *testing.T) {
 	is, err := os.ReadFile(again) //nolint:gosec // the test's own
 	require.NoError(t, err)
 	exported := regexp.MustCompile(`"exported_at": "[^"]*"`)
-	assert.True(t, bytes.Equal(exported.ReplaceAll(was, nil), exported.ReplaceAll(is, nil)), "the same bytes but for the time")
+	assert.True(t, bytes.Equal(exported.ReplaceAll(was, nil), exported.ReplaceAll(is, nil)),
+		"the same bytes but for the time")
 
 	large := filepath.Join(out, "large.json")
 	require.NoError(t, os.WriteFile(large, nil, 0o600))

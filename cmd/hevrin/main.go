@@ -37,7 +37,8 @@ func main() {
 }
 
 func root() *cobra.Command {
-	cmd := &cobra.Command{Use: "hevrin", Short: "Finds why a marine engine runs hot, or cold", SilenceUsage: true, SilenceErrors: true}
+	cmd := &cobra.Command{Use: "hevrin", Short: "Finds why a marine engine runs hot, or cold", SilenceUsage: true,
+		SilenceErrors: true}
 	var debug bool
 	cmd.PersistentFlags().BoolVar(&debug, "debug", false, "log every request")
 	cmd.PersistentPreRun = func(*cobra.Command, []string) {
@@ -47,8 +48,10 @@ func root() *cobra.Command {
 		}
 		slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
 	}
-	cmd.AddCommand(serveCommand(), demoCommand(), simulatorCommand(), calcCommand(), exportCommand(), importCommand(), backupCommand(), restoreCommand(), &cobra.Command{Use: "version", Short: "Say which version this is", Args: cobra.NoArgs,
-		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), "hevrin", version) }})
+	cmd.AddCommand(serveCommand(), demoCommand(), simulatorCommand(), calcCommand(), exportCommand(), importCommand(),
+		backupCommand(), restoreCommand(), &cobra.Command{Use: "version", Short: "Say which version this is",
+			Args: cobra.NoArgs,
+			Run:  func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), "hevrin", version) }})
 	return cmd
 }
 
@@ -72,7 +75,8 @@ func demoCommand() *cobra.Command {
 	var p place
 	var running bool
 	var speed float64
-	c := &cobra.Command{Use: "demo", Short: "Serve Hevrin with an invented yard, seeded when the folder is empty", Args: cobra.NoArgs,
+	c := &cobra.Command{Use: "demo", Short: "Serve Hevrin with an invented yard, seeded when the folder is empty",
+		Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			if !running {
 				return run(c, p, demo.Seed)

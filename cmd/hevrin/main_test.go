@@ -96,14 +96,17 @@ func TestKilledWhileSavingItLosesNoAnsweredSave(t *testing.T) {
 			for path, body := range map[string]map[string]any{"/craft/" + craft: {"name": "c"}} {
 				mustPut(t, p, path, body)
 			}
-			mustPut(t, p, "/engines/"+engine, map[string]any{"craft_id": craft, "name": "m", "family": "direct", "fuel": "diesel",
-				"rated_kw": 12, "rated_rpm": 2600, "thermostat_c": 60, "circuit": []string{"intake", "raw-pump", "elbow", "outlet"}})
+			mustPut(t, p, "/engines/"+engine, map[string]any{"craft_id": craft, "name": "m", "family": "direct",
+				"fuel":     "diesel",
+				"rated_kw": 12, "rated_rpm": 2600, "thermostat_c": 60, "circuit": []string{"intake", "raw-pump", "elbow",
+					"outlet"}})
 			mustPut(t, p, "/jobs/"+job, map[string]any{"engine_id": engine})
 		}
 		death := time.AfterFunc(time.Duration(30+rand.IntN(250))*time.Millisecond, func() { _ = p.Process.Kill() })
 		for n := 0; ; n++ {
 			words := fmt.Sprintf("round %d note %d", round, n)
-			status, err := p.put("/jobs/"+job+"/entries/"+uuid.NewString(), map[string]any{"kind": "note", "by": "T", "words": words})
+			status, err := p.put("/jobs/"+job+"/entries/"+uuid.NewString(), map[string]any{"kind": "note", "by": "T",
+				"words": words})
 			if err != nil {
 				break // killed
 			}
@@ -156,7 +159,8 @@ func TestDemoSeedsOnceAndRefusesOtherMachines(t *testing.T) {
 	assert.GreaterOrEqual(t, len(first.Craft), 3)
 	assert.Equal(t, first, yard(), "a second start adds nothing")
 
-	cmd := exec.Command(os.Args[0], "serve", "--data", t.TempDir(), "--addr", "0.0.0.0:0") //nolint:gosec // the test's own binary
+	cmd := exec.Command(os.Args[0], "serve", "--data", t.TempDir(), "--addr",
+		"0.0.0.0:0") //nolint:gosec // the test's own binary
 	cmd.Env = append(os.Environ(), runAsProgram+"=1")
 	out, err := cmd.CombinedOutput()
 	assert.Error(t, err)

@@ -25,8 +25,10 @@ type simulatorFlags struct {
 
 func simulatorCommand() *cobra.Command {
 	var f simulatorFlags
-	c := &cobra.Command{Use: "simulator", Aliases: []string{"rig"}, Short: "Run a simulated engine behind a gateway that speaks NMEA 0183", Args: cobra.NoArgs,
-		Long: "Run a simulated engine behind a gateway that speaks NMEA 0183 over TCP on this machine. While it runs it takes a\n" +
+	c := &cobra.Command{Use: "simulator", Aliases: []string{"rig"},
+		Short: "Run a simulated engine behind a gateway that speaks NMEA 0183", Args: cobra.NoArgs,
+		Long: "Run a simulated engine behind a gateway that speaks NMEA 0183 over TCP on this machine. While it runs it " +
+			"takes a\n" +
 			"line at a time: go, rpm 2400 [out], fault tubes-scaled 0.6, now, surface elbow raw, bucket 10.",
 		RunE: func(c *cobra.Command, _ []string) error {
 			r, err := f.simulator()
@@ -48,11 +50,15 @@ func simulatorCommand() *cobra.Command {
 			}()
 			return r.Serve(ctx, l)
 		}}
-	c.Flags().StringVar(&f.address, "addr", "127.0.0.1:10110", "address to speak on; only this machine can reach it; port 0: any")
+	c.Flags().StringVar(&f.address, "addr", "127.0.0.1:10110",
+		"address to speak on; only this machine can reach it; port 0: any")
 	c.Flags().StringVar(&f.kind, "type", "small-diesel", "kind of engine; a wrong one lists them")
-	c.Flags().StringVar(&f.script, "script", "", "phases seconds:rev/min[:out], as in 240:1000:out,600:2400; left out: a proving run")
+	c.Flags().StringVar(&f.script, "script", "",
+		"phases seconds:rev/min[:out], as in 240:1000:out,600:2400; left out: a proving run")
 	c.Flags().StringVar(&f.faults, "faults", "", "faults of the engine, as in tubes-scaled=0.6,strainer-clogged=0.4")
-	c.Flags().StringVar(&f.line, "line", "", "faults of the line, as shares of its rounds: checksum, garbage, partial, flood, silence, cut, as in garbage=0.02,cut=0.001")
+	c.Flags().StringVar(&f.line, "line", "",
+		"faults of the line, as shares of its rounds: checksum, garbage, partial, flood, silence, cut, as in "+
+			"garbage=0.02,cut=0.001")
 	c.Flags().Float64Var(&f.sea, "sea", 15, "temperature of the sea, °C")
 	c.Flags().Float64Var(&f.space, "space", 30, "temperature of the engine space, °C")
 	c.Flags().Float64Var(&f.start, "start", 15, "temperature of the engine at the begin, °C")
@@ -82,7 +88,8 @@ func (f simulatorFlags) simulator() (*simulator.Simulator, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := simulator.Script{Engine: known, SeaC: f.sea, SpaceC: f.space, StartC: f.start, Hours: f.hours, Speed: f.speed, EveryS: f.every, Hold: f.hold, Seed: f.seed, Phases: simulator.ProvingRun(known.RatedRPM)}
+	s := simulator.Script{Engine: known, SeaC: f.sea, SpaceC: f.space, StartC: f.start, Hours: f.hours, Speed: f.speed,
+		EveryS: f.every, Hold: f.hold, Seed: f.seed, Phases: simulator.ProvingRun(known.RatedRPM)}
 	if s.Faults, err = simulator.Faults(f.faults); err != nil {
 		return nil, err
 	}
@@ -118,7 +125,8 @@ func phasesOf(text string) (list []simulator.Phase, err error) {
 
 func lineOf(text string) (simulator.Line, error) {
 	var line simulator.Line
-	shares := map[string]*float64{"checksum": &line.BadChecksum, "garbage": &line.Garbage, "partial": &line.Partial, "flood": &line.Flood, "silence": &line.Silence, "cut": &line.Cut}
+	shares := map[string]*float64{"checksum": &line.BadChecksum, "garbage": &line.Garbage, "partial": &line.Partial,
+		"flood": &line.Flood, "silence": &line.Silence, "cut": &line.Cut}
 	for one := range strings.SplitSeq(text, ",") {
 		if strings.TrimSpace(one) == "" {
 			continue
@@ -126,7 +134,8 @@ func lineOf(text string) (simulator.Line, error) {
 		name, share, _ := strings.Cut(strings.TrimSpace(one), "=")
 		v, err := strconv.ParseFloat(share, 64)
 		if shares[name] == nil || err != nil || !(v >= 0 && v <= 1) {
-			return line, fmt.Errorf("%q: a line fails by checksum, garbage, partial, flood, silence or cut, each a share from 0 to 1, as in cut=0.001", one)
+			return line, fmt.Errorf("%q: a line fails by checksum, garbage, partial, flood, silence or cut, each a share "+
+				"from 0 to 1, as in cut=0.001", one)
 		}
 		*shares[name] = v
 	}

@@ -30,7 +30,8 @@ func TestTheRigEndsWithWhatStartedIt(t *testing.T) {
 }
 
 func TestARigThatCannotBeIsToldWhy(t *testing.T) {
-	for flag, say := range map[string]string{"--type=turbine": "turbine", "--script=60": "60", "--faults=gremlins=0.5": "gremlins", "--line=hum=0.5": "hum", "--addr=192.0.2.7:0": "other machines"} {
+	for flag, say := range map[string]string{"--type=turbine": "turbine", "--script=60": "60",
+		"--faults=gremlins=0.5": "gremlins", "--line=hum=0.5": "hum", "--addr=192.0.2.7:0": "other machines"} {
 		c := simulatorCommand()
 		c.SetArgs([]string{"--addr", "127.0.0.1:0", flag})
 		c.SetIn(strings.NewReader(""))

@@ -1,6 +1,6 @@
-// Package calculator offers the arithmetic of the trade by name: each calculator lists its fields with units and ranges, reads what
-// a person typed, and answers with figures, their errors, the working and plain warnings. The calculators themselves are the
-// functions of fluid, exchanger, hydraulics, plant, bench, wet and proving.
+// Package calculator offers the arithmetic of the trade by name: each calculator lists its fields with units and
+// ranges, reads what a person typed, and answers with figures, their errors, the working and plain warnings. The
+// calculators themselves are the functions of fluid, exchanger, hydraulics, plant, bench, wet and proving.
 package calculator
 
 import (
@@ -160,18 +160,20 @@ func define[In, Out any](s Calculator, f func(In, *Reporter) (Out, error)) *Calc
 	return &s
 }
 
-// Compute answers the calculator for what was given: JSON values by field name, in which a number may also be a string such as
-// "160F", "12 gpm" or "60 ± 1", or an object {value, error}, and rows may also be CSV text or an object of columns. What
-// does not fit comes back as input.Errors.
+// Compute answers the calculator for what was given: JSON values by field name, in which a number may also be a string
+// such as "160F", "12 gpm" or "60 ± 1", or an object {value, error}, and rows may also be CSV text or an object of
+// columns. What does not fit comes back as input.Errors.
 func (s *Calculator) Compute(given map[string]any, system units.System) (Answer, error) {
-	r := &reader{system: system, given: given, understood: map[string]Understood{}, places: map[reflect.Type]map[string]int{}}
+	r := &reader{system: system, given: given, understood: map[string]Understood{},
+		places: map[reflect.Type]map[string]int{}}
 	r.unknown(s.Fields, given, "")
 	out, talk, err := s.work(r)
 	if err != nil {
 		return Answer{}, inSystem(err, system)
 	}
-	a := Answer{Result: out, Working: talk.working, Warnings: talk.warnings, Uncertainty: map[string]float64{}, Understood: r.understood,
-		Cautions: append(slices.Clone(s.Cautions), talk.cautions...)}
+	a := Answer{Result: out, Working: talk.working, Warnings: talk.warnings, Uncertainty: map[string]float64{},
+		Understood: r.understood,
+		Cautions:   append(slices.Clone(s.Cautions), talk.cautions...)}
 	maps.Copy(a.Uncertainty, talk.errors)
 	if talk.draw != nil {
 		a.Picture = talk.draw()
@@ -186,7 +188,8 @@ func (s *Calculator) Compute(given map[string]any, system units.System) (Answer,
 			}
 		}
 		if !certain {
-			a.Warnings = append(a.Warnings, "An error is so large that the calculator cannot be worked at its edges: the uncertainty shown is too small.")
+			a.Warnings = append(a.Warnings,
+				"An error is so large that the calculator cannot be worked at its edges: the uncertainty shown is too small.")
 		}
 	}
 	a.speak(system)
@@ -237,7 +240,8 @@ func rewriteLists(v reflect.Value, system units.System) {
 func finite(v reflect.Value) error {
 	if bad := notFinite(v); bad != "" {
 		var wrong validation.Errors
-		wrong.Add(bad, "these values together", "values nearer to what an engine does", "from these values no figure comes for %s: check them for a slip", bad)
+		wrong.Add(bad, "these values together", "values nearer to what an engine does",
+			"from these values no figure comes for %s: check them for a slip", bad)
 		return wrong
 	}
 	return nil
@@ -276,9 +280,9 @@ func notFinite(v reflect.Value) string {
 // leastSpan is the part of an error that a difference must span to tell a slope.
 const leastSpan = 0.01
 
-// spread is the error of every number at the top of the result: the calculator is worked again with each uncertain input one
-// error up and one down, within its range, and half the differences are joined in quadrature (JCGM 100:2008, 5.1.3
-// note 2). It is not certain when the calculator cannot be worked at one of those.
+// spread is the error of every number at the top of the result: the calculator is worked again with each uncertain
+// input one error up and one down, within its range, and half the differences are joined in quadrature (JCGM 100:2008,
+// 5.1.3 note 2). It is not certain when the calculator cannot be worked at one of those.
 func spread[Out any](inputs []uncertain, at reflect.Value, work func() (Out, error)) (map[string]float64, bool) {
 	certain := true
 	squares := map[string]float64{}

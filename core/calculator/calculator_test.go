@@ -19,22 +19,26 @@ import (
 )
 
 // asked are the names of the handbook's chapter 4, which the contract promises.
-var asked = []string{"sea-water", "heat-carried", "exchanger-rating", "tube-stack", "bucket-flow", "engine-heat", "exhaust-mix", "surface-thermometer",
+var asked = []string{"sea-water", "heat-carried", "exchanger-rating", "tube-stack", "bucket-flow", "engine-heat",
+	"exhaust-mix", "surface-thermometer",
 	"thermostat-pot", "descale", "coolant-mix", "run-check", "repair-choice", "impeller-fit"}
 
 // results are the names that the handbook gives to what each calculator tells.
 var results = map[string]string{
-	"heat-carried":        "heat_kw",
-	"exchanger-rating":    "effectiveness ntu capacity_ratio lmtd_k correction_factor heat_kw hot_outlet_c cold_outlet_c ua_w_k imbalance_percent",
-	"tube-stack":          "velocity_m_s reynolds friction_factor pressure_drop_kpa inside_coefficient_w_m2_k ua_w_k ua_clean_w_k cleanliness_percent",
+	"heat-carried": "heat_kw",
+	"exchanger-rating": "effectiveness ntu capacity_ratio lmtd_k correction_factor heat_kw hot_outlet_c " +
+		"cold_outlet_c ua_w_k imbalance_percent",
+	"tube-stack": "velocity_m_s reynolds friction_factor pressure_drop_kpa inside_coefficient_w_m2_k ua_w_k " +
+		"ua_clean_w_k cleanliness_percent",
 	"bucket-flow":         "flow_l_min uncertainty_l_min",
 	"engine-heat":         "power_kw fuel_l_h coolant_heat_kw exhaust_gas_kg_h exhaust_gas_c",
 	"exhaust-mix":         "mixed_c evaporated_l_min dry sensible_only_c water_for_limit_l_min",
 	"surface-thermometer": "surface_c",
 	"thermostat-pot":      "opens_c full_open_c shuts_c hysteresis_c largest_lift_mm verdict reasons",
 	"descale":             "stock_l water_l capacity_g_caco3 scale_share_percent enough co2_l turnovers",
-	"coolant-mix":         "concentrate_l water_l drain_l add_concentrate_l final_percent_volume freeze_c waste_container_l",
-	"run-check":           "opened_at_s opened_c plateau_c plateau_from_s slope_c_min overshoot_c verdict reasons",
+	"coolant-mix": "concentrate_l water_l drain_l add_concentrate_l final_percent_volume freeze_c " +
+		"waste_container_l",
+	"run-check": "opened_at_s opened_c plateau_c plateau_from_s slope_c_min overshoot_c verdict reasons",
 }
 
 func work(t require.TestingT, name, given string) (calculator.Answer, map[string]any) {
@@ -117,17 +121,24 @@ func TestHandbookValues(t *testing.T) {
 		name, given, result string
 		is, within          float64
 	}{
-		{"sea-water", `{"temperature_c": 25, "salinity_g_kg": 35}`, "density_kg_m3", 1023.343, 1.02}, // UNESCO 44 (1983) (memory), 0.1 %
+		{"sea-water", `{"temperature_c": 25, "salinity_g_kg": 35}`, "density_kg_m3", 1023.343, 1.02},
+		// UNESCO 44 (1983) (memory), 0.1 %
 		{"descale", `{"acid": "hydrochloric", "place": "bench", "stock_percent_mass": 20, "target_percent_mass": 20, "volume_l": 1}`, "capacity_g_caco3", 301, 1},
 		{"coolant-mix", `{"system_volume_l": 10, "target_percent_volume": 50}`, "freeze_c", -36.8, 1e-6}, // ASHRAE (memory)
 		{"coolant-mix", `{"system_volume_l": 10, "target_freeze_c": -23.5}`, "final_percent_volume", 40, 1e-3},
-		{"bucket-flow", `{"volume_l": 10, "volume_error_l": 0.2, "seconds": [12, 13, 14]}`, "uncertainty_l_min", 2.248, 0.001},
-		{"surface-thermometer", `{"reading_c": 42, "surface_emissivity": 0.6, "surroundings_c": 35}`, "surface_c", 45.88, 0.01},
-		{"engine-heat", `{"fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "rpm": 2400}`, "coolant_heat_kw", 23.553, 0.001},
-		{"thermostat-pot", `{"rating_c": 82, "readings": {"temperature_c": [60, 80, 84, 95], "lift_mm": [0, 0.2, 1.8, 9]}}`, "opens_c", 80.75, 1e-9},
+		{"bucket-flow", `{"volume_l": 10, "volume_error_l": 0.2, "seconds": [12, 13, 14]}`, "uncertainty_l_min", 2.248,
+			0.001},
+		{"surface-thermometer", `{"reading_c": 42, "surface_emissivity": 0.6, "surroundings_c": 35}`, "surface_c", 45.88,
+			0.01},
+		{"engine-heat", `{"fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "rpm": 2400}`, "coolant_heat_kw", 23.553,
+			0.001},
+		{"thermostat-pot", `{"rating_c": 82, "readings": {"temperature_c": [60, 80, 84, 95], "lift_mm": [0, 0.2, 1.8, 9]}}`,
+			"opens_c", 80.75, 1e-9},
 		// 30 L/min fresh water from 20 to 30 °C: 0.4991 kg/s · 4180 J/(kg K) · 10 K = 20.86 kW.
-		{"heat-carried", `{"fluid": {"kind": "fresh"}, "flow_l_min": 30, "inlet_c": 20, "outlet_c": 30}`, "heat_kw", 20.86, 0.05},
-		// Incropera's oil cooler, example 11.1 (memory): 0.1 kg/s of oil is 6.9 L/min of 870 kg/m³; water 0.2 kg/s is 12.05 L/min.
+		{"heat-carried", `{"fluid": {"kind": "fresh"}, "flow_l_min": 30, "inlet_c": 20, "outlet_c": 30}`, "heat_kw", 20.86,
+			0.05},
+		// Incropera's oil cooler, example 11.1 (memory): 0.1 kg/s of oil is 6.9 L/min of 870 kg/m³; water 0.2 kg/s is 12.05
+		// L/min.
 		{"exchanger-rating", `{"hot": {"fluid": {"kind": "other", "density_kg_m3": 870, "specific_heat_j_kg_k": 2131}, "flow_l_min": 6.89655, "inlet_c": 100, "outlet_c": 60}, "cold": {"fluid": {"kind": "fresh"}, "flow_l_min": 12.0523, "inlet_c": 30}}`, "cold_outlet_c", 40.2, 0.1},
 		{"exchanger-rating", `{"hot": {"fluid": {"kind": "other", "density_kg_m3": 870, "specific_heat_j_kg_k": 2131}, "flow_l_min": 6.89655, "inlet_c": 100, "outlet_c": 60}, "cold": {"fluid": {"kind": "fresh"}, "flow_l_min": 12.0523, "inlet_c": 30}}`, "lmtd_k", 43.2, 0.1},
 	} {
@@ -138,34 +149,42 @@ func TestHandbookValues(t *testing.T) {
 
 func TestRatingThereAndBack(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		a := rapid.SampledFrom([]string{"counterflow", "parallel", "shell-and-tube-1", "crossflow-unmixed"}).Draw(t, "arrangement")
+		a := rapid.SampledFrom([]string{"counterflow", "parallel", "shell-and-tube-1", "crossflow-unmixed"}).Draw(t,
+			"arrangement")
 		hotIn, coldIn := rapid.Float64Range(60, 95).Draw(t, "hot"), rapid.Float64Range(0, 32).Draw(t, "cold")
 		hotFlow, coldFlow := rapid.Float64Range(20, 300).Draw(t, "hot flow"), rapid.Float64Range(20, 300).Draw(t, "cold flow")
 		ua := rapid.Float64Range(50, 3000).Draw(t, "ua")
 		side := `{"arrangement": %q, "hot": {"flow_l_min": %v, "inlet_c": %v%s}, "cold": {"flow_l_min": %v, "inlet_c": %v%s}%s}`
-		_, there := work(t, "exchanger-rating", fmt.Sprintf(side, a, hotFlow, hotIn, "", coldFlow, coldIn, "", fmt.Sprintf(`, "ua_w_k": %v`, ua)))
+		_, there := work(t, "exchanger-rating", fmt.Sprintf(side, a, hotFlow, hotIn, "", coldFlow, coldIn, "",
+			fmt.Sprintf(`, "ua_w_k": %v`, ua)))
 		out := func(name string) string { return fmt.Sprintf(`, "outlet_c": %v`, there[name]) }
-		_, back := work(t, "exchanger-rating", fmt.Sprintf(side, a, hotFlow, hotIn, out("hot_outlet_c"), coldFlow, coldIn, out("cold_outlet_c"), ""))
+		_, back := work(t, "exchanger-rating", fmt.Sprintf(side, a, hotFlow, hotIn, out("hot_outlet_c"), coldFlow, coldIn,
+			out("cold_outlet_c"), ""))
 		require.InEpsilon(t, ua, back["ua_w_k"], 1e-4)
 		require.InDelta(t, 0, back["imbalance_percent"], 1e-5)
 		// and with the hot side's flow not known, it is found
-		_, found := work(t, "exchanger-rating", strings.Replace(fmt.Sprintf(side, a, "null", hotIn, out("hot_outlet_c"), coldFlow, coldIn, out("cold_outlet_c"), ""), "%!v(string=null)", "null", 1))
+		_, found := work(t, "exchanger-rating", strings.Replace(fmt.Sprintf(side, a, "null", hotIn, out("hot_outlet_c"),
+			coldFlow, coldIn, out("cold_outlet_c"), ""), "%!v(string=null)", "null", 1))
 		require.InEpsilon(t, hotFlow, found["hot_flow_l_min"], 1e-5)
 	})
 }
 
 func TestErrorsAreCarried(t *testing.T) {
-	a, got := work(t, "heat-carried", `{"flow_l_min": "45 ± 2", "inlet_c": {"value": 18, "error": 0.5}, "outlet_c": 29.5}`)
+	a, got := work(t, "heat-carried",
+		`{"flow_l_min": "45 ± 2", "inlet_c": {"value": 18, "error": 0.5}, "outlet_c": 29.5}`)
 	relative := math.Hypot(2.0/45, 0.5/11.5) // by hand: Q goes as flow and as difference
 	assert.InEpsilon(t, got["heat_kw"].(float64)*relative, a.Uncertainty["heat_kw"], 0.01)
 	assert.InDelta(t, 0.5, a.Uncertainty["rise_k"], 1e-9)
 	assert.NotContains(t, a.Uncertainty, "dry")
 	sure, _ := work(t, "heat-carried", `{"flow_l_min": 45, "inlet_c": 18, "outlet_c": 29.5}`)
 	assert.Empty(t, sure.Uncertainty)
-	wide, _ := work(t, "exchanger-rating", `{"hot": {"flow_l_min": 100, "inlet_c": "80 ± 70", "outlet_c": 76}, "cold": {"flow_l_min": 70, "inlet_c": 18}}`)
+	wide, _ := work(t, "exchanger-rating",
+		`{"hot": {"flow_l_min": 100, "inlet_c": "80 ± 70", "outlet_c": 76}, "cold": {"flow_l_min": 70, "inlet_c": 18}}`)
 	assert.Contains(t, strings.Join(wide.Warnings, " "), "cannot be worked at its edges")
-	end, _ := work(t, "coolant-mix", `{"system_volume_l": 10, "target_freeze_c": {"value": -1e-160, "error": 1}, "concentrate_percent_volume": 1}`)
-	assert.Contains(t, strings.Join(end.Warnings, " "), "cannot be worked at its edges", "no slope from a difference of nothing")
+	end, _ := work(t, "coolant-mix",
+		`{"system_volume_l": 10, "target_freeze_c": {"value": -1e-160, "error": 1}, "concentrate_percent_volume": 1}`)
+	assert.Contains(t, strings.Join(end.Warnings, " "), "cannot be worked at its edges",
+		"no slope from a difference of nothing")
 	for _, u := range end.Uncertainty {
 		assert.False(t, math.IsNaN(u) || math.IsInf(u, 0))
 	}
@@ -196,14 +215,16 @@ func TestSeriesComeInEveryShape(t *testing.T) {
 		seconds, coolant = append(seconds, fmt.Sprint(60*i)), append(coolant, fmt.Sprint(c))
 	}
 	bare := strings.Join(csv[1:], "\n")
-	for name, given := range map[string]string{"csv": strings.Join(csv, "\n"), "another order, other units": strings.Replace(strings.Join(reversed, "\r\n"), "Engine temp", "coolant", 1),
-		"moments": strings.Join(times, "\n"), "no heading": bare} {
+	for name, given := range map[string]string{"csv": strings.Join(csv, "\n"),
+		"another order, other units": strings.Replace(strings.Join(reversed, "\r\n"), "Engine temp", "coolant", 1),
+		"moments":                    strings.Join(times, "\n"), "no heading": bare} {
 		text, err := json.Marshal(given)
 		require.NoError(t, err)
 		got, _ := work(t, "run-check", fmt.Sprintf(`{"rating_c": 82, "samples": %s}`, text))
 		assert.InDelta(t, *number(t, want.Result, "plateau_c"), *number(t, got.Result, "plateau_c"), 1e-6, name)
 	}
-	columns, _ := work(t, "run-check", fmt.Sprintf(`{"rating_c": 82, "samples": {"seconds": [%s], "coolant_c": [%s]}}`, strings.Join(seconds, ","), strings.Join(coolant, ",")))
+	columns, _ := work(t, "run-check", fmt.Sprintf(`{"rating_c": 82, "samples": {"seconds": [%s], "coolant_c": [%s]}}`,
+		strings.Join(seconds, ","), strings.Join(coolant, ",")))
 	assert.Equal(t, want.Result, columns.Result)
 	list, _ := work(t, "bucket-flow", `{"volume_l": 10, "seconds": "12,5; 13; 0:14"}`)
 	assert.InDelta(t, 600/(39.5/3), *number(t, list.Result, "flow_l_min"), 1e-9)
@@ -236,9 +257,11 @@ func TestBadInputIsToldByField(t *testing.T) {
 		{"heat-carried", `{"flow_l_min": 3, "inlet_c": -10, "outlet_c": 29}`, "inlet_c", "ice"},
 		{"heat-carried", `{"inlet_c": 18, "outlet_c": 29}`, "flow_l_min", "still missing"},
 		{"heat-carried", `{"flow_l_min": 3, "inlet_c": 18, "outlet_c": 29, "flwo": 3}`, "flwo", "not asked for"},
-		{"heat-carried", `{"flow_l_min": 3, "inlet_c": 18, "outlet_c": 29, "fluid": {"kind": "beer"}}`, "fluid.kind", "none of those"},
+		{"heat-carried", `{"flow_l_min": 3, "inlet_c": 18, "outlet_c": 29, "fluid": {"kind": "beer"}}`, "fluid.kind",
+			"none of those"},
 		{"heat-carried", `{"flow_l_min": true, "inlet_c": 18, "outlet_c": 29}`, "flow_l_min", "give a number"},
-		{"heat-carried", `{"flow_l_min": {"value": 3, "error": -1}, "inlet_c": 18, "outlet_c": 29}`, "flow_l_min", "its error"},
+		{"heat-carried", `{"flow_l_min": {"value": 3, "error": -1}, "inlet_c": 18, "outlet_c": 29}`, "flow_l_min",
+			"its error"},
 		{"sea-water", `{"temperature_c": 25, "salinity_g_kg": 60}`, "salinity_g_kg", "0 to 42"},
 		{"exchanger-rating", `{"hot": {"flow_l_min": 100, "inlet_c": 15, "outlet_c": 14}, "cold": {"flow_l_min": 70, "inlet_c": 80}}`, "hot.inlet_c", "uphill"},
 		{"exchanger-rating", `{"hot": {"flow_l_min": 100, "inlet_c": 84, "outlet_c": 10}, "cold": {"flow_l_min": 70, "inlet_c": 18}}`, "hot.outlet_c", "never below what cools it"},
@@ -246,33 +269,46 @@ func TestBadInputIsToldByField(t *testing.T) {
 		{"exchanger-rating", `{"arrangement": "parallel", "hot": {"flow_l_min": 100, "inlet_c": 84, "outlet_c": 40}, "cold": {"flow_l_min": 70, "inlet_c": 18, "outlet_c": 60}}`, "cold.outlet_c", "counterflow"},
 		{"exchanger-rating", `{"arrangement": "parallel", "hot": {"flow_l_min": 100, "inlet_c": 84, "outlet_c": 30}, "cold": {"flow_l_min": 70, "inlet_c": 18}}`, "arrangement", "no surface is large enough"},
 		{"exchanger-rating", `{"hot": {"flow_l_min": 100, "inlet_c": 84, "outlet_c": 76}, "cold": {"flow_l_min": 70, "inlet_c": 18}, "ua_w_k": 900}`, "ua_w_k", "either"},
-		{"exchanger-rating", `{"hot": {"inlet_c": 84, "outlet_c": 76}, "cold": {"flow_l_min": 70, "inlet_c": 18}}`, "hot.flow_l_min", "still missing"},
+		{"exchanger-rating", `{"hot": {"inlet_c": 84, "outlet_c": 76}, "cold": {"flow_l_min": 70, "inlet_c": 18}}`,
+			"hot.flow_l_min", "still missing"},
 		{"exchanger-rating", `{"hot": {"flow_l_min": 100, "inlet_c": 84, "outlet_c": 84}, "cold": {"flow_l_min": 70, "inlet_c": 18}}`, "hot.outlet_c", "no heat passes"},
-		{"tube-stack", `{"tubes": 20, "inner_diameter_mm": 9, "outer_diameter_mm": 8, "length_mm": 300, "flow_l_min": 60}`, "inner_diameter_mm", "wall"},
+		{"tube-stack", `{"tubes": 20, "inner_diameter_mm": 9, "outer_diameter_mm": 8, "length_mm": 300, "flow_l_min": 60}`,
+			"inner_diameter_mm", "wall"},
 		{"tube-stack", `{"tubes": 20, "inner_diameter_mm": 6, "outer_diameter_mm": 8, "length_mm": 300, "flow_l_min": 60, "blocked_tubes": 19}`, "blocked_tubes", "no water goes through"},
-		{"tube-stack", `{"tubes": 20.5, "inner_diameter_mm": 6, "outer_diameter_mm": 8, "length_mm": 300, "flow_l_min": 60}`, "tubes", "whole number"},
+		{"tube-stack", `{"tubes": 20.5, "inner_diameter_mm": 6, "outer_diameter_mm": 8, "length_mm": 300, "flow_l_min": 60}`,
+			"tubes", "whole number"},
 		{"tube-stack", `{"tubes": 20, "inner_diameter_mm": 6, "outer_diameter_mm": 8, "length_mm": 300, "flow_l_min": 60, "scale_thickness_mm": 2.9}`, "scale_thickness_mm", "count such tubes as blocked"},
 		{"scale-mass", `{"ua_w_k": 990, "ua_clean_w_k": 950, "tubes": 52, "inner_diameter_mm": 6, "outer_diameter_mm": 8, "length_mm": 300}`, "ua_w_k", "better than clean"},
 		{"engine-heat", `{"fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "rpm": 3400}`, "rpm", "1.1"},
-		{"engine-heat", `{"fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "rpm": 2400, "coolant_share_percent": 70}`, "coolant_share_percent", "together"},
+		{"engine-heat", `{"fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "rpm": 2400, "coolant_share_percent": 70}`,
+			"coolant_share_percent", "together"},
 		{"exhaust-mix", `{"gas_kg_h": 280, "gas_c": 20, "water_l_min": 45, "water_c": 31}`, "gas_c", "swapped"},
 		{"bucket-flow", `{"volume_l": 10, "seconds": []}`, "seconds", "still missing"},
 		{"bucket-flow", `{"volume_l": 10, "seconds": [12, -1]}`, "seconds[1]", "out of range"},
-		{"bucket-flow", `{"volume_l": 10, "volume_error_l": 11, "seconds": [12]}`, "volume_error_l", "as large as the bucket"},
-		{"surface-thermometer", `{"reading_c": -40, "surface_emissivity": 0.1, "surroundings_c": 60}`, "reading_c", "no surface that fits"},
+		{"bucket-flow", `{"volume_l": 10, "volume_error_l": 11, "seconds": [12]}`, "volume_error_l",
+			"as large as the bucket"},
+		{"surface-thermometer", `{"reading_c": -40, "surface_emissivity": 0.1, "surroundings_c": 60}`, "reading_c",
+			"no surface that fits"},
 		{"surface-thermometer", `{"reading_c": 40, "surface_emissivity": 1.2}`, "surface_emissivity", "out of range"},
 		{"thermostat-pot", `{"rating_c": 82, "readings": [{"temperature_c": 60, "lift_mm": 0}]}`, "readings", "at least 2"},
 		{"thermostat-pot", `{"rating_c": 82, "readings": [{"temperature_c": 60, "lift_mm": 0, "rising": false}, {"temperature_c": 50, "lift_mm": 0, "rising": false}]}`, "readings", "on the way up"},
-		{"descale", `{"acid": "phosphoric", "stock_percent_mass": 110, "target_percent_mass": 10, "volume_l": 18}`, "stock_percent_mass", "out of range"},
-		{"descale", `{"acid": "hydrochloric", "stock_percent_mass": 60, "target_percent_mass": 10, "volume_l": 18}`, "stock_percent_mass", "not sold stronger"},
-		{"descale", `{"acid": "phosphoric", "stock_percent_mass": 5, "target_percent_mass": 10, "volume_l": 18}`, "target_percent_mass", "weaker than what you want"},
-		{"descale", `{"acid": "citric", "stock_percent_mass": 80, "target_percent_mass": 10, "volume_l": 18}`, "stock_percent_mass", "crystals"},
+		{"descale", `{"acid": "phosphoric", "stock_percent_mass": 110, "target_percent_mass": 10, "volume_l": 18}`,
+			"stock_percent_mass", "out of range"},
+		{"descale", `{"acid": "hydrochloric", "stock_percent_mass": 60, "target_percent_mass": 10, "volume_l": 18}`,
+			"stock_percent_mass", "not sold stronger"},
+		{"descale", `{"acid": "phosphoric", "stock_percent_mass": 5, "target_percent_mass": 10, "volume_l": 18}`,
+			"target_percent_mass", "weaker than what you want"},
+		{"descale", `{"acid": "citric", "stock_percent_mass": 80, "target_percent_mass": 10, "volume_l": 18}`,
+			"stock_percent_mass", "crystals"},
 		{"coolant-mix", `{"system_volume_l": 14, "target_percent_volume": 70}`, "target_percent_volume", "0 to 60"},
 		{"coolant-mix", `{"system_volume_l": 14, "target_freeze_c": -58}`, "target_freeze_c", "no ethylene glycol coolant"},
 		{"coolant-mix", `{"system_volume_l": 14}`, "target_percent_volume", "still missing"},
-		{"coolant-mix", `{"system_volume_l": 14, "target_percent_volume": 50, "target_freeze_c": -20}`, "target_freeze_c", "either"},
-		{"coolant-mix", `{"system_volume_l": 14, "target_percent_volume": 50, "concentrate_percent_volume": 40}`, "concentrate_percent_volume", "weaker"},
-		{"run-check", `{"rating_c": 82, "samples": {"seconds": [1, 2, 3], "coolant_c": [20, 21]}}`, "samples.seconds", "not equally long"},
+		{"coolant-mix", `{"system_volume_l": 14, "target_percent_volume": 50, "target_freeze_c": -20}`, "target_freeze_c",
+			"either"},
+		{"coolant-mix", `{"system_volume_l": 14, "target_percent_volume": 50, "concentrate_percent_volume": 40}`,
+			"concentrate_percent_volume", "weaker"},
+		{"run-check", `{"rating_c": 82, "samples": {"seconds": [1, 2, 3], "coolant_c": [20, 21]}}`, "samples.seconds",
+			"not equally long"},
 		{"run-check", `{"rating_c": 82, "samples": "seconds,coolant_c\n1,20\n2,\n"}`, "samples[1].coolant_c", "line 3"},
 		{"run-check", `{"rating_c": 82, "samples": "a,b\nx,y\n"}`, "samples", "must name the columns"},
 		{"run-check", `{"rating_c": 82, "samples": "seconds,coolant_c\n1,\"20\n"}`, "samples", "cannot be read"},
@@ -291,7 +327,8 @@ func TestBadInputIsToldByField(t *testing.T) {
 		}
 		told := false
 		for _, w := range wrong {
-			told = told || strings.HasPrefix(w.Field, c.field) && strings.Contains(w.Say+" "+w.Allowed, c.says) && w.Given != "" && w.Allowed != ""
+			told = told || strings.HasPrefix(w.Field, c.field) && strings.Contains(w.Say+" "+w.Allowed, c.says) &&
+				w.Given != "" && w.Allowed != ""
 		}
 		assert.True(t, told, "%s %s: want %s %q, got %v", c.name, c.given, c.field, c.says, wrong)
 	}
@@ -300,8 +337,8 @@ func TestBadInputIsToldByField(t *testing.T) {
 	assert.ErrorContains(t, err, "not a JSON object")
 }
 
-// Whatever is given within the ranges, at their ends too: an answer without NaN or infinity, or a refusal that names its
-// field.
+// Whatever is given within the ranges, at their ends too: an answer without NaN or infinity, or a refusal that names
+// its field.
 func TestWhateverIsGivenNothingStrangeLeaves(t *testing.T) {
 	for _, s := range calculator.All() {
 		answered := 0
@@ -344,7 +381,8 @@ func drawGroup(t *rapid.T, fields []calculator.Field, path string) map[string]an
 func drawField(t *rapid.T, f calculator.Field, path string) any {
 	switch f.Kind {
 	case calculator.Number:
-		v := rapid.OneOf(rapid.Float64Range(f.Min, f.Max), rapid.SampledFrom([]float64{f.Min, f.Max}), rapid.Float64Range(f.Min, min(f.Max, f.Min+100))).Draw(t, path)
+		v := rapid.OneOf(rapid.Float64Range(f.Min, f.Max), rapid.SampledFrom([]float64{f.Min, f.Max}),
+			rapid.Float64Range(f.Min, min(f.Max, f.Min+100))).Draw(t, path)
 		if rapid.IntRange(0, 9).Draw(t, path+" uncertain") == 0 {
 			return map[string]any{"value": v, "error": rapid.Float64Range(0, 10).Draw(t, path+" error")}
 		}
@@ -474,7 +512,8 @@ func longRun(shape string) []byte {
 	case "rows":
 		return []byte(`{"rating_c": 82, "samples": [` + strings.Join(rows, ",") + `]}`)
 	case "columns":
-		return []byte(`{"rating_c": 82, "samples": {"seconds": [` + strings.Join(seconds, ",") + `], "coolant_c": [` + strings.Join(coolant, ",") + `]}}`)
+		return []byte(`{"rating_c": 82, "samples": {"seconds": [` + strings.Join(seconds, ",") + `], "coolant_c": [` +
+			strings.Join(coolant, ",") + `]}}`)
 	}
 	return []byte(`{"rating_c": 82, "samples": "seconds,coolant_c\n` + strings.Join(csv, `\n`) + `"}`)
 }

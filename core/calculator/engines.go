@@ -49,15 +49,19 @@ var engineHeat = define(Calculator{
 		num("rated_kw", "Rated power", "kW", 1, 5000),
 		num("rated_rpm", "Rated speed", "rpm", 300, 8000),
 		num("rpm", "Speed now", "rpm", 100, 8800),
-		num("propeller_exponent", "Propeller curve", "1", 1, 4).standard(3.0).help("Power goes as speed to this").suggest(Suggest{"Displacement hull", 3}, Suggest{"Planing hull", 2.5}),
+		num("propeller_exponent", "Propeller curve", "1", 1,
+			4).standard(3.0).help("Power goes as speed to this").suggest(Suggest{"Displacement hull", 3},
+			Suggest{"Planing hull", 2.5}),
 		num("air_c", "Air that it breathes", "degC", -30, 80).standard(25.0).more(),
-		num("indicated_efficiency_percent", "Indicated efficiency", "percent", 15, 60).optional().more().help("By type: 45 % diesel, 36 % petrol"),
+		num("indicated_efficiency_percent", "Indicated efficiency", "percent", 15,
+			60).optional().more().help("By type: 45 % diesel, 36 % petrol"),
 		num("friction_percent", "Friction at rated speed, of rated power", "percent", 1, 60).optional().more(),
 		num("coolant_share_percent", "Share of waste heat to coolant", "percent", 0, 100).optional().more(),
 		num("oil_share_percent", "Share to oil and gearbox", "percent", 0, 100).optional().more(),
 		num("exhaust_share_percent", "Share to exhaust", "percent", 0, 100).optional().more(),
 		num("air_fuel_ratio", "Air to fuel at rated power, by mass", "1", 8, 100).optional().more(),
-		num("gas_specific_heat_j_kg_k", "Specific heat of the exhaust", "J/(kg K)", 900, 1500).standard(fluid.ExhaustSpecificHeat).more(),
+		num("gas_specific_heat_j_kg_k", "Specific heat of the exhaust", "J/(kg K)", 900,
+			1500).standard(fluid.ExhaustSpecificHeat).more(),
 	},
 	Results: []Result{
 		{Name: "coolant_heat_kw", Label: "Heat to the coolant", Kind: Number, Unit: "kW", Main: true},
@@ -73,8 +77,10 @@ var engineHeat = define(Calculator{
 		{Name: "air_fuel_ratio", Label: "Air to fuel, by mass", Kind: Number, Unit: "1"},
 	},
 	Notes: []string{"Power, coolant, oil, exhaust, charge cooler and the rest add up to the fuel's power.",
-		"The figures by type are starting values found by trial, without a source: a healthy run of this very engine is worth more. Speeds over 1.1 of rated are refused."},
-	Sources: []string{"Net calorific values: diesel 42.8, petrol 43.5 MJ/kg (memory)", "Propeller curve and Willans line: common practice"},
+		"The figures by type are starting values found by trial, without a source: a healthy run of this very engine is " +
+			"worth more. Speeds over 1.1 of rated are refused."},
+	Sources: []string{"Net calorific values: diesel 42.8, petrol 43.5 MJ/kg (memory)",
+		"Propeller curve and Willans line: common practice"},
 	Example: `{"fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "rpm": 2400}`,
 }, func(in engineHeatIn, t *Reporter) (engineHeatOut, error) {
 	e, err := in.engine()
@@ -88,19 +94,23 @@ var engineHeat = define(Calculator{
 	t.step("Fuel power", "(P + friction · P_rated · r (0.75 + 0.25 r)) / efficiency", Term{"F", h.FuelKW, "kW"},
 		Term{"friction", 100 * e.Friction, "percent"}, Term{"efficiency", 100 * e.IndicatedEfficiency, "percent"})
 	t.step("Waste heat", "W = F − P", Term{"W", h.FuelKW - h.PowerKW, "kW"})
-	t.step("To the coolant", "its share of W", Term{"Q", h.CoolantKW, "kW"}, Term{"share", 100 * h.CoolantKW / (h.FuelKW - h.PowerKW), "percent"})
+	t.step("To the coolant", "its share of W", Term{"Q", h.CoolantKW, "kW"},
+		Term{"share", 100 * h.CoolantKW / (h.FuelKW - h.PowerKW), "percent"})
 	t.step("Exhaust gas", "air and fuel by mass", Term{"ṁ", h.GasKgH, "kg/h"}, Term{"air : fuel", h.AirFuel, "1"})
-	t.step("Its temperature", "t_air + Q_exhaust / (ṁ c)", Term{"T", h.GasC, "degC"}, Term{"Q_exhaust", h.ExhaustKW, "kW"})
+	t.step("Its temperature", "t_air + Q_exhaust / (ṁ c)", Term{"T", h.GasC, "degC"}, Term{"Q_exhaust", h.ExhaustKW,
+		"kW"})
 	t.warnIf(r > 1, "it turns faster than rated: the curve is stretched")
 	t.warnIf(h.GasC > 800, "an exhaust of %.0f °C is more than engines stand: check power and shares", h.GasC)
 	t.draw = func() *Picture { return heatPicture(e, in) }
-	return engineHeatOut{h.PowerKW, h.FuelLH, h.CoolantKW, h.OilKW, h.ExhaustKW, h.ChargeKW, h.OffKW, h.FuelKW, h.GasKgH, h.GasC, h.AirFuel}, nil
+	return engineHeatOut{h.PowerKW, h.FuelLH, h.CoolantKW, h.OilKW, h.ExhaustKW, h.ChargeKW, h.OffKW, h.FuelKW, h.GasKgH,
+		h.GasC, h.AirFuel}, nil
 })
 
 func (in engineHeatIn) engine() (plant.Engine, error) {
 	var wrong validation.Errors
 	if most := 1.1 * in.RatedRPM; in.RPM > most {
-		wrong.Add("rpm", in.RPM, fmt.Sprintf("100 to %.0f rev/min", most), "%.0f rev/min is more than 1.1 of the rated %.0f: the curve does not hold there", in.RPM, in.RatedRPM)
+		wrong.Add("rpm", in.RPM, fmt.Sprintf("100 to %.0f rev/min", most),
+			"%.0f rev/min is more than 1.1 of the rated %.0f: the curve does not hold there", in.RPM, in.RatedRPM)
 	}
 	d := plant.DefaultsFor(in.Fuel, in.Aspiration, in.RatedKW)
 	share := func(given *float64, place *float64) {
@@ -115,21 +125,27 @@ func (in engineHeatIn) engine() (plant.Engine, error) {
 	share(in.ExhaustShare, &d.ExhaustShare)
 	d.AirFuel = orElse(in.AirFuel, d.AirFuel)
 	if sum := d.CoolantShare + d.OilShare + d.ExhaustShare; sum > 1 {
-		wrong.Add("coolant_share_percent", fmt.Sprintf("%.0f %% in all", 100*sum), "shares that come to 100 % at most", "coolant, oil and exhaust together take %.0f %% of the waste heat: lower one", 100*sum)
+		wrong.Add("coolant_share_percent", fmt.Sprintf("%.0f %% in all", 100*sum), "shares that come to 100 % at most",
+			"coolant, oil and exhaust together take %.0f %% of the waste heat: lower one", 100*sum)
 	} else {
 		d.RestShare = 1 - sum
 	}
-	return plant.Engine{Fuel: in.Fuel, RatedKW: in.RatedKW, RatedRPM: in.RatedRPM, PropellerExponent: in.Exponent, HeatDefaults: d,
-		ExhaustJKgK: in.GasHeatJPerKg, AirC: in.AirC}, wrong.Err()
+	return plant.Engine{Fuel: in.Fuel, RatedKW: in.RatedKW, RatedRPM: in.RatedRPM, PropellerExponent: in.Exponent,
+		HeatDefaults: d,
+		ExhaustJKgK:  in.GasHeatJPerKg, AirC: in.AirC}, wrong.Err()
 }
 
 func heatPicture(e plant.Engine, in engineHeatIn) *Picture {
 	line := func(label string, role Role, of func(plant.Heat) float64) Line {
-		return sampled(label, role, 0.25*in.RatedRPM, 1.1*in.RatedRPM, 34, func(rpm float64) (float64, bool) { return of(e.At(rpm)), true })
+		return sampled(label, role, 0.25*in.RatedRPM, 1.1*in.RatedRPM, 34, func(rpm float64) (float64,
+			bool) {
+			return of(e.At(rpm)), true
+		})
 	}
 	now := e.At(in.RPM)
 	return &Picture{Title: "Heat and power against speed", X: Axis{"Speed", "rpm"}, Y: Axis{"Power", "kW"},
-		Lines: []Line{line("Heat to the coolant", HotSide, func(h plant.Heat) float64 { return h.CoolantKW }), line("Shaft power", Plain, func(h plant.Heat) float64 { return h.PowerKW })},
+		Lines: []Line{line("Heat to the coolant", HotSide, func(h plant.Heat) float64 { return h.CoolantKW }),
+			line("Shaft power", Plain, func(h plant.Heat) float64 { return h.PowerKW })},
 		Marks: []Mark{{"Now", in.RPM, now.CoolantKW}}}
 }
 
@@ -172,32 +188,39 @@ var exhaustMix = define(Calculator{
 		num("pressure_kpa", "Pressure in the elbow, absolute", "kPa", 60, 300).standard(fluid.AtmosphereKPa).more(),
 		num("limit_c", "Hose warning at", "degC", 30, 150).standard(hoseWarnC).more(),
 		num("stop_c", "Hose stop at", "degC", 30, 200).standard(hoseStopC).more(),
-		num("gas_specific_heat_j_kg_k", "Specific heat of the exhaust", "J/(kg K)", 900, 1500).standard(fluid.ExhaustSpecificHeat).more(),
+		num("gas_specific_heat_j_kg_k", "Specific heat of the exhaust", "J/(kg K)", 900,
+			1500).standard(fluid.ExhaustSpecificHeat).more(),
 	},
 	Results: []Result{
 		{Name: "mixed_c", Label: "Exhaust after the elbow", Kind: Number, Unit: "degC", Main: true},
 		{Name: "water_for_limit_l_min", Label: "Least water that keeps it at the warning", Kind: Number, Unit: "L/min"},
-		{Name: "water_for_limit_sensible_l_min", Label: "Water that is sure to keep it at the warning", Kind: Number, Unit: "L/min", Main: true},
+		{Name: "water_for_limit_sensible_l_min", Label: "Water that is sure to keep it at the warning", Kind: Number,
+			Unit: "L/min", Main: true},
 		{Name: "dry", Label: "Exhaust is dry", Kind: YesNo},
 		{Name: "evaporated_l_min", Label: "Water turned to steam", Kind: Number, Unit: "L/min"},
 		{Name: "sensible_only_c", Label: "If none evaporated", Kind: Number, Unit: "degC"},
 	},
-	Notes: []string{"Gas leaves saturated with vapour, in balance with the water: the least water is for a spray that touches all the gas. Sure is the water that would do it without evaporating any; a real elbow lies between.",
-		"Volume flow is taken as measured at the raw water's temperature. The limits of 70 and 93 °C are common practice; the hose's maker rules."},
-	Sources:  []string{"Adiabatic saturation: energy balance with IAPWS-IF97 vapour pressure", "h_fg = 2501 − 2.361 T kJ/kg (memory; within 0.4 % of IAPWS-IF97 to 100 °C)"},
+	Notes: []string{"Gas leaves saturated with vapour, in balance with the water: the least water is for a spray that " +
+		"touches all the gas. Sure is the water that would do it without evaporating any; a real elbow lies between.",
+		"Volume flow is taken as measured at the raw water's temperature. The limits of 70 and 93 °C are common " +
+			"practice; the hose's maker rules."},
+	Sources: []string{"Adiabatic saturation: energy balance with IAPWS-IF97 vapour pressure",
+		"h_fg = 2501 − 2.361 T kJ/kg (memory; within 0.4 % of IAPWS-IF97 to 100 °C)"},
 	Cautions: []string{"hot-exhaust"},
 	Example:  `{"gas_kg_h": 280, "gas_c": 420, "water_l_min": 45, "water_c": 31}`,
 }, func(in exhaustMixIn, t *Reporter) (exhaustMixOut, error) {
 	var wrong validation.Errors
 	fluid.SeaWater(in.Salinity).Check(&wrong, "water_c", in.WaterC)
 	if in.GasC < in.WaterC {
-		wrong.Add("gas_c", in.GasC, fmt.Sprintf("%.1f to 900 °C", in.WaterC), "the gas is colder than the water: are the two swapped?")
+		wrong.Add("gas_c", in.GasC, fmt.Sprintf("%.1f to 900 °C", in.WaterC),
+			"the gas is colder than the water: are the two swapped?")
 	}
 	if in.StopC < in.LimitC {
 		wrong.Add("stop_c", in.StopC, fmt.Sprintf("%.0f to 200 °C", in.LimitC), "the stop must lie above the warning")
 	}
 	if boils := seaBoiling(in.Salinity, in.PressureKPa); in.WaterC >= boils {
-		wrong.Add("water_c", in.WaterC, fmt.Sprintf("below %.1f °C", boils), "at this pressure the water boils before it reaches the gas")
+		wrong.Add("water_c", in.WaterC, fmt.Sprintf("below %.1f °C", boils),
+			"at this pressure the water boils before it reaches the gas")
 	}
 	if err := wrong.Err(); err != nil {
 		return exhaustMixOut{}, err
@@ -218,13 +241,17 @@ var exhaustMix = define(Calculator{
 })
 
 func (in exhaustMixIn) exhaust() plant.Exhaust {
-	return plant.Exhaust{GasKgH: in.GasKgH, GasC: in.GasC, WaterLMin: in.WaterLMin, WaterC: in.WaterC, Salinity: in.Salinity, PressureKPa: in.PressureKPa, SpecificHeatG: in.SpecificHeat}
+	return plant.Exhaust{GasKgH: in.GasKgH, GasC: in.GasC, WaterLMin: in.WaterLMin, WaterC: in.WaterC,
+		Salinity: in.Salinity, PressureKPa: in.PressureKPa, SpecificHeatG: in.SpecificHeat}
 }
 
 func explainMix(in exhaustMixIn, m plant.Mixed, out exhaustMixOut, t *Reporter) {
-	t.step("The gas can give", "ṁ_g c_g (T_g − T_m)", Term{"Q", m.GasKgS * in.SpecificHeat * (in.GasC - m.MixedC) / 1000, "kW"}, Term{"ṁ_g", in.GasKgH, "kg/h"}, Term{"T_g", in.GasC, "degC"})
-	t.step("Water warms by", "ṁ_w c_w (T_m − T_w)", Term{"Q_w", m.WaterKgS * m.WaterHeat * (m.MixedC - in.WaterC) / 1000, "kW"}, Term{"V̇_w", in.WaterLMin, "L/min"}, Term{"T_w", in.WaterC, "degC"})
-	t.step("Water evaporates", "ṁ_v h_fg, ṁ_v = min(ṁ_w, ṁ_g 0.622 p_s/(p − p_s))", Term{"Q_v", m.VapourKgS * fluid.LatentHeat(m.MixedC) / 1000, "kW"}, Term{"steam", out.EvaporatedLMin, "L/min"})
+	t.step("The gas can give", "ṁ_g c_g (T_g − T_m)", Term{"Q", m.GasKgS * in.SpecificHeat * (in.GasC - m.MixedC) / 1000,
+		"kW"}, Term{"ṁ_g", in.GasKgH, "kg/h"}, Term{"T_g", in.GasC, "degC"})
+	t.step("Water warms by", "ṁ_w c_w (T_m − T_w)", Term{"Q_w", m.WaterKgS * m.WaterHeat * (m.MixedC - in.WaterC) / 1000,
+		"kW"}, Term{"V̇_w", in.WaterLMin, "L/min"}, Term{"T_w", in.WaterC, "degC"})
+	t.step("Water evaporates", "ṁ_v h_fg, ṁ_v = min(ṁ_w, ṁ_g 0.622 p_s/(p − p_s))",
+		Term{"Q_v", m.VapourKgS * fluid.LatentHeat(m.MixedC) / 1000, "kW"}, Term{"steam", out.EvaporatedLMin, "L/min"})
 	t.step("They balance at", "Q = Q_w + Q_v", Term{"T_m", m.MixedC, "degC"})
 	switch {
 	case m.Dry:
@@ -234,7 +261,8 @@ func explainMix(in exhaustMixIn, m plant.Mixed, out exhaustMixOut, t *Reporter) 
 	case m.MixedC >= in.LimitC:
 		t.warn("%.0f °C is over the hose's warning of %.0f °C: it wants more water", m.MixedC, in.LimitC)
 	}
-	t.warnIf(m.MixedC < 35 && m.MixedC > in.WaterC, "so cool an exhaust is in order at light load; at full load ask whether the gas figure is right")
+	t.warnIf(m.MixedC < 35 && m.MixedC > in.WaterC,
+		"so cool an exhaust is in order at light load; at full load ask whether the gas figure is right")
 }
 
 func mixPicture(in exhaustMixIn, out exhaustMixOut) *Picture {
@@ -249,7 +277,8 @@ func mixPicture(in exhaustMixIn, out exhaustMixOut) *Picture {
 		t := x.Mix().MixedC
 		return t, t <= ceiling
 	})
-	return &Picture{Title: "Exhaust temperature against raw water", X: Axis{"Raw water", "L/min"}, Y: Axis{"After the elbow", "degC"}, Lines: []Line{line},
+	return &Picture{Title: "Exhaust temperature against raw water", X: Axis{"Raw water", "L/min"},
+		Y: Axis{"After the elbow", "degC"}, Lines: []Line{line},
 		Limits: []Limit{{"Hose warning", Warn, "y", in.LimitC}, {"Hose stop", Stop, "y", in.StopC}},
 		Marks:  []Mark{{"Now", in.WaterLMin, math.Min(out.MixedC, ceiling)}}}
 }

@@ -44,7 +44,8 @@ type ratingOut struct {
 func sideFields(usual fluid.Kind) []Field {
 	return []Field{
 		fluidField("What flows", fluid.Kinds, usual),
-		num("flow_l_min", "Flow", "L/min", 0.01, 20000).optional().help("May stay empty on one side when all four temperatures are known"),
+		num("flow_l_min", "Flow", "L/min", 0.01,
+			20000).optional().help("May stay empty on one side when all four temperatures are known"),
 		num("inlet_c", "In", "degC", -50, 300),
 		num("outlet_c", "Out", "degC", -50, 300).optional(),
 	}
@@ -57,7 +58,8 @@ var exchangerRating = define(Calculator{
 		choice("arrangement", "How the streams pass", exchanger.Arrangements).standard(string(exchanger.Counterflow)),
 		group("hot", "Hot side", sideFields(fluid.Coolant)...),
 		group("cold", "Cold side", sideFields(fluid.Sea)...),
-		num("ua_w_k", "Conductance UA", "W/K", 0.1, 1e6).optional().help("Only to find the outlets; leave it empty to find it from them"),
+		num("ua_w_k", "Conductance UA", "W/K", 0.1,
+			1e6).optional().help("Only to find the outlets; leave it empty to find it from them"),
 	},
 	Results: []Result{
 		{Name: "ua_w_k", Label: "Conductance UA", Kind: Number, Unit: "W/K", Main: true},
@@ -76,12 +78,17 @@ var exchangerRating = define(Calculator{
 		{Name: "correction_factor", Label: "Correction factor", Kind: Number, Unit: "1"},
 	},
 	Notes: []string{
-		"Volume flows are taken as measured at each side's inlet; properties are at the mean of in and out. UA is over the outside of the tubes, whatever area is left open.",
-		"When both sides are measured and disagree, each side's heat is weighed by the inverse square of its error: 0.5 K a reading and 5 % of the flow. The outlets shown are those that agree with the heat.",
-		"For shell and tube and for crossflow, the mean difference is that of counterflow, and the correction factor makes up for the arrangement.",
+		"Volume flows are taken as measured at each side's inlet; properties are at the mean of in and out. UA is over " +
+			"the outside of the tubes, whatever area is left open.",
+		"When both sides are measured and disagree, each side's heat is weighed by the inverse square of its error: 0.5 K " +
+			"a reading and 5 % of the flow. The outlets shown are those that agree with the heat.",
+		"For shell and tube and for crossflow, the mean difference is that of counterflow, and the correction factor " +
+			"makes up for the arrangement.",
 	},
-	Sources: []string{"W. M. Kays, A. L. London, Compact Heat Exchangers, 3rd ed. 1984, chapter 2", "F. P. Incropera, D. P. DeWitt, Fundamentals of Heat and Mass Transfer, chapter 11"},
-	Example: `{"arrangement": "counterflow", "hot": {"fluid": {"kind": "coolant"}, "flow_l_min": 100, "inlet_c": 84, "outlet_c": 76}, "cold": {"fluid": {"kind": "sea"}, "flow_l_min": 70, "inlet_c": 18, "outlet_c": 29}}`,
+	Sources: []string{"W. M. Kays, A. L. London, Compact Heat Exchangers, 3rd ed. 1984, chapter 2",
+		"F. P. Incropera, D. P. DeWitt, Fundamentals of Heat and Mass Transfer, chapter 11"},
+	Example: `{"arrangement": "counterflow", "hot": {"fluid": {"kind": "coolant"}, "flow_l_min": 100,
+		"inlet_c": 84, "outlet_c": 76}, "cold": {"fluid": {"kind": "sea"}, "flow_l_min": 70, "inlet_c": 18, "outlet_c": 29}}`,
 }, rateExchanger)
 
 func rateExchanger(in ratingIn, t *Reporter) (ratingOut, error) {
@@ -95,8 +102,10 @@ func rateExchanger(in ratingIn, t *Reporter) (ratingOut, error) {
 	if err != nil {
 		return ratingOut{}, err
 	}
-	out := ratingOut{Effectiveness: rating.Effectiveness, NTU: rating.NTU, CapacityRatio: rating.CapacityRatio, LMTD: rating.LMTD,
-		CorrectionFactor: rating.Correction, HeatKW: rating.HeatW / 1000, HotOutletC: rating.HotOutC, ColdOutletC: rating.ColdOutC, UA: rating.UA,
+	out := ratingOut{Effectiveness: rating.Effectiveness, NTU: rating.NTU, CapacityRatio: rating.CapacityRatio,
+		LMTD:             rating.LMTD,
+		CorrectionFactor: rating.Correction, HeatKW: rating.HeatW / 1000, HotOutletC: rating.HotOutC,
+		ColdOutletC: rating.ColdOutC, UA: rating.UA,
 		HotHeatKW: r.hotKW, ColdHeatKW: r.coldKW, Imbalance: r.imbalance,
 		HotFlow: flowOf(in.Hot, r.hot.C, rating.HotOutC), ColdFlow: flowOf(in.Cold, r.cold.C, rating.ColdOutC)}
 	r.explain(out, t)
@@ -116,17 +125,22 @@ func (in ratingIn) check(wrong *validation.Errors) {
 	hot.Fluid.Check(wrong, "hot.inlet_c", hot.InletC)
 	cold.Fluid.Check(wrong, "cold.inlet_c", cold.InletC)
 	if hot.InletC <= cold.InletC {
-		wrong.Add("hot.inlet_c", hot.InletC, fmt.Sprintf("above %.1f °C", cold.InletC), "the hot side comes in at %.1f °C, not hotter than the cold side at %.1f: heat does not flow uphill. Are the two swapped?", hot.InletC, cold.InletC)
+		wrong.Add("hot.inlet_c", hot.InletC, fmt.Sprintf("above %.1f °C", cold.InletC),
+			"the hot side comes in at %.1f °C, not hotter than the cold side at %.1f: heat does not flow uphill. Are the "+
+				"two swapped?", hot.InletC, cold.InletC)
 	}
 	between := func(field string, v *float64, from, to float64, say string) {
 		if v != nil && (*v < from || *v > to) {
 			wrong.Add(field, *v, fmt.Sprintf("%.1f to %.1f °C", from, to), say, *v)
 		}
 	}
-	between("hot.outlet_c", hot.OutletC, cold.InletC, hot.InletC, "the hot side cannot leave at %.1f °C: it cools, and never below what cools it. Read again")
-	between("cold.outlet_c", cold.OutletC, cold.InletC, hot.InletC, "the cold side cannot leave at %.1f °C: it warms, and never above what warms it. Read again")
+	between("hot.outlet_c", hot.OutletC, cold.InletC, hot.InletC,
+		"the hot side cannot leave at %.1f °C: it cools, and never below what cools it. Read again")
+	between("cold.outlet_c", cold.OutletC, cold.InletC, hot.InletC,
+		"the cold side cannot leave at %.1f °C: it warms, and never above what warms it. Read again")
 	if in.Arrangement == exchanger.Parallel && hot.OutletC != nil && cold.OutletC != nil && *hot.OutletC < *cold.OutletC {
-		wrong.Add("cold.outlet_c", *cold.OutletC, fmt.Sprintf("up to %.1f °C", *hot.OutletC), "in parallel flow the cold side cannot leave hotter than the hot side: is it counterflow?")
+		wrong.Add("cold.outlet_c", *cold.OutletC, fmt.Sprintf("up to %.1f °C", *hot.OutletC),
+			"in parallel flow the cold side cannot leave hotter than the hot side: is it counterflow?")
 	}
 	in.checkEnough(wrong)
 }
@@ -143,7 +157,8 @@ func (in ratingIn) checkEnough(wrong *validation.Errors) {
 	}
 	switch {
 	case in.UA != nil && outlets > 0:
-		wrong.Add("ua_w_k", *in.UA, "nothing, or no outlets", "give either the outlets, to find UA, or UA, to find the outlets")
+		wrong.Add("ua_w_k", *in.UA, "nothing, or no outlets",
+			"give either the outlets, to find UA, or UA, to find the outlets")
 	case in.UA == nil && outlets == 0:
 		wrong.Add("hot.outlet_c", nothing, "a temperature", "one side's outlet is still missing (or UA, to find both)")
 	case flows == 0:
@@ -160,7 +175,8 @@ func missing(wrong *validation.Errors, in ratingIn, why string) {
 	if in.Hot.FlowLMin != nil {
 		side = "cold"
 	}
-	wrong.Add(side+".flow_l_min", nothing, "0.01 to 20000 L/min", "the flow of the %s side is still missing: %s", side, why)
+	wrong.Add(side+".flow_l_min", nothing, "0.01 to 20000 L/min", "the flow of the %s side is still missing: %s", side,
+		why)
 }
 
 // rater works an exchanger out; properties depend on the outlets, so it goes round until they stand.
@@ -216,8 +232,11 @@ func (r *rater) once() (exchanger.Rating, error) {
 	rating, err := exchanger.FromHeat(a, r.hot, r.cold, heat)
 	if errors.Is(err, exchanger.ErrTooEffective) {
 		var wrong validation.Errors
-		wrong.Add("arrangement", string(a), "an arrangement that can", "%s cannot pass %.2f kW between these streams: no surface is large enough (%.0f %% of all that could pass, at most %.0f %%). Check flows and temperatures",
-			label(string(a)), heat/1000, 100*heat/(min(r.hot.C, r.cold.C)*(r.hot.InC-r.cold.InC)), 100*exchanger.MostEffectiveness(a, min(r.hot.C, r.cold.C)/max(r.hot.C, r.cold.C)))
+		wrong.Add("arrangement", string(a), "an arrangement that can",
+			"%s cannot pass %.2f kW between these streams: no surface is large enough (%.0f %% of all that could pass, at "+
+				"most %.0f %%). Check flows and temperatures",
+			label(string(a)), heat/1000, 100*heat/(min(r.hot.C, r.cold.C)*(r.hot.InC-r.cold.InC)),
+			100*exchanger.MostEffectiveness(a, min(r.hot.C, r.cold.C)/max(r.hot.C, r.cold.C)))
 		return rating, wrong
 	}
 	return rating, err
@@ -241,7 +260,8 @@ func (r *rater) heat() (float64, error) {
 	}
 	if heat <= 0 {
 		var wrong validation.Errors
-		wrong.Add("hot.outlet_c", r.hot.OutC, fmt.Sprintf("%.1f to %.1f °C", r.cold.InC, r.hot.InC), "no heat passes at these temperatures: is water flowing on both sides?")
+		wrong.Add("hot.outlet_c", r.hot.OutC, fmt.Sprintf("%.1f to %.1f °C", r.cold.InC, r.hot.InC),
+			"no heat passes at these temperatures: is water flowing on both sides?")
 		return 0, wrong
 	}
 	for _, s := range []struct {
@@ -254,7 +274,8 @@ func (r *rater) heat() (float64, error) {
 		change := math.Abs(s.stream.InC - s.stream.OutC)
 		if change == 0 {
 			var wrong validation.Errors
-			wrong.Add(s.field, s.stream.OutC, "another temperature than the inlet's", "this side's flow cannot be found: its temperature does not change")
+			wrong.Add(s.field, s.stream.OutC, "another temperature than the inlet's",
+				"this side's flow cannot be found: its temperature does not change")
 			return 0, wrong
 		}
 		s.stream.C = heat / change
@@ -264,22 +285,27 @@ func (r *rater) heat() (float64, error) {
 
 func (r *rater) explain(out ratingOut, t *Reporter) {
 	t.step("Capacity of the hot stream", "C = ρ V̇ c", Term{"C_hot", r.hot.C, "W/K"}, Term{"V̇", out.HotFlow, "L/min"})
-	t.step("Capacity of the cold stream", "C = ρ V̇ c", Term{"C_cold", r.cold.C, "W/K"}, Term{"V̇", out.ColdFlow, "L/min"})
+	t.step("Capacity of the cold stream", "C = ρ V̇ c", Term{"C_cold", r.cold.C, "W/K"}, Term{"V̇", out.ColdFlow,
+		"L/min"})
 	if r.imbalance != nil {
 		t.step("Heat by the hot side", "C_hot (T_in − T_out)", Term{"Q_hot", *r.hotKW, "kW"})
 		t.step("Heat by the cold side", "C_cold (t_out − t_in)", Term{"Q_cold", *r.coldKW, "kW"})
 	}
 	t.step("Heat passed", "Q", Term{"Q", out.HeatKW, "kW"})
-	t.step("Effectiveness", "ε = Q / (C_min (T_in − t_in))", Term{"ε", out.Effectiveness, "1"}, Term{"C_r", out.CapacityRatio, "1"})
+	t.step("Effectiveness", "ε = Q / (C_min (T_in − t_in))", Term{"ε", out.Effectiveness, "1"},
+		Term{"C_r", out.CapacityRatio, "1"})
 	t.step("Transfer units", "NTU from ε and C_r for this arrangement", Term{"NTU", out.NTU, "1"})
 	t.step("Conductance", "UA = NTU C_min", Term{"UA", out.UA, "W/K"})
 	t.step("Mean difference", "LMTD of the two ends", Term{"ΔT", out.LMTD, "K"})
 	if out.CorrectionFactor != 1 {
 		t.step("Correction", "F = Q / (UA ΔT)", Term{"F", out.CorrectionFactor, "1"})
 	}
-	t.warnIf(r.imbalance != nil && math.Abs(*r.imbalance) > 10, "the two sides disagree by %.0f %%: a flow or a temperature is off, or the engine was not steady. Read both again before trusting UA", math.Abs(orElse(r.imbalance, 0)))
+	t.warnIf(r.imbalance != nil && math.Abs(*r.imbalance) > 10,
+		"the two sides disagree by %.0f %%: a flow or a temperature is off, or the engine was not steady. Read both again "+
+			"before trusting UA", math.Abs(orElse(r.imbalance, 0)))
 	t.warnIf(out.NTU > 5, "so effective an exchanger hangs on fractions of a degree: UA is uncertain")
-	t.warnIf(r.in.Cold.Fluid.Kind == fluid.Sea && out.ColdOutletC > 55, "raw water above 55 °C lets salts fall out as scale")
+	t.warnIf(r.in.Cold.Fluid.Kind == fluid.Sea && out.ColdOutletC > 55,
+		"raw water above 55 °C lets salts fall out as scale")
 }
 
 func (r *rater) draw(rating exchanger.Rating) *Picture {

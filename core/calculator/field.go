@@ -98,9 +98,12 @@ func (f Field) onlyIf(name string, is ...string) Field {
 }
 
 // words are the labels of choices; what is not here is its id with spaces.
-var words = map[string]string{"sea": "Sea water", "fresh": "Fresh water", "other": "Other liquid", "product": "Bought mix", "shell-and-tube-1": "Shell and tube, one shell pass",
-	"crossflow-unmixed": "Crossflow, neither side mixed", "parallel": "Parallel flow", "ethylene": "Ethylene glycol", "propylene": "Propylene glycol",
-	"natural": "Naturally aspirated", "turbo": "Turbocharged", "full": "Full power", "o-ring": "O-ring", "cruise": "Cruising"}
+var words = map[string]string{"sea": "Sea water", "fresh": "Fresh water", "other": "Other liquid",
+	"product": "Bought mix", "shell-and-tube-1": "Shell and tube, one shell pass",
+	"crossflow-unmixed": "Crossflow, neither side mixed", "parallel": "Parallel flow", "ethylene": "Ethylene glycol",
+	"propylene": "Propylene glycol",
+	"natural":   "Naturally aspirated", "turbo": "Turbocharged", "full": "Full power", "o-ring": "O-ring",
+	"cruise": "Cruising"}
 
 func label(id string) string {
 	if w, ok := words[id]; ok {

@@ -14,11 +14,13 @@ func fluidField(label string, kinds []fluid.Kind, usual fluid.Kind) Field {
 		num("salinity_g_kg", "Salinity", "g/kg", 0, fluid.MaxSalinityGKg).standard(fluid.OceanSalinity).onlyIf("kind", "sea").
 			suggest(Suggest{"Ocean", 35}, Suggest{"Estuary", 15}, Suggest{"Inner sea", 7}),
 		choice("glycol", "Glycol", fluid.Glycols).standard(string(fluid.Ethylene)).onlyIf("kind", "coolant"),
-		num("glycol_percent_volume", "Glycol by volume", "percent", 0, fluid.MaxGlycolPercent).standard(50.0).onlyIf("kind", "coolant"))
+		num("glycol_percent_volume", "Glycol by volume", "percent", 0, fluid.MaxGlycolPercent).standard(50.0).onlyIf("kind",
+			"coolant"))
 	if kinds[len(kinds)-1] == fluid.Other {
 		f.Fields = append(f.Fields,
 			num("density_kg_m3", "Density", "kg/m3", 500, 2000).onlyIf("kind", "other").help("Engine oil is about 870"),
-			num("specific_heat_j_kg_k", "Specific heat", "J/(kg K)", 500, 5000).onlyIf("kind", "other").help("Engine oil is about 2000"))
+			num("specific_heat_j_kg_k", "Specific heat", "J/(kg K)", 500, 5000).onlyIf("kind",
+				"other").help("Engine oil is about 2000"))
 	}
 	return f
 }
@@ -47,7 +49,8 @@ var seaWater = define(Calculator{
 	About: "Density, specific heat and the rest, for salt and for fresh water.",
 	Fields: []Field{
 		num("temperature_c", "Temperature", "degC", -2, fluid.MaxSeaC),
-		num("salinity_g_kg", "Salinity", "g/kg", 0, fluid.MaxSalinityGKg).standard(fluid.OceanSalinity).help("0 for fresh water").
+		num("salinity_g_kg", "Salinity", "g/kg", 0,
+			fluid.MaxSalinityGKg).standard(fluid.OceanSalinity).help("0 for fresh water").
 			suggest(Suggest{"Ocean", 35}, Suggest{"Estuary", 15}, Suggest{"Fresh", 0}),
 		num("pressure_kpa", "Pressure, absolute", "kPa", 50, 400).standard(fluid.AtmosphereKPa).more(),
 	},
@@ -60,15 +63,18 @@ var seaWater = define(Calculator{
 		{Name: "freezing_c", Label: "Freezes at", Kind: Number, Unit: "degC"},
 		{Name: "boiling_c", Label: "Boils at this pressure", Kind: Number, Unit: "degC"},
 	},
-	Notes:   []string{"Near atmospheric pressure. Density is within 0.1 % and specific heat within 0.5 % of TEOS-10 from 0 to 40 °C."},
-	Sources: []string{sharqawy, "IAPWS R7-97(2012), region 4 (vapour pressure)", "UNESCO Technical Papers in Marine Science 28 (1978), annex 6 (freezing)"},
+	Notes: []string{"Near atmospheric pressure. Density is within 0.1 % and specific heat within 0.5 % of TEOS-10 " +
+		"from 0 to 40 °C."},
+	Sources: []string{sharqawy, "IAPWS R7-97(2012), region 4 (vapour pressure)",
+		"UNESCO Technical Papers in Marine Science 28 (1978), annex 6 (freezing)"},
 	Example: `{"temperature_c": 25, "salinity_g_kg": 35}`,
 }, func(in seaWaterIn, t *Reporter) (seaWaterOut, error) {
 	water := fluid.SeaWater(in.Salinity)
 	var wrong validation.Errors
 	water.Check(&wrong, "temperature_c", in.TemperatureC)
 	p := water.At(in.TemperatureC)
-	out := seaWaterOut{p.DensityKgM3, p.SpecificHeat, 1000 * p.ViscosityPaS, p.ConductivityWM, fluid.SeaSaturationKPa(in.TemperatureC, in.Salinity),
+	out := seaWaterOut{p.DensityKgM3, p.SpecificHeat, 1000 * p.ViscosityPaS, p.ConductivityWM,
+		fluid.SeaSaturationKPa(in.TemperatureC, in.Salinity),
 		fluid.SeaFreezing(in.Salinity), seaBoiling(in.Salinity, in.PressureKPa)}
 	at, salt := Term{"t", in.TemperatureC, "degC"}, Term{"S", in.Salinity, "g/kg"}
 	t.step("Density", "ρ(t, S), equation 8", Term{"ρ", out.Density, "kg/m3"}, at, salt)
@@ -76,7 +82,8 @@ var seaWater = define(Calculator{
 	t.step("Viscosity", "μ(t, S), equations 22 and 23", Term{"μ", out.Viscosity, "mPa s"}, at, salt)
 	t.step("Thermal conductivity", "k(t, S), equation 13", Term{"k", out.Conductivity, "W/(m K)"}, at, salt)
 	t.step("Vapour pressure", "p_s(t) / (1 + 0.57357 S/(1000 − S))", Term{"p", out.Saturation, "kPa"}, at, salt)
-	t.warnIf(in.Salinity > 0 && in.Salinity < 0.5, "%.2g g/kg is as good as fresh: was it read in percent? Ocean water has about 35 g/kg", in.Salinity)
+	t.warnIf(in.Salinity > 0 && in.Salinity < 0.5,
+		"%.2g g/kg is as good as fresh: was it read in percent? Ocean water has about 35 g/kg", in.Salinity)
 	return out, wrong.Err()
 })
 
@@ -117,7 +124,8 @@ var heatCarried = define(Calculator{
 	Notes: []string{"Below 0 the liquid gives up heat instead of taking it.",
 		"Volume flow is taken as measured at the inlet's temperature; specific heat is at the mean of inlet and outlet."},
 	Sources: []string{sharqawy, "Coolant: M. Conde, Thermophysical Properties of Brines, 2011 (memory)"},
-	Example: `{"fluid": {"kind": "sea", "salinity_g_kg": 35}, "flow_l_min": "45 ± 2 L/min", "inlet_c": 18, "outlet_c": 29.5}`,
+	Example: `{"fluid": {"kind": "sea", "salinity_g_kg": 35}, "flow_l_min": "45 ± 2 L/min", "inlet_c": 18,
+		"outlet_c": 29.5}`,
 }, func(in heatCarriedIn, t *Reporter) (heatCarriedOut, error) {
 	var wrong validation.Errors
 	in.Fluid.Check(&wrong, "inlet_c", in.InletC)
@@ -127,10 +135,13 @@ var heatCarried = define(Calculator{
 	kgS := in.Fluid.MassFlow(in.FlowLMin, in.InletC)
 	c := in.Fluid.At(mean).SpecificHeat
 	out := heatCarriedOut{kgS * c * (in.OutletC - in.InletC) / 1000, in.OutletC - in.InletC, kgS * 3600, c}
-	t.step("Mass flow", "ṁ = ρ V̇, at the inlet", Term{"ṁ", out.MassFlow, "kg/h"}, Term{"ρ", inlet.DensityKgM3, "kg/m3"}, Term{"V̇", in.FlowLMin, "L/min"})
+	t.step("Mass flow", "ṁ = ρ V̇, at the inlet", Term{"ṁ", out.MassFlow, "kg/h"}, Term{"ρ", inlet.DensityKgM3, "kg/m3"},
+		Term{"V̇", in.FlowLMin, "L/min"})
 	t.step("Specific heat", "at the mean temperature", Term{"c", c, "J/(kg K)"}, Term{"t", mean, "degC"})
 	t.step("Heat", "Q = ṁ c ΔT", Term{"Q", out.HeatKW, "kW"}, Term{"ΔT", out.RiseK, "K"})
-	t.warnIf(out.HeatKW < 0, "the liquid comes out colder than it goes in: it gives heat up. On the raw side the two readings are swapped")
-	t.warnIf(in.Fluid.Kind == fluid.Sea && in.OutletC > 55, "raw water above 55 °C lets salts fall out as scale: an engine in health stays under that")
+	t.warnIf(out.HeatKW < 0,
+		"the liquid comes out colder than it goes in: it gives heat up. On the raw side the two readings are swapped")
+	t.warnIf(in.Fluid.Kind == fluid.Sea && in.OutletC > 55,
+		"raw water above 55 °C lets salts fall out as scale: an engine in health stays under that")
 	return out, wrong.Err()
 })

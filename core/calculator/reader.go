@@ -55,7 +55,8 @@ func (r *reader) unknown(fields []Field, given map[string]any, path string) {
 				names[k] = f.Name
 			}
 			if len(r.wrong) < mostNoted {
-				r.wrong.Add(path+name, v, strings.Join(names, ", "), "%s is not asked for here: take it out or correct its name", path+name)
+				r.wrong.Add(path+name, v, strings.Join(names, ", "), "%s is not asked for here: take it out or correct its name",
+					path+name)
 			}
 			continue
 		}
@@ -175,7 +176,8 @@ func (r *reader) put(f Field, v any, path string, place reflect.Value) {
 	}
 }
 
-var yes, no = []string{"true", "yes", "y", "1", "up", "rising", "heating"}, []string{"false", "no", "n", "0", "down", "falling", "cooling"}
+var yes, no = []string{"true", "yes", "y", "1", "up", "rising", "heating"}, []string{"false", "no", "n", "0", "down",
+	"falling", "cooling"}
 
 func readYesNo(s string) (value, ok bool) {
 	s = strings.ToLower(strings.TrimSpace(s))
@@ -191,7 +193,8 @@ func (r *reader) putNumber(f Field, v any, path string, place reflect.Value) {
 	slack := 1e-9 * max(math.Abs(got.Value), 1) // 212 °F is 100 °C, whatever the last digit says
 	switch {
 	case got.Value < f.Min-slack || got.Value > f.Max+slack:
-		r.add(path, showGiven(v), f, "%s: %s is out of range, which goes from %s", sentence(f.Label), showGiven(v), f.Allowed())
+		r.add(path, showGiven(v), f, "%s: %s is out of range, which goes from %s", sentence(f.Label), showGiven(v),
+			f.Allowed())
 		return
 	case f.Kind == Integer && got.Value != math.Trunc(got.Value):
 		r.add(path, v, f, "%s is counted: give a whole number", sentence(f.Label))

@@ -86,9 +86,11 @@ func (r *reader) counted(f Field, n int, path string) bool {
 	case n == 0 && f.MinRows > 0:
 		r.add(path, nothing, f, "%s is still missing", sentence(f.Label))
 	case n < f.MinRows:
-		r.add(path, fmt.Sprintf("%d rows", n), f, "%s needs at least %d rows, and there are %d", sentence(f.Label), f.MinRows, n)
+		r.add(path, fmt.Sprintf("%d rows", n), f, "%s needs at least %d rows, and there are %d", sentence(f.Label),
+			f.MinRows, n)
 	case n > f.MaxRows:
-		r.add(path, fmt.Sprintf("%d rows", n), f, "%s takes at most %d rows, and there are %d: thin it out", sentence(f.Label), f.MaxRows, n)
+		r.add(path, fmt.Sprintf("%d rows", n), f, "%s takes at most %d rows, and there are %d: thin it out",
+			sentence(f.Label), f.MaxRows, n)
 	default:
 		return true
 	}
@@ -187,8 +189,8 @@ func (r *reader) columns(f Field, v map[string]any, path string) ([]map[string]a
 // heading is a column's name with a unit behind it in brackets or after a comma or slash.
 var heading = regexp.MustCompile(`^\s*(.*?)\s*(?:[\[(]\s*(.*?)\s*[\])]|[,/]\s*(\S+))?\s*$`)
 
-// csvRows reads CSV text (RFC 4180; comma, semicolon or tab) with a heading, columns in any order, units in the headings.
-// Columns that nobody asks for are left out.
+// csvRows reads CSV text (RFC 4180; comma, semicolon or tab) with a heading, columns in any order, units in the
+// headings. Columns that nobody asks for are left out.
 func (r *reader) csvRows(f Field, text, path string) ([]map[string]any, bool) {
 	records, err := readCSV(text)
 	if err != nil {
@@ -204,7 +206,8 @@ func (r *reader) csvRows(f Field, text, path string) ([]map[string]any, bool) {
 		head = true
 	}
 	if !head {
-		r.add(path, strings.Join(records[0], ","), f, "the first line of the CSV text must name the columns: %s", names(f.Fields))
+		r.add(path, strings.Join(records[0], ","), f, "the first line of the CSV text must name the columns: %s",
+			names(f.Fields))
 		return nil, false
 	}
 	var list []map[string]any
@@ -221,7 +224,8 @@ func (r *reader) csvRows(f Field, text, path string) ([]map[string]any, bool) {
 		}
 		for _, c := range columns {
 			if _, ok := row[c.name]; c.name != "" && !ok && c.must {
-				r.add(fmt.Sprintf("%s[%d].%s", path, i, c.name), nothing, f, "line %d of the CSV text has no value for %s: the series must be equally long", i+2, c.name)
+				r.add(fmt.Sprintf("%s[%d].%s", path, i, c.name), nothing, f,
+					"line %d of the CSV text has no value for %s: the series must be equally long", i+2, c.name)
 				return nil, false
 			}
 		}
@@ -285,7 +289,8 @@ func (r *reader) headings(f Field, head []string, path string) ([]column, bool) 
 		m := heading.FindStringSubmatch(h)
 		name, unit := strings.ToLower(m[1]), m[2]+m[3]
 		for _, x := range f.Fields {
-			if whole := strings.ToLower(strings.TrimSpace(h)); whole == x.Name || name == x.Name || name == strings.ToLower(x.Label) || slices.Contains(synonyms[x.Name], name) {
+			if whole := strings.ToLower(strings.TrimSpace(h)); whole == x.Name || name == x.Name ||
+				name == strings.ToLower(x.Label) || slices.Contains(synonyms[x.Name], name) {
 				columns[i] = columnFor(x)
 				found++
 				if whole != x.Name && x.Kind == Number {
@@ -342,7 +347,8 @@ func columnFor(f Field) column {
 }
 
 // moments are the ways in which loggers write a moment.
-var moments = []string{time.RFC3339, "2006-01-02 15:04:05", "2006-01-02T15:04:05", "2006/01/02 15:04:05", "02.01.2006 15:04:05"}
+var moments = []string{time.RFC3339, "2006-01-02 15:04:05", "2006-01-02T15:04:05", "2006/01/02 15:04:05",
+	"02.01.2006 15:04:05"}
 
 // fromFirstTime turns moments in a column of seconds into seconds from the first of them; what is no moment is left for
 // the number's own reading.

@@ -49,7 +49,8 @@ var tubeFields = []Field{
 
 var tubeStack = define(Calculator{
 	Name: "tube-stack", Asks: "What do scale and blocked tubes cost?", Group: "Water and heat",
-	About: "From the tubes themselves: how fast the water goes, what it takes to push it, and how much of the exchanger is left.",
+	About: "From the tubes themselves: how fast the water goes, what it takes to push it, and how much of the " +
+		"exchanger is left.",
 	Fields: append(append([]Field{}, tubeFields...),
 		whole("passes", "Passes", 1, 12).standard(2.0),
 		whole("blocked_tubes", "Blocked tubes", 0, 4999).standard(0.0),
@@ -57,10 +58,13 @@ var tubeStack = define(Calculator{
 		fluidField("Water in the tubes", inTubes, fluid.Sea),
 		num("flow_l_min", "Flow", "L/min", 0.1, 20000),
 		num("mean_c", "Mean temperature in the tubes", "degC", -50, 120).standard(25.0),
-		num("shell_coefficient_w_m2_k", "Shell side coefficient", "W/(m2 K)", 50, 50000).standard(3000.0).more().help("Coolant across tubes: 2000 to 5000, common practice"),
+		num("shell_coefficient_w_m2_k", "Shell side coefficient", "W/(m2 K)", 50,
+			50000).standard(3000.0).more().help("Coolant across tubes: 2000 to 5000, common practice"),
 		num("wall_conductivity_w_m_k", "Wall conductivity", "W/(m K)", 5, 450).standard(50.0).more().
-			suggest(Suggest{"Copper-nickel 90/10", 50}, Suggest{"Copper-nickel 70/30", 29}, Suggest{"Brass", 110}, Suggest{"Copper", 390}, Suggest{"Titanium", 21}),
-		num("roughness_mm", "Roughness", "mm", 0, 2).standard(0.0015).more().suggest(Suggest{"Drawn tube", 0.0015}, Suggest{"Light scale", 0.05}),
+			suggest(Suggest{"Copper-nickel 90/10", 50}, Suggest{"Copper-nickel 70/30", 29}, Suggest{"Brass", 110},
+				Suggest{"Copper", 390}, Suggest{"Titanium", 21}),
+		num("roughness_mm", "Roughness", "mm", 0, 2).standard(0.0015).more().suggest(Suggest{"Drawn tube", 0.0015},
+			Suggest{"Light scale", 0.05}),
 		num("scale_conductivity_w_m_k", "Scale conductivity", "W/(m K)", 0.2, 5).standard(wetwork.ScaleConductivity).more(),
 	),
 	Results: []Result{
@@ -75,12 +79,16 @@ var tubeStack = define(Calculator{
 		{Name: "inside_coefficient_w_m2_k", Label: "Inside coefficient", Kind: Number, Unit: "W/(m2 K)"},
 		{Name: "fouling_resistance_m2_k_w", Label: "Fouling resistance", Kind: Number, Unit: "m2 K/W"},
 	},
-	Notes: []string{"Length is one tube's; tubes counts over all passes, so tubes/passes run side by side. Blocked tubes are spread evenly and the rest share the flow.",
-		"UA is U times the outside of the tubes still open. The drop is friction in the tubes alone: caps and hoses come on top.",
+	Notes: []string{"Length is one tube's; tubes counts over all passes, so tubes/passes run side by side. Blocked " +
+		"tubes are spread evenly and the rest share the flow.",
+		"UA is U times the outside of the tubes still open. The drop is friction in the tubes alone: caps and hoses come " +
+			"on top.",
 		"Between Reynolds 2300 and 4000 friction and heat transfer go in a straight line from laminar to turbulent."},
-	Sources: []string{"C. F. Colebrook, Journal of the Institution of Civil Engineers 11 (1939) 133-156", "V. Gnielinski, International Chemical Engineering 16 (1976) 359-368",
+	Sources: []string{"C. F. Colebrook, Journal of the Institution of Civil Engineers 11 (1939) 133-156",
+		"V. Gnielinski, International Chemical Engineering 16 (1976) 359-368",
 		"Typical fouling of sea water: Incropera and DeWitt, table 11.1: 0.0001 m²K/W below 50 °C, 0.0002 above (memory)"},
-	Example: `{"tubes": 52, "passes": 2, "inner_diameter_mm": 6, "outer_diameter_mm": 8, "length_mm": 300, "flow_l_min": 60, "blocked_tubes": 9, "scale_thickness_mm": 0.3}`,
+	Example: `{"tubes": 52, "passes": 2, "inner_diameter_mm": 6, "outer_diameter_mm": 8, "length_mm": 300,
+		"flow_l_min": 60, "blocked_tubes": 9, "scale_thickness_mm": 0.3}`,
 }, rateStack)
 
 func rateStack(in stackIn, t *Reporter) (stackOut, error) {
@@ -91,20 +99,26 @@ func rateStack(in stackIn, t *Reporter) (stackOut, error) {
 		wrong.Add("passes", in.Passes, fmt.Sprintf("1 to %d", in.Tubes), "there are more passes than tubes")
 	}
 	if in.Blocked > in.Tubes-in.Passes {
-		wrong.Add("blocked_tubes", in.Blocked, fmt.Sprintf("0 to %d", max(0, in.Tubes-in.Passes)), "with %d of %d tubes blocked a pass has none left: no water goes through", in.Blocked, in.Tubes)
+		wrong.Add("blocked_tubes", in.Blocked, fmt.Sprintf("0 to %d", max(0, in.Tubes-in.Passes)),
+			"with %d of %d tubes blocked a pass has none left: no water goes through", in.Blocked, in.Tubes)
 	}
 	if most := 0.45 * in.InnerDiameter; in.ScaleThickness > most {
-		wrong.Add("scale_thickness_mm", in.ScaleThickness, fmt.Sprintf("0 to %.2f mm", most), "scale of %.2f mm closes a bore of %.2f mm: count such tubes as blocked", in.ScaleThickness, in.InnerDiameter)
+		wrong.Add("scale_thickness_mm", in.ScaleThickness, fmt.Sprintf("0 to %.2f mm", most),
+			"scale of %.2f mm closes a bore of %.2f mm: count such tubes as blocked", in.ScaleThickness, in.InnerDiameter)
 	}
 	if err := wrong.Err(); err != nil {
 		return stackOut{}, err
 	}
-	s := exchanger.Stack{Tubes: in.Tubes, Passes: in.Passes, Blocked: in.Blocked, InnerDiameter: in.InnerDiameter, OuterDiameter: in.OuterDiameter, Length: in.Length,
-		WallConductivity: in.WallConductivity, Roughness: in.Roughness, ScaleThickness: in.ScaleThickness, ScaleConductivity: in.ScaleConductivity,
-		ShellCoefficient: in.ShellCoefficient, Fluid: in.Fluid, FlowLMin: in.FlowLMin, MeanC: in.MeanC}
+	s := exchanger.Stack{Tubes: in.Tubes, Passes: in.Passes, Blocked: in.Blocked, InnerDiameter: in.InnerDiameter,
+		OuterDiameter: in.OuterDiameter, Length: in.Length,
+		WallConductivity: in.WallConductivity, Roughness: in.Roughness, ScaleThickness: in.ScaleThickness,
+		ScaleConductivity: in.ScaleConductivity,
+		ShellCoefficient:  in.ShellCoefficient, Fluid: in.Fluid, FlowLMin: in.FlowLMin, MeanC: in.MeanC}
 	r, clean := s.Rate(), s.Clean().Rate()
-	out := stackOut{Velocity: r.Velocity, Reynolds: r.Reynolds, FrictionFactor: r.Friction, PressureDrop: r.DropKPa, InsideCoefficient: r.InsideCoefficient,
-		UA: r.UA, UAClean: clean.UA, Cleanliness: 100 * r.UA / clean.UA, FoulingResistance: r.ResistanceScale, CleanDrop: clean.DropKPa}
+	out := stackOut{Velocity: r.Velocity, Reynolds: r.Reynolds, FrictionFactor: r.Friction, PressureDrop: r.DropKPa,
+		InsideCoefficient: r.InsideCoefficient,
+		UA:                r.UA, UAClean: clean.UA, Cleanliness: 100 * r.UA / clean.UA, FoulingResistance: r.ResistanceScale,
+		CleanDrop: clean.DropKPa}
 	explainStack(in, r, out, t)
 	t.draw = func() *Picture { return scalePicture(s, in, out) }
 	return out, nil
@@ -112,7 +126,8 @@ func rateStack(in stackIn, t *Reporter) (stackOut, error) {
 
 func scalePicture(s exchanger.Stack, in stackIn, out stackOut) *Picture {
 	most := min(max(1, 2*in.ScaleThickness), 0.45*in.InnerDiameter)
-	return &Picture{Title: "What scale takes", X: Axis{"Scale in the tubes", "mm"}, Y: Axis{"Left of the clean exchanger", "percent"},
+	return &Picture{Title: "What scale takes", X: Axis{"Scale in the tubes", "mm"}, Y: Axis{"Left of the clean exchanger",
+		"percent"},
 		Lines: []Line{sampled("With these tubes open", Plain, 0, most, 40, func(mm float64) (float64, bool) {
 			x := s
 			x.ScaleThickness = mm
@@ -124,25 +139,34 @@ func scalePicture(s exchanger.Stack, in stackIn, out stackOut) *Picture {
 
 func checkTube(wrong *validation.Errors, inner, outer float64) {
 	if inner >= outer {
-		wrong.Add("inner_diameter_mm", inner, fmt.Sprintf("below %.2f mm", outer), "the bore is as wide as the outside: measure the wall again")
+		wrong.Add("inner_diameter_mm", inner, fmt.Sprintf("below %.2f mm", outer),
+			"the bore is as wide as the outside: measure the wall again")
 	}
 }
 
 func explainStack(in stackIn, r exchanger.StackRating, out stackOut, t *Reporter) {
-	t.step("Tubes side by side", "(tubes − blocked) / passes", Term{"n", float64(in.Tubes-in.Blocked) / float64(in.Passes), "1"})
-	t.step("Speed", "v = V̇ / (n π d²/4)", Term{"v", r.Velocity, "m/s"}, Term{"V̇", in.FlowLMin, "L/min"}, Term{"d", in.InnerDiameter - 2*in.ScaleThickness, "mm"})
+	t.step("Tubes side by side", "(tubes − blocked) / passes",
+		Term{"n", float64(in.Tubes-in.Blocked) / float64(in.Passes), "1"})
+	t.step("Speed", "v = V̇ / (n π d²/4)", Term{"v", r.Velocity, "m/s"}, Term{"V̇", in.FlowLMin, "L/min"},
+		Term{"d", in.InnerDiameter - 2*in.ScaleThickness, "mm"})
 	t.step("Reynolds number", "Re = ρ v d / μ", Term{"Re", math.Round(r.Reynolds), "1"})
 	t.step("Friction", "f (Colebrook; 64/Re when laminar)", Term{"f", r.Friction, "1"})
 	t.step("Pressure drop", "Δp = f (passes · L / d) ρ v² / 2", Term{"Δp", r.DropKPa, "kPa"})
-	t.step("Inside coefficient", "h = Nu k / d (Gnielinski; Nu 3.66 when laminar)", Term{"h", r.InsideCoefficient, "W/(m2 K)"}, Term{"Nu", r.Nusselt, "1"})
-	t.step("Resistances over the outside", "water + scale + wall + shell", Term{"1/U", 1 / r.U, "m2 K/W"}, Term{"R_water", r.ResistanceInside, "m2 K/W"},
-		Term{"R_scale", r.ResistanceScale, "m2 K/W"}, Term{"R_wall", r.ResistanceWall, "m2 K/W"}, Term{"R_shell", r.ResistanceShell, "m2 K/W"})
+	t.step("Inside coefficient", "h = Nu k / d (Gnielinski; Nu 3.66 when laminar)", Term{"h", r.InsideCoefficient,
+		"W/(m2 K)"}, Term{"Nu", r.Nusselt, "1"})
+	t.step("Resistances over the outside", "water + scale + wall + shell", Term{"1/U", 1 / r.U, "m2 K/W"}, Term{"R_water",
+		r.ResistanceInside, "m2 K/W"},
+		Term{"R_scale", r.ResistanceScale, "m2 K/W"}, Term{"R_wall", r.ResistanceWall, "m2 K/W"}, Term{"R_shell",
+			r.ResistanceShell, "m2 K/W"})
 	t.step("Conductance", "UA = U · open area", Term{"UA", r.UA, "W/K"}, Term{"A", r.OutsideArea, "m²"})
-	t.step("Against the clean stack at the same flow", "UA / UA_clean", Term{"left", out.Cleanliness, "percent"}, Term{"UA_clean", out.UAClean, "W/K"})
+	t.step("Against the clean stack at the same flow", "UA / UA_clean", Term{"left", out.Cleanliness, "percent"},
+		Term{"UA_clean", out.UAClean, "W/K"})
 	t.warnIf(in.Tubes%in.Passes != 0, "%d tubes do not share out over %d passes: count them again", in.Tubes, in.Passes)
-	t.warnIf(r.Velocity > 3, "%.1f m/s wears copper alloys at the tube ends (over about 3 m/s, common practice)", r.Velocity)
+	t.warnIf(r.Velocity > 3, "%.1f m/s wears copper alloys at the tube ends (over about 3 m/s, common practice)",
+		r.Velocity)
 	t.warnIf(r.Velocity < 0.5, "%.2f m/s is so slow that sand settles (under about 0.5 m/s, common practice)", r.Velocity)
-	t.warnIf(r.Reynolds > 2300 && r.Reynolds < 4000, "the flow is neither smooth nor rough (Reynolds %.0f): figures are uncertain here", r.Reynolds)
+	t.warnIf(r.Reynolds > 2300 && r.Reynolds < 4000,
+		"the flow is neither smooth nor rough (Reynolds %.0f): figures are uncertain here", r.Reynolds)
 	t.warnIf(out.Cleanliness < 80, "under 80 %% of clean: worth descaling or rodding")
 }
 
@@ -177,28 +201,34 @@ var scaleMass = define(Calculator{
 		{Name: "scale_thickness_mm", Label: "Thickness", Kind: Number, Unit: "mm"},
 		{Name: "fouling_resistance_m2_k_w", Label: "Fouling resistance", Kind: Number, Unit: "m2 K/W"},
 	},
-	Notes:   []string{"Takes all of the loss for scale, evenly thick: blocked tubes and weed lose heat too, and acid does nothing for them.", "The range is that of scale's conductivity, 1.5 to 3 W/(m K) about 2.2 (memory)."},
+	Notes: []string{"Takes all of the loss for scale, evenly thick: blocked tubes and weed lose heat too, and acid " +
+		"does nothing for them.", "The range is that of scale's conductivity, 1.5 to 3 W/(m K) about 2.2 (memory)."},
 	Sources: []string{"Layer of a tube: Incropera and DeWitt, chapter 3", "Density of carbonate scale 2.7 kg/L, calcite"},
-	Example: `{"ua_w_k": 600, "ua_clean_w_k": 950, "tubes": 52, "inner_diameter_mm": 6, "outer_diameter_mm": 8, "length_mm": 300}`,
+	Example: `{"ua_w_k": 600, "ua_clean_w_k": 950, "tubes": 52, "inner_diameter_mm": 6, "outer_diameter_mm": 8,
+		"length_mm": 300}`,
 }, func(in scaleMassIn, t *Reporter) (scaleMassOut, error) {
 	var wrong validation.Errors
 	checkTube(&wrong, in.InnerDiameter, in.OuterDiameter)
 	if in.UA > in.UAClean {
-		wrong.Add("ua_w_k", in.UA, fmt.Sprintf("0.1 to %g W/K", in.UAClean), "the exchanger does better than clean: read again, or the clean figure is another engine's")
+		wrong.Add("ua_w_k", in.UA, fmt.Sprintf("0.1 to %g W/K", in.UAClean),
+			"the exchanger does better than clean: read again, or the clean figure is another engine's")
 	}
 	if err := wrong.Err(); err != nil {
 		return scaleMassOut{}, err
 	}
 	area := float64(in.Tubes) * math.Pi * in.OuterDiameter * in.Length * 1e-6
 	rf := exchanger.FoulingResistance(in.UA/area, in.UAClean/area)
-	layer := wetwork.Layer{Resistance: rf, Tubes: in.Tubes, InnerMM: in.InnerDiameter, OuterMM: in.OuterDiameter, LengthMM: in.Length}
+	layer := wetwork.Layer{Resistance: rf, Tubes: in.Tubes, InnerMM: in.InnerDiameter, OuterMM: in.OuterDiameter,
+		LengthMM: in.Length}
 	mm, g := layer.Scale(wetwork.ScaleConductivity)
 	_, low := layer.Scale(wetwork.ScaleConductivityLow)
 	_, high := layer.Scale(wetwork.ScaleConductivityHigh)
 	t.step("Outside of the tubes", "A = tubes · π d L", Term{"A", area, "m²"})
 	t.step("Fouling resistance", "R = A/UA − A/UA_clean", Term{"R", rf, "m2 K/W"})
-	t.step("Thickness", "from R = d_o ln(d_i/d_s) / 2k", Term{"s", mm, "mm"}, Term{"k", wetwork.ScaleConductivity, "W/(m K)"})
+	t.step("Thickness", "from R = d_o ln(d_i/d_s) / 2k", Term{"s", mm, "mm"}, Term{"k", wetwork.ScaleConductivity,
+		"W/(m K)"})
 	t.step("Mass", "tubes · π/4 (d_i² − d_s²) L · 2.7 kg/L", Term{"m", g / 1000, "kg"})
-	t.warnIf(mm > 0.4*in.InnerDiameter, "so thick a layer would all but close the tubes: blocked tubes are the likelier reason")
+	t.warnIf(mm > 0.4*in.InnerDiameter,
+		"so thick a layer would all but close the tubes: blocked tubes are the likelier reason")
 	return scaleMassOut{rf, mm, g, low, high}, nil
 })

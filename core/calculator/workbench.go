@@ -42,14 +42,17 @@ var thermostatPot = define(Calculator{
 		rows("readings", "Readings, in the order taken", 2, 500,
 			num("temperature_c", "Water", "degC", -5, 130),
 			num("lift_mm", "Lift", "mm", 0, 60),
-			Field{Name: "rising", Label: "Heating", Kind: YesNo, Optional: true, Help: "Left empty: up to the hottest reading, then down"}),
+			Field{Name: "rising", Label: "Heating", Kind: YesNo, Optional: true,
+				Help: "Left empty: up to the hottest reading, then down"}),
 		num("open_tolerance_c", "May open off its rating by", "K", 0.1, 20).standard(2.0).more(),
 		num("full_open_above_c", "Fully open above its rating by", "K", 1, 40).standard(11.0).more(),
 		num("min_lift_mm", "Must lift", "mm", 0.6, 60).standard(8.0).more(),
-		num("altitude_m", "Height above the sea", "m", -500, 5000).standard(0.0).more().help("Water boils earlier on a mountain lake"),
+		num("altitude_m", "Height above the sea", "m", -500,
+			5000).standard(0.0).more().help("Water boils earlier on a mountain lake"),
 	},
 	Results: []Result{
-		{Name: "verdict", Label: "Verdict", Kind: Choice, Main: true, Choices: named([]workbench.Verdict{workbench.Good, workbench.Late, workbench.Early, workbench.Short, workbench.StuckShut, workbench.StuckOpen, workbench.Unfinished})},
+		{Name: "verdict", Label: "Verdict", Kind: Choice, Main: true, Choices: named([]workbench.Verdict{workbench.Good,
+			workbench.Late, workbench.Early, workbench.Short, workbench.StuckShut, workbench.StuckOpen, workbench.Unfinished})},
 		{Name: "opens_c", Label: "Opens at", Kind: Number, Unit: "degC", Main: true},
 		{Name: "full_open_c", Label: "Fully open at", Kind: Number, Unit: "degC"},
 		{Name: "shuts_c", Label: "Shuts at", Kind: Number, Unit: "degC"},
@@ -57,11 +60,13 @@ var thermostatPot = define(Calculator{
 		{Name: "largest_lift_mm", Label: "Largest lift", Kind: Number, Unit: "mm"},
 		{Name: "reasons", Label: "Because", Kind: Text},
 	},
-	Notes: []string{"Open from 0.5 mm, between two readings in a straight line; fully open at 95 % of the largest lift. The tolerances are common practice: the maker's rule.",
+	Notes: []string{"Open from 0.5 mm, between two readings in a straight line; fully open at 95 % of the largest " +
+		"lift. The tolerances are common practice: the maker's rule.",
 		"Stir, hang it clear of the bottom, and heat slowly: a pot on the hob never reads evenly."},
 	Sources:  []string{"Boiling point: IAPWS-IF97 and the standard atmosphere, ISO 2533:1975"},
 	Cautions: []string{"hot-water"},
-	Example:  `{"rating_c": 82, "readings": [{"temperature_c": 60, "lift_mm": 0}, {"temperature_c": 80, "lift_mm": 0.2}, {"temperature_c": 84, "lift_mm": 1.8}, {"temperature_c": 90, "lift_mm": 6.5}, {"temperature_c": 94, "lift_mm": 9}, {"temperature_c": 86, "lift_mm": 4}, {"temperature_c": 78, "lift_mm": 0.2}]}`,
+	Example: `{"rating_c": 82, "readings": [{"temperature_c": 60, "lift_mm": 0}, {"temperature_c": 80,
+		"lift_mm": 0.2}, {"temperature_c": 84, "lift_mm": 1.8}, {"temperature_c": 90, "lift_mm": 6.5}, {"temperature_c": 94, "lift_mm": 9}, {"temperature_c": 86, "lift_mm": 4}, {"temperature_c": 78, "lift_mm": 0.2}]}`,
 }, judgePot)
 
 func judgePot(in potIn, t *Reporter) (potOut, error) {
@@ -74,15 +79,18 @@ func judgePot(in potIn, t *Reporter) (potOut, error) {
 	}
 	if rising < 2 {
 		var wrong validation.Errors
-		wrong.Add("readings", fmt.Sprintf("%d on the way up", rising), "2 or more on the way up", "two readings on the way up are needed at least")
+		wrong.Add("readings", fmt.Sprintf("%d on the way up", rising), "2 or more on the way up",
+			"two readings on the way up are needed at least")
 		return potOut{}, wrong
 	}
-	p := workbench.Pot{RatingC: in.RatingC, Readings: readings, OpenToleranceC: in.OpenToleranceC, FullOpenAboveC: in.FullOpenAboveC, MinLiftMM: in.MinLiftMM}
+	p := workbench.Pot{RatingC: in.RatingC, Readings: readings, OpenToleranceC: in.OpenToleranceC,
+		FullOpenAboveC: in.FullOpenAboveC, MinLiftMM: in.MinLiftMM}
 	r := p.Judge()
 	for _, x := range []struct {
 		say string
 		at  *float64
-	}{{"Opens, where the lift passes 0.5 mm", r.OpensC}, {"Fully open, at 95 % of the largest lift", r.FullOpenC}, {"Shuts, where it falls through 0.5 mm", r.ShutsC}} {
+	}{{"Opens, where the lift passes 0.5 mm", r.OpensC}, {"Fully open, at 95 % of the largest lift", r.FullOpenC},
+		{"Shuts, where it falls through 0.5 mm", r.ShutsC}} {
 		if x.at == nil {
 			t.report("%s: not seen", x.say)
 			continue
@@ -93,7 +101,9 @@ func judgePot(in potIn, t *Reporter) (potOut, error) {
 	t.report("Verdict: %s, for %s", r.Verdict, strings.Join(r.Reasons, "; "))
 	boils := fluid.BoilingC(fluid.AirKPa(in.AltitudeM))
 	full := in.RatingC + in.FullOpenAboveC
-	t.warnIf(boils < full, "water boils at %.1f °C here, under the %.0f °C at which it should be fully open: judge the lift at the boil with care, or use coolant outdoors", boils, full)
+	t.warnIf(boils < full,
+		"water boils at %.1f °C here, under the %.0f °C at which it should be fully open: judge the lift at the boil "+
+			"with care, or use coolant outdoors", boils, full)
 	t.draw = func() *Picture { return potPicture(in, readings) }
 	return potOut{r.Verdict, r.OpensC, r.FullOpenC, r.ShutsC, r.HysteresisC, r.LargestLiftMM, r.Reasons}, nil
 }
@@ -133,8 +143,9 @@ func potPicture(in potIn, readings []workbench.PotReading) *Picture {
 		lines = append(lines, down)
 	}
 	return &Picture{Title: "Lift against temperature", X: Axis{"Water", "degC"}, Y: Axis{"Lift", "mm"}, Lines: lines,
-		Bands:  []Band{{"Should open", Should, "x", in.RatingC - in.OpenToleranceC, in.RatingC + in.OpenToleranceC}},
-		Limits: []Limit{{"Fully open by", Plain, "x", in.RatingC + in.FullOpenAboveC}, {"Least lift", Plain, "y", in.MinLiftMM}}}
+		Bands: []Band{{"Should open", Should, "x", in.RatingC - in.OpenToleranceC, in.RatingC + in.OpenToleranceC}},
+		Limits: []Limit{{"Fully open by", Plain, "x", in.RatingC + in.FullOpenAboveC}, {"Least lift", Plain, "y",
+			in.MinLiftMM}}}
 }
 
 type choiceIn struct {
@@ -175,19 +186,25 @@ var repairChoice = define(Calculator{
 	Results: []Result{
 		{Name: "best", Label: "Cheapest to run", Kind: Text, Main: true},
 		{Name: "cost_per_hour", Label: "Costs", Kind: Number, Unit: "money/h", Main: true},
-		{Name: "ranking", Label: "All", Kind: Rows, Fields: []Result{{Name: "name", Label: "What", Kind: Text}, {Name: "once_cost", Label: "Done once", Kind: Number, Unit: "money"},
-			{Name: "cost_per_hour", Label: "Per running hour", Kind: Number, Unit: "money/h"}, {Name: "horizon_cost", Label: "Over the hours asked", Kind: Number, Unit: "money"}}},
+		{Name: "ranking", Label: "All", Kind: Rows, Fields: []Result{{Name: "name", Label: "What", Kind: Text},
+			{Name: "once_cost", Label: "Done once", Kind: Number, Unit: "money"},
+			{Name: "cost_per_hour", Label: "Per running hour", Kind: Number, Unit: "money/h"}, {Name: "horizon_cost",
+				Label: "Over the hours asked", Kind: Number, Unit: "money"}}},
 		{Name: "would_change", Label: "What would change it", Kind: Text},
 	},
-	Notes: []string{"A repair that fails early is taken to do so after a tenth of its hours (common practice) and is then done again. The ranking is by cost per running hour in the long run; over a short stretch the other column counts.",
+	Notes: []string{"A repair that fails early is taken to do so after a tenth of its hours (common practice) and is " +
+		"then done again. The ranking is by cost per running hour in the long run; over a short stretch the other column " +
+		"counts.",
 		"The cost over the hours asked is an expectation: each time it lasts its hours or fails early."},
 	Sources: []string{"Renewal-reward: S. M. Ross, Introduction to Probability Models, chapter 7"},
-	Example: `{"currency": "crowns", "horizon_hours": 1500, "options": [{"name": "Impeller alone", "parts_cost": 48, "minutes": 40, "hourly_rate": 60, "running_hours": 300, "early_failure_percent": 12, "failure_cost": 250}, {"name": "Full kit", "parts_cost": 190, "minutes": 150, "hourly_rate": 60, "running_hours": 900, "early_failure_percent": 4, "failure_cost": 250}]}`,
+	Example: `{"currency": "crowns", "horizon_hours": 1500, "options": [{"name": "Impeller alone",
+		"parts_cost": 48, "minutes": 40, "hourly_rate": 60, "running_hours": 300, "early_failure_percent": 12, "failure_cost": 250}, {"name": "Full kit", "parts_cost": 190, "minutes": 150, "hourly_rate": 60, "running_hours": 900, "early_failure_percent": 4, "failure_cost": 250}]}`,
 }, func(in choiceIn, t *Reporter) (choiceOut, error) {
 	var wrong validation.Errors
 	for i, o := range in.Options {
 		if in.Horizon > o.MostHorizon() {
-			wrong.Add(fmt.Sprintf("options[%d].running_hours", i), o.RunningHours, fmt.Sprintf("%.0f or more", in.Horizon/200), "%s would be done over 200 times in %.0f hours: shorten the stretch asked for", o.Name, in.Horizon)
+			wrong.Add(fmt.Sprintf("options[%d].running_hours", i), o.RunningHours, fmt.Sprintf("%.0f or more", in.Horizon/200),
+				"%s would be done over 200 times in %.0f hours: shorten the stretch asked for", o.Name, in.Horizon)
 		}
 	}
 	if err := wrong.Err(); err != nil {
@@ -195,19 +212,22 @@ var repairChoice = define(Calculator{
 	}
 	list := workbench.Rank(in.Options, in.Horizon)
 	out := choiceOut{Best: list[0].Name, CostPerHour: list[0].HourCost, WouldChange: []string{}}
-	picture := &Picture{Title: "Cost of a running hour", Y: Axis{strings.TrimSpace(in.Currency + " per running hour"), "money/h"}}
+	picture := &Picture{Title: "Cost of a running hour", Y: Axis{strings.TrimSpace(in.Currency + " per running hour"),
+		"money/h"}}
 	t.draw = func() *Picture { return picture }
 	for i, r := range list {
 		out.Ranking = append(out.Ranking, choiceRow{r.Name, r.OnceCost, r.HourCost, r.HorizonCost})
 		picture.Bars = append(picture.Bars, Bar{r.Name, r.HourCost, i == 0})
-		t.step(r.Name, "(parts + work + chance of failing · what that costs) / hours it lasts on average", Term{"per hour", r.HourCost, "money/h"},
+		t.step(r.Name, "(parts + work + chance of failing · what that costs) / hours it lasts on average", Term{"per hour",
+			r.HourCost, "money/h"},
 			Term{"once", r.OnceCost, "money"}, Term{"lasts", r.ExpectedHours(), "h"})
 	}
 	if len(list) > 1 {
 		out.WouldChange = turns(list[0].Option, list[1].Option)
 	}
 	if cheapest := cheapestOver(list); cheapest != list[0].Name {
-		t.warn("over just %.0f hours %s costs less in all, since what is left of the last repair is not counted", in.Horizon, cheapest)
+		t.warn("over just %.0f hours %s costs less in all, since what is left of the last repair is not counted", in.Horizon,
+			cheapest)
 	}
 	return out, nil
 })
@@ -271,18 +291,23 @@ var impellerFit = define(Calculator{
 	Fields: []Field{
 		group("old", "The old impeller", impellerFields(false)...).help("Leave empty what cannot be measured"),
 		rows("candidates", "Against", 1, 200, impellerFields(true)...),
-		group("tolerances", "Counts as the same within", num("outside_diameter_mm", "Outside diameter", "mm", 0.01, 5).standard(workbench.UsualTolerances.OutsideDiameter),
-			num("width_mm", "Width", "mm", 0.01, 5).standard(workbench.UsualTolerances.Width), num("bore_mm", "Shaft bore", "mm", 0.01, 5).standard(workbench.UsualTolerances.Bore)).more(),
+		group("tolerances", "Counts as the same within", num("outside_diameter_mm", "Outside diameter", "mm", 0.01,
+			5).standard(workbench.UsualTolerances.OutsideDiameter),
+			num("width_mm", "Width", "mm", 0.01, 5).standard(workbench.UsualTolerances.Width), num("bore_mm", "Shaft bore",
+				"mm", 0.01, 5).standard(workbench.UsualTolerances.Bore)).more(),
 	},
 	Results: []Result{
 		{Name: "fits", Label: "Fits", Kind: Text, Main: true},
 		{Name: "candidates", Label: "One by one", Kind: Rows, Fields: []Result{{Name: "name", Label: "Which", Kind: Text},
-			{Name: "fit", Label: "Fit", Kind: Choice, Choices: named([]workbench.Fit{workbench.Fits, workbench.MayFit, workbench.NoFit})}, {Name: "reasons", Label: "Because", Kind: Text}}},
+			{Name: "fit", Label: "Fit", Kind: Choice, Choices: named([]workbench.Fit{workbench.Fits, workbench.MayFit,
+				workbench.NoFit})}, {Name: "reasons", Label: "Because", Kind: Text}}},
 	},
-	Notes: []string{"The tolerances are common practice. Up to twice a tolerance it may fit: measure again with the blades pressed flat; an old impeller whose blades have taken a set measures small.",
+	Notes: []string{"The tolerances are common practice. Up to twice a tolerance it may fit: measure again with the " +
+		"blades pressed flat; an old impeller whose blades have taken a set measures small.",
 		"Lay the new gasket or O-ring on the old before you order."},
 	Sources: []string{"Common practice"},
-	Example: `{"old": {"outside_diameter_mm": 57, "width_mm": 31.8, "bore_mm": 12, "drive": "key", "blades": 8, "insert": "bronze", "cover_seal": "o-ring"}, "candidates": [{"name": "Shelf A", "outside_diameter_mm": 57.1, "width_mm": 31.7, "bore_mm": 12, "drive": "key", "blades": 8, "insert": "bronze", "cover_seal": "o-ring"}, {"name": "Shelf B", "outside_diameter_mm": 57, "width_mm": 50.8, "bore_mm": 12, "drive": "spline"}]}`,
+	Example: `{"old": {"outside_diameter_mm": 57, "width_mm": 31.8, "bore_mm": 12, "drive": "key", "blades": 8,
+		"insert": "bronze", "cover_seal": "o-ring"}, "candidates": [{"name": "Shelf A", "outside_diameter_mm": 57.1, "width_mm": 31.7, "bore_mm": 12, "drive": "key", "blades": 8, "insert": "bronze", "cover_seal": "o-ring"}, {"name": "Shelf B", "outside_diameter_mm": 57, "width_mm": 50.8, "bore_mm": 12, "drive": "spline"}]}`,
 }, func(in fitIn, t *Reporter) (fitOut, error) {
 	out := fitOut{Candidates: []workbench.Fitting{}}
 	var fits []string
@@ -302,6 +327,7 @@ var impellerFit = define(Calculator{
 	if out.Fits == "" {
 		out.Fits = "None for sure"
 	}
-	t.warnIf(in.Old.OutsideDiameter == 0 || in.Old.Width == 0 || in.Old.Bore == 0 || in.Old.Drive == "", "the old impeller is not measured in full: nothing can fit for sure")
+	t.warnIf(in.Old.OutsideDiameter == 0 || in.Old.Width == 0 || in.Old.Bore == 0 || in.Old.Drive == "",
+		"the old impeller is not measured in full: nothing can fit for sure")
 	return out, nil
 })

@@ -35,7 +35,8 @@ func TestTheCatalogueProvesItself(t *testing.T) {
 // The rates of the trade's table of faults: A 8 %, B 4 %, C 1.5 %, D 0.5 % of jobs (common practice).
 func TestBaseRates(t *testing.T) {
 	c := load(t)
-	for id, want := range map[string]float64{"strainer-clogged": 0.08, "intake-blocked": 0.04, "cap-weak": 0.015, "tube-holed": 0.005} {
+	for id, want := range map[string]float64{"strainer-clogged": 0.08, "intake-blocked": 0.04, "cap-weak": 0.015,
+		"tube-holed": 0.005} {
 		f, ok := c.Fault(id)
 		require.True(t, ok, id)
 		assert.InDelta(t, want, f.Prior, 0, id)
@@ -97,15 +98,23 @@ func TestABadFileIsRefusedWithNameAndLine(t *testing.T) {
 		file, from, to string
 		says           []string
 	}{
-		"a word that is no field":   {"pairs.yaml", "factor: 20", "fctor: 20", []string{"pairs.yaml", "fctor", "3 |"}},
-		"a rate that is none":       {"faults.yaml", "rate: D", "rate: E", []string{"faults.yaml", `"E"`, "A, B, C, D", "pump-bearing-failed stands at faults.yaml:"}},
-		"a strength that is none":   {"findings.yaml", "strength: strong", "strength: mighty", []string{"findings.yaml", "mighty", "stands at findings.yaml:"}},
-		"an unknown fault":          {"pairs.yaml", "b: [debris-at-cooler]", "b: [debris]", []string{`unknown fault "debris"`}},
-		"a sure look that deceives": {"findings.yaml", `label: "Debris in the basket", source: check, leak: 0.002`, `label: "Debris in the basket", source: check, leak: 0.2`, []string{"strainer-clogged", "times better than its leak", "strainer-clogged stands at faults.yaml:8", "debris-in-strainer stands at findings.yaml:"}},
-		"a rival not named":         {"faults.yaml", "rivals: [{fault: seacock-restricted, told_by: intake-look}]", "rivals: []", []string{"intake-blocked", "cannot tell it from seacock-restricted"}},
-		"a station without a check": {"checks.yaml", "stations: [anti-siphon]", "stations: [strainer]", []string{"station anti-siphon has no check", "anti-siphon stands at stations.yaml:14"}},
-		"no reason":                 {"history.yaml", `why: "the pump drank it"`, `why: ""`, []string{"grounded", "reason"}},
-		"a number out of range":     {"findings.yaml", "leak: 0.9", "leak: 1.9", []string{"leak 1.9"}},
+		"a word that is no field": {"pairs.yaml", "factor: 20", "fctor: 20", []string{"pairs.yaml", "fctor", "3 |"}},
+		"a rate that is none": {"faults.yaml", "rate: D", "rate: E", []string{"faults.yaml", `"E"`, "A, B, C, D",
+			"pump-bearing-failed stands at faults.yaml:"}},
+		"a strength that is none": {"findings.yaml", "strength: strong", "strength: mighty", []string{"findings.yaml",
+			"mighty", "stands at findings.yaml:"}},
+		"an unknown fault": {"pairs.yaml", "b: [debris-at-cooler]", "b: [debris]",
+			[]string{`unknown fault "debris"`}},
+		"a sure look that deceives": {"findings.yaml", `label: "Debris in the basket", source: check, leak: 0.002`,
+			`label: "Debris in the basket", source: check, leak: 0.2`, []string{"strainer-clogged",
+				"times better than its leak", "strainer-clogged stands at faults.yaml:8",
+				"debris-in-strainer stands at findings.yaml:"}},
+		"a rival not named": {"faults.yaml", "rivals: [{fault: seacock-restricted, told_by: intake-look}]",
+			"rivals: []", []string{"intake-blocked", "cannot tell it from seacock-restricted"}},
+		"a station without a check": {"checks.yaml", "stations: [anti-siphon]", "stations: [strainer]",
+			[]string{"station anti-siphon has no check", "anti-siphon stands at stations.yaml:14"}},
+		"no reason":             {"history.yaml", `why: "the pump drank it"`, `why: ""`, []string{"grounded", "reason"}},
+		"a number out of range": {"findings.yaml", "leak: 0.9", "leak: 1.9", []string{"leak 1.9"}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			files := spoiled(t, tc.file, tc.from, tc.to)

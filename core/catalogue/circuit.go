@@ -8,7 +8,8 @@ import (
 )
 
 // CheckCircuit notes under the field what keeps stations, in the order of the water, from being the circuit of an
-// engine of the family: stations known, none twice, none that the family does not have, intake, pump and outlet among them.
+// engine of the family: stations known, none twice, none that the family does not have, intake, pump and outlet among
+// them.
 func (c *Catalogue) CheckCircuit(field, family string, stations []string) validation.Errors {
 	var wrong validation.Errors
 	seen := map[string]bool{}

@@ -12,7 +12,8 @@ import (
 )
 
 // fileNames lists the data files; data/schema.json tells what may stand in each.
-var fileNames = []string{"scale.yaml", "stations.yaml", "faults.yaml", "pairs.yaml", "history.yaml", "findings.yaml", "checks.yaml", "cautions.yaml", "tasks.yaml", "methods.yaml", "maintenance.yaml"}
+var fileNames = []string{"scale.yaml", "stations.yaml", "faults.yaml", "pairs.yaml", "history.yaml", "findings.yaml",
+	"checks.yaml", "cautions.yaml", "tasks.yaml", "methods.yaml", "maintenance.yaml"}
 
 //go:embed data/*.yaml
 var embedded embed.FS
@@ -30,7 +31,8 @@ func Load() (*Catalogue, error) {
 // name and line.
 func LoadFrom(files fs.FS) (*Catalogue, error) {
 	var d dataFiles
-	into := []any{&d.scale, &d.stations, &d.faults, &d.pairs, &d.history, &d.findings, &d.checks, &d.cautions, &d.tasks, &d.methods, &d.maintenance}
+	into := []any{&d.scale, &d.stations, &d.faults, &d.pairs, &d.history, &d.findings, &d.checks, &d.cautions, &d.tasks,
+		&d.methods, &d.maintenance}
 	for i, name := range fileNames {
 		if err := readFile(files, name, into[i]); err != nil {
 			return nil, err
@@ -289,7 +291,8 @@ func (d *dataFiles) expandFaults(c *Catalogue, confirms map[string][]string) err
 		if !ok {
 			return fmt.Errorf("faults.yaml: fault %s: rate %q is not one of %s", f.ID, f.Rate, ids(d.scale.Rates))
 		}
-		fault := Fault{ID: f.ID, Label: f.Label, Stations: f.Stations, Families: f.Families, Prior: prior, Why: f.Why, Remedy: f.Remedy}
+		fault := Fault{ID: f.ID, Label: f.Label, Stations: f.Stations, Families: f.Families, Prior: prior, Why: f.Why,
+			Remedy: f.Remedy}
 		for _, s := range f.Sure {
 			look := SureLook{Check: s.Check, Finding: s.Finding}
 			for _, r := range s.Rivals {

@@ -20,8 +20,8 @@ type MaintenanceItem struct {
 	Why      string   `json:"why" yaml:"why"`
 }
 
-// DoneBy lists what in a job does a maintenance item: items of tasks that go back new (task/item), finished wet work by its
-// kind, checks that are made.
+// DoneBy lists what in a job does a maintenance item: items of tasks that go back new (task/item), finished wet work by
+// its kind, checks that are made.
 type DoneBy struct {
 	Items  []string `json:"items,omitempty" yaml:"items"`
 	Works  []string `json:"works,omitempty" yaml:"works"`
@@ -70,7 +70,8 @@ type SeasonStep struct {
 }
 
 func on(stations, families []string, family string, circuit []string) bool {
-	return (len(families) == 0 || slices.Contains(families, family)) && slices.ContainsFunc(stations, func(s string) bool { return slices.Contains(circuit, s) })
+	return (len(families) == 0 || slices.Contains(families, family)) && slices.ContainsFunc(stations,
+		func(s string) bool { return slices.Contains(circuit, s) })
 }
 
 // On says whether an engine has it.
@@ -114,7 +115,8 @@ func (p *proof) maintenance() {
 		measured[t.ID] = true
 		_, ok := c.MaintenanceItem(t.Item)
 		p.expect(ok, "trend %s: unknown maintenance %q", t.ID, t.Item)
-		p.expect(t.Limit > 0 && slices.Contains([]string{FitsFouling, FitsLoss, FitsPlain, FitsNothing}, t.Fits), "trend %s: a limit and what is fitted are needed", t.ID)
+		p.expect(t.Limit > 0 && slices.Contains([]string{FitsFouling, FitsLoss, FitsPlain, FitsNothing}, t.Fits),
+			"trend %s: a limit and what is fitted are needed", t.ID)
 		for _, r := range t.Resets {
 			_, ok := c.MaintenanceItem(r)
 			p.expect(ok, "trend %s: unknown maintenance %q", t.ID, r)

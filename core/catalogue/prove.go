@@ -55,12 +55,14 @@ func (p *proof) numbers() {
 		p.expect(f.Leak > 0 && f.Leak < 1, "finding %s: leak %v is not between 0 and 1", f.ID, f.Leak)
 		p.expect(f.LeakWhy != "" && f.Label != "", "finding %s: label and leak_why are needed", f.ID)
 		for _, l := range slices.Concat(f.Causes, f.Blocks) {
-			p.expect(l.Strength > 0 && l.Strength < 1, "finding %s: strength %v of %s is not between 0 and 1", f.ID, l.Strength, l.Fault)
+			p.expect(l.Strength > 0 && l.Strength < 1, "finding %s: strength %v of %s is not between 0 and 1", f.ID, l.Strength,
+				l.Fault)
 			p.expect(l.Why != "", "finding %s: %s has no reason", f.ID, l.Fault)
 		}
 	}
 	for _, x := range c.Pairs {
-		p.expect(x.Factor > 0 && x.Why != "" && x.A != x.B, "pair %s + %s: needs a positive factor, a reason and two faults", x.A, x.B)
+		p.expect(x.Factor > 0 && x.Why != "" && x.A != x.B, "pair %s + %s: needs a positive factor, a reason and two faults",
+			x.A, x.B)
 	}
 	for _, h := range c.History {
 		for _, m := range h.Multipliers {
@@ -269,13 +271,15 @@ func (p *proof) tasks() {
 	for _, m := range c.Methods {
 		questions[m.ID]++
 		_, ok := m.School(m.Default)
-		p.expect(ok && m.Why != "" && m.Label != "" && len(m.Schools) > 1, "method %s: schools, a default among them and its why are needed", m.ID)
+		p.expect(ok && m.Why != "" && m.Label != "" && len(m.Schools) > 1,
+			"method %s: schools, a default among them and its why are needed", m.ID)
 	}
 	p.unique("method", len(c.Methods), len(questions))
 	for _, t := range c.Tasks {
 		labels[t.ID]++
 		where := "task " + t.ID
-		p.expect(t.Label != "" && t.Minutes > 0 && len(t.Items) > 0 && len(t.After) > 0, "%s: label, minutes, items and checks afterwards are needed", where)
+		p.expect(t.Label != "" && t.Minutes > 0 && len(t.Items) > 0 && len(t.After) > 0,
+			"%s: label, minutes, items and checks afterwards are needed", where)
 		for _, s := range t.Stations {
 			p.known(c.index.stations, "station", s, where)
 		}

@@ -116,8 +116,10 @@ twin-round 8 - r
 temperatures-idle 6 - r
 temperatures-load 8 alongside-in-gear r`
 
-var accessTable = map[string]float64{"suction-hose-off": 4, "under-hull": 20, "gauge-teed-in": 10, "pump-cover-off": 12, "cooler-hose-off": 6,
-	"end-caps-off": 20, "exchanger-isolated": 25, "elbow-hose-off": 12, "circ-pump-off": 45, "thermostat-out": 15, "low-hose-off": 8,
+var accessTable = map[string]float64{"suction-hose-off": 4, "under-hull": 20, "gauge-teed-in": 10,
+	"pump-cover-off": 12, "cooler-hose-off": 6,
+	"end-caps-off": 20, "exchanger-isolated": 25, "elbow-hose-off": 12, "circ-pump-off": 45, "thermostat-out": 15,
+	"low-hose-off":      8,
 	"alongside-in-gear": 10, "under-way": 30, "injectors-out": 60}
 
 func rows(table string) [][]string {
@@ -195,12 +197,17 @@ func TestHistoryAndPairsAreThoseOfTheTable(t *testing.T) {
 		history, fault string
 		factor         float64
 	}{
-		{"impeller-overdue", "impeller-tired", 3}, {"impeller-overdue", "impeller-drive-failed", 2}, {"grounded", "sand-in-circuit", 10},
-		{"grounded", "tubes-blocked", 3}, {"grounded", "intake-blocked", 2}, {"weed-about", "intake-blocked", 4}, {"weed-about", "strainer-clogged", 3},
+		{"impeller-overdue", "impeller-tired", 3}, {"impeller-overdue", "impeller-drive-failed", 2},
+		{"grounded", "sand-in-circuit", 10},
+		{"grounded", "tubes-blocked", 3}, {"grounded", "intake-blocked", 2}, {"weed-about", "intake-blocked", 4},
+		{"weed-about", "strainer-clogged", 3},
 		{"laid-up", "pump-not-primed", 3}, {"laid-up", "thermostat-open", 2}, {"laid-up", "strainer-air-leak", 2},
-		{"impeller-just-fitted", "pump-not-primed", 8}, {"impeller-just-fitted", "seacock-restricted", 4}, {"impeller-just-fitted", "impeller-tired", 0.2},
-		{"lost-blades-before", "tubes-blocked", 5}, {"warm-salt-undescaled", "tubes-scaled", 3}, {"warm-salt-undescaled", "block-silted", 2},
-		{"elbow-old", "riser-choked", 3}, {"seacock-unworked", "seacock-restricted", 2}, {"coolant-old", "circ-pump-worn", 2}, {"coolant-old", "tubes-scaled", 1},
+		{"impeller-just-fitted", "pump-not-primed", 8}, {"impeller-just-fitted", "seacock-restricted", 4},
+		{"impeller-just-fitted", "impeller-tired", 0.2},
+		{"lost-blades-before", "tubes-blocked", 5}, {"warm-salt-undescaled", "tubes-scaled", 3}, {"warm-salt-undescaled",
+			"block-silted", 2},
+		{"elbow-old", "riser-choked", 3}, {"seacock-unworked", "seacock-restricted", 2}, {"coolant-old", "circ-pump-worn",
+			2}, {"coolant-old", "tubes-scaled", 1},
 	} {
 		assert.InDelta(t, tc.factor, odds(tc.history, tc.fault), 0, "%s × %s", tc.history, tc.fault)
 	}
@@ -208,12 +215,18 @@ func TestHistoryAndPairsAreThoseOfTheTable(t *testing.T) {
 		a, b   string
 		factor float64
 	}{
-		{"impeller-vanes-missing", "debris-at-cooler", 20}, {"impeller-vanes-missing", "tubes-blocked", 12}, {"pump-not-primed", "impeller-tired", 3},
-		{"sand-in-circuit", "pump-worn-body", 5}, {"pump-shaft-seal-leak", "pump-bearing-failed", 8}, {"pump-worn-body", "impeller-tired", 3},
-		{"coolant-low", "coolant-airbound", 6}, {"coolant-low", "circ-pump-seal-leak", 6}, {"elbow-choked", "exhaust-hose-failed", 4},
+		{"impeller-vanes-missing", "debris-at-cooler", 20}, {"impeller-vanes-missing", "tubes-blocked", 12},
+		{"pump-not-primed", "impeller-tired", 3},
+		{"sand-in-circuit", "pump-worn-body", 5}, {"pump-shaft-seal-leak", "pump-bearing-failed", 8}, {"pump-worn-body",
+			"impeller-tired", 3},
+		{"coolant-low", "coolant-airbound", 6}, {"coolant-low", "circ-pump-seal-leak", 6}, {"elbow-choked",
+			"exhaust-hose-failed", 4},
 		{"tubes-scaled", "elbow-choked", 2}, {"thermostat-shut", "head-gasket-leak", 3},
 	} {
-		i := slices.IndexFunc(c.Pairs, func(p catalogue.Pair) bool { return p.A == tc.a && p.B == tc.b || p.A == tc.b && p.B == tc.a })
+		i := slices.IndexFunc(c.Pairs, func(p catalogue.Pair) bool {
+			return p.A == tc.a && p.B == tc.b || p.A == tc.b &&
+				p.B == tc.a
+		})
 		require.GreaterOrEqual(t, i, 0, "%s + %s", tc.a, tc.b)
 		assert.InDelta(t, tc.factor, c.Pairs[i].Factor, 0, "%s + %s", tc.a, tc.b)
 	}
@@ -233,7 +246,8 @@ func TestOppositesAreBlockers(t *testing.T) {
 		assert.True(t, blocks("good-water-at-outlet", before), before)
 		assert.True(t, blocks("runs-cool", before), before)
 	}
-	for _, after := range []string{"debris-at-cooler", "raw-filter-clogged", "elbow-choked", "riser-choked", "tubes-blocked"} {
+	for _, after := range []string{"debris-at-cooler", "raw-filter-clogged", "elbow-choked", "riser-choked",
+		"tubes-blocked"} {
 		assert.True(t, blocks("delivery-pressure-low", after), after)
 		assert.True(t, blocks("good-water-at-outlet", after), after)
 	}

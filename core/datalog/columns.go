@@ -94,10 +94,13 @@ var headingWords = []struct {
 	{proving.Place{Station: "space"}, []string{"engine space", "engine room", "compartment", "ambient"}},
 	{proving.Place{Station: "elbow", Side: "raw"}, []string{"elbow", "exhaust", "mixer"}},
 	{proving.Place{Station: "raw-hoses", Side: "raw"}, []string{"raw hose", "rawhose"}},
-	{proving.Place{Station: "exchanger", Side: "coolant"}, []string{"exchanger coolant", "exchcool", "coolant out", "coolant return"}},
-	{proving.Place{Station: "exchanger", Side: "raw"}, []string{"raw out", "exchanger raw", "exchraw", "raw water out", "exchanger"}},
+	{proving.Place{Station: "exchanger", Side: "coolant"}, []string{"exchanger coolant", "exchcool", "coolant out",
+		"coolant return"}},
+	{proving.Place{Station: "exchanger", Side: "raw"}, []string{"raw out", "exchanger raw", "exchraw", "raw water out",
+		"exchanger"}},
 	{proving.Place{Station: "sea"}, []string{"sea", "raw in", "inlet", "water in"}},
-	{proving.Place{Station: "thermostat", Side: "coolant"}, []string{"coolant", "thermostat", "engine temp", "water temp", "ect", "head"}},
+	{proving.Place{Station: "thermostat", Side: "coolant"}, []string{"coolant", "thermostat", "engine temp", "water temp",
+		"ect", "head"}},
 	{proving.Place{Station: "thermostat", Side: "raw"}, []string{"coolant", "thermostat", "engine temp", "head"}},
 }
 
@@ -199,7 +202,8 @@ func (f *File) Take(m Mapping) (Taken, error) {
 	}
 	out.Dropped = left
 	if out.Rows == 0 {
-		return Taken{}, refuse("no row that can be used", "1 row or more", "nothing could be read by these columns: look at the time's column and the units again")
+		return Taken{}, refuse("no row that can be used", "1 row or more",
+			"nothing could be read by these columns: look at the time's column and the units again")
 	}
 	return out, nil
 }

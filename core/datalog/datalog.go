@@ -1,5 +1,6 @@
-// Package datalog reads the tables that data loggers write: any order of columns, units in the headings, comma, semicolon,
-// tab or bar between, point or comma for decimals, time as a clock or as seconds. What it cannot use it counts and names.
+// Package datalog reads the tables that data loggers write: any order of columns, units in the headings, comma,
+// semicolon, tab or bar between, point or comma for decimals, time as a clock or as seconds. What it cannot use it
+// counts and names.
 package datalog
 
 import (
@@ -71,10 +72,12 @@ func refuse(given, allowed, say string, args ...any) error {
 // Read reads a table. The answer holds copies: raw may be used again.
 func Read(raw []byte) (*File, error) {
 	if len(raw) > MostBytes {
-		return nil, refuse(fmt.Sprintf("%d bytes", len(raw)), fmt.Sprintf("up to %d", MostBytes), "the file is too large: let the logger write fewer rows, or cut out the run that counts")
+		return nil, refuse(fmt.Sprintf("%d bytes", len(raw)), fmt.Sprintf("up to %d", MostBytes),
+			"the file is too large: let the logger write fewer rows, or cut out the run that counts")
 	}
 	if n := bytes.Count(raw, []byte{'\n'}) + 1; n > MostRows+looksAt {
-		return nil, refuse(fmt.Sprintf("%d lines", n), fmt.Sprintf("up to %d", MostRows), "the file has too many lines: let the logger write fewer, or cut out the run that counts")
+		return nil, refuse(fmt.Sprintf("%d lines", n), fmt.Sprintf("up to %d", MostRows),
+			"the file has too many lines: let the logger write fewer, or cut out the run that counts")
 	}
 	text, err := decoded(raw)
 	if err != nil {
@@ -85,15 +88,18 @@ func Read(raw []byte) (*File, error) {
 		return nil, err
 	}
 	if len(f.rows) < leastRows {
-		return nil, refuse(fmt.Sprintf("%d rows", len(f.rows)), "2 rows or more", "there are no rows of numbers in it: is it the right file?")
+		return nil, refuse(fmt.Sprintf("%d rows", len(f.rows)), "2 rows or more",
+			"there are no rows of numbers in it: is it the right file?")
 	}
 	return f, nil
 }
 
 // signatures of files that are no tables but look like a slip of the hand.
 var signatures = []struct{ begins, say string }{
-	{"PK\x03\x04", "this is a packed file or a spreadsheet: save it as CSV"}, {"%PDF", "this is a PDF: save the table as CSV"},
-	{"\x1f\x8b", "this is a packed file: unpack it first"}, {"SQLite format 3", "this is a database: save the table as CSV"},
+	{"PK\x03\x04", "this is a packed file or a spreadsheet: save it as CSV"},
+	{"%PDF", "this is a PDF: save the table as CSV"},
+	{"\x1f\x8b", "this is a packed file: unpack it first"}, {"SQLite format 3",
+		"this is a database: save the table as CSV"},
 }
 
 // decoded turns what may be UTF-8, UTF-16 with a mark, or Windows' western letters into UTF-8.
@@ -144,7 +150,8 @@ func split(text string) (*File, error) {
 	over := false
 	cut(text, delimiters[best].mark, func(line int, row []string) { over = over || !f.take(line, row, cells) })
 	if over {
-		return nil, refuse("more rows", fmt.Sprintf("up to %d", MostRows), "the file has too many rows: let the logger write fewer, or cut out the run that counts")
+		return nil, refuse("more rows", fmt.Sprintf("up to %d", MostRows),
+			"the file has too many rows: let the logger write fewer, or cut out the run that counts")
 	}
 	return f, nil
 }

@@ -23,7 +23,8 @@ var (
 	sea     = proving.Place{Station: "sea"}
 	rawOut  = proving.Place{Station: "exchanger", Side: "raw"}
 	flow    = proving.Place{Station: "flow"}
-	offered = []proving.Place{rpm, sea, flow, {Station: "space"}, {Station: "gauge"}, coolant, rawOut, {Station: "exchanger", Side: "coolant"}, {Station: "elbow", Side: "raw"}}
+	offered = []proving.Place{rpm, sea, flow, {Station: "space"}, {Station: "gauge"}, coolant, rawOut,
+		{Station: "exchanger", Side: "coolant"}, {Station: "elbow", Side: "raw"}}
 )
 
 // guessed takes a file by its own guesses.
@@ -57,25 +58,29 @@ func track(t *testing.T, taken datalog.Taken, p proving.Place) proving.Track {
 // Every one of these says the same: 0, 30 and 60 s, 20, 25.5 and 31 °C, and twice 900, then 1200 rev/min.
 func TestFormsOfTheSameRun(t *testing.T) {
 	for name, text := range map[string]string{
-		"commas":               "seconds,coolant_c,rpm\n0,20,900\n30,25.5,900\n60,31,1200\n",
-		"another order":        "rpm,coolant_c,seconds\n900,20,0\n900,25.5,30\n1200,31,60\n",
-		"semicolons, commas":   "Time (s);Coolant (°C);Engine speed (rpm)\n0;20;900\n30;25,5;900\n60;31,0;1200\n",
-		"tabs":                 "Time [s]\tCoolant [C]\tRev/min\n0\t20\t900\n30\t25.5\t900\n60\t31\t1.200,0\n",
-		"fahrenheit":           "Time (s),Coolant temp (°F),RPM\n0,68,900\n30,77.9,900\n60,87.8,1200\n",
-		"minutes":              "minutes,Coolant C,rpm\n0,20,900\n0.5,25.5,900\n1,31,1200\n",
-		"clock":                "Clock,Coolant (C),rpm\n10:00:00,20,900\n10:00:30,25.5,900\n10:01:00,31,1200\n",
-		"past midnight":        "Clock,Coolant (C),rpm\n23:59:30,20,900\n00:00:00,25.5,900\n00:00:30,31,1200\n",
-		"date and time":        "Timestamp;Coolant (C);rpm\n18.05.2026 10:00:00;20;900\n18.05.2026 10:00:30;25,5;900\n18.05.2026 10:01:00;31;1200\n",
-		"month first":          "Timestamp,Coolant (C),rpm\n05/28/2026 10:00:00,20,900\n05/28/2026 10:00:30,25.5,900\n05/28/2026 10:01:00,31,1200\n",
-		"over the new year":    "Timestamp,Coolant (C),rpm\n2026-12-31T23:59:30Z,20,900\n2027-01-01T00:00:00Z,25.5,900\n2027-01-01T00:00:30Z,31,1200\n",
-		"seconds since 1970":   "time,Coolant (C),rpm\n1779098400,20,900\n1779098430,25.5,900\n1779098460,31,1200\n",
-		"thousandths":          "time,Coolant (C),rpm\n1779098400000,20,900\n1779098430000,25.5,900\n1779098460000,31,1200\n",
-		"a row of units":       "Time;Coolant;Speed\ns;°C;rpm\n0;20;900\n30;25,5;900\n60;31;1200\n",
-		"words before":         "Logger 7, bench\nStarted today\nseconds,coolant_c,rpm\n0,20,900\n30,25.5,900\n60,31,1200\n",
-		"empty lines":          "seconds,coolant_c,rpm\r\n\r\n0,20,900\r\n\r\n30,25.5,900\r\n60,31,1200\r\n\r\n",
-		"quotes":               "\"seconds\",\"Coolant, (°C)\",\"rpm\"\n\"0\",\"20\",\"900\"\n\"30\",\"25,5\",\"900\"\n\"60\",\"31\",\"1200\"\n",
-		"bars, spaces, a mark": "\xEF\xBB\xBF seconds | coolant_c | rpm \n 0 | 20 | 900 \n 30 | 25.5 | 900\n 60 | 31 | 1 200 \n",
-		"old line ends":        "seconds,coolant_c,rpm\r0,20,900\r30,25.5,900\r60,31,1200\r",
+		"commas":             "seconds,coolant_c,rpm\n0,20,900\n30,25.5,900\n60,31,1200\n",
+		"another order":      "rpm,coolant_c,seconds\n900,20,0\n900,25.5,30\n1200,31,60\n",
+		"semicolons, commas": "Time (s);Coolant (°C);Engine speed (rpm)\n0;20;900\n30;25,5;900\n60;31,0;1200\n",
+		"tabs":               "Time [s]\tCoolant [C]\tRev/min\n0\t20\t900\n30\t25.5\t900\n60\t31\t1.200,0\n",
+		"fahrenheit":         "Time (s),Coolant temp (°F),RPM\n0,68,900\n30,77.9,900\n60,87.8,1200\n",
+		"minutes":            "minutes,Coolant C,rpm\n0,20,900\n0.5,25.5,900\n1,31,1200\n",
+		"clock":              "Clock,Coolant (C),rpm\n10:00:00,20,900\n10:00:30,25.5,900\n10:01:00,31,1200\n",
+		"past midnight":      "Clock,Coolant (C),rpm\n23:59:30,20,900\n00:00:00,25.5,900\n00:00:30,31,1200\n",
+		"date and time": "Timestamp;Coolant (C);rpm\n18.05.2026 10:00:00;20;900\n18.05.2026 " +
+			"10:00:30;25,5;900\n18.05.2026 10:01:00;31;1200\n",
+		"month first": "Timestamp,Coolant (C),rpm\n05/28/2026 10:00:00,20,900\n05/28/2026 " +
+			"10:00:30,25.5,900\n05/28/2026 10:01:00,31,1200\n",
+		"over the new year":  "Timestamp,Coolant (C),rpm\n2026-12-31T23:59:30Z,20,900\n2027-01-01T00:00:00Z,25.5,900\n2027-01-01T00:00:30Z,31,1200\n",
+		"seconds since 1970": "time,Coolant (C),rpm\n1779098400,20,900\n1779098430,25.5,900\n1779098460,31,1200\n",
+		"thousandths":        "time,Coolant (C),rpm\n1779098400000,20,900\n1779098430000,25.5,900\n1779098460000,31,1200\n",
+		"a row of units":     "Time;Coolant;Speed\ns;°C;rpm\n0;20;900\n30;25,5;900\n60;31;1200\n",
+		"words before":       "Logger 7, bench\nStarted today\nseconds,coolant_c,rpm\n0,20,900\n30,25.5,900\n60,31,1200\n",
+		"empty lines":        "seconds,coolant_c,rpm\r\n\r\n0,20,900\r\n\r\n30,25.5,900\r\n60,31,1200\r\n\r\n",
+		"quotes": "\"seconds\",\"Coolant, " +
+			"(°C)\",\"rpm\"\n\"0\",\"20\",\"900\"\n\"30\",\"25,5\",\"900\"\n\"60\",\"31\",\"1200\"\n",
+		"bars, spaces, a mark": "\xEF\xBB\xBF seconds | coolant_c | rpm \n 0 | 20 | 900 \n 30 | 25.5 | 900\n 60 | 31 | 1 " +
+			"200 \n",
+		"old line ends": "seconds,coolant_c,rpm\r0,20,900\r30,25.5,900\r60,31,1200\r",
 	} {
 		t.Run(name, func(t *testing.T) {
 			_, taken := guessed(t, text)
@@ -104,9 +109,12 @@ func TestLettersOfOtherMachines(t *testing.T) {
 }
 
 func TestWhatIsDroppedIsCountedAndNamed(t *testing.T) {
-	_, taken := guessed(t, "Depot logger\nseconds,Coolant (C),rpm\n0,20,900\n10,error,900\n20,22\n15,23,900\n20,24,900\n20,24,900\nlater,25,900\n30,9999,900\n40,26,900\n")
-	assert.Equal(t, []datalog.Dropped{{"before the headings", 1, 1}, {"not as many columns as the rest", 1, 5}, {"Coolant: not a number", 1, 4},
-		{"the same time as the row before", 1, 8}, {"no time that can be read", 1, 9}, {"Coolant: out of any range", 1, 10}}, taken.Dropped)
+	_, taken := guessed(t,
+		"Depot logger\nseconds,Coolant (C),rpm\n0,20,900\n10,error,900\n20,22\n15,23,900\n20,24,900\n20,24,900\nlater,25,900\n30,9999,900\n40,26,900\n")
+	assert.Equal(t, []datalog.Dropped{{"before the headings", 1, 1}, {"not as many columns as the rest", 1, 5},
+		{"Coolant: not a number", 1, 4},
+		{"the same time as the row before", 1, 8}, {"no time that can be read", 1, 9}, {"Coolant: out of any range", 1, 10}},
+		taken.Dropped)
 	assert.Equal(t, []float64{0, 15, 20, 40}, track(t, taken, coolant).Seconds)
 	assert.Equal(t, []float64{0, 10, 15, 20, 30, 40}, track(t, taken, rpm).Seconds)
 	_, taken = guessed(t, "seconds,coolant_c\n0,20\n30,21\n20,22\n60,23\n")
@@ -143,13 +151,19 @@ func TestMappingsThatDoNotFit(t *testing.T) {
 		m   datalog.Mapping
 		say string
 	}{
-		"no time":         {datalog.Mapping{Time: -1, Columns: []datalog.Mapped{{Column: 1, Place: coolant}}}, "tells the time"},
-		"nothing":         {datalog.Mapping{Time: 0}, "at least one"},
-		"no such column":  {datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 7, Place: coolant}}}, "no such column"},
-		"one place twice": {datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: coolant}, {Column: 2, Place: coolant}}}, "same place"},
-		"a unit of else":  {datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: coolant, Unit: "L/min"}}}, "measures"},
-		"time in degrees": {datalog.Mapping{Time: 0, TimeUnit: "degC", Columns: []datalog.Mapped{{Column: 1, Place: coolant}}}, "in what the time"},
-		"words":           {datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 2, Place: coolant}}}, "nothing could be read"},
+		"no time": {datalog.Mapping{Time: -1, Columns: []datalog.Mapped{{Column: 1, Place: coolant}}},
+			"tells the time"},
+		"nothing": {datalog.Mapping{Time: 0}, "at least one"},
+		"no such column": {datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 7, Place: coolant}}},
+			"no such column"},
+		"one place twice": {datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: coolant},
+			{Column: 2, Place: coolant}}}, "same place"},
+		"a unit of else": {datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 1, Place: coolant, Unit: "L/min"}}},
+			"measures"},
+		"time in degrees": {datalog.Mapping{Time: 0, TimeUnit: "degC", Columns: []datalog.Mapped{{Column: 1,
+			Place: coolant}}}, "in what the time"},
+		"words": {datalog.Mapping{Time: 0, Columns: []datalog.Mapped{{Column: 2, Place: coolant}}},
+			"nothing could be read"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			_, err := f.Take(c.m)
@@ -194,8 +208,10 @@ func TestRoundTrip(t *testing.T) {
 }
 
 func FuzzRead(f *testing.F) {
-	for _, s := range []string{"seconds,coolant_c\n0,20\n30,25.5\n", "a;b\n\"1;2\n3;4\n", "\xff\xfea\x00;\x00b\x00\n\x001\x00;\x002\x00\n\x00", "Clock,C\n10:00,1\n09:00,2\n",
-		"=cmd(),+1\n-1,@x\n1,2\n", "PK\x03\x04", "t,v\n1e308,1\n-1e308,2\n0x1p-2,3\nNaN,Inf\n", "1|2\n3|4\n5|6\n", "time,ms\n100000000001,1\n2,2\n"} {
+	for _, s := range []string{"seconds,coolant_c\n0,20\n30,25.5\n", "a;b\n\"1;2\n3;4\n",
+		"\xff\xfea\x00;\x00b\x00\n\x001\x00;\x002\x00\n\x00", "Clock,C\n10:00,1\n09:00,2\n",
+		"=cmd(),+1\n-1,@x\n1,2\n", "PK\x03\x04", "t,v\n1e308,1\n-1e308,2\n0x1p-2,3\nNaN,Inf\n", "1|2\n3|4\n5|6\n",
+		"time,ms\n100000000001,1\n2,2\n"} {
 		f.Add([]byte(s))
 	}
 	f.Fuzz(func(t *testing.T, raw []byte) {
@@ -220,7 +236,8 @@ func FuzzRead(f *testing.F) {
 		}
 		for _, x := range taken.Tracks {
 			for i, s := range x.Seconds {
-				if math.IsNaN(s) || math.IsInf(s, 0) || math.IsNaN(x.Values[i]) || math.IsInf(x.Values[i], 0) || i > 0 && s <= x.Seconds[i-1] {
+				if math.IsNaN(s) || math.IsInf(s, 0) || math.IsNaN(x.Values[i]) || math.IsInf(x.Values[i], 0) || i > 0 &&
+					s <= x.Seconds[i-1] {
 					t.Fatalf("%v at %v", x.Values[i], s)
 				}
 			}

@@ -164,7 +164,8 @@ func TestASolelyCausedFindingNeverLowersItsFault(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		q := drawQuestion(rt, c)
 		f := rapid.SampledFrom(c.Findings).Draw(rt, "sole")
-		if len(f.Causes) != 1 || len(f.Blocks) > 0 || slices.ContainsFunc(q.Findings, func(x diagnosis.Evidence) bool { return x.Finding == f.ID }) {
+		if len(f.Causes) != 1 || len(f.Blocks) > 0 || slices.ContainsFunc(q.Findings,
+			func(x diagnosis.Evidence) bool { return x.Finding == f.ID }) {
 			return
 		}
 		before, err := e.Diagnose(q)
@@ -177,7 +178,8 @@ func TestASolelyCausedFindingNeverLowersItsFault(t *testing.T) {
 }
 
 func TestNextChecksFollowTheCircuitAndWhatIsDone(t *testing.T) {
-	q := diagnosis.Question{Family: catalogue.Closed, Stations: []string{"intake", "raw-pump", "exchanger", "elbow", "outlet", "load", "gauge"},
+	q := diagnosis.Question{Family: catalogue.Closed, Stations: []string{"intake", "raw-pump", "exchanger", "elbow",
+		"outlet", "load", "gauge"},
 		Findings: present("weak-water-at-outlet"), OpenAccess: []string{"pump-cover-off"}, Done: []string{"prime-test"}}
 	a := ask(t, q)
 	for _, n := range a.NextChecks {
@@ -199,7 +201,8 @@ func TestStrategiesOrderAsTheySay(t *testing.T) {
 	q.Strategy = diagnosis.AlongTheWater
 	a := ask(t, q)
 	assert.Contains(t, a.NextChecks[0].Reason, "intake", "the sea comes first")
-	q.Findings = append(q.Findings, absent("intake-covered", "poor-flow-hose-off", "seacock-not-full-open", "seacock-bore-narrowed")...)
+	q.Findings = append(q.Findings, absent("intake-covered", "poor-flow-hose-off", "seacock-not-full-open",
+		"seacock-bore-narrowed")...)
 	a = ask(t, q)
 	assert.Equal(t, "strainer", a.NextChecks[0].Station, "then the next place downstream that is not cleared")
 
@@ -213,7 +216,8 @@ func TestStrategiesOrderAsTheySay(t *testing.T) {
 // fault at a time the best order is by probability over minutes.
 func TestQuickestReducesToProbabilityOverMinutes(t *testing.T) {
 	_, e := engine(t)
-	for _, stations := range [][]string{{"header", "exhaust-sensor"}, {"strainer", "raw-filter", "anti-siphon"}, {"raw-hoses", "intake", "elbow"}} {
+	for _, stations := range [][]string{{"header", "exhaust-sensor"}, {"strainer", "raw-filter", "anti-siphon"},
+		{"raw-hoses", "intake", "elbow"}} {
 		a, err := e.Diagnose(diagnosis.Question{Family: catalogue.Closed, Stations: stations})
 		require.NoError(t, err)
 		last := math.Inf(1)
@@ -240,11 +244,13 @@ func TestFoundNeedsItsSureLookAndDoneNeedsTheRestToBeImprobable(t *testing.T) {
 	a = ask(t, q)
 	assert.ElementsMatch(t, []string{"strainer-clogged", "impeller-vanes-missing"}, a.Found)
 	assert.False(t, a.Done, "torn blades open the hunt for their pieces")
-	assert.Greater(t, probability(a, "debris-at-cooler"), 1.5*probability(ask(t, diagnosis.Question{Family: catalogue.Closed}), "debris-at-cooler"))
+	assert.Greater(t, probability(a, "debris-at-cooler"),
+		1.5*probability(ask(t, diagnosis.Question{Family: catalogue.Closed}), "debris-at-cooler"))
 }
 
 func TestUnexplainedFindingsAreNamed(t *testing.T) {
-	a := ask(t, diagnosis.Question{Family: catalogue.Closed, Findings: present("debris-in-strainer", "weak-water-at-outlet", "fine-again-after-stopping", "milky-oil"), History: []string{"weed-about"}})
+	a := ask(t, diagnosis.Question{Family: catalogue.Closed, Findings: present("debris-in-strainer",
+		"weak-water-at-outlet", "fine-again-after-stopping", "milky-oil"), History: []string{"weed-about"}})
 	assert.Equal(t, []string{"strainer-clogged"}, a.Found)
 	assert.Equal(t, []string{"milky-oil"}, a.Unexplained)
 }
@@ -258,17 +264,20 @@ func TestOfAGroupOnlyThePresentOptionCounts(t *testing.T) {
 }
 
 func TestFindingsThatDoNotGoTogetherAreNamed(t *testing.T) {
-	a := ask(t, diagnosis.Question{Family: catalogue.Closed, Findings: present("high-suction-vacuum", "delivery-pressure-high", "alarm-sounded")})
+	a := ask(t, diagnosis.Question{Family: catalogue.Closed, Findings: present("high-suction-vacuum",
+		"delivery-pressure-high", "alarm-sounded")})
 	require.Len(t, a.Conflicts, 1)
 	assert.Equal(t, "high-suction-vacuum", a.Conflicts[0].A)
 	assert.Equal(t, "delivery-pressure-high", a.Conflicts[0].B)
 	// Two unrelated faults at once are rare, not a contradiction.
-	a = ask(t, diagnosis.Question{Family: catalogue.Closed, Findings: present("debris-in-strainer", "thermostat-no-open", "milky-oil", "belt-squeal-or-dust")})
+	a = ask(t, diagnosis.Question{Family: catalogue.Closed, Findings: present("debris-in-strainer", "thermostat-no-open",
+		"milky-oil", "belt-squeal-or-dust")})
 	assert.Empty(t, a.Conflicts)
 }
 
 func TestWhatWasFoundOpensTheHuntForItsConsequences(t *testing.T) {
-	q := diagnosis.Question{Family: catalogue.Closed, Findings: present("weak-water-at-outlet", "came-suddenly", "blades-missing")}
+	q := diagnosis.Question{Family: catalogue.Closed, Findings: present("weak-water-at-outlet", "came-suddenly",
+		"blades-missing")}
 	a := ask(t, q)
 	require.Equal(t, []string{"impeller-vanes-missing"}, a.Found)
 	var hunted []string
@@ -316,7 +325,8 @@ func TestQuickestExpectsNoMoreMinutesThanTheOthers(t *testing.T) {
 // Every order of looks at single faults, walked out by hand: the best one is the one offered.
 func TestQuickestBeatsEveryPermutation(t *testing.T) {
 	c, e := engine(t)
-	for _, stations := range [][]string{{"strainer", "raw-filter", "anti-siphon"}, {"raw-hoses", "intake", "silencer"}, {"header", "exhaust-sensor", "raw-hoses"}} {
+	for _, stations := range [][]string{{"strainer", "raw-filter", "anti-siphon"}, {"raw-hoses", "intake", "silencer"},
+		{"header", "exhaust-sensor", "raw-hoses"}} {
 		a, err := e.Diagnose(diagnosis.Question{Family: catalogue.Closed, Stations: stations})
 		require.NoError(t, err)
 		alone := map[string]float64{} // by fault: its chance to be the only one
@@ -386,12 +396,16 @@ func TestBadQuestionsNameTheField(t *testing.T) {
 		"nothing to find": {func(q *diagnosis.Question) { q.Stations = []string{"outlet"} }, "stations"},
 		"history":         {func(q *diagnosis.Question) { q.History = []string{"grounded", "grounded"} }, "history[1]"},
 		"finding":         {func(q *diagnosis.Question) { q.Findings = present("rusty") }, "findings[0].id"},
-		"twice":           {func(q *diagnosis.Question) { q.Findings = append(present("milky-oil"), absent("milky-oil")...) }, "findings[1].id"},
-		"two of a group":  {func(q *diagnosis.Question) { q.Findings = present("hot-at-idle", "runs-cool") }, "findings[1].id"},
-		"q":               {func(q *diagnosis.Question) { q.Findings = evidence(1.2, "gauge-off") }, "findings[0].q"},
-		"q not a number":  {func(q *diagnosis.Question) { q.Findings = evidence(math.NaN(), "gauge-off") }, "findings[0].q"},
-		"access":          {func(q *diagnosis.Question) { q.OpenAccess = []string{"hatch"} }, "open_access[0]"},
-		"done":            {func(q *diagnosis.Question) { q.Done = []string{"prayer"} }, "done[0]"},
+		"twice": {func(q *diagnosis.Question) {
+			q.Findings = append(present("milky-oil"),
+				absent("milky-oil")...)
+		}, "findings[1].id"},
+		"two of a group": {func(q *diagnosis.Question) { q.Findings = present("hot-at-idle", "runs-cool") },
+			"findings[1].id"},
+		"q":              {func(q *diagnosis.Question) { q.Findings = evidence(1.2, "gauge-off") }, "findings[0].q"},
+		"q not a number": {func(q *diagnosis.Question) { q.Findings = evidence(math.NaN(), "gauge-off") }, "findings[0].q"},
+		"access":         {func(q *diagnosis.Question) { q.OpenAccess = []string{"hatch"} }, "open_access[0]"},
+		"done":           {func(q *diagnosis.Question) { q.Done = []string{"prayer"} }, "done[0]"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			q := ok

@@ -63,7 +63,10 @@ func newModel(c *catalogue.Catalogue, q Question) *model {
 		}
 		m.known[e.Finding] = e.Q
 		t := m.table(e.Finding)
-		m.evidence = append(m.evidence, clue{"finding", e.Finding, func(h hypothesis) float64 { return t.likelihood(h, e.Q) }})
+		m.evidence = append(m.evidence, clue{"finding", e.Finding, func(h hypothesis) float64 {
+			return t.likelihood(h,
+				e.Q)
+		}})
 	}
 	for _, id := range q.History {
 		m.history = append(m.history, clue{"history", id, m.multiplier(id)})

@@ -159,12 +159,14 @@ func (m *model) quickest(b *belief, candidates []*candidate) ranking {
 		},
 		reason: func(c *candidate) string {
 			if c.next.SavesMinutes > 0 {
-				return fmt.Sprintf("Proves nothing by itself, but separates the suspects: saves about %s on the way to the cause.", minutes(c.next.SavesMinutes))
+				return fmt.Sprintf("Proves nothing by itself, but separates the suspects: saves about %s on the way to the cause.",
+					minutes(c.next.SavesMinutes))
 			}
 			if c.next.ConfirmChance == 0 {
 				return m.onlyNarrows(c)
 			}
-			return fmt.Sprintf("%s chance of finding it here: %s.%s", percent(c.next.ConfirmChance), m.suspectsOf(b, c), m.opened(c))
+			return fmt.Sprintf("%s chance of finding it here: %s.%s", percent(c.next.ConfirmChance), m.suspectsOf(b, c),
+				m.opened(c))
 		},
 	}
 }
@@ -189,12 +191,14 @@ func (m *model) alongTheWater(b *belief, k knowledge) ranking {
 				return m.onlyNarrows(c)
 			}
 			s, _ := m.catalogue.Station(c.place)
-			return fmt.Sprintf("Not yet cleared on the %s side, in the order of the water: %s.", sideWords[c.side], lower(s.Label))
+			return fmt.Sprintf("Not yet cleared on the %s side, in the order of the water: %s.", sideWords[c.side],
+				lower(s.Label))
 		},
 	}
 }
 
-var sideWords = map[string]string{"raw": "raw-water", "coolant": "coolant", "instrument": "instruments'", "load": "load"}
+var sideWords = map[string]string{"raw": "raw-water", "coolant": "coolant", "instrument": "instruments'",
+	"load": "load"}
 
 // likeliestFirst: the sure look at the most probable fault not yet looked for.
 func (m *model) likeliestFirst(b *belief) ranking {
@@ -230,7 +234,8 @@ func (m *model) sideOfFault(f catalogue.Fault) string {
 }
 
 func (m *model) onlyNarrows(c *candidate) string {
-	return fmt.Sprintf("Narrows the suspects (%.2f bit for %s); proves none by itself.", c.next.GainBits, minutes(c.total()))
+	return fmt.Sprintf("Narrows the suspects (%.2f bit for %s); proves none by itself.", c.next.GainBits,
+		minutes(c.total()))
 }
 
 func (m *model) opened(c *candidate) string {

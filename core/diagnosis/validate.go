@@ -32,10 +32,12 @@ func (e *Diagnoser) validate(q Question) error {
 	}
 	n := len(c.FaultsOn(q.Family, q.Stations))
 	if n == 0 {
-		wrong.Add("stations", strings.Join(q.Stations, ", "), "at least one station that can go wrong", "no known fault lies on these stations")
+		wrong.Add("stations", strings.Join(q.Stations, ", "), "at least one station that can go wrong",
+			"no known fault lies on these stations")
 	}
 	if n > maxFaults {
-		wrong.Add("stations", n, fmt.Sprintf("at most %d faults", maxFaults), "the circuit has too many faults to compute with")
+		wrong.Add("stations", n, fmt.Sprintf("at most %d faults", maxFaults),
+			"the circuit has too many faults to compute with")
 	}
 	return wrong.Err()
 }

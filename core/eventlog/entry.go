@@ -39,7 +39,8 @@ type Subject struct {
 // Kind says what an entry notes.
 type Kind string
 
-// The kinds of entry. Kept is for craft and engines, Standard for engines, Opened to Reopened for jobs, Undo for every log.
+// The kinds of entry. Kept is for craft and engines, Standard for engines, Opened to Reopened for jobs, Undo for every
+// log.
 const (
 	Saved            Kind = "kept"
 	Opened           Kind = "opened"
@@ -70,7 +71,9 @@ const (
 )
 
 // Kinds lists the kinds of entry.
-var Kinds = []Kind{Saved, Opened, Found, HistoryStated, Checked, Access, Strategy, Noted, Calculated, RoundTaken, Closed, Reopened, Undo, BaselineSet, TeardownNoted, Pictured, WetworkNoted, Proved, Recorded, FeedSaved, Metered, MaintenanceNoted, TaskSaved, Chosen, Stocked, InventoryNoted}
+var Kinds = []Kind{Saved, Opened, Found, HistoryStated, Checked, Access, Strategy, Noted, Calculated, RoundTaken,
+	Closed, Reopened, Undo, BaselineSet, TeardownNoted, Pictured, WetworkNoted, Proved, Recorded, FeedSaved, Metered,
+	MaintenanceNoted, TaskSaved, Chosen, Stocked, InventoryNoted}
 
 // Entry is one thing noted, by whom and when.
 type Entry struct {
@@ -138,7 +141,8 @@ type Round struct {
 	OutOfGear bool `json:"out_of_gear,omitempty"`
 }
 
-// Photo is a picture that was kept. The picture itself lies beside the record; Hash, of what was given, tells it from others.
+// Photo is a picture that was kept. The picture itself lies beside the record; Hash, of what was given, tells it from
+// others.
 type Photo struct {
 	Item   string `json:"item,omitempty"`
 	Hash   string `json:"hash"`
@@ -189,8 +193,8 @@ type Feed struct {
 	Channels []FeedChannel `json:"channels"`
 }
 
-// FeedChannel is one channel of a gateway. Offset is added to what it tells; Error is one standard deviation; both in the
-// place's unit.
+// FeedChannel is one channel of a gateway. Offset is added to what it tells; Error is one standard deviation; both in
+// the place's unit.
 type FeedChannel struct {
 	Channel string `json:"channel"`
 	proving.Place
@@ -294,8 +298,8 @@ type EngineFacts struct {
 	Cooling     Cooling  `json:"cooling,omitzero"`
 }
 
-// Cooling is what is known of an engine's cooling beyond its power and speed; what is 0, nil or empty is not known, and is
-// taken from its type.
+// Cooling is what is known of an engine's cooling beyond its power and speed; what is 0, nil or empty is not known, and
+// is taken from its type.
 type Cooling struct {
 	Aspiration        string        `json:"aspiration,omitempty"`
 	PropellerExponent float64       `json:"propeller_exponent,omitempty"`
@@ -316,13 +320,17 @@ func (c Cooling) Fields() [][2]string {
 		}
 		return fmt.Sprint(v)
 	}
-	list := [][2]string{{"aspiration", c.Aspiration}, {"propeller_exponent", figure(c.PropellerExponent)}, {"raw_l_min", figure(c.RawLMin)}, {"coolant_l_min", figure(c.CoolantLMin)},
-		{"ua_w_k", figure(c.UA)}, {"exchanger_rating", ""}, {"exchanger_tubes", ""}, {"block_kj_k", figure(c.BlockKJK)}, {"glycol_percent_volume", figure(c.Glycol)}}
+	list := [][2]string{{"aspiration", c.Aspiration}, {"propeller_exponent", figure(c.PropellerExponent)},
+		{"raw_l_min", figure(c.RawLMin)}, {"coolant_l_min", figure(c.CoolantLMin)},
+		{"ua_w_k", figure(c.UA)}, {"exchanger_rating", ""}, {"exchanger_tubes", ""}, {"block_kj_k", figure(c.BlockKJK)},
+		{"glycol_percent_volume", figure(c.Glycol)}}
 	if r := c.Rating; r != nil {
-		list[5][1] = fmt.Sprintf("%g kW from %g L/min of coolant at %g °C to %g L/min of raw water at %g °C", r.HeatKW, r.CoolantLMin, r.CoolantInC, r.RawLMin, r.RawInC)
+		list[5][1] = fmt.Sprintf("%g kW from %g L/min of coolant at %g °C to %g L/min of raw water at %g °C", r.HeatKW,
+			r.CoolantLMin, r.CoolantInC, r.RawLMin, r.RawInC)
 	}
 	if t := c.Tubes; t != nil {
-		list[6][1] = fmt.Sprintf("%d tubes, %d passes, %g/%g mm, %g mm long", t.Tubes, t.Passes, t.InnerMM, t.OuterMM, t.LengthMM)
+		list[6][1] = fmt.Sprintf("%d tubes, %d passes, %g/%g mm, %g mm long", t.Tubes, t.Passes, t.InnerMM, t.OuterMM,
+			t.LengthMM)
 	}
 	return list
 }

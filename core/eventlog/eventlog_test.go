@@ -24,19 +24,22 @@ func loadCatalogue(t testing.TB) *catalogue.Catalogue {
 
 func engine(c *catalogue.Catalogue) eventlog.EngineFacts {
 	f, _ := c.Family(catalogue.Closed)
-	return eventlog.EngineFacts{CraftID: "craft", Name: "main", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60, RatedRPM: 3000, ThermostatC: 82, Circuit: f.Circuit}
+	return eventlog.EngineFacts{CraftID: "craft", Name: "main", Family: catalogue.Closed, Fuel: "diesel", RatedKW: 60,
+		RatedRPM: 3000, ThermostatC: 82, Circuit: f.Circuit}
 }
 
 // log makes entries with ids e0, e1, … a minute apart; the first opens the job.
 type log []eventlog.Entry
 
 func opened() log {
-	return log{{ID: "e0", Subject: eventlog.Subject{Kind: eventlog.OfJob, ID: "job"}, Kind: eventlog.Opened, By: "A", At: start, Body: eventlog.Body{EngineID: "engine"}}}
+	return log{{ID: "e0", Subject: eventlog.Subject{Kind: eventlog.OfJob, ID: "job"}, Kind: eventlog.Opened, By: "A",
+		At: start, Body: eventlog.Body{EngineID: "engine"}}}
 }
 
 func (l log) and(kind eventlog.Kind, b eventlog.Body) log {
 	n := len(l)
-	return append(l[:n:n], eventlog.Entry{ID: "e" + string(rune('0'+n)), Subject: l[0].Subject, Kind: kind, By: "A", At: start.Add(time.Duration(n) * time.Minute), Body: b})
+	return append(l[:n:n], eventlog.Entry{ID: "e" + string(rune('0'+n)), Subject: l[0].Subject, Kind: kind, By: "A",
+		At: start.Add(time.Duration(n) * time.Minute), Body: b})
 }
 
 func (l log) undoing(id string) log { return l.and(eventlog.Undo, eventlog.Body{Undoes: id}) }
@@ -65,14 +68,16 @@ func fold(t testing.TB, l log) *eventlog.Job {
 }
 
 func TestOfAGroupTheLastOneSaidStands(t *testing.T) {
-	l := opened().and(eventlog.Found, says(eventlog.Present, "hot-at-idle")).and(eventlog.Found, says(eventlog.Present, "hot-under-load", "milky-oil"))
+	l := opened().and(eventlog.Found, says(eventlog.Present, "hot-at-idle")).and(eventlog.Found, says(eventlog.Present,
+		"hot-under-load", "milky-oil"))
 	assert.Equal(t, []string{"hot-under-load", "milky-oil"}, ids(fold(t, l).Findings))
 	l = l.and(eventlog.Found, says(eventlog.Unknown, "hot-under-load"))
 	assert.Equal(t, []string{"milky-oil"}, ids(fold(t, l).Findings))
 }
 
 func TestUndoBringsBackWhatStoodBeforeAndCanItselfBeUndone(t *testing.T) {
-	l := opened().and(eventlog.Found, says(eventlog.Present, "hot-at-idle")).and(eventlog.Found, says(eventlog.Present, "hot-under-load"))
+	l := opened().and(eventlog.Found, says(eventlog.Present, "hot-at-idle")).and(eventlog.Found, says(eventlog.Present,
+		"hot-under-load"))
 	before := fold(t, l[:2])
 	undone := l.undoing("e2")
 	assert.Equal(t, before, fold(t, undone), "to the letter")
@@ -96,7 +101,8 @@ func TestUndoRestoresExactly(t *testing.T) {
 				l = l.and(eventlog.HistoryStated, says(eventlog.Present, rapid.SampledFrom(c.History).Draw(rt, "history").ID))
 			case 2:
 				k := rapid.SampledFrom(c.Checks).Draw(rt, "check")
-				l = l.and(eventlog.Checked, eventlog.Body{Check: k.ID, Outcome: eventlog.Done, Stated: says(eventlog.Present, k.Settles[0]).Stated})
+				l = l.and(eventlog.Checked, eventlog.Body{Check: k.ID, Outcome: eventlog.Done, Stated: says(eventlog.Present,
+					k.Settles[0]).Stated})
 			default:
 				l = l.and(eventlog.Found, says(eventlog.Present, f.ID))
 			}
@@ -115,7 +121,8 @@ func TestUndoRestoresExactly(t *testing.T) {
 
 func TestAMadeCheckOpensItsAccessAndCountsItsMinutes(t *testing.T) {
 	took := 19.0
-	l := opened().and(eventlog.Checked, eventlog.Body{Check: "impeller-look", Outcome: eventlog.Done, Minutes: &took, Stated: says(eventlog.Present, "blades-missing").Stated}).
+	l := opened().and(eventlog.Checked, eventlog.Body{Check: "impeller-look", Outcome: eventlog.Done, Minutes: &took,
+		Stated: says(eventlog.Present, "blades-missing").Stated}).
 		and(eventlog.Checked, eventlog.Body{Check: "elbow-look", Outcome: eventlog.Skipped})
 	j := fold(t, l)
 	assert.Equal(t, []string{"pump-cover-off"}, j.OpenAccess, "a skipped check opens nothing")
@@ -147,7 +154,8 @@ func TestWhatMayBeUndone(t *testing.T) {
 	assert.NoError(t, eventlog.CheckUndo(l, "e0", 0))
 	assert.NoError(t, eventlog.CheckUndo(l, "e2", 0), "an undo can be taken back")
 
-	craft := []eventlog.Entry{{ID: "k", Subject: eventlog.Subject{Kind: eventlog.OfCraft}, Kind: eventlog.Saved, Body: eventlog.Body{Craft: &eventlog.CraftFacts{Name: "n"}}}}
+	craft := []eventlog.Entry{{ID: "k", Subject: eventlog.Subject{Kind: eventlog.OfCraft}, Kind: eventlog.Saved,
+		Body: eventlog.Body{Craft: &eventlog.CraftFacts{Name: "n"}}}}
 	assert.ErrorContains(t, eventlog.CheckUndo(craft, "k", 2), "still belong to it")
 }
 
@@ -176,27 +184,35 @@ func TestEntriesThatDoNotFitAreRefusedWithTheField(t *testing.T) {
 		body  eventlog.Body
 		field string
 	}{
-		"no such kind":           {"dance", eventlog.Body{}, "kind"},
-		"nothing stated":         {eventlog.Found, eventlog.Body{}, "stated"},
-		"a field too many":       {eventlog.Noted, eventlog.Body{Words: "x", Check: "belt-look"}, "check"},
-		"unknown finding":        {eventlog.Found, says(eventlog.Present, "purple"), "stated[0].id"},
-		"unknown state":          {eventlog.Found, says("maybe", "milky-oil"), "stated[0].state"},
-		"twice":                  {eventlog.Found, says(eventlog.Present, "milky-oil", "milky-oil"), "stated[1].id"},
-		"two of a group":         {eventlog.Found, says(eventlog.Present, "hot-at-idle", "runs-cool"), "stated[1].id"},
-		"q out of range":         {eventlog.Found, eventlog.Body{Stated: []eventlog.Stated{{ID: "gauge-off", State: eventlog.Present, Q: number(1.5)}}}, "stated[0].q"},
-		"q for one of a group":   {eventlog.Found, eventlog.Body{Stated: []eventlog.Stated{{ID: "runs-cool", State: eventlog.Present, Q: number(0.5)}}}, "stated[0].q"},
-		"unknown history":        {eventlog.HistoryStated, says(eventlog.Present, "milky-oil"), "stated[0].id"},
-		"unknown check":          {eventlog.Checked, eventlog.Body{Check: "prayer", Outcome: eventlog.Done}, "check"},
-		"a check not on board":   {eventlog.Checked, eventlog.Body{Check: "raw-filter-look", Outcome: eventlog.Done, Stated: says(eventlog.Present, "debris-in-filter").Stated}, "check"},
-		"not what it settles":    {eventlog.Checked, eventlog.Body{Check: "belt-look", Outcome: eventlog.Done, Stated: says(eventlog.Present, "milky-oil").Stated}, "stated[0].id"},
+		"no such kind":     {"dance", eventlog.Body{}, "kind"},
+		"nothing stated":   {eventlog.Found, eventlog.Body{}, "stated"},
+		"a field too many": {eventlog.Noted, eventlog.Body{Words: "x", Check: "belt-look"}, "check"},
+		"unknown finding":  {eventlog.Found, says(eventlog.Present, "purple"), "stated[0].id"},
+		"unknown state":    {eventlog.Found, says("maybe", "milky-oil"), "stated[0].state"},
+		"twice":            {eventlog.Found, says(eventlog.Present, "milky-oil", "milky-oil"), "stated[1].id"},
+		"two of a group":   {eventlog.Found, says(eventlog.Present, "hot-at-idle", "runs-cool"), "stated[1].id"},
+		"q out of range": {eventlog.Found, eventlog.Body{Stated: []eventlog.Stated{{ID: "gauge-off",
+			State: eventlog.Present, Q: number(1.5)}}}, "stated[0].q"},
+		"q for one of a group": {eventlog.Found, eventlog.Body{Stated: []eventlog.Stated{{ID: "runs-cool",
+			State: eventlog.Present, Q: number(0.5)}}}, "stated[0].q"},
+		"unknown history": {eventlog.HistoryStated, says(eventlog.Present, "milky-oil"), "stated[0].id"},
+		"unknown check":   {eventlog.Checked, eventlog.Body{Check: "prayer", Outcome: eventlog.Done}, "check"},
+		"a check not on board": {eventlog.Checked, eventlog.Body{Check: "raw-filter-look", Outcome: eventlog.Done,
+			Stated: says(eventlog.Present, "debris-in-filter").Stated}, "check"},
+		"not what it settles": {eventlog.Checked, eventlog.Body{Check: "belt-look", Outcome: eventlog.Done,
+			Stated: says(eventlog.Present, "milky-oil").Stated}, "stated[0].id"},
 		"done without a finding": {eventlog.Checked, eventlog.Body{Check: "belt-look", Outcome: eventlog.Done}, "stated"},
-		"skipped with a finding": {eventlog.Checked, eventlog.Body{Check: "belt-look", Outcome: eventlog.Skipped, Stated: says(eventlog.Present, "pump-belt-slack").Stated}, "stated"},
-		"minutes below nothing":  {eventlog.Checked, eventlog.Body{Check: "belt-look", Outcome: eventlog.Skipped, Minutes: number(-1)}, "minutes"},
-		"unknown access":         {eventlog.Access, eventlog.Body{Access: "hatch", Open: &yes}, "access"},
-		"unknown strategy":       {eventlog.Strategy, eventlog.Body{Strategy: "dice"}, "strategy"},
-		"a cause it cannot have": {eventlog.Closed, eventlog.Body{Faults: []string{"block-silted"}, Explains: &yes}, "faults[0]"},
-		"the same cause twice":   {eventlog.Closed, eventlog.Body{Faults: []string{"gauge-wrong", "gauge-wrong"}, Explains: &yes}, "faults[1]"},
-		"no cause and no word":   {eventlog.Closed, eventlog.Body{Explains: &yes}, "words"},
+		"skipped with a finding": {eventlog.Checked, eventlog.Body{Check: "belt-look", Outcome: eventlog.Skipped,
+			Stated: says(eventlog.Present, "pump-belt-slack").Stated}, "stated"},
+		"minutes below nothing": {eventlog.Checked, eventlog.Body{Check: "belt-look", Outcome: eventlog.Skipped,
+			Minutes: number(-1)}, "minutes"},
+		"unknown access":   {eventlog.Access, eventlog.Body{Access: "hatch", Open: &yes}, "access"},
+		"unknown strategy": {eventlog.Strategy, eventlog.Body{Strategy: "dice"}, "strategy"},
+		"a cause it cannot have": {eventlog.Closed, eventlog.Body{Faults: []string{"block-silted"}, Explains: &yes},
+			"faults[0]"},
+		"the same cause twice": {eventlog.Closed, eventlog.Body{Faults: []string{"gauge-wrong", "gauge-wrong"},
+			Explains: &yes}, "faults[1]"},
+		"no cause and no word": {eventlog.Closed, eventlog.Body{Explains: &yes}, "words"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			l := opened().and(tc.kind, tc.body)
@@ -248,20 +264,24 @@ func TestWhatTheRecordTellsIsTakenAsHistory(t *testing.T) {
 	c := loadCatalogue(t)
 	e := engine(c)
 	e.Dates = eventlog.Dates{ImpellerFitted: "2025-05-03", Descaled: "2025-05-03", ElbowFitted: "2020-01-01"}
-	told := eventlog.HistoryFromRecord(e, []eventlog.Past{{At: start.AddDate(-1, 0, 0), Faults: []string{"impeller-vanes-missing"}}}, start)
-	assert.Equal(t, []eventlog.FromRecord{{ID: "impeller-overdue", Why: "impeller fitted 3 May 2025"}, {ID: "elbow-old", Why: "elbow fitted 1 Jan 2020"},
+	told := eventlog.HistoryFromRecord(e, []eventlog.Past{{At: start.AddDate(-1, 0, 0),
+		Faults: []string{"impeller-vanes-missing"}}}, start)
+	assert.Equal(t, []eventlog.FromRecord{{ID: "impeller-overdue", Why: "impeller fitted 3 May 2025"}, {ID: "elbow-old",
+		Why: "elbow fitted 1 Jan 2020"},
 		{ID: "lost-blades-before", Why: "vanes were missing on 4 May 2025"}}, told)
 
 	l := opened().and(eventlog.HistoryStated, says(eventlog.Absent, "elbow-old"))
 	j := fold(t, l)
 	j.TakeFromRecord(told)
 	assert.Equal(t, []string{"elbow-old", "impeller-overdue", "lost-blades-before"}, ids(j.History))
-	assert.Equal(t, []string{"impeller-overdue", "lost-blades-before"}, j.Question(e).History, "what was said in the job stands")
+	assert.Equal(t, []string{"impeller-overdue", "lost-blades-before"}, j.Question(e).History,
+		"what was said in the job stands")
 
 	e.Dates = eventlog.Dates{ImpellerFitted: "2026-05-01"}
 	assert.Equal(t, "impeller-just-fitted", eventlog.HistoryFromRecord(e, nil, start)[0].ID)
 	e.Dates = eventlog.Dates{ImpellerFitted: "2025-05-05"} // a year less a day
-	assert.Empty(t, eventlog.HistoryFromRecord(e, []eventlog.Past{{At: start.AddDate(-4, 0, 0), Faults: []string{"impeller-vanes-missing"}}}, start))
+	assert.Empty(t, eventlog.HistoryFromRecord(e, []eventlog.Past{{At: start.AddDate(-4, 0, 0),
+		Faults: []string{"impeller-vanes-missing"}}}, start))
 	e.Dates = eventlog.Dates{Descaled: "yesterday"}
 	assert.ErrorContains(t, eventlog.CheckEngine(c, e), "dates.descaled")
 }

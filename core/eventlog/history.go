@@ -28,7 +28,8 @@ type Dates struct {
 }
 
 func (d Dates) each() [][2]string {
-	return [][2]string{{"impeller_fitted", string(d.ImpellerFitted)}, {"descaled", string(d.Descaled)}, {"elbow_fitted", string(d.ElbowFitted)},
+	return [][2]string{{"impeller_fitted", string(d.ImpellerFitted)}, {"descaled", string(d.Descaled)}, {"elbow_fitted",
+		string(d.ElbowFitted)},
 		{"coolant_changed", string(d.CoolantChanged)}, {"seacock_worked", string(d.SeacockWorked)}}
 }
 
@@ -88,7 +89,8 @@ func HistoryFromRecord(e EngineFacts, past []Past, at time.Time) []FromRecord {
 		out = append(out, FromRecord{"impeller-just-fitted", "impeller fitted " + t.Format("2 Jan 2006")})
 	}
 	for _, p := range past {
-		if slices.Contains(p.Faults, "impeller-vanes-missing") && p.At.Before(at) && p.At.AddDate(rubberYears, 0, 0).After(at) {
+		if slices.Contains(p.Faults, "impeller-vanes-missing") && p.At.Before(at) && p.At.AddDate(rubberYears, 0,
+			0).After(at) {
 			out = append(out, FromRecord{"lost-blades-before", "vanes were missing on " + p.At.Format("2 Jan 2006")})
 			break
 		}

@@ -119,7 +119,8 @@ func FoldJob(c *catalogue.Catalogue, entries []Entry) (*Job, bool) {
 }
 
 func newJob() *Job {
-	return &Job{Strategy: diagnosis.Quickest, Teardown: teardown.NewAccount(), Wetwork: &wetwork.Account{}, Proving: &proving.Account{}}
+	return &Job{Strategy: diagnosis.Quickest, Teardown: teardown.NewAccount(), Wetwork: &wetwork.Account{},
+		Proving: &proving.Account{}}
 }
 
 func (j *Job) take(c *catalogue.Catalogue, e Entry) {
@@ -132,9 +133,10 @@ func (j *Job) take(c *catalogue.Catalogue, e Entry) {
 // Add takes one more entry into a folded job. What an undo takes back may be anywhere: for it, fold anew.
 func (j *Job) Add(c *catalogue.Catalogue, e Entry) { j.take(c, e) }
 
-// Replay goes through a job's entries as they were kept, each seen by check with the job as it stood before it; the first
-// that check refuses ends it. It gives the job at the end; not ok as in FoldJob.
-func Replay(c *catalogue.Catalogue, entries []Entry, check func(j *Job, before []Entry, e Entry) error) (*Job, bool, error) {
+// Replay goes through a job's entries as they were kept, each seen by check with the job as it stood before it; the
+// first that check refuses ends it. It gives the job at the end; not ok as in FoldJob.
+func Replay(c *catalogue.Catalogue, entries []Entry, check func(j *Job, before []Entry,
+	e Entry) error) (*Job, bool, error) {
 	j := newJob()
 	for i, e := range entries {
 		if err := check(j, entries[:i], e); err != nil {
@@ -210,7 +212,8 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 		for i := range j.Recordings { // a closed job records nothing more
 			j.end(&j.Recordings[i], e)
 		}
-		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains, Words: e.Body.Words, Despite: e.Body.Despite, From: e.source()}
+		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains,
+			Words: e.Body.Words, Despite: e.Body.Despite, From: e.source()}
 	},
 	Reopened: func(_ *catalogue.Catalogue, j *Job, _ Entry) { j.Closing = nil },
 }
@@ -240,7 +243,8 @@ func (j *Job) end(r *StoredRecording, e Entry) {
 		at := e.when()
 		r.Ended = &at
 		if e.Body.Recording != nil {
-			r.Seconds, r.Rows, r.Places, r.Hours = e.Body.Recording.Seconds, e.Body.Recording.Rows, e.Body.Recording.Places, e.Body.Recording.Hours
+			r.Seconds, r.Rows, r.Places, r.Hours = e.Body.Recording.Seconds, e.Body.Recording.Rows, e.Body.Recording.Places,
+				e.Body.Recording.Hours
 		}
 	}
 }
@@ -366,7 +370,8 @@ func (j *Job) byHand(c *catalogue.Catalogue, e Entry, a teardown.Act) {
 	j.Teardown.Take(teardown.Done{Act: a, By: e.By, At: e.when(), Saved: e.At, Entry: e.ID})
 	for _, f := range a.Findings() {
 		if _, ok := c.Finding(f.Finding); ok {
-			j.Findings = restate(j.Findings, Stated{ID: f.Finding, State: map[bool]string{true: Present, false: Absent}[f.Present]}, "", e.source())
+			j.Findings = restate(j.Findings, Stated{ID: f.Finding, State: map[bool]string{true: Present,
+				false: Absent}[f.Present]}, "", e.source())
 		}
 	}
 }

@@ -11,7 +11,8 @@ import (
 	"hevrin/core/validation"
 )
 
-// Meter is what an engine's hour meter showed on a day. NewMeter: it was changed on that day, when the old one showed Old.
+// Meter is what an engine's hour meter showed on a day. NewMeter: it was changed on that day, when the old one showed
+// Old.
 type Meter struct {
 	Day      Day     `json:"day"`
 	Hours    float64 `json:"hours"`
@@ -88,7 +89,8 @@ func CheckMaintenance(c *catalogue.Catalogue, e EngineFacts, a MaintenanceAct, t
 	case MaintenanceInterval:
 		known()
 		if a.Months < 0 || a.Months > mostMonths || !(a.Hours >= 0 && a.Hours <= mostInterval) {
-			wrong.Add("upkeep.months", fmt.Sprintf("%d months, %g h", a.Months, a.Hours), fmt.Sprintf("up to %d months, %d h; 0 of both: the usual", mostMonths, mostInterval), "look at the interval again")
+			wrong.Add("upkeep.months", fmt.Sprintf("%d months, %g h", a.Months, a.Hours),
+				fmt.Sprintf("up to %d months, %d h; 0 of both: the usual", mostMonths, mostInterval), "look at the interval again")
 		}
 	case MaintenanceToppedUp:
 		onDay("day", a.Day, false)
@@ -153,8 +155,11 @@ type EngineMaintenance struct {
 }
 
 // dated lists the maintenance that an engine's dates tell of.
-var dated = map[string]func(Dates) Day{"impeller_fitted": func(d Dates) Day { return d.ImpellerFitted }, "descaled": func(d Dates) Day { return d.Descaled },
-	"elbow_fitted": func(d Dates) Day { return d.ElbowFitted }, "coolant_changed": func(d Dates) Day { return d.CoolantChanged }, "seacock_worked": func(d Dates) Day { return d.SeacockWorked }}
+var dated = map[string]func(Dates) Day{"impeller_fitted": func(d Dates) Day { return d.ImpellerFitted },
+	"descaled":        func(d Dates) Day { return d.Descaled },
+	"elbow_fitted":    func(d Dates) Day { return d.ElbowFitted },
+	"coolant_changed": func(d Dates) Day { return d.CoolantChanged },
+	"seacock_worked":  func(d Dates) Day { return d.SeacockWorked }}
 
 // MaintenanceOf is what the standing entries of an engine's log make of its maintenance.
 func MaintenanceOf(c *catalogue.Catalogue, entries []Entry) EngineMaintenance {
@@ -185,12 +190,15 @@ func (u *EngineMaintenance) take(c *catalogue.Catalogue, e Entry, a MaintenanceA
 	at, _ := a.Day.time()
 	switch a.Do {
 	case MaintenanceDone:
-		u.Done = append(u.Done, maintenance.Done{Item: a.Item, At: at, Says: strings.TrimSpace("put down by " + e.By + ". " + a.Words)})
+		u.Done = append(u.Done, maintenance.Done{Item: a.Item, At: at, Says: strings.TrimSpace("put down by " + e.By + ". " +
+			a.Words)})
 	case MaintenancePostponed:
 		until, _ := a.Until.time()
-		u.PutOff = append(u.PutOff, maintenance.Postponement{Item: a.Item, Until: until, Why: a.Words, By: e.By, At: e.when()})
+		u.PutOff = append(u.PutOff, maintenance.Postponement{Item: a.Item, Until: until, Why: a.Words, By: e.By,
+			At: e.when()})
 	case MaintenanceInterval:
-		if u.Own[a.Item] = (maintenance.Interval{Months: a.Months, Hours: a.Hours, Says: a.Words}); a.Months == 0 && a.Hours == 0 {
+		if u.Own[a.Item] = (maintenance.Interval{Months: a.Months, Hours: a.Hours, Says: a.Words}); a.Months == 0 &&
+			a.Hours == 0 {
 			delete(u.Own, a.Item)
 		}
 	case MaintenanceToppedUp:

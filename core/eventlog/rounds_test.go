@@ -12,12 +12,14 @@ import (
 
 func aSum() eventlog.Body {
 	flow := 46.2
-	return eventlog.Body{Words: "at 2400", Calculation: &eventlog.Calculation{Name: "bucket-flow", Asks: "How much?", Given: map[string]any{"volume_l": 10.0}, Units: "metric",
+	return eventlog.Body{Words: "at 2400", Calculation: &eventlog.Calculation{Name: "bucket-flow", Asks: "How much?",
+		Given: map[string]any{"volume_l": 10.0}, Units: "metric",
 		Figures: []eventlog.Figure{{Label: "Flow", Value: &flow, Unit: "L/min"}}}}
 }
 
 func aRound() eventlog.Body {
-	return eventlog.Body{Words: "off the quay", Round: &eventlog.Round{RPM: 2400, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30,
+	return eventlog.Body{Words: "off the quay", Round: &eventlog.Round{RPM: 2400, Load: 1, SeaC: 15, Salinity: 35,
+		SpaceC:   30,
 		Readings: []eventlog.Read{{Station: "flow", Value: 50, Error: 2.5, Instrument: "bucket"}}}}
 }
 
@@ -44,19 +46,23 @@ func TestSumsAndRoundsHaveTheirOwnFields(t *testing.T) {
 	}
 	require.NoError(t, entry(eventlog.Calculated, aSum()))
 	require.NoError(t, entry(eventlog.RoundTaken, aRound()))
-	for kind, b := range map[eventlog.Kind]eventlog.Body{eventlog.Calculated: aRound(), eventlog.RoundTaken: aSum(), eventlog.Noted: aSum()} {
+	for kind, b := range map[eventlog.Kind]eventlog.Body{eventlog.Calculated: aRound(), eventlog.RoundTaken: aSum(),
+		eventlog.Noted: aSum()} {
 		var wrong validation.Errors
 		require.ErrorAs(t, entry(kind, b), &wrong, string(kind))
 	}
 	closed := fold(t, opened().and(eventlog.Closed, eventlog.Body{Words: "done", Explains: new(bool)}))
-	assert.NoError(t, eventlog.CheckJobEntry(c, engine(c), closed, eventlog.Entry{ID: "x", Kind: eventlog.Calculated, By: "A", Body: aSum()}), "a sum may be kept with a closed job")
+	assert.NoError(t, eventlog.CheckJobEntry(c, engine(c), closed, eventlog.Entry{ID: "x", Kind: eventlog.Calculated,
+		By: "A", Body: aSum()}), "a sum may be kept with a closed job")
 	var clash *eventlog.Conflict
-	assert.ErrorAs(t, eventlog.CheckJobEntry(c, engine(c), closed, eventlog.Entry{ID: "x", Kind: eventlog.RoundTaken, By: "A", Body: aRound()}), &clash)
+	assert.ErrorAs(t, eventlog.CheckJobEntry(c, engine(c), closed, eventlog.Entry{ID: "x", Kind: eventlog.RoundTaken,
+		By: "A", Body: aRound()}), &clash)
 }
 
 func TestWhatIsReckonedGivesWayToWhatWasSaid(t *testing.T) {
 	j := fold(t, opened().and(eventlog.Found, says(eventlog.Absent, "raw-flow-low")))
-	j.TakeComputed([]eventlog.ComputedFinding{{ID: "raw-flow-low", Q: 0.97, Why: "reckoned"}, {ID: "exchanger-weak", Q: 0.9, Why: "reckoned"}})
+	j.TakeComputed([]eventlog.ComputedFinding{{ID: "raw-flow-low", Q: 0.97, Why: "reckoned"}, {ID: "exchanger-weak",
+		Q: 0.9, Why: "reckoned"}})
 	assert.Equal(t, []string{"raw-flow-low", "exchanger-weak"}, ids(j.Findings))
 	assert.Zero(t, j.Findings[0].Q)
 	assert.Equal(t, "reckoned", j.Findings[1].Record)

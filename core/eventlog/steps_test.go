@@ -52,8 +52,10 @@ func TestARecordingBeginsOnceAndEndsOnce(t *testing.T) {
 	assert.Equal(t, "r", open.ID)
 	assert.Contains(t, clash(t, refused(t, l, eventlog.Recorded, recording(eventlog.RecordingBegun, "r"))), "already")
 	assert.Contains(t, clash(t, refused(t, l, eventlog.Recorded, recording(eventlog.RecordingBegun, "s"))), "end it first")
-	assert.Contains(t, clash(t, refused(t, l, eventlog.Recorded, recording(eventlog.RecordingEnded, "s"))), "not on this job")
-	require.NoError(t, refused(t, l, eventlog.Recorded, recording(eventlog.RecordingWhole, "file")), "a logger's file may come in beside it")
+	assert.Contains(t, clash(t, refused(t, l, eventlog.Recorded, recording(eventlog.RecordingEnded, "s"))),
+		"not on this job")
+	require.NoError(t, refused(t, l, eventlog.Recorded, recording(eventlog.RecordingWhole, "file")),
+		"a logger's file may come in beside it")
 
 	end := recording(eventlog.RecordingEnded, "r")
 	end.Recording.Seconds, end.Recording.Rows, end.Recording.Hours = 90, 450, 812.4
@@ -69,7 +71,8 @@ func TestARecordingBeginsOnceAndEndsOnce(t *testing.T) {
 	assert.Equal(t, end.Recording.Places, kept.Places)
 	_, ok = fold(t, l).Open()
 	assert.False(t, ok)
-	assert.Contains(t, clash(t, refused(t, l, eventlog.Recorded, recording(eventlog.RecordingEnded, "r"))), "ended already")
+	assert.Contains(t, clash(t, refused(t, l, eventlog.Recorded, recording(eventlog.RecordingEnded, "r"))),
+		"ended already")
 
 	again, ok := fold(t, l.undoing("e2")).Open()
 	assert.True(t, ok, "with its end taken back it goes on")
@@ -83,7 +86,8 @@ func TestALoggersFileIsWholeAndAClosedJobRecordsNoMore(t *testing.T) {
 	_, open := whole.Open()
 	assert.False(t, open)
 	yes := true
-	l := opened().and(eventlog.Recorded, recording(eventlog.RecordingBegun, "r")).and(eventlog.Closed, eventlog.Body{Explains: &yes, Words: "home"})
+	l := opened().and(eventlog.Recorded, recording(eventlog.RecordingBegun, "r")).and(eventlog.Closed,
+		eventlog.Body{Explains: &yes, Words: "home"})
 	kept, ok := fold(t, l).Recording("r")
 	require.True(t, ok)
 	require.NotNil(t, kept.Ended, "the job's end ended it")
@@ -93,19 +97,21 @@ func TestALoggersFileIsWholeAndAClosedJobRecordsNoMore(t *testing.T) {
 
 func TestRecordingsThatCannotBe(t *testing.T) {
 	for field, r := range map[string]eventlog.Recording{
-		"recording.id":        {Do: eventlog.RecordingBegun},
-		"recording.do":        {ID: "r", Do: "pause"},
-		"recording.places[1]": {ID: "r", Do: eventlog.RecordingBegun, Places: []proving.Place{{Station: "rpm"}, {Station: "elbow", Side: "coolant"}}},
+		"recording.id": {Do: eventlog.RecordingBegun},
+		"recording.do": {ID: "r", Do: "pause"},
+		"recording.places[1]": {ID: "r", Do: eventlog.RecordingBegun, Places: []proving.Place{{Station: "rpm"},
+			{Station: "elbow", Side: "coolant"}}},
 	} {
 		assert.Equal(t, field, slip(t, refused(t, opened(), eventlog.Recorded, eventlog.Body{Recording: &r})).Field)
 	}
 }
 
-// A log gone through entry by entry comes to the same job as the whole of it, each entry seen with the job as it stood; the first
-// one refused ends it.
+// A log gone through entry by entry comes to the same job as the whole of it, each entry seen with the job as it stood;
+// the first one refused ends it.
 func TestALogGoneThroughIsTheLogAsAWhole(t *testing.T) {
 	c := loadCatalogue(t)
-	l := opened().and(eventlog.Found, says(eventlog.Present, "hot-at-idle")).and(eventlog.Noted, eventlog.Body{Words: "x"}).undoing("e1").
+	l := opened().and(eventlog.Found, says(eventlog.Present, "hot-at-idle")).and(eventlog.Noted,
+		eventlog.Body{Words: "x"}).undoing("e1").
 		and(eventlog.Found, says(eventlog.Present, "milky-oil")).undoing("e3")
 	var before []int
 	j, ok, err := eventlog.Replay(c, l, func(j *eventlog.Job, done []eventlog.Entry, _ eventlog.Entry) error {
@@ -137,16 +143,20 @@ func TestALogGoneThroughIsTheLogAsAWhole(t *testing.T) {
 
 func direct(c *catalogue.Catalogue) eventlog.EngineFacts {
 	f, _ := c.Family(catalogue.Direct)
-	return eventlog.EngineFacts{CraftID: "craft", Name: "main", Family: catalogue.Direct, Fuel: "petrol", RatedKW: 12, RatedRPM: 2600, ThermostatC: 60, Circuit: f.Circuit}
+	return eventlog.EngineFacts{CraftID: "craft", Name: "main", Family: catalogue.Direct, Fuel: "petrol", RatedKW: 12,
+		RatedRPM: 2600, ThermostatC: 60, Circuit: f.Circuit}
 }
 
 func TestWhereAnEngineCanBeRead(t *testing.T) {
 	c := loadCatalogue(t)
 	closed := engine(c)
 	for place, on := range map[proving.Place]bool{
-		{Station: "rpm"}: true, {Station: "sea"}: true, {Station: "flow"}: true, {Station: "gauge"}: true, {Station: "hours"}: true,
-		{Station: "exchanger", Side: "raw"}: true, {Station: "exchanger", Side: "coolant"}: true, {Station: "thermostat", Side: "coolant"}: true,
-		{Station: "thermostat", Side: "raw"}: false, {Station: "exchanger"}: false, {Station: "load"}: false, {Station: "gauge", Side: "coolant"}: false, {Station: "mast"}: false,
+		{Station: "rpm"}: true, {Station: "sea"}: true, {Station: "flow"}: true, {Station: "gauge"}: true,
+		{Station: "hours"}:                  true,
+		{Station: "exchanger", Side: "raw"}: true, {Station: "exchanger", Side: "coolant"}: true, {Station: "thermostat",
+			Side: "coolant"}: true,
+		{Station: "thermostat", Side: "raw"}: false, {Station: "exchanger"}: false, {Station: "load"}: false,
+		{Station: "gauge", Side: "coolant"}: false, {Station: "mast"}: false,
 	} {
 		assert.Equal(t, on, eventlog.PlaceOn(c, closed, place), place.String())
 	}
@@ -165,7 +175,9 @@ func TestWhereAnEngineCanBeRead(t *testing.T) {
 func TestAFeedsChannels(t *testing.T) {
 	c := loadCatalogue(t)
 	feed := func(change func(f *eventlog.Feed)) error {
-		f := eventlog.Feed{Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a", Place: proving.Place{Station: "rpm"}}, {Channel: "b", Place: proving.Place{Station: "thermostat", Side: "coolant"}, Offset: -1.5, Error: 1}}}
+		f := eventlog.Feed{Address: "127.0.0.1:1", Channels: []eventlog.FeedChannel{{Channel: "a",
+			Place: proving.Place{Station: "rpm"}}, {Channel: "b", Place: proving.Place{Station: "thermostat", Side: "coolant"},
+			Offset: -1.5, Error: 1}}}
 		change(&f)
 		return eventlog.CheckFeed(c, engine(c), f)
 	}
@@ -198,7 +210,8 @@ func TestTheNewestStandingFeedAndBaselineCount(t *testing.T) {
 	assert.Equal(t, "j", kept.JobID)
 	assert.Equal(t, "new exchanger", kept.Words)
 	assert.Equal(t, eventlog.Source{By: "Ide", At: start, Entry: "b1"}, kept.From)
-	l = append(l, eventlog.Entry{ID: "u1", Kind: eventlog.Undo, Body: eventlog.Body{Undoes: "f2"}}, eventlog.Entry{ID: "u2", Kind: eventlog.Undo, Body: eventlog.Body{Undoes: "b1"}})
+	l = append(l, eventlog.Entry{ID: "u1", Kind: eventlog.Undo, Body: eventlog.Body{Undoes: "f2"}},
+		eventlog.Entry{ID: "u2", Kind: eventlog.Undo, Body: eventlog.Body{Undoes: "b1"}})
 	assert.Equal(t, "one", eventlog.EngineFeed(l).Address)
 	assert.Nil(t, eventlog.EngineBaseline(l))
 }
@@ -216,16 +229,17 @@ func TestAMetersReadingFitsWhatWasReadBefore(t *testing.T) {
 		m     eventlog.Meter
 		field string
 	}{
-		"as it should be":             {eventlog.Meter{Day: "2026-05-04", Hours: 160}, ""},
-		"tomorrow, west of the line":  {eventlog.Meter{Day: "2026-05-05", Hours: 160}, ""},
-		"still to come":               {eventlog.Meter{Day: "2026-05-06", Hours: 160}, "meter.day"},
-		"no day":                      {eventlog.Meter{Day: "the 4th", Hours: 160}, "meter.day"},
-		"backwards":                   {eventlog.Meter{Day: "2026-05-04", Hours: 99}, "meter.hours"},
-		"faster than the clock":       {eventlog.Meter{Day: "2026-04-02", Hours: 200}, "meter.hours"},
-		"before, above what came":     {eventlog.Meter{Day: "2026-03-01", Hours: 101}, "meter.hours"},
-		"a new meter":                 {eventlog.Meter{Day: "2026-05-04", Hours: 0, NewMeter: true, Old: 160}, ""},
-		"a new one, the old backward": {eventlog.Meter{Day: "2026-05-04", Hours: 0, NewMeter: true, Old: 90}, "meter.old_hours"},
-		"below nothing":               {eventlog.Meter{Day: "2026-05-04", Hours: -1}, "meter.hours"},
+		"as it should be":            {eventlog.Meter{Day: "2026-05-04", Hours: 160}, ""},
+		"tomorrow, west of the line": {eventlog.Meter{Day: "2026-05-05", Hours: 160}, ""},
+		"still to come":              {eventlog.Meter{Day: "2026-05-06", Hours: 160}, "meter.day"},
+		"no day":                     {eventlog.Meter{Day: "the 4th", Hours: 160}, "meter.day"},
+		"backwards":                  {eventlog.Meter{Day: "2026-05-04", Hours: 99}, "meter.hours"},
+		"faster than the clock":      {eventlog.Meter{Day: "2026-04-02", Hours: 200}, "meter.hours"},
+		"before, above what came":    {eventlog.Meter{Day: "2026-03-01", Hours: 101}, "meter.hours"},
+		"a new meter":                {eventlog.Meter{Day: "2026-05-04", Hours: 0, NewMeter: true, Old: 160}, ""},
+		"a new one, the old backward": {eventlog.Meter{Day: "2026-05-04", Hours: 0, NewMeter: true, Old: 90},
+			"meter.old_hours"},
+		"below nothing": {eventlog.Meter{Day: "2026-05-04", Hours: -1}, "meter.hours"},
 	} {
 		err := eventlog.CheckMeter(l, x.m, today)
 		if x.field == "" {
@@ -240,18 +254,22 @@ func strips(a teardown.Act) eventlog.Body { return eventlog.Body{Teardown: &a} }
 
 func TestActsOfTheHandsThatDoNotFitTheJob(t *testing.T) {
 	l := opened()
-	assert.Contains(t, clash(t, refused(t, l, eventlog.TeardownNoted, strips(teardown.Act{Do: teardown.Off, Item: "impeller-change/cover", Count: 1}))), "not on this job's list any more")
+	assert.Contains(t, clash(t, refused(t, l, eventlog.TeardownNoted, strips(teardown.Act{Do: teardown.Off,
+		Item: "impeller-change/cover", Count: 1}))), "not on this job's list any more")
 	for field, a := range map[string]teardown.Act{
 		"strip.item":  {Do: teardown.Heed, Item: "dragons"},
 		"strip.state": {Do: teardown.Choose, Item: "old-impeller", State: "frame it"},
 	} {
 		assert.Equal(t, field, slip(t, refused(t, l, eventlog.TeardownNoted, strips(a))).Field)
 	}
-	assert.Contains(t, slip(t, refused(t, l, eventlog.TeardownNoted, strips(teardown.Act{Do: teardown.Tick, Item: "moon"}))).Say, "no such condition")
-	assert.Contains(t, slip(t, refused(t, l, eventlog.TeardownNoted, strips(teardown.Act{Do: teardown.Looked, Item: "mast"}))).Say, "no such place")
+	assert.Contains(t, slip(t, refused(t, l, eventlog.TeardownNoted, strips(teardown.Act{Do: teardown.Tick,
+		Item: "moon"}))).Say, "no such condition")
+	assert.Contains(t, slip(t, refused(t, l, eventlog.TeardownNoted, strips(teardown.Act{Do: teardown.Looked,
+		Item: "mast"}))).Say, "no such place")
 	require.NoError(t, refused(t, l, eventlog.TeardownNoted, strips(teardown.Act{Do: teardown.Isolate, Item: "seacock"})))
 	l = l.and(eventlog.TeardownNoted, strips(teardown.Act{Do: teardown.Isolate, Item: "seacock"}))
-	assert.Contains(t, clash(t, refused(t, l, eventlog.TeardownNoted, strips(teardown.Act{Do: teardown.Start}))), "not ready to start")
+	assert.Contains(t, clash(t, refused(t, l, eventlog.TeardownNoted, strips(teardown.Act{Do: teardown.Start}))),
+		"not ready to start")
 }
 
 // What stands in the way keeps a job open, unless somebody says in words why it ends all the same.
@@ -269,7 +287,8 @@ func TestAJobDoesNotEndOverAShutSeacock(t *testing.T) {
 // Rubber that a flush brings out is a piece of the ledger, as one found by hand.
 func TestRubberOutOfAFlushIsAPieceFound(t *testing.T) {
 	out := wetwork.Act{Do: wetwork.CameOut, Work: "w", What: wetwork.Rubber, Station: "exchanger", Share: 0.6}
-	j := fold(t, opened().and(eventlog.WetworkNoted, eventlog.Body{Wetwork: &wetwork.Act{Do: wetwork.PlanIt, Work: "w", Kind: wetwork.Flushing, Flush: &wetwork.FlushPlan{}}}).and(eventlog.WetworkNoted, eventlog.Body{Wetwork: &out}))
+	j := fold(t, opened().and(eventlog.WetworkNoted, eventlog.Body{Wetwork: &wetwork.Act{Do: wetwork.PlanIt, Work: "w",
+		Kind: wetwork.Flushing, Flush: &wetwork.FlushPlan{}}}).and(eventlog.WetworkNoted, eventlog.Body{Wetwork: &out}))
 	ledger := j.Teardown.Ledger
 	require.Len(t, ledger.Pieces, 1)
 	assert.Equal(t, "exchanger", ledger.Pieces[0].Station)
@@ -291,7 +310,9 @@ func TestWhatTheOtherRoomsAreToldOfAnEngine(t *testing.T) {
 
 // The log of an engine names every fact that was changed, in figures that can be read.
 func TestFactsAreNamedForTheLog(t *testing.T) {
-	cooling := eventlog.Cooling{Aspiration: "turbo", RawLMin: 64, Rating: &eventlog.MakersRating{HeatKW: 60, CoolantLMin: 100, CoolantInC: 85, RawLMin: 70, RawInC: 20}, Tubes: &eventlog.Tubes{Tubes: 60, Passes: 2, InnerMM: 6, OuterMM: 8, LengthMM: 400}}
+	cooling := eventlog.Cooling{Aspiration: "turbo", RawLMin: 64, Rating: &eventlog.MakersRating{HeatKW: 60,
+		CoolantLMin: 100, CoolantInC: 85, RawLMin: 70, RawInC: 20}, Tubes: &eventlog.Tubes{Tubes: 60, Passes: 2, InnerMM: 6,
+		OuterMM: 8, LengthMM: 400}}
 	said := map[string]string{}
 	for _, f := range append(cooling.Fields(), eventlog.Dates{Descaled: "2026-05-04"}.Fields()...) {
 		said[f[0]] = f[1]
@@ -299,7 +320,8 @@ func TestFactsAreNamedForTheLog(t *testing.T) {
 	assert.Equal(t, "turbo", said["aspiration"])
 	assert.Equal(t, "64", said["raw_l_min"])
 	assert.Empty(t, said["ua_w_k"], "what is not known is nothing")
-	assert.Equal(t, "60 kW from 100 L/min of coolant at 85 °C to 70 L/min of raw water at 20 °C", said["exchanger_rating"])
+	assert.Equal(t, "60 kW from 100 L/min of coolant at 85 °C to 70 L/min of raw water at 20 °C",
+		said["exchanger_rating"])
 	assert.Equal(t, "60 tubes, 2 passes, 6/8 mm, 400 mm long", said["exchanger_tubes"])
 	assert.Equal(t, "2026-05-04", said["descaled"])
 	assert.Contains(t, said, "impeller_fitted")

@@ -36,7 +36,10 @@ var fieldsOf = map[Kind]struct{ must, may []string }{
 func (b Body) given() map[string]bool {
 	return map[string]bool{"stated": len(b.Stated) > 0, "check": b.Check != "", "outcome": b.Outcome != "",
 		"minutes": b.Minutes != nil, "access": b.Access != "", "open": b.Open != nil, "strategy": b.Strategy != "",
-		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Calculation != nil, "round": b.Round != nil, "strip": b.Teardown != nil, "photo": b.Photo != nil, "wet": b.Wetwork != nil, "proving": b.Proving != nil, "recording": b.Recording != nil, "despite": strings.TrimSpace(b.Despite) != "", "words": strings.TrimSpace(b.Words) != ""}
+		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Calculation != nil,
+		"round": b.Round != nil, "strip": b.Teardown != nil, "photo": b.Photo != nil, "wet": b.Wetwork != nil,
+		"proving": b.Proving != nil, "recording": b.Recording != nil, "despite": strings.TrimSpace(b.Despite) != "",
+		"words": strings.TrimSpace(b.Words) != ""}
 }
 
 // CheckJobEntry says what keeps an entry from being added to a job on an engine: input.Errors for what is wrong in
@@ -57,7 +60,8 @@ func CheckJobEntry(c *catalogue.Catalogue, engine EngineFacts, job *Job, e Entry
 		return conflict("the job is closed: reopen it to go on")
 	case e.Kind == Closed && strings.TrimSpace(e.Body.Despite) == "":
 		if standing := job.Standing(engine); len(standing) > 0 {
-			return conflict("something still stands in the way. %s. Settle it, or say in words why the job ends all the same", strings.Join(standing, ". "))
+			return conflict("something still stands in the way. %s. Settle it, or say in words why the job ends all the same",
+				strings.Join(standing, ". "))
 		}
 	case e.Kind == Proved:
 		if say := job.Proving.Refuse(*e.Body.Proving); say != "" {
@@ -143,7 +147,9 @@ type checker struct {
 func (v *checker) fields(k Kind) {
 	rule, ok := fieldsOf[k]
 	if !ok {
-		v.wrong.Add("kind", k, "finding, history, check, access, strategy, note, sum, round, strip, photo, wet, proving, recording, closed, reopened", "a job keeps no such entry")
+		v.wrong.Add("kind", k,
+			"finding, history, check, access, strategy, note, sum, round, strip, photo, wet, proving, recording, closed, "+
+				"reopened", "a job keeps no such entry")
 		return
 	}
 	for field, given := range v.body.given() {
@@ -173,7 +179,8 @@ var contents = map[Kind]func(*checker){
 	},
 	Strategy: func(v *checker) {
 		if !slices.Contains(diagnosis.Strategies, v.body.Strategy) {
-			v.wrong.Add("strategy", v.body.Strategy, strings.Join(diagnosis.Strategies, ", "), "there is no such order of search")
+			v.wrong.Add("strategy", v.body.Strategy, strings.Join(diagnosis.Strategies, ", "),
+				"there is no such order of search")
 		}
 	},
 	Closed: (*checker).closed,
@@ -197,7 +204,8 @@ var contents = map[Kind]func(*checker){
 		}
 		for i, p := range r.Places {
 			if !PlaceOn(v.c, v.engine, p) {
-				v.wrong.Add(fmt.Sprintf("recording.places[%d]", i), p.String(), "a place of this engine", "this engine has no such place")
+				v.wrong.Add(fmt.Sprintf("recording.places[%d]", i), p.String(), "a place of this engine",
+					"this engine has no such place")
 			}
 		}
 	},
@@ -263,7 +271,8 @@ func (v *checker) check() {
 		v.wrong.Add("minutes", *b.Minutes, "0 to 1440", "say how many minutes it took")
 	}
 	if (b.Outcome == Done) != (len(b.Stated) > 0) {
-		v.wrong.Add("stated", len(b.Stated), "findings of a check that was done, none otherwise", "say what was found, or that it was inconclusive")
+		v.wrong.Add("stated", len(b.Stated), "findings of a check that was done, none otherwise",
+			"say what was found, or that it was inconclusive")
 	}
 	v.stated("finding", func(id string) bool { return slices.Contains(check.Settles, id) })
 }
@@ -377,7 +386,8 @@ func CheckFeed(c *catalogue.Catalogue, engine EngineFacts, f Feed) error {
 		case !PlaceOn(c, engine, x.Place):
 			wrong.Add(at+".station", x.Place.String(), "a place of this engine", "this engine has no such place")
 		case places[x.Place]:
-			wrong.Add(at+".station", x.Place.String(), "each place once", "two channels are said to be at the same place: keep the one to go by")
+			wrong.Add(at+".station", x.Place.String(), "each place once",
+				"two channels are said to be at the same place: keep the one to go by")
 		}
 		if !(math.Abs(x.Offset) <= mostOffset) {
 			wrong.Add(at+".offset", x.Offset, "up to 500 either way", "no sender is that far off: change it")

@@ -20,7 +20,8 @@ type YardMethods struct {
 
 // FoldYard is the catalogue's tasks and defaults with what the yard's standing entries change.
 func FoldYard(c *catalogue.Catalogue, entries []Entry) YardMethods {
-	b := YardMethods{Tasks: slices.Clone(c.Tasks), Own: map[string]bool{}, Schools: map[string]string{}, Products: slices.Clone(wetwork.Products)}
+	b := YardMethods{Tasks: slices.Clone(c.Tasks), Own: map[string]bool{}, Schools: map[string]string{},
+		Products: slices.Clone(wetwork.Products)}
 	for _, m := range c.Methods {
 		b.Schools[m.ID] = m.Default
 	}
@@ -83,7 +84,8 @@ func CheckYardEntry(c *catalogue.Catalogue, e Entry) error {
 			checkTask(&wrong, t)
 		}
 	default:
-		wrong.Add("kind", e.Kind, "task with a task, method with a method, product with a product", "the yard keeps no such entry")
+		wrong.Add("kind", e.Kind, "task with a task, method with a method, product with a product",
+			"the yard keeps no such entry")
 	}
 	return wrong.Err()
 }

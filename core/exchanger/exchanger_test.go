@@ -30,7 +30,8 @@ func TestEffectivenessOfKaysAndLondon(t *testing.T) {
 	}{
 		{exchanger.Counterflow, 2, 0.5, 0.7746}, {exchanger.Counterflow, 1, 1, 0.5}, {exchanger.Counterflow, 3, 0, 0.950},
 		{exchanger.Parallel, 1, 1, 0.432}, {exchanger.Parallel, 2, 0.5, 0.633},
-		{exchanger.CrossflowUnmixed, 1, 1, 0.476}, {exchanger.CrossflowUnmixed, 2, 1, 0.614}, {exchanger.ShellAndTube1, 1, 1, 0.463},
+		{exchanger.CrossflowUnmixed, 1, 1, 0.476}, {exchanger.CrossflowUnmixed, 2, 1, 0.614}, {exchanger.ShellAndTube1, 1, 1,
+			0.463},
 	} {
 		assert.InDelta(t, c.is, exchanger.Effectiveness(c.a, c.ntu, c.cr), 0.0006, "%s %v %v", c.a, c.ntu, c.cr)
 	}
@@ -52,8 +53,10 @@ func TestOilCoolerOfIncropera(t *testing.T) {
 func TestRatedFromItsOutletsAnExchangerGivesBackItsUA(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		a := rapid.SampledFrom(exchanger.Arrangements).Draw(t, "arrangement")
-		hot := exchanger.Stream{C: rapid.Float64Range(50, 2e4).Draw(t, "hot C"), InC: rapid.Float64Range(40, 110).Draw(t, "hot in")}
-		cold := exchanger.Stream{C: rapid.Float64Range(50, 2e4).Draw(t, "cold C"), InC: rapid.Float64Range(-2, 35).Draw(t, "cold in")}
+		hot := exchanger.Stream{C: rapid.Float64Range(50, 2e4).Draw(t, "hot C"), InC: rapid.Float64Range(40, 110).Draw(t,
+			"hot in")}
+		cold := exchanger.Stream{C: rapid.Float64Range(50, 2e4).Draw(t, "cold C"), InC: rapid.Float64Range(-2, 35).Draw(t,
+			"cold in")}
 		ua := min(hot.C, cold.C) * rapid.Float64Range(0.02, 2.5).Draw(t, "ntu")
 		r := exchanger.FromUA(a, hot, cold, ua)
 		require.InEpsilon(t, hot.C*(hot.InC-r.HotOutC), cold.C*(r.ColdOutC-cold.InC), 1e-9, "the heat balances")
@@ -109,7 +112,8 @@ func TestProfilesStayBetweenTheInlets(t *testing.T) {
 
 // Hand-worked: two measured sides of equal error are averaged; the surer side counts more.
 func TestWeighedHeat(t *testing.T) {
-	heat, spread, off := exchanger.Weighed(exchanger.Approach{HeatW: 1000, ErrorW: 50}, exchanger.Approach{HeatW: 900, ErrorW: 50})
+	heat, spread, off := exchanger.Weighed(exchanger.Approach{HeatW: 1000, ErrorW: 50}, exchanger.Approach{HeatW: 900,
+		ErrorW: 50})
 	assert.InDelta(t, 950, heat, 1e-9)
 	assert.InDelta(t, 50/math.Sqrt2, spread, 1e-9)
 	assert.InDelta(t, 100.0*100/950, off, 1e-9)
@@ -117,11 +121,13 @@ func TestWeighedHeat(t *testing.T) {
 	assert.InDelta(t, 1000-100/82.0, heat, 1e-9) // weights 81 : 1
 }
 
-var stack = exchanger.Stack{Tubes: 52, Passes: 2, InnerDiameter: 6, OuterDiameter: 8, Length: 300, WallConductivity: 50, Roughness: 0.0015,
+var stack = exchanger.Stack{Tubes: 52, Passes: 2, InnerDiameter: 6, OuterDiameter: 8, Length: 300,
+	WallConductivity: 50, Roughness: 0.0015,
 	ScaleConductivity: 2.2, ShellCoefficient: 3000, Fluid: fluid.SeaWater(35), FlowLMin: 60, MeanC: 25}
 
-// Worked by hand: 26 tubes of 6 mm carry 1 L/s: v = 0.001/(26 π 0.006²/4) = 1.3603 m/s; at 25 °C ρ = 1023.6, μ = 0.9588e-3:
-// Re = 8713. Smooth friction by the Blasius formula 0.316 Re^−1/4 = 0.0327, within 3 %; Δp = f · 0.6/0.006 · ρ v²/2.
+// Worked by hand: 26 tubes of 6 mm carry 1 L/s: v = 0.001/(26 π 0.006²/4) = 1.3603 m/s; at 25 °C ρ = 1023.6, μ =
+// 0.9588e-3: Re = 8713. Smooth friction by the Blasius formula 0.316 Re^−1/4 = 0.0327, within 3 %; Δp = f · 0.6/0.006 ·
+// ρ v²/2.
 func TestStackByHand(t *testing.T) {
 	r := stack.Rate()
 	assert.InEpsilon(t, 1.3603, r.Velocity, 1e-4)
@@ -146,7 +152,8 @@ func TestStackPhysics(t *testing.T) {
 		require.Greater(t, more.Rate().DropKPa, r.DropKPa, "blocking raises the drop")
 		more = s
 		more.ScaleThickness += 0.05
-		require.Less(t, more.Rate().U*s.Clean().Rate().OutsideArea, (1/(1/r.U-r.ResistanceInside))*s.Clean().Rate().OutsideArea, "scale insulates")
+		require.Less(t, more.Rate().U*s.Clean().Rate().OutsideArea,
+			(1/(1/r.U-r.ResistanceInside))*s.Clean().Rate().OutsideArea, "scale insulates")
 		more = s
 		more.FlowLMin *= 1.05
 		require.GreaterOrEqual(t, more.Rate().UA, r.UA, "flow never harms")

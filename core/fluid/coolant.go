@@ -27,8 +27,8 @@ const MaxGlycolPercent = 60.0
 
 // glycolData holds what is known of a glycol. Freezing points: ASHRAE Handbook of Fundamentals, chapter on secondary
 // coolants, at 0, 10 … 60 % by volume (memory). Coefficients: M. Conde, Thermophysical Properties of Brines, 2011
-// (memory); a property is a1 + a2 ξ + a3 τ + a4 ξ τ + a5 τ² with ξ the mass fraction and τ = 273.15 K / T; the viscosity
-// is the exponential of it.
+// (memory); a property is a1 + a2 ξ + a3 τ + a4 ξ τ + a5 τ² with ξ the mass fraction and τ = 273.15 K / T; the
+// viscosity is the exponential of it.
 type glycolData struct {
 	density20    float64 // of the pure glycol at 20 °C, kg/m³
 	freezing     []float64
@@ -90,7 +90,8 @@ func PercentForFreezing(g Glycol, t float64) (float64, error) {
 	}
 	p, err := rootfind.Zero(func(p float64) float64 { return FreezingC(g, p) - t }, 0, MaxGlycolPercent, 1e-7)
 	if err != nil {
-		return 0, fmt.Errorf("no %s glycol coolant stands %g °C: the strongest, %g %%, freezes at %g °C", g, t, MaxGlycolPercent,
+		return 0, fmt.Errorf("no %s glycol coolant stands %g °C: the strongest, %g %%, freezes at %g °C", g, t,
+			MaxGlycolPercent,
 			FreezingC(g, MaxGlycolPercent))
 	}
 	return p, nil

@@ -18,7 +18,8 @@ func TestSeaWaterAgainstTEOS10(t *testing.T) {
 	for _, r := range reference.Rows("sea-water") {
 		at, s := r.Number("temperature_c"), r.Number("salinity_g_kg")
 		assert.InEpsilon(t, r.Number("density_kg_m3"), fluid.SeaDensity(at, s), 0.001, "density at %v °C, %v g/kg", at, s)
-		assert.InEpsilon(t, r.Number("specific_heat_j_kg_k"), fluid.SeaSpecificHeat(at, s), 0.005, "specific heat at %v °C, %v g/kg", at, s)
+		assert.InEpsilon(t, r.Number("specific_heat_j_kg_k"), fluid.SeaSpecificHeat(at, s), 0.005,
+			"specific heat at %v °C, %v g/kg", at, s)
 		assert.InDelta(t, r.Number("freezing_c"), fluid.SeaFreezing(s), 0.1, "freezing at %v g/kg", s)
 	}
 }
@@ -28,7 +29,8 @@ func TestFreshWaterAgainstIF97(t *testing.T) {
 	for _, r := range reference.Rows("fresh-water") {
 		at := r.Number("temperature_c")
 		assert.InEpsilon(t, r.Number("density_kg_m3"), fluid.SeaDensity(at, 0), 0.001, "density at %v °C", at)
-		assert.InEpsilon(t, r.Number("specific_heat_j_kg_k"), fluid.SeaSpecificHeat(at, 0), 0.005, "specific heat at %v °C", at)
+		assert.InEpsilon(t, r.Number("specific_heat_j_kg_k"), fluid.SeaSpecificHeat(at, 0), 0.005, "specific heat at %v °C",
+			at)
 		assert.InEpsilon(t, r.Number("viscosity_pa_s"), fluid.SeaViscosity(at, 0), 0.015, "viscosity at %v °C", at)
 		assert.InEpsilon(t, r.Number("conductivity_w_m_k"), fluid.SeaConductivity(at, 0), 0.03, "conductivity at %v °C", at)
 	}
@@ -55,7 +57,8 @@ func TestPublishedValues(t *testing.T) {
 	// ISO 2533:1975, table: 1000 m.
 	assert.InDelta(t, 89.876, fluid.AirKPa(1000), 0.02)
 	// Ethylene glycol by volume, ASHRAE Handbook of Fundamentals (memory).
-	for percent, freezes := range map[float64]float64{0: 0, 10: -3.4, 20: -7.9, 30: -13.7, 40: -23.5, 50: -36.8, 60: -52.8} {
+	for percent, freezes := range map[float64]float64{0: 0, 10: -3.4, 20: -7.9, 30: -13.7, 40: -23.5, 50: -36.8,
+		60: -52.8} {
 		assert.InDelta(t, freezes, fluid.FreezingC(fluid.Ethylene, percent), 1e-9)
 	}
 }
@@ -76,7 +79,8 @@ func TestCoolantPhysics(t *testing.T) {
 		at := rapid.Float64Range(0, 110).Draw(t, "t")
 		more := percent + 1
 		require.Less(t, fluid.FreezingC(g, more), fluid.FreezingC(g, percent), "stronger freezes later")
-		require.Less(t, fluid.CoolantSpecificHeat(g, more, at), fluid.CoolantSpecificHeat(g, percent, at), "stronger carries less")
+		require.Less(t, fluid.CoolantSpecificHeat(g, more, at), fluid.CoolantSpecificHeat(g, percent, at),
+			"stronger carries less")
 		require.Greater(t, fluid.CoolantViscosity(g, more, at), fluid.CoolantViscosity(g, percent, at), "stronger is thicker")
 		back, err := fluid.PercentForFreezing(g, fluid.FreezingC(g, percent))
 		require.NoError(t, err)
@@ -93,8 +97,10 @@ func TestCheckRefusesIceAndSteam(t *testing.T) {
 		fluid fluid.Fluid
 		t     float64
 		ok    bool
-	}{{fluid.SeaWater(35), -1.9, true}, {fluid.SeaWater(35), -2.5, false}, {fluid.Fluid{Kind: fluid.Fresh}, -0.1, false}, {fluid.SeaWater(35), 101, false},
-		{fluid.Mix(fluid.Ethylene, 50), -30, true}, {fluid.Mix(fluid.Ethylene, 50), -40, false}, {fluid.Mix(fluid.Ethylene, 50), 118, true}, {fluid.Fluid{Kind: fluid.Other}, 150, true}} {
+	}{{fluid.SeaWater(35), -1.9, true}, {fluid.SeaWater(35), -2.5, false}, {fluid.Fluid{Kind: fluid.Fresh}, -0.1, false},
+		{fluid.SeaWater(35), 101, false},
+		{fluid.Mix(fluid.Ethylene, 50), -30, true}, {fluid.Mix(fluid.Ethylene, 50), -40, false},
+		{fluid.Mix(fluid.Ethylene, 50), 118, true}, {fluid.Fluid{Kind: fluid.Other}, 150, true}} {
 		var wrong validation.Errors
 		c.fluid.Check(&wrong, "inlet_c", c.t)
 		assert.Equal(t, c.ok, len(wrong) == 0, "%s at %v", c.fluid.Name(), c.t)
@@ -108,6 +114,7 @@ func TestVapourRisesUntilItBoils(t *testing.T) {
 		assert.Greater(t, h, last)
 		last = h
 	}
-	assert.InDelta(t, 0.622*7.3849/(101.325-7.3849), fluid.HumidityAtSaturation(40, 0, fluid.AtmosphereKPa), 1e-4) // IF97: 7.3849 kPa at 40 °C
+	// IF97: 7.3849 kPa at 40 °C
+	assert.InDelta(t, 0.622*7.3849/(101.325-7.3849), fluid.HumidityAtSaturation(40, 0, fluid.AtmosphereKPa), 1e-4)
 	assert.True(t, fluid.HumidityAtSaturation(120, 35, fluid.AtmosphereKPa) > 1e300)
 }

@@ -65,7 +65,8 @@ func SeaFreezing(s float64) float64 {
 
 // saturation holds the coefficients n1 to n10 of the saturation line.
 var saturation = [...]float64{0.11670521452767e4, -0.72421316703206e6, -0.17073846940092e2, 0.12020824702470e5,
-	-0.32325550322333e7, 0.14915108613530e2, -0.48232657361591e4, 0.40511340542057e6, -0.23855557567849, 0.65017534844798e3}
+	-0.32325550322333e7, 0.14915108613530e2, -0.48232657361591e4, 0.40511340542057e6, -0.23855557567849,
+	0.65017534844798e3}
 
 // SaturationKPa is the pressure in kPa at which pure water boils at t °C (0 to 373). Region 4 of the IAPWS Industrial
 // Formulation 1997 (revised release IAPWS R7-97, 2012), equation 30.
@@ -91,8 +92,8 @@ func BoilingC(p float64) float64 {
 	return (n[9]+d-math.Sqrt((n[9]+d)*(n[9]+d)-4*(n[8]+n[9]*d)))/2 - kelvin
 }
 
-// SeaSaturationKPa is the vapour pressure over sea water of s g/kg (0 to 160) at t °C. Equation 31 of Sharqawy, Lienhard
-// and Zubair 2010, from Raoult's law.
+// SeaSaturationKPa is the vapour pressure over sea water of s g/kg (0 to 160) at t °C. Equation 31 of Sharqawy,
+// Lienhard and Zubair 2010, from Raoult's law.
 func SeaSaturationKPa(t, s float64) float64 {
 	return SaturationKPa(t) / (1 + 0.57357*s/(1000-s))
 }

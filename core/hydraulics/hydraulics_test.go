@@ -27,7 +27,8 @@ func TestFrictionOnMoodysChart(t *testing.T) {
 	assert.InDelta(t, 0.038, hydraulics.Friction(1e8, 0.01), 0.0005)
 	assert.InDelta(t, 0.064, hydraulics.Friction(1000, 0.01), 1e-12)
 	assert.InDelta(t, hydraulics.Friction(2299.999, 0), hydraulics.Friction(2300.001, 0), 1e-6, "no step into the blend")
-	assert.InDelta(t, hydraulics.Friction(3999.999, 0.001), hydraulics.Friction(4000.001, 0.001), 1e-6, "no step out of it")
+	assert.InDelta(t, hydraulics.Friction(3999.999, 0.001), hydraulics.Friction(4000.001, 0.001), 1e-6,
+		"no step out of it")
 }
 
 // Worked by hand: 10 L in 12, 13 and 14 s: mean 13 s, spread 1 s, mean's error 1/√3 s: 46.154 L/min; with 0.2 L:
@@ -43,10 +44,12 @@ func TestBucketByHand(t *testing.T) {
 // A diesel of the handbook's defaults: .025 L/rev, slip .2 at 1 kPa, 12 + 40 kPa at 70 L/min.
 func healthy() hydraulics.Run {
 	return hydraulics.Run{
-		Pump:     hydraulics.Pump{LitresPerRev: 0.025, State: 1, Slip: 0.2, MaxVacuumKPa: 48},
-		Suction:  []hydraulics.Station{{Name: "seacock", Drop: 5, At: 70, Factor: 1}, {Name: "strainer", Drop: 7, At: 70, Factor: 1}},
-		Delivery: []hydraulics.Station{{Name: "exchanger", Drop: 22, At: 70, Factor: 1}, {Name: "elbow", Drop: 18, At: 70, Factor: 1}},
-		LiftKPa:  1, HeadKPa: 3,
+		Pump: hydraulics.Pump{LitresPerRev: 0.025, State: 1, Slip: 0.2, MaxVacuumKPa: 48},
+		Suction: []hydraulics.Station{{Name: "seacock", Drop: 5, At: 70, Factor: 1}, {Name: "strainer", Drop: 7, At: 70,
+			Factor: 1}},
+		Delivery: []hydraulics.Station{{Name: "exchanger", Drop: 22, At: 70, Factor: 1}, {Name: "elbow", Drop: 18, At: 70,
+			Factor: 1}},
+		LiftKPa: 1, HeadKPa: 3,
 	}
 }
 
@@ -60,13 +63,14 @@ func TestRunBalances(t *testing.T) {
 	assert.False(t, f.Limited)
 }
 
-// Whatever the pump and the run: what the pump moves against the rise is what passes, or the vacuum is the most it can pull
-// and the pump would move more.
+// Whatever the pump and the run: what the pump moves against the rise is what passes, or the vacuum is the most it can
+// pull and the pump would move more.
 func TestEveryRunBalances(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		r := healthy()
-		r.Pump = hydraulics.Pump{LitresPerRev: rapid.Float64Range(0.001, 0.5).Draw(t, "displacement"), State: rapid.Float64Range(0.01, 1).Draw(t, "state"),
-			Slip: rapid.Float64Range(0, 20).Draw(t, "slip"), MaxVacuumKPa: rapid.Float64Range(2, 60).Draw(t, "vacuum")}
+		r.Pump = hydraulics.Pump{LitresPerRev: rapid.Float64Range(0.001, 0.5).Draw(t, "displacement"),
+			State: rapid.Float64Range(0.01, 1).Draw(t, "state"),
+			Slip:  rapid.Float64Range(0, 20).Draw(t, "slip"), MaxVacuumKPa: rapid.Float64Range(2, 60).Draw(t, "vacuum")}
 		r.Suction[0].Factor = math.Exp(rapid.Float64Range(-3, 8).Draw(t, "suction"))
 		r.Delivery[1].Factor = math.Exp(rapid.Float64Range(-3, 8).Draw(t, "delivery"))
 		r.HeadKPa = rapid.Float64Range(0, 40).Draw(t, "head")

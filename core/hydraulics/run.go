@@ -60,7 +60,8 @@ func (r Run) Solve(rpm float64) (Flows, error) {
 		return r.at(0), nil
 	}
 	suction, delivery := resistance(r.Suction), resistance(r.Delivery)
-	// q = A − S √(H + R q²), squared, is a quadratic in q; this form of its root loses nothing where the square's factor is near 0
+	// q = A − S √(H + R q²), squared, is a quadratic in q; this form of its root loses nothing where the square's factor
+	// is near 0
 	most, slip, static := r.Pump.LitresPerRev*rpm*r.Pump.State, r.Pump.Slip, max(0, r.LiftKPa+r.HeadKPa)
 	spare := most*most - slip*slip*static
 	if spare <= 0 {
@@ -75,7 +76,8 @@ func (r Run) Solve(rpm float64) (Flows, error) {
 }
 
 func (r Run) at(flow float64) Flows {
-	f := Flows{FlowLMin: flow, VacuumKPa: r.LiftKPa, PressureKPa: r.HeadKPa, SuctionDrops: make([]float64, 0, len(r.Suction)), DeliveryDrops: make([]float64, 0, len(r.Delivery))}
+	f := Flows{FlowLMin: flow, VacuumKPa: r.LiftKPa, PressureKPa: r.HeadKPa, SuctionDrops: make([]float64, 0,
+		len(r.Suction)), DeliveryDrops: make([]float64, 0, len(r.Delivery))}
 	for _, s := range r.Suction {
 		f.SuctionDrops = append(f.SuctionDrops, s.drop(flow))
 		f.VacuumKPa += s.drop(flow)

@@ -1,5 +1,6 @@
-// Package inventory keeps account of the parts that a yard has: where they lie, how many, which engines they fit and how that is
-// known, what is on order, and what was ordered wrong. It is folded from acts, so that two people's acts add up.
+// Package inventory keeps account of the parts that a yard has: where they lie, how many, which engines they fit and
+// how that is known, what is on order, and what was ordered wrong. It is folded from acts, so that two people's acts
+// add up.
 package inventory
 
 import (
@@ -24,8 +25,8 @@ const (
 	Listed   = "listed"
 )
 
-// Fit is an engine that a part fits, or a raw-water pump by which it fits every engine that has one, and how that is known.
-// One of Engine and Pump is given.
+// Fit is an engine that a part fits, or a raw-water pump by which it fits every engine that has one, and how that is
+// known. One of Engine and Pump is given.
 type Fit struct {
 	Engine string `json:"engine,omitempty"`
 	Pump   string `json:"pump,omitempty"` // its type, as on its plate
@@ -35,8 +36,8 @@ type Fit struct {
 // Engine is an engine as the inventory knows its: by its id, and by its raw-water pump's type where that is known.
 type Engine struct{ ID, Pump string }
 
-// FitOn says how it is known that a part fits an engine, by itself or by its pump, the surest way; not ok when it is not known
-// to.
+// FitOn says how it is known that a part fits an engine, by itself or by its pump, the surest way; not ok when it is
+// not known to.
 func (p Part) FitOn(e Engine) (how string, ok bool) { return p.places().on(e.ID, Plate(e.Pump)) }
 
 // places are how it is known that a part fits, by engine and by a pump's plate.
@@ -71,8 +72,8 @@ func (at places) on(engine, plate string) (how string, ok bool) {
 	return "", false
 }
 
-// Plate is the letters and digits of what stands on a pump's plate, by which two writings of its type are compared: case, blanks
-// and strokes do not count. Empty: not known, the same as none.
+// Plate is the letters and digits of what stands on a pump's plate, by which two writings of its type are compared:
+// case, blanks and strokes do not count. Empty: not known, the same as none.
 func Plate(s string) string {
 	return strings.Map(func(r rune) rune {
 		if unicode.IsLetter(r) || unicode.IsDigit(r) {
@@ -159,7 +160,8 @@ func (a Act) Check() error {
 	case Cancel:
 		need(strings.TrimSpace(a.Order) == "", "order", "an id", "say which order")
 	case WrongOne:
-		need(strings.TrimSpace(a.Words) == "", "words", "a sentence", "say in a few words what was wrong with it: it is shown the next time")
+		need(strings.TrimSpace(a.Words) == "", "words", "a sentence",
+			"say in a few words what was wrong with it: it is shown the next time")
 	default:
 		wrong.Add("do", a.Do, "keep, count, order, receive, cancel, wrong", "there is no such act")
 	}
@@ -184,7 +186,8 @@ func (p Part) check() (wrong validation.Errors) {
 		at, field := place{f.Engine, Plate(f.Pump)}, fmt.Sprintf("is.fits[%d]", i)
 		switch {
 		case (at.engine == "") == (at.pump == ""):
-			wrong.Add(field, "both or neither", "an engine or a pump", "say which engine it fits, or which raw-water pump by its plate")
+			wrong.Add(field, "both or neither", "an engine or a pump",
+				"say which engine it fits, or which raw-water pump by its plate")
 		case !slices.Contains(ways, f.How) || seen[at]:
 			wrong.Add(field, f.How, strings.Join(ways, ", "), "say of each engine and pump once how it is known that it fits")
 		}
@@ -201,8 +204,8 @@ type Done struct {
 	Entry string // its id
 }
 
-// Used is what jobs on an engine took, at last at a time: by the program's own clock, as a count's is, for a device's may be wrong.
-// Quantity leaves out what was taken before the part was last counted.
+// Used is what jobs on an engine took, at last at a time: by the program's own clock, as a count's is, for a device's
+// may be wrong. Quantity leaves out what was taken before the part was last counted.
 type Used struct {
 	Part, Engine string
 	Quantity     float64
@@ -255,9 +258,9 @@ func (l Line) Coming() float64 {
 	return sum
 }
 
-// Fold is what the acts, and what the jobs took, make of it. A count says how many there are then; what was received and used
-// since goes on from it. A part for certain engines or pumps that a job took since somebody last said what it fits was tried on
-// the job's engine.
+// Fold is what the acts, and what the jobs took, make of it. A count says how many there are then; what was received
+// and used since goes on from it. A part for certain engines or pumps that a job took since somebody last said what it
+// fits was tried on the job's engine.
 func Fold(acts []Done, used []Used) []Line {
 	var list []*Line
 	byID := map[string]*Line{}
@@ -321,7 +324,8 @@ func (l *Line) take(d Done) {
 	case d.Do == Count:
 		l.Have, l.Counted = d.Quantity, d.At
 	case d.Do == Order && at < 0:
-		l.Orders = append(l.Orders, Ordered{ID: d.Act.Order, Number: d.Number, Quantity: d.Quantity, Price: d.Price, By: d.By, At: d.At, Due: d.At.AddDate(0, 0, d.DueDays)})
+		l.Orders = append(l.Orders, Ordered{ID: d.Act.Order, Number: d.Number, Quantity: d.Quantity, Price: d.Price,
+			By: d.By, At: d.At, Due: d.At.AddDate(0, 0, d.DueDays)})
 	case d.Do == Receive && at >= 0:
 		l.Orders[at].Received += d.Quantity
 		l.Have += d.Quantity
@@ -358,7 +362,8 @@ func Refuse(list []Line, a Act) string {
 	case (a.Do == Receive || a.Do == Cancel) && order < 0:
 		return "that order is not open any more: it was received or cancelled on another device"
 	case a.Do == Receive && a.Quantity > l.Orders[order].Left()+1e-9:
-		return fmt.Sprintf("%g are still to come of that order, not %g: count the stock if more lie there", l.Orders[order].Left(), a.Quantity)
+		return fmt.Sprintf("%g are still to come of that order, not %g: count the stock if more lie there",
+			l.Orders[order].Left(), a.Quantity)
 	case a.Do == WrongOne && a.Quantity > l.Have+1e-9:
 		return fmt.Sprintf("%g lie in stock, not %g", l.Have, a.Quantity)
 	}

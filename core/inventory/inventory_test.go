@@ -25,13 +25,16 @@ func done(acts ...inventory.Act) (list []inventory.Done) {
 }
 
 func impeller(minimum float64) inventory.Act {
-	return inventory.Act{Do: inventory.SavePart, Part: "p", Is: &inventory.Part{Label: "Impeller", Number: "A-1", Minimum: minimum, Price: 30, Maintenance: "impeller", Fits: []inventory.Fit{{Engine: "e", How: inventory.Tried}}}}
+	return inventory.Act{Do: inventory.SavePart, Part: "p", Is: &inventory.Part{Label: "Impeller", Number: "A-1",
+		Minimum: minimum, Price: 30, Maintenance: "impeller", Fits: []inventory.Fit{{Engine: "e", How: inventory.Tried}}}}
 }
 
 func TestFromOrderToReceiptToUse(t *testing.T) {
-	acts := done(impeller(2), inventory.Act{Do: inventory.Count, Part: "p", Quantity: 1}, inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: 3, Number: "A-2", Price: 33, DueDays: 4},
+	acts := done(impeller(2), inventory.Act{Do: inventory.Count, Part: "p", Quantity: 1},
+		inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: 3, Number: "A-2", Price: 33, DueDays: 4},
 		inventory.Act{Do: inventory.Receive, Part: "p", Order: "o", Quantity: 2})
-	list := inventory.Fold(acts, []inventory.Used{{Part: "p", Quantity: 1, At: monday.Add(9 * time.Hour)}, {Part: "p", Quantity: 5, At: monday.Add(-time.Hour)}})
+	list := inventory.Fold(acts, []inventory.Used{{Part: "p", Quantity: 1, At: monday.Add(9 * time.Hour)},
+		{Part: "p", Quantity: 5, At: monday.Add(-time.Hour)}})
 	require.Len(t, list, 1)
 	l := list[0]
 	assert.InDelta(t, 2, l.Have, 1e-9, "one counted, two received, one used; what was used before the count is in it")
@@ -39,7 +42,9 @@ func TestFromOrderToReceiptToUse(t *testing.T) {
 	assert.InDelta(t, 33, l.Price, 1e-9, "what it cost the last time")
 	assert.Equal(t, monday.Add(2*time.Hour).AddDate(0, 0, 4), l.Orders[0].Due)
 	assert.Empty(t, inventory.ToOrder(list, nil))
-	need := inventory.ToOrder(list, []inventory.Wanted{{"impeller", inventory.Engine{ID: "e"}, "due on the launch"}, {"impeller", inventory.Engine{ID: "e"}, "due on the launch again"}, {"impeller", inventory.Engine{ID: "other"}, "does not fit"},
+	need := inventory.ToOrder(list, []inventory.Wanted{{"impeller", inventory.Engine{ID: "e"}, "due on the launch"},
+		{"impeller", inventory.Engine{ID: "e"}, "due on the launch again"}, {"impeller", inventory.Engine{ID: "other"},
+			"does not fit"},
 		{"anode", inventory.Engine{ID: "e"}, "another part's"}})
 	require.Len(t, need, 1)
 	assert.InDelta(t, 1, need[0].Quantity, 1e-9)
@@ -52,12 +57,15 @@ func TestUnderItsMinimumItIsOrdered(t *testing.T) {
 	require.Len(t, need, 1)
 	assert.InDelta(t, 1, need[0].Quantity, 1e-9)
 	assert.Equal(t, "1 here, the least is 2", need[0].Reasons[0])
-	list = inventory.Fold(done(impeller(2), inventory.Act{Do: inventory.Count, Part: "p", Quantity: 1}, inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: 4}, inventory.Act{Do: inventory.Cancel, Part: "p", Order: "o"}), nil)
+	list = inventory.Fold(done(impeller(2), inventory.Act{Do: inventory.Count, Part: "p", Quantity: 1},
+		inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: 4}, inventory.Act{Do: inventory.Cancel,
+			Part: "p", Order: "o"}), nil)
 	assert.Len(t, inventory.ToOrder(list, nil), 1, "a cancelled order does not come")
 }
 
 func TestWhatWasWrongIsShownTheNextTime(t *testing.T) {
-	list := inventory.Fold(done(impeller(0), inventory.Act{Do: inventory.Count, Part: "p", Quantity: 2}, inventory.Act{Do: inventory.WrongOne, Part: "p", Quantity: 1, Number: "A-9", Words: "spline, not key"}), nil)
+	list := inventory.Fold(done(impeller(0), inventory.Act{Do: inventory.Count, Part: "p", Quantity: 2},
+		inventory.Act{Do: inventory.WrongOne, Part: "p", Quantity: 1, Number: "A-9", Words: "spline, not key"}), nil)
 	assert.InDelta(t, 1, list[0].Have, 1e-9)
 	require.Len(t, list[0].Wrong, 1)
 	assert.Equal(t, "spline, not key", list[0].Wrong[0].Words)
@@ -75,22 +83,29 @@ func TestActsThatDoNotFit(t *testing.T) {
 		"below nothing":     {inventory.Act{Do: inventory.Count, Part: "p", Quantity: -1}, "quantity"},
 		"no order":          {inventory.Act{Do: inventory.Receive, Part: "p", Quantity: 1}, "order"},
 		"wrong, but no why": {inventory.Act{Do: inventory.WrongOne, Part: "p"}, "words"},
-		"fits twice":        {inventory.Act{Do: inventory.SavePart, Part: "p", Is: &inventory.Part{Label: "x", Fits: []inventory.Fit{{Engine: "e", How: inventory.Tried}, {Engine: "e", How: inventory.Listed}}}}, "is.fits[1]"},
+		"fits twice": {inventory.Act{Do: inventory.SavePart, Part: "p", Is: &inventory.Part{Label: "x",
+			Fits: []inventory.Fit{{Engine: "e", How: inventory.Tried}, {Engine: "e", How: inventory.Listed}}}}, "is.fits[1]"},
 	} {
 		var wrong validation.Errors
 		require.ErrorAs(t, c.act.Check(), &wrong, name)
 		assert.Equal(t, c.field, wrong[0].Field, name)
 	}
-	list := inventory.Fold(done(impeller(0), inventory.Act{Do: inventory.Count, Part: "p", Quantity: 1}, inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: 2}), nil)
-	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Receive, Part: "p", Order: "o", Quantity: 3}), "2 are still to come")
-	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Receive, Part: "p", Order: "x", Quantity: 1}), "not open any more")
-	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: 1}), "already")
+	list := inventory.Fold(done(impeller(0), inventory.Act{Do: inventory.Count, Part: "p", Quantity: 1},
+		inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: 2}), nil)
+	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Receive, Part: "p", Order: "o", Quantity: 3}),
+		"2 are still to come")
+	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Receive, Part: "p", Order: "x", Quantity: 1}),
+		"not open any more")
+	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: 1}),
+		"already")
 	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.Count, Part: "q"}), "not in stock")
-	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.WrongOne, Part: "p", Quantity: 2}), "1 lie in stock")
+	assert.Contains(t, inventory.Refuse(list, inventory.Act{Do: inventory.WrongOne, Part: "p", Quantity: 2}),
+		"1 lie in stock")
 	assert.Empty(t, inventory.Refuse(list, inventory.Act{Do: inventory.Receive, Part: "p", Order: "o", Quantity: 2}))
 }
 
-// Whatever is ordered, received and cancelled in any order: what is here and what was used add up to what was counted and received.
+// Whatever is ordered, received and cancelled in any order: what is here and what was used add up to what was counted
+// and received.
 func TestNothingIsLostOrMade(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		counted := float64(rapid.IntRange(0, 5).Draw(t, "counted"))
@@ -116,7 +131,8 @@ func TestNothingIsLostOrMade(t *testing.T) {
 
 // A part fits every engine that has the pump, however its plate is written down.
 func TestAPartFitsByThePump(t *testing.T) {
-	p := inventory.Part{Label: "Impeller", Maintenance: "impeller", Fits: []inventory.Fit{{Pump: "LM-P65 k", How: inventory.Measured}, {Engine: "tried", How: inventory.Tried}, {Engine: "both", How: inventory.Listed}}}
+	p := inventory.Part{Label: "Impeller", Maintenance: "impeller", Fits: []inventory.Fit{{Pump: "LM-P65 k",
+		How: inventory.Measured}, {Engine: "tried", How: inventory.Tried}, {Engine: "both", How: inventory.Listed}}}
 	for name, c := range map[string]struct {
 		engine inventory.Engine
 		how    string
@@ -128,8 +144,8 @@ func TestAPartFitsByThePump(t *testing.T) {
 		"another pump":                  {inventory.Engine{ID: "a", Pump: "LM-P65"}, "", false},
 		"pump not known":                {inventory.Engine{ID: "a"}, "", false},
 		"a plate of strokes alone":      {inventory.Engine{ID: "a", Pump: "--"}, "", false},
-		"itself":                       {inventory.Engine{ID: "tried"}, inventory.Tried, true},
-		"itself, with another pump":    {inventory.Engine{ID: "tried", Pump: "other"}, inventory.Tried, true},
+		"itself":                        {inventory.Engine{ID: "tried"}, inventory.Tried, true},
+		"itself, with another pump":     {inventory.Engine{ID: "tried", Pump: "other"}, inventory.Tried, true},
 		"both ways: the surer is said":  {inventory.Engine{ID: "both", Pump: "LM-P65 K"}, inventory.Measured, true},
 		"no id and no pump fit nothing": {inventory.Engine{}, "", false},
 	} {
@@ -144,10 +160,12 @@ func TestAPartFitsByThePump(t *testing.T) {
 
 // What a job took was tried on its engine: from then on it is known to fit it, until somebody says otherwise.
 func TestWhatAJobTookWasTriedOnItsEngine(t *testing.T) {
-	keep := inventory.Act{Do: inventory.SavePart, Part: "p", Is: &inventory.Part{Label: "Impeller", Fits: []inventory.Fit{{Engine: "a", How: inventory.Listed}, {Pump: "LM-P65", How: inventory.Listed}}}}
+	keep := inventory.Act{Do: inventory.SavePart, Part: "p", Is: &inventory.Part{Label: "Impeller",
+		Fits: []inventory.Fit{{Engine: "a", How: inventory.Listed}, {Pump: "LM-P65", How: inventory.Listed}}}}
 	wrong := inventory.Act{Do: inventory.WrongOne, Part: "p", Words: "too wide"}
 	took := func(engine string, hours int) inventory.Used {
-		return inventory.Used{Part: "p", Engine: engine, Quantity: 1, At: monday.Add(time.Duration(hours)*time.Hour + time.Minute)}
+		return inventory.Used{Part: "p", Engine: engine, Quantity: 1, At: monday.Add(time.Duration(hours)*time.Hour +
+			time.Minute)}
 	}
 	said := keep.Is.Fits
 	for name, c := range map[string]struct {
@@ -155,11 +173,14 @@ func TestWhatAJobTookWasTriedOnItsEngine(t *testing.T) {
 		used []inventory.Used
 		want []inventory.Fit
 	}{
-		"listed becomes tried":              {done(keep), []inventory.Used{took("a", 0)}, []inventory.Fit{{Engine: "a", How: inventory.Tried}, said[1]}},
-		"an engine that nobody thought of":  {done(keep), []inventory.Used{took("b", 0), took("b", 3)}, []inventory.Fit{said[0], said[1], {Engine: "b", How: inventory.Tried}}},
-		"said afresh since":                 {done(keep, wrong, keep), []inventory.Used{took("b", 0)}, said},
-		"it was the wrong one":              {done(keep, wrong), []inventory.Used{took("b", 0)}, said},
-		"tried again after the wrong one":   {done(keep, wrong), []inventory.Used{took("a", 0), took("b", 1)}, []inventory.Fit{said[0], said[1], {Engine: "b", How: inventory.Tried}}},
+		"listed becomes tried": {done(keep), []inventory.Used{took("a", 0)}, []inventory.Fit{{Engine: "a",
+			How: inventory.Tried}, said[1]}},
+		"an engine that nobody thought of": {done(keep), []inventory.Used{took("b", 0), took("b", 3)},
+			[]inventory.Fit{said[0], said[1], {Engine: "b", How: inventory.Tried}}},
+		"said afresh since":    {done(keep, wrong, keep), []inventory.Used{took("b", 0)}, said},
+		"it was the wrong one": {done(keep, wrong), []inventory.Used{took("b", 0)}, said},
+		"tried again after the wrong one": {done(keep, wrong), []inventory.Used{took("a", 0), took("b", 1)},
+			[]inventory.Fit{said[0], said[1], {Engine: "b", How: inventory.Tried}}},
 		"of an older record, engine unsaid": {done(keep), []inventory.Used{took("", 0)}, said},
 	} {
 		list := inventory.Fold(c.acts, c.used)
@@ -168,16 +189,20 @@ func TestWhatAJobTookWasTriedOnItsEngine(t *testing.T) {
 	}
 	assert.Equal(t, inventory.Listed, said[0].How, "the act itself is not changed")
 	coolant := inventory.Act{Do: inventory.SavePart, Part: "p", Is: &inventory.Part{Label: "Coolant", Unit: "L"}}
-	assert.Empty(t, inventory.Fold(done(coolant), []inventory.Used{took("a", 0)})[0].Fits, "what goes into any engine is not for certain ones")
+	assert.Empty(t, inventory.Fold(done(coolant), []inventory.Used{took("a", 0)})[0].Fits,
+		"what goes into any engine is not for certain ones")
 }
 
 func TestWhatIsDueOnEnginesWithThePumpIsWanted(t *testing.T) {
-	keep := inventory.Act{Do: inventory.SavePart, Part: "p", Is: &inventory.Part{Label: "Impeller", Maintenance: "impeller", Fits: []inventory.Fit{{Pump: "LM-P65", How: inventory.Tried}, {Engine: "a", How: inventory.Tried}}}}
+	keep := inventory.Act{Do: inventory.SavePart, Part: "p", Is: &inventory.Part{Label: "Impeller",
+		Maintenance: "impeller", Fits: []inventory.Fit{{Pump: "LM-P65", How: inventory.Tried},
+			{Engine: "a", How: inventory.Tried}}}}
 	list := inventory.Fold(done(keep, inventory.Act{Do: inventory.Count, Part: "p", Quantity: 1}), nil)
 	due := func(id, pump string) inventory.Wanted {
 		return inventory.Wanted{Maintenance: "impeller", Engine: inventory.Engine{ID: id, Pump: pump}, Say: "due on " + id}
 	}
-	need := inventory.ToOrder(list, []inventory.Wanted{due("a", "LM P65"), due("b", "lm-p65"), due("c", "LM-P95"), due("d", "")})
+	need := inventory.ToOrder(list, []inventory.Wanted{due("a", "LM P65"), due("b", "lm-p65"), due("c", "LM-P95"),
+		due("d", "")})
 	require.Len(t, need, 1)
 	assert.InDelta(t, 1, need[0].Quantity, 1e-9, "two engines want one each, one lies here; who fits twice wants one")
 	assert.Equal(t, []string{"due on a", "due on b"}, need[0].Reasons)
@@ -186,20 +211,26 @@ func TestWhatIsDueOnEnginesWithThePumpIsWanted(t *testing.T) {
 
 func TestAPartsFactsAreLookedAt(t *testing.T) {
 	part := func(change func(p *inventory.Part)) inventory.Act {
-		p := inventory.Part{Label: "Impeller", Minimum: 1, Price: 30, Fits: []inventory.Fit{{Engine: "e", How: inventory.Tried}, {Pump: "LM-P65", How: inventory.Listed}},
-			Impeller: &workbench.Impeller{OutsideDiameter: 65, Width: 50.8, Bore: 16, Drive: "key", Blades: 10, Insert: "brass", CoverSeal: "o-ring"}}
+		p := inventory.Part{Label: "Impeller", Minimum: 1, Price: 30, Fits: []inventory.Fit{{Engine: "e",
+			How: inventory.Tried}, {Pump: "LM-P65", How: inventory.Listed}},
+			Impeller: &workbench.Impeller{OutsideDiameter: 65, Width: 50.8, Bore: 16, Drive: "key", Blades: 10, Insert: "brass",
+				CoverSeal: "o-ring"}}
 		change(&p)
 		return inventory.Act{Do: inventory.SavePart, Part: "p", Is: &p}
 	}
 	require.NoError(t, part(func(*inventory.Part) {}).Check())
-	require.NoError(t, part(func(p *inventory.Part) { *p.Impeller = workbench.Impeller{} }).Check(), "what is not known is left out")
+	require.NoError(t, part(func(p *inventory.Part) { *p.Impeller = workbench.Impeller{} }).Check(),
+		"what is not known is left out")
 	for field, change := range map[string]func(p *inventory.Part){
 		"is.minimum": func(p *inventory.Part) { p.Minimum = -1 },
 		"is.price":   func(p *inventory.Part) { p.Price = math.NaN() },
 		"is.label":   func(p *inventory.Part) { p.Label = " \t" },
 		"is.fits[0]": func(p *inventory.Part) { p.Fits[0].Engine = "" },
 		"is.fits[1]": func(p *inventory.Part) { p.Fits[1].Engine = "e" },
-		"is.fits[2]": func(p *inventory.Part) { p.Fits = append(p.Fits, inventory.Fit{Pump: "lm p65", How: inventory.Tried}) },
+		"is.fits[2]": func(p *inventory.Part) {
+			p.Fits = append(p.Fits, inventory.Fit{Pump: "lm p65",
+				How: inventory.Tried})
+		},
 		"is.fits[3]": func(p *inventory.Part) {
 			p.Fits = append(p.Fits, inventory.Fit{Engine: "f", How: inventory.Tried}, inventory.Fit{Engine: "g", How: "guessed"})
 		},
@@ -228,7 +259,8 @@ func TestPartsGoAndComeBack(t *testing.T) {
 	require.Len(t, back, 1)
 	assert.InDelta(t, 4, back[0].Have, 1e-9)
 	assert.InDelta(t, 1, back[0].Minimum, 1e-9)
-	assert.Empty(t, inventory.Fold(done(inventory.Act{Do: inventory.Count, Part: "never kept", Quantity: 4}), []inventory.Used{{Part: "x", Quantity: 1}}), "without its facts it is not on the list")
+	assert.Empty(t, inventory.Fold(done(inventory.Act{Do: inventory.Count, Part: "never kept", Quantity: 4}),
+		[]inventory.Used{{Part: "x", Quantity: 1}}), "without its facts it is not on the list")
 }
 
 // Of two who change a part's facts at once the second is told, and overwrites nothing; who never saw it may keep it.
@@ -256,10 +288,12 @@ func TestOfTwoWhoChangeAPartOneIsTold(t *testing.T) {
 // What two people do in stock adds up whatever the order in which their acts are kept, counts apart.
 func TestActsOfTwoPeopleAddUpInAnyOrder(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		acts := []inventory.Act{{Do: inventory.Order, Part: "p", Order: "a", Quantity: 3, Price: 10}, {Do: inventory.Order, Part: "p", Order: "b", Quantity: 2, Price: 10}}
+		acts := []inventory.Act{{Do: inventory.Order, Part: "p", Order: "a", Quantity: 3, Price: 10}, {Do: inventory.Order,
+			Part: "p", Order: "b", Quantity: 2, Price: 10}}
 		var later []inventory.Act
 		for _, a := range acts {
-			later = append(later, inventory.Act{Do: inventory.Receive, Part: "p", Order: a.Order, Quantity: 1}, inventory.Act{Do: inventory.Receive, Part: "p", Order: a.Order, Quantity: 1})
+			later = append(later, inventory.Act{Do: inventory.Receive, Part: "p", Order: a.Order, Quantity: 1},
+				inventory.Act{Do: inventory.Receive, Part: "p", Order: a.Order, Quantity: 1})
 		}
 		later = append(later, inventory.Act{Do: inventory.WrongOne, Part: "p", Quantity: 1, Words: "too wide"})
 		first := append([]inventory.Act{impeller(0), {Do: inventory.Count, Part: "p", Quantity: 1}}, acts...)
@@ -279,10 +313,12 @@ func TestWhatTheProgramAsksFor(t *testing.T) {
 	}{
 		"a word that is missing": {inventory.Act{Do: inventory.WrongOne, Part: "p", Words: "  "}, "say in a few words"},
 		"an order of none":       {inventory.Act{Do: inventory.Order, Part: "p", Order: "o"}, "say how many"},
-		"an endless order":       {inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: math.Inf(1)}, "say how many"},
-		"no number":              {inventory.Act{Do: inventory.Count, Part: "p", Quantity: math.NaN()}, "say how many"},
-		"a price below nothing":  {inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: 1, Price: -3}, "look at the price"},
-		"no such order":          {inventory.Act{Do: inventory.Cancel, Part: "p"}, "say which order"},
+		"an endless order": {inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: math.Inf(1)},
+			"say how many"},
+		"no number": {inventory.Act{Do: inventory.Count, Part: "p", Quantity: math.NaN()}, "say how many"},
+		"a price below nothing": {inventory.Act{Do: inventory.Order, Part: "p", Order: "o", Quantity: 1, Price: -3},
+			"look at the price"},
+		"no such order": {inventory.Act{Do: inventory.Cancel, Part: "p"}, "say which order"},
 	} {
 		assert.ErrorContains(t, c.act.Check(), c.say, name)
 	}

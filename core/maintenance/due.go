@@ -31,7 +31,8 @@ type Fitted struct {
 	From   float64 // hours of the stretch's first point
 }
 
-// Slim leaves of an engine what its due list needs: what was last done of each piece, the newest measures, and the trends fitted.
+// Slim leaves of an engine what its due list needs: what was last done of each piece, the newest measures, and the
+// trends fitted.
 func (e Engine) Slim(c *catalogue.Catalogue) Engine {
 	life := RunningHoursOf(e.Meter)
 	out := e
@@ -188,7 +189,8 @@ func dueOf(c *catalogue.Catalogue, u catalogue.MaintenanceItem, e Engine, life R
 	}
 	for i := range e.PutOff {
 		p := &e.PutOff[i]
-		if p.Item == u.ID && p.Until.After(today) && (d.Last == nil || p.At.After(d.Last.At)) && (d.PutOff == nil || p.At.After(d.PutOff.At)) {
+		if p.Item == u.ID && p.Until.After(today) && (d.Last == nil || p.At.After(d.Last.At)) && (d.PutOff == nil ||
+			p.At.After(d.PutOff.At)) {
 			d.PutOff = p
 		}
 	}
@@ -216,7 +218,8 @@ func (d *Due) byInterval(i Interval, life RunningHours, today time.Time) {
 		whose = ", " + i.Says
 	}
 	if i.Months > 0 {
-		d.Reasons = append(d.Reasons, Reason{ByDate, fmt.Sprintf("%s since %s%s", months(i.Months), day(d.Last.At), whose), addMonths(d.Last.At, i.Months)})
+		d.Reasons = append(d.Reasons, Reason{ByDate, fmt.Sprintf("%s since %s%s", months(i.Months), day(d.Last.At), whose),
+			addMonths(d.Last.At, i.Months)})
 	}
 	if i.Hours <= 0 {
 		return
@@ -253,7 +256,8 @@ func months(n int) string {
 func (d *Due) byTrend(t TrendLine, today time.Time) {
 	if n := len(t.Now); n > 0 && t.Past {
 		p := t.Now[n-1]
-		d.Reasons = append(d.Reasons, Reason{ByCondition, fmt.Sprintf("%s measured at %s on %s: limit %s", lower(t.Short), t.Format(p.Value, p.Error), day(p.At), t.Format(t.Limit, 0)), p.At})
+		d.Reasons = append(d.Reasons, Reason{ByCondition, fmt.Sprintf("%s measured at %s on %s: limit %s", lower(t.Short),
+			t.Format(p.Value, p.Error), day(p.At), t.Format(t.Limit, 0)), p.At})
 		return
 	}
 	f := t.Forecast
@@ -268,7 +272,8 @@ func (d *Due) byTrend(t TrendLine, today time.Time) {
 	if left := f.Hours - t.HoursNow; left > 0 {
 		in = fmt.Sprintf(", in about %.0f h", left)
 	}
-	d.Reasons = append(d.Reasons, Reason{ByTrend, fmt.Sprintf("%s meets %s %s%s; nine times in ten between %s and %s", lower(t.Short), t.Format(t.Limit, 0), about(f.Likely), in, day(f.Early), late), f.Likely})
+	d.Reasons = append(d.Reasons, Reason{ByTrend, fmt.Sprintf("%s meets %s %s%s; nine times in ten between %s and %s",
+		lower(t.Short), t.Format(t.Limit, 0), about(f.Likely), in, day(f.Early), late), f.Likely})
 }
 
 // about says a day as well as a trend can tell it.
@@ -439,7 +444,8 @@ type Group struct {
 // Ashore is the group of a haul-out.
 const Ashore = "ashore"
 
-// Groups puts together what shares an access or a haul-out, where one of them presses and another is due in half a year.
+// Groups puts together what shares an access or a haul-out, where one of them presses and another is due in half a
+// year.
 func Groups(list []Due, today time.Time) []Group {
 	var out []Group
 	near := func(d Due) bool { return d.State != Later || days(today, d.When) <= whileDays }

@@ -90,7 +90,8 @@ func TestPutOffHoldsUntilItsDayOrUntilItIsDone(t *testing.T) {
 	c := loadCatalogue(t)
 	e := closedEngine(t, c)
 	e.Done = []maintenance.Done{{Item: "seacock", At: today.AddDate(-1, 0, 0)}}
-	e.PutOff = []maintenance.Postponement{{Item: "seacock", Until: today.AddDate(0, 2, 0), Why: "at the haul-out", By: "T", At: today.AddDate(0, -1, 0)}}
+	e.PutOff = []maintenance.Postponement{{Item: "seacock", Until: today.AddDate(0, 2, 0), Why: "at the haul-out",
+		By: "T", At: today.AddDate(0, -1, 0)}}
 	d := of(t, maintenance.List(c, e, today), "seacock")
 	require.NotNil(t, d.PutOff)
 	assert.Equal(t, maintenance.Later, d.State)
@@ -107,7 +108,8 @@ func scaled(e maintenance.Engine, since int, share func(h float64) float64) main
 	e.Done = append(e.Done, maintenance.Done{Item: "descale", At: today.AddDate(0, -since, 0)})
 	for m := since - 1; m >= 0; m -= 2 {
 		h := 50 * float64(since-m)
-		e.Measures = append(e.Measures, maintenance.Measure{Kind: "ua", At: today.AddDate(0, -m, 0), Value: share(h), Error: 0.01})
+		e.Measures = append(e.Measures, maintenance.Measure{Kind: "ua", At: today.AddDate(0, -m, 0), Value: share(h),
+			Error: 0.01})
 	}
 	return e
 }
@@ -118,7 +120,8 @@ func TestATrendMakesItDue(t *testing.T) {
 	e.Measures = append(e.Measures, maintenance.Measure{Kind: "ua", At: today.AddDate(0, -16, 0), Value: 0.7, Error: 0.01})
 	d := of(t, maintenance.List(c, e, today), "descale")
 	require.Equal(t, maintenance.ByTrend, d.Reasons[0].Kind, "%+v", d.Reasons)
-	assert.WithinDuration(t, today.AddDate(0, 3, 0), d.When, 20*24*time.Hour, "0.25 after 833 h, 700 h run: 133 h more, not quite three months")
+	assert.WithinDuration(t, today.AddDate(0, 3, 0), d.When, 20*24*time.Hour,
+		"0.25 after 833 h, 700 h run: 133 h more, not quite three months")
 	assert.Contains(t, d.Reasons[0].Say, "nine times in ten between")
 	trend, _ := trendOf(c, "ua")
 	line := maintenance.TrendOf(trend, e, maintenance.RunningHoursOf(e.Meter), today)
@@ -140,7 +143,8 @@ func trendOf(c *catalogue.Catalogue, id string) (catalogue.Trend, bool) {
 func TestASlimEngineTellsTheSame(t *testing.T) {
 	c := loadCatalogue(t)
 	e := scaled(closedEngine(t, c), 14, func(h float64) float64 { return 1 / (1 + 3e-4*h) })
-	e.Done = append(e.Done, maintenance.Done{Item: "impeller", At: today.AddDate(0, -9, 0)}, maintenance.Done{Item: "impeller", At: today.AddDate(0, -20, 0)})
+	e.Done = append(e.Done, maintenance.Done{Item: "impeller", At: today.AddDate(0, -9, 0)},
+		maintenance.Done{Item: "impeller", At: today.AddDate(0, -20, 0)})
 	slim := e.Slim(c)
 	assert.Less(t, len(slim.Measures), len(e.Measures))
 	is, want := maintenance.List(c, slim, today), maintenance.List(c, e, today)
@@ -163,7 +167,8 @@ func TestAMeasureBeyondTheLimitMakesItDueNow(t *testing.T) {
 func TestWhatSharesAnAccessIsDoneTogether(t *testing.T) {
 	c := loadCatalogue(t)
 	e := closedEngine(t, c)
-	e.Done = []maintenance.Done{{Item: "anode", At: today.AddDate(0, -13, 0)}, {Item: "descale", At: today.AddDate(0, -20, 0)}}
+	e.Done = []maintenance.Done{{Item: "anode", At: today.AddDate(0, -13, 0)}, {Item: "descale", At: today.AddDate(0, -20,
+		0)}}
 	list := maintenance.List(c, e, today)
 	groups := maintenance.Groups(list, today)
 	require.NotEmpty(t, groups)

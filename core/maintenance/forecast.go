@@ -6,8 +6,8 @@ import (
 	"time"
 )
 
-// Forecast is when growth meets a limit, as a span: with 5 % it is met before Early, with 5 % after Late. A time that is zero
-// lies beyond what can be told; Late above all.
+// Forecast is when growth meets a limit, as a span: with 5 % it is met before Early, with 5 % after Late. A time that
+// is zero lies beyond what can be told; Late above all.
 type Forecast struct {
 	Growth      Growth
 	Limit       float64
@@ -21,10 +21,10 @@ type Forecast struct {
 // sure is the part of the forecast's distribution on either side of the span: 90 % lie within.
 const sure = 0.95
 
-// Predict says when points that grow over the engine's hours meet a limit above them, by the engine's use from today on. With too
-// few points, too noisy ones, or no growth to be seen it says so and gives no date. The span takes in the errors of the fit
-// and how much the engine's use differs from the usual (after E. C. Fieller, Journal of the Royal Statistical Society B 16
-// (1954) 175-185: the days on which the limit is not ruled out).
+// Predict says when points that grow over the engine's hours meet a limit above them, by the engine's use from today
+// on. With too few points, too noisy ones, or no growth to be seen it says so and gives no date. The span takes in the
+// errors of the fit and how much the engine's use differs from the usual (after E. C. Fieller, Journal of the Royal
+// Statistical Society B 16 (1954) 175-185: the days on which the limit is not ruled out).
 func Predict(points []Point, limit float64, life RunningHours, today time.Time) (Forecast, error) {
 	g, err := Fit(points)
 	if err != nil {

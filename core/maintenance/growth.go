@@ -1,5 +1,6 @@
-// Package maintenance tells what is due on an engine and when: by date, by hours, by condition, and by the trend of what was
-// measured, with the span in which a limit will be met. It reads no clock: the day that counts as today is given.
+// Package maintenance tells what is due on an engine and when: by date, by hours, by condition, and by the trend of
+// what was measured, with the span in which a limit will be met. It reads no clock: the day that counts as today is
+// given.
 package maintenance
 
 import (
@@ -16,15 +17,15 @@ type Point struct{ Hours, Value, Error float64 }
 // Shape is how something grows over the hours.
 type Shape string
 
-// The shapes: in proportion to the hours, or towards a level that it does not pass (D. Q. Kern and R. E. Seaton, British
-// Chemical Engineering 4 (1959) 258-262).
+// The shapes: in proportion to the hours, or towards a level that it does not pass (D. Q. Kern and R. E. Seaton,
+// British Chemical Engineering 4 (1959) 258-262).
 const (
 	Linear     Shape = "linear"
 	Asymptotic Shape = "asymptotic"
 )
 
-// Growth is a curve fitted to points by weighted least squares: Start + Rate·h, or Start + Rise·(1 − exp(−h/Tau)), h being
-// the hours since the first point.
+// Growth is a curve fitted to points by weighted least squares: Start + Rate·h, or Start + Rise·(1 − exp(−h/Tau)), h
+// being the hours since the first point.
 type Growth struct {
 	Shape       Shape
 	From        float64 // hours of the first point
@@ -38,8 +39,8 @@ type Growth struct {
 	Significant bool    // that it grows at all, at 95 %
 }
 
-// LeastPoints is how many points a line needs; the third is what tells a trend from a change. LeastAsymptotic is how many a
-// curve needs that levels off.
+// LeastPoints is how many points a line needs; the third is what tells a trend from a change. LeastAsymptotic is how
+// many a curve needs that levels off.
 const (
 	LeastPoints     = 3
 	LeastAsymptotic = 6
@@ -51,8 +52,9 @@ type TooLittle struct{ Say string }
 
 func (e *TooLittle) Error() string { return e.Say }
 
-// Fit fits growth to points, as a curve that levels off where that explains them clearly better than a line: while they do not
-// tell, the line is the safe side, for it meets a limit earlier. What the points do not carry is refused with a TooLittle.
+// Fit fits growth to points, as a curve that levels off where that explains them clearly better than a line: while they
+// do not tell, the line is the safe side, for it meets a limit earlier. What the points do not carry is refused with a
+// TooLittle.
 func Fit(points []Point) (Growth, error) {
 	list := slices.Clone(points)
 	slices.SortStableFunc(list, func(a, b Point) int { return compare(a.Hours, b.Hours) })
@@ -66,15 +68,17 @@ func Fit(points []Point) (Growth, error) {
 	curve, ok := FitAsymptotic(list)
 	if ok { // both by the scatter that the better of them leaves
 		scale := curve.Scale
-		if corrected(curve.ChiSquare/(scale*scale), len(list), 3) < corrected(line.ChiSquare/(scale*scale), len(list), 2)-clearlyBetter {
+		if corrected(curve.ChiSquare/(scale*scale), len(list), 3) < corrected(line.ChiSquare/(scale*scale), len(list),
+			2)-clearlyBetter {
 			return curve, nil
 		}
 	}
 	return line, nil
 }
 
-// clearlyBetter is by how much the corrected information criterion must fall for the more complicated curve (K. P. Burnham and
-// D. R. Anderson, Sociological Methods & Research 33 (2004) 261-304: under 2 there is little to choose; 4 and over clearly).
+// clearlyBetter is by how much the corrected information criterion must fall for the more complicated curve (K. P.
+// Burnham and D. R. Anderson, Sociological Methods & Research 33 (2004) 261-304: under 2 there is little to choose; 4
+// and over clearly).
 const clearlyBetter = 4.0
 
 // corrected is Akaike's criterion for n points of known error and k parameters, corrected for few points.
@@ -132,8 +136,8 @@ type terms [mostTerms]float64
 // mostTerms is how many parameters a curve has at most.
 const mostTerms = 3
 
-// least solves weighted linear least squares with the errors as given, by the normal equations of a basis of at most three terms
-// (the caller's hours begin near 0, so that they are well set).
+// least solves weighted linear least squares with the errors as given, by the normal equations of a basis of at most
+// three terms (the caller's hours begin near 0, so that they are well set).
 func least(list []Point, k int, basis func(Point) terms) (coefficients []float64, covariance [][]float64, chi float64) {
 	var normal [mostTerms][mostTerms]float64
 	var right [mostTerms]float64
@@ -255,9 +259,9 @@ const (
 	goldenRounds      = 34
 )
 
-// FitAsymptotic fits a curve that levels off to points sorted by hours, by separable least squares (G. H. Golub and V. Pereyra,
-// SIAM Journal on Numerical Analysis 10 (1973) 413-432): for a tau the rest is linear. Not ok where the points do not hold
-// the curve.
+// FitAsymptotic fits a curve that levels off to points sorted by hours, by separable least squares (G. H. Golub and V.
+// Pereyra, SIAM Journal on Numerical Analysis 10 (1973) 413-432): for a tau the rest is linear. Not ok where the points
+// do not hold the curve.
 func FitAsymptotic(list []Point) (Growth, bool) {
 	if checked(list) != nil || len(list) < 4 {
 		return Growth{}, false

@@ -56,8 +56,8 @@ func TestFitsAreThoseOfAnOutsideLibrary(t *testing.T) {
 	}
 }
 
-// By hand: three points of equal error on 1, 2, 4 at 0, 10, 20 h. Mean of h 10, of v 7/3; Sxx 200, Sxy 30: slope 0.15, start
-// 7/3 − 1.5 = 0.8333; slope error 0.1/√200, residuals 1/6, −1/3, 1/6: chi-square (1/36+4/36+1/36)/0.01 = 16.67.
+// By hand: three points of equal error on 1, 2, 4 at 0, 10, 20 h. Mean of h 10, of v 7/3; Sxx 200, Sxy 30: slope 0.15,
+// start 7/3 − 1.5 = 0.8333; slope error 0.1/√200, residuals 1/6, −1/3, 1/6: chi-square (1/36+4/36+1/36)/0.01 = 16.67.
 func TestALineByHand(t *testing.T) {
 	g, err := maintenance.FitLinear([]maintenance.Point{{0, 1, 0.1}, {10, 2, 0.1}, {20, 4, 0.1}})
 	require.NoError(t, err)
@@ -93,11 +93,12 @@ func used(years int, perMonth func(m time.Month) float64) maintenance.RunningHou
 	return maintenance.RunningHoursOf(reads)
 }
 
-// By hand: 0.10, 0.15, 0.20 at 0, 100, 200 h, limit 0.25: 300 h. At 50 h a month it is at 1200 h today after two years; scale
-// counted from 1000 h stands at 0.20 today and meets the limit 100 h later: two months.
+// By hand: 0.10, 0.15, 0.20 at 0, 100, 200 h, limit 0.25: 300 h. At 50 h a month it is at 1200 h today after two years;
+// scale counted from 1000 h stands at 0.20 today and meets the limit 100 h later: two months.
 func TestADateByHand(t *testing.T) {
 	life := used(2, func(time.Month) float64 { return 50 })
-	f, err := maintenance.Predict([]maintenance.Point{{1000, 0.10, 0.001}, {1100, 0.15, 0.001}, {1200, 0.20, 0.001}}, 0.25, life, today)
+	f, err := maintenance.Predict([]maintenance.Point{{1000, 0.10, 0.001}, {1100, 0.15, 0.001}, {1200, 0.20, 0.001}},
+		0.25, life, today)
 	require.NoError(t, err)
 	require.Empty(t, f.Say)
 	assert.InDelta(t, 1300, f.Hours, 3)
@@ -105,7 +106,8 @@ func TestADateByHand(t *testing.T) {
 	assert.True(t, f.Early.Before(f.Likely) && f.Late.After(f.Likely))
 	assert.False(t, f.Met)
 
-	f, err = maintenance.Predict([]maintenance.Point{{1000, 0.20, 0.001}, {1100, 0.25, 0.001}, {1200, 0.30, 0.001}}, 0.25, life, today)
+	f, err = maintenance.Predict([]maintenance.Point{{1000, 0.20, 0.001}, {1100, 0.25, 0.001}, {1200, 0.30, 0.001}}, 0.25,
+		life, today)
 	require.NoError(t, err)
 	assert.True(t, f.Met, "met already")
 	assert.WithinDuration(t, today.AddDate(0, -2, 0), f.Likely, 4*24*time.Hour)
@@ -113,7 +115,8 @@ func TestADateByHand(t *testing.T) {
 
 func TestNoGrowthGivesNoDate(t *testing.T) {
 	life := used(2, func(time.Month) float64 { return 50 })
-	f, err := maintenance.Predict([]maintenance.Point{{200, 0.10, 0.03}, {600, 0.08, 0.03}, {900, 0.12, 0.03}, {1200, 0.09, 0.03}}, 0.25, life, today)
+	f, err := maintenance.Predict([]maintenance.Point{{200, 0.10, 0.03}, {600, 0.08, 0.03}, {900, 0.12, 0.03},
+		{1200, 0.09, 0.03}}, 0.25, life, today)
 	require.NoError(t, err)
 	assert.Contains(t, f.Say, "no growth")
 	assert.True(t, f.Likely.IsZero())
@@ -131,8 +134,8 @@ func levelling(at float64) (list []maintenance.Point) {
 	return list
 }
 
-// The span of a date is honest: of 200 engines whose true date is known, 85 to 95 % lie within the 90 % that is stated. Growth
-// in proportion, and growth that plainly levels off; use that differs from day to day and by season.
+// The span of a date is honest: of 200 engines whose true date is known, 85 to 95 % lie within the 90 % that is stated.
+// Growth in proportion, and growth that plainly levels off; use that differs from day to day and by season.
 func TestTheSpanOfADateIsHonest(t *testing.T) {
 	for name, truth := range map[string]func(h, rate float64) float64{
 		"in proportion": func(h, rate float64) float64 { return 0.02 + rate*h },
@@ -156,8 +159,8 @@ func TestTheSpanOfADateIsHonest(t *testing.T) {
 	}
 }
 
-// oneEngine draws an engine's use and growth, shows two and a half years of it, and sees whether the day on which the limit is
-// really met lies in the span.
+// oneEngine draws an engine's use and growth, shows two and a half years of it, and sees whether the day on which the
+// limit is really met lies in the span.
 func oneEngine(lots *rand.Rand, truth func(h, rate float64) float64) (in int, told bool) {
 	const limit, noise = 0.25, 0.012
 	rate := 1.1e-4 * (0.8 + 0.4*lots.Float64())
@@ -198,8 +201,8 @@ func BenchmarkForetell(b *testing.B) {
 	}
 }
 
-// Whatever is drawn: the span holds the likely day, a higher limit is not met earlier, and larger errors do not make the span
-// narrower.
+// Whatever is drawn: the span holds the likely day, a higher limit is not met earlier, and larger errors do not make
+// the span narrower.
 func TestSpansAreInOrder(t *testing.T) {
 	life := used(3, func(time.Month) float64 { return 50 })
 	rapid.Check(t, func(t *rapid.T) {

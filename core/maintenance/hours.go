@@ -9,8 +9,8 @@ import (
 	"hevrin/core/validation"
 )
 
-// MeterRead is what the engine's hour meter showed on a day. NewMeter: the meter was changed on that day; Hours is what the new
-// one showed then, and Old what the old one showed at last.
+// MeterRead is what the engine's hour meter showed on a day. NewMeter: the meter was changed on that day; Hours is what
+// the new one showed then, and Old what the old one showed at last.
 type MeterRead struct {
 	Day      time.Time `json:"d"`
 	Hours    float64   `json:"h"`
@@ -25,8 +25,8 @@ const (
 	hoursInDay = 24.0
 )
 
-// CheckMeter says what keeps a reading from being added to those on record: hours never run backwards without a new meter, and
-// no faster than the clock.
+// CheckMeter says what keeps a reading from being added to those on record: hours never run backwards without a new
+// meter, and no faster than the clock.
 func CheckMeter(kept []MeterRead, r MeterRead) error {
 	var wrong validation.Errors
 	for name, v := range map[string]float64{"hours": r.Hours, "old_hours": r.Old} {
@@ -55,7 +55,8 @@ func CheckMeter(kept []MeterRead, r MeterRead) error {
 			reads = after.Old
 		}
 		if reads < r.Hours {
-			wrong.Add("hours", r.Hours, fmt.Sprintf("up to %g h, as on %s", reads, day(after.Day)), "the meter would run backwards after that day: read it again, or say that it was changed")
+			wrong.Add("hours", r.Hours, fmt.Sprintf("up to %g h, as on %s", reads, day(after.Day)),
+				"the meter would run backwards after that day: read it again, or say that it was changed")
 		}
 	}
 	return wrong.Err()
@@ -65,9 +66,11 @@ func checkStep(wrong *validation.Errors, before MeterRead, at time.Time, reads f
 	most := before.Hours + hoursInDay*(days(before.Day, at)+1)
 	switch {
 	case reads < before.Hours:
-		wrong.Add(field, reads, fmt.Sprintf("%g h or more, as on %s", before.Hours, day(before.Day)), "the meter would run backwards: read it again, or say that it was changed")
+		wrong.Add(field, reads, fmt.Sprintf("%g h or more, as on %s", before.Hours, day(before.Day)),
+			"the meter would run backwards: read it again, or say that it was changed")
 	case reads > most:
-		wrong.Add(field, reads, fmt.Sprintf("up to %g h: no more since %s", most, day(before.Day)), "it cannot have run so many hours since: read it again, or say that the meter was changed")
+		wrong.Add(field, reads, fmt.Sprintf("up to %g h: no more since %s", most, day(before.Day)),
+			"it cannot have run so many hours since: read it again, or say that the meter was changed")
 	}
 }
 
@@ -79,8 +82,8 @@ func days(from, to time.Time) float64 { return to.Sub(from).Hours() / hoursInDay
 
 func day(t time.Time) string { return t.Format("2 January 2006") }
 
-// RunningHours is an engine's hours over the days: what all its meters together come to, and how much it is used in each month of
-// the year.
+// RunningHours is an engine's hours over the days: what all its meters together come to, and how much it is used in
+// each month of the year.
 type RunningHours struct {
 	days  []time.Time
 	hours []float64   // since its first meter's 0
@@ -214,7 +217,8 @@ func (l RunningHours) since(t time.Time) float64 {
 	case k >= len(l.usual)-1:
 		return l.usual[len(l.usual)-1]
 	}
-	within := float64(t.Day()-1) + float64(t.Hour())/hoursInDay + float64(t.Minute())/(60*hoursInDay) + float64(t.Second())/(3600*hoursInDay)
+	within := float64(t.Day()-1) + float64(t.Hour())/hoursInDay + float64(t.Minute())/(60*hoursInDay) +
+		float64(t.Second())/(3600*hoursInDay)
 	return l.usual[k] + l.rate[t.Month()-1]*within
 }
 
@@ -236,8 +240,8 @@ func (l RunningHours) PerYear() float64 {
 // ByMonth is how many hours a day it runs in each month of the year, January first.
 func (l RunningHours) ByMonth() [12]float64 { return l.rate }
 
-// At is its hours at a time and their error (one standard deviation): read, between two readings in proportion, before and
-// after them by its use. Not ok where nothing is known.
+// At is its hours at a time and their error (one standard deviation): read, between two readings in proportion, before
+// and after them by its use. Not ok where nothing is known.
 func (l RunningHours) At(t time.Time) (hours, err float64, ok bool) {
 	n := len(l.days)
 	if n == 0 {
@@ -282,8 +286,8 @@ func (l RunningHours) Last() (at time.Time, hours float64, ok bool) {
 // farAhead is how far it is looked ahead.
 const farAhead = 15 * 365
 
-// When is the first day on which it has run so many hours, by its use; not ok where its use is not known, or it lies more than
-// fifteen years ahead of a day.
+// When is the first day on which it has run so many hours, by its use; not ok where its use is not known, or it lies
+// more than fifteen years ahead of a day.
 func (l RunningHours) When(hours float64, today time.Time) (time.Time, bool) {
 	if now, _, ok := l.At(today); !ok || l.mean <= 0 {
 		return time.Time{}, false
@@ -302,7 +306,8 @@ func (l RunningHours) passed(hours float64, today time.Time) time.Time {
 		}
 	}
 	if n := len(l.days); n > 0 && hours > l.hours[n-1] {
-		if t, ok := firstDay(l.days[n-1], func(t time.Time) bool { h, _, _ := l.At(t); return h >= hours }); ok && t.Before(today) {
+		if t, ok := firstDay(l.days[n-1], func(t time.Time) bool { h, _, _ := l.At(t); return h >= hours }); ok &&
+			t.Before(today) {
 			return t
 		}
 		return today

@@ -23,19 +23,20 @@ func TestHoursNeverRunBackwardsWithoutANewMeter(t *testing.T) {
 		read  maintenance.MeterRead
 		field string
 	}{
-		"on":                       {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: 500}, ""},
-		"the same":                 {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: 400}, ""},
-		"between":                  {maintenance.MeterRead{Day: on(2025, 6, 1), Hours: 250}, ""},
-		"before":                   {maintenance.MeterRead{Day: on(2025, 1, 1), Hours: 50}, ""},
-		"backwards":                {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: 399}, "hours"},
-		"between, too high":        {maintenance.MeterRead{Day: on(2025, 6, 1), Hours: 401}, "hours"},
-		"between, too low":         {maintenance.MeterRead{Day: on(2025, 6, 1), Hours: 99}, "hours"},
-		"before, too high":         {maintenance.MeterRead{Day: on(2025, 1, 1), Hours: 101}, "hours"},
-		"faster than the clock":    {maintenance.MeterRead{Day: on(2025, 9, 3), Hours: 500}, "hours"},
-		"a new meter":              {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: 0, NewMeter: true, Old: 480}, ""},
-		"a new meter, old one off": {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: 0, NewMeter: true, Old: 380}, "old_hours"},
-		"below nothing":            {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: -1}, "hours"},
-		"none":                     {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: math.NaN()}, "hours"},
+		"on":                    {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: 500}, ""},
+		"the same":              {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: 400}, ""},
+		"between":               {maintenance.MeterRead{Day: on(2025, 6, 1), Hours: 250}, ""},
+		"before":                {maintenance.MeterRead{Day: on(2025, 1, 1), Hours: 50}, ""},
+		"backwards":             {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: 399}, "hours"},
+		"between, too high":     {maintenance.MeterRead{Day: on(2025, 6, 1), Hours: 401}, "hours"},
+		"between, too low":      {maintenance.MeterRead{Day: on(2025, 6, 1), Hours: 99}, "hours"},
+		"before, too high":      {maintenance.MeterRead{Day: on(2025, 1, 1), Hours: 101}, "hours"},
+		"faster than the clock": {maintenance.MeterRead{Day: on(2025, 9, 3), Hours: 500}, "hours"},
+		"a new meter":           {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: 0, NewMeter: true, Old: 480}, ""},
+		"a new meter, old one off": {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: 0, NewMeter: true, Old: 380},
+			"old_hours"},
+		"below nothing": {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: -1}, "hours"},
+		"none":          {maintenance.MeterRead{Day: on(2026, 3, 1), Hours: math.NaN()}, "hours"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			err := maintenance.CheckMeter(kept, c.read)
@@ -51,7 +52,8 @@ func TestHoursNeverRunBackwardsWithoutANewMeter(t *testing.T) {
 }
 
 func TestANewMeterGoesOnWhereTheOldOneStopped(t *testing.T) {
-	l := maintenance.RunningHoursOf([]maintenance.MeterRead{{Day: on(2025, 1, 1), Hours: 1000}, {Day: on(2025, 7, 1), Hours: 5, NewMeter: true, Old: 1200}, {Day: on(2026, 1, 1), Hours: 305}})
+	l := maintenance.RunningHoursOf([]maintenance.MeterRead{{Day: on(2025, 1, 1), Hours: 1000}, {Day: on(2025, 7, 1),
+		Hours: 5, NewMeter: true, Old: 1200}, {Day: on(2026, 1, 1), Hours: 305}})
 	at, hours, ok := l.Last()
 	require.True(t, ok)
 	assert.Equal(t, on(2026, 1, 1), at)
@@ -89,7 +91,8 @@ func TestUseFollowsTheSeasonsOfEitherHemisphere(t *testing.T) {
 
 // Months of which nothing is known take the mean of the others; a leap year's 29 February counts.
 func TestMissingMonthsAndLeapDays(t *testing.T) {
-	l := maintenance.RunningHoursOf([]maintenance.MeterRead{{Day: on(2024, 2, 1), Hours: 0}, {Day: on(2024, 3, 1), Hours: 29}})
+	l := maintenance.RunningHoursOf([]maintenance.MeterRead{{Day: on(2024, 2, 1), Hours: 0}, {Day: on(2024, 3, 1),
+		Hours: 29}})
 	by := l.ByMonth()
 	assert.InDelta(t, 1, by[time.February-1], 1e-9, "29 h in the 29 days of a leap February")
 	assert.InDelta(t, 1, by[time.August-1], 1e-9, "nothing is known of August")
@@ -112,13 +115,14 @@ func TestOneReadingTellsNoUse(t *testing.T) {
 	assert.False(t, ok)
 }
 
-// However readings come, an engine's hours never fall from one day to the next, and the day on which it has so many hours is
-// the day on which it has them.
+// However readings come, an engine's hours never fall from one day to the next, and the day on which it has so many
+// hours is the day on which it has them.
 func TestHoursRiseWhateverIsRead(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var kept []maintenance.MeterRead
 		for range rapid.IntRange(1, 12).Draw(t, "n") {
-			r := maintenance.MeterRead{Day: on(2020, 1, 1).AddDate(0, 0, rapid.IntRange(0, 2500).Draw(t, "day")), Hours: rapid.Float64Range(0, 9000).Draw(t, "hours")}
+			r := maintenance.MeterRead{Day: on(2020, 1, 1).AddDate(0, 0, rapid.IntRange(0, 2500).Draw(t, "day")),
+				Hours: rapid.Float64Range(0, 9000).Draw(t, "hours")}
 			if rapid.Bool().Draw(t, "new") {
 				r.NewMeter, r.Old = true, rapid.Float64Range(0, 9000).Draw(t, "old")
 			}

@@ -2,8 +2,8 @@ package nmea
 
 import "bytes"
 
-// Lines cuts what comes in, in pieces of any size, into lines. Its memory is bounded: what goes on too long without an end
-// is dropped up to the next.
+// Lines cuts what comes in, in pieces of any size, into lines. Its memory is bounded: what goes on too long without an
+// end is dropped up to the next.
 type Lines struct {
 	kept     []byte
 	dropping bool

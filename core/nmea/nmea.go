@@ -53,7 +53,8 @@ func (s Sentence) String() string {
 	return fmt.Sprintf("$%s*%02X", body, Checksum(body))
 }
 
-// Parse reads a line without its end. A line without a checksum is not taken: nothing would tell a digit lost on the way.
+// Parse reads a line without its end. A line without a checksum is not taken: nothing would tell a digit lost on the
+// way.
 func Parse(line string) (Sentence, error) {
 	if len(line) > mostInLine {
 		return Sentence{}, TooLong
@@ -71,7 +72,10 @@ func Parse(line string) (Sentence, error) {
 		return Sentence{}, BadChecksum
 	}
 	address, fields, _ := strings.Cut(body, ",")
-	if len(address) != 5 || address[0] == 'P' || strings.ContainsFunc(address, func(c rune) bool { return (c < 'A' || c > 'Z') && (c < '0' || c > '9') }) {
+	if len(address) != 5 || address[0] == 'P' || strings.ContainsFunc(address, func(c rune) bool {
+		return (c < 'A' ||
+			c > 'Z') && (c < '0' || c > '9')
+	}) {
 		return Sentence{}, OtherKind // proprietary ones among them
 	}
 	return Sentence{Talker: address[:2], Kind: address[2:], Fields: strings.Split(fields, ",")}, nil
@@ -91,7 +95,8 @@ const (
 )
 
 // Units names each quantity's unit as core/quantity does.
-var Units = map[Quantity]string{Temperature: "degC", Pressure: "kPa", Flow: "L/min", Speed: "rpm", Hours: "h", Other: ""}
+var Units = map[Quantity]string{Temperature: "degC", Pressure: "kPa", Flow: "L/min", Speed: "rpm", Hours: "h",
+	Other: ""}
 
 // Reading is one value. Channel tells where it comes from: talker, sentence, and what within it.
 type Reading struct {
@@ -161,7 +166,8 @@ var transducerTypes = map[transducer]struct {
 	quantity Quantity
 	factor   float64
 }{
-	{"C", "C"}: {Temperature, 1}, {"P", "B"}: {Pressure, 100}, {"P", "P"}: {Pressure, 0.001}, {"R", "l"}: {Flow, 60}, {"T", "R"}: {Speed, 1}, {"G", "H"}: {Hours, 1},
+	{"C", "C"}: {Temperature, 1}, {"P", "B"}: {Pressure, 100}, {"P", "P"}: {Pressure, 0.001}, {"R", "l"}: {Flow, 60},
+	{"T", "R"}: {Speed, 1}, {"G", "H"}: {Hours, 1},
 }
 
 // transducers reads $--XDR, groups of type, value, unit, name. A group without a value tells nothing.
@@ -206,7 +212,8 @@ func (s Sentence) Time() (time.Time, bool) {
 	}
 	seconds, err := number(clock[4:])
 	hour, minute, day, month, year := parts[0], parts[1], parts[2], parts[3], parts[4]
-	if err != nil || hour > 23 || minute > 59 || seconds >= 61 || seconds < 0 || month < 1 || month > 12 || day < 1 || year < 1980 || year > 2200 {
+	if err != nil || hour > 23 || minute > 59 || seconds >= 61 || seconds < 0 || month < 1 || month > 12 || day < 1 ||
+		year < 1980 || year > 2200 {
 		return time.Time{}, false
 	}
 	t := time.Date(year, time.Month(month), day, hour, minute, 0, int(seconds*1e9), time.UTC)

@@ -56,8 +56,8 @@ func (p Plant) Fitted() bool { return p.about != nil }
 // CleanUA is the conductance of this engine's exchanger in health, in W/K.
 func (p Plant) CleanUA() float64 { return p.UA * p.own.UA }
 
-// Calibrated is the plant fitted to rounds of it in health: the most probable figures become its own, and what the rounds
-// leave open stays as open as between engines. left is LeftByBaseline or LeftByTwin.
+// Calibrated is the plant fitted to rounds of it in health: the most probable figures become its own, and what the
+// rounds leave open stays as open as between engines. left is LeftByBaseline or LeftByTwin.
 func (p Plant) Calibrated(rounds []Round, left float64) (Plant, error) {
 	if err := p.CheckRounds(rounds); err != nil {
 		return p, err
@@ -103,7 +103,9 @@ func (p Plant) CheckHealthy(rounds []Round) error {
 	}
 	if len(report.Patterns) > 0 && report.Patterns[0].Ratio >= report.SaysFound {
 		var wrong validation.Errors
-		wrong.Add("rounds", report.Patterns[0].ID, "rounds of an engine in health", "these readings look like a fault, %.0f times likelier than like health: cure it first, or say in words why it is well all the same",
+		wrong.Add("rounds", report.Patterns[0].ID, "rounds of an engine in health",
+			"these readings look like a fault, %.0f times likelier than like health: cure it first, or say in words why it "+
+				"is well all the same",
 			math.Min(report.Patterns[0].Ratio, mostDirect))
 		return wrong
 	}

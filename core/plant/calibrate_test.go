@@ -25,16 +25,19 @@ func peculiar(t *testing.T) (believed, real plant.Plant) {
 
 func healthyRounds(t *testing.T, p plant.Plant) []plant.Round {
 	t.Helper()
-	return []plant.Round{roundAt(t, p, at(p, 0.3, 15), plant.Well(), everywhere...), roundAt(t, p, at(p, 0.95, 15), plant.Well(), everywhere...)}
+	return []plant.Round{roundAt(t, p, at(p, 0.3, 15), plant.Well(), everywhere...), roundAt(t, p, at(p, 0.95, 15),
+		plant.Well(), everywhere...)}
 }
 
-// A healthy round makes the model this engine: it predicts it at another speed in another sea better than its type does.
+// A healthy round makes the model this engine: it predicts it at another speed in another sea better than its type
+// does.
 func TestABaselineFitsTheVeryEngine(t *testing.T) {
 	believed, real := peculiar(t)
 	fitted, err := believed.Calibrated(healthyRounds(t, real), plant.LeftByBaseline)
 	require.NoError(t, err)
 	op := at(real, 0.8, 26)
-	truth, type_, own := steady(t, real, op, plant.Well()), steady(t, believed, op, plant.Well()), steady(t, fitted, op, plant.Well())
+	truth, type_, own := steady(t, real, op, plant.Well()), steady(t, believed, op, plant.Well()), steady(t, fitted, op,
+		plant.Well())
 	assert.InDelta(t, truth.BlockC, own.BlockC, 0.6)
 	assert.InDelta(t, truth.RawLMin, own.RawLMin, 0.02*truth.RawLMin)
 	assert.Greater(t, truth.RawLMin-type_.RawLMin, 0.08*truth.RawLMin)
@@ -48,7 +51,8 @@ func TestABaselineFitsTheVeryEngine(t *testing.T) {
 // What the baseline's rounds leave open stays as open as between engines, and nothing becomes more open.
 func TestABaselineNarrowsOnlyWhatItReads(t *testing.T) {
 	believed, real := peculiar(t)
-	only, err := believed.Calibrated([]plant.Round{roundAt(t, real, at(real, 0.95, 15), plant.Well(), "flow", "gauge")}, plant.LeftByBaseline)
+	only, err := believed.Calibrated([]plant.Round{roundAt(t, real, at(real, 0.95, 15), plant.Well(), "flow", "gauge")},
+		plant.LeftByBaseline)
 	require.NoError(t, err)
 	op := at(real, 0.95, 15)
 	loose, err := believed.Shoulds(op)
@@ -130,7 +134,8 @@ func TestARoundIsCarriedToAnotherOperation(t *testing.T) {
 func TestHerOwnRoundIsHealthyToHer(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		y := rapid.SampledFrom(plant.Types()[:4]).Draw(t, "type")
-		k := plant.EngineFacts{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW, RatedRPM: y.RatedRPM, Circuit: closedCircuit}
+		k := plant.EngineFacts{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW,
+			RatedRPM: y.RatedRPM, Circuit: closedCircuit}
 		believed, err := plant.New(k)
 		require.NoError(t, err)
 		vary := func(name string) float64 { return rapid.Float64Range(0.9, 1.1).Draw(t, name) }

@@ -37,7 +37,8 @@ const coolest = -5.0
 // ṁ_v = min(ṁ_w, ṁ_g · 0.622 p_s/(p − p_s)). Gas comes in dry; pressures are absolute.
 func (x Exhaust) Mix() Mixed {
 	water := fluid.SeaWater(x.Salinity)
-	m := Mixed{GasKgS: x.GasKgH / 3600, WaterKgS: water.MassFlow(x.WaterLMin, x.WaterC), WaterHeat: water.At(x.WaterC).SpecificHeat}
+	m := Mixed{GasKgS: x.GasKgH / 3600, WaterKgS: water.MassFlow(x.WaterLMin, x.WaterC),
+		WaterHeat: water.At(x.WaterC).SpecificHeat}
 	gas := m.GasKgS * x.SpecificHeatG
 	m.SensibleC = (gas*x.GasC + m.WaterKgS*m.WaterHeat*x.WaterC) / (gas + m.WaterKgS*m.WaterHeat)
 	left := func(t float64) float64 { // falls as the mix warms

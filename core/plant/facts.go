@@ -11,8 +11,8 @@ import (
 	"hevrin/core/validation"
 )
 
-// EngineFacts is what a person knows of an engine; 0, nil and empty mean that they do not. Everything else comes from its type,
-// scaled by power.
+// EngineFacts is what a person knows of an engine; 0, nil and empty mean that they do not. Everything else comes from
+// its type, scaled by power.
 type EngineFacts struct {
 	Family      string
 	Fuel        Fuel
@@ -31,8 +31,8 @@ type EngineFacts struct {
 	Glycol      float64 // percent by volume
 }
 
-// MakersRating is what a maker's sheet says that an exchanger passes: so much heat from so much coolant to so much raw water,
-// clean.
+// MakersRating is what a maker's sheet says that an exchanger passes: so much heat from so much coolant to so much raw
+// water, clean.
 type MakersRating struct {
 	HeatKW      float64
 	CoolantLMin float64
@@ -41,7 +41,8 @@ type MakersRating struct {
 	RawInC      float64
 }
 
-// Tubes is an exchanger's stack as it is counted and measured; lengths in mm. ShellWM2K, over the outside, may be 0: usual.
+// Tubes is an exchanger's stack as it is counted and measured; lengths in mm. ShellWM2K, over the outside, may be 0:
+// usual.
 type Tubes struct {
 	Tubes, Passes int
 	InnerMM       float64
@@ -59,7 +60,8 @@ const (
 	stackMeanC      = 30.0
 )
 
-// limit is the range that a fact may lie in: wide enough for any boat, narrow enough for a slipped digit. Common practice.
+// limit is the range that a fact may lie in: wide enough for any boat, narrow enough for a slipped digit. Common
+// practice.
 type limit struct {
 	field       string
 	value       float64
@@ -68,17 +70,23 @@ type limit struct {
 }
 
 func (k EngineFacts) limits() []limit {
-	list := []limit{{"cooling.propeller_exponent", k.Exponent, 1, 4, ""}, {"cooling.raw_l_min", k.RawLMin, 1, 20000, "L/min"}, {"cooling.coolant_l_min", k.CoolantLMin, 1, 40000, "L/min"},
-		{"cooling.ua_w_k", k.UA, 10, 1e6, "W/K"}, {"cooling.block_kj_k", k.BlockKJK, 5, 1e5, "kJ/K"}, {"cooling.glycol_percent_volume", k.Glycol, 1, 60, "% by volume"}}
+	list := []limit{{"cooling.propeller_exponent", k.Exponent, 1, 4, ""}, {"cooling.raw_l_min", k.RawLMin, 1, 20000,
+		"L/min"}, {"cooling.coolant_l_min", k.CoolantLMin, 1, 40000, "L/min"},
+		{"cooling.ua_w_k", k.UA, 10, 1e6, "W/K"}, {"cooling.block_kj_k", k.BlockKJK, 5, 1e5, "kJ/K"},
+		{"cooling.glycol_percent_volume", k.Glycol, 1, 60, "% by volume"}}
 	if r := k.Rating; r != nil {
 		at := "cooling.exchanger_rating."
-		list = append(list, limit{at + "heat_kw", must(r.HeatKW), 0.5, 20000, "kW"}, limit{at + "coolant_l_min", must(r.CoolantLMin), 1, 40000, "L/min"},
-			limit{at + "coolant_in_c", must(r.CoolantInC), 30, 120, "°C"}, limit{at + "raw_l_min", must(r.RawLMin), 1, 20000, "L/min"}, limit{at + "raw_in_c", must(r.RawInC), 1, 60, "°C"})
+		list = append(list, limit{at + "heat_kw", must(r.HeatKW), 0.5, 20000, "kW"}, limit{at + "coolant_l_min",
+			must(r.CoolantLMin), 1, 40000, "L/min"},
+			limit{at + "coolant_in_c", must(r.CoolantInC), 30, 120, "°C"}, limit{at + "raw_l_min", must(r.RawLMin), 1, 20000,
+				"L/min"}, limit{at + "raw_in_c", must(r.RawInC), 1, 60, "°C"})
 	}
 	if s := k.Tubes; s != nil {
 		at := "cooling.exchanger_tubes."
-		list = append(list, limit{at + "tubes", must(float64(s.Tubes)), 1, 2000, ""}, limit{at + "passes", must(float64(s.Passes)), 1, 12, ""}, limit{at + "inner_diameter_mm", must(s.InnerMM), 2, 50, "mm"},
-			limit{at + "outer_diameter_mm", must(s.OuterMM), max(2, s.InnerMM+0.1), 60, "mm"}, limit{at + "length_mm", must(s.LengthMM), 50, 5000, "mm"}, limit{at + "shell_coefficient_w_m2_k", s.ShellWM2K, 50, 20000, "W/(m² K)"})
+		list = append(list, limit{at + "tubes", must(float64(s.Tubes)), 1, 2000, ""}, limit{at + "passes",
+			must(float64(s.Passes)), 1, 12, ""}, limit{at + "inner_diameter_mm", must(s.InnerMM), 2, 50, "mm"},
+			limit{at + "outer_diameter_mm", must(s.OuterMM), max(2, s.InnerMM+0.1), 60, "mm"}, limit{at + "length_mm",
+				must(s.LengthMM), 50, 5000, "mm"}, limit{at + "shell_coefficient_w_m2_k", s.ShellWM2K, 50, 20000, "W/(m² K)"})
 	}
 	return list
 }
@@ -107,7 +115,8 @@ func (k EngineFacts) check() error {
 	}
 	for _, l := range k.limits() {
 		if l.value != 0 && !(l.value >= l.least && l.value <= l.most) {
-			wrong.Add(l.field, l.value, fmt.Sprintf("%g to %g %s", l.least, l.most, l.unit), "look at the figure and its unit again, or leave it empty")
+			wrong.Add(l.field, l.value, fmt.Sprintf("%g to %g %s", l.least, l.most, l.unit),
+				"look at the figure and its unit again, or leave it empty")
 		}
 	}
 	ways := 0
@@ -117,10 +126,12 @@ func (k EngineFacts) check() error {
 		}
 	}
 	if ways > 1 {
-		wrong.Add("cooling", "two or more", "one of ua_w_k, exchanger_rating, exchanger_tubes", "the exchanger is known in one way: keep the one you trust most")
+		wrong.Add("cooling", "two or more", "one of ua_w_k, exchanger_rating, exchanger_tubes",
+			"the exchanger is known in one way: keep the one you trust most")
 	}
 	if k.Family == Direct && ways+boolInt(k.CoolantLMin != 0)+boolInt(k.Glycol != 0) > 0 {
-		wrong.Add("cooling", "an exchanger or coolant", "neither", "a raw-water-cooled engine has no coolant and no heat exchanger: leave them empty")
+		wrong.Add("cooling", "an exchanger or coolant", "neither",
+			"a raw-water-cooled engine has no coolant and no heat exchanger: leave them empty")
 	}
 	return wrong.Err()
 }
@@ -167,8 +178,10 @@ func New(k EngineFacts) (Plant, error) {
 		Engine: Engine{Fuel: k.Fuel, RatedKW: k.RatedKW, RatedRPM: k.RatedRPM, PropellerExponent: or(k.Exponent, t.Exponent),
 			HeatDefaults: DefaultsFor(k.Fuel, k.Aspiration, k.RatedKW), ExhaustJKgK: fluid.ExhaustSpecificHeat, AirC: 25},
 		ThermostatC: or(k.ThermostatC, t.ThermostatC), FullOpenK: fullOpenK, ThermostatLow: leakShut, MostShare: mostShare,
-		CoolantLMin: or(k.CoolantLMin, t.CoolantLMin*size), UA: or(k.UA, t.UA*size), TubeShare: tubePart, Arrangement: exchanger.ShellAndTube1,
-		Coolant: fluid.Mix(fluid.Ethylene, or(k.Glycol, usualGlycol)), BlockKJK: or(k.BlockKJK, t.BlockKJK*size), ShedWK: shedPerKW * k.RatedKW,
+		CoolantLMin: or(k.CoolantLMin, t.CoolantLMin*size), UA: or(k.UA, t.UA*size), TubeShare: tubePart,
+		Arrangement: exchanger.ShellAndTube1,
+		Coolant:     fluid.Mix(fluid.Ethylene, or(k.Glycol, usualGlycol)), BlockKJK: or(k.BlockKJK, t.BlockKJK*size),
+		ShedWK: shedPerKW * k.RatedKW,
 		BoilsC: capBoilsC, GearLoss: gearLossPart}
 	if k.Family == Direct {
 		p.MostShare, p.BoilsC = t.BlockShareMax, openBoilsC
@@ -199,18 +212,23 @@ func (p Plant) withExchanger(k EngineFacts) (Plant, error) {
 			x := f.At(inC)
 			return exchanger.Stream{C: lMin / 60000 * x.DensityKgM3 * x.SpecificHeat, InC: inC}
 		}
-		rating, err := exchanger.FromHeat(p.Arrangement, stream(p.Coolant, r.CoolantLMin, r.CoolantInC), stream(fluid.SeaWater(fluid.OceanSalinity), r.RawLMin, r.RawInC), 1000*r.HeatKW)
+		rating, err := exchanger.FromHeat(p.Arrangement, stream(p.Coolant, r.CoolantLMin, r.CoolantInC),
+			stream(fluid.SeaWater(fluid.OceanSalinity), r.RawLMin, r.RawInC), 1000*r.HeatKW)
 		if err != nil {
 			var wrong validation.Errors
-			wrong.Add("cooling.exchanger_rating.heat_kw", r.HeatKW, "what these flows and temperatures can pass", "no exchanger passes %g kW between these: look at the flows and temperatures on the sheet again", r.HeatKW)
+			wrong.Add("cooling.exchanger_rating.heat_kw", r.HeatKW, "what these flows and temperatures can pass",
+				"no exchanger passes %g kW between these: look at the flows and temperatures on the sheet again", r.HeatKW)
 			return p, wrong
 		}
 		// from the sheet's flows to this engine's
-		p.UA = rating.UA * (p.TubeShare*pow(r.RawLMin/p.Rated.RawLMin, -tubeExponent) + (1-p.TubeShare)*pow(r.CoolantLMin/p.Rated.ShellLMin, -shellExponent))
+		p.UA = rating.UA * (p.TubeShare*pow(r.RawLMin/p.Rated.RawLMin, -tubeExponent) +
+			(1-p.TubeShare)*pow(r.CoolantLMin/p.Rated.ShellLMin, -shellExponent))
 	case k.Tubes != nil:
-		s := exchanger.Stack{Tubes: k.Tubes.Tubes, Passes: k.Tubes.Passes, InnerDiameter: k.Tubes.InnerMM, OuterDiameter: k.Tubes.OuterMM, Length: k.Tubes.LengthMM,
-			WallConductivity: copperNickelWMK, Roughness: drawnTubeMM, ScaleConductivity: 1, ShellCoefficient: or(k.Tubes.ShellWM2K, usualShellWM2K),
-			Fluid: fluid.SeaWater(fluid.OceanSalinity), FlowLMin: p.Rated.RawLMin, MeanC: stackMeanC}.Rate()
+		s := exchanger.Stack{Tubes: k.Tubes.Tubes, Passes: k.Tubes.Passes, InnerDiameter: k.Tubes.InnerMM,
+			OuterDiameter: k.Tubes.OuterMM, Length: k.Tubes.LengthMM,
+			WallConductivity: copperNickelWMK, Roughness: drawnTubeMM, ScaleConductivity: 1,
+			ShellCoefficient: or(k.Tubes.ShellWM2K, usualShellWM2K),
+			Fluid:            fluid.SeaWater(fluid.OceanSalinity), FlowLMin: p.Rated.RawLMin, MeanC: stackMeanC}.Rate()
 		p.UA, p.TubeShare = s.UA, s.ResistanceInside*s.U
 	}
 	return p, nil
@@ -246,19 +264,24 @@ func (p Plant) Facts(k EngineFacts) []Fact {
 		return Fact{id, label, value, unit, Usual, usual}
 	}
 	list := []Fact{
-		fact("propeller_exponent", "Power goes with speed to the power", p.Engine.PropellerExponent, k.Exponent, "1", plain+"; 3 for a displacement hull, 2.5 planing"),
+		fact("propeller_exponent", "Power goes with speed to the power", p.Engine.PropellerExponent, k.Exponent, "1",
+			plain+"; 3 for a displacement hull, 2.5 planing"),
 		fact("raw_l_min", "Raw water at rated speed", p.Rated.RawLMin*p.own.Raw, k.RawLMin, "L/min", scaled),
 		fact("block_kj_k", "Heat that the block holds", p.BlockKJK, k.BlockKJK, "kJ/K", scaled),
 	}
 	if p.Family == Closed {
-		ua := fact("ua_w_k", "Exchanger's conductance UA, clean", p.UA*p.own.UA, k.UA, "W/K", scaled+"; unknown, calibrate by a healthy round")
+		ua := fact("ua_w_k", "Exchanger's conductance UA, clean", p.UA*p.own.UA, k.UA, "W/K",
+			scaled+"; unknown, calibrate by a healthy round")
 		if k.Rating != nil {
 			ua.From, ua.Why = FromModel, "from the maker's rating, carried to this engine's flows"
 		} else if k.Tubes != nil {
-			ua.From, ua.Why = FromModel, fmt.Sprintf("from the stack: %d tubes of %g mm, %g mm long, copper-nickel", k.Tubes.Tubes, k.Tubes.OuterMM, k.Tubes.LengthMM)
+			ua.From, ua.Why = FromModel, fmt.Sprintf("from the stack: %d tubes of %g mm, %g mm long, copper-nickel",
+				k.Tubes.Tubes, k.Tubes.OuterMM, k.Tubes.LengthMM)
 		}
-		list = append(list, ua, fact("coolant_l_min", "Coolant pump at rated speed", p.CoolantLMin*p.own.CoolantFlow, k.CoolantLMin, "L/min", scaled),
-			fact("glycol_percent_volume", "Glycol in the coolant", or(k.Glycol, usualGlycol), k.Glycol, "percent", "common practice"))
+		list = append(list, ua, fact("coolant_l_min", "Coolant pump at rated speed", p.CoolantLMin*p.own.CoolantFlow,
+			k.CoolantLMin, "L/min", scaled),
+			fact("glycol_percent_volume", "Glycol in the coolant", or(k.Glycol, usualGlycol), k.Glycol, "percent",
+				"common practice"))
 	}
 	if p.about != nil {
 		for i, f := range list {

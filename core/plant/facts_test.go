@@ -21,7 +21,8 @@ func TestAnExchangerByItsRating(t *testing.T) {
 	p, err := plant.New(sixty())
 	require.NoError(t, err)
 	k := sixty()
-	k.Rating = &plant.MakersRating{HeatKW: 50, CoolantLMin: p.Rated.ShellLMin, CoolantInC: 90, RawLMin: p.Rated.RawLMin, RawInC: 30}
+	k.Rating = &plant.MakersRating{HeatKW: 50, CoolantLMin: p.Rated.ShellLMin, CoolantInC: 90, RawLMin: p.Rated.RawLMin,
+		RawInC: 30}
 	got, err := plant.New(k)
 	require.NoError(t, err)
 	c, w := p.Coolant.At(90), fluid.SeaWater(fluid.OceanSalinity).At(30)
@@ -46,7 +47,8 @@ func TestAnExchangerByItsTubes(t *testing.T) {
 	k.Tubes = &plant.Tubes{Tubes: 64, Passes: 2, InnerMM: 6.5, OuterMM: 8, LengthMM: 320, ShellWM2K: 2500}
 	p, err := plant.New(k)
 	require.NoError(t, err)
-	s := exchanger.Stack{Tubes: 64, Passes: 2, InnerDiameter: 6.5, OuterDiameter: 8, Length: 320, WallConductivity: 50, Roughness: 0.0015, ScaleConductivity: 1, ShellCoefficient: 2500,
+	s := exchanger.Stack{Tubes: 64, Passes: 2, InnerDiameter: 6.5, OuterDiameter: 8, Length: 320, WallConductivity: 50,
+		Roughness: 0.0015, ScaleConductivity: 1, ShellCoefficient: 2500,
 		Fluid: fluid.SeaWater(35), FlowLMin: p.Rated.RawLMin, MeanC: 30}.Rate()
 	assert.InEpsilon(t, s.UA, p.UA, 1e-3)
 	assert.InEpsilon(t, s.ResistanceInside/(s.ResistanceInside+s.ResistanceWall+s.ResistanceShell), p.TubeShare, 1e-3)
@@ -69,7 +71,8 @@ func TestFactsSayWhereTheyComeFrom(t *testing.T) {
 	assert.Equal(t, plant.Given, facts["raw_l_min"].From)
 	assert.InEpsilon(t, 80, facts["raw_l_min"].Value, 0.02)
 	assert.Equal(t, plant.Usual, facts["ua_w_k"].From)
-	assert.Contains(t, facts["ua_w_k"].Why, "usual for its type: diesel, closed-cooled, scaled to 60 kW; unknown, calibrate")
+	assert.Contains(t, facts["ua_w_k"].Why,
+		"usual for its type: diesel, closed-cooled, scaled to 60 kW; unknown, calibrate")
 	assert.InDelta(t, 950, facts["ua_w_k"].Value, 1e-9)
 	fitted, err := p.Calibrated(healthyRounds(t, p), plant.LeftByBaseline)
 	require.NoError(t, err)
@@ -106,7 +109,8 @@ func TestFactsThatCannotBeAreRefused(t *testing.T) {
 		require.ErrorAs(t, err, &wrong, field)
 		assert.Equal(t, field, wrong[0].Field)
 	}
-	_, err := plant.New(plant.EngineFacts{Family: plant.Direct, RatedKW: 12, RatedRPM: 2600, Circuit: directCircuit, UA: 300})
+	_, err := plant.New(plant.EngineFacts{Family: plant.Direct, RatedKW: 12, RatedRPM: 2600, Circuit: directCircuit,
+		UA: 300})
 	assert.ErrorContains(t, err, "no coolant and no heat exchanger")
 }
 

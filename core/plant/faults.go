@@ -49,19 +49,25 @@ var physical = map[string][]effect{
 	"seacock-restricted":     {narrowing("seacock")},
 	"strainer-clogged":       {narrowing("strainer")},
 	"suction-hose-collapsed": {narrowing("suction-hose")},
-	"impeller-vanes-missing": {linear(1, 0.1, func(h *Health, v float64) { h.PumpState = v }), linear(1, 0.3, func(h *Health, v float64) { h.Vacuum = v })},
-	"impeller-tired":         {linear(1, 0.4, func(h *Health, v float64) { h.PumpState = v }), linear(1, 0.4, func(h *Health, v float64) { h.Vacuum = v })},
-	"impeller-drive-failed":  {linear(1, 0, func(h *Health, v float64) { h.PumpState = v })},
-	"pump-worn-body":         {linear(1, 7, func(h *Health, v float64) { h.Slip = v }), linear(1, 0.5, func(h *Health, v float64) { h.Vacuum = v })},
-	"pump-belt-slipping":     {linear(1, 0.15, func(h *Health, v float64) { h.PumpState = v })},
-	"pump-not-primed":        {linear(1, 0, func(h *Health, v float64) { h.PumpState = v })},
-	"strainer-air-leak":      {linear(0, 0.8, func(h *Health, v float64) { h.Air = v })},
-	"suction-air-leak":       {linear(0, 0.8, func(h *Health, v float64) { h.Air = v })},
-	"pump-cover-leak":        {linear(0, 0.6, func(h *Health, v float64) { h.Air = v })},
-	"debris-at-cooler":       {narrowing("gear-cooler", "oil-cooler", "charge-cooler")},
-	"raw-filter-clogged":     {narrowing("raw-filter")},
-	"tubes-blocked":          {linear(0, 0.85, func(h *Health, v float64) { h.Blocked = v })},
-	"tubes-scaled":           {effect{turn: func(h *Health, v float64) { h.UA = v }, healthy: 1, worst: 0.12, factor: true}},
+	"impeller-vanes-missing": {linear(1, 0.1, func(h *Health, v float64) { h.PumpState = v }), linear(1, 0.3,
+		func(h *Health, v float64) { h.Vacuum = v })},
+	"impeller-tired": {linear(1, 0.4, func(h *Health, v float64) { h.PumpState = v }), linear(1, 0.4,
+		func(h *Health, v float64) { h.Vacuum = v })},
+	"impeller-drive-failed": {linear(1, 0, func(h *Health, v float64) { h.PumpState = v })},
+	"pump-worn-body": {linear(1, 7, func(h *Health, v float64) { h.Slip = v }), linear(1, 0.5, func(h *Health,
+		v float64) {
+		h.Vacuum = v
+	})},
+	"pump-belt-slipping": {linear(1, 0.15, func(h *Health, v float64) { h.PumpState = v })},
+	"pump-not-primed":    {linear(1, 0, func(h *Health, v float64) { h.PumpState = v })},
+	"strainer-air-leak":  {linear(0, 0.8, func(h *Health, v float64) { h.Air = v })},
+	"suction-air-leak":   {linear(0, 0.8, func(h *Health, v float64) { h.Air = v })},
+	"pump-cover-leak":    {linear(0, 0.6, func(h *Health, v float64) { h.Air = v })},
+	"debris-at-cooler":   {narrowing("gear-cooler", "oil-cooler", "charge-cooler")},
+	"raw-filter-clogged": {narrowing("raw-filter")},
+	"tubes-blocked":      {linear(0, 0.85, func(h *Health, v float64) { h.Blocked = v })},
+	"tubes-scaled": {effect{turn: func(h *Health, v float64) { h.UA = v }, healthy: 1, worst: 0.12,
+		factor: true}},
 	"exchanger-bypass":       {linear(0, 0.92, func(h *Health, v float64) { h.Bypass = v })},
 	"raw-hose-leak":          {linear(0, 0.8, func(h *Health, v float64) { h.LeakAfter = v })},
 	"elbow-choked":           {narrowing("elbow")},
@@ -124,18 +130,24 @@ func (p Plant) Shows(fault string) bool {
 	if !ok {
 		return physical[fault] != nil && (p.Family == Closed || !closedOnly[fault])
 	}
-	return slices.ContainsFunc(at, p.has) && (p.Family == Closed || !closedOnly[fault]) && (p.Family == Direct || !directOnly[fault])
+	return slices.ContainsFunc(at, p.has) && (p.Family == Closed || !closedOnly[fault]) && (p.Family == Direct ||
+		!directOnly[fault])
 }
 
 // needs are the stations of which a fault needs one.
 var needs = map[string][]string{
-	"intake-blocked": {"intake"}, "seacock-restricted": {"seacock"}, "strainer-clogged": {"strainer"}, "strainer-air-leak": {"strainer"},
-	"suction-hose-collapsed": {"suction-hose"}, "suction-air-leak": {"suction-hose"}, "debris-at-cooler": {"gear-cooler", "oil-cooler", "charge-cooler"},
-	"raw-filter-clogged": {"raw-filter"}, "tubes-blocked": {"exchanger"}, "tubes-scaled": {"exchanger"}, "exchanger-bypass": {"exchanger"},
-	"raw-hose-leak": {"raw-hoses"}, "elbow-choked": {"elbow"}, "riser-choked": {"elbow"}, "block-silted": {"block"}, "sand-in-circuit": {"exchanger", "block"},
+	"intake-blocked": {"intake"}, "seacock-restricted": {"seacock"}, "strainer-clogged": {"strainer"},
+	"strainer-air-leak":      {"strainer"},
+	"suction-hose-collapsed": {"suction-hose"}, "suction-air-leak": {"suction-hose"}, "debris-at-cooler": {"gear-cooler",
+		"oil-cooler", "charge-cooler"},
+	"raw-filter-clogged": {"raw-filter"}, "tubes-blocked": {"exchanger"}, "tubes-scaled": {"exchanger"},
+	"exchanger-bypass": {"exchanger"},
+	"raw-hose-leak":    {"raw-hoses"}, "elbow-choked": {"elbow"}, "riser-choked": {"elbow"}, "block-silted": {"block"},
+	"sand-in-circuit": {"exchanger", "block"},
 }
 
-var closedOnly = map[string]bool{"tubes-blocked": true, "tubes-scaled": true, "exchanger-bypass": true, "elbow-choked": true, "coolant-low": true, "coolant-airbound": true,
+var closedOnly = map[string]bool{"tubes-blocked": true, "tubes-scaled": true, "exchanger-bypass": true,
+	"elbow-choked": true, "coolant-low": true, "coolant-airbound": true,
 	"circ-belt-slipping": true, "circ-pump-worn": true, "coolant-hose-collapsed": true, "coolant-side-fouled": true}
 
 var directOnly = map[string]bool{"block-silted": true, "riser-choked": true}

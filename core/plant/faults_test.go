@@ -11,8 +11,8 @@ import (
 	"hevrin/core/plant"
 )
 
-// What each fault does at 2500 rev/min in 20 °C water, against health: raw flow, vacuum before the pump, pressure after it, the
-// block, the exhaust mix. -1 less, 0 the same, 1 more. Common practice (handbook 2 and 3).
+// What each fault does at 2500 rev/min in 20 °C water, against health: raw flow, vacuum before the pump, pressure after
+// it, the block, the exhaust mix. -1 less, 0 the same, 1 more. Common practice (handbook 2 and 3).
 func TestEveryFaultActsAsTheTradeKnows(t *testing.T) {
 	type acts struct{ flow, vacuum, pressure, block, mix int }
 	before, after := acts{-1, 1, -1, 1, 1}, acts{-1, -1, 1, 1, 1}
@@ -20,12 +20,16 @@ func TestEveryFaultActsAsTheTradeKnows(t *testing.T) {
 	coolant := acts{0, 0, 0, 1, 0}
 	for id, want := range map[string]acts{
 		"intake-blocked": before, "seacock-restricted": before, "strainer-clogged": before, "suction-hose-collapsed": before,
-		"debris-at-cooler": after, "raw-filter-clogged": after, "elbow-choked": after, "sand-in-circuit": after, "tubes-blocked": after,
-		"impeller-vanes-missing": weakPump, "impeller-tired": weakPump, "impeller-drive-failed": weakPump, "pump-worn-body": weakPump, "pump-belt-slipping": weakPump,
+		"debris-at-cooler": after, "raw-filter-clogged": after, "elbow-choked": after, "sand-in-circuit": after,
+		"tubes-blocked":          after,
+		"impeller-vanes-missing": weakPump, "impeller-tired": weakPump, "impeller-drive-failed": weakPump,
+		"pump-worn-body": weakPump, "pump-belt-slipping": weakPump,
 		"pump-not-primed": weakPump, "strainer-air-leak": weakPump, "suction-air-leak": weakPump, "pump-cover-leak": weakPump,
 		"tubes-scaled": coolant, "exchanger-bypass": coolant, "coolant-side-fouled": coolant,
-		"raw-hose-leak": {0, 0, 0, 0, 1}, "coolant-low": coolant, "coolant-airbound": coolant, "circ-belt-slipping": coolant, "circ-pump-worn": coolant,
-		"coolant-hose-collapsed": coolant, "thermostat-lazy": coolant, "thermostat-shut": coolant, "thermostat-open": {0, 0, 0, -1, 0},
+		"raw-hose-leak": {0, 0, 0, 0, 1}, "coolant-low": coolant, "coolant-airbound": coolant, "circ-belt-slipping": coolant,
+		"circ-pump-worn":         coolant,
+		"coolant-hose-collapsed": coolant, "thermostat-lazy": coolant, "thermostat-shut": coolant, "thermostat-open": {0, 0,
+			0, -1, 0},
 		"overloaded": {0, 0, 0, 1, 1}, "gauge-wrong": {},
 	} {
 		p := usual(t, 1)
@@ -74,12 +78,15 @@ func TestSeverityNoneIsHealth(t *testing.T) {
 
 func TestFaultsShowOnlyWhereTheirPlaceIs(t *testing.T) {
 	closed, direct := usual(t, 1), usual(t, 4)
-	for id, on := range map[string][2]bool{"tubes-scaled": {true, false}, "block-silted": {false, true}, "riser-choked": {false, true}, "elbow-choked": {true, false},
-		"circ-pump-worn": {true, false}, "strainer-clogged": {true, true}, "gauge-wrong": {true, true}, "thermostat-lazy": {true, true}, "milky-oil": {false, false}} {
+	for id, on := range map[string][2]bool{"tubes-scaled": {true, false}, "block-silted": {false, true},
+		"riser-choked": {false, true}, "elbow-choked": {true, false},
+		"circ-pump-worn": {true, false}, "strainer-clogged": {true, true}, "gauge-wrong": {true, true},
+		"thermostat-lazy": {true, true}, "milky-oil": {false, false}} {
 		assert.Equal(t, on[0], closed.Shows(id), "%s, closed", id)
 		assert.Equal(t, on[1], direct.Shows(id), "%s, direct", id)
 	}
-	leg := plantOf(t, plant.Types()[1], slices.DeleteFunc(slices.Clone(closedCircuit), func(s string) bool { return s == "seacock" || s == "raw-filter" }))
+	leg := plantOf(t, plant.Types()[1], slices.DeleteFunc(slices.Clone(closedCircuit),
+		func(s string) bool { return s == "seacock" || s == "raw-filter" }))
 	assert.False(t, leg.Shows("seacock-restricted"), "a drive leg has no seacock")
 	assert.False(t, leg.Shows("raw-filter-clogged"))
 }

@@ -117,7 +117,8 @@ func (p Plant) figures() []figure {
 	return list
 }
 
-// predict is what should be read in all the rounds. what names the health where it is one that is asked for again; else "".
+// predict is what should be read in all the rounds. what names the health where it is one that is asked for again; else
+// "".
 func (p Plant) predict(what string, rounds []Round, h Health) ([]float64, error) {
 	var out []float64
 	for _, r := range rounds {
@@ -152,9 +153,10 @@ func (s State) value(r Read) (float64, error) {
 	return 0, fmt.Errorf("the station %q is not on this engine", r.Station)
 }
 
-// Judge turns rounds into the plant's health. Figures are the most probable ones with their errors (Gauss-Newton on the log
-// posterior: C. D. Rodgers, Inverse Methods for Atmospheric Sounding, 2000, chapters 2 and 5, memory); likelihood ratios
-// compare each fault, at several severities, with health, errors of reading and spread between engines taken together.
+// Judge turns rounds into the plant's health. Figures are the most probable ones with their errors (Gauss-Newton on the
+// log posterior: C. D. Rodgers, Inverse Methods for Atmospheric Sounding, 2000, chapters 2 and 5, memory); likelihood
+// ratios compare each fault, at several severities, with health, errors of reading and spread between engines taken
+// together.
 func (p Plant) Judge(rounds []Round) (HealthReport, error) {
 	if err := p.CheckRounds(rounds); err != nil {
 		return HealthReport{}, err
@@ -233,7 +235,8 @@ func (p Plant) CheckRounds(rounds []Round) error {
 				wrong.Add(place+".error", x.Error, "above 0", "every reading has an error: say how well it was read")
 			}
 			if low, high := readRange(x.Station); !(x.Value >= low && x.Value <= high) {
-				wrong.Add(place+".value", x.Value, fmt.Sprintf("%g to %g", low, high), "%g cannot be read there: type it again", x.Value)
+				wrong.Add(place+".value", x.Value, fmt.Sprintf("%g to %g", low, high), "%g cannot be read there: type it again",
+					x.Value)
 			}
 		}
 	}
@@ -247,8 +250,8 @@ func readRange(station string) (low, high float64) {
 	return -20, 400
 }
 
-// jacobian is how each predicted reading moves with each figure, by differences. what names theta where it is one that is asked
-// for again; else "".
+// jacobian is how each predicted reading moves with each figure, by differences. what names theta where it is one that
+// is asked for again; else "".
 func (p Plant) jacobian(what string, rounds []Round, theta []float64, list []figure) (*mat.Dense, []float64, error) {
 	named := func(part string) string {
 		if what == "" {
@@ -349,7 +352,8 @@ const (
 )
 
 // step tries ever shorter steps (K. Levenberg 1944, D. Marquardt 1963) until one is better; not better when none is.
-func (f fit) step(theta []float64, now float64, damping *float64, h *mat.SymDense, g *mat.VecDense) (next []float64, cost float64, better bool, err error) {
+func (f fit) step(theta []float64, now float64, damping *float64, h *mat.SymDense,
+	g *mat.VecDense) (next []float64, cost float64, better bool, err error) {
 	n := len(theta)
 	held := f.held(theta, g)
 	for range mostTry {
@@ -448,7 +452,8 @@ func (p Plant) mostProbable(rounds []Round, healthy sight, y, noise []float64) (
 	out := make([]Figure, len(list))
 	for k, g := range list {
 		sigma := math.Sqrt(max(0, covariance.At(k, k)))
-		out[k] = Figure{ID: g.id, Label: g.label, Ratio: g.ratio, Value: theta[k], Error: math.Sqrt(square(sigma) + about.At(k, k)), Own: sigma, Prior: f.prior[k], Known: sigma < knownFrom*f.prior[k]}
+		out[k] = Figure{ID: g.id, Label: g.label, Ratio: g.ratio, Value: theta[k], Error: math.Sqrt(square(sigma) +
+			about.At(k, k)), Own: sigma, Prior: f.prior[k], Known: sigma < knownFrom*f.prior[k]}
 		if g.ratio {
 			out[k].Value, out[k].Healthy = math.Exp(theta[k]), 1
 			out[k].Error *= out[k].Value
@@ -470,13 +475,16 @@ func (r HealthReport) words() []string {
 		case !f.Known:
 			open = append(open, f.Label)
 		case f.Ratio:
-			list = append(list, fmt.Sprintf("%s about %.0f %% of healthy, could be %.0f to %.0f.", name, 100*f.Value, 100*max(0, f.Value-f.Error), 100*(f.Value+f.Error)))
+			list = append(list, fmt.Sprintf("%s about %.0f %% of healthy, could be %.0f to %.0f.", name, 100*f.Value,
+				100*max(0, f.Value-f.Error), 100*(f.Value+f.Error)))
 		case math.Abs(f.Value) <= f.Error:
 			list = append(list, fmt.Sprintf("%s as it should be, give or take %.0f K.", name, f.Error))
 		case f.ID == "gauge":
-			list = append(list, fmt.Sprintf("Gauge reads %.0f K %s, give or take %.0f.", math.Abs(f.Value), highLow(f.Value, "high", "low"), f.Error))
+			list = append(list, fmt.Sprintf("Gauge reads %.0f K %s, give or take %.0f.", math.Abs(f.Value), highLow(f.Value,
+				"high", "low"), f.Error))
 		default:
-			list = append(list, fmt.Sprintf("Thermostat opens %.0f K %s, give or take %.0f.", math.Abs(f.Value), highLow(f.Value, "late", "early"), f.Error))
+			list = append(list, fmt.Sprintf("Thermostat opens %.0f K %s, give or take %.0f.", math.Abs(f.Value),
+				highLow(f.Value, "late", "early"), f.Error))
 		}
 	}
 	if len(open) > 0 {

@@ -36,7 +36,8 @@ func roundAt(t require.TestingT, p plant.Plant, op plant.Operation, h plant.Heal
 var everywhere = []string{"flow", "gauge", "thermostat", "exchanger", "raw-hoses", "outlet", "coolant-hoses"}
 
 func judge(t require.TestingT, p plant.Plant, h plant.Health, stations ...string) plant.HealthReport {
-	rep, err := p.Judge([]plant.Round{roundAt(t, p, at(p, 0.3, 18), h, stations...), roundAt(t, p, at(p, 1, 18), h, stations...)})
+	rep, err := p.Judge([]plant.Round{roundAt(t, p, at(p, 0.3, 18), h, stations...), roundAt(t, p, at(p, 1, 18), h,
+		stations...)})
 	require.NoError(t, err)
 	return rep
 }
@@ -104,11 +105,15 @@ func TestWhatCannotBeToldIsWide(t *testing.T) {
 
 func TestFaultsAreFoundWithTheirTwins(t *testing.T) {
 	p := usual(t, 1)
-	for id, want := range map[string][2]string{"impeller-vanes-missing": {"raw-flow-low", "raw-flow-low"}, "tubes-scaled": {"exchanger-weak", "exchanger-weak"},
-		"circ-belt-slipping": {"coolant-flow-low", "coolant-drop-high"}, "thermostat-open": {"thermostat-open", "plateau-below-rating"},
-		"thermostat-lazy": {"thermostat-late", "plateau-above-rating"}, "overloaded": {"heat-high", "engine-heat-high"}, "gauge-wrong": {"gauge-off", "gauge-off"},
+	for id, want := range map[string][2]string{"impeller-vanes-missing": {"raw-flow-low", "raw-flow-low"},
+		"tubes-scaled":       {"exchanger-weak", "exchanger-weak"},
+		"circ-belt-slipping": {"coolant-flow-low", "coolant-drop-high"}, "thermostat-open": {"thermostat-open",
+			"plateau-below-rating"},
+		"thermostat-lazy": {"thermostat-late", "plateau-above-rating"}, "overloaded": {"heat-high", "engine-heat-high"},
+		"gauge-wrong":   {"gauge-off", "gauge-off"},
 		"raw-hose-leak": {"raw-water-lost", "exhaust-mix-hot"}} {
-		h, err := plant.Ail(plant.Fault{ID: id, Severity: map[bool]float64{true: 0.95, false: 0.6}[id == "raw-hose-leak"]}) // losing half of it hardly warms the hose
+		// losing half of it hardly warms the hose
+		h, err := plant.Ail(plant.Fault{ID: id, Severity: map[bool]float64{true: 0.95, false: 0.6}[id == "raw-hose-leak"]})
 		require.NoError(t, err)
 		rep := judge(t, p, h, everywhere...)
 		assert.Equal(t, want[0], rep.Patterns[0].ID, id)
@@ -160,12 +165,15 @@ func TestRoundsThatCannotBeAreRefused(t *testing.T) {
 	p := usual(t, 1)
 	good := plant.Read{Station: "thermostat", Value: 84, Error: 1}
 	for field, rounds := range map[string][]plant.Round{
-		"rounds":                        nil,
-		"rounds[0].readings":            {{Operation: at(p, 0.8, 15)}},
-		"rounds[0].operation.rpm":       {{Operation: at(p, 1.5, 15), Reads: []plant.Read{good}}},
-		"rounds[0].readings[1].error":   {{Operation: at(p, 0.8, 15), Reads: []plant.Read{good, {Station: "flow", Value: 40}}}},
-		"rounds[0].readings[0].value":   {{Operation: at(p, 0.8, 15), Reads: []plant.Read{{Station: "flow", Value: -4, Error: 1}}}},
-		"rounds[0].readings[0].station": {{Operation: at(p, 0.8, 15), Reads: []plant.Read{{Station: "mast", Value: 20, Error: 1}}}},
+		"rounds":                  nil,
+		"rounds[0].readings":      {{Operation: at(p, 0.8, 15)}},
+		"rounds[0].operation.rpm": {{Operation: at(p, 1.5, 15), Reads: []plant.Read{good}}},
+		"rounds[0].readings[1].error": {{Operation: at(p, 0.8, 15), Reads: []plant.Read{good, {Station: "flow",
+			Value: 40}}}},
+		"rounds[0].readings[0].value": {{Operation: at(p, 0.8, 15), Reads: []plant.Read{{Station: "flow", Value: -4,
+			Error: 1}}}},
+		"rounds[0].readings[0].station": {{Operation: at(p, 0.8, 15), Reads: []plant.Read{{Station: "mast", Value: 20,
+			Error: 1}}}},
 	} {
 		_, err := p.Judge(rounds)
 		var wrong validation.Errors

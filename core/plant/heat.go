@@ -46,8 +46,8 @@ type HeatDefaults struct {
 	ExhaustExponent     float64 // the exhaust's share goes as (n/n_rated) to this, and the coolant takes what it leaves
 }
 
-// defaults by kind of engine, the first that fits. A petrol engine breathes with its fuel, so that a constant share would
-// send 990 °C out at idle: its exhaust's share falls with speed to about 600 °C there.
+// defaults by kind of engine, the first that fits. A petrol engine breathes with its fuel, so that a constant share
+// would send 990 °C out at idle: its exhaust's share falls with speed to about 600 °C there.
 var defaults = []struct {
 	fuel       Fuel
 	aspiration Aspiration
@@ -103,7 +103,8 @@ func (e Engine) heat(r, powerKW float64) Heat {
 	h.FuelKW = e.fuelKW(r, powerKW)
 	rejected := h.FuelKW - h.PowerKW
 	exhaust := e.ExhaustShare * math.Pow(min(r, 1), e.ExhaustExponent)
-	h.CoolantKW, h.OilKW, h.OffKW = rejected*(e.CoolantShare+e.ExhaustShare-exhaust), rejected*e.OilShare, rejected*e.RestShare
+	h.CoolantKW, h.OilKW, h.OffKW = rejected*(e.CoolantShare+e.ExhaustShare-exhaust), rejected*e.OilShare,
+		rejected*e.RestShare
 	h.ChargeKW = rejected * min(e.ChargeCoolerShare, exhaust)
 	h.ExhaustKW = rejected*exhaust - h.ChargeKW
 

@@ -29,8 +29,8 @@ const (
 	mostSpare              = mostLoad - 1
 )
 
-// overRating is how far above its thermostat's rating an engine's alarm is usually set, common practice: 95 to 98 °C for one
-// of 82.
+// overRating is how far above its thermostat's rating an engine's alarm is usually set, common practice: 95 to 98 °C
+// for one of 82.
 const overRating = 15.0
 
 // UsualAlarmC is the block temperature at which the alarm is taken to sound when nobody says.
@@ -40,7 +40,8 @@ func (p Plant) UsualAlarmC() float64 { return p.ThermostatC + overRating }
 func (p Plant) CheckAlarm(alarmC float64) error {
 	var wrong validation.Errors
 	if !(alarmC > p.ThermostatC && alarmC < p.BoilsC) {
-		wrong.Add("alarm_c", alarmC, "above the thermostat's rating, below boiling", "an alarm at %.0f °C is none: give the temperature at which its own sounds", alarmC)
+		wrong.Add("alarm_c", alarmC, "above the thermostat's rating, below boiling",
+			"an alarm at %.0f °C is none: give the temperature at which its own sounds", alarmC)
 	}
 	return wrong.Err()
 }
@@ -59,11 +60,13 @@ func (p Plant) Limits(op Operation, h Health, alarmC float64) (Limits, error) {
 		return l, err
 	}
 	l.MarginK = alarmC - l.Is.BlockC
-	if l.SeaC, err = p.reaches(alarmC, h, coldestSea, warmestSea, func(v float64) Operation { o := op; o.SpaceC += v - op.SeaC; o.SeaC = v; return o }); err != nil {
+	if l.SeaC, err = p.reaches(alarmC, h, coldestSea, warmestSea,
+		func(v float64) Operation { o := op; o.SpaceC += v - op.SeaC; o.SeaC = v; return o }); err != nil {
 		return l, err
 	}
 	rated := p.Engine.RatedRPM
-	if l.RPM, err = p.reaches(alarmC, h, leastSpeed*rated, mostOverRated*rated, func(v float64) Operation { o := op; o.RPM = v; return o }); err != nil {
+	if l.RPM, err = p.reaches(alarmC, h, leastSpeed*rated, mostOverRated*rated,
+		func(v float64) Operation { o := op; o.RPM = v; return o }); err != nil {
 		return l, err
 	}
 	if l.Spare, err = p.spare(alarmC, op, h); err != nil {
@@ -82,8 +85,8 @@ func (p Plant) Limits(op Operation, h Health, alarmC float64) (Limits, error) {
 	return l, nil
 }
 
-// reaches finds where the block comes to a temperature as something goes from low to high; nil when it does not. Where it
-// is there at the low end already, that is the answer.
+// reaches finds where the block comes to a temperature as something goes from low to high; nil when it does not. Where
+// it is there at the low end already, that is the answer.
 func (p Plant) reaches(alarmC float64, h Health, low, high float64, op func(float64) Operation) (*float64, error) {
 	var failed error
 	over := func(v float64) float64 {

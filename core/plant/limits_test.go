@@ -92,8 +92,8 @@ func BenchmarkLimits(b *testing.B) {
 	}
 }
 
-// With the gauge alone high, the thermostat's own temperature tells the gauge from the rest; with everything read and plain,
-// nothing more is asked for.
+// With the gauge alone high, the thermostat's own temperature tells the gauge from the rest; with everything read and
+// plain, nothing more is asked for.
 func TestWhatFurtherReadingTellsMost(t *testing.T) {
 	p := usual(t, 1)
 	h := plant.Well()

@@ -6,8 +6,9 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 )
 
-// Memo keeps states that judging asks for again and again: those of each fault at each severity, and of health, at a round's
-// operation. So a further round asks only for its own. It may be shared by many plants and used from many goroutines.
+// Memo keeps states that judging asks for again and again: those of each fault at each severity, and of health, at a
+// round's operation. So a further round asks only for its own. It may be shared by many plants and used from many
+// goroutines.
 type Memo struct {
 	states *lru.Cache[memoKey, State]
 }
@@ -33,8 +34,8 @@ type memoOf struct {
 	name string
 }
 
-// WithMemo is the plant with a memo. name must stand for all that the plant is: another plant under the same name would get
-// this one's states.
+// WithMemo is the plant with a memo. name must stand for all that the plant is: another plant under the same name would
+// get this one's states.
 func (p Plant) WithMemo(m *Memo, name string) Plant {
 	p.memo = memoOf{m, name}
 	return p

@@ -10,7 +10,8 @@ import (
 // A plant with a memo judges as one without, and a further round asks only for its own states.
 func TestAMemoChangesNothingButTheTime(t *testing.T) {
 	p, err := New(EngineFacts{Family: Direct, Fuel: "diesel", RatedKW: 12, RatedRPM: 3000, ThermostatC: 65,
-		Circuit: []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "thermostat", "block", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "gauge", "load"}})
+		Circuit: []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "thermostat", "block", "raw-hoses",
+			"elbow", "exhaust-hose", "silencer", "outlet", "gauge", "load"}})
 	require.NoError(t, err)
 	ill := Well()
 	ill.Raw = 0.7

@@ -30,16 +30,16 @@ func (p Plant) spreads(healthy sight) []float64 {
 	return out
 }
 
-// misfit weighs how far readings lie from what should be read: by their own errors, and by the spread of healthy engines,
-// which moves many readings together.
+// misfit weighs how far readings lie from what should be read: by their own errors, and by the spread of healthy
+// engines, which moves many readings together.
 type misfit struct {
 	noise  []float64
 	spread *mat.Dense // readings × figures: one standard deviation of each independent part of the spread, over the noise
 	inner  mat.Cholesky
 }
 
-// misfit takes the covariance of the readings as N + U Uᵀ, with N their own errors and U Uᵀ the spread's, so that its inverse
-// needs no more than a matrix of the figures' size: M. A. Woodbury 1950, Inverting modified matrices (memory).
+// misfit takes the covariance of the readings as N + U Uᵀ, with N their own errors and U Uᵀ the spread's, so that its
+// inverse needs no more than a matrix of the figures' size: M. A. Woodbury 1950, Inverting modified matrices (memory).
 func (p Plant) misfit(healthy sight, noise []float64) (misfit, error) {
 	var eigen mat.EigenSym
 	if !eigen.Factorize(p.covariance(), true) {

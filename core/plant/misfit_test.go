@@ -12,7 +12,9 @@ import (
 // spread between engines, and with what a baseline leaves of it.
 func TestTheDistanceIsThatOfTheWholeCovariance(t *testing.T) {
 	y := Types()[1]
-	loose, err := New(EngineFacts{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW, RatedRPM: y.RatedRPM, Circuit: []string{"intake", "raw-pump", "exchanger", "elbow", "outlet", "circ-pump", "block", "thermostat", "gauge"}})
+	loose, err := New(EngineFacts{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW,
+		RatedRPM: y.RatedRPM, Circuit: []string{"intake", "raw-pump", "exchanger", "elbow", "outlet", "circ-pump", "block",
+			"thermostat", "gauge"}})
 	require.NoError(t, err)
 	rapid.Check(t, func(t *rapid.T) {
 		p := loose
@@ -22,7 +24,8 @@ func TestTheDistanceIsThatOfTheWholeCovariance(t *testing.T) {
 		var rounds []Round
 		var off, noise []float64
 		for range rapid.IntRange(1, 4).Draw(t, "rounds") {
-			r := Round{Operation: Operation{RPM: rapid.Float64Range(0.3, 1).Draw(t, "r") * y.RatedRPM, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30}}
+			r := Round{Operation: Operation{RPM: rapid.Float64Range(0.3, 1).Draw(t, "r") * y.RatedRPM, Load: 1, SeaC: 15,
+				Salinity: 35, SpaceC: 30}}
 			for _, s := range []string{"thermostat", "exchanger", "outlet", "flow", "gauge"} {
 				r.Reads = append(r.Reads, Read{Station: s, Error: rapid.Float64Range(0.2, 3).Draw(t, "error")})
 				noise = append(noise, r.Reads[len(r.Reads)-1].Error)

@@ -16,14 +16,18 @@ import (
 )
 
 var (
-	closedCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "raw-filter", "gear-cooler", "oil-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose",
+	closedCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "raw-filter", "gear-cooler",
+		"oil-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose",
 		"silencer", "outlet", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "gauge", "load"}
-	oilLast       = []string{"intake", "strainer", "raw-pump", "exchanger", "oil-cooler", "charge-cooler", "elbow", "outlet", "circ-pump", "block", "thermostat", "gauge"}
-	directCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "thermostat", "block", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "gauge", "load"}
+	oilLast = []string{"intake", "strainer", "raw-pump", "exchanger", "oil-cooler", "charge-cooler", "elbow",
+		"outlet", "circ-pump", "block", "thermostat", "gauge"}
+	directCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "thermostat", "block",
+		"raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "gauge", "load"}
 )
 
 func plantOf(t require.TestingT, y plant.Type, circuit []string) plant.Plant {
-	p, err := plant.New(plant.EngineFacts{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW, RatedRPM: y.RatedRPM, Circuit: circuit})
+	p, err := plant.New(plant.EngineFacts{Family: y.Family, Fuel: y.Fuel, Aspiration: y.Aspiration, RatedKW: y.RatedKW,
+		RatedRPM: y.RatedRPM, Circuit: circuit})
 	require.NoError(t, err)
 	return p
 }
@@ -70,8 +74,8 @@ func drawFault(t *rapid.T, p plant.Plant) string {
 	return rapid.SampledFrom(ids).Draw(t, "fault")
 }
 
-// Energy closes to 0.01 %: into the block what leaves it, through the exchanger what both sides take, into the raw water
-// what it carries to the elbow.
+// Energy closes to 0.01 %: into the block what leaves it, through the exchanger what both sides take, into the raw
+// water what it carries to the elbow.
 func TestEnergyCloses(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := drawPlant(t)
@@ -88,7 +92,8 @@ func TestEnergyCloses(t *testing.T) {
 		water := fluid.SeaWater(op.Salinity).At(op.SeaC + 5)
 		raw := s.RawLMin / 60000 * water.DensityKgM3 * water.SpecificHeat * (1 - h.LeakBefore) / 1000 // kW/K
 		require.InEpsilon(t, s.ExchangerKW, raw*(s.RawOutC-s.RawInC), 1e-4)
-		require.InDelta(t, s.EarlierKW+s.ExchangerKW+s.LaterKW, raw*(s.ToElbowC-op.SeaC), 1e-4*(s.EarlierKW+s.ExchangerKW+s.LaterKW))
+		require.InDelta(t, s.EarlierKW+s.ExchangerKW+s.LaterKW, raw*(s.ToElbowC-op.SeaC),
+			1e-4*(s.EarlierKW+s.ExchangerKW+s.LaterKW))
 		if p.Family == plant.Closed {
 			c := p.Coolant.At(80)
 			coolant := s.ExchangerLMin / 60000 * c.DensityKgM3 * c.SpecificHeat / 1000
@@ -130,8 +135,8 @@ func TestTemperaturesAreMonotone(t *testing.T) {
 	})
 }
 
-// Common practice, full power in warm sea: raw rise 7 to 15 K, raw outlet under 55 °C, coolant drop 6 to 13 K, elbow mix 40
-// to 60 °C, plateau a few kelvin above the rating, and no boiling in 30 °C water.
+// Common practice, full power in warm sea: raw rise 7 to 15 K, raw outlet under 55 °C, coolant drop 6 to 13 K, elbow
+// mix 40 to 60 °C, plateau a few kelvin above the rating, and no boiling in 30 °C water.
 func TestHealthyEnginesReadLikeRealOnes(t *testing.T) {
 	for i, y := range plant.Types() {
 		p := usual(t, i)
@@ -167,7 +172,8 @@ func TestConsistentWithTheSums(t *testing.T) {
 	// by hand: at rated raw flow only the coolant's film is thinner: 1/UA = 0.4/950 + 0.6/950 (share/rated)^-0.6
 	want := 1 / (0.4/p.UA + 0.6/p.UA*math.Pow(s.ExchangerLMin/p.Rated.ShellLMin, -0.6))
 	assert.InEpsilon(t, want, rating.UA, 1e-3)
-	mix := plant.Exhaust{GasKgH: heat.GasKgH, GasC: heat.GasC, WaterLMin: s.RawLMin, WaterC: s.ToElbowC, Salinity: 35, PressureKPa: fluid.AtmosphereKPa, SpecificHeatG: fluid.ExhaustSpecificHeat}
+	mix := plant.Exhaust{GasKgH: heat.GasKgH, GasC: heat.GasC, WaterLMin: s.RawLMin, WaterC: s.ToElbowC, Salinity: 35,
+		PressureKPa: fluid.AtmosphereKPa, SpecificHeatG: fluid.ExhaustSpecificHeat}
 	assert.InDelta(t, mix.Mix().MixedC, s.Elbow.MixedC, 1e-6)
 }
 
@@ -189,7 +195,8 @@ func TestRestrictionsShowOnTheirSide(t *testing.T) {
 	p := usual(t, 1)
 	op := at(p, 0.8, 18)
 	well := steady(t, p, op, plant.Well())
-	for id, vacuum := range map[string]bool{"strainer-clogged": true, "intake-blocked": true, "elbow-choked": false, "debris-at-cooler": false} {
+	for id, vacuum := range map[string]bool{"strainer-clogged": true, "intake-blocked": true, "elbow-choked": false,
+		"debris-at-cooler": false} {
 		h, err := plant.Ail(plant.Fault{ID: id, Severity: 0.5})
 		require.NoError(t, err)
 		s := steady(t, p, op, h)
@@ -215,7 +222,8 @@ func TestTheCircuitsOrderCounts(t *testing.T) {
 			stations = append(stations, r.Station)
 		}
 	}
-	assert.Equal(t, []string{"intake", "strainer", "raw-pump", "exchanger", "oil-cooler", "charge-cooler", "elbow", "outlet"}, stations)
+	assert.Equal(t, []string{"intake", "strainer", "raw-pump", "exchanger", "oil-cooler", "charge-cooler", "elbow",
+		"outlet"}, stations)
 }
 
 func TestTheTimeStepDoesNotMatter(t *testing.T) {
@@ -270,7 +278,8 @@ func TestWhatTheModelCannotAnswerIsRefused(t *testing.T) {
 		require.ErrorAs(t, err, &wrong)
 		assert.Equal(t, field, wrong[0].Field)
 	}
-	for _, f := range []plant.Fault{{ID: "gremlins", Severity: 0.5}, {ID: "tubes-scaled", Severity: 1.5}, {ID: "tubes-scaled", Severity: math.NaN()}} {
+	for _, f := range []plant.Fault{{ID: "gremlins", Severity: 0.5}, {ID: "tubes-scaled", Severity: 1.5},
+		{ID: "tubes-scaled", Severity: math.NaN()}} {
 		_, err := plant.Ail(f)
 		assert.Error(t, err)
 	}
@@ -282,7 +291,8 @@ func TestWhatTheModelCannotAnswerIsRefused(t *testing.T) {
 
 func TestWhatIsKnownCounts(t *testing.T) {
 	y := plant.Types()[1]
-	p, err := plant.New(plant.EngineFacts{Family: y.Family, Fuel: y.Fuel, RatedKW: 60, RatedRPM: 3000, Circuit: closedCircuit, RawLMin: 80, CoolantLMin: 120, UA: 1100, ThermostatC: 77})
+	p, err := plant.New(plant.EngineFacts{Family: y.Family, Fuel: y.Fuel, RatedKW: 60, RatedRPM: 3000,
+		Circuit: closedCircuit, RawLMin: 80, CoolantLMin: 120, UA: 1100, ThermostatC: 77})
 	require.NoError(t, err)
 	assert.InEpsilon(t, 80, p.Rated.RawLMin, 0.02)
 	assert.InDelta(t, 114, p.Rated.ShellLMin, 1e-9)
@@ -301,7 +311,8 @@ func BenchmarkSteady(b *testing.B) {
 func BenchmarkAnHour(b *testing.B) {
 	p := usual(b, 1)
 	for b.Loop() {
-		if _, err := p.Follow(20, []plant.Phase{{UntilS: 3600, Operation: at(p, 0.8, 15), Health: plant.Well()}}, 10); err != nil {
+		if _, err := p.Follow(20, []plant.Phase{{UntilS: 3600, Operation: at(p, 0.8, 15), Health: plant.Well()}},
+			10); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -7,8 +7,8 @@ import (
 	"gonum.org/v1/gonum/mat"
 )
 
-// NextReading is a further reading and what it would tell: the information about the pattern in bits, and the two likeliest
-// patterns (or Healthy) that it tells apart best.
+// NextReading is a further reading and what it would tell: the information about the pattern in bits, and the two
+// likeliest patterns (or Healthy) that it tells apart best.
 type NextReading struct {
 	RPM     float64
 	Station string
@@ -43,7 +43,8 @@ type weighed struct {
 	weight  float64
 }
 
-// shares turns likelihoods into shares: health and the patterns count alike beforehand, and the faults within a pattern.
+// shares turns likelihoods into shares: health and the patterns count alike beforehand, and the faults within a
+// pattern.
 func shares(tried []hypothesis) []weighed {
 	faults := map[string]map[string]bool{}
 	for _, t := range tried {
@@ -67,9 +68,9 @@ func shares(tried []hypothesis) []weighed {
 	return slices.DeleteFunc(list, func(w weighed) bool { return w.weight < leastWeight })
 }
 
-// nextReadings finds the readings, not taken yet, that would tell the patterns apart best: each at the speed of the last
-// round, idling and at rated speed. The information of a reading is that of a Gaussian with the patterns' spread over the
-// reading's own: ½ log₂(1 + between/within).
+// nextReadings finds the readings, not taken yet, that would tell the patterns apart best: each at the speed of the
+// last round, idling and at rated speed. The information of a reading is that of a Gaussian with the patterns' spread
+// over the reading's own: ½ log₂(1 + between/within).
 func (p Plant) nextReadings(rounds []Round, healthy sight, noise []float64, tried []hypothesis) ([]NextReading, error) {
 	list := shares(tried)
 	left, err := p.leftOpen(healthy, noise)
@@ -124,7 +125,8 @@ func (p Plant) leftOpen(healthy sight, noise []float64) (*mat.SymDense, error) {
 }
 
 // readable are the places that a probe or a bucket reaches, each telling something of its own.
-var readable = map[string]bool{"exchanger": true, "raw-hoses": true, "outlet": true, "coolant-hoses": true, "thermostat": true, "gauge": true}
+var readable = map[string]bool{"exchanger": true, "raw-hoses": true, "outlet": true, "coolant-hoses": true,
+	"thermostat": true, "gauge": true}
 
 // unread lists what could still be read at an operation, with usual errors.
 func (p Plant) unread(rounds []Round, op Operation) []Read {

@@ -49,7 +49,8 @@ func (p Plant) compare(rounds []Round, healthy sight, y, noise []float64, rep *H
 	side.SetLimit(runtime.GOMAXPROCS(0))
 	for i := range lots {
 		side.Go(func() (err error) {
-			lots[i], err = p.try(rounds, Fault{ids[i/len(severities)], severities[i%len(severities)]}, func(pred []float64) float64 { return quadratic(apart(y, pred)) })
+			lots[i], err = p.try(rounds, Fault{ids[i/len(severities)], severities[i%len(severities)]},
+				func(pred []float64) float64 { return quadratic(apart(y, pred)) })
 			return err
 		})
 	}
@@ -158,7 +159,8 @@ func directOf(r Read, value, healthy, sea float64) []direct {
 	switch r.Station {
 	case "thermostat", "block":
 		if r.Side == "coolant" || r.Side == "" {
-			return []direct{{"plateau-above-rating", value - healthy, plateauAboveK}, {"plateau-below-rating", healthy - value, plateauBelowK}}
+			return []direct{{"plateau-above-rating", value - healthy, plateauAboveK}, {"plateau-below-rating", healthy - value,
+				plateauBelowK}}
 		}
 	case "outlet", "elbow", "exhaust-hose", "silencer":
 		return []direct{{"exhaust-mix-hot", value - healthy, mixAboveK}}
@@ -196,21 +198,26 @@ func ranked(m map[string]float64) []Leaning {
 
 // shownBy lists the patterns, with the faults that cannot be told apart within one by temperatures and flow.
 var shownBy = map[string][]string{
-	"raw-flow-low": {"intake-blocked", "seacock-restricted", "strainer-clogged", "suction-hose-collapsed", "impeller-vanes-missing", "impeller-tired", "impeller-drive-failed",
-		"pump-worn-body", "pump-belt-slipping", "pump-not-primed", "strainer-air-leak", "suction-air-leak", "pump-cover-leak", "debris-at-cooler", "raw-filter-clogged",
+	"raw-flow-low": {"intake-blocked", "seacock-restricted", "strainer-clogged", "suction-hose-collapsed",
+		"impeller-vanes-missing", "impeller-tired", "impeller-drive-failed",
+		"pump-worn-body", "pump-belt-slipping", "pump-not-primed", "strainer-air-leak", "suction-air-leak",
+		"pump-cover-leak", "debris-at-cooler", "raw-filter-clogged",
 		"elbow-choked", "riser-choked", "sand-in-circuit", "tubes-blocked"},
-	"exchanger-weak":   {"tubes-scaled", "exchanger-bypass", "tubes-blocked", "coolant-side-fouled"},
-	"coolant-flow-low": {"coolant-low", "coolant-airbound", "circ-belt-slipping", "circ-pump-worn", "coolant-hose-collapsed"},
-	"thermostat-late":  {"thermostat-shut", "thermostat-lazy", "block-silted"},
-	"thermostat-open":  {"thermostat-open"},
-	"heat-high":        {"overloaded"},
-	"gauge-off":        {"gauge-wrong"},
-	"raw-water-lost":   {"raw-hose-leak"},
+	"exchanger-weak": {"tubes-scaled", "exchanger-bypass", "tubes-blocked", "coolant-side-fouled"},
+	"coolant-flow-low": {"coolant-low", "coolant-airbound", "circ-belt-slipping", "circ-pump-worn",
+		"coolant-hose-collapsed"},
+	"thermostat-late": {"thermostat-shut", "thermostat-lazy", "block-silted"},
+	"thermostat-open": {"thermostat-open"},
+	"heat-high":       {"overloaded"},
+	"gauge-off":       {"gauge-wrong"},
+	"raw-water-lost":  {"raw-hose-leak"},
 }
 
 // patternLabels are the patterns in the trade's words.
-var patternLabels = map[string]string{"raw-flow-low": "too little raw water", "exchanger-weak": "a weak exchanger", "coolant-flow-low": "too little coolant flow",
-	"thermostat-late": "a thermostat that opens late or too little", "thermostat-open": "a thermostat that hangs open", "heat-high": "more heat than it should make",
+var patternLabels = map[string]string{"raw-flow-low": "too little raw water", "exchanger-weak": "a weak exchanger",
+	"coolant-flow-low": "too little coolant flow",
+	"thermostat-late":  "a thermostat that opens late or too little", "thermostat-open": "a thermostat that hangs open",
+	"heat-high": "more heat than it should make",
 	"gauge-off": "a gauge that reads wrong", "raw-water-lost": "raw water lost before the elbow"}
 
 // PatternLabel is a pattern in the trade's words; its id where it has none.
@@ -222,8 +229,9 @@ func PatternLabel(id string) string {
 }
 
 // findingOf gives the computed finding of the catalogue that a pattern is.
-var findingOf = map[string]string{"raw-flow-low": "raw-flow-low", "exchanger-weak": "exchanger-weak", "coolant-flow-low": "coolant-drop-high",
-	"heat-high": "engine-heat-high", "gauge-off": "gauge-off"}
+var findingOf = map[string]string{"raw-flow-low": "raw-flow-low", "exchanger-weak": "exchanger-weak",
+	"coolant-flow-low": "coolant-drop-high",
+	"heat-high":        "engine-heat-high", "gauge-off": "gauge-off"}
 
 // Pattern gives the pattern by which a fault shows, or "".
 func Pattern(fault string) string {

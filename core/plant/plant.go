@@ -115,7 +115,8 @@ const mostOverRated = 1.1
 func (p Plant) Check(op Operation) error {
 	var wrong validation.Errors
 	if most := mostOverRated * p.Engine.RatedRPM; op.RPM <= 0 || op.RPM > most {
-		wrong.Add("rpm", op.RPM, fmt.Sprintf("above 0, to %.0f rev/min", most), "the model holds to 1.1 of the rated %.0f rev/min", p.Engine.RatedRPM)
+		wrong.Add("rpm", op.RPM, fmt.Sprintf("above 0, to %.0f rev/min", most),
+			"the model holds to 1.1 of the rated %.0f rev/min", p.Engine.RatedRPM)
 	}
 	if op.Load <= 0 || op.Load > 2 {
 		wrong.Add("load", op.Load, "above 0, to 2", "load is 1 on the propeller curve: give it as a share of that")

@@ -12,12 +12,14 @@ import (
 )
 
 func engine(f plant.Fuel, a plant.Aspiration, kw, rpm, e float64) plant.Engine {
-	return plant.Engine{Fuel: f, RatedKW: kw, RatedRPM: rpm, PropellerExponent: e, HeatDefaults: plant.DefaultsFor(f, a, kw), ExhaustJKgK: fluid.ExhaustSpecificHeat, AirC: 25}
+	return plant.Engine{Fuel: f, RatedKW: kw, RatedRPM: rpm, PropellerExponent: e, HeatDefaults: plant.DefaultsFor(f, a,
+		kw), ExhaustJKgK: fluid.ExhaustSpecificHeat, AirC: 25}
 }
 
 var kinds = []plant.Engine{
 	engine(plant.Diesel, plant.Natural, 15, 3000, 3), engine(plant.Diesel, plant.Natural, 60, 3000, 3),
-	engine(plant.Diesel, plant.Turbo, 220, 3400, 2.5), engine(plant.Petrol, plant.Natural, 150, 4600, 2.5), engine(plant.Petrol, plant.Turbo, 180, 5000, 2.5),
+	engine(plant.Diesel, plant.Turbo, 220, 3400, 2.5), engine(plant.Petrol, plant.Natural, 150, 4600, 2.5),
+	engine(plant.Petrol, plant.Turbo, 180, 5000, 2.5),
 }
 
 func TestTheFuelsEnergyIsAccountedFor(t *testing.T) {
@@ -61,12 +63,15 @@ func TestEnginesReadLikeRealOnes(t *testing.T) {
 	}
 }
 
-var elbow = plant.Exhaust{GasKgH: 280, GasC: 420, WaterLMin: 45, WaterC: 31, Salinity: 35, PressureKPa: 101.325, SpecificHeatG: 1100}
+var elbow = plant.Exhaust{GasKgH: 280, GasC: 420, WaterLMin: 45, WaterC: 31, Salinity: 35, PressureKPa: 101.325,
+	SpecificHeatG: 1100}
 
 func TestTheElbowsHeatBalances(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		x := plant.Exhaust{GasKgH: rapid.Float64Range(10, 3000).Draw(t, "gas"), GasC: rapid.Float64Range(100, 850).Draw(t, "T"),
-			WaterLMin: rapid.Float64Range(0.05, 400).Draw(t, "water"), WaterC: rapid.Float64Range(0, 80).Draw(t, "t"), Salinity: rapid.Float64Range(0, 42).Draw(t, "S"),
+		x := plant.Exhaust{GasKgH: rapid.Float64Range(10, 3000).Draw(t, "gas"), GasC: rapid.Float64Range(100, 850).Draw(t,
+			"T"),
+			WaterLMin: rapid.Float64Range(0.05, 400).Draw(t, "water"), WaterC: rapid.Float64Range(0, 80).Draw(t, "t"),
+			Salinity:    rapid.Float64Range(0, 42).Draw(t, "S"),
 			PressureKPa: 103, SpecificHeatG: 1100}
 		m := x.Mix()
 		gives := m.GasKgS * 1100 * (x.GasC - m.MixedC)

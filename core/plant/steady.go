@@ -96,7 +96,8 @@ func (p Plant) flow(op Operation, h Health) (flowing, error) {
 	f.coolant = p.CoolantLMin * op.RPM / p.Engine.RatedRPM * h.CoolantFlow
 	f.coolantC = f.coolant / 60000 * c.DensityKgM3 * c.SpecificHeat
 	if p.Family == Closed {
-		f.alongRKW = p.TubeShare/p.UA*pow(max(f.raw.FlowLMin*(1-h.LeakBefore)*(1-h.Bypass), 1e-6)/p.Rated.RawLMin, -tubeExponent) + (1/h.UA-1)/p.UA
+		f.alongRKW = p.TubeShare/p.UA*pow(max(f.raw.FlowLMin*(1-h.LeakBefore)*(1-h.Bypass), 1e-6)/p.Rated.RawLMin,
+			-tubeExponent) + (1/h.UA-1)/p.UA
 		f.shellRKW = (1 - p.TubeShare) / p.UA / h.Shell
 	}
 	return f, nil
@@ -155,8 +156,8 @@ func (f *flowing) ua(shell float64) float64 {
 	return (1 - f.h.Blocked) / (f.alongRKW + outer)
 }
 
-// away is the heat that leaves the coolant through the exchanger (or with the raw water when direct) when the block is at
-// a temperature, in W.
+// away is the heat that leaves the coolant through the exchanger (or with the raw water when direct) when the block is
+// at a temperature, in W.
 func (f *flowing) away(t float64) float64 {
 	if f.atC <= 0 || t <= f.inC {
 		return 0
@@ -200,9 +201,12 @@ func (p Plant) Steady(op Operation, h Health) (State, error) {
 // state is everything when the block is at a temperature.
 func (f *flowing) state(t float64) State {
 	share, away := f.share(t), f.away(t)
-	s := State{RawLMin: f.raw.FlowLMin, CoolantLMin: f.coolant, ExchangerLMin: f.coolant * share, VacuumKPa: f.raw.VacuumKPa, PressureKPa: f.raw.PressureKPa,
-		Opening: f.opening(t), BlockC: t, RawInC: f.inC, GaugeC: t + f.h.Gauge, Heat: f.heat, BlockKW: f.intoBlock / 1000, ExchangerKW: away / 1000,
-		ShedKW: f.shed(t) / 1000, EarlierKW: f.beforeW / 1000, LaterKW: f.after() / 1000, SuctionLimited: f.raw.Limited, RawOutC: f.inC, ExchangerOutC: t}
+	s := State{RawLMin: f.raw.FlowLMin, CoolantLMin: f.coolant, ExchangerLMin: f.coolant * share,
+		VacuumKPa: f.raw.VacuumKPa, PressureKPa: f.raw.PressureKPa,
+		Opening: f.opening(t), BlockC: t, RawInC: f.inC, GaugeC: t + f.h.Gauge, Heat: f.heat, BlockKW: f.intoBlock / 1000,
+		ExchangerKW: away / 1000,
+		ShedKW:      f.shed(t) / 1000, EarlierKW: f.beforeW / 1000, LaterKW: f.after() / 1000, SuctionLimited: f.raw.Limited,
+		RawOutC: f.inC, ExchangerOutC: t}
 	if f.atC > 0 {
 		s.RawOutC = f.inC + away/f.atC
 	}
@@ -220,7 +224,8 @@ func (f *flowing) state(t float64) State {
 		hotter += 1000 * f.heat.ChargeKW * load / (f.heat.GasKgH / 3600 * f.p.Engine.ExhaustJKgK)
 	}
 	water := f.raw.FlowLMin * (1 - f.h.LeakBefore) * (1 - f.h.LeakAfter)
-	x := Exhaust{GasKgH: f.heat.GasKgH, GasC: hotter, WaterLMin: max(water, 1e-3), WaterC: min(s.ToElbowC, 99), Salinity: f.op.Salinity, PressureKPa: fluid.AtmosphereKPa, SpecificHeatG: f.p.Engine.ExhaustJKgK}
+	x := Exhaust{GasKgH: f.heat.GasKgH, GasC: hotter, WaterLMin: max(water, 1e-3), WaterC: min(s.ToElbowC, 99),
+		Salinity: f.op.Salinity, PressureKPa: fluid.AtmosphereKPa, SpecificHeatG: f.p.Engine.ExhaustJKgK}
 	s.Elbow = x.Mix()
 	s.Readings = f.readings(s)
 	return s

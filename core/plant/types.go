@@ -25,11 +25,15 @@ type Type struct {
 
 // types are invented engines of the usual kinds.
 var types = []Type{
-	{"small-diesel", "Small diesel, closed-cooled", Closed, Diesel, Natural, 15, 3000, 3, 0.0096, 0.08, 8, 25, 28, 280, 82, 65, 0},
+	{"small-diesel", "Small diesel, closed-cooled", Closed, Diesel, Natural, 15, 3000, 3, 0.0096, 0.08, 8, 25, 28, 280,
+		82, 65, 0},
 	{"diesel", "Diesel, closed-cooled", Closed, Diesel, Natural, 60, 3000, 3, 0.025, 0.20, 12, 40, 100, 950, 82, 175, 0},
-	{"turbo-diesel", "Turbocharged diesel, closed-cooled", Closed, Diesel, Turbo, 220, 3400, 2.5, 0.075, 0.5, 15, 70, 300, 2900, 82, 420, 0},
-	{"petrol-v8", "Petrol V8, closed-cooled", Closed, Petrol, Natural, 150, 4600, 2.5, 0.036, 0.5, 12, 45, 240, 2700, 71, 240, 0},
-	{"old-diesel", "Old diesel, raw-water-cooled", Direct, Diesel, Natural, 12, 2600, 3, 0.0072, 0.07, 6, 20, 0, 0, 60, 85, 0.42},
+	{"turbo-diesel", "Turbocharged diesel, closed-cooled", Closed, Diesel, Turbo, 220, 3400, 2.5, 0.075, 0.5, 15, 70, 300,
+		2900, 82, 420, 0},
+	{"petrol-v8", "Petrol V8, closed-cooled", Closed, Petrol, Natural, 150, 4600, 2.5, 0.036, 0.5, 12, 45, 240, 2700, 71,
+		240, 0},
+	{"old-diesel", "Old diesel, raw-water-cooled", Direct, Diesel, Natural, 12, 2600, 3, 0.0072, 0.07, 6, 20, 0, 0, 60,
+		85, 0.42},
 }
 
 // Types lists the kinds of engine.
@@ -58,7 +62,8 @@ var stationShares = []struct {
 }{
 	{"intake", true, 0.25}, {"seacock", true, 0.2}, {"strainer", true, 0.35}, {"suction-hose", true, 0.2},
 	{"raw-filter", false, 0.1}, {"gear-cooler", false, 0.12}, {"oil-cooler", false, 0.12}, {"charge-cooler", false, 0.15},
-	{"exchanger", false, 0.3}, {"thermostat", false, 0.1}, {"block", false, 0.25}, {"raw-hoses", false, 0.08}, {"anti-siphon", false, 0.03},
+	{"exchanger", false, 0.3}, {"thermostat", false, 0.1}, {"block", false, 0.25}, {"raw-hoses", false, 0.08},
+	{"anti-siphon", false, 0.03},
 	{"elbow", false, 0.25}, {"exhaust-hose", false, 0.03}, {"silencer", false, 0.07},
 }
 

@@ -284,7 +284,8 @@ var takers = map[string]func(r *ProvingRun, d Done){
 // Take takes an act in.
 func (a *Account) Take(d Done) {
 	if d.Do == Begin {
-		a.Runs = append(a.Runs, &ProvingRun{ID: d.Run, Where: d.Where, Begun: Mark{d.By, d.At}, Order: d.Order, Excused: map[string]Done{}})
+		a.Runs = append(a.Runs, &ProvingRun{ID: d.Run, Where: d.Where, Begun: Mark{d.By, d.At}, Order: d.Order,
+			Excused: map[string]Done{}})
 		return
 	}
 	if r := a.find(d.Run); r != nil {
@@ -325,7 +326,8 @@ type FindingLikelihood struct {
 const sure = 0.95
 
 // wetAt are the findings that a wet joint is, by its station.
-var wetAt = map[string]string{"raw-pump": "wet-at-cover", "raw-hoses": "leak-in-delivery", "coolant-hoses": "wet-at-coolant-joint", "thermostat": "wet-at-coolant-joint", "header": "wet-at-coolant-joint",
+var wetAt = map[string]string{"raw-pump": "wet-at-cover", "raw-hoses": "leak-in-delivery",
+	"coolant-hoses": "wet-at-coolant-joint", "thermostat": "wet-at-coolant-joint", "header": "wet-at-coolant-joint",
 	"circ-pump": "wet-at-weep-coolant"}
 
 // shortOfRated is how far under rated speed the top speed may stay.
@@ -352,7 +354,8 @@ func (a Act) Findings(ratedRPM float64) []FindingLikelihood {
 	case WarmUp:
 		switch a.Warmed.Verdict {
 		case Steady, AboveRating, BelowRating:
-			return []FindingLikelihood{is("plateau-above-rating", a.Warmed.Verdict == AboveRating), is("plateau-below-rating", a.Warmed.Verdict == BelowRating)}
+			return []FindingLikelihood{is("plateau-above-rating", a.Warmed.Verdict == AboveRating), is("plateau-below-rating",
+				a.Warmed.Verdict == BelowRating)}
 		}
 	}
 	return nil

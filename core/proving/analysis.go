@@ -28,7 +28,8 @@ type Analysis struct {
 }
 
 // coolantPlaces are where the coolant's temperature is told, the best first.
-var coolantPlaces = []Place{{"thermostat", "coolant"}, {"block", "coolant"}, {"thermostat", "raw"}, {"block", "raw"}, {"gauge", ""}}
+var coolantPlaces = []Place{{"thermostat", "coolant"}, {"block", "coolant"}, {"thermostat", "raw"}, {"block", "raw"},
+	{"gauge", ""}}
 
 // Stretches over which a recording is looked at, in s.
 const (
@@ -79,7 +80,8 @@ func Analyse(tracks []Track, e Engine) Analysis {
 	out.now(coolant, last, e)
 	judged, load := upToCruise(coolant, rpm, e)
 	out.Load = load
-	out.Result = Run{RatingC: e.RatingC, Samples: CoolantRun(judged, rpm), Load: load, PlateauMinutes: 5, SlopeCMin: 0.3, BelowC: 4, AboveC: UsualAbove[load]}.Judge()
+	out.Result = Run{RatingC: e.RatingC, Samples: CoolantRun(judged, rpm), Load: load, PlateauMinutes: 5, SlopeCMin: 0.3,
+		BelowC: 4, AboveC: UsualAbove[load]}.Judge()
 	start := coolant.Seconds[0]
 	for i, v := range rpm.Values {
 		if v > turningRPM {
@@ -152,9 +154,9 @@ const blinkS = 20.0
 // settleS is a plateau of five minutes and the time to get there, in s.
 const settleS = 390.0
 
-// upToCruise is the coolant up to the end of the stretch by which a run is judged: the last one at cruising speed or above
-// that was long enough to settle in, else the last one at all. A burst at full speed at the end does not undo the plateau
-// before it.
+// upToCruise is the coolant up to the end of the stretch by which a run is judged: the last one at cruising speed or
+// above that was long enough to settle in, else the last one at all. A burst at full speed at the end does not undo the
+// plateau before it.
 func upToCruise(coolant, rpm Track, e Engine) (Track, Load) {
 	if rpm.Len() == 0 {
 		return coolant, Cruise
@@ -198,5 +200,6 @@ func (a *Analysis) gauge(tracks []Track, coolant Track, last float64) {
 
 // Warmed is the analysis as a run keeps it.
 func (a Analysis) Warmed(recording string) Warmed {
-	return Warmed{Recording: recording, Load: a.Load, Verdict: a.Verdict, OpenedC: a.OpenedC, PlateauC: a.PlateauC, Slope: a.SlopeCMin, Overshoot: a.OvershootC, SteadyS: a.SteadyAfterS, Reasons: a.Reasons, GaugeOffC: a.GaugeOffC}
+	return Warmed{Recording: recording, Load: a.Load, Verdict: a.Verdict, OpenedC: a.OpenedC, PlateauC: a.PlateauC,
+		Slope: a.SlopeCMin, Overshoot: a.OvershootC, SteadyS: a.SteadyAfterS, Reasons: a.Reasons, GaugeOffC: a.GaugeOffC}
 }

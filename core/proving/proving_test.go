@@ -41,7 +41,8 @@ func usual() warmUp {
 }
 
 func judge(w warmUp, change func(*proving.Run)) proving.Result {
-	r := proving.Run{RatingC: 82, Samples: w.samples(), Load: proving.Cruise, PlateauMinutes: 5, SlopeCMin: 0.3, BelowC: 4, AboveC: 8}
+	r := proving.Run{RatingC: 82, Samples: w.samples(), Load: proving.Cruise, PlateauMinutes: 5, SlopeCMin: 0.3,
+		BelowC: 4, AboveC: 8}
 	if change != nil {
 		change(&r)
 	}
@@ -71,10 +72,14 @@ func TestVerdicts(t *testing.T) {
 		run    func(*warmUp)
 		change func(*proving.Run)
 	}{
-		"too cold":                {proving.BelowRating, func(w *warmUp) { w.opens, w.plateau = 65, 70 }, nil},
-		"too cold, but idling":    {proving.Steady, func(w *warmUp) { w.opens, w.plateau = 65, 70 }, func(r *proving.Run) { r.Load = proving.Idle }},
-		"too hot":                 {proving.AboveRating, func(w *warmUp) { w.plateau = 93 }, nil},
-		"hot at full power":       {proving.Steady, func(w *warmUp) { w.plateau = 93 }, func(r *proving.Run) { r.Load, r.AboveC = proving.Full, 13 }},
+		"too cold": {proving.BelowRating, func(w *warmUp) { w.opens, w.plateau = 65, 70 }, nil},
+		"too cold, but idling": {proving.Steady, func(w *warmUp) { w.opens, w.plateau = 65, 70 },
+			func(r *proving.Run) { r.Load = proving.Idle }},
+		"too hot": {proving.AboveRating, func(w *warmUp) { w.plateau = 93 }, nil},
+		"hot at full power": {proving.Steady, func(w *warmUp) { w.plateau = 93 }, func(r *proving.Run) {
+			r.Load,
+				r.AboveC = proving.Full, 13
+		}},
 		"creeping up":             {proving.StillRising, func(w *warmUp) { w.drift = 0.7 }, nil},
 		"a few minutes only":      {proving.TooShort, func(w *warmUp) { w.minutes = 4 }, nil},
 		"just opened":             {proving.TooShort, func(w *warmUp) { w.minutes = 11 }, nil},
@@ -83,8 +88,11 @@ func TestVerdicts(t *testing.T) {
 		"slowed at the end":       {proving.Steady, nil, func(r *proving.Run) { fall(r.Samples, 1200, 3) }},
 		"the logger lost a spell": {proving.TooShort, nil, func(r *proving.Run) { r.Samples = cut(r.Samples, 1300, 1460) }},
 		"a spell lost in warm-up": {proving.Steady, nil, func(r *proving.Run) { r.Samples = cut(r.Samples, 100, 200) }},
-		"odd samples":             {proving.Steady, nil, func(r *proving.Run) { r.Samples[100].CoolantC, r.Samples[600].CoolantC = 999, -40 }},
-		"stopped after the run":   {proving.Steady, nil, func(r *proving.Run) { r.Samples = stopped(r.Samples) }},
+		"odd samples": {proving.Steady, nil, func(r *proving.Run) {
+			r.Samples[100].CoolantC,
+				r.Samples[600].CoolantC = 999, -40
+		}},
+		"stopped after the run": {proving.Steady, nil, func(r *proving.Run) { r.Samples = stopped(r.Samples) }},
 	} {
 		w := usual()
 		if c.run != nil {
@@ -125,7 +133,8 @@ func stopped(list []proving.Sample) (out []proving.Sample) {
 	}
 	last := list[len(list)-1]
 	for i := range 100 {
-		out = append(out, proving.Sample{Seconds: last.Seconds + float64(2*i+2), CoolantC: last.CoolantC - float64(i)/5, RPM: &off})
+		out = append(out, proving.Sample{Seconds: last.Seconds + float64(2*i+2), CoolantC: last.CoolantC - float64(i)/5,
+			RPM: &off})
 	}
 	return out
 }
@@ -153,7 +162,8 @@ func TestAStraightRiseHasNoKnee(t *testing.T) {
 	for s := 0.0; s <= 1200; s += 10 {
 		list = append(list, proving.Sample{Seconds: s, CoolantC: 20 + s/30})
 	}
-	r := proving.Run{RatingC: 82, Samples: list, Load: proving.Cruise, PlateauMinutes: 5, SlopeCMin: 0.3, BelowC: 4, AboveC: 8}.Judge()
+	r := proving.Run{RatingC: 82, Samples: list, Load: proving.Cruise, PlateauMinutes: 5, SlopeCMin: 0.3, BelowC: 4,
+		AboveC: 8}.Judge()
 	assert.Nil(t, r.OpenedC)
 	assert.Equal(t, proving.StillRising, r.Verdict)
 	assert.InDelta(t, 2, *r.SlopeCMin, 1e-9)
@@ -163,7 +173,8 @@ func TestAStraightRiseHasNoKnee(t *testing.T) {
 func BenchmarkJudge10000(b *testing.B) {
 	w := usual()
 	w.minutes, w.every = 10000.0/60, 1
-	r := proving.Run{RatingC: 82, Samples: w.samples(), Load: proving.Cruise, PlateauMinutes: 5, SlopeCMin: 0.3, BelowC: 4, AboveC: 8}
+	r := proving.Run{RatingC: 82, Samples: w.samples(), Load: proving.Cruise, PlateauMinutes: 5, SlopeCMin: 0.3,
+		BelowC: 4, AboveC: 8}
 	for b.Loop() {
 		r.Judge()
 	}

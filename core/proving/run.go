@@ -214,10 +214,12 @@ func (r Run) plateau(s *series, out *Result) {
 	end := s.lineTo(last, window)
 	if end.gap > LargestGapS || end.n < leastInPlateau {
 		out.Verdict = TooShort
-		out.say("the last %.0f minutes have a gap of %.0f s or too few samples to judge: go on logging", r.PlateauMinutes, end.gap)
+		out.say("the last %.0f minutes have a gap of %.0f s or too few samples to judge: go on logging", r.PlateauMinutes,
+			end.gap)
 		return
 	}
-	for share := 1.25; share <= 2 && !r.level(end) && math.Abs(end.slope) < r.SlopeCMin; share += 0.25 { // too noisy to say: a longer stretch tells more
+	// too noisy to say: a longer stretch tells more
+	for share := 1.25; share <= 2 && !r.level(end) && math.Abs(end.slope) < r.SlopeCMin; share += 0.25 {
 		if longer := s.lineTo(last, share*window); r.level(longer) {
 			end = longer
 		}
@@ -232,7 +234,8 @@ func (r Run) plateau(s *series, out *Result) {
 	case since < window:
 		out.Verdict = TooShort
 		out.SlopeCMin, out.SlopeErrorC = &end.slope, &end.slopeError
-		out.say("the thermostat opened %.1f minutes before the end: run on until it has stood %.0f minutes", since/60, r.PlateauMinutes)
+		out.say("the thermostat opened %.1f minutes before the end: run on until it has stood %.0f minutes", since/60,
+			r.PlateauMinutes)
 	case end.slope-end.slopeError > 0 && end.scatter <= mostScatterC:
 		out.Verdict = StillRising
 		out.SlopeCMin, out.SlopeErrorC = &end.slope, &end.slopeError
@@ -245,12 +248,14 @@ func (r Run) plateau(s *series, out *Result) {
 		}
 		out.Verdict = Unsteady
 		out.SlopeCMin, out.SlopeErrorC = &end.slope, &end.slopeError
-		out.say("the last %.0f minutes go at %+.2f ± %.2f K/min and scatter by %.1f K: no plateau", r.PlateauMinutes, end.slope, end.slopeError, end.scatter)
+		out.say("the last %.0f minutes go at %+.2f ± %.2f K/min and scatter by %.1f K: no plateau", r.PlateauMinutes,
+			end.slope, end.slopeError, end.scatter)
 	}
 }
 
 func (r Run) level(l line) bool {
-	return math.Abs(l.slope)+l.slopeError < r.SlopeCMin && l.scatter <= mostScatterC && l.gap <= LargestGapS && l.n >= leastInPlateau
+	return math.Abs(l.slope)+l.slopeError < r.SlopeCMin && l.scatter <= mostScatterC && l.gap <= LargestGapS &&
+		l.n >= leastInPlateau
 }
 
 // lastPlateau is the latest window that is level.
@@ -281,13 +286,16 @@ func (r Run) judgePlateau(s *series, end int, l line, out *Result) {
 	switch {
 	case above > r.AboveC:
 		out.Verdict = AboveRating
-		out.say("it stands at %.1f °C, %.1f K over the thermostat's %.0f °C (allowed %.0f)", mean, above, r.RatingC, r.AboveC)
+		out.say("it stands at %.1f °C, %.1f K over the thermostat's %.0f °C (allowed %.0f)", mean, above, r.RatingC,
+			r.AboveC)
 	case below > r.BelowC && r.Load != Idle:
 		out.Verdict = BelowRating
-		out.say("it stands at %.1f °C, %.1f K under the thermostat's %.0f °C (allowed %.0f)", mean, below, r.RatingC, r.BelowC)
+		out.say("it stands at %.1f °C, %.1f K under the thermostat's %.0f °C (allowed %.0f)", mean, below, r.RatingC,
+			r.BelowC)
 	default:
 		out.Verdict = Steady
-		out.say("it stood at %.1f °C for %.1f minutes, moving by %.2f ± %.2f K/min", mean, (last-first)/60, math.Abs(l.slope), l.slopeError)
+		out.say("it stood at %.1f °C for %.1f minutes, moving by %.2f ± %.2f K/min", mean, (last-first)/60,
+			math.Abs(l.slope), l.slopeError)
 		if below > r.BelowC {
 			out.say("at idle an engine may stand under its thermostat's %.0f °C: prove it under load", r.RatingC)
 		}

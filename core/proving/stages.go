@@ -111,8 +111,10 @@ var rules = []stageRule{
 			return list
 		}},
 	{PrimeStage, "Prime", []string{"dry-running"},
-		[]string{"About 1000 rev/min. Start the clock with the engine, somebody at the outlet.", "Soap in the pump before the start: its bubbles show that the water came through."},
-		[]string{"Engine off. Look at once: seacock open, strainer full, lid tight, pump primed, impeller turning.", "Then prime again. If it does not take it, go back to the trace: it knows."},
+		[]string{"About 1000 rev/min. Start the clock with the engine, somebody at the outlet.",
+			"Soap in the pump before the start: its bubbles show that the water came through."},
+		[]string{"Engine off. Look at once: seacock open, strainer full, lid tight, pump primed, impeller turning.",
+			"Then prime again. If it does not take it, go back to the trace: it knows."},
 		func(r *ProvingRun, _ Facts) []Criterion {
 			const label = "Water at the outlet within 30 seconds"
 			p := r.Primed
@@ -124,17 +126,22 @@ var rules = []stageRule{
 			}
 			list := []Criterion{ask("water", label, so(p.Seconds <= PrimeWithinS), "after %.0f s", p.Seconds)}
 			if p.Bubbles != "" {
-				list = append(list, ask("bubbles", "The soap's bubbles came through", so(p.Bubbles == "seen"), "%s", map[string]string{"seen": "seen", "not-seen": "not seen"}[p.Bubbles]))
+				list = append(list, ask("bubbles", "The soap's bubbles came through", so(p.Bubbles == "seen"), "%s",
+					map[string]string{"seen": "seen", "not-seen": "not seen"}[p.Bubbles]))
 			}
 			return list
 		}},
 	{ColdLeaks, "First leak round", []string{"turning-parts", "hot-exhaust"},
 		[]string{"Dry tissue and a lamp at every joint that was touched. Nose and ears too."},
-		[]string{"Engine off. Seal what is wet, then look at it again.", "A joint that stays wet is a finding: the trace has it."},
+		[]string{"Engine off. Seal what is wet, then look at it again.",
+			"A joint that stays wet is a finding: the trace has it."},
 		func(r *ProvingRun, f Facts) []Criterion { return r.Cold.ask(f.Joints, false) }},
 	{WarmUpStage, "Warm-up", []string{"hot-exhaust"},
-		[]string{"Watch coolant against time: from a feed, a logger's file, or typed every minute.", "In gear or under way: an engine that idles may never open its thermostat.", "Gauge against a thermometer at the sender once it is steady."},
-		[]string{"Too hot: ease it, let it cool at idle with water running, then stop. Never open a hot cap.", "Go back to the trace: where the coolant settled is evidence there."},
+		[]string{"Watch coolant against time: from a feed, a logger's file, or typed every minute.",
+			"In gear or under way: an engine that idles may never open its thermostat.",
+			"Gauge against a thermometer at the sender once it is steady."},
+		[]string{"Too hot: ease it, let it cool at idle with water running, then stop. Never open a hot cap.",
+			"Go back to the trace: where the coolant settled is evidence there."},
 		warmUp},
 	{IdleStage, "Idle round", []string{"turning-parts"},
 		[]string{"A round of readings in flow order at idle, in gear if the berth allows, with the flow by bucket."},
@@ -143,8 +150,11 @@ var rules = []stageRule{
 			return roundAt("idle", "A round at idle", f, func(x RoundRead) bool { return x.RPM <= IdleOfRated*f.RatedRPM })
 		}},
 	{LoadStage, "Load", []string{"under-load", "alone", "hot-exhaust"},
-		[]string{"Under way with somebody else steering, or in gear on doubled lines.", "Ten to twenty minutes at cruising speed, then full speed if it is allowed.", "A round of readings at cruising speed or above."},
-		[]string{"Over the alarm: ease it at once. Short of its speed: propeller, hull, load, exhaust.", "Go back to the trace with what was read."},
+		[]string{"Under way with somebody else steering, or in gear on doubled lines.",
+			"Ten to twenty minutes at cruising speed, then full speed if it is allowed.",
+			"A round of readings at cruising speed or above."},
+		[]string{"Over the alarm: ease it at once. Short of its speed: propeller, hull, load, exhaust.",
+			"Go back to the trace with what was read."},
 		underLoad},
 	{HotLeaks, "Last leak round", []string{"scald", "hot-exhaust"},
 		[]string{"Again at every joint, hot now. The bilge dry. Somebody looks for drips the day after."},
@@ -196,7 +206,9 @@ func labelOf(joints []Joint, id string) string {
 
 func warmUp(r *ProvingRun, f Facts) []Criterion {
 	const label = "Coolant settles at the thermostat's rating"
-	list := []Criterion{ask("steady", label, Waiting, "%s", map[bool]string{true: "watched: judge it once it has been steady for five minutes", false: "nothing is recorded yet"}[f.Recording])}
+	list := []Criterion{ask("steady", label, Waiting, "%s",
+		map[bool]string{true: "watched: judge it once it has been steady for five minutes",
+			false: "nothing is recorded yet"}[f.Recording])}
 	if w := r.Warmed; w != nil {
 		x := w.Warmed
 		standing := so(x.Verdict == Steady)
@@ -209,7 +221,8 @@ func warmUp(r *ProvingRun, f Facts) []Criterion {
 		}
 		list[0] = ask("steady", label, standing, "%s", say)
 		if x.OpenedC != nil {
-			list = append(list, ask("opened", "The thermostat opens near its rating", so(math.Abs(*x.OpenedC-f.ThermostatC) <= opensWithin), "at %.0f °C, rated %.0f", *x.OpenedC, f.ThermostatC))
+			list = append(list, ask("opened", "The thermostat opens near its rating",
+				so(math.Abs(*x.OpenedC-f.ThermostatC) <= opensWithin), "at %.0f °C, rated %.0f", *x.OpenedC, f.ThermostatC))
 		}
 	}
 	const gauge = "The gauge tells the truth"
@@ -219,7 +232,8 @@ func warmUp(r *ProvingRun, f Facts) []Criterion {
 		list = append(list, ask("gauge", gauge, so(math.Abs(off) <= GaugeOffC), "%s K against the thermometer", shift(off)))
 	case r.Warmed != nil && r.Warmed.Warmed.GaugeOffC != nil:
 		off := *r.Warmed.Warmed.GaugeOffC
-		list = append(list, ask("gauge", gauge, so(math.Abs(off) <= GaugeOffC), "%s K against the coolant's probe", shift(off)))
+		list = append(list, ask("gauge", gauge, so(math.Abs(off) <= GaugeOffC), "%s K against the coolant's probe",
+			shift(off)))
 	default:
 		list = append(list, ask("gauge", gauge, Waiting, "read it beside a thermometer at the sender"))
 	}
@@ -245,7 +259,8 @@ func roundAt(id, label string, f Facts, counts func(RoundRead) bool) []Criterion
 		}
 		say := fmt.Sprintf("%d temperatures at %.0f rev/min", x.Stations, x.RPM)
 		list := []Criterion{ask(id, label, so(x.Stations >= leastStations), "%s", say)}
-		return append(list, ask("flow", "The flow measured", so(x.Flow), "%s", map[bool]string{true: "measured", false: "not measured: a bucket at the outlet, or say why not"}[x.Flow]))
+		return append(list, ask("flow", "The flow measured", so(x.Flow), "%s", map[bool]string{true: "measured",
+			false: "not measured: a bucket at the outlet, or say why not"}[x.Flow]))
 	}
 	return []Criterion{ask(id, label, Waiting, "not taken yet")}
 }
@@ -262,12 +277,14 @@ func underLoad(r *ProvingRun, f Facts) []Criterion {
 		case l.Held:
 			list = append(list, ask("top", top, Passed, "not allowed here, %.0f rev/min reached", l.TopRPM))
 		case l.TopRPM > 0:
-			list = append(list, ask("top", top, so(l.TopRPM >= shortOfRated*f.RatedRPM), "%.0f of %.0f rev/min", l.TopRPM, f.RatedRPM))
+			list = append(list, ask("top", top, so(l.TopRPM >= shortOfRated*f.RatedRPM), "%.0f of %.0f rev/min", l.TopRPM,
+				f.RatedRPM))
 		default:
 			list = append(list, ask("top", top, Waiting, "say how far it went, or that it is not allowed here"))
 		}
 	}
-	for _, c := range roundAt("load-round", "A round under load", f, func(x RoundRead) bool { return x.RPM >= CruiseOfRated*f.RatedRPM && !x.OutOfGear }) {
+	for _, c := range roundAt("load-round", "A round under load", f,
+		func(x RoundRead) bool { return x.RPM >= CruiseOfRated*f.RatedRPM && !x.OutOfGear }) {
 		if c.ID == "load-round" {
 			list = append(list, c)
 		}
@@ -311,7 +328,8 @@ func standing(list []Criterion) Standing {
 
 // verdict is the last stage: what the others and the readings come to.
 func (r *ProvingRun) verdict(before []Stage, f Facts) Stage {
-	s := Stage{ID: VerdictStage, Label: "Verdict", Do: []string{"Read what the run comes to, note codes that are still latched, and sign it."}}
+	s := Stage{ID: VerdictStage, Label: "Verdict",
+		Do: []string{"Read what the run comes to, note codes that are still latched, and sign it."}}
 	var failed, waiting, excused []string
 	for _, b := range before {
 		switch b.Standing {
@@ -337,7 +355,8 @@ func (r *ProvingRun) verdict(before []Stage, f Facts) Stage {
 	case len(f.Found) > 0:
 		readings = ask("readings", "The readings show nothing wrong", Failed, "%s, against %s", joined(f.Found), f.Against)
 	case f.Judged && len(f.Leaning) > 0:
-		readings = ask("readings", "The readings show nothing wrong", Passed, "nothing found against %s; leaning to: %s", f.Against, joined(f.Leaning))
+		readings = ask("readings", "The readings show nothing wrong", Passed, "nothing found against %s; leaning to: %s",
+			f.Against, joined(f.Leaning))
 	case f.Judged:
 		readings = ask("readings", "The readings show nothing wrong", Passed, "nothing, against %s", f.Against)
 	}
@@ -350,7 +369,8 @@ func (r *ProvingRun) verdict(before []Stage, f Facts) Stage {
 	}
 	s.Criteria = []Criterion{stages, readings, codes}
 	if r.Where != Afloat {
-		s.Do = append(s.Do, "Made on a hose: the flow is the hose's, not the sea's. What depends on it is proved afloat only.")
+		s.Do = append(s.Do, "Made on a hose: the flow is the hose's, not the sea's. What depends on it is proved afloat "+
+			"only.")
 	}
 	s.Standing = standing(s.Criteria)
 	return s

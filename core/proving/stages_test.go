@@ -31,25 +31,29 @@ func acted(t *testing.T, acts ...proving.Act) *proving.Account {
 
 func of(v float64) *float64 { return &v }
 
-var facts = proving.Facts{RatedRPM: 3000, ThermostatC: 82, Joints: []proving.Joint{{"cover", "Cover gasket", "raw-pump"}, {"hose-a", "Hose A", "raw-hoses"}}, Judged: true, Against: "its own healthy rounds",
+var facts = proving.Facts{RatedRPM: 3000, ThermostatC: 82, Joints: []proving.Joint{{"cover", "Cover gasket",
+	"raw-pump"}, {"hose-a", "Hose A", "raw-hoses"}}, Judged: true, Against: "its own healthy rounds",
 	Rounds: []proving.RoundRead{{RPM: 900, Stations: 5, Flow: true}, {RPM: 2400, Stations: 5, Flow: true}}}
 
 func begin() proving.Act { return proving.Act{Do: proving.Begin, Where: proving.Afloat} }
 
 func dry(stage string) []proving.Act {
-	return []proving.Act{{Do: proving.Look, Stage: stage, Joint: "cover", Station: "raw-pump", State: proving.Dry}, {Do: proving.Look, Stage: stage, Joint: "hose-a", Station: "raw-hoses", State: proving.Dry},
+	return []proving.Act{{Do: proving.Look, Stage: stage, Joint: "cover", Station: "raw-pump", State: proving.Dry},
+		{Do: proving.Look, Stage: stage, Joint: "hose-a", Station: "raw-hoses", State: proving.Dry},
 		{Do: proving.Smell, Stage: stage, OK: true}}
 }
 
 func warmed(v proving.Verdict) proving.Act {
-	return proving.Act{Do: proving.WarmUp, Warmed: &proving.Warmed{Recording: "x", Load: proving.Cruise, Verdict: v, OpenedC: of(81), PlateauC: of(84), Reasons: []string{"it stood at 84.0 °C"}}}
+	return proving.Act{Do: proving.WarmUp, Warmed: &proving.Warmed{Recording: "x", Load: proving.Cruise, Verdict: v,
+		OpenedC: of(81), PlateauC: of(84), Reasons: []string{"it stood at 84.0 °C"}}}
 }
 
 // whole is every act of a run that passes.
 func whole() []proving.Act {
 	list := []proving.Act{begin(), {Do: proving.Prime, Water: true, Seconds: 9, Bubbles: "seen"}}
 	list = append(list, dry(proving.ColdLeaks)...)
-	list = append(list, warmed(proving.Steady), proving.Act{Do: proving.Gauge, GaugeC: of(85), ProbeC: of(83)}, proving.Act{Do: proving.Loaded, Minutes: 15, TopRPM: 2980})
+	list = append(list, warmed(proving.Steady), proving.Act{Do: proving.Gauge, GaugeC: of(85), ProbeC: of(83)},
+		proving.Act{Do: proving.Loaded, Minutes: 15, TopRPM: 2980})
 	list = append(list, dry(proving.HotLeaks)...)
 	return append(list, proving.Act{Do: proving.Bilge, OK: true}, proving.Act{Do: proving.Codes})
 }
@@ -82,11 +86,14 @@ func TestEveryStageCanFailAndSaysWhatToDo(t *testing.T) {
 		act   proving.Act
 		stage string
 	}{
-		"no water":          {proving.Act{Do: proving.Prime, Seconds: 30}, proving.PrimeStage},
-		"late water":        {proving.Act{Do: proving.Prime, Water: true, Seconds: 41}, proving.PrimeStage},
-		"no bubbles":        {proving.Act{Do: proving.Prime, Water: true, Seconds: 9, Bubbles: "not-seen"}, proving.PrimeStage},
-		"a drip, cold":      {proving.Act{Do: proving.Look, Stage: proving.ColdLeaks, Joint: "cover", State: proving.Drips}, proving.ColdLeaks},
-		"damp, hot":         {proving.Act{Do: proving.Look, Stage: proving.HotLeaks, Joint: "hose-a", State: proving.Damp}, proving.HotLeaks},
+		"no water":   {proving.Act{Do: proving.Prime, Seconds: 30}, proving.PrimeStage},
+		"late water": {proving.Act{Do: proving.Prime, Water: true, Seconds: 41}, proving.PrimeStage},
+		"no bubbles": {proving.Act{Do: proving.Prime, Water: true, Seconds: 9, Bubbles: "not-seen"},
+			proving.PrimeStage},
+		"a drip, cold": {proving.Act{Do: proving.Look, Stage: proving.ColdLeaks, Joint: "cover", State: proving.Drips},
+			proving.ColdLeaks},
+		"damp, hot": {proving.Act{Do: proving.Look, Stage: proving.HotLeaks, Joint: "hose-a", State: proving.Damp},
+			proving.HotLeaks},
 		"a smell":           {proving.Act{Do: proving.Smell, Stage: proving.HotLeaks}, proving.HotLeaks},
 		"a wet bilge":       {proving.Act{Do: proving.Bilge}, proving.HotLeaks},
 		"over its rating":   {warmed(proving.AboveRating), proving.WarmUpStage},
@@ -140,7 +147,9 @@ func TestReadingsAreHeardInTheVerdict(t *testing.T) {
 
 func TestAStageThatCannotBeDoneHereIsExcusedInWords(t *testing.T) {
 	acts := whole()[:len(whole())-1]
-	acts = append(acts, proving.Act{Do: proving.Again, Stage: proving.LoadStage}, proving.Act{Do: proving.Excuse, Stage: proving.LoadStage, Words: "On a hose in the yard"}, proving.Act{Do: proving.Codes, Words: "low coolant, for the dealer to clear"})
+	acts = append(acts, proving.Act{Do: proving.Again, Stage: proving.LoadStage}, proving.Act{Do: proving.Excuse,
+		Stage: proving.LoadStage, Words: "On a hose in the yard"}, proving.Act{Do: proving.Codes,
+		Words: "low coolant, for the dealer to clear"})
 	acts[0].Where = proving.HoseAtInlet
 	stages := runOf(t, acts...).Stages(facts)
 	assert.Equal(t, proving.Cured, proving.Outcome(stages))
@@ -148,7 +157,8 @@ func TestAStageThatCannotBeDoneHereIsExcusedInWords(t *testing.T) {
 	assert.Contains(t, last.Criteria[0].Say, "all but Load")
 	assert.Contains(t, last.Do[len(last.Do)-1], "the flow is the hose's")
 	require.Error(t, proving.Act{Do: proving.Excuse, Run: "r", Stage: proving.LoadStage}.Check(), "not without words")
-	require.Error(t, proving.Act{Do: proving.Excuse, Run: "r", Stage: proving.ReadyStage, Words: "x"}.Check(), "never the start")
+	require.Error(t, proving.Act{Do: proving.Excuse, Run: "r", Stage: proving.ReadyStage, Words: "x"}.Check(),
+		"never the start")
 }
 
 func TestARunIsBegunOnceAndEndedOnce(t *testing.T) {
@@ -164,7 +174,8 @@ func TestARunIsBegunOnceAndEndedOnce(t *testing.T) {
 }
 
 func TestDoneAgainForgetsWhatWas(t *testing.T) {
-	for _, stage := range []string{proving.PrimeStage, proving.ColdLeaks, proving.WarmUpStage, proving.LoadStage, proving.HotLeaks} {
+	for _, stage := range []string{proving.PrimeStage, proving.ColdLeaks, proving.WarmUpStage, proving.LoadStage,
+		proving.HotLeaks} {
 		stages := runOf(t, append(whole(), proving.Act{Do: proving.Again, Stage: stage})...).Stages(facts)
 		assert.Equal(t, proving.Waiting, standings(stages)[stage])
 	}
@@ -193,7 +204,8 @@ func TestWhatARunTellsTheDiagnosis(t *testing.T) {
 	told := func(a proving.Act) string { return fmt.Sprint(a.Findings(3000)) }
 	assert.Equal(t, "[{no-prime 0.95}]", told(proving.Act{Do: proving.Prime}))
 	assert.Contains(t, told(proving.Act{Do: proving.Prime, Water: true}), "no-prime 0.05")
-	assert.Equal(t, "[{leak-in-delivery 0.95}]", told(proving.Act{Do: proving.Look, Station: "raw-hoses", State: proving.Drips}))
+	assert.Equal(t, "[{leak-in-delivery 0.95}]", told(proving.Act{Do: proving.Look, Station: "raw-hoses",
+		State: proving.Drips}))
 	assert.Equal(t, "[]", told(proving.Act{Do: proving.Look, Station: "elbow", State: proving.Drips}))
 	assert.Equal(t, "[{gauge-off 0.95}]", told(proving.Act{Do: proving.Gauge, GaugeC: of(95), ProbeC: of(83)}))
 	assert.Equal(t, "[{top-speed-short 0.95}]", told(proving.Act{Do: proving.Loaded, TopRPM: 2500}))
@@ -204,8 +216,10 @@ func TestWhatARunTellsTheDiagnosis(t *testing.T) {
 
 // Whatever is done in whatever order: an outcome is told, and nothing failed is ever called a cure.
 func TestNoFailureIsEverACure(t *testing.T) {
-	acts := append(whole(), proving.Act{Do: proving.Prime, Seconds: 30}, warmed(proving.AboveRating), proving.Act{Do: proving.Bilge}, proving.Act{Do: proving.Again, Stage: proving.HotLeaks},
-		proving.Act{Do: proving.Excuse, Stage: proving.PrimeStage, Words: "seen before"}, proving.Act{Do: proving.Look, Stage: proving.HotLeaks, Joint: "cover", State: proving.Drips})
+	acts := append(whole(), proving.Act{Do: proving.Prime, Seconds: 30}, warmed(proving.AboveRating),
+		proving.Act{Do: proving.Bilge}, proving.Act{Do: proving.Again, Stage: proving.HotLeaks},
+		proving.Act{Do: proving.Excuse, Stage: proving.PrimeStage, Words: "seen before"}, proving.Act{Do: proving.Look,
+			Stage: proving.HotLeaks, Joint: "cover", State: proving.Drips})
 	rapid.Check(t, func(rt *rapid.T) {
 		a := &proving.Account{}
 		first := acts[0]

@@ -5,7 +5,8 @@ import (
 	"slices"
 )
 
-// Place is where something is read: "rpm", "sea", "space", "flow", "gauge", "hours" (the meter's), or a station with its side.
+// Place is where something is read: "rpm", "sea", "space", "flow", "gauge", "hours" (the meter's), or a station with
+// its side.
 type Place struct {
 	Station string `json:"station"`
 	Side    string `json:"side,omitempty"` // "raw" or "coolant"; only at a station that has both
@@ -20,7 +21,8 @@ func (p Place) String() string {
 }
 
 // Places that are no station, with the units in which they are kept, as core/quantity names them. Stations are in degC.
-var placeUnits = map[string]string{"rpm": "rpm", "flow": "L/min", "sea": "degC", "space": "degC", "gauge": "degC", "hours": "h"}
+var placeUnits = map[string]string{"rpm": "rpm", "flow": "L/min", "sea": "degC", "space": "degC", "gauge": "degC",
+	"hours": "h"}
 
 // Unit is the unit in which the place is kept.
 func (p Place) Unit() string {

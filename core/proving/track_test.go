@@ -95,7 +95,8 @@ func TestGapsAndMinutes(t *testing.T) {
 
 func TestCoolantRunTakesTheSpeedReadLast(t *testing.T) {
 	coolant := sampledTrack(5, 10, func(s float64) float64 { return 20 + s })
-	rpm := proving.Track{Place: proving.Place{Station: "rpm"}, Seconds: []float64{5, 10, 15, 20}, Values: []float64{1, 2, 3, 4}}
+	rpm := proving.Track{Place: proving.Place{Station: "rpm"}, Seconds: []float64{5, 10, 15, 20}, Values: []float64{1, 2,
+		3, 4}}
 	run := proving.CoolantRun(coolant, rpm)
 	require.Len(t, run, 5)
 	assert.Nil(t, run[0].RPM, "none was read yet")

@@ -32,7 +32,8 @@ func TestZeroFindsWhatItShould(t *testing.T) {
 }
 
 func TestZeroWantsTwoSigns(t *testing.T) {
-	for _, f := range []func(float64) float64{func(x float64) float64 { return x*x + 1 }, func(float64) float64 { return math.NaN() }} {
+	for _, f := range []func(float64) float64{func(x float64) float64 { return x*x + 1 },
+		func(float64) float64 { return math.NaN() }} {
 		_, err := rootfind.Zero(f, -1, 1, 1e-9)
 		assert.ErrorIs(t, err, rootfind.ErrNotBracketed)
 	}

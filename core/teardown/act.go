@@ -1,5 +1,5 @@
-// Package teardown keeps account of what was isolated, taken off, found on the bench and put back, and says what stands in
-// the way of a start. It is folded from acts, so that two people's taps add up.
+// Package teardown keeps account of what was isolated, taken off, found on the bench and put back, and says what stands
+// in the way of a start. It is folded from acts, so that two people's taps add up.
 package teardown
 
 import (
@@ -64,8 +64,9 @@ var Isolations = []struct{ ID, Label, Shut, Open string }{
 
 // Act is one thing done. Which fields count depends on Do.
 type Act struct {
-	Do     string          `json:"do"`
-	Item   string          `json:"item,omitempty"` // id of an item, an isolation, a station, a caution, a question, a condition
+	Do string `json:"do"`
+	// id of an item, an isolation, a station, a caution, a question, a condition
+	Item   string          `json:"item,omitempty"`
 	Task   *catalogue.Task `json:"task,omitempty"`
 	Adds   *catalogue.Item `json:"adds,omitempty"`
 	Count  int             `json:"count,omitempty"`
@@ -134,11 +135,15 @@ var rules = map[string]rule{
 	Off: {item: true, check: counted}, On: {item: true, check: func(a Act, w *validation.Errors) {
 		counted(a, w)
 		state(a.State, w)
-		needs(a.State == Reused && strings.TrimSpace(a.Words) == "" && a.Pass < 0, w, "words", "a reason", "say why the old one goes back")
+		needs(a.State == Reused && strings.TrimSpace(a.Words) == "" && a.Pass < 0, w, "words", "a reason",
+			"say why the old one goes back")
 		between(w, "clamps", float64(a.Clamps), 0, 8, "clamps")
 	}},
 	Noted: {item: true, words: true}, Excuse: {item: true, words: true},
-	Tighten: {item: true, check: func(a Act, w *validation.Errors) { between(w, "pass", float64(a.Pass), 1, 6, "passes") }},
+	Tighten: {item: true, check: func(a Act, w *validation.Errors) {
+		between(w, "pass", float64(a.Pass), 1, 6,
+			"passes")
+	}},
 	SetWheel: {check: func(a Act, w *validation.Errors) {
 		if needs(a.Wheel == nil, w, "wheel", "the blades", "tap the blades"); a.Wheel != nil {
 			a.Wheel.check(w)
@@ -207,7 +212,8 @@ func checkItems(list []catalogue.Item, at string, w *validation.Errors) {
 	seen := map[string]bool{}
 	for i, x := range list {
 		field := fmt.Sprintf("%s[%d]", at, i)
-		needs(strings.TrimSpace(x.ID) == "" || strings.TrimSpace(x.Label) == "", w, field+".label", "a name", "give it a name")
+		needs(strings.TrimSpace(x.ID) == "" || strings.TrimSpace(x.Label) == "", w, field+".label", "a name",
+			"give it a name")
 		if seen[x.ID] {
 			w.Add(field+".id", x.ID, "each once", "%q is there twice", x.ID)
 		}
@@ -216,7 +222,8 @@ func checkItems(list []catalogue.Item, at string, w *validation.Errors) {
 			w.Add(field+".kind", x.Kind, strings.Join(kinds, ", "), "say what it is")
 		}
 		between(w, field+".count", float64(x.Count), 1, 200, "")
-		if x.Kind == Fasteners && x.Count > 2 && x.Count <= MostFasteners && x.Shape != "" && !slices.Contains(Shapes, x.Shape) {
+		if x.Kind == Fasteners && x.Count > 2 && x.Count <= MostFasteners && x.Shape != "" && !slices.Contains(Shapes,
+			x.Shape) {
 			w.Add(field+".shape", x.Shape, strings.Join(Shapes, ", "), "say how they stand")
 		}
 	}
@@ -231,7 +238,8 @@ func (a Act) Check() error {
 		return wrong
 	}
 	needs(r.item && strings.TrimSpace(a.Item) == "", &wrong, "item", "an id", "say what it is about")
-	needs(r.words && strings.TrimSpace(a.Words) == "", &wrong, "words", "a few words", "say why, or how: it stands in the record")
+	needs(r.words && strings.TrimSpace(a.Words) == "", &wrong, "words", "a few words",
+		"say why, or how: it stands in the record")
 	if r.check != nil {
 		r.check(a, &wrong)
 	}

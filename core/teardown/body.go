@@ -31,8 +31,8 @@ func (b Body) check(wrong *validation.Errors) {
 // Scored says whether the wear is past what a healthy pump has.
 func (b Body) Scored() bool { return max(b.CamMM, b.PlateMM, b.CoverMM) > ReworkOverMM }
 
-// healthyEndMM is the end clearance of a sound pump, found by trial: a pump worn to the limit then slips some four times
-// as much.
+// healthyEndMM is the end clearance of a sound pump, found by trial: a pump worn to the limit then slips some four
+// times as much.
 const healthyEndMM = 0.1
 
 // SlipFactor is how much more a pump with this wear slips: leakage past the blades' ends goes as the clearance there.
@@ -143,12 +143,14 @@ func (a Act) Findings() []Stated {
 	switch {
 	case a.Do == SetWheel && a.Wheel != nil:
 		w := a.Wheel
-		return []Stated{{"blades-missing", w.Missing() > 0}, {"blades-cracked-or-set", w.has(Cracked, Set)}, {"hub-or-key-slipping", w.HubLoud}}
+		return []Stated{{"blades-missing", w.Missing() > 0}, {"blades-cracked-or-set", w.has(Cracked, Set)},
+			{"hub-or-key-slipping", w.HubLoud}}
 	case a.Do == SetBody && a.Body != nil:
 		return []Stated{{"pump-body-scored", a.Body.Scored()}}
 	case a.Do == SetElbow && a.Elbow != nil:
 		verdict, _ := a.Elbow.Judge()
-		return []Stated{{"elbow-narrowed", a.Elbow.BoreMM/a.Elbow.NewBoreMM <= elbowClean+1e-9}, {"elbow-thin-or-holed", verdict == "replace" && (a.Elbow.Pitted || a.Elbow.Cracked)}}
+		return []Stated{{"elbow-narrowed", a.Elbow.BoreMM/a.Elbow.NewBoreMM <= elbowClean+1e-9}, {"elbow-thin-or-holed",
+			verdict == "replace" && (a.Elbow.Pitted || a.Elbow.Cracked)}}
 	case a.Do == SetLeaks:
 		var list []Stated
 		for _, place := range LeakPlaces() {

@@ -61,9 +61,9 @@ func onRectangle(i, n int) Place {
 	return p
 }
 
-// Order is the cross order in which n fasteners are tightened, numbers from 1: opposite pairs where their number is even
-// (4: 1-3-2-4), the largest steps round where it is odd; from 5 up never a neighbour next, nor, from 7 up, from one pass into the
-// next. A rectangle begins with the pair nearest its middle and works outward.
+// Order is the cross order in which n fasteners are tightened, numbers from 1: opposite pairs where their number is
+// even (4: 1-3-2-4), the largest steps round where it is odd; from 5 up never a neighbour next, nor, from 7 up, from
+// one pass into the next. A rectangle begins with the pair nearest its middle and works outward.
 func Order(n int, shape string) ([]int, error) {
 	if n < LeastFasteners || n > MostFasteners {
 		return nil, fmt.Errorf("%d fasteners: a pattern has %d to %d", n, LeastFasteners, MostFasteners)
@@ -123,8 +123,8 @@ func outward(n int) []int {
 	return list
 }
 
-// chain strings pairs together, either end first, so that no neighbour follows; where the next pair will not do, a later
-// one is taken.
+// chain strings pairs together, either end first, so that no neighbour follows; where the next pair will not do, a
+// later one is taken.
 func chain(n int, pairs, so []int) []int {
 	if len(pairs) == 0 {
 		return so

@@ -33,13 +33,22 @@ var looks = []struct {
 	id, label string
 	when      func(a *Account, e Engine) bool
 }{
-	{"strainer-lid", "Strainer lid on and tight", func(_ *Account, e Engine) bool { return slices.Contains(e.Circuit, "strainer") }},
+	{"strainer-lid", "Strainer lid on and tight", func(_ *Account, e Engine) bool {
+		return slices.Contains(e.Circuit,
+			"strainer")
+	}},
 	{"pump-primed", "Pump lubricated or primed", func(a *Account, _ Engine) bool { return a.opened }},
 	{"coolant-filled", "Coolant filled and the cap on", func(a *Account, e Engine) bool { return e.Closed && a.drained }},
-	{"silencer-drained", "No long cranking without firing, or the silencer drained", func(*Account, Engine) bool { return true }},
+	{"silencer-drained", "No long cranking without firing, or the silencer drained", func(*Account,
+		Engine) bool {
+		return true
+	}},
 	{"blower", "Blower run four minutes, bilge sniffed", func(_ *Account, e Engine) bool { return e.Petrol }},
 	{"people-clear", "People clear of belts and pulleys", func(*Account, Engine) bool { return true }},
-	{"outlet-watched", "Someone watches the outlet: water within 30 seconds, or stop", func(*Account, Engine) bool { return true }},
+	{"outlet-watched", "Someone watches the outlet: water within 30 seconds, or stop", func(*Account,
+		Engine) bool {
+		return true
+	}},
 }
 
 // Conditions lists what must be so before a start, in the order of doing.

@@ -146,7 +146,8 @@ func (l Ledger) Say() string {
 	case l.Missing == 0 && l.Found == 0:
 		return "no blade is missing"
 	case l.Over > smallest+1e-9:
-		return fmt.Sprintf("%.2f of a blade more was found than is missing: some of it is from an earlier impeller, so count again", l.Over)
+		return fmt.Sprintf("%.2f of a blade more was found than is missing: some of it is from an earlier impeller, so "+
+			"count again", l.Over)
 	case l.AtLarge > smallest+1e-9:
 		return fmt.Sprintf("%.2f missing, %.2f found: %.2f of a blade unaccounted for", l.Missing, l.Found, l.AtLarge)
 	}
@@ -179,20 +180,24 @@ type Hunt struct {
 }
 
 // narrow is how wide a station's passages are, in mm; common practice. What is not here lets a whole blade through.
-var narrow = map[string]float64{"raw-filter": 2, "gear-cooler": 7, "oil-cooler": 7, "charge-cooler": 6, "exchanger": 6.5, "thermostat": 12, "elbow": 10}
+var narrow = map[string]float64{"raw-filter": 2, "gear-cooler": 7, "oil-cooler": 7, "charge-cooler": 6,
+	"exchanger": 6.5, "thermostat": 12, "elbow": 10}
 
 // faces says where rubber lies at a station.
 var faces = map[string]string{
-	"raw-pump": "in the housing, behind the cam and in the outlet port", "raw-filter": "in its basket", "gear-cooler": "on its inlet face", "oil-cooler": "on its inlet face",
-	"charge-cooler": "on its inlet face", "exchanger": "in the inlet cap, on the tube plate", "thermostat": "in its housing and the bypass", "block": "in the inlet gallery and the low passages",
-	"anti-siphon": "in the vent's seat", "elbow": "in its water jacket and spray holes", "raw-hoses": "in bends and the hose off the pump",
+	"raw-pump": "in the housing, behind the cam and in the outlet port", "raw-filter": "in its basket",
+	"gear-cooler": "on its inlet face", "oil-cooler": "on its inlet face",
+	"charge-cooler": "on its inlet face", "exchanger": "in the inlet cap, on the tube plate",
+	"thermostat": "in its housing and the bypass", "block": "in the inlet gallery and the low passages",
+	"anti-siphon": "in the vent's seat", "elbow": "in its water jacket and spray holes",
+	"raw-hoses": "in bends and the hose off the pump",
 }
 
 // bladeMM is how wide a whole blade is taken to be, and so a share of one by its root: common practice.
 const bladeMM = 22.0
 
-// WhereToLook lists the places, in the order of the water from the pump, where a piece as large as share of a blade may have
-// stopped: at the first passage narrower than itself; beyond that only crumbs.
+// WhereToLook lists the places, in the order of the water from the pump, where a piece as large as share of a blade may
+// have stopped: at the first passage narrower than itself; beyond that only crumbs.
 func WhereToLook(circuit []string, share float64, looked []string) []Hunt {
 	at := slices.Index(circuit, "raw-pump")
 	if at < 0 {

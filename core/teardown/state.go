@@ -94,7 +94,8 @@ func (a *Account) Empty() bool { return a == nil || a.seq == 0 }
 
 // NewAccount is an account in which nothing was done.
 func NewAccount() *Account {
-	return &Account{Methods: map[string]string{}, Ticked: map[string]bool{}, UsedAt: map[string]time.Time{}, UsedSaved: map[string]time.Time{}, overrides: map[string]Act{}}
+	return &Account{Methods: map[string]string{}, Ticked: map[string]bool{}, UsedAt: map[string]time.Time{},
+		UsedSaved: map[string]time.Time{}, overrides: map[string]Act{}}
 }
 
 // Take takes an act in.
@@ -131,7 +132,8 @@ var steps = map[string]func(*Account, Done){
 		a.lift(d.Item)
 		for _, i := range Isolations {
 			if i.ID == d.Item {
-				a.Isolated = append(a.Isolated, Isolated{ID: i.ID, Banner: i.Shut, By: d.By, At: d.At, Words: d.Words, Litres: d.Litres})
+				a.Isolated = append(a.Isolated, Isolated{ID: i.ID, Banner: i.Shut, By: d.By, At: d.At, Words: d.Words,
+					Litres: d.Litres})
 			}
 		}
 		a.drained = a.drained || d.Item == "coolant"

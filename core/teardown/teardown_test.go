@@ -17,7 +17,8 @@ import (
 	"hevrin/core/validation"
 )
 
-var closed = teardown.Engine{Closed: true, Circuit: []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "outlet", "thermostat", "block"}}
+var closed = teardown.Engine{Closed: true, Circuit: []string{"intake", "seacock", "strainer", "suction-hose",
+	"raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "outlet", "thermostat", "block"}}
 
 var load = sync.OnceValues(catalogue.Load)
 
@@ -72,7 +73,8 @@ var looks = []string{"strainer-lid", "pump-primed", "silencer-drained", "people-
 
 // allDone is an impeller change from the seacock shut to ready.
 func allDone(t require.TestingT) []teardown.Act {
-	list := []teardown.Act{shut(), begun(t), off("cover-screws", 6), off("cover", 1), off("cover-seal", 1), off("impeller", 1), off("key", 1),
+	list := []teardown.Act{shut(), begun(t), off("cover-screws", 6), off("cover", 1), off("cover-seal", 1),
+		off("impeller", 1), off("key", 1),
 		on("key", 1), on("impeller", 1), on("cover-seal", 1), on("cover", 1), on("cover-screws", 6)}
 	for pass := range 3 {
 		list = append(list, teardown.Act{Do: teardown.Tighten, Item: change + "cover-screws", Pass: pass + 1})
@@ -93,41 +95,55 @@ func TestAnImpellerChangeFromShutToReady(t *testing.T) {
 	for _, i := range half.Rebuild() {
 		back = append(back, i.ID)
 	}
-	assert.Equal(t, []string{"impeller", "cover-seal", "cover", "cover-screws"}, back, "the last that came off goes back first")
+	assert.Equal(t, []string{"impeller", "cover-seal", "cover", "cover-screws"}, back,
+		"the last that came off goes back first")
 	assert.Equal(t, "SEACOCK SHUT", half.Isolated[0].Banner)
 }
 
-// Each thing that is left undone stands in the way, by its own words; a written reason passes over it, until it changes.
+// Each thing that is left undone stands in the way, by its own words; a written reason passes over it, until it
+// changes.
 func TestWhatStandsInTheWay(t *testing.T) {
-	big := teardown.Act{Do: teardown.SetWheel, Wheel: wheel(teardown.Gone, teardown.Sound, teardown.Sound, teardown.Sound, teardown.Sound, teardown.Sound)}
+	big := teardown.Act{Do: teardown.SetWheel, Wheel: wheel(teardown.Gone, teardown.Sound, teardown.Sound, teardown.Sound,
+		teardown.Sound, teardown.Sound)}
 	for _, c := range []struct {
 		id, say string
 		acts    []teardown.Act
 	}{
 		{"seacock", "seacock shut, by Kit Venn", []teardown.Act{shut()}},
 		{"parts-back", "still off: Key", []teardown.Act{begun(t), off("key", 1)}},
-		{"parts-back", "still off: 2 × Cover screws", []teardown.Act{begun(t), off("cover-screws", 6), on("cover-screws", 4)}},
-		{"parts-back", "Cover plate more on than came off: count again", []teardown.Act{begun(t), off("cover", 1), on("cover", 1), on("cover", 1)}},
+		{"parts-back", "still off: 2 × Cover screws", []teardown.Act{begun(t), off("cover-screws", 6), on("cover-screws",
+			4)}},
+		{"parts-back", "Cover plate more on than came off: count again", []teardown.Act{begun(t), off("cover", 1),
+			on("cover", 1), on("cover", 1)}},
 		{"seals-matched", "Cover gasket or O-ring (pump cover): 1 off, 0 on", []teardown.Act{begun(t), off("cover-seal", 1)}},
-		{"seals-matched", "Cover gasket or O-ring (pump cover): 2 on, only 1 came off: is an old one still in there?", []teardown.Act{begun(t), off("cover-seal", 1), on("cover-seal", 2)}},
+		{"seals-matched", "Cover gasket or O-ring (pump cover): 2 on, only 1 came off: is an old one still in there?",
+			[]teardown.Act{begun(t), off("cover-seal", 1), on("cover-seal", 2)}},
 		{"seals-matched", "Cover gasket or O-ring (pump cover): the old one went back without a reason",
-			[]teardown.Act{begun(t), off("cover-seal", 1), {Do: teardown.On, Item: change + "cover-seal", Count: 1, State: teardown.Reused}}},
-		{"tightened", "Cover screws: 1 of 3 passes", []teardown.Act{begun(t), off("cover-screws", 6), on("cover-screws", 6), {Do: teardown.Tighten, Item: change + "cover-screws", Pass: 1}}},
+			[]teardown.Act{begun(t), off("cover-seal", 1), {Do: teardown.On, Item: change + "cover-seal", Count: 1,
+				State: teardown.Reused}}},
+		{"tightened", "Cover screws: 1 of 3 passes", []teardown.Act{begun(t), off("cover-screws", 6), on("cover-screws", 6),
+			{Do: teardown.Tighten, Item: change + "cover-screws", Pass: 1}}},
 		{"pieces", "1.00 missing, 0.00 found: 1.00 of a blade unaccounted for", []teardown.Act{big}},
 		{"battery", "battery off", []teardown.Act{{Do: teardown.Isolate, Item: "battery"}}},
 		{"sensor", "sensor unplugged", []teardown.Act{{Do: teardown.Isolate, Item: "sensor"}}},
-		{"hoses-clamped", "Hose: 1 of 2 clamps", []teardown.Act{{Do: teardown.Add, Adds: &catalogue.Item{ID: "h", Kind: teardown.Hose, Label: "Hose", Count: 1, Below: true}},
-			{Do: teardown.Off, Item: "own/h", Count: 1}, {Do: teardown.On, Item: "own/h", Count: 1, State: teardown.Reused, Clamps: 1}}},
-		{"hoses-clamped", "Hose: clamp heads where no driver reaches", []teardown.Act{{Do: teardown.Add, Adds: &catalogue.Item{ID: "h", Kind: teardown.Hose, Label: "Hose", Count: 1, Below: true}},
-			{Do: teardown.Off, Item: "own/h", Count: 1}, {Do: teardown.On, Item: "own/h", Count: 1, State: teardown.Reused, Clamps: 2}}},
+		{"hoses-clamped", "Hose: 1 of 2 clamps", []teardown.Act{{Do: teardown.Add, Adds: &catalogue.Item{ID: "h",
+			Kind: teardown.Hose, Label: "Hose", Count: 1, Below: true}},
+			{Do: teardown.Off, Item: "own/h", Count: 1}, {Do: teardown.On, Item: "own/h", Count: 1, State: teardown.Reused,
+				Clamps: 1}}},
+		{"hoses-clamped", "Hose: clamp heads where no driver reaches", []teardown.Act{{Do: teardown.Add,
+			Adds: &catalogue.Item{ID: "h", Kind: teardown.Hose, Label: "Hose", Count: 1, Below: true}},
+			{Do: teardown.Off, Item: "own/h", Count: 1}, {Do: teardown.On, Item: "own/h", Count: 1, State: teardown.Reused,
+				Clamps: 2}}},
 	} {
 		a := account(t, c.acts...)
 		require.Equal(t, c.say, why(a.Conditions(closed), c.id), c.id)
 		require.Contains(t, strings.Join(a.Standing(closed), "\n"), c.say, "it keeps the job from being closed")
-		passed := account(t, append(c.acts, teardown.Act{Do: teardown.Override, Item: c.id, Words: "towed home as it is", Against: c.say})...)
+		passed := account(t, append(c.acts, teardown.Act{Do: teardown.Override, Item: c.id, Words: "towed home as it is",
+			Against: c.say})...)
 		require.Empty(t, why(passed.Conditions(closed), c.id))
 		require.Empty(t, passed.Standing(closed))
-		other := account(t, append(c.acts, teardown.Act{Do: teardown.Override, Item: c.id, Words: "for something else", Against: "an older state"})...)
+		other := account(t, append(c.acts, teardown.Act{Do: teardown.Override, Item: c.id, Words: "for something else",
+			Against: "an older state"})...)
 		require.Equal(t, c.say, why(other.Conditions(closed), c.id), "a reason for another state does not count")
 	}
 }
@@ -144,7 +160,8 @@ func TestEachStartIsLookedAtAfresh(t *testing.T) {
 	assert.NotEmpty(t, why(account(t, acts...).Conditions(petrol), "blower"), "a petrol engine has its blower run")
 	leg := teardown.Engine{Closed: true, Circuit: []string{"intake", "strainer", "raw-pump"}}
 	assert.NotEmpty(t, why(account(t, teardown.Act{Do: teardown.Isolate, Item: "leg-hose"}).Conditions(leg), "leg-hose"))
-	drained := account(t, append([]teardown.Act{{Do: teardown.Isolate, Item: "coolant", Litres: 6}, {Do: teardown.Lift, Item: "coolant"}}, acts...)...)
+	drained := account(t, append([]teardown.Act{{Do: teardown.Isolate, Item: "coolant", Litres: 6}, {Do: teardown.Lift,
+		Item: "coolant"}}, acts...)...)
 	assert.Equal(t, "not looked at yet", why(drained.Conditions(closed), "coolant-filled"))
 }
 
@@ -186,7 +203,8 @@ func TestThePieceLedger(t *testing.T) {
 	piece := func(share float64, old bool) teardown.Act {
 		return teardown.Act{Do: teardown.Found, Item: "gear-cooler", Piece: &teardown.Piece{Share: share, Old: old}}
 	}
-	set := teardown.Act{Do: teardown.SetWheel, Wheel: wheel(teardown.Gone, teardown.Torn, teardown.Sound, teardown.Sound, teardown.Sound, teardown.Cracked)}
+	set := teardown.Act{Do: teardown.SetWheel, Wheel: wheel(teardown.Gone, teardown.Torn, teardown.Sound, teardown.Sound,
+		teardown.Sound, teardown.Cracked)}
 	for _, c := range []struct {
 		acts []teardown.Act
 		open bool
@@ -196,9 +214,12 @@ func TestThePieceLedger(t *testing.T) {
 		{[]teardown.Act{set}, true, "1.40 missing, 0.00 found: 1.40 of a blade unaccounted for"},
 		{[]teardown.Act{set, piece(0.9, false)}, true, "1.40 missing, 0.90 found: 0.50 of a blade unaccounted for"},
 		{[]teardown.Act{set, piece(0.9, false), piece(0.4, false)}, false, "1.40 missing, 1.30 found: all accounted for"},
-		{[]teardown.Act{set, piece(0.9, false), piece(0.6, true)}, true, "1.40 missing, 0.90 found: 0.50 of a blade unaccounted for"},
-		{[]teardown.Act{set, piece(1, false), piece(0.9, false)}, false, "0.50 of a blade more was found than is missing: some of it is from an earlier impeller, so count again"},
-		{[]teardown.Act{set, {Do: teardown.GiveUp, Words: "back-flushed twice, owner told"}}, false, "1.40 missing, 0.00 found: 1.40 of a blade unaccounted for"},
+		{[]teardown.Act{set, piece(0.9, false), piece(0.6, true)}, true,
+			"1.40 missing, 0.90 found: 0.50 of a blade unaccounted for"},
+		{[]teardown.Act{set, piece(1, false), piece(0.9, false)}, false,
+			"0.50 of a blade more was found than is missing: some of it is from an earlier impeller, so count again"},
+		{[]teardown.Act{set, {Do: teardown.GiveUp, Words: "back-flushed twice, owner told"}}, false,
+			"1.40 missing, 0.00 found: 1.40 of a blade unaccounted for"},
 	} {
 		l := account(t, c.acts...).Ledger
 		assert.Equal(t, c.say, l.Say())
@@ -208,19 +229,25 @@ func TestThePieceLedger(t *testing.T) {
 	assert.True(t, account(t, set, teardown.Act{Do: teardown.GiveUp, Words: "enough"}, set).Ledger.Open())
 }
 
-// Where rubber stops, on four circuits: in the order of the water, at the first passage narrower than the piece, crumbs beyond.
+// Where rubber stops, on four circuits: in the order of the water, at the first passage narrower than the piece, crumbs
+// beyond.
 func TestWhereToLook(t *testing.T) {
 	for name, c := range map[string]struct {
 		circuit []string
 		share   float64
 		want    []string // "~" before what only crumbs reach
 	}{
-		"gear cooler first": {[]string{"intake", "strainer", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet"}, 1,
+		"gear cooler first": {[]string{"intake", "strainer", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow",
+			"exhaust-hose", "silencer", "outlet"}, 1,
 			[]string{"raw-pump", "gear-cooler", "~exchanger", "~raw-hoses", "~elbow"}},
-		"a filter catches it":   {[]string{"intake", "raw-pump", "raw-filter", "oil-cooler", "exchanger", "elbow"}, 1, []string{"raw-pump", "raw-filter", "~oil-cooler", "~exchanger", "~elbow"}},
-		"oil cooler comes last": {[]string{"seacock", "raw-pump", "exchanger", "oil-cooler", "elbow"}, 0.5, []string{"raw-pump", "exchanger", "~oil-cooler", "~elbow"}},
-		"raw-cooled":            {[]string{"strainer", "raw-pump", "thermostat", "block", "raw-hoses", "elbow", "exhaust-hose", "outlet"}, 1, []string{"raw-pump", "thermostat", "~block", "~raw-hoses", "~elbow"}},
-		"a crumb goes far":      {[]string{"raw-pump", "gear-cooler", "exchanger", "elbow"}, 0.03, []string{"raw-pump", "gear-cooler", "exchanger", "elbow"}},
+		"a filter catches it": {[]string{"intake", "raw-pump", "raw-filter", "oil-cooler", "exchanger", "elbow"}, 1,
+			[]string{"raw-pump", "raw-filter", "~oil-cooler", "~exchanger", "~elbow"}},
+		"oil cooler comes last": {[]string{"seacock", "raw-pump", "exchanger", "oil-cooler", "elbow"}, 0.5,
+			[]string{"raw-pump", "exchanger", "~oil-cooler", "~elbow"}},
+		"raw-cooled": {[]string{"strainer", "raw-pump", "thermostat", "block", "raw-hoses", "elbow",
+			"exhaust-hose", "outlet"}, 1, []string{"raw-pump", "thermostat", "~block", "~raw-hoses", "~elbow"}},
+		"a crumb goes far": {[]string{"raw-pump", "gear-cooler", "exchanger", "elbow"}, 0.03, []string{"raw-pump",
+			"gear-cooler", "exchanger", "elbow"}},
 	} {
 		var got []string
 		for _, h := range teardown.WhereToLook(c.circuit, c.share, nil) {
@@ -247,9 +274,12 @@ func TestVerdictsOnAWheel(t *testing.T) {
 		keeps bool
 		want  string
 	}{
-		"a blade gone": {*wheel(teardown.Gone, teardown.Sound, teardown.Sound), true, teardown.ReplaceAndHunt}, "cracked": {*wheel(teardown.Cracked, teardown.Sound, teardown.Sound), true, teardown.Replace},
-		"set": {*wheel(teardown.Set, teardown.Sound, teardown.Sound), true, teardown.Replace}, "hub": {slips, true, teardown.Replace}, "young": {young, true, teardown.ReuseIt},
-		"young, the yard bins them": {young, false, teardown.Replace}, "past its hours": {old, true, teardown.Replace}, "hours not known": {*sound, true, teardown.Replace},
+		"a blade gone": {*wheel(teardown.Gone, teardown.Sound, teardown.Sound), true, teardown.ReplaceAndHunt},
+		"cracked":      {*wheel(teardown.Cracked, teardown.Sound, teardown.Sound), true, teardown.Replace},
+		"set":          {*wheel(teardown.Set, teardown.Sound, teardown.Sound), true, teardown.Replace}, "hub": {slips, true,
+			teardown.Replace}, "young": {young, true, teardown.ReuseIt},
+		"young, the yard bins them": {young, false, teardown.Replace}, "past its hours": {old, true, teardown.Replace},
+		"hours not known": {*sound, true, teardown.Replace},
 	} {
 		verdict, reasons := c.w.Judge(c.keeps)
 		assert.Equal(t, c.want, verdict, name)
@@ -268,7 +298,8 @@ func TestBodyAndElbow(t *testing.T) {
 	b.CoverOnce = true
 	assert.Contains(t, strings.Join(b.Judge(), "\n"), "Cover: 0.40 mm, over 0.3: replace it")
 	assert.InDelta(t, 1, teardown.Body{}.SlipFactor(), 1e-9)
-	for want, e := range map[string]teardown.Elbow{"good": {BoreMM: 45, NewBoreMM: 50}, "clean": {BoreMM: 33, NewBoreMM: 50}, "replace": {BoreMM: 25, NewBoreMM: 50}} {
+	for want, e := range map[string]teardown.Elbow{"good": {BoreMM: 45, NewBoreMM: 50}, "clean": {BoreMM: 33,
+		NewBoreMM: 50}, "replace": {BoreMM: 25, NewBoreMM: 50}} {
 		verdict, reasons := e.Judge()
 		assert.Equal(t, want, verdict)
 		assert.NotEmpty(t, reasons)
@@ -294,10 +325,14 @@ func TestTheBenchSpeaksTheCataloguesWords(t *testing.T) {
 		}
 		return m
 	}
-	assert.Equal(t, map[string]bool{"blades-missing": true, "blades-cracked-or-set": true, "hub-or-key-slipping": false}, present(teardown.Act{Do: teardown.SetWheel, Wheel: wheel(teardown.Gone, teardown.Set, teardown.Sound)}))
-	assert.Equal(t, map[string]bool{"pump-body-scored": true}, present(teardown.Act{Do: teardown.SetBody, Body: &teardown.Body{PlateMM: 0.2}}))
-	assert.Equal(t, map[string]bool{"elbow-narrowed": true, "elbow-thin-or-holed": false}, present(teardown.Act{Do: teardown.SetElbow, Elbow: &teardown.Elbow{BoreMM: 30, NewBoreMM: 50}}))
-	assert.Equal(t, map[string]bool{"wet-at-cover": false, "wet-at-weep-raw": true, "milky-oil": false}, present(teardown.Act{Do: teardown.SetLeaks, Leaks: []string{"weep-water"}}))
+	assert.Equal(t, map[string]bool{"blades-missing": true, "blades-cracked-or-set": true, "hub-or-key-slipping": false},
+		present(teardown.Act{Do: teardown.SetWheel, Wheel: wheel(teardown.Gone, teardown.Set, teardown.Sound)}))
+	assert.Equal(t, map[string]bool{"pump-body-scored": true}, present(teardown.Act{Do: teardown.SetBody,
+		Body: &teardown.Body{PlateMM: 0.2}}))
+	assert.Equal(t, map[string]bool{"elbow-narrowed": true, "elbow-thin-or-holed": false},
+		present(teardown.Act{Do: teardown.SetElbow, Elbow: &teardown.Elbow{BoreMM: 30, NewBoreMM: 50}}))
+	assert.Equal(t, map[string]bool{"wet-at-cover": false, "wet-at-weep-raw": true, "milky-oil": false},
+		present(teardown.Act{Do: teardown.SetLeaks, Leaks: []string{"weep-water"}}))
 	found := func(at string, old bool) map[string]bool {
 		return present(teardown.Act{Do: teardown.Found, Item: at, Piece: &teardown.Piece{Share: 0.5, Old: old}})
 	}
@@ -310,13 +345,21 @@ func TestTheBenchSpeaksTheCataloguesWords(t *testing.T) {
 
 func TestActsThatCannotBe(t *testing.T) {
 	for field, a := range map[string]teardown.Act{
-		"do": {Do: "dance"}, "item": {Do: teardown.Off, Count: 1}, "count": {Do: teardown.Off, Item: "x"}, "words": {Do: teardown.Excuse, Item: "x"}, "task": {Do: teardown.Begin},
-		"state": {Do: teardown.On, Item: "x", Count: 1, State: "shiny"}, "wheel": {Do: teardown.SetWheel}, "wheel.blades": {Do: teardown.SetWheel, Wheel: &teardown.Wheel{}},
-		"wheel.blades[0].share": {Do: teardown.SetWheel, Wheel: &teardown.Wheel{Blades: []teardown.Blade{{State: teardown.Torn}, {State: teardown.Sound}, {State: teardown.Sound}}}},
-		"piece.share":           {Do: teardown.Found, Item: "raw-pump", Piece: &teardown.Piece{Share: 3}}, "body": {Do: teardown.SetBody}, "body.cam_mm": {Do: teardown.SetBody, Body: &teardown.Body{CamMM: -1}},
-		"elbow.bore_mm": {Do: teardown.SetElbow, Elbow: &teardown.Elbow{BoreMM: 80, NewBoreMM: 50}}, "leaks[0]": {Do: teardown.SetLeaks, Leaks: []string{"roof"}}, "used": {Do: teardown.Use},
-		"used.quantity": {Do: teardown.Use, Used: &teardown.Used{Label: "Impeller", State: teardown.New}}, "adds.label": {}, "pass": {Do: teardown.Tighten, Item: "x", Pass: 9},
-		"task.items[0].kind": {Do: teardown.Begin, Task: &catalogue.Task{Items: []catalogue.Item{{ID: "a", Label: "A", Count: 1, Kind: "thing"}}}},
+		"do": {Do: "dance"}, "item": {Do: teardown.Off, Count: 1}, "count": {Do: teardown.Off, Item: "x"},
+		"words": {Do: teardown.Excuse, Item: "x"}, "task": {Do: teardown.Begin},
+		"state": {Do: teardown.On, Item: "x", Count: 1, State: "shiny"}, "wheel": {Do: teardown.SetWheel},
+		"wheel.blades": {Do: teardown.SetWheel, Wheel: &teardown.Wheel{}},
+		"wheel.blades[0].share": {Do: teardown.SetWheel,
+			Wheel: &teardown.Wheel{Blades: []teardown.Blade{{State: teardown.Torn}, {State: teardown.Sound},
+				{State: teardown.Sound}}}},
+		"piece.share": {Do: teardown.Found, Item: "raw-pump", Piece: &teardown.Piece{Share: 3}},
+		"body":        {Do: teardown.SetBody}, "body.cam_mm": {Do: teardown.SetBody, Body: &teardown.Body{CamMM: -1}},
+		"elbow.bore_mm": {Do: teardown.SetElbow, Elbow: &teardown.Elbow{BoreMM: 80, NewBoreMM: 50}},
+		"leaks[0]":      {Do: teardown.SetLeaks, Leaks: []string{"roof"}}, "used": {Do: teardown.Use},
+		"used.quantity": {Do: teardown.Use, Used: &teardown.Used{Label: "Impeller", State: teardown.New}}, "adds.label": {},
+		"pass": {Do: teardown.Tighten, Item: "x", Pass: 9},
+		"task.items[0].kind": {Do: teardown.Begin, Task: &catalogue.Task{Items: []catalogue.Item{{ID: "a", Label: "A",
+			Count: 1, Kind: "thing"}}}},
 	} {
 		if field == "adds.label" {
 			field, a = "adds[0].label", teardown.Act{Do: teardown.Add, Adds: &catalogue.Item{Kind: teardown.Part, Count: 1}}

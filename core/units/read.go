@@ -57,7 +57,8 @@ func Read(text string, in Unit, system System) (Measured, error) {
 	if err != nil {
 		return Measured{}, err
 	}
-	got := Measured{Value: in.FromBase(unit.ToBase(value(m[1]))), Error: math.Abs(value(spread[1])) * unitOfSpread.Factor / in.Factor}
+	got := Measured{Value: in.FromBase(unit.ToBase(value(m[1]))),
+		Error: math.Abs(value(spread[1])) * unitOfSpread.Factor / in.Factor}
 	if math.IsNaN(got.Value) || math.IsInf(got.Value, 0) || math.IsNaN(got.Error) || math.IsInf(got.Error, 0) {
 		return Measured{}, fmt.Errorf("%q is not a number that can be computed with: type one, as in %s", text, example(in))
 	}
@@ -83,14 +84,17 @@ func Meant(words string, in Unit, system System) (Unit, error) {
 		elsewhere = u.Dimension
 	}
 	if elsewhere != "" {
-		return Unit{}, fmt.Errorf("%q measures %s, and this is a %s: use %s", strings.TrimSpace(words), elsewhere, in.Dimension, symbolsOf(in.Dimension))
+		return Unit{}, fmt.Errorf("%q measures %s, and this is a %s: use %s", strings.TrimSpace(words), elsewhere,
+			in.Dimension, symbolsOf(in.Dimension))
 	}
 	return Unit{}, fmt.Errorf("the unit %q is not known here: use %s", strings.TrimSpace(words), symbolsOf(in.Dimension))
 }
 
 // unnamed lists the ways to write a gallon or pint that do not say whose it is.
-var unnamed = map[string]string{"gpm": "gal-%s/min", "gal/min": "gal-%s/min", "gph": "gal-%s/h", "gal/h": "gal-%s/h", "gal/hr": "gal-%s/h",
-	"gal": "gal-%s", "gallon": "gal-%s", "gallons": "gal-%s", "pt": "pt-%s", "pint": "pt-%s", "pints": "pt-%s", "lb/gal": "lb/gal-%s"}
+var unnamed = map[string]string{"gpm": "gal-%s/min", "gal/min": "gal-%s/min", "gph": "gal-%s/h", "gal/h": "gal-%s/h",
+	"gal/hr": "gal-%s/h",
+	"gal":    "gal-%s", "gallon": "gal-%s", "gallons": "gal-%s", "pt": "pt-%s", "pint": "pt-%s", "pints": "pt-%s",
+	"lb/gal": "lb/gal-%s"}
 
 func gallons(w string, system System) (Unit, bool) {
 	id, ok := unnamed[w]
@@ -167,7 +171,8 @@ func symbolsOf(d Dimension) string {
 }
 
 // examples shows how to write a quantity.
-var examples = map[Dimension]string{Temperature: `"71" or "160 F"`, VolumeFlow: `"45" or "12 gpm"`, Length: `"9.5" or "3/8 in"`, Time: `"90" or "1:30"`,
+var examples = map[Dimension]string{Temperature: `"71" or "160 F"`, VolumeFlow: `"45" or "12 gpm"`,
+	Length: `"9.5" or "3/8 in"`, Time: `"90" or "1:30"`,
 	Pressure: `"20" or "6 inHg"`, Volume: `"10" or "2.5 gal"`, Power: `"60" or "80 hp"`}
 
 func example(u Unit) string {

@@ -26,7 +26,8 @@ func Rewrite(sentence string, system System) string {
 		case strings.HasPrefix(m[2], " ± "):
 			text += " ± " + rewritten(m[3], more, func(v float64) float64 { return v * from.Factor / to.Factor })
 		case m[2] != "":
-			text += strings.TrimSuffix(m[2], m[3]) + rewritten(m[3], more, func(v float64) float64 { return to.FromBase(from.ToBase(v)) })
+			text += strings.TrimSuffix(m[2], m[3]) + rewritten(m[3], more,
+				func(v float64) float64 { return to.FromBase(from.ToBase(v)) })
 		}
 		return text + " " + to.Symbol + m[5]
 	})

@@ -23,7 +23,8 @@ func TestFactorsAreThoseOfAnOutsideLibrary(t *testing.T) {
 
 // NIST Special Publication 811 (2008), appendix B.8; inch, pound, gallon and metric horsepower are exact there.
 func TestFactorsOfNIST(t *testing.T) {
-	for id, want := range map[string]float64{"gal-us": 3.785412, "gal-imp": 4.54609, "psi": 6.894757, "inHg": 3.386389, "hp": 0.7456999,
+	for id, want := range map[string]float64{"gal-us": 3.785412, "gal-imp": 4.54609, "psi": 6.894757, "inHg": 3.386389,
+		"hp":        0.7456999,
 		"hp-metric": 0.7354988, "in": 25.4, "ft": 304.8, "lb": 0.45359237, "gal-us/min": 60 * 6.309020e-2} {
 		assert.InEpsilon(t, want, units.Must(id).Factor, 1e-6, id)
 	}
@@ -110,15 +111,18 @@ func TestShownAsKeepsToTheHabitOfTheSystem(t *testing.T) {
 		id     string
 		system units.System
 		want   string
-	}{{"degC", units.US, "degF"}, {"degC", units.Imperial, "degC"}, {"L/min", units.US, "gal-us/min"}, {"L/min", units.Imperial, "gal-imp/min"},
-		{"L/h", units.US, "gal-us/h"}, {"min", units.US, "min"}, {"h", units.US, "h"}, {"g", units.Metric, "g"}, {"mm", units.US, "in"},
+	}{{"degC", units.US, "degF"}, {"degC", units.Imperial, "degC"}, {"L/min", units.US, "gal-us/min"},
+		{"L/min", units.Imperial, "gal-imp/min"},
+		{"L/h", units.US, "gal-us/h"}, {"min", units.US, "min"}, {"h", units.US, "h"}, {"g", units.Metric, "g"},
+		{"mm", units.US, "in"},
 		{"K", units.US, "F-diff"}, {"kW", units.US, "hp"}, {"percent", units.US, "percent"}} {
 		assert.Equal(t, c.want, units.Must(c.id).ShownAs(c.system).ID, "%s in %s", c.id, c.system)
 	}
 }
 
 func TestShowKeepsTwoFigures(t *testing.T) {
-	for want, got := range map[string]string{"71.1 °C": units.Must("degC").Show(71.111), "0.000190 m² K/W": units.Must("m2 K/W").Show(0.000190), "3": units.Must("1").Show(3),
+	for want, got := range map[string]string{"71.1 °C": units.Must("degC").Show(71.111),
+		"0.000190 m² K/W": units.Must("m2 K/W").Show(0.000190), "3": units.Must("1").Show(3),
 		"2769 kg/h": units.Must("kg/h").Show(2768.55), "0.0 °C": units.Must("degC").Show(-1e-12)} {
 		assert.Equal(t, want, got)
 	}
@@ -126,11 +130,12 @@ func TestShowKeepsTwoFigures(t *testing.T) {
 
 func TestRewriteSpeaksTheSystemsUnits(t *testing.T) {
 	for text, want := range map[string]string{
-		"it opens at 80.8 °C, 1.2 K under its rating of 82 °C": "it opens at 177.4 °F, 2.2 °F under its rating of 180 °F",
-		"it goes from 0.01 to 20000 L/min":                     "it goes from 0.003 to 5283.4 US gpm",
-		"moving by 0.10 ± 0.02 K/min":                          "moving by 0.18 ± 0.04 °F/min",
-		"below 6.35 mm, or 12 % of it; 3000 W/K stay":          "below 0.2500 in, or 12 % of it; 3000 W/K stay",
-		"nothing to turn: 5 minutes, 2 Kings":                  "nothing to turn: 5 minutes, 2 Kings",
+		"it opens at 80.8 °C, 1.2 K under its rating of 82 °C": "it opens at 177.4 °F, 2.2 °F under its rating of 180 " +
+			"°F",
+		"it goes from 0.01 to 20000 L/min":            "it goes from 0.003 to 5283.4 US gpm",
+		"moving by 0.10 ± 0.02 K/min":                 "moving by 0.18 ± 0.04 °F/min",
+		"below 6.35 mm, or 12 % of it; 3000 W/K stay": "below 0.2500 in, or 12 % of it; 3000 W/K stay",
+		"nothing to turn: 5 minutes, 2 Kings":         "nothing to turn: 5 minutes, 2 Kings",
 	} {
 		assert.Equal(t, want, units.Rewrite(text, units.US))
 		assert.Equal(t, text, units.Rewrite(text, units.Metric))

@@ -5,7 +5,8 @@ import (
 	"strings"
 )
 
-// Under puts the fields of an error under a part of the question: speed becomes engine.speed. Other errors stay as they are.
+// Under puts the fields of an error under a part of the question: speed becomes engine.speed. Other errors stay as they
+// are.
 func Under(part string, err error) error {
 	var wrong Errors
 	if errors.As(err, &wrong) {

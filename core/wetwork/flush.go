@@ -52,7 +52,8 @@ const (
 // sinks are the low places where sand lies.
 var sinks = []string{"circ-pump", "block", "exchanger"}
 
-// Plan says what to open, which way first, how long, and where it comes out. It refuses what floods a cylinder or the boat.
+// Plan says what to open, which way first, how long, and where it comes out. It refuses what floods a cylinder or the
+// boat.
 func (p FlushPlan) Plan(raw []string) ([]Step, error) {
 	if err := p.check(raw); err != nil {
 		return nil, err
@@ -73,12 +74,17 @@ func (p FlushPlan) Plan(raw []string) ([]Step, error) {
 	if p.Debris == Rubber {
 		out = "into a sieve: every piece goes into the piece ledger"
 	}
-	steps := []Step{{"", "flow before, by bucket and watch", 0}, {p.Station, "open the joint on its inlet side, from " + named(before) + ", and hang it " + out, 0}}
+	steps := []Step{{"", "flow before, by bucket and watch", 0}, {p.Station, "open the joint on its inlet side, from " +
+		named(before) + ", and hang it " + out, 0}}
 	if p.Source == Hose {
-		steps = append(steps, Step{p.Station, "open the joint on its outlet side, towards " + named(after) + ", and put the hose there", 0},
-			Step{p.Station, "back-flush first: the way it came in is the way out", minutes}, Step{p.Station, "then forward, hose on the inlet side", minutes})
+		steps = append(steps, Step{p.Station, "open the joint on its outlet side, towards " + named(after) +
+			", and put the hose there", 0},
+			Step{p.Station, "back-flush first: the way it came in is the way out", minutes}, Step{p.Station,
+				"then forward, hose on the inlet side", minutes})
 	} else {
-		steps = append(steps, Step{p.Station, "run it at idle with the seacock open, the outlet side into a bucket: this way pushes rubber on, so look first", minutes})
+		steps = append(steps, Step{p.Station,
+			"run it at idle with the seacock open, the outlet side into a bucket: this way pushes rubber on, so look first",
+			minutes})
 	}
 	steps = append(steps, Step{p.Station, "again, until two looks in a row show nothing", 0})
 	if p.Debris == Sand {
@@ -117,10 +123,12 @@ func (p FlushPlan) check(raw []string) error {
 	}
 	if p.Source == Hose && !p.ExhaustOff && !p.SilencerDrained {
 		wrong.Add("exhaust_off", "the exhaust connected", "the exhaust hose off at the elbow, or the silencer's drain open",
-			"hose water through a stopped engine fills the silencer and floods the cylinders: take the exhaust hose off at the elbow, let its own pump do it, or open the silencer's drain and leave it open")
+			"hose water through a stopped engine fills the silencer and floods the cylinders: take the exhaust hose off at "+
+				"the elbow, let its own pump do it, or open the silencer's drain and leave it open")
 	}
 	if p.Source == Hose && p.ByThePump && !p.SeacockShut {
-		wrong.Add("seacock_shut", "open", "shut", "with a flush connection beside the pump the hose water runs out through the hull: shut the seacock first")
+		wrong.Add("seacock_shut", "open", "shut",
+			"with a flush connection beside the pump the hose water runs out through the hull: shut the seacock first")
 	}
 	return wrong.Err()
 }

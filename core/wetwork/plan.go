@@ -30,9 +30,11 @@ type Product struct {
 var Products = []Product{
 	{ID: "phosphoric-75", Label: "Phosphoric acid, 75 %", Acid: Phosphoric, StockPercent: 75, Minutes: 60},
 	{ID: "citric", Label: "Citric acid, crystals", Acid: Citric, StockPercent: 100, Minutes: 90},
-	{ID: "sulfamic", Label: "Sulfamic acid, crystals", Acid: Sulfamic, StockPercent: 100, Minutes: 60, NotOn: []string{"galvanised"}},
+	{ID: "sulfamic", Label: "Sulfamic acid, crystals", Acid: Sulfamic, StockPercent: 100, Minutes: 60,
+		NotOn: []string{"galvanised"}},
 	{ID: "acetic-24", Label: "Cleaning vinegar, 24 %", Acid: Acetic, StockPercent: 24, Minutes: 180},
-	{ID: "hydrochloric-30", Label: "Hydrochloric acid, 30 %, bench only", Acid: Hydrochloric, StockPercent: 30, Minutes: 10, NotOn: []string{"steel", "rubber"}},
+	{ID: "hydrochloric-30", Label: "Hydrochloric acid, 30 %, bench only", Acid: Hydrochloric, StockPercent: 30,
+		Minutes: 10, NotOn: []string{"steel", "rubber"}},
 }
 
 // Check says what does not fit in a product.
@@ -43,14 +45,17 @@ func (x Product) Check() error {
 	}
 	if x.Acid == "" {
 		if !(x.PartsWater > 0 && x.PartsWater <= 200) {
-			wrong.Add("product.parts_water", x.PartsWater, "above 0, to 200", "give the acid and its strength, or the parts of water printed on it")
+			wrong.Add("product.parts_water", x.PartsWater, "above 0, to 200",
+				"give the acid and its strength, or the parts of water printed on it")
 		}
 		return wrong.Err()
 	}
 	if f, known := acids[x.Acid]; !known {
-		wrong.Add("product.acid", x.Acid, "phosphoric, citric, sulfamic, formic, acetic, hydrochloric", "there is no such acid here")
+		wrong.Add("product.acid", x.Acid, "phosphoric, citric, sulfamic, formic, acetic, hydrochloric",
+			"there is no such acid here")
 	} else if !(x.StockPercent > 0 && x.StockPercent <= f.MostPercent) {
-		wrong.Add("product.stock_percent_mass", x.StockPercent, fmt.Sprintf("above 0, to %g %%", f.MostPercent), "give the strength as bought, from the label")
+		wrong.Add("product.stock_percent_mass", x.StockPercent, fmt.Sprintf("above 0, to %g %%", f.MostPercent),
+			"give the strength as bought, from the label")
 	}
 	return wrong.Err()
 }
@@ -82,7 +87,8 @@ type DescalePlan struct {
 	PumpLMin      float64             `json:"pump_l_min,omitempty"`
 	PumpAmps      float64             `json:"pump_amps,omitempty"`
 	Minutes       float64             `json:"minutes"`
-	Mechanical    []string            `json:"mechanical,omitempty"` // debris that acid will not remove and that is suspected
+	// debris that acid will not remove and that is suspected
+	Mechanical []string `json:"mechanical,omitempty"`
 }
 
 // Descaling is a plan worked out.
@@ -102,8 +108,10 @@ type Descaling struct {
 	RinseMinutes float64
 }
 
-// The strongest bath in percent by mass, in place and on the bench; common practice. Hydrochloric acid stays on the bench.
-var strongest = map[Acid][2]float64{Phosphoric: {15, 25}, Citric: {10, 20}, Sulfamic: {10, 15}, Formic: {10, 15}, Acetic: {15, 25}, Hydrochloric: {0, 10}}
+// The strongest bath in percent by mass, in place and on the bench; common practice. Hydrochloric acid stays on the
+// bench.
+var strongest = map[Acid][2]float64{Phosphoric: {15, 25}, Citric: {10, 20}, Sulfamic: {10, 15}, Formic: {10, 15},
+	Acetic: {15, 25}, Hydrochloric: {0, 10}}
 
 // fuses are the usual sizes, in A; a pump's is the next over a quarter more than it draws.
 var fuses = []float64{1, 2, 3, 5, 7.5, 10, 15, 20, 25, 30, 40}
@@ -124,7 +132,8 @@ func (p DescalePlan) Plan() (Descaling, error) {
 	if err := p.check(); err != nil {
 		return Descaling{}, err
 	}
-	d := Descaling{Cautions: []string{"acid-bath", "hydrogen", "carbon-dioxide", "waste", "limits"}, MostCelsius: mostMildC, RinseMinutes: max(leastRinse, rinseTimes*p.Minutes)}
+	d := Descaling{Cautions: []string{"acid-bath", "hydrogen", "carbon-dioxide", "waste", "limits"},
+		MostCelsius: mostMildC, RinseMinutes: max(leastRinse, rinseTimes*p.Minutes)}
 	if p.Place == InPlace {
 		d.Cautions = append([]string{"flooding"}, d.Cautions...)
 	}
@@ -152,10 +161,12 @@ func (p DescalePlan) bath(d *Descaling) {
 	if p.Product.Acid == "" {
 		d.StockL = p.BathL / (1 + p.Product.PartsWater)
 		d.WaterL = p.BathL - d.StockL
-		d.Warnings = append(d.Warnings, "what a bought mix dissolves is not known here: its own instructions rule, for strength and for minutes")
+		d.Warnings = append(d.Warnings,
+			"what a bought mix dissolves is not known here: its own instructions rule, for strength and for minutes")
 		return
 	}
-	b := Bath{Acid: p.Product.Acid, StockPercent: p.Product.StockPercent, TargetPercent: p.TargetPercent, VolumeL: p.BathL, ScaleG: p.ScaleHighG}
+	b := Bath{Acid: p.Product.Acid, StockPercent: p.Product.StockPercent, TargetPercent: p.TargetPercent,
+		VolumeL: p.BathL, ScaleG: p.ScaleHighG}
 	r := b.Mix()
 	d.Bath, d.WaterL = &r, r.WaterL
 	if r.StockL != nil {
@@ -171,12 +182,15 @@ func (p DescalePlan) bath(d *Descaling) {
 		}
 		d.ShareLow, d.ShareHigh, d.Enough = share(p.ScaleHighG), share(p.ScaleLowG), &r.Enough
 		if !r.Enough {
-			d.Warnings = append(d.Warnings, fmt.Sprintf("spent after %.0f g, and there may be up to %.0f g: a second bath, a larger one or a stronger one", r.CapacityG, p.ScaleHighG))
+			d.Warnings = append(d.Warnings,
+				fmt.Sprintf("spent after %.0f g, and there may be up to %.0f g: a second bath, a larger one or a stronger one",
+					r.CapacityG, p.ScaleHighG))
 		}
 	}
 	const muchGasL = 100
 	if r.CarbonDioxideL > muchGasL {
-		d.Warnings = append(d.Warnings, fmt.Sprintf("about %.0f L of carbon dioxide come off: it lies in the bilge and takes the air", r.CarbonDioxideL))
+		d.Warnings = append(d.Warnings,
+			fmt.Sprintf("about %.0f L of carbon dioxide come off: it lies in the bilge and takes the air", r.CarbonDioxideL))
 	}
 }
 
@@ -191,15 +205,19 @@ func (p DescalePlan) check() error {
 	}
 	for _, s := range p.Loop {
 		if len(p.Materials[s]) == 0 {
-			wrong.Add("materials", s+" of nothing known", "what each station in the loop is made of", "what {%s} is made of is not said: acid must not meet aluminium, zinc or chrome by guess", s)
+			wrong.Add("materials", s+" of nothing known", "what each station in the loop is made of",
+				"what {%s} is made of is not said: acid must not meet aluminium, zinc or chrome by guess", s)
 		}
 		for _, m := range p.Materials[s] {
 			if why, bad := noAcid[m]; bad {
-				wrong.Add("materials", fmt.Sprintf("%s of %s", s, m), "no "+m+" in the loop", "%s: take {%s} out of the loop, hose round it, or clean it by hand", why, s)
+				wrong.Add("materials", fmt.Sprintf("%s of %s", s, m), "no "+m+" in the loop",
+					"%s: take {%s} out of the loop, hose round it, or clean it by hand", why, s)
 			} else if slices.Contains(p.Product.NotOn, m) {
-				wrong.Add("materials", fmt.Sprintf("%s of %s", s, m), "what the product allows", "the product is not for %s: take {%s} out of the loop, or another product", m, s)
+				wrong.Add("materials", fmt.Sprintf("%s of %s", s, m), "what the product allows",
+					"the product is not for %s: take {%s} out of the loop, or another product", m, s)
 			} else if m == "zinc" && !p.AnodesOut {
-				wrong.Add("anodes_out", "anodes in", "anodes out", "zinc in acid sets hydrogen free, and the anode is gone: take the anodes out first")
+				wrong.Add("anodes_out", "anodes in", "anodes out",
+					"zinc in acid sets hydrogen free, and the anode is gone: take the anodes out first")
 			}
 		}
 	}
@@ -216,10 +234,13 @@ func (p DescalePlan) check() error {
 	}
 	if p.Place == InPlace {
 		if p.BathL < p.LoopL+p.HosesL {
-			wrong.Add("bath_l", p.BathL, fmt.Sprintf("%.1f L or more", p.LoopL+p.HosesL), "loop and hoses hold %.1f L: with less the pump draws air. Mix more", p.LoopL+p.HosesL)
+			wrong.Add("bath_l", p.BathL, fmt.Sprintf("%.1f L or more", p.LoopL+p.HosesL),
+				"loop and hoses hold %.1f L: with less the pump draws air. Mix more", p.LoopL+p.HosesL)
 		}
 		if need := foamRoom * p.BathL; p.TankL < need {
-			wrong.Add("tank_l", p.TankL, fmt.Sprintf("%.0f L or more", need), "when the pump stops the loop runs back, and it foams: %.0f L of bath overflow a tank of %.0f L. A larger tank, or less bath", p.BathL, p.TankL)
+			wrong.Add("tank_l", p.TankL, fmt.Sprintf("%.0f L or more", need),
+				"when the pump stops the loop runs back, and it foams: %.0f L of bath overflow a tank of %.0f L. A larger tank, "+
+					"or less bath", p.BathL, p.TankL)
 		}
 	}
 	return wrong.Err()
@@ -229,17 +250,20 @@ func (p DescalePlan) checkBath(wrong *validation.Errors) {
 	x := p.Product
 	if x.Acid == "" {
 		if !(x.PartsWater >= 0 && x.PartsWater <= 200) {
-			wrong.Add("product.parts_water", x.PartsWater, "0 to 200", "give the parts of water to one of product, as printed on it")
+			wrong.Add("product.parts_water", x.PartsWater, "0 to 200",
+				"give the parts of water to one of product, as printed on it")
 		}
 		return
 	}
 	f, known := acids[x.Acid]
 	if !known {
-		wrong.Add("product.acid", x.Acid, "phosphoric, citric, sulfamic, formic, acetic, hydrochloric", "there is no such acid here")
+		wrong.Add("product.acid", x.Acid, "phosphoric, citric, sulfamic, formic, acetic, hydrochloric",
+			"there is no such acid here")
 		return
 	}
 	if !(x.StockPercent > 0 && x.StockPercent <= f.MostPercent) {
-		wrong.Add("product.stock_percent_mass", x.StockPercent, fmt.Sprintf("above 0, to %g %%", f.MostPercent), "give the strength as bought, from the label")
+		wrong.Add("product.stock_percent_mass", x.StockPercent, fmt.Sprintf("above 0, to %g %%", f.MostPercent),
+			"give the strength as bought, from the label")
 	}
 	most := strongest[x.Acid][boolIndex(p.Place == OnWorkbench)]
 	if x.MostPercent > 0 {
@@ -247,9 +271,12 @@ func (p DescalePlan) checkBath(wrong *validation.Errors) {
 	}
 	switch {
 	case most == 0:
-		wrong.Add("product.acid", x.Acid, "a mild acid in place", "hydrochloric acid is for bare copper alloys on the bench: in place take a mild acid, or take the stack out")
+		wrong.Add("product.acid", x.Acid, "a mild acid in place",
+			"hydrochloric acid is for bare copper alloys on the bench: in place take a mild acid, or take the stack out")
 	case !(p.TargetPercent > 0 && p.TargetPercent <= min(most, x.StockPercent, f.MostBath)):
-		wrong.Add("target_percent_mass", p.TargetPercent, fmt.Sprintf("above 0, to %g %%", min(most, x.StockPercent, f.MostBath)), "stronger than %g %% is more than the metal or the product allows, or than what you have: weaker, and longer", min(most, x.StockPercent, f.MostBath))
+		wrong.Add("target_percent_mass", p.TargetPercent, fmt.Sprintf("above 0, to %g %%", min(most, x.StockPercent,
+			f.MostBath)), "stronger than %g %% is more than the metal or the product allows, or than what you have: weaker, "+
+			"and longer", min(most, x.StockPercent, f.MostBath))
 	}
 }
 
@@ -384,10 +411,12 @@ func (p CoolantPlan) Plan() (CoolantChange, error) {
 		wrong.Add("block_l", c.VolumeL, "0.5 to 2000 L in all", "give what block, exchanger, header and heater branch hold")
 	}
 	if !(p.TargetPercent >= 0 && p.TargetPercent <= fluid.MaxGlycolPercent) {
-		wrong.Add("target_percent_volume", p.TargetPercent, fmt.Sprintf("0 to %g %%", fluid.MaxGlycolPercent), "stronger than %g %% freezes earlier again and cools worse: take less", fluid.MaxGlycolPercent)
+		wrong.Add("target_percent_volume", p.TargetPercent, fmt.Sprintf("0 to %g %%", fluid.MaxGlycolPercent),
+			"stronger than %g %% freezes earlier again and cools worse: take less", fluid.MaxGlycolPercent)
 	}
 	if !(p.Concentrate >= p.TargetPercent && p.Concentrate > 0 && p.Concentrate <= 100) {
-		wrong.Add("concentrate_percent_volume", p.Concentrate, fmt.Sprintf("%.0f to 100 %%", p.TargetPercent), "the concentrate is weaker than what is wanted: read the can again")
+		wrong.Add("concentrate_percent_volume", p.Concentrate, fmt.Sprintf("%.0f to 100 %%", p.TargetPercent),
+			"the concentrate is weaker than what is wanted: read the can again")
 	}
 	if !slices.Contains(fluid.Glycols, p.Glycol) {
 		wrong.Add("glycol", p.Glycol, "ethylene, propylene", "say which glycol")
@@ -397,17 +426,23 @@ func (p CoolantPlan) Plan() (CoolantChange, error) {
 		wrong.Add("type", p.Type, "conventional, hybrid, long-life", "say which kind of coolant")
 	}
 	if need := vesselRoom * c.VolumeL; p.VesselL < need {
-		wrong.Add("vessel_l", p.VesselL, fmt.Sprintf("%.0f L or more", need), "%.1f L come out: the vessel runs over. A larger one, or empty it half way with the drain shut", c.VolumeL)
+		wrong.Add("vessel_l", p.VesselL, fmt.Sprintf("%.0f L or more", need),
+			"%.1f L come out: the vessel runs over. A larger one, or empty it half way with the drain shut", c.VolumeL)
 	}
 	if err := wrong.Err(); err != nil {
 		return c, err
 	}
 	c.Years = kind.Years
-	c.Fill = Fill{VolumeL: c.VolumeL, Glycol: p.Glycol, TargetPercent: p.TargetPercent, ConcentratePercent: p.Concentrate}.Work()
-	c.Steps = []Step{{"header", "cold: cap off, it lets air in", 0}, {"block", "drain the block into the marked vessel, lower than the drain", 0}, {"exchanger", "drain the exchanger too", 0},
+	c.Fill = Fill{VolumeL: c.VolumeL, Glycol: p.Glycol, TargetPercent: p.TargetPercent,
+		ConcentratePercent: p.Concentrate}.Work()
+	c.Steps = []Step{{"header", "cold: cap off, it lets air in", 0},
+		{"block", "drain the block into the marked vessel, lower than the drain", 0},
+		{"exchanger", "drain the exchanger too", 0},
 		{"", "rinse, run it cool, drain again; write down the litres out", 0},
-		{"", fmt.Sprintf("mix in a clean vessel: %.1f L of concentrate and %.1f L of soft water", c.Fill.ConcentrateL, c.Fill.WaterL), 0},
-		{"header", "fill slowly, heater valve open, bleed at the highest point", 0}, {"", "run an hour, watch the level, top up", bleedMinutes}, {"header", "cold the next day: the level once more", 0}}
+		{"", fmt.Sprintf("mix in a clean vessel: %.1f L of concentrate and %.1f L of soft water", c.Fill.ConcentrateL,
+			c.Fill.WaterL), 0},
+		{"header", "fill slowly, heater valve open, bleed at the highest point", 0},
+		{"", "run an hour, watch the level, top up", bleedMinutes}, {"header", "cold the next day: the level once more", 0}}
 	return c, nil
 }
 

@@ -14,7 +14,8 @@ import (
 	"hevrin/core/wetwork"
 )
 
-var raw = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses", "elbow", "silencer", "outlet"}
+var raw = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger",
+	"raw-hoses", "elbow", "silencer", "outlet"}
 
 func fields(t *testing.T, err error) map[string]string {
 	t.Helper()
@@ -39,7 +40,8 @@ func said(steps []wetwork.Step) string {
 }
 
 func TestAFlushGoesBackFirst(t *testing.T) {
-	plan := wetwork.FlushPlan{Station: "gear-cooler", Debris: wetwork.Rubber, Source: wetwork.Hose, ExhaustOff: true, SeacockShut: true}
+	plan := wetwork.FlushPlan{Station: "gear-cooler", Debris: wetwork.Rubber, Source: wetwork.Hose, ExhaustOff: true,
+		SeacockShut: true}
 	steps, err := plan.Plan(raw)
 	require.NoError(t, err)
 	all := said(steps)
@@ -52,7 +54,8 @@ func TestAFlushGoesBackFirst(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, said(steps), "exchanger: sand sinks")
 	assert.Contains(t, said(steps), "thermostat: it was open")
-	first, err := wetwork.FlushPlan{Station: "intake", Debris: wetwork.Weed, Source: wetwork.Hose, ExhaustOff: true}.Plan(raw)
+	first, err := wetwork.FlushPlan{Station: "intake", Debris: wetwork.Weed, Source: wetwork.Hose,
+		ExhaustOff: true}.Plan(raw)
 	require.NoError(t, err)
 	assert.Contains(t, said(first), "from the sea")
 }
@@ -60,8 +63,11 @@ func TestAFlushGoesBackFirst(t *testing.T) {
 // Hose water through a stopped engine with the exhaust connected is never planned, whatever else is said.
 func TestNoFlushFloodsACylinder(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		p := wetwork.FlushPlan{Station: rapid.SampledFrom(raw).Draw(t, "station"), Debris: rapid.SampledFrom(wetwork.Debris).Draw(t, "debris"), Source: rapid.SampledFrom([]string{wetwork.Hose, wetwork.Engine}).Draw(t, "source"),
-			ExhaustOff: rapid.Bool().Draw(t, "exhaust off"), SeacockShut: rapid.Bool().Draw(t, "shut"), ByThePump: rapid.Bool().Draw(t, "by the pump"), SilencerDrained: rapid.Bool().Draw(t, "drained")}
+		p := wetwork.FlushPlan{Station: rapid.SampledFrom(raw).Draw(t, "station"),
+			Debris: rapid.SampledFrom(wetwork.Debris).Draw(t, "debris"), Source: rapid.SampledFrom([]string{wetwork.Hose,
+				wetwork.Engine}).Draw(t, "source"),
+			ExhaustOff: rapid.Bool().Draw(t, "exhaust off"), SeacockShut: rapid.Bool().Draw(t, "shut"),
+			ByThePump: rapid.Bool().Draw(t, "by the pump"), SilencerDrained: rapid.Bool().Draw(t, "drained")}
 		_, err := p.Plan(raw)
 		floods := p.Source == wetwork.Hose && !p.ExhaustOff && !p.SilencerDrained
 		runsOut := p.Source == wetwork.Hose && p.ByThePump && !p.SeacockShut
@@ -80,12 +86,15 @@ func TestNoFlushFloodsACylinder(t *testing.T) {
 }
 
 func good() wetwork.DescalePlan {
-	return wetwork.DescalePlan{Place: wetwork.InPlace, Product: wetwork.Product{Acid: wetwork.Phosphoric, StockPercent: 75}, TargetPercent: 10, Loop: []string{"gear-cooler", "exchanger", "raw-hoses"},
-		Materials: map[string][]string{"gear-cooler": {"copper-alloy"}, "exchanger": {"copper-alloy", "zinc"}, "raw-hoses": {"rubber"}}, AnodesOut: true, LoopL: 4, HosesL: 3, TankL: 25, BathL: 18, ScaleLowG: 300, ScaleHighG: 700, PumpLMin: 30, PumpAmps: 5.2, Minutes: 60}
+	return wetwork.DescalePlan{Place: wetwork.InPlace, Product: wetwork.Product{Acid: wetwork.Phosphoric,
+		StockPercent: 75}, TargetPercent: 10, Loop: []string{"gear-cooler", "exchanger", "raw-hoses"},
+		Materials: map[string][]string{"gear-cooler": {"copper-alloy"}, "exchanger": {"copper-alloy", "zinc"},
+			"raw-hoses": {"rubber"}}, AnodesOut: true, LoopL: 4, HosesL: 3, TankL: 25, BathL: 18, ScaleLowG: 300,
+		ScaleHighG: 700, PumpLMin: 30, PumpAmps: 5.2, Minutes: 60}
 }
 
-// The same bath as the sum's: 18 L of 10 % phosphoric acid take 493 g... worked by the same function; the range of scale gives
-// a range of shares.
+// The same bath as the sum's: 18 L of 10 % phosphoric acid take 493 g... worked by the same function; the range of
+// scale gives a range of shares.
 func TestADescalingIsPlanned(t *testing.T) {
 	p := good()
 	d, err := p.Plan()
@@ -110,7 +119,8 @@ func TestADescalingIsPlanned(t *testing.T) {
 	assert.InDelta(t, 18.0/5, d.StockL, 1e-9)
 	assert.Contains(t, strings.Join(d.Warnings, " "), "its own instructions rule")
 	bench := good()
-	bench.Place, bench.Product, bench.TargetPercent, bench.TankL = wetwork.OnWorkbench, wetwork.Product{Acid: wetwork.Hydrochloric, StockPercent: 30}, 6, 0
+	bench.Place, bench.Product, bench.TargetPercent, bench.TankL = wetwork.OnWorkbench,
+		wetwork.Product{Acid: wetwork.Hydrochloric, StockPercent: 30}, 6, 0
 	d, err = bench.Plan()
 	require.NoError(t, err)
 	assert.Equal(t, 35.0, d.MostCelsius)
@@ -122,10 +132,14 @@ func TestWhatTheDescalerRefuses(t *testing.T) {
 		change func(*wetwork.DescalePlan)
 		say    string
 	}{
-		"materials":                  {func(p *wetwork.DescalePlan) { p.Materials["gear-cooler"] = []string{"aluminium"} }, "take {gear-cooler} out of the loop"},
-		"anodes_out":                 {func(p *wetwork.DescalePlan) { p.AnodesOut = false }, "take the anodes out first"},
-		"target_percent_mass":        {func(p *wetwork.DescalePlan) { p.TargetPercent = 20 }, "weaker, and longer"},
-		"product.acid":               {func(p *wetwork.DescalePlan) { p.Product.Acid, p.Product.StockPercent = wetwork.Hydrochloric, 30 }, "in place take a mild acid"},
+		"materials": {func(p *wetwork.DescalePlan) { p.Materials["gear-cooler"] = []string{"aluminium"} },
+			"take {gear-cooler} out of the loop"},
+		"anodes_out":          {func(p *wetwork.DescalePlan) { p.AnodesOut = false }, "take the anodes out first"},
+		"target_percent_mass": {func(p *wetwork.DescalePlan) { p.TargetPercent = 20 }, "weaker, and longer"},
+		"product.acid": {func(p *wetwork.DescalePlan) {
+			p.Product.Acid,
+				p.Product.StockPercent = wetwork.Hydrochloric, 30
+		}, "in place take a mild acid"},
 		"tank_l":                     {func(p *wetwork.DescalePlan) { p.TankL = 18 }, "overflow"},
 		"bath_l":                     {func(p *wetwork.DescalePlan) { p.BathL, p.TankL = 5, 40 }, "draws air"},
 		"product.stock_percent_mass": {func(p *wetwork.DescalePlan) { p.Product.StockPercent = 99 }, "from the label"},
@@ -133,7 +147,8 @@ func TestWhatTheDescalerRefuses(t *testing.T) {
 		"loop":                       {func(p *wetwork.DescalePlan) { p.Loop = nil }, "what the acid goes through"},
 		"place":                      {func(p *wetwork.DescalePlan) { p.Place = "kitchen" }, "where it is done"},
 		"scale_high_g":               {func(p *wetwork.DescalePlan) { p.ScaleHighG = 100 }, "a range"},
-		"product.parts_water":        {func(p *wetwork.DescalePlan) { p.Product = wetwork.Product{PartsWater: -1} }, "as printed"},
+		"product.parts_water": {func(p *wetwork.DescalePlan) { p.Product = wetwork.Product{PartsWater: -1} },
+			"as printed"},
 	} {
 		p := good()
 		c.change(&p)
@@ -143,7 +158,8 @@ func TestWhatTheDescalerRefuses(t *testing.T) {
 	p := good()
 	delete(p.Materials, "gear-cooler")
 	_, guessed := p.Plan()
-	assert.Contains(t, fields(t, guessed)["materials"], "by guess", "a material that nobody named is not taken for a safe one")
+	assert.Contains(t, fields(t, guessed)["materials"], "by guess",
+		"a material that nobody named is not taken for a safe one")
 	p = good()
 	p.Product.MostPercent = 5 // the product's own limit counts before the metal's
 	_, err := p.Plan()
@@ -172,7 +188,8 @@ func TestAdviceOnAWorkingBath(t *testing.T) {
 }
 
 func TestACoolantChangeIsPlanned(t *testing.T) {
-	p := wetwork.CoolantPlan{BlockL: 9, ExchangerL: 3, HeaderL: 1, HeaterL: 2, Glycol: fluid.Ethylene, TargetPercent: 45, Concentrate: 100, VesselL: 20, Type: "long-life"}
+	p := wetwork.CoolantPlan{BlockL: 9, ExchangerL: 3, HeaderL: 1, HeaterL: 2, Glycol: fluid.Ethylene, TargetPercent: 45,
+		Concentrate: 100, VesselL: 20, Type: "long-life"}
 	c, err := p.Plan()
 	require.NoError(t, err)
 	assert.InDelta(t, 15, c.VolumeL, 1e-9)
@@ -201,7 +218,8 @@ var noon = time.Date(2026, 5, 4, 12, 0, 0, 0, time.UTC)
 
 func after(minutes float64) time.Time { return noon.Add(time.Duration(minutes * float64(time.Minute))) }
 
-// The timer goes by the times at which the program saved the taps: stopping and going on adds up, whatever a device's clock says.
+// The timer goes by the times at which the program saved the taps: stopping and going on adds up, whatever a device's
+// clock says.
 func TestTheTimer(t *testing.T) {
 	a := &wetwork.Account{}
 	plan := good()
@@ -232,9 +250,13 @@ func TestTheTimer(t *testing.T) {
 
 func TestTheLogOfWetWork(t *testing.T) {
 	a := &wetwork.Account{}
-	coolant := wetwork.CoolantPlan{BlockL: 9, Glycol: fluid.Ethylene, TargetPercent: 45, Concentrate: 100, VesselL: 20, Type: "hybrid"}
-	for i, act := range []wetwork.Act{{Do: wetwork.PlanIt, Work: "c", Kind: wetwork.CoolantJob, Coolant: &coolant}, {Do: wetwork.Drained, Work: "c", Litres: 8.5}, {Do: wetwork.Filled, Work: "c", Litres: 7}, {Do: wetwork.Topped, Work: "c", Litres: 1.4},
-		{Do: wetwork.Strength, Work: "c", Percent: 44}, {Do: wetwork.Waste, Work: "c", What: "coolant", Litres: 8.5, Words: "marked drum, harbour store"}, {Do: wetwork.End, Work: "c", Words: "level steady", Hours: 1312}} {
+	coolant := wetwork.CoolantPlan{BlockL: 9, Glycol: fluid.Ethylene, TargetPercent: 45, Concentrate: 100, VesselL: 20,
+		Type: "hybrid"}
+	for i, act := range []wetwork.Act{{Do: wetwork.PlanIt, Work: "c", Kind: wetwork.CoolantJob, Coolant: &coolant},
+		{Do: wetwork.Drained, Work: "c", Litres: 8.5}, {Do: wetwork.Filled, Work: "c", Litres: 7}, {Do: wetwork.Topped,
+			Work: "c", Litres: 1.4},
+		{Do: wetwork.Strength, Work: "c", Percent: 44}, {Do: wetwork.Waste, Work: "c", What: "coolant", Litres: 8.5,
+			Words: "marked drum, harbour store"}, {Do: wetwork.End, Work: "c", Words: "level steady", Hours: 1312}} {
 		require.NoError(t, act.Check(raw))
 		a.Take(wetwork.Done{Act: act, At: after(float64(i))})
 	}
@@ -246,25 +268,32 @@ func TestTheLogOfWetWork(t *testing.T) {
 	assert.Nil(t, w.Missing())
 	a.Take(wetwork.Done{Act: wetwork.Act{Do: wetwork.Begin, Work: "nobody's"}})
 	assert.Len(t, a.Works, 1)
-	for do, refused := range map[string]bool{wetwork.Begin: true, wetwork.Filled: true, wetwork.End: true, wetwork.PlanIt: true, wetwork.Waste: false, wetwork.Strength: false, wetwork.Stage: false} {
+	for do, refused := range map[string]bool{wetwork.Begin: true, wetwork.Filled: true, wetwork.End: true,
+		wetwork.PlanIt: true, wetwork.Waste: false, wetwork.Strength: false, wetwork.Stage: false} {
 		assert.Equal(t, refused, a.Refuse(wetwork.Act{Do: do, Work: "c"}) != "", "%s after the end", do)
 	}
 	assert.NotEmpty(t, a.Refuse(wetwork.Act{Do: wetwork.Begin, Work: "nobody's"}))
 	assert.Empty(t, a.Refuse(wetwork.Act{Do: wetwork.PlanIt, Work: "another"}))
 	for share, what := range map[float64]string{0: wetwork.Rubber, 3: wetwork.Rubber, 0.5: wetwork.Sand} {
-		assert.Contains(t, fields(t, wetwork.Act{Do: wetwork.CameOut, Work: "w", What: what, Share: share}.Check(raw)), "share")
+		assert.Contains(t, fields(t, wetwork.Act{Do: wetwork.CameOut, Work: "w", What: what, Share: share}.Check(raw)),
+			"share")
 	}
-	assert.NoError(t, wetwork.Act{Do: wetwork.CameOut, Work: "w", What: wetwork.Rubber, Share: 0.5, Station: "gear-cooler"}.Check(raw))
+	assert.NoError(t, wetwork.Act{Do: wetwork.CameOut, Work: "w", What: wetwork.Rubber, Share: 0.5,
+		Station: "gear-cooler"}.Check(raw))
 	for field, act := range map[string]wetwork.Act{
-		"work": {Do: wetwork.Begin}, "do": {Do: "pray", Work: "w"}, "kind": {Do: wetwork.PlanIt, Work: "w"}, "what": {Do: wetwork.CameOut, Work: "w", What: "gold"}, "litres": {Do: wetwork.Drained, Work: "w", Litres: -1},
-		"percent": {Do: wetwork.Strength, Work: "w", Percent: 140}, "words": {Do: wetwork.Waste, Work: "w", Litres: 5}, "bath": {Do: wetwork.ReadBath, Work: "w"},
-		"flush.exhaust_off": {Do: wetwork.PlanIt, Work: "w", Kind: wetwork.Flushing, Flush: &wetwork.FlushPlan{Station: "elbow", Debris: wetwork.Sand, Source: wetwork.Hose}},
+		"work": {Do: wetwork.Begin}, "do": {Do: "pray", Work: "w"}, "kind": {Do: wetwork.PlanIt, Work: "w"},
+		"what": {Do: wetwork.CameOut, Work: "w", What: "gold"}, "litres": {Do: wetwork.Drained, Work: "w", Litres: -1},
+		"percent": {Do: wetwork.Strength, Work: "w", Percent: 140}, "words": {Do: wetwork.Waste, Work: "w", Litres: 5},
+		"bath": {Do: wetwork.ReadBath, Work: "w"},
+		"flush.exhaust_off": {Do: wetwork.PlanIt, Work: "w", Kind: wetwork.Flushing,
+			Flush: &wetwork.FlushPlan{Station: "elbow", Debris: wetwork.Sand, Source: wetwork.Hose}},
 	} {
 		assert.Contains(t, fields(t, act.Check(raw)), field)
 	}
 	far := good()
 	far.Loop = append(far.Loop, "charge-cooler")
-	assert.Contains(t, fields(t, wetwork.Act{Do: wetwork.PlanIt, Work: "w", Kind: wetwork.Descale, Descale: &far}.Check(raw)), "descale.loop[3]")
+	assert.Contains(t, fields(t, wetwork.Act{Do: wetwork.PlanIt, Work: "w", Kind: wetwork.Descale,
+		Descale: &far}.Check(raw)), "descale.loop[3]")
 }
 
 // By hand: 58 ± 6 to 94 ± 5 is 36 ± 7.8, a gain; 80 ± 8 to 88 ± 7 is 8 ± 10.6, none.

@@ -11,7 +11,8 @@ import (
 	"hevrin/core/wetwork"
 )
 
-// Stoichiometry: a litre of 20 % hydrochloric acid holds 1098 · 0.2 = 219.6 g, 6.023 mol, half as much carbonate: 301 g.
+// Stoichiometry: a litre of 20 % hydrochloric acid holds 1098 · 0.2 = 219.6 g, 6.023 mol, half as much carbonate: 301
+// g.
 func TestALitreOfHydrochloricAcid(t *testing.T) {
 	r := wetwork.Bath{Acid: wetwork.Hydrochloric, StockPercent: 20, TargetPercent: 20, VolumeL: 1}.Mix()
 	assert.InDelta(t, 301.4, r.CapacityG, 0.3)
@@ -38,7 +39,8 @@ func TestCapacityByEquation(t *testing.T) {
 // Perry's Chemical Engineers' Handbook, hydrochloric acid at 20 °C (memory), as the handbook of the trade gives it.
 func TestDensitiesOfTheTable(t *testing.T) {
 	f := wetwork.Facts(wetwork.Hydrochloric)
-	for percent, kgL := range map[float64]float64{4: 1.018, 8: 1.038, 10: 1.047, 12: 1.057, 16: 1.078, 20: 1.098, 24: 1.119, 28: 1.139, 32: 1.159, 36: 1.179} {
+	for percent, kgL := range map[float64]float64{4: 1.018, 8: 1.038, 10: 1.047, 12: 1.057, 16: 1.078, 20: 1.098,
+		24: 1.119, 28: 1.139, 32: 1.159, 36: 1.179} {
 		assert.InDelta(t, kgL, f.Density(percent), 1e-9)
 	}
 	assert.InDelta(t, 1.0880, f.Density(18), 0.0005)
@@ -50,7 +52,8 @@ func TestDilutionKeepsTheMass(t *testing.T) {
 		f := wetwork.Facts(a)
 		stock := rapid.Float64Range(1, min(f.MostPercent, f.MostBath)).Draw(t, "stock")
 		target := stock * rapid.Float64Range(0.01, 1).Draw(t, "target")
-		b := wetwork.Bath{Acid: a, StockPercent: stock, TargetPercent: target, VolumeL: rapid.Float64Range(0.1, 500).Draw(t, "V"), ScaleG: rapid.Float64Range(1, 5000).Draw(t, "scale")}
+		b := wetwork.Bath{Acid: a, StockPercent: stock, TargetPercent: target, VolumeL: rapid.Float64Range(0.1, 500).Draw(t,
+			"V"), ScaleG: rapid.Float64Range(1, 5000).Draw(t, "scale")}
 		r := b.Mix()
 		require.InEpsilon(t, r.BathKg, r.StockKg+r.WaterL*0.9982, 1e-9, "mass")
 		require.InEpsilon(t, r.StockKg*stock, r.BathKg*target, 1e-9, "acid")
@@ -67,19 +70,21 @@ func TestCrystalsAreWeighed(t *testing.T) {
 	assert.Equal(t, 30.0, wetwork.Turnovers(10, 60, 20))
 }
 
-// Worked by hand: 52 tubes 6/8 mm of 300 mm, R 0.0002: d_s = 6 exp(−2 · 2.2 · 0.0002/0.008) = 5.3750 mm: 0.3125 mm; mass
-// 52 · π/4 (36 − 28.891) · 300 mm³ · 2.7 mg/mm³ = 235.2 g.
+// Worked by hand: 52 tubes 6/8 mm of 300 mm, R 0.0002: d_s = 6 exp(−2 · 2.2 · 0.0002/0.008) = 5.3750 mm: 0.3125 mm;
+// mass 52 · π/4 (36 − 28.891) · 300 mm³ · 2.7 mg/mm³ = 235.2 g.
 func TestScaleByHand(t *testing.T) {
-	mm, g := wetwork.Layer{Resistance: 0.0002, Tubes: 52, InnerMM: 6, OuterMM: 8, LengthMM: 300}.Scale(wetwork.ScaleConductivity)
+	mm, g := wetwork.Layer{Resistance: 0.0002, Tubes: 52, InnerMM: 6, OuterMM: 8,
+		LengthMM: 300}.Scale(wetwork.ScaleConductivity)
 	assert.InDelta(t, 0.3125, mm, 1e-4)
 	assert.InDelta(t, 235.2, g, 0.3)
 }
 
-// Worked by hand: 14 L at 28 % to 45 % with neat: 14 · 17/72 = 3.306 L out and in. Empty: 6.3 L and 7.7 L. Too strong, 60 to
-// 45: 14 · 15/60 = 3.5 L out, water in.
+// Worked by hand: 14 L at 28 % to 45 % with neat: 14 · 17/72 = 3.306 L out and in. Empty: 6.3 L and 7.7 L. Too strong,
+// 60 to 45: 14 · 15/60 = 3.5 L out, water in.
 func TestCoolantByHand(t *testing.T) {
 	present := 28.0
-	f := wetwork.Fill{VolumeL: 14, Glycol: fluid.Ethylene, PresentPercent: &present, TargetPercent: 45, ConcentratePercent: 100}
+	f := wetwork.Fill{VolumeL: 14, Glycol: fluid.Ethylene, PresentPercent: &present, TargetPercent: 45,
+		ConcentratePercent: 100}
 	r := f.Work()
 	assert.InDelta(t, 3.3056, r.DrainL, 1e-4)
 	assert.InDelta(t, r.DrainL, r.AddConcentrateL, 1e-12)
@@ -99,7 +104,8 @@ func TestTheGlycolAddsUp(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		present, target := rapid.Float64Range(0, 60).Draw(t, "present"), rapid.Float64Range(0, 60).Draw(t, "target")
 		concentrate := rapid.Float64Range(61, 100).Draw(t, "concentrate")
-		r := wetwork.Fill{VolumeL: 10, Glycol: fluid.Propylene, PresentPercent: &present, TargetPercent: target, ConcentratePercent: concentrate}.Work()
+		r := wetwork.Fill{VolumeL: 10, Glycol: fluid.Propylene, PresentPercent: &present, TargetPercent: target,
+			ConcentratePercent: concentrate}.Work()
 		glycol := (10-r.DrainL)*present + r.AddConcentrateL*concentrate
 		require.InDelta(t, 10*target, glycol, 1e-9)
 		require.InDelta(t, 10, 10-r.DrainL+r.AddConcentrateL+r.AddWaterL, 1e-9)

@@ -79,7 +79,8 @@ func (a Act) Check(raw []string) error {
 			under("descale", err)
 			for i, s := range a.Descale.Loop {
 				if !slices.Contains(raw, s) {
-					wrong.Add(fmt.Sprintf("descale.loop[%d]", i), s, "a station of this engine's raw water", "the acid cannot go through what it has not got")
+					wrong.Add(fmt.Sprintf("descale.loop[%d]", i), s, "a station of this engine's raw water",
+						"the acid cannot go through what it has not got")
 				}
 			}
 		case a.Kind == CoolantJob && a.Coolant != nil:
@@ -110,7 +111,8 @@ func (a Act) Check(raw []string) error {
 			wrong.Add("station", a.Station, "a station of this engine's raw water", "say where the rubber came out")
 		}
 		if rubber := a.What == Rubber; a.Share != 0 && !rubber || rubber && !(a.Share >= 0.01 && a.Share <= 1) {
-			wrong.Add("share", a.Share, "0.01 to 1 of a blade for rubber, nothing else", "say how much of a blade it is: it goes into the piece ledger")
+			wrong.Add("share", a.Share, "0.01 to 1 of a blade for rubber, nothing else",
+				"say how much of a blade it is: it goes into the piece ledger")
 		}
 	case Stage:
 		if !slices.Contains(Stages, a.What) {
@@ -208,7 +210,8 @@ func (a *Account) Refuse(act Act) string {
 // Take takes an act in.
 func (a *Account) Take(d Done) {
 	if d.Do == PlanIt {
-		a.Works = append(a.Works, Work{ID: d.Work, Kind: d.Kind, Flush: d.Flush, Descale: d.Descale, Coolant: d.Coolant, By: d.By, Planned: d.At})
+		a.Works = append(a.Works, Work{ID: d.Work, Kind: d.Kind, Flush: d.Flush, Descale: d.Descale, Coolant: d.Coolant,
+			By: d.By, Planned: d.At})
 		return
 	}
 	w := a.find(d.Work)
@@ -280,7 +283,8 @@ const clearly = 1.64 // 90 % of a normal error lies within, both sides
 
 // Compare tells a gain from the errors of its readings: no gain within the error is called no gain.
 func Compare(label string, before, beforeError, after, afterError float64) Gain {
-	g := Gain{Label: label, Before: before, BeforeError: beforeError, After: after, AfterError: afterError, Change: after - before, ChangeError: math.Hypot(beforeError, afterError)}
+	g := Gain{Label: label, Before: before, BeforeError: beforeError, After: after, AfterError: afterError,
+		Change: after - before, ChangeError: math.Hypot(beforeError, afterError)}
 	g.Better, g.Worse = g.Change > clearly*g.ChangeError, g.Change < -clearly*g.ChangeError
 	return g
 }

@@ -98,7 +98,8 @@ func Turns(best, other Option) []Turn {
 	if hours > 0 && hours < best.RunningHours {
 		list = append(list, Turn{"running_hours", best.RunningHours, hours})
 	}
-	list = append(list, Turn{"parts_cost", best.PartsCost, level*best.ExpectedHours() - p*best.FailureCost - best.Cost() + best.PartsCost})
+	list = append(list, Turn{"parts_cost", best.PartsCost, level*best.ExpectedHours() - p*best.FailureCost - best.Cost() +
+		best.PartsCost})
 	// cost + p F = level · life · (1 − 0.9 p), solved for p
 	early := (level*best.RunningHours - best.Cost()) / (best.FailureCost + level*best.RunningHours*(1-EarlyShare))
 	if early <= 1 {

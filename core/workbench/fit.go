@@ -29,8 +29,8 @@ var (
 	CoverSeals = []string{"paper-gasket", "o-ring", "moulded"}
 )
 
-// Lengths, in mm, and blades that an impeller of a boat may have: wide enough for any, narrow enough for a slipped digit. Common
-// practice; they are the limits of the sum too.
+// Lengths, in mm, and blades that an impeller of a boat may have: wide enough for any, narrow enough for a slipped
+// digit. Common practice; they are the limits of the sum too.
 const (
 	LeastDiameter, MostDiameter = 10.0, 400.0
 	LeastWidth, MostWidth       = 3.0, 300.0
@@ -38,16 +38,19 @@ const (
 	LeastBlades, MostBlades     = 3, 24
 )
 
-// Check notes in the errors measures that no impeller has and words that are not among the usual; at stands before the fields, as
-// in "is.impeller.". What is not known is fine.
+// Check notes in the errors measures that no impeller has and words that are not among the usual; at stands before the
+// fields, as in "is.impeller.". What is not known is fine.
 func (i Impeller) Check(wrong *validation.Errors, at string) {
 	for _, m := range []struct {
 		field, in          string
 		value, least, most float64
-	}{{"outside_diameter_mm", "outside diameter", i.OutsideDiameter, LeastDiameter, MostDiameter}, {"width_mm", "width", i.Width, LeastWidth, MostWidth},
+	}{{"outside_diameter_mm", "outside diameter", i.OutsideDiameter, LeastDiameter, MostDiameter}, {"width_mm", "width",
+		i.Width, LeastWidth, MostWidth},
 		{"bore_mm", "bore", i.Bore, LeastBore, MostBore}, {"blades", "blades", float64(i.Blades), LeastBlades, MostBlades}} {
 		if m.value != 0 && !(m.value >= m.least && m.value <= m.most) {
-			wrong.Add(at+m.field, m.value, fmt.Sprintf("%g to %g", m.least, m.most), "no impeller of a boat measures %g in %s (%g to %g): measure it again, or leave it empty", m.value, m.in, m.least, m.most)
+			wrong.Add(at+m.field, m.value, fmt.Sprintf("%g to %g", m.least, m.most),
+				"no impeller of a boat measures %g in %s (%g to %g): measure it again, or leave it empty", m.value, m.in, m.least,
+				m.most)
 		}
 	}
 	for _, w := range []struct {
@@ -59,7 +62,8 @@ func (i Impeller) Check(wrong *validation.Errors, at string) {
 		}
 	}
 	if i.Bore > 0 && i.OutsideDiameter > 0 && i.Bore >= i.OutsideDiameter {
-		wrong.Add(at+"bore_mm", i.Bore, fmt.Sprintf("under %g", i.OutsideDiameter), "the bore is wider than the impeller: are the two swapped?")
+		wrong.Add(at+"bore_mm", i.Bore, fmt.Sprintf("under %g", i.OutsideDiameter),
+			"the bore is wider than the impeller: are the two swapped?")
 	}
 }
 
@@ -116,9 +120,11 @@ func (t Tolerances) Compare(old, candidate Impeller) Fitting {
 		case d.old == 0 || d.new == 0:
 			worse(MayFit, "the %s is not known on both: measure it", d.name)
 		case math.Abs(off) > d.within*MeasureAgain:
-			worse(NoFit, "the %s is %.2f mm %s (%.2f against %.2f; allowed %.2f)", d.name, math.Abs(off), larger(off), d.new, d.old, d.within)
+			worse(NoFit, "the %s is %.2f mm %s (%.2f against %.2f; allowed %.2f)", d.name, math.Abs(off), larger(off), d.new,
+				d.old, d.within)
 		case math.Abs(off) > d.within+1e-9:
-			worse(MayFit, "the %s is %.2f mm %s (%.2f against %.2f): measure again", d.name, math.Abs(off), larger(off), d.new, d.old)
+			worse(MayFit, "the %s is %.2f mm %s (%.2f against %.2f): measure again", d.name, math.Abs(off), larger(off), d.new,
+				d.old)
 		}
 	}
 	for _, w := range []struct {
@@ -141,7 +147,8 @@ func (t Tolerances) Compare(old, candidate Impeller) Fitting {
 	case old.Blades == 0 || candidate.Blades == 0:
 		worse(MayFit, "the blades are not counted on both: count them")
 	case old.Blades != candidate.Blades:
-		worse(MayFit, "it has %d blades instead of %d: it turns, but not with the flow it was made for", candidate.Blades, old.Blades)
+		worse(MayFit, "it has %d blades instead of %d: it turns, but not with the flow it was made for", candidate.Blades,
+			old.Blades)
 	}
 	return f
 }

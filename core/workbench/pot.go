@@ -90,20 +90,26 @@ func (p Pot) decide(r *PotResult, up []PotReading) {
 	}
 	switch {
 	case r.OpensC == nil && r.LargestLiftMM >= OpenLift && coldest < p.RatingC-p.OpenToleranceC:
-		say(StuckOpen, "it stood %.1f mm open at %.1f °C, the coldest reading, well under its rating of %.0f °C", up[0].LiftMM, coldest, p.RatingC)
+		say(StuckOpen, "it stood %.1f mm open at %.1f °C, the coldest reading, well under its rating of %.0f °C",
+			up[0].LiftMM, coldest, p.RatingC)
 	case r.OpensC == nil && r.LargestLiftMM >= OpenLift:
-		say(Unfinished, "it was open at the first reading, %.1f °C: start colder, below %.0f °C", coldest, p.RatingC-p.OpenToleranceC)
+		say(Unfinished, "it was open at the first reading, %.1f °C: start colder, below %.0f °C", coldest,
+			p.RatingC-p.OpenToleranceC)
 	case r.OpensC == nil && hottest >= full:
 		say(StuckShut, "it never lifted %.1f mm, though the water reached %.1f °C", OpenLift, hottest)
 	case r.OpensC == nil && hottest > open:
-		say(Late, "it is not open at %.1f °C; it should open by %.1f °C. Heat on to %.0f °C to see whether it opens at all", hottest, open, full)
+		say(Late, "it is not open at %.1f °C; it should open by %.1f °C. Heat on to %.0f °C to see whether it opens at "+
+			"all",
+			hottest, open, full)
 	case r.OpensC == nil:
 		say(Unfinished, "the water reached %.1f °C only: heat on to %.0f °C", hottest, full)
 	default:
 		p.decideLift(r, hottest, say)
 	}
 	if r.HysteresisC != nil && *r.HysteresisC > 8 {
-		r.Reasons = append(r.Reasons, fmt.Sprintf("it shuts %.1f K below where it opens, which is much: sticky, or the pot cooled faster than the wax", *r.HysteresisC))
+		r.Reasons = append(r.Reasons,
+			fmt.Sprintf("it shuts %.1f K below where it opens, which is much: sticky, or the pot cooled faster than the wax",
+				*r.HysteresisC))
 	}
 }
 
@@ -117,9 +123,11 @@ func (p Pot) decideLift(r *PotResult, hottest float64, say func(Verdict, string,
 	}
 	switch {
 	case r.LargestLiftMM < p.MinLiftMM && hottest >= full:
-		say(Short, "it lifts %.1f mm at %.1f °C, and should lift %.1f mm by %.0f °C", r.LargestLiftMM, hottest, p.MinLiftMM, full)
+		say(Short, "it lifts %.1f mm at %.1f °C, and should lift %.1f mm by %.0f °C", r.LargestLiftMM, hottest, p.MinLiftMM,
+			full)
 	case r.LargestLiftMM < p.MinLiftMM:
-		say(Unfinished, "it lifts %.1f mm so far, at %.1f °C: heat on to %.0f °C before judging the lift", r.LargestLiftMM, hottest, full)
+		say(Unfinished, "it lifts %.1f mm so far, at %.1f °C: heat on to %.0f °C before judging the lift", r.LargestLiftMM,
+			hottest, full)
 	case r.FullOpenC != nil && *r.FullOpenC > full+p.OpenToleranceC:
 		say(Late, "it is fully open at %.1f °C only (should be by %.0f °C)", *r.FullOpenC, full)
 	}

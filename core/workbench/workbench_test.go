@@ -87,7 +87,8 @@ func TestSurfaceThereAndBack(t *testing.T) {
 
 // Worked by hand: 48 + 40/60 · 60 = 88 once; lasts 300 (1 − 0.12 · 0.9) = 267.6 h; (88 + 0.12 · 250)/267.6 = 0.44096.
 func TestChoiceByHand(t *testing.T) {
-	o := workbench.Option{Name: "impeller", PartsCost: 48, Minutes: 40, HourlyRate: 60, RunningHours: 300, EarlyPercent: 12, FailureCost: 250}
+	o := workbench.Option{Name: "impeller", PartsCost: 48, Minutes: 40, HourlyRate: 60, RunningHours: 300,
+		EarlyPercent: 12, FailureCost: 250}
 	assert.InDelta(t, 88, o.Cost(), 1e-9)
 	assert.InDelta(t, 267.6, o.ExpectedHours(), 1e-9)
 	assert.InDelta(t, 0.440957, o.PerHour(), 1e-6)
@@ -104,7 +105,8 @@ func TestChoiceByHand(t *testing.T) {
 // Models, chapter 7).
 func TestTheLongRunIsThePriceOfAnHour(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		o := workbench.Option{PartsCost: rapid.Float64Range(1, 500).Draw(t, "parts"), RunningHours: rapid.Float64Range(50, 2000).Draw(t, "hours"),
+		o := workbench.Option{PartsCost: rapid.Float64Range(1, 500).Draw(t, "parts"), RunningHours: rapid.Float64Range(50,
+			2000).Draw(t, "hours"),
 			EarlyPercent: rapid.Float64Range(0, 60).Draw(t, "early"), FailureCost: rapid.Float64Range(0, 500).Draw(t, "failure")}
 		long := 150 * o.RunningHours
 		require.InEpsilon(t, o.PerHour(), o.OverHorizon(long)/long, 0.02)
@@ -114,8 +116,10 @@ func TestTheLongRunIsThePriceOfAnHour(t *testing.T) {
 func TestTurnsBringTheOtherLevel(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		draw := func(name string) workbench.Option {
-			return workbench.Option{Name: name, PartsCost: rapid.Float64Range(1, 500).Draw(t, "parts"), Minutes: rapid.Float64Range(0, 300).Draw(t, "min"), HourlyRate: 50,
-				RunningHours: rapid.Float64Range(50, 2000).Draw(t, "h"), EarlyPercent: rapid.Float64Range(0, 60).Draw(t, "p"), FailureCost: rapid.Float64Range(0, 500).Draw(t, "F")}
+			return workbench.Option{Name: name, PartsCost: rapid.Float64Range(1, 500).Draw(t, "parts"),
+				Minutes: rapid.Float64Range(0, 300).Draw(t, "min"), HourlyRate: 50,
+				RunningHours: rapid.Float64Range(50, 2000).Draw(t, "h"), EarlyPercent: rapid.Float64Range(0, 60).Draw(t, "p"),
+				FailureCost: rapid.Float64Range(0, 500).Draw(t, "F")}
 		}
 		list := workbench.Rank([]workbench.Option{draw("a"), draw("b")}, 500)
 		best, other := list[0].Option, list[1].Option
@@ -133,12 +137,14 @@ func TestTurnsBringTheOtherLevel(t *testing.T) {
 			require.InEpsilon(t, other.PerHour(), changed.PerHour(), 1e-6, x.Figure)
 		}
 	})
-	assert.Empty(t, workbench.Turns(workbench.Option{RunningHours: 10}, workbench.Option{RunningHours: 20}), "nothing costs anything")
+	assert.Empty(t, workbench.Turns(workbench.Option{RunningHours: 10}, workbench.Option{RunningHours: 20}),
+		"nothing costs anything")
 }
 
 func TestFit(t *testing.T) {
 	within := workbench.Tolerances{OutsideDiameter: 0.5, Width: 0.4, Bore: 0.1}
-	old := workbench.Impeller{OutsideDiameter: 57, Width: 31.8, Bore: 12, Drive: "key", Blades: 8, Insert: "bronze", CoverSeal: "o-ring"}
+	old := workbench.Impeller{OutsideDiameter: 57, Width: 31.8, Bore: 12, Drive: "key", Blades: 8, Insert: "bronze",
+		CoverSeal: "o-ring"}
 	like := func(change func(*workbench.Impeller)) workbench.Impeller {
 		c := old
 		change(&c)
@@ -152,13 +158,16 @@ func TestFit(t *testing.T) {
 		"the same":             {old, workbench.Fits, ""},
 		"within the tolerance": {like(func(c *workbench.Impeller) { c.OutsideDiameter = 57.5 }), workbench.Fits, ""},
 		"a slip of the hand":   {like(func(c *workbench.Impeller) { c.Width = 32.4 }), workbench.MayFit, "measure again"},
-		"too wide":             {like(func(c *workbench.Impeller) { c.Width = 50.8 }), workbench.NoFit, "the width is 19.00 mm larger"},
-		"bore too small":       {like(func(c *workbench.Impeller) { c.Bore = 10 }), workbench.NoFit, "2.00 mm smaller"},
-		"another drive":        {like(func(c *workbench.Impeller) { c.Drive = "spline" }), workbench.NoFit, "spline instead of key"},
-		"fewer blades":         {like(func(c *workbench.Impeller) { c.Blades = 6 }), workbench.MayFit, "6 blades instead of 8"},
-		"not measured":         {like(func(c *workbench.Impeller) { c.Bore = 0 }), workbench.MayFit, "not known on both"},
-		"another insert":       {like(func(c *workbench.Impeller) { c.Insert = "plastic" }), workbench.MayFit, "ask whether"},
-		"no for one is no":     {like(func(c *workbench.Impeller) { c.Drive, c.Insert = "pin", "" }), workbench.NoFit, "pin"},
+		"too wide": {like(func(c *workbench.Impeller) { c.Width = 50.8 }), workbench.NoFit,
+			"the width is 19.00 mm larger"},
+		"bore too small": {like(func(c *workbench.Impeller) { c.Bore = 10 }), workbench.NoFit, "2.00 mm smaller"},
+		"another drive": {like(func(c *workbench.Impeller) { c.Drive = "spline" }), workbench.NoFit,
+			"spline instead of key"},
+		"fewer blades": {like(func(c *workbench.Impeller) { c.Blades = 6 }), workbench.MayFit,
+			"6 blades instead of 8"},
+		"not measured":     {like(func(c *workbench.Impeller) { c.Bore = 0 }), workbench.MayFit, "not known on both"},
+		"another insert":   {like(func(c *workbench.Impeller) { c.Insert = "plastic" }), workbench.MayFit, "ask whether"},
+		"no for one is no": {like(func(c *workbench.Impeller) { c.Drive, c.Insert = "pin", "" }), workbench.NoFit, "pin"},
 	} {
 		f := within.Compare(old, c.candidate)
 		assert.Equal(t, c.is, f.Fit, name)

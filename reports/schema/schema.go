@@ -18,7 +18,8 @@ func Bundle() ([]byte, error) {
 	s := r.Reflect(&reports.JobFile{})
 	s.ID = ""
 	s.Title = "A job of Hevrin"
-	s.Description = "One job on one engine: the logs of the craft, the engine and the job, the photos, and what was recorded. Ids of findings, checks, faults and stations are the catalogue's."
+	s.Description = "One job on one engine: the logs of the craft, the engine and the job, the photos, and what was " +
+		"recorded. Ids of findings, checks, faults and stations are the catalogue's."
 	for _, d := range s.Definitions {
 		if d.Properties == nil {
 			continue

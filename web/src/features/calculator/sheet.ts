@@ -10,7 +10,10 @@ export interface Group {
   [field: string]: Entry | undefined;
 }
 
-/** A calculator as it stands on this device: what was given, and the unit chosen for a field, by its path without row numbers. */
+/**
+ * A calculator as it stands on this device: what was given, and
+ * the unit chosen for a field, by its path without row numbers.
+ */
 export interface Sheet {
   given: Group;
   units: Record<string, string>;

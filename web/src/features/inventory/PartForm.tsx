@@ -50,7 +50,10 @@ function textsOf(is?: Part): Texts {
 /** A figure that is typed and is none, or is below nothing. */
 const bad = (text: string) => text.trim() !== "" && !((numberOf(text) ?? -1) >= 0);
 
-/** A part of the inventory: what it is, where it lies, the least, and which engines and pumps it fits and how that is known. */
+/**
+ * A part of the inventory: what it is, where it lies, the
+ * least, and which engines and pumps it fits and how that is known.
+ */
 export function PartForm({ line, onAct, onClose }: { line?: InventoryLine; onAct: OnShelf; onClose: () => void }) {
   const theme = useTheme();
   const phone = useMediaQuery(theme.breakpoints.down("sm"));

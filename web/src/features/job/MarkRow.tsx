@@ -12,7 +12,10 @@ interface Props {
   answers?: [Mark, string][];
 }
 
-/** One thing with its answers side by side; tapping the chosen one again takes it back. Drawn afresh only when it changes. */
+/**
+ * One thing with its answers side by side; tapping the chosen
+ * one again takes it back. Drawn afresh only when it changes.
+ */
 export const MarkRow = memo(function MarkRow({ id, label, means, mark, onMark, answers = allAnswers }: Props) {
   return (
     <Stack direction="row" sx={row}>

@@ -22,7 +22,10 @@ interface PaneOf {
   onKeep: (entry: JobEntry, label: string) => void;
 }
 
-/** Which recording is looked at: the one that goes on, else the newest, until another is touched; or the feed as it is. */
+/**
+ * Which recording is looked at: the one that goes on, else
+ * the newest, until another is touched; or the feed as it is.
+ */
 function useShown(recordings: Schemas["StoredRecording"][], feeding: boolean) {
   const [chosen, setChosen] = useState<string>();
   const open = recordings.find((r) => r.open);
