@@ -87,7 +87,7 @@ pictures: bin/hevrin $(MODULES)
 clean:
 	rm -rf bin web/node_modules web/test-results web/dist/assets web/dist/index.html
 
-# Judges drawn rounds of drawn engines and prints the table of docs/bench-readings.md.
+# Judges drawn rounds of drawn engines and prints the table of docs/benchmark-readings.md.
 .PHONY: bench-readings
 bench-readings:
 	go run ./benchmarks/readings -cases 500 -seed 7
@@ -97,7 +97,7 @@ bench-readings:
 bench-yard: $(DIST)
 	go run ./benchmarks/yard
 
-# Follows the strategies through drawn jobs and prints the table of docs/bench-diagnosis.md.
+# Follows the strategies through drawn jobs and prints the table of docs/benchmark-diagnosis.md.
 .PHONY: bench-diagnosis
 bench-diagnosis:
 	go run ./benchmarks/diagnosis -cases 1000 -seed 7

@@ -121,8 +121,10 @@ type Listener struct {
 	seq      uint64
 }
 
+// HasFeed says whether an engine has a gateway with at least one channel mapped.
 func HasFeed(e record.Engine) bool { return e.Feed != nil && len(e.Feed.Channels) > 0 }
 
+// ErrNoFeed refuses what needs a gateway on an engine that has none.
 func ErrNoFeed() error {
 	return &eventlog.Conflict{Say: "this engine has no feed yet: give the gateway's address and say what each channel " +
 		"is mounted on"}
@@ -140,6 +142,7 @@ func (a *Engines) Listen(ctx context.Context, engine string) (*Listener, error) 
 	return a.ListenTo(e)
 }
 
+// ListenTo follows the gateway of an engine that was read already; see Listen.
 func (a *Engines) ListenTo(e record.Engine) (*Listener, error) {
 	if !HasFeed(e) {
 		return nil, ErrNoFeed()

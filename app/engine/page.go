@@ -105,7 +105,7 @@ func engineCards(r record.Reader, engines []record.Engine) ([]EngineCard, error)
 	return CardsOf(engines, jobs), err
 }
 
-// cardsOf puts jobs to their engines.
+// CardsOf puts jobs to their engines.
 func CardsOf(engines []record.Engine, jobs []record.Job) []EngineCard {
 	byEngine := map[string][]record.Job{}
 	for _, j := range jobs {

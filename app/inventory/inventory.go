@@ -188,7 +188,7 @@ func (a *Stock) checkFits(tx record.Reader, act inventory.Act) error {
 	return wrong.Err()
 }
 
-// enoughInStock refuses to take more of a part than lie there: of two people who take the last one, one is told.
+// EnoughInStock refuses to take more of a part than lie there: of two people who take the last one, one is told.
 func (a *Stock) EnoughInStock(tx record.Reader, u teardown.Used) error {
 	list, err := a.stockIn(tx)
 	if err != nil {
@@ -208,7 +208,7 @@ func (a *Stock) EnoughInStock(tx record.Reader, u teardown.Used) error {
 		list[at].Have, list[at].Label, u.Quantity)}
 }
 
-// savePartsUsed rewrites what a job took off the inventory.
+// SavePartsUsed rewrites what a job took off the inventory.
 func SavePartsUsed(tx record.Tx, job *eventlog.Job) error {
 	var list []record.PartUsed
 	for i, u := range job.Teardown.Used {

@@ -21,7 +21,7 @@ func eachDay(ctx context.Context, now func() time.Time, do func()) {
 	}
 }
 
-// computeDueDaily has what is due computed as each day begins, so that the day's first who asks has it at once.
+// ComputeDueDaily has what is due computed as each day begins, so that the day's first who asks has it at once.
 func (a *Schedule) ComputeDueDaily(ctx context.Context) {
 	a.StopDaily() // once is enough
 	ctx, a.stopDays = context.WithCancel(context.WithoutCancel(ctx))
@@ -34,7 +34,7 @@ func (a *Schedule) ComputeDueDaily(ctx context.Context) {
 	})
 }
 
-// stopDaily ends it.
+// StopDaily ends it.
 func (a *Schedule) StopDaily() {
 	if a.stopDays != nil {
 		a.stopDays()

@@ -208,7 +208,7 @@ func (w *serviceWriter) atOf(entry string) time.Time {
 	return w.job.OpenedAt
 }
 
-// saveServiceLines rewrites what a job tells of its engine's service history, and its maintenance with it.
+// SaveServiceLines rewrites what a job tells of its engine's service history, and its maintenance with it.
 func (a *Schedule) SaveServiceLines(tx record.Tx, job string, lines []record.ServiceLine, e record.Engine) error {
 	was, err := tx.ServiceLinesOf(job)
 	if err != nil || slices.EqualFunc(was, lines, sameLine) {
@@ -247,7 +247,7 @@ func (a *Schedule) ForgetServiceLines(tx record.Tx, job string, e record.Engine)
 	return a.SaveMaintenance(tx, e)
 }
 
-// saveMaintenance puts together what an engine's maintenance is computed from.
+// SaveMaintenance puts together what an engine's maintenance is computed from.
 func (a *Schedule) SaveMaintenance(tx record.Tx, e record.Engine) error {
 	entries, err := tx.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: e.ID})
 	if err != nil {

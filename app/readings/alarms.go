@@ -20,7 +20,7 @@ const (
 	hoseStopC = 93.0
 )
 
-// alarmLines are an engine's limits by place.
+// AlarmLines are an engine's limits by place.
 func AlarmLines(e record.Engine, places []proving.Place) []AlarmLine {
 	alarm := 0.0
 	if p, err := plant.New(PlantFacts(record.FactsOf(e))); err == nil {

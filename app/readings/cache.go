@@ -11,7 +11,7 @@ import (
 	"hevrin/core/plant"
 )
 
-// cache keeps the newest answers to expensive questions. An answer depends on its question alone and is never changed,
+// Cache keeps the newest answers to expensive questions. An answer depends on its question alone and is never changed,
 // so that whoever asks the same again, another device or the next tap, has it at once.
 type Cache struct {
 	answers *lru.Cache[[sha256.Size]byte, any]
@@ -19,6 +19,7 @@ type Cache struct {
 
 const mostCached = 1024
 
+// NewCache has nothing in memory yet.
 func NewCache() *Cache {
 	answers, err := lru.New[[sha256.Size]byte, any](mostCached)
 	if err != nil {
@@ -33,7 +34,7 @@ type answer[T any] struct {
 	err   error
 }
 
-// cached works an answer out, unless the same question of its kind was answered before.
+// Cached works an answer out, unless the same question of its kind was answered before.
 func Cached[T any](m *Cache, kind string, question any, work func() (T, error)) (T, error) {
 	key, err := keyOf(kind, question)
 	if err != nil { // a question that cannot be written is answered all the same
@@ -70,6 +71,7 @@ type fitted struct {
 	Comparison Comparison
 }
 
+// Fitted is the model of an engine, fitted to its baseline or to its sister's rounds; twin may be nil.
 func (a *Models) Fitted(e record.Engine, twin *Comparison) (fitted, error) {
 	question := ofRounds{record.FactsOf(e), e.Baseline, twin, nil}
 	return Cached(a.Cache, "fitted", question, func() (fitted, error) {
@@ -81,7 +83,7 @@ func (a *Models) Fitted(e record.Engine, twin *Comparison) (fitted, error) {
 	})
 }
 
-// judged is what rounds say of an engine.
+// Judged is what rounds say of an engine.
 func (a *Models) Judged(e record.Engine, twin *Comparison, rounds []eventlog.Round) (plant.HealthReport, error) {
 	return Cached(a.Cache, "judged", ofRounds{record.FactsOf(e), e.Baseline, twin, rounds}, func() (plant.HealthReport,
 		error) {
@@ -99,6 +101,7 @@ type expected struct {
 	baseline, twin []plant.Read
 }
 
+// Expected is what should have been read in a round; twin may be nil. It fails where the model cannot take the engine.
 func (a *Models) Expected(e record.Engine, twin *Comparison, round eventlog.Round) (expected, error) {
 	return Cached(a.Cache, "expected", ofRounds{record.FactsOf(e), e.Baseline, twin, []eventlog.Round{round}},
 		func() (out expected, err error) {

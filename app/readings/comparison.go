@@ -32,7 +32,7 @@ func (s Comparison) left() float64 {
 	return plant.LeftByBaseline
 }
 
-// fittedPlant is the plant of an engine, fitted to its baseline, or else to its sister's rounds, or else of its type.
+// FittedPlant is the plant of an engine, fitted to its baseline, or else to its sister's rounds, or else of its type.
 func FittedPlant(e record.Engine, twin *Comparison) (plant.Plant, Comparison, error) {
 	p, err := plant.New(PlantFacts(record.FactsOf(e)))
 	if err != nil {
@@ -54,6 +54,7 @@ func FittedPlant(e record.Engine, twin *Comparison) (plant.Plant, Comparison, er
 	return fitted, s, nil
 }
 
+// RoundsOf gives saved rounds as the model takes them.
 func RoundsOf(list []eventlog.Round) []plant.Round {
 	out := make([]plant.Round, len(list))
 	for i, r := range list {

@@ -48,7 +48,7 @@ func RoundOf(r eventlog.Round) plant.Round {
 	return out
 }
 
-// checkRound refuses a round that the model of this engine cannot take, by the field within the entry.
+// CheckRound refuses a round that the model of this engine cannot take, by the field within the entry.
 func CheckRound(e eventlog.EngineFacts, r eventlog.Round) error {
 	p, err := plant.New(PlantFacts(e))
 	if err != nil {
@@ -107,7 +107,7 @@ type Judged struct {
 	Comparison Comparison
 }
 
-// judge takes what the job's rounds tell into its findings.
+// Judge takes what the job's rounds tell into its findings.
 func (a *Models) Judge(r record.Reader, job *eventlog.Job, e record.Engine, beside []record.Engine) (Judged, error) {
 	at := a.Now()
 	if n := len(job.Rounds); n > 0 {

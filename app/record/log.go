@@ -17,6 +17,7 @@ type LogLine struct {
 // FieldChange is one field that an entry changed.
 type FieldChange struct{ Field, From, To string }
 
+// LogLines gives a log with what became of each entry, in order; none of no entries.
 func LogLines(entries []eventlog.Entry) []LogLine {
 	undone := eventlog.Undone(entries)
 	out := make([]LogLine, len(entries))

@@ -197,7 +197,7 @@ func (r *Recordings) CloseRecordings() {
 	r.all.Wait()
 }
 
-// follow lets the recorder do what the job's record says. What it cannot do now is told in the log: the entry is kept,
+// Follow lets the recorder do what the job's record says. What it cannot do now is told in the log: the entry is kept,
 // and the next one tries again.
 func (a *Recordings) Follow(ctx context.Context, job string) {
 	if err := a.followJob(ctx, job); err != nil {

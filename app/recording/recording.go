@@ -50,7 +50,7 @@ func (a *Recordings) Recording(ctx context.Context, job, id string) (*RecordingP
 	return p, nil
 }
 
-// jobOn gives a job as its entries make it, and the engine that it is on.
+// JobOn gives a job as its entries make it, and the engine that it is on.
 func (a *Recordings) JobOn(ctx context.Context, job string) (*eventlog.Job, record.Engine, error) {
 	r := a.Store.Read(ctx)
 	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfJob, ID: job})
@@ -104,7 +104,7 @@ func (a *Recordings) PreviewDatalog(ctx context.Context, engine string, raw []by
 	return &DatalogPage{f.Preview(places), places}, nil
 }
 
-// measure fills in how much was read in a recording that is to end.
+// Measure fills in how much was read in a recording that is to end.
 func (a *Recordings) Measure(ctx context.Context, r *eventlog.Recording) error {
 	tracks, err := a.tracks(a.Store.Read(ctx), r.ID)
 	if err != nil {
@@ -119,7 +119,7 @@ func (a *Recordings) Measure(ctx context.Context, r *eventlog.Recording) error {
 	return nil
 }
 
-// meterOf is what the hour meter showed at the end of a track, to a tenth; 0 where it is another place's.
+// MeterOf is what the hour meter showed at the end of a track, to a tenth; 0 where it is another place's.
 func MeterOf(t proving.Track) float64 {
 	if t.Station != "hours" || t.Len() == 0 {
 		return 0

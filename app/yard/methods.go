@@ -18,6 +18,7 @@ func (a *Overview) Methods(ctx context.Context) (*MethodsPage, error) {
 	return a.MethodsIn(a.Store.Read(ctx))
 }
 
+// MethodsIn gives the yard's tasks and methods as a reader sees them.
 func (a *Overview) MethodsIn(r record.Reader) (*MethodsPage, error) {
 	entries, err := a.EntriesSoon(r, eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID})
 	if err != nil {

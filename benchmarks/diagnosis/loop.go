@@ -1,6 +1,6 @@
 // Package main is the closed-loop bench of the diagnosis: faults are drawn by base rate, findings by the model, the
 // complaint is answered, a strategy is followed to confirmation, and the minutes are counted. See
-// docs/bench-diagnosis.md.
+// docs/benchmark-diagnosis.md.
 package main
 
 import (

@@ -16,7 +16,7 @@ import (
 
 // Over 200 drawn jobs quickest needs at most 45 % of along-the-water's minutes, and hardly anything is called found
 // that is not there. A fault left behind at "done" must stay under 4 %; 2 % are allowed for the draw, one standard
-// error being 1.3 % in 200 jobs (the bench itself draws more: docs/bench-diagnosis.md).
+// error being 1.3 % in 200 jobs (the bench itself draws more: docs/benchmark-diagnosis.md).
 func TestQuickestIsWellUnderHalfOfAlongTheWater(t *testing.T) {
 	c, err := catalogue.Load()
 	require.NoError(t, err)

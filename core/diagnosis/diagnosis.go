@@ -29,7 +29,7 @@ var Strategies = []string{Quickest, AlongTheWater, Likeliest}
 
 const (
 	foundProbability = 0.95      // a fault seen by its sure look is found from this probability on
-	restProbability  = 0.15      // done when another fault is less probable than this: see docs/bench-diagnosis.md
+	restProbability  = 0.15      // done when another fault is less probable than this: see docs/benchmark-diagnosis.md
 	shownQ           = 20.0 / 21 // a computed finding counts as seen from a likelihood ratio of 20
 	reportedSets     = 12
 )

@@ -357,6 +357,7 @@ type Tubes struct {
 // Conflict says that an entry does not fit what stands already, and what to do.
 type Conflict struct{ Say string }
 
+// Error says it in words.
 func (c *Conflict) Error() string { return c.Say }
 
 func conflict(say string, args ...any) error { return &Conflict{fmt.Sprintf(say, args...)} }

@@ -50,6 +50,7 @@ const (
 // TooLittle says why nothing was fitted.
 type TooLittle struct{ Say string }
 
+// Error says it in words.
 func (e *TooLittle) Error() string { return e.Say }
 
 // Fit fits growth to points, as a curve that levels off where that explains them clearly better than a line: while they

@@ -18,7 +18,7 @@ type Sentence struct {
 	Fields []string
 }
 
-// Why a line is not taken.
+// LineError is why a line is not taken.
 type LineError string
 
 // The slips.
@@ -36,6 +36,7 @@ const (
 	checksumHexes           = 2
 )
 
+// Error says it in words.
 func (s LineError) Error() string { return "a line with " + string(s) }
 
 // Checksum is the exclusive or of what stands between $ and *.

@@ -15,6 +15,7 @@ type Error struct {
 	Say     string // a plain sentence
 }
 
+// Error says it in words.
 func (e *Error) Error() string {
 	return fmt.Sprintf("%s: %s (given %s; allowed: %s)", e.Field, e.Say, e.Given, e.Allowed)
 }
@@ -22,6 +23,7 @@ func (e *Error) Error() string {
 // Errors is everything that does not fit, so that a person can mend it in one go.
 type Errors []*Error
 
+// Error says it in words.
 func (e Errors) Error() string {
 	lines := make([]string, len(e))
 	for i, x := range e {

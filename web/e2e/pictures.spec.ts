@@ -39,17 +39,17 @@ test("desk", async ({ page }) => {
   await shoot(page, "engine-trends");
   await page.goto("/parts");
   await page.getByRole("region", { name: "To order" }).waitFor();
-  await shoot(page, "shelf");
+  await shoot(page, "parts");
   await page.goto("/handbook?station=raw-pump");
   await page.getByRole("button", { name: /^Does not prime/ }).click();
   await shoot(page, "handbook");
 });
 
-test("sums", async ({ page }) => {
+test("calculators", async ({ page }) => {
   await light(page, "deck");
   await open(page, "/calculators");
   await page.getByRole("heading", { name: "What do you want to know?" }).waitFor();
-  await shoot(page, "sums");
+  await shoot(page, "calculators");
 });
 
 test("readings", async ({ page }) => {
@@ -83,12 +83,12 @@ test("by hand and wet", async ({ page }) => {
   const step = (name: string) =>
     page.getByRole("navigation", { name: "Steps of the work" }).getByRole("button", { name, exact: true }).click();
   await step("Bench");
-  await shoot(page, "hands-bench-dark");
+  await shoot(page, "workbench-dark");
   await page.setViewportSize({ width: 390, height: 844 });
   await light(page, "deck");
   await page.reload();
   await step("On");
-  await shoot(page, "phone-hands-on");
+  await shoot(page, "phone-rebuild");
   await page.goto("/");
   await job(page, "Old Grummet");
   await page.getByRole("link", { name: "Strip and rebuild" }).click();
@@ -103,7 +103,7 @@ test("proved", async ({ page }) => {
   await job(page, "Sallow Ebb");
   await page.getByRole("link", { name: "Report" }).click();
   await page.getByRole("article", { name: "The owner's report" }).waitFor();
-  await shoot(page, "papers");
+  await shoot(page, "report");
   await page.goto(page.url().replace("/report", "/proving"));
   await page.getByRole("region", { name: "What it shows" }).waitFor();
   await shoot(page, "proving");

@@ -6,7 +6,8 @@ import { unitsOf } from "../../ui/units";
 import { wordsOf } from "../../ui/words";
 import { CoolantPlanner, DescalePlanner, FlushPlanner } from "./Plans";
 import type { WetworkItem } from "../../ui/job/wetwork";
-import { WorkView, type OnWet } from "./WorkView";
+import type { OnWet } from "../../ui/job/wetwork";
+import { WorkView } from "./WorkView";
 
 const catalogue = stationsOf(
   ["raw-pump", "Raw-water pump"],

@@ -54,3 +54,6 @@ export const numberOf = (t: string | undefined) => {
   const v = Number((t ?? "").replace(",", "."));
   return (t ?? "").trim() === "" || !Number.isFinite(v) ? undefined : v;
 };
+
+/** Does an act in a piece of work, and says it. */
+export type OnWet = (act: Omit<WetworkAct, "work">, label: string) => void;
