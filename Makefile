@@ -101,3 +101,8 @@ bench-yard: $(DIST)
 .PHONY: bench-diagnosis
 bench-diagnosis:
 	go run ./benchmarks/diagnosis -cases 1000 -seed 7
+
+# Changes the rules one by one, counts which changes no test sees, and prints the table of docs/mutation.md.
+.PHONY: mutation
+mutation:
+	go run ./benchmarks/mutation

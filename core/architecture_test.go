@@ -83,6 +83,7 @@ var house = []room{
 	{"reference", "tables of outside libraries that the core is checked against, and the script that makes them", ""},
 	{"benchmarks/diagnosis", "the closed-loop bench of the diagnosis", "core/…"},
 	{"benchmarks/readings", "the closed-loop bench of the readings", "core/…"},
+	{"benchmarks/mutation", "changes the rules one by one and counts which changes no test sees", ""},
 	{"benchmarks/yard", "a large yard, and how long its pages take", "core/… app app/… store server simulator"},
 	{"cmd/hevrin", "the commands; the one place that wires the simulators",
 		"core/… app app/… store server reports simulator demo"},
