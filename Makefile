@@ -29,8 +29,10 @@ $(DIST): $(WEB_SOURCES) $(MODULES)
 	cd web && $(NPX) tsc && $(NPX) vite build
 	touch $@
 
-# The whole of it, the quick checks first.
-test: format vet contract web-test go-test e2e
+# The whole of it, the quick checks first; what does not wait for another runs beside it.
+test: format
+	$(MAKE) -j2 --output-sync=target vet contract web-test go-test
+	$(MAKE) e2e
 	@echo "make test: all passed"
 
 format: $(MODULES)

@@ -10,7 +10,7 @@ export default defineConfig({
   fullyParallel: true,
   timeout: 60_000,
   expect: { timeout: 10_000 },
-  retries: process.env.CI ? 1 : 0, // a busy machine may be slow once
+  retries: 0, // a test that passes at the second try is mended
   forbidOnly: !!process.env.CI,
   reporter: [["list"]],
   use: {

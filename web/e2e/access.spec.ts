@@ -19,7 +19,9 @@ async function clean(page: Page, where: string) {
 }
 
 for (const light of ["deck", "engine-space"]) {
-  test(`every screen is accessible and fits, ${light}`, async ({ page }) => {
+  test(`every screen is accessible and fits, ${light}`, async ({ page }, info) => {
+    // colours do not hang on the width, nor what fits on the colours: each of the two is looked at with one of the others
+    test.skip((info.project.name === "phone") === (light === "deck"));
     test.setTimeout(240_000);
     await page.addInitScript((l) => localStorage.setItem("hevrin.light", l), light);
     await open(page);

@@ -1,3 +1,4 @@
+import { rmSync } from "node:fs";
 import { spawn, type ChildProcess } from "node:child_process";
 import { createInterface } from "node:readline";
 
@@ -43,4 +44,23 @@ export class Rig {
     this.process.removeAllListeners("exit");
     this.process.kill();
   }
+}
+
+/** A demo of a test's own, in an empty folder, with the milliseconds from its start to its first answer. */
+export async function demo(port: number): Promise<{ address: string; milliseconds: number; stop: () => void }> {
+  const address = `http://127.0.0.1:${port}`;
+  const folder = `test-results/demo-${port}`;
+  rmSync(folder, { recursive: true, force: true });
+  const begun = performance.now();
+  const child = spawn("../bin/hevrin", ["demo", "--data", folder, "--addr", `127.0.0.1:${port}`], { stdio: "ignore" });
+  for (;;) {
+    const up = await fetch(`${address}/api/v1/yard`).then(
+      (r) => r.ok,
+      () => false,
+    );
+    if (up) break;
+    if (child.exitCode !== null) throw new Error(`the demo at ${port} ended with ${child.exitCode}`);
+    await new Promise((done) => setTimeout(done, 20));
+  }
+  return { address, milliseconds: performance.now() - begun, stop: () => child.kill() };
 }
