@@ -143,7 +143,7 @@ func (r *Report) numbers(s *sheet) {
 	s.rows(columns, rows)
 	s.pdf.Ln(0.8)
 	if r.Against != "" {
-		s.quiet("Compared with " + r.Against + ". ± is one standard deviation; K is a shift in degrees.")
+		s.quiet("Compared with " + r.Against + ". ± is one standard deviation.")
 	}
 }
 

@@ -115,15 +115,8 @@ func (h *plantHandlers) PlantHealth(_ context.Context,
 	if err != nil {
 		return nil, err
 	}
-	v := healthView(report)
+	v := healthView(report, systemOf(r.Params.Units))
 	v.Rounds = &taken
-	system := systemOf(r.Params.Units)
-	for i, w := range v.Words {
-		v.Words[i] = units.Rewrite(w, system)
-	}
-	for i, d := range v.Doubts {
-		v.Doubts[i].Say = units.Rewrite(d.Say, system)
-	}
 	return api.PlantHealth200JSONResponse(v), nil
 }
 
@@ -291,7 +284,7 @@ func stateView(s plant.State) api.PlantState {
 		Readings: each(s.Readings, readingView)}
 }
 
-func healthView(r plant.HealthReport) api.PlantHealth {
+func healthView(r plant.HealthReport, system units.System) api.PlantHealth {
 	leaning := func(l plant.Leaning) api.Leaning { return api.Leaning{Id: l.ID, Ratio: l.Ratio, Q: l.Normalised()} }
 	return api.PlantHealth{
 		Figures: each(r.Figures, func(f plant.Figure) api.HealthFigure {
@@ -302,8 +295,8 @@ func healthView(r plant.HealthReport) api.PlantHealth {
 		Weak: list(r.Weak),
 		Doubts: each(r.Doubts, func(d plant.Doubt) api.Doubt {
 			return api.Doubt{Round: d.Round, Reading: d.Read,
-				Say: d.Say}
-		}), Words: list(r.Words),
+				Say: units.Rewrite(d.Say, system)}
+		}), Words: each(r.Words, func(w string) string { return units.Rewrite(w, system) }),
 		SaysFound: r.SaysFound, Next: each(r.Next, func(t plant.NextReading) api.NextReading {
 			return api.NextReading{Rpm: t.RPM, Station: t.Station, Side: some(api.WaterSide(t.Side)), Bits: t.Bits,
 				Between: t.Between[:]}

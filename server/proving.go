@@ -10,6 +10,7 @@ import (
 	"hevrin/app/recording"
 	"hevrin/core/eventlog"
 	"hevrin/core/proving"
+	"hevrin/core/units"
 )
 
 // recordingHandlers answer for recordings.
@@ -86,7 +87,8 @@ func stageView(s proving.Stage) api.RunStage {
 	return api.RunStage{Id: api.RunStageID(s.ID), Label: s.Label, Standing: api.Standing(s.Standing), Do: list(s.Do),
 		Cautions: list(s.Cautions), Why: s.Why,
 		Criteria: each(s.Criteria, func(c proving.Criterion) api.RunCriterion {
-			return api.RunCriterion{Id: c.ID, Label: c.Label, Standing: api.Standing(c.Standing), Say: c.Say}
+			return api.RunCriterion{Id: c.ID, Label: c.Label, Standing: api.Standing(c.Standing),
+				Say: units.Rewrite(c.Say, units.Metric)}
 		})}
 }
 

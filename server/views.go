@@ -8,6 +8,7 @@ import (
 	"hevrin/app/yard"
 	"hevrin/core/diagnosis"
 	"hevrin/core/eventlog"
+	"hevrin/core/units"
 )
 
 func answerView(a *diagnosis.Answer) api.Answer {
@@ -101,7 +102,7 @@ func jobPageView(p *job.Page) api.JobPage {
 		Log:     []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
 	}
 	if p.Health != nil {
-		health := healthView(*p.Health)
+		health := healthView(*p.Health, units.Metric)
 		out.Health = &health
 	}
 	if c := j.Closing; c != nil {

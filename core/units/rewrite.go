@@ -11,10 +11,11 @@ import (
 var metric = regexp.MustCompile(`(-?\d+(?:\.\d+)?)((?: to | ± | and )(-?\d+(?:\.\d+)?))? (°C|K/min|kg/h|L/min|m/s|kPa|kW|kg|mm|K|L)([^\pL\d/]|$)`)
 
 // Rewrite turns the quantities of a sentence, written in metric units, into a system's own, with decimals enough to say
-// as much in a larger unit.
+// as much in a larger unit. Differences of temperature, written in K so that they are told from temperatures, are said in
+// degrees.
 func Rewrite(sentence string, system System) string {
 	if system == Metric {
-		return sentence
+		return differences.ReplaceAllString(sentence, "$1 °C$2")
 	}
 	return metric.ReplaceAllStringFunc(sentence, func(found string) string {
 		m := metric.FindStringSubmatch(found)
@@ -33,6 +34,9 @@ func Rewrite(sentence string, system System) string {
 	})
 }
 
+// differences finds those of temperature in sentences.
+var differences = regexp.MustCompile(`(\d) K(/min|[^\pL\d/]|$)`)
+
 // rewritten is a written number turned, with as many decimals as it had and some more.
 func rewritten(text string, more int, turn func(float64) float64) string {
 	v, err := strconv.ParseFloat(text, 64)
@@ -49,5 +53,6 @@ var bySymbol = func() map[string]Unit {
 	for _, id := range []string{"degC", "K/min", "kg/h", "L/min", "m/s", "kPa", "kW", "kg", "mm", "K", "L"} {
 		m[Must(id).Symbol] = Must(id)
 	}
+	m["°C"], m["K"], m["K/min"] = Must("degC"), Must("K"), Must("K/min")
 	return m
 }()

@@ -58,6 +58,6 @@ export function gainWords(g: Schemas["Gained"]): { before: string; after: string
   const say = (v: number, error: number) =>
     g.ratio
       ? `${Math.round(100 * v)} ± ${Math.max(1, Math.round(100 * error))} %`
-      : `${signed(v)} ± ${error.toFixed(1)} K`;
+      : `${signed(v)} ± ${error.toFixed(1)} °C`;
   return { before: say(g.before, g.before_error), after: say(g.after, g.after_error) };
 }

@@ -173,7 +173,7 @@ function Numbers({ report: r }: { report: Report }) {
           </Box>
           {r.against && (
             <Typography variant="body2" sx={{ color: "text.secondary", mt: 0.75 }}>
-              Compared with {r.against}. ± is one standard deviation; K is a shift in degrees.
+              Compared with {r.against}. ± is one standard deviation.
             </Typography>
           )}
         </>
