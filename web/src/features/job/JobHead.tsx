@@ -28,8 +28,11 @@ export function JobHead({
           No link to the program: this is how the job stood when it was last reached.
         </Alert>
       )}
-      <Stack direction="row" sx={{ gap: 2, alignItems: "center" }}>
-        <Box sx={{ mr: "auto", minWidth: 0 }}>
+      <Stack
+        direction="row"
+        sx={{ columnGap: 2, rowGap: 1, alignItems: "center", flexWrap: { xs: "wrap", sm: "nowrap" } }}
+      >
+        <Box sx={{ mr: "auto", minWidth: 0, flexBasis: { xs: "100%", sm: "auto" } }}>
           <Typography variant="h1" sx={{ fontSize: { xs: "1.3rem", lg: "1.6rem" } }}>
             <Box component={Link} to={`/engines/${engine.id}`} sx={{ color: "inherit", textUnderlineOffset: 4 }}>
               {craft.name}, {engine.name}
@@ -50,7 +53,10 @@ export function JobHead({
             </Button>
           ))}
         </Box>
-        <Typography sx={{ fontWeight: 750, fontSize: "1.2rem", whiteSpace: "nowrap" }} aria-label="Minutes so far">
+        <Typography
+          sx={{ fontWeight: 750, fontSize: "1.2rem", whiteSpace: "nowrap", mr: { xs: "auto", sm: 0 } }}
+          aria-label="Minutes so far"
+        >
           {minutes(card.minutes)}
         </Typography>
         <Button

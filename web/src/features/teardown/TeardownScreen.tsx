@@ -77,7 +77,7 @@ function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) 
         </Button>
         <Stack direction="row" sx={{ alignItems: "center", mb: 1 }}>
           <Typography variant="h1" sx={{ mr: "auto" }}>
-            Teardown on
+            Strip and rebuild
           </Typography>
           <Button component={Link} to={`/jobs/${page.card.id}/wetwork`}>
             Flush, descale, coolant
