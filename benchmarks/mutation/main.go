@@ -1,5 +1,6 @@
-// Command mutation changes the rules one by one (gremlins), counts which changes the tests see, and prints the table of
-// docs/mutation.md. It takes some minutes a package.
+// Command mutation changes the rules one by one (gremlins), counts which changes the tests see, and prints the table
+// of docs/mutation.md. It takes some minutes a package. What gremlins holds for not covered, it tries itself: the
+// coverage of Go counts no line of a case and no condition of an else.
 package main
 
 import (
@@ -13,19 +14,24 @@ import (
 )
 
 // rules are the packages of rules, and how far the table is to come.
-var rules = []string{"teardown", "wetwork", "maintenance", "inventory", "proving", "units", "workbench", "diagnosis", "plant"}
+var rules = []string{
+	"teardown", "wetwork", "maintenance", "inventory", "proving", "units", "workbench", "diagnosis", "plant",
+}
 
 // report is as much of a report of gremlins as is shown.
 type report struct {
 	Files []struct {
-		Name      string `json:"file_name"`
-		Mutations []struct {
-			Type   string `json:"type"`
-			Status string `json:"status"`
-			Line   int    `json:"line"`
-			Column int    `json:"column"`
-		} `json:"mutations"`
+		Name      string     `json:"file_name"`
+		Mutations []mutation `json:"mutations"`
 	} `json:"files"`
+}
+
+// mutation is one change of one operator.
+type mutation struct {
+	Type   string `json:"type"`
+	Status string `json:"status"`
+	Line   int    `json:"line"`   // from 1
+	Column int    `json:"column"` // in bytes, from 1
 }
 
 func main() {
@@ -37,7 +43,7 @@ func main() {
 	if *only != "" {
 		names = strings.Split(*only, ",")
 	}
-	fmt.Println("| package | changes | seen | of all | live | of all | in a case or a condition's own line, not tried |")
+	fmt.Println("| package | changes | seen | of all | live | of all | does not compile |")
 	fmt.Println("|---|---|---|---|---|---|---|")
 	for _, name := range names {
 		if err := show(name, *from, *list); err != nil {
@@ -52,8 +58,8 @@ func show(name, from string, list bool) error {
 	file := filepath.Join(from, name+".json")
 	if from == "" {
 		file = filepath.Join(os.TempDir(), "mutation-"+name+".json")
-		c := exec.Command("go", "tool", "-modfile=tools.mod", "gremlins", "unleash", "./core/"+name, "--timeout-coefficient", "20",
-			"-o", file)
+		c := exec.Command("go", "tool", "-modfile=tools.mod", "gremlins", "unleash", "./core/"+name,
+			"--timeout-coefficient", "20", "-o", file)
 		c.Stderr = os.Stderr
 		if err := c.Run(); err != nil {
 			return err
@@ -71,8 +77,13 @@ func show(name, from string, list bool) error {
 	all := 0
 	for _, f := range r.Files {
 		for _, m := range f.Mutations {
-			n[m.Status]++
 			all++
+			if m.Status == "NOT COVERED" || m.Status == "LIVED" {
+				if m.Status, err = try("core/"+name, f.Name, m); err != nil {
+					return err
+				}
+			}
+			n[m.Status]++
 			if list && m.Status != "KILLED" && m.Status != "TIMED OUT" {
 				fmt.Fprintf(os.Stderr, "core/%s/%s:%d:%d %s %s\n", name, f.Name, m.Line, m.Column, m.Status, m.Type)
 			}
@@ -80,7 +91,7 @@ func show(name, from string, list bool) error {
 	}
 	seen := n["KILLED"] + n["TIMED OUT"] // what runs for ever is seen too
 	share := func(k int) float64 { return 100 * float64(k) / float64(max(all, 1)) }
-	fmt.Printf("| %s | %d | %d | %.0f %% | %d | %.0f %% | %d |\n", name, all, seen, share(seen), n["LIVED"], share(n["LIVED"]),
-		n["NOT COVERED"])
+	fmt.Printf("| %s | %d | %d | %.0f %% | %d | %.0f %% | %d |\n", name, all, seen, share(seen), n["LIVED"],
+		share(n["LIVED"]), all-seen-n["LIVED"])
 	return nil
 }
