@@ -71,3 +71,45 @@ func TestARectangleWorksOutward(t *testing.T) {
 	off := func(i int) float64 { p := places[order[i]-1]; return math.Hypot(p.X, p.Y) }
 	assert.Less(t, off(0), off(9))
 }
+
+// Six on a rectangle of 3 by 2: three along each long side, the middle ones opposite, and its corners at the corners.
+func TestARectangleOfSix(t *testing.T) {
+	want := []teardown.Place{{X: -1, Y: -2.0 / 3}, {X: 0, Y: -2.0 / 3}, {X: 1, Y: -2.0 / 3}, {X: 1, Y: 2.0 / 3},
+		{X: 0, Y: 2.0 / 3}, {X: -1, Y: 2.0 / 3}}
+	got := teardown.Places(6, teardown.Rectangle)
+	for i, p := range want {
+		assert.InDelta(t, 0, math.Hypot(got[i].X-p.X, got[i].Y-p.Y), 1e-9, "place %d: %v", i+1, got[i])
+	}
+	four := teardown.Places(4, teardown.Rectangle)
+	assert.NotEqual(t, teardown.Places(4, teardown.Ring), four, "four stand at the corners")
+	assert.Equal(t, teardown.Places(3, teardown.Ring), teardown.Places(3, teardown.Rectangle), "three make no rectangle")
+}
+
+// The first pair of a rectangle is its innermost, and each pair lies opposite.
+func TestTheInnermostPairComesFirst(t *testing.T) {
+	for _, n := range []int{6, 10, 14} {
+		order, err := teardown.Order(n, teardown.Rectangle)
+		require.NoError(t, err)
+		places := teardown.Places(n, teardown.Rectangle)
+		off := func(i int) float64 { p := places[order[i]-1]; return math.Hypot(p.X, p.Y) }
+		for i := 0; i < n; i += 2 {
+			assert.InDelta(t, off(i), off(i+1), 1e-9, "a pair lies opposite")
+		}
+		least := math.Inf(1)
+		for _, p := range places {
+			least = min(least, math.Hypot(p.X, p.Y))
+		}
+		assert.InDelta(t, least, off(0), 1e-9, "the first pair is the innermost")
+	}
+}
+
+func TestNeighbours(t *testing.T) {
+	assert.True(t, teardown.Neighbours(1, 2, 8))
+	assert.True(t, teardown.Neighbours(2, 1, 8))
+	assert.True(t, teardown.Neighbours(8, 1, 8))
+	assert.True(t, teardown.Neighbours(1, 8, 8))
+	assert.False(t, teardown.Neighbours(1, 3, 8))
+	assert.False(t, teardown.Neighbours(3, 3, 8))
+	assert.False(t, teardown.Neighbours(1, 7, 8))
+	assert.False(t, teardown.Neighbours(7, 1, 8))
+}
