@@ -42,13 +42,26 @@ function read<T>(name: string, fits: (x: unknown) => x is T): T | undefined {
   }
 }
 
+/** The names under which something is remembered that begin so, sorted. */
+function names(beginning: string): string[] {
+  const list = [...inPage.keys()];
+  try {
+    list.push(...Object.keys(localStorage));
+  } catch {
+    // refused: there is only what the page remembers
+  }
+  return [...new Set(list)].filter((n) => n.startsWith(beginning)).sort();
+}
+
 function subscribe(name: string, listener: Listener) {
   const those = listeners.get(name) ?? new Set();
   listeners.set(name, those.add(listener));
   return () => void those.delete(listener);
 }
 
-export const memory = { text, set, read, subscribe, write: (name: string, x: unknown) => set(name, JSON.stringify(x)) };
+const write = (name: string, x: unknown) => set(name, JSON.stringify(x));
+
+export const memory = { text, set, read, names, subscribe, write };
 
 export const isRecord = (x: unknown): x is Record<string, unknown> =>
   typeof x === "object" && x !== null && !Array.isArray(x);

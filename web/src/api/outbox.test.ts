@@ -53,7 +53,7 @@ const stored = async () => (await letters.all()).map((l) => l.id);
 
 beforeEach(() => {
   base++;
-  letters = storedLetters(open(`t${base}`));
+  letters = storedLetters(open(`t${base}`), `t${base}.`);
   channels = [];
   lock = Promise.resolve();
   localStorage.clear();
@@ -94,6 +94,35 @@ describe("the outbox", () => {
     const box = tab(send);
     await vi.waitFor(() => expect(send).toHaveBeenCalledOnce());
     await vi.waitFor(() => expect(box.snapshot().waiting).toEqual([]));
+  });
+
+  it("loses no tap of a page that is killed before the device has stored it", async () => {
+    const never = storedLetters(() => new Promise(() => undefined), `t${base}.`); // the page dies while the database opens
+    const dead = tab(() => Promise.reject(new TypeError("no link")), never);
+    void dead.post(letter("a"));
+    void dead.post(letter("b"));
+    lock = Promise.resolve(); // a page that is gone holds no lock
+    const sent: string[] = [];
+    const box = tab((path) => {
+      sent.push(path);
+      return Promise.resolve(answer(200));
+    });
+    await vi.waitFor(() => expect(sent).toEqual(["/jobs/j/entries/a", "/jobs/j/entries/b"]));
+    await vi.waitFor(() => expect(box.snapshot().waiting).toEqual([]));
+    expect(Object.keys(localStorage)).toEqual([]);
+  });
+
+  it("keeps a tap over a reload where the database is refused, once, and lets it go when it is saved", async () => {
+    const refused = () => storedLetters(() => Promise.reject(new Error("refused")), `t${base}.`);
+    let link = false;
+    const send = vi.fn<Send>(() => (link ? Promise.resolve(answer(200)) : Promise.reject(new TypeError("no link"))));
+    const first = tab(send, refused());
+    void first.post(letter("a"));
+    await vi.waitFor(() => expect(first.snapshot()).toMatchObject({ waiting: [{ id: "a" }], trouble: "no-link" }));
+    expect(await refused().all()).toMatchObject([{ id: "a" }]);
+    link = true;
+    await vi.waitFor(() => expect(first.snapshot().waiting).toEqual([]));
+    expect(Object.keys(localStorage)).toEqual([]);
   });
 
   it("takes over what an older version stored, by today's addresses, whatever else lies there", async () => {

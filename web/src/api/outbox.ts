@@ -146,7 +146,7 @@ export class Outbox {
   /** Reads the queue as it stands, from whichever tab. */
   private async look(trouble = this.state.trouble) {
     const stored = await this.around.letters.all().catch((): Letter[] => []);
-    const all = [...stored, ...this.unstored];
+    const all = [...stored, ...this.unstored.filter((l) => !stored.some((s) => s.id === l.id))];
     this.state = { waiting: all.filter((l) => !l.aside), aside: all.filter((l) => l.aside), trouble };
     this.listeners.forEach((l) => l());
   }
@@ -250,14 +250,49 @@ export async function base64Of(file: Blob): Promise<string> {
   return btoa(pieces.join(""));
 }
 
-/** Letters in IndexedDB. */
-export function storedLetters(open: () => Promise<IDBPDatabase> = openLetters): Letters {
+/**
+ * Until IndexedDB has a letter, which takes a moment, it is jotted down where that is done at once: a page that is
+ * reloaded or killed in that moment loses no tap. A photo is too big for it.
+ */
+function jotter(under: string) {
+  let count = 0;
+  const names = (id: string) => memory.names(under).filter((name) => name.endsWith("." + id));
+  return {
+    all: () => memory.names(under).flatMap((name) => memory.read(name, isLetter) ?? []),
+    add(l: Letter) {
+      const order = `${Date.now()}.${String(count++).padStart(6, "0")}`; // names are sorted: the order of tapping
+      if (!l.photo) memory.write(`${under}${order}.${l.id}`, l);
+    },
+    change(id: string, to: (l: Letter) => Letter | undefined) {
+      for (const name of names(id)) {
+        const letter = memory.read(name, isLetter);
+        const next = letter && to(letter);
+        memory.set(name, next && JSON.stringify(next));
+      }
+    },
+  };
+}
+
+/** Letters in IndexedDB, and those that are not yet there. */
+export function storedLetters(open: () => Promise<IDBPDatabase> = openLetters, under = "hevrin.outbox."): Letters {
+  const jots = jotter(under);
   let db: Promise<IDBPDatabase> | undefined;
   const base = () => (db ??= open());
   return {
-    all: async () => (await (await base()).getAll("letters")) as Letter[],
-    add: async (l) => void (await (await base()).add("letters", l)),
+    async all() {
+      const waiting = jots.all();
+      const stored = await base()
+        .then((b) => b.getAll("letters") as Promise<Letter[]>)
+        .catch((): Letter[] => []);
+      return [...stored, ...waiting.filter((l) => !stored.some((s) => s.id === l.id))];
+    },
+    async add(l) {
+      jots.add(l);
+      await (await base()).add("letters", l);
+      jots.change(l.id, () => undefined);
+    },
     async change(id, to) {
+      jots.change(id, to);
       const tx = (await base()).transaction("letters", "readwrite");
       for (let at = await tx.store.openCursor(); at; at = await at.continue()) {
         const letter = at.value as Letter;
