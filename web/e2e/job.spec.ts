@@ -38,14 +38,15 @@ test("a wrong tap is taken back and the ranking is as before", async ({ page }, 
   await startJob(page, craft, "Hot");
   await page.getByRole("button", { name: "Weak water at the outlet" }).click();
   await part(page, "Next");
-  const first = await page.getByRole("article").getAttribute("aria-label");
+  const next = page.getByRole("article", { name: "Look at the seacock's handle" }); // weak water is answered
+  await expect(next).toBeVisible();
   await part(page, "Complaint");
   await page.getByRole("button", { name: "Oil milky: Yes" }).click();
   await expect(page.getByText("Oil milky: yes")).toBeVisible();
   await page.getByRole("button", { name: "Take back" }).click();
   await expect(page.getByRole("button", { name: "Oil milky: Yes" })).toHaveAttribute("aria-pressed", "false");
   await part(page, "Next");
-  await expect(page.getByRole("article")).toHaveAttribute("aria-label", first ?? "");
+  await expect(next).toBeVisible();
   await part(page, "Log");
   await expect(page.getByRole("region", { name: "Log" })).toContainText("Taken back.");
 });
