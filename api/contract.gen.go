@@ -2801,7 +2801,7 @@ type JobEntry struct {
 	Strategy  *Strategy     `json:"strategy,omitempty"`
 
 	// Strip One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
-	// task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
+	// task: item, a task of the methods. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
 	// item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
 	// the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
 	// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
@@ -2996,7 +2996,7 @@ type LogLine struct {
 	Strategy  *Strategy       `json:"strategy,omitempty"`
 
 	// Strip One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
-	// task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
+	// task: item, a task of the methods. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
 	// item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
 	// the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
 	// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
@@ -4357,7 +4357,7 @@ type Teardown struct {
 	Standing []string  `json:"standing"`
 	Starts   []Started `json:"starts"`
 
-	// Tasks Of the book, those that fit this engine; GET /methods has their items.
+	// Tasks Of the methods, the tasks that fit this engine; GET /methods has their items.
 	Tasks        []Labelled `json:"tasks"`
 	Used         []PartUsed `json:"used"`
 	Wheel        *Wheel     `json:"wheel,omitempty"`
@@ -4366,7 +4366,7 @@ type Teardown struct {
 }
 
 // TeardownAct One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
-// task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
+// task: item, a task of the methods. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
 // item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
 // the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
 // (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
@@ -4926,7 +4926,7 @@ type ServerInterface interface {
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
-	// GetInventory The yard's shelf, and what is to be ordered; or what of it fits an engine, by itself or by its pump
+	// GetInventory The yard's inventory, and what is to be ordered; or what of it fits an engine, by itself or by its pump
 	// (GET /inventory)
 	GetInventory(ctx *echo.Context, params GetInventoryParams) error
 	// GetInventoryCSV The same as a table
@@ -8196,7 +8196,7 @@ type StrictServerInterface interface {
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
-	// GetInventory The yard's shelf, and what is to be ordered; or what of it fits an engine, by itself or by its pump
+	// GetInventory The yard's inventory, and what is to be ordered; or what of it fits an engine, by itself or by its pump
 	// (GET /inventory)
 	GetInventory(ctx context.Context, request GetInventoryRequestObject) (GetInventoryResponseObject, error)
 	// GetInventoryCSV The same as a table
@@ -10333,111 +10333,111 @@ var swaggerSpec = []string{
 	"X0Zx2mwj97wsutJc82eP3w0jOWSLkrGCzURIKZ1cS6LGX9s4BigvKraEUtjxmk6QCmQfwEXFvEbMNdkx",
 	"qjLi4B4IJRry6RAeMDXUA7WiIh0O1H/w8ZMVJHeOhqIYKh9lPAMxghWbaZvFK2zlKlbth8CHVy2PJVT+",
 	"je11V7BcE4hrJHK9zuAerKh2RdBzWjP77/icmhfMqvNSymqkyOVwH52g6sexRqwpW8Ya7XCrVwhzv2Jc",
-	"bJwDKYOIA8Canzd1Mwsjx7vNY/Ea3skSr+Mo5daSXGpXGWfNXTormuSekL989zN54PRi8H6ZknFFYFrJ",
-	"IveVvQ+q+ARbPePgvKbK/KLjHe1KNl2E6Vdo5FufIQDxu2QomyAa/E44xNtAue6QhJPn5OHBVZGFsONe",
-	"SHNvDQcSvX83eRHgCB3kc3c8AreN3dOfXFtjtSdW4+qX1CjkDXH0yUjF1+YG2Ip8qRnNZb7NSMU29y1v",
-	"ZmRFjWFqn/kqmhnRTGhpJbeQBdP3bA9GMd2Vw7D0xh4zQon9zQdOWK6/gr/cEFoU+goljxS+Oegt5Eta",
-	"FKzoKjY3rdH2gqh4Q8CcdC8U7MgrWjc6I8pq3hnJS7ruKlaUcpf5YhbvBI7g/mRsNyyM21Ctrwhs6w3+",
-	"74o0nOXMU4Z6p/O9DP+A9URYcdrAfanvB5gvHNKyhqUs3eoMi21mxLLGzTvhM8iviLNcYK9XBM9/N8Zv",
-	"DvzWEwDGBXa6Z9dkt64V9v/dJ4GX710RecuU4gXzy4aZhTv4nfgSrgVgdO0d8ju6B5xerKTq+iKWxQk3",
-	"964I8DCW4HhCFFvbJbksid7gYP1m3CrMdlFESOVnUzARqwdi+WOOlaKHHjhVAWC+ygl8NQDCDBwYt42H",
-	"d2PkqSdTNQyPPHqevuk9qJNFQhIUllH7EkqB1NwAV4/olC5wdqax3BjmpMKxj+9LCKSaApT292Dq9Tfz",
-	"uju/LMXYtRD3e53Jpj4wMBqJ7wZKPYZbFvdkC4yij3i8pGEzVQG5Xg8gNKoihib205qsnTFA36AgU1Lr",
-	"HrI03gZgskcm1ahSPoxpj/3icSeoiIN8XdF8ljEZ5xuyr08TXwY5X7Gj3ey7yq2+vxwkoHHm//PyK+ze",
-	"uz5CaIUdCnc/TKxjOJ+FgTzgyBd41S/Si9/+7MfOxjEerbedQ3S3GZghYDeUctevI+DYwit8Cy+dsFoB",
-	"zP/gqnf6X0/1Q5kdVECfbeIN3jAG+N7w1naZysrhPtmbNeo5+5mpyOnX+3olq8HgpIhpRxAsG+hjiaRC",
-	"lSAg79nlEKtfaGY1MNvuanEj2qrKLujudxPvUhBgutEtBoDjU9OV8pfXkdWO13beUOIcw889mCA8b9dS",
-	"kUpCcWmAkwFL7sGJT8mRPw4so80yVhbVihOcg+YVEznDygfOenhYzcy4Mo775Kra86AcegEzkVmCps42",
-	"XGQEEx4/lSSwrXoAq0WxW4Bq8ZgtnzbYMeQerLgfkePmknmeiXMZE8UQft2MoK68VSpaZNKXtDOKGWAI",
-	"lzm8oxpNME1r8KUzUN//nPSqhLZdhtTlDrdLPMTkksMco6zLS/KkGtyOeBpe3qpbFsvZbpXOMK8kIzDY",
-	"AVvN4a9O6f2q7/z8Kl6F+MBkS9V0FZDnvUylpZCptab5uLY2Ixi5Ssg3eO5V/C1LXhFAyaemLtu2yzmc",
-	"2tADoPh+yZt5QA29sx4Hc47ZH/dESGKPPmBGySoOJRq8VF4RqbjADEyq93VjpOF59HrH3PGxe/wC+a9d",
-	"gjo3Hvk/KGRONQqIpXjOkB6O+H2ejZ7adsX0TNMVAIrl267EMTygWQGpFi7VsnhCjO0azAeAjAuZTtoZ",
-	"sOGJZXUaKRg0jKSRCcHUsuAUoNrSazNh3+ntZWvOGgfXM6C/l6yqlrlk6zXPORNmuVvWj2J4pD/dMoy7",
-	"la3RvDjQMIKik3K/+n2cyDTGdmH2WYTMMZL0yRpjo19EwZQ2UkZy0+Zcg4Mn5+yLbVJZ/UWgkWdOzMKk",
-	"dP2RYh08Q5sG4MbS1ZFWFJLpM7Lw3IeDheXtQmMZ44cFihLQGe68YlF89rG30bdUM5eY+r+TL/GHfyG6",
-	"5Gtzj/x//zdZ09xI9QSVZduWaxfyrrTBnFe5hqjagtdMaJevdFw/P+e1C+g8umOkMiUkyB4iQx0Ei7h+",
-	"41GkML9P0yZgtalR9aXciSWd9pi5VGH7ydB7NVpIKKw2696LbpF+pllH0N6Ehvbc5eH0g1incoA70nQA",
-	"mYOJwNHPmNlJtb1QwXTOMB9xxwyU3D728TQVxRrd24zYs5DBPbquWl1mxPZPK2bfXW7GffM9xLXYXtvK",
-	"fiFlQSjJ9xW34jgjjJp3glZtzQVv6wzuYnTzE0PF1nZa8w94RX9zTf77lX9QauOKgG/x6FhZpchGMpi0",
-	"weL7G0XrLzTJK5lvrwCv84asqCmv4Nl+H64w8FR8WbCV4vper5C7q0gu10S1qxWgyVLFiJHy6p0oFNRn",
-	"zciaV5X9v4FqsDfOhXUFLzJ7G90QVzn/Cuud+/EUF+BcFqw1ilYcflFszY1hxb0r+4AzrvGRX4x82RGV",
-	"CXPvijDhfUMZAVUqWhU9oczKt9SUPbhgz3+TsS3Q7HWFarNjh0nlHpuFrya9GI7jvRMDmG/S+Gkb+SHm",
-	"vApSLg43oRDKNsttgUyRLBKjITEQgLiqaMEyDEw3kjy88ezaC75oTeYsRnA+uABIaebOPfqsE5W4HoTv",
-	"lDvEJ6dOtkt1bDgQlPlqB6CFwbcxEe72Me4IocVtvJaG6MJcHLRC8E1bATMrVmRFK+rKwkRw3dPOreVy",
-	"VzF6sMK1sDynqGHLKrmK7OcTAayijWZFzOb51AQZ76nsAZdPhL3cCSfwE2G8RTFU9Ha+jFkrxv6DzUAf",
-	"5mLpUDujeza/aPh5mIAu7VMkM8Y5ApKt0yGNK7lJXrYbZwg9p0ff40wfunF41Bt45JdKtpvSG8tnuBFb",
-	"k0y4xp3T5MeWaoU4ZI9D3/RmrtNzHoCYI+5bw6LASAjAk7x6CI9Pbz2QgI0AZNFi9SAMBPtgvC5KcqiI",
-	"G3v5jIQ/Q46t36puD/pCKjC0pygyba/cuWe8zN8inaTvKqAfiADPSu4oeuE0cmsdp8+hyOpEcNIrYgCm",
-	"bRp3sPcK+fyYD8fugXxGcrSbeLxabKNk0eYzTL+v8YOod53uJopUdwXNfWLL3BhZWrFlyTflcpOqT8In",
-	"ldzN/CJuG0bVarZESUqIxZ6zbksy9zbuJjS2vd6XGRz44r535K2YyMuxQwES74Q35tUjiFr9HdQN4YXG",
-	"CDn7CF8pmjM9hNw9AG95AmA+So3jaAYr3jCYFYrs2ge1C1KFAAN8H1tRgm9dxDVAADB87cJH+Mz1Yg/w",
-	"czWESAwV7f3VRz3NsWbaR046h31rm58m+o363AbAI3+G8HZEDXJFVVNcpe1qqSt+ECbVu7UrvmbLwQFD",
-	"flDqkyyXKq7BHmOgIRWjLJL+Bvt18MJwsI0JLr2gc6ddFv9ML/d5AsDJrRmetmTYGaepjGgIUm252MTl",
-	"mJ17W9H4o4PfsoS0FVVjCN2MTBdVj/hGT2869sHED4hVuAiFeBeimTBMROEmjh1Ltj/vepTx0K9flRSb",
-	"eCnOC6g3I6Acibvu8YQCCMYYsND/SWPoqqH8d1rmmm39zHY0if4A/Q7N44cuMfsI9WXGS++V3Ay98lwm",
-	"4hGvUL3VDpukZGRPVeHeAwVYlmnB5ilbfdXwcChnzFD6htDcXu3UpTtSxYiWlbOZ+2mgoSK90NywhnlO",
-	"jtSRh2of0gEwqBW7PKLbWlbVIcxgt8EhRekT0jePD6vLtbH72s906WmClnNO2e0jGDLWMh5uQUlNFRcB",
-	"DhpwA0tpMnRfVMUVsQLGCpZcCqNobjwKYt/OBHu5K6lht1Zxbxi1fCYJN1fvxDvx3S1Te8ILJCElecWZ",
-	"MHCva8I1oeSXX14+z4iWvoWmt4wo1jAKUQoQaEhJJbUhFRfbrnIW3jU3Xa1AXkAqZJf7Afkhzj4GbIi1",
-	"T5+cfEKokJBHAR9wHbw2Xz6+/vO9q3fCRT0qRn75+dkV+U4pqfD3RslVxWpSMEN5pcmXb148I39+/PX/",
-	"uNchlazRhWSw8BdMfg30gWBVU9lN+yu7VaB93jKlHRClB++iDV/cLL66ur76aoFl4oGzHqxovm3hStsw",
-	"kGOhMOLLYnGz+Asz32ILy1C6kcLFQDy6vgbxJ+19gW6zpql4Dp8+kLlh5r7VZymYgZFZDyT+iguq9pFr",
-	"5uRE/Rwgy6ggb//1FTeMFNTQFdUgcEpGC4YqzTOczv3nXDdSc6/pd8OfDAajBWSb2EELy7Zyw+4TnC7d",
-	"1rWdv8POLGUVAETdVXrLFF9zwPiEuUPwjEvi8UUya1kzYZ6QEnaOKKaNVAzq3UFzuzsw3INVKwpXGauR",
-	"OrJTL+tGKvMtNFvg6WfafOsyagb26b0+JtDoSwA6f8ErhtvUSRijWvZxFoecMzIukRUxJgl1nKBW4OIC",
-	"20q3jFBIY4WUK+rrruAcMl/9m0MtIBfAjHuV0yofPFGvuDYdgKVe3CHVumEAe2vgaOXdZK4uQDeU1rqt",
-	"UXZxo53sylyqLES1g8hXVnfQ3VWOf3GuNkFWjNjjWnREffC7oDX7CIeAKoxW0oubf/t9we1qrFTz4H83",
-	"HgPwkEmzHul6r7NvHkfU3dMbT2pGNrSqJFSpbIUdooDDzjWecEEePiKbpn5CWu3C44ziOakZxSvvl7eu",
-	"B9BWbLe/tQzkoJu2D/pP2+I+cunHf2RBNpxuM1xLLmH54Db5d0hptuT9d1JxbffLQUPqtr4iTz0oXU33",
-	"hFZa2n2hBMnkbj4MrPny3eLhN9cv3i2yd+LdAunwbpGRd4uvHvyJcIE/f3NN/uf/Sx6+W9yz5+bff+9H",
-	"A3/8dwwXhF9c4riMVoC9Im/kTsOcYDp24kSu3wlUXICpCP5sDyn7DcFgKik2VjFpa6FBSXn29u/EvmT8",
-	"Qkr0PoaQjaP7Fq5rVAaYu/YfP3qEt/DhMfdn765k8QkG7ucVyN3wT4EaQ8IFaXUJuWIf4Fb5CwMDaBz5",
-	"GwAOOPF7FUQFs/xyxXM9ptk8c+2wEkhfnMQm2DV58NSyycJKiNgJDuidaaQE6/s/JvfKcmlY2YRSMyDm",
-	"kSh/vMbkcTeLllmhScPcyJfc70lGrBL89dePv76X2bfAlrEGIGsl0e3KLs5eDxLLOVtNiuYlPGaRAQyt",
-	"5AYtaMO77xvd6Tnxgwxui2twsbsX49HCc9MoWjAEtc8IE+CTNRJ0VcCgJwwu7B4ooRWYDwpON0JqT1B4",
-	"5o8fJtfk5CydrhniPPpQp1axgmqK/WhoyPQUckd6dyUybnfUXlFt7n93axn45fODExfeGVyYbx4vehhP",
-	"9yMYX6nnj8FQsXfNKN4nvAuQQDE+gAXY3aG5vYP6zZ/YewxGJahsWK3TKhPuaqLC7be9CUv77HUWmYuI",
-	"XHdOAfeBuDAnfORkXTKAQ4UAlYDRGq5bWFD3eHV7bf9C89KxlKJr8+B3+N+SFx9HecvhIt/dMbUDgP9y",
-	"6JjaBpeg6VPsqlOOK7lx8IYzLiCYr704rMrXRoj2uu0R7Q60D9v3d8Ko/WdXPMZ26m9QhOACm1RAXC1s",
-	"lFTuSBGO9QA70Tj4Fn/uW9wN9f/V2Rc/N+0/m6rn5A43BHPbrOxZsSzYCe3vlZRb4oq8xtXAYvz+fw43",
-	"/1mK3z/ukMjPWzb2WrcPnUvS2OpgHlIGjFh7aqW7/b2W2kAdG20vGGfihUSKQN+rXN9O0PjZ27/fHZlR",
-	"KcY5zNSHDV1V/yzmQ7AjgyYMs0LyIsH1g9/xh6k78jv/6rgzzsQRxm5JnOlFJLDwDBcuyvdyhSaVs29N",
-	"XMDEtdmj4+UlN3b+h1yc47t30Zsz7N3p3Rlh6gcrqlnlYyAuv6Hf+u7vyCjuuv9PvKk/0C0jUEAVQCrB",
-	"KJ6hod3eHSWjlSkzX4MPLXWrvUuS6FWL5Zq8b4sNK+DNiX65YbZgwiiO/4axhx8/hUGyhLZG7ZOEA271",
-	"3bDTD9Q+SgUV+R/DUYfFZO+QqV63hhRyJwglsAFQmY9ifQapiJY1w5ctXcnWgNCvO9oMsw1UDbobSfIC",
-	"CxLdxbbbrv8TS5C3dO+yF8Pl8IX2pafQeeJVezCCuBxde3kIVoGXv3aYA1IM733Fb0dV/lf89k41JNv/",
-	"ECm9wg12rktq8NAhymVPUCF3n6IdZaeIVBja4PoHg6xRe/B9tqZvtDuotOljciI2cldrbDHgj4thIX78",
-	"x9i2P8AC3xOb/8ZXAb9LDsBBBlRkmOZlDEnQFaTUotz0UVKBDXyJU8sPTwLGFsdijZ+kPo/uRGceHduK",
-	"t9jqLu2udhiwrQ6+V8BOeYndOEhC8PSnmmimbpm6r5kwbrRg5g2zI/fBqmvceVasZvUKHIzw2AbFSqBw",
-	"zGWN5dAuv3Ny41DOP+XijFrDXit2y9nuOXo67ugCdb3/EcEpbmi3zGHZb8BmpcGmdQmee+UsYJTg5kEN",
-	"jIpFTvrQpneVlYdO6qE6+EfqnT8H38NF7QtdQej7oHJonIevDJbBP5YIXAbRKVCHv6evoA3tk88kPqLG",
-	"tuKv2OIO98CNECH+S7vOS9D9pT4I/Nyxqvo/kD+5sLJQqv0YDV6GRlk0AuizeOLPJ3A3/QEG1yWr1pe6",
-	"j1xkNPR5yLBgTkecXVY8sc8t+AtGs60xPMudD8gJ50azam3b4S9QDuRo26ZMwWHtaBD+L2zYDSS7kInj",
-	"xGxxAieLiMrcKohbVvikf+2KafrSjDvvitdtw5RmBSv6cczBECvYznt0Mbb5JPjpddtt910aS44G+cz3",
-	"/uhpvtTL+W+MNYSShirj6zBwiK+HHTXHe5nZ24zxW+ZaEW3fAU792Ln3wU5JDKw75kdfoPf+GrG34vrc",
-	"C258hd672teTAsCfd2dfcGPsg2rc1akv84rneUk84XUWChGDwHYxPN3urrnx7jrIvQ2Qiv7sejjGuEv0",
-	"vVzpB78jvOuoN+l7KDx9ZwT+Xq7G/Ejv5eoyT+T3cnUQeJ91Usx58fkZz6nv5WrMUvhTw4Sn3+XPxvdy",
-	"BeWNPveZGNkyV27pIoZC2xV6GCIc67IgRrNVugSIPzZbhXz5/duffrz3T6CIhGMghU+kqaTW99eKsScY",
-	"oC9V7TFzrYoXNv29XN1Hmt9/eAX8cvZhOd3MS2g/rvfLeHe+l6u71FZC9/88J/dSWsqP0rCeywZwEAeO",
-	"MNTxnXosvLaN/is9FIAqXdCuPbCtK2xzqePmrcRTtHeYhf+lyP9err7QzsWdEUoUYGaqDr3xcpuQSwXk",
-	"ffB7+HlKGXvjG96lShYGGVPMwpQv5MHw3aFaFh6glvAZAKsKVmBpZVIougPncGfIMIDEe74Cl0Xzxvrb",
-	"Mpo/lmJKil41mMf4WezhhymT/xR3zs90y8TV5TI0D4zfCMdJvcZDOxaL3UWDp3GGsHRf/VeRlk+9p8qf",
-	"U7zsA/Uy/B00ynCdhS3iwI7wnXbJzf+sZzfGLY0rADHMDQ1Wb7hDKQ0jDIpn+9eLBRdAmYKdQNMhvA26",
-	"6C/0lSBYTChK6VJ7wci4lupTNnei4S+QJTu8S1dNsZ7eqdfPX8zbLNfrJz8QdcmY0f8kyg9sMfjB4HBK",
-	"4aZnd/vp48+0iXWHaDO0Zx705g6PVx9bZ2DroFjuJU8Y4MF4qHV0QgJci72/MB/bSFdE1ifK9yFluPFg",
-	"MvYUQmyBx5+xG+gq2n3s0fiu3A4n72mk5J1GS/ZG+MwazgSrXOpljWmArmBzBqA3YMdxdv8O/Qis/cgJ",
-	"AYoG+QQ3vymlkfrB7/D/qRfHa9to+qDxmm7Yg/cN21xEKjY8N626TP6A76x3ZTlwa6ytaI8ZQ77JEsAk",
-	"PNUuoFQ0FRXmwZo64KuBmBnb6AV1IJ13cHJggKf2pv7cBycsbSzNac03rWIXC81y3XUaaS0LVjmcHXhf",
-	"dv5ufF8yxVCYQsgVJCPHXSq4nV34xmT2MypJXPTi4ztFCsCv7hYaJMJovdCSO+I0iInUfwirjUW1aJe8",
-	"cLELvcuSCEGZmkJGfT/w2Q06wk9Q921KPrzCRne4bTjCH5Vv2l/kSER1xdYXTYmEaGYje3lMiPkGdwat",
-	"qKqzLu0Fgme4KQkMrcf2VBtGcYNG9vQtNrrDPf1Dd/MtlH8fTR8k9hixC2a56hLKJa0Y2iuocZAXDgr6",
-	"4HD6wc/bYaOo0NxRamSTfw7t7lLktn/MFv8AmHaD7yfAff70nf2r3CG8CauBvnC9b2QoO9GUVDOXrmaH",
-	"HNu1fTMCbYIbBk3umnI4ygDdtlwUF9OHoDPA40CuP9KLAC0GLTq6pVVQn+Qa6TbsHp70zL9FcswiJQ73",
-	"L6cUjUO0oloeATKN2GGgq0tR9fu3P/1IcIHh2eHt0nJNHConeeiI6IJ6RsOvfZukcNe1K6wYy6j5Uyyh",
-	"5i7jud3MPweWwc+9EKkvNGkUz7Fz8qXmNaCwFfeQ6K0o5N3aPaC86N2Idej6M4t0V0R0yI8DRvyLOXNW",
-	"UGVY4MMc7+U9qeTmCcItFhJwIV008oq5FGSYAkEFwuC9vtdEih4eq+nP1fLBno7nPQDY9x1bj4aOxf5C",
-	"CYJPq6oPNoTomy4NBF65smECYBVwJpirhKegVdXiZvGANvzB7cPFx398/P8DAAD//w==",
+	"bJwDKYOIA8Canzd1Mwsjx7vNY/Ea3skStYw6hRepDk2R7GvuslrRMveE/OW7n8kD1xqcYKZkXBGYXbLk",
+	"fWWvhSo+z1bPOD+vqTK/6HhHu5JN12L6FRr51mfIQfwuGdEmSAi/IQ74NlCuOyvhADqxeHBjZCH6uBfZ",
+	"3FvDgWDvX1FeEjhCBzHdnZLAdGPX9SeX2FjtiVW8+pU1CnlDHH0yUvG1uQG2Il9qRnOZbzNSsc19qypn",
+	"ZEWNYWqf+WKaGdFMaGkFuJAF0/dsD0Yx3VXFsPTGHjNCgcd9/IRj5yv44w2hhf0ZZJAU/gvQYMiXtChY",
+	"0dVublqj7VVR8YaAYeleKN2RV7RudEaU1cEzkpd03dWuKOUu82Ut3gkcwf3J2G5YGLehWl8R2Nkb/N8V",
+	"aTjLmScO9e7nexn+ASuLsOK0gftS3w+AXzik5Q5LXLrVGZbdzIjljpt3wueSXxFnw8BerxzNujF+czC4",
+	"ngAwLnDUPbsmu3utsP/vPgnsfO+KyFumFC+YXzbMLNzG78SXcEEAr2vvmt/RPSD2Yk1V1xexXE64uXdF",
+	"gI2xGMcTotjaLsnlS/QGBzs441Z1tosiQio/m4KJWGUQyx9z7BU9HMGpWgDzlU/gqwE4ZuDAuJU8vCAj",
+	"jz6Zqmt4DNLzNE/vS50sF5KguoxamlAQpGYJuMpEp3SBszON6sYwOxWOfXxfQkjVFLS0vwpTb8CZN975",
+	"BSrGboa4B+xMNvUhgtGYfDdQ6jHcsrhPW2A8fcT3JQ2bqQ3I9XoAq1EVMVyxn9Zk7cwC+gYFmZJa9zCm",
+	"8TYA4z0yqUbl8mFMj+yXkTvBRxzk64rms8zKON+Qh32aAjPI+Yod7WbfaW41/+UgAY1zBJyXaWH33vUR",
+	"gizsULj7YWIdw/l8DOQBR77Aq36RXvz2Zz92No6Rab0VHeK8zcAMAcWhlLt+RQHHFl7nW3jphHULYP4H",
+	"V71TAXvaH8rsoAX6vBNv+oYxwAuHt7bLWVYOAcrerFEf2s9MRU6/3tcrWQ2GKUWMPIJgAUEfVSQVqgQB",
+	"g88uh1j9QjOrgdl2V4sb0VZVdkHHv5t4l4wA041uMUAdnxqxlL+8jux3vLbzhmLnGIjuYQXhobuWilQS",
+	"ykwDsAzYdA9OfEq2/HGIGW2WsQKpVpzgHDSvmMgZ1kBwdsTDumbGFXTcJ9fXngfq0AudicwSSk6zDRcZ",
+	"wdTHTyUJbKseQG1R7BZAWzx6y6cNdgy+Byvux+a4uWSeZ+JcxkQxhGQ3I7wrb5WKlpv0xe2MYgYYwuUQ",
+	"76hGY0zTGnzpDFT6PyfRKqFtlyt1ucPtUhAxzeQw2yjrMpQ8qQa3I56Ql7fqlsWyt1ulM8wwyQgMdsBW",
+	"c/irU3q/6rtBv4rXIz4w3lI1XQ/keS9naSlkatVpPq6tzQhLrhIyD557FX/LklcEoPKpScy27XIOpzb0",
+	"ADK+X/xmHmRD76zHYZ1jlsg9EZLYow/oUbKKg4oGf5VXRCouMBeT6n3dGGl4Hr3eMYt87B6/QCZsl6rO",
+	"ja8BEBQypxoF7FI8Z0gPR/w+z0ZPbbtieqb1CqDF8m1X7Bge0KyApAuXdFk8IcZ2DeYDwMiFnCdnVK3g",
+	"iWV1GikYNIwklAnB1LLgFEDb0qs0Yd/p7WVrzhoH1zOgv5esqpa5ZOs1zzkTZrlb1o9iyKQ/3TKMwJWt",
+	"0bw40DCCopNyv/p9nMg5xnZh9lmEzDGS9MkaY6NfRMGUNlJGstTmXIODJ+fsi21SWf1FoJFnTvTCpHT9",
+	"kWJFPEObBoDH0tWRVhSS6TPy8dyHgyXm7UJjueOHpYoScBruvHZRfPaxt9G3VDOXovq/ky/xh38huuRr",
+	"c4/8f/83WdPcSPUElWXblmsX/K60wexXuYb42oLXTGiXuXRcST/ntQvtPLpjpDIlpMoeYkQdhI24fuPx",
+	"pDC/T9MmYLWp8fWl3IklnfaduaRh+8nQezVaUiisNuvei26RfqZZR9DehIb23GXk9MNZp7KBO9J0UJmD",
+	"KcHRz5jZSbW9UOl0zjAzcccMFN8+dvM0FcVq3duM2LOQwT26rlpdZsT2Tytm311uxn3zPUS42F7byn4h",
+	"ZUEoyfcVt+I4I4yad4JWbc0Fb+sM7mJ0+BNDxdZ2WvMPeEV/c03++5V/UGrjyoFv8ehYWaXIRjKYtMEy",
+	"/BtF6y80ySuZb68AufOGrKgpr+DZfh+uMPBUfFmwleL6Xq+ku6tNLtdEtasV4MpSxYiR8uqdKBRUas3I",
+	"mleV/b+BurA3zot1BS8yexvdEFdD/worn/vxFBfgZhasNYpWHH5RbM2NYcW9K/uAM67xkWuMfNkRlQlz",
+	"74ow4X1DGQFVKlofPaHgyrfUlD3gYM9/k1Eu0Ox1hWqzY4dJ5R6bha8mvRiO470TA5hv0vhpG/kh5rwK",
+	"Ui4ON6EQ1DbLbYFMkSwSo8ExEIq4qmjBMgxRN5I8vPHs2gvDaE3mLEZwPrgAcGnmzj26rROVuB6Y75Q7",
+	"xKepTrZLdWw4OJT5agfghsG3MRHu9jHuCKHFbbyqhugCXhzIgndPg4CZFTWyohV1BWIiCO9p59Zyuasd",
+	"PVjrWlieU9SwZZVcT/bziQBW0UazImbzfGqCjPdU9tDLJ8Je7oQT+ImA3qIYKn87X8asFWP/wWbgEHOx",
+	"dPid0T2bXz78PHRAlwAqkhnjHAHJ1ungxpXcJC/bjTOEo9Oj73HOD904ZOoNPPJLJdtN6Y3lM9yIrUkm",
+	"XOPOafJjS7VCHLLHoW96M9fpOQ9KzBH3rWFRiCSE4klePQTKp7ceSMVGKLJo2XoQBoJ9MF4XJTnUxo29",
+	"fEYCoSHb1m9Vtwd9IRUY2lMUmbZX+NwzXuZvkU7Sd7XQD0SAZyV3FL1wGrm1jhPpUGR1IjjpFTEA2DaN",
+	"QNh7hXx+9Idj90A+I03aTTxeN7ZRsmjzGabf1/hB1LtOdxPlqrvS5j7FZW60LK3YsuSbcrlJ1Sfhk0ru",
+	"Zn4Rtw2jajVboiSlxmLPWbclmXsbdxMa217vywwOfHHfO/JWTOTl2KEAiXfCG/MqE0St/g70hvBCY4Sc",
+	"fYSvFM2ZHsLwHgC6PIEyH6XGcTSDFW8Yzwrldu2D2sWpQoABvo+tKMG3LiIcIBQYvnbhI3zmerEHSLoa",
+	"QiSGyvf+6qOe5lgz7SMnncO+tc1PU/5GfW4DMJI/Q6A74ge58qoprtJ2tdQVPwiT6t3aFV+z5eCAIVMo",
+	"9UmWSxXXYI/R0JCKURZJf4P9OnhhOADHBJde0LnTLot/ppf7PAHg5NYMT1syAI3TVEY0BKm2XGzicszO",
+	"va1o/NHBb1lCAouqMYRuRs6Lqkd8o6c3Hftg4gfEKlyEQrwL0UwYJqLAE8eOJdufdz3KeOjXr0qKTbwo",
+	"5wXUmxF4jsRd98hCAQ5jDGLo/6QxnNVQCDwth822fmY7msSBgH6H5vFDl6J9hP8y46X3Sm6GXnkuJ/GI",
+	"V7rMGPsu2FNVuPdAAZZlWrB5ylZfNTwcyhkzlL4hNLdXO3WJj1QxomXlbOZ+GmioSC85N6xhnpMtdeSh",
+	"2od0AAxqxS6P6LaWVXUIONhtcEhW+oREzuPD6tJt7L72k116mqDlnFN2+wiGjLWMh1tQUlPFRQCGBgTB",
+	"UpoM3RdVcUWsgLGCJZfCKJobj4fYtzPBXu5KatitVdwbRi2fScLN1TvxTnx3y9Se8AJJSElecSYM3Oua",
+	"cE0o+eWXl88zoqVvoektI4o1jEKUAgQaUlJJbUjFxbaroYV3zU1XNZAXkBTZ5X5AfoizjwEbYhXUJyef",
+	"ECok5FHAB1wHr82Xj6//fO/qnXBRj4qRX35+dkW+U0oq/L1RclWxmhTMUF5p8uWbF8/Inx9//T/udZgl",
+	"a3QhGSwBBpNfA30gWNVUdtP+ym4VaJ+3TGkHSelhvGjDFzeLr66ur75aYMF44KwHK5pvW7jSNgzkWCiR",
+	"+LJY3Cz+wsy32MIylG6kcDEQj66vQfxJe1+g26xpKp7Dpw9kbpi5b/VZCmZgZNYDib/igqp95Jo5OVE/",
+	"B/AyKsjbf33FDSMFNXRFNQicktGCoUrzDKdz/znXjdTca/rd8CeDwWgB4yZ20MKyrdyw+wSnS7d1befv",
+	"UDRLWQUoUXeV3jLF1xzQPmHuEDzjknh8ucxa1kyYJ6SEnSOKaSMVg8p30NzuDgz3YNWKwtXIaqSO7NTL",
+	"upHKfAvNFnj6mTbfuoyagX16r48JNPoSgM5f8IrhNnUSxqiWfZzFIeeMjEtkRYxJQkUnqBq4uMC20i0j",
+	"FBJaIeWK+gosOIfM1wHnUBXIBTDjXuW0ygdP1CuuTQdlqRd3SLVuGEDhGjhaeTeZqwvQDaW1bmuUXdxo",
+	"J7syly0LUe0g8pXVHXR3leNfnKtNkBUj9rgWHVEf/C5ozT7CIaAKo5X04ubffl9wuxor1TwM4I1HAzxk",
+	"0qxHut7r7JvHEXX39MaTmpENrSoJ9SpbYYco4LBzjSdckIePyKapn5BWu/A4o3hOakbxyvvlresBtBXb",
+	"7W8tAznopu2D/tO2uI9h+vEfWZANp9sM15LLWT64Tf4dspotef+dVFzb/XIgkbqtr8hTD09X0z2hlZZ2",
+	"XyhBMrmbDwNrvny3ePjN9Yt3i+ydeLdAOrxbZOTd4qsHfyJc4M/fXJP/+f+Sh+8W9+y5+fff+9HAH/8d",
+	"wwXhF5dCLqO1YK/IG7nTMCeYjp04ket3AhUXYCqCP9tDyn5DWJhKio1VTNpaaFBSnr39O7EvGb+QEr2P",
+	"IWTj6L6F6xqVAeau/cePHuEtfHjM/dm7K1l8gob7eQVyN/xToMaQcEFaXUKu2Ae4Vf7CwAAfR/4G0ANO",
+	"/F4FUcEsv1zxXI9pNs9cO6wJ0hcnsQl2TR48tWyysBIidoIDjmcaKcH6/o/JvbJcGlY2odQMiHkkyh+v",
+	"MXkEzqJlVmjSMDfyJfd7khGrBH/99eOv72X2LbBlrAHwWkl0u7KLs9eDxMLOVpOieQmPWWQAQyu5QQva",
+	"8O77Rnd6Tvwgg9viGlzs7sV4tPDcNIoWDOHtM8IE+GSNBF0V0OgJgwu7B09oBeaDgtONkNoTFJ7544fJ",
+	"NTk5S6drhjiPPuipVaygrmI/GhoyPYXckd5diYzbHbVXVJv7391aBn75/ODEhXcGF+abx4se2tP9CNpX",
+	"6vljMFTsXTOK/AnvAiRQjA9gAXZ3aG7voH7zJ/Yeg1EJKhtW67TKhLuaqHD7bW/C0j57nUXmIiLXnVPA",
+	"fSAuzAkfOVmXDOBQIUAlYLSG6xYW1D1e3V7bv9C8dCyl6No8+B3+t+TFx1HecgjJd3dM7QDgvxw6prbB",
+	"JWj6FLvqlONKbhzQ4YwLCOZrLw6r8rURor1ue0S7A+3D9v2dMGr/2RWPsZ36G5QjuMAmFRBXCxsllTtS",
+	"hGNlwE40Dr7Fn/sWd0P9f3X2xc9N+8+m6jm5ww3B3DYre1YsC3ZC+3sl5Za4cq9xNbAYv/+fw81/luL3",
+	"jzsk8vOWjb3W7UPnkjS2OpiHlAEj1p5a6Q7IQFIbqGij7QXjTLyQSBHoe5Xr2wkaP3v797sjMyrFOIeZ",
+	"+rChq+qfxXwIdmTQhGFWSF4kuH7wO/4wdUd+518dd8aZOMLYLYkzvYgEFp7hwkX5Xq7QpHL2rYkLmLg2",
+	"e3S8vOTGzv+Qi3N89y56c4a9O707I0z9YEU1q3wMxOU39Fvf/R0ZxV33/4k39Qe6ZQRKqQJcJRjFMzS0",
+	"27ujZLQyZear8aGlbrV3SRK9urFck/dtsWEFvDnRLzfMFkwYxfHfMPbw46cwSJbQ1qh9knDArb4bdvqB",
+	"2kepoCL/YzjqsKzsHTLV69aQQu4EoQQ2AGr0UazUIBXRsmb4sqUr2RoQ+nVHm2G2gfpBdyNJXmBporvY",
+	"dtv1f2IJ8pbuXfZiuBy+0L4IFTpPvGoPRhCXo2svD8Eq8PLXDnNAiuG9r/jtqMr/it/eqYZk+x8ipVe4",
+	"wc51SQ0eOkS57Akq5O5TtKPsFJEKQxtc/2CQNWoPvs/W9I12BzU3fUxOxEbuqo4tBvxxMSzEj/8Y2/YH",
+	"WOp7YvPf+Hrgd8kBOMiAigzTvIwhCbqClFqUmz5KKrCBL3Zq+eFJwNjiWLbxk9Tn0Z3ozKNjW/EWW92l",
+	"3dUOA7bVwfcK2CkvsRsHSQie/lQTzdQtU/c1E8aNFsy8YXbkPlh1jTvPitWsXoGDER7boFgJFI65rLEw",
+	"2uV3Tm4c3vmnXJxRa9hrxW452z1HT8cdXaCu9z8iOMUN7ZY5LPsN2Kw02LQuwXOvnAWMEtw8qIZRschJ",
+	"H9r0rsby0Ek9VAf/SL3z5+B7uKh9oSsNfR9UDo3z8DXCMvjHEoHLIDoFKvL39BW0oX3ymcRH1NhW/BVb",
+	"3OEeuBEixH9p13kJur/UB4GfO1ZV/wfyJxdWFkq1H6PBy9Aoi0YAfRZP/PkE7qY/wOCBCJe6k1x0dOj3",
+	"kHHBrI54u6x4Yp9d8BeMaltjmJY7J5Abzo1m1dq2w1+gQMjR9k2ZhAMN0DD8X9jAG0h2IVPHifniBFYW",
+	"kZW5VRS3rPDJ/9qV1/TFGnfeJa/bhinNClb045mDQVawnffsYozzSRDU67bb7rs0mhwN8pnv/9FTfakX",
+	"9N8YawglDVXG12PgEGcPO2qO9zKztxrjt8y1Itq+B5wasnPvhJ2SGGB3zI++ZO/9NWJwxfW6F9z4mr13",
+	"ta8nJYE/786+4MbYh9W4y1Nf5jXP85J4wusslCYGge1iebrdXXPj3XaQgxugFf3Z9bCMcdfoe7nSD35H",
+	"mNdRr9L3UIr6zgj8vVyN+ZPey9Vlnsrv5eogAD/rpJjz5vMznlXfy9WYxfCnhglPv8ufje/lCgoefe4z",
+	"MbJlrgDTRQyGtiv0NEQ41mVDjGatdIkQf2zWCvny+7c//Xjvn0ARCcdACp9QU0mt768VY08wUF+q2mPn",
+	"WhUvbPp7ubqPNL//8Ar45ezDcrqZl9B+XO+X8fJ8L1d3qa2E7v95Tu6ltJQfpWE91w3gIQ4cYajsO/VY",
+	"eG0b/Vd6KABVuuBde2BbV+DmUsfNW4unaO+wC/9Lkf+9XH2hnas7I5QowM5UHYrj5TYhlwrI++D38POU",
+	"MvbGN7xLlSwMMqaYhSlfyJPhu0O1LDxALeEzAFgVrMBiy6RQdAdO4s6QYQCR93wFLovmj/W3ZTSPLMWk",
+	"FL1qMJ/xs9jFD1Mn/ynunJ/plomry2VqHhjBEZaTeo2HdiwWu4sGT+MMYem++q8iLZ96j5U/p3jZB+pl",
+	"+DtolOE6C1vEgR3hO+2SnP9Zz26MWxpXCGKYGxqs4nCHUhpGGBTP9q8XCzKAcgU7gaZDeBt0UWDoM0HQ",
+	"mFCc0qX4gpFxLdWnbO5Ew18gW3Z4l66aYj29U6+fv5i3Wa7XT34g6pIxo/9JlB/YYvCHweGUwk3P7vbT",
+	"x59pE+sO2WZozzz4zR0erz7GzsDW+TLQzvC6v2RUT4CJ8Qjs6JvE0tRUuzRtI11tWZ8/30ea4cZjzNhD",
+	"CSEHHpbGTtkVuvvYI/ldeSFOntdI2DsNouyN8JkVngnOudRDG7MDXSnnDLBwwKzT40YMwALjP3JCQKhB",
+	"PsHNb0pppH7wO/x/6gHy2jaaPne8phv24H3DNhcRkg3PTasuk1bgO+vdYA7zGksu2mPGkG+yBIwJT7UL",
+	"6BhNRYV5sKYOD2sglMY2ekEdducdnBwY4Km9uD/3wQlLG8t+WvNNq9jFIrZcd52CWsuCVQ5+B56bnfsb",
+	"n5tMMRSmEIkFOcpxDwtuZxfVMZkUjToTF72w+U6vAkysu0UMiTBaL+LkjjgNQiX1H8JqY8Eu2uU0XOxC",
+	"75InQqymppBo34+HdoOO8BOUg5uSD6+w0R1uG47wR6Wh9hc5EmhdsfVFMyUhyNnIXnoTQsHBnUErquqs",
+	"y4aBWBpuSgJD67E91YZR3KCRPX2Lje5wT//Q3XwLVeFHswqJPUbsgsmvuoQqSiuG5gtqHBKGQ4g+OJx+",
+	"8PN22CgqNHeUGtnkn0O7uxS57R+zxT8A1N3gcwrgoD99Z/8qd4h6wmqgL1zvGxmqUTQl1cxlsdkhx3Zt",
+	"34wgnuCGQZO7phyOMkC3LRfFxfQh6AxgOpDrj/QiAJFBA49uaRXUJ7lGug17iycd9W+RHLNIicP9yylF",
+	"48itqJZH8E0jZhno6lJU/f7tTz8SXGB4dngztVwTB9ZJHjoiuhif0ahs3yYpCnbt6i3GEm3+FMuzucsw",
+	"bzfzzwFx8HMvYuoLTRrFc+ycfKl5DeBsxT0keisKebd2D6g6ejdiHbr+zCLd1RYdcuuATf9ivp0VFB8W",
+	"+DDHe3lPKrl5giiMhQS4SBecvGIuMxmmQFCBMHiv7zWRogfTavpztXywp+PpEIABfsfWo6FjcSkL49Oq",
+	"6mMQISinyw6BV65smAC0BZwJpjDhKWhVtbhZPKANf3D7cPHxHx///wAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -723,7 +723,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The yard's shelf, and what is to be ordered; or what of it fits an engine, by itself or by its pump */
+        /** The yard's inventory, and what is to be ordered; or what of it fits an engine, by itself or by its pump */
         get: operations["getInventory"];
         put?: never;
         post?: never;
@@ -3270,7 +3270,7 @@ export interface components {
         TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start";
         /**
          * @description One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
-         *     task: item, a task of the book. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
+         *     task: item, a task of the methods. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
          *     item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
          *     the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
          *     (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
@@ -3455,7 +3455,7 @@ export interface components {
         };
         Teardown: {
             isolated: components["schemas"]["Isolated"][];
-            /** @description Of the book, those that fit this engine; GET /methods has their items. */
+            /** @description Of the methods, the tasks that fit this engine; GET /methods has their items. */
             tasks: components["schemas"]["Labelled"][];
             /** @description As they were when they were begun. */
             begun: components["schemas"]["Task"][];
@@ -4769,7 +4769,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The shelf. */
+            /** @description The inventory. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -4910,7 +4910,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The book. */
+            /** @description The methods of the yard. */
             200: {
                 headers: {
                     [name: string]: unknown;
