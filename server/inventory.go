@@ -50,7 +50,9 @@ func (h *inventoryHandlers) GetInventoryCSV(ctx context.Context,
 		return nil, err
 	}
 	return api.GetInventoryCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-			Headers: api.GetInventoryCSV200ResponseHeaders{ContentDisposition: named("shelf-" + dayOf(h.stock.Now()) + ".csv")}},
+			Headers: api.GetInventoryCSV200ResponseHeaders{
+				ContentDisposition: named("inventory-" + dayOf(h.stock.Now()) + ".csv"),
+			}},
 		nil
 }
 

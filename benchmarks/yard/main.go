@@ -118,8 +118,8 @@ func pagesOf(engines, seasons int, nextDay func()) []page {
 				"/report"
 		}},
 		{"job", same("/jobs/" + job)}, {"report", same("/jobs/" + job + "/report")}, {"book", same("/methods")},
-		{"shelf", same("/inventory")}, {"shelf for an engine, another each",
-			func(i int) string { return "/inventory?engine=" + *new(maker).engine(i % engines) }}, {"shelf's table",
+		{"inventory", same("/inventory")}, {"inventory for an engine, another each",
+			func(i int) string { return "/inventory?engine=" + *new(maker).engine(i % engines) }}, {"inventory's table",
 			same("/inventory.csv")}, {"supplier", same("/supplier?find=impeller")},
 		{"craft, another each", func(i int) string { return "/craft/" + name("craft", i%engines) }},
 		{"job's file, another each", func(i int) string {
@@ -186,10 +186,10 @@ func fill(ctx context.Context, c *catalogue.Catalogue, s *store.Store, engines, 
 			fmt.Printf("%d engines\n", i+1)
 		}
 	}
-	return s.Write(ctx, func(tx record.Tx) error { return m.shelf(tx, engines, seasons) })
+	return s.Write(ctx, func(tx record.Tx) error { return m.inventory(tx, engines, seasons) })
 }
 
-// A yard's shelf: parts for so many kinds of pump, several a pump.
+// A yard's inventory: parts for so many kinds of pump, several a pump.
 const (
 	pumps = 30
 	parts = 150
@@ -199,8 +199,8 @@ func pump(i int) string { return fmt.Sprintf("V%02d-50", i%pumps) }
 
 func part(i int) string { return name("part", i) }
 
-// shelf writes its log: every half-year each part was ordered, received and counted.
-func (m maker) shelf(tx record.Tx, engines, seasons int) error {
+// inventory writes its log: every half-year each part was ordered, received and counted.
+func (m maker) inventory(tx record.Tx, engines, seasons int) error {
 	begun := today.AddDate(-seasons, 0, 0)
 	for p := range parts {
 		is := inventory.Part{Label: fmt.Sprintf("Part %03d for %s", p, pump(p)), Number: fmt.Sprintf("N-%03d", p),
