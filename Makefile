@@ -2,8 +2,10 @@
 # make test   every check there is; ends non-zero on any failure
 # make build  makes bin/hevrin
 VERSION := 0.1.0
-GO_SOURCES := $(shell find api app cmd core demo live reports server simulator store web/embed.go -name '*.go' -o -name '*.sql' -o -name "*.yaml" -o -name "*.json") go.mod go.sum
-WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/vite.config.ts web/precompress.ts web/tsconfig.json
+GO_SOURCES := $(shell find api app cmd core demo live reports server simulator store web/embed.go \
+	-name '*.go' -o -name '*.sql' -o -name "*.yaml" -o -name "*.json") go.mod go.sum
+WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/vite.config.ts \
+	web/precompress.ts web/tsconfig.json
 E2E_SOURCES := $(shell find web/e2e -type f) web/playwright.config.ts
 MODULES := web/node_modules/.ready
 DIST := web/dist/index.html
@@ -36,7 +38,8 @@ test: format
 	@echo "make test: all passed"
 
 format: $(MODULES)
-	@unformatted=$$(gofmt -l $$(git ls-files '*.go')); test -z "$$unformatted" || { echo "run make fix: gofmt would change:"; echo "$$unformatted"; exit 1; }
+	@unformatted=$$(gofmt -l $$(git ls-files '*.go')); test -z "$$unformatted" || \
+	{ echo "run make fix: gofmt would change:"; echo "$$unformatted"; exit 1; }
 	cd web && $(NPX) prettier --check --log-level warn .
 
 .PHONY: fix
@@ -61,7 +64,7 @@ generate: $(MODULES)
 	cd api && go generate
 	cd web && $(NPX) openapi-typescript ../api/openapi.yaml -o src/api/schema.gen.ts
 
-# With the race detector where there is more than one thread; what only reckons has none, and takes ten times as long with it.
+# With the race detector where there is more than one thread; what only computes has none, and takes ten times as long.
 go-test:
 	go test -race ./app/... ./live/... ./simulator/... ./server/... ./store/...
 	go test -race -run Faults ./core/plant

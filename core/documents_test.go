@@ -27,7 +27,8 @@ func TestEveryExportedNameIsDocumented(t *testing.T) {
 		if d != nil && d.IsDir() && (d.Name() == "node_modules" || d.Name() == ".git") {
 			return filepath.SkipDir
 		}
-		if err != nil || !strings.HasSuffix(file, ".go") || strings.HasSuffix(file, "_test.go") || strings.Contains(file, ".gen.") {
+		if err != nil || !strings.HasSuffix(file, ".go") || strings.HasSuffix(file, "_test.go") ||
+			strings.Contains(file, ".gen.") {
 			return err
 		}
 		parsed, err := parser.ParseFile(files, file, nil, parser.ParseComments)
@@ -64,10 +65,12 @@ func receiver(d *ast.FuncDecl) string {
 
 // No file of hand-written code is longer than 500 lines.
 func TestFilesAreShort(t *testing.T) {
-	for _, root := range []string{"../api", "../app", "../benchmarks", "../cmd", ".", "../demo", "../live", "../reports", "../server",
+	for _, root := range []string{"../api", "../app", "../benchmarks", "../cmd", ".", "../demo", "../live", "../reports",
+		"../server",
 		"../simulator", "../store", "../web/src", "../web/e2e"} {
 		require.NoError(t, filepath.WalkDir(root, func(file string, d fs.DirEntry, err error) error {
-			if err != nil || d.IsDir() || strings.Contains(file, ".gen.") || !strings.HasSuffix(file, ".go") && !strings.Contains(file, ".ts") {
+			if err != nil || d.IsDir() || strings.Contains(file, ".gen.") || !strings.HasSuffix(file, ".go") &&
+				!strings.Contains(file, ".ts") {
 				return err
 			}
 			assert.LessOrEqual(t, lines(t, file), 500, file)

@@ -21,6 +21,7 @@ import (
 	"hevrin/app/exchange"
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -53,7 +54,7 @@ type JobFile struct {
 	Engine     FileLog   `json:"engine"`
 	Job        FileLog   `json:"job"`
 	Photos     []Picture `json:"photos" jsonschema:"description=One for each entry of kind photo"`
-	Pieces     []Stretch `json:"pieces" jsonschema:"description=What was read in the job's recordings in stretches whose times rise"`
+	Pieces     []Stretch `json:"pieces" jsonschema:"description=What was read in recordings in stretches of rising times"`
 }
 
 // FileLog is the log of one subject in the order in which its entries were kept.
@@ -182,7 +183,7 @@ func eachOnce(f JobFile) error {
 	return nil
 }
 
-func refuse(field, given, allowed, say string, args ...any) error {
+func refuse(field, given string, allowed units.Sentence, say string, args ...any) error {
 	var wrong validation.Errors
 	wrong.Add(field, given, allowed, say, args...)
 	return wrong
@@ -213,7 +214,7 @@ func looksLikeOne(raw []byte) error {
 	}
 	values, deepest := measure(raw)
 	if values > mostBundleValues || deepest > mostBundleDepth {
-		return refuse("file", fmt.Sprintf("%d values, %d deep", values, deepest), fmt.Sprintf("%d values, %d deep",
+		return refuse("file", fmt.Sprintf("%d values, %d deep", values, deepest), units.Say("%d values, %d deep",
 			mostBundleValues, mostBundleDepth), "no job holds as much as that: the file was not made by Hevrin")
 	}
 	if json.Valid(raw) {
@@ -265,7 +266,7 @@ func ofOurVersion(raw []byte) error {
 	}
 	v, ok := head.Version.(float64)
 	if ok && v > BundleVersion {
-		return refuse("version", fmt.Sprint(v), fmt.Sprint(BundleVersion),
+		return refuse("version", fmt.Sprint(v), units.Say("%d", BundleVersion),
 			"the file was made by a later Hevrin (%v): bring this one up to date first", head.Program)
 	}
 	return nil

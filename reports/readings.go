@@ -3,7 +3,9 @@ package reports
 import (
 	"context"
 	"fmt"
+	"hevrin/core/units"
 	"math"
+	"strings"
 
 	"hevrin/app/readings"
 	"hevrin/app/recording"
@@ -17,8 +19,8 @@ func (b *builder) figures() {
 	switch {
 	case b.run != nil && len(b.run.Gains) > 0:
 		for _, g := range b.run.Gains {
-			b.r.Figures = append(b.r.Figures, FigureLine{capital(g.Label), formatted(g.Before, g.BeforeError, g.Ratio),
-				formatted(g.After, g.AfterError, g.Ratio)})
+			b.r.Figures = append(b.r.Figures, FigureLine{capital(g.Label), b.formatted(g.Before, g.BeforeError, g.Ratio),
+				b.formatted(g.After, g.AfterError, g.Ratio)})
 		}
 		b.r.Against = b.run.Against
 		return
@@ -27,8 +29,8 @@ func (b *builder) figures() {
 	}
 	for _, w := range b.page.Wetwork.Works {
 		for _, g := range w.Gains {
-			b.r.Figures = append(b.r.Figures, FigureLine{capital(g.Label), formatted(g.Before, g.BeforeError, true),
-				formatted(g.After, g.AfterError, true)})
+			b.r.Figures = append(b.r.Figures, FigureLine{capital(g.Label), b.formatted(g.Before, g.BeforeError, true),
+				b.formatted(g.After, g.AfterError, true)})
 		}
 	}
 	b.r.Against = b.page.Comparison.Words()
@@ -37,28 +39,20 @@ func (b *builder) figures() {
 	}
 	for _, f := range b.page.Health.Figures {
 		if f.Known {
-			b.r.Figures = append(b.r.Figures, FigureLine{capital(f.Label), formatted(f.Value, f.Error, f.Ratio), ""})
+			b.r.Figures = append(b.r.Figures, FigureLine{capital(f.Label), b.formatted(f.Value, f.Error, f.Ratio), ""})
 		}
 	}
 }
 
 // formatted is a figure with its error, in words.
-func formatted(v, e float64, ratio bool) string {
+func (b *builder) formatted(v, e float64, ratio bool) string {
 	if ratio {
 		return fmt.Sprintf("%.0f ± %.0f %%", 100*v, math.Max(1, 100*e))
 	}
-	return fmt.Sprintf("%s ± %.1f K", signed(v), math.Max(0.1, e))
-}
-
-func signed(v float64) string {
-	switch text := fmt.Sprintf("%.1f", math.Abs(v)); {
-	case text == "0.0":
-		return text
-	case v < 0:
-		return "−" + text
-	default:
-		return "+" + text
+	if math.Abs(v) < 0.05 { // a tenth is shown: nothing is neither more nor less
+		return b.say("%.1f", units.Within(0, math.Max(0.1, e), "K"))
 	}
+	return strings.Replace(b.say("%+.1f", units.Within(v, math.Max(0.1, e), "K")), "-", "−", 1)
 }
 
 // path puts the round after beside the round before that was read most like it.
@@ -80,9 +74,9 @@ func (b *builder) path() {
 			before = &rounds[i]
 		}
 	}
-	path := &Path{After: operation(after)}
+	path := &Path{After: b.operation(after)}
 	if before != nil {
-		path.Before = operation(*before)
+		path.Before = b.operation(*before)
 	}
 	for _, s := range after.Should {
 		point := PathPoint{Label: b.place(s.Station, s.Side), Side: s.Side, Should: s.TempC}
@@ -115,12 +109,12 @@ func readAt(r readings.RoundRead, station, side string) (eventlog.Read, bool) {
 	return eventlog.Read{}, false
 }
 
-func operation(r readings.RoundRead) string {
+func (b *builder) operation(r readings.RoundRead) string {
 	gear := ""
 	if r.OutOfGear {
 		gear = ", out of gear"
 	}
-	return fmt.Sprintf("%s, %.0f rev/min%s, sea %.0f °C", day(r.From.At), r.RPM, gear, r.SeaC)
+	return b.say("%s, %.0f rev/min%s, sea %.0f", day(r.From.At), r.RPM, gear, units.Of(r.SeaC, "degC"))
 }
 
 func (b *builder) station(id string) string {
@@ -155,7 +149,7 @@ func (b *builder) warmUp(ctx context.Context, a Source) error {
 	if err != nil {
 		return err
 	}
-	if picture, ok := warmUpPicture(p, b.page.Engine.ThermostatC); ok {
+	if picture, ok := b.warmUpPicture(p, b.page.Engine.ThermostatC); ok {
 		b.r.Pictures = append(b.r.Pictures, picture)
 	}
 	return nil
@@ -164,7 +158,7 @@ func (b *builder) warmUp(ctx context.Context, a Source) error {
 // drawnPoints is as many as paper shows.
 const drawnPoints = 400
 
-func warmUpPicture(p *recording.RecordingPage, rating float64) (calculator.Picture, bool) {
+func (b *builder) warmUpPicture(p *recording.RecordingPage, rating float64) (calculator.Picture, bool) {
 	coolant, ok := proving.CoolantOf(p.Tracks)
 	if !ok || coolant.Len() < 2 {
 		return calculator.Picture{}, false
@@ -190,11 +184,12 @@ func warmUpPicture(p *recording.RecordingPage, rating float64) (calculator.Pictu
 		}
 	}
 	if x := p.Analysis; x.OpenedAtS != nil {
-		out.Marks = append(out.Marks, calculator.Mark{Label: fmt.Sprintf("opens at %.0f °C", *x.OpenedC), X: *x.OpenedAtS,
+		out.Marks = append(out.Marks, calculator.Mark{Label: b.say("opens at %.0f", units.Of(*x.OpenedC, "degC")),
+			X: *x.OpenedAtS,
 			Y: *x.OpenedC})
 	}
 	if x := p.Analysis; x.PlateauC != nil && x.PlateauToS != nil {
-		out.Marks = append(out.Marks, calculator.Mark{Label: fmt.Sprintf("stands at %.0f °C", *x.PlateauC),
+		out.Marks = append(out.Marks, calculator.Mark{Label: b.say("stands at %.0f", units.Of(*x.PlateauC, "degC")),
 			X: (*x.PlateauFromS + *x.PlateauToS) / 2, Y: *x.PlateauC})
 	}
 	return out, true

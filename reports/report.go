@@ -131,7 +131,6 @@ func ReportOf(ctx context.Context, c *catalogue.Catalogue, a Source, job string,
 	if err := b.photos(ctx, a); err != nil {
 		return nil, err
 	}
-	b.inOwnUnits()
 	return b.r, nil
 }
 
@@ -171,7 +170,7 @@ func (b *builder) head() {
 		family = f.Label
 	}
 	r.EngineName = p.Engine.Name
-	r.Engine = fmt.Sprintf("%s, %s of %g kW at %g rev/min, %s", p.Engine.Name, p.Engine.Fuel, p.Engine.RatedKW,
+	r.Engine = b.say("%s, %s of %g at %g rev/min, %s", p.Engine.Name, p.Engine.Fuel, units.Of(p.Engine.RatedKW, "kW"),
 		p.Engine.RatedRPM, lower(family))
 	r.Opened, r.By, r.Minutes, r.Complaint = p.Job.OpenedAt, p.Job.OpenedBy, p.Card.Minutes, p.Job.Words
 	for _, id := range p.Card.Complaint {
@@ -196,7 +195,7 @@ func (b *builder) outcome() {
 		}
 	case run != nil && run.Signed != nil:
 		r.Outcome, r.Verdict = NotCured, "Not cured"
-		r.Says = "The test run failed: " + strings.Join(failures(run), "; ") + "."
+		r.Says = "The test run failed: " + strings.Join(b.failures(run), "; ") + "."
 	case b.page.Job.Closing != nil:
 		r.Outcome, r.Verdict, r.Says = Closed, "Closed, not proved",
 			"The job is closed, and no test run was signed: that it is cured is not shown."
@@ -221,14 +220,14 @@ func excused(run *job.RunPage) (names []string) {
 }
 
 // failures are what failed in a run, each with what was seen.
-func failures(run *job.RunPage) (list []string) {
+func (b *builder) failures(run *job.RunPage) (list []string) {
 	for _, s := range run.Stages {
 		if s.ID == proving.VerdictStage && len(list) > 0 {
 			continue
 		}
 		for _, k := range s.Criteria {
 			if k.Standing == proving.Failed {
-				list = append(list, strings.TrimSuffix(lower(k.Label)+": "+k.Say, ": "))
+				list = append(list, strings.TrimSuffix(lower(k.Label)+": "+k.Say.In(b.r.System), ": "))
 			}
 		}
 	}
@@ -294,8 +293,8 @@ func (b *builder) keepAnEyeOn() {
 		}
 		if w := run.Warmed; w != nil && w.Warmed.PlateauC != nil && r.Outcome == Cured {
 			r.KeepAnEyeOn = append(r.KeepAnEyeOn,
-				fmt.Sprintf("Its coolant stood at %.0f °C in the test run. Some 10 K more under the same load is a reason to "+
-					"look.", *w.Warmed.PlateauC))
+				b.say("Its coolant stood at %.0f in the test run. Some %.0f more under the same load is a reason to look.",
+					units.Of(*w.Warmed.PlateauC, "degC"), units.Of(10, "K")))
 		}
 	}
 	for _, s := range p.Standing {

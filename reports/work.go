@@ -2,6 +2,7 @@ package reports
 
 import (
 	"fmt"
+	"hevrin/core/units"
 	"slices"
 	"strings"
 	"time"
@@ -31,7 +32,7 @@ func (b *builder) done() {
 			"seal")))
 	}
 	for _, w := range p.Wetwork.Works {
-		r.Done = append(r.Done, workWords(w.Work))
+		r.Done = append(r.Done, b.workWords(w.Work))
 	}
 	for _, n := range p.Job.Notes {
 		r.Done = append(r.Done, n.Words)
@@ -46,13 +47,13 @@ func (b *builder) done() {
 var workKinds = map[string]string{wetwork.Flushing: "Flushed", wetwork.Descale: "Descaled",
 	wetwork.CoolantJob: "Coolant changed"}
 
-func workWords(w wetwork.Work) string {
+func (b *builder) workWords(w wetwork.Work) string {
 	say := workKinds[w.Kind]
 	switch {
 	case w.Descale != nil:
-		say += fmt.Sprintf(" with %s, %.0f L of bath", w.Descale.Product.Label, w.Descale.BathL)
+		say += b.say(" with %s, %.0f of bath", w.Descale.Product.Label, units.Of(w.Descale.BathL, "L"))
 	case w.Coolant != nil:
-		say += fmt.Sprintf(", %.1f L in", w.InL)
+		say += b.say(", %.1f in", units.Of(w.InL, "L"))
 	}
 	if w.Ended == nil {
 		return say + ", not finished"
@@ -76,11 +77,11 @@ func (b *builder) proof() {
 					dry++
 					continue
 				}
-				say = append(say, lower(k.Label)+" "+k.Say)
+				say = append(say, lower(k.Label)+" "+k.Say.In(b.r.System))
 			case k.Standing == proving.Passed && slices.Contains(plainly, k.Say):
 				say = append(say, lower(k.Label))
 			case k.Say != "" && s.ID != proving.VerdictStage || k.ID == "readings" || k.ID == "codes":
-				say = append(say, lower(k.Label)+": "+k.Say)
+				say = append(say, lower(k.Label)+": "+k.Say.In(b.r.System))
 			}
 		}
 		if joints > 0 {
@@ -95,7 +96,7 @@ func (b *builder) proof() {
 }
 
 // plainly says no more than the criterion itself.
-var plainly = []string{"nothing", "dry", "measured"}
+var plainly = []units.Sentence{"nothing", "dry", "measured"}
 
 func (b *builder) due() {
 	for _, w := range b.page.Card.Works {

@@ -29,9 +29,9 @@ func (h *calculatorHandlers) ListCalculators(context.Context,
 	return api.ListCalculators200JSONResponse(list), nil
 }
 
-func (h *calculatorHandlers) Calculate(_ context.Context,
+func (h *calculatorHandlers) Calculate(ctx context.Context,
 	r api.CalculateRequestObject) (api.CalculateResponseObject, error) {
-	_, a, err := job.Work(r.Name, *r.Body, systemOf(r.Params.Units))
+	_, a, err := job.Work(r.Name, *r.Body, systemIn(ctx))
 	if err != nil {
 		return nil, err
 	}
@@ -40,13 +40,6 @@ func (h *calculatorHandlers) Calculate(_ context.Context,
 		return nil, err
 	}
 	return api.Calculate200JSONResponse(v), nil
-}
-
-func systemOf(s *api.UnitSystem) units.System {
-	if s == nil {
-		return units.Metric
-	}
-	return units.System(*s)
 }
 
 func unitView(u units.Unit) api.Unit {
@@ -105,7 +98,7 @@ func someOf[A, B any](list []A, to func(A) B) *[]B {
 // SumAnswer is an answer as the contract has it, with the trade's cautions.
 func SumAnswer(c *catalogue.Catalogue, a calculator.Answer) (api.CalculatorAnswer, error) {
 	v := api.CalculatorAnswer{Uncertainty: map[string]float64{}, Working: each(a.Working, stepView),
-		Warnings: list(a.Warnings),
+		Warnings: said(units.Metric, a.Warnings),
 		Cautions: []api.Caution{}, Understood: map[string]api.Understood{}, Picture: pictureView(a.Picture)}
 	for name, u := range a.Uncertainty {
 		v.Uncertainty[name] = u
@@ -126,7 +119,7 @@ func SumAnswer(c *catalogue.Catalogue, a calculator.Answer) (api.CalculatorAnswe
 }
 
 func stepView(s calculator.Step) api.WorkingStep {
-	v := api.WorkingStep{Text: s.Text(), Say: s.Say, Formula: some(s.Formula), Of: each(s.Of, termView)}
+	v := api.WorkingStep{Text: s.Text(), Say: s.Say.String(), Formula: some(s.Formula), Of: each(s.Of, termView)}
 	if s.Gives != nil {
 		gives := termView(*s.Gives)
 		v.Gives = &gives

@@ -18,6 +18,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"hevrin/api"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -134,7 +135,7 @@ func collect(err error, parameter string, into *validation.Errors) {
 			pointer = append(pointer, name[1])
 		}
 		field := fieldPath(parameter, pointer)
-		into.Add(field, given(e), allowed(e), "%s does not fit: %s", field, e.Reason)
+		into.Add(field, given(e), units.Sentence(allowed(e)), "%s does not fit: %s", field, e.Reason)
 	}
 }
 

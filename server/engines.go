@@ -22,7 +22,7 @@ func (h *engineHandlers) GetEngine(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return api.GetEngine200JSONResponse(enginePageView(p)), nil
+	return api.GetEngine200JSONResponse(enginePageView(systemIn(ctx), p)), nil
 }
 
 func (h *engineHandlers) PutEngine(ctx context.Context,
@@ -36,7 +36,7 @@ func (h *engineHandlers) PutEngine(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return api.PutEngine200JSONResponse(enginePageView(p)), nil
+	return api.PutEngine200JSONResponse(enginePageView(systemIn(ctx), p)), nil
 }
 
 func (h *engineHandlers) PutBaseline(ctx context.Context,
@@ -46,5 +46,5 @@ func (h *engineHandlers) PutBaseline(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return api.PutBaseline200JSONResponse(enginePageView(p)), nil
+	return api.PutBaseline200JSONResponse(enginePageView(systemIn(ctx), p)), nil
 }

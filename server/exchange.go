@@ -26,7 +26,7 @@ type exchangeHandlers struct {
 
 func (h *exchangeHandlers) GetReport(ctx context.Context,
 	r api.GetReportRequestObject) (api.GetReportResponseObject, error) {
-	report, err := reports.ReportOf(ctx, h.bundles.Catalogue, h.source, r.JobId, systemOf(r.Params.Units))
+	report, err := reports.ReportOf(ctx, h.bundles.Catalogue, h.source, r.JobId, systemIn(ctx))
 	if err != nil {
 		return nil, err
 	}
@@ -41,7 +41,7 @@ func named(file string) *string {
 
 func (h *exchangeHandlers) GetReportPDF(ctx context.Context,
 	r api.GetReportPDFRequestObject) (api.GetReportPDFResponseObject, error) {
-	report, err := reports.ReportOf(ctx, h.bundles.Catalogue, h.source, r.JobId, systemOf(r.Params.Units))
+	report, err := reports.ReportOf(ctx, h.bundles.Catalogue, h.source, r.JobId, systemIn(ctx))
 	if err != nil {
 		return nil, err
 	}

@@ -98,7 +98,7 @@ func (h *inventoryHandlers) FitImpeller(ctx context.Context,
 			Fit     api.FittingsListFit `json:"fit"`
 			Name    string              `json:"name"`
 			Reasons []string            `json:"reasons"`
-		}{api.FittingsListFit(f.Fit), f.Name, f.Reasons})
+		}{api.FittingsListFit(f.Fit), f.Name, said(systemIn(ctx), f.Reasons)})
 	}
 	return out, nil
 }

@@ -10,6 +10,7 @@ import (
 	"hevrin/api"
 	"hevrin/app/job"
 	"hevrin/app/record"
+	"hevrin/core/units"
 )
 
 // mostLines is how many lines of logs are kept as JSON, some 300 B each.
@@ -53,10 +54,11 @@ func (l lines) write(out *bytes.Buffer, log []record.LogLine) error {
 	return nil
 }
 
-// jobPage answers with a job's page, as api.JobPage is.
+// jobPage answers with a job's page, as api.JobPage is, in the reader's units.
 type jobPage struct {
-	page  *job.Page
-	lines lines
+	page   *job.Page
+	lines  lines
+	system units.System
 }
 
 func (p jobPage) respond(w http.ResponseWriter) error {
@@ -64,7 +66,7 @@ func (p jobPage) respond(w http.ResponseWriter) error {
 	rest := struct {
 		api.JobPage
 		Log *struct{} `json:"log,omitempty"` // in the page's place: it is added below
-	}{JobPage: jobPageView(p.page)}
+	}{JobPage: jobPageView(p.system, p.page)}
 	if err := json.NewEncoder(&out).Encode(rest); err != nil {
 		return err
 	}

@@ -6,6 +6,7 @@ import (
 	"hevrin/api"
 	"hevrin/app/job"
 	"hevrin/core/eventlog"
+	"hevrin/core/units"
 )
 
 // jobHandlers answer for jobs and their entries.
@@ -19,7 +20,7 @@ func (h *jobHandlers) GetJob(ctx context.Context, r api.GetJobRequestObject) (ap
 	if err != nil {
 		return nil, err
 	}
-	return jobPage{p, h.lines}, nil
+	return jobPage{p, h.lines, systemIn(ctx)}, nil
 }
 
 func (h *jobHandlers) OpenJob(ctx context.Context, r api.OpenJobRequestObject) (api.OpenJobResponseObject, error) {
@@ -28,7 +29,7 @@ func (h *jobHandlers) OpenJob(ctx context.Context, r api.OpenJobRequestObject) (
 	if err != nil {
 		return nil, err
 	}
-	return jobPage{p, h.lines}, nil
+	return jobPage{p, h.lines, systemIn(ctx)}, nil
 }
 
 func (h *jobHandlers) PutJobEntry(ctx context.Context,
@@ -39,7 +40,8 @@ func (h *jobHandlers) PutJobEntry(ctx context.Context,
 		Open:   b.Open, Strategy: string(value(b.Strategy)), Faults: value(b.Faults), Explains: b.ExplainsEverything,
 		Words: value(b.Words)}
 	if b.Sum != nil {
-		body.Calculation = &eventlog.Calculation{Name: b.Sum.Name, Given: b.Sum.Given, Units: string(systemOf(b.Sum.Units))}
+		body.Calculation = &eventlog.Calculation{Name: b.Sum.Name, Given: b.Sum.Given,
+			Units: string(or(b.Sum.Units, api.UnitSystem(units.Metric)))}
 	}
 	if b.Round != nil {
 		round, err := roundEntryOf(*b.Round, "round")
@@ -71,7 +73,7 @@ func (h *jobHandlers) PutJobEntry(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return jobPage{p, h.lines}, nil
+	return jobPage{p, h.lines, systemIn(ctx)}, nil
 }
 
 func (h *jobHandlers) Undo(ctx context.Context, r api.UndoRequestObject) (api.UndoResponseObject, error) {

@@ -35,7 +35,7 @@ func (h *liveHandlers) PutFeed(ctx context.Context, r api.PutFeedRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	return api.PutFeed200JSONResponse(enginePageView(p)), nil
+	return api.PutFeed200JSONResponse(enginePageView(systemIn(ctx), p)), nil
 }
 
 func feedView(f *eventlog.Feed) *api.Feed {
@@ -85,7 +85,7 @@ func (h *liveHandlers) GetLiveRound(ctx context.Context,
 		return nil, err
 	}
 	return api.GetLiveRound200JSONResponse{Round: roundEntryView(round.Round), Seconds: round.Seconds,
-		Unquiet: list(round.Unquiet)}, nil
+		Unquiet: said(systemIn(ctx), round.Unquiet)}, nil
 }
 
 func (h *liveHandlers) PreviewDatalog(ctx context.Context,
@@ -122,7 +122,7 @@ func (h *liveHandlers) ImportDatalog(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return jobPage{p, h.lines}, nil
+	return jobPage{p, h.lines, systemIn(ctx)}, nil
 }
 
 // How often a stream speaks at most and at least, and how many points of a place are drawn.

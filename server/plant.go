@@ -25,7 +25,7 @@ func (h *plantHandlers) PlantTypes(context.Context, api.PlantTypesRequestObject)
 		})}, nil
 }
 
-func (h *plantHandlers) PlantFacts(_ context.Context,
+func (h *plantHandlers) PlantFacts(ctx context.Context,
 	r api.PlantFactsRequestObject) (api.PlantFactsResponseObject, error) {
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
@@ -35,7 +35,8 @@ func (h *plantHandlers) PlantFacts(_ context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return api.PlantFacts200JSONResponse{Facts: each(facts, factView)}, nil
+	return api.PlantFacts200JSONResponse{Facts: each(facts,
+		func(f plant.Fact) api.PlantFact { return factView(systemIn(ctx), f) })}, nil
 }
 
 func (h *plantHandlers) PlantLimits(_ context.Context,
@@ -97,7 +98,7 @@ func (h *plantHandlers) PlantTransient(_ context.Context,
 	})}, nil
 }
 
-func (h *plantHandlers) PlantHealth(_ context.Context,
+func (h *plantHandlers) PlantHealth(ctx context.Context,
 	r api.PlantHealthRequestObject) (api.PlantHealthResponseObject, error) {
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
@@ -115,7 +116,7 @@ func (h *plantHandlers) PlantHealth(_ context.Context,
 	if err != nil {
 		return nil, err
 	}
-	v := healthView(report, systemOf(r.Params.Units))
+	v := healthView(report, systemIn(ctx))
 	v.Rounds = &taken
 	return api.PlantHealth200JSONResponse(v), nil
 }
@@ -179,8 +180,9 @@ func coolingView(c eventlog.Cooling) api.Cooling {
 	return out
 }
 
-func factView(f plant.Fact) api.PlantFact {
-	return api.PlantFact{Id: f.ID, Label: f.Label, Value: f.Value, Unit: f.Unit, From: api.FactSource(f.From), Why: f.Why}
+func factView(system units.System, f plant.Fact) api.PlantFact {
+	return api.PlantFact{Id: f.ID, Label: f.Label, Value: f.Value, Unit: f.Unit, From: api.FactSource(f.From),
+		Why: f.Why.In(system)}
 }
 
 // spaceOverSea is how much warmer than the sea an engine space is taken to be, common practice.
@@ -294,9 +296,8 @@ func healthView(r plant.HealthReport, system units.System) api.PlantHealth {
 		Patterns: each(r.Patterns, leaning), Findings: each(r.Findings, leaning), Faults: each(r.Faults, leaning),
 		Weak: list(r.Weak),
 		Doubts: each(r.Doubts, func(d plant.Doubt) api.Doubt {
-			return api.Doubt{Round: d.Round, Reading: d.Read,
-				Say: units.Rewrite(d.Say, system)}
-		}), Words: each(r.Words, func(w string) string { return units.Rewrite(w, system) }),
+			return api.Doubt{Round: d.Round, Reading: d.Read, Say: d.Say.In(system)}
+		}), Words: said(system, r.Words),
 		SaysFound: r.SaysFound, Next: each(r.Next, func(t plant.NextReading) api.NextReading {
 			return api.NextReading{Rpm: t.RPM, Station: t.Station, Side: some(api.WaterSide(t.Side)), Bits: t.Bits,
 				Between: t.Between[:]}

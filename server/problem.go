@@ -10,6 +10,7 @@ import (
 	"hevrin/api"
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -18,7 +19,7 @@ func answerProblem(c *echo.Context, err error) {
 	if r, _ := echo.UnwrapResponse(c.Response()); r != nil && r.Committed {
 		return
 	}
-	p := problemOf(err)
+	p := problemOf(systemIn(c.Request().Context()), err)
 	c.Response().Header().Set("Content-Type", "application/problem+json")
 	if c.Request().Method == http.MethodHead {
 		err = c.NoContent(p.Status)
@@ -30,15 +31,15 @@ func answerProblem(c *echo.Context, err error) {
 	}
 }
 
-func problemOf(err error) api.Problem {
+func problemOf(system units.System, err error) api.Problem {
 	var fields validation.Errors
 	var clash *eventlog.Conflict
 	switch {
 	case errors.As(err, &fields):
-		p := problem(http.StatusUnprocessableEntity, fields[0].Say)
+		p := problem(http.StatusUnprocessableEntity, fields[0].Say.In(system))
 		list := make([]api.FieldError, len(fields))
 		for i, f := range fields {
-			list[i] = api.FieldError{Field: f.Field, Given: f.Given, Allowed: f.Allowed, Say: f.Say}
+			list[i] = api.FieldError{Field: f.Field, Given: f.Given, Allowed: f.Allowed.In(system), Say: f.Say.In(system)}
 		}
 		p.Errors = &list
 		return p

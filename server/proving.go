@@ -41,14 +41,16 @@ func provingActView(a proving.Act) *api.ProvingAct {
 	return out
 }
 
-func provingPageView(p job.ProvingPage) api.ProvingPage {
-	return api.ProvingPage{Runs: each(p.Runs, runView), Recordings: each(p.Recordings, recordingKeptView),
-		HasFeed: p.HasFeed}
+func provingPageView(system units.System, p job.ProvingPage) api.ProvingPage {
+	return api.ProvingPage{Runs: each(p.Runs, func(r job.RunPage) api.ProvingRun { return runView(system, r) }),
+		Recordings: each(p.Recordings, recordingKeptView),
+		HasFeed:    p.HasFeed}
 }
 
-func runView(r job.RunPage) api.ProvingRun {
+func runView(system units.System, r job.RunPage) api.ProvingRun {
 	out := api.ProvingRun{Id: r.ID, Where: api.RunWhere(r.Where), BegunBy: r.Begun.By, BegunAt: r.Begun.At,
-		Cold: leaksView(r.Cold), Hot: leaksView(r.Hot), Stages: each(r.Stages, stageView),
+		Cold: leaksView(r.Cold), Hot: leaksView(r.Hot),
+		Stages: each(r.Stages, func(s proving.Stage) api.RunStage { return stageView(system, s) }),
 		Joints: each(r.Joints, func(j proving.Joint) api.Joint {
 			return api.Joint{Id: j.ID, Label: j.Label,
 				Station: j.Station}
@@ -60,7 +62,7 @@ func runView(r job.RunPage) api.ProvingRun {
 		}),
 		Rounds: each(r.Rounds, func(x eventlog.RoundMade) string { return x.From.Entry })}
 	if r.Warmed != nil {
-		out.Warmed = warmedView(r.Warmed.Warmed)
+		out.Warmed = warmedView(system, r.Warmed.Warmed)
 	}
 	if r.NextDay != nil {
 		out.NextDayDry = &r.NextDay.OK
@@ -83,22 +85,22 @@ func leaksView(l proving.Leaks) api.RunLeaks {
 		})}
 }
 
-func stageView(s proving.Stage) api.RunStage {
+func stageView(system units.System, s proving.Stage) api.RunStage {
 	return api.RunStage{Id: api.RunStageID(s.ID), Label: s.Label, Standing: api.Standing(s.Standing), Do: list(s.Do),
 		Cautions: list(s.Cautions), Why: s.Why,
 		Criteria: each(s.Criteria, func(c proving.Criterion) api.RunCriterion {
 			return api.RunCriterion{Id: c.ID, Label: c.Label, Standing: api.Standing(c.Standing),
-				Say: units.Rewrite(c.Say, units.Metric)}
+				Say: c.Say.In(system)}
 		})}
 }
 
-func warmedView(w *proving.Warmed) *api.RunWarmed {
+func warmedView(system units.System, w *proving.Warmed) *api.RunWarmed {
 	if w == nil {
 		return nil
 	}
 	return &api.RunWarmed{Recording: w.Recording, Load: api.RunLoad(w.Load), Verdict: api.RunVerdict(w.Verdict),
 		OpenedC: w.OpenedC, PlateauC: w.PlateauC, SlopeCMin: w.Slope,
-		OvershootC: w.Overshoot, SteadyAfterS: w.SteadyS, GaugeOffC: w.GaugeOffC, Reasons: list(w.Reasons)}
+		OvershootC: w.Overshoot, SteadyAfterS: w.SteadyS, GaugeOffC: w.GaugeOffC, Reasons: said(system, w.Reasons)}
 }
 
 func recordingKeptView(r eventlog.StoredRecording) api.StoredRecording {
@@ -142,9 +144,9 @@ func alarmLineView(l readings.AlarmLine) api.AlarmLine {
 	return api.AlarmLine{Place: placeView(l.Place), At: l.At, Label: l.Label, Stop: l.Stop}
 }
 
-func analysisView(a proving.Analysis) api.RunAnalysis {
+func analysisView(system units.System, a proving.Analysis) api.RunAnalysis {
 	out := api.RunAnalysis{Samples: a.Samples, Load: api.RunLoad(a.Load), Verdict: api.RunVerdict(a.Verdict),
-		Reasons: list(a.Reasons), NowC: a.NowC, SlopeNowCMin: a.SlopeNow, ToRatingMin: a.ToRatingMin,
+		Reasons: said(system, a.Reasons), NowC: a.NowC, SlopeNowCMin: a.SlopeNow, ToRatingMin: a.ToRatingMin,
 		OpenedC: a.OpenedC, OpenedAtS: a.OpenedAtS, PlateauC: a.PlateauC, PlateauFromS: a.PlateauFromS,
 		PlateauToS: a.PlateauToS, SlopeCMin: a.SlopeCMin, SlopeErrorCMin: a.SlopeErrorC,
 		WarmUpCMin: a.WarmUpCMin, OvershootC: a.OvershootC, SteadyAfterS: a.SteadyAfterS, GaugeOffC: a.GaugeOffC,
@@ -167,6 +169,6 @@ func (h *recordingHandlers) GetRecording(ctx context.Context,
 		return nil, err
 	}
 	return api.GetRecording200JSONResponse{Kept: recordingKeptView(p.StoredRecording), Tracks: each(p.Tracks, drawn),
-		Analysis: analysisView(p.Analysis),
+		Analysis: analysisView(systemIn(ctx), p.Analysis),
 		Limits:   each(p.Limits, alarmLineView), Gaps: p.Gaps, Seconds: p.Length}, nil
 }

@@ -70,7 +70,7 @@ func New(c Config) (*echo.Echo, error) {
 	if err != nil {
 		return nil, err
 	}
-	e.Use(requestLog(), middleware.Recover(), localOnly, safeHeaders, limitBody, compact, contract)
+	e.Use(requestLog(), middleware.Recover(), localOnly, safeHeaders, inUnits, limitBody, compact, contract)
 	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(newHandlers(c), nil), BasePath)
 	serveFrontEnd(e, web.Dist())
 	return e, nil

@@ -64,6 +64,7 @@ func (h *house) send(method, path, body string) *httptest.ResponseRecorder {
 	}
 	w := httptest.NewRecorder()
 	h.ServeHTTP(w, r)
+	assert.NotContains(h.t, w.Body.String(), `\u0002`, "%s %s: a quantity that nobody put into words", method, path)
 	return w
 }
 

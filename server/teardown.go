@@ -10,6 +10,7 @@ import (
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
 	"hevrin/core/teardown"
+	"hevrin/core/units"
 )
 
 func (h *jobHandlers) GetPhoto(ctx context.Context, r api.GetPhotoRequestObject) (api.GetPhotoResponseObject, error) {
@@ -201,7 +202,7 @@ func stripItemView(i teardown.Item) api.TeardownItem {
 	return out
 }
 
-func handsView(h job.TeardownPage) api.Teardown {
+func handsView(system units.System, h job.TeardownPage) api.Teardown {
 	a := h.Account
 	keys := []string{}
 	for _, i := range a.Rebuild() {
@@ -218,8 +219,8 @@ func handsView(h job.TeardownPage) api.Teardown {
 		Hunt: each(h.Hunt, func(x teardown.Hunt) api.Hunt {
 			return api.Hunt{Station: x.Station, Say: x.Say, Crumbs: x.Crumbs, Looked: x.Looked}
 		}),
-		Body: bodyView(a.Body), BodySays: list(h.BodySays), IdleShare: h.IdleShare, Leaks: list(a.Leaks),
-		Elbow: elbowView(a.Elbow), ElbowVerdict: some(h.ElbowVerdict), ElbowSays: list(h.ElbowSays),
+		Body: bodyView(a.Body), BodySays: said(system, h.BodySays), IdleShare: h.IdleShare, Leaks: list(a.Leaks),
+		Elbow: elbowView(a.Elbow), ElbowVerdict: some(h.ElbowVerdict), ElbowSays: said(system, h.ElbowSays),
 		Used: each(a.Used, usedView), Heeded: list(a.Heeded), Schools: h.Schools,
 		Conditions: each(h.Conditions, func(c teardown.Condition) api.Condition {
 			return api.Condition{Id: c.ID, Label: c.Label, Ok: c.OK, Why: c.Why, Settle: c.Settle, Item: c.Item,

@@ -8,6 +8,7 @@ import (
 	"hevrin/app/yard"
 	"hevrin/core/diagnosis"
 	"hevrin/core/eventlog"
+	"hevrin/core/plant"
 	"hevrin/core/units"
 )
 
@@ -71,9 +72,9 @@ func engineCardView(e engine.EngineCard) api.EngineCard {
 	return api.EngineCard{Engine: engineView(e.Engine), Jobs: each(e.Jobs, jobCardView)}
 }
 
-func enginePageView(p *engine.EnginePage) api.EnginePage {
+func enginePageView(system units.System, p *engine.EnginePage) api.EnginePage {
 	return api.EnginePage{Craft: craftView(p.Craft), Engine: engineView(p.Engine), Jobs: each(p.Jobs, jobCardView),
-		Log: each(p.Log, logView), Facts: each(p.Facts, factView)}
+		Log: each(p.Log, logView), Facts: each(p.Facts, func(f plant.Fact) api.PlantFact { return factView(system, f) })}
 }
 
 func jobCardView(j record.Job) api.JobCard {
@@ -83,7 +84,7 @@ func jobCardView(j record.Job) api.JobCard {
 		ClosedAt: j.ClosedAt, Note: some(j.Note), Works: each(j.Works, workLineView)}
 }
 
-func jobPageView(p *job.Page) api.JobPage {
+func jobPageView(system units.System, p *job.Page) api.JobPage {
 	j := p.Job
 	out := api.JobPage{
 		Card: jobCardView(p.Card), Craft: craftView(p.Craft), Engine: engineView(p.Engine),
@@ -97,8 +98,8 @@ func jobPageView(p *job.Page) api.JobPage {
 			return api.Note{Words: n.Words, By: n.From.By, At: n.From.At, EntryId: n.From.Entry}
 		}),
 		Sums: each(j.Calculations, sumKeptView), Rounds: each(p.Rounds, roundMadeView), Standard: standardView(p.Comparison),
-		Hands: handsView(p.TeardownPage), Photos: each(j.Photos, photoView), Wet: wetPageView(p.Wetwork),
-		Proving: provingPageView(p.Proving),
+		Hands: handsView(system, p.TeardownPage), Photos: each(j.Photos, photoView), Wet: wetPageView(system, p.Wetwork),
+		Proving: provingPageView(system, p.Proving),
 		Log:     []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
 	}
 	if p.Health != nil {

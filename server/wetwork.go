@@ -5,6 +5,7 @@ import (
 	"hevrin/app/job"
 	"hevrin/app/record"
 	"hevrin/core/fluid"
+	"hevrin/core/units"
 	"hevrin/core/wetwork"
 )
 
@@ -101,28 +102,29 @@ func coolantView(c *wetwork.CoolantPlan) *api.CoolantPlan {
 		ConcentratePercentVolume: c.Concentrate, VesselL: c.VesselL, Type: api.Inhibitor(c.Type)}
 }
 
-func bathView(d *wetwork.Descaling) *api.BathPlanned {
+func bathView(system units.System, d *wetwork.Descaling) *api.BathPlanned {
 	if d == nil {
 		return nil
 	}
 	out := &api.BathPlanned{StockL: d.StockL, WaterL: d.WaterL, ShareLow: d.ShareLow, ShareHigh: d.ShareHigh,
-		Enough: d.Enough, Turnovers: d.Turnovers, FuseA: d.FuseAmps, Warnings: list(d.Warnings), Cautions: list(d.Cautions),
-		MostC: d.MostCelsius, RinseMinutes: d.RinseMinutes}
+		Enough: d.Enough, Turnovers: d.Turnovers, FuseA: d.FuseAmps, Warnings: said(system, d.Warnings),
+		Cautions: list(d.Cautions),
+		MostC:    d.MostCelsius, RinseMinutes: d.RinseMinutes}
 	if b := d.Bath; b != nil {
 		out.StockKg, out.CapacityG, out.Co2L = &b.StockKg, &b.CapacityG, &b.CarbonDioxideL
 	}
 	return out
 }
 
-func wetWorkView(w job.WetworkItem) api.WetworkItem {
+func wetWorkView(system units.System, w job.WetworkItem) api.WetworkItem {
 	out := api.WetworkItem{Id: w.ID, Kind: api.WetworkKind(w.Kind), Flush: flushView(w.Flush),
-		Descale: descaleView(w.Descale), Coolant: coolantView(w.Coolant), Bath: bathView(w.Descaling), By: w.By,
+		Descale: descaleView(w.Descale), Coolant: coolantView(w.Coolant), Bath: bathView(system, w.Descaling), By: w.By,
 		Planned: w.Planned,
 		Running: w.Begun != nil, ElapsedS: w.Elapsed.Seconds(), LeftS: w.Left.Seconds(), Stages: list(w.Stages),
-		Missing: list(w.Missing), Advice: list(w.Advice), Balance: w.Balance, GainMissing: w.GainMissing,
+		Missing: list(w.Missing), Advice: said(system, w.Advice), Balance: w.Balance.In(system), GainMissing: w.GainMissing,
 		OutL: w.OutL, InL: w.InL, Ended: w.Ended != nil, Words: some(w.Words),
 		Steps: each(w.Steps, func(s wetwork.Step) api.WetworkStep {
-			return api.WetworkStep{Station: some(s.Station), Say: s.Say, Minutes: some(s.Minutes)}
+			return api.WetworkStep{Station: some(s.Station), Say: s.Say.In(system), Minutes: some(s.Minutes)}
 		}),
 		Log: each(w.Log, func(d wetwork.Done) api.WetworkLine {
 			return api.WetworkLine{Act: wetActView(d.Act), By: d.By, At: d.At, EntryId: d.Entry}
@@ -138,8 +140,9 @@ func wetWorkView(w job.WetworkItem) api.WetworkItem {
 	return out
 }
 
-func wetPageView(p job.WetworkPage) api.WetworkPage {
-	return api.WetworkPage{Works: each(p.Works, wetWorkView), Products: each(p.Products, productView), Raw: list(p.Raw),
+func wetPageView(system units.System, p job.WetworkPage) api.WetworkPage {
+	return api.WetworkPage{Works: each(p.Works, func(w job.WetworkItem) api.WetworkItem { return wetWorkView(system, w) }),
+		Products: each(p.Products, productView), Raw: list(p.Raw),
 		ScaleLowG: p.ScaleLowG, ScaleHighG: p.ScaleHighG, ScaleWhy: p.ScaleWhy}
 }
 

@@ -25,7 +25,8 @@ func opened(t *testing.T) *store.Store {
 }
 
 func noted(job, words string) eventlog.Entry {
-	return eventlog.Entry{ID: uuid.NewString(), Subject: eventlog.Subject{Kind: eventlog.OfJob, ID: job}, Kind: eventlog.Noted,
+	return eventlog.Entry{ID: uuid.NewString(), Subject: eventlog.Subject{Kind: eventlog.OfJob, ID: job},
+		Kind: eventlog.Noted,
 		By: "U", At: time.Now().UTC(), Body: eventlog.Body{Words: words}}
 }
 
@@ -68,7 +69,8 @@ func TestWritesThatShareACommitFallAlone(t *testing.T) {
 func TestAPanicIsTheCallersOwn(t *testing.T) {
 	s := opened(t)
 	defer func() { require.NoError(t, s.Close()) }()
-	for name, write := range map[string]func(context.Context, func(record.Tx) error) error{"alone": s.Write, "shared": s.WriteShared} {
+	for name, write := range map[string]func(context.Context, func(record.Tx) error) error{"alone": s.Write,
+		"shared": s.WriteShared} {
 		assert.PanicsWithValue(t, "boom", func() {
 			_ = write(context.Background(), func(tx record.Tx) error {
 				_ = tx.Append(noted("p", "lost"))

@@ -2,7 +2,6 @@ package engine
 
 import (
 	"context"
-	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -207,7 +206,7 @@ func dimensionOf(q nmea.Quantity) units.Dimension {
 type FeedRound struct {
 	Round   eventlog.Round
 	Seconds float64
-	Unquiet []string // what still moves, in words
+	Unquiet []units.Sentence // what still moves, in words
 }
 
 // Errors of what a gateway's senders tell where nothing else is kept, one standard deviation: common practice.
@@ -260,7 +259,7 @@ func roundOfTracks(tracks []proving.Track, channels []eventlog.FeedChannel, now 
 		if t.Station == "flow" {
 			own = max(senderOfFlow*level.Mean, leastFlowError)
 		} else if math.Abs(level.Slope) > quietKMin {
-			out.Unquiet = append(out.Unquiet, fmt.Sprintf("%s moves by %+.1f K/min", t.Place, level.Slope))
+			out.Unquiet = append(out.Unquiet, units.Say("%s moves by %+.1f", t.Place, units.Of(level.Slope, "K/min")))
 		}
 		if channels[i].Error > 0 {
 			own = channels[i].Error

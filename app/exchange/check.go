@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
+	"hevrin/core/units"
 	"image"
 	"image/jpeg"
 
@@ -21,7 +22,7 @@ func (a *Bundles) checkBundle(b *Bundle) (*Imported, error) {
 	taken := &Imported{}
 	var wrong validation.Errors
 	if n := len(b.Craft) + len(b.Engine) + len(b.Job); n > mostEntries {
-		wrong.Add("job.entries", n, fmt.Sprintf("%d at most", mostEntries),
+		wrong.Add("job.entries", n, units.Say("%d at most", mostEntries),
 			"no job is as long as that: this file was not made by Hevrin")
 		return nil, wrong
 	}
@@ -44,7 +45,7 @@ func (a *Bundles) checkBundle(b *Bundle) (*Imported, error) {
 // at names an entry of a bundle's log.
 func at(log string, i int) string { return fmt.Sprintf("%s.entries[%d]", log, i) }
 
-func oddEntry(log string, i int, e eventlog.Entry, allowed string) error {
+func oddEntry(log string, i int, e eventlog.Entry, allowed units.Sentence) error {
 	var wrong validation.Errors
 	wrong.Add(at(log, i)+".kind", e.Kind, allowed,
 		"an entry of kind %s cannot stand there: this file was changed, or not made by Hevrin", e.Kind)
@@ -146,7 +147,8 @@ func (a *Bundles) checkEngineLog(b *Bundle, taken *Imported) ([]eventlog.EngineF
 	}
 	if facts.CraftID != b.CraftID {
 		var wrong validation.Errors
-		wrong.Add("engine.entries", facts.CraftID, b.CraftID, "the engine is of another craft than the one in the file")
+		wrong.Add("engine.entries", facts.CraftID, units.Sentence(b.CraftID),
+			"the engine is of another craft than the one in the file")
 		return nil, wrong
 	}
 	taken.Engine = facts
@@ -255,7 +257,7 @@ func checkPhotos(b *Bundle) error {
 		delete(of, p.ID)
 		picture, err := jpegOf(p.JPEG)
 		if err != nil || picture.Width != facts.Width || picture.Height != facts.Height {
-			wrong.Add(field+".jpeg", fmt.Sprintf("%d bytes", len(p.JPEG)), fmt.Sprintf("a whole JPEG picture of %d by %d",
+			wrong.Add(field+".jpeg", units.Say("%d bytes", len(p.JPEG)), units.Say("a whole JPEG picture of %d by %d",
 				facts.Width, facts.Height), "the picture is broken off or another one: export the job again")
 			return wrong
 		}
@@ -309,7 +311,7 @@ func (a *Bundles) checkPieces(b *Bundle, versions []eventlog.EngineFacts, job *e
 		case err != nil:
 			wrong.Add(field+".station", place.String(), "a place of this engine", "this engine has no such place")
 		case n == 0 || n != len(p.Readings) || n > record.LongestPiece:
-			wrong.Add(field+".readings", len(p.Readings), fmt.Sprintf("as many as its seconds (%d), 1 to %d", n,
+			wrong.Add(field+".readings", len(p.Readings), units.Say("as many as its seconds (%d), 1 to %d", n,
 				record.LongestPiece), "the stretch is broken off")
 		case p.FromS != p.Seconds[0] || seen && p.Seconds[0] <= before || !rising(p.Seconds):
 			wrong.Add(field+".seconds", p.Seconds[0], "times that rise from stretch to stretch, the first as from_s",

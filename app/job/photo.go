@@ -5,13 +5,13 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
-	"fmt"
 	"image"
 	"image/jpeg"
 	_ "image/png"
 
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -26,7 +26,7 @@ const (
 func developed(p eventlog.Photo) (*eventlog.Photo, error) {
 	var wrong validation.Errors
 	refuse := func(say string, args ...any) (*eventlog.Photo, error) {
-		wrong.Add("photo.data", fmt.Sprintf("%d bytes", len(p.Data)), fmt.Sprintf("a JPEG or PNG picture, up to %d by %d",
+		wrong.Add("photo.data", units.Say("%d bytes", len(p.Data)), units.Say("a JPEG or PNG picture, up to %d by %d",
 			MostPixels, MostPixels), say, args...)
 		return nil, wrong
 	}

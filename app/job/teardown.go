@@ -10,6 +10,7 @@ import (
 	"hevrin/core/eventlog"
 	"hevrin/core/plant"
 	"hevrin/core/teardown"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 	"hevrin/core/workbench"
 )
@@ -23,8 +24,8 @@ type TeardownPage struct {
 	Hunt       []teardown.Hunt
 	// Wheel and elbow as they were judged; empty without one.
 	WheelVerdict, ElbowVerdict string
-	WheelSays, ElbowSays       []string
-	BodySays                   []string
+	WheelSays                  []string
+	ElbowSays, BodySays        []units.Sentence
 	// IdleShare is the raw flow at idle with the measured wear, as a share of a sound pump's; nil without a measure, or
 	// where the model cannot take the engine.
 	IdleShare *float64

@@ -8,6 +8,7 @@ import (
 	"hevrin/app/readings"
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
+	"hevrin/core/units"
 	"hevrin/core/wetwork"
 )
 
@@ -18,8 +19,8 @@ type WetworkItem struct {
 	Steps         []wetwork.Step
 	Descaling     *wetwork.Descaling
 	Change        *wetwork.CoolantChange
-	Advice        []string
-	Balance       string
+	Advice        []units.Sentence
+	Balance       units.Sentence
 	Gains         []wetwork.Gain
 	GainMissing   string // why there is no before and after
 	Missing       []string

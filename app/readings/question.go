@@ -2,6 +2,7 @@ package readings
 
 import (
 	"fmt"
+	"hevrin/core/units"
 	"math"
 
 	"hevrin/core/plant"
@@ -95,7 +96,7 @@ func Transient(a PlantQuestion, startC *float64, phases []Phase, everyS float64)
 		at := fmt.Sprintf("phases[%d]", i)
 		if i > 0 && ph.UntilS <= phases[i-1].UntilS {
 			var wrong validation.Errors
-			wrong.Add(at+".until_s", ph.UntilS, fmt.Sprintf("over %g s", phases[i-1].UntilS),
+			wrong.Add(at+".until_s", ph.UntilS, units.Say("over %g s", phases[i-1].UntilS),
 				"each phase ends after the one before")
 			return nil, wrong
 		}

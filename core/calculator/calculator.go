@@ -37,7 +37,7 @@ type Answer struct {
 	Result      any                   // a struct whose JSON names are those of Sum.Results
 	Uncertainty map[string]float64    // one standard deviation of a result, where inputs came with an error
 	Working     []Step                // in order
-	Warnings    []string              // plain sentences
+	Warnings    []units.Sentence      // plain sentences
 	Cautions    []string              // ids of the trade's cautions that bite here
 	Picture     *Picture              // nil when words say it all
 	Understood  map[string]Understood // how what was typed was read, by field path
@@ -51,10 +51,10 @@ type Understood struct {
 
 // Step is one line of the working.
 type Step struct {
-	Say     string // what is worked out
-	Formula string // in symbols
-	Of      []Term // what goes in
-	Gives   *Term  // what comes out
+	Say     units.Sentence // what is worked out
+	Formula string         // in symbols
+	Of      []Term         // what goes in
+	Gives   *Term          // what comes out
 }
 
 // Term is a symbol with its value.
@@ -67,7 +67,7 @@ type Term struct {
 // Text is the step as a sentence in the units of the calculator.
 func (s Step) Text() string {
 	var b strings.Builder
-	b.WriteString(s.Say)
+	b.WriteString(s.Say.String())
 	if s.Formula != "" {
 		fmt.Fprintf(&b, ": %s", s.Formula)
 	}
@@ -91,28 +91,28 @@ func (t Term) text() string {
 // Reporter is what a calculator says beside its figures.
 type Reporter struct {
 	working  []Step
-	warnings []string
+	warnings []units.Sentence
 	cautions []string
 	errors   map[string]float64 // errors that the calculator itself knows, by result
 	draw     func() *Picture    // asked for once, not when the calculator is worked again for its error
 }
 
 // step notes a line of the working.
-func (t *Reporter) step(say, formula string, gives Term, of ...Term) {
+func (t *Reporter) step(say units.Sentence, formula string, gives Term, of ...Term) {
 	t.working = append(t.working, Step{Say: say, Formula: formula, Of: of, Gives: &gives})
 }
 
 // report notes a line of the working that has no figure of its own.
 func (t *Reporter) report(words string, args ...any) {
-	t.working = append(t.working, Step{Say: fmt.Sprintf(words, args...)})
+	t.working = append(t.working, Step{Say: units.Say(words, args...)})
 }
 
 func (t *Reporter) warn(words string, args ...any) {
-	w := sentence(fmt.Sprintf(words, args...))
+	w := sentence(string(units.Say(words, args...)))
 	if !strings.HasSuffix(w, ".") && !strings.HasSuffix(w, "?") {
 		w += "."
 	}
-	t.warnings = append(t.warnings, w)
+	t.warnings = append(t.warnings, units.Sentence(w))
 }
 
 // warnIf warns when something is so.
@@ -192,7 +192,7 @@ func (s *Calculator) Compute(given map[string]any, system units.System) (Answer,
 				"An error is so large that the calculator cannot be worked at its edges: the uncertainty shown is too small.")
 		}
 	}
-	a.speak(system)
+	units.Speak(&a, system)
 	return a, nil
 }
 
@@ -200,40 +200,9 @@ func (s *Calculator) Compute(given map[string]any, system units.System) (Answer,
 func inSystem(err error, system units.System) error {
 	var wrong validation.Errors
 	if errors.As(err, &wrong) {
-		for _, w := range wrong {
-			w.Say, w.Allowed = units.Rewrite(w.Say, system), units.Rewrite(w.Allowed, system)
-		}
+		units.Speak(&wrong, system)
 	}
 	return err
-}
-
-// speak turns what an answer says in words into the system's own units.
-func (a *Answer) speak(system units.System) {
-	for i, w := range a.Warnings {
-		a.Warnings[i] = units.Rewrite(w, system)
-	}
-	for i, w := range a.Working {
-		a.Working[i].Say = units.Rewrite(w.Say, system)
-	}
-	rewriteLists(reflect.ValueOf(a.Result), system)
-}
-
-// rewriteLists turns the sentences in a result, wherever a list of them stands.
-func rewriteLists(v reflect.Value, system units.System) {
-	switch {
-	case v.Kind() == reflect.Struct:
-		for i := range v.NumField() {
-			rewriteLists(v.Field(i), system)
-		}
-	case v.Kind() == reflect.Slice && v.Type().Elem().Kind() == reflect.String:
-		for i := range v.Len() {
-			v.Index(i).SetString(units.Rewrite(v.Index(i).String(), system))
-		}
-	case v.Kind() == reflect.Slice:
-		for i := range v.Len() {
-			rewriteLists(v.Index(i), system)
-		}
-	}
 }
 
 // finite refuses a figure that is none.

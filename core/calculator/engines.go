@@ -1,11 +1,11 @@
 package calculator
 
 import (
-	"fmt"
 	"math"
 
 	"hevrin/core/fluid"
 	"hevrin/core/plant"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -100,7 +100,8 @@ var engineHeat = define(Calculator{
 	t.step("Its temperature", "t_air + Q_exhaust / (ṁ c)", Term{"T", h.GasC, "degC"}, Term{"Q_exhaust", h.ExhaustKW,
 		"kW"})
 	t.warnIf(r > 1, "it turns faster than rated: the curve is stretched")
-	t.warnIf(h.GasC > 800, "an exhaust of %.0f °C is more than engines stand: check power and shares", h.GasC)
+	t.warnIf(h.GasC > 800, "an exhaust of %.0f is more than engines stand: check power and shares",
+		units.Of(h.GasC, "degC"))
 	t.draw = func() *Picture { return heatPicture(e, in) }
 	return engineHeatOut{h.PowerKW, h.FuelLH, h.CoolantKW, h.OilKW, h.ExhaustKW, h.ChargeKW, h.OffKW, h.FuelKW, h.GasKgH,
 		h.GasC, h.AirFuel}, nil
@@ -109,7 +110,7 @@ var engineHeat = define(Calculator{
 func (in engineHeatIn) engine() (plant.Engine, error) {
 	var wrong validation.Errors
 	if most := 1.1 * in.RatedRPM; in.RPM > most {
-		wrong.Add("rpm", in.RPM, fmt.Sprintf("100 to %.0f rev/min", most),
+		wrong.Add("rpm", in.RPM, units.Say("100 to %.0f rev/min", most),
 			"%.0f rev/min is more than 1.1 of the rated %.0f: the curve does not hold there", in.RPM, in.RatedRPM)
 	}
 	d := plant.DefaultsFor(in.Fuel, in.Aspiration, in.RatedKW)
@@ -125,7 +126,7 @@ func (in engineHeatIn) engine() (plant.Engine, error) {
 	share(in.ExhaustShare, &d.ExhaustShare)
 	d.AirFuel = orElse(in.AirFuel, d.AirFuel)
 	if sum := d.CoolantShare + d.OilShare + d.ExhaustShare; sum > 1 {
-		wrong.Add("coolant_share_percent", fmt.Sprintf("%.0f %% in all", 100*sum), "shares that come to 100 % at most",
+		wrong.Add("coolant_share_percent", units.Say("%.0f %% in all", 100*sum), "shares that come to 100 % at most",
 			"coolant, oil and exhaust together take %.0f %% of the waste heat: lower one", 100*sum)
 	} else {
 		d.RestShare = 1 - sum
@@ -212,14 +213,15 @@ var exhaustMix = define(Calculator{
 	var wrong validation.Errors
 	fluid.SeaWater(in.Salinity).Check(&wrong, "water_c", in.WaterC)
 	if in.GasC < in.WaterC {
-		wrong.Add("gas_c", in.GasC, fmt.Sprintf("%.1f to 900 °C", in.WaterC),
+		wrong.Add("gas_c", in.GasC, units.Say("%.1f", units.Between(in.WaterC, 900, "degC")),
 			"the gas is colder than the water: are the two swapped?")
 	}
 	if in.StopC < in.LimitC {
-		wrong.Add("stop_c", in.StopC, fmt.Sprintf("%.0f to 200 °C", in.LimitC), "the stop must lie above the warning")
+		wrong.Add("stop_c", in.StopC, units.Say("%.0f", units.Between(in.LimitC, 200, "degC")),
+			"the stop must lie above the warning")
 	}
 	if boils := seaBoiling(in.Salinity, in.PressureKPa); in.WaterC >= boils {
-		wrong.Add("water_c", in.WaterC, fmt.Sprintf("below %.1f °C", boils),
+		wrong.Add("water_c", in.WaterC, units.Say("below %.1f", units.Of(boils, "degC")),
 			"at this pressure the water boils before it reaches the gas")
 	}
 	if err := wrong.Err(); err != nil {
@@ -233,7 +235,7 @@ var exhaustMix = define(Calculator{
 		sure, _ := x.WaterForSensible(in.LimitC)
 		out.WaterForLimit, out.WaterSensible = &need, &sure
 	} else {
-		t.warn("no amount of water at %.1f °C keeps the hose at %.0f °C", in.WaterC, in.LimitC)
+		t.warn("no amount of water at %.1f keeps the hose at %.0f", units.Of(in.WaterC, "degC"), units.Of(in.LimitC, "degC"))
 	}
 	explainMix(in, m, out, t)
 	t.draw = func() *Picture { return mixPicture(in, out) }
@@ -246,10 +248,12 @@ func (in exhaustMixIn) exhaust() plant.Exhaust {
 }
 
 func explainMix(in exhaustMixIn, m plant.Mixed, out exhaustMixOut, t *Reporter) {
-	t.step("The gas can give", "ṁ_g c_g (T_g − T_m)", Term{"Q", m.GasKgS * in.SpecificHeat * (in.GasC - m.MixedC) / 1000,
-		"kW"}, Term{"ṁ_g", in.GasKgH, "kg/h"}, Term{"T_g", in.GasC, "degC"})
-	t.step("Water warms by", "ṁ_w c_w (T_m − T_w)", Term{"Q_w", m.WaterKgS * m.WaterHeat * (m.MixedC - in.WaterC) / 1000,
-		"kW"}, Term{"V̇_w", in.WaterLMin, "L/min"}, Term{"T_w", in.WaterC, "degC"})
+	t.step("The gas can give", "ṁ_g c_g (T_g − T_m)",
+		Term{"Q", m.GasKgS * in.SpecificHeat * (in.GasC - m.MixedC) / 1000, "kW"},
+		Term{"ṁ_g", in.GasKgH, "kg/h"}, Term{"T_g", in.GasC, "degC"})
+	t.step("Water warms by", "ṁ_w c_w (T_m − T_w)",
+		Term{"Q_w", m.WaterKgS * m.WaterHeat * (m.MixedC - in.WaterC) / 1000, "kW"},
+		Term{"V̇_w", in.WaterLMin, "L/min"}, Term{"T_w", in.WaterC, "degC"})
 	t.step("Water evaporates", "ṁ_v h_fg, ṁ_v = min(ṁ_w, ṁ_g 0.622 p_s/(p − p_s))",
 		Term{"Q_v", m.VapourKgS * fluid.LatentHeat(m.MixedC) / 1000, "kW"}, Term{"steam", out.EvaporatedLMin, "L/min"})
 	t.step("They balance at", "Q = Q_w + Q_v", Term{"T_m", m.MixedC, "degC"})
@@ -257,9 +261,11 @@ func explainMix(in exhaustMixIn, m plant.Mixed, out exhaustMixOut, t *Reporter) 
 	case m.Dry:
 		t.warn("all the water turns to steam: the exhaust is dry and the hose burns. Stop the engine")
 	case m.MixedC >= in.StopC:
-		t.warn("%.0f °C is over the hose's stop of %.0f °C: stop the engine", m.MixedC, in.StopC)
+		t.warn("%.0f is over the hose's stop of %.0f: stop the engine", units.Of(m.MixedC, "degC"),
+			units.Of(in.StopC, "degC"))
 	case m.MixedC >= in.LimitC:
-		t.warn("%.0f °C is over the hose's warning of %.0f °C: it wants more water", m.MixedC, in.LimitC)
+		t.warn("%.0f is over the hose's warning of %.0f: it wants more water", units.Of(m.MixedC, "degC"),
+			units.Of(in.LimitC, "degC"))
 	}
 	t.warnIf(m.MixedC < 35 && m.MixedC > in.WaterC,
 		"so cool an exhaust is in order at light load; at full load ask whether the gas figure is right")

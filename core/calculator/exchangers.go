@@ -2,11 +2,11 @@ package calculator
 
 import (
 	"errors"
-	"fmt"
 	"math"
 
 	"hevrin/core/exchanger"
 	"hevrin/core/fluid"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -125,21 +125,22 @@ func (in ratingIn) check(wrong *validation.Errors) {
 	hot.Fluid.Check(wrong, "hot.inlet_c", hot.InletC)
 	cold.Fluid.Check(wrong, "cold.inlet_c", cold.InletC)
 	if hot.InletC <= cold.InletC {
-		wrong.Add("hot.inlet_c", hot.InletC, fmt.Sprintf("above %.1f °C", cold.InletC),
-			"the hot side comes in at %.1f °C, not hotter than the cold side at %.1f: heat does not flow uphill. Are the "+
-				"two swapped?", hot.InletC, cold.InletC)
+		wrong.Add("hot.inlet_c", hot.InletC, units.Say("above %.1f", units.Of(cold.InletC, "degC")),
+			"the hot side comes in at %.1f, not hotter than the cold side at %.1f: heat does not flow uphill. Are the "+
+				"two swapped?", units.Of(hot.InletC, "degC"), units.Of(cold.InletC, "degC"))
 	}
 	between := func(field string, v *float64, from, to float64, say string) {
 		if v != nil && (*v < from || *v > to) {
-			wrong.Add(field, *v, fmt.Sprintf("%.1f to %.1f °C", from, to), say, *v)
+			wrong.Add(field, *v, units.Say("%.1f", units.Between(from, to, "degC")), say,
+				units.Of(*v, "degC"))
 		}
 	}
 	between("hot.outlet_c", hot.OutletC, cold.InletC, hot.InletC,
-		"the hot side cannot leave at %.1f °C: it cools, and never below what cools it. Read again")
+		"the hot side cannot leave at %.1f: it cools, and never below what cools it. Read again")
 	between("cold.outlet_c", cold.OutletC, cold.InletC, hot.InletC,
-		"the cold side cannot leave at %.1f °C: it warms, and never above what warms it. Read again")
+		"the cold side cannot leave at %.1f: it warms, and never above what warms it. Read again")
 	if in.Arrangement == exchanger.Parallel && hot.OutletC != nil && cold.OutletC != nil && *hot.OutletC < *cold.OutletC {
-		wrong.Add("cold.outlet_c", *cold.OutletC, fmt.Sprintf("up to %.1f °C", *hot.OutletC),
+		wrong.Add("cold.outlet_c", *cold.OutletC, units.Say("up to %.1f", units.Of(*hot.OutletC, "degC")),
 			"in parallel flow the cold side cannot leave hotter than the hot side: is it counterflow?")
 	}
 	in.checkEnough(wrong)
@@ -162,7 +163,7 @@ func (in ratingIn) checkEnough(wrong *validation.Errors) {
 	case in.UA == nil && outlets == 0:
 		wrong.Add("hot.outlet_c", nothing, "a temperature", "one side's outlet is still missing (or UA, to find both)")
 	case flows == 0:
-		wrong.Add("cold.flow_l_min", nothing, "0.01 to 20000 L/min", "the flow of one side is still missing")
+		wrong.Add("cold.flow_l_min", nothing, units.Range(0.01, 20000, "L/min"), "the flow of one side is still missing")
 	case flows == 1 && in.UA != nil:
 		missing(wrong, in, "with UA given both flows are needed")
 	case flows == 1 && outlets < 2:
@@ -175,7 +176,8 @@ func missing(wrong *validation.Errors, in ratingIn, why string) {
 	if in.Hot.FlowLMin != nil {
 		side = "cold"
 	}
-	wrong.Add(side+".flow_l_min", nothing, "0.01 to 20000 L/min", "the flow of the %s side is still missing: %s", side,
+	wrong.Add(side+".flow_l_min", nothing, units.Range(0.01, 20000, "L/min"),
+		"the flow of the %s side is still missing: %s", side,
 		why)
 }
 
@@ -233,9 +235,9 @@ func (r *rater) once() (exchanger.Rating, error) {
 	if errors.Is(err, exchanger.ErrTooEffective) {
 		var wrong validation.Errors
 		wrong.Add("arrangement", string(a), "an arrangement that can",
-			"%s cannot pass %.2f kW between these streams: no surface is large enough (%.0f %% of all that could pass, at "+
+			"%s cannot pass %.2f between these streams: no surface is large enough (%.0f %% of all that could pass, at "+
 				"most %.0f %%). Check flows and temperatures",
-			label(string(a)), heat/1000, 100*heat/(min(r.hot.C, r.cold.C)*(r.hot.InC-r.cold.InC)),
+			label(string(a)), units.Of(heat/1000, "kW"), 100*heat/(min(r.hot.C, r.cold.C)*(r.hot.InC-r.cold.InC)),
 			100*exchanger.MostEffectiveness(a, min(r.hot.C, r.cold.C)/max(r.hot.C, r.cold.C)))
 		return rating, wrong
 	}
@@ -260,7 +262,7 @@ func (r *rater) heat() (float64, error) {
 	}
 	if heat <= 0 {
 		var wrong validation.Errors
-		wrong.Add("hot.outlet_c", r.hot.OutC, fmt.Sprintf("%.1f to %.1f °C", r.cold.InC, r.hot.InC),
+		wrong.Add("hot.outlet_c", r.hot.OutC, units.Say("%.1f", units.Between(r.cold.InC, r.hot.InC, "degC")),
 			"no heat passes at these temperatures: is water flowing on both sides?")
 		return 0, wrong
 	}
@@ -305,7 +307,7 @@ func (r *rater) explain(out ratingOut, t *Reporter) {
 			"before trusting UA", math.Abs(orElse(r.imbalance, 0)))
 	t.warnIf(out.NTU > 5, "so effective an exchanger hangs on fractions of a degree: UA is uncertain")
 	t.warnIf(r.in.Cold.Fluid.Kind == fluid.Sea && out.ColdOutletC > 55,
-		"raw water above 55 °C lets salts fall out as scale")
+		"raw water above %g lets salts fall out as scale", units.Of(55, "degC"))
 }
 
 func (r *rater) draw(rating exchanger.Rating) *Picture {

@@ -122,24 +122,23 @@ func named[T ~string](ids []T) []Named {
 }
 
 // Allowed says what a field takes.
-func (f Field) Allowed() string {
+func (f Field) Allowed() units.Sentence {
 	switch f.Kind {
 	case Number, Integer:
-		symbol := units.Must(f.Unit).Symbol
 		if f.Kind == Integer {
-			symbol = strings.TrimSpace("whole number " + symbol)
+			return units.Say("%s to %s whole number %s", plainNumber(f.Min), plainNumber(f.Max), units.Must(f.Unit).Symbol)
 		}
-		return strings.TrimSpace(fmt.Sprintf("%s to %s %s", plainNumber(f.Min), plainNumber(f.Max), symbol))
+		return units.Range(f.Min, f.Max, f.Unit)
 	case Choice:
 		ids := make([]string, len(f.Choices))
 		for i, c := range f.Choices {
 			ids[i] = c.ID
 		}
-		return strings.Join(ids, ", ")
+		return units.Sentence(strings.Join(ids, ", "))
 	case YesNo:
 		return "true or false"
 	case Rows, Numbers:
-		return fmt.Sprintf("%d to %d rows", f.MinRows, f.MaxRows)
+		return units.Say("%d to %d rows", f.MinRows, f.MaxRows)
 	case Group:
 		return "an object"
 	}

@@ -2,6 +2,7 @@ package calculator
 
 import (
 	"hevrin/core/fluid"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -135,13 +136,14 @@ var heatCarried = define(Calculator{
 	kgS := in.Fluid.MassFlow(in.FlowLMin, in.InletC)
 	c := in.Fluid.At(mean).SpecificHeat
 	out := heatCarriedOut{kgS * c * (in.OutletC - in.InletC) / 1000, in.OutletC - in.InletC, kgS * 3600, c}
-	t.step("Mass flow", "ṁ = ρ V̇, at the inlet", Term{"ṁ", out.MassFlow, "kg/h"}, Term{"ρ", inlet.DensityKgM3, "kg/m3"},
+	t.step("Mass flow", "ṁ = ρ V̇, at the inlet", Term{"ṁ", out.MassFlow, "kg/h"},
+		Term{"ρ", inlet.DensityKgM3, "kg/m3"},
 		Term{"V̇", in.FlowLMin, "L/min"})
 	t.step("Specific heat", "at the mean temperature", Term{"c", c, "J/(kg K)"}, Term{"t", mean, "degC"})
 	t.step("Heat", "Q = ṁ c ΔT", Term{"Q", out.HeatKW, "kW"}, Term{"ΔT", out.RiseK, "K"})
 	t.warnIf(out.HeatKW < 0,
 		"the liquid comes out colder than it goes in: it gives heat up. On the raw side the two readings are swapped")
 	t.warnIf(in.Fluid.Kind == fluid.Sea && in.OutletC > 55,
-		"raw water above 55 °C lets salts fall out as scale: an engine in health stays under that")
+		"raw water above %g lets salts fall out as scale: an engine in health stays under that", units.Of(55, "degC"))
 	return out, wrong.Err()
 })

@@ -2,6 +2,7 @@ package calculator
 
 import (
 	"errors"
+	"hevrin/core/units"
 
 	"hevrin/core/hydraulics"
 	"hevrin/core/validation"
@@ -54,8 +55,9 @@ var bucketFlow = define(Calculator{
 	t.step("Mean time", "t̄", Term{"t̄", b.MeanSeconds, "s"}, Term{"tries", float64(len(in.Seconds)), "1"})
 	t.step("Flow", "V / t̄", Term{"V̇", b.FlowLMin, "L/min"}, Term{"V", in.VolumeL, "L"})
 	t.step("Error of the mean time", "spread / √n", Term{"σ_t", b.MeanErrorS, "s"}, Term{"spread", b.SpreadS, "s"})
-	t.step("Give or take", "V̇ √((σ_t/t̄)² + (σ_V/V)²)", Term{"σ", b.ErrorLMin, "L/min"}, Term{"σ_V", in.VolumeErrorL,
-		"L"})
+	t.step("Give or take", "V̇ √((σ_t/t̄)² + (σ_V/V)²)", Term{"σ", b.ErrorLMin, "L/min"},
+		Term{"σ_V", in.VolumeErrorL,
+			"L"})
 	t.warnIf(len(in.Seconds) < 3, "%d %s: three tell more, and show a slip of the thumb", len(in.Seconds),
 		map[bool]string{true: "try", false: "tries"}[len(in.Seconds) == 1])
 	t.warnIf(b.MeanSeconds < 5,
@@ -115,8 +117,8 @@ var surfaceThermometer = define(Calculator{
 	if errors.Is(err, workbench.ErrColderThanNothing) || err == nil && c < -100 {
 		var wrong validation.Errors
 		wrong.Add("reading_c", in.ReadingC, "nearer to the surroundings",
-			"so dull a reading with surroundings at %.0f °C has no surface that fits: read the surroundings and the "+
-				"emissivity again", in.SurroundingsC)
+			"so dull a reading with surroundings at %.0f has no surface that fits: read the surroundings and the "+
+				"emissivity again", units.Of(in.SurroundingsC, "degC"))
 		return surfaceOut{}, wrong
 	}
 	t.step("What the thermometer saw", "ε_set T_r⁴ + (1 − ε_set) T_s⁴", Term{"T_r", in.ReadingC, "degC"},

@@ -55,7 +55,8 @@ func (r *reader) unknown(fields []Field, given map[string]any, path string) {
 				names[k] = f.Name
 			}
 			if len(r.wrong) < mostNoted {
-				r.wrong.Add(path+name, v, strings.Join(names, ", "), "%s is not asked for here: take it out or correct its name",
+				r.wrong.Add(path+name, v, units.Sentence(strings.Join(names, ", ")),
+					"%s is not asked for here: take it out or correct its name",
 					path+name)
 			}
 			continue

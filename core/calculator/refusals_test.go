@@ -29,10 +29,10 @@ func TestErrorsAreCarried(t *testing.T) {
 	assert.Empty(t, sure.Uncertainty)
 	wide, _ := work(t, "exchanger-rating",
 		`{"hot": {"flow_l_min": 100, "inlet_c": "80 ± 70", "outlet_c": 76}, "cold": {"flow_l_min": 70, "inlet_c": 18}}`)
-	assert.Contains(t, strings.Join(wide.Warnings, " "), "cannot be worked at its edges")
+	assert.Contains(t, units.Join(wide.Warnings, " ").String(), "cannot be worked at its edges")
 	end, _ := work(t, "coolant-mix",
 		`{"system_volume_l": 10, "target_freeze_c": {"value": -1e-160, "error": 1}, "concentrate_percent_volume": 1}`)
-	assert.Contains(t, strings.Join(end.Warnings, " "), "cannot be worked at its edges",
+	assert.Contains(t, units.Join(end.Warnings, " ").String(), "cannot be worked at its edges",
 		"no slope from a difference of nothing")
 	for _, u := range end.Uncertainty {
 		assert.False(t, math.IsNaN(u) || math.IsInf(u, 0))
@@ -176,7 +176,7 @@ func TestBadInputIsToldByField(t *testing.T) {
 		}
 		told := false
 		for _, w := range wrong {
-			told = told || strings.HasPrefix(w.Field, c.field) && strings.Contains(w.Say+" "+w.Allowed, c.says) &&
+			told = told || strings.HasPrefix(w.Field, c.field) && strings.Contains((w.Say+" "+w.Allowed).String(), c.says) &&
 				w.Given != "" && w.Allowed != ""
 		}
 		assert.True(t, told, "%s %s: want %s %q, got %v", c.name, c.given, c.field, c.says, wrong)

@@ -2,9 +2,9 @@ package calculator
 
 import (
 	"fmt"
-	"strings"
 
 	"hevrin/core/proving"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -19,17 +19,17 @@ type runIn struct {
 }
 
 type runOut struct {
-	Verdict      proving.Verdict `json:"verdict"`
-	OpenedAtS    *float64        `json:"opened_at_s"`
-	OpenedC      *float64        `json:"opened_c"`
-	PlateauC     *float64        `json:"plateau_c"`
-	PlateauFromS *float64        `json:"plateau_from_s"`
-	SlopeCMin    *float64        `json:"slope_c_min"`
-	SlopeError   *float64        `json:"slope_error_c_min"`
-	OvershootC   *float64        `json:"overshoot_c"`
-	WarmUpCMin   *float64        `json:"warm_up_c_min"`
-	LeftOut      int             `json:"samples_left_out"`
-	Reasons      []string        `json:"reasons"`
+	Verdict      proving.Verdict  `json:"verdict"`
+	OpenedAtS    *float64         `json:"opened_at_s"`
+	OpenedC      *float64         `json:"opened_c"`
+	PlateauC     *float64         `json:"plateau_c"`
+	PlateauFromS *float64         `json:"plateau_from_s"`
+	SlopeCMin    *float64         `json:"slope_c_min"`
+	SlopeError   *float64         `json:"slope_error_c_min"`
+	OvershootC   *float64         `json:"overshoot_c"`
+	WarmUpCMin   *float64         `json:"warm_up_c_min"`
+	LeftOut      int              `json:"samples_left_out"`
+	Reasons      []units.Sentence `json:"reasons"`
 }
 
 // mostPoints is how many points of a run are drawn.
@@ -73,14 +73,15 @@ var runCheck = define(Calculator{
 		"At idle an engine may never come up to its thermostat: that is never called too cold."},
 	Sources: []string{"Odd samples: F. R. Hampel, Journal of the American Statistical Association 69 (1974) 383-393",
 		"Limits: common practice"},
-	Example: `{"rating_c": 82, "samples": "seconds,coolant_c\n0,20\n60,29\n120,38\n180,47\n240,56\n300,65\n360,74\n420,81\n480,83.5\n540,84\n600,84.1\n660,83.9\n720,84\n780,84.1\n840,84\n900,84\n960,83.9\n"}`,
+	Example: `{"rating_c": 82, "samples": "seconds,coolant_c\n0,20\n60,29\n120,38\n180,47\n240,56\n300,65\n360,74\n` +
+		`420,81\n480,83.5\n540,84\n600,84.1\n660,83.9\n720,84\n780,84.1\n840,84\n900,84\n960,83.9\n"}`,
 }, checkRun)
 
 func checkRun(in runIn, t *Reporter) (runOut, error) {
 	var wrong validation.Errors
 	for i := 1; i < len(in.Samples) && len(wrong) == 0; i++ {
 		if in.Samples[i].Seconds < in.Samples[i-1].Seconds {
-			wrong.Add(fmt.Sprintf("samples[%d].seconds", i), in.Samples[i].Seconds, fmt.Sprintf("%g s or more",
+			wrong.Add(fmt.Sprintf("samples[%d].seconds", i), in.Samples[i].Seconds, units.Say("%g s or more",
 				in.Samples[i-1].Seconds), "time goes back at row %d: sort the rows by time", i+1)
 		}
 	}
@@ -113,15 +114,15 @@ func explainRun(run proving.Run, r proving.Result, t *Reporter) {
 		t.report("Thermostat opens: no knee is seen")
 	}
 	if r.SlopeCMin != nil {
-		t.step(fmt.Sprintf("The last %.0f minutes", run.PlateauMinutes), "straight line by least squares",
+		t.step(units.Say("The last %.0f minutes", run.PlateauMinutes), "straight line by least squares",
 			Term{"slope", *r.SlopeCMin, "K/min"}, Term{"give or take", *r.SlopeErrorC, "K/min"})
 	}
 	if r.PlateauC != nil {
 		t.step("Plateau", "mean", Term{"t", *r.PlateauC, "degC"}, Term{"from", *r.PlateauFromS, "s"})
 	}
-	t.report("Verdict: %s, for %s", r.Verdict, strings.Join(r.Reasons, "; "))
+	t.report("Verdict: %s, for %s", r.Verdict, units.Join(r.Reasons, "; "))
 	t.warnIf(r.OpenedC != nil && *r.OpenedC < run.RatingC-6,
-		"the thermostat opens %.0f K early: leaking or the wrong one", run.RatingC-at(r.OpenedC))
+		"the thermostat opens %.0f early: leaking or the wrong one", units.Of(run.RatingC-at(r.OpenedC), "K"))
 	t.warnIf(r.OpenedC == nil && r.Verdict == proving.BelowRating,
 		"a slow warm-up without a knee and a plateau under the rating: a thermostat that hangs open")
 }

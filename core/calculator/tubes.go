@@ -1,11 +1,11 @@
 package calculator
 
 import (
-	"fmt"
 	"math"
 
 	"hevrin/core/exchanger"
 	"hevrin/core/fluid"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 	"hevrin/core/wetwork"
 )
@@ -96,15 +96,16 @@ func rateStack(in stackIn, t *Reporter) (stackOut, error) {
 	in.Fluid.Check(&wrong, "mean_c", in.MeanC)
 	checkTube(&wrong, in.InnerDiameter, in.OuterDiameter)
 	if in.Passes > in.Tubes {
-		wrong.Add("passes", in.Passes, fmt.Sprintf("1 to %d", in.Tubes), "there are more passes than tubes")
+		wrong.Add("passes", in.Passes, units.Say("1 to %d", in.Tubes), "there are more passes than tubes")
 	}
 	if in.Blocked > in.Tubes-in.Passes {
-		wrong.Add("blocked_tubes", in.Blocked, fmt.Sprintf("0 to %d", max(0, in.Tubes-in.Passes)),
+		wrong.Add("blocked_tubes", in.Blocked, units.Say("0 to %d", max(0, in.Tubes-in.Passes)),
 			"with %d of %d tubes blocked a pass has none left: no water goes through", in.Blocked, in.Tubes)
 	}
 	if most := 0.45 * in.InnerDiameter; in.ScaleThickness > most {
-		wrong.Add("scale_thickness_mm", in.ScaleThickness, fmt.Sprintf("0 to %.2f mm", most),
-			"scale of %.2f mm closes a bore of %.2f mm: count such tubes as blocked", in.ScaleThickness, in.InnerDiameter)
+		wrong.Add("scale_thickness_mm", in.ScaleThickness, units.Say("%.2f", units.Between(0, most, "mm")),
+			"scale of %.2f closes a bore of %.2f: count such tubes as blocked", units.Of(in.ScaleThickness, "mm"),
+			units.Of(in.InnerDiameter, "mm"))
 	}
 	if err := wrong.Err(); err != nil {
 		return stackOut{}, err
@@ -139,7 +140,7 @@ func scalePicture(s exchanger.Stack, in stackIn, out stackOut) *Picture {
 
 func checkTube(wrong *validation.Errors, inner, outer float64) {
 	if inner >= outer {
-		wrong.Add("inner_diameter_mm", inner, fmt.Sprintf("below %.2f mm", outer),
+		wrong.Add("inner_diameter_mm", inner, units.Say("below %.2f", units.Of(outer, "mm")),
 			"the bore is as wide as the outside: measure the wall again")
 	}
 }
@@ -162,9 +163,10 @@ func explainStack(in stackIn, r exchanger.StackRating, out stackOut, t *Reporter
 	t.step("Against the clean stack at the same flow", "UA / UA_clean", Term{"left", out.Cleanliness, "percent"},
 		Term{"UA_clean", out.UAClean, "W/K"})
 	t.warnIf(in.Tubes%in.Passes != 0, "%d tubes do not share out over %d passes: count them again", in.Tubes, in.Passes)
-	t.warnIf(r.Velocity > 3, "%.1f m/s wears copper alloys at the tube ends (over about 3 m/s, common practice)",
-		r.Velocity)
-	t.warnIf(r.Velocity < 0.5, "%.2f m/s is so slow that sand settles (under about 0.5 m/s, common practice)", r.Velocity)
+	t.warnIf(r.Velocity > 3, "%.1f wears copper alloys at the tube ends (over about %g, common practice)",
+		units.Of(r.Velocity, "m/s"), units.Of(3, "m/s"))
+	t.warnIf(r.Velocity < 0.5, "%.2f is so slow that sand settles (under about %g, common practice)",
+		units.Of(r.Velocity, "m/s"), units.Of(0.5, "m/s"))
 	t.warnIf(r.Reynolds > 2300 && r.Reynolds < 4000,
 		"the flow is neither smooth nor rough (Reynolds %.0f): figures are uncertain here", r.Reynolds)
 	t.warnIf(out.Cleanliness < 80, "under 80 %% of clean: worth descaling or rodding")
@@ -210,7 +212,7 @@ var scaleMass = define(Calculator{
 	var wrong validation.Errors
 	checkTube(&wrong, in.InnerDiameter, in.OuterDiameter)
 	if in.UA > in.UAClean {
-		wrong.Add("ua_w_k", in.UA, fmt.Sprintf("0.1 to %g W/K", in.UAClean),
+		wrong.Add("ua_w_k", in.UA, units.Say("0.1 to %g W/K", in.UAClean),
 			"the exchanger does better than clean: read again, or the clean figure is another engine's")
 	}
 	if err := wrong.Err(); err != nil {

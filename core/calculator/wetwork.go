@@ -1,9 +1,8 @@
 package calculator
 
 import (
-	"fmt"
-
 	"hevrin/core/fluid"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 	"hevrin/core/wetwork"
 )
@@ -131,19 +130,19 @@ func turnovers(in descaleIn, t *Reporter) *float64 {
 func checkBath(in descaleIn, f wetwork.AcidFacts) error {
 	var wrong validation.Errors
 	if in.StockPercent > f.MostPercent {
-		wrong.Add("stock_percent_mass", in.StockPercent, fmt.Sprintf("up to %g %%", f.MostPercent),
+		wrong.Add("stock_percent_mass", in.StockPercent, units.Say("up to %g %%", f.MostPercent),
 			"%s acid is not sold stronger than %g %%: read the label again", in.Acid, f.MostPercent)
 	}
 	if f.Powder && in.StockPercent > f.MostBath && in.StockPercent < 100 {
-		wrong.Add("stock_percent_mass", in.StockPercent, fmt.Sprintf("up to %g %%, or 100 %% for crystals", f.MostBath),
+		wrong.Add("stock_percent_mass", in.StockPercent, units.Say("up to %g %%, or 100 %% for crystals", f.MostBath),
 			"%s acid of %g %% does not stay dissolved: give 100 %% for crystals", in.Acid, in.StockPercent)
 	}
 	switch most := min(in.StockPercent, f.MostBath); {
 	case in.TargetPercent > f.MostBath:
-		wrong.Add("target_percent_mass", in.TargetPercent, fmt.Sprintf("up to %g %%", most),
+		wrong.Add("target_percent_mass", in.TargetPercent, units.Say("up to %g %%", most),
 			"%s acid does not stay dissolved over %g %%", in.Acid, f.MostBath)
 	case in.TargetPercent > in.StockPercent:
-		wrong.Add("target_percent_mass", in.TargetPercent, fmt.Sprintf("up to %g %%", most),
+		wrong.Add("target_percent_mass", in.TargetPercent, units.Say("up to %g %%", most),
 			"what you have is weaker than what you want: %g %% does not make %g %%", in.StockPercent, in.TargetPercent)
 	}
 	return wrong.Err()
@@ -157,7 +156,7 @@ func explainBath(in descaleIn, f wetwork.AcidFacts, r wetwork.BathResult, t *Rep
 			1000 * f.Density(in.StockPercent), "kg/m3"}, Term{"V_stock", *r.StockL, "L"})
 	} else {
 		t.step("Crystals", "m · target / stock", Term{"stock", r.StockKg, "kg"})
-		t.warn("crystals are weighed, not measured: %.2f kg, stirred into the water", r.StockKg)
+		t.warn("crystals are weighed, not measured: %.2f, stirred into the water", units.Of(r.StockKg, "kg"))
 	}
 	t.step("Water", "what is left of the mass", Term{"water", r.WaterL, "L"})
 	t.step("Dissolves", f.Equation, Term{"CaCO₃", r.CapacityG / 1000, "kg"}, Term{"pure acid", r.PureAcidG / 1000, "kg"},
@@ -170,8 +169,8 @@ func explainBath(in descaleIn, f wetwork.AcidFacts, r wetwork.BathResult, t *Rep
 	t.warnIf(in.Place == "in-place" && !strong && in.TargetPercent > 15,
 		"over 15 %% in place is more than mild acids need (common practice)")
 	t.warnIf(r.CarbonDioxideL > 100,
-		"about %.0f L of carbon dioxide come off: it lies in the bilge and takes the air. Hatches open, blower on",
-		r.CarbonDioxideL)
+		"about %.0f of carbon dioxide come off: it lies in the bilge and takes the air. Hatches open, blower on",
+		units.Of(r.CarbonDioxideL, "L"))
 }
 
 type coolantIn struct {
@@ -273,16 +272,16 @@ func coolantTarget(in coolantIn) (float64, error) {
 	case in.TargetFreeze != nil:
 		var err error
 		if target, err = fluid.PercentForFreezing(in.Glycol, *in.TargetFreeze); err != nil {
-			wrong.Add("target_freeze_c", *in.TargetFreeze, fmt.Sprintf("%.1f to 0 °C", fluid.FreezingC(in.Glycol,
-				fluid.MaxGlycolPercent)), "%s", err)
+			wrong.Add("target_freeze_c", *in.TargetFreeze, units.Say("%.1f",
+				units.Between(fluid.FreezingC(in.Glycol, fluid.MaxGlycolPercent), 0, "degC")), "%s", err)
 		}
 	default:
-		wrong.Add("target_percent_volume", nothing, fmt.Sprintf("0 to %g %%", fluid.MaxGlycolPercent),
+		wrong.Add("target_percent_volume", nothing, units.Say("0 to %g %%", fluid.MaxGlycolPercent),
 			"the strength wanted is still missing (or the frost that it must stand)")
 	}
 	switch {
 	case in.Concentrate < target:
-		wrong.Add("concentrate_percent_volume", in.Concentrate, fmt.Sprintf("%.1f to 100 %%", target),
+		wrong.Add("concentrate_percent_volume", in.Concentrate, units.Say("%.1f to 100 %%", target),
 			"the concentrate is weaker than what is wanted: %g %% does not make %.1f %%", in.Concentrate, target)
 	case in.Present != nil && *in.Present < target && in.Concentrate <= *in.Present:
 		wrong.Add("concentrate_percent_volume", in.Concentrate, "stronger than what is in it",

@@ -2,6 +2,7 @@ package calculator
 
 import (
 	"fmt"
+	"hevrin/core/units"
 	"strings"
 
 	"hevrin/core/fluid"
@@ -31,7 +32,7 @@ type potOut struct {
 	ShutsC        *float64          `json:"shuts_c"`
 	HysteresisC   *float64          `json:"hysteresis_c"`
 	LargestLiftMM float64           `json:"largest_lift_mm"`
-	Reasons       []string          `json:"reasons"`
+	Reasons       []units.Sentence  `json:"reasons"`
 }
 
 var thermostatPot = define(Calculator{
@@ -66,7 +67,8 @@ var thermostatPot = define(Calculator{
 	Sources:  []string{"Boiling point: IAPWS-IF97 and the standard atmosphere, ISO 2533:1975"},
 	Cautions: []string{"hot-water"},
 	Example: `{"rating_c": 82, "readings": [{"temperature_c": 60, "lift_mm": 0}, {"temperature_c": 80,
-		"lift_mm": 0.2}, {"temperature_c": 84, "lift_mm": 1.8}, {"temperature_c": 90, "lift_mm": 6.5}, {"temperature_c": 94, "lift_mm": 9}, {"temperature_c": 86, "lift_mm": 4}, {"temperature_c": 78, "lift_mm": 0.2}]}`,
+		"lift_mm": 0.2}, {"temperature_c": 84, "lift_mm": 1.8}, {"temperature_c": 90, "lift_mm": 6.5},
+		{"temperature_c": 94, "lift_mm": 9}, {"temperature_c": 86, "lift_mm": 4}, {"temperature_c": 78, "lift_mm": 0.2}]}`,
 }, judgePot)
 
 func judgePot(in potIn, t *Reporter) (potOut, error) {
@@ -79,18 +81,20 @@ func judgePot(in potIn, t *Reporter) (potOut, error) {
 	}
 	if rising < 2 {
 		var wrong validation.Errors
-		wrong.Add("readings", fmt.Sprintf("%d on the way up", rising), "2 or more on the way up",
+		wrong.Add("readings", units.Say("%d on the way up", rising), "2 or more on the way up",
 			"two readings on the way up are needed at least")
 		return potOut{}, wrong
 	}
 	p := workbench.Pot{RatingC: in.RatingC, Readings: readings, OpenToleranceC: in.OpenToleranceC,
 		FullOpenAboveC: in.FullOpenAboveC, MinLiftMM: in.MinLiftMM}
 	r := p.Judge()
+	lift := units.Of(workbench.OpenLift, "mm")
 	for _, x := range []struct {
-		say string
+		say units.Sentence
 		at  *float64
-	}{{"Opens, where the lift passes 0.5 mm", r.OpensC}, {"Fully open, at 95 % of the largest lift", r.FullOpenC},
-		{"Shuts, where it falls through 0.5 mm", r.ShutsC}} {
+	}{{units.Say("Opens, where the lift passes %g", lift), r.OpensC},
+		{"Fully open, at 95 % of the largest lift", r.FullOpenC},
+		{units.Say("Shuts, where it falls through %g", lift), r.ShutsC}} {
 		if x.at == nil {
 			t.report("%s: not seen", x.say)
 			continue
@@ -98,12 +102,12 @@ func judgePot(in potIn, t *Reporter) (potOut, error) {
 		t.step(x.say, "between the two readings", Term{"t", *x.at, "degC"})
 	}
 	t.step("Largest lift", "", Term{"lift", r.LargestLiftMM, "mm"})
-	t.report("Verdict: %s, for %s", r.Verdict, strings.Join(r.Reasons, "; "))
+	t.report("Verdict: %s, for %s", r.Verdict, units.Join(r.Reasons, "; "))
 	boils := fluid.BoilingC(fluid.AirKPa(in.AltitudeM))
 	full := in.RatingC + in.FullOpenAboveC
 	t.warnIf(boils < full,
-		"water boils at %.1f °C here, under the %.0f °C at which it should be fully open: judge the lift at the boil "+
-			"with care, or use coolant outdoors", boils, full)
+		"water boils at %.1f here, under the %.0f at which it should be fully open: judge the lift at the boil "+
+			"with care, or use coolant outdoors", units.Of(boils, "degC"), units.Of(full, "degC"))
 	t.draw = func() *Picture { return potPicture(in, readings) }
 	return potOut{r.Verdict, r.OpensC, r.FullOpenC, r.ShutsC, r.HysteresisC, r.LargestLiftMM, r.Reasons}, nil
 }
@@ -198,12 +202,14 @@ var repairChoice = define(Calculator{
 		"The cost over the hours asked is an expectation: each time it lasts its hours or fails early."},
 	Sources: []string{"Renewal-reward: S. M. Ross, Introduction to Probability Models, chapter 7"},
 	Example: `{"currency": "crowns", "horizon_hours": 1500, "options": [{"name": "Impeller alone",
-		"parts_cost": 48, "minutes": 40, "hourly_rate": 60, "running_hours": 300, "early_failure_percent": 12, "failure_cost": 250}, {"name": "Full kit", "parts_cost": 190, "minutes": 150, "hourly_rate": 60, "running_hours": 900, "early_failure_percent": 4, "failure_cost": 250}]}`,
+		"parts_cost": 48, "minutes": 40, "hourly_rate": 60, "running_hours": 300, "early_failure_percent": 12,
+		"failure_cost": 250}, {"name": "Full kit", "parts_cost": 190, "minutes": 150, "hourly_rate": 60, "running_hours": 900,
+		 "early_failure_percent": 4, "failure_cost": 250}]}`,
 }, func(in choiceIn, t *Reporter) (choiceOut, error) {
 	var wrong validation.Errors
 	for i, o := range in.Options {
 		if in.Horizon > o.MostHorizon() {
-			wrong.Add(fmt.Sprintf("options[%d].running_hours", i), o.RunningHours, fmt.Sprintf("%.0f or more", in.Horizon/200),
+			wrong.Add(fmt.Sprintf("options[%d].running_hours", i), o.RunningHours, units.Say("%.0f or more", in.Horizon/200),
 				"%s would be done over 200 times in %.0f hours: shorten the stretch asked for", o.Name, in.Horizon)
 		}
 	}
@@ -218,8 +224,9 @@ var repairChoice = define(Calculator{
 	for i, r := range list {
 		out.Ranking = append(out.Ranking, choiceRow{r.Name, r.OnceCost, r.HourCost, r.HorizonCost})
 		picture.Bars = append(picture.Bars, Bar{r.Name, r.HourCost, i == 0})
-		t.step(r.Name, "(parts + work + chance of failing · what that costs) / hours it lasts on average", Term{"per hour",
-			r.HourCost, "money/h"},
+		t.step(units.Sentence(r.Name), "(parts + work + chance of failing · what that costs) / hours it lasts on average",
+			Term{"per hour",
+				r.HourCost, "money/h"},
 			Term{"once", r.OnceCost, "money"}, Term{"lasts", r.ExpectedHours(), "h"})
 	}
 	if len(list) > 1 {
@@ -307,16 +314,19 @@ var impellerFit = define(Calculator{
 		"Lay the new gasket or O-ring on the old before you order."},
 	Sources: []string{"Common practice"},
 	Example: `{"old": {"outside_diameter_mm": 57, "width_mm": 31.8, "bore_mm": 12, "drive": "key", "blades": 8,
-		"insert": "bronze", "cover_seal": "o-ring"}, "candidates": [{"name": "Shelf A", "outside_diameter_mm": 57.1, "width_mm": 31.7, "bore_mm": 12, "drive": "key", "blades": 8, "insert": "bronze", "cover_seal": "o-ring"}, {"name": "Shelf B", "outside_diameter_mm": 57, "width_mm": 50.8, "bore_mm": 12, "drive": "spline"}]}`,
+		"insert": "bronze", "cover_seal": "o-ring"}, "candidates": [{"name": "Shelf A",
+		"outside_diameter_mm": 57.1, "width_mm": 31.7, "bore_mm": 12, "drive": "key", "blades": 8, "insert": "bronze",
+		"cover_seal": "o-ring"}, {"name": "Shelf B", "outside_diameter_mm": 57, "width_mm": 50.8, "bore_mm": 12,
+		"drive": "spline"}]}`,
 }, func(in fitIn, t *Reporter) (fitOut, error) {
 	out := fitOut{Candidates: []workbench.Fitting{}}
 	var fits []string
 	for _, c := range in.Candidates {
 		f := in.Tolerances.Compare(in.Old, c)
 		out.Candidates = append(out.Candidates, f)
-		words := label(string(f.Fit))
+		words := units.Sentence(label(string(f.Fit)))
 		if len(f.Reasons) > 0 {
-			words += ", for " + strings.Join(f.Reasons, "; ")
+			words += ", for " + units.Join(f.Reasons, "; ")
 		}
 		t.report("%s: %s", c.Name, words)
 		if f.Fit == workbench.Fits {

@@ -2,6 +2,7 @@ package catalogue
 
 import (
 	"fmt"
+	"hevrin/core/units"
 	"slices"
 
 	"hevrin/core/validation"
@@ -22,13 +23,14 @@ func (c *Catalogue) CheckCircuit(field, family string, stations []string) valida
 		case seen[id]:
 			wrong.Add(at, id, "each station once", "%s stands twice in the circuit: take one out", s.Label)
 		case len(s.Sides[family]) == 0:
-			wrong.Add(at, id, "stations of the "+family+" family", "a %s engine has no %s: take it out", family, s.Label)
+			wrong.Add(at, id, units.Sentence("stations of the "+family+" family"), "a %s engine has no %s: take it out", family,
+				s.Label)
 		}
 		seen[id] = true
 	}
 	for _, id := range []string{"intake", "raw-pump", "outlet"} {
 		if s, _ := c.Station(id); !seen[id] {
-			wrong.Add(field, fmt.Sprintf("%d stations", len(stations)), "a circuit with "+s.Label,
+			wrong.Add(field, units.Say("%d stations", len(stations)), units.Sentence("a circuit with "+s.Label),
 				"every raw-water circuit has %s: put it in", s.Label)
 		}
 	}

@@ -221,7 +221,7 @@ func (f *File) check(m Mapping) ([]func(float64) float64, error) {
 	n := len(f.Headings)
 	inFile := func(i int) bool { return i >= 0 && i < n }
 	if !inFile(m.Time) {
-		wrong.Add("time", m.Time, fmt.Sprintf("0 to %d", n-1), "say which column tells the time")
+		wrong.Add("time", m.Time, units.Say("0 to %d", n-1), "say which column tells the time")
 	}
 	if len(m.Columns) == 0 {
 		wrong.Add("columns", "nothing", "1 column or more", "say what at least one column is")
@@ -231,7 +231,7 @@ func (f *File) check(m Mapping) ([]func(float64) float64, error) {
 	for i, c := range m.Columns {
 		at := fmt.Sprintf("columns[%d]", i)
 		if !inFile(c.Column) {
-			wrong.Add(at+".column", c.Column, fmt.Sprintf("0 to %d", n-1), "there is no such column")
+			wrong.Add(at+".column", c.Column, units.Say("0 to %d", n-1), "there is no such column")
 			continue
 		}
 		if seen[c.Place] {
@@ -247,7 +247,7 @@ func (f *File) check(m Mapping) ([]func(float64) float64, error) {
 		if words != "" {
 			u, err := units.Meant(words, own, units.Metric)
 			if err != nil {
-				wrong.Add(at+".unit", words, "a unit of "+string(own.Dimension), "%s", err)
+				wrong.Add(at+".unit", words, units.Sentence("a unit of "+string(own.Dimension)), "%s", err)
 				continue
 			}
 			from = u

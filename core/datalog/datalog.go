@@ -15,6 +15,7 @@ import (
 	"golang.org/x/text/encoding/charmap"
 	"golang.org/x/text/encoding/unicode"
 
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -63,7 +64,7 @@ func (d *dropped) add(line int, why string) {
 	*d = append(*d, Dropped{why, 1, line})
 }
 
-func refuse(given, allowed, say string, args ...any) error {
+func refuse(given string, allowed units.Sentence, say string, args ...any) error {
 	var wrong validation.Errors
 	wrong.Add("file", given, allowed, say, args...)
 	return wrong
@@ -72,11 +73,11 @@ func refuse(given, allowed, say string, args ...any) error {
 // Read reads a table. The answer holds copies: raw may be used again.
 func Read(raw []byte) (*File, error) {
 	if len(raw) > MostBytes {
-		return nil, refuse(fmt.Sprintf("%d bytes", len(raw)), fmt.Sprintf("up to %d", MostBytes),
+		return nil, refuse(fmt.Sprintf("%d bytes", len(raw)), units.Say("up to %d", MostBytes),
 			"the file is too large: let the logger write fewer rows, or cut out the run that counts")
 	}
 	if n := bytes.Count(raw, []byte{'\n'}) + 1; n > MostRows+looksAt {
-		return nil, refuse(fmt.Sprintf("%d lines", n), fmt.Sprintf("up to %d", MostRows),
+		return nil, refuse(fmt.Sprintf("%d lines", n), units.Say("up to %d", MostRows),
 			"the file has too many lines: let the logger write fewer, or cut out the run that counts")
 	}
 	text, err := decoded(raw)
@@ -150,7 +151,7 @@ func split(text string) (*File, error) {
 	over := false
 	cut(text, delimiters[best].mark, func(line int, row []string) { over = over || !f.take(line, row, cells) })
 	if over {
-		return nil, refuse("more rows", fmt.Sprintf("up to %d", MostRows),
+		return nil, refuse("more rows", units.Say("up to %d", MostRows),
 			"the file has too many rows: let the logger write fewer, or cut out the run that counts")
 	}
 	return f, nil

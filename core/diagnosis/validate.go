@@ -2,6 +2,7 @@ package diagnosis
 
 import (
 	"fmt"
+	"hevrin/core/units"
 	"math"
 	"slices"
 	"strings"
@@ -17,10 +18,10 @@ func (e *Diagnoser) validate(q Question) error {
 	var wrong validation.Errors
 	c := e.catalogue
 	if _, ok := c.Family(q.Family); !ok {
-		wrong.Add("family", q.Family, families(c), "say how the engine is cooled")
+		wrong.Add("family", q.Family, units.Sentence(families(c)), "say how the engine is cooled")
 	}
 	if !slices.Contains(Strategies, q.Strategy) {
-		wrong.Add("strategy", q.Strategy, strings.Join(Strategies, ", "), "there is no such order of search")
+		wrong.Add("strategy", q.Strategy, units.Sentence(strings.Join(Strategies, ", ")), "there is no such order of search")
 	}
 	known(&wrong, "stations", q.Stations, "station", func(id string) bool { _, ok := c.Station(id); return ok })
 	known(&wrong, "history", q.History, "history item", func(id string) bool { _, ok := c.HistoryItem(id); return ok })
@@ -32,11 +33,11 @@ func (e *Diagnoser) validate(q Question) error {
 	}
 	n := len(c.FaultsOn(q.Family, q.Stations))
 	if n == 0 {
-		wrong.Add("stations", strings.Join(q.Stations, ", "), "at least one station that can go wrong",
+		wrong.Add("stations", units.Sentence(strings.Join(q.Stations, ", ")), "at least one station that can go wrong",
 			"no known fault lies on these stations")
 	}
 	if n > maxFaults {
-		wrong.Add("stations", n, fmt.Sprintf("at most %d faults", maxFaults),
+		wrong.Add("stations", n, units.Say("at most %d faults", maxFaults),
 			"the circuit has too many faults to compute with")
 	}
 	return wrong.Err()
@@ -78,7 +79,7 @@ func (e *Diagnoser) validateFindings(wrong *validation.Errors, findings []Eviden
 		}
 		if other, taken := chosen[group]; taken {
 			g, _ := c.Group(group)
-			wrong.Add(at+".id", f.Finding, "one of "+strings.Join(g.Findings, ", "),
+			wrong.Add(at+".id", f.Finding, units.Sentence("one of "+strings.Join(g.Findings, ", ")),
 				"%s cannot be both %q and %q: keep the one that is so", g.Label, other, f.Finding)
 		}
 		chosen[group] = f.Finding

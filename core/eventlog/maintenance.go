@@ -1,13 +1,13 @@
 package eventlog
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 	"time"
 
 	"hevrin/core/catalogue"
 	"hevrin/core/maintenance"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -89,13 +89,14 @@ func CheckMaintenance(c *catalogue.Catalogue, e EngineFacts, a MaintenanceAct, t
 	case MaintenanceInterval:
 		known()
 		if a.Months < 0 || a.Months > mostMonths || !(a.Hours >= 0 && a.Hours <= mostInterval) {
-			wrong.Add("upkeep.months", fmt.Sprintf("%d months, %g h", a.Months, a.Hours),
-				fmt.Sprintf("up to %d months, %d h; 0 of both: the usual", mostMonths, mostInterval), "look at the interval again")
+			wrong.Add("upkeep.months", units.Say("%d months, %g h", a.Months, a.Hours),
+				units.Say("up to %d months, %d h; 0 of both: the usual", mostMonths, mostInterval), "look at the interval again")
 		}
 	case MaintenanceToppedUp:
 		onDay("day", a.Day, false)
 		if !(a.Litres > 0 && a.Litres <= mostTopped) {
-			wrong.Add("upkeep.litres", a.Litres, "more than 0, up to 1000 L", "say how much was added")
+			wrong.Add("upkeep.litres", a.Litres, units.Say("more than 0, up to %g", units.Of(1000, "L")),
+				"say how much was added")
 		}
 	case SeasonTick, SeasonUntick:
 		s, ok := c.Season(a.List)
@@ -104,7 +105,7 @@ func CheckMaintenance(c *catalogue.Catalogue, e EngineFacts, a MaintenanceAct, t
 			wrong.Add("upkeep.step", a.Step, "a step of the season's list for this engine", "there is no such step")
 		}
 		if a.Year < leastYear || a.Year > mostYear {
-			wrong.Add("upkeep.year", a.Year, fmt.Sprintf("%d to %d", leastYear, mostYear), "say which year's list it is")
+			wrong.Add("upkeep.year", a.Year, units.Say("%d to %d", leastYear, mostYear), "say which year's list it is")
 		}
 	default:
 		wrong.Add("upkeep.do", a.Do, "done, put-off, interval, topped, tick, untick", "there is no such act")

@@ -3,6 +3,7 @@ package eventlog
 import (
 	"errors"
 	"fmt"
+	"hevrin/core/units"
 	"math"
 	"slices"
 	"strings"
@@ -179,7 +180,7 @@ var contents = map[Kind]func(*checker){
 	},
 	Strategy: func(v *checker) {
 		if !slices.Contains(diagnosis.Strategies, v.body.Strategy) {
-			v.wrong.Add("strategy", v.body.Strategy, strings.Join(diagnosis.Strategies, ", "),
+			v.wrong.Add("strategy", v.body.Strategy, units.Sentence(strings.Join(diagnosis.Strategies, ", ")),
 				"there is no such order of search")
 		}
 	},
@@ -247,7 +248,7 @@ func (v *checker) stated(kind string, known func(string) bool) {
 				v.wrong.Add(at+".q", *s.Q, "nothing", "one option of a question is so or not: give its state")
 			}
 			if s.State == Present && chosen[g] {
-				v.wrong.Add(at+".id", s.ID, "one option of "+g, "only one of these can be so: keep the one that is")
+				v.wrong.Add(at+".id", s.ID, units.Sentence("one option of "+g), "only one of these can be so: keep the one that is")
 			}
 			chosen[g] = chosen[g] || s.State == Present
 		}
@@ -336,7 +337,7 @@ func name(wrong *validation.Errors, field, given string) {
 
 func within(wrong *validation.Errors, field string, x, least, most float64, unit string) {
 	if math.IsNaN(x) || x < least || x > most {
-		wrong.Add(field, x, fmt.Sprintf("%g to %g %s", least, most, unit), "look at the figure and its unit again")
+		wrong.Add(field, x, units.Range(least, most, unit), "look at the figure and its unit again")
 	}
 }
 

@@ -126,8 +126,8 @@ var stack = exchanger.Stack{Tubes: 52, Passes: 2, InnerDiameter: 6, OuterDiamete
 	ScaleConductivity: 2.2, ShellCoefficient: 3000, Fluid: fluid.SeaWater(35), FlowLMin: 60, MeanC: 25}
 
 // Worked by hand: 26 tubes of 6 mm carry 1 L/s: v = 0.001/(26 π 0.006²/4) = 1.3603 m/s; at 25 °C ρ = 1023.6, μ =
-// 0.9588e-3: Re = 8713. Smooth friction by the Blasius formula 0.316 Re^−1/4 = 0.0327, within 3 %; Δp = f · 0.6/0.006 ·
-// ρ v²/2.
+// 0.9588e-3: Re = 8713. Smooth friction by the Blasius formula 0.316 Re^−1/4 = 0.0327, within 3 %; Δp = f ·
+// 0.6/0.006 · ρ v²/2.
 func TestStackByHand(t *testing.T) {
 	r := stack.Rate()
 	assert.InEpsilon(t, 1.3603, r.Velocity, 1e-4)

@@ -79,7 +79,8 @@ func (g *glycolData) against(a [5]float64, percent, t float64) float64 {
 // waterAt keeps the water's own properties within their range where a coolant is colder than water can be.
 func waterAt(t float64) float64 { return max(t, 0) }
 
-// FreezingC is the temperature in °C at which a coolant of so many percent glycol by volume (0 to 60) begins to freeze.
+// FreezingC is the temperature in °C at which a coolant of so many percent glycol by volume (0 to 60) begins to
+// freeze.
 func FreezingC(g Glycol, percent float64) float64 { return glycols[g].freezingLine.Predict(percent) }
 
 // PercentForFreezing is the least percentage of glycol by volume that does not freeze at t °C; an error tells the

@@ -2,6 +2,7 @@ package fluid
 
 import (
 	"fmt"
+	"hevrin/core/units"
 
 	"hevrin/core/validation"
 )
@@ -84,8 +85,8 @@ func (f Fluid) Range() (low, high float64) {
 func (f Fluid) Check(wrong *validation.Errors, field string, t float64) {
 	low, high := f.Range()
 	if t < low || t > high {
-		wrong.Add(field, t, fmt.Sprintf("%.1f to %.0f °C", low, high),
-			"%s at %g °C is ice, steam or beyond what is known of it: read the temperature again", f.Name(), t)
+		wrong.Add(field, t, units.Say("%.1f", units.Between(low, high, "degC")),
+			"%s at %g is ice, steam or beyond what is known of it: read the temperature again", f.Name(), units.Of(t, "degC"))
 	}
 }
 

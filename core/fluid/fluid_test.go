@@ -63,9 +63,9 @@ func TestPublishedValues(t *testing.T) {
 	}
 }
 
-// Pure mixtures measured at 20 °C: CRC Handbook of Chemistry and Physics, concentrative properties of aqueous solutions
-// (memory): 32.4 % by mass ethylene glycol is 30 % by volume, 1.041 kg/L; 50.9 % propylene glycol is 50 %, 1.040 kg/L.
-// Inhibitors make a coolant a little heavier.
+// Pure mixtures measured at 20 °C: CRC Handbook of Chemistry and Physics, concentrative properties of aqueous
+// solutions (memory): 32.4 % by mass ethylene glycol is 30 % by volume, 1.041 kg/L; 50.9 % propylene glycol is 50 %,
+// 1.040 kg/L. Inhibitors make a coolant a little heavier.
 func TestCoolantNearPureMixtures(t *testing.T) {
 	assert.InEpsilon(t, 1041, fluid.CoolantDensity(fluid.Ethylene, 30, 20), 0.012)
 	assert.InEpsilon(t, 1040, fluid.CoolantDensity(fluid.Propylene, 50, 20), 0.012)

@@ -19,17 +19,18 @@ const (
 	standardGravity = 9.80665
 )
 
-// SeaDensity is the density of sea water in kg/m³ at temperature t in °C (0 to 180) and salinity s in g/kg (0 to 160).
-// Equation 8 of M. H. Sharqawy, J. H. Lienhard V and S. M. Zubair, Desalination and Water Treatment 16 (2010) 354-380;
-// within 0.1 % of TEOS-10 from 0 to 40 °C.
+// SeaDensity is the density of sea water in kg/m³ at temperature t in °C (0 to 180) and salinity s in g/kg (0 to
+// 160). Equation 8 of M. H. Sharqawy, J. H. Lienhard V and S. M. Zubair, Desalination and Water Treatment 16 (2010)
+// 354-380; within 0.1 % of TEOS-10 from 0 to 40 °C.
 func SeaDensity(t, s float64) float64 {
 	s /= 1000
 	pure := 9.999e2 + t*(2.034e-2+t*(-6.162e-3+t*(2.261e-5-t*4.657e-8)))
 	return pure + s*(8.020e2+t*(-2.001+t*(1.677e-2-t*3.060e-5))-s*t*t*1.613e-5)
 }
 
-// SeaSpecificHeat is the specific heat of sea water in J/(kg K) at t °C (0 to 180) and s g/kg (0 to 180). Equation 9 of
-// Sharqawy, Lienhard and Zubair 2010, after D. T. Jamieson and others 1969; within 0.5 % of TEOS-10 from 0 to 40 °C.
+// SeaSpecificHeat is the specific heat of sea water in J/(kg K) at t °C (0 to 180) and s g/kg (0 to 180). Equation 9
+// of Sharqawy, Lienhard and Zubair 2010, after D. T. Jamieson and others 1969; within 0.5 % of TEOS-10 from 0 to 40
+// °C.
 func SeaSpecificHeat(t, s float64) float64 {
 	k := 1.00024 * (t + kelvin) // the scale of 1968, in which the equation was fitted
 	a := 5.328 + s*(-9.76e-2+s*4.04e-4)
@@ -39,8 +40,8 @@ func SeaSpecificHeat(t, s float64) float64 {
 	return 1000 * (a + k*(b+k*(c+k*d)))
 }
 
-// SeaViscosity is the dynamic viscosity of sea water in Pa s at t °C (0 to 180) and s g/kg (0 to 150). Equations 22 and
-// 23 of Sharqawy, Lienhard and Zubair 2010.
+// SeaViscosity is the dynamic viscosity of sea water in Pa s at t °C (0 to 180) and s g/kg (0 to 150). Equations 22
+// and 23 of Sharqawy, Lienhard and Zubair 2010.
 func SeaViscosity(t, s float64) float64 {
 	s /= 1000
 	pure := 4.2844e-5 + 1/(0.157*(t+64.993)*(t+64.993)-91.296)
@@ -57,8 +58,8 @@ func SeaConductivity(t, s float64) float64 {
 	return math.Pow(10, exponent) / 1000
 }
 
-// SeaFreezing is the temperature in °C at which sea water of s g/kg begins to freeze. F. J. Millero and W. H. Leung, in
-// UNESCO Technical Papers in Marine Science 28 (1978), annex 6.
+// SeaFreezing is the temperature in °C at which sea water of s g/kg begins to freeze. F. J. Millero and W. H. Leung,
+// in UNESCO Technical Papers in Marine Science 28 (1978), annex 6.
 func SeaFreezing(s float64) float64 {
 	return -0.0575*s + 1.710523e-3*math.Pow(s, 1.5) - 2.154996e-4*s*s
 }

@@ -20,8 +20,8 @@ func TestFrictionAgainstAnOutsideLibrary(t *testing.T) {
 	}
 }
 
-// L. F. Moody, Transactions of the ASME 66 (1944), 671-684, read off the chart (memory): smooth at 1e5: 0.018; ε/D 0.01
-// fully rough: 0.038; laminar at 1000: 0.064.
+// L. F. Moody, Transactions of the ASME 66 (1944), 671-684, read off the chart (memory): smooth at 1e5: 0.018; ε/D
+// 0.01 fully rough: 0.038; laminar at 1000: 0.064.
 func TestFrictionOnMoodysChart(t *testing.T) {
 	assert.InDelta(t, 0.018, hydraulics.Friction(1e5, 0), 0.0003)
 	assert.InDelta(t, 0.038, hydraulics.Friction(1e8, 0.01), 0.0005)

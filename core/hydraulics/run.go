@@ -60,8 +60,8 @@ func (r Run) Solve(rpm float64) (Flows, error) {
 		return r.at(0), nil
 	}
 	suction, delivery := resistance(r.Suction), resistance(r.Delivery)
-	// q = A − S √(H + R q²), squared, is a quadratic in q; this form of its root loses nothing where the square's factor
-	// is near 0
+	// q = A − S √(H + R q²), squared, is a quadratic in q; this form of its root loses nothing where the square's
+	// factor is near 0
 	most, slip, static := r.Pump.LitresPerRev*rpm*r.Pump.State, r.Pump.Slip, max(0, r.LiftKPa+r.HeadKPa)
 	spare := most*most - slip*slip*static
 	if spare <= 0 {

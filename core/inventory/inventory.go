@@ -5,6 +5,7 @@ package inventory
 
 import (
 	"fmt"
+	"hevrin/core/units"
 	"math"
 	"slices"
 	"strings"
@@ -130,14 +131,14 @@ const (
 // Check says what does not fit in an act in itself.
 func (a Act) Check() error {
 	var wrong validation.Errors
-	need := func(missing bool, field, allowed, say string) {
+	need := func(missing bool, field string, allowed units.Sentence, say string) {
 		if missing {
 			wrong.Add(field, "nothing", allowed, "%s", say)
 		}
 	}
 	amount := func(least float64) {
 		if !(a.Quantity >= least && a.Quantity <= mostQuantity) {
-			wrong.Add("quantity", a.Quantity, fmt.Sprintf("%g to %g", least, float64(mostQuantity)), "say how many")
+			wrong.Add("quantity", a.Quantity, units.Say("%g to %g", least, float64(mostQuantity)), "say how many")
 		}
 	}
 	need(strings.TrimSpace(a.Part) == "", "part", "an id", "say which part")
@@ -189,7 +190,8 @@ func (p Part) check() (wrong validation.Errors) {
 			wrong.Add(field, "both or neither", "an engine or a pump",
 				"say which engine it fits, or which raw-water pump by its plate")
 		case !slices.Contains(ways, f.How) || seen[at]:
-			wrong.Add(field, f.How, strings.Join(ways, ", "), "say of each engine and pump once how it is known that it fits")
+			wrong.Add(field, f.How, units.Sentence(strings.Join(ways, ", ")),
+				"say of each engine and pump once how it is known that it fits")
 		}
 		seen[at] = true
 	}

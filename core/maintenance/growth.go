@@ -24,8 +24,8 @@ const (
 	Asymptotic Shape = "asymptotic"
 )
 
-// Growth is a curve fitted to points by weighted least squares: Start + Rate·h, or Start + Rise·(1 − exp(−h/Tau)), h
-// being the hours since the first point.
+// Growth is a curve fitted to points by weighted least squares: Start + Rate·h, or Start + Rise·(1 −
+// exp(−h/Tau)), h being the hours since the first point.
 type Growth struct {
 	Shape       Shape
 	From        float64 // hours of the first point

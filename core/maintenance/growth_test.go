@@ -57,7 +57,8 @@ func TestFitsAreThoseOfAnOutsideLibrary(t *testing.T) {
 }
 
 // By hand: three points of equal error on 1, 2, 4 at 0, 10, 20 h. Mean of h 10, of v 7/3; Sxx 200, Sxy 30: slope 0.15,
-// start 7/3 − 1.5 = 0.8333; slope error 0.1/√200, residuals 1/6, −1/3, 1/6: chi-square (1/36+4/36+1/36)/0.01 = 16.67.
+// start 7/3 − 1.5 = 0.8333; slope error 0.1/√200, residuals 1/6, −1/3, 1/6: chi-square (1/36+4/36+1/36)/0.01 =
+// 16.67.
 func TestALineByHand(t *testing.T) {
 	g, err := maintenance.FitLinear([]maintenance.Point{{0, 1, 0.1}, {10, 2, 0.1}, {20, 4, 0.1}})
 	require.NoError(t, err)

@@ -1,11 +1,11 @@
 package maintenance
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"time"
 
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -31,7 +31,7 @@ func CheckMeter(kept []MeterRead, r MeterRead) error {
 	var wrong validation.Errors
 	for name, v := range map[string]float64{"hours": r.Hours, "old_hours": r.Old} {
 		if !(v >= 0 && v <= mostHours) {
-			wrong.Add(name, v, fmt.Sprintf("0 to %d h", mostHours), "read the meter again")
+			wrong.Add(name, v, units.Say("0 to %d h", mostHours), "read the meter again")
 		}
 	}
 	if len(wrong) > 0 {
@@ -55,7 +55,7 @@ func CheckMeter(kept []MeterRead, r MeterRead) error {
 			reads = after.Old
 		}
 		if reads < r.Hours {
-			wrong.Add("hours", r.Hours, fmt.Sprintf("up to %g h, as on %s", reads, day(after.Day)),
+			wrong.Add("hours", r.Hours, units.Say("up to %g h, as on %s", reads, day(after.Day)),
 				"the meter would run backwards after that day: read it again, or say that it was changed")
 		}
 	}
@@ -66,10 +66,10 @@ func checkStep(wrong *validation.Errors, before MeterRead, at time.Time, reads f
 	most := before.Hours + hoursInDay*(days(before.Day, at)+1)
 	switch {
 	case reads < before.Hours:
-		wrong.Add(field, reads, fmt.Sprintf("%g h or more, as on %s", before.Hours, day(before.Day)),
+		wrong.Add(field, reads, units.Say("%g h or more, as on %s", before.Hours, day(before.Day)),
 			"the meter would run backwards: read it again, or say that it was changed")
 	case reads > most:
-		wrong.Add(field, reads, fmt.Sprintf("up to %g h: no more since %s", most, day(before.Day)),
+		wrong.Add(field, reads, units.Say("up to %g h: no more since %s", most, day(before.Day)),
 			"it cannot have run so many hours since: read it again, or say that the meter was changed")
 	}
 }

@@ -44,7 +44,8 @@ func TestACurveMustBeClearlyBetter(t *testing.T) {
 	assert.Positive(t, left, "some lie between no gain and a clear one")
 }
 
-// The error ahead of the last reading is that of a use that wanders, and of a usual use that is known only so well: a d + b d².
+// The error ahead of the last reading is that of a use that wanders, and of a usual use that is known only so well: a d
+// + b d².
 func TestTheErrorAheadGrowsWithBothItsTerms(t *testing.T) {
 	var reads []maintenance.MeterRead
 	for i, h := range []float64{0, 40, 110, 150, 230, 260, 340} {

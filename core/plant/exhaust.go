@@ -33,8 +33,8 @@ type Mixed struct {
 const coolest = -5.0
 
 // Mix is the temperature at which the heat that the gas gives up is what the water takes, part of it to evaporate
-// until the gas is saturated or no water is left: ṁ_g c_g (T_g − T_m) = ṁ_w c_w (T_m − T_w) + ṁ_v h_fg(T_m) with
-// ṁ_v = min(ṁ_w, ṁ_g · 0.622 p_s/(p − p_s)). Gas comes in dry; pressures are absolute.
+// until the gas is saturated or no water is left: ṁ_g c_g (T_g − T_m) = ṁ_w c_w (T_m − T_w) + ṁ_v h_fg(T_m)
+// with ṁ_v = min(ṁ_w, ṁ_g · 0.622 p_s/(p − p_s)). Gas comes in dry; pressures are absolute.
 func (x Exhaust) Mix() Mixed {
 	water := fluid.SeaWater(x.Salinity)
 	m := Mixed{GasKgS: x.GasKgH / 3600, WaterKgS: water.MassFlow(x.WaterLMin, x.WaterC),

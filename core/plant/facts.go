@@ -2,6 +2,7 @@ package plant
 
 import (
 	"fmt"
+	"hevrin/core/units"
 	"slices"
 	"strings"
 
@@ -78,8 +79,8 @@ func (k EngineFacts) limits() []limit {
 		at := "cooling.exchanger_rating."
 		list = append(list, limit{at + "heat_kw", must(r.HeatKW), 0.5, 20000, "kW"}, limit{at + "coolant_l_min",
 			must(r.CoolantLMin), 1, 40000, "L/min"},
-			limit{at + "coolant_in_c", must(r.CoolantInC), 30, 120, "°C"}, limit{at + "raw_l_min", must(r.RawLMin), 1, 20000,
-				"L/min"}, limit{at + "raw_in_c", must(r.RawInC), 1, 60, "°C"})
+			limit{at + "coolant_in_c", must(r.CoolantInC), 30, 120, "degC"}, limit{at + "raw_l_min", must(r.RawLMin), 1, 20000,
+				"L/min"}, limit{at + "raw_in_c", must(r.RawInC), 1, 60, "degC"})
 	}
 	if s := k.Tubes; s != nil {
 		at := "cooling.exchanger_tubes."
@@ -105,7 +106,7 @@ func (k EngineFacts) check() error {
 		wrong.Add("family", k.Family, "closed, direct", "say whether it is closed-cooled or raw-water-cooled")
 	}
 	if !(k.RatedKW >= 1 && k.RatedKW <= 5000) {
-		wrong.Add("rated_kw", k.RatedKW, "1 to 5000 kW", "the rated power is needed")
+		wrong.Add("rated_kw", k.RatedKW, units.Range(1, 5000, "kW"), "the rated power is needed")
 	}
 	if !(k.RatedRPM >= 300 && k.RatedRPM <= 8000) {
 		wrong.Add("rated_rpm", k.RatedRPM, "300 to 8000 rev/min", "the rated speed is needed")
@@ -115,7 +116,7 @@ func (k EngineFacts) check() error {
 	}
 	for _, l := range k.limits() {
 		if l.value != 0 && !(l.value >= l.least && l.value <= l.most) {
-			wrong.Add(l.field, l.value, fmt.Sprintf("%g to %g %s", l.least, l.most, l.unit),
+			wrong.Add(l.field, l.value, units.Range(l.least, l.most, l.unit),
 				"look at the figure and its unit again, or leave it empty")
 		}
 	}
@@ -217,7 +218,8 @@ func (p Plant) withExchanger(k EngineFacts) (Plant, error) {
 		if err != nil {
 			var wrong validation.Errors
 			wrong.Add("cooling.exchanger_rating.heat_kw", r.HeatKW, "what these flows and temperatures can pass",
-				"no exchanger passes %g kW between these: look at the flows and temperatures on the sheet again", r.HeatKW)
+				"no exchanger passes %g between these: look at the flows and temperatures on the sheet again",
+				units.Of(r.HeatKW, "kW"))
 			return p, wrong
 		}
 		// from the sheet's flows to this engine's
@@ -248,16 +250,16 @@ type Fact struct {
 	Value     float64
 	Unit      string // of core/quantity
 	From      string
-	Why       string
+	Why       units.Sentence
 }
 
 // Facts lists the figures of a plant made of what is known, with the source of each.
 func (p Plant) Facts(k EngineFacts) []Fact {
 	k = k.guessed()
 	t := TypeFor(k.Family, k.Fuel, k.Aspiration, k.RatedKW)
-	plain := "usual for its type: " + strings.ToLower(t.Label[:1]) + t.Label[1:]
-	scaled := fmt.Sprintf("%s, scaled to %g kW", plain, k.RatedKW)
-	fact := func(id, label string, value, given float64, unit, usual string) Fact {
+	plain := units.Sentence("usual for its type: " + strings.ToLower(t.Label[:1]) + t.Label[1:])
+	scaled := units.Say("%s, scaled to %g", plain, units.Of(k.RatedKW, "kW"))
+	fact := func(id, label string, value, given float64, unit string, usual units.Sentence) Fact {
 		if given > 0 {
 			return Fact{id, label, value, unit, Given, "as you gave it"}
 		}
@@ -275,8 +277,8 @@ func (p Plant) Facts(k EngineFacts) []Fact {
 		if k.Rating != nil {
 			ua.From, ua.Why = FromModel, "from the maker's rating, carried to this engine's flows"
 		} else if k.Tubes != nil {
-			ua.From, ua.Why = FromModel, fmt.Sprintf("from the stack: %d tubes of %g mm, %g mm long, copper-nickel",
-				k.Tubes.Tubes, k.Tubes.OuterMM, k.Tubes.LengthMM)
+			ua.From, ua.Why = FromModel, units.Say("from the stack: %d tubes of %g, %g long, copper-nickel",
+				k.Tubes.Tubes, units.Of(k.Tubes.OuterMM, "mm"), units.Of(k.Tubes.LengthMM, "mm"))
 		}
 		list = append(list, ua, fact("coolant_l_min", "Coolant pump at rated speed", p.CoolantLMin*p.own.CoolantFlow,
 			k.CoolantLMin, "L/min", scaled),
@@ -286,7 +288,8 @@ func (p Plant) Facts(k EngineFacts) []Fact {
 	if p.about != nil {
 		for i, f := range list {
 			if slices.Contains([]string{"raw_l_min", "ua_w_k", "coolant_l_min"}, f.ID) {
-				list[i].From, list[i].Why = Baseline, "fitted to its own healthy round, beginning from what is "+f.From
+				list[i].From = Baseline
+				list[i].Why = units.Sentence("fitted to its own healthy round, beginning from what is " + f.From)
 			}
 		}
 	}

@@ -71,7 +71,7 @@ func TestFactsSayWhereTheyComeFrom(t *testing.T) {
 	assert.Equal(t, plant.Given, facts["raw_l_min"].From)
 	assert.InEpsilon(t, 80, facts["raw_l_min"].Value, 0.02)
 	assert.Equal(t, plant.Usual, facts["ua_w_k"].From)
-	assert.Contains(t, facts["ua_w_k"].Why,
+	assert.Contains(t, facts["ua_w_k"].Why.String(),
 		"usual for its type: diesel, closed-cooled, scaled to 60 kW; unknown, calibrate")
 	assert.InDelta(t, 950, facts["ua_w_k"].Value, 1e-9)
 	fitted, err := p.Calibrated(healthyRounds(t, p), plant.LeftByBaseline)
@@ -129,8 +129,8 @@ func TestOutOfGearIsLessHeat(t *testing.T) {
 		assert.InDelta(t, in.RawLMin, out.RawLMin, 1e-9)
 		assert.Less(t, out.Elbow.MixedC, in.Elbow.MixedC)
 	}
-	// by hand, 60 kW at 3000, at 1800 out of gear: r 0.6; friction 60·0.17·0.6·0.9 = 5.508 kW; fuel 5.508/0.45 = 12.24 kW,
-	// all of it heat; coolant 0.43 of that and oil 0.06
+	// by hand, 60 kW at 3000, at 1800 out of gear: r 0.6; friction 60·0.17·0.6·0.9 = 5.508 kW; fuel 5.508/0.45 = 12.24
+	// kW, all of it heat; coolant 0.43 of that and oil 0.06
 	h := kinds[1].OutOfGear(1800)
 	assert.InDelta(t, 12.24, h.FuelKW, 1e-9)
 	assert.InDelta(t, 5.2632, h.CoolantKW, 1e-9)

@@ -11,8 +11,8 @@ import (
 	"hevrin/core/plant"
 )
 
-// What each fault does at 2500 rev/min in 20 °C water, against health: raw flow, vacuum before the pump, pressure after
-// it, the block, the exhaust mix. -1 less, 0 the same, 1 more. Common practice (handbook 2 and 3).
+// What each fault does at 2500 rev/min in 20 °C water, against health: raw flow, vacuum before the pump, pressure
+// after it, the block, the exhaust mix. -1 less, 0 the same, 1 more. Common practice (handbook 2 and 3).
 func TestEveryFaultActsAsTheTradeKnows(t *testing.T) {
 	type acts struct{ flow, vacuum, pressure, block, mix int }
 	before, after := acts{-1, 1, -1, 1, 1}, acts{-1, -1, 1, 1, 1}

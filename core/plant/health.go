@@ -2,6 +2,7 @@ package plant
 
 import (
 	"fmt"
+	"hevrin/core/units"
 	"math"
 	"strings"
 
@@ -60,7 +61,7 @@ type HealthReport struct {
 	Faults   []Leaning // the likeliest first
 	Doubts   []Doubt
 	Weak     []string // patterns whose signature is under two errors in these rounds: they cannot be judged
-	Words    []string
+	Words    []units.Sentence
 	// SaysFound is the ratio from which a pattern or finding counts as found: lower where the plant is fitted.
 	SaysFound float64
 	Next      []NextReading // what further reading would tell most, the most telling first
@@ -200,8 +201,8 @@ func observed(rounds []Round) (y, noise []float64) {
 	return y, noise
 }
 
-// CheckRounds refuses rounds that the model cannot take, by the field: none, an operation out of range, a station that this engine
-// has not, a reading without an error or one that cannot be.
+// CheckRounds refuses rounds that the model cannot take, by the field: none, an operation out of range, a station that
+// this engine has not, a reading without an error or one that cannot be.
 func (p Plant) CheckRounds(rounds []Round) error {
 	var wrong validation.Errors
 	if len(rounds) == 0 {
@@ -232,7 +233,7 @@ func (p Plant) CheckRounds(rounds []Round) error {
 				wrong.Add(place+".error", x.Error, "above 0", "every reading has an error: say how well it was read")
 			}
 			if low, high := readRange(x.Station); !(x.Value >= low && x.Value <= high) {
-				wrong.Add(place+".value", x.Value, fmt.Sprintf("%g to %g", low, high), "%g cannot be read there: type it again",
+				wrong.Add(place+".value", x.Value, units.Say("%g to %g", low, high), "%g cannot be read there: type it again",
 					x.Value)
 			}
 		}
@@ -248,28 +249,30 @@ func readRange(station string) (low, high float64) {
 }
 
 // words says the figures as a person would.
-func (r HealthReport) words() []string {
-	var list, open []string
+func (r HealthReport) words() []units.Sentence {
+	var list []units.Sentence
+	var open []string
 	for _, f := range r.Figures {
 		name := strings.ToUpper(f.Label[:1]) + f.Label[1:]
 		switch {
 		case !f.Known:
 			open = append(open, f.Label)
 		case f.Ratio:
-			list = append(list, fmt.Sprintf("%s about %.0f %% of healthy, could be %.0f to %.0f.", name, 100*f.Value,
+			list = append(list, units.Say("%s about %.0f %% of healthy, could be %.0f to %.0f.", name, 100*f.Value,
 				100*max(0, f.Value-f.Error), 100*(f.Value+f.Error)))
 		case math.Abs(f.Value) <= f.Error:
-			list = append(list, fmt.Sprintf("%s as it should be, give or take %.0f K.", name, f.Error))
+			list = append(list, units.Say("%s as it should be, give or take %.0f.", name, units.Of(f.Error, "K")))
 		case f.ID == "gauge":
-			list = append(list, fmt.Sprintf("Gauge reads %.0f K %s, give or take %.0f.", math.Abs(f.Value), highLow(f.Value,
-				"high", "low"), f.Error))
+			list = append(list, units.Say("Gauge reads %.0f %s, give or take %.0f.", units.Of(math.Abs(f.Value), "K"),
+				highLow(f.Value,
+					"high", "low"), units.Of(f.Error, "K")))
 		default:
-			list = append(list, fmt.Sprintf("Thermostat opens %.0f K %s, give or take %.0f.", math.Abs(f.Value),
-				highLow(f.Value, "late", "early"), f.Error))
+			list = append(list, units.Say("Thermostat opens %.0f %s, give or take %.0f.", units.Of(math.Abs(f.Value), "K"),
+				highLow(f.Value, "late", "early"), units.Of(f.Error, "K")))
 		}
 	}
 	if len(open) > 0 {
-		list = append(list, fmt.Sprintf("Not to be judged from these readings: %s.", strings.Join(open, ", ")))
+		list = append(list, units.Say("Not to be judged from these readings: %s.", strings.Join(open, ", ")))
 	}
 	return list
 }

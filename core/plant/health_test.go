@@ -1,13 +1,13 @@
 package plant_test
 
 import (
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"hevrin/core/plant"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -97,7 +97,7 @@ func TestWhatCannotBeToldIsWide(t *testing.T) {
 		assert.False(t, figureOf(t, rep, id).Known, id)
 	}
 	assert.Contains(t, rep.Weak, "exchanger-weak")
-	assert.Contains(t, strings.Join(rep.Words, " "), "Not to be judged from these readings: raw flow, exchanger")
+	assert.Contains(t, units.Join(rep.Words, " ").String(), "Not to be judged from these readings: raw flow, exchanger")
 	for _, f := range rep.Findings {
 		assert.Less(t, f.Ratio, plant.SaysFound, f.ID)
 	}

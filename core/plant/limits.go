@@ -2,6 +2,7 @@ package plant
 
 import (
 	"hevrin/core/rootfind"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -41,7 +42,7 @@ func (p Plant) CheckAlarm(alarmC float64) error {
 	var wrong validation.Errors
 	if !(alarmC > p.ThermostatC && alarmC < p.BoilsC) {
 		wrong.Add("alarm_c", alarmC, "above the thermostat's rating, below boiling",
-			"an alarm at %.0f °C is none: give the temperature at which its own sounds", alarmC)
+			"an alarm at %.0f is none: give the temperature at which its own sounds", units.Of(alarmC, "degC"))
 	}
 	return wrong.Err()
 }

@@ -38,8 +38,9 @@ type misfit struct {
 	inner  mat.Cholesky
 }
 
-// misfit takes the covariance of the readings as N + U Uᵀ, with N their own errors and U Uᵀ the spread's, so that its
-// inverse needs no more than a matrix of the figures' size: M. A. Woodbury 1950, Inverting modified matrices (memory).
+// misfit takes the covariance of the readings as N + U Uᵀ, with N their own errors and U Uᵀ the spread's, so that
+// its inverse needs no more than a matrix of the figures' size: M. A. Woodbury 1950, Inverting modified matrices
+// (memory).
 func (p Plant) misfit(healthy sight, noise []float64) (misfit, error) {
 	var eigen mat.EigenSym
 	if !eigen.Factorize(p.covariance(), true) {

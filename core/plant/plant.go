@@ -1,7 +1,6 @@
 package plant
 
 import (
-	"fmt"
 	"slices"
 
 	"gonum.org/v1/gonum/mat"
@@ -9,6 +8,7 @@ import (
 	"hevrin/core/exchanger"
 	"hevrin/core/fluid"
 	"hevrin/core/hydraulics"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -115,7 +115,7 @@ const mostOverRated = 1.1
 func (p Plant) Check(op Operation) error {
 	var wrong validation.Errors
 	if most := mostOverRated * p.Engine.RatedRPM; op.RPM <= 0 || op.RPM > most {
-		wrong.Add("rpm", op.RPM, fmt.Sprintf("above 0, to %.0f rev/min", most),
+		wrong.Add("rpm", op.RPM, units.Say("above 0, to %.0f rev/min", most),
 			"the model holds to 1.1 of the rated %.0f rev/min", p.Engine.RatedRPM)
 	}
 	if op.Load <= 0 || op.Load > 2 {
@@ -123,7 +123,8 @@ func (p Plant) Check(op Operation) error {
 	}
 	fluid.SeaWater(op.Salinity).Check(&wrong, "sea_c", op.SeaC)
 	if op.SeaC > 40 {
-		wrong.Add("sea_c", op.SeaC, "up to 40 °C", "no sea is as warm as %.0f °C: read it again", op.SeaC)
+		wrong.Add("sea_c", op.SeaC, units.Say("up to %g", units.Of(40, "degC")), "no sea is as warm as %.0f: read it again",
+			units.Of(op.SeaC, "degC"))
 	}
 	return wrong.Err()
 }

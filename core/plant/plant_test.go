@@ -34,8 +34,9 @@ func TestTheFuelsEnergyIsAccountedFor(t *testing.T) {
 	})
 }
 
-// Worked by hand for 60 kW at 3000, at 2400: r 0.8; P = 60 · 0.512 = 30.72; friction 60 · 0.17 · 0.8 · 0.95 = 7.752;
-// fuel 38.472/0.45 = 85.493 kW; at 42.8 MJ/kg 7.1911 kg/h; over 0.84 kg/L 8.5608 L/h; coolant 0.43 · 54.773 = 23.553.
+// Worked by hand for 60 kW at 3000, at 2400: r 0.8; P = 60 · 0.512 = 30.72; friction 60 · 0.17 · 0.8 · 0.95 =
+// 7.752; fuel 38.472/0.45 = 85.493 kW; at 42.8 MJ/kg 7.1911 kg/h; over 0.84 kg/L 8.5608 L/h; coolant 0.43 · 54.773 =
+// 23.553.
 func TestHeatByHand(t *testing.T) {
 	h := kinds[1].At(2400)
 	assert.InDelta(t, 30.72, h.PowerKW, 1e-9)
@@ -114,7 +115,8 @@ func TestTheWaterForALimitGivesThatLimit(t *testing.T) {
 }
 
 // Worked by hand: 0.0778 kg/s gas at 420 °C, 0.1 L/min of fresh water at 20 °C (0.001664 kg/s): all of it evaporates.
-// 0.0778 · 1100 (420 − T) = 0.001664 (4184 (T − 20) + 2.501e6 − 2361 T): 35933 − 85.56 T = 3.034 T + 4022: T = 360.2.
+// 0.0778 · 1100 (420 − T) = 0.001664 (4184 (T − 20) + 2.501e6 − 2361 T): 35933 − 85.56 T = 3.034 T + 4022: T =
+// 360.2.
 func TestDryExhaustByHand(t *testing.T) {
 	x := plant.Exhaust{GasKgH: 280, GasC: 420, WaterLMin: 0.1, WaterC: 20, PressureKPa: 101.325, SpecificHeatG: 1100}
 	m := x.Mix()

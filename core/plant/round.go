@@ -1,8 +1,9 @@
 package plant
 
 import (
-	"fmt"
 	"math"
+
+	"hevrin/core/units"
 )
 
 // Instrument is what something was read with.
@@ -60,7 +61,7 @@ func (p Plant) Shoulds(op Operation) ([]Should, error) {
 // Doubt is a reading that may be a slip, and the question to ask. It is kept if the person insists.
 type Doubt struct {
 	Round, Read int
-	Say         string
+	Say         units.Sentence
 }
 
 // farOff is how far from health a temperature may lie, in K, before the slip of a unit is asked about.
@@ -93,10 +94,10 @@ func (p Plant) Doubts(rounds []Round) ([]Doubt, error) {
 // mixed are the stations after the exhaust has met the water: hotter than the coolant may be true there.
 var mixed = map[string]bool{"elbow": true, "exhaust-hose": true, "silencer": true, "outlet": true}
 
-func (s State) doubt(x Read, sea, hottest float64, known bool) string {
+func (s State) doubt(x Read, sea, hottest float64, known bool) units.Sentence {
 	if x.Station == "flow" {
 		if x.Value > 2*s.RawLMin {
-			return fmt.Sprintf("%.0f L/min is twice what this pump moves: is it L/min?", x.Value)
+			return units.Say("%.0f is twice what this pump moves: is it L/min?", units.Of(x.Value, "L/min"))
 		}
 		return ""
 	}
@@ -107,13 +108,16 @@ func (s State) doubt(x Read, sea, hottest float64, known bool) string {
 	celsius := (x.Value - 32) / 1.8
 	switch {
 	case x.Side == "raw" && known && !mixed[x.Station] && x.Value > hottest:
-		return fmt.Sprintf("raw water of %.0f °C, hotter than the coolant's %.0f: are the two swapped?", x.Value, hottest)
+		return units.Say("raw water of %.0f, hotter than the coolant's %.0f: are the two swapped?", units.Of(x.Value, "degC"),
+			units.Of(hottest, "degC"))
 	case x.Value-should > farOff && math.Abs(celsius-should) < 20:
-		return fmt.Sprintf("%.0f is far over what is read there: was it °F? That would be %.0f °C", x.Value, celsius)
+		return units.Say("%.0f is far over what is read there: was it °F? That would be %.0f", x.Value,
+			units.Of(celsius, "degC"))
 	case x.Side == "raw" && x.Value < sea-3:
-		return fmt.Sprintf("%.0f °C is colder than the sea's %.0f: read it again?", x.Value, sea)
+		return units.Say("%.0f is colder than the sea's %.0f: read it again?", units.Of(x.Value, "degC"),
+			units.Of(sea, "degC"))
 	case x.Side == "coolant" && x.Station != "gauge" && x.Value < sea:
-		return fmt.Sprintf("coolant of %.0f °C, colder than the sea: is it the raw side?", x.Value)
+		return units.Say("coolant of %.0f, colder than the sea: is it the raw side?", units.Of(x.Value, "degC"))
 	}
 	return ""
 }

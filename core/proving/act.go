@@ -1,12 +1,12 @@
 package proving
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strings"
 	"time"
 
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -62,16 +62,38 @@ const (
 
 // Warmed is what a recording showed of the warm-up, as it was judged then.
 type Warmed struct {
-	Recording string   `json:"recording"`
-	Load      Load     `json:"load"`
-	Verdict   Verdict  `json:"verdict"`
-	OpenedC   *float64 `json:"opened_c,omitempty"`
-	PlateauC  *float64 `json:"plateau_c,omitempty"`
-	Slope     *float64 `json:"slope_c_min,omitempty"`
-	Overshoot *float64 `json:"overshoot_c,omitempty"`
-	SteadyS   *float64 `json:"steady_after_s,omitempty"`
-	Reasons   []string `json:"reasons,omitempty"`
-	GaugeOffC *float64 `json:"gauge_off_c,omitempty"` // gauge less coolant, over the plateau
+	Recording string           `json:"recording"`
+	Load      Load             `json:"load"`
+	Verdict   Verdict          `json:"verdict"`
+	OpenedC   *float64         `json:"opened_c,omitempty"`
+	PlateauC  *float64         `json:"plateau_c,omitempty"`
+	Slope     *float64         `json:"slope_c_min,omitempty"`
+	Overshoot *float64         `json:"overshoot_c,omitempty"`
+	SteadyS   *float64         `json:"steady_after_s,omitempty"`
+	Reasons   []units.Sentence `json:"reasons,omitempty"`     // in metric units once they are on record
+	GaugeOffC *float64         `json:"gauge_off_c,omitempty"` // gauge less coolant, over the plateau
+}
+
+// say is what it showed against the thermostat's rating, of the figures on record; without them the reason as recorded.
+func (w Warmed) say(ratingC float64) units.Sentence {
+	rating := units.Of(ratingC, "degC")
+	switch {
+	case w.PlateauC != nil && w.Verdict == AboveRating:
+		return units.Say("it stands at %.1f, %.1f over the thermostat's %.0f", units.Of(*w.PlateauC, "degC"),
+			units.Of(*w.PlateauC-ratingC, "K"), rating)
+	case w.PlateauC != nil && w.Verdict == BelowRating:
+		return units.Say("it stands at %.1f, %.1f under the thermostat's %.0f", units.Of(*w.PlateauC, "degC"),
+			units.Of(ratingC-*w.PlateauC, "K"), rating)
+	case w.PlateauC != nil && w.Verdict == Steady:
+		return units.Say("it stood at %.1f", units.Of(*w.PlateauC, "degC"))
+	case w.Slope != nil && w.Verdict == StillRising:
+		return units.Say("the coolant still rises by %.2f", units.Of(*w.Slope, "K/min"))
+	case w.Slope != nil && w.Verdict == Unsteady:
+		return units.Say("the coolant moves by %+.2f and scatters: no plateau", units.Of(*w.Slope, "K/min"))
+	case len(w.Reasons) > 0:
+		return w.Reasons[len(w.Reasons)-1]
+	}
+	return "not told"
 }
 
 // Act is one thing done in a proving run. Which fields count depends on Do.
@@ -109,12 +131,12 @@ func (a Act) Check() error {
 	var wrong validation.Errors
 	one := func(field, given string, of []string, say string) {
 		if !slices.Contains(of, given) {
-			wrong.Add(field, given, strings.Join(of, ", "), "%s", say)
+			wrong.Add(field, given, units.Sentence(strings.Join(of, ", ")), "%s", say)
 		}
 	}
 	within := func(field string, v, low, high float64, unit, say string) {
 		if !(v >= low && v <= high) {
-			wrong.Add(field, v, fmt.Sprintf("%g to %g %s", low, high, unit), "%s", say)
+			wrong.Add(field, v, units.Range(low, high, unit), "%s", say)
 		}
 	}
 	if strings.TrimSpace(a.Run) == "" {
@@ -139,8 +161,8 @@ func (a Act) Check() error {
 			wrong.Add("probe_c", "nothing", "both temperatures", "read both at the same time")
 			break
 		}
-		within("gauge_c", *a.GaugeC, 0, 150, "°C", "read the gauge again")
-		within("probe_c", *a.ProbeC, 0, 150, "°C", "read the thermometer again")
+		within("gauge_c", *a.GaugeC, 0, 150, "degC", "read the gauge again")
+		within("probe_c", *a.ProbeC, 0, 150, "degC", "read the thermometer again")
 	case Loaded:
 		within("minutes", a.Minutes, 0, 1440, "min", "say how long it ran at cruising speed")
 		within("top_rpm", a.TopRPM, 0, 10000, "rev/min", "say the highest speed that it reached")

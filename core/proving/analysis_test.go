@@ -10,8 +10,8 @@ import (
 	"hevrin/core/proving"
 )
 
-// aProvingRun: stopped a minute, idling to 10 min, cruise to 40, full to 50, idle to 55; 82 °C thermostat. at gives the
-// coolant.
+// aProvingRun: stopped a minute, idling to 10 min, cruise to 40, full to 50, idle to 55; 82 °C thermostat. at gives
+// the coolant.
 func aProvingRun(at func(s float64) float64, gauge float64) []proving.Track {
 	r := rand.New(rand.NewPCG(1, 2))
 	coolant := sampledTrack(3300, 1, func(s float64) float64 { return at(s) + 0.3*r.NormFloat64() })

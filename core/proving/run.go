@@ -2,9 +2,10 @@
 package proving
 
 import (
-	"fmt"
 	"math"
 	"slices"
+
+	"hevrin/core/units"
 )
 
 // Sample is one reading of a run. RPM is nil where the speed was not noted.
@@ -80,7 +81,7 @@ type Result struct {
 	WarmUpCMin, OvershootC *float64
 	Odd                    []int // indices of the samples left out
 	Verdict                Verdict
-	Reasons                []string
+	Reasons                []units.Sentence
 }
 
 // Judge says what a run proves.
@@ -103,7 +104,7 @@ func (r Run) Judge() Result {
 }
 
 func (out *Result) say(words string, args ...any) {
-	out.Reasons = append(out.Reasons, fmt.Sprintf(words, args...))
+	out.Reasons = append(out.Reasons, units.Say(words, args...))
 }
 
 func plural(n int, word string) string {
@@ -239,7 +240,8 @@ func (r Run) plateau(s *series, out *Result) {
 	case end.slope-end.slopeError > 0 && end.scatter <= mostScatterC:
 		out.Verdict = StillRising
 		out.SlopeCMin, out.SlopeErrorC = &end.slope, &end.slopeError
-		out.say("the coolant still rises by %.2f ± %.2f K/min at %.1f °C", end.slope, end.slopeError, end.mean)
+		out.say("the coolant still rises by %.2f at %.1f", units.Within(end.slope, end.slopeError, "K/min"),
+			units.Of(end.mean, "degC"))
 	default:
 		if i, line, ok := r.lastPlateau(s, window); ok && end.slope < 0 {
 			out.say("the coolant falls at the end: judged by the plateau before")
@@ -248,8 +250,8 @@ func (r Run) plateau(s *series, out *Result) {
 		}
 		out.Verdict = Unsteady
 		out.SlopeCMin, out.SlopeErrorC = &end.slope, &end.slopeError
-		out.say("the last %.0f minutes go at %+.2f ± %.2f K/min and scatter by %.1f K: no plateau", r.PlateauMinutes,
-			end.slope, end.slopeError, end.scatter)
+		out.say("the last %.0f minutes go at %+.2f and scatter by %.1f: no plateau", r.PlateauMinutes,
+			units.Within(end.slope, end.slopeError, "K/min"), units.Of(end.scatter, "K"))
 	}
 }
 
@@ -286,18 +288,20 @@ func (r Run) judgePlateau(s *series, end int, l line, out *Result) {
 	switch {
 	case above > r.AboveC:
 		out.Verdict = AboveRating
-		out.say("it stands at %.1f °C, %.1f K over the thermostat's %.0f °C (allowed %.0f)", mean, above, r.RatingC,
-			r.AboveC)
+		out.say("it stands at %.1f, %.1f over the thermostat's %.0f (allowed %.0f)", units.Of(mean, "degC"),
+			units.Of(above, "K"),
+			units.Of(r.RatingC, "degC"), units.Of(r.AboveC, "K"))
 	case below > r.BelowC && r.Load != Idle:
 		out.Verdict = BelowRating
-		out.say("it stands at %.1f °C, %.1f K under the thermostat's %.0f °C (allowed %.0f)", mean, below, r.RatingC,
-			r.BelowC)
+		out.say("it stands at %.1f, %.1f under the thermostat's %.0f (allowed %.0f)", units.Of(mean, "degC"),
+			units.Of(below, "K"),
+			units.Of(r.RatingC, "degC"), units.Of(r.BelowC, "K"))
 	default:
 		out.Verdict = Steady
-		out.say("it stood at %.1f °C for %.1f minutes, moving by %.2f ± %.2f K/min", mean, (last-first)/60,
-			math.Abs(l.slope), l.slopeError)
+		out.say("it stood at %.1f for %.1f minutes, moving by %.2f", units.Of(mean, "degC"), (last-first)/60,
+			units.Within(math.Abs(l.slope), l.slopeError, "K/min"))
 		if below > r.BelowC {
-			out.say("at idle an engine may stand under its thermostat's %.0f °C: prove it under load", r.RatingC)
+			out.say("at idle an engine may stand under its thermostat's %.0f: prove it under load", units.Of(r.RatingC, "degC"))
 		}
 	}
 }

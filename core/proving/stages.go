@@ -2,6 +2,7 @@ package proving
 
 import (
 	"fmt"
+	"hevrin/core/units"
 	"math"
 	"slices"
 )
@@ -31,7 +32,7 @@ const (
 type Criterion struct {
 	ID, Label string
 	Standing  Standing
-	Say       string // what was seen, or what is missing
+	Say       units.Sentence // what was seen, or what is missing
 }
 
 // Stage is one stage as it stands.
@@ -85,7 +86,7 @@ type stageRule struct {
 }
 
 func ask(id, label string, standing Standing, say string, args ...any) Criterion {
-	return Criterion{id, label, standing, fmt.Sprintf(say, args...)}
+	return Criterion{id, label, standing, units.Say(say, args...)}
 }
 
 // so turns a finding of yes or no into how it stands.
@@ -215,38 +216,31 @@ func warmUp(r *ProvingRun, f Facts) []Criterion {
 		if x.Verdict == TooShort || x.Verdict == StillRising || x.Verdict == Unsteady {
 			standing = Waiting
 		}
-		say := "not told"
-		if len(x.Reasons) > 0 {
-			say = x.Reasons[len(x.Reasons)-1]
-		}
-		list[0] = ask("steady", label, standing, "%s", say)
+		list[0] = ask("steady", label, standing, "%s", x.say(f.ThermostatC))
 		if x.OpenedC != nil {
 			list = append(list, ask("opened", "The thermostat opens near its rating",
-				so(math.Abs(*x.OpenedC-f.ThermostatC) <= opensWithin), "at %.0f °C, rated %.0f", *x.OpenedC, f.ThermostatC))
+				so(math.Abs(*x.OpenedC-f.ThermostatC) <= opensWithin), "at %.0f, rated %.0f",
+				units.Of(*x.OpenedC, "degC"), units.Of(f.ThermostatC, "degC")))
 		}
 	}
 	const gauge = "The gauge tells the truth"
 	switch g := r.Gauge; {
 	case g != nil:
 		off := *g.GaugeC - *g.ProbeC
-		list = append(list, ask("gauge", gauge, so(math.Abs(off) <= GaugeOffC), "%s K against the thermometer", shift(off)))
+		list = append(list, ask("gauge", gauge, so(math.Abs(off) <= GaugeOffC), "%+.0f against the thermometer",
+			units.Of(shift(off), "K")))
 	case r.Warmed != nil && r.Warmed.Warmed.GaugeOffC != nil:
 		off := *r.Warmed.Warmed.GaugeOffC
-		list = append(list, ask("gauge", gauge, so(math.Abs(off) <= GaugeOffC), "%s K against the coolant's probe",
-			shift(off)))
+		list = append(list, ask("gauge", gauge, so(math.Abs(off) <= GaugeOffC), "%+.0f against the coolant's probe",
+			units.Of(shift(off), "K")))
 	default:
 		list = append(list, ask("gauge", gauge, Waiting, "read it beside a thermometer at the sender"))
 	}
 	return list
 }
 
-// shift is a difference to a whole degree with its sign; none where nothing is left.
-func shift(k float64) string {
-	if math.Round(k) == 0 {
-		return "0"
-	}
-	return fmt.Sprintf("%+.0f", k)
-}
+// shift is a difference to a whole degree; none where nothing is left.
+func shift(k float64) float64 { return math.Round(k) + 0 }
 
 // opensWithin is how far from its rating the knee of a warm-up may lie, in K: the rate of rise falls late or early with
 // the load, and a pot test tells better. Common practice.
@@ -343,7 +337,7 @@ func (r *ProvingRun) verdict(before []Stage, f Facts) Stage {
 	}
 	stages := ask("stages", "Every stage passed", Passed, "all of them")
 	if len(excused) > 0 {
-		stages.Say = "all but " + joined(excused) + ", with a reason"
+		stages.Say = units.Say("all but %s, with a reason", joined(excused))
 	}
 	if len(failed) > 0 {
 		stages = ask("stages", "Every stage passed", Failed, "failed: %s", joined(failed))

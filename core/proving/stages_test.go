@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"hevrin/core/proving"
+	"hevrin/core/units"
 )
 
 var morning = time.Date(2026, time.May, 18, 9, 0, 0, 0, time.UTC)
@@ -45,7 +46,7 @@ func dry(stage string) []proving.Act {
 
 func warmed(v proving.Verdict) proving.Act {
 	return proving.Act{Do: proving.WarmUp, Warmed: &proving.Warmed{Recording: "x", Load: proving.Cruise, Verdict: v,
-		OpenedC: of(81), PlateauC: of(84), Reasons: []string{"it stood at 84.0 °C"}}}
+		OpenedC: of(81), PlateauC: of(84), Reasons: []units.Sentence{"it stood at 84.0 °C"}}}
 }
 
 // whole is every act of a run that passes.

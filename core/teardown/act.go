@@ -4,6 +4,7 @@ package teardown
 
 import (
 	"fmt"
+	"hevrin/core/units"
 	"slices"
 	"strings"
 
@@ -104,7 +105,7 @@ type rule struct {
 	check       func(a Act, wrong *validation.Errors)
 }
 
-func needs(missing bool, wrong *validation.Errors, field, allowed, say string) {
+func needs(missing bool, wrong *validation.Errors, field string, allowed units.Sentence, say string) {
 	if missing {
 		wrong.Add(field, "nothing", allowed, "%s", say)
 	}
@@ -112,7 +113,7 @@ func needs(missing bool, wrong *validation.Errors, field, allowed, say string) {
 
 func between(wrong *validation.Errors, field string, v, least, most float64, unit string) {
 	if !(v >= least && v <= most) {
-		wrong.Add(field, v, fmt.Sprintf("%g to %g %s", least, most, unit), "look at the figure and its unit again")
+		wrong.Add(field, v, units.Range(least, most, unit), "look at the figure and its unit again")
 	}
 }
 
@@ -163,7 +164,8 @@ var rules = map[string]rule{
 	SetLeaks: {check: func(a Act, w *validation.Errors) {
 		for i, l := range a.Leaks {
 			if _, ok := leakMeans[l]; !ok {
-				w.Add(fmt.Sprintf("leaks[%d]", i), l, strings.Join(LeakPlaces(), ", "), "there is no such place on a pump")
+				w.Add(fmt.Sprintf("leaks[%d]", i), l, units.Sentence(strings.Join(LeakPlaces(), ", ")),
+					"there is no such place on a pump")
 			}
 		}
 	}},
@@ -219,12 +221,12 @@ func checkItems(list []catalogue.Item, at string, w *validation.Errors) {
 		}
 		seen[x.ID] = true
 		if !slices.Contains(kinds, x.Kind) {
-			w.Add(field+".kind", x.Kind, strings.Join(kinds, ", "), "say what it is")
+			w.Add(field+".kind", x.Kind, units.Sentence(strings.Join(kinds, ", ")), "say what it is")
 		}
 		between(w, field+".count", float64(x.Count), 1, 200, "")
 		if x.Kind == Fasteners && x.Count > 2 && x.Count <= MostFasteners && x.Shape != "" && !slices.Contains(Shapes,
 			x.Shape) {
-			w.Add(field+".shape", x.Shape, strings.Join(Shapes, ", "), "say how they stand")
+			w.Add(field+".shape", x.Shape, units.Sentence(strings.Join(Shapes, ", ")), "say how they stand")
 		}
 	}
 }

@@ -1,9 +1,9 @@
 package teardown
 
 import (
-	"fmt"
 	"slices"
 
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -39,16 +39,18 @@ const healthyEndMM = 0.1
 func (b Body) SlipFactor() float64 { return (healthyEndMM + b.PlateMM + b.CoverMM) / healthyEndMM }
 
 // Judge says what to do about each part of the body.
-func (b Body) Judge() []string {
-	var list []string
+func (b Body) Judge() []units.Sentence {
+	var list []units.Sentence
 	part := func(name string, mm float64, rework string) {
 		switch {
 		case mm > ReplaceOverMM:
-			list = append(list, fmt.Sprintf("%s: %.2f mm, over %.1f: replace it", name, mm, ReplaceOverMM))
+			list = append(list, units.Say("%s: %.2f, over %.1f: replace it", name, units.Of(mm, "mm"),
+				units.Of(ReplaceOverMM, "mm")))
 		case mm > ReworkOverMM:
-			list = append(list, fmt.Sprintf("%s: %.2f mm, over %.1f: %s", name, mm, ReworkOverMM, rework))
+			list = append(list, units.Say("%s: %.2f, over %.1f: %s", name, units.Of(mm, "mm"), units.Of(ReworkOverMM, "mm"),
+				rework))
 		default:
-			list = append(list, fmt.Sprintf("%s: %.2f mm: good", name, mm))
+			list = append(list, units.Say("%s: %.2f: good", name, units.Of(mm, "mm")))
 		}
 	}
 	part("Cam", b.CamMM, "dress it, or fit a new one with the next kit")
@@ -58,7 +60,8 @@ func (b Body) Judge() []string {
 		rework = "dress it flat on glass with fine paper (about P500), no hollow"
 	}
 	if b.CoverMM > ReplaceOverMM && !b.CoverOnce && !b.OtherSideBad {
-		list = append(list, fmt.Sprintf("Cover: %.2f mm: turn it over once, its other side is unmarked", b.CoverMM))
+		list = append(list, units.Say("Cover: %.2f: turn it over once, its other side is unmarked",
+			units.Of(b.CoverMM, "mm")))
 	} else {
 		part("Cover", b.CoverMM, rework)
 	}
@@ -108,16 +111,18 @@ func (e Elbow) check(wrong *validation.Errors) {
 }
 
 // Judge gives the verdict on an elbow: good, clean or replace, and why.
-func (e Elbow) Judge() (verdict string, reasons []string) {
+func (e Elbow) Judge() (verdict string, reasons []units.Sentence) {
 	share := e.BoreMM / e.NewBoreMM
 	verdict = "good"
 	if share <= elbowClean+1e-9 {
 		verdict = "clean"
-		reasons = append(reasons, fmt.Sprintf("%.0f of %.0f mm is left: narrowed by a third or more", e.BoreMM, e.NewBoreMM))
+		reasons = append(reasons, units.Say("%.0f of %.0f is left: narrowed by a third or more", units.Of(e.BoreMM, "mm"),
+			units.Of(e.NewBoreMM, "mm")))
 	}
 	if share <= elbowReplace+1e-9 {
 		verdict = "replace"
-		reasons = []string{fmt.Sprintf("%.0f of %.0f mm is left: half or less", e.BoreMM, e.NewBoreMM)}
+		reasons = []units.Sentence{units.Say("%.0f of %.0f is left: half or less", units.Of(e.BoreMM, "mm"),
+			units.Of(e.NewBoreMM, "mm"))}
 	}
 	if e.Pitted || e.Cracked {
 		verdict = "replace"
@@ -127,7 +132,8 @@ func (e Elbow) Judge() (verdict string, reasons []string) {
 		reasons = append(reasons, "the gasket face is not flat: dress it, or the new gasket blows")
 	}
 	if len(reasons) == 0 {
-		reasons = []string{fmt.Sprintf("%.0f of %.0f mm is left and the wall is sound", e.BoreMM, e.NewBoreMM)}
+		reasons = []units.Sentence{units.Say("%.0f of %.0f is left and the wall is sound", units.Of(e.BoreMM, "mm"),
+			units.Of(e.NewBoreMM, "mm"))}
 	}
 	return verdict, reasons
 }

@@ -14,6 +14,7 @@ import (
 
 	"hevrin/core/catalogue"
 	"hevrin/core/teardown"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -291,12 +292,12 @@ func TestBodyAndElbow(t *testing.T) {
 	b := teardown.Body{CamMM: 0.05, PlateMM: 0.2, CoverMM: 0.4}
 	assert.True(t, b.Scored())
 	assert.InDelta(t, 7, b.SlipFactor(), 1e-9) // (0.1 + 0.2 + 0.4)/0.1
-	said := strings.Join(b.Judge(), "\n")
+	said := units.Join(b.Judge(), "\n").String()
 	assert.Contains(t, said, "Cam: 0.05 mm: good")
-	assert.Contains(t, said, "Wear plate: 0.20 mm, over 0.1: dress it")
+	assert.Contains(t, said, "Wear plate: 0.20 mm, over 0.1 mm: dress it")
 	assert.Contains(t, said, "Cover: 0.40 mm: turn it over once")
 	b.CoverOnce = true
-	assert.Contains(t, strings.Join(b.Judge(), "\n"), "Cover: 0.40 mm, over 0.3: replace it")
+	assert.Contains(t, units.Join(b.Judge(), "\n").String(), "Cover: 0.40 mm, over 0.3 mm: replace it")
 	assert.InDelta(t, 1, teardown.Body{}.SlipFactor(), 1e-9)
 	for want, e := range map[string]teardown.Elbow{"good": {BoreMM: 45, NewBoreMM: 50}, "clean": {BoreMM: 33,
 		NewBoreMM: 50}, "replace": {BoreMM: 25, NewBoreMM: 50}} {

@@ -28,28 +28,28 @@ func TestAtTheLimitsOfWear(t *testing.T) {
 		want string
 	}{
 		{0.1, "Cam: 0.10 mm: good"},
-		{0.11, "Cam: 0.11 mm, over 0.1: dress it, or fit a new one with the next kit"},
-		{0.3, "Cam: 0.30 mm, over 0.1: dress it, or fit a new one with the next kit"},
-		{0.31, "Cam: 0.31 mm, over 0.3: replace it"},
+		{0.11, "Cam: 0.11 mm, over 0.1 mm: dress it, or fit a new one with the next kit"},
+		{0.3, "Cam: 0.30 mm, over 0.1 mm: dress it, or fit a new one with the next kit"},
+		{0.31, "Cam: 0.31 mm, over 0.3 mm: replace it"},
 	} {
 		b := teardown.Body{CamMM: c.mm}
-		assert.Equal(t, c.want, b.Judge()[0])
+		assert.Equal(t, c.want, b.Judge()[0].String())
 		assert.Equal(t, c.mm > 0.1, b.Scored(), "%g", c.mm)
 	}
 	for _, c := range []struct {
 		body teardown.Body
 		want string
 	}{
-		{teardown.Body{CoverMM: 0.3}, "Cover: 0.30 mm, over 0.1: turn it over, its other side is unmarked"},
+		{teardown.Body{CoverMM: 0.3}, "Cover: 0.30 mm, over 0.1 mm: turn it over, its other side is unmarked"},
 		{teardown.Body{CoverMM: 0.31}, "Cover: 0.31 mm: turn it over once, its other side is unmarked"},
 		{teardown.Body{CoverMM: 0.2, CoverOnce: true},
-			"Cover: 0.20 mm, over 0.1: dress it flat on glass with fine paper (about P500), no hollow"},
+			"Cover: 0.20 mm, over 0.1 mm: dress it flat on glass with fine paper (about P500), no hollow"},
 		{teardown.Body{CoverMM: 0.2, OtherSideBad: true},
-			"Cover: 0.20 mm, over 0.1: dress it flat on glass with fine paper (about P500), no hollow"},
-		{teardown.Body{CoverMM: 0.31, CoverOnce: true}, "Cover: 0.31 mm, over 0.3: replace it"},
-		{teardown.Body{CoverMM: 0.31, OtherSideBad: true}, "Cover: 0.31 mm, over 0.3: replace it"},
+			"Cover: 0.20 mm, over 0.1 mm: dress it flat on glass with fine paper (about P500), no hollow"},
+		{teardown.Body{CoverMM: 0.31, CoverOnce: true}, "Cover: 0.31 mm, over 0.3 mm: replace it"},
+		{teardown.Body{CoverMM: 0.31, OtherSideBad: true}, "Cover: 0.31 mm, over 0.3 mm: replace it"},
 	} {
-		assert.Equal(t, c.want, c.body.Judge()[2])
+		assert.Equal(t, c.want, c.body.Judge()[2].String())
 	}
 }
 

@@ -1,7 +1,6 @@
 package units_test
 
 import (
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -127,22 +126,6 @@ func TestShowKeepsTwoFigures(t *testing.T) {
 		"2769 kg/h": units.Must("kg/h").Show(2768.55), "0.0 °C": units.Must("degC").Show(-1e-12)} {
 		assert.Equal(t, want, got)
 	}
-}
-
-func TestRewriteSpeaksTheSystemsUnits(t *testing.T) {
-	for text, want := range map[string]string{
-		"it opens at 80.8 °C, 1.2 K under its rating of 82 °C": "it opens at 177.4 °F, 2.2 °F under its rating of 180 " +
-			"°F",
-		"it goes from 0.01 to 20000 L/min":            "it goes from 0.003 to 5283.4 US gpm",
-		"moving by 0.10 ± 0.02 K/min":                 "moving by 0.18 ± 0.04 °F/min",
-		"below 6.35 mm, or 12 % of it; 3000 W/K stay": "below 0.2500 in, or 12 % of it; 3000 W/K stay",
-		"nothing to turn: 5 minutes, 2 Kings":         "nothing to turn: 5 minutes, 2 Kings",
-	} {
-		assert.Equal(t, want, units.Rewrite(text, units.US))
-		degrees := strings.NewReplacer(" K/min", " °C/min", " K under", " °C under").Replace(text)
-		assert.Equal(t, degrees, units.Rewrite(text, units.Metric), "a difference is said in degrees")
-	}
-	assert.Equal(t, "10.01 imp gal", units.Rewrite("45.5 L", units.Imperial))
 }
 
 // Every way to write a unit leads to that unit, and to no other of its dimension.

@@ -5,14 +5,16 @@ package validation
 import (
 	"fmt"
 	"strings"
+
+	"hevrin/core/units"
 )
 
 // Error is one field that does not fit.
 type Error struct {
 	Field   string // path of the field, as in findings[2].state
 	Given   string
-	Allowed string
-	Say     string // a plain sentence
+	Allowed units.Sentence
+	Say     units.Sentence // a plain sentence
 }
 
 // Error says it in words.
@@ -32,9 +34,9 @@ func (e Errors) Error() string {
 	return strings.Join(lines, "; ")
 }
 
-// Add notes one more field that does not fit.
-func (e *Errors) Add(field string, given any, allowed, say string, args ...any) {
-	*e = append(*e, &Error{Field: field, Given: fmt.Sprint(given), Allowed: allowed, Say: fmt.Sprintf(say, args...)})
+// Add notes one more field that does not fit; say and its values are those of units.Say.
+func (e *Errors) Add(field string, given any, allowed units.Sentence, say string, args ...any) {
+	*e = append(*e, &Error{Field: field, Given: fmt.Sprint(given), Allowed: allowed, Say: units.Say(say, args...)})
 }
 
 // Err is nil when nothing was noted.

@@ -3,6 +3,7 @@ package wetwork
 import (
 	"slices"
 
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -38,9 +39,9 @@ type FlushPlan struct {
 
 // Step is one step of a plan, at a station or, without one, anywhere.
 type Step struct {
-	Station string  `json:"station,omitempty"`
-	Say     string  `json:"say"`
-	Minutes float64 `json:"minutes,omitempty"`
+	Station string         `json:"station,omitempty"`
+	Say     units.Sentence `json:"say"`
+	Minutes float64        `json:"minutes,omitempty"`
 }
 
 // Minutes of each direction; common practice.
@@ -74,11 +75,11 @@ func (p FlushPlan) Plan(raw []string) ([]Step, error) {
 	if p.Debris == Rubber {
 		out = "into a sieve: every piece goes into the piece ledger"
 	}
-	steps := []Step{{"", "flow before, by bucket and watch", 0}, {p.Station, "open the joint on its inlet side, from " +
-		named(before) + ", and hang it " + out, 0}}
+	steps := []Step{{"", "flow before, by bucket and watch", 0}, {p.Station, units.Say(
+		"open the joint on its inlet side, from %s, and hang it %s", named(before), out), 0}}
 	if p.Source == Hose {
-		steps = append(steps, Step{p.Station, "open the joint on its outlet side, towards " + named(after) +
-			", and put the hose there", 0},
+		steps = append(steps, Step{p.Station, units.Say(
+			"open the joint on its outlet side, towards %s, and put the hose there", named(after)), 0},
 			Step{p.Station, "back-flush first: the way it came in is the way out", minutes}, Step{p.Station,
 				"then forward, hose on the inlet side", minutes})
 	} else {

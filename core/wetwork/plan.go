@@ -1,10 +1,10 @@
 package wetwork
 
 import (
-	"fmt"
 	"slices"
 
 	"hevrin/core/fluid"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -54,7 +54,7 @@ func (x Product) Check() error {
 		wrong.Add("product.acid", x.Acid, "phosphoric, citric, sulfamic, formic, acetic, hydrochloric",
 			"there is no such acid here")
 	} else if !(x.StockPercent > 0 && x.StockPercent <= f.MostPercent) {
-		wrong.Add("product.stock_percent_mass", x.StockPercent, fmt.Sprintf("above 0, to %g %%", f.MostPercent),
+		wrong.Add("product.stock_percent_mass", x.StockPercent, units.Say("above 0, to %g %%", f.MostPercent),
 			"give the strength as bought, from the label")
 	}
 	return wrong.Err()
@@ -103,7 +103,7 @@ type Descaling struct {
 	FuseAmps     *float64
 	Steps        []Step
 	Cautions     []string // ids
-	Warnings     []string
+	Warnings     []units.Sentence
 	MostCelsius  float64
 	RinseMinutes float64
 }
@@ -145,7 +145,7 @@ func (p DescalePlan) Plan() (Descaling, error) {
 		n := Turnovers(p.PumpLMin, p.Minutes, p.BathL)
 		d.Turnovers = &n
 		if n < wantedTurns {
-			d.Warnings = append(d.Warnings, fmt.Sprintf("the bath goes round %.1f times only: pump more, or longer", n))
+			d.Warnings = append(d.Warnings, units.Say("the bath goes round %.1f times only: pump more, or longer", n))
 		}
 	}
 	if p.PumpAmps > 0 {
@@ -183,14 +183,15 @@ func (p DescalePlan) bath(d *Descaling) {
 		d.ShareLow, d.ShareHigh, d.Enough = share(p.ScaleHighG), share(p.ScaleLowG), &r.Enough
 		if !r.Enough {
 			d.Warnings = append(d.Warnings,
-				fmt.Sprintf("spent after %.0f g, and there may be up to %.0f g: a second bath, a larger one or a stronger one",
+				units.Say("spent after %.0f g, and there may be up to %.0f g: a second bath, a larger one or a stronger one",
 					r.CapacityG, p.ScaleHighG))
 		}
 	}
 	const muchGasL = 100
 	if r.CarbonDioxideL > muchGasL {
 		d.Warnings = append(d.Warnings,
-			fmt.Sprintf("about %.0f L of carbon dioxide come off: it lies in the bilge and takes the air", r.CarbonDioxideL))
+			units.Say("about %.0f of carbon dioxide come off: it lies in the bilge and takes the air",
+				units.Of(r.CarbonDioxideL, "L")))
 	}
 }
 
@@ -210,10 +211,10 @@ func (p DescalePlan) check() error {
 		}
 		for _, m := range p.Materials[s] {
 			if why, bad := noAcid[m]; bad {
-				wrong.Add("materials", fmt.Sprintf("%s of %s", s, m), "no "+m+" in the loop",
+				wrong.Add("materials", units.Say("%s of %s", s, m), units.Sentence("no "+m+" in the loop"),
 					"%s: take {%s} out of the loop, hose round it, or clean it by hand", why, s)
 			} else if slices.Contains(p.Product.NotOn, m) {
-				wrong.Add("materials", fmt.Sprintf("%s of %s", s, m), "what the product allows",
+				wrong.Add("materials", units.Say("%s of %s", s, m), "what the product allows",
 					"the product is not for %s: take {%s} out of the loop, or another product", m, s)
 			} else if m == "zinc" && !p.AnodesOut {
 				wrong.Add("anodes_out", "anodes in", "anodes out",
@@ -224,7 +225,7 @@ func (p DescalePlan) check() error {
 	p.checkBath(&wrong)
 	within := func(field string, v, least, most float64, unit, say string) {
 		if !(v >= least && v <= most) {
-			wrong.Add(field, v, fmt.Sprintf("%g to %g %s", least, most, unit), "%s", say)
+			wrong.Add(field, v, units.Range(least, most, unit), "%s", say)
 		}
 	}
 	within("minutes", p.Minutes, 1, 1440, "min", "say how long")
@@ -234,13 +235,13 @@ func (p DescalePlan) check() error {
 	}
 	if p.Place == InPlace {
 		if p.BathL < p.LoopL+p.HosesL {
-			wrong.Add("bath_l", p.BathL, fmt.Sprintf("%.1f L or more", p.LoopL+p.HosesL),
-				"loop and hoses hold %.1f L: with less the pump draws air. Mix more", p.LoopL+p.HosesL)
+			wrong.Add("bath_l", p.BathL, units.Say("%.1f or more", units.Of(p.LoopL+p.HosesL, "L")),
+				"loop and hoses hold %.1f: with less the pump draws air. Mix more", units.Of(p.LoopL+p.HosesL, "L"))
 		}
 		if need := foamRoom * p.BathL; p.TankL < need {
-			wrong.Add("tank_l", p.TankL, fmt.Sprintf("%.0f L or more", need),
-				"when the pump stops the loop runs back, and it foams: %.0f L of bath overflow a tank of %.0f L. A larger tank, "+
-					"or less bath", p.BathL, p.TankL)
+			wrong.Add("tank_l", p.TankL, units.Say("%.0f or more", units.Of(need, "L")),
+				"when the pump stops the loop runs back, and it foams: %.0f of bath overflow a tank of %.0f. A larger tank, "+
+					"or less bath", units.Of(p.BathL, "L"), units.Of(p.TankL, "L"))
 		}
 	}
 	return wrong.Err()
@@ -262,7 +263,7 @@ func (p DescalePlan) checkBath(wrong *validation.Errors) {
 		return
 	}
 	if !(x.StockPercent > 0 && x.StockPercent <= f.MostPercent) {
-		wrong.Add("product.stock_percent_mass", x.StockPercent, fmt.Sprintf("above 0, to %g %%", f.MostPercent),
+		wrong.Add("product.stock_percent_mass", x.StockPercent, units.Say("above 0, to %g %%", f.MostPercent),
 			"give the strength as bought, from the label")
 	}
 	most := strongest[x.Acid][boolIndex(p.Place == OnWorkbench)]
@@ -274,7 +275,7 @@ func (p DescalePlan) checkBath(wrong *validation.Errors) {
 		wrong.Add("product.acid", x.Acid, "a mild acid in place",
 			"hydrochloric acid is for bare copper alloys on the bench: in place take a mild acid, or take the stack out")
 	case !(p.TargetPercent > 0 && p.TargetPercent <= min(most, x.StockPercent, f.MostBath)):
-		wrong.Add("target_percent_mass", p.TargetPercent, fmt.Sprintf("above 0, to %g %%", min(most, x.StockPercent,
+		wrong.Add("target_percent_mass", p.TargetPercent, units.Say("above 0, to %g %%", min(most, x.StockPercent,
 			f.MostBath)), "stronger than %g %% is more than the metal or the product allows, or than what you have: weaker, "+
 			"and longer", min(most, x.StockPercent, f.MostBath))
 	}
@@ -289,7 +290,9 @@ func boolIndex(b bool) int {
 
 func (p DescalePlan) steps(d Descaling) []Step {
 	var list []Step
-	add := func(station, say string, minutes float64) { list = append(list, Step{station, say, minutes}) }
+	add := func(station string, say units.Sentence, minutes float64) {
+		list = append(list, Step{station, say, minutes})
+	}
 	if len(p.Mechanical) > 0 {
 		add("", "acid does not touch rubber, weed, sand, shell lumps or paint: back-flush and rod first", 0)
 	}
@@ -299,13 +302,13 @@ func (p DescalePlan) steps(d Descaling) []Step {
 		add(first, "feed hose to its inlet, the lowest raw point", 0)
 		add(last, "return hose from its outlet, before the elbow, back into the tank above the level", 0)
 		if d.FuseAmps != nil {
-			add("", fmt.Sprintf("pump on a switch with a %g A fuse, cable clear of the wet", *d.FuseAmps), 0)
+			add("", units.Say("pump on a switch with a %g A fuse, cable clear of the wet", *d.FuseAmps), 0)
 		}
 		add("", "water alone first: every joint tight?", 5)
 	} else {
 		add("", "anodes out, stack on wood in a plastic vessel", 0)
 	}
-	add("", fmt.Sprintf("water first, then the acid into it: %.1f L of water", d.WaterL), 0)
+	add("", units.Say("water first, then the acid into it: %.1f of water", units.Of(d.WaterL, "L")), 0)
 	add("", "circulate or soak; read pH, fizz, colour and temperature every ten minutes", p.Minutes)
 	add("", "rinse with fresh water until the strip reads as the tap", d.RinseMinutes)
 	add("", "neutralise what came out before it goes anywhere, with soda, slowly", 0)
@@ -338,7 +341,7 @@ func (r BathReading) Check() error {
 		wrong.Add("ph", *r.PH, "0 to 14", "read the strip again")
 	}
 	if r.TempC != nil && !(*r.TempC >= -10 && *r.TempC <= 110) {
-		wrong.Add("temp_c", *r.TempC, "-10 to 110 °C", "read it again")
+		wrong.Add("temp_c", *r.TempC, units.Range(-10, 110, "degC"), "read it again")
 	}
 	if r.Fizz != "" && !slices.Contains([]string{Strong, Weak, None}, r.Fizz) {
 		wrong.Add("fizz", r.Fizz, "strong, weak, none", "say how it fizzes")
@@ -350,10 +353,11 @@ func (r BathReading) Check() error {
 }
 
 // Advise says what a reading means for a bath that may come to mostC.
-func (r BathReading) Advise(mostC float64) []string {
-	var list []string
+func (r BathReading) Advise(mostC float64) []units.Sentence {
+	var list []units.Sentence
 	if r.TempC != nil && *r.TempC > mostC {
-		list = append(list, fmt.Sprintf("too warm: over %.0f °C it eats metal and fumes. Stop the pump, add water", mostC))
+		list = append(list, units.Say("too warm: over %.0f it eats metal and fumes. Stop the pump, add water",
+			units.Of(mostC, "degC")))
 	}
 	spent := r.PH != nil && *r.PH >= SpentPH
 	switch {
@@ -408,14 +412,15 @@ func (p CoolantPlan) Plan() (CoolantChange, error) {
 	var wrong validation.Errors
 	c := CoolantChange{VolumeL: p.BlockL + p.ExchangerL + p.HeaderL + p.HeaterL}
 	if !(c.VolumeL >= 0.5 && c.VolumeL <= 2000) || min(p.BlockL, p.ExchangerL, p.HeaderL, p.HeaterL) < 0 {
-		wrong.Add("block_l", c.VolumeL, "0.5 to 2000 L in all", "give what block, exchanger, header and heater branch hold")
+		wrong.Add("block_l", c.VolumeL, units.Range(0.5, 2000, "L")+" in all",
+			"give what block, exchanger, header and heater branch hold")
 	}
 	if !(p.TargetPercent >= 0 && p.TargetPercent <= fluid.MaxGlycolPercent) {
-		wrong.Add("target_percent_volume", p.TargetPercent, fmt.Sprintf("0 to %g %%", fluid.MaxGlycolPercent),
+		wrong.Add("target_percent_volume", p.TargetPercent, units.Say("0 to %g %%", fluid.MaxGlycolPercent),
 			"stronger than %g %% freezes earlier again and cools worse: take less", fluid.MaxGlycolPercent)
 	}
 	if !(p.Concentrate >= p.TargetPercent && p.Concentrate > 0 && p.Concentrate <= 100) {
-		wrong.Add("concentrate_percent_volume", p.Concentrate, fmt.Sprintf("%.0f to 100 %%", p.TargetPercent),
+		wrong.Add("concentrate_percent_volume", p.Concentrate, units.Say("%.0f to 100 %%", p.TargetPercent),
 			"the concentrate is weaker than what is wanted: read the can again")
 	}
 	if !slices.Contains(fluid.Glycols, p.Glycol) {
@@ -426,8 +431,9 @@ func (p CoolantPlan) Plan() (CoolantChange, error) {
 		wrong.Add("type", p.Type, "conventional, hybrid, long-life", "say which kind of coolant")
 	}
 	if need := vesselRoom * c.VolumeL; p.VesselL < need {
-		wrong.Add("vessel_l", p.VesselL, fmt.Sprintf("%.0f L or more", need),
-			"%.1f L come out: the vessel runs over. A larger one, or empty it half way with the drain shut", c.VolumeL)
+		wrong.Add("vessel_l", p.VesselL, units.Say("%.0f or more", units.Of(need, "L")),
+			"%.1f come out: the vessel runs over. A larger one, or empty it half way with the drain shut",
+			units.Of(c.VolumeL, "L"))
 	}
 	if err := wrong.Err(); err != nil {
 		return c, err
@@ -439,8 +445,9 @@ func (p CoolantPlan) Plan() (CoolantChange, error) {
 		{"block", "drain the block into the marked vessel, lower than the drain", 0},
 		{"exchanger", "drain the exchanger too", 0},
 		{"", "rinse, run it cool, drain again; write down the litres out", 0},
-		{"", fmt.Sprintf("mix in a clean vessel: %.1f L of concentrate and %.1f L of soft water", c.Fill.ConcentrateL,
-			c.Fill.WaterL), 0},
+		{"", units.Say("mix in a clean vessel: %.1f of concentrate and %.1f of soft water",
+			units.Of(c.Fill.ConcentrateL, "L"),
+			units.Of(c.Fill.WaterL, "L")), 0},
 		{"header", "fill slowly, heater valve open, bleed at the highest point", 0},
 		{"", "run an hour, watch the level, top up", bleedMinutes}, {"header", "cold the next day: the level once more", 0}}
 	return c, nil
@@ -450,13 +457,14 @@ func (p CoolantPlan) Plan() (CoolantChange, error) {
 const bleedMinutes = 60.0
 
 // Balance says what litres out against litres in mean, for a system of so many litres.
-func Balance(outL, inL, systemL float64) string {
+func Balance(outL, inL, systemL float64) units.Sentence {
 	const slack = 0.03 // of the system
 	switch d := outL - inL; {
 	case d > slack*systemL:
-		return fmt.Sprintf("%.1f L less went in than came out: air is trapped. Heater open, bleed again, watch the level", d)
+		return units.Say("%.1f less went in than came out: air is trapped. Heater open, bleed again, watch the level",
+			units.Of(d, "L"))
 	case d < -slack*systemL:
-		return fmt.Sprintf("%.1f L more went in than came out: it was low before, or it leaks elsewhere", -d)
+		return units.Say("%.1f more went in than came out: it was low before, or it leaks elsewhere", units.Of(-d, "L"))
 	}
 	return "litres in and litres out agree"
 }

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"hevrin/core/fluid"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 	"hevrin/core/wetwork"
 )
@@ -26,7 +27,7 @@ func fields(t *testing.T, err error) map[string]string {
 	var wrong validation.Errors
 	require.ErrorAs(t, err, &wrong)
 	for _, w := range wrong {
-		m[w.Field] = w.Say
+		m[w.Field] = w.Say.String()
 	}
 	return m
 }
@@ -34,7 +35,7 @@ func fields(t *testing.T, err error) map[string]string {
 func said(steps []wetwork.Step) string {
 	var list []string
 	for _, s := range steps {
-		list = append(list, s.Station+": "+s.Say)
+		list = append(list, s.Station+": "+s.Say.String())
 	}
 	return strings.Join(list, "\n")
 }
@@ -117,7 +118,7 @@ func TestADescalingIsPlanned(t *testing.T) {
 	d, err = p.Plan()
 	require.NoError(t, err)
 	assert.InDelta(t, 18.0/5, d.StockL, 1e-9)
-	assert.Contains(t, strings.Join(d.Warnings, " "), "its own instructions rule")
+	assert.Contains(t, units.Join(d.Warnings, " ").String(), "its own instructions rule")
 	bench := good()
 	bench.Place, bench.Product, bench.TargetPercent, bench.TankL = wetwork.OnWorkbench,
 		wetwork.Product{Acid: wetwork.Hydrochloric, StockPercent: 30}, 6, 0
@@ -181,7 +182,7 @@ func TestAdviceOnAWorkingBath(t *testing.T) {
 		"look again in": {Colour: "brown", Fizz: wetwork.Strong},
 	} {
 		require.NoError(t, r.Check())
-		assert.Contains(t, strings.Join(r.Advise(50), "; "), say)
+		assert.Contains(t, units.Join(r.Advise(50), "; ").String(), say)
 	}
 	assert.Len(t, fields(t, wetwork.BathReading{PH: v(20), TempC: v(900), Fizz: "mad"}.Check()), 3)
 	assert.Error(t, wetwork.BathReading{}.Check())
@@ -210,7 +211,7 @@ func TestACoolantChangeIsPlanned(t *testing.T) {
 		assert.Contains(t, fields(t, err), field)
 	}
 	assert.Contains(t, wetwork.Balance(15, 15.2, 15), "agree")
-	assert.Contains(t, wetwork.Balance(15, 13, 15), "2.0 L less went in than came out: air is trapped")
+	assert.Contains(t, wetwork.Balance(15, 13, 15).String(), "2.0 L less went in than came out: air is trapped")
 	assert.Contains(t, wetwork.Balance(13, 15, 15), "leaks elsewhere")
 }
 

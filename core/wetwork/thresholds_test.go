@@ -6,6 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"hevrin/core/units"
 )
 
 // A fuse is the next size over a quarter more than the pump draws; common practice.
@@ -33,6 +35,6 @@ func TestABathGoesRoundTenTimes(t *testing.T) {
 		d, err := p.Plan()
 		require.NoError(t, err)
 		assert.InDelta(t, times, *d.Turnovers, 1e-9)
-		assert.Equal(t, warned, strings.Contains(strings.Join(d.Warnings, " "), "goes round"), "%g times", times)
+		assert.Equal(t, warned, strings.Contains(units.Join(d.Warnings, " ").String(), "goes round"), "%g times", times)
 	}
 }

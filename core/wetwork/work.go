@@ -2,6 +2,7 @@ package wetwork
 
 import (
 	"fmt"
+	"hevrin/core/units"
 	"math"
 	"slices"
 	"strings"
@@ -97,7 +98,7 @@ func (a Act) Check(raw []string) error {
 		}
 	case Drained, Filled, Topped, Waste:
 		if !(a.Litres >= 0 && a.Litres <= 5000) {
-			wrong.Add("litres", a.Litres, "0 to 5000 L", "say how many litres")
+			wrong.Add("litres", a.Litres, units.Range(0, 5000, "L"), "say how many litres")
 		}
 	case Strength:
 		if !(a.Percent >= 0 && a.Percent <= 100) {
@@ -105,7 +106,7 @@ func (a Act) Check(raw []string) error {
 		}
 	case CameOut:
 		if !slices.Contains(Debris, a.What) {
-			wrong.Add("what", a.What, strings.Join(Debris, ", "), "say what came out")
+			wrong.Add("what", a.What, units.Sentence(strings.Join(Debris, ", ")), "say what came out")
 		}
 		if a.What == Rubber && !slices.Contains(raw, a.Station) {
 			wrong.Add("station", a.Station, "a station of this engine's raw water", "say where the rubber came out")
@@ -116,7 +117,7 @@ func (a Act) Check(raw []string) error {
 		}
 	case Stage:
 		if !slices.Contains(Stages, a.What) {
-			wrong.Add("what", a.What, strings.Join(Stages, ", "), "there is no such stage")
+			wrong.Add("what", a.What, units.Sentence(strings.Join(Stages, ", ")), "there is no such stage")
 		}
 	case Begin, Stop, End:
 	default:

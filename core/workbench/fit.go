@@ -1,11 +1,11 @@
 package workbench
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strings"
 
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -48,7 +48,7 @@ func (i Impeller) Check(wrong *validation.Errors, at string) {
 		i.Width, LeastWidth, MostWidth},
 		{"bore_mm", "bore", i.Bore, LeastBore, MostBore}, {"blades", "blades", float64(i.Blades), LeastBlades, MostBlades}} {
 		if m.value != 0 && !(m.value >= m.least && m.value <= m.most) {
-			wrong.Add(at+m.field, m.value, fmt.Sprintf("%g to %g", m.least, m.most),
+			wrong.Add(at+m.field, m.value, units.Say("%g to %g", m.least, m.most),
 				"no impeller of a boat measures %g in %s (%g to %g): measure it again, or leave it empty", m.value, m.in, m.least,
 				m.most)
 		}
@@ -58,11 +58,12 @@ func (i Impeller) Check(wrong *validation.Errors, at string) {
 		words       []string
 	}{{"drive", i.Drive, Drives}, {"insert", i.Insert, Inserts}, {"cover_seal", i.CoverSeal, CoverSeals}} {
 		if w.word != "" && !slices.Contains(w.words, w.word) {
-			wrong.Add(at+w.field, w.word, strings.Join(w.words, ", "), "say it in one of these words, or leave it empty")
+			wrong.Add(at+w.field, w.word, units.Sentence(strings.Join(w.words, ", ")),
+				"say it in one of these words, or leave it empty")
 		}
 	}
 	if i.Bore > 0 && i.OutsideDiameter > 0 && i.Bore >= i.OutsideDiameter {
-		wrong.Add(at+"bore_mm", i.Bore, fmt.Sprintf("under %g", i.OutsideDiameter),
+		wrong.Add(at+"bore_mm", i.Bore, units.Say("under %g", i.OutsideDiameter),
 			"the bore is wider than the impeller: are the two swapped?")
 	}
 }
@@ -93,19 +94,19 @@ const (
 
 // Fitting is the answer for one candidate, with its reasons.
 type Fitting struct {
-	Name    string   `json:"name"`
-	Fit     Fit      `json:"fit"`
-	Reasons []string `json:"reasons"`
+	Name    string           `json:"name"`
+	Fit     Fit              `json:"fit"`
+	Reasons []units.Sentence `json:"reasons"`
 }
 
 // Compare says whether a candidate fits in place of the old impeller.
 func (t Tolerances) Compare(old, candidate Impeller) Fitting {
-	f := Fitting{Name: candidate.Name, Fit: Fits, Reasons: []string{}}
+	f := Fitting{Name: candidate.Name, Fit: Fits, Reasons: []units.Sentence{}}
 	worse := func(to Fit, words string, args ...any) {
 		if f.Fit != NoFit {
 			f.Fit = to
 		}
-		f.Reasons = append(f.Reasons, fmt.Sprintf(words, args...))
+		f.Reasons = append(f.Reasons, units.Say(words, args...))
 	}
 	for _, d := range []struct {
 		name             string
@@ -120,11 +121,11 @@ func (t Tolerances) Compare(old, candidate Impeller) Fitting {
 		case d.old == 0 || d.new == 0:
 			worse(MayFit, "the %s is not known on both: measure it", d.name)
 		case math.Abs(off) > d.within*MeasureAgain:
-			worse(NoFit, "the %s is %.2f mm %s (%.2f against %.2f; allowed %.2f)", d.name, math.Abs(off), larger(off), d.new,
-				d.old, d.within)
+			worse(NoFit, "the %s is %.2f %s (%.2f against %.2f; allowed %.2f)", d.name, mm(math.Abs(off)), larger(off),
+				mm(d.new), mm(d.old), mm(d.within))
 		case math.Abs(off) > d.within+1e-9:
-			worse(MayFit, "the %s is %.2f mm %s (%.2f against %.2f): measure again", d.name, math.Abs(off), larger(off), d.new,
-				d.old)
+			worse(MayFit, "the %s is %.2f %s (%.2f against %.2f): measure again", d.name, mm(math.Abs(off)), larger(off),
+				mm(d.new), mm(d.old))
 		}
 	}
 	for _, w := range []struct {
@@ -159,3 +160,5 @@ func larger(off float64) string {
 	}
 	return "smaller"
 }
+
+func mm(v float64) units.Quantity { return units.Of(v, "mm") }

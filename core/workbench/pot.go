@@ -4,8 +4,9 @@ package workbench
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
+
+	"hevrin/core/units"
 )
 
 // PotReading is a thermostat's lift at a water temperature, on the way up or down.
@@ -49,7 +50,7 @@ type PotResult struct {
 	OpensC, FullOpenC, ShutsC, HysteresisC *float64
 	LargestLiftMM                          float64
 	Verdict                                Verdict
-	Reasons                                []string
+	Reasons                                []units.Sentence
 }
 
 // Judge says what the readings make of the thermostat. It needs two readings on the way up.
@@ -86,30 +87,31 @@ func (p Pot) decide(r *PotResult, up []PotReading) {
 		if r.Verdict == "" {
 			r.Verdict = v
 		}
-		r.Reasons = append(r.Reasons, fmt.Sprintf(words, args...))
+		r.Reasons = append(r.Reasons, units.Say(words, args...))
 	}
 	switch {
 	case r.OpensC == nil && r.LargestLiftMM >= OpenLift && coldest < p.RatingC-p.OpenToleranceC:
-		say(StuckOpen, "it stood %.1f mm open at %.1f °C, the coldest reading, well under its rating of %.0f °C",
-			up[0].LiftMM, coldest, p.RatingC)
+		say(StuckOpen, "it stood %.1f open at %.1f, the coldest reading, well under its rating of %.0f",
+			units.Of(up[0].LiftMM, "mm"), units.Of(coldest, "degC"), units.Of(p.RatingC, "degC"))
 	case r.OpensC == nil && r.LargestLiftMM >= OpenLift:
-		say(Unfinished, "it was open at the first reading, %.1f °C: start colder, below %.0f °C", coldest,
-			p.RatingC-p.OpenToleranceC)
+		say(Unfinished, "it was open at the first reading, %.1f: start colder, below %.0f", units.Of(coldest, "degC"),
+			units.Of(p.RatingC-p.OpenToleranceC, "degC"))
 	case r.OpensC == nil && hottest >= full:
-		say(StuckShut, "it never lifted %.1f mm, though the water reached %.1f °C", OpenLift, hottest)
+		say(StuckShut, "it never lifted %.1f, though the water reached %.1f", units.Of(OpenLift, "mm"),
+			units.Of(hottest, "degC"))
 	case r.OpensC == nil && hottest > open:
-		say(Late, "it is not open at %.1f °C; it should open by %.1f °C. Heat on to %.0f °C to see whether it opens at "+
+		say(Late, "it is not open at %.1f; it should open by %.1f. Heat on to %.0f to see whether it opens at "+
 			"all",
-			hottest, open, full)
+			units.Of(hottest, "degC"), units.Of(open, "degC"), units.Of(full, "degC"))
 	case r.OpensC == nil:
-		say(Unfinished, "the water reached %.1f °C only: heat on to %.0f °C", hottest, full)
+		say(Unfinished, "the water reached %.1f only: heat on to %.0f", units.Of(hottest, "degC"), units.Of(full, "degC"))
 	default:
 		p.decideLift(r, hottest, say)
 	}
 	if r.HysteresisC != nil && *r.HysteresisC > 8 {
 		r.Reasons = append(r.Reasons,
-			fmt.Sprintf("it shuts %.1f K below where it opens, which is much: sticky, or the pot cooled faster than the wax",
-				*r.HysteresisC))
+			units.Say("it shuts %.1f below where it opens, which is much: sticky, or the pot cooled faster than the wax",
+				units.Of(*r.HysteresisC, "K")))
 	}
 }
 
@@ -117,21 +119,28 @@ func (p Pot) decideLift(r *PotResult, hottest float64, say func(Verdict, string,
 	opens, full := *r.OpensC, p.RatingC+p.FullOpenAboveC
 	switch {
 	case opens > p.RatingC+p.OpenToleranceC:
-		say(Late, "it opens at %.1f °C, %.1f K over its rating (allowed %.1f)", opens, opens-p.RatingC, p.OpenToleranceC)
+		say(Late, "it opens at %.1f, %.1f over its rating (allowed %.1f)", units.Of(opens, "degC"),
+			units.Of(opens-p.RatingC, "K"),
+			units.Of(p.OpenToleranceC, "K"))
 	case opens < p.RatingC-p.OpenToleranceC:
-		say(Early, "it opens at %.1f °C, %.1f K under its rating (allowed %.1f)", opens, p.RatingC-opens, p.OpenToleranceC)
+		say(Early, "it opens at %.1f, %.1f under its rating (allowed %.1f)", units.Of(opens, "degC"),
+			units.Of(p.RatingC-opens, "K"),
+			units.Of(p.OpenToleranceC, "K"))
 	}
 	switch {
 	case r.LargestLiftMM < p.MinLiftMM && hottest >= full:
-		say(Short, "it lifts %.1f mm at %.1f °C, and should lift %.1f mm by %.0f °C", r.LargestLiftMM, hottest, p.MinLiftMM,
-			full)
+		say(Short, "it lifts %.1f at %.1f, and should lift %.1f by %.0f", units.Of(r.LargestLiftMM, "mm"),
+			units.Of(hottest, "degC"), units.Of(p.MinLiftMM, "mm"),
+			units.Of(full, "degC"))
 	case r.LargestLiftMM < p.MinLiftMM:
-		say(Unfinished, "it lifts %.1f mm so far, at %.1f °C: heat on to %.0f °C before judging the lift", r.LargestLiftMM,
-			hottest, full)
+		say(Unfinished, "it lifts %.1f so far, at %.1f: heat on to %.0f before judging the lift",
+			units.Of(r.LargestLiftMM, "mm"),
+			units.Of(hottest, "degC"), units.Of(full, "degC"))
 	case r.FullOpenC != nil && *r.FullOpenC > full+p.OpenToleranceC:
-		say(Late, "it is fully open at %.1f °C only (should be by %.0f °C)", *r.FullOpenC, full)
+		say(Late, "it is fully open at %.1f only (should be by %.0f)", units.Of(*r.FullOpenC, "degC"), units.Of(full, "degC"))
 	}
-	say(Good, "it opens at %.1f °C against its rating of %.0f °C and lifts %.1f mm", opens, p.RatingC, r.LargestLiftMM)
+	say(Good, "it opens at %.1f against its rating of %.0f and lifts %.1f", units.Of(opens, "degC"),
+		units.Of(p.RatingC, "degC"), units.Of(r.LargestLiftMM, "mm"))
 	if r.Verdict != Good {
 		r.Reasons = r.Reasons[:len(r.Reasons)-1]
 	}

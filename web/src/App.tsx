@@ -3,6 +3,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useMemo, type ComponentType, type ReactNode } from "react";
 import { BrowserRouter, Navigate, Route, Routes, useLocation, useParams } from "react-router";
 import { useChanges } from "./api/changes";
+import { unitsName } from "./api/client";
+import { memory } from "./api/memory";
 import { outbox } from "./api/outbox";
 import { Yard } from "./features/yard/YardScreen";
 import { ErrorBoundary } from "./ui/ErrorBoundary";
@@ -67,6 +69,8 @@ function Moved({ to }: { to: string }) {
 export function App() {
   const light = useLight();
   const theme = useMemo(() => themeFor(light), [light]);
+  // another system of units, other sentences
+  useEffect(() => memory.subscribe(unitsName, () => void cache.invalidateQueries()), []);
   useEffect(() => {
     const hurry = () => outbox.hurry();
     window.addEventListener("online", hurry);

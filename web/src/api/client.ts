@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { memory } from "./memory";
 import type { components, paths } from "./schema.gen";
 
 export type Schemas = components["schemas"];
@@ -31,6 +32,18 @@ export type AlarmLine = Schemas["AlarmLine"];
 export type FieldError = Schemas["FieldError"];
 
 const client = createClient<paths>({ baseUrl: "/api/v1" });
+
+/** Where a device remembers the units that its person likes. */
+export const unitsName = "hevrin.units";
+
+/** Every request says in whose units the sentences of its answer are to speak. */
+export const unitsHeader = () => ({ "Hevrin-Units": memory.text(unitsName) ?? "metric" });
+
+client.use({
+  onRequest({ request }) {
+    for (const [name, system] of Object.entries(unitsHeader())) request.headers.set(name, system);
+  },
+});
 
 /** What the server said was wrong, in a form that can be shown as it is. */
 export class Refused extends Error {

@@ -1,6 +1,6 @@
 /**
- * What this device remembers between visits: small things under a name, guarded. A storage that is full, refused or holds
- * nonsense never breaks a page: then it is remembered as long as the page is open.
+ * What this device remembers between visits: small things under a name, guarded. A storage that is full, refused or
+ * holds nonsense never breaks a page: then it is remembered as long as the page is open.
  */
 type Listener = () => void;
 

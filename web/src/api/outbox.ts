@@ -4,7 +4,7 @@
  * them sends (a Web Lock), all are told. Ids are made here, so that sending twice saves once.
  */
 import { openDB, type IDBPDatabase } from "idb";
-import { Refused } from "./client";
+import { Refused, unitsHeader } from "./client";
 import { isRecord, memory } from "./memory";
 
 export interface Letter {
@@ -330,7 +330,7 @@ function deviceOutbox() {
     send: (path, body) =>
       fetch("/api/v1" + path, {
         method: "PUT",
-        headers: { "Content-Type": "application/json" },
+        headers: { "Content-Type": "application/json", ...unitsHeader() },
         body: JSON.stringify(body),
       }),
     alone: (work) => (navigator.locks ? navigator.locks.request("hevrin.outbox", work) : work()),

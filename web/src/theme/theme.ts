@@ -1,6 +1,6 @@
 import { createTheme, type Theme } from "@mui/material/styles";
 
-/** Deck: for the sun. Engine space: for the dark. Colours name what they stand for; shape and words always say it too. */
+/** Deck: for the sun. Engine space: for the dark. Colours name what they stand for; shape and words say it too. */
 export type Light = "deck" | "engine-space";
 
 interface Water {

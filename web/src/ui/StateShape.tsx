@@ -1,7 +1,7 @@
 import { useTheme } from "@mui/material/styles";
 import type { StationState } from "./stations";
 
-/** The state of a station as a shape, so that nothing hangs on colour: a plain flange, a tick, a wedge, a star burst. */
+/** The state of a station as a shape, so that nothing hangs on colour: a flange, a tick, a wedge, a star burst. */
 export function StateShape({ state, open, size = 26 }: { state: StationState; open?: boolean; size?: number }) {
   const { water, palette } = useTheme();
   const fill = { untouched: water.panel, clear: water.clear, suspect: water.suspect, found: water.found }[state];

@@ -2,8 +2,8 @@ import { useCallback, useEffect, useState } from "react";
 import { isRecord, memory } from "../api/memory";
 
 /**
- * What is typed outlives a reload: remembered on the device under a name until it is forgotten. What was remembered and does
- * not fit any more is as if nothing had been typed.
+ * What is typed outlives a reload: remembered on the device under a name until it is forgotten. What was remembered and
+ * does not fit any more is as if nothing had been typed.
  */
 export function useDraft<T extends object>(name: string, empty: T, fits: (x: unknown) => boolean = isRecord) {
   const [draft, setDraft] = useState<T>(() => {

@@ -5,7 +5,7 @@ export interface TypedLine {
   gauge: string;
 }
 
-/** Typed readings as the table of a logger, in the person's own unit; lines without a time and a coolant are left out. */
+/** Typed readings as the table of a logger, in the person's own unit; lines without time or coolant are left out. */
 export function tableOf(lines: TypedLine[], symbol: string): string {
   const number = (t: string) => t.trim().replace("−", "-").replace(",", ".");
   const rows = lines

@@ -26,7 +26,8 @@ export function Notices({ children }: { children: ReactNode }) {
         autoHideDuration={notice?.severity === "error" ? 12000 : 5000}
         onClose={(_, reason) => reason !== "clickaway" && setNotice(undefined)}
         anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
-        sx={{ bottom: { xs: "auto", md: 108 }, top: { xs: 8, md: "auto" } }} // on a phone the foot is where the hands are
+        // on a phone the foot is where the hands are
+        sx={{ bottom: { xs: "auto", md: 108 }, top: { xs: 8, md: "auto" } }}
       >
         <Alert
           severity={notice?.severity}

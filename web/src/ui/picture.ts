@@ -67,8 +67,8 @@ export function extent(d: Drawn, axis: "x" | "y"): [number, number] {
 /** The picture in words, for those who do not see it. */
 export function label(d: Drawn): string {
   const lines = d.lines.map((l) => {
-    const last = l.x.length - 1;
-    return `${l.label} from ${d.y.text(l.y[0] ?? 0)} at ${d.x.text(l.x[0] ?? 0)} to ${d.y.text(l.y[last] ?? 0)} at ${d.x.text(l.x[last] ?? 0)}`;
+    const point = (i: number) => `${d.y.text(l.y[i] ?? 0)} at ${d.x.text(l.x[i] ?? 0)}`;
+    return `${l.label} from ${point(0)} to ${point(l.x.length - 1)}`;
   });
   const marks = d.marks.map((m) => `${m.label}: ${d.y.text(m.y)} at ${d.x.text(m.x)}`);
   const limits = d.limits.map((l) => `${l.label}: ${d[l.across].text(l.at)}`);

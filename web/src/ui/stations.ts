@@ -1,4 +1,4 @@
-/** What the spine shows: an engine's own circuit in the order of the water, each station with its state. No drawing here. */
+/** What the spine shows: an engine's own circuit as the water runs, each station with its state. No drawing here. */
 import type { Answer, Catalogue, Statement, Schemas } from "../api/client";
 
 export type StationState = "untouched" | "clear" | "suspect" | "found";

@@ -1,8 +1,6 @@
 import { useSyncExternalStore } from "react";
-import type { UnitSystem } from "../api/client";
+import { unitsName, type UnitSystem } from "../api/client";
 import { memory } from "../api/memory";
-
-const name = "hevrin.units";
 
 export const systems: { id: UnitSystem; label: string }[] = [
   { id: "metric", label: "Metric" },
@@ -11,13 +9,13 @@ export const systems: { id: UnitSystem; label: string }[] = [
 ];
 
 function snapshot(): UnitSystem {
-  const kept = memory.text(name);
+  const kept = memory.text(unitsName);
   return systems.find((s) => s.id === kept)?.id ?? "metric";
 }
 
 export function chooseSystem(s: UnitSystem) {
-  memory.set(name, s);
+  memory.set(unitsName, s);
 }
 
 /** The units that a person likes, kept on this device. */
-export const useSystem = () => useSyncExternalStore((l) => memory.subscribe(name, l), snapshot);
+export const useSystem = () => useSyncExternalStore((l) => memory.subscribe(unitsName, l), snapshot);

@@ -11,7 +11,8 @@ export const stageLabels: Record<string, string> = {
 /** "pH 4.2, fizz weak, 31 °C, green". */
 function bathText(a: WetworkAct): string {
   const { ph, fizz, temp_c, colour } = a.bath ?? {};
-  const list = [ph !== undefined && `pH ${ph}`, fizz && `fizz ${fizz}`, temp_c !== undefined && `${temp_c} °C`, colour];
+  const warm = temp_c !== undefined && `${temp_c} °C`;
+  const list = [ph !== undefined && `pH ${ph}`, fizz && `fizz ${fizz}`, warm, colour];
   return list.filter(Boolean).join(", ");
 }
 

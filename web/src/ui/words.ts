@@ -68,13 +68,12 @@ export function logWords(line: LogLine, w: Words): string {
     if (changed.length === 0) return "Kept without a change";
     if (changed.every((c) => c.from === ""))
       return `Put on record: ${changed.find((c) => c.field === "name")?.to ?? ""}`;
+    const side = (field: string, x: string) => value(field, x) || "none";
     return changed
-      .map(
-        (c) =>
-          `${fieldWords[c.field] ?? c.field}: ${value(c.field, c.from) || "none"} → ${value(c.field, c.to) || "none"}`,
-      )
+      .map((c) => `${fieldWords[c.field] ?? c.field}: ${side(c.field, c.from)} → ${side(c.field, c.to)}`)
       .join("; ");
   };
+  const inBrackets = line.words ? ` (${line.words})` : "";
   const say: Record<string, () => string> = {
     opened: () => `Job started${line.words ? `: ${line.words}` : ""}`,
     kept,
@@ -85,8 +84,8 @@ export function logWords(line: LogLine, w: Words): string {
     strategy: () => `Order of search: ${line.strategy ? strategyWords[line.strategy] : ""}`,
     note: () => line.words ?? "",
     round: () =>
-      `A round of ${line.round?.readings.length ?? 0} readings at ${line.round?.operation.rpm ?? 0} rev/min${line.words ? ` (${line.words})` : ""}`,
-    baseline: () => `Its healthy readings became its own baseline${line.words ? ` (${line.words})` : ""}`,
+      `A round of ${line.round?.readings.length} readings at ${line.round?.operation.rpm} rev/min${inBrackets}`,
+    baseline: () => `Its healthy readings became its own baseline${inBrackets}`,
     strip: () => stripWords(line, w),
     wet: () => wetWords(line),
     product: () => "A descaler of the yard's own",
@@ -123,7 +122,8 @@ const actWords: Partial<Record<Act["do"], (a: Act, w: Words, task?: string) => s
   tighten: (a) => `Pass ${a.pass ?? ""} done: ${itemName(a.item)}`,
   wheel: (a) => {
     const blades = a.wheel?.blades ?? [];
-    return `Impeller looked at: ${blades.filter((b) => b.state !== "sound").length} of ${blades.length} blades not sound`;
+    const bad = blades.filter((b) => b.state !== "sound").length;
+    return `Impeller looked at: ${bad} of ${blades.length} blades not sound`;
   },
   piece: (a, w) => `A piece found: ${a.piece?.share ?? ""} of a blade, ${w.station(a.item ?? "")}`,
   looked: (a, w) => `Searched: ${w.station(a.item ?? "")}`,

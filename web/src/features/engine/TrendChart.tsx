@@ -55,7 +55,8 @@ function headline(t: Trend): string {
   if (t.past) return `${now}: past its limit of ${told(t.unit, t.limit)}.`;
   if (!t.likely) return `${now}.`;
   const left = (t.limit_hours ?? 0) - t.hours_now;
-  return `${now}. ${told(t.unit, t.limit)} by ${about(t.likely)}${left > 0 ? `, or about ${Math.round(left / 10) * 10} hours` : ""}.`;
+  const hours = left > 0 ? `, or about ${Math.round(left / 10) * 10} hours` : "";
+  return `${now}. ${told(t.unit, t.limit)} by ${about(t.likely)}${hours}.`;
 }
 
 function under(t: Trend): string {
@@ -80,12 +81,13 @@ function Drawing({ trend: t }: { trend: Trend }) {
   ].join(" ");
   const ink = palette.text.primary;
   const todayAt = y(t.limit) > (box.top + box.bottom) / 2 ? box.top + 12 : box.bottom - 4; // away from the limit
+  const points = t.points.map((p) => `${told(t.unit, p.value)} at ${Math.round(p.hours)} h`).join(", ");
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
       style={{ width: "100%", display: "block" }}
       role="img"
-      aria-label={`${t.label}: ${t.points.map((p) => `${told(t.unit, p.value)} at ${Math.round(p.hours)} h`).join(", ")}; limit ${told(t.unit, t.limit)}`}
+      aria-label={`${t.label}: ${points}; limit ${told(t.unit, t.limit)}`}
       fontFamily={typography.fontFamily}
       fontSize={13}
     >

@@ -60,9 +60,10 @@ export function Ordering({
               {i.number}, {i.label}
             </Typography>
             <Typography variant="body2" sx={{ color: "text.secondary" }}>
-              {i.replaced_by
-                ? `Superseded by ${i.replaced_by}`
-                : `${i.price.toFixed(2)} each, ${i.stock >= (n ?? 1) ? `in stock, ${i.lead_days} days` : `${i.stock} in stock, all in ${i.made_days} days`}`}
+              {i.replaced_by && `Superseded by ${i.replaced_by}`}
+              {!i.replaced_by && `${i.price.toFixed(2)} each, `}
+              {!i.replaced_by && i.stock >= (n ?? 1) && `in stock, ${i.lead_days} days`}
+              {!i.replaced_by && i.stock < (n ?? 1) && `${i.stock} in stock, all in ${i.made_days} days`}
             </Typography>
           </Box>
           {i.replaced_by ? (

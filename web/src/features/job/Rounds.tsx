@@ -27,6 +27,7 @@ export function Rounds({ page, words }: { page: JobPage; words: Words }) {
   const list = useCalculators().data?.units;
   const system = useSystem();
   const last = page.rounds[page.rounds.length - 1];
+  const sea = last && list && shown(unitsOf(list), system, last.round.operation.sea_c, "degC");
   const [asking, setAsking] = useState(false);
   return (
     <Box component="section" aria-label="Readings">
@@ -48,8 +49,7 @@ export function Rounds({ page, words }: { page: JobPage; words: Words }) {
       {last && list && (
         <Stack sx={{ gap: 2 }}>
           <Typography>
-            {last.round.operation.rpm} rev/min, sea {shown(unitsOf(list), system, last.round.operation.sea_c, "degC")}.{" "}
-            {last.words && `${last.words}. `}
+            {last.round.operation.rpm} rev/min, sea {sea}. {last.words && `${last.words}. `}
             {last.by}, {when(last.at)}
             {page.rounds.length > 1 && `; ${page.rounds.length} rounds in all`}
           </Typography>

@@ -65,7 +65,8 @@ function Pipes({ spine, loopFrom, height }: { spine: Facts; loopFrom: number; he
   const { water, palette } = useTheme();
   const last = at(spine.raw.length - 1);
   const joint = at(spine.joint);
-  const loop = `M${loopRight} ${at(loopFrom) - 20} V${at(loopFrom + spine.loop.length - 1) + 20} q0 12 -11 12 t-11 -12 V${at(loopFrom) - 20} q0 -12 11 -12 t11 12`;
+  const [from, to] = [at(loopFrom) - 20, at(loopFrom + spine.loop.length - 1) + 20];
+  const loop = `M${loopRight} ${from} V${to} q0 12 -11 12 t-11 -12 V${from} q0 -12 11 -12 t11 12`;
   const pipe = (d: string, colour: string, width: number) => (
     <>
       <path d={d} stroke={water.pipeEdge} strokeWidth={width + 3} fill="none" strokeLinecap="round" />

@@ -42,7 +42,7 @@ export const jointWords: Record<Schemas["JointState"], string> = { dry: "Dry", d
 
 const settled = (s: Schemas["Standing"]) => s === "passed" || s === "excused";
 
-/** The stage that is next: the first that waits or failed, else the verdict. A stage that failed is not passed by unasked. */
+/** The stage that is next: the first that waits or failed, else the verdict; a failed one is not passed by unasked. */
 export function nextStage(run: ProvingRun): StageID {
   return run.stages.find((x) => !settled(x.standing) && x.id !== "verdict")?.id ?? "verdict";
 }

@@ -106,10 +106,10 @@ function notes(p: PlaceProps, typed: boolean): string[] {
   const text = (v: number) => shown(p.units, p.system, v, place.unit);
   const band = bandOf(place, tool.instrument, typed ? taken?.error : undefined);
   const list: string[] = [];
-  if (typed && taken?.as_read !== undefined && tool.surface)
-    list.push(
-      `${surfaceWords[tool.surface]}: truly ${text(taken.value)} ± ${shownError(p.units, p.system, taken.error ?? 0, "K")}`,
-    );
+  if (typed && taken?.as_read !== undefined && tool.surface) {
+    const error = shownError(p.units, p.system, taken.error ?? 0, "K");
+    list.push(`${surfaceWords[tool.surface]}: truly ${text(taken.value)} ± ${error}`);
+  }
   if (band) list.push(`should be ${bare(text(band[0]))} to ${text(band[1])}`);
   if (p.last) list.push(`last ${text(p.last.value)}`);
   return list;

@@ -28,7 +28,7 @@ import { useSystem } from "../../ui/unitSystem";
 import { convert, digits, type Units } from "../../ui/units";
 import { when, wordsOf } from "../../ui/words";
 
-/** A round of readings at a steady speed: place after place in the order of the water, each beside what it should be. */
+/** A round of readings at a steady speed: place after place as the water runs, each beside what it should be. */
 export function RoundScreen() {
   return <OfJob>{(p) => <Round {...p} />}</OfJob>;
 }

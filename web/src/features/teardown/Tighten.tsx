@@ -23,7 +23,8 @@ export function Tighten({ item, onAct }: { item: TeardownItem; onAct?: Act }) {
           d={order
             .map((n, i) => {
               const p = places[n - 1];
-              return `${i ? "L" : "M"} ${at(p?.x ?? 0, 130)} ${at(item.item.shape === "rectangle" ? (p?.y ?? 0) * 1.4 : (p?.y ?? 0), tall / 2)}`;
+              const stretched = item.item.shape === "rectangle" ? 1.4 : 1;
+              return `${i ? "L" : "M"} ${at(p?.x ?? 0, 130)} ${at((p?.y ?? 0) * stretched, tall / 2)}`;
             })
             .join(" ")}
           fill="none"

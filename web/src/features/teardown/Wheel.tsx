@@ -111,7 +111,9 @@ function Drawing(p: { blades: Blade[]; chosen?: number; onChoose: (i: number) =>
   const n = p.blades.length;
   const [c, hub, tip] = [150, 44, 136];
   const half = Math.min(0.22, 1.6 / n);
-  const point = (a: number, r: number) => `${c + r * Math.sin(a)} ${c - r * Math.cos(a)}`;
+  const line = (...points: [angle: number, radius: number][]) =>
+    `M ${points.map(([a, r]) => `${c + r * Math.sin(a)} ${c - r * Math.cos(a)}`).join(" L ")}`;
+  const area = (...points: [angle: number, radius: number][]) => `${line(...points)} Z`;
   return (
     <svg viewBox="0 0 300 300" style={{ width: "100%", maxWidth: 300, display: "block", margin: "0 auto" }}>
       {p.blades.map((b, i) => {
@@ -132,11 +134,11 @@ function Drawing(p: { blades: Blade[]; chosen?: number; onChoose: (i: number) =>
             style={{ cursor: "pointer" }}
           >
             <path
-              d={`M ${point(a - Math.PI / n, hub)} L ${point(a - Math.PI / n, tip)} L ${point(a + Math.PI / n, tip)} L ${point(a + Math.PI / n, hub)} Z`}
+              d={area([a - Math.PI / n, hub], [a - Math.PI / n, tip], [a + Math.PI / n, tip], [a + Math.PI / n, hub])}
               fill="transparent"
             />
             <path
-              d={`M ${point(a - half, hub)} L ${point(a - half * 0.6 + lean, out)} L ${point(a + half * 0.6 + lean, out)} L ${point(a + half, hub)} Z`}
+              d={area([a - half, hub], [a - half * 0.6 + lean, out], [a + half * 0.6 + lean, out], [a + half, hub])}
               fill={b.state === "gone" ? "none" : b.state === "sound" ? water.dry : water.suspect}
               stroke={chosen ? water.found : palette.text.primary}
               strokeWidth={chosen ? 5 : 2}
@@ -144,7 +146,7 @@ function Drawing(p: { blades: Blade[]; chosen?: number; onChoose: (i: number) =>
             />
             {b.state === "cracked" && (
               <path
-                d={`M ${point(a - half, hub + 16)} L ${point(a, hub + 26)} L ${point(a + half * 0.3, hub + 14)} L ${point(a + half, hub + 24)}`}
+                d={line([a - half, hub + 16], [a, hub + 26], [a + half * 0.3, hub + 14], [a + half, hub + 24])}
                 fill="none"
                 stroke={palette.background.paper}
                 strokeWidth={3}

@@ -5,7 +5,7 @@ import type { Words } from "../../ui/words";
 
 const row = 44;
 
-/** The loop that the acid runs, made of this engine's own stations: tank, pump with its fuse, feed, stations, return. */
+/** The loop that the acid runs, made of this engine's own stations: tank, fused pump, feed, stations, return. */
 export function LoopDrawing(p: { plan: Schemas["DescalePlan"]; bath?: Schemas["BathPlanned"]; words: Words }) {
   const { palette, water, typography } = useTheme();
   const { plan } = p;
@@ -18,6 +18,7 @@ export function LoopDrawing(p: { plan: Schemas["DescalePlan"]; bath?: Schemas["B
   const first = boxes[0];
   const last = boxes[n - 1];
   if (!first || !last) return null;
+  const stations = plan.loop.map(p.words.station).join(", then ");
   const fuse = p.bath?.fuse_a ? `${p.bath.fuse_a} A fuse` : "fused, switched";
   return (
     <Box component="figure" sx={{ m: 0 }}>
@@ -28,7 +29,7 @@ export function LoopDrawing(p: { plan: Schemas["DescalePlan"]; bath?: Schemas["B
         viewBox={`0 0 ${width} ${height}`}
         style={{ width: "100%", maxWidth: 420, display: "block" }}
         role="img"
-        aria-label={`From the tank by the pump into ${plan.loop.map(p.words.station).join(", then ")}, and back into the tank`}
+        aria-label={`From the tank by the pump into ${stations}, and back into the tank`}
         fontFamily={typography.fontFamily}
         fontSize={14}
       >

@@ -91,7 +91,15 @@ const nothingNew = (w: Schemas["BundleImported"]) => w.new_job + w.new_engine + 
 const count = (n: number, one: string, more = `${one}s`) => `${n} ${n === 1 ? one : more}`;
 
 function Would({ would: w }: { would: Schemas["BundleImported"] }) {
-  const extras = [w.photos > 0 && count(w.photos, "photo"), w.recordings > 0 && count(w.recordings, "recording")];
+  const news = [
+    count(w.new_job, "entry of the job", "entries of the job"),
+    w.photos > 0 && count(w.photos, "photo"),
+    w.recordings > 0 && count(w.recordings, "recording"),
+    w.new_craft > 0 && "and the craft",
+    w.new_engine > 0 && "and the engine's record",
+  ]
+    .filter(Boolean)
+    .join(", ");
   return (
     <Stack sx={{ gap: 0.5 }} role="status">
       <Typography variant="h2">
@@ -102,9 +110,7 @@ function Would({ would: w }: { would: Schemas["BundleImported"] }) {
         {w.opened && ` (${day(w.opened)})`}
       </Typography>
       <Typography sx={{ fontWeight: 700 }}>
-        {nothingNew(w)
-          ? "All of it is here already: nothing is added."
-          : `New here: ${[count(w.new_job, "entry of the job", "entries of the job"), ...extras].filter(Boolean).join(", ")}${w.new_craft > 0 ? ", and the craft" : ""}${w.new_engine > 0 ? ", and the engine's record" : ""}.`}
+        {nothingNew(w) ? "All of it is here already: nothing is added." : `New here: ${news}.`}
       </Typography>
       {w.kept.map((k) => (
         <Typography key={k}>{k.charAt(0).toUpperCase() + k.slice(1)}.</Typography>

@@ -14,7 +14,7 @@ const sources: Record<Schemas["FactSource"], string> = {
   baseline: "from its own healthy round",
 };
 
-/** What is known of its cooling: every figure with where it comes from; what is typed takes the place of the usual one. */
+/** What is known of its cooling: every figure with where it comes from; what is typed takes the usual one's place. */
 export function CoolingFields(p: {
   engine: PlantEngine | undefined;
   cooling: Cooling;

@@ -29,7 +29,11 @@ type Facts = Omit<Schemas["EngineEntry"], "entry_id" | "by" | "tapped_at">;
 type Draft = Omit<Facts, "rated_kw" | "rated_rpm" | "thermostat_c"> &
   Record<"rated_kw" | "rated_rpm" | "thermostat_c", string>;
 
-const limits = { rated_kw: [1, 5000, "kW"], rated_rpm: [300, 8000, "rev/min"], thermostat_c: [40, 100, "°C"] } as const;
+const limits = {
+  rated_kw: [1, 5000, "kW"],
+  rated_rpm: [300, 8000, "rev/min"],
+  thermostat_c: [40, 100, "°C"],
+} as const;
 
 /** Adds an engine to a craft, or changes it: a few facts, and its circuit in the order of the water. */
 export function EngineForm({

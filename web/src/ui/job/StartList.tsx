@@ -8,7 +8,7 @@ import type { Act } from "./teardown";
 
 type Condition = Schemas["Condition"];
 
-/** Everything that must be so before the engine is started, each a touch from being settled, or passed over in writing. */
+/** All that must be so before the engine is started, each a touch from being settled, or passed over in writing. */
 export function StartList({ page, onAct, onPane }: { page: JobPage; onAct: Act; onPane: (condition: string) => void }) {
   const { hands } = page;
   const open = hands.conditions.filter((c) => !c.ok && !c.overridden).length;

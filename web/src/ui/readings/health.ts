@@ -25,8 +25,10 @@ type HealthFigure = PlantHealth["figures"][number];
 const share = (v: number) => `${Math.round(100 * Math.max(0, v))}`;
 
 function figureWords(f: HealthFigure, units: Units, system: UnitSystem): string {
-  if (f.ratio)
-    return `${capital(f.label)} about ${share(f.value)} % of healthy, could be ${share(f.value - f.error)} to ${share(f.value + f.error)}.`;
+  if (f.ratio) {
+    const span = `${share(f.value - f.error)} to ${share(f.value + f.error)}`;
+    return `${capital(f.label)} about ${share(f.value)} % of healthy, could be ${span}.`;
+  }
   const [size, error] = [shown(units, system, Math.abs(f.value), "K"), shownError(units, system, f.error, "K")];
   if (Math.abs(f.value) <= f.error)
     return `${capital(f.label)} as it should be, give or take ${shown(units, system, f.error, "K")}.`;
