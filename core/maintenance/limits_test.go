@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"hevrin/core/catalogue"
 	"hevrin/core/maintenance"
 )
 
@@ -193,4 +194,90 @@ func TestGrowthAgainstClosedForms(t *testing.T) {
 	}
 	_, err = maintenance.FitLinear([]maintenance.Point{line[0], line[0]})
 	require.Error(t, err, "one and the same hours tell no growth")
+}
+
+// Overdue on its day, soon up to 45 days ahead, then later; what shares an access goes along up to half a year ahead.
+func TestStatesAndGroupsAtTheirLimits(t *testing.T) {
+	c := loadCatalogue(t)
+	e := closedEngine(t, c)
+	e.Own = map[string]maintenance.Interval{"seacock": {Months: 12}}
+	state := func(item string, left int) maintenance.State {
+		e.Done = []maintenance.Done{{Item: item, At: today.AddDate(-1, 0, left)}}
+		return of(t, maintenance.List(c, e, today), item).State
+	}
+	for left, want := range map[int]maintenance.State{-1: maintenance.Overdue, 0: maintenance.Overdue,
+		1: maintenance.Soon, 45: maintenance.Soon, 46: maintenance.Later} {
+		assert.Equal(t, want, state("seacock", left), "%d days left", left)
+	}
+	due := func(id, access string, left int, state maintenance.State) maintenance.Due {
+		return maintenance.Due{MaintenanceItem: catalogue.MaintenanceItem{ID: id, Access: access}, When: today.AddDate(0, 0, left),
+			State: state}
+	}
+	groups := func(list ...maintenance.Due) int { return len(maintenance.Groups(list, today)) }
+	soon, later, far := due("a", "x", 5, maintenance.Soon), due("b", "x", 183, maintenance.Later), due("b", "x", 184,
+		maintenance.Later)
+	assert.Equal(t, 1, groups(soon, later))
+	assert.Equal(t, 0, groups(soon, far))
+	assert.Equal(t, 1, groups(due("a", "x", -5, maintenance.Overdue), later))
+	assert.Equal(t, 0, groups(later, due("c", "x", 100, maintenance.Later)), "nothing presses")
+	assert.Equal(t, 0, groups(soon), "one is no group")
+	assert.Equal(t, 0, groups(soon, due("b", "y", 5, maintenance.Soon)))
+}
+
+func TestWordsOfIntervals(t *testing.T) {
+	c := loadCatalogue(t)
+	e := closedEngine(t, c)
+	e.Done = []maintenance.Done{{Item: "seacock", At: today.AddDate(0, -1, 0)}}
+	for months, want := range map[int]string{1: "a month since", 2: "2 months since", 12: "a year since",
+		13: "13 months since", 24: "2 years since", 36: "3 years since"} {
+		e.Own = map[string]maintenance.Interval{"seacock": {Months: months}}
+		assert.Contains(t, of(t, maintenance.List(c, e, today), "seacock").Reasons[0].Say, want)
+	}
+	e.Own = map[string]maintenance.Interval{"seacock": {Hours: 5000}}
+	d := of(t, maintenance.List(c, e, today), "seacock")
+	require.Len(t, d.Reasons, 1, "no months, no date")
+	assert.Equal(t, maintenance.ByHours, d.Reasons[0].Kind)
+}
+
+// A figure that falls, as a share of clean: what is fitted and what is shown turn into each other, with their errors.
+func TestATrendIsShownInItsOwnUnit(t *testing.T) {
+	c := loadCatalogue(t)
+	for _, id := range []string{"ua", "raw-flow"} {
+		trend, ok := trendOf(c, id)
+		require.True(t, ok, id)
+		e := closedEngine(t, c)
+		value := func(m int) float64 { return 1 / (1 + 0.02*float64(m+10)) }
+		if trend.Fits == catalogue.FitsLoss {
+			value = func(m int) float64 { return 1 - 0.01*float64(m+10) }
+		}
+		for m := -9; m <= 0; m++ {
+			e.Measures = append(e.Measures, maintenance.Measure{Kind: trend.Measure, At: today.AddDate(0, m, 0),
+				Value: value(m), Error: 0.01})
+		}
+		life := maintenance.RunningHoursOf(e.Meter)
+		line := maintenance.TrendOf(trend, e, life, today)
+		require.NotEmpty(t, line.Curve, "%s: %s", id, line.Say)
+		for _, p := range line.Curve {
+			if p[0] <= line.HoursNow {
+				month := (p[0] - 1500) / 50
+				want := 1 / (1 + 0.02*(month+10))
+				if trend.Fits == catalogue.FitsLoss {
+					want = 1 - 0.01*(month+10)
+				}
+				assert.InDelta(t, want, p[1], 0.004, "%s at %g h", id, p[0])
+				assert.InDelta(t, 0.005, p[2], 0.003, "%s at %g h", id, p[0])
+			}
+		}
+		assert.Equal(t, "80 ± 1 %", line.Format(0.8, -0.01))
+		assert.Equal(t, "80 %", line.Format(0.8, 0))
+		// past its limit by more than its error, not by less
+		for off, past := range map[float64]bool{0.005: false, -0.005: false, -0.011: true} {
+			e.Measures = []maintenance.Measure{{Kind: trend.Measure, At: today, Value: trend.Limit + off, Error: 0.01}}
+			if trend.Fits == catalogue.FitsFouling { // the error of 1/v − 1 is the error over v²
+				v := trend.Limit + off
+				past = 1/v-1-0.01/(v*v) > 1/trend.Limit-1
+			}
+			assert.Equal(t, past, maintenance.TrendOf(trend, e, life, today).Past, "%s %g", id, off)
+		}
+	}
 }
