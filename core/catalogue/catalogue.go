@@ -43,6 +43,7 @@ type Catalogue struct {
 	Groups      []Group
 	Checks      []Check
 	Access      []Access
+	Joints      []Joint
 	Needs       []Need
 	Cautions    []Caution
 	Tasks       []Task
@@ -140,6 +141,7 @@ type Check struct {
 	Families  []string // empty: both
 	Minutes   float64  // without the access
 	Access    string   // empty: nothing to open
+	Opens     string   // the joint that it opens by itself; empty: none
 	Engine    string   // running, stopped or any
 	Needs     []string
 	Cautions  []string
@@ -152,9 +154,23 @@ type Check struct {
 type Access struct {
 	ID, Label string
 	Minutes   float64
+	Runs      bool // the engine may run with it open
 	Needs     []string
 	Cautions  []string
 	Why       string
+}
+
+// Joint is what a check opens by itself, as a strainer's lid: its minutes are among those of the check.
+type Joint struct {
+	ID    string `yaml:"id"`
+	Label string `yaml:"label"`
+}
+
+// Opening is an access or a joint: what it is called when it is open, and whether it must be closed up before a run.
+type Opening struct {
+	ID, Label string
+	Bars      bool
+	Minutes   float64
 }
 
 // Need is a state that must be made before an access or a check.
@@ -226,6 +242,19 @@ func (c *Catalogue) Check(id string) (Check, bool) { return at(c.Checks, c.index
 
 // AccessTo finds an access by its id.
 func (c *Catalogue) AccessTo(id string) (Access, bool) { return at(c.Access, c.index.access, id) }
+
+// Opening finds an access or a joint by its id.
+func (c *Catalogue) Opening(id string) (Opening, bool) {
+	if a, ok := c.AccessTo(id); ok {
+		return Opening{a.ID, a.Label, !a.Runs, a.Minutes}, true
+	}
+	for _, j := range c.Joints {
+		if j.ID == id {
+			return Opening{j.ID, j.Label, true, 0}, true
+		}
+	}
+	return Opening{}, false
+}
 
 // HistoryItem finds a history item by its id.
 func (c *Catalogue) HistoryItem(id string) (HistoryItem, bool) {

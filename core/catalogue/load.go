@@ -112,6 +112,7 @@ type dataFiles struct {
 	}
 	checks struct {
 		Access []accessRow `yaml:"access"`
+		Joints []Joint     `yaml:"joints"`
 		Checks []checkRow  `yaml:"checks"`
 	}
 	cautions struct {
@@ -215,6 +216,7 @@ type accessRow struct {
 	ID       string   `yaml:"id"`
 	Label    string   `yaml:"label"`
 	Minutes  float64  `yaml:"minutes"`
+	Runs     bool     `yaml:"runs"`
 	Needs    []string `yaml:"needs"`
 	Cautions []string `yaml:"cautions"`
 	Why      string   `yaml:"why"`
@@ -227,6 +229,7 @@ type checkRow struct {
 	Families []string `yaml:"families"`
 	Minutes  float64  `yaml:"minutes"`
 	Access   string   `yaml:"access"`
+	Opens    string   `yaml:"opens"`
 	Engine   string   `yaml:"engine"`
 	Needs    []string `yaml:"needs"`
 	Cautions []string `yaml:"cautions"`
@@ -266,6 +269,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 		c.Cautions = append(c.Cautions, Caution(k))
 	}
 	c.Tasks, c.Methods = d.tasks.Tasks, d.methods.Methods
+	c.Joints = d.checks.Joints
 	c.Maintenance, c.Trends, c.Seasons = d.maintenance.Upkeep, d.maintenance.Trends, d.maintenance.Lists
 	for _, a := range d.checks.Access {
 		c.Access = append(c.Access, Access(a))
@@ -276,7 +280,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	}
 	for _, k := range d.checks.Checks {
 		c.Checks = append(c.Checks, Check{ID: k.ID, Label: k.Label, Stations: k.Stations, Families: k.Families,
-			Minutes: k.Minutes, Access: k.Access, Engine: k.Engine, Needs: k.Needs, Cautions: k.Cautions,
+			Minutes: k.Minutes, Access: k.Access, Opens: k.Opens, Engine: k.Engine, Needs: k.Needs, Cautions: k.Cautions,
 			Settles: k.Settles, Confirms: confirms[k.ID], How: k.How})
 	}
 	d.expandPairs(c)

@@ -157,6 +157,10 @@ func (p *proof) checkReferences() {
 		if k.Access != "" {
 			p.known(c.index.access, "access", k.Access, where)
 		}
+		if k.Opens != "" {
+			_, ok := c.Opening(k.Opens)
+			p.expect(ok, "%s opens %q, which is no joint", where, k.Opens)
+		}
 	}
 	for _, a := range c.Access {
 		for _, n := range a.Needs {
@@ -301,6 +305,10 @@ func (p *proof) tasks() {
 		for _, i := range t.Items {
 			p.expect(!items[i.ID] && i.Count > 0 && i.Label != "", "%s: item %s: once, with a label and a count", where, i.ID)
 			items[i.ID] = true
+			if i.Access != "" {
+				_, ok := c.Opening(i.Access)
+				p.expect(ok, "%s: item %s opens %q, which is no access", where, i.ID, i.Access)
+			}
 		}
 	}
 	p.unique("task", len(c.Tasks), len(labels))

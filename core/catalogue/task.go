@@ -32,6 +32,8 @@ type Item struct {
 	LeftHand   bool    `json:"left_hand,omitempty" yaml:"left_hand"`     // left-hand thread
 	ThreadLock bool    `json:"thread_lock,omitempty" yaml:"thread_lock"` // thread-locked
 	Below      bool    `json:"below,omitempty" yaml:"below"`             // of a hose: below the waterline
+	Access     string  `json:"access,omitempty" yaml:"access"`           // the access that it opens
+	Oil        bool    `json:"oil,omitempty" yaml:"oil"`                 // it opens the oil side
 	Note       string  `json:"note,omitempty" yaml:"note"`               // what goes wrong here
 }
 
