@@ -3,7 +3,6 @@ package reports
 import (
 	"context"
 	"fmt"
-	"hevrin/core/units"
 	"math"
 	"strings"
 
@@ -12,6 +11,7 @@ import (
 	"hevrin/core/calculator"
 	"hevrin/core/eventlog"
 	"hevrin/core/proving"
+	"hevrin/core/units"
 )
 
 // figures are before and after of the run; without a run, of wet work; else what the rounds say now.

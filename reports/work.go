@@ -2,13 +2,13 @@ package reports
 
 import (
 	"fmt"
-	"hevrin/core/units"
 	"slices"
 	"strings"
 	"time"
 
 	"hevrin/core/proving"
 	"hevrin/core/teardown"
+	"hevrin/core/units"
 	"hevrin/core/wetwork"
 )
 

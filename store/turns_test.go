@@ -27,7 +27,7 @@ func opened(t *testing.T) *store.Store {
 func noted(job, words string) eventlog.Entry {
 	return eventlog.Entry{ID: uuid.NewString(), Subject: eventlog.Subject{Kind: eventlog.OfJob, ID: job},
 		Kind: eventlog.Noted,
-		By: "U", At: time.Now().UTC(), Body: eventlog.Body{Words: words}}
+		By:   "U", At: time.Now().UTC(), Body: eventlog.Body{Words: words}}
 }
 
 // Of writes that share a commit each stands or falls by itself, whatever the others do.

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
-	"hevrin/core/units"
 	"image"
 	"image/jpeg"
 
@@ -13,6 +12,7 @@ import (
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
 	"hevrin/core/proving"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 	"hevrin/live"
 )

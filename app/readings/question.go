@@ -2,10 +2,10 @@ package readings
 
 import (
 	"fmt"
-	"hevrin/core/units"
 	"math"
 
 	"hevrin/core/plant"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 

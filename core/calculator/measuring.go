@@ -2,9 +2,9 @@ package calculator
 
 import (
 	"errors"
-	"hevrin/core/units"
 
 	"hevrin/core/hydraulics"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 	"hevrin/core/workbench"
 )

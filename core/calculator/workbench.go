@@ -2,10 +2,10 @@ package calculator
 
 import (
 	"fmt"
-	"hevrin/core/units"
 	"strings"
 
 	"hevrin/core/fluid"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 	"hevrin/core/workbench"
 )

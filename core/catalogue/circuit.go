@@ -2,9 +2,9 @@ package catalogue
 
 import (
 	"fmt"
-	"hevrin/core/units"
 	"slices"
 
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 

@@ -2,12 +2,12 @@ package diagnosis
 
 import (
 	"fmt"
-	"hevrin/core/units"
 	"math"
 	"slices"
 	"strings"
 
 	"hevrin/core/catalogue"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 

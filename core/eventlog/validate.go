@@ -3,7 +3,6 @@ package eventlog
 import (
 	"errors"
 	"fmt"
-	"hevrin/core/units"
 	"math"
 	"slices"
 	"strings"
@@ -12,6 +11,7 @@ import (
 	"hevrin/core/diagnosis"
 	"hevrin/core/proving"
 	"hevrin/core/teardown"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 

@@ -2,8 +2,8 @@ package fluid
 
 import (
 	"fmt"
-	"hevrin/core/units"
 
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 

@@ -5,13 +5,13 @@ package inventory
 
 import (
 	"fmt"
-	"hevrin/core/units"
 	"math"
 	"slices"
 	"strings"
 	"time"
 	"unicode"
 
+	"hevrin/core/units"
 	"hevrin/core/validation"
 	"hevrin/core/workbench"
 )

@@ -2,13 +2,13 @@ package plant
 
 import (
 	"fmt"
-	"hevrin/core/units"
 	"slices"
 	"strings"
 
 	"hevrin/core/exchanger"
 	"hevrin/core/fluid"
 	"hevrin/core/hydraulics"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 

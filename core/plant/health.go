@@ -2,10 +2,10 @@ package plant
 
 import (
 	"fmt"
-	"hevrin/core/units"
 	"math"
 	"strings"
 
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 

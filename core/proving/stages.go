@@ -2,9 +2,10 @@ package proving
 
 import (
 	"fmt"
-	"hevrin/core/units"
 	"math"
 	"slices"
+
+	"hevrin/core/units"
 )
 
 // Limits of a proving run: the handbook's, common practice.

@@ -4,11 +4,11 @@ package teardown
 
 import (
 	"fmt"
-	"hevrin/core/units"
 	"slices"
 	"strings"
 
 	"hevrin/core/catalogue"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 

@@ -2,12 +2,12 @@ package wetwork
 
 import (
 	"fmt"
-	"hevrin/core/units"
 	"math"
 	"slices"
 	"strings"
 	"time"
 
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
