@@ -393,16 +393,16 @@ func (e FamilyID) Valid() bool {
 
 // Defines values for FastenerShape.
 const (
-	Rectangle FastenerShape = "rectangle"
-	Ring      FastenerShape = "ring"
+	FastenerShapeRectangle FastenerShape = "rectangle"
+	FastenerShapeRing      FastenerShape = "ring"
 )
 
 // Valid indicates whether the value is a known member of the FastenerShape enum.
 func (e FastenerShape) Valid() bool {
 	switch e {
-	case Rectangle:
+	case FastenerShapeRectangle:
 		return true
-	case Ring:
+	case FastenerShapeRing:
 		return true
 	default:
 		return false
@@ -1370,8 +1370,10 @@ func (e SurfaceKind) Valid() bool {
 const (
 	TeardownVerbBody         TeardownVerb = "body"
 	TeardownVerbCaution      TeardownVerb = "caution"
+	TeardownVerbClose        TeardownVerb = "close"
 	TeardownVerbElbow        TeardownVerb = "elbow"
 	TeardownVerbExcuse       TeardownVerb = "excuse"
+	TeardownVerbHeat         TeardownVerb = "heat"
 	TeardownVerbHow          TeardownVerb = "how"
 	TeardownVerbIsolate      TeardownVerb = "isolate"
 	TeardownVerbItem         TeardownVerb = "item"
@@ -1380,10 +1382,14 @@ const (
 	TeardownVerbLooked       TeardownVerb = "looked"
 	TeardownVerbMethod       TeardownVerb = "method"
 	TeardownVerbOff          TeardownVerb = "off"
+	TeardownVerbOil          TeardownVerb = "oil"
 	TeardownVerbOn           TeardownVerb = "on"
 	TeardownVerbOverride     TeardownVerb = "override"
 	TeardownVerbPiece        TeardownVerb = "piece"
 	TeardownVerbPiecesClosed TeardownVerb = "pieces-closed"
+	TeardownVerbRan          TeardownVerb = "ran"
+	TeardownVerbRenewed      TeardownVerb = "renewed"
+	TeardownVerbRing         TeardownVerb = "ring"
 	TeardownVerbStart        TeardownVerb = "start"
 	TeardownVerbTask         TeardownVerb = "task"
 	TeardownVerbTick         TeardownVerb = "tick"
@@ -1391,6 +1397,7 @@ const (
 	TeardownVerbUntick       TeardownVerb = "untick"
 	TeardownVerbUsed         TeardownVerb = "used"
 	TeardownVerbWheel        TeardownVerb = "wheel"
+	TeardownVerbWhere        TeardownVerb = "where"
 )
 
 // Valid indicates whether the value is a known member of the TeardownVerb enum.
@@ -1400,9 +1407,13 @@ func (e TeardownVerb) Valid() bool {
 		return true
 	case TeardownVerbCaution:
 		return true
+	case TeardownVerbClose:
+		return true
 	case TeardownVerbElbow:
 		return true
 	case TeardownVerbExcuse:
+		return true
+	case TeardownVerbHeat:
 		return true
 	case TeardownVerbHow:
 		return true
@@ -1420,6 +1431,8 @@ func (e TeardownVerb) Valid() bool {
 		return true
 	case TeardownVerbOff:
 		return true
+	case TeardownVerbOil:
+		return true
 	case TeardownVerbOn:
 		return true
 	case TeardownVerbOverride:
@@ -1427,6 +1440,12 @@ func (e TeardownVerb) Valid() bool {
 	case TeardownVerbPiece:
 		return true
 	case TeardownVerbPiecesClosed:
+		return true
+	case TeardownVerbRan:
+		return true
+	case TeardownVerbRenewed:
+		return true
+	case TeardownVerbRing:
 		return true
 	case TeardownVerbStart:
 		return true
@@ -1441,6 +1460,8 @@ func (e TeardownVerb) Valid() bool {
 	case TeardownVerbUsed:
 		return true
 	case TeardownVerbWheel:
+		return true
+	case TeardownVerbWhere:
 		return true
 	default:
 		return false
@@ -1954,20 +1975,37 @@ type Closed struct {
 // ComparisonKind defines model for ComparisonKind.
 type ComparisonKind string
 
+// CondemnedNow defines model for CondemnedNow.
+type CondemnedNow struct {
+	Label string `json:"label"`
+	Part  string `json:"part"`
+
+	// Reason Why it went back all the same; empty while it has not.
+	Reason string `json:"reason"`
+
+	// Since Who said it, when, and in which job; empty where nobody did.
+	Since Who    `json:"since"`
+	Why   string `json:"why"`
+}
+
 // Condition defines model for Condition.
 type Condition struct {
+	// AsksWords The touch that settles it asks for a few words.
+	AsksWords  *bool  `json:"asks_words,omitempty"`
+	Count      *int   `json:"count,omitempty"`
 	Id         string `json:"id"`
 	Item       string `json:"item"`
 	Label      string `json:"label"`
 	Ok         bool   `json:"ok"`
 	Overridden string `json:"overridden"`
 
-	// Settle The act that settles it with one touch, with item; empty where there is more to it.
+	// Settle The act that settles it with one touch, with item, state and count; access: an entry of kind access that closes it up; empty where there is more to it.
 	Settle string `json:"settle"`
 
 	// Stands It also keeps the job from being closed.
-	Stands bool   `json:"stands"`
-	Why    string `json:"why"`
+	Stands bool    `json:"stands"`
+	State  *string `json:"state,omitempty"`
+	Why    string  `json:"why"`
 }
 
 // Conflict defines model for Conflict.
@@ -2805,6 +2843,9 @@ type JobEntry struct {
 	// item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
 	// the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
 	// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
+	// ring: item, count, state (shape): how many fasteners there really are. ran: it ran just now and nothing was opened since. renewed: item
+	// (elbow, impeller, exhaust-hose): a new one was put in. close: item, the joints of a flush, as the condition names them. where: item (afloat,
+	// alongside, under-way, ashore). heat: item (cold, warm, hot). oil: item (sound, low, milky, risen, changed), words with changed.
 	Strip *TeardownAct `json:"strip,omitempty"`
 
 	// Sum A calculator kept in a job, with what was given to it.
@@ -2840,7 +2881,10 @@ type JobPage struct {
 	Rounds     []RoundMade   `json:"rounds"`
 
 	// Standard What readings are held against: the engine's type, its own healthy rounds, or its sister's of the same day.
-	Standard PlantComparison     `json:"standard"`
+	Standard PlantComparison `json:"standard"`
+
+	// State The one account of an engine's state. Nothing is assumed to be as it should be.
+	State    StateOfEngine       `json:"state"`
 	Strategy Strategy            `json:"strategy"`
 	Sums     []StoredCalculation `json:"sums"`
 	Wet      WetworkPage         `json:"wet"`
@@ -2897,8 +2941,11 @@ type Leaning struct {
 
 // Ledger defines model for Ledger.
 type Ledger struct {
-	AtLarge float64      `json:"at_large"`
-	Closed  string       `json:"closed"`
+	AtLarge float64 `json:"at_large"`
+	Closed  string  `json:"closed"`
+
+	// Denied A check saw blades missing, and the wheel tapped after it is whole.
+	Denied  *bool        `json:"denied,omitempty"`
 	Found   float64      `json:"found"`
 	Missing float64      `json:"missing"`
 	Old     float64      `json:"old"`
@@ -2906,6 +2953,9 @@ type Ledger struct {
 	Over    float64      `json:"over"`
 	Pieces  []PieceFound `json:"pieces"`
 	Say     string       `json:"say"`
+
+	// Unseen A check saw blades missing: how much is not known until the wheel is tapped.
+	Unseen *bool `json:"unseen,omitempty"`
 }
 
 // LeftOut defines model for LeftOut.
@@ -3000,6 +3050,9 @@ type LogLine struct {
 	// item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
 	// the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
 	// (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
+	// ring: item, count, state (shape): how many fasteners there really are. ran: it ran just now and nothing was opened since. renewed: item
+	// (elbow, impeller, exhaust-hose): a new one was put in. close: item, the joints of a flush, as the condition names them. where: item (afloat,
+	// alongside, under-way, ashore). heat: item (cold, warm, hot). oil: item (sound, low, milky, risen, changed), words with changed.
 	Strip *TeardownAct `json:"strip,omitempty"`
 
 	// Sum What the kept calculator asks.
@@ -3127,8 +3180,11 @@ type Name = string
 type NextCheck struct {
 	// AccessMinutes What must be opened first; 0 when it is open.
 	AccessMinutes float64 `json:"access_minutes"`
-	Check         string  `json:"check"`
-	ConfirmChance float64 `json:"confirm_chance"`
+
+	// Before In a job: what must be known or done first.
+	Before        *[]StepBefore `json:"before,omitempty"`
+	Check         string        `json:"check"`
+	ConfirmChance float64       `json:"confirm_chance"`
 
 	// GainBits Expected information about the faults, computed on the likeliest sets and the check's four most telling findings.
 	GainBits float64 `json:"gain_bits"`
@@ -3137,6 +3193,9 @@ type NextCheck struct {
 
 	// SavesMinutes Expected saving of a check that confirms nothing.
 	SavesMinutes float64 `json:"saves_minutes"`
+
+	// StateMinutes What the engine's state is known to cost before it, beside its access.
+	StateMinutes *float64 `json:"state_minutes,omitempty"`
 
 	// Station Where it is made on this circuit.
 	Station string `json:"station"`
@@ -3174,6 +3233,20 @@ type OfferedPlace struct {
 type OnlyIf struct {
 	Field string   `json:"field"`
 	Is    []string `json:"is"`
+}
+
+// OpeningNow defines model for OpeningNow.
+type OpeningNow struct {
+	// Bars It must be closed up before a run.
+	Bars bool   `json:"bars"`
+	For  string `json:"for"`
+
+	// Id An access or a joint of the catalogue.
+	Id    string `json:"id"`
+	Label string `json:"label"`
+
+	// Since Who said it, when, and in which job; empty where nobody did.
+	Since Who `json:"since"`
 }
 
 // Operation defines model for Operation.
@@ -3237,6 +3310,18 @@ type PartFit struct {
 // PartFitHow defines model for PartFit.How.
 type PartFitHow string
 
+// PartNow defines model for PartNow.
+type PartNow struct {
+	// Key Its job, its task and its item.
+	Key      string   `json:"key"`
+	Kind     ItemKind `json:"kind"`
+	Label    string   `json:"label"`
+	New      int      `json:"new"`
+	Off      int      `json:"off"`
+	On       int      `json:"on"`
+	StillOff int      `json:"still_off"`
+}
+
 // PartOrder defines model for PartOrder.
 type PartOrder struct {
 	At       time.Time `json:"at"`
@@ -3265,6 +3350,14 @@ type PartUsed struct {
 
 	// Stock The part on the yard's inventory that it was taken of; more than lie there are refused (409).
 	Stock *string `json:"stock,omitempty"`
+}
+
+// Permission defines model for Permission.
+type Permission struct {
+	Ok bool `json:"ok"`
+
+	// Reasons What stands in the way.
+	Reasons []Condition `json:"reasons"`
 }
 
 // PhotoGiven defines model for PhotoGiven.
@@ -4136,6 +4229,48 @@ type Started struct {
 	EntryId ID `json:"entry_id"`
 }
 
+// StateFlag defines model for StateFlag.
+type StateFlag struct {
+	Id    string `json:"id"`
+	Label string `json:"label"`
+
+	// Since Who said it, when, and in which job; empty where nobody did.
+	Since Who `json:"since"`
+}
+
+// StateOfEngine The one account of an engine's state. Nothing is assumed to be as it should be.
+type StateOfEngine struct {
+	Condemned []CondemnedNow `json:"condemned"`
+
+	// Flags What stands on every screen while it is so.
+	Flags      []StateFlag  `json:"flags"`
+	Fluids     []StateValue `json:"fluids"`
+	Heat       StateValue   `json:"heat"`
+	Isolations []Isolated   `json:"isolations"`
+	MayCrank   Permission   `json:"may_crank"`
+	MayStart   Permission   `json:"may_start"`
+	Open       []OpeningNow `json:"open"`
+	Parts      []PartNow    `json:"parts"`
+	RawWater   StateValue   `json:"raw_water"`
+	Rubber     Ledger       `json:"rubber"`
+	Where      StateValue   `json:"where"`
+}
+
+// StateValue defines model for StateValue.
+type StateValue struct {
+	// Id raw_water: seacock, leg-hose; a fluid: coolant, oil, acid; heat; where
+	Id string `json:"id"`
+
+	// Since Who said it, when, and in which job; empty where nobody did.
+	Since Who `json:"since"`
+
+	// Value raw water: not-asked, open, shut; coolant: unknown, low, drained; oil: unknown, sound, low, milky-seen, milky, risen, changed; acid: in; heat: unknown, cold, warm, hot; where: empty where nobody said
+	Value string `json:"value"`
+
+	// Why What made a known value doubtful again.
+	Why string `json:"why"`
+}
+
 // Stated defines model for Stated.
 type Stated struct {
 	Id string `json:"id"`
@@ -4175,6 +4310,20 @@ type Station struct {
 	Id     string `json:"id"`
 	Label  string `json:"label"`
 	What   string `json:"what"`
+}
+
+// StepBefore defines model for StepBefore.
+type StepBefore struct {
+	Id   string `json:"id"`
+	Item string `json:"item"`
+
+	// Known It is known to stand in the way: its minutes are added to those of the check.
+	Known   bool    `json:"known"`
+	Label   string  `json:"label"`
+	Minutes float64 `json:"minutes"`
+
+	// Settle The act that says it is so, with item; access: an entry of kind access that closes it up.
+	Settle string `json:"settle"`
 }
 
 // StoredCalculation defines model for StoredCalculation.
@@ -4307,6 +4456,9 @@ type Task struct {
 
 // TaskItem defines model for TaskItem.
 type TaskItem struct {
+	// Access The access that it opens.
+	Access *string `json:"access,omitempty"`
+
 	// Below Of a hose: below the waterline.
 	Below *bool `json:"below,omitempty"`
 
@@ -4314,12 +4466,15 @@ type TaskItem struct {
 	Count int `json:"count"`
 
 	// Disturbed Off only for access.
-	Disturbed  *bool          `json:"disturbed,omitempty"`
-	Id         string         `json:"id"`
-	Kind       ItemKind       `json:"kind"`
-	Label      string         `json:"label"`
-	LeftHand   *bool          `json:"left_hand,omitempty"`
-	Note       *string        `json:"note,omitempty"`
+	Disturbed *bool    `json:"disturbed,omitempty"`
+	Id        string   `json:"id"`
+	Kind      ItemKind `json:"kind"`
+	Label     string   `json:"label"`
+	LeftHand  *bool    `json:"left_hand,omitempty"`
+	Note      *string  `json:"note,omitempty"`
+
+	// Oil It opens the oil side.
+	Oil        *bool          `json:"oil,omitempty"`
 	Shape      *FastenerShape `json:"shape,omitempty"`
 	ThreadLock *bool          `json:"thread_lock,omitempty"`
 
@@ -4370,6 +4525,9 @@ type Teardown struct {
 // item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
 // the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
 // (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
+// ring: item, count, state (shape): how many fasteners there really are. ran: it ran just now and nothing was opened since. renewed: item
+// (elbow, impeller, exhaust-hose): a new one was put in. close: item, the joints of a flush, as the condition names them. where: item (afloat,
+// alongside, under-way, ashore). heat: item (cold, warm, hot). oil: item (sound, low, milky, risen, changed), words with changed.
 type TeardownAct struct {
 	Adds    *TaskItem      `json:"adds,omitempty"`
 	Against *string        `json:"against,omitempty"`
@@ -4656,6 +4814,13 @@ type Wheel struct {
 	Scored    *bool    `json:"scored,omitempty"`
 }
 
+// Who Who said it, when, and in which job; empty where nobody did.
+type Who struct {
+	At    *time.Time `json:"at,omitempty"`
+	By    *string    `json:"by,omitempty"`
+	JobId *string    `json:"job_id,omitempty"`
+}
+
 // Words defines model for Words.
 type Words = string
 
@@ -4923,6 +5088,9 @@ type ServerInterface interface {
 	// GetServiceRecord An engine's record - its service history, its hours, its trends, and what is due
 	// (GET /engines/{engine_id}/record)
 	GetServiceRecord(ctx *echo.Context, engineId EngineID) error
+	// GetEngineState The state that an engine is in, over all its jobs - what is open, off, shut, drained, wrong or unknown, and whether it may run
+	// (GET /engines/{engine_id}/state)
+	GetEngineState(ctx *echo.Context, engineId EngineID) error
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
@@ -5383,6 +5551,22 @@ func (w *ServerInterfaceWrapper) GetServiceRecord(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetServiceRecord(ctx, engineId)
+	return err
+}
+
+// GetEngineState converts echo context to params.
+func (w *ServerInterfaceWrapper) GetEngineState(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetEngineState(ctx, engineId)
 	return err
 }
 
@@ -5893,6 +6077,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/engines/:engine_id", wrapper.GetEngine, options.OperationMiddlewares["getEngine"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id", wrapper.PutEngine, options.OperationMiddlewares["putEngine"]...)
 	router.GET(options.BaseURL+"/engines/:engine_id/record", wrapper.GetServiceRecord, options.OperationMiddlewares["getServiceRecord"]...)
+	router.GET(options.BaseURL+"/engines/:engine_id/state", wrapper.GetEngineState, options.OperationMiddlewares["getEngineState"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id/entries/:entry_id", wrapper.PutEngineEntry, options.OperationMiddlewares["putEngineEntry"]...)
 	router.GET(options.BaseURL+"/changes", wrapper.GetChanges, options.OperationMiddlewares["getChanges"]...)
 	router.GET(options.BaseURL+"/due", wrapper.GetDue, options.OperationMiddlewares["getDue"]...)
@@ -6886,6 +7071,45 @@ type GetServiceRecorddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetServiceRecorddefaultApplicationProblemPlusJSONResponse) VisitGetServiceRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetEngineStateRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+}
+
+type GetEngineStateResponseObject interface {
+	VisitGetEngineStateResponse(w http.ResponseWriter) error
+}
+
+type GetEngineState200JSONResponse StateOfEngine
+
+func (response GetEngineState200JSONResponse) VisitGetEngineStateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetEngineStatedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetEngineStatedefaultApplicationProblemPlusJSONResponse) VisitGetEngineStateResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8193,6 +8417,9 @@ type StrictServerInterface interface {
 	// GetServiceRecord An engine's record - its service history, its hours, its trends, and what is due
 	// (GET /engines/{engine_id}/record)
 	GetServiceRecord(ctx context.Context, request GetServiceRecordRequestObject) (GetServiceRecordResponseObject, error)
+	// GetEngineState The state that an engine is in, over all its jobs - what is open, off, shut, drained, wrong or unknown, and whether it may run
+	// (GET /engines/{engine_id}/state)
+	GetEngineState(ctx context.Context, request GetEngineStateRequestObject) (GetEngineStateResponseObject, error)
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -9038,6 +9265,31 @@ func (sh *strictHandler) GetServiceRecord(ctx *echo.Context, engineId EngineID) 
 		return err
 	} else if validResponse, ok := response.(GetServiceRecordResponseObject); ok {
 		return validResponse.VisitGetServiceRecordResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetEngineState operation middleware
+func (sh *strictHandler) GetEngineState(ctx *echo.Context, engineId EngineID) error {
+	var request GetEngineStateRequestObject
+
+	request.EngineId = engineId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetEngineState(ctx.Request().Context(), request.(GetEngineStateRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetEngineState")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetEngineStateResponseObject); ok {
+		return validResponse.VisitGetEngineStateResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -10034,412 +10286,433 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5P3/ktw2si+IvwqivveGrThUqyXLvjOt+MaGLFkz8si2rmSPY+NotgZFoopQkQANgF2q49Bz7GvsvsLd",
-	"F9tAJgCyqkASLFXLs+f8Y3erQfxIJBKJ/PHJ3xe5rBspmDB6cfP7oqGK1swwBb89LRkt7A8F07nijeFS",
-	"LG4Wf5U7sqaKUPvnJ+Srb74mu5IJUrG1IbI1V4tswW3D31qm9otsIWjNFjeLgu71IlvovGQ1xW7XtK3M",
-	"4uarb77OFjX9wOu2tr99c50tai7w1+tsYfaN7YALwzZMLT5+zBbPFF2bl89tNzBWQ03ZDZXbvy55scgW",
-	"iv3WcsWKxY1RLesP/98UWy9uFv+/Bx0NHuBf9YOXz2GU78SGCzY4DIM/X2Qco/Yjwxi1v8Ao38vV4Bjv",
-	"5eoCI/wiODJSbP9b+GNqj7art3ttWL34aLtWTDdSaAbdv1ZyVbHa/phLYZgw9kfaNBXPqWXTBw22+Lf3",
-	"2vLs74mD+n5hxEOu/7WkhuyoJjslxYZQUZCd/ScjSSGvYPWuFzg6ec40HiklG6YMx4nntLX9IY0Mq+EH",
-	"x97aKC42i4+B36lSdG9/50W0WUVXrIr+peaiNTjiWqqaGnv8ZLuq2CL0Ltp6ZQ9TthCMFTNntCv3kXYf",
-	"++zz7wvgJ5xkNyU/XNbRArv7RxhFrt6z3Nhhnua8QJZlwsqCf180pdRNKRXPbQ/c4A+6rda0hh/teuEH",
-	"mjMDP5T7Qsm8rOCjbpRucU8rqupXXLDT/aImkYbDe9FUNGeTjAeNLA8Z2fS6WUlZMSpOSIudZnZ+HYnh",
-	"2ygZhd4xFeFGKdYVz/HIHrL7Cy4KLjaaNIppJgwxltkLSYQ0ZCOJkRtmSqZA2Hu2GVvhMzdWjJtye7B/",
-	"a5nIWWwq9pLQOAFTSs3IWraiICtLYbLjpiSmZDUcSWi0Y4rBPCspt6wga6nInpk5U/XTic22kMgpR7O0",
-	"c8pgElTsibTEIXC/kYppS0e5oquK2SkKcn318Ourjo/CNlv+bUXk0n1byp0gqz2hRLeKwdJgMLl2XfOK",
-	"mz25vvrz10QqUkvFDhY8eaQF+2CWecnybWQPvrtlak/gr0jjkmqiZc1MaTcBrn4jiWbGVCwjXNgtIVIV",
-	"TNkZ2l+0UdSwzT55G35kH8wzO2JstkDfpdMfjmf7ukcQuYb9wJ2QrdG8cAx05aTFxMmWrbHEPhSQY/P+",
-	"CT+IzVq1FSuWso3MGVbquJw6/pXrNVPMcdWu3Nt/TCbfGzvWT230wGkWO/M/l4xUfMsqzrSxe6mTB4Mz",
-	"+pbFB2t1w6JCBrnKbQ1ySc5V3nKTwS+11KY7OGuudPry3+KosQm1gn1oKsoFK1IFn53NGuUQCp8vdyWv",
-	"7C4JRrj7xxtodkDBe2Qn26ogmlWFrIku5W7OqTyS+oGSbgcPD62XHU5CHa7z8MQcidysdxP0GL7Pr9Fr",
-	"RTdcUaRbd0MLalpF7X1kWrWS8Rv3A48oR8N3qFUdp/UNfw9C6+iEP3D9Iyij3XQ/LLLFPjrJb6lmFRcM",
-	"lHNQBoqC29XS6nVv3mtaaZYdLWW1n5Rudh4fs065T9CwM6+mJ7VVlhtip04YxZn2J+69XHVSB79JPmQ4",
-	"UE0/vMTWDx+Boud/O2Jn2JnfWub+bN8XluNp07BieaxpUcPuG173RHK3MzupYgv7kbGCWUFp73+7NFwN",
-	"3pX2WBKKh/gGhCk39uTuWFURWlV4R9Eabs2afnjFxMaUi5vH19fX2QTj9R5oK7vM7jGFWxDjxW+pKV9X",
-	"VDghdPxMaGjOzX65OV3lT2uS0yrnbU1yqlZSUMPIiq2lYm5JumHCJN5u5z1IcvloWSVqxkzIdlPGdNps",
-	"sW41W9LEjuxtsMwTGysuNFvOewfpkiq2LDnO9pDqL+GwKBD2FbdaTiKBsdNK7iJqClO5vWG8gpRTVA+N",
-	"3cecCmLolhHeG7lu8zJ1XCPz7XK7SV07NK9OJ3ndO0/QyM4jV3ttaKVviGbun5fbTeLMTKuEvHU2poT2",
-	"O6qEvZFnvlCpYSqRSY+vWUeLrpPeJA7erY4lj9lt6Ly/YdTqFjPvklxWsoXX24FYisjFNf+P/5jU1Gwb",
-	"+ywtE8lvWN0kHruPsXVXtGAzVwxnJir5KDFSCbKynd6gAcYeC641F5uM0JW8ZeQ6IytWyR15mHxWqJl8",
-	"osNC3kLLU4ax//qPodW/9d17nUM7PW2DeppdkuUrRfMtqGqambhG0oqiYi94NZegBTU0ru+vuX2vrahm",
-	"3zx+QtrGvuIe/4n88K2VSvzwFlntDTu8HL/5H4+ur2MXZLZwOtPRDopqTzTd486harxiIOdE7Dl8RGdY",
-	"RpTMQJiXdSOVid6niq5NVGygCTf6pzm61pY1kTddsBnC+5hqK9e1oVYnsTJ17vt8twzriGt0B49HkNrO",
-	"7HFsQMfeTtZ+9Pf3chX/o2yYU1vS9LWmlEbqeF+K5VIVXr6f/j3oeuMqGFIm7GdPB8MO+vQ7WH231DDP",
-	"g0m5vY1x3TNa5W0FD6CneosEGT2Uh7v2FPQ424FUxA5CuCDU6uMZWrV2nn02/JYJezLxQB7yNvxx0qQV",
-	"RnopGrQJCPcQ6h/nx1n87aVnWesPdwbGydw0x8goIxZKunLGkpNpUR2zU8GJo6RhSktBdlQYbem2Ffju",
-	"Pumlr/4e2WPcX9yhqnZ0r/HwkhUDIxI38w4w+0DrpmJnbNWas6pIN0B1PbywH8bmslGybaKz9mxx+gdp",
-	"2BDFwTzCN61imtSMCsI+0NxU+3kEUky3lTlnnW/gy6jxSbbKWZXPNLo4/gV+yxxDegKGrekm7wnVDX2g",
-	"MXomGD8Igwb72GttnETwQYwyDc9Nq6Y9E65Z2J9hKYcOw0P2+HYPzGGJCBYHR6YnRLRV5Z4W3JBCMg23",
-	"Fm0aZJsT6rQiZ8pQLsyIMSZJoz3WSRiea6oKUrBbDgId7MZutpmfpz2PmuS0ZiigLaMrJdXAfAumtJGy",
-	"GJvuuFANPZzM+q9y190PduwCflKMFhlZ7QnwZXReZz6npNq6p0sS4/2K7d8a1kyeMMdXh1vcDTn0+OoR",
-	"ePw0oRQ8PUyl5MeiYWxJr+iKVRWLytMQynCiY1vVFuMjhERnCXcX+hX5lZtStoZIwZwIZVVB6lYbqxVD",
-	"o4y0AvxHaNqRDTLR1eG1EHkngYAiEtwvtn91ZHn+xAukZFX8/thyUczs/2/2k3F/Nv2QaiSiH5ZK7gaU",
-	"yZqL1H64GOtHxt6nb9HIb2Sbl6yIu/cGr1cpqv2SryedS6Lav1yjEo6sELes6XazYdokM/dbbD9wV3j7",
-	"e4TPkGRORd11DP3ESkcO/knQICPqV/yi9VZ8YKTeMh3VE4763xwLBo8E7moWdjBbGPYBvCAgAhbZYs/0",
-	"fSF79zrsfeY+1dHX+LGiNnEvjsz6FcedOrKCtPU5utDQ/qX3ZZX5BF9UrRe+5/FNeRP0hrsTwGeryMOq",
-	"4x1JMhRBA4YCql3AwkzpkeYgi58wmFJ8Bw2t5KaNxcWE+KYkcrtwqJgn4YIabRe8kNbTUGzBmta84jMY",
-	"84X9YP+C5kbH+5v1rAFfepzHRXGiuY3beuGDwQdgek9/AbEY0wO4NhJNfUkd/RXbvwRLQSTSrW7sEVdx",
-	"YyWYciCcx94trukXmtR0y+63zaltJJe3TC01o9VMdbdQ/JbNjdITminzKU9NN2rXVXawgtgZrZkp5QzB",
-	"9wO0j9sXWXEZWdxQrtJ7ek25GohRWa5p7sxCh8zwQ1sZ3tgzSijRzHyhSaO4VGTH+Ka0+kfOgE9YL8Jk",
-	"xfYSQsR6oSSJzoFZEuotfhC9h5stY82A/OcarYBWbRfwtgQLZbLWPrYlt0xpF6cxfkX4hgf074nEHj2C",
-	"YPM73kmDnqwKoibI58zfHtFQUM/QgVg9oRC/pFofgXJ8RUVU1peG5LSqUIh08WtG2gdXIQWzb32el3Yz",
-	"DM+3Q2r87IhcUDjnRczCJ9Ell1RsIpfy2r9zTx2DStbxacnpSWG3rhP4JD4pe5uOKAoRjvcvXdkwgRah",
-	"G/9KvgLlu6qoPZWHGnTcejsneEGsuapnftU5S8bOICYMOC/h2ZoE+pROrlqMIfg8YePHwa2KUNIomhuu",
-	"WUFKKoosvPasRMV9ThSp4ao5ej9bsoG93l7oKKSzXu9faEJraY9ryep5pmUMTJ255U7SxZjXmS1XrJJi",
-	"o2+6S8W+d72EfAJxRaCuuNDZmhYM/tHe6vBRJ+NPptO/eE6kmBvZEutgbFMyzez90XX+hSZyJ3xk5SeE",
-	"Hx5IJ0+cowshXBNdvH+Q9j2P24nY9xvUO57I8YOy5gcXVzAesD/mllztozTIvSSLOIvnxOrNCz6Srcll",
-	"zZIeLT+5tjPco7CmbpT+/kDIGkXnqVvfINF/6mbprSsu2JSLXIq8ajW/tb/qLW8aVsQNJ5XUMS/9Bfau",
-	"YLrhhsWOLAT82Td2DsOjBb9TAcAFAOZZPDs7uo+eynk84AJw9RIUURhpIBLu9I2YYpNP2fugpcUm0/nH",
-	"U9lA1g1VXEtxbGaDptli5cJmLfF2B5aFHgdIgYayUyYYuLQsVWbeZnIbJ7WVvYoXBRPRz1ASxR+gNHfx",
-	"4E5cAUtZPgILvmzz0rnu7XSfEFY3Zt/Fz7kYPml/8778mNSPRu2+NIRWWhKrE+sQuGt1MrJilm+RrePq",
-	"6vx0Lbl1aVmBIG4PwgwPCBnnFJfxc3rQo4RfxZme1zGN5K9yR2oq9gT+ThRVTJGVNCWh7vlHlcu1YTQv",
-	"Ca3sFmHEEWgXXoeYGxxILYsv/LwG1h3Sh06WvmI5bfUAe+E7NSSnnKrx3sd0GmHTZbykRlWmsITPFvCz",
-	"9izRHy5OAllRYV5XVMwNnK9CHGpK9LLdaQGJRcsGo2mXt7Jq8YZKCU7+kMNjSiUPuan2uawm7WXQCu+A",
-	"ktFixgAlmxG5mi0MVRtmzls9/sPEPSZKvuLOr3DLtGbVeVG1fmcPid4jT2/pgcxD6xvd+t483aSGeDQl",
-	"GHfAUiOsTg3JZZ2anWOXT0Jgqk+JB3MCeIJBYHODPvsr8qKSOw2iihpi11IQ3TBWXBErDwKhuhG5gLtm",
-	"R/eEmneiltrckJYud8tt1rVfKmrsnSBV799Mu2L6CfnlKTiS/QPEp8S5IHRolGFeE+wYpJ+5CB+YrFwf",
-	"TPSdOLG60oO8oFG/QNfSXgDAIdv3y21E3jPaS8WClqSUVaGfkK/tbfrw+jq7vr5OTHpA8bSslnXMG/MQ",
-	"gmBn9HdM90kjLN0ypd9g24PvgfxTn/8MjYIsipz9yHq+SVwLbGVVMbVkH3DgSOKC3DFFNpJpp0VbTsCn",
-	"KNc35CtScA0ZyjUTJiOPrr4mTUUFHA0kbqKhQNHd6CY9mrFJeEgiHV0D/9iOUjuLxbk/86G5x/e9MmVc",
-	"o018QowG5MUV351AD0qCvudcgvhJ5qbr+v7H0DKfUTUWZD36foVGwZ6WbhlDyxqMPGWnOIwF1sPrOCuz",
-	"z29oL272T9eDL9TLpwB6fkjp2bPIRKRWoQ/YZmplszP2JtLlYEWDm/SaxmzdfxyzZYtKpsfBvZIbQJaY",
-	"y7M4Sowoz9Er/8wK+8j7ObdXY/zhu2mdKT4JiaLskpVORY8Li4kGR+kQ5pxuygC+iU46Hnr0ssAATfvX",
-	"rJeh5ibt402Fz6dz6lP0VbVT3BiW4BvzFHGT6r7sCBJW75aUuf0Y2cg7S+eZyN356vF1PHcnNenGzb+f",
-	"dXMnGdI5cHr64XXz+gGk1GF+8jePx/KTP2Z3TNlzRf1J2J1xEzrKVX50jcBZ/veHlxDe3eE8JQpuTXg7",
-	"cJc9PQLdhb0tp081dMpr9iQ8om4IJXCaMvuu2fm3gD/ymu71Se72WVeRY4PuCDsGHDkEjtlmJ3Y6ET5O",
-	"sXkIQtOk7ZM0SsaMsEqjQIWx0YM0m7hufX4BI+R7rdgtZ7sYQtFZZ99djtFA7YrX3ET142xh6eLhWdKu",
-	"d7Y2AxgrsOgZqDGI9RK28SQ5ZjAYefJ4+isQLRD2mcYc3gEesPsPb+DBH8sUPL4MAvlCiKzfonBcAhED",
-	"DQZ23lkL5hhfmOi5bJzYQZUJ8yypNhDG8YS4UBSwxGvk/fdyhVbhviUmFjSG1gF8kxfTLLf36Rm0Sm7O",
-	"qpXcLddWf0j9xIfBzPtKM5rLfLvcSbVN/OhjdLv2CBBpDFN2L/6Pf7++/+d//P7443384VH3w3+LXSLP",
-	"2UpxfQjmptoVBmbvGOY9UwhI1SWrwMVctcWGRR1Iz5HaZxiYqZAF08vDtMKevrmipozhIDytKs9wtkmi",
-	"AaOUmulkW24lZRMPi+gyETEcghdofjGlku2mjCNuAXrBuL+/U40eTalGdnLJK6nt0NyFXQ7lPqUFLLqe",
-	"4sL8KNXMhSJE855qZg80z2lkcx1YlIfaEtJg2EbOi+Twu8DgB2T90+ms58UFJF3+vzJjz3e4PBolizY3",
-	"CXCX0Mx+0dbNktZN8rRs+2CaSwmjtOcVwFWWm1mfVHKX/IWhIgpiYi9D+7cvNNH8P1KhW45cDzXV+hzH",
-	"h8dq9JviznkQNR1HRO9J2a4i+txTSPWD2EWIpKN7smKEEl3xJnNQiIz81mJOj730qd6e3nXq5JHfT833",
-	"UISxN36C91A5mAsV3s32s+giW/YXn5HcxGVEui1hy/aD+q9woWTwhKC6dCiJyVEFRyu0Q3U+c5ziwPpe",
-	"ugCGofDISIJ76bLMTi+pQkY/KWWr9OCD0elJpkSsjYQDcEbQhdXAEjUT29RjTEy/hZvWLOV6Mj/utdTG",
-	"/lvNhMGcZaqjMXTgX6MKkfogfO4JRnOIdPiz5y17A/0PRQ+yhB5CsKihehuL+9Ck4joeLLIrp6Efns9B",
-	"7MUID8/QhVz4dXSU9DEAIazPMeoA38dz284zyD5vpw2pY0b/br9OJrQ9CmYqcNF4orKFUQxEWR4Cl+xD",
-	"G2yKUf00Lh9nbNixoMFUrRH5eQIyJG+ZKlqIxZMw34riu21s3t/ZZ8kPjOpWzbfoScWWdZ0auuHQjgai",
-	"4XK2XNGBvwq2W84brAkvpgmEId/t4SAxkn8X4sGPqODD35I42mNMAkUwQHduMHuIYhiHNMZmSHjExk8S",
-	"u4V/pk9YXdAhDfG/+zlB7ms2/Sh9wdCOu27ZZODNC9vmEt5ViHFYbnepeIPQXDV1cvvd0urQ8U0umaql",
-	"FbzpwGsnnt1eDQRn1XS74wjZW2J/+kej92bacahni479hk/It73zcPFw388BnpqWxFZRYd6Avnt+oO4x",
-	"bOjs2Nye23Lgxk2TSo5YUYjVXdCXktWk7+UqyW/fx+7SIwt83n6yQ7hoWbpN2Snvn5gU5N1ZMzNvw9Mo",
-	"mhHUqrOepCdoaV7PQYXBTXF4B+4WErl3EQ5Ywj7Z2jXpCPzXulfnybkzbuEZN+uc+JPxSzRU/Pn6+rpf",
-	"8efh/Ps1dPWnw66+6nlh45fvqFRv6+Zn+/GZftPJazxM++HBrB9fTx3gY7/lpS57f/SGj77HT49lbZyt",
-	"bg1Gpg3P43JhQel34ppGyxgECLxaFqwC9xImGHMTYoJ9DQeXOJjL2rZRsk6+RUHFeEHjJQ38bf1p9/Hn",
-	"CG3y1zuO5Wk6vM8n71rVCuGsiUaC1z1bUBGH8Id76jhPyaWmH6Sr+/y4YNTw1Up8LGS20G3tVTP8O288",
-	"ZCh4sAwaV2+x64AgiiFAmqEh1CGnRud6ywufMzLDJ/odh0ozFHwf9kokv12RPgKYqBCCD4GUgjPYl7fg",
-	"mjA38g3YR1fwz66uBbpKLetCyIAzHcSCvgfytn6L6JBWDFaQR4y1MkopC6IefPnw39S9jKheFQ38i730",
-	"u3Ic0k0xbsPsJGo0DmUm5vNrGDRnMQkVY1l7PN8C7GOf4RD6NFu0ugUcK8XyrcSiHMFaEOOIPqzMqaQb",
-	"UpJ+7qqoEEoE23nDrzZUGRQ6Z/sL4ynmqWrGCDzC0VV5uKRfLOEIxtYnmq53JZ2LtwCfzLoRw9p6mx0O",
-	"e8GVbRbfWG2YYOq19+0dbu2HUwrch3D3h2lr3w9+n5FC7sQZWW/HVVL6NMC1vC1pcyingyA0VGyqIRaP",
-	"IoNdFDdhNgwCQMnESnBRBXky9v7yVbBu7XWeEcwhuCLPZF1L4ZAS8lRHo2I1K+IWjmEQgL+xxhCsQgQF",
-	"x9ZYBY1rn/1/RsK/veUUmwEaqNirgVJX81NO4zgCuBne6eAo5eYZ50dXiSrCVPNTrOfmVQ6lXk8lTL5g",
-	"s83ttChUFFqllNrcNFKZ+cGheUmFYNWMc8dY8Qw/OnxgP/7ThFbop98bdIgwfoCZ0ZXdV0euc0yf3lDD",
-	"dnTvQsW5uSGGVlumMmK1C3vrOz+6okIXbY5X41FuxAQ9AR04VgYhBjk8pdAcvmxjOo1crzWLBQsUBeZn",
-	"7VxxGcOqSgclwMd4toKbeZO4//A6+sCeE7F6glSB2zYWNWqZ4l+pKtccJ8alk2dg7CEinTyecikEy417",
-	"l+AvGHrHKyYwNkUPKC2uvzaijMqdWIbEk1N11B81YLuDUPFT515DtWajkNmn0SiHI9pHqT6qBArvGADG",
-	"hrpg4ASORolplsso/gLkADBWeDQdDESHIFJAd3bgIgjEU3FQiuyZS0WZ4+7pl2ZaSnq9dBwAfLdlkTRK",
-	"V5JIx6uEJF3iPkAAl9ChRiAhsx5z+FmEXY7yLWdV8Z0XnEd3XlXJHRvAOPPoZ0e5qtSU/oEDTTIoxCKI",
-	"R6j790f/uIIlRCMsQnWNRBf/AHaafwL6BQy78l9AGYX4neGWUVMuPJD+DaHkllYt87gj2uVESYVwmacx",
-	"X+FS+qSyxgOIs9kCZpMKQpHmGMNZxKklfPxaBEdiBpwlF9sBeFrNPr2b2U+QitFtrEYsFTmwgWaA+eLh",
-	"Z4R02CEg9VaMKngF8FSMSzvcMn7YfR2LybcAtgJMwYbnQ6BplNhvK8rR9AR4xx4oZy0dJIF9gicAhh+i",
-	"JcKoYbaOhL2lhc3MPHPEGcoYj7F7VJ2UH8GpH4MvmkMjI+j9Nd3fX6PHXALEuIFfY/frcCRCF8L2aSVM",
-	"cCK+u9jqR3sBAsRphmXnQnkzoyRCS+EWCDlk4KpaXZ4DErNfmpIFF85xZOzadku8qiOFL9gDum5bN3HF",
-	"o4D47TlR3uxDSVsdwhIj8YXYgEDRcvswX689lgbkf8Qn4jM2dDmUowDKWs7UslADVYxfGk3gj1g0wuo+",
-	"9i2jDVQxkgMDJx102LTutPdAEsesenYOUZmATxAkPpZW4Sml4Dr4QbdvYfpRDu3Nuceodl86x0SUQ51j",
-	"NIQFcqbxccKMklX0m79EId6fugJJVnqXjFam9EVboWT82tiXJ1zNmLes+aamT8iKGcMUOo+kAmjHat+H",
-	"MoZPvGZQcMgiE2h5OtKd1i7rLeE+gLbLOYoCrmVW45n9m8OkvR7f5gEPNyXuEBovL6MEwZYkhBX6S8pR",
-	"6YgCjt6LQ7qHdR3NOdDCDx9j+L8EufCfiQmGNwJ8RBEhLN1Z2z/BlFZKdMnXUGnvbwlS5rx9w8lEt8XD",
-	"gvVECjPlvmLCZYg0+HNUrsQzJKJVAS6NDTymeYUJxFb8VyB/rJJZr7ZExIHl//yFJg6SfBAjt42vOBny",
-	"3PWR9bDPu9kNr6l7qA08r863+cUw4SwTJx6Tgb3FqO9TbGerYd14uwjsJKkYOjbsU9ne3K526Y7quOaQ",
-	"cDBPPwoPxZPMJnD4mnB2MVnn6OSeFRPrWRaH9vbZjr5+vp5YA7uv+ibpIwG7kUs94yoSA3TLZStM3No1",
-	"D8bl8uABR6im5LeWCsPNnpRUH+eRn2MWGDQIO9QVv3lIak+q6Fb1io2kAs2OoKP7ohMziluEQhVqHrp2",
-	"f6zoymSr9N+jkAmr/bKWwpQxzNRWaUJJQfcZ+Z6Klqp9JJQ3GTiyFwc74xIPYigmRrRZFnQ/J4FsIOfN",
-	"OXlqZrVnXcodK9LNIUKmhv03TC33jKauvdVsObj+45Qfga767hucWCe1wuBZt+lRZnGi5DhUrq1jId5Q",
-	"oxv/CGFqREuypgMFqSopB5N4hnKghl+Mg28821XmZxxGja0VdavjG+WXX14+R/B95wHIKw7QhFwQXdOq",
-	"IhXo1GgtPcQ4oPfX//j9T4huAD8/Tvj54QAKwkuH4eBSrOYCYKCvEczXdf2EXMO7EOQxFM7oQK6OjaG0",
-	"wJ8GAk6jsDOjKVZz3JJdDaMjdLnHMYgkKIKU0hCLJKW0dBiny4JTEAgXWdWOF6a8QE8xtI0OdPfQd3fL",
-	"RKiGWO5XCu8MKTb3K76OvxpeCm1UW0dxPNeMFTeEev+cc21pJgp0dvdGNhQy13Wr1pjNvqEtvE1Xbb6F",
-	"2McjR2R/BnbarkjYYBrohLfvAOK/H0xIa6bBsceLDM0gUjvUtwbj3Q6A1jsaV7MSUMMi4iGvCIiQhnYx",
-	"XXzsdIWHWDf96CMKJk2kgIMVtto6hdWDSjawfiOXEP03nwQ/MlYkWIsRxjAM08c2RGJF5bcf5G79+5hA",
-	"n7TavzO1AnGTUMlMmQ4dMQVJM2zAVEO7mWmxCF4bT8XYYDG7LMQPAwP5cGEHhnQDJcqy7j0Ib8YnRLF1",
-	"C0U1eq5w9wkBv3AkduYS0HTBgXgY6DQJTQahE5DeDpQd5cRX0ezFXNbO8Zjyfqe3bNbjfXqf09nR7tiA",
-	"f8KeMSs5XM0zKy1pbjTGTUAxOqtjR99zwLpzqvwp8xNweyxWEPxFyaXFbWu/uOknFfgGYAMyv2lh9n5o",
-	"R6RRNviRxQyqd3YwP93rB1PrjTvu+juUdz21wxXhw1e2F1kQ18uw1E9ORY4B1EDLqAqgZUXNJ9f8oUIM",
-	"APcN5AcPvfG5UckATIkxChiRhTPsJ+z6FF43ZpT0htXHSSpu80Bpzryjau1ireP1qH1aT6TOsq+Le6rk",
-	"56EWU8SvAn+bJY+Dcz9iZ3RmYq/KdHEAcMdQxXyOx7yIZdQqZiRH+ijgmNW51eyGhBpRDiUIK7L03sGX",
-	"zI84p1bYMPI7pBfN2jH3ycABGmJ++Mu2D5foAu4gBE5wDQXwb0RbVQEasf9rjy2qVpepOXC/SrVNyjmD",
-	"09hxRp8y/SX3GbZXzrSrjRZKloa0Dlx37Bh/L1dpSuupYwDxLO22FvZtD1CVVwQi4bS9n7dcFORLjIuB",
-	"k+L0rXs374Rzv9xgAlhx5ZEvu3+ARdzg/zLiSsBlxK0yc+0yFy/mELJuOqSshomrd8JnxNl+8acrmPGN",
-	"/0639Y39j+/onYBkuRsC/wvdQ+bcDf7vikD+3A3+LzTZMXNj/3P1TriMuhvifrgiIbPupvvxyh3YGwyD",
-	"0hmJ1Dpz3WfEFYmzXSErOPjTWCmTYXyuGfnsgwUFR8vV+RpffEbJuhuvt8v1OoPayLQiraipyUu7xYi4",
-	"SahV7NQGItwJh8vZOaMOTClxCOtLlrQbBUpMKcDfZXiO1S/9Af8Aoe9SbvtFRX3c5FTg++PHk9H3DRuw",
-	"a59Z2xFzS6cUa9voLxBe+rFLQJ0GfrTNnuYOI83nqk589sY39B96gMB0aBSUNbNqacdA3E/B1ly67mR/",
-	"rt1Hn8I7VWuHUVXInXAr1m09uYu0yls8UE/1NhL0HwmBci9mbBbC1At2yyExA6KnAZ6upns0++wot5cF",
-	"FpetuNge8u/om5mZRDxRt+igBCSUEYnjlq32QzfmQBq/02MTs9g7BTeJqbrysbGI36AQj3aBrTzsRzru",
-	"DKcbIfX04/2p0DtXXGouSEEsHmTyjHm8xBOIGV+NMuWQdKEKSULBxYZ87BLxLzLli2AYoJKdTsQfpYn2",
-	"Yi+FZadFzMg8tHJ9ziZKxQq4DAbyGGfcC3Ao54NggZAfOlc+9iWJM7ois2cL97aeS7ye4I4aqZLFJpLv",
-	"OIzBrj2LIC8FDIpwcHvPjj77nIBS6IVbZw8xLJDZH93ASacYFQjA0YmkARH91jgb1x1l2s16vs9LzPsU",
-	"i/L8y+44Na9bWpyyPOaWnx2WkuxOj5ZvH5zZq+DZvzhq33u/8vPS2mB6Ia8tGVsP3/g+We0YWW+QDicp",
-	"lAUc1oICImKheBO3xr2yhK5iFLxY6GVszq8Y1FlMHjWCzwIhcIDGYn+4B84eDxHjwI2SI2kG4nKPqjcj",
-	"2IsrSBqCEKkKSW1YyJkLFxF4dvyfj+77bYB2xYbFsg7NEl7LqWF9xybVXo6ifzCllFDgWqd7mGSV2u/I",
-	"M/U2OTa84WxOcZvXtvmLIXjMpExKTw5PRFxy1m2Om3/PVIdRQ26q8Q3H6j0R595g9KXHMo1VCFMHvrK5",
-	"ebQuSc35WY5QgXqT5mI7AG4xIFOVM+hcvi546Bu/i0/3ln13Gw0/Aavmim24uCFG0XyrMwLlhbRPVjKt",
-	"fkIE22nf4OAPDKGv4E0sq8I3sTJDtoY0VnxH8l+Pob5hBoj4HBflOKdkZn9aUVUPvSq6gPWUzO0W0B9x",
-	"Xcnj/2ybT1rIPaK4D353gwxtYfyd3sMgOZV1M0ARSuZeBkkLPIjAHq28FctANSXXHhIrp4Ks8MpJxuGb",
-	"KtQ1f4cHkVGQLKNltOzevPG3ylFtjzOsc0PoBz/dMuWiBDCslgoXJQAZ/YnaQCt+azkzAwiK2vCqIrW8",
-	"ZQhNEtLXz/R/B6i+gETgx48S0lkCZpXomLDnaXrLinTD3IC63KtDduQ6A+MfvCih0jvwdK+kH4Z3uM+T",
-	"+fsZZp3FTGODfox5r7KLehCOJzkLUB5SeGagHWHKz8dhV8VR4LFwe2D/DM5k9DdlLoqqFYWMBtfMcwdf",
-	"3vFwjhfB1xoayGGf62L4UTrD/zliLC+lHH4tn+V/+IM9DgOIsxCjlTvDFQQrbHWUo86BL47Wo4HQQFgI",
-	"obnBzKyVlFvkdMwjs19+oQm8UqOzsYw/DX+N0sK2jarcAE26ovmWrPaEEihvgrOI5yqc7/dIRmTq3B0u",
-	"+sdNPnbh/EDtA0FQkbOnuZldATo1SWY60rU3ER/rOgIsP+oC9QWjpiI9PZbGdLsZgVqQAHOY5fDo8WSW",
-	"gzasSZlKKwyvUmstpUalZgufPDRVd1VO8dC5oSdy7ZKk7MuqbbaMNZEEkmRzLvQ1yXHQ6DyphFOcwdNw",
-	"mE/DfyfIeRwFCccYqpDdl+u11aWEYeqWOugZhKE2HECuLKsc1HzvZv8D3TKl3wCS7ezit9QQSmrbwxea",
-	"6JIxA9WaXfycIOwD6nqKALyWzkhuZd8N0ZLUbV6SklGDkGX+X0Lwlgz/pOiuQwKOV8blIrEuTRY+mVMq",
-	"0k5zTuWd3ZwJ2ebpkzniGz+z43Vlh6Tpj9KbYJzlXHnTg0SfpmHqPq0qCRdJ1VoRBvDj/8FFDsk31S0V",
-	"HM1ceakknJVQTlcbxuLYJD/443knd016PRKsrxWExakxDWVSP43AY5cXdOB+l1UxlA0a9CVZFYiughmh",
-	"tAtwn8sKBRgXcbzoxjJTysirvGDDprr5vh9QdGfgk3mnxGUAe93oWVjUsBkQyXG3ST2bqJ74KzcloaCT",
-	"3oC1AhhhT5WHcpTrtYOc14ibt+G32EiX3Ep24BiraMb5LiVMrbd8H6w2v0Zv/4U1pa50T6A7yLrxL4PR",
-	"Z4xtMy8c6JhIPZEII4J2YQ9VR7yojJO3LNn/lbR58pb5XavkZimLmInsldwQ+xfypaCmVbS6RyqmtUtI",
-	"BEeW5Sl7TrGYgmzNDWmk5sbym6JQEQHYDqtRnyOVHIFdXqibapTWfk2jhTGi5O0gDSJeiNzEwE/CN5iV",
-	"D8LCnr4CDXwJ18Ww0JzlsHATHJZTvrzNKM5zlyH+7t3b2AH5kX0wz7y1LGZOXA6GqsJVVbfakBVz5iJf",
-	"nvY6pNc5ULdE2g3b7XIp1lzVyxyAJRNv7g3lYrnisSSK7z5gGXXCBXbEpSB0JVvT7btVS2XdtMbf6b7Y",
-	"B9OGaOacP5AhYuf9BaRfKFJLjbjVXGwCdmsiAeaZ01QoERvBfL1lI3sXlq/prZ0mgKbAKlB1ceTWREiw",
-	"eqZiA3cRHjGHBvIDoBsAPbnuQ/+Pnwtf96aDWuhyH4449YRb+pxwTJpAxegZYx/Mm67w+AlOXqvAr+cL",
-	"nGPhJAQu38m2KoANIo9UZnbRbFao/r6TPTZzBxjLgAeUIdNHRye0oWpmKtLsQxFM9R3ykpRbmGhqgEVy",
-	"xVHNi0lD8K/2NfKWF2xWYBFWEutYyHGE348oC7gMpj+4ImiihW9mGc4DD+FpxuhZgEzjE8Q+XevolES1",
-	"f7keiltgVUFqOBIa8SXdPaOJYHxTrqz85QhLicl7OoIvGfC3T581n5LF6hG0B+ITf2qYCmw641VRSRpx",
-	"2PyVUUOoFWsazyV8VFVMkbxVt+wL/YQ8DPVV7L9ckacrecvIdUaMJI8ST62EYvbLjTP+HWO3EsBACdcE",
-	"WbVWLmlWrZ8QO3GozGW3qJsqNfHHiZMPRzK2N+WHVw/tpkJNwNT7iFZccLNfbpbbzQT8yeNHU3W4GE22",
-	"3eiG5ixWIOo7V+HK/v1J0K4z8vBr8jcib11kmWZ0IsvnTwfFLb6aLMPoJB8sIcqdrbEC/VQITKsQYG8m",
-	"4CF12N4l1WTFmCAIf0TWUmWEVlJscHXO0fRFV9sNcrWzuJaVrHvMdXOdgDiFmGW/6BilXlMei7yLZ97F",
-	"403C2+NSUU7UivyUR8Pr+QHS6zkRRbb/F9wcpkF93fMnBA3Em0BOBQF3yFOTF+MxQlXfADWv+k04SbP9",
-	"SOkIKo3iQw+X0RH8vXrgoRl1N0zNBAARpxsmlzbwm36WS8fFN1nV2SOen1MOHLWkEuHwgi1GcbA718gh",
-	"YGrg2gygP82rs3tsb5e7Qdr85LFzLq5DuuLgCQbvIYMtW5tUM3jg9DmsfdLNLHCRaLVd/NsBXAgsw8+j",
-	"r/0WA8C4dltO4uUFg5rDrNUDHGK/+kXPrn8WE0oPHyVJpRnGAPsIXJ4hjo5udZqXodyWMz3XUrB94i08",
-	"F9QpqbZp2Cz4YrB4E6aTH0yde6yY8GTG7NUtE0Sun5BaQpwlFaTiYElXrI9aQL58fP3ne9OIUANg3D0O",
-	"xYVGWbFLi57r7TI0ZpX4/vV3fyFSkdc//iUjK6rZN4+vyMvO9EIF24G8hZAcquGDjGiJNOqr8vCw4Llp",
-	"FcOKDAdcsNobdkiaP39zHQ8e8OEWp5sGATr3C7kTaHD2+6RLudNXkcKA46QHosTJvNc8p1Wo4zmD0ryI",
-	"Wn9A1/UYMR6H2wPeAbCdG5Ow9dqZyU8NdVZxdgfmcITrDMAeMlcPFXATpHJvKBeDCjH42m4iWNNgSmfn",
-	"nISpROmHbBBB8aVzMi9dN9/SeILFisacoi8FVv6zxAa0vvRS5H64KJrXzHB519kr+1W8O8HO6C0efl9T",
-	"tZ3d2Q9URas6GW6qOA7Ph8kcgQ9ch1K90w2P+AoHzlxV3ixgLa5cxqfbAb9cxwAj/AeME3FVKDmNNG5n",
-	"6D2wayXrT6/lICuWuDNvbFPAsjxH8fEXCgyY+eW6VUCnoySLKJ8rps0QtPXQcs8GRj8Gs4fBR2aMJ+wC",
-	"u0zN59/jxK2jExSIBfgXcggPDDOIMM/Bv3ZmF0CYz80fDgTUGXDs+0/rYJzWXugA2UaIDVLztIraIKE+",
-	"JM51/ylnZbiOeX8PDkpEGfB8VS4PByK6dClb+IcdVfC7kQ2k66g4BjOkP87UjmSsmOVPa4jzowqyZb1J",
-	"Z6CaV0mjdSTXhBIABM/I9dU11oU/R7nB/uOkDNmep5ViqyG0eD/deQ7RCQR56NSnio7lvAdnzYwt8h61",
-	"CH4+hGq68TrddSUxdzmUyKe9UMIo5wy6flVTZ0QzmqHROyPrSu4yAqjcvl6KiaF6Tb+zJsgkDMIazaNV",
-	"mr0JuvdQNidh9puhlNhjzJAzAmsPss5LVhXet3LTw93+AvG1M3CN2beVcx0jwh16k+2fNNcGgnTdM0bT",
-	"mvm4xfOtVSmhSh0RfMCSLyt5IgUgUWPH43WVZiK/HKbfdDbqh4/SslDdcIN7+13gnjkF4DEI4nTxb5HB",
-	"tTfIgJvE71UIfU4BrfvmMdiT/GojKXNSVglZT89cM3Bj1LyafBa8gFYO0ZQbE0sPBN8uwDlbnsZWVtrD",
-	"mxb8St5KXFnu399YeoQXIQ3VquLXy9pVRhydZYsJuuBcHIzoDt63rw9LJTyM40mwYjkY9NBz5B109VW0",
-	"Sv0nQBL1KlvmUwUgHvZn8mjSp+gYwFG4R7z+6rPA3YNn5gXNI9q+f6GNM1duugKfvBgLG5Br4pjXhThB",
-	"tPZR0YGUUObL1JOeHcPsH0+utpR7+g06+jxhX7kEptPwx5lCE3ZpMgYC+h2c0FCNPUunGfN5bptHU2oH",
-	"IJPB6KcdWiFXzh7nbMW6j+RSocXtwAl9WnhqNHLd4drEpjczi/egfF+0vw5A76j+to9b9E3ubE2CfRhK",
-	"kz8Oj+tC4iBGEqd0FC05Z1b96LwYuIILnRtJsjgNZsOKJLtSVq7SILIUREVzAYFFORVCQtCrkVb7ArcD",
-	"slZ9RX6+GzJ3ak5Eh5dr8vqntz+TB409ZA9Q13OFEuE7NBCzfQ8IIXMRG1iVd6fspSswFsWVzumoY1ol",
-	"ZuTlH+pYEQwdvQzwQqfSGmsqQu4Xwjh0MMKdtXuNeM2PrkGTfXgd4osoeDwqLlLDEnfR+vWvHe/gVXEk",
-	"JBwDvG+LDZsXdhmi+M4OMUMB0mPuAzS+gAvu6pk7udqBiPWI747uoKx+FYzjRw+Biqo6ORAKW8dEst3g",
-	"SmrugoJCMh8qflbXo6p+0ktAsDR3x5AKUspWJW5xPNvmrX1xe13aP49qqjZchFoyG7gNrtMtDwcFUCfP",
-	"SHBquo+Wukk3LXA9bwxc2jLC7AADhCkgK8TvXbFK7sg1aag26RBqTeciSrAhDsb8gVewYfby6oQAh4dv",
-	"XoLCdswVZwYH+ni+yPCMDgweONOxxePrw8nAp1yTnSUpE7LdlKnTaaJWMAj09E7RHG7QSmqGnmtXl703",
-	"Kbi+tGdtH4xeAxZeyRR7Qqhxd+6O5+wcc5oXAD2W8rM/5mR39nxpm1C71nPKhPD5n700shnP6Z6EOi5K",
-	"6DfqMNyyeyN9oeH+SU54OMNYFAWLGcdN73uup6DoZT/MeBQdKjQcsF/1+xrcqB+kL9h3XMhR5tvkW4JV",
-	"K7lLbg2mw+TWsmEiHZ1wXtL1AQ5VivdCLucs9djcGeChPHU7Whz03RH0ML/bk2JiNyOXft39IV0FdLwx",
-	"pdT4vgdn9bqkeq5J7V/ujDlcjqGS2wflG8ZtS0fk890mHdczJep/eTHXSwI7gmhsYjFYa+MD+dGAmxEK",
-	"iQxwUXPlAt91a+9jr2txe3Pf0rxt61SNYXaeVGPfMDEVMF7z36oQXjP29TwxHczqYJB/Mw/pdswhli0M",
-	"q5szJWNXf9kuNXQ1vJ/+/TnHz3nWqfevxnnY9D2zRrIN/4gm3XR7kxgniP4cYuGCDpt0YoSzPuW/edN+",
-	"FtkItpfJu+CbSS9DY6/GmcTE63QOMeHYKhNTqZ17zr0bu3wmcFTaxyM6rsAORmC2U+WLHn7dz2ya9kKE",
-	"rXW0GNzaEO89qKkevxYwNzqsL1HEYYfoQ4q85bhwBg7nTU/tVfJKx1PwJCbgYQ18I5HweK3Yr9xrJlI1",
-	"8QzEo0LtByq0fihpq8FqUgzh2vV03+NcMvwYEqjBCETDFQofpT7HPK5UOihT90kgw7Ep3VcNVPY1j3Py",
-	"H82el2yjx8gPUvV4bu4g65ZVy2pZ3vUrKu6fD0/omfayRu7mbJfXm5ZxxcuFrLd184W2gqhi6fj/HTjX",
-	"YadvgmWyZ27pEMykmiUd5j4w+/rDSVT0SUxAD05hxu067EPRZXCHR0QZmMiCePSGW9ZLcU3XCoN/O5Yi",
-	"gH/9QqM7wy9WMAqiDoyFGcmpUrwXOBAUoJiqepYqdhJWPe85ny1QvU/hXS5SWfc40bf33j+GfjuWdQcT",
-	"Ojpb3ZGPmxuORVrvBA3aIrAgCd5kvZPfE1292/NImne8mKLOQo7eqetCNzxNhX/atTwv0mVGzMlsLLXx",
-	"IJW5kSinRqrJiJGEXBIftXAcI9LbgsGAkYMJjG6xHigvMRwCMJSuc8tO83UyxMKiYk98asw8d5/xU0yX",
-	"xZhcOvGawX6DhSVKIqmNHWDAOrsfiGyZgRybEsCCHWauYMgAmNprwADID4KZHS6AZZgV/BANVlZyVWFe",
-	"2TFyoaG4kOOcLYiLJrZHO6JDoOeaQEH4Dr/HSDKAdw7u8jk47KwqvrPfjBdgOEX7HU7ZMU62jZPeZ96E",
-	"shmOKPEdCAB/c6NRXcVsDZ4nxHdaWTXZ3BAqCM15gSF6WyF3gvgqLC7ut+Yf8Pxt7BNmtQ/Rqlxoo9oc",
-	"Yx+/bKgyegkq2L1IYGo+jaHzNOcFCmZsOw8d4PPk71qJt2yYyqMVaH5GiBe7TQ4MElKnEvUrIc0SL70k",
-	"rg1Qr1NW2N7OJAfE2+vdLXNZU60/8YoZ4GcP939uhfNCCoYFzl2JAaJa0S907l2r9vWdkRXTvGC2zc07",
-	"4QoFAczCFWkUr62ksUTKiPPhZGTVrlYV01cQegQV0DcsI1D8LevMxpA23BUkr1lVhbZye0VWvLI/CvbB",
-	"3C/o/obIbVfUfEdVfb9tetXHn4RpQ3otSD6ptqywb6WQE3yFwfk3xGl7maXBii3zK8D0uenqsRvZLCG+",
-	"v2RV0Zl/3L35ToSBLWUEVELH3Gt4OXBzRXJZMO0Ksz+BfFekG4YrUcVCp1f2zdVqFtbvi8BvqKU2/OMV",
-	"0XwjQnemZO+EqywxuNZCyeYm0OwUqw33afDhqyVtvJXL6u6H4QB2OVSTpjUE49f9BacZE1gc874+hB7r",
-	"oTvIxLoWHgx/3pO+ZLHEnRdtVbnwCztzIQ2hVQUYxFLBr5quGcQSxI08oWbiROL2hHycVc884tH40aWx",
-	"2zNjMjwopFD7zP7HPR8/jGE0pxUkedOKw3Ikq/QNSC41gleXakVaw1Gf9IBxeSDqfJNCgLe2nRt6flnM",
-	"wcQhd8CAn6ZTgwDcPiHe/uH19eTCw4UWKc3hsXMmaAKAl0MVFh5fJwAZyAVu+cgFFy91VlK99LWFIjBr",
-	"nunmFh0O9W6i4amtmPHQwdm/acV0ZaxWIERnmHTWrW+EMs6Nc6QpYoxoHKmLbVoxC1oavxiqhOWyBye4",
-	"5BWjW41mdazMMP3Jd+gIg6UkU/wvlIs4lnopzZx5psJVwqGN5SrLNi8BYBRtdO/lCt4C9qC3uqUVkXPg",
-	"HbAy8UBU+rKg+6XzV0Tk+6eWojqU/DO9mq7o8/F7kG/EHCYAAT3Ds+xEdTQymao6aehfseF8URhT4bGL",
-	"3lnqHcTARCGpGTOc3aK7ffKHIQsHvFdlHLZ5RFAcV0/xJTZBawdocgnhjVbzBsDYCgq4eoUbM6utlu2N",
-	"o/ANhWoXVrVFM2armZ/eArd5gWc+btdo6+ZbWcwtP5DTelnXydVObpma21yakqmlfeksa6q2Q1cMNsak",
-	"gXiLpqKGpY5+Up4eltnrpLea6E57zLaIPUjR3X307Ti7O2bNUk0kwsrCICnax5mRVfGKYYDIrn1ss1yv",
-	"mcJ3Tmq658NHf4plR81P2BTzVIXvXPXtw9k8+vqbyM3jkPtHsyEOg18iQWBi2VW9PLcbp4EOQGuEhGrn",
-	"WxvOxe0//TC5xufVu1a4ARdL2f1kxFPHELFDg9qeq7B5okn1satPkQBa6GXqzylJ4m+xLWaIH8d89fs5",
-	"GHUC9DoosvPtQ9/a2wErmBYYaWG7Osy7t6rpFXlKKrnZQGr9mldgfUDLR8/K6crnnpo0px/+YQ3+6Z+m",
-	"mMXu4IGCbUflLSMpm6fHxaXN0aO1d5B7hzYQf9cygbqArOKgJKlKpwcQSEiqhdcVtB9d+0AtaUGrveYp",
-	"+tZT3xRU9mbA1r9ljTnjEXbRat/z4tjvpM63pULoO+vI3IMJAxp2sx3dvCHVzrJbjM3esEYqM/fZqDCf",
-	"OblEMm3nBOzhnJ7Zj6J1jmkbbq50t2ReSQdimvbStfOqqLPqnf5V0XX8L163SZ+Zw7OdQZrnbZQwXVDm",
-	"Kfr2zCRsHGc4Cbt291j6Kuf6hRRbNqU0ckB6YOmd9O3svW8PxTfyxQ1Y78FGTvBBCq6PntzOHZaykOa+",
-	"/9nx1MmDqzfsTgzBB1Nl5u4HAJnHk77L1B5MiSG0nrRzhrcfRcfHzLbZyI3RvpSU65kTG3zga7qPc2dn",
-	"dIj+aaZsMdJgiciUaCimCp4nFA1BEeNZyEvd7CCDQ7BQz7gr7dOZCPxYjhBh2X3p5hccpHTWS7jubAth",
-	"i7NQaxUY2C/eb1xgrcMzjFLOyY2eCI/fZZ34P1XC/Vtr1gaNhBWxmhUJQR0BZQ/bZ91EhpfwvI0sYFfS",
-	"oUJpTJxfQQ26dZ0MA6QciPXTO38drff5Xd2YvXNQepxkq90qRgsMWb6Km4rXUrFZUV4DNHc9ZW6Cwwvz",
-	"hR5SMQ1T0N1P4fmqyj1t6zuGB0+jToCGx+8OALhxFWMEiwHTBD4Y2dOTME5MGg/hpx513DLJE8J6LIR4",
-	"41xD3jhUNJatKKIs1ASD+pxbKm4ePy7J5M2s6cwFt98nFTS4cN0rtCY7kIsBaNU+TeIbney5RUolNx8p",
-	"iwv4nOllhVzG32k/g5l9P+9kJLNPnxNaHKrpYo5dmHtv+GG6vzXRt/QIaWj8BQWLSXCav/XtBpfhG+BY",
-	"0anzW9RmIjGm8dtWVoXzCZ5aEnv1FbFwn3Hl/kIBv7TSoH6Q6IytBPmBFp9as86B6MQSjvQhmORI4P3F",
-	"Au0vUkJP+ZzP9HRDB58bB5CiR7mxIOA1AbiOs6gwlYxhdrH8pLcA4dnZHw9SJDye5+fYpERRrRz60MxS",
-	"hQejz8QD0Uu7NQPgWQgnRIXeMeUCgmmAwMJQdCzxjpXYs+7uDq00E4X2NZSpr3urmSFrmZwiBkHCiYnZ",
-	"fU/DQ/I3stqTXApDc5ORR/h7fA1S+QIpDn/3a/LfMUB3XQ1l2R2EzvQjZ66uYympGLvr485Hj2XX8hOr",
-	"fh679Y78Lng2INDALpN8+epBzcU9LKFu6RCvzIH0m/ZRQDOPYhtAIA/n9L/+r2cwHIxs2QIJTp7qQ/Ww",
-	"z41ZCE8H6/lZ0NchMR7nFT1ZbcWKn9qIUjRcjnmw8vBA1d6RGrt9K/mQoO3iSCFu1YWxhsRX+4+WTCFU",
-	"9MSjkquWa7acZ3nDcEq5Xs9EprFfwHFOVxBdjc+pMBzbDMK5d7MSN6Fo/lLP+yJ5gFumlgC5NBBOc8uU",
-	"LqU0yT3OqzsLHnrazukd2q+VrJNp4j8ycjmvOPdM85mmdeOijU8NvbqSDVvmc9CJ4AvHi7O/Azab85Vh",
-	"tNgv8Sk1AxIJEbdmDDQa6TlmZpw4X393LV081LJtZqz/WPK6nQzhQJ0F0nPGwdkZEI3PFDdMuWsuVpVq",
-	"Rt6ge1FFJKy9fzRjAq4of+nUXOtD7IALPsIOkgRTXmIY9Pb/mULcEa3WfzuwPIyxPE3V49WGDYcxvp9n",
-	"F4KAyVdQlTcqfmpWxWDoAwIrMIpt5MrRxzHXj2jh5ji0bnf3ee8SL+B04Y0NiaNVFffXdgGYvc9jzqlW",
-	"rLnguhwo6xjiIk8VoPP8q3hm6ZzAzO6cx9yikViLv1qVB+E2MGkGokzsUebGK0iCfTAZkSKHv6wpr45Q",
-	"fCeXwot58f8jwme2xAjm/hPEE8uFGFVZTFtNhiRN2CUXDRL2esRn0K21x3FQkqAXMprLqrhfwWnuR4c6",
-	"vna3QSlNaONvhgHe/Ht3f4XsIePGhCqA9xXXLlGfVXJ3H+9TyJ2Vt6z71Uh5X5dSGTgSro+BQX8N8cCH",
-	"J2K+TjxTtz1D+5ytXc7SF8/S42am9pyh2Z2ja52hCR0bb8K6RvSagaPzq48X91xM15WEK7KUmt2v2Mb/",
-	"COAXUc58C0O8Naz5O2e7O1EHnByI/m22yjW/zAOmyvtJxEiJNIivf75OaFgzIxPokPyxgm6MqtjrZWzJ",
-	"8I2fSnzF6pbnA0Xx5mx5MLKlpEfKVg2nfTqTrykT7TJdCdyTSb2Xq2Tt0wfN+iMUAh8gYqGLSHA1ABd+",
-	"GVkwu6pWoCa6dYELPk6hn2YVPXt3UBjSLd1pyi6SFwh1WvcE926EPTDwLxKpOiOo7HnLXtrhI5y9UbKd",
-	"cVSet+wv9ot40pVjrdHiH7aRP2YVX7MZp7Q7LtFQz9MLbfrQDx14o9icxKefbfN4X8duOrvkjn/dOD56",
-	"xu1Gt5ooY5RyJ54OxPW3AmP50VvPaF4SvdeG1S43nhLgPKyS7fPVJNaVOBK6dYNwCdF4fmYUz+NwKwnv",
-	"SPc5NM66kaKrdQb0eM2+A8O8u7yjNyyWU+q/qHoBUj177qCceNvT9H0f9lWCWkNDNQYK4nMk5EcVQ32p",
-	"aPj5Z373T7/uoztiqJldf3DgCv9tvCy2BxtmGTgXKMmPKgBN+Xamc8GnE7txvS6zO1phfLAKfv/TMRwg",
-	"+3IBLJkhdjEDkEeX0Ay9O2TUta+ZMRUrhuqKzbM2gZFahYvtyCzDzEEhvNUecFepKIgfpees7BzELmkF",
-	"QhC4uSGl3LlqSPAHS159NRy0k8KaD4nbuYxcE9y6jKyY2TEmbpK5MwEE5rdBboraTLvQ99M9dNVnoMZm",
-	"C6V/IDoL3aX4ocvgQqCSG8KxWKqP3uqVMU27WJ0j88TcwxXDV9ondXPGY4Wa2a8VkIIh+ttNPb4nUrHi",
-	"Ga3ythrYHaq38ef1Z7fy9pIEjnzL/UJau5KF6D4Ak0nd+eFsgg2/ZZMwH56IUr0UTWtGcp+wXODkfH4R",
-	"3LwF5WeGiRuGzHDT/MT9eP3I6ZmBHsgnFwgxHGCEkvFNaeIetlT2GHzL7XhxkA/U63tOJKN7AmFvYcqn",
-	"pBym35u+AeoPdpmktqvY2ixlmy75XrG1+amNA0CMFRNe84oF2IkNNWxH91/ofj7mafbKIFyEkrshf+2s",
-	"nDp9ongDyIk9SdG8yKh+hX1k/mzCrN0Us179mEDpGaeyyzX28/ut5fmWQU4EraTY3Dclw2x6SNlzNRDj",
-	"ilovsbf/1HCJHiGx471cLbLFnqqB50G72XRp96mRpWebKw5NElEytU1TcaZemhgupS+DP3kcXLsf0Iqj",
-	"x6/titFiWRym9/S4sKYFC3+O+H45xtBwQQCbr8f9vU5S0gOSbOmgrA6HyGJTFyMr5dZjMOQDIVp2xvFl",
-	"t82WsSbhFvM5A35zcT2+7z55+7QMAxwuaown4pV4g6BL0/X6/DVlQcEe41NS7JVE2LTUkC+nqcfDwfgt",
-	"rWZkJ0BY9dT0va3BDxyGGVhRiMLrCZSaGvBMtCCl5AdecFRUVwqu1LhQ0Q2LVqQeDPuu5e0AU781SopN",
-	"KAX7hNimmrSiYIpcX10/PAhaS0PnlLcD6YI8FkH6LYLWU7H3jy2Hawx1LxGEIxWrX8kVXfEqNYFnIH69",
-	"342fdo+Gse39mert3KjfWbggDyMIJSH5J3RwiOGWjXX46PG56drjk4IXKJ+RYNrHc+lNb+i9OA8al2tZ",
-	"OZNNyoIioDTz5J/lAy/7ZiClnI3gy0wpi0/ar4uBXJ5mSX8iN/Zhb1JWF+/j2H34iZOCOJal8a7iy3Q7",
-	"ERHiwz7C0eqnEA9fooEX58kliNGIp1OSUmp240r3BFghX8w6BrTVxrCiMaYc4PSqPeH6CXo33suVq6B9",
-	"1We9RwNFpnq6VMG1adUqZjj7ab3G6hpgdQaRG5/rOdIlBSLI7oCPvT/3mMNzqKRiAK1MSJRwkzyoS9qw",
-	"aXmsDRNMvYXGUG8BkueqQ1W2N76R6reWLcVAreSabh3WzqZVjPB1l1cqxVS5rUcJaKj+MB5TNeFB6ly6",
-	"/rAhw0YPE6OqkLvIOw4AAVMMcd2v8EmyPgW6RSzpzEHwjUahe6g+137pYRZmRAtKgbIj/RZ85j+JQp9U",
-	"K5QvozhttpF7XhZdaa75s8fvhpEcskXJWMFmIqSUTq4lUeOvbRwDlBcVW0Ip7HhNJ0gFsg/gomJeI+aa",
-	"7BhVGXFwD4QSDfl0CA+YGuqBWlGRDgfqP/j4yQqSO0dDUQyVjzKegRjBis20zeIVtnIVq/ZD4MOrlscS",
-	"Kv/G9rorWK4JxDUSuV5ncA9WVLsi6Dmtmf13fE7NC2bVeSllNVLkcriPTlD141gj1pQtY412uNUrhLlf",
-	"MS42zoGUQcQBYM3Pm7qZhZHj3eaxeA3vZIlaRp3Ci1SHpkj2NXdZrWiZe0L+8t3P5IFrDU4wUzKuCMwu",
-	"WfK+stdCFZ9nq2ecn9dUmV90vKNdyaZrMf0KjXzrM+QgfpeMaBMkhN8QB3wbKNedlXAAnVg8uDGyEH3c",
-	"i2zureFAsPevKC8JHKGDmO5OSWC6sev6k0tsrPbEKl79yhqFvCGOPhmp+NrcAFuRLzWjucy3GanY5r5V",
-	"lTOyosYwtc98Mc2MaCa0tAJcyILpe7YHo5juqmJYemOPGaHA4z5+wrHzFfzxhtDC/gwySAr/BWgw5Eta",
-	"FKzoajc3rdH2qqh4Q8CwdC+U7sgrWjc6I8rq4BnJS7rualeUcpf5shbvBI7g/mRsNyyM21Ctrwjs7A3+",
-	"74o0nOXME4d69/O9DP+AlUVYcdrAfanvB8AvHNJyhyUu3eoMy25mxHLHzTvhc8mviLNhYK9XjmbdGL85",
-	"GFxPABgXOOqeXZPdvVbY/3efBHa+d0XkLVOKF8wvG2YWbuN34ku4IIDXtXfN7+geEHuxpqrri1guJ9zc",
-	"uyLAxliM4wlRbG2X5PIleoODHZxxqzrbRREhlZ9NwUSsMojljzn2ih6O4FQtgPnKJ/DVABwzcGDcSh5e",
-	"kJFHn0zVNTwG6Xmap/elTpYLSVBdRi1NKAhSswRcZaJTusDZmUZ1Y5idCsc+vi8hpGoKWtpfhak34Mwb",
-	"7/wCFWM3Q9wDdiab+hDBaEy+Gyj1GG5Z3KctMJ4+4vuShs3UBuR6PYDVqIoYrthPa7J2ZgF9g4JMSa17",
-	"GNN4G4DxHplUo3L5MKZH9svIneAjDvJ1RfNZZmWcb8jDPk2BGeR8xY52s+80t5r/cpCAxjkCzsu0sHvv",
-	"+ghBFnYo3P0wsY7hfD4G8oAjX+BVv0gvfvuzHzsbx8i03ooOcd5mYIaA4lDKXb+igGMLr/MtvHTCugUw",
-	"/4Or3qmAPe0PZXbQAn3eiTd9wxjghcNb2+UsK4cAZW/WqA/tZ6Yip1/v65WsBsOUIkYeQbCAoI8qkgpV",
-	"goDBZ5dDrH6hmdXAbLurxY1oqyq7oOPfTbxLRoDpRrcYoI5PjVjKX15H9jte23lDsXMMRPewgvDQXUtF",
-	"KgllpgFYBmy6Byc+JVv+OMSMNstYgVQrTnAOmldM5AxrIDg74mFdM+MKOu6T62vPA3Xohc5EZgklp9mG",
-	"i4xg6uOnkgS2VQ+gtih2C6AtHr3l0wY7Bt+DFfdjc9xcMs8zcS5johhCspsR3pW3SkXLTfridkYxAwzh",
-	"coh3VKMxpmkNvnQGKv2fk2iV0LbLlbrc4XYpiJhmcphtlHUZSp5Ug9sRT8jLW3XLYtnbrdIZZphkBAY7",
-	"YKs5/NUpvV/13aBfxesRHxhvqZquB/K8l7O0FDK16jQf19ZmhCVXCZkHz72Kv2XJKwJQ+dQkZtt2OYdT",
-	"G3oAGd8vfjMPsqF31uOwzjFL5J4ISezRB/QoWcVBRYO/yisiFReYi0n1vm6MNDyPXu+YRT52j18gE7ZL",
-	"VefG1wAICplTjQJ2KZ4zpIcjfp9no6e2XTE903oF0GL5tit2DA9oVkDShUu6LJ4QY7sG8wFg5ELOkzOq",
-	"VvDEsjqNFAwaRhLKhGBqWXAKoG3pVZqw7/T2sjVnjYPrGdDfS1ZVy1yy9ZrnnAmz3C3rRzFk0p9uGUbg",
-	"ytZoXhxoGEHRSblf/T5O5BxjuzD7LELmGEn6ZI2x0S+iYEobKSNZanOuwcGTc/bFNqms/iLQyDMnemFS",
-	"uv5IsSKeoU0DwGPp6kgrCsn0Gfl47sPBEvN2obHc8cNSRQk4DXdeuyg++9jb6FuqmUtR/f+TL/GHfyO6",
-	"5Gtzj/w//ydZ09xI9QSVZduWaxf8rrTB7Fe5hvjagtdMaJe5dFxJP+e1C+08umOkMiWkyh5iRB2Ejbh+",
-	"4/GkML9P0yZgtanx9aXciSWd9p25pGH7ydB7NVpSKKw2696LbpF+pllH0N6EhvbcZeT0w1mnsoE70nRQ",
-	"mYMpwdHPmNlJtb1Q6XTOMDNxxwwU3z528zQVxWrd24zYs5DBPbquWl1mxPZPK2bfXW7GffM9RLjYXtvK",
-	"fiFlQSjJ9xW34jgjjJp3glZtzQVv6wzuYnT4E0PF1nZa8w94RX9zTf77lX9QauPKgW/x6FhZpchGMpi0",
-	"wTL8G0XrLzTJK5lvrwC584asqCmv4Nl+H64w8FR8WbCV4vper6S7q00u10S1qxXgylLFiJHy6p0oFFRq",
-	"zciaV5X9v4G6sDfOi3UFLzJ7G90QV0P/Ciuf+/EUF+BmFqw1ilYcflFszY1hxb0r+4AzrvGRa4x82RGV",
-	"CXPvijDhfUMZAVUqWh89oeDKt9SUPeBgz3+TUS7Q7HWFarNjh0nlHpuFrya9GI7jvRMDmG/S+Gkb+SHm",
-	"vApSLg43oRDUNsttgUyRLBKjwTEQiriqaMEyDFE3kjy88ezaC8NoTeYsRnA+uABwaebOPbqtE5W4Hpjv",
-	"lDvEp6lOtkt1bDg4lPlqB+CGwbcxEe72Me4IocVtvKqG6AJeHMiCd0+DgJkVNbKiFXUFYiII72nn1nK5",
-	"qx09WOtaWJ5T1LBllVxP9vOJAFbRRrMiZvN8aoKM91T20Msnwl7uhBP4iYDeohgqfztfxqwVY//BZuAQ",
-	"c7F0+J3RPZtfPvw8dECXACqSGeMcAcnW6eDGldwkL9uNM4Sj06Pvcc4P3Thk6g088ksl203pjeUz3Iit",
-	"SSZc485p8mNLtUIcssehb3oz1+k5D0rMEfetYVGIJITiSV49BMqntx5IxUYosmjZehAGgn0wXhclOdTG",
-	"jb18RgKhIdvWb1W3B30hFRjaUxSZtlf43DNe5m+RTtJ3tdAPRIBnJXcUvXAaubWOE+lQZHUiOOkVMQDY",
-	"No1A2HuFfH70h2P3QD4jTdpNPF43tlGyaPMZpt/X+EHUu053E+Wqu9LmPsVlbrQsrdiy5JtyuUnVJ+GT",
-	"Su5mfhG3DaNqNVuiJKXGYs9ZtyWZext3ExrbXu/LDA58cd878lZM5OXYoQCJd8Ib8yoTRK3+DvSG8EJj",
-	"hJx9hK8UzZkewvAeALo8gTIfpcZxNIMVbxjPCuV27YPaxalCgAG+j60owbcuIhwgFBi+duEjfOZ6sQdI",
-	"uhpCJIbK9/7qo57mWDPtIyedw761zU9T/kZ9bgMwkj9DoDviB7nyqimu0na11BU/CJPq3doVX7Pl4IAh",
-	"Uyj1SZZLFddgj9HQkIpRFkl/g/06eGE4AMcEl17QudMui3+ll/s8AeDk1gxPWzIAjdNURjQEqbZcbOJy",
-	"zM69rWj80cFvWUICi6oxhG5GzouqR3yjpzcd+2DiB8QqXIRCvAvRTBgmosATx44l2593Pcp46NevSopN",
-	"vCjnBdSbEXiOxF33yEIBDmMMYuh/pzGc1VAIPC2HzbZ+ZjuaxIGAfofm8UOXon2E/zLjpfdKboZeeS4n",
-	"8YhXuswY+y7YU1W490ABlmVasHnKVl81PBzKGTOUviE0t1c7dYmPVDGiZeVs5n4aaKhILzk3rGGeky11",
-	"5KHah3QADGrFLo/otpZVdQg42G1wSFb6hETO48Pq0m3svvaTXXqaoOWcU3b7CIaMtYyHW1BSU8VFAIYG",
-	"BMFSmgzdF1VxRayAsYIll8IomhuPh9i3M8Fe7kpq2K1V3BtGLZ9Jws3VO/FOfHfL1J7wAklISV5xJgzc",
-	"65pwTSj55ZeXzzOipW+h6S0jijWMQpQCBBpSUkltSMXFtquhhXfNTVc1kBeQFNnlfkB+iLOPARtiFdQn",
-	"J58QKiTkUcAHXAevzZePr/987+qdcFGPipFffn52Rb5TSir8vVFyVbGaFMxQXmny5ZsXz8ifH3/9P+51",
-	"mCVrdCEZLAEGk187+rx1Mlsj6Qj6yzB61AF+Sc06BrSMwbQhcJzXUvmUkpLRginyz7+yW8XF/V/s9/8k",
-	"X2J3GWl1Rrzz7d6TdwIdJ5Qo2Rrms+Es76s9aajCWALyT5jGPzMcHj1KiM0Cs4dQW1NZlsNhEVtfO0BN",
-	"D0JGG764WXx1dX311QLL3cO5eLCi+baFC3nDQAqHAo8vi8XN4i/MfIst7HHQjRQuguPR9TUIb2kph06/",
-	"pql4Dp8+kLlh5r7VxikYsfGoHdxXKy6o2kcuyRN58HOAXqOCvP2fr7hhpKCGrqgGcYlUh1k9w+ncf851",
-	"IzX375Ru+JPBYLSA0BMTE2HZVupZLgPZoNu6tvN3GKClrAIQqlMEbpniaw5YpTB3CP1xKUi+2GctaybM",
-	"E1LCzhHFtLEba/BgGmJ3B4Z7sGpF4Sp8NVJHdupl3UhlvoVmC5RdTJtvXT7QwD6918cEGn3HQOcveMVw",
-	"mzr5aFTLPs7ikHNGxiWyIsYkoR4V1DxcXGBb6daezfdyhaeb+voxOIfMVzHnUNPIhV/jXuW0ygdP1Cuu",
-	"TQfEqRd3SLVuGMAQGzhaeTeZqwvQDe8a3dYoebnRTvJmLtcXxBlcWMpqPrpTRPAvzlEoyIoRe1yLjqgP",
-	"fhe0Zh/hEHj5qBc3//77gtvVWKnmQQxvPJbhIZNmPdL13pbfPI4o66f3tb0ENrSqJFTbbIUdooDDzjWe",
-	"cEEePiKbpn5CWu2C++AqqRnFK+KXt64H0LVstyDvu2n7lIW0Le4jsH78RxZkw+k2w6Xq75j+XfhPyMm2",
-	"5P0nqbg2eKNhndr6ijz14Ho13RNaaWn3hRIkk7u3MSzoy3eLh99cv3i3yN6Jdwukw7tFRt4tvnrwJ8IF",
-	"/vzNNflf/zd5+G5xz56bf/7ej2X++E8MdoRfXAK8jFayvSJv5E7DnGA6duJErt8JVLuAqQj+bA8p+w1B",
-	"bSopNlatamuBF/uzt38n9h3mF1Ki7zQEnBxpC6BsoCrDnNLy+NEjvIUPj7k/e3cli0+wfD+vQO6GfwrU",
-	"GBIuSKtLyJVfpdpa1TUMDOB35G8AnODE71UQFczyyxXP9Zhm88y1w4omfXESm2DX5MFTyyYLKyFiJzig",
-	"kKaREnwH/5jcK8ulYWUTSs2AmEei/PEak8cPLVpmhSYNcyNfcr8nGbEq/NdfP/76XmZfMlvGGtDEJdHt",
-	"yi7OXg8Sy1JbTYrmJTzFkQEMreQG7X/Du+8b3ek58YMMbotrcLG7F6PpwlvFKFowBOfPCBPgUTYSdFXA",
-	"0icMLuweuKIVmA8KTjdCak9QMFKMHybX5OQsna4ZolT6kK1WsYKqkP1YbshTFXJHenclMm531F5Rbe5/",
-	"d2sZ+OXzgxMX3hlcmG8eL3pYVfcjWGWp54/BULF3zShuKbwLkEAxPoAF2N2hub2D+s2f2HsMRiWobFit",
-	"0yoT7mqiwu23vQlL+2h39qSLiFx3TgG1grggLXzkZF0qg8O0AJWA0RquW1hQ9/R2e23/QvPSsZSia/Pg",
-	"d/jfkhcfR3nL4Tvf3TG1A4D3deiY2gaXoOlT7KpTjiu5cTCNMy4gmK+9OKzK10aI9rrtEe0OtA/b93fC",
-	"qP1nVzzGdupvUEzhAptUQFQwbJRU7kgRjnUNO9E4+BZ/7lvcDfX/p7OOfm7afzZVz8kdbghm5lnZs2JZ",
-	"sHLa3yspt8QVq42rgcX4/f8cbv6zFL9/3CGRn7ds7LVuHzqXpLHVwTwgDhix9tRKd8A1ktpAPR5tLxhn",
-	"oIY0kEDfq1zfTtD42du/3x2ZUSnGOczUhw1dVf8q5kOwgoMmDLNC8iLB9YPf8YepO/I7/+q4M87EEcZu",
-	"SZzpRSSw8AwXLsr3coUmlbNvTVzAxLXZo+PlJTd2/odcnOO7d9GbM+zd6d0ZYeoHK6pZ5SM4Lr+h3/ru",
-	"78go7rr/T7ypP9AtI1AIFsA2wSieoaHd3h0lo5UpM19LEC11q71L8ehVveWavG+LDSvgzYlexWG2YMIo",
-	"jv+GkZMfP4VBsoS2Ru2ThANu9d2w0w/UPkoFFfkfw1GHRXHvkKlet4YUcicIJbABUGGQYp0JqYiWNcOX",
-	"LV3J1oDQrzvaDLMNVD+6G0nyAgsr3cW2267/E0uQt3Tvci/D5fCF9iW00HniVXswgrgMY3t5CFZBjELt",
-	"EBOkGN77it+Oqvyv+O2daki2/yFSeoUb7FyX1OChQ5TLnqBC7j5FO8pO8bQwMMP1DwZZo/bg+2xN32h3",
-	"UDHURxRFbOSuZtpiwB8XQ3L8+I+xbX+AhconNv+Nr2Z+lxyAgwyoyDDNyxiSoCtICEa56WO8Ahv4Uq2W",
-	"H54EhDCORSc/SX0e3YnOPDq2FW+x1V3aXe0wYFsdfK+AnfISu3GQQuHpTzXRTN0ydV8zYdxowcwbZkfu",
-	"g1XXuPOsWM3qFTgY4bENipVA4ZjLGsu6XX7n5MahtX/KxRm1hr1W7Jaz3XP0dNzRBep6/yOCU9zQbpnD",
-	"st+AzUqDTesSPPfKWcAowc2DWh4Vi5z0oU3vKkQPndRDdfCP1Dt/Dr6Hi9oXusLW90Hl0DgPX+Esg38s",
-	"EXYNolMUE0VfX0Eb2iefSXxEjW3FX7HFHe6BGyFC/Jd2nZeg+0t9ELa6Y1X1vyF/cmFloVT7MRq8DI2y",
-	"aATQZ/HEn0/gbvoDDB6IcKk7ycV2h34PGRfM6ogWzIon9tkFf8GotjWGablzApnt3GhWrW07/AXKmxxt",
-	"35RJONAADcP/hQ28gWQXMnWcmC9OQHERF5pbRXHLCg9doF1xUF9qcudd8rptmNKsYEU/GjsYZAXbec8u",
-	"RmifBEG9brvtvkujydEgn/n+Hz3Vl3pB/42xhlDSUGV8NQkOWQKwo+Z4LzN7qzF+y1wrou17wKkhO/dO",
-	"2CmJAXbH/OgLDt9fI4JYXK97wY2vOHxX+3pS0Pjz7uwLbox9WI27PPVlXvM8L4knvM5CYWUQ2C6Wp9vd",
-	"NTfebQcZxAEY0p9dDyoZd42+lyv94HcEqR31Kn0PhbTvjMDfy9WYP+m9XF3mqfxerg4C8LNOijlvPj/j",
-	"WfW9XI1ZDH9qmPD0u/zZ+F6uoFzT5z4TI1vmykddxGBou0JPQ4RjXTbEaNZKlwjxx2atkC+/f/vTj/f+",
-	"BRSRcAyk8Ak1ldT6/lox9gQD9aWqPfKvVfHCpr+Xq/tI8/sPr4Bfzj4sp5t5Ce3H9X4ZL8/3cnWX2kro",
-	"/l/n5F5KS/lRGtZz3QCa48ARhrrEU4+F17bRf6WHAlClC961B7Z15Xkuddy8tXiK9g558b8U+d/L1Rfa",
-	"ubozyMzc2f92GJSX24RcKiDvg9/Dz1PK2Bvf8C5VsjDImGIWpnwhT4bvDtWy8AC1hM8AHlawAktFk0LR",
-	"HTiJO0OGATzh8xW4LJo/1t+W0TyyFJNS9KrBfMbPYhc/TJ38l7hzfqZbJq4ul6l5YARHUFHqNR7asVjs",
-	"Lho8jTOEpfvqv4q0fOo9Vv6c4mUfqJfh76BRhussbBEHdoTvtEty/lc9uzFuaVwZi2FuaLAGxR1KaRhh",
-	"UDzbv14syACKLewEmg7hbdBFgaHPxMMnOJOES/EFI+Naqk/Z3ImGALGwGN6lq6ZYT+/U6+cv5m2W6/WT",
-	"H4i6ZMzofxHlB7YY/GFwOKVw07O7/fTxZ9rEusPlGdozD91zh8erjxA0sHW+iLUzvO4vGdUTQG48fjz6",
-	"JrGwNtUuTdtIVxnX58/3cXK48Qg59lBCyIEH1bFTdmX6PvZIfldeiJPnNRL2ToMoeyN8ZoVngnMu9dDG",
-	"7EBXiDoDJB8w6/S4EQOwwPiPnBDwdZBPcPObUhqpH/wO/596gLy2jabPHa/phj1437DNRYRkw3PTqsuk",
-	"FfjOejeYQ+zGgpH2mDHkmywBY8JT7QI6RlNRYR6sqUPzGgilsY1eUIc8egcnBwZ4ai/uz31wwtLGsp/W",
-	"fNMqdrGILdddp6DWsmCVg9+B52bn/sbnJlMMhSlEYkGOctzDgtvZRXVMJkWjzsRFL2xeH8JS3S1iSITR",
-	"ehEnd8RpECqp/xBWGwt20S6n4WIXepc8EWI1NYVE+348tBt0hJ+gmN2UfHiFje5w23CEPyoNtb/IkUDr",
-	"iq0vmikJQc5G9tKbAgybJrSiqs66bBiIpeGmJDC0HttTbRjFDRrZ07fY6A739A/dzbdQ0340q5DYY8Qu",
-	"mPyqS6gBtWJovqDGIWE4fOuDw+kHP2+HjaJCc0epkU3+ObS7S5Hb/jFb/ANA3Q0+pwDM+tN39q9yh6gn",
-	"rAb6wvW+kaGWRlNSzVwWmx1ybNf2zQjiCW4YNLlryuEoA3TbclFcTB+CzgCmA7n+SC8CEBk08OiWVkF9",
-	"kmuk27C3eNJR/xbJMYuUONy/nVI0jjuLankEnTViloGuLkXV79/+9CPBBYZnhzdTyzVxYJ3koSOii/EZ",
-	"jcr2bZKiYNeuWmQs0eZPsTybuwzzdjP/HBAHP/cipr7QpFE8x87Jl5rXAM5W3EOit6KQd2v3gJqpdyPW",
-	"oevPLNJdZdQhtw7Y9C/m21lB6WSBD3O8l/ekkpsniMJYSICLdMHJK+Yyk2EKBBUIg/f6XhMpejCtpj9X",
-	"ywd7Op4OAQjmd2w9GjoWl7IwPq2qPgYRgnK67BB45cqGCUBbwJlgChOeglZVi5vFA9rwB7cPFx//8fH/",
-	"DQAA//8=",
+	"5P3/ktw2si+Ivwqiv/eGrThUqyXLvjPd8Y0NWbI88siWrmSPY+PIW4MiUUWoSIAGwC7Vceg59jV2X+Hu",
+	"i20gEwBZVSAJlqrl2XP+sbvVIH4mEvnzk39c5LJupGDC6IvrPy4aqmjNDFPw25OS0cL+UDCdK94YLsXF",
+	"9cXf5JasqCLU/vmGfPXN12RbMkEqtjJEtubyIrvgtuHvLVO7i+xC0JpdXF8UdKcvsgudl6ym2O2KtpW5",
+	"uP7qm6+zi5p+4HVb29++ucouai7w16vswuwa2wEXhq2Zuvj4Mbt4qujKvHhmu4GxGmrKbqjc/nXBi4vs",
+	"QrHfW65YcXFtVMv6w/83xVYX1xf/vwfdHjzAv+oHL57BKN+JNRdscBgGfz7LOEbtRoYxaneGUX6Qy8Ex",
+	"3svlGUb4RXAkpNj5t/DH1B5tV2932rD64qPtWjHdSKEZdP9ayWXFavtjLoVhwtgfadNUPKeWTB802OLf",
+	"3mtLs38kDur7hRH3qf7XkhqypZpslRRrQkVBtvafjCSFvITVu17g6uQ503illGyYMhwnntPW9od7ZFgN",
+	"Pzjy1kZxsb74GOidKkV39ndeRJtVdMmq6F9qLlqDI66kqqmx10+2y4pdhN5FWy/tZcouBGPFzBlty12k",
+	"3cc++fz7BdATTrKbkh8u6/YCu/stjCKX71lu7DBPcl4gyTJhecG/XzSl1E0pFc9tD9zgD7qtVrSGH+16",
+	"4QeaMwM/lLtCybys4KNulG5xTyqq6pdcsOPzoiZxD4fPoqloziYJDxpZGjKy6XWzlLJiVBxtLXaa2fl1",
+	"WwzfRrdR6C1TEWqUYlXxHK/sPrk/56LgYq1Jo5hmwhBjib2QREhD1pIYuWamZAqYvSebsRU+dWPFqCm3",
+	"F/v3lomcxaZiHwmNEzCl1IysZCsKsrQ7TLbclMSUrIYrCY22TDGYZyXlhhVkJRXZMTNnqn46sdkWEinl",
+	"YJZ2ThlMgoodkXZzCLxvpGLa7qNc0mXF7BQFubp8+PVlR0fhmC39tiLy6L4t5VaQ5Y5QolvFYGkwmFy5",
+	"rnnFzY5cXf71ayIVqaViewuevNKCfTCLvGT5JnIG390ytSPwV9zjkmqiZc1MaQ8Bnn4jiWbGVCwjXNgj",
+	"IVIVTNkZ2l+0UdSw9S75GH5iH8xTO2JstrC/Cyc/HM72dW9D5ArOA09CtkbzwhHQpeMWEzdbtsZu9j6D",
+	"HJv3K/wgNmvVVqxYyDYyZ1ipo3Lq6FeuVkwxR1Xbcmf/MXn73tixXrXRC6dZ7M7/XDJS8Q2rONPGnqVO",
+	"Hgzu6FsWH6zVDYsyGaQqdzRIJTlXectNBr/UUpvu4qy40unLf4ujxibUCvahqSgXrEhlfHY2K+RDyHy+",
+	"3Ja8sqckGOHuH6+h2d4O3iNb2VYF0awqZE10KbdzbuUB1w876U5w/9J63uE41P4692/MAcvNei9Bj+D7",
+	"9Bp9VnTDFcV9615oQU2rqH2PTKuWMv7ifuAR4Wj4DbWi47S84d9BaB2d8AeufwJhtJvuh4vsYhed5LdU",
+	"s4oLBsI5CANFwe1qafW6N+8VrTTLDpay3E1yNzuPj1kn3CdI2JkX05PaKksNsVsnjOJM+xv3Xi47roPf",
+	"JF8yHKimH15g64ePQNDzvx2QM5zM7y1zf7b6haV42jSsWBxKWtSw+4bXPZbcncxWqtjCfmKsYJZR2vff",
+	"Lg1Xg2+lvZaE4iW+BmbKjb25W1ZVhFYVvlG0hlezph9eMrE25cX146urq2yC8HoK2tIus1Om8AhitPgt",
+	"NeXrigrHhA7VhIbm3OwW6+NVvlqRnFY5b2uSU7WUghpGlmwlFXNL0g0TJvF1O00hyeWjRZUoGTMh23UZ",
+	"k2mzi1Wr2YImdmRfg0We2Fhxodlinh6kS6rYouQ42/1dfwGXRQGzr7iVchI3GDut5DYipjCV2xfGC0g5",
+	"RfHQ2HPMqSCGbhjhvZHrNi9TxzUy3yw269S1Q/PqeJJXvfsEjew8crXThlb6mmjm/nmxWSfOzLRKyFtn",
+	"Y0pov6VK2Bd5poZKDVOJRHr4zLq96DrpTWJPb3UkeUhuQ/f9DaNWtpj5luSyki1ob3tsKcIXV/w//mNS",
+	"UrNtrFpaJm6/YXWTeO0+xtZd0YLNXDHcmSjno8RIJcjSdnqNBhh7LbjWXKwzQpfylpGrjCxZJbfkYfJd",
+	"oWZSRYeFvIWWxwRj//W3odW/9d17mUM7OW2NcppdkqUrRfMNiGqambhE0oqiYs95NXdDC2poXN5fcauv",
+	"Lalm3zy+IW1jtbjHfyE/fmu5Et9/RZY7w/Yfx2/+x6Orq9gDmV04mengBEW1I5ru8ORQNF4y4HMipg4f",
+	"7DMsI7rNsDEv6kYqE31PFV2ZKNtAE270T3NkrQ1rIjpdsBmCfky15evaUCuTWJ46Vz/fLsI64hLdnvII",
+	"XNuZPQ4N6Njb0doP/v5eLuN/lA1zYkuavNaU0kgd70uxXKrC8/fjvwdZb1wEw50J59mTwbCD/v7trb5b",
+	"apjn3qTc2cao7imt8rYCBeiJ3uCGjF7K/VN7AnKc7UAqYgchXBBq5fEMrVpbTz5rfsuEvZl4IfdpG/44",
+	"adIKI70QDdoEhFOE+tf5cRbXvfQsa/3+ycA4mZvm2DbKiIWSLp2x5GhaVMfsVHDjKGmY0lKQLRVG233b",
+	"CNS7j3rpi78H9hj3F3epqi3daby8ZMnAiMTNvAvMPtC6qdgJR7XirCrSDVBdD8/th7G5rJVsm+isPVkc",
+	"/0EaNrTjYB7h61YxTWpGBWEfaG6q3bwNUky3lTllnW/gy6jxSbbKWZVPNLo4+gV6yxxB+g0MR9NN3m9U",
+	"N/SexOiJYPwiDBrsY9ra+BbBB7GdaXhuWjXtmXDNwvkMczl0GO6Tx7c7IA67iWBxcNt0Q0RbVU614IYU",
+	"kml4tWjTINkc7U4rcqYM5cKMGGOSJNpDmYThvaaqIAW75cDQwW7sZpv5edr7qElOa4YM2hK6UlINzLdg",
+	"Shspi7HpjjPV0MPRrP8mt937YMcu4CfFaJGR5Y4AXUbndaI6JdXGqS5JhPcrtn9rWDN5wxxd7R9xN+SQ",
+	"8tXb4PHbhFzw+DKVkh+yhrElvaRLVlUsyk9DKMORjG1FW4yPEBKdJdw96JfkV25K2RoiBXMslFUFqVtt",
+	"rFQMjTLSCvAfoWlHNkhEl/vPQkRPAgZFJLhfbP/qwPL8iQ9Iyar4+7HhopjZ/9/tJ+P+bPoh1UhEPyyU",
+	"3A4IkzUXqf1wMdaPjOmnb9HIb2Sbl6yIu/cGn1cpqt2CryadS6LavVihEI6kELes6Xa9ZtokE/dbbD/w",
+	"Vnj7e4TOcMuciLrtCPrGckcO/kmQICPiV/yh9VZ8IKTeMt2uJ1z1vzsSDB4JPNUsnGB2YdgH8IIAC7jI",
+	"LnZM3xey967D2WfuUx3Vxg8FtYl3cWTWLzme1IEVpK1PkYWGzi+9LyvMJ/iian3hex4/lDdBbrg7Bnyy",
+	"iDwsOt4RJ0MWNGAooNoFLMzkHmkOsvgNgynFT9DQSq7bWFxMiG9K2m4XDhXzJJxRou2CF9J6GootWNGa",
+	"V3wGYT63H+ye09zoeH+z1BrwpcdpXBRHktu4rRc+GFQA03v6HthiTA7g2kg09SV19Dds/wIsBZFIt7qx",
+	"V1zFjZVgyoFwHvu2uKZfaFLTDbvfNse2kVzeMrXQjFYzxd1C8Vs2N0pPaKbMp6iabtSuq2xvBbE7WjNT",
+	"yhmM70doH7cvsuI8vLihXKX39JpyNRCjsljR3JmF9onhx7YyvLF3lFCimflCk0ZxqciW8XVp5Y+cAZ2w",
+	"XoTJku0khIj1QkkSnQOzONRb/CD6DjcbxpoB/s81WgGt2C5AtwQLZbLUPnYkt0xpF6cx/kT4hnv732OJ",
+	"vf0IjM2feMcNerwqsJrAnzP/ekRDQT1Bh83qMYX4I9X6CJTDJyoisr4wJKdVhUyki18z0ipchRTM6vo8",
+	"L+1hGJ5vhsT42RG5IHDOi5iFT6JLLqlYRx7llddzjx2DStbxacnpSWG3rhP4JD4p+5qOCAoRivearmyY",
+	"QIvQtdeSL0H4ripqb+W+BB233s4JXhArruqZX3XOkrE7iAkDzkt4siSBPqWjpxZjCD5P2PhhcKsilDSK",
+	"5oZrVpCSiiIL2p7lqHjOiSw1PDUH+rPdNrDX2wcdmXTW6/0LTWgt7XUtWT3PtIyBqTOP3HG6GPE6s+WS",
+	"VVKs9XX3qFh913PIG4grAnHFhc7WtGDwj/ZVh486Hn80nf7Dc8TF3Mh2s/bGNiXTzL4fXedfaCK3wkdW",
+	"fkL44R538ptz8CCEZ6KL9w/cvudxO2L7/oB61xMpfpDX/OjiCsYD9sfckstddA9yz8kizuI5sXrzgo9k",
+	"a3JZsySl5ZVrO8M9CmvqRumfD4SsUXSeuvUNbvqrbpbeuuKCTbnIpcirVvNb+6ve8KZhRdxwUkkd89Kf",
+	"4ewKphtuWOzKQsCf1bFzGB4t+J0IAC4AMM/i3dnSXfRWzqMBF4CrFyCIwkgDkXDHOmKKTT7l7IOUFptM",
+	"5x9PJQNZN1RxLcWhmQ2aZhdLFzZrN2+7Z1noUYAUBasFK37CNy01DrihKu4NVozqOKfGY2fCkCXNN3uR",
+	"njeE1Y3ZEQzl5pjU4ELsj7kxF9NpPL+WMjk7CtbS8VP7TViHHy5+AAKNjJELpDd6MRAca/VnsEyjQ9vx",
+	"W7tq+5V7pVZsi0p2XOrNZStM3CI+IGtYYp4phMhN/IbYJ1PxomAi+hkuKL5umpujVcP1B8eL3RQXcWGn",
+	"m8H7zSDnAhZ848SPa9TJjIKkkg0XhfsD9g1sBbpum46yXOikC9+U9jcfxhF78KMB2y8MoZWWxKpDOsRs",
+	"W3GcLJllWcjR4mcWYtuOo6hn5/DJTSBUt93uhMPc945pgHoxDeyYeKOTXMY5Ia9jYurf5JbUVOwI/J0o",
+	"qpgiS2lKQp1NgCqXgMVoXhJaWQLAMDQQOb1gOTdilFq+d+HnNbDukFN2tPQly2mrB4gXjRchY+lYt/OO",
+	"x2Nu2aVBpYbappCETyHxs/Yk0R8uvgWyosK8rqiYm01RheDklJB2e9ICss0WDYZYL25l1aLYkhKx/iEH",
+	"DVslD7mudrmsJo2o0AoFg5LRYsYAJZsRzpxdGKrWzJy2evyHCeFGlHzJnbPplmnNqtNCrf3J7m96b3t6",
+	"Sw/bPLS+0aPvzdNNaohGUyK0B8x3wipakHHY6V45dnkTopU9TgLYmCA8AFg5NxjIcUmeV3KrgVVRQ+xa",
+	"CqIbxopLYvlB2KhuRC7gJdvSHaHmnailNtekpYvtYpN17ReKGvtaSNX7N9Mumb4hvzyB6AKvlfo8SZeZ",
+	"AI0yTHaDE4OcRBf2BZOVq72JvhNHpni6lyw26izqWtoHAChk836xifB7Rnv5edCSlLIq9A352r6zD6+u",
+	"squrq8RMGGRPi2pRx1x0DyEyekZ/h/s+aZmnG6b0G2y79z1s/9TnP0OjwIsidz+ynm8S1wJHWVVMLdgH",
+	"HDiSzSK3TJG1ZNqpVpYS0D7B9TX5ihRcQ9p6zYTJyKPLr0lTUQFXAzc30Xqk6Hb0kB7NOCS8JJGOroB+",
+	"bEepncWSH576eO3D916ZMi4vJ+qVo1GacbF6K9CtliDvOT8xfpK56bq+fxta5lOqxiLvR40a0CgYWdPN",
+	"pWhuhZGnjFf7AeJ6eB0npXv6A+0FU//latBscf68UE8PKT17EpkI3yv0HtlMrWx2GudEDiWsaPCQXtOY",
+	"A+TPI7bsopLpwZEv5RrgRubSLI4S25RnGKrx1DL7iGEgt09jXK1et84/kwRPUnYZbMesx8VKRe0DOsS+",
+	"p9u3gG6ik47Ho70oMGrX/jXrpS26SfsgZOGTLJ34FNWqtoobwxIcpn5H3KS6L7sNCat3S8rceYwc5J3l",
+	"eE0kdH31+Cqe0JWaieXm30/FupO0+RwoPf3yunn9CFxqP2n9m8djSesfszve2VNZ/VEspnETOkhgf3SF",
+	"aGr+94fnYN7d5TzeFDyaoDtwl1I/gueGvS2mbzV0ymt2E5Soa0IJ3KbM6jVbrwv4K6/pTh8l9J/0FDky",
+	"6K6wI8CRS+CIbXa2r2Ph4zs2D1Zqemv7WxrdxoywSiNDhbHRrTh7c936/AJGtu+1YrecbWOwVSfdffc4",
+	"RqP3K15zE5WPswu7Lx6zJ+15ZyszALwDi54BJYQAQOEYjzKmBiPUJ6+nfwLRAmHVNOZcI3jB7j+8BoU/",
+	"lj56+BiE7Qtx0/6IwnUJmxj2YODknbVgjvGFiZ4fz7EdFJkw+ZZqA7E9N8TFJ4GdXyPtv5dLtAr3LTGx",
+	"SEK0DqBOXkyT3M7n7NAquTmrlnK7WFn5IfUTHxs17yvNaC7zzWIr1Sbxo4/R49ohaqgxTNmz+D/+/er+",
+	"X3/74/HH+/jDo+6H/xZ7RJ6xpeJ6H+FPtUuM1t8yTIanEKWsS1ZB3EHVFmsW9So+w90+wcBMhSyYXuzn",
+	"mvbkzSU1ZQwc40lVeYKzTRINGKXUTCfbcispm3isTJeeijEyvEDziymVbNdlHIYNIC3Gg0A60ejRlGhk",
+	"J5e8ktoOzV0s7lBCXFoUq+spzswP8g9dfEo0Ga5m9kLznEYO1yGIefw1IQ16SXNeJMdkBgLf29a/HM96",
+	"XrBI0uP/KzP2fofHo1GyaHOTgIEKzewXbd0saN0kT8u2D6a5lNhae18BcWexnvVJJbfJXxgqosg24BGn",
+	"YvOFJpr/Ryqez4HroaZan+L48ACe/lDcPQ+spqOI6Dsp22VEnnsC+Z8Q0ArhlXRHloxQoiveZA4fk5Hf",
+	"W0z0so8+1Zvjt04dKfl9vAaPTxnT8RO8h8phn6igN9vPoots2fc+Tb2J84h0W8KG7QblX+H8+KBCUF06",
+	"6MzkmIWDFdqhOp85TnFgfS9ceMRQzGwE9aB0qYfHj1Qho5+UslV6UGF0cpIpEYAl4QKcENJhJbBEycQ2",
+	"9cAj07pw05qFXE0mTb6W2th/q5kwXbTQQJAMowrhGyGm8gZjRUQ6Jt6zlr3BKJ6BkFKW0EOIIDZUb2IR",
+	"IZpUXMfDSLblNB7Iszkwzhjh4Qm6kBd+Hd1O+hiAEOvpCHWA7uMJj6cZZJ+104bUMaN/d15HE9ocRLgV",
+	"uGi8UdmFUQxYWR4isqyiDTbFqHwa548zDuyQ0WD+3gj/PEKekrdMFS0EaEqYb0VRbxub93dWLfmRUd2q",
+	"+RY9qdiirlNDNxwE1kCIZM4WSzrwV8G2i3mDNUFjmoCd8t3uDxLb8u9CksDBLviYyCSK9sCjsCMYtT03",
+	"wyFEMYzjXGMz3HgsmJDEdguvpk9YXdAhDUHhuzmZDys2rZQ+Z2jHXbVsMvDmuW1zDu8qxDgsNttUEEpo",
+	"rpo6uf12YWXo+CGXTNXSMt50NL4jz26vMIazarrTcRvZW2J/+gej92baUagni478hm/It737cPYY8M+B",
+	"qJuW2VhRYd6AvHt69PYhluzsgO2e23LgxU3jSm6zori72yAvJYtJP8hlkt++D+imRxb4rP1kh3DRsnSb",
+	"shPePzFTzLuzZqZjB9UomibWqpNU0iMIPS/noMDgpjh8AneLk917CAcsYZ9s7Zp0BP5rvavz+NwJr/CM",
+	"l3VO/Mn4IxrKQH19ddUvA/Vw/vsauvrLfldf9byw8cd3lKu3dfOz/fhEv+nkMx6m/XBv1o+vpi7wod/y",
+	"XI+9v3rDV9+D6h+YaT5N3BqMTBuex/nCgtLfxBWN1rYIuIi1LFgF7iXMsuEmxAT7wh4umzSXtW2jZJ38",
+	"ioKI8ZzG61z41/rT3uPPEdrkn3ccy+/p8Dkf6bWqFcJZE40Er3t2QUW8rgO8U4fJaw6vYA/DwCdNBqOG",
+	"L2HjYyGzC93WXjTDv/PG48iCB8ugcfUWuw6wshgCpBkaQh2cbnSut7zwOSMzfKLfcSg/RF0qk1Tk90vS",
+	"h4UTFeIyIrpWcAb7midcE+ZGhqwnuoR/dsVO0FVqSRdCBpzpIBb0PZAV9ntEhrRssILkciygUkpZEPXg",
+	"y4f/pu5lRPVKq+Bf7KPf1WiRbopxG2bHUaNxKDOBwF/DoDmLcagYydrr+RawQPsEh3i42UWrWwA3Uyzf",
+	"SKzUEqwFMYroYw0dc7ohIennrrQOoUSwrTf8akOVQaZzsr8wjjuQKmaMYGYcPJX7S/rFbhzB2PpE0/W2",
+	"pHNBOOCTWS9iWFvvsMNlL7iyzeIHqw0TTL32vr39o/1wvAP3Idz9Ydrad4PfZ6SQW3FC1tth6Zz+HuBa",
+	"3pa02efTgREaKtbVEIlH4eLOCqYxGxsD8IViddmogjwZ+3750mi39jnPCOYQXJKnsq6lcPAZeaqjUbGa",
+	"FXELxzAyxN9ZY1w+M1ShW2FpPK49JMQJKBD2lVNsBpKkYi8H6p/NTzmNg0vgYXRJ07BTbp5xenTlySJE",
+	"NT/vfm5e5VA+/lTC5HM229xOi0JF8XZKqc11IyHlfGZwaF5SIVg1494xVjzFj/YV7Md/mZAK/fR7gw5t",
+	"jB9gZnRl99WB6xwTq9fUsC3duVBxbq6JodWGqYxY6cK++s6PrqjQRZvj03iQGzGxnwAZHauNEcOhnhJo",
+	"9jXbmEwjVyvNYsECRYH5WVtXcciwqtJBCPAxnq3gZt4k7j+8iirYcyJWj+BL8NjGokYtUfwrlWqb48Q4",
+	"d/IMjD20SUfKUy6FYLlxegn+gqF3vGICY1P0gNDi+msjwqjcikVIPDkWR/1VA7LbCxU/du41VGs2iqN+",
+	"HI2yP6JVSvVBeVjQYwAtHYrFgRM4GiWmWS7FEKiG3WsPsYSB6BBECpDfDnEG0ZkqDkKRvXOp0IMecyTN",
+	"tJSkvXQUAHS3YZE0SlenSsdLxyQ94j5AAJfQoUbgRmY94vCzCKccpVvOquI7zzgP3ryqkls2AHznIfEO",
+	"clWpKb2CA00yqM4jiIct/PdHv13CEqIRFqHkSqKLfwBQz6uAfgHDrvznUFsj/ma4ZdSUC19d4ZpQckur",
+	"lnlUE+1yoqTq4F0OPEF+bz+p1vUADHF2AbNJBaFIc4zhLOK7JXz8WgRHYgbGKRebAcxizT69m9kqSMXo",
+	"JlY4mIocyEAzQIPx4DZCOuwQ4HpLRhVoATwV+NQOt4hfdl/cZFIXwFYANNnwfAhJjxL7bUU5mp4ABNtD",
+	"6KykgySwKngCivw+hCaMGmbrtrC3tHCYmSeOOEEZ44GXD6Cq+AHG/iEip9k3MoLcX9Pd/RV6zCXgzhv4",
+	"Nfa+DkcidCFsn1bXBifiu4utfrQX2ID4nmEtwlDzziiJeGN4BEIOGbiqVpengMTsFqZkwYVzGBm7st0S",
+	"L+pI4as4gazb1k1c8CggfntOlDf7UNJWh7DESHwhNiBQyd4q5quVx9KA/I8BGCeXsaHLoRwFENZyphaF",
+	"Giht/cJoAn/ESiJW9rG6jDZQ2koODJx00eHQutveQ84cs+rZOUR5AqoguPlYb4en1AfsMCnduYXpRym0",
+	"N+ceodpz6RwTUQp1jtEQFsiZRuWEGSWr6DffR3H/n7iqWZZ7l4xWpvSVfO3B0JWxmic8zZi3rPm6pjdk",
+	"yYxhCp1HUgHeZ7Xr41vDJ14yKDhkkQm0PB3ITiuX9ZbwHkDbxRxBAdcyq/HM/s1+0l4fqy6AJKfEHULj",
+	"xXmEIDiShLBC/0i5XTrYAbffF/v7HtZ1MOewF374GMF/H/jCfyYiGD4I8BFFmLB0d213gymtlOiSr6D8",
+	"4t8TuMxp54aTiR6LhwXrsRRmyl3FhMsQafDnKF+JZ0hES0WcGzB6TPIKE4it+G+w/bHydr2CIxEHlv/z",
+	"F5o4nPpB4OQ2vuJkHHzXR9YDxO9mN7ymTlEbUK9Ot/nFMOEsESdek4GzxajvY8BvK2Fde7sInCSpGDo2",
+	"rKpsX25X0HZLB9BCEy7m8UdBUTzKbAKHrwl3F5N1Dm7uSTGxnmRxaG+f7fbXz9dv1sDpq75J+oDBruVC",
+	"z3iKxMC+jeCvzoNxOT94wAHeKfm9pcJws3OYugMQ5+lmgUGDsENd8YeHW+23KnpUvQo0AyFLcyDzfSWS",
+	"GRVPQvUSNQ9yvT9WdGWyVfofUciE5W5RS4E89xAztVWaUFLQXUZ+oKKlahcJ5U0GjuzFwc54xAMbirER",
+	"bRYF3c1JIBvIeXNOnppZ6VmXcsuKdHOIkKlh/w1Tix2jqWtvNVsMrv8w5Uegq777BifWca0weNYdepRY",
+	"HCs5DJVr61iINxRuxz9CmBrRkqzoQJWySsrBJJ6hHKhhjXFQx7NdZX7GYdTYWlG2OnxRfvnlxTOsyOA8",
+	"AHnFAZqQC6JrWlWkApkaraX7GAf0/uq3P/6C6Abw8+OEnx8OoCC8cBgOLsVqLgAG+hrBfF3XN+QK9ELg",
+	"x1BNpQO5OjSG0gJ/Ggg4jcLOjKZYzXFLdoWtDtDlHscgkqAyVkpDrJyV0tJhnC4KToEhnGVVW16Y8gw9",
+	"xdA2OtDdfd/dLROhRGa5Wyp8M6RY36/4Kq41vBDaqLaO4niuGCuuCfX+Oefa0kwU6OzujWwoZK7rVq0w",
+	"m31NW9BNl22+gdjHA0dkfwZ22q5y3GAa6IS3b6/uQz+YkNZMg2OPFxmaQaR2qG8NxrvtQbB3e1zNSkAN",
+	"i4iHvCIgQhraxXRFuuMV7mPd9KOPKJg0cQccrLCV1imsHkSygfUbuYDov/lb8BNjRYK1GGEMwzB9bEPc",
+	"rCj/9oPcrX8fE+iTVvsPppbAbhLK2ynToSOmIGmGA5hq6KthTMcieGk8FWODxeyyED8MBOTDhR0Y0jXU",
+	"rcs6fRB0xhui2KqFSis9V7j7hIBfOBI7cw5ouuBA3A90moQmg9AJSG+HnR2lxJfR7MVc1s7xmKK/01s2",
+	"S3mfPud0crQnNuCfgAoXy50vhGe5Jc2NxrgJqFBoZeyoPgekO6f0ozKvgNpjsYLgL0quN29b+8VNq1Tg",
+	"G4ADyPyhhdn7od0mjZLBTyxmUL2zi/npXj9XdSaMO+762+d3PbHDVWZELduzLIjrZVj/KacixwBq2Muo",
+	"CKBlRc0nF4KiQgwA9w3kBw/p+NyoZACmxBgFjMjCGfYTdn0KrxszuvWG1YdJKu7wQGjOvKNq5WKt40XK",
+	"fVpPpPi2L5Z8LOTnoUBXxK8Cf5vFj4NzP2JndGZiL8p0cQDwxlDFfI7HvIhllCpmJEf6KOCY1bnV7JqE",
+	"wmEOJQgrsvT04HPmR5xSQG4Y+R3Si2admPtk4AINET/8ZdOHS3QBdxACJ7guWXF5cS3aqgrQiP1fe2RR",
+	"tbpMzYH7VapNUs4Z3MaOMvo7019yn2B7NW67gnmhjm1I68B1x67xD3KZJrQeOwYQz9Iea2F1e4CqvCQQ",
+	"Caft+wwVqL7EuBi4KU7eunf9Tjj3yzUmgBWXHvmy+wdYxDX+LyOuLmBG3CpdEawic/FiXQksj5TVMHH5",
+	"TviMONsv/nQJM7723+m2vrb/8R29E5Asd03gf6F7yJy7xv9dEsifu8b/hSZbZq7tfy7fCZdRd03cD5ck",
+	"ZNZddz9eugt7jWFQOiORAniu+4y4yoG2KyQFB38aK2UyjM81I599sMrkaA1DX/2Lz6hjeO3ldrlaZVAw",
+	"m1akFTU1eWmPGBE3CbWCnVpDhDvh8Dg7Z9SeKSUOYX3OOoejQIkek2k8OddneI4Vtf0R/wCh71Ju+pVm",
+	"fdzkVOD748eT0fcNG7Brn1jwE3NLpwRr2+h7CC/92CWgTgM/2mZPcoeR5nNVJz574xv6Dz1AYDo0CvKa",
+	"WQXWYyDux2BrLl13sj/X7qNP4Z2qtcOoKuRWuBXrtp48RVrlLV6oJ3oTCfqPhEA5jRmbhTD1gt1ySMyA",
+	"6GmAp6vpDs0+W8rtY4G1HCsuNvv0O6ozM5OIJ+oWHYSAhDIicdyy5W7oxRxI43dybGIWeyfgJhFVV1M4",
+	"FvEbBOLRLrCVh/1Ix53hdC2knlbenwi9dcWl5oIUxOJBJu+Yx0s8gpjxdSpTLkkXqpDEFFxsyMcuEf8s",
+	"Uz4LhgEK2emb+JM00V7so7DopIgZmYeWr885RKlYAY/BQB7jjHcBLuV8ECxg8kP3yse+JFFGV3k4OdkF",
+	"SOLVqrsHJz0JbT13y3vsPmraSma2uOmHwQ92x7IIXlNArgjXvaes9InuCMpCX7h19nDGwuH4Cx/o7xjZ",
+	"AmE7Okbmz2eAwb81zkJ2R3l6s5T/eWl9n2KPnv9UHib2dUuL7yyPOfVnB7UkO+NjqdrDM3sZ4gLOjvn3",
+	"3q/8tKQ4mF7IiktG5kMLgU91O8TlG9yHowTMAi5tQQFPsVC8idvyXtqNrmI7eLbAzdicXzKo0pg8agTd",
+	"BQLoAMvF/nAPXEUeYMZBIyXH4QxE9R7UfkaoGFfONIQwUhVS4rAMNBcunvDk6EEfG/j7wN4VaxbLWTQL",
+	"0LVTgwIPDbJ9a4HgsWSPJ2jaIZpuCYZ6kJprHVCnwDZQMoCmshwNsw3sxnBNtqWsBlJxV169Syn4gAMm",
+	"tpZVar8jSvVtciR7w9mcUjyvbfPnQ2CeQ2FNrYj7UodP55qUlpLbvLQHEeJ3SCsMr3qnxr1mmBCx7s/B",
+	"nx7uddZRodu4nkUTg6vcHsUpG4scRXygg0GqHvI1VkhN7bkU56Ybu1w+5446AE/qTZqLzQAGyMDjoZzd",
+	"6/zl00Pf+F18urfsu9tolA4Yf5dszcU1MYrmG50RqMKkfU6XafUNEWyrfYO9PzBECAPTgawK38QyR9ka",
+	"0th3KpImfIiIDjNAYOz4m4VzSr5lTyqq6iHlq4vrT0lwbwEkE9eVPP7PtvmkI8EDr/scATfI0BHGzRk9",
+	"qJbjtPUZ2BElcwpU0gL3AtVHC5TFEnVNybVHDsupIEt8W5PhCqfqmc0/4UEAGdyW0Wpj9mze+OfsoATK",
+	"CUbMIZCIV7dMuWAKjD6mwgVTAPBBotjTit9bzswA0KQ2vKpILW8ZIriELP8TwwQComEAbPDjRzfSGUxm",
+	"VTKZMHtqeotv2yfpBb1ybQceRrCRggoNBfGBpnuVDzEKxn2eTN9PMTkvZkEcdPfMUz/P6mg5nOQs3H3I",
+	"dJoBCoWZUR+HPToHEpJwZ2D/DD53dMtlLtisFYWMxiDN85qf3z9zirPFl2QaSPWf64n5STr/yClsLC+l",
+	"HDYLnOSm+ZMdMwPAvBDKljtLHcR0bHSUok5BeY6W7YEISlgIobnBBLallBukdEy3s19+oQmo49HZWMKf",
+	"RglHbmHbRkVuQHBd0nxDljtCCVSBwVnEtb7T3UPJwFWdV8gFSbnJxx6cH6lVEAQVOXuSm9mFslNziaYD",
+	"gnsT8SHBI/j7o55iX1drKiDWQ45Mt5sRzwZ5QvvJII8eTyaDaMOalKmA7ppakio1eDe78DlWU+Vp5RQN",
+	"nRqhI1cul8xqVm2zYayJ5Nkk262hr0mKg0ancSWc4gyahst8HCU9sZ2HwaJwjaFY2325WllZShimbqlD",
+	"6EG0bsMBC8ySyl5p/G72P9INU/oNAP7OrhFMDaGktj18oYkuGTNQ1NqFGQrCPqCspwigkOmM5Jb3XRMt",
+	"0RhTMmoQ2c3/S4hxk+GfFN12gMnxAsJcJJbvycIncypq2mnOKVC0nTMh2zx9Mgd042d2uK5sf2v6o/Qm",
+	"GCc5VwV2Lx+qaZi6T6tKwkNStZaFAUr7f3CRQ45SdUsFRzNXXioJdyVUHdaGsTiEy4/+et7JW5NetgXL",
+	"kAVmcWxMQ57Uz7bwEO8FHXjfZVUMJc0GeUlWBYLQYOIs7fIA5pJCAcZFHC96sMyUMqKVF2zYVDffyQWC",
+	"7gwYN+99OQ+usRs9C4saNgPidtxt7tM6Kif+yk1JKMik12CtAELYUeURL+Vq5ZD5NcILrvktNtIlB7eC",
+	"pRgraMbpLiWar7d8H9M3v5RxX8OaElc6FegOkpO8ZjCqxtg286KmDjepxxJhRJAu7KXqNi/K4+QtS3b0",
+	"JR2evGX+1Cq5XsgiZiJ7KdfE/oV8KahpFa3ukYpp7fI2wWNnacreU6w5IVtzTRqpubH0pigUjgCyw6Ld",
+	"p3Alt8EufdZNNbrXfk2j9UOi29shP0S8ELmJYcSEbxC8AJiFvX0FGvgSnothpjnLYeEmOMynfBWgUTjs",
+	"LpH+3bu3sQvyE/tgnnprWcycuBiM6IWnqm61IUvmzEW+iu9VyEJ02HeJe9ehVx2gn7iAfGcy9IOir04q",
+	"YmXemRXx3hrWfIvDzTIg5lKsuKoXOQCBJooQa8rFYsljSS/ffcCy94QL7IhLQehStqYjQCsfy7ppjRcu",
+	"fHEWpg3RzHmhIKPHzvsLSJdRpJYacca5WAes3cSTmGfXU6GkbwSj95aNEFFYvqa3dpoAcoPeWpCh3HaD",
+	"b7ZMrz0CxrMJ0u2Sua2SAqV7uHY0ZSTJJRAZ4ANyk3kES/D5wc2YMRX3FMacPHhHABgDjpbrftWIcV7h",
+	"SyZ1KB1d2szB7T0i3D5RHp5SONAo32EfzJuuZv0RxGKrwNfpa+NjzS3EvN/KtiqAIiOKOzPbqPPeythm",
+	"K3sU75gaVpAPAFWmD6xPaEPVzCy22fczuC860C4pNzDR1Oia5GK1lvYmbYJWQ3vLCzYrqgyL0HUk5CjC",
+	"n0eUBFzy259cTDbR6jmzguue1/Q42fgkLK/xCWKfrnV0SqLavVgNxXKwqiA1XAmN0KTu7dVEML4ul/Yp",
+	"4IhoinmfOgJNGqDbj1W9T0mA9uDrPC7bvWqYAA9KDESLxvTjF93r7zKy2iaguBLViqE4KjWixx75wlxe",
+	"ErgMIPAwZMx6VMKos2BE/fW1BUbvbyknYB4Re5RC2jx2ObCrKlz+GfprJWlkO/7GqCHUPhYauR18VFVM",
+	"kbxVt+wLfUMehoJH9l8uyZOlvGXkKrPv6KNEXihbs5CrxdqZmY+OHUCJghxAlq3l9ppVqxtiJw4hWpbw",
+	"u6lSEycGx3UPTr035YeXD+2BQ5HO1FeeVlxws1usF5v1BB7R40dThfEYTbYS6obmLFax7TtXcs7+/Sbo",
+	"cRl5+DX5O5G3LlhTMzqRdveXvWozX03WRXXvCSwhSp2tsc/k8YWflhExKg988Q5sv6SaLBkTBPHIyEqq",
+	"jNBKijWuzrk0v+iKLQJ4QhYXo5MlurkO1SNUtZAO4Bcd26nXlMeCWeOpsPHIpqDlniuejloGlKKevp6f",
+	"c7CaE7tm+3/OzX5e4tc9z1WQ67yx7ZgRcAcFNyluHELG9Xn9vHJU4SbN9limQxo1ig9ppqMjeGllzxc4",
+	"6tiamgkglE43TK414g/9JOehi6SzCokvQXBKfX6UPUsUWYLVT3HwcNRIIfBoc20G4NjmFb4+9OzI7eDe",
+	"RAWpDdvFqxO8l8sMEcuo3sC+2F/s7YtKNykGyICjMioNCQRNPXZxuzIOkT+I+L9DJN5i4LNDiyPb9WQp",
+	"Z39EF6l0UbUX/R6HNvmVRww7u/pTtCzRfzXkf2Erk+rVCuxkDv846mYWpFK0xjj+bQ8kCZbh59FX3IoB",
+	"OHB7LEd5PnieirV64Brar37Rs6s+xjj/w0dJrH+GSa2hyixO4PkHohPNy1Bk0HmSainYLlHUmQtll1TR",
+	"ORwWfDFYsg5BNPamzj1CVrD2YM7+hgkiVzeklhA2TQWpODjGrFbYYbWQLx9f/fXeNA7eQAmCHoUO51u+",
+	"ZgoSQJBjHdTo28TlkB7QWDTamIpC9xBG0gNkpUCqntTT5WYCm6yHcTHXJ29ozE74w+vvvrcK9uufvs/I",
+	"kmr2zeNL8qIzhlLBtvAmQeAg1fBBRrTEo++rgaCU8ty0imF5nT3iXu4M2z/xv35zFQ9x8kFhx7QIYYT3",
+	"C7kV6Bbz5KdLudWXkSqv4xQFmxLf5p3mOa1CUeYZOx21ZTg96dB84dFLAaXUjUnYauWcecf2C6t0OT6w",
+	"P8JVBsg9mStuDSQqldO/XaQ8ZAppe4hg34YpnZwCGKYS3T8kg5g1aU4avevmWxrPPxswTQks42o3G6BX",
+	"k+9pGC4KzTgzqcd19tJ+Fe9OsBN6iycJ1VRtZnf2I1XREn2GmyoOqvZhMpPpA9eh7vp0wwO6woEzV2I9",
+	"C8C5S5eI707AL9cRwAj9AeFEHKpKTpeNsDP0cSIrJetPL8wjK5Z4Mm9sUwAmPkWe8+8kDJj55bpVQKej",
+	"WxaRqZdMm6E6BUPLPbnKxWFlEhh8ZMZ4w85wytR8/jNOPDo6sQOxNKRCDoE7Yp4jZmN5TXl2NZv51Pxh",
+	"j0GdUFtj92kdjO+1ZzqwbSObDVzzuCTm4EZ9SJzr7lPuCk5+ZNZv3HF19f4M+KIrly0Icae6lC38w5Yq",
+	"+N3IBpIKVRxQH7LDZ0pHMlaZ+NUKopGpAvACbw4cKM1Y0mhR4BWhmFSekavLq4foPzhBuMH+41sZkuGP",
+	"VYpqqPSHn+68EIWJciDQqU9oH4MgCe7TGUfkfdyRYigQUO7G62TXpUQoCU9civYCnqOUMxiMoZo6I5rR",
+	"DB0mGVlVcpsRKLHgi1+ZGETjtPo4sU3CIEbdvL1Ks1VC9x6P6SgZaD2UuH8IAHVC+P8eCEjJqsL75a73",
+	"427s2GiEtLqVC+ZAuFKM77B/0lwbSCVwaoymNfPR1acb4VLsmd0meKumrxF8xAUgnWzL40XyZsJ47ScJ",
+	"dv6Nh4/ScuXdcINn+12gnhkk58KSjhf/Fgk8mCjAxebPKiRopCCQfvMYzGR+tZG4PCmrhNzMp64ZuMBq",
+	"Xk2qBc+hlYOn5sbEkpgh2gKw+S1NYyvL7UGnBZ+k9zBUlvp313Y/gkZIQ+nBgQgFV+Z2dJYtwgiAY3ow",
+	"7yR4br/er3vzMA7vw4rFYBhSzwm819VXV1fxZ+RUfLlemeJ8qprPw/5MHk36ox0BuB3ubV5/9Vmg7sE7",
+	"85zmEWnfa2jjxJWbrlozL8YCeeSKOOJ18Y+QU3JQQSYl4mQg9GiOfnRKpoVXnlyhQKf6DTqJ/ca+dGmW",
+	"x0HaM5kmnNJkVBL0OzihoYKpdp9mzOeZbR5N/B/Avwejn3bQs1w5e5wzges+sFaFFre9AIZ54c8eZiw2",
+	"vZlYA3u1WKP9dWio+wt+6oOafZM7W5NgH4bAPA4DVrsgVQigxikdhFLPmVU/XjYGAeOCWUeClI/DS7G8",
+	"FOCGXffCxCF3gwsI9cupEBLi5Iy00hd4U5C06kvy891scyfmRGR4uSKvX739mTxo7CV7gLKeq3oL36GB",
+	"mO16cC2Zi/bBEutbZR9dgXFMrg5atzumVWIGesi+jBWBGNOLgL52zK2xQC5kqCLYTIcJ31m7Vwi+/+gK",
+	"JNmHVyE2jYLHo+IiNVB4y2jES/ba0Q4+FQdMwhHA+7ZYs3mB0CGu9uSgT2QgPeLeA0kNRR5gVZnnqx2m",
+	"Y2/z3dUd5NUvg3H8QBGoqKqTg+iwdYwl2wOupOYuoCykHKPgZ2U9quqbXpqU3XN3DakgpWxV4hHHcwLf",
+	"Wo3by9JePaqpWnMRCoOt4TW4Src87FWznrwjwVfrPlroJt20wPW8MXBpiwixA1gZJqotEYx9ySq5JVek",
+	"odqkI1o2nYsowYY4GC8KXsGG2cerYwIcFN+8BIHtkCpODCz1saCR4RkdGDxQpiOLx1f7k4FPuSZbu6VM",
+	"yHZdpk6niVrBIEjYO0VzeEErqRk65F14dm9S8HxpT9o+PaQGaNKSKXZDqHFv7pbn7BRzmmcAPZLysz+k",
+	"ZHf3fJ2yUIjcU8oE8/mfvWTXGep0j0MdVpj1B7UfqtvpSF9oeH+Ss6FOMBZFIa3Gi2D0PddTdUVkP0R9",
+	"FMMuNBywX/X7GjyoH6WvvnpYlVfmm+RXglVLuU1uDabD5NYSMyHuBBpiDy0vxXshF3OWemjuDCB2fne7",
+	"vdjru9vQfRQKvxUTpxl59OvuD+kioKONKaHG9z04q9cl1XNNav9yd8yhBy30lBHm8eMJ29LB9vluk67r",
+	"iRz1vzyb66VlHoQAN7EYLICgxjQJ6DgjFJJg4KHmyiVN6Na+x17W4vblvqV529apEsPszMXG6jAxEfCV",
+	"YMGKCqV50B8kV0Ey9sWZMUHTymCQETcPeHzMIZZdGFY3J3LGrpi+XWroavg8vf45x8950q33WuO8QiM9",
+	"s0ayDf8w8DDMojeJ8Q3Rn4MtnNFhk74Z4a5P+W/etJ+FN4LtZfIt+GbSy9DYp3HmZuJzOmcz4doqExOp",
+	"nXvO6Y1dLhw4Kq3yiI4rsIMRmO1ULbqHX/ez4qa9EOFo3V4MHm0IYx+UVA+1BQROCOtLhdqADtGHFNHl",
+	"uHAGDudNT+1V8iqetVtITN4kuayZ1Ulh4/FZsV85bSZSAvcEXLZC7QbKbX8oaavBalIMoW/2ZN/DPET8",
+	"GCANwAhEwxMKH6WqYx79Lh06rvskbMOhKd2XgFVWm8c5+Y9mz0u20WvkB6l6NDd3kFXLqkW1KO9ai4r7",
+	"54MKPdNe1sjtnOPyctMiLni5kPW2br7QlhFVLL0cSwchuN/pm2CZ7JlbOpxFqWZxh7kKZl9+OIqKPooJ",
+	"6AGczHhdh30ougzu8AgrAxNZYI/ecMt66dHpUmHwb8dSBPCvX2h0Z/jFCkaB1YGxMCM5VYr3AgeCABQT",
+	"VU8SxY7Cquep89kFivcptMtFKukeJon39P1DgMpDXrc3oYO71V35uLnhkKX1btCgLQLrQ+FL1rv5PdbV",
+	"ez0PuHlHiyniLOR3HrsudMPTRPgnXcvTIl1mxJzMRnwcD1KZG4lybKSajBhJyCUJwBoHMSK9IxgMGNmb",
+	"wOgR64EiOMMhAEPpOrfsOF8nQ8Q+KnbEp8bMc/cZP8V0XoyJyRPaDPYbLCzRLZLa2AEGrLNDVZ5m4Fun",
+	"BLBgh5krazQA+fga8CPyvWBmhylhCWYJP0SDlZVcVphXdoivaigu5DBnC+Kiie3RjuhA77gmWyX7iFpG",
+	"koGqDOAun1MtglXFd/ab8TIxx/nXwyk7xvG28a33mTehuI/blPgJBBjSudGo9p9oxTR4nhBxbWnFZHNN",
+	"qCA05wWG6CH4m68V5eJ+a/4B79/aqjDLXYhW5UIb1eYY+/hlQ5XRCxDB7kUCU/NpVKsnOS+QMWPbecgS",
+	"nyct2XK8RcNUHq2T9TPCA9ljcpC1kDqVKF8JaRb46CVRbQCknrLC9k4mOSDePu9umYuaav2JT8wAPfui",
+	"JPPxLDDUBHAvubCPAnYGCFgE7jOQqnetWu07QBiqVly/E66cGUB0XJJG8dpyGrtJGXE+nIws2+WyYvoS",
+	"Qo+urYy7ZhlCYmWd2RiyoTNXBonomlVVaCs3l2TJK/ujYB/M/YLuronc+NbvxJaq+n7bXJNQeeUmTBvS",
+	"a4HzSbVhhdWVQk7wJQbnXxMn7WV2D5ZskV8CHtQ1cYSdESObBcT3l6wqOvOPezffiTCw3RkBVQExpRw0",
+	"B24uSS4Lpq9xyjeQ74r7huFKVLHQ6aXVuVrNwvrdpkDkj/vHS6L5WoTuTMneCVf/ZnCthZLNddizY/RE",
+	"PKdBxVdL2ngrl5Xd98MB7HKoJk1rCMav+wcOyinCxbyv98EAe6AVMrH6ji/ZMU+lL1ksced5W1Uu/MLO",
+	"XEhDaFUBUrpU8KumKwaxBHEjTyhhO5G4PcEf9xxiE/A6MuLR+Mmlsds7YzK8KKRQu8z+x6mPH8aQ5NPK",
+	"Jr1pxX7RpGX6ASQXRMKnS7UireGoT3rAuDwQdb5O2YC3tp0ben6V4sHEIXfBgJ6mU4OgBEdCvP3Dq6vJ",
+	"hYcHLVJAyOMuTewJQNAO1YF5fJUAZCAv8MhHHrh4QcaS6oWvgBZDxHBEN7cWfKjKFQ1PbcUMRQdn/6ad",
+	"Rs+AfvcmnXXrG9kZ58Y5kBQxRjSO8sbWrZgFgI9fDNXrc9mDE1TyktGNRrM61o+Z/uQ7dITBUpJ3/HvK",
+	"RbziQynNnHmmAsjCpY3lKss2LwHyF210AJQl0dDf6pZWRM6Bd8BC8QNR6YuC7hbOXxHh759aMG+f88/0",
+	"aroa/If6IF+LOUQADHqGZ9mx6mhkMlV10tC/YsP5rDAmwmMXvbvUu4iBiEJSM2Y4u0V35+QvQxYueDgO",
+	"d8wjjOKwxpMvBAxSOxRQAAAfkLwBwrmCMtNe4MbMaitle+MofEOhJo8VbdGM2Wrmp3eBx3yBdz5u12jr",
+	"5ltZzC2SktN6UdfJNZlumZrbXJqSqYXVdBY1VZuhJwYbY9JAvEVTAYh8fYru55bZ66S3muhJe7y/iD1I",
+	"0e199O04uztmzVJNJAI9wyAp0seJkVXxuoZQN0L72Ga5WjGFek5quufDR3+JZUfNT9gU80SF7255Aba8",
+	"vdk8+vqbyMvj6ouMZkPsB79EgsDEoqvNe2o3TgIdgNYICdXOtzaci9tX/TC5xufVu1Z4AGdL2f1ktFxH",
+	"ELFLg9KeqwN8JEn10eSPkQBa6GXqzylJ4m+xLWaIH8Z89fvZG3UChj4IsvPtQ9/a1wHrLBcYaWG72s+7",
+	"t6LpJXlCKrleQ2r9ildgfUDLR8/K6Yp8H5s0pxX/sAav+qcJZrE3eKCs5EER3kjK5vF1cWlz9GDtHZLg",
+	"vg3Ev7VMoCwgqzgoSarQ6QEEEpJqQbuC9qNrH6h4L2i10zxF3nrim4LI3gzY+jesMScoYTPhyyDNZwhu",
+	"bGYcu6L5DHSyn23zSV0PdiH0nXXb3IMJgz3sZjt6eEOinSW3GJm9YY1UZq7aqDCfObmQO23nBOzhnJ7a",
+	"j6LFlGgbXq50tySWd0jXdO28Kuqsesd/VXQV/4uXbdJn5mB6Z2zNsza6MV1Q5jFy+8wkbBxnOAm7du9Y",
+	"+irn+oUUWzSlNHKAe2CBsPTj7Om3++wb6eIarPdgIyeokPriH6E2qcPhFtLc9z87mjpSuHrDbsUQKjJV",
+	"Zu55AAh+POm7TO3BlBhC67d2zvD2o+j4mNk2G7kx2peScjVzYoMKvqY7PVBAZb2vp+3/aSZvMdJgIduU",
+	"aCimCp4nlPFBFuNJyHPdbC+DQ7BQdb0rttWZCPxYbiPCsvvczS84cOmsl3Dd2RbCEWehIjQQsF+8P7hA",
+	"Wvt3GLmc4xs9Fh5/yzr2fyyEe11r1gGNhBWxmhUJQR0BZQ/bZ91EhpfwrI0sYFvSoXKOTJxe5xG6dZ0M",
+	"A6TssfXjN38VrUr8Xd2YnXNQepxkK90qRgsMWb6Mm4p98cXkKK+BPXc9ZW6CwwvzRUJSMQ1TQOuP4fmq",
+	"yqm29R2jnqftTkC8x+/2cMVxFWMbFgOmCXQwcqZHYZyYNB7CTz2YuiWSG8J6JIQw6lxD3jjUXZetKKIk",
+	"1ASD+pxXKm4ePyyS5s2s6cQFr98n1Wk4cyU6tCY7kIsBaNX+nsQPOtlzizuV3Hykehngc6aXpHIZf8f9",
+	"DGb2/byVkcw+fUpocaj5jTl2Ye694Yf3/a2J6tIjW0PjGhQsJsFp/ta3G1yGb4BjRafOb1GaicSYxl9b",
+	"WRXOJ3hsSewVX8VSmsYV4AwlNdMKGPtBojO2HORHWnxqFUkHohMvb7MHJjkSeH+2QPuzFLVUPuczPd3Q",
+	"wefGAaToQW4sMHhNAK7jpF2YSsYw21h+0luA8Ozsj3spEh7P83McUiKrVg59aGbx0L3RZ+KB6IU9mgHw",
+	"LIQTokJvmXIBwTRAYGEoes3sDutSblmRdW93aKWZKLSv9E59dW7NDFnJ5BQxCBJOTMzuexoekr+T5Y7k",
+	"Uhiam4w8wt/ja5DK131x+Ltfk/+OAbqraijLbi90ph85c3kVS0nF2F0fdz56LbuWn1iH99Ctd+B3wbsB",
+	"gQZ2meTLlw9qLu7BP8A+xCtz4P5N+yigmUexDSCQ+3P6X//XUxgORrZkgRtOnuh98bBPjVkITwfr+UnQ",
+	"1yExHucVvVltxYpXbUQoGq7VPliWfKCO9kjV676VfIjRdnGkELfqwlhD4qv9R7tNIVT0yKOSq5brvbLl",
+	"yRmScrWaiUxjv4DrnC4guvqwU2E4thmEc29nJW6yYkHNQs/7InmAW6YWALk0EE5zy5QupTTJPc6rBA0e",
+	"etrO6R3ar5Ssk/fEf2TkYl7l/pnmM03rxkUbR0ryVbJhi3wOOhF84Whx9ndAZnO+MowWuwWqUjMgkRBx",
+	"a8ZAo5GeY2bGifv1D9fSxUMt2mbG+g85rzvJEA7UWSA9ZezdnQHW+FRxw1S05tnsvEGnUUU4rH1/NGMC",
+	"nij/6ECxtT3sgDMqYXtJgimaGAa9/X+mNH5EqvXfDiwPYyyPU/V4tWbDYYzv59mFIGDyJVR0jrKfmlUx",
+	"GPqAwAqEYhtZQinZAOb6wV64OQ6t27193rvEC7hd+GJD4mhVxf21XQBm7/OYc6oVKy64LgeqVYa4yGMB",
+	"6DT/Kt5ZOicws7vnMbdoJNbib1bkQbgNTJqBKBN7lbnxApJgH0xGpMjhLyvKqwMU38ml8GJe/P8I85nN",
+	"MYK5/wjxxFIhRlUW01aTIU4TTslFg4SzHvEZdGvtURyUJOiFjOayKu5XcJv70aGOrt1rUEoT2viXYYA2",
+	"/9G9XyF7yLgxoQrgfcW1S9Rnldzex/cUcmflLet+NVLe16VUBq6E62Ng0F9DPPD+jZgvE8+UbU+QPmdL",
+	"l7PkxZPkuJmpPSdIdqfIWidIQofGm7CuEblm4Or86uPFPRXTVSXhiSylZvcrtvY/AvhFlDLfwhBvDWv+",
+	"wdn2TsQBxweif5stcs0v84Cp8n4Ssa3EPYivf75MaFgzIxNof/tjBd0YVQkVw/eWDN/4qcRXrG55PlAU",
+	"b86RByNbSnqkbNVw2qcz+Zoy0S7TlcA9mtR7uUyWPn3QrL9CIfABIha6iARXA/DCLyMLZlfVCpRENy5w",
+	"wccp9NOsonfvDgpDuqU7SdlF8sJGHdc9wbMbIQ8M/ItEqs4IKnvWshd2+Ahlr5VsZ1yVZy373n4RT7py",
+	"pDVa/MM28tes4is245Z21yUa6nn8oE1f+qELbxSbk/j0s20e7+vQTWeX3NGvG8dHz7jT6FYTJYxSbsWT",
+	"gbj+VmAsP3rrGc1LonfasNrlxlMClIdVsn2+msS6EgdMt24QLiEaz8+M4nkcbiVBj3SfQ+OsGym6WmdA",
+	"j9fs2zPMu8c7+sJiOaW+RtULkOrZcwf5xNuepO/7sFoJSg0N1RgoiOpIyI8qhvpS0fDzz6z3T2v30RMx",
+	"1LDnFV2f46HmYtoo+mspJ/QfPhSnBXN9terq1x3fGKtn0hyKsIDPSHRORwi4uSQ+6Z5rQrVua/Q3LpkD",
+	"h0F3KllG7lAuRcFqF4iYXIIfvvhJRhnTqqLricL/Uvg8nVwxJjolmmuiZbJjtDvm6DRaXszJtaaG/QOe",
+	"vNjDwaiZ1wPXsqLHNoxReodP4gaimu4WuaJiM2meZwrsh2jQsJ8BhOy8z3yObtK0XyFc3QA1zIsxfk2V",
+	"GehI0W0HeJN+DqpdLqe/ecmKta8Pl5Bc2x/i8N0IO94/tP703fZ20auOUh2V7ZFOmH+XsttdWH/VBrnK",
+	"P7x4GGOBB8Vi/fSuiWY0l/kmIxVb37dq4Q14qVteXHvo3IxIXmWAMnVD7KxviJ/eJ/DPQR9uKFEEVWfu",
+	"U71hRUbsLmZEl6258fO6Jq0AwKuMQK3bQkH+/Y2dbu9vGsNnoEnNq83uPtrg4eeMKK7tb4iBWNzAMq8J",
+	"F7jUXj+5rIoMKs5kpJR+E673Qg2FXMpiRzSF52BIT42wypoWLOB3oUQEVaVWbdWlpCbot16MR/124h2a",
+	"C80+8Jr+HgVNDYVDPUA/y8AhT0l+UDVvKh5iGj/FpN3hwqGhxDYOexneqgBrPYidl104UhkSscwATOA5",
+	"rCk+hGA0HE4zYypWDNXinOehAceuCsrggSuDmb3iscsdYJVTURA/Si/ApwuqcomeELbHzTUp5dZVEIQ/",
+	"2O3Vl8OBrimk+ZC4k8vIFcGjy8iSmS1j4jqZOhOA034fpKaon7FLFzs+Q1exDepSt1AuDyKaMcQIP3RZ",
+	"zwjudW2lq5J2Ec+90t9p8pEL/jlykXDF0LL5Sd2cYOCjZraFD57XkDHlph4/E9Z8GwLNk3jeoJkJOUDM",
+	"ncK1Y+/GhQr7A9zS3TVkK7u4GcBjo0XhwwilDnwULnMcSWt48+aF4yCTiNMhzV2RNE13OkjwDsDVbol9",
+	"PnOm9TWqLUZB1cwNF4X7gysKbA8FOmibma6lLusIdzpM2J1J/HylYsVTWuVtNXD7qN7EXQ6f3fPdS5w8",
+	"iLfrFxfdlixkPADAXurNHs6wXPNbNgl95jdRqheiac1IPjiWUJ6czy+Cm7dgEJrh9ochMzw0P3E/Xj+b",
+	"bGbwK9LJGdIuBgihZHxdmnjUUSp5DDKeLS/2cqR7fc/J7nBmYewtTPl4K4f3703fKfcnh5GktqvYyixk",
+	"m/6yvWQr86qNg2LRmg06NFa8YgGKa00N29LdF7qPUXGc0TsIoaXkdiiGbRbOgD4yRgLwm71JUayIqPyM",
+	"fWT+bjqtF6aY9WrqhZ2ecSs7/BU/v99bnm8Y5InSSor1fVOy+17hDnWh44J4D+ykb351ya8h2fW9XF5k",
+	"FzuqBkym7XrdQRGlZtuc7MLZd9NEt6ltmooz9cLEsLp53bCqmjaNvHDtfkTPlh6XLCpGi0Wxn/Lco0Kr",
+	"1IY/R5RejnHFXBDAK+5Rf6+TlJTJpPgCUEaG04awqcsbknLjcanygbB1O+P4sttmw1iT8Ir5PEp/uLge",
+	"33d/e/t7GQbYX9QYTbzkOqJ3BkaXJsv36WvKq4Q9xqek2EuJULKpYfBOE4uHyPNbWs3I2IRUs6npe/+L",
+	"HzgMM7CikJnQYyg1NRCt0QKXkh94wVERWSp4UuNMRTdOv0pNhavl7QBRvzVKinUoj39DbFNNWlEwRa4u",
+	"rx7uBfKnIZbL2wEIBR7LqkGdCio7uJ10qgLUAkdgstT6RUou6ZJXqUnNAzl9/W78tHt7GDven6nezM2E",
+	"moWV9jCC2hYSokMH+7i22ViHjx6fCmEzPimwMPAZoBt9jLve9IbsAfPKBaDdnKUuKALUN4//WTrwvG8G",
+	"etzJVQ2YKWXxSed1NuDvY6/OJ1JjHwowZXXxPg5Dqj5xUuCWXBjvETpPtxNRst7vE65W38Ax/IgGWjyV",
+	"L8VMO515hhtwt+gUQE6IhY3DVpBSanbtSiQG+MaKCzZUKLGN1eTA3D2ALa52hOsbjCJ5L5cEvvDTRPp9",
+	"NFDMsyefFVybVi1jxtZXqxVWMQNPBWxJfK6ncKwUKEZ7qj7H8VTWASpWScUAKqyQyDUn6VrGivu8cLSB",
+	"4Jy8IpoXA+epS9qw6TdCGyaYeguNoS4WgBxU++J1r1sj1e8tW4g6Tsg13ThMxHWrGOGrDv/DhRWNMMNH",
+	"Caj1nkEcnkqCkuxC7zwDQIKPXnBGVeEMyQeJKmzdihTjYPcrfJIs44G8EwMHcFDJow59D6ns2i88HNaM",
+	"rA4pkJ/pWSEq3AwkdUBZvEk8XdvIqbxFV0J1/uzxu2HEreyiZKxgM5HsSscXk3bjb20cq50XFVvoksbQ",
+	"dN7QLaZsW+ZfVMxL6VyTLaMqIw6Wi1D0pjsY59SQXB/pco7QmJlCm7tHQ9Gmlc8Gm4HshcEjySEmmLcy",
+	"UCRi2fIY8MXf2Q5q6PkcQcg/IXK1yoDtVlQ7P0xOa2b/HVW8eUlHOi+lrEaKkQ/30TGqfr5RxMKzYazR",
+	"rr7IEssRLRkXa+e0zCAyFGoCzZu6mRVn5MMbY3G13vETtdY6IRx3HZritq+4Qx9Ba+EN+f67n8kD1xoc",
+	"r6ZkXIFLLL3Mwkv7LFTxebZ6xv15TZX5Rcc72pZsumbmr9DItz6BD+J3yciDgUP4A3EFCsLOdXclXEDH",
+	"FvdejCxkifUy0Hpr2GPs/SfKcwK30YFNd7ckEN3Yc/3JpdCWO2IFt34FtEJeE7c/Gan4ylwDWZEvjyK3",
+	"MrKkxjC1y7rILc2ElpaBC1kwfc/2YBTTXfUyu9/YY0Yo0Lj3NTtyvoQ/XhNa2J+BB0nhv8Ao1S/BWX3j",
+	"JP0r0rRG26ei4g0BY9e9UGItr2jd6IwoK8ND1NWqqzFWym3my4+9EziC+5Ox3bAwbkO1viRwstf4v0vS",
+	"cJYzvznUhzzcy/APWAGOFccN3Jf6fgBmxSEtddjNpRudYXn0jFjquH4nPObPJXF2Fez10u1ZN8bvrlyB",
+	"3wAYFyjqnl2TPb1W2P93nwRyvndJ5C1TihfMLxtmFl7jd+LLbS/MtosmgMoKWPve9eUd9vcuCZAxFk27",
+	"IYqt7JJcSG5vcLDNM25FZ7soIqTysymYuHwnFJSZ61FBWCGI/fcwdqcG258T8X3cimKgyVHFLomisHf2",
+	"/+R9q+1AWwgT6uM+YvoNgWi2S6KYYFt/kO/El+5ovIcj8zXy4U7cuyaUCLYlBzXi8AHyCwgFsLRH6Wl1",
+	"GdlFQWumEYjRR/+5Y4Mcu+ydAG+UVYkyNLTed8dRSsXuXbqQQvzmIJ7QHjevwuU+DFo8DFS856gBRTX3",
+	"j7HKevbezrFt9XC4p2ppzVcK4L4PlDMBzhD3qATLQESZl6kyoMfwP00j8H73yXJ7CSLlqFUSGXRqlq2r",
+	"7Hm8L8DTplGRGaK7ADuOn0sIr5yyBHkRJVUymSmJnF7gbezFjntLTyRTn2IzFjCWeg03LB7/IDAfNeIn",
+	"lYbNlNLkajWAda6KGC7vq1XHy6+RNSqpda9GC77S4OhBItUo9D+Myff9MsxHeQSDdF3RfJYLAucbcIyO",
+	"U8gHKV+xg9PsB1hYjWwxuIHGOY1Oy1S2Z+/6CAE5dig8/TCxjuB8vDfSgNu+QKt+kZ799mc/djcOKzt4",
+	"jwvkSZqBGQIKWim3/Ypcjiy8LH7huRPW/YL574lgTjTvSeXIs4N07vO2vZsExgCPLUpTDvNHOQRVl6Ch",
+	"nCuXQmAKShE+QrSXcuHyMiSP46H8zFSEY+hdvZTVYBhcxGAnCBbt9lFrUvkHvZ9JYGVFzaw0bdtdXlyL",
+	"tqqyMwaWuIl3mQMw3ShZQHmRY4Ok8g/egS2WW1kJHJku+dOLdGC0WElFrKyEIRcC7ft7XCIFoeowhJE2",
+	"i8hUnlsWhHPQvGIiZ1h3zNmE92sJGxelu2OpZb/nAan1QrMis7RMFSqogLznws8/ZUvgWPUAUqJitwCU",
+	"6BETP22wQ8BrWHE/9svNJfM0E6cyJooh9OgZ4YN5q1S0xLsvKG0UM0AQDrfHKgdgWLMaAmitca/GSeAG",
+	"CW07fILzXW4H+4Gp3fsZ/lmHCuC3avA44iAYeatuWQwxqVU6wxymjMBge2Q1h746Qfmrvpv9q4gd79AQ",
+	"T9V0Db5nPZyAhUClIMWePTMlYCR+LiFz6ZlXCzYseUVQyCkVOMi2Xcyh1IbulWnqF5ycB5PWu+vxUiox",
+	"q/KOCEns1QfEVlnFgfyD79ELLxUXiH9C9a5ujDQ8jz7viNw09o6fAX2mg4fixtfdCkKcE6dCvQC8Z7gf",
+	"bvP7NBu9te2S6ZmWSIDzzTcuh5xrtOqwAqwxDuikuCHGdg2mIKhLATgDzkBegVpmZRopGDSMgDgIwdSi",
+	"4BSAktMro2Lf6e1la04aB9czIPOXrKoWuWSrFc85E2axXdSPYtUAXt0yjPCWrdG82JMwgqCT8r76c5zA",
+	"+cF2YfZZZJtjW9Lf1hgZ/SIKprSRMoIMMecZHLw5Jz9sk8LqLwINQzOiY5aT3PUnilWoDW0aAPtNF0da",
+	"UUimT8DAcB9CtPzQQmN4TfvlQROw0e68Xmh89jHd6FuqmUuC/v+TL/GHfyO65Ctzj/w//ydZ0dxIdYPC",
+	"sm3LtUuuUNog4oxcQfx2wWsmtMt8PMArYjmvXejwwRsjlSkBnmYfl3UvhMj1G49Xhvl9mjQBq03N3yjl",
+	"VizotB/UAfXYT4b01WgZz7DarNMX3SL9TLNuQ3sTGjpzl/HVD5eeQuDptqaDpx+E4Yl+xsxWqs0n++i4",
+	"IBRdRuCiZ8bq7ZtDl11TUQGupE0G+Y8ZvKPOsWD7pxWzepebcd8VA9FKtte2sl9IWRBK8l3FLTvOCKPm",
+	"naBVW3PB2zqDtxiDN4ihYmM7rfkHfKK/uSL//dIrlNrIBqeEV8fyKkXWksGk7b80Sq4Vrb/QJK9kvrkE",
+	"tPxrsqSmvAS1/T48YeB1+rJgS8W182xxKZxD4sbuCuJYEAg3IUbKy3fCoTNkZMWryv7fSMtFr51H8hI0",
+	"MvsaXZOGqZwJA76qNfPjKS4gZECw1ihacfhFsRU3hhX3Lq0CZ1zjAzcn+bLbVCbMvUvChPfzZQREqZjn",
+	"ZJlQ5PBbaspesQ5Pf5MRS9DsdYVisyOHSeEem4WvJj0fjuK94wOIb9Jgahv5IeZoBSkPh5tQCHCc5epA",
+	"okhmidFAJwhLXVa0YBmmQBhJHl57cu2F1LQmcxYjuB9cQCY2c/ceQxAShbheAY0pF4pPc59sl+oMcRCE",
+	"88UOwOqFb2Ms3J1j3HlCi9t4JTvRBS85YDMfagAMZlYE0JJW1CHNRKoqpd1bS+UCfVFDsBpSWJpT1LBF",
+	"arnNz8kCWEUbzYqYzfOJCTze77Ivd3LE7OVWOIafWERHFGwguHg+j1kpxv6Dzaj9wcXCYeZHzwzc18km",
+	"iO8pF6chcrsEY5FMGKcwSLZKLyhSyXXyst04Q9iVvf09zCmja1cNZg1Kfqlkuy69sXyG67E1yRvXuHua",
+	"rGypVoh98tj3Z6/nOkrnwfe6zX1rWBSWFOEvk1cPSRPprQdS/RH+N+amwXdNsA/Gy6IumiSm+YwEtUM2",
+	"tz+q7gz6TCoQtN9RJNpwJh3hZf4V6Ti9v9kHLMCTkruKnjmNvFqHiZrIsjoWnKRFDIAkT6N+97SQz48u",
+	"cugeyGek4buJv45WcGiULNp8DvQffjAA/RfP7OhgougWk/296jE3fNie86Lk63KxTpUn4ZNKbmd+EbcN",
+	"o2g1m6MkpV5jz1l3JJnTjbsJjR2v92UGp7+47x15SybycuxSAMc7oo2Z8EM0msrsSvwWuoNOWiqaMz1U",
+	"N2cAXP6ofNDobhxGQFj2hrHJXGCefuNijiEoAfVjy0pQ10UEDYTfRW0XPkI117M9qF6hIayCiTjWxK8+",
+	"UmqONdMqOekU9q1tfpxSOupzG4Bu/9mlEJZUE9Wm4raX7XKhK74XWtVHt+IrthgcMGR9papkuVRxCfYQ",
+	"gRh3MUoipYy5pySAPxIO+iMTaPYJ+Nfv5fImBhhZ8OLYQnmGx2HQqRzL5fg1Xav8dfAJdDDwCU7KoEWk",
+	"rfBfyRYxj6U5TjzDd5gM2eRkrxGZR6oNF+s4Z7ZzbysaV6P4LUtIr1I1BhLOyMhS9Yi39/jtZh9M/Mpb",
+	"EZJQiOAhmgnDRBSq5dBVZvvzzlQZD4D7VUmxjpf2P8OdHAG0STx1j8UVAGTGQLn+dxqr1oBwR8kZlrb1",
+	"U9vRJHIK9Ds0jx87UIMDxKQZuutLuR7SW6PQiz93eVtW09lRVfh4ebCVU8xfThcf+8Lu/lDOPKP0NcAI",
+	"a5dBALkOREO8v30O/DTQ9JJeuHpYZj4ll+/A57YLySoY2otdHuzbSlbVPgRrd8Ahle4T0owPL6tLBnNA",
+	"jyEVqyfbWso5JrePYJpZyXgACSU1VVyE8jKAqVpKk6FDpiouiQfiz6UwiubGI8T2LWdwltuSGnZrVZGG",
+	"UUtnknBz+U68E98B5j0vcAspySvOhAFJRQN0P/nllxfPMqKlb6HpLSOKNYxC3AWETlJSSW1IxcWmq8SL",
+	"b811V3ucF5AH0mUmQfaSs/gBGS4Bi+fm6BNChYQsH/iA6+CH+vLx1V/vXb4TLo5TMfLLz08vyXdKSYW/",
+	"N0ouK1aTghnKK02+fPP8Kfnr46//x70O5WeFTjGDhYRh8iu3P28dz9a4dQQ9gBgP6yDypGYdAVrCYNoQ",
+	"uM4rqXzCU8lowRT559/YreLi/i/2+3+SL7G7jLQac4MUp9W9m3cC5S5KlGwN87malvbVjjRUYXQE+SdM",
+	"458ZDo8+MkQzgtlDwDHApF7gsFihSzuIYQ/bRxt+cX3x1eXV5VcQnWFKuBcPljTftPAgrxlw4VAm/kVx",
+	"cX3xPTPfYgt7HXQjhYtJeXR15ao4GOcKoU1T8Rw+fSBzw8x9q19QMMvjVdt7r5ZcULWLPJJH/ODnAFZI",
+	"BXn7P19yw0hBDV1SDewSdx1m9RSnc/8Z143U3Gte3fBHg8FoAdMqxibCsi3Xs1QGvEG3dW3n71CRS1kF",
+	"aGgnCNwyxVcc0Jth7lgQAxPkqEvarWXNhLkhJZwcUUwbe7AGL6Yh9nRguAfLVhSuTnAjdeSkXtSNVOZb",
+	"aHaBvItp863Liho4p/f6cINGNTPo/DmvGB5Txx+NatnHWRRyysi4RFbEiCRUtYXK6RdnOFa6sXfzvVzi",
+	"7aa+CiXOIYOYM4jtsAzCBZTjWeW0ygdv1EuuTQddqy/ucNe6YQB1b+Bq5d1kLs+wb/jW6Lb2UMzacd7M",
+	"ZaIDO4MHS1nJR3eCCP7FuT4FWTJir2vRbeqDPwSt2Ue4BJ4/6ovrf//jgtvVWK7mYT+vPfrnPpFmva3r",
+	"6ZbfPI4I6xGNWjOyplUloWZ/K+wQBVx2rvGGC/LwEVk39Q1ptQtXhKekZhSfiF/euh5A1rLdAr/vpu2T",
+	"MNKOuI9Z/PG3LPCG42OGR9W/Mf238J+AGGC395+k4trgiwaPc1tfkicejrKmO0IrjdV9CG6Te7cx0OnL",
+	"dxcPv7l6/u4ieyfeXeA+vLvIyLuLrx78hXCBP39zRf7X/00evru4Z+/NP//oR2d//CeGb8IvDp4BdCrL",
+	"Na3QV7BbjvDx5I3capgTTMdOnMjVO4FiFxAVwZ/tJWW/I2RTJcXailVtLfBhf/r2H8TqYX4hJXqDQwjN",
+	"gbSAeOggyjAntDx+9Ahf4f1r7u/eXfHiI/Trz8uQu+GfwG4MMRfcq3PwlV+l2ljRNQwMcJHk7wDr4djv",
+	"ZWAVzNLLJc/1mGTz1LXDkjh9dhKbYNfkwRNLJheWQ8RucMDtTdtK8Ib8NnlWlkrDyiaEmgE2j5vy50tM",
+	"HnG3aKFOGA1zI19yfyYZsSL8118//vpeZjWZDWMNSOKS6HZpF2efB0mkq9NX07wEVRwJwNBKrtH+N3z6",
+	"vtGd3hM/yOCxuAZne3sxPjDoKkbRgmG5kowwAT5yI0FWheoiriBaD47UMswHBadrIbXfUDBSjF8m1+To",
+	"Lh2vGeJu+iDHVrCC2vL96HTI1hVyS3pvJRJud9VeUm3uf3drCfjFs70bF/QMLsw3jy96SGr3I0h8qfeP",
+	"wVAxvWYU6Rf0AtygGB3AAuzp0Ny+Qf3mN1C9wv6doLBhpU4rTLiniQp33vYlLK3S7vEXLs53T3sFQLyS",
+	"k3XJGQ5xBUQCRmt4bmFBnertztr+healIylFV+bBH/C/BS8+jtKWQ0S/u2tqBwB/8tA1tQ3OsadPsKtO",
+	"OK7k2gGbzniAYL724bAiXxvZtNdtb9PuQPqwfX8njNp9dsFj7KT+DuVHznBIBcQ5w0FJ5a4U4VgdvWON",
+	"g7r4M9/ibnb/fzrr6Ofe+88m6jm+ww3BXEOsKZoFK6f9vZJyQ6iBcKG4GFiMv//P4OU/SfD77Q43+VnL",
+	"xrR1q+icc4+tDObhmsCItaOWuwPqltQGKpRp+8A4AzUktoT9vcz17cQeP337j7vbZhSKcQ4z5WFDl9W/",
+	"ivkQrOAgCcOscHtxw/WDP/CHqTfyO6913Bll4ghjryTO9Cwc2Jca7h7K93KJJpWTX01cwMSz2dvH83Nu",
+	"7PxPeTjHT++sL2c4u+O3M0LUD5ZUs8pHcJz/QL/13d+RUdx1/5/4UH+kG0aUbKGC9gqN4hka2u3bUTJa",
+	"mTLz1VXRUrfcuTijrqqmfW7et8WaFaBzoldxmCyYMIrjv2Es6MdPIZAsoa1RuyTmgEd9N+T0I7VKqaAi",
+	"/3Mo6i1TtzxnqIPeJVG9bg0p5FYQSuAAoOYqxcosUhEta4aaLV3K1mBRym5vhskG6oXdDSd5jqXI7uLY",
+	"bdf/iTnIW+qjDMPj8IX2RefQeeJFezCCuJxp+3gIVkGMQu0wIKQYPvuK346K/C/57Z1KSLb/oa30AjfY",
+	"uc4pwUOHyJf9hgqsZP8JvPIQIQwDM1z/YJA1age+z9b0jXZ7NZR9RFHERu6qDF4M+ONieJYffxs79gfw",
+	"Pk0d/htodMcUgIMMiMgwzfMYkqArSHFGvuljvAIZ+OLVlh5uAuYZxzKtnyQ+j55EZx4dO4q32Oou7a52",
+	"GLCtDuorYKc8x2nsJYX4/aeaaKZumbqvmTButGDmDbMj98Gqa9x9Vqxm9RIcjKBsg2AlkDnmssZCiOc/",
+	"Obl2tQQ+5eGMWsNeK3bL2fYZejru6AF1vf8ZwSluaLfMYd5vwGalwaZ1Dpp76SxglODhQaWZikVu+tCh",
+	"dzXzh27qvjj4Z8qdPwffw1ntC12p//sgcmich68JmME/lggkB9EpiomiL6+gDe1O7mTAOx63+bw1Pszg",
+	"rs7GDvBq5SwjA2cDkz0XK0X8dufh6qmPXGQd4FcwCt0PJyEbZlusVhnRZWsyEqA+tkqKtVUsWgGgmv4E",
+	"GQg23IADTbXikw8SteGxU/sbtrjDA3MjRE4Kiv+f45Re6L344y2rqv8NGQ0X9lGTaje2By9CoywayvVZ",
+	"QipO3+Bu+gO3IWzCuW6EC9IP/e5zIPCPIPg1K24smcNfMDxxhfF27hoB6AI3mlUr2w5/gSpKB8c3ZdsP",
+	"e4AW/v/ClvqwZWeyWR3ZoY7wmhHmnFuJf8MKj6qhXV1kX2V362MrdNswpVnBin5YfbCsC7b1LnoMtT+K",
+	"Znvddsd9l9avg0E+syA3eqvPZQr5O2MNoaShyviiNRzSPQp8hw7OMrPiCeO3zLUi2ip2Tp7cOoXPPW7i",
+	"iB59JZL7KwS3iwvoz7nxxdbv6lyParl/3pN9zo2xGvK471qfxyzD8zKUgNFZqCkPDNsFZXWnu+LG+18h",
+	"uT1glvq76/FO4z5uK/88+ANza0fdgz/I5V1KHD/I5Zhj8L1cnsfm8V4u9zIpso6LubAMfoJ+/INcjpl+",
+	"XzVM+P07/934QS6hKtznvhMjR+aq1J3F8mu7QpdRhGJdWsto+lGX0fLnph+RL394++qne/8Cgki4BlL4",
+	"zKhKan1/pRi7wYwLqWoPSm1FvHDo7+XyPu75/YeXQC8nX5bjwzyH9ON6P4+77ge5vEtpJXT/r3NzzyWl",
+	"/CQN6/ngAGh04ApDSfYpZeG1bfRfSVGAXemisO2FbV21qXNdN2/2n9p7Bwr6X2r738vlF9rFLGSQYru1",
+	"/+3gUc93CLlUsL0P/gg/Twljb3zDuxTJwiBjglmY8plcUr47FMuCAmo3PgPkYsEKrGhPCkW34O3vDBkG",
+	"oK5PF+CyaCJg/1hGEwJTTErRpwYTUz+Lg2M/B/Zf4s35mW6YuDxfyu2eNwPxbqmXeGhHYrG3aPA2zmCW",
+	"7qv/KtzyiXc9+nuKj33YvQx/B4kyPGfhiDiQI3ynXbb6v+rdjVFL4yqsDFNDg+VR7pBLwwiD7Nn+9WzR",
+	"IlAHZCvQdAi6QRfOh84vj4PhTBIuVxuMjCupPuVwJxoCVsbF8CldNsVq+qReP3s+77Bcr5+sIOqSMaP/",
+	"RYQfOGJwbMLllMJNz572k8ef6RDrDmBp6Mw8BtMdXq8+1NPA0fla+c7wujtneFZAK/KlDdDJjPX7qXb5",
+	"9ka6AtweCKEPeMSNhzqylxJiRzw6kp2yqzr5sbfld+WFOFKvcWPvNBq2N8JnFngmKOdcijamebp69xlA",
+	"MoFZp0eNGEkHxn+khACUhHSCh9+U0kj94A/4/5QC8to2mr53vKZr9uB9w9ZnYZINz02rzpMf4jvrvWAO",
+	"TB5rmdprxpBusgSwEL9rZ5AxmooK82BFHSzbQEyUbfScOlDcO7g5MMAT+3B/7osTljaWxrbi61axs4Xe",
+	"ue46AbWWBascjhKom53728V9KIbMFELqINk87mHB4+yiOiaz21FmCjirwM/38cXuFvolQmi9iJM7ojSI",
+	"edV/CqmNBbtol5xytge9y4IJQbeaAmJCP7DdDTpCT1BncYo/vMRGd3hsOMKflU/cX+RIxHzFVmdNeYVo",
+	"dSN7kWUBT08TWlFVZ11aE8TScFMSGFqPnak2jOIBjZzpW2x0h2f6p54mxiKOpocSe43YGbOYdQnlyZYM",
+	"zRfUOEgTB72+dzn94KedsFFUaO52auSQfw7t7pLltn/OEf8ImIWD6hTgrH/6yf5NbhG+htWwv/C8r2Uo",
+	"89KUVDOXjmiHHDu1XTMCXYMHBk3ueudwlIF923BRnE0egs4AbwWp/kAuAjQgNPDollZBfJIr3Ldhb/Gk",
+	"o/4tbsesrcTh/u14R+MAwiiWR2B2I2YZ6Opcu/rD21c/EVxgUDu8mVquiENdJQ/dJroYn9Hwet8mKQp2",
+	"5QqZxjKm/hJLmLrLmHA388+BVfFzL2LqC00axXPsnHypeQ0oe8U93PRWFPJu7R5Qzvdu2Dp0/ZlZuiva",
+	"O+TWAZv+2Xw7S6jqLVAxx3d5Ryq5vkE4zUIC7qcLTl4yl2IOUyAoQBh813eaSNHD2zX9uVo62NHxvBaA",
+	"or9j69HQtTiXhfFJVfXBpBBd1eWRgJYrGyYgQwJngrloeAtaVV1cXzygDX9w+/Di428f/98AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

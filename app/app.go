@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"hevrin/app/engine"
+	"hevrin/app/enginestate"
 	"hevrin/app/exchange"
 	"hevrin/app/inventory"
 	"hevrin/app/job"
@@ -29,6 +30,7 @@ type App struct {
 	*yard.Overview
 	*recording.Recordings
 	*job.Jobs
+	States *enginestate.States
 	*exchange.Bundles
 }
 
@@ -41,11 +43,13 @@ func New(c *catalogue.Catalogue, s record.Store, now func() time.Time) *App {
 	engines := engine.New(log, schedule, models, live.NewHub(now))
 	overview := yard.New(log)
 	recordings := recording.New(log, engines)
-	jobs := job.New(log, engines, stock, schedule, models, recordings, overview)
+	states := enginestate.New(log)
+	jobs := job.New(log, engines, stock, schedule, models, recordings, overview, states)
 	log.Projections = map[eventlog.SubjectKind]record.Projection{
 		eventlog.OfCraft: engine.ProjectCraft, eventlog.OfEngine: engines.Project, eventlog.OfJob: jobs.Project,
 	}
 	log.Changed = func(ctx context.Context, e eventlog.Entry) {
+		states.Changed(ctx, e)
 		switch e.Kind {
 		case eventlog.Recorded, eventlog.Closed, eventlog.Reopened, eventlog.Undo:
 			if e.Subject.Kind == eventlog.OfJob {
@@ -53,7 +57,8 @@ func New(c *catalogue.Catalogue, s record.Store, now func() time.Time) *App {
 			}
 		}
 	}
-	return &App{log, models, schedule, stock, engines, overview, recordings, jobs, exchange.New(log, jobs, recordings)}
+	return &App{log, models, schedule, stock, engines, overview, recordings, jobs, states,
+		exchange.New(log, jobs, recordings)}
 }
 
 // Resume brings an older record up to date and lets the recordings go on that were open when the program was stopped.

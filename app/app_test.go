@@ -132,6 +132,8 @@ func TestTheListsLineOfAJobFollowsItsEntries(t *testing.T) {
 	yard, err := s.Yard(s.ctx)
 	require.NoError(t, err)
 	require.Len(t, yard[0].Engines[0].Jobs, 1)
+	shut := false
+	s.note(job, eventlog.Access, eventlog.Body{Access: "strainer-open", Open: &shut})
 	p = s.note(job, eventlog.Closed, close("strainer-clogged", "intake-blocked"))
 	assert.NotNil(t, p.Card.ClosedAt)
 	yard, err = s.Yard(s.ctx)

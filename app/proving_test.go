@@ -232,7 +232,7 @@ func TestAProvingRunIsSignedAsItCameOut(t *testing.T) {
 			require.ErrorContains(t, err, "not finished")
 			for _, x := range page.Conditions {
 				if !x.OK {
-					s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Tick, Item: x.ID}})
+					s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: x.Settle, Item: x.Item}})
 				}
 			}
 			s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.Start}})

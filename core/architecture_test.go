@@ -55,6 +55,9 @@ var house = []room{
 	{"core/eventlog", "entries, undo, what the entries make of a craft, an engine, a job, the yard's methods; what may " +
 		"be noted", "core/units core/validation core/catalogue core/diagnosis core/inventory core/teardown " +
 		"core/maintenance core/wetwork core/proving"},
+	{"core/enginestate", "the one account of an engine's state over all its jobs: what is open, off, shut, drained, " +
+		"wrong or unknown, what settles it, what it means for a start and for each check",
+		"core/units core/validation core/catalogue core/eventlog core/teardown core/wetwork"},
 	{"app/record", "the lines of the lists, the store behind narrow interfaces, the one way in which an entry is added",
 		"core/…"},
 	{"app/readings", "rounds of readings held against the model of their engine", "core/… app/record"},
@@ -63,8 +66,9 @@ var house = []room{
 	{"app/engine", "craft, engines, their gateways", "core/… live app/record app/readings app/maintenance"},
 	{"app/yard", "the whole yard; its tasks and methods", "core/… app/record app/engine"},
 	{"app/recording", "recordings of gateways and data loggers", "core/… live app/record app/readings app/engine"},
+	{"app/enginestate", "each engine's state, folded once and kept", "core/… app/record"},
 	{"app/job", "a job from its complaint to its closing",
-		"core/… app/record app/readings app/maintenance app/inventory app/engine app/yard app/recording"},
+		"core/… app/record app/readings app/maintenance app/inventory app/engine app/enginestate app/yard app/recording"},
 	{"app/exchange", "jobs out of the record and into another, whole",
 		"core/… live app/record app/readings app/job app/recording"},
 	{"app", "joins the use cases into one program", "core/… live app/…"},

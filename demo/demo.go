@@ -15,6 +15,7 @@ import (
 	"hevrin/app/record"
 	"hevrin/core/catalogue"
 	"hevrin/core/datalog"
+	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
 	"hevrin/core/teardown"
 	"hevrin/core/units"
@@ -135,6 +136,9 @@ func (w *writer) job(engine string, j job) {
 	for i, s := range j.steps {
 		entry := fmt.Sprintf("%s step %c", name, 'a'+i)
 		w.now = w.now.Add(s.pause)
+		if s.kind == eventlog.Closed || s.body.Teardown != nil && s.body.Teardown.Do == teardown.Start {
+			w.settle(name, engine)
+		}
 		w.keep(func() error {
 			if s.kind == eventlog.BaselineSet {
 				_, err := w.app.SaveBaseline(w.ctx, id(engine), w.stamp(entry), id(name), rounds, s.body.Words)
@@ -153,6 +157,38 @@ func (w *writer) job(engine string, j job) {
 		if s.body.Minutes != nil {
 			w.now = w.now.Add(time.Duration(*s.body.Minutes) * time.Minute)
 		}
+	}
+}
+
+// settle puts right by one touch each whatever stands open before a job ends or an engine is started, as a person does.
+func (w *writer) settle(name, engine string) {
+	for n := range 20 {
+		var left []teardown.Condition
+		w.keep(func() error {
+			e, s, err := w.app.States.Engine(w.ctx, id(engine))
+			if err != nil {
+				return err
+			}
+			left = slices.DeleteFunc(s.Conditions(record.FactsOf(e)), func(c teardown.Condition) bool {
+				return c.Passed() || !c.Stands || c.Settle == ""
+			})
+			return nil
+		})
+		if len(left) == 0 {
+			return
+		}
+		c := left[0]
+		kind, body := eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: c.Settle, Item: c.Item, State: c.State,
+			Count: c.Count}}
+		if c.Settle == enginestate.Closing {
+			no := false
+			kind, body = eventlog.Access, eventlog.Body{Access: c.Item, Open: &no}
+		}
+		w.keep(func() error {
+			_, err := w.app.NoteInJob(w.ctx, id(name), kind, w.stamp(fmt.Sprintf("%s settled %d at %s", name, n,
+				w.now.Format(time.RFC3339))), body)
+			return err
+		})
 	}
 }
 

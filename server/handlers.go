@@ -21,6 +21,7 @@ type handlers struct {
 	*recordingHandlers
 	*exchangeHandlers
 	*changeHandlers
+	*stateHandlers
 }
 
 func newHandlers(c Config) *handlers {
@@ -39,6 +40,7 @@ func newHandlers(c Config) *handlers {
 		&recordingHandlers{a.Recordings},
 		&exchangeHandlers{a.Bundles, a, a.Recordings, c.Backup, c.Version},
 		&changeHandlers{&a.Changes},
+		&stateHandlers{a.States},
 	}
 }
 

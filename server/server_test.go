@@ -242,8 +242,11 @@ func TestAJobFromComplaintToClosed(t *testing.T) {
 		"stated":  stated("debris-in-strainer", "present", "strainer-lid-draws-air", "absent")}))
 	assert.Equal(t, []string{"strainer-clogged"}, p.Diagnosis.Found)
 	assert.InDelta(t, 5, p.Card.Minutes, 0)
-	p = read[api.JobPage](t, h.note(job, map[string]any{"kind": "closed", "faults": []string{"strainer-clogged"},
-		"explains_everything": true, "words": "weed"}))
+	end := map[string]any{"kind": "closed", "faults": []string{"strainer-clogged"}, "explains_everything": true,
+		"words": "weed"}
+	assert.Contains(t, h.note(job, end).Body.String(), "Strainer lid off: since", "not over an open strainer")
+	read[api.JobPage](t, h.note(job, map[string]any{"kind": "access", "access": "strainer-open", "open": false}))
+	p = read[api.JobPage](t, h.note(job, end))
 	assert.True(t, p.Card.Closed)
 	engine := read[api.EnginePage](t, h.send(http.MethodGet, server.BasePath+"/engines/"+p.Engine.Id, ""))
 	assert.Equal(t, []string{"strainer-clogged"}, engine.Jobs[0].Faults, "a line in the engine's record")

@@ -63,6 +63,8 @@ func bookView(b *yard.MethodsPage) api.YardMethods {
 
 func itemOf(i api.TaskItem) catalogue.Item {
 	return catalogue.Item{ID: i.Id, Kind: string(i.Kind), Label: i.Label, Where: value(i.Where), Count: i.Count,
+		Access:    value(i.Access),
+		Oil:       value(i.Oil),
 		Disturbed: value(i.Disturbed), Shape: string(value(i.Shape)),
 		TorqueNM: value(i.TorqueNm), LeftHand: value(i.LeftHand), ThreadLock: value(i.ThreadLock), Below: value(i.Below),
 		Note: value(i.Note)}
@@ -70,6 +72,8 @@ func itemOf(i api.TaskItem) catalogue.Item {
 
 func itemView(i catalogue.Item) api.TaskItem {
 	return api.TaskItem{Id: i.ID, Kind: api.ItemKind(i.Kind), Label: i.Label, Where: some(i.Where), Count: i.Count,
+		Access:    some(i.Access),
+		Oil:       some(i.Oil),
 		Disturbed: some(i.Disturbed), Shape: some(api.FastenerShape(i.Shape)),
 		TorqueNm: some(i.TorqueNM), LeftHand: some(i.LeftHand), ThreadLock: some(i.ThreadLock), Below: some(i.Below),
 		Note: some(i.Note)}
@@ -193,7 +197,7 @@ func stripItemView(i teardown.Item) api.TeardownItem {
 	out := api.TeardownItem{Key: i.Key, Task: i.Task, Item: itemView(i.Item), Off: i.Off, New: i.New, Reused: i.Reused,
 		Excused: i.Excused, Why: i.Why, Notes: list(i.Notes), Pass: i.Pass,
 		Clamps: i.Clamps, Reach: i.Reach, Chafe: i.Chafe, StillOff: i.StillOff()}
-	n := max(i.Count, i.Off)
+	n := i.Count // the real number, not how many are off
 	if order, err := teardown.Order(n, i.Shape); err == nil && i.Kind == teardown.Fasteners {
 		places := each(teardown.Places(n, i.Shape),
 			func(p teardown.Place) api.FastenerPlace { return api.FastenerPlace{X: p.X, Y: p.Y} })
@@ -209,11 +213,9 @@ func handsView(system units.System, h job.TeardownPage) api.Teardown {
 		keys = append(keys, i.Key)
 	}
 	return api.Teardown{
-		Isolated: each(a.Isolated, func(i teardown.Isolated) api.Isolated {
-			return api.Isolated{Id: i.ID, Banner: i.Banner, By: i.By, At: i.At, Words: i.Words, Litres: i.Litres}
-		}),
-		Tasks: each(h.Tasks, func(t catalogue.Task) api.Labelled { return api.Labelled{Id: t.ID, Label: t.Label} }),
-		Begun: each(a.Tasks, taskView), Items: each(a.Items, stripItemView), Rebuild: keys,
+		Isolated: each(a.Isolated, isolatedView),
+		Tasks:    each(h.Tasks, func(t catalogue.Task) api.Labelled { return api.Labelled{Id: t.ID, Label: t.Label} }),
+		Begun:    each(a.Tasks, taskView), Items: each(a.Items, stripItemView), Rebuild: keys,
 		Wheel: wheelView(a.Wheel), WheelVerdict: some(h.WheelVerdict), WheelSays: list(h.WheelSays),
 		Ledger: ledgerView(a.Ledger),
 		Hunt: each(h.Hunt, func(x teardown.Hunt) api.Hunt {
@@ -222,11 +224,8 @@ func handsView(system units.System, h job.TeardownPage) api.Teardown {
 		Body: bodyView(a.Body), BodySays: said(system, h.BodySays), IdleShare: h.IdleShare, Leaks: list(a.Leaks),
 		Elbow: elbowView(a.Elbow), ElbowVerdict: some(h.ElbowVerdict), ElbowSays: said(system, h.ElbowSays),
 		Used: each(a.Used, usedView), Heeded: list(a.Heeded), Schools: h.Schools,
-		Conditions: each(h.Conditions, func(c teardown.Condition) api.Condition {
-			return api.Condition{Id: c.ID, Label: c.Label, Ok: c.OK, Why: c.Why, Settle: c.Settle, Item: c.Item,
-				Stands: c.Stands, Overridden: c.Overridden}
-		}),
-		Ready: h.Ready, Standing: list(h.Standing),
+		Conditions: each(h.Conditions, conditionView),
+		Ready:      h.Ready, Standing: list(h.Standing),
 		Starts: each(a.Starts, func(s teardown.Started) api.Started {
 			return api.Started{By: s.By, At: s.At,
 				EntryId: s.Entry}
@@ -237,7 +236,7 @@ func handsView(system units.System, h job.TeardownPage) api.Teardown {
 func ledgerView(l teardown.Ledger) api.Ledger {
 	open := l.Open()
 	return api.Ledger{Missing: l.Missing, Found: l.Found, Old: l.Old, AtLarge: l.AtLarge, Over: l.Over, Closed: l.Closed,
-		Say: l.Say(), Open: &open,
+		Say: l.Say(), Open: &open, Unseen: &l.Unseen, Denied: &l.Denied,
 		Pieces: each(l.Pieces, func(p teardown.PieceFound) api.PieceFound {
 			return api.PieceFound{Share: p.Share, Old: p.Old, Station: p.Station}
 		})}

@@ -239,7 +239,8 @@ func TestTheYardsBook(t *testing.T) {
 func TestTapsOfTwoDevicesAddUp(t *testing.T) {
 	h := newHouse(t)
 	job := h.job()
-	h.done(job, map[string]any{"do": "task", "item": "impeller-change"})
+	h.done(job, map[string]any{"do": "task", "item": "impeller-change"}, map[string]any{"do": "ring",
+		"item": changing + "cover-screws", "count": 30})
 	const each = 12
 	var wait sync.WaitGroup
 	for range 2 {

@@ -25,6 +25,7 @@ func answerView(a *diagnosis.Answer) api.Answer {
 		}),
 		NextChecks: each(a.NextChecks, func(n diagnosis.NextCheck) api.NextCheck {
 			return api.NextCheck{Check: n.Check, Station: n.Station, Minutes: n.Minutes, AccessMinutes: n.AccessMinutes,
+				StateMinutes:  some(n.StateMinutes),
 				ConfirmChance: n.ConfirmChance, GainBits: n.GainBits, SavesMinutes: n.SavesMinutes, Reason: n.Reason}
 		}),
 		Found: a.Found, Done: a.Done, Unexplained: a.Unexplained, OtherFault: a.OtherFault,
@@ -88,7 +89,7 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 	j := p.Job
 	out := api.JobPage{
 		Card: jobCardView(p.Card), Craft: craftView(p.Craft), Engine: engineView(p.Engine),
-		History: each(j.History, knownView), Findings: each(j.Findings, knownView), OpenAccess: list(j.OpenAccess),
+		History: each(j.History, knownView), Findings: each(j.Findings, knownView), OpenAccess: list(p.State.OpenAccess()),
 		Checks: each(j.Checks, func(k eventlog.CheckMade) api.CheckMade {
 			return api.CheckMade{Check: k.Check, Outcome: api.CheckOutcome(k.Outcome), Minutes: k.Minutes, Words: some(k.Words),
 				By: k.From.By, At: k.From.At, EntryId: k.From.Entry}
@@ -101,9 +102,11 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 		Hands: handsView(system, p.TeardownPage), Photos: each(j.Photos, photoView), Wet: wetPageView(system, p.Wetwork),
 		Proving: provingPageView(system, p.Proving),
 		Log:     []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
+		State: engineStateView(p.State, record.FactsOf(p.Engine)),
 	}
+	stepsBefore(p.State, record.FactsOf(p.Engine), p.Answer.NextChecks, &out.Diagnosis)
 	if p.Health != nil {
-		health := healthView(*p.Health, units.Metric)
+		health := healthView(*p.Health, system)
 		out.Health = &health
 	}
 	if c := j.Closing; c != nil {

@@ -146,6 +146,20 @@ func (r *Reader) EntriesAfter(s eventlog.Subject, seq int64) ([]eventlog.Entry, 
 	return out, seq, err
 }
 
+// EntriesOfEngine lists those of some kinds of all jobs on an engine, added after a place in the record, in order, and
+// the place up to which they are then known.
+func (r *Reader) EntriesOfEngine(engine string, kinds []eventlog.Kind, seq int64) ([]eventlog.Entry, int64, error) {
+	var rows []entryRow
+	jobs := r.db.Model(&record.Job{}).Select("id").Where("engine_id = ? AND NOT removed", engine)
+	err := r.db.Where("subject_kind = ? AND kind IN ? AND seq > ? AND subject_id IN (?)", eventlog.OfJob, kinds, seq, jobs).
+		Order("seq").Find(&rows).Error
+	out := make([]eventlog.Entry, len(rows))
+	for i, row := range rows {
+		out[i], seq = row.entry(), row.Seq
+	}
+	return out, seq, err
+}
+
 // Entry finds one entry by its id.
 func (r *Reader) Entry(id string) (eventlog.Entry, bool, error) {
 	var rows []entryRow

@@ -220,7 +220,7 @@ func (a *Bundles) checkJobStep(b *Bundle, versions []eventlog.EngineFacts, i int
 		return oddEntry("job", i, e, "nothing after the job's opening was taken back")
 	}
 	err := fitsOne(versions, func(f eventlog.EngineFacts) error {
-		if err := eventlog.CheckJobEntry(a.Catalogue, f, j, e); err != nil {
+		if err := eventlog.CheckJobEntry(a.Catalogue, f, j, nil, e); err != nil {
 			return err
 		}
 		if e.Body.Round != nil {

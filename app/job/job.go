@@ -8,6 +8,7 @@ import (
 	"hevrin/app/record"
 	"hevrin/core/catalogue"
 	"hevrin/core/diagnosis"
+	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
 	"hevrin/core/teardown"
 	"hevrin/core/validation"
@@ -19,6 +20,7 @@ type Page struct {
 	Job    *eventlog.Job
 	Engine record.Engine
 	Craft  record.Craft
+	State  *enginestate.State // of the engine
 	Log    []record.LogLine
 	Answer *diagnosis.Answer
 	readings.Judged
@@ -88,7 +90,11 @@ func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s 
 	}
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: job}, kind, body)
 	var now *state
-	err := a.Write(ctx, e, func(r record.Reader, before []eventlog.Entry) (record.Prepared, error) {
+	write := a.Write
+	if ends := e.Kind == eventlog.Closed || body.Teardown != nil && body.Teardown.Do == teardown.Start; ends {
+		write = a.WriteLocked // nobody opens anything in another job of the engine meanwhile
+	}
+	err := write(ctx, e, func(r record.Reader, before []eventlog.Entry) (record.Prepared, error) {
 		var err error
 		if now, err = a.stateOf(r, job, before); err != nil {
 			return nil, err
@@ -119,7 +125,15 @@ func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s 
 
 // check refuses an entry that does not fit the job as it stands, or its engine.
 func (a *Jobs) check(r record.Reader, now *state, e eventlog.Entry) error {
-	if err := eventlog.CheckJobEntry(a.Catalogue, record.FactsOf(now.engine), now.job, e); err != nil {
+	var stand *eventlog.Stand
+	if e.Kind == eventlog.TeardownNoted || e.Kind == eventlog.Closed {
+		s, err := a.states.Of(r, now.engine.ID, now.beside)
+		if err != nil {
+			return err
+		}
+		stand = s.Stand(record.FactsOf(now.engine), now.job.ID)
+	}
+	if err := eventlog.CheckJobEntry(a.Catalogue, record.FactsOf(now.engine), now.job, stand, e); err != nil {
 		return err
 	}
 	if rec := e.Body.Recording; rec != nil && rec.Do == eventlog.RecordingBegun && !engine.HasFeed(now.engine) {

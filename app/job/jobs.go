@@ -4,6 +4,7 @@ package job
 
 import (
 	"hevrin/app/engine"
+	"hevrin/app/enginestate"
 	"hevrin/app/inventory"
 	"hevrin/app/maintenance"
 	"hevrin/app/readings"
@@ -23,10 +24,11 @@ type Jobs struct {
 	readings    *readings.Models
 	recording   *recording.Recordings
 	yard        *yard.Overview
+	states      *enginestate.States
 }
 
 // New joins what a job touches.
 func New(l *record.Log, e *engine.Engines, i *inventory.Stock, m *maintenance.Schedule, r *readings.Models,
-	rec *recording.Recordings, y *yard.Overview) *Jobs {
-	return &Jobs{l, diagnosis.New(l.Catalogue), e, i, m, r, rec, y}
+	rec *recording.Recordings, y *yard.Overview, s *enginestate.States) *Jobs {
+	return &Jobs{l, diagnosis.New(l.Catalogue), e, i, m, r, rec, y, s}
 }

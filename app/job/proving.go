@@ -56,15 +56,16 @@ func (a *Jobs) provingPage(r record.Reader, s *state) (ProvingPage, error) {
 		if err != nil {
 			return page, err
 		}
-		page.Runs = append(page.Runs, a.runPage(run, job, e, twin))
+		page.Runs = append(page.Runs, a.runPage(run, s, twin))
 	}
 	return page, nil
 }
 
-func (a *Jobs) runPage(r *proving.ProvingRun, job *eventlog.Job, e record.Engine, twin *readings.Comparison) RunPage {
+func (a *Jobs) runPage(r *proving.ProvingRun, s *state, twin *readings.Comparison) RunPage {
+	job, e := s.job, s.engine
 	facts := proving.Facts{RatedRPM: e.RatedRPM, ThermostatC: e.ThermostatC, Petrol: e.Fuel == "petrol",
 		Joints: a.joints(job, e)}
-	for _, c := range job.Teardown.Conditions(record.FactsOf(e).TeardownEngine()) {
+	for _, c := range s.stand.Conditions(record.FactsOf(e)) {
 		if !c.Passed() {
 			facts.Missing = append(facts.Missing, c.Label)
 		}

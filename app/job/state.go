@@ -10,6 +10,7 @@ import (
 	"hevrin/app/readings"
 	"hevrin/app/record"
 	"hevrin/core/diagnosis"
+	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
 )
 
@@ -24,6 +25,7 @@ type state struct {
 	line    record.Job      // in the lists; empty before the job is opened
 	judged  readings.Judged
 	answer  *diagnosis.Answer
+	stand   *enginestate.State // of the engine
 }
 
 // last is the newest entry's id.
@@ -58,7 +60,7 @@ func (a *Jobs) readBeside(r record.Reader, s *state) (err error) {
 	return nil
 }
 
-// infer judges the job's readings and asks the diagnosis.
+// infer judges the job's readings and asks the diagnosis, of the engine as it stands.
 func (a *Jobs) infer(r record.Reader, s *state) (err error) {
 	if s.judged, err = a.readings.Judge(r, s.job, s.engine, s.beside); err != nil {
 		return err
@@ -69,6 +71,10 @@ func (a *Jobs) infer(r record.Reader, s *state) (err error) {
 
 // add takes one more entry into a job that is folded already, and works out what follows.
 func (a *Jobs) add(r record.Reader, s *state, e eventlog.Entry) error {
+	var err error
+	if s.stand, err = a.states.After(r, s.engine.ID, s.beside, e); err != nil {
+		return err
+	}
 	s.entries = append(s.entries, e)
 	s.job.Add(a.Catalogue, e)
 	if err := a.infer(r, s); err != nil {
@@ -89,7 +95,8 @@ func (a *Jobs) diagnose(s *state) (*diagnosis.Answer, error) {
 	facts := record.FactsOf(s.engine)
 	facts.Dates = withWetwork(facts.Dates, s.jobs)
 	s.job.TakeFromRecord(eventlog.HistoryFromRecord(facts, past, s.job.OpenedAt))
-	q := s.job.Question(facts)
+	q := s.job.Question(facts, s.stand.OpenAccess())
+	q.Barred, q.Ahead = s.stand.Ahead(facts)
 	return readings.Cached(a.readings.Cache, "diagnosis", q, func() (*diagnosis.Answer,
 		error) {
 		return a.Diagnosis.Diagnose(q)
@@ -167,6 +174,10 @@ func (a *Jobs) Project(tx record.Tx, id string, entries []eventlog.Entry) error 
 		return err
 	}
 	if job.Closing == nil { // what a closed job found stands in its closing
+		var err error
+		if s.stand, err = a.states.Fresh(tx, s.engine.ID); err != nil {
+			return err
+		}
 		if err := a.infer(tx, s); err != nil {
 			return err
 		}
@@ -211,6 +222,9 @@ func (a *Jobs) Job(ctx context.Context, id string) (*Page, error) {
 	if err != nil {
 		return nil, err
 	}
+	if s.stand, err = a.states.Of(r, s.engine.ID, s.beside); err != nil {
+		return nil, err
+	}
 	if err := a.infer(r, s); err != nil {
 		return nil, err
 	}
@@ -219,7 +233,8 @@ func (a *Jobs) Job(ctx context.Context, id string) (*Page, error) {
 
 // page draws a job's page from its state.
 func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
-	p := &Page{Card: s.line, Job: s.job, Engine: s.engine, Log: record.LogLines(s.entries), Judged: s.judged,
+	p := &Page{Card: s.line, Job: s.job, Engine: s.engine, State: s.stand, Log: record.LogLines(s.entries),
+		Judged: s.judged,
 		Answer: s.answer}
 	var err error
 	if p.Craft, _, err = r.Craft(s.engine.CraftID); err != nil {
@@ -229,7 +244,7 @@ func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
 	if err != nil {
 		return nil, err
 	}
-	p.TeardownPage = a.teardownPage(methods.YardMethods, s.job, s.engine)
+	p.TeardownPage = a.teardownPage(methods.YardMethods, s)
 	p.Wetwork = a.wetworkPage(methods.YardMethods, s.job, s.engine, s.judged)
 	p.Proving, err = a.provingPage(r, s)
 	return p, err

@@ -3,6 +3,7 @@ package job
 import (
 	"context"
 	"slices"
+	"strings"
 
 	"hevrin/app/readings"
 	"hevrin/app/record"
@@ -36,11 +37,15 @@ type TeardownPage struct {
 // idleOfRated is the speed at which a worn pump's loss is told, as a share of rated.
 const idleOfRated = 0.25
 
-func (a *Jobs) teardownPage(book eventlog.YardMethods, job *eventlog.Job, e record.Engine) TeardownPage {
+func (a *Jobs) teardownPage(book eventlog.YardMethods, s *state) TeardownPage {
+	job, e := s.job, s.engine
 	facts := record.FactsOf(e)
-	account := job.Teardown
-	h := TeardownPage{Account: account, Conditions: account.Conditions(facts.TeardownEngine()),
-		Standing: job.Standing(facts), Schools: book.Schools}
+	account := s.stand.AccountOf(job.ID, job.Teardown)
+	h := TeardownPage{Account: account, Conditions: s.stand.Conditions(facts), Schools: book.Schools}
+	for i, c := range h.Conditions { // an item of this job by its key in it
+		h.Conditions[i].Item = strings.TrimPrefix(c.Item, job.ID+":")
+	}
+	h.Standing = job.Standing(h.Conditions)
 	h.Ready = teardown.Ready(h.Conditions)
 	for question, school := range account.Methods {
 		h.Schools[question] = school

@@ -17,6 +17,9 @@ type EntryReader interface {
 	Entries(s eventlog.Subject) ([]eventlog.Entry, error)
 	// EntriesAfter lists those added after a place in the record, and the place up to which the log is then known.
 	EntriesAfter(s eventlog.Subject, seq int64) ([]eventlog.Entry, int64, error)
+	// EntriesOfEngine lists those of some kinds of all jobs on an engine, added after a place in the record, in the order
+	// in which they were saved, and the place up to which they are then known.
+	EntriesOfEngine(engine string, kinds []eventlog.Kind, seq int64) ([]eventlog.Entry, int64, error)
 	// Entry finds one entry by its id; not ok when there is none.
 	Entry(id string) (eventlog.Entry, bool, error)
 	// StoredEntries finds those of some entries that are on record, by id.

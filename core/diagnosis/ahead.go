@@ -199,8 +199,8 @@ func newPlanner(m *model, k knowledge, candidates []*candidate) *planner {
 	p := &planner{faults: len(m.faults), looked: k.looked, opened: 1}
 	for _, c := range candidates {
 		if c.confirms != 0 {
-			p.looks = append(p.looks, look{c.check.ID, c.confirms, c.next.Minutes, m.accessPlace(c.check.Access),
-				c.next.AccessMinutes})
+			p.looks = append(p.looks, look{c.check.ID, c.confirms, c.next.Minutes + c.next.StateMinutes,
+				m.accessPlace(c.check.Access), c.next.AccessMinutes})
 		}
 		if c.next.AccessMinutes == 0 {
 			p.opened |= 1 << m.accessPlace(c.check.Access)

@@ -43,7 +43,11 @@ type Question struct {
 	Strategy   string   // empty: quickest
 	OpenAccess []string // what is open already
 	Done       []string // checks not to offer again
-	Brief      bool     // leave out what moved each suspect, what does not go together, what is ruled out
+	// Barred are checks that the engine's state does not allow, and why; Ahead are the minutes that its state costs before
+	// a check, beside its access.
+	Barred map[string]string
+	Ahead  map[string]float64
+	Brief  bool // leave out what moved each suspect, what does not go together, what is ruled out
 }
 
 // Evidence is a finding with its normalised likelihood Q = r/(1+r), r the likelihood ratio present to absent that was
@@ -97,6 +101,7 @@ type NextCheck struct {
 	Station       string
 	Minutes       float64
 	AccessMinutes float64 // what must be opened first; 0 when it is open
+	StateMinutes  float64 // what the engine's state costs before it, as closing up before a run
 	ConfirmChance float64 // chance that it confirms a fault not yet looked for
 	GainBits      float64 // expected information about the faults, on the likeliest sets
 	SavesMinutes  float64 // expected saving of a check that confirms nothing; 0 for the others

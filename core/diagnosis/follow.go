@@ -113,7 +113,7 @@ func (p *planner) along(n *nearby, order []*candidate) float64 {
 		if c.confirms&^done == 0 {
 			continue
 		}
-		elapsed += c.next.Minutes
+		elapsed += c.next.Minutes + c.next.StateMinutes
 		if opened&(1<<c.access) == 0 {
 			elapsed += c.next.AccessMinutes
 		}
@@ -149,6 +149,9 @@ func (m *model) whyNot(check catalogue.Check) string {
 	}
 	if slices.Contains(m.question.Done, check.ID) {
 		return "Done, or passed over."
+	}
+	if why := m.question.Barred[check.ID]; why != "" {
+		return why
 	}
 	open, bearing := 0, 0
 	for _, f := range check.Settles {

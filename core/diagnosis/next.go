@@ -71,7 +71,8 @@ func (m *model) candidates(b *belief, k knowledge) []*candidate {
 		c.confirms &^= k.looked
 		m.locate(c)
 		c.next = NextCheck{Check: check.ID, Station: station, Minutes: check.Minutes,
-			AccessMinutes: m.accessMinutes(check.Access), ConfirmChance: b.any(c.confirms)}
+			AccessMinutes: m.accessMinutes(check.Access), StateMinutes: m.question.Ahead[check.ID],
+			ConfirmChance: b.any(c.confirms)}
 		out = append(out, c)
 	}
 	return out
@@ -108,7 +109,9 @@ func (m *model) side(station string) string {
 	return ""
 }
 
-func (c *candidate) total() float64 { return c.next.Minutes + c.next.AccessMinutes }
+func (c *candidate) total() float64 {
+	return c.next.Minutes + c.next.AccessMinutes + c.next.StateMinutes
+}
 
 // rate is the chance of confirming a fault per minute.
 func (c *candidate) rate() float64 { return c.next.ConfirmChance / c.total() }

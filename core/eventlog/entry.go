@@ -448,7 +448,7 @@ func EngineBaseline(entries []Entry) *StoredBaseline {
 	var kept *StoredBaseline
 	for _, e := range Standing(entries) {
 		if e.Body.Baseline != nil {
-			kept = &StoredBaseline{*e.Body.Baseline, e.Body.Words, e.source()}
+			kept = &StoredBaseline{*e.Body.Baseline, e.Body.Words, e.Source()}
 		}
 	}
 	return kept

@@ -119,19 +119,17 @@ func TestUndoRestoresExactly(t *testing.T) {
 	})
 }
 
-func TestAMadeCheckOpensItsAccessAndCountsItsMinutes(t *testing.T) {
+func TestAMadeCheckCountsItsMinutes(t *testing.T) {
 	took := 19.0
 	l := opened().and(eventlog.Checked, eventlog.Body{Check: "impeller-look", Outcome: eventlog.Done, Minutes: &took,
 		Stated: says(eventlog.Present, "blades-missing").Stated}).
 		and(eventlog.Checked, eventlog.Body{Check: "elbow-look", Outcome: eventlog.Skipped})
 	j := fold(t, l)
-	assert.Equal(t, []string{"pump-cover-off"}, j.OpenAccess, "a skipped check opens nothing")
 	assert.InDelta(t, 19, j.Minutes(), 0)
 	assert.Equal(t, "impeller-look", j.Findings[0].Check)
-	q := j.Question(engine(loadCatalogue(t)))
+	q := j.Question(engine(loadCatalogue(t)), []string{"pump-cover-off"})
+	assert.Equal(t, []string{"pump-cover-off"}, q.OpenAccess)
 	assert.Equal(t, []string{"impeller-look", "elbow-look"}, q.Done, "what cannot be got at is not offered again")
-	shut := false
-	assert.Empty(t, fold(t, l.and(eventlog.Access, eventlog.Body{Access: "pump-cover-off", Open: &shut})).OpenAccess)
 }
 
 func TestATapThatWaitedKeepsItsOwnTime(t *testing.T) {
@@ -216,7 +214,7 @@ func TestEntriesThatDoNotFitAreRefusedWithTheField(t *testing.T) {
 	} {
 		t.Run(name, func(t *testing.T) {
 			l := opened().and(tc.kind, tc.body)
-			err := eventlog.CheckJobEntry(c, engine(c), fold(t, l[:1]), l[1])
+			err := eventlog.CheckJobEntry(c, engine(c), fold(t, l[:1]), nil, l[1])
 			var wrong validation.Errors
 			require.ErrorAs(t, err, &wrong)
 			assert.Equal(t, tc.field, wrong[0].Field)
@@ -232,7 +230,7 @@ func TestAClosedJobTakesNothingButANoteOrBeingReopened(t *testing.T) {
 	j := fold(t, l)
 	try := func(kind eventlog.Kind, b eventlog.Body) error {
 		m := l.and(kind, b)
-		return eventlog.CheckJobEntry(c, engine(c), j, m[len(m)-1])
+		return eventlog.CheckJobEntry(c, engine(c), j, nil, m[len(m)-1])
 	}
 	assert.ErrorContains(t, try(eventlog.Found, says(eventlog.Present, "milky-oil")), "reopen")
 	assert.NoError(t, try(eventlog.Noted, eventlog.Body{Words: "paid"}))
@@ -274,7 +272,7 @@ func TestWhatTheRecordTellsIsTakenAsHistory(t *testing.T) {
 	j := fold(t, l)
 	j.TakeFromRecord(told)
 	assert.Equal(t, []string{"elbow-old", "impeller-overdue", "lost-blades-before"}, ids(j.History))
-	assert.Equal(t, []string{"impeller-overdue", "lost-blades-before"}, j.Question(e).History,
+	assert.Equal(t, []string{"impeller-overdue", "lost-blades-before"}, j.Question(e, nil).History,
 		"what was said in the job stands")
 
 	e.Dates = eventlog.Dates{ImpellerFitted: "2026-05-01"}

@@ -23,7 +23,6 @@ type Job struct {
 	Findings     []Statement
 	History      []Statement
 	Checks       []CheckMade
-	OpenAccess   []string
 	Strategy     string
 	Notes        []Note
 	Calculations []StoredCalculation
@@ -159,30 +158,24 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 	Found: func(c *catalogue.Catalogue, j *Job, e Entry) { j.state(c, e) },
 	HistoryStated: func(_ *catalogue.Catalogue, j *Job, e Entry) {
 		for _, s := range e.Body.Stated {
-			j.History = restate(j.History, s, "", e.source())
+			j.History = restate(j.History, s, "", e.Source())
 		}
 	},
 	Checked: func(c *catalogue.Catalogue, j *Job, e Entry) {
-		made := CheckMade{Check: e.Body.Check, Outcome: e.Body.Outcome, Words: e.Body.Words, From: e.source()}
+		made := CheckMade{Check: e.Body.Check, Outcome: e.Body.Outcome, Words: e.Body.Words, From: e.Source()}
 		if e.Body.Minutes != nil {
 			made.Minutes = *e.Body.Minutes
 		}
 		j.Checks = append(j.Checks, made)
 		j.state(c, e)
-		if check, ok := c.Check(e.Body.Check); ok && e.Body.Outcome != Skipped {
-			j.setAccess(check.Access, true)
-		}
-	},
-	Access: func(_ *catalogue.Catalogue, j *Job, e Entry) {
-		j.setAccess(e.Body.Access, e.Body.Open != nil && *e.Body.Open)
 	},
 	Strategy: func(_ *catalogue.Catalogue, j *Job, e Entry) { j.Strategy = e.Body.Strategy },
 	Noted: func(_ *catalogue.Catalogue, j *Job, e Entry) {
-		j.Notes = append(j.Notes, Note{e.Body.Words, e.source()})
+		j.Notes = append(j.Notes, Note{e.Body.Words, e.Source()})
 	},
 	Calculated: func(c *catalogue.Catalogue, j *Job, e Entry) {
 		j.state(c, e)
-		j.Calculations = append(j.Calculations, StoredCalculation{*e.Body.Calculation, e.Body.Words, e.source()})
+		j.Calculations = append(j.Calculations, StoredCalculation{*e.Body.Calculation, e.Body.Words, e.Source()})
 	},
 	TeardownNoted: func(c *catalogue.Catalogue, j *Job, e Entry) {
 		j.byHand(c, e, *e.Body.Teardown)
@@ -203,17 +196,17 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 		}
 	},
 	Pictured: func(_ *catalogue.Catalogue, j *Job, e Entry) {
-		j.Photos = append(j.Photos, StoredPhoto{*e.Body.Photo, e.Body.Words, e.source()})
+		j.Photos = append(j.Photos, StoredPhoto{*e.Body.Photo, e.Body.Words, e.Source()})
 	},
 	RoundTaken: func(_ *catalogue.Catalogue, j *Job, e Entry) {
-		j.Rounds = append(j.Rounds, RoundMade{*e.Body.Round, e.Body.Words, e.source(), j.order})
+		j.Rounds = append(j.Rounds, RoundMade{*e.Body.Round, e.Body.Words, e.Source(), j.order})
 	},
 	Closed: func(_ *catalogue.Catalogue, j *Job, e Entry) {
 		for i := range j.Recordings { // a closed job records nothing more
 			j.end(&j.Recordings[i], e)
 		}
 		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains,
-			Words: e.Body.Words, Despite: e.Body.Despite, From: e.source()}
+			Words: e.Body.Words, Despite: e.Body.Despite, From: e.Source()}
 	},
 	Reopened: func(_ *catalogue.Catalogue, j *Job, _ Entry) { j.Closing = nil },
 }
@@ -229,7 +222,7 @@ func (j *Job) record(e Entry) {
 			}
 		}
 	default:
-		kept := StoredRecording{Recording: r, From: e.source(), Order: j.order}
+		kept := StoredRecording{Recording: r, From: e.Source(), Order: j.order}
 		if r.Do == RecordingWhole {
 			at := e.when()
 			kept.Ended = &at
@@ -276,18 +269,22 @@ func (e Entry) when() time.Time {
 	return e.At
 }
 
-func (e Entry) source() Source { return Source{By: e.By, At: e.when(), Entry: e.ID} }
+// Source says who noted an entry, when, and that it was in it.
+func (e Entry) Source() Source { return Source{By: e.By, At: e.when(), Entry: e.ID} }
 
 // state takes an entry's findings in; of a group the option stated present drives the others out.
 func (j *Job) state(c *catalogue.Catalogue, e Entry) {
 	for _, s := range e.Body.Stated {
+		if s.ID == "blades-missing" && s.Q == nil && s.State != Unknown {
+			j.Teardown.BladesMissing(s.State == Present)
+		}
 		if group, grouped := c.GroupOf(s.ID); grouped && s.State == Present {
 			g, _ := c.Group(group)
 			for _, other := range g.Findings {
 				j.Findings = without(j.Findings, other)
 			}
 		}
-		j.Findings = restate(j.Findings, s, e.Body.Check, e.source())
+		j.Findings = restate(j.Findings, s, e.Body.Check, e.Source())
 	}
 }
 
@@ -314,22 +311,6 @@ func without(list []Statement, id string) []Statement {
 	return out
 }
 
-func (j *Job) setAccess(id string, open bool) {
-	if id == "" {
-		return
-	}
-	var out []string
-	for _, a := range j.OpenAccess {
-		if a != id {
-			out = append(out, a)
-		}
-	}
-	if open {
-		out = append(out, id)
-	}
-	j.OpenAccess = out
-}
-
 // Minutes is what the job's checks took together.
 func (j *Job) Minutes() float64 {
 	sum := 0.0
@@ -339,9 +320,9 @@ func (j *Job) Minutes() float64 {
 	return sum
 }
 
-// Question is what the diagnosis is asked for this job on this engine.
-func (j *Job) Question(e EngineFacts) diagnosis.Question {
-	q := diagnosis.Question{Family: e.Family, Stations: e.Circuit, Strategy: j.Strategy, OpenAccess: j.OpenAccess}
+// Question is what the diagnosis is asked for this job on this engine, of which some accesses are open.
+func (j *Job) Question(e EngineFacts, open []string) diagnosis.Question {
+	q := diagnosis.Question{Family: e.Family, Stations: e.Circuit, Strategy: j.Strategy, OpenAccess: open}
 	for _, h := range j.History {
 		if h.Q > 0.5 {
 			q.History = append(q.History, h.ID)
@@ -360,18 +341,13 @@ func (j *Job) Question(e EngineFacts) diagnosis.Question {
 	return q
 }
 
-// TeardownEngine is what the conditions of a start need to know of an engine.
-func (e EngineFacts) TeardownEngine() teardown.Engine {
-	return teardown.Engine{Closed: e.Family == catalogue.Closed, Petrol: e.Fuel == "petrol", Circuit: e.Circuit}
-}
-
 // byHand takes an act into the account, and what the bench tells into the findings.
 func (j *Job) byHand(c *catalogue.Catalogue, e Entry, a teardown.Act) {
 	j.Teardown.Take(teardown.Done{Act: a, By: e.By, At: e.when(), Saved: e.At, Entry: e.ID})
 	for _, f := range a.Findings() {
 		if _, ok := c.Finding(f.Finding); ok {
 			j.Findings = restate(j.Findings, Stated{ID: f.Finding, State: map[bool]string{true: Present,
-				false: Absent}[f.Present]}, "", e.source())
+				false: Absent}[f.Present]}, "", e.Source())
 		}
 	}
 }
@@ -387,9 +363,9 @@ func (e EngineFacts) RawStations(c *catalogue.Catalogue) []string {
 	return list
 }
 
-// Standing lists what keeps a job on an engine from being closed, in words.
-func (j *Job) Standing(e EngineFacts) []string {
-	list := j.Teardown.Standing(e.TeardownEngine())
+// Standing lists what keeps a job from being closed, in words, where its engine stands so.
+func (j *Job) Standing(conditions []teardown.Condition) []string {
+	list := teardown.Standing(conditions)
 	for _, w := range j.Wetwork.Works {
 		if missing := w.Missing(); len(missing) > 0 && len(w.Log) > 0 {
 			list = append(list, "Descaling: not yet "+strings.Join(missing, ", not yet "))

@@ -206,7 +206,7 @@ func (u *EngineMaintenance) take(c *catalogue.Catalogue, e Entry, a MaintenanceA
 		u.Topped = append(u.Topped, maintenance.Measure{Kind: "topped", At: at, Value: a.Litres})
 	case SeasonTick:
 		u.untick(a)
-		u.Seasons = append(u.Seasons, SeasonDone{a.List, a.Year, a.Step, e.source()})
+		u.Seasons = append(u.Seasons, SeasonDone{a.List, a.Year, a.Step, e.Source()})
 		if s, ok := c.Season(a.List); ok {
 			for _, x := range s.Steps {
 				if x.ID == a.Step && x.Item != "" {

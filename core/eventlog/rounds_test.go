@@ -42,7 +42,7 @@ func TestSumsAndRoundsHaveTheirOwnFields(t *testing.T) {
 	c := loadCatalogue(t)
 	job := fold(t, opened())
 	entry := func(kind eventlog.Kind, b eventlog.Body) error {
-		return eventlog.CheckJobEntry(c, engine(c), job, eventlog.Entry{ID: "x", Kind: kind, By: "A", Body: b})
+		return eventlog.CheckJobEntry(c, engine(c), job, nil, eventlog.Entry{ID: "x", Kind: kind, By: "A", Body: b})
 	}
 	require.NoError(t, entry(eventlog.Calculated, aSum()))
 	require.NoError(t, entry(eventlog.RoundTaken, aRound()))
@@ -52,10 +52,10 @@ func TestSumsAndRoundsHaveTheirOwnFields(t *testing.T) {
 		require.ErrorAs(t, entry(kind, b), &wrong, string(kind))
 	}
 	closed := fold(t, opened().and(eventlog.Closed, eventlog.Body{Words: "done", Explains: new(bool)}))
-	assert.NoError(t, eventlog.CheckJobEntry(c, engine(c), closed, eventlog.Entry{ID: "x", Kind: eventlog.Calculated,
+	assert.NoError(t, eventlog.CheckJobEntry(c, engine(c), closed, nil, eventlog.Entry{ID: "x", Kind: eventlog.Calculated,
 		By: "A", Body: aSum()}), "a sum may be kept with a closed job")
 	var clash *eventlog.Conflict
-	assert.ErrorAs(t, eventlog.CheckJobEntry(c, engine(c), closed, eventlog.Entry{ID: "x", Kind: eventlog.RoundTaken,
+	assert.ErrorAs(t, eventlog.CheckJobEntry(c, engine(c), closed, nil, eventlog.Entry{ID: "x", Kind: eventlog.RoundTaken,
 		By: "A", Body: aRound()}), &clash)
 }
 
@@ -66,6 +66,6 @@ func TestWhatIsReckonedGivesWayToWhatWasSaid(t *testing.T) {
 	assert.Equal(t, []string{"raw-flow-low", "exchanger-weak"}, ids(j.Findings))
 	assert.Zero(t, j.Findings[0].Q)
 	assert.Equal(t, "reckoned", j.Findings[1].Record)
-	q := j.Question(engine(loadCatalogue(t)))
+	q := j.Question(engine(loadCatalogue(t)), nil)
 	assert.InDelta(t, 0.9, q.Findings[1].Q, 1e-12, "it is evidence with its likelihood")
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/core/catalogue"
+	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
 	"hevrin/core/proving"
 	"hevrin/core/teardown"
@@ -22,7 +23,8 @@ func refused(t *testing.T, l log, kind eventlog.Kind, b eventlog.Body) error {
 	t.Helper()
 	c := loadCatalogue(t)
 	m := l.and(kind, b)
-	return eventlog.CheckJobEntry(c, engine(c), fold(t, l), m[len(m)-1])
+	stand := enginestate.Fold(c, l).Stand(engine(c), "job")
+	return eventlog.CheckJobEntry(c, engine(c), fold(t, l), stand, m[len(m)-1])
 }
 
 func clash(t *testing.T, err error) string {
@@ -277,7 +279,8 @@ func TestAJobDoesNotEndOverAShutSeacock(t *testing.T) {
 	yes := true
 	l := opened().and(eventlog.TeardownNoted, strips(teardown.Act{Do: teardown.Isolate, Item: "seacock"}))
 	end := eventlog.Body{Explains: &yes, Words: "home"}
-	require.NotEmpty(t, fold(t, l).Standing(engine(loadCatalogue(t))))
+	c := loadCatalogue(t)
+	require.NotEmpty(t, fold(t, l).Standing(enginestate.Fold(c, l).Conditions(engine(c))))
 	assert.Contains(t, clash(t, refused(t, l, eventlog.Closed, end)), "still stands in the way")
 	end.Despite = "laid up ashore, tagged"
 	require.NoError(t, refused(t, l, eventlog.Closed, end))
@@ -298,9 +301,6 @@ func TestRubberOutOfAFlushIsAPieceFound(t *testing.T) {
 func TestWhatTheOtherRoomsAreToldOfAnEngine(t *testing.T) {
 	c := loadCatalogue(t)
 	closed, raw := engine(c), direct(c)
-	assert.True(t, closed.TeardownEngine().Closed)
-	assert.False(t, closed.TeardownEngine().Petrol)
-	assert.True(t, raw.TeardownEngine().Petrol)
 	list := closed.RawStations(c)
 	assert.Less(t, slices.Index(list, "strainer"), slices.Index(list, "raw-pump"), "in the order of the water")
 	assert.NotContains(t, list, "circ-pump")

@@ -43,9 +43,21 @@ func (b Body) given() map[string]bool {
 		"words": strings.TrimSpace(b.Words) != ""}
 }
 
+// Stand is how an engine stands before an entry. Without one, as for a job that went its way on another record, nothing
+// is held against it.
+type Stand struct {
+	Conditions []teardown.Condition
+	// Holds says whether an item is on the engine's account, by its key.
+	Holds func(key string) bool
+	// Unfit says why an item must not go back, by its key; empty where it may.
+	Unfit func(key string) string
+	// Joint says whether something is open that an act closes up, by its id.
+	Joint func(id string) bool
+}
+
 // CheckJobEntry says what keeps an entry from being added to a job on an engine: input.Errors for what is wrong in
-// itself, a Conflict for what does not fit the job as it stands.
-func CheckJobEntry(c *catalogue.Catalogue, engine EngineFacts, job *Job, e Entry) error {
+// itself, a Conflict for what does not fit the job or the engine as they stand.
+func CheckJobEntry(c *catalogue.Catalogue, engine EngineFacts, job *Job, stand *Stand, e Entry) error {
 	v := &checker{c: c, engine: engine, body: e.Body}
 	v.fields(e.Kind)
 	if check, ok := contents[e.Kind]; ok && len(v.wrong) == 0 {
@@ -60,7 +72,10 @@ func CheckJobEntry(c *catalogue.Catalogue, engine EngineFacts, job *Job, e Entry
 	case !slices.Contains(afterwards, e.Kind) && !nextDay(e) && job.Closing != nil:
 		return conflict("the job is closed: reopen it to go on")
 	case e.Kind == Closed && strings.TrimSpace(e.Body.Despite) == "":
-		if standing := job.Standing(engine); len(standing) > 0 {
+		if stand == nil {
+			return nil
+		}
+		if standing := job.Standing(stand.Conditions); len(standing) > 0 {
 			return conflict("something still stands in the way. %s. Settle it, or say in words why the job ends all the same",
 				strings.Join(standing, ". "))
 		}
@@ -75,7 +90,7 @@ func CheckJobEntry(c *catalogue.Catalogue, engine EngineFacts, job *Job, e Entry
 			return conflict("%s", say)
 		}
 	case e.Kind == TeardownNoted:
-		return checkAct(c, engine, job, *e.Body.Teardown)
+		return checkAct(c, engine, job, stand, *e.Body.Teardown)
 	}
 	return nil
 }
@@ -101,17 +116,37 @@ func checkRecording(job *Job, r Recording) error {
 }
 
 // ofItems are the acts that are about an item on the list.
-var ofItems = []string{teardown.Off, teardown.On, teardown.Noted, teardown.Excuse, teardown.Tighten}
+var ofItems = []string{teardown.Off, teardown.On, teardown.Noted, teardown.Excuse, teardown.Tighten, teardown.Counted}
+
+// engineShut says whether something known stands in the way of a run, beside what nobody said yet.
+func engineShut(stand *Stand) bool {
+	return slices.ContainsFunc(stand.Conditions, func(c teardown.Condition) bool { return c.Stands && !c.Passed() })
+}
 
 // checkAct says what keeps an act from being taken into the account as it stands.
-func checkAct(c *catalogue.Catalogue, engine EngineFacts, job *Job, a teardown.Act) error {
+func checkAct(c *catalogue.Catalogue, engine EngineFacts, job *Job, stand *Stand, a teardown.Act) error {
 	var wrong validation.Errors
-	conditions := job.Teardown.Conditions(engine.TeardownEngine())
+	if stand == nil {
+		stand = &Stand{Holds: func(string) bool { return true }, Unfit: func(string) string { return "" },
+			Joint: func(string) bool { return true }}
+		if slices.Contains([]string{teardown.Tick, teardown.Override, teardown.Start}, a.Do) {
+			return nil
+		}
+	}
+	conditions := stand.Conditions
 	known := func(id string) bool {
 		return slices.ContainsFunc(conditions, func(x teardown.Condition) bool { return x.ID == id })
 	}
 	switch {
-	case slices.Contains(ofItems, a.Do) && !job.Teardown.Has(a.Item):
+	case a.Do == teardown.On && a.Count > 0 && a.State == teardown.Reused && strings.TrimSpace(a.Words) == "" &&
+		stand.Unfit(a.Item) != "":
+		wrong.Add("strip.words", "nothing", "a reason", "it was condemned (%s): fit a new one, or say in words why the old "+
+			"one goes back", stand.Unfit(a.Item))
+	case a.Do == teardown.Ran && engineShut(stand):
+		return conflict("something is still open or shut here: settle it one by one")
+	case a.Do == teardown.Close && !stand.Joint(a.Item):
+		return conflict("that is closed up already, or not on record any more")
+	case slices.Contains(ofItems, a.Do) && !job.Teardown.Has(a.Item) && !stand.Holds(a.Item):
 		return conflict("%q is not on this job's list any more: it may have been taken back on another device", a.Item)
 	case a.Do == teardown.Heed:
 		if _, ok := c.Caution(a.Item); !ok {
@@ -174,8 +209,8 @@ var contents = map[Kind]func(*checker){
 	},
 	Checked: (*checker).check,
 	Access: func(v *checker) {
-		if _, ok := v.c.AccessTo(v.body.Access); !ok {
-			v.wrong.Add("access", v.body.Access, "an access of the catalogue", "there is no such access")
+		if _, ok := v.c.Opening(v.body.Access); !ok {
+			v.wrong.Add("access", v.body.Access, "an access or a joint of the catalogue", "there is no such access")
 		}
 	},
 	Strategy: func(v *checker) {

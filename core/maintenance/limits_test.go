@@ -141,7 +141,8 @@ func TestWhenItHasRunSoManyHours(t *testing.T) {
 func TestAMeterAtItsLimits(t *testing.T) {
 	kept := []maintenance.MeterRead{{Day: on(2025, 3, 1), Hours: 100}}
 	ok := func(r maintenance.MeterRead) bool { return maintenance.CheckMeter(kept, r) == nil }
-	assert.True(t, ok(maintenance.MeterRead{Day: on(2025, 3, 2), Hours: 148}), "a day more may lie between than was written")
+	assert.True(t, ok(maintenance.MeterRead{Day: on(2025, 3, 2), Hours: 148}),
+		"a day more may lie between than was written")
 	assert.False(t, ok(maintenance.MeterRead{Day: on(2025, 3, 2), Hours: 148.1}))
 	assert.True(t, ok(maintenance.MeterRead{Day: on(2025, 3, 2), Hours: 100}))
 	assert.True(t, ok(maintenance.MeterRead{Day: on(2025, 2, 1), Hours: 100}))
@@ -186,7 +187,8 @@ func TestGrowthAgainstClosedForms(t *testing.T) {
 	level, ok := c.LevelsOff()
 	require.True(t, ok)
 	assert.InDelta(t, 2, level, 1e-3)
-	for _, bad := range []maintenance.Point{{Hours: math.NaN(), Value: 1, Error: 1}, {Hours: 1, Value: math.NaN(), Error: 1},
+	for _, bad := range []maintenance.Point{{Hours: math.NaN(), Value: 1, Error: 1},
+		{Hours: 1, Value: math.NaN(), Error: 1},
 		{Hours: 1, Value: 1, Error: math.NaN()}, {Hours: math.Inf(1), Value: 1, Error: 1}, {Hours: 1, Value: math.Inf(-1),
 			Error: 1}, {Hours: 1, Value: 1, Error: math.Inf(1)}, {Hours: 1, Value: 1, Error: -1}} {
 		_, err := maintenance.FitLinear([]maintenance.Point{line[0], line[1], bad})
@@ -210,7 +212,8 @@ func TestStatesAndGroupsAtTheirLimits(t *testing.T) {
 		assert.Equal(t, want, state("seacock", left), "%d days left", left)
 	}
 	due := func(id, access string, left int, state maintenance.State) maintenance.Due {
-		return maintenance.Due{MaintenanceItem: catalogue.MaintenanceItem{ID: id, Access: access}, When: today.AddDate(0, 0, left),
+		return maintenance.Due{MaintenanceItem: catalogue.MaintenanceItem{ID: id, Access: access},
+			When:  today.AddDate(0, 0, left),
 			State: state}
 	}
 	groups := func(list ...maintenance.Due) int { return len(maintenance.Groups(list, today)) }

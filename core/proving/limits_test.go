@@ -127,7 +127,8 @@ func TestWhatAWarmUpShowedIsSaidOfItsFigures(t *testing.T) {
 }
 
 func TestWordsOfStages(t *testing.T) {
-	wet := proving.Act{Do: proving.Look, Stage: proving.ColdLeaks, Joint: "hose-a", State: proving.Damp, Words: "at the top"}
+	wet := proving.Act{Do: proving.Look, Stage: proving.ColdLeaks, Joint: "hose-a", State: proving.Damp,
+		Words: "at the top"}
 	c := criterion(t, runOf(t, begin(), wet).Stages(facts), proving.ColdLeaks, "joint:hose-a")
 	assert.Equal(t, "Hose A", c.Label)
 	assert.Equal(t, "damp: look again, at the top", c.Say.String())

@@ -37,6 +37,23 @@ const (
 	Untick   = "untick"
 	Override = "override" // a condition is passed over, and why
 	Start    = "start"    // the engine was started
+	Counted  = "ring"     // how many fasteners there really are, and how they stand
+	Ran      = "ran"      // it ran just now, and nothing was opened since
+	Renewed  = "renewed"  // a new one was put in place of a part, outside a task
+	Close    = "close"    // a joint of a flush or a descaling is closed up again
+	Lies     = "where"    // where the craft lies
+	Heat     = "heat"     // how hot the engine is, as it was felt
+	OilIs    = "oil"      // how its oil is
+)
+
+// Impeller is the item that is one, in every task.
+const Impeller = "impeller"
+
+// What an engine can be like to the hand, where a craft can lie, how oil can be.
+var (
+	Heats = []string{"cold", "warm", "hot"}
+	Where = []string{"afloat", "alongside", "under-way", "ashore"}
+	Oils  = []string{"sound", "low", "milky", "risen", "changed"}
 )
 
 // Kinds of items.
@@ -186,7 +203,17 @@ var rules = map[string]rule{
 	Heed: {item: true}, Choose: {item: true, check: func(a Act, w *validation.Errors) {
 		needs(a.State == "", w, "state", "one of its schools", "choose one")
 	}},
-	Tick: {item: true}, Untick: {item: true}, Override: {item: true, words: true}, Start: {},
+	Counted: {item: true, check: func(a Act, w *validation.Errors) {
+		between(w, "count", float64(a.Count), 1, 200, "")
+		if a.State != "" {
+			one(w, "state", a.State, Shapes, "say how they stand")
+		}
+	}},
+	Ran: {}, Renewed: {item: true}, Close: {item: true},
+	Lies:  {check: func(a Act, w *validation.Errors) { one(w, "item", a.Item, Where, "say where it lies") }},
+	Heat:  {check: func(a Act, w *validation.Errors) { one(w, "item", a.Item, Heats, "say how it feels") }},
+	OilIs: {check: oil},
+	Tick:  {item: true}, Untick: {item: true}, Override: {item: true, words: true}, Start: {},
 }
 
 func counted(a Act, w *validation.Errors) {
@@ -199,6 +226,19 @@ func state(s string, w *validation.Errors) {
 	if s != New && s != Reused {
 		w.Add("state", s, "new, reused", "say whether it is new")
 	}
+}
+
+func one(w *validation.Errors, field, given string, of []string, say string) {
+	if !slices.Contains(of, given) {
+		w.Add(field, given, units.Sentence(strings.Join(of, ", ")), "%s", say)
+	}
+}
+
+// oil that was milky is changed for a cause, which is said.
+func oil(a Act, w *validation.Errors) {
+	one(w, "item", a.Item, Oils, "say how the oil is")
+	needs(a.Item == "changed" && strings.TrimSpace(a.Words) == "", w, "words", "a few words",
+		"say what the cause was, and who cleared the cylinders")
 }
 
 func isolation(a Act, w *validation.Errors) {

@@ -122,6 +122,7 @@ type Piece struct {
 type PieceFound struct {
 	Piece
 	Station string
+	scope   string
 }
 
 // Ledger is the account of the rubber, in blades.
@@ -129,6 +130,8 @@ type Ledger struct {
 	Missing, Found, Old float64
 	AtLarge             float64
 	Over                float64 // more found than is missing
+	Unseen              bool    // a check saw blades missing: how much is not known until the wheel is tapped
+	Denied              bool    // a check saw blades missing, and the wheel is whole: one of the two is wrong
 	Closed              string  // why the hunt ended
 	Pieces              []PieceFound
 	Looked              []string
@@ -138,11 +141,23 @@ type Ledger struct {
 const smallest = 0.1
 
 // Open says whether rubber is at large that nobody has accounted for.
-func (l Ledger) Open() bool { return l.AtLarge > smallest+1e-9 && l.Closed == "" }
+func (l Ledger) Open() bool {
+	return (l.AtLarge > smallest+1e-9 || l.Unseen || l.Denied) && l.Closed == ""
+}
+
+// carry adds what of a wheel before is still at large.
+func (l *Ledger) carry(blades float64) {
+	l.Missing += blades
+	l.AtLarge, l.Over = max(0, l.Missing-l.Found), max(0, l.Found-l.Missing)
+}
 
 // Say is the account in words.
 func (l Ledger) Say() string {
 	switch {
+	case l.Unseen:
+		return "blades are missing, how much is not known: tap the wheel as it came out"
+	case l.Denied:
+		return "a check saw blades missing, the wheel tapped is whole: which is so?"
 	case l.Missing == 0 && l.Found == 0:
 		return "no blade is missing"
 	case l.Over > smallest+1e-9:

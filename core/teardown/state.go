@@ -7,9 +7,11 @@ import (
 	"hevrin/core/catalogue"
 )
 
-// Done is an act with who did it, when, and in which entry.
+// Done is an act with who did it, when, and in which entry. Scope, where an account is of several jobs, is the job's:
+// it goes before the keys of its items.
 type Done struct {
 	Act
+	Scope string
 	By    string
 	At    time.Time
 	Saved time.Time // by the program's clock: At is the device's where it told
@@ -19,8 +21,10 @@ type Done struct {
 // Item is something that comes off, with what became of it.
 type Item struct {
 	catalogue.Item
-	Key     string // task and id
+	Key     string // task and id, the scope before them
+	Scope   string
 	Task    string
+	Round   int // how often it was off and back before
 	Off     int
 	New     int // back, new
 	Reused  int // back, the old one
@@ -33,6 +37,14 @@ type Item struct {
 	Chafe   bool
 	LastOff int // in the order of doing; the rebuild goes backwards
 }
+
+// again begins a new round: what came off once more is counted afresh.
+func (i *Item) again() {
+	*i = Item{Item: i.Item, Key: i.Key, Scope: i.Scope, Task: i.Task, Notes: i.Notes, Round: i.Round + 1}
+}
+
+// Back says whether it was off and is back, or excused.
+func (i Item) Back() bool { return i.Off > 0 && i.StillOff() == 0 }
 
 // On is how many are back.
 func (i Item) On() int { return i.New + i.Reused }
@@ -81,12 +93,19 @@ type Account struct {
 	Ticked    map[string]bool
 	Starts    []Started
 	overrides map[string]Act
-	drained   bool // coolant was drained, or an isolation opened it
-	opened    bool // anything on the raw side came off
+	Drained   bool // coolant was drained since the last start
+	Opened    bool // anything came off since the last start
+	Oil       bool // the oil side was opened since the last start
 	seq       int
+	begun     map[string]bool // tasks, by scope and id
 	pieces    []PieceFound
 	looked    []string
 	closed    string
+	wheelIn   string  // the scope in which the wheel was tapped
+	carried   float64 // at large from a wheel before, in blades
+	claimed   bool    // a check saw blades missing, and nobody took it back
+	unseen    bool    // a check saw blades missing, and no wheel was tapped since
+	denied    bool    // a check saw blades missing, and the wheel tapped after it is whole
 }
 
 // Empty says whether nothing was done by hand.
@@ -95,7 +114,7 @@ func (a *Account) Empty() bool { return a == nil || a.seq == 0 }
 // NewAccount is an account in which nothing was done.
 func NewAccount() *Account {
 	return &Account{Methods: map[string]string{}, Ticked: map[string]bool{}, UsedAt: map[string]time.Time{},
-		UsedSaved: map[string]time.Time{}, overrides: map[string]Act{}}
+		UsedSaved: map[string]time.Time{}, overrides: map[string]Act{}, begun: map[string]bool{}}
 }
 
 // Take takes an act in.
@@ -104,7 +123,36 @@ func (a *Account) Take(d Done) {
 	if step, ok := steps[d.Do]; ok {
 		step(a, d)
 	}
+	a.tally()
+}
+
+// BladesMissing takes in that a check saw blades missing, or saw them all: then how much is missing is not known until
+// the wheel is tapped.
+func (a *Account) BladesMissing(missing bool) {
+	a.claimed, a.denied = missing, false
+	a.unseen = missing && (a.Wheel == nil || a.Wheel.Missing() == 0)
+	if missing {
+		a.closed = ""
+	}
+	a.tally()
+}
+
+func (a *Account) tally() {
 	a.Ledger = ledger(a.Wheel, a.pieces, a.looked, a.closed)
+	a.Ledger.carry(a.carried)
+	a.Ledger.Unseen, a.Ledger.Denied = a.unseen, a.denied
+}
+
+// forgetWheel makes room for another wheel: what of the last one is still at large goes on with it.
+func (a *Account) forgetWheel(scope string) {
+	a.carried = 0
+	if a.Ledger.Open() {
+		a.carried = a.Ledger.AtLarge
+	}
+	a.pieces = slices.DeleteFunc(slices.Clone(a.pieces),
+		func(p PieceFound) bool { return p.scope != scope || scope == "" })
+	a.Wheel, a.looked, a.closed = nil, nil, ""
+	a.tally()
 }
 
 func (a *Account) item(key string) *Item {
@@ -121,7 +169,9 @@ func (a *Account) Has(key string) bool { return a.item(key) != nil }
 
 func with(f func(a *Account, i *Item, d Done)) func(*Account, Done) {
 	return func(a *Account, d Done) {
-		if i := a.item(d.Item); i != nil {
+		if i := a.item(d.Scope + d.Item); i != nil {
+			f(a, i, d)
+		} else if i := a.item(d.Item); i != nil { // of another job
 			f(a, i, d)
 		}
 	}
@@ -136,38 +186,47 @@ var steps = map[string]func(*Account, Done){
 					Litres: d.Litres})
 			}
 		}
-		a.drained = a.drained || d.Item == "coolant"
+		a.Drained = a.Drained || d.Item == "coolant"
 		a.Ticked = map[string]bool{}
 	},
 	Lift: func(a *Account, d Done) { a.lift(d.Item) },
 	Begin: func(a *Account, d Done) {
-		if slices.ContainsFunc(a.Tasks, func(t catalogue.Task) bool { return t.ID == d.Task.ID }) {
+		if a.begun[d.Scope+d.Task.ID] {
 			return
 		}
+		a.begun[d.Scope+d.Task.ID] = true
 		a.Tasks = append(a.Tasks, *d.Task)
 		for _, i := range d.Task.Items {
-			a.Items = append(a.Items, Item{Item: i, Key: d.Task.ID + "/" + i.ID, Task: d.Task.ID})
+			a.Items = append(a.Items, Item{Item: i, Key: d.Scope + d.Task.ID + "/" + i.ID, Scope: d.Scope, Task: d.Task.ID})
 		}
 	},
 	Add: func(a *Account, d Done) {
-		if key := "own/" + d.Adds.ID; !a.Has(key) {
-			a.Items = append(a.Items, Item{Item: *d.Adds, Key: key})
+		if key := d.Scope + "own/" + d.Adds.ID; !a.Has(key) { // what came off is off the moment it is listed
+			a.Items = append(a.Items, Item{Item: *d.Adds, Key: key, Scope: d.Scope, Off: d.Adds.Count, LastOff: a.seq})
+			a.opened(d.Adds.Oil)
 		}
 	},
 	Off: with(func(a *Account, i *Item, d Done) {
-		i.Off = max(0, i.Off+d.Count)
+		if d.Count > 0 && i.Off > 0 && i.On() == i.Off { // once more
+			i.again()
+			if i.ID == Impeller {
+				a.forgetWheel("")
+			}
+		}
+		i.Off = min(max(0, i.Off+d.Count), i.Count) // no more can be off than there are
 		i.LastOff, i.Excused = a.seq, ""
 		if d.Count > 0 {
 			i.Pass = 0
-			a.opened = true
+			a.opened(i.Oil)
 		}
 		if d.Words != "" {
 			i.Notes = append(i.Notes, d.Words)
 		}
 	}),
-	On: with(func(_ *Account, i *Item, d Done) {
+	On: with(func(a *Account, i *Item, d Done) {
 		if d.State == New {
 			i.New = max(0, i.New+d.Count)
+			a.claimed = a.claimed && i.ID != Impeller // what the check saw was the old one
 		} else {
 			i.Reused = max(0, i.Reused+d.Count)
 			i.Why = d.Words
@@ -179,13 +238,25 @@ var steps = map[string]func(*Account, Done){
 			i.Notes = append(i.Notes, d.Words)
 		}
 	}),
-	Noted:    with(func(_ *Account, i *Item, d Done) { i.Notes = append(i.Notes, d.Words) }),
-	Excuse:   with(func(_ *Account, i *Item, d Done) { i.Excused = d.Words }),
-	Tighten:  with(func(_ *Account, i *Item, d Done) { i.Pass = max(i.Pass, d.Pass) }),
-	SetWheel: func(a *Account, d Done) { a.Wheel, a.closed = d.Wheel, "" },
-	Found:    func(a *Account, d Done) { a.pieces = append(a.pieces, PieceFound{*d.Piece, d.Item}) },
+	Counted: with(func(_ *Account, i *Item, d Done) {
+		i.Count = d.Count
+		if d.State != "" {
+			i.Shape = d.State
+		}
+	}),
+	Noted:   with(func(_ *Account, i *Item, d Done) { i.Notes = append(i.Notes, d.Words) }),
+	Excuse:  with(func(_ *Account, i *Item, d Done) { i.Excused = d.Words }),
+	Tighten: with(func(_ *Account, i *Item, d Done) { i.Pass = max(i.Pass, d.Pass) }),
+	SetWheel: func(a *Account, d Done) {
+		if a.Wheel != nil && a.wheelIn != d.Scope {
+			a.forgetWheel(d.Scope)
+		}
+		a.Wheel, a.closed, a.wheelIn = d.Wheel, "", d.Scope
+		a.unseen, a.denied = false, a.claimed && d.Wheel.Missing() == 0
+	},
+	Found:    func(a *Account, d Done) { a.pieces = append(a.pieces, PieceFound{*d.Piece, d.Item, d.Scope}) },
 	Looked:   func(a *Account, d Done) { a.looked = append(a.looked, d.Item) },
-	GiveUp:   func(a *Account, d Done) { a.closed = d.Words },
+	GiveUp:   func(a *Account, d Done) { a.closed, a.claimed, a.unseen, a.denied = d.Words, false, false, false },
 	SetBody:  func(a *Account, d Done) { a.Body = d.Body },
 	SetLeaks: func(a *Account, d Done) { a.Leaks, a.LeaksSaid = d.Leaks, true },
 	SetElbow: func(a *Account, d Done) { a.Elbow = d.Elbow },
@@ -201,7 +272,14 @@ var steps = map[string]func(*Account, Done){
 	Start: func(a *Account, d Done) {
 		a.Starts = append(a.Starts, Started{By: d.By, At: d.At, Entry: d.Entry})
 		a.Ticked = map[string]bool{} // the next start is looked at afresh
+		a.Opened, a.Drained, a.Oil = false, false, false
 	},
+}
+
+// opened notes that something came off: what only a person sees is to be looked at again.
+func (a *Account) opened(oil bool) {
+	a.Opened, a.Oil = true, a.Oil || oil
+	a.Ticked = map[string]bool{}
 }
 
 func (a *Account) lift(id string) {
@@ -223,4 +301,13 @@ func (a *Account) Rebuild() []Item {
 	}
 	slices.SortStableFunc(list, func(x, y Item) int { return y.LastOff - x.LastOff })
 	return list
+}
+
+// Keys are the keys of the items on the list.
+func (a *Account) Keys() map[string]bool {
+	keys := make(map[string]bool, len(a.Items))
+	for _, i := range a.Items {
+		keys[i.Key] = true
+	}
+	return keys
 }

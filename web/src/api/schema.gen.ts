@@ -280,6 +280,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/engines/{engine_id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        /** The state that an engine is in, over all its jobs - what is open, off, shut, drained, wrong or unknown, and whether it may run */
+        get: operations["getEngineState"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/engines/{engine_id}/entries/{entry_id}": {
         parameters: {
             query?: never;
@@ -2343,6 +2362,13 @@ export interface components {
              * @description What must be opened first; 0 when it is open.
              */
             access_minutes: number;
+            /**
+             * Format: double
+             * @description What the engine's state is known to cost before it, beside its access.
+             */
+            state_minutes?: number;
+            /** @description In a job: what must be known or done first. */
+            before?: components["schemas"]["StepBefore"][];
             /** Format: double */
             confirm_chance: number;
             /**
@@ -2356,6 +2382,17 @@ export interface components {
              */
             saves_minutes: number;
             reason: string;
+        };
+        StepBefore: {
+            id: string;
+            label: string;
+            /** Format: double */
+            minutes: number;
+            /** @description It is known to stand in the way: its minutes are added to those of the check. */
+            known: boolean;
+            /** @description The act that says it is so, with item; access: an entry of kind access that closes it up. */
+            settle: string;
+            item: string;
         };
         Name: string;
         Words: string;
@@ -3208,6 +3245,10 @@ export interface components {
             thread_lock?: boolean;
             /** @description Of a hose: below the waterline. */
             below?: boolean;
+            /** @description The access that it opens. */
+            access?: string;
+            /** @description It opens the oil side. */
+            oil?: boolean;
             note?: string;
         };
         /** @enum {string} */
@@ -3267,13 +3308,16 @@ export interface components {
             why: string;
         };
         /** @enum {string} */
-        TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start";
+        TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start" | "ring" | "ran" | "renewed" | "close" | "where" | "heat" | "oil";
         /**
          * @description One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
          *     task: item, a task of the methods. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
          *     item, words. tighten: item, pass. wheel: wheel. piece: item (a station), piece. looked: item (a station). pieces-closed: words. body, leaks, elbow, used:
          *     the same. caution: item. method: item (a question), state (a school). tick, untick: item (a condition). override: item, words, against
          *     (what stands in the way, as the condition says it). start: none; refused while a condition is neither met nor overridden.
+         *     ring: item, count, state (shape): how many fasteners there really are. ran: it ran just now and nothing was opened since. renewed: item
+         *     (elbow, impeller, exhaust-hose): a new one was put in. close: item, the joints of a flush, as the condition names them. where: item (afloat,
+         *     alongside, under-way, ashore). heat: item (cold, warm, hot). oil: item (sound, low, milky, risen, changed), words with changed.
          */
         TeardownAct: {
             do: components["schemas"]["TeardownVerb"];
@@ -3420,6 +3464,10 @@ export interface components {
             closed: string;
             say: string;
             open?: boolean;
+            /** @description A check saw blades missing: how much is not known until the wheel is tapped. */
+            unseen?: boolean;
+            /** @description A check saw blades missing, and the wheel tapped after it is whole. */
+            denied?: boolean;
             pieces: components["schemas"]["PieceFound"][];
         };
         PieceFound: {
@@ -3440,12 +3488,85 @@ export interface components {
             label: string;
             ok: boolean;
             why: string;
-            /** @description The act that settles it with one touch, with item; empty where there is more to it. */
+            /** @description The act that settles it with one touch, with item, state and count; access: an entry of kind access that closes it up; empty where there is more to it. */
             settle: string;
             item: string;
+            state?: string;
+            count?: number;
+            /** @description The touch that settles it asks for a few words. */
+            asks_words?: boolean;
             /** @description It also keeps the job from being closed. */
             stands: boolean;
             overridden: string;
+        };
+        /** @description Who said it, when, and in which job; empty where nobody did. */
+        Who: {
+            by?: string;
+            /** Format: date-time */
+            at?: string;
+            job_id?: string;
+        };
+        Permission: {
+            ok: boolean;
+            /** @description What stands in the way. */
+            reasons: components["schemas"]["Condition"][];
+        };
+        /** @description The one account of an engine's state. Nothing is assumed to be as it should be. */
+        StateOfEngine: {
+            may_start: components["schemas"]["Permission"];
+            may_crank: components["schemas"]["Permission"];
+            raw_water: components["schemas"]["StateValue"];
+            open: components["schemas"]["OpeningNow"][];
+            parts: components["schemas"]["PartNow"][];
+            fluids: components["schemas"]["StateValue"][];
+            heat: components["schemas"]["StateValue"];
+            isolations: components["schemas"]["Isolated"][];
+            rubber: components["schemas"]["Ledger"];
+            where: components["schemas"]["StateValue"];
+            condemned: components["schemas"]["CondemnedNow"][];
+            /** @description What stands on every screen while it is so. */
+            flags: components["schemas"]["StateFlag"][];
+        };
+        StateValue: {
+            /** @description raw_water: seacock, leg-hose; a fluid: coolant, oil, acid; heat; where */
+            id: string;
+            /** @description raw water: not-asked, open, shut; coolant: unknown, low, drained; oil: unknown, sound, low, milky-seen, milky, risen, changed; acid: in; heat: unknown, cold, warm, hot; where: empty where nobody said */
+            value: string;
+            /** @description What made a known value doubtful again. */
+            why: string;
+            since: components["schemas"]["Who"];
+        };
+        OpeningNow: {
+            /** @description An access or a joint of the catalogue. */
+            id: string;
+            label: string;
+            for: string;
+            /** @description It must be closed up before a run. */
+            bars: boolean;
+            since: components["schemas"]["Who"];
+        };
+        PartNow: {
+            /** @description Its job, its task and its item. */
+            key: string;
+            label: string;
+            kind: components["schemas"]["ItemKind"];
+            off: number;
+            on: number;
+            new: number;
+            still_off: number;
+        };
+        CondemnedNow: {
+            part: string;
+            label: string;
+            why: string;
+            /** @description Why it went back all the same; empty while it has not. */
+            reason: string;
+            since: components["schemas"]["Who"];
+        };
+        StateFlag: {
+            id: string;
+            label: string;
+            since: components["schemas"]["Who"];
         };
         Started: {
             by: string;
@@ -3646,6 +3767,7 @@ export interface components {
             closed?: components["schemas"]["Closed"];
             log: components["schemas"]["LogLine"][];
             diagnosis: components["schemas"]["Answer"];
+            state: components["schemas"]["StateOfEngine"];
         };
         Statement: {
             id: string;
@@ -4125,6 +4247,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ServiceRecord"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getEngineState: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The state. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateOfEngine"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,130 @@
+package enginestate
+
+import (
+	"strings"
+
+	"hevrin/core/eventlog"
+	"hevrin/core/teardown"
+	"hevrin/core/units"
+)
+
+// act takes an act of the hands in.
+func (s *State) act(e eventlog.Entry, a teardown.Act) {
+	who := whoOf(e)
+	scope := e.Subject.ID + ":"
+	before := s.Hands.Keys()
+	s.Hands.Take(teardown.Done{Act: a, Scope: scope, By: e.By, At: who.At, Saved: e.At, Entry: e.ID})
+	if then, ok := acts[a.Do]; ok {
+		then(s, a, who)
+	}
+	switch a.Do {
+	case teardown.Begin, teardown.Add:
+		s.offBehind(e, before)
+	case teardown.Off, teardown.On, teardown.Excuse:
+		s.opensWith(a, who)
+	}
+}
+
+var acts = map[string]func(*State, teardown.Act, Who){
+	teardown.Isolate: func(s *State, a teardown.Act, who Who) {
+		if a.Item == "seacock" || a.Item == "leg-hose" {
+			s.Raw = RawWater{State: Shut, Since: who}
+		}
+		if a.Item == "coolant" {
+			s.coolant = Oil{}
+		}
+	},
+	teardown.Lift: func(s *State, a teardown.Act, who Who) {
+		if a.Item == "seacock" || a.Item == "leg-hose" {
+			s.Raw = RawWater{State: Open, Since: who}
+		}
+		if a.Item == "coolant" {
+			s.coolant = Oil{}
+		}
+	},
+	teardown.Ran: func(s *State, _ teardown.Act, who Who) {
+		s.Raw, s.Heat = RawWater{State: Open, Since: who}, Heat{"hot", who}
+	},
+	teardown.Start: func(s *State, _ teardown.Act, who Who) { s.Heat = Heat{"hot", who} },
+	teardown.Heat:  func(s *State, a teardown.Act, who Who) { s.Heat = Heat{a.Item, who} },
+	teardown.Lies:  func(s *State, a teardown.Act, who Who) { s.Lies = Place{a.Item, who} },
+	teardown.OilIs: func(s *State, a teardown.Act, who Who) { s.Oil = Oil{a.Item, who} },
+	teardown.Close: func(s *State, a teardown.Act, _ Who) {
+		for _, w := range s.works {
+			w.closed = w.closed || "flush:"+w.ID == a.Item
+		}
+	},
+	teardown.Renewed: func(s *State, a teardown.Act, _ Who) { s.acquit(a.Item, "") },
+	teardown.On: func(s *State, a teardown.Act, who Who) {
+		i, ok := s.Item(who.Job, a.Item)
+		if !ok || a.Count <= 0 {
+			return
+		}
+		if a.State == teardown.New {
+			s.acquit(i.ID, "")
+			return
+		}
+		for k := range s.condemned {
+			if s.condemned[k].Part == i.ID && strings.TrimSpace(a.Words) != "" {
+				s.condemned[k].Reason = a.Words
+			}
+		}
+	},
+	teardown.Off: func(s *State, a teardown.Act, who Who) { // off again: the reason for which it went back is spent
+		if i, ok := s.Item(who.Job, a.Item); ok && a.Count > 0 {
+			for k := range s.condemned {
+				if s.condemned[k].Part == i.ID {
+					s.condemned[k].Reason = ""
+				}
+			}
+		}
+	},
+	teardown.SetWheel: func(s *State, a teardown.Act, who Who) {
+		s.acquit(teardown.Impeller, "")
+		for _, b := range a.Wheel.Blades {
+			switch b.State {
+			case teardown.Gone, teardown.Torn:
+				s.condemn(teardown.Impeller, "Impeller", "short of a blade", who)
+			case teardown.Cracked:
+				s.condemn(teardown.Impeller, "Impeller", "a blade is cracked", who)
+			}
+		}
+	},
+	teardown.SetElbow: func(s *State, a teardown.Act, who Who) {
+		s.acquit("elbow", "")
+		if verdict, reasons := a.Elbow.Judge(); verdict == "replace" {
+			s.condemn("elbow", "Elbow", units.Join(reasons, "; ").String(), who)
+		}
+	},
+}
+
+// offBehind takes off what goes with an access that is open, of the items that were just listed.
+func (s *State) offBehind(e eventlog.Entry, before map[string]bool) {
+	for _, i := range s.Hands.Items {
+		if before[i.Key] || i.Access == "" || i.Off > 0 || !s.IsOpen(i.Access) {
+			continue
+		}
+		s.Hands.Take(teardown.Done{Act: teardown.Act{Do: teardown.Off, Item: i.Key, Count: i.Count}, By: e.By,
+			At: whoOf(e).At, Saved: e.At, Entry: e.ID})
+	}
+}
+
+// opensWith opens the access that an item opens, and closes it once all that goes with it is back.
+func (s *State) opensWith(a teardown.Act, who Who) {
+	i, ok := s.Item(who.Job, a.Item)
+	if !ok || i.Access == "" {
+		return
+	}
+	off, back := false, false
+	for _, x := range s.Hands.Items {
+		if x.Access == i.Access && x.Off > 0 {
+			off, back = off || x.StillOff() > 0, back || x.Back()
+		}
+	}
+	switch {
+	case off:
+		s.opens(i.Access, i.Label+" off", who)
+	case back:
+		s.closes(i.Access)
+	}
+}

@@ -1,0 +1,124 @@
+package enginestate
+
+import (
+	"slices"
+	"strings"
+
+	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
+	"hevrin/core/teardown"
+)
+
+// Step is one thing that comes before a check. Known: it is known to stand in the way, and its minutes are added to those
+// of the check; else it must be known first, and they are only told.
+type Step struct {
+	ID, Label string
+	Minutes   float64
+	Known     bool
+	// Settle and Item are the touch that says it is so, as those of a condition.
+	Settle, Item string
+}
+
+// Before is what an engine's state means for a check: what must be known or done first, or why it is not offered.
+type Before struct {
+	Steps  []Step
+	Barred string
+}
+
+// Minutes is what the steps that are known to stand in the way cost together.
+func (b Before) Minutes() float64 {
+	sum := 0.0
+	for _, s := range b.Steps {
+		if s.Known {
+			sum += s.Minutes
+		}
+	}
+	return sum
+}
+
+// handMinutes is what a turn of a valve or a switch takes; common practice.
+const handMinutes = 1.0
+
+// Cooling is how many minutes an engine that just ran takes to be cool enough to open, in a plan: by the clock only the day
+// is planned, never a cap opened. Common practice: one to three hours.
+const Cooling = 90.0
+
+// Before says what comes before a check on an engine with these facts.
+func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before {
+	if k.Engine == catalogue.Running {
+		return s.beforeRun(e, k)
+	}
+	a, _ := s.catalogue.AccessTo(k.Access)
+	var b Before
+	for _, need := range append(slices.Clone(k.Needs), a.Needs...) {
+		step, ok := s.need(e, need)
+		if ok && !slices.ContainsFunc(b.Steps, func(x Step) bool { return x.ID == step.ID }) {
+			b.Steps = append(b.Steps, step)
+		}
+	}
+	return b
+}
+
+// beforeRun is what comes before a check with the engine running: what is open is closed up and what is shut is opened; a
+// part that is off, acid, milky oil, rubber at large bar it.
+func (s *State) beforeRun(e eventlog.EngineFacts, k catalogue.Check) Before {
+	var b Before
+	for _, c := range s.Conditions(e) {
+		id, isOpen := strings.CutPrefix(c.ID, "open:")
+		switch {
+		case c.Passed() || c.Settle == teardown.Tick: // the start list asks for the looks
+		case isOpen && id == k.Access:
+		case isOpen:
+			o, _ := s.catalogue.Opening(id)
+			b.Steps = append(b.Steps, Step{c.ID, "Close up: " + lower(o.Label), o.Minutes, true, c.Settle, c.Item})
+		case c.Item == "seacock" || c.Item == "leg-hose":
+			b.Steps = append(b.Steps, Step{c.ID, c.Label, handMinutes, s.Raw.State == Shut, c.Settle, c.Item})
+		case b.Barred == "":
+			b.Barred = "Not while this stands in the way of a run. " + c.Label + ": " + c.Why + "."
+		}
+	}
+	return b
+}
+
+// need is a state that a stopped check needs, where it is not so or not known; not ok where it is.
+func (s *State) need(e eventlog.EngineFacts, id string) (Step, bool) {
+	switch id {
+	case "seacock-shut":
+		item, label := "seacock", "Shut and tag the seacock"
+		if !slices.Contains(e.Circuit, "seacock") {
+			item, label = "leg-hose", "Ashore, or the leg's hose lifted and plugged"
+		}
+		return Step{id, label, handMinutes, s.Raw.State == Open, teardown.Isolate, item},
+			s.Raw.State != Shut && !(item == "leg-hose" && s.Lies.Value == "ashore")
+	case "engine-cold":
+		step := Step{id, "Cool: skin under 50 °C, hose soft", Cooling, s.Heat.Value == "hot", teardown.Heat, "cold"}
+		return step, s.Heat.Value != "cold"
+	case "coolant-drained":
+		return Step{id, "Drain the coolant into a vessel", 0, true, teardown.Isolate, "coolant"},
+			e.Family == catalogue.Closed && !s.Hands.Shut("coolant")
+	case "battery-off":
+		return Step{id, "Battery off", handMinutes, false, teardown.Isolate, "battery"}, !s.Hands.Shut("battery")
+	}
+	return Step{}, false
+}
+
+// Ahead is what the state means for all checks: those that it bars, with the reason, and the minutes that it costs before
+// the others, beside their access.
+func (s *State) Ahead(e eventlog.EngineFacts) (barred map[string]string, minutes map[string]float64) {
+	barred, minutes = map[string]string{}, map[string]float64{}
+	for _, k := range s.catalogue.Checks {
+		if _, here := s.catalogue.StationOf(k, e.Family, e.Circuit); !here {
+			continue
+		}
+		switch b := s.Before(e, k); {
+		case b.Barred != "":
+			barred[k.ID] = b.Barred
+		case b.Minutes() > 0:
+			minutes[k.ID] = b.Minutes()
+		}
+	}
+	return barred, minutes
+}
+
+// Check is a check of the catalogue.
+func (s *State) Check(id string) (catalogue.Check, bool) { return s.catalogue.Check(id) }

@@ -1,0 +1,274 @@
+// Package enginestate keeps the one account of the state that an engine is in: what is open, off, shut, drained, wrong or
+// not known, whether it may run and may be cranked, and what settles it. It is folded from the entries of all the jobs on
+// the engine, in the order in which they were saved, and outlives each of them; every part of the program goes by it.
+package enginestate
+
+import (
+	"slices"
+	"time"
+
+	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
+	"hevrin/core/teardown"
+	"hevrin/core/wetwork"
+)
+
+// Who says who set a part of the state, when, in which entry of which job.
+type Who struct {
+	By    string
+	At    time.Time
+	Entry string
+	Job   string
+}
+
+// Water is how the raw water stands.
+type Water string
+
+// How the raw water can stand. Nothing is assumed: it is not asked until somebody says so.
+const (
+	NotAsked Water = "not-asked"
+	Open     Water = "open"
+	Shut     Water = "shut"
+)
+
+// RawWater is the seacock, or the hose of a drive leg. Why says what made a known state doubtful again.
+type RawWater struct {
+	State Water
+	Why   string
+	Since Who
+}
+
+// Opening is an access or a joint that is open.
+type Opening struct {
+	ID, Label string
+	For       string // the check, task or work that opened it, in words
+	Bars      bool   // it must be closed up before a run
+	Minutes   float64
+	Since     Who
+}
+
+// Condemned is a part that was found unfit to go back. Reason is why it went back all the same; empty while it has not.
+type Condemned struct {
+	Part, Label string
+	Why         string
+	Reason      string
+	Since       Who
+}
+
+// Heat is how hot the engine is, as felt or as it follows from running; unknown at first.
+type Heat struct {
+	Value string
+	Since Who
+}
+
+// Oil is how the oil is; empty where nobody looked.
+type Oil struct {
+	Value string
+	Since Who
+}
+
+// milkySeen is oil that was seen milky while nobody said whether its level has risen.
+const milkySeen = "milky-seen"
+
+// Place is where the craft lies; empty where nobody said.
+type Place struct {
+	Value string
+	Since Who
+}
+
+// work is a piece of wet work as far as it bears on the state.
+type work struct {
+	wetwork.Work
+	since  Who
+	label  string
+	closed bool // its joints are closed up again
+}
+
+// State is the state of an engine. The zero value is no state: New makes one.
+type State struct {
+	// Hands is the account of what was isolated, taken off, found on the workbench and put back, over all jobs; the keys
+	// of its items begin with the id of their job and a colon.
+	Hands *teardown.Account
+	Raw   RawWater
+	Heat  Heat
+	Oil   Oil
+	Lies  Place
+
+	catalogue *catalogue.Catalogue
+	open      []Opening
+	condemned []Condemned
+	works     []*work
+	coolant   Oil // low, by a look at the level; the drained is an isolation
+	vent      bool
+}
+
+// New is the state of an engine of which nothing is known.
+func New(c *catalogue.Catalogue) *State {
+	return &State{Hands: teardown.NewAccount(), Raw: RawWater{State: NotAsked}, catalogue: c}
+}
+
+// Fold makes the state of the entries of an engine's jobs, in the order in which they were saved; what was taken back
+// counts for nothing.
+func Fold(c *catalogue.Catalogue, entries []eventlog.Entry) *State {
+	s, undone := New(c), eventlog.Undone(entries)
+	for i := range entries {
+		if !undone[entries[i].ID] {
+			s.Take(entries[i])
+		}
+	}
+	return s
+}
+
+// Take takes one more entry in. An undo may take back anything: for it, fold anew.
+func (s *State) Take(e eventlog.Entry) {
+	if step, ok := steps[e.Kind]; ok {
+		step(s, e)
+	}
+}
+
+func whoOf(e eventlog.Entry) Who {
+	from := e.Source()
+	return Who{By: from.By, At: from.At, Entry: from.Entry, Job: e.Subject.ID}
+}
+
+// Bears lists the kinds of entry that bear on the state.
+var Bears = []eventlog.Kind{eventlog.Found, eventlog.Checked, eventlog.Access, eventlog.TeardownNoted,
+	eventlog.WetworkNoted, eventlog.Proved, eventlog.Undo}
+
+var steps = map[eventlog.Kind]func(*State, eventlog.Entry){
+	eventlog.Found:   func(s *State, e eventlog.Entry) { s.see(e, "") },
+	eventlog.Checked: (*State).check,
+	eventlog.Access: func(s *State, e eventlog.Entry) {
+		if e.Body.Open != nil && *e.Body.Open {
+			s.opens(e.Body.Access, "", whoOf(e))
+		} else {
+			s.closes(e.Body.Access)
+		}
+	},
+	eventlog.TeardownNoted: func(s *State, e eventlog.Entry) { s.act(e, *e.Body.Teardown) },
+	eventlog.WetworkNoted:  (*State).wet,
+	eventlog.Proved: func(s *State, e eventlog.Entry) {
+		s.see(e, "")
+		if p := e.Body.Proving; p.Warmed != nil || p.Minutes > 0 {
+			s.Heat = Heat{"hot", whoOf(e)}
+		}
+	},
+}
+
+// check takes a check in: what it opened, what it needed, what it saw.
+func (s *State) check(e eventlog.Entry) {
+	k, ok := s.catalogue.Check(e.Body.Check)
+	if !ok || e.Body.Outcome == eventlog.Skipped {
+		return
+	}
+	who := whoOf(e)
+	for _, id := range []string{k.Access, k.Opens} {
+		s.opens(id, k.Label, who)
+	}
+	a, _ := s.catalogue.AccessTo(k.Access)
+	needs := slices.Concat(k.Needs, a.Needs)
+	if slices.Contains(needs, "seacock-shut") && s.Raw.State == Open && k.Engine != catalogue.Running {
+		s.Raw = RawWater{NotAsked, "it was to be shut for: " + k.Label, who}
+	}
+	if k.Engine == catalogue.Running {
+		s.Heat = Heat{"hot", who}
+	}
+	s.see(e, k.Label)
+}
+
+// opens notes that an access or a joint is open; one that is open already stays as it was.
+func (s *State) opens(id, what string, who Who) {
+	o, ok := s.catalogue.Opening(id)
+	if !ok {
+		return
+	}
+	if o.Bars {
+		s.Hands.Ticked = map[string]bool{} // what only a person sees is to be looked at again
+	}
+	if !s.IsOpen(id) {
+		s.open = append(s.open, Opening{ID: id, Label: o.Label, For: what, Bars: o.Bars, Minutes: o.Minutes, Since: who})
+	}
+}
+
+func (s *State) closes(id string) {
+	s.open = slices.DeleteFunc(s.open, func(o Opening) bool { return o.ID == id })
+}
+
+// IsOpen says whether an access or a joint is open.
+func (s *State) IsOpen(id string) bool {
+	return slices.ContainsFunc(s.open, func(o Opening) bool { return o.ID == id })
+}
+
+// Openings lists what is open, in the order of opening.
+func (s *State) Openings() []Opening { return slices.Clone(s.open) }
+
+// condemns are the findings that condemn a part, and what becomes of it.
+var condemns = map[string]struct{ part, label, why string }{
+	"elbow-thin-or-holed":   {"elbow", "Elbow", "seen thin or holed"},
+	"hose-burnt-or-soft":    {"exhaust-hose", "Exhaust hose", "seen burnt or soft"},
+	"blades-missing":        {teardown.Impeller, "Impeller", "blades missing"},
+	"blades-cracked-or-set": {teardown.Impeller, "Impeller", "blades cracked or set"},
+}
+
+// see takes in what was seen: what condemns a part, bars a run or tells of rubber at large.
+func (s *State) see(e eventlog.Entry, _ string) {
+	who := whoOf(e)
+	for _, x := range e.Body.Stated {
+		present, absent := x.State == eventlog.Present, x.State == eventlog.Absent
+		if x.Q != nil || !present && !absent {
+			continue
+		}
+		if c, ok := condemns[x.ID]; ok {
+			if present {
+				s.condemn(c.part, c.label, c.why, who)
+			} else {
+				s.acquit(c.part, c.why)
+			}
+		}
+		switch x.ID {
+		case "blades-missing":
+			s.Hands.BladesMissing(present)
+		case "milky-oil":
+			s.Oil = Oil{map[bool]string{true: milkySeen, false: "sound"}[present], who}
+		case "level-low-cold":
+			s.coolant = Oil{map[bool]string{true: "low"}[present], who}
+		case "vent-valve-bad":
+			s.vent = present
+		}
+	}
+}
+
+// condemn notes that a part is unfit; what was said of it before is said anew.
+func (s *State) condemn(part, label, why string, who Who) {
+	s.condemned = slices.DeleteFunc(s.condemned, func(c Condemned) bool { return c.Part == part && c.Why == why })
+	s.condemned = append(s.condemned, Condemned{Part: part, Label: label, Why: why, Since: who})
+}
+
+// acquit takes back what was said of a part; why empty: all of it.
+func (s *State) acquit(part, why string) {
+	s.condemned = slices.DeleteFunc(s.condemned, func(c Condemned) bool {
+		return c.Part == part && (why == "" || c.Why == why)
+	})
+}
+
+// IsCondemned gives why a part is condemned and not back yet; not ok where it is not.
+func (s *State) IsCondemned(part string) (Condemned, bool) {
+	i := slices.IndexFunc(s.condemned, func(c Condemned) bool { return c.Part == part && c.Reason == "" })
+	if i < 0 {
+		return Condemned{}, false
+	}
+	return s.condemned[i], true
+}
+
+// Holds says whether an item stands on an account of the engine, by its key in the job or in full.
+func (s *State) Holds(job, key string) bool { return s.Hands.Has(job+":"+key) || s.Hands.Has(key) }
+
+// Item is what an item on an account of the engine is; not ok where there is none.
+func (s *State) Item(job, key string) (teardown.Item, bool) {
+	for _, full := range []string{job + ":" + key, key} {
+		if i := slices.IndexFunc(s.Hands.Items, func(i teardown.Item) bool { return i.Key == full }); i >= 0 {
+			return s.Hands.Items[i], true
+		}
+	}
+	return teardown.Item{}, false
+}
