@@ -178,7 +178,8 @@ func (w *writer) settle(name, engine string) {
 			return
 		}
 		c := left[0]
-		kind, body := eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: c.Settle, Item: c.Item, State: c.State,
+		kind, body := eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: c.Settle, Item: c.Item,
+			State: c.State,
 			Count: c.Count}}
 		if c.Settle == enginestate.Closing {
 			no := false

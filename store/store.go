@@ -151,7 +151,8 @@ func (r *Reader) EntriesAfter(s eventlog.Subject, seq int64) ([]eventlog.Entry, 
 func (r *Reader) EntriesOfEngine(engine string, kinds []eventlog.Kind, seq int64) ([]eventlog.Entry, int64, error) {
 	var rows []entryRow
 	jobs := r.db.Model(&record.Job{}).Select("id").Where("engine_id = ? AND NOT removed", engine)
-	err := r.db.Where("subject_kind = ? AND kind IN ? AND seq > ? AND subject_id IN (?)", eventlog.OfJob, kinds, seq, jobs).
+	err := r.db.Where("subject_kind = ? AND kind IN ? AND seq > ? AND subject_id IN (?)", eventlog.OfJob, kinds, seq,
+		jobs).
 		Order("seq").Find(&rows).Error
 	out := make([]eventlog.Entry, len(rows))
 	for i, row := range rows {

@@ -1,5 +1,5 @@
-// Package enginestate gives the state that each engine of the yard is in, folded once from the entries of all its jobs and
-// kept until one more comes.
+// Package enginestate gives the state that each engine of the yard is in, folded once from the entries of all its jobs
+// and kept until one more comes.
 package enginestate
 
 import (

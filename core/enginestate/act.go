@@ -1,6 +1,7 @@
 package enginestate
 
 import (
+	"slices"
 	"strings"
 
 	"hevrin/core/eventlog"
@@ -19,7 +20,7 @@ func (s *State) act(e eventlog.Entry, a teardown.Act) {
 	}
 	switch a.Do {
 	case teardown.Begin, teardown.Add:
-		s.offBehind(e, before)
+		s.offBehind(e, func(i teardown.Item) bool { return !before[i.Key] && s.IsOpen(i.Access) })
 	case teardown.Off, teardown.On, teardown.Excuse:
 		s.opensWith(a, who)
 	}
@@ -80,28 +81,31 @@ var acts = map[string]func(*State, teardown.Act, Who){
 		}
 	},
 	teardown.SetWheel: func(s *State, a teardown.Act, who Who) {
-		s.acquit(teardown.Impeller, "")
+		s.judgedAnew(teardown.Impeller)
+		condemn := func(why string) {
+			s.condemn(Condemned{Part: teardown.Impeller, Label: "Impeller", Why: why, Since: who, bench: true})
+		}
 		for _, b := range a.Wheel.Blades {
 			switch b.State {
 			case teardown.Gone, teardown.Torn:
-				s.condemn(teardown.Impeller, "Impeller", "short of a blade", who)
+				condemn("short of a blade")
 			case teardown.Cracked:
-				s.condemn(teardown.Impeller, "Impeller", "a blade is cracked", who)
+				condemn("a blade is cracked")
 			}
 		}
 	},
 	teardown.SetElbow: func(s *State, a teardown.Act, who Who) {
-		s.acquit("elbow", "")
+		s.judgedAnew("elbow")
 		if verdict, reasons := a.Elbow.Judge(); verdict == "replace" {
-			s.condemn("elbow", "Elbow", units.Join(reasons, "; ").String(), who)
+			s.condemn(Condemned{Part: "elbow", Label: "Elbow", Why: units.Join(reasons, "; ").String(), Since: who, bench: true})
 		}
 	},
 }
 
-// offBehind takes off what goes with an access that is open, of the items that were just listed.
-func (s *State) offBehind(e eventlog.Entry, before map[string]bool) {
-	for _, i := range s.Hands.Items {
-		if before[i.Key] || i.Access == "" || i.Off > 0 || !s.IsOpen(i.Access) {
+// offBehind takes off what goes with an access that is open, of some items; what is off already stays so.
+func (s *State) offBehind(e eventlog.Entry, of func(teardown.Item) bool) {
+	for _, i := range slices.Clone(s.Hands.Items) {
+		if i.Access == "" || i.StillOff() > 0 || !of(i) {
 			continue
 		}
 		s.Hands.Take(teardown.Done{Act: teardown.Act{Do: teardown.Off, Item: i.Key, Count: i.Count}, By: e.By,

@@ -9,8 +9,8 @@ import (
 	"hevrin/core/teardown"
 )
 
-// Step is one thing that comes before a check. Known: it is known to stand in the way, and its minutes are added to those
-// of the check; else it must be known first, and they are only told.
+// Step is one thing that comes before a check. Known: it is known to stand in the way, and its minutes are added to
+// those of the check; else it must be known first, and they are only told.
 type Step struct {
 	ID, Label string
 	Minutes   float64
@@ -39,8 +39,8 @@ func (b Before) Minutes() float64 {
 // handMinutes is what a turn of a valve or a switch takes; common practice.
 const handMinutes = 1.0
 
-// Cooling is how many minutes an engine that just ran takes to be cool enough to open, in a plan: by the clock only the day
-// is planned, never a cap opened. Common practice: one to three hours.
+// Cooling is how many minutes an engine that just ran takes to be cool enough to open, in a plan: by the clock only the
+// day is planned, never a cap opened. Common practice: one to three hours.
 const Cooling = 90.0
 
 // Before says what comes before a check on an engine with these facts.
@@ -59,8 +59,8 @@ func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before {
 	return b
 }
 
-// beforeRun is what comes before a check with the engine running: what is open is closed up and what is shut is opened; a
-// part that is off, acid, milky oil, rubber at large bar it.
+// beforeRun is what comes before a check with the engine running: what is open is closed up and what is shut is opened;
+// a part that is off, acid, milky oil, rubber at large bar it.
 func (s *State) beforeRun(e eventlog.EngineFacts, k catalogue.Check) Before {
 	var b Before
 	for _, c := range s.Conditions(e) {
@@ -102,8 +102,8 @@ func (s *State) need(e eventlog.EngineFacts, id string) (Step, bool) {
 	return Step{}, false
 }
 
-// Ahead is what the state means for all checks: those that it bars, with the reason, and the minutes that it costs before
-// the others, beside their access.
+// Ahead is what the state means for all checks: those that it bars, with the reason, and the minutes that it costs
+// before the others, beside their access.
 func (s *State) Ahead(e eventlog.EngineFacts) (barred map[string]string, minutes map[string]float64) {
 	barred, minutes = map[string]string{}, map[string]float64{}
 	for _, k := range s.catalogue.Checks {

@@ -57,7 +57,8 @@ func (s *State) Conditions(e eventlog.EngineFacts) []teardown.Condition {
 	return list
 }
 
-// RawWater is the condition of the raw water: the seacock, asked always; a drive leg without a valve has its hose, asked once it was off.
+// RawWater is the condition of the raw water: the seacock, asked always; a drive leg without a valve has its hose,
+// asked once it was off.
 func (s *State) RawWater(e eventlog.EngineFacts) teardown.Condition {
 	id, label := "seacock", "Seacock open"
 	if !slices.Contains(e.Circuit, "seacock") {

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/core/catalogue"
+	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
 	"hevrin/core/teardown"
 )
@@ -37,7 +38,8 @@ func TestNothingIsAssumed(t *testing.T) {
 	valve := legEngine(t)
 	valve.Circuit = append([]string{"intake", "seacock"}, valve.Circuit[1:]...)
 	assert.Equal(t, "nobody said so yet", why(fold(t).Conditions(valve), "seacock"), "one with a valve has")
-	assert.Equal(t, "leg hose off, by Kit Venn", why(fold(t, act(isolate("leg-hose"))).Conditions(legEngine(t)), "leg-hose"))
+	assert.Equal(t, "leg hose off, by Kit Venn", why(fold(t, act(isolate("leg-hose"))).Conditions(legEngine(t)),
+		"leg-hose"))
 }
 
 func TestEachStartIsLookedAtAfresh(t *testing.T) {
@@ -110,15 +112,18 @@ func TestASecondStripDownCountsAfresh(t *testing.T) {
 	s := fold(t, acts(append([]teardown.Act{task(t, "exchanger-stack")}, append(round, off(caps, 4))...)...)...)
 	i, _ := s.Item("job", caps)
 	assert.Equal(t, []int{4, 4, 0, 0, 1}, []int{i.Count, i.Off, i.On(), i.Pass, i.Round})
-	four, _ := fold(t, acts(task(t, "impeller-change"), off(change+"cover-screws", 4))...).Item("job", change+"cover-screws")
+	four, _ := fold(t, acts(task(t, "impeller-change"), off(change+"cover-screws", 4))...).Item("job",
+		change+"cover-screws")
 	assert.Equal(t, 6, four.Count, "four of six are off a ring of six")
 	eight, _ := fold(t, acts(task(t, "impeller-change"), teardown.Act{Do: teardown.Counted, Item: change + "cover-screws",
 		Count: 8, State: teardown.Rectangle})...).Item("job", change+"cover-screws")
 	assert.Equal(t, 8, eight.Count)
 	assert.Equal(t, teardown.Rectangle, eight.Shape)
-	own := teardown.Act{Do: teardown.Add, Adds: &catalogue.Item{ID: "h", Kind: teardown.Hose, Label: "Heater hose", Count: 1}}
+	own := teardown.Act{Do: teardown.Add, Adds: &catalogue.Item{ID: "h", Kind: teardown.Hose, Label: "Heater hose",
+		Count: 1}}
 	listed := fold(t, act(own))
-	assert.Contains(t, why(listed.Conditions(closedEngine(t)), "off:job:own/h"), "still off", "off the moment it is listed")
+	assert.Contains(t, why(listed.Conditions(closedEngine(t)), "off:job:own/h"), "still off",
+		"off the moment it is listed")
 	twice, _ := fold(t, act(own), act(off("own/h", 1))).Item("job", "own/h")
 	assert.Equal(t, 1, twice.Off)
 }
@@ -143,8 +148,35 @@ func TestTheStateOutlivesTheJob(t *testing.T) {
 	assert.Empty(t, why(s.Conditions(e), "hoses-clamped"))
 	both := fold(t, append(list, in("next", act(task(t, "raw-pump-off"))), in("next",
 		act(off("raw-pump-off/pump", 1))))...)
-	assert.Equal(t, "still off", why(both.Conditions(e), "off:next:raw-pump-off/pump"), "the same task in two jobs is two lists")
+	assert.Equal(t, "still off", why(both.Conditions(e), "off:next:raw-pump-off/pump"),
+		"the same task in two jobs is two lists")
 	assert.Equal(t, "still off", why(both.Conditions(e), "off:"+key))
 	assert.Len(t, both.AccountOf("next", teardown.NewAccount()).Items, 7)
 	assert.Equal(t, "raw-pump-off/pump", both.AccountOf("next", teardown.NewAccount()).Rebuild()[0].Key)
+}
+
+// Whichever room saw it first, the state is the same: a check that opened the cover and a strip-down that took it off.
+func TestTheStateDoesNotHangOnWhichRoomSawItFirst(t *testing.T) {
+	e := closedEngine(t)
+	look := made("impeller-look", "blades-missing", eventlog.Absent)
+	hands := acts(task(t, "impeller-change"), off(change+"cover-screws", 6), off(change+"cover", 1),
+		off(change+"cover-seal", 1))
+	first := fold(t, append([]eventlog.Entry{look}, hands...)...)
+	last := fold(t, append(hands, look)...)
+	between := fold(t, hands[0], hands[1], look, hands[2], hands[3])
+	ids := func(s *enginestate.State) (list []string) {
+		for _, c := range s.Conditions(e) {
+			if !c.Passed() {
+				list = append(list, c.ID)
+			}
+		}
+		return list
+	}
+	assert.Equal(t, ids(first), ids(last))
+	assert.Equal(t, ids(first), ids(between))
+	assert.Equal(t, first.OpenAccess(), last.OpenAccess())
+	// a look after the rebuild takes the cover off again, and counts it afresh
+	again := fold(t, append(changed(t), look)...)
+	screws, _ := again.Item("job", change+"cover-screws")
+	assert.Equal(t, []int{6, 0, 1}, []int{screws.Off, screws.On(), screws.Round})
 }

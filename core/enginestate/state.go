@@ -1,6 +1,7 @@
-// Package enginestate keeps the one account of the state that an engine is in: what is open, off, shut, drained, wrong or
-// not known, whether it may run and may be cranked, and what settles it. It is folded from the entries of all the jobs on
-// the engine, in the order in which they were saved, and outlives each of them; every part of the program goes by it.
+// Package enginestate keeps the one account of the state that an engine is in: what is open, off, shut, drained, wrong
+// or not known, whether it may run and may be cranked, and what settles it. It is folded from the entries of all the
+// jobs on the engine, in the order in which they were saved, and outlives each of them; every part of the program goes
+// by it.
 package enginestate
 
 import (
@@ -53,6 +54,7 @@ type Condemned struct {
 	Why         string
 	Reason      string
 	Since       Who
+	bench       bool // the workbench said so, not a check
 }
 
 // Heat is how hot the engine is, as felt or as it follows from running; unknown at first.
@@ -163,7 +165,10 @@ func (s *State) check(e eventlog.Entry) {
 	}
 	who := whoOf(e)
 	for _, id := range []string{k.Access, k.Opens} {
-		s.opens(id, k.Label, who)
+		if was := s.IsOpen(id); !was {
+			s.opens(id, k.Label, who)
+			s.offBehind(e, func(i teardown.Item) bool { return i.Scope == e.Subject.ID+":" && i.Access == id })
+		}
 	}
 	a, _ := s.catalogue.AccessTo(k.Access)
 	needs := slices.Concat(k.Needs, a.Needs)
@@ -220,7 +225,7 @@ func (s *State) see(e eventlog.Entry, _ string) {
 		}
 		if c, ok := condemns[x.ID]; ok {
 			if present {
-				s.condemn(c.part, c.label, c.why, who)
+				s.condemn(Condemned{Part: c.part, Label: c.label, Why: c.why, Since: who})
 			} else {
 				s.acquit(c.part, c.why)
 			}
@@ -239,9 +244,9 @@ func (s *State) see(e eventlog.Entry, _ string) {
 }
 
 // condemn notes that a part is unfit; what was said of it before is said anew.
-func (s *State) condemn(part, label, why string, who Who) {
-	s.condemned = slices.DeleteFunc(s.condemned, func(c Condemned) bool { return c.Part == part && c.Why == why })
-	s.condemned = append(s.condemned, Condemned{Part: part, Label: label, Why: why, Since: who})
+func (s *State) condemn(c Condemned) {
+	s.acquit(c.Part, c.Why)
+	s.condemned = append(s.condemned, c)
 }
 
 // acquit takes back what was said of a part; why empty: all of it.
@@ -249,6 +254,12 @@ func (s *State) acquit(part, why string) {
 	s.condemned = slices.DeleteFunc(s.condemned, func(c Condemned) bool {
 		return c.Part == part && (why == "" || c.Why == why)
 	})
+}
+
+// judgedAnew takes back what the workbench said of a part; what a check saw stands until it is seen to be otherwise, or
+// the part is renewed.
+func (s *State) judgedAnew(part string) {
+	s.condemned = slices.DeleteFunc(s.condemned, func(c Condemned) bool { return c.Part == part && c.bench })
 }
 
 // IsCondemned gives why a part is condemned and not back yet; not ok where it is not.

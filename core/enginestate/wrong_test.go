@@ -31,10 +31,12 @@ func TestCondemnedStaysOut(t *testing.T) {
 		act(off("elbow-riser/elbow", 1)))...)
 	assert.NotEmpty(t, why(again.Conditions(e), "condemned:elbow"), "off again, its reason is spent")
 	for name, list := range map[string][]eventlog.Entry{
-		"a new one":          acts(task(t, "elbow-riser"), off("elbow-riser/elbow", 1), bad, on("elbow-riser/elbow", 1)),
-		"renewed, no task":   acts(bad, teardown.Act{Do: teardown.Renewed, Item: "elbow"}),
-		"measured good":      acts(bad, teardown.Act{Do: teardown.SetElbow, Elbow: &teardown.Elbow{BoreMM: 49, NewBoreMM: 50}}),
-		"seen sound again":   {made("elbow-look", "elbow-thin-or-holed", eventlog.Present), made("elbow-look", "elbow-thin-or-holed", eventlog.Absent)},
+		"a new one":        acts(task(t, "elbow-riser"), off("elbow-riser/elbow", 1), bad, on("elbow-riser/elbow", 1)),
+		"renewed, no task": acts(bad, teardown.Act{Do: teardown.Renewed, Item: "elbow"}),
+		"measured good": acts(bad, teardown.Act{Do: teardown.SetElbow, Elbow: &teardown.Elbow{BoreMM: 49,
+			NewBoreMM: 50}}),
+		"seen sound again": {made("elbow-look", "elbow-thin-or-holed", eventlog.Present),
+			made("elbow-look", "elbow-thin-or-holed", eventlog.Absent)},
 		"never seen unsound": {made("elbow-look", "elbow-thin-or-holed", eventlog.Absent)},
 	} {
 		assert.Empty(t, why(fold(t, list...).Conditions(e), "condemned:elbow"), name)
@@ -59,8 +61,8 @@ func wheel(states ...string) teardown.Act {
 	return teardown.Act{Do: teardown.SetWheel, Wheel: w}
 }
 
-// Blades missing in any check opens the ledger by itself, until the wheel was tapped and the pieces found or written off;
-// a whole wheel after it is asked about.
+// Blades missing in any check opens the ledger by itself, until the wheel was tapped and the pieces found or written
+// off; a whole wheel after it is asked about.
 func TestBladesMissingBarTheStart(t *testing.T) {
 	e := closedEngine(t)
 	seen := made("impeller-look", "blades-missing", eventlog.Present)
@@ -75,7 +77,8 @@ func TestBladesMissingBarTheStart(t *testing.T) {
 	assert.Empty(t, of(short, found))
 	assert.Empty(t, of(whole, teardown.Act{Do: teardown.GiveUp, Words: "another impeller's"}))
 	assert.Contains(t, of(short, whole), "which is so?", "tapped anew")
-	assert.Empty(t, of(task(t, "impeller-change"), off(change+"impeller", 1), on(change+"impeller", 1), short, found, whole),
+	assert.Empty(t, of(task(t, "impeller-change"), off(change+"impeller", 1), on(change+"impeller", 1), short, found,
+		whole),
 		"a new one was fitted: it is whole")
 	slip := made("impeller-look", "blades-missing", eventlog.Absent)
 	assert.Empty(t, why(fold(t, seen, act(whole), slip).Conditions(e), "pieces"), "it was a slip")
@@ -123,11 +126,12 @@ func TestAcidFlushesAndFluids(t *testing.T) {
 		Conditions(e), "coolant-low"))
 }
 
-// Milky oil bars the start, and the starter too until somebody said that the level has not risen; only a change with its
-// cause in words lets it run again.
+// Milky oil bars the start, and the starter too until somebody said that the level has not risen; only a change with
+// its cause in words lets it run again.
 func TestMilkyOil(t *testing.T) {
 	e := closedEngine(t)
-	milky := entry("job", eventlog.Found, eventlog.Body{Stated: []eventlog.Stated{{ID: "milky-oil", State: eventlog.Present}}})
+	milky := entry("job", eventlog.Found, eventlog.Body{Stated: []eventlog.Stated{{ID: "milky-oil",
+		State: eventlog.Present}}})
 	oil := func(is, words string) eventlog.Entry {
 		return act(teardown.Act{Do: teardown.OilIs, Item: is, Words: words})
 	}
@@ -174,7 +178,8 @@ func TestWhatStandsInTheWay(t *testing.T) {
 		{"off:job:" + change + "key", "still off", []teardown.Act{begun, off(change+"key", 1)}},
 		{"off:job:" + change + "cover-screws", "still off", []teardown.Act{begun, off(change+"cover-screws", 6),
 			back(change+"cover-screws", 4)}},
-		{"count:job:" + change + "cover", "1 more on than came off: count again", []teardown.Act{begun, off(change+"cover", 1),
+		{"count:job:" + change + "cover", "1 more on than came off: count again", []teardown.Act{begun, off(change+"cover",
+			1),
 			back(change+"cover", 1), back(change+"cover", 1)}},
 		{"seals-matched", "Cover gasket or O-ring (pump cover): 1 off, 0 on", []teardown.Act{begun, off(seal, 1)}},
 		{"seals-matched", "Cover gasket or O-ring (pump cover): 2 on, only 1 came off: is an old one still in there?",
