@@ -156,7 +156,7 @@ describe("a check", () => {
 describe("closing a job", () => {
   it("begins with what was found and names what it leaves unexplained", async () => {
     const keep = vi.fn();
-    show(<CloseJob standing={[]} answer={answer} words={words} onClose={vi.fn()} onKeep={keep} />);
+    show(<CloseJob standing={[]} says={[]} answer={answer} words={words} onClose={vi.fn()} onKeep={keep} />);
     expect(screen.getByText(/Not explained by it: Blades cracked/)).toBeVisible();
     expect(screen.getByText(/still 31.% likely/)).toBeVisible();
     expect(button("Close the job")).toBeDisabled();
@@ -165,7 +165,7 @@ describe("closing a job", () => {
     expect(keep).toHaveBeenCalledWith({ kind: "closed", faults: ["vanes"], explains_everything: false }, "Job closed");
   });
   it("wants a word when no cause is chosen", async () => {
-    show(<CloseJob standing={[]} answer={answer} words={words} onClose={vi.fn()} onKeep={vi.fn()} />);
+    show(<CloseJob standing={[]} says={[]} answer={answer} words={words} onClose={vi.fn()} onKeep={vi.fn()} />);
     await userEvent.click(button("Not all"));
     await userEvent.click(button("Impeller vanes missing (found)"));
     expect(button("Close the job")).toBeDisabled();

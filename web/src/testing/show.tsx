@@ -75,9 +75,30 @@ export const hands = (over: Partial<Teardown> = {}): Teardown => ({
   ...over,
 });
 
+const nobody = { id: "", value: "", why: "", since: {} };
+
+/** The state of an engine of which nothing stands in the way. */
+export const stateOf = (over: Partial<JobPage["state"]> = {}): JobPage["state"] => ({
+  may_start: { ok: true, reasons: [] },
+  may_crank: { ok: true, reasons: [] },
+  raw_water: nobody,
+  open: [],
+  parts: [],
+  fluids: [],
+  heat: nobody,
+  isolations: [],
+  rubber: hands().ledger,
+  where: nobody,
+  condemned: [],
+  flags: [],
+  ...over,
+});
+
 export const jobOf = (over: Partial<JobPage>): JobPage =>
   ({
     card: { id: "j" },
+    state: stateOf(),
+    proving: { runs: [], recordings: [], has_feed: false },
     photos: [],
     rounds: [],
     engine: { circuit: [], family: "closed" },

@@ -138,6 +138,13 @@ const actWords: Partial<Record<Act["do"], (a: Act, w: Words, task?: string) => s
   untick: (a) => `To look at again: ${itemName(a.item)}`,
   override: (a) => `Passed over, ${itemName(a.item)}: ${a.words ?? ""}`,
   start: () => "Started",
+  ring: (a) => `${itemName(a.item)}: ${a.count ?? ""} in all`,
+  ran: () => "Ran just now, nothing opened since",
+  renewed: (a) => `A new one is in: ${itemName(a.item)}`,
+  close: () => "The joints of the flush are closed up again",
+  where: (a) => `It lies ${(a.item ?? "").replace("-", " ")}`,
+  heat: (a) => `The engine is ${a.item ?? ""}`,
+  oil: (a) => `Oil: ${a.item ?? ""}${a.words ? `, ${a.words}` : ""}`,
 };
 
 const stripWords = (line: LogLine, w: Words) =>

@@ -5,6 +5,7 @@ import type { Catalogue, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { MarkRow } from "./MarkRow";
 import { serviceLabels, meaning, openFindings, statedOf, type Mark, type Marks } from "./outcome";
+import { settling, touchOf } from "../../ui/job/settle";
 import { Stepper } from "../../ui/Stepper";
 import { minutes, type Words } from "../../ui/words";
 
@@ -36,13 +37,13 @@ export function CheckCard({ catalogue, words, next, possible, closed, heading, o
             {check.label}
           </Typography>
           <Typography sx={{ fontWeight: 750, fontSize: "1.6rem", lineHeight: 1, whiteSpace: "nowrap" }}>
-            {minutes(next.minutes + next.access_minutes)}
+            {minutes(next.minutes + next.access_minutes + (next.state_minutes ?? 0))}
           </Typography>
         </Stack>
         <Typography sx={{ mt: 0.75 }}>{next.reason}</Typography>
       </Box>
       <Stack sx={{ p: 2, gap: 1.75 }}>
-        <First catalogue={catalogue} check={check} next={next} words={words} />
+        <First {...{ catalogue, check, next, words, closed, onKeep }} />
         <Cautions catalogue={catalogue} check={check} />
         <Box component="ol" sx={{ m: 0, pl: 2.5, "& li": { mb: 0.5 } }}>
           {check.how.map((step) => (
@@ -61,12 +62,25 @@ export function CheckCard({ catalogue, words, next, possible, closed, heading, o
   );
 }
 
-function First(p: { catalogue: Catalogue; check: Schemas["Check"]; next: NextCheck; words: Words }) {
-  const needs = p.catalogue.needs.filter((n) => p.check.needs.includes(n.id)).map((n) => n.label);
+interface FirstProps {
+  catalogue: Catalogue;
+  check: Schemas["Check"];
+  next: NextCheck;
+  words: Words;
+  closed: boolean;
+  onKeep: Props["onKeep"];
+}
+
+/** What must be so before the check: what stands in the way or is not known is one touch from being said. */
+function First(p: FirstProps) {
+  const steps = p.next.before ?? [];
+  const asked = new Set(steps.map((s) => s.id));
+  const needs = p.catalogue.needs.filter((n) => p.check.needs.includes(n.id) && !asked.has(n.id)).map((n) => n.label);
   if (p.next.access_minutes > 0)
     needs.push(`${p.words.access(p.check.access ?? "")}: ${minutes(p.next.access_minutes)} of the time`);
   const running = p.check.engine === "running" ? "Engine running." : "";
-  if (needs.length === 0) return running ? <Typography sx={{ fontWeight: 650 }}>{running}</Typography> : null;
+  if (needs.length + steps.length === 0)
+    return running ? <Typography sx={{ fontWeight: 650 }}>{running}</Typography> : null;
   return (
     <Box sx={{ borderLeft: 6, borderColor: "text.primary", pl: 1.5 }}>
       <Typography variant="h3">Before you begin</Typography>
@@ -76,6 +90,27 @@ function First(p: { catalogue: Catalogue; check: Schemas["Check"]; next: NextChe
         ))}
         {running && <li>Then: engine running</li>}
       </Box>
+      {steps.map((s) => (
+        <Stack key={s.id} direction="row" sx={{ alignItems: "center", gap: 1, mt: 0.75 }}>
+          <Typography sx={{ mr: "auto", lineHeight: 1.25 }}>
+            {s.label}
+            {s.minutes > 1 && (
+              <Box component="span" sx={{ color: "text.secondary" }}>
+                {s.known ? `, ${minutes(s.minutes)} of the time` : `, ${minutes(s.minutes)} if it is not so yet`}
+              </Box>
+            )}
+          </Typography>
+          {!p.closed && (
+            <Button
+              variant="choice"
+              onClick={() => p.onKeep(settling(s), touchOf(s))}
+              aria-label={`${touchOf(s)}: ${s.label}`}
+            >
+              {touchOf(s)}
+            </Button>
+          )}
+        </Stack>
+      ))}
     </Box>
   );
 }

@@ -13,22 +13,25 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
-import type { Answer } from "../../api/client";
+import type { Answer, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { percent } from "../../ui/stations";
-import type { Words } from "../../ui/words";
+import { settling, touchOf } from "../../ui/job/settle";
+import { lower, type Words } from "../../ui/words";
 
 interface Props {
   answer: Answer;
-  /** What still stands in the way: parts off, seals unmatched, an isolation. */
-  standing: string[];
+  /** What still stands in the way: parts off, seals unmatched, an isolation, what a check opened. */
+  standing: Schemas["Condition"][];
+  /** The same in words, with what no one touch settles. */
+  says: string[];
   words: Words;
   onClose: () => void;
   onKeep: (entry: JobEntry, label: string) => void;
 }
 
 /** Ends a job: which cause, does it explain everything, and a note. */
-export function CloseJob({ answer, standing, words, onClose, onKeep }: Props) {
+export function CloseJob({ answer, standing, says, words, onClose, onKeep }: Props) {
   const [faults, setFaults] = useState<string[]>(answer.found);
   const [explains, setExplains] = useState<boolean | undefined>(
     answer.found.length > 0 && answer.unexplained.length === 0 ? true : undefined,
@@ -44,7 +47,7 @@ export function CloseJob({ answer, standing, words, onClose, onKeep }: Props) {
         ...(faults.length > 0 && { faults }),
         explains_everything: explains === true,
         ...(note.trim() && { words: note.trim() }),
-        ...(standing.length > 0 && { despite: despite.trim() }),
+        ...(says.length > 0 && { despite: despite.trim() }),
       },
       "Job closed",
     );
@@ -111,7 +114,7 @@ export function CloseJob({ answer, standing, words, onClose, onKeep }: Props) {
             }
             error={needsNote}
           />
-          {standing.length > 0 && <Standing list={standing} despite={despite} onDespite={setDespite} />}
+          {says.length > 0 && <Standing {...{ standing, says, despite, onKeep }} onDespite={setDespite} />}
         </Stack>
       </DialogContent>
       <DialogActions sx={{ p: 2 }}>
@@ -119,7 +122,7 @@ export function CloseJob({ answer, standing, words, onClose, onKeep }: Props) {
         <Button
           variant="contained"
           onClick={keep}
-          disabled={needsNote || explains === undefined || (standing.length > 0 && despite.trim() === "")}
+          disabled={needsNote || explains === undefined || (says.length > 0 && despite.trim() === "")}
         >
           Close the job
         </Button>
@@ -128,15 +131,29 @@ export function CloseJob({ answer, standing, words, onClose, onKeep }: Props) {
   );
 }
 
-/** What is still open by hand, and why the job ends all the same. */
-function Standing(p: { list: string[]; despite: string; onDespite: (t: string) => void }) {
+interface StandingProps extends Pick<Props, "standing" | "says" | "onKeep"> {
+  despite: string;
+  onDespite: (t: string) => void;
+}
+
+/** What is still open, each a touch from being settled where a touch will do, and why the job ends all the same. */
+function Standing(p: StandingProps) {
   return (
     <>
       <Alert severity="error">
-        {p.list.map((w) => (
+        {p.says.map((w) => (
           <div key={w}>{w}</div>
         ))}
       </Alert>
+      <Stack direction="row" sx={{ flexWrap: "wrap", gap: 1 }}>
+        {p.standing
+          .filter((c) => c.settle && !c.asks_words)
+          .map((c) => (
+            <Button key={c.id} variant="choice" onClick={() => p.onKeep(settling(c), c.label)}>
+              {c.label}: {lower(touchOf(c))}
+            </Button>
+          ))}
+      </Stack>
       <TextField
         label="Closed all the same, because"
         multiline

@@ -14,6 +14,7 @@ import { StoredCalculations } from "../../ui/StoredCalculations";
 import { LogList } from "../../ui/LogList";
 import { NotePad } from "./NotePad";
 import { Banner } from "../../ui/job/JobBanner";
+import { unmet } from "../../ui/job/settle";
 import { WhoDialog } from "../../ui/Shell";
 import { Rounds } from "./Rounds";
 import { Spine } from "./Spine";
@@ -136,7 +137,8 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
       {closing && (
         <CloseJob
           answer={page.diagnosis}
-          standing={page.hands.standing}
+          standing={unmet(page.hands.conditions).filter((c) => c.stands)}
+          says={page.hands.standing}
           words={words}
           onClose={() => setClosing(false)}
           onKeep={keep}

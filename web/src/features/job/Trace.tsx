@@ -56,7 +56,7 @@ export function Trace(p: Props) {
             : "Every check that this engine allows is done. Close the job, or take a check back in the log."}
         </Typography>
       )}
-      {page.open_access.length > 0 && !closed && <OpenAccess {...p} />}
+      {page.state.open.length > 0 && !closed && <OpenNow {...p} />}
       <Others
         list={list.filter((n) => n !== current).slice(0, others)}
         words={words}
@@ -142,19 +142,19 @@ function expected(page: JobPage, strategy: string) {
   return outlook && page.diagnosis.next_checks.length > 0 ? minutes(outlook.minutes) : "";
 }
 
-function OpenAccess({ page, words, onKeep }: Props) {
+function OpenNow({ page, onKeep }: Props) {
   return (
     <Box>
       <Typography variant="h3">Open now: what lies behind costs its own minutes only</Typography>
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 1, mt: 0.5 }}>
-        {page.open_access.map((a) => (
+        {page.state.open.map((o) => (
           <Button
-            key={a}
+            key={o.id}
             variant="outlined"
             sx={{ borderColor: "text.primary", color: "text.primary" }}
-            onClick={() => onKeep({ kind: "access", access: a, open: false }, `${words.access(a)}: closed up again`)}
+            onClick={() => onKeep({ kind: "access", access: o.id, open: false }, `${o.label}: closed up again`)}
           >
-            {words.access(a)}. Closed up again?
+            {o.label}. Closed up again?
           </Button>
         ))}
       </Stack>
@@ -195,7 +195,7 @@ function Others({
           }}
         >
           <Typography sx={{ width: 58, flex: "none", fontWeight: 750, textAlign: "right" }}>
-            {minutes(n.minutes + n.access_minutes)}
+            {minutes(n.minutes + n.access_minutes + (n.state_minutes ?? 0))}
           </Typography>
           <Box sx={{ flex: 1 }}>
             <Typography sx={{ fontWeight: 650, lineHeight: 1.2 }}>{words.check(n.check)}</Typography>

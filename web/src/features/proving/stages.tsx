@@ -16,13 +16,7 @@ import type { StageOf } from "./run";
 export function HandsOn({ page, stage, onKeep }: StageOf) {
   const go = useNavigate();
   if (stage.standing === "passed") return null;
-  return (
-    <StartList
-      page={page}
-      onAct={(strip, label) => onKeep({ kind: "strip", strip }, label)}
-      onPane={() => void go(`/jobs/${page.card.id}/teardown`)}
-    />
-  );
+  return <StartList page={page} onKeep={onKeep} onPane={() => void go(`/jobs/${page.card.id}/teardown`)} />;
 }
 
 export function Prime({ stage, onRun }: StageOf) {

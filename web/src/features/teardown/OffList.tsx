@@ -3,6 +3,7 @@ import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/materi
 import { useState } from "react";
 import type { Catalogue, JobPage, Schemas } from "../../api/client";
 import { Cautions } from "../../ui/Cautions";
+import { Stepper } from "../../ui/Stepper";
 import { Camera } from "./Camera";
 import { itemState, kindWords, type Act, type TeardownItem } from "../../ui/job/teardown";
 
@@ -173,6 +174,7 @@ export function ItemLine(p: Props & { item: TeardownItem }) {
         )}
         <Button
           sx={step}
+          disabled={left === 0}
           aria-label={`${i.item.label}: +1 off`}
           onClick={() => onAct({ do: "off", item: i.key, count: 1 }, `${i.item.label} off`)}
         >
@@ -199,6 +201,28 @@ export function ItemLine(p: Props & { item: TeardownItem }) {
   );
 }
 
+/** How many there really are, and how they stand: the pattern of tightening goes by that, never by how many are off. */
+function Ring({ item: i, onAct }: { item: TeardownItem; onAct: Act }) {
+  const set = (count: number, state?: Schemas["FastenerShape"]) =>
+    onAct({ do: "ring", item: i.key, count, ...(state && { state }) }, `${i.item.label}: ${count} in all`);
+  return (
+    <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+      <Stepper label="There are" value={i.item.count} unit="in all" most={24} onChange={(n) => set(Math.max(1, n))} />
+      {(["ring", "rectangle"] as const).map((s) => (
+        <Button
+          key={s}
+          variant="choice"
+          aria-pressed={i.item.shape === s}
+          data-on={i.item.shape === s}
+          onClick={() => set(i.item.count, s)}
+        >
+          in a {s}
+        </Button>
+      ))}
+    </Stack>
+  );
+}
+
 const step = { minWidth: 48, px: 0, border: 2, borderColor: "divider", color: "text.primary", fontWeight: 750 };
 
 function Details(p: Props & { item: TeardownItem }) {
@@ -207,6 +231,7 @@ function Details(p: Props & { item: TeardownItem }) {
   const photos = p.page.photos.filter((x) => x.item === i.key);
   return (
     <Stack sx={{ gap: 1, mt: 1 }}>
+      {i.item.kind === "fasteners" && <Ring item={i} onAct={p.onAct} />}
       <TextField
         label="How it sat"
         placeholder="Long stud lower inboard; cover mark at 8 o'clock"
@@ -262,6 +287,7 @@ function AddItem({ onAct }: { onAct: Act }) {
       label.trim(),
     );
     setLabel("");
+    setDisturbed(false); // of this one only
   };
   return (
     <Box component="section" aria-label="Something else">

@@ -78,6 +78,8 @@ function BackLine({ item: i, page, onAct }: { item: TeardownItem; page: JobPage;
   const [reuse, setReuse] = useState(false);
   const [clamping, setClamping] = useState({ clamps: i.item.below ? 2 : 1, reach: true, chafe: false });
   const seal = i.item.kind === "seal";
+  const condemned = page.state.condemned.find((c) => c.part === i.item.id && !c.reason);
+  const asks = seal || condemned !== undefined;
   const hose = i.item.kind === "hose";
   const on = (state: "new" | "reused", words?: string) =>
     onAct(
@@ -96,36 +98,55 @@ function BackLine({ item: i, page, onAct }: { item: TeardownItem; page: JobPage;
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
       <Stack direction="row" sx={{ alignItems: "center", gap: 0.75, flexWrap: "wrap" }}>
-        <Box sx={{ mr: "auto", minWidth: 0, flex: "1 1 130px" }}>
-          <Typography sx={{ fontWeight: 700, lineHeight: 1.25 }}>
-            {i.still_off > 1 && `${i.still_off} × `}
-            {i.item.label}
-          </Typography>
-          <Typography variant="body2" sx={{ color: "text.secondary" }}>
-            {[i.item.where, i.item.left_hand && "left-hand thread", i.item.thread_lock && "thread lock", ...i.notes]
-              .filter(Boolean)
-              .join("; ")}
-          </Typography>
-        </Box>
+        <About item={i} />
         <Way main={renewed} label={`${i.item.label}: new on`} onClick={() => on("new")}>
           New
         </Way>
         <Way
           main={!renewed}
           label={`${i.item.label}: ${seal ? "reuse" : "the old one back"}`}
-          onClick={() => (seal ? setReuse(!reuse) : on("reused"))}
+          onClick={() => (asks ? setReuse(!reuse) : on("reused"))}
         >
           {seal ? "Reuse" : "The old one"}
         </Way>
       </Stack>
-      {i.item.note && (
-        <Typography variant="body2">{i.item.note.charAt(0).toUpperCase() + i.item.note.slice(1)}.</Typography>
-      )}
+      <Note item={i} />
       {hose && <Clamping below={i.item.below ?? false} {...clamping} onChange={setClamping} />}
-      {reuse && <Reuse usual={page.hands.schools.seals === "sound"} onReuse={(why) => on("reused", why)} />}
+      {condemned && (
+        <Typography sx={{ fontWeight: 700, color: "error.main" }}>
+          Condemned: {condemned.why}. Fit a new one.
+        </Typography>
+      )}
+      {reuse && (
+        <Reuse
+          what={seal ? "seal" : "one"}
+          usual={seal && page.hands.schools.seals === "sound"}
+          onReuse={(why) => on("reused", why)}
+        />
+      )}
     </Box>
   );
 }
+
+/** What goes back, and what to mind about it. */
+function About({ item: i }: { item: TeardownItem }) {
+  return (
+    <Box sx={{ mr: "auto", minWidth: 0, flex: "1 1 130px" }}>
+      <Typography sx={{ fontWeight: 700, lineHeight: 1.25 }}>
+        {i.still_off > 1 && `${i.still_off} × `}
+        {i.item.label}
+      </Typography>
+      <Typography variant="body2" sx={{ color: "text.secondary" }}>
+        {[i.item.where, i.item.left_hand && "left-hand thread", i.item.thread_lock && "thread lock", ...i.notes]
+          .filter(Boolean)
+          .join("; ")}
+      </Typography>
+    </Box>
+  );
+}
+
+const Note = ({ item: { item } }: { item: TeardownItem }) =>
+  item.note ? <Typography variant="body2">{item.note.charAt(0).toUpperCase() + item.note.slice(1)}.</Typography> : null;
 
 /** One of two ways to go on; the usual one stands out. */
 function Way(p: { main: boolean; label: string; onClick: () => void; children: string }) {
@@ -175,12 +196,12 @@ function Clamping({ below, onChange, ...is }: Clamps & { below: boolean; onChang
 }
 
 /** Why an old seal goes back; a yard that reuses sound ones has its words ready. */
-function Reuse({ usual, onReuse }: { usual: boolean; onReuse: (why: string) => void }) {
+function Reuse({ what, usual, onReuse }: { what: string; usual: boolean; onReuse: (why: string) => void }) {
   const [why, setWhy] = useState(usual ? "Sound, reused as the yard does" : "");
   return (
     <Stack direction="row" sx={{ gap: 1, mt: 1 }}>
       <TextField
-        label="Why the old seal goes back"
+        label={`Why the old ${what} goes back`}
         value={why}
         onChange={(e) => setWhy(e.target.value)}
         sx={{ flex: 1, bgcolor: "background.paper" }}

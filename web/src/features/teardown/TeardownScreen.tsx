@@ -1,7 +1,7 @@
 import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useMemo, useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Catalogue, JobPage } from "../../api/client";
 import { useOutbox } from "../../api/queries";
 import { Banner } from "../../ui/job/JobBanner";
@@ -51,7 +51,13 @@ function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) 
   const theme = useTheme();
   const wide = useMediaQuery(theme.breakpoints.up("lg"));
   const { keep, asking, setAsking } = useTaps(page.card.id);
-  const [pane, setPane] = useState<Pane>(page.hands.items.length > 0 ? "off" : "isolate");
+  const go = useNavigate();
+  const asked = useSearchParams()[0].get("pane");
+  const [pane, setPane] = useState<Pane>(
+    panes.find(([p]) => p === asked)?.[0] ?? (page.hands.items.length > 0 ? "off" : "isolate"),
+  );
+  const goThere = (condition: string) =>
+    condition.startsWith("acid:") ? void go(`/jobs/${page.card.id}/wetwork`) : setPane(paneOf[condition] ?? "on");
   const onAct: Act = useMemo(() => (act, label) => keep({ kind: "strip", strip: act }, label), [keep]);
   const onPhoto = (item: string, photo: Blob, said: string) =>
     keep({ kind: "photo", photo: { data: "", item }, ...(said && { words: said }) }, "Picture saved", photo);
@@ -65,7 +71,7 @@ function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) 
         <PartsUsed hands={page.hands} engine={page.engine.id} onAct={onAct} />
       </Stack>
     ),
-    start: () => <StartList page={page} onAct={onAct} onPane={(c) => setPane(paneOf[c] ?? "on")} />,
+    start: () => <StartList page={page} onKeep={keep} onPane={goThere} />,
   };
   const beside: Pane = pane === "start" ? "on" : "start";
   return (

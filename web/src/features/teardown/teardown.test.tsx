@@ -1,13 +1,13 @@
 import { screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
-import { condition, hands, item, jobOf, show, stationsOf } from "../../testing/show";
+import { condition, hands, item, jobOf, show, stateOf, stationsOf } from "../../testing/show";
 import { wordsOf } from "../../ui/words";
 import { Banner } from "../../ui/job/JobBanner";
-import type { Act } from "../../ui/job/teardown";
+import type { Act, TeardownAct } from "../../ui/job/teardown";
 import { OnList } from "./OnList";
 import { PieceLedger } from "../../ui/job/PieceLedger";
-import { StartList } from "../../ui/job/StartList";
+import { StartList, type Keep } from "../../ui/job/StartList";
 import { Tighten } from "./Tighten";
 import { WheelBench } from "./Wheel";
 
@@ -23,7 +23,9 @@ describe("what is isolated", () => {
       { id: "seacock", banner: "SEACOCK SHUT", by: "Ide", at, words: "", litres: 0 },
     ];
     show(<Banner page={jobOf({ hands: hands({ isolated }) })} />);
-    expect(screen.getByRole("note", { name: "Isolated" })).toHaveTextContent(/BATTERY OFF · SEACOCK SHUTsince .*, Ide/);
+    expect(screen.getByRole("note", { name: "State of the engine" })).toHaveTextContent(
+      /BATTERY OFF · SEACOCK SHUTsince .*, Ide/,
+    );
   });
   it("is silent when nothing is", () => {
     show(<Banner page={jobOf({ hands: hands() })} />);
@@ -163,42 +165,101 @@ describe("before the start", () => {
     why: "seacock shut, by Ide",
     settle: "lift",
     item: "seacock",
+    stands: true,
   });
-  const parts = condition({ id: "parts-back", label: "Every part back", why: "still off: Key", settle: "", item: "" });
+  const parts = condition({
+    id: "seals-matched",
+    label: "All seals replaced",
+    why: "1 off, 0 on",
+    settle: "",
+    item: "",
+  });
   it("shows what stands in the way, and each is settled at a touch or where it belongs", async () => {
-    const onAct = acts();
+    const onKeep = vi.fn<Keep>();
     const onPane = vi.fn();
+    const cover = condition({ id: "open:c", label: "Pump cover off", why: "since 9", settle: "access", item: "c" });
+    const key = condition({
+      id: "off:k",
+      label: "Key",
+      why: "still off",
+      settle: "on",
+      item: "k",
+      state: "reused",
+      count: 1,
+    });
     show(
-      <StartList page={jobOf({ hands: hands({ conditions: [shut, parts, condition({})] }) })} {...{ onAct, onPane }} />,
+      <StartList
+        page={jobOf({ hands: hands({ conditions: [shut, parts, condition({}), cover, key] }) })}
+        {...{ onKeep, onPane }}
+      />,
     );
     const list = screen.getByRole("region", { name: "Before the start" });
-    expect(within(list).getByRole("status")).toHaveTextContent("Not ready: 3 things open");
+    expect(within(list).getByRole("status")).toHaveTextContent("Not ready: 5 things open");
     expect(within(list).getByText("seacock shut, by Ide")).toBeInTheDocument();
     expect(screen.getByRole("button", { name: "Engine started" })).toBeDisabled();
-    await tap("Confirm: Seacock open");
-    expect(onAct).toHaveBeenLastCalledWith({ do: "lift", item: "seacock" }, "Seacock open");
+    const sent = (strip: TeardownAct, label: string) =>
+      expect(onKeep).toHaveBeenLastCalledWith({ kind: "strip", strip }, label);
+    await tap("Seacock open: Seacock open");
+    sent({ do: "lift", item: "seacock" }, "Seacock open");
     await tap("Confirm: Blower");
-    expect(onAct).toHaveBeenLastCalledWith({ do: "tick", item: "blower" }, "Blower");
-    await tap("Go there: Every part back");
-    expect(onPane).toHaveBeenCalledWith("parts-back");
+    sent({ do: "tick", item: "blower" }, "Blower");
+    await tap("Closed up again: Pump cover off");
+    expect(onKeep).toHaveBeenLastCalledWith({ kind: "access", access: "c", open: false }, "Pump cover off");
+    await tap("It is back on: Key");
+    sent({ do: "on", item: "k", state: "reused", count: 1 }, "Key");
+    await tap("Go there: All seals replaced");
+    expect(onPane).toHaveBeenCalledWith("seals-matched");
   });
   it("is passed over only in writing, and for what stands there now", async () => {
-    const onAct = acts();
-    show(<StartList page={jobOf({ hands: hands({ conditions: [parts] }) })} onAct={onAct} onPane={vi.fn()} />);
-    await tap("Pass over: Every part back");
+    const onKeep = vi.fn<Keep>();
+    show(<StartList page={jobOf({ hands: hands({ conditions: [parts] }) })} onKeep={onKeep} onPane={vi.fn()} />);
+    await tap("Pass over: All seals replaced");
     expect(screen.getByRole("button", { name: "Pass over" })).toBeDisabled();
     await userEvent.type(screen.getByLabelText("Started all the same, because"), "Key lost");
     await tap("Pass over");
-    expect(onAct).toHaveBeenCalledWith(
-      { do: "override", item: "parts-back", words: "Key lost", against: "still off: Key" },
-      "Passed over: Every part back",
+    expect(onKeep).toHaveBeenCalledWith(
+      { kind: "strip", strip: { do: "override", item: "seals-matched", words: "Key lost", against: "1 off, 0 on" } },
+      "Passed over: All seals replaced",
     );
   });
-  it("lets it be started once all is so", async () => {
-    const onAct = acts();
+  it("asks for the seacock, and takes that it ran just now where nothing known stands in the way", async () => {
+    const onKeep = vi.fn<Keep>();
+    const asked = { ...shut, why: "nobody said so yet", stands: false };
+    const { unmount } = show(
+      <StartList page={jobOf({ hands: hands({ conditions: [asked] }) })} onKeep={onKeep} onPane={vi.fn()} />,
+    );
+    await tap("Ran just now, nothing opened since");
+    expect(onKeep).toHaveBeenCalledWith({ kind: "strip", strip: { do: "ran" } }, "Ran just now, nothing opened since");
+    unmount();
+    show(<StartList page={jobOf({ hands: hands({ conditions: [shut] }) })} onKeep={onKeep} onPane={vi.fn()} />);
+    expect(screen.queryByRole("button", { name: /Ran just now/ })).toBeNull();
+  });
+  it("says in so many words that it must not be cranked, and asks for the cause of milky oil", async () => {
+    const onKeep = vi.fn<Keep>();
+    const oil = condition({
+      id: "oil",
+      label: "Oil changed",
+      why: "milky",
+      settle: "oil",
+      item: "changed",
+      asks_words: true,
+    });
+    const state = stateOf({ may_crank: { ok: false, reasons: [oil] } });
+    show(<StartList page={jobOf({ state, hands: hands({ conditions: [oil] }) })} onKeep={onKeep} onPane={vi.fn()} />);
+    expect(screen.getByRole("alert")).toHaveTextContent("Do not even crank it: milky.");
+    await tap("Changed, and why: Oil changed");
+    await userEvent.type(screen.getByLabelText("What the cause was, and who cleared it"), "cooler");
+    await tap("Changed, and why");
+    expect(onKeep).toHaveBeenCalledWith(
+      { kind: "strip", strip: { do: "oil", item: "changed", words: "cooler" } },
+      "Oil changed",
+    );
+  });
+  it("lets it be started once all is so, and begins the run whose clock watches for the water", async () => {
+    const onKeep = vi.fn<Keep>();
     const conditions = [condition({ ok: true, why: "" })];
-    show(<StartList page={jobOf({ hands: hands({ conditions, ready: true }) })} onAct={onAct} onPane={vi.fn()} />);
+    show(<StartList page={jobOf({ hands: hands({ conditions, ready: true }) })} onKeep={onKeep} onPane={vi.fn()} />);
     await tap("Engine started");
-    expect(onAct).toHaveBeenCalledWith({ do: "start" }, "Started");
+    expect(onKeep.mock.calls.map(([e]) => e.proving?.do ?? e.strip?.do)).toEqual(["begin", "start"]);
   });
 });

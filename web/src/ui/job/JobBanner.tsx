@@ -1,7 +1,9 @@
-import { Box, Typography } from "@mui/material";
-import type { JobPage } from "../../api/client";
+import { Box, ButtonBase, Typography } from "@mui/material";
+import { Link } from "react-router";
+import type { JobPage, Schemas } from "../../api/client";
 import { useJob } from "../../api/queries";
 import { when } from "../words";
+import { isolations } from "./teardown";
 
 /** The banner of a job that a screen was reached from. */
 export function JobBanner({ job }: { job: string }) {
@@ -9,40 +11,64 @@ export function JobBanner({ job }: { job: string }) {
   return page.data ? <Banner page={page.data} /> : null;
 }
 
-/** What stands shut, on every screen of the job until it is open again. */
+/** What is up: as the program has it, with taps that still wait for a link laid over it. */
+function flagsOf({ state, hands }: JobPage): Schemas["StateFlag"][] {
+  const shut = new Set(hands.isolated.map((i) => i.id));
+  const known = new Set(state.flags.map((f) => f.id));
+  const isolation = (id: string) => isolations.some((i) => i.id === id);
+  return [
+    ...hands.isolated
+      .filter((i) => !known.has(i.id))
+      .map((i) => ({ id: i.id, label: i.banner, since: { by: i.by, at: i.at } })),
+    ...state.flags.filter((f) => !isolation(f.id) || shut.has(f.id) || f.label.endsWith("?")),
+  ];
+}
+
+/**
+ * What of the engine is open, off, shut, drained, wrong or at large: on every screen of the job until it is not. A tap
+ * leads to where each is settled.
+ */
 export function Banner({ page }: { page: JobPage }) {
-  const list = page.hands.isolated;
+  const list = flagsOf(page);
+  const dated = list.filter((f) => f.since.at);
+  const first = dated.find((f) => f.id === "seacock" || f.id === "leg-hose") ?? dated[0];
   if (list.length === 0) return null;
-  const first = list.find((i) => i.id === "seacock" || i.id === "leg-hose") ?? list[0];
   return (
-    <Box
-      role="note"
-      aria-label="Isolated"
-      sx={{
-        bgcolor: (t) => t.water.found,
-        color: "background.paper",
-        px: { xs: 1.5, lg: 2.5 },
-        py: 0.75,
-        display: "flex",
-        flexWrap: "wrap",
-        columnGap: 2,
-        alignItems: "baseline",
-        borderTop: "6px solid",
-        borderBottom: "6px solid",
-        borderColor: "background.paper",
-        outline: (t) => `3px solid ${t.water.found}`,
-        outlineOffset: -3,
-      }}
+    <ButtonBase
+      component={Link}
+      to={`/jobs/${page.card.id}/teardown?pane=start`}
+      aria-label={`State of the engine: ${list.map((f) => f.label).join(", ")}. To what settles it`}
+      sx={{ display: "block", width: "100%", textAlign: "left" }}
     >
-      <Typography sx={{ fontWeight: 800, fontSize: "1.15rem", letterSpacing: "0.04em" }}>
-        {list.map((i) => i.banner).join(" · ")}
-      </Typography>
-      {first && (
-        <Typography variant="body2">
-          since {when(first.at)}
-          {first.by && `, ${first.by}`}
+      <Box
+        role="note"
+        aria-label="State of the engine"
+        sx={{
+          bgcolor: (t) => t.water.found,
+          color: "background.paper",
+          px: { xs: 1.5, lg: 2.5 },
+          py: 0.75,
+          display: "flex",
+          flexWrap: "wrap",
+          columnGap: 2,
+          alignItems: "baseline",
+          borderTop: "6px solid",
+          borderBottom: "6px solid",
+          borderColor: "background.paper",
+          outline: (t) => `3px solid ${t.water.found}`,
+          outlineOffset: -3,
+        }}
+      >
+        <Typography sx={{ fontWeight: 800, fontSize: { xs: "1.05rem", md: "1.15rem" }, letterSpacing: "0.04em" }}>
+          {list.map((f) => f.label).join(" · ")}
         </Typography>
-      )}
-    </Box>
+        {first?.since.at && (
+          <Typography variant="body2">
+            since {when(first.since.at)}
+            {first.since.by && `, ${first.since.by}`}
+          </Typography>
+        )}
+      </Box>
+    </ButtonBase>
   );
 }

@@ -1,19 +1,40 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
+import { useNavigate } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
+import { newID } from "../../api/ids";
+import type { JobEntry } from "../../api/writes";
 import { Cautions } from "../Cautions";
 import { when } from "../words";
-import type { Act } from "./teardown";
+import { mayHaveRun, settling, touchOf, unmet } from "./settle";
 
 type Condition = Schemas["Condition"];
+export type Keep = (entry: JobEntry, label: string) => void;
+
+interface Props {
+  page: JobPage;
+  onKeep: Keep;
+  onPane: (condition: string) => void;
+}
 
 /** All that must be so before the engine is started, each a touch from being settled, or passed over in writing. */
-export function StartList({ page, onAct, onPane }: { page: JobPage; onAct: Act; onPane: (condition: string) => void }) {
-  const { hands } = page;
-  const open = hands.conditions.filter((c) => !c.ok && !c.overridden).length;
+export function StartList({ page, onKeep, onPane }: Props) {
+  const { hands, state } = page;
+  const open = unmet(hands.conditions).length;
   const { water } = useTheme();
+  const go = useNavigate();
   const last = hands.starts[hands.starts.length - 1];
+  const crank = state.may_crank.reasons[0];
+  // the start is watched by the priming clock of a proving run; the list signs it off
+  const start = () => {
+    if (!page.proving.runs.some((r) => r.open)) {
+      const where = state.where.value === "ashore" ? "hose-inlet" : "afloat";
+      onKeep({ kind: "proving", proving: { do: "begin", run: newID(), where } }, "Proving run begun");
+    }
+    onKeep({ kind: "strip", strip: { do: "start" } }, "Started");
+    void go(`/jobs/${page.card.id}/proving`);
+  };
   return (
     <Stack component="section" aria-label="Before the start" sx={{ gap: 1.5 }}>
       <Stack direction="row" sx={{ alignItems: "center", gap: 1.5 }}>
@@ -28,6 +49,11 @@ export function StartList({ page, onAct, onPane }: { page: JobPage; onAct: Act; 
           {hands.ready ? "Ready to start" : `Not ready: ${open} ${open === 1 ? "thing" : "things"} open`}
         </Typography>
       </Stack>
+      {crank && (
+        <Typography role="alert" sx={{ borderLeft: 6, borderColor: water.found, pl: 1.5, fontWeight: 700 }}>
+          Do not even crank it: {crank.why}.
+        </Typography>
+      )}
       {last && (
         <Typography sx={{ color: "text.secondary" }}>
           Last started {when(last.at)}, {last.by}. Each start is looked at afresh.
@@ -35,16 +61,11 @@ export function StartList({ page, onAct, onPane }: { page: JobPage; onAct: Act; 
       )}
       <Box>
         {hands.conditions.map((c) => (
-          <Line key={c.id} condition={c} onAct={onAct} onPane={onPane} />
+          <Line key={c.id} {...{ page, onKeep, onPane }} condition={c} />
         ))}
       </Box>
       <Cautions ids={["dry-running", "turning-parts", "hot-exhaust"]} />
-      <Button
-        variant="contained"
-        disabled={!hands.ready}
-        onClick={() => onAct({ do: "start" }, "Started")}
-        sx={{ minHeight: 64, fontSize: "1.15rem" }}
-      >
+      <Button variant="contained" disabled={!hands.ready} onClick={start} sx={{ minHeight: 64, fontSize: "1.15rem" }}>
         Engine started
       </Button>
     </Stack>
@@ -52,15 +73,23 @@ export function StartList({ page, onAct, onPane }: { page: JobPage; onAct: Act; 
 }
 
 /** Where there is more to a condition than one touch, the pane that settles it. */
-const settledIn = new Set(["parts-back", "seals-matched", "hoses-clamped", "tightened", "pieces"]);
+const settledIn = (id: string) => /^(seals-matched|hoses-clamped|tightened|pieces|count:|acid:)/.test(id);
 
-function Line({ condition: c, onAct, onPane }: { condition: Condition; onAct: Act; onPane: (c: string) => void }) {
-  const [asking, setAsking] = useState(false);
+function Line({ page, condition: c, onKeep, onPane }: Props & { condition: Condition }) {
+  const [asking, setAsking] = useState<"override" | "settle">();
   const [words, setWords] = useState("");
   const passed = c.ok || c.overridden !== "";
-  const pass = () => {
-    onAct({ do: "override", item: c.id, words: words.trim(), against: c.why }, `Passed over: ${c.label}`);
-    setAsking(false);
+  const touch = touchOf(c);
+  const said = () => {
+    const w = words.trim();
+    if (asking === "settle") onKeep(settling(c, w), c.label);
+    else
+      onKeep(
+        { kind: "strip", strip: { do: "override", item: c.id, words: w, against: c.why } },
+        `Passed over: ${c.label}`,
+      );
+    setAsking(undefined);
+    setWords("");
   };
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 0.75 }}>
@@ -69,14 +98,14 @@ function Line({ condition: c, onAct, onPane }: { condition: Condition; onAct: Ac
         {!passed && c.settle && (
           <Button
             variant="contained"
-            onClick={() => onAct({ do: c.settle === "lift" ? "lift" : "tick", item: c.item }, c.label)}
-            aria-label={`Confirm: ${c.label}`}
-            sx={{ whiteSpace: "nowrap", flex: "none" }}
+            onClick={() => (c.asks_words ? setAsking("settle") : onKeep(settling(c), c.label))}
+            aria-label={`${touch}: ${c.label}`}
+            sx={{ lineHeight: 1.2, maxWidth: 150, flex: "none" }}
           >
-            Confirm
+            {touch}
           </Button>
         )}
-        {!passed && settledIn.has(c.id) && (
+        {!passed && settledIn(c.id) && (
           <Button
             onClick={() => onPane(c.id)}
             aria-label={`Go there: ${c.label}`}
@@ -87,7 +116,7 @@ function Line({ condition: c, onAct, onPane }: { condition: Condition; onAct: Ac
         )}
         {!passed && (
           <Button
-            onClick={() => setAsking(!asking)}
+            onClick={() => setAsking(asking ? undefined : "override")}
             aria-label={`Pass over: ${c.label}`}
             sx={{ minWidth: 48, px: 0.5 }}
           >
@@ -95,16 +124,25 @@ function Line({ condition: c, onAct, onPane }: { condition: Condition; onAct: Ac
           </Button>
         )}
       </Stack>
+      {!passed && c.id === "seacock" && mayHaveRun(page) && (
+        <Button
+          variant="choice"
+          onClick={() => onKeep({ kind: "strip", strip: { do: "ran" } }, "Ran just now, nothing opened since")}
+          sx={{ mt: 0.75, ml: 4.5 }}
+        >
+          Ran just now, nothing opened since
+        </Button>
+      )}
       {asking && (
         <Stack direction="row" sx={{ gap: 1, mt: 1 }}>
           <TextField
-            label="Started all the same, because"
+            label={asking === "settle" ? "What the cause was, and who cleared it" : "Started all the same, because"}
             value={words}
             onChange={(e) => setWords(e.target.value)}
             sx={{ flex: 1, bgcolor: "background.paper" }}
           />
-          <Button disabled={words.trim() === ""} onClick={pass}>
-            Pass over
+          <Button disabled={words.trim() === ""} onClick={said}>
+            {asking === "settle" ? touch : "Pass over"}
           </Button>
         </Stack>
       )}
