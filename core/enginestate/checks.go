@@ -82,22 +82,29 @@ func (s *State) beforeRun(e eventlog.EngineFacts, k catalogue.Check) Before {
 
 // need is a state that a stopped check needs, where it is not so or not known; not ok where it is.
 func (s *State) need(e eventlog.EngineFacts, id string) (Step, bool) {
+	step := Step{ID: id}
+	for _, n := range s.catalogue.Needs {
+		if n.ID == id {
+			step.Label = n.Label
+		}
+	}
 	switch id {
 	case "seacock-shut":
-		item, label := "seacock", "Shut and tag the seacock"
+		step.Minutes, step.Known, step.Settle, step.Item = handMinutes, s.Raw.State == Open, teardown.Isolate, "seacock"
 		if !slices.Contains(e.Circuit, "seacock") {
-			item, label = "leg-hose", "Ashore, or the leg's hose lifted and plugged"
+			step.Label, step.Item = "Ashore, or the leg's hose lifted and plugged", "leg-hose"
+			return step, s.Raw.State != Shut && s.Lies.Value != "ashore"
 		}
-		return Step{id, label, handMinutes, s.Raw.State == Open, teardown.Isolate, item},
-			s.Raw.State != Shut && !(item == "leg-hose" && s.Lies.Value == "ashore")
+		return step, s.Raw.State != Shut
 	case "engine-cold":
-		step := Step{id, "Cool: skin under 50 °C, hose soft", Cooling, s.Heat.Value == "hot", teardown.Heat, "cold"}
+		step.Minutes, step.Known, step.Settle, step.Item = Cooling, s.Heat.Value == "hot", teardown.Heat, "cold"
 		return step, s.Heat.Value != "cold"
 	case "coolant-drained":
-		return Step{id, "Drain the coolant into a vessel", 0, true, teardown.Isolate, "coolant"},
-			e.Family == catalogue.Closed && !s.Hands.Shut("coolant")
+		step.Known, step.Settle, step.Item = true, teardown.Isolate, "coolant"
+		return step, e.Family == catalogue.Closed && !s.Hands.Shut("coolant")
 	case "battery-off":
-		return Step{id, "Battery off", handMinutes, false, teardown.Isolate, "battery"}, !s.Hands.Shut("battery")
+		step.Minutes, step.Settle, step.Item = handMinutes, teardown.Isolate, "battery"
+		return step, !s.Hands.Shut("battery")
 	}
 	return Step{}, false
 }

@@ -25,6 +25,9 @@ test("a complaint is traced to its cause and the job closed", async ({ page }, i
   await expect(end.getByRole("button", { name: "Strainer clogged (found)" })).toHaveAttribute("aria-pressed", "true");
   await end.getByRole("button", { name: "Yes, all of it" }).click();
   await end.getByLabel("Note for the engine's record").fill("A bucket of weed");
+  await expect(end).toContainText("Strainer lid off: since");
+  await expect(end.getByRole("button", { name: "Close the job" })).toBeDisabled();
+  await end.getByRole("button", { name: "Strainer lid off: closed up again" }).click();
   await end.getByRole("button", { name: "Close the job" }).click();
   await expect(page.getByRole("alert").filter({ hasText: "A bucket of weed" })).toContainText("explains everything");
 

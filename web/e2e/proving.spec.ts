@@ -27,7 +27,7 @@ async function mapGateway(page: Page, engine: string, rig: Rig) {
 async function startList(page: Page) {
   await page.getByRole("button", { name: /^Afloat/ }).click();
   const started = page.getByRole("button", { name: "Engine started" });
-  const settle = page.getByRole("button", { name: /^Confirm/ });
+  const settle = page.getByRole("button", { name: /^(Confirm|Seacock open): / });
   await expect(settle.first()).toBeVisible();
   for (let left = await settle.count(); left > 0; left = await settle.count()) {
     await settle.first().click();
