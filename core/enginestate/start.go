@@ -40,7 +40,7 @@ func has(station string) func(*State, eventlog.EngineFacts) bool {
 func (s *State) Conditions(e eventlog.EngineFacts) []teardown.Condition {
 	list := []teardown.Condition{s.RawWater(e)}
 	list = append(list, s.openings()...)
-	list = append(list, s.Hands.Conditions()...)
+	list = append(list, s.hands()...)
 	list = append(list, s.unfit()...)
 	list = append(list, s.fluids(e)...)
 	for _, l := range looks {
@@ -54,6 +54,22 @@ func (s *State) Conditions(e eventlog.EngineFacts) []teardown.Condition {
 		list = append(list, c)
 	}
 	s.Hands.Overrides(list)
+	return list
+}
+
+// hands are the conditions of the hands; of a part that was condemned only a new one goes back by one touch.
+func (s *State) hands() []teardown.Condition {
+	list := s.Hands.Conditions()
+	for i, c := range list {
+		if c.Settle != teardown.On {
+			continue
+		}
+		if x, ok := s.Item("", c.Item); ok {
+			if _, unfit := s.IsCondemned(x.ID); unfit {
+				list[i].State = teardown.New
+			}
+		}
+	}
 	return list
 }
 

@@ -47,8 +47,9 @@ func (s *State) Flags(e eventlog.EngineFacts) []Flag {
 	if n := s.off(); n > 0 {
 		add("off", fmt.Sprintf("%d %s off", n, map[bool]string{true: "part", false: "parts"}[n == 1]), Who{})
 	}
-	for _, c := range s.condemned {
-		if c.Reason == "" {
+	for i, c := range s.condemned {
+		again := slices.ContainsFunc(s.condemned[:i], func(x Condemned) bool { return x.Part == c.Part && x.Reason == "" })
+		if c.Reason == "" && !again {
 			add("condemned:"+c.Part, c.Label+" condemned", c.Since)
 		}
 	}

@@ -49,7 +49,7 @@ const circuit = [
 ].flat();
 
 /** A craft with an engine of its own, so that tests do not lean on each other. */
-export async function craftOf(page: Page, name: string) {
+export async function craftOf(page: Page, name: string, change: object = {}) {
   const [craft, engine] = [crypto.randomUUID(), crypto.randomUUID()];
   await put(page, `/craft/${craft}`, { name });
   await put(page, `/engines/${engine}`, {
@@ -61,6 +61,7 @@ export async function craftOf(page: Page, name: string) {
     rated_rpm: 3000,
     thermostat_c: 82,
     circuit,
+    ...change,
   });
   return engine;
 }

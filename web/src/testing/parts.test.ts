@@ -3,7 +3,7 @@ import type { Catalogue, JobPage, LogLine } from "../api/client";
 import type { Letter } from "../api/outbox";
 import { withWaiting } from "../api/pending";
 import { absent, moved, put } from "../ui/engine/circuit";
-import { serviceLabels, meaning, openFindings, statedOf } from "../features/job/outcome";
+import { allClear, keepLabel, meaning, openFindings, statedOf } from "../features/job/outcome";
 import { faultsAt, percent, spineOf } from "../ui/stations";
 import { chapterOf, rateWords, search, strengthWords } from "../features/handbook/handbook";
 import { moveWords } from "../features/job/why";
@@ -89,24 +89,18 @@ describe("the spine", () => {
 
 describe("an outcome", () => {
   const look = { ...check("look", ["pump"], ["gone", "cracked"]) } as unknown as Catalogue["checks"][number];
-  it("keeps what was tapped, and the rest as not there", () => {
-    expect(statedOf(look, { gone: "present" })).toEqual([
-      { id: "gone", state: "present" },
-      { id: "cracked", state: "absent" },
-    ]);
-    expect(statedOf(look, { gone: "unknown" })).toEqual([
-      { id: "gone", state: "unknown" },
-      { id: "cracked", state: "absent" },
-    ]);
+  it("keeps what was tapped; what nobody touched is unknown, never no", () => {
+    expect(statedOf(look, { gone: "present" })).toEqual([{ id: "gone", state: "present" }]);
+    expect(statedOf(look, { gone: "unknown" })).toEqual([{ id: "gone", state: "unknown" }]);
+    expect(statedOf(look, {})).toEqual([]);
   });
-  it("leaves what a long round did not judge unknown", () => {
-    const round = { ...look, settles: ["a", "b", "c", "d", "e", "f"] };
-    expect(statedOf(round, { b: "absent" })).toEqual([{ id: "b", state: "absent" }]);
+  it("is all clear only when somebody says so, beside what was tapped", () => {
+    expect(allClear(look, { gone: "present" })).toEqual({ gone: "present", cracked: "absent" });
   });
   it("says what it will keep", () => {
-    expect(serviceLabels(look, {}, (id) => id)).toBe("All clear");
-    expect(serviceLabels(look, { gone: "present", cracked: "present" }, (id) => id)).toBe("Save: gone and cracked");
-    expect(serviceLabels(look, { gone: "absent" }, (id) => id)).toBe("Save this");
+    expect(keepLabel(look, { gone: "absent", cracked: "absent" }, (id) => id)).toBe("All clear");
+    expect(keepLabel(look, { gone: "present", cracked: "present" }, (id) => id)).toBe("Save: gone and cracked");
+    expect(keepLabel(look, { gone: "absent" }, (id) => id)).toBe("Save this");
   });
   it("asks only for what this engine can have", () => {
     expect(openFindings(catalogue, look, new Set(["vanes"]))).toEqual(["gone"]);

@@ -3,6 +3,7 @@ import userEvent from "@testing-library/user-event";
 import { ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { ReactNode } from "react";
+import { newID } from "../api/ids";
 import { describe, expect, it, vi } from "vitest";
 import type { Answer, Catalogue, LogLine, NextCheck } from "../api/client";
 import { themeFor } from "../theme/theme";
@@ -103,7 +104,15 @@ const button = (name: string | RegExp) => screen.getByRole("button", { name });
 
 describe("a check", () => {
   const card = (check: string, closed = false, keep = vi.fn()) => {
-    show(<CheckCard {...{ catalogue, words, possible, closed }} next={next(check)} heading={null} onKeep={keep} />);
+    show(
+      <CheckCard
+        job={newID()}
+        {...{ catalogue, words, possible, closed }}
+        next={next(check)}
+        heading={null}
+        onKeep={keep}
+      />,
+    );
     return keep;
   };
   it("says what must be shut first, what can hurt, how, and what each finding would mean", () => {
@@ -118,7 +127,7 @@ describe("a check", () => {
       expect(screen.getByText(text)).toBeVisible();
     expect(screen.getAllByText(/^18.min$/)).toHaveLength(2); // in the head, and to begin with in the stepper
   });
-  it("keeps what was seen, the rest as not there, with the minutes it took", async () => {
+  it("keeps what was seen, and nothing that nobody touched, with the minutes it took", async () => {
     const keep = card("look");
     await userEvent.click(button("It took: more"));
     await userEvent.click(button("Blades missing: Yes"));
@@ -129,13 +138,19 @@ describe("a check", () => {
         check: "look",
         outcome: "done",
         minutes: 19,
-        stated: [
-          { id: "gone", state: "present" },
-          { id: "cracked", state: "absent" },
-        ],
+        stated: [{ id: "gone", state: "present" }],
       },
       "Look at the impeller: Save: Blades missing",
     );
+  });
+  it("is all clear, or clear but for what was seen, by a touch of its own", async () => {
+    const keep = card("look");
+    await userEvent.click(button("All clear: none of these"));
+    const absent = (id: string) => ({ id, state: "absent" });
+    expect(keep.mock.calls[0]?.[0]).toMatchObject({ stated: [absent("gone"), absent("cracked")] });
+    await userEvent.click(button("Blades missing: Yes"));
+    await userEvent.click(button("Save, and none of the others"));
+    expect(keep.mock.calls[1]?.[0]).toMatchObject({ stated: [{ id: "gone", state: "present" }, absent("cracked")] });
   });
   it("takes one tap where it settles one thing", async () => {
     const keep = card("count");
@@ -156,7 +171,9 @@ describe("a check", () => {
 describe("closing a job", () => {
   it("begins with what was found and names what it leaves unexplained", async () => {
     const keep = vi.fn();
-    show(<CloseJob standing={[]} says={[]} answer={answer} words={words} onClose={vi.fn()} onKeep={keep} />);
+    show(
+      <CloseJob job={newID()} standing={[]} says={[]} answer={answer} words={words} onClose={vi.fn()} onKeep={keep} />,
+    );
     expect(screen.getByText(/Not explained by it: Blades cracked/)).toBeVisible();
     expect(screen.getByText(/still 31.% likely/)).toBeVisible();
     expect(button("Close the job")).toBeDisabled();
@@ -165,7 +182,17 @@ describe("closing a job", () => {
     expect(keep).toHaveBeenCalledWith({ kind: "closed", faults: ["vanes"], explains_everything: false }, "Job closed");
   });
   it("wants a word when no cause is chosen", async () => {
-    show(<CloseJob standing={[]} says={[]} answer={answer} words={words} onClose={vi.fn()} onKeep={vi.fn()} />);
+    show(
+      <CloseJob
+        job={newID()}
+        standing={[]}
+        says={[]}
+        answer={answer}
+        words={words}
+        onClose={vi.fn()}
+        onKeep={vi.fn()}
+      />,
+    );
     await userEvent.click(button("Not all"));
     await userEvent.click(button("Impeller vanes missing (found)"));
     expect(button("Close the job")).toBeDisabled();

@@ -1,15 +1,17 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useCallback, useState, type ReactNode } from "react";
+import { useCallback, type ReactNode } from "react";
 import type { Catalogue, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { MarkRow } from "./MarkRow";
-import { serviceLabels, meaning, openFindings, statedOf, type Mark, type Marks } from "./outcome";
+import { allClear, keepLabel, manyFrom, meaning, openFindings, statedOf, type Mark, type Marks } from "./outcome";
 import { settling, touchOf } from "../../ui/job/settle";
 import { Stepper } from "../../ui/Stepper";
+import { useUnkept } from "../../ui/unkept";
 import { minutes, type Words } from "../../ui/words";
 
 interface Props {
+  job: string;
   catalogue: Catalogue;
   words: Words;
   next: NextCheck;
@@ -20,7 +22,7 @@ interface Props {
 }
 
 /** One check: why, how long, what must be shut first, what can hurt, how, and what was found. */
-export function CheckCard({ catalogue, words, next, possible, closed, heading, onKeep }: Props) {
+export function CheckCard({ job, catalogue, words, next, possible, closed, heading, onKeep }: Props) {
   const { water } = useTheme();
   const check = catalogue.checks.find((k) => k.id === next.check);
   if (!check) return null;
@@ -53,7 +55,7 @@ export function CheckCard({ catalogue, words, next, possible, closed, heading, o
         {!closed && (
           <Outcome
             key={check.id}
-            {...{ catalogue, possible, check, words, next, onKeep }}
+            {...{ job, catalogue, possible, check, words, next, onKeep }}
             open={openFindings(catalogue, check, possible)}
           />
         )}
@@ -131,6 +133,7 @@ function Cautions({ catalogue, check }: { catalogue: Catalogue; check: Schemas["
 }
 
 interface OutcomeProps {
+  job: string;
   catalogue: Catalogue;
   possible: Set<string>;
   check: Schemas["Check"];
@@ -141,21 +144,28 @@ interface OutcomeProps {
 }
 
 /** What was found: one tap where the check settles one thing, else a tap for each thing seen and one to keep. */
-function Outcome({ catalogue, possible, check, words, next, open, onKeep }: OutcomeProps) {
-  const [marks, setMarks] = useState<Marks>({});
-  const [took, setTook] = useState(Math.round(next.minutes + next.access_minutes));
-  const mark = useCallback((id: string, m: Mark | undefined) => setMarks((all) => ({ ...all, [id]: m })), []);
+function Outcome({ job, catalogue, possible, check, words, next, open, onKeep }: OutcomeProps) {
+  const [{ marks, took }, setDraft, forget] = useUnkept(job, check.label, {
+    marks: {} as Marks,
+    took: Math.round(next.minutes + next.access_minutes),
+  });
+  const setTook = (minutes: number) => setDraft((d) => ({ ...d, took: minutes }));
+  const mark = useCallback(
+    (id: string, m: Mark | undefined) => setDraft((d) => ({ ...d, marks: { ...d.marks, [id]: m } })),
+    [setDraft],
+  );
   const limited = { ...check, settles: open };
-  const keep = (m: Marks) =>
-    onKeep(
-      { kind: "check", check: check.id, outcome: "done", minutes: took, stated: statedOf(limited, m) },
-      `${check.label}: ${serviceLabels(limited, m, words.finding)}`,
-    );
-  const without = (outcome: "skipped" | "inconclusive", say: string) =>
-    onKeep(
-      { kind: "check", check: check.id, outcome, minutes: outcome === "skipped" ? 0 : took },
-      `${check.label}: ${say}`,
-    );
+  const keep = (m: Marks) => {
+    const label = `${check.label}: ${keepLabel(limited, m, words.finding)}`;
+    onKeep({ kind: "check", check: check.id, outcome: "done", minutes: took, stated: statedOf(limited, m) }, label);
+    forget();
+  };
+  const without = (outcome: "skipped" | "inconclusive", say: string) => {
+    const minutes = outcome === "skipped" ? 0 : took;
+    onKeep({ kind: "check", check: check.id, outcome, minutes }, `${check.label}: ${say}`);
+    forget();
+  };
+  const some = open.some((id) => marks[id]);
   const only = open.length === 1 ? open[0] : undefined;
   return (
     <Stack
@@ -183,14 +193,16 @@ function Outcome({ catalogue, possible, check, words, next, open, onKeep }: Outc
               onMark={mark}
             />
           ))}
-          <Button
-            variant="contained"
-            size="large"
-            onClick={() => keep(marks)}
-            disabled={open.length >= 6 && !Object.values(marks).some(Boolean)}
-          >
-            {serviceLabels(limited, marks, words.finding)}
-          </Button>
+          {some && (
+            <Button variant="contained" size="large" onClick={() => keep(marks)}>
+              {keepLabel(limited, marks, words.finding)}
+            </Button>
+          )}
+          {open.length < manyFrom && open.some((id) => !marks[id]) && (
+            <Button variant={some ? "choice" : "contained"} size="large" onClick={() => keep(allClear(limited, marks))}>
+              {some ? "Save, and none of the others" : "All clear: none of these"}
+            </Button>
+          )}
         </>
       )}
       <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>

@@ -12,14 +12,15 @@ import {
   ToggleButtonGroup,
   Typography,
 } from "@mui/material";
-import { useState } from "react";
 import type { Answer, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { percent } from "../../ui/stations";
+import { useUnkept } from "../../ui/unkept";
 import { settling, touchOf } from "../../ui/job/settle";
 import { lower, type Words } from "../../ui/words";
 
 interface Props {
+  job: string;
   answer: Answer;
   /** What still stands in the way: parts off, seals unmatched, an isolation, what a check opened. */
   standing: Schemas["Condition"][];
@@ -31,14 +32,16 @@ interface Props {
 }
 
 /** Ends a job: which cause, does it explain everything, and a note. */
-export function CloseJob({ answer, standing, says, words, onClose, onKeep }: Props) {
-  const [faults, setFaults] = useState<string[]>(answer.found);
-  const [explains, setExplains] = useState<boolean | undefined>(
-    answer.found.length > 0 && answer.unexplained.length === 0 ? true : undefined,
-  );
-  const [note, setNote] = useState("");
+export function CloseJob({ job, answer, standing, says, words, onClose, onKeep }: Props) {
+  const [draft, setDraft, forget] = useUnkept(job, "How the job ends", {
+    faults: answer.found,
+    explains: answer.found.length > 0 && answer.unexplained.length === 0 ? true : undefined,
+    note: "",
+    despite: "",
+  });
+  const { faults, explains, note, despite } = draft;
+  const change = (to: Partial<typeof draft>) => setDraft({ ...draft, ...to });
   const offered = [...new Set([...answer.found, ...answer.suspects.slice(0, 8).map((s) => s.fault)])];
-  const [despite, setDespite] = useState("");
   const needsNote = faults.length === 0 && note.trim() === "";
   const keep = () => {
     onKeep(
@@ -51,6 +54,7 @@ export function CloseJob({ answer, standing, says, words, onClose, onKeep }: Pro
       },
       "Job closed",
     );
+    forget();
     onClose();
   };
   return (
@@ -62,7 +66,7 @@ export function CloseJob({ answer, standing, says, words, onClose, onKeep }: Pro
         <Stack sx={{ gap: 2 }}>
           <ToggleButtonGroup
             value={faults}
-            onChange={(_, list: string[]) => setFaults(list)}
+            onChange={(_, list: string[]) => change({ faults: list })}
             aria-label="The cause"
             sx={{ flexWrap: "wrap", gap: 1 }}
           >
@@ -88,7 +92,7 @@ export function CloseJob({ answer, standing, says, words, onClose, onKeep }: Pro
             <ToggleButtonGroup
               exclusive
               value={explains ?? null}
-              onChange={(_, v: boolean | null) => v !== null && setExplains(v)}
+              onChange={(_, v: boolean | null) => v !== null && change({ explains: v })}
               sx={{ mt: 1, gap: 1 }}
               aria-label="Does it explain everything?"
             >
@@ -105,7 +109,7 @@ export function CloseJob({ answer, standing, says, words, onClose, onKeep }: Pro
             multiline
             minRows={2}
             value={note}
-            onChange={(e) => setNote(e.target.value)}
+            onChange={(e) => change({ note: e.target.value })}
             slotProps={{ htmlInput: { maxLength: 4000 } }}
             helperText={
               needsNote
@@ -114,7 +118,9 @@ export function CloseJob({ answer, standing, says, words, onClose, onKeep }: Pro
             }
             error={needsNote}
           />
-          {says.length > 0 && <Standing {...{ standing, says, despite, onKeep }} onDespite={setDespite} />}
+          {says.length > 0 && (
+            <Standing {...{ standing, says, despite, onKeep }} onDespite={(words) => change({ despite: words })} />
+          )}
         </Stack>
       </DialogContent>
       <DialogActions sx={{ p: 2 }}>

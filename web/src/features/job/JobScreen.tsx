@@ -94,7 +94,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
     suspects: () => <SuspectList answer={page.diagnosis} words={words} />,
     log: () => (
       <Stack sx={{ gap: 3 }}>
-        {!page.closed && <NotePad onKeep={(w) => keep({ kind: "note", words: w }, "Note saved")} />}
+        {!page.closed && <NotePad job={page.card.id} onKeep={(w) => keep({ kind: "note", words: w }, "Note saved")} />}
         <Rounds page={page} words={words} />
         <StoredCalculations job={page.card.id} sums={page.sums} />
         <LogList log={page.log} words={words} onUndo={takeBack} />
@@ -136,6 +136,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
       {!wide && <FootBar chosen={pane} onChoose={setPane} />}
       {closing && (
         <CloseJob
+          job={page.card.id}
           answer={page.diagnosis}
           standing={unmet(page.hands.conditions).filter((c) => c.stands)}
           says={page.hands.standing}

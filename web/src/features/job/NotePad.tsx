@@ -1,8 +1,8 @@
 import { Button, Stack, TextField } from "@mui/material";
-import { useState } from "react";
+import { useUnkept } from "../../ui/unkept";
 
-export function NotePad({ onKeep }: { onKeep: (words: string) => void }) {
-  const [words, setWords] = useState("");
+export function NotePad({ job, onKeep }: { job: string; onKeep: (words: string) => void }) {
+  const [{ words }, setDraft, forget] = useUnkept(job, "A note", { words: "" });
   return (
     <Stack
       component="form"
@@ -12,7 +12,8 @@ export function NotePad({ onKeep }: { onKeep: (words: string) => void }) {
         e.preventDefault();
         if (!words.trim()) return;
         onKeep(words.trim());
-        setWords("");
+        setDraft({ words: "" });
+        forget();
       }}
     >
       <TextField
@@ -20,7 +21,7 @@ export function NotePad({ onKeep }: { onKeep: (words: string) => void }) {
         multiline
         fullWidth
         value={words}
-        onChange={(e) => setWords(e.target.value)}
+        onChange={(e) => setDraft({ words: e.target.value })}
         sx={{ bgcolor: "background.paper" }}
         slotProps={{ htmlInput: { maxLength: 4000 } }}
       />

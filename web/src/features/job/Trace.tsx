@@ -45,6 +45,7 @@ export function Trace(p: Props) {
         <CheckCard
           {...p}
           key={current.check}
+          job={page.card.id}
           next={current}
           closed={closed}
           heading={<Heading {...p} first={current === ranked[0]} next={current} />}

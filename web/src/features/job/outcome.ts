@@ -4,22 +4,26 @@ import { lower, type Words } from "../../ui/words";
 export type Mark = "present" | "absent" | "unknown";
 export type Marks = Record<string, Mark | undefined>;
 
-/** A round of readings settles many things at once; what was not judged there stays unknown instead of absent. */
-const manyFrom = 6;
+/** A round of readings settles many things at once: it is not cleared by one touch. */
+export const manyFrom = 6;
 
-/** What a check's taps come to: what was tapped as tapped, the rest as not there (in a long round: unknown). */
+/** What a check's taps come to: what was tapped, as tapped. A row that nobody touched is unknown, never no. */
 export function statedOf(check: Schemas["Check"], marks: Marks): Stated[] {
-  const rest: Mark = check.settles.length >= manyFrom ? "unknown" : "absent";
-  return check.settles
-    .map((id) => ({ id, state: marks[id] ?? rest }))
-    .filter((s) => s.state !== "unknown" || marks[s.id] === "unknown");
+  return check.settles.flatMap((id) => {
+    const state = marks[id];
+    return state ? [{ id, state }] : [];
+  });
 }
 
+/** What was not tapped is not there: an act of its own. */
+export const allClear = (check: Schemas["Check"], marks: Marks): Marks =>
+  Object.fromEntries(check.settles.map((id) => [id, marks[id] ?? "absent"]));
+
 /** The button that keeps the outcome says what it will keep. */
-export function serviceLabels(check: Schemas["Check"], marks: Marks, label: (id: string) => string): string {
+export function keepLabel(check: Schemas["Check"], marks: Marks, label: (id: string) => string): string {
   const yes = check.settles.filter((id) => marks[id] === "present");
   if (yes.length > 0) return `Save: ${yes.map(label).join(" and ")}`;
-  return check.settles.some((id) => marks[id]) ? "Save this" : "All clear";
+  return check.settles.every((id) => marks[id] === "absent") ? "All clear" : "Save this";
 }
 
 /** The findings that this engine can have, of those a check settles. */

@@ -3,6 +3,7 @@ import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Stepper } from "../../ui/Stepper";
+import { useUnkept } from "../../ui/unkept";
 import { verdictWords, type Act, type Teardown } from "../../ui/job/teardown";
 
 type Blade = Schemas["Blade"];
@@ -25,24 +26,31 @@ const fresh = (n: number): Blade[] => Array.from({ length: n }, () => ({ state: 
 const usualBlades = 8;
 
 /** The impeller as it came out: a wheel whose blades are tapped. */
-export function WheelBench({ hands, onAct }: { hands: Teardown; onAct: Act }) {
-  const [blades, setBlades] = useState<Blade[]>(hands.wheel?.blades ?? fresh(usualBlades));
+export function WheelBench({ job, hands, onAct }: { job: string; hands: Teardown; onAct: Act }) {
+  const { wheel } = hands;
+  const [draft, setDraft, forget] = useUnkept(job, "The impeller", {
+    blades: wheel?.blades ?? fresh(usualBlades),
+    hub: wheel?.hub_slips ?? false,
+    scored: wheel?.scored ?? false,
+    hours: String(wheel?.hours ?? ""),
+    life: String(wheel?.life_hours ?? ""),
+  });
+  const { blades, hub, scored, hours, life } = draft;
+  const change = (to: Partial<typeof draft>) => setDraft({ ...draft, ...to });
   const [chosen, setChosen] = useState<number>();
-  const [hub, setHub] = useState(hands.wheel?.hub_slips ?? false);
-  const [scored, setScored] = useState(hands.wheel?.scored ?? false);
-  const [hours, setHours] = useState(String(hands.wheel?.hours ?? ""));
-  const [life, setLife] = useState(String(hands.wheel?.life_hours ?? ""));
   const set = (b: Blade) => {
     if (chosen === undefined) return;
-    setBlades(blades.map((x, i) => (i === chosen ? b : x)));
+    change({ blades: blades.map((x, i) => (i === chosen ? b : x)) });
     setChosen((chosen + 1) % blades.length);
   };
   const number = (t: string) => Number(t.replace(",", ".")) || undefined;
-  const keep = () =>
+  const keep = () => {
     onAct(
       { do: "wheel", wheel: { blades, hub_slips: hub, scored, hours: number(hours), life_hours: number(life) } },
       "Impeller saved",
     );
+    forget();
+  };
   return (
     <Box component="section" aria-label="Impeller">
       <Typography variant="h2">The impeller</Typography>
@@ -52,22 +60,28 @@ export function WheelBench({ hands, onAct }: { hands: Teardown; onAct: Act }) {
         unit=""
         most={16}
         onChange={(n) =>
-          n >= 3 && setBlades(n > blades.length ? [...blades, ...fresh(n - blades.length)] : blades.slice(0, n))
+          n >= 3 &&
+          change({ blades: n > blades.length ? [...blades, ...fresh(n - blades.length)] : blades.slice(0, n) })
         }
       />
       <Drawing blades={blades} chosen={chosen} onChoose={setChosen} />
       <Choose blades={blades} chosen={chosen} onSet={set} />
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mt: 1 }}>
-        <Button aria-pressed={hub} onClick={() => setHub(!hub)} variant="choice" data-on={hub}>
+        <Button aria-pressed={hub} onClick={() => change({ hub: !hub })} variant="choice" data-on={hub}>
           Hub or key slips
         </Button>
-        <Button aria-pressed={scored} onClick={() => setScored(!scored)} variant="choice" data-on={scored}>
+        <Button aria-pressed={scored} onClick={() => change({ scored: !scored })} variant="choice" data-on={scored}>
           Face scored
         </Button>
       </Stack>
       <Stack direction="row" sx={{ gap: 1, mt: 1.5 }}>
-        <TextField label="Hours it has run" value={hours} onChange={(e) => setHours(e.target.value)} sx={field} />
-        <TextField label="Maker's hours" value={life} onChange={(e) => setLife(e.target.value)} sx={field} />
+        <TextField
+          label="Hours it has run"
+          value={hours}
+          onChange={(e) => change({ hours: e.target.value })}
+          sx={field}
+        />
+        <TextField label="Maker's hours" value={life} onChange={(e) => change({ life: e.target.value })} sx={field} />
       </Stack>
       <Button variant="contained" fullWidth onClick={keep} sx={{ mt: 1.5, minHeight: 56 }}>
         Save the impeller

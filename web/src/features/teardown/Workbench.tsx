@@ -1,10 +1,10 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
-import { useState } from "react";
 import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
 import type { Words } from "../../ui/words";
 import { verdictWords, type Act } from "../../ui/job/teardown";
 import { PieceLedger } from "../../ui/job/PieceLedger";
+import { useUnkept } from "../../ui/unkept";
 import { WheelBench } from "./Wheel";
 
 const number = (t: string) => (t.trim() === "" ? undefined : Number(t.replace(",", ".")));
@@ -12,14 +12,15 @@ const number = (t: string) => (t.trim() === "" ? undefined : Number(t.replace(",
 /** What was taken off, looked at and measured: impeller, rubber, body, leaks, elbow, thermostat. */
 export function Workbench({ page, words, onAct }: { page: JobPage; words: Words; onAct: Act }) {
   const { hands, engine } = page;
+  const job = page.card.id;
   const has = (s: string) => engine.circuit.includes(s);
   return (
     <Stack sx={{ gap: 3.5 }}>
-      {has("raw-pump") && <WheelBench hands={hands} onAct={onAct} />}
+      {has("raw-pump") && <WheelBench job={job} hands={hands} onAct={onAct} />}
       <PieceLedger hands={hands} words={words} onAct={onAct} />
-      {has("raw-pump") && <PumpBody hands={hands} onAct={onAct} />}
+      {has("raw-pump") && <PumpBody job={job} hands={hands} onAct={onAct} />}
       {has("raw-pump") && <Leaks hands={hands} onAct={onAct} />}
-      {has("elbow") && <Elbow hands={hands} onAct={onAct} />}
+      {has("elbow") && <Elbow job={job} hands={hands} onAct={onAct} />}
       <Box component="section" aria-label="Calculators for the bench">
         <Typography variant="h2">Also on the bench</Typography>
         {[
@@ -47,15 +48,23 @@ const depths = [
   ["cover_mm", "Cover, mm"],
 ] as const;
 
-function PumpBody({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
-  const [text, setText] = useState<Record<string, string>>(() =>
-    Object.fromEntries(depths.map(([k]) => [k, hands.body ? String(hands.body[k]) : ""])),
-  );
-  const [turned, setTurned] = useState(hands.body?.cover_turned ?? false);
+interface BenchProps {
+  job: string;
+  hands: Schemas["Teardown"];
+  onAct: Act;
+}
+
+function PumpBody({ job, hands, onAct }: BenchProps) {
+  const [draft, setDraft, forget] = useUnkept(job, "The pump's body", {
+    text: Object.fromEntries(depths.map(([k]) => [k, hands.body ? String(hands.body[k]) : ""])),
+    turned: hands.body?.cover_turned ?? false,
+  });
+  const { text, turned } = draft;
   const ready = depths.every(([k]) => Number.isFinite(number(text[k] ?? "")));
   const keep = () => {
     const [cam_mm, plate_mm, cover_mm] = depths.map(([k]) => number(text[k] ?? "") ?? 0) as [number, number, number];
     onAct({ do: "body", body: { cam_mm, plate_mm, cover_mm, cover_turned: turned } }, "Pump body saved");
+    forget();
   };
   return (
     <Box component="section" aria-label="Pump body">
@@ -70,14 +79,19 @@ function PumpBody({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) 
             key={k}
             label={label}
             value={text[k] ?? ""}
-            onChange={(e) => setText({ ...text, [k]: e.target.value })}
+            onChange={(e) => setDraft({ ...draft, text: { ...text, [k]: e.target.value } })}
             sx={{ bgcolor: "background.paper" }}
             slotProps={{ htmlInput: { inputMode: "decimal", maxLength: 8 } }}
           />
         ))}
       </Box>
       <Stack direction="row" sx={{ gap: 1, mt: 1, flexWrap: "wrap" }}>
-        <Button aria-pressed={turned} onClick={() => setTurned(!turned)} variant="choice" data-on={turned}>
+        <Button
+          aria-pressed={turned}
+          onClick={() => setDraft({ ...draft, turned: !turned })}
+          variant="choice"
+          data-on={turned}
+        >
           Cover was turned before
         </Button>
         <Button variant="contained" onClick={keep} disabled={!ready}>
@@ -143,14 +157,15 @@ function Leaks({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
   );
 }
 
-function Elbow({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
-  const [bore, setBore] = useState(hands.elbow ? String(hands.elbow.bore_mm) : "");
-  const [fresh, setFresh] = useState(hands.elbow ? String(hands.elbow.new_bore_mm) : "");
-  const [bad, setBad] = useState({
+function Elbow({ job, hands, onAct }: BenchProps) {
+  const [draft, setDraft, forget] = useUnkept(job, "The exhaust elbow", {
+    bore: hands.elbow ? String(hands.elbow.bore_mm) : "",
+    fresh: hands.elbow ? String(hands.elbow.new_bore_mm) : "",
     pitted: hands.elbow?.pitted ?? false,
     cracked: hands.elbow?.cracked ?? false,
     face_bad: hands.elbow?.face_bad ?? false,
   });
+  const { bore, fresh, ...bad } = draft;
   const [b, f] = [number(bore), number(fresh)];
   const flags = [
     ["pitted", "pitted through"],
@@ -166,13 +181,13 @@ function Elbow({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
         <TextField
           label="Bore at the narrowest, mm"
           value={bore}
-          onChange={(e) => setBore(e.target.value)}
+          onChange={(e) => setDraft({ ...draft, bore: e.target.value })}
           sx={{ flex: 1, bgcolor: "background.paper" }}
         />
         <TextField
           label="Bore when new, mm"
           value={fresh}
-          onChange={(e) => setFresh(e.target.value)}
+          onChange={(e) => setDraft({ ...draft, fresh: e.target.value })}
           sx={{ flex: 1, bgcolor: "background.paper" }}
         />
       </Stack>
@@ -181,7 +196,7 @@ function Elbow({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
           <Button
             key={k}
             aria-pressed={bad[k]}
-            onClick={() => setBad({ ...bad, [k]: !bad[k] })}
+            onClick={() => setDraft({ ...draft, [k]: !bad[k] })}
             variant="choice"
             data-on={bad[k]}
           >
@@ -191,7 +206,10 @@ function Elbow({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
         <Button
           variant="contained"
           disabled={!(b !== undefined && f !== undefined && f > 0)}
-          onClick={() => onAct({ do: "elbow", elbow: { bore_mm: b ?? 0, new_bore_mm: f ?? 0, ...bad } }, "Elbow saved")}
+          onClick={() => {
+            onAct({ do: "elbow", elbow: { bore_mm: b ?? 0, new_bore_mm: f ?? 0, ...bad } }, "Elbow saved");
+            forget();
+          }}
         >
           Save the elbow
         </Button>

@@ -1,6 +1,7 @@
 import { screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
+import { newID } from "../../api/ids";
 import { condition, hands, item, jobOf, show, stateOf, stationsOf } from "../../testing/show";
 import { wordsOf } from "../../ui/words";
 import { Banner } from "../../ui/job/JobBanner";
@@ -8,6 +9,7 @@ import type { Act, TeardownAct } from "../../ui/job/teardown";
 import { OnList } from "./OnList";
 import { PieceLedger } from "../../ui/job/PieceLedger";
 import { StartList, type Keep } from "../../ui/job/StartList";
+import { unkeptOf } from "../../ui/unkept";
 import { Tighten } from "./Tighten";
 import { WheelBench } from "./Wheel";
 
@@ -36,7 +38,7 @@ describe("what is isolated", () => {
 describe("the impeller", () => {
   it("is a wheel whose blades are tapped, one after the other", async () => {
     const onAct = acts();
-    show(<WheelBench hands={hands()} onAct={onAct} />);
+    show(<WheelBench job={newID()} hands={hands()} onAct={onAct} />);
     await tap("Blade 2: sound");
     await tap("gone");
     await tap("half torn off"); // of the next blade
@@ -48,9 +50,22 @@ describe("the impeller", () => {
     expect(wheel).toMatchObject({ hub_slips: true, scored: false, hours: 240 });
     expect(wheel?.blades[2]?.share).toBe(0.5);
   });
+  it("is there again after the pane was left, until it is saved", async () => {
+    const onAct = acts();
+    const bench = <WheelBench job="left" hands={hands()} onAct={onAct} />;
+    const { unmount } = show(bench);
+    await tap("Blade 2: sound");
+    await tap("gone");
+    unmount();
+    expect(unkeptOf("left")).toEqual(["The impeller"]);
+    show(bench);
+    expect(screen.getByRole("button", { name: "Blade 2: gone" })).toBeInTheDocument();
+    await tap("Save the impeller");
+    expect(unkeptOf("left")).toEqual([]);
+  });
   it("has as many blades as it has, and is reached by the keyboard", async () => {
     const onAct = acts();
-    show(<WheelBench hands={hands()} onAct={onAct} />);
+    show(<WheelBench job={newID()} hands={hands()} onAct={onAct} />);
     await tap("Blades: more");
     screen.getByRole("button", { name: "Blade 9: sound" }).focus();
     await userEvent.keyboard("{Enter}");

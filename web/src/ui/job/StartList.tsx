@@ -6,6 +6,7 @@ import type { JobPage, Schemas } from "../../api/client";
 import { newID } from "../../api/ids";
 import type { JobEntry } from "../../api/writes";
 import { Cautions } from "../Cautions";
+import { drop, unkeptOf } from "../unkept";
 import { when } from "../words";
 import { mayHaveRun, settling, touchOf, unmet } from "./settle";
 
@@ -64,11 +65,38 @@ export function StartList({ page, onKeep, onPane }: Props) {
           <Line key={c.id} {...{ page, onKeep, onPane }} condition={c} />
         ))}
       </Box>
+      <Unkept job={page.card.id} />
       <Cautions ids={["dry-running", "turning-parts", "hot-exhaust"]} />
       <Button variant="contained" disabled={!hands.ready} onClick={start} sx={{ minHeight: 64, fontSize: "1.15rem" }}>
         Engine started
       </Button>
     </Stack>
+  );
+}
+
+/** Answers that were tapped or typed on this device and never saved: each is to be saved or dropped. */
+function Unkept({ job }: { job: string }) {
+  const [list, setList] = useState(() => unkeptOf(job));
+  if (list.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Not saved yet">
+      <Typography variant="h3">Tapped or typed here, and not saved</Typography>
+      {list.map((what) => (
+        <Stack key={what} direction="row" sx={{ alignItems: "center", gap: 1 }}>
+          <Typography sx={{ mr: "auto" }}>{what}</Typography>
+          <Button
+            variant="choice"
+            aria-label={`Drop it: ${what}`}
+            onClick={() => {
+              drop(job, what);
+              setList(unkeptOf(job));
+            }}
+          >
+            Drop it
+          </Button>
+        </Stack>
+      ))}
+    </Box>
   );
 }
 

@@ -31,6 +31,7 @@ export function touchOf(c: Settled): string {
   const isolation = isolations.find((i) => i.id === c.item);
   if (c.settle === "lift" && isolation) return isolation.lift;
   if (c.settle === "isolate" && isolation) return isolation.shut;
+  if (c.settle === "on" && c.state === "new") return touches.renewed ?? "";
   if (c.settle === "oil") return c.item === "changed" ? "Changed, and why" : "It is sound";
   if (c.settle === "heat") return "It is cold";
   return touches[c.settle] ?? "Confirm";

@@ -1,0 +1,211 @@
+import { expect, test, type Page } from "@playwright/test";
+import { craftOf, jobOf, nameFor, open, part } from "./yard";
+
+/** To a job of its own by taps from the first page. */
+async function jobOn(page: Page, name: string, change: object = {}) {
+  const engine = await craftOf(page, name, change);
+  await jobOf(page, engine, "Hot off the bar");
+  await open(page);
+  await page
+    .getByRole("region", { name })
+    .getByRole("link", { name: /Hot off the bar/ })
+    .click();
+  await expect(page.getByRole("region", { name: "Complaint" })).toBeVisible();
+  return engine;
+}
+
+const list = (page: Page) => page.getByRole("region", { name: "Before the start" });
+const started = (page: Page) => page.getByRole("button", { name: "Engine started" });
+
+async function startPane(page: Page) {
+  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await step(page, "Start");
+  await expect(list(page)).toBeVisible();
+}
+
+const step = (page: Page, name: string) =>
+  page.getByRole("navigation", { name: "Steps of the work" }).getByRole("button", { name, exact: true }).click();
+const tap = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
+
+/** Confirms whatever only a person sees. */
+async function confirmAll(page: Page) {
+  const confirm = list(page).getByRole("button", { name: /^Confirm: / });
+  for (let left = await confirm.count(); left > 0; left = await confirm.count()) {
+    await confirm.first().click();
+    await expect(confirm).toHaveCount(left - 1);
+  }
+}
+
+/** Opens a check of the trace, wherever it stands. */
+async function check(page: Page, station: string, label: string) {
+  await part(page, "Water").catch(() => undefined);
+  await page
+    .getByRole("group", { name: /the water/i })
+    .or(page.getByRole("main"))
+    .first()
+    .getByRole("button", { name: new RegExp(`^${station}`) })
+    .first()
+    .click();
+  const card = page.getByRole("article", { name: label });
+  if (!(await card.isVisible()))
+    await page
+      .getByRole("button", { name: new RegExp(label) })
+      .first()
+      .click();
+  await expect(card).toBeVisible();
+  return card;
+}
+
+test("nothing is assumed: the seacock that nobody asked for bars the start, and one touch settles it", async ({
+  page,
+}, info) => {
+  await jobOn(page, nameFor(info, "Unasked"));
+  await startPane(page);
+  await confirmAll(page);
+  await expect(list(page).getByRole("status")).toContainText("Not ready: 1 thing open");
+  await expect(list(page)).toContainText("nobody said so yet");
+  await expect(started(page)).toBeDisabled();
+  await tap(page, "Ran just now, nothing opened since");
+  await expect(list(page).getByRole("status")).toContainText("Ready to start");
+  await started(page).click();
+  await expect(page.getByRole("button", { name: "The priming clock" })).toBeVisible();
+});
+
+test("a look at the impeller leaves the cover off: the start says so, one touch from settled", async ({
+  page,
+}, info) => {
+  await jobOn(page, nameFor(info, "Looked"));
+  const card = await check(page, "Raw-water pump", "Look at the impeller");
+  await card.getByRole("button", { name: "All clear: none of these" }).click();
+  const strip = page.getByRole("note", { name: "State of the engine" });
+  await expect(strip).toContainText("PUMP COVER OFF");
+  await strip.click(); // leads to what settles it
+  await expect(list(page)).toContainText("Pump cover off");
+  await tap(page, "Seacock open: Seacock open");
+  await confirmAll(page);
+  await expect(list(page).getByRole("status")).toContainText("Not ready: 1 thing open");
+  await tap(page, "Closed up again: Pump cover off");
+  await expect(strip).toHaveCount(0);
+  await confirmAll(page);
+  await expect(list(page).getByRole("status")).toContainText("Ready to start");
+});
+
+test("blades seen missing by a check alone bar the start, until the wheel was tapped and the pieces found", async ({
+  page,
+}, info) => {
+  await jobOn(page, nameFor(info, "Missing"));
+  const card = await check(page, "Raw-water pump", "Look at the impeller");
+  await card.getByRole("button", { name: "Blades missing or torn: Yes" }).click();
+  await card.getByRole("button", { name: "Save: Blades missing or torn" }).click();
+  await expect(page.getByRole("note", { name: "State of the engine" })).toContainText("RUBBER AT LARGE");
+  await startPane(page);
+  await expect(list(page)).toContainText("how much is not known: tap the wheel");
+  await expect(list(page)).toContainText("blades missing");
+  await expect(started(page)).toBeDisabled();
+  // a whole wheel after it is asked about
+  await step(page, "Bench");
+  await tap(page, "Save the impeller");
+  await step(page, "Start");
+  await expect(list(page)).toContainText("which is so?");
+  // tapped, left for another pane, and there again
+  await step(page, "Bench");
+  await page.getByRole("button", { name: /^Blade 2:/ }).click();
+  await tap(page, "gone");
+  await step(page, "On");
+  await page.reload();
+  await step(page, "Start");
+  await expect(page.getByRole("region", { name: "Not saved yet" })).toContainText("The impeller");
+  await step(page, "Bench");
+  await expect(page.getByRole("button", { name: "Blade 2: gone" })).toBeVisible();
+  await tap(page, "Save the impeller");
+  await step(page, "Start");
+  await expect(list(page)).toContainText("1.00 of a blade unaccounted for");
+});
+
+test("an elbow that the bench condemned does not go back without a reason", async ({ page }, info) => {
+  await jobOn(page, nameFor(info, "Elbow"));
+  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await step(page, "Off");
+  await tap(page, "Elbow and riser");
+  await tap(page, "Elbow: off");
+  await step(page, "Bench");
+  await page.getByLabel("Bore at the narrowest, mm").fill("20");
+  await page.getByLabel("Bore when new, mm").fill("50");
+  await tap(page, "Save the elbow");
+  await step(page, "Start");
+  await expect(list(page)).toContainText("A fit elbow in place");
+  await expect(started(page)).toBeDisabled();
+  await step(page, "On");
+  await tap(page, "Elbow: the old one back");
+  await expect(page.getByText(/^Condemned: 20 mm of 50 mm is left/)).toBeVisible();
+  await page.getByLabel("Why the old one goes back").fill("To get home, at idle only");
+  await tap(page, "Reuse it");
+  await step(page, "Start");
+  await expect(list(page)).toContainText("Passed over: To get home, at idle only");
+});
+
+test("a hose left off in one job bars the start in the next on that engine", async ({ page }, info) => {
+  const name = nameFor(info, "Leftoff");
+  const engine = await jobOn(page, name);
+  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await step(page, "Off");
+  await tap(page, "Raw-water pump off and on");
+  await tap(page, "Delivery hose at the pump: off");
+  await expect(page.getByRole("status", { name: "Still off" })).toContainText("1 part");
+  await jobOf(page, engine, "The next one");
+  await open(page);
+  await page
+    .getByRole("region", { name })
+    .getByRole("link", { name: /The next one/ })
+    .click();
+  await expect(page.getByRole("note", { name: "State of the engine" })).toContainText("1 PART OFF");
+  await startPane(page);
+  await expect(list(page)).toContainText("Delivery hose at the pump");
+  await expect(started(page)).toBeDisabled();
+  await tap(page, "It is back on: Delivery hose at the pump");
+  await expect(list(page)).toContainText("0 of 2 clamps");
+});
+
+const leg = [
+  "intake",
+  "suction-hose",
+  "raw-pump",
+  "circ-pump",
+  "block",
+  "thermostat",
+  "elbow",
+  "exhaust-hose",
+  "outlet",
+];
+
+test("a drive leg without a valve never asks for a seacock, one with a valve does", async ({ page }, info) => {
+  const raw = { family: "direct", fuel: "petrol", thermostat_c: 62 };
+  await jobOn(page, nameFor(info, "Leg"), { ...raw, circuit: [...leg, "gauge", "load"] });
+  await startPane(page);
+  await expect(list(page)).toContainText("Drive-leg hose back on");
+  await expect(list(page)).not.toContainText("Seacock");
+  await jobOn(page, nameFor(info, "Valve"), {
+    ...raw,
+    circuit: ["intake", "seacock", ...leg.slice(1), "gauge", "load"],
+  });
+  await startPane(page);
+  await expect(list(page)).toContainText("Seacock open");
+});
+
+test("a second strip-down counts afresh", async ({ page }, info) => {
+  await jobOn(page, nameFor(info, "Twice"));
+  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await step(page, "Off");
+  await tap(page, "Impeller change");
+  await tap(page, "Cover screws: +1 off");
+  for (let n = 2; n <= 4; n++) await tap(page, "Cover screws: +1 off");
+  await expect(page.getByText(/^4 off/).first()).toBeVisible();
+  await step(page, "On");
+  await tap(page, "Cover screws: the old one back");
+  await expect(page.getByRole("region", { name: "Tighten: Cover screws" }).getByRole("img")).toHaveAccessibleName(
+    "In this order: 1, 4, 2, 5, 3, 6", // a ring of six, however many came off
+  );
+  await step(page, "Off");
+  await tap(page, "Cover screws: 2 off");
+  await expect(page.getByText(/^2 off/).first()).toBeVisible(); // not six
+});
