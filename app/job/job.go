@@ -67,7 +67,7 @@ func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s 
 		body.Calculation, body.Stated = kept, settledBy(kept)
 	}
 	if body.Teardown != nil && body.Teardown.Do == teardown.Begin {
-		task, err := a.taskToBegin(ctx, body.Teardown.Item)
+		task, err := a.taskToBegin(ctx, job, body.Teardown.Item)
 		if err != nil {
 			return nil, err
 		}

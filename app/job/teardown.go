@@ -122,8 +122,12 @@ func potStated(verdict string) []eventlog.Stated {
 	return list
 }
 
-// taskToBegin finds a task of the yard, as it stands now.
-func (a *Jobs) taskToBegin(ctx context.Context, id string) (*catalogue.Task, error) {
+// taskToBegin finds a task of the yard, as it stands now, fitted to the engine of a job.
+func (a *Jobs) taskToBegin(ctx context.Context, job, id string) (*catalogue.Task, error) {
+	_, e, err := a.recording.JobOn(ctx, job)
+	if err != nil {
+		return nil, err
+	}
 	book, err := a.yard.Methods(ctx)
 	if err != nil {
 		return nil, err
@@ -134,5 +138,7 @@ func (a *Jobs) taskToBegin(ctx context.Context, id string) (*catalogue.Task, err
 		wrong.Add("strip.item", id, "a task of the yard", "there is no such task: it may have been taken off the list")
 		return nil, wrong
 	}
-	return &book.Tasks[at], nil
+	fitted := teardown.Fitted(book.Tasks[at], teardown.Engine{Closed: e.Family == catalogue.Closed,
+		Petrol: e.Fuel == "petrol", Circuit: e.Circuit})
+	return &fitted, nil
 }

@@ -50,9 +50,9 @@ cap-weak                  c    C  cap-test
 thermostat-shut           c d  B  thermostat-pot-test
 thermostat-lazy           c d  B  thermostat-pot-test
 thermostat-open           c d  B  thermostat-pot-test
-circ-belt-slipping        c    C  belt-look
-circ-pump-worn            c    C  circ-pump-look
-circ-pump-seal-leak       c    B  weep-look
+circ-belt-slipping        c d  C  belt-look
+circ-pump-worn            c d  C  circ-pump-look
+circ-pump-seal-leak       c d  B  weep-look
 coolant-side-fouled       c    C  flush-test
 coolant-mix-wrong         c    D  coolant-strength
 coolant-hose-collapsed    c    D  coolant-hose-look

@@ -110,8 +110,12 @@ func (s *State) openings() []teardown.Condition {
 	for _, w := range s.works {
 		if w.joints() {
 			id := "flush:" + w.ID
-			list = append(list, teardown.Stands(id, "Joints of the flush closed up", fmt.Sprintf("open at {%s}, by %s",
-				w.Flush.Station, w.since.By), teardown.Close, id))
+			at := w.Flush.Station
+			if station, ok := s.catalogue.Station(at); ok {
+				at = lower(station.Label)
+			}
+			list = append(list, teardown.Stands(id, "Joints of the flush closed up", fmt.Sprintf("open at the %s, by %s", at,
+				w.since.By), teardown.Close, id))
 		}
 	}
 	return list

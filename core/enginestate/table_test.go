@@ -17,8 +17,8 @@ import (
 	"hevrin/core/wetwork"
 )
 
-// offered says of a stopped and of a running check what its state means: "now" where nothing comes before it but what is
-// not known, "after n" minutes of what is known to stand in the way, "not" where it is not offered.
+// offered says of a stopped and of a running check what its state means: "now" where nothing comes before it but what
+// is not known, "after n" minutes of what is known to stand in the way, "not" where it is not offered.
 func offered(t require.TestingT, s *enginestate.State, e eventlog.EngineFacts, id string) string {
 	k, ok := book(t).Check(id)
 	require.True(t, ok, id)
@@ -33,7 +33,8 @@ func offered(t require.TestingT, s *enginestate.State, e eventlog.EngineFacts, i
 }
 
 // Each state: may it start, may it be cranked, is a bucket at the outlet (running) and a look at the impeller (stopped)
-// offered, and what the strip says. Every row but the first four starts from an engine that ran just now, all looked at.
+// offered, and what the strip says. Every row but the first four starts from an engine that ran just now, all looked
+// at.
 func TestStatesAndWhatTheyMean(t *testing.T) {
 	closed, leg := closedEngine(t), legEngine(t)
 	ran := append(acts(teardown.Act{Do: teardown.Ran}), ticked("strainer-lid", "pump-primed", "coolant-filled",
@@ -106,13 +107,16 @@ func TestStatesAndWhatTheyMean(t *testing.T) {
 			"GAUGE TEED IN"},
 		{"a diver under the hull", closed, with(made("intake-look", "intake-covered", absent)), false, false, "after 20",
 			"after 1", "UNDER THE HULL"},
-		{"injectors out", closed, with(made("compression-test", "compression-low-neighbours", absent)), false, true, "after 60",
+		{"injectors out", closed, with(made("compression-test", "compression-low-neighbours", absent)), false, true,
+			"after 60",
 			"after 1", "INJECTORS OUT"},
-		{"the exchanger's caps off", closed, with(made("exchanger-look", "tubes-dark", absent)), false, true, "after 20", "now",
+		{"the exchanger's caps off", closed, with(made("exchanger-look", "tubes-dark", absent)), false, true, "after 20",
+			"now",
 			"SEACOCK: OPEN OR SHUT?; EXCHANGER END CAPS OFF"},
 		{"the hose off the elbow", closed, with(made("elbow-look", "elbow-narrowed", absent)), false, true, "after 12", "now",
 			"SEACOCK: OPEN OR SHUT?; HOSE OFF THE ELBOW"},
-		{"the thermostat out", closed, with(made("thermostat-pot-test", "thermostat-no-open", absent)), false, true, "after 15",
+		{"the thermostat out", closed, with(made("thermostat-pot-test", "thermostat-no-open", absent)), false, true,
+			"after 15",
 			"after 1", "THERMOSTAT OUT"},
 		{"a check skipped", closed, with(entry("job", eventlog.Checked, eventlog.Body{Check: "impeller-look",
 			Outcome: eventlog.Skipped})), true, true, "now", "after 1", ""},
@@ -135,11 +139,13 @@ func TestStatesAndWhatTheyMean(t *testing.T) {
 			true, "not", "after 1", ""},
 		{"screws tightened", closed, done(impeller, off(change+"cover-screws", 6), back(change+"cover-screws", 6),
 			teardown.Act{Do: teardown.Tighten, Item: change + "cover-screws", Pass: 3}), false, true, "now", "after 1", ""},
-		{"a part excused", closed, done(impeller, off(change+"key", 1), teardown.Act{Do: teardown.Excuse, Item: change + "key",
+		{"a part excused", closed, done(impeller, off(change+"key", 1),
+			teardown.Act{Do: teardown.Excuse, Item: change + "key",
 			Words: "splined"}), false, true, "now", "after 1", ""},
 		{"a hose off", closed, done(task(t, "raw-pump-off"), off("raw-pump-off/suction-hose-end", 1)), false, true, "not",
 			"after 1", "SUCTION HOSE OFF; 1 PART OFF"},
-		{"a hose on, not clamped", closed, done(task(t, "raw-pump-off"), off("raw-pump-off/suction-hose-end", 1), loose), false,
+		{"a hose on, not clamped", closed, done(task(t, "raw-pump-off"), off("raw-pump-off/suction-hose-end", 1), loose),
+			false,
 			true, "not", "after 1", ""},
 		{"a hose on and clamped", closed, done(task(t, "raw-pump-off"), off("raw-pump-off/suction-hose-end", 1), hose), false,
 			true, "now", "after 1", ""},
@@ -151,7 +157,8 @@ func TestStatesAndWhatTheyMean(t *testing.T) {
 			off("oil-cooler-strip/oil-pipes", 2), back("oil-cooler-strip/oil-pipes", 2)), ran[1:]...)...), false, true, "now",
 			"after 1", ""},
 		{"the elbow condemned", closed, done(elbow), false, true, "not", "after 1", "ELBOW CONDEMNED"},
-		{"a new elbow", closed, done(elbow, teardown.Act{Do: teardown.Renewed, Item: "elbow"}), true, true, "now", "after 1", ""},
+		{"a new elbow", closed, done(elbow, teardown.Act{Do: teardown.Renewed, Item: "elbow"}), true, true, "now", "after 1",
+			""},
 		{"the old elbow back, and why", closed, done(task(t, "elbow-riser"), off("elbow-riser/elbow", 1), elbow,
 			reused("elbow-riser/elbow", "to get home")), false, true, "now", "after 1", ""},
 		{"the exhaust hose burnt", closed, with(found("hose-burnt-or-soft", present)), false, true, "not", "after 1",
@@ -178,7 +185,8 @@ func TestStatesAndWhatTheyMean(t *testing.T) {
 			true, "now", "now", "SEACOCK: OPEN OR SHUT?"},
 		{"a coolant change, drained", closed, with(coolant, drained), false, true, "not", "after 1", "COOLANT DRAINED"},
 		{"a coolant change, ended", closed, with(coolant, drained, end), false, true, "now", "after 1", ""},
-		{"oil seen milky", closed, with(found("milky-oil", present)), false, false, "not", "after 1", "OIL MILKY: DO NOT CRANK"},
+		{"oil seen milky", closed, with(found("milky-oil", present)), false, false, "not", "after 1",
+			"OIL MILKY: DO NOT CRANK"},
 		{"oil milky, not risen", closed, with(found("milky-oil", present), act(teardown.Act{Do: teardown.OilIs,
 			Item: "milky"})), false, true, "not", "after 1", "OIL MILKY"},
 		{"oil risen", closed, done(teardown.Act{Do: teardown.OilIs, Item: "risen"}), false, false, "not", "after 1",
@@ -188,9 +196,11 @@ func TestStatesAndWhatTheyMean(t *testing.T) {
 		{"oil seen clean", closed, with(found("milky-oil", absent)), true, true, "now", "after 1", ""},
 		{"a bad anti-siphon, not drained", closed, append(acts(teardown.Act{Do: teardown.Ran}),
 			made("antisiphon-look", "vent-valve-bad", present), closes("antisiphon-open")), false, false, "now", "after 1", ""},
-		{"ashore, no water said", closed, done(teardown.Act{Do: teardown.Lies, Item: "ashore"}), false, true, "now", "after 1",
+		{"ashore, no water said", closed, done(teardown.Act{Do: teardown.Lies, Item: "ashore"}), false, true, "now",
+			"after 1",
 			""},
-		{"ashore, water on", closed, append(acts(teardown.Act{Do: teardown.Lies, Item: "ashore"}), append(ticked("shore-water"),
+		{"ashore, water on", closed, append(acts(teardown.Act{Do: teardown.Lies, Item: "ashore"}),
+			append(ticked("shore-water"),
 			ran...)...), true, true, "now", "after 1", ""},
 		{"a leg ashore", leg, done(teardown.Act{Do: teardown.Lies, Item: "ashore"}), false, true, "now", "now", ""},
 		{"started", closed, done(teardown.Act{Do: teardown.Start}), false, true, "now", "after 1", ""},
@@ -223,7 +233,8 @@ func unmet(list []teardown.Condition) (out []string) {
 // drawn is an entry from some room of some job, with what it sets a part of the state to.
 func drawn(t *rapid.T) eventlog.Entry {
 	job := rapid.SampledFrom([]string{"one", "two"}).Draw(t, "job")
-	items := []string{change + "cover", change + "cover-seal", change + "key", change + "impeller", change + "cover-screws"}
+	items := []string{change + "cover", change + "cover-seal", change + "key", change + "impeller",
+		change + "cover-screws"}
 	pick := func(of ...eventlog.Entry) eventlog.Entry { return rapid.SampledFrom(of).Draw(t, "entry") }
 	impeller, err := book(t).Task("impeller-change")
 	require.True(t, err)
@@ -244,19 +255,23 @@ func drawn(t *rapid.T) eventlog.Entry {
 		act(teardown.Act{Do: teardown.OilIs, Item: rapid.SampledFrom([]string{"sound", "milky", "risen"}).Draw(t, "oil")}),
 		act(teardown.Act{Do: teardown.Tick, Item: rapid.SampledFrom(looks).Draw(t, "tick")}),
 		act(teardown.Act{Do: teardown.Ran}), act(teardown.Act{Do: teardown.Start}),
-		made("impeller-look", "blades-missing", rapid.SampledFrom([]string{eventlog.Present, eventlog.Absent}).Draw(t, "seen")),
+		made("impeller-look", "blades-missing", rapid.SampledFrom([]string{eventlog.Present, eventlog.Absent}).Draw(t,
+			"seen")),
 		made("strainer-look", "debris-in-strainer", eventlog.Absent),
-		made("elbow-look", "elbow-thin-or-holed", rapid.SampledFrom([]string{eventlog.Present, eventlog.Absent}).Draw(t, "thin")),
+		made("elbow-look", "elbow-thin-or-holed", rapid.SampledFrom([]string{eventlog.Present, eventlog.Absent}).Draw(t,
+			"thin")),
 		entry("job", eventlog.Access, eventlog.Body{Access: rapid.SampledFrom([]string{"pump-cover-off", "end-caps-off",
 			"strainer-open"}).Draw(t, "access"), Open: &yes}),
 		wet(wetwork.Act{Do: wetwork.PlanIt, Kind: wetwork.Descale, Descale: &wetwork.DescalePlan{Place: wetwork.InPlace}}),
-		wet(wetwork.Act{Do: wetwork.Begin}), wet(wetwork.Act{Do: wetwork.Stage, What: "rinsed"}), wet(wetwork.Act{Do: wetwork.End}),
+		wet(wetwork.Act{Do: wetwork.Begin}), wet(wetwork.Act{Do: wetwork.Stage, What: "rinsed"}),
+			wet(wetwork.Act{Do: wetwork.End}),
 	)
 	e.Subject.ID = job
 	return e
 }
 
-// simple keeps, beside the fold, one plain fact at a time from the entries alone: is it known that this stands in the way?
+// simple keeps, beside the fold, one plain fact at a time from the entries alone: is it known that this stands in the
+// way?
 func simple(list []eventlog.Entry) map[string]bool {
 	is := map[string]bool{"seacock not known": true}
 	for _, e := range list {

@@ -109,7 +109,7 @@ func TestAcidFlushesAndFluids(t *testing.T) {
 
 	flush := wet(wetwork.Act{Do: wetwork.PlanIt, Kind: wetwork.Flushing, Flush: &wetwork.FlushPlan{Station: "exchanger"}})
 	joints := []eventlog.Entry{flush, wet(begin), wet(wetwork.Act{Do: wetwork.End})}
-	assert.Equal(t, "open at {exchanger}, by Kit Venn", why(fold(t, joints...).Conditions(e), "flush:w"))
+	assert.Equal(t, "open at the heat exchanger, by Kit Venn", why(fold(t, joints...).Conditions(e), "flush:w"))
 	assert.True(t, fold(t, joints...).Stand(e, "job").Joint("flush:w"))
 	done := append(joints, act(teardown.Act{Do: teardown.Close, Item: "flush:w"}))
 	assert.Empty(t, why(fold(t, done...).Conditions(e), "flush:w"))

@@ -70,6 +70,13 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
   // the timer: reload, a second device, a device whose clock is a day off
   await work.getByRole("button", { name: "Begin" }).click();
   await expect(work.getByRole("button", { name: "Pause" })).toBeVisible();
+  // acid stands on every screen, and bars the start until it is rinsed
+  const strip = page.getByRole("note", { name: "State of the engine" });
+  await expect(strip).toContainText("ACID IN THE CIRCUIT");
+  await strip.click();
+  await expect(page.getByRole("region", { name: "Before the start" })).toContainText("acid is in, by Kit Venn");
+  await expect(page.getByRole("button", { name: "Engine started" })).toBeDisabled();
+  await page.getByRole("button", { name: "Go there: Acid out and rinsed" }).click();
   await page.waitForTimeout(2500);
   expect(await seconds(page)).toBeGreaterThanOrEqual(2);
   await page.reload();
