@@ -297,6 +297,17 @@ func (b *builder) keepAnEyeOn() {
 					units.Of(*w.Warmed.PlateauC, "degC"), units.Of(10, "K")))
 		}
 	}
+	if p.State != nil {
+		for _, c := range p.State.Unfit() {
+			if c.Reason != "" {
+				r.KeepAnEyeOn = append(r.KeepAnEyeOn, fmt.Sprintf("%s went back although it was condemned (%s): %s", c.Label,
+					c.Why, c.Reason))
+			}
+		}
+	}
+	for _, o := range p.Account.PassedOver() {
+		r.KeepAnEyeOn = append(r.KeepAnEyeOn, fmt.Sprintf("Started with something open (%s): %s", o.Against, o.Words))
+	}
 	for _, s := range p.Standing {
 		r.KeepAnEyeOn = append(r.KeepAnEyeOn, "Not settled. "+s)
 	}

@@ -10,6 +10,7 @@ import (
 	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
 	"hevrin/core/teardown"
+	"hevrin/core/units"
 )
 
 // stateHandlers answer for the states of engines.
@@ -80,13 +81,16 @@ func whoView(w enginestate.Who) api.Who {
 }
 
 // stepsBefore puts beside each check that comes next what must be known or done first.
-func stepsBefore(s *enginestate.State, e eventlog.EngineFacts, next []diagnosis.NextCheck, out *api.Answer) {
+func stepsBefore(system units.System, s *enginestate.State, e eventlog.EngineFacts, next []diagnosis.NextCheck,
+	out *api.Answer) {
 	for i, n := range next {
 		k, ok := s.Check(n.Check)
 		if !ok {
 			continue
 		}
-		steps := each(s.Before(e, k).Steps, func(x enginestate.Step) api.StepBefore {
+		before := s.Before(e, k)
+		out.NextChecks[i].Watch = some(before.Watch.In(system))
+		steps := each(before.Steps, func(x enginestate.Step) api.StepBefore {
 			return api.StepBefore{Id: x.ID, Label: x.Label, Minutes: x.Minutes, Known: x.Known, Settle: x.Settle, Item: x.Item}
 		})
 		out.NextChecks[i].Before = &steps

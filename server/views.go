@@ -104,7 +104,7 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 		Log:     []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
 		State: engineStateView(p.State, record.FactsOf(p.Engine)),
 	}
-	stepsBefore(p.State, record.FactsOf(p.Engine), p.Answer.NextChecks, &out.Diagnosis)
+	stepsBefore(system, p.State, record.FactsOf(p.Engine), p.Answer.NextChecks, &out.Diagnosis)
 	if p.Health != nil {
 		health := healthView(*p.Health, system)
 		out.Health = &health

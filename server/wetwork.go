@@ -31,7 +31,8 @@ func wetActOf(a api.WetworkAct) *wetwork.Act {
 		Words: value(a.Words), Hours: value(a.Hours)}
 	if f := a.Flush; f != nil {
 		out.Flush = &wetwork.FlushPlan{Station: f.Station, Debris: string(f.Debris), Source: string(f.Source),
-			ExhaustOff: value(f.ExhaustOff), SeacockShut: value(f.SeacockShut), ByThePump: value(f.ByThePump),
+			ExhaustOff: value(f.ExhaustOff), BothOff: value(f.BothOff), ImpellerOut: value(f.ImpellerOut),
+			SeacockShut: value(f.SeacockShut), ByThePump: value(f.ByThePump),
 			ThermostatOpen: value(f.ThermostatOpen), SilencerDrained: value(f.SilencerDrained)}
 	}
 	if d := a.Descale; d != nil {
@@ -73,7 +74,8 @@ func flushView(f *wetwork.FlushPlan) *api.FlushPlan {
 		return nil
 	}
 	return &api.FlushPlan{Station: f.Station, Debris: api.DebrisID(f.Debris), Source: api.FlushSource(f.Source),
-		ExhaustOff: &f.ExhaustOff, SeacockShut: &f.SeacockShut, ByThePump: &f.ByThePump,
+		ExhaustOff: &f.ExhaustOff, BothOff: &f.BothOff, ImpellerOut: &f.ImpellerOut, SeacockShut: &f.SeacockShut,
+		ByThePump:      &f.ByThePump,
 		ThermostatOpen: &f.ThermostatOpen, SilencerDrained: &f.SilencerDrained}
 }
 

@@ -7,6 +7,7 @@ import (
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
 	"hevrin/core/teardown"
+	"hevrin/core/units"
 )
 
 // Step is one thing that comes before a check. Known: it is known to stand in the way, and its minutes are added to
@@ -23,6 +24,27 @@ type Step struct {
 type Before struct {
 	Steps  []Step
 	Barred string
+	// Watch is when to stop a check with the engine running, and who looks; empty for one that stands.
+	Watch units.Sentence
+}
+
+// An engine is stopped this far under the temperature at which its alarm is taken to sound, which is this far over its
+// thermostat's rating; common practice.
+const (
+	stopUnder     = 5.0
+	alarmOver     = 15.0
+	longestRunDry = 30.0 // s, at idle, with no water at the outlet
+	longestTimes  = 2.0  // a check with the engine running takes at most so many times its minutes
+)
+
+// watch is when to stop a check with the engine running: common practice.
+func (s *State) watch(e eventlog.EngineFacts, k catalogue.Check) units.Sentence {
+	if s.dry {
+		return units.Say("No water came: %.0f seconds at idle, and only for this. Somebody watches the outlet, a hand on "+
+			"the stop.", longestRunDry)
+	}
+	return units.Say("Stop at %.0f on the gauge, at steam or a smell, and after %.0f minutes at most. Somebody watches the "+
+		"gauge and the outlet.", units.Of(e.ThermostatC+alarmOver-stopUnder, "degC"), longestTimes*k.Minutes)
 }
 
 // Minutes is what the steps that are known to stand in the way cost together.
@@ -62,7 +84,7 @@ func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before {
 // beforeRun is what comes before a check with the engine running: what is open is closed up and what is shut is opened;
 // a part that is off, acid, milky oil, rubber at large bar it.
 func (s *State) beforeRun(e eventlog.EngineFacts, k catalogue.Check) Before {
-	var b Before
+	b := Before{Watch: s.watch(e, k)}
 	for _, c := range s.Conditions(e) {
 		id, isOpen := strings.CutPrefix(c.ID, "open:")
 		switch {

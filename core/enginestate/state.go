@@ -100,8 +100,9 @@ type State struct {
 	open      []Opening
 	condemned []Condemned
 	works     []*work
-	coolant   Oil // low, by a look at the level; the drained is an isolation
-	vent      bool
+	coolant   Oil  // low, by a look at the level; the drained is an isolation
+	vent      bool // the anti-siphon valve is bad: water may stand in the silencer
+	dry       bool // no water came at the outlet
 }
 
 // New is the state of an engine of which nothing is known.
@@ -239,6 +240,8 @@ func (s *State) see(e eventlog.Entry, _ string) {
 			s.coolant = Oil{map[bool]string{true: "low"}[present], who}
 		case "vent-valve-bad":
 			s.vent = present
+		case "no-water-at-outlet":
+			s.dry = present
 		}
 	}
 }

@@ -141,7 +141,7 @@ func TestStatesAndWhatTheyMean(t *testing.T) {
 			teardown.Act{Do: teardown.Tighten, Item: change + "cover-screws", Pass: 3}), false, true, "now", "after 1", ""},
 		{"a part excused", closed, done(impeller, off(change+"key", 1),
 			teardown.Act{Do: teardown.Excuse, Item: change + "key",
-			Words: "splined"}), false, true, "now", "after 1", ""},
+				Words: "splined"}), false, true, "now", "after 1", ""},
 		{"a hose off", closed, done(task(t, "raw-pump-off"), off("raw-pump-off/suction-hose-end", 1)), false, true, "not",
 			"after 1", "SUCTION HOSE OFF; 1 PART OFF"},
 		{"a hose on, not clamped", closed, done(task(t, "raw-pump-off"), off("raw-pump-off/suction-hose-end", 1), loose),
@@ -201,7 +201,7 @@ func TestStatesAndWhatTheyMean(t *testing.T) {
 			""},
 		{"ashore, water on", closed, append(acts(teardown.Act{Do: teardown.Lies, Item: "ashore"}),
 			append(ticked("shore-water"),
-			ran...)...), true, true, "now", "after 1", ""},
+				ran...)...), true, true, "now", "after 1", ""},
 		{"a leg ashore", leg, done(teardown.Act{Do: teardown.Lies, Item: "ashore"}), false, true, "now", "now", ""},
 		{"started", closed, done(teardown.Act{Do: teardown.Start}), false, true, "now", "after 1", ""},
 		{"the battery passed over", closed, done(isolate("battery"), teardown.Act{Do: teardown.Tick, Item: "strainer-lid"},
@@ -264,7 +264,7 @@ func drawn(t *rapid.T) eventlog.Entry {
 			"strainer-open"}).Draw(t, "access"), Open: &yes}),
 		wet(wetwork.Act{Do: wetwork.PlanIt, Kind: wetwork.Descale, Descale: &wetwork.DescalePlan{Place: wetwork.InPlace}}),
 		wet(wetwork.Act{Do: wetwork.Begin}), wet(wetwork.Act{Do: wetwork.Stage, What: "rinsed"}),
-			wet(wetwork.Act{Do: wetwork.End}),
+		wet(wetwork.Act{Do: wetwork.End}),
 	)
 	e.Subject.ID = job
 	return e

@@ -16,8 +16,9 @@ type Engine struct {
 // ofCoolant are the words by which a line of a task speaks of coolant.
 var ofCoolant = []string{"oolant", "Level after", "header", "Header", "lycol"}
 
-// Fitted is a task as it is on an engine: no glycol and no hot cap on a raw-water-cooled block, which empties through the
-// opening and is drained with its seacock shut; no petrol vapour on a diesel; no seacock on a leg, whose hose comes off.
+// Fitted is a task as it is on an engine: no glycol and no hot cap on a raw-water-cooled block, which empties through
+// the opening and is drained with its seacock shut; no petrol vapour on a diesel; no seacock on a leg, whose hose comes
+// off.
 func Fitted(t catalogue.Task, e Engine) catalogue.Task {
 	t.Isolate, t.Cautions = slices.Clone(t.Isolate), slices.Clone(t.Cautions)
 	if !e.Petrol {

@@ -25,8 +25,10 @@ func TestATaskIsFittedToItsEngine(t *testing.T) {
 	assert.Contains(t, pump.Isolate, "coolant", "the yard's own list stays as it is")
 	leg := teardown.Fitted(pump, teardown.Engine{})
 	assert.Equal(t, []string{"leg-hose", "battery"}, leg.Isolate)
-	assert.Equal(t, []string{"leg-hose"}, teardown.Fitted(*catalogueTask(t, "impeller-change"), teardown.Engine{Closed: true}).Isolate)
+	assert.Equal(t, []string{"leg-hose"}, teardown.Fitted(*catalogueTask(t, "impeller-change"),
+		teardown.Engine{Closed: true}).Isolate)
 	elbow := *catalogueTask(t, "elbow-riser")
 	assert.Contains(t, teardown.Fitted(elbow, closed).Cautions, "petrol-vapour")
-	assert.NotContains(t, teardown.Fitted(elbow, teardown.Engine{Closed: true}).Cautions, "petrol-vapour", "no petrol on a diesel")
+	assert.NotContains(t, teardown.Fitted(elbow, teardown.Engine{Closed: true}).Cautions, "petrol-vapour",
+		"no petrol on a diesel")
 }

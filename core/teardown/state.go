@@ -1,6 +1,7 @@
 package teardown
 
 import (
+	"maps"
 	"slices"
 	"time"
 
@@ -310,4 +311,14 @@ func (a *Account) Keys() map[string]bool {
 		keys[i.Key] = true
 	}
 	return keys
+}
+
+// PassedOver lists the conditions of a start that were passed over, each with what stood in the way and the reason, by
+// the condition's id.
+func (a *Account) PassedOver() []Act {
+	var list []Act
+	for _, id := range slices.Sorted(maps.Keys(a.overrides)) {
+		list = append(list, a.overrides[id])
+	}
+	return list
 }

@@ -35,6 +35,10 @@ type FlushPlan struct {
 	ByThePump       bool   `json:"by_the_pump"`      // a flush connection beside the pump
 	ThermostatOpen  bool   `json:"thermostat_open"`  // when it came in: then it went further
 	SilencerDrained bool   `json:"silencer_drained"` // and stays open while it runs
+	// BothOff: both hoses of the station are off, so that no water goes on to the exhaust.
+	BothOff bool `json:"both_off,omitempty"`
+	// ImpellerOut: it stands in the way of a flush back through its pump.
+	ImpellerOut bool `json:"impeller_out,omitempty"`
 }
 
 // Step is one step of a plan, at a station or, without one, anywhere.
@@ -75,7 +79,7 @@ func (p FlushPlan) Plan(raw []string) ([]Step, error) {
 	if p.Debris == Rubber {
 		out = "into a sieve: every piece goes into the piece ledger"
 	}
-	steps := []Step{{"", "flow before, by bucket and watch", 0}, {p.Station, units.Say(
+	steps := []Step{{"", "flow before, by bucket and watch, with everything still closed", 0}, {p.Station, units.Say(
 		"open the joint on its inlet side, from %s, and hang it %s", named(before), out), 0}}
 	if p.Source == Hose {
 		steps = append(steps, Step{p.Station, units.Say(
@@ -98,10 +102,10 @@ func (p FlushPlan) Plan(raw []string) ([]Step, error) {
 			steps = append(steps, Step{"thermostat", "it was open when the sand came in: it went further, so look behind it", 0})
 		}
 	}
-	if p.Source == Hose {
+	if p.Source == Hose && !p.BothOff {
 		steps = append(steps, Step{"silencer", "drain it before the first start, hose water may lie in it", 0})
 	}
-	return append(steps, Step{"", "flow after, by bucket and watch, at the same speed", 0}), nil
+	return append(steps, Step{"", "closed up again: flow after, by bucket and watch, at the same speed", 0}), nil
 }
 
 func named(station string) string {
@@ -122,10 +126,14 @@ func (p FlushPlan) check(raw []string) error {
 	if p.Source != Hose && p.Source != Engine {
 		wrong.Add("source", p.Source, "hose, engine", "say where the water comes from")
 	}
-	if p.Source == Hose && !p.ExhaustOff && !p.SilencerDrained {
-		wrong.Add("exhaust_off", "the exhaust connected", "the exhaust hose off at the elbow, or the silencer's drain open",
+	if p.Source == Hose && !p.ExhaustOff && !p.SilencerDrained && !(p.BothOff && p.Station != "elbow") {
+		wrong.Add("exhaust_off", "the exhaust connected",
+			"the exhaust hose off at the elbow, both hoses of the station off, or the silencer's drain open",
 			"hose water through a stopped engine fills the silencer and floods the cylinders: take the exhaust hose off at "+
-				"the elbow, let its own pump do it, or open the silencer's drain and leave it open")
+				"the elbow, both hoses off what is flushed, let its own pump do it, or open the silencer's drain and leave it open")
+	}
+	if p.Source == Hose && p.Station == "raw-pump" && !p.ImpellerOut {
+		wrong.Add("impeller_out", "in", "out", "the impeller holds the water back, and hose pressure tears it: take it out first")
 	}
 	if p.Source == Hose && p.ByThePump && !p.SeacockShut {
 		wrong.Add("seacock_shut", "open", "shut",

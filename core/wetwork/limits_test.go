@@ -291,6 +291,40 @@ func TestHowLongAWorkRuns(t *testing.T) {
 	assert.InDelta(t, 2*10, minutes("exchanger"), 1e-9)
 }
 
+func TestWhatAFlushRefuses(t *testing.T) {
+	of := func(change func(p *wetwork.FlushPlan)) map[string]string {
+		p := wetwork.FlushPlan{Station: "gear-cooler", Debris: wetwork.Weed, Source: wetwork.Hose, SeacockShut: true}
+		change(&p)
+		_, err := p.Plan(raw)
+		return fields(t, err)
+	}
+	assert.Contains(t, of(func(*wetwork.FlushPlan) {}), "exhaust_off")
+	assert.Empty(t, of(func(p *wetwork.FlushPlan) { p.BothOff = true }), "nothing goes on to the exhaust")
+	assert.Contains(t, of(func(p *wetwork.FlushPlan) { p.BothOff, p.Station = true, "elbow" }), "exhaust_off")
+	assert.Contains(t, of(func(p *wetwork.FlushPlan) { p.BothOff, p.Station = true, "raw-pump" }), "impeller_out")
+	assert.Empty(t, of(func(p *wetwork.FlushPlan) { p.BothOff, p.Station, p.ImpellerOut = true, "raw-pump", true }))
+}
+
+// Hydrochloric acid meets bare copper alloys alone; a silencer is in no loop.
+func TestWhatAcidNeverMeets(t *testing.T) {
+	for material, ok := range map[string]bool{"copper-alloy": true, "steel": false, "cast-iron": false,
+		"stainless": false} {
+		p := good()
+		p.Place, p.Product, p.TargetPercent = wetwork.OnWorkbench, wetwork.Product{Acid: wetwork.Hydrochloric,
+			StockPercent: 30}, 5
+		p.Loop, p.Materials = []string{"exchanger"}, map[string][]string{"exchanger": {material}}
+		_, err := p.Plan()
+		assert.Equal(t, ok, err == nil, material)
+		p.Product = wetwork.Product{Acid: wetwork.Citric, StockPercent: 50}
+		_, err = p.Plan()
+		assert.NoError(t, err, "a mild acid on %s", material)
+	}
+	p := good()
+	p.Loop, p.Materials["silencer"] = append(p.Loop, "silencer"), []string{"copper-alloy"}
+	_, err := p.Plan()
+	assert.Contains(t, fields(t, err)["loop"], "scrape and rinse a silencer")
+}
+
 func TestFirstAndLastOfAWork(t *testing.T) {
 	assert.Zero(t, wetwork.Work{}.First())
 	assert.Zero(t, wetwork.Work{}.Last())

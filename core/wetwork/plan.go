@@ -61,7 +61,11 @@ func (x Product) Check() error {
 }
 
 // Materials that acid may meet.
-var Materials = []string{"copper-alloy", "aluminium", "zinc", "galvanised", "chrome", "rubber", "steel"}
+var Materials = []string{"copper-alloy", "aluminium", "zinc", "galvanised", "chrome", "rubber", "steel",
+	"cast-iron", "stainless"}
+
+// ferrous are the materials that hydrochloric acid never meets; common practice.
+var ferrous = []string{"steel", "cast-iron", "stainless"}
 
 // noAcid are the materials that no acid bath may meet, and why.
 var noAcid = map[string]string{
@@ -205,6 +209,10 @@ func (p DescalePlan) check() error {
 		wrong.Add("loop", "nothing", "1 station or more", "say what the acid goes through")
 	}
 	for _, s := range p.Loop {
+		if s == "silencer" {
+			wrong.Add("loop", "silencer", "no silencer in the loop",
+				"acid stands in its baffles and nobody rinses it out: scrape and rinse a silencer, leave it out of the loop")
+		}
 		if len(p.Materials[s]) == 0 {
 			wrong.Add("materials", s+" of nothing known", "what each station in the loop is made of",
 				"what {%s} is made of is not said: acid must not meet aluminium, zinc or chrome by guess", s)
@@ -213,6 +221,9 @@ func (p DescalePlan) check() error {
 			if why, bad := noAcid[m]; bad {
 				wrong.Add("materials", units.Say("%s of %s", s, m), units.Sentence("no "+m+" in the loop"),
 					"%s: take {%s} out of the loop, hose round it, or clean it by hand", why, s)
+			} else if p.Product.Acid == Hydrochloric && slices.Contains(ferrous, m) {
+				wrong.Add("materials", units.Say("%s of %s", s, m), "bare copper alloys for hydrochloric acid",
+					"hydrochloric acid eats iron, steel and stainless: take {%s} out, or a mild acid", s)
 			} else if slices.Contains(p.Product.NotOn, m) {
 				wrong.Add("materials", units.Say("%s of %s", s, m), "what the product allows",
 					"the product is not for %s: take {%s} out of the loop, or another product", m, s)

@@ -94,6 +94,8 @@ export const getReport = (job_id: string, units: UnitSystem) =>
 /** A job's file, base64; tried, it only says what would be taken. */
 export const importBundle = (data: string, tried: boolean) =>
   read(client.POST("/bundles", { body: { data, try: tried } }));
+export const getEngineState = (engine_id: string) =>
+  read(client.GET("/engines/{engine_id}/state", { params: { path: { engine_id } } }));
 export const getServiceRecord = (engine_id: string) =>
   read(client.GET("/engines/{engine_id}/record", { params: { path: { engine_id } } }));
 export const getDue = () => read(client.GET("/due"));

@@ -8,6 +8,7 @@ import {
   getEngine,
   getJob,
   getLive,
+  getEngineState,
   getServiceRecord,
   getRecording,
   getReport,
@@ -109,6 +110,9 @@ export const useRecording = (job: string, id: string, open: boolean) =>
     enabled: id !== "",
   });
 
+/** The state that an engine is in, over all its jobs. */
+export const useEngineState = (engine: string) =>
+  useQuery({ queryKey: keys.state(engine), queryFn: () => getEngineState(engine), refetchInterval: useFallback() });
 /** An engine's record: its service history, trends, and what is due. */
 export const useServiceRecord = (engine: string) =>
   useQuery({ queryKey: keys.record(engine), queryFn: () => getServiceRecord(engine), refetchInterval: useFallback() });

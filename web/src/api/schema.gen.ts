@@ -2367,6 +2367,8 @@ export interface components {
              * @description What the engine's state is known to cost before it, beside its access.
              */
             state_minutes?: number;
+            /** @description In a job, of a check with the engine running: when to stop, and who looks. */
+            watch?: string;
             /** @description In a job: what must be known or done first. */
             before?: components["schemas"]["StepBefore"][];
             /** Format: double */
@@ -2950,7 +2952,7 @@ export interface components {
         /** @enum {string} */
         DebrisID: "rubber" | "weed" | "sand" | "shell" | "sludge";
         /** @enum {string} */
-        Material: "copper-alloy" | "aluminium" | "zinc" | "galvanised" | "chrome" | "rubber" | "steel";
+        Material: "copper-alloy" | "aluminium" | "zinc" | "galvanised" | "chrome" | "rubber" | "steel" | "cast-iron" | "stainless";
         /** @enum {string} */
         Inhibitor: "conventional" | "hybrid" | "long-life";
         /** @enum {string} */
@@ -2990,6 +2992,10 @@ export interface components {
             thermostat_open?: boolean;
             /** @description Its drain is open, and stays so. */
             silencer_drained?: boolean;
+            /** @description Both hoses of the station are off: no water goes on to the exhaust. */
+            both_off?: boolean;
+            /** @description Out before a flush back through its pump. */
+            impeller_out?: boolean;
         };
         DescalePlan: {
             place: components["schemas"]["WetworkPlace"];

@@ -20,6 +20,7 @@ import { beside, useMaintenance, type OnUpkeep } from "../../ui/maintenance/main
 import { day, wordsOf, type Words } from "../../ui/words";
 import { EngineForm } from "../../ui/engine/EngineForm";
 import { StartJob } from "../../ui/job/StartJob";
+import { EngineBanner } from "../../ui/job/JobBanner";
 import { JobLine } from "../../ui/job/JobLine";
 
 /** An engine's record: its jobs with their causes, its facts, its circuit, and every change. */
@@ -136,6 +137,7 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
   const takeBack = (entry: string) => void undo(entry).then(() => kept("Taken back"), failed);
   return (
     <Stack sx={{ gap: 3 }}>
+      <EngineBanner engine={engine.id} job={page.jobs.find((j) => !j.closed)?.id} />
       <Stack direction="row" sx={{ alignItems: "center", gap: 1, flexWrap: "wrap" }}>
         <Box sx={{ mr: "auto" }}>
           <Typography variant="h1">

@@ -46,6 +46,7 @@ export function CheckCard({ job, catalogue, words, next, possible, closed, headi
       </Box>
       <Stack sx={{ p: 2, gap: 1.75 }}>
         <First {...{ catalogue, check, next, words, closed, onKeep }} />
+        {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
         <Cautions catalogue={catalogue} check={check} />
         <Box component="ol" sx={{ m: 0, pl: 2.5, "& li": { mb: 0.5 } }}>
           {check.how.map((step) => (

@@ -90,8 +90,11 @@ export function FlushPlanner({ page, words, refused, onPlan }: Props) {
     page.hands.isolated.some((i) => i.id === "seacock") ? ["seacock_shut"] : [],
   );
   const is = (f: string) => flags.includes(f);
+  const fits = (f: string) => (f === "impeller_out" ? station === "raw-pump" : f !== "both_off" || station !== "elbow");
   const options = [
     ["exhaust_off", "exhaust hose off at the elbow"],
+    ["both_off", "both its hoses off"],
+    ["impeller_out", "impeller out"],
     ["silencer_drained", "silencer's drain open"],
     ["seacock_shut", "seacock shut"],
     ["by_the_pump", "flush connection by the pump"],
@@ -130,7 +133,7 @@ export function FlushPlanner({ page, words, refused, onPlan }: Props) {
       />
       <Choices
         label="Before the flush"
-        options={options}
+        options={options.filter(([f]) => fits(f))}
         chosen={flags as never[]}
         onToggle={(f) => setFlags(toggle(flags, f))}
       />
@@ -144,6 +147,8 @@ export function FlushPlanner({ page, words, refused, onPlan }: Props) {
               debris,
               source,
               exhaust_off: is("exhaust_off"),
+              both_off: is("both_off"),
+              impeller_out: is("impeller_out"),
               silencer_drained: is("silencer_drained"),
               seacock_shut: is("seacock_shut"),
               by_the_pump: is("by_the_pump"),
@@ -176,6 +181,8 @@ const materials: [Schemas["Material"], string][] = [
   ["chrome", "chrome"],
   ["rubber", "rubber"],
   ["steel", "steel"],
+  ["cast-iron", "cast iron"],
+  ["stainless", "stainless"],
 ];
 
 /** What the acid may go through: what lies between the pump and the elbow. */

@@ -53,6 +53,8 @@ describe("the planners", () => {
         debris: "sand",
         source: "hose",
         exhaust_off: true,
+        both_off: false,
+        impeller_out: false,
         silencer_drained: false,
         seacock_shut: false,
         by_the_pump: false,

@@ -1,7 +1,7 @@
 import { Box, ButtonBase, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
-import { useJob } from "../../api/queries";
+import { useEngineState, useJob } from "../../api/queries";
 import { when } from "../words";
 import { isolations } from "./teardown";
 
@@ -28,47 +28,61 @@ function flagsOf({ state, hands }: JobPage): Schemas["StateFlag"][] {
  * What of the engine is open, off, shut, drained, wrong or at large: on every screen of the job until it is not. A tap
  * leads to where each is settled.
  */
-export function Banner({ page }: { page: JobPage }) {
-  const list = flagsOf(page);
-  const dated = list.filter((f) => f.since.at);
+export const Banner = ({ page }: { page: JobPage }) => (
+  <Strip flags={flagsOf(page)} to={`/jobs/${page.card.id}/teardown?pane=start`} />
+);
+
+/** The same on the engine's own page: it outlives the job in which it came about. */
+export function EngineBanner({ engine, job }: { engine: string; job?: string }) {
+  const state = useEngineState(engine);
+  return <Strip flags={state.data?.flags ?? []} {...(job && { to: `/jobs/${job}/teardown?pane=start` })} />;
+}
+
+function Strip({ flags, to }: { flags: Schemas["StateFlag"][]; to?: string }) {
+  const labels = flags.map((f) => f.label);
+  const dated = flags.filter((f) => f.since.at);
   const first = dated.find((f) => f.id === "seacock" || f.id === "leg-hose") ?? dated[0];
-  if (list.length === 0) return null;
+  if (flags.length === 0) return null;
+  const strip = (
+    <Box
+      role="note"
+      aria-label="State of the engine"
+      sx={{
+        bgcolor: (t) => t.water.found,
+        color: "background.paper",
+        px: { xs: 1.5, lg: 2.5 },
+        py: 0.75,
+        display: "flex",
+        flexWrap: "wrap",
+        columnGap: 2,
+        alignItems: "baseline",
+        borderTop: "6px solid",
+        borderBottom: "6px solid",
+        borderColor: "background.paper",
+        outline: (t) => `3px solid ${t.water.found}`,
+        outlineOffset: -3,
+      }}
+    >
+      <Typography sx={{ fontWeight: 800, fontSize: { xs: "1.05rem", md: "1.15rem" }, letterSpacing: "0.04em" }}>
+        {labels.join(" · ")}
+      </Typography>
+      {first?.since.at && (
+        <Typography variant="body2">
+          since {when(first.since.at)}
+          {first.since.by && `, ${first.since.by}`}
+        </Typography>
+      )}
+    </Box>
+  );
+  if (!to) return strip;
   return (
     <ButtonBase
       component={Link}
-      to={`/jobs/${page.card.id}/teardown?pane=start`}
-      aria-label={`State of the engine: ${list.map((f) => f.label).join(", ")}. To what settles it`}
+      to={to}
+      aria-label={`State of the engine: ${labels.join(", ")}. To what settles it`}
       sx={{ display: "block", width: "100%", textAlign: "left" }}
     >
-      <Box
-        role="note"
-        aria-label="State of the engine"
-        sx={{
-          bgcolor: (t) => t.water.found,
-          color: "background.paper",
-          px: { xs: 1.5, lg: 2.5 },
-          py: 0.75,
-          display: "flex",
-          flexWrap: "wrap",
-          columnGap: 2,
-          alignItems: "baseline",
-          borderTop: "6px solid",
-          borderBottom: "6px solid",
-          borderColor: "background.paper",
-          outline: (t) => `3px solid ${t.water.found}`,
-          outlineOffset: -3,
-        }}
-      >
-        <Typography sx={{ fontWeight: 800, fontSize: { xs: "1.05rem", md: "1.15rem" }, letterSpacing: "0.04em" }}>
-          {list.map((f) => f.label).join(" · ")}
-        </Typography>
-        {first?.since.at && (
-          <Typography variant="body2">
-            since {when(first.since.at)}
-            {first.since.by && `, ${first.since.by}`}
-          </Typography>
-        )}
-      </Box>
+      {strip}
     </ButtonBase>
   );
 }
