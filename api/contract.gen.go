@@ -633,19 +633,19 @@ func (e ItemKind) Valid() bool {
 
 // Defines values for JointState.
 const (
-	Damp  JointState = "damp"
-	Drips JointState = "drips"
-	Dry   JointState = "dry"
+	JointStateDamp  JointState = "damp"
+	JointStateDrips JointState = "drips"
+	JointStateDry   JointState = "dry"
 )
 
 // Valid indicates whether the value is a known member of the JointState enum.
 func (e JointState) Valid() bool {
 	switch e {
-	case Damp:
+	case JointStateDamp:
 		return true
-	case Drips:
+	case JointStateDrips:
 		return true
-	case Dry:
+	case JointStateDry:
 		return true
 	default:
 		return false
@@ -1264,6 +1264,30 @@ func (e Standing) Valid() bool {
 	}
 }
 
+// Defines values for StateOfEngineBehind.
+const (
+	StateOfEngineBehindAsk    StateOfEngineBehind = "ask"
+	StateOfEngineBehindDry    StateOfEngineBehind = "dry"
+	StateOfEngineBehindEmpty  StateOfEngineBehind = ""
+	StateOfEngineBehindPasses StateOfEngineBehind = "passes"
+)
+
+// Valid indicates whether the value is a known member of the StateOfEngineBehind enum.
+func (e StateOfEngineBehind) Valid() bool {
+	switch e {
+	case StateOfEngineBehindAsk:
+		return true
+	case StateOfEngineBehindDry:
+		return true
+	case StateOfEngineBehindEmpty:
+		return true
+	case StateOfEngineBehindPasses:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StatedState.
 const (
 	StatedStateAbsent  StatedState = "absent"
@@ -1380,6 +1404,7 @@ const (
 	TeardownVerbElbow        TeardownVerb = "elbow"
 	TeardownVerbExcuse       TeardownVerb = "excuse"
 	TeardownVerbHeat         TeardownVerb = "heat"
+	TeardownVerbHolds        TeardownVerb = "holds"
 	TeardownVerbHow          TeardownVerb = "how"
 	TeardownVerbIsolate      TeardownVerb = "isolate"
 	TeardownVerbItem         TeardownVerb = "item"
@@ -1420,6 +1445,8 @@ func (e TeardownVerb) Valid() bool {
 	case TeardownVerbExcuse:
 		return true
 	case TeardownVerbHeat:
+		return true
+	case TeardownVerbHolds:
 		return true
 	case TeardownVerbHow:
 		return true
@@ -3194,9 +3221,12 @@ type NextCheck struct {
 	AccessMinutes float64 `json:"access_minutes"`
 
 	// Before In a job: what must be known or done first.
-	Before        *[]StepBefore `json:"before,omitempty"`
-	Check         string        `json:"check"`
-	ConfirmChance float64       `json:"confirm_chance"`
+	Before *[]StepBefore `json:"before,omitempty"`
+
+	// Cautions In a job: the ids of the cautions that apply on its engine.
+	Cautions      *[]string `json:"cautions,omitempty"`
+	Check         string    `json:"check"`
+	ConfirmChance float64   `json:"confirm_chance"`
 
 	// GainBits Expected information about the faults, computed on the likeliest sets and the check's four most telling findings.
 	GainBits float64 `json:"gain_bits"`
@@ -4255,7 +4285,9 @@ type StateFlag struct {
 
 // StateOfEngine The one account of an engine's state. Nothing is assumed to be as it should be.
 type StateOfEngine struct {
-	Condemned []CondemnedNow `json:"condemned"`
+	// Behind What comes at a joint behind the shut seacock: empty, ask (a joint is open and nobody said), dry, passes.
+	Behind    StateOfEngineBehind `json:"behind"`
+	Condemned []CondemnedNow      `json:"condemned"`
 
 	// Flags What stands on every screen while it is so.
 	Flags      []StateFlag  `json:"flags"`
@@ -4270,6 +4302,9 @@ type StateOfEngine struct {
 	Rubber     Ledger       `json:"rubber"`
 	Where      StateValue   `json:"where"`
 }
+
+// StateOfEngineBehind What comes at a joint behind the shut seacock: empty, ask (a joint is open and nobody said), dry, passes.
+type StateOfEngineBehind string
 
 // StateValue defines model for StateValue.
 type StateValue struct {
@@ -5082,6 +5117,9 @@ type ServerInterface interface {
 	// PutBaseline Make rounds of a job, taken in health, the standard by which the engine is judged ever after
 	// (PUT /engines/{engine_id}/baseline)
 	PutBaseline(ctx *echo.Context, engineId EngineID) error
+	// GetDoNotStartPDF A sheet of A4 to hang at the key and the helm - DO NOT START, and what is open, off, shut, drained or wrong
+	// (GET /engines/{engine_id}/do-not-start.pdf)
+	GetDoNotStartPDF(ctx *echo.Context, engineId EngineID) error
 	// PutEngineEntry Put down a meter's reading, or something about its maintenance
 	// (PUT /engines/{engine_id}/entries/{entry_id})
 	PutEngineEntry(ctx *echo.Context, engineId EngineID, entryId EntryID) error
@@ -5437,6 +5475,22 @@ func (w *ServerInterfaceWrapper) PutBaseline(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutBaseline(ctx, engineId)
+	return err
+}
+
+// GetDoNotStartPDF converts echo context to params.
+func (w *ServerInterfaceWrapper) GetDoNotStartPDF(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetDoNotStartPDF(ctx, engineId)
 	return err
 }
 
@@ -6093,6 +6147,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/engines/:engine_id", wrapper.PutEngine, options.OperationMiddlewares["putEngine"]...)
 	router.GET(options.BaseURL+"/engines/:engine_id/record", wrapper.GetServiceRecord, options.OperationMiddlewares["getServiceRecord"]...)
 	router.GET(options.BaseURL+"/engines/:engine_id/state", wrapper.GetEngineState, options.OperationMiddlewares["getEngineState"]...)
+	router.GET(options.BaseURL+"/engines/:engine_id/do-not-start.pdf", wrapper.GetDoNotStartPDF, options.OperationMiddlewares["getDoNotStartPDF"]...)
 	router.PUT(options.BaseURL+"/engines/:engine_id/entries/:entry_id", wrapper.PutEngineEntry, options.OperationMiddlewares["putEngineEntry"]...)
 	router.GET(options.BaseURL+"/changes", wrapper.GetChanges, options.OperationMiddlewares["getChanges"]...)
 	router.GET(options.BaseURL+"/due", wrapper.GetDue, options.OperationMiddlewares["getDue"]...)
@@ -6779,6 +6834,59 @@ type PutBaselinedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutBaselinedefaultApplicationProblemPlusJSONResponse) VisitPutBaselineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDoNotStartPDFRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+}
+
+type GetDoNotStartPDFResponseObject interface {
+	VisitGetDoNotStartPDFResponse(w http.ResponseWriter) error
+}
+
+type GetDoNotStartPDF200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetDoNotStartPDF200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       GetDoNotStartPDF200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetDoNotStartPDF200ApplicationpdfResponse) VisitGetDoNotStartPDFResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetDoNotStartPDFdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDoNotStartPDFdefaultApplicationProblemPlusJSONResponse) VisitGetDoNotStartPDFResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8411,6 +8519,9 @@ type StrictServerInterface interface {
 	// PutBaseline Make rounds of a job, taken in health, the standard by which the engine is judged ever after
 	// (PUT /engines/{engine_id}/baseline)
 	PutBaseline(ctx context.Context, request PutBaselineRequestObject) (PutBaselineResponseObject, error)
+	// GetDoNotStartPDF A sheet of A4 to hang at the key and the helm - DO NOT START, and what is open, off, shut, drained or wrong
+	// (GET /engines/{engine_id}/do-not-start.pdf)
+	GetDoNotStartPDF(ctx context.Context, request GetDoNotStartPDFRequestObject) (GetDoNotStartPDFResponseObject, error)
 	// PutEngineEntry Put down a meter's reading, or something about its maintenance
 	// (PUT /engines/{engine_id}/entries/{entry_id})
 	PutEngineEntry(ctx context.Context, request PutEngineEntryRequestObject) (PutEngineEntryResponseObject, error)
@@ -9034,6 +9145,31 @@ func (sh *strictHandler) PutBaseline(ctx *echo.Context, engineId EngineID) error
 		return err
 	} else if validResponse, ok := response.(PutBaselineResponseObject); ok {
 		return validResponse.VisitPutBaselineResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetDoNotStartPDF operation middleware
+func (sh *strictHandler) GetDoNotStartPDF(ctx *echo.Context, engineId EngineID) error {
+	var request GetDoNotStartPDFRequestObject
+
+	request.EngineId = engineId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDoNotStartPDF(ctx.Request().Context(), request.(GetDoNotStartPDFRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDoNotStartPDF")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDoNotStartPDFResponseObject); ok {
+		return validResponse.VisitGetDoNotStartPDFResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -10301,435 +10437,438 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5P3/ktw2si+Ivwqiv/eGrTjsVksj+850xzc2ZMnyyCNbupY9jo2j2RoUiSpCRQI0AHapjkPPsa+x+wp3",
-	"X2wDmQDIqgJJsFQtz57zj93qBvEzkcifn/z9Ipd1IwUTRl/c/H7RUEVrZpiCfz0tGS3sDwXTueKN4VJc",
-	"3Fz8VW7JiipC7Z9vyZ++/opsSyZIxVaGyNZcXWQX3Db8rWVqd5FdCFqzi5uLgu70RXah85LVFLtd0bYy",
-	"Fzd/+vqr7KKmH3jd1vZfX19nFzUX+M/r7MLsGtsBF4atmbr4+DG7eKboyrx8bruBsRpqym6o3P51wYuL",
-	"7EKx31quWHFxY1TL+sP/N8VWFzcX/7+H3R48xL/qhy+fwyjfijUXbHAYBn8+yzhG7UaGMWp3hlG+l8vB",
-	"Md7L5RlG+EVwJKTY+bfwx9QebVdvd9qw+uKj7Vox3UihGXT/RsllxWr7Yy6FYcLYH2nTVDynlkwfNtji",
-	"395rS7O/Jw7q+4UR96n+15IasqWabJUUa0JFQbb2V0aSQl7B6l0vcHXynGm8Uko2TBmOE89pa/vDPTKs",
-	"hh8ceWujuFhffAz0TpWiO/tvXkSbVXTJquhfai5agyOupKqpsddPtsuKXYTeRVsv7WXKLgRjxcwZbctd",
-	"pN3HPvn8+wXQE06ym5IfLuv2Arv7RxhFLt+z3Nhhnua8QJJlwvKCf79oSqmbUiqe2x64wR90W61oDT/a",
-	"9cIPNGcGfih3hZJ5WcFH3Sjd4p5WVNWvuGDH50VN4h4On0VT0ZxNEh40sjRkZNPrZillxag42lrsNLPz",
-	"67YYvo1uo9BbpiLUKMWq4jle2X1yf8FFwcVak0YxzYQhxhJ7IYmQhqwlMXLNTMkUMHtPNmMrfObGilFT",
-	"bi/2by0TOYtNxT4SGidgSqkZWclWFGRpd5hsuSmJKVkNVxIabZliMM9Kyg0ryEoqsmNmzlT9dGKzLSRS",
-	"ysEs7ZwymAQVOyLt5hB430jFtN1HuaTLitkpCnJ99eirq46OwjFb+m1F5NF9W8qtIMsdoUS3isHSYDC5",
-	"cl3zipsdub76y1dEKlJLxfYWPHmlBftgFnnJ8k3kDL69Y2pH4K+4xyXVRMuamdIeAjz9RhLNjKlYRriw",
-	"R0KkKpiyM7T/0EZRw9a75GP4kX0wz+yIsdnC/i6c/HA42ze9DZErOA88CdkazQtHQFeOW0zcbNkau9n7",
-	"DHJs3q/xg9isVVuxYiHbyJxhpY7KqaNfuVoxxRxVbcud/WXy9v1kx3rdRi+cZrE7/3PJSMU3rOJMG3uW",
-	"OnkwuKNvWXywVjcsymSQqtzRIJXkXOUtNxn8o5badBdnxZVOX/5bHDU2oVawD01FuWBFKuOzs1khH0Lm",
-	"8+W25JU9JcEId7+8gWZ7O/iAbGVbFUSzqpA10aXczrmVB1w/7KQ7wf1L63mH41D769y/MQcsN+u9BD2C",
-	"79Nr9FnRDVcU9617oQU1raL2PTKtWsr4i/uBR4Sj4TfUio7T8oZ/B6F1dMIfuP4RhNFuuh8usotddJLf",
-	"UM0qLhgI5yAMFAW3q6XVm968V7TSLDtYynI3yd3sPD5mnXCfIGFnXkxPaqssNcRunTCKM+1v3Hu57LgO",
-	"fpN8yXCgmn54ia0fPQZBz//rgJzhZH5rmfuz1S8sxdOmYcXiUNKihl0aXvdYcncyW6liC/uRsYJZRmnf",
-	"f7s0XA2+lfZaEoqX+AaYKTf25m5ZVRFaVfhG0RpezZp+eMXE2pQXN0+ur6+zCcLrKWhLu8xOmcIjiNHi",
-	"N9SUbyoqHBM6VBMamnOzW6yPV/l6RXJa5bytSU7VUgpqGFmylVTMLUk3TJjE1+00hSSXjxdVomTMhGzX",
-	"ZUymzS5WrWYLmtiRfQ0WeWJjxYVmi3l6kC6pYouS42z3d/0lXBYFzL7iVspJ3GDstJLbiJjCVG5fGC8g",
-	"5RTFQ2PPMaeCGLphhPdGrtu8TB3XyHyz2KxT1w7Nq+NJXvfuEzSy88jVThta6Ruimfv1YrNOnJlplZB3",
-	"zsaU0H5LlbAv8kwNlRqmEon08Jl1e9F10pvEnt7qSPKQ3Ibu+0+MWtli5luSy0q2oL3tsaUIX1zx//iP",
-	"SUnNtrFqaZm4/YbVTeK1+xhbd0ULNnPFcGeinI8SI5UgS9vpDRpg7LXgWnOxzghdyjtGrjOyZJXckkfJ",
-	"d4WaSRUdFvIWWh4TjP3tP4ZW/9Z372UO7eS0NcppdkmWrhTNNyCqaWbiEkkrioq94NXcDS2ooXF5f8Wt",
-	"vrakmn395Ja0jdXinvyZ/PCN5Up8/xVZ7gzbfxy//h+Pr69jD2R24WSmgxMU1Y5ousOTQ9F4yYDPiZg6",
-	"fLDPsIzoNsPGvKwbqUz0PVV0ZaJsA0240T/NkbU2rInodMFmCPox1Zava0OtTGJ56lz9fLsI64hLdHvK",
-	"I3BtZ/Y4NKBjb0drP/j7e7mM/1E2zIktafJaU0ojdbwvxXKpCs/fj/8eZL1xEQx3JpxnTwbDDvr7t7f6",
-	"bqlhnnuTcmcbo7pntMrbChSgp3qDGzJ6KfdP7SnIcbYDqYgdhHBBqJXHM7RqbT35rPkdE/Zm4oXcp234",
-	"46RJK4z0UjRoExBOEepf5ydZXPfSs6z1+ycD42RummPbKCMWSrp0xpKjaVEds1PBjaOkYUpLQbZUGG33",
-	"bSNQ7z7qpS/+Hthj3F/cpaq2dKfx8pIlAyMSN/MuMPtA66ZiJxzVirOqSDdAdT28sB/G5rJWsm2is/Zk",
-	"cfwHadjQjoN5hK9bxTSpGRWEfaC5qXbzNkgx3VbmlHX+BF9GjU+yVc6qfKLRxdEv0FvmCNJvYDiabvJ+",
-	"o7qh9yRGTwTjF2HQYB/T1sa3CD6I7UzDc9Oqac+EaxbOZ5jLocNwnzy+2QFx2E0Ei4Pbplsi2qpyqgU3",
-	"pJBMw6tFmwbJ5mh3WpEzZSgXZsQYkyTRHsokDO81VQUp2B0Hhg52YzfbzM/T3kdNclozZNCW0JWSamC+",
-	"BVPaSFmMTXecqYYejmb9V7nt3gc7dgE/KUaLjCx3BOgyOq8T1SmpNk51SSK8X7H9W8OayRvm6Gr/iLsh",
-	"h5Sv3gaP3ybkgseXqZT8kDWMLekVXbKqYlF+GkIZjmRsK9pifISQ6Czh7kG/Ir9yU8rWECmYY6GsKkjd",
-	"amOlYmiUkVaA/whNO7JBIrrafxYiehIwKCLB/WL7VweW5098QEpWxd+PDRfFzP7/Zj8Z92fTD6lGIvph",
-	"oeR2QJisuUjth4uxfmRMP32LRn4j27xkRdy9N/i8SlHtFnw16VwS1e7lCoVwJIW4ZU236zXTJpm432L7",
-	"gbfC298jdIZb5kTUbUfQt5Y7cvBPggQZEb/iD6234gMh9Zbpdj3hqv/NkWDwSOCpZuEEswvDPoAXBFjA",
-	"RXaxY/pSyN67DmefuU91VBs/FNQm3sWRWb/ieFIHVpC2PkUWGjq/9L6sMJ/gi6r1he95/FB+CnLD/THg",
-	"k0XkYdHxnjgZsqABQwHVLmBhJvdIc5DFbxhMKX6ChlZy3cbiYkJ8U9J2u3ComCfhjBJtF7yQ1tNQbMGK",
-	"1rziMwjzhf1g94LmRsf7m6XWgC89TuOiOJLcxm298MGgApje03fAFmNyANdGoqkvqaO/YvuXYCmIRLrV",
-	"jb3iKm6sBFMOhPPYt8U1/UKTmm7YZdsc20ZyecfUQjNazRR3C8Xv2NwoPaGZMp+iarpRu66yvRXE7mjN",
-	"TClnML4foH3cvsiK8/DihnKV3tMbytVAjMpiRXNnFtonhh/ayvDG3lFCiWbmC00axaUiW8bXpZU/cgZ0",
-	"wnoRJku2kxAi1gslSXQOzOJQb/GD6DvcbBhrBvg/12gFtGK7AN0SLJTJUvvYkdwxpV2cxvgT4Rvu7X+P",
-	"Jfb2IzA2f+IdN+jxqsBqAn/O/OsRDQX1BB02q8cU4o9U6yNQDp+oiMj60pCcVhUykS5+zUircBVSMKvr",
-	"87y0h2F4vhkS42dH5ILAOS9iFj6JLrmkYh15lFdezz12DCpZx6clpyeF3bpO4JP4pOxrOiIoRCjea7qy",
-	"YQItQjdeS74C4buqqL2V+xJ03Ho7J3hBrLiqZ37VOUvG7iAmDDgv4cmSBPqUjp5ajCH4PGHjh8GtilDS",
-	"KJobrllBSiqKLGh7lqPiOSey1PDUHOjPdtvAXm8fdGTSWa/3LzShtbTXtWT1PNMyBqbOPHLH6WLE68yW",
-	"S1ZJsdY33aNi9V3PIW8hrgjEFRc6W9OCwS/tqw4fdTz+aDr9h+eIi7mR7WbtjW1Kppl9P7rOv9BEboWP",
-	"rPyE8MM97uQ35+BBCM9EF+8fuH3P43bE9v0B9a4nUvwgr/nBxRWMB+yPuSWXu+ge5J6TRZzFc2L15gUf",
-	"ydbksmZJSstr13aGexTW1I3SPx8IWaPoPHXrG9z0190svXXFBZtykUuRV63md/afesObhhVxw0kldcxL",
-	"f4azK5huuGGxKwsBf1bHzmF4tOB3IgC4AMA8i3dnS3fRWzmPBlwArl6AIAojDUTCHeuIKTb5lLMPUlps",
-	"Mp1/PJUMZN1QxbUUh2Y2aJpdLF3YrN287Z5loUcBUhSsFqz4Ed+01Djghqq4N1gxquOcGo+dCUOWNN/s",
-	"RXreElY3ZkcwlJtjUoMLsT/mxlxMp/H8Wsrk7ChYS8dP7TdhHX64+AEINDJGLpDe6MVAcKzVn8EyjQ5t",
-	"x2/tqu1X7pVasS0q2XGpN5etMHGL+ICsYYl5phAiN/EbYp9MxYuCiehnuKD4umlujlYN1x8cL3ZTXMSF",
-	"nW4G7zeDnAtY8K0TP25QJzMKkko2XBTuD9g3sBXoum06ynKhky58U9p/+TCO2IMfDdh+aQittCRWHdIh",
-	"ZtuK42TJLMtCjhY/sxDbdhxFPTuHT24Cobrtdicc5r53TAPUi2lgx8QbneQyzgl5HRNT/yq3pKZiR+Dv",
-	"RFHFFFlKUxLqbAJUuQQsRvOS0MoSAIahgcjpBcu5EaPU8r0LP6+BdYecsqOlL1lOWz1AvGi8CBlLx7qd",
-	"dzwec8suDSo11DaFJHwKiZ+1J4n+cPEtkBUV5k1FxdxsiioEJ6eEtNuTFpBttmgwxHpxJ6sWxZaUiPUP",
-	"OWjYKnnIdbXLZTVpRIVWKBiUjBYzBijZjHDm7MJQtWbmtNXjLyaEG1HyJXfOpjumNatOC7X2J7u/6b3t",
-	"6S09bPPQ+kaPvjdPN6khGk2J0B4w3wmraEHGYad75djlbYhW9jgJYGOC8ABg5dxgIMcVeVHJrQZWRQ2x",
-	"aymIbhgrrojlB2GjuhG5gJdsS3eEmneiltrckJYutotN1rVfKGrsayFV73emXTJ9S355CtEFXiv1eZIu",
-	"MwEaZZjsBicGOYku7AsmK1d7E30njkzxdC9ZbNRZ1LW0DwBQyOb9YhPh94z28vOgJSllVehb8pV9Zx9d",
-	"X2fX19eJmTDInhbVoo656B5BZPSM/g73fdIyTzdM6Z+w7d73sP1Tn/8MjQIvitz9yHq+TlwLHGVVMbVg",
-	"H3DgSDaL3DJF1pJpp1pZSkD7BNc35E+k4BrS1msmTEYeX31FmooKuBq4uYnWI0W3o4f0eMYh4SWJdHQN",
-	"9GM7Su0slvzwzMdrH773ypRxeTlRrxyN0oyL1VuBbrUEec/5ifGTzE3X9f2PoWU+o2os8n7UqAGNgpE1",
-	"3VyK5lYYecp4tR8grofXcVK6pz/QXjD1n68HzRbnzwv19JDSsyeRifC9Qu+RzdTKZqdxTuRQwooGD+kN",
-	"jTlA/jhiyy4qmR4c+UquAW5kLs3iKLFNeY6hGs8ss48YBnL7NMbV6nXr/DNJ8CRll8F2zHpcrFTUPqBD",
-	"7Hu6fQvoJjrpeDzaywKjdu1fs17aopu0D0IWPsnSiU9RrWqruDEswWHqd8RNqvuy25CwerekzJ3HyEHe",
-	"W47XRELXn55cxxO6UjOx3Pz7qVj3kjafA6WnX143rx+AS+0nrX/9ZCxp/WN2zzt7Kqs/isU0bkIHCeyP",
-	"rxFNzf/70TmYd3c5jzcFjyboDtyl1I/guWFvi+lbDZ3ymt0GJeqGUAK3KbN6zdbrAv7Ka7rTRwn9Jz1F",
-	"jgy6K+wIcOQSOGKbne3rWPj4js2DlZre2v6WRrcxI6zSyFBhbHQrzt5ctz6/gJHte6PYHWfbGGzVSXff",
-	"PY7R6P2K19xE5ePswu6Lx+xJe97ZygwA78CiZ0AJIQBQOMajjKnBCPXJ6+mfQLRAWDWNOdcIXrDLRzeg",
-	"8MfSRw8fg7B9IW7aH1G4LmETwx4MnLyzFswxvjDR8+M5toMiEybfUm0gtueWuPgksPNrpP33colW4b4l",
-	"JhZJiNYB1MmLaZLb+ZwdWiU3Z9VSbhcrKz+kfuJjo+Z9pRnNZb5ZbKXaJH70MXpcO0QNNYYpexb/x79f",
-	"X/7lH78/+XiJPzzufvhvsUfkOVsqrvcR/lS7xGj9LcNkeApRyrpkFcQdVG2xZlGv4nPc7RMMzFTIgunF",
-	"fq5pT95cUlPGwDGeVpUnONsk0YBRSs10si23krKJx8p06akYI8MLNL+YUsl2XcZh2ADSYjwIpBONHk+J",
-	"RnZyySup7dDcxeIOJcSlRbG6nuLM/CD/0MWnRJPhamYvNM9p5HAdgpjHXxPSoJc050VyTGYg8L1t/fPx",
-	"rOcFiyQ9/r8yY+93eDwaJYs2NwkYqNDMftHWzYLWTfK0bPtgmkuJrbX3FRB3FutZn1Rym/yFoSKKbAMe",
-	"cSo2X2ii+X+k4vkcuB5qqvUpjg8P4OkPxd3zwGo6ioi+k7JdRuS5p5D/CQGtEF5Jd2TJCCW64k3m8DEZ",
-	"+a3FRC/76FO9OX7r1JGS38dr8PiUMR0/wXuoHPaJCnqz/Sy6yJZ959PUmziPSLclbNhuUP4Vzo8PKgTV",
-	"pYPOTI5ZOFihHarzmeMUB9b30oVHDMXMRlAPSpd6ePxIFTL6SSlbpQcVRicnmRIBWBIuwAkhHVYCS5RM",
-	"bFMPPDKtCzetWcjVZNLkG6mN/V3NhOmihQaCZBhVCN8IMZW3GCsi0jHxnrfsJ4ziGQgpZQk9hAhiQ/Um",
-	"FhGiScV1PIxkW07jgTyfA+OMER6eoAt54dfR7aSPAQixno5QB+g+nvB4mkH2eTttSB0z+nfndTShzUGE",
-	"W4GLxhuVXRjFgJXlISLLKtpgU4zKp3H+OOPADhkN5u+N8M8j5Cl5x1TRQoCmhPlWFPW2sXl/a9WSHxjV",
-	"rZpv0ZOKLeo6NXTDQWANhEjmbLGkA38VbLuYN1gTNKYJ2Cnf7f4gsS3/NiQJHOyCj4lMomgPPAo7glHb",
-	"czMcQhTDOM41NsONx4IJSWy38Gr6hNUFHdIQFL6bk/mwYtNK6QuGdtxVyyYDb17YNufwrkKMw2KzTQWh",
-	"hOaqqZPbbxdWho4fcslULS3jTUfjO/Ls9gpjOKumOx23kb0l9qd/MHpvph2FerLoyG/4hnzTuw9njwH/",
-	"HIi6aZmNFRXmJ5B3T4/ePsSSnR2w3XNbDry4aVzJbVYUd3cb5KVkMel7uUzy2/cB3fTIAp+3n+wQLlqW",
-	"blN2wvsnZop5d9bMdOygGkXTxFp1kkp6BKHn5RwUGNwUh0/gfnGyew/hgCXsk61dk47Af613dR6fO+EV",
-	"nvGyzok/GX9EQxmor66v+2WgHs1/X0NXf97v6k89L2z88R3l6m3d/Gw/PtFvOvmMh2k/2pv1k+upC3zo",
-	"tzzXY++v3vDV96D6B2aaTxO3BiPThudxvrCg9DdxRaO1LQIuYi0LVoF7CbNsuAkxwb6wh8smzWVt2yhZ",
-	"J7+iIGK8oPE6F/61/rT3+HOENvnnHcfyezp8zkd6rWqFcNZEI8Hrnl1QEa/rAO/UYfKawyvYwzDwSZPB",
-	"qOFL2PhYyOxCt7UXzfDvvPE4suDBMmhcvcOuA6wshgBphoZQB6cbnesdL3zOyAyf6Lccyg9Rl8okFfnt",
-	"ivRh4USFuIyIrhWcwb7mCdeEuZEh64ku4deu2Am6Si3pQsiAMx3Egr4HssJ+i8iQlg1WkFyOBVRKKQui",
-	"Hn756N/Ug4yoXmkV/It99LsaLdJNMW7D7DhqNA5lJhD4Gxg0ZzEOFSNZez3fAhZon+AQDze7aHUL4GaK",
-	"5RuJlVqCtSBGEX2soWNONyQk/dyV1iGUCLb1hl9tqDLIdE72F8ZxB1LFjBHMjIOncn9Jv9iNIxhbn2i6",
-	"3pZ0LggHfDLrRQxr6x12uOwFV7ZZ/GC1YYKpN963t3+0H4534BLC3R+lrX03+H1GCrkVJ2S9HZbO6e8B",
-	"ruVtSZt9Ph0YoaFiXQ2ReBQu7qxgGrOxMQBfKFaXjSrIk7Hvly+Ndmef84xgDsEVeSbrWgoHn5GnOhoV",
-	"q1kRt3AMI0P8jTXG5TNDFboVlsbj2kNCnIACYV85xWYgSSr2aqD+2fyU0zi4BB5GlzQNO+XmGadHV54s",
-	"QlTz8+7n5lUO5eNPJUy+YLPN7bQoVBRvp5Ta3DQSUs5nBofmJRWCVTPuHWPFM/xoX8F+8ucJqdBPvzfo",
-	"0Mb4AWZGV3ZfHbjOMbF6TQ3b0p0LFefmhhhabZjKiJUu7Kvv/OiKCl20OT6NB7kRE/sJkNGx2hgxHOop",
-	"gWZfs43JNHK10iwWLFAUmJ+1dRWHDKsqHYQAH+PZCm7mTeLy0XVUwZ4TsXoEX4LHNhY1aoniX6lU2xwn",
-	"xrmTZ2DsoU06Up5yKQTLjdNL8B8YescrJjA2RQ8ILa6/NiKMyq1YhMSTY3HUXzUgu71Q8WPnXkO1ZqM4",
-	"6sfRKPsjWqVUH5SHBT0G0NKhWBw4gaNRYprlUgyBati99hBLGIgOQaQA+e0QZxCdqeIgFNk7lwo96DFH",
-	"0kxLSdpLRwFAdxsWSaN0dap0vHRM0iPuAwRwCR1qBG5k1iMOP4twylG65awqvvWM8+DNqyq5ZQPAdx4S",
-	"7yBXlZrSKzjQJIPqPIJ42MJ/f/yPK1hCNMIilFxJdPEPAOp5FdAvYNiV/wJqa8TfDLeMmnLhqyvcEEru",
-	"aNUyj2qiXU6UVB28y4EnyO/tJ9W6HoAhzi5gNqkgFGmOMZxFfLeEj1+L4EjMwDjlYjOAWazZp3czWwWp",
-	"GN3ECgdTkQMZaAZoMB7cRkiHHQJcb8moAi2ApwKf2uEW8cvui5tM6gLYCoAmG54PIelRYr+tKEfTE4Bg",
-	"ewidlXSQBFYFT0CR34fQhFHDbN0W9pYWDjPzxBEnKGM88PIBVBU/wNg/ROQ0+0ZGkPtrurtcocdcAu68",
-	"gX/G3tfhSIQuhO3T6trgRHx3sdWP9gIbEN8zrEUYat4ZJRFvDI9AyCEDV9Xq8hSQGGlKHwx4EAMuTUkg",
-	"6L6rRY5FXlB3X93YuwKGLgygx9hYCI/8UNJ2L86unxWwW5iSBafRYSzuyi6EeOFKCl83CqTrtm7inRYQ",
-	"MT4nrtzNMb72n7tFwBaAKWC18ugdkHEyAHHrM0ui5cpft8YXnaVupYCv5nIP4M0ZXqTPP9HlUMYFiJ45",
-	"U4tCDRTqfmk0gT9iXRQryVnNTBso1CUHBk5iW0CCHe/q4YCO2SjtHKIcDhUqPFisHsRTqh12CJuOJsL0",
-	"o/etN+fetbNn3rlZovfNuXlDkCNnGlUtZpSsot98F61i8NTVALO3rGS0MmUgEVEQujJWjwZBA7OwNV/X",
-	"9JYsmbE3D1xhUgF6abXro3XDJ/7qFhxy4gTa0Q4kwZXL4Ut43aDtYo7Yg2uZ1Xhm/2Y/BbGPvBcgn1Oi",
-	"KKHx4jwiHRxJQpCkf3LdLh3sgNvvi/19D+s6mHPYCz98jOC/C3zhPxMRDB8EeLwiDF66u7a7xQRdSnTJ",
-	"V1BM8m8JXOa0c8PJRI/Fg5z1WAoz5a5iwuW7NPhzlK/E8z2ihS/ODX89JkeGCcRW/FfY/lixvl75lIg7",
-	"zv/5C00c6v4gDHQbX3Eyqr/rI+vB+3ezG15Tp3YOKIunWzBjCHeWiBOvycDZYgz7MXy5lRdvvJUHTpJU",
-	"DN00VvG3L7crz7ulA9inCRfz+KOg9h7laYH72oS7i6lHBzf3pAhfT7I4tLc2d/vr5+s3a+D0Vd/AfsBg",
-	"13KhZzxFYmDfRtBk54HSnB8K4QC9lfzWUmG42TmE4AHA9nQjx6B522HI+MPDrfZbFT2qXj2dgQCsOQUA",
-	"fF2VGfVbQi0WNQ9Avj9WdGWyVfrvUQCI5W5RS4E89xABtlWaUFLQXUa+p6KlahcJTE6GwexF9c54xAMb",
-	"irERbRYF3c1JhxvI4HMuq5pZ6VmXcsuKdOOOkKlJDA1Tix2jqWtvNVsMrv8wgUlg4EH3DU6s41ph8Kw7",
-	"9CixOFZyGPjX1rGAdShDj3+EoDuiJVnRgZprlZSDKUlDGV3DGuOgjme7yvyMw6ixtaJsdfii/PLLy+dY",
-	"X8L5M/KKA9AiF0TXtKpIBTI12n73ERvo5eofv/8ZsRrg5ycJPz8awHR46ewGLmFsLpwHek7BGF/Xt+Qa",
-	"9ELgx1AbpoPsOjTt0gJ/GgifjYLojCaMzXGydmW6DrDynsQAn6DOV0pDrAOW0tIhti4KToEhnGVVW16Y",
-	"8gw9xbBDOgjhfU/kHROh4Ge5Wyp8M6RYX1Z8FdcaXgptVFtHUUlXjBU3hHpvo3PUaSYKdN33RjYU8vB1",
-	"q1aYm7+mLeimyzbfQCTngVu1PwM7bVcHbzCpdcJ3uVfFoh8aSWumwU3JiwzNIFI7DLsGo/f2AOW7Pa5m",
-	"pdOGRcQDeBHeIQ27Y7q+3vEK95F7+rFUFCyJuAMOJNlK6xRWDyLZwPqNXEAs4/wt+JGxIsH2jaCMYZg+",
-	"UiNuVpR/+0HuN1oB4QCSVvt3ppbAbhKK9SnTYT2m4IKGA5hq6Gt7TEdWeGk8FTGExeyyEA0NBOSDnx20",
-	"0w1U4cs6fRB0xlui2KqFujE9x777hICXOxIJdA6gveAO3Q/bmgRag0AQSNaHnR2lxFfRXMxc1s6NmqK/",
-	"0zs2S3mfPud0crQnNuD7gHody50v62e5Jc2NxigQqLdoZeyoPgekO6eQpTKvgdpjkY/g/Uqunm9b+8VN",
-	"q1TgG4ADyPyhhdn7od0mjZLBjyxmUL23i/npPkxXQyeMO+7I3Od3PbHD1ZlELduzLIhSZljNKqcix3Bw",
-	"2MuoCKBlRc0nl7WiQgzAEA5kOw/p+NyoZDipxIgLjC/DGfbTj31CshszuvWG1YcpN+7wQGjOvKNq5SLH",
-	"4yXXfZJSpJS4L/18LOTnodxYxK8Cf5vFj0OoQsTO6MzEXpTpohrgjaGK+YyVefHXKFXMSPX0Mc0xq3Or",
-	"2Q0JZdAc5hHWl+npwefM9jilHN4wjj0kS806MffJwAUaIn74y6YP/ujCByGgT3BdsuLq4ka0VRWAHvv/",
-	"7JFF1eoyNaPvV6k2SRl0cBs7yujvTH/JfYLtVeztyv+FqrwhSQXXHbvG38tlmtB67BhAdE57rIXV7QF4",
-	"84pAXJ+27zPU0/oSo3zgpjh568HNO+HcLzeYzlZceRzP7hewiBv8X0ZclcOMuFW6kl5F5qLfuoJeHver",
-	"YeLqnfD5fbZf/OkKZnzjv9NtfWP/4zt6JyD174bA/0L3kAd4g/+7IpANeIP/C022zNzY/1y9Ey4/8Ia4",
-	"H65IyBO86X68chf2BoO6dEYi5fxc9xlxdRBtV0gKDsw1VphlGG1sRnb+YM3M0YqMvpYZn1GV8cbL7XK1",
-	"yqD8N61IK2pq8tIeMeKHEmoFO7WGeH3C4XF2zqg9U0ockPucVRtHYR89wtR4qrHPVx0r0fsD/gEC+aXc",
-	"9Ovm+ijQqTD+J08mcwkaNmDXPrF8KWbKTgnWttF3ECz7sUunnYaxtM2e5g7xzWfeTnz2k2/oP/Rwh+lA",
-	"L8hrZpWLj0HSH0PHueTjyf5cu48+IXmqchCjqpBb4Vas23ryFGmVt3ihnupNJIUhEgLlNGZsFoLuC3bH",
-	"Ic0EYsEBbK+mOzT7bCm3jwVWpqy42OzT76jOzEwiOqpbdBACEoqixFHYlruhF3MAlMDJsYk5+Z2Am0RU",
-	"XYXkWPxyEIhHu8BWHsQkHUWH07WQelp5fyr01pXKmgu5EIsHmbxjHv3xCDDHV91MuSRdqEISU3CxIR87",
-	"WIGzTPksiAwoZKdv4o/SRHuxj8KikyJm5FFavj7nEKViBTwGA1mZM94FuJTzIb2AyQ/dKx/7kkQZXR3l",
-	"5NQdIInXq+4enPQktPXcLe+x+6hpK5nZ4qYfBj/YHcsi6FMBhyNc956y0ie6I2AOfeHW2UNNC4fjL3yg",
-	"v2OcDgQh6RiZP58BBv/WOAvZPWUdzlL+5yUpfoo9ev5TeZim2C0tvrM85tSfHdSS7IyPJZ4Pz+xViAs4",
-	"O4Lhe7/y01L8YHohxy8ZZxAtBD5x7xBlcHAfjtJJC7i0BQV0yELxJm7Le2U3uort4NkCN2NzfsWg5mTy",
-	"qBGsGgigA2Qa+8MDcBV5uBwH9JQchzMQ1XtQyRqBb1xx1hDCSFVI8MOi1ly4eMKTowd9bOBvA3tXrFks",
-	"A9MsQNdODQo8NMj2rQWCx5I9nqJph2i6JRjqQWqudcDQAttAyQBoy3I0zDawG8M12ZayGkgsXnn1LqV8",
-	"BQ6Y2FpWqf2OKNV3yZHsDWdzCgu9sc1fDEGTDoU1tSLuSx0+nRtSWkpu89IeRIjfIa0wvOqdGveaYULE",
-	"uj8Hf3q411lHhW7jehZNDK5yexSnbCzZFPGBDgapegDbWFk4tedSnJs87TITnTvqAAqqN2kuNgOIJgOP",
-	"h3J2r/MXgw9943fx6d6xb++iUTpg/F2yNRc3xCiab3RGoKaU9jldptW3RLCt9g32/sAQ7wxMB7IqfBPL",
-	"HGVrSGPfqUjS8yG+O8wAYb7jbxbOKfmWPa2oqoeUry6uPyVdvwXIT1xX8vg/2+aTjgQPI+9zBNwgQ0cY",
-	"N2f0gGeOk/BnIGGUzClQSQvcC1QfLbcWSzs2JdceBy2ngizxbU0GX5yqzjb/hAfhcHBbRmun2bP5yT9n",
-	"BwVdTjBiDkFevL5jygVTYPQxFS6YAmAcEsWeVvzWcmYGYDO14VVFannHEI8mYBacGCYQ8BkD/IQfP7qR",
-	"zmAyqy7LhNlT0zt82z5JL+gVnzvwMIKNFFRoKO8PNN2r44hRMO7zZPp+hsl5MQvioLtnnvp5VkfL4SRn",
-	"VRGATKcZEFeYGfVx2KNzICEJdwb2z+BzR7dc5oLNWlHIaAzSPK/5+f0zpzhbfIGpAeCCuZ6YH6Xzj5zC",
-	"xvJSymGzwElumj/YMTMAMwyhbLmz1EFMx0ZHKeoUzOpoESKIoISFEJobTGBbSrlBSsd0O/vlF5qAOh6d",
-	"jSX8acxz5Ba2bVTkBjxagB9Y7gglUNMGZxHX+k53DyXDcHVeIRck5SYfe3B+oFZBEFTk7GluZpf9Ts0l",
-	"mg4I7k3EhwSPVBMY9RT7KmFTAbEeQGW63Yx4NsgT2k8GefxkMhlEG9akTAV019QCW6nBu9mFz7GaKrYr",
-	"p2jo1AgduXK5ZFazapsNY00kzybZbg19TVIcNDqNK+EUZ9A0XObjKOmJ7TwMFoVrDKXnLuVqZWUpYZi6",
-	"ow5vCLHHDQdkM0sqe4X+u9n/QDdM6Z8Avnh2xWNqCCW17eELTXTJmIES3S7MUBD2AWU9RQBTTWckt7zv",
-	"hmiJxpiSUYM4df43IcZNhl8puu3gn+PlkLlILEaUhU/m1Ae105xTbmk7Z0K2efpkDujGz+xwXdn+1vRH",
-	"6U0wTnKupu1ePlTTMHVJq0rCQ1K1loUB5vx/cJFDjlJ1RwVHM1deKgl3JdRQ1oaBNyOn2lxyhZmGhnJR",
-	"WU0mSpf+2t7LG5RenAaLrQUmcmxkQ17Vz8LwQPYFHXj3ZVUMJdMGOUpWBYLTYEIt7fID5pJIAUZHHC96",
-	"4MyUMqKtF2zYhDff+QUC8AywOu+VOQ96sxs9C4saNg/idtxvTtQ6Kj/+yk1JKMiqN2DFAELYUeVxPeVq",
-	"5eoPaARRXPM7bKRLDu4GSzFWAI3TXUqUX2/5PtZvfsHmvuY1JcZ0qtE9JC15jWFUvbFt5kVTHW5Sj1XC",
-	"iCB12EvVbV6Ux8k7luwATDo8ecf8qVVyvZBFzHT2Sq6J/Qv5UlDTKlo9IJYNu3xO8ORZmrL3FCtryNbc",
-	"kEZqbiy9KQrlMYDssDT5KVzJbbBLq3VTje61X9NolZTo9naIEBHvRG5i2DHhGwQ1AGZhb1+Bhr+E52KY",
-	"ac5yZLgJDvMpX+toFPS7S7B/9+5t7IL8yD6YZ96KFjMzLgYjfeGpqlttyJI5M5KvVXwdshMdJl7i3nWo",
-	"VgeoKC5Q35kS/aDow5OKWFl4Zt2/t4Y13+BwswyLuRQrrupFDnCniSLEmnKxWPJYMsy3H7C4P+ECOwI8",
-	"yKVsTUeAVm6WddMaL1z4EjRMG6KZ805Bpo+d9xeQRqNILTWiqXOxDojCiScxz96nQuHiCBLxHRshorB8",
-	"Te/sNAH8Br24IEO57QafbZleYQWMahOk2yV5W+UFChRx7WjKSJJLHaAluck8aib4AuFmzJiKewpjzh+8",
-	"IwCYAUfLdb82xjEPoSYvhy9I1t/AwMmdb8kVp7rBy2kVLCMbX/tLkkrKTQKwra9G1UGGdDk8Byzj6Lb0",
-	"b8IhaQQqijI79sE4NPAo3mOrwPHqQlLckrCcwFa2VQHXIGJFYGYbjSSwgr3Zyt41c5wUi/MHtCzTr1lA",
-	"aEPVzJS62Uwh+FI6BDEpNzDR1FCf5DrAluAnDZRWXXzLCzYrxA3r+3Uk5CjCn0eUBFwm3h9cpzfRBDuz",
-	"OO6eC/c48/kkYLHxCWKfrnV0SqLavVwNBZawqiA1XAmNOKnuwddEML4ul/b94QivikmoOoKTGlDxj/XL",
-	"T8nG9rj2PC5Qvm6YAHdODNGLxpTyl53I4dLD2qZDHVatGArqUiPK85FjziVJgf8CoiBD+q6HSIy+CCM6",
-	"ty/bMHp/SzmBOYlAqBRy+LHLgV1V4fLPUJorSSPb8VdGDaH2sdDI7eCjqmKK5K26Y1/oW/Io1JKyv7ki",
-	"T5fyjpHrzL5sjxN5oWzNQq4Wa2fzPjp2QEgKwgdZtpbba1atbomdOMSLWcLvpkoHQLod1z049d6UH109",
-	"sgcO9U9TRQtaccHNbrFebNYT4EhPHk/VHGQ02WSpG5qzWDG8b101P/v326A8ZuTRV+RvRN65yFHN6EQO",
-	"4J/3Cvn8abLkrHtPYAlR6myNfSaPL/y0YIohghAY4OoYlFSTJWOCIDgaWUmVEVpJsXag7uhf/aKrYwlI",
-	"Dllcdk8WI+d6d48g3kJugl90bKfeUB6LrI3n5cbDrIJqfa7gPmoZUIpO/GZ+AsRqTiCd7f8FN/tJkl/1",
-	"3GhBrvMWvmE8+0lx4xC/rs/r51X6Cjdptvs0HV+pUXxIHR4dwUsre47JUS/b1EwALnW6YXIZF3/oJ3ky",
-	"neplFRJfhiCGy5Yme5YosgRTo+LgbqmRQuDR5toMYMPNqyl+6GaS28G9iQpSG7aLl0oAJRXg06jewL7Y",
-	"f9jbF5VuUqyeAdRlVBoSiOB67G939SoifxDx30NY4GLgs0MzJ9v1ZCln9ER/rXQhvhf9Hoc2+bWHLzu7",
-	"+lO0LNFpNuT0YSuT6koL7GQO/zjqZha+U7R8O/5tD7EJluHn0VfcigFscnssR0lHeJ6KtXrgGtqvftGz",
-	"C2rGOP+jx0msf4Ydr6HKLE7g+QeiE83LUL/Rua9qKdguUdSZi6uXVCw7HBZ8MVgNEBE99qbOPVxXsPYg",
-	"gMCGCSJXt6SWEMNNBak4eOOsVtgBx5Avn1z/5cE0KN9APYQehQ4nf75hCrJRkGMdlD/cxOWQHupZNPSZ",
-	"ikL34E7So3WlQKqe1NPlZgIorQe4MTcQwNCYnfD7N99+ZxXsNz9+l5El1ezrJ1fkZWeBpYJt4U2CKEaq",
-	"4YOMaIlH31cDQSnluWkVw1o/e8S93Bm2f+J/+fo6Hm/lI9SOaRFiGi8LuRXoi/Pkp0u51VeRArrjFAWb",
-	"Et/mneY5rUK96xk7HbVlOD3p0HzhoVQBMtWNSdhq5TyIx/YLq3Q5PrA/wnUGMEKZqxsOJCqV079d2D6k",
-	"LWl7iGBUhymdnI8YphLdPySDmDVpTk6/6+YbGk+GGzBNCayQazcbcGCT72kYLooTOTPDyHX2yn4V706w",
-	"E3qLZyzVVG1md/YDVdHqh4abKo7w9mEyreoD16Gk/XTDA7rCgTNXvT4LKL5LhwrgTsAv1xHACP0B4US8",
-	"uEpO17CwM/TBKSsl60+vEiQrlngyP9mmgJJ8ijzn30kYMPPLdauATke3LCJTL5k2Q0UThpZ7csmNwzIp",
-	"MPjIjPGGneGUqfn8Z5x4dHRiB2I5UYUcQprEpEtMDfOa8uzSOvOp+cMegzqh0Mfu0zoY32vPdGDbRjYb",
-	"uOZxtdHBjfqQONfdp9wVnPzIrH9yx9UVHzTgi65c6iIEwepStvCLLVUYjiobyHBUcXR/SFWfKR3JWNHn",
-	"1ysIjaYKkBS8OXCgTmRJo/WWV4RihntGrq+uH6H/4AThBvuPb2XIzD9WKaqhOiR+uvPiIiZqk0CnPrt+",
-	"DA8luE9nHJH3cUcqs0B0uy/RGmTXpURcC09civair6OUMxgBopo6I5rRDB0mGVlVcpsRqPfgK3GZGF7k",
-	"tPo4sU3CIGDevL1Ks1VC9x4c6igzaT2EInCIRnVCLsIeIknJqsL75W72g33s2GiEtLqVC+ZA7FSM77B/",
-	"0lwbyGvwtXppzXxI9+lGuBR7ZrcJ3qrpyy8fcQHIbdvyeMW+mZhi+xmLnX/j0eO0xH033ODZfhuoZwbJ",
-	"uVio48W/RQIPJgpwsfmzCtkiKXCoXz8BM5lfbSQYUMoqIVH0mWsGLrCaV5NqwQto5bCyuTGxjGqItoBC",
-	"AZamsRUWheZQrnEXPAyVpf7djd2PoBHSUAdxIELB1dwdnWWLmAbgmB5Mggme26/2i/A8imMNsWIxGIbU",
-	"cwLvdfWn6+v4M3Iq2F2vZnI+VVroUX8mjyf90Y4A3A73Nq+/+ixQ9+CdeUHziLTvNbRx4spNVzqaF2OB",
-	"PHJFHPG6oEtIZDkoZ5MScTIQejRHPzolvcMrT65qoVP9Bp3EfmNfuZzP48jwmUwTTmkyKgn6HZzQUPVW",
-	"u08z5vPcNo+iEAyA8YPRTzscXK6cPc6ZwHUf5atCi9teAMO8mGuPeRab3kzgg73CsNH+OmjW/QU/85HU",
-	"vsm9rUmwD0PIIocBq12QKkRt45QO4rfnzKofLxvDo3HBrCOR0cfhpVjrCkDMbnqx6RBmzAWE+uVUCAlx",
-	"ckZa6Qu8KUha9RX5+X62uRNzIjK8XJE3r9/+TB429pI9RFnPleCF79BAzHY97JjMRftgvfetso+uwDgm",
-	"V5St2x3TKjEDymRfxorgnelFgII75tZYrRfSZRH5pgOo76zdK6wE8PgaJNlH1yE2jYLHo+IiNVB4y2jE",
-	"S/bG0Q4+FQdMwhHA+7ZYs3mB0CGu9uSgT2QgPeLeQ2wNFSdgVZnnqx3AZG/z3dUd5NWvgnH8QBGoqKqT",
-	"g+iwdYwl2wOupOYuoCzkP6PgZ2U9qurbXm6W3XN3DakgpWxV4hHHExHfWo3by9JePaqpWnMRqpSt4TW4",
-	"Trc87JXWnrwjwVfrPlroJt20wPW8MXBpiwixA3IaZsctERl+ySq5Jdekodqkw2s2nYsowYY4GC8KXsGG",
-	"2cerYwIcFN+8BIHtkCpODCz1saCR4RkdGDxQpiOLJ9f7k4FPuSZbu6VMyHZdpk6niVrBIEjYO0VzeEEr",
-	"qRk65F14dm9S8HxpT9o+PaQGnNSSKXZLqHFv7pbn7BRzmmcAPZLysz+kZHf3fNG0UBXdU8oE8/mfvQzb",
-	"Gep0j0Mdlrv1B7UfqtvpSF9oeH+SU7BOMBZF8bXGK3L0PddTRU5kP0R9FFAvNBywX/X7GjyoH6QvBXtY",
-	"Iljmm+RXglVLuU1uDabD5NYSMyHuBadiD7ovxXshF3OWemjuDIh6fne7vdjru9vQfUgMvxUTpxl59Ovu",
-	"D+kioKONKaHG9z04qzcl1XNNav9yd8xBGS30lBHmyZMJ29LB9vluk67riRz1vzyb66VlHoQAN7EYLMDD",
-	"xjQJ6DgjFJJg4KHmyiVN6Na+x17W4vblvqN529apEsPszMXG6jAxEfC1YMGKCnWC0B8kV0Ey9pWiMUHT",
-	"ymCQETcPBX3MIZZdGFY3J3LGrrK/XWroavg8vf45x8950q33WuO8qic9s0ayDf8w8DDMojeJ8Q3Rn4Mt",
-	"nNFhk74Z4a5P+W9+aj8LbwTby+Rb8PWkl6GxT+PMzcTndM5mwrVVJiZSO/ec0xu7XDhwVFrlER1XYAcj",
-	"MNupwniPvupnxU17IcLRur0YPNoQxj4oqR5qC4jWENaXiu8BHaIPKaLLceEMHM6bntqr5FU8a7eQmLxJ",
-	"clkzq5PCxuOzYr9y2kykHu8JIHGF2g3U/v5Q0laD1aQYggLtyb6HeYj4MUAagBGIhicUPkpVxzwUXzqO",
-	"XfdJ2IZDU7qvR6usNo9z8h/Nnpdso9fID1L1aG7uIKuWVYtqUd63FhX3zwcVeqa9rJHbOcfl5aZFXPBy",
-	"Iett3XyhLSOqWHptmA7PcL/Tn4Jlsmdu6UAfpZrFHeYqmH354Sgq+igmoIeqMuN1Hfah6DK4wyOsDExk",
-	"gT16wy3rpUenS4XBvx1LEcC/fqHRneEXKxgFVgfGwozkVCneCxwIAlBMVD1JFDsKq56nzmcXKN6n0C4X",
-	"qaR7mCTe0/cP0TIPed3ehA7uVnfl4+aGQ5bWu0GDtggsVoUvWe/m91hX7/U84OYdLaaIs5Dfeey60A1P",
-	"E+Gfdi1Pi3SZEXMyG2ZyPEhlbiTKsZFqMmIkIZckAGscxIj0jmAwYGRvAqNHrAcq8gyHAAyl69yx43yd",
-	"DMGlqNgRnxozz91n/BTTeTEmJk9oM9hvsLBEt0hqYwcYsM4OlZyaAbadEsCCHWauxtIAzuQbwI/I94KZ",
-	"HaaEJZgl/BANVlZyWWFe2SGoq6G4kMOcLYiLJrZHO6JD2uOabJXsI2oZSQZKRIC7fE7pClYV39pvxmvW",
-	"HOdfD6fsGMfbxrfeZ96ESkNuU+InELBP50aj2l/RimnwPCHM29KKyeaGUEFozgsM0UPEOV+4ysX91vwD",
-	"3r+1VWGWuxCtyoU2qs0x9vHLhiqjFyCCPYgEpubTqFZPc14gY8a285AlPk9asuV4i4apPFq062eEB7LH",
-	"5HByIXUqUb4S0izw0Uui2oCOPWWF7Z1MckC8fd7dMhc11foTn5gBevYVUubjWWCoCYBtcmEfBewMELAI",
-	"3GcgVe9atdp3wE1Urbh5J1xtNYDouCKN4rXlNHaTMuJ8OBlZtstlxfQVhB7dWBl3zTKExMo6szFkQ2eu",
-	"JhPRNauq0FZursiSV/ZHwT6Yy4Lubojc+NbvxJaq+rJtbkgoA3Mbpg3ptcD5pNqwwupKISf4CoPzb4iT",
-	"9jK7B0u2yK8AD+qGOMLOiJHNAuL7S1YVnfnHvZvvRBi4g2XElHLQHLi5IrksmL7BKd9CvivuG4YrUcVC",
-	"p1dW52o1C+t3mwKRP+6XV0TztQjdmZK9E64Yz+BaCyWbm7Bnx+iJeE6Diq+WtPFWLiu774cD2OVQTZrW",
-	"EIxf9w8c1HaEi3mp98EAe6AVMrEUkK8fMk+lL1kscedFW1Uu/MLOXEhDaFUBPLtU8E9NVwxiCeJGnlBP",
-	"dyJxe4I/7jnEJuB1ZMSj8aNLY7d3xmR4UUihdpn9j1MfP4zB16fVcPqpFfsVnJbpB5BcnQmfLtWKtIaj",
-	"PukB4/JA1Pk6ZQPe2nZu6PklkwcTh9wFA3qaTg2CeiAJ8faPrq8nFx4etEg1I4+7NLEngHs7VJTmyXUC",
-	"kIG8wCMfeeDi1SFLqhe+HFsMEcMR3dzC9KFEWDQ8tRUzFB2c/U/tNHoG9Ls36axb38jOODfOgaSIMaJx",
-	"lDe2bsUs1H38Yqh4oMsenKCSV4xuNJrVsZjN9CffoiMMlpK8499RLuJlJkpp5swzFUAWLm0sV1m2eQmQ",
-	"v2ijQzRnNPS3uqUVkXPgHbBq/UBU+qKgu4XzV0T4+6dW79vn/DO9mrhLR/ogX4s5RAAMeoZn2bHqaGQy",
-	"VXXS0L9iw/msMCbCYxe9u9S7iIGIQlIzZji7RXfn5C9DFi54OA53zCOM4rDglK9KDFI7VG0AAB+QvAHC",
-	"uYKa117gxsxqK2V74yh8Q6FAkBVt0YzZauand4HHfIF3Pm7XaOvmG1nMrcyS03pR18kFou6YmttcmpKp",
-	"hdV0FjVVm6EnBhtj0kC8RVMBcn19iu7nltnrpLea6El7vL+IPUjR7SX6dpzdHbNmqSYSgZ5hkBTp48TI",
-	"qniRRShWoX1ss1ytmEI9JzXd89HjP8eyo+YnbIp5osK3d7wAW97ebB5/9XXk5XFFTUazIfaDXyJBYGLR",
-	"FQo+tRsngQ5Aa4SEaudbG87F7at+mFzj8+pdKzyAs6XsfjJariOI2KVBac8VJT6SpPpo8sdIAC30MvXn",
-	"lCTxt9gWM8QPY776/eyNOgFDHwTZ+fahb+zrgEWfC4y0sF3t591b0fSKPCWVXK8htX7FK7A+oOWjZ+V0",
-	"FcePTZrTin9Yg1f90wSz2Bs8UOPyoCJwJGXz+Lq4tDl6sPYOSXDfBuLfWiZQFpBVHJQkVej0AAIJSbWg",
-	"XUH70bUPlN8XtNppniJvPfVNQWRvBmz9G9aYE5SwmfBlkOYzBDc2M45d0XwGOtnPtvmkrge7EPrOum3u",
-	"wYTBHnazHT28IdHOkluMzH5ijVRmrtqoMJ85uao8becE7OGcntmPohWcaBternS3JJZ3SNd07bwq6qx6",
-	"x39VdBX/i5dt0mfmYHpnbM3zNroxXVDmMXL7zCRsHGc4Cbt271j6Kuf6hRRbNKU0coB7YFWy9OPs6bf7",
-	"7Bvp4gas92AjJ6iQ+uIfoVCqw+EW0lz6nx1NHSlcvWG3YggVmSoz9zwABD+e9F2m9mBKDKH1WztnePtR",
-	"dHzMbJuN3BjtS0m5mjmxQQVf050eKKCy3tfT9v80k7cYabCqbko0FFMFzxPK+CCL8STkuW62l8EhWCgB",
-	"3xXb6kwEfiy3EWHZfe7mFxy4dNZLuO5sC+GIs1CeGgjYL94fXCCt/TuMXM7xjR4Lj79lHfs/FsK9rjXr",
-	"gEbCiljNioSgjoCyh+2zbiLDS3jeRhawLelQDUkmTi8uCd26ToYBUvbY+vGbv4qWQv62bszOOSg9TrKV",
-	"bhWjBYYsX8VNxb7iY3KU18Ceu54yN8HhhfkiIamYhimg9cfwfFXlVNv6nlHP03YnIN7jd3u44riKsQ2L",
-	"AdMEOhg506MwTkwaD+GnHkzdEsktYT0SQhh1riFvHIrAy1YUURJqgkF9zisVN48fFknzZtZ04oLX75Pq",
-	"NJy5Eh1akx3IxQC0an9P4ged7LnFnUpuPlK9DPA500tSuYy/434GM/t+3spIZp8+JbQ4FBrHHLsw997w",
-	"w/v+1kR16ZGtoXENChaT4DR/69sNLsM3wLGiU+d3KM1EYkzjr62sCucTPLYk9iq+YilN4wpwhpKaaVWT",
-	"/SDRGVsO8gMtPrWKpAPRiZe32QOTHAm8P1ug/VmKWiqf85mebujgc+MAUvQgNxYYvCYA13HSLkwlY5ht",
-	"LD/pLUB4dvbHvRQJj+f5OQ4pkVUrhz40s3jo3ugz8UD0wh7NAHgWwglRobdMuYBgGiCwMBS9ZnaHdSm3",
-	"rMi6tzu00kwU2peXp74kuGaGrGRyihgECScmZvc9DY/I38hyR3IpDM1NRh7jv+NrkMrXfXH4u1+R/44B",
-	"uqtqKMtuL3SmHzlzdR1LScXYXR93Pnotu5afWIf30K134HfBuwGBBnaZ5MtXD2suHsAvYB/ilTlw/6Z9",
-	"FNDMo9gGEMj9Of2v/+sZDAcjW7LADSdP9b542KfGLISng/X8JOjrkBiP84rerLZixes2IhQNF4gfrIU+",
-	"UEd7pOp130o+xGi7OFKIW3VhrCHx1f7SblMIFT3yqOSq5XqvVnpyhqRcrWYi09gv4DqnC4iuPuxUGI5t",
-	"BuHc21mJm6xYULPQ875IHuCOqQVALg2E09wxpUspTXKP8ypBg4eetnN6h/YrJevkPfEfGZn8Sa/0VLp1",
-	"RtO6cdHGkZJ8lWzYIp+DTgRfOFqc/R2Q2ZyvDKPFboGq1AxIJETcmjHQaKTnmJlx4n793bV08VCLtpmx",
-	"/kPO604yhAN1FkhPGXt3Z4A1PlPcMBWteTY7b9BpVBEOa98fzZiAJ8o/OlBsbQ874IxK2F6SYIomhkFv",
-	"/58pjR+Rav23A8vDGMvjVD1erdlwGOP7eXYhCJh8BRWdo+ynZlUMhj4gsAKh2EaWUEo2gLl+sBdujkPr",
-	"dm+f9y7xAm4XvtiQOFpVcX9tF4DZ+zzmnGrFiguuy4FqlSEu8lgAOs2/ineWzgnM7O55zC0aibX4qxV5",
-	"EG4Dk2YgysReZW68gCTYB5MRKXL4y4ry6gDFd3IpvJgX/z/CfGZzjGDuP0I8sVSIUZXFtNVkiNOEU3LR",
-	"IOGsR3wG3Vp7FAclCXoho7msissKbnM/OtTRtXsNSmlCG/8yDNDm37v3K2QPGTcmVAG8VFy7RH1Wye0l",
-	"vqeQOyvvWPdPI+WlLqUycCVcHwOD/hrigfdvxHyZeKZse4L0OVu6nCUvniTHzUztOUGyO0XWOkESOjTe",
-	"hHWNyDUDV+dXHy/uqZiuKglPZCk1u6zY2v8I4BdRynwLQ7w1rPk7Z9t7EQccH4j+bbbINb/MA6bK+0nE",
-	"thL3IL7++TKhYc2MTKD97Y8VdGNUJVQM31syfOOnEl+xuuP5QFG8OUcejGwp6ZGyVcNpn87ka8pEu0xX",
-	"AvdoUu/lMln69EGz/gqFwAeIWOgiElwNwAu/jCyYXVUrUBLduMAFH6fQT7OK3r17KAzplu4kZRfJCxt1",
-	"XPcEz26EPDDwLxKpOiOo7HnLXtrhI5S9VrKdcVWet+w7+0U86cqR1mjxD9vIX7OKr9iMW9pdl2io5/GD",
-	"Nn3phy68UWxO4tPPtnm8r0M3nV1yR79uHB89406jW02UMEq5FU8H4vpbgbH86K1nNC+J3mnDapcbTwlQ",
-	"HlbJ9vlqEutKHDDdukG4hGg8PzOK53G4lQQ90n0OjbNupOhqnQE9XrNvzzDvHu/oC4vllPoaVS9AqmfP",
-	"HeQTb3uSvu/DaiUoNTRUY6AgqiMhP6oY6ktFw88/s94/rd1HT8RQw15UdH2Oh5qLaaPor6Wc0H/4UJwW",
-	"zPX1qqtfd3xjrJ5JcyjCAj4j0TkdIeDmivike64J1bqt0d+4ZA4cBt2pZBm5Q7kUBatdIGJyCX744kcZ",
-	"ZUyriq4nCv9L4fN0csWY6JRoromWyY7R7pij02h5MSfXmhr2d3jyYg8Ho2ZeD1zLih7bMEbpHT6JG4hq",
-	"ulvkiorNpHmeKbAfokHDfgYQsvM+8zm6SdN+jXB1A9QwL8b4DVVmoCNFtx3gTfo5qHa5nP7mFSvWvj5c",
-	"QnJtf4jDdyPseP/Q+tN329tFrzpKdVS2Rzph/l3Kbndh/VUb5Cp/9+JhjAUeFIv107shmtFc5puMVGx9",
-	"adXCW/BSt7y48dC5GZG8ygBl6pbYWd8SP71P4J+DPtxQogiqzlxSvWFFRuwuZkSXrbn187ohrQDAq4xA",
-	"rdtCQf79rZ1u728aw2egSc2rze4SbfDwc0YU1/ZfiIFY3MIybwgXuNReP7msigwqzmSklH4TbvZCDYVc",
-	"ymJHNIXnYEhPjbDKmhYs4HehRARVpVZt1aWkJui3XoxH/XbiHZoLzT7wmv4WBU0NhUM9QD/LwCFPSX5Q",
-	"NW8qHmIaP8Wk3eHCoaHENg57Gd6qAGs9iJ2XXThSGRKxzABM4DmsKT6EYDQcTjNjKlYM1eKc56EBx64K",
-	"yuCBK4OZveKxyx1glVNRED9KL8CnC6pyiZ4QtsfNDSnl1lUQhD/Y7dVXw4GuKaT5iLiTy8g1waPLyJKZ",
-	"LWPiJpk6E4DTfhukpqifsUsXOz5DV7EN6lK3UC4PIpoxxAg/dFnPCO51Y6WrknYRz73S32nykQv+OXKR",
-	"cMXQsvlJ3Zxg4KNmtoUPnteQMeWmHj8T1nwTAs2TeN6gmQk5QMydwrVj78aFCvsD3NLdDWQru7gZwGOj",
-	"ReHDCKUOfBQucxxJa3jz5oXjIJOI0yHNXZE0TXc6SPAOwNVuiX0+c6b1DaotRkHVzA0XhfuDKwpsDwU6",
-	"aJuZrqUu6wh3OkzYnUn8fKVixTNa5W01cPuo3sRdDp/d891LnDyIt+sXF92WLGQ8AMBe6s0ezrBc8zs2",
-	"CX3mN1Gql6JpzUg+OJZQnpzPL4Kbt2AQmuH2hyEzPDQ/cT9eP5tsZvAr0skZ0i4GCKFkfF2aeNRRKnkM",
-	"Mp4tL/ZypHt9z8nucGZh7C1M+Xgrh/fvp75T7g8OI0ltV7GVWcg2/WV7xVbmdRsHxaI1G3RorHjFAhTX",
-	"mhq2pbsvdB+j4jijdxBCS8ntUAzbLJwBfWSMBOA3e5OiWBFR+Rn7yPzddFovTDHr1dQLOz3jVnb4K35+",
-	"v7U83zDIE6WVFOtLU7JLr3CHutBxQbwHdtI3v7rk15Ds+l4uL7KLHVUDJtN2ve6giFKzbU524ey7aaLb",
-	"1DZNxZl6aWJY3bxuWFVNm0ZeunY/oGdLj0sWFaPFothPee5RoVVqw58jSi/HuGIuCOAV96i/10lKymRS",
-	"fAEoI8NpQ9jU5Q1JufG4VPlA2LqdcXzZbbNhrEl4xXwepT9cXI/vu7+9/b0MA+wvaowmXnEd0TsDo0uT",
-	"5fv0NeVVwh7jU1LslUQo2dQweKeJxUPk+R2tZmRsQqrZ1PS9/8UPHIYZWFHITOgxlJoaiNZogUvJD7zg",
-	"qIgsFTypcaaiG6dfpabC1fJugKjfGiXFOpTHvyW2qSatKJgi11fXj/YC+dMQy+XdAIQCj2XVoE4FlR3c",
-	"TjpVAWqBIzBZav0iJZd0yavUpOaBnL5+N37avT2MHe/PVG/mZkLNwkp7FEFtCwnRoYN9XNtsrMPHT06F",
-	"sBmfFFgY+AzQjT7GXW96Q/aAeeUC0G7OUhcUAeqbx/8sHXjeNwM97uSqBsyUsvik8zob8PexV+cTqbEP",
-	"BZiyungfhyFVnzgpcEsujPcInafbiShZ7/cJV6tv4Bh+RAMtnsqXYqadzjzDDbhbdAogJ8TCxmErSCk1",
-	"u3ElEgN8Y8UFGyqU2MZqcmDuHsAWVzvC9S1GkbyXSwJf+Gki/T4eKObZk88Krk2rljFj6+vVCquYgacC",
-	"tiQ+11M4VgoUoz1Vn+N4KusAFaukYgAVVkjkmpN0LWPFfV462kBwTl4RzYuB89Qlbdj0G6ENE0y9hcZQ",
-	"FwtADqp98brXrZHqt5YtRB0n5JpuHCbiulWM8FWH/+HCikaY4eME1HrPIA5PJUFJdqF3ngEgwUcvOKOq",
-	"cIbkg0QVtm5FinGw+yd8kizjgbwTAwdwUMmjDn0PqezaLzwc1oysDimQn+lZISrcDCR1QFm8STxd28ip",
-	"vEVXQnX+7PG7YcSt7KJkrGAzkexKxxeTduOvbRyrnRcVW+iSxtB0fqJbTNm2zL+omJfSuSZbRlVGHCwX",
-	"oehNdzDOqSG5PtLlHKExM4U2d4+Gok0rnw02A9kLg0eSQ0wwb2WgSMSy5THgi7+xHdTQ8zmCkH9C5GqV",
-	"AdutqHZ+mJzWzP4eVbx5SUc6L6WsRoqRD/fRMap+vlHEwrNhrNGuvsgSyxEtGRdr57TMIDIUagLNm7qZ",
-	"FWfkwxtjcbXe8RO11johHHcdmuK2r7hDH0Fr4S357tufyUPXGhyvpmRcgUssvczCK/ssVPF5tnrG/XlD",
-	"lflFxzvalmy6Zuav0Mi3PoEP4nfJyIOBQ/gDcQUKws51dyVcQMcW916MLGSJ9TLQemvYY+z9J8pzArfR",
-	"gU13tyQQ3dhz/cml0JY7YgW3fgW0Qt4Qtz8ZqfjK3ABZkS+PIrcysqTGMLXLusgtzYSWloELWTD9wPZg",
-	"FNNd9TK739hjRijQuPc1O3K+gj/eEFrYn4EHSeG/wCjVL8FZfesk/WvStEbbp6LiDQFj14NQYi2vaN3o",
-	"jCgrw0PU1aqrMVbKbebLj70TOIL7k7HdsDBuQ7W+InCyN/i/K9JwljO/OdSHPDzI8A9YAY4Vxw3cl/oy",
-	"ALPikJY67ObSjc6wPHpGLHXcvBMe8+eKOLsK9nrl9qwb4zdXrsBvAIwLFPXArsmeXivs/7tPAjk/uCLy",
-	"jinFC+aXDTMLr/E78eW2F2bbRRNAZQWsfe/68g77B1cEyBiLpt0SxVZ2SS4ktzc42OYZt6KzXRQRUvnZ",
-	"FExcvRMKysz1qCCsEMT+Bxi7U4Ptz4n4Pm5FMdDkqGJXRFHYO/t/8r7VdqAthAn1cR8x/YZANNsVUUyw",
-	"rT/Id+JLdzTew5H5GvlwJx7cEEoE25KDGnH4APkFhAJY2qP0tLqM7KKgNdMIxOij/9yxQY5d9k6AN8qq",
-	"RBkaWi/dcZRSsQdXLqQQvzmIJ7THzatwuQ+DFg8DFR84akBRzf0yVlnP3ts5tq0eDvdULa35SgHc94Fy",
-	"JsAZ4h6VYBmIKPMyVQb0GP6naQTe7z5Zbi9BpBy1SiKDTs2ydZU9j/cFeNo0KjJDdBdgx/FzCeGVU5Yg",
-	"L6KkSiYzJZHTC7yNvdhxb+mJZOpTbMYCxlKv4YbF4x8E5qNG/KTSsJlSmlytBrDOVRHD5X296nj5DbJG",
-	"JbXu1WjBVxocPUikGoX+RzH5vl+G+SiPYJCuK5rPckHgfAOO0XEK+SDlK3Zwmv0AC6uRLQY30Din0WmZ",
-	"yvbsXR8hIMcOhacfJtYRnI/3Rhpw2xdo1S/Ss9/+7MfuxmFlB+9xgTxJMzBDQEEr5bZfkcuRhZfFLzx3",
-	"wrpfMP89EcyJ5j2pHHl2kM593rZ3k8AY4LFFacph/iiHoOoSNJRz5VIITEEpwkeI9lIuXF6G5HE8lJ+Z",
-	"inAMvauXshoMg4sY7ATBot0+ak0q/6D3MwmsrKiZlaZtu6uLG9FWVXbGwBI38S5zAKYbJQsoL3JskFT+",
-	"wTuwxXIrK4Ej0yV/epEOjBYrqYiVlTDkQqB9f49LpCBUHYYw0mYRmcoLy4JwDppXTOQM6445m/B+LWHj",
-	"onR3LLXs9zwgtV5oVmSWlqlCBRWQ91z4+adsCRyrHkBKVOwOgBI9YuKnDXYIeA0r7sd+ublknmbiVMZE",
-	"MYQePSN8MG+VipZ49wWljWIGCMLh9ljlAAxrVkMArTXu1TgJ3CChbYdPcL7L7WA/MLV7P8M/61AB/FYN",
-	"HkccBCNv1R2LISa1SmeYw5QRGGyPrObQVyco/6nvZv9TxI53aIinaroG3/MeTsBCoFKQYs+emRIwEj+X",
-	"kLn03KsFG5a8IijklAocZNsu5lBqQ/fKNPULTs6DSevd9XgplZhVeUeEJPbqA2KrrOJA/sH36IWXigvE",
-	"P6F6VzdGGp5Hn3dEbhp7x8+APtPBQ3Hj624FIc6JU6FeAN4z3A+3+X2ajd7adsn0TEskwPnmG5dDzjVa",
-	"dVgB1hgHdFLcEmO7BlMQ1KUAnAFnIK9ALbMyjRQMGkZAHIRgalFwCkDJ6ZVRse/09rI1J42D6xmQ+UtW",
-	"VYtcstWK55wJs9gu6sexagCv7xhGeMvWaF7sSRhB0El5X/05TuD8YLsw+yyyzbEt6W9rjIx+EQVT2kgZ",
-	"QYaY8wwO3pyTH7ZJYfUXgYahGdExy0nu+iPFKtSGNg2A/aaLI60oJNMnYGC4DyFafmihMbym/fKgCdho",
-	"914vND77mG70DdXMJUH//8mX+MO/EV3ylXlA/p//k6xobqS6RWHZtuXaJVcobRBxRq4gfrvgNRPaZT4e",
-	"4BWxnNcudPjgjZHKlABPs4/LuhdC5PqNxyvD/D5NmoDVpuZvlHIrFnTaD+qAeuwnQ/pqtIxnWG3W6Ytu",
-	"kX6mWbehvQkNnbnL+OqHS08h8HRb08HTD8LwRD9jZivV5pN9dFwQii4jcNEzY/X2zaHLrqmoAFfSJoP8",
-	"xwzeUedYsP3Tilm9y82474qBaCXba1vZL6QsCCX5ruKWHWeEUfNO0KqtueBtncFbjMEbxFCxsZ3W/AM+",
-	"0V9fk/9+5RVKbWSDU8KrY3mVImvJYNL2N42Sa0XrLzTJK5lvrgAt/4YsqSmvQG2/hCcMvE5fFmypuHae",
-	"LS6Fc0jc2l1BHAsC4SbESHn1Tjh0hoyseFXZ/xtpueiN80hegUZmX6Mb0jCVM2HAV7VmfjzFBYQMCNYa",
-	"RSsO/1BsxY1hxYMrq8AZ1/jAzUm+7DaVCfPgijDh/XwZAVEq5jlZJhQ5/Iaaslesw9PfZMQSNHtTodjs",
-	"yGFSuMdm4atJz4ejeO/4AOKbNJjaRn6IOVpBysPhJhQCHGe5OpAoklliNNAJwlKXFS1YhikQRpJHN55c",
-	"eyE1rcmcxQjuBxeQic3cvccQhEQhrldAY8qF4tPcJ9ulOkMcBOF8sQOweuHbGAt35xh3ntDiLl7JTnTB",
-	"Sw7YzIcaAIOZFQG0pBV1SDORqkpp99ZSuUBf1BCshhSW5hQ1bJFabvNzsgBW0UazImbzfGoCj/e77Mud",
-	"HDF7uRWO4ScW0REFGwguns9jVoqx/2Azan9wsXCY+dEzA/d1sgniO8rFaYjcLsFYJBPGKQySrdILilRy",
-	"nbxsN84QdmVvfw9zyujaVYNZg5JfKtmuS28sn+F6bE3yxjXuniYrW6oVYp889v3Z67mO0nnwvW5z3xoW",
-	"hSVF+Mvk1UPSRHrrgVR/hP+NuWnwXRPsg/GyqIsmiWk+I0HtkM3tj6o7gz6TCgTtdxSJNpxJR3iZf0U6",
-	"Tu9v9gEL8KTkrqJnTiOv1mGiJrKsjgUnaREDIMnTqN89LeTzo4scugfyGWn4buJvohUcGiWLNp8D/Ycf",
-	"DED/xTM7OpgousVkf696zA0ftue8KPm6XKxT5Un4pJLbmV/EbcMoWs3mKEmp19hz1h1J5nTjbkJjx+t9",
-	"mcHpLy69I2/JRF6OXQrgeEe0MRN+iEZTmV2J30J30ElLRXOmh+rmDIDLH5UPGt2NwwgIy94wNpkLzNNv",
-	"XMwxBCWgfmxZCeq6iKCB8Luo7cJHqOZ6tgfVKzSEVTARx5r41UdKzbFmWiUnncK+sc2PU0pHfW4D0O0/",
-	"uxTCkmqi2lTc9rJdLnTF90Kr+uhWfMUWgwOGrK9UlSyXKi7BHiIQ4y5GSaSUMfeUBPBHwkF/ZALNPgH/",
-	"+r1c3sYAIwteHFsoz/A4DDqVY7kcv6Zrlb8OPoEOBj7BSRm0iLQV/ivZIuaxNMeJZ/gOkyGbnOw1IvNI",
-	"teFiHefMdu5tReNqFL9jCelVqsZAwhkZWaoe8fYev93sg4lfeStCEgoRPEQzYZiIQrUcuspsf96ZKuMB",
-	"cL8qKdbx0v5nuJMjgDaJp+6xuAKAzBgo1/9OY9UaEO4oOcPStn5mO5pEToF+h+bxQwdqcICYNEN3fSXX",
-	"Q3prFHrx5y5vy2o6O6oKHy8PtnKK+cvp4mNf2N0fyplnlL4BGGHtMggg14FoiPe3z4GfBppe0gtXD8vM",
-	"p+TyHfjcdiFZBUN7scuDfVvJqtqHYO0OOKTSfUKa8eFldclgDugxpGL1ZFtLOcfk9hFMMysZDyChpKaK",
-	"i1BeBjBVS2kydMhUxRXxQPy5FEbR3HiE2L7lDM5yW1LD7qwq0jBq6UwSbq7eiXfiW8C85wVuISV5xZkw",
-	"IKlogO4nv/zy8nlGtPQtNL1jRLGGUYi7gNBJSiqpDam42HSVePGtuelqj/MC8kC6zCTIXnIWPyDDJWDx",
-	"3B59QqiQkOUDH3Ad/FBfPrn+y4Ord8LFcSpGfvn52RX5Vimp8N+NksuK1aRghvJKky9/evGM/OXJV//j",
-	"QYfys0KnmMFCwjD5lduft45na9w6gh5AjId1EHlSs44ALWEwbQhc55VUPuGpZLRgivzzr+xOcXH5i/3+",
-	"n+RL7C4jrcbcIMVp9eD2nUC5ixIlW8N8rqalfbUjDVUYHUH+CdP4Z4bDo48M0Yxg9hBwDDCpFzgsVujS",
-	"DmLYw/bRhl/cXPzp6vrqTxCdYUq4Fw+XNN+08CCvGXDhUCb+ZXFxc/EdM99gC3sddCOFi0l5fH3tqjgY",
-	"5wqhTVPxHD59KHPDzKXVLyiY5fGq7b1XSy6o2kUeySN+8HMAK6SCvP2fr7hhpKCGLqkGdom7DrN6htO5",
-	"fM51IzX3mlc3/NFgMFrAtIqxibBsy/UslQFv0G1d2/k7VORSVgEa2gkCd0zxFQf0Zpg7FsTABDnqknZr",
-	"WTNhbkkJJ0cU08YerMGLaYg9HRju4bIVhasT3EgdOamXdSOV+QaaXSDvYtp847KiBs7pvT7coFHNDDp/",
-	"wSuGx9TxR6Na9nEWhZwyMi6RFTEiCVVtoXL6xRmOlW7s3Xwvl3i7qa9CiXPIIOYMYjssg3AB5XhWOa3y",
-	"wRv1imvTQdfqi3vctW4YQN0buFp5N5mrM+wbvjW6rT0Us3acN3OZ6MDO4MFSVvLRnSCCf3GuT0GWjNjr",
-	"WnSb+vB3QWv2ES6B54/64ubff7/gdjWWq3nYzxuP/rlPpFlv63q65ddPIsJ6RKPWjKxpVUmo2d8KO0QB",
-	"l51rvOGCPHpM1k19S1rtwhXhKakZxSfil7euB5C1bLfA77tp+ySMtCPuYxZ//EcWeMPxMcOj6t+Y/lv4",
-	"T0AMsNv7T1JxbfBFg8e5ra/IUw9HWdMdoZXG6j4Et8m92xjo9OW7i0dfX794d5G9E+8ucB/eXWTk3cWf",
-	"Hv6ZcIE/f31N/tf/TR69u3hg780/f+9HZ3/8J4Zvwj8cPAPoVJZrWqGvYHcc4ePJT3KrYU4wHTtxIlfv",
-	"BIpdQFQEf7aXlP2GkE2VFGsrVrW1wIf92du/E6uH+YWU6A0OITQH0gLioYMow5zQ8uTxY3yF96+5v3v3",
-	"xYuP0K8/L0Puhn8KuzHEXHCvzsFXfpVqY0XXMDDARZK/AayHY79XgVUwSy9XPNdjks0z1w5L4vTZSWyC",
-	"XZOHTy2ZXFgOEbvBAbc3bSvBG/KPybOyVBpWNiHUDLB53JQ/XmLyiLtFC3XCaJgb+ZL7M8mIFeG/+urJ",
-	"Vw8yq8lsGGtAEpdEt0u7OPs8SCJdnb6a5iWo4kgAhlZyjfa/4dP3je71nvhBBo/FNTjb24vxgUFXMYoW",
-	"DMuVZIQJ8JEbCbIqVBdxBdF6cKSWYT4sOF0Lqf2GgpFi/DK5Jkd36XjNEHfTBzm2ghXUlu9Hp0O2rpBb",
-	"0nsrkXC7q/aKanP57Z0l4JfP925c0DO4MF8/ueghqV1GkPhS7x+DoWJ6zSjSL+gFuEExOoAF2NOhuX2D",
-	"+s1voXqF/TtBYcNKnVaYcE8TFe687UtYWqXd4y9cnO+e9gqAeCUn65IzHOIKiASM1vDcwoI61dudtf0L",
-	"zUtHUoquzMPf4X8LXnwcpS2HiH5/19QOAP7koWtqG5xjT59iV51wXMm1Azad8QDBfO3DYUW+NrJpb9re",
-	"pt2D9GH7/lYYtfvsgsfYSf0Nyo+c4ZAKiHOGg5LKXSnCsTp6xxoHdfHnvsX97P7/dNbRz733n03Uc3yH",
-	"G4K5hlhTNAtWTvvvSsoNoQbCheJiYDH+/j+Hl/8kwe8f97jJz1s2pq1bReece2xlMA/XBEasHbXcHVC3",
-	"pDZQoUzbB8YZqCGxJezvVa7vJvb42du/3982o1CMc5gpDxu6rP5VzIdgBQdJGGaF24sbrh/+jj9MvZHf",
-	"eq3j3igTRxh7JXGmZ+HAvtRw91C+l0s0qZz8auICJp7N3j6en3Nj53/Iwzl+emd9OcPZHb+dEaJ+uKSa",
-	"VT6C4/wH+o3v/p6M4q77/8SH+gPdMKJkCxW0V2gUz9DQbt+OktHKlJmvroqWuuXOxRl1VTXtc/O+Ldas",
-	"AJ0TvYrDZMGEURx/h7GgHz+FQLKEtkbtkpgDHvX9kNMP1Cqlgor8j6Got0zd8ZyhDnqfRPWmNaSQW0Eo",
-	"gQOAmqsUK7NIRbSsGWq2dClbg0Upu70ZJhuoF3Y/nOQFliK7j2O3Xf8n5iBvqY8yDI/DF9oXnUPniRft",
-	"wQjicqbt4yFYBTEKtcOAkGL47Ct+Nyryv+J39yoh2f6HttIL3GDnOqcEDx0iX/YbKrCS/SfwykOEMAzM",
-	"cP2DQdaoHfg+W9M32u3VUPYRRREbuasyeDHgj4vhWX78x9ixP4T3aerwf4JG90wBOMiAiAzTPI8hCbqC",
-	"FGfkmz7GK5CBL15t6eE2YJ5xLNP6SeLz6El05tGxo3iLre7T7mqHAdvqoL4CdspznMZeUojff6qJZuqO",
-	"qUvNhHGjBTNvmB25BKuucfdZsZrVS3AwgrINgpVA5pjLGgshnv/k5NrVEviUhzNqDXuj2B1n2+fo6bin",
-	"B9T1/kcEp7ih3TKHeb8Bm5UGm9Y5aO6Vs4BRgocHlWYqFrnpQ4fe1cwfuqn74uAfKXf+HHwPZ7UvdKX+",
-	"L0Hk0DgPXxMwg1+WCCQH0SmKiaIvr6AN7V7uZMA7Hrf5vDU+zOC+zsYO8HrlLCMDZwOTPRcrRfx25+Hq",
-	"qY9cZB3gVzAKXYaTkA2zLVarjOiyNRkJUB9bJcXaKhatAFBNf4IMBBtuwIGmWvHJB4na8Nip/RVb3OOB",
-	"uREiJwXF/89xSi/1XvzxllXV/4aMhgv7qEm1G9uDl6FRFg3l+iwhFadvcDf9gdsQNuFcN8IF6Yd+9zkQ",
-	"+EcQ/JoVt5bM4S8YnrjCeDt3jQB0gRvNqpVth/+AKkoHxzdl2w97gBb+/8KW+rBlZ7JZHdmhjvCaEeac",
-	"W4l/wwqPqqFdXWRfZXfrYyt02zClWcGKflh9sKwLtvUuegy1P4pme9N2x32f1q+DQT6zIDd6q89lCvkb",
-	"Yw2hpKHK+KI1HNI9CnyHDs4ys+IJ43fMtSLaKnZOntw6hc89buKIHn0lkssVgtvFBfQX3Phi6/d1rke1",
-	"3D/vyb7gxlgNedx3rc9jluF5GUrA6CzUlAeG7YKyutNdceP9r5DcHjBL/d31eKdxH7eVfx7+jrm1o+7B",
-	"7+XyPiWO7+VyzDH4Xi7PY/N4L5d7mRRZx8VcWAY/QT/+Xi7HTL+vGyb8/p3/bnwvl1AV7nPfiZEjc1Xq",
-	"zmL5tV2hyyhCsS6tZTT9qMto+WPTj8iX3799/eODfwFBJFwDKXxmVCW1vlwpxm4x40Kq2oNSWxEvHPp7",
-	"ubzEPb98dAX0cvJlOT7Mc0g/rvfzuOu+l8v7lFZC9/86N/dcUsqP0rCeDw6ARgeuMJRkn1IW3thG/5UU",
-	"BdiVLgrbXtjWVZs613XzZv+pvXegoP+ltv+9XH6hXcxCBim2W/vfDh71fIeQSwXb+/D38POUMPaTb3if",
-	"IlkYZEwwC1M+k0vKd4diWVBA7cZngFwsWIEV7Umh6Ba8/Z0hwwDU9ekCXBZNBOwfy2hCYIpJKfrUYGLq",
-	"Z3Fw7OfA/ku8OT/TDRNX50u53fNmIN4t9RIP7Ugs9hYN3sYZzNJ99V+FWz71rkd/T/GxD7uX4b9BogzP",
-	"WTgiDuQI32mXrf6vendj1NK4CivD1NBgeZR75NIwwiB7tn89W7QI1AHZCjQdgm7QhfOh88vjYDiThMvV",
-	"BiPjSqpPOdyJhoCVcTF8SldNsZo+qTfPX8w7LNfrJyuIumTM6H8R4QeOGBybcDmlcNOzp/30yWc6xLoD",
-	"WBo6M4/BdI/Xqw/1NHB0vla+M7zuzhmeFdCKfGkDdDJj/X6qXb69ka4AtwdC6AMeceOhjuylhNgRj45k",
-	"p+yqTn7sbfl9eSGO1Gvc2HuNhu2N8JkFngnKOZeijWmert59BpBMYNbpUSNG0oHxHykhACUhneDhN6U0",
-	"Uj/8Hf4/pYC8sY2m7x2v6Zo9fN+w9VmYZMNz06rz5If4znovmAOTx1qm9poxpJssASzE79oZZIymosI8",
-	"XFEHyzYQE2UbvaAOFPcebg4M8NQ+3J/74oSljaWxrfi6VexsoXeuu05ArWXBKoejBOpm5/52cR+KITOF",
-	"kDpINo97WPA4u6iOyex2lJkCzirw8318sfuFfokQWi/i5J4oDWJe9R9CamPBLtolp5ztQe+yYELQraaA",
-	"mNAPbHeDjtAT1Fmc4g+vsNE9HhuO8EflE/cXORIxX7HVWVNeIVrdyF5kWcDT04RWVNVZl9YEsTTclASG",
-	"1mNnqg2jeEAjZ/oWG93jmf6hp4mxiKPpocReI3bGLGZdQnmyJUPzBTUO0sRBr+9dTj/4aSdsFBWau50a",
-	"OeSfQ7v7ZLntH3PEPwBm4aA6BTjrn36yf5VbhK9hNewvPO9rGcq8NCXVzKUj2iHHTm3XjEDX4IFBk/ve",
-	"ORxlYN82XBRnk4egM8BbQao/kIsADQgNPLqlVRCf5Ar3bdhbPOmof4vbMWsrcbh/O97ROIAwiuURmN2I",
-	"WQa6Oteufv/29Y8EFxjUDm+mliviUFfJI7eJLsZnNLzet0mKgl25QqaxjKk/xxKm7jMm3M38c2BV/NyL",
-	"mPpCk0bxHDsnX2peA8pe8QA3vRWFvF+7B5TzvR+2Dl1/ZpbuivYOuXXApn82384SqnoLVMzxXd6RSq5v",
-	"EU6zkID76YKTl8ylmMMUCAoQBt/1nSZS9PB2TX+ulg52dDyvBaDo79l6NHQtzmVhfFpVfTApRFd1eSSg",
-	"5cqGCciQwJlgLhreglZVFzcXD2nDH949uvj4j4//bwAAAP//",
+	"5P3/ktw2si+Ivwqiv/eGrTjsVksj+850xzc2ZMma0Yxs6UryODaOZmtQJKoIFwnQANilOg49x77G7ivc",
+	"fbENZAIgqwokwVK1PHvOP3arG8TPRCJ/fvK3i1zWjRRMGH1x89tFQxWtmWEK/vW0ZLSwPxRM54o3hktx",
+	"cXPxF7klK6oItX++JX/49huyLZkgFVsZIltzdZFdcNvw15ap3UV2IWjNLm4uCrrTF9mFzktWU+x2RdvK",
+	"XNz84dtvsouafuR1W9t/fXudXdRc4D+vswuza2wHXBi2Zuri06fs4pmiK/Pyue0GxmqoKbuhcvvXBS8u",
+	"sgvFfm25YsXFjVEt6w//3xRbXdxc/P8ednvwEP+qH758DqN8L9ZcsMFhGPz5LOMYtRsZxqjdGUb5q1wO",
+	"jvGLXJ5hhJ8ER0KKnX8Lf0zt0Xb1bqcNqy8+2a4V040UmkH3b5RcVqy2P+ZSGCaM/ZE2TcVzasn0YYMt",
+	"/u0XbWn2t8RBfb8w4j7V/1xSQ7ZUk62SYk2oKMjW/spIUsgrWL3rBa5OnjONV0rJhinDceI5bW1/uEeG",
+	"1fCDI29tFBfri0+B3qlSdGf/zYtos4ouWRX9S81Fa3DElVQ1Nfb6yXZZsYvQu2jrpb1M2YVgrJg5o225",
+	"i7T71Ceff78AesJJdlPyw2XdXmB3/wijyOUvLDd2mKc5L5BkmbC84N8vmlLqppSK57YHbvAH3VYrWsOP",
+	"dr3wA82ZgR/KXaFkXlbwUTdKt7inFVX1Ky7Y8XlRk7iHw2fRVDRnk4QHjSwNGdn0ullKWTEqjrYWO83s",
+	"/Lothm+j2yj0lqkINUqxqniOV3af3F9wUXCx1qRRTDNhiLHEXkgipCFrSYxcM1MyBczek83YCp+5sWLU",
+	"lNuL/WvLRM5iU7GPhMYJmFJqRlayFQVZ2h0mW25KYkpWw5WERlumGMyzknLDCrKSiuyYmTNVP53YbAuJ",
+	"lHIwSzunDCZBxY5IuzkE3jdSMW33US7psmJ2ioJcXz365qqjo3DMln5bEXl035VyK8hyRyjRrWKwNBhM",
+	"rlzXvOJmR66v/vQNkYrUUrG9BU9eacE+mkVesnwTOYPv75jaEfgr7nFJNdGyZqa0hwBPv5FEM2MqlhEu",
+	"7JEQqQqm7AztP7RR1LD1LvkYfmQfzTM7Ymy2sL8LJz8czvZNb0PkCs4DT0K2RvPCEdCV4xYTN1u2xm72",
+	"PoMcm/dr/CA2a9VWrFjINjJnWKmjcuroV65WTDFHVdtyZ3+ZvH1v7Viv2+iF0yx259+XjFR8wyrOtLFn",
+	"qZMHgzv6jsUHa3XDokwGqcodDVJJzlXecpPBP2qpTXdxVlzp9OW/w1FjE2oF+9hUlAtWpDI+O5sV8iFk",
+	"Pl9vS17ZUxKMcPfLG2i2t4MPyFa2VUE0qwpZE13K7ZxbecD1w066E9y/tJ53OA61v879G3PAcrPeS9Aj",
+	"+D69Rp8V3XBFcd+6F1pQ0ypq3yPTqqWMv7gfeUQ4Gn5Dreg4LW/4dxBaRyf8kesfQRjtpvvxIrvYRSf5",
+	"HdWs4oKBcA7CQFFwu1pavenNe0UrzbKDpSx3k9zNzuNT1gn3CRJ25sX0pLbKUkPs1gmjONP+xv0ilx3X",
+	"wW+SLxkOVNOPL7H1o8cg6Pl/HZAznMyvLXN/tvqFpXjaNKxYHEpa1LBLw+seS+5OZitVbGE/MlYwyyjt",
+	"+2+XhqvBt9JeS0LxEt8AM+XG3twtqypCqwrfKFrDq1nTj6+YWJvy4ubJ9fV1NkF4PQVtaZfZKVN4BDFa",
+	"/I6a8k1FhWNCh2pCQ3Nudov18Spfr0hOq5y3NcmpWkpBDSNLtpKKuSXphgmT+LqdppDk8vGiSpSMmZDt",
+	"uozJtNnFqtVsQRM7sq/BIk9srLjQbDFPD9IlVWxRcpzt/q6/hMuigNlX3Eo5iRuMnVZyGxFTmMrtC+MF",
+	"pJyieGjsOeZUEEM3jPDeyHWbl6njGplvFpt16tqheXU8yevefYJGdh652mlDK31DNHO/XmzWiTMzrRLy",
+	"ztmYEtpvqRL2RZ6poVLDVCKRHj6zbi+6TnqT2NNbHUkektvQfX/LqJUtZr4luaxkC9rbHluK8MUV/4//",
+	"mJTUbBurlpaJ229Y3SReu0+xdVe0YDNXDHcmyvkoMVIJsrSd3qABxl4LrjUX64zQpbxj5DojS1bJLXmU",
+	"fFeomVTRYSHvoOUxwdjf/mNo9e98917m0E5OW6OcZpdk6UrRfAOimmYmLpG0oqjYC17N3dCCGhqX91fc",
+	"6mtLqtm3T25J21gt7skfyQ/fWa7E91+R5c6w/cfx2//x+Po69kBmF05mOjhBUe2Ipjs8ORSNlwz4nIip",
+	"wwf7DMuIbjNszMu6kcpE31NFVybKNtCEG/3THFlrw5qIThdshqAfU235ujbUyiSWp87Vz7eLsI64RLen",
+	"PALXdmaPQwM69na09oO//yKX8T/KhjmxJU1ea0pppI73pVguVeH5+/Hfg6w3LoLhzoTz7Mlg2EF///ZW",
+	"3y01zHNvUu5sY1T3jFZ5W4EC9FRvcENGL+X+qT0FOc52IBWxgxAuCLXyeIZWra0nnzW/Y8LeTLyQ+7QN",
+	"f5w0aYWRXooGbQLCKUL96/wki+teepa1fv9kYJzMTXNsG2XEQkmXzlhyNC2qY3YquHGUNExpKciWCqPt",
+	"vm0E6t1HvfTF3wN7jPuLu1TVlu40Xl6yZGBE4mbeBWYfad1U7ISjWnFWFekGqK6HF/bD2FzWSrZNdNae",
+	"LI7/IA0b2nEwj/B1q5gmNaOCsI80N9Vu3gYpptvKnLLOt/Bl1PgkW+WsyicaXRz9Ar1ljiD9Boaj6Sbv",
+	"N6obek9i9EQwfhEGDfYxbW18i+CD2M40PDetmvZMuGbhfIa5HDoM98njux0Qh91EsDi4bboloq0qp1pw",
+	"QwrJNLxatGmQbI52pxU5U4ZyYUaMMUkS7aFMwvBeU1WQgt1xYOhgN3azzfw87X3UJKc1QwZtCV0pqQbm",
+	"WzCljZTF2HTHmWro4WjWf5Hb7n2wYxfwk2K0yMhyR4Auo/M6UZ2SauNUlyTC+xnbvzOsmbxhjq72j7gb",
+	"ckj56m3w+G1CLnh8mUrJD1nD2JJe0SWrKhblpyGU4UjGtqItxkcIic4S7h70K/IzN6VsDZGCORbKqoLU",
+	"rTZWKoZGGWkF+I/QtCMbJKKr/WchoicBgyIS3C+2f3Vgef7MB6RkVfz92HBRzOz/b/aTcX82/ZhqJKIf",
+	"F0puB4TJmovUfrgY60fG9NN3aOQ3ss1LVsTde4PPqxTVbsFXk84lUe1erlAIR1KIW9Z0u14zbZKJ+x22",
+	"H3grvP09Qme4ZU5E3XYEfWu5Iwf/JEiQEfEr/tB6Kz4QUm+ZbtcTrvrfHAkGjwSeahZOMLsw7CN4QYAF",
+	"XGQXO6Yvhey963D2mftUR7XxQ0Ft4l0cmfUrjid1YAVp61NkoaHzS+/LCvMJvqhaX/iexw/lbZAb7o8B",
+	"nywiD4uO98TJkAUNGAqodgELM7lHmoMsfsNgSvETNLSS6zYWFxPim5K224VDxTwJZ5Rou+CFtJ6GYgtW",
+	"tOYVn0GYL+wHuxc0Nzre3yy1BnzpcRoXxZHkNm7rhQ8GFcD0nv4MbDEmB3BtJJr6kjr6C7Z/CZaCSKRb",
+	"3dgrruLGSjDlQDiPfVtc0680qemGXbbNsW0kl3dMLTSj1Uxxt1D8js2N0hOaKfM5qqYbtesq21tB7I7W",
+	"zJRyBuP7AdrH7YusOA8vbihX6T29oVwNxKgsVjR3ZqF9YvihrQxv7B0llGhmvtKkUVwqsmV8XVr5I2dA",
+	"J6wXYbJkOwkhYr1QkkTnwCwO9Q4/iL7DzYaxZoD/c41WQCu2C9AtwUKZLLWPHckdU9rFaYw/Eb7h3v73",
+	"WGJvPwJj8yfecYMerwqsJvDnzL8e0VBQT9Bhs3pMIf5ItT4C5fCJioisLw3JaVUhE+ni14y0ClchBbO6",
+	"Ps9LexiG55shMX52RC4InPMiZuGT6JJLKtaRR3nl9dxjx6CSdXxacnpS2K3rBD6JT8q+piOCQoTivaYr",
+	"GybQInTjteQrEL6ritpbuS9Bx623c4IXxIqreuZXnbNk7A5iwoDzEp4sSaBP6eipxRiCLxM2fhjcqggl",
+	"jaK54ZoVpKSiyIK2ZzkqnnMiSw1PzYH+bLcN7PX2QUcmnfV6/0oTWkt7XUtWzzMtY2DqzCN3nC5GvM5s",
+	"uWSVFGt90z0qVt/1HPIW4opAXHGhszUtGPzSvurwUcfjj6bTf3iOuJgb2W7W3timZJrZ96Pr/CtN5Fb4",
+	"yMrPCD/c405+cw4ehPBMdPH+gdv3PG5HbN8fUO96IsUP8pofXFzBeMD+mFtyuYvuQe45WcRZPCdWb17w",
+	"kWxNLmuWpLS8dm1nuEdhTd0o/fOBkDWKzlO3vsFNf93N0ltXXLApF7kUedVqfmf/qTe8aVgRN5xUUse8",
+	"9Gc4u4LphhsWu7IQ8Gd17ByGRwt+JwKACwDMs3h3tnQXvZXzaMAF4OoFCKIw0kAk3LGOmGKTTzn7IKXF",
+	"JtP5x1PJQNYNVVxLcWhmg6bZxdKFzdrN2+5ZFnoUIEXBasGKH/FNS40DbqiKe4MVozrOqfHYmTBkSfPN",
+	"XqTnLWF1Y3YEQ7k5JjW4EPtjbszFdBrPz6VMzo6CtXT81H4T1uGHix+AQCNj5ALpjV4MBMda/Rks0+jQ",
+	"dvzWrtp+5V6pFduikh2XenPZChO3iA/IGpaYZwohchO/IfbJVLwomIh+hguKr5vm5mjVcP3B8WI3xUVc",
+	"2Olm8H4zyLmABd868eMGdTKjIKlkw0Xh/oB9A1uBrtumoywXOunCN6X9lw/jiD340YDtl4bQSkti1SEd",
+	"YratOE6WzLIs5GjxMwuxbcdR1LNz+OQmEKrbbnfCYe57xzRAvZgGdky80Uku45yQ1zEx9S9yS2oqdgT+",
+	"ThRVTJGlNCWhziZAlUvAYjQvCa0sAWAYGoicXrCcGzFKLd+78PMaWHfIKTta+pLltNUDxIvGi5CxdKzb",
+	"ecfjMbfs0qBSQ21TSMKnkPhZe5LoDxffAllRYd5UVMzNpqhCcHJKSLs9aQHZZosGQ6wXd7JqUWxJiVj/",
+	"mIOGrZKHXFe7XFaTRlRohYJByWgxY4CSzQhnzi4MVWtmTls9/mJCuBElX3LnbLpjWrPqtFBrf7L7m97b",
+	"nt7SwzYPrW/06HvzdJMaotGUCO0B852wihZkHHa6V45d3oZoZY+TADYmCA8AVs4NBnJckReV3GpgVdQQ",
+	"u5aC6Iax4opYfhA2qhuRC3jJtnRHqPkgaqnNDWnpYrvYZF37haLGvhZS9X5n2iXTt+SnpxBd4LVSnyfp",
+	"MhOgUYbJbnBikJPowr5gsnK1N9EP4sgUT/eSxUadRV1L+wAAhWx+WWwi/J7RXn4etCSlrAp9S76x7+yj",
+	"6+vs+vo6MRMG2dOiWtQxF90jiIye0d/hvk9a5umGKf0W2+59D9s/9fl7aBR4UeTuR9bzbeJa4CiriqkF",
+	"+4gDR7JZ5JYpspZMO9XKUgLaJ7i+IX8gBdeQtl4zYTLy+Oob0lRUwNXAzU20Him6HT2kxzMOCS9JpKNr",
+	"oB/bUWpnseSHZz5e+/C9V6aMy8uJeuVolGZcrN4KdKslyHvOT4yfZG66ru9/DC3zGVVjkfejRg1oFIys",
+	"6eZSNLfCyFPGq/0AcT28jpPSPf2B9oKp/3g9aLY4f16op4eUnj2JTITvFXqPbKZWNjuNcyKHElY0eEhv",
+	"aMwB8vsRW3ZRyfTgyFdyDXAjc2kWR4ltynMM1XhmmX3EMJDbpzGuVq9b559Jgicpuwy2Y9bjYqWi9gEd",
+	"Yt/T7VtAN9FJx+PRXhYYtWv/mvXSFt2kfRCy8EmWTnyKalVbxY1hCQ5TvyNuUt2X3YaE1bslZe48Rg7y",
+	"3nK8JhK6/vDkOp7QlZqJ5ebfT8W6l7T5HCg9/fK6ef0AXGo/af3bJ2NJ65+ye97ZU1n9USymcRM6SGB/",
+	"fI1oav7fj87BvLvLebwpeDRBd+AupX4Ezw17W0zfauiU1+w2KFE3hBK4TZnVa7ZeF/BXXtOdPkroP+kp",
+	"cmTQXWFHgCOXwBHb7Gxfx8LHd2werNT01va3NLqNGWGVRoYKY6NbcfbmuvX5BYxs3xvF7jjbxmCrTrr7",
+	"7nGMRu9XvOYmKh9nF3ZfPGZP2vPOVmYAeAcWPQNKCAGAwjEeZUwNRqhPXk//BKIFwqppzLlG8IJdProB",
+	"hT+WPnr4GITtC3HT/ojCdQmbGPZg4OSdtWCO8YWJnh/PsR0UmTD5lmoDsT23xMUngZ1fI+3/IpdoFe5b",
+	"YmKRhGgdQJ28mCa5nc/ZoVVyc1Yt5XaxsvJD6ic+NmreV5rRXOabxVaqTeJHn6LHtUPUUGOYsmfxf/z7",
+	"9eWf/vHbk0+X+MPj7of/FntEnrOl4nof4U+1S4zW3zJMhqcQpaxLVkHcQdUWaxb1Kj7H3T7BwEyFLJhe",
+	"7Oea9uTNJTVlDBzjaVV5grNNEg0YpdRMJ9tyKymbeKxMl56KMTK8QPOLKZVs12Uchg0gLcaDQDrR6PGU",
+	"aGQnl7yS2g7NXSzuUEJcWhSr6ynOzA/yD118SjQZrmb2QvOcRg7XIYh5/DUhDXpJc14kx2QGAt/b1j8e",
+	"z3pesEjS4/8zM/Z+h8ejUbJoc5OAgQrN7Bdt3Sxo3SRPy7YPprmU2Fp7XwFxZ7Ge9Uklt8lfGCqiyDbg",
+	"Eadi85Ummv9HKp7Pgeuhplqf4vjwAJ7+UNw9D6ymo4joOynbZUSeewr5nxDQCuGVdEeWjFCiK95kDh+T",
+	"kV9bTPSyjz7Vm+O3Th0p+X28Bo9PGdPxE7yHymGfqKA328+ii2zZn32aehPnEem2hA3bDcq/wvnxQYWg",
+	"unTQmckxCwcrtEN1PnOc4sD6XrrwiKGY2QjqQelSD48fqUJGPyllq/SgwujkJFMiAEvCBTghpMNKYImS",
+	"iW3qgUemdeGmNQu5mkyafCO1sb+rmTBdtNBAkAyjCuEbIabyFmNFRDom3vOWvcUonoGQUpbQQ4ggNlRv",
+	"YhEhmlRcx8NItuU0HsjzOTDOGOHhCbqQF34d3U76GIAQ6+kIdYDu4wmPpxlkn7fThtQxo393XkcT2hxE",
+	"uBW4aLxR2YVRDFhZHiKyrKINNsWofBrnjzMO7JDRYP7eCP88Qp6Sd0wVLQRoSphvRVFvG5v391Yt+YFR",
+	"3ar5Fj2p2KKuU0M3HATWQIhkzhZLOvBXwbaLeYM1QWOagJ3y3e4PEtvy70OSwMEu+JjIJIr2wKOwIxi1",
+	"PTfDIUQxjONcYzPceCyYkMR2C6+mT1hd0CENQeG7OZkPKzatlL5gaMddtWwy8OaFbXMO7yrEOCw221QQ",
+	"Smiumjq5/XZhZej4IZdM1dIy3nQ0viPPbq8whrNqutNxG9lbYn/6B6P3ZtpRqCeLjvyGb8h3vftw9hjw",
+	"L4Gom5bZWFFh3oK8e3r09iGW7OyA7Z7bcuDFTeNKbrOiuLvbIC8li0l/lcskv30f0E2PLPB5+9kO4aJl",
+	"6TZlJ7x/ZqaYd2fNTMcOqlE0TaxVJ6mkRxB6Xs5BgcFNcfgE7hcnu/cQDljCPtvaNekI/Nd6V+fxuRNe",
+	"4Rkv65z4k/FHNJSB+ub6ul8G6tH89zV09cf9rv7Q88LGH99Rrt7WzXv78Yl+08lnPEz70d6sn1xPXeBD",
+	"v+W5Hnt/9YavvgfVPzDTfJ64NRiZNjyP84UFpb+JKxqtbRFwEWtZsArcS5hlw02ICfaFPVw2aS5r20bJ",
+	"OvkVBRHjBY3XufCv9ee9x18itMk/7ziW39Phcz7Sa1UrhLMmGgle9+yCinhdB3inDpPXHF7BHoaBT5oM",
+	"Rg1fwsbHQmYXuq29aIZ/543HkQUPlkHj6h12HWBlMQRIMzSEOjjd6FzveOFzRmb4RL/nUH6IulQmqciv",
+	"V6QPCycqxGVEdK3gDPY1T7gmzI0MWU90Cb92xU7QVWpJF0IGnOkgFvQ9kBX2a0SGtGywguRyLKBSSlkQ",
+	"9fDrR/+mHmRE9Uqr4F/so9/VaJFuinEbZsdRo3EoM4HA38CgOYtxqBjJ2uv5DrBA+wSHeLjZRatbADdT",
+	"LN9IrNQSrAUxiuhjDR1zuiEh6X1XWodQItjWG361ocog0znZXxjHHUgVM0YwMw6eyv0l/WQ3jmBsfaLp",
+	"elvSuSAc8MmsFzGsrXfY4bIXXNlm8YPVhgmm3njf3v7RfjzegUsId3+Utvbd4PcZKeRWnJD1dlg6p78H",
+	"uJZ3JW32+XRghIaKdTVE4lG4uLOCaczGxgB8oVhdNqogT8a+X7402p19zjOCOQRX5JmsaykcfEae6mhU",
+	"rGZF3MIxjAzxN9YYl88MVehWWBqPaw8JcQIKhH3lFJuBJKnYq4H6Z/NTTuPgEngYXdI07JSbZ5weXXmy",
+	"CFHNz7ufm1c5lI8/lTD5gs02t9OiUFG8nVJqc9NISDmfGRyal1QIVs24d4wVz/CjfQX7yR8npEI//d6g",
+	"QxvjB5gZXdl9deA6x8TqNTVsS3cuVJybG2JotWEqI1a6sK++86MrKnTR5vg0HuRGTOwnQEbHamPEcKin",
+	"BJp9zTYm08jVSrNYsEBRYH7W1lUcMqyqdBACfIxnK7iZN4nLR9dRBXtOxOoRfAke21jUqCWKf6VSbXOc",
+	"GOdOnoGxhzbpSHnKpRAsN04vwX9g6B2vmMDYFD0gtLj+2ogwKrdiERJPjsVRf9WA7PZCxY+dew3Vmo3i",
+	"qB9Ho+yPaJVSfVAeFvQYQEuHYnHgBI5GiWmWSzEEqmH32kMsYSA6BJEC5LdDnEF0poqDUGTvXCr0oMcc",
+	"STMtJWkvHQUA3W1YJI3S1anS8dIxSY+4DxDAJXSoEbiRWY84/CzCKUfplrOq+N4zzoM3r6rklg0A33lI",
+	"vINcVWpKr+BAkwyq8wjiYQv//fE/rmAJ0QiLUHIl0cU/AKjnVUC/gGFX/guorRF/M9wyasqFr65wQyi5",
+	"o1XLPKqJdjlRUnXwLgeeIL+3n1XregCGOLuA2aSCUKQ5xnAW8d0SPn4tgiMxA+OUi80AZrFmn9/NbBWk",
+	"YnQTKxxMRQ5koBmgwXhwGyEddghwvSWjCrQAngp8aodbxC+7L24yqQtgKwCabHg+hKRHif22ohxNTwCC",
+	"7SF0VtJBElgVPAFFfh9CE0YNs3Vb2FtaOMzME0ecoIzxwMsHUFX8AGP/EJHT7BsZQe6v6e5yhR5zCbjz",
+	"Bv4Ze1+HIxG6ELbPq2uDE/HdxVY/2gtsQHzPsBZhqHlnlES8MTwCIYcMXFWry1NAYqQpfTDgQQy4NCWB",
+	"oPuuFjkWeUHdfXVj7woYujCAHmNjITzyY0nbvTi7flbAbmFKFpxGh7G4K7sQ4oUrKXzdKJCu27qJd1pA",
+	"xPicuHI3x/ja33eLgC0AU8Bq5dE7IONkAOLWZ5ZEy5W/bo0vOkvdSgFfzeUewJszvEiff6LLoYwLED1z",
+	"phaFGijU/dJoAn/EuihWkrOamTZQqEsODJzEtoAEO97VwwEds1HaOUQ5HCpUeLBYPYinVDvsEDYdTYTp",
+	"R+9bb869a2fPvHOzRO+bc/OGIEfONKpazChZRb/5c7SKwVNXA8zespLRypSBRERB6MpYPRoEDczC1nxd",
+	"01uyZMbePHCFSQXopdWuj9YNn/irW3DIiRNoRzuQBFcuhy/hdYO2izliD65lVuOZ/Zv9FMQ+8l6AfE6J",
+	"ooTGi/OIdHAkCUGS/sl1u3SwA26/L/b3PazrYM5hL/zwMYL/c+AL/5mIYPggwOMVYfDS3bXdLSboUqJL",
+	"voJikn9L4DKnnRtOJnosHuSsx1KYKXcVEy7fpcGfo3wlnu8RLXxxbvjrMTkyTCC24r/A9seK9fXKp0Tc",
+	"cf7PX2niUPcHYaDb+IqTUf1dH1kP3r+b3fCaOrVzQFk83YIZQ7izRJx4TQbOFmPYj+HLrbx44608cJKk",
+	"YuimsYq/fblded4tHcA+TbiYxx8FtfcoTwvc1ybcXUw9Ori5J0X4epLFob21udtfP1+/WQOnr/oG9gMG",
+	"u5YLPeMpEgP7NoImOw+U5vxQCAforeTXlgrDzc4hBA8AtqcbOQbN2w5Dxh8ebrXfquhR9erpDARgzSkA",
+	"4OuqzKjfEmqxqHkA8v2xoiuTrdJ/jwJALHeLWgrkuYcIsK3ShJKC7jLyVypaqnaRwORkGMxeVO+MRzyw",
+	"oRgb0WZR0N2cdLiBDD7nsqqZlZ51KbesSDfuCJmaxNAwtdgxmrr2VrPF4PoPE5gEBh503+DEOq4VBs+6",
+	"Q48Si2Mlh4F/bR0LWIcy9PhHCLojWpIVHai5Vkk5mJI0lNE1rDEO6ni2q8zPOIwaWyvKVocvyk8/vXyO",
+	"9SWcPyOvOAAtckF0TauKVCBTo+13H7GBXq7+8dsfEasBfn6S8POjAUyHl85u4BLG5sJ5oOcUjPF1fUuu",
+	"QS8Efgy1YTrIrkPTLi3wp4Hw2SiIzmjC2Bwna1em6wAr70kM8AnqfKU0xDpgKS0dYuui4BQYwllWteWF",
+	"Kc/QUww7pIMQ3vdE3jERCn6Wu6XCN0OK9WXFV3Gt4aXQRrV1FJV0xVhxQ6j3NjpHnWaiQNd9b2RDIQ9f",
+	"t2qFuflr2oJuumzzDURyHrhV+zOw03Z18AaTWid8l3tVLPqhkbRmGtyUvMjQDCK1w7BrMHpvD1C+2+Nq",
+	"VjptWEQ8gBfhHdKwO6br6x2vcB+5px9LRcGSiDvgQJKttE5h9SCSDazfyAXEMs7fgh8ZKxJs3wjKGIbp",
+	"IzXiZkX5tx/kfqMVEA4gabV/Z2oJ7CahWJ8yHdZjCi5oOICphr62x3RkhZfGUxFDWMwuC9HQQEA++NlB",
+	"O91AFb6s0wdBZ7wliq1aqBvTc+y7Twh4uSORQOcA2gvu0P2wrUmgNQgEgWR92NlRSnwVzcXMZe3cqCn6",
+	"O71js5T36XNOJ0d7YgO+D6jXsdz5sn6WW9LcaIwCgXqLVsaO6nNAunMKWSrzGqg9FvkI3q/k6vm2tV/c",
+	"tEoFvgE4gMwfWpi9H9pt0igZ/MhiBtV7u5if78N0NXTCuOOOzH1+1xM7XJ1J1LI9y4IoZYbVrHIqcgwH",
+	"h72MigBaVtR8dlkrKsQADOFAtvOQjs+NSoaTSoy4wPgynGE//dgnJLsxo1tvWH2YcuMOD4TmzDuqVi5y",
+	"PF5y3ScpRUqJ+9LPx0J+HsqNRfwq8LdZ/DiEKkTsjM5M7EWZLqoB3hiqmM9YmRd/jVLFjFRPH9Mcszq3",
+	"mt2QUAbNYR5hfZmeHnzObI9TyuEN49hDstSsE3OfDFygIeKHv2z64I8ufBAC+gTXJSuuLm5EW1UB6LH/",
+	"zx5ZVK0uUzP6fpZqk5RBB7exo4z+zvSX3CfYXsXervxfqMobklRw3bFr/Fe5TBNajx0DiM5pj7Wwuj0A",
+	"b14RiOvT9n2GelpfY5QP3BQnbz24+SCc++UG09mKK4/j2f0CFnGD/8uIq3KYEbdKV9KryFz0W1fQy+N+",
+	"NUxcfRA+v8/2iz9dwYxv/He6rW/sf3xHHwSk/t0Q+F/oHvIAb/B/VwSyAW/wf6HJlpkb+5+rD8LlB94Q",
+	"98MVCXmCN92PV+7C3mBQl85IpJyf6z4jrg6i7QpJwYG5xgqzDKONzcjOH6yZOVqR0dcy4zOqMt54uV2u",
+	"VhmU/6YVaUVNTV7aI0b8UEKtYKfWEK9PODzOzhm1Z0qJA3Kfs2rjKOyjR5gaTzX2+apjJXp/wD9AIL+U",
+	"m37dXB8FOhXG/+TJZC5Bwwbs2ieWL8VM2SnB2jb6MwTLfurSaadhLG2zp7lDfPOZtxOfvfUN/Yce7jAd",
+	"6AV5zaxy8TFI+mPoOJd8PNmfa/fJJyRPVQ5iVBVyK9yKdVtPniKt8hYv1FO9iaQwREKgnMaMzULQfcHu",
+	"OKSZQCw4gO3VdIdmny3l9rHAypQVF5t9+h3VmZlJREd1iw5CQEJRlDgK23I39GIOgBI4OTYxJ78TcJOI",
+	"qquQHItfDgLxaBfYyoOYpKPocLoWUk8r70+F3rpSWXMhF2LxIJN3zKM/HgHm+KqbKZekC1VIYgouNuRT",
+	"BytwlimfBZEBhez0TfxRmmgv9lFYdFLEjDxKy9fnHKJUrIDHYCArc8a7AJdyPqQXMPmhe+VjX5Ioo6uj",
+	"nJy6AyTxetXdg5OehLaeu+U9dh81bSUzW9z0w+AHu2NZBH0q4HCE695TVvpEdwTMoS/cOnuoaeFw/IUP",
+	"9HeM04EgJB0j8+czwODfGWchu6esw1nK/7wkxc+xR89/Kg/TFLulxXeWx5z6s4Nakp3xscTz4Zm9CnEB",
+	"Z0cw/MWv/LQUP5heyPFLxhlEC4FP3DtEGRzch6N00gIubUEBHbJQvInb8l7Zja5iO3i2wM3YnF8xqDmZ",
+	"PGoEqwYC6ACZxv7wAFxFHi7HAT0lx+EMRPUeVLJG4BtXnDWEMFIVEvywqDUXLp7w5OhBHxv468DeFWsW",
+	"y8A0C9C1U4MCDw2yfWuB4LFkj6do2iGabgmGepCaax0wtMA2UDIA2rIcDbMN7MZwTbalrAYSi1devUsp",
+	"X4EDJraWVWq/I0r1XXIke8PZnMJCb2zzF0PQpENhTa2I+1KHT+eGlJaS27y0BxHid0grDK96p8a9ZpgQ",
+	"se7PwZ8e7nXWUaHbuJ5FE4Or3B7FKRtLNkV8oINBqh7ANlYWTu25FOcmT7vMROeOOoCC6k2ai80AosnA",
+	"46Gc3ev8xeBD3/hdfLp37Pu7aJQOGH+XbM3FDTGK5hudEagppX1Ol2n1LRFsq32DvT8wxDsD04GsCt/E",
+	"MkfZGtLYdyqS9HyI7w4zQJjv+JuFc0q+ZU8rquoh5auL609J128B8hPXlTz+e9t80pHgYeR9joAbZOgI",
+	"4+aMHvDMcRL+DCSMkjkFKmmBe4Hqo+XWYmnHpuTa46DlVJAlvq3J4ItT1dnmn/AgHA5uy2jtNHs2b/1z",
+	"dlDQ5QQj5hDkxes7plwwBUYfU+GCKQDGIVHsacWvLWdmADZTG15VpJZ3DPFoAmbBiWECAZ8xwE/48aMb",
+	"6Qwms+qyTJg9Nb3Dt+2z9IJe8bkDDyPYSEGFhvL+QNO9Oo4YBeM+T6bvZ5icF7MgDrp75qmfZ3W0HE5y",
+	"VhUByHSaAXGFmVGfhj06BxKScGdg/ww+d3TLZS7YrBWFjMYgzfOan98/c4qzxReYGgAumOuJ+VE6/8gp",
+	"bCwvpRw2C5zkpvmdHTMDMMMQypY7Sx3EdGx0lKJOwayOFiGCCEpYCKG5wQS2pZQbpHRMt7NffqUJqOPR",
+	"2VjCn8Y8R25h20ZFbsCjBfiB5Y5QAjVtcBZxre9091AyDFfnFXJBUm7ysQfnB2oVBEFFzp7mZnbZ79Rc",
+	"oumA4N5EfEjwSDWBUU+xrxI2FRDrAVSm282IZ4M8of1kkMdPJpNBtGFNylRAd00tsJUavJtd+ByrqWK7",
+	"coqGTo3QkSuXS2Y1q7bZMNZE8myS7dbQ1yTFQaPTuBJOcQZNw2U+jpKe2M7DYFG4xlB67lKuVlaWEoap",
+	"O+rwhhB73HBANrOkslfov5v9D3TDlH4L8MWzKx5TQyipbQ9faaJLxgyU6HZhhoKwjyjrKQKYajojueV9",
+	"N0RLNMaUjBrEqfO/CTFuMvxK0W0H/xwvh8xFYjGiLHwypz6oneacckvbOROyzdMnc0A3fmaH68r2t6Y/",
+	"Sm+CcZJzNW338qGahqlLWlUSHpKqtSwMMOf/g4sccpSqOyo4mrnyUkm4K6GGsjYMvBk51eaSK8w0NJSL",
+	"ymoyUbr01/Ze3qD04jRYbC0wkWMjG/KqfhaGB7Iv6MC7L6tiKJk2yFGyKhCcBhNqaZcfMJdECjA64njR",
+	"A2emlBFtvWDDJrz5zi8QgGeA1XmvzHnQm93oWVjUsHkQt+N+c6LWUfnxZ25KQkFWvQErBhDCjiqP6ylX",
+	"K1d/QCOI4prfYSNdcnA3WIqxAmic7lKi/HrL97F+8ws29zWvKTGmU43uIWnJawyj6o1tMy+a6nCTeqwS",
+	"RgSpw16qbvOiPE7esWQHYNLhyTvmT62S64UsYqazV3JN7F/I14KaVtHqAbFs2OVzgifP0pS9p1hZQ7bm",
+	"hjRSc2PpTVEojwFkh6XJT+FKboNdWq2banSv/ZpGq6REt7dDhIh4J3ITw44J3yCoATALe/sKNPwlPBfD",
+	"THOWI8NNcJhP+VpHo6DfXYL9hw/vYhfkR/bRPPNWtJiZcTEY6QtPVd1qQ5bMmZF8reLrkJ3oMPES965D",
+	"tTpARXGB+s6U6AdFH55UxMrCM+v+vTOs+Q6Hi0OrDlQ26KYCd6TokmzcJ074bZpqhzCn3rY/L51l2LSZ",
+	"S7Hiql7kALiaKMSsKReLJY+l43z/sQGgbcIFdgSIlEvZmu4KWMld1k1rvHjji+AwbYhmzj8G22Dn/RUk",
+	"8ihSS4147lysA6ZxIi3MsziqUDo5goV8x0bIOCxf0zs7TYDfQT8ynKTbbvAal+k1XsCsN3F5ujRzqz5B",
+	"iSSuHVUbSXKpA7glN5nH7QRvJNzNGVNxj3HM/YS3FCA74Gi57lfnOOZi1OTl8L3I+hsY3hLn3XLlsW6Q",
+	"PVgVz8jGVx+TpJJykwCt6+thdaAlXRbRAdM6ui39m3BIGoGKouyWfTQOjzyKONkqcP26oBi3JCxosJVt",
+	"VcA1iNgxmNlGYxmsamG2snfNHC/XIPkFvC7Tr5pAaEPVzKS+2UwheHM6DDMpNzDR1GCj5ErEluAnTaRW",
+	"YX3HCzYryA4rDHYk5CjCn0eUBFwu4O9cKTjRCDyzPO+eE/k49/okaLPxCWKfrnV0SqLavVwNhbawqiA1",
+	"XAmNSK1O5NBEML4ul/b94Qjwii+0jiC1Blz+Yw33c/LBPbI+j4u0rxsmwKEUwxSjMbPAy07ocQlqbdPh",
+	"HqtWDIWVqRH1/cg16NK0wIMCcZidbONAGqMvwojW7wtHjN7fUk6gXiIUKwUUAexyYFdVuPwz1PZK0sh2",
+	"/IVZKc4+Fhq5HXxUVUyRvFV37Ct9Sx6Falb2N1fk6VLeMXKd2ZftcSIvlK1ZyNVi7azuR8cOGE1B+CDL",
+	"1nJ7zarVLbETh4g1S/jdVOkATLjjugen3pvyo6tH9sChAmuqaEErLrjZLdaLzXoCnunJ46mqh4wmG011",
+	"Q3MWK8f3vasnaP9+G9TXjDz6hvyNyDsXu6oZnchC/ONeKaE/TBa9de8JLCFKna2xz+TxhZ8WTDFIEUIT",
+	"XCWFkmqyZEwQhGcjK6kyQisp1g5WHj28X3WVNAFLIovL7sli5Fz/8hHIXMiO8IuO7dQbymOxvfHM4Hig",
+	"V1DuzxVeSC0DStHK38xPwVjNCeWz/b/gZj9N85ueIy/Idd7GOIyoPyluHCLo9Xn9vFpj4SbNduCmIzw1",
+	"ig+pw6MjeGllzzU66uebmgkAtk43TC4k4w/9JF+qU72sQuILIcSQ4dJkzxJFlmDsVBwcPjVSCDzaXJsB",
+	"dLp5Vc0PHV1yO7g3UUFqw3bxYg2gpAKAG9Ub2Bf7D3v7otJNit01wMqMSkMCMWSPPf6uYkbkDyL+ewhM",
+	"XAx8dmhoZbueLOXMrugxli7I+KLf49Amv/YAamdXf4qWJbrthtxObGVSnXmBnczhH0fdzEKYihaQx7/t",
+	"YUbBMvw8+opbMYCObo/lKO0Jz1OxVg9cQ/vVT3p2Sc8Y53/0OIn1z7DjNVSZxQk8/0B0onkZKkg6B1ot",
+	"Bdslijpzkf2SynWHw4IvBusRIqbI3tS5BwwL1h6EMNgwQeTqltQSosipIBUHf6DVCjvoGvL1k+s/PZiG",
+	"BRyoyNCj0OH00zdMQT4McqyDAoybuBzSw12LBl9TUege4Ep6vLAUSNWTerrcTEC19SA/5oYiGBqzE/71",
+	"zfd/tgr2mx//nJEl1ezbJ1fkZWeBpYJt4U2COEqq4YOMaIlH31cDQSnluWkVw2pDe8S93Bm2f+J/+vY6",
+	"HvHlY+SOaRGiKi8LuRXoDfTkp0u51VeREr7jFAWbEt/mneY5rULF7Rk7HbVlOD3p0HzhwVwBtNWNSdhq",
+	"5XyYx/YLq3Q5PrA/wnUGQEaZq1wOJCqV079d4gAkTml7iGBUhymdnBEZphLdPySDmDVpDqqA6+Y7Gk/H",
+	"GzBNCazRazcbkGiT72kYLopUOTPHyXX2yn4V706wE3qL50zVVG1md/YDVdH6i4abKo4x93Eysesj16Go",
+	"/nTDA7rCgTNXPz8LOMJLh0vgTsAv1xHACP0B4UT8yEpOV9GwM/ThMSsl68+vUyQrlngyb21TwGk+RZ7z",
+	"7yQMmPnlulVAp6NbFpGpl0ybobINQ8s9uejHYaEWGHxkxnjDznDK1Hz5M048OjqxA7GsrEIOYV1i2icm",
+	"p3lNeXZxn/nU/HGPQZ1QamT3eR2M77VnOrBtI5sNXPO43ungRn1MnOvuc+4KTn5k1m/dcXXlDw34oiuX",
+	"PAlhuLqULfxiSxUGxMoGcixVvL4AJMvPlI5krOz06xUEZ1MFWA7eHDhQqbKk0YrPK0Ixxz4j11fXj9B/",
+	"cIJwg/3HtzJgAxyrFNVQJRQ/3XlxERPVUaBTn98/hsgS3Kczjsj7uCO1YSC+3heJDbLrUiKyhicuRXvx",
+	"31HKGYwAUU2dEc1ohg6TjKwquc0IVJzwtcBMDLFyWn2c2CZhELJv3l6l2Sqhew9PdZQbtR7CMTjEwzoh",
+	"G2IPE6VkVeH9cjf7wT52bDRCWt3KBXMgeivGd9g/aa4NZFb4asG0Zj6o/HQjXIo9s9sEb9X0BaCPuABk",
+	"1215vGbgTFSz/ZzJzr/x6HEadIAbbvBsvw/UM4PkXCzU8eLfIYEHEwW42PxZhXyVFEDWb5+AmcyvNhIM",
+	"KGWVkKr6zDUDF1jNq0m14AW0cmjd3JhYTjdEW0CpAkvT2ArLUnMoGLkLHobKUv/uxu5H0AhpqMQ4EKHg",
+	"qv6OzrJFVAVwTA+m4QTP7Tf7ZYAexdGOWLEYDEPqOYH3uvrD9XX8GTkVbq9XtTmfKm70qD+Tx5P+aEcA",
+	"bod7m9dffRaoe/DOvKB5RNr3Gto4ceWmK17Ni7FAHrkijnhd0CWk0hwU1EmJOBkIPZqjH52SYOKVJ1c3",
+	"0al+g05iv7GvXNbpcWz6TKYJpzQZlQT9Dk5oqH6s3acZ83lum0dxEAbKAYDRTzskXq6cPc6ZwHUfZ6xC",
+	"i9teAMO8qG+Puhab3kzohb3StNH+OnDY/QU/85HUvsm9rUmwj0PYJocBq12QKkRt45QO4rfnzKofLxtD",
+	"xHHBrCOR0cfhpVhtC2DUbnqx6RBmzAWE+uVUCAlxckZa6Qu8KUha9RV5fz/b3Ik5ERlersib1+/ek4eN",
+	"vWQPUdZzRYDhOzQQs10PvSZz0T5YcX6r7KMrMI7JlYXrdse0SswAU9mXsSKIa3oRwOiOuTXWC4aEXcTe",
+	"6SDyO2v3CmsRPL4GSfbRdYhNo+DxqFwuRAojZjTiJXvjaAefigMm4Qjgl7ZYz8y4CHG1Jwd9IgPpEfce",
+	"ZmyoeQGryjxf7SAue5vvru4gr34VjOMHikBFVZ0cRIetYyzZHnAlNXcBZSEDGwU/K+tRVd/2ssPsnrtr",
+	"SAUpZasSjzieCvnOatxelvbqUU3VmotQJ20Nr8F1uuVhr7j35B0Jvlr30UI36aYFrueNgUtbRIgdsNsw",
+	"P2+J2PRLVsktuSYN1SYd4LPpXEQJNsTBeFHwCjbMPl4dE+Cg+OYlCGyHVHFiYKmPBY0Mz+jA4IEyHVk8",
+	"ud6fDHzKNdnaLWVCtusydTpN1AoGQcLeKZrDC1pJzdAh78Kze5OC50t70vbpITUgtZZMsVtCjXtztzxn",
+	"p5jTPAPokZSf/SElu7vny7aFuuyeUiaYz//s5fjOUKd7HOqw4K4/qP1Q3U5H+krD+5OcgnWCsSiK8DVe",
+	"E6TvuZ4qsyL7IeqjkH6h4YD9qt/X4EH9IH0x2sMixTLfJL8SrFrKbXJrMB0mt5aYCXEvSBl74IEp3gu5",
+	"mLPUQ3NnwPTzu9vtxV7f3Ybug3L4rZg4zcijX3d/SBcBHW1MCTW+78FZvSmpnmtS+5e7Yw5MaaGnjDBP",
+	"nkzYlg62z3ebdF1P5Kj/5dlcLy3zIAS4icVgASI3pklAxxmhkAQDDzVXLmlCt/Y99rIWty/3Hc3btk6V",
+	"GGZnLjZWh4mJgK8FC1ZUqFSE/iC5CpKxr1WNCZpWBoOMuHk47GMOsezCsLo5kTOGHEvYk9DV8Hl6/XOO",
+	"n/OkW++1xnl1V3pmjWQb/mHgYZhFbxLjG6K/BFs4o8MmfTPCXZ/y37xtvwhvBNvL5Fvw7aSXobFP48zN",
+	"xOd0zmbCtVUmJlI795zTG7tcOHBUWuURHVdgByMw26nSfI++6WfFTXshwtG6vRg82hDGPiipHmoLiNYQ",
+	"1peKMAIdog8postx4Qwczpue2qvkVTxrt5CYvElyWTOrk8LG47Niv3LaTKQi8AkwdYXaDVQf/1jSVoPV",
+	"pBgCI+3Jvod5iPgxQBqAEYiGJxQ+SlXHPBhgOpJe90nYhkNTuq+Iq6w2j3PyH82el2yj18gPUvVobu4g",
+	"q5ZVi2pR3rcWFffPBxV6pr2skds5x+XlpkVc8HIh623dfKUtI6pYenWaDlFxv9O3wTLZM7d0sJNSzeIO",
+	"cxXMvvxwFBV9FBPQQ1WZ8boO+1B0GdzhEVYGJrLAHr3hlvXSo9OlwuDfjqUI4F+/0ujO8IsVjAKrA2Nh",
+	"RnKqFO8FDgQBKCaqniSKHYVVz1PnswsU71Nol4tU0j1MEu/p+4d4nYe8bm9CB3eru/Jxc8MhS+vdoEFb",
+	"BJbLwpesd/N7rKv3eh5w844WU8RZyO88dl3ohqeJ8E+7lqdFusyIOZkNdDkepDI3EuXYSDUZMZKQSxKA",
+	"NQ5iRHpHMBgwsjeB0SPWAzWBhkMAhtJ17thxvk6G4FJU7IhPjZnn7jN+ium8GBOTJ7QZ7DdYWKJbJLWx",
+	"AwxYZ4eKXs2A+04JYMEOM1flaQDp8g3gR+R7wcwOU8ISzBJ+iAYrK7msMK/sEFbWUFzIYc4WxEUT26Md",
+	"0WH9cU22SvYRtYwkA0UqwF0+p3gGq4rv7TfjVXOO86+HU3aM423jW+8zb0KtI7cp8RMI6Ktzo1Htr2jF",
+	"NHieEOZtacVkc0OoIDTnBYboIeKcL53l4n5r/hHv39qqMMtdiFblQhvV5hj7+HVDldELEMEeRAJT82lU",
+	"q6c5L5AxY9t5yBJfJi3ZcrxFw1QeLRv2HuGB7DE5pF5InUqUr4Q0C3z0kqg24HNPWWF7J5McEG+fd7fM",
+	"RU21/swnZoCefY2W+XgWGGoCcJ9c2EcBOwMELAL3GUjVu1at9h1wE1Urbj4IV90NIDquSKN4bTmN3aSM",
+	"OB9ORpbtclkxfQWhRzdWxl2zDCGxss5sDNnQmasKRXTNqiq0lZsrsuSV/VGwj+ayoLsbIje+9Qexpaq+",
+	"bJsbEgrR3IZpQ3otcD6pNqywulLICb7C4Pwb4qS9zO7Bki3yK8CDuiGOsDNiZLOA+P6SVUVn/nHv5gcR",
+	"Bu5gGTGlHDQHbq5ILgumb3DKt5DvivuG4UpUsdDpldW5Ws3C+t2mQOSP++UV0XwtQnemZB+EKwc0uNZC",
+	"yeYm7NkxeiKe06DiqyVtvJXLyu774QB2OVSTpjUE49f9AwfVJeFiXup9MMAeaIVMLEbkK5jMU+lLFkvc",
+	"edFWlQu/sDMX0hBaVQAQLxX8U9MVg1iCuJEnVPSdSNye4I97DrEJeB0Z8Wj86NLY7Z0xGV4UUqhdZv/j",
+	"1MePYwD6aVWk3rZiv4bUMv0AkutD4dOlWpHWcNQnPWBcHog6X6dswDvbzg09v2jzYOKQu2BAT9OpQVCR",
+	"JCHe/tH19eTCw4MWqafkcZcm9gRwb4fK4jy5TgAykBd45CMPXLw+ZUn1wheEiyFiOKKbWxo/FCmLhqe2",
+	"Yoaig7N/206jZ0C/e5POuvWN7Ixz4xxIihgjGkd5Y+tWzML9xy+Gyhe67MEJKnnF6EajWR3L6Ux/8j06",
+	"wmApyTv+Z8pFvNBFKc2ceaYCyMKljeUqyzYvAfIXbXSI5oyG/la3tCJyDrwD1s0fiEpfFHS3cP6KCH//",
+	"3PqB+5x/plcTd+lIH+RrMYcIgEHP8Cw7Vh2NTKaqThr6Z2w4nxXGRHjsoneXehcxEFFIasYMZ7fo7pz8",
+	"ZcjCBQ/H4Y55hFEclrzydZFBaoe6EQDgA5I3QDhXUHXbC9yYWW2lbG8chW8olCiyoi2aMVvN/PQu8Jgv",
+	"8M7H7Rpt3Xwni7m1YXJaL+o6uUTVHVNzm0tTMrWwms6ipmoz9MRgY0waiLdoKkCur0/R/dwye530VhM9",
+	"aY/3F7EHKbq9RN+Os7tj1izVvq4CDJIifZwYWRUv8wjlMrSPbZarFVOo56Smez56/MdYdtT8hE0xT1T4",
+	"/o4XYMvbm83jb76NvDyurMpoNsR+8EskCEwsulLFp3bjJNABaI2QUO18a8O5uH3VD5NrfF69a4UHcLaU",
+	"3c9Gy3UEEbs0KO25sshHklQfTf4YCaCFXqb+nJIk/g7bYob4YcxXv5+9USdg6IMgO98+9J19HbDsdIGR",
+	"Frar/bx7K5pekaekkus1pNaveAXWB7R89Kycrub5sUlzWvEPa/Cqf5pgFnuDB6psHtQkjqRsHl8XlzZH",
+	"D9beIQnu20D8W8sEygKyioOSpAqdHkAgIakWtCtoP7r2uIJFBa12mqfIW099UxDZmwFb/4Y15gQlbCZ8",
+	"GaT5DMGNzYxjVzSfgU723jaf1PVgF0LfWbfNPZgw2MNutqOHNyTaWXKLkdlb1khl5qqNCvOZk+va03ZO",
+	"wB7O6Zn9aKqG1Iy6T1DeIV3TtfOqqLPqHf9V0VX8L162SZ+Zg+mdsTXP2+jGdEGZx8jtM5OwcZzhJOza",
+	"vWPpq5zrF1Js0ZTSyAHugXXR0o+zp9/us2+kixuw3oONnKBC6ot/hFKtDodbSHPpf3Y0daRw9YbdiiFU",
+	"ZKrM3PMAEPx40neZ2oMpMYTWb+2c4e1H0fExs202cmO0LyXlaubEBhV8TXd6oIDKel9P2//TTN5ipMG6",
+	"vinRUEwVPE8o44MsxpOQ57rZXgaHYKEIfVdsqzMR+LHcRoRl97mbX3Dg0lkv4bqzLYQjzkKBbCBgv3h/",
+	"cIG09u8wcjnHN3osPP6Wdez/WAj3utasAxoJK2I1KxKCOgLKHrbPuokML+F5G1nAtqRDVSyZOL28JXTr",
+	"OhkGSNlj68dv/ipajPn7ujE756D0OMlWulWMFhiyfBU3Ffuak8lRXgN77nrK3ASHF+aLhKRiGqaA1h/D",
+	"81WVU23re0Y9T9udgHiP3+3hiuMqxjYsBkwT6GDkTI/CODFpPISfejB1SyS3hPVICGHUuYa8cShDL1tR",
+	"REmoCQb1Oa9U3Dx+WCTNm1nTiQtev8+q03DmSnRoTXYgFwPQqv09iR90sucWdyq5+Uj1MsDnTC9J5TL+",
+	"jvsZzOx7v5WRzD59SmhxKHWOOXZh7r3hh/f9nYnq0iNbQ+MaFCwmwWn+zrcbXIZvgGNFp87vUJqJxJjG",
+	"X1tZFc4neGxJ7FV8xVKaxhXgDCU10+o2+0GiM7Yc5AdafG4VSQeiEy9vswcmORJ4f7ZA+7MUtVQ+5zM9",
+	"3dDB58YBpOhBbiwweE0AruOkXZhKxjDbWH7SO4Dw7OyPeykSHs/zSxxSIqtWDn1oZvHQvdFn4oHohT2a",
+	"AfAshBOiQm+ZcgHBNEBgYSh6zewO61JuWZF1b3dopZkotC9wT31Rcs0MWcnkFDEIEk5MzO57Gh6Rv5Hl",
+	"juRSGJqbjDzGf8fXIJWv++Lwd78h/x0DdFfVUJbdXuhMP3Lm6jqWkoqxuz7ufPRadi0/sw7voVvvwO+C",
+	"dwMCDewyydevHtZcPIBfwD7EK3Pg/k37KKCZR7ENIJD7c/pf/9czGA5GtmSBG06e6n3xsE+NWQhPB+v5",
+	"SdDXITEe5xW9WW3FitdtRCgaLhA/WAt9oI72SNXrvpV8iNF2caQQt+rCWEPiq/2l3aYQKnrkUclVy/Ve",
+	"rfTkDEm5Ws1EprFfwHVOFxBdfdipMBzbDMK5t7MSN1mxoGah532RPMAdUwuAXBoIp7ljSpdSmuQe51WC",
+	"Bg89bef0Du1XStbJe+I/MjL5k17pqXTrjKZ146KNIyX5KtmwRT4HnQi+cLQ4+zsgszlfGUaL3QJVqRmQ",
+	"SIi4NWOg0UjPMTPjxP36u2vp4qEWbTNj/Yec151kCAfqLJCeMvbuzgBrfKa4YSpa82x23qDTqCIc1r4/",
+	"mjEBT5R/dKDY2h52wBmVsL0kwRRNDIPe/j9TGj8i1fpvB5aHMZbHqXq8WrPhMMZf5tmFIGDyFVR0jrKf",
+	"mlUxGPqAwAqEYhtZQinZAOb6wV64OQ6t27193rvEC7hd+GJD4mhVxf21XQBm7/OYc6oVKy64LgeqVYa4",
+	"yGMB6DT/Kt5ZOicws7vnMbdoJNbiL1bkQbgNTJqBKBN7lbnxApJgH01GpMjhLyvKqwMU38ml8GJe/P8I",
+	"85nNMYK5/wjxxFIhRlUW01aTIU4TTslFg4SzHvEZdGvtURyUJOiFjOayKi4ruM396FBH1+41KKUJbfzL",
+	"MECbf+/er5A9ZNyYUAXwUnHtEvVZJbeX+J5C7qy8Y90/jZSXupTKwJVwfQwM+nOIB96/EfNl4pmy7QnS",
+	"52zpcpa8eJIcNzO15wTJ7hRZ6wRJ6NB4E9Y1ItcMXJ2ffby4p2K6qiQ8kaXU7LJia/8jgF9EKfMdDPHO",
+	"sObvnG3vRRxwfCD6t9ki1/wyD5gq7ycR20rcg/j658uEhjUzMoH2tz9W0I1RlVAxfG/J8I2fSnzF6o7n",
+	"A0Xx5hx5MLKlpEfKVg2nfTqTrykT7TJdCdyjSf0il8nSpw+a9VcoBD5AxEIXkeBqAF74ZWTB7KpagZLo",
+	"xgUu+DiFfppV9O7dQ2FIt3QnKbtIXtio47oneHYj5IGBf5FI1RlBZc9b9tIOH6HstZLtjKvyvGV/tl/E",
+	"k64caY0W/7CN/DWr+IrNuKXddYmGeh4/aNOXfujCG8XmJD69t83jfR266eySO/p14/joGXca3WqihFHK",
+	"rXg6ENffCozlR289o3lJ9E4bVrvceEqA8rBKts9Xk1hX4oDp1g3CJUTj+ZlRPI/DrSToke5zaJx1I0VX",
+	"6wzo8Zp9e4Z593hHX1gsp9TXqHoBUj177iCfeNeT9H0fVitBqaGhGgMFUR0J+VHFUF8qGn7+hfX+ae0+",
+	"eiKGGvaioutzPNRcTBtFfy7lhP7Dh+K0YK6vV139uuMbY/VMmkMRFvAZic7pCAE3V8Qn3XNNqNZtjf7G",
+	"JXPgMOhOJcvIHVqykoshT6vV8TVWqgRbAsHW6IMrW0M0o7nMNzcYXZMRqjfka98YnZ0CIB+EXMpiRzTl",
+	"xYMM4QCAIHU/vhVgqjYBrwwbRMkzl6JgtQufTOJ/z/wXP8ooO11VdD3kBwHlFTLTXHZRrhgTnerPNdEy",
+	"2Z3bEWd0Gi0v5mSIU8P+Dg917Llj1MzrgWtZ0WPLy+gthU/iZq2a7ha5omIz6VRgCqyeaIaxnwHw7bzP",
+	"fGZx0rRfI8jeADXMi4x+Q5UZ6EjRbQfTk34Oql0up795xYq1r2qXkBLcH+LwtQs73j+0/vQzzyncPnfB",
+	"t45kHbnt0VBYSJdx3N1cf+cGmeLfvXQb4+AHtW79PG88S8pIxdaXVqu9BSd7y4sbj/ybEcmrDECybomd",
+	"9S3x0/sM9j/ogg4VlqBoziXVG1ZkwBoz4KK3fl43pBWA15URKNVbKIAPuLXT7f1NY/QPNKl5tdldogsB",
+	"fs6I4tr+CyEci1tY5g3hApfa6yeXVZFBwZyMlNJvws1epGSPb8d2J2ooBJ5Z04IF+DEU6KAo1qqtuoza",
+	"BPXcayGonk88o3OR5QeEgV+jmK+h7qmvL8AyiCeg9pncK/o3Fc4xDf9i0i5z4cBcYhuHvQxvVUDlHoT+",
+	"yy4cqQxJiGYA5fAcxiAfATEazaeZMRUrhkqJznMwgV9aBV32wBPDzF7t2+UOoNataONH6cUndTFhLk8V",
+	"og65uSGl3LoCiPAHu736ajhON4U0HxF3chm5Jnh0GVkys2VM3CRTZwLu26+D1BR1k3bZbsdn6ArOQVnt",
+	"Fqr9QUA2Rkjhhy5pG7HJbqyYVdIuYLtXuTxNUHKxS0ceHq4YGmY/q5sT7JPUzDZQwvMaEr7c1ONnwprv",
+	"Qpx8Es8btJIhB4h5g7h27N24SGd/gFu6u4Fkaxf2A3BytCh8FKTUgY/CZY4DgQ1v3rxoImQScTqkuavx",
+	"pulOB1He4c/aLbHPZ860vkGtyygo+rmxShD+wdU0tocCHbTNTM9YlzSFOx0m7M4kfr5SseIZrfK2Grh9",
+	"VG/iHpMv7rjv5X0ehAv2a6NuSxYSNgAfMPVmDyeIrvkdm0Ru85so1UvRtGYknR0rQE/O5yfBzTuwZ82I",
+	"WoAhMzw0P3E/Xj8ZbmbsLtLJGbJGBgihZHxdmnjQVCp5DDKeLS/2Urx7fc9JTnFWbewtTPl4K4f3723f",
+	"p/g7R8GktqvYyixkm/6yvWIr87qNY3rRmg36Y1a8YgFJbE0N29LdV7oPsXGckDyIAKbkdigEbxZMgj6y",
+	"pQJunb1JUaiLqPyMfWT+bjqtF6aY9UoChp2ecSs7+Bg/v19bnm8YpLnSSor1pSnZpde8Q1nruCDew2rp",
+	"W49d7m7I1f1FLi+yix1VAxbfdr3ukJRSk4VO9kDte5mi29Q2TcWZemliUOO8blhVTdtIXrp2P6BjTo9L",
+	"FhWjxaLYz9juUaFVasOfI0ovx7BoLgjALfeov9dJSsZnUngEKCPDWU/Y1KU9SbnxsFr5QNS9nXF82W2z",
+	"YaxJeMV8Gqg/XFyP77u/vf29DAPsL2qMJl5xHdE7A6NLk+X79DXlFMMe41NS7JVEJNzUKH6nicUj/Pkd",
+	"rWYknEKm3NT0vfvIDxyGGVhRSKzoMZSaGgg2aYFLyY+84KiILBU8qXGmohunX6Vm8tXyboCo3xklxTpU",
+	"978ltqkmrSiYItdX14/28hDSANfl3QACBI8lBaFOBYUp3E46VQFKmSOuWmr5JSWXdMmr1JzsgZTEfjd+",
+	"2r09jB3ve6o3cxO5ZkG9PYqAzoV87tDBPixvNtbh4yenIvCMTwosDHwGZkgfoq83vSF7wLxqB2g3Z6kL",
+	"iuAMzuN/lg4875sBfndyUQZmSll81nmdDbf82L3zmdTYRzJMWV28j8OIsM+cFPgnF8a7hs7T7USQr/f7",
+	"hKvVN3AMP6KBFk/lSzHTTmee4QbcLToFTxRCeeOoG6SUmt24Co8BfbLigg3VeWxjJUUw9RBQl6sd4foW",
+	"g2B+kUsCX/hpIv0+HqhF2pPPCq5Nq5YxY+vr1QqLsIGnArYkPtdTOFYKkqQ9VZ+ieSrrABWrpGIA1FZI",
+	"5JqTdC1jtYleOtpAbFFeEc2LgfPUJW3Y9BuhDRNMvYPGUNYLMBqqffG6162R6teWLUQdJ+Sabhyk47pV",
+	"jPBVB1/ioqJGmOHjBNB9zyAOTyVBSXaRg54BIMFHLzijqnCG5MMAlHUrUoyD3T/hk2QZD+SdGLaBQ3oe",
+	"9ex7RGjXfuHRvGYkpUiB/EzPilXhZiAnBar6TcIB20ZO5S26CrDzZ4/fDQOGZRclYwWbCcRXOr6YtBt/",
+	"aeNQ87yo2EKXNAYG9JZuMePcMv+iYl5K55psGVUZcahihKI33aFQp0YU+5CXc8TIzBTa3D0aCpatfDLb",
+	"DGAyjCJJjjXBtJuBGhfLlsdwO/7GdlAC0Kc4QvoMkatVBmy3otr5YXJaM/t7VPHm5UzpvJSyGqmlPtxH",
+	"x6j66VIRC8+GsUa78ihLrKa0ZFysndMyg8BWKGk0b+pmVsCRj86MhQV7x0/UWuuEcNx1aIrbvuIOPAWt",
+	"hbfkz9+/Jw9da3C8mpJxBS6x9CoRr+yzUMXn2eoZ9+cNVeYnHe9oW7Lpkp8/QyPf+gQ+iN8lAycGDuEP",
+	"xNVXCDvX3ZVwAR1b3HsxspDk1kug661hj7H3nyjPCdxGBzbd3ZJAdGPP9WdXclvuiBXc+gXcCnlD3P5k",
+	"pOIrcwNkRb4+itzKyJIaw9Qu6yK3NBNaWgYuZMH0A9uDUUx3xdfsfmOPGaFA497X7Mj5Cv54Q2hhfwYe",
+	"JIX/AoNsvwZn9a2T9K9J0xptn4qKNwSMXQ9Chbi8onWjM6KsDA9RV6uuRFopt5mvnvZB4AjuT8Z2w8K4",
+	"DdX6isDJ3uD/rkjDWc785lAf8vAgwz9gATtWHDdwX+rLgCuLQ1rqsJtLNzrD6u4ZsdRx80F4yKIr4uwq",
+	"2OuV27NujF9dtQW/ATAuUNQDuyZ7eq2w/+8+CeT84IrIO6YUL5hfNswsvMYfxNfbXrxtF00AhSGwdL/r",
+	"yzvsH1wRIGOs+XZLFFvZJbnY3N7gYJtn3IrOdlFESOVnUzBx9UEoqJLXo4KwQhD7H2DsTg22Pyfi+7gV",
+	"xUCTo4pdEUVh7+z/yS+ttgNtXQR0l8mN2UMEotmuiGKCbf1BfhBfu6PxHo7Ml/iHO/HghlAi2JYclLjD",
+	"B8gvINTv0h5kqNVlZBcFrZlGHEkf/eeODVIEsw8CvFFWJcrQ0HrpjqOUij24ciGF+M1BPKE9bl6Fy30Y",
+	"tHgYqPjAUQOKau6XscKA9t7OsW31YMSnSoHNVwrgvg9UYwHOEPeoBMtARJmXqTKgL0Fwmkbg/e6T1QIT",
+	"RMpRqyQy6NQkYVeY9HhfgKdNgzozBKcBdhw/lxBeOWUJ8iJKqmQyUxI5vT7d2Isd95aeSKY+Q2gsYCz1",
+	"Gm5YPP5BYDptxE8qDZsppcnVagCqXRUxWOHXq46X3yBrVFLrXokZfKXB0YNEqlHofxST7/tVpI8SCgbp",
+	"uqL5LBcEzjfAMB1nwA9SvmIHp9kPsLAa2WJwA41zGp2WaG3P3vURAnLsUHj6YWIdwfl4b6QBt32BVv0i",
+	"Pfvtz37sbhwWpvAeF0jzNAMzBBC3Um77BcUcWXhZ/MJzJyxbBvPfE8GcaN6TypFnB+ncp517NwmMAR5b",
+	"lKYcZJFyALAuU0M5Vy6FwBSUInyEaC/lwuVlSKgIX8qqiOdUvWcqwjn0rl7KajAcLmK4EwRrj/voNan8",
+	"w97PKLAyo2ZWqrbtri5uRFtV2RkDTNzEuwwCmG6UPKBKyrFhUvmH78AmyyEpbmWYcjmsXrQD48VKKmJl",
+	"Jgy9EGjn3+MWKUBbh6GMtFlEpvLCsiKcg+YVEznD8mnONrxfEtm4aN0dS61ePg8PrheiFZmlZa5QCAbk",
+	"PheG/jlbAseqBwAfFbsDvEcP/Ph5gx3idsOK+zFgbi6Zp5k4lTFRDIFgzwgjzFulopXqfV1so5gBgnDw",
+	"Q1ZJAAOb1RRAe417N07CaEho28EsnO9yO/QSzFDfByrIOnADv1WDxxHH8shbdcdiwE+t0hnmMmUEBtsj",
+	"qzn01QnMf+i72/8QsecdGuSpmi4l+LwHd7AQqByk2LVnpgaMxNElZDA99+rBhiWvCOpRpeIf2baLOZTa",
+	"0L1qU/26mfPQ3np3PV4RJmZd3hEhib36ADwrq3g9guCD9EJMxQXCuFC9qxsjDc+jzzsCUI2942cA0elQ",
+	"rrjx5cOCMOfEqlD2AO8Z7ofb/D7NRm9tu2R6pkUSUInzjUuF5xqtO6wAq4zDayluibFdg0kIymtg8rlz",
+	"T4B6ZmUaKRg0jGBRCMHUouAU8J7TC7xi3+ntZWtOGscl08dl/5JV1SKXbLXiOWfCLLaL+nGsqMHrO4aR",
+	"3rI1mhd7EkYQdFLeV3+OE3BF2C7MPotsc2xL+tsaI6OfRMGUNlJGAC7mPIODN+fkh21SWP1JoIFoRpTM",
+	"cpK7/kixmLahTQOYxeniSCsKyfQJUB7uQ4iaH1poDHZqv8ppAsTbvZc9jc8+pht9RzVzydD/f/I1/vBv",
+	"RJd8ZR6Q/+f/JCuaG6luUVi2bbl2SRZKGwTOkSuI4y54zYR2GZAHsEss57ULIT54Y6QyJaDs7MPL7oUS",
+	"uX7jccswv8+TJmC1qXkcpdyKBZ32hzq8IfvJkL4arUYaVpt1+qJbpJ9p1m1ob0JDZ+4yv/ph01NAQt3W",
+	"dCj7g2hC0c+Y2Uq1+WxfHReEousIXPXMWL19c+i6ayoqwKW0ySAPMoN31DkYbP+0YlbvcjPuu2Qgasn2",
+	"2lb2CykLQkm+q7hlxxlh1HwQtGprLnhbZ/AWYxAHMVRsbKc1/4hP9LfX5L9feYVSG9nglPDqWF6lyFoy",
+	"mLT9TaPkWtH6K03ySuabKwD9vyFLasorUNsv4QkD79PXBVsqrp2Hi0vhHBO3dlcQz4JA2AkxUl59EA6l",
+	"ISMrXlX2/0ZaLnrjPJNXoJHZ1+iGNEzlTBjwWa2ZH09xAaEDgrVG0YrDPxRbcWNY8eDKKnDGNT5wd5Kv",
+	"u01lwjy4Ikx4f19GQJSKeVCWCbUav6Om7NUc8fQ3GbkEzd5UKDY7cpgU7rFZ+GrSA+Io3jtAgPgmDae2",
+	"kR9ijlaQ8nC4CYVAx1kuDySKZJYYDXiC8NRlRQuWYSqEkeTRjSfXXmhNazJnMYL7wQVkZDN37zEUIVGI",
+	"69UBmXKl+HT3yXapThGHpDhf7ADIYfg2xsLdOcadKLS4ixfkE10Qk8Nn8yEHwGBmRQItaUUd4kykOFTa",
+	"vbVULtAnNQSvIYWlOUUNW6RWDf2SLIBVtNGsiNk8n5rA4/0u+6otR8xeboVj+Im1gETBBoKM5/OYlWLs",
+	"P9iMEiZcLBz0f/TMwI2dbIL4M+XiNGBxl2gskgnjFAbJVul1USq5Tl62G2cIgrO3v4e5ZXTtitqsQckv",
+	"lWzXpTeWz3BBtiZ54xp3T5OVLdUKsU8e+37t9VyH6TwUYre57wyLoqsiimfy6iF5Ir31QMo/ohjH3DT4",
+	"rgn20XhZ1EWVxDSfkeB2yOr2R9WdQZ9JBYL2O4pEG86kI7zMvyIdp/c3+4AFeFJyV9Ezp5FX6zBhE1lW",
+	"x4KTtIgBrOdp8PKeFvLlUUYO3QP5jHR8N/E30UIUjZJFm8/BAsQPBrAA4xkeHVwU3WLSv1c95oYR23Ne",
+	"lHxdLtap8iR8UsntzC/itmEUrWZzlKQUbOw5644kc7pxN6Gx4/W+zOD8F5fekbdkIi/HLgVwvCPamAlD",
+	"RKMpza5ScaE7CKWlojnTQ+V/BjDyj6ogje7GYSSEZW8Yo8wF5us3LvYYghNQPwZgVtB1EUkDUYRR24WP",
+	"UM31bA+KcGgIr2Aijjnxs4+YmmPNtEpOOoV9Z5sfp5aO+twGEOjfu1TCkmqi2lT4+bJdLnTF90Ks+ihX",
+	"fMUWgwOG7K9UlSyXKi7BHgIp4y5GSaSUMfeUBBBIwkF/ZALNPgHG+xe5vI0BRxa8OLZQnuFxGHQqx3I6",
+	"fk7XKn8efAIdmn2CkzJoEWkr/FeyRcxjaY4Tz/AdJkM3OdlrROaRasPFOs6Z7dzbisbVKH7HEtKsVI0B",
+	"hTMys1Q94u09frvZRxO/8laEJBQieIhmwjARhWw5dJXZ/rwzVcYD4X5WUqzfOGDls9/JEWCbxFP3mFwB",
+	"SGYMnOt/p7GiEwh7lJxpaVs/sx1NIqhAv0Pz+KEDNzhATpqhu76S6yG9NQrB+L7L37Kazo6qwsfNg62c",
+	"Yh5zuvjYF3b3h3LmGaVvAE5Yu0wCyHkgGuL+qcOFt9NA00t6/e1hmfmUnL4Dn9suJK1giC92ebBvK1lV",
+	"+1Cs3QGHlLrPSDc+vKwuKcwBPoaUrJ5saynnmNw+gWlmJeMBJJTUVHERquQAtmopTYYOmaq4Ir6eQC6F",
+	"UTQ3Him2bzmDs9yW1LA7q4o0jFo6k4Sbqw/ig/geQPB5gVtISV5xJgxIKhoqEJCffnr5PCNa+haa3jGi",
+	"WMMoxF1A6CQlldSGVFxsuoLC+NbcdCXUeQH5IF2GEmQxOYsfkOESMHlujz4hVEjI9oEPuA5+qK+fXP/p",
+	"wdUH4eI4FSM/vX92Rb5XSir8d6PksmI1KZihvNLk67cvnpE/Pfnmfzzo0H5W6BQzWA8ZJr9y+/PO8WyN",
+	"W0fQA4jxsA4qT2rWEaAlDKYNgeu8ksonPpWMFkyRf/6F3SkuLn+y3/+TfI3dZaTVmCOkOK0e3H4QKHdR",
+	"omRrmM/ZtLSvdqShCqMjyD9hGv/McHj0kSGqEcweAo8BLvUCh8VCY9pBDXv4Ptrwi5uLP1xdX/0BojNM",
+	"Cffi4ZLmmxYe5DUDLhyq3b8sLm4u/szMd9jCXgfdSOFiUh5fXwPzlnbn0I3ZNBXP4dOHMjfMXFr9goJZ",
+	"Hq/a3nu15IJC0YjDB+aIH7wPoIVUkHf/8xU3jBTU0CXVwC5x12FWz3A6l8+5bqTmXvPqhj8aDEYL2FYx",
+	"NhGWbbmepTLgDbqtazt/h45cyipARDtB4I4pvuKA4gxzx7oemChHXfJuLWsmzC0p4eSIYtrYgzV4MQ2x",
+	"pwPDPVy2onDljhupIyf1sm6kMt9BswvkXUyb71x21MA5/aIPN2hUM4POX/CK4TF1/NGoln2aRSGnjIxL",
+	"ZEWMSEJxXigAf3GGY6UbBlVUlni7qS+miXPIIOYMYjssg3AB5XhWOa3ywRv1imvTQdjqi3vctW4YQN8b",
+	"uFp5N5mrM+wbvjW6rT0ks3acN3MZ6cDO4MFSVvLRnSCCf3GuT0GWjNjrWnSb+vA3QWv2CS6B54/64ubf",
+	"f7vgdjWWq3n4zxuPArpPpFlv63q65bdPIsJ6RKPWjKxpVUlhWVEr7BAFXHau8YYL8ugxWTf1LWm1C1eE",
+	"p6RmFJ+In965HkDWst0Cv++m7ZMw0o64j1386R9Z4A3HxwyPqn9j+m/hPwE5wG7vP0nFtcEXDR7ntr4i",
+	"Tz0sZU13hFYaixQR3Cb3bmOg09cfLh59e/3iw0X2QXy4wH34cJGRDxd/ePhHwgX+/O01+V//N3n04eKB",
+	"vTf//K0fnf3pnxi+Cf9wMA2gU1muaYW+gt1xhJEnb+VWw5xgOnbiRK4+CBS7gKgI/mwvKfsVoZsqKdZW",
+	"rGprgQ/7s3d/J1YP8wsp0RscQmgOpAXERQdRhjmh5cnjx/gK719zf/fuixcfoWB/WYbcDf8UdmOIueBe",
+	"nYOv/CzVxoquYWCAjSR/A3gPx36vAqtgll6ueK7HJJtnrh2Wxumzk9gEuyYPn1oyubAcInaDA35v2laC",
+	"N+Qfk2dlqTSsbEKoGWDzuCm/v8TkkXeLFsqd0TA38jX3Z5IRK8J/882Tbx5kVpPZMNaAJC6Jbpd2cfZ5",
+	"kES6coM1zUtQxZEADK3kGu1/w6fvG93rPfGDDB6La3C2txfjA4OuYhQtGJYtyQgT4CM3EmRVqDLiKqT1",
+	"YEktw3xYcLoWUvsNBSPF+GVyTY7u0vGaIe6mD3ZsBSsokd+PToesXSG3pPdWIuF2V+0V1eby+ztLwC+f",
+	"7924oGdwYb59ctFDVLuMIPKl3j8GQ8X0mlHEX9ALcINidAALsKdDc/sG9ZvfQhUL+3eCwoaVOq0w4Z4m",
+	"Ktx525ewtEq7x2G4ON897RUC8UpO1iVnOOQVEAkYreG5hQV1qrc7a/sXmpeOpBRdmYe/wf8WvPg0SlsO",
+	"Gf3+rqkdAPzJQ9fUNjjHnj7FrjrhuJJrB3A64wGC+dqHw4p8bWTT3rS9TbsH6cP2/b0wavfFBY+xk/ob",
+	"lCE5wyEVEOcMByWVu1KEY5H3jjUO6uLPfYv72f3/6ayjX3rvv5io5/gONwRzDbE0ahasnPbflZQbQg2E",
+	"C8XFwGL8/X8OL/9Jgt8/7nGTn7dsTFu3is4599jKYB62CYxYO2q5O6BvSW2gUpm2D4wzUENiS9jfq1zf",
+	"Tezxs3d/v79tRqEY5zBTHjZ0Wf2rmA/BCg6SMMwKtxc3XD/8DX+YeiO/91rHvVEmjjD2SuJMz8KBfcXk",
+	"7qH8RS7RpHLyq4kLmHg2e/t4fs6Nnf8uD+f46Z315Qxnd/x2Roj64ZJqVvkIjvMf6He++3syirvu/xMf",
+	"6g90w4iSLZTUXqFRPENDu307SkYrU2a+yipa6pY7F2fUVde0z80vbbFmBeic6FUcJotCXgpplS2qzFVT",
+	"rEbfGfmjNICx+ub5i3k80PX82R4qXTKMPP+d35OnOBN7UE+fWEHJXkDijAEbtgvW9pJVNbkkz1+TH1+/",
+	"J+/eP337vidhuVLwGcJt6rI1obqxvdZbJcXnceChY2fCKI6/wxDgT5/DF7KEtkbtkt4EvOH3w0V+oNz2",
+	"QkX++zCSd0zd8Zyh6eE+ecmb1pBCbgWhBA4ASu5SLMwjFdGyZmjQoEvZGqxJ2u3NMLeAcnH384C8wEp0",
+	"93Hstuv/xA/HO+qDS4NM8JX2NQfRZ+b5Ddi+XKq8lRkEqyA0pXbQH1IMn33F70Y1vVf87l4FY9v/0FZ6",
+	"PQvMm+dU3KBDfI79hgq5/RyWnB0Dw2E8jusf7PBG7cDl3Zq+rXavhLYPJIu4RlyRyYsBN2wMznT4pbDH",
+	"/hDEkqnDfwuN7pkCcJAB6QCmeR77IXQFme3IN31oXyADX7vc0sNtgLrjWKX3Xt5sOInOKj52FO+w1X2a",
+	"2+0wYFIfVFPBPH2O09jLBfL7TzXRTN0xdamZMG60YN0PsyOXYMw37j4rVrN6CX5lsLGAPC2QOeayxjqY",
+	"5z85uXalJD7n4YwaQd8odsfZ9jk6uO7pAXW9/x4xSW5ot8xh3m/AVKnBlHkOmnvlDJ+U4OFBoaGKRW76",
+	"0KGjC2fspu6Lg7+n3Pk+uJzOalYCsROi9S5B5NA4D18SMoNflogfCEFJiolC7+tHRcvu5U4GuOtxU987",
+	"46NL7uts7ACvV84gNqT22kbnYqUI3+8cmz2rARdZh/MWbIGXk5pqhnqqVSxaAViq/gQZCDbcgN9UteKz",
+	"DxKNIGOn9hdscY8H5kaInNRLu03nOKWXei/sfMuq6n9DRsOFfdSk2o3twcvQKItG8H2RSJrTN7ib/sBt",
+	"CJtwrhvhcjNCv/scCNxiiH3Oiluwy9i/YFTqCsMs3TUCrA1uNKtWth3+A4poHRzflEsn7AE6dv4LO2jC",
+	"lp3JZnVkhzqC6UaUe24l/g0rPJiKdmWxfZHlrQ+p0W3DlGYFK/rZFMGhItjWR2ZghsVREOObtjvu+7R+",
+	"HQzyhQW50Vt9LlPI3xhrCCUNVcbXLOKQ5VPgO3RwlpkVTxi/Y64V0Vaxc/Lk1il87nETR/ToC9FcrhDT",
+	"MC6gv+DG19q/r3M9KuX/ZU/2BTfGasjjIQv6PGYZnpehApCGsnJQRB8YtjO/d6e74sa73QHTIEDV+rvr",
+	"YW7joQ1W/nn4G6ZUj3qF/yqX9ylx/FUux/zBv8jleWwev8jlXgJN1nExF43DT9CP/yqXY6bf1w0Tfv/O",
+	"fzf+KpfgsPrSd2LkyFyRwrNYfm1X6CmMUKzLZhrNOusSmX7frDPy9V/fvf7xwb+EZ89dAyl8Qlwltb5c",
+	"KcZuMdFGqtpjkVsRLxz6L3J5iXt++egK6OXky3J8mOeQflzv53HX/VUu71NaCd3/69zcc0kpP0rDej44",
+	"wJcduMJQkX9KWXhjG/1XUhRgV7rge3thW1ds7FzXzZv9p/beYcH+l9r+X+TyK+1CVTLIrN7a/3aouOc7",
+	"hFwq2N6Hv4Wfp4Sxt77hfYpkYZAxwSxM+UwuKd8dimVBAbUbnwFgtWAFpBVSUii6BW9/Z8gwgHB+ugCX",
+	"RfM/+8cymgeaYlKKPjWYj/xFHBz7qc//Em/Oe7ph4up8mdZ73gyEOaZe4qEdicXeosHbOINZuq/+q3DL",
+	"p9716O8pPvZh9zL8N0iU4TkLR8SBHOE77UAK/lXvboxaGldYZ5gaGqyKc49cGkYYZM/2r2eLFoHyL1uB",
+	"pkPQDbooTnR+efgTZ5JwKfpgZFxJ9TmHO9EQIFIuhk9pKvAT9/H3DfrU/yLCDxwxODbhckrhpoehoF/o",
+	"EOsOV2vozDz01j1erz7C18DRuYl6w+vunOFZAaTKV7RAJzNgSNnnDGEWjHT1131Ebh/nihuPcGUvJcSO",
+	"eFAsO2VXdPRTb8vvywtxpF7jxt5rNGxvhC8s8ExQzrkUbczuBX+S3mSAxAVmnR41YiQdGP+REgI+FtIJ",
+	"Hn5TSiP1w9/g/1MKyBvbaPre8Zqu2cNfGrY+C5NseG5adZ60IN9Z7wVzNQSwhK29ZgzpJkvAiPG7dgYZ",
+	"o6moMA9X1KHxDcRE2UYvqMNCvoebAwM8tQ/3l744YWlj2Ysrvm4VO1voneuuE1BrWbDKwWeButm5v13c",
+	"h2LITCGkDjAG4h4WPM4uqmMS1ABlpgCvC/x8H1bufhF/IoTWizi5J0qDmFf9u5DaWLCLdjlJZ3vQu+Sn",
+	"EHSrKQBl9APb3aAj9ATlNaf4wytsdI/HhiP8Xmnk/UWORMxXbHXWTGeIVjeyF1kWYBQ1oRVVddZls0Es",
+	"DTclgaH12Jlqwyge0MiZvsNG93imv+tpYiziaFYwsdeInTF5XZdQlW7J0HxBjUOycYj7e5fTD37aCRtF",
+	"heZup0YO+X1od58st/19jvgHgKocVKcAXv/zT/YvcouoRayG/YXnfS1DdZ+mpJq5LFQ75Nip7ZoRxCI8",
+	"MGhy3zuHowzs24aL4mzyEHQGMDtI9QdyEYBAoYFHt7QK4pNc4b4Ne4snHfXvcDtmbSUO92/HOxrHjUax",
+	"PIKuHDHLQFfn2tW/vnv9I8EFBrXDm6nlijiwXfLIbaKL8RkNr/dtkqJgV65+bSxj6o+xhKn7jAl3M/8S",
+	"ECXvexFTX2nSKJ5j5+RrzWsAVywe4Ka3opD3a/eAKs73w9ah6y/M0l2t5iG3Dtj0z+bbWUIxd4GKOb7L",
+	"O1LJ9S2iqBYS4F5dcPKSOWQBmAJBAcLgu77TRIoezLLpz9XSwY6O57VABYJ7th4NXYtzWRifVlUfQwxB",
+	"dV0eCWi5smECMiRwJpiLhregVdXFzcVD2vCHd48uPv3j0/8bAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -40,7 +40,7 @@ func newHandlers(c Config) *handlers {
 		&recordingHandlers{a.Recordings},
 		&exchangeHandlers{a.Bundles, a, a.Recordings, c.Backup, c.Version},
 		&changeHandlers{&a.Changes},
-		&stateHandlers{a.States},
+		&stateHandlers{a.States, c.Version},
 	}
 }
 

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"bytes"
 	"context"
 
 	"hevrin/api"
@@ -11,10 +12,14 @@ import (
 	"hevrin/core/eventlog"
 	"hevrin/core/teardown"
 	"hevrin/core/units"
+	"hevrin/reports"
 )
 
 // stateHandlers answer for the states of engines.
-type stateHandlers struct{ states *states.States }
+type stateHandlers struct {
+	states  *states.States
+	version string
+}
 
 func (h *stateHandlers) GetEngineState(ctx context.Context,
 	r api.GetEngineStateRequestObject) (api.GetEngineStateResponseObject, error) {
@@ -25,10 +30,33 @@ func (h *stateHandlers) GetEngineState(ctx context.Context,
 	return api.GetEngineState200JSONResponse(engineStateView(s, record.FactsOf(e))), nil
 }
 
+func (h *stateHandlers) GetDoNotStartPDF(ctx context.Context,
+	r api.GetDoNotStartPDFRequestObject) (api.GetDoNotStartPDFResponseObject, error) {
+	e, s, err := h.states.Engine(ctx, r.EngineId)
+	if err != nil {
+		return nil, err
+	}
+	c, _, err := h.states.Store.Read(ctx).Craft(e.CraftID)
+	if err != nil {
+		return nil, err
+	}
+	now, facts := h.states.Now(), record.FactsOf(e)
+	sheet := reports.DoNotStart{Craft: c.Name, Engine: e.Name, NoCranking: !s.MayCrank(facts),
+		Reasons: each(s.InTheWay(facts), func(c teardown.Condition) reports.Reason { return reports.Reason{Label: c.Label, Why: c.Why} })}
+	raw, err := sheet.PDF(now, h.version)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetDoNotStartPDF200ApplicationpdfResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
+		Headers: api.GetDoNotStartPDF200ResponseHeaders{ContentDisposition: named(reports.FileName(c.Name, e.Name, now,
+			"-do-not-start", ".pdf"))}}, nil
+}
+
 func engineStateView(s *enginestate.State, e eventlog.EngineFacts) api.StateOfEngine {
-	raw := s.RawWater(e)
+	raw := s.Raw(e)
 	out := api.StateOfEngine{MayStart: permissionView(s.Conditions(e)), MayCrank: permissionView(s.Crank(e)),
-		RawWater: api.StateValue{Id: raw.Item, Value: string(s.Raw.State), Why: s.Raw.Why, Since: whoView(s.Raw.Since)},
+		RawWater: api.StateValue{Id: s.RawWater(e).Item, Value: string(raw.State), Why: raw.Why, Since: whoView(raw.Since)},
+		Behind:   api.StateOfEngineBehind(raw.Behind),
 		Open: each(s.Openings(), func(o enginestate.Opening) api.OpeningNow {
 			return api.OpeningNow{Id: o.ID, Label: o.Label, For: o.For, Bars: o.Bars, Since: whoView(o.Since)}
 		}),
@@ -48,6 +76,9 @@ func engineStateView(s *enginestate.State, e eventlog.EngineFacts) api.StateOfEn
 		Flags: each(s.Flags(e), func(f enginestate.Flag) api.StateFlag {
 			return api.StateFlag{Id: f.ID, Label: f.Label, Since: whoView(f.Since)}
 		})}
+	if s.AsksBehind(e) {
+		out.Behind = api.StateOfEngineBehindAsk
+	}
 	if out.Heat.Value == "" {
 		out.Heat.Value = "unknown"
 	}
@@ -93,6 +124,6 @@ func stepsBefore(system units.System, s *enginestate.State, e eventlog.EngineFac
 		steps := each(before.Steps, func(x enginestate.Step) api.StepBefore {
 			return api.StepBefore{Id: x.ID, Label: x.Label, Minutes: x.Minutes, Known: x.Known, Settle: x.Settle, Item: x.Item}
 		})
-		out.NextChecks[i].Before = &steps
+		out.NextChecks[i].Before, out.NextChecks[i].Cautions = &steps, &before.Cautions
 	}
 }

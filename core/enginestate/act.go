@@ -29,7 +29,7 @@ func (s *State) act(e eventlog.Entry, a teardown.Act) {
 var acts = map[string]func(*State, teardown.Act, Who){
 	teardown.Isolate: func(s *State, a teardown.Act, who Who) {
 		if a.Item == "seacock" || a.Item == "leg-hose" {
-			s.Raw = RawWater{State: Shut, Since: who}
+			s.raw = RawWater{State: Shut, Since: who}
 		}
 		if a.Item == "coolant" {
 			s.coolant = Oil{}
@@ -37,19 +37,24 @@ var acts = map[string]func(*State, teardown.Act, Who){
 	},
 	teardown.Lift: func(s *State, a teardown.Act, who Who) {
 		if a.Item == "seacock" || a.Item == "leg-hose" {
-			s.Raw = RawWater{State: Open, Since: who}
+			s.raw = RawWater{State: Open, Since: who}
 		}
 		if a.Item == "coolant" {
 			s.coolant = Oil{}
 		}
 	},
 	teardown.Ran: func(s *State, _ teardown.Act, who Who) {
-		s.Raw, s.Heat = RawWater{State: Open, Since: who}, Heat{"hot", who}
+		s.raw, s.Heat = RawWater{State: Open, Since: who}, Heat{"hot", who}
 	},
 	teardown.Start: func(s *State, _ teardown.Act, who Who) { s.Heat = Heat{"hot", who} },
 	teardown.Heat:  func(s *State, a teardown.Act, who Who) { s.Heat = Heat{a.Item, who} },
 	teardown.Lies:  func(s *State, a teardown.Act, who Who) { s.Lies = Place{a.Item, who} },
 	teardown.OilIs: func(s *State, a teardown.Act, who Who) { s.Oil = Oil{a.Item, who} },
+	teardown.Holds: func(s *State, a teardown.Act, _ Who) {
+		if s.raw.State == Shut {
+			s.raw.Behind = a.Item
+		}
+	},
 	teardown.Close: func(s *State, a teardown.Act, _ Who) {
 		for _, w := range s.works {
 			w.closed = w.closed || "flush:"+w.ID == a.Item

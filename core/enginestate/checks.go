@@ -26,6 +26,8 @@ type Before struct {
 	Barred string
 	// Watch is when to stop a check with the engine running, and who looks; empty for one that stands.
 	Watch units.Sentence
+	// Cautions are the ids of the check's cautions that apply on the engine.
+	Cautions []string
 }
 
 // An engine is stopped this far under the temperature at which its alarm is taken to sound, which is this far over its
@@ -67,18 +69,47 @@ const Cooling = 90.0
 
 // Before says what comes before a check on an engine with these facts.
 func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before {
-	if k.Engine == catalogue.Running {
-		return s.beforeRun(e, k)
-	}
 	a, _ := s.catalogue.AccessTo(k.Access)
-	var b Before
+	if k.Engine == catalogue.Running {
+		b := s.beforeRun(e, k)
+		b.Cautions = cautions(e, a, k)
+		return b
+	}
+	b := Before{Cautions: cautions(e, a, k)}
 	for _, need := range append(slices.Clone(k.Needs), a.Needs...) {
+		if shuts(e)(need) {
+			need = shutSeacock // a raw-cooled block empties itself through what is opened
+			if s.passes() {
+				b.Barred = doesNotHold
+			}
+		}
 		step, ok := s.need(e, need)
 		if ok && !slices.ContainsFunc(b.Steps, func(x Step) bool { return x.ID == step.ID }) {
 			b.Steps = append(b.Steps, step)
 		}
 	}
 	return b
+}
+
+// cautions are those of an access and a check that apply: a raw-cooled block holds no glycol and has no pressure cap,
+// and lets the sea in where others let coolant out.
+func cautions(e eventlog.EngineFacts, a catalogue.Access, k catalogue.Check) []string {
+	list := slices.Concat(a.Cautions, k.Cautions)
+	if e.Family == catalogue.Direct {
+		if slices.ContainsFunc(slices.Concat(a.Needs, k.Needs), shuts(e)) {
+			list = append([]string{"flooding"}, list...)
+		}
+		list = slices.DeleteFunc(list, func(id string) bool {
+			return id == "glycol" || id == "scald" && !slices.Contains(k.Cautions, id)
+		})
+	}
+	var once []string
+	for _, id := range list {
+		if !slices.Contains(once, id) {
+			once = append(once, id)
+		}
+	}
+	return once
 }
 
 // beforeRun is what comes before a check with the engine running: what is open is closed up and what is shut is opened;
@@ -94,7 +125,7 @@ func (s *State) beforeRun(e eventlog.EngineFacts, k catalogue.Check) Before {
 			o, _ := s.catalogue.Opening(id)
 			b.Steps = append(b.Steps, Step{c.ID, "Close up: " + lower(o.Label), o.Minutes, true, c.Settle, c.Item})
 		case c.Item == "seacock" || c.Item == "leg-hose":
-			b.Steps = append(b.Steps, Step{c.ID, c.Label, handMinutes, s.Raw.State == Shut, c.Settle, c.Item})
+			b.Steps = append(b.Steps, Step{c.ID, c.Label, handMinutes, s.Raw(e).State == Shut, c.Settle, c.Item})
 		case b.Barred == "":
 			b.Barred = "Not while this stands in the way of a run. " + c.Label + ": " + c.Why + "."
 		}
@@ -104,26 +135,26 @@ func (s *State) beforeRun(e eventlog.EngineFacts, k catalogue.Check) Before {
 
 // need is a state that a stopped check needs, where it is not so or not known; not ok where it is.
 func (s *State) need(e eventlog.EngineFacts, id string) (Step, bool) {
-	step := Step{ID: id}
+	step, raw := Step{ID: id}, s.Raw(e).State
 	for _, n := range s.catalogue.Needs {
 		if n.ID == id {
 			step.Label = n.Label
 		}
 	}
 	switch id {
-	case "seacock-shut":
-		step.Minutes, step.Known, step.Settle, step.Item = handMinutes, s.Raw.State == Open, teardown.Isolate, "seacock"
+	case shutSeacock:
+		step.Minutes, step.Known, step.Settle, step.Item = handMinutes, raw == Open, teardown.Isolate, "seacock"
 		if !slices.Contains(e.Circuit, "seacock") {
 			step.Label, step.Item = "Ashore, or the leg's hose lifted and plugged", "leg-hose"
-			return step, s.Raw.State != Shut && s.Lies.Value != "ashore"
+			return step, raw != Shut && s.Lies.Value != "ashore"
 		}
-		return step, s.Raw.State != Shut
+		return step, raw != Shut
 	case "engine-cold":
 		step.Minutes, step.Known, step.Settle, step.Item = Cooling, s.Heat.Value == "hot", teardown.Heat, "cold"
 		return step, s.Heat.Value != "cold"
 	case "coolant-drained":
 		step.Known, step.Settle, step.Item = true, teardown.Isolate, "coolant"
-		return step, e.Family == catalogue.Closed && !s.Hands.Shut("coolant")
+		return step, !s.Hands.Shut("coolant")
 	case "battery-off":
 		step.Minutes, step.Settle, step.Item = handMinutes, teardown.Isolate, "battery"
 		return step, !s.Hands.Shut("battery")

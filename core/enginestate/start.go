@@ -88,12 +88,13 @@ func (s *State) RawWater(e eventlog.EngineFacts) teardown.Condition {
 			return teardown.Stands(i.ID, label, fmt.Sprintf("%s, by %s", strings.ToLower(i.Banner), i.By), teardown.Lift, i.ID)
 		}
 	}
-	if s.Raw.State == Open {
+	raw := s.Raw(e)
+	if raw.State == Open {
 		return teardown.Stands(id, label, "", teardown.Lift, id)
 	}
 	c := teardown.Condition{ID: id, Label: label, Why: "nobody said so yet", Settle: teardown.Lift, Item: id}
-	if s.Raw.Why != "" {
-		c.Why, c.Stands = s.Raw.Why, true
+	if raw.Why != "" {
+		c.Why, c.Stands = raw.Why, true
 	}
 	return c
 }
@@ -104,7 +105,7 @@ func (s *State) openings() []teardown.Condition {
 	for _, o := range s.open {
 		if o.Bars {
 			list = append(list, teardown.Stands("open:"+o.ID, o.Label, fmt.Sprintf("since %s, by %s",
-				o.Since.At.Format("15:04"), o.Since.By), Closing, o.ID))
+				o.Since.At.Format("2 Jan, 15:04"), o.Since.By), Closing, o.ID))
 		}
 	}
 	for _, w := range s.works {
@@ -193,6 +194,19 @@ func (s *State) Crank(_ eventlog.EngineFacts) []teardown.Condition {
 		}
 	}
 	s.Hands.Overrides(list)
+	return list
+}
+
+// InTheWay lists what bars cranking, then what bars a start, each once; the looks that belong to every start are for the
+// start itself.
+func (s *State) InTheWay(e eventlog.EngineFacts) []teardown.Condition {
+	var list []teardown.Condition
+	for _, c := range append(s.Crank(e), s.Conditions(e)...) {
+		again := slices.ContainsFunc(list, func(x teardown.Condition) bool { return x.ID == c.ID })
+		if !c.Passed() && !again && (c.Settle != teardown.Tick || c.Stands) {
+			list = append(list, c)
+		}
+	}
 	return list
 }
 

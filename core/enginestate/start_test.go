@@ -67,7 +67,7 @@ func TestChecksAndTheStripDownOpenTheSame(t *testing.T) {
 	look := made("impeller-look", "blades-missing", eventlog.Absent)
 	s := fold(t, look)
 	assert.Equal(t, []string{"pump-cover-off"}, s.OpenAccess())
-	assert.Contains(t, why(s.Conditions(e), "open:pump-cover-off"), "since 09:00, by Kit Venn")
+	assert.Contains(t, why(s.Conditions(e), "open:pump-cover-off"), "since 4 May, 09:00, by Kit Venn")
 	skipped := look
 	skipped.Body.Outcome = eventlog.Skipped
 	assert.Empty(t, fold(t, skipped).OpenAccess(), "a skipped check opens nothing")
@@ -87,7 +87,7 @@ func TestChecksAndTheStripDownOpenTheSame(t *testing.T) {
 	assert.Equal(t, []string{"pump-cover-off"}, s.OpenAccess(), "the cover off opens the checks behind it")
 	strainer := fold(t, made("strainer-look", "debris-in-strainer", eventlog.Absent))
 	assert.Empty(t, strainer.OpenAccess(), "a joint is no access")
-	assert.Contains(t, why(strainer.Conditions(e), "open:strainer-open"), "since 09:00")
+	assert.Contains(t, why(strainer.Conditions(e), "open:strainer-open"), "since 4 May, 09:00")
 	rig := fold(t, made("suction-vacuum", "high-suction-vacuum", eventlog.Absent))
 	assert.Equal(t, []string{"gauge-teed-in"}, rig.OpenAccess())
 	assert.Empty(t, why(rig.Conditions(e), "open:gauge-teed-in"), "it is there to run with")

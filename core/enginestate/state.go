@@ -32,11 +32,14 @@ const (
 	Shut     Water = "shut"
 )
 
-// RawWater is the seacock, or the hose of a drive leg. Why says what made a known state doubtful again.
+// RawWater is the seacock, or the hose of a drive leg. Why says what made a known state doubtful again; Behind is what
+// came at the first joint opened behind it while it is shut: teardown.Dry, teardown.LetsThrough, empty where nobody said.
 type RawWater struct {
-	State Water
-	Why   string
-	Since Who
+	State  Water
+	Why    string
+	Behind string
+	Since  Who
+	direct *RawWater // as it is where the engine is raw-cooled, which the entries do not say
 }
 
 // Opening is an access or a joint that is open.
@@ -91,12 +94,12 @@ type State struct {
 	// Hands is the account of what was isolated, taken off, found on the workbench and put back, over all jobs; the keys
 	// of its items begin with the id of their job and a colon.
 	Hands *teardown.Account
-	Raw   RawWater
 	Heat  Heat
 	Oil   Oil
 	Lies  Place
 
 	catalogue *catalogue.Catalogue
+	raw       RawWater
 	open      []Opening
 	condemned []Condemned
 	works     []*work
@@ -107,7 +110,7 @@ type State struct {
 
 // New is the state of an engine of which nothing is known.
 func New(c *catalogue.Catalogue) *State {
-	return &State{Hands: teardown.NewAccount(), Raw: RawWater{State: NotAsked}, catalogue: c}
+	return &State{Hands: teardown.NewAccount(), raw: RawWater{State: NotAsked}, catalogue: c}
 }
 
 // Fold makes the state of the entries of an engine's jobs, in the order in which they were saved; what was taken back
@@ -173,8 +176,14 @@ func (s *State) check(e eventlog.Entry) {
 	}
 	a, _ := s.catalogue.AccessTo(k.Access)
 	needs := slices.Concat(k.Needs, a.Needs)
-	if slices.Contains(needs, "seacock-shut") && s.Raw.State == Open && k.Engine != catalogue.Running {
-		s.Raw = RawWater{NotAsked, "it was to be shut for: " + k.Label, who}
+	if s.raw.State == Open && k.Engine != catalogue.Running {
+		doubt := RawWater{State: NotAsked, Why: "it was to be shut for: " + k.Label, Since: who}
+		switch {
+		case slices.ContainsFunc(needs, shutOnClosed):
+			s.raw = doubt
+		case slices.ContainsFunc(needs, shutOnDirect):
+			s.raw.direct = &doubt
+		}
 	}
 	if k.Engine == catalogue.Running {
 		s.Heat = Heat{"hot", who}

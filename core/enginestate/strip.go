@@ -33,8 +33,21 @@ func (s *State) Flags(e eventlog.EngineFacts) []Flag {
 	for _, i := range s.Hands.Isolated {
 		add(i.ID, i.Banner, Who{By: i.By, At: i.At})
 	}
-	if s.Raw.State == NotAsked && s.Raw.Why != "" {
-		add("seacock", "seacock: open or shut?", s.Raw.Since)
+	raw := s.Raw(e)
+	if s.passes() {
+		add("seacock-passes", "seacock passes: close up", raw.Since)
+	}
+	if raw.State == NotAsked && raw.Why != "" {
+		add("seacock", "seacock: open or shut?", raw.Since)
+	}
+	for i, c := range s.condemned {
+		again := slices.ContainsFunc(s.condemned[:i], func(x Condemned) bool { return x.Part == c.Part && x.Reason == "" })
+		if c.Reason == "" && !again {
+			add("condemned:"+c.Part, c.Label+" condemned", c.Since)
+		}
+	}
+	if s.Hands.Ledger.Open() {
+		add("pieces", "rubber at large", Who{})
 	}
 	for _, o := range s.open {
 		add("open:"+o.ID, o.Label, o.Since)
@@ -46,15 +59,6 @@ func (s *State) Flags(e eventlog.EngineFacts) []Flag {
 	}
 	if n := s.off(); n > 0 {
 		add("off", fmt.Sprintf("%d %s off", n, map[bool]string{true: "part", false: "parts"}[n == 1]), Who{})
-	}
-	for i, c := range s.condemned {
-		again := slices.ContainsFunc(s.condemned[:i], func(x Condemned) bool { return x.Part == c.Part && x.Reason == "" })
-		if c.Reason == "" && !again {
-			add("condemned:"+c.Part, c.Label+" condemned", c.Since)
-		}
-	}
-	if s.Hands.Ledger.Open() {
-		add("pieces", "rubber at large", Who{})
 	}
 	if s.coolant.Value == "low" && !s.Hands.Shut("coolant") {
 		add("coolant-low", "coolant low", s.coolant.Since)

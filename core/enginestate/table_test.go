@@ -93,7 +93,7 @@ func TestStatesAndWhatTheyMean(t *testing.T) {
 		{"and the seacock opened", closed, with(append([]eventlog.Entry{made("impeller-look", "blades-missing", absent),
 			closes("pump-cover-off"), act(lift("seacock"))}, ran[1:]...)...), true, true, "now", "after 1", ""},
 		{"blades seen missing", closed, with(made("impeller-look", "blades-missing", present)), false, true, "not", "now",
-			"SEACOCK: OPEN OR SHUT?; PUMP COVER OFF; IMPELLER CONDEMNED; RUBBER AT LARGE"},
+			"SEACOCK: OPEN OR SHUT?; IMPELLER CONDEMNED; RUBBER AT LARGE; PUMP COVER OFF"},
 		{"blades seen cracked", closed, with(found("blades-cracked-or-set", present)), false, true, "not", "after 1",
 			"IMPELLER CONDEMNED"},
 		{"a look into the strainer", closed, with(made("strainer-look", "debris-in-strainer", absent)), false, true, "now",
@@ -252,6 +252,7 @@ func drawn(t *rapid.T) eventlog.Entry {
 		act(teardown.Act{Do: teardown.SetElbow, Elbow: &teardown.Elbow{BoreMM: rapid.SampledFrom([]float64{20, 49}).
 			Draw(t, "bore"), NewBoreMM: 50}}),
 		act(teardown.Act{Do: teardown.Renewed, Item: rapid.SampledFrom([]string{"elbow", "impeller"}).Draw(t, "new")}),
+		act(teardown.Act{Do: teardown.Holds, Item: rapid.SampledFrom(teardown.Shuts).Draw(t, "behind")}),
 		act(teardown.Act{Do: teardown.OilIs, Item: rapid.SampledFrom([]string{"sound", "milky", "risen"}).Draw(t, "oil")}),
 		act(teardown.Act{Do: teardown.Tick, Item: rapid.SampledFrom(looks).Draw(t, "tick")}),
 		act(teardown.Act{Do: teardown.Ran}), act(teardown.Act{Do: teardown.Start}),
@@ -358,7 +359,7 @@ func checkState(t *rapid.T, s *enginestate.State, e eventlog.EngineFacts, is map
 	}
 	require.Empty(t, s.Hands.Isolated)
 	require.False(t, s.Hands.Ledger.Open())
-	require.Equal(t, enginestate.Open, s.Raw.State)
+	require.Equal(t, enginestate.Open, s.Raw(e).State)
 	for _, c := range s.Unfit() {
 		require.NotEmpty(t, c.Reason, c.Part)
 	}

@@ -30,8 +30,8 @@ func (s *State) wet(e eventlog.Entry) {
 	w.Work = one.Works[0]
 	if a.Do == wetwork.Begin {
 		w.since = who
-		if s.Raw.State == Open && w.Kind != wetwork.CoolantJob {
-			s.Raw = RawWater{NotAsked, "it was to be shut for: " + w.label, who}
+		if s.raw.State == Open && w.Kind != wetwork.CoolantJob {
+			s.raw = RawWater{State: NotAsked, Why: "it was to be shut for: " + w.label, Since: who}
 		}
 	}
 	switch {

@@ -44,6 +44,7 @@ const (
 	Lies     = "where"    // where the craft lies
 	Heat     = "heat"     // how hot the engine is, as it was felt
 	OilIs    = "oil"      // how its oil is
+	Holds    = "holds"    // whether the seacock, shut, holds
 )
 
 // Impeller is the item that is one, in every task.
@@ -54,6 +55,13 @@ var (
 	Heats = []string{"cold", "warm", "hot"}
 	Where = []string{"afloat", "alongside", "under-way", "ashore"}
 	Oils  = []string{"sound", "low", "milky", "risen", "changed"}
+	Shuts = []string{Dry, LetsThrough} // how a seacock is that was shut
+)
+
+// What comes at the first joint that is opened behind a seacock that was shut, once the pipe has run empty.
+const (
+	Dry         = "dry"
+	LetsThrough = "passes"
 )
 
 // Kinds of items.
@@ -213,6 +221,7 @@ var rules = map[string]rule{
 	Lies:  {check: func(a Act, w *validation.Errors) { one(w, "item", a.Item, Where, "say where it lies") }},
 	Heat:  {check: func(a Act, w *validation.Errors) { one(w, "item", a.Item, Heats, "say how it feels") }},
 	OilIs: {check: oil},
+	Holds: {check: func(a Act, w *validation.Errors) { one(w, "item", a.Item, Shuts, "say whether water still comes") }},
 	Tick:  {item: true}, Untick: {item: true}, Override: {item: true, words: true}, Start: {},
 }
 

@@ -89,6 +89,39 @@ test("a look at the impeller leaves the cover off: the start says so, one touch 
   await expect(list(page).getByRole("status")).toContainText("Ready to start");
 });
 
+test("the shut seacock is asked whether it holds; one that passes bars what is opened behind it, and the sheet to hang says so", async ({
+  page,
+}, info) => {
+  const name = nameFor(info, "Passing");
+  await jobOn(page, name);
+  let card = await check(page, "Raw-water pump", "Look at the impeller");
+  const behind = page.getByRole("region", { name: "Does the shut seacock hold?" });
+  await expect(behind).toHaveCount(0);
+  await card.getByRole("button", { name: /^Seacock shut/ }).click();
+  await card.getByRole("button", { name: "All clear: none of these" }).click();
+  await behind.getByRole("button", { name: "Still coming" }).click();
+  await expect(behind).toHaveCount(0);
+  await expect(page.getByRole("note", { name: "State of the engine" })).toContainText("SEACOCK PASSES: CLOSE UP");
+  await tap(page, "Back to what is next");
+  await page.getByText(/^Not offered, and why/).click();
+  await expect(page.getByText(/The seacock does not hold/).first()).toBeVisible();
+
+  await page
+    .getByRole("link", { name: new RegExp(name) })
+    .first()
+    .click(); // the engine's own page
+  const download = page.waitForEvent("download");
+  await page.getByRole("link", { name: /^DO NOT START/ }).click();
+  expect((await download).suggestedFilename()).toMatch(/-do-not-start\.pdf$/);
+
+  await page.getByRole("note", { name: "State of the engine" }).click();
+  await list(page).getByRole("button", { name: "Ashore" }).click(); // no sea to come in
+  await expect(page.getByRole("note", { name: "State of the engine" })).not.toContainText("PASSES");
+  await expect(list(page)).toContainText("Water on at the hose, before the start");
+  card = page.getByRole("region", { name: "Before the start" });
+  await expect(card.getByRole("button", { name: "Ashore" })).toHaveAttribute("aria-pressed", "true");
+});
+
 test("blades seen missing by a check alone bar the start, until the wheel was tapped and the pieces found", async ({
   page,
 }, info) => {

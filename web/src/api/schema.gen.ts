@@ -299,6 +299,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/engines/{engine_id}/do-not-start.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        /** A sheet of A4 to hang at the key and the helm - DO NOT START, and what is open, off, shut, drained or wrong */
+        get: operations["getDoNotStartPDF"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/engines/{engine_id}/entries/{entry_id}": {
         parameters: {
             query?: never;
@@ -2369,6 +2388,8 @@ export interface components {
             state_minutes?: number;
             /** @description In a job, of a check with the engine running: when to stop, and who looks. */
             watch?: string;
+            /** @description In a job: the ids of the cautions that apply on its engine. */
+            cautions?: string[];
             /** @description In a job: what must be known or done first. */
             before?: components["schemas"]["StepBefore"][];
             /** Format: double */
@@ -3314,7 +3335,7 @@ export interface components {
             why: string;
         };
         /** @enum {string} */
-        TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start" | "ring" | "ran" | "renewed" | "close" | "where" | "heat" | "oil";
+        TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start" | "ring" | "ran" | "renewed" | "close" | "where" | "heat" | "oil" | "holds";
         /**
          * @description One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
          *     task: item, a task of the methods. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
@@ -3522,6 +3543,11 @@ export interface components {
             may_start: components["schemas"]["Permission"];
             may_crank: components["schemas"]["Permission"];
             raw_water: components["schemas"]["StateValue"];
+            /**
+             * @description What comes at a joint behind the shut seacock: empty, ask (a joint is open and nobody said), dry, passes.
+             * @enum {string}
+             */
+            behind: "" | "ask" | "dry" | "passes";
             open: components["schemas"]["OpeningNow"][];
             parts: components["schemas"]["PartNow"][];
             fluids: components["schemas"]["StateValue"][];
@@ -4276,6 +4302,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StateOfEngine"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDoNotStartPDF: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -82,6 +82,7 @@ export const stateOf = (over: Partial<JobPage["state"]> = {}): JobPage["state"] 
   may_start: { ok: true, reasons: [] },
   may_crank: { ok: true, reasons: [] },
   raw_water: nobody,
+  behind: "",
   open: [],
   parts: [],
   fluids: [],

@@ -144,6 +144,7 @@ const actWords: Partial<Record<Act["do"], (a: Act, w: Words, task?: string) => s
   close: () => "The joints of the flush are closed up again",
   where: (a) => `It lies ${(a.item ?? "").replace("-", " ")}`,
   heat: (a) => `The engine is ${a.item ?? ""}`,
+  holds: (a) => (a.item === "dry" ? "The shut seacock holds" : "The shut seacock does not hold: water still comes"),
   oil: (a) => `Oil: ${a.item ?? ""}${a.words ? `, ${a.words}` : ""}`,
 };
 

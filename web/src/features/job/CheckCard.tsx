@@ -47,7 +47,7 @@ export function CheckCard({ job, catalogue, words, next, possible, closed, headi
       <Stack sx={{ p: 2, gap: 1.75 }}>
         <First {...{ catalogue, check, next, words, closed, onKeep }} />
         {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
-        <Cautions catalogue={catalogue} check={check} />
+        <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />
         <Box component="ol" sx={{ m: 0, pl: 2.5, "& li": { mb: 0.5 } }}>
           {check.how.map((step) => (
             <li key={step}>{step}</li>
@@ -118,9 +118,9 @@ function First(p: FirstProps) {
   );
 }
 
-function Cautions({ catalogue, check }: { catalogue: Catalogue; check: Schemas["Check"] }) {
+function Cautions({ catalogue, ids }: { catalogue: Catalogue; ids: string[] }) {
   const { water } = useTheme();
-  const list = catalogue.cautions.filter((k) => check.cautions.includes(k.id));
+  const list = catalogue.cautions.filter((k) => ids.includes(k.id));
   if (list.length === 0) return null;
   return (
     <Stack sx={{ gap: 0.75 }}>

@@ -1,8 +1,9 @@
-import { Box, ButtonBase, Typography } from "@mui/material";
+import { Box, Button, ButtonBase, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
 import { useEngineState, useJob } from "../../api/queries";
 import { when } from "../words";
+import { BehindSeacock } from "./BehindSeacock";
 import { isolations } from "./teardown";
 
 /** The banner of a job that a screen was reached from. */
@@ -29,14 +30,28 @@ function flagsOf({ state, hands }: JobPage): Schemas["StateFlag"][] {
  * leads to where each is settled.
  */
 export const Banner = ({ page }: { page: JobPage }) => (
-  <Strip flags={flagsOf(page)} to={`/jobs/${page.card.id}/teardown?pane=start`} />
+  <>
+    <Strip flags={flagsOf(page)} to={`/jobs/${page.card.id}/teardown?pane=start`} />
+    <BehindSeacock page={page} />
+  </>
 );
 
 /** The same on the engine's own page: it outlives the job in which it came about. */
 export function EngineBanner({ engine, job }: { engine: string; job?: string }) {
   const state = useEngineState(engine);
-  return <Strip flags={state.data?.flags ?? []} {...(job && { to: `/jobs/${job}/teardown?pane=start` })} />;
+  if (!state.data || state.data.flags.length === 0) return null;
+  return (
+    <Box>
+      <Strip flags={state.data.flags} {...(job && { to: `/jobs/${job}/teardown?pane=start` })} />
+      <Button href={`/api/v1/engines/${engine}/do-not-start.pdf`} download sx={{ px: 0 }}>
+        DO NOT START sheet, to hang at the key
+      </Button>
+    </Box>
+  );
 }
+
+/** So many stand in the strip of a phone, the most dangerous first; the start list has them all. */
+const atOnce = 4;
 
 function Strip({ flags, to }: { flags: Schemas["StateFlag"][]; to?: string }) {
   const labels = flags.map((f) => f.label);
@@ -64,7 +79,17 @@ function Strip({ flags, to }: { flags: Schemas["StateFlag"][]; to?: string }) {
       }}
     >
       <Typography sx={{ fontWeight: 800, fontSize: { xs: "1.05rem", md: "1.15rem" }, letterSpacing: "0.04em" }}>
-        {labels.join(" · ")}
+        {labels.slice(0, atOnce).join(" · ")}
+        {labels.length > atOnce && (
+          <>
+            <Box component="span" sx={{ display: { xs: "none", md: "inline" } }}>
+              {` · ${labels.slice(atOnce).join(" · ")}`}
+            </Box>
+            <Box component="span" sx={{ display: { md: "none" } }}>
+              {` · ${labels.length - atOnce} more`}
+            </Box>
+          </>
+        )}
       </Typography>
       {first?.since.at && (
         <Typography variant="body2">

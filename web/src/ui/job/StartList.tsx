@@ -55,6 +55,7 @@ export function StartList({ page, onKeep, onPane }: Props) {
           Do not even crank it: {crank.why}.
         </Typography>
       )}
+      <Where page={page} onKeep={onKeep} />
       {last && (
         <Typography sx={{ color: "text.secondary" }}>
           Last started {when(last.at)}, {last.by}. Each start is looked at afresh.
@@ -66,10 +67,46 @@ export function StartList({ page, onKeep, onPane }: Props) {
         ))}
       </Box>
       <Unkept job={page.card.id} />
+      {!hands.ready && (
+        <Button
+          href={`/api/v1/engines/${page.engine.id}/do-not-start.pdf`}
+          download
+          sx={{ alignSelf: "flex-start", px: 0 }}
+        >
+          DO NOT START sheet, to hang at the key
+        </Button>
+      )}
       <Cautions ids={["dry-running", "turning-parts", "hot-exhaust"]} />
       <Button variant="contained" disabled={!hands.ready} onClick={start} sx={{ minHeight: 64, fontSize: "1.15rem" }}>
         Engine started
       </Button>
+    </Stack>
+  );
+}
+
+const places = [
+  ["afloat", "Afloat"],
+  ["alongside", "Alongside"],
+  ["under-way", "Under way"],
+  ["ashore", "Ashore"],
+] as const;
+
+/** Where the craft lies, for all its engines: ashore there is no sea to come in, and none to cool with. */
+function Where({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
+  return (
+    <Stack direction="row" role="group" aria-label="Where it lies" sx={{ gap: 0.75, maxWidth: 480 }}>
+      {places.map(([item, label]) => (
+        <Button
+          key={item}
+          variant="choice"
+          aria-pressed={page.state.where.value === item}
+          data-on={page.state.where.value === item}
+          sx={{ flex: 1, px: 0.5, whiteSpace: "nowrap" }}
+          onClick={() => onKeep({ kind: "strip", strip: { do: "where", item } }, label)}
+        >
+          {label}
+        </Button>
+      ))}
     </Stack>
   );
 }
