@@ -83,7 +83,7 @@ func taskOf(t api.Task) catalogue.Task {
 	return catalogue.Task{ID: t.Id, Label: t.Label, Stations: t.Stations, Families: each(t.Families,
 		func(f api.FamilyID) string { return string(f) }), Minutes: t.Minutes, Access: value(t.Access),
 		Isolate: value(t.Isolate), Items: each(t.Items, itemOf), Cautions: value(t.Cautions), Methods: value(t.Methods),
-		Steps: value(t.Steps), After: value(t.After), While: value(t.WhileThere), Parts: value(t.Parts)}
+		Steps: value(t.Steps), After: value(t.After), While: value(t.WhileThere), Parts: value(t.Parts), Bring: value(t.Bring)}
 }
 
 func taskView(t catalogue.Task) api.Task {
@@ -97,7 +97,7 @@ func taskView(t catalogue.Task) api.Task {
 		func(f string) api.FamilyID { return api.FamilyID(f) }), Minutes: t.Minutes,
 		Access: lines(t.Access), Isolate: lines(t.Isolate), Items: each(t.Items, itemView), Cautions: lines(t.Cautions),
 		Methods: lines(t.Methods), Steps: lines(t.Steps),
-		After: lines(t.After), WhileThere: lines(t.While), Parts: lines(t.Parts)}
+		After: lines(t.After), WhileThere: lines(t.While), Parts: lines(t.Parts), Bring: lines(t.Bring)}
 }
 
 func actOf(a api.TeardownAct) *teardown.Act {

@@ -10,6 +10,7 @@ type Task struct {
 	Minutes  float64  `json:"minutes" yaml:"minutes"` // for a practised hand, everything within reach
 	Access   []string `json:"access,omitempty" yaml:"access"`
 	Isolate  []string `json:"isolate,omitempty" yaml:"isolate"`
+	Bring    []string `json:"bring,omitempty" yaml:"bring"` // tools, cloths and vessels, before anything is shut
 	Items    []Item   `json:"items" yaml:"items"`
 	Cautions []string `json:"cautions,omitempty" yaml:"cautions"`
 	Methods  []string `json:"methods,omitempty" yaml:"methods"`

@@ -36,7 +36,7 @@ func Fitted(t catalogue.Task, e Engine) catalogue.Task {
 			}
 		}
 		t.Cautions = without(t.Cautions, "glycol", "scald")
-		for _, lines := range []*[]string{&t.Steps, &t.After, &t.While, &t.Parts} {
+		for _, lines := range []*[]string{&t.Steps, &t.After, &t.While, &t.Parts, &t.Bring} {
 			*lines = slices.DeleteFunc(slices.Clone(*lines), func(line string) bool {
 				return slices.ContainsFunc(ofCoolant, func(w string) bool { return strings.Contains(line, w) })
 			})

@@ -1,6 +1,7 @@
 package teardown_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -18,10 +19,13 @@ func TestATaskIsFittedToItsEngine(t *testing.T) {
 	assert.Equal(t, []string{"seacock", "battery"}, raw.Isolate)
 	assert.Equal(t, []string{"flooding", "turning-parts"}, raw.Cautions)
 	assert.Contains(t, raw.Steps[0], "Drain the block into a vessel")
-	all := strings.Join(append(append(append([]string{}, raw.After...), raw.While...), raw.Parts...), "; ")
+	all := strings.Join(slices.Concat(raw.After, raw.While, raw.Parts, raw.Bring), "; ")
 	assert.NotContains(t, all, "oolant")
 	assert.NotContains(t, all, "Level")
 	assert.Contains(t, all, "Weep hole dry.")
+	assert.Contains(t, all, "Marked vessel for what runs out")
+	assert.Contains(t, elbowsVessel(t, true), "Marked vessel for the coolant of a jacketed manifold")
+	assert.NotContains(t, elbowsVessel(t, false), "Marked vessel for the coolant of a jacketed manifold")
 	assert.Contains(t, pump.Isolate, "coolant", "the yard's own list stays as it is")
 	leg := teardown.Fitted(pump, teardown.Engine{})
 	assert.Equal(t, []string{"leg-hose", "battery"}, leg.Isolate)
@@ -31,4 +35,8 @@ func TestATaskIsFittedToItsEngine(t *testing.T) {
 	assert.Contains(t, teardown.Fitted(elbow, closed).Cautions, "petrol-vapour")
 	assert.NotContains(t, teardown.Fitted(elbow, teardown.Engine{Closed: true}).Cautions, "petrol-vapour",
 		"no petrol on a diesel")
+}
+
+func elbowsVessel(t *testing.T, closed bool) []string {
+	return teardown.Fitted(*catalogueTask(t, "elbow-riser"), teardown.Engine{Closed: closed}).Bring
 }

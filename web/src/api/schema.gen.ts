@@ -3300,6 +3300,8 @@ export interface components {
             after?: string[];
             while_there?: string[];
             parts?: string[];
+            /** @description Tools, cloths and vessels, to be at hand before anything is shut. */
+            bring?: string[];
         };
         YardMethods: {
             /** @description Descalers: acids as they are sold, and the yard's own. */

@@ -135,6 +135,7 @@ function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMe
 }
 
 const lines = [
+  ["bring", "To bring, before anything is shut, a line each"],
   ["steps", "How, a line each"],
   ["after", "To look at afterwards, a line each"],
   ["while_there", "Worth doing while there, a line each"],

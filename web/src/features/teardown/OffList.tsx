@@ -17,7 +17,6 @@ interface Props {
 /** What comes off: a task's list to tick in the order of the work, or anything else, counted by taps. */
 export function OffList(p: Props) {
   const { hands } = p.page;
-  const begun = hands.begun.map((t) => t.id);
   const own = hands.items.filter((i) => i.task === "");
   return (
     <Stack sx={{ gap: 3 }}>
@@ -32,22 +31,30 @@ export function OffList(p: Props) {
           ))}
         </Box>
       )}
-      <Box component="section" aria-label="Begin a task">
-        <Typography variant="h2" sx={{ mb: 0.75 }}>
-          {begun.length > 0 ? "Another task" : "Which task?"}
-        </Typography>
-        <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
-          {hands.tasks
-            .filter((t) => !begun.includes(t.id))
-            .map((t) => (
-              <Button key={t.id} onClick={() => p.onAct({ do: "task", item: t.id }, t.label)} variant="choice">
-                {t.label}
-              </Button>
-            ))}
-        </Stack>
-      </Box>
+      <BeginTask hands={hands} onAct={p.onAct} />
       <AddItem onAct={p.onAct} />
     </Stack>
+  );
+}
+
+/** The tasks that fit the engine and are not begun yet. */
+export function BeginTask({ hands, onAct }: { hands: JobPage["hands"]; onAct: Act }) {
+  const begun = hands.begun.map((t) => t.id);
+  return (
+    <Box component="section" aria-label="Begin a task">
+      <Typography variant="h2" sx={{ mb: 0.75 }}>
+        {begun.length > 0 ? "Another task" : "Which task?"}
+      </Typography>
+      <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
+        {hands.tasks
+          .filter((t) => !begun.includes(t.id))
+          .map((t) => (
+            <Button key={t.id} onClick={() => onAct({ do: "task", item: t.id }, t.label)} variant="choice">
+              {t.label}
+            </Button>
+          ))}
+      </Stack>
+    </Box>
   );
 }
 

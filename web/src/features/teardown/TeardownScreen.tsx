@@ -2,12 +2,12 @@ import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import type { Catalogue, JobPage } from "../../api/client";
+import type { Catalogue, JobPage, Schemas } from "../../api/client";
 import { useOutbox } from "../../api/queries";
 import { Banner } from "../../ui/job/JobBanner";
 import { Workbench } from "./Workbench";
 import { isolationsOf, stillOff, withWaitingActs, type Act, type TeardownAct } from "../../ui/job/teardown";
-import { OffList } from "./OffList";
+import { BeginTask, OffList } from "./OffList";
 import { OnList } from "./OnList";
 import { StartList } from "../../ui/job/StartList";
 import { PartsUsed } from "./PartsUsed";
@@ -157,6 +157,40 @@ function Foot({ page, chosen, onChoose }: { page: JobPage; chosen: Pane; onChoos
 }
 
 function Isolate({ page, onAct }: { page: JobPage; onAct: Act }) {
+  const { begun } = page.hands;
+  return (
+    <Stack sx={{ gap: 3 }}>
+      {begun.length === 0 && <BeginTask hands={page.hands} onAct={onAct} />}
+      <ToBring tasks={begun} />
+      <Isolations page={page} onAct={onAct} />
+    </Stack>
+  );
+}
+
+/** What is to be at hand before anything is shut: tools, cloths, vessels, and the parts that are usually used up. */
+function ToBring({ tasks }: { tasks: Schemas["Task"][] }) {
+  const once = (list: (string[] | undefined)[]) => [...new Set(list.flatMap((x) => x ?? []))];
+  const tools = once(tasks.map((t) => t.bring));
+  const parts = once(tasks.map((t) => t.parts));
+  if (tools.length + parts.length === 0) return null;
+  return (
+    <Box component="section" aria-label="What to bring">
+      <Typography variant="h2">What to bring</Typography>
+      <Box component="ul" sx={{ my: 0.5, pl: 2.5 }}>
+        {tools.map((x) => (
+          <li key={x}>{x}</li>
+        ))}
+        {parts.length > 0 && (
+          <li>
+            <strong>Parts:</strong> {parts.join(", ")}
+          </li>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+function Isolations({ page, onAct }: { page: JobPage; onAct: Act }) {
   const { isolated, begun } = page.hands;
   const wanted = new Set(begun.flatMap((t) => t.isolate ?? []));
   return (
