@@ -12,7 +12,16 @@ export function BehindSeacock({ page }: { page: JobPage }) {
     <Stack
       component="section"
       aria-label="Does the shut seacock hold?"
-      sx={{ px: { xs: 1.5, md: 3 }, py: 1, gap: 0.75, bgcolor: "background.paper", borderBottom: 2 }}
+      direction={{ md: "row" }}
+      sx={{
+        px: { xs: 1.5, md: 2.5 },
+        py: 1,
+        columnGap: 3,
+        rowGap: 0.75,
+        alignItems: { md: "center" },
+        bgcolor: "background.paper",
+        borderBottom: 2,
+      }}
     >
       <Typography>
         <strong>Does the shut seacock hold?</strong> Some water was to come: what stood in the pipe. Has it stopped?
