@@ -182,8 +182,8 @@ func (w *writer) settle(name, engine string) {
 			State: c.State,
 			Count: c.Count}}
 		if c.Settle == enginestate.Closing {
-			no := false
-			kind, body = eventlog.Access, eventlog.Body{Access: c.Item, Open: &no}
+			s := shutAgain(c.Item)
+			kind, body = s.kind, s.body
 		}
 		w.keep(func() error {
 			_, err := w.app.NoteInJob(w.ctx, id(name), kind, w.stamp(fmt.Sprintf("%s settled %d at %s", name, n,
@@ -310,6 +310,12 @@ func note(words string) step { return step{kind: eventlog.Noted, body: eventlog.
 func looked(check string, minutes float64, present, absent []string) step {
 	return step{kind: eventlog.Checked, body: eventlog.Body{Check: check, Outcome: eventlog.Done, Minutes: &minutes,
 		Stated: append(stated(eventlog.Present, present...), stated(eventlog.Absent, absent...)...)}}
+}
+
+// shutAgain closes up what a check opened.
+func shutAgain(access string) step {
+	no := false
+	return step{kind: eventlog.Access, body: eventlog.Body{Access: access, Open: &no}}
 }
 
 func skipped(check, words string) step {

@@ -154,7 +154,7 @@ var boats = []boat{
 				"gauge", "load"}},
 			[]job{{day(2026, time.May, 15, 9), tam, "Never warms up, port is fine. Heater in the wheelhouse lukewarm.", []step{
 				seen("runs-cool", "heater-lukewarm", "sister-engine-normal"),
-				looked("coolant-level", 1, nil, ids{"level-low-cold"}),
+				looked("coolant-level", 1, nil, ids{"level-low-cold"}), shutAgain("header-cap-off"),
 				looked("gauge-compare", 4, nil, ids{"gauge-off"}),
 				round("Off the slip, in gear, steady for ten minutes", 1400, 14, 29.5, raw("exchanger", 18.4), raw("raw-hoses",
 					17.8), raw("outlet", 21.6),

@@ -62,8 +62,23 @@ func (a *States) Changed(_ context.Context, e eventlog.Entry) {
 	}
 }
 
-// Of is the state of an engine; beside are all engines of its craft: where the craft lies is said once for all.
+// Of is the state of an engine now; beside are all engines of its craft: where the craft lies is said once for all.
 func (a *States) Of(r record.EntryReader, engine string, beside []record.Engine) (*enginestate.State, error) {
+	return a.AsOf(r, engine, beside, a.Now())
+}
+
+// AsOf is the state of an engine at the moment at which an entry is saved, by which the entry is judged.
+func (a *States) AsOf(r record.EntryReader, engine string, beside []record.Engine,
+	at time.Time) (*enginestate.State, error) {
+	own, err := a.shared(r, engine, beside)
+	if err != nil {
+		return nil, err
+	}
+	return own.At(at), nil
+}
+
+// shared is an engine's state with what its craft's engines share.
+func (a *States) shared(r record.EntryReader, engine string, beside []record.Engine) (*enginestate.State, error) {
 	own, err := a.own(r, engine)
 	if err != nil {
 		return nil, err
@@ -109,14 +124,14 @@ func (a *States) After(r record.EntryReader, engine string, beside []record.Engi
 	if before.Lies.Since.At.After(after.Lies.Since.At) {
 		after.Lies = before.Lies
 	}
-	return after, nil
+	return after.At(a.Now()), nil
 }
 
 // Fresh is the state of an engine from the record alone, and entries that are not on it yet: for a transaction that may
 // still be taken back.
 func (a *States) Fresh(r record.EntryReader, engine string, more ...eventlog.Entry) (*enginestate.State, error) {
 	entries, _, err := r.EntriesOfEngine(engine, enginestate.Bears, 0)
-	return enginestate.Fold(a.Catalogue, append(entries, more...)), err
+	return enginestate.Fold(a.Catalogue, append(entries, more...)).At(a.Now()), err
 }
 
 func (a *States) own(r record.EntryReader, engine string) (*enginestate.State, error) {

@@ -127,7 +127,7 @@ func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s 
 func (a *Jobs) check(r record.Reader, now *state, e eventlog.Entry) error {
 	var stand *eventlog.Stand
 	if e.Kind == eventlog.TeardownNoted || e.Kind == eventlog.Closed {
-		s, err := a.states.Of(r, now.engine.ID, now.beside)
+		s, err := a.states.AsOf(r, now.engine.ID, now.beside, e.At)
 		if err != nil {
 			return err
 		}

@@ -47,7 +47,7 @@ func (s *State) Conditions(e eventlog.EngineFacts) []teardown.Condition {
 		if !l.when(s, e) {
 			continue
 		}
-		c := teardown.Condition{ID: l.id, Label: l.label, OK: s.Hands.Ticked[l.id], Settle: teardown.Tick, Item: l.id}
+		c := teardown.Condition{ID: l.id, Label: l.label, OK: s.looked(l.id), Settle: teardown.Tick, Item: l.id}
 		if !c.OK {
 			c.Why = "not looked at yet"
 		}
@@ -93,8 +93,11 @@ func (s *State) RawWater(e eventlog.EngineFacts) teardown.Condition {
 		return teardown.Stands(id, label, "", teardown.Lift, id)
 	}
 	c := teardown.Condition{ID: id, Label: label, Why: "nobody said so yet", Settle: teardown.Lift, Item: id}
-	if raw.Why != "" {
+	switch {
+	case raw.Why != "":
 		c.Why, c.Stands = raw.Why, true
+	case raw.Since.By != "":
+		c.Why = fmt.Sprintf("was open on %s, by %s: look again", raw.Since.At.Format("2 Jan, 15:04"), raw.Since.By)
 	}
 	return c
 }
@@ -184,7 +187,7 @@ func (s *State) Crank(_ eventlog.EngineFacts) []teardown.Condition {
 		c.Words = true
 		list = append(list, c)
 	}
-	if s.vent && !s.Hands.Ticked["silencer-drained"] {
+	if s.vent && !s.looked("silencer-drained") {
 		list = append(list, teardown.Stands("silencer-drained", "Silencer drained",
 			"the anti-siphon valve is bad: water may stand in it", teardown.Tick, "silencer-drained"))
 	}

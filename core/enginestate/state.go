@@ -20,6 +20,7 @@ type Who struct {
 	At    time.Time
 	Entry string
 	Job   string
+	saved time.Time // by the program's clock: At is the device's where it told
 }
 
 // Water is how the raw water stands.
@@ -134,12 +135,12 @@ func (s *State) Take(e eventlog.Entry) {
 
 func whoOf(e eventlog.Entry) Who {
 	from := e.Source()
-	return Who{By: from.By, At: from.At, Entry: from.Entry, Job: e.Subject.ID}
+	return Who{By: from.By, At: from.At, Entry: from.Entry, Job: e.Subject.ID, saved: e.At}
 }
 
 // Bears lists the kinds of entry that bear on the state.
 var Bears = []eventlog.Kind{eventlog.Found, eventlog.Checked, eventlog.Access, eventlog.TeardownNoted,
-	eventlog.WetworkNoted, eventlog.Proved, eventlog.Undo}
+	eventlog.WetworkNoted, eventlog.RoundTaken, eventlog.Proved, eventlog.Undo}
 
 var steps = map[eventlog.Kind]func(*State, eventlog.Entry){
 	eventlog.Found:   func(s *State, e eventlog.Entry) { s.see(e, "") },
@@ -153,6 +154,7 @@ var steps = map[eventlog.Kind]func(*State, eventlog.Entry){
 	},
 	eventlog.TeardownNoted: func(s *State, e eventlog.Entry) { s.act(e, *e.Body.Teardown) },
 	eventlog.WetworkNoted:  (*State).wet,
+	eventlog.RoundTaken:    func(s *State, e eventlog.Entry) { s.Heat = Heat{"hot", whoOf(e)} }, // it is taken running
 	eventlog.Proved: func(s *State, e eventlog.Entry) {
 		s.see(e, "")
 		if p := e.Body.Proving; p.Warmed != nil || p.Minutes > 0 {
@@ -198,7 +200,7 @@ func (s *State) opens(id, what string, who Who) {
 		return
 	}
 	if o.Bars {
-		s.Hands.Ticked = map[string]bool{} // what only a person sees is to be looked at again
+		s.Hands.Ticked = map[string]time.Time{} // what only a person sees is to be looked at again
 	}
 	if !s.IsOpen(id) {
 		s.open = append(s.open, Opening{ID: id, Label: o.Label, For: what, Bars: o.Bars, Minutes: o.Minutes, Since: who})

@@ -91,7 +91,7 @@ type Account struct {
 	UsedSaved map[string]time.Time
 	Heeded    []string
 	Methods   map[string]string
-	Ticked    map[string]bool
+	Ticked    map[string]time.Time // when it was saved that it was looked at
 	Starts    []Started
 	overrides map[string]Act
 	Drained   bool // coolant was drained since the last start
@@ -114,7 +114,7 @@ func (a *Account) Empty() bool { return a == nil || a.seq == 0 }
 
 // NewAccount is an account in which nothing was done.
 func NewAccount() *Account {
-	return &Account{Methods: map[string]string{}, Ticked: map[string]bool{}, UsedAt: map[string]time.Time{},
+	return &Account{Methods: map[string]string{}, Ticked: map[string]time.Time{}, UsedAt: map[string]time.Time{},
 		UsedSaved: map[string]time.Time{}, overrides: map[string]Act{}, begun: map[string]bool{}}
 }
 
@@ -188,7 +188,7 @@ var steps = map[string]func(*Account, Done){
 			}
 		}
 		a.Drained = a.Drained || d.Item == "coolant"
-		a.Ticked = map[string]bool{}
+		a.Ticked = map[string]time.Time{}
 	},
 	Lift: func(a *Account, d Done) { a.lift(d.Item) },
 	Begin: func(a *Account, d Done) {
@@ -267,12 +267,12 @@ var steps = map[string]func(*Account, Done){
 	},
 	Heed:     func(a *Account, d Done) { a.Heeded = append(a.Heeded, d.Item) },
 	Choose:   func(a *Account, d Done) { a.Methods[d.Item] = d.State },
-	Tick:     func(a *Account, d Done) { a.Ticked[d.Item] = true },
+	Tick:     func(a *Account, d Done) { a.Ticked[d.Item] = d.Saved },
 	Untick:   func(a *Account, d Done) { delete(a.Ticked, d.Item) },
 	Override: func(a *Account, d Done) { a.overrides[d.Item] = d.Act },
 	Start: func(a *Account, d Done) {
 		a.Starts = append(a.Starts, Started{By: d.By, At: d.At, Entry: d.Entry})
-		a.Ticked = map[string]bool{} // the next start is looked at afresh
+		a.Ticked = map[string]time.Time{} // the next start is looked at afresh
 		a.Opened, a.Drained, a.Oil = false, false, false
 	},
 }
@@ -280,7 +280,7 @@ var steps = map[string]func(*Account, Done){
 // opened notes that something came off: what only a person sees is to be looked at again.
 func (a *Account) opened(oil bool) {
 	a.Opened, a.Oil = true, a.Oil || oil
-	a.Ticked = map[string]bool{}
+	a.Ticked = map[string]time.Time{}
 }
 
 func (a *Account) lift(id string) {

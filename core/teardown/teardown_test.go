@@ -37,15 +37,6 @@ func account(t require.TestingT, acts ...teardown.Act) *teardown.Account {
 	return a
 }
 
-func why(list []teardown.Condition, id string) string {
-	for _, c := range list {
-		if c.ID == id && !c.Passed() {
-			return c.Why
-		}
-	}
-	return ""
-}
-
 const change = "impeller-change/"
 
 func shut() teardown.Act { return teardown.Act{Do: teardown.Isolate, Item: "seacock"} }

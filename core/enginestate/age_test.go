@@ -1,0 +1,67 @@
+package enginestate_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"hevrin/core/enginestate"
+	"hevrin/core/eventlog"
+	"hevrin/core/teardown"
+)
+
+// nine is when the first of numbered entries was saved.
+var nine = time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC)
+
+func TestWhatWasSaidToBeAsItShouldHoldsForTwelveHours(t *testing.T) {
+	e := closedEngine(t)
+	looks := acts(teardown.Act{Do: teardown.Tick, Item: "people-clear"}, teardown.Act{Do: teardown.Heat, Item: "cold"})
+	s := fold(t, append([]eventlog.Entry{ran}, looks...)...)
+	looked := func(s *enginestate.State) bool {
+		for _, c := range s.Conditions(e) {
+			if c.ID == "people-clear" {
+				return c.OK
+			}
+		}
+		return false
+	}
+	fresh := s.At(nine.Add(12 * time.Hour))
+	require.True(t, fresh.RawWater(e).OK)
+	require.True(t, looked(fresh))
+	require.Equal(t, "cold", fresh.Heat.Value)
+	require.True(t, looked(s.At(nine.Add(12*time.Hour+time.Minute))), "said a minute after the seacock")
+
+	stale := s.At(nine.Add(12*time.Hour + 3*time.Minute))
+	require.False(t, looked(stale))
+	require.Empty(t, stale.Heat.Value, "a cold engine may have been run since")
+	require.False(t, stale.MayStart(e))
+	raw := stale.RawWater(e)
+	require.False(t, raw.OK)
+	require.False(t, raw.Stands, "nothing is known against it: one touch settles it")
+	require.Equal(t, "was open on 4 May, 09:00, by Kit Venn: look again", raw.Why)
+	require.True(t, looked(s), "the state itself stays as it is")
+	require.True(t, s.RawWater(e).OK)
+}
+
+func TestWhatStandsInTheWayStaysUntilItIsSettled(t *testing.T) {
+	e := closedEngine(t)
+	s := fold(t, shut, opened("pump-cover-off"), act(teardown.Act{Do: teardown.OilIs, Item: "risen"}))
+	year := s.At(nine.AddDate(1, 0, 0))
+	require.Equal(t, s.Flags(e), year.Flags(e))
+	require.Equal(t, enginestate.Shut, year.Raw(e).State)
+	require.False(t, year.MayCrank(e))
+}
+
+func TestTheDevicesClockDoesNotMakeASayingOld(t *testing.T) {
+	behind := nine.AddDate(0, 0, -2)
+	said := ran
+	said.TappedAt = &behind
+	require.True(t, fold(t, said).At(nine.Add(time.Hour)).RawWater(closedEngine(t)).OK)
+}
+
+func TestARoundIsTakenRunning(t *testing.T) {
+	s := fold(t, act(teardown.Act{Do: teardown.Heat, Item: "cold"}),
+		entry("job", eventlog.RoundTaken, eventlog.Body{Round: &eventlog.Round{RPM: 1400}}))
+	require.Equal(t, "hot", s.Heat.Value)
+}
