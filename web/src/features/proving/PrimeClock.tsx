@@ -1,7 +1,7 @@
-import { memory } from "../../api/memory";
 import { Box, Button, Dialog, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
+import { useAwake, useBeep, useMuted } from "../../ui/alarm";
 
 /** Common practice: water at the outlet by then, or the engine is stopped. */
 export const primeWithin = 30;
@@ -29,7 +29,7 @@ export function PrimeClock({
   const { water } = useTheme();
   const [begun, setBegun] = useState<number>();
   const [seconds, setSeconds] = useState(0);
-  const [muted, setMuted] = useState(() => memory.text(muteName) === "yes");
+  const [muted, mute] = useMuted();
   const beep = useBeep(muted);
   useAwake();
   useEffect(() => {
@@ -44,10 +44,6 @@ export function PrimeClock({
     if (whole >= primeWithin) beep(true);
     else if (whole >= primeWithin - 5 || whole % 10 === 0) beep(false);
   }, [whole, begun, beep]);
-  const mute = () => {
-    memory.set(muteName, muted ? "no" : "yes");
-    setMuted(!muted);
-  };
   const done = (p: Omit<Primed, "seconds">) => onDone({ ...p, seconds: Math.round(seconds * 10) / 10 });
   const left = Math.max(0, Math.ceil(primeWithin - seconds));
   return (
@@ -128,8 +124,6 @@ export function PrimeClock({
   );
 }
 
-const muteName = "hevrin.prime.muted";
-
 const big = { minHeight: 84, fontSize: "1.35rem", fontWeight: 800 };
 
 const inverse = (water: { panel: string; pipeEdge: string; raw: string }) => ({
@@ -156,46 +150,4 @@ function Sign({ late, share }: { late: boolean; share: number }) {
       )}
     </svg>
   );
-}
-
-/** A beep, and a long low one for stop; none when muted, or where the browser has no sound. */
-function useBeep(muted: boolean) {
-  const sound = useRef<AudioContext>(undefined);
-  useEffect(() => () => void sound.current?.close(), []);
-  return useCallback(
-    (stop: boolean) => {
-      if (muted || typeof AudioContext === "undefined") return;
-      sound.current ??= new AudioContext();
-      const now = sound.current.currentTime;
-      const tone = sound.current.createOscillator();
-      const loud = sound.current.createGain();
-      tone.type = "square";
-      tone.frequency.value = stop ? 440 : 880;
-      loud.gain.setValueAtTime(0.25, now);
-      loud.gain.exponentialRampToValueAtTime(0.001, now + (stop ? 0.8 : 0.15));
-      tone.connect(loud).connect(sound.current.destination);
-      tone.start(now);
-      tone.stop(now + (stop ? 0.8 : 0.15));
-    },
-    [muted],
-  );
-}
-
-/** The phone does not go dark while somebody waits for water. */
-function useAwake() {
-  useEffect(() => {
-    let lock: WakeLockSentinel | undefined;
-    let gone = false;
-    navigator.wakeLock?.request("screen").then(
-      (l) => {
-        lock = l;
-        if (gone) void l.release();
-      },
-      () => undefined, // not allowed here: it goes dark as it always does
-    );
-    return () => {
-      gone = true;
-      void lock?.release();
-    };
-  }, []);
 }

@@ -1,6 +1,7 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
+import { useAwake, useBeep, useMuted } from "../../ui/alarm";
 import { Cautions } from "../../ui/Cautions";
 import { sizes } from "../../ui/job/PieceLedger";
 import { Attention } from "../../ui/Attention";
@@ -192,6 +193,9 @@ function Steps({ work, words }: { work: WetworkItem; words: Words }) {
 function Clock({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
   const elapsed = useElapsed(work);
   const left = work.left_s + work.elapsed_s - elapsed;
+  const [muted, mute] = useMuted();
+  useAwake(work.running);
+  useSignals(work, elapsed, left, useBeep(muted));
   return (
     <Box
       component="section"
@@ -207,6 +211,11 @@ function Clock({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
         >
           {left < 0 ? `${clock(left)} over its time` : `${clock(left)} to go`}
         </Typography>
+        {work.running && (
+          <Button size="small" onClick={mute} aria-pressed={muted}>
+            {muted ? "Sound is off" : "Sound is on"}
+          </Button>
+        )}
       </Stack>
       <Button
         variant={work.running ? "outlined" : "contained"}
@@ -218,6 +227,23 @@ function Clock({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
       </Button>
     </Box>
   );
+}
+
+/** A bath is looked at as often; common practice. In s. */
+const lookEvery = 600;
+
+/** Calls by sound and touch when the time is up, and when a bath is to be looked at again; never for what passed unseen. */
+function useSignals(work: WetworkItem, elapsed: number, left: number, beep: (stop: boolean) => void) {
+  const over = left < 0;
+  const looks = work.kind === "descale" ? Math.floor(elapsed / lookEvery) : 0;
+  const last = useRef({ over, looks });
+  useEffect(() => {
+    const was = last.current;
+    last.current = { over, looks };
+    if (!work.running) return;
+    if (over && !was.over) beep(true);
+    else if (looks > was.looks) beep(false);
+  }, [over, looks, work.running, beep]);
 }
 
 const fizzes = ["strong", "weak", "none"] as const;

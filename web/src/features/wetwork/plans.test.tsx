@@ -1,4 +1,4 @@
-import { screen, within } from "@testing-library/react";
+import { act, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import { hands, jobOf, show, stationsOf } from "../../testing/show";
@@ -144,6 +144,26 @@ describe("a piece of wet work", () => {
     expect(screen.getByText("57:55 to go")).toBeInTheDocument();
     await tap("Resume");
     expect(onAct).toHaveBeenCalledWith({ do: "begin" }, "Begun");
+  });
+  it("calls once when its time is up and the device can vibrate, and at each look before", () => {
+    vi.useFakeTimers();
+    const vibrate = vi.fn();
+    vi.stubGlobal("navigator", Object.assign(Object.create(navigator), { vibrate }));
+    try {
+      view({ kind: "descale", running: true, elapsed_s: 595, left_s: 20 });
+      act(() => void vi.advanceTimersByTime(4000));
+      expect(vibrate).not.toHaveBeenCalled();
+      act(() => void vi.advanceTimersByTime(2000));
+      expect(vibrate.mock.calls).toEqual([[80]]); // ten minutes: look at the bath
+      act(() => void vi.advanceTimersByTime(16000));
+      expect(vibrate.mock.calls).toHaveLength(2);
+      expect(vibrate.mock.calls[1]?.[0]).toEqual([400, 150, 400, 150, 400]);
+      act(() => void vi.advanceTimersByTime(60_000));
+      expect(vibrate.mock.calls).toHaveLength(2);
+    } finally {
+      vi.useRealTimers();
+      vi.unstubAllGlobals();
+    }
   });
   it("takes a look at the bath, and says what it means", async () => {
     const onAct = view({ advice: ["spent: add acid, or stop"] });
