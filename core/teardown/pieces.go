@@ -205,14 +205,14 @@ var faces = map[string]string{
 	"charge-cooler": "on its inlet face", "exchanger": "in the inlet cap, on the tube plate",
 	"thermostat": "in its housing and the bypass", "block": "in the inlet gallery and the low passages",
 	"anti-siphon": "in the vent's seat", "elbow": "in its water jacket and spray holes",
-	"raw-hoses": "in bends and the hose off the pump",
+	"raw-hoses": "the hose that leaves the pump first of all, then the bends",
 }
 
 // bladeMM is how wide a whole blade is taken to be, and so a share of one by its root: common practice.
 const bladeMM = 22.0
 
-// WhereToLook lists the places, in the order of the water from the pump, where a piece as large as share of a blade may
-// have stopped: at the first passage narrower than itself; beyond that only crumbs.
+// WhereToLook lists the places where a piece as large as share of a blade may have stopped: the pump, the hose that
+// leaves it, then in the order of the water at the first passage narrower than itself; beyond that only crumbs.
 func WhereToLook(circuit []string, share float64, looked []string) []Hunt {
 	at := slices.Index(circuit, "raw-pump")
 	if at < 0 {
@@ -221,7 +221,11 @@ func WhereToLook(circuit []string, share float64, looked []string) []Hunt {
 	wide := bladeMM * math.Sqrt(max(share, 0))
 	var list []Hunt
 	crumbs := false
-	for _, s := range circuit[at:] {
+	order := slices.Clone(circuit[at:])
+	if hoses := slices.Index(order, "raw-hoses"); hoses > 0 {
+		order = slices.Insert(slices.Delete(order, hoses, hoses+1), 1, "raw-hoses")
+	}
+	for _, s := range order {
 		say, ok := faces[s]
 		if !ok {
 			if s == "exhaust-hose" {
@@ -231,7 +235,7 @@ func WhereToLook(circuit []string, share float64, looked []string) []Hunt {
 		}
 		list = append(list, Hunt{Station: s, Say: say, Crumbs: crumbs, Looked: slices.Contains(looked, s)})
 		if s == "raw-pump" && !slices.Contains(circuit, "raw-hoses") {
-			list[0].Say += ", and in the hose off the pump"
+			list[0].Say += ", then in the hose that leaves it"
 		}
 		if gap, ok := narrow[s]; ok && gap < wide {
 			crumbs = true

@@ -58,12 +58,6 @@ func TestRangesOfADescaling(t *testing.T) {
 	inRange(t, "bath_l", 0.2, 2000, false, with(func(p *wetwork.DescalePlan, v float64) {
 		p.Place, p.BathL = wetwork.OnWorkbench, v
 	}))
-	inRange(t, "loop_l", 0.1, 2000, false, with(func(p *wetwork.DescalePlan, v float64) {
-		p.LoopL, p.BathL, p.TankL = v, 1000, 2000
-	}))
-	inRange(t, "hoses_l", 0.1, 2000, false, with(func(p *wetwork.DescalePlan, v float64) {
-		p.HosesL, p.BathL, p.TankL = v, 1000, 2000
-	}))
 	inRange(t, "bath_l", 7, 2000, false, with(func(p *wetwork.DescalePlan, v float64) {
 		p.BathL, p.LoopL, p.HosesL, p.TankL = v, 4, 3, 2*v
 	}))

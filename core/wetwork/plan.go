@@ -129,7 +129,6 @@ const (
 	leastRinse  = 10.0
 	spareFuse   = 1.25
 	wantedTurns = 10.0
-	leastVolume = 0.1 // L, of a loop and of its hoses
 )
 
 // Plan works a descaling out, or refuses it with the reason and the way round.
@@ -246,8 +245,6 @@ func (p DescalePlan) check() error {
 		wrong.Add("scale_high_g", p.ScaleHighG, "from the low computation to 100,000 g", "the scale is a range, low to high")
 	}
 	if p.Place == InPlace {
-		within("loop_l", p.LoopL, leastVolume, 2000, "L", "say what the stations in the loop hold: a blank is not nothing")
-		within("hoses_l", p.HosesL, leastVolume, 2000, "L", "say what the hoses hold")
 		if p.BathL < p.LoopL+p.HosesL {
 			wrong.Add("bath_l", p.BathL, units.Say("%.1f or more", units.Of(p.LoopL+p.HosesL, "L")),
 				"loop and hoses hold %.1f: with less the pump draws air. Mix more", units.Of(p.LoopL+p.HosesL, "L"))

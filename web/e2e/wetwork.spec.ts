@@ -144,6 +144,7 @@ test("a coolant change to its end, and a flush that would flood a cylinder", asy
     ["Block, L", "9"],
     ["Exchanger, L", "3"],
     ["Header, L", "1"],
+    ["Heater branch, L", "0"],
     ["Vessel for the old, L", "20"],
     ["Wanted, % by volume", "70"],
   ] as const)

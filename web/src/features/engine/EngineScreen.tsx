@@ -134,6 +134,9 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
   const record = useServiceRecord(engine.id);
   const { say, asking, setAsking } = useMaintenance();
   const words = wordsOf(catalogue);
+  const list = useCalculators().data?.units;
+  const system = useSystem();
+  const degrees = (c: number) => (list ? shown(unitsOf(list), system, c, "degC") : `${c} °C`);
   const takeBack = (entry: string) => void undo(entry).then(() => kept("Taken back"), failed);
   return (
     <Stack sx={{ gap: 3 }}>
@@ -145,7 +148,7 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
           </Typography>
           <Typography sx={{ color: "text.secondary" }}>
             {catalogue.families.find((f) => f.id === engine.family)?.label}, {engine.fuel}, {engine.rated_kw} kW at{" "}
-            {engine.rated_rpm} rev/min, thermostat {engine.thermostat_c} °C
+            {engine.rated_rpm} rev/min, thermostat {degrees(engine.thermostat_c)}
             {engine.raw_pump && `, raw-water pump ${engine.raw_pump}`}
           </Typography>
         </Box>

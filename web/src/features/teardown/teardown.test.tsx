@@ -109,6 +109,14 @@ describe("the rubber", () => {
     expect(onAct).toHaveBeenLastCalledWith({ do: "looked", item: "raw-pump" }, "Raw-water pump: searched");
     expect(screen.queryByRole("button", { name: "Searched, nothing: Gear-oil cooler" })).toBeNull();
   });
+  it("stands beside the place where it was found", () => {
+    const pieces = [
+      { share: 0.9, old: false, station: "gear-cooler" },
+      { share: 0.4, old: true, station: "gear-cooler" },
+    ];
+    show(<PieceLedger hands={{ ...open, ledger: { ...open.ledger, pieces } }} words={words} onAct={acts()} />);
+    expect(screen.getByText("Found here, in blades: 0.90, 0.40 of an earlier impeller")).toBeInTheDocument();
+  });
   it("is given up only in writing", async () => {
     const onAct = acts();
     show(<PieceLedger hands={open} words={words} onAct={onAct} />);

@@ -161,6 +161,12 @@ export function FlushPlanner({ page, words, refused, onPlan }: Props) {
   );
 }
 
+/** What was left blank of what must be said: a blank is not nought. */
+const blanks = (fields: readonly (readonly [string, string])[], text: Record<string, string>) =>
+  fields
+    .filter(([k]) => numberOf(text[k]) === undefined)
+    .map(([, label]) => `${label}: say how much; 0 where there is none`);
+
 const loopFigures = [
   ["bath_l", "Bath in all, L"],
   ["tank_l", "Tank holds, L"],
@@ -172,6 +178,12 @@ const loopFigures = [
   ["scale_low_g", "Scale at least, g"],
   ["scale_high_g", "Scale at most, g"],
 ] as const;
+
+/** What must be said of a bath. */
+const asked: Record<Schemas["WetworkPlace"], readonly string[]> = {
+  "in-place": ["bath_l", "tank_l", "loop_l", "hoses_l", "minutes"],
+  bench: ["bath_l", "minutes"],
+};
 
 const materials: [Schemas["Material"], string][] = [
   ["copper-alloy", "copper alloy"],
@@ -212,8 +224,15 @@ export function DescalePlanner({ page, words, refused, onPlan }: Props) {
   });
   const chosen = wet.products.find((x) => x.id === product) ?? wet.products[0];
   const figure = (k: string) => numberOf(text[k]);
+  const [blank, setBlank] = useState<string[]>([]);
   const plan = () => {
     if (!chosen) return;
+    const left = blanks(
+      loopFigures.filter(([k]) => asked[place].includes(k)),
+      text,
+    );
+    setBlank(left);
+    if (left.length > 0) return;
     const optional = { pump_l_min: figure("pump_l_min"), pump_amps: figure("pump_amps") };
     onPlan({
       kind: "descale",
@@ -282,7 +301,7 @@ export function DescalePlanner({ page, words, refused, onPlan }: Props) {
         chosen={mechanical}
         onToggle={(m) => setMechanical(toggle(mechanical, m))}
       />
-      <Send refused={refused} onPlan={plan} />
+      <Send refused={blank.length > 0 ? blank : refused} onPlan={plan} />
     </Box>
   );
 }
@@ -374,13 +393,32 @@ const coolantFigures = [
 
 export function CoolantPlanner({ refused, onPlan }: Props) {
   const [text, setText] = useState<Record<string, string>>({
-    heater_l: "0",
     target_percent_volume: "45",
     concentrate_percent_volume: "100",
   });
   const [glycol, setGlycol] = useState<Schemas["GlycolID"]>("ethylene");
   const [type, setType] = useState<Schemas["Inhibitor"]>("long-life");
+  const [blank, setBlank] = useState<string[]>([]);
   const v = (k: string) => numberOf(text[k]) ?? 0;
+  const plan = () => {
+    const left = blanks(coolantFigures, text);
+    setBlank(left);
+    if (left.length > 0) return;
+    onPlan({
+      kind: "coolant",
+      coolant: {
+        block_l: v("block_l"),
+        exchanger_l: v("exchanger_l"),
+        header_l: v("header_l"),
+        heater_l: v("heater_l"),
+        glycol,
+        target_percent_volume: v("target_percent_volume"),
+        concentrate_percent_volume: v("concentrate_percent_volume"),
+        vessel_l: v("vessel_l"),
+        type,
+      },
+    });
+  };
   return (
     <Box component="section" aria-label="Plan a coolant change">
       <Figures fields={coolantFigures} text={text} onGive={(k, t) => setText({ ...text, [k]: t })} />
@@ -403,25 +441,7 @@ export function CoolantPlanner({ refused, onPlan }: Props) {
         chosen={[type]}
         onToggle={setType}
       />
-      <Send
-        refused={refused}
-        onPlan={() =>
-          onPlan({
-            kind: "coolant",
-            coolant: {
-              block_l: v("block_l"),
-              exchanger_l: v("exchanger_l"),
-              header_l: v("header_l"),
-              heater_l: v("heater_l"),
-              glycol,
-              target_percent_volume: v("target_percent_volume"),
-              concentrate_percent_volume: v("concentrate_percent_volume"),
-              vessel_l: v("vessel_l"),
-              type,
-            },
-          })
-        }
-      />
+      <Send refused={blank.length > 0 ? blank : refused} onPlan={plan} />
     </Box>
   );
 }

@@ -66,6 +66,11 @@ describe("the planners", () => {
     const onPlan = plan(DescalePlanner);
     await type("Bath in all, L", "18");
     await type("Tank holds, L", "25,5");
+    await tap("Plan it");
+    expect(onPlan).not.toHaveBeenCalled();
+    expect(screen.getByRole("alert")).toHaveTextContent("Loop holds, L: say how much; 0 where there is none.");
+    await type("Loop holds, L", "4");
+    await type("Hoses hold, L", "3");
     await userEvent.click(
       within(screen.getByRole("group", { name: "Heat exchanger, made of" })).getByRole("button", {
         name: "copper alloy",
@@ -94,6 +99,13 @@ describe("the planners", () => {
     await type("Block, L", "9");
     await tap("propylene");
     await tap(/^hybrid/);
+    await tap("Plan it");
+    expect(onPlan).not.toHaveBeenCalled();
+    expect(screen.getByRole("alert")).toHaveTextContent("Heater branch, L: say how much");
+    await type("Exchanger, L", "3");
+    await type("Header, L", "1");
+    await type("Heater branch, L", "0");
+    await type("Vessel for the old, L", "15");
     await tap("Plan it");
     expect((onPlan.mock.calls[0] as [unknown])[0]).toMatchObject({
       kind: "coolant",

@@ -1,5 +1,6 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
+import type { Schemas } from "../../api/client";
 import type { Words } from "../words";
 import type { Act, Teardown } from "./teardown";
 
@@ -35,7 +36,7 @@ export function PieceLedger({ hands, words, onAct }: { hands: Teardown; words: W
       {ledger.closed && <Typography>The hunt ended: {ledger.closed}</Typography>}
       {hands.hunt.length > 0 && (
         <Typography sx={{ color: "text.secondary", mb: 0.5 }}>
-          In the order of the water; flush against the flow first.
+          The hose off the pump first, then in the order of the water; flush against the flow first.
         </Typography>
       )}
       {hands.hunt.map((h) => (
@@ -50,6 +51,7 @@ export function PieceLedger({ hands, words, onAct }: { hands: Teardown; words: W
                 {h.crumbs && ". Only crumbs come so far"}
                 {h.looked && ". Searched"}
               </Typography>
+              <FoundHere pieces={ledger.pieces.filter((x) => x.station === h.station)} />
             </Box>
             <Button
               onClick={() => setAt(at === h.station ? undefined : h.station)}
@@ -100,5 +102,16 @@ export function PieceLedger({ hands, words, onAct }: { hands: Teardown; words: W
         </Stack>
       )}
     </Box>
+  );
+}
+
+/** What turned up at a place, as it was put down. */
+function FoundHere({ pieces }: { pieces: Schemas["PieceFound"][] }) {
+  if (pieces.length === 0) return null;
+  const size = (x: Schemas["PieceFound"]) => `${x.share.toFixed(2)}${x.old ? " of an earlier impeller" : ""}`;
+  return (
+    <Typography variant="body2" sx={{ fontWeight: 700 }}>
+      Found here, in blades: {pieces.map(size).join(", ")}
+    </Typography>
   );
 }
