@@ -58,26 +58,8 @@ function Strip({ flags, to }: { flags: Schemas["StateFlag"][]; to?: string }) {
   const dated = flags.filter((f) => f.since.at);
   const first = dated.find((f) => f.id === "seacock" || f.id === "leg-hose") ?? dated[0];
   if (flags.length === 0) return null;
-  const strip = (
-    <Box
-      role="note"
-      aria-label="State of the engine"
-      sx={{
-        bgcolor: (t) => t.water.found,
-        color: "background.paper",
-        px: { xs: 1.5, lg: 2.5 },
-        py: 0.75,
-        display: "flex",
-        flexWrap: "wrap",
-        columnGap: 2,
-        alignItems: "baseline",
-        borderTop: "6px solid",
-        borderBottom: "6px solid",
-        borderColor: "background.paper",
-        outline: (t) => `3px solid ${t.water.found}`,
-        outlineOffset: -3,
-      }}
-    >
+  const words = (
+    <>
       <Typography sx={{ fontWeight: 800, fontSize: { xs: "1.05rem", md: "1.15rem" }, letterSpacing: "0.04em" }}>
         {labels.slice(0, atOnce).join(" · ")}
         {labels.length > atOnce && (
@@ -97,17 +79,39 @@ function Strip({ flags, to }: { flags: Schemas["StateFlag"][]; to?: string }) {
           {first.since.by && `, ${first.since.by}`}
         </Typography>
       )}
+    </>
+  );
+  return (
+    <Box
+      role="note"
+      aria-label="State of the engine"
+      sx={{
+        bgcolor: (t) => t.water.found,
+        color: "background.paper",
+        borderTop: "6px solid",
+        borderBottom: "6px solid",
+        borderColor: "background.paper",
+        outline: (t) => `3px solid ${t.water.found}`,
+        outlineOffset: -3,
+      }}
+    >
+      {to ? (
+        <ButtonBase component={Link} to={to} sx={{ ...row, width: "100%", justifyContent: "flex-start" }}>
+          {words}
+        </ButtonBase>
+      ) : (
+        <Box sx={row}>{words}</Box>
+      )}
     </Box>
   );
-  if (!to) return strip;
-  return (
-    <ButtonBase
-      component={Link}
-      to={to}
-      aria-label={`State of the engine: ${labels.join(", ")}. To what settles it`}
-      sx={{ display: "block", width: "100%", textAlign: "left" }}
-    >
-      {strip}
-    </ButtonBase>
-  );
 }
+
+const row = {
+  px: { xs: 1.5, lg: 2.5 },
+  py: 0.75,
+  display: "flex",
+  flexWrap: "wrap",
+  columnGap: 2,
+  alignItems: "baseline",
+  textAlign: "left",
+} as const;
