@@ -56,8 +56,9 @@ func (d *DoNotStart) PDF(at time.Time, program string) ([]byte, error) {
 	}
 	s.heading("Left so by, waiting for, back on")
 	s.pdf.Ln(26)
-	s.quiet("As it stood on " + at.Format("2 January 2006, 15:04") + ". Ask the program before you take this sheet down: " +
-		"it is the record that counts, and the hand that hung it.")
+	s.quiet("As it stood on " + at.Format("2 January 2006, 15:04") +
+		". Ask the program before you take this sheet down: it " +
+		"is the record that counts, and the hand that hung it.")
 	var out bytes.Buffer
 	err := s.pdf.Output(&out)
 	return out.Bytes(), err

@@ -42,7 +42,9 @@ func (h *stateHandlers) GetDoNotStartPDF(ctx context.Context,
 	}
 	now, facts := h.states.Now(), record.FactsOf(e)
 	sheet := reports.DoNotStart{Craft: c.Name, Engine: e.Name, NoCranking: !s.MayCrank(facts),
-		Reasons: each(s.InTheWay(facts), func(c teardown.Condition) reports.Reason { return reports.Reason{Label: c.Label, Why: c.Why} })}
+		Reasons: each(s.InTheWay(facts), func(c teardown.Condition) reports.Reason {
+			return reports.Reason{Label: c.Label, Why: c.Why}
+		})}
 	raw, err := sheet.PDF(now, h.version)
 	if err != nil {
 		return nil, err

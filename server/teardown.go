@@ -83,7 +83,8 @@ func taskOf(t api.Task) catalogue.Task {
 	return catalogue.Task{ID: t.Id, Label: t.Label, Stations: t.Stations, Families: each(t.Families,
 		func(f api.FamilyID) string { return string(f) }), Minutes: t.Minutes, Access: value(t.Access),
 		Isolate: value(t.Isolate), Items: each(t.Items, itemOf), Cautions: value(t.Cautions), Methods: value(t.Methods),
-		Steps: value(t.Steps), After: value(t.After), While: value(t.WhileThere), Parts: value(t.Parts), Bring: value(t.Bring)}
+		Steps: value(t.Steps), After: value(t.After), While: value(t.WhileThere), Parts: value(t.Parts),
+		Bring: value(t.Bring)}
 }
 
 func taskView(t catalogue.Task) api.Task {

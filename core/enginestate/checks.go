@@ -45,8 +45,8 @@ func (s *State) watch(e eventlog.EngineFacts, k catalogue.Check) units.Sentence 
 		return units.Say("No water came: %.0f seconds at idle, and only for this. Somebody watches the outlet, a hand on "+
 			"the stop.", longestRunDry)
 	}
-	return units.Say("Stop at %.0f on the gauge, at steam or a smell, and after %.0f minutes at most. Somebody watches the "+
-		"gauge and the outlet.", units.Of(e.ThermostatC+alarmOver-stopUnder, "degC"), longestTimes*k.Minutes)
+	return units.Say("Stop at %.0f on the gauge, at steam or a smell, and after %.0f minutes at most. Somebody watches "+
+		"the gauge and the outlet.", units.Of(e.ThermostatC+alarmOver-stopUnder, "degC"), longestTimes*k.Minutes)
 }
 
 // Minutes is what the steps that are known to stand in the way cost together.

@@ -200,8 +200,8 @@ func (s *State) Crank(_ eventlog.EngineFacts) []teardown.Condition {
 	return list
 }
 
-// InTheWay lists what bars cranking, then what bars a start, each once; the looks that belong to every start are for the
-// start itself.
+// InTheWay lists what bars cranking, then what bars a start, each once; the looks that belong to every start are for
+// the start itself.
 func (s *State) InTheWay(e eventlog.EngineFacts) []teardown.Condition {
 	var list []teardown.Condition
 	for _, c := range append(s.Crank(e), s.Conditions(e)...) {

@@ -34,7 +34,8 @@ const (
 )
 
 // RawWater is the seacock, or the hose of a drive leg. Why says what made a known state doubtful again; Behind is what
-// came at the first joint opened behind it while it is shut: teardown.Dry, teardown.LetsThrough, empty where nobody said.
+// came at the first joint opened behind it while it is shut: teardown.Dry, teardown.LetsThrough, empty where nobody
+// said.
 type RawWater struct {
 	State  Water
 	Why    string

@@ -9,8 +9,8 @@ import (
 )
 
 // doesNotHold is why nothing more is opened behind a seacock that passes.
-const doesNotHold = "The seacock does not hold: close up what is open. Nothing below the waterline is opened until the " +
-	"craft is ashore, or the intake is plugged from outside."
+const doesNotHold = "The seacock does not hold: close up what is open. Nothing below the waterline is opened until " +
+	"the craft is ashore, or the intake is plugged from outside."
 
 const shutSeacock = "seacock-shut"
 

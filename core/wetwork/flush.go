@@ -133,7 +133,8 @@ func (p FlushPlan) check(raw []string) error {
 				"the elbow, both hoses off what is flushed, let its own pump do it, or open the silencer's drain and leave it open")
 	}
 	if p.Source == Hose && p.Station == "raw-pump" && !p.ImpellerOut {
-		wrong.Add("impeller_out", "in", "out", "the impeller holds the water back, and hose pressure tears it: take it out first")
+		wrong.Add("impeller_out", "in", "out",
+			"the impeller holds the water back, and hose pressure tears it: take it out first")
 	}
 	if p.Source == Hose && p.ByThePump && !p.SeacockShut {
 		wrong.Add("seacock_shut", "open", "shut",

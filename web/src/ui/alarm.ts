@@ -16,8 +16,8 @@ export function useMuted(): [boolean, () => void] {
 const strong = [400, 150, 400, 150, 400]; // ms of vibration and of rest
 
 /**
- * A beep and a short buzz, and a long low one for stop. No sound when muted or where the browser has none; a device that
- * can vibrate does so all the same: an engine space is loud.
+ * A beep and a short buzz, and a long low one for stop. No sound when muted or where the browser has none; a device
+ * that can vibrate does so all the same: an engine space is loud.
  */
 export function useBeep(muted: boolean) {
   const sound = useRef<AudioContext>(undefined);
@@ -42,7 +42,7 @@ export function useBeep(muted: boolean) {
   );
 }
 
-/** The phone does not go dark while somebody waits by it; the browser lets go when the page is hidden, and it is asked anew. */
+/** The phone does not go dark while somebody waits by it. A browser lets go of a hidden page: it is asked anew. */
 export function useAwake(on = true) {
   useEffect(() => {
     if (!on) return;

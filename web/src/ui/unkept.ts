@@ -5,8 +5,8 @@ import { isRecord, memory } from "../api/memory";
 const beginning = (job: string) => `hevrin.unkept.${job}.`;
 
 /**
- * What is typed or tapped and not yet saved: it survives a change of pane, a reload, a dead battery, until it is saved or
- * dropped. What is as it was saved is nothing unkept.
+ * What is typed or tapped and not yet saved: it survives a change of pane, a reload, a dead battery, until it is saved
+ * or dropped. What is as it was saved is nothing unkept.
  */
 export function useUnkept<T extends object>(job: string, what: string, saved: T, fits = isRecord) {
   const name = beginning(job) + what;

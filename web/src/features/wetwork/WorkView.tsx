@@ -232,7 +232,7 @@ function Clock({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
 /** A bath is looked at as often; common practice. In s. */
 const lookEvery = 600;
 
-/** Calls by sound and touch when the time is up, and when a bath is to be looked at again; never for what passed unseen. */
+/** Calls by sound and touch when the time is up, and when a bath is to be looked at again. */
 function useSignals(work: WetworkItem, elapsed: number, left: number, beep: (stop: boolean) => void) {
   const over = left < 0;
   const looks = work.kind === "descale" ? Math.floor(elapsed / lookEvery) : 0;
