@@ -71,7 +71,7 @@ func engineStateView(s *enginestate.State, e eventlog.EngineFacts) api.StateOfEn
 		}),
 		Heat:       api.StateValue{Id: "heat", Value: s.Heat.Value, Since: whoView(s.Heat.Since)},
 		Isolations: each(s.Hands.Isolated, isolatedView), Rubber: ledgerView(s.Hands.Ledger),
-		Where: api.StateValue{Id: "where", Value: s.Lies.Value, Since: whoView(s.Lies.Since)},
+		Where: liesView(s.Lies),
 		Condemned: each(s.Unfit(), func(c enginestate.Condemned) api.CondemnedNow {
 			return api.CondemnedNow{Part: c.Part, Label: c.Label, Why: c.Why, Reason: c.Reason, Since: whoView(c.Since)}
 		}),
@@ -83,6 +83,14 @@ func engineStateView(s *enginestate.State, e eventlog.EngineFacts) api.StateOfEn
 	}
 	if out.Heat.Value == "" {
 		out.Heat.Value = "unknown"
+	}
+	return out
+}
+
+func liesView(p enginestate.Place) api.StateValue {
+	out := api.StateValue{Id: "where", Value: p.Value, Since: whoView(p.Since)}
+	if p.Old && p.Value != "" {
+		out.Why = "said on " + p.Since.At.Format("2 Jan, 15:04") + ", by " + p.Since.By + ": still so?"
 	}
 	return out
 }

@@ -48,7 +48,7 @@ var acts = map[string]func(*State, teardown.Act, Who){
 	},
 	teardown.Start: func(s *State, _ teardown.Act, who Who) { s.Heat = Heat{"hot", who} },
 	teardown.Heat:  func(s *State, a teardown.Act, who Who) { s.Heat = Heat{a.Item, who} },
-	teardown.Lies:  func(s *State, a teardown.Act, who Who) { s.Lies = Place{a.Item, who} },
+	teardown.Lies:  func(s *State, a teardown.Act, who Who) { s.Lies = Place{Value: a.Item, Since: who} },
 	teardown.OilIs: func(s *State, a teardown.Act, who Who) { s.Oil = Oil{a.Item, who} },
 	teardown.Holds: func(s *State, a teardown.Act, _ Who) {
 		if s.raw.State == Shut {

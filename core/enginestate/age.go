@@ -24,6 +24,7 @@ func (s *State) At(now time.Time) *State {
 	if old(at.Heat.Since.saved) {
 		at.Heat = Heat{}
 	}
+	at.Lies.Old = old(at.Lies.Since.saved)
 	return &at
 }
 

@@ -65,3 +65,34 @@ func TestARoundIsTakenRunning(t *testing.T) {
 		entry("job", eventlog.RoundTaken, eventlog.Body{Round: &eventlog.Round{RPM: 1400}}))
 	require.Equal(t, "hot", s.Heat.Value)
 }
+
+func TestAshoreOfLastWinterKeepsNoSeaOut(t *testing.T) {
+	leg := legEngine(t)
+	look, ok := book(t).Check("impeller-look")
+	require.True(t, ok)
+	s := fold(t, lies("ashore"), act(teardown.Act{Do: teardown.Isolate, Item: "leg-hose"}),
+		act(teardown.Act{Do: teardown.Lift, Item: "leg-hose"}))
+	require.Empty(t, s.At(nine.Add(12*time.Hour)).Before(leg, look).Steps)
+	spring := s.At(nine.AddDate(0, 6, 0))
+	require.Equal(t, "seacock-shut", spring.Before(leg, look).Steps[0].ID, "it may have been launched since")
+	asked := func(s *enginestate.State) bool {
+		for _, c := range s.Conditions(leg) {
+			if c.ID == "shore-water" {
+				return true
+			}
+		}
+		return false
+	}
+	require.True(t, asked(spring), "nor does age take a look off the start list")
+
+	passing := fold(t, lies("ashore"), shut, opened("suction-hose-off"), passes)
+	require.NotContains(t, labels(passing.At(nine), closedEngine(t)), "SEACOCK PASSES: CLOSE UP")
+	require.Contains(t, labels(passing.At(nine.AddDate(0, 6, 0)), closedEngine(t)), "SEACOCK PASSES: CLOSE UP")
+}
+
+func labels(s *enginestate.State, e eventlog.EngineFacts) (list []string) {
+	for _, f := range s.Flags(e) {
+		list = append(list, f.Label)
+	}
+	return list
+}

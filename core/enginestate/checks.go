@@ -146,7 +146,7 @@ func (s *State) need(e eventlog.EngineFacts, id string) (Step, bool) {
 		step.Minutes, step.Known, step.Settle, step.Item = handMinutes, raw == Open, teardown.Isolate, "seacock"
 		if !slices.Contains(e.Circuit, "seacock") {
 			step.Label, step.Item = "Ashore, or the leg's hose lifted and plugged", "leg-hose"
-			return step, raw != Shut && s.Lies.Value != "ashore"
+			return step, raw != Shut && !s.dryLand()
 		}
 		return step, raw != Shut
 	case "engine-cold":

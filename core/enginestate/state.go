@@ -77,9 +77,11 @@ type Oil struct {
 // milkySeen is oil that was seen milky while nobody said whether its level has risen.
 const milkySeen = "milky-seen"
 
-// Place is where the craft lies; empty where nobody said.
+// Place is where the craft lies; empty where nobody said. Old: it was said too long ago to take away a danger of the
+// sea, and still asks for what it asked for.
 type Place struct {
 	Value string
+	Old   bool
 	Since Who
 }
 

@@ -35,7 +35,8 @@ func (s *State) Flags(e eventlog.EngineFacts) []Flag {
 	}
 	raw := s.Raw(e)
 	if s.passes() {
-		add("seacock-passes", "seacock passes: close up", raw.Since)
+		add("seacock-passes", map[bool]string{true: "seacock passes: close up",
+			false: "seacock passes"}[s.openBelow(e)], raw.Since)
 	}
 	if raw.State == NotAsked && raw.Why != "" {
 		add("seacock", "seacock: open or shut?", raw.Since)

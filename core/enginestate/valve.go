@@ -36,14 +36,23 @@ func (s *State) Raw(e eventlog.EngineFacts) RawWater {
 
 // passes says that water still comes behind the seacock though it is shut, and the sea is there.
 func (s *State) passes() bool {
-	return s.raw.Behind == teardown.LetsThrough && s.Lies.Value != "ashore"
+	return s.raw.Behind == teardown.LetsThrough && !s.dryLand()
 }
+
+// dryLand says that no sea can come in: somebody said not long ago that the craft is ashore.
+func (s *State) dryLand() bool { return s.Lies.Value == "ashore" && !s.Lies.Old }
 
 // AsksBehind says whether it is to be asked what comes behind the shut seacock: the first joint below the waterline is
 // open, nobody said yet, and the sea is there. Some water was to come: what stood in the pipe.
 func (s *State) AsksBehind(e eventlog.EngineFacts) bool {
-	return s.raw.State == Shut && s.raw.Behind == "" && s.Lies.Value != "ashore" &&
-		slices.Contains(e.Circuit, "seacock") && slices.ContainsFunc(s.open, func(o Opening) bool { return s.below(o.ID, e) })
+	return s.raw.State == Shut && s.raw.Behind == "" && !s.dryLand() && slices.Contains(e.Circuit, "seacock") &&
+		s.openBelow(e)
+}
+
+// openBelow says whether an access, a joint or a hose end is open below the waterline.
+func (s *State) openBelow(e eventlog.EngineFacts) bool {
+	return slices.ContainsFunc(s.open, func(o Opening) bool { return s.below(o.ID, e) }) ||
+		slices.ContainsFunc(s.Hands.Items, func(i teardown.Item) bool { return i.Below && i.StillOff() > 0 })
 }
 
 // below says whether an access or a joint, open, lets the sea in where the seacock is not shut.

@@ -44,6 +44,11 @@ func TestWhetherTheShutSeacockHoldsIsAskedOnceAJointBelowTheWaterIsOpen(t *testi
 	} {
 		require.Equal(t, x.asks, fold(t, x.of...).AsksBehind(e), what)
 	}
+	hoses := []eventlog.Entry{shut, act(task(t, "raw-hose-renewal")),
+		act(teardown.Act{Do: teardown.Off, Item: "raw-hose-renewal/hose-ends", Count: 1})}
+	require.True(t, fold(t, hoses...).AsksBehind(e), "a hose end below the waterline that no access is named for")
+	require.False(t, fold(t, append(hoses, act(teardown.Act{Do: teardown.On, Item: "raw-hose-renewal/hose-ends",
+		Count: 1, State: teardown.Reused}))...).AsksBehind(e), "back on")
 	require.False(t, fold(t, act(teardown.Act{Do: teardown.Isolate, Item: "leg-hose"}), opened("pump-cover-off")).
 		AsksBehind(legEngine(t)), "a leg has no seacock to ask for")
 }
@@ -60,6 +65,8 @@ func TestNothingMoreIsOpenedBehindASeacockThatPasses(t *testing.T) {
 	require.Empty(t, s.Before(e, level).Barred, "the coolant side does not mind")
 	require.Equal(t, "SEACOCK SHUT", s.Flags(e)[0].Label)
 	require.Equal(t, "SEACOCK PASSES: CLOSE UP", s.Flags(e)[1].Label)
+	require.Equal(t, "SEACOCK PASSES", fold(t, append(before, passes, closes("suction-hose-off"))...).Flags(e)[1].Label,
+		"closed up, and still to be known")
 	require.Empty(t, fold(t, append(before, dry)...).Before(e, look).Barred)
 	require.Empty(t, fold(t, append(before, passes, lies("ashore"))...).Before(e, look).Barred, "no sea to come in")
 	require.Error(t, teardown.Act{Do: teardown.Holds, Item: "a little"}.Check())

@@ -93,21 +93,29 @@ const places = [
 
 /** Where the craft lies, for all its engines: ashore there is no sea to come in, and none to cool with. */
 function Where({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
+  const { value, why } = page.state.where;
   return (
-    <Stack direction="row" role="group" aria-label="Where it lies" sx={{ gap: 0.75, maxWidth: 480 }}>
-      {places.map(([item, label]) => (
-        <Button
-          key={item}
-          variant="choice"
-          aria-pressed={page.state.where.value === item}
-          data-on={page.state.where.value === item}
-          sx={{ flex: 1, px: 0.5, whiteSpace: "nowrap" }}
-          onClick={() => onKeep({ kind: "strip", strip: { do: "where", item } }, label)}
-        >
-          {label}
-        </Button>
-      ))}
-    </Stack>
+    <Box>
+      <Stack direction="row" role="group" aria-label="Where it lies" sx={{ gap: 0.75, maxWidth: 480 }}>
+        {places.map(([item, label]) => (
+          <Button
+            key={item}
+            variant="choice"
+            aria-pressed={value === item && !why}
+            data-on={value === item && !why}
+            sx={{ flex: 1, px: 0.5, whiteSpace: "nowrap" }}
+            onClick={() => onKeep({ kind: "strip", strip: { do: "where", item } }, label)}
+          >
+            {label}
+          </Button>
+        ))}
+      </Stack>
+      {value && why && (
+        <Typography variant="body2" sx={{ mt: 0.5 }}>
+          {places.find(([item]) => item === value)?.[1]}: {why}
+        </Typography>
+      )}
+    </Box>
   );
 }
 
