@@ -225,6 +225,7 @@ const (
 	DueReasonKindCondition DueReasonKind = "condition"
 	DueReasonKindDate      DueReasonKind = "date"
 	DueReasonKindHours     DueReasonKind = "hours"
+	DueReasonKindJob       DueReasonKind = "job"
 	DueReasonKindTrend     DueReasonKind = "trend"
 	DueReasonKindUnknown   DueReasonKind = "unknown"
 )
@@ -237,6 +238,8 @@ func (e DueReasonKind) Valid() bool {
 	case DueReasonKindDate:
 		return true
 	case DueReasonKindHours:
+		return true
+	case DueReasonKindJob:
 		return true
 	case DueReasonKindTrend:
 		return true
@@ -456,19 +459,19 @@ func (e FittingsListFit) Valid() bool {
 
 // Defines values for Fizz.
 const (
-	None   Fizz = "none"
-	Strong Fizz = "strong"
-	Weak   Fizz = "weak"
+	FizzNone   Fizz = "none"
+	FizzStrong Fizz = "strong"
+	FizzWeak   Fizz = "weak"
 )
 
 // Valid indicates whether the value is a known member of the Fizz enum.
 func (e Fizz) Valid() bool {
 	switch e {
-	case None:
+	case FizzNone:
 		return true
-	case Strong:
+	case FizzStrong:
 		return true
-	case Weak:
+	case FizzWeak:
 		return true
 	default:
 		return false
@@ -1403,6 +1406,7 @@ const (
 	TeardownVerbClose        TeardownVerb = "close"
 	TeardownVerbElbow        TeardownVerb = "elbow"
 	TeardownVerbExcuse       TeardownVerb = "excuse"
+	TeardownVerbGoOn         TeardownVerb = "go-on"
 	TeardownVerbHeat         TeardownVerb = "heat"
 	TeardownVerbHolds        TeardownVerb = "holds"
 	TeardownVerbHow          TeardownVerb = "how"
@@ -1419,6 +1423,7 @@ const (
 	TeardownVerbPiece        TeardownVerb = "piece"
 	TeardownVerbPiecesClosed TeardownVerb = "pieces-closed"
 	TeardownVerbRan          TeardownVerb = "ran"
+	TeardownVerbRefit        TeardownVerb = "refit"
 	TeardownVerbRenewed      TeardownVerb = "renewed"
 	TeardownVerbRing         TeardownVerb = "ring"
 	TeardownVerbStart        TeardownVerb = "start"
@@ -1427,6 +1432,7 @@ const (
 	TeardownVerbTighten      TeardownVerb = "tighten"
 	TeardownVerbUntick       TeardownVerb = "untick"
 	TeardownVerbUsed         TeardownVerb = "used"
+	TeardownVerbWait         TeardownVerb = "wait"
 	TeardownVerbWheel        TeardownVerb = "wheel"
 	TeardownVerbWhere        TeardownVerb = "where"
 )
@@ -1443,6 +1449,8 @@ func (e TeardownVerb) Valid() bool {
 	case TeardownVerbElbow:
 		return true
 	case TeardownVerbExcuse:
+		return true
+	case TeardownVerbGoOn:
 		return true
 	case TeardownVerbHeat:
 		return true
@@ -1476,6 +1484,8 @@ func (e TeardownVerb) Valid() bool {
 		return true
 	case TeardownVerbRan:
 		return true
+	case TeardownVerbRefit:
+		return true
 	case TeardownVerbRenewed:
 		return true
 	case TeardownVerbRing:
@@ -1492,9 +1502,32 @@ func (e TeardownVerb) Valid() bool {
 		return true
 	case TeardownVerbUsed:
 		return true
+	case TeardownVerbWait:
+		return true
 	case TeardownVerbWheel:
 		return true
 	case TeardownVerbWhere:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ThreadTreatment.
+const (
+	ThreadTreatmentLock  ThreadTreatment = "lock"
+	ThreadTreatmentNone  ThreadTreatment = "none"
+	ThreadTreatmentPaste ThreadTreatment = "paste"
+)
+
+// Valid indicates whether the value is a known member of the ThreadTreatment enum.
+func (e ThreadTreatment) Valid() bool {
+	switch e {
+	case ThreadTreatmentLock:
+		return true
+	case ThreadTreatmentNone:
+		return true
+	case ThreadTreatmentPaste:
 		return true
 	default:
 		return false
@@ -1534,6 +1567,33 @@ func (e UnitSystem) Valid() bool {
 	case Metric:
 		return true
 	case Us:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WaitingForFor.
+const (
+	WaitingForForHaulOut    WaitingForFor = "haul-out"
+	WaitingForForOther      WaitingForFor = "other"
+	WaitingForForOwner      WaitingForFor = "owner"
+	WaitingForForPart       WaitingForFor = "part"
+	WaitingForForSpecialist WaitingForFor = "specialist"
+)
+
+// Valid indicates whether the value is a known member of the WaitingForFor enum.
+func (e WaitingForFor) Valid() bool {
+	switch e {
+	case WaitingForForHaulOut:
+		return true
+	case WaitingForForOther:
+		return true
+	case WaitingForForOwner:
+		return true
+	case WaitingForForPart:
+		return true
+	case WaitingForForSpecialist:
 		return true
 	default:
 		return false
@@ -2786,7 +2846,10 @@ type InventoryLine struct {
 	Is Part `json:"is"`
 
 	// Kept The entry by which its facts were kept last.
-	Kept   string      `json:"kept"`
+	Kept string `json:"kept"`
+
+	// Lacks Of a kit, where a task was asked for: what the task needs new and the kit does not hold.
+	Lacks  *[]string   `json:"lacks,omitempty"`
 	Orders []PartOrder `json:"orders"`
 	Wrong  []WrongPart `json:"wrong"`
 }
@@ -2836,7 +2899,10 @@ type JobCard struct {
 	Note     *string   `json:"note,omitempty"`
 	OpenedAt time.Time `json:"opened_at"`
 	OpenedBy string    `json:"opened_by"`
-	Words    *string   `json:"words,omitempty"`
+
+	// Waiting What an open job waits for, in words.
+	Waiting *string `json:"waiting,omitempty"`
+	Words   *string `json:"words,omitempty"`
 
 	// Works Flush
 	Works []WorkLine `json:"works"`
@@ -2885,6 +2951,8 @@ type JobEntry struct {
 	// ring: item, count, state (shape): how many fasteners there really are. ran: it ran just now and nothing was opened since. renewed: item
 	// (elbow, impeller, exhaust-hose): a new one was put in. close: item, the joints of a flush, as the condition names them. where: item (afloat,
 	// alongside, under-way, ashore). heat: item (cold, warm, hot). oil: item (sound, low, milky, risen, changed), words with changed.
+	// holds: item (dry, passes): what comes behind the shut seacock. refit: item, refit: how it went back. wait: item (part, haul-out, owner,
+	// specialist, other), words: the job is paused. go-on: none.
 	Strip *TeardownAct `json:"strip,omitempty"`
 
 	// Sum A calculator kept in a job, with what was given to it.
@@ -2965,6 +3033,16 @@ type JointState string
 type Labelled struct {
 	Id    string `json:"id"`
 	Label string `json:"label"`
+}
+
+// LeakSays defines model for LeakSays.
+type LeakSays struct {
+	// Kit What to fit.
+	Kit   string `json:"kit"`
+	Place string `json:"place"`
+
+	// Say What leaks.
+	Say string `json:"say"`
 }
 
 // Leaning defines model for Leaning.
@@ -3092,6 +3170,8 @@ type LogLine struct {
 	// ring: item, count, state (shape): how many fasteners there really are. ran: it ran just now and nothing was opened since. renewed: item
 	// (elbow, impeller, exhaust-hose): a new one was put in. close: item, the joints of a flush, as the condition names them. where: item (afloat,
 	// alongside, under-way, ashore). heat: item (cold, warm, hot). oil: item (sound, low, milky, risen, changed), words with changed.
+	// holds: item (dry, passes): what comes behind the shut seacock. refit: item, refit: how it went back. wait: item (part, haul-out, owner,
+	// specialist, other), words: the job is paused. go-on: none.
 	Strip *TeardownAct `json:"strip,omitempty"`
 
 	// Sum What the kept calculator asks.
@@ -3331,6 +3411,9 @@ type Part struct {
 	Fits *[]PartFit `json:"fits,omitempty"`
 	Gone *bool      `json:"gone,omitempty"`
 
+	// Holds The lines of a kit: what it has in it.
+	Holds *[]string `json:"holds,omitempty"`
+
 	// Impeller Lengths in mm; 0 and empty: not known.
 	Impeller *ImpellerMeasures `json:"impeller,omitempty"`
 	Label    string            `json:"label"`
@@ -3384,9 +3467,14 @@ type PartState string
 
 // PartUsed defines model for PartUsed.
 type PartUsed struct {
-	Label      string   `json:"label"`
-	Minutes    *float64 `json:"minutes,omitempty"`
-	PartNumber *string  `json:"part_number,omitempty"`
+	// For The key of the item that it went in for.
+	For *string `json:"for,omitempty"`
+
+	// Holds The lines of a kit: what it has in it.
+	Holds      *[]string `json:"holds,omitempty"`
+	Label      string    `json:"label"`
+	Minutes    *float64  `json:"minutes,omitempty"`
+	PartNumber *string   `json:"part_number,omitempty"`
 
 	// Price Each, in the yard's money.
 	Price    *float64  `json:"price,omitempty"`
@@ -3939,6 +4027,30 @@ type RecordingPage struct {
 // RecordingVerb defines model for RecordingVerb.
 type RecordingVerb string
 
+// Refit What is worth knowing of a part that went back, beside whether it is new. Said anew, it takes the place of what was said.
+type Refit struct {
+	OtherMake *bool `json:"other_make,omitempty"`
+
+	// Places Which stud or long bolt stands where.
+	Places *string `json:"places,omitempty"`
+
+	// Plate Of a raw-water pump: the type on its plate; the engine's facts follow it.
+	Plate *string `json:"plate,omitempty"`
+
+	// PortsTurned Of a pump: its ports stand otherwise than the old one's.
+	PortsTurned *bool `json:"ports_turned,omitempty"`
+
+	// Rerouted The hoses run otherwise than before.
+	Rerouted *bool `json:"rerouted,omitempty"`
+
+	// Sealant What does in place of the seal until the proper part is there: it becomes a due item.
+	Sealant *string          `json:"sealant,omitempty"`
+	Thread  *ThreadTreatment `json:"thread,omitempty"`
+
+	// TorqueNm As it was done up, N m, 0 to 1000.
+	TorqueNm *float64 `json:"torque_nm,omitempty"`
+}
+
 // Report defines model for Report.
 type Report struct {
 	Against    string         `json:"against"`
@@ -4300,7 +4412,10 @@ type StateOfEngine struct {
 	Parts      []PartNow    `json:"parts"`
 	RawWater   StateValue   `json:"raw_water"`
 	Rubber     Ledger       `json:"rubber"`
-	Where      StateValue   `json:"where"`
+
+	// Waiting What jobs on the engine wait for.
+	Waiting []WaitingFor `json:"waiting"`
+	Where   StateValue   `json:"where"`
 }
 
 // StateOfEngineBehind What comes at a joint behind the shut seacock: empty, ask (a joint is open and nobody said), dry, passes.
@@ -4546,13 +4661,17 @@ type Teardown struct {
 	Elbow        *ElbowMeasured `json:"elbow,omitempty"`
 	ElbowSays    []string       `json:"elbow_says"`
 	ElbowVerdict *string        `json:"elbow_verdict,omitempty"`
-	Heeded       []string       `json:"heeded"`
-	Hunt         []Hunt         `json:"hunt"`
+
+	// FittedNew What went back new and was not put down as used: it counts as used all the same, once.
+	FittedNew []PartUsed `json:"fitted_new"`
+	Heeded    []string   `json:"heeded"`
+	Hunt      []Hunt     `json:"hunt"`
 
 	// IdleShare Raw flow at idle with this wear, against a sound pump's.
 	IdleShare *float64       `json:"idle_share,omitempty"`
 	Isolated  []Isolated     `json:"isolated"`
 	Items     []TeardownItem `json:"items"`
+	LeakSays  []LeakSays     `json:"leak_says"`
 	Leaks     []string       `json:"leaks"`
 	Ledger    Ledger         `json:"ledger"`
 	Ready     bool           `json:"ready"`
@@ -4566,11 +4685,12 @@ type Teardown struct {
 	Starts   []Started `json:"starts"`
 
 	// Tasks Of the methods, the tasks that fit this engine; GET /methods has their items.
-	Tasks        []Labelled `json:"tasks"`
-	Used         []PartUsed `json:"used"`
-	Wheel        *Wheel     `json:"wheel,omitempty"`
-	WheelSays    []string   `json:"wheel_says"`
-	WheelVerdict *string    `json:"wheel_verdict,omitempty"`
+	Tasks        []Labelled  `json:"tasks"`
+	Used         []PartUsed  `json:"used"`
+	Waiting      *WaitingFor `json:"waiting,omitempty"`
+	Wheel        *Wheel      `json:"wheel,omitempty"`
+	WheelSays    []string    `json:"wheel_says"`
+	WheelVerdict *string     `json:"wheel_verdict,omitempty"`
 }
 
 // TeardownAct One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
@@ -4581,6 +4701,8 @@ type Teardown struct {
 // ring: item, count, state (shape): how many fasteners there really are. ran: it ran just now and nothing was opened since. renewed: item
 // (elbow, impeller, exhaust-hose): a new one was put in. close: item, the joints of a flush, as the condition names them. where: item (afloat,
 // alongside, under-way, ashore). heat: item (cold, warm, hot). oil: item (sound, low, milky, risen, changed), words with changed.
+// holds: item (dry, passes): what comes behind the shut seacock. refit: item, refit: how it went back. wait: item (part, haul-out, owner,
+// specialist, other), words: the job is paused. go-on: none.
 type TeardownAct struct {
 	Adds    *TaskItem      `json:"adds,omitempty"`
 	Against *string        `json:"against,omitempty"`
@@ -4596,10 +4718,13 @@ type TeardownAct struct {
 	Pass    *int           `json:"pass,omitempty"`
 	Piece   *Piece         `json:"piece,omitempty"`
 	Reach   *bool          `json:"reach,omitempty"`
-	State   *string        `json:"state,omitempty"`
-	Used    *PartUsed      `json:"used,omitempty"`
-	Wheel   *Wheel         `json:"wheel,omitempty"`
-	Words   *string        `json:"words,omitempty"`
+
+	// Refit What is worth knowing of a part that went back, beside whether it is new. Said anew, it takes the place of what was said.
+	Refit *Refit    `json:"refit,omitempty"`
+	State *string   `json:"state,omitempty"`
+	Used  *PartUsed `json:"used,omitempty"`
+	Wheel *Wheel    `json:"wheel,omitempty"`
+	Words *string   `json:"words,omitempty"`
 }
 
 // TeardownItem defines model for TeardownItem.
@@ -4614,14 +4739,18 @@ type TeardownItem struct {
 	Off     int      `json:"off"`
 
 	// Order Of fasteners: the cross order of tightening, numbers from 1.
-	Order    *[]int           `json:"order,omitempty"`
-	Pass     int              `json:"pass"`
-	Places   *[]FastenerPlace `json:"places,omitempty"`
-	Reach    bool             `json:"reach"`
-	Reused   int              `json:"reused"`
-	StillOff int              `json:"still_off"`
-	Task     string           `json:"task"`
-	Why      string           `json:"why"`
+	Order  *[]int           `json:"order,omitempty"`
+	Pass   int              `json:"pass"`
+	Places *[]FastenerPlace `json:"places,omitempty"`
+	Reach  bool             `json:"reach"`
+
+	// Refit What is worth knowing of a part that went back, beside whether it is new. Said anew, it takes the place of what was said.
+	Refit     Refit    `json:"refit"`
+	RefitSays []string `json:"refit_says"`
+	Reused    int      `json:"reused"`
+	StillOff  int      `json:"still_off"`
+	Task      string   `json:"task"`
+	Why       string   `json:"why"`
 }
 
 // TeardownVerb defines model for TeardownVerb.
@@ -4635,6 +4764,9 @@ type Term struct {
 	Unit  string  `json:"unit"`
 	Value float64 `json:"value"`
 }
+
+// ThreadTreatment defines model for ThreadTreatment.
+type ThreadTreatment string
 
 // Track defines model for Track.
 type Track struct {
@@ -4742,6 +4874,17 @@ type Unit struct {
 
 // UnitSystem defines model for UnitSystem.
 type UnitSystem string
+
+// WaitingFor defines model for WaitingFor.
+type WaitingFor struct {
+	At    time.Time     `json:"at"`
+	By    string        `json:"by"`
+	For   WaitingForFor `json:"for"`
+	Words string        `json:"words"`
+}
+
+// WaitingForFor defines model for WaitingFor.For.
+type WaitingForFor string
 
 // WaterSide defines model for WaterSide.
 type WaterSide string
@@ -4987,6 +5130,9 @@ type GetLiveParams struct {
 // GetInventoryParams defines parameters for GetInventory.
 type GetInventoryParams struct {
 	Engine *ID `form:"engine,omitempty" json:"engine,omitempty"`
+
+	// Task A task of the methods: each kit then says what it lacks for it.
+	Task *string `form:"task,omitempty" json:"task,omitempty"`
 }
 
 // GetReportParams defines parameters for GetReport.
@@ -5662,6 +5808,13 @@ func (w *ServerInterfaceWrapper) GetInventory(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "engine", ctx.QueryParams(), &params.Engine, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine: %s", err))
+	}
+
+	// ------------- Optional query parameter "task" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "task", ctx.QueryParams(), &params.Task, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter task: %s", err))
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
@@ -10440,439 +10593,452 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5P3/ktw2si+Ivwqiv/eGrTjsVksj+850xzc2ZMma0Yxs6UryODaOZmtQJKoIFwnQANilOg49x77G7ivc",
-	"fbENZAIgqwokwVK1PHvOP3arG8TPRCJ/fvK3i1zWjRRMGH1x89tFQxWtmWEK/vW0ZLSwPxRM54o3hktx",
-	"cXPxF7klK6oItX++JX/49huyLZkgFVsZIltzdZFdcNvw15ap3UV2IWjNLm4uCrrTF9mFzktWU+x2RdvK",
-	"XNz84dtvsouafuR1W9t/fXudXdRc4D+vswuza2wHXBi2Zuri06fs4pmiK/Pyue0GxmqoKbuhcvvXBS8u",
-	"sgvFfm25YsXFjVEt6w//3xRbXdxc/P8ednvwEP+qH758DqN8L9ZcsMFhGPz5LOMYtRsZxqjdGUb5q1wO",
-	"jvGLXJ5hhJ8ER0KKnX8Lf0zt0Xb1bqcNqy8+2a4V040UmkH3b5RcVqy2P+ZSGCaM/ZE2TcVzasn0YYMt",
-	"/u0XbWn2t8RBfb8w4j7V/1xSQ7ZUk62SYk2oKMjW/spIUsgrWL3rBa5OnjONV0rJhinDceI5bW1/uEeG",
-	"1fCDI29tFBfri0+B3qlSdGf/zYtos4ouWRX9S81Fa3DElVQ1Nfb6yXZZsYvQu2jrpb1M2YVgrJg5o225",
-	"i7T71Ceff78AesJJdlPyw2XdXmB3/wijyOUvLDd2mKc5L5BkmbC84N8vmlLqppSK57YHbvAH3VYrWsOP",
-	"dr3wA82ZgR/KXaFkXlbwUTdKt7inFVX1Ky7Y8XlRk7iHw2fRVDRnk4QHjSwNGdn0ullKWTEqjrYWO83s",
-	"/Lothm+j2yj0lqkINUqxqniOV3af3F9wUXCx1qRRTDNhiLHEXkgipCFrSYxcM1MyBczek83YCp+5sWLU",
-	"lNuL/WvLRM5iU7GPhMYJmFJqRlayFQVZ2h0mW25KYkpWw5WERlumGMyzknLDCrKSiuyYmTNVP53YbAuJ",
-	"lHIwSzunDCZBxY5IuzkE3jdSMW33US7psmJ2ioJcXz365qqjo3DMln5bEXl035VyK8hyRyjRrWKwNBhM",
-	"rlzXvOJmR66v/vQNkYrUUrG9BU9eacE+mkVesnwTOYPv75jaEfgr7nFJNdGyZqa0hwBPv5FEM2MqlhEu",
-	"7JEQqQqm7AztP7RR1LD1LvkYfmQfzTM7Ymy2sL8LJz8czvZNb0PkCs4DT0K2RvPCEdCV4xYTN1u2xm72",
-	"PoMcm/dr/CA2a9VWrFjINjJnWKmjcuroV65WTDFHVdtyZ3+ZvH1v7Viv2+iF0yx259+XjFR8wyrOtLFn",
-	"qZMHgzv6jsUHa3XDokwGqcodDVJJzlXecpPBP2qpTXdxVlzp9OW/w1FjE2oF+9hUlAtWpDI+O5sV8iFk",
-	"Pl9vS17ZUxKMcPfLG2i2t4MPyFa2VUE0qwpZE13K7ZxbecD1w066E9y/tJ53OA61v879G3PAcrPeS9Aj",
-	"+D69Rp8V3XBFcd+6F1pQ0ypq3yPTqqWMv7gfeUQ4Gn5Dreg4LW/4dxBaRyf8kesfQRjtpvvxIrvYRSf5",
-	"HdWs4oKBcA7CQFFwu1pavenNe0UrzbKDpSx3k9zNzuNT1gn3CRJ25sX0pLbKUkPs1gmjONP+xv0ilx3X",
-	"wW+SLxkOVNOPL7H1o8cg6Pl/HZAznMyvLXN/tvqFpXjaNKxYHEpa1LBLw+seS+5OZitVbGE/MlYwyyjt",
-	"+2+XhqvBt9JeS0LxEt8AM+XG3twtqypCqwrfKFrDq1nTj6+YWJvy4ubJ9fV1NkF4PQVtaZfZKVN4BDFa",
-	"/I6a8k1FhWNCh2pCQ3Nudov18Spfr0hOq5y3NcmpWkpBDSNLtpKKuSXphgmT+LqdppDk8vGiSpSMmZDt",
-	"uozJtNnFqtVsQRM7sq/BIk9srLjQbDFPD9IlVWxRcpzt/q6/hMuigNlX3Eo5iRuMnVZyGxFTmMrtC+MF",
-	"pJyieGjsOeZUEEM3jPDeyHWbl6njGplvFpt16tqheXU8yevefYJGdh652mlDK31DNHO/XmzWiTMzrRLy",
-	"ztmYEtpvqRL2RZ6poVLDVCKRHj6zbi+6TnqT2NNbHUkektvQfX/LqJUtZr4luaxkC9rbHluK8MUV/4//",
-	"mJTUbBurlpaJ229Y3SReu0+xdVe0YDNXDHcmyvkoMVIJsrSd3qABxl4LrjUX64zQpbxj5DojS1bJLXmU",
-	"fFeomVTRYSHvoOUxwdjf/mNo9e98917m0E5OW6OcZpdk6UrRfAOimmYmLpG0oqjYC17N3dCCGhqX91fc",
-	"6mtLqtm3T25J21gt7skfyQ/fWa7E91+R5c6w/cfx2//x+Po69kBmF05mOjhBUe2Ipjs8ORSNlwz4nIip",
-	"wwf7DMuIbjNszMu6kcpE31NFVybKNtCEG/3THFlrw5qIThdshqAfU235ujbUyiSWp87Vz7eLsI64RLen",
-	"PALXdmaPQwM69na09oO//yKX8T/KhjmxJU1ea0pppI73pVguVeH5+/Hfg6w3LoLhzoTz7Mlg2EF///ZW",
-	"3y01zHNvUu5sY1T3jFZ5W4EC9FRvcENGL+X+qT0FOc52IBWxgxAuCLXyeIZWra0nnzW/Y8LeTLyQ+7QN",
-	"f5w0aYWRXooGbQLCKUL96/wki+teepa1fv9kYJzMTXNsG2XEQkmXzlhyNC2qY3YquHGUNExpKciWCqPt",
-	"vm0E6t1HvfTF3wN7jPuLu1TVlu40Xl6yZGBE4mbeBWYfad1U7ISjWnFWFekGqK6HF/bD2FzWSrZNdNae",
-	"LI7/IA0b2nEwj/B1q5gmNaOCsI80N9Vu3gYpptvKnLLOt/Bl1PgkW+WsyicaXRz9Ar1ljiD9Boaj6Sbv",
-	"N6obek9i9EQwfhEGDfYxbW18i+CD2M40PDetmvZMuGbhfIa5HDoM98njux0Qh91EsDi4bboloq0qp1pw",
-	"QwrJNLxatGmQbI52pxU5U4ZyYUaMMUkS7aFMwvBeU1WQgt1xYOhgN3azzfw87X3UJKc1QwZtCV0pqQbm",
-	"WzCljZTF2HTHmWro4WjWf5Hb7n2wYxfwk2K0yMhyR4Auo/M6UZ2SauNUlyTC+xnbvzOsmbxhjq72j7gb",
-	"ckj56m3w+G1CLnh8mUrJD1nD2JJe0SWrKhblpyGU4UjGtqItxkcIic4S7h70K/IzN6VsDZGCORbKqoLU",
-	"rTZWKoZGGWkF+I/QtCMbJKKr/WchoicBgyIS3C+2f3Vgef7MB6RkVfz92HBRzOz/b/aTcX82/ZhqJKIf",
-	"F0puB4TJmovUfrgY60fG9NN3aOQ3ss1LVsTde4PPqxTVbsFXk84lUe1erlAIR1KIW9Z0u14zbZKJ+x22",
-	"H3grvP09Qme4ZU5E3XYEfWu5Iwf/JEiQEfEr/tB6Kz4QUm+ZbtcTrvrfHAkGjwSeahZOMLsw7CN4QYAF",
-	"XGQXO6Yvhey963D2mftUR7XxQ0Ft4l0cmfUrjid1YAVp61NkoaHzS+/LCvMJvqhaX/iexw/lbZAb7o8B",
-	"nywiD4uO98TJkAUNGAqodgELM7lHmoMsfsNgSvETNLSS6zYWFxPim5K224VDxTwJZ5Rou+CFtJ6GYgtW",
-	"tOYVn0GYL+wHuxc0Nzre3yy1BnzpcRoXxZHkNm7rhQ8GFcD0nv4MbDEmB3BtJJr6kjr6C7Z/CZaCSKRb",
-	"3dgrruLGSjDlQDiPfVtc0680qemGXbbNsW0kl3dMLTSj1Uxxt1D8js2N0hOaKfM5qqYbtesq21tB7I7W",
-	"zJRyBuP7AdrH7YusOA8vbihX6T29oVwNxKgsVjR3ZqF9YvihrQxv7B0llGhmvtKkUVwqsmV8XVr5I2dA",
-	"J6wXYbJkOwkhYr1QkkTnwCwO9Q4/iL7DzYaxZoD/c41WQCu2C9AtwUKZLLWPHckdU9rFaYw/Eb7h3v73",
-	"WGJvPwJj8yfecYMerwqsJvDnzL8e0VBQT9Bhs3pMIf5ItT4C5fCJioisLw3JaVUhE+ni14y0ClchBbO6",
-	"Ps9LexiG55shMX52RC4InPMiZuGT6JJLKtaRR3nl9dxjx6CSdXxacnpS2K3rBD6JT8q+piOCQoTivaYr",
-	"GybQInTjteQrEL6ritpbuS9Bx623c4IXxIqreuZXnbNk7A5iwoDzEp4sSaBP6eipxRiCLxM2fhjcqggl",
-	"jaK54ZoVpKSiyIK2ZzkqnnMiSw1PzYH+bLcN7PX2QUcmnfV6/0oTWkt7XUtWzzMtY2DqzCN3nC5GvM5s",
-	"uWSVFGt90z0qVt/1HPIW4opAXHGhszUtGPzSvurwUcfjj6bTf3iOuJgb2W7W3timZJrZ96Pr/CtN5Fb4",
-	"yMrPCD/c405+cw4ehPBMdPH+gdv3PG5HbN8fUO96IsUP8pofXFzBeMD+mFtyuYvuQe45WcRZPCdWb17w",
-	"kWxNLmuWpLS8dm1nuEdhTd0o/fOBkDWKzlO3vsFNf93N0ltXXLApF7kUedVqfmf/qTe8aVgRN5xUUse8",
-	"9Gc4u4LphhsWu7IQ8Gd17ByGRwt+JwKACwDMs3h3tnQXvZXzaMAF4OoFCKIw0kAk3LGOmGKTTzn7IKXF",
-	"JtP5x1PJQNYNVVxLcWhmg6bZxdKFzdrN2+5ZFnoUIEXBasGKH/FNS40DbqiKe4MVozrOqfHYmTBkSfPN",
-	"XqTnLWF1Y3YEQ7k5JjW4EPtjbszFdBrPz6VMzo6CtXT81H4T1uGHix+AQCNj5ALpjV4MBMda/Rks0+jQ",
-	"dvzWrtp+5V6pFduikh2XenPZChO3iA/IGpaYZwohchO/IfbJVLwomIh+hguKr5vm5mjVcP3B8WI3xUVc",
-	"2Olm8H4zyLmABd868eMGdTKjIKlkw0Xh/oB9A1uBrtumoywXOunCN6X9lw/jiD340YDtl4bQSkti1SEd",
-	"YratOE6WzLIs5GjxMwuxbcdR1LNz+OQmEKrbbnfCYe57xzRAvZgGdky80Uku45yQ1zEx9S9yS2oqdgT+",
-	"ThRVTJGlNCWhziZAlUvAYjQvCa0sAWAYGoicXrCcGzFKLd+78PMaWHfIKTta+pLltNUDxIvGi5CxdKzb",
-	"ecfjMbfs0qBSQ21TSMKnkPhZe5LoDxffAllRYd5UVMzNpqhCcHJKSLs9aQHZZosGQ6wXd7JqUWxJiVj/",
-	"mIOGrZKHXFe7XFaTRlRohYJByWgxY4CSzQhnzi4MVWtmTls9/mJCuBElX3LnbLpjWrPqtFBrf7L7m97b",
-	"nt7SwzYPrW/06HvzdJMaotGUCO0B852wihZkHHa6V45d3oZoZY+TADYmCA8AVs4NBnJckReV3GpgVdQQ",
-	"u5aC6Iax4opYfhA2qhuRC3jJtnRHqPkgaqnNDWnpYrvYZF37haLGvhZS9X5n2iXTt+SnpxBd4LVSnyfp",
-	"MhOgUYbJbnBikJPowr5gsnK1N9EP4sgUT/eSxUadRV1L+wAAhWx+WWwi/J7RXn4etCSlrAp9S76x7+yj",
-	"6+vs+vo6MRMG2dOiWtQxF90jiIye0d/hvk9a5umGKf0W2+59D9s/9fl7aBR4UeTuR9bzbeJa4CiriqkF",
-	"+4gDR7JZ5JYpspZMO9XKUgLaJ7i+IX8gBdeQtl4zYTLy+Oob0lRUwNXAzU20Him6HT2kxzMOCS9JpKNr",
-	"oB/bUWpnseSHZz5e+/C9V6aMy8uJeuVolGZcrN4KdKslyHvOT4yfZG66ru9/DC3zGVVjkfejRg1oFIys",
-	"6eZSNLfCyFPGq/0AcT28jpPSPf2B9oKp/3g9aLY4f16op4eUnj2JTITvFXqPbKZWNjuNcyKHElY0eEhv",
-	"aMwB8vsRW3ZRyfTgyFdyDXAjc2kWR4ltynMM1XhmmX3EMJDbpzGuVq9b559Jgicpuwy2Y9bjYqWi9gEd",
-	"Yt/T7VtAN9FJx+PRXhYYtWv/mvXSFt2kfRCy8EmWTnyKalVbxY1hCQ5TvyNuUt2X3YaE1bslZe48Rg7y",
-	"3nK8JhK6/vDkOp7QlZqJ5ebfT8W6l7T5HCg9/fK6ef0AXGo/af3bJ2NJ65+ye97ZU1n9USymcRM6SGB/",
-	"fI1oav7fj87BvLvLebwpeDRBd+AupX4Ezw17W0zfauiU1+w2KFE3hBK4TZnVa7ZeF/BXXtOdPkroP+kp",
-	"cmTQXWFHgCOXwBHb7Gxfx8LHd2werNT01va3NLqNGWGVRoYKY6NbcfbmuvX5BYxs3xvF7jjbxmCrTrr7",
-	"7nGMRu9XvOYmKh9nF3ZfPGZP2vPOVmYAeAcWPQNKCAGAwjEeZUwNRqhPXk//BKIFwqppzLlG8IJdProB",
-	"hT+WPnr4GITtC3HT/ojCdQmbGPZg4OSdtWCO8YWJnh/PsR0UmTD5lmoDsT23xMUngZ1fI+3/IpdoFe5b",
-	"YmKRhGgdQJ28mCa5nc/ZoVVyc1Yt5XaxsvJD6ic+NmreV5rRXOabxVaqTeJHn6LHtUPUUGOYsmfxf/z7",
-	"9eWf/vHbk0+X+MPj7of/FntEnrOl4nof4U+1S4zW3zJMhqcQpaxLVkHcQdUWaxb1Kj7H3T7BwEyFLJhe",
-	"7Oea9uTNJTVlDBzjaVV5grNNEg0YpdRMJ9tyKymbeKxMl56KMTK8QPOLKZVs12Uchg0gLcaDQDrR6PGU",
-	"aGQnl7yS2g7NXSzuUEJcWhSr6ynOzA/yD118SjQZrmb2QvOcRg7XIYh5/DUhDXpJc14kx2QGAt/b1j8e",
-	"z3pesEjS4/8zM/Z+h8ejUbJoc5OAgQrN7Bdt3Sxo3SRPy7YPprmU2Fp7XwFxZ7Ge9Uklt8lfGCqiyDbg",
-	"Eadi85Ummv9HKp7Pgeuhplqf4vjwAJ7+UNw9D6ymo4joOynbZUSeewr5nxDQCuGVdEeWjFCiK95kDh+T",
-	"kV9bTPSyjz7Vm+O3Th0p+X28Bo9PGdPxE7yHymGfqKA328+ii2zZn32aehPnEem2hA3bDcq/wvnxQYWg",
-	"unTQmckxCwcrtEN1PnOc4sD6XrrwiKGY2QjqQelSD48fqUJGPyllq/SgwujkJFMiAEvCBTghpMNKYImS",
-	"iW3qgUemdeGmNQu5mkyafCO1sb+rmTBdtNBAkAyjCuEbIabyFmNFRDom3vOWvcUonoGQUpbQQ4ggNlRv",
-	"YhEhmlRcx8NItuU0HsjzOTDOGOHhCbqQF34d3U76GIAQ6+kIdYDu4wmPpxlkn7fThtQxo393XkcT2hxE",
-	"uBW4aLxR2YVRDFhZHiKyrKINNsWofBrnjzMO7JDRYP7eCP88Qp6Sd0wVLQRoSphvRVFvG5v391Yt+YFR",
-	"3ar5Fj2p2KKuU0M3HATWQIhkzhZLOvBXwbaLeYM1QWOagJ3y3e4PEtvy70OSwMEu+JjIJIr2wKOwIxi1",
-	"PTfDIUQxjONcYzPceCyYkMR2C6+mT1hd0CENQeG7OZkPKzatlL5gaMddtWwy8OaFbXMO7yrEOCw221QQ",
-	"Smiumjq5/XZhZej4IZdM1dIy3nQ0viPPbq8whrNqutNxG9lbYn/6B6P3ZtpRqCeLjvyGb8h3vftw9hjw",
-	"L4Gom5bZWFFh3oK8e3r09iGW7OyA7Z7bcuDFTeNKbrOiuLvbIC8li0l/lcskv30f0E2PLPB5+9kO4aJl",
-	"6TZlJ7x/ZqaYd2fNTMcOqlE0TaxVJ6mkRxB6Xs5BgcFNcfgE7hcnu/cQDljCPtvaNekI/Nd6V+fxuRNe",
-	"4Rkv65z4k/FHNJSB+ub6ul8G6tH89zV09cf9rv7Q88LGH99Rrt7WzXv78Yl+08lnPEz70d6sn1xPXeBD",
-	"v+W5Hnt/9YavvgfVPzDTfJ64NRiZNjyP84UFpb+JKxqtbRFwEWtZsArcS5hlw02ICfaFPVw2aS5r20bJ",
-	"OvkVBRHjBY3XufCv9ee9x18itMk/7ziW39Phcz7Sa1UrhLMmGgle9+yCinhdB3inDpPXHF7BHoaBT5oM",
-	"Rg1fwsbHQmYXuq29aIZ/543HkQUPlkHj6h12HWBlMQRIMzSEOjjd6FzveOFzRmb4RL/nUH6IulQmqciv",
-	"V6QPCycqxGVEdK3gDPY1T7gmzI0MWU90Cb92xU7QVWpJF0IGnOkgFvQ9kBX2a0SGtGywguRyLKBSSlkQ",
-	"9fDrR/+mHmRE9Uqr4F/so9/VaJFuinEbZsdRo3EoM4HA38CgOYtxqBjJ2uv5DrBA+wSHeLjZRatbADdT",
-	"LN9IrNQSrAUxiuhjDR1zuiEh6X1XWodQItjWG361ocog0znZXxjHHUgVM0YwMw6eyv0l/WQ3jmBsfaLp",
-	"elvSuSAc8MmsFzGsrXfY4bIXXNlm8YPVhgmm3njf3v7RfjzegUsId3+Utvbd4PcZKeRWnJD1dlg6p78H",
-	"uJZ3JW32+XRghIaKdTVE4lG4uLOCaczGxgB8oVhdNqogT8a+X7402p19zjOCOQRX5JmsaykcfEae6mhU",
-	"rGZF3MIxjAzxN9YYl88MVehWWBqPaw8JcQIKhH3lFJuBJKnYq4H6Z/NTTuPgEngYXdI07JSbZ5weXXmy",
-	"CFHNz7ufm1c5lI8/lTD5gs02t9OiUFG8nVJqc9NISDmfGRyal1QIVs24d4wVz/CjfQX7yR8npEI//d6g",
-	"QxvjB5gZXdl9deA6x8TqNTVsS3cuVJybG2JotWEqI1a6sK++86MrKnTR5vg0HuRGTOwnQEbHamPEcKin",
-	"BJp9zTYm08jVSrNYsEBRYH7W1lUcMqyqdBACfIxnK7iZN4nLR9dRBXtOxOoRfAke21jUqCWKf6VSbXOc",
-	"GOdOnoGxhzbpSHnKpRAsN04vwX9g6B2vmMDYFD0gtLj+2ogwKrdiERJPjsVRf9WA7PZCxY+dew3Vmo3i",
-	"qB9Ho+yPaJVSfVAeFvQYQEuHYnHgBI5GiWmWSzEEqmH32kMsYSA6BJEC5LdDnEF0poqDUGTvXCr0oMcc",
-	"STMtJWkvHQUA3W1YJI3S1anS8dIxSY+4DxDAJXSoEbiRWY84/CzCKUfplrOq+N4zzoM3r6rklg0A33lI",
-	"vINcVWpKr+BAkwyq8wjiYQv//fE/rmAJ0QiLUHIl0cU/AKjnVUC/gGFX/guorRF/M9wyasqFr65wQyi5",
-	"o1XLPKqJdjlRUnXwLgeeIL+3n1XregCGOLuA2aSCUKQ5xnAW8d0SPn4tgiMxA+OUi80AZrFmn9/NbBWk",
-	"YnQTKxxMRQ5koBmgwXhwGyEddghwvSWjCrQAngp8aodbxC+7L24yqQtgKwCabHg+hKRHif22ohxNTwCC",
-	"7SF0VtJBElgVPAFFfh9CE0YNs3Vb2FtaOMzME0ecoIzxwMsHUFX8AGP/EJHT7BsZQe6v6e5yhR5zCbjz",
-	"Bv4Ze1+HIxG6ELbPq2uDE/HdxVY/2gtsQHzPsBZhqHlnlES8MTwCIYcMXFWry1NAYqQpfTDgQQy4NCWB",
-	"oPuuFjkWeUHdfXVj7woYujCAHmNjITzyY0nbvTi7flbAbmFKFpxGh7G4K7sQ4oUrKXzdKJCu27qJd1pA",
-	"xPicuHI3x/ja33eLgC0AU8Bq5dE7IONkAOLWZ5ZEy5W/bo0vOkvdSgFfzeUewJszvEiff6LLoYwLED1z",
-	"phaFGijU/dJoAn/EuihWkrOamTZQqEsODJzEtoAEO97VwwEds1HaOUQ5HCpUeLBYPYinVDvsEDYdTYTp",
-	"R+9bb869a2fPvHOzRO+bc/OGIEfONKpazChZRb/5c7SKwVNXA8zespLRypSBRERB6MpYPRoEDczC1nxd",
-	"01uyZMbePHCFSQXopdWuj9YNn/irW3DIiRNoRzuQBFcuhy/hdYO2izliD65lVuOZ/Zv9FMQ+8l6AfE6J",
-	"ooTGi/OIdHAkCUGS/sl1u3SwA26/L/b3PazrYM5hL/zwMYL/c+AL/5mIYPggwOMVYfDS3bXdLSboUqJL",
-	"voJikn9L4DKnnRtOJnosHuSsx1KYKXcVEy7fpcGfo3wlnu8RLXxxbvjrMTkyTCC24r/A9seK9fXKp0Tc",
-	"cf7PX2niUPcHYaDb+IqTUf1dH1kP3r+b3fCaOrVzQFk83YIZQ7izRJx4TQbOFmPYj+HLrbx44608cJKk",
-	"YuimsYq/fblded4tHcA+TbiYxx8FtfcoTwvc1ybcXUw9Ori5J0X4epLFob21udtfP1+/WQOnr/oG9gMG",
-	"u5YLPeMpEgP7NoImOw+U5vxQCAforeTXlgrDzc4hBA8AtqcbOQbN2w5Dxh8ebrXfquhR9erpDARgzSkA",
-	"4OuqzKjfEmqxqHkA8v2xoiuTrdJ/jwJALHeLWgrkuYcIsK3ShJKC7jLyVypaqnaRwORkGMxeVO+MRzyw",
-	"oRgb0WZR0N2cdLiBDD7nsqqZlZ51KbesSDfuCJmaxNAwtdgxmrr2VrPF4PoPE5gEBh503+DEOq4VBs+6",
-	"Q48Si2Mlh4F/bR0LWIcy9PhHCLojWpIVHai5Vkk5mJI0lNE1rDEO6ni2q8zPOIwaWyvKVocvyk8/vXyO",
-	"9SWcPyOvOAAtckF0TauKVCBTo+13H7GBXq7+8dsfEasBfn6S8POjAUyHl85u4BLG5sJ5oOcUjPF1fUuu",
-	"QS8Efgy1YTrIrkPTLi3wp4Hw2SiIzmjC2Bwna1em6wAr70kM8AnqfKU0xDpgKS0dYuui4BQYwllWteWF",
-	"Kc/QUww7pIMQ3vdE3jERCn6Wu6XCN0OK9WXFV3Gt4aXQRrV1FJV0xVhxQ6j3NjpHnWaiQNd9b2RDIQ9f",
-	"t2qFuflr2oJuumzzDURyHrhV+zOw03Z18AaTWid8l3tVLPqhkbRmGtyUvMjQDCK1w7BrMHpvD1C+2+Nq",
-	"VjptWEQ8gBfhHdKwO6br6x2vcB+5px9LRcGSiDvgQJKttE5h9SCSDazfyAXEMs7fgh8ZKxJs3wjKGIbp",
-	"IzXiZkX5tx/kfqMVEA4gabV/Z2oJ7CahWJ8yHdZjCi5oOICphr62x3RkhZfGUxFDWMwuC9HQQEA++NlB",
-	"O91AFb6s0wdBZ7wliq1aqBvTc+y7Twh4uSORQOcA2gvu0P2wrUmgNQgEgWR92NlRSnwVzcXMZe3cqCn6",
-	"O71js5T36XNOJ0d7YgO+D6jXsdz5sn6WW9LcaIwCgXqLVsaO6nNAunMKWSrzGqg9FvkI3q/k6vm2tV/c",
-	"tEoFvgE4gMwfWpi9H9pt0igZ/MhiBtV7u5if78N0NXTCuOOOzH1+1xM7XJ1J1LI9y4IoZYbVrHIqcgwH",
-	"h72MigBaVtR8dlkrKsQADOFAtvOQjs+NSoaTSoy4wPgynGE//dgnJLsxo1tvWH2YcuMOD4TmzDuqVi5y",
-	"PF5y3ScpRUqJ+9LPx0J+HsqNRfwq8LdZ/DiEKkTsjM5M7EWZLqoB3hiqmM9YmRd/jVLFjFRPH9Mcszq3",
-	"mt2QUAbNYR5hfZmeHnzObI9TyuEN49hDstSsE3OfDFygIeKHv2z64I8ufBAC+gTXJSuuLm5EW1UB6LH/",
-	"zx5ZVK0uUzP6fpZqk5RBB7exo4z+zvSX3CfYXsXervxfqMobklRw3bFr/Fe5TBNajx0DiM5pj7Wwuj0A",
-	"b14RiOvT9n2GelpfY5QP3BQnbz24+SCc++UG09mKK4/j2f0CFnGD/8uIq3KYEbdKV9KryFz0W1fQy+N+",
-	"NUxcfRA+v8/2iz9dwYxv/He6rW/sf3xHHwSk/t0Q+F/oHvIAb/B/VwSyAW/wf6HJlpkb+5+rD8LlB94Q",
-	"98MVCXmCN92PV+7C3mBQl85IpJyf6z4jrg6i7QpJwYG5xgqzDKONzcjOH6yZOVqR0dcy4zOqMt54uV2u",
-	"VhmU/6YVaUVNTV7aI0b8UEKtYKfWEK9PODzOzhm1Z0qJA3Kfs2rjKOyjR5gaTzX2+apjJXp/wD9AIL+U",
-	"m37dXB8FOhXG/+TJZC5Bwwbs2ieWL8VM2SnB2jb6MwTLfurSaadhLG2zp7lDfPOZtxOfvfUN/Yce7jAd",
-	"6AV5zaxy8TFI+mPoOJd8PNmfa/fJJyRPVQ5iVBVyK9yKdVtPniKt8hYv1FO9iaQwREKgnMaMzULQfcHu",
-	"OKSZQCw4gO3VdIdmny3l9rHAypQVF5t9+h3VmZlJREd1iw5CQEJRlDgK23I39GIOgBI4OTYxJ78TcJOI",
-	"qquQHItfDgLxaBfYyoOYpKPocLoWUk8r70+F3rpSWXMhF2LxIJN3zKM/HgHm+KqbKZekC1VIYgouNuRT",
-	"BytwlimfBZEBhez0TfxRmmgv9lFYdFLEjDxKy9fnHKJUrIDHYCArc8a7AJdyPqQXMPmhe+VjX5Ioo6uj",
-	"nJy6AyTxetXdg5OehLaeu+U9dh81bSUzW9z0w+AHu2NZBH0q4HCE695TVvpEdwTMoS/cOnuoaeFw/IUP",
-	"9HeM04EgJB0j8+czwODfGWchu6esw1nK/7wkxc+xR89/Kg/TFLulxXeWx5z6s4Nakp3xscTz4Zm9CnEB",
-	"Z0cw/MWv/LQUP5heyPFLxhlEC4FP3DtEGRzch6N00gIubUEBHbJQvInb8l7Zja5iO3i2wM3YnF8xqDmZ",
-	"PGoEqwYC6ACZxv7wAFxFHi7HAT0lx+EMRPUeVLJG4BtXnDWEMFIVEvywqDUXLp7w5OhBHxv468DeFWsW",
-	"y8A0C9C1U4MCDw2yfWuB4LFkj6do2iGabgmGepCaax0wtMA2UDIA2rIcDbMN7MZwTbalrAYSi1devUsp",
-	"X4EDJraWVWq/I0r1XXIke8PZnMJCb2zzF0PQpENhTa2I+1KHT+eGlJaS27y0BxHid0grDK96p8a9ZpgQ",
-	"se7PwZ8e7nXWUaHbuJ5FE4Or3B7FKRtLNkV8oINBqh7ANlYWTu25FOcmT7vMROeOOoCC6k2ai80AosnA",
-	"46Gc3ev8xeBD3/hdfLp37Pu7aJQOGH+XbM3FDTGK5hudEagppX1Ol2n1LRFsq32DvT8wxDsD04GsCt/E",
-	"MkfZGtLYdyqS9HyI7w4zQJjv+JuFc0q+ZU8rquoh5auL609J128B8hPXlTz+e9t80pHgYeR9joAbZOgI",
-	"4+aMHvDMcRL+DCSMkjkFKmmBe4Hqo+XWYmnHpuTa46DlVJAlvq3J4ItT1dnmn/AgHA5uy2jtNHs2b/1z",
-	"dlDQ5QQj5hDkxes7plwwBUYfU+GCKQDGIVHsacWvLWdmADZTG15VpJZ3DPFoAmbBiWECAZ8xwE/48aMb",
-	"6Qwms+qyTJg9Nb3Dt+2z9IJe8bkDDyPYSEGFhvL+QNO9Oo4YBeM+T6bvZ5icF7MgDrp75qmfZ3W0HE5y",
-	"VhUByHSaAXGFmVGfhj06BxKScGdg/ww+d3TLZS7YrBWFjMYgzfOan98/c4qzxReYGgAumOuJ+VE6/8gp",
-	"bCwvpRw2C5zkpvmdHTMDMMMQypY7Sx3EdGx0lKJOwayOFiGCCEpYCKG5wQS2pZQbpHRMt7NffqUJqOPR",
-	"2VjCn8Y8R25h20ZFbsCjBfiB5Y5QAjVtcBZxre9091AyDFfnFXJBUm7ysQfnB2oVBEFFzp7mZnbZ79Rc",
-	"oumA4N5EfEjwSDWBUU+xrxI2FRDrAVSm282IZ4M8of1kkMdPJpNBtGFNylRAd00tsJUavJtd+ByrqWK7",
-	"coqGTo3QkSuXS2Y1q7bZMNZE8myS7dbQ1yTFQaPTuBJOcQZNw2U+jpKe2M7DYFG4xlB67lKuVlaWEoap",
-	"O+rwhhB73HBANrOkslfov5v9D3TDlH4L8MWzKx5TQyipbQ9faaJLxgyU6HZhhoKwjyjrKQKYajojueV9",
-	"N0RLNMaUjBrEqfO/CTFuMvxK0W0H/xwvh8xFYjGiLHwypz6oneacckvbOROyzdMnc0A3fmaH68r2t6Y/",
-	"Sm+CcZJzNW338qGahqlLWlUSHpKqtSwMMOf/g4sccpSqOyo4mrnyUkm4K6GGsjYMvBk51eaSK8w0NJSL",
-	"ymoyUbr01/Ze3qD04jRYbC0wkWMjG/KqfhaGB7Iv6MC7L6tiKJk2yFGyKhCcBhNqaZcfMJdECjA64njR",
-	"A2emlBFtvWDDJrz5zi8QgGeA1XmvzHnQm93oWVjUsHkQt+N+c6LWUfnxZ25KQkFWvQErBhDCjiqP6ylX",
-	"K1d/QCOI4prfYSNdcnA3WIqxAmic7lKi/HrL97F+8ws29zWvKTGmU43uIWnJawyj6o1tMy+a6nCTeqwS",
-	"RgSpw16qbvOiPE7esWQHYNLhyTvmT62S64UsYqazV3JN7F/I14KaVtHqAbFs2OVzgifP0pS9p1hZQ7bm",
-	"hjRSc2PpTVEojwFkh6XJT+FKboNdWq2banSv/ZpGq6REt7dDhIh4J3ITw44J3yCoATALe/sKNPwlPBfD",
-	"THOWI8NNcJhP+VpHo6DfXYL9hw/vYhfkR/bRPPNWtJiZcTEY6QtPVd1qQ5bMmZF8reLrkJ3oMPES965D",
-	"tTpARXGB+s6U6AdFH55UxMrCM+v+vTOs+Q6Hi0OrDlQ26KYCd6TokmzcJ074bZpqhzCn3rY/L51l2LSZ",
-	"S7Hiql7kALiaKMSsKReLJY+l43z/sQGgbcIFdgSIlEvZmu4KWMld1k1rvHjji+AwbYhmzj8G22Dn/RUk",
-	"8ihSS4147lysA6ZxIi3MsziqUDo5goV8x0bIOCxf0zs7TYDfQT8ynKTbbvAal+k1XsCsN3F5ujRzqz5B",
-	"iSSuHVUbSXKpA7glN5nH7QRvJNzNGVNxj3HM/YS3FCA74Gi57lfnOOZi1OTl8L3I+hsY3hLn3XLlsW6Q",
-	"PVgVz8jGVx+TpJJykwCt6+thdaAlXRbRAdM6ui39m3BIGoGKouyWfTQOjzyKONkqcP26oBi3JCxosJVt",
-	"VcA1iNgxmNlGYxmsamG2snfNHC/XIPkFvC7Tr5pAaEPVzKS+2UwheHM6DDMpNzDR1GCj5ErEluAnTaRW",
-	"YX3HCzYryA4rDHYk5CjCn0eUBFwu4O9cKTjRCDyzPO+eE/k49/okaLPxCWKfrnV0SqLavVwNhbawqiA1",
-	"XAmNSK1O5NBEML4ul/b94Qjwii+0jiC1Blz+Yw33c/LBPbI+j4u0rxsmwKEUwxSjMbPAy07ocQlqbdPh",
-	"HqtWDIWVqRH1/cg16NK0wIMCcZidbONAGqMvwojW7wtHjN7fUk6gXiIUKwUUAexyYFdVuPwz1PZK0sh2",
-	"/IVZKc4+Fhq5HXxUVUyRvFV37Ct9Sx6Falb2N1fk6VLeMXKd2ZftcSIvlK1ZyNVi7azuR8cOGE1B+CDL",
-	"1nJ7zarVLbETh4g1S/jdVOkATLjjugen3pvyo6tH9sChAmuqaEErLrjZLdaLzXoCnunJ46mqh4wmG011",
-	"Q3MWK8f3vasnaP9+G9TXjDz6hvyNyDsXu6oZnchC/ONeKaE/TBa9de8JLCFKna2xz+TxhZ8WTDFIEUIT",
-	"XCWFkmqyZEwQhGcjK6kyQisp1g5WHj28X3WVNAFLIovL7sli5Fz/8hHIXMiO8IuO7dQbymOxvfHM4Hig",
-	"V1DuzxVeSC0DStHK38xPwVjNCeWz/b/gZj9N85ueIy/Idd7GOIyoPyluHCLo9Xn9vFpj4SbNduCmIzw1",
-	"ig+pw6MjeGllzzU66uebmgkAtk43TC4k4w/9JF+qU72sQuILIcSQ4dJkzxJFlmDsVBwcPjVSCDzaXJsB",
-	"dLp5Vc0PHV1yO7g3UUFqw3bxYg2gpAKAG9Ub2Bf7D3v7otJNit01wMqMSkMCMWSPPf6uYkbkDyL+ewhM",
-	"XAx8dmhoZbueLOXMrugxli7I+KLf49Amv/YAamdXf4qWJbrthtxObGVSnXmBnczhH0fdzEKYihaQx7/t",
-	"YUbBMvw8+opbMYCObo/lKO0Jz1OxVg9cQ/vVT3p2Sc8Y53/0OIn1z7DjNVSZxQk8/0B0onkZKkg6B1ot",
-	"Bdslijpzkf2SynWHw4IvBusRIqbI3tS5BwwL1h6EMNgwQeTqltQSosipIBUHf6DVCjvoGvL1k+s/PZiG",
-	"BRyoyNCj0OH00zdMQT4McqyDAoybuBzSw12LBl9TUege4Ep6vLAUSNWTerrcTEC19SA/5oYiGBqzE/71",
-	"zfd/tgr2mx//nJEl1ezbJ1fkZWeBpYJt4U2COEqq4YOMaIlH31cDQSnluWkVw2pDe8S93Bm2f+J/+vY6",
-	"HvHlY+SOaRGiKi8LuRXoDfTkp0u51VeREr7jFAWbEt/mneY5rULF7Rk7HbVlOD3p0HzhwVwBtNWNSdhq",
-	"5XyYx/YLq3Q5PrA/wnUGQEaZq1wOJCqV079d4gAkTml7iGBUhymdnBEZphLdPySDmDVpDqqA6+Y7Gk/H",
-	"GzBNCazRazcbkGiT72kYLopUOTPHyXX2yn4V706wE3qL50zVVG1md/YDVdH6i4abKo4x93Eysesj16Go",
-	"/nTDA7rCgTNXPz8LOMJLh0vgTsAv1xHACP0B4UT8yEpOV9GwM/ThMSsl68+vUyQrlngyb21TwGk+RZ7z",
-	"7yQMmPnlulVAp6NbFpGpl0ybobINQ8s9uejHYaEWGHxkxnjDznDK1Hz5M048OjqxA7GsrEIOYV1i2icm",
-	"p3lNeXZxn/nU/HGPQZ1QamT3eR2M77VnOrBtI5sNXPO43ungRn1MnOvuc+4KTn5k1m/dcXXlDw34oiuX",
-	"PAlhuLqULfxiSxUGxMoGcixVvL4AJMvPlI5krOz06xUEZ1MFWA7eHDhQqbKk0YrPK0Ixxz4j11fXj9B/",
-	"cIJwg/3HtzJgAxyrFNVQJRQ/3XlxERPVUaBTn98/hsgS3Kczjsj7uCO1YSC+3heJDbLrUiKyhicuRXvx",
-	"31HKGYwAUU2dEc1ohg6TjKwquc0IVJzwtcBMDLFyWn2c2CZhELJv3l6l2Sqhew9PdZQbtR7CMTjEwzoh",
-	"G2IPE6VkVeH9cjf7wT52bDRCWt3KBXMgeivGd9g/aa4NZFb4asG0Zj6o/HQjXIo9s9sEb9X0BaCPuABk",
-	"1215vGbgTFSz/ZzJzr/x6HEadIAbbvBsvw/UM4PkXCzU8eLfIYEHEwW42PxZhXyVFEDWb5+AmcyvNhIM",
-	"KGWVkKr6zDUDF1jNq0m14AW0cmjd3JhYTjdEW0CpAkvT2ArLUnMoGLkLHobKUv/uxu5H0AhpqMQ4EKHg",
-	"qv6OzrJFVAVwTA+m4QTP7Tf7ZYAexdGOWLEYDEPqOYH3uvrD9XX8GTkVbq9XtTmfKm70qD+Tx5P+aEcA",
-	"bod7m9dffRaoe/DOvKB5RNr3Gto4ceWmK17Ni7FAHrkijnhd0CWk0hwU1EmJOBkIPZqjH52SYOKVJ1c3",
-	"0al+g05iv7GvXNbpcWz6TKYJpzQZlQT9Dk5oqH6s3acZ83lum0dxEAbKAYDRTzskXq6cPc6ZwHUfZ6xC",
-	"i9teAMO8qG+Puhab3kzohb3StNH+OnDY/QU/85HUvsm9rUmwj0PYJocBq12QKkRt45QO4rfnzKofLxtD",
-	"xHHBrCOR0cfhpVhtC2DUbnqx6RBmzAWE+uVUCAlxckZa6Qu8KUha9RV5fz/b3Ik5ERlersib1+/ek4eN",
-	"vWQPUdZzRYDhOzQQs10PvSZz0T5YcX6r7KMrMI7JlYXrdse0SswAU9mXsSKIa3oRwOiOuTXWC4aEXcTe",
-	"6SDyO2v3CmsRPL4GSfbRdYhNo+DxqFwuRAojZjTiJXvjaAefigMm4Qjgl7ZYz8y4CHG1Jwd9IgPpEfce",
-	"ZmyoeQGryjxf7SAue5vvru4gr34VjOMHikBFVZ0cRIetYyzZHnAlNXcBZSEDGwU/K+tRVd/2ssPsnrtr",
-	"SAUpZasSjzieCvnOatxelvbqUU3VmotQJ20Nr8F1uuVhr7j35B0Jvlr30UI36aYFrueNgUtbRIgdsNsw",
-	"P2+J2PRLVsktuSYN1SYd4LPpXEQJNsTBeFHwCjbMPl4dE+Cg+OYlCGyHVHFiYKmPBY0Mz+jA4IEyHVk8",
-	"ud6fDHzKNdnaLWVCtusydTpN1AoGQcLeKZrDC1pJzdAh78Kze5OC50t70vbpITUgtZZMsVtCjXtztzxn",
-	"p5jTPAPokZSf/SElu7vny7aFuuyeUiaYz//s5fjOUKd7HOqw4K4/qP1Q3U5H+krD+5OcgnWCsSiK8DVe",
-	"E6TvuZ4qsyL7IeqjkH6h4YD9qt/X4EH9IH0x2sMixTLfJL8SrFrKbXJrMB0mt5aYCXEvSBl74IEp3gu5",
-	"mLPUQ3NnwPTzu9vtxV7f3Ybug3L4rZg4zcijX3d/SBcBHW1MCTW+78FZvSmpnmtS+5e7Yw5MaaGnjDBP",
-	"nkzYlg62z3ebdF1P5Kj/5dlcLy3zIAS4icVgASI3pklAxxmhkAQDDzVXLmlCt/Y99rIWty/3Hc3btk6V",
-	"GGZnLjZWh4mJgK8FC1ZUqFSE/iC5CpKxr1WNCZpWBoOMuHk47GMOsezCsLo5kTOGHEvYk9DV8Hl6/XOO",
-	"n/OkW++1xnl1V3pmjWQb/mHgYZhFbxLjG6K/BFs4o8MmfTPCXZ/y37xtvwhvBNvL5Fvw7aSXobFP48zN",
-	"xOd0zmbCtVUmJlI795zTG7tcOHBUWuURHVdgByMw26nSfI++6WfFTXshwtG6vRg82hDGPiipHmoLiNYQ",
-	"1peKMAIdog8postx4Qwczpue2qvkVTxrt5CYvElyWTOrk8LG47Niv3LaTKQi8AkwdYXaDVQf/1jSVoPV",
-	"pBgCI+3Jvod5iPgxQBqAEYiGJxQ+SlXHPBhgOpJe90nYhkNTuq+Iq6w2j3PyH82el2yj18gPUvVobu4g",
-	"q5ZVi2pR3rcWFffPBxV6pr2skds5x+XlpkVc8HIh623dfKUtI6pYenWaDlFxv9O3wTLZM7d0sJNSzeIO",
-	"cxXMvvxwFBV9FBPQQ1WZ8boO+1B0GdzhEVYGJrLAHr3hlvXSo9OlwuDfjqUI4F+/0ujO8IsVjAKrA2Nh",
-	"RnKqFO8FDgQBKCaqniSKHYVVz1PnswsU71Nol4tU0j1MEu/p+4d4nYe8bm9CB3eru/Jxc8MhS+vdoEFb",
-	"BJbLwpesd/N7rKv3eh5w844WU8RZyO88dl3ohqeJ8E+7lqdFusyIOZkNdDkepDI3EuXYSDUZMZKQSxKA",
-	"NQ5iRHpHMBgwsjeB0SPWAzWBhkMAhtJ17thxvk6G4FJU7IhPjZnn7jN+ium8GBOTJ7QZ7DdYWKJbJLWx",
-	"AwxYZ4eKXs2A+04JYMEOM1flaQDp8g3gR+R7wcwOU8ISzBJ+iAYrK7msMK/sEFbWUFzIYc4WxEUT26Md",
-	"0WH9cU22SvYRtYwkA0UqwF0+p3gGq4rv7TfjVXOO86+HU3aM423jW+8zb0KtI7cp8RMI6Ktzo1Htr2jF",
-	"NHieEOZtacVkc0OoIDTnBYboIeKcL53l4n5r/hHv39qqMMtdiFblQhvV5hj7+HVDldELEMEeRAJT82lU",
-	"q6c5L5AxY9t5yBJfJi3ZcrxFw1QeLRv2HuGB7DE5pF5InUqUr4Q0C3z0kqg24HNPWWF7J5McEG+fd7fM",
-	"RU21/swnZoCefY2W+XgWGGoCcJ9c2EcBOwMELAL3GUjVu1at9h1wE1Urbj4IV90NIDquSKN4bTmN3aSM",
-	"OB9ORpbtclkxfQWhRzdWxl2zDCGxss5sDNnQmasKRXTNqiq0lZsrsuSV/VGwj+ayoLsbIje+9Qexpaq+",
-	"bJsbEgrR3IZpQ3otcD6pNqywulLICb7C4Pwb4qS9zO7Bki3yK8CDuiGOsDNiZLOA+P6SVUVn/nHv5gcR",
-	"Bu5gGTGlHDQHbq5ILgumb3DKt5DvivuG4UpUsdDpldW5Ws3C+t2mQOSP++UV0XwtQnemZB+EKwc0uNZC",
-	"yeYm7NkxeiKe06DiqyVtvJXLyu774QB2OVSTpjUE49f9AwfVJeFiXup9MMAeaIVMLEbkK5jMU+lLFkvc",
-	"edFWlQu/sDMX0hBaVQAQLxX8U9MVg1iCuJEnVPSdSNye4I97DrEJeB0Z8Wj86NLY7Z0xGV4UUqhdZv/j",
-	"1MePYwD6aVWk3rZiv4bUMv0AkutD4dOlWpHWcNQnPWBcHog6X6dswDvbzg09v2jzYOKQu2BAT9OpQVCR",
-	"JCHe/tH19eTCw4MWqafkcZcm9gRwb4fK4jy5TgAykBd45CMPXLw+ZUn1wheEiyFiOKKbWxo/FCmLhqe2",
-	"Yoaig7N/206jZ0C/e5POuvWN7Ixz4xxIihgjGkd5Y+tWzML9xy+Gyhe67MEJKnnF6EajWR3L6Ux/8j06",
-	"wmApyTv+Z8pFvNBFKc2ceaYCyMKljeUqyzYvAfIXbXSI5oyG/la3tCJyDrwD1s0fiEpfFHS3cP6KCH//",
-	"3PqB+5x/plcTd+lIH+RrMYcIgEHP8Cw7Vh2NTKaqThr6Z2w4nxXGRHjsoneXehcxEFFIasYMZ7fo7pz8",
-	"ZcjCBQ/H4Y55hFEclrzydZFBaoe6EQDgA5I3QDhXUHXbC9yYWW2lbG8chW8olCiyoi2aMVvN/PQu8Jgv",
-	"8M7H7Rpt3Xwni7m1YXJaL+o6uUTVHVNzm0tTMrWwms6ipmoz9MRgY0waiLdoKkCur0/R/dwye530VhM9",
-	"aY/3F7EHKbq9RN+Os7tj1izVvq4CDJIifZwYWRUv8wjlMrSPbZarFVOo56Smez56/MdYdtT8hE0xT1T4",
-	"/o4XYMvbm83jb76NvDyurMpoNsR+8EskCEwsulLFp3bjJNABaI2QUO18a8O5uH3VD5NrfF69a4UHcLaU",
-	"3c9Gy3UEEbs0KO25sshHklQfTf4YCaCFXqb+nJIk/g7bYob4YcxXv5+9USdg6IMgO98+9J19HbDsdIGR",
-	"Frar/bx7K5pekaekkus1pNaveAXWB7R89Kycrub5sUlzWvEPa/Cqf5pgFnuDB6psHtQkjqRsHl8XlzZH",
-	"D9beIQnu20D8W8sEygKyioOSpAqdHkAgIakWtCtoP7r2uIJFBa12mqfIW099UxDZmwFb/4Y15gQlbCZ8",
-	"GaT5DMGNzYxjVzSfgU723jaf1PVgF0LfWbfNPZgw2MNutqOHNyTaWXKLkdlb1khl5qqNCvOZk+va03ZO",
-	"wB7O6Zn9aKqG1Iy6T1DeIV3TtfOqqLPqHf9V0VX8L162SZ+Zg+mdsTXP2+jGdEGZx8jtM5OwcZzhJOza",
-	"vWPpq5zrF1Js0ZTSyAHugXXR0o+zp9/us2+kixuw3oONnKBC6ot/hFKtDodbSHPpf3Y0daRw9YbdiiFU",
-	"ZKrM3PMAEPx40neZ2oMpMYTWb+2c4e1H0fExs202cmO0LyXlaubEBhV8TXd6oIDKel9P2//TTN5ipMG6",
-	"vinRUEwVPE8o44MsxpOQ57rZXgaHYKEIfVdsqzMR+LHcRoRl97mbX3Dg0lkv4bqzLYQjzkKBbCBgv3h/",
-	"cIG09u8wcjnHN3osPP6Wdez/WAj3utasAxoJK2I1KxKCOgLKHrbPuokML+F5G1nAtqRDVSyZOL28JXTr",
-	"OhkGSNlj68dv/ipajPn7ujE756D0OMlWulWMFhiyfBU3Ffuak8lRXgN77nrK3ASHF+aLhKRiGqaA1h/D",
-	"81WVU23re0Y9T9udgHiP3+3hiuMqxjYsBkwT6GDkTI/CODFpPISfejB1SyS3hPVICGHUuYa8cShDL1tR",
-	"REmoCQb1Oa9U3Dx+WCTNm1nTiQtev8+q03DmSnRoTXYgFwPQqv09iR90sucWdyq5+Uj1MsDnTC9J5TL+",
-	"jvsZzOx7v5WRzD59SmhxKHWOOXZh7r3hh/f9nYnq0iNbQ+MaFCwmwWn+zrcbXIZvgGNFp87vUJqJxJjG",
-	"X1tZFc4neGxJ7FV8xVKaxhXgDCU10+o2+0GiM7Yc5AdafG4VSQeiEy9vswcmORJ4f7ZA+7MUtVQ+5zM9",
-	"3dDB58YBpOhBbiwweE0AruOkXZhKxjDbWH7SO4Dw7OyPeykSHs/zSxxSIqtWDn1oZvHQvdFn4oHohT2a",
-	"AfAshBOiQm+ZcgHBNEBgYSh6zewO61JuWZF1b3dopZkotC9wT31Rcs0MWcnkFDEIEk5MzO57Gh6Rv5Hl",
-	"juRSGJqbjDzGf8fXIJWv++Lwd78h/x0DdFfVUJbdXuhMP3Lm6jqWkoqxuz7ufPRadi0/sw7voVvvwO+C",
-	"dwMCDewyydevHtZcPIBfwD7EK3Pg/k37KKCZR7ENIJD7c/pf/9czGA5GtmSBG06e6n3xsE+NWQhPB+v5",
-	"SdDXITEe5xW9WW3FitdtRCgaLhA/WAt9oI72SNXrvpV8iNF2caQQt+rCWEPiq/2l3aYQKnrkUclVy/Ve",
-	"rfTkDEm5Ws1EprFfwHVOFxBdfdipMBzbDMK5t7MSN1mxoGah532RPMAdUwuAXBoIp7ljSpdSmuQe51WC",
-	"Bg89bef0Du1XStbJe+I/MjL5k17pqXTrjKZ146KNIyX5KtmwRT4HnQi+cLQ4+zsgszlfGUaL3QJVqRmQ",
-	"SIi4NWOg0UjPMTPjxP36u2vp4qEWbTNj/Yec151kCAfqLJCeMvbuzgBrfKa4YSpa82x23qDTqCIc1r4/",
-	"mjEBT5R/dKDY2h52wBmVsL0kwRRNDIPe/j9TGj8i1fpvB5aHMZbHqXq8WrPhMMZf5tmFIGDyFVR0jrKf",
-	"mlUxGPqAwAqEYhtZQinZAOb6wV64OQ6t27193rvEC7hd+GJD4mhVxf21XQBm7/OYc6oVKy64LgeqVYa4",
-	"yGMB6DT/Kt5ZOicws7vnMbdoJNbiL1bkQbgNTJqBKBN7lbnxApJgH01GpMjhLyvKqwMU38ml8GJe/P8I",
-	"85nNMYK5/wjxxFIhRlUW01aTIU4TTslFg4SzHvEZdGvtURyUJOiFjOayKi4ruM396FBH1+41KKUJbfzL",
-	"MECbf+/er5A9ZNyYUAXwUnHtEvVZJbeX+J5C7qy8Y90/jZSXupTKwJVwfQwM+nOIB96/EfNl4pmy7QnS",
-	"52zpcpa8eJIcNzO15wTJ7hRZ6wRJ6NB4E9Y1ItcMXJ2ffby4p2K6qiQ8kaXU7LJia/8jgF9EKfMdDPHO",
-	"sObvnG3vRRxwfCD6t9ki1/wyD5gq7ycR20rcg/j658uEhjUzMoH2tz9W0I1RlVAxfG/J8I2fSnzF6o7n",
-	"A0Xx5hx5MLKlpEfKVg2nfTqTrykT7TJdCdyjSf0il8nSpw+a9VcoBD5AxEIXkeBqAF74ZWTB7KpagZLo",
-	"xgUu+DiFfppV9O7dQ2FIt3QnKbtIXtio47oneHYj5IGBf5FI1RlBZc9b9tIOH6HstZLtjKvyvGV/tl/E",
-	"k64caY0W/7CN/DWr+IrNuKXddYmGeh4/aNOXfujCG8XmJD69t83jfR266eySO/p14/joGXca3WqihFHK",
-	"rXg6ENffCozlR289o3lJ9E4bVrvceEqA8rBKts9Xk1hX4oDp1g3CJUTj+ZlRPI/DrSToke5zaJx1I0VX",
-	"6wzo8Zp9e4Z593hHX1gsp9TXqHoBUj177iCfeNeT9H0fVitBqaGhGgMFUR0J+VHFUF8qGn7+hfX+ae0+",
-	"eiKGGvaioutzPNRcTBtFfy7lhP7Dh+K0YK6vV139uuMbY/VMmkMRFvAZic7pCAE3V8Qn3XNNqNZtjf7G",
-	"JXPgMOhOJcvIHVqykoshT6vV8TVWqgRbAsHW6IMrW0M0o7nMNzcYXZMRqjfka98YnZ0CIB+EXMpiRzTl",
-	"xYMM4QCAIHU/vhVgqjYBrwwbRMkzl6JgtQufTOJ/z/wXP8ooO11VdD3kBwHlFTLTXHZRrhgTnerPNdEy",
-	"2Z3bEWd0Gi0v5mSIU8P+Dg917Llj1MzrgWtZ0WPLy+gthU/iZq2a7ha5omIz6VRgCqyeaIaxnwHw7bzP",
-	"fGZx0rRfI8jeADXMi4x+Q5UZ6EjRbQfTk34Oql0up795xYq1r2qXkBLcH+LwtQs73j+0/vQzzyncPnfB",
-	"t45kHbnt0VBYSJdx3N1cf+cGmeLfvXQb4+AHtW79PG88S8pIxdaXVqu9BSd7y4sbj/ybEcmrDECybomd",
-	"9S3x0/sM9j/ogg4VlqBoziXVG1ZkwBoz4KK3fl43pBWA15URKNVbKIAPuLXT7f1NY/QPNKl5tdldogsB",
-	"fs6I4tr+CyEci1tY5g3hApfa6yeXVZFBwZyMlNJvws1epGSPb8d2J2ooBJ5Z04IF+DEU6KAo1qqtuoza",
-	"BPXcayGonk88o3OR5QeEgV+jmK+h7qmvL8AyiCeg9pncK/o3Fc4xDf9i0i5z4cBcYhuHvQxvVUDlHoT+",
-	"yy4cqQxJiGYA5fAcxiAfATEazaeZMRUrhkqJznMwgV9aBV32wBPDzF7t2+UOoNataONH6cUndTFhLk8V",
-	"og65uSGl3LoCiPAHu736ajhON4U0HxF3chm5Jnh0GVkys2VM3CRTZwLu26+D1BR1k3bZbsdn6ArOQVnt",
-	"Fqr9QUA2Rkjhhy5pG7HJbqyYVdIuYLtXuTxNUHKxS0ceHq4YGmY/q5sT7JPUzDZQwvMaEr7c1ONnwprv",
-	"Qpx8Es8btJIhB4h5g7h27N24SGd/gFu6u4Fkaxf2A3BytCh8FKTUgY/CZY4DgQ1v3rxoImQScTqkuavx",
-	"pulOB1He4c/aLbHPZ860vkGtyygo+rmxShD+wdU0tocCHbTNTM9YlzSFOx0m7M4kfr5SseIZrfK2Grh9",
-	"VG/iHpMv7rjv5X0ehAv2a6NuSxYSNgAfMPVmDyeIrvkdm0Ru85so1UvRtGYknR0rQE/O5yfBzTuwZ82I",
-	"WoAhMzw0P3E/Xj8ZbmbsLtLJGbJGBgihZHxdmnjQVCp5DDKeLS/2Urx7fc9JTnFWbewtTPl4K4f3723f",
-	"p/g7R8GktqvYyixkm/6yvWIr87qNY3rRmg36Y1a8YgFJbE0N29LdV7oPsXGckDyIAKbkdigEbxZMgj6y",
-	"pQJunb1JUaiLqPyMfWT+bjqtF6aY9UoChp2ecSs7+Bg/v19bnm8YpLnSSor1pSnZpde8Q1nruCDew2rp",
-	"W49d7m7I1f1FLi+yix1VAxbfdr3ukJRSk4VO9kDte5mi29Q2TcWZemliUOO8blhVTdtIXrp2P6BjTo9L",
-	"FhWjxaLYz9juUaFVasOfI0ovx7BoLgjALfeov9dJSsZnUngEKCPDWU/Y1KU9SbnxsFr5QNS9nXF82W2z",
-	"YaxJeMV8Gqg/XFyP77u/vf29DAPsL2qMJl5xHdE7A6NLk+X79DXlFMMe41NS7JVEJNzUKH6nicUj/Pkd",
-	"rWYknEKm3NT0vfvIDxyGGVhRSKzoMZSaGgg2aYFLyY+84KiILBU8qXGmohunX6Vm8tXyboCo3xklxTpU",
-	"978ltqkmrSiYItdX14/28hDSANfl3QACBI8lBaFOBYUp3E46VQFKmSOuWmr5JSWXdMmr1JzsgZTEfjd+",
-	"2r09jB3ve6o3cxO5ZkG9PYqAzoV87tDBPixvNtbh4wh23FJFq2K9l7LSmdXHTKnBPHPHtGYVYKaDQ8yQ",
-	"0v56GY4yeM50eUA5nznFtCDW8X0DIwifAWvSRxHsTW/IZDGvIAOa9lnqgiJQiPNYtCVVz55n4POdXDeC",
-	"mVIWn3VeZ4NWP/ZAfSY19sEWU1YX7+MwaO0zJwUu1IXx3qvzdDsRh+xdU+Fq9W0ww+98oMVTWWfM+tRZ",
-	"kLgBj5BOgTyFaOM4MAgppWY3rghlAMisuGBDpSjbWNUTzI4EYOhqR7i+xTidX+SSwBd+mki/jwfKpfZE",
-	"yIJr06plzB78erXCOnHgTIEtic/1FI6VAnZpT9VnkZ7KOkALtA9LXLEVErnmJF3LWPmkl442EP6UV0Tz",
-	"YuA8dUkbNv1GaMMEU++gMVQeAxiJal8D6HVrpPq1ZQtRxwm5phuHOrluFSN81SGsuMCtEWb4OKEugGcQ",
-	"h6eSoMe74EbPAJDgoxecUVU4W/dhjMy6FSn2y+6f8EmyGAoiWQx+wYFRjwYfeNBq137hAcdm5M1IgfxM",
-	"zwqn4WYgbQYKD04iFttGTisvuiK182eP3w1jmmUXJWMFm4kVWDq+mLQbf2njaPi8qNhClzSGV/SWbjEp",
-	"3jL/omJekeCabBlVGXHAZ4Siw98BZacGPfuonHOE8cwU2tw9GornrXy+3QzsNAx0SQ6HwcyggTIcy5bH",
-	"oEX+xnZQpdBnYUKGD5GrVQZst6LauYpyWjP7e9RC56V16by0CsqwDDHcR8eo+hldESPUhrFGuwouSyz4",
-	"tGRWxUHPYQaxt1B1ad7UzayYKB9AGotc9r6pqEHZCeG469AUt33FHb4LGjRvyZ+/f08eutbgGzYl4wq8",
-	"dumFLF7ZZ6GKz7PVM+7PG6rMTzre0bZk01VJf4ZGvvUJfBC/S8Z2DBzCH4grARF2rrsr4QI6trj3YmQh",
-	"D6+X49dbwx5j7z9RnhO4jQ5surslgejGnuvPLja33IFFoF9jrpA3xO1PRiq+MjdAVuTro+CyjCypMUzt",
-	"si64TDOhpWXgQhZMP7A9GMV0Vx/O7jf2mBEKNO7d4Y6cr+CPN4QW9mfgQVL4LzAO+Gvwp986Sf+aNK3R",
-	"9qmoeEPAHvcgFLHLK1o3OiPKyvAQGLbqqriVcpv5Am8fBI7g/mRsNyyM21Ctrwic7A3+74o0nOXMbw71",
-	"URkPMvwD1thjxXED96W+DNC3OKSlDru5dKMzLECfEUsdNx+ER1W6Is6ugr1euT3rxvjVFYTwGwDjAkU9",
-	"sGuyp9cK+//uk0DOD66IvGNK8YL5ZcPMwmv8QXy97YUEdwEPULsCIhp8Xz6m4MEVATLGsnS3RLGVXZIL",
-	"H+4NDu4Dxq3obBdFhFR+NgUTVx+EgkJ+PSoIKwSx/wGGF9VgnnQivg+tUQw0OarYFVEU9s7+n/zSajvQ",
-	"1gVpd8nmmOBEIODuiigm2NYf5AfxtTsa74SxFFTSVhu4Ew9uCCWCbclBFT58gPwCQokx7XGQWl1GdlHQ",
-	"mmmEuvQBiu7YIIsx+yDAYWZVogxtwZfuOEqp2IMrF/WI3xyEPNrj5lW43IdxlYexlA8cNaCo5n4Zq11o",
-	"7+0c21YP6XyqWtl8pQDu+0DBGOAMcadPsAxElHmZKgP6KgmnaQQ+NGCyoGGCSDlqlUQGnZrH7GqnHu8L",
-	"8LRp3GmG+DnAjuPnEiJApyxBXkRJlUxmSiKnl9Abe7HjDt0TydQnMY3FtKVeww2Lh2gIzPiNuHKlYTOl",
-	"NLlaDaDJqyKGfPx61fHyG2SNSmrdq4KDrzT4opBINQr9j2Lyfb/Q9VHOwyBdVzSf5YLA+QakqOMk/UHK",
-	"V+zgNPsxIFYjWwxuoHF+rdNywe3Zuz5CzJAdCk8/TKwjOB+SjjTgti/Qql+kZ7/92Y/djcPaGd7jApmo",
-	"ZmCGgDNXym2/5pkjCy+LX3juhJXVYP57IpgTzXtSOfLsIJ37zHjvJoExwKmM0pRDVVIOo9YlkyjnbaYQ",
-	"O4NShA9i7WWFuNQRCUXrS1kV8bSv90xFOIfe1UtZDUbsRQx3gmB5dB9gJ5V/2PtJD1Zm1MxK1bbd1cWN",
-	"aKsqO2MMjJt4l+QA042SBxRyOTZMKv/wHdhkOeTtrQxTLs3Wi3ZgvFhJRazMhNEhAu38e9wiBQvsMNqS",
-	"NovIVF5YVoRz0LxiImdY4c3ZhverNhsXULxjqQXW50HW9aLIIrO0zBVq1YDc5yLlP2dL4Fj1ACalYncA",
-	"SemxKT9vsENocVhxP0zNzSXzNBOnMiaKIZzuGZGOeatUtJi+L91tFDNAEA4hySoJYGCzmgJor3Hvxkkw",
-	"EgltOySI811uB7CCSfT7WApZh7/gt2rwOOJwI3mr7lgMm6pVOsN0q4zAYHtkNYe+OoH5D313+x8i9rxD",
-	"gzxV09UOn/cQGRYClYMUu/bM7IWRUL+EJKvnXj3YsOQVQcmsVIgm23Yxh1IbulcQq1/acx4gXe+ux4vW",
-	"xKzLOyIksVcfsHFlFS+ZEHyQXoipuECkGap3dWOk4Xn0eUeMrLF3/Aw4Px0QFze+wlkQ5pxYFSoz4D3D",
-	"/XCb36fZ6K1tl0zPtEgCcHK+cdn6XKN1hxVglXGQMsUtMbZrMAlBBRDMj3fuCVDPrEwjBYOGEbgMIZha",
-	"FJwCJHV6DVrsO729bM1J47h8/7jsX7KqWuSSrVY850yYxXZRP47VXXh9xzAYXbZG82JPwgiCTsr76s9x",
-	"AlEJ24XZZ5Ftjm1Jf1tjZPSTKJjSRsoIBsecZ3Dw5pz8sE0Kqz8JNBDNiJJZTnLXHynW+za0aQBWOV0c",
-	"aUUhmT4BbcR9CIH9QwuNIWPtF2JNQKG798qs8dnHdKPvqGYuX/v/T77GH/6N6JKvzAPy//yfZEVzI9Ut",
-	"Csu2LdcuD0Rpg9g+cgWh5gWvmdAuSfMAGYrlvHZRzgdvjFSmBCCgfQTcvVAi1288tBrm93nSBKw2NdWk",
-	"lFuxoNP+UAeJZD8Z0lejBVPDarNOX3SL9DPNug3tTWjozF1yWj+yewrrqNuarhDAIOBR9DNmtlJtPttX",
-	"xwWh6DoCVz0zVm/fHLrumooKcCltMkjVzOAddQ4G2z+tmNW73Iz7LhmIWrK9tpX9QsqCUJLvKm7ZcUYY",
-	"NR8ErdqaC97WGbzFGMRBDBUb22nNP+IT/e01+e9XXqHURjY4Jbw6llcpspYMJm1/0yi5VrT+SpO8kvnm",
-	"CuoS3JAlNeUVqO2X8ISB9+nrgi0V187DxaVwjolbuysIuUEg7IQYKa8+CAckkZEVryr7fyMtF71xnskr",
-	"0Mjsa3RDGqZyJgz4rNbMj6e4gNABwVqjaMXhH4qtuDGseHBlFTjjGh+4O8nX3aYyYR5cESa8vy8jIErF",
-	"PCjLhHKS31FT9sqiePqbjFyCZm8qFJsdOUwK99gsfDXpAXEU7x0gQHyThlPbyA8xRytIeTjchEKg4yyX",
-	"BxJFMkuMBjxBeOqyogXLMFvDSPLoxpNrL7SmNZmzGMH94AKSxpm79xiKkCjE9UqVTLlSfEb+ZLtUp4gD",
-	"e5wvdgAqMnwbY+HuHONOFFrcxWsGii6IyUHI+ZADYDCzIoGWtKIOFCdSvyrt3loqF+iTGkIAkcLSnKKG",
-	"LVILm35JFsAq2mhWxGyeT03g8X6XfWGZI2Yvt8Ix/MRyRaJgA0HG83nMSjH2H2xGlRUuFq46QfTMwI2d",
-	"bIL4M+XiNOxzlwstkgnjFAbJVumlWyq5Tl62G2cIJbS3v4fpb3Tt6u6sQckvlWzXpTeWz3BBtiZ54xp3",
-	"T5OVLdUKsU8e+37t9VyH6TygZLe57wyLAsAi0Gjy6iF5Ir31ACoBAi3H3DT4rgn20XhZ1EWVxDSfkeB2",
-	"SDz3R9WdQZ9JBYL2O4pEG86kI7zMvyIdp/c3+4AFeFJyV9Ezp5FX6zCnFFlWx4KTtIgBOOppfPWeFvLl",
-	"gVAO3QP5DMQAN/E30VoZjZJFm8+BK8QPBuAK4xkeHaIV3SIugVc95oYR23NelHxdLtap8iR8UsntzC/i",
-	"tmEUrWZzlKQscew5644kc7pxN6Gx4/W+zOD8F5fekbdkIi/HLgVwvCPamImURKNZ166YcqE7lKelojnT",
-	"QxWKBmD8jwo1je7GYSSEZW8Yo8wFQgo0LvYYghNQPwbsWNB1EewDgY5R24WPUM31bA/qhGgIr2AiDovx",
-	"s4+YmmPNtEpOOoV9Z5sfp5aO+twGQPLfu1TCkmqi2lSE/LJdLnTF90Ks+kBcfMUWgwOG7K9UlSyXKi7B",
-	"HmI94y5GSaSUMfeUBJxKwkF/ZALNPgFp/Be5vI1hWxa8OLZQnuFxGHQqx3I6fk7XKn8efAId4H6CkzJo",
-	"EWkr/FeyRcxjaY4Tz/AdJqNLOdlrROaRasPFOs6Z7dzbisbVKH7HEtKsVI0BhTMys1Q94u09frvZRxO/",
-	"8laEJBQieIhmwjARRZU5dJXZ/rwzVcYD4X5WUqzfOOzns9/JEeydxFP3sGEB62YMP+x/p7G6GIjMlJxp",
-	"aVs/sx1NgrxAv0Pz+KEDNzgAd5qhu76S6yG9NYoS+b7L37Kazo6qwsfNg62cYh5zuvjYF3b3h3LmGaVv",
-	"APFYu0wCyHkgGuL+qYOut9NA00t6ifBhmfmUnL4Dn9suJK1giC92ebBvK1lV+2ix3QGHlLrPSDc+vKwu",
-	"KcxhUoaUrJ5saynnmNw+gWlmJeMBJJTUVHERCvkA/GspTYYOmaq4Ir7kQS6FUTQ3Hsy2bzmDs9yW1LA7",
-	"q4o0jFo6k4Sbqw/ig/gecPp5gVtISV5xJgxIKhqKJJCffnr5PCNa+haa3jGiWMMoxF1A6CQlldSGVFxs",
-	"uprH+NbcdFXeeQH5IF2GEmQxOYsfkCFizdwefUKokJDtAx9wHfxQXz+5/tODqw/CxXEqRn56/+yKfK+U",
-	"VPjvRsllxWpSMEN5pcnXb188I3968s3/eNABEq3QKWawZDNMfuX2553j2Rq3jqAHEONhHZqf1KwjQEsY",
-	"TBsC13kllU98KhktmCL//Au7U1xc/mS//yf5GrvLSKsxR0hxWj24/SBQ7qJEydYwn7NpaV/tSEMVRkeQ",
-	"f8I0/pnh8OgjQ7QemD0EHgOi6wUOi7XQtEND9giDtOEXNxd/uLq++gNEZ5gS7sXDJc03LTzIawZcOBTk",
-	"f1lc3Fz8mZnvsIW9DrqRwsWkPL6+BuYt7c6hG7NpKp7Dpw9lbpi5tPoFBbM8XrW992rJBYW6FocPzBE/",
-	"eB9wFakg7/7nK24YKaihS6qBXeKuw6ye4XQun3PdSM295tUNfzQYjBbgt2JsIizbcj1LZcAbdFvXdv4O",
-	"wLmUVUCxdoLAHVN8xQFoGuaOpUcwUY665N1a1kyYW1LCyRHFtLEHa/BiGmJPB4Z7uGxF4SoyN1JHTupl",
-	"3UhlvoNmF8i7mDbfueyogXP6RR9u0KhmBp2/4BXDY+r4o1Et+zSLQk4ZGZfIihiRhPrBUKP+4gzHSjcM",
-	"Cr0s8XZTX+8T55BBzBnEdlgG4QLK8axyWuWDN+oV16ZD2dUX97hr3TAAEDhwtfJuMldn2Dd8a3Rbe9Ro",
-	"7Thv5jLSgZ3Bg6Ws5KM7QQT/4lyfgiwZsde16Db14W+C1uwTXALPH/XFzb//dsHtaixX8wilNx6odJ9I",
-	"s97W9XTLb59EhPWIRq0ZWdOqksKyolbYIQq47FzjDRfk0WOybupb0moXrghPSc0oPhE/vXM9gKxluwV+",
-	"303bJ2GkHXEfXvnTP7LAG46PGR5V/8b038J/AnKA3d5/koprgy8aPM5tfUWeeuTMmu4IrTTCxhHcJvdu",
-	"Y6DT1x8uHn17/eLDRfZBfLjAffhwkZEPF394+EfCBf787TX5X/83efTh4oG9N//8rR+d/emfGL4J/3Aw",
-	"DaBTWa5phb6C3XFEuidv5VbDnGA6duJErj4IFLuAqAj+bC8p+xWhmyop1lasamuBD/uzd38nVg/zCynR",
-	"GxxCaA6kBYRuB1GGOaHlyePH+ArvX3N/9+6LFx8BdX9ZhtwN/xR2Y4i54F6dg6/8LNXGiq5hYEC2JH8D",
-	"eA/Hfq8Cq2CWXq54rsckm2euHVbv6bOT2AS7Jg+fWjK5sBwidoMDxHDaVoI35B+TZ2WpNKxsQqgZYPO4",
-	"Kb+/xOTBgYsWKrLRMDfyNfdnkhErwn/zzZNvHgBW5YaxBiRxSXS7tIuzz4Mk0lVErGlegiqOBGBoJddo",
-	"/xs+fd/oXu+JH2TwWFyDs729GB8YdBWjaMGwskpGmAAfuZEgq0IhFFfErYecahnmw4LTtZDabygYKcYv",
-	"k2tydJeO1wxxN308ZitYQRX/fnQ6ZO0KuSW9txIJt7tqr6g2l9/fWQJ++XzvxgU9gwvz7ZOLHqLaZQSR",
-	"L/X+MRgqpteMghKDXoAbFKMDWIA9HZrbN6jf/BYKbdi/ExQ2rNRphQn3NAXAVvsSllZp9zgMF+e7p71a",
-	"JV7JybrkDIe8AiIBozU8t7CgTvV2Z23/QvPSkZSiK/PwN/jfghefRmnLgbff3zW1A4A/eeia2gbn2NOn",
-	"2FUnHFdy7QBOZzxAMF/7cFiRr41s2pu2t2n3IH3Yvr8XRu2+uOAxdlJ/g0opZzikAuKc4aCkcleKcKxD",
-	"37HGQV38uW9xP7v/P5119Evv/RcT9Rzf4YZgriGCVWfBymn/XUm5IdRAuFBcDCzG3//n8PKfJPj94x43",
-	"+XnLxrR1q+icc4+tDOZhm8CItaOWuwP6ltQGiqlp+8A4AzUktoT9vcr13cQeP3v39/vbZhSKcQ4z5WFD",
-	"l9W/ivkQrOAgCcOscHtxw/XD3/CHqTfye6913Btl4ghjryTO9Cwc2Bd17h7KX+QSTSonv5q4gIlns7eP",
-	"5+fc2Pnv8nCOn95ZX85wdsdvZ4SoHy6pZpWP4Dj/gX7nu78no7jr/j/xof5AN4wo2ULV7xUaxTM0tNu3",
-	"o2S0MmXmC8GipW65c3FGXQFQ+9z80hZrVoDOiV7FYbIo5KWQVtmiylw1xWr0nZE/SgMYq2+ev5jHA13P",
-	"n+2h0iXDyPPf+T15ijOxB/X0iRWU7AUkzhiwYbtgbS9ZVZNL8vw1+fH1e/Lu/dO373sSlqtWnyHcpi5b",
-	"Ewow22u9VVJ8HgceOnYmjOL4OwwB/vQ5fCFLaGvULulNwBt+P1zkB8ptL1Tkvw8jecfUHc8Zmh7uk5e8",
-	"aQ0p5FYQSuAAoCowxdpBUhEta4YGDbqUrcGyqd3eDHMLqGh3Pw/ICyyWdx/Hbrv+T/xwvKM+uDTIBF9p",
-	"XxYRfWae34Dty6XKW5lBsApCU2oH/SHF8NlX/G5U03vF7+5VMLb9D22l17PAvHlOxQ06xOfYb6iQ289h",
-	"ydkxMBzG47j+wQ5v1A5c3q3p22r3qnz7QLKIa8TVwbwYcMPG4EyHXwp77A9BLJk6/LfQ6J4pAAcZkA5g",
-	"muexH0JXkNmOfNOH9gUy8OXVLT3cBqg7joWE7+XNhpPorOJjR/EOW92nud0OAyb1QTUVzNPnOI29XCC/",
-	"/1QTzdQdU5eaCeNGC9b9MDtyCcZ84+6zYjWrl+BXBhsLyNMCmWMuayzVef6Tk2tXSuJzHs6oEfSNYnec",
-	"bZ+jg+ueHlDX++8Rk+SGdssc5v0GTJUaTJnnoLlXzvBJCR4eFBqqWOSmDx06unDGbuq+OPh7yp3vg8vp",
-	"rGYlEDshWu8SRA6N8/BVKzP4ZYn4gRCUpJgo9L5+VLTsXu5kgLseN/W9Mz665L7Oxg7weuUMYkNqr210",
-	"LlaK8P3OsdmzGnCRdThvwRZ4OampZqinWsWiFYCl6k+QgWDDDfhNVSs++yDRCDJ2an/BFvd4YG6EyEm9",
-	"tNt0jlN6qffCzresqv43ZDRc2EdNqt3YHrwMjbJoBN8XiaQ5fYO76Q/chrAJ57oRLjcj9LvPgbCGK2Cf",
-	"s+IW7DL2LxiVusIwS3eNAGuDG82qlW2H/4AiWgfHN+XSCXuAjp3/wg6asGVnslkd2aGOYLoR5Z5biX/D",
-	"Cg+mol3lbl8HeutDanTbMKVZwYp+NkVwqAi29ZEZmGFxFMT4pu2O+z6tXweDfGFBbvRWn8sU8jfGGkJJ",
-	"Q5XxNYs4ZPkU+A4dnGVmxRPG75hrRbRV7Jw8uXUKn3vcxBE9+kI0lyvENIwL6C+4eeka3te5uu5dFRP9",
-	"pU/2BTfGasjjIQv6PGYZnpehApCGsnJQ5x8YtjO/d6e74sa73QHTIEDV+rvrYW7joQ1W/nn4G6ZUj3qF",
-	"/yqX9ylx/FUux/zBv8jleWwev8jlXgJN1nExF43DT9CP/yqXY6bf1w0Tfv/Ofzf+KpfgsPrSd2LkyFyR",
-	"wrNYfm1X6CmMUKzLZhrNOusSmX7frDPy9V/fvf7xwb+EZ89dAyl8Qlwltb5cKcZuMdFGqtpjkVsRLxz6",
-	"L3J5iXt++egK6OXky3J8mOeQflzv53HX/VUu71NaCd3/69zcc0kpP0rDej44wJcduMJQkX9KWXhjG/1X",
-	"UhRgV7rge3thW1ds7FzXzZv9p/beYcH+l9r+X+TyK+1CVTLIrN7a/3aouOc7hFwq2N6Hv4Wfp4Sxt77h",
-	"fYpkYZAxwSxM+UwuKd8dimVBAbUbnwFgtWAFpBVSUii6BW9/Z8gwgHB+ugCXRfM/+8cymgeaYlKKPjWY",
-	"j/xFHBz7qc//Em/Oe7ph4up8mdZ73gyEOaZe4qEdicXeosHbOINZuq/+q3DLp9716O8pPvZh9zL8N0iU",
-	"4TkLR8SBHOE77UAK/lXvboxaGldYZ5gaGqyKc49cGkYYZM/2r2eLFoHyL1uBpkPQDbooTnR+efgTZ5Jw",
-	"KfpgZFxJ9TmHO9EQIFIuhk9pKvAT9/H3DfrU/yLCDxwxODbhckrhpoehoF/oEOsOV2vozDz01j1erz7C",
-	"18DRuYl6w+vunOFZAaTKV7RAJzNgSNnnDGEWjHT1131Ebh/nihuPcGUvJcSOeFAsO2VXdPRTb8vvywtx",
-	"pF7jxt5rNGxvhC8s8ExQzrkUbczuBX+S3mSAxAVmnR41YiQdGP+REgI+FtIJHn5TSiP1w9/g/1MKyBvb",
-	"aPre8Zqu2cNfGrY+C5NseG5adZ60IN9Z7wVzNQSwhK29ZgzpJkvAiPG7dgYZo6moMA9X1KHxDcRE2UYv",
-	"qMNCvoebAwM8tQ/3l744YWlj2Ysrvm4VO1voneuuE1BrWbDKwWeButm5v13ch2LITCGkDjAG4h4WPM4u",
-	"qmMS1ABlpgCvC/x8H1bufhF/IoTWizi5J0qDmFf9u5DaWLCLdjlJZ3vQu+SnEHSrKQBl9APb3aAj9ATl",
-	"Naf4wytsdI/HhiP8Xmnk/UWORMxXbHXWTGeIVjeyF1kWYBQ1oRVVddZls0EsDTclgaH12Jlqwyge0MiZ",
-	"vsNG93imv+tpYiziaFYwsdeInTF5XZdQlW7J0HxBjUOycYj7e5fTD37aCRtFheZup0YO+X1od58st/19",
-	"jvgHgKocVKcAXv/zT/YvcouoRayG/YXnfS1DdZ+mpJq5LFQ75Nip7ZoRxCI8MGhy3zuHowzs24aL4mzy",
-	"EHQGMDtI9QdyEYBAoYFHt7QK4pNc4b4Ne4snHfXvcDtmbSUO92/HOxrHjUaxPIKuHDHLQFfn2tW/vnv9",
-	"I8EFBrXDm6nlijiwXfLIbaKL8RkNr/dtkqJgV65+bSxj6o+xhKn7jAl3M/8SECXvexFTX2nSKJ5j5+Rr",
-	"zWsAVywe4Ka3opD3a/eAKs73w9ah6y/M0l2t5iG3Dtj0z+bbWUIxd4GKOb7LO1LJ9S2iqBYS4F5dcPKS",
-	"OWQBmAJBAcLgu77TRIoezLLpz9XSwY6O57VABYJ7th4NXYtzWRifVlUfQwxBdV0eCWi5smECMiRwJpiL",
-	"hregVdXFzcVD2vCHd48uPv3j0/8bAAD//w==",
+	"5L39ktw2tif4KojambAVwyqX1LKnb1VsbMiS1a1u2dJYcjs2rnqzkSQyCSUJ0ABYqbwdfo59jd1XmH2x",
+	"DZwDgMxMIAmmquyOuf/YpSoQnwcH5/N3/nlRyraTggmjL27+edFRRVtmmIJ/PasZrewPFdOl4p3hUlzc",
+	"XPxZbsmKKkLtn2/JH775mmxrJkjDVobI3lxdFBfcNvylZ2p3UVwI2rKLm4uK7vRFcaHLmrUUu13RvjEX",
+	"N3/45uvioqWfeNu39l/fXBcXLRf4z+viwuw62wEXhq2Zuvj11+LiuaIr8+qF7QbG6qiph6FK+9cFry6K",
+	"C8V+6bli1cWNUT0bD/9fFFtd3Fz8b18Ne/AV/lV/9eoFjPKdWHPBksMw+PO9jGPU7sQwRu3uYZS/yGVy",
+	"jI9yeQ8j/CQ4ElLs/Hv4Y26Ptqt3O21Ye/Gr7Vox3UmhGXT/Vsllw1r7YymFYcLYH2nXNbyklky/6rDF",
+	"f/uoLc3+M3NQ3y+MuE/1P9fUkC3VZKukWBMqKrK1vzKSVPIKVu96gatTlkzjlVKyY8pwnHhJe9sf7pFh",
+	"LfzgyFsbxcX64tdA71QpurP/5lW0WUOXrIn+peWiNzjiSqqWGnv9ZL9s2EXoXfTt0l6m4kIwVs2c0bbe",
+	"Rdr9Oiaff78AesJJDlPywxXDXmB3fw+jyOVHVho7zLOSV0iyTFhe8O8XXS11V0vFS9sDN/iD7psVbeFH",
+	"u174gZbMwA/1rlKyrBv4aBhlWNyzhqr2NRfs+LyoydzD9Fl0DS3ZJOFBI0tDRnajbpZSNoyKo63FTgs7",
+	"v2GL4dvoNgq9ZSpCjVKsGl7ild0n95dcVFysNekU00wYYiyxV5IIachaEiPXzNRMAbP3ZHNqhc/dWDFq",
+	"Ku3F/qVnomSxqdhHQuMETC01IyvZi4os7Q6TLTc1MTVr4UpCoy1TDObZSLlhFVlJRXbMzJmqn05stpVE",
+	"SjmYpZ1TAZOgYkek3RwC7xtpmLb7KJd02TA7RUGurx5/fTXQUThmS7+9iDy672q5FWS5I5ToXjFYGgwm",
+	"V65r3nCzI9dX//Y1kYq0UrG9BU9eacE+mUVZs3ITOYPv7pjaEfgr7nFNNdGyZaa2hwBPv5FEM2MaVhAu",
+	"7JEQqSqm7AztP7RR1LD1LvsYfmCfzHM7Ymy2sL8LJz8czvbtaEPkCs4DT0L2RvPKEdCV4xYTN1v2xm72",
+	"PoM8Ne83+EFs1qpvWLWQfWTOsFJH5dTRr1ytmGKOqrb1zv4ye/t+tGO96aMXTrPYnX9fM9LwDWs408ae",
+	"pc4eDO7oOxYfrNcdizIZpCp3NEglJVdlz00B/2ilNsPFWXGl85f/DkeNTagX7FPXUC5Ylcv47GxWyIeQ",
+	"+Xy5rXljT0kwwt0vb6DZ3g4+IlvZNxXRrKlkS3Qtt3Nu5QHXDzvpTnD/0nre4TjU/jr3b8wByy1GL8GI",
+	"4Mf0Gn1WdMcVxX0bXmhBTa+ofY9Mr5Yy/uJ+4hHhKP2GWtFxWt7w7yC0jk74E9c/gDA6TPfTRXGxi07y",
+	"W6pZwwUD4RyEgaridrW0eTua94o2mhUHS1nuJrmbncevxSDcZ0jYhRfTs9oqSw2xWyeM4kz7G/dRLgeu",
+	"g99kXzIcqKWfXmHrx09A0PP/OiBnOJlfeub+bPULS/G061i1OJS0qGGXhrcjljyczFaq2MJ+YKxillHa",
+	"998uDVeDb6W9loTiJb4BZsqNvblb1jSENg2+UbSFV7Oln14zsTb1xc3T6+vrYoLwRgra0i5zUKbwCGK0",
+	"+C019duGCseEDtWEjpbc7Bbr41W+WZGSNiXvW1JStZSCGkaWbCUVc0vSHRMm83U7TyEp5ZNFkykZMyH7",
+	"dR2TaYuLVa/ZgmZ2ZF+DRZnZWHGh2WKeHqRrqtii5jjb/V1/BZdFAbNvuJVyMjcYO23kNiKmMFXaF8YL",
+	"SCVF8dDYcyypIIZuGOGjkdu+rHPHNbLcLDbr3LVD8+Z4ktej+wSN7DxKtdOGNvqGaOZ+vdisM2dmeiXk",
+	"nbMxZbTfUiXsizxTQ6WGqUwiPXxm3V4MnYwmsae3OpI8JLfUff+RUStbzHxLStnIHrS3PbYU4Ysr/h//",
+	"MSmp2TZWLa0zt9+wtsu8dr/G1t3Qis1cMdyZKOejxEglyNJ2eoMGGHstuNZcrAtCl/KOkeuCLFkjt+Rx",
+	"9l2hZlJFh4W8g5bHBGN/+/fU6t/57r3MoZ2ctkY5zS7J0pWi5QZENc1MXCLpRdWwl7yZu6EVNTQu76+4",
+	"1deWVLNvnt6SvrNa3NM/ku+/tVyJ778iy51h+4/jN//9yfV17IEsLpzMdHCCotkRTXd4cigaLxnwORFT",
+	"hw/2GZYR3WbYmFdtJ5WJvqeKrkyUbaAJN/qnObLWhnURnS7YDEE/ptrydW2olUksT52rn28XYR1xiW5P",
+	"eQSu7cwehwZ07O1o7Qd//yiX8T/KjjmxJU9e62pppI73pVgpVeX5+/Hfg6x3WgTDnQnnOZLBsIPx/u2t",
+	"flhqmOfepNzZxqjuOW3KvgEF6Jne4IacvJT7p/YM5DjbgVTEDkK4INTK4wVatbaefNb8jgl7M/FC7tM2",
+	"/HHSpBVGeiU6tAkIpwiNr/PTIq576VnW+v2TgXEKN81T2ygjFkq6dMaSo2lRHbNTwY2jpGNKS0G2VBht",
+	"920jUO8+6mUs/h7YY9xf3KVqtnSn8fKSJQMjEjfzLjD7RNuuYWcc1Yqzpso3QA09vLQfxuayVrLvorP2",
+	"ZHH8B2lYasfBPMLXvWKatIwKwj7R0jS7eRukmO4bc846f4Qvo8Yn2StnVT7T6OLoF+itcATpNzAczTB5",
+	"v1HD0HsSoyeC0xchabCPaWuntwg+iO1Mx0vTq2nPhGsWzifN5dBhuE8e3+6AOOwmgsXBbdMtEX3TONWC",
+	"G1JJpuHVol2HZHO0O70omTKUC3PCGJMl0R7KJAzvNVUVqdgdB4YOdmM328LP095HTUraMmTQltCVkiox",
+	"34opbaSsTk33NFMNPRzN+s9yO7wPduwKflKMVgVZ7gjQZXReZ6pTUm2c6pJFeD9j+3eGdZM3zNHV/hEP",
+	"Q6aUr9EGn75NyAWPL1Mt+SFrOLWk13TJmoZF+WkIZTiSsa1oi/ERQqKzhLsH/Yr8zE0te0OkYI6FsqYi",
+	"ba+NlYqhUUF6Af4jNO3IDonoav9ZiOhJwKCIBPeL7V8dWJ4/8wGpWRN/PzZcVDP7/6v95LQ/m37KNRLR",
+	"TwsltwlhsuUitx8uTvUjY/rpOzTyG9mXNavi7r3k8ypFs1vw1aRzSTS7VysUwpEU4pY13a/XTJts4n6H",
+	"7RNvhbe/R+gMt8yJqNuBoG8td+TgnwQJMiJ+xR9ab8UHQhot0+16xlX/qyPB4JHAUy3CCRYXhn0CLwiw",
+	"gIviYsf0pZCjdx3OvnCf6qg2fiioTbyLJ2b9muNJHVhB+vYcWSh1fvl9WWE+wxfV6gvf8+lD+THIDQ/H",
+	"gM8WkdOi4wNxMmRBCUMB1S5gYSb3yHOQxW8YTCl+goY2ct3H4mJCfFPWdrtwqJgn4R4l2iF4Ia+nVGzB",
+	"ira84TMI86X9YPeSlkbH+5ul1oAvPU7jojqS3E7beuGDpAKY39OfgC3G5ACujURTX1ZHf8b2r8BSEIl0",
+	"azt7xVXcWAmmHAjnsW+La/qFJi3dsMu+O7aNlPKOqYVmtJkp7laK37G5UXpCM2U+R9V0ow5dFXsriN3R",
+	"lplazmB830P7uH2RVffDizvKVX5PbylXiRiVxYqWziy0Twzf943hnb2jhBLNzBeadIpLRbaMr2srf5QM",
+	"6ISNIkyWbCchRGwUSpLpHJjFod7hB9F3uNsw1iX4P9doBbRiuwDdEiyU2VL7qSO5Y0q7OI3TT4RvuLf/",
+	"I5Y42o/A2PyJD9xgxKsCqwn8ufCvRzQU1BN02KwRU4g/Ur2PQDl8oiIi6ytDSto0yESG+DUjrcJVScGs",
+	"rs/L2h6G4eUmJcbPjsgFgXNexCx8El1yTcU68iivvJ577BhUso1PS05PCrt1ncAn8UnZ1/SEoBCheK/p",
+	"yo4JtAjdeC35CoTvpqH2Vu5L0HHr7ZzgBbHiqp351eAsOXUHMWHAeQnPliTQp3T01GIMwW8TNn4Y3KoI",
+	"JZ2ipeGaVaSmoiqCtmc5Kp5zJksNT82B/my3Dez19kFHJl2Mev9CE9pKe11r1s4zLWNg6swjd5wuRrzO",
+	"bLlkjRRrfTM8Klbf9RzyFuKKQFxxobMtrRj80r7q8NHA44+mM354jriYG9lu1t7Ypmaa2fdj6PwLTeRW",
+	"+MjKzwg/3ONOfnMOHoTwTAzx/oHbjzxuR2zfH9DoeiLFJ3nN9y6u4HTA/im35HIX3YPSc7KIs3hOrN68",
+	"4CPZm1K2LEtpeePaznCPwpqGUcbnAyFrFJ2nbn3JTX8zzNJbV1ywKRelFGXTa35n/6k3vOtYFTecNFLH",
+	"vPT3cHYV0x03LHZlIeDP6tglDI8W/EEEABcAmGfx7mzpLnor59GAC8DVCxBEYaREJNyxjphjk885+yCl",
+	"xSYz+MdzyUC2HVVcS3FoZoOmxcXShc3azdvuWRZGFCBFxVrBqh/wTcuNA+6oinuDFaM6zqnx2JkwZEnL",
+	"zV6k5y1hbWd2BEO5OSY1uBD7Y27MxXQaz8+1zM6OgrUM/NR+E9bhh4sfgEAjY+QC6Y1eJIJjrf4Mlml0",
+	"aDt+a1dtv3Kv1IptUcmOS72l7IWJW8QTsoYl5plCiNzEb4h9MhWvKiain+GC4uumpTlaNVx/cLzYTXER",
+	"F3a6BbzfDHIuYMG3Tvy4QZ3MKEgq2XBRuT9g38BWoOu+GyjLhU668E1p/+XDOGIPfjRg+5UhtNGSWHVI",
+	"h5htK46TJbMsCzla/MxCbNtxFPXsHD65CYTqttudcJj73jElqBfTwI6JNzrJZZwT8jYmpv5ZbklLxY7A",
+	"34miiimylKYm1NkEqHIJWIyWNaGNJQAMQwOR0wuWcyNGqeV7F35eiXWHnLKjpS9ZSXudIF40XoSMpWPd",
+	"zjsej7nlkAaVG2qbQxI+hcTP2pPEeLj4FsiGCvO2oWJuNkUTgpNzQtrtSQvINlt0GGK9uJNNj2JLTsT6",
+	"pxI0bJU95LrZlbKZNKJCKxQMakarGQPUbEY4c3FhqFozc97q8RcTwo2o+ZI7Z9Md05o154Va+5Pd3/TR",
+	"9oyWHrY5tb6TRz+ap5tUikZzIrQT5jthFS3IOBx0rxK7vA3Ryh4nAWxMEB4ArJwbDOS4Ii8budXAqqgh",
+	"di0V0R1j1RWx/CBs1DAiF/CSbemOUPNBtFKbG9LTxXaxKYb2C0WNfS2kGv3O9Eumb8lPzyC6wGulPk/S",
+	"ZSZAowKT3eDEICfRhX3BZOVqb6IfxJEpnu4li510Fg0t7QMAFLL5uNhE+D2jo/w8aElq2VT6lnxt39nH",
+	"19fF9fV1ZiYMsqdFs2hjLrrHEBk9o7/DfZ+0zNMNU/pHbLv3PWz/1OfvoVHgRZG7H1nPN5lrgaNsGqYW",
+	"7BMOHMlmkVumyFoy7VQrSwlon+D6hvyBVFxD2nrLhCnIk6uvSddQAVcDNzfTeqTo9uQhPZlxSHhJIh1d",
+	"A/3YjnI7iyU/PPfx2ofvvTJ1XF7O1CtPRmnGxeqtQLdahrzn/MT4SeGm6/r+e2qZz6k6FXl/0qgBjYKR",
+	"Nd9ciuZWGHnKeLUfIK7T6zgr3dMf6CiY+o/XSbPF/eeFenrI6dmTyET4XqX3yGZqZbPTOCdyKGFFyUN6",
+	"S2MOkN+P2IqLRuYHR76Wa4AbmUuzOEpsU15gqMZzy+wjhoHSPo1xtXrdO/9MFjxJPWSwHbMeFysVtQ/o",
+	"EPueb98CuolOOh6P9qrCqF3712KUtugm7YOQhU+ydOJTVKvaKm4My3CY+h1xkxq+HDYkrN4tqXDnceIg",
+	"HyzHayKh6w9Pr+MJXbmZWG7+41SsB0mbL4HS8y+vm9f3wKX2k9a/eXoqaf3X4oF39lxWfxSLadyEDhLY",
+	"n1wjmpr/9+P7YN7D5TzeFDyaoDtwl1J/As8Ne1tM32rolLfsNihRN4QSuE2F1Wu2XhfwV17TnT5K6D/r",
+	"KXJkMFxhR4AnLoEjttnZvo6Fn96xebBS01s73tLoNhaENRoZKoyNbsXZm+vW5xdwYvveKnbH2TYGW3XW",
+	"3XePYzR6v+EtN1H5uLiw++Ixe/Ked7YyCeAdWPQMKCEEAArHeJQxlYxQn7ye/glEC4RV05hzjeAFu3x8",
+	"Awp/LH308DEI2xfipv0RhesSNjHsQeLknbVgjvGFiZEfz7EdFJkw+ZZqA7E9t8TFJ4GdXyPtf5RLtAqP",
+	"LTGxSEK0DqBOXk2T3M7n7NAmuzlrlnK7WFn5IfcTHxs17yvNaCnLzWIr1Sbzo1+jx7VD1FBjmLJn8X/9",
+	"+/Xlv/39n09/vcQfngw//JfYI/KCLRXX+wh/ql9itP6WYTI8hShlXbMG4g6avlqzqFfxBe72GQZmKmTF",
+	"9GI/13Qkby6pqWPgGM+axhOcbZJpwKilZjrblttI2cVjZYb0VIyR4RWaX0ytZL+u4zBsAGlxOghkEI2e",
+	"TIlGdnLZK2nt0NzF4qYS4vKiWF1PcWZ+kH/o4lOiyXAtsxealzRyuA5BzOOvCWnQS1ryKjsmMxD43rb+",
+	"8XjW84JFsh7/n5mx9zs8Hp2SVV+aDAxUaGa/6NtuQdsue1q2fTDN5cTW2vsKiDuL9axPGrnN/sJQEUW2",
+	"AY84FZsvNNH8P3LxfA5cDy3V+hzHhwfw9Ifi7nlgNQNFRN9J2S8j8twzyP+EgFYIr6Q7smSEEt3wrnD4",
+	"mIz80mOil330qd4cv3XqSMkf4zV4fMqYjp/hPVQO+0QFvdl+Fl1kz/7k09S7OI/ItyVs2C4p/wrnxwcV",
+	"guraQWdmxywcrNAONfjMcYqJ9b1y4RGpmNkI6kHtUg+PH6lKRj+pZa90UmF0cpKpEYAl4wKcEdJhJbBM",
+	"ycQ29cAj07pw15uFXE0mTb6V2tjftUyYIVooESTDqEL4RoipvMVYEZGPifeiZz9iFE8ipJRl9BAiiA3V",
+	"m1hEiCYN1/Ewkm09jQfyYg6MM0Z4eIKu5IVfx7CTPgYgxHo6Qk3QfTzh8TyD7It+2pB6yug/nNfRhDYH",
+	"EW4VLhpvVHFhFANWVoaILKtog00RAWiiUmqcS844tkN2g1l8J7joEf6UvGOq6iFMU8KsG4ram599bN7f",
+	"WeXke0Z1r+bb9aRii7bNDeBwQFiJQMmSLZY08VfBtot5g3VBb5oAn/Ld7g8S2/LvQqrAwS74yMgsuvbw",
+	"o7AjGLs9N88hxDKcRrvGZrjxWDYhi/lWXlmfsL2gWxpCw3dz8h9WbFo1fcnQmrvq2WT4zUvb5j58rBDp",
+	"sNhsc6Eoobnq2uz224WVpOOHXDPVSst+8zH5jvy7o/IYzrbpTsdt5GiJ4+kfjD6a6UChniwG8kvfkG9H",
+	"9+HeI8F/C1zdvPzGhgrzI0i958dwHyLKzg7bHjkvE+9uHldymxVF390GqSlbWPqLXGZ578ewbvrEAl/0",
+	"n+0WrnqWb1l2Ivxn5ot5p9bMpOygIEWTxXp1lmJ6BKTnpR0UGNwU0yfwsGjZo4cwYQ/7bJvXpDvwX+td",
+	"ncfnzniFZ7ysc6JQTj+ioRjU19fX42JQj+e/r6GrP+539YeRLzb++J7k6n3bvbcfn+k9nXzGw7Qf7836",
+	"6fXUBT70Xt7XY++vXvrqe2j9A2PN54lbyfi09DzuLzgo/01c0WiFi4CO2MqKNeBkwlwbbkJksC/v4XJK",
+	"S9naNkq22a8oiBgvabzahX+tP+89/i0CnPzzjmP5PU2f85Feq3ohnE3RSPC9FxdUxKs7wDt1mMLmUAv2",
+	"kAx86mQwbfhCNj4isrjQfetFM/w77zyaLPixDJpY77DrAC6LgUCaoTnUgepG53rHK585MsMz+h2HIkTU",
+	"JTRJRX65ImNwONEgOiNibAWXsK98wjVhbmTIfaJL+LUreYIOU0u6EDjgTAex0O9EbtgvERnSssEGUsyx",
+	"jEotZUXUV18+/m/qUUHUqMAK/sU++kOlFummGLdkDhw1Go0yEw78LQxashiHipGsvZ7vABF0THCIiltc",
+	"9LoHiDPFyo3Eei3BWhCjiDHi0DGnSwlJ74cCO4QSwbbe/KsNVQaZztlewzj6QK6YcQI54+Cp3F/ST3bj",
+	"CEbYZxqwtzWdC8UBn8x6EcPaRocdLnvFlW0WP1htmGDqrffw7R/tp+MduISg98d5a98lvy9IhXbLuQrD",
+	"YQGd8R7gWt7VtNvn04ERGirWTYrEo6Bx9wqpMRshA1CGYtXZqIJsGft++QJpd/Y5LwhmElyR57JtpXAg",
+	"GmWuu1GxllVxC0caH+KvrDMuqxlq0a2wQB7XHhjiDCwI+8opNgNPUrHXiSpo8xNP4xATeBhD6jTslJtn",
+	"nB5dkbIIUc3Pvp+bXZnKyp9Km3zJZpvbaVWpKOpOLbW56SQkns8MES1rKgRrZtw7xqrn+NG+gv30jxNS",
+	"oZ/+aNDUxvgBZsZYDl8dONAxvXpNDdvSnQsY5+aGGNpsmCqIlS7sq++86YoKXfUlPo0HGRIT+wnA0bEK",
+	"GTE06imBZl+zjck0crXSLBYyUFWYpbV1dYcMaxodhAAf6dkLbuZN4vLxdVTBnhO3egRigsd2KnbUEsW/",
+	"UsG2OU6M+06hgbFTm3SkPJVSCFYap5fgPzAAjzdMYISKTggtrr8+IozKrViE9JNjcdRfNSC7vYDxY+de",
+	"R7VmJ9HUj2NS9ke0Sqk+KBILegxgpkPJOHAFR2PFNCulSEFr2L32QEsYjg6hpAD87XBnEKOp4SAU2TuX",
+	"C0DokUfyTEtZ2stAAUB3GxZJpnTVqnS8gEzWI+7DBHAJA3YEbmQxIg4/i3DKUbrlrKm+84zz4M1rGrll",
+	"Cfg7D4x3kLFKTe0VHGhSQI0eQTx44b8/+fsVLCEaZxEKr2S6+BOwel4F9AtIu/JfQoWN+JvhltFSLnyN",
+	"hRtCyR1teuaxTbTLjJJqAHk58AT5vf2sitcJMOLiAmaTC0WR5xjDWcR3S/gotgiaxAykUy42CeRizT6/",
+	"m9kqSMPoJlY+mIoSyEAzwITxEDdCOgQR4HpLRhVoATwX/tQOt4hfdl/iZFIXwFYAN9nxMoWnR4n9tqEc",
+	"TU8Ahe2BdFbSARNYFTwDS34fSBNGDbN1WzhaWjjMwhNHnKCM8fDLB4BV/ABp/xCX0+wbGUHub+nucoUe",
+	"cwno8wb+GXtf05EIQyDb51W3wYn47mKrP9kLbEB8z7AiYah8Z5RE1DE8AiFTBq6m1/U5UDHS1D4k8CAS",
+	"XJqaQOj9UJEcS72g7r66sXcFDF0YRo8RshAk+amm/V603Tg3YLcwNQtOo8OI3JVdCPHClRS+ehRI133b",
+	"xTutIG58TnS5m2N87e+HRcAWgClgtfIYHpB3kgC69fkl0aLlb3rjS89St1JAWXMZCPDmpBfps1B0ncq7",
+	"ANGzZGpRqUS57ldGE/gjVkexkpzVzLSBcl0yMXAW2wISHHjXCA30lI3SziHK4VChwoPFGkI8p+bhgLPp",
+	"aCJMP3rfRnMeXTt75oObJXrfnJs3hDpyplHVYkbJJvrNn6K1DJ65SmD2ltWMNqYOJCIqQlfG6tEgaGAu",
+	"tubrlt6SJTP25oErTCrAMG12Y8xu+MRf3YpDZpxAO9qBJLhymXwZrxu0XcwRe3AtsxrP7N/sJyKO8fcC",
+	"8HNOFCU0XtyPSAdHkhEk6Z9ct0sHO+D2+2J/38O6DuYc9sIPHyP4PwW+8L8SEaQPAjxeEQYv3V3b3WKa",
+	"LiW65isoKfnXDC5z3rnhZKLH4qHORiyFmXrXMOGyXjr8OcpX4lkf0fIX9w2CfUqODBOIrfjPsP2xkn2j",
+	"IioRd5z/8xeaOOz9JBh0H19xNra/66MYgfwPs0uvaVA7E8ri+RbMGM6dJeLMa5I4W4xhPwYxt/Lijbfy",
+	"wEmShqGbxir+9uV2RXq3NIGAmnExjz8Kau9Rtha4r024u5iAdHBzz4rw9SSLQ3tr87C/fr5+sxKnr8YG",
+	"9gMGu5YLPeMpEol9O4EpOw+a5v4BEQ4wXMkvPRWGm53DCU7AtucbOZLmbYck4w8Pt9pvVfSoRlV1EgFY",
+	"c8oA+OoqM6q4hIosah6M/His6Mpkr/TfojAQy92ilQJ57iEObK80oaSiu4L8hYqeql0kMDkbDHMU1Tvj",
+	"EQ9sKMZGtFlUdDcnKS6Rx+dcVi2z0rOu5ZZV+cYdIXOTGDqmFjtGc9fea7ZIrv8wgcklTA3f4MQGrhUG",
+	"L4ZDjxKLYyWHgX99GwtYh2L0+EcIuiNakhVNVF5rpEymJKUyutIaY1LHs10VfsZh1NhaUbY6fFF++unV",
+	"C6wy4fwZZcMBbpELolvaNKQBmRptv/u4DfRy9fd//hERG+Dnpxk/P04gO7xydgOXMDYX1AM9p2CMb9tb",
+	"cg16IfBjqBAzAHcdmnZphT8lwmejUDonE8bmOFmHYl0HiHlPY7BPUO0rpyFWA8tp6XBbFxWnwBDuZVVb",
+	"Xpn6HnqKIYgMQML7nsg7JkLZz3q3VPhmSLG+bPgqrjW8Etqovo1ik64Yq24I9d5G56jTTFTouh+NbChk",
+	"4+terTBDf0170E2XfbmBSM4Dt+p4BnbarhpeMrV1wne5V8tiHBpJW6bBTcmrAs0gUjskuw6j9/Zg5Yc9",
+	"bmYl1YZFxAN4EeQhD8Fjusre8Qr38XvGsVQULIm4Aw4q2UrrFFYPIlli/UYuIJZx/hb8wFiVYftGaMYw",
+	"zBivETcryr/9IA8brYCgAFmr/RtTS2A3GSX7lBkQH3PQQcMBTDX0FT6mIyu8NJ6LG8JidlmIhgYC8sHP",
+	"DuDpBmrxFYM+CDrjLVFs1UP1mJFj331CwMsdiQS6D7i94A7dD9uahFuDQBBI2YedPUmJr6O5mKVsnRs1",
+	"R3+nd2yW8j59zvnkaE8s4fuAqh3LnS/uZ7klLY3GKBCoumhl7ATqh/MWRyhnMwCNUmKo3uwX8R0h6cEf",
+	"oe4VxF17LJYNN6SSDMrOAHT5vJBMuFZzSm0q8wZuYiwqEzxz2fX9bWu/8dPqHvgtgDgKT1Bh9n5od4An",
+	"SfQHFjP2PhjT+Hz/qqvyE8Y97WTd58UjkchVwkQLgGenEEHNsN5WSUWJoeqwl1HxRMuGms8uvEWFSAAl",
+	"JjKxU/YHblQ24FVmNAjGvuEMx6nRPlnajRndesPaw3Qgd3gg0BfeibZyUe3xovA+gSpS7NwXpz5WQMpQ",
+	"EC3i84G/zXorQhhFxAbqTNhezBoiLuD9o4r5bJp5jAglnhlpqD7eOmYR7zW7IaFQm0Nlwgo4Ix39PjNR",
+	"zinYl0bah0SuWSfmPklcoC3lvoBEJLuQCrRcf5RLYltCfiEo/IeVvCLSROwvmzHgpQuWhPBFwXXNqquL",
+	"G9E3TQC3HP9zRGhNr+vc/MWfpdpk5QvC/R5obbzX400cX4FRleKh5GGoRBxScnDdMcbwF7nME9GP3SCI",
+	"SGoJpbLnAWCjVwSiGLWVRqCG2JcY0wR3z0mXj24+COdsusHkverKY5cOv4BF3OD/CuIqOxbErdKVMasK",
+	"RwZDETOPddYxcfVB+GxG2y/+dAUzvvHf6b69sf/xHX0QkOh4Q+B/oXvIerzB/10RyH28wf+FJltmbux/",
+	"rj4Ilw15Q9wPVyRkRd4MP145FnCDIWy6IJEShq77grjaj7YrJAUHYBsrRpNGWJuBRZCsE3qyCqWv38Zn",
+	"VKK88VqKXK0KKHlOG9KLlpqytkeMmKmEWjFWrSE7gXB47p3rbc9wFAchv89KlSehLj2q1unEap+de6os",
+	"8ff4B0hbkHIzrhXsY16nkhaePp3MnOhYwop/ZslWzAueEtVtoz9BaPCvQ/LwNHSnbfasdCh3Ps944rMf",
+	"fUP/oYd4zIe1QV4zq0R+DIb/GC7PpVpP9ufa/erTr6eqJTGqKrkVbsW6bydPkTZljxfqmdXvjvT4SMCX",
+	"sw9gs5BiULE7Dkk1EPkOAIMt3aGRyz7gqDsSShouNvv0e9JCwEwmIqxbdBACMgrBxDHnlrvUi5mAYHCS",
+	"cSYCwSAyZxHVUBU6Fq0dROyTXWArD9mSjxnE6VpIPW2qeCb01pUHmwswEYt+mbxjHvHyCB7IVxrNuSRD",
+	"YEYWU3CRML8OIAr3MuV7wZ9AsT1/E3+QJtqLfRQWgxQxI2vU8vU5hygVq+AxSOSgzngX4FLOBzADJp+6",
+	"Vz7SJ4syhtrR2YlKQBJvVsM9OOtJ6Nu5Wz5i91FjWTazxU0/DPWwO1ZEsLYC6ki47iNlZUx0RzAk+sKt",
+	"c4QRFw7HX/hAf8eoJAi5MjAyfz4JBv/OOJvbA+VYzjInzEvJ/Bzr+/yn8jApc1hafGd5LIRhdghPduhB",
+	"LM0+PbPXIQri3vEaP/qVn5fQCNMLGY3ZqIpoIfBpioeYisl9OEqereDSVhSwMCvFu7h18LXd6Ca2g/cW",
+	"phqb82tGN+/oTscQjk0KtEoeOJRHPjofaZdKfIx01zC6ycjb8rD4GAezSYCrvGZQNzR7FyNIQxD+CLhC",
+	"9odH4OjzYEcOpis7iioRk31QjRxhi1yB3RCASlVIz8TC5Fy4aNCzYz99ZOcvib2r1iyWP2sWYDvIDek8",
+	"NFmPrR+Cx1J1nqGpimi6JRioQ1qudUBAA1tHzQAmzXJozBWxG8M12daySaSFr7y6mlOCBAfMbC2b3H5P",
+	"GAnusvMQOs7mFId6a5u/TAHLpoLSehH3hKdP54bUlpL7srYHEaKvSC8Mb0anxr2mm5Fv4M/Bnx7udTFQ",
+	"odu4kYUWWYLbozhlY9mtiAc7GWLs4Ydjpf3UnkN4buq7yyt1DrsDIK/RpLnYJPBoEo+hcna8+y/oH/rG",
+	"7+LTvWPf3UVjrMCYvWRrLm6IUbTc6IJAXTDtM/JMr2+JYFvtG+z9gSFaHZhCZFP5JpY5yt6Qzr67kZT1",
+	"Q4x+mAGCtMffYJxT9i171lDVppTJISsjB2yhB8BWXFf2+O9t80nHiC8C4DM83CCpI4ybZ0awQccQCjNw",
+	"TGrmFMKsBe6lGZwsmRdLGjc11x7FrqSCLPFtzYbOnKqwN/+Ek2BGuC0n69/Zs/nRP2cHRXnOMMqmAEve",
+	"3DHlQmEwdpwKFwoDIByZYk8vfuk5S8mP2vCmIa28Y3rfGXlmIEVA1wzgIX786EY6A9Cs2joTZlxN7/Bt",
+	"+yw9Z1RA8MBjCjZfMAkQqRxNjyKIMIbJfZ5N388xtTJmEU26r+ap0/fqODqc5KwaEJCnNgOgDPPafk17",
+	"qA4kJOHOwP4ZohLQzVi4UMFeVDKqL82LK7h/f9M5ziNfJCwBOzHXs/SDdP6ec9hYWUuZNnOc5Xb6nR1N",
+	"CZBoCEQsneURol428fiNcxDHo4WkIIoRFkJoaTD9cCnlBin9JoQufqEJmBeis7GEP41Yj9zCto2K3IAm",
+	"DOARyx2hBCoS4SziWt/57q5sELXBy+XCyNzkYw/O99QqCIKKkj0rzezS7bmZYNPh3KOJ+IDuE7UgTnq+",
+	"faW3qXBmD38z3W5GxB9kee2n8jx5OpnKow3rcqYCumtukbTc0OviwmfITRVMllM0dG7EkVy5TECrWfXd",
+	"hrEukiWVbYeHviYpDhqdx5VwijNoGi7zcYz7xHYehtPCNYbygZdytbKylDBM3VGHFoXI8YYDLp0llXIT",
+	"VSW/pxum9I/UR+fNqlpNDaGktT18oYmuGTNQZt0FYgrCPqGspwgg4umClJb33RAt0RhTM2oQZdD/JsTs",
+	"yfArRbcDeHe8pDUXmaWkivDJnBqvdppzimVt50zINs+fzAHd+JkdrqvY35rxKKMJxknO1SXey2brOqYu",
+	"adNIeEia3rIwqBjwH1yUkGHW3FHB0cxV1krCXQl1sLVh4J0pqTaXXGGeqKFcNFaTidKlv7YP8gbllxbC",
+	"UnmBiRwb2ZBXjXNofBmCiibefdlUqVToIEfJpkJoIUyHpkN2x1wSqcDoiONFD5yZWka09YqlTXjznXkg",
+	"AM+AGvRepvvB3najF2FRafMgbsfDZrSto/Ljz9zULgfnBqwYQAg7qjwqq1ytXPUIjRCYa36HjXTNwd1g",
+	"KcYKoHG6y4laHC3fxy7OL7o91rymxJhBNXqAlDOvMZxUb2ybedFhh5s0YpUwIkgd9lINmxflcfKOZTsA",
+	"sw5P3jF/ao1cL2QVM529lmti/0K+FNT0ijaPiGXDLhsXPHmWpuw9xboosjc3pJOaG0tvikJxEyA7LC9/",
+	"DldyG+ySot1Uo3vt13Syxk10ewc8j4h3ojQx5J/wDUJSALOwt69Cw1/Gc5FmmrMcGW6CaT7lK1WdhGwf",
+	"4BE+fHgXuyA/sE/mubeixcyMi2TkMjxVba8NWTJnRvL1pq9DbqlDNMzcuwGT7ADTxiUeOFOiHxR9eFIR",
+	"KwvPrNr4zrDuWxwuDoybqEsxTAXuSDWkIblPnPDbdc0OQWq9bX9ewk/atFlKseKqXZQAl5spxKwpF4sl",
+	"jyUsffepA5h0wgV2BHiiS9mb4QpYyV22XW+8eONLGDFtiGbOPwbbYOf9BaQ6KdJKjWj8XKwDInUmLcyz",
+	"OKpQ/joS0HHHTpBxWL6md3aaAJ6EfmQ4Sbfd4DWu8yv0gFlv4vIMIAFWfYICV1w7qjaSlFIHaFJuCo+6",
+	"Ct5IuJszpuIe45j7CW8pAK7A0XI9rq0SyeQyZZ2+F8V4A8Nb4rxbrrjZDbIHq+IZ2fnacZI0UuYE2Phq",
+	"ZgPkzJAVdcC0jm7L+CYckkagoii7ZZ+MQ5OP4oX2Cly/LijGLQnLUWxl31RwDSJ2DGa20VgGq1qYrRxd",
+	"M8fLNUh+AW3NjGteENpRNTPtcTZTCN6cAYFOyg1MNDfYKLuOtCX4SROpVVjf8YrNChrE+pADCTmK8OcR",
+	"JQGXLfk713nONALPLK6850Q+zk4/C5guL04OWkenJJrdq1UqtIU1FWnhSmjE2XUihyaC8XW9tO8PR3he",
+	"fKF1BGc3VFU41nA/J2Pe10XgcZH2TccEOJRiiHA0ZhZ4NQg9LuGu7wbUatWLVFiZOqG+H7kGXdoZeFAg",
+	"rnSQbRzEZgJdIqn1+7IfJ+9vLScwSxFIlwLOAnaZ2FUVLv8Mtb2RNLIdf2ZWirOPhUZuBx81DVOk7NUd",
+	"+0LfksehFpn9zRV5tpR3jFwX9mV7kskLZW8WcrVYO6v70bEDwlYQPsiyt9xes2Z1S+zEIWLNEv4wVZoA",
+	"eXdc9+DUR1N+fPXYHjjUz80VLWjDBTe7xXqxWU+Aaz19MlWzktFso6nuaMlixRS/c9Ug7d9vg/pakMdf",
+	"k78SeediVzWjE1mVf9wrBPWHyZLF7j2BJUSpszf2mTy+8NOCKQYpQmiCq4NRU02WjAmC4HqYLU8bKdau",
+	"KAB6eL8Y6qAC2kYRl92zxci5/uUjiMCQ7eEXHdupt5THYnvjmc7xQK+g3N9XeCG1DChHK387P6VkNSeU",
+	"z/b/kpv9tNOvR468INd5G+MxI6hlkyoBBUBgKMFvuLkJImyNRYUOyi2OTA+Pn0yXixuVz4vM11dpmBSC",
+	"DlEZxy/QvPp14X7Pdivno4Z1iqeU9JMjeBlqz2F70vs4NRPAeJpumF2cyJPiWR5epxBaNckX14ihDeZJ",
+	"xDUKUsEEqzi4oVqkEBAluDYJxMN5lfIP3W9ym9ybqHi3Ybt4ARBQnQEUkOoN7Iv9h71qUZkrxxoc4IBO",
+	"ymgCcYmP4xBcFZbIH0T89xAuuUh8dmj+ZbuRhOeMwejHli70+WLcY2qT33hQvntXyqqeZToTU84wtjK5",
+	"LsbATubwj6NuZiGDxSRu97c9rC9Yhp/HWJ2sEoj79liOksvwPBXrdeIa2q9+0rPLxK5kwi27Yb5oMDoy",
+	"vJ1kC1XhhRWZriIVZI/m9WCP5cznMfbEZT26s8yoHVVmccbjdiC50rIO5Ved/7KVgu0yJc25sJhZte4D",
+	"VcIXyWKeCFGzN3XuEe0GIgJEjA0TRK5uSSshiJ8K0nBwx1qlfEBCIl8+vf63R9OYmolyJqOrmM5mfssU",
+	"pCMhaz6oXrqJi4EjYMBo7DsVlR7h9+SHa0uB13fSTCI3E1iCIwSZuZEghsbMtH95+92fiFTk7Q9/KsiS",
+	"avbN0yvyajCAUw9sCWGsVMMHBdESj36shYNNgJemVwxLde0R93Jn2P6J/9s31/GAOx+ieEyLENR6Wcmt",
+	"2OdhupZbncG9jgJBDE1s807zkjahXP2MnY6akpyaemg98kjIgHjsxiRstXIu5GPzkdV5HR/YH+G6AFys",
+	"wpX9BxKVypk/XN4G5K1pe4jg04ApnZ2QGqYS3T8kg5gxbw5IhevmWxrPhkxYBgUWuLabDQ9S9j0Nw0Wh",
+	"VGemmLnOXtuv4t0JdkZv8ZS1lqrN7M6+pypavNRw08QzwT9N5tV94qB+7vIaHtAVDmyHsT0UAYR76WAu",
+	"3An45ToCOEF/QDgRN76S0yVo7Ax9dNJKyfbzi3zJhmWezI+2KYCcnyO4+ncSBiz8ct0qoNOTWxZRHpZM",
+	"m1TNk9Ryz66Yc1jlCAY/MWO8YfdwytT89meceXR0YgdiSXGVTIGxYtYt5gZ6k8DsyljzqfnTHoM6o07P",
+	"7vM6OL3XnunAtp3YbOCax8WCkxv1KXOuu8+5Kzj5E7P+0R3XUDvUQChA43JXIQpa17KHX2ypwnhk2UGK",
+	"q4oX5wCsgpnSkYzVbH+zgth4qgBKw9s9E2Veaxotl26VToA4KMj11fVjdN+cIdxg//GtDNAMxypFkyoj",
+	"5Kc7LyxlorQQdOrhFU4B/ATv9Ywj8iEGkcJKkN7gKywH2XUpEdjEE5eio/D7KOUkA3BU1xZEM1qgv6og",
+	"q0ZuCwLlWnwhPRMDQJ1WHye2SRhEgJy3V3lGWejeo50dpaatUzASh/BqZySj7EHS1KypvFv0Zj/Wyo6N",
+	"1larW7lYGgQDxvAa+yfNtYHEFl9qm7bMx/Sfb23MMdwOm+DNt756+hEXgOTGLY8X3JwJkrefsjqYox4/",
+	"yUNucMMlz/a7QD0zSM6Foh0v/h0SeDBRgIfTn1VIF8rB9/3mKZjJ/GojsZhSNhmZws9dM/BAtryZVAte",
+	"QisHJ8+NiaXUQ7AL1PmwNI2tsKY7h2qru+BKaSz1727sfgSNkIYypokAEVcy++QsewS1gLiAZBZUcJx/",
+	"vV9D63EcbIpVi2QU2MgHv9fVH66v48/IueiNo5Ln5VRlsMfjmTyZDAdwBOB2eLR549UXgbqTd+YlLSPS",
+	"vtfQThNXaYbK77w6FUclV8QRr4t5hUymg2pUOQE/icivOfrROfk9XnlyRUed6pf00fuNfe2Sfo9TA2Yy",
+	"TTilyaAw6Dc5oVTxZbtPM+bzwjaPwlAk6lWA0U87YGeunD3OmcD1GOatQYvbXvzIvKB7D3oXm95M5Iu9",
+	"us7R/gas4f0FP/eB7L7Jg61JsE8paJnDeOEhRhiC5nFKB+Hzc2Y1DleOARK5WOITgenH0b1Yqg5Q7G5G",
+	"qQEQ5c0FRFqWVAgJYYpGWukLvClIWu0Vef8w2zyIOREZXq7I2zfv3pOvOnvJvkJZz1XQhu/QQMx2I/Cg",
+	"wgVbQe1WslX20RUYRuZqKg67Y3olZmDZ7MtYEcA7vQhYgMfcGottQ740Qh8NFRcGa/cKS1s8uQZJ9vF1",
+	"CA2k4PFoXCpKDiNmNOIle+toB5+KAybhCOBjX61nJryEsOazY26RgYyIew+COJRQgVUVnq8OiKmjzXdX",
+	"N8mrXwfj+IEi0FDVZscwYusYS7YH3EjNXTxfSIBHwc/KelS1t6PkPLvn7hpSQWrZq8wjjmeivrMat5el",
+	"vXrUUrXmIhQZXMNrcJ1vedirjD95R4Kv1n200F2+aYHreWPg0hYRYgfoPEyPXGKpgyVr5JZck45qk4+v",
+	"2g0uogwbYjJcF7yCHbOP18AEOCi+ZQ0C2yFVnBnX60NxI8Mzmhg8UKYji6fX+5OBT7kmW7ulTMh+XedO",
+	"p4tawSBG2ztFS3hBG6kZOuRddPxoUvB8aU/aPlqjBaDcmil2S6hxb+6Wl+wcc5pnACOS8rM/pGR393xd",
+	"QXc1BkqZYD7/Y5RiPUOdHnGow2rV/qD2I6UHHekLDe9PdgbcGcaiKMDa6RIzY8/1VNUeOc4QOImoGBom",
+	"7FfjvpIH9b30lZwPK3zLcpP9SrBmKbfZrcF0mN1aYiLKgwCV7GE35ngv5GLOUg/NnQFS0e/usBd7fQ8b",
+	"uo+J4rdi4jQjj347/CFfBHS0MSXU+L6Ts3pbUz3XpPYvd8ccltVCTxlhnj6dsC0dbJ/vNuu6nslR/9Oz",
+	"uVFW7EGscxeLwQJAdMxSgY4LQiEHCR5qrlzOiu7te+xlLW5f7jta9n2bKzHMThztrA4TEwHfCBasqFD4",
+	"Cv1BchUkY1/oHfNjrQwGCYnzYPBPOcSKC8Pa7kzOGFJcYU9CV+nz9PrnHD/nWbfea43zyviMzBrZNvzD",
+	"wMMwi9EkTm+I/i3Ywj06bPI3I9z1Kf/Nj/1vwhvB9jL5Fnwz6WXo7NM4czPxOZ2zmXBtlYmJ1M495/TG",
+	"IRURHJXaeMcV2MEIzHaq0uPjr8dJidNeiHC0bi+SRxvi9ZOS6qG2gGAZYX25AC/QIfqQIrocF87A4bzp",
+	"ub1K3sSTpkNd+lK2zOqksPH4rNivnDYTKVl9BkpgpXaJ0v2fatprsJpUKSzYkex7mAaKHwOiBBiBaHhC",
+	"4aNcdcxjMeYDGQ6fhG04NKX7AsvKavM4J//R7HnJPnqN/CDNiObmDrLqWbNoFvVDa1Fx/3xQoWfayzq5",
+	"nXNcXm5axAUvF7Let90X2jKihuUXBxoALfc7/TFYJkfmlgH1U6pZ3GGugjmWH46ioo9iAkagNjNe17QP",
+	"RdfBHR5hZWAiC+zRG27ZKDs9XyoM/u1YigD+9QuN7gy/WMEosDowFhakpErxUeBAEIBioupZothRWPU8",
+	"db64QPE+h3a5yCXdwxz9kb5/CJd6yOv2JnRwt4YrHzc3HLK00Q1K2iKw+hq+ZKObP2Jdo9fzgJsPtJgj",
+	"zkIi67HrQnc8T4R/NrQ8L9JlRszJbJzR00EqcyNRjo1UkxEjGbkkAdfkIEZkdATJgJG9CZw8Yp0oyZQO",
+	"AUil69yx43ydArG9qNgRnxozz91n/BTzeTFmYE9oM9hvsLBEt0hqYwdIWGdTNcdmoK3nBLBgh4UrspUA",
+	"Gn0L8B3lXjCzg/SwBLOEH6LBykouG8wrO0T1NRQXcpizBXHRxPZoR/TprJpslRwDmhlJEjVCwF0+p3YJ",
+	"a6rv7DenixYdJ5qnU3aM422nt95n3oRSU25T4icQwG/nRqPaX9GGafA8Icre0orJ5oZQQWjJK5c8DIB/",
+	"vnKZi/tt+Se8f2urwix3IVqVC21UX2Ls45cdVUYvQAR7FAlMLadBxZ6VvELGjG3nQWj8NmnJluMtOqbK",
+	"aNW294jOZI/JASVD6lSmfCWkWeCjl0W1AR59ygo7OpnsgHj7vLtlLlqq9Wc+MQl69iVy5gN3YKgJoK1y",
+	"YR8F7AwAyAjcZyBV71q12neArVS9uPkgXHE9wCK5Ip3ireU0dpMK4nw4BVn2y2XD9BWEHt1YGXfNCkQk",
+	"KwazMWRDF64oF9Eta5rQVm6uyJI39kfBPpnLiu5uiNz41h/Elqr2su9uSKgDdBumDem1wPmk2rDK6koh",
+	"J/gKg/NviJP2CrsHS7YorwCO64Y4wi6Ikd0C4vtr1lSD+ce9mx9EGHhAxcSUctAcuLkipayYvsEp30K+",
+	"K+4bhitRxUKnV1bn6jUL63ebApE/7pdXRPO1CN2Zmn0QrhpTcq2Vkt1N2LNj8Eo8p6TiqyXtvJXLyu77",
+	"4QB2OVSTrjcE49f9AwfFPeFiXup9LMYROofMrAXlC8jMU+lrFkvcedk3jQu/sDMX0hDaNIDPLxX8U9MV",
+	"g1iCuJEnFIiehJ04yR/3HGITOEIy4tH4waWx2ztjCrwopFK7wv7HqY+fTtUvyCvi9WMv9kt4LfMPILs8",
+	"Fz5dqhd5DU/6pBPG5UTU+TpnA97Zdm7o+TXAk4lD7oIBPU2nBkFBmIx4+8fX15MLDw9apJyVB5ia2BOA",
+	"HU5VJXp6nQFkIC/wyE88cPHyoDXVC1+PL4aI4YhOzyjHJhWrQo24aHhqL2YoOjj7H/tp9Azod2/SxbC+",
+	"Ezvj3DgHkiLGiMZB9ti6F7PKLuAXqeqRLntwgkpeM7rRaFbHakbTn3yHjjBYSvaO/4lyEa8zUkszZ565",
+	"+L1waWO5yrIva0BcRhsdgmmjob/XPW2InAPvAJwkFZW+qOhu4fwVEf7+ueUb9zn/TK8m7tKRPsjXYg4R",
+	"AIOe4Vl2rDoamUxVmzX0z9hwPiuMifDYxegujS5iIKKQ1IwZzm7Rwzn5y1CECx6Owx3zCUZxWHHMl6UG",
+	"qR3KdgCAD0jegKDdQNFzL3BjZrWVsr1xFL6hUCHKirZoxuw189O7wGO+wDsft2v0bfetrOaW5ilpu2jb",
+	"7Aphd0zNbS5NzdTCajqLlqpN6onBxpg0EG/RNVA4oD1H93PLHHUyWk30pD2wYcQepOj2En07zu6OWbNU",
+	"+7IWMEiO9HFmZFW8yiZUK9E+tlmuVkyhnpOb7vn4yR9j2VHzEzbFPFHhuztegS1vbzZPvv4m8vK4qjYn",
+	"syH2g18iQWBiMVSKPrcbJ4EmoDVCQrXzraVzcceqHybX+Lx61woP4N5Sdj8brNgRROzSoLTnqlIfSVJj",
+	"MP9jJIAeepn6c06S+DtsixnihzFf4372Rp2oAhAE2fn2oW/t64BVvyuMtLBd7efdW9H0ijwjjVyvIbV+",
+	"xRuwPqDlY2TldCXnj02a04p/WINX/fMEs9gbnChyelASOpKyeXxdXNocPVj7gCS4bwPxby0TKAvIJg5K",
+	"kit0egCBjKRa0K6g/cm1xxUsKmiz0zxH3nrmm4LI3iVs/RvWmTOUsJnwZZDmk4IbmxnHrmg5A53svW0+",
+	"qevBLoS+i2GbRzBhsIfDbE8eXkq0s+QWI7Mf2Yqf5QNBy6KpwckRyitBWih4NwCOdUnLTbATb2sGmbHo",
+	"MBFse0XeUV4BNGMBlW4gYQdsih7mACy39ippyqtjnoGyWUs3LClylfEiTZBjaXqw7wG8/lI2ARtz6w19",
+	"++aLGE5q40w/ERSffTHLlSvfdWxPyro94KMACLGSTSO3LgdtEqpVKqNHgmdkJjg+jGkb4zIJbN6Wawdx",
+	"OqpN+oVOFJpgSvZJMItaaqaJ6sVhzxhBlIBBYhTQdeLpyhDlN4a9cCUeGlc6IZTvUEh5WDNDMbtYsmRW",
+	"U9KEkqpnAXB70kBrasXoJPN9D63eK0ZNyPeQ6peeLUSsGIf24LLgYum7gvxAfDbd4+vr69ygl8jFt0c6",
+	"1+yjEI8gFzG7pP2cgFuc03P70VQJvhll86A6Tr6lys6roc4qf/xXRVfxv3jdJH9mDk98xta86KMbMwRV",
+	"Hxe+mAmigOOkQRRaJ4fmr3KuX1exRVdLIxOvP5aVzD/OkX1q/2ohXdyA9w18XAQNSr52Uqh07QoGCGku",
+	"/c+Opo4MJqNhtyIF306VmXseUEMkDtpQ5/ZgagyB91s7Z3j7UXR8zEydjbwa7UtJuZo5saSBTtOdTtSf",
+	"Wu/bWfb/NJO3GGmwLHpONCNTFS8zqqAhi/Ek5LlusZeBJVjlkfeHWoWDic+P5TYiLHvM3fyCA5cuRoAJ",
+	"g20wHLHjcJ6A/eL9wQXS2r/DyOUc3xix8L8nnyRk/8dKtLeVzDqgE2GBrGVVRlBWQMnE9sUwkfQSXvSR",
+	"BViJNFEEmInzqwNDt66TNMDRHls/fvNX0Vr237Wd2bkAA49zbkURK8BgysFV3NXjS/ZmR2km9tz1VLgJ",
+	"phfmayzlYpLmVNc4FoebxkmS7QNXLcjbnVCaA7/bqwuAqzi1YTFgqUAHJ870KAwbQR9C+LiXVy2R3BI2",
+	"IiEsg2A1OEl0X9YYnh4loS44xOa8UnH31mGNSe8myScueP0+q6DMPRfyRG+QA6lJQCOP9yR+0NmRF7hT",
+	"2c1PFH8EfN38in4uY/e4n2Rm7vutjGTm6nNSA/w1czmyYe6j4dP7/s5EbWEntobGNShYTEbQyzvfLrkM",
+	"3wDHik6d36E0E4kRj7+2sqmcT/9Yqx8VzMZKxMbVLw4VifPK3vtBojO2HOR7Wn1uEV4HghWvw7UHBnsi",
+	"cebeEmXupSaw8jnb+enCDv46blGhB7ntwOA1Abids3ZhKpnKbGP5he8Agnewe+2lOHk83t/ikDJZtXLo",
+	"YTNrL++NPhPPRy+8HSoCfodwYFToLVMuoJ8GCDtMJWmZ3WFdyy2riuHtDq00E5VGACyw0qFZVjPjK2jl",
+	"pHhCkH8msMLYU/iY/JUsd6SUwtDSFOQJ/ju+Bql83SaHn/01+a9obl41qSzZvdC3ceTb1XUspRxj733e",
+	"yMlrObT8zDLmh275A78p3g0IFLLLJF++/qrl4hH8AvYhXlkH92/axwjNPAp1AHHdn9P//H+ew3AwsiUL",
+	"3HAymDNRPBxTYxHSS8D7dRZ0fQC2wHlFb1bfsOpNHxGK4MFK6IpU58DSYw+hfXz4wcuVYrRDHDjEnbsw",
+	"9JC4bn9ptymEeh95N0rVc80W8yxvGA4tV6uZyFL2C7jO+QKipFnhfrYZpGNsZyVes2pBzULP+yJ7gDum",
+	"FgCZlgiHu2NK11Ka7B7nFdIH3w/t5/QO7VdKttl74j8yMvuTUem4fOuMpm3nsgUitUMb2bFFOQddDL5w",
+	"tDj7OyCzOV8ZRqvdAlWpGZBmiJg3Y6CTkdqnzIwT9+tvrqWLZ1z03Yz1H3Jed5IhnG+wQHrK2Ls7Cdb4",
+	"XHHDVLRm4ey8X6dRRTgsuIUZE/BE+UcHiiXuYX/coxK2l+Sbo4lh0OpDFLGdp0VkSrkRqdZ/m1gexkgf",
+	"p9ryZs3SYcgf59mFIOD5NRTEj7KfljWxMhIBQRkIxTayhFKzRM2Eg71wc0yt27193rvEK7hd+GJD4nfT",
+	"xOMthgDq0ecx51QvVlxwXSfK6oa45mMB6Dz/Kt5ZOiewerjnMbdoJFbqzxDVAHA5mPQGUWL2KnPjBSTB",
+	"PpmCSFHCX1aUNwco3JNL4dW8/J0TzGc2xwjm/iPEIkuFGBVdTVtNUpwmnJKL5gpnfcJnMKx1RHFQUmQU",
+	"8l3Kprps4DaPo7sdXbvXoJYmtPEvQ4I2/za8XyH7z7gxoYrnpeLaAW2wRm4v8T2F3Hd5x4Z/GikvdS2V",
+	"gSvh+kgM+nOI59+/EfNl4pmy7RnS52zpcpa8eJYcNzM17wzJ7hxZ6wxJ6NB4E9Z1Qq5JXJ2ffb6Hp2K6",
+	"aiQ8kbXU7LJha/8jgNdEKfMdDPHOsO5vHGvy37s44PhA9G+zRa75ZVoQ6sJPIraVuAfx9c+XCQ3rZmTy",
+	"7W9/rCAjoyqmvZxaMnzjpxJfsbrjZaKo5ZwjD0a2nPRm2at02rYz+Zo60y4zlLA+mtRHucyWPn3Qu79C",
+	"IfABIhaGiARXw/PCL6MIZlfVC5RENy5wwccpjNMko3fvAQq7uqU7SdlF4sNGHdctwrM7QR4YuBuJNJ8R",
+	"VPaiZ6/s8BHKXivZz7gqL3r2J/tFPGnSkdbJ4j22kb9mDV+xGbd0uC7RUO3jB2360qcuvFFsTuLie9s8",
+	"3tehm84ueaBfN46PnnGnMawmShi13IpnibycXmAuDnrrGS1ronfasNZhW1AClIdV7n2+qcS6MAdMt+0Q",
+	"7iSaj8OM4mUcLilDj3SfQ+NiGCm6WmdAj9fc3DPMu8c7+sJiObSxRjUKkBrZc5N84t1I0vd9WK0EpYaO",
+	"agwURHUk5DdWqb5UNH3kN9b7p7X76IkYatjLhq7v46HmYtoo+nMtJ/QfnorTgrm+WQ31J49vjNUzaQlF",
+	"lMBnJAanIwTcXBEPmsE1oVr3Lfobl8yBO6E7lSwjd2jJai5SnlYXfG4IRTQHgq3RB1f3hmhGS1lubjC6",
+	"piBUb8iXvjE6OwVAtgi5lNUOUiAeFQjnAQSpx/GtADO3CXiD2CBKnqUUFWtd+GQW/3vuv/hBRtnpqqHr",
+	"lB/EpVRI4bMDS8WYGFR/romW2e7cgTij0+h5NQfhgRr2N3ioY88do2ZeD1zLhh5bXk7eUvgkbtZq6W5R",
+	"Kio2k04FpsDqiWYY+xkAV8/7zCMDZE37DYJkJqhhXmT0W6pMoiNFtwPMVv45qH65nP7mNavWHvgE2Xyc",
+	"fj/KpfbuZyc/2w+8kzxrjT/jCC/jgHhZkALjJR6+tuHEx0Qz3r7Ccyp3zkPwr7syjtz3aDhs5IBYMHAO",
+	"f+eH3Uuy5795OTv2lhxUzfYzvvHMsSANW19a/foW3P09r248hnhBJG8KgNu7JXb+t8RP9DMeoqQzPNRq",
+	"g/Jbl1RvWFUAky6An9/6ed2QXgDyX0Gg6HelAIjk1k539DeNcUjQpOXNZneJzgz4uSCKa/svBIOtbmGZ",
+	"N4QLXOqon1I2VQGltwpSS78JN3sxm6MXJLY7UZMlUH9LKxaADFG0hPJ6q74ZcvMzDAVeH0JDwcSDPrdG",
+	"RUIs+SWKHr2fSoZIcysAZiwPyodOBZZMA0mZvGtdOVio2MZhL+mtCvj+SRDR4sKRSkpWNQm81PswS/lY",
+	"jJNxhZoZ07AqVZR4nqsLPOQqaNUHPiFm9tIJlzso2mCFLD/KKFJqiE5zGe8Q/8jNDanl1pVShT/Y7dVX",
+	"6YjhHNJ8TNzJFeSa4NEVZMnMljFxk02dGQiSvySpKeqwHfLujs/Qla6EAv290D40HB9L/NDBPyDKIaRl",
+	"1nQIHXeRPvnin4uiOvI1ccXQRPxZ3ZxhKaVmtqkUHtqQeuamHj8T1n0bIvazeF7SXoccIOaX4tqxd+Ni",
+	"rv0BbukOk4ZdABIAU9Kq8vGYUgc+Cpc5nuCb3rx5cU3IJOJ0SEuXdK7pTgelwiFZ2y2xz2fJtL5B/c8o",
+	"KB+8seoY/sFVR28ghZkb0nczfXRD+hbudJiwO5P4+UrFque0Kfsmcfuo3sR9N795CMEoA/Uot3mosryt",
+	"WUgdAaTR3JudTlVd8zs2iQHpN1GqV6LrzQlgDKwlPzmfnwQ378CyNiN+AoYs8ND8xP1447S8mVHESCf3",
+	"kL+SIISa8XVt4uFbueSRZDxbXu0lm4/6npMm4+zr2FuY8vFWpvfvx7F383eOx8lt17CVWcg+/2V7zVbm",
+	"TR9HB6QtS3qGVrxhAZNwTQ3b0t0XegzWc5wancQSVHKbCgacBbiij6y6gIBpb1IUNCcqP2Mfhb+bTv+F",
+	"KRaj4qJhp2fcygGIys/vl56XGwYJt7SRYn1panbpdfBQID8uiI9Qn8Z2bJdFHLKGP8rlRXGxoyphe+7X",
+	"6wGTLTdt6Wxf2L6/K7pNfdc1nKlXJla0gLcda5ppa80r1+57dBHq05JFw2i1qPZzx0dUaJXa8Oc4tI2Q",
+	"oCgAcPuI+ked5OSeZgVqgDKSzr/Cpi4BS8qNh44pE/H/dsbxZffdhrEu4xXzCan+cHE9vu/x9o73Mgyw",
+	"v6hTNPGa64jeGRhdniw/pq8p9xz2GJ+SYq8lYmrn5hM4TSyea8DvaDMj9RVy9qam7x1ZfuAwTGJFIcVj",
+	"xFBaaiDspQcuJT/xiqMislTwpMaZiu6cfpWbU9jKuwRRvzNKCsujsD7iLbFNNelFxRS5vrp+vJcRkVe6",
+	"Qd4lsCh4LD0JdSooceN20qkK9vFzCI25hdyUXNIlb3KzwxPJkeNu/LRHexg73vdUb+amlM0CjXwcga8M",
+	"meWhg0mErBEgZgSFcqmilvf3Uja6sPqYqTWYZ+6Y1qyB6gvgmjOktr9ehqMMPjxdH1DOZ04xL5z29L6B",
+	"EYTPAFgZ45GOppcyWcwr7YJGfpa7oAio6jwWbUnVs+cZSJ9nV6BhppbVZ53XvRVpOPaFfSY1jmFbc1YX",
+	"7+MwfO4zJwXO3IXxfqz76XYiIto7qcLVGttg0u98oMVzWWfM+jRYkLgBj5DOAe6DuOcEYl8tNbtx5WwD",
+	"1G7DBUsVte1jGHqYpwkQ882OcH2LEUMf5ZLAF36aSL9PEoWXRyJkxbXp1TIONLjCipPgTIEtic/1HI6V",
+	"A5trT9Xns57LOkALtA9LXLEVErnmJF3LWCG2V442EGmRN0TzKoWKWNOOTb8R2jDB1DtoHJALF82+BjDq",
+	"9gRCoSXklm4cfu26V4zw1YD14kLITjDDJxkVRjyDODyVDD3ehVl6BoAEH73gjKrK2boPo3XWvcixXw7/",
+	"hE+yxVAQyWJAEA7W/mQYhIe/d+0XHvpsRgaPFMjP9KzAHm4SCTxQwnQS+9w2clp5NZS7nj97/C6Nrma1",
+	"HmNYtRBsm0oI9JCzRLCtK6uNqnzXG1IB+rQmPcAFcuNYoP8V4EJ59AnMP8rHwKDK/KQTtUYYq9hMrMXa",
+	"cfOswf/cx6uB8KphC13TGN7Tj3SLoAL2yaoa5tUfrsmWUVUQBxxHKIYpuEIBuUHjPqrpPsKgZoqa7van",
+	"4qEbRjfHxHnaoko37+wHid5mknmDYUfZwUmYp5UoarTseQzo5a9spwN4stWIDAfMs1UBBN5Q7dxlJW2Z",
+	"/T1q4vOS7HRZWyUtLUel+xiY9Ti/LnKhN4x12tXDWmL5vCWzah56TwuIhIYadvOmbmZFqPlw3lgcuffP",
+	"RY3qThHBXYemuO0r7tB20Kh7S/703XvylWsN/nFTM67Ac5lfFui1fRqb+Dx7PeM2nuJmo1i5/IC3bc2m",
+	"C0P/DI186zMeEPwuG54zMCl/iq4KT9ju4YKFW+s4895TW4RUylGa5mgNey/i+G337GPMlNxJ7b114QkZ",
+	"7lwg4VMC0GcXAl3uwMYyrv9ZyRviNq4gDV+ZGyBS8uVRuF5BltQYpnbFEK6nmdDSPi5CVkw/sj0YxfRQ",
+	"u9MeBPZYEAo3xgcYuMtxBX+8IbSyPwNHk8J/gTHeX0KEwq3Tna7t06/tM9bwjoCF81EoMFo2tO10QZTV",
+	"iiDUbjVU2KzltvDFNz8IHMH9ydhuWBi3o1pfETjyG/zfFek4K5nfHOrjXB4V+Aesf4piyH4D96W+DLDG",
+	"OKQlG7u5dKMLAgRVoCDzQXiZ5Yo4SxX2euX2bBjjF1esx28AjAsU9ciuyZ5eL+z/h08CnT+6IvKOKcUr",
+	"5pcNMwuSwgfx5XYU7j2EkEBdIYgR8X35KI1HVwTIGEuG3hLFViCIYWj4aHAsF8CheEDLDBFS+dlUTFx9",
+	"EAqKrI6oIKwQFKlHGLDVgsHXKU0+WEkx0I2pYldEUdg7+3/ysdd2oK0LwB+ABDB5jUAI4xVRTLCtP8gP",
+	"4kt3NN6tZSmopr02cCce3RAKoulBhVR8zvwCQvlH7TGuel1HdlHQFqsltFc+5NMdG2SoFh8EuCCtklmg",
+	"df3SHUctFXt05eJI8ZuDIFJ73LwJl/swUvUwOvWRowYUI90vrz6IWjaV9r2M8hYeOcgyTJFI5EXYzV1x",
+	"47fF/aNGBIEg6l9BNLYfo6PKFKSmfXMpe1MQwF4uPgjdsZLThmv7O3vwfsY3QbrgmnQUkvPJWl7aW2Sp",
+	"MlYc1zKfOSbPERT/VDnM+boiMK1ERTJgb3FfYDAYRWw8MlfI9mV4zlMUfcTIZEGGDCn7pLEaX5ncRHtX",
+	"nPt4X4AxTwOjMwR4gjclJbe7kiunsXBto3EY8ZQ50ct4uaLdTKns/Iqup4SUeFTAmUTtc/JOBUbmXtoN",
+	"i8f5OOtDJB5AGjZTYpWrVaI4gqpiQN5vVsPzhYyrVFLrUVE2FEzAoYkkrVFrehxTkEYDHqfwJG9BqKiT",
+	"6cfC+Qbgs2PMiXu6J9D6DLVBsQOaGYcrWcV5kTwm41yw5wEoWApzfYTwNjsU0liY2EDWPnsCKc0dUrgR",
+	"fiv9kzCevd/LvV06dS0Pq0h5jyHkdJvEtAGxsZbbcfVPR5FeJbrwbBRrjMKi9gRepyGNlCN8XIJi5DEm",
+	"vJsPxoCgCJRdHT6ZcmjPLi1KuWgJCrFfKLP5IOxRfpNLgpK8gZU0lR5tnZUzLooLEA6iURLvmYrwMr1r",
+	"l7JJBqJG7NGCcIDC9XGjUnnpapzLYwV3DdWNbLurixvRN01xj6FdbuJD7g5MN0o1B7WQxtko9v7DacPR",
+	"WJEqvndQLO3YZK/823/greCQW7syTLlUeC+ig0lr5Yp6YdyUQA/YHgvMwes7jEOm3SIylZeWv+IcNG+Y",
+	"KF19L+c1GYPeCmlcqP2OmdwAk1mwkqP4ysgs7YsB9eBAfnc5JJ+zJUAZOoEbq9gdwMZ6/NjPG+wQ/h9W",
+	"PA7gdHMpPM1ECVUxUaWw9GfEAJe9UizmcH3j08oUM0AQDsXMKntgdrUaH1gh4n6/s6BeMtoOaC33xx8c",
+	"CBICXezjnRQDRorfquRxxCGByl7dsRh+XK90gYmIBYHB9shqDn0NOsMfxoEof4hYeQ9dVVRNVxR+MUJN",
+	"WQjUj3J8JzPzek4EwWakH77wGtKGZa8IylLmwqjZtos5lGofjEQtx3mgkaO7Hi8sFfM57IiQxF59wK+W",
+	"TbysSfDO+1eu4QLRoKjetZ2RhpfRVw5x7E6JAveAxTWA5YG8gsflZUcnsIXqKXjPcD/c5o9pNnpr+yXT",
+	"My3LAG5ebhyiBtdopWMVWNcc7FN1S4ztGkx74I1FY5FzWoHOacUiKRg0jEDaCMHUouIUYOPz67xj3/nt",
+	"ZW/OGsdhcsRVjZo1zaKUbLXiJWfCLLaL9kmsNsqbO4ZpGrI3mld7EkYQdHLeV3+OE6hn2C7Mvohsc2xL",
+	"xtsaI6OfRMWUNlJGcHLmPIPJm3P2wzYp7/4k0EY2I35sOcldf6AtKsi06wD6PF8c6UUlmT4DEch9CCkv",
+	"qYXG0Ov2i51nIEU+ePXz+Oxj6tW3VDOHZPC/ky/xh/9GdM1X5hH5//5vqMArFZblXdq2WFMWXeSIvyVX",
+	"kIRR8ZYJ7dKXD9DbWMlbF/9/8MZAzWRdQ83keGZJ6DceBQPz+zxpAlabm4RVy61Y0GkvuYMts5+kVN5o",
+	"UfKw2mJQOd0i/UyLYUNHE0qduUvbHOc8TOGRDVsz8lw/RJrgCvsd1GN4qr3DYlQtcvBY2F+aeq+02Ug8",
+	"yEuhXMFm5uRKDsVKkqBs0W1jZivV5rN9zlwQii5QCGBhhthuD13QXUMFuEY3BSRxFyBHOEeZ7Z82zOqd",
+	"bsZj1yLEM9pe+8Z+IWVFKCl3DbfPUUEYNR8EbfqWC963BcgiGChFDBUb22nLP6GI8s01+a9XXqHWRnY4",
+	"JWQdli4UWUsGk3Z1qteKtl9oUjbOvUWrG7Kkpr4Cs8UlPOHgGPuyYkvFtfPUcimcu+rW7grC8hAI7SJG",
+	"yqsPwkHMFGTFm8b+30j7itw4D/sVaKT2Nb4hHVMlEwZ8r2vmx1NcQECNYL1RluzsP8DyZVj16MoqsMY1",
+	"PnDbky+HTWXCPLoiTHi/dUFAlIw50ZYZJW+/paYelW7y9DcZ0wjN3jaoNjhymFRusFn4atIJ5ije+8CA",
+	"+Cat4baRH2KOVpTzcLoJhRDoWV4vJIrsJyEaVAiB68uGVqzAPC4jyeMbT66jgLPeFM5itsb67gAnwdy9",
+	"x1ibTCF2VE5pyj/msTom2+V6uhwg7XyxC5Db4dsoB8ZzjHvGaHUXr2sqhtA+B3PpQ2eAwcyKj1vShjq4",
+	"rEiNvbx7a6lcoKMxhQ0khaU5RQ1b5BZf/i1ZAGtop1kVs/k+M4HH+132xa+OmL3cCsfwM0uqiYol0g/m",
+	"85iVYuw/2IxKUFwsXAWV6JlBJEO2CeZPlIvz6jM4lASRTRjnMEi2yi8v1ch19rLdOCkk49H+HibG0rWr",
+	"DbYGI0etZL+uvbNghl+5N9kb17l7mi3Yql6IffIY563AEmZWj5oF5u42951hUZBqBEPOXj2kVeW3Tgjb",
+	"CAYfc1PhuybYJ+NlURcdFdP8TqS9gMTuj2o4gzGTCgTtdxSJNpzJQHiFf0UGTu9v9gEL8KTkrqJnTide",
+	"rcNsc2RZAwvO0iISkPnTNSBGWshvD5F06B4pZ2CJuIm/jdbz6ZSs+nIOpCp+kIBUjed+DVh3dIuIJV71",
+	"mBtcb895UfN1vVjnypPwSSO3M7+I28ZRtJrNUbLwI7DnYjiSwunGw4ROHa/35YawCnHpHZlLJsr61KUA",
+	"jndEGzMx1GgUj8EVfK/0gP+2VLRkOlVFLVFq5KiY3MndOIwxsewNg/C5QLCRzgXXQ9gH6seAbw26LsIA",
+	"IRg7arvwEaq5nu1B2AZGIDARB8z52YfBzbHmWiUnn8K+tc2Pk85P+hwThTzeuyTjmmqi+twqHnW/XOiG",
+	"78XNjSH6+IotkgOGvNBclayUKi7BHuLR4y5GSaSWMfecBARbwkF/ZALNPqEawke5vI2h3la8OrbQ3sPj",
+	"kHSqxzKdfs7XKn9OPoGuKEiGkzZoEXkr/FeyRcxjaY4Tz/CdZhtNnex1QuaRasPFOs6Z7dz7hsbVKH7H",
+	"MlIZVYtRojOyH1V7wtt9/HazTyZ+5a0ISShEMBHNhGEiijd16Cq0/XlnslzFN01JsX7r8Onv/U6eQOXK",
+	"PHVvJA8oWKes5f8njdXuQcy27Bxs2/q57WgS/gn6Tc3j+wH25AD2bYbu+lquU3prFD/2/ZDVaDWdHVWV",
+	"z/8AWzmt2DzxcSzs7g/lzDNK3wAWunYZMZC7QzTkr1CXRmKngaaX/BTutMx8Tqbrgc9xF5KvMG4buzzY",
+	"t5Vsmn0c6eGAQ6LpZwARHF5Wl/Xo0GpDauFItrWUc0xuv4JpZiXjATSUtFRxEYolADB0LU2BDpmmuiK+",
+	"LEsphVG0NB7memw5w/T9mhp2Z1WRjlFLZ5Jwc/VBfBDfQS0RXuEWUlI2nAkDkoqGQi7kp59evSiIlr6F",
+	"pneMKNYxCnEnEDpKSSO1IQ0Xm6EuO741NwELwI6y5aYeMu0gG89Z/IAMEYXq9ugTQgW47vADroMf6sun",
+	"1//26OqDcHGsipGf3j+/It8pJRX+u1Ny2bCWVMxQ3mjy5Y8vn5N/e/r1f380QJWt0ClmsKw8TH7l9ued",
+	"49kat46gBxRDih3Op9RsIEBLGEwbAtd5JZVP4KsZrZgi//gzu1NcXP5kv/8H+RK7K0ivMddNcdo8uv0g",
+	"UO6iRMneMJ/JbGlf7UhHFUaHkH/ANP5R4PDoI0McL5g9hHQD1vMFDov1GrXDSffYo7TjFzcXf7i6vvoD",
+	"RKeYGu7FV0tabnp4kNcMuLC9qKCyvKoubi7+xMy32MJeB91J4WJynlxfA/OWdufQjdl1DS/h069kaZi5",
+	"tPoFBbM8XrW992rJBYXaO4cPzBE/eB8QV6kg7/7Ha24YqaihS6qBXeKuw6ye43QuX3DdSc295jUMfzQY",
+	"jBaA+WJsIizbcj1LZcAbdN+2dv4O2r2WTcC3d4LAHVN8xQGCHuaO5ZEw4ZO6lPZWtkyYW1LDyRHFtLEH",
+	"a/BiYs4eDPfVsheVqxrfSR05qVdtJ5X5FppdIO9i2nzrEuQS5/RRH27QSc0MOn/JG4bHNPBHo3r26ywK",
+	"OWdkXCKrYkQSapzbvXN+jM87VrphUIxqibeb+prEOIcCYu4gtsUyCBdQj2dV0qZM3qjXXJsBf1tfPOCu",
+	"DcMAdGjiapXDZK7uYd/wrdF96/HkteO8hcNpAHYGD5ayko8eBBH8i3N9CrJkxF7XatjUr/4paMt+hUvg",
+	"+aO+uPn3f15wuxrL1Tx28Y2HMN4n0mK0dSPd8punEWE9olFrRta0aaSwrKgXdogKLjvXeMMFefyErLv2",
+	"lvTahWvCU9Iyik/ET+9cDyBr2W6B3w/T9nkseUc8Bl7/9e9F4A3HxwyPqn9jxm/hPwBPw27vP0jDtcEX",
+	"DR7nvr0izzymbkt3hDYaASUJbpN7tzHQ68sPF4+/uX754aL4ID5c4D58uCjIh4s/fPVHwgX+/M01+Z//",
+	"L3n84eKRvTf/+Oc4Ov3Xf2D4KvzDgZeATmW5phX6KnbHsQYG+VFuNcwJpmMnTuTqg0CxC4iK4M/2krJf",
+	"ENStkWJtxaq+FfiwP3/3N2L1ML+QGr3BIYTmQFrAog4gyjAntDx98gRf4f1r7u/eQ/HiIwj/35YhD8M/",
+	"g91IMRfcq/vgKz9LtbGiaxgYMG/JXwH0xrHfq8AqmKWXK17qU5LNc9cOK3yN2UlsgkOTr55ZMrmwHCJ2",
+	"gwP4eN5Wgjfk75NnZak0rGxCqEmwedyU319i8rDhVQ9VI2mYG/mS+zMpiBXhv/766dePAMV2w1gHkrgk",
+	"ul/axdnnQWKtOStJ0bIGVRwJwNBGrtH+lz593+hB74kfJHksrsG9vb0YHxh0FaNoxbDmUkGYAB+5kSCr",
+	"QokkV2hyhKlsGeZXFadrIbXfUDBSnL5MrsnRXTpeM8TdjJHarWBVM6qqcXQ+pGILuSWjtxIJd7hqr6k2",
+	"l9/dWQJ+9WLvxgU9gwvzzdOLEdbiZQSrM/f+MRgqpteczrq2egFuUIwOYAH2dGhp36Bx81sowWP/TlDY",
+	"sFKnFSbc0xSgnO1LWFul3eOJXNzfPR1VMfJKTjEkpzgEIRAJGG3huYUFDaq3O2v7F1rWjqQUXZmv/gn/",
+	"W/Dq15O05co6PNw1tQOAPzl1TW2D+9jTZ9jVIBw3cu2gj2c8QDBf+3BYka+PbNrbfrRpDyB92L6/E0bt",
+	"fnPB49RJ/RVqKN3DIVUQ5wwHJZW7UoQbpNzAGpO6+Avf4mF2/3846+hvvfe/majn+A43BHMtEca+CFZO",
+	"++9Gyg2hBsKF4mJgdfr9fwEv/1mC398fcJNf9OyUtm4VnfvcYyuDefgxMGLtqOXugCIntYEyi9o+MM5A",
+	"DYk9YX+vSn03scfP3/3t4bYZhWKcw0x52NBl869iPgQrOEjCMCvcXtxw/dU/8YepN/I7r3U8GGXiCKde",
+	"SZzpvXBgEcpH+4cSSktDCMO5ryYuYOLZHO3j/XNu7Px3eThPn969vpzh7I7fzghRf7WkmjU+guP+D/Rb",
+	"3/0DGcVd9/8LH+r3dMOIkr2oHMjiR7ks0NBu346a0cbUhS8RjZa65c7FGY0qwXNNPvbVmlWgc6JXMU0W",
+	"lbwU0ipbVJmrrlqdfGfkD9IA8vDbFy/n8UDX82d7qHTNMPL8d35PnuFM7EE9e2oFJXsBiTMGbNguWNtr",
+	"1rTkkrx4Q3548568e//sx/cjCYtrV6wdYGN13ZtQmt1e662S4vM4cOrYmTCK4+8wBPjXz+ELRUZbo3ZZ",
+	"bwLe8IfhIt9Tbnuhovx9GMk7pu54ydD08JC85G2oLUDgAKBeOMWqYlIRLVuGBg26lL3BgsrD3qS5BdS6",
+	"fJgH5CWW0XyIY7dd/y/8cLyjPrg0yARfaF8wFX1mnt+A7ctBBViZQbAGQlNaB30iRfrsG353UtN7ze8e",
+	"VDC2/ae20utZYN68T8UNOsTn2G+okNvPYcnFMbYexuO4/sEOb9QOXN69Gdtq9+r/+0CyiGvEVci9SLhh",
+	"Y4i26ZfCHvtXIJZMHf6P0OiBKQAHSUgHMM37sR9CV5DZjnzTh/YFMjCsacB4IuT2NkD9cSwx/iBvNpzE",
+	"YBU/dRTvsNVDmtvtMGBST6qpYJ6+j9PYywXy+0810UzdMXWpmTButGDdD7Mjl66IDt5nxVrWLsGvDDYW",
+	"kKfFCPn7YU5Orl2Blc95OKNG0LeK3XG2fYEOrgd6QF3vv0dMkhvaLTPN+w2YKjWYMu+D5l47wycleHhQ",
+	"gqxhkZueOnR04Zy6qfvi4O8pd74PLqd7NSuB2AnRepcgcmich69nW8Ava8RPhKAkxUSl9/WjqmcPcicD",
+	"hvlpU98746NLHups7ABvVs4gllJ7baP7YqVYhsI5NkdWAy6KAecu2AIvJzXVAvVUq1j0ArBk/QkyEGy4",
+	"Ab+p6sVnHyQaQU6d2p+xxQMemBshclKv7Dbdxym90nth51vWNP8HMhou7KMm1e7UHrwKjYpoBN89RNIc",
+	"S7Gx0jg3+BxvoLYUc0VWtp5f09LHdZuUJOsgvaNi7B9jUuwDnvuwq4lLGs7mvi6qSxkJ/e4zRiw6DTj7",
+	"rLoFc5H9CwbLrjD6091ugADhRrNmZdvhP6B+3gFVTXmawh6gv+k/sd8obNk9mdKOzGNHAOxYUYFbRWTD",
+	"Kn/TdG8JmilfuH7rI3103zGlWcWqcZJH8PMItvUBI5j4cRRb+bYfjvshjXIHg/zG8uXJW31fFpq/MtYR",
+	"SrASEJYE45B8VOHzeHCWhZWaGL9jrpXlm6GU89bpoe7NFUf06Os8XbpKFXG94SU3r1zDhzpX172rr6N/",
+	"65N9yY2xivvpSAp9P9YiXtahwJaGGpDayHIDDNt5BYbTXXHjowEAaiEgCPu769GH4xEXViz76p+Y6X3S",
+	"Wf0XuXxIQegvcnnKTf1RLu/HFPNRLvfyeoqBi7kgIX6G2v4XuTxlkX7TMeH37/7vxl/kEvxov/WdOHFk",
+	"rqLovRikbVfowIxQrEuyOpkMN+RX/b7JcOTLv7x788OjfwmHo7sGUvg8vUZqfblSjN1i/o9UrYeItyJe",
+	"OPSPcnmJe375+Aro5ezLcnyY9yH9uN7vx4v4F7l8SGkldP+vc3PvS0r5QRo2cg0C7G3iCltJRk8pC29t",
+	"o/9MigLsypATYC9s7wrb3dd1896Iqb13ELX/qbb/o1x+oV0ETQEJ31v73wGs9/4OoZQKtverf4afp4Sx",
+	"H33DhxTJwiCnBLMw5XvylPnuUCwLCqjd+AJwtAWrwM5DSaXoFoIQBkOGAeD58wW4IpqWOj6Wk+mpOTlj",
+	"0acG06R/E7/Lfkb2v8Sb855umLi6vwTwPScLoi9TL/HQgcRib1HyNs5glu6r/yzc8pn3iPp7io992L0C",
+	"/w0SZXjOwhFxIEf4TjvshH/Vuxujls7VO0pTQ4fFih6QS8MISfZs/3pvQSxQlWcr0HQIusEQXIo+OY/K",
+	"4kwSDjkAjIwrqT7ncCcaAnLLRfqUpuJRcR9/31hU/S8i/MARg78VLqcUbnoYofobHWI7wH2lzswjgj3g",
+	"9RoDjyWOzk3UG1539xk1FrCzfKEN9H0DtJV9zhD9wUhieLkZYDnG8FvceOAteyn/f+aupsdpGIj+FasX",
+	"QFSK9gqnvSCE+JK6Vw7uxknDJnEUO6AK9b+jzJskXjZxCtjtnnqx7HRmbI9n3ryhHNrA1dV/MneZPTki",
+	"j5WFePK8hmCjgnSdFS7s8KxYTqiHNoqOKZ9kHrZEEEZhHccaAfCj4D8sYaTtgp1A+c1BW22SX/S79gD5",
+	"2g9a33dFJXOVfG9UHuSQbIp727VhqpWGyZwbjFsboDlxv80U7GZ7BnXNILUAPkZTytommWSSwAWoVj/o",
+	"nWSK5gg7hxa47S/uS2+c8a/5iiqzIu9aFQwRyNNNDmqlU1Uyqxc9N6f0N8NRWoXDlJB+RH0wn2GBOiew",
+	"ySrXAnymkfWXzvPHbHdxiYhmDM0BwkSyNILimquYmg+DY7hUKtiFPtVkjVhgI4m/w8Xb86Iee6Kup2vn",
+	"w0cMiqg2rHCt6nb3T3qA/KXKghZgE4jeagfwNrI7GiFL2VbbqciOsDSFPQha2vh0aqySUJBHpzsMiqjT",
+	"q2oTEElvsbLot5EKWFNvDtQsb68QvpCWCXa4EcCjzTks/m8atq2sTcGS8ij5bhwX88jtrqPiT8Sgufic",
+	"Itb//9fse/0TZEqqIvnS9Z7rselQc5BGcXFsv6RPa8fGQ6QEhdGQ2JLDKgtyeyjqNJg/RJMR+w+s/g+/",
+	"iLipEOAxnSxH90lnkNtytng1Ub+DOP5KlFju9VOJztNZwy2fIX2eCcvQVKGk+mH35bPAHxyfHUOYWmeC",
+	"OYDFDQuRMT5e1P8w5ixwbsZthZ8DAnb48kswp9w5iKkXRjRtcY/JxUtTVMT5mL6C0Ls61XHjHtRcO86x",
+	"TlNf+EjnFtpLaR2K6QfL7eypx36Nhznu5aModf4W5K6pJhZaBifvFRMe0CcIOBAW9/rRCF077M/W/dbe",
+	"Do7SX25DjREiR4+WtkWoCONtWbrUZuD65fIWeuXqRtVUuIEvQYkcdkHXlps3m0Q2RfLjZnP6dvodAAD/",
+	"/w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

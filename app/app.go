@@ -38,12 +38,12 @@ type App struct {
 func New(c *catalogue.Catalogue, s record.Store, now func() time.Time) *App {
 	log := record.NewLog(c, s, now)
 	models := readings.New(log)
-	schedule := maintenance.New(log, models)
+	states := enginestate.New(log)
+	schedule := maintenance.New(log, models, states)
 	stock := inventory.New(log, schedule)
-	engines := engine.New(log, schedule, models, live.NewHub(now))
+	engines := engine.New(log, schedule, models, states, live.NewHub(now))
 	overview := yard.New(log)
 	recordings := recording.New(log, engines)
-	states := enginestate.New(log)
 	jobs := job.New(log, engines, stock, schedule, models, recordings, overview, states)
 	log.Projections = map[eventlog.SubjectKind]record.Projection{
 		eventlog.OfCraft: engine.ProjectCraft, eventlog.OfEngine: engines.Project, eventlog.OfJob: jobs.Project,

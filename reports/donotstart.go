@@ -11,6 +11,7 @@ type DoNotStart struct {
 	// NoCranking: it must not even be turned over by its starter.
 	NoCranking bool
 	Reasons    []Reason
+	Waiting    []string // what its jobs wait for, who said so and when
 }
 
 // Reason is one thing that is to be so before a start. Why says how it stands; empty where nothing is known.
@@ -54,7 +55,13 @@ func (d *DoNotStart) PDF(at time.Time, program string) ([]byte, error) {
 	if len(d.Reasons) == 0 {
 		s.say("", reasonSize, "Nothing that the program knows of. Look at the engine before you take this sheet down.")
 	}
-	s.heading("Left so by, waiting for, back on")
+	if len(d.Waiting) > 0 {
+		s.heading("Waiting for")
+		for _, w := range d.Waiting {
+			s.say("", reasonSize, w)
+		}
+	}
+	s.heading(map[bool]string{true: "Left so by, back on", false: "Left so by, waiting for, back on"}[len(d.Waiting) > 0])
 	s.pdf.Ln(26)
 	s.quiet("As it stood on " + at.Format("2 January 2006, 15:04") +
 		". Ask the program before you take this sheet down: it " +

@@ -342,7 +342,7 @@ func exhaustFault(id string) bool {
 }
 
 func drained(p *job.Page) bool {
-	return slices.ContainsFunc(p.Account.Used,
+	return slices.ContainsFunc(p.Account.PartsUsed(),
 		func(u teardown.Used) bool { return strings.Contains(strings.ToLower(u.Label), "coolant") })
 }
 

@@ -101,7 +101,7 @@ func shouldOf(list []plant.Should, x eventlog.Read) (value, spread string) {
 func Parts(p *job.Page) ([]byte, error) {
 	t := newTable("craft", "engine", "job opened", "part", "part number", "quantity", "new or reused", "price each",
 		"minutes")
-	for _, u := range p.Account.Used {
+	for _, u := range p.Account.PartsUsed() {
 		t.row(text(p.Craft.Name), text(p.Engine.Name), moment(p.Job.OpenedAt), text(u.Label), text(u.PartNumber),
 			number(u.Quantity), text(u.State), known(u.Price), known(u.Minutes))
 	}

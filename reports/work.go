@@ -37,7 +37,7 @@ func (b *builder) done() {
 	for _, n := range p.Job.Notes {
 		r.Done = append(r.Done, n.Words)
 	}
-	for _, u := range p.Account.Used {
+	for _, u := range p.Account.PartsUsed() {
 		line := PartLine{Label: u.Label, Number: u.PartNumber, State: u.State, Quantity: u.Quantity,
 			Price: u.Quantity * u.Price}
 		r.Parts, r.Total = append(r.Parts, line), r.Total+line.Price

@@ -35,7 +35,7 @@ func newHandlers(c Config) *handlers {
 		&engineHandlers{a.Engines, a.Jobs},
 		&liveHandlers{a.Engines, a.Recordings, a.Jobs, known},
 		&maintenanceHandlers{a.Schedule},
-		&inventoryHandlers{a.Stock, c.Supplier},
+		&inventoryHandlers{a.Stock, a.Overview, c.Supplier},
 		&jobHandlers{a.Jobs, known},
 		&recordingHandlers{a.Recordings},
 		&exchangeHandlers{a.Bundles, a, a.Recordings, c.Backup, c.Version},

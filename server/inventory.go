@@ -6,8 +6,10 @@ import (
 
 	"hevrin/api"
 	stock "hevrin/app/inventory"
+	"hevrin/app/yard"
 	"hevrin/core/eventlog"
 	"hevrin/core/inventory"
+	"hevrin/core/teardown"
 	"hevrin/core/workbench"
 	"hevrin/reports"
 )
@@ -23,6 +25,7 @@ type Supplier interface {
 // inventoryHandlers answer for the yard's parts and the supplier's.
 type inventoryHandlers struct {
 	stock    *stock.Stock
+	overview *yard.Overview
 	supplier Supplier
 }
 
@@ -36,7 +39,19 @@ func (h *inventoryHandlers) GetInventory(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return api.GetInventory200JSONResponse(shelfView(p)), nil
+	out := shelfView(p)
+	if id := value(r.Params.Task); id != "" {
+		book, err := h.overview.Methods(ctx)
+		if err != nil {
+			return nil, err
+		}
+		for _, t := range book.Tasks {
+			if t.ID == id {
+				sayLacks(out.Lines, teardown.Needs(t))
+			}
+		}
+	}
+	return api.GetInventory200JSONResponse(out), nil
 }
 
 func (h *inventoryHandlers) GetInventoryCSV(ctx context.Context,
@@ -112,10 +127,20 @@ func (h *inventoryHandlers) GetSupplier(_ context.Context,
 		})}, nil
 }
 
+// sayLacks says of each kit what it does not hold of what a task needs.
+func sayLacks(lines []api.InventoryLine, needs []string) {
+	for i, l := range lines {
+		if l.Is.Holds != nil && len(needs) > 0 {
+			lacks := teardown.Lacks(needs, *l.Is.Holds)
+			lines[i].Lacks = &lacks
+		}
+	}
+}
+
 func partOf(p api.Part) *inventory.Part {
 	return &inventory.Part{Label: p.Label, Number: value(p.Number), Where: value(p.Where), Unit: value(p.Unit),
 		Minimum: value(p.Minimum), Price: value(p.Price), Maintenance: value(p.Upkeep), Gone: value(p.Gone),
-		Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.PartFit) inventory.Fit {
+		Holds: value(p.Holds), Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.PartFit) inventory.Fit {
 			return inventory.Fit{Engine: value(f.Engine), Pump: value(f.Pump), How: string(f.How)}
 		})}
 }
@@ -160,5 +185,5 @@ func partView(p inventory.Part) api.Part {
 	})
 	return api.Part{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit),
 		Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Maintenance), Fits: &fits,
-		Impeller: impellerView(p.Impeller)}
+		Impeller: impellerView(p.Impeller), Holds: someList(p.Holds)}
 }

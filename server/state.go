@@ -3,6 +3,7 @@ package server
 import (
 	"bytes"
 	"context"
+	"fmt"
 
 	"hevrin/api"
 	states "hevrin/app/enginestate"
@@ -44,6 +45,9 @@ func (h *stateHandlers) GetDoNotStartPDF(ctx context.Context,
 	sheet := reports.DoNotStart{Craft: c.Name, Engine: e.Name, NoCranking: !s.MayCrank(facts),
 		Reasons: each(s.InTheWay(facts), func(c teardown.Condition) reports.Reason {
 			return reports.Reason{Label: c.Label, Why: c.Why}
+		}),
+		Waiting: each(s.Waiting(), func(w teardown.Waiting) string {
+			return fmt.Sprintf("%s (%s, %s)", w.Say(), w.By, w.At.Format("2 January"))
 		})}
 	raw, err := sheet.PDF(now, h.version)
 	if err != nil {
@@ -59,6 +63,7 @@ func engineStateView(s *enginestate.State, e eventlog.EngineFacts) api.StateOfEn
 	out := api.StateOfEngine{MayStart: permissionView(s.Conditions(e)), MayCrank: permissionView(s.Crank(e)),
 		RawWater: api.StateValue{Id: s.RawWater(e).Item, Value: string(raw.State), Why: raw.Why, Since: whoView(raw.Since)},
 		Behind:   api.StateOfEngineBehind(raw.Behind),
+		Waiting:  each(s.Waiting(), func(w teardown.Waiting) api.WaitingFor { return *waitingView(&w) }),
 		Open: each(s.Openings(), func(o enginestate.Opening) api.OpeningNow {
 			return api.OpeningNow{Id: o.ID, Label: o.Label, For: o.For, Bars: o.Bars, Since: whoView(o.Since)}
 		}),

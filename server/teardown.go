@@ -88,17 +88,19 @@ func taskOf(t api.Task) catalogue.Task {
 }
 
 func taskView(t catalogue.Task) api.Task {
-	lines := func(l []string) *[]string {
-		if len(l) == 0 {
-			return nil
-		}
-		return &l
-	}
 	return api.Task{Id: t.ID, Label: t.Label, Stations: list(t.Stations), Families: each(t.Families,
 		func(f string) api.FamilyID { return api.FamilyID(f) }), Minutes: t.Minutes,
-		Access: lines(t.Access), Isolate: lines(t.Isolate), Items: each(t.Items, itemView), Cautions: lines(t.Cautions),
-		Methods: lines(t.Methods), Steps: lines(t.Steps),
-		After: lines(t.After), WhileThere: lines(t.While), Parts: lines(t.Parts), Bring: lines(t.Bring)}
+		Access: someList(t.Access), Isolate: someList(t.Isolate), Items: each(t.Items, itemView), Cautions: someList(t.Cautions),
+		Methods: someList(t.Methods), Steps: someList(t.Steps),
+		After: someList(t.After), WhileThere: someList(t.While), Parts: someList(t.Parts), Bring: someList(t.Bring)}
+}
+
+// someList leaves out what is empty.
+func someList(l []string) *[]string {
+	if len(l) == 0 {
+		return nil
+	}
+	return &l
 }
 
 func actOf(a api.TeardownAct) *teardown.Act {
@@ -131,7 +133,13 @@ func actOf(a api.TeardownAct) *teardown.Act {
 	}
 	if u := a.Used; u != nil {
 		out.Used = &teardown.Used{Label: u.Label, Quantity: u.Quantity, PartNumber: value(u.PartNumber),
-			State: string(u.State), Price: value(u.Price), Minutes: value(u.Minutes), Stock: value(u.Stock)}
+			State: string(u.State), Price: value(u.Price), Minutes: value(u.Minutes), Stock: value(u.Stock),
+			For: value(u.For), Holds: value(u.Holds)}
+	}
+	if x := a.Refit; x != nil {
+		out.Refit = &teardown.Refit{OtherMake: value(x.OtherMake), Ports: value(x.PortsTurned), Rerouted: value(x.Rerouted),
+			Thread: string(value(x.Thread)), TorqueNM: value(x.TorqueNm), Places: value(x.Places), Sealant: value(x.Sealant),
+			Plate: value(x.Plate)}
 	}
 	return out
 }
@@ -155,7 +163,19 @@ func actView(a teardown.Act) api.TeardownAct {
 		used := usedView(*a.Used)
 		out.Used = &used
 	}
+	if a.Refit != nil {
+		out.Refit = refitView(*a.Refit)
+	}
 	return out
+}
+
+func refitView(r teardown.Refit) *api.Refit {
+	if r == (teardown.Refit{}) {
+		return nil
+	}
+	return &api.Refit{OtherMake: some(r.OtherMake), PortsTurned: some(r.Ports), Rerouted: some(r.Rerouted),
+		Thread: some(api.ThreadTreatment(r.Thread)), TorqueNm: some(r.TorqueNM), Places: some(r.Places),
+		Sealant: some(r.Sealant), Plate: some(r.Plate)}
 }
 
 func wheelView(w *teardown.Wheel) *api.Wheel {
@@ -186,7 +206,8 @@ func elbowView(e *teardown.Elbow) *api.ElbowMeasured {
 
 func usedView(u teardown.Used) api.PartUsed {
 	return api.PartUsed{Label: u.Label, Quantity: u.Quantity, PartNumber: some(u.PartNumber),
-		State: api.PartState(u.State), Price: some(u.Price), Minutes: some(u.Minutes), Stock: some(u.Stock)}
+		State: api.PartState(u.State), Price: some(u.Price), Minutes: some(u.Minutes), Stock: some(u.Stock),
+		For: some(u.For), Holds: someList(u.Holds)}
 }
 
 func photoView(p eventlog.StoredPhoto) api.StoredPhoto {
@@ -194,10 +215,11 @@ func photoView(p eventlog.StoredPhoto) api.StoredPhoto {
 		By: p.From.By, At: p.From.At}
 }
 
-func stripItemView(i teardown.Item) api.TeardownItem {
+func stripItemView(system units.System, i teardown.Item) api.TeardownItem {
 	out := api.TeardownItem{Key: i.Key, Task: i.Task, Item: itemView(i.Item), Off: i.Off, New: i.New, Reused: i.Reused,
 		Excused: i.Excused, Why: i.Why, Notes: list(i.Notes), Pass: i.Pass,
-		Clamps: i.Clamps, Reach: i.Reach, Chafe: i.Chafe, StillOff: i.StillOff()}
+		Clamps: i.Clamps, Reach: i.Reach, Chafe: i.Chafe, StillOff: i.StillOff(), Refit: value(refitView(i.Refit)),
+		RefitSays: said(system, i.Refit.Says())}
 	n := i.Count // the real number, not how many are off
 	if order, err := teardown.Order(n, i.Shape); err == nil && i.Kind == teardown.Fasteners {
 		places := each(teardown.Places(n, i.Shape),
@@ -216,15 +238,18 @@ func handsView(system units.System, h job.TeardownPage) api.Teardown {
 	return api.Teardown{
 		Isolated: each(a.Isolated, isolatedView),
 		Tasks:    each(h.Tasks, func(t catalogue.Task) api.Labelled { return api.Labelled{Id: t.ID, Label: t.Label} }),
-		Begun:    each(a.Tasks, taskView), Items: each(a.Items, stripItemView), Rebuild: keys,
+		Begun:    each(a.Tasks, taskView), Items: each(a.Items, func(i teardown.Item) api.TeardownItem { return stripItemView(system, i) }), Rebuild: keys,
 		Wheel: wheelView(a.Wheel), WheelVerdict: some(h.WheelVerdict), WheelSays: list(h.WheelSays),
 		Ledger: ledgerView(a.Ledger),
 		Hunt: each(h.Hunt, func(x teardown.Hunt) api.Hunt {
 			return api.Hunt{Station: x.Station, Say: x.Say, Crumbs: x.Crumbs, Looked: x.Looked}
 		}),
 		Body: bodyView(a.Body), BodySays: said(system, h.BodySays), IdleShare: h.IdleShare, Leaks: list(a.Leaks),
+		LeakSays: each(a.Leaks, func(p string) api.LeakSays {
+			return api.LeakSays{Place: p, Say: teardown.LeakSays(p), Kit: teardown.LeakKit(p)}
+		}),
 		Elbow: elbowView(a.Elbow), ElbowVerdict: some(h.ElbowVerdict), ElbowSays: said(system, h.ElbowSays),
-		Used: each(a.Used, usedView), Heeded: list(a.Heeded), Schools: h.Schools,
+		Used: each(a.Used, usedView), FittedNew: each(a.FittedNew(), usedView), Waiting: waitingView(a.Waiting), Heeded: list(a.Heeded), Schools: h.Schools,
 		Conditions: each(h.Conditions, conditionView),
 		Ready:      h.Ready, Standing: list(h.Standing),
 		Starts: each(a.Starts, func(s teardown.Started) api.Started {
@@ -232,6 +257,13 @@ func handsView(system units.System, h job.TeardownPage) api.Teardown {
 				EntryId: s.Entry}
 		}),
 	}
+}
+
+func waitingView(w *teardown.Waiting) *api.WaitingFor {
+	if w == nil {
+		return nil
+	}
+	return &api.WaitingFor{For: api.WaitingForFor(w.For), Words: w.Words, By: w.By, At: w.At}
 }
 
 func ledgerView(l teardown.Ledger) api.Ledger {

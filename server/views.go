@@ -82,7 +82,7 @@ func jobCardView(j record.Job) api.JobCard {
 	return api.JobCard{Id: j.ID, EngineId: j.EngineID, OpenedAt: j.OpenedAt.UTC(), OpenedBy: j.OpenedBy,
 		Complaint: list(j.Complaint),
 		Words:     some(j.Words), Faults: list(j.Faults), Minutes: j.Minutes, Checks: j.Checks, Closed: j.ClosedAt != nil,
-		ClosedAt: j.ClosedAt, Note: some(j.Note), Works: each(j.Works, workLineView)}
+		ClosedAt: j.ClosedAt, Note: some(j.Note), Waiting: some(j.Waiting), Works: each(j.Works, workLineView)}
 }
 
 func jobPageView(system units.System, p *job.Page) api.JobPage {

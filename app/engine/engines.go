@@ -2,6 +2,7 @@
 package engine
 
 import (
+	"hevrin/app/enginestate"
 	"hevrin/app/maintenance"
 	"hevrin/app/readings"
 	"hevrin/app/record"
@@ -13,10 +14,11 @@ type Engines struct {
 	*record.Log
 	maintenance *maintenance.Schedule
 	readings    *readings.Models
+	states      *enginestate.States
 	Hub         *live.Hub
 }
 
 // New lets craft and engines be listed from their entries.
-func New(l *record.Log, m *maintenance.Schedule, r *readings.Models, hub *live.Hub) *Engines {
-	return &Engines{l, m, r, hub}
+func New(l *record.Log, m *maintenance.Schedule, r *readings.Models, s *enginestate.States, hub *live.Hub) *Engines {
+	return &Engines{l, m, r, s, hub}
 }

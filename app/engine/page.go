@@ -2,6 +2,7 @@ package engine
 
 import (
 	"context"
+	"time"
 
 	"hevrin/app/readings"
 	"hevrin/app/record"
@@ -89,10 +90,37 @@ func (a *Engines) Project(tx record.Tx, id string, entries []eventlog.Entry) err
 	row := record.Engine{ID: id, CraftID: f.CraftID, Name: f.Name, Family: f.Family, Fuel: f.Fuel,
 		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, RawPump: f.RawPump, Circuit: f.Circuit,
 		Dates: f.Dates, Cooling: f.Cooling, Baseline: eventlog.EngineBaseline(entries), Feed: eventlog.EngineFeed(entries)}
+	stand, err := a.states.Fresh(tx, id)
+	if err != nil {
+		return err
+	}
+	// a pump of another type that a job fitted since the facts were last saved
+	if plate, saved := stand.Pump(); plate != "" && !saved.Before(savedAt(entries)) {
+		row.RawPump = plate
+	}
 	if err := tx.SaveEngine(row); err != nil {
 		return err
 	}
 	return a.maintenance.SaveMaintenance(tx, row)
+}
+
+// ProjectAfterJob rewrites what an entry of a job changes of its engine: its pump, what is due.
+func (a *Engines) ProjectAfterJob(tx record.Tx, id string) error {
+	entries, err := tx.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: id})
+	if err != nil {
+		return err
+	}
+	return a.Project(tx, id, entries)
+}
+
+// savedAt is when an engine's facts were last saved.
+func savedAt(entries []eventlog.Entry) (at time.Time) {
+	for _, e := range eventlog.Standing(entries) {
+		if e.Body.Engine != nil {
+			at = e.At
+		}
+	}
+	return at
 }
 
 // engineCards reads the engines' jobs in one query.

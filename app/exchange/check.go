@@ -11,6 +11,7 @@ import (
 	"hevrin/app/readings"
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
+	"hevrin/core/maintenance"
 	"hevrin/core/proving"
 	"hevrin/core/units"
 	"hevrin/core/validation"
@@ -132,7 +133,7 @@ func (a *Bundles) checkEngineLog(b *Bundle, taken *Imported) ([]eventlog.EngineF
 		case e.Kind == eventlog.MaintenanceNoted && e.Body.Maintenance != nil:
 			field = ".body"
 			err = fitsOne(versions, func(f eventlog.EngineFacts) error {
-				return eventlog.CheckMaintenance(a.Catalogue, f, *e.Body.Maintenance, e.At)
+				return eventlog.CheckMaintenance(a.Catalogue, f, *e.Body.Maintenance, leftBehind(*e.Body.Maintenance), e.At)
 			})
 		default:
 			return nil, oddEntry("engine", i, e, "kept, baseline, feed, hours, upkeep, undo")
@@ -332,4 +333,12 @@ func rising(list []float64) bool {
 		}
 	}
 	return true
+}
+
+// leftBehind takes what an act says of a job's follow-up as it is: that job need not be in the file.
+func leftBehind(a eventlog.MaintenanceAct) []maintenance.FollowUp {
+	if f, ok := maintenance.FollowUpOf(a.Item); ok {
+		return []maintenance.FollowUp{f}
+	}
+	return nil
 }

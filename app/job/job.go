@@ -109,10 +109,14 @@ func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s 
 			return now.later(e, a.inventory), nil
 		}
 		was := now.line
+		stood, err := a.states.Of(r, now.engine.ID, now.beside)
+		if err != nil {
+			return nil, err
+		}
 		if err := a.add(r, now, e); err != nil {
 			return nil, err
 		}
-		return a.save(now, was, e), nil
+		return a.save(now, was, stood, e), nil
 	})
 	if err != nil || bulkOf(ctx) != nil {
 		return nil, err

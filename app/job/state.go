@@ -117,6 +117,9 @@ func (a *Jobs) lineOf(s *state) record.Job {
 		return line
 	}
 	line.Faults = s.answer.Found
+	if w := job.Teardown.Waiting; w != nil {
+		line.Waiting = w.Say()
+	}
 	return line
 }
 
@@ -125,7 +128,7 @@ var quiet = []eventlog.Kind{eventlog.Noted, eventlog.Found, eventlog.HistoryStat
 	eventlog.Calculated}
 
 // save is what is left to be done in the transaction: only what changed is rewritten.
-func (a *Jobs) save(s *state, was record.Job, e eventlog.Entry) record.Prepared {
+func (a *Jobs) save(s *state, was record.Job, before *enginestate.State, e eventlog.Entry) record.Prepared {
 	var lines []record.ServiceLine
 	loud := !slices.Contains(quiet, e.Kind)
 	if loud {
@@ -151,8 +154,21 @@ func (a *Jobs) save(s *state, was record.Job, e eventlog.Entry) record.Prepared 
 				return err
 			}
 		}
-		return a.maintenance.SaveServiceLines(tx, s.job.ID, lines, s.engine)
+		if err := a.maintenance.SaveServiceLines(tx, s.job.ID, lines, s.engine); err != nil {
+			return err
+		}
+		if !leavesOther(before, s.stand) {
+			return nil
+		}
+		return a.engine.ProjectAfterJob(tx, s.engine.ID)
 	}
+}
+
+// leavesOther says whether two states of an engine leave other work behind, or another pump in it.
+func leavesOther(before, after *enginestate.State) bool {
+	was, _ := before.Pump()
+	is, _ := after.Pump()
+	return was != is || !slices.Equal(before.FollowUps(), after.FollowUps())
 }
 
 // alike tells whether two lines say the same, however their times are written.
@@ -188,7 +204,11 @@ func (a *Jobs) Project(tx record.Tx, id string, entries []eventlog.Entry) error 
 	if err := inventory.SavePartsUsed(tx, job); err != nil {
 		return err
 	}
-	return a.maintenance.SaveServiceLines(tx, id, a.maintenance.ServiceLinesOf(job, entries, s.engine), s.engine)
+	if err := a.maintenance.SaveServiceLines(tx, id, a.maintenance.ServiceLinesOf(job, entries, s.engine),
+		s.engine); err != nil {
+		return err
+	}
+	return a.engine.ProjectAfterJob(tx, s.engine.ID)
 }
 
 // remove takes a job off the lists whose opening was taken back.

@@ -76,7 +76,11 @@ func (a *Schedule) ServiceRecord(ctx context.Context, engine string) (*ServicePa
 		return nil, err
 	}
 	own := eventlog.MaintenanceOf(a.Catalogue, entries)
-	state := MaintenanceStateOf(e, own, p.History)
+	stand, err := a.states.Of(r, engine, nil)
+	if err != nil {
+		return nil, err
+	}
+	state := MaintenanceStateOf(e, own, p.History, stand.FollowUps())
 	today := a.today()
 	life := maintenance.RunningHoursOf(state.Meter)
 	p.Clock, p.Hours = life, hoursPage(state, life, today)
@@ -133,7 +137,7 @@ func (a *Schedule) NoteMaintenance(ctx context.Context, engine string, s record.
 	}
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, kind, eventlog.Body{Meter: meter,
 		Maintenance: act})
-	err := a.Save(ctx, e, func(_ record.Reader, entries []eventlog.Entry) error {
+	err := a.Save(ctx, e, func(r record.Reader, entries []eventlog.Entry) error {
 		facts, ok := eventlog.Engine(entries)
 		switch {
 		case !ok:
@@ -141,7 +145,11 @@ func (a *Schedule) NoteMaintenance(ctx context.Context, engine string, s record.
 		case meter != nil:
 			return eventlog.CheckMeter(entries, *meter, a.today())
 		}
-		return eventlog.CheckMaintenance(a.Catalogue, facts, *act, a.today())
+		stand, err := a.states.Of(r, engine, nil)
+		if err != nil {
+			return err
+		}
+		return eventlog.CheckMaintenance(a.Catalogue, facts, *act, stand.FollowUps(), a.today())
 	})
 	if err != nil {
 		return nil, err

@@ -185,6 +185,9 @@ func (w *serviceWriter) rest() {
 		w.add(record.ServiceLine{At: w.atOf(w.job.Teardown.UsedFrom[i]), Kind: ServicePart, Item: u.PartNumber,
 			Label: u.Label, Value: u.Quantity})
 	}
+	for _, u := range w.job.Teardown.FittedNew() {
+		w.add(record.ServiceLine{At: w.fittedAt(u.For), Kind: ServicePart, Label: u.Label, Value: u.Quantity})
+	}
 	for _, p := range w.job.Photos {
 		w.add(record.ServiceLine{At: p.From.At, Kind: ServicePhoto, Item: p.From.Entry, Label: p.Words})
 	}
@@ -203,6 +206,14 @@ func (w *serviceWriter) rest() {
 // atOf is when an entry of the job's parts was kept; the job's begin where it is not told.
 func (w *serviceWriter) atOf(entry string) time.Time {
 	if at, ok := w.job.Teardown.UsedAt[entry]; ok {
+		return at
+	}
+	return w.job.OpenedAt
+}
+
+// fittedAt is when an item of the job last went back new; the job's begin where it is not told.
+func (w *serviceWriter) fittedAt(key string) time.Time {
+	if at, ok := w.job.Teardown.FittedAt[key]; ok {
 		return at
 	}
 	return w.job.OpenedAt
@@ -257,15 +268,20 @@ func (a *Schedule) SaveMaintenance(tx record.Tx, e record.Engine) error {
 	if err != nil {
 		return err
 	}
+	stand, err := a.states.Fresh(tx, e.ID)
+	if err != nil {
+		return err
+	}
 	return tx.SaveMaintenance(record.MaintenanceState{EngineID: e.ID, State: MaintenanceStateOf(e,
-		eventlog.MaintenanceOf(a.Catalogue, entries), life).Slim(a.Catalogue)})
+		eventlog.MaintenanceOf(a.Catalogue, entries), life, stand.FollowUps()).Slim(a.Catalogue)})
 }
 
 // MaintenanceStateOf puts together what an engine's maintenance is computed from: what its own log says, and what its
-// jobs tell of its service history.
-func MaintenanceStateOf(e record.Engine, own eventlog.EngineMaintenance, life []record.ServiceLine) maintenance.Engine {
+// jobs tell of its service history and left behind.
+func MaintenanceStateOf(e record.Engine, own eventlog.EngineMaintenance, life []record.ServiceLine,
+	left []maintenance.FollowUp) maintenance.Engine {
 	s := maintenance.Engine{Family: e.Family, Circuit: e.Circuit, Meter: own.Meter, Done: own.Done, PutOff: own.PutOff,
-		Own: own.Own}
+		Own: own.Own, FollowUps: left}
 	for _, l := range life {
 		switch l.Kind {
 		case ServiceDone:

@@ -5,6 +5,7 @@ import (
 	"context"
 	"sync"
 
+	"hevrin/app/enginestate"
 	"hevrin/app/readings"
 	"hevrin/app/record"
 )
@@ -13,10 +14,13 @@ import (
 type Schedule struct {
 	*record.Log
 	readings *readings.Models
+	states   *enginestate.States
 	lists    sync.Map // by engine: *cachedDue
 	stopDays context.CancelFunc
 	days     sync.WaitGroup
 }
 
 // New has computed nothing yet.
-func New(l *record.Log, r *readings.Models) *Schedule { return &Schedule{Log: l, readings: r} }
+func New(l *record.Log, r *readings.Models, s *enginestate.States) *Schedule {
+	return &Schedule{Log: l, readings: r, states: s}
+}

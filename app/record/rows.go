@@ -50,6 +50,7 @@ type Job struct {
 	ClosedAt  *time.Time
 	Note      string
 	Works     []WorkLine `gorm:"serializer:json"`
+	Waiting   string     // what for, in words; empty while it goes on
 }
 
 // WorkLine is a piece of wet work that was finished.

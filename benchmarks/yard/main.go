@@ -268,7 +268,7 @@ func keep(tx record.Tx, c *catalogue.Catalogue, l logs) error {
 		}
 	}
 	return tx.SaveMaintenance(record.MaintenanceState{EngineID: l.engine.ID, State: schedule.MaintenanceStateOf(l.engine,
-		eventlog.MaintenanceOf(c, l.own), l.life).Slim(c)})
+		eventlog.MaintenanceOf(c, l.own), l.life, nil).Slim(c)})
 }
 
 // logs makes a craft with an engine that was looked at every half-year: rounds, checks, the meter, and what the rounds

@@ -50,6 +50,7 @@ type Catalogue struct {
 	Methods     []Method
 	Maintenance []MaintenanceItem
 	Trends      []Trend
+	FollowUps   []FollowUp
 	Seasons     []SeasonList
 
 	index index

@@ -128,6 +128,7 @@ type dataFiles struct {
 	maintenance struct {
 		Upkeep []MaintenanceItem `yaml:"upkeep"`
 		Trends []Trend           `yaml:"trends"`
+		Left   []FollowUp        `yaml:"follow_ups"`
 		Lists  []SeasonList      `yaml:"lists"`
 	}
 }
@@ -271,6 +272,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	c.Tasks, c.Methods = d.tasks.Tasks, d.methods.Methods
 	c.Joints = d.checks.Joints
 	c.Maintenance, c.Trends, c.Seasons = d.maintenance.Upkeep, d.maintenance.Trends, d.maintenance.Lists
+	c.FollowUps = d.maintenance.Left
 	for _, a := range d.checks.Access {
 		c.Access = append(c.Access, Access(a))
 	}

@@ -50,6 +50,16 @@ const (
 	FitsNothing = "none"
 )
 
+// FollowUp is work that a job left behind, due once. {what} in its words is what it is about.
+type FollowUp struct {
+	ID     string `json:"id" yaml:"id"`
+	Label  string `json:"label" yaml:"label"`
+	Do     string `json:"do" yaml:"do"`
+	Days   int    `json:"days" yaml:"days"` // within how many; 0: at once
+	Ashore bool   `json:"ashore,omitempty" yaml:"ashore"`
+	Why    string `json:"why" yaml:"why"`
+}
+
 // SeasonList is the list of a season.
 type SeasonList struct {
 	ID     string       `json:"id" yaml:"id"`
@@ -91,6 +101,15 @@ func (c *Catalogue) MaintenanceItem(id string) (MaintenanceItem, bool) {
 		return MaintenanceItem{}, false
 	}
 	return c.Maintenance[i], true
+}
+
+// FollowUp finds a kind of follow-up.
+func (c *Catalogue) FollowUp(id string) (FollowUp, bool) {
+	i := slices.IndexFunc(c.FollowUps, func(f FollowUp) bool { return f.ID == id })
+	if i < 0 {
+		return FollowUp{}, false
+	}
+	return c.FollowUps[i], true
 }
 
 // Season finds a season's list.

@@ -31,6 +31,9 @@ var acts = map[string]func(*State, teardown.Act, Who){
 		if a.Item == "seacock" || a.Item == "leg-hose" {
 			s.raw = RawWater{State: Shut, Since: who}
 		}
+		if a.Item == "seacock" && s.passing != nil { // it did not hold last time, and nobody mended it
+			s.raw.Behind = teardown.LetsThrough
+		}
 		if a.Item == "coolant" {
 			s.coolant = Oil{}
 		}
@@ -50,17 +53,32 @@ var acts = map[string]func(*State, teardown.Act, Who){
 	teardown.Heat:  func(s *State, a teardown.Act, who Who) { s.Heat = Heat{a.Item, who} },
 	teardown.Lies:  func(s *State, a teardown.Act, who Who) { s.Lies = Place{Value: a.Item, Since: who} },
 	teardown.OilIs: func(s *State, a teardown.Act, who Who) { s.Oil = Oil{a.Item, who} },
-	teardown.Holds: func(s *State, a teardown.Act, _ Who) {
+	teardown.Holds: func(s *State, a teardown.Act, who Who) {
 		if s.raw.State == Shut {
 			s.raw.Behind = a.Item
 		}
+		switch {
+		case a.Item == teardown.Dry:
+			s.passing = nil
+		case s.passing == nil:
+			s.passing = &who
+		}
 	},
+	teardown.Wait: func(s *State, a teardown.Act, who Who) {
+		s.waiting[who.Job] = teardown.Waiting{For: a.Item, Words: a.Words, By: who.By, At: who.At}
+	},
+	teardown.GoOn: func(s *State, _ teardown.Act, who Who) { delete(s.waiting, who.Job) },
 	teardown.Close: func(s *State, a teardown.Act, _ Who) {
 		for _, w := range s.works {
 			w.closed = w.closed || "flush:"+w.ID == a.Item
 		}
 	},
-	teardown.Renewed: func(s *State, a teardown.Act, _ Who) { s.acquit(a.Item, "") },
+	teardown.Renewed: func(s *State, a teardown.Act, _ Who) {
+		s.acquit(a.Item, "")
+		if a.Item == "seacock" {
+			s.passing, s.raw.Behind = nil, ""
+		}
+	},
 	teardown.On: func(s *State, a teardown.Act, who Who) {
 		i, ok := s.Item(who.Job, a.Item)
 		if !ok || a.Count <= 0 {

@@ -104,17 +104,20 @@ type State struct {
 
 	catalogue *catalogue.Catalogue
 	raw       RawWater
+	passing   *Who // who said that the seacock, shut, does not hold; until it holds, or is renewed
 	open      []Opening
 	condemned []Condemned
 	works     []*work
-	coolant   Oil  // low, by a look at the level; the drained is an isolation
-	vent      bool // the anti-siphon valve is bad: water may stand in the silencer
-	dry       bool // no water came at the outlet
+	coolant   Oil                         // low, by a look at the level; the drained is an isolation
+	vent      bool                        // the anti-siphon valve is bad: water may stand in the silencer
+	dry       bool                        // no water came at the outlet
+	waiting   map[string]teardown.Waiting // by job
 }
 
 // New is the state of an engine of which nothing is known.
 func New(c *catalogue.Catalogue) *State {
-	return &State{Hands: teardown.NewAccount(), raw: RawWater{State: NotAsked}, catalogue: c}
+	return &State{Hands: teardown.NewAccount(), raw: RawWater{State: NotAsked}, catalogue: c,
+		waiting: map[string]teardown.Waiting{}}
 }
 
 // Fold makes the state of the entries of an engine's jobs, in the order in which they were saved; what was taken back
@@ -143,7 +146,7 @@ func whoOf(e eventlog.Entry) Who {
 
 // Bears lists the kinds of entry that bear on the state.
 var Bears = []eventlog.Kind{eventlog.Found, eventlog.Checked, eventlog.Access, eventlog.TeardownNoted,
-	eventlog.WetworkNoted, eventlog.RoundTaken, eventlog.Proved, eventlog.Undo}
+	eventlog.WetworkNoted, eventlog.RoundTaken, eventlog.Proved, eventlog.Closed, eventlog.Undo}
 
 var steps = map[eventlog.Kind]func(*State, eventlog.Entry){
 	eventlog.Found:   func(s *State, e eventlog.Entry) { s.see(e, "") },
@@ -158,6 +161,7 @@ var steps = map[eventlog.Kind]func(*State, eventlog.Entry){
 	eventlog.TeardownNoted: func(s *State, e eventlog.Entry) { s.act(e, *e.Body.Teardown) },
 	eventlog.WetworkNoted:  (*State).wet,
 	eventlog.RoundTaken:    func(s *State, e eventlog.Entry) { s.Heat = Heat{"hot", whoOf(e)} }, // it is taken running
+	eventlog.Closed:        func(s *State, e eventlog.Entry) { delete(s.waiting, e.Subject.ID) },
 	eventlog.Proved: func(s *State, e eventlog.Entry) {
 		s.see(e, "")
 		if p := e.Body.Proving; p.Warmed != nil || p.Minutes > 0 {

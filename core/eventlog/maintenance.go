@@ -57,12 +57,18 @@ const (
 	mostTopped               = 1000
 )
 
-// CheckMaintenance says what does not fit in an entry of an engine's maintenance.
-func CheckMaintenance(c *catalogue.Catalogue, e EngineFacts, a MaintenanceAct, today time.Time) error {
+// CheckMaintenance says what does not fit in an entry of an engine's maintenance; left is what its jobs left behind.
+func CheckMaintenance(c *catalogue.Catalogue, e EngineFacts, a MaintenanceAct, left []maintenance.FollowUp,
+	today time.Time) error {
 	var wrong validation.Errors
 	known := func() {
 		if u, ok := c.MaintenanceItem(a.Item); !ok || !u.On(e.Family, e.Circuit) {
 			wrong.Add("upkeep.item", a.Item, "a maintenance item of this engine", "this engine has no such maintenance")
+		}
+	}
+	knownOrLeft := func() {
+		if !slices.ContainsFunc(left, func(f maintenance.FollowUp) bool { return f.ID() == a.Item }) {
+			known()
 		}
 	}
 	onDay := func(field string, d Day, future bool) {
@@ -78,10 +84,10 @@ func CheckMaintenance(c *catalogue.Catalogue, e EngineFacts, a MaintenanceAct, t
 	}
 	switch a.Do {
 	case MaintenanceDone:
-		known()
+		knownOrLeft()
 		onDay("day", a.Day, false)
 	case MaintenancePostponed:
-		known()
+		knownOrLeft()
 		onDay("until", a.Until, true)
 		if strings.TrimSpace(a.Words) == "" {
 			wrong.Add("upkeep.words", "nothing", "a sentence", "say in a few words why it is postponed")

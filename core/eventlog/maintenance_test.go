@@ -95,9 +95,9 @@ func TestUpkeepIsOfThisEngine(t *testing.T) {
 		"upkeep.step":   {Do: eventlog.SeasonTick, List: "autumn", Year: 2026, Step: "drains-shut"},
 	} {
 		var wrong validation.Errors
-		require.ErrorAs(t, eventlog.CheckMaintenance(c, facts, act, today), &wrong, name)
+		require.ErrorAs(t, eventlog.CheckMaintenance(c, facts, act, nil, today), &wrong, name)
 		assert.Equal(t, name, wrong[0].Field)
 	}
 	assert.NoError(t, eventlog.CheckMaintenance(c, facts, eventlog.MaintenanceAct{Do: eventlog.MaintenanceDone,
-		Item: "cap", Day: "2026-05-04"}, today))
+		Item: "cap", Day: "2026-05-04"}, nil, today))
 }

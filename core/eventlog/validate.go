@@ -116,7 +116,8 @@ func checkRecording(job *Job, r Recording) error {
 }
 
 // ofItems are the acts that are about an item on the list.
-var ofItems = []string{teardown.Off, teardown.On, teardown.Noted, teardown.Excuse, teardown.Tighten, teardown.Counted}
+var ofItems = []string{teardown.Off, teardown.On, teardown.Noted, teardown.Excuse, teardown.Tighten, teardown.Counted,
+	teardown.Refitted}
 
 // engineShut says whether something known stands in the way of a run, beside what nobody said yet.
 func engineShut(stand *Stand) bool {
@@ -144,6 +145,8 @@ func checkAct(c *catalogue.Catalogue, engine EngineFacts, job *Job, stand *Stand
 			"one goes back", stand.Unfit(a.Item))
 	case a.Do == teardown.Ran && engineShut(stand):
 		return conflict("something is still open or shut here: settle it one by one")
+	case a.Do == teardown.GoOn && job.Teardown.Waiting == nil:
+		return conflict("the job goes on already")
 	case a.Do == teardown.Close && !stand.Joint(a.Item):
 		return conflict("that is closed up already, or not on record any more")
 	case slices.Contains(ofItems, a.Do) && !job.Teardown.Has(a.Item) && !stand.Holds(a.Item):

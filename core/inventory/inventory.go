@@ -95,6 +95,7 @@ type Part struct {
 	Maintenance string              `json:"upkeep,omitempty"` // the maintenance item that uses it
 	Fits        []Fit               `json:"fits,omitempty"`
 	Impeller    *workbench.Impeller `json:"impeller,omitempty"` // its measures, where it is one
+	Holds       []string            `json:"holds,omitempty"`    // the lines of a kit: what it has in it
 	Gone        bool                `json:"gone,omitempty"`     // not kept any more
 }
 

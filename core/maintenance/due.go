@@ -22,6 +22,8 @@ type Engine struct {
 	Own      map[string]Interval // by maintenance: the maker's or the yard's, in place of the usual
 	// Fitted holds, by trend, what was fitted to the measures; a trend that is not in it is fitted when it is asked for.
 	Fitted map[string]Fitted `json:",omitempty"`
+	// FollowUps is what its jobs left behind.
+	FollowUps []FollowUp `json:",omitempty"`
 }
 
 // Fitted is the growth of a trend, or why there is none.
@@ -45,6 +47,11 @@ func (e Engine) Slim(c *catalogue.Catalogue) Engine {
 	}
 	for _, u := range c.Maintenance {
 		if d, ok := last[u.ID]; ok {
+			out.Done = append(out.Done, d)
+		}
+	}
+	for _, f := range e.FollowUps {
+		if d, ok := last[f.ID()]; ok {
 			out.Done = append(out.Done, d)
 		}
 	}
@@ -111,6 +118,7 @@ const (
 	ByTrend     = "trend"
 	ByCondition = "condition"
 	ByPolicy    = "unknown"
+	ByJob       = "job" // it was left behind by one
 )
 
 // Reason is one thing that makes something due, on a day.
@@ -149,6 +157,11 @@ func ListBy(c *catalogue.Catalogue, e Engine, life RunningHours, today time.Time
 			list = append(list, dueOf(c, u, e, life, today))
 		}
 	}
+	for _, f := range e.FollowUps {
+		if d, ok := f.due(c, e, life, today); ok {
+			list = append(list, d)
+		}
+	}
 	slices.SortStableFunc(list, func(a, b Due) int {
 		return cmp.Or(later(a)-later(b), a.When.Compare(b.When))
 	})
@@ -184,12 +197,18 @@ func dueOf(c *catalogue.Catalogue, u catalogue.MaintenanceItem, e Engine, life R
 	slices.SortStableFunc(d.Reasons, func(a, b Reason) int {
 		return cmp.Or(noDay(a)-noDay(b), a.When.Compare(b.When))
 	})
+	d.settle(e, life, today)
+	return d
+}
+
+// settle says when it is due by its reasons, the earliest first, and how pressing that is.
+func (d *Due) settle(e Engine, life RunningHours, today time.Time) {
 	if d.When = d.Reasons[0].When; d.When.IsZero() {
-		return d
+		return
 	}
 	for i := range e.PutOff {
 		p := &e.PutOff[i]
-		if p.Item == u.ID && p.Until.After(today) && (d.Last == nil || p.At.After(d.Last.At)) && (d.PutOff == nil ||
+		if p.Item == d.ID && p.Until.After(today) && (d.Last == nil || p.At.After(d.Last.At)) && (d.PutOff == nil ||
 			p.At.After(d.PutOff.At)) {
 			d.PutOff = p
 		}
@@ -199,7 +218,6 @@ func dueOf(c *catalogue.Catalogue, u catalogue.MaintenanceItem, e Engine, life R
 	}
 	d.State = stateOn(d.When, today)
 	d.Hours, _, _ = life.At(d.When)
-	return d
 }
 
 func stateOn(when, today time.Time) State {

@@ -45,6 +45,9 @@ const (
 	Heat     = "heat"     // how hot the engine is, as it was felt
 	OilIs    = "oil"      // how its oil is
 	Holds    = "holds"    // whether the seacock, shut, holds
+	Refitted = "refit"    // how an item went back, beside whether it is new
+	Wait     = "wait"     // the job is paused, for what: Item, and Words
+	GoOn     = "go-on"    // it goes on
 )
 
 // Impeller is the item that is one, in every task.
@@ -55,7 +58,8 @@ var (
 	Heats = []string{"cold", "warm", "hot"}
 	Where = []string{"afloat", "alongside", "under-way", "ashore"}
 	Oils  = []string{"sound", "low", "milky", "risen", "changed"}
-	Shuts = []string{Dry, LetsThrough} // how a seacock is that was shut
+	Shuts = []string{Dry, LetsThrough}                                   // how a seacock is that was shut
+	Waits = []string{"part", "haul-out", "owner", "specialist", "other"} // what a job waits for
 )
 
 // What comes at the first joint that is opened behind a seacock that was shut, once the pipe has run empty.
@@ -109,6 +113,7 @@ type Act struct {
 	Leaks  []string        `json:"leaks,omitempty"`
 	Elbow  *Elbow          `json:"elbow,omitempty"`
 	Used   *Used           `json:"used,omitempty"`
+	Refit  *Refit          `json:"refit,omitempty"`
 	// Against is what stood in the way when it was overridden: a later change asks again.
 	Against string `json:"against,omitempty"`
 }
@@ -122,6 +127,10 @@ type Used struct {
 	Price      float64 `json:"price,omitempty"` // each, in the yard's money
 	Minutes    float64 `json:"minutes,omitempty"`
 	Stock      string  `json:"stock,omitempty"` // the part on the yard's inventory that it was taken of
+	// For is the item that it went in for; empty where nobody said.
+	For string `json:"for,omitempty"`
+	// Holds are the lines of a kit: what it has in it.
+	Holds []string `json:"holds,omitempty"`
 }
 
 // rule is what an act must carry.
@@ -222,7 +231,14 @@ var rules = map[string]rule{
 	Heat:  {check: func(a Act, w *validation.Errors) { one(w, "item", a.Item, Heats, "say how it feels") }},
 	OilIs: {check: oil},
 	Holds: {check: func(a Act, w *validation.Errors) { one(w, "item", a.Item, Shuts, "say whether water still comes") }},
-	Tick:  {item: true}, Untick: {item: true}, Override: {item: true, words: true}, Start: {},
+	Refitted: {item: true, check: func(a Act, w *validation.Errors) {
+		if needs(a.Refit == nil, w, "refit", "how it went back", "say how it went back"); a.Refit != nil {
+			a.Refit.check(w)
+		}
+	}},
+	Wait: {words: true, check: func(a Act, w *validation.Errors) { one(w, "item", a.Item, Waits, "say what the job waits for") }},
+	GoOn: {},
+	Tick: {item: true}, Untick: {item: true}, Override: {item: true, words: true}, Start: {},
 }
 
 func counted(a Act, w *validation.Errors) {

@@ -69,13 +69,24 @@ func (b Body) Judge() []units.Sentence {
 }
 
 // leakMeans says what a wet place on a pump means, and the finding that it is.
-var leakMeans = map[string]struct{ say, finding string }{
-	"cover":      {"its gasket or O-ring", "wet-at-cover"},
-	"weep-water": {"the water seal; a bearing is on notice", "wet-at-weep-raw"},
-	"weep-oil":   {"the oil seal", ""},
-	"flange":     {"the flange gasket", ""},
-	"milky-oil":  {"both seals", "milky-oil"},
+var leakMeans = map[string]struct{ say, kit, finding string }{
+	"cover":      {"its gasket or O-ring", SmallKit, "wet-at-cover"},
+	"weep-water": {"the water seal; a bearing is on notice", FullKit, "wet-at-weep-raw"},
+	"weep-oil":   {"the oil seal", FullKit, ""},
+	"flange":     {"the flange gasket", FlangeGasket, ""},
+	"milky-oil":  {"both seals", FullKit, "milky-oil"},
+	"shaft":      {"the bearings: play or grit at the shaft", FullKit + ", or the pump", ""},
 }
+
+// What cures a wet pump.
+const (
+	SmallKit     = "small kit (gaskets, O-ring, impeller)"
+	FullKit      = "full kit (seals, bearings, gaskets, impeller)"
+	FlangeGasket = "flange gasket, in most kits"
+)
+
+// LeakKit is what to fit for a wet place.
+func LeakKit(place string) string { return leakMeans[place].kit }
 
 // LeakPlaces lists the places where a pump can be wet.
 func LeakPlaces() []string {

@@ -36,7 +36,9 @@ type Item struct {
 	Clamps  int
 	Reach   bool
 	Chafe   bool
-	LastOff int // in the order of doing; the rebuild goes backwards
+	Refit   Refit
+	RefitBy Refitter // who said how it went back
+	LastOff int      // in the order of doing; the rebuild goes backwards
 }
 
 // again begins a new round: what came off once more is counted afresh.
@@ -74,6 +76,21 @@ type Started struct {
 	Entry string
 }
 
+// Waiting says what a job is paused for, since when, and who said so.
+type Waiting struct {
+	For   string // part, haul-out, owner, specialist, other
+	Words string
+	By    string
+	At    time.Time
+}
+
+// waits are what a job can be paused for, in words.
+var waits = map[string]string{"part": "a part", "haul-out": "a haul-out", "owner": "the owner",
+	"specialist": "a specialist", "other": "something else"}
+
+// Say says what the job waits for.
+func (w Waiting) Say() string { return waits[w.For] + ": " + w.Words }
+
 // Account is what the acts of a job make.
 type Account struct {
 	Isolated  []Isolated
@@ -89,6 +106,8 @@ type Account struct {
 	UsedFrom  []string             // entries
 	UsedAt    map[string]time.Time // by entry
 	UsedSaved map[string]time.Time
+	FittedAt  map[string]time.Time // when an item last went back new, by its key
+	Waiting   *Waiting             // nil while the job goes on
 	Heeded    []string
 	Methods   map[string]string
 	Ticked    map[string]time.Time // when it was saved that it was looked at
@@ -115,7 +134,7 @@ func (a *Account) Empty() bool { return a == nil || a.seq == 0 }
 // NewAccount is an account in which nothing was done.
 func NewAccount() *Account {
 	return &Account{Methods: map[string]string{}, Ticked: map[string]time.Time{}, UsedAt: map[string]time.Time{},
-		UsedSaved: map[string]time.Time{}, overrides: map[string]Act{}, begun: map[string]bool{}}
+		UsedSaved: map[string]time.Time{}, FittedAt: map[string]time.Time{}, overrides: map[string]Act{}, begun: map[string]bool{}}
 }
 
 // Take takes an act in.
@@ -217,7 +236,7 @@ var steps = map[string]func(*Account, Done){
 		i.Off = min(max(0, i.Off+d.Count), i.Count) // no more can be off than there are
 		i.LastOff, i.Excused = a.seq, ""
 		if d.Count > 0 {
-			i.Pass = 0
+			i.Pass, i.Refit, i.RefitBy = 0, Refit{}, Refitter{}
 			a.opened(i.Oil)
 		}
 		if d.Words != "" {
@@ -227,6 +246,7 @@ var steps = map[string]func(*Account, Done){
 	On: with(func(a *Account, i *Item, d Done) {
 		if d.State == New {
 			i.New = max(0, i.New+d.Count)
+			a.FittedAt[i.Key] = d.At
 			a.claimed = a.claimed && i.ID != Impeller // what the check saw was the old one
 		} else {
 			i.Reused = max(0, i.Reused+d.Count)
@@ -245,6 +265,11 @@ var steps = map[string]func(*Account, Done){
 			i.Shape = d.State
 		}
 	}),
+	Refitted: with(refitted),
+	Wait: func(a *Account, d Done) {
+		a.Waiting = &Waiting{For: d.Item, Words: d.Words, By: d.By, At: d.At}
+	},
+	GoOn:    func(a *Account, _ Done) { a.Waiting = nil },
 	Noted:   with(func(_ *Account, i *Item, d Done) { i.Notes = append(i.Notes, d.Words) }),
 	Excuse:  with(func(_ *Account, i *Item, d Done) { i.Excused = d.Words }),
 	Tighten: with(func(_ *Account, i *Item, d Done) { i.Pass = max(i.Pass, d.Pass) }),

@@ -40,6 +40,7 @@ const (
 	Conductance       Dimension = "conductance"
 	FilmCoefficient   Dimension = "film-coefficient"
 	FoulingResistance Dimension = "fouling-resistance"
+	Torque            Dimension = "torque"
 	Money             Dimension = "money"
 	MoneyRate         Dimension = "money-per-hour"
 )
@@ -79,6 +80,7 @@ const (
 	metricHorse    = 0.73549875    // kW, exact: 75 kgf m/s
 	horse          = 0.74569987    // kW, 550 ft lbf/s, NIST SP 811
 	btu            = 1.05505585262 // kJ, International Table, exact
+	poundFoot      = 1.3558179483  // N m, NIST SP 811
 )
 
 var everywhere = Systems
@@ -197,6 +199,10 @@ var units = []Unit{
 		"w/(m²k)"}, Shown: everywhere, Decimals: 0},
 	{ID: "m2 K/W", Dimension: FoulingResistance, Symbol: "m² K/W", Factor: 1, Written: []string{"m2k/w", "m²k/w"},
 		Shown: everywhere, Decimals: 6},
+	{ID: "N m", Dimension: Torque, Symbol: "N m", Factor: 1, Written: []string{"nm", "n·m"}, Shown: []System{Metric},
+		Decimals: 0},
+	{ID: "lbf ft", Dimension: Torque, Symbol: "lbf ft", Factor: poundFoot, Written: []string{"lbfft", "ftlb", "ftlbf", "lbft",
+		"lb-ft", "ft-lb"}, Shown: []System{US, Imperial}, Decimals: 0},
 	{ID: "money", Dimension: Money, Symbol: "", Factor: 1, Shown: everywhere, Decimals: 2},
 	{ID: "money/h", Dimension: MoneyRate, Symbol: "per h", Factor: 1, Shown: everywhere, Decimals: 2},
 }

@@ -23,7 +23,7 @@ func TestFactorsAreThoseOfAnOutsideLibrary(t *testing.T) {
 
 // NIST Special Publication 811 (2008), appendix B.8; inch, pound, gallon and metric horsepower are exact there.
 func TestFactorsOfNIST(t *testing.T) {
-	for id, want := range map[string]float64{"gal-us": 3.785412, "gal-imp": 4.54609, "psi": 6.894757, "inHg": 3.386389,
+	for id, want := range map[string]float64{"gal-us": 3.785412, "gal-imp": 4.54609, "psi": 6.894757, "inHg": 3.386389, "lbf ft": 1.355818,
 		"hp":        0.7456999,
 		"hp-metric": 0.7354988, "in": 25.4, "ft": 304.8, "lb": 0.45359237, "gal-us/min": 60 * 6.309020e-2} {
 		assert.InEpsilon(t, want, units.Must(id).Factor, 1e-6, id)

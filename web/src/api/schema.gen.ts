@@ -1375,7 +1375,7 @@ export interface components {
         DueState: "overdue" | "soon" | "later" | "unknown";
         DueReason: {
             /** @enum {string} */
-            kind: "date" | "hours" | "trend" | "condition" | "unknown";
+            kind: "date" | "hours" | "trend" | "condition" | "unknown" | "job";
             say: string;
             when?: components["schemas"]["Day"];
         };
@@ -1564,6 +1564,8 @@ export interface components {
             upkeep?: string;
             fits?: components["schemas"]["PartFit"][];
             impeller?: components["schemas"]["ImpellerMeasures"];
+            /** @description The lines of a kit: what it has in it. */
+            holds?: string[];
             gone?: boolean;
         };
         /** @enum {string} */
@@ -1615,6 +1617,8 @@ export interface components {
             wrong: components["schemas"]["WrongPart"][];
             /** @description The entry by which its facts were kept last. */
             kept: string;
+            /** @description Of a kit, where a task was asked for: what the task needs new and the kit does not hold. */
+            lacks?: string[];
         };
         InventoryNeed: {
             part: components["schemas"]["ID"];
@@ -3337,7 +3341,7 @@ export interface components {
             why: string;
         };
         /** @enum {string} */
-        TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start" | "ring" | "ran" | "renewed" | "close" | "where" | "heat" | "oil" | "holds";
+        TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start" | "ring" | "ran" | "renewed" | "close" | "where" | "heat" | "oil" | "holds" | "refit" | "wait" | "go-on";
         /**
          * @description One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
          *     task: item, a task of the methods. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
@@ -3347,6 +3351,8 @@ export interface components {
          *     ring: item, count, state (shape): how many fasteners there really are. ran: it ran just now and nothing was opened since. renewed: item
          *     (elbow, impeller, exhaust-hose): a new one was put in. close: item, the joints of a flush, as the condition names them. where: item (afloat,
          *     alongside, under-way, ashore). heat: item (cold, warm, hot). oil: item (sound, low, milky, risen, changed), words with changed.
+         *     holds: item (dry, passes): what comes behind the shut seacock. refit: item, refit: how it went back. wait: item (part, haul-out, owner,
+         *     specialist, other), words: the job is paused. go-on: none.
          */
         TeardownAct: {
             do: components["schemas"]["TeardownVerb"];
@@ -3367,6 +3373,7 @@ export interface components {
             leaks?: string[];
             elbow?: components["schemas"]["ElbowMeasured"];
             used?: components["schemas"]["PartUsed"];
+            refit?: components["schemas"]["Refit"];
             against?: string;
         };
         /** @enum {string} */
@@ -3437,6 +3444,47 @@ export interface components {
             minutes?: number;
             /** @description The part on the yard's inventory that it was taken of; more than lie there are refused (409). */
             stock?: string;
+            /** @description The key of the item that it went in for. */
+            for?: string;
+            /** @description The lines of a kit: what it has in it. */
+            holds?: string[];
+        };
+        /** @enum {string} */
+        ThreadTreatment: "paste" | "lock" | "none";
+        /** @description What is worth knowing of a part that went back, beside whether it is new. Said anew, it takes the place of what was said. */
+        Refit: {
+            other_make?: boolean;
+            /** @description Of a pump: its ports stand otherwise than the old one's. */
+            ports_turned?: boolean;
+            /** @description The hoses run otherwise than before. */
+            rerouted?: boolean;
+            thread?: components["schemas"]["ThreadTreatment"];
+            /**
+             * Format: double
+             * @description As it was done up, N m, 0 to 1000.
+             */
+            torque_nm?: number;
+            /** @description Which stud or long bolt stands where. */
+            places?: string;
+            /** @description What does in place of the seal until the proper part is there: it becomes a due item. */
+            sealant?: string;
+            /** @description Of a raw-water pump: the type on its plate; the engine's facts follow it. */
+            plate?: string;
+        };
+        WaitingFor: {
+            /** @enum {string} */
+            for: "part" | "haul-out" | "owner" | "specialist" | "other";
+            words: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        LeakSays: {
+            place: string;
+            /** @description What leaks. */
+            say: string;
+            /** @description What to fit. */
+            kit: string;
         };
         Isolated: {
             id: string;
@@ -3475,6 +3523,8 @@ export interface components {
             reach: boolean;
             chafe: boolean;
             still_off: number;
+            refit: components["schemas"]["Refit"];
+            refit_says: string[];
             /** @description Of fasteners: the cross order of tightening, numbers from 1. */
             order?: number[];
             places?: components["schemas"]["FastenerPlace"][];
@@ -3545,6 +3595,8 @@ export interface components {
             may_start: components["schemas"]["Permission"];
             may_crank: components["schemas"]["Permission"];
             raw_water: components["schemas"]["StateValue"];
+            /** @description What jobs on the engine wait for. */
+            waiting: components["schemas"]["WaitingFor"][];
             /**
              * @description What comes at a joint behind the shut seacock: empty, ask (a joint is open and nobody said), dry, passes.
              * @enum {string}
@@ -3630,10 +3682,14 @@ export interface components {
              */
             idle_share?: number;
             leaks: string[];
+            leak_says: components["schemas"]["LeakSays"][];
             elbow?: components["schemas"]["ElbowMeasured"];
             elbow_verdict?: string;
             elbow_says: string[];
             used: components["schemas"]["PartUsed"][];
+            /** @description What went back new and was not put down as used: it counts as used all the same, once. */
+            fitted_new: components["schemas"]["PartUsed"][];
+            waiting?: components["schemas"]["WaitingFor"];
             heeded: string[];
             schools: {
                 [key: string]: string;
@@ -3779,6 +3835,8 @@ export interface components {
             note?: string;
             /** @description Flush */
             works: components["schemas"]["WorkLine"][];
+            /** @description What an open job waits for, in words. */
+            waiting?: string;
         };
         JobPage: {
             card: components["schemas"]["JobCard"];
@@ -4965,6 +5023,8 @@ export interface operations {
         parameters: {
             query?: {
                 engine?: components["schemas"]["ID"];
+                /** @description A task of the methods: each kit then says what it lacks for it. */
+                task?: string;
             };
             header?: never;
             path?: never;

@@ -1,0 +1,52 @@
+package maintenance
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"hevrin/core/catalogue"
+)
+
+// FollowUp is work that a job left behind, to be done once.
+type FollowUp struct {
+	Kind string    // in the catalogue
+	Key  string    // the entry that left it
+	What string    // the same in words
+	At   time.Time // since when
+	By   string
+	Job  string
+}
+
+// ID is what the due list and the engine's log call it.
+func (f FollowUp) ID() string { return "follow-up:" + f.Kind + ":" + f.Key }
+
+// FollowUpOf reads an id that ID made; not ok where it is none.
+func FollowUpOf(id string) (FollowUp, bool) {
+	rest, ok := strings.CutPrefix(id, "follow-up:")
+	kind, key, two := strings.Cut(rest, ":")
+	return FollowUp{Kind: kind, Key: key}, ok && two && kind != "" && key != ""
+}
+
+// settled says whether it was put down as done.
+func (f FollowUp) settled(e Engine) bool {
+	return slices.ContainsFunc(e.Done, func(d Done) bool { return d.Item == f.ID() })
+}
+
+// due is its line on the due list; not ok where it was done, or the catalogue has no such kind.
+func (f FollowUp) due(c *catalogue.Catalogue, e Engine, life RunningHours, today time.Time) (Due, bool) {
+	k, ok := c.FollowUp(f.Kind)
+	if !ok || f.settled(e) {
+		return Due{}, false
+	}
+	words := func(s string) string {
+		s = strings.ReplaceAll(s, "{what}", f.What)
+		return strings.ToUpper(s[:1]) + s[1:]
+	}
+	d := Due{MaintenanceItem: catalogue.MaintenanceItem{ID: f.ID(), Label: words(k.Label), Do: words(k.Do),
+		Ashore: k.Ashore, Why: k.Why}}
+	d.Reasons = []Reason{{ByJob, fmt.Sprintf("since %s, by %s", day(f.At), f.By), f.At.AddDate(0, 0, k.Days)}}
+	d.settle(e, life, today)
+	return d, true
+}

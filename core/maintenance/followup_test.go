@@ -1,0 +1,49 @@
+package maintenance_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/core/maintenance"
+)
+
+func TestWhatAJobLeftBehindIsDueOnceUntilItIsDone(t *testing.T) {
+	c := loadCatalogue(t)
+	e := closedEngine(t, c)
+	sealant := maintenance.FollowUp{Kind: "sealant", Key: "e1", What: "cover gasket, pump cover", At: today.AddDate(0, 0, -89), By: "Kit Venn"}
+	seacock := maintenance.FollowUp{Kind: "seacock-passes", Key: "e2", What: "the seacock", At: today, By: "Kit Venn"}
+	e.FollowUps = []maintenance.FollowUp{sealant, seacock, {Kind: "no-such-kind", Key: "e3", At: today}}
+	d := of(t, maintenance.List(c, e, today), "follow-up:sealant:e1")
+	assert.Equal(t, "Fit the proper part: cover gasket, pump cover", d.Do)
+	assert.Equal(t, "Cover gasket, pump cover: sealant in its place", d.Label)
+	assert.Equal(t, maintenance.Soon, d.State)
+	assert.Equal(t, today.AddDate(0, 0, 1), d.When, "90 days after it was put in")
+	assert.Contains(t, d.Reasons[0].Say, "by Kit Venn")
+	assert.Equal(t, maintenance.ByJob, d.Reasons[0].Kind)
+
+	d = of(t, maintenance.List(c, e, today), "follow-up:seacock-passes:e2")
+	assert.Equal(t, maintenance.Overdue, d.State, "at once")
+	assert.True(t, d.Ashore)
+	e.PutOff = []maintenance.Postponement{{Item: d.ID, Until: today.AddDate(0, 2, 0), At: today, Why: "haul-out in July"}}
+	d = of(t, maintenance.List(c, e, today), d.ID)
+	assert.Equal(t, maintenance.Later, d.State)
+	require.NotNil(t, d.PutOff)
+
+	was := len(maintenance.List(c, e, today))
+	e.Done = append(e.Done, maintenance.Done{Item: sealant.ID(), At: today})
+	assert.Len(t, maintenance.List(c, e, today), was-1)
+	assert.Len(t, maintenance.List(c, e.Slim(c), today), was-1, "what is kept of it knows too")
+}
+
+func TestTheIDOfAFollowUpIsReadBack(t *testing.T) {
+	f := maintenance.FollowUp{Kind: "sealant", Key: "a:b"}
+	got, ok := maintenance.FollowUpOf(f.ID())
+	assert.True(t, ok)
+	assert.Equal(t, f, got)
+	for _, bad := range []string{"", "impeller", "follow-up:", "follow-up:sealant", "follow-up:sealant:", "follow-up::x"} {
+		_, ok := maintenance.FollowUpOf(bad)
+		assert.False(t, ok, bad)
+	}
+}
