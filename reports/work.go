@@ -31,6 +31,14 @@ func (b *builder) done() {
 		r.Done = append(r.Done, fmt.Sprintf("%d old %s put back, each with a reason on record", reused, plural(reused,
 			"seal")))
 	}
+	for _, i := range p.Account.Items {
+		if says := i.Refit.Says(); len(says) > 0 {
+			r.Done = append(r.Done, b.say("%s: %s", i.Label, units.Join(says, ", ")))
+		}
+	}
+	if w := p.Account.Waiting; w != nil && p.Job.Closing == nil {
+		r.Done = append(r.Done, "Not finished: waits for "+w.Say())
+	}
 	for _, w := range p.Wetwork.Works {
 		r.Done = append(r.Done, b.workWords(w.Work))
 	}

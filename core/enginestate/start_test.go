@@ -1,6 +1,7 @@
 package enginestate_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -145,7 +146,15 @@ func TestTheStateOutlivesTheJob(t *testing.T) {
 	onAgain.Clamps, onAgain.Reach = 2, true
 	s = fold(t, append(list, in("next", act(onAgain)))...)
 	assert.Empty(t, why(s.Conditions(e), "off:"+key))
-	assert.Empty(t, why(s.Conditions(e), "hoses-clamped"))
+	assert.Empty(t, why(s.Conditions(e), "clamps:"+key))
+	bare := fold(t, append(list, in("next", act(back(key, 1))))...)
+	assert.Equal(t, "0 of 2 clamps", why(bare.Conditions(e), "clamps:"+key), "nobody counted them")
+	count := teardown.Act{Do: teardown.On, Item: key, State: teardown.Reused, Clamps: 2, Reach: true}
+	require.NoError(t, count.Check())
+	bare = fold(t, append(list, in("next", act(back(key, 1))), in("next", act(count)))...)
+	assert.Empty(t, why(bare.Conditions(e), "clamps:"+key), "counted afterwards, by the touch that settles it")
+	assert.Equal(t, 1, bare.Hands.Items[slices.IndexFunc(bare.Hands.Items,
+		func(i teardown.Item) bool { return i.Key == key })].On(), "counting puts nothing on")
 	both := fold(t, append(list, in("next", act(task(t, "raw-pump-off"))), in("next",
 		act(off("raw-pump-off/pump", 1))))...)
 	assert.Equal(t, "still off", why(both.Conditions(e), "off:next:raw-pump-off/pump"),

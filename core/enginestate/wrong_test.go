@@ -193,8 +193,8 @@ func TestWhatStandsInTheWay(t *testing.T) {
 		{"battery", "battery off", []teardown.Act{isolate("battery")}},
 		{"sensor", "sensor unplugged", []teardown.Act{isolate("sensor")}},
 		{"anodes", "anodes out", []teardown.Act{isolate("anodes")}},
-		{"hoses-clamped", "Hose: 1 of 2 clamps", []teardown.Act{hose, clamped(1)}},
-		{"hoses-clamped", "Hose: clamp heads where no driver reaches", []teardown.Act{hose, clamped(2)}},
+		{"clamps:job:own/h", "1 of 2 clamps", []teardown.Act{hose, clamped(1)}},
+		{"clamps:job:own/h", "clamp heads where no driver reaches", []teardown.Act{hose, clamped(2)}},
 		{"condemned:elbow", "pitted through or cracked: it lets gas out, and carbon monoxide kills",
 			[]teardown.Act{{Do: teardown.SetElbow, Elbow: &teardown.Elbow{BoreMM: 50, NewBoreMM: 50, Pitted: true}}}},
 	} {

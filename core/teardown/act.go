@@ -168,7 +168,9 @@ var rules = map[string]rule{
 		checkItems([]catalogue.Item{*a.Adds}, "adds", w)
 	}},
 	Off: {item: true, check: counted}, On: {item: true, check: func(a Act, w *validation.Errors) {
-		counted(a, w)
+		if a.Count != 0 || a.Clamps == 0 { // 0: it is back, and its clamps are counted now
+			counted(a, w)
+		}
 		state(a.State, w)
 		needs(a.State == Reused && strings.TrimSpace(a.Words) == "" && a.Pass < 0, w, "words", "a reason",
 			"say why the old one goes back")

@@ -14,6 +14,8 @@ type Condition struct {
 	// Settle is the act that settles it with one touch, as do, item, state and count; empty where there is more to it.
 	Settle, Item, State string
 	Count               int
+	// Clamps is how many the touch says that a hose has, their heads where a driver reaches.
+	Clamps int
 	// Words: the touch that settles it asks for a few words.
 	Words bool
 	// Stands: it also keeps the job from being closed.
@@ -53,8 +55,8 @@ func (a *Account) Overrides(list []Condition) {
 // Conditions lists what the hands must have done before a start: every part back, seals matched, hoses clamped,
 // fasteners tightened, rubber found, isolations lifted (but for the raw water's).
 func (a *Account) Conditions() []Condition {
-	list := append(a.partsBack(), a.sealsMatched(), a.hosesClamped(), a.tightened(), a.piecesFound())
-	return append(list, a.isolations()...)
+	return slices.Concat(a.partsBack(), []Condition{a.sealsMatched()}, a.hosesClamped(),
+		[]Condition{a.tightened(), a.piecesFound()}, a.isolations())
 }
 
 // Stands is a condition that also keeps the job from being closed; met where why is empty.
@@ -129,24 +131,37 @@ func (a *Account) sealsMatched() Condition {
 // below the waterline a hose has two clamps whose heads a driver reaches; elsewhere one will do.
 const clampsBelow, clampsAbove = 2, 1
 
-func (a *Account) hosesClamped() Condition {
-	var list []string
+// hosesClamped is a condition for each hose that is back and not held as it should be, with the touch that says it is;
+// one that is met where none is.
+func (a *Account) hosesClamped() []Condition {
+	var list []Condition
 	for _, i := range a.Items {
 		if i.Kind != Hose || i.On() == 0 {
 			continue
 		}
-		want := clampsAbove
+		want, why := clampsAbove, ""
 		if i.Below {
 			want = clampsBelow
 		}
 		switch {
 		case i.Clamps < want:
-			list = append(list, fmt.Sprintf("%s: %d of %d clamps", i.Label, i.Clamps, want))
+			why = fmt.Sprintf("%d of %d clamps", i.Clamps, want)
 		case i.Below && !i.Reach:
-			list = append(list, i.Label+": clamp heads where no driver reaches")
+			why = "clamp heads where no driver reaches"
+		default:
+			continue
 		}
+		c := Stands("clamps:"+i.Key, i.Label+": clamped", why, On, i.Key)
+		c.State, c.Clamps = Reused, want
+		if i.New > 0 {
+			c.State = New
+		}
+		list = append(list, c)
 	}
-	return Stands("hoses-clamped", "Hoses clamped", strings.Join(list, "; "), "", "")
+	if len(list) == 0 {
+		list = append(list, Stands("hoses-clamped", "Hoses clamped", "", "", ""))
+	}
+	return list
 }
 
 func (a *Account) tightened() Condition {

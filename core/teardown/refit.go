@@ -69,7 +69,7 @@ func (r Refit) Says() []units.Sentence {
 		}
 	}
 	if r.TorqueNM > 0 {
-		list = append(list, units.Say("done up to %.0f", units.Of(r.TorqueNM, "N m")))
+		list = append(list, units.Say("done up to %.1f", units.Of(r.TorqueNM, "N m")))
 	}
 	return list
 }
@@ -77,8 +77,8 @@ func (r Refit) Says() []units.Sentence {
 // refitted takes in how an item went back. Sealant in its place counts for it: it is excused until the proper part.
 func refitted(_ *Account, i *Item, d Done) {
 	i.Refit, i.RefitBy = *d.Refit, Refitter{By: d.By, At: d.At, Saved: d.Saved, Entry: d.Entry}
-	if s := i.Refit.Sealant; s != "" && i.StillOff() > 0 {
-		i.Excused = "sealant until the proper part: " + s
+	if i.Refit.Sealant != "" && i.StillOff() > 0 {
+		i.Excused = "sealant in its place"
 	}
 }
 

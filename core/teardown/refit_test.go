@@ -37,7 +37,7 @@ func TestHowAPartWentBackIsKeptUntilItIsOffAgain(t *testing.T) {
 	for _, s := range r.Says() {
 		says = append(says, s.In(units.Metric))
 	}
-	assert.Equal(t, []string{"of another make", "paste on the threads", "long stud lower inboard", "done up to 8 N m"}, says)
+	assert.Equal(t, []string{"of another make", "paste on the threads", "long stud lower inboard", "done up to 8.0 N m"}, says)
 	assert.Equal(t, teardown.Refit{}, itemOf(t, account(t, append(acts, off("cover", 1))...), "cover").Refit)
 }
 

@@ -244,11 +244,13 @@ var steps = map[string]func(*Account, Done){
 		}
 	}),
 	On: with(func(a *Account, i *Item, d Done) {
-		if d.State == New {
+		switch {
+		case d.Count == 0: // its clamps alone
+		case d.State == New:
 			i.New = max(0, i.New+d.Count)
 			a.FittedAt[i.Key] = d.At
 			a.claimed = a.claimed && i.ID != Impeller // what the check saw was the old one
-		} else {
+		default:
 			i.Reused = max(0, i.Reused+d.Count)
 			i.Why = d.Words
 		}

@@ -196,6 +196,8 @@ test("a hose left off in one job bars the start in the next on that engine", asy
   await expect(started(page)).toBeDisabled();
   await tap(page, "It is back on: Delivery hose at the pump");
   await expect(list(page)).toContainText("0 of 2 clamps");
+  await tap(page, "Two clamps, heads in reach: Delivery hose at the pump: clamped");
+  await expect(list(page)).not.toContainText("0 of 2 clamps");
 });
 
 const leg = [
@@ -266,6 +268,7 @@ test("a raw-cooled circulation pump that drips at its weep hole is found, repair
   await step(page, "On");
   for (const name of ["Seals between water and oil", "Pump gasket", "Circulation pump", "Belt"])
     await tap(page, `${name}: new on`);
+  await tap(page, "1 clamp");
   for (const name of ["Pump bolts", "Hose at the pump", "Pulley", "Pulley bolts"])
     await tap(page, `${name}: the old one back`);
   for (const name of ["Pump bolts", "Pulley bolts"]) {

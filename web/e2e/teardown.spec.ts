@@ -107,7 +107,7 @@ test("an impeller change with a blade unaccounted for, from seacock shut to star
     await screws.getByRole("button", { name: "Pass done" }).click();
   }
   await expect(screws).toContainText("All passes done");
-  await page.getByRole("region", { name: "Parts used" }).getByRole("button", { name: "Impeller", exact: true }).click();
+  await tap(page, "Number and price: Impeller");
   await tap(page, "Put it down as used");
   await expect(page.getByRole("region", { name: "Parts used" })).toContainText("1 × Impeller");
 

@@ -99,8 +99,8 @@ export const getEngineState = (engine_id: string) =>
 export const getServiceRecord = (engine_id: string) =>
   read(client.GET("/engines/{engine_id}/record", { params: { path: { engine_id } } }));
 export const getDue = () => read(client.GET("/due"));
-export const getInventory = (engine?: string) =>
-  read(client.GET("/inventory", { params: { query: engine ? { engine } : {} } }));
+export const getInventory = (engine?: string, task?: string) =>
+  read(client.GET("/inventory", { params: { query: { ...(engine && { engine }), ...(task && { task }) } } }));
 export const getSupplier = (find: string) => read(client.GET("/supplier", { params: { query: { find } } }));
 export const fitImpeller = (body: Schemas["ImpellerMeasures"]) =>
   read(client.POST("/inventory/impeller-fit", { body }));

@@ -14,7 +14,7 @@ export const keys = {
   record: (engine: string) => ["record", engine] as const,
   state: (engine: string) => ["state", engine] as const,
   due: () => ["due"] as const,
-  inventory: (engine?: string) => (engine ? (["inventory", engine] as const) : (["inventory"] as const)),
+  inventory: (engine?: string, task?: string) => ["inventory", engine, task].filter((x) => x !== undefined),
   supplier: (find: string) => ["supplier", find] as const,
   methods: () => ["methods"] as const,
   live: (engine: string, address: string) => ["live", engine, address] as const,

@@ -186,8 +186,9 @@ export class Outbox {
       failures = 0;
       if (!outcome.ok) await this.stepAside(letter, outcome, outcome.error.message);
       else {
-        await this.change(letter.id, () => undefined);
+        // the answer first: what is shown must not fall back to how it was before the tap in between
         this.settle(letter.id, outcome);
+        await this.change(letter.id, () => undefined);
         this.tell({ kind: "settled", id: letter.id, outcome });
       }
       await this.say("none");

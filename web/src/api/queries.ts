@@ -122,9 +122,13 @@ export const useDue = () => useQuery({ queryKey: keys.due(), queryFn: getDue, re
 /** The yard's shelf; two people may be at it. */
 export const useInventory = (enabled = true) =>
   useQuery({ queryKey: keys.inventory(), queryFn: () => getInventory(), refetchInterval: useFallback(), enabled });
-/** What of the inventory fits an engine, by itself or by its pump. */
-export const useInventoryFor = (engine: string) =>
-  useQuery({ queryKey: keys.inventory(engine), queryFn: () => getInventory(engine), refetchInterval: useFallback() });
+/** What of the inventory fits an engine, by itself or by its pump; for a task each kit says what it lacks. */
+export const useInventoryFor = (engine: string, task?: string) =>
+  useQuery({
+    queryKey: keys.inventory(engine, task),
+    queryFn: () => getInventory(engine, task),
+    refetchInterval: useFallback(),
+  });
 export const useSupplier = (find: string) =>
   useQuery({ queryKey: keys.supplier(find), queryFn: () => getSupplier(find), placeholderData: keepPreviousData });
 

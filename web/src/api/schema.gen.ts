@@ -3572,6 +3572,8 @@ export interface components {
             item: string;
             state?: string;
             count?: number;
+            /** @description How many clamps the touch says that a hose has, their heads where a driver reaches; its act has count 0. */
+            clamps?: number;
             /** @description The touch that settles it asks for a few words. */
             asks_words?: boolean;
             /** @description It also keeps the job from being closed. */

@@ -38,6 +38,8 @@ export const item = (over: Partial<TeardownItem>, of: Partial<Schemas["TaskItem"
   reach: false,
   chafe: false,
   still_off: 0,
+  refit: {},
+  refit_says: [],
   ...over,
 });
 
@@ -65,7 +67,9 @@ export const hands = (over: Partial<Teardown> = {}): Teardown => ({
   wheel_says: [],
   elbow_says: [],
   leaks: [],
+  leak_says: [],
   used: [],
+  fitted_new: [],
   heeded: [],
   schools: {},
   conditions: [],
@@ -92,6 +96,7 @@ export const stateOf = (over: Partial<JobPage["state"]> = {}): JobPage["state"] 
   where: nobody,
   condemned: [],
   flags: [],
+  waiting: [],
   ...over,
 });
 

@@ -47,6 +47,13 @@ function textsOf(is?: Part): Texts {
   };
 }
 
+/** What stands on the lines of a text, without empty ones. */
+const linesOf = (text: string) =>
+  text
+    .split("\n")
+    .map((l) => l.trim())
+    .filter(Boolean);
+
 /** A figure that is typed and is none, or is below nothing. */
 const bad = (text: string) => text.trim() !== "" && !((numberOf(text) ?? -1) >= 0);
 
@@ -59,6 +66,7 @@ export function PartForm({ line, onAct, onClose }: { line?: InventoryLine; onAct
   const phone = useMediaQuery(theme.breakpoints.down("sm"));
   const [t, setT] = useState(() => textsOf(line?.is));
   const [impeller, setImpeller] = useState(() => draftOf(line?.is.impeller));
+  const [holds, setHolds] = useState((line?.is.holds ?? []).join("\n"));
   const [fits, setFits] = useState(line?.is.fits ?? []);
   const set = (key: keyof Texts) => (e: { target: { value: string } }) => setT({ ...t, [key]: e.target.value });
   const [begun] = useState(() => ({ part: line?.id ?? newID(), ...(line && { seen: line.kept }) }));
@@ -74,6 +82,7 @@ export function PartForm({ line, onAct, onClose }: { line?: InventoryLine; onAct
       minimum: numberOf(minimum) ?? 0,
       price: numberOf(price) ?? 0,
       ...(measures && { impeller: measures }),
+      ...(linesOf(holds).length > 0 && { holds: linesOf(holds) }),
       ...(gone && { gone }),
     };
     const say = gone ? `${is.label}: no longer stocked` : `${is.label} saved`;
@@ -105,6 +114,15 @@ export function PartForm({ line, onAct, onClose }: { line?: InventoryLine; onAct
             <TextField label="Counted in" value={t.unit} onChange={set("unit")} helperText="L, kg, m; empty: pieces" />
             <UsedFor value={t.upkeep} onChange={set("upkeep")} />
           </Pair>
+          <TextField
+            label="A kit: what it holds, one a line"
+            multiline
+            minRows={2}
+            value={holds}
+            onChange={(e) => setHolds(e.target.value)}
+            placeholder={"Impeller\nCover gasket"}
+            helperText="A task then says what the kit lacks, before anything is shut"
+          />
           {(t.upkeep === "impeller" || measuresOf(impeller)) && (
             <Box component="section" aria-label="Its measures">
               <Typography variant="h3" sx={{ mb: 1.5 }}>

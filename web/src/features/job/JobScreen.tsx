@@ -14,12 +14,14 @@ import { StoredCalculations } from "../../ui/StoredCalculations";
 import { LogList } from "../../ui/LogList";
 import { NotePad } from "./NotePad";
 import { Banner } from "../../ui/job/JobBanner";
+import { PauseJob } from "../../ui/job/Pause";
 import { unmet } from "../../ui/job/settle";
 import { WhoDialog } from "../../ui/Shell";
 import { Rounds } from "./Rounds";
 import { Spine } from "./Spine";
 import { spineOf } from "../../ui/stations";
 import { SuspectList } from "./SuspectList";
+import { usePane } from "../../ui/pane";
 import { useTaps } from "../../ui/taps";
 import { Trace } from "./Trace";
 import { wordsOf } from "../../ui/words";
@@ -95,6 +97,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
     log: () => (
       <Stack sx={{ gap: 3 }}>
         {!page.closed && <NotePad job={page.card.id} onKeep={(w) => keep({ kind: "note", words: w }, "Note saved")} />}
+        <PauseJob page={page} onKeep={keep} />
         <Rounds page={page} words={words} />
         <StoredCalculations job={page.card.id} sums={page.sums} />
         <LogList log={page.log} words={words} onUndo={takeBack} />
@@ -166,13 +169,16 @@ const side = {
 } as const;
 
 function useView(page: JobPage) {
-  const [pane, setPane] = useState<Pane>(page.findings.length === 0 && !page.closed ? "complaint" : "next");
+  const [pane, setPane] = usePane(panes, page.findings.length === 0 && !page.closed ? "complaint" : "next");
   const [station, setStation] = useState<string>();
   const [closing, setClosing] = useState(false);
-  const choose = useCallback((s: string) => {
-    setStation((was) => (was === s ? undefined : s));
-    setPane("next");
-  }, []);
+  const choose = useCallback(
+    (s: string) => {
+      setStation((was) => (was === s ? undefined : s));
+      setPane("next");
+    },
+    [setPane],
+  );
   return { pane, setPane, station, setStation, choose, closing, setClosing };
 }
 

@@ -1,8 +1,8 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { JobPage } from "../../api/client";
-import { Stepper } from "../../ui/Stepper";
 import { itemState, type Act, type TeardownItem } from "../../ui/job/teardown";
+import { Refit, RefitForm } from "./Refit";
 import { Tighten } from "./Tighten";
 
 /** The same list backwards: what is still off, the last that came off first; then what is on, with its passes. */
@@ -42,9 +42,9 @@ export function OnList({ page, onAct }: { page: JobPage; onAct: Act }) {
             <Stack
               key={i.key}
               direction="row"
-              sx={{ borderTop: 1, borderColor: "divider", py: 0.75, alignItems: "center" }}
+              sx={{ borderTop: 1, borderColor: "divider", py: 0.75, alignItems: "center", flexWrap: "wrap" }}
             >
-              <Box sx={{ mr: "auto" }}>
+              <Box sx={{ mr: "auto", minWidth: 0, flex: "1 1 130px" }}>
                 <Typography sx={{ fontWeight: 550 }}>{i.item.label}</Typography>
                 <Typography variant="body2" sx={{ color: "text.secondary" }}>
                   {itemState(i)}
@@ -53,6 +53,7 @@ export function OnList({ page, onAct }: { page: JobPage; onAct: Act }) {
                     i.item.kind === "seal" &&
                     `; ${i.reused} reused${i.why ? `: ${i.why}` : ", no reason given"}`}
                   {i.clamps > 0 && `; ${i.clamps} clamps`}
+                  {i.refit_says.map((w) => `; ${w}`).join("")}
                 </Typography>
               </Box>
               <Button
@@ -66,6 +67,10 @@ export function OnList({ page, onAct }: { page: JobPage; onAct: Act }) {
               >
                 One less
               </Button>
+              <Refit job={page.card.id} item={i} onAct={onAct} />
+              {i.item.kind === "hose" && i.clamps === 0 && i.new + i.reused > 0 && (
+                <ClampsLater item={i} onAct={onAct} />
+              )}
             </Stack>
           ))}
         </Box>
@@ -76,7 +81,7 @@ export function OnList({ page, onAct }: { page: JobPage; onAct: Act }) {
 
 function BackLine({ item: i, page, onAct }: { item: TeardownItem; page: JobPage; onAct: Act }) {
   const [reuse, setReuse] = useState(false);
-  const [clamping, setClamping] = useState({ clamps: i.item.below ? 2 : 1, reach: true, chafe: false });
+  const [clamping, setClamping] = useState(uncounted);
   const seal = i.item.kind === "seal";
   const condemned = page.state.condemned.find((c) => c.part === i.item.id && !c.reason);
   const asks = seal || condemned !== undefined;
@@ -93,8 +98,7 @@ function BackLine({ item: i, page, onAct }: { item: TeardownItem; page: JobPage;
       },
       `${i.item.label} on`,
     );
-  const taken = page.hands.begun.find((t) => t.id === i.task)?.parts ?? [];
-  const renewed = seal || taken.some((x) => x.toLowerCase().includes(i.item.label.toLowerCase()));
+  const renewed = seal || usuallyRenewed(i, page);
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
       <Stack direction="row" sx={{ alignItems: "center", gap: 0.75, flexWrap: "wrap" }}>
@@ -109,6 +113,7 @@ function BackLine({ item: i, page, onAct }: { item: TeardownItem; page: JobPage;
         >
           {seal ? "Reuse" : "The old one"}
         </Way>
+        {seal && <Sealant job={page.card.id} item={i} onAct={onAct} />}
       </Stack>
       <Note item={i} />
       {hose && <Clamping below={i.item.below ?? false} {...clamping} onChange={setClamping} />}
@@ -125,6 +130,35 @@ function BackLine({ item: i, page, onAct }: { item: TeardownItem; page: JobPage;
         />
       )}
     </Box>
+  );
+}
+
+/** Whether the task that a part came off in usually takes a new one. */
+const usuallyRenewed = (i: TeardownItem, page: JobPage) =>
+  (page.hands.begun.find((t) => t.id === i.task)?.parts ?? []).some((x) =>
+    x.toLowerCase().includes(i.item.label.toLowerCase()),
+  );
+
+/** The clamps of a hose that is back and was not counted. */
+function ClampsLater({ item: i, onAct }: { item: TeardownItem; onAct: Act }) {
+  const [clamping, setClamping] = useState(uncounted);
+  return (
+    <Stack component="section" aria-label={`Clamps: ${i.item.label}`} sx={{ gap: 0.5, flexBasis: "100%", pb: 0.5 }}>
+      <Clamping below={i.item.below ?? false} {...clamping} onChange={setClamping} />
+      <Button
+        variant="contained"
+        disabled={clamping.clamps === 0}
+        sx={{ alignSelf: "start" }}
+        onClick={() =>
+          onAct(
+            { do: "on", item: i.key, count: 0, state: i.new > 0 ? "new" : "reused", ...clamping },
+            `${i.item.label}: clamps`,
+          )
+        }
+      >
+        Save the clamps
+      </Button>
+    </Stack>
   );
 }
 
@@ -157,40 +191,59 @@ function Way(p: { main: boolean; label: string; onClick: () => void; children: s
   );
 }
 
+/** Sealant in place of a seal that is not there yet. */
+function Sealant(p: { job: string; item: TeardownItem; onAct: Act }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Way main={false} label={`${p.item.item.label}: sealant for now`} onClick={() => setOpen(!open)}>
+        Sealant
+      </Way>
+      {open && <RefitForm {...p} onDone={() => setOpen(false)} />}
+    </>
+  );
+}
+
 interface Clamps {
   clamps: number;
   reach: boolean;
   chafe: boolean;
 }
 
+/** What nobody counted or looked at is not so. */
+const uncounted: Clamps = { clamps: 0, reach: false, chafe: false };
+
 function Clamping({ below, onChange, ...is }: Clamps & { below: boolean; onChange: (c: Clamps) => void }) {
+  const toggle = (key: "reach" | "chafe", label: string) => (
+    <Button
+      aria-pressed={is[key]}
+      onClick={() => onChange({ ...is, [key]: !is[key] })}
+      variant="choice"
+      data-on={is[key]}
+    >
+      {label}
+    </Button>
+  );
   return (
-    <Stack sx={{ gap: 0.5 }}>
-      <Stepper
-        label={below ? "Clamps, below the waterline" : "Clamps"}
-        value={is.clamps}
-        unit=""
-        most={4}
-        onChange={(clamps) => onChange({ ...is, clamps })}
-      />
-      <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap" }}>
+    <Stack direction="row" role="group" aria-label="Clamps" sx={{ gap: 0.75, flexWrap: "wrap", mt: 0.5 }}>
+      {[1, 2].map((n) => (
         <Button
-          aria-pressed={is.reach}
-          onClick={() => onChange({ ...is, reach: !is.reach })}
+          key={n}
+          aria-pressed={is.clamps === n}
+          onClick={() => onChange({ ...is, clamps: is.clamps === n ? 0 : n })}
           variant="choice"
-          data-on={is.reach}
+          data-on={is.clamps === n}
         >
-          heads where a driver reaches
+          {n === 1 ? "1 clamp" : "2 clamps"}
         </Button>
-        <Button
-          aria-pressed={is.chafe}
-          onClick={() => onChange({ ...is, chafe: !is.chafe })}
-          variant="choice"
-          data-on={is.chafe}
-        >
-          chafe protected
-        </Button>
-      </Stack>
+      ))}
+      {toggle("reach", "heads where a driver reaches")}
+      {toggle("chafe", "chafe protected")}
+      {below && (
+        <Typography variant="body2" sx={{ color: "text.secondary", flexBasis: "100%" }}>
+          Below the waterline: two, their heads where a driver reaches.
+        </Typography>
+      )}
     </Stack>
   );
 }

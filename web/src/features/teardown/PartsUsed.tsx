@@ -11,8 +11,9 @@ export function PartsUsed({ hands, engine, onAct }: { hands: Teardown; engine: s
   const [quantity, setQuantity] = useState(1);
   const [number, setNumber] = useState("");
   const [price, setPrice] = useState("");
+  const [of, setOf] = useState("");
   const usual = [...new Set(hands.begun.flatMap((t) => t.parts ?? []))].filter(
-    (u) => !hands.used.some((x) => x.label === u),
+    (u) => ![...hands.used, ...hands.fitted_new].some((x) => x.label === u),
   );
   const use = () => {
     const each = Number(price.replace(",", "."));
@@ -20,10 +21,16 @@ export function PartsUsed({ hands, engine, onAct }: { hands: Teardown; engine: s
     onAct(
       {
         do: "used",
-        used: { ...used, ...(number.trim() && { part_number: number.trim() }), ...(each > 0 && { price: each }) },
+        used: {
+          ...used,
+          ...(of && { for: of }),
+          ...(number.trim() && { part_number: number.trim() }),
+          ...(each > 0 && { price: each }),
+        },
       },
       `Used: ${label.trim()}`,
     );
+    setOf("");
     setLabel("");
     setNumber("");
     setPrice("");
@@ -41,10 +48,27 @@ export function PartsUsed({ hands, engine, onAct }: { hands: Teardown; engine: s
           {u.price ? `, ${(u.price * u.quantity).toFixed(2)}` : ""}
         </Typography>
       ))}
-      <FromShelf engine={engine} onAct={onAct} />
+      <FittedNew
+        list={hands.fitted_new}
+        chosen={of}
+        onChoose={(u) => {
+          setOf(u.for ?? "");
+          setLabel(u.label);
+          setQuantity(u.quantity);
+        }}
+      />
+      <FromShelf engine={engine} {...{ of, setOf, onAct }} />
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, my: 1 }}>
         {usual.map((u) => (
-          <Button key={u} onClick={() => setLabel(u)} variant="choice" data-on={label === u}>
+          <Button
+            key={u}
+            onClick={() => {
+              setLabel(u);
+              setOf("");
+            }}
+            variant="choice"
+            data-on={label === u}
+          >
             {u}
           </Button>
         ))}
@@ -85,8 +109,44 @@ export function PartsUsed({ hands, engine, onAct }: { hands: Teardown; engine: s
   );
 }
 
+type Used = Teardown["used"][number];
+
+/** What went back new counts as used; its number and price can be put down beside it. */
+function FittedNew(p: { list: Used[]; chosen: string; onChoose: (u: Used) => void }) {
+  return p.list.map((u) => (
+    <Stack
+      key={u.for}
+      direction="row"
+      sx={{ borderTop: 1, borderColor: "divider", py: 0.25, gap: 1, alignItems: "center" }}
+    >
+      <Typography sx={{ mr: "auto" }}>
+        {u.quantity} × {u.label}
+        <Box component="span" sx={{ color: "text.secondary" }}>
+          , fitted new
+        </Box>
+      </Typography>
+      <Button
+        variant="choice"
+        aria-label={`Number and price: ${u.label}`}
+        aria-pressed={p.chosen === u.for}
+        data-on={p.chosen === u.for}
+        onClick={() => p.onChoose(u)}
+      >
+        Number and price
+      </Button>
+    </Stack>
+  ));
+}
+
+interface Taking {
+  /** The item that the part goes in for; empty where none was chosen. */
+  of: string;
+  setOf: (key: string) => void;
+  onAct: Act;
+}
+
 /** Parts on the yard's inventory, those that fit this engine first, taken with one touch and counted down there. */
-function FromShelf({ engine, onAct }: { engine: string; onAct: Act }) {
+function FromShelf({ engine, ...taking }: Taking & { engine: string }) {
   const [find, setFind] = useState("");
   const words = find.trim().toLowerCase();
   const searching = words.length > 1;
@@ -102,7 +162,7 @@ function FromShelf({ engine, onAct }: { engine: string; onAct: Act }) {
     <Box component="section" aria-label="From stock" sx={{ my: 1 }}>
       {fitting.length > 0 && <Typography variant="h3">In stock for this engine</Typography>}
       {fitting.map((l) => (
-        <OneOfShelf key={l.id} line={l} onAct={onAct} />
+        <OneOfShelf key={l.id} line={l} {...taking} />
       ))}
       <TextField
         size="small"
@@ -114,14 +174,14 @@ function FromShelf({ engine, onAct }: { engine: string; onAct: Act }) {
         sx={{ mt: 1, bgcolor: "background.paper" }}
       />
       {found.map((l) => (
-        <OneOfShelf key={l.id} line={l} onAct={onAct} />
+        <OneOfShelf key={l.id} line={l} {...taking} />
       ))}
     </Box>
   );
 }
 
 /** A part of the inventory: one piece with one touch, or so much of what is counted in litres and the like. */
-function OneOfShelf({ line: { id, is, have }, onAct }: { line: InventoryLine; onAct: Act }) {
+function OneOfShelf({ line: { id, is, have }, of, setOf, onAct }: Taking & { line: InventoryLine }) {
   const [much, setMuch] = useState("1");
   const quantity = is.unit ? (numberOf(much) ?? 0) : 1;
   const take = () => {
@@ -129,15 +189,24 @@ function OneOfShelf({ line: { id, is, have }, onAct }: { line: InventoryLine; on
     onAct(
       {
         do: "used",
-        used: { ...used, ...(is.number && { part_number: is.number }), ...(is.price && { price: is.price }) },
+        used: {
+          ...used,
+          ...(of && { for: of }),
+          ...(is.holds && { holds: is.holds }),
+          ...(is.number && { part_number: is.number }),
+          ...(is.price && { price: is.price }),
+        },
       },
       `Taken from stock: ${is.label}`,
     );
+    setOf("");
   };
   return (
     <Stack direction="row" sx={{ alignItems: "center", gap: 1, py: 0.5 }}>
       <Typography sx={{ mr: "auto" }}>
-        {is.label}: {have > 0 ? [amount(have, is.unit), is.where].filter(Boolean).join(", ") : "none left"}
+        {is.label}
+        {is.holds && ` (${is.holds.join(", ")})`}:{" "}
+        {have > 0 ? [amount(have, is.unit), is.where].filter(Boolean).join(", ") : "none left"}
       </Typography>
       {is.unit && (
         <TextField

@@ -1,9 +1,9 @@
 import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useMemo, useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { useMemo } from "react";
+import { Link, useNavigate } from "react-router";
 import type { Catalogue, JobPage, Schemas } from "../../api/client";
-import { useOutbox } from "../../api/queries";
+import { useInventoryFor, useOutbox } from "../../api/queries";
 import { Banner } from "../../ui/job/JobBanner";
 import { Workbench } from "./Workbench";
 import { isolationsOf, stillOff, withWaitingActs, type Act, type TeardownAct } from "../../ui/job/teardown";
@@ -13,8 +13,9 @@ import { StartList } from "../../ui/job/StartList";
 import { PartsUsed } from "./PartsUsed";
 import { OfJob } from "../../ui/job/OfJob";
 import { WhoDialog } from "../../ui/Shell";
+import { usePane } from "../../ui/pane";
 import { useTaps } from "../../ui/taps";
-import { when, wordsOf } from "../../ui/words";
+import { lower, when, wordsOf } from "../../ui/words";
 
 /** Strip and rebuild: isolate, take off, look at it on the bench, put it back, and only then start. */
 export function TeardownScreen() {
@@ -52,10 +53,7 @@ function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) 
   const wide = useMediaQuery(theme.breakpoints.up("lg"));
   const { keep, asking, setAsking } = useTaps(page.card.id);
   const go = useNavigate();
-  const asked = useSearchParams()[0].get("pane");
-  const [pane, setPane] = useState<Pane>(
-    panes.find(([p]) => p === asked)?.[0] ?? (page.hands.items.length > 0 ? "off" : "isolate"),
-  );
+  const [pane, setPane] = usePane(panes, page.hands.items.length > 0 ? "off" : "isolate");
   const goThere = (condition: string) =>
     condition.startsWith("acid:") ? void go(`/jobs/${page.card.id}/wetwork`) : setPane(paneOf[condition] ?? "on");
   const onAct: Act = useMemo(() => (act, label) => keep({ kind: "strip", strip: act }, label), [keep]);
@@ -161,14 +159,14 @@ function Isolate({ page, onAct }: { page: JobPage; onAct: Act }) {
   return (
     <Stack sx={{ gap: 3 }}>
       {begun.length === 0 && <BeginTask hands={page.hands} onAct={onAct} />}
-      <ToBring tasks={begun} />
+      <ToBring tasks={begun} engine={page.engine.id} />
       <Isolations page={page} onAct={onAct} />
     </Stack>
   );
 }
 
 /** What is to be at hand before anything is shut: tools, cloths, vessels, and the parts that are usually used up. */
-function ToBring({ tasks }: { tasks: Schemas["Task"][] }) {
+function ToBring({ tasks, engine }: { tasks: Schemas["Task"][]; engine: string }) {
   const once = (list: (string[] | undefined)[]) => [...new Set(list.flatMap((x) => x ?? []))];
   const tools = once(tasks.map((t) => t.bring));
   const parts = once(tasks.map((t) => t.parts));
@@ -186,8 +184,25 @@ function ToBring({ tasks }: { tasks: Schemas["Task"][] }) {
           </li>
         )}
       </Box>
+      {tasks.map((t) => (
+        <Kits key={t.id} task={t} engine={engine} />
+      ))}
     </Box>
   );
+}
+
+/** The kits in stock that fit the engine, and what each lacks of what a task takes new. */
+function Kits({ task, engine }: { task: Schemas["Task"]; engine: string }) {
+  const kits = useInventoryFor(engine, task.id).data?.lines.filter((l) => l.lacks) ?? [];
+  return kits.map((l) => (
+    <Typography key={l.id} sx={{ mt: 0.5 }}>
+      <strong>
+        {l.is.label}
+        {l.have > 0 ? "" : " (none left)"}
+      </strong>{" "}
+      for {lower(task.label)}: {l.lacks?.length ? `lacks ${l.lacks.map(lower).join(", ")}` : "all that goes in new"}.
+    </Typography>
+  ));
 }
 
 function Isolations({ page, onAct }: { page: JobPage; onAct: Act }) {

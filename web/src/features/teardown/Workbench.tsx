@@ -113,11 +113,12 @@ function PumpBody({ job, hands, onAct }: BenchProps) {
 }
 
 const places = [
-  ["cover", "at the cover's edge", "its gasket or O-ring"],
-  ["weep-water", "water at the weep hole", "the water seal; the bearing is on notice"],
-  ["weep-oil", "oil at the weep hole", "the oil seal"],
-  ["flange", "at the mounting face", "the flange gasket"],
-  ["milky-oil", "milky oil", "both seals"],
+  ["cover", "at the cover's edge"],
+  ["weep-water", "water at the weep hole"],
+  ["weep-oil", "oil at the weep hole"],
+  ["flange", "at the mounting face"],
+  ["shaft", "play or grit at the shaft"],
+  ["milky-oil", "milky oil"],
 ] as const;
 
 function Leaks({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
@@ -146,13 +147,15 @@ function Leaks({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
           dry everywhere
         </Button>
       </Stack>
-      {places
-        .filter(([id]) => hands.leaks.includes(id))
-        .map(([id, label, means]) => (
-          <Typography key={id} sx={{ mt: 0.5 }}>
-            {label.charAt(0).toUpperCase() + label.slice(1)}: {means}.
-          </Typography>
-        ))}
+      {hands.leak_says.length > 0 && (
+        <Box component="ul" aria-label="What to fit" sx={{ my: 0.75, pl: 2.5 }}>
+          {hands.leak_says.map((l) => (
+            <li key={l.place}>
+              {l.say.charAt(0).toUpperCase() + l.say.slice(1)}: <strong>{l.kit}</strong>
+            </li>
+          ))}
+        </Box>
+      )}
     </Box>
   );
 }

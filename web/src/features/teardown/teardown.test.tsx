@@ -156,9 +156,10 @@ describe("putting it back", () => {
   it("puts a hose's clamps down with it: two below the waterline", async () => {
     const onAct = acts();
     show(<OnList page={page} onAct={onAct} />);
+    await tap("2 clamps");
     await tap("chafe protected");
     await tap("Hose end: the old one back");
-    expect(onAct.mock.calls[0]?.[0]).toMatchObject({ clamps: 2, reach: true, chafe: true, state: "reused" });
+    expect(onAct.mock.calls[0]?.[0]).toMatchObject({ clamps: 2, reach: false, chafe: true, state: "reused" });
   });
 });
 

@@ -3,15 +3,20 @@ import type { JobPage } from "../../api/client";
 import { WhoDialog } from "../Shell";
 import { useTaps } from "../taps";
 
-/** Does the shut seacock hold? Asked once the first joint below the waterline is open, until somebody says. */
+/**
+ * Does the shut seacock hold? Asked once the first joint below the waterline is open, until somebody says; one that did
+ * not hold stands until it holds, or was renewed.
+ */
 export function BehindSeacock({ page }: { page: JobPage }) {
   const { keep, asking, setAsking } = useTaps(page.card.id);
-  if (page.state.behind !== "ask" || page.closed) return null;
+  const { behind } = page.state;
+  if ((behind !== "ask" && behind !== "passes") || page.closed) return null;
+  const known = behind === "passes";
   const say = (item: "dry" | "passes", label: string) => keep({ kind: "strip", strip: { do: "holds", item } }, label);
   return (
     <Stack
       component="section"
-      aria-label="Does the shut seacock hold?"
+      aria-label={known ? "The seacock does not hold" : "Does the shut seacock hold?"}
       direction={{ md: "row" }}
       sx={{
         px: { xs: 1.5, md: 2.5 },
@@ -23,16 +28,33 @@ export function BehindSeacock({ page }: { page: JobPage }) {
         borderBottom: 2,
       }}
     >
-      <Typography>
-        <strong>Does the shut seacock hold?</strong> Some water was to come: what stood in the pipe. Has it stopped?
-      </Typography>
+      {known ? (
+        <Typography>
+          <strong>The seacock does not hold</strong>, though it is shut: nothing below the waterline is opened.
+        </Typography>
+      ) : (
+        <Typography>
+          <strong>Does the shut seacock hold?</strong> Some water was to come: what stood in the pipe. Has it stopped?
+        </Typography>
+      )}
       <Stack direction="row" sx={{ gap: 1 }}>
         <Button variant="choice" onClick={() => say("dry", "The seacock holds")}>
-          It has stopped
+          {known ? "It holds now" : "It has stopped"}
         </Button>
-        <Button variant="choice" onClick={() => say("passes", "The seacock does not hold")}>
-          Still coming
-        </Button>
+        {known ? (
+          <Button
+            variant="choice"
+            onClick={() =>
+              keep({ kind: "strip", strip: { do: "renewed", item: "seacock" } }, "The seacock was renewed")
+            }
+          >
+            Renewed
+          </Button>
+        ) : (
+          <Button variant="choice" onClick={() => say("passes", "The seacock does not hold")}>
+            Still coming
+          </Button>
+        )}
       </Stack>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Stack>

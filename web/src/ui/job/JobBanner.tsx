@@ -2,8 +2,9 @@ import { Box, Button, ButtonBase, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
 import { useEngineState, useJob } from "../../api/queries";
-import { when } from "../words";
+import { day, when } from "../words";
 import { BehindSeacock } from "./BehindSeacock";
+import { Paused, waitingWords } from "./Pause";
 import { isolations } from "./teardown";
 
 /** The banner of a job that a screen was reached from. */
@@ -33,15 +34,21 @@ export const Banner = ({ page }: { page: JobPage }) => (
   <>
     <Strip flags={flagsOf(page)} to={`/jobs/${page.card.id}/teardown?pane=start`} />
     <BehindSeacock page={page} />
+    <Paused page={page} />
   </>
 );
 
 /** The same on the engine's own page: it outlives the job in which it came about. */
 export function EngineBanner({ engine, job }: { engine: string; job?: string }) {
   const state = useEngineState(engine);
-  if (!state.data || state.data.flags.length === 0) return null;
+  if (!state.data || state.data.flags.length + state.data.waiting.length === 0) return null;
   return (
     <Box>
+      {state.data.waiting.map((w) => (
+        <Typography key={w.for + w.words} sx={{ fontWeight: 700, py: 0.5 }}>
+          {waitingWords(w)} ({day(w.at)}, {w.by})
+        </Typography>
+      ))}
       <Strip flags={state.data.flags} {...(job && { to: `/jobs/${job}/teardown?pane=start` })} />
       <Button href={`/api/v1/engines/${engine}/do-not-start.pdf`} download sx={{ px: 0 }}>
         DO NOT START sheet, to hang at the key

@@ -5,18 +5,20 @@ import type { Schemas } from "../../api/client";
 import { StateShape } from "../StateShape";
 import { day, lower, minutes, type Words } from "../words";
 
+/** How far a job is: how it ended, what it waits for, what was found. */
+function progressOf(job: Schemas["JobCard"], cause: string) {
+  if (job.closed) return cause || "No cause named";
+  if (job.waiting) return `Waiting for ${job.waiting}`;
+  if (cause) return `Found: ${lower(cause)}`;
+  return job.checks > 0 ? "Being traced" : "Nothing looked at yet";
+}
+
 /** A job in one line: what is seen, how far it is. */
 export function JobLine({ job, words }: { job: Schemas["JobCard"]; words: Words }) {
   const { water } = useTheme();
   const complaint = job.complaint.map((f, i) => (i ? lower(words.finding(f)) : words.finding(f))).join(", ");
   const cause = job.faults.map(words.fault).join(" and ");
-  const progress = job.closed
-    ? cause || "No cause named"
-    : cause
-      ? `Found: ${lower(cause)}`
-      : job.checks > 0
-        ? "Being traced"
-        : "Nothing looked at yet";
+  const progress = progressOf(job, cause);
   return (
     <Button
       component={Link}

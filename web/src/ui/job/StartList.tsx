@@ -6,6 +6,7 @@ import type { JobPage, Schemas } from "../../api/client";
 import { newID } from "../../api/ids";
 import type { JobEntry } from "../../api/writes";
 import { Cautions } from "../Cautions";
+import { PauseJob } from "./Pause";
 import { drop, unkeptOf } from "../unkept";
 import { when } from "../words";
 import { mayHaveRun, settling, touchOf, unmet } from "./settle";
@@ -76,6 +77,7 @@ export function StartList({ page, onKeep, onPane }: Props) {
           DO NOT START sheet, to hang at the key
         </Button>
       )}
+      {!hands.ready && <PauseJob page={page} onKeep={onKeep} />}
       <Cautions ids={["dry-running", "turning-parts", "hot-exhaust"]} />
       <Button variant="contained" disabled={!hands.ready} onClick={start} sx={{ minHeight: 64, fontSize: "1.15rem" }}>
         Engine started
@@ -146,7 +148,7 @@ function Unkept({ job }: { job: string }) {
 }
 
 /** Where there is more to a condition than one touch, the pane that settles it. */
-const settledIn = (id: string) => /^(seals-matched|hoses-clamped|tightened|pieces|count:|acid:)/.test(id);
+const settledIn = (id: string) => /^(seals-matched|tightened|pieces|count:|acid:)/.test(id);
 
 function Line({ page, condition: c, onKeep, onPane }: Props & { condition: Condition }) {
   const [asking, setAsking] = useState<"override" | "settle">();

@@ -2,7 +2,7 @@ import type { JobPage, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { isolations } from "./teardown";
 
-type Settled = Pick<Schemas["Condition"], "settle" | "item" | "state" | "count">;
+type Settled = Pick<Schemas["Condition"], "settle" | "item" | "state" | "count" | "clamps">;
 
 /** The entry that one touch sends to settle a condition, or to say that what comes before a check is done. */
 export function settling(c: Settled, words?: string): JobEntry {
@@ -13,6 +13,7 @@ export function settling(c: Settled, words?: string): JobEntry {
       do: c.settle as Schemas["TeardownVerb"],
       item: c.item,
       ...(c.count && { count: c.count }),
+      ...(c.clamps && { count: 0, clamps: c.clamps, reach: true }),
       ...(c.state && { state: c.state }),
       ...(words && { words }),
     },
@@ -31,6 +32,7 @@ export function touchOf(c: Settled): string {
   const isolation = isolations.find((i) => i.id === c.item);
   if (c.settle === "lift" && isolation) return isolation.lift;
   if (c.settle === "isolate" && isolation) return isolation.shut;
+  if (c.clamps) return c.clamps > 1 ? "Two clamps, heads in reach" : "It is clamped";
   if (c.settle === "on" && c.state === "new") return touches.renewed ?? "";
   if (c.settle === "oil") return c.item === "changed" ? "Changed, and why" : "It is sound";
   if (c.settle === "heat") return "It is cold";

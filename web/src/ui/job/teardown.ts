@@ -35,6 +35,7 @@ export const kindWords: Record<Schemas["ItemKind"], string> = {
 /** "2 of 6 off", "all back", what there is to say of an item in a few words. */
 export function itemState(i: TeardownItem): string {
   const back = i.new + i.reused;
+  if (i.refit.sealant) return "sealant in its place";
   if (i.excused) return `stays off: ${i.excused}`;
   if (i.off === 0) return i.item.count > 1 ? `${i.item.count} usually` : "not off";
   if (back === 0) return i.off > 1 || i.item.count > 1 ? `${i.off} off` : "off";
