@@ -11,6 +11,7 @@ import (
 	schedule "hevrin/app/maintenance"
 	"hevrin/core/eventlog"
 	"hevrin/core/teardown"
+	"hevrin/core/wetwork"
 )
 
 func (s *shop) hands(job string, acts ...teardown.Act) {
@@ -125,4 +126,25 @@ func TestAJobThatWaitsSaysWhatForInTheLists(t *testing.T) {
 	assert.Empty(t, page.Card.Waiting)
 	_, err = s.NoteInJob(s.ctx, job, eventlog.TeardownNoted, stamp(), eventlog.Body{Teardown: &teardown.Act{Do: teardown.GoOn}})
 	assert.Error(t, err, "it goes on already")
+}
+
+// The coolant that was put in sets the plan, the report and the due list alike.
+func TestTheCoolantsKindSetsItsNextChangeEverywhere(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(eventlog.Dates{})
+	job := s.job(engine)
+	plan := wetwork.CoolantPlan{BlockL: 8, ExchangerL: 2, HeaderL: 1, HeaterL: 0, Glycol: "ethylene", TargetPercent: 45,
+		Concentrate: 100, VesselL: 15, Type: "long-life"}
+	for _, a := range []wetwork.Act{{Do: wetwork.PlanIt, Kind: wetwork.CoolantJob, Coolant: &plan}, {Do: wetwork.Begin},
+		{Do: wetwork.End}} {
+		a.Work = "w"
+		s.note(job, eventlog.WetworkNoted, eventlog.Body{Wetwork: &a})
+	}
+	page, err := s.Job(s.ctx, job)
+	require.NoError(t, err)
+	assert.Equal(t, 5, page.Wetwork.Works[0].Change.Years)
+	assert.Equal(t, s.now.AddDate(5, 0, 0).Format("2006-01-02"), page.Card.Works[0].Due)
+	p, err := s.ServiceRecord(s.ctx, engine)
+	require.NoError(t, err)
+	assert.Equal(t, s.now.AddDate(5, 0, 0).Format("2006-01-02"), item(t, p, "coolant").When.Format("2006-01-02"))
 }

@@ -57,6 +57,9 @@ var workKinds = map[string]string{wetwork.Flushing: "Flushed", wetwork.Descale: 
 
 func (b *builder) workWords(w wetwork.Work) string {
 	say := workKinds[w.Kind]
+	if w.Caustic() {
+		say = "Cleaned"
+	}
 	switch {
 	case w.Descale != nil:
 		say += b.say(" with %s, %.0f of bath", w.Descale.Product.Label, units.Of(w.Descale.BathL, "L"))

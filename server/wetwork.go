@@ -12,12 +12,13 @@ import (
 func productOf(p api.Product) wetwork.Product {
 	return wetwork.Product{ID: p.Id, Label: p.Label, Acid: wetwork.Acid(value(p.Acid)),
 		StockPercent: value(p.StockPercentMass), PartsWater: value(p.PartsWater), Minutes: value(p.Minutes),
-		MostPercent: value(p.MostPercent), NotOn: each(value(p.NotOn), func(m api.Material) string { return string(m) })}
+		MostPercent: value(p.MostPercent), Ready: value(p.ReadyMixed), Caustic: value(p.Caustic), NotOn: each(value(p.NotOn), func(m api.Material) string { return string(m) })}
 }
 
 func productView(p wetwork.Product) api.Product {
 	out := api.Product{Id: p.ID, Label: p.Label, Acid: some(api.AcidID(p.Acid)), StockPercentMass: some(p.StockPercent),
-		PartsWater: some(p.PartsWater), Minutes: some(p.Minutes), MostPercent: some(p.MostPercent)}
+		PartsWater: some(p.PartsWater), Minutes: some(p.Minutes), MostPercent: some(p.MostPercent),
+		ReadyMixed: some(p.Ready), Caustic: some(p.Caustic)}
 	if len(p.NotOn) > 0 {
 		list := each(p.NotOn, func(m string) api.Material { return api.Material(m) })
 		out.NotOn = &list
@@ -33,7 +34,7 @@ func wetActOf(a api.WetworkAct) *wetwork.Act {
 		out.Flush = &wetwork.FlushPlan{Station: f.Station, Debris: string(f.Debris), Source: string(f.Source),
 			ExhaustOff: value(f.ExhaustOff), BothOff: value(f.BothOff), ImpellerOut: value(f.ImpellerOut),
 			SeacockShut: value(f.SeacockShut), ByThePump: value(f.ByThePump),
-			ThermostatOpen: value(f.ThermostatOpen), SilencerDrained: value(f.SilencerDrained)}
+			ThermostatOpen: value(f.ThermostatOpen), SilencerDrained: value(f.SilencerDrained), Also: value(f.Also)}
 	}
 	if d := a.Descale; d != nil {
 		materials := map[string][]string{}
@@ -76,7 +77,7 @@ func flushView(f *wetwork.FlushPlan) *api.FlushPlan {
 	return &api.FlushPlan{Station: f.Station, Debris: api.DebrisID(f.Debris), Source: api.FlushSource(f.Source),
 		ExhaustOff: &f.ExhaustOff, BothOff: &f.BothOff, ImpellerOut: &f.ImpellerOut, SeacockShut: &f.SeacockShut,
 		ByThePump:      &f.ByThePump,
-		ThermostatOpen: &f.ThermostatOpen, SilencerDrained: &f.SilencerDrained}
+		ThermostatOpen: &f.ThermostatOpen, SilencerDrained: &f.SilencerDrained, Also: someList(f.Also)}
 }
 
 func descaleView(d *wetwork.DescalePlan) *api.DescalePlan {
@@ -135,6 +136,13 @@ func wetWorkView(system units.System, w job.WetworkItem) api.WetworkItem {
 			return api.Gain{Label: g.Label, Before: g.Before, BeforeError: g.BeforeError, After: g.After,
 				AfterError: g.AfterError, Change: g.Change, ChangeError: g.ChangeError, Better: g.Better, Worse: g.Worse}
 		})}
+	if len(w.ClocksNow) > 0 {
+		clocks := each(w.ClocksNow, func(c job.ClockNow) api.WetworkClock {
+			return api.WetworkClock{Station: c.Station, Running: c.Begun != nil, ElapsedS: c.Elapsed.Seconds(),
+				LeftS: c.Left.Seconds()}
+		})
+		out.Clocks = &clocks
+	}
 	if c := w.Change; c != nil {
 		out.ConcentrateL, out.WaterL, out.SystemL, out.FreezeC, out.Years = &c.Fill.ConcentrateL, &c.Fill.WaterL, &c.VolumeL,
 			&c.Fill.FreezeC, &c.Years

@@ -16,6 +16,7 @@ import (
 type WetworkItem struct {
 	wetwork.Work
 	Elapsed, Left time.Duration // at the time of the answer, by the program's own clock
+	ClocksNow     []ClockNow    // of a flush at several places: those of the others
 	Steps         []wetwork.Step
 	Descaling     *wetwork.Descaling
 	Change        *wetwork.CoolantChange
@@ -24,6 +25,12 @@ type WetworkItem struct {
 	Gains         []wetwork.Gain
 	GainMissing   string // why there is no before and after
 	Missing       []string
+}
+
+// ClockNow is a place's timer at the time of the answer.
+type ClockNow struct {
+	wetwork.Clock
+	Elapsed, Left time.Duration
 }
 
 // WetworkPage is a job's wet work, and what the planner takes for this engine.
@@ -50,6 +57,9 @@ func (a *Jobs) wetworkPage(book eventlog.YardMethods, job *eventlog.Job, e recor
 
 func (a *Jobs) work(w wetwork.Work, job *eventlog.Job, e record.Engine, raw []string, now time.Time) WetworkItem {
 	out := WetworkItem{Work: w, Elapsed: w.Elapsed(now), Left: w.Left(now), Missing: w.Missing()}
+	for _, c := range w.Clocks {
+		out.ClocksNow = append(out.ClocksNow, ClockNow{c, c.Elapsed(now), c.Left(now)})
+	}
 	switch {
 	case w.Flush != nil:
 		if steps, err := w.Flush.Plan(raw); err == nil { // the circuit may have been changed since
@@ -173,6 +183,8 @@ func workLines(job *eventlog.Job) []record.WorkLine {
 			line.Due, line.Why = w.Ended.AddDate(0, months, 0).Format("2006-01-02"), why
 		}
 		switch {
+		case w.Caustic():
+			line.Product, line.Litres, line.Caustic = w.Descale.Product.Label, w.Descale.BathL, true
 		case w.Descale != nil:
 			line.Product, line.Litres = w.Descale.Product.Label, w.Descale.BathL
 			due(descaleMonths, "two seasons, or when the exchanger is under 80 % of clean, whichever comes first")
@@ -193,10 +205,10 @@ func withWetwork(d eventlog.Dates, jobs []record.Job) eventlog.Dates {
 	}
 	for _, j := range jobs {
 		for _, w := range j.Works {
-			switch w.Kind {
-			case wetwork.Descale:
+			switch {
+			case w.Kind == wetwork.Descale && !w.Caustic:
 				d.Descaled = later(d.Descaled, w.Ended)
-			case wetwork.CoolantJob:
+			case w.Kind == wetwork.CoolantJob:
 				d.CoolantChanged = later(d.CoolantChanged, w.Ended)
 			}
 		}

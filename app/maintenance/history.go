@@ -14,6 +14,7 @@ import (
 	"hevrin/core/maintenance"
 	"hevrin/core/proving"
 	"hevrin/core/teardown"
+	"hevrin/core/wetwork"
 )
 
 // Kinds of lines in an engine's service history.
@@ -87,11 +88,19 @@ func (w *serviceWriter) done(entries []eventlog.Entry) {
 			w.add(record.ServiceLine{At: *x.Ended, Kind: ServiceHours, Value: x.Hours, Label: "at the end of wet work"})
 		}
 		for _, u := range c.Maintenance {
-			if slices.Contains(u.DoneBy.Works, x.Kind) {
-				note(u.ID, *x.Ended)
+			if slices.Contains(u.DoneBy.Works, x.Kind) && !x.Caustic() {
+				w.add(record.ServiceLine{At: *x.Ended, Kind: ServiceDone, Item: u.ID, Value: monthsOf(x, u.ID)})
 			}
 		}
 	}
+}
+
+// monthsOf is how long what a work put in lasts, where that tells more than the usual interval: a coolant's inhibitor.
+func monthsOf(w wetwork.Work, item string) float64 {
+	if w.Coolant == nil || item != "coolant" {
+		return 0
+	}
+	return float64(12 * wetwork.Inhibitors[w.Coolant.Type].Years)
 }
 
 // plateauError is how well a plateau is known, K: the gauge or probe.
@@ -285,7 +294,7 @@ func MaintenanceStateOf(e record.Engine, own eventlog.EngineMaintenance, life []
 	for _, l := range life {
 		switch l.Kind {
 		case ServiceDone:
-			s.Done = append(s.Done, maintenance.Done{Item: l.Item, At: l.At, Job: l.JobID})
+			s.Done = append(s.Done, maintenance.Done{Item: l.Item, At: l.At, Job: l.JobID, Months: int(l.Value)})
 		case ServiceMeasure:
 			s.Measures = append(s.Measures, maintenance.Measure{Kind: l.Item, At: l.At, Value: l.Value, Error: l.Error,
 				Job: l.JobID})

@@ -64,6 +64,7 @@ type WorkLine struct {
 	Words   string    `json:"words,omitempty"`
 	Due     string    `json:"due,omitempty"` // the next, by policy, as 2026-05-04
 	Why     string    `json:"why,omitempty"`
+	Caustic bool      `json:"caustic,omitempty"` // it took carbon and grease, no scale
 }
 
 // TrackPiece is a stretch of what was read at one place in a recording.

@@ -114,15 +114,24 @@ func (s *State) openings() []teardown.Condition {
 	for _, w := range s.works {
 		if w.joints() {
 			id := "flush:" + w.ID
-			at := w.Flush.Station
-			if station, ok := s.catalogue.Station(at); ok {
-				at = lower(station.Label)
-			}
+			at := s.placesOf(w)
 			list = append(list, teardown.Stands(id, "Joints of the flush closed up", fmt.Sprintf("open at the %s, by %s", at,
 				w.since.By), teardown.Close, id))
 		}
 	}
 	return list
+}
+
+// placesOf names where a flush has its joints open.
+func (s *State) placesOf(w *work) string {
+	var list []string
+	for _, at := range w.Flush.Places() {
+		if station, ok := s.catalogue.Station(at); ok {
+			at = lower(station.Label)
+		}
+		list = append(list, at)
+	}
+	return strings.Join(list, " and the ")
 }
 
 // Closing is the settling touch that closes an access or a joint up again: an entry of kind access.

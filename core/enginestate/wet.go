@@ -16,8 +16,8 @@ var workLabels = map[string]string{wetwork.Flushing: "Flush", wetwork.Descale: "
 func (s *State) wet(e eventlog.Entry) {
 	a, who := *e.Body.Wetwork, whoOf(e)
 	if a.Do == wetwork.PlanIt {
-		s.works = append(s.works, &work{Work: wetwork.Work{ID: a.Work, Kind: a.Kind, Flush: a.Flush, Descale: a.Descale,
-			Coolant: a.Coolant, By: e.By, Planned: e.At}, since: who, label: workLabels[a.Kind]})
+		s.works = append(s.works, &work{Work: wetwork.Planned(wetwork.Done{Act: a, By: e.By, At: e.At}), since: who,
+			label: workLabels[a.Kind]})
 		return
 	}
 	i := slices.IndexFunc(s.works, func(w *work) bool { return w.ID == a.Work })

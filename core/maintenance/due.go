@@ -74,6 +74,8 @@ type Done struct {
 	At   time.Time
 	Says string
 	Job  string // in which; empty where it was put down by hand
+	// Months is how long what was put in lasts, where that is known better than by the usual interval; 0: it is not.
+	Months int `json:",omitempty"`
 }
 
 // Measure is a figure that was measured.
@@ -176,13 +178,16 @@ func noDay(r Reason) int { return map[bool]int{true: 1}[r.When.IsZero()] }
 func dueOf(c *catalogue.Catalogue, u catalogue.MaintenanceItem, e Engine, life RunningHours, today time.Time) Due {
 	d := Due{MaintenanceItem: u, State: Unknown}
 	interval := Interval{Months: u.Months, Hours: u.Hours}
-	if own, ok := e.Own[u.ID]; ok {
-		interval = own
-	}
 	for i := range e.Done {
 		if x := &e.Done[i]; x.Item == u.ID && (d.Last == nil || x.At.After(d.Last.At)) {
 			d.Last = x
 		}
+	}
+	if d.Last != nil && d.Last.Months > 0 {
+		interval.Months = d.Last.Months
+	}
+	if own, ok := e.Own[u.ID]; ok {
+		interval = own
 	}
 	if d.Last != nil {
 		d.byInterval(interval, life, today)

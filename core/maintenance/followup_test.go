@@ -47,3 +47,17 @@ func TestTheIDOfAFollowUpIsReadBack(t *testing.T) {
 		assert.False(t, ok, bad)
 	}
 }
+
+// What was put in says how long it lasts; the yard's own interval stands over it.
+func TestACoolantsOwnYearsSetItsNextChange(t *testing.T) {
+	c := loadCatalogue(t)
+	e := closedEngine(t, c)
+	e.Done = []maintenance.Done{{Item: "coolant", At: today.AddDate(-2, 0, 0), Months: 60}}
+	assert.Equal(t, today.AddDate(3, 0, 0), of(t, maintenance.List(c, e, today), "coolant").When)
+	assert.Equal(t, today.AddDate(3, 0, 0), of(t, maintenance.List(c, e.Slim(c), today), "coolant").When, "kept with it")
+	e.Done[0].Months = 0
+	assert.Equal(t, today.AddDate(1, 0, 0), of(t, maintenance.List(c, e, today), "coolant").When, "the usual 36")
+	e.Done[0].Months = 60
+	e.Own = map[string]maintenance.Interval{"coolant": {Months: 24, Says: "the yard's"}}
+	assert.Equal(t, today, of(t, maintenance.List(c, e, today), "coolant").When)
+}

@@ -83,7 +83,7 @@ func TestRangesOfADescaling(t *testing.T) {
 	inRange(t, "product.stock_percent_mass", 0, 85, true, with(func(p *wetwork.DescalePlan, v float64) {
 		p.Product.StockPercent, p.TargetPercent = v, min(10, math.Max(v, 0))
 	}))
-	inRange(t, "product.parts_water", 0, 200, false, with(func(p *wetwork.DescalePlan, v float64) {
+	inRange(t, "product.parts_water", 0, 200, true, with(func(p *wetwork.DescalePlan, v float64) {
 		p.Product = wetwork.Product{ID: "mix", PartsWater: v}
 	}))
 	p := good()

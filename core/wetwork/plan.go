@@ -14,66 +14,6 @@ const (
 	OnWorkbench = "bench"
 )
 
-// Product is what descales as it is bought: an acid of a known strength, or a mix that goes by its own instructions.
-type Product struct {
-	ID           string   `json:"id"`
-	Label        string   `json:"label"`
-	Acid         Acid     `json:"acid,omitempty"` // empty: a mix of unknown strength
-	StockPercent float64  `json:"stock_percent_mass,omitempty"`
-	PartsWater   float64  `json:"parts_water,omitempty"` // as printed, of a mix
-	Minutes      float64  `json:"minutes,omitempty"`     // as printed
-	MostPercent  float64  `json:"most_percent,omitempty"`
-	NotOn        []string `json:"not_on,omitempty"` // materials
-}
-
-// Products are the acids as they are sold; a yard puts its own beside them.
-var Products = []Product{
-	{ID: "phosphoric-75", Label: "Phosphoric acid, 75 %", Acid: Phosphoric, StockPercent: 75, Minutes: 60},
-	{ID: "citric", Label: "Citric acid, crystals", Acid: Citric, StockPercent: 100, Minutes: 90},
-	{ID: "sulfamic", Label: "Sulfamic acid, crystals", Acid: Sulfamic, StockPercent: 100, Minutes: 60,
-		NotOn: []string{"galvanised"}},
-	{ID: "acetic-24", Label: "Cleaning vinegar, 24 %", Acid: Acetic, StockPercent: 24, Minutes: 180},
-	{ID: "hydrochloric-30", Label: "Hydrochloric acid, 30 %, bench only", Acid: Hydrochloric, StockPercent: 30,
-		Minutes: 10, NotOn: []string{"steel", "rubber"}},
-}
-
-// Check says what does not fit in a product.
-func (x Product) Check() error {
-	var wrong validation.Errors
-	if x.ID == "" {
-		wrong.Add("product.id", "nothing", "an id", "give it an id")
-	}
-	if x.Acid == "" {
-		if !(x.PartsWater > 0 && x.PartsWater <= 200) {
-			wrong.Add("product.parts_water", x.PartsWater, "above 0, to 200",
-				"give the acid and its strength, or the parts of water printed on it")
-		}
-		return wrong.Err()
-	}
-	if f, known := acids[x.Acid]; !known {
-		wrong.Add("product.acid", x.Acid, "phosphoric, citric, sulfamic, formic, acetic, hydrochloric",
-			"there is no such acid here")
-	} else if !(x.StockPercent > 0 && x.StockPercent <= f.MostPercent) {
-		wrong.Add("product.stock_percent_mass", x.StockPercent, units.Say("above 0, to %g %%", f.MostPercent),
-			"give the strength as bought, from the label")
-	}
-	return wrong.Err()
-}
-
-// Materials that acid may meet.
-var Materials = []string{"copper-alloy", "aluminium", "zinc", "galvanised", "chrome", "rubber", "steel",
-	"cast-iron", "stainless"}
-
-// ferrous are the materials that hydrochloric acid never meets; common practice.
-var ferrous = []string{"steel", "cast-iron", "stainless"}
-
-// noAcid are the materials that no acid bath may meet, and why.
-var noAcid = map[string]string{
-	"aluminium":  "acid eats aluminium and sets hydrogen free",
-	"galvanised": "acid takes the zinc off and sets hydrogen free",
-	"chrome":     "acid lifts chrome",
-}
-
 // DescalePlan is a descaling to be planned.
 type DescalePlan struct {
 	Place         string              `json:"place"`
@@ -143,6 +83,10 @@ func (p DescalePlan) Plan() (Descaling, error) {
 	}
 	if p.Product.Acid == Hydrochloric {
 		d.MostCelsius = mostHClC
+		d.Warnings = append(d.Warnings, "minutes, not hours: stay with it and look all the time")
+	}
+	if p.Product.Caustic {
+		d.Cautions = []string{"caustic-bath", "waste", "limits"}
 	}
 	p.bath(&d)
 	if p.PumpLMin > 0 {
@@ -218,7 +162,7 @@ func (p DescalePlan) check() error {
 				"what {%s} is made of is not said: acid must not meet aluminium, zinc or chrome by guess", s)
 		}
 		for _, m := range p.Materials[s] {
-			if why, bad := noAcid[m]; bad {
+			if why, bad := p.eaten()[m]; bad {
 				wrong.Add("materials", units.Say("%s of %s", s, m), units.Sentence("no "+m+" in the loop"),
 					"%s: take {%s} out of the loop, hose round it, or clean it by hand", why, s)
 			} else if p.Product.Acid == Hydrochloric && slices.Contains(ferrous, m) {
@@ -260,11 +204,12 @@ func (p DescalePlan) check() error {
 
 func (p DescalePlan) checkBath(wrong *validation.Errors) {
 	x := p.Product
+	if x.Caustic && p.Place == InPlace {
+		wrong.Add("product.caustic", "in place", "on the bench",
+			"a caustic cleaner is for a part that is off and wholly of iron, steel or copper alloy: take it off and dip it")
+	}
 	if x.Acid == "" {
-		if !(x.PartsWater >= 0 && x.PartsWater <= 200) {
-			wrong.Add("product.parts_water", x.PartsWater, "0 to 200",
-				"give the parts of water to one of product, as printed on it")
-		}
+		x.checkParts(wrong)
 		return
 	}
 	f, known := acids[x.Acid]
@@ -292,6 +237,14 @@ func (p DescalePlan) checkBath(wrong *validation.Errors) {
 	}
 }
 
+// eaten are the materials that the product eats, and why.
+func (p DescalePlan) eaten() map[string]string {
+	if p.Product.Caustic {
+		return noCaustic
+	}
+	return noAcid
+}
+
 func boolIndex(b bool) int {
 	if b {
 		return 1
@@ -303,6 +256,9 @@ func (p DescalePlan) steps(d Descaling) []Step {
 	var list []Step
 	add := func(station string, say units.Sentence, minutes float64) {
 		list = append(list, Step{station, say, minutes})
+	}
+	if p.Product.Caustic {
+		return p.causticSteps(d)
 	}
 	if len(p.Mechanical) > 0 {
 		add("", "acid does not touch rubber, weed, sand, shell lumps or paint: back-flush and rod first", 0)
@@ -325,6 +281,20 @@ func (p DescalePlan) steps(d Descaling) []Step {
 	add("", "neutralise what came out before it goes anywhere, with soda, slowly", 0)
 	add("", "anodes in, new seals, then flow, rise and approach as before", 0)
 	return list
+}
+
+// causticSteps are those of a part in a caustic cleaner.
+func (p DescalePlan) causticSteps(d Descaling) []Step {
+	water := units.Sentence("as it comes out of the can")
+	if !p.Product.Ready {
+		water = units.Say("cold water first, %.1f of it, then the cleaner into it, slowly: it heats up",
+			units.Of(d.WaterL, "L"))
+	}
+	return []Step{{"", "scrape off what comes off dry; gaskets and rubber off the part", 0},
+		{"", water, 0},
+		{"", "the part wholly under, lid on, no acid anywhere near", p.Minutes},
+		{"", "out with tongs, rinse with much water until it is no more slippery", d.RinseMinutes},
+		{"", "spent cleaner into its own can, never together with spent acid", 0}}
 }
 
 // Fizz, as it is seen.

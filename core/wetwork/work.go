@@ -147,8 +147,9 @@ type Work struct {
 	Coolant *CoolantPlan
 	By      string
 	Planned time.Time
-	Begun   *time.Time // the timer runs since
+	Begun   *time.Time // the timer runs since; of a flush at several places, the first one's
 	Spent   time.Duration
+	Clocks  []Clock // of a flush at several places: those of the others
 	Log     []Done
 	Stages  []string
 	OutL    float64
@@ -158,24 +159,65 @@ type Work struct {
 	Hours   float64
 }
 
-// Elapsed is how long the work has run, at a time of the program's own clock; it stands while it is stopped.
-func (w Work) Elapsed(now time.Time) time.Duration {
-	if w.Begun == nil {
-		return w.Spent
-	}
-	return w.Spent + max(0, now.Sub(*w.Begun))
+// Clock is the timer of a further place of a flush.
+type Clock struct {
+	Station string
+	Begun   *time.Time // it runs since
+	Spent   time.Duration
 }
+
+// Elapsed is how long it has run, at a time of the program's own clock; it stands while it is stopped.
+func (c Clock) Elapsed(now time.Time) time.Duration {
+	if c.Begun == nil {
+		return c.Spent
+	}
+	return c.Spent + max(0, now.Sub(*c.Begun))
+}
+
+func (c *Clock) begin(at time.Time) {
+	if c.Begun == nil {
+		c.Begun = &at
+	}
+}
+
+func (c *Clock) stop(at time.Time) { c.Spent, c.Begun = c.Elapsed(at), nil }
+
+// Left is how long it still has to run; below 0 it is over its time.
+func (c Clock) Left(now time.Time) time.Duration {
+	return minutes(minutesAt(c.Station)) - c.Elapsed(now)
+}
+
+func minutes(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
+
+// Elapsed is how long the work has run, at a time of the program's own clock; it stands while it is stopped.
+func (w Work) Elapsed(now time.Time) time.Duration { return w.first().Elapsed(now) }
+
+// first is the work's own clock.
+func (w Work) first() Clock { return Clock{Begun: w.Begun, Spent: w.Spent} }
 
 // Left is how long the work still has to run by its plan; below 0 it is over its time.
 func (w Work) Left(now time.Time) time.Duration {
-	minutes := bleedMinutes
+	m := bleedMinutes
 	switch {
 	case w.Descale != nil:
-		minutes = w.Descale.Minutes
+		m = w.Descale.Minutes
 	case w.Flush != nil:
-		minutes = flushMinutes
+		m = minutesAt(w.Flush.Station)
 	}
-	return time.Duration(minutes*float64(time.Minute)) - w.Elapsed(now)
+	return minutes(m) - w.Elapsed(now)
+}
+
+// onClock does something to the clock of a station: a further place's, or the work's own.
+func (w *Work) onClock(station string, do func(*Clock)) {
+	for i := range w.Clocks {
+		if w.Clocks[i].Station == station {
+			do(&w.Clocks[i])
+			return
+		}
+	}
+	own := w.first()
+	do(&own)
+	w.Begun, w.Spent = own.Begun, own.Spent
 }
 
 // Account is a job's wet work.
@@ -199,20 +241,55 @@ func (a *Account) Refuse(act Act) string {
 	case act.Do == PlanIt && w != nil:
 		return "that work is planned already: plan another, or take this one back"
 	case act.Do == PlanIt:
+		return a.mixes(act.Descale, "")
+	case w != nil && act.Do == Begin && w.Ended == nil:
+		if say := a.mixes(w.Descale, w.ID); say != "" {
+			return say
+		}
+		if act.Station != "" && !w.has(act.Station) {
+			return "that flush has no such place: plan another"
+		}
 		return ""
 	case w == nil:
 		return "that work is not on this job any more: it may have been taken back on another device"
+	case act.Do == Stop && act.Station != "" && !w.has(act.Station):
+		return "that flush has no such place: plan another"
 	case w.Ended != nil && !slices.Contains(ofEnded, act.Do):
 		return "that work is done: plan another, or take its end back"
 	}
 	return ""
 }
 
+// mixes refuses a caustic cleaner on a station on which acid of this job was not neutralised, and the other way round
+// what was not rinsed: the two together boil up, and with some products give off gas. Common practice.
+func (a *Account) mixes(p *DescalePlan, own string) string {
+	if p == nil {
+		return ""
+	}
+	for _, w := range a.Works {
+		if w.ID == own || w.Descale == nil || len(w.Log) == 0 || w.Descale.Product.Caustic == p.Product.Caustic ||
+			!slices.ContainsFunc(p.Loop, func(s string) bool { return slices.Contains(w.Descale.Loop, s) }) {
+			continue
+		}
+		switch {
+		case p.Product.Caustic && !slices.Contains(w.Stages, Stages[1]):
+			return "acid was on it and is not neutralised yet: caustic never meets acid. Rinse and neutralise it first"
+		case !p.Product.Caustic && !slices.Contains(w.Stages, Stages[0]):
+			return "a caustic cleaner was on it and is not rinsed off yet: acid never meets caustic. Rinse it first"
+		}
+	}
+	return ""
+}
+
+// has says whether a flush has a place with a clock.
+func (w *Work) has(station string) bool {
+	return w.Flush != nil && slices.Contains(w.Flush.Places(), station)
+}
+
 // Take takes an act in.
 func (a *Account) Take(d Done) {
 	if d.Do == PlanIt {
-		a.Works = append(a.Works, Work{ID: d.Work, Kind: d.Kind, Flush: d.Flush, Descale: d.Descale, Coolant: d.Coolant,
-			By: d.By, Planned: d.At})
+		a.Works = append(a.Works, Planned(d))
 		return
 	}
 	w := a.find(d.Work)
@@ -222,16 +299,16 @@ func (a *Account) Take(d Done) {
 	w.Log = append(w.Log, d)
 	switch d.Do {
 	case Begin:
-		if w.Begun == nil {
-			at := d.At
-			w.Begun = &at
-		}
-	case Stop, End:
+		w.onClock(d.Station, func(c *Clock) { c.begin(d.At) })
+	case Stop:
+		w.onClock(d.Station, func(c *Clock) { c.stop(d.At) })
+	case End:
 		w.Spent, w.Begun = w.Elapsed(d.At), nil
-		if d.Do == End {
-			at := d.At
-			w.Ended, w.Words, w.Hours = &at, d.Words, d.Hours
+		for i := range w.Clocks {
+			w.Clocks[i].stop(d.At)
 		}
+		at := d.At
+		w.Ended, w.Words, w.Hours = &at, d.Words, d.Hours
 	case Drained:
 		w.OutL += d.Litres
 	case Filled, Topped:
@@ -241,6 +318,17 @@ func (a *Account) Take(d Done) {
 			w.Stages = append(w.Stages, d.What)
 		}
 	}
+}
+
+// Planned is a work of which nothing was done yet.
+func Planned(d Done) Work {
+	w := Work{ID: d.Work, Kind: d.Kind, Flush: d.Flush, Descale: d.Descale, Coolant: d.Coolant, By: d.By, Planned: d.At}
+	if d.Flush != nil {
+		for _, s := range d.Flush.Also {
+			w.Clocks = append(w.Clocks, Clock{Station: s})
+		}
+	}
+	return w
 }
 
 // First is where the work begins among the job's entries; 0 when nothing was done yet.
@@ -266,8 +354,13 @@ func (w Work) Missing() []string {
 	if w.Kind != Descale {
 		return nil
 	}
-	return slices.DeleteFunc(slices.Clone(Stages), func(s string) bool { return slices.Contains(w.Stages, s) })
+	return slices.DeleteFunc(slices.Clone(Stages), func(s string) bool {
+		return slices.Contains(w.Stages, s) || w.Caustic() && s == Stages[1]
+	})
 }
+
+// Caustic says whether it is a caustic cleaner's bath: it takes no scale and is not neutralised.
+func (w Work) Caustic() bool { return w.Descale != nil && w.Descale.Product.Caustic }
 
 // Gain is a figure before and after with one standard deviation of each.
 type Gain struct {

@@ -103,7 +103,7 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
   await expect(work.getByRole("note").filter({ hasText: "stop and rinse" })).toBeVisible();
   for (const stage of [/^Rinsed/, /^Neutralised/, /^Anodes in/])
     await work.getByRole("button", { name: stage }).click();
-  await work.getByLabel("Litres", { exact: true }).fill("18");
+  await work.getByLabel("Amount, L").fill("18");
   await work.getByLabel("Where it went").fill("Neutralised, marked drum");
   await work.getByRole("button", { name: "Save: waste" }).click();
   await work.getByLabel("Result, in a few words").fill("Tubes bright");

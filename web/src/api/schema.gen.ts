@@ -3003,6 +3003,10 @@ export interface components {
              */
             most_percent?: number;
             not_on?: components["schemas"]["Material"][];
+            /** @description It is used as it comes out of the can. */
+            ready_mixed?: boolean;
+            /** @description A caustic cleaner of carbon and grease: on the bench, never with or after acid. */
+            caustic?: boolean;
         };
         FlushPlan: {
             station: string;
@@ -3021,6 +3025,8 @@ export interface components {
             both_off?: boolean;
             /** @description Out before a flush back through its pump. */
             impeller_out?: boolean;
+            /** @description Further places that are flushed in the same way, each with a timer of its own. */
+            also?: string[];
         };
         DescalePlan: {
             place: components["schemas"]["WetworkPlace"];
@@ -3089,7 +3095,7 @@ export interface components {
         };
         /**
          * @description One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
-         *     aluminium, overflow a tank or mix over 60 %. begin, stop: work; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words; of rubber share too.
+         *     aluminium, overflow a tank or mix over 60 %. begin, stop: work, of a flush at several places the station too; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words; of rubber share too.
          *     drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
          */
         WetworkAct: {
@@ -3230,6 +3236,16 @@ export interface components {
             in_l: number;
             ended: boolean;
             words?: string;
+            /** @description Of a flush at several places: the timers of the others; begin and stop name the station. */
+            clocks?: components["schemas"]["WetworkClock"][];
+        };
+        WetworkClock: {
+            station: string;
+            running: boolean;
+            /** Format: double */
+            elapsed_s: number;
+            /** Format: double */
+            left_s: number;
         };
         WetworkPage: {
             works: components["schemas"]["WetworkItem"][];

@@ -1,10 +1,7 @@
 import { Box, Button, MenuItem, Stack, TextField } from "@mui/material";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { useCalculators } from "../../api/queries";
-import { numberOf } from "../../ui/inventory";
-import { convert, digits, unitsOf } from "../../ui/units";
-import { useSystem } from "../../ui/unitSystem";
+import { useQuantity } from "../../ui/quantity";
 import { useUnkept } from "../../ui/unkept";
 import type { Act, TeardownItem } from "../../ui/job/teardown";
 
@@ -61,18 +58,18 @@ export function Refit({ job, item: i, onAct }: { job: string; item: TeardownItem
 
 export function RefitForm(p: { job: string; item: TeardownItem; onAct: Act; onDone: () => void }) {
   const { item: i } = p;
-  const torque = useTorque();
+  const torque = useQuantity("N m");
   const [draft, setDraft, forget] = useUnkept<Draft>(p.job, `How it went back: ${i.item.label}`, {
     facts: i.refit,
     torque: torque.shown(i.refit.torque_nm),
   });
   const set = (change: Partial<Facts>) => setDraft({ ...draft, facts: { ...draft.facts, ...change } });
   const fields = asked[isPump(i) ? "pump" : i.item.kind];
-  const bad = draft.torque.trim() !== "" && !((numberOf(draft.torque) ?? -1) >= 0);
+  const bad = draft.torque.trim() !== "" && !((torque.read(draft.torque) ?? -1) >= 0);
   const save = () => {
     const said = { ...draft.facts };
     delete said.torque_nm;
-    const torque_nm = torque.read(draft.torque);
+    const torque_nm = torque.read(draft.torque) ?? 0;
     p.onAct(
       { do: "refit", item: i.key, refit: { ...trimmed(said), ...(torque_nm > 0 && { torque_nm }) } },
       `${i.item.label}: saved how it went back`,
@@ -157,20 +154,4 @@ const paper = { "& .MuiInputBase-root": { bgcolor: "background.paper" } };
 function trimmed(f: Facts): Facts {
   const said = Object.entries(f).map(([k, v]) => [k, typeof v === "string" ? v.trim() : v] as const);
   return Object.fromEntries(said.filter(([, v]) => v !== "" && v !== false)) as Facts;
-}
-
-/** Torque as the reader reads and types it; kept in N m. */
-function useTorque() {
-  const system = useSystem();
-  const units = unitsOf(useCalculators().data?.units ?? []);
-  const base = units.find("N m");
-  const own = units.shownAs("N m", system);
-  return {
-    symbol: own?.symbol ?? "N m",
-    shown: (nm?: number) => (nm === undefined ? "" : base && own ? digits(convert(nm, base, own), own) : String(nm)),
-    read: (text: string) => {
-      const v = numberOf(text) ?? 0;
-      return base && own ? convert(v, own, base) : v;
-    },
-  };
 }

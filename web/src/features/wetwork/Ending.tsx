@@ -1,47 +1,55 @@
 import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
-import { useState } from "react";
-import { numberOf, type OnWet, type WetworkItem } from "../../ui/job/wetwork";
+import { useQuantity } from "../../ui/quantity";
+import { useUnkept } from "../../ui/unkept";
+import { kindLabels, numberOf, type OnWet, type WetworkItem } from "../../ui/job/wetwork";
 
 const amounts = [
-  ["drained", "Out, L"],
-  ["filled", "In, L"],
-  ["topped", "Topped up, L"],
+  ["drained", "Out"],
+  ["filled", "In"],
+  ["topped", "Topped up"],
 ] as const;
 
 /** What came out and went in of a coolant change, and its strength. */
-export function Litres({ onAct }: { onAct: OnWet }) {
-  const [text, setText] = useState<Record<string, string>>({});
-  const [percent, setPercent] = useState("");
+export function Litres({ job, onAct }: { job: string; onAct: OnWet }) {
+  const [text, setText, forget] = useUnkept<Record<string, string>>(job, "Litres out and in", {});
+  const volume = useQuantity("L");
+  const percent = text.percent ?? "";
+  const clear = (key: string) => {
+    setText({ ...text, [key]: "" });
+    if (Object.entries(text).every(([k, v]) => k === key || v === "")) forget();
+  };
   return (
     <Box component="section" aria-label="Litres">
       <Typography variant="h3" sx={{ mb: 0.75 }}>
         Litres out, litres in
       </Typography>
-      {amounts.map(([verb, label]) => (
-        <Stack key={verb} direction="row" sx={{ gap: 1, mb: 1 }}>
-          <TextField
-            label={label}
-            value={text[verb] ?? ""}
-            onChange={(e) => setText({ ...text, [verb]: e.target.value })}
-            sx={{ flex: 1 }}
-          />
-          <Button
-            disabled={numberOf(text[verb]) === undefined}
-            aria-label={`Save: ${label}`}
-            onClick={() => {
-              onAct({ do: verb, litres: numberOf(text[verb]) ?? 0 }, label);
-              setText({ ...text, [verb]: "" });
-            }}
-          >
-            Save
-          </Button>
-        </Stack>
-      ))}
+      {amounts
+        .map(([verb, name]) => [verb, `${name}, ${volume.symbol}`] as const)
+        .map(([verb, label]) => (
+          <Stack key={verb} direction="row" sx={{ gap: 1, mb: 1 }}>
+            <TextField
+              label={label}
+              value={text[verb] ?? ""}
+              onChange={(e) => setText({ ...text, [verb]: e.target.value })}
+              sx={{ flex: 1 }}
+            />
+            <Button
+              disabled={volume.read(text[verb]) === undefined}
+              aria-label={`Save: ${label}`}
+              onClick={() => {
+                onAct({ do: verb, litres: volume.read(text[verb]) ?? 0 }, label);
+                clear(verb);
+              }}
+            >
+              Save
+            </Button>
+          </Stack>
+        ))}
       <Stack direction="row" sx={{ gap: 1 }}>
         <TextField
           label="Strength by the tester, %"
           value={percent}
-          onChange={(e) => setPercent(e.target.value)}
+          onChange={(e) => setText({ ...text, percent: e.target.value })}
           sx={{ flex: 1 }}
         />
         <Button
@@ -49,7 +57,7 @@ export function Litres({ onAct }: { onAct: OnWet }) {
           aria-label="Save: strength"
           onClick={() => {
             onAct({ do: "strength", percent: numberOf(percent) ?? 0 }, "Strength saved");
-            setPercent("");
+            clear("percent");
           }}
         >
           Save
@@ -59,15 +67,23 @@ export function Litres({ onAct }: { onAct: OnWet }) {
   );
 }
 
-const wastes = ["spent acid", "coolant", "rinse water", "scrapings"];
+const wastes = ["spent acid", "spent caustic cleaner", "coolant", "rinse water", "scrapings"];
+
+/** What the waste of a work is, unless somebody says otherwise. */
+function wasteOf(work: WetworkItem): string {
+  if (work.kind === "coolant") return "coolant";
+  if (work.kind === "flush" || work.stages.includes("rinsed")) return "rinse water";
+  return work.descale?.product.caustic ? "spent caustic cleaner" : "spent acid";
+}
 
 /** What closes a piece of work: the waste, the hours, a word. */
-export function Ending({ onAct }: { onAct: OnWet }) {
-  const [what, setWhat] = useState(wastes[0] ?? "");
-  const [litres, setLitres] = useState("");
-  const [where, setWhere] = useState("");
-  const [words, setWords] = useState("");
-  const [hours, setHours] = useState("");
+export function Ending({ job, work, onAct }: { job: string; work: WetworkItem; onAct: OnWet }) {
+  const empty = { what: "", litres: "", where: "", words: "", hours: "" };
+  const [draft, setDraft, forget] = useUnkept(job, `${kindLabels[work.kind]}: waste and end`, empty);
+  const { litres, where, words, hours } = draft;
+  const what = draft.what || wasteOf(work);
+  const volume = useQuantity("L");
+  const set = (change: Partial<typeof empty>) => setDraft({ ...draft, ...change });
   return (
     <Box component="section" aria-label="Waste and end">
       <Typography variant="h3" sx={{ mb: 0.75 }}>
@@ -78,8 +94,8 @@ export function Ending({ onAct }: { onAct: OnWet }) {
           select
           label="Waste"
           value={what}
-          onChange={(e) => setWhat(e.target.value)}
-          sx={{ flex: "1 1 120px" }}
+          onChange={(e) => set({ what: e.target.value })}
+          sx={{ flex: "1 1 170px" }}
         >
           {wastes.map((w) => (
             <MenuItem key={w} value={w}>
@@ -88,24 +104,23 @@ export function Ending({ onAct }: { onAct: OnWet }) {
           ))}
         </TextField>
         <TextField
-          label="Litres"
+          label={`Amount, ${volume.symbol}`}
           value={litres}
-          onChange={(e) => setLitres(e.target.value)}
-          sx={{ flex: "1 1 80px" }}
+          onChange={(e) => set({ litres: e.target.value })}
+          sx={{ flex: "1 1 110px" }}
         />
         <TextField
           label="Where it went"
           value={where}
-          onChange={(e) => setWhere(e.target.value)}
+          onChange={(e) => set({ where: e.target.value })}
           sx={{ flex: "2 1 160px" }}
         />
         <Button
-          disabled={where.trim() === "" || numberOf(litres) === undefined}
+          disabled={where.trim() === "" || volume.read(litres) === undefined}
           aria-label="Save: waste"
           onClick={() => {
-            onAct({ do: "waste", what, litres: numberOf(litres) ?? 0, words: where.trim() }, "Waste saved");
-            setWhere("");
-            setLitres("");
+            onAct({ do: "waste", what, litres: volume.read(litres) ?? 0, words: where.trim() }, "Waste saved");
+            set({ where: "", litres: "", what: "" });
           }}
         >
           Save
@@ -115,13 +130,13 @@ export function Ending({ onAct }: { onAct: OnWet }) {
         <TextField
           label="Result, in a few words"
           value={words}
-          onChange={(e) => setWords(e.target.value)}
+          onChange={(e) => set({ words: e.target.value })}
           sx={{ flex: "2 1 160px" }}
         />
         <TextField
           label="Engine hours"
           value={hours}
-          onChange={(e) => setHours(e.target.value)}
+          onChange={(e) => set({ hours: e.target.value })}
           sx={{ flex: "1 1 90px" }}
         />
         <Button
@@ -132,6 +147,7 @@ export function Ending({ onAct }: { onAct: OnWet }) {
               { do: "end", ...(words.trim() && { words: words.trim() }), ...(h !== undefined && { hours: h }) },
               "Done",
             );
+            forget();
           }}
         >
           It is done

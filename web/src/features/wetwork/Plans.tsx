@@ -84,13 +84,16 @@ const toggle = <T,>(list: readonly T[], v: T) => (list.includes(v) ? list.filter
 
 export function FlushPlanner({ page, words, refused, onPlan }: Props) {
   const [station, setStation] = useState(page.wet.raw.find((s) => s.endsWith("-cooler")) ?? "exchanger");
+  const [also, setAlso] = useState<string[]>([]);
   const [debris, setDebris] = useState<Schemas["DebrisID"]>("rubber");
   const [source, setSource] = useState<Schemas["FlushSource"]>("hose");
   const [flags, setFlags] = useState<string[]>(
     page.hands.isolated.some((i) => i.id === "seacock") ? ["seacock_shut"] : [],
   );
   const is = (f: string) => flags.includes(f);
-  const fits = (f: string) => (f === "impeller_out" ? station === "raw-pump" : f !== "both_off" || station !== "elbow");
+  const places = [station, ...also.filter((s) => s !== station)];
+  const fits = (f: string) =>
+    f === "impeller_out" ? places.includes("raw-pump") : f !== "both_off" || !places.includes("elbow");
   const options = [
     ["exhaust_off", "exhaust hose off at the elbow"],
     ["both_off", "both its hoses off"],
@@ -116,6 +119,12 @@ export function FlushPlanner({ page, words, refused, onPlan }: Props) {
           </MenuItem>
         ))}
       </TextField>
+      <Choices
+        label="Also flushed, each with its own timer"
+        options={page.wet.raw.filter((s) => s !== station).map((s) => [s, words.station(s)] as const)}
+        chosen={also}
+        onToggle={(s) => setAlso(toggle(also, s))}
+      />
       <Choices
         label="What is it?"
         options={Object.entries(debrisLabels) as [Schemas["DebrisID"], string][]}
@@ -144,6 +153,7 @@ export function FlushPlanner({ page, words, refused, onPlan }: Props) {
             kind: "flush",
             flush: {
               station,
+              ...(places.length > 1 && { also: places.slice(1) }),
               debris,
               source,
               exhaust_off: is("exhaust_off"),
@@ -197,10 +207,11 @@ const materials: [Schemas["Material"], string][] = [
   ["stainless", "stainless"],
 ];
 
-/** What the acid may go through: what lies between the pump and the elbow. */
-const loopable = (raw: string[]) => {
+/** What may be cleaned: what lies between the pump and the elbow; on the bench the elbow too. */
+const loopable = (raw: string[], place: Schemas["WetworkPlace"]) => {
   const [from, to] = [raw.indexOf("raw-pump"), raw.indexOf("elbow")];
-  return raw.slice(from + 1, to < 0 ? undefined : to);
+  const dipped = place === "bench" ? 1 : 0; // an elbow that is off can be dipped, by its material
+  return raw.slice(from + 1, to < 0 ? undefined : to + dipped);
 };
 
 const usualMinutes = 60;
@@ -208,8 +219,8 @@ const usualPercent = 10;
 
 export function DescalePlanner({ page, words, refused, onPlan }: Props) {
   const { wet } = page;
-  const can = loopable(wet.raw);
   const [place, setPlace] = useState<Schemas["WetworkPlace"]>("in-place");
+  const can = loopable(wet.raw, place);
   const [product, setProduct] = useState(wet.products[0]?.id ?? "");
   const [percent, setPercent] = useState(String(usualPercent));
   const [loop, setLoop] = useState<string[]>(can);
@@ -241,7 +252,7 @@ export function DescalePlanner({ page, words, refused, onPlan }: Props) {
         product: chosen,
         ...(chosen.acid && { target_percent_mass: numberOf(percent) ?? 0 }),
         loop: can.filter((s) => loop.includes(s)),
-        materials: Object.fromEntries(loop.map((s) => [s, made[s] ?? []])),
+        materials: Object.fromEntries(can.filter((s) => loop.includes(s)).map((s) => [s, made[s] ?? []])),
         anodes_out: anodes,
         loop_l: figure("loop_l") ?? 0,
         hoses_l: figure("hoses_l") ?? 0,
@@ -269,7 +280,7 @@ export function DescalePlanner({ page, words, refused, onPlan }: Props) {
       <With products={wet.products} chosen={chosen} percent={percent} onProduct={setProduct} onPercent={setPercent} />
       <OwnProduct onMade={setProduct} />
       <Choices
-        label="The acid goes through"
+        label={place === "bench" ? "On the bench" : "The acid goes through"}
         options={can.map((s) => [s, words.station(s)] as const)}
         chosen={loop}
         onToggle={(s) => setLoop(toggle(loop, s))}
@@ -346,9 +357,16 @@ function OwnProduct({ onMade }: { onMade: (id: string) => void }) {
   const [open, setOpen] = useState(false);
   const [label, setLabel] = useState("");
   const [parts, setParts] = useState("");
+  const [kind, setKind] = useState<string[]>([]);
+  const ready = kind.includes("ready_mixed");
   const make = () => {
     const id = newID();
-    const product = { id, label: label.trim(), parts_water: numberOf(parts) ?? 0 };
+    const product = {
+      id,
+      label: label.trim(),
+      ...(ready ? { ready_mixed: true } : { parts_water: numberOf(parts) ?? 0 }),
+      ...(kind.includes("caustic") && { caustic: true }),
+    };
     void noteMethod({ kind: "product", product }, label.trim()).then(() => {
       onMade(id);
       setOpen(false);
@@ -368,13 +386,26 @@ function OwnProduct({ onMade }: { onMade: (id: string) => void }) {
         onChange={(e) => setLabel(e.target.value)}
         sx={{ flex: 1, bgcolor: "background.paper" }}
       />
-      <TextField
-        label="Parts of water to one"
-        value={parts}
-        onChange={(e) => setParts(e.target.value)}
-        sx={{ flex: 1, bgcolor: "background.paper" }}
-      />
-      <Button disabled={label.trim() === "" || !((numberOf(parts) ?? 0) > 0)} onClick={make}>
+      {!ready && (
+        <TextField
+          label="Parts of water to one"
+          value={parts}
+          onChange={(e) => setParts(e.target.value)}
+          sx={{ flex: 1, bgcolor: "background.paper" }}
+        />
+      )}
+      <Box sx={{ flexBasis: "100%" }}>
+        <Choices
+          label="It is"
+          options={[
+            ["ready_mixed", "ready-mixed"],
+            ["caustic", "a caustic cleaner"],
+          ]}
+          chosen={kind}
+          onToggle={(k) => setKind(toggle(kind, k))}
+        />
+      </Box>
+      <Button disabled={label.trim() === "" || (!ready && !((numberOf(parts) ?? 0) > 0))} onClick={make}>
         Put it on the list
       </Button>
     </Stack>

@@ -98,6 +98,7 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
             {[...page.wet.works].reverse().map((w) => (
               <WorkView
                 key={w.id}
+                job={page.card.id}
                 work={w}
                 words={words}
                 units={units}

@@ -7,7 +7,9 @@ import { sizes } from "../../ui/job/PieceLedger";
 import { Attention } from "../../ui/Attention";
 import { useSystem } from "../../ui/unitSystem";
 import { shown, type Units } from "../../ui/units";
-import { when, type Words } from "../../ui/words";
+import { useQuantity } from "../../ui/quantity";
+import { useUnkept } from "../../ui/unkept";
+import { lower, when, type Words } from "../../ui/words";
 import { Ending, Gains, Litres } from "./Ending";
 import { LoopDrawing } from "./LoopDrawing";
 import { actText, stageLabels } from "../../ui/wetworkWords";
@@ -24,11 +26,13 @@ import {
 
 /** A piece of wet work: its plan as steps, its clock, what is seen and put down, its end, and what it brought. */
 export function WorkView({
+  job,
   work,
   words,
   units,
   onAct,
 }: {
+  job: string;
   work: WetworkItem;
   words: Words;
   units: Units;
@@ -44,7 +48,10 @@ export function WorkView({
       <Box>
         <Typography variant="h2">
           {kindLabels[work.kind]}
-          {work.flush && `, ${words.station(work.flush.station).toLowerCase()}`}
+          {work.flush &&
+            `, ${placesOf(work)
+              .map((p) => lower(words.station(p)))
+              .join(", ")}`}
         </Typography>
         <Typography variant="body2" sx={{ color: "text.secondary" }}>
           Planned {when(work.planned)}, {work.by}
@@ -53,7 +60,7 @@ export function WorkView({
       </Box>
       {/* one place in the tree, so that what is typed stays while the first tap comes back */}
       <Box sx={{ order: begun ? 1 : 3 }}>
-        <Doing work={work} onAct={onAct} />
+        <Doing {...{ job, work, words, onAct }} />
       </Box>
       <Stack sx={{ gap: 2, order: 2 }}>
         {!work.ended && (
@@ -66,20 +73,23 @@ export function WorkView({
       <Stack sx={{ gap: 2, order: 4 }}>
         {work.missing.length > 0 && <Stages work={work} onAct={onAct} />}
         {work.balance && <Typography sx={{ fontWeight: 700 }}>{sentence(work.balance)}</Typography>}
-        {!work.ended && <Ending onAct={onAct} />}
+        {!work.ended && <Ending {...{ job, work, onAct }} />}
         <Gains work={work} />
-        <Lines log={work.log} />
+        <Lines log={work.log} words={words} />
       </Stack>
     </Stack>
   );
 }
 
-function Lines({ log }: { log: WetworkItem["log"] }) {
+function Lines({ log, words }: { log: WetworkItem["log"]; words: Words }) {
   return (
     <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
       {log.map((l) => (
         <li key={l.entry_id}>
-          {actText(l.act)}{" "}
+          {actText(l.act)}
+          {(l.act.do === "begin" || l.act.do === "stop") &&
+            l.act.station &&
+            `, ${lower(words.station(l.act.station))}`}{" "}
           <Typography component="span" variant="body2" sx={{ color: "text.secondary" }}>
             {when(l.at)}, {l.by}
           </Typography>
@@ -89,16 +99,36 @@ function Lines({ log }: { log: WetworkItem["log"] }) {
   );
 }
 
-/** The clock, what the last look means, and what to put down: first, once the work has begun. */
-function Doing({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
+/** Where a flush is done, the first place first. */
+const placesOf = (work: WetworkItem) => (work.flush ? [work.flush.station, ...(work.flush.also ?? [])] : []);
+
+interface DoingProps {
+  job: string;
+  work: WetworkItem;
+  words: Words;
+  onAct: OnWet;
+}
+
+/** The clocks, what the last look means, and what to put down: first, once the work has begun. */
+function Doing({ job, work, words, onAct }: DoingProps) {
   if (work.ended) return null;
+  const others = work.clocks ?? [];
+  const first = work.flush?.station;
   return (
     <Stack sx={{ gap: 2 }}>
-      <Clock work={work} onAct={onAct} />
+      <Clock
+        clock={work}
+        looks={work.kind === "descale"}
+        onAct={onAct}
+        {...(others.length > 0 && first && { at: first, name: words.station(first) })}
+      />
+      {others.map((c) => (
+        <Clock key={c.station} clock={c} onAct={onAct} at={c.station} name={words.station(c.station)} />
+      ))}
       {work.advice.map((a) => (
         <Attention key={a}>{sentence(a)}</Attention>
       ))}
-      {forms[work.kind](work, onAct)}
+      {forms[work.kind]({ job, work, words, onAct })}
     </Stack>
   );
 }
@@ -106,10 +136,10 @@ function Doing({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
 const cautionsOf = { flush: ["flooding", "waste"], descale: ["acid-bath"], coolant: ["scald", "glycol", "waste"] };
 
 /** What is seen and put down while the work goes on. */
-const forms: Record<Schemas["WetworkKind"], (work: WetworkItem, onAct: OnWet) => React.ReactNode> = {
-  flush: (work, onAct) => <CameOut station={work.flush?.station ?? ""} onAct={onAct} />,
-  descale: (_, onAct) => <Bath onAct={onAct} />,
-  coolant: (_, onAct) => <Litres onAct={onAct} />,
+const forms: Record<Schemas["WetworkKind"], (p: DoingProps) => React.ReactNode> = {
+  flush: (p) => <CameOut places={placesOf(p.work)} words={p.words} onAct={p.onAct} />,
+  descale: ({ job, work, onAct }) => (work.descale?.product.caustic ? null : <Bath job={job} onAct={onAct} />),
+  coolant: ({ job, onAct }) => <Litres job={job} onAct={onAct} />,
 };
 
 const sentence = (s: string) => `${s.charAt(0).toUpperCase()}${s.slice(1)}.`;
@@ -190,18 +220,30 @@ function Steps({ work, words }: { work: WetworkItem; words: Words }) {
   );
 }
 
-function Clock({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
-  const elapsed = useElapsed(work);
-  const left = work.left_s + work.elapsed_s - elapsed;
+interface ClockProps {
+  clock: Pick<WetworkItem, "running" | "elapsed_s" | "left_s">;
+  /** It calls for a look at the bath as it goes on. */
+  looks?: boolean;
+  /** Of several places: which, and its name. */
+  at?: string;
+  name?: string;
+  onAct: OnWet;
+}
+
+function Clock({ clock: c, looks = false, at, name, onAct }: ClockProps) {
+  const elapsed = useElapsed(c);
+  const left = c.left_s + c.elapsed_s - elapsed;
   const [muted, mute] = useMuted();
-  useAwake(work.running);
-  useSignals(work, elapsed, left, useBeep(muted));
+  useAwake(c.running);
+  useSignals({ running: c.running, looks, elapsed, left }, useBeep(muted));
+  const verb = c.running ? "Pause" : c.elapsed_s > 0 ? "Resume" : "Begin";
   return (
     <Box
       component="section"
-      aria-label="Clock"
+      aria-label={name ? `Clock: ${name}` : "Clock"}
       sx={{ borderTop: 3, borderBottom: 3, borderColor: "text.primary", py: 1 }}
     >
+      {name && <Typography variant="h3">{name}</Typography>}
       <Stack direction="row" sx={{ alignItems: "baseline", gap: 2 }}>
         <Typography role="timer" sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1 }}>
           {clock(elapsed)}
@@ -211,19 +253,22 @@ function Clock({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
         >
           {left < 0 ? `${clock(left)} over its time` : `${clock(left)} to go`}
         </Typography>
-        {work.running && (
+        {c.running && (
           <Button size="small" onClick={mute} aria-pressed={muted}>
             {muted ? "Sound is off" : "Sound is on"}
           </Button>
         )}
       </Stack>
       <Button
-        variant={work.running ? "outlined" : "contained"}
+        variant={c.running ? "outlined" : "contained"}
         fullWidth
-        onClick={() => onAct({ do: work.running ? "stop" : "begin" }, work.running ? "Stopped" : "Begun")}
-        sx={{ mt: 1, minHeight: 56, ...(work.running && { borderColor: "text.primary", color: "text.primary" }) }}
+        aria-label={name ? `${verb}: ${name}` : verb}
+        onClick={() =>
+          onAct({ do: c.running ? "stop" : "begin", ...(at && { station: at }) }, c.running ? "Stopped" : "Begun")
+        }
+        sx={{ mt: 1, minHeight: 56, ...(c.running && { borderColor: "text.primary", color: "text.primary" }) }}
       >
-        {work.running ? "Pause" : work.elapsed_s > 0 ? "Resume" : "Begin"}
+        {verb}
       </Button>
     </Box>
   );
@@ -232,29 +277,44 @@ function Clock({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
 /** A bath is looked at as often; common practice. In s. */
 const lookEvery = 600;
 
+interface Signals {
+  running: boolean;
+  looks: boolean;
+  elapsed: number;
+  left: number;
+}
+
 /** Calls by sound and touch when the time is up, and when a bath is to be looked at again. */
-function useSignals(work: WetworkItem, elapsed: number, left: number, beep: (stop: boolean) => void) {
-  const over = left < 0;
-  const looks = work.kind === "descale" ? Math.floor(elapsed / lookEvery) : 0;
+function useSignals(c: Signals, beep: (stop: boolean) => void) {
+  const over = c.left < 0;
+  const looks = c.looks ? Math.floor(c.elapsed / lookEvery) : 0;
   const last = useRef({ over, looks });
   useEffect(() => {
     const was = last.current;
     last.current = { over, looks };
-    if (!work.running) return;
+    if (!c.running) return;
     if (over && !was.over) beep(true);
     else if (looks > was.looks) beep(false);
-  }, [over, looks, work.running, beep]);
+  }, [over, looks, c.running, beep]);
 }
 
 const fizzes = ["strong", "weak", "none"] as const;
 const colours = ["clear", "brown", "green", "blue"];
 
-function Bath({ onAct }: { onAct: OnWet }) {
-  const [ph, setPh] = useState("");
-  const [temp, setTemp] = useState("");
-  const [fizz, setFizz] = useState<Schemas["Fizz"]>();
-  const [colour, setColour] = useState<string>();
-  const [p, t] = [numberOf(ph), numberOf(temp)];
+interface BathDraft {
+  ph: string;
+  temp: string;
+  fizz?: Schemas["Fizz"];
+  colour?: string;
+}
+
+function Bath({ job, onAct }: { job: string; onAct: OnWet }) {
+  const empty: BathDraft = { ph: "", temp: "" };
+  const [draft, setDraft, forget] = useUnkept(job, "The bath", empty);
+  const { ph, temp, fizz, colour } = draft;
+  const degrees = useQuantity("degC");
+  const set = (change: BathDraft | Partial<BathDraft>) => setDraft({ ...draft, ...change });
+  const [p, t] = [numberOf(ph), degrees.read(temp)];
   const keep = () => {
     onAct(
       {
@@ -268,17 +328,21 @@ function Bath({ onAct }: { onAct: OnWet }) {
       },
       "Reading saved",
     );
-    setPh("");
-    setTemp("");
-    setFizz(undefined);
-    setColour(undefined);
+    setDraft(empty);
+    forget();
   };
   return (
     <Box component="section" aria-label="Read the bath">
       <Typography variant="h3">What do you see?</Typography>
       <Stack direction="row" role="group" aria-label="Fizz" sx={{ flexWrap: "wrap", gap: 0.75, my: 0.75 }}>
         {fizzes.map((f) => (
-          <Button key={f} aria-pressed={fizz === f} onClick={() => setFizz(f)} variant="choice" data-on={fizz === f}>
+          <Button
+            key={f}
+            aria-pressed={fizz === f}
+            onClick={() => set({ fizz: f })}
+            variant="choice"
+            data-on={fizz === f}
+          >
             {f === "none" ? "no fizz" : `${f} fizz`}
           </Button>
         ))}
@@ -288,7 +352,7 @@ function Bath({ onAct }: { onAct: OnWet }) {
           <Button
             key={c}
             aria-pressed={colour === c}
-            onClick={() => setColour(c)}
+            onClick={() => set({ colour: c })}
             variant="choice"
             data-on={colour === c}
           >
@@ -297,8 +361,13 @@ function Bath({ onAct }: { onAct: OnWet }) {
         ))}
       </Stack>
       <Stack direction="row" sx={{ gap: 1 }}>
-        <TextField label="pH strip" value={ph} onChange={(e) => setPh(e.target.value)} sx={{ flex: 1 }} />
-        <TextField label="Bath, °C" value={temp} onChange={(e) => setTemp(e.target.value)} sx={{ flex: 1 }} />
+        <TextField label="pH strip" value={ph} onChange={(e) => set({ ph: e.target.value })} sx={{ flex: 1 }} />
+        <TextField
+          label={`Bath, ${degrees.symbol}`}
+          value={temp}
+          onChange={(e) => set({ temp: e.target.value })}
+          sx={{ flex: 1 }}
+        />
         <Button variant="contained" disabled={p === undefined && t === undefined && !fizz && !colour} onClick={keep}>
           Save
         </Button>
@@ -322,8 +391,10 @@ function Stages({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
   );
 }
 
-function CameOut({ station, onAct }: { station: string; onAct: OnWet }) {
+function CameOut({ places, words: names, onAct }: { places: string[]; words: Words; onAct: OnWet }) {
   const [words, setWords] = useState("");
+  const [at, setAt] = useState(places[0] ?? "");
+  const station = places.includes(at) ? at : (places[0] ?? "");
   const [rubber, setRubber] = useState(false);
   const came = (what: Schemas["DebrisID"], share?: number) => {
     const said = words.trim();
@@ -337,6 +408,21 @@ function CameOut({ station, onAct }: { station: string; onAct: OnWet }) {
   return (
     <Box component="section" aria-label="What came out">
       <Typography variant="h3">What came out?</Typography>
+      {places.length > 1 && (
+        <Stack direction="row" role="group" aria-label="Where" sx={{ flexWrap: "wrap", gap: 0.75, mt: 0.75 }}>
+          {places.map((p) => (
+            <Button
+              key={p}
+              aria-pressed={p === station}
+              data-on={p === station}
+              variant="choice"
+              onClick={() => setAt(p)}
+            >
+              {names.station(p)}
+            </Button>
+          ))}
+        </Stack>
+      )}
       <TextField
         label="How much, which way"
         value={words}

@@ -144,7 +144,7 @@ const work = (over: Partial<WetworkItem>): WetworkItem => ({
 });
 const view = (over: Partial<WetworkItem>) => {
   const onAct = vi.fn<OnWet>();
-  show(<WorkView work={work(over)} words={words} units={unitsOf([])} onAct={onAct} />, { catalogue });
+  show(<WorkView job="j" work={work(over)} words={words} units={unitsOf([])} onAct={onAct} />, { catalogue });
   return onAct;
 };
 
@@ -224,5 +224,19 @@ describe("a piece of wet work", () => {
     const onAct = view({ ended: true, missing: ["neutralised"] });
     await tap(/^Neutralised/);
     expect(onAct).toHaveBeenCalledWith({ do: "stage", what: "neutralised" }, "Neutralised before it went anywhere");
+  });
+});
+
+describe("a flush at several places", () => {
+  it("has a clock for each, and says which is begun", async () => {
+    const flush = { station: "gear-cooler", also: ["exchanger"], debris: "rubber" as const, source: "hose" as const };
+    const clocks = [{ station: "exchanger", running: true, elapsed_s: 65, left_s: 535 }];
+    const onAct = view({ kind: "flush", flush, clocks });
+    const names = screen.getAllByRole("region", { name: /^Clock: / });
+    expect(names).toHaveLength(2);
+    await userEvent.click(screen.getByRole("button", { name: /^(Begin|Resume): / }));
+    expect(onAct).toHaveBeenLastCalledWith({ do: "begin", station: "gear-cooler" }, "Begun");
+    await userEvent.click(screen.getByRole("button", { name: /^Pause: / }));
+    expect(onAct).toHaveBeenLastCalledWith({ do: "stop", station: "exchanger" }, "Stopped");
   });
 });
