@@ -112,7 +112,8 @@ func permissionView(list []teardown.Condition) api.Permission {
 
 func conditionView(c teardown.Condition) api.Condition {
 	return api.Condition{Id: c.ID, Label: c.Label, Ok: c.OK, Why: c.Why, Settle: c.Settle, Item: c.Item,
-		State: some(c.State), Count: some(c.Count), Clamps: some(c.Clamps), AsksWords: some(c.Words), Stands: c.Stands, Overridden: c.Overridden}
+		State: some(c.State), Count: some(c.Count), Clamps: some(c.Clamps), AsksWords: some(c.Words),
+		Stands: c.Stands, Overridden: c.Overridden}
 }
 
 func isolatedView(i teardown.Isolated) api.Isolated {

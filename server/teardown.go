@@ -90,8 +90,9 @@ func taskOf(t api.Task) catalogue.Task {
 func taskView(t catalogue.Task) api.Task {
 	return api.Task{Id: t.ID, Label: t.Label, Stations: list(t.Stations), Families: each(t.Families,
 		func(f string) api.FamilyID { return api.FamilyID(f) }), Minutes: t.Minutes,
-		Access: someList(t.Access), Isolate: someList(t.Isolate), Items: each(t.Items, itemView), Cautions: someList(t.Cautions),
-		Methods: someList(t.Methods), Steps: someList(t.Steps),
+		Access: someList(t.Access), Isolate: someList(t.Isolate), Items: each(t.Items, itemView),
+		Cautions: someList(t.Cautions),
+		Methods:  someList(t.Methods), Steps: someList(t.Steps),
 		After: someList(t.After), WhileThere: someList(t.While), Parts: someList(t.Parts), Bring: someList(t.Bring)}
 }
 
@@ -238,7 +239,8 @@ func handsView(system units.System, h job.TeardownPage) api.Teardown {
 	return api.Teardown{
 		Isolated: each(a.Isolated, isolatedView),
 		Tasks:    each(h.Tasks, func(t catalogue.Task) api.Labelled { return api.Labelled{Id: t.ID, Label: t.Label} }),
-		Begun:    each(a.Tasks, taskView), Items: each(a.Items, func(i teardown.Item) api.TeardownItem { return stripItemView(system, i) }), Rebuild: keys,
+		Begun:    each(a.Tasks, taskView),
+		Items:    each(a.Items, func(i teardown.Item) api.TeardownItem { return stripItemView(system, i) }), Rebuild: keys,
 		Wheel: wheelView(a.Wheel), WheelVerdict: some(h.WheelVerdict), WheelSays: list(h.WheelSays),
 		Ledger: ledgerView(a.Ledger),
 		Hunt: each(h.Hunt, func(x teardown.Hunt) api.Hunt {
@@ -249,7 +251,8 @@ func handsView(system units.System, h job.TeardownPage) api.Teardown {
 			return api.LeakSays{Place: p, Say: teardown.LeakSays(p), Kit: teardown.LeakKit(p)}
 		}),
 		Elbow: elbowView(a.Elbow), ElbowVerdict: some(h.ElbowVerdict), ElbowSays: said(system, h.ElbowSays),
-		Used: each(a.Used, usedView), FittedNew: each(a.FittedNew(), usedView), Waiting: waitingView(a.Waiting), Heeded: list(a.Heeded), Schools: h.Schools,
+		Used: each(a.Used, usedView), FittedNew: each(a.FittedNew(), usedView), Waiting: waitingView(a.Waiting),
+		Heeded: list(a.Heeded), Schools: h.Schools,
 		Conditions: each(h.Conditions, conditionView),
 		Ready:      h.Ready, Standing: list(h.Standing),
 		Starts: each(a.Starts, func(s teardown.Started) api.Started {

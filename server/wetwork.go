@@ -12,7 +12,8 @@ import (
 func productOf(p api.Product) wetwork.Product {
 	return wetwork.Product{ID: p.Id, Label: p.Label, Acid: wetwork.Acid(value(p.Acid)),
 		StockPercent: value(p.StockPercentMass), PartsWater: value(p.PartsWater), Minutes: value(p.Minutes),
-		MostPercent: value(p.MostPercent), Ready: value(p.ReadyMixed), Caustic: value(p.Caustic), NotOn: each(value(p.NotOn), func(m api.Material) string { return string(m) })}
+		MostPercent: value(p.MostPercent), Ready: value(p.ReadyMixed), Caustic: value(p.Caustic),
+		NotOn: each(value(p.NotOn), func(m api.Material) string { return string(m) })}
 }
 
 func productView(p wetwork.Product) api.Product {

@@ -70,38 +70,34 @@ func (a *States) Of(r record.EntryReader, engine string, beside []record.Engine)
 // AsOf is the state of an engine at the moment at which an entry is saved, by which the entry is judged.
 func (a *States) AsOf(r record.EntryReader, engine string, beside []record.Engine,
 	at time.Time) (*enginestate.State, error) {
-	own, err := a.shared(r, engine, beside)
-	if err != nil {
-		return nil, err
-	}
-	return own.At(at), nil
-}
-
-// shared is an engine's state with what its craft's engines share.
-func (a *States) shared(r record.EntryReader, engine string, beside []record.Engine) (*enginestate.State, error) {
 	own, err := a.own(r, engine)
 	if err != nil {
 		return nil, err
 	}
-	lies := own.Lies
+	shared, err := a.withSisters(r, own, engine, beside)
+	if err != nil {
+		return nil, err
+	}
+	return shared.At(at), nil
+}
+
+// withSisters is an engine's state with what the engines of its craft share.
+func (a *States) withSisters(r record.EntryReader, own *enginestate.State, engine string,
+	beside []record.Engine) (*enginestate.State, error) {
+	var facts eventlog.EngineFacts
+	var sisters []enginestate.Sister
 	for _, e := range beside {
 		if e.ID == engine {
+			facts = record.FactsOf(e)
 			continue
 		}
 		other, err := a.own(r, e.ID)
 		if err != nil {
 			return nil, err
 		}
-		if other.Lies.Since.At.After(lies.Since.At) {
-			lies = other.Lies
-		}
+		sisters = append(sisters, enginestate.Sister{State: other, Facts: record.FactsOf(e)})
 	}
-	if lies != own.Lies {
-		shared := *own
-		shared.Lies = lies
-		return &shared, nil
-	}
-	return own, nil
+	return own.WithSisters(facts, sisters...), nil
 }
 
 // After is the state of an engine once an entry of one of its jobs is added, which is not on record yet.
@@ -120,9 +116,9 @@ func (a *States) After(r record.EntryReader, engine string, beside []record.Engi
 	k.mu.Lock()
 	entries := slices.Clip(k.entries)
 	k.mu.Unlock()
-	after := enginestate.Fold(a.Catalogue, append(entries, e))
-	if before.Lies.Since.At.After(after.Lies.Since.At) {
-		after.Lies = before.Lies
+	after, err := a.withSisters(r, enginestate.Fold(a.Catalogue, append(entries, e)), engine, beside)
+	if err != nil {
+		return nil, err
 	}
 	return after.At(a.Now()), nil
 }

@@ -28,11 +28,13 @@ type Engine struct {
 	RatedRPM    float64 `gorm:"column:rated_rpm"`
 	ThermostatC float64 `gorm:"column:thermostat_c"`
 	RawPump     string
-	Circuit     []string                 `gorm:"serializer:json"`
-	Dates       eventlog.Dates           `gorm:"serializer:json"`
-	Cooling     eventlog.Cooling         `gorm:"serializer:json"`
-	Baseline    *eventlog.StoredBaseline `gorm:"serializer:json"`
-	Feed        *eventlog.Feed           `gorm:"serializer:json"`
+	// SharesSeacock: one seacock and strainer with other engines of the craft.
+	SharesSeacock bool
+	Circuit       []string                 `gorm:"serializer:json"`
+	Dates         eventlog.Dates           `gorm:"serializer:json"`
+	Cooling       eventlog.Cooling         `gorm:"serializer:json"`
+	Baseline      *eventlog.StoredBaseline `gorm:"serializer:json"`
+	Feed          *eventlog.Feed           `gorm:"serializer:json"`
 }
 
 // Job is a job's line in the lists.

@@ -31,7 +31,7 @@ var acts = map[string]func(*State, teardown.Act, Who){
 		if a.Item == "seacock" || a.Item == "leg-hose" {
 			s.raw = RawWater{State: Shut, Since: who}
 		}
-		if a.Item == "seacock" && s.passing != nil { // it did not hold last time, and nobody mended it
+		if a.Item == "seacock" && s.valve.passes { // it did not hold last time, and nobody mended it
 			s.raw.Behind = teardown.LetsThrough
 		}
 		if a.Item == "coolant" {
@@ -57,11 +57,8 @@ var acts = map[string]func(*State, teardown.Act, Who){
 		if s.raw.State == Shut {
 			s.raw.Behind = a.Item
 		}
-		switch {
-		case a.Item == teardown.Dry:
-			s.passing = nil
-		case s.passing == nil:
-			s.passing = &who
+		if passes := a.Item == teardown.LetsThrough; !passes || !s.valve.passes { // since it was first seen
+			s.valve = valve{who, passes}
 		}
 	},
 	teardown.Wait: func(s *State, a teardown.Act, who Who) {
@@ -73,10 +70,10 @@ var acts = map[string]func(*State, teardown.Act, Who){
 			w.closed = w.closed || "flush:"+w.ID == a.Item
 		}
 	},
-	teardown.Renewed: func(s *State, a teardown.Act, _ Who) {
+	teardown.Renewed: func(s *State, a teardown.Act, who Who) {
 		s.acquit(a.Item, "")
 		if a.Item == "seacock" {
-			s.passing, s.raw.Behind = nil, ""
+			s.valve, s.raw.Behind = valve{Who: who}, ""
 		}
 	},
 	teardown.On: func(s *State, a teardown.Act, who Who) {

@@ -26,9 +26,9 @@ func (s *State) FollowUps() []maintenance.FollowUp {
 		list = append(list, maintenance.FollowUp{Kind: "sealant", Key: i.RefitBy.Entry, What: lower(what), At: i.RefitBy.At,
 			By: i.RefitBy.By, Job: strings.TrimSuffix(i.Scope, ":")})
 	}
-	if p := s.passing; p != nil {
-		list = append(list, maintenance.FollowUp{Kind: "seacock-passes", Key: p.Entry, What: "the seacock", At: p.At, By: p.By,
-			Job: p.Job})
+	if p := s.valve; p.passes {
+		list = append(list, maintenance.FollowUp{Kind: "seacock-passes", Key: p.Entry, What: "the seacock", At: p.At,
+			By: p.By, Job: p.Job})
 	}
 	slices.SortStableFunc(list, func(a, b maintenance.FollowUp) int { return a.At.Compare(b.At) })
 	return list

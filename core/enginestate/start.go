@@ -38,7 +38,7 @@ func has(station string) func(*State, eventlog.EngineFacts) bool {
 // Conditions lists what must be so before a start of an engine with these facts, in the order of doing, each with the
 // touch that settles it. What nobody said is not met.
 func (s *State) Conditions(e eventlog.EngineFacts) []teardown.Condition {
-	list := []teardown.Condition{s.RawWater(e)}
+	list := append(s.onSisters(), s.RawWater(e))
 	list = append(list, s.openings()...)
 	list = append(list, s.hands()...)
 	list = append(list, s.unfit()...)

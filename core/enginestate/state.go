@@ -104,7 +104,8 @@ type State struct {
 
 	catalogue *catalogue.Catalogue
 	raw       RawWater
-	passing   *Who // who said that the seacock, shut, does not hold; until it holds, or is renewed
+	valve     valve
+	behind    []behindSame
 	open      []Opening
 	condemned []Condemned
 	works     []*work

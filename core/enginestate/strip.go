@@ -53,6 +53,9 @@ func (s *State) Flags(e eventlog.EngineFacts) []Flag {
 	for _, o := range s.open {
 		add("open:"+o.ID, o.Label, o.Since)
 	}
+	for _, b := range s.behind {
+		add("sister:"+b.sister+":"+b.id, b.sister+": "+b.label, Who{})
+	}
 	for _, w := range s.works {
 		if w.joints() {
 			add("flush:"+w.ID, "joints open for a flush", w.since)

@@ -285,17 +285,19 @@ type CraftFacts struct {
 
 // EngineFacts is what is kept of an engine. Circuit lists its stations in the order of the water.
 type EngineFacts struct {
-	CraftID     string   `json:"craft_id"`
-	Name        string   `json:"name"`
-	Family      string   `json:"family"`
-	Fuel        string   `json:"fuel"`
-	RatedKW     float64  `json:"rated_kw"`
-	RatedRPM    float64  `json:"rated_rpm"`
-	ThermostatC float64  `json:"thermostat_c"`
-	RawPump     string   `json:"raw_pump,omitempty"` // its type, as on its plate
-	Circuit     []string `json:"circuit"`
-	Dates       Dates    `json:"dates,omitzero"`
-	Cooling     Cooling  `json:"cooling,omitzero"`
+	CraftID     string  `json:"craft_id"`
+	Name        string  `json:"name"`
+	Family      string  `json:"family"`
+	Fuel        string  `json:"fuel"`
+	RatedKW     float64 `json:"rated_kw"`
+	RatedRPM    float64 `json:"rated_rpm"`
+	ThermostatC float64 `json:"thermostat_c"`
+	RawPump     string  `json:"raw_pump,omitempty"` // its type, as on its plate
+	// SharesSeacock: it takes its water through one seacock and strainer with other engines of its craft.
+	SharesSeacock bool     `json:"shares_seacock,omitempty"`
+	Circuit       []string `json:"circuit"`
+	Dates         Dates    `json:"dates,omitzero"`
+	Cooling       Cooling  `json:"cooling,omitzero"`
 }
 
 // Cooling is what is known of an engine's cooling beyond its power and speed; what is 0, nil or empty is not known, and

@@ -363,6 +363,10 @@ func CheckEngine(c *catalogue.Catalogue, f EngineFacts) error {
 	within(&wrong, "rated_rpm", f.RatedRPM, minRPM, maxRPM, "rev/min")
 	within(&wrong, "thermostat_c", f.ThermostatC, minThermostatC, maxThermostatC, "°C")
 	checkDates(&wrong, f.Dates)
+	if f.SharesSeacock && !slices.Contains(f.Circuit, "seacock") {
+		wrong.Add("shares_seacock", "an engine without a seacock", "a seacock in the circuit",
+			"this engine's circuit has no seacock to share: put it in, or say that it shares none")
+	}
 	wrong = append(wrong, c.CheckCircuit("circuit", f.Family, f.Circuit)...)
 	return wrong.Err()
 }

@@ -238,7 +238,9 @@ var rules = map[string]rule{
 			a.Refit.check(w)
 		}
 	}},
-	Wait: {words: true, check: func(a Act, w *validation.Errors) { one(w, "item", a.Item, Waits, "say what the job waits for") }},
+	Wait: {words: true, check: func(a Act, w *validation.Errors) {
+		one(w, "item", a.Item, Waits, "say what the job waits for")
+	}},
 	GoOn: {},
 	Tick: {item: true}, Untick: {item: true}, Override: {item: true, words: true}, Start: {},
 }

@@ -134,7 +134,8 @@ func (a *Account) Empty() bool { return a == nil || a.seq == 0 }
 // NewAccount is an account in which nothing was done.
 func NewAccount() *Account {
 	return &Account{Methods: map[string]string{}, Ticked: map[string]time.Time{}, UsedAt: map[string]time.Time{},
-		UsedSaved: map[string]time.Time{}, FittedAt: map[string]time.Time{}, overrides: map[string]Act{}, begun: map[string]bool{}}
+		UsedSaved: map[string]time.Time{}, FittedAt: map[string]time.Time{}, overrides: map[string]Act{},
+		begun: map[string]bool{}}
 }
 
 // Take takes an act in.

@@ -201,8 +201,8 @@ var units = []Unit{
 		Shown: everywhere, Decimals: 6},
 	{ID: "N m", Dimension: Torque, Symbol: "N m", Factor: 1, Written: []string{"nm", "n·m"}, Shown: []System{Metric},
 		Decimals: 0},
-	{ID: "lbf ft", Dimension: Torque, Symbol: "lbf ft", Factor: poundFoot, Written: []string{"lbfft", "ftlb", "ftlbf", "lbft",
-		"lb-ft", "ft-lb"}, Shown: []System{US, Imperial}, Decimals: 0},
+	{ID: "lbf ft", Dimension: Torque, Symbol: "lbf ft", Factor: poundFoot, Written: []string{"lbfft", "ftlb", "ftlbf",
+		"lbft", "lb-ft", "ft-lb"}, Shown: []System{US, Imperial}, Decimals: 0},
 	{ID: "money", Dimension: Money, Symbol: "", Factor: 1, Shown: everywhere, Decimals: 2},
 	{ID: "money/h", Dimension: MoneyRate, Symbol: "per h", Factor: 1, Shown: everywhere, Decimals: 2},
 }

@@ -112,7 +112,8 @@ func (p FlushPlan) stepsAt(station string, raw []string) []Step {
 	if p.Debris == Rubber {
 		out = "into a sieve: every piece goes into the piece ledger"
 	}
-	steps := []Step{{station, units.Say("open the joint on its inlet side, from %s, and hang it %s", named(before), out), 0}}
+	steps := []Step{{station, units.Say("open the joint on its inlet side, from %s, and hang it %s", named(before), out),
+		0}}
 	if p.Source == Hose {
 		steps = append(steps, Step{station, units.Say(
 			"open the joint on its outlet side, towards %s, and put the hose there", named(after)), 0},

@@ -2451,6 +2451,8 @@ export interface components {
             /** Format: double */
             thermostat_c: number;
             raw_pump?: components["schemas"]["PumpType"];
+            /** @description It takes its water through one seacock and strainer with other engines of its craft. */
+            shares_seacock?: boolean;
             /** @description Stations in the order of the water. */
             circuit: string[];
             dates?: components["schemas"]["Dates"];
@@ -3814,6 +3816,7 @@ export interface components {
             /** Format: double */
             thermostat_c: number;
             raw_pump: string;
+            shares_seacock?: boolean;
             circuit: string[];
             dates: components["schemas"]["Dates"];
             cooling: components["schemas"]["Cooling"];

@@ -150,6 +150,7 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
             {catalogue.families.find((f) => f.id === engine.family)?.label}, {engine.fuel}, {engine.rated_kw} kW at{" "}
             {engine.rated_rpm} rev/min, thermostat {degrees(engine.thermostat_c)}
             {engine.raw_pump && `, raw-water pump ${engine.raw_pump}`}
+            {engine.shares_seacock && ", one seacock with other engines aboard"}
           </Typography>
         </Box>
         <Button

@@ -69,6 +69,7 @@ function draftOf(c: Catalogue, craftId: string, e?: Schemas["Engine"]): Draft {
     fuel: from.fuel,
     circuit: from.circuit,
     raw_pump: e?.raw_pump ?? "",
+    shares_seacock: e?.shares_seacock ?? false,
     dates: e?.dates ?? {},
     cooling: e?.cooling ?? {},
     rated_kw: e ? String(e.rated_kw) : "",
@@ -120,7 +121,12 @@ function Form({
       thermostat_c: figure("thermostat_c"),
     };
     try {
-      await saveEngine(engine?.id ?? newID(), { ...d, ...figures, name: d.name.trim() });
+      await saveEngine(engine?.id ?? newID(), {
+        ...d,
+        ...figures,
+        name: d.name.trim(),
+        shares_seacock: (d.shares_seacock ?? false) && d.circuit.includes("seacock"),
+      });
       kept(`Saved: ${d.name}`);
       onClose();
     } catch (e) {
@@ -321,6 +327,17 @@ function Figures({ draft, onChange }: { draft: Draft; onChange: (d: Draft) => vo
         onChange={(raw_pump) => onChange({ ...draft, raw_pump })}
         help="Its type, as on its plate: impellers and seals are found by it."
       />
+      {draft.circuit.includes("seacock") && (
+        <Button
+          variant="choice"
+          aria-pressed={draft.shares_seacock ?? false}
+          data-on={draft.shares_seacock ?? false}
+          onClick={() => onChange({ ...draft, shares_seacock: !draft.shares_seacock })}
+          sx={{ alignSelf: "flex-start" }}
+        >
+          One seacock with other engines aboard
+        </Button>
+      )}
     </>
   );
 }

@@ -63,7 +63,7 @@ interface Props {
   onKeep: (entry: JobEntry, label: string) => void;
 }
 
-/** Pauses a job, and says what for: it stands in the yard's list, on the engine's page and on the DO NOT START sheet. */
+/** Pauses a job, and says what for: in the yard's list, on the engine's page and on the DO NOT START sheet. */
 export function PauseJob({ page, onKeep }: Props) {
   const [draft, setDraft, forget] = useUnkept<{ for: For; words: string }>(page.card.id, "What the job waits for", {
     for: "part",
