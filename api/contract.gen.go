@@ -2319,6 +2319,31 @@ type Doubt struct {
 	Say     string `json:"say"`
 }
 
+// Draft defines model for Draft.
+type Draft struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// Value JSON.
+	Value string `json:"value"`
+
+	// What What it is about, in words.
+	What string `json:"what"`
+}
+
+// DraftSaved No part of the record. Without a value it is forgotten.
+type DraftSaved struct {
+	By    string  `json:"by"`
+	Value *string `json:"value,omitempty"`
+	What  string  `json:"what"`
+}
+
+// Drafts defines model for Drafts.
+type Drafts struct {
+	// Drafts The oldest first.
+	Drafts []Draft `json:"drafts"`
+}
+
 // DueGroup defines model for DueGroup.
 type DueGroup struct {
 	Items []string `json:"items"`
@@ -5219,6 +5244,9 @@ type FitImpellerJSONRequestBody = ImpellerMeasures
 // OpenJobJSONRequestBody defines body for OpenJob for application/json ContentType.
 type OpenJobJSONRequestBody = JobStart
 
+// PutDraftJSONRequestBody defines body for PutDraft for application/json ContentType.
+type PutDraftJSONRequestBody = DraftSaved
+
 // PutJobEntryJSONRequestBody defines body for PutJobEntry for application/json ContentType.
 type PutJobEntryJSONRequestBody = JobEntry
 
@@ -5344,6 +5372,12 @@ type ServerInterface interface {
 	// GetBundle A job as one file, loss-free; its form is told by /schemas/job-bundle-1.json
 	// (GET /jobs/{job_id}/bundle)
 	GetBundle(ctx *echo.Context, jobId JobID) error
+	// GetDrafts What was typed or tapped in a job on any device and not saved yet
+	// (GET /jobs/{job_id}/drafts)
+	GetDrafts(ctx *echo.Context, jobId JobID) error
+	// PutDraft Keep a draft, or forget it
+	// (PUT /jobs/{job_id}/drafts)
+	PutDraft(ctx *echo.Context, jobId JobID) error
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx *echo.Context, jobId JobID, entryId EntryID) error
@@ -5931,6 +5965,38 @@ func (w *ServerInterfaceWrapper) GetBundle(ctx *echo.Context) error {
 	return err
 }
 
+// GetDrafts converts echo context to params.
+func (w *ServerInterfaceWrapper) GetDrafts(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetDrafts(ctx, jobId)
+	return err
+}
+
+// PutDraft converts echo context to params.
+func (w *ServerInterfaceWrapper) PutDraft(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutDraft(ctx, jobId)
+	return err
+}
+
 // PutJobEntry converts echo context to params.
 func (w *ServerInterfaceWrapper) PutJobEntry(ctx *echo.Context) error {
 	var err error
@@ -6344,6 +6410,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/engines/:engine_id/logger", wrapper.PreviewDatalog, options.OperationMiddlewares["previewDatalog"]...)
 	router.GET(options.BaseURL+"/jobs/:job_id/recordings/:recording_id", wrapper.GetRecording, options.OperationMiddlewares["getRecording"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id/recordings/:recording_id", wrapper.ImportDatalog, options.OperationMiddlewares["importDatalog"]...)
+	router.GET(options.BaseURL+"/jobs/:job_id/drafts", wrapper.GetDrafts, options.OperationMiddlewares["getDrafts"]...)
+	router.PUT(options.BaseURL+"/jobs/:job_id/drafts", wrapper.PutDraft, options.OperationMiddlewares["putDraft"]...)
 	router.GET(options.BaseURL+"/jobs/:job_id", wrapper.GetJob, options.OperationMiddlewares["getJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id", wrapper.OpenJob, options.OperationMiddlewares["openJob"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id/entries/:entry_id", wrapper.PutJobEntry, options.OperationMiddlewares["putJobEntry"]...)
@@ -7767,6 +7835,85 @@ func (response GetBundledefaultApplicationProblemPlusJSONResponse) VisitGetBundl
 	return err
 }
 
+type GetDraftsRequestObject struct {
+	JobId JobID `json:"job_id"`
+}
+
+type GetDraftsResponseObject interface {
+	VisitGetDraftsResponse(w http.ResponseWriter) error
+}
+
+type GetDrafts200JSONResponse Drafts
+
+func (response GetDrafts200JSONResponse) VisitGetDraftsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDraftsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDraftsdefaultApplicationProblemPlusJSONResponse) VisitGetDraftsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutDraftRequestObject struct {
+	JobId JobID `json:"job_id"`
+	Body  *PutDraftJSONRequestBody
+}
+
+type PutDraftResponseObject interface {
+	VisitPutDraftResponse(w http.ResponseWriter) error
+}
+
+type PutDraft200JSONResponse Drafts
+
+func (response PutDraft200JSONResponse) VisitPutDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutDraftdefaultApplicationProblemPlusJSONResponse) VisitPutDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutJobEntryRequestObject struct {
 	JobId   JobID   `json:"job_id"`
 	EntryId EntryID `json:"entry_id"`
@@ -8753,6 +8900,12 @@ type StrictServerInterface interface {
 	// GetBundle A job as one file, loss-free; its form is told by /schemas/job-bundle-1.json
 	// (GET /jobs/{job_id}/bundle)
 	GetBundle(ctx context.Context, request GetBundleRequestObject) (GetBundleResponseObject, error)
+	// GetDrafts What was typed or tapped in a job on any device and not saved yet
+	// (GET /jobs/{job_id}/drafts)
+	GetDrafts(ctx context.Context, request GetDraftsRequestObject) (GetDraftsResponseObject, error)
+	// PutDraft Keep a draft, or forget it
+	// (PUT /jobs/{job_id}/drafts)
+	PutDraft(ctx context.Context, request PutDraftRequestObject) (PutDraftResponseObject, error)
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx context.Context, request PutJobEntryRequestObject) (PutJobEntryResponseObject, error)
@@ -9893,6 +10046,79 @@ func (sh *strictHandler) GetBundle(ctx *echo.Context, jobId JobID) error {
 	return nil
 }
 
+// GetDrafts operation middleware
+func (sh *strictHandler) GetDrafts(ctx *echo.Context, jobId JobID) error {
+	var request GetDraftsRequestObject
+
+	request.JobId = jobId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDrafts(ctx.Request().Context(), request.(GetDraftsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDrafts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDraftsResponseObject); ok {
+		return validResponse.VisitGetDraftsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutDraft operation middleware
+func (sh *strictHandler) PutDraft(ctx *echo.Context, jobId JobID) error {
+	var request PutDraftRequestObject
+
+	request.JobId = jobId
+
+	var body PutDraftJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutDraft(ctx.Request().Context(), request.(PutDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutDraftResponseObject); ok {
+		return validResponse.VisitPutDraftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PutJobEntry operation middleware
 func (sh *strictHandler) PutJobEntry(ctx *echo.Context, jobId JobID, entryId EntryID) error {
 	var request PutJobEntryRequestObject
@@ -10620,457 +10846,460 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L39ktw2si/4Kojee8NWHHa7Jcu+M92xsSFLlkczsqVjyePYOJqtQZGoIlwkQANgl+pM+Dn2NXZf4e6L",
-	"bSATAFlVQBEsdXsmzv3HbnWD+Ewk8vOX/7goZdtJwYTRFzf/uOiooi0zTMG/ntWMVvaHiulS8c5wKS5u",
-	"Lv4kt2RFFaH2z7fky6+/ItuaCdKwlSGyN1cXxQW3DX/tmdpdFBeCtuzi5qKiO31RXOiyZi3Fble0b8zF",
-	"zZdff1VctPQjb/vW/uvr6+Ki5QL/eV1cmF1nO+DCsDVTF7/9Vlw8V3RlXr2w3cBYHTX1MFRp/7rg1UVx",
-	"odivPVesurgxqmfj4f+bYquLm4v/7YthD77Av+ovXr2AUb4Vay5YchgGf76XcYzanRjGqN09jPJnuUyO",
-	"8Ytc3sMIPwmOhBQ7/x7+mNuj7erdThvWXvxmu1ZMd1JoBt2/VXLZsNb+WEphmDD2R9p1DS+pJdMvOmzx",
-	"b79oS7P/yBzU9wsj7lP9zzU1ZEs12Sop1oSKimztr4wklbyC1bte4OqUJdN4pZTsmDIcJ17S3vaHe2RY",
-	"Cz848tZGcbG++C3QO1WK7uy/eRVt1tAla6J/abnoDY64kqqlxl4/2S8bdhF6F327tJepuBCMVTNntK13",
-	"kXa/jcnnPy6AnnCSw5T8cMWwF9jd38IocvkLK40d5lnJKyRZJiwv+I+Lrpa6q6Xipe2BG/xB982KtvCj",
-	"XS/8QEtm4Id6VylZ1g18NIwyLO5ZQ1X7mgt2fF7UZO5h+iy6hpZskvCgkaUhI7tRN0spG0bF0dZip4Wd",
-	"37DF8G10G4XeMhWhRilWDS/xyu6T+0suKi7WmnSKaSYMMZbYK0mENGQtiZFrZmqmgNl7sjm1wudurBg1",
-	"lfZi/9ozUbLYVOwjoXECppaakZXsRUWWdofJlpuamJq1cCWh0ZYpBvNspNywiqykIjtm5kzVTyc220oi",
-	"pRzM0s6pgElQsSPSbg6B9400TNt9lEu6bJidoiDXV4+/uhroKByzpd9eRB7dd7XcCrLcEUp0rxgsDQaT",
-	"K9c1b7jZkeurP35FpCKtVGxvwZNXWrCPZlHWrNxEzuDbO6Z2BP6Ke1xTTbRsmantIcDTbyTRzJiGFYQL",
-	"eyREqoopO0P7D20UNWy9yz6GH9hH89yOGJst7O/CyQ+Hs3072hC5gvPAk5C90bxyBHTluMXEzZa9sZu9",
-	"zyBPzfsNfhCbteobVi1kH5kzrNRROXX0K1crppijqm29s7/M3r4f7Vhv+uiF0yx259/XjDR8wxrOtLFn",
-	"qbMHgzv6jsUH63XHokwGqcodDVJJyVXZc1PAP1qpzXBxVlzp/OW/w1FjE+oF+9g1lAtW5TI+O5sV8iFk",
-	"Pp9va97YUxKMcPfLG2i2t4OPyFb2TUU0ayrZEl3L7ZxbecD1w066E9y/tJ53OA61v879G3PAcovRSzAi",
-	"+DG9Rp8V3XFFcd+GF1pQ0ytq3yPTq6WMv7gfeUQ4Sr+hVnScljf8OwitoxP+yPUPIIwO0/14UVzsopP8",
-	"hmrWcMFAOAdhoKq4XS1t3o7mvaKNZsXBUpa7Se5m5/FbMQj3GRJ24cX0rLbKUkPs1gmjONP+xv0ilwPX",
-	"wW+yLxkO1NKPr7D14ycg6Pl/HZAznMyvPXN/tvqFpXjadaxaHEpa1LBLw9sRSx5OZitVbGE/MFYxyyjt",
-	"+2+XhqvBt9JeS0LxEt8AM+XG3twtaxpCmwbfKNrCq9nSj6+ZWJv64ubp9fV1MUF4IwVtaZc5KFN4BDFa",
-	"/Iaa+m1DhWNCh2pCR0tudov18SrfrEhJm5L3LSmpWkpBDSNLtpKKuSXpjgmT+bqdp5CU8smiyZSMmZD9",
-	"uo7JtMXFqtdsQTM7sq/BosxsrLjQbDFPD9I1VWxRc5zt/q6/gsuigNk33Eo5mRuMnTZyGxFTmCrtC+MF",
-	"pJKieGjsOZZUEEM3jPDRyG1f1rnjGlluFpt17tqheXM8yevRfYJGdh6l2mlDG31DNHO/XmzWmTMzvRLy",
-	"ztmYMtpvqRL2RZ6poVLDVCaRHj6zbi+GTkaT2NNbHUkeklvqvv/IqJUtZr4lpWxkD9rbHluK8MUV/8//",
-	"nJTUbBurltaZ229Y22Veu99i625oxWauGO5MlPNRYqQSZGk7vUEDjL0WXGsu1gWhS3nHyHVBlqyRW/I4",
-	"+65QM6miw0LeQctjgrG//Vtq9e98917m0E5OW6OcZpdk6UrRcgOimmYmLpH0omrYS97M3dCKGhqX91fc",
-	"6mtLqtnXT29J31kt7ukfyPffWK7E91+R5c6w/cfx6//x5Po69kAWF05mOjhB0eyIpjs8ORSNlwz4nIip",
-	"wwf7DMuIbjNszKu2k8pE31NFVybKNtCEG/3THFlrw7qIThdshqAfU235ujbUyiSWp87Vz7eLsI64RLen",
-	"PALXdmaPQwM69na09oO//yKX8T/KjjmxJU9e62pppI73pVgpVeX5+/Hfg6x3WgTDnQnnOZLBsIPx/u2t",
-	"flhqmOfepNzZxqjuOW3KvgEF6Jne4IacvJT7p/YM5DjbgVTEDkK4INTK4wVatbaefNb8jgl7M/FC7tM2",
-	"/HHSpBVGeiU6tAkIpwiNr/PTIq576VnW+v2TgXEKN81T2ygjFkq6dMaSo2lRHbNTwY2jpGNKS0G2VBht",
-	"920jUO8+6mUs/h7YY9xf3KVqtnSn8fKSJQMjEjfzLjD7SNuuYWcc1Yqzpso3QA09vLQfxuayVrLvorP2",
-	"ZHH8B2lYasfBPMLXvWKatIwKwj7S0jS7eRukmO4bc846f4Qvo8Yn2StnVT7T6OLoF+itcATpNzAczTB5",
-	"v1HD0HsSoyeC0xchabCPaWuntwg+iO1Mx0vTq2nPhGsWzifN5dBhuE8e3+yAOOwmgsXBbdMtEX3TONWC",
-	"G1JJpuHVol2HZHO0O70omTKUC3PCGJMl0R7KJAzvNVUVqdgdB4YOdmM328LP095HTUraMmTQltCVkiox",
-	"34opbaSsTk33NFMNPRzN+k9yO7wPduwKflKMVgVZ7gjQZXReZ6pTUm2c6pJFeD9j+3eGdZM3zNHV/hEP",
-	"Q6aUr9EGn75NyAWPL1Mt+SFrOLWk13TJmoZF+WkIZTiSsa1oi/ERQqKzhLsH/Yr8zE0te0OkYI6FsqYi",
-	"ba+NlYqhUUF6Af4jNO3IDonoav9ZiOhJwKCIBPeL7V8dWJ4/8QGpWRN/PzZcVDP7/4v95LQ/m37MNRLR",
-	"jwsltwlhsuUitx8uTvUjY/rpOzTyG9mXNavi7r3k8ypFs1vw1aRzSTS7VysUwpEU4pY13a/XTJts4n6H",
-	"7RNvhbe/R+gMt8yJqNuBoG8td+TgnwQJMiJ+xR9ab8UHQhot0+16xlX/iyPB4JHAUy3CCRYXhn0ELwiw",
-	"gIviYsf0pZCjdx3OvnCf6qg2fiioTbyLJ2b9muNJHVhB+vYcWSh1fvl9WWE+wxfV6gvf8+lD+THIDQ/H",
+	"5L39ktw2tif4KojambAVwyqX1LKnuyo2NmTJcqtbtjSS3I6Nq95sJIlMwkkCNABWKm+Hn2NfY/cVZl9s",
+	"A+cAIDMTSIKpKveNO//YpSoQnwcH5/N3/nlRyraTggmjL27+edFRRVtmmIJ/PasZrewPFdOl4p3hUlzc",
+	"XPxZbsmKKkLtn2/JH775mmxrJkjDVobI3lxdFBfcNvy1Z2p3UVwI2rKLm4uK7vRFcaHLmrUUu13RvjEX",
+	"N3/45uvioqWfeNu39l/fXBcXLRf4z+viwuw62wEXhq2Zuvjtt+LiuaIr8+qF7QbG6qiph6FK+9cFry6K",
+	"C8V+7bli1cWNUT0bD/9fFFtd3Fz8b18Ne/AV/lV/9eoFjPKdWHPBksMw+PO9jGPU7sQwRu3uYZS/yGVy",
+	"jF/k8h5G+ElwJKTY+ffwx9webVfvd9qw9uI327ViupNCM+j+rZLLhrX2x1IKw4SxP9Kua3hJLZl+1WGL",
+	"//aLtjT7z8xBfb8w4j7V/1xTQ7ZUk62SYk2oqMjW/spIUskrWL3rBa5OWTKNV0rJjinDceIl7W1/uEeG",
+	"tfCDI29tFBfri98CvVOl6M7+m1fRZg1dsib6l5aL3uCIK6laauz1k/2yYRehd9G3S3uZigvBWDVzRtt6",
+	"F2n325h8/u0C6AknOUzJD1cMe4Hd/T2MIpe/sNLYYZ6VvEKSZcLygn+76Gqpu1oqXtoeuMEfdN+saAs/",
+	"2vXCD7RkBn6od5WSZd3AR8Mow+KeNVS1r7lgx+dFTeYeps+ia2jJJgkPGlkaMrIbdbOUsmFUHG0tdlrY",
+	"+Q1bDN9Gt1HoLVMRapRi1fASr+w+ub/kouJirUmnmGbCEGOJvZJESEPWkhi5ZqZmCpi9J5tTK3zuxopR",
+	"U2kv9q89EyWLTcU+EhonYGqpGVnJXlRkaXeYbLmpialZC1cSGm2ZYjDPRsoNq8hKKrJjZs5U/XRis60k",
+	"UsrBLO2cCpgEFTsi7eYQeN9Iw7TdR7mky4bZKQpyffX466uBjsIxW/rtReTRfV/LrSDLHaFE94rB0mAw",
+	"uXJd84abHbm++tPXRCrSSsX2Fjx5pQX7ZBZlzcpN5Ay+u2NqR+CvuMc11UTLlpnaHgI8/UYSzYxpWEG4",
+	"sEdCpKqYsjO0/9BGUcPWu+xj+JF9Ms/tiLHZwv4unPxwONu3ow2RKzgPPAnZG80rR0BXjltM3GzZG7vZ",
+	"+wzy1Lzf4AexWau+YdVC9pE5w0odlVNHv3K1Yoo5qtrWO/vL7O17Z8d600cvnGaxO/+hZqThG9Zwpo09",
+	"S509GNzR9yw+WK87FmUySFXuaJBKSq7KnpsC/tFKbYaLs+JK5y//PY4am1Av2KeuoVywKpfx2dmskA8h",
+	"8/lyW/PGnpJghLtf3kCzvR18RLaybyqiWVPJluhabufcygOuH3bSneD+pfW8w3Go/XXu35gDlluMXoIR",
+	"wY/pNfqs6I4rivs2vNCCml5R+x6ZXi1l/MX9xCPCUfoNtaLjtLzh30FoHZ3wJ65/BGF0mO6ni+JiF53k",
+	"t1SzhgsGwjkIA1XF7Wpp83Y07xVtNCsOlrLcTXI3O4/fikG4z5CwCy+mZ7VVlhpit04YxZn2N+4XuRy4",
+	"Dn6TfclwoJZ+eoWtHz8BQc//64Cc4WR+7Zn7s9UvLMXTrmPV4lDSooZdGt6OWPJwMlupYgv7kbGKWUZp",
+	"33+7NFwNvpX2WhKKl/gGmCk39uZuWdMQ2jT4RtEWXs2WfnrNxNrUFzdPr6+viwnCGyloS7vMQZnCI4jR",
+	"4rfU1G8bKhwTOlQTOlpys1usj1f5ZkVK2pS8b0lJ1VIKahhZspVUzC1Jd0yYzNftPIWklE8WTaZkzITs",
+	"13VMpi0uVr1mC5rZkX0NFmVmY8WFZot5epCuqWKLmuNs93f9FVwWBcy+4VbKydxg7LSR24iYwlRpXxgv",
+	"IJUUxUNjz7Gkghi6YYSPRm77ss4d18hys9isc9cOzZvjSV6P7hM0svMo1U4b2ugbopn79WKzzpyZ6ZWQ",
+	"d87GlNF+S5WwL/JMDZUapjKJ9PCZdXsxdDKaxJ7e6kjykNxS9/0do1a2mPmWlLKRPWhve2wpwhdX/N//",
+	"fVJSs22sWlpnbr9hbZd57X6LrbuhFZu5YrgzUc5HiZFKkKXt9AYNMPZacK25WBeELuUdI9cFWbJGbsnj",
+	"7LtCzaSKDgt5Dy2PCcb+9u+p1b/33XuZQzs5bY1yml2SpStFyw2IapqZuETSi6phL3kzd0Mramhc3l9x",
+	"q68tqWbfPL0lfWe1uKd/JD98a7kS339FljvD9h/Hb/77k+vr2ANZXDiZ6eAERbMjmu7w5FA0XjLgcyKm",
+	"Dh/sMywjus2wMa/aTioTfU8VXZko20ATbvRPc2StDesiOl2wGYJ+TLXl69pQK5NYnjpXP98uwjriEt2e",
+	"8ghc25k9Dg3o2NvR2g/+/otcxv8oO+bEljx5raulkTrel2KlVJXn78d/D7LeaREMdyac50gGww7G+7e3",
+	"+mGpYZ57k3JnG6O657Qp+wYUoGd6gxty8lLun9ozkONsB1IROwjhglArjxdo1dp68lnzOybszcQLuU/b",
+	"8MdJk1YY6ZXo0CYgnCI0vs5Pi7jupWdZ6/dPBsYp3DRPbaOMWCjp0hlLjqZFdcxOBTeOko4pLQXZUmG0",
+	"3beNQL37qJex+Htgj3F/cZeq2dKdxstLlgyMSNzMu8DsE227hp1xVCvOmirfADX08NJ+GJvLWsm+i87a",
+	"k8XxH6RhqR0H8whf94pp0jIqCPtES9Ps5m2QYrpvzDnrfAdfRo1PslfOqnym0cXRL9Bb4QjSb2A4mmHy",
+	"fqOGofckRk8Epy9C0mAf09ZObxF8ENuZjpemV9OeCdcsnE+ay6HDcJ88vt0BcdhNBIuD26ZbIvqmcaoF",
+	"N6SSTMOrRbsOyeZod3pRMmUoF+aEMSZLoj2USRjea6oqUrE7Dgwd7MZutoWfp72PmpS0ZcigLaErJVVi",
+	"vhVT2khZnZruaaYaejia9Z/ldngf7NgV/KQYrQqy3BGgy+i8zlSnpNo41SWL8H7G9u8N6yZvmKOr/SMe",
+	"hkwpX6MNPn2bkAseX6Za8kPWcGpJr+mSNQ2L8tMQynAkY1vRFuMjhERnCXcP+hX5mZta9oZIwRwLZU1F",
+	"2l4bKxVDo4L0AvxHaNqRHRLR1f6zENGTgEERCe4X2786sDx/5gNSsyb+fmy4qGb2/1f7yWl/Nv2UaySi",
+	"nxZKbhPCZMtFbj9cnOpHxvTT92jkN7Iva1bF3XvJ51WKZrfgq0nnkmh2r1YohCMpxC1rul+vmTbZxP0e",
+	"2yfeCm9/j9AZbpkTUbcDQd9a7sjBPwkSZET8ij+03ooPhDRaptv1jKv+V0eCwSOBp1qEEywuDPsEXhBg",
+	"ARfFxY7pSyFH7zqcfeE+1VFt/FBQm3gXT8z6NceTOrCC9O05slDq/PL7ssJ8hi+q1Re+59OH8i7IDQ/H",
 	"gM8WkdOi4wNxMmRBCUMB1S5gYSb3yHOQxW8YTCl+goY2ct3H4mJCfFPWdrtwqJgn4R4l2iF4Ia+nVGzB",
-	"ira84TMI86X9YPeSlkbH+5ul1oAvPU7jojqS3E7beuGDpAKY39N3wBZjcgDXRqKpL6ujP2H7V2ApiES6",
-	"tZ294ipurARTDoTz2LfFNf1Mk5Zu2GXfHdtGSnnH1EIz2swUdyvF79jcKD2hmTKfomq6UYeuir0VxO5o",
-	"y0wtZzC+76F93L7IqvvhxR3lKr+nt5SrRIzKYkVLZxbaJ4bv+8bwzt5RQolm5jNNOsWlIlvG17WVP0oG",
-	"dMJGESZLtpMQIjYKJcl0DsziUO/wg+g73G0Y6xL8n2u0AlqxXYBuCRbKbKn91JHcMaVdnMbpJ8I33Nv/",
+	"ira84TMI86X9YPeSlkbH+5ul1oAvPU7jojqS3E7beuGDpAKY39P3wBZjcgDXRqKpL6ujP2P7V2ApiES6",
+	"tZ294ipurARTDoTz2LfFNf1Ck5Zu2GXfHdtGSnnH1EIz2swUdyvF79jcKD2hmTKfo2q6UYeuir0VxO5o",
+	"y0wtZzC+H6B93L7IqvvhxR3lKr+nt5SrRIzKYkVLZxbaJ4Yf+sbwzt5RQolm5gtNOsWlIlvG17WVP0oG",
+	"dMJGESZLtpMQIjYKJcl0DsziUO/xg+g73G0Y6xL8n2u0AlqxXYBuCRbKbKn91JHcMaVdnMbpJ8I33Nv/",
 	"EUsc7UdgbP7EB24w4lWB1QT+XPjXIxoK6gk6bNaIKcQfqd5HoBw+URGR9ZUhJW0aZCJD/JqRVuGqpGBW",
 	"1+dlbQ/D8HKTEuNnR+SCwDkvYhY+iS65pmIdeZRXXs89dgwq2canJacnhd26TuCT+KTsa3pCUIhQvNd0",
 	"ZccEWoRuvJZ8BcJ301B7K/cl6Lj1dk7wglhx1c78anCWnLqDmDDgvIRnSxLoUzp6ajGG4PcJGz8MblWE",
-	"kk7R0nDNKlJTURVB27McFc85k6WGp+ZAf7bbBvZ6+6Ajky5GvX+mCW2lva41a+eZljEwdeaRO04XI15n",
-	"tlyyRoq1vhkeFavveg55C3FFIK640NmWVgx+aV91+Gjg8UfTGT88R1zMjWw3a29sUzPN7PsxdP6ZJnIr",
-	"fGTlJ4Qf7nEnvzkHD0J4JoZ4/8DtRx63I7bvD2h0PZHik7zmexdXcDpg/5RbcrmL7kHpOVnEWTwnVm9e",
+	"kk7R0nDNKlJTURVB27McFc85k6WGp+ZAf7bbBvZ6+6Ajky5GvX+hCW2lva41a+eZljEwdeaRO04XI15n",
+	"tlyyRoq1vhkeFavveg55C3FFIK640NmWVgx+aV91+Gjg8UfTGT88R1zMjWw3a29sUzPN7PsxdP6FJnIr",
+	"fGTlZ4Qf7nEnvzkHD0J4JoZ4/8DtRx63I7bvD2h0PZHik7zmBxdXcDpg/5RbcrmL7kHpOVnEWTwnVm9e",
 	"8JHsTSlblqW0vHFtZ7hHYU3DKOPzgZA1is5Tt77kpr8ZZumtKy7YlItSirLpNb+z/9Qb3nWsihtOGqlj",
 	"Xvp7OLuK6Y4bFruyEPBndewShkcL/iACgAsAzLN4d7Z0F72V82jABeDqBQiiMFIiEu5YR8yxyeecfZDS",
-	"YpMZ/OO5ZCDbjiqupTg0s0HT4mLpwmbt5m33LAsjCpCiYq1g1Q/4puXGAXdUxb3BilEd59R47EwYsqTl",
+	"YpMZ/OO5ZCDbjiqupTg0s0HT4mLpwmbt5m33LAsjCpCiYq1g1Y/4puXGAXdUxb3BilEd59R47EwYsqTl",
 	"Zi/S85awtjM7gqHcHJMaXIj9MTfmYjqN5+daZmdHwVoGfmq/Cevww8UPQKCRMXKB9EYvEsGxVn8GyzQ6",
 	"tB2/tau2X7lXasW2qGTHpd6yoW2n4xmhLRU7gg1gg3EsTXfeg04gdaemGp50rkjNaKWda40S0H0VUYyW",
 	"NdO3hBtNaIlnUspeGHIdj2SBP8bN9AkByN6wmZKR3MSvrX3HFa8qJqKf4S7HD8Mu7vAogCeBN8jungsD",
 	"sdMtQKhgkAgCC751MtENKopGQabLhovK/QH7Bl4HXffdQO4untPFlEr7Lx9bEpNColHkrwyhjZbE6mg6",
 	"BJJbHYEsmeWjyGbjhBQC7o5Du2cnFspNuD1uu90Jh7nvHVPiSmFu2vGNik5yGWfPvGWnLgf8nSiqmCJL",
 	"aWpCnaGCKpcVZmmf0MYSAMbGgRzspd25YazUMuMLP6/EukOi29HSl6ykvU4QL1pUQhrVscLpvaHHLHzI",
-	"zcqN/80hCZ/X4mftSWI8XHwLZEOFedtQMTfFowkR0zlx9vakBaTALTqM+17cyaZHWSonjP5jCWq/yh5y",
+	"zcqN/80hCZ/X4mftSWI8XHwLZEOFedtQMTfFowkR0zlx9vakBaTALTqM+17cyaZHWSonjP5TCWq/yh5y",
 	"3exK2UxadqEVSiuWI88YoGYzYqyLC0PVmpnzVo+/mJC4RM2X3HnA7pjWrDkv/tuf7P6mj7ZntPSwzan1",
 	"nTz60TzdpFI0mhM2nrApCqv9QRrkoBCW2OVtCKH24A1g+IKYBWDl9hW287kiLxu51cCqqCF2LRXRHWPV",
-	"FbH8IGzUMCIX8JJt6Y5Q80G0Upsb0tPFdrEphvYLRY19LaQa/c70SysC/PQMQh68quyTN126BDQqMAMP",
-	"TgwSJV0sGkxWrvYm+kEc+QfoXgbbSQ/W0NI+AEAhm18Wmwi/Z3SUNAgtSS2bSt+Sr+w7+/j6uri+vs5M",
-	"z0H2tGgWbcxv+BjCtWf0d7jvk+4CumFK/4ht976H7Z/6/D00Crwocvcj6/k6cy1wlE3D1IJ9xIEjKTZy",
-	"yxRZS6advmcpAY0mXN+QL0nFNeTSt0yYgjy5+op0DRVwNXBzM01aim5PHtKTGYeElyTS0TXQj+0ot7NY",
-	"RsZzH0R++N4rU8fl5Uxl92ToaFys3gr09WXIe855jZ8Ubrqu77+llvmcqlPpACctLdAoWH7zbbhoA4aR",
-	"pyxq+1HrOr2Os3JQ/YGOIrz/cJ20pdx/sqqnh5yePYlMxBRWeo9splY2O7d0IrETVpQ8pLc05pX55xFb",
+	"FbH8IGzUMCIX8JJt6Y5Q81G0Upsb0tPFdrEphvYLRY19LaQa/c70SysC/PQMQh68quyTN126BDQqMAMP",
+	"TgwSJV0sGkxWrvYm+lEc+QfoXgbbSQ/W0NI+AEAhm18Wmwi/Z3SUNAgtSS2bSt+Sr+07+/j6uri+vs5M",
+	"z0H2tGgWbcxv+BjCtWf0d7jvk+4CumFKv8O2e9/D9k99/gEaBV4UufuR9XyTuRY4yqZhasE+4cCRFBu5",
+	"ZYqsJdNO37OUgEYTrm/IH0jFNeTSt0yYgjy5+pp0DRVwNXBzM01aim5PHtKTGYeElyTS0TXQj+0ot7NY",
+	"RsZzH0R++N4rU8fl5Uxl92ToaFys3gr09WXIe855jZ8Ubrqu77+nlvmcqlPpACctLdAoWH7zbbhoA4aR",
+	"pyxq+1HrOr2Os3JQ/YGOIrz/eJ20pdx/sqqnh5yePYlMxBRWeo9splY2O7d0IrETVpQ8pLc05pX51xFb",
 	"cdHI/IjN13INGChzaRZHiW3KC4wfeW6ZfcRaUdqnMa5Wr3vnNMrCTKmHtLpj1uMCuKL2AR0C8vONbkA3",
-	"0UnHg+ReVRhKbP9ajHIp3aR9ZLTwmZ9OfIpqVVvFjWEZXly/I25Sw5fDhoTVuyUV7jxOHOSDJZ5NZJl9",
-	"+fQ6nmWWmx7m5j/OD3uQXP4SKD3/8rp5fQ9caj+T/uunpzLpfyseeGfPZfVHAaLGTeggq/7JNUK8+X8/",
-	"vg/mPVzO403Bowm6A3d5/idA5rC3xfSthk55y26DEnVDKIHbVFi9Zut1AX/lNd3pI5SBs54iRwbDFXYE",
-	"eOISOGKbnYLsWPjpHZuHdTW9teMtjW5jQVijkaHC2OjrnL25bn1+ASe2761id5xtY1haZ9199zhGUwoa",
-	"3nITlY+LC7svHkgo73lnK5NAA4JFz8A3QlSicIxHaVzJsPnJ6+mfQLRAWDWNOX8NXrDLxzeg8Mc8AYeP",
-	"Qdi+EMztjyhcl7CJYQ8SJ++sBXOML0yMnIuO7aDIhBnBVBsIOLolLmgK7Pwaaf8XuUSr8NgSEwtvROsA",
-	"6uTVNMntfCIRbbKbs2Ypt4uVlR9yP/EBW/O+0oyWstwstlJtMj/6LXpcO4QyNYYpexb/139cX/7xb/94",
-	"+tsl/vBk+OG/xR6RF2ypuN6HHVT9ElMItgwz9CmETuuaNRAM0fTVmkVdnS9wt88wMFMhK6YX+wmwI3lz",
-	"SU0dQ+x41jSe4GyTTANGLTXT2bbcRsouHsAz5Mxi4A6v0PxiaiX7dR3HhgOcjdORKYNo9GRKNLKTy15J",
-	"a4fmLkA4laWXF1rreooz84OkSBc0E83Qa5m90LykkcN1sGYeFE5Ig67bklfZgaKBwPe29Q/Hs54XwZL1",
-	"+P/MjL3f4fHolKz60mQAs0Iz+0Xfdgvvh86Zlm0fTHM5Ab/2vgIM0GI965NGbrO/MFRE4XbATU/F5jNN",
-	"NP/PXJChA9dDS7U+x/HhUUX9obh7HljNQBHRd1L2y4g89wySUiHKFmI+6Y4sGaFEN7wrHGgnI7/2mH1m",
-	"H32qN8dvnTpS8scgEh40M6bjZ3gPlQNkUUFvtp9FF9mz73zufBfnEfm2hA3bJeVf4fz4oEJQXTs8z+yY",
-	"hYMV2qEGnzlOMbG+Vy48IhXIG4FiqF0+5PEjVcnoJ7XslU4qjE5OMjWiwmRcgDNCOqwElimZ2KYeDWVa",
-	"F+56s5CryUzOt1Ib+7uWCTOEMCUidxhViCkJgZ63GCsi8oH6XvTsRwwtSsS5soweQlizoXoTiwjRpOE6",
-	"HkayradBSl7MwZbGCA9P0JW88OsYdtLHAIQAVEeoCbqPZ2GeZ5B90U8bUk8Z/YfzOprQ5iDsrsJF440q",
-	"LoxiwMrKECZmFW2wKSIqTlRKjXPJGcd2yG4wtfAEFz0CxZJ3TFU9xI5KmHVDUXvzs4/N+1urnHzPqO7V",
-	"fLueVGzRtrkBHA6dKxG9WbLFkib+Kth2MW+wLuhNE4hYvtv9QWJb/m3IXzjYBR+umUXXHhMVdgQDyucm",
-	"X4RYhtMQ3NgMNx5rOWQx38or6xO2F3RLQ7z6bk5SxopNq6YvGVpzVz2bDL95advch48VIh0Wm20uPiY0",
-	"V12b3X67sJJ0PMyxporphVPg45fA1Ey10rLofDDBIx/wqK6Hs3+6E3SbPdqG8RIPRh+tZqBiTzoDiaZv",
-	"0TejO3PvIey/ByBwXmJmQ4X5ESTj84PPD6FwZ8ebjxycibc5j3O5zYrCBm+DZJUtUP1ZLrM8/GM8On1i",
-	"gS/6T3YdVz3Ltz47Mf8TE92842tmNnlQoqJZbr06S3k9QgD0EhEKFW6K6RN4WJjv0WOZsJl9sl1s0mX4",
-	"r/X2zuNzZ7zUM17fOZEqpx/aUMXqq+vrcRWrx/Pf4NDVH/a7+nLkr40/0Ce5et927+3H0Xf7KMbf0A3k",
-	"D2ikRW/GhYAF9x3YcLRRlAumXAoDVD9xCg4iyWoCxBTPBzjH1TspT4T9e7y3fU+vpzjJoav1vqQOzwPS",
-	"PMgXJziwLH2abJgMpkvP4/4imfIf5xWN1ggJ+JKtrFjj6HElFZIUsipfIMVl5ZaytW2UbLOfc5B1XtJ4",
-	"vRAvNnyaYPB7RGN5OQPH8nuaPucjJVz1QjgDqJEQKFBcUBGvjwEP5mESoMN92MOC8MmnwQ7jSwH58M3i",
-	"QvetlxHx77zzeLzgdDNoD77DrgM8L0YtaYa2WwdLHJ3rHa98mssMN+63HBgZddlXUpFfr8gYXk80iG+J",
-	"KGXBf+1rx3BNmBsZErXoEn7tisagd9eSLkQ5ODtHLE49kcj2a0SYtWywgSR9LERTS1kR9cXnj/9NPSqI",
-	"GpWowb9Y6WOodSPdFONm14GjRkNnZgKqv4VBSxbjUDGStdfzHWCqjgkOcYWLi173ABKnWLmRWPEmmDZi",
-	"FDHGbDrmdClp7f1QoohQItjW26q1ocog0znbxRnHb8iVd05gjxw8lftL+sluHMF0gExr+7amc8FM4JNZ",
-	"L2JY2+iww2WvuLLN4gerDRNMvfXuyP2j/Xi8A5cQof84b+275PcFqdDIOldzOSxBNN4DXMu7mnb7fDow",
-	"QkPFukmReBR2715BSWZjjABOU6y+HVWQ2mPfL19i7s4+5wXBtIcr8ly2rRQOhqTM9Y0q1rIqbmpJI2z8",
-	"hXXG5YVDNb8Vlhjk2kNrnIGmYV85xWYgcir2OlFHbn6WbBykAw9jSD6HnXLzjNOjK/MWIar5+AVzU0FT",
-	"uAZTOZ4v2WzfAK0qFcUtqqU2N52E1P2Z8axlTYVgzYx7x1j1HD/a1/Sf/mFCKvTTHw2a2hg/wMyA0OGr",
-	"A28/5oKvqWFbunPR7dzcEEObDVMFsdKFffWd619Roau+xKfxIJ1jYj8BejtWYySG5z0l0Oyr2DGZRq5W",
-	"msXiG6oKU8q2rnKTYU2jgxDgw1J7wc28SVw+vo5q+nOCbI9gYPDYTgW6WqL4Vyp5N8fjct/5PjB2apOO",
-	"lKdSCsFK4/QS/AdGC/KGCQyn0QmhxfXXR4RRuRWLkCtzLI76qwZktxfdfmxn6ajW7CQe/XEAzf6Ir8Gi",
-	"s19mF/QYQJ2Honvgt44GtmlWSpECJ7F77aGqMHYe4l4BOt0h9yDKVcNBKLJ3LhfC0WO35JmWsrSXgQKA",
-	"7jYskvnp6n3pOHBJ1iPuYxpwCQPQBW5kMSIOP4twylG65aypvvWM8+DNaxq5ZQkAQQ8teJBeS03tFRxo",
-	"UkCVI0E8/ON/PPnbFSwhGhQSStdkxiMkgAm9CugXkI47eAk1SuJvhltGS7nwVSpuCCV3tOmZB2LRLo1L",
-	"qgEm58Al5ff2k2qGJ+CciwuYTS5uRp6HDmcR3y3hQ+4i0BczsGK52CSwnzX79G5mqyANo5tYAWYqSiAD",
-	"zQDAxuPxCOngToDrLRlVoAXwXABZO9wiftl9kZhJXQBbAWBnx8sUIiEl9tuGcjQ9AZi4R/1ZSYeiYFXw",
-	"DDT+fShSGDXM1m3haGnhMAtPHHGCMsYDWB9AfvGDWgWHyKZm38gIcn9Ld5crdN1LwO838M/Y+5oOmxii",
-	"7j6tPhBOxHcXW/3JXmAD4nuGNR1D7UCjJOK24REImTJwNb2uz0k7aLSMIID2CkyhmCczVJpb2VFY5aVd",
-	"DbVx6K5ALCOskgMCifJuIJeflRXpf31825fS1D688iCqXpoaQMb0UHIea/mgaWF1Y68yurEgJQGjjSHg",
-	"9GNNe51wTi13C1Oz4Fw7jG6GHSBe9pPClwcD4b9vu3inFcTgz4nUd3OMr/39sAjEWeN2E1YeDwVyeBJI",
-	"xj5XJ1qV/k1vfG1h6lYKMHreDWgPNL1In9Gj61QOC0jGJVOLSiXqsb8ymsAfsfyNFTTR3wj12GRi4Cyu",
-	"CjdkYK0juNdTJlQ7hygDxhuAB4tFonhOUcsBSNXRRJh+lB2M5jziCvbMBy9QlB04d3gIG+VMoybIjJJN",
-	"9JvvosUqnrlSb/aW1Yw2pg4kIipCV8aq+SAHYV675uuW3pIlM/bmgadOKgCpbXZjUHb4xF/dikOWoUAz",
-	"3wGHWrmsyIzHF9ou5khluJZZjWf2b/aTOscAiwHZOyciFRov7kfihCPJCDj1EoHbpYMdcPt9sb/vYV0H",
-	"cw574YePEfx3gS/8VyKC9EGAQy7C4KW7a7tbTHmmRNd8BTVD/5LBZc47N5xM9Fg8bNyIpTBT7xomXAZR",
-	"hz9H+Uo8gyZa3+S+Uc5PiblhArEV/wm2P1aTcVQlJ+It9H/+TBNXXCGJ9t3HV5xdvMH1UYyqOAyzS69p",
-	"0IoTuuz5BtYYZqAl4sxrkjhbzAc4llGtOHvjjVBwkqRh6EUiFKUHV4V5SxMQtxkX8/ijoJUfZb6Bd92E",
-	"u4vJXAc396xIaE+yOLQ3hg/76+frNytx+mps/z9gsGu50DOeIpHYtxP4vPNgfu4fXOIAD5f82lNhuNk5",
-	"IOgELn++DSZpfXeoPP7wcKv9VkWPalQ2KREfNqfOgy+fM6NMTyi5o+bVCRiPFV2Z7JX+axRSY7lbtFIg",
-	"zz3E1O2VJpRUVtP8MxU9VbtIAHc2sOgo+nnGIx7YUIyNaLOo6G5OgmEiJ9J51FpmpWddy63VtnNtT0Lm",
-	"JoR0TC12jOauvddskVz/YTKYSz4bvsGJDVwrDF4Mhx4lFsdKDuMS+zYW2P/GKhj4R4gJJFqSFU2U1muk",
-	"TKZ3pbLj0hpjUsezXRV+xmHU2FpRtjp8UX766dULLCPi3C1lwwG6kguiW9o0pAGZGk3T+xgY9HL1t3/8",
-	"AdEv4OenGT8/TqBkvHJ2A5d8NxcgBR274Cto21tyDXoh8GMoATSAoB1anmmFPyWie6OwRCeT7+b4gIdq",
-	"bAfog09jEFoAaZ/TEMu95bR0GLiLilNgCPeyqi2vTH0PPcXQWAZQ5n1H6R0Toa5rvVsqfDOkWF82fBXX",
-	"Gl4JbVTfRnFeV4xVN4R6Z6jzI2omKowsGI1sKCAb6F6tEO1gTXvQTZd9uYFA0wOv73gGdtqu3GEyTXjC",
-	"tbpXrGQcuUlbpsGLyqsCzSBSO1TADoML9yD6hz1uZiUoh0XE44sRMCMPDWW6jOLxCvexkMahXhQsibgD",
-	"DnbaSusUVg8iWWL9Ri4g1HL+FvzAWJVhmkeYyzDMGPsSNyvKv/0gDxtMgQALWav9K1NLYDcZNRmVGdAz",
-	"c5BWwwFMNfQlXKYDP7w0novBwmJ2WQjWBgLysdkOLOsGii0Wgz4IOuMtUWzVQ3mgUdyB+4SAEz4SqHQf",
-	"0IXBW7sfVTYJXQdxKgB/ADt7khJfR3NWS9k6L2+O/k7v2Czlffqc88nRnljC9wEVUJY7X73RcktaGo1B",
-	"KlBW08rYCQQV58yOUM5mAG2lxFC92a/SPEIlhD9CYTMIC/e4NhtuSCUZ1BUCGPh5EaNwrebUUlXmDdzE",
-	"WNAoOA5zu/rZtvYbP63ugd8CiKPwBBVm74d2B3iSRH9gMWPvgzGNT3f/ujJOYdzTPuB9XjwSiVypU7QA",
-	"eHYKAd4MC6qVVJQYSQ97GRVPtGyo+eTKalSIBOhkImM9ZX/gRmWDh2UGq2BoHs5wnELuk8rdmNGtN6w9",
-	"zFZyhwcCfeGdaCsXdB+v+u/zuyLV7H318UiNqlDxLlZUy/5t1lsRojwiNlBnwvZi1hAQElz2LtlnHiNC",
-	"iWdGuq4PB49ZxHvNbkioxOcQrrCa0EhHv89EmXMqMqarFkCe2awTc58kLtCWcl+MI5L8SAVarn+RS2Jb",
-	"QvojKPyHpdoi0kTsL5sxeKiL5YToSsF1zaqrixvRN00ACh3/c0RoTa/r3PTKn6XaZKUzwv0eaG281+NN",
-	"HF+BURnqoaZlKDUdMoZw3THG8Ge5zBPRj90giO5qCQUiYAC49YpAkKW20gjUY/scQ67g7jnp8tHNB+Gc",
-	"TTeYW1hdeRzY4RewiBv8X0Fc6c6CuFW6knBV4chgKAjnceM6Jq4+CJ9seUP8T1cw4xv/ne7bG/sf39EH",
-	"AXmYNwT+F7qHpMwb/N8VgdTMG/xfaLJl5sb+5+qDcMmaN8T9cEVC0ubN8OOVYwE3GGGnCxKpUem6L4gr",
-	"7mm7QlJwYMCxwj5ptLoZmA3JQrAny4z6Wnh8RqnRG6+lyNWqgJr2tCG9aKkpa3vEiD9LqBVj1RqSJwiH",
-	"59653vYMR3FA9/ssRXoSNtQjlJ3O+/bJw6fqTn+Pf4CsCik342LQPiR3Kqfi6dPJxI6OJaz4Z9bkxbTl",
-	"KVHdNvoOIpd/G3Kbp2FQbbNnpUMM9GnQE5/96Bv6Dz1cZj78D/Ka/OQ1bH6ET3IMPegywSf7c+1+89nh",
-	"U5WnGFWV3Aq3Yt23k6dIm7LHC/XM6ndHenwk4MvZB7BZyICo2B2HnB8IzAewxpbu0MhlH3DUHQklDReb",
-	"ffo9aSFgJhNd1y06CAEZRXXi+H3LXerFTCBEOMk4EyBhEJmziGoo+x0LJg8i9skusJWHtsnHVuJ0LaSe",
-	"NlU8E3rrSq3Nxb+IRb9M3jGPHnoEo+SrtuZckiEwI4spuEiY3waMh3uZ8r3AY6DYnr+JP0gT7cU+CotB",
-	"ipiR1Gr5+pxDlIpV8BgkUmRnvAtwKecDvQGTT90rH+mTRRlDcfDsPCogiTer4R6c9ST07dwtH7H7qLEs",
-	"m9niph+GetgdKyKYZAEUJVz3kbIyJrojlBR94dY5wtILh+MvfKC/Y9AURIQZGJk/nwSDf2ecze2BUkBn",
-	"mRPmZYx+ivV9/lN5mDM6LC2+szwWwjA7hCc79CCGApCe2esQBXHvuJa/+JWfl28J0wsJl9nok2gh8FmU",
-	"h9iTyX04yu2t4NJWFDBDK8W7uHXwtd3oJraD9xamGpvza0Y37+hOx9CiTQpTSx44lEc+Oh9pl8rLjHTX",
-	"MLrJSCvzJQYwDmaTwH55zaAGa/YuRoCQIPwRYI/sD4/A0eexmAKqXXZx12hM9kFld0RVcsWKQwAqVSF7",
-	"FIu8c+GiQc+O/fSRnb8m9q5as1h6r1mA7SA3pPPQZD22fggeS9V5hqYqoumWYKAOabnWAaANbB01AxQ3",
-	"y6ExV8RuDNdkW8smkbW+8upqTjkXHDCztWxy+z1hJLjLzkPoOJtTaOutbf4yBcCbCkrrRdwTnj6dG1Jb",
-	"Su7L2h5EiL4ivTC8GZ0a95puRr6BPwd/erjXxUCFbuNGFlpkCW6P4pSNJcwiHuxkiLGHaY6VSVR7DuG5",
-	"mfku7dU57A5wxkaT5mKTgMtJPIbK2fHy/GY5U8XRRn3jd/Hp3rFv76IxVmDMXrI1FzfEKFpudEGgxpr2",
-	"GXmm17dEsK32Dfb+wBBMD0whsql8E8scZW9IZ9/dSEb9Yb0DmAEC3sffYJxT9i171lDVppTJISsjBwui",
-	"B2BbXFf2+O9t80nHiC+o4DM83CCpI4ybZ0aoRscIDzNgVmrmFMKsBe6lGZwsPxjLaTc11x5kr6SCLPFt",
-	"zUb2nKpWOP+Ek1hLuC0nawnas/nRP2cHBY7OMMqm8FTe3DHlQmEwdpwKFwoDGCGZYk8vfu05S8mP2vCm",
-	"Ia28Y3rfGXlmIEUA/wzYJn786EY6A9CsOkUTZlxN7/Bt+yQ9Z1SM8cBjCjZfMAkQ6dGRRxFEGMPkPs+m",
-	"7+eYWhmziCbdV/PU6Xt1HB1OclY9DchTm4Gfhnltv6U9VAcSknBnYP8MUQnoZixcqGAvKhnVl+bFFdy/",
-	"v+kc55EvuJZAxZjrWfpBOn/POWysrKVMmznOcjv9kx1NCQxrCEQsneURol428fiNcwDRo0W5IIoRFkJo",
-	"aTD9cCnlBin9JoQufqYJmBeis7GEP43sj9zCto2K3AB2DOARyx2hBKo74SziWt/57q5sjLfBy+XCyNzk",
-	"Yw/O99QqCIKKkj0rzewy+LmZYNPh3KOJ+IDuEzUzTnq+fdW8qXBmj84z3W5GxB9kee2n8jx5OpnKow3r",
-	"cqYCumtuwbnc0OviwmfITRWfllM0dG7EkVy5TECrWfXdhrEukiWVbYeHviYpDhqdx5VwijNoGi7zcYz7",
-	"xHYehtPCNYZSjJdytbKylDBM3VEHZoXA9oYDbJ4llXITVSW/pxum9I/UR+fNqgBODaGktT18pomuGTNQ",
-	"st4FYgrCPqKspwgA9umClJb33RAt0RhTM2oQBNH/JsTsyfArRbcDtni8PDgXmSW3ivDJnHq5dppzCo9t",
-	"50zINs+fzAHd+JkdrqvY35rxKKMJxknO1Xjey2brOqYuadNIeEia3rIwKGjwn1yUkGHW3FHB0cxV1krC",
-	"XQk1xbVh4J0pqTaXXGGeqKFcNFaTidKlv7YP8gbll2DCsoOBiRwb2ZBXjXNofJWEiibefdlUqVToIEfJ",
-	"pkJoIUyHpkN2x1wSqcDoiONFD5yZWka09YqlTXjznXkgAM9AQvRepvuBBnejF2FRafMgbsfDZrSto/Lj",
-	"zw5KjurNDVgxgBB2VHnQWLlaueIWGhE61/wOG+mag7vBUowVQON0lxO1OFq+j12cX8B8rHlNiTGDavQA",
-	"KWdeYzip3tg286LDDjdpxCphRJA67KUaNi/K4+Qdy3YAZh2evGP+1Bq5XsgqZjp7LdfE/oV8LqjpFW0e",
-	"EcuGXTYuePIsTdl7imVbZG9uSCc1N5beFIXaK0B2WKr/HK7kNtglRbupRvfar+lkCZ7o9g54HhHvRGli",
-	"yD/hG4SkAGZhb1+Fhr+M5yLNNGc5MtwE03zKF9I6iSg/wCN8+PAudkF+YB/Nc29Fi5kZF8nIZXiq2l4b",
-	"smTOjORrd1+H3FKHaJi5dwMm2QGmjUs8cKZEPyj68KQiVhaeWd3ynWHdNzhcHLc3UTZjmArckWpIQ3Kf",
-	"OOG365odYuh62/68hJ+0abOUYsVVuygBzTdTiFlTLhZLHktY+vZjByjuhAvsCPBEl7I3wxWwkrtsu954",
-	"8cZXWGLaEM2cfwy2wc77M0h1UqSVGosFcLEOgNmZtDDP4qhCKfFIQMcdO0HGYfma3tlpAngS+pHhJN12",
-	"g9e4zi8gBGa9icszgARY9Qnqb3HtqNpIUkodoEm5KTzqKngj4W7OmIp7jGPuJ7ylALgCR8v1uPRLJJPL",
-	"lHX6XhTjDQxvifNuudprN8gerIpnZOdL20nSSJkTYOOLrQ2QM0NW1AHTOrot45twSBqBiqLsln00Duw+",
-	"ihfqwINdUIxbElbL2Mq+qeAaROwYzGyjsQxWtTBbObpmjpdrkPwC2poZl+QgtKNqZtrjbKYQvDkDAp2U",
-	"G5hobrBRdk1uS/CTJlKrsL7jFZsVNIjlKwcSchThzyNKAi5b8p9cDzvTCDyzCPWeE/k4O/0sYLq8ODlo",
-	"HZ2SaHavVqnQFtZUpIUroRFn14kcmgjG1/XSvj8c4XnxhdYRnN1Q9OFYw/2UjHlftoHHRdo3HRPgUIoh",
-	"wtGYWeDVIPS4hLu+G1CrVS9SYWXqhPp+5Bp0aWfgQYG40kG2cRCbCXSJpNbvq5KcvL+1nMAsRSBdCjgL",
-	"2GViV1W4/DPU9kbSyHb8iVkpzj4WGrkdfNQ0TJGyV3fsM31LHodSafY3V+TZUt4xcl3Yl+1JJi+UvVnI",
-	"1WLtrO5Hxw4IW0H4IMvecnvNmtUtsROHiDVL+MNUaQLk3XHdg1MfTfnx1WN74FDeN1e0oA0X3OwW68Vm",
-	"PQGu9fTJVElNRrONprqjJYvVevzWFau0f78N6mtBHn9F/kLknYtd1YxOZFX+Ya9O1ZeTFZXdewJLiFJn",
-	"b+wzeXzhpwVTDFKE0ARXpqOmmiwZEwTB9TBbnjZSrF1RAPTwfjaUaQW0jSIuu2eLkXP9y0cQgSHbwy86",
-	"tlNvKY/F9sYzneOBXkG5v6/wQmoZUI5W/nZ+SslqTiif7f8lN/tpp19dR6pIeBvjMSOoZZOqUNX4auaA",
-	"C3QTRNgaax4dVIMcmR4eP5muZjeq7heZr6/SMCkEHaIyjl+geeX1wv2e7VbORw3rFE8p6SdH8DLUnsP2",
-	"pPdxaiaA8TTdMLt2kifFszy8TiG0apIvrhFDG8yTiGsUpIIJVnFwQ7VIISBKcG0SiIe+6MnJW9e33Xv7",
-	"4ZH7TW6TexMV7zZsFy8AAqozgAJSvYF9sf+wVy0qc+VYgwMc0EkZTSAu8XEcgqvCEvmDiP8ewiUXic8O",
-	"zb9sN5LwnDEY/djShT5fjHtMbfIbD8p370pZ1bNMZ2LKGcZWJtfFGNjJHP5x1M0sZLCYxO3+tof1Bcvw",
-	"8xirk1UCcd8ey1FyGZ6nYr1OXEP71U96dhXblUy4ZTfM1zRGR4a3k2yhaL2wItNVpMDt0bwe7LGc+TzG",
-	"nrisR3eWGbWjyizOeNwOJFda1qE6rPNftlKwXaakORcWM6sUf6BK+CJZaxQhavamzj2i3UBEgIixYYLI",
-	"1S1pJQTxU0EaDu5Yq5QPSEjk86fXf3w0jamZKGcyuorpbOa3TEE6ErLmg+Kqm7gYOAIGjMa+U1HpEX5P",
-	"fri2FHh9J80kcjOBJThCkJkbCWJozEz757fffkekIm9/+K4gS6rZ10+vyKvBAE49sCWEsVINHxRESzz6",
-	"sRYONgFeml4xLNW1R9zLnWH7J/7Hr6/jAXc+RPGYFiGo9bKSW7HPw3QttzqDex0Fghia2Oad5iVtQjX9",
-	"GTsdNSU5NfXQeuSRkAHx2I1J2GrlXMjH5iOr8zo+sD/CdQG4WGi2QMykrVTO/OHyNiBvTdtDBJ8GTOns",
-	"hNQwlej+IRnEjHlzQCpcN9/QeDZkwjIosGCh3Wx4kLLvaRguCqU6M8XMdfbafhXvTrAzeounrLVUbWZ3",
-	"9j1V0dqqhpsmngn+cTKv7iMH9XOX1/CArnBgO4ztoQgg3EsHc+FOwC/XEcAJ+gPCibjxlZwuQWNn6KOT",
-	"Vkq2n17kSzYs82R+tE0B5PwcwdW/kzBg4ZfrVgGdntyyiPKwZNqkap6klnt2xZzDKkcw+IkZ4w27h1Om",
-	"5vc/48yjoxM7EEuKq2QKjBWzbjE30JsEZlfGmk/NH/cY1Bl1enaf1sHpvfZMB7btxGYD1zyuZZzcqI+Z",
-	"c919yl3ByZ+Y9Y/uuIbaoQZCARqXuwpR0LqWPfxiSxXGI8sOUlxVvDgHYBXMlI5krKT8mxXExlMFUBre",
-	"7pko81rTaDV3q3QCxEFBrq+uH6P75gzhBvuPb2WAZjhWKZpUGSE/3XlhKROlhaBTD69wCuAneK9nHJEP",
-	"MYgUVoL0Bl9hOciuS4nAJp64FB2F30cpJxmAo7q2IJrRAv1VBVk1clsQKNfiC+mZGADqtPo4sU3CIALk",
-	"vL3KM8pC9x7t7Cg1bZ2CkTiEVzsjGWUPkqZmTeXdojf7sVZ27MKX6vaxNAgGjOE19k+aawOJLb7UNm2Z",
-	"j+k/39qYY7gdNsGbb31x9yMuAMmNWx4vuDkTJG8/ZXUwRz1+kofc4IZLnu23gXpmkJwLRTte/Dsk8GCi",
-	"AA+nP6uQLpSD7/v1UzCT+dVGYjGlbDIyhZ+7ZuCBbHkzqRa8hFYOTp4bE0uph2AXqPMBteihFdZ051Bt",
-	"dRdcKY2l/t2N3Y+gEdJQxjQRIOJKZp+cZY+gFhAXkMyCCo7zr/ZraD2Og02xapGMAhv54Pe6+vL6Ov6M",
-	"nIveOCp5Xk5VBns8nsmTyXAARwBuh0ebN159Eag7eWde0jIi7XsN7TRxlWao/M6rU3FUckUc8bqYV8hk",
-	"OqhGlRPwk4j8mqMfnZPf45UnV3TUqX5JH73f2Ncu6fc4NWAm04RTmgwKg36TE0oVX7b7NGM+L2zzKAxF",
-	"ol4FGP20A3bmytnjnAlcj2HeGrS47cWPzAu696B3senNRL7Yq+sc7W/AGt5f8HMfyO6bPNiaBPuYgpY5",
-	"jBceYoQhaB6ndBA+P2dW43DlGCCRiyU+EZh+HN2LpeoAxe5mlBoAUd5cQKRlSYWQEKZopJW+wJuCpNVe",
-	"kfcPs82DmBOR4eWKvH3z7j35orOX7AuU9VwFbfgODcRsNwIPKlywFdRuJVtlH12BYWSupuKwO6ZXYgaW",
-	"zb6MFQG804uABXjMrbHYNuRLI/TRUHFhsHavsLTFk2uQZB9fh9BACh6PxqWi5DBiRiNesreOdvCpOGAS",
-	"jgB+6av1zISXENZ8dswtMpARce9BEIcSKrCqwvPVATF1tPnu6iZ59etgHD9QBBqq2uwYRmwdY8n2gBup",
-	"uYvnCwnwKPhZWY+q9naUnGf33F1DKkgte5V5xPFM1HdW4/aytFePWqrWXIQig2t4Da7zLQ97lfEn70jw",
-	"1bqPFrrLNy1wPW8MXNoiQuwAnYfpkUssdbBkjdySa9JRbfLxVbvBRZRhQ0yG64JXsGP28RqYAAfFt6xB",
-	"YDukijPjen0obmR4RhODB8p0ZPH0en8y8CnXZGu3lAnZr+vc6XRRKxjEaHunaAkvaCM1Q4e8i44fTQqe",
-	"L+1J20drtACUWzPFbgk17s3d8pKdY07zDGBEUn72h5Ts7p6vK+iuxkApE8zn30cp1jPU6RGHOqxW7Q9q",
-	"P1J60JE+0/D+ZGfAnWEsigKsnS4xM/ZcT1XtkeMMgZOIiqFhwn417it5UN9LX8n5sMK3LDfZrwRrlnKb",
-	"3RpMh9mtJSaiPAhQyR52Y473Qi7mLPXQ3BkgFf3uDnux1/ewofuYKH4rJk4z8ui3wx/yRUBHG1NCje87",
-	"Oau3NdVzTWr/cnfMYVkt9JQR5unTCdvSwfb5brOu65kc9X95NjfKij2Ide5iMVgAiI5ZKtBxQSjkIMFD",
-	"zZXLWdG9fY+9rMXty31Hy75vcyWG2YmjndVhYiLgG8GCFRUKX6E/SK6CZOwLvWN+rJXBICFxHgz+KYdY",
-	"cWFY253JGUOKK+xJ6Cp9nl7/nOPnPOvWe61xXhmfkVkj24Z/GHgYZjGaxOkN0b8HW7hHh03+ZoS7PuW/",
-	"+bH/XXgj2F4m34KvJ70MnX0aZ24mPqdzNhOurTIxkdq555zeOKQigqNSG++4AjsYgdlOVXp8/NU4KXHa",
-	"CxGO1u1F8mhDvH5SUj3UFhAsI6wvF+AFOkQfUkSX48IZOJw3PbdXyZt40nSoS1/KllmdFDYenxX7ldNm",
-	"IiWrz0AJrNQuUbr/Y017DVaTKoUFO5J9D9NA8WNAlAAjEA1PKHyUq455LMZ8IMPhk7ANh6Z0X2BZWW0e",
-	"5+Q/mj0v2UevkR+kGdHc3EFWPWsWzaJ+aC0q7p8PKvRMe1knt3OOy8tNi7jg5ULW+7b7TFtG1LD84kAD",
-	"oOV+pz8Gy+TI3DKgfko1izvMVTDH8sNRVPRRTMAI1GbG65r2oeg6uMMjrAxMZIE9esMtG2Wn50uFwb8d",
-	"SxHAv36m0Z3hFysYBVYHxsKClFQpPgocCAJQTFQ9SxQ7Cquep84XFyje59AuF7mke5ijP9L3D+FSD3nd",
-	"3oQO7tZw5ePmhkOWNrpBSVsEVl/Dl2x080esa/R6HnDzgRZzxFlIZD12XeiO54nwz4aW50W6zIg5mY0z",
-	"ejpIZW4kyrGRajJiJCOXJOCaHMSIjI4gGTCyN4GTR6wTJZnSIQCpdJ07dpyvUyC2FxU74lNj5rn7jJ9i",
-	"Pi/GDOwJbQb7DRaW6BZJbewACetsqubYDLT1nAAW7LBwRbYSQKNvAb6j3AtmdpAelmCW8EM0WFnJZYN5",
-	"ZYeovobiQg5ztiAumtge7Yg+nVWTrZJjQDMjSaJGCLjL59QuYU31rf3mdNGi40TzdMqOcbzt9Nb7zJtQ",
-	"asptSvwEAvjt3GhU+yvaMA2eJ0TZW1ox2dwQKggteeWShwHwz1cuc3G/Lf+I929tVZjlLkSrcqGN6kuM",
-	"ffy8o8roBYhgjyKBqeU0qNizklfImEurZ/AyWlcP/4Tw7ShSlVQtpQC6WCtGNbvxabNLJsq6IIJBiSbL",
-	"JqRXWuyE4voPTnQefsfvkxNt2e2iY6qMlox7j9BQlkYcSjPkbWUKd0KaBb64WVcmYLNPmYBHZDFDlt4t",
-	"Wv4xFoSKGbKQzIykbNVpUCKGRyMBQQap1n77Fi3V+hPfzcQl9XV/5qORYPwMQMhyYV867AxQ1QgwKbh/",
-	"3l9cSXujHRan6sXNB+EqBgLAyhXpFG8t+7SbXxDnmCrIsl8uG6avIJ7qxgrua1YgzFox2MIhxbtwlcaI",
-	"blnThLZyc0WWvLE/CvbRXFZ0d0Pkxrf+ILZUtZd9d0NCcaPbMG3IGQZ2LtWGVXB2PtH5CjMObogTYQu7",
-	"B0u2KK8AY+yGuAtTECO7BSQt1KypBpuWEwY+iDDwAPWJefKgDnFzRUpZMX2DU76FJF7cN4zBooqFTq+s",
-	"ItlbvuLW7zYFwpncL6+I5msRujM1+yBciankWislu5uwZ8eInHhOSW1eS9p5051VSPZjHOxyqCZdbwgG",
-	"5ftXGyqWwoW/1PsAkyPIEZlZ4MpXxZlnp6hZLBvpZd80LqbEzlxIQ2jTQNEBqeCfmq4YBEjEb3ioej2J",
-	"pXGS7+55+SbAkWTETfODy823d8YUeFFIpXaF/Y/TiT+eKsqQV5nsx17s1yVb5h9Ads0xfI9VL/IannS0",
-	"JyzmiVD6dc4GvLPt3NDzC5sns6HcBQN6ms53gio3GUkEj6+vJxceHspIjS6PmjWxJ4ClnCq19PQ6A51B",
-	"XuCRn3jg4jVPa6oXvshgDObDEZ2eUWNOKlaFwnfRmNtezNDecPY/9tOQINDv3qSLYX0ndsb5pg7EXwx8",
-	"jSMHsnUvZtWSwC9SJTFdSuQElbxmdKPRV4AlmqY/+Ra9e7CU7B3/jnIRL55SSzNnnrmgxHBpYwnYsi9r",
-	"gJFGwyMihKP3otc9bYicg1kBnCQVar+o6G7hnDAR/v6pNSn3Of9MVy3u0pGSy9diDhEAg57hLnesOhpu",
-	"TVWbNfTP2HA+K4yJ8NjF6C6NLmIgopCpjWnbbtHDOfnLUIQLHo7DHfMJRnFYRs3X2gapHWqRACoRSN4A",
-	"C95AJXcvcGO6uJWyvcUXvqFQ9sqKtmib7TXz07vAY77AOx831vRt942s5tYbKmm7aNvssmd3TM1tLk3N",
-	"1MJqOouWqk3qicHGmAkRb9E1UA2hPUf3c8scdTJaTfSkPVpjxJCh6PYSHVbOmYCpwFT7Wh0wSI70cWa4",
-	"WLx0KJRg0T5gW65WTKGek5vD+vjJH2IpX/OzUMU8UeHbO16BgXJvNk+++jry8rhSPSdTPPYjeiKRbWIx",
-	"lL8+txsngSbwQkKWuHMYphOMx6ofZgx5sADXCg/g3vKQPxmB2RFE7NKgtOdKbR9JUuMKBcfwBj30MvXn",
-	"nMz3d9gW094PA9nG/eyNOlHaIAiy8+1D39jXAUuZVxg+YrvaBxOwoukVeUYauV4DXsCKN2B9QMvHyHTr",
-	"6ugf22mnFf+wBq/65wlmsTc4Ubn1oM51JA/1+Lq4XEB6sPYBHnHfBuLfWiZQFpBNHGklV+j0qAgZmcKg",
-	"XUH7k2uPK1hU0GaneY689cw3BZG9SzgwNqwzZyhhMzHZIHcphaE2Mzhf0XIG5Np723xS14NdCH0XwzaP",
-	"sM9gD4fZnjy8lGhnyS1GZj+yFT/LsYOWRVOD5ybUjIJcV3DZAMbskpabYCfe1gzSfdELJNj2iryjvAK8",
-	"yQLK90AWEtgUPXYDWG7tVdIUnSYHIbcgm7V0w5IiVxmvPAWJo6YH+x7UDFjKJgB+br2hb998EQN/bZzp",
-	"JwJNtC9muRrsu47tSVm3B3wUUC5Wsmnk1iXWTeLPSmX0SPCMzATHhzFtY1wmgc3bcu1wW0cFVz/TieoZ",
-	"TMk+idBRS800Ub047BnDohKuEUYBMiiegw2hi2MsD1e3onH1IEJNEoWUh4VAFLOLJUuGHhpKqp4FFPFJ",
-	"A62pFaOTzPc9tHqvGDUhiUWqX3u2ELEKI9oj5oKLpe8K8gPxKYKPr6+vcyN5IhffHulcs49CkIVcGPCS",
-	"9nOiiHFOz+1HU3UFZ9QChJI/+ZYqO6+GOqv88V8VXcX/4nWT/Jk5kPQZW/Oij27MECl+XM1jJjIEjpNG",
-	"hmidHJq/yrn+YsUWXS2NTLz+WCsz/zhH9qn9q4V0cQPeN/BxETQo+YJQoXy3q4IgpLn0PzuaOjKYjIbd",
-	"ihQmPVVm7nlAYZQ4EkWd24OpMa7fb+2c4e1H0fEx3XY2nGy0LyXlaubEkgY6TXc6UVRrvW9n2f/TTN5i",
-	"pMFa7zkhmkxVvMwo7YYsxpOQ57rFXlqZYJUvJzAUYBxMfH4stxFh2WPu5hccuHQxQoEYbIPhiB2H8wTs",
-	"F+8PLpDW/h1GLuf4xoiF/y35JCH7P1aiva1k1gGdiHVkLasyIs0C9Ce2L4aJpJfwoo8swEqkicrGTJxf",
-	"8hi6dZ2kUZv22Prxm7+KFuj/tu3MzgUYePB2K4pYAQZDkq7irh5fhzg79DSx566nwk0wvTBfOCoXaDWn",
-	"ZMixONw0TpJsH7gUQ97uhHoj+N1esQNcxakNi6FlBTo4caZHseWIZBFi4r28aonklrARCWFtB6vBSaL7",
-	"ssaY+ygJdcEhNueViru3DgtnejdJPnHB6/dJVXLuuTopeoMc8k4C73m8J/GDzo68wJ3Kbn6ioiWABueX",
-	"KXRpyMf9JNON329lJN1Yn5Pv4K+ZS/wNcx8Nn973dyZqCzuxNTSuQcFiMoJe3vl2yWX4BjhWdOr8DqWZ",
-	"SOB7/LWVTeV8+sda/agKOJZXNq4ocyiznFfL3w8SnbHlIN/T6lMrCztkr3hxsT2E2xPZQPeW/XMvhY6V",
-	"T0TPz4F2mN5xiwo9SNgHBq8JYAidtQtTGWJmG0uafAe4woPday9vy4MM/x6HlMmqlYNEm1lQem/0mSBF",
-	"euHtUBFEP8Q4o0JvmXJZCjTg8mF+TMvsDutabllVDG93aKWZqDSieoGVDs2ymhlfFiwnbxUyFzLRIsae",
-	"wsfkL2S5I6UUhpamIE/w3/E1SOWj6h0o+Ffkv6O5edWkUn/3Qt/GkW9X17E8eUwo8MkwJ6/l0PITa7Mf",
-	"uuUP/KZ4NyBQyC6TfP76i5aLR/AL2Id4uSDcv2kfIzTz0NoBmXZ/Tv/z/3kOw8HIlixww8lgzkTxcEyN",
-	"RciZAe/XWXj8Aa0D5xW9WX3Dqjd9RCiCByuhK1Kdg7WPPYT28eEHL1eK0Q5x4BB37sLQQza+/aXdphDq",
-	"feTdKFXPNVvMs7xhOLRcrWbCZdkv4DrnC4iSZoX72WaQ5rGdlU3OqgU1Cz3vi+wB7phaAA5cIhzujild",
-	"S2mye+yajGuHtRm834j2c3qH9isl2+w98R8Zmf3JqB5evnVG07Zz2QKRgqiN7NiinAOZBl84Wpz9HZDZ",
-	"nK8MJP2gKjUDpw1hAGcMdDJS+5SZceJ+/dW1dPGMi76bsf5DzutOMoTzDRZITxl7dyfBGp8rbpiKFmKc",
-	"nczsNKoIhwW3MGMCnij/6EAFyD1Ak3tUwvYyl3M0MQxafYjKvPO0iEwpNyLV+m8Ty8MY6eP8Yd6sWToM",
-	"+Zd5diEIeH4NVf6j7KdlTaw2RoCFBkKxjSyh1CxRCOJgL9wcU+t2b5/3LvEKbhe+2JDN3jTxeIshgHr0",
-	"ecw51YsVF1zXiVrBIa75WAA6z7+Kd5bOCawe7nnMLRqJlfoTRDUABhAmvUGUmL3K3HgBSbCPpiBSlPCX",
-	"FeXNAbT45FJ4NS9/5wTzmc0xgrn/KHnUUiFGRVfTVpMUpwmn5KK5wlmf8BkMax1RHKS6jkK+S9lUlw3c",
-	"5nF0t6Nr9xrU0oQ2/mVI0OZfh/crZP8ZNyaUJr1UXDv0ENbI7SW+p5DQL+/Y8E8j5aWupTJwJVwfiUF/",
-	"DvH8+zdivkw8U7Y9Q/qcLV3OkhfPkuNmpuadIdmdI2udIQkdGm/Cuk7INYmr87PP9/BUTFeNhCeylppd",
-	"NmztfwREnihlvoMh3hnW/ZWz7YOIA44PRP82W+SaX3sG8Tv8JGJbiXsQX/98mdCwbkYm3/72x6pMMqpi",
-	"2supJcM3firxFas7XiYqdc458mBky0lvlr1Kp207k6+pM+0yQ13uo0n9IpfZ0qcPevdXKAQ+QMTCEJHg",
-	"CpNe+GUUweyqeoGS6MYFLvg4hXGaZPTuPUC1Wrd0Jym7SHzYqONiTHh2J8gDA3cjkeYzgspe9OyVHT5C",
-	"2Wsl+xlX5UXPvrNfxJMmHWmdrEhkG/lr1vAVm3FLh+sSDdU+ftCmL33qwhvF5iQuvrfN430duunskgf6",
-	"deP46Bl3GsNqooRRy614lsjL6QXm4qC3ntGyJnqnDWsdtgUlQHlYut/nm0osdnPAdNsOYVSi+TjMKATB",
-	"OcaAytAj3efQuBhGiq7WGdDjhUT3DPPu8Y6+sFjjbaxRjQKkRvbcJJ94N5L0fR9WK0GpoaMaAwVRHQn5",
-	"jVWqLxVNH/md9f5p7T56IoYa9rKh6/t4qLmYNor+XMsJ/Yen4rRgrm9WQ1HN4xtj9UxaQmUo8BmJwekI",
-	"ATdXxINmcE2o1n2L/sYlczA/6E4ly8gdWrKai5Sn1QWfG0IRzYFga/TB1b0hmtFSlpsbjK4pCNUb8rlv",
-	"jM5OhJYScimrHaRAPCoQzgMIUo/jWwE7bxNAFLFBlDxLKSrWuvDJLP733H/xg4yy01VD1yk/iEupkMJn",
-	"B5aKMTGo/lwTLbPduQNxRqfR82oOwgM17K/wUMeeO0bNvB64lg09trycvKXwSdys1dLdolRUbCadCkyB",
-	"1RPNMPYzQOOe95lHBsia9htE/kxQw7zI6LdUmURHim4H+K78c1D9cjn9zWtWrT3wCbL5OP3+Ipfau5+d",
-	"/Gw/8E7yrDX+jCO8jKP8ZUEKjJd4+NqGEx8TzXj7Cs+p3DkPwb/uyjhy36PhsJEDYsHAOfydH3YvyZ7/",
-	"6uXs2FtyUArcz/jGM8eCNGx9afXrW3D397y68cDoBZG8KQBO75bY+d8SP9FPeIiSzvBQgA5qil1SvWFV",
-	"AUy6AH5+6+d1Q3oBcIYFgUrmlQIgkls73dHfNMYhQZOWN5vdJToz4OeCKK7tvxDhtrqFZd4QLnCpo35K",
-	"2VQF1BMrSC39JtzsxWyOXpDY7kRNlkD9La1YQGdE0RJqBq76ZsjNzzAUeH0IDQUTD/rcwhsJseTXKCT2",
-	"fioZIs2tAG2yPKiJOhVYMg0kZfKudeVgoWIbh72ktyoULUgioxYXjlRSsqpJgMDeh1nKx2KcjCvUzJiG",
-	"ValKy/NcXeAhV0GrPvAJMbOXTrjcQSUKK2T5UUaRUkN0mst4h/hHbm5ILbeuPiz8wW6vvkpHDOeQ5mPi",
-	"Tq4g1wSPriBLZraMiZts6sxAkPw1SU1Rh+2Qd3d8hq4epz1D1QvtQ8PxscQPHfwDohxCWmZNh9BxF+mT",
-	"L/65KKojXxNXDE3En9TNGZZSamabSuGhDalnburxM2HdNyFiP4vnJe11yAESoKbI3o2LufYHuKU7TBp2",
-	"AUgATEmrysdjSh34KFzmeIJvevPmxTUhk4jTIS1d0rmmOx2UCgfPbbfEPp8l0/oG9T+joCbyxqpj+AdX",
-	"8r2BFGZuSN/N9NEN6Vu402HC7kzi5ysVq57TpuybxO2jehP33fzuIQSjDNSj3OahdPS2ZiF1BJBGc292",
-	"OlV1ze/YJAak30SpXomuNyeAMbBA/uR8fhLcvAPL2oz4CRiywEPzE/fjjdPyZkYRI53cQ/5KghBqxte1",
-	"iYdv5ZJHkvFsebWXbD7qe06ajLOvY29hysdbmd6/H8fezX9yPE5uu4atzEL2+S/ba7Yyb/o4OiBtWdIz",
-	"tOINC5iEa2rYlu4+02OwnuPU6CSWoJLbVDDgLMAVfWTVBQRMe5OioDlR+Rn7KPzddPovTLEYVUwNOz3j",
-	"Vg5AVH5+v/a83DBIuKWNFOtLU7NLr4OHqv9xQXyE+jS2Y7ss4pA1/ItcXhQXO6oStud+vR4w2XLTls72",
-	"he37u6Lb1Hddw5l6ZWKVGHjbsaaZtta8cu2+RxehPi1ZNIxWi2o/d3xEhVapDX+OQ9sICYoCALePqH/U",
-	"SU7uaVagBigj6fwrbOoSsKTceOiYMhH/b2ccX3bfbRjrMl4xn5DqDxfX4/seb+94L8MA+4s6RROvuY7o",
-	"nYHR5cnyY/qacs9hj/EpKfZaIqZ2bj6B08TiuQb8jjYzUl8hZ29q+t6R5QcOwyRWFFI8RgylpQbCXnrg",
-	"UvIjrzgqIksFT2qcqejO6Ve5OYWtvEsQ9TujpLA8Cos+3hLbVJNeVEyR66vrx3sZEXklIeRdAouCx9KT",
-	"UKeCuj1uJ52qYB8/h9CYW51OySVd8iY3OzyRHDnuxk97tIex431P9WZuStks0MjHEfjKkFkeOphEyBoB",
-	"YkZQKJcqanl/L2WjC6uPmVqDeeaOac0aqL4ArjlDavvrZTjK4MPT9QHlfOIU88JpT+8bGEH4DICVMR7p",
-	"aHopk8W8kjFo5Ge5C4qAqs5j0ZZUPXuegfR5dmUbZmpZfdJ53VuRhmNf2CdS4xi2NWd18T4Ow+c+cVLg",
-	"zF0Y78e6n24nIqK9kypcrbENJv3OB1o8l3XGrE+DBYkb8AjpHOA+iHtOIPbVUrMbV6M3QO02XLBUpd4+",
-	"hqGHeZoAMd/sCNe3GDH0i1wS+MJPE+n3SaKa9EiErLg2vVrGgQZXWEYTnCmwJfdX5CoHNteeqs9nPZd1",
-	"gBZoH5a4Yiskcs1Jupax6nKvHG0g0iJviOZVChWxph2bfiO0YYKpd9A4IBcumn0NYNTtCYRCS8gt3Tj8",
-	"2nWvGOGrAevFhZCdYIZPMiqMeAZxeCoZerwLs/QMAAk+esEZVZWzdR9G66x7kWO/HP4Jn2SLoSCSxYAg",
-	"HKz9yTAID3/v2i889NmMDB4pkJ/pWYE93CQSeKAu6yT2uW3ktPJqqOE9f/b4XRpdzWo9xrBqIdg2lRDo",
-	"IWeJYFtXKxxV+a43pAL0aazgdoP12ywL9L8CXCiPPoH5R/kYGFSZn3Si1ghjFZuJtVg7bp41+J/6eDUQ",
-	"XjVsoWsaw3v6kW4RVMA+WVXDvPrDNdkyqgrigOMIxTAFVyggN2jcRzXdRxjUTFHT3f5UPHTD6OaYOE9b",
-	"VOnmnf0g0dtMMm8w7Cg7OAnztBJFjZY9jwG9/IXtdABPthqR4YB5tiqAwBuqnbuspC2zv0dNfF6SnS5r",
-	"q6Sl5ah0HwOzHufXRS70hrFOu3pYSyyft2RWzUPvaQGR0FDDbt7UzawINR/OG4sj9/65qFHdKSK469AU",
-	"t33FHdoOGnVvyXffvidfuNbgHzc14wo8l/llgV7bp7GJz7PXM27jKW42ipXLD3jb1my62vXP0Mi3PuMB",
-	"we+y4TkDk/Kn6KrwhO0eLli4tY4z7z21RUilHKVpjtaw9yKO33bPPsZMyZ3U3lsXnpDhzgUSPiUAfXIh",
-	"0OUObCzj+p+VvCFu4wrS8JW5ASIlnx+F6xVkSY1halcM4XqaCS3t4yJkxfQj24NRTA+1O+1BYI8FoXBj",
-	"fICBuxxX8McbQiv7M3A0KfwXGOP9OUQo3Drd6do+/do+Yw3vCFg4H4UCo2VD204XRFmtCELtVkOFzVpu",
-	"C19884PAEdyfjO2GhXE7qvUVgSO/wf9dkY6zkvnNoT7O5VGBf8D6pyiG7DdwX+rLAGuMQ1qysZtLN7og",
-	"QFAFCjIfhJdZroizVGGvV27PhjF+dcV6/AbAuEBRj+ya7On1wv5/+CTQ+aMrIu+YUrxiftkwsyApfBCf",
-	"b0fh3kMICdQVghgR35eP0nh0RYCMsWToLVFsBYIYhoaPBsdyARyKB7TMECGVn03FxNUHoaDI6ogKwgpB",
-	"kXqEAVstGHyd0uSDlRQD3ZgqdkUUhb2z/ye/9NoOtHUB+AOQACavEQhhvCKKCbb1B/lBfO6Oxru1LAXV",
-	"tNcG7sSjG0JBND2okIrPmV9AKP+oPcZVr+vILgraYrWE9sqHfLpjgwzV4oMAF6RVMgu0rl+646ilYo+u",
-	"XBwpfnMQRGqPmzfhch9Gqh5Gpz5y1IBipPvl1QdRy6bSvpdR3sIjB1mGKRKJvAi7uStu/La4f9SIIBBE",
-	"/SuIxvZjdFSZgtS0by5lbwoC2MvFB6E7VnLacG1/Zw/ez/gmSBdck45Ccj5Zy0t7iyxVxorjWuYzx+Q5",
-	"guKfKoc5X1cEppWoSAbsLe4LDAajiI1H5grZvgzPeYqijxiZLMiQIWWfNFbjK5ObaO+Kcx/vCzDmaWB0",
-	"hgBP8Kak5HZXcuU0Fq5tNA4jnjInehkvV7SbKZWdX9H1lJASjwo4k6h9Tt6pwMjcS7th8TgfZ32IxANI",
-	"w2ZKrHK1ShRHUFUMyPvNani+kHGVSmo9KsqGggk4NJGkNWpNj2MK0mjA4xSe5C0IFXUy/Vg43wB8dow5",
-	"cU/3BFqfoTYodkAz43AlqzgvksdknAv2PAAFS2GujxDeZodCGgsTG8jaZ08gpblDCjfCb6V/Esaz93u5",
-	"t0unruVhFSnvMYScbpOYNiA21nI7rv7pKNKrRBeejWKNUVjUnsDrNKSRcoSPS1CMPMaEd/PBGBAUgbKr",
-	"wydTDu3ZpUUpFy1BIfYLZTYfhD3Kb3JJUJI3sJKm0qOts3LGRXEBwkE0SuI9UxFepnftUjbJQNSIPVoQ",
-	"DlC4Pm5UKi9djXN5rOCuobqRbXd1cSP6pinuMbTLTXzI3YHpRqnmoBbSOBvF3n84bTgaK1LF9w6KpR2b",
-	"7JV/+w+8FRxya1eGKZcK70V0MGmtXFEvjJsS6AHbY4E5eH2Hcci0W0Sm8tLyV5yD5g0Tpavv5bwmY9Bb",
-	"IY0Ltd8xkxtgMgtWchRfGZmlfTGgHhzI7y6H5FO2BChDJ3BjFbsD2FiPH/tpgx3C/8OKxwGcbi6Fp5ko",
-	"oSomqhSW/owY4LJXisUcrm98WpliBgjCoZhZZQ/MrlbjAytE3O93FtRLRtsBreX++IMDQUKgi328k2LA",
-	"SPFblTyOOCRQ2as7FsOP65UuMBGxIDDYHlnNoa9BZ/hyHIjyZcTKe+iqomq6ovCLEWrKQqB+lOM7mZnX",
-	"cyIINiP98IXXkDYse0VQljIXRs22XcyhVPtgJGo5zgONHN31eGGpmM9hR4Qk9uoDfrVs4mVNgnfev3IN",
-	"F4gGRfWu7Yw0vIy+cohjd0oUuAcsrgEsD+QVPC4vOzqBLVRPwXuG++E2f0yz0VvbL5meaVkGcPNy4xA1",
-	"uEYrHavAuuZgn6pbYmzXYNoDbywai5zTCnROKxZJwaBhBNJGCKYWFacAG59f5x37zm8ve3PWOA6TI65q",
-	"1KxpFqVkqxUvORNmsV20T2K1Ud7cMUzTkL3RvNqTMIKgk/O++nOcQD3DdmH2RWSbY1sy3tYYGf0kKqa0",
-	"kTKCkzPnGUzenLMftkl59yeBNrIZ8WPLSe76A21RQaZdB9Dn+eJILyrJ9BmIQO5DSHlJLTSGXrdf7DwD",
-	"KfLBq5/HZx9Tr76hmjkkg/+dfI4//BvRNV+ZR+T/+7+hAq9UWJZ3adtiTVl0kSP+llxBEkbFWya0S18+",
-	"QG9jJW9d/P/BGwM1k3UNNZPjmSWh33gUDMzv06QJWG1uElYtt2JBp73kDrbMfpJSeaNFycNqi0HldIv0",
-	"My2GDR1NKHXmLm1znPMwhUc2bM3Ic/0QaYIr7HdQj+Gp9g6LUbXIwWNhf2nqvdJmI/EgL4VyBZuZkys5",
-	"FCtJgrJFt42ZrVSbT/Y5c0EoukAhgIUZYrs9dEF3DRXgGt0UkMRdgBzhHGW2f9owq3e6GY9dixDPaHvt",
-	"G/uFlBWhpNw13D5HBWHUfBC06VsueN8WIItgoBQxVGxspy3/iCLK19fkv195hVob2fkpDW47AugWd0zR",
-	"BnO2dIAd4VIQIyUyGktFiqwlgyW6qtZrRdvPNCkb5wyj1Q1ZUlNfgZHjEh58cKN9XrGl4tr5dbkUzrl1",
-	"a2eCID4EAsHsgFcfhAOkKciKN439v5H2zblx/vgr0F/t231DOqZKJgx4atfMj6e4gPAbwXqjLJHaf4Cd",
-	"zLDq0ZVVd41rfODkJ58PR8CEeXRFmPBe7oKA4BlzuS0zCuR+Q009KvTkqXUyAhKavW1QyXDEM6kKYbPw",
-	"1aTLzN0P7zED4pi0ndtGfog5OlTOM+smFAKmZ/nIkCiyH5BoCCKEuS8bWrECs76MJI9vPLmOwtN6Uzj7",
-	"2hqrwQP4BHNcAiNzMkXeUfGlKW+aR/aYbJfrF3PwtfOFNMB5h2+j/BrP8bkP+j4QpBvaaVZlY21D/Ht2",
-	"rZheiP30x3EE+7DVp5+modiT768YTTtM6cTa4z5EWt3FK8CKIQjSAYL6ICNgrrMiCZe0oQ5YLFKNMI9n",
-	"2Rsu0CWbQlGyh6sTVyjxztwM74r26wMxQt/ikwVPpn21IJBk/Czlw9qNaS8ekG75hKKGLXLLa/+ebHvv",
-	"dhwVxPX753fPlzc7eqDlVrhHOrNonqhYIsFk/ruwUoz9J5tR64uLhauRE6U1iFXJNrJ9R7k4rwKHw8EQ",
-	"2YRxzqM2h5s1cp29bDdOCqt6tL+Hqc907aq/rcGMVSvZr2vvDpoROdCb7I3rHH/JVl2m+Pp6bpzDPLh+",
-	"t7nvDIvCkCPcdfbqIXEuv3VCnUK4/5gjEmURwT4ar224+LeYbn8isQl0Mn9UE2+h31Ek2nAmA+EV/vUb",
-	"Xih/sw9YgCcldxU9czrx2h7iCSDLGlhwlp6YKIowXeVjpGf+/iBYhw6wcgZajJv422jFpk7Jqi/ngObi",
-	"BwnQ3Hh234BmSLeISeMf/LnpE/acFzVf14t1rg4AnzRyO/OLuPcDxeHZHCULIQR7LoYjKZz1Y5jQqeP1",
-	"3voQOCMuvat6yURZn7oUwPGOaGMmSh6NIm64kv6VHhD+lsqKiak6eZmyOz25G4dRRJa9YZoFFwgn07n0",
-	"CQjsQZsGIJiDfQKBnhBuHy0U8BGaJjzbg8AcjDFhIg6J9LMPdJxjr7eKaT6FfWObH8MKnPQqJ0q1vHdp",
-	"5DXVRPW5dVrqfrnQDd+LjByDMPIVWyQHDJm/uWp0KVVcgj2sOIC7GCWRWsYcsBIwigkHnZ8JNOyFehe/",
-	"yOVtDNe44tWxDf4eHodk2EQsl+3nfEvAz8kn0JV9yXDDBy0ib4X/SvajeSzNceIZ3vFss7iTvU7IPFJt",
-	"uFjHObOde9/QuBrF71hGsqpqMQ54Rn6rak/EMxy/3eyjiV95K0ISCjFqRDNhmIgiih06g21/PlxAruKb",
-	"pqRYv3UVCO79Tp7AXcs8de8GCThnp/wh/yeNVWdCVL7sLHvb+rntaBLgC/pNzeP7AdjmANhvhu76Wq5T",
-	"emsUIfj9kLdqNZ0dVZXP8AFvCK3YPPFxLOzuD+XMM0rfANq9djlPkJ1FNGQoUZcoZKeBppf8JP20zHxO",
-	"LvOBV3kX0uvQ8oZdHuzbSjbNPlL4cMAhlfgToCYOL6vLa3V4xCF5dCTbWso5JrffwDSzkvEQKUpaqrgI",
-	"5TAA+ruWpkCXW1NdEV94p5TCKFoaD2Q+tpwhQENNDbuzqkjHqKUzSbi5+iA+iG+hWgyvcAspKRvOhAFJ",
-	"RUOpHvLTT69eFERL30LTO0YU6xiFyCIIDqakkdqQhovNUHkf35qbgPZgR9lyUw+5lJBv6Sx+QIaIM3Z7",
-	"9AmhAqyq+AHXwdP4+dPrPz66+iBcpLJi5Kf3z6/It0pJhf/ulFw2rCUVM5Q3mnz+48vn5I9Pv/ofjwYw",
-	"uhW6PWGBlYTJr9z+vHM8W+PWEfRxY9C4Q3KVmg0EaAmDaUPgOq+k8imaNaMVU+Tvf2J3iovLn+z3fyef",
-	"Y3cF6TVmMypOm0e3HwTKXZQo2Rvmc9Ut7asd6ajC+B/yd5jG3wscHv2aiNQGs4egfUDzvsBhsSKndkj4",
-	"Hl2Wdvzi5uLLq+urLyH+yNRwL75Y0nLTw4O8ZsCF7UUFleVVdXFz8R0z32ALex10J4WLunpyfQ3MW9qd",
-	"Q0d11zW8hE+/kKVh5tLqFxTcCXjV9t6rJRcUqisdPjBH/OB9wNSlgrz799fcMFJRQ5dUA7vEXYdZPcfp",
-	"XL7gupOae81rGP5oMBgtQC/G2ERYtuV6lsqAN+i+be38HXh/LZtQwcAJAndM8RWHIgMwdyyAhSm91IEW",
-	"tLJlwtySGk6OKKaNPViDFxOzMmG4L5a9qBpn4ZA6clKv2k4q8w00u0DexbT5xqVAJs7pF324QSc1M+j8",
-	"JW8YHtPAH43q2W+zKOSckXGJrIoRSahib/fO+TE+7VjphkG5sSXebuqrTuMcCoiqhOglyyBcygSeVUmb",
-	"MnmjXnNtBoR1ffGAuzYMA+CwiatVDpO5uod9w7dG962vGKAd5y0cEgewM3iwlJV89CCI4F+cu1qQJSP2",
-	"ulbDpn7xD0Fb9htcAs8f9cXNf/zjgtvVWK7m0alvPEj1PpEWo60b6ZZfP40I6xGNWjOypk0jhWVFvbBD",
-	"VHDZucYbLsjjJ2Tdtbek1y4gF56SllF8In5653oAWct2C/x+mLbPVMo74jG0/m9/KwJvOD5meFT9GzN+",
-	"C/8OiCl2e/9OGq4NvmjwOPftFXnmUZNbuiO00QgZSnCb3LuNoXyff7h4/PX1yw8XxQfx4QL34cNFQT5c",
-	"fPnFHwgX+PPX1+R//r/k8YeLR/be/P0f4/yD3/6OAcrwDwdPAzqV5ZpW6KvYHUe/KvlRbjXMCaZjJ07k",
-	"6oNAsQuIiuDP9pKyXxG2r5FibcWqvhX4sD9/91di9TC/kBq92CFI6kBawLIdIMowJ7Q8ffIEX+H9a+7v",
-	"3kPx4qMiDb8vQx6Gfwa7kWIuuFf3wVd+lmpjRdcwMKAak78ArJFjv1eBVTBLL1e81Kckm+euHdZwG7OT",
-	"2ASHJl88s2RyYTlE7AYHePm8rQRvyN8mz8pSaVjZhFCTYPO4Kf98ickDw1c91AWlYW7kc+7PpCBWhP/q",
-	"q6dfPQKc4g1jHUjikuh+aRdnnweJ1QStJEXLGlRxJABDG7lG+1/69H2jB70nfpDksbgG9/b2YgRo0FWM",
-	"ohXDqloFYQJ85EaCrApFsFwp0RFqtmWYX1ScroXUfkPBSHH6MrkmR3fpeM0QLzTG4reCVc2oqsb5F5Bs",
-	"L+SWjN5KJNzhqr2m2lx+e2cJ+NWLvRsX9AwuzNdPL0ZompcRNNbc+8dgqJheczqv3uoFuEExOoAF2NOh",
-	"pX2Dxs1vociS/TtBYcNKnVaYcE9TAOu2L2FtlXaPGHNxf/d0VKfKKznFkH7kMKJAJGC0hecWFjSo3u6s",
-	"7V9oWTuSUnRlvvgH/G/Bq99O0pYr3PFw19QOAP7k1DW1De5jT59hV4Nw3Mi1A7ee8QDBfO3DYUW+PrJp",
-	"b/vRpj2A9GH7/lYYtfvdBY9TJ/UXqJJ1D4dUQSQ7HJRU7koRbpByA2tM6uIvfIuH2f1/d9bR33vvfzdR",
-	"z/Edbghm02KhgiJYOe2/Gyk3hBoIF4qLgdXp9/8FvPxnCX5/e8BNftGzU9q6VXTuc4+tDOYB5sCItaOW",
-	"uwNOoNQGCmlq+8A4AzWkboX9vSr13cQeP3/314fbZhSKcQ4z5WFDl82/ivkQrOAgCcOscHtxw/UX/8Af",
-	"pt7Ib73W8WCUiSOceiVxpvfCgUUoEO4fSigeDiEM576auICJZ3O0j/fPubHzf8rDefr07vXlDGd3/HZG",
-	"iPqLJdWs8REc93+g3/juH8go7rr/L3yo39MNI0r2onIwmr/IZYGGdvt21Iw2pi582gNa6pY7F2c0qvXP",
-	"Nfmlr9asAp0TvYppsqjkpZBW2aLKXHXV6uQ7I3+QBrCl3754OY8Hup4/2UOla4aR5//k9+QZzsQe1LOn",
-	"VlCyF5A4Y8CG7YK1vWZNSy7Jizfkhzfvybv3z358P5KwuHbl+AEYWNe9CcX37bXeKik+jQOnjp0Jozj+",
-	"DkOAf/sUvlBktDVql/Um4A1/GC7yPeW2FyrKfw4jecfUHS8Zmh4ekpe8DdUjCBwAVISnWDdOKqJly9Cg",
-	"QZeyN1gye9ibNLeAaqYP84C8xEKpD3Hstuv/wg/HO+qDS4NM8Jn2JXHRZ+b5Ddi+HBiElRkEayA0pXXg",
-	"NlKkz77hdyc1vdf87kEFY9t/aiu9ngXmzftU3KBDfI79hgq5/RSWXByjJ2I8jusf7PBG7cDl3ZuxrdaM",
-	"cyJ8IFnENeJqIF8k3LAxzOL0S2GP/QsQS6YO/0do9MAUgIMkpAOY5v3YD6ErQCNAvulD+wIZGNY0YDwR",
-	"cnsbwBw5FpF/kDcbTmKwip86infY6iHN7XYYMKkn1VQwT9/HaezlAvn9p5popu6YutRMGDdasO6H2ZFL",
-	"VyYJ77NiLWuX4FcGGwvI02KE7f4wJyfXroTOpzycUSPoW8XuONu+QAfXAz2grvd/RkySG9otM837DZgq",
-	"NZgy74PmXjvDJyV4eFBkrmGRm546dHThnLqp++LgP1PufB9cTvdqVgKxE6L1LkHk0DgPX7G4gF/WiJAJ",
-	"QUmKiUrv60dVzx7kTgaU+tOmvnfGR5c81NnYAd6snEEspfbaRvfFSrHQiHNsjqwGXBQDkmGwBV5OaqoF",
-	"6qlWsegFoAX7E2Qg2HADflPVi08+SDSCnDq1P2GLBzwwN0LkpF7ZbbqPU3ql98LOt6xp/g9kNFzYR02q",
-	"3ak9eBUaFdEIvnuIpDmWYmPFj27wOd5A9TDmyuhsPb+mpY/rNilJ1oG2R8XYP8Sk2Ac892FXE5c0nM19",
-	"XVSXMhL63WeMWFYcKimw6hbMRfYvGCy7wuhPd7sBAoQbzZqVbYf/gAqJB1Q15WkKe4D+pv+F/UZhy+7J",
-	"lHZkHjuC2MeaGdwqIhtW+Zume0vQTKE4e4s0sLXCcd8xpVnFqnGSR/DzCLb1ASOY+HEUW/m2H477IY1y",
-	"B4P8zvLlyVt9XxaavzDWEUqw1hMWfeOQfFTh83hwloWVmhi/Y66V5ZuhWPfW6aHuzRVH9OgreV26WiRx",
-	"veElN69cw4c6V9e9q6Ckf++TfcmNsYr76UgKfT/WIl7WoYSahiqf2shyAwzbeQWG011x46MBAGohYET7",
-	"u+vxpeMRF1Ys++IfmOl90ln9Z7l8SEHoz3J5yk39i1zejynmF7ncy+spBi7mgoT4GWr7n+XylEX6TceE",
-	"37/7vxt/lkvwo/3ed+LEkbmasfdikLZdoQMzQrEuyepkMtyQX/XPTYYjn//53ZsfHv1LOBzdNZDC5+k1",
-	"UuvLlWLsFvN/pGp9EQAr4oVD/0UuL3HPLx9fAb2cfVmOD/M+pB/X+/14Ef8slw8prYTu/3Vu7n1JKT9I",
-	"w0auwf+fvGvpbRuGwX/FyKUbFizodTv1MgzDHsXa6w5qoiRuHMuw5AVB0f8+6CMlq6sffUhJgF62FlUs",
-	"hxQlivz4EcTGPSZsPRk9dlm4tIPe0kUBUmlrAqzBNty6MJa5uWzEmOyZVvhNif9W3ZxpRtBMUfC9s/+2",
-	"BMvxlDBXNcQ7u/M/jzljv93AlC6Zn2TIMfOvHClT5h5Hbpm/gFrBT8GUXsoF4jwiW9RiBxBCG8gwaC3w",
-	"cgdu2lmWGqplsDz1KTVjnUcNlUkfJO/ysCL7JM6ca7GR5cd4BeAPkizEmC2cxyPaJdZ1FvVa4zM2S/7U",
-	"W9ktL1xG1NkpHfZeelP6HR6lP868inIsR3xOM3fCqdpu12qpuKNV/2qoqB1Vwl0aM/Ruz/av0UAsoNHe",
-	"lRQ6xN2gBZdSTs6xsnBIgpkDEGRcqvo1yh0ZCOaWSb+WxvCoJMfjYlH1iTg/UDHyrTBOVfLrEUL1QErc",
-	"tnRffTpzjGAJzSskHutRHb+oC7zuY6LGPHeWa45CuW9QW9njjNgfjMpMPt+0tBwh/VZuHPGWNUrk0BxX",
-	"l31l7iN8H4g8VRbi0fWaBJsUpBvMcGCHZ2TlxLpoU9Ex8kl6MwVBGMI6wWokgB+C/7QSPG0XrRNSfrVW",
-	"RunZHf4fu4Bc2kHjdpdvxUrObiu5irJJVvncNHWcaiX3sOAE49YG1H7ampmkdTN9AnWNk1oEH6MqRGlm",
-	"S8EkgT1QLTvoi2CK5gSWgwku7MF9aMPxX22oqHKZr5paRkME8uNaB3WrFrJgVi9cN9v0N8NRakmbKZB+",
-	"oD7ozrCQOluwySjXAvlMnvUX+/lDtru0REQdCy0AwiRaaYDi6qMstSEMjuZSqWgHeluT5bHAWoC/I8Tb",
-	"86QD6wl9bcf2h+80KKHaaIZjVbeHX3IAyF/IZdQCbIDojQoAb57dUWeiEPV22hbZAUuTm3WGqfWQTrWR",
-	"ghQ0oNMrGpRQp0fVJkEkB4uVM2tGMmJNvV6jHeKNpPCFMEyw4/oUhsbpJn+Zhk0tSp2zpAaUfO3Hpdxy",
-	"m+Oo+AcYNHuvU2D9f71mv6odkSnJLeSL432lfNOhai205OJYO+WQ1vbVAJESKQxDUkuOZumR2yYvF9H8",
-	"ITwM7D+06v/zi8BNRQEe3YjCu09qSXLrzxaPJuqvSBzPEiVN9+GxRLvprMkt7yB97gjL4FGxpPrt6tfP",
-	"jL6gv3a4MLVaZswBnJ2zEBnjM4j6d2OeBM5dcuPoU0DAujc/BHPKdYCYOtNZVedzenj2TudbcD4u3pPQ",
-	"m3Kh0sY90D49zbaORx94S+cm6X1pHcT0o+V27MPoLDY1O837rFCrz0TuulBgoWVw8o1kwgO8QkYOhKFz",
-	"fa8zVQbszyZ8V7sO9mK43AaNERJHj/rMIlaE8aIoQmoz4vrl8hbcclUlSxRu0JtQiRxZQVMXk0+Tmajy",
-	"2d/zyf2f+38BAAD//w==",
+	"0UnHg+ReVRhKbP9ajHIp3aR9ZLTwmZ9OfIpqVVvFjWEZXly/I25Sw5fDhoTVuyUV7jxOHOSDJZ5NZJn9",
+	"4el1PMssNz3MzX+cH/YgufwlUHr+5XXz+gG41H4m/TdPT2XS/1Y88M6ey+qPAkSNm9BBVv2Ta4R48/9+",
+	"fB/Me7icx5uCRxN0B+7y/E+AzGFvi+lbDZ3ylt0GJeqGUAK3qbB6zdbrAv7Ka7rTRygDZz1FjgyGK+wI",
+	"8MQlcMQ2OwXZsfDTOzYP62p6a8dbGt3GgrBGI0OFsdHXOXtz3fr8Ak5s31vF7jjbxrC0zrr77nGMphQ0",
+	"vOUmKh8XF3ZfPJBQ3vPOViaBBgSLnoFvhKhE4RiP0riSYfOT19M/gWiBsGoac/4avGCXj29A4Y95Ag4f",
+	"g7B9IZjbH1G4LmETwx4kTt5ZC+YYX5gYORcd20GRCTOCqTYQcHRLXNAU2Pk10v4vcolW4bElJhbeiNYB",
+	"1MmraZLb+UQi2mQ3Z81SbhcrKz/kfuIDtuZ9pRktZblZbKXaZH70W/S4dghlagxT9iz+r3+7vvzT3//5",
+	"9LdL/OHJ8MN/iT0iL9hScb0PO6j6JaYQbBlm6FMIndY1ayAYoumrNYu6Ol/gbp9hYKZCVkwv9hNgR/Lm",
+	"kpo6htjxrGk8wdkmmQaMWmqms225jZRdPIBnyJnFwB1eofnF1Er26zqODQc4G6cjUwbR6MmUaGQnl72S",
+	"1g7NXYBwKksvL7TW9RRn5gdJkS5oJpqh1zJ7oXlJI4frYM08KJyQBl23Ja+yA0UDge9t6x+PZz0vgiXr",
+	"8f+ZGXu/w+PRKVn1pckAZoVm9ou+7RbeD50zLds+mOZyAn7tfQUYoMV61ieN3GZ/YaiIwu2Am56KzRea",
+	"aP7vuSBDB66Hlmp9juPDo4r6Q3H3PLCagSKi76TslxF57hkkpUKULcR80h1ZMkKJbnhXONBORn7tMfvM",
+	"PvpUb47fOnWk5I9BJDxoZkzHz/AeKgfIooLebD+LLjJuPL2H0KU72vQR6egv79/8GDcG1DQFOYK5opCq",
+	"Dvz2MKQjsQvQo5/IEBCU3Ib39G426MWPknRUBcwrBNoYMmEpgdHdClZSraUxiA0TU8qn7H9hT/dVz6jC",
+	"6/dzlpZ66DmEvOX61KZFcA+r8PtjXiCbimkzE/vyhbcmTmSbwLDRmfbse48Q0cVfwnyL2YbtklqecNEq",
+	"oChTXTvU2uzInIMl2aGGyBCcYmJ9r1wQUCpcPQI4Urus32NRrJLRT2rZK500izhtwNRI3xls/ozAJatn",
+	"ZMrftqnH/Jm2+HS9WcjVZL7yW6mN/V3LhBkC9RLEzqhC5FQg91uMiBL5cJQvevYOA+gS0dwso4cQvG+o",
+	"3sTinjRpuDYJnjwNxfNiDoI6xjF5gq7khV/HsJM+0iWEWTtCTdB9PNf4PLfDi37aXXDKtTWc19GENgfB",
+	"pRUuGm9UcWEUgwe7DMGQxUUvwHKO2E9RXSwuC8w4tkN2gwm0SVmhP4Z+k3dMVfC8agmzbijaKPzsY/P+",
+	"zqrgPzCqezXfei0VW7RtbpiSw6BLxCiXbLGkib8Ktl3MG6wL1oEJ3Dff7f4gsS3/LmTpHOyCD0rOomuP",
+	"/As7gmkTc1OMQsTOaaB5bIYbjxVLsphv5U1SExZGDL6ArIzdnNSjFZs2wLxk6LNY9WwyyOylbXMfkQQQ",
+	"z7PYbHNRYKG56trs9tuF1Rfjwbw1VUwvnJkqfglMzVQrLYvOh8w8inQYVa9xVn53gm6zR9swXuLB6KPV",
+	"DFTsSWcg0fQt+nZ0Z+5d2/k9YK/z0o8bKsw70P/OT7E4BHyenVUxcuMn3uY8zuU2KwqOvZ2vSPxFLrPi",
+	"WMaoi/rEAl/0nx0gUfUs38fixPzPTOf07t2ZmAlBiYrmcvbqLBPNEc6ll4hQqHBTTJ/Aw4LZjx7LhGX4",
+	"s62/k47x/1hv7zw+d8ZLPeP1nROPdfqhDbXavr6+Htdqezz/DQ5d/XG/qz+MjDTxB/okV+/b7oP9OPpu",
+	"H2WyGLqBLBmNtOidFRCW474DS6U2inLBlEvUgRo/TsFBvGRNgJjiWS/nBDRMyhNh/x7vbd/T6ylOchhQ",
+	"cF9Sh+cBaR7kS3AcWJY+TzZMhoym53F/8Xr5j/OKRivhBBTVVlascfS4kgpJClmVLwPkcs9L2do2SrbZ",
+	"zznIOi9pvCqOFxs+TzD4PWIOvZyBY/k9TZ/zkRKueiGcmd9ICIcpLqiIV4GBB/Mw1dWhm+whnvgU62CH",
+	"8QWvfJBycaH71suI+HfeedRpcC0bNHPfYdcBhBpj8zRDD4UD347O9Y5XPplrhk3+Ow6MjLocQ6nIr1dk",
+	"DCIpGkRxRSy+EKXhKyRxTZgbGdIR6RJ+7UojYQyDJV2I5XF2jlg2RiJd89eIMGvZYANQFFhuqZayIuqr",
+	"Lx//N/WoIGpUiAn/YqWPoaKTdFOMm10HjhoNEJtZNuAtDFqyGIeKkay9nu8BOXhMcIieXVz0ugcoRMXK",
+	"jcS6TsG0EaOIMTLZMadLSWsfhkJchBLBtt5WrQ1VBpnO2Y78OEpJrrxzAmHn4KncX9JPduMIJr1kWtu9",
+	"Q2hGLqrzoM14EcPaRocdLnvFlW0WP1htmGDqrXe67x/tp+MduIQ8lMd5a98lvy9IhUbWuZrLYaGt8R7g",
+	"Wt7XtNvn04ERGirWTYrEo+CS9wq9MxtJB9DIYlUcqYIENvt++UKKd/Y5Lwgm91yR57JtpXBgO2VuBIBi",
+	"LavippY0jsxfWWcc+gHUrFxhIU2uPYDMGZgx9pVTbAburGKvE9US5+eCx6Fo8DAGiAXYKTfPOD26YoYR",
+	"opqP0jE34TmF3jGVyfySzfYN0KpSUXSuWmpz00kAqJgZtV3WVAjWzLh3jFXP8aN9Tf/pHyekQj/90aCp",
+	"jfEDzAx7Hr46iGlBxIM1NWxLdy6Hg5sbYmizYaogVrqwr74LcFFU6Kov8Wk8CFqY2E8AmI9V0omh1k8J",
+	"NPsqdkymkauVZrEonqrCxMmtCzAxrGl0EAJ88HUvuJk3icvH11FNf04o+RHYER7bqXBuSxT/kQo7zvG4",
+	"3HdWG4yd2qQj5amUQrDSOL0E/4ExsbxhAoPGdEJocf31EWFUbsUiZIQdi6P+qgHZ7eVwHNtZOqo1O1l1",
+	"4ThMbH/E12DR2S8mDXoM1FbAwCWqE+GbmpVSpCB47F57QDbMEIHobigQ4PCpEMut4SAU2TuXC1TqEYry",
+	"TEtZ2stAAUB3GxbJb3ZV7XQcnifrEfcxDbiEAc4FN7IYEYefRTjlKN1y1lTfecZ58OY1jdyyBEymB9A8",
+	"SCKnpvYKDjQpoJaXIB7k9N+e/P0KlhANCgkFmjLjERLwm14F9AtIxx28hEo88TfDLaOlXPhaLDch6s7B",
+	"DWmXrCjVEDl44JLye/tZlfEToOWjsL0cLS3PQ4eziO+W8IGlEYCXGYjIXGwSCOeafX43s1WQhtFNrMw4",
+	"FSWQgWYA0+RRp4R0oD7A9ZaMKtACeC5Msh1uEb/svhTSpC6ArQCWtuNlCneTEvttQzmangAy32NbraTD",
+	"CrEqeEbI6z7gLowaZuu2cLS0cJiFJ444QRnjYdoPgO34QUWOQ/xes29kBLm/pbvLFbruJVSpMPDP2Pua",
+	"DpsYou4+rwoWTsR3F1v9yV5gA+J7hpVLQ4VMoySiE+IRCJkycDW9rs9Jrmm0jODc9gpMoZgNNtRTXNlR",
+	"WOWlXQ0VoOiuQMQurAUFAonybiCXhZiVz3J9fNuX0tQ+vPIgd0SaGqD0QgFvp/QSNC2sbuxVRjcWJN5g",
+	"TD0EnH6qaa8TzqnlbmFqFpxrhzH8sAPEy35S+CJ4IPz3bRfvtIJMkzn5KG6O8bV/GBaBaILcbsLKo/5A",
+	"ploCr9tnpLlsqoOHsTe+gjZ1KwWwSO8GtAeaXqTPW9N1KlMLJOOSqUWlsBp/NKoU/ohFnqygif5GqDoo",
+	"EwNncVW4IQNrHYEanzKh2jlEGTDeADxYLIXGc0q3DnDBjibC9KPsYDTnEVewZz54gaLswLnDQ9goZxo1",
+	"QWaUbKLffB8tyfLMFTS0t6xmtDF1IBFREboyVs0HOQjRGzRft/SWLJmxNw88dVIBFHOzG5cegE/81a04",
+	"5NIKNPMdcKiVy/3NeHyh7WKOVIZrmdV4Zv9mP3V5DCMa8OtzIlKh8eJ+JE44koyAUy8RuF062AG33xf7",
+	"+x7WdTDnsBd++BjBfx/4wn8mIkgfBDjkIgxeuru2u8XEfkp0zVdQGfevGVzmvHPDyUSPxYMjjlgKM/Wu",
+	"YcLlyXX4c5SvxDNoolV87hvL/5SYGyYQW/GfYftjlUdHtaAi3kL/5y80cSVEkpj2fXzF2SVKXB/FqFbJ",
+	"MLv0mgatOKHLnm9gjSFjWiLOvCaJs8V8gGMZ1YqzN94IBSdJGoZeJEJRenC1xrc0AeSccTGPP0okKD5z",
+	"3nUT7i4mcx3c3LMioT3J+pREf2P9/vr5+s1KnL4a2/8PGOxaLvSMp0gk9u0ECvU8MKv7h1A5QH0mv/ZU",
+	"GG52Du48UX0i3waTtL477Cl/eLjVfquiRzUqDpaID5tTzcQXiZpRjCoUllLzqmGMx4quTPZK/y0KHLPc",
+	"LVopkOceIkf3ShNKKqtp/oWKnqpdJIA7Gz53FP084xEPbCjGRrRZVHQ3J8EwkRPpPGots9KzruXWatu5",
+	"tichcxNCOqYWO0Zz195rtkiu/zAZzCWfDd/gxAauFQYvhkOPEotjJYdxiX0bC+x/YxUM/CPEBBItyYom",
+	"Ckg2UibTu1LZcWmNManj2a4KP+MwamytKFsdvig//fTqBRbLce6WsuEA0MoF0S1tGtKATI2m6X2kF3q5",
+	"+vs//4gYL/Dz04yfHyewYF45u4FLvpsLA4SOXfAVtO0tuQa9EPgxFLoaoP4OLc+0wp8S0b1R8K2TyXdz",
+	"fMBDzcGDfPinsbx5KNyQ0xCLGua0dEjPi4pTYAj3sqotr0x9Dz3FMIcG6PF9R+kdE6F6cb1bKnwzpFhf",
+	"NnwV1xpeCW1U30bRjFeMVTeEemeo8yNqJiqMLBiNbCjgd+herRDTY0170E2XfbmBQNMDr+94Bnbarqhn",
+	"Mk14wrW6V5JnHLlJW6bBi8qrAs0gUjvsyw6DC/cKUQx73MxKUA6LiMcXIyxMHubPdLHQ4xXuI36NQ70o",
+	"WBJxBxy4upXWKcJi1CC4R9dv5AJCLedvwY+MVRmmeQRzDcOMEV5xs6L82w/ysMEUCLCQtdq/MbUEdpNR",
+	"eVSZASM2B08kHMBUQ1+oaDrww0vjuUhDLGaXhWBtICAfm+0g4W6gpGgx6IOgM94SxVY9FMEaxR24Twg4",
+	"4SOBSvcB0Bm8tQeALFnAKgB/ADt7khJfR3NWS9k6L2+O/k7v2Czlffqc88nRnljC9wF1fpY7X6PUckta",
+	"Go1BKlA81srYCQQV58yOUM5mgCamxFC92a9FPsLehD9C+T4IC/foTRtuSCUZVM+CYgfzIkbhWs2pGKzM",
+	"G7iJsaBRcBzmdvWzbe03flrdA78FEEfhCSrM3g/tDvAkif7IYsbeB2Man+/+dcXKwrinfcD7vHgkErmC",
+	"vmgB8OwUArwZlg0sqSgxkh72MiqeaNlQ89n1A6kQCWjVRMZ6yv7AjcqGyMsMVsHQPJzhOIXcJ5W7MaNb",
+	"b1h7mK3kDg8E+sI70VYu6F5HN9nndx2z0VBjP1KJLdR1jJWOs3+b9VaEKI+IDdSZsL2YNQSEBJe9S/aZ",
+	"x4hQ4pmRruvDwWMW8V6zGxLqTTqEK6yZNdLR7zNR5py6o+naHJBnNuvE3CeJC7Sl3JeciSQ/UoGW61/k",
+	"ktiWkP54Er0ufZ3gL5sxRK6L5YToSsF1zaqrixvRN02Awx3/c0RoTa/r3PTKn6XaZKUzwv0eaG281+NN",
+	"HF+BUbH1oXJrKKgeMoZw3THG8Be5zBPRj90giGFsCQUiYACe+IpAkKW20ghUHfwSQ67g7jnp8tHNR+Gc",
+	"TTeYW1hdebTj4RewiBv8X0FcgdqCuFW6wodV4chgKHvoceM6Jq4+Cp9seUP8T1cw4xv/ne7bG/sf39FH",
+	"AXmYNwT+F7qHpMwb/N8VgdTMG/xfaLJl5sb+5+qjcMmaN8T9cEVC0ubN8OOVYwE3GGGnCxKpxOq6L4gr",
+	"YWu7QlJwkNex8lVptLoZmA3Jcscni+n6io98RkHdG6+lyNWqIJTYF4n0oqWmrO0RI8oyoVaMVWtIniAc",
+	"nnvnetszHMXLFtxnwd2T4Lgeoex03rdPHj5VXf0H/ANkVUi5GZc89yG5UzkVT59OJnZ0LGHFP7PyNKYt",
+	"T4nqttH3ELn825DbPA32a5s9Kx1ioE+DnvjsnW/oP/SgsPnwP8hr8pPXsPkRPskx9KDLBJ/sz7X7zWeH",
+	"T9VXY1RVcivcinXfTp4ibcoeL9Qzq98d6fGRgC9nH8BmIQOiYncccn4gMB/AGlu6QyOXfcBRdySUNFxs",
+	"9un3pIWAmUwMabfoIARklI6K4/ctd6kXM4EQ4STjTICEQWTOIqqhuH0smDyI2Ce7wFYe2iYfW4nTtZB6",
+	"2lTxTOitKyg4F/8iFv0yecc8eugRjJKvTZxzSYbAjCym4CJhfhswHu5lyvcCj4Fie/4m/ihNtBf7KCwG",
+	"KWJGUqvl63MOUSpWwWOQSJGd8S7ApZwP9AZMPnWvfKRPFmUMJfCz86iAJN6shntw1pPQt3O3fMTuo8ay",
+	"bGaLm34Y6mF3rIhgkgVQlHDdR8rKmOiOUFL0hVvnCEsvHI6/8IH+jkFTEBFmYGT+fBIM/r1xNrcHSgGd",
+	"ZU6YlzH6Odb3+U/lYc7osLT4zvJYCMPsEJ7s0IMYCkB6Zq9DFMS941r+4ld+Xr4lTC8kXGajT6KFwGdR",
+	"HmJPJvfhKLe3gktbUcAMrRTv4tbB13ajm9gO3luYamzOrxndvKc7HUOLTpVCMPLAoTzy0flIu1ReZqS7",
+	"htFNRlqZL6SBcTCbBPbLawaVhrN3MQKEBOGPAHtkf3gEjj6PxRRQ7bJLGEdjsv8st6SlYgf5TdqhKrmS",
+	"3CEAlaqQPUpMTaH6N8paZ8d++sjOXxN7V61ZLL3XLMB2kBvSeWiyHls/BI+l6jxDUxXRdEswUIe0XOsA",
+	"0Aa2jpoBipvl0Jgr4ipabGvZJLLWV15dzSlahANmtpZNbr8njAR32XkIHWdzysm9tc1fpgB4U0FpvYh7",
+	"wtOnc0NqS8l9WduDCNFXpBeGN6NT417Tzcg38OfgTw/3uhio0G3cyEKLLMHtUZyysVBfxIOdDDH2MM2x",
+	"YqBqzyE8NzPfpb06h90Bztho0lxsEnA5icdQOTtent8sZ6o42qhv/C4+3Tv23V00xgqM2Uu25uKGGEXL",
+	"jS4IVBLUPiPP9PqWCLbVvsHeHxiC6YEpRDaVb7J1BW46++5GMuoP6x3ADBDwPv4G45yyb9mzhqo2pUwO",
+	"WRk5WBA9ANviurLH/2CbTzpGfEEFn+HhBkkdYdw8M0I1OkZ4mAGzUjOnEGYtcC/N4GSRzVhOu6m59iB7",
+	"JRVkiW9rNrLnVE3O+SecxFrCbTlZMdOezTv/nB2U8TrDKJvCU3lzx5QLhcHYcSpcKAxghGSKPb34tecs",
+	"JT9qw5uGtPKO6X1n5JmBFAH8M2Cb+PGjG+kMQLPqFE2YcTW9w7fts/ScUcnRA48p2HzBJECkR0ceRRBh",
+	"DJP7PJu+n2NqZcwimnRfzVOn79VxdDjJWfU0IE9tBn4a5rX9lvZQHUhIwp2B/TNEJaCbsXChgr2oZFRf",
+	"mhdXcP/+pnOcR76sYAIVY65n6Ufp/D3nsLGyljJt5jjL7fQvdjQlMKwhELF0lkeIetnE4zfOAUSPFuWC",
+	"KEZYCKGlwfTDpZQbpPSbELr4hSZgXojOxhL+NLI/cgvbNipyA9gxgEcsd4QSqO6Es4hrfee7u7Ix3gYv",
+	"lwsjc5OPPTg/UKsgCCpK9qycaxjNzwSbDuceTcQHdJ+omXHS8+2r5k2FM3t0nul2MyL+IMtrP5XnydPJ",
+	"VB5tWJczFdBdcwvO5YZeFxc+Q26qxLqcoqFzI47kymUCWs2q7zaMdakSoDl2eOhrkuKg0XlcCac4g6bh",
+	"Mh/HuE9s52E4LVxjKMV4KVcrK0sJw9QddWBWCGxvOMDmWVIpN1FV8ge6YUq/oz46b1ade2oIJa3t4QtN",
+	"dM2YIZruPHaSIOwTynqKAGCfLkhped8N0RKNMTWjBkEQ/W9CzJ4Mv1J0O2CLx4vgc5FZcqsIn8ypCm2n",
+	"Oafw2HbOhGzz/Mkc0I2f2eG6iv2tGY8ymmCc5Fwl871stq5j6pI2jYSHpOktC4OCBv/ORQkZZs0dFRzN",
+	"XGWtJNyVUDlfGwbemZJqc8kV5okaykVjNZkoXfpr+yBvUH4JJiw7GJjIsZENedU4h8ZXSaho4t2XTZVK",
+	"hQ5ylGwqhBbCdGg6ZHfMJZEKjI44XvTAmallRFuvWNqEN9+ZBwLwDCRE72W6H2hwN3oRFpU2D+J2PGxG",
+	"2zoqP/7soOSo3tyAFQMIYUeVB42Vq5UrbqERoXPN77CRrjm4GyzFWAE0Tnc5UYuj5fvYxfll+sea15QY",
+	"M6hGD5By5jWGk+qNbTMvOuxwk0asEkYEqcNeqmHzojxO3rFsB2DW4ck75k+tkeuFrGKms9dyTexfyJeC",
+	"ml7R5hGxbNhl44Inz9KUvadYtkX25oZ0UnNj6U1RqL0CZNfrjpVncSW3wS4p2k01utd+TSdL8ES3d8Dz",
+	"iHgnShND/gnfICQFMAt7+yo0/GU8F2mmOcuR4SaY5lO+kNZJRPkBHuHjx/exC/Ij+2SeeytazMy4SEYu",
+	"w1PV9tqQJXNmJF+7+zrkljpEw8y9GzDJDjBtXOKBMyX6QdGHJxWxsvDM6pbvDeu+xeHiuL2JshnDVOCO",
+	"VEMakvvECb9d1+wQQ9fb9ucl/KRNm6UUK67aRQlovplCzJpysVjyWMLSd586QHEnXGBHgCe6lL0ZroCV",
+	"3GXb9caLN77CEtOGaOb8Y7ANdt5fQKqTIq3UWCyAi3UAzM6khXkWRxVKiUcCOu7YCTIOy9f0zk4TwJPQ",
+	"jwwn6bYbvMZ1fgEhMOtNXJ4BJMCqT1B/i2tH1UaSUuoATcpN4VFXwRsJd3PGVNxjHHM/4S0FwBU4Wq7H",
+	"pV8imVymrNP3ohhvYHhLnHfL1V67QfZgVTwjO1/aTpJGypwAG19sbYCcGbKiDpjW0W0Z34RD0ghUFGW3",
+	"7JNxYPdRvFAHHuyCYtySsFrGVvZNBdcgYsdgZhuNZbCqhdnK0TVzvFyD5BfQ1sy4JAehHVUz0x5nM4Xg",
+	"zRkQ6KTcwERzg42ya3Jbgp80kVqF9T2v2KygQSxfOZCQowh/HlEScNmS/+J62JlG4JlFqPecyMfZ6WcB",
+	"0+XFyUHr6JREs3u1SoW2sKYiLVwJjTi7TuTQRDC+rpf2/eEIz4svtI7g7IaiD8ca7udkzPuyDTwu0r7p",
+	"mACHUgwRjsbMAq8Goccl3PXdgFqtepEKK1Mn1Pcj16BLOwMPCsSVDrKNg9hMoEsktX5fleTk/a3lBGYp",
+	"AulSwFnALhO7qsLln6G2N5JGtuPPzEpx9rHQyO3go6ZhipS9umNf6FvyOJRKs7+5Is+W8o6R68K+bE8y",
+	"eaHszUKuFmtndT86dkDYCsIHWfaW22vWrG6JnThErFnCH6ZKEyDvjusenPpoyo+vHtsDh/K+uaIFbbjg",
+	"ZrdYLzbrCXCtp0+mSmoymm001R0tWazW43euWKX9+21QXwvy+GvyVyLvXOyqZnQiq/KPe3Wq/jBZUdm9",
+	"J7CEKHX2xj6Txxd+WjDFIEUITXBlOmqqyZIxQRBcD7PlaSPF2hUFQA/vF0OZVkDbKOKye7YYOde/fAQR",
+	"GLI9/KJjO/WW8lhsbzzTOR7oFZT7+wovpJYB5Wjlb+enlKzmhPLZ/l9ys592+vV1pIqEtzEeM4JaNqkK",
+	"VY2vZg64QDdBhK2x5tFBNciR6eHxk+lqdqPqfpH5+ioNk0LQISrj+AWaV14v3O/ZbuV81LBO8ZSSfnIE",
+	"L0PtOWxPeh+nZgIYT9MNs2sneVI8y8PrFEKrJvniGjG0wTyJuEZBKphgFQc3VIsUAqIE1yaBeOiLnpy8",
+	"dX3bfbAfHrnf5Da5N1HxbsN28QIgoDoDKCDVG9gX+w971aIyV441OMABnZTRBOISH8chuCoskT+I+O8h",
+	"XHKR+OzQ/Mt2IwnPGYPRjy1d6PPFuMfUJr/xoHz3rpRVPct0JqacYWxlcl2MgZ3M4R9H3cxCBotJ3O5v",
+	"e1hfsAw/j7E6WSUQ9+2xHCWX4Xkq1uvENbRf/aRnV7FdyYRbdsN8TWN0ZHg7yRaK1gsrMl1FCtwezevB",
+	"HsuZz2Psict6dGeZUTuqzOKMx+1AcqVlHarDOv9lKwXbZUqac2Exs0rxB6qEL5K1RhGiZm/q3CPaDUQE",
+	"iBgbJohc3ZJWQhA/FaTh4I61SvmAhES+fHr9p0fTmJqJciajq5jOZn7LFKQjIWs+KK66iYuBI2DAaOw7",
+	"FZUe4ffkh2tLgdd30kwiNxNYgiMEmbmRIIbGzLR/efvd90Qq8vbH7wuypJp98/SKvBoM4NQDW0IYK9Xw",
+	"QUG0xKMfa+FgE+Cl6RXDUl17xL3cGbZ/4n/65joecOdDFI9pEYJaLyu5Ffs8TNdyqzO411EgiKGJbd5p",
+	"XtImVNOfsdNRU5JTUw+tRx4JGRCP3ZiErVbOhXxsPrI6r+MD+yNcF4CLhWYLxEzaSuXMHy5vA/LWtD1E",
+	"8GnAlM5OSA1Tie4fkkHMmDcHpMJ18y2NZ0MmLIMCCxbazYYHKfuehuGiUKozU8xcZ6/tV/HuBDujt3jK",
+	"WkvVZnZnP1AVra1quGnimeCfJvPqPnFQP3d5DQ/oCge2w9geigDCvXQwF+4E/HIdAZygPyCciBtfyekS",
+	"NHaGPjpppWT7+UW+ZMMyT+adbQog5+cIrv6dhAELv1y3Cuj05JZFlIcl0yZV8yS13LMr5hxWOYLBT8wY",
+	"b9g9nDI1v/8ZZx4dndiBWFJcJVNgrJh1i7mB3iQwuzLWfGr+tMegzqjTs/u8Dk7vtWc6sG0nNhu45nEt",
+	"4+RGfcqc6+5z7gpO/sSs37njGmqHGggFaFzuKkRB61r28IstVRiPLDtIcVXx4hyAVTBTOpKxkvJvVhAb",
+	"TxVAaXi7Z6LMa02j1dyt0gkQBwW5vrp+jO6bM4Qb7D++lQGa4VilaFJlhPx054WlTJQWgk49vMIpgJ/g",
+	"vZ5xRD7EIFJYCdIbfIXlILsuJQKbeOJSdBR+H6WcZACO6tqCaEYL9FcVZNXIbUGgXIsvpGdiAKjT6uPE",
+	"NgmDCJDz9irPKAvde7Szo9S0dQpG4hBe7YxklD1Impo1lXeL3uzHWtmxC1+q28fSIBgwhtfYP2muDSS2",
+	"+FLbtGU+pv98a2OO4XbYBG++9cXdj7gAJDduebzg5kyQvP2U1cEc9fhJHnKDGy55tt8F6plBci4U7Xjx",
+	"75HAg4kCPJz+rEK6UA6+7zdPwUzmVxuJxZSyycgUfu6agQey5c2kWvASWjk4eW5MLKUegl2gzgfUoodW",
+	"WNOdQ7XVXXClNJb6dzd2P4JGSEMZ00SAiCuZfXKWPYJaQFxAMgsqOM6/3q+h9TgONsWqRTIKbOSD3+vq",
+	"D9fX8WfkXPTGUcnzcqoy2OPxTJ5MhgM4AnA7PNq88eqLQN3JO/OSlhFp32top4mrNEPld16diqOSK+KI",
+	"18W8QibTQTWqnICfROTXHP3onPwerzy5oqNO9Uv66P3GvnZJv8epATOZJpzSZFAY9JucUKr4st2nGfN5",
+	"YZtHYSgS9SrA6KcdsDNXzh7nTOB6DPPWoMVtL35kXtC9B72LTW8m8sVeXedofwPW8P6Cn/tAdt/kwdYk",
+	"2KcUtMxhvPAQIwxB8zilg/D5ObMahyvHAIlcLPGJwPTj6F4sVQcodjej1ACI8uYCIi1LKoSEMEUjrfQF",
+	"3hQkrfaKfHiYbR7EnIgML1fk7Zv3H8hXnb1kX6Gs5ypow3doIGa7EXhQ4YKtoHYr2Sr76AoMI3M1FYfd",
+	"Mb0SM7Bs9mWsCOCdXgQswGNujcW2IV8aoY+GiguDtXuFpS2eXIMk+/g6hAZS8Hg0LhUlhxEzGvGSvXW0",
+	"g0/FAZNwBPBLX61nJryEsOazY26RgYyIew+COJRQgVUVnq8OiKmjzXdXN8mrXwfj+IEi0FDVZscwYusY",
+	"S7YH3EjNXTxfSIBHwc/KelS1t6PkPLvn7hpSQWrZq8wjjmeivrcat5elvXrUUrXmIhQZXMNrcJ1vedir",
+	"jD95R4Kv1n200F2+aYHreWPg0hYRYgfoPEyPXGKpgyVr5JZck45qk4+v2g0uogwbYjJcF7yCHbOP18AE",
+	"OCi+ZQ0C2yFVnBnX60NxI8Mzmhg8UKYji6fX+5OBT7kmW7ulTMh+XedOp4tawSBG2ztFS3hBG6kZOuRd",
+	"dPxoUvB8aU/aPlqjBaDcmil2S6hxb+6Wl+wcc5pnACOS8rM/pGR393xdQXc1BkqZYD7/Y5RiPUOdHnGo",
+	"w2rV/qD2I6UHHekLDe9PdgbcGcaiKMDa6RIzY8/1VNUeOc4QOImoGBom7FfjvpIH9YP0lZwPK3zLcpP9",
+	"SrBmKbfZrcF0mN1aYiLKgwCV7GE35ngv5GLOUg/NnQFS0e/usBd7fQ8buo+J4rdi4jQjj347/CFfBHS0",
+	"MSXU+L6Ts3pbUz3XpPYf7o45LKuFnjLCPH06YVs62D7fbdZ1PZOj/i/P5kZZsQexzl0sBgsA0TFLBTou",
+	"CIUcJHiouXI5K7q377GXtbh9ue9o2fdtrsQwO3G0szpMTAR8I1iwokLhK/QHyVWQjH2hd8yPtTIYJCTO",
+	"g8E/5RArLgxruzM5Y0hxhT0JXaXP0+ufc/ycZ916rzXOK+MzMmtk2/APAw/DLEaTOL0h+vdgC/fosMnf",
+	"jHDXp/w37/rfhTeC7WXyLfhm0svQ2adx5mbiczpnM+HaKhMTqZ17zumNQyoiOCq18Y4rsIMRmO1UpcfH",
+	"X4+TEqe9EOFo3V4kjzbE6ycl1UNtAcEywvpyAV6gQ/QhRXQ5LpyBw3nTc3uVvIknTYe69KVsmdVJYePx",
+	"WbFfOW0mUrL6DJTASu0Spfs/1bTXYDWpUliwI9n3MA0UPwZECTAC0fCEwke56pjHYswHMhw+CdtwaEr3",
+	"BZaV1eZxTv6j2fOSffQa+UGaEc3NHWTVs2bRLOqH1qLi/vmgQs+0l3VyO+e4vNy0iAteLmS9b7svtGVE",
+	"DcsvDjQAWu53+i5YJkfmlgH1U6pZ3GGugjmWH46ioo9iAkagNjNe17QPRdfBHR5hZWAiC+zRG27ZKDs9",
+	"XyoM/u1YigD+9QuN7gy/WMEosDowFhakpErxUeBAEIBioupZothRWPU8db64QPE+h3a5yCXdwxz9kb5/",
+	"CJd6yOv2JnRwt4YrHzc3HLK00Q1K2iKw+hq+ZKObP2Jdo9fzgJsPtJgjzkIi67HrQnc8T4R/NrQ8L9Jl",
+	"RszJbJzR00EqcyNRjo1UkxEjGbkkAdfkIEZkdATJgJG9CZw8Yp0oyZQOAUil69yx43ydArG9qNgRnxoz",
+	"z91n/BTzeTFmYE9oM9hvsLBEt0hqYwdIWGdTNcdmoK3nBLBgh4UrspUAGn0L8B3lXjCzg/SwBLOEH6LB",
+	"ykouG8wrO0T1NRQXcpizBXHRxPZoR/TprJpslRwDmhlJEjVCwF0+p3YJa6rv7DenixYdJ5qnU3aM422n",
+	"t95n3oRSU25T4icQwG/nRqPaX9GGafA8Icre0orJ5oZQQWjJK5c8DIB/vnKZi/tt+Se8f2urwix3IVqV",
+	"C21UX2Ls45cdVUYvQAR7FAlMLadBxZ6VvELGXFo9g5fRunr4J4RvR5GqpGopBdDFWjGq2Y1Pm10yUdYF",
+	"EQxKNFk2Ib3SYicU139wovPwO36fnGjLbhcdU2W0ZNwHhIayNOJQmiFvK1O4E9Is8MXNujIBm33KBDwi",
+	"ixmy9G7R8k+xIFTMkIVkZiRlq06DEjE8GgkIMki19tu3aKnWn/luJi6pr/szH40E42cAQpYL+9JhZ4Cq",
+	"RoBJwf3z/uJK2hvtsDhVL24+ClcxEABWrkineGvZp938gjjHVEGW/XLZMH0F8VQ3VnBfswJh1orBFg4p",
+	"3oWrNEZ0y5omtJWbK7Lkjf1RsE/msqK7GyI3vvVHsaWqvey7GxKKG92GaUPOMLBzqTasgrPzic5XmHFw",
+	"Q5wIW9g9WLJFeQUYYzfEXZiCGNktIGmhZk012LScMPBRhIEHqE/Mkwd1iJsrUsqK6Ruc8i0k8eK+YQwW",
+	"VSx0emUVyd7yFbd+tykQzuR+eUU0X4vQnanZR+FKTCXXWinZ3YQ9O0bkxHNKavNa0s6b7qxCsh/jYJdD",
+	"Nel6QzAo37/aULEULvyl3geYHEGOyMwCV74qzjw7Rc1i2Ugv+6ZxMSV25kIaQpsGig5IBf/UdMUgQCJ+",
+	"w0PV60ksjZN8d8/LNwGOJCNumh9dbr69M6bAi0IqtSvsf5xO/OlUUYa8ymTverFfl2yZfwDZNcfwPVa9",
+	"yGt40tGesJgnQunXORvw3rZzQ88vbJ7MhnIXDOhpOt8JqtxkJBE8vr6eXHh4KCM1ujxq1sSeAJZyqtTS",
+	"0+sMdAZ5gUd+4oGL1zytqV74IoMxmA9HdHpGjTmpWBUK30VjbnsxQ3vD2b/rpyFBoN+9SRfD+k7sjPNN",
+	"HYi/GPgaRw5k617MqiWBX6RKYrqUyAkqec3oRqOvAEs0TX/yHXr3YCnZO/495SJePKWWZs48c0GJ4dLG",
+	"ErBlX9YAI42GR0QIR+9Fr3vaEDkHswI4SSrUflHR3cI5YSL8/XNrUu5z/pmuWtylIyWXr8UcIgAGPcNd",
+	"7lh1NNyaqjZr6J+x4XxWGBPhsYvRXRpdxEBEIVMb07bdoodz8pehCBc8HIc75hOM4rCMmq+1DVI71CIB",
+	"VCKQvAEWvIFK7l7gxnRxK2V7iy98Q6HslRVt0Tbba+and4HHfIF3Pm6s6dvuW1nNrTdU0nbRttllz+6Y",
+	"mttcmpqphdV0Fi1Vm9QTg40xEyLeomugGkJ7ju7nljnqZLSa6El7tMaIIUPR7SU6rJwzAVOBqfa1OmCQ",
+	"HOnjzHCxeOlQKMGifcC2XK2YQj0nN4f18ZM/xlK+5mehinmiwnd3vAID5d5snnz9TeTlcaV6TqZ47Ef0",
+	"RCLbxGIof31uN04CTeCFhCxx5zBMJxiPVT/MGPJgAa4VHsC95SF/NgKzI4jYpUFpz5XaPpKkxhUKjuEN",
+	"euhl6s85me/vsS2mvR8Gso372Rt1orRBEGTn24e+ta8DljKvMHzEdrUPJmBF0yvyjDRyvQa8gBVvwPqA",
+	"lo+R6dbV0T+2004r/mENXvXPE8xib3CicutBnetIHurxdXG5gPRg7QM84r4NxL+1TKAsIJs40kqu0OlR",
+	"ETIyhUG7gvYn1x5XsKigzU7zHHnrmW8KInuXcGBsWGfOUMJmYrJB7lIKQ21mcL6i5QzItQ+2+aSuB7sQ",
+	"+i6GbR5hn8EeDrM9eXgp0c6SW4zM3rEVP8uxg5ZFU4PnJtSMglxXcNkAxuySlptgJ97WDNJ90Qsk2PaK",
+	"vKe8ArzJAsr3QBYS2BQ9dgNYbu1V0hSdJgchtyCbtXTDkiJXGa88BYmjpgf7HtQMWMomAH5uvaFv33wR",
+	"A39tnOknAk20L2a5Guy7ju1JWbcHfBRQLlayaeTWJdZN4s9KZfRI8IzMBMeHMW1jXCaBzdty7XBbRwVX",
+	"v9CJ6hlMyT6J0FFLzTRRvTjsGcOiEq4RRgEyKJ6DDaGLYywPV7eicfUgQk0ShZSHhUAUs4slS4YeGkqq",
+	"ngUU8UkDrakVo5PM9wO0+qAYNSGJRapfe7YQsQoj2iPmgoul7wryI/Epgo+vr69zI3kiF98e6Vyzj0KQ",
+	"hVwY8JL2c6KIcU7P7UdTdQVn1AKEkj/5lio7r4Y6q/zxXxVdxf/idZP8mTmQ9Blb86KPbswQKX5czWMm",
+	"MgSOk0aGaJ0cmr/Kuf5ixRZdLY1MvP5YKzP/OEf2qf2rhXRxA9438HERNCj5glChfLergiCkufQ/O5o6",
+	"MpiMht2KFCY9VWbueUBhlDgSRZ3bg6kxrt9v7Zzh7UfR8THddjacbLQvJeVq5sSSBjpNdzpRVGu9b2fZ",
+	"/9NM3mKkwVrvOSGaTFW8zCjthizGk5DnusVeWplglS8nMBRgHEx8fiy3EWHZY+7mFxy4dDFCgRhsg+GI",
+	"HYfzBOwX7w8ukNb+HUYu5/jGiIX/PfkkIfs/VqK9rWTWAZ2IdWQtqzIizQL0J7Yvhomkl/CijyzASqSJ",
+	"ysZMnF/yGLp1naRRm/bY+vGbv4oW6P+u7czOBRh48HYrilgBBkOSruKuHl+HODv0NLHnrqfCTTC9MF84",
+	"KhdoNadkyLE43DROkmwfuBRD3u6EeiP43V6xA1zFqQ2LoWUFOjhxpkex5YhkEWLivbxqieSWsBEJYW0H",
+	"q8FJovuyxpj7KAl1wSE255WKu7cOC2d6N0k+ccHr91lVcu65Oil6gxzyTgLvebwn8YPOjrzAncpufqKi",
+	"JYAG55cpdGnIx/0k040/bGUk3Vifk+/gr5lL/A1zHw2f3vf3JmoLO7E1NK5BwWIygl7e+3bJZfgGOFZ0",
+	"6vwOpZlI4Hv8tZVN5Xz6x1r9qAo4llc2rihzKLOcV8vfDxKdseUgP9DqcysLO2SveHGxPYTbE9lA95b9",
+	"cy+FjpVPRM/PgXaY3nGLCj1I2AcGrwlgCJ21C1MZYmYbS5p8D7jCg91rL2/Lgwz/HoeUyaqVg0SbWVB6",
+	"b/SZIEV64e1QEUQ/xDijQm+ZclkKNODyYX5My+wO61puWVUMb3dopZmoNKJ6gZUOzbKaGV8WLCdvFTIX",
+	"MtEixp7Cx+SvZLkjpRSGlqYgT/Df8TVI5aPqHSj41+S/orl51aRSf/dC38aRb1fXsTx5TCjwyTAnr+XQ",
+	"8jNrsx+65Q/8png3IFDILpN8+fqrlotH8AvYh3i5INy/aR8jNPPQ2gGZdn9O//P/eQ7DwciWLHDDyWDO",
+	"RPFwTI1FyJkB79dZePwBrQPnFb1ZfcOqN31EKIIHK6ErUp2DtY89hPbx4QcvV4rRDnHgEHfuwtBDNr79",
+	"pd2mEOp95N0oVc81W8yzvGE4tFytZsJl2S/gOucLiJJmhfvZZpDmsZ2VTc6qBTULPe+L7AHumFoADlwi",
+	"HO6OKV1LabJ77JqMa4e1GbzfiPZzeof2KyXb7D3xHxmZ/cmoHl6+dUbTtnPZApGCqI3s2KKcA5kGXzha",
+	"nP0dkNmcrwwk/aAqNQOnDWEAZwx0MlL7lJlx4n79zbV08YyLvpux/kPO604yhPMNFkhPGXt3J8Eanytu",
+	"mIoWYpydzOw0qgiHBbcwYwKeKP/oQAXIPUCTe1TC9jKXczQxDFp9iMq887SITCk3ItX6bxPLwxjp4/xh",
+	"3qxZOgz5l3l2IQh4fg1V/qPsp2VNrDZGgIUGQrGNLKHULFEI4mAv3BxT63Zvn/cu8QpuF77YkM3eNPF4",
+	"iyGAevR5zDnVixUXXNeJWsEhrvlYADrPv4p3ls4JrB7uecwtGomV+jNENQAGECa9QZSYvcrceAFJsE+m",
+	"IFKU8JcV5c0BtPjkUng1L3/nBPOZzTGCuf8oedRSIUZFV9NWkxSnCafkornCWZ/wGQxrHVEcpLqOQr5L",
+	"2VSXDdzmcXS3o2v3GtTShDb+ZUjQ5t+G9ytk/xk3JpQmvVRcO/QQ1sjtJb6nkNAv79jwTyPlpa6lMnAl",
+	"XB+JQX8O8fz7N2K+TDxTtj1D+pwtXc6SF8+S42am5p0h2Z0ja50hCR0ab8K6Tsg1iavzs8/38FRMV42E",
+	"J7KWml02bO1/BESeKGW+hyHeG9b9jbPtg4gDjg9E/zZb5JpfewbxO/wkYluJexBf/3yZ0LBuRibf/vbH",
+	"qkwyqmLay6klwzd+KvEVqzteJip1zjnyYGTLSW+WvUqnbTuTr6kz7TJDXe6jSf0il9nSpw9691coBD5A",
+	"xMIQkeAKk174ZRTB7Kp6gZLoxgUu+DiFcZpk9O49QLVat3QnKbtIfNio42JMeHYnyAMDdyOR5jOCyl70",
+	"7JUdPkLZayX7GVflRc++t1/EkyYdaZ2sSGQb+WvW8BWbcUuH6xIN1T5+0KYvferCG8XmJC5+sM3jfR26",
+	"6eySB/p14/joGXcaw2qihFHLrXiWyMvpBebioLee0bImeqcNax22BSVAeVi63+ebSix2c8B02w5hVKL5",
+	"OMwoBME5xoDK0CPd59C4GEaKrtYZ0OOFRPcM8+7xjr6wWONtrFGNAqRG9twkn3g/kvR9H1YrQamhoxoD",
+	"BVEdCfmNVaovFU0f+Z31/mntPnoihhr2sqHr+3iouZg2iv5cywn9h6fitGCub1ZDUc3jG2P1TFpCZSjw",
+	"GYnB6QgBN1fEg2ZwTajWfYv+xiVzMD/oTiXLyB1aspqLlKfVBZ8bQhHNgWBr9MHVvSGa0VKWmxuMrikI",
+	"1RvypW+Mzk6ElhJyKasdpEA8KhDOAwhSj+NbATtvE0AUsUGUPEspKta68Mks/vfcf/GjjLLTVUPXKT+I",
+	"S6mQwmcHlooxMaj+XBMts925A3FGp9Hzag7CAzXsb/BQx547Rs28HriWDT22vJy8pfBJ3KzV0t2iVFRs",
+	"Jp0KTIHVE80w9jNA4573mUcGyJr2G0T+TFDDvMjot1SZREeKbgf4rvxzUP1yOf3Na1atPfAJsvk4/f4i",
+	"l9q7n538bD/wTvKsNf6MI7yMo/xlQQqMl3j42oYTHxPNePsKz6ncOQ/Bv+7KOHLfo+GwkQNiwcA5/J0f",
+	"di/Jnv/m5ezYW3JQCtzP+MYzx4I0bH1p9etbcPf3vLrxwOgFkbwpAE7vltj53xI/0c94iJLO8FCADmqK",
+	"XVK9YVUBTLoAfn7r53VDegFwhgWBSuaVAiCSWzvd0d80xiFBk5Y3m90lOjPg54Ioru2/EOG2uoVl3hAu",
+	"cKmjfkrZVAXUEytILf0m3OzFbI5ekNjuRE2WQP0trVhAZ0TREmoGrvpmyM3PMBR4fQgNBRMP+tzCGwmx",
+	"5NcoJPZ+Khkiza0AbbI8qIk6FVgyDSRl8q515WChYhuHvaS3KhQtSCKjFheOVFKyqkmAwN6HWcrHYpyM",
+	"K9TMmIZVqUrL81xd4CFXQas+8Akxs5dOuNxBJQorZPlRRpFSQ3Say3iH+Edubkgtt64+LPzBbq++SkcM",
+	"55DmY+JOriDXBI+uIEtmtoyJm2zqzECQ/DVJTVGH7ZB3d3yGrh6nPUPVC+1Dw/GxxA8d/AOiHEJaZk2H",
+	"0HEX6ZMv/rkoqiNfE1cMTcSf1c0ZllJqZptK4aENqWdu6vEzYd23IWI/i+cl7XXIARKgpsjejYu59ge4",
+	"pTtMGnYBSABMSavKx2NKHfgoXOZ4gm968+bFNSGTiNMhLV3SuaY7HZQKB89tt8Q+nyXT+gb1P6OgJvLG",
+	"qmP4B1fyvYEUZm5I38300Q3pW7jTYcLuTOLnKxWrntOm7JvE7aN6E/fd/O4hBKMM1KPc5qF09LZmIXUE",
+	"kEZzb3Y6VXXN79gkBqTfRKleia43J4AxsED+5Hx+Ety8B8vajPgJGLLAQ/MT9+ON0/JmRhEjndxD/kqC",
+	"EGrG17WJh2/lkkeS8Wx5tZdsPup7TpqMs69jb2HKx1uZ3r93Y+/mvzgeJ7ddw1ZmIfv8l+01W5k3fRwd",
+	"kLYs6Rla8YYFTMI1NWxLd1/oMVjPcWp0EktQyW0qGHAW4Io+suoCAqa9SVHQnKj8jH0U/m46/RemWIwq",
+	"poadnnErByAqP79fe15uGCTc0kaK9aWp2aXXwUPV/7ggPkJ9GtuxXRZxyBr+RS4viosdVQnbc79eD5hs",
+	"uWlLZ/vC9v1d0W3qu67hTL0ysUoMvO1Y00xba165dj+gi1CfliwaRqtFtZ87PqJCq9SGP8ehbYQERQGA",
+	"20fUP+okJ/c0K1ADlJF0/hU2dQlYUm48dEyZiP+3M44vu+82jHUZr5hPSPWHi+vxfY+3d7yXYYD9RZ2i",
+	"iddcR/TOwOjyZPkxfU2557DH+JQUey0RUzs3n8BpYvFcA35Hmxmpr5CzNzV978jyA4dhEisKKR4jhtJS",
+	"A2EvPXAp+YlXHBWRpYInNc5UdOf0q9ycwlbeJYj6vVFSWB6FRR9viW2qSS8qpsj11fXjvYyIvJIQ8i6B",
+	"RcFj6UmoU0HdHreTTlWwj59DaMytTqfkki55k5sdnkiOHHfjpz3aw9jxfqB6MzelbBZo5OMIfGXILA8d",
+	"TCJkjQAxIyiUSxW1vH+QstGF1cdMrcE8c8e0Zg1UXwDXnCG1/fUyHGXw4en6gHI+c4p54bSn9w2MIHwG",
+	"wMoYj3Q0vZTJYl7JGDTys9wFRUBV57FoS6qePc9A+jy7sg0ztaw+67zurUjDsS/sM6lxDNuas7p4H4fh",
+	"c585KXDmLoz3Y91PtxMR0d5JFa7W2AaTfucDLZ7LOmPWp8GCxA14hHQOcB/EPScQ+2qp2Y2r0Rugdhsu",
+	"WKpSbx/D0MM8TYCYb3aE61uMGPpFLgl84aeJ9PskUU16JEJWXJteLeNAgyssownOFNiS+ytylQOba0/V",
+	"57OeyzpAC7QPS1yxFRK55iRdy1h1uVeONhBpkTdE8yqFiljTjk2/EdowwdR7aByQCxfNvgYw6vYEQqEl",
+	"5JZuHH7tuleM8NWA9eJCyE4wwycZFUY8gzg8lQw93oVZegaABB+94Iyqytm6D6N11r3IsV8O/4RPssVQ",
+	"EMliQBAO1v5kGISHv3ftFx76bEYGjxTIz/SswB5uEgk8UJd1EvvcNnJaeTXU8J4/e/wuja5mtR5jWLUQ",
+	"bJtKCPSQs0SwrasVjqp81xtSAfo0VnC7wfptlgX6XwEulEefwPyjfAwMqsxPOlFrhLGKzcRarB03zxr8",
+	"z328GgivGrbQNY3hPb2jWwQVsE9W1TCv/nBNtoyqgjjgOEIxTMEVCsgNGvdRTfcRBjVT1HS3PxUP3TC6",
+	"OSbO0xZVunlvP0j0NpPMGww7yg5OwjytRFGjZc9jQC9/ZTsdwJOtRmQ4YJ6tCiDwhmrnLitpy+zvUROf",
+	"l2Sny9oqaWk5Kt3HwKzH+XWRC71hrNOuHtYSy+ctmVXz0HtaQCQ01LCbN3UzK0LNh/PG4si9fy5qVHeK",
+	"CO46NMVtX3GHtoNG3Vvy/XcfyFeuNfjHTc24As9lflmg1/ZpbOLz7PWM23iKm41i5fID3rY1m652/TM0",
+	"8q3PeEDwu2x4zsCk/Cm6Kjxhu4cLFm6t48x7T20RUilHaZqjNey9iOO33bOPMVNyJ7X31oUnZLhzgYRP",
+	"CUCfXQh0uQMby7j+ZyVviNu4gjR8ZW6ASMmXR+F6BVlSY5jaFUO4nmZCS/u4CFkx/cj2YBTTQ+1OexDY",
+	"Y0Eo3BgfYOAuxxX88YbQyv4MHE0K/wXGeH8JEQq3Tne6tk+/ts9YwzsCFs5HocBo2dC20wVRViuCULvV",
+	"UGGzltvCF9/8KHAE9ydju2Fh3I5qfUXgyG/wf1ek46xkfnOoj3N5VOAfsP4piiH7DdyX+jLAGuOQlmzs",
+	"5tKNLggQVIGCzEfhZZYr4ixV2OuV27NhjF9dsR6/ATAuUNQjuyZ7er2w/x8+CXT+6IrIO6YUr5hfNsws",
+	"SAofxZfbUbj3EEICdYUgRsT35aM0Hl0RIGMsGXpLFFuBIIah4aPBsVwAh+IBLTNESOVnUzFx9VEoKLI6",
+	"ooKwQlCkHmHAVgsGX6c0+WAlxUA3popdEUVh7+z/yS+9tgNtXQD+ACSAyWsEQhiviGKCbf1BfhRfuqPx",
+	"bi1LQTXttYE78eiGUBBNDyqk4nPmFxDKP2qPcdXrOrKLgrZYLaG98iGf7tggQ7X4KMAFaZXMAq3rl+44",
+	"aqnYoysXR4rfHASR2uPmTbjch5Gqh9Gpjxw1oBjpfnn1UdSyqbTvZZS38MhBlmGKRCIvwm7uihu/Le4f",
+	"NSIIBFH/CqKx/RgdVaYgNe2bS9mbggD2cvFR6I6VnDZc29/Zg/czvgnSBdeko5CcT9by0t4iS5Wx4riW",
+	"+cwxeY6g+KfKYc7XFYFpJSqSAXuL+wKDwShi45G5QrYvw3OeougjRiYLMmRI2SeN1fjK5Cbau+Lcx/sC",
+	"jHkaGJ0hwBO8KSm53ZVcOY2FaxuNw4inzIlexssV7WZKZedXdD0lpMSjAs4kap+TdyowMvfSblg8zsdZ",
+	"HyLxANKwmRKrXK0SxRFUFQPyfrMani9kXKWSWo+KsqFgAg5NJGmNWtPjmII0GvA4hSd5C0JFnUw/Fs43",
+	"AJ8dY07c0z2B1meoDYod0Mw4XMkqzovkMRnngj0PQMFSmOsjhLfZoZDGwsQGsvbZE0hp7pDCjfBb6Z+E",
+	"8ez9Xu7t0qlreVhFynsMIafbJKYNiI213I6rfzqK9CrRhWejWGMUFrUn8DoNaaQc4eMSFCOPMeHdfDAG",
+	"BEWg7OrwyZRDe3ZpUcpFS1CI/UKZzQdhj/KbXBKU5A2spKn0aOusnHFRXIBwEI2S+MBUhJfpXbuUTTIQ",
+	"NWKPFoQDFK6PG5XKS1fjXB4ruGuobmTbXV3ciL5pinsM7XITH3J3YLpRqjmohTTORrH3H04bjsaKVPG9",
+	"g2JpxyZ75d/+A28Fh9zalWHKpcJ7ER1MWitX1AvjpgR6wPZYYA5e32EcMu0Wkam8tPwV56B5w0Tp6ns5",
+	"r8kY9FZI40Ltd8zkBpjMgpUcxVdGZmlfDKgHB/K7yyH5nC0BytAJ3FjF7gA21uPHft5gh/D/sOJxAKeb",
+	"S+FpJkqoiokqhaU/Iwa47JViMYfrG59WppgBgnAoZlbZA7Or1fjAChH3+50F9ZLRdkBruT/+4ECQEOhi",
+	"H++kGDBS/FYljyMOCVT26o7F8ON6pQtMRCwIDLZHVnPoa9AZ/jAORPlDxMp76Kqiarqi8IsRaspCoH6U",
+	"4zuZmddzIgg2I/3whdeQNix7RVCWMhdGzbZdzKFU+2AkajnOA40c3fV4YamYz2FHhCT26gN+tWziZU2C",
+	"d96/cg0XiAZF9a7tjDS8jL5yiGN3ShS4ByyuASwP5BU8Li87OoEtVE/Be4b74TZ/TLPRW9svmZ5pWQZw",
+	"83LjEDW4Risdq8C65mCfqltibNdg2gNvLBqLnNMKdE4rFknBoGEE0kYIphYVpwAbn1/nHfvOby97c9Y4",
+	"DpMjrmrUrGkWpWSrFS85E2axXbRPYrVR3twxTNOQvdG82pMwgqCT8776c5xAPcN2YfZFZJtjWzLe1hgZ",
+	"/SQqprSRMoKTM+cZTN6csx+2SXn3J4E2shnxY8tJ7vojbVFBpl0H0Of54kgvKsn0GYhA7kNIeUktNIZe",
+	"t1/sPAMp8sGrn8dnH1OvvqWaOSSD/518iT/8N6JrvjKPyP/3f0MFXqmwLO/StsWasugiR/wtuYIkjIq3",
+	"TGiXvnyA3sZK3rr4/4M3Bmom6xpqJsczS0K/8SgYmN/nSROw2twkrFpuxYJOe8kdbJn9JKXyRouSh9UW",
+	"g8rpFulnWgwbOppQ6sxd2uY452EKj2zYmpHn+iHSBFfY76Aew1PtHRajapGDx8L+0tR7pc1G4kFeCuUK",
+	"NjMnV3IoVpIEZYtuGzNbqTaf7XPmglB0gUIACzPEdnvogu4aKsA1uikgibsAOcI5ymz/tGFW73QzHrsW",
+	"IZ7R9to39gspK0JJuWu4fY4Kwqj5KGjTt1zwvi1AFsFAKWKo2NhOW/4JRZRvrsl/vfIKtTay81Ma3HYE",
+	"0C3umKIN5mzpADvCpSBGSmQ0looUWUsGS3RVrdeKtl9oUjbOGUarG7Kkpr4CI8clPPjgRvuyYkvFtfPr",
+	"cimcc+vWzgRBfAgEgtkBrz4KB0hTkBVvGvt/I+2bc+P88Vegv9q3+4Z0TJVMGPDUrpkfT3EB4TeC9UZZ",
+	"IrX/ADuZYdWjK6vuGtf4wMlPvhyOgAnz6Iow4b3cBQHBM+ZyW2YUyP2WmnpU6MlT62QEJDR726CS4Yhn",
+	"UhXCZuGrSZeZux/eYwbEMWk7t438EHN0qJxn1k0oBEzP8pEhUWQ/INEQRAhzXza0YgVmfRlJHt94ch2F",
+	"p/WmcPa1NVaDB/AJ5rgERuZkiryj4ktT3jSP7DHZLtcv5uBr5wtpgPMO30b5NZ7jcx/0fSBIN7TTrMrG",
+	"2ob49+xaMb0Q++mP4wj2YatPP01DsSffXzGadpjSibXHfYi0uotXgBVDEKQDBPVBRsBcZ0USLmlDHbBY",
+	"pBphHs+yN1ygSzaFomQPVyeuUOKduRneFe3XB2KEvsUnC55M+2pBIMn4WcqHtRvTXjwg3fIJRQ1b5JbX",
+	"/j3Z9t7tOCqI6/fP754vb3b0QMutcI90ZtE8UbFEgsn8d2GlGPt3NqPWFxcLVyMnSmsQq5JtZPuecnFe",
+	"BQ6HgyGyCeOcR20ON2vkOnvZbpwUVvVofw9Tn+naVX9bgxmrVrJf194dNCNyoDfZG9c5/pKtukzx9fXc",
+	"OId5cP1uc98bFoUhR7jr7NVD4lx+64Q6hXD/MUckyiKCfTJe23DxbzHd/kRiE+hk/qgm3kK/o0i04UwG",
+	"wiv86ze8UP5mH7AAT0ruKnrmdOK1PcQTQJY1sOAsPTFRFGG6ysdIz/z9QbAOHWDlDLQYN/G30YpNnZJV",
+	"X84BzcUPEqC58ey+Ac2QbhGTxj/4c9Mn7Dkvar6uF+tcHQA+aeR25hdx7weKw7M5ShZCCPZcDEdSOOvH",
+	"MKFTx+u99SFwRlx6V/WSibI+dSmA4x3RxkyUPBpF3HAl/Ss9IPwtlRUTU3XyMmV3enI3DqOILHvDNAsu",
+	"EE6mc+kTENiDNg1AMAf7BAI9Idw+WijgIzRNeLYHgTkYY8JEHBLpZx/oOMdebxXTfAr71jY/hhU46VVO",
+	"lGr54NLIa6qJ6nPrtNT9cqEbvhcZOQZh5Cu2SA4YMn9z1ehSqrgEe1hxAHcxSiK1jDlgJWAUEw46PxNo",
+	"2Av1Ln6Ry9sYrnHFq2Mb/D08DsmwiVgu28/5loCfk0+gK/uS4YYPWkTeCv8j2Y/msTTHiWd4x7PN4k72",
+	"OiHzSLXhYh3nzHbufUPjahS/YxnJqqrFOOAZ+a2qPRHPcPx2s08mfuWtCEkoxKgRzYRhIooodugMtv35",
+	"cAG5im+akmL91lUguPc7eQJ3LfPUvRsk4Jyd8of8nzRWnQlR+bKz7G3r57ajSYAv6Dc1jx8GYJsDYL8Z",
+	"uutruU7prVGE4A9D3qrVdHZUVT7DB7whtGLzxMexsLs/lDPPKH0DaPfa5TxBdhbRkKFEXaKQnQaaXvKT",
+	"9NMy8zm5zAde5V1Ir0PLG3Z5sG8r2TT7SOHDAYdU4s+Amji8rC6v1eERh+TRkWxrKeeY3H4D08xKxkOk",
+	"KGmp4iKUwwDo71qaAl1uTXVFfOGdUgqjaGk8kPnYcoYADTU17M6qIh2jls4k4ebqo/govoNqMbzCLaSk",
+	"bDgTBiQVDaV6yE8/vXpREC19C03vGFGsYxQiiyA4mJJGakMaLjZD5X18a24C2oMdZctNPeRSQr6ls/gB",
+	"GSLO2O3RJ4QKsKriB1wHT+OXT6//9Ojqo3CRyoqRnz48vyLfKSUV/rtTctmwllTMUN5o8uW7l8/Jn55+",
+	"/d8fDWB0K3R7wgIrCZNfuf1573i2xq0j6OPGoHGH5Co1GwjQEgbThsB1XknlUzRrRiumyD/+zO4UF5c/",
+	"2e//Qb7E7grSa8xmVJw2j24/CpS7KFGyN8znqlvaVzvSUYXxP+QfMI1/FDg8+jURqQ1mD0H7gOZ9gcNi",
+	"RU7tkPA9uizt+MXNxR+urq/+APFHpoZ78dWSlpseHuQ1Ay5sLyqoLK+qi5uL75n5FlvY66A7KVzU1ZPr",
+	"a2De0u4cOqq7ruElfPqVLA0zl1a/oOBOwKu2914tuaBQXenwgTniBx8Cpi4V5P3/eM0NIxU1dEk1sEvc",
+	"dZjVc5zO5QuuO6m517yG4Y8Gg9EC9GKMTYRlW65nqQx4g+7b1s7fgffXsgkVDJwgcMcUX3EoMgBzxwJY",
+	"mNJLHWhBK1smzC2p4eSIYtrYgzV4MTErE4b7atmLqnEWDqkjJ/Wq7aQy30KzC+RdTJtvXQpk4px+0Ycb",
+	"dFIzg85f8obhMQ380aie/TaLQs4ZGZfIqhiRhCr2du+cH+PzjpVuGJQbW+Ltpr7qNM6hgKhKiF6yDMKl",
+	"TOBZlbQpkzfqNddmQFjXFw+4a8MwAA6buFrlMJmre9g3fGt03/qKAdpx3sIhcQA7gwdLWclHD4II/sW5",
+	"qwVZMmKvazVs6lf/FLRlv8El8PxRX9z82z8vuF2N5WoenfrGg1TvE2kx2rqRbvnN04iwHtGoNSNr2jRS",
+	"WFbUCztEBZeda7zhgjx+QtZde0t67QJy4SlpGcUn4qf3rgeQtWy3wO+HaftMpbwjHkPr//b3IvCG42OG",
+	"R9W/MeO38B+AmGK39x+k4drgiwaPc99ekWceNbmlO0IbjZChBLfJvdsYyvflx4vH31y//HhRfBQfL3Af",
+	"Pl4U5OPFH776I+ECf/7mmvzP/5c8/njxyN6bf/xznH/w2z8wQBn+4eBpQKeyXNMKfRW74+hXJe/kVsOc",
+	"YDp24kSuPgoUu4CoCP5sLyn7FWH7GinWVqzqW4EP+/P3fyNWD/MLqdGLHYKkDqQFLNsBogxzQsvTJ0/w",
+	"Fd6/5v7uPRQvPirS8Psy5GH4Z7AbKeaCe3UffOVnqTZWdA0DA6ox+SvAGjn2exVYBbP0csVLfUqyee7a",
+	"YQ23MTuJTXBo8tUzSyYXlkPEbnCAl8/bSvCG/H3yrCyVhpVNCDUJNo+b8q+XmDwwfNVDXVAa5ka+5P5M",
+	"CmJF+K+/fvr1I8Ap3jDWgSQuie6XdnH2eZBYTdBKUrSsQRVHAjC0kWu0/6VP3zd60HviB0kei2twb28v",
+	"RoAGXcUoWjGsqlUQJsBHbiTIqlAEy5USHaFmW4b5VcXpWkjtNxSMFKcvk2tydJeO1wzxQmMsfitY1Yyq",
+	"apx/Acn2Qm7J6K1Ewh2u2muqzeV3d5aAX73Yu3FBz+DCfPP0YoSmeRlBY829fwyGiuk1p/PqrV6AGxSj",
+	"A1iAPR1a2jdo3PwWiizZvxMUNqzUaYUJ9zQFsG77EtZWafeIMRf3d09Hdaq8klMM6UcOIwpEAkZbeG5h",
+	"QYPq7c7a/oWWtSMpRVfmq3/C/xa8+u0kbbnCHQ93Te0A4E9OXVPb4D729Bl2NQjHjVw7cOsZDxDM1z4c",
+	"VuTrI5v2th9t2gNIH7bv74RRu99d8Dh1Un+FKln3cEgVRLLDQUnlrhThBik3sMakLv7Ct3iY3f8fzjr6",
+	"e+/97ybqOb7DDcFsWixUUAQrp/13I+WGUAPhQnExsDr9/r+Al/8swe/vD7jJL3p2Slu3is597rGVwTzA",
+	"HBixdtRyd8AJlNpAIU1tHxhnoIbUrbC/V6W+m9jj5+//9nDbjEIxzmGmPGzosvmPYj4EKzhIwjAr3F7c",
+	"cP3VP/GHqTfyO691PBhl4ginXkmc6b1wYBEKhPuHEoqHQwjDua8mLmDi2Rzt4/1zbuz8X/Jwnj69e305",
+	"w9kdv50Rov5qSTVrfATH/R/ot777BzKKu+7/Ex/qD3TDiJK9qByM5i9yWaCh3b4dNaONqQuf9oCWuuXO",
+	"xRmNav1zTX7pqzWrQOdEr2KaLCp5KaRVtqgyV121OvnOyB+lAWzpty9ezuOBrufP9lDpmmHk+b/4PXmG",
+	"M7EH9eypFZTsBSTOGLBhu2Btr1nTkkvy4g358c0H8v7Ds3cfRhIW164cPwAD67o3ofi+vdZbJcXnceDU",
+	"sTNhFMffYQjwb5/DF4qMtkbtst4EvOEPw0V+oNz2QkX5r2Ek75m64yVD08ND8pK3oXoEgQOAivAU68ZJ",
+	"RbRsGRo06FL2BktmD3uT5hZQzfRhHpCXWCj1IY7ddv2f+OF4T31waZAJvtC+JC76zDy/AduXA4OwMoNg",
+	"DYSmtA7cRor02Tf87qSm95rfPahgbPtPbaXXs8C8eZ+KG3SIz7HfUCG3n8OSi2P0RIzHcf2DHd6oHbi8",
+	"ezO21ZpxToQPJIu4RlwN5IuEGzaGWZx+KeyxfwViydThv4NGD0wBOEhCOoBp3o/9ELoCNALkmz60L5CB",
+	"YU0DxhMht7cBzJFjEfkHebPhJAar+KmjeI+tHtLcbocBk3pSTQXz9H2cxl4ukN9/qolm6o6pS82EcaMF",
+	"636YHbl0ZZLwPivWsnYJfmWwsYA8LUbY7g9zcnLtSuh8zsMZNYK+VeyOs+0LdHA90APqev9XxCS5od0y",
+	"07zfgKlSgynzPmjutTN8UoKHB0XmGha56alDRxfOqZu6Lw7+K+XOD8HldK9mJRA7IVrvEkQOjfPwFYsL",
+	"+GWNCJkQlKSYqPS+flT17EHuZECpP23qe298dMlDnY0d4M3KGcRSaq9tdF+sFAuNOMfmyGrARTEgGQZb",
+	"4OWkplqgnmoVi14AWrA/QQaCDTfgN1W9+OyDRCPIqVP7M7Z4wANzI0RO6pXdpvs4pVd6L+x8y5rm/0BG",
+	"w4V91KTandqDV6FREY3gu4dImmMpNlb86Aaf4w1UD2OujM7W82ta+rhuk5JkHWh7VIz9Y0yKfcBzH3Y1",
+	"cUnD2dzXRXUpI6HffcaIZcWhkgKrbsFcZP+CwbIrjP50txsgQLjRrFnZdvgPqJB4QFVTnqawB+hv+l/Y",
+	"bxS27J5MaUfmsSOIfayZwa0ismGVv2m6twTNFIqzt0gDWysc9x1TmlWsGid5BD+PYFsfMIKJH0exlW/7",
+	"4bgf0ih3MMjvLF+evNX3ZaH5K2MdoQRrPWHRNw7JRxU+jwdnWVipifE75lpZvhmKdW+dHureXHFEj76S",
+	"16WrRRLXG15y88o1fKhzdd27Ckr69z7Zl9wYq7ifjqTQ92Mt4mUdSqhpqPKpjSw3wLCdV2A43RU3PhoA",
+	"oBYCRrS/ux5fOh5xYcWyr/6Jmd4nndV/kcuHFIT+Ipen3NS/yOX9mGJ+kcu9vJ5i4GIuSIifobb/RS7/",
+	"f/KuZrdxGwi/iuDL7qLOGrl2TwGKojDaJKjTYw+0RdmKZVEQqRpCkHcvODOk6I1E5YeUDeSymyA0Sc9w",
+	"OMP5+cbnkb6reGnoF142lmINcbSpZcLDMuoZG8QhrafCAGbPiaUiK28xXFdfdd5iuOTrcnV3++0iAo4k",
+	"BqI0dXqFkPIqqzn/gfU/oj6YJgDaxLNMfxTrK6T51fV3OC/vFpaXzExrlilvyvJvOCKmjwhXGOAj7jBY",
+	"UAD0b1thgBahzxEDWPMHSpZaKKDZcNOIE8p806TlKvgtdd8geWP5/fTcK737yd1+E7GULDOYEEytTNRb",
+	"rmwmzelhD2HqE0fDhMyXYh3TNLfTX46aCmWS3wrFnTi4keA+rmuzXY69jO/1oM/0KgaqdAUw+vZrqE9n",
+	"KN1iQm9jtCcM7U9F/kex/iIpXWwO6AZH/W+HJh6OCRtRA3kXT/bnsZfH32ZgTLVvF/G9QuyWA4WFzXT4",
+	"BrHeFk34ObQFKHkKTk1QKkfIuOm8dgr6aLz/tTLvrcF22eKtxX5NgWSvqkFMgEmCjKfwAxehcx7Ynpff",
+	"w6EdnEQUER6eGfOedUesTxcNSuMbLkv61Ge5LW9M+N/IKSp7S705/g7PJ6vOLItyOI7wOUlAIZcqu32n",
+	"paL2bcOnocLeaxFvaVhh8HrWfw32OAPM+GOJfnJ4CHeZ1BiANhBE5H8jmAzwqGei/ghzRwYCTNFsmEtj",
+	"yddIx/MmXssLMX6AxZBcAMIpStoepmNPxMRDh203xDMDfxdRvFyUvQHW0UZNlKENmSJpgeJMJyBM9AAc",
+	"N63OEOpEiUTlm32HQeNizeXKoMxpoYSAsQGm01umptnPDsljhdxePK+RsFEz0p0VJjZ4Rk5OqIc2VthD",
+	"8FTu54CGBz5M5zRiNiu5XwroXUU5sXhOkPnVTighF0/w/9gD5F4PGpe7/MC2fPFY8W2QS7LKN6qpw5Tm",
+	"mckcDUZ9PLDXuhYzjudm/gqcJkO1ADZGVbBSLTJGiJgDeYl60O+M8MgjSA4scKMV99SCY7+ar4I4y7dN",
+	"zYOlv9J0nYF6ECkvCMIOnptdrgflXtUcL1NIawWcj/5wIrKzy6waBRZBm8lCXMN9fgrtGBd1q+egOVlf",
+	"kU4a5J3Lsxw1X8KZpLrAYAq9K0C0ie+SAViNW1xCi3rOEzRxHrsf/sRBEdmGK5wLysH9kp6qlYJnQdEG",
+	"oGJECSe700KZyoQVrD7Mu4pSSBzL1S6BpaWPp1Jxhgzy8HSFgyLy9KzcxHxgb2V+osWIBwSQkDvo/bnm",
+	"6L5gitCkTFNOVzjN4u/jsKpZKXOilIfJD3ZczCu3OQ+L/wK42MHnFLS4+Dhn/xBHRA7jB6AvqPetsB22",
+	"qh2TnCrB9ZI+rrWVBzUMGQZDYlMOVxmg2z4v02D2EEwGUFd46n+yiwCIDR08smGFNZ9EhnQbTo0YzUpZ",
+	"ITneREpc7peXFO3HbkezvAfhvMctA1OFoupydXeb4Be0zw7jphZZQoDXyTURkRLavCUuZsyrMtEz6pJ+",
+	"CeneZudTwAQ9OOmBX2RS1fkGJ0++yvwAAKfpNyR6U6Yirt/jnzIVka51mHriK12vWQ6HdcCnHyy2oydD",
+	"XaxqMprbpBDbH4hknAqAXKZM/DUndA/YQoIGhEK93spElA7UuXL3qs9By/y1ZdAFJLL3aEgsQnkYb4rC",
+	"xfFDYGuq5YJXrqh4CVVKuBOsB0UpaOpi9utswap88d/17Pnf5/8DAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

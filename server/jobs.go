@@ -5,6 +5,7 @@ import (
 
 	"hevrin/api"
 	"hevrin/app/job"
+	"hevrin/app/record"
 	"hevrin/core/eventlog"
 	"hevrin/core/units"
 )
@@ -83,4 +84,27 @@ func (h *jobHandlers) Undo(ctx context.Context, r api.UndoRequestObject) (api.Un
 		return nil, err
 	}
 	return api.Undo200JSONResponse{SubjectKind: api.SubjectKind(subject.Kind), SubjectId: subject.ID}, nil
+}
+
+func (h *jobHandlers) GetDrafts(ctx context.Context, r api.GetDraftsRequestObject) (api.GetDraftsResponseObject, error) {
+	list, err := h.jobs.Drafts(ctx, r.JobId)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetDrafts200JSONResponse(draftsView(list)), nil
+}
+
+func (h *jobHandlers) PutDraft(ctx context.Context, r api.PutDraftRequestObject) (api.PutDraftResponseObject, error) {
+	list, err := h.jobs.SaveDraft(ctx, record.Draft{JobID: r.JobId, What: r.Body.What, Value: value(r.Body.Value),
+		By: r.Body.By})
+	if err != nil {
+		return nil, err
+	}
+	return api.PutDraft200JSONResponse(draftsView(list)), nil
+}
+
+func draftsView(list []record.Draft) api.Drafts {
+	return api.Drafts{Drafts: each(list, func(d record.Draft) api.Draft {
+		return api.Draft{What: d.What, Value: d.Value, By: d.By, At: d.At}
+	})}
 }

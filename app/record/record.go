@@ -53,6 +53,8 @@ type JobReader interface {
 	Photos(job string) ([]Photo, error)
 	Tracks(recording string) ([]proving.Track, error)
 	Pieces(job string) ([]TrackPiece, error)
+	// Drafts lists what was typed in a job and not saved yet, the oldest first.
+	Drafts(job string) ([]Draft, error)
 }
 
 // MaintenanceReader reads engines' service history and what their maintenance is computed from.
@@ -91,6 +93,8 @@ type Tx interface {
 	SaveCraft(c Craft) error
 	SaveEngine(e Engine) error
 	SaveJob(j Job) error
+	// SaveDraft keeps a draft in the place of the one under its name; one without a value is forgotten.
+	SaveDraft(d Draft) error
 	SaveServiceLines(job string, lines []ServiceLine) error
 	SaveMaintenance(m MaintenanceState) error
 	SavePartsUsed(job string, list []PartUsed) error

@@ -69,6 +69,15 @@ type WorkLine struct {
 	Caustic bool      `json:"caustic,omitempty"` // it took carbon and grease, no scale
 }
 
+// Draft is what was typed or tapped in a job and not saved yet: JSON under a name that says what it is about.
+type Draft struct {
+	JobID string `gorm:"primaryKey"`
+	What  string `gorm:"primaryKey"`
+	Value string
+	By    string
+	At    time.Time
+}
+
 // TrackPiece is a stretch of what was read at one place in a recording.
 type TrackPiece struct {
 	RecordingID string  `gorm:"primaryKey"`

@@ -154,6 +154,47 @@ test("blades seen missing by a check alone bar the start, until the wheel was ta
   await expect(list(page)).toContainText("1.00 of a blade unaccounted for");
 });
 
+test("what is tapped on the bench and not saved is there on another device, and gone once it was saved there", async ({
+  page,
+  browser,
+}, info) => {
+  const name = nameFor(info, "Handed");
+  await jobOn(page, name);
+  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await step(page, "Bench");
+  await page.getByRole("button", { name: /^Blade 3:/ }).click();
+  await page.getByRole("group", { name: "Blade 3" }).getByRole("button", { name: "cracked" }).click();
+  await expect
+    .poll(async () => (await (await page.request.get(`/api/v1/jobs/${jobIn(page)}/drafts`)).text()).includes("cracked"))
+    .toBe(true);
+
+  const desk = await browser.newContext({ reducedMotion: "reduce" });
+  const other = await desk.newPage();
+  await open(other);
+  await other
+    .getByRole("region", { name })
+    .getByRole("link", { name: /Hot off the bar/ })
+    .click();
+  await other.getByRole("link", { name: "Strip and rebuild" }).click();
+  await step(other, "Start");
+  await expect(other.getByRole("region", { name: "Not saved yet" })).toContainText("The impeller, on another device");
+  await step(other, "Bench");
+  await expect(other.getByRole("button", { name: "Blade 3: cracked" })).toBeVisible();
+  await tap(other, "Save the impeller");
+  await step(other, "Start");
+  await expect(list(other)).toContainText("a blade is cracked");
+  await expect(other.getByRole("region", { name: "Not saved yet" })).toHaveCount(0);
+  await desk.close();
+
+  await page.reload();
+  await expect(page.getByRole("button", { name: "Blade 3: cracked" })).toBeVisible(); // as it was saved there
+  await step(page, "Start");
+  await expect(list(page)).toContainText("a blade is cracked");
+  await expect(page.getByRole("region", { name: "Not saved yet" })).toHaveCount(0);
+});
+
+const jobIn = (page: Page) => /jobs\/([^/]+)/.exec(page.url())?.[1] ?? "";
+
 test("an elbow that the bench condemned does not go back without a reason", async ({ page }, info) => {
   await jobOn(page, nameFor(info, "Elbow"));
   await page.getByRole("link", { name: "Strip and rebuild" }).click();

@@ -89,6 +89,11 @@ export const importDatalog = (job_id: string, recording_id: string, body: Schema
   read(client.PUT("/jobs/{job_id}/recordings/{recording_id}", { params: { path: { job_id, recording_id } }, body }));
 export const getRecording = (job_id: string, recording_id: string) =>
   read(client.GET("/jobs/{job_id}/recordings/{recording_id}", { params: { path: { job_id, recording_id } } }));
+export const getDrafts = (job_id: string) =>
+  read(client.GET("/jobs/{job_id}/drafts", { params: { path: { job_id } } }));
+/** Past the outbox: a draft is no part of the record, and what is newer follows anyhow. */
+export const putDraft = (job_id: string, body: Schemas["DraftSaved"]) =>
+  read(client.PUT("/jobs/{job_id}/drafts", { params: { path: { job_id } }, body }));
 export const getReport = (job_id: string, units: UnitSystem) =>
   read(client.GET("/jobs/{job_id}/report", { params: { path: { job_id }, query: { units } } }));
 /** A job's file, base64; tried, it only says what would be taken. */

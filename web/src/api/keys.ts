@@ -10,6 +10,7 @@ export const keys = {
   engine: (id: string) => ["engine", id] as const,
   job: (id: string) => ["job", id] as const,
   recording: (job: string, id: string) => ["recording", job, id] as const,
+  drafts: (job: string) => ["drafts", job] as const,
   report: (job: string, units: UnitSystem) => ["report", job, units] as const,
   record: (engine: string) => ["record", engine] as const,
   state: (engine: string) => ["state", engine] as const,

@@ -5,6 +5,7 @@ import {
   getCatalogue,
   getCraft,
   getDue,
+  getDrafts,
   getEngine,
   getJob,
   getLive,
@@ -41,6 +42,10 @@ export const useEngine = (id: string) => useQuery({ queryKey: keys.engine(id), q
 /** A job as it stands. No id, no question. */
 export const useJob = (id: string) =>
   useQuery({ queryKey: keys.job(id), queryFn: () => getJob(id), refetchInterval: useFallback(), enabled: id !== "" });
+
+/** What was typed in a job on any device and not saved: asked for when a form opens, and when one comes back to it. */
+export const useDrafts = (id: string) =>
+  useQuery({ queryKey: keys.drafts(id), queryFn: () => getDrafts(id), retry: false, refetchOnWindowFocus: "always" });
 
 export const useCalculators = () =>
   useQuery({ queryKey: keys.calculators(), queryFn: getCalculators, staleTime: Infinity, gcTime: Infinity });

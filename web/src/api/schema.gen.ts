@@ -544,6 +544,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job_id}/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        /** What was typed or tapped in a job on any device and not saved yet */
+        get: operations["getDrafts"];
+        /** Keep a draft, or forget it */
+        put: operations["putDraft"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs/{job_id}": {
         parameters: {
             query?: never;
@@ -3859,6 +3879,25 @@ export interface components {
             /** @description What an open job waits for, in words. */
             waiting?: string;
         };
+        Draft: {
+            /** @description What it is about, in words. */
+            what: string;
+            /** @description JSON. */
+            value: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        Drafts: {
+            /** @description The oldest first. */
+            drafts: components["schemas"]["Draft"][];
+        };
+        /** @description No part of the record. Without a value it is forgotten. */
+        DraftSaved: {
+            by: string;
+            what: string;
+            value?: string;
+        };
         JobPage: {
             card: components["schemas"]["JobCard"];
             craft: components["schemas"]["Craft"];
@@ -4739,6 +4778,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDrafts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The drafts. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drafts"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftSaved"];
+            };
+        };
+        responses: {
+            /** @description The drafts. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drafts"];
                 };
             };
             default: components["responses"]["Problem"];

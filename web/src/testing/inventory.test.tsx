@@ -298,7 +298,7 @@ describe("parts taken for a job", () => {
   const used = (lines: InventoryLine[], fitting: InventoryLine[]) => {
     const onAct = vi.fn();
     const cache = { inventory: { lines, to_order: [], engines: {}, pumps: {} }, "inventory,e": { lines: fitting } };
-    show(<PartsUsed hands={hands()} engine="e" onAct={onAct} />, cache);
+    show(<PartsUsed job="j" hands={hands()} engine="e" onAct={onAct} />, cache);
     return onAct;
   };
   it("are those that fit it, with one touch", async () => {

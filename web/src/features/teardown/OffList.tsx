@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Catalogue, JobPage, Schemas } from "../../api/client";
 import { Cautions } from "../../ui/Cautions";
 import { Stepper } from "../../ui/Stepper";
+import { useUnkept } from "../../ui/unkept";
 import { Camera } from "./Camera";
 import { itemState, kindWords, type Act, type TeardownItem } from "../../ui/job/teardown";
 
@@ -32,7 +33,7 @@ export function OffList(p: Props) {
         </Box>
       )}
       <BeginTask hands={hands} onAct={p.onAct} />
-      <AddItem onAct={p.onAct} />
+      <AddItem job={p.page.card.id} onAct={p.onAct} />
     </Stack>
   );
 }
@@ -234,7 +235,11 @@ const step = { minWidth: 48, px: 0, border: 2, borderColor: "divider", color: "t
 
 function Details(p: Props & { item: TeardownItem }) {
   const { item: i } = p;
-  const [words, setWords] = useState("");
+  const [{ words }, setDraft, forget] = useUnkept(p.page.card.id, `How it sat: ${i.item.label}`, { words: "" });
+  const clear = () => {
+    setDraft({ words: "" });
+    forget();
+  };
   const photos = p.page.photos.filter((x) => x.item === i.key);
   return (
     <Stack sx={{ gap: 1, mt: 1 }}>
@@ -243,7 +248,7 @@ function Details(p: Props & { item: TeardownItem }) {
         label="How it sat"
         placeholder="Long stud lower inboard; cover mark at 8 o'clock"
         value={words}
-        onChange={(e) => setWords(e.target.value)}
+        onChange={(e) => setDraft({ words: e.target.value })}
         sx={{ bgcolor: "background.paper" }}
       />
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
@@ -251,7 +256,7 @@ function Details(p: Props & { item: TeardownItem }) {
           disabled={words.trim() === ""}
           onClick={() => {
             p.onAct({ do: "how", item: i.key, words: words.trim() }, "Kept how it sat");
-            setWords("");
+            clear();
           }}
           variant="choice"
         >
@@ -261,7 +266,10 @@ function Details(p: Props & { item: TeardownItem }) {
         {i.still_off > 0 && (
           <Button
             disabled={words.trim() === ""}
-            onClick={() => p.onAct({ do: "excuse", item: i.key, words: words.trim() }, `${i.item.label} stays off`)}
+            onClick={() => {
+              p.onAct({ do: "excuse", item: i.key, words: words.trim() }, `${i.item.label} stays off`);
+              clear();
+            }}
             variant="choice"
           >
             Stays off, because of that
@@ -283,18 +291,19 @@ function Details(p: Props & { item: TeardownItem }) {
   );
 }
 
-function AddItem({ onAct }: { onAct: Act }) {
-  const [label, setLabel] = useState("");
-  const [kind, setKind] = useState<Schemas["ItemKind"]>("part");
-  const [disturbed, setDisturbed] = useState(false);
+const nothingElse = { label: "", kind: "part" as Schemas["ItemKind"], disturbed: false };
+
+function AddItem({ job, onAct }: { job: string; onAct: Act }) {
+  const [draft, setDraft, forget] = useUnkept(job, "Something else came off", nothingElse);
+  const { label, kind, disturbed } = draft;
   const add = () => {
     const id = newID();
     onAct(
       { do: "item", adds: { id, kind, label: label.trim(), count: 1, ...(disturbed && { disturbed }) } },
       label.trim(),
     );
-    setLabel("");
-    setDisturbed(false); // of this one only
+    setDraft({ ...nothingElse, kind }); // "only for access" is of this one alone
+    forget();
   };
   return (
     <Box component="section" aria-label="Something else">
@@ -304,17 +313,28 @@ function AddItem({ onAct }: { onAct: Act }) {
       <TextField
         label="What, and from where"
         value={label}
-        onChange={(e) => setLabel(e.target.value)}
+        onChange={(e) => setDraft({ ...draft, label: e.target.value })}
         fullWidth
         sx={{ bgcolor: "background.paper" }}
       />
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mt: 1 }}>
         {(Object.keys(kindWords) as Schemas["ItemKind"][]).map((k) => (
-          <Button key={k} aria-pressed={kind === k} onClick={() => setKind(k)} variant="choice" data-on={kind === k}>
+          <Button
+            key={k}
+            aria-pressed={kind === k}
+            onClick={() => setDraft({ ...draft, kind: k })}
+            variant="choice"
+            data-on={kind === k}
+          >
             {kindWords[k]}
           </Button>
         ))}
-        <Button aria-pressed={disturbed} onClick={() => setDisturbed(!disturbed)} variant="choice" data-on={disturbed}>
+        <Button
+          aria-pressed={disturbed}
+          onClick={() => setDraft({ ...draft, disturbed: !disturbed })}
+          variant="choice"
+          data-on={disturbed}
+        >
           only for access
         </Button>
         <Button variant="contained" disabled={label.trim() === ""} onClick={add}>

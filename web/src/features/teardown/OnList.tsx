@@ -1,7 +1,8 @@
-import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import type { JobPage } from "../../api/client";
 import { itemState, type Act, type TeardownItem } from "../../ui/job/teardown";
+import { Why } from "../../ui/Why";
 import { Refit, RefitForm } from "./Refit";
 import { Tighten } from "./Tighten";
 
@@ -123,10 +124,13 @@ function BackLine({ item: i, page, onAct }: { item: TeardownItem; page: JobPage;
         </Typography>
       )}
       {reuse && (
-        <Reuse
-          what={seal ? "seal" : "one"}
-          usual={seal && page.hands.schools.seals === "sound"}
-          onReuse={(why) => on("reused", why)}
+        <Why
+          job={page.card.id}
+          about={`Why the old one goes back: ${i.item.label}`}
+          label={`Why the old ${seal ? "seal" : "one"} goes back`}
+          touch="Reuse it"
+          usual={seal && page.hands.schools.seals === "sound" ? "Sound, reused as the yard does" : ""}
+          onSay={(why) => on("reused", why)}
         />
       )}
     </Box>
@@ -244,24 +248,6 @@ function Clamping({ below, onChange, ...is }: Clamps & { below: boolean; onChang
           Below the waterline: two, their heads where a driver reaches.
         </Typography>
       )}
-    </Stack>
-  );
-}
-
-/** Why an old seal goes back; a yard that reuses sound ones has its words ready. */
-function Reuse({ what, usual, onReuse }: { what: string; usual: boolean; onReuse: (why: string) => void }) {
-  const [why, setWhy] = useState(usual ? "Sound, reused as the yard does" : "");
-  return (
-    <Stack direction="row" sx={{ gap: 1, mt: 1 }}>
-      <TextField
-        label={`Why the old ${what} goes back`}
-        value={why}
-        onChange={(e) => setWhy(e.target.value)}
-        sx={{ flex: 1, bgcolor: "background.paper" }}
-      />
-      <Button disabled={why.trim() === ""} onClick={() => onReuse(why.trim())}>
-        Reuse it
-      </Button>
     </Stack>
   );
 }

@@ -3,15 +3,23 @@ import { useState } from "react";
 import { useInventory, useInventoryFor } from "../../api/queries";
 import { amount, numberOf, type InventoryLine } from "../../ui/inventory";
 import { Stepper } from "../../ui/Stepper";
+import { useUnkept } from "../../ui/unkept";
 import type { Act, Teardown } from "../../ui/job/teardown";
 
+interface PartsUsedProps {
+  job: string;
+  hands: Teardown;
+  engine: string;
+  onAct: Act;
+}
+
+const nothing = { label: "", quantity: 1, number: "", price: "", of: "" };
+
 /** Parts that the job used up: what its tasks usually take, or anything else. */
-export function PartsUsed({ hands, engine, onAct }: { hands: Teardown; engine: string; onAct: Act }) {
-  const [label, setLabel] = useState("");
-  const [quantity, setQuantity] = useState(1);
-  const [number, setNumber] = useState("");
-  const [price, setPrice] = useState("");
-  const [of, setOf] = useState("");
+export function PartsUsed({ job, hands, engine, onAct }: PartsUsedProps) {
+  const [draft, setDraft, forget] = useUnkept(job, "A part used", nothing);
+  const { label, quantity, number, price, of } = draft;
+  const set = (change: Partial<typeof nothing>) => setDraft({ ...draft, ...change });
   const usual = [...new Set(hands.begun.flatMap((t) => t.parts ?? []))].filter(
     (u) => ![...hands.used, ...hands.fitted_new].some((x) => x.label === u),
   );
@@ -30,11 +38,8 @@ export function PartsUsed({ hands, engine, onAct }: { hands: Teardown; engine: s
       },
       `Used: ${label.trim()}`,
     );
-    setOf("");
-    setLabel("");
-    setNumber("");
-    setPrice("");
-    setQuantity(1);
+    setDraft(nothing);
+    forget();
   };
   return (
     <Box component="section" aria-label="Parts used">
@@ -51,24 +56,12 @@ export function PartsUsed({ hands, engine, onAct }: { hands: Teardown; engine: s
       <FittedNew
         list={hands.fitted_new}
         chosen={of}
-        onChoose={(u) => {
-          setOf(u.for ?? "");
-          setLabel(u.label);
-          setQuantity(u.quantity);
-        }}
+        onChoose={(u) => set({ of: u.for ?? "", label: u.label, quantity: u.quantity })}
       />
-      <FromShelf engine={engine} {...{ of, setOf, onAct }} />
+      <FromShelf engine={engine} of={of} setOf={(key) => set({ of: key })} onAct={onAct} />
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, my: 1 }}>
         {usual.map((u) => (
-          <Button
-            key={u}
-            onClick={() => {
-              setLabel(u);
-              setOf("");
-            }}
-            variant="choice"
-            data-on={label === u}
-          >
+          <Button key={u} onClick={() => set({ label: u, of: "" })} variant="choice" data-on={label === u}>
             {u}
           </Button>
         ))}
@@ -76,7 +69,7 @@ export function PartsUsed({ hands, engine, onAct }: { hands: Teardown; engine: s
       <TextField
         label="Part"
         value={label}
-        onChange={(e) => setLabel(e.target.value)}
+        onChange={(e) => set({ label: e.target.value })}
         fullWidth
         sx={{ bgcolor: "background.paper" }}
       />
@@ -84,18 +77,24 @@ export function PartsUsed({ hands, engine, onAct }: { hands: Teardown; engine: s
         <TextField
           label="Part number"
           value={number}
-          onChange={(e) => setNumber(e.target.value)}
+          onChange={(e) => set({ number: e.target.value })}
           sx={{ flex: 1, bgcolor: "background.paper" }}
         />
         <TextField
           label="Price each"
           value={price}
-          onChange={(e) => setPrice(e.target.value)}
+          onChange={(e) => set({ price: e.target.value })}
           sx={{ flex: 1, bgcolor: "background.paper" }}
         />
       </Stack>
       <Box sx={{ mt: 1 }}>
-        <Stepper label="How many" value={quantity} unit="" most={50} onChange={(n) => setQuantity(Math.max(1, n))} />
+        <Stepper
+          label="How many"
+          value={quantity}
+          unit=""
+          most={50}
+          onChange={(n) => set({ quantity: Math.max(1, n) })}
+        />
       </Box>
       <Button
         variant="outlined"

@@ -66,7 +66,7 @@ function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) 
     on: () => (
       <Stack sx={{ gap: 3 }}>
         <OnList page={page} onAct={onAct} />
-        <PartsUsed hands={page.hands} engine={page.engine.id} onAct={onAct} />
+        <PartsUsed job={page.card.id} hands={page.hands} engine={page.engine.id} onAct={onAct} />
       </Stack>
     ),
     start: () => <StartList page={page} onKeep={keep} onPane={goThere} />,

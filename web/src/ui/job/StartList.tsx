@@ -1,4 +1,4 @@
-import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -6,8 +6,9 @@ import type { JobPage, Schemas } from "../../api/client";
 import { newID } from "../../api/ids";
 import type { JobEntry } from "../../api/writes";
 import { Cautions } from "../Cautions";
+import { Why } from "../Why";
 import { PauseJob } from "./Pause";
-import { drop, unkeptOf } from "../unkept";
+import { useUnkeptOf } from "../unkept";
 import { when } from "../words";
 import { mayHaveRun, settling, touchOf, unmet } from "./settle";
 
@@ -121,24 +122,20 @@ function Where({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
   );
 }
 
-/** Answers that were tapped or typed on this device and never saved: each is to be saved or dropped. */
+/** Answers that were tapped or typed, here or on another device, and never saved: each is to be saved or dropped. */
 function Unkept({ job }: { job: string }) {
-  const [list, setList] = useState(() => unkeptOf(job));
+  const { list, drop } = useUnkeptOf(job);
   if (list.length === 0) return null;
   return (
     <Box component="section" aria-label="Not saved yet">
-      <Typography variant="h3">Tapped or typed here, and not saved</Typography>
-      {list.map((what) => (
+      <Typography variant="h3">Tapped or typed, and not saved</Typography>
+      {list.map(({ what, by }) => (
         <Stack key={what} direction="row" sx={{ alignItems: "center", gap: 1 }}>
-          <Typography sx={{ mr: "auto" }}>{what}</Typography>
-          <Button
-            variant="choice"
-            aria-label={`Drop it: ${what}`}
-            onClick={() => {
-              drop(job, what);
-              setList(unkeptOf(job));
-            }}
-          >
+          <Typography sx={{ mr: "auto" }}>
+            {what}
+            {by && `, on another device, ${by}`}
+          </Typography>
+          <Button variant="choice" aria-label={`Drop it: ${what}`} onClick={() => drop(what)}>
             Drop it
           </Button>
         </Stack>
@@ -152,11 +149,9 @@ const settledIn = (id: string) => /^(seals-matched|tightened|pieces|count:|acid:
 
 function Line({ page, condition: c, onKeep, onPane }: Props & { condition: Condition }) {
   const [asking, setAsking] = useState<"override" | "settle">();
-  const [words, setWords] = useState("");
   const passed = c.ok || c.overridden !== "";
   const touch = touchOf(c);
-  const said = () => {
-    const w = words.trim();
+  const said = (w: string) => {
     if (asking === "settle") onKeep(settling(c, w), c.label);
     else
       onKeep(
@@ -164,7 +159,6 @@ function Line({ page, condition: c, onKeep, onPane }: Props & { condition: Condi
         `Passed over: ${c.label}`,
       );
     setAsking(undefined);
-    setWords("");
   };
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 0.75 }}>
@@ -209,17 +203,13 @@ function Line({ page, condition: c, onKeep, onPane }: Props & { condition: Condi
         </Button>
       )}
       {asking && (
-        <Stack direction="row" sx={{ gap: 1, mt: 1 }}>
-          <TextField
-            label={asking === "settle" ? "What the cause was, and who cleared it" : "Started all the same, because"}
-            value={words}
-            onChange={(e) => setWords(e.target.value)}
-            sx={{ flex: 1, bgcolor: "background.paper" }}
-          />
-          <Button disabled={words.trim() === ""} onClick={said}>
-            {asking === "settle" ? touch : "Pass over"}
-          </Button>
-        </Stack>
+        <Why
+          job={page.card.id}
+          about={`${asking === "settle" ? "How it is settled" : "Why it is passed over"}: ${c.label}`}
+          label={asking === "settle" ? "What the cause was, and who cleared it" : "Started all the same, because"}
+          touch={asking === "settle" ? touch : "Pass over"}
+          onSay={said}
+        />
       )}
     </Box>
   );
