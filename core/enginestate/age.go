@@ -15,6 +15,7 @@ const stays = 12 * time.Hour
 func (s *State) At(now time.Time) *State {
 	old := func(saved time.Time) bool { return now.Sub(saved) > stays }
 	at, hands := *s, *s.Hands
+	at.now = now
 	hands.Ticked = maps.Clone(hands.Ticked)
 	maps.DeleteFunc(hands.Ticked, func(_ string, saved time.Time) bool { return old(saved) })
 	at.Hands = &hands

@@ -96,3 +96,25 @@ func labels(s *enginestate.State, e eventlog.EngineFacts) (list []string) {
 	}
 	return list
 }
+
+// An engine that just ran is planned as 90 minutes from being cool, less those that have passed; never less than the
+// feel of a hand, and by the clock alone it is never cold.
+func TestTheTimeThatHasPassedIsCountedToTheCooling(t *testing.T) {
+	e := closedEngine(t)
+	level, ok := book(t).Check("coolant-level")
+	require.True(t, ok)
+	hot := act(teardown.Act{Do: teardown.Heat, Item: "hot"})
+	hot.At = nine
+	s := enginestate.Fold(book(t), []eventlog.Entry{hot})
+	for passed, want := range map[time.Duration]float64{0: 90, 30 * time.Minute: 60, 31 * time.Minute: 60,
+		89 * time.Minute: 10, 90 * time.Minute: 1, 5 * time.Hour: 1} {
+		at := s.At(nine.Add(passed))
+		require.Equal(t, "hot", at.Heat.Value)
+		for _, step := range at.Before(e, level).Steps {
+			if step.ID == "engine-cold" {
+				require.Equal(t, want, step.Minutes, passed)
+				require.True(t, step.Known, passed)
+			}
+		}
+	}
+}

@@ -1,6 +1,7 @@
 package enginestate
 
 import (
+	"math"
 	"slices"
 	"strings"
 
@@ -64,8 +65,21 @@ func (b Before) Minutes() float64 {
 const handMinutes = 1.0
 
 // Cooling is how many minutes an engine that just ran takes to be cool enough to open, in a plan: by the clock only the
-// day is planned, never a cap opened. Common practice: one to three hours.
+// day is planned, never a cap opened. Common practice: one to three hours. The model's block sheds its heat too slowly
+// for this, some six hours on 60 kW: what a stopped engine loses to the sea and by its own circulation is not in it.
 const Cooling = 90.0
+
+// coolStep is as finely as the cooling is told, in minutes: nobody plans by less.
+const coolStep = 10.0
+
+// coolMinutes is what is left of the cooling, at least the feel of a hand.
+func (s *State) coolMinutes() float64 {
+	left := Cooling
+	if s.Heat.Value == "hot" && !s.now.IsZero() {
+		left -= s.now.Sub(s.Heat.Since.saved).Minutes()
+	}
+	return max(handMinutes, coolStep*math.Ceil(left/coolStep))
+}
 
 // Before says what comes before a check on an engine with these facts.
 func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before {
@@ -150,7 +164,7 @@ func (s *State) need(e eventlog.EngineFacts, id string) (Step, bool) {
 		}
 		return step, raw != Shut
 	case "engine-cold":
-		step.Minutes, step.Known, step.Settle, step.Item = Cooling, s.Heat.Value == "hot", teardown.Heat, "cold"
+		step.Minutes, step.Known, step.Settle, step.Item = s.coolMinutes(), s.Heat.Value == "hot", teardown.Heat, "cold"
 		return step, s.Heat.Value != "cold"
 	case "coolant-drained":
 		step.Known, step.Settle, step.Item = true, teardown.Isolate, "coolant"

@@ -104,6 +104,7 @@ type State struct {
 
 	catalogue *catalogue.Catalogue
 	raw       RawWater
+	now       time.Time // at which it is looked at; zero in the state as it was folded
 	valve     valve
 	behind    []behindSame
 	open      []Opening
