@@ -9,6 +9,9 @@ import (
 	"slices"
 	"sync"
 
+	"golang.org/x/sync/errgroup"
+
+	"hevrin/benchmarks/diagnosis/frozen"
 	"hevrin/core/catalogue"
 	"hevrin/core/diagnosis"
 )
@@ -16,17 +19,33 @@ import (
 func main() {
 	cases := flag.Int("cases", 400, "how many jobs to draw")
 	seed := flag.Uint64("seed", 1, "where the drawing begins")
+	orders := flag.Bool("orders", true, "compare the orders of search, to the cause")
 	flag.Parse()
-	c, err := catalogue.Load()
-	if err == nil {
-		var t table
-		if t, err = run(c, *cases, *seed, diagnosis.Strategies...); err == nil {
-			t.print()
-			return
-		}
+	if err := both(*cases, *seed, *orders); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
 	}
-	fmt.Fprintln(os.Stderr, err)
-	os.Exit(1)
+}
+
+// both compares the orders of search to the cause, then the rules to the proof.
+func both(cases int, seed uint64, orders bool) error {
+	c, err := catalogue.Load()
+	if err != nil {
+		return err
+	}
+	if orders {
+		t, err := run(c, cases, seed, diagnosis.Strategies...)
+		if err != nil {
+			return err
+		}
+		t.print()
+		fmt.Println()
+	}
+	was, err := frozen.Load()
+	if err != nil {
+		return err
+	}
+	return proofs(c, was, cases, seed)
 }
 
 // table is the outcome of a bench.
@@ -116,4 +135,81 @@ func (t table) print() {
 	}
 	mean := sum / float64(len(t.oracle))
 	fmt.Printf("| knowing the cause | %.1f | %.0f | %.0f %% | | |\n", mean, percentile(t.oracle, 0.9), 100*mean/water)
+}
+
+// proofs draws jobs from today's catalogue and follows each rule through them to the proof; the rule of before goes by
+// the catalogue of before.
+func proofs(c, was *catalogue.Catalogue, cases int, seed uint64) error {
+	rules := []struct {
+		rule
+		c *catalogue.Catalogue
+	}{{huntUntilDone, was}, {repairAndProve, c}}
+	rows := make([][]ending, len(rules))
+	for i := range rows {
+		rows[i] = make([]ending, cases)
+	}
+	knowing := make([]float64, cases)
+	var side errgroup.Group
+	side.SetLimit(runtime.GOMAXPROCS(0))
+	for i := range cases {
+		side.Go(func() error {
+			r := rand.New(rand.NewPCG(seed, uint64(i)))
+			family := catalogue.Closed
+			if i%4 == 3 {
+				family = catalogue.Direct
+			}
+			w := drawAny(r, was, family)
+			told := w.told(r, was)
+			knowing[i] = w.knowing(was) + proofMinutes
+			for k, x := range rules {
+				out, err := toProved(diagnosis.New(x.c), x.c, w, told, rand.New(rand.NewPCG(seed, uint64(i)+1<<32)), x.rule)
+				if err != nil {
+					return err
+				}
+				rows[k][i] = out
+			}
+			return nil
+		})
+	}
+	if err := side.Wait(); err != nil {
+		return err
+	}
+	printProofs(cases, knowing, func(i int) (string, []ending) { return rules[i].label, rows[i] }, len(rules))
+	return nil
+}
+
+func printProofs(cases int, knowing []float64, row func(i int) (string, []ending), rows int) {
+	fmt.Printf("%d jobs, four symptoms told: minutes to the proof\n\n", cases)
+	fmt.Print("| rule | mean | 90 of 100 under | of the first | hunts | false found | comebacks | never ended |\n" +
+		"|---|---|---|---|---|---|---|---|\n")
+	first := 0.0
+	for i := range rows {
+		label, list := row(i)
+		var minutes []float64
+		sum, hunts := 0.0, 0
+		count := map[string]int{}
+		for _, x := range list {
+			minutes = append(minutes, x.minutes)
+			sum, hunts = sum+x.minutes, hunts+x.hunts
+			for name, is := range map[string]bool{"false": x.falseFound, "back": x.comeback, "never": x.never} {
+				if is {
+					count[name]++
+				}
+			}
+		}
+		n := float64(len(list))
+		if i == 0 {
+			first = sum / n
+		}
+		share := func(name string) float64 { return 100 * float64(count[name]) / n }
+		fmt.Printf("| %s | %.1f | %.0f | %.0f %% | %.2f | %.1f %% | %.1f %% | %.1f %% |\n", label, sum/n, percentile(minutes,
+			0.9), 100*sum/n/first, float64(hunts)/n, share("false"), share("back"), share("never"))
+	}
+	sum := 0.0
+	for _, x := range knowing {
+		sum += x
+	}
+	mean := sum / float64(len(knowing))
+	fmt.Printf("| knowing the cause, one proof | %.1f | %.0f | %.0f %% | 1.00 | | | |\n", mean, percentile(knowing, 0.9),
+		100*mean/first)
 }

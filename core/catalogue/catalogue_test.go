@@ -105,7 +105,7 @@ func TestABadFileIsRefusedWithNameAndLine(t *testing.T) {
 			"mighty", "stands at findings.yaml:"}},
 		"an unknown fault": {"pairs.yaml", "b: [debris-at-cooler]", "b: [debris]",
 			[]string{`unknown fault "debris"`}},
-		"a sure look that deceives": {"findings.yaml", `label: "Debris in the basket", source: check, leak: 0.002`,
+		"a sure look that deceives": {"findings.yaml", `label: "Debris in the basket", source: check, leak: 0.00002`,
 			`label: "Debris in the basket", source: check, leak: 0.2`, []string{"strainer-clogged",
 				"times better than its leak", "strainer-clogged stands at faults.yaml:8",
 				"debris-in-strainer stands at findings.yaml:"}},

@@ -1,8 +1,9 @@
 // Package diagnosis finds which faults an engine has from what is known of it, and what to look at next.
 //
-// Hypotheses are all sets of one to three faults that the engine's circuit can have. A set's prior weight is the
-// product of its faults' odds, their history multipliers, the factor of every listed pair that it holds, and
-// SetFactor once for every fault beyond the first. Findings are independent given the set, each a noisy OR of its
+// What a sure look shows is a fact: let G be the faults of which a sure look without rivals on this circuit is present.
+// Hypotheses are the sets G ∪ S for every S of at most three other faults that the engine's circuit can have; S is not
+// empty where G is. A set's prior weight is the product of its faults' odds, their history multipliers, the factor of
+// every listed pair that it holds, and SetFactor once for every fault beyond the first. Findings are independent given the set, each a noisy OR of its
 // causes with inhibitors (J. Pearl, Probabilistic Reasoning in Intelligent Systems, 1988, section 4.3):
 //
 //	P(present | F) = [1 − (1−leak) ∏(1−cause)] · ∏(1−block)
@@ -48,6 +49,8 @@ type Question struct {
 	Barred map[string]string
 	Ahead  map[string]float64
 	Brief  bool // leave out what moved each suspect, what does not go together, what is ruled out
+	// Weighed: what a sure look shows is weighed as any other finding, none is given. So it was before; the bench compares.
+	Weighed bool
 }
 
 // Evidence is a finding with its normalised likelihood Q = r/(1+r), r the likelihood ratio present to absent that was
@@ -63,6 +66,7 @@ type Answer struct {
 	Sets        []Set       // the likeliest sets
 	NextChecks  []NextCheck
 	Found       []string // seen by a sure look and probable enough
+	Given       []string // of those, what a sure look without rivals showed: a fact
 	Done        bool     // found, and another fault is improbable
 	Unexplained []string // findings present that what was found (or else the likeliest set) does not explain
 	OtherFault  float64  // probability of any fault outside Found
@@ -127,6 +131,7 @@ func (e *Diagnoser) Diagnose(q Question) (*Answer, error) {
 	a := &Answer{Suspects: m.suspects(b), Sets: m.sets(b)}
 	known := m.knowledge(b)
 	a.Found = m.names(known.found)
+	a.Given = m.names(m.given)
 	a.OtherFault = 1 - b.within(known.found)
 	a.Done = known.found != 0 && a.OtherFault < restProbability
 	a.Unexplained = m.unexplained(b, known.found)

@@ -6,7 +6,7 @@ import "hevrin/core/catalogue"
 type knowledge struct{ found, looked uint64 }
 
 func (m *model) knowledge(b *belief) knowledge {
-	var k knowledge
+	k := knowledge{found: m.given, looked: m.given}
 	for i, f := range m.faults {
 		bit := uint64(1) << i
 		for _, look := range f.Sure {

@@ -8,8 +8,8 @@ import (
 	"hevrin/core/catalogue"
 )
 
-// hypothesis is a set of one to three faults: indices into model.faults, the unused ones pointing at the neutral
-// element behind the last fault.
+// hypothesis is the faults that are given and up to three more: indices of those into model.faults, the unused ones
+// pointing at the neutral element behind the last fault. The mask holds them all.
 type hypothesis struct {
 	a, b, c uint8
 	mask    uint64
@@ -23,6 +23,7 @@ type model struct {
 	stations   []string // the circuit; all the family's stations when the question names none
 	faults     []catalogue.Fault
 	number     map[string]int
+	given      uint64 // what a sure look showed to be there
 	hypotheses []hypothesis
 	base       []float64 // prior weight of each hypothesis without history
 	evidence   []clue
@@ -35,6 +36,8 @@ type model struct {
 type table struct {
 	leakFree      float64 // 1 − leak
 	causes, spare []float64
+	// givenFree is 1 − leak with the causes among the faults given, givenSpare what the blockers among them leave.
+	givenFree, givenSpare float64
 }
 
 // clue is one finding or history item with its weight on a hypothesis.
@@ -56,6 +59,11 @@ func newModel(c *catalogue.Catalogue, q Question) *model {
 	for i, f := range m.faults {
 		m.number[f.ID] = i
 	}
+	for _, e := range q.Findings {
+		if e.Q == 1 && !q.Weighed {
+			m.given |= m.shownBy(e.Finding)
+		}
+	}
 	m.enumerate()
 	for _, e := range q.Findings {
 		if _, grouped := c.GroupOf(e.Finding); grouped && e.Q == 0 {
@@ -74,7 +82,20 @@ func newModel(c *catalogue.Catalogue, q Question) *model {
 	return m
 }
 
-// enumerate lists every hypothesis with its prior weight without history.
+// shownBy are the faults of which a finding, present, is a sure look that no rival on this circuit can bring about.
+func (m *model) shownBy(finding string) (shown uint64) {
+	for i, f := range m.faults {
+		for _, look := range f.Sure {
+			if look.Finding == finding && !m.anyRival(look) {
+				shown |= 1 << i
+			}
+		}
+	}
+	return shown
+}
+
+// enumerate lists every hypothesis with its prior weight without history, but for the part of the faults given, which
+// all share.
 func (m *model) enumerate() {
 	n := len(m.faults)
 	odds := make([]float64, n)
@@ -85,6 +106,7 @@ func (m *model) enumerate() {
 	for i, f := range m.faults {
 		odds[i] = f.Prior / (1 - f.Prior)
 	}
+	isGiven := func(i int) bool { return m.given&(1<<i) != 0 }
 	for _, p := range m.catalogue.Pairs {
 		a, okA := m.number[p.A]
 		b, okB := m.number[p.B]
@@ -94,11 +116,18 @@ func (m *model) enumerate() {
 		}
 	}
 	of := func(a, b int) float64 { return pair[a*(n+1)+b] }
+	for i := range n { // the pairs that each other fault makes with what is given
+		for g := range n {
+			if isGiven(g) && !isGiven(i) {
+				odds[i] *= of(i, g)
+			}
+		}
+	}
 	size := n + n*(n-1)/2 + n*(n-1)*(n-2)/6
 	m.hypotheses = make([]hypothesis, 0, size)
 	m.base = make([]float64, 0, size)
 	add := func(w float64, a, b, c int) {
-		h := hypothesis{uint8(a), uint8(b), uint8(c), 0}
+		h := hypothesis{uint8(a), uint8(b), uint8(c), m.given}
 		for _, x := range [3]int{a, b, c} {
 			if x < n {
 				h.mask |= 1 << x
@@ -107,14 +136,27 @@ func (m *model) enumerate() {
 		m.hypotheses = append(m.hypotheses, h)
 		m.base = append(m.base, w)
 	}
-	s := m.catalogue.SetFactor
+	s, first := m.catalogue.SetFactor, 1.0
+	if m.given != 0 { // then each fault is one more
+		first = s
+		add(1, n, n, n)
+	}
 	for a := range n {
-		add(odds[a], a, n, n)
+		if isGiven(a) {
+			continue
+		}
+		one := odds[a] * first
+		add(one, a, n, n)
 		for b := a + 1; b < n; b++ {
-			two := odds[a] * odds[b] * of(a, b) * s
+			if isGiven(b) {
+				continue
+			}
+			two := one * odds[b] * of(a, b) * s
 			add(two, a, b, n)
 			for c := b + 1; c < n; c++ {
-				add(two*odds[c]*of(a, c)*of(b, c)*s, a, b, c)
+				if !isGiven(c) {
+					add(two*odds[c]*of(a, c)*of(b, c)*s, a, b, c)
+				}
 			}
 		}
 	}
@@ -126,6 +168,13 @@ func (m *model) table(finding string) *table {
 	}
 	f, _ := m.catalogue.Finding(finding)
 	t := &table{leakFree: 1 - f.Leak, causes: m.remainders(f.Causes), spare: m.remainders(f.Blocks)}
+	t.givenFree, t.givenSpare = t.leakFree, 1
+	for i := range m.faults {
+		if m.given&(1<<i) != 0 {
+			t.givenFree *= t.causes[i]
+			t.givenSpare *= t.spare[i]
+		}
+	}
 	m.tables[finding] = t
 	return t
 }
@@ -145,7 +194,8 @@ func (m *model) remainders(links []catalogue.Link) []float64 {
 
 // present is P(present | h).
 func (t *table) present(h hypothesis) float64 {
-	return (1 - t.leakFree*t.causes[h.a]*t.causes[h.b]*t.causes[h.c]) * t.spare[h.a] * t.spare[h.b] * t.spare[h.c]
+	return (1 - t.givenFree*t.causes[h.a]*t.causes[h.b]*t.causes[h.c]) * t.givenSpare * t.spare[h.a] * t.spare[h.b] *
+		t.spare[h.c]
 }
 
 func (t *table) likelihood(h hypothesis, q float64) float64 {
@@ -223,12 +273,20 @@ func (m *model) marginals(weight func(i int) float64) []float64 {
 	}
 	out = out[:len(m.faults)]
 	for i := range out {
-		out[i] /= sum
+		if out[i] /= sum; m.given&(1<<i) != 0 {
+			out[i] = 1
+		}
 	}
 	return out
 }
 
+// priorMarginals is what the history alone says, before any finding: what was seen since is not given there.
 func (m *model) priorMarginals(b *belief) []float64 {
+	if m.given != 0 {
+		q := m.question
+		q.Findings = nil
+		return newModel(m.catalogue, q).infer().marginal
+	}
 	return m.marginals(func(i int) float64 {
 		w := m.base[i]
 		for n := len(m.evidence); n < len(b.clues); n++ {
@@ -243,7 +301,7 @@ func (m *model) priorMarginals(b *belief) []float64 {
 func (m *model) explain(b *belief) [][]Move {
 	out := make([][]Move, len(m.faults))
 	for n, c := range b.clues {
-		without := m.marginals(func(i int) float64 { return b.p[i] / b.weights[n][i] })
+		without := m.without(b, n)
 		for i := range m.faults {
 			if d := logOdds(b.marginal[i]) - logOdds(without[i]); math.Abs(d) >= 0.01 {
 				out[i] = append(out[i], Move{Kind: c.kind, ID: c.id, LogOdds: d})
@@ -254,6 +312,17 @@ func (m *model) explain(b *belief) [][]Move {
 		slices.SortStableFunc(moves, func(x, y Move) int { return cmp.Compare(math.Abs(y.LogOdds), math.Abs(x.LogOdds)) })
 	}
 	return out
+}
+
+// without is what would be believed without one clue; one that gives a fault is left out of the question itself.
+func (m *model) without(b *belief, n int) []float64 {
+	c := b.clues[n]
+	if c.kind == "finding" && m.known[c.id] == 1 && m.shownBy(c.id)&m.given != 0 {
+		q := m.question
+		q.Findings = slices.DeleteFunc(slices.Clone(q.Findings), func(e Evidence) bool { return e.Finding == c.id })
+		return newModel(m.catalogue, q).infer().marginal
+	}
+	return m.marginals(func(i int) float64 { return b.p[i] / b.weights[n][i] })
 }
 
 // logOdds keeps clear of the infinities at 0 and 1.

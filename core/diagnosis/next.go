@@ -137,12 +137,16 @@ func (m *model) order(b *belief, k knowledge, candidates []*candidate, strategy 
 	return r
 }
 
-// quickest: what leads when all that may follow is weighed in; then by chance of confirming per minute, the checks
-// that confirm nothing but save minutes behind the best sure look.
+// worthAsking is how many minutes a check that confirms nothing must save to come before sure looks.
+const worthAsking = 1.0
+
+// quickest: what leads when all that may follow is weighed in; then by chance of confirming per minute, the check
+// that confirms nothing but saves most, a minute or more, behind the best sure look. The others that confirm nothing come
+// last: what they would save is mostly the same minutes.
 func (m *model) quickest(b *belief, candidates []*candidate) ranking {
-	best := 0.0
+	best, saves := 0.0, worthAsking
 	for _, c := range candidates {
-		best = max(best, c.rate())
+		best, saves = max(best, c.rate()), max(saves, c.next.SavesMinutes)
 	}
 	tier := func(c *candidate) int {
 		switch {
@@ -150,15 +154,15 @@ func (m *model) quickest(b *belief, candidates []*candidate) ranking {
 			return 0
 		case c.confirms != 0 && c.rate() == best:
 			return 1
-		case c.next.SavesMinutes > 0:
+		case c.next.SavesMinutes >= saves:
 			return 2
 		}
 		return 3
 	}
 	return ranking{
 		less: func(x, y *candidate) int {
-			return cmp.Or(cmp.Compare(tier(x), tier(y)), cmp.Compare(y.next.SavesMinutes, x.next.SavesMinutes),
-				cmp.Compare(y.rate(), x.rate()))
+			return cmp.Or(cmp.Compare(tier(x), tier(y)), cmp.Compare(y.rate(), x.rate()),
+				cmp.Compare(y.next.SavesMinutes, x.next.SavesMinutes))
 		},
 		reason: func(c *candidate) string {
 			if c.next.SavesMinutes > 0 {

@@ -108,24 +108,52 @@ func (o oracle) likelihood(set []string) float64 {
 	return w
 }
 
-// posterior lists every set with its normalised weight.
+// given lists the faults that a sure look without a rival on this circuit showed.
+func (o oracle) given() []string {
+	here := o.allowed()
+	var out []string
+	for _, f := range o.c.Faults {
+		shown := false
+		for _, s := range f.Sure {
+			rivals := 0
+			for _, r := range s.Rivals {
+				if slices.Contains(here, r.Fault) {
+					rivals++
+				}
+			}
+			for _, e := range o.q.Findings {
+				shown = shown || e.Finding == s.Finding && e.Q == 1 && rivals == 0
+			}
+		}
+		if shown && slices.Contains(here, f.ID) {
+			out = append(out, f.ID)
+		}
+	}
+	return out
+}
+
+// posterior lists every set with its normalised weight: what is given, and up to three faults more.
 func (o oracle) posterior(withFindings bool) []weighed {
-	ids := o.allowed()
+	var given []string
+	if withFindings {
+		given = o.given()
+	}
+	ids := slices.DeleteFunc(o.allowed(), func(f string) bool { return slices.Contains(given, f) })
 	var out []weighed
-	var grow func(from int, set []string)
-	grow = func(from int, set []string) {
-		if len(set) > 0 {
+	var grow func(from int, more []string)
+	grow = func(from int, more []string) {
+		if set := slices.Concat(given, more); len(set) > 0 {
 			w := o.prior(set)
 			if withFindings {
 				w *= o.likelihood(set)
 			}
 			out = append(out, weighed{slices.Clone(set), w})
 		}
-		if len(set) == 3 {
+		if len(more) == 3 {
 			return
 		}
 		for i := from; i < len(ids); i++ {
-			grow(i+1, append(set, ids[i]))
+			grow(i+1, append(more, ids[i]))
 		}
 	}
 	grow(0, nil)

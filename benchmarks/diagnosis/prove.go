@@ -1,0 +1,161 @@
+package main
+
+import (
+	"math/rand/v2"
+	"slices"
+
+	"hevrin/core/catalogue"
+	"hevrin/core/diagnosis"
+)
+
+// rule is when a hunt ends and what was found is put right and proved.
+type rule struct {
+	label   string
+	weighed bool                           // sure looks are weighed, not given
+	stop    func(a *diagnosis.Answer) bool // put right now
+}
+
+// The rules that are compared: today's, and the one that took its place.
+var (
+	huntUntilDone  = rule{"hunt until nothing else is likely", true, func(a *diagnosis.Answer) bool { return a.Done }}
+	repairAndProve = rule{"put right what is found, prove, look on", false,
+		func(a *diagnosis.Answer) bool { return len(a.Found) > 0 }}
+)
+
+// The proof takes so many minutes, its readings among them; nobody makes more steps than these, or more proofs.
+const (
+	proofMinutes = 25.0
+	mostSteps    = 90
+	mostProofs   = 6
+	symptoms     = 4
+)
+
+// ending is how a job went from its complaint to the proof.
+type ending struct {
+	minutes    float64 // to the last proof, or to where it was given up
+	hunts      int     // 1: one strip-down
+	falseFound bool
+	comeback   bool // it left with a fault: the proof showed nothing of it
+	never      bool // it never came to an end
+}
+
+// told are the symptoms that somebody tells: four, those that show first; the others are not asked.
+func (w world) told(r *rand.Rand, c *catalogue.Catalogue) []diagnosis.Evidence {
+	list := w.complaint(r, c)
+	r.Shuffle(len(list), func(i, k int) { list[i], list[k] = list[k], list[i] })
+	slices.SortStableFunc(list, func(a, b diagnosis.Evidence) int { return int(b.Q - a.Q) })
+	return list[:min(symptoms, len(list))]
+}
+
+// read at a proof: heat, water, and what readings tell.
+func atProof(f catalogue.Finding) bool {
+	return f.Source == catalogue.Reading || f.Source == catalogue.Complaint && (f.Topic == "heat" || f.Topic == "water")
+}
+
+// toProved follows a rule through a job: hunt, put right, prove, and on from what the proof shows.
+func toProved(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint []diagnosis.Evidence, r *rand.Rand,
+	by rule) (ending, error) {
+	q := diagnosis.Question{Family: w.family, Stations: w.circuit, Findings: slices.Clone(complaint), Brief: true,
+		Weighed: by.weighed}
+	left := slices.Clone(w.faults)
+	seen := w
+	var out ending
+	for steps := 0; ; {
+		out.hunts++
+		found, err := seen.hunt(e, c, &q, &out, &steps, by)
+		if err != nil || out.never {
+			return out, err
+		}
+		for _, f := range found {
+			out.falseFound = out.falseFound || !slices.Contains(left, f)
+		}
+		left = slices.DeleteFunc(left, func(f string) bool { return slices.Contains(found, f) })
+		out.minutes += proofMinutes
+		trouble := seen.prove(r, c, left, found, &q)
+		switch {
+		case len(left) == 0:
+			return out, nil
+		case !trouble:
+			out.comeback = true
+			return out, nil
+		case out.hunts == mostProofs:
+			out.never = true
+			return out, nil
+		}
+	}
+}
+
+// hunt makes check after check until the rule says to put right what was found.
+func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, q *diagnosis.Question, out *ending, steps *int,
+	by rule) ([]string, error) {
+	for {
+		a, err := e.Diagnose(*q)
+		if err != nil {
+			return nil, err
+		}
+		if by.stop(a) || len(a.NextChecks) == 0 && len(a.Found) > 0 {
+			return a.Found, nil
+		}
+		if *steps++; len(a.NextChecks) == 0 || *steps > mostSteps {
+			out.never = true
+			return nil, nil
+		}
+		n := a.NextChecks[0]
+		check, _ := c.Check(n.Check)
+		out.minutes += n.Minutes + n.AccessMinutes
+		q.Done = append(q.Done, n.Check)
+		if check.Access != "" && !slices.Contains(q.OpenAccess, check.Access) {
+			q.OpenAccess = append(q.OpenAccess, check.Access)
+		}
+		for _, f := range check.Settles {
+			if !slices.ContainsFunc(q.Findings, func(x diagnosis.Evidence) bool { return x.Finding == f }) {
+				q.Findings = append(q.Findings, w.state(f))
+			}
+		}
+	}
+}
+
+// prove runs what was put right: everything is closed up; what is read says whether trouble is left, and is what the
+// suspects go by from then on. Looks that showed nothing still count; what was renewed is as new. It reads with care:
+// only what a fault causes shows, nothing by chance.
+func (w *world) prove(r *rand.Rand, c *catalogue.Catalogue, left, renewed []string, q *diagnosis.Question) bool {
+	now := map[string]bool{}
+	trouble := false
+	var findings []diagnosis.Evidence
+	for _, f := range c.Findings {
+		switch {
+		case atProof(f):
+			f.Leak = map[bool]float64{true: f.Leak}[len(f.Causes) == 0] // normality stays usual
+			now[f.ID] = r.Float64() < chance(f, left)
+			trouble = trouble || now[f.ID] && len(f.Causes) > 0
+		default:
+			now[f.ID] = w.findings[f.ID] && slices.ContainsFunc(f.Causes,
+				func(l catalogue.Link) bool { return slices.Contains(left, l.Fault) })
+		}
+	}
+	again := world{family: w.family, circuit: w.circuit, faults: left, findings: now}
+	grouped := map[string]bool{}
+	for _, f := range c.Findings {
+		group, one := c.GroupOf(f.ID)
+		was := slices.IndexFunc(q.Findings, func(x diagnosis.Evidence) bool { return x.Finding == f.ID })
+		switch {
+		case atProof(f) && one && (grouped[group] || !now[f.ID]):
+		case atProof(f):
+			grouped[group] = one
+			findings = append(findings, again.state(f.ID))
+		case f.Source == catalogue.FromCheck && was >= 0:
+			findings = append(findings, again.state(f.ID))
+		}
+	}
+	for _, id := range renewed { // looked at as it went in
+		f, _ := c.Fault(id)
+		for _, s := range f.Sure {
+			if !slices.ContainsFunc(findings, func(x diagnosis.Evidence) bool { return x.Finding == s.Finding }) {
+				findings = append(findings, again.state(s.Finding))
+			}
+		}
+	}
+	q.Findings, q.OpenAccess = findings, nil
+	*w = again
+	return trouble
+}
