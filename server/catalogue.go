@@ -48,7 +48,7 @@ func questionOf(b api.Question) (diagnosis.Question, error) {
 	var wrong validation.Errors
 	for i, f := range value(b.Findings) {
 		at := fmt.Sprintf("findings[%d]", i)
-		e := diagnosis.Evidence{Finding: f.Id}
+		e := diagnosis.Evidence{Finding: f.Id, Looks: value(f.Looks)}
 		switch {
 		case f.State != nil && f.Q != nil:
 			wrong.Add(at, "state and q", "one of the two", "give either a state or q")

@@ -26,9 +26,10 @@ func answerView(a *diagnosis.Answer) api.Answer {
 		NextChecks: each(a.NextChecks, func(n diagnosis.NextCheck) api.NextCheck {
 			return api.NextCheck{Check: n.Check, Station: n.Station, Minutes: n.Minutes, AccessMinutes: n.AccessMinutes,
 				StateMinutes:  some(n.StateMinutes),
-				ConfirmChance: n.ConfirmChance, GainBits: n.GainBits, SavesMinutes: n.SavesMinutes, Reason: n.Reason}
+				ConfirmChance: n.ConfirmChance, GainBits: n.GainBits, SavesMinutes: n.SavesMinutes, Again: some(n.Again),
+				Reason: n.Reason}
 		}),
-		Found: a.Found, Done: a.Done, Unexplained: a.Unexplained, OtherFault: a.OtherFault,
+		Found: a.Found, Given: a.Given, Advice: api.AnswerAdvice(a.Advice), Done: a.Done, Unexplained: a.Unexplained, OtherFault: a.OtherFault,
 		Consequences: each(a.Consequences, func(c diagnosis.Consequence) api.Consequence {
 			return api.Consequence{Fault: c.Fault, Because: c.Because, Why: c.Why, Probability: c.Probability}
 		}),
@@ -121,7 +122,7 @@ func knownView(k eventlog.Statement) api.Statement {
 	if k.Record != "" {
 		return api.Statement{Id: k.ID, Q: k.Q, FromRecord: &k.Record}
 	}
-	return api.Statement{Id: k.ID, Q: k.Q, Check: some(k.Check), By: &k.From.By, At: &k.From.At, EntryId: &k.From.Entry}
+	return api.Statement{Id: k.ID, Q: k.Q, Check: some(k.Check), Looks: some(k.Looks), By: &k.From.By, At: &k.From.At, EntryId: &k.From.Entry}
 }
 
 func datesView(d eventlog.Dates) api.Dates {

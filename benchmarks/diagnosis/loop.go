@@ -154,6 +154,14 @@ func follow(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint [
 		check, _ := c.Check(n.Check)
 		out.minutes += n.Minutes + n.AccessMinutes
 		out.steps++
+		if n.Again { // these jobs are drawn so that each fault shows at the first look
+			for i := range q.Findings {
+				if e := &q.Findings[i]; e.Q < 1 && slices.Contains(check.Settles, e.Finding) {
+					e.Looks = 2
+				}
+			}
+			continue
+		}
 		q.Done = append(q.Done, n.Check)
 		if check.Access != "" && !slices.Contains(q.OpenAccess, check.Access) {
 			q.OpenAccess = append(q.OpenAccess, check.Access)

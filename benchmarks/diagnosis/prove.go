@@ -1,6 +1,7 @@
 package main
 
 import (
+	"maps"
 	"math/rand/v2"
 	"slices"
 
@@ -17,7 +18,9 @@ type rule struct {
 
 // The rules that are compared: today's, and the one that took its place.
 var (
-	huntUntilDone  = rule{"hunt until nothing else is likely", true, func(a *diagnosis.Answer) bool { return a.Done }}
+	huntUntilDone = rule{"hunt until nothing else is likely", true, func(a *diagnosis.Answer) bool { return a.Done }}
+	doneFirst     = rule{"looks believed, hunt until nothing else is likely", false,
+		func(a *diagnosis.Answer) bool { return a.Done }}
 	repairAndProve = rule{"put right what is found, prove, look on", false,
 		func(a *diagnosis.Answer) bool { return len(a.Found) > 0 }}
 )
@@ -33,10 +36,12 @@ const (
 // ending is how a job went from its complaint to the proof.
 type ending struct {
 	minutes    float64 // to the last proof, or to where it was given up
+	first      float64 // to the first time that something was put right
 	hunts      int     // 1: one strip-down
 	falseFound bool
 	comeback   bool // it left with a fault: the proof showed nothing of it
 	never      bool // it never came to an end
+	tried      bool // what is put right is the likeliest, and was not found
 }
 
 // told are the symptoms that somebody tells: four, those that show first; the others are not asked.
@@ -59,16 +64,24 @@ func toProved(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint
 		Weighed: by.weighed}
 	left := slices.Clone(w.faults)
 	seen := w
+	seen.findings = maps.Clone(w.findings)
 	var out ending
 	for steps := 0; ; {
 		out.hunts++
-		found, err := seen.hunt(e, c, &q, &out, &steps, by)
+		found, err := seen.hunt(e, c, r, &q, &out, &steps, by)
 		if err != nil || out.never {
 			return out, err
 		}
+		if out.hunts == 1 {
+			out.first = out.minutes
+		}
 		for _, f := range found {
+			if out.tried { // on the chance: nobody called it found
+				break
+			}
 			out.falseFound = out.falseFound || !slices.Contains(left, f)
 		}
+		out.tried = false
 		left = slices.DeleteFunc(left, func(f string) bool { return slices.Contains(found, f) })
 		out.minutes += proofMinutes
 		trouble := seen.prove(r, c, left, found, &q)
@@ -86,8 +99,8 @@ func toProved(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint
 }
 
 // hunt makes check after check until the rule says to put right what was found.
-func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, q *diagnosis.Question, out *ending, steps *int,
-	by rule) ([]string, error) {
+func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, r *rand.Rand, q *diagnosis.Question, out *ending,
+	steps *int, by rule) ([]string, error) {
 	for {
 		a, err := e.Diagnose(*q)
 		if err != nil {
@@ -96,6 +109,10 @@ func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, q *diagnosis
 		if by.stop(a) || len(a.NextChecks) == 0 && len(a.Found) > 0 {
 			return a.Found, nil
 		}
+		if !by.weighed && a.Advice == diagnosis.PutRightLikely {
+			out.tried = true
+			return []string{a.Suspects[0].Fault}, nil
+		}
 		if *steps++; len(a.NextChecks) == 0 || *steps > mostSteps {
 			out.never = true
 			return nil, nil
@@ -103,7 +120,11 @@ func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, q *diagnosis
 		n := a.NextChecks[0]
 		check, _ := c.Check(n.Check)
 		out.minutes += n.Minutes + n.AccessMinutes
-		q.Done = append(q.Done, n.Check)
+		if n.Again {
+			w.lookAgain(c, r, check, q)
+		} else {
+			q.Done = append(q.Done, n.Check)
+		}
 		if check.Access != "" && !slices.Contains(q.OpenAccess, check.Access) {
 			q.OpenAccess = append(q.OpenAccess, check.Access)
 		}
@@ -111,6 +132,22 @@ func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, q *diagnosis
 			if !slices.ContainsFunc(q.Findings, func(x diagnosis.Evidence) bool { return x.Finding == f }) {
 				q.Findings = append(q.Findings, w.state(f))
 			}
+		}
+	}
+}
+
+// lookAgain makes a second look: of what is there and did not show, half shows.
+func (w world) lookAgain(c *catalogue.Catalogue, r *rand.Rand, check catalogue.Check, q *diagnosis.Question) {
+	for i := range q.Findings {
+		e := &q.Findings[i]
+		if e.Q == 1 || !slices.Contains(check.Settles, e.Finding) {
+			continue
+		}
+		e.Looks = 2
+		f, _ := c.Finding(e.Finding)
+		there := slices.ContainsFunc(f.Causes, func(l catalogue.Link) bool { return slices.Contains(w.faults, l.Fault) })
+		if there && r.IntN(2) == 0 {
+			e.Q, w.findings[e.Finding] = 1, true
 		}
 	}
 }

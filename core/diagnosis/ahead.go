@@ -116,7 +116,7 @@ func (m *model) lookAhead(n *nearby, k knowledge, candidates []*candidate) {
 	then := plan.after(first)
 	var leader *candidate
 	for _, c := range candidates {
-		if c.confirms != 0 {
+		if c.sure() {
 			continue
 		}
 		outcomes := n.split(c.informative)

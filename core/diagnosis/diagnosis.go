@@ -55,9 +55,13 @@ type Question struct {
 
 // Evidence is a finding with its normalised likelihood Q = r/(1+r), r the likelihood ratio present to absent that was
 // observed: 1 is present, 0 is absent, 0.5 tells nothing.
+//
+// Looks is how often it was looked for and not seen, where that is more than once: a second look, with more light, more
+// time or the part out, misses half of what the first missed. 0 counts as 1.
 type Evidence struct {
 	Finding string
 	Q       float64
+	Looks   int
 }
 
 // Answer is what follows from a question.
@@ -75,7 +79,38 @@ type Answer struct {
 	Conflicts    []Conflict // findings present that do not go together
 	Outlooks     []Outlook  // by strategy
 	RuledOut     []RuledOut // checks that are not offered
+	Advice       Advice
 }
+
+// Advice is what to do now.
+type Advice string
+
+// What can be advised. What is found is put right and proved: the proof's readings are the cheapest look at everything
+// else, and what shows there goes on from there. Where nothing is found and nothing is left to look at, the likeliest is
+// put right and the proof decides.
+const (
+	LookOn          Advice = "look-on"
+	PutRight        Advice = "put-right-and-prove"
+	PutRightLikely  Advice = "put-right-the-likeliest-and-prove"
+	NothingToAdvise Advice = ""
+)
+
+// advise says what to do with an answer.
+func (a *Answer) advise() Advice {
+	switch {
+	case len(a.Found) > 0:
+		return PutRight
+	case len(a.NextChecks) > 0:
+		return LookOn
+	case len(a.Suspects) > 0 && a.Suspects[0].Probability >= likelyEnough:
+		return PutRightLikely
+	}
+	return NothingToAdvise
+}
+
+// likelyEnough is the chance from which a suspect that no look showed is put right to see whether it helps; common
+// practice.
+const likelyEnough = 0.2
 
 // Posterior is a fault with its probability.
 type Posterior struct {
@@ -109,6 +144,7 @@ type NextCheck struct {
 	ConfirmChance float64 // chance that it confirms a fault not yet looked for
 	GainBits      float64 // expected information about the faults, on the likeliest sets
 	SavesMinutes  float64 // expected saving of a check that confirms nothing; 0 for the others
+	Again         bool    // it was made and showed nothing: a second look
 	Reason        string
 }
 
@@ -137,9 +173,10 @@ func (e *Diagnoser) Diagnose(q Question) (*Answer, error) {
 	a.Unexplained = m.unexplained(b, known.found)
 	a.NextChecks, a.Outlooks = m.nextChecks(b, known, q.Strategy)
 	a.Consequences = m.consequences(b, known)
+	a.Advice = a.advise()
 	if !q.Brief {
 		a.Conflicts = m.conflicts(b)
-		a.RuledOut = m.ruledOut()
+		a.RuledOut = m.ruledOut(a.NextChecks)
 	}
 	return a, nil
 }

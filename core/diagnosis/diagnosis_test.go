@@ -77,7 +77,8 @@ func drawQuestion(rt *rapid.T, c *catalogue.Catalogue) diagnosis.Question {
 		}
 		taken[f.ID], taken[group] = true, grouped
 		value := rapid.SampledFrom([]float64{1, 1, 0, 0, 0.95, 0.3}).Draw(rt, "q")
-		q.Findings = append(q.Findings, diagnosis.Evidence{Finding: f.ID, Q: value})
+		q.Findings = append(q.Findings, diagnosis.Evidence{Finding: f.ID, Q: value,
+			Looks: rapid.IntRange(0, 2).Draw(rt, "looks")})
 	}
 	return q
 }

@@ -131,11 +131,15 @@ func (p *planner) along(n *nearby, order []*candidate) float64 {
 // RuledOut is a check that is not offered, and why.
 type RuledOut struct{ Check, Reason string }
 
-// ruledOut says of every check of the catalogue that is not offered why not.
-func (m *model) ruledOut() []RuledOut {
+// ruledOut says of every check of the catalogue that is not among those offered why not.
+func (m *model) ruledOut(offered []NextCheck) []RuledOut {
 	var out []RuledOut
 	for _, check := range m.catalogue.Checks {
-		if reason := m.whyNot(check); reason != "" {
+		reason := m.whyNot(check)
+		if reason == "" && !slices.ContainsFunc(offered, func(n NextCheck) bool { return n.Check == check.ID }) {
+			reason = "Looked at; a second look is not worth its minutes now."
+		}
+		if reason != "" {
 			out = append(out, RuledOut{check.ID, reason})
 		}
 	}
@@ -147,11 +151,14 @@ func (m *model) whyNot(check catalogue.Check) string {
 	if _, here := m.catalogue.StationOf(check, m.question.Family, m.stations); !here {
 		return "This engine has no place for it."
 	}
-	if slices.Contains(m.question.Done, check.ID) {
-		return "Done, or passed over."
-	}
 	if why := m.question.Barred[check.ID]; why != "" {
 		return why
+	}
+	if m.again(check) != 0 {
+		return ""
+	}
+	if slices.Contains(m.question.Done, check.ID) {
+		return "Done, or passed over."
 	}
 	open, bearing := 0, 0
 	for _, f := range check.Settles {

@@ -1,6 +1,10 @@
 package diagnosis
 
-import "hevrin/core/catalogue"
+import (
+	"slices"
+
+	"hevrin/core/catalogue"
+)
 
 // knowledge is what the known findings settle: faults found, and faults looked for, seen or not.
 type knowledge struct{ found, looked uint64 }
@@ -22,6 +26,26 @@ func (m *model) knowledge(b *belief) knowledge {
 		}
 	}
 	return k
+}
+
+// again are the faults that a check did not show when it was made, or that another showed nothing of, and that a second
+// look may show; none while the check has something to show for the first time.
+func (m *model) again(check catalogue.Check) (mask uint64) {
+	fresh := func(f string) bool {
+		_, known := m.known[f]
+		return !known && m.table(f).bears()
+	}
+	if m.question.Weighed || !slices.Contains(m.question.Done, check.ID) && slices.ContainsFunc(check.Settles, fresh) {
+		return 0
+	}
+	for i, f := range m.faults {
+		for _, look := range f.Sure {
+			if q, known := m.known[look.Finding]; look.Check == check.ID && known && q < shownQ && m.looks[look.Finding] < MostLooks {
+				mask |= 1 << i
+			}
+		}
+	}
+	return mask
 }
 
 // anyRival tells whether this circuit can have a fault that the look cannot tell from the one looked for.

@@ -29,6 +29,7 @@ type model struct {
 	evidence   []clue
 	history    []clue
 	known      map[string]float64 // q of the findings given
+	looks      map[string]int     // how often those were looked for that are absent
 	tables     map[string]*table
 }
 
@@ -48,7 +49,7 @@ type clue struct {
 
 func newModel(c *catalogue.Catalogue, q Question) *model {
 	m := &model{catalogue: c, question: q, stations: q.Stations, faults: c.FaultsOn(q.Family, q.Stations),
-		number: map[string]int{}, known: map[string]float64{}, tables: map[string]*table{}}
+		number: map[string]int{}, known: map[string]float64{}, looks: map[string]int{}, tables: map[string]*table{}}
 	if m.stations == nil {
 		for _, s := range c.Stations {
 			if len(s.Sides[q.Family]) > 0 {
@@ -70,7 +71,11 @@ func newModel(c *catalogue.Catalogue, q Question) *model {
 			continue // of a group only the present option is evidence
 		}
 		m.known[e.Finding] = e.Q
+		m.looks[e.Finding] = max(1, e.Looks)
 		t := m.table(e.Finding)
+		if e.Looks > 1 && e.Q == 0 {
+			t = t.lookedAgain(m.given)
+		}
 		m.evidence = append(m.evidence, clue{"finding", e.Finding, func(h hypothesis) float64 {
 			return t.likelihood(h,
 				e.Q)
@@ -190,6 +195,28 @@ func (m *model) remainders(links []catalogue.Link) []float64 {
 		}
 	}
 	return out
+}
+
+// missedAgain is the share of what a first look missed that a second one, made with more care, misses too; common
+// practice.
+const missedAgain = 0.5
+
+// lookedAgain is the table of a finding that was looked for twice: what shows in either look.
+func (t *table) lookedAgain(given uint64) *table {
+	out := *t
+	out.causes = slices.Clone(t.causes)
+	for i, missed := range t.causes {
+		if missed != 1 {
+			out.causes[i] = missed * missedAgain
+		}
+	}
+	out.givenFree = out.leakFree
+	for i := range t.causes {
+		if given&(1<<i) != 0 {
+			out.givenFree *= out.causes[i]
+		}
+	}
+	return &out
 }
 
 // present is P(present | h).

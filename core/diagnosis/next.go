@@ -18,6 +18,7 @@ type candidate struct {
 	place       string // that thing's station
 	side        string // of that station
 	confirms    uint64 // faults not yet looked for that it confirms
+	again       uint64 // faults that it did not show when it was made; 0 for a check that was not
 	open        []*table
 	informative []*table // the most telling of open
 	access      int      // see accessPlace
@@ -38,7 +39,10 @@ func (m *model) nextChecks(b *belief, k knowledge, strategy string) ([]NextCheck
 	outlooks := m.outlooks(b, near, k, candidates)
 	r := m.order(b, k, candidates, strategy)
 	for _, c := range candidates {
-		c.next.Reason = r.reason(c)
+		if c.next.Reason = r.reason(c); c.again != 0 {
+			c.next.Reason = fmt.Sprintf("Look again, with more light, more time or the part out: %s that the first look missed "+
+				"it.", percent(c.next.ConfirmChance/(1-missedAgain)))
+		}
 	}
 	out := make([]NextCheck, len(candidates))
 	for i, c := range candidates {
@@ -46,6 +50,9 @@ func (m *model) nextChecks(b *belief, k knowledge, strategy string) ([]NextCheck
 	}
 	return out, outlooks
 }
+
+// worthLookingAgain is the chance from which a second look is offered.
+const worthLookingAgain = 0.02
 
 func (m *model) candidates(b *belief, k knowledge) []*candidate {
 	var out []*candidate
@@ -69,10 +76,19 @@ func (m *model) candidates(b *belief, k knowledge) []*candidate {
 			}
 		}
 		c.confirms &^= k.looked
+		if c.again = m.again(check); c.again != 0 {
+			c.confirms, c.open = 0, nil
+		}
 		m.locate(c)
 		c.next = NextCheck{Check: check.ID, Station: station, Minutes: check.Minutes,
 			AccessMinutes: m.accessMinutes(check.Access), StateMinutes: m.question.Ahead[check.ID],
 			ConfirmChance: b.any(c.confirms)}
+		if c.again != 0 {
+			c.next.Again, c.next.ConfirmChance = true, (1-missedAgain)*b.any(c.again&^k.found)
+			if c.next.ConfirmChance < worthLookingAgain {
+				continue
+			}
+		}
 		out = append(out, c)
 	}
 	return out
@@ -113,6 +129,9 @@ func (c *candidate) total() float64 {
 	return c.next.Minutes + c.next.AccessMinutes + c.next.StateMinutes
 }
 
+// sure says whether it can show a fault for certain.
+func (c *candidate) sure() bool { return c.confirms|c.again != 0 }
+
 // rate is the chance of confirming a fault per minute.
 func (c *candidate) rate() float64 { return c.next.ConfirmChance / c.total() }
 
@@ -152,7 +171,7 @@ func (m *model) quickest(b *belief, candidates []*candidate) ranking {
 		switch {
 		case c.leads:
 			return 0
-		case c.confirms != 0 && c.rate() == best:
+		case c.sure() && c.rate() == best:
 			return 1
 		case c.next.SavesMinutes >= saves:
 			return 2
@@ -214,6 +233,9 @@ func (m *model) likeliestFirst(b *belief) ranking {
 		for i := range m.faults {
 			if c.confirms&(1<<i) != 0 {
 				top = max(top, b.marginal[i])
+			}
+			if c.again&(1<<i) != 0 {
+				top = max(top, (1-missedAgain)*b.marginal[i])
 			}
 		}
 		return top

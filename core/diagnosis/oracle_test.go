@@ -66,15 +66,19 @@ func (o oracle) prior(set []string) float64 {
 	return w
 }
 
-func (o oracle) present(finding string, set []string) float64 {
+func (o oracle) present(e diagnosis.Evidence, set []string) float64 {
 	for _, f := range o.c.Findings {
-		if f.ID != finding {
+		if f.ID != e.Finding {
 			continue
 		}
 		none, spared := 1-f.Leak, 1.0
 		for _, l := range f.Causes {
 			if slices.Contains(set, l.Fault) {
-				none *= 1 - l.Strength
+				missed := 1 - l.Strength
+				if e.Looks == 2 && e.Q == 0 {
+					missed /= 2
+				}
+				none *= missed
 			}
 		}
 		for _, l := range f.Blocks {
@@ -84,7 +88,7 @@ func (o oracle) present(finding string, set []string) float64 {
 		}
 		return (1 - none) * spared
 	}
-	panic("unknown finding " + finding)
+	panic("unknown finding " + e.Finding)
 }
 
 func (o oracle) inGroup(finding string) bool {
@@ -102,7 +106,7 @@ func (o oracle) likelihood(set []string) float64 {
 		if e.Q == 0 && o.inGroup(e.Finding) {
 			continue
 		}
-		p := o.present(e.Finding, set)
+		p := o.present(e, set)
 		w *= e.Q*p + (1-e.Q)*(1-p)
 	}
 	return w

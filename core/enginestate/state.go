@@ -240,20 +240,31 @@ var condemns = map[string]struct{ part, label, why string }{
 func (s *State) see(e eventlog.Entry, _ string) {
 	who := whoOf(e)
 	for _, x := range e.Body.Stated {
-		present, absent := x.State == eventlog.Present, x.State == eventlog.Absent
+		// who was not sure of a danger has not ruled it out
+		present, absent := x.State == eventlog.Present || x.State == eventlog.Unsure, x.State == eventlog.Absent
 		if x.Q != nil || !present && !absent {
 			continue
 		}
 		if c, ok := condemns[x.ID]; ok {
-			if present {
+			doubt := c.why + notSure
+			switch {
+			case x.State == eventlog.Unsure:
+				if !s.hasAgainst(c.part, c.why) {
+					s.condemn(Condemned{Part: c.part, Label: c.label, Why: doubt, Since: who})
+				}
+			case present:
+				s.acquit(c.part, doubt)
 				s.condemn(Condemned{Part: c.part, Label: c.label, Why: c.why, Since: who})
-			} else {
+			default:
 				s.acquit(c.part, c.why)
+				s.acquit(c.part, doubt)
 			}
 		}
 		switch x.ID {
 		case "blades-missing":
-			s.Hands.BladesMissing(present)
+			if x.State != eventlog.Unsure { // how much is at large is asked of the wheel
+				s.Hands.BladesMissing(present)
+			}
 		case "milky-oil":
 			s.Oil = Oil{map[bool]string{true: milkySeen, false: "sound"}[present], who}
 		case "level-low-cold":
@@ -264,6 +275,14 @@ func (s *State) see(e eventlog.Entry, _ string) {
 			s.dry = present
 		}
 	}
+}
+
+// notSure stands behind what condemns a part where the look was neither yes nor no.
+const notSure = ", nobody was sure: look again"
+
+// hasAgainst says whether something is held against a part.
+func (s *State) hasAgainst(part, why string) bool {
+	return slices.ContainsFunc(s.condemned, func(c Condemned) bool { return c.Part == part && c.Why == why })
 }
 
 // condemn notes that a part is unfit; what was said of it before is said anew.

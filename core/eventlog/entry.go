@@ -266,6 +266,7 @@ const (
 	Present = "present"
 	Absent  = "absent"
 	Unknown = "unknown"
+	Unsure  = "unsure" // looked for, and neither yes nor no: a likelihood, no fact
 )
 
 // Outcomes of a check.

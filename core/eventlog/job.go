@@ -41,6 +41,7 @@ type Statement struct {
 	ID    string
 	Q     float64
 	Check string // that settled it
+	Looks int    // how often that check showed nothing of it; 0 of what is present
 	From  Source
 	// Record is set where the engine's record tells it and nobody said so in the job: how the record knows.
 	Record string
@@ -275,7 +276,7 @@ func (e Entry) Source() Source { return Source{By: e.By, At: e.when(), Entry: e.
 // state takes an entry's findings in; of a group the option stated present drives the others out.
 func (j *Job) state(c *catalogue.Catalogue, e Entry) {
 	for _, s := range e.Body.Stated {
-		if s.ID == "blades-missing" && s.Q == nil && s.State != Unknown {
+		if s.ID == "blades-missing" && s.Q == nil && (s.State == Present || s.State == Absent) {
 			j.Teardown.BladesMissing(s.State == Present)
 		}
 		if group, grouped := c.GroupOf(s.ID); grouped && s.State == Present {
@@ -284,8 +285,22 @@ func (j *Job) state(c *catalogue.Catalogue, e Entry) {
 				j.Findings = without(j.Findings, other)
 			}
 		}
+		looks := j.looksAt(s.ID, e.Body.Check)
 		j.Findings = restate(j.Findings, s, e.Body.Check, e.Source())
+		if n := len(j.Findings); n > 0 && s.State == Absent && s.Q == nil && e.Body.Check != "" {
+			j.Findings[n-1].Looks = looks + 1
+		}
 	}
+}
+
+// looksAt is how often a check showed nothing of a finding so far.
+func (j *Job) looksAt(finding, check string) int {
+	for _, k := range j.Findings {
+		if k.ID == finding && k.Check == check && k.Q < 1 {
+			return max(k.Looks, 1)
+		}
+	}
+	return 0
 }
 
 func restate(list []Statement, s Stated, check string, from Source) []Statement {
@@ -297,6 +312,8 @@ func restate(list []Statement, s Stated, check string, from Source) []Statement 
 		return append(list, Statement{ID: s.ID, Q: 1, Check: check, From: from})
 	case s.State == Absent:
 		return append(list, Statement{ID: s.ID, Q: 0, Check: check, From: from})
+	case s.State == Unsure:
+		return append(list, Statement{ID: s.ID, Q: diagnosis.UnsureQ, Check: check, From: from})
 	}
 	return list
 }
@@ -329,7 +346,7 @@ func (j *Job) Question(e EngineFacts, open []string) diagnosis.Question {
 		}
 	}
 	for _, f := range j.Findings {
-		q.Findings = append(q.Findings, diagnosis.Evidence{Finding: f.ID, Q: f.Q})
+		q.Findings = append(q.Findings, diagnosis.Evidence{Finding: f.ID, Q: f.Q, Looks: min(f.Looks, diagnosis.MostLooks)})
 	}
 	seen := map[string]bool{}
 	for _, k := range j.Checks {

@@ -205,7 +205,7 @@ func (v *checker) fields(k Kind) {
 
 var contents = map[Kind]func(*checker){
 	Found: func(v *checker) {
-		v.stated("finding", func(id string) bool { _, ok := v.c.Finding(id); return ok })
+		v.stated(findings, func(id string) bool { _, ok := v.c.Finding(id); return ok })
 	},
 	HistoryStated: func(v *checker) {
 		v.stated("history item", func(id string) bool { _, ok := v.c.HistoryItem(id); return ok })
@@ -224,14 +224,14 @@ var contents = map[Kind]func(*checker){
 	},
 	Closed: (*checker).closed,
 	Calculated: func(v *checker) {
-		v.stated("finding", func(id string) bool { _, ok := v.c.Finding(id); return ok })
+		v.stated(findings, func(id string) bool { _, ok := v.c.Finding(id); return ok })
 	},
 	WetworkNoted: func(v *checker) {
 		v.under("wet", v.body.Wetwork.Check(v.engine.RawStations(v.c)))
 	},
 	Proved: func(v *checker) {
 		v.under("proving", v.body.Proving.Check())
-		v.stated("finding", func(id string) bool { _, ok := v.c.Finding(id); return ok })
+		v.stated(findings, func(id string) bool { _, ok := v.c.Finding(id); return ok })
 	},
 	Recorded: func(v *checker) {
 		r := v.body.Recording
@@ -264,6 +264,9 @@ func (v *checker) under(part string, err error) {
 	}
 }
 
+// findings is the kind of what a look states.
+const findings = "finding"
+
 func (v *checker) stated(kind string, known func(string) bool) {
 	seen, chosen := map[string]bool{}, map[string]bool{}
 	for i, s := range v.body.Stated {
@@ -275,13 +278,19 @@ func (v *checker) stated(kind string, known func(string) bool) {
 			v.wrong.Add(at+".id", s.ID, "each once", "%q is given twice", s.ID)
 		}
 		seen[s.ID] = true
-		if !slices.Contains([]string{Present, Absent, Unknown}, s.State) {
-			v.wrong.Add(at+".state", s.State, "present, absent, unknown", "say whether it is so")
+		if s.State == Unsure && (kind != findings || v.body.Check == "") {
+			v.wrong.Add(at+".state", s.State, "present, absent, unknown", "only a look can be unsure of what it saw")
+		}
+		if !slices.Contains([]string{Present, Absent, Unknown, Unsure}, s.State) {
+			v.wrong.Add(at+".state", s.State, "present, absent, unknown, unsure", "say whether it is so")
 		}
 		if s.Q != nil && (math.IsNaN(*s.Q) || *s.Q < 0 || *s.Q > 1) {
 			v.wrong.Add(at+".q", *s.Q, "0 to 1", "a normalised likelihood lies between 0 and 1")
 		}
 		if g, grouped := v.c.GroupOf(s.ID); grouped {
+			if s.State == Unsure {
+				v.wrong.Add(at+".state", s.State, "present, absent, unknown", "one option of a question is so or not")
+			}
 			if s.Q != nil {
 				v.wrong.Add(at+".q", *s.Q, "nothing", "one option of a question is so or not: give its state")
 			}
@@ -313,7 +322,7 @@ func (v *checker) check() {
 		v.wrong.Add("stated", len(b.Stated), "findings of a check that was done, none otherwise",
 			"say what was found, or that it was inconclusive")
 	}
-	v.stated("finding", func(id string) bool { return slices.Contains(check.Settles, id) })
+	v.stated(findings, func(id string) bool { return slices.Contains(check.Settles, id) })
 }
 
 func (v *checker) closed() {

@@ -2310,6 +2310,8 @@ export interface components {
              * @description Normalised likelihood r/(1+r), r the likelihood ratio present to absent.
              */
             q?: number;
+            /** @description Of an absent finding: how often it was looked for. A second look misses half of what the first missed. */
+            looks?: number;
         };
         Answer: {
             /** @description Every fault of the circuit, the most probable first. */
@@ -2318,8 +2320,15 @@ export interface components {
             sets: components["schemas"]["FaultSet"][];
             /** @description Every check that has something left to settle, in the order of the strategy. */
             next_checks: components["schemas"]["NextCheck"][];
-            /** @description Shown by a sure look and of probability 0.95 or more. */
+            /** @description Given, or shown by a sure look and of probability 0.95 or more. */
             found: string[];
+            /** @description Of those found, what a sure look without rivals on this circuit showed: a fact. Hypotheses are these with up to three more. */
+            given: string[];
+            /**
+             * @description What to do now. The proof's readings are the cheapest look at everything else.
+             * @enum {string}
+             */
+            advice: "" | "look-on" | "put-right-and-prove" | "put-right-the-likeliest-and-prove";
             /** @description Found, and any other fault less probable than 0.15. */
             done: boolean;
             /** @description Findings present that the faults found (while none is found: the likeliest set) would seldom show. */
@@ -2428,6 +2437,8 @@ export interface components {
              * @description Expected saving of a check that confirms nothing.
              */
             saves_minutes: number;
+            /** @description It was made and showed nothing: a second look, with more light, more time or the part out. */
+            again?: boolean;
             reason: string;
         };
         StepBefore: {
@@ -2500,7 +2511,7 @@ export interface components {
         /** @enum {string} */
         EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "sum" | "round" | "strip" | "photo" | "wet" | "proving" | "recording" | "closed" | "reopened";
         /** @enum {string} */
-        StatedState: "present" | "absent" | "unknown";
+        StatedState: "present" | "absent" | "unknown" | "unsure";
         /** @enum {string} */
         CheckOutcome: "done" | "inconclusive" | "skipped";
         Stated: {
@@ -3925,9 +3936,11 @@ export interface components {
             id: string;
             /**
              * Format: double
-             * @description 1 present, 0 absent, between: a computed finding.
+             * @description 1 present, 0 absent, between: a computed finding, or one of which nobody was sure.
              */
             q: number;
+            /** @description How often its check showed nothing of it. */
+            looks?: number;
             by?: string;
             /** Format: date-time */
             at?: string;

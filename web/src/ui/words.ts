@@ -56,7 +56,12 @@ export const strategyWords = {
   likeliest: "Likeliest first",
 } as const;
 
-const stateWords: Record<Stated["state"], string> = { present: "yes", absent: "no", unknown: "not known" };
+const stateWords: Record<Stated["state"], string> = {
+  present: "yes",
+  absent: "no",
+  unknown: "not known",
+  unsure: "not sure",
+};
 
 /** A line of a log in words. */
 export function logWords(line: LogLine, w: Words): string {

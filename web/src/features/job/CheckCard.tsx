@@ -3,7 +3,7 @@ import { useTheme } from "@mui/material/styles";
 import { useCallback, type ReactNode } from "react";
 import type { Catalogue, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
-import { MarkRow } from "./MarkRow";
+import { lookAnswers, MarkRow } from "./MarkRow";
 import { allClear, keepLabel, manyFrom, meaning, openFindings, statedOf, type Mark, type Marks } from "./outcome";
 import { settling, touchOf } from "../../ui/job/settle";
 import { Stepper } from "../../ui/Stepper";
@@ -192,6 +192,7 @@ function Outcome({ job, catalogue, possible, check, words, next, open, onKeep }:
               means={meaning(catalogue, id, possible, words)}
               mark={marks[id]}
               onMark={mark}
+              answers={lookAnswers}
             />
           ))}
           {some && (
@@ -199,6 +200,9 @@ function Outcome({ job, catalogue, possible, check, words, next, open, onKeep }:
               {keepLabel(limited, marks, words.finding)}
             </Button>
           )}
+          <Typography variant="body2" sx={{ color: "text.secondary" }}>
+            ? is not sure: a hint, no proof; a better look is offered.
+          </Typography>
           {open.length < manyFrom && open.some((id) => !marks[id]) && (
             <Button variant={some ? "choice" : "contained"} size="large" onClick={() => keep(allClear(limited, marks))}>
               {some ? "Save, and none of the others" : "All clear: none of these"}
@@ -229,6 +233,9 @@ function OneTap({ label, means, onTap }: { label: string; means: string; onTap: 
         </Button>
         <Button variant="outlined" size="large" sx={oneTap} onClick={() => onTap("absent")}>
           No
+        </Button>
+        <Button variant="outlined" size="large" sx={oneTap} onClick={() => onTap("unsure")}>
+          Not sure
         </Button>
       </Stack>
     </Stack>

@@ -98,7 +98,7 @@ export function Complaint(p: Props) {
   );
 }
 
-const say: Record<Mark, string> = { present: "yes", absent: "no", unknown: "not known" };
+const say: Record<Mark, string> = { present: "yes", absent: "no", unknown: "not known", unsure: "not sure" };
 
 const marksOf = (list: Statement[]): Record<string, Mark> =>
   Object.fromEntries(list.map((k) => [k.id, k.q > 0.5 ? "present" : "absent"]));

@@ -1,5 +1,6 @@
 import { Box, Button, ButtonBase, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
+import { Link } from "react-router";
 import type { Catalogue, JobPage } from "../../api/client";
 import { percent } from "../../ui/stations";
 import { StateShape } from "../../ui/StateShape";
@@ -37,14 +38,22 @@ export function FoundBanner({ page, words, catalogue, onStation, onClose }: Prop
       <Typography sx={{ fontWeight: 650 }}>
         {done
           ? `Does it explain everything? It seems so: another fault is ${percent(other_fault)} likely.`
-          : `Found, but look on: another fault is ${percent(other_fault)} likely.`}
+          : `Put it right and prove it: another fault is ${percent(other_fault)} likely, and the run's readings are the cheapest look at it.`}
       </Typography>
       {unexplained.length > 0 && (
         <Typography sx={{ mt: 0.5 }}>Not explained by it: {unexplained.map(words.finding).join(", ")}.</Typography>
       )}
-      <Button variant={done ? "contained" : "outlined"} sx={{ mt: 1.5 }} onClick={onClose}>
-        {done ? "That was it: close the job" : "Close the job all the same"}
-      </Button>
+      <Stack direction="row" sx={{ gap: 1, mt: 1.5, flexWrap: "wrap" }}>
+        <Button variant="contained" component={Link} to={`/jobs/${page.card.id}/teardown`}>
+          Put it right
+        </Button>
+        <Button variant="choice" component={Link} to={`/jobs/${page.card.id}/proving`}>
+          Prove it
+        </Button>
+        <Button variant={done ? "contained" : "outlined"} onClick={onClose}>
+          {done ? "That was it: close the job" : "Close the job all the same"}
+        </Button>
+      </Stack>
     </Box>
   );
 }

@@ -52,6 +52,13 @@ const allAnswers: [Mark, string][] = [
   ["unknown", "?"],
 ];
 
+/** The answers of a look: who was not sure saw something, and no proof. */
+export const lookAnswers: [Mark, string][] = [
+  ["present", "Yes"],
+  ["absent", "No"],
+  ["unsure", "?"],
+];
+
 const row = { gap: 1, alignItems: "center", justifyContent: "space-between" };
 
 const button = {

@@ -6,6 +6,7 @@ import type { JobEntry } from "../../api/writes";
 import { CheckCard } from "./CheckCard";
 import { FoundBanner } from "./FoundBanner";
 import { RuledOut } from "./RuledOut";
+import { percent } from "../../ui/stations";
 import { lower, minutes, strategyWords, type Words } from "../../ui/words";
 
 interface Props {
@@ -51,11 +52,7 @@ export function Trace(p: Props) {
           heading={<Heading {...p} first={current === ranked[0]} next={current} />}
         />
       ) : (
-        <Typography>
-          {station
-            ? "Nothing is left to look at here."
-            : "Every check that this engine allows is done. Close the job, or take a check back in the log."}
-        </Typography>
+        <Typography>{station ? "Nothing is left to look at here." : nothingLeft(page, words)}</Typography>
       )}
       {page.state.open.length > 0 && !closed && <OpenNow {...p} />}
       <Others
@@ -71,6 +68,17 @@ export function Trace(p: Props) {
         </Button>
       )}
     </Stack>
+  );
+}
+
+/** Nothing is left to look at: the likeliest is put right, and the proof decides; or the job ends so. */
+function nothingLeft({ diagnosis }: JobPage, words: Words): string {
+  const [likeliest] = diagnosis.suspects;
+  if (diagnosis.advice !== "put-right-the-likeliest-and-prove" || !likeliest)
+    return "Every check that this engine allows is done. Close the job, or take a check back in the log.";
+  return (
+    `Everything was looked at, some of it twice, and nothing was seen. ${words.fault(likeliest.fault)} is ` +
+    `${percent(likeliest.probability)} likely: put it right, and let the run decide.`
   );
 }
 

@@ -1,7 +1,7 @@
 import type { Catalogue, Schemas, Stated } from "../../api/client";
 import { lower, type Words } from "../../ui/words";
 
-export type Mark = "present" | "absent" | "unknown";
+export type Mark = "present" | "absent" | "unknown" | "unsure";
 export type Marks = Record<string, Mark | undefined>;
 
 /** A round of readings settles many things at once: it is not cleared by one touch. */
