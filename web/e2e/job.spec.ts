@@ -101,7 +101,7 @@ test("the demo's half-done trace goes on to a cause by way of the water", async 
     .getByRole("region", { name: "Lissamar" })
     .getByRole("link", { name: /Found: impeller vanes missing/ })
     .click();
-  await expect(page.getByRole("status", { name: "Found" })).toContainText("Found, but look on");
+  await expect(page.getByRole("status", { name: "Found" })).toContainText("Put it right and prove it");
   if (isPhone(page)) await part(page, "Water");
   const water = page.getByRole("navigation", { name: /The water/ });
   await expect(water.getByRole("button", { name: /Raw-water pump found; open/ })).toBeVisible();

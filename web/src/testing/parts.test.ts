@@ -62,6 +62,8 @@ const job = {
       { fault: "debris", probability: 0.3, prior: 0, moved_by: [] },
     ],
     found: ["vanes"],
+    given: [],
+    advice: "put-right-and-prove",
   },
 };
 

@@ -89,6 +89,8 @@ const answer = {
     { fault: "tired", probability: 0.004, prior: 0.08, moved_by: [] },
   ],
   found: ["vanes"],
+  given: [],
+  advice: "put-right-and-prove",
   done: false,
   unexplained: ["cracked"],
   other_fault: 0.31,

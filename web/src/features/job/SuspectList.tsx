@@ -12,18 +12,25 @@ const shown = 7;
 export function SuspectList({ answer, words }: { answer: Answer; words: Words }) {
   const [all, setAll] = useState(false);
   const [open, setOpen] = useState<string | undefined>(answer.suspects[0]?.fault);
+  const several = answer.suspects.reduce((sum, s) => sum + s.probability, 0) > 1.05;
   const list = all ? answer.suspects : answer.suspects.slice(0, shown);
   return (
     <Stack component="section" aria-label="Suspects">
-      <Typography variant="h2" sx={{ mb: 1 }}>
+      <Typography variant="h2" sx={{ mb: several ? 0 : 1 }}>
         Suspects
       </Typography>
+      {several && (
+        <Typography variant="body2" sx={{ color: "text.secondary", mb: 1 }}>
+          Each by itself: several can be there at once.
+        </Typography>
+      )}
       {list.map((s) => (
         <SuspectRow
           key={s.fault}
           suspect={s}
           words={words}
           found={answer.found.includes(s.fault)}
+          given={answer.given.includes(s.fault)}
           open={open === s.fault}
           onToggle={() => setOpen(open === s.fault ? undefined : s.fault)}
         />
@@ -39,11 +46,13 @@ interface RowProps {
   suspect: Schemas["Suspect"];
   words: Words;
   found: boolean;
+  /** A sure look showed it: a fact. */
+  given: boolean;
   open: boolean;
   onToggle: () => void;
 }
 
-function SuspectRow({ suspect, words, found, open, onToggle }: RowProps) {
+function SuspectRow({ suspect, words, found, given, open, onToggle }: RowProps) {
   const { water } = useTheme();
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider" }}>
@@ -53,7 +62,7 @@ function SuspectRow({ suspect, words, found, open, onToggle }: RowProps) {
         sx={{ width: "100%", minHeight: 48, textAlign: "left", gap: 1.5, justifyContent: "flex-start", py: 0.75 }}
       >
         <Typography sx={{ width: 58, flex: "none", fontWeight: 750, fontSize: "1.05rem", textAlign: "right" }}>
-          {shortPercent(suspect.probability)}
+          {given ? "seen" : shortPercent(suspect.probability)}
         </Typography>
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <Typography sx={{ fontWeight: found ? 750 : 500, lineHeight: 1.2 }}>
