@@ -8,6 +8,8 @@ import (
 	"hevrin/api"
 	"hevrin/core/catalogue"
 	"hevrin/core/diagnosis"
+	"hevrin/core/enginestate"
+	"hevrin/core/eventlog"
 	"hevrin/core/validation"
 	"hevrin/core/workbench"
 )
@@ -29,17 +31,74 @@ func (h *catalogueHandlers) GetCatalogue(context.Context,
 	return api.GetCatalogue200JSONResponse(catalogueView(h.catalogue)), nil
 }
 
-func (h *catalogueHandlers) Diagnose(_ context.Context,
+func (h *catalogueHandlers) Diagnose(ctx context.Context,
 	r api.DiagnoseRequestObject) (api.DiagnoseResponseObject, error) {
 	q, err := questionOf(*r.Body)
 	if err != nil {
 		return nil, err
 	}
+	stand, facts, err := h.standOf(*r.Body, q)
+	if err != nil {
+		return nil, err
+	}
+	var ahead map[string]float64
+	if q.Barred, ahead = stand.Ahead(facts); r.Body.State != nil {
+		q.Ahead, q.OpenAccess = ahead, stand.OpenAccess()
+	}
 	answer, err := h.diagnosis.Diagnose(q)
 	if err != nil {
 		return nil, err
 	}
-	return api.Diagnose200JSONResponse(answerView(answer)), nil
+	out := answerView(answer)
+	if r.Body.State != nil {
+		stepsBefore(systemIn(ctx), stand, facts, answer.NextChecks, &out)
+	}
+	out.NotOffered = notOffered(answer, q.Barred)
+	return api.Diagnose200JSONResponse(out), nil
+}
+
+// standOf is the state of the engine that a question is about, as far as it is given and its findings tell, and as much
+// of the engine as the question says.
+func (h *catalogueHandlers) standOf(b api.Question, q diagnosis.Question) (*enginestate.State, eventlog.EngineFacts,
+	error) {
+	facts := eventlog.EngineFacts{Family: q.Family, Fuel: "diesel", Circuit: q.Stations}
+	if family, ok := h.catalogue.Family(q.Family); ok {
+		facts.ThermostatC = family.ThermostatC
+	}
+	for _, s := range h.catalogue.Stations {
+		if q.Stations == nil && len(s.Sides[q.Family]) > 0 {
+			facts.Circuit = append(facts.Circuit, s.ID)
+		}
+	}
+	var g enginestate.Given
+	if s := b.State; s != nil {
+		g = enginestate.Given{Heat: string(value(s.Heat)), Running: value(s.Running), Where: string(value(s.Where)),
+			OpenAccess: value(s.OpenAccess), Isolated: each(value(s.Isolated),
+				func(i api.GivenStateIsolated) string { return string(i) })}
+		for _, id := range q.OpenAccess {
+			if !slices.Contains(g.OpenAccess, id) {
+				g.OpenAccess = append(g.OpenAccess, id)
+			}
+		}
+	}
+	for _, f := range q.Findings {
+		if state, ok := map[float64]string{1: eventlog.Present, 0: eventlog.Absent}[f.Q]; ok {
+			g.Seen = append(g.Seen, eventlog.Stated{ID: f.Finding, State: state})
+		}
+	}
+	stand, err := enginestate.FromGiven(h.catalogue, g)
+	return stand, facts, err
+}
+
+// notOffered lists the checks that the engine's state bars.
+func notOffered(a *diagnosis.Answer, barred map[string]string) *[]api.RuledOut {
+	list := []api.RuledOut{}
+	for _, x := range a.RuledOut {
+		if barred[x.Check] != "" && barred[x.Check] == x.Reason {
+			list = append(list, api.RuledOut{Check: x.Check, Reason: x.Reason})
+		}
+	}
+	return &list
 }
 
 func questionOf(b api.Question) (diagnosis.Question, error) {

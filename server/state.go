@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"slices"
 
 	"hevrin/api"
 	states "hevrin/app/enginestate"
@@ -141,5 +142,7 @@ func stepsBefore(system units.System, s *enginestate.State, e eventlog.EngineFac
 			return api.StepBefore{Id: x.ID, Label: x.Label, Minutes: x.Minutes, Known: x.Known, Settle: x.Settle, Item: x.Item}
 		})
 		out.NextChecks[i].Before, out.NextChecks[i].Cautions = &steps, &before.Cautions
+		first := slices.DeleteFunc(slices.Clone(steps), func(x api.StepBefore) bool { return x.Known })
+		out.NextChecks[i].NeedsFirst = &first
 	}
 }

@@ -2300,6 +2300,21 @@ export interface components {
             open_access?: string[];
             /** @description Checks not to offer again. */
             done?: string[];
+            state?: components["schemas"]["GivenState"];
+        };
+        /**
+         * @description As much of the engine's state as is known. What is known to stand in the way of a check is added to its minutes
+         *     (state_minutes), or bars it (not_offered); what is not known stands in its needs_first, its minutes told, not added.
+         */
+        GivenState: {
+            /** @enum {string} */
+            heat?: "cold" | "warm" | "hot";
+            /** @description It runs now, and nothing was opened. */
+            running?: boolean;
+            /** @enum {string} */
+            where?: "afloat" | "alongside" | "under-way" | "ashore";
+            open_access?: string[];
+            isolated?: ("seacock" | "leg-hose" | "battery" | "coolant" | "sensor" | "anodes")[];
         };
         /** @description Either a state or q. Of a group only the option that is present is evidence: an absent one is taken and left unknown. */
         Evidence: {
@@ -2345,6 +2360,8 @@ export interface components {
             outlooks: components["schemas"]["Outlook"][];
             /** @description Checks that are not offered, and why not. */
             ruled_out: components["schemas"]["RuledOut"][];
+            /** @description Of those, the ones that the engine's state bars, and why. */
+            not_offered?: components["schemas"]["RuledOut"][];
         };
         Consequence: {
             fault: string;
@@ -2423,7 +2440,9 @@ export interface components {
             watch?: string;
             /** @description In a job: the ids of the cautions that apply on its engine. */
             cautions?: string[];
-            /** @description In a job: what must be known or done first. */
+            /** @description What is not known of the engine's state and must be known or done first, its minutes not added. */
+            needs_first?: components["schemas"]["StepBefore"][];
+            /** @description All that must be known or done first. */
             before?: components["schemas"]["StepBefore"][];
             /** Format: double */
             confirm_chance: number;
