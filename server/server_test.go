@@ -145,7 +145,7 @@ func TestTheCatalogueHasTheContractsShape(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, spec.Components.Schemas["Catalogue"].Value.VisitJSON(c))
 	assert.NotContains(t, w.Body.String(), "null,\"cautions\":null")
-	assert.Len(t, c["faults"], 49)
+	assert.Len(t, c["faults"], 51)
 }
 
 func TestDiagnoseAnswers(t *testing.T) {

@@ -166,10 +166,22 @@ func follow(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint [
 		if check.Access != "" && !slices.Contains(q.OpenAccess, check.Access) {
 			q.OpenAccess = append(q.OpenAccess, check.Access)
 		}
-		for _, f := range check.Settles {
-			if !slices.ContainsFunc(q.Findings, func(x diagnosis.Evidence) bool { return x.Finding == f }) {
-				q.Findings = append(q.Findings, w.state(f))
-			}
+		w.settle(c, check, &q)
+	}
+}
+
+// settle answers what a check settles; of a question the one option that shows first.
+func (w world) settle(c *catalogue.Catalogue, check catalogue.Check, q *diagnosis.Question) {
+	answered := func(f string) bool {
+		group, grouped := c.GroupOf(f)
+		return slices.ContainsFunc(q.Findings, func(x diagnosis.Evidence) bool {
+			g, one := c.GroupOf(x.Finding)
+			return x.Finding == f || grouped && one && g == group && x.Q == 1
+		})
+	}
+	for _, f := range check.Settles {
+		if !answered(f) {
+			q.Findings = append(q.Findings, w.state(f))
 		}
 	}
 }

@@ -128,11 +128,7 @@ func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, r *rand.Rand
 		if check.Access != "" && !slices.Contains(q.OpenAccess, check.Access) {
 			q.OpenAccess = append(q.OpenAccess, check.Access)
 		}
-		for _, f := range check.Settles {
-			if !slices.ContainsFunc(q.Findings, func(x diagnosis.Evidence) bool { return x.Finding == f }) {
-				q.Findings = append(q.Findings, w.state(f))
-			}
-		}
+		w.settle(c, check, q)
 	}
 }
 

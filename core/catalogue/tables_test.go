@@ -63,7 +63,9 @@ head-gasket-leak          c d  D  combustion-gas-test compression-test
 overloaded                c d  B  top-speed-test
 gauge-wrong               c d  B  gauge-compare
 alarm-switch-wrong        c d  C  alarm-test
-exhaust-sensor-wrong      c d  D  exhaust-compare`
+exhaust-sensor-wrong      c d  D  exhaust-compare
+exhaust-flooded           c d  D  exhaust-low-point
+raw-hose-choked           c d  C  raw-hose-bore`
 
 // Check, own minutes, access, engine (r running, s stopped, a any).
 const checkTable = `
@@ -114,7 +116,14 @@ alarm-test 5 - a
 exhaust-compare 3 - r
 twin-round 8 - r
 temperatures-idle 6 - r
-temperatures-load 8 alongside-in-gear r`
+temperatures-load 8 alongside-in-gear r
+look-over-side 1 - r
+feel-hoses 2 - r
+oil-look 3 - s
+bilge-look 3 - a
+sister-look 1 - a
+exhaust-low-point 5 - s
+raw-hose-bore 6 cooler-hose-off s`
 
 var accessTable = map[string]float64{"suction-hose-off": 4, "under-hull": 20, "gauge-teed-in": 10,
 	"pump-cover-off": 12, "cooler-hose-off": 6,

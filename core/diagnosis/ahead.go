@@ -126,7 +126,7 @@ func (m *model) lookAhead(n *nearby, k knowledge, candidates []*candidate) {
 		}
 		c.atOnce = atOnce
 		c.next.SavesMinutes = max(0, now-atOnce)
-		if c.next.SavesMinutes == 0 || leader != nil && c.next.SavesMinutes <= leader.next.SavesMinutes {
+		if c.next.SavesMinutes < worthAsking || leader != nil && c.next.SavesMinutes <= leader.next.SavesMinutes {
 			continue
 		}
 		later := first.total()

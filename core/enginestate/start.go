@@ -198,7 +198,8 @@ func (s *State) Crank(_ eventlog.EngineFacts) []teardown.Condition {
 	}
 	if s.vent && !s.looked("silencer-drained") {
 		list = append(list, teardown.Stands("silencer-drained", "Silencer drained",
-			"the anti-siphon valve is bad: water may stand in it", teardown.Tick, "silencer-drained"))
+			"its anti-siphon valve is bad, or water stood in it: the cylinders may take it in", teardown.Tick,
+			"silencer-drained"))
 	}
 	for _, o := range s.open {
 		if o.ID == "under-hull" {

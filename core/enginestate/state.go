@@ -172,6 +172,9 @@ var steps = map[eventlog.Kind]func(*State, eventlog.Entry){
 	},
 }
 
+// startOnly is how long a check may take, in minutes, that is no more than a start of seconds: it warms nothing.
+const startOnly = 1.0
+
 // check takes a check in: what it opened, what it needed, what it saw.
 func (s *State) check(e eventlog.Entry) {
 	k, ok := s.catalogue.Check(e.Body.Check)
@@ -196,7 +199,7 @@ func (s *State) check(e eventlog.Entry) {
 			s.raw.direct = &doubt
 		}
 	}
-	if k.Engine == catalogue.Running {
+	if k.Engine == catalogue.Running && k.Minutes > startOnly {
 		s.Heat = Heat{"hot", who}
 	}
 	s.see(e, k.Label)
@@ -269,6 +272,12 @@ func (s *State) see(e eventlog.Entry, _ string) {
 			s.Oil = Oil{map[bool]string{true: milkySeen, false: "sound"}[present], who}
 		case "level-low-cold":
 			s.coolant = Oil{map[bool]string{true: "low"}[present], who}
+		case "oil-level-risen":
+			if present {
+				s.Oil = Oil{"risen", who}
+			}
+		case "water-in-silencer":
+			s.vent = s.vent || present
 		case "vent-valve-bad":
 			s.vent = present
 		case "no-water-at-outlet":

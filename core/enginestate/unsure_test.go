@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"hevrin/core/eventlog"
+	"hevrin/core/teardown"
 )
 
 // Who was not sure of a danger has not ruled it out: it bars the start until it is looked at again.
@@ -31,4 +32,18 @@ func TestADangerThatNobodyWasSureOfBarsTheStart(t *testing.T) {
 	}
 	assert.False(t, fold(t, made("impeller-look", "milky-oil", unsure)).MayCrank(e), "milky or not: not cranked on a guess")
 	assert.Contains(t, flags(fold(t, made("impeller-look", "blades-missing", unsure)), e), "IMPELLER CONDEMNED")
+}
+
+// A look at the outlet is a start of seconds: it warms nothing. Oil over its mark, or water in the silencer, bars even
+// the starter.
+func TestTheCheapLooksTellTheState(t *testing.T) {
+	e := closedEngine(t)
+	cold := act(teardown.Act{Do: teardown.Heat, Item: "cold"})
+	over := entry("job", eventlog.Checked, eventlog.Body{Check: "look-over-side", Outcome: eventlog.Done})
+	assert.Equal(t, "cold", fold(t, cold, over).Heat.Value)
+	feel := entry("job", eventlog.Checked, eventlog.Body{Check: "feel-hoses", Outcome: eventlog.Done})
+	assert.Equal(t, "hot", fold(t, cold, feel).Heat.Value)
+	assert.False(t, fold(t, made("oil-look", "oil-level-risen", eventlog.Present)).MayCrank(e))
+	assert.False(t, fold(t, made("exhaust-low-point", "water-in-silencer", eventlog.Present)).MayCrank(e))
+	assert.True(t, fold(t, made("oil-look", "oil-level-risen", eventlog.Absent)).MayCrank(e))
 }

@@ -3,7 +3,7 @@ import type { Catalogue, JobPage, LogLine } from "../api/client";
 import type { Letter } from "../api/outbox";
 import { withWaiting } from "../api/pending";
 import { absent, moved, put } from "../ui/engine/circuit";
-import { allClear, keepLabel, meaning, openFindings, statedOf } from "../features/job/outcome";
+import { allClear, keepLabel, marked, meaning, openFindings, statedOf } from "../features/job/outcome";
 import { faultsAt, percent, spineOf } from "../ui/stations";
 import { chapterOf, rateWords, search, strengthWords } from "../features/handbook/handbook";
 import { moveWords } from "../features/job/why";
@@ -95,6 +95,15 @@ describe("an outcome", () => {
     expect(statedOf(look, { gone: "present" })).toEqual([{ id: "gone", state: "present" }]);
     expect(statedOf(look, { gone: "unknown" })).toEqual([{ id: "gone", state: "unknown" }]);
     expect(statedOf(look, {})).toEqual([]);
+  });
+  it("of a question with several options lets the one that is so drive the others out", () => {
+    const c = { groups: [{ id: "water", label: "Water", findings: ["none", "weak"] }] } as unknown as Catalogue;
+    expect(marked(c, { none: "present", steam: "present" }, "weak", "present")).toEqual({
+      none: "absent",
+      weak: "present",
+      steam: "present",
+    });
+    expect(marked(c, { none: "present" }, "weak", "absent")).toEqual({ none: "present", weak: "absent" });
   });
   it("is all clear only when somebody says so, beside what was tapped", () => {
     expect(allClear(look, { gone: "present" })).toEqual({ gone: "present", cracked: "absent" });

@@ -4,7 +4,17 @@ import { useCallback, type ReactNode } from "react";
 import type { Catalogue, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { lookAnswers, MarkRow } from "./MarkRow";
-import { allClear, keepLabel, manyFrom, meaning, openFindings, statedOf, type Mark, type Marks } from "./outcome";
+import {
+  allClear,
+  keepLabel,
+  marked,
+  manyFrom,
+  meaning,
+  openFindings,
+  statedOf,
+  type Mark,
+  type Marks,
+} from "./outcome";
 import { settling, touchOf } from "../../ui/job/settle";
 import { Stepper } from "../../ui/Stepper";
 import { useUnkept } from "../../ui/unkept";
@@ -152,8 +162,8 @@ function Outcome({ job, catalogue, possible, check, words, next, open, onKeep }:
   });
   const setTook = (minutes: number) => setDraft((d) => ({ ...d, took: minutes }));
   const mark = useCallback(
-    (id: string, m: Mark | undefined) => setDraft((d) => ({ ...d, marks: { ...d.marks, [id]: m } })),
-    [setDraft],
+    (id: string, m: Mark | undefined) => setDraft((d) => ({ ...d, marks: marked(catalogue, d.marks, id, m) })),
+    [setDraft, catalogue],
   );
   const limited = { ...check, settles: open };
   const keep = (m: Marks) => {

@@ -15,6 +15,13 @@ export function statedOf(check: Schemas["Check"], marks: Marks): Stated[] {
   });
 }
 
+/** A tap on one thing: of a question with several options the one that is so drives the others out. */
+export function marked(c: Catalogue, marks: Marks, id: string, mark: Mark | undefined): Marks {
+  const group = mark === "present" ? c.groups.find((g) => g.findings.includes(id)) : undefined;
+  const others = group?.findings.filter((f) => f !== id && marks[f] !== undefined) ?? [];
+  return { ...marks, ...Object.fromEntries(others.map((f) => [f, "absent" as const])), [id]: mark };
+}
+
 /** What was not tapped is not there: an act of its own. */
 export const allClear = (check: Schemas["Check"], marks: Marks): Marks =>
   Object.fromEntries(check.settles.map((id) => [id, marks[id] ?? "absent"]));
