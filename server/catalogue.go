@@ -45,6 +45,7 @@ func (h *catalogueHandlers) Diagnose(ctx context.Context,
 	if q.Barred, ahead = stand.Ahead(facts); r.Body.State != nil {
 		q.Ahead, q.OpenAccess = ahead, stand.OpenAccess()
 	}
+	q.Barred["sister-look"] = "Whether there is a sister engine is not known here."
 	answer, err := h.diagnosis.Diagnose(q)
 	if err != nil {
 		return nil, err

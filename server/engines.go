@@ -31,7 +31,8 @@ func (h *engineHandlers) PutEngine(ctx context.Context,
 	p, err := h.engines.SaveEngine(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt),
 		eventlog.EngineFacts{CraftID: b.CraftId,
 			Name: b.Name, Family: string(b.Family), Fuel: string(b.Fuel), RatedKW: b.RatedKw, RatedRPM: b.RatedRpm,
-			ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(value(b.RawPump)), SharesSeacock: value(b.SharesSeacock), Circuit: b.Circuit,
+			ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(value(b.RawPump)),
+			SharesSeacock: value(b.SharesSeacock), Circuit: b.Circuit,
 			Dates: datesOf(b.Dates), Cooling: coolingOf(b.Cooling)})
 	if err != nil {
 		return nil, err

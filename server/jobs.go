@@ -86,7 +86,8 @@ func (h *jobHandlers) Undo(ctx context.Context, r api.UndoRequestObject) (api.Un
 	return api.Undo200JSONResponse{SubjectKind: api.SubjectKind(subject.Kind), SubjectId: subject.ID}, nil
 }
 
-func (h *jobHandlers) GetDrafts(ctx context.Context, r api.GetDraftsRequestObject) (api.GetDraftsResponseObject, error) {
+func (h *jobHandlers) GetDrafts(ctx context.Context,
+	r api.GetDraftsRequestObject) (api.GetDraftsResponseObject, error) {
 	list, err := h.jobs.Drafts(ctx, r.JobId)
 	if err != nil {
 		return nil, err

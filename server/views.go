@@ -29,7 +29,8 @@ func answerView(a *diagnosis.Answer) api.Answer {
 				ConfirmChance: n.ConfirmChance, GainBits: n.GainBits, SavesMinutes: n.SavesMinutes, Again: some(n.Again),
 				Reason: n.Reason}
 		}),
-		Found: a.Found, Given: a.Given, Advice: api.AnswerAdvice(a.Advice), Done: a.Done, Unexplained: a.Unexplained, OtherFault: a.OtherFault,
+		Found: a.Found, Given: a.Given, Advice: api.AnswerAdvice(a.Advice), Done: a.Done,
+		Unexplained: a.Unexplained, OtherFault: a.OtherFault,
 		Consequences: each(a.Consequences, func(c diagnosis.Consequence) api.Consequence {
 			return api.Consequence{Fault: c.Fault, Because: c.Because, Why: c.Why, Probability: c.Probability}
 		}),
@@ -66,7 +67,8 @@ func engineView(e record.Engine) api.Engine {
 			At: b.From.At, EntryId: b.From.Entry}
 	}
 	return api.Engine{Id: e.ID, CraftId: e.CraftID, Name: e.Name, Family: api.FamilyID(e.Family), Fuel: api.Fuel(e.Fuel),
-		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump, SharesSeacock: some(e.SharesSeacock), Circuit: e.Circuit,
+		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump,
+		SharesSeacock: some(e.SharesSeacock), Circuit: e.Circuit,
 		Dates: datesView(e.Dates), Cooling: coolingView(e.Cooling), Baseline: baseline, Feed: feedView(e.Feed)}
 }
 
@@ -122,7 +124,8 @@ func knownView(k eventlog.Statement) api.Statement {
 	if k.Record != "" {
 		return api.Statement{Id: k.ID, Q: k.Q, FromRecord: &k.Record}
 	}
-	return api.Statement{Id: k.ID, Q: k.Q, Check: some(k.Check), Looks: some(k.Looks), By: &k.From.By, At: &k.From.At, EntryId: &k.From.Entry}
+	return api.Statement{Id: k.ID, Q: k.Q, Check: some(k.Check), Looks: some(k.Looks), By: &k.From.By,
+		At: &k.From.At, EntryId: &k.From.Entry}
 }
 
 func datesView(d eventlog.Dates) api.Dates {

@@ -97,11 +97,19 @@ func (a *Jobs) diagnose(s *state) (*diagnosis.Answer, error) {
 	s.job.TakeFromRecord(eventlog.HistoryFromRecord(facts, past, s.job.OpenedAt))
 	q := s.job.Question(facts, s.stand.OpenAccess())
 	q.Barred, q.Ahead = s.stand.Ahead(facts)
+	if len(s.beside) < 2 {
+		for _, id := range ofTwins {
+			q.Barred[id] = "No other engine aboard."
+		}
+	}
 	return readings.Cached(a.readings.Cache, "diagnosis", q, func() (*diagnosis.Answer,
 		error) {
 		return a.Diagnosis.Diagnose(q)
 	})
 }
+
+// ofTwins are the checks that look at a sister engine.
+var ofTwins = []string{"sister-look", "twin-round"}
 
 // lineOf is a job's line in the lists.
 func (a *Jobs) lineOf(s *state) record.Job {

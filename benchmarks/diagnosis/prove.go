@@ -52,9 +52,13 @@ func (w world) told(r *rand.Rand, c *catalogue.Catalogue) []diagnosis.Evidence {
 	return list[:min(symptoms, len(list))]
 }
 
-// read at a proof: heat, water, and what readings tell.
-func atProof(f catalogue.Finding) bool {
-	return f.Source == catalogue.Reading || f.Source == catalogue.Complaint && (f.Topic == "heat" || f.Topic == "water")
+// readAt says what is looked at in a proof: heat, water, what readings tell, and whether the symptoms that were told
+// are gone.
+func readAt(told []diagnosis.Evidence) func(f catalogue.Finding) bool {
+	return func(f catalogue.Finding) bool {
+		return f.Source == catalogue.Reading || f.Source == catalogue.Complaint && (f.Topic == "heat" || f.Topic == "water" ||
+			slices.ContainsFunc(told, func(e diagnosis.Evidence) bool { return e.Finding == f.ID && e.Q == 1 }))
+	}
 }
 
 // toProved follows a rule through a job: hunt, put right, prove, and on from what the proof shows.
@@ -84,7 +88,7 @@ func toProved(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint
 		out.tried = false
 		left = slices.DeleteFunc(left, func(f string) bool { return slices.Contains(found, f) })
 		out.minutes += proofMinutes
-		trouble := seen.prove(r, c, left, found, &q)
+		trouble := seen.prove(r, c, readAt(complaint), left, found, &q)
 		switch {
 		case len(left) == 0:
 			return out, nil
@@ -151,7 +155,8 @@ func (w world) lookAgain(c *catalogue.Catalogue, r *rand.Rand, check catalogue.C
 // prove runs what was put right: everything is closed up; what is read says whether trouble is left, and is what the
 // suspects go by from then on. Looks that showed nothing still count; what was renewed is as new. It reads with care:
 // only what a fault causes shows, nothing by chance.
-func (w *world) prove(r *rand.Rand, c *catalogue.Catalogue, left, renewed []string, q *diagnosis.Question) bool {
+func (w *world) prove(r *rand.Rand, c *catalogue.Catalogue, atProof func(catalogue.Finding) bool, left,
+	renewed []string, q *diagnosis.Question) bool {
 	now := map[string]bool{}
 	trouble := false
 	var findings []diagnosis.Evidence

@@ -1,10 +1,11 @@
 // Package diagnosis finds which faults an engine has from what is known of it, and what to look at next.
 //
-// What a sure look shows is a fact: let G be the faults of which a sure look without rivals on this circuit is present.
-// Hypotheses are the sets G ∪ S for every S of at most three other faults that the engine's circuit can have; S is not
-// empty where G is. A set's prior weight is the product of its faults' odds, their history multipliers, the factor of
-// every listed pair that it holds, and SetFactor once for every fault beyond the first. Findings are independent given the set, each a noisy OR of its
-// causes with inhibitors (J. Pearl, Probabilistic Reasoning in Intelligent Systems, 1988, section 4.3):
+// What a sure look shows is a fact: let G be the faults of which a sure look without rivals on this circuit is
+// present. Hypotheses are the sets G ∪ S for every S of at most three other faults that the engine's circuit can have;
+// S is not empty where G is. A set's prior weight is the product of its faults' odds, their history multipliers, the
+// factor of every listed pair that it holds, and SetFactor once for every fault beyond the first. Findings are
+// independent given the set, each a noisy OR of its causes with inhibitors (J. Pearl, Probabilistic Reasoning in
+// Intelligent Systems, 1988, section 4.3):
 //
 //	P(present | F) = [1 − (1−leak) ∏(1−cause)] · ∏(1−block)
 //
@@ -49,7 +50,8 @@ type Question struct {
 	Barred map[string]string
 	Ahead  map[string]float64
 	Brief  bool // leave out what moved each suspect, what does not go together, what is ruled out
-	// Weighed: what a sure look shows is weighed as any other finding, none is given. So it was before; the bench compares.
+	// Weighed: what a sure look shows is weighed as any other finding, none is given. So it was before; the bench
+	// compares with it.
 	Weighed bool
 }
 
@@ -85,9 +87,9 @@ type Answer struct {
 // Advice is what to do now.
 type Advice string
 
-// What can be advised. What is found is put right and proved: the proof's readings are the cheapest look at everything
-// else, and what shows there goes on from there. Where nothing is found and nothing is left to look at, the likeliest is
-// put right and the proof decides.
+// What can be advised. What is found is put right and proved: the proof's readings are the cheapest look at
+// everything else, and what shows there goes on from there. Where nothing is found and nothing is left to look at, the
+// likeliest is put right and the proof decides.
 const (
 	LookOn          Advice = "look-on"
 	PutRight        Advice = "put-right-and-prove"

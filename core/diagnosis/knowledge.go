@@ -40,7 +40,8 @@ func (m *model) again(check catalogue.Check) (mask uint64) {
 	}
 	for i, f := range m.faults {
 		for _, look := range f.Sure {
-			if q, known := m.known[look.Finding]; look.Check == check.ID && known && q < shownQ && m.looks[look.Finding] < MostLooks {
+			q, known := m.known[look.Finding]
+			if look.Check == check.ID && known && q < shownQ && m.looks[look.Finding] < MostLooks {
 				mask |= 1 << i
 			}
 		}

@@ -160,8 +160,8 @@ func (m *model) order(b *belief, k knowledge, candidates []*candidate, strategy 
 const worthAsking = 1.0
 
 // quickest: what leads when all that may follow is weighed in; then by chance of confirming per minute, the check
-// that confirms nothing but saves most, a minute or more, behind the best sure look. The others that confirm nothing come
-// last: what they would save is mostly the same minutes.
+// that confirms nothing but saves most, a minute or more, behind the best sure look. The others that confirm nothing
+// come last: what they would save is mostly the same minutes.
 func (m *model) quickest(b *belief, candidates []*candidate) ranking {
 	best, saves := 0.0, worthAsking
 	for _, c := range candidates {

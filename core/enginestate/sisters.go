@@ -23,8 +23,8 @@ type valve struct {
 type behindSame struct{ id, sister, label, by string }
 
 // WithSisters is the state of an engine with these facts as it is with the others of its craft: where the craft lies is
-// said once for all; engines that take their water through one seacock share how that stands, and what is open behind it
-// on one of them bars the start of each.
+// said once for all; engines that take their water through one seacock share how that stands, and what is open behind
+// it on one of them bars the start of each.
 func (s *State) WithSisters(e eventlog.EngineFacts, sisters ...Sister) *State {
 	at, hands := *s, *s.Hands
 	for _, x := range sisters {

@@ -46,11 +46,9 @@ async function check(page: Page, station: string, label: string) {
     .first()
     .click();
   const card = page.getByRole("article", { name: label });
-  if (!(await card.isVisible()))
-    await page
-      .getByRole("button", { name: new RegExp(label) })
-      .first()
-      .click();
+  const offered = page.getByRole("button", { name: new RegExp(label) }).first();
+  await expect(card.or(offered).first()).toBeVisible();
+  if (!(await card.isVisible())) await offered.click();
   await expect(card).toBeVisible();
   return card;
 }

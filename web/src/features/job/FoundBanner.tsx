@@ -38,7 +38,8 @@ export function FoundBanner({ page, words, catalogue, onStation, onClose }: Prop
       <Typography sx={{ fontWeight: 650 }}>
         {done
           ? `Does it explain everything? It seems so: another fault is ${percent(other_fault)} likely.`
-          : `Put it right and prove it: another fault is ${percent(other_fault)} likely, and the run's readings are the cheapest look at it.`}
+          : `Put it right and prove it: another fault is ${percent(other_fault)} likely, ` +
+            "and the run's readings are the cheapest look at it."}
       </Typography>
       {unexplained.length > 0 && (
         <Typography sx={{ mt: 0.5 }}>Not explained by it: {unexplained.map(words.finding).join(", ")}.</Typography>
