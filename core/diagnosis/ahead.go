@@ -24,10 +24,26 @@ type nearby struct {
 	m *model
 	h []hypothesis
 	p []float64 // sums to 1
+	// entropies holds, by finding, that of its being present with each hypothesis, in bits
+	entropies map[*table][]float64
+}
+
+// entropy gives a finding's entropies, computed once.
+func (n *nearby) entropy(t *table) []float64 {
+	if e, ok := n.entropies[t]; ok {
+		return e
+	}
+	e := make([]float64, len(n.h))
+	for i, h := range n.h {
+		present := t.present(h)
+		e[i] = -plogp(present) - plogp(1-present)
+	}
+	n.entropies[t] = e
+	return e
 }
 
 func (b *belief) nearest() *nearby {
-	n := &nearby{m: b.m}
+	n := &nearby{m: b.m, entropies: map[*table][]float64{}}
 	sum := 0.0
 	for _, i := range b.likeliest(nearLimit) {
 		if sum >= nearMass {
@@ -64,12 +80,20 @@ func (n *nearby) gain(telling []*table) float64 {
 // finding i is present.
 func (n *nearby) outcomes(tables []*table, each func(i int, p float64, chances []float64), entropy func(p, h float64)) {
 	chances := make([]float64, 1<<len(tables))
+	of := make([][]float64, len(tables))
+	for j, t := range tables {
+		if entropy != nil {
+			of[j] = n.entropy(t)
+		}
+	}
 	for i, h := range n.h {
 		chances[0] = 1
 		sum := 0.0
 		for j, t := range tables {
 			present := t.present(h)
-			sum -= plogp(present) + plogp(1-present)
+			if entropy != nil {
+				sum += of[j][i]
+			}
 			for o := range 1 << j {
 				chances[o|1<<j] = chances[o] * present
 				chances[o] *= 1 - present

@@ -67,7 +67,7 @@ func TestGainIsTheMutualInformation(t *testing.T) {
 	require.NoError(t, err)
 	m := newModel(c, Question{Family: catalogue.Closed, Stations: []string{"strainer", "raw-pump", "elbow"}})
 	b := m.infer()
-	n := &nearby{m: m, h: m.hypotheses, p: b.p}
+	n := &nearby{m: m, h: m.hypotheses, p: b.p, entropies: map[*table][]float64{}}
 	finding := m.table("weak-water-at-outlet")
 	entropy := func(p float64) float64 { return -p*math.Log2(p) - (1-p)*math.Log2(1-p) }
 	mean, within := 0.0, 0.0

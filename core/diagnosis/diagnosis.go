@@ -151,10 +151,13 @@ type NextCheck struct {
 }
 
 // Diagnoser answers questions from one catalogue. It holds no state and may be used from many goroutines.
-type Diagnoser struct{ catalogue *catalogue.Catalogue }
+type Diagnoser struct {
+	catalogue *catalogue.Catalogue
+	spaces    *spaces
+}
 
 // New makes an engine for a catalogue.
-func New(c *catalogue.Catalogue) *Diagnoser { return &Diagnoser{catalogue: c} }
+func New(c *catalogue.Catalogue) *Diagnoser { return &Diagnoser{c, newSpaces()} }
 
 // Diagnose answers a question, or says what of it does not fit (input.Errors).
 func (e *Diagnoser) Diagnose(q Question) (*Answer, error) {
@@ -164,8 +167,9 @@ func (e *Diagnoser) Diagnose(q Question) (*Answer, error) {
 	if err := e.validate(q); err != nil {
 		return nil, err
 	}
-	m := newModel(e.catalogue, q)
+	m := e.spaces.model(e.catalogue, q)
 	b := m.infer()
+	defer b.release()
 	a := &Answer{Suspects: m.suspects(b), Sets: m.sets(b)}
 	known := m.knowledge(b)
 	a.Found = m.names(known.found)

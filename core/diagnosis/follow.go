@@ -45,7 +45,9 @@ const conflictFrom = 5
 // conflicts weighs every two findings that are present against each other, before anything else is known.
 func (m *model) conflicts(b *belief) []Conflict {
 	n := len(m.hypotheses)
-	prior := make([]float64, n)
+	held := hold(n)
+	defer buffers.Put(held)
+	prior := *held
 	sum := 0.0
 	for i := range prior {
 		prior[i] = m.base[i]

@@ -19,6 +19,7 @@ type hypothesis struct {
 // the neutral one.
 type model struct {
 	catalogue  *catalogue.Catalogue
+	spaces     *spaces // nil: nothing is kept
 	question   Question
 	stations   []string // the circuit; all the family's stations when the question names none
 	faults     []catalogue.Fault
@@ -44,11 +45,14 @@ type table struct {
 // clue is one finding or history item with its weight on a hypothesis.
 type clue struct {
 	kind, id string
-	weigh    func(hypothesis) float64
+	weigh    func(of []hypothesis, into []float64)
 }
 
-func newModel(c *catalogue.Catalogue, q Question) *model {
-	m := &model{catalogue: c, question: q, stations: q.Stations, faults: c.FaultsOn(q.Family, q.Stations),
+func newModel(c *catalogue.Catalogue, q Question) *model { return (*spaces)(nil).model(c, q) }
+
+// model makes a question ready, its hypotheses from those kept of its circuit.
+func (s *spaces) model(c *catalogue.Catalogue, q Question) *model {
+	m := &model{catalogue: c, question: q, spaces: s, stations: q.Stations, faults: c.FaultsOn(q.Family, q.Stations),
 		number: map[string]int{}, known: map[string]float64{}, looks: map[string]int{}, tables: map[string]*table{}}
 	if m.stations == nil {
 		for _, s := range c.Stations {
@@ -65,7 +69,7 @@ func newModel(c *catalogue.Catalogue, q Question) *model {
 			m.given |= m.shownBy(e.Finding)
 		}
 	}
-	m.enumerate()
+	m.hypotheses, m.base = s.of(m)
 	for _, e := range q.Findings {
 		if _, grouped := c.GroupOf(e.Finding); grouped && e.Q == 0 {
 			continue // of a group only the present option is evidence
@@ -76,9 +80,10 @@ func newModel(c *catalogue.Catalogue, q Question) *model {
 		if e.Looks > 1 && e.Q == 0 {
 			t = t.lookedAgain(m.given)
 		}
-		m.evidence = append(m.evidence, clue{"finding", e.Finding, func(h hypothesis) float64 {
-			return t.likelihood(h,
-				e.Q)
+		m.evidence = append(m.evidence, clue{"finding", e.Finding, func(of []hypothesis, into []float64) {
+			for i, h := range of {
+				into[i] = t.likelihood(h, e.Q)
+			}
 		}})
 	}
 	for _, id := range q.History {
@@ -128,7 +133,7 @@ func (m *model) enumerate() {
 			}
 		}
 	}
-	size := n + n*(n-1)/2 + n*(n-1)*(n-2)/6
+	size := 1 + n + n*(n-1)/2 + n*(n-1)*(n-2)/6
 	m.hypotheses = make([]hypothesis, 0, size)
 	m.base = make([]float64, 0, size)
 	add := func(w float64, a, b, c int) {
@@ -236,7 +241,7 @@ func (t *table) bears() bool {
 	return slices.ContainsFunc(t.causes, not1) || slices.ContainsFunc(t.spare, not1)
 }
 
-func (m *model) multiplier(history string) func(hypothesis) float64 {
+func (m *model) multiplier(history string) func(of []hypothesis, into []float64) {
 	factor := make([]float64, len(m.faults)+1)
 	for i := range factor {
 		factor[i] = 1
@@ -247,7 +252,11 @@ func (m *model) multiplier(history string) func(hypothesis) float64 {
 			factor[i] *= x.Factor
 		}
 	}
-	return func(h hypothesis) float64 { return factor[h.a] * factor[h.b] * factor[h.c] }
+	return func(of []hypothesis, into []float64) {
+		for i, h := range of {
+			into[i] = factor[h.a] * factor[h.b] * factor[h.c]
+		}
+	}
 }
 
 // belief is a distribution over the model's hypotheses.
@@ -258,18 +267,22 @@ type belief struct {
 	clues    []clue
 	weights  [][]float64 // by clue, on each hypothesis
 	order    []int       // see likeliest
+	held     *[]float64  // what weights and p lie in
 }
 
 func (m *model) infer() *belief {
-	w := slices.Clone(m.base)
 	clues := slices.Concat(m.evidence, m.history)
+	size := len(m.base)
+	held := hold(size * (len(clues) + 1))
+	w := (*held)[:size:size]
+	copy(w, m.base)
 	weights := make([][]float64, len(clues))
 	for n, c := range clues {
-		weights[n] = make([]float64, len(w))
+		of := (*held)[size*(n+1) : size*(n+2) : size*(n+2)]
+		weights[n] = of
+		c.weigh(m.hypotheses, of)
 		largest := 0.0
-		for i, h := range m.hypotheses {
-			x := c.weigh(h)
-			weights[n][i] = x
+		for i, x := range of {
 			w[i] *= x
 			largest = max(largest, w[i])
 		}
@@ -284,7 +297,8 @@ func (m *model) infer() *belief {
 	for i := range w {
 		w[i] /= sum
 	}
-	return &belief{m: m, p: w, clues: clues, weights: weights, marginal: m.marginals(func(i int) float64 { return w[i] })}
+	return &belief{m: m, p: w, clues: clues, weights: weights, held: held,
+		marginal: m.marginals(func(i int) float64 { return w[i] })}
 }
 
 // marginals sums a weight over the hypotheses that hold each fault, normalised by the sum over all.
@@ -312,7 +326,7 @@ func (m *model) priorMarginals(b *belief) []float64 {
 	if m.given != 0 {
 		q := m.question
 		q.Findings = nil
-		return newModel(m.catalogue, q).infer().marginal
+		return m.asked(q)
 	}
 	return m.marginals(func(i int) float64 {
 		w := m.base[i]
@@ -347,7 +361,7 @@ func (m *model) without(b *belief, n int) []float64 {
 	if c.kind == "finding" && m.known[c.id] == 1 && m.shownBy(c.id)&m.given != 0 {
 		q := m.question
 		q.Findings = slices.DeleteFunc(slices.Clone(q.Findings), func(e Evidence) bool { return e.Finding == c.id })
-		return newModel(m.catalogue, q).infer().marginal
+		return m.asked(q)
 	}
 	return m.marginals(func(i int) float64 { return b.p[i] / b.weights[n][i] })
 }
