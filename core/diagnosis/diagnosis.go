@@ -1,11 +1,11 @@
 // Package diagnosis finds which faults an engine has from what is known of it, and what to look at next.
 //
-// What a sure look shows is a fact: let G be the faults of which a sure look without rivals on this circuit is
-// present. Hypotheses are the sets G ∪ S for every S of at most three other faults that the engine's circuit can have;
-// S is not empty where G is. A set's prior weight is the product of its faults' odds, their history multipliers, the
-// factor of every listed pair that it holds, and SetFactor once for every fault beyond the first. Findings are
-// independent given the set, each a noisy OR of its causes with inhibitors (J. Pearl, Probabilistic Reasoning in
-// Intelligent Systems, 1988, section 4.3):
+// What a sure look shows is a fact: let G be the faults of which a sure look without rivals on this circuit is present.
+// Hypotheses are the sets G ∪ S for every S of at most three other faults that the engine's circuit can have; S is
+// not empty where G is. A set's prior weight is the product of its faults' odds, their history multipliers, the factor
+// of every listed pair that it holds, and SetFactor once for every fault beyond the first. Findings are independent
+// given the set, each a noisy OR of its causes with inhibitors (J. Pearl, Probabilistic Reasoning in Intelligent
+// Systems, 1988, section 4.3):
 //
 //	P(present | F) = [1 − (1−leak) ∏(1−cause)] · ∏(1−block)
 //
