@@ -85,8 +85,8 @@ test("a pump of another type is the engine's pump from then on", async ({ page }
   await expect(page.getByRole("region", { name: "Back on" })).toContainText("ports turned; plate: QX 41");
   await page.getByRole("link", { name: new RegExp(`← ${name}`) }).click();
   await page
+    .getByRole("heading", { level: 1 })
     .getByRole("link", { name: new RegExp(name) })
-    .first()
     .click();
   await expect(page.getByText(/raw-water pump QX 41/).first()).toBeVisible();
 });
