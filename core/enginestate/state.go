@@ -269,7 +269,9 @@ func (s *State) see(e eventlog.Entry, _ string) {
 				s.Hands.BladesMissing(present)
 			}
 		case "milky-oil":
-			s.Oil = Oil{map[bool]string{true: milkySeen, false: "sound"}[present], who}
+			if s.Oil.Value != "risen" { // not milky, or milky too: its level has risen all the same
+				s.Oil = Oil{map[bool]string{true: milkySeen, false: "sound"}[present], who}
+			}
 		case "level-low-cold":
 			s.coolant = Oil{map[bool]string{true: "low"}[present], who}
 		case "oil-level-risen":

@@ -46,4 +46,8 @@ func TestTheCheapLooksTellTheState(t *testing.T) {
 	assert.False(t, fold(t, made("oil-look", "oil-level-risen", eventlog.Present)).MayCrank(e))
 	assert.False(t, fold(t, made("exhaust-low-point", "water-in-silencer", eventlog.Present)).MayCrank(e))
 	assert.True(t, fold(t, made("oil-look", "oil-level-risen", eventlog.Absent)).MayCrank(e))
+	risen := made("oil-look", "oil-level-risen", eventlog.Present)
+	assert.False(t, fold(t, risen, made("oil-look", "milky-oil", eventlog.Absent)).MayCrank(e), "not milky is not at its mark")
+	changed := act(teardown.Act{Do: teardown.OilIs, Item: "changed", Words: "cooler holed; cylinders cleared"})
+	assert.True(t, fold(t, risen, changed).MayCrank(e))
 }

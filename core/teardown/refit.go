@@ -74,11 +74,21 @@ func (r Refit) Says() []units.Sentence {
 	return list
 }
 
-// refitted takes in how an item went back. Sealant in its place counts for it: it is excused until the proper part.
+// sealed is why a seal is excused that sealant stands in for.
+const sealed = "sealant in its place"
+
+// refitted takes in how an item went back. Sealant in the place of a seal counts for it: it is excused until the proper
+// part, or until somebody says that there is none. Nothing but a seal has sealant in its place.
 func refitted(_ *Account, i *Item, d Done) {
 	i.Refit, i.RefitBy = *d.Refit, Refitter{By: d.By, At: d.At, Saved: d.Saved, Entry: d.Entry}
-	if i.Refit.Sealant != "" && i.StillOff() > 0 {
-		i.Excused = "sealant in its place"
+	if i.Kind != Seal {
+		i.Refit.Sealant = ""
+	}
+	switch {
+	case i.Refit.Sealant == "" && i.Excused == sealed:
+		i.Excused = ""
+	case i.Refit.Sealant != "" && i.StillOff() > 0:
+		i.Excused = sealed
 	}
 }
 

@@ -51,6 +51,16 @@ func TestSealantInPlaceOfAGasketCountsForItUntilTheProperPart(t *testing.T) {
 	assert.Equal(t, 1, itemOf(t, account(t, append(acts, off("cover-seal", 1))...), "cover-seal").StillOff(), "off again")
 }
 
+// Taken out of what was said, the sealant excuses nothing any more; and a part that is off is not back for sealant.
+func TestSealantExcusesASealAloneAndOnlyWhileItIsSaid(t *testing.T) {
+	acts := []teardown.Act{shut(), begun(t), off("cover-seal", 1), refit("cover-seal", teardown.Refit{Sealant: "grey"}),
+		refit("cover-seal", teardown.Refit{OtherMake: true})}
+	assert.Equal(t, 1, itemOf(t, account(t, acts...), "cover-seal").StillOff())
+	cover := account(t, shut(), begun(t), off("cover", 1), refit("cover", teardown.Refit{Sealant: "grey"}))
+	assert.Equal(t, 1, itemOf(t, cover, "cover").StillOff())
+	assert.Empty(t, itemOf(t, cover, "cover").Refit.Sealant)
+}
+
 func TestRefitsThatCannotBe(t *testing.T) {
 	for what, r := range map[string]teardown.Refit{"a thread with butter": {Thread: "butter"}, "below nothing": {TorqueNM: -1},
 		"beyond any bolt here": {TorqueNM: 1001}} {
