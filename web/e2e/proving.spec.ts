@@ -29,10 +29,16 @@ async function startList(page: Page) {
   const started = page.getByRole("button", { name: "Engine started" });
   const settle = page.getByRole("button", { name: /^(Confirm|Seacock open): / });
   await expect(settle.first()).toBeVisible();
-  for (let left = await settle.count(); left > 0; left = await settle.count()) {
-    await settle.first().click();
-    await expect(settle).toHaveCount(left - 1);
-  }
+  // each by its name: what came in with the place may still be on its way when the first is touched
+  await expect(async () => {
+    while ((await settle.count()) > 0) {
+      const named = await settle.first().getAttribute("aria-label");
+      const one = page.getByRole("button", { name: named ?? "", exact: true });
+      await one.click({ timeout: 2000 });
+      await expect(one).toHaveCount(0, { timeout: 5000 });
+    }
+    await expect(started).toBeEnabled({ timeout: 1000 });
+  }).toPass({ timeout: 45_000 });
   await started.click();
   await passed(page, "Ready to start");
 }
