@@ -148,3 +148,34 @@ func TestTheCoolantsKindSetsItsNextChangeEverywhere(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, s.now.AddDate(5, 0, 0).Format("2006-01-02"), item(t, p, "coolant").When.Format("2006-01-02"))
 }
+
+// Light wear that a look shows beside the cause stands on the job's page and on the due list, until it is put right: by
+// its own line, or by the part renewed.
+func TestLightWearStandsInTheJobAndOnTheDueList(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(eventlog.Dates{})
+	job := s.job(engine)
+	page := s.note(job, eventlog.Checked, eventlog.Body{Check: "elbow-look", Outcome: eventlog.Done,
+		Stated: []eventlog.Stated{{ID: "elbow-narrowed-some", State: eventlog.Present}}})
+	require.Len(t, page.AlsoSeen, 1)
+	seen := page.AlsoSeen[0]
+	assert.True(t, seen.Here && seen.Open && !seen.PutRight, "the hose is off")
+	record, err := s.ServiceRecord(s.ctx, engine)
+	require.NoError(t, err)
+	assert.Contains(t, dueIDs(record), seen.FollowUp)
+
+	other, err := s.Job(s.ctx, s.job(engine))
+	require.NoError(t, err)
+	require.Len(t, other.AlsoSeen, 1, "the engine's, not the job's")
+	assert.False(t, other.AlsoSeen[0].Here)
+
+	_, err = s.say(engine, eventlog.MaintenanceAct{Do: eventlog.MaintenanceDone, Item: seen.FollowUp, Day: "2026-05-04"})
+	require.NoError(t, err)
+	page, err = s.Job(s.ctx, job)
+	require.NoError(t, err)
+	require.Len(t, page.AlsoSeen, 1)
+	assert.True(t, page.AlsoSeen[0].PutRight, "and it stands where it was seen")
+	other, err = s.Job(s.ctx, other.Job.ID)
+	require.NoError(t, err)
+	assert.Empty(t, other.AlsoSeen)
+}

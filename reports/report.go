@@ -305,6 +305,12 @@ func (b *builder) keepAnEyeOn() {
 			}
 		}
 	}
+	for _, x := range p.AlsoSeen {
+		if !x.PutRight {
+			r.KeepAnEyeOn = append(r.KeepAnEyeOn, fmt.Sprintf("Also seen: %s (%s, %s). Not what caused it, and still to be "+
+				"put right: %s.", lower(x.Label), x.Since.By, day(x.Since.At), lower(x.Grade.Do)))
+		}
+	}
 	for _, o := range p.Account.PassedOver() {
 		r.KeepAnEyeOn = append(r.KeepAnEyeOn, fmt.Sprintf("Started with something open (%s): %s", o.Against, o.Words))
 	}

@@ -31,6 +31,11 @@ func (b *builder) done() {
 		r.Done = append(r.Done, fmt.Sprintf("%d old %s put back, each with a reason on record", reused, plural(reused,
 			"seal")))
 	}
+	for _, x := range p.AlsoSeen {
+		if x.PutRight {
+			r.Done = append(r.Done, fmt.Sprintf("Also seen and put right: %s", lower(x.Label)))
+		}
+	}
 	for _, i := range p.Account.Items {
 		if says := i.Refit.Says(); len(says) > 0 {
 			r.Done = append(r.Done, b.say("%s: %s", i.Label, units.Join(says, ", ")))

@@ -158,6 +158,9 @@ func catalogueView(c *catalogue.Catalogue) api.Catalogue {
 			return api.Group{Id: g.ID, Label: g.Label,
 				Findings: g.Findings}
 		}),
+		Grades: each(c.Grades, func(g catalogue.Grade) api.Grade {
+			return api.Grade{Id: g.ID, Label: g.Label, Light: g.Light, Heavy: g.Heavy, Do: g.Do, Item: some(g.Item)}
+		}),
 		Checks: each(c.Checks, func(k catalogue.Check) api.Check { return checkView(c, k) }),
 		Access: each(c.Access, func(a catalogue.Access) api.Access {
 			return api.Access{Id: a.ID, Label: a.Label, Minutes: a.Minutes, Needs: list(a.Needs), Cautions: list(a.Cautions),

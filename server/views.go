@@ -105,7 +105,8 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 		Hands: handsView(system, p.TeardownPage), Photos: each(j.Photos, photoView), Wet: wetPageView(system, p.Wetwork),
 		Proving: provingPageView(system, p.Proving),
 		Log:     []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
-		State: engineStateView(p.State, record.FactsOf(p.Engine)),
+		AlsoSeen: each(p.AlsoSeen, alsoSeenView),
+		State:    engineStateView(p.State, record.FactsOf(p.Engine)),
 	}
 	stepsBefore(system, p.State, record.FactsOf(p.Engine), p.Answer.NextChecks, &out.Diagnosis)
 	if p.Health != nil {
@@ -118,6 +119,12 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 			By:      c.From.By, At: c.From.At, EntryId: c.From.Entry}
 	}
 	return out
+}
+
+func alsoSeenView(x job.AlsoSeen) api.AlsoSeen {
+	return api.AlsoSeen{Grade: x.Grade.ID, Finding: x.Grade.Light, Label: x.Label, Check: x.Check, Do: x.Grade.Do,
+		Item: some(x.Grade.Item), FollowUp: x.FollowUp, PutRight: x.PutRight, Here: x.Here, Open: x.Open, By: x.Since.By,
+		At: x.Since.At, Job: x.Since.Job}
 }
 
 func knownView(k eventlog.Statement) api.Statement {

@@ -1,6 +1,7 @@
 package inventory
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -76,7 +77,7 @@ func (a *Stock) Inventory(ctx context.Context) (*InventoryPage, error) {
 	for _, e := range due {
 		for _, d := range e.Due {
 			if d.PutOff == nil && d.State != maintenance.Later {
-				wanted = append(wanted, inventory.Wanted{Maintenance: d.ID, Engine: inventory.Engine{ID: e.Engine.ID,
+				wanted = append(wanted, inventory.Wanted{Maintenance: cmp.Or(d.DoneToo, d.ID), Engine: inventory.Engine{ID: e.Engine.ID,
 					Pump: e.Engine.RawPump}, Say: fmt.Sprintf("%s, %s: due %s", e.Craft.Name, e.Engine.Name,
 					d.When.Format("2 January 2006"))})
 			}

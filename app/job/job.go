@@ -23,6 +23,8 @@ type Page struct {
 	State  *enginestate.State // of the engine
 	Log    []record.LogLine
 	Answer *diagnosis.Answer
+	// AlsoSeen is light wear, to be put right while it is open.
+	AlsoSeen []AlsoSeen
 	readings.Judged
 	TeardownPage
 	Wetwork WetworkPage

@@ -268,6 +268,9 @@ func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
 	if p.Craft, _, err = r.Craft(s.engine.CraftID); err != nil {
 		return nil, err
 	}
+	if p.AlsoSeen, err = a.alsoSeen(r, s); err != nil {
+		return nil, err
+	}
 	methods, err := a.yard.MethodsIn(r)
 	if err != nil {
 		return nil, err

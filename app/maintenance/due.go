@@ -71,16 +71,14 @@ func (a *Schedule) ServiceRecord(ctx context.Context, engine string) (*ServicePa
 	if p.History, err = r.ServiceHistory(engine); err != nil {
 		return nil, err
 	}
-	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: engine})
-	if err != nil {
-		return nil, err
-	}
-	own := eventlog.MaintenanceOf(a.Catalogue, entries)
 	stand, err := a.states.Of(r, engine, nil)
 	if err != nil {
 		return nil, err
 	}
-	state := MaintenanceStateOf(e, own, p.History, stand.FollowUps())
+	state, own, err := a.stateOf(r, e, p.History, stand.FollowUps())
+	if err != nil {
+		return nil, err
+	}
 	today := a.today()
 	life := maintenance.RunningHoursOf(state.Meter)
 	p.Clock, p.Hours = life, hoursPage(state, life, today)
@@ -95,6 +93,31 @@ func (a *Schedule) ServiceRecord(ctx context.Context, engine string) (*ServicePa
 		p.Seasons = append(p.Seasons, seasonPage(s, e, own.Seasons, today.Year()))
 	}
 	return p, nil
+}
+
+// stateOf is what is known of an engine's maintenance, and what its own log says of it.
+func (a *Schedule) stateOf(r record.Reader, e record.Engine, history []record.ServiceLine,
+	left []maintenance.FollowUp) (maintenance.Engine, eventlog.EngineMaintenance, error) {
+	entries, err := r.Entries(eventlog.Subject{Kind: eventlog.OfEngine, ID: e.ID})
+	own := eventlog.MaintenanceOf(a.Catalogue, entries)
+	return MaintenanceStateOf(e, own, history, left), own, err
+}
+
+// Settled says of what jobs left behind on an engine what was done since.
+func (a *Schedule) Settled(r record.Reader, e record.Engine, left []maintenance.FollowUp) ([]bool, error) {
+	settled := make([]bool, len(left))
+	if len(left) == 0 {
+		return settled, nil
+	}
+	history, err := r.ServiceHistory(e.ID)
+	if err != nil {
+		return nil, err
+	}
+	state, _, err := a.stateOf(r, e, history, left)
+	for i, f := range left {
+		settled[i] = f.Settled(state)
+	}
+	return settled, err
 }
 
 func hoursPage(s maintenance.Engine, life maintenance.RunningHours, today time.Time) HoursPage {

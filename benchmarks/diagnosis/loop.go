@@ -180,10 +180,16 @@ func (w world) settle(c *catalogue.Catalogue, check catalogue.Check, q *diagnosi
 		})
 	}
 	for _, f := range check.Settles {
-		if !answered(f) {
+		if !answered(f) && !w.hidden(c, f) {
 			q.Findings = append(q.Findings, w.state(f))
 		}
 	}
+}
+
+// hidden says whether a light grade of wear is not seen beside its heavy one.
+func (w world) hidden(c *catalogue.Catalogue, finding string) bool {
+	g, light := c.LightGrade(finding)
+	return light && slices.ContainsFunc(g.Heavy, func(h string) bool { return w.findings[h] })
 }
 
 // confirmable: every fault that is there would be shown by one of its sure looks on this circuit.

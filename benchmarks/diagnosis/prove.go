@@ -140,7 +140,8 @@ func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, r *rand.Rand
 func (w world) lookAgain(c *catalogue.Catalogue, r *rand.Rand, check catalogue.Check, q *diagnosis.Question) {
 	for i := range q.Findings {
 		e := &q.Findings[i]
-		if e.Q == 1 || !slices.Contains(check.Settles, e.Finding) {
+		_, light := c.LightGrade(e.Finding)
+		if light || e.Q == 1 || !slices.Contains(check.Settles, e.Finding) {
 			continue
 		}
 		e.Looks = 2

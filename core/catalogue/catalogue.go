@@ -41,6 +41,7 @@ type Catalogue struct {
 	History     []HistoryItem
 	Findings    []Finding
 	Groups      []Group
+	Grades      []Grade
 	Checks      []Check
 	Access      []Access
 	Joints      []Joint
@@ -135,6 +136,18 @@ type Group struct {
 	Findings  []string
 }
 
+// Grade is a look at something that wears: light, heavy, or none of it. Only a heavy one is a sure look; the light one is
+// as common in service as its leak says, and is put right while it is open. They exclude each other: light seen, the
+// heavy ones are absent; a heavy one seen, the light one is unknown.
+type Grade struct {
+	ID    string   `json:"id" yaml:"id"`
+	Label string   `json:"label" yaml:"label"`
+	Light string   `json:"light" yaml:"light"`
+	Heavy []string `json:"heavy" yaml:"heavy"`
+	Do    string   `json:"do" yaml:"do"`               // what puts the light one right
+	Item  string   `json:"item,omitempty" yaml:"item"` // the maintenance that does; empty: none
+}
+
 // Check is something to do that settles findings.
 type Check struct {
 	ID, Label string
@@ -186,6 +199,7 @@ type Caution struct {
 type index struct {
 	stations, families, faults, findings, checks, access, history, needs, cautions, groups map[string]int
 	groupOf                                                                                map[string]string
+	lightOf, heavyOf                                                                       map[string]int // grades
 }
 
 func (c *Catalogue) buildIndex() {
@@ -205,6 +219,13 @@ func (c *Catalogue) buildIndex() {
 	for _, g := range c.Groups {
 		for _, f := range g.Findings {
 			c.index.groupOf[f] = g.ID
+		}
+	}
+	c.index.lightOf, c.index.heavyOf = map[string]int{}, map[string]int{}
+	for i, g := range c.Grades {
+		c.index.lightOf[g.Light] = i
+		for _, f := range g.Heavy {
+			c.index.heavyOf[f] = i
 		}
 	}
 }
@@ -275,3 +296,13 @@ func (c *Catalogue) Caution(id string) (Caution, bool) {
 
 // Group finds a group by its id.
 func (c *Catalogue) Group(id string) (Group, bool) { return at(c.Groups, c.index.groups, id) }
+
+// LightGrade finds the grade of which a finding is the light one.
+func (c *Catalogue) LightGrade(finding string) (Grade, bool) {
+	return at(c.Grades, c.index.lightOf, finding)
+}
+
+// HeavyGrade finds the grade of which a finding is a heavy one.
+func (c *Catalogue) HeavyGrade(finding string) (Grade, bool) {
+	return at(c.Grades, c.index.heavyOf, finding)
+}

@@ -108,6 +108,7 @@ type dataFiles struct {
 	}
 	findings struct {
 		Groups   []groupRow   `yaml:"groups"`
+		Grades   []Grade      `yaml:"grades"`
 		Findings []findingRow `yaml:"findings"`
 	}
 	checks struct {
@@ -270,7 +271,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 		c.Cautions = append(c.Cautions, Caution(k))
 	}
 	c.Tasks, c.Methods = d.tasks.Tasks, d.methods.Methods
-	c.Joints = d.checks.Joints
+	c.Joints, c.Grades = d.checks.Joints, d.findings.Grades
 	c.Maintenance, c.Trends, c.Seasons = d.maintenance.Upkeep, d.maintenance.Trends, d.maintenance.Lists
 	c.FollowUps = d.maintenance.Left
 	for _, a := range d.checks.Access {

@@ -50,7 +50,7 @@ const (
 	FitsNothing = "none"
 )
 
-// FollowUp is work that a job left behind, due once. {what} in its words is what it is about.
+// FollowUp is work that a job left behind, due once. {what} in its words is what it is about, {do} what puts it right.
 type FollowUp struct {
 	ID     string `json:"id" yaml:"id"`
 	Label  string `json:"label" yaml:"label"`

@@ -17,6 +17,7 @@ func (c *Catalogue) Prove() error {
 	p.numbers()
 	p.references()
 	p.sureLooks()
+	p.grades()
 	p.coverage()
 	p.tasks()
 	p.maintenance()
@@ -209,6 +210,43 @@ func (p *proof) sureLook(f Fault, s SureLook) {
 		p.expect(shown/finding.ChanceWith(rival.ID) >= leastSureRatio,
 			"fault %s: %s cannot tell it from %s: name the rival and the look that can", f.ID, s.Finding, rival.ID)
 	}
+}
+
+// leastLight is the leak from which a light grade is common in service.
+const leastLight = 0.2
+
+// grades: a light grade is common and shows no fault for sure, each heavy one does; whoever looks sees both.
+func (p *proof) grades() {
+	c := p.c
+	sure := map[string]bool{}
+	for _, f := range c.Faults {
+		for _, s := range f.Sure {
+			sure[s.Finding] = true
+		}
+	}
+	lights, heavies := 0, 0
+	for _, g := range c.Grades {
+		where := "grade " + g.ID
+		p.known(c.index.findings, "finding", g.Light, where)
+		light, _ := c.Finding(g.Light)
+		p.expect(light.Leak >= leastLight && !sure[g.Light], "%s: %s must be common, and no sure look", where, g.Light)
+		p.expect(g.Label != "" && g.Do != "" && len(g.Heavy) > 0, "%s: label, heavy and do are needed", where)
+		if g.Item != "" {
+			_, ok := c.MaintenanceItem(g.Item)
+			p.expect(ok, "%s: unknown maintenance %q", where, g.Item)
+		}
+		for _, h := range g.Heavy {
+			p.known(c.index.findings, "finding", h, where)
+			p.expect(sure[h], "%s: %s must be a sure look", where, h)
+		}
+		for _, k := range c.Checks {
+			heavy := slices.ContainsFunc(k.Settles, func(f string) bool { return slices.Contains(g.Heavy, f) })
+			p.expect(heavy == slices.Contains(k.Settles, g.Light), "%s: %s must settle its light grade beside a heavy one", where,
+				k.ID)
+		}
+		lights, heavies = lights+1, heavies+len(g.Heavy)
+	}
+	p.expect(lights == len(c.index.lightOf) && heavies == len(c.index.heavyOf), "a finding is in two grades")
 }
 
 // ChanceWith is the chance that the finding shows when the given fault is the only one.

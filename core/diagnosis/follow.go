@@ -164,7 +164,8 @@ func (m *model) whyNot(check catalogue.Check) string {
 	}
 	open, bearing := 0, 0
 	for _, f := range check.Settles {
-		if _, known := m.known[f]; !known {
+		_, light := m.catalogue.LightGrade(f)
+		if _, known := m.known[f]; !known && !light {
 			open++
 			if m.table(f).bears() {
 				bearing++

@@ -31,11 +31,8 @@ func (m *model) knowledge(b *belief) knowledge {
 // again are the faults that a check did not show when it was made, or that another showed nothing of, and that a second
 // look may show; none while the check has something to show for the first time.
 func (m *model) again(check catalogue.Check) (mask uint64) {
-	fresh := func(f string) bool {
-		_, known := m.known[f]
-		return !known && m.table(f).bears()
-	}
-	if m.question.Weighed || !slices.Contains(m.question.Done, check.ID) && slices.ContainsFunc(check.Settles, fresh) {
+	if m.question.Weighed || !slices.Contains(m.question.Done, check.ID) &&
+		slices.ContainsFunc(check.Settles, m.worthSettling) {
 		return 0
 	}
 	for i, f := range m.faults {

@@ -63,11 +63,8 @@ func (m *model) candidates(b *belief, k knowledge) []*candidate {
 		station, _ := m.catalogue.StationOf(check, m.question.Family, m.stations)
 		c := &candidate{check: check, station: station, access: m.accessPlace(check.Access)}
 		for _, f := range check.Settles {
-			if _, known := m.known[f]; known {
-				continue
-			}
-			if t := m.table(f); t.bears() {
-				c.open = append(c.open, t)
+			if m.worthSettling(f) {
+				c.open = append(c.open, m.table(f))
 			}
 		}
 		for _, f := range check.Confirms {
@@ -92,6 +89,14 @@ func (m *model) candidates(b *belief, k knowledge) []*candidate {
 		out = append(out, c)
 	}
 	return out
+}
+
+// worthSettling says whether a finding is still to be settled and would tell something: a light grade only tells that
+// the heavy one, which its check settles too, is not there.
+func (m *model) worthSettling(finding string) bool {
+	_, known := m.known[finding]
+	_, light := m.catalogue.LightGrade(finding)
+	return !known && !light && m.table(finding).bears()
 }
 
 // locate puts a candidate where the first fault lies that it looks for, which need not be where it is made: an open

@@ -12,7 +12,7 @@ import (
 )
 
 // FollowUps lists what the jobs left behind on the engine to be done once, the oldest first: sealant in place of a seal
-// that no proper one has replaced since, a seacock that does not hold.
+// that no proper one has replaced since, a seacock that does not hold, light wear that was seen.
 func (s *State) FollowUps() []maintenance.FollowUp {
 	var list []maintenance.FollowUp
 	for _, i := range s.Hands.Items {
@@ -29,6 +29,9 @@ func (s *State) FollowUps() []maintenance.FollowUp {
 	if p := s.valve; p.passes {
 		list = append(list, maintenance.FollowUp{Kind: "seacock-passes", Key: p.Entry, What: "the seacock", At: p.At,
 			By: p.By, Job: p.Job})
+	}
+	for _, w := range s.worn {
+		list = append(list, w.FollowUp())
 	}
 	slices.SortStableFunc(list, func(a, b maintenance.FollowUp) int { return a.At.Compare(b.At) })
 	return list

@@ -114,6 +114,7 @@ type State struct {
 	vent      bool                        // the anti-siphon valve is bad: water may stand in the silencer
 	dry       bool                        // no water came at the outlet
 	waiting   map[string]teardown.Waiting // by job
+	worn      []Worn
 }
 
 // New is the state of an engine of which nothing is known.
@@ -242,7 +243,8 @@ var condemns = map[string]struct{ part, label, why string }{
 // see takes in what was seen: what condemns a part, bars a run or tells of rubber at large.
 func (s *State) see(e eventlog.Entry, _ string) {
 	who := whoOf(e)
-	for _, x := range e.Body.Stated {
+	for _, x := range e.Saw(s.catalogue) {
+		s.wears(x, e, who)
 		// who was not sure of a danger has not ruled it out
 		present, absent := x.State == eventlog.Present || x.State == eventlog.Unsure, x.State == eventlog.Absent
 		if x.Q != nil || !present && !absent {

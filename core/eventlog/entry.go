@@ -4,6 +4,7 @@ package eventlog
 
 import (
 	"fmt"
+	"slices"
 	"time"
 
 	"hevrin/core/catalogue"
@@ -455,4 +456,24 @@ func EngineBaseline(entries []Entry) *StoredBaseline {
 		}
 	}
 	return kept
+}
+
+// Saw is what an entry states, and what follows from it: whoever saw a light grade of wear saw no heavy one, of those
+// that the check would show.
+func (e Entry) Saw(c *catalogue.Catalogue) []Stated {
+	list := slices.Clone(e.Body.Stated)
+	check, made := c.Check(e.Body.Check)
+	for _, s := range e.Body.Stated {
+		g, light := c.LightGrade(s.ID)
+		if !light || s.State != Present || s.Q != nil {
+			continue
+		}
+		for _, h := range g.Heavy {
+			said := slices.ContainsFunc(list, func(x Stated) bool { return x.ID == h })
+			if !said && (!made || slices.Contains(check.Settles, h)) {
+				list = append(list, Stated{ID: h, State: Absent})
+			}
+		}
+	}
+	return list
 }

@@ -275,7 +275,7 @@ func (e Entry) Source() Source { return Source{By: e.By, At: e.when(), Entry: e.
 
 // state takes an entry's findings in; of a group the option stated present drives the others out.
 func (j *Job) state(c *catalogue.Catalogue, e Entry) {
-	for _, s := range e.Body.Stated {
+	for _, s := range e.Saw(c) {
 		if s.ID == "blades-missing" && s.Q == nil && (s.State == Present || s.State == Absent) {
 			j.Teardown.BladesMissing(s.State == Present)
 		}
@@ -284,6 +284,11 @@ func (j *Job) state(c *catalogue.Catalogue, e Entry) {
 			for _, other := range g.Findings {
 				j.Findings = without(j.Findings, other)
 			}
+		}
+		if g, heavy := c.HeavyGrade(s.ID); heavy && s.State == Present && s.Q == nil {
+			j.Findings = slices.DeleteFunc(j.Findings, func(k Statement) bool {
+				return k.ID == g.Light && (e.Body.Check == "" || k.Check == e.Body.Check)
+			})
 		}
 		looks := j.looksAt(s.ID, e.Body.Check)
 		j.Findings = restate(j.Findings, s, e.Body.Check, e.Source())

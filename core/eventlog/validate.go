@@ -287,6 +287,7 @@ func (v *checker) stated(kind string, known func(string) bool) {
 		if s.Q != nil && (math.IsNaN(*s.Q) || *s.Q < 0 || *s.Q > 1) {
 			v.wrong.Add(at+".q", *s.Q, "0 to 1", "a normalised likelihood lies between 0 and 1")
 		}
+		v.grades(at, s)
 		if g, grouped := v.c.GroupOf(s.ID); grouped {
 			if s.State == Unsure {
 				v.wrong.Add(at+".state", s.State, "present, absent, unknown", "one option of a question is so or not")
@@ -298,6 +299,20 @@ func (v *checker) stated(kind string, known func(string) bool) {
 				v.wrong.Add(at+".id", s.ID, units.Sentence("one option of "+g), "only one of these can be so: keep the one that is")
 			}
 			chosen[g] = chosen[g] || s.State == Present
+		}
+	}
+}
+
+// grades refuses a light grade of wear beside a heavy one of the same thing.
+func (v *checker) grades(at string, s Stated) {
+	g, light := v.c.LightGrade(s.ID)
+	if !light || s.State != Present {
+		return
+	}
+	for _, other := range v.body.Stated {
+		if slices.Contains(g.Heavy, other.ID) && other.State == Present {
+			v.wrong.Add(at+".id", s.ID, units.Sentence(s.ID+" or "+other.ID), "%s is worn a little or much, not both: keep "+
+				"the one that is so", g.Label)
 		}
 	}
 }

@@ -138,6 +138,7 @@ type Due struct {
 	Reasons []Reason
 	Last    *Done
 	PutOff  *Postponement
+	DoneToo string // of what a job left behind: the maintenance that does it too
 }
 
 // How near is soon, and how much further what shares an access or a haul-out is worth doing too.

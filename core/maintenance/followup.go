@@ -14,6 +14,8 @@ type FollowUp struct {
 	Kind string    // in the catalogue
 	Key  string    // the entry that left it
 	What string    // the same in words
+	Do   string    // what puts it right, where that differs from one to the other
+	Item string    // the maintenance that does it too; empty: none
 	At   time.Time // since when
 	By   string
 	Job  string
@@ -29,24 +31,30 @@ func FollowUpOf(id string) (FollowUp, bool) {
 	return FollowUp{Kind: kind, Key: key}, ok && two && kind != "" && key != ""
 }
 
-// settled says whether it was put down as done.
-func (f FollowUp) settled(e Engine) bool {
-	return slices.ContainsFunc(e.Done, func(d Done) bool { return d.Item == f.ID() })
+// Settled says whether it was put down as done, or the maintenance that does it was made since; of what was put down by
+// hand only the day is known.
+func (f FollowUp) Settled(e Engine) bool {
+	day := f.At.UTC().Truncate(24 * time.Hour)
+	return slices.ContainsFunc(e.Done, func(d Done) bool {
+		since := d.At.After(f.At) || d.Job == "" && !d.At.Before(day)
+		return d.Item == f.ID() || f.Item != "" && d.Item == f.Item && since
+	})
 }
 
 // due is its line on the due list; not ok where it was done, or the catalogue has no such kind.
 func (f FollowUp) due(c *catalogue.Catalogue, e Engine, life RunningHours, today time.Time) (Due, bool) {
 	k, ok := c.FollowUp(f.Kind)
-	if !ok || f.settled(e) {
+	if !ok || f.Settled(e) {
 		return Due{}, false
 	}
 	words := func(s string) string {
-		s = strings.ReplaceAll(s, "{what}", f.What)
+		s = strings.ReplaceAll(strings.ReplaceAll(s, "{what}", f.What), "{do}", f.Do)
 		return strings.ToUpper(s[:1]) + s[1:]
 	}
 	d := Due{MaintenanceItem: catalogue.MaintenanceItem{ID: f.ID(), Label: words(k.Label), Do: words(k.Do),
 		Ashore: k.Ashore, Why: k.Why}}
 	d.Reasons = []Reason{{ByJob, fmt.Sprintf("since %s, by %s", day(f.At), f.By), f.At.AddDate(0, 0, k.Days)}}
+	d.DoneToo = f.Item
 	d.settle(e, life, today)
 	return d, true
 }

@@ -2,6 +2,7 @@ package maintenance_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -60,4 +61,35 @@ func TestACoolantsOwnYearsSetItsNextChange(t *testing.T) {
 	e.Done[0].Months = 60
 	e.Own = map[string]maintenance.Interval{"coolant": {Months: 24, Says: "the yard's"}}
 	assert.Equal(t, today, of(t, maintenance.List(c, e, today), "coolant").When)
+}
+
+// Light wear is due within the year, and done by the maintenance that renews the part: of what was put down by hand only
+// the day is known; the look that saw it is none.
+func TestWhatWasAlsoSeenIsDoneByItsMaintenanceToo(t *testing.T) {
+	c := loadCatalogue(t)
+	e := closedEngine(t, c)
+	seen := today.Add(14 * time.Hour)
+	f := maintenance.FollowUp{Kind: "also-seen", Key: "e1/impeller-wear", What: "hair cracks", Do: "Fit a new impeller",
+		Item: "impeller", At: seen, By: "Kit Venn"}
+	e.FollowUps = []maintenance.FollowUp{f}
+	d := of(t, maintenance.List(c, e, today), f.ID())
+	assert.Equal(t, "Also seen: hair cracks", d.Label)
+	assert.Equal(t, "Fit a new impeller", d.Do)
+	assert.Equal(t, "impeller", d.DoneToo)
+	assert.Equal(t, seen.AddDate(0, 0, 365), d.When)
+	for what, tc := range map[string]struct {
+		done    maintenance.Done
+		settled bool
+	}{
+		"put down as done":                {maintenance.Done{Item: f.ID(), At: today}, true},
+		"renewed in a job, an hour on":    {maintenance.Done{Item: "impeller", At: seen.Add(time.Hour), Job: "j"}, true},
+		"the same entry":                  {maintenance.Done{Item: "impeller", At: seen, Job: "j"}, false},
+		"renewed before it was seen":      {maintenance.Done{Item: "impeller", At: seen.Add(-time.Hour), Job: "j"}, false},
+		"put down by hand that day":       {maintenance.Done{Item: "impeller", At: today}, true},
+		"put down by hand the day before": {maintenance.Done{Item: "impeller", At: today.AddDate(0, 0, -1)}, false},
+		"something else":                  {maintenance.Done{Item: "elbow", At: seen.Add(time.Hour), Job: "j"}, false},
+	} {
+		e.Done = []maintenance.Done{tc.done}
+		assert.Equal(t, tc.settled, f.Settled(e), what)
+	}
 }

@@ -14,8 +14,8 @@ test("a complaint is traced to its cause and the job closed", async ({ page }, i
   await expect(check).toContainText("Seacock shut and tagged at the key");
   await expect(check).toContainText("strainer clogged");
   await check.getByRole("button", { name: "It took: more" }).click();
-  await check.getByRole("button", { name: "Debris in the basket: Yes" }).click();
-  await check.getByRole("button", { name: "Save: Debris in the basket" }).click();
+  await check.getByRole("button", { name: "Basket: Basket choked" }).click();
+  await check.getByRole("button", { name: "Save: Basket choked" }).click();
 
   const found = page.getByRole("status", { name: "Found" });
   await expect(found).toContainText("Found: Strainer clogged");

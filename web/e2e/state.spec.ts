@@ -125,7 +125,7 @@ test("blades seen missing by a check alone bar the start, until the wheel was ta
 }, info) => {
   await jobOn(page, nameFor(info, "Missing"));
   const card = await check(page, "Raw-water pump", "Look at the impeller");
-  await card.getByRole("button", { name: "Blades missing or torn: Yes" }).click();
+  await card.getByRole("button", { name: "Impeller: Blades missing or torn" }).click();
   await card.getByRole("button", { name: "Save: Blades missing or torn" }).click();
   await expect(page.getByRole("note", { name: "State of the engine" })).toContainText("RUBBER AT LARGE");
   await startPane(page);

@@ -991,6 +991,7 @@ export interface components {
             history: components["schemas"]["HistoryItem"][];
             findings: components["schemas"]["Finding"][];
             groups: components["schemas"]["Group"][];
+            grades: components["schemas"]["Grade"][];
             checks: components["schemas"]["Check"][];
             access: components["schemas"]["Access"][];
             needs: components["schemas"]["Labelled"][];
@@ -1096,6 +1097,19 @@ export interface components {
             id: string;
             label: string;
             findings: string[];
+        };
+        /** @description A look at what wears shows a light grade, a heavy one, or none. Only a heavy one is a sure look. Light seen, the heavy ones are absent; a heavy one seen, the light one is unknown. */
+        Grade: {
+            id: string;
+            label: string;
+            /** @description A finding. */
+            light: string;
+            /** @description Findings. */
+            heavy: string[];
+            /** @description What puts the light one right. */
+            do: string;
+            /** @description The maintenance that does it too. */
+            item?: string;
         };
         Check: {
             id: string;
@@ -3949,7 +3963,30 @@ export interface components {
             closed?: components["schemas"]["Closed"];
             log: components["schemas"]["LogLine"][];
             diagnosis: components["schemas"]["Answer"];
+            also_seen: components["schemas"]["AlsoSeen"][];
             state: components["schemas"]["StateOfEngine"];
+        };
+        /** @description Light wear that was seen beside the cause: to be put right while it is open, or else on the due list. */
+        AlsoSeen: {
+            grade: string;
+            finding: string;
+            label: string;
+            /** @description That saw it. */
+            check: string;
+            do: string;
+            /** @description The maintenance that does it too. */
+            item?: string;
+            /** @description Its line on the due list: done as any other. */
+            follow_up: string;
+            put_right: boolean;
+            /** @description Seen in this job. */
+            here: boolean;
+            /** @description What it lies behind stands open now. */
+            open: boolean;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            job: components["schemas"]["ID"];
         };
         Statement: {
             id: string;

@@ -3,7 +3,18 @@ import type { Catalogue, JobPage, LogLine } from "../api/client";
 import type { Letter } from "../api/outbox";
 import { withWaiting } from "../api/pending";
 import { absent, moved, put } from "../ui/engine/circuit";
-import { allClear, keepLabel, marked, meaning, openFindings, statedOf } from "../features/job/outcome";
+import {
+  allClear,
+  asked,
+  graded,
+  gradeOf,
+  keepLabel,
+  marked,
+  meaning,
+  openFindings,
+  statedOf,
+  type Marks,
+} from "../features/job/outcome";
 import { faultsAt, percent, spineOf } from "../ui/stations";
 import { chapterOf, rateWords, search, strengthWords } from "../features/handbook/handbook";
 import { moveWords } from "../features/job/why";
@@ -112,6 +123,45 @@ describe("an outcome", () => {
     expect(keepLabel(look, { gone: "absent", cracked: "absent" }, (id) => id)).toBe("All clear");
     expect(keepLabel(look, { gone: "present", cracked: "present" }, (id) => id)).toBe("Save: gone and cracked");
     expect(keepLabel(look, { gone: "absent" }, (id) => id)).toBe("Save this");
+  });
+  it("takes one grade of wear, light or heavy, and of several heavy ones each that is so", () => {
+    const grade = {
+      id: "wheel",
+      label: "Wheel",
+      light: "hair",
+      heavy: ["gone", "cracked", "elsewhere"],
+      do: "Renew it",
+    };
+    const c = { grades: [grade] } as unknown as Catalogue;
+    const { worn, single } = asked(c, ["hair", "gone", "cracked", "sand"]);
+    expect(single).toEqual(["sand"]);
+    const [w] = worn;
+    if (!w) throw new Error("no grade");
+    expect(w.heavy).toEqual(["gone", "cracked"]);
+    const tap = (marks: Marks, ...taps: string[]) => taps.reduce((m, t) => graded(w, m, t), marks);
+    const wheel = { ...look, settles: ["hair", "gone", "cracked"] };
+    const kept = (...taps: string[]) => statedOf(wheel, tap({}, ...taps), worn);
+    expect(kept("none").map((s) => s.state)).toEqual(["absent", "absent", "absent"]);
+    expect(kept("hair")).toEqual([
+      { id: "hair", state: "present" },
+      { id: "gone", state: "absent" },
+      { id: "cracked", state: "absent" },
+    ]);
+    expect(kept("hair", "gone", "cracked")).toEqual([
+      { id: "gone", state: "present" },
+      { id: "cracked", state: "present" },
+    ]);
+    expect(kept("gone", "cracked", "gone")).toEqual([{ id: "cracked", state: "present" }]);
+    expect(kept("unsure").map((s) => s.state)).toEqual(["unsure", "unsure"]);
+    expect(gradeOf(w, tap({}, "unsure"))).toEqual(["unsure"]);
+    expect(gradeOf(w, tap({}, "none"))).toEqual(["none"]);
+    expect(gradeOf(w, tap({}, "gone", "hair"))).toEqual(["hair"]);
+    expect(gradeOf(w, {})).toEqual([]);
+    const clear = allClear(wheel, tap({}, "gone"));
+    expect(statedOf(wheel, clear, worn)).toEqual([
+      { id: "gone", state: "present" },
+      { id: "cracked", state: "absent" },
+    ]);
   });
   it("asks only for what this engine can have", () => {
     expect(openFindings(catalogue, look, new Set(["vanes"]))).toEqual(["gone"]);

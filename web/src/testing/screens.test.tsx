@@ -59,6 +59,7 @@ const catalogue = {
   needs: [{ id: "shut", label: "Seacock shut" }],
   cautions: [{ id: "flooding", label: "Flooding", text: "The sea comes in." }],
   groups: [],
+  grades: [],
   history: [],
   families: [],
   pairs: [],

@@ -3,9 +3,13 @@ import { useTheme } from "@mui/material/styles";
 import { useCallback, type ReactNode } from "react";
 import type { Catalogue, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
+import { GradeRow } from "./GradeRow";
 import { lookAnswers, MarkRow } from "./MarkRow";
 import {
   allClear,
+  asked,
+  graded,
+  gradeOf,
   keepLabel,
   marked,
   manyFrom,
@@ -166,9 +170,14 @@ function Outcome({ job, catalogue, possible, check, words, next, open, onKeep }:
     [setDraft, catalogue],
   );
   const limited = { ...check, settles: open };
+  const { worn, single } = asked(catalogue, open);
+  const alone = single.length === 0 && worn.length === 1 && worn.every((w) => w.heavy.length === 1); // one tap says all
   const keep = (m: Marks) => {
     const label = `${check.label}: ${keepLabel(limited, m, words.finding)}`;
-    onKeep({ kind: "check", check: check.id, outcome: "done", minutes: took, stated: statedOf(limited, m) }, label);
+    onKeep(
+      { kind: "check", check: check.id, outcome: "done", minutes: took, stated: statedOf(limited, m, worn) },
+      label,
+    );
     forget();
   };
   const without = (outcome: "skipped" | "inconclusive", say: string) => {
@@ -177,6 +186,7 @@ function Outcome({ job, catalogue, possible, check, words, next, open, onKeep }:
     forget();
   };
   const some = open.some((id) => marks[id]);
+  const left = single.some((id) => !marks[id]) || worn.some((w) => gradeOf(w, marks).length === 0);
   const only = open.length === 1 ? open[0] : undefined;
   return (
     <Stack
@@ -194,7 +204,19 @@ function Outcome({ job, catalogue, possible, check, words, next, open, onKeep }:
         />
       ) : (
         <>
-          {open.map((id) => (
+          {worn.map((w) => (
+            <GradeRow
+              key={w.grade.id}
+              worn={w}
+              words={words}
+              marks={marks}
+              means={(id) => meaning(catalogue, id, possible, words)}
+              onTap={(tap) =>
+                alone ? keep(graded(w, marks, tap)) : setDraft((d) => ({ ...d, marks: graded(w, d.marks, tap) }))
+              }
+            />
+          ))}
+          {single.map((id) => (
             <MarkRow
               key={id}
               id={id}
@@ -210,10 +232,12 @@ function Outcome({ job, catalogue, possible, check, words, next, open, onKeep }:
               {keepLabel(limited, marks, words.finding)}
             </Button>
           )}
-          <Typography variant="body2" sx={{ color: "text.secondary" }}>
-            ? is not sure: a hint, no proof; a better look is offered.
-          </Typography>
-          {open.length < manyFrom && open.some((id) => !marks[id]) && (
+          {single.length > 0 && (
+            <Typography variant="body2" sx={{ color: "text.secondary" }}>
+              ? is not sure: a hint, no proof; a better look is offered.
+            </Typography>
+          )}
+          {!alone && single.length + worn.length < manyFrom && left && (
             <Button variant={some ? "choice" : "contained"} size="large" onClick={() => keep(allClear(limited, marks))}>
               {some ? "Save, and none of the others" : "All clear: none of these"}
             </Button>

@@ -3,6 +3,7 @@ import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
 import type { Catalogue, JobPage, NextCheck } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
+import { AlsoSeen } from "./AlsoSeen";
 import { CheckCard } from "./CheckCard";
 import { FoundBanner } from "./FoundBanner";
 import { RuledOut } from "./RuledOut";
@@ -34,6 +35,7 @@ export function Trace(p: Props) {
     <Stack sx={{ gap: 2 }}>
       <FoundBanner page={page} words={words} catalogue={p.catalogue} onClose={p.onClose} onStation={p.onStation} />
       {!closed && <Conflicts page={page} words={words} />}
+      {!station && <AlsoSeen page={page} />}
       {station && (
         <Stack direction="row" sx={{ alignItems: "center", gap: 1 }}>
           <Typography variant="h2" sx={{ mr: "auto" }}>

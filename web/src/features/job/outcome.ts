@@ -7,10 +7,53 @@ export type Marks = Record<string, Mark | undefined>;
 /** A round of readings settles many things at once: it is not cleared by one touch. */
 export const manyFrom = 6;
 
-/** What a check's taps come to: what was tapped, as tapped. A row that nobody touched is unknown, never no. */
-export function statedOf(check: Schemas["Check"], marks: Marks): Stated[] {
+/** A look at what wears, as far as a check shows it on this engine. */
+export interface Worn {
+  grade: Schemas["Grade"];
+  light: string;
+  heavy: string[];
+}
+
+/** What a check is asked of: grades of wear, and single things; what a grade holds is not asked by itself. */
+export function asked(c: Catalogue, open: string[]): { worn: Worn[]; single: string[] } {
+  const worn = c.grades
+    .filter((g) => open.includes(g.light))
+    .map((grade) => ({ grade, light: grade.light, heavy: grade.heavy.filter((h) => open.includes(h)) }))
+    .filter((w) => w.heavy.length > 0);
+  return { worn, single: open.filter((id) => !worn.some((w) => w.light === id || w.heavy.includes(id))) };
+}
+
+/** A tap on a grade: none of it, the light one, not sure, or a heavy one, of which there may be several at once. */
+export function graded({ light, heavy }: Worn, marks: Marks, tap: string): Marks {
+  const all = (mark: Mark | undefined) => Object.fromEntries(heavy.map((h) => [h, mark]));
+  switch (tap) {
+    case "none":
+      return { ...marks, ...all("absent"), [light]: "absent" };
+    case "unsure":
+      return { ...marks, ...all("unsure"), [light]: undefined };
+    case light:
+      return { ...marks, ...all("absent"), [light]: "present" };
+  }
+  const others = heavy.filter((h) => h !== tap).map((h) => [h, marks[h] === "present" ? "present" : undefined]);
+  const again = marks[tap] === "present" ? undefined : "present";
+  return { ...marks, ...Object.fromEntries(others), [light]: undefined, [tap]: again };
+}
+
+/** Which answers of a grade stand. */
+export function gradeOf({ light, heavy }: Worn, marks: Marks): string[] {
+  if (marks[light] === "present") return [light];
+  const seen = heavy.filter((h) => marks[h] === "present");
+  if (seen.length > 0) return seen;
+  if (heavy.some((h) => marks[h] === "unsure")) return ["unsure"];
+  return marks[light] === "absent" ? ["none"] : [];
+}
+
+/** What a check's taps come to: what was tapped, as tapped. A row that nobody touched is unknown, never no; where the
+ * heavy grade of wear is seen, nothing is said of the light one. */
+export function statedOf(check: Schemas["Check"], marks: Marks, worn: Worn[] = []): Stated[] {
+  const hidden = worn.filter((w) => w.heavy.some((h) => marks[h] === "present" || marks[h] === "unsure"));
   return check.settles.flatMap((id) => {
-    const state = marks[id];
+    const state = hidden.some((w) => w.light === id) ? undefined : marks[id];
     return state ? [{ id, state }] : [];
   });
 }

@@ -1,0 +1,51 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import type { Words } from "../../ui/words";
+import { gradeOf, type Marks, type Worn } from "./outcome";
+
+interface Props {
+  worn: Worn;
+  words: Words;
+  marks: Marks;
+  /** What the heavy one would mean. */
+  means: (finding: string) => string;
+  onTap: (tap: string) => void;
+}
+
+/** A look at something that wears: none, a little, or much of it. A little is put right while it is open. */
+export function GradeRow({ worn, words, marks, means, onTap }: Props) {
+  const { grade, light, heavy } = worn;
+  const chosen = gradeOf(worn, marks);
+  const answers: [string, string, string?][] = [
+    ["none", "None"],
+    [light, words.finding(light), "Common in service, seldom the cause"],
+    ...heavy.map((h): [string, string, string] => [h, words.finding(h), means(h)]),
+    ["unsure", "Not sure"],
+  ];
+  return (
+    <Box role="group" aria-label={grade.label}>
+      <Typography sx={{ fontWeight: 650, mb: 0.5 }}>{grade.label}</Typography>
+      <Stack sx={{ gap: 0.75 }}>
+        {answers.map(([id, say, means]) => (
+          <Button
+            key={id}
+            variant="choice"
+            aria-pressed={chosen.includes(id)}
+            data-on={chosen.includes(id)}
+            aria-label={`${grade.label}: ${say}`}
+            onClick={() => onTap(id)}
+            sx={{ justifyContent: "flex-start", textAlign: "left", minHeight: 48, lineHeight: 1.2 }}
+          >
+            <span>
+              {say}
+              {means && (
+                <Typography component="span" variant="body2" sx={{ display: "block", fontWeight: 400, opacity: 0.85 }}>
+                  {means}
+                </Typography>
+              )}
+            </span>
+          </Button>
+        ))}
+      </Stack>
+    </Box>
+  );
+}
