@@ -157,7 +157,7 @@ func follow(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint [
 		if n.Again { // these jobs are drawn so that each fault shows at the first look
 			for i := range q.Findings {
 				if e := &q.Findings[i]; e.Q < 1 && slices.Contains(check.Settles, e.Finding) {
-					e.Looks = 2
+					e.Looks = max(1, e.Looks) + 1
 				}
 			}
 			continue

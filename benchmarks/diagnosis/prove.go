@@ -136,7 +136,7 @@ func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, r *rand.Rand
 	}
 }
 
-// lookAgain makes a second look: of what is there and did not show, half shows.
+// lookAgain makes one more look: of what is there and did not show, half shows.
 func (w world) lookAgain(c *catalogue.Catalogue, r *rand.Rand, check catalogue.Check, q *diagnosis.Question) {
 	for i := range q.Findings {
 		e := &q.Findings[i]
@@ -144,7 +144,7 @@ func (w world) lookAgain(c *catalogue.Catalogue, r *rand.Rand, check catalogue.C
 		if light || e.Q == 1 || !slices.Contains(check.Settles, e.Finding) {
 			continue
 		}
-		e.Looks = 2
+		e.Looks = max(1, e.Looks) + 1
 		f, _ := c.Finding(e.Finding)
 		there := slices.ContainsFunc(f.Causes, func(l catalogue.Link) bool { return slices.Contains(w.faults, l.Fault) })
 		if there && r.IntN(2) == 0 {

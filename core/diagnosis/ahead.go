@@ -26,6 +26,7 @@ type nearby struct {
 	p []float64 // sums to 1
 	// entropies holds, by finding, that of its being present with each hypothesis, in bits
 	entropies map[*table][]float64
+	rows      [][]float64 // see split
 }
 
 // entropy gives a finding's entropies, computed once.
@@ -110,7 +111,7 @@ func plogp(p float64) float64 {
 	if p <= 0 {
 		return 0
 	}
-	return p * math.Log2(p)
+	return p * math.Log(p) / math.Ln2
 }
 
 // mostInformative keeps the findings that alone tell most.
@@ -189,12 +190,13 @@ func (n *nearby) leaveOpen(w []float64, looked uint64) float64 {
 	return left
 }
 
-// split gives, for every outcome of the findings, the weight of each hypothesis with it.
+// split gives, for every outcome of the findings, the weight of each hypothesis with it; it stands until split is called
+// again.
 func (n *nearby) split(telling []*table) [][]float64 {
-	out := make([][]float64, 1<<len(telling))
-	for o := range out {
-		out[o] = make([]float64, len(n.h))
+	for len(n.rows) < 1<<len(telling) {
+		n.rows = append(n.rows, make([]float64, len(n.h)))
 	}
+	out := n.rows[:1<<len(telling)]
 	n.outcomes(telling, func(i int, p float64, chances []float64) {
 		for o, chance := range chances {
 			out[o][i] = p * chance
@@ -217,17 +219,31 @@ type look struct {
 	own      float64
 	access   int // its place in the catalogue plus one; 0: nothing to open
 	opening  float64
+	from, to int // the looks behind the same access
 }
 
 func newPlanner(m *model, k knowledge, candidates []*candidate) *planner {
 	p := &planner{faults: len(m.faults), looked: k.looked, opened: 1}
 	for _, c := range candidates {
 		if c.confirms != 0 {
-			p.looks = append(p.looks, look{c.check.ID, c.confirms, c.next.Minutes + c.next.StateMinutes,
-				m.accessPlace(c.check.Access), c.next.AccessMinutes})
+			p.looks = append(p.looks, look{check: c.check.ID, confirms: c.confirms,
+				own: c.next.Minutes + c.next.StateMinutes, access: c.access, opening: c.next.AccessMinutes})
 		}
 		if c.next.AccessMinutes == 0 {
-			p.opened |= 1 << m.accessPlace(c.check.Access)
+			p.opened |= 1 << c.access
+		}
+	}
+	return p.gathered()
+}
+
+// gathered puts the looks behind one access side by side.
+func (p *planner) gathered() *planner {
+	slices.SortStableFunc(p.looks, func(x, y look) int { return cmp.Compare(x.access, y.access) })
+	for i := range p.looks {
+		l := &p.looks[i]
+		l.from = slices.IndexFunc(p.looks, func(x look) bool { return x.access == l.access })
+		for l.to = l.from; l.to < len(p.looks) && p.looks[l.to].access == l.access; {
+			l.to++
 		}
 	}
 	return p
@@ -304,7 +320,8 @@ func lastReached(w []float64, h []hypothesis, reached []float64) float64 {
 // behind it; −1 when no look has a chance left.
 func (p *planner) bestLook(chance []float64, opened uint64) int {
 	best, bestRate := -1, 0.0
-	for i, l := range p.looks {
+	for i := range p.looks {
+		l := &p.looks[i]
 		if chance[i] == 0 {
 			continue
 		}
@@ -312,8 +329,9 @@ func (p *planner) bestLook(chance []float64, opened uint64) int {
 		if opened&(1<<l.access) == 0 {
 			cost += l.opening
 			own := chance[i] / l.own
-			for j, other := range p.looks { // those behind the same access that are the better for being there
-				if j != i && other.access == l.access && chance[j]/other.own >= gained/cost && chance[j]/other.own <= own {
+			for j := l.from; j < l.to; j++ { // those that are the better for being there
+				other := &p.looks[j]
+				if j != i && chance[j]/other.own >= gained/cost && chance[j]/other.own <= own {
 					gained += chance[j]
 					cost += other.own
 				}

@@ -32,8 +32,8 @@ func TestExpectedMinutesOfTwoLooks(t *testing.T) {
 // 0.8/22 = 0.036 and go first: 0.4·21 + 0.4·22 + 0.2·32 = 23.6 minutes.
 func TestLooksBehindOneAccessAreWeighedTogether(t *testing.T) {
 	w, h := hand(0.4, 0.4, 0.2)
-	p := &planner{faults: 3, opened: 1, looks: []look{{confirms: 1, own: 1, access: 1, opening: 20}, {confirms: 2, own: 1,
-		access: 1, opening: 20}, {confirms: 4, own: 10}}}
+	p := (&planner{faults: 3, opened: 1, looks: []look{{confirms: 1, own: 1, access: 1, opening: 20}, {confirms: 2, own: 1,
+		access: 1, opening: 20}, {confirms: 4, own: 10}}}).gathered()
 	assert.InDelta(t, 23.6, p.expected(w, h), 1e-12)
 	p.opened |= 1 << 1 // open already: 0.4·1 + 0.4·2 + 0.2·12
 	assert.InDelta(t, 3.6, p.expected(w, h), 1e-12)

@@ -30,8 +30,8 @@ const (
 var Strategies = []string{Quickest, AlongTheWater, Likeliest}
 
 const (
-	foundProbability = 0.95      // a fault seen by its sure look is found from this probability on
-	restProbability  = 0.15      // done when another fault is less probable than this: see docs/benchmark-diagnosis.md
+	foundProbability = 0.95      // a fault seen by a look that has rivals is found from this probability on
+	restProbability  = 0.2       // done when another fault is less probable than this; common practice
 	shownQ           = 20.0 / 21 // a computed finding counts as seen from a likelihood ratio of 20
 	reportedSets     = 12
 )
@@ -73,7 +73,7 @@ type Answer struct {
 	NextChecks  []NextCheck
 	Found       []string // seen by a sure look and probable enough
 	Given       []string // of those, what a sure look without rivals showed: a fact
-	Done        bool     // found, and another fault is improbable
+	Done        bool     // found, and another fault that a look could still show is improbable
 	Unexplained []string // findings present that what was found (or else the likeliest set) does not explain
 	OtherFault  float64  // probability of any fault outside Found
 	// Consequences are the faults that those found bring with them, not yet looked for.
@@ -175,9 +175,9 @@ func (e *Diagnoser) Diagnose(q Question) (*Answer, error) {
 	a.Found = m.names(known.found)
 	a.Given = m.names(m.given)
 	a.OtherFault = 1 - b.within(known.found)
-	a.Done = known.found != 0 && a.OtherFault < restProbability
 	a.Unexplained = m.unexplained(b, known.found)
 	a.NextChecks, a.Outlooks = m.nextChecks(b, known, q.Strategy)
+	a.Done = known.found != 0 && 1-b.within(known.found|m.exhausted(b)) < restProbability
 	a.Consequences = m.consequences(b, known)
 	a.Advice = a.advise()
 	if !q.Brief {

@@ -78,7 +78,7 @@ func drawQuestion(rt *rapid.T, c *catalogue.Catalogue) diagnosis.Question {
 		taken[f.ID], taken[group] = true, grouped
 		value := rapid.SampledFrom([]float64{1, 1, 0, 0, 0.95, 0.3}).Draw(rt, "q")
 		q.Findings = append(q.Findings, diagnosis.Evidence{Finding: f.ID, Q: value,
-			Looks: rapid.IntRange(0, 2).Draw(rt, "looks")})
+			Looks: rapid.IntRange(0, diagnosis.MostLooks).Draw(rt, "looks")})
 	}
 	return q
 }
@@ -104,7 +104,10 @@ func TestEveryProbabilityEqualsBruteForce(t *testing.T) {
 			}
 		}
 		require.InDelta(rt, other, a.OtherFault, 1e-9)
-		require.Equal(rt, len(a.Found) > 0 && other < 0.15, a.Done)
+		again := slices.ContainsFunc(q.Findings, func(e diagnosis.Evidence) bool { return e.Looks > 1 })
+		if done := len(a.Found) > 0 && other < 0.2; done || !again { // see TestWhatNoLookCanShowIsLeftToTheProof
+			require.Equal(rt, done, a.Done)
+		}
 		slices.SortFunc(sets, func(x, y weighed) int { return int(math.Copysign(1, y.weight-x.weight)) })
 		for i, s := range a.Sets {
 			require.InDelta(rt, sets[i].weight, s.Probability, 1e-9)

@@ -44,37 +44,34 @@ const conflictFrom = 5
 
 // conflicts weighs every two findings that are present against each other, before anything else is known.
 func (m *model) conflicts(b *belief) []Conflict {
-	n := len(m.hypotheses)
-	held := hold(n)
-	defer buffers.Put(held)
-	prior := *held
-	sum := 0.0
-	for i := range prior {
-		prior[i] = m.base[i]
-		for j := len(m.evidence); j < len(b.clues); j++ {
-			prior[i] *= b.weights[j][i]
-		}
-		sum += prior[i]
-	}
 	var shown []int
 	for j, c := range m.evidence {
 		if m.known[c.id] >= shownQ {
 			shown = append(shown, j)
 		}
 	}
-	alone := map[int]float64{}
+	if len(shown) < 2 {
+		return nil
+	}
+	held := m.priorWeights(b)
+	defer buffers.Put(held)
+	prior, sum := *held, 0.0
+	for _, w := range prior {
+		sum += w
+	}
+	alone := make([]float64, len(m.evidence))
 	for _, j := range shown {
-		for i, w := range prior {
-			alone[j] += w / sum * b.weights[j][i]
-		}
+		alone[j] = dot(prior, b.weights[j]) / sum
 	}
 	var out []Conflict
 	for x, j := range shown {
 		for _, l := range shown[x+1:] {
 			both := 0.0
-			for i, w := range prior {
-				both += w / sum * b.weights[j][i] * b.weights[l][i]
+			second := b.weights[l]
+			for i, w := range b.weights[j] {
+				both += prior[i] * w * second[i]
 			}
+			both /= sum
 			if times := alone[j] * alone[l] / both; times >= conflictFrom {
 				out = append(out, Conflict{m.evidence[j].id, m.evidence[l].id, times})
 			}
@@ -82,6 +79,16 @@ func (m *model) conflicts(b *belief) []Conflict {
 	}
 	slices.SortStableFunc(out, func(x, y Conflict) int { return cmp.Compare(y.Times, x.Times) })
 	return out
+}
+
+// dot is the sum of the products of two slices of one length.
+func dot(x, y []float64) float64 {
+	sum := 0.0
+	y = y[:len(x)]
+	for i, a := range x {
+		sum += a * y[i]
+	}
+	return sum
 }
 
 // Outlook is what a strategy is expected to cost from here.
@@ -136,8 +143,8 @@ type RuledOut struct{ Check, Reason string }
 // ruledOut says of every check of the catalogue that is not among those offered why not.
 func (m *model) ruledOut(offered []NextCheck) []RuledOut {
 	var out []RuledOut
-	for _, check := range m.catalogue.Checks {
-		reason := m.whyNot(check)
+	for i, check := range m.catalogue.Checks {
+		reason := m.whys[i]
 		if reason == "" && !slices.ContainsFunc(offered, func(n NextCheck) bool { return n.Check == check.ID }) {
 			reason = "Looked at; a second look is not worth its minutes now."
 		}
@@ -148,15 +155,15 @@ func (m *model) ruledOut(offered []NextCheck) []RuledOut {
 	return out
 }
 
-// whyNot is empty for a check that is offered.
-func (m *model) whyNot(check catalogue.Check) string {
+// whyNot is empty for a check that is offered; again are the faults that a second look at it may show.
+func (m *model) whyNot(check catalogue.Check, again uint64) string {
 	if _, here := m.catalogue.StationOf(check, m.question.Family, m.stations); !here {
 		return "This engine has no place for it."
 	}
 	if why := m.question.Barred[check.ID]; why != "" {
 		return why
 	}
-	if m.again(check) != 0 {
+	if again != 0 {
 		return ""
 	}
 	if slices.Contains(m.question.Done, check.ID) {

@@ -159,7 +159,12 @@ func TestASecondLookMissesHalfOfWhatTheFirstMissed(t *testing.T) {
 	require.NotNil(t, offered(once), "it still points there")
 	assert.True(t, offered(once).Again)
 	assert.Contains(t, offered(once).Reason, "Look again")
-	assert.Nil(t, offered(twice), "two looks are as good as any more")
-	_, err = e.Diagnose(Question{Family: catalogue.Closed, Findings: []Evidence{{Finding: "sand-found", Looks: 3}}})
-	assert.ErrorContains(t, err, "two looks")
+	if again := offered(twice); again != nil { // worth less each time
+		assert.Less(t, again.ConfirmChance, offered(once).ConfirmChance)
+	}
+	assert.Nil(t, offered(ask(MostLooks, "impeller-look")), "more looks add nothing")
+	four := odds(ask(4))
+	assert.InDelta(t, 1.0/8, four/(1-four)/(odds(once)/(1-odds(once))), 0.1, "each misses half of what was missed before")
+	_, err = e.Diagnose(Question{Family: catalogue.Closed, Findings: []Evidence{{Finding: "sand-found", Looks: MostLooks + 1}}})
+	assert.ErrorContains(t, err, "more looks")
 }

@@ -28,6 +28,24 @@ func (m *model) knowledge(b *belief) knowledge {
 	return k
 }
 
+// exhausted are the faults that no look can show any more: each of their sure looks was made as often as it is worth, at
+// least twice, and showed nothing. What is left of them is for the proof.
+func (m *model) exhausted(b *belief) (mask uint64) {
+	for i, f := range m.faults {
+		spent := func(s catalogue.SureLook) bool {
+			check, _ := m.catalogue.Check(s.Check)
+			_, here := m.catalogue.StationOf(check, m.question.Family, m.stations)
+			q, known := m.known[s.Finding]
+			return !here || known && q < shownQ && (m.looks[s.Finding] >= MostLooks ||
+				m.looks[s.Finding] > 1 && (1-missedAgain)*b.marginal[i] < worthLookingAgain)
+		}
+		if !slices.ContainsFunc(f.Sure, func(s catalogue.SureLook) bool { return !spent(s) }) {
+			mask |= 1 << i
+		}
+	}
+	return mask
+}
+
 // again are the faults that a check did not show when it was made, or that another showed nothing of, and that a second
 // look may show; none while the check has something to show for the first time.
 func (m *model) again(check catalogue.Check) (mask uint64) {

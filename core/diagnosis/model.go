@@ -3,6 +3,7 @@ package diagnosis
 import (
 	"cmp"
 	"math"
+	"math/bits"
 	"slices"
 
 	"hevrin/core/catalogue"
@@ -32,14 +33,17 @@ type model struct {
 	known      map[string]float64 // q of the findings given
 	looks      map[string]int     // how often those were looked for that are absent
 	tables     map[string]*table
+	whys       []string // by check: why it is not offered; see candidates
 }
 
 // table holds, by fault, what is left when the fault does not cause, or does not block, one finding.
 type table struct {
 	leakFree      float64 // 1 − leak
+	shows         uint64  // faults, for certain
 	causes, spare []float64
 	// givenFree is 1 − leak with the causes among the faults given, givenSpare what the blockers among them leave.
 	givenFree, givenSpare float64
+	unblocked             bool // nothing of the circuit blocks it
 }
 
 // clue is one finding or history item with its weight on a hypothesis.
@@ -78,13 +82,9 @@ func (s *spaces) model(c *catalogue.Catalogue, q Question) *model {
 		m.looks[e.Finding] = max(1, e.Looks)
 		t := m.table(e.Finding)
 		if e.Looks > 1 && e.Q == 0 {
-			t = t.lookedAgain(m.given)
+			t = t.lookedAgain(m.given, e.Looks)
 		}
-		m.evidence = append(m.evidence, clue{"finding", e.Finding, func(of []hypothesis, into []float64) {
-			for i, h := range of {
-				into[i] = t.likelihood(h, e.Q)
-			}
-		}})
+		m.evidence = append(m.evidence, clue{"finding", e.Finding, t.weigher(e.Q)})
 	}
 	for _, id := range q.History {
 		m.history = append(m.history, clue{"history", id, m.multiplier(id)})
@@ -179,6 +179,8 @@ func (m *model) table(finding string) *table {
 	f, _ := m.catalogue.Finding(finding)
 	t := &table{leakFree: 1 - f.Leak, causes: m.remainders(f.Causes), spare: m.remainders(f.Blocks)}
 	t.givenFree, t.givenSpare = t.leakFree, 1
+	t.shows = m.shownBy(finding)
+	t.unblocked = !slices.ContainsFunc(t.spare, func(x float64) bool { return x != 1 })
 	for i := range m.faults {
 		if m.given&(1<<i) != 0 {
 			t.givenFree *= t.causes[i]
@@ -202,17 +204,18 @@ func (m *model) remainders(links []catalogue.Link) []float64 {
 	return out
 }
 
-// missedAgain is the share of what a first look missed that a second one, made with more care, misses too; common
+// missedAgain is the share of what the looks so far missed that one more, made with more care, misses too; common
 // practice.
 const missedAgain = 0.5
 
-// lookedAgain is the table of a finding that was looked for twice: what shows in either look.
-func (t *table) lookedAgain(given uint64) *table {
+// lookedAgain is the table of a finding that was looked for more than once: what shows in any look.
+func (t *table) lookedAgain(given uint64, looks int) *table {
+	left := math.Pow(missedAgain, float64(looks-1))
 	out := *t
 	out.causes = slices.Clone(t.causes)
 	for i, missed := range t.causes {
 		if missed != 1 {
-			out.causes[i] = missed * missedAgain
+			out.causes[i] = missed * left
 		}
 	}
 	out.givenFree = out.leakFree
@@ -233,6 +236,23 @@ func (t *table) present(h hypothesis) float64 {
 func (t *table) likelihood(h hypothesis, q float64) float64 {
 	p := t.present(h)
 	return q*p + (1-q)*(1-p)
+}
+
+// weigher gives the likelihood of what was observed with each hypothesis.
+func (t *table) weigher(q float64) func(of []hypothesis, into []float64) {
+	if q == 0 && t.unblocked { // 1 − present, without the detour
+		return func(of []hypothesis, into []float64) {
+			for i := range of {
+				h := &of[i]
+				into[i] = t.givenFree * t.causes[h.a] * t.causes[h.b] * t.causes[h.c]
+			}
+		}
+	}
+	return func(of []hypothesis, into []float64) {
+		for i, h := range of {
+			into[i] = t.likelihood(h, q)
+		}
+	}
 }
 
 // bears tells whether any fault of the circuit bears on the finding.
@@ -270,6 +290,9 @@ type belief struct {
 	held     *[]float64  // what weights and p lie in
 }
 
+// tiny is the weight of the likeliest hypothesis below which all are scaled up again.
+const tiny = 1e-60
+
 func (m *model) infer() *belief {
 	clues := slices.Concat(m.evidence, m.history)
 	size := len(m.base)
@@ -286,8 +309,10 @@ func (m *model) infer() *belief {
 			w[i] *= x
 			largest = max(largest, w[i])
 		}
-		for i := range w { // keep clear of underflow however many findings there are
-			w[i] /= largest
+		if largest < tiny { // keep clear of underflow however many findings there are
+			for i := range w {
+				w[i] /= largest
+			}
 		}
 	}
 	sum := 0.0
@@ -297,16 +322,20 @@ func (m *model) infer() *belief {
 	for i := range w {
 		w[i] /= sum
 	}
-	return &belief{m: m, p: w, clues: clues, weights: weights, held: held,
-		marginal: m.marginals(func(i int) float64 { return w[i] })}
+	return &belief{m: m, p: w, clues: clues, weights: weights, held: held, marginal: m.marginals(w, nil)}
 }
 
-// marginals sums a weight over the hypotheses that hold each fault, normalised by the sum over all.
-func (m *model) marginals(weight func(i int) float64) []float64 {
+// marginals sums the weights of the hypotheses that hold each fault, normalised by the sum over all; without, where it
+// is given, is what each weight is divided by.
+func (m *model) marginals(weights, without []float64) []float64 {
 	out := make([]float64, len(m.faults)+1)
 	sum := 0.0
-	for i, h := range m.hypotheses {
-		w := weight(i)
+	for i := range m.hypotheses {
+		w := weights[i]
+		if without != nil {
+			w /= without[i]
+		}
+		h := &m.hypotheses[i]
 		sum += w
 		out[h.a] += w
 		out[h.b] += w
@@ -328,13 +357,21 @@ func (m *model) priorMarginals(b *belief) []float64 {
 		q.Findings = nil
 		return m.asked(q)
 	}
-	return m.marginals(func(i int) float64 {
-		w := m.base[i]
-		for n := len(m.evidence); n < len(b.clues); n++ {
-			w *= b.weights[n][i]
+	held := m.priorWeights(b)
+	defer buffers.Put(held)
+	return m.marginals(*held, nil)
+}
+
+// priorWeights are the weights of the hypotheses with the history alone; they are to be given back.
+func (m *model) priorWeights(b *belief) *[]float64 {
+	held := hold(len(m.base))
+	copy(*held, m.base)
+	for _, of := range b.weights[len(m.evidence):] {
+		for i, x := range of {
+			(*held)[i] *= x
 		}
-		return w
-	})
+	}
+	return held
 }
 
 // explain gives, by fault, what every clue did to its log odds: with it against without it. Clues that moved a
@@ -363,7 +400,7 @@ func (m *model) without(b *belief, n int) []float64 {
 		q.Findings = slices.DeleteFunc(slices.Clone(q.Findings), func(e Evidence) bool { return e.Finding == c.id })
 		return m.asked(q)
 	}
-	return m.marginals(func(i int) float64 { return b.p[i] / b.weights[n][i] })
+	return m.marginals(b.p, b.weights[n])
 }
 
 // logOdds keeps clear of the infinities at 0 and 1.
@@ -416,6 +453,9 @@ func (b *belief) within(mask uint64) float64 {
 func (b *belief) any(mask uint64) float64 {
 	if mask == 0 {
 		return 0
+	}
+	if mask&(mask-1) == 0 {
+		return b.marginal[bits.TrailingZeros64(mask)]
 	}
 	sum := 0.0
 	for i, h := range b.m.hypotheses {

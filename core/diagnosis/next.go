@@ -25,6 +25,7 @@ type candidate struct {
 	atOnce      float64  // expected minutes when made at once, for a check that confirms nothing
 	leads       bool     // the fewest expected minutes, all that may follow weighed in
 	next        NextCheck
+	clears      float64 // once something is found: how fast it brings down the chance of any other fault
 }
 
 // nextChecks ranks every check that the circuit allows, is not done, and has something left to settle.
@@ -36,12 +37,15 @@ func (m *model) nextChecks(b *belief, k knowledge, strategy string) ([]NextCheck
 		c.next.GainBits = near.gain(c.informative)
 	}
 	m.lookAhead(near, k, candidates)
+	if k.found != 0 {
+		m.clearing(near, k, candidates)
+	}
 	outlooks := m.outlooks(b, near, k, candidates)
 	r := m.order(b, k, candidates, strategy)
 	for _, c := range candidates {
 		if c.next.Reason = r.reason(c); c.again != 0 {
-			c.next.Reason = fmt.Sprintf("Look again, with more light, more time or the part out: %s that the first look missed "+
-				"it.", percent(c.next.ConfirmChance/(1-missedAgain)))
+			c.next.Reason = fmt.Sprintf("Look again, with more light, more time or the part out: %s that it was missed "+
+				"it so far.", percent(c.next.ConfirmChance/(1-missedAgain)))
 		}
 	}
 	out := make([]NextCheck, len(candidates))
@@ -56,8 +60,10 @@ const worthLookingAgain = 0.02
 
 func (m *model) candidates(b *belief, k knowledge) []*candidate {
 	var out []*candidate
-	for _, check := range m.catalogue.Checks {
-		if m.whyNot(check) != "" {
+	m.whys = make([]string, len(m.catalogue.Checks))
+	for n, check := range m.catalogue.Checks {
+		again := m.again(check)
+		if m.whys[n] = m.whyNot(check, again); m.whys[n] != "" {
 			continue
 		}
 		station, _ := m.catalogue.StationOf(check, m.question.Family, m.stations)
@@ -73,7 +79,7 @@ func (m *model) candidates(b *belief, k knowledge) []*candidate {
 			}
 		}
 		c.confirms &^= k.looked
-		if c.again = m.again(check); c.again != 0 {
+		if c.again = again; c.again != 0 {
 			c.confirms, c.open = 0, nil
 		}
 		m.locate(c)
@@ -185,10 +191,14 @@ func (m *model) quickest(b *belief, candidates []*candidate) ranking {
 	}
 	return ranking{
 		less: func(x, y *candidate) int {
-			return cmp.Or(cmp.Compare(tier(x), tier(y)), cmp.Compare(y.rate(), x.rate()),
+			return cmp.Or(cmp.Compare(y.clears, x.clears), cmp.Compare(tier(x), tier(y)), cmp.Compare(y.rate(), x.rate()),
 				cmp.Compare(y.next.SavesMinutes, x.next.SavesMinutes))
 		},
 		reason: func(c *candidate) string {
+			if c.clears > 0 && c.next.ConfirmChance == 0 {
+				return fmt.Sprintf("Proves nothing by itself, but tells soonest whether anything else is wrong (%.2f bit for %s).",
+					c.next.GainBits, minutes(c.total()))
+			}
 			if c.next.SavesMinutes > 0 {
 				return fmt.Sprintf("Proves nothing by itself, but separates the suspects: saves about %s on the way to the cause.",
 					minutes(c.next.SavesMinutes))

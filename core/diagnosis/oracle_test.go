@@ -75,7 +75,7 @@ func (o oracle) present(e diagnosis.Evidence, set []string) float64 {
 		for _, l := range f.Causes {
 			if slices.Contains(set, l.Fault) {
 				missed := 1 - l.Strength
-				if e.Looks == 2 && e.Q == 0 {
+				for look := 1; look < e.Looks && e.Q == 0; look++ {
 					missed /= 2
 				}
 				none *= missed

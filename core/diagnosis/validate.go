@@ -14,8 +14,8 @@ import (
 // maxFaults is how many faults a circuit may have: sets are kept as 64-bit masks.
 const maxFaults = 64
 
-// MostLooks is how many looks at a thing are told apart: more add nothing that two did not show.
-const MostLooks = 2
+// MostLooks is how many looks at a thing are told apart: more add next to nothing.
+const MostLooks = 4
 
 // UnsureQ is the likelihood of a look that was neither yes nor no: three to one for what it looked for, since somebody
 // hesitated; common practice.
@@ -81,7 +81,7 @@ func (e *Diagnoser) validateFindings(wrong *validation.Errors, findings []Eviden
 			wrong.Add(at+".q", f.Q, "0 to 1", "a normalised likelihood lies between 0 and 1")
 		}
 		if f.Looks < 0 || f.Looks > MostLooks {
-			wrong.Add(at+".looks", f.Looks, units.Say("0 to %d", MostLooks), "two looks are as good as any more")
+			wrong.Add(at+".looks", f.Looks, units.Say("0 to %d", MostLooks), "more looks than that add nothing")
 		}
 		group, grouped := c.GroupOf(f.Finding)
 		if !grouped || f.Q == 0 {

@@ -1,0 +1,90 @@
+package diagnosis
+
+import (
+	"math"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/core/catalogue"
+)
+
+// Once something is found, the check leads that brings down the chance of any other fault the most for a minute, by the
+// expected fall of its logarithm down to where the job is done: worked out here by asking anew for each outcome. Checks
+// that settle one or two findings are compared, on a short circuit whose every hypothesis is weighed.
+func TestOnceFoundTheCheckLeadsThatClearsSoonest(t *testing.T) {
+	c, err := catalogue.Load()
+	require.NoError(t, err)
+	e := New(c)
+	q := Question{Family: catalogue.Closed, Brief: true, Stations: []string{"seacock", "strainer", "raw-pump", "exchanger",
+		"elbow"}, Findings: []Evidence{{Finding: "weak-water-at-outlet", Q: 1}, {Finding: "hot-under-load", Q: 1},
+		{Finding: "debris-in-strainer", Q: 1}}}
+	a, err := e.Diagnose(q)
+	require.NoError(t, err)
+	require.Equal(t, []string{"strainer-clogged"}, a.Found)
+	require.GreaterOrEqual(t, a.OtherFault, restProbability)
+
+	m := newModel(c, q)
+	b := m.infer()
+	present := func(finding string) float64 {
+		p := 0.0
+		for i, h := range m.hypotheses {
+			p += b.p[i] * m.table(finding).present(h)
+		}
+		return p
+	}
+	floor := func(p float64) float64 { return math.Log(max(p, restProbability)) }
+	fall := func(n NextCheck) (float64, bool) {
+		check, _ := c.Check(n.Check)
+		open := slices.DeleteFunc(slices.Clone(check.Settles), func(f string) bool { return !m.worthSettling(f) })
+		if len(open) != 1 || n.Again {
+			return 0, false
+		}
+		expected := 0.0
+		for _, is := range []float64{0, 1} {
+			then := q
+			then.Findings = append(slices.Clone(q.Findings), Evidence{Finding: open[0], Q: is})
+			after, err := e.Diagnose(then)
+			require.NoError(t, err)
+			left := after.OtherFault
+			expected += (is*present(open[0]) + (1-is)*(1-present(open[0]))) * floor(left)
+		}
+		return (floor(a.OtherFault) - expected) / (n.Minutes + n.AccessMinutes), true
+	}
+	last, compared := math.Inf(1), 0
+	for _, n := range a.NextChecks {
+		now, ok := fall(n)
+		if !ok || now < 1e-3 {
+			continue
+		}
+		compared++
+		assert.LessOrEqual(t, now, last*1.15+1e-3, n.Check) // the likeliest hypotheses stand for all
+		last = now
+	}
+	assert.GreaterOrEqual(t, compared, 4)
+}
+
+// What was looked for as often as it is worth and not seen can be shown by no look any more: it does not keep a hunt
+// open, the proof decides.
+func TestWhatNoLookCanShowIsLeftToTheProof(t *testing.T) {
+	c, err := catalogue.Load()
+	require.NoError(t, err)
+	ask := func(looks int) *Answer {
+		a, err := New(c).Diagnose(Question{Family: catalogue.Closed, Stations: []string{"raw-pump", "gauge"},
+			Findings: []Evidence{{Finding: "no-water-at-outlet", Q: 1}, {Finding: "steam-at-outlet", Q: 1}, {Finding: "gauge-off", Q: 1},
+				{Finding: "blades-missing", Looks: looks}, {Finding: "hub-or-key-slipping", Looks: 4},
+				{Finding: "primes-once-filled", Looks: 4}, {Finding: "pump-belt-slack", Looks: 4},
+				{Finding: "blades-cracked-or-set", Looks: 4}, {Finding: "bearing-rough", Looks: 4},
+				{Finding: "pump-body-scored", Looks: 4}, {Finding: "sand-found", Looks: 4}}})
+		require.NoError(t, err)
+		return a
+	}
+	open, spent := ask(1), ask(MostLooks)
+	assert.GreaterOrEqual(t, open.OtherFault, restProbability)
+	assert.False(t, open.Done, "a look may still show missing blades")
+	assert.GreaterOrEqual(t, spent.OtherFault, restProbability)
+	assert.True(t, spent.Done)
+	assert.Equal(t, PutRight, spent.Advice)
+}
