@@ -278,3 +278,36 @@ func TestAProvingRunIsSignedAsItCameOut(t *testing.T) {
 
 // jobPage has a name that no variable hides.
 type jobPage = job.Page
+
+// Once what was found is put right and its run begun, the job's suspects go by what was read since; what was found stays
+// on its line. A run that nothing was put right before is one more look.
+func TestTheSuspectsGoByWhatWasReadSinceTheRepair(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(eventlog.Dates{})
+	job := s.job(engine)
+	s.note(job, eventlog.Found, says(eventlog.Present, "hot-under-load", "weak-water-at-outlet"))
+	found := s.note(job, eventlog.Checked, eventlog.Body{Check: "strainer-look", Outcome: eventlog.Done,
+		Stated: []eventlog.Stated{{ID: "debris-in-strainer", State: eventlog.Present}}})
+	require.Equal(t, []string{"strainer-clogged"}, found.Answer.Found)
+	begin := func(run string) eventlog.Body {
+		return eventlog.Body{Proving: &proving.Act{Do: proving.Begin, Run: run, Where: proving.Afloat}}
+	}
+	page := s.note(job, eventlog.Proved, begin("a"))
+	assert.Nil(t, page.Since, "nobody put it right")
+	assert.Equal(t, found.Answer.Found, page.Answer.Found)
+	s.note(job, eventlog.Proved, eventlog.Body{Proving: &proving.Act{Do: proving.Drop, Run: "a", Words: "too early"}})
+
+	s.hands(job, teardown.Act{Do: teardown.PutRight, Item: "strainer-clogged"})
+	page = s.note(job, eventlog.Proved, begin("b"))
+	require.NotNil(t, page.Since)
+	assert.Equal(t, []string{"strainer-clogged"}, page.Repaired)
+	assert.Empty(t, page.Answer.Found)
+	assert.Equal(t, []string{"strainer-clogged"}, page.Card.Faults, "what was wrong stays on its line")
+	assert.Less(t, page.Answer.Suspects[0].Probability, 0.2, "and nothing points anywhere yet")
+	page = s.note(job, eventlog.Found, says(eventlog.Present, "no-water-at-outlet"))
+	assert.NotEqual(t, "strainer-clogged", page.Answer.Suspects[0].Fault)
+	page = s.note(job, eventlog.Checked, eventlog.Body{Check: "impeller-look", Outcome: eventlog.Done,
+		Stated: []eventlog.Stated{{ID: "blades-missing", State: eventlog.Present}}})
+	assert.Equal(t, []string{"impeller-vanes-missing"}, page.Answer.Found)
+	assert.Equal(t, []string{"strainer-clogged", "impeller-vanes-missing"}, page.Card.Faults)
+}

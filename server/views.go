@@ -1,6 +1,8 @@
 package server
 
 import (
+	"slices"
+
 	"hevrin/api"
 	"hevrin/app/engine"
 	"hevrin/app/job"
@@ -105,8 +107,8 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 		Hands: handsView(system, p.TeardownPage), Photos: each(j.Photos, photoView), Wet: wetPageView(system, p.Wetwork),
 		Proving: provingPageView(system, p.Proving),
 		Log:     []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
-		AlsoSeen: each(p.AlsoSeen, alsoSeenView),
-		State:    engineStateView(p.State, record.FactsOf(p.Engine)),
+		AlsoSeen: each(p.AlsoSeen, alsoSeenView), Repaired: repairedViews(p), Since: p.Since,
+		State: engineStateView(p.State, record.FactsOf(p.Engine)),
 	}
 	stepsBefore(system, p.State, record.FactsOf(p.Engine), p.Answer.NextChecks, &out.Diagnosis)
 	if p.Health != nil {
@@ -119,6 +121,20 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 			By:      c.From.By, At: c.From.At, EntryId: c.From.Entry}
 	}
 	return out
+}
+
+// repairedViews are what was put right before the proof, and what somebody says is put right by now.
+func repairedViews(p *job.Page) []api.Repaired {
+	list := []api.Repaired{}
+	for _, d := range p.Account.PutRight {
+		list = append(list, api.Repaired{Fault: d.Item, By: some(d.By), At: &d.At, Words: some(d.Words)})
+	}
+	for _, f := range p.Repaired {
+		if !slices.ContainsFunc(list, func(r api.Repaired) bool { return r.Fault == f }) {
+			list = append(list, api.Repaired{Fault: f})
+		}
+	}
+	return list
 }
 
 func alsoSeenView(x job.AlsoSeen) api.AlsoSeen {

@@ -2,6 +2,7 @@ package job
 
 import (
 	"context"
+	"time"
 
 	"hevrin/app/engine"
 	"hevrin/app/readings"
@@ -23,6 +24,10 @@ type Page struct {
 	State  *enginestate.State // of the engine
 	Log    []record.LogLine
 	Answer *diagnosis.Answer
+	// Repaired was found and put right before the proof that began Since: the answer goes by what was read from then on.
+	// Since is nil before any proof of a repair.
+	Repaired []string
+	Since    *time.Time
 	// AlsoSeen is light wear, to be put right while it is open.
 	AlsoSeen []AlsoSeen
 	readings.Judged

@@ -26,6 +26,9 @@ type state struct {
 	judged  readings.Judged
 	answer  *diagnosis.Answer
 	stand   *enginestate.State // of the engine
+	// repaired are the faults found before the proof, provedFrom where it begins among the entries; 0: no proof of a repair.
+	repaired   []string
+	provedFrom int
 }
 
 // last is the newest entry's id.
@@ -95,17 +98,44 @@ func (a *Jobs) diagnose(s *state) (*diagnosis.Answer, error) {
 	facts := record.FactsOf(s.engine)
 	facts.Dates = withWetwork(facts.Dates, s.jobs)
 	s.job.TakeFromRecord(eventlog.HistoryFromRecord(facts, past, s.job.OpenedAt))
-	q := s.job.Question(facts, s.stand.OpenAccess())
+	q, err := a.question(s, facts)
+	if err != nil {
+		return nil, err
+	}
 	q.Barred, q.Ahead = s.stand.Ahead(facts)
 	if len(s.beside) < 2 {
 		for _, id := range ofTwins {
 			q.Barred[id] = "No other engine aboard."
 		}
 	}
-	return readings.Cached(a.readings.Cache, "diagnosis", q, func() (*diagnosis.Answer,
-		error) {
+	return a.answer(q)
+}
+
+func (a *Jobs) answer(q diagnosis.Question) (*diagnosis.Answer, error) {
+	return readings.Cached(a.readings.Cache, "diagnosis", q, func() (*diagnosis.Answer, error) {
 		return a.Diagnosis.Diagnose(q)
 	})
+}
+
+// question is what the diagnosis is asked: once what was found is put right and its proof begun, by what was read since.
+// A run that nothing was put right before is one more look.
+func (a *Jobs) question(s *state, facts eventlog.EngineFacts) (diagnosis.Question, error) {
+	open, from := s.stand.OpenAccess(), s.job.ProvedFrom()
+	s.repaired, s.provedFrom = nil, 0
+	if from == 0 {
+		return s.job.Question(facts, open), nil
+	}
+	before := s.job.QuestionUntil(facts, nil, from)
+	before.Brief = true
+	then, err := a.answer(before)
+	if err != nil {
+		return before, err
+	}
+	if s.repaired = s.job.Repaired(a.Catalogue, then.Found, from); len(s.repaired) == 0 {
+		return s.job.Question(facts, open), nil
+	}
+	s.provedFrom = from
+	return s.job.QuestionSince(a.Catalogue, facts, open, from, s.repaired), nil
 }
 
 // ofTwins are the checks that look at a sister engine.
@@ -124,7 +154,12 @@ func (a *Jobs) lineOf(s *state) record.Job {
 		line.Faults = append(line.Faults, c.Faults...)
 		return line
 	}
-	line.Faults = s.answer.Found
+	line.Faults = append([]string{}, s.repaired...) // found, and put right since
+	for _, f := range s.answer.Found {
+		if !slices.Contains(line.Faults, f) {
+			line.Faults = append(line.Faults, f)
+		}
+	}
 	if w := job.Teardown.Waiting; w != nil {
 		line.Waiting = w.Say()
 	}
@@ -263,7 +298,13 @@ func (a *Jobs) Job(ctx context.Context, id string) (*Page, error) {
 func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
 	p := &Page{Card: s.line, Job: s.job, Engine: s.engine, State: s.stand, Log: record.LogLines(s.entries),
 		Judged: s.judged,
-		Answer: s.answer}
+		Answer: s.answer, Repaired: s.repaired}
+	for _, e := range s.job.Proving.Runs {
+		if s.provedFrom > 0 && e.Order == s.provedFrom {
+			at := e.Begun.At
+			p.Since = &at
+		}
+	}
 	var err error
 	if p.Craft, _, err = r.Craft(s.engine.CraftID); err != nil {
 		return nil, err

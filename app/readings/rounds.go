@@ -135,7 +135,7 @@ func (a *Models) Judge(r record.Reader, job *eventlog.Job, e record.Engine, besi
 	if err != nil { // the circuit was changed since
 		return plain, nil //nolint:nilerr // as above
 	}
-	job.TakeComputed(a.computedFindings(report, len(telling)))
+	job.TakeComputed(a.computedFindings(report, len(telling)), job.Rounds[len(job.Rounds)-1].Order)
 	out.Health = &report
 	return out, nil
 }
@@ -144,10 +144,7 @@ func (a *Models) Judge(r record.Reader, job *eventlog.Job, e record.Engine, besi
 // it, it is another engine than the one that came.
 func currentRounds(job *eventlog.Job) []eventlog.Round {
 	var all, since []eventlog.Round
-	begun := 0
-	for _, r := range job.Proving.Runs {
-		begun = r.Order
-	}
+	begun := job.ProvedFrom()
 	for _, r := range job.Rounds {
 		all = append(all, r.Round)
 		if r.Order > begun {

@@ -6,6 +6,8 @@
 // 1, odds multipliers and pair factors are positive, minutes are those of a practised hand on an accessible engine.
 package catalogue
 
+import "slices"
+
 // Family ids: how the block is cooled.
 const (
 	Closed = "closed" // raw water through an exchanger, coolant in the block
@@ -305,4 +307,11 @@ func (c *Catalogue) LightGrade(finding string) (Grade, bool) {
 // HeavyGrade finds the grade of which a finding is a heavy one.
 func (c *Catalogue) HeavyGrade(finding string) (Grade, bool) {
 	return at(c.Grades, c.index.heavyOf, finding)
+}
+
+// IsSureLook says whether a finding is a sure look of any fault.
+func (c *Catalogue) IsSureLook(finding string) bool {
+	return slices.ContainsFunc(c.Faults, func(f Fault) bool {
+		return slices.ContainsFunc(f.Sure, func(s SureLook) bool { return s.Finding == finding })
+	})
 }

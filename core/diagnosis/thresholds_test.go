@@ -9,7 +9,7 @@ import (
 	"hevrin/core/diagnosis"
 )
 
-// A fault is found from a probability of 0.95 on, seen by its sure look, and not below: over every sure look there is.
+// A fault is found from a probability of 0.97 on, seen by its sure look, and not below: over every sure look there is.
 func TestFoundFromItsProbabilityOn(t *testing.T) {
 	c, _ := engine(t)
 	found, missed := 0, 0
@@ -25,7 +25,7 @@ func TestFoundFromItsProbabilityOn(t *testing.T) {
 						continue
 					}
 					is := slices.Contains(a.Found, f.ID)
-					assert.Equal(t, s.Probability >= 0.95, is, "%s by %s at %g", f.ID, look.Finding, s.Probability)
+					assert.Equal(t, s.Probability >= 0.97, is, "%s by %s at %g", f.ID, look.Finding, s.Probability)
 					if is {
 						found++
 					} else {

@@ -114,11 +114,17 @@ type ComputedFinding struct {
 	Why string
 }
 
-// TakeComputed adds what the rounds tell to a job's findings, where nobody has said otherwise in the job.
-func (j *Job) TakeComputed(told []ComputedFinding) {
+// TakeComputed adds what the rounds tell to a job's findings, where nobody has said otherwise in the job; order is where
+// the last of them was taken among its entries. What was said before a repair does not stand against what was read since.
+func (j *Job) TakeComputed(told []ComputedFinding, order int) {
+	from := j.ProvedFrom()
 	for _, t := range told {
-		if !slices.ContainsFunc(j.Findings, func(k Statement) bool { return k.ID == t.ID }) {
-			j.Findings = append(j.Findings, Statement{ID: t.ID, Q: t.Q, Record: t.Why})
+		at := slices.IndexFunc(j.Findings, func(k Statement) bool { return k.ID == t.ID })
+		switch {
+		case at < 0:
+			j.Findings = append(j.Findings, Statement{ID: t.ID, Q: t.Q, Record: t.Why, Order: order})
+		case j.Findings[at].Order <= from && order > from:
+			j.Findings[at] = Statement{ID: t.ID, Q: t.Q, Record: t.Why, Order: order}
 		}
 	}
 }

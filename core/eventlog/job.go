@@ -32,7 +32,8 @@ type Job struct {
 	Wetwork      *wetwork.Account
 	Proving      *proving.Account
 	Recordings   []StoredRecording
-	order        int // how many entries were taken in
+	order        int   // how many entries were taken in
+	works        []int // where among them something was put right
 	Closing      *Closing
 }
 
@@ -43,6 +44,7 @@ type Statement struct {
 	Check string // that settled it
 	Looks int    // how often that check showed nothing of it; 0 of what is present
 	From  Source
+	Order int // among the job's entries: clocks of devices differ
 	// Record is set where the engine's record tells it and nobody said so in the job: how the record knows.
 	Record string
 }
@@ -59,6 +61,7 @@ type CheckMade struct {
 	Check, Outcome, Words string
 	Minutes               float64
 	From                  Source
+	Order                 int // among the job's entries
 }
 
 // Note is a note.
@@ -159,11 +162,12 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 	Found: func(c *catalogue.Catalogue, j *Job, e Entry) { j.state(c, e) },
 	HistoryStated: func(_ *catalogue.Catalogue, j *Job, e Entry) {
 		for _, s := range e.Body.Stated {
-			j.History = restate(j.History, s, "", e.Source())
+			j.History = restate(j.History, s, "", e.Source(), j.order)
 		}
 	},
 	Checked: func(c *catalogue.Catalogue, j *Job, e Entry) {
-		made := CheckMade{Check: e.Body.Check, Outcome: e.Body.Outcome, Words: e.Body.Words, From: e.Source()}
+		made := CheckMade{Check: e.Body.Check, Outcome: e.Body.Outcome, Words: e.Body.Words, From: e.Source(),
+			Order: j.order}
 		if e.Body.Minutes != nil {
 			made.Minutes = *e.Body.Minutes
 		}
@@ -180,6 +184,9 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 	},
 	TeardownNoted: func(c *catalogue.Catalogue, j *Job, e Entry) {
 		j.byHand(c, e, *e.Body.Teardown)
+		if mends(*e.Body.Teardown) {
+			j.works = append(j.works, j.order)
+		}
 		if e.Body.Teardown.Do == teardown.Start {
 			j.Proving.Start(e.By, e.when())
 		}
@@ -192,6 +199,9 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 	WetworkNoted: func(c *catalogue.Catalogue, j *Job, e Entry) {
 		// by the program's own clock: a timer must not go by a device's
 		j.Wetwork.Take(wetwork.Done{Act: *e.Body.Wetwork, By: e.By, At: e.At, Entry: e.ID, Order: j.order})
+		if e.Body.Wetwork.Do == wetwork.End {
+			j.works = append(j.works, j.order)
+		}
 		if w := e.Body.Wetwork; w.Do == wetwork.CameOut && w.What == wetwork.Rubber { // into the piece ledger
 			j.byHand(c, e, teardown.Act{Do: teardown.Found, Item: w.Station, Piece: &teardown.Piece{Share: w.Share}})
 		}
@@ -291,7 +301,7 @@ func (j *Job) state(c *catalogue.Catalogue, e Entry) {
 			})
 		}
 		looks := j.looksAt(s.ID, e.Body.Check)
-		j.Findings = restate(j.Findings, s, e.Body.Check, e.Source())
+		j.Findings = restate(j.Findings, s, e.Body.Check, e.Source(), j.order)
 		if n := len(j.Findings); n > 0 && s.State == Absent && s.Q == nil && e.Body.Check != "" {
 			j.Findings[n-1].Looks = looks + 1
 		}
@@ -308,19 +318,21 @@ func (j *Job) looksAt(finding, check string) int {
 	return 0
 }
 
-func restate(list []Statement, s Stated, check string, from Source) []Statement {
+func restate(list []Statement, s Stated, check string, from Source, order int) []Statement {
 	list = without(list, s.ID)
+	is := Statement{ID: s.ID, Check: check, From: from, Order: order}
 	switch {
 	case s.Q != nil:
-		return append(list, Statement{ID: s.ID, Q: *s.Q, Check: check, From: from})
+		is.Q = *s.Q
 	case s.State == Present:
-		return append(list, Statement{ID: s.ID, Q: 1, Check: check, From: from})
+		is.Q = 1
 	case s.State == Absent:
-		return append(list, Statement{ID: s.ID, Q: 0, Check: check, From: from})
 	case s.State == Unsure:
-		return append(list, Statement{ID: s.ID, Q: diagnosis.UnsureQ, Check: check, From: from})
+		is.Q = diagnosis.UnsureQ
+	default:
+		return list
 	}
-	return list
+	return append(list, is)
 }
 
 func without(list []Statement, id string) []Statement {
@@ -342,34 +354,13 @@ func (j *Job) Minutes() float64 {
 	return sum
 }
 
-// Question is what the diagnosis is asked for this job on this engine, of which some accesses are open.
-func (j *Job) Question(e EngineFacts, open []string) diagnosis.Question {
-	q := diagnosis.Question{Family: e.Family, Stations: e.Circuit, Strategy: j.Strategy, OpenAccess: open}
-	for _, h := range j.History {
-		if h.Q > 0.5 {
-			q.History = append(q.History, h.ID)
-		}
-	}
-	for _, f := range j.Findings {
-		q.Findings = append(q.Findings, diagnosis.Evidence{Finding: f.ID, Q: f.Q, Looks: min(f.Looks, diagnosis.MostLooks)})
-	}
-	seen := map[string]bool{}
-	for _, k := range j.Checks {
-		if !seen[k.Check] {
-			q.Done = append(q.Done, k.Check)
-		}
-		seen[k.Check] = true
-	}
-	return q
-}
-
 // byHand takes an act into the account, and what the bench tells into the findings.
 func (j *Job) byHand(c *catalogue.Catalogue, e Entry, a teardown.Act) {
 	j.Teardown.Take(teardown.Done{Act: a, By: e.By, At: e.when(), Saved: e.At, Entry: e.ID})
 	for _, f := range a.Findings() {
 		if _, ok := c.Finding(f.Finding); ok {
 			j.Findings = restate(j.Findings, Stated{ID: f.Finding, State: map[bool]string{true: Present,
-				false: Absent}[f.Present]}, "", e.Source())
+				false: Absent}[f.Present]}, "", e.Source(), j.order)
 		}
 	}
 }

@@ -38,7 +38,7 @@ func TestASecondLookIsCounted(t *testing.T) {
 	const no, yes, unsure = eventlog.Absent, eventlog.Present, eventlog.Unsure
 	assert.Equal(t, diagnosis.Evidence{Finding: "pump-belt-slack", Looks: 1}, at(no))
 	assert.Equal(t, diagnosis.Evidence{Finding: "pump-belt-slack", Looks: 2}, at(no, no))
-	assert.Equal(t, diagnosis.Evidence{Finding: "pump-belt-slack", Looks: 2}, at(no, no, no))
+	assert.Equal(t, diagnosis.Evidence{Finding: "pump-belt-slack", Looks: 3}, at(no, no, no))
 	assert.Equal(t, diagnosis.Evidence{Finding: "pump-belt-slack", Q: 1}, at(no, yes))
 	assert.Equal(t, diagnosis.Evidence{Finding: "pump-belt-slack", Looks: 1}, at(yes, no), "what was seen is looked at afresh")
 	assert.Equal(t, diagnosis.Evidence{Finding: "pump-belt-slack", Looks: 2}, at(unsure, no), "not sure was a look too")

@@ -62,7 +62,7 @@ func TestSumsAndRoundsHaveTheirOwnFields(t *testing.T) {
 func TestWhatIsReckonedGivesWayToWhatWasSaid(t *testing.T) {
 	j := fold(t, opened().and(eventlog.Found, says(eventlog.Absent, "raw-flow-low")))
 	j.TakeComputed([]eventlog.ComputedFinding{{ID: "raw-flow-low", Q: 0.97, Why: "reckoned"}, {ID: "exchanger-weak",
-		Q: 0.9, Why: "reckoned"}})
+		Q: 0.9, Why: "reckoned"}}, 2)
 	assert.Equal(t, []string{"raw-flow-low", "exchanger-weak"}, ids(j.Findings))
 	assert.Zero(t, j.Findings[0].Q)
 	assert.Equal(t, "reckoned", j.Findings[1].Record)

@@ -147,6 +147,9 @@ func checkAct(c *catalogue.Catalogue, engine EngineFacts, job *Job, stand *Stand
 		return conflict("something is still open or shut here: settle it one by one")
 	case a.Do == teardown.GoOn && job.Teardown.Waiting == nil:
 		return conflict("the job goes on already")
+	case a.Do == teardown.PutRight && !slices.ContainsFunc(c.FaultsOn(engine.Family, engine.Circuit),
+		func(f catalogue.Fault) bool { return f.ID == a.Item }):
+		wrong.Add("strip.item", a.Item, "a fault that this engine can have", "this engine cannot have that fault")
 	case a.Do == teardown.Close && !stand.Joint(a.Item):
 		return conflict("that is closed up already, or not on record any more")
 	case slices.Contains(ofItems, a.Do) && !job.Teardown.Has(a.Item) && !stand.Holds(a.Item):

@@ -35,19 +35,20 @@ const (
 	Choose   = "method"        // a school chosen for this job
 	Tick     = "tick"          // a condition of the start that only a person sees
 	Untick   = "untick"
-	Override = "override" // a condition is passed over, and why
-	Start    = "start"    // the engine was started
-	Counted  = "ring"     // how many fasteners there really are, and how they stand
-	Ran      = "ran"      // it ran just now, and nothing was opened since
-	Renewed  = "renewed"  // a new one was put in place of a part, outside a task
-	Close    = "close"    // a joint of a flush or a descaling is closed up again
-	Lies     = "where"    // where the craft lies
-	Heat     = "heat"     // how hot the engine is, as it was felt
-	OilIs    = "oil"      // how its oil is
-	Holds    = "holds"    // whether the seacock, shut, holds
-	Refitted = "refit"    // how an item went back, beside whether it is new
-	Wait     = "wait"     // the job is paused, for what: Item, and Words
-	GoOn     = "go-on"    // it goes on
+	Override = "override"  // a condition is passed over, and why
+	Start    = "start"     // the engine was started
+	Counted  = "ring"      // how many fasteners there really are, and how they stand
+	Ran      = "ran"       // it ran just now, and nothing was opened since
+	Renewed  = "renewed"   // a new one was put in place of a part, outside a task
+	Close    = "close"     // a joint of a flush or a descaling is closed up again
+	Lies     = "where"     // where the craft lies
+	Heat     = "heat"      // how hot the engine is, as it was felt
+	OilIs    = "oil"       // how its oil is
+	Holds    = "holds"     // whether the seacock, shut, holds
+	Refitted = "refit"     // how an item went back, beside whether it is new
+	Wait     = "wait"      // the job is paused, for what: Item, and Words
+	GoOn     = "go-on"     // it goes on
+	PutRight = "put-right" // a fault that was found is put right: Item, and in Words how
 )
 
 // Impeller is the item that is one, in every task.
@@ -241,7 +242,7 @@ var rules = map[string]rule{
 	Wait: {words: true, check: func(a Act, w *validation.Errors) {
 		one(w, "item", a.Item, Waits, "say what the job waits for")
 	}},
-	GoOn: {},
+	GoOn: {}, PutRight: {item: true},
 	Tick: {item: true}, Untick: {item: true}, Override: {item: true, words: true}, Start: {},
 }
 

@@ -108,6 +108,7 @@ type Account struct {
 	UsedSaved map[string]time.Time
 	FittedAt  map[string]time.Time // when an item last went back new, by its key
 	Waiting   *Waiting             // nil while the job goes on
+	PutRight  []Done               // faults that somebody said are put right, each once
 	Heeded    []string
 	Methods   map[string]string
 	Ticked    map[string]time.Time // when it was saved that it was looked at
@@ -272,7 +273,10 @@ var steps = map[string]func(*Account, Done){
 	Wait: func(a *Account, d Done) {
 		a.Waiting = &Waiting{For: d.Item, Words: d.Words, By: d.By, At: d.At}
 	},
-	GoOn:    func(a *Account, _ Done) { a.Waiting = nil },
+	GoOn: func(a *Account, _ Done) { a.Waiting = nil },
+	PutRight: func(a *Account, d Done) {
+		a.PutRight = append(slices.DeleteFunc(a.PutRight, func(x Done) bool { return x.Item == d.Item }), d)
+	},
 	Noted:   with(func(_ *Account, i *Item, d Done) { i.Notes = append(i.Notes, d.Words) }),
 	Excuse:  with(func(_ *Account, i *Item, d Done) { i.Excused = d.Words }),
 	Tighten: with(func(_ *Account, i *Item, d Done) { i.Pass = max(i.Pass, d.Pass) }),

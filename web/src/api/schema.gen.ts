@@ -2339,7 +2339,7 @@ export interface components {
              * @description Normalised likelihood r/(1+r), r the likelihood ratio present to absent.
              */
             q?: number;
-            /** @description Of an absent finding: how often it was looked for. A second look misses half of what the first missed. */
+            /** @description Of an absent finding: how often it was looked for. Each look after the first misses half of what was missed before. */
             looks?: number;
         };
         Answer: {
@@ -3423,7 +3423,7 @@ export interface components {
             why: string;
         };
         /** @enum {string} */
-        TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start" | "ring" | "ran" | "renewed" | "close" | "where" | "heat" | "oil" | "holds" | "refit" | "wait" | "go-on";
+        TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start" | "ring" | "ran" | "renewed" | "close" | "where" | "heat" | "oil" | "holds" | "refit" | "wait" | "go-on" | "put-right";
         /**
          * @description One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
          *     task: item, a task of the methods. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
@@ -3434,7 +3434,7 @@ export interface components {
          *     (elbow, impeller, exhaust-hose): a new one was put in. close: item, the joints of a flush, as the condition names them. where: item (afloat,
          *     alongside, under-way, ashore). heat: item (cold, warm, hot). oil: item (sound, low, milky, risen, changed), words with changed.
          *     holds: item (dry, passes): what comes behind the shut seacock. refit: item, refit: how it went back. wait: item (part, haul-out, owner,
-         *     specialist, other), words: the job is paused. go-on: none.
+         *     specialist, other), words: the job is paused. go-on: none. put-right: item (a fault that was found), words.
          */
         TeardownAct: {
             do: components["schemas"]["TeardownVerb"];
@@ -3963,8 +3963,23 @@ export interface components {
             closed?: components["schemas"]["Closed"];
             log: components["schemas"]["LogLine"][];
             diagnosis: components["schemas"]["Answer"];
+            /** @description Faults that were found and put right: said so, or by a new part or finished wet work before the proof. */
+            repaired: components["schemas"]["Repaired"][];
+            /**
+             * Format: date-time
+             * @description Since when the diagnosis goes by what was read: the beginning of the proof of what was put right. What was said and read before it is history.
+             */
+            since?: string;
             also_seen: components["schemas"]["AlsoSeen"][];
             state: components["schemas"]["StateOfEngine"];
+        };
+        Repaired: {
+            fault: string;
+            /** @description Who said so; left out where a new part tells it. */
+            by?: string;
+            /** Format: date-time */
+            at?: string;
+            words?: string;
         };
         /** @description Light wear that was seen beside the cause: to be put right while it is open, or else on the due list. */
         AlsoSeen: {

@@ -175,7 +175,17 @@ describe("closing a job", () => {
   it("begins with what was found and names what it leaves unexplained", async () => {
     const keep = vi.fn();
     show(
-      <CloseJob job={newID()} standing={[]} says={[]} answer={answer} words={words} onClose={vi.fn()} onKeep={keep} />,
+      <CloseJob
+        job={newID()}
+        standing={[]}
+        says={[]}
+        answer={answer}
+        found={answer.found}
+        possible={["vanes", "tired"]}
+        words={words}
+        onClose={vi.fn()}
+        onKeep={keep}
+      />,
     );
     expect(screen.getByText(/Not explained by it: Blades cracked/)).toBeVisible();
     expect(screen.getByText(/still 31.% likely/)).toBeVisible();
@@ -191,6 +201,8 @@ describe("closing a job", () => {
         standing={[]}
         says={[]}
         answer={answer}
+        found={answer.found}
+        possible={["vanes", "tired"]}
         words={words}
         onClose={vi.fn()}
         onKeep={vi.fn()}

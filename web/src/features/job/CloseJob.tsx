@@ -1,5 +1,6 @@
 import {
   Alert,
+  Autocomplete,
   Box,
   Button,
   Dialog,
@@ -22,6 +23,10 @@ import { lower, type Words } from "../../ui/words";
 interface Props {
   job: string;
   answer: Answer;
+  /** What was found in the job, what was put right since among it. */
+  found: string[];
+  /** Every fault that this engine can have. */
+  possible: string[];
   /** What still stands in the way: parts off, seals unmatched, an isolation, what a check opened. */
   standing: Schemas["Condition"][];
   /** The same in words, with what no one touch settles. */
@@ -31,17 +36,19 @@ interface Props {
   onKeep: (entry: JobEntry, label: string) => void;
 }
 
+/** How many of the suspects are offered by a touch; the others by a word. */
+const offeredSuspects = 4;
+
 /** Ends a job: which cause, does it explain everything, and a note. */
-export function CloseJob({ job, answer, standing, says, words, onClose, onKeep }: Props) {
+export function CloseJob({ job, answer, found, possible, standing, says, words, onClose, onKeep }: Props) {
   const [draft, setDraft, forget] = useUnkept(job, "How the job ends", {
-    faults: answer.found,
-    explains: answer.found.length > 0 && answer.unexplained.length === 0 ? true : undefined,
+    faults: found,
+    explains: found.length > 0 && answer.unexplained.length === 0 ? true : undefined,
     note: "",
     despite: "",
   });
   const { faults, explains, note, despite } = draft;
   const change = (to: Partial<typeof draft>) => setDraft({ ...draft, ...to });
-  const offered = [...new Set([...answer.found, ...answer.suspects.slice(0, 8).map((s) => s.fault)])];
   const needsNote = faults.length === 0 && note.trim() === "";
   const keep = () => {
     onKeep(
@@ -64,19 +71,7 @@ export function CloseJob({ job, answer, standing, says, words, onClose, onKeep }
       </DialogTitle>
       <DialogContent>
         <Stack sx={{ gap: 2 }}>
-          <ToggleButtonGroup
-            value={faults}
-            onChange={(_, list: string[]) => change({ faults: list })}
-            aria-label="The cause"
-            sx={{ flexWrap: "wrap", gap: 1 }}
-          >
-            {offered.map((f) => (
-              <ToggleButton key={f} value={f} sx={toggle}>
-                {words.fault(f)}
-                {answer.found.includes(f) && " (found)"}
-              </ToggleButton>
-            ))}
-          </ToggleButtonGroup>
+          <Causes {...{ answer, found, possible, words, faults }} onChange={(list) => change({ faults: list })} />
           {!answer.done && answer.found.length > 0 && (
             <Alert severity="warning">
               Another fault is still {percent(answer.other_fault)} likely. Close it all the same if you know better.
@@ -166,6 +161,42 @@ function Standing(p: StandingProps) {
         value={p.despite}
         onChange={(e) => p.onDespite(e.target.value)}
         slotProps={{ htmlInput: { maxLength: 4000 } }}
+      />
+    </>
+  );
+}
+
+interface CausesProps extends Pick<Props, "answer" | "found" | "possible" | "words"> {
+  faults: string[];
+  onChange: (faults: string[]) => void;
+}
+
+/** The causes: what was found and the likeliest by a touch, any other by a word of it; several, or none. */
+function Causes({ answer, found, possible, words, faults, onChange }: CausesProps) {
+  const offered = [...new Set([...found, ...faults, ...answer.suspects.slice(0, offeredSuspects).map((s) => s.fault)])];
+  return (
+    <>
+      <ToggleButtonGroup
+        value={faults}
+        onChange={(_, list: string[]) => onChange(list)}
+        aria-label="The cause"
+        sx={{ flexWrap: "wrap", gap: 1 }}
+      >
+        {offered.map((f) => (
+          <ToggleButton key={f} value={f} sx={toggle}>
+            {words.fault(f)}
+            {found.includes(f) && " (found)"}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <Autocomplete
+        key={faults.join(" ")}
+        options={possible.filter((f) => !faults.includes(f))}
+        getOptionLabel={words.fault}
+        value={null}
+        onChange={(_, f) => f && onChange([...faults, f])}
+        noOptionsText="No fault of this engine has that word"
+        renderInput={(params) => <TextField {...params} label="Another cause, by a word of it" />}
       />
     </>
   );

@@ -2,9 +2,10 @@ import { Box, Button, ButtonBase, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { Link } from "react-router";
 import type { Catalogue, JobPage } from "../../api/client";
+import type { JobEntry } from "../../api/writes";
 import { percent } from "../../ui/stations";
 import { StateShape } from "../../ui/StateShape";
-import { lower, type Words } from "../../ui/words";
+import { lower, when, type Words } from "../../ui/words";
 
 interface Props {
   page: JobPage;
@@ -12,13 +13,16 @@ interface Props {
   catalogue: Catalogue;
   onStation: (s: string) => void;
   onClose: () => void;
+  onKeep: (entry: JobEntry, label: string) => void;
 }
 
-/** What was found, what cures it, and whether that is all. */
-export function FoundBanner({ page, words, catalogue, onStation, onClose }: Props) {
+/** What was found, what cures it, what of it is put right, and whether that is all. */
+export function FoundBanner(p: Props) {
+  const { page, words, catalogue, onClose } = p;
   const { water } = useTheme();
   const { found, done, other_fault, unexplained } = page.diagnosis;
-  if (found.length === 0 || page.closed) return null;
+  if (page.closed || (found.length === 0 && page.repaired.length === 0)) return null;
+  const seenTo = found.every((f) => page.repaired.some((r) => r.fault === f));
   return (
     <Box
       role="status"
@@ -31,27 +35,33 @@ export function FoundBanner({ page, words, catalogue, onStation, onClose }: Prop
           <Box>
             <Typography variant="h2">Found: {words.fault(id)}</Typography>
             <Typography>{catalogue.faults.find((f) => f.id === id)?.remedy}</Typography>
+            <PutRight {...p} fault={id} />
           </Box>
         </Stack>
       ))}
-      <Hunt page={page} words={words} catalogue={catalogue} onStation={onStation} />
-      <Typography sx={{ fontWeight: 650 }}>
-        {done
-          ? `Does it explain everything? It seems so: another fault is ${percent(other_fault)} likely.`
-          : `Put it right and prove it: another fault is ${percent(other_fault)} likely, ` +
-            "and the run's readings are the cheapest look at it."}
-      </Typography>
+      <Repaired page={page} words={words} />
+      {found.length > 0 && (
+        <>
+          <Hunt page={page} words={words} catalogue={catalogue} onStation={p.onStation} />
+          <Typography sx={{ fontWeight: 650 }}>
+            {done
+              ? `Does it explain everything? It seems so: another fault is ${percent(other_fault)} likely.`
+              : `Put it right and prove it: another fault is ${percent(other_fault)} likely, ` +
+                "and the run's readings are the cheapest look at it."}
+          </Typography>
+        </>
+      )}
       {unexplained.length > 0 && (
         <Typography sx={{ mt: 0.5 }}>Not explained by it: {unexplained.map(words.finding).join(", ")}.</Typography>
       )}
       <Stack direction="row" sx={{ gap: 1, mt: 1.5, flexWrap: "wrap" }}>
-        <Button variant="contained" component={Link} to={`/jobs/${page.card.id}/teardown`}>
+        <Button variant={seenTo ? "choice" : "contained"} component={Link} to={`/jobs/${page.card.id}/teardown`}>
           Put it right
         </Button>
-        <Button variant="choice" component={Link} to={`/jobs/${page.card.id}/proving`}>
+        <Button variant={seenTo ? "contained" : "choice"} component={Link} to={`/jobs/${page.card.id}/proving`}>
           Prove it
         </Button>
-        <Button variant={done ? "contained" : "outlined"} onClick={onClose}>
+        <Button variant="outlined" onClick={onClose}>
           {done ? "That was it: close the job" : "Close the job all the same"}
         </Button>
       </Stack>
@@ -59,8 +69,52 @@ export function FoundBanner({ page, words, catalogue, onStation, onClose }: Prop
   );
 }
 
+/** One touch says that a fault is put right, and who said so; a new part that was fitted says it by itself. */
+function PutRight({ page, words, onKeep, fault }: Props & { fault: string }) {
+  const done = page.repaired.find((r) => r.fault === fault);
+  if (done)
+    return (
+      <Typography sx={{ fontWeight: 650 }}>
+        Put right{done.by && done.at ? `: ${done.by}, ${when(done.at)}` : ": a new part is in"}
+      </Typography>
+    );
+  return (
+    <Button
+      variant="choice"
+      sx={{ mt: 0.5 }}
+      aria-label={`It is put right: ${words.fault(fault)}`}
+      onClick={() =>
+        onKeep({ kind: "strip", strip: { do: "put-right", item: fault } }, `Put right: ${words.fault(fault)}`)
+      }
+    >
+      It is put right
+    </Button>
+  );
+}
+
+/** What was put right before the proof; since then the suspects go by what is read. */
+function Repaired({ page, words }: Pick<Props, "page" | "words">) {
+  const list = page.repaired.filter((r) => !page.diagnosis.found.includes(r.fault));
+  if (list.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Put right">
+      {list.map((r) => (
+        <Typography key={r.fault} variant="h2">
+          Put right: {words.fault(r.fault)}
+        </Typography>
+      ))}
+      {page.since && (
+        <Typography>
+          The proof began {when(page.since)}: the suspects go by what was read since. The complaint and what was read
+          before it are history.
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
 /** What a found fault brings with it: one touch leads to the place to look. */
-function Hunt({ page, words, catalogue, onStation }: Omit<Props, "onClose">) {
+function Hunt({ page, words, catalogue, onStation }: Omit<Props, "onClose" | "onKeep">) {
   const list = page.diagnosis.consequences.filter((c) => c.probability >= worthHunting).slice(0, 4);
   if (list.length === 0) return null;
   const place = (fault: string) => {

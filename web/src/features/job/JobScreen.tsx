@@ -141,6 +141,8 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
         <CloseJob
           job={page.card.id}
           answer={page.diagnosis}
+          found={page.card.faults}
+          possible={[...possible]}
           standing={unmet(page.hands.conditions).filter((c) => c.stands)}
           says={page.hands.standing}
           words={words}

@@ -33,7 +33,7 @@ export function Trace(p: Props) {
   const closed = page.closed !== undefined;
   return (
     <Stack sx={{ gap: 2 }}>
-      <FoundBanner page={page} words={words} catalogue={p.catalogue} onClose={p.onClose} onStation={p.onStation} />
+      <FoundBanner {...p} />
       {!closed && <Conflicts page={page} words={words} />}
       {!station && <AlsoSeen page={page} />}
       {station && (
