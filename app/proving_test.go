@@ -311,3 +311,27 @@ func TestTheSuspectsGoByWhatWasReadSinceTheRepair(t *testing.T) {
 	assert.Equal(t, []string{"impeller-vanes-missing"}, page.Answer.Found)
 	assert.Equal(t, []string{"strainer-clogged", "impeller-vanes-missing"}, page.Card.Faults)
 }
+
+// Of what was found the engine's own model says whether it explains the heat; how far it had gone is said in one touch,
+// or measured on the workbench.
+func TestWhatWasFoundIsHeldAgainstTheHeatThatWasComplainedOf(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(eventlog.Dates{})
+	job := s.job(engine)
+	elbow := eventlog.Body{Check: "elbow-look", Outcome: eventlog.Done,
+		Stated: []eventlog.Stated{{ID: "elbow-narrowed", State: eventlog.Present}}}
+	page := s.note(job, eventlog.Checked, elbow)
+	assert.Empty(t, page.Enough, "nobody complained of heat")
+	page = s.note(job, eventlog.Found, says(eventlog.Present, "hot-under-load"))
+	require.Len(t, page.Enough, 1)
+	assert.Nil(t, page.Enough[0].Share)
+	page = s.note(job, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.SetElbow,
+		Elbow: &teardown.Elbow{BoreMM: 50, NewBoreMM: 80}}})
+	require.NotNil(t, page.Enough[0].Share)
+	assert.InDelta(t, 0.375, *page.Enough[0].Share, 1e-9, "as it was measured")
+	assert.Equal(t, plant.PartOfIt, page.Enough[0].Verdict)
+	s.hands(job, teardown.Act{Do: teardown.HowFar, Item: "elbow-choked", Share: 0.7})
+	page, err := s.Job(s.ctx, job)
+	require.NoError(t, err)
+	assert.InDelta(t, 0.7, *page.Enough[0].Share, 1e-9, "as somebody said")
+}

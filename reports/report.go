@@ -244,7 +244,13 @@ func (b *builder) causes() {
 		if !ok {
 			continue
 		}
-		b.r.Causes = append(b.r.Causes, Cause{Label: f.Label, Remedy: f.Remedy, Evidence: b.evidence(f)})
+		cause := Cause{Label: f.Label, Remedy: f.Remedy, Evidence: b.evidence(f)}
+		for _, x := range b.page.Enough {
+			if x.Fault == id && x.Share != nil { // as it was seen or measured, not what it might be
+				cause.Evidence = append(cause.Evidence, b.say("By the model of the engine: %s.", x.Say))
+			}
+		}
+		b.r.Causes = append(b.r.Causes, cause)
 	}
 }
 

@@ -108,7 +108,7 @@ func actOf(a api.TeardownAct) *teardown.Act {
 	out := &teardown.Act{Do: string(a.Do), Item: value(a.Item), Count: value(a.Count), State: value(a.State),
 		Words: value(a.Words), Pass: value(a.Pass), Litres: value(a.Litres),
 		Clamps: value(a.Clamps), Reach: value(a.Reach), Chafe: value(a.Chafe), Leaks: value(a.Leaks),
-		Against: value(a.Against)}
+		Against: value(a.Against), Share: value(a.Share)}
 	if a.Adds != nil {
 		item := itemOf(*a.Adds)
 		out.Adds = &item

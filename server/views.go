@@ -6,6 +6,7 @@ import (
 	"hevrin/api"
 	"hevrin/app/engine"
 	"hevrin/app/job"
+	"hevrin/app/readings"
 	"hevrin/app/record"
 	"hevrin/app/yard"
 	"hevrin/core/diagnosis"
@@ -107,6 +108,9 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 		Hands: handsView(system, p.TeardownPage), Photos: each(j.Photos, photoView), Wet: wetPageView(system, p.Wetwork),
 		Proving: provingPageView(system, p.Proving),
 		Log:     []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
+		Enough: each(p.Enough, func(x readings.Explained) api.Enough {
+			return api.Enough{Fault: x.Fault, Verdict: api.Sufficiency(x.Verdict), Say: x.Say.In(system), Of: x.Of, Share: x.Share}
+		}),
 		AlsoSeen: each(p.AlsoSeen, alsoSeenView), Repaired: repairedViews(p), Since: p.Since,
 		State: engineStateView(p.State, record.FactsOf(p.Engine)),
 	}

@@ -28,6 +28,8 @@ type Page struct {
 	// Since is nil before any proof of a repair.
 	Repaired []string
 	Since    *time.Time
+	// Enough says of what was found whether it explains the heat that was complained of.
+	Enough []readings.Explained
 	// AlsoSeen is light wear, to be put right while it is open.
 	AlsoSeen []AlsoSeen
 	readings.Judged

@@ -309,6 +309,7 @@ func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
 	if p.Craft, _, err = r.Craft(s.engine.CraftID); err != nil {
 		return nil, err
 	}
+	p.Enough = a.readings.Enough(s.job, record.FactsOf(s.engine), s.line.Faults)
 	if p.AlsoSeen, err = a.alsoSeen(r, s); err != nil {
 		return nil, err
 	}

@@ -49,6 +49,7 @@ const (
 	Wait     = "wait"      // the job is paused, for what: Item, and Words
 	GoOn     = "go-on"     // it goes on
 	PutRight = "put-right" // a fault that was found is put right: Item, and in Words how
+	HowFar   = "extent"    // how far a fault that was found has gone: Item, and Share of what is seen
 )
 
 // Impeller is the item that is one, in every task.
@@ -115,6 +116,7 @@ type Act struct {
 	Elbow  *Elbow          `json:"elbow,omitempty"`
 	Used   *Used           `json:"used,omitempty"`
 	Refit  *Refit          `json:"refit,omitempty"`
+	Share  float64         `json:"share,omitempty"` // 0 to 1
 	// Against is what stood in the way when it was overridden: a later change asks again.
 	Against string `json:"against,omitempty"`
 }
@@ -243,7 +245,8 @@ var rules = map[string]rule{
 		one(w, "item", a.Item, Waits, "say what the job waits for")
 	}},
 	GoOn: {}, PutRight: {item: true},
-	Tick: {item: true}, Untick: {item: true}, Override: {item: true, words: true}, Start: {},
+	HowFar: {item: true, check: func(a Act, w *validation.Errors) { between(w, "share", a.Share, 0, 1, "") }},
+	Tick:   {item: true}, Untick: {item: true}, Override: {item: true, words: true}, Start: {},
 }
 
 func counted(a Act, w *validation.Errors) {

@@ -109,6 +109,7 @@ type Account struct {
 	FittedAt  map[string]time.Time // when an item last went back new, by its key
 	Waiting   *Waiting             // nil while the job goes on
 	PutRight  []Done               // faults that somebody said are put right, each once
+	howFar    map[string]float64   // by fault: what somebody said of its extent
 	Heeded    []string
 	Methods   map[string]string
 	Ticked    map[string]time.Time // when it was saved that it was looked at
@@ -277,6 +278,12 @@ var steps = map[string]func(*Account, Done){
 	PutRight: func(a *Account, d Done) {
 		a.PutRight = append(slices.DeleteFunc(a.PutRight, func(x Done) bool { return x.Item == d.Item }), d)
 	},
+	HowFar: func(a *Account, d Done) {
+		if a.howFar == nil {
+			a.howFar = map[string]float64{}
+		}
+		a.howFar[d.Item] = d.Share
+	},
 	Noted:   with(func(_ *Account, i *Item, d Done) { i.Notes = append(i.Notes, d.Words) }),
 	Excuse:  with(func(_ *Account, i *Item, d Done) { i.Excused = d.Words }),
 	Tighten: with(func(_ *Account, i *Item, d Done) { i.Pass = max(i.Pass, d.Pass) }),
@@ -353,4 +360,19 @@ func (a *Account) PassedOver() []Act {
 		list = append(list, a.overrides[id])
 	}
 	return list
+}
+
+// Extent is how far a fault has gone, as a share from 0 to 1: as somebody said, or as the workbench measured the elbow
+// or counted the blades. Not ok where nobody did.
+func (a *Account) Extent(fault string) (float64, bool) {
+	if share, said := a.howFar[fault]; said {
+		return share, true
+	}
+	switch {
+	case (fault == "elbow-choked" || fault == "riser-choked") && a.Elbow != nil && a.Elbow.NewBoreMM > 0:
+		return 1 - a.Elbow.BoreMM/a.Elbow.NewBoreMM, true
+	case fault == "impeller-vanes-missing" && a.Wheel != nil && len(a.Wheel.Blades) > 0 && a.Wheel.Missing() > 0:
+		return min(1, a.Wheel.Missing()/float64(len(a.Wheel.Blades))), true
+	}
+	return 0, false
 }

@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, test, type Page } from "@playwright/test";
-import { isPhone, open, part } from "./yard";
+import { isPhone, jobStep, open, part } from "./yard";
 
 const wcag = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
 
@@ -34,6 +34,7 @@ for (const light of ["deck", "engine-space"]) {
       .getByRole("region", { name: "Lissamar" })
       .getByRole("link", { name: /Found:/ })
       .click();
+    await jobStep(page, "Find");
     await page.getByRole("article").waitFor();
     for (const name of isPhone(page)
       ? ["Complaint", "Next", "Water", "Suspects", "Log"]
@@ -68,7 +69,7 @@ for (const light of ["deck", "engine-space"]) {
     const open_ = async (craft: string, link: string) => {
       await page.goto("/");
       await page.getByRole("region", { name: craft }).getByRole("link", { name: /2026/ }).first().click();
-      await page.getByRole("link", { name: "Strip and rebuild" }).click();
+      await page.getByRole("link", { name: "Repair", exact: true }).click();
       await page.getByRole("navigation", { name: "Steps of the work" }).waitFor();
       if (link) await page.getByRole("link", { name: link }).click();
     };
@@ -82,23 +83,17 @@ for (const light of ["deck", "engine-space"]) {
     await clean(page, "wet work");
     await page.goto("/");
     await page.getByRole("region", { name: "Sallow Ebb" }).getByRole("link", { name: /2026/ }).first().click();
-    await page
-      .getByRole("button", { name: /^Close the job|^Report/ })
-      .or(page.getByRole("article"))
-      .first()
-      .waitFor();
-    const proved = page.url();
-    await page.goto(`${proved}/proving`);
+    await jobStep(page, "Prove");
     await page.getByRole("region", { name: "What it shows" }).waitFor();
     await clean(page, "proving run");
-    await page.goto(`${proved}/report`);
-    await page.getByRole("article", { name: "The owner's report" }).waitFor();
-    await clean(page, "papers");
-    await page.goto(`${proved}/datalog`);
+    await page.getByRole("link", { name: "Take in a logger's file, or type readings" }).click();
     await page.getByRole("heading", { name: "Readings over time" }).waitFor();
     await clean(page, "logger");
+    await jobStep(page, "Report");
+    await page.getByRole("article", { name: "The owner's report" }).waitFor();
+    await clean(page, "papers");
     await page.goto("/handbook?station=elbow");
-    await page.getByRole("button", { name: /^Elbow or riser narrowed/ }).click();
+    await page.getByRole("button", { name: /^Elbow or riser narrowed by a third/ }).click();
     await clean(page, "handbook");
     await page.goto("/");
     await page

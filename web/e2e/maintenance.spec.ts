@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { craftOf, jobOf, nameFor, open } from "./yard";
+import { craftOf, jobOf, jobStep, nameFor, open, openJob } from "./yard";
 
 test("a spring list is planned and ticked, and what it does is not due any more", async ({ page }, info) => {
   const engine = await craftOf(page, nameFor(info, "Springer"));
@@ -86,8 +86,9 @@ test("a part from order to receipt, use and order again", async ({ page }, info)
   await expect(row.getByText(/on the way/)).toHaveCount(0);
 
   // taken in a job, it is counted down, and to be ordered again
-  const job = await jobOf(page, engine, "Impeller");
-  await page.goto(`/jobs/${job}/teardown`);
+  await jobOf(page, engine, "Impeller");
+  await openJob(page, craft);
+  await jobStep(page, "Repair");
   await page
     .getByRole("navigation", { name: "Steps of the work" })
     .getByRole("button", { name: "On", exact: true })

@@ -1,5 +1,5 @@
 import { test, type Page } from "@playwright/test";
-import { open, part } from "./yard";
+import { jobStep, open, part } from "./yard";
 
 // The pictures of docs/screenshots, drawn from the demo by `make pictures`; not a test.
 test.skip(!process.env.PICTURES, "run make pictures");
@@ -16,7 +16,7 @@ async function job(page: Page, craft: string) {
     .getByRole("region", { name: craft })
     .getByRole("link", { name: /May 2026/ })
     .click();
-  await page.getByRole("region", { name: "Suspects" }).or(page.getByRole("article")).first().waitFor();
+  await page.getByRole("navigation", { name: "Job steps" }).waitFor();
 }
 
 const light = (page: Page, l: string) => page.addInitScript((x) => localStorage.setItem("hevrin.light", x), l);
@@ -30,6 +30,7 @@ test("desk", async ({ page }) => {
   await shoot(page, "job-next");
   await page.goto("/");
   await job(page, "Lissamar");
+  await jobStep(page, "Find");
   await shoot(page, "job-found");
   await page.goto("/");
   await page.getByRole("region", { name: "Corrow Patience" }).getByRole("link", { name: /^Main/ }).click();
@@ -79,7 +80,7 @@ test("by hand and wet", async ({ page }) => {
   await light(page, "engine-space");
   await open(page);
   await job(page, "Lissamar");
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   const step = (name: string) =>
     page.getByRole("navigation", { name: "Steps of the work" }).getByRole("button", { name, exact: true }).click();
   await step("Bench");
@@ -91,7 +92,7 @@ test("by hand and wet", async ({ page }) => {
   await shoot(page, "phone-rebuild");
   await page.goto("/");
   await job(page, "Old Grummet");
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await page.getByRole("link", { name: "Flush, descale, coolant" }).click();
   await page.getByRole("timer").waitFor();
   await shoot(page, "phone-descaling");
@@ -101,10 +102,10 @@ test("proved", async ({ page }) => {
   await light(page, "deck");
   await open(page);
   await job(page, "Sallow Ebb");
-  await page.getByRole("link", { name: "Report" }).click();
+  await page.getByRole("link", { name: "Report", exact: true }).click();
   await page.getByRole("article", { name: "The owner's report" }).waitFor();
   await shoot(page, "report");
-  await page.goto(page.url().replace("/report", "/proving"));
+  await page.getByRole("link", { name: "Prove", exact: true }).click();
   await page.getByRole("region", { name: "What it shows" }).waitFor();
   await shoot(page, "proving");
 });

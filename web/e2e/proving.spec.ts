@@ -1,6 +1,6 @@
 import { expect, test, type Page } from "@playwright/test";
 import { Rig } from "./simulator";
-import { craftOf, jobOf, nameFor, open } from "./yard";
+import { craftOf, jobOf, jobStep, nameFor, open, openJob } from "./yard";
 
 // A proving run on the simulator, from the start list to the owner's report: an engine that is cured, and one that is not.
 
@@ -78,7 +78,8 @@ async function begun(page: Page, name: string, faults: string) {
   const engine = await craftOf(page, name);
   await mapGateway(page, engine, rig);
   const job = await jobOf(page, engine, "Hot off the bar");
-  await page.goto(`/jobs/${job}/proving`);
+  await openJob(page, name);
+  await jobStep(page, "Prove");
   await startList(page);
   rig.say("rpm 1000 out");
   await live(page).getByRole("button", { name: "Record the feed" }).click();
@@ -178,7 +179,7 @@ test("an engine that is not cured says so, and leads back into the trace", async
     await expect(report.getByText("Not cured", { exact: true })).toBeVisible();
     await expect(report.getByText(/Latched at the panel: Overheat lamp/)).toBeVisible();
     await expect(report.getByText(/Do not load it until it is cured/)).toBeVisible();
-    await page.goto(`/jobs/${job}`);
+    await jobStep(page, "Find");
     await expect(
       page
         .getByRole("heading", { name: /tubes|exchanger/i })

@@ -16,7 +16,7 @@ test("a gasket that was not there: sealant for now, due on the list; the job wai
     .getByRole("region", { name })
     .getByRole("link", { name: /Drips at the cover/ })
     .click();
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await tap(page, "Impeller change");
   await expect(page.getByRole("region", { name: "What to bring" })).toContainText("Impeller puller");
   await tap(page, "Seacock shut");
@@ -71,7 +71,7 @@ test("a pump of another type is the engine's pump from then on", async ({ page }
     .getByRole("region", { name })
     .getByRole("link", { name: /Pump past mending/ })
     .click();
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await tap(page, "Raw-water pump off and on");
   await tap(page, "Seacock shut");
   await step(page, "Off");

@@ -18,7 +18,7 @@ const list = (page: Page) => page.getByRole("region", { name: "Before the start"
 const started = (page: Page) => page.getByRole("button", { name: "Engine started" });
 
 async function startPane(page: Page) {
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await step(page, "Start");
   await expect(list(page)).toBeVisible();
 }
@@ -158,7 +158,7 @@ test("what is tapped on the bench and not saved is there on another device, and 
 }, info) => {
   const name = nameFor(info, "Handed");
   await jobOn(page, name);
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await step(page, "Bench");
   await page.getByRole("button", { name: /^Blade 3:/ }).click();
   await page.getByRole("group", { name: "Blade 3" }).getByRole("button", { name: "cracked" }).click();
@@ -173,7 +173,7 @@ test("what is tapped on the bench and not saved is there on another device, and 
     .getByRole("region", { name })
     .getByRole("link", { name: /Hot off the bar/ })
     .click();
-  await other.getByRole("link", { name: "Strip and rebuild" }).click();
+  await other.getByRole("link", { name: "Repair", exact: true }).click();
   await step(other, "Start");
   await expect(other.getByRole("region", { name: "Not saved yet" })).toContainText("The impeller, on another device");
   await step(other, "Bench");
@@ -195,7 +195,7 @@ const jobIn = (page: Page) => /jobs\/([^/]+)/.exec(page.url())?.[1] ?? "";
 
 test("an elbow that the bench condemned does not go back without a reason", async ({ page }, info) => {
   await jobOn(page, nameFor(info, "Elbow"));
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await step(page, "Off");
   await tap(page, "Elbow and riser");
   await tap(page, "Elbow: off");
@@ -218,7 +218,7 @@ test("an elbow that the bench condemned does not go back without a reason", asyn
 test("a hose left off in one job bars the start in the next on that engine", async ({ page }, info) => {
   const name = nameFor(info, "Leftoff");
   const engine = await jobOn(page, name);
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await step(page, "Off");
   await tap(page, "Raw-water pump off and on");
   await tap(page, "Delivery hose at the pump: off");
@@ -267,7 +267,7 @@ test("a drive leg without a valve never asks for a seacock, one with a valve doe
 
 test("a second strip-down counts afresh", async ({ page }, info) => {
   await jobOn(page, nameFor(info, "Twice"));
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await step(page, "Off");
   await tap(page, "Impeller change");
   await tap(page, "Cover screws: +1 off");
@@ -292,7 +292,7 @@ test("a raw-cooled circulation pump that drips at its weep hole is found, repair
   const card = await check(page, "Circulation pump", "Look at the circulation pump's weep hole");
   await card.getByRole("button", { name: "Yes, it is so" }).click();
   await expect(page.getByRole("status", { name: "Found" })).toContainText("Circulation pump seal leaking");
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await step(page, "Off");
   await tap(page, "Circulation pump and belt");
   await expect(page.getByText("Drain the block into a vessel first")).toBeVisible(); // and no word of coolant

@@ -20,7 +20,7 @@ test("an impeller change with a blade unaccounted for, from seacock shut to star
   await engineOf(page, craft);
   await startJob(page, craft, "No water at the outlet");
   const job = page.url();
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await tap(page, "Seacock shut");
   const banner = page.getByRole("note", { name: "State of the engine" });
   await expect(banner).toContainText("SEACOCK SHUT");
@@ -80,7 +80,7 @@ test("an impeller change with a blade unaccounted for, from seacock shut to star
   await close.getByRole("button", { name: "Go on looking" }).click();
 
   // the rubber is found, and everything goes back
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await step(page, "Bench");
   await pieces.getByRole("button", { name: "Searched, nothing: Raw-water pump" }).click();
   await pieces.getByRole("button", { name: "Found a piece: Raw-water filter" }).click();
@@ -124,7 +124,7 @@ test("an impeller change with a blade unaccounted for, from seacock shut to star
   await tap(page, "Engine started");
   await expect(page.getByRole("button", { name: "The priming clock" })).toBeVisible(); // without ticking again
   await page.getByRole("link", { name: /^← / }).click();
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await step(page, "Start");
   await expect(list).toContainText("Last started");
   await expect(list.getByRole("status")).toContainText("Not ready"); // the next start is looked at afresh
@@ -157,7 +157,7 @@ test("tasks and methods: a task copied and changed, a school chosen, and both st
   await expect(page.getByRole("region", { name: "Tasks" })).toContainText(`Thermostat, ${craft}`);
   await page.goto("/");
   await startJob(page, craft, "Runs cool");
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await step(page, "Off");
   await page.getByRole("button", { name: `Thermostat, ${craft}` }).click();
   await expect(page.getByRole("region", { name: `Thermostat, ${craft}` })).toContainText("Heat shield");

@@ -5,7 +5,7 @@ const job = async (page: Page, craft: string, words: string) => {
   await engineOf(page, craft);
   await startJob(page, craft, words);
   const url = page.url();
-  await page.getByRole("link", { name: "Strip and rebuild" }).click();
+  await page.getByRole("link", { name: "Repair", exact: true }).click();
   await page.getByRole("link", { name: "Flush, descale, coolant" }).click();
   return url;
 };

@@ -19,6 +19,11 @@ export async function part(page: Page, name: string) {
     .click();
 }
 
+/** Goes to a step of the job, which is a touch away on each of its screens. */
+export async function jobStep(page: Page, name: "Complaint" | "Find" | "Repair" | "Prove" | "Report") {
+  await page.getByRole("navigation", { name: "Job steps" }).getByRole("link", { name, exact: true }).click();
+}
+
 /** A name of the test's own, also when it is tried again. */
 export const nameFor = (info: TestInfo, what: string) =>
   `${what} ${info.project.name}${info.retry > 0 ? ` ${info.retry}` : ""}`;
@@ -102,4 +107,11 @@ export async function startJob(page: Page, craft: string, words: string) {
   await page.getByLabel("Owner's complaint").fill(words);
   await page.getByRole("button", { name: "Start the job" }).click();
   await expect(page.getByRole("region", { name: "Complaint" })).toBeVisible();
+}
+
+/** Opens the newest job of a craft from the first page. */
+export async function openJob(page: Page, craft: string) {
+  await page.getByRole("link", { name: "Hevrin" }).click();
+  await page.getByRole("region", { name: craft, exact: true }).getByRole("link", { name: /2026/ }).first().click();
+  await expect(page.getByRole("navigation", { name: "Job steps" })).toBeVisible();
 }

@@ -35,6 +35,7 @@ const routes = [
   ["/engines/:id/what-if", screen(() => import("./features/readings/WhatIfScreen"), "WhatIfScreen")],
   ["/engines/:id/feed", screen(() => import("./features/proving/FeedScreen"), "FeedScreen")],
   ["/jobs/:id", screen(job, "JobScreen")],
+  ["/jobs/:id/next", screen(() => import("./features/job/NextStep"), "NextStep")],
   ["/jobs/:id/round", screen(() => import("./features/readings/RoundScreen"), "RoundScreen")],
   ["/jobs/:id/wetwork", screen(() => import("./features/wetwork/WetworkScreen"), "WetworkScreen")],
   ["/jobs/:id/proving", screen(() => import("./features/proving/ProvingScreen"), "ProvingScreen")],

@@ -3423,7 +3423,7 @@ export interface components {
             why: string;
         };
         /** @enum {string} */
-        TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start" | "ring" | "ran" | "renewed" | "close" | "where" | "heat" | "oil" | "holds" | "refit" | "wait" | "go-on" | "put-right";
+        TeardownVerb: "isolate" | "lift" | "task" | "item" | "off" | "on" | "how" | "excuse" | "tighten" | "wheel" | "piece" | "looked" | "pieces-closed" | "body" | "leaks" | "elbow" | "used" | "caution" | "method" | "tick" | "untick" | "override" | "start" | "ring" | "ran" | "renewed" | "close" | "where" | "heat" | "oil" | "holds" | "refit" | "wait" | "go-on" | "put-right" | "extent";
         /**
          * @description One thing done by hand. Fields by do: isolate, lift: item (seacock, leg-hose, battery, coolant, sensor, anodes), litres, words.
          *     task: item, a task of the methods. item: adds. off, on: item, count (added; below 0 puts a slip right), state, clamps, reach, chafe, words. how, excuse:
@@ -3434,7 +3434,8 @@ export interface components {
          *     (elbow, impeller, exhaust-hose): a new one was put in. close: item, the joints of a flush, as the condition names them. where: item (afloat,
          *     alongside, under-way, ashore). heat: item (cold, warm, hot). oil: item (sound, low, milky, risen, changed), words with changed.
          *     holds: item (dry, passes): what comes behind the shut seacock. refit: item, refit: how it went back. wait: item (part, haul-out, owner,
-         *     specialist, other), words: the job is paused. go-on: none. put-right: item (a fault that was found), words.
+         *     specialist, other), words: the job is paused. go-on: none. put-right: item (a fault that was found), words. extent: item (the same),
+         *     share: how far it has gone.
          */
         TeardownAct: {
             do: components["schemas"]["TeardownVerb"];
@@ -3456,6 +3457,8 @@ export interface components {
             elbow?: components["schemas"]["ElbowMeasured"];
             used?: components["schemas"]["PartUsed"];
             refit?: components["schemas"]["Refit"];
+            /** Format: double */
+            share?: number;
             against?: string;
         };
         /** @enum {string} */
@@ -3970,6 +3973,8 @@ export interface components {
              * @description Since when the diagnosis goes by what was read: the beginning of the proof of what was put right. What was said and read before it is history.
              */
             since?: string;
+            /** @description Of each fault found, whether it explains the heat that was complained of, by the engine's own model. */
+            enough: components["schemas"]["Enough"][];
             also_seen: components["schemas"]["AlsoSeen"][];
             state: components["schemas"]["StateOfEngine"];
         };
@@ -3981,6 +3986,21 @@ export interface components {
             at?: string;
             words?: string;
         };
+        Enough: {
+            fault: string;
+            verdict: components["schemas"]["Sufficiency"];
+            /** @description In numbers, in the reader's units. */
+            say: string;
+            /** @description What the share is of by which its extent is seen. */
+            of: string;
+            /**
+             * Format: double
+             * @description As somebody said, or the workbench measured; 0 to 1.
+             */
+            share?: number;
+        };
+        /** @enum {string} */
+        Sufficiency: "enough" | "part" | "not-enough" | "depends" | "cannot-say";
         /** @description Light wear that was seen beside the cause: to be put right while it is open, or else on the due list. */
         AlsoSeen: {
             grade: string;

@@ -102,7 +102,14 @@ export const stateOf = (over: Partial<JobPage["state"]> = {}): JobPage["state"] 
 
 export const jobOf = (over: Partial<JobPage>): JobPage =>
   ({
-    card: { id: "j" },
+    card: { id: "j", complaint: [], faults: [], words: "" },
+    diagnosis: { found: [], suspects: [], next_checks: [] },
+    repaired: [],
+    also_seen: [],
+    enough: [],
+    checks: [],
+    findings: [],
+    hands: hands(),
     state: stateOf(),
     proving: { runs: [], recordings: [], has_feed: false },
     photos: [],

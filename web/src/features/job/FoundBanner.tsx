@@ -6,6 +6,7 @@ import type { JobEntry } from "../../api/writes";
 import { percent } from "../../ui/stations";
 import { StateShape } from "../../ui/StateShape";
 import { lower, when, type Words } from "../../ui/words";
+import { HowMuch } from "./HowMuch";
 
 interface Props {
   page: JobPage;
@@ -35,6 +36,7 @@ export function FoundBanner(p: Props) {
           <Box>
             <Typography variant="h2">Found: {words.fault(id)}</Typography>
             <Typography>{catalogue.faults.find((f) => f.id === id)?.remedy}</Typography>
+            <HowMuch {...p} fault={id} />
             <PutRight {...p} fault={id} />
           </Box>
         </Stack>
@@ -44,10 +46,12 @@ export function FoundBanner(p: Props) {
         <>
           <Hunt page={page} words={words} catalogue={catalogue} onStation={p.onStation} />
           <Typography sx={{ fontWeight: 650 }}>
-            {done
-              ? `Does it explain everything? It seems so: another fault is ${percent(other_fault)} likely.`
-              : `Put it right and prove it: another fault is ${percent(other_fault)} likely, ` +
-                "and the run's readings are the cheapest look at it."}
+            {tooLittle(page)
+              ? "What was found is not enough to explain the heat: put it right, and look on before the run."
+              : done
+                ? `Does it explain everything? It seems so: another fault is ${percent(other_fault)} likely.`
+                : `Put it right and prove it: another fault is ${percent(other_fault)} likely, ` +
+                  "and the run's readings are the cheapest look at it."}
           </Typography>
         </>
       )}
@@ -68,6 +72,10 @@ export function FoundBanner(p: Props) {
     </Box>
   );
 }
+
+/** Of nothing that was found the model says that it explains the heat, or may. */
+const tooLittle = ({ diagnosis, enough }: JobPage) =>
+  diagnosis.found.every((f) => enough.some((e) => e.fault === f && e.verdict === "not-enough"));
 
 /** One touch says that a fault is put right, and who said so; a new part that was fitted says it by itself. */
 function PutRight({ page, words, onKeep, fault }: Props & { fault: string }) {

@@ -59,27 +59,6 @@ export function JobHead({
         >
           {minutes(card.minutes)}
         </Typography>
-        <Button
-          component={Link}
-          to={`/jobs/${card.id}/teardown`}
-          variant="outlined"
-          sx={{ borderColor: "text.primary", color: "text.primary", flex: "none" }}
-        >
-          Strip and rebuild
-        </Button>
-        <Button
-          component={Link}
-          to={`/jobs/${card.id}/report`}
-          variant="outlined"
-          sx={{
-            borderColor: "text.primary",
-            color: "text.primary",
-            flex: "none",
-            display: { xs: closed ? "inline-flex" : "none", sm: "inline-flex" },
-          }}
-        >
-          Report
-        </Button>
         {!closed && (
           <Button
             variant="outlined"

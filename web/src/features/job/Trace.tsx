@@ -6,7 +6,9 @@ import type { JobEntry } from "../../api/writes";
 import { AlsoSeen } from "./AlsoSeen";
 import { CheckCard } from "./CheckCard";
 import { FoundBanner } from "./FoundBanner";
+import { Proved } from "./Proved";
 import { RuledOut } from "./RuledOut";
+import { verdictOf } from "../../ui/job/steps";
 import { percent } from "../../ui/stations";
 import { lower, minutes, strategyWords, type Words } from "../../ui/words";
 
@@ -26,43 +28,24 @@ const others = 5;
 /** What now: the next check by the chosen order of search, or the checks of a station that was touched. */
 export function Trace(p: Props) {
   const { words, page, station } = p;
-  const [picked, setPicked] = useState<string>();
-  const ranked = page.diagnosis.next_checks;
-  const list = station ? ranked.filter((n) => n.station === station) : ranked;
-  const current = list.find((n) => n.check === picked) ?? list[0];
+  const [on, setOn] = useState(false);
   const closed = page.closed !== undefined;
+  const cured = !station && !on && isCured(page);
   return (
     <Stack sx={{ gap: 2 }}>
       <FoundBanner {...p} />
       {!closed && <Conflicts page={page} words={words} />}
-      {!station && <AlsoSeen page={page} />}
-      {station && (
+      {station ? (
         <Stack direction="row" sx={{ alignItems: "center", gap: 1 }}>
           <Typography variant="h2" sx={{ mr: "auto" }}>
             {words.station(station)}
           </Typography>
           <Button onClick={() => p.onStation(undefined)}>Back to what is next</Button>
         </Stack>
-      )}
-      {current ? (
-        <CheckCard
-          {...p}
-          key={current.check}
-          job={page.card.id}
-          next={current}
-          closed={closed}
-          heading={<Heading {...p} first={current === ranked[0]} next={current} />}
-        />
       ) : (
-        <Typography>{station ? "Nothing is left to look at here." : nothingLeft(page, words)}</Typography>
+        <AlsoSeen page={page} />
       )}
-      {page.state.open.length > 0 && !closed && <OpenNow {...p} />}
-      <Others
-        list={list.filter((n) => n !== current).slice(0, others)}
-        words={words}
-        title={station ? "Also here" : "Or else"}
-        onPick={setPicked}
-      />
+      {cured ? <Proved page={page} onClose={p.onClose} onLookOn={() => setOn(true)} /> : <Checks {...p} />}
       {!closed && !station && <RuledOut list={page.diagnosis.ruled_out} words={words} />}
       {!closed && (
         <Button onClick={p.onClose} sx={{ display: { sm: "none" }, color: "text.primary" }}>
@@ -70,6 +53,47 @@ export function Trace(p: Props) {
         </Button>
       )}
     </Stack>
+  );
+}
+
+/** The last run was signed as cured, nothing was found since, and the job is open still. */
+const isCured = (page: JobPage) => !page.closed && verdictOf(page) === "cured" && page.diagnosis.found.length === 0;
+
+/** The check in hand, what stands open, and the others worth a look. */
+function Checks(p: Props) {
+  const { page, words, station } = p;
+  const [picked, setPicked] = useState<string>();
+  const ranked = page.diagnosis.next_checks;
+  const list = station ? ranked.filter((n) => n.station === station) : ranked;
+  const current = list.find((n) => n.check === picked) ?? list[0];
+  return (
+    <>
+      <Current {...p} ranked={ranked} current={current} />
+      {page.state.open.length > 0 && !page.closed && <OpenNow {...p} />}
+      <Others
+        list={list.filter((n) => n !== current).slice(0, others)}
+        words={words}
+        title={station ? "Also here" : "Or else"}
+        onPick={setPicked}
+      />
+    </>
+  );
+}
+
+/** The check in hand, or why there is none. */
+function Current(p: Props & { ranked: NextCheck[]; current: NextCheck | undefined }) {
+  const { page, words, station, ranked, current } = p;
+  if (!current)
+    return <Typography>{station ? "Nothing is left to look at here." : nothingLeft(page, words)}</Typography>;
+  return (
+    <CheckCard
+      {...p}
+      key={current.check}
+      job={page.card.id}
+      next={current}
+      closed={page.closed !== undefined}
+      heading={<Heading {...p} first={current === ranked[0]} next={current} />}
+    />
   );
 }
 

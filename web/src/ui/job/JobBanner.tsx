@@ -4,10 +4,11 @@ import type { JobPage, Schemas } from "../../api/client";
 import { useEngineState, useJob } from "../../api/queries";
 import { day, when } from "../words";
 import { BehindSeacock } from "./BehindSeacock";
+import { JobSteps } from "./JobSteps";
 import { Paused, waitingWords } from "./Pause";
 import { isolations } from "./teardown";
 
-/** The banner of a job that a screen was reached from. */
+/** The steps and the state of a job that a screen was reached from. */
 export function JobBanner({ job }: { job: string }) {
   const page = useJob(job);
   return page.data ? <Banner page={page.data} /> : null;
@@ -27,11 +28,12 @@ function flagsOf({ state, hands }: JobPage): Schemas["StateFlag"][] {
 }
 
 /**
- * What of the engine is open, off, shut, drained, wrong or at large: on every screen of the job until it is not. A tap
- * leads to where each is settled.
+ * On every screen of a job: its steps, and what of the engine is open, off, shut, drained, wrong or at large until it is
+ * not. A tap leads to where each is settled.
  */
 export const Banner = ({ page }: { page: JobPage }) => (
   <>
+    <JobSteps page={page} />
     <Strip flags={flagsOf(page)} to={`/jobs/${page.card.id}/teardown?pane=start`} />
     <BehindSeacock page={page} />
     <Paused page={page} />

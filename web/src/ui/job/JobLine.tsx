@@ -22,7 +22,7 @@ export function JobLine({ job, words }: { job: Schemas["JobCard"]; words: Words 
   return (
     <Button
       component={Link}
-      to={`/jobs/${job.id}`}
+      to={`/jobs/${job.id}/next`}
       fullWidth
       sx={{
         px: 0,

@@ -1,0 +1,69 @@
+import { Box, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { Link, useLocation } from "react-router";
+import type { JobPage } from "../../api/client";
+import { nextStep, stepsOf, type Step } from "./steps";
+
+/** Which step a screen of the job belongs to, by the end of its address. */
+const screens: [RegExp, Step][] = [
+  [/\/(teardown|wetwork)$/, "repair"],
+  [/\/(proving|datalog)$/, "prove"],
+  [/\/report$/, "report"],
+  [/\/round$/, "find"],
+];
+
+/** Complaint, Find, Repair, Prove, Report: always in sight, each with its state, the next one marked. */
+export function JobSteps({ page }: { page: JobPage }) {
+  const { pathname, search } = useLocation();
+  const { water } = useTheme();
+  const pane = new URLSearchParams(search).get("pane");
+  const begins = page.findings.length === 0 && !page.closed;
+  const onJob: Step = pane === "complaint" || (!pane && begins) ? "complaint" : "find";
+  const here = screens.find(([end]) => end.test(pathname))?.[1] ?? (pathname.startsWith("/jobs/") ? onJob : undefined);
+  const next = nextStep(page);
+  return (
+    <Box
+      component="nav"
+      aria-label="Job steps"
+      sx={{ display: "flex", bgcolor: "background.paper", borderBottom: 1, borderColor: "divider", px: { lg: 1.5 } }}
+    >
+      {stepsOf(page).map((s) => (
+        <Box
+          key={s.id}
+          sx={{
+            flex: { xs: 1, lg: "0 0 150px" },
+            minWidth: 0,
+            position: "relative",
+            textAlign: { xs: "center", lg: "left" },
+            borderBottom: 4,
+            borderColor: here === s.id ? "text.primary" : "transparent",
+            bgcolor: next === s.id ? water.next : undefined,
+            color: next === s.id ? water.nextInk : "text.primary",
+            py: 0.5,
+            px: { xs: 0.25, lg: 1 },
+          }}
+        >
+          <Box
+            component={Link}
+            to={s.to}
+            aria-current={here === s.id ? "step" : undefined}
+            aria-describedby={`step-${s.id}`}
+            sx={{
+              color: "inherit",
+              textDecoration: "none",
+              fontWeight: 750,
+              fontSize: { xs: "0.95rem", lg: "1rem" },
+              lineHeight: 1.2,
+              "&::after": { content: '""', position: "absolute", inset: 0 }, // the whole cell can be touched
+            }}
+          >
+            {s.label}
+          </Box>
+          <Typography id={`step-${s.id}`} sx={{ fontSize: "0.8rem", lineHeight: 1.25 }}>
+            {next === s.id ? `next: ${s.state}` : s.state}
+          </Typography>
+        </Box>
+      ))}
+    </Box>
+  );
+}
