@@ -21,7 +21,7 @@ func (h *plantHandlers) PlantTypes(context.Context, api.PlantTypesRequestObject)
 		func(t plant.Type) api.PlantType {
 			return api.PlantType{Id: t.ID, Label: t.Label, Family: api.FamilyID(t.Family), Fuel: api.Fuel(t.Fuel),
 				Aspiration: api.Aspiration(t.Aspiration),
-				RatedKw:    t.RatedKW, RatedRpm: t.RatedRPM, ThermostatC: t.ThermostatC}
+				RatedKw:    t.RatedKW, RatedRpm: t.RatedRPM, ThermostatC: t.ThermostatC, Circuit: t.Circuit}
 		})}, nil
 }
 

@@ -129,9 +129,9 @@ func TestOutOfGearIsLessHeat(t *testing.T) {
 		assert.InDelta(t, in.RawLMin, out.RawLMin, 1e-9)
 		assert.Less(t, out.Elbow.MixedC, in.Elbow.MixedC)
 	}
-	// by hand, 60 kW at 3000, at 1800 out of gear: r 0.6; friction 60·0.17·0.6·0.9 = 5.508 kW; fuel 5.508/0.45 = 12.24
-	// kW, all of it heat; coolant 0.43 of that and oil 0.06
+	// by hand, 60 kW at 3000, at 1800 out of gear: r 0.6; friction 60·0.17·0.6·0.9 = 5.508 kW; fuel 5.508/0.45 +
+	// 0.25·60·0.4 = 18.24 kW, all of it heat; coolant 0.43 of that and oil 0.06
 	h := kinds[1].OutOfGear(1800)
-	assert.InDelta(t, 12.24, h.FuelKW, 1e-9)
-	assert.InDelta(t, 5.2632, h.CoolantKW, 1e-9)
+	assert.InDelta(t, 18.24, h.FuelKW, 1e-9)
+	assert.InDelta(t, 7.8432, h.CoolantKW, 1e-9)
 }

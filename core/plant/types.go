@@ -1,57 +1,75 @@
 package plant
 
-import "slices"
+import (
+	_ "embed"
+	"fmt"
+	"math"
+	"slices"
+	"sync"
 
-// Type is a kind of engine with what is usual for it. All figures but power and speed are starting values found by
-// trial on whole-engine models, without a source: a healthy round of the very engine is worth more.
+	"github.com/goccy/go-yaml"
+)
+
+// Type is a kind of engine with what is usual for it; see kinds.yaml for what its figures mean and where they come from.
 type Type struct {
-	ID, Label     string
-	Family        string
-	Fuel          Fuel
-	Aspiration    Aspiration
-	RatedKW       float64
-	RatedRPM      float64
-	Exponent      float64
-	LitresPerRev  float64
-	SlipLMinKPa   float64 // L/min per kPa at the rated rise
-	SuctionKPa    float64 // drops at the rated flow
-	DeliveryKPa   float64
-	CoolantLMin   float64
-	UA            float64
-	ThermostatC   float64
-	BlockKJK      float64
-	BlockShareMax float64
+	ID            string     `yaml:"id"`
+	Label         string     `yaml:"label"`
+	Family        string     `yaml:"family"`
+	Fuel          Fuel       `yaml:"fuel"`
+	Aspiration    Aspiration `yaml:"aspiration"`
+	RatedKW       float64    `yaml:"rated_kw"`
+	RatedRPM      float64    `yaml:"rated_rpm"`
+	Exponent      float64    `yaml:"exponent"`
+	LitresPerRev  float64    `yaml:"litres_per_rev"`
+	SlipLMinKPa   float64    `yaml:"slip"` // L/min per kPa at the rated rise
+	SuctionKPa    float64    `yaml:"suction_kpa"`
+	DeliveryKPa   float64    `yaml:"delivery_kpa"`
+	CoolantLMin   float64    `yaml:"coolant_l_min"`
+	UA            float64    `yaml:"ua"`
+	ThermostatC   float64    `yaml:"thermostat_c"`
+	BlockKJK      float64    `yaml:"block"`
+	BlockShareMax float64    `yaml:"block_share"`
+	Circuit       []string   `yaml:"circuit"`
 }
 
-// types are invented engines of the usual kinds.
-var types = []Type{
-	{"small-diesel", "Small diesel, closed-cooled", Closed, Diesel, Natural, 15, 3000, 3, 0.0096, 0.08, 8, 25, 28, 280,
-		82, 65, 0},
-	{"diesel", "Diesel, closed-cooled", Closed, Diesel, Natural, 60, 3000, 3, 0.025, 0.20, 12, 40, 100, 950, 82, 175, 0},
-	{"turbo-diesel", "Turbocharged diesel, closed-cooled", Closed, Diesel, Turbo, 220, 3400, 2.5, 0.075, 0.5, 15, 70, 300,
-		2900, 82, 420, 0},
-	{"petrol-v8", "Petrol V8, closed-cooled", Closed, Petrol, Natural, 150, 4600, 2.5, 0.036, 0.5, 12, 45, 240, 2700, 71,
-		240, 0},
-	{"old-diesel", "Old diesel, raw-water-cooled", Direct, Diesel, Natural, 12, 2600, 3, 0.0072, 0.07, 6, 20, 0, 0, 60,
-		85, 0.42},
-}
+//go:embed kinds.yaml
+var kindsFile []byte
 
-// Types lists the kinds of engine.
-func Types() []Type { return slices.Clone(types) }
-
-// TypeFor is the kind nearest to what is known of an engine.
-func TypeFor(family string, f Fuel, a Aspiration, kW float64) Type {
-	switch {
-	case family == Direct:
-		return types[4]
-	case f == Petrol:
-		return types[3]
-	case a == Turbo:
-		return types[2]
-	case kW < 30:
-		return types[0]
+// kinds reads the kinds of engine once.
+var kinds = sync.OnceValue(func() []Type {
+	var file struct {
+		Kinds []Type `yaml:"kinds"`
 	}
-	return types[1]
+	if err := yaml.UnmarshalWithOptions(kindsFile, &file, yaml.Strict()); err != nil {
+		panic(fmt.Sprintf("kinds.yaml: %v", err)) // it ships inside the program, and a test reads it
+	}
+	return file.Kinds
+})
+
+// Types lists the kinds of engine, the usual ones first.
+func Types() []Type { return slices.Clone(kinds()) }
+
+// TypeFor is the kind nearest to what is known of an engine: of its family, then with its fuel, then breathing as it
+// does, then nearest in power by ratio.
+func TypeFor(family string, f Fuel, a Aspiration, kW float64) Type {
+	off := func(t Type) float64 {
+		d := math.Abs(math.Log(max(kW, 1) / t.RatedKW))
+		for i, differs := range []bool{t.Family != family, t.Fuel != f, t.Aspiration != a} {
+			if differs {
+				d += math.Pow(100, float64(3-i))
+			}
+		}
+		return d
+	}
+	return slices.MinFunc(kinds(), func(x, y Type) int {
+		switch dx, dy := off(x), off(y); {
+		case dx < dy:
+			return -1
+		case dx > dy:
+			return 1
+		}
+		return 0
+	})
 }
 
 // stations of the raw side that take pressure, with their share of the suction's or delivery's drop.

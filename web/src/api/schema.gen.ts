@@ -1912,6 +1912,8 @@ export interface components {
             facts: components["schemas"]["PlantFact"][];
         };
         PlantType: {
+            /** @description Its usual stations in the order of the water. */
+            circuit: string[];
             id: string;
             label: string;
             family: components["schemas"]["FamilyID"];

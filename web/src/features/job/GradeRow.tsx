@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import type { Words } from "../../ui/words";
 import { gradeOf, type Marks, type Worn } from "./outcome";
 
@@ -24,7 +24,7 @@ export function GradeRow({ worn, words, marks, means, onTap }: Props) {
   return (
     <Box role="group" aria-label={grade.label}>
       <Typography sx={{ fontWeight: 650, mb: 0.5 }}>{grade.label}</Typography>
-      <Stack sx={{ gap: 0.75 }}>
+      <Box sx={{ display: "grid", gap: 0.75, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" } }}>
         {answers.map(([id, say, means]) => (
           <Button
             key={id}
@@ -45,7 +45,7 @@ export function GradeRow({ worn, words, marks, means, onTap }: Props) {
             </span>
           </Button>
         ))}
-      </Stack>
+      </Box>
     </Box>
   );
 }

@@ -10,7 +10,7 @@ interface Props {
   onKeep: (entry: JobEntry, label: string) => void;
 }
 
-const shares = [0.1, 0.2, 0.4, 0.6, 0.8, 0.9];
+const shares = [0.1, 0.3, 0.5, 0.7, 0.9];
 
 /** Whether what was found is enough to explain the heat, by the engine's own model; how far it has gone is one touch. */
 export function HowMuch({ page, words, fault, onKeep }: Props) {
@@ -39,7 +39,7 @@ export function HowMuch({ page, words, fault, onKeep }: Props) {
               aria-pressed={on}
               data-on={on}
               aria-label={`${say} ${x.of}`}
-              sx={{ minWidth: 56, px: 0.5 }}
+              sx={{ minWidth: 54, px: 0.25 }}
               onClick={() =>
                 onKeep(
                   { kind: "strip", strip: { do: "extent", item: fault, share } },

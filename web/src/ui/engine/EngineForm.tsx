@@ -233,13 +233,13 @@ function wrongFacts(error: unknown): Map<string, string> {
   return new Map(list.map((e) => [e.field.replace(/^engine\.cooling\.?/, ""), `${e.say} (${e.allowed})`]));
 }
 
-const ofType = (c: Catalogue, t: Schemas["PlantType"]) => ({
+const ofType = (t: Schemas["PlantType"]) => ({
   family: t.family,
   fuel: t.fuel,
   rated_kw: String(t.rated_kw),
   rated_rpm: String(t.rated_rpm),
   thermostat_c: String(t.thermostat_c),
-  circuit: circuitFor(c, t.family),
+  circuit: t.circuit,
   cooling: { aspiration: t.aspiration } as Cooling,
 });
 
