@@ -215,7 +215,7 @@ func errorOf(x api.RoundReading) float64 {
 func roundEntryOf(r api.PlantRound, at string) (*eventlog.Round, error) {
 	op := operationOf(r.Operation)
 	out := &eventlog.Round{RPM: op.RPM, Load: op.Load, SeaC: op.SeaC, Salinity: op.Salinity, SpaceC: op.SpaceC,
-		OutOfGear: op.OutOfGear}
+		OutOfGear: op.OutOfGear, RanMin: value(r.Operation.RanMin)}
 	for i, x := range r.Readings {
 		read := eventlog.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: errorOf(x),
 			Instrument: string(value(x.Instrument)), Surface: string(value(x.Surface)), AsRead: value(x.AsRead)}
@@ -233,7 +233,7 @@ func roundEntryOf(r api.PlantRound, at string) (*eventlog.Round, error) {
 
 func roundEntryView(r eventlog.Round) api.PlantRound {
 	return api.PlantRound{Operation: api.Operation{Rpm: r.RPM, Load: &r.Load, SeaC: r.SeaC, SalinityGKg: &r.Salinity,
-		SpaceC: &r.SpaceC, OutOfGear: some(r.OutOfGear)},
+		SpaceC: &r.SpaceC, OutOfGear: some(r.OutOfGear), RanMin: some(r.RanMin)},
 		Readings: each(r.Readings, func(x eventlog.Read) api.RoundReading {
 			return api.RoundReading{Station: x.Station, Side: some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error,
 				Instrument: some(api.Instrument(x.Instrument)),
@@ -294,7 +294,9 @@ func healthView(r plant.HealthReport, system units.System) api.PlantHealth {
 				Ratio: f.Ratio, Known: f.Known}
 		}),
 		Patterns: each(r.Patterns, leaning), Findings: each(r.Findings, leaning), Faults: each(r.Faults, leaning),
-		Weak: list(r.Weak),
+		Weak: list(r.Weak), Unsettled: each(r.Unsettled, func(u plant.Unsettled) api.Unsettled {
+			return api.Unsettled{Round: u.Round, Say: u.Say.In(system)}
+		}),
 		Doubts: each(r.Doubts, func(d plant.Doubt) api.Doubt {
 			return api.Doubt{Round: d.Round, Reading: d.Read, Say: d.Say.In(system)}
 		}), Words: said(system, r.Words),

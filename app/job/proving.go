@@ -122,7 +122,10 @@ func (a *Jobs) judgeRun(e record.Engine, twin *readings.Comparison, before, duri
 	if err != nil {
 		return
 	}
-	facts.Judged, facts.Against = true, f.Comparison.Words()
+	facts.Judged, facts.Against = len(report.Unsettled) < len(during), f.Comparison.Words()
+	if len(report.Unsettled) > 0 {
+		facts.Warming = report.Unsettled[0].Say
+	}
 	for _, l := range report.Patterns {
 		name := plant.PatternLabel(l.ID)
 		switch {
@@ -136,7 +139,7 @@ func (a *Jobs) judgeRun(e record.Engine, twin *readings.Comparison, before, duri
 		return
 	}
 	was, err := a.readings.Judged(e, twin, before)
-	if err != nil {
+	if err != nil || len(was.Figures) != len(report.Figures) { // one of the two was read before it was warm
 		return
 	}
 	for i, f := range was.Figures {

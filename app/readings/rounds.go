@@ -41,7 +41,7 @@ func PlantFacts(e eventlog.EngineFacts) plant.EngineFacts {
 // RoundOf is a kept round as the model takes it.
 func RoundOf(r eventlog.Round) plant.Round {
 	out := plant.Round{Operation: plant.Operation{RPM: r.RPM, Load: r.Load, SeaC: r.SeaC, Salinity: r.Salinity,
-		SpaceC: r.SpaceC, OutOfGear: r.OutOfGear}}
+		SpaceC: r.SpaceC, OutOfGear: r.OutOfGear}, RanMin: r.RanMin}
 	for _, x := range r.Readings {
 		out.Reads = append(out.Reads, plant.Read{Station: x.Station, Side: x.Side, Value: x.Value, Error: x.Error})
 	}

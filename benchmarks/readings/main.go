@@ -78,7 +78,7 @@ func (e engine) rounds(r *rand.Rand, h plant.Health) ([]plant.Round, error) {
 		if err != nil {
 			return nil, err
 		}
-		round := plant.Round{Operation: op}
+		round := plant.Round{Operation: op, RanMin: 1000} // at rest
 		add := func(station, side string, truth, err float64) {
 			round.Reads = append(round.Reads, plant.Read{Station: station, Side: side, Value: truth + err*r.NormFloat64(),
 				Error: err})

@@ -140,6 +140,8 @@ type Round struct {
 	Readings []Read  `json:"readings"`
 	// OutOfGear: it drives nothing but itself.
 	OutOfGear bool `json:"out_of_gear,omitempty"`
+	// RanMin is how long it had run so since it was cold, in minutes; 0: nobody said.
+	RanMin float64 `json:"ran_min,omitempty"`
 }
 
 // Photo is a picture that was kept. The picture itself lies beside the record; Hash, of what was given, tells it from

@@ -101,8 +101,14 @@ func (p Plant) CheckHealthy(rounds []Round) error {
 	if err != nil {
 		return err
 	}
+	var wrong validation.Errors
+	for _, u := range report.Unsettled {
+		wrong.Add("rounds", "a round of an engine that was warming up", "rounds of a warm engine", "%s", u.Say)
+	}
+	if len(wrong) > 0 {
+		return wrong
+	}
 	if len(report.Patterns) > 0 && report.Patterns[0].Ratio >= report.SaysFound {
-		var wrong validation.Errors
 		wrong.Add("rounds", report.Patterns[0].ID, "rounds of an engine in health",
 			"these readings look like a fault, %.0f times likelier than like health: cure it first, or say in words why it "+
 				"is well all the same",

@@ -22,6 +22,7 @@ type Read struct {
 type Round struct {
 	Operation Operation
 	Reads     []Read
+	RanMin    float64 // how long it had run so since it was cold, in minutes; 0: nobody said
 }
 
 // Figure is one figure of a plant's health: a ratio or shift from healthy, with its error. Known is false when the
@@ -65,6 +66,7 @@ type HealthReport struct {
 	// SaysFound is the ratio from which a pattern or finding counts as found: lower where the plant is fitted.
 	SaysFound float64
 	Next      []NextReading // what further reading would tell most, the most telling first
+	Unsettled []Unsettled   // rounds of an engine that warmed up still: they are not judged
 }
 
 // figure is how a figure of health is drawn from: its prior error, and how it enters.
@@ -152,7 +154,7 @@ func (s State) value(r Read) (float64, error) {
 // Judge turns rounds into the plant's health. Figures are the most probable ones with their errors (Gauss-Newton on the
 // log posterior: C. D. Rodgers, Inverse Methods for Atmospheric Sounding, 2000, chapters 2 and 5, memory); likelihood
 // ratios compare each fault, at several severities, with health, errors of reading and spread between engines taken
-// together.
+// together. Rounds of an engine that cannot have been warm are told, and not judged.
 func (p Plant) Judge(rounds []Round) (HealthReport, error) {
 	if err := p.CheckRounds(rounds); err != nil {
 		return HealthReport{}, err
@@ -160,6 +162,19 @@ func (p Plant) Judge(rounds []Round) (HealthReport, error) {
 	rep := HealthReport{SaysFound: SaysFound}
 	if p.Fitted() {
 		rep.SaysFound = SaysFoundFitted
+	}
+	var err error
+	if rep.Doubts, err = p.Doubts(rounds); err != nil {
+		return rep, err
+	}
+	if rounds, rep.Unsettled, err = p.settled(rounds); err != nil {
+		return rep, err
+	}
+	for _, u := range rep.Unsettled {
+		rep.Words = append(rep.Words, u.Say)
+	}
+	if len(rounds) == 0 {
+		return rep, nil
 	}
 	y, noise := observed(rounds)
 	healthy, err := p.inHealth(rounds)
@@ -172,10 +187,7 @@ func (p Plant) Judge(rounds []Round) (HealthReport, error) {
 	if err := p.compare(rounds, healthy, y, noise, &rep); err != nil {
 		return rep, err
 	}
-	if rep.Doubts, err = p.Doubts(rounds); err != nil {
-		return rep, err
-	}
-	rep.Words = rep.words()
+	rep.Words = append(rep.Words, rep.words()...)
 	return rep, nil
 }
 
@@ -201,6 +213,9 @@ func observed(rounds []Round) (y, noise []float64) {
 	return y, noise
 }
 
+// mostRanMin is the longest that an engine is said to have run, in minutes: beyond it a slip is likelier.
+const mostRanMin = 1440
+
 // CheckRounds refuses rounds that the model cannot take, by the field: none, an operation out of range, a station that
 // this engine has not, a reading without an error or one that cannot be.
 func (p Plant) CheckRounds(rounds []Round) error {
@@ -220,6 +235,9 @@ func (p Plant) CheckRounds(rounds []Round) error {
 		s, err := p.Steady(r.Operation, Well())
 		if err != nil {
 			return err
+		}
+		if !(r.RanMin >= 0 && r.RanMin <= mostRanMin) {
+			wrong.Add(at+".operation.ran_min", r.RanMin, units.Range(0, mostRanMin, "min"), "say how many minutes it had run")
 		}
 		if len(r.Reads) == 0 {
 			wrong.Add(at+".readings", "nothing", "1 reading or more", "round %d holds no reading", i+1)

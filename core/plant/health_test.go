@@ -14,7 +14,7 @@ import (
 // roundAt reads an ailing engine without noise, with the errors of usual instruments.
 func roundAt(t require.TestingT, p plant.Plant, op plant.Operation, h plant.Health, stations ...string) plant.Round {
 	s := steady(t, p, op, h)
-	r := plant.Round{Operation: op}
+	r := plant.Round{Operation: op, RanMin: 1000} // at rest
 	for _, name := range stations {
 		switch name {
 		case "flow":

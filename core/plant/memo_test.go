@@ -22,7 +22,7 @@ func TestAMemoChangesNothingButTheTime(t *testing.T) {
 		require.NoError(t, err)
 		elbow, err := s.value(Read{Station: "elbow"})
 		require.NoError(t, err)
-		rounds = append(rounds, Round{op, []Read{{"flow", "", s.RawLMin, 0.5}, {"elbow", "", elbow, 2}}})
+		rounds = append(rounds, Round{op, []Read{{"flow", "", s.RawLMin, 0.5}, {"elbow", "", elbow, 2}}, 0})
 	}
 	memo := NewMemo(4096)
 	kept := p.WithMemo(memo, "this one")

@@ -70,6 +70,7 @@ type Facts struct {
 	Leaning     []string
 	Against     string // what they were held against, in words
 	Judged      bool
+	Warming     units.Sentence // why rounds were not judged: it warmed up still; empty where all were
 }
 
 // Outcomes of a run.
@@ -347,6 +348,8 @@ func (r *ProvingRun) verdict(before []Stage, f Facts) Stage {
 	}
 	readings := ask("readings", "The readings show nothing wrong", Waiting, "no round was taken in this run")
 	switch {
+	case f.Warming != "" && !f.Judged:
+		readings = ask("readings", "The readings show nothing wrong", Waiting, "taken before it was warm. %s", f.Warming)
 	case len(f.Found) > 0:
 		readings = ask("readings", "The readings show nothing wrong", Failed, "%s, against %s", joined(f.Found), f.Against)
 	case f.Judged && len(f.Leaning) > 0:

@@ -246,3 +246,17 @@ func TestNoFailureIsEverACure(t *testing.T) {
 		}
 	})
 }
+
+// Readings of an engine that was warming up prove nothing: the verdict waits for a round taken warm.
+func TestReadingsBeforeItWasWarmProveNothing(t *testing.T) {
+	r := runOf(t, whole()...)
+	f := facts
+	f.Judged, f.Warming = false, "50 °C is usual"
+	last := r.Stages(f)
+	verdict := last[len(last)-1]
+	assert.Equal(t, proving.Waiting, verdict.Standing)
+	assert.Contains(t, verdict.Criteria[1].Say.In(units.Metric), "taken before it was warm")
+	f.Judged = true // another round was
+	last = r.Stages(f)
+	assert.Equal(t, proving.Passed, last[len(last)-1].Criteria[1].Standing)
+}

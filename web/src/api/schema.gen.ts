@@ -2054,6 +2054,11 @@ export interface components {
             space_c?: number;
             /** @description It drives nothing but itself; load is then against that. */
             out_of_gear?: boolean;
+            /**
+             * Format: double
+             * @description Of a round: how long it had run so since it was cold, in minutes. Left out, what reads under the thermostat's rating at idle is no plateau.
+             */
+            ran_min?: number;
         };
         PhysicalFault: {
             /** @description A fault of the catalogue that has a physical effect. */
@@ -2284,6 +2289,11 @@ export interface components {
              */
             q: number;
         };
+        Unsettled: {
+            /** @description Its place among the rounds. */
+            round: number;
+            say: string;
+        };
         PlantHealth: {
             figures: components["schemas"]["HealthFigure"][];
             /** @description What the readings look like as a whole: the faults within one cannot be told apart by them. The likeliest first. */
@@ -2295,6 +2305,8 @@ export interface components {
             doubts: components["schemas"]["Doubt"][];
             /** @description Patterns that these readings cannot judge. */
             weak: string[];
+            /** @description Rounds of an engine that cannot have been warm: they are told, and not judged. */
+            unsettled: components["schemas"]["Unsettled"][];
             words: string[];
             /** @description Only of POST /plant/health: the rounds as they were taken, every error written out, surface readings turned. */
             rounds?: components["schemas"]["PlantRound"][];

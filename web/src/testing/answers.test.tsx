@@ -214,6 +214,7 @@ const health: PlantHealth = {
   findings: [],
   faults: [],
   weak: ["heat-high"],
+  unsettled: [],
   doubts: [{ round: 0, reading: 1, say: "was it °F?" }],
   words: [],
   says_found: 20,

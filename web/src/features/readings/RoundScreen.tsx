@@ -39,6 +39,8 @@ const aboutRunning = ["under-load", "turning-parts", "hot-exhaust"];
 interface Draft {
   rpm: string;
   sea: string;
+  /** Minutes since it was cold; a low reading before its plateau tells nothing. */
+  ran?: string;
   outOfGear: boolean;
   tool: Tool;
   typed: Record<string, string>;
@@ -116,8 +118,14 @@ function useRound(page: JobPage, draft: Draft, units: Units) {
   const operation = useMemo((): Schemas["Operation"] | undefined => {
     const [rpm, sea] = [Number(draft.rpm), typedNumber(draft.sea, "degC", units, system)];
     if (!(rpm > 0) || sea === undefined) return undefined;
-    return { rpm, sea_c: sea, ...(draft.outOfGear && { out_of_gear: true }) };
-  }, [draft.rpm, draft.sea, draft.outOfGear, units, system]);
+    const ran = Number(draft.ran);
+    return {
+      rpm,
+      sea_c: sea,
+      ...(draft.outOfGear && { out_of_gear: true }),
+      ...(ran > 0 && { ran_min: ran }),
+    };
+  }, [draft.rpm, draft.sea, draft.outOfGear, draft.ran, units, system]);
   const should = useShould(engine, useDeferredValue(operation));
   const state = should.isError ? undefined : should.data;
   const places = useMemo(() => (state ? placesOf(state, engine.family === "direct") : []), [state, engine]);
@@ -185,6 +193,7 @@ function WhatWasRead(p: {
         text={draft.sea}
         onGive={(sea) => set({ sea })}
       />
+      <Line label="Has run so, from cold" unit="min" text={draft.ran ?? ""} onGive={(ran) => set({ ran })} />
       <Choice
         label="Load"
         options={[

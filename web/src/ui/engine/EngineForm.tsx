@@ -156,7 +156,7 @@ function Form({
             slotProps={{ htmlInput: { maxLength: 80 } }}
           />
           <FamilyAndFuel catalogue={catalogue} draft={d} onFamily={family} onFuel={(fuel) => setD({ ...d, fuel })} />
-          {!engine && <TypePick onPick={(t) => setD({ ...d, ...ofType(catalogue, t) })} />}
+          {!engine && <TypePick onPick={(t) => setD({ ...d, ...ofType(t) })} />}
           <Figures draft={d} onChange={setD} />
           <CoolingFields
             key={d.family}

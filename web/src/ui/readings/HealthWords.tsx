@@ -21,10 +21,15 @@ export function HealthWords(p: {
     <Box component="section" aria-label="What the readings say">
       <Typography variant="h2">What the readings say</Typography>
       <Typography sx={{ fontSize: "1.15rem", fontWeight: 700, my: 0.5 }}>
-        {first
-          ? `${first.ratio >= health.says_found ? "They show" : "They lean to"} ${patternWords[first.id] ?? first.id}.`
-          : "Nothing stands out from a healthy engine."}
+        {health.unsettled.length > 0 && health.figures.length === 0
+          ? "Not judged: it may have been warming up still."
+          : first
+            ? `${first.ratio >= health.says_found ? "They show" : "They lean to"} ${patternWords[first.id] ?? first.id}.`
+            : "Nothing stands out from a healthy engine."}
       </Typography>
+      {health.unsettled.map((u) => (
+        <Attention key={u.round}>{u.say}</Attention>
+      ))}
       {patterns.slice(1).map((x) => (
         <Typography key={x.id}>It could also be {patternWords[x.id] ?? x.id}.</Typography>
       ))}
