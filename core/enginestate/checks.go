@@ -105,10 +105,18 @@ func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before {
 	return b
 }
 
+// petrolVapour is the caution of every start of a petrol engine, and of no other.
+const petrolVapour = "petrol-vapour"
+
 // cautions are those of an access and a check that apply: a raw-cooled block holds no glycol and has no pressure cap,
-// and lets the sea in where others let coolant out.
+// and lets the sea in where others let coolant out; a petrol engine is not run without a thought of its vapour.
 func cautions(e eventlog.EngineFacts, a catalogue.Access, k catalogue.Check) []string {
 	list := slices.Concat(a.Cautions, k.Cautions)
+	if e.Fuel != "petrol" {
+		list = slices.DeleteFunc(list, func(id string) bool { return id == petrolVapour })
+	} else if k.Engine == catalogue.Running {
+		list = append([]string{petrolVapour}, list...)
+	}
 	if e.Family == catalogue.Direct {
 		if slices.ContainsFunc(slices.Concat(a.Needs, k.Needs), shuts(e)) {
 			list = append([]string{"flooding"}, list...)
