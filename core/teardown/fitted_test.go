@@ -17,7 +17,7 @@ func TestATaskIsFittedToItsEngine(t *testing.T) {
 	assert.Equal(t, pump, teardown.Fitted(pump, closed), "as it stands")
 	raw := teardown.Fitted(pump, teardown.Engine{Circuit: []string{"seacock"}})
 	assert.Equal(t, []string{"seacock", "battery"}, raw.Isolate)
-	assert.Equal(t, []string{"flooding", "turning-parts"}, raw.Cautions)
+	assert.Equal(t, []string{"flooding", "shorts", "lifting", "turning-parts"}, raw.Cautions)
 	assert.Contains(t, raw.Steps[0], "Drain the block into a vessel")
 	all := strings.Join(slices.Concat(raw.After, raw.While, raw.Parts, raw.Bring), "; ")
 	assert.NotContains(t, all, "oolant")
