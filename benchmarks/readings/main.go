@@ -19,12 +19,56 @@ func main() {
 	cases := flag.Int("cases", 500, "ailing engines drawn; as many healthy ones")
 	seed := flag.Uint64("seed", 7, "seed of the drawing")
 	baseline := flag.Bool("baseline", false, "hold each engine against its own healthy rounds")
+	points := flag.Bool("points", false, "by operating point: idle alone, cruise alone, both")
 	flag.Parse()
-	got, err := run(*cases, *seed, *baseline)
+	if *points {
+		if err := byPoint(*cases, *seed, *baseline); err != nil {
+			log.Fatal(err)
+		}
+		return
+	}
+	got, err := run(*cases, *seed, *baseline, idleAndFull)
 	if err != nil {
 		log.Fatal(err)
 	}
 	got.print(os.Stdout)
+}
+
+// Speeds that rounds are read at, as shares of rated.
+var (
+	idleAndFull = []float64{0.27, 1}
+	idle        = []float64{0.27}
+	cruise      = []float64{0.8}
+)
+
+// byPoint prints what can be told at idle alone, at cruise alone, and at both: of the faults that the model says can be
+// told there, how often the pattern stands in the top three; of the others how often any pattern was named all the same.
+func byPoint(cases int, seed uint64, baseline bool) error {
+	fmt.Println("| read at | can be told | of them in the top three | cannot be told | of them another named | healthy that raise a finding |")
+	fmt.Println("|---|---|---|---|---|---|")
+	for _, p := range []struct {
+		label  string
+		shares []float64
+	}{{"idle alone", idle}, {"cruise alone", cruise}, {"both", []float64{idle[0], cruise[0]}}} {
+		got, err := run(cases, seed, baseline, p.shares)
+		if err != nil {
+			return err
+		}
+		var told, three, not, named int
+		var hidden []string
+		for _, id := range plant.Physical() {
+			if t := got.faults[id]; t != nil {
+				told, three, not, named = told+t.drawn-t.undecided, three+t.toldThree, not+t.undecided, named+t.misnamed
+				if 2*t.undecided > t.drawn {
+					hidden = append(hidden, id)
+				}
+			}
+		}
+		fmt.Printf("| %s | %d | %.1f %% | %d | %d | %.1f %% |\n", p.label, told, 100*float64(three)/float64(max(told, 1)), not,
+			named, 100*float64(got.anyRaised)/float64(got.healthy))
+		defer fmt.Printf("\n%s, mostly not to be told: %s\n", p.label, strings.Join(hidden, ", "))
+	}
+	return nil
 }
 
 var closedCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "raw-filter", "gear-cooler",
@@ -39,6 +83,7 @@ var directCircuit = []string{"intake", "seacock", "strainer", "suction-hose", "r
 type engine struct {
 	believed, real plant.Plant
 	kind           plant.Type
+	shares         []float64 // of rated speed, at which it is read
 }
 
 // drawEngine draws an engine of a type, healthy, that differs a little from what its type says.
@@ -63,16 +108,16 @@ func drawEngine(r *rand.Rand) (engine, error) {
 		return engine{}, err
 	}
 	real.ThermostatC += 1 * r.NormFloat64()
-	return engine{believed, real, t}, nil
+	return engine{believed, real, t, idleAndFull}, nil
 }
 
-// rounds reads an engine at idle and at full load, with the errors of a contact probe, a surface thermometer and a
+// rounds reads an engine at rest at speeds, with the errors of a contact probe, a surface thermometer and a
 // bucket.
 func (e engine) rounds(r *rand.Rand, h plant.Health) ([]plant.Round, error) {
 	h.Heat *= math.Exp(0.03 * r.NormFloat64())
 	sea := 8 + 18*r.Float64()
 	var list []plant.Round
-	for _, share := range []float64{0.27, 1} {
+	for _, share := range e.shares {
 		op := plant.Operation{RPM: share * e.kind.RatedRPM, Load: 1, SeaC: sea, Salinity: 35, SpaceC: sea + 15}
 		s, err := e.real.Steady(op, h)
 		if err != nil {
@@ -109,7 +154,12 @@ func (e *engine) fit(r *rand.Rand) error {
 }
 
 // tally is how one fault came out.
-type tally struct{ drawn, first, topThree, undecided int }
+type tally struct {
+	drawn, first, topThree int
+	undecided              int // that the model says cannot be told from these rounds
+	toldThree              int // of the others, in the top three
+	misnamed               int // of the undecided, another pattern was found
+}
 
 type result struct {
 	faults    map[string]*tally
@@ -119,12 +169,13 @@ type result struct {
 	anyRaised int
 }
 
-func run(cases int, seed uint64, baseline bool) (*result, error) {
+func run(cases int, seed uint64, baseline bool, shares []float64) (*result, error) {
 	r := rand.New(rand.NewPCG(seed, 1))
 	got := &result{faults: map[string]*tally{}, confusion: map[string]map[string]int{}, raised: map[string]int{}}
 	ids := plant.Physical()
 	draw := func() (engine, error) {
 		e, err := drawEngine(r)
+		e.shares = shares
 		if err == nil && baseline {
 			err = e.fit(r)
 		}
@@ -181,8 +232,15 @@ func (g *result) ailing(r *rand.Rand, e engine, id string) error {
 	t.drawn++
 	want := plant.Pattern(id)
 	place := slices.IndexFunc(rep.Patterns, func(l plant.Leaning) bool { return l.ID == want })
-	if slices.Contains(rep.Weak, want) {
+	weak := slices.Contains(rep.Weak, want) || len(rep.Patterns) == 0
+	switch {
+	case weak:
 		t.undecided++
+		if len(rep.Patterns) > 0 && place != 0 && rep.Patterns[0].Ratio >= rep.SaysFound {
+			t.misnamed++
+		}
+	case place >= 0 && place < 3:
+		t.toldThree++
 	}
 	if place == 0 {
 		t.first++
@@ -193,7 +251,9 @@ func (g *result) ailing(r *rand.Rand, e engine, id string) error {
 	if g.confusion[want] == nil {
 		g.confusion[want] = map[string]int{}
 	}
-	g.confusion[want][rep.Patterns[0].ID]++
+	if len(rep.Patterns) > 0 {
+		g.confusion[want][rep.Patterns[0].ID]++
+	}
 	return nil
 }
 

@@ -55,6 +55,28 @@ type Question struct {
 	Weighed bool
 }
 
+// What counted before looks were believed: the bench compares with it.
+const (
+	weighedFound = 0.95
+	weighedRest  = 0.15
+)
+
+// found is the probability from which a fault is found that its sure look showed and did not prove.
+func (q Question) found() float64 {
+	if q.Weighed {
+		return weighedFound
+	}
+	return foundProbability
+}
+
+// rest is the probability of any other fault under which a hunt is done.
+func (q Question) rest() float64 {
+	if q.Weighed {
+		return weighedRest
+	}
+	return restProbability
+}
+
 // Evidence is a finding with its normalised likelihood Q = r/(1+r), r the likelihood ratio present to absent that was
 // observed: 1 is present, 0 is absent, 0.5 tells nothing.
 //
@@ -177,7 +199,7 @@ func (e *Diagnoser) Diagnose(q Question) (*Answer, error) {
 	a.OtherFault = 1 - b.within(known.found)
 	a.Unexplained = m.unexplained(b, known.found)
 	a.NextChecks, a.Outlooks = m.nextChecks(b, known, q.Strategy)
-	a.Done = known.found != 0 && 1-b.within(known.found|m.exhausted(b)) < restProbability
+	a.Done = known.found != 0 && 1-b.within(known.found|m.exhausted(b)) < q.rest()
 	a.Consequences = m.consequences(b, known)
 	a.Advice = a.advise()
 	if !q.Brief {

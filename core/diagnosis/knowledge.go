@@ -17,7 +17,7 @@ func (m *model) knowledge(b *belief) knowledge {
 			q, known := m.known[look.Finding]
 			switch {
 			case !known:
-			case q >= shownQ && b.marginal[i] >= foundProbability:
+			case q >= shownQ && b.marginal[i] >= m.question.found():
 				k.found |= bit
 				k.looked |= bit
 			case q >= shownQ && !m.anyRival(look), q <= 1-shownQ:
@@ -31,6 +31,9 @@ func (m *model) knowledge(b *belief) knowledge {
 // exhausted are the faults that no look can show any more: each of their sure looks was made as often as it is worth, at
 // least twice, and showed nothing. What is left of them is for the proof.
 func (m *model) exhausted(b *belief) (mask uint64) {
+	if m.question.Weighed {
+		return 0
+	}
 	for i, f := range m.faults {
 		spent := func(s catalogue.SureLook) bool {
 			check, _ := m.catalogue.Check(s.Check)

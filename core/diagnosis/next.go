@@ -37,7 +37,7 @@ func (m *model) nextChecks(b *belief, k knowledge, strategy string) ([]NextCheck
 		c.next.GainBits = near.gain(c.informative)
 	}
 	m.lookAhead(near, k, candidates)
-	if k.found != 0 {
+	if k.found != 0 && !m.question.Weighed {
 		m.clearing(near, k, candidates)
 	}
 	outlooks := m.outlooks(b, near, k, candidates)

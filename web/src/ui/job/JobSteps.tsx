@@ -36,7 +36,7 @@ export function JobSteps({ page }: { page: JobPage }) {
             position: "relative",
             textAlign: { xs: "center", lg: "left" },
             borderBottom: 4,
-            borderColor: here === s.id ? "text.primary" : "transparent",
+            borderColor: here !== s.id ? "transparent" : next === s.id ? water.nextInk : "text.primary",
             bgcolor: next === s.id ? water.next : undefined,
             color: next === s.id ? water.nextInk : "text.primary",
             py: 0.5,
