@@ -109,7 +109,8 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 		Proving: provingPageView(system, p.Proving),
 		Log:     []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
 		Enough: each(p.Enough, func(x readings.Explained) api.Enough {
-			return api.Enough{Fault: x.Fault, Verdict: api.Sufficiency(x.Verdict), Say: x.Say.In(system), Of: x.Of, Share: x.Share}
+			return api.Enough{Fault: x.Fault, Verdict: api.Sufficiency(x.Verdict), Say: x.Say.In(system), Of: x.Of,
+				Share: x.Share}
 		}),
 		AlsoSeen: each(p.AlsoSeen, alsoSeenView), Repaired: repairedViews(p), Since: p.Since,
 		State: engineStateView(p.State, record.FactsOf(p.Engine)),
@@ -130,7 +131,7 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 // repairedViews are what was put right before the proof, and what somebody says is put right by now.
 func repairedViews(p *job.Page) []api.Repaired {
 	list := []api.Repaired{}
-	for _, d := range p.Account.PutRight {
+	for _, d := range p.PutRight {
 		list = append(list, api.Repaired{Fault: d.Item, By: some(d.By), At: &d.At, Words: some(d.Words)})
 	}
 	for _, f := range p.Repaired {

@@ -77,9 +77,10 @@ func (a *Stock) Inventory(ctx context.Context) (*InventoryPage, error) {
 	for _, e := range due {
 		for _, d := range e.Due {
 			if d.PutOff == nil && d.State != maintenance.Later {
-				wanted = append(wanted, inventory.Wanted{Maintenance: cmp.Or(d.DoneToo, d.ID), Engine: inventory.Engine{ID: e.Engine.ID,
-					Pump: e.Engine.RawPump}, Say: fmt.Sprintf("%s, %s: due %s", e.Craft.Name, e.Engine.Name,
-					d.When.Format("2 January 2006"))})
+				wanted = append(wanted, inventory.Wanted{Maintenance: cmp.Or(d.DoneToo, d.ID),
+					Engine: inventory.Engine{ID: e.Engine.ID, Pump: e.Engine.RawPump},
+					Say: fmt.Sprintf("%s, %s: due %s", e.Craft.Name, e.Engine.Name,
+						d.When.Format("2 January 2006"))})
 			}
 		}
 	}

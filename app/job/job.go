@@ -24,8 +24,10 @@ type Page struct {
 	State  *enginestate.State // of the engine
 	Log    []record.LogLine
 	Answer *diagnosis.Answer
-	// Repaired was found and put right before the proof that began Since: the answer goes by what was read from then on.
-	// Since is nil before any proof of a repair.
+	// PutRight is what somebody says is put right, and was not seen again since.
+	PutRight []teardown.Done
+	// Repaired was found and put right before the proof that began Since: the answer goes by what was read from then
+	// on. Since is nil before any proof of a repair.
 	Repaired []string
 	Since    *time.Time
 	// Enough says of what was found whether it explains the heat that was complained of.

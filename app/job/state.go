@@ -26,7 +26,8 @@ type state struct {
 	judged  readings.Judged
 	answer  *diagnosis.Answer
 	stand   *enginestate.State // of the engine
-	// repaired are the faults found before the proof, provedFrom where it begins among the entries; 0: no proof of a repair.
+	// repaired are the faults found before the proof, provedFrom where it begins among the entries; 0: no proof of a
+	// repair.
 	repaired   []string
 	provedFrom int
 }
@@ -117,8 +118,8 @@ func (a *Jobs) answer(q diagnosis.Question) (*diagnosis.Answer, error) {
 	})
 }
 
-// question is what the diagnosis is asked: once what was found is put right and its proof begun, by what was read since.
-// A run that nothing was put right before is one more look.
+// question is what the diagnosis is asked: once what was found is put right and its proof begun, by what was read
+// since. A run that nothing was put right before is one more look.
 func (a *Jobs) question(s *state, facts eventlog.EngineFacts) (diagnosis.Question, error) {
 	open, from := s.stand.OpenAccess(), s.job.ProvedFrom()
 	s.repaired, s.provedFrom = nil, 0
@@ -298,7 +299,7 @@ func (a *Jobs) Job(ctx context.Context, id string) (*Page, error) {
 func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
 	p := &Page{Card: s.line, Job: s.job, Engine: s.engine, State: s.stand, Log: record.LogLines(s.entries),
 		Judged: s.judged,
-		Answer: s.answer, Repaired: s.repaired}
+		Answer: s.answer, Repaired: s.repaired, PutRight: s.job.PutRight(a.Catalogue)}
 	for _, e := range s.job.Proving.Runs {
 		if s.provedFrom > 0 && e.Order == s.provedFrom {
 			at := e.Begun.At

@@ -38,7 +38,8 @@ type WetworkPage struct {
 	Works    []WetworkItem
 	Products []wetwork.Product
 	Raw      []string
-	// ScaleLowG and ScaleHighG are the scale told by the readings; nil where they do not tell, or the tubes are not known.
+	// ScaleLowG and ScaleHighG are the scale told by the readings; nil where they do not tell, or the tubes are not
+	// known.
 	ScaleLowG, ScaleHighG *float64
 	ScaleWhy              string
 }

@@ -66,7 +66,8 @@ func RoundsOf(list []eventlog.Round) []plant.Round {
 // looksWell says whether rounds lean to no fault at all.
 func looksWell(p plant.Plant, rounds []eventlog.Round) bool {
 	report, err := p.Judge(RoundsOf(rounds))
-	return err == nil && len(report.Unsettled) == 0 && (len(report.Patterns) == 0 || report.Patterns[0].Ratio < plant.SaysLeaning)
+	return err == nil && len(report.Unsettled) == 0 &&
+		(len(report.Patterns) == 0 || report.Patterns[0].Ratio < plant.SaysLeaning)
 }
 
 // sameDay is how far apart in time two engines' rounds may lie to be of one day, and recentJobs how many of the twin's

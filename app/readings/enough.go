@@ -13,14 +13,16 @@ type Explained struct {
 	plant.Explained
 }
 
-// complaints lists, by what was said of the heat, at what share of rated speed it showed; the first that was said counts.
-// Common practice.
+// complaints lists, by what was said of the heat, at what share of rated speed it showed; the first that was said
+// counts. Common practice.
 var complaints = []struct {
 	finding string
 	speed   float64
-}{{"hot-under-load", 0.85}, {"hot-everywhere", 0.6}, {"hot-at-idle", 0.3}, {"alarm-sounded", 0.85}, {"coolant-boiled-over", 0.85}}
+}{{"hot-under-load", 0.85}, {"hot-everywhere", 0.6}, {"hot-at-idle", 0.3}, {"alarm-sounded", 0.85},
+	{"coolant-boiled-over", 0.85}}
 
-// How hot is too hot: this far over the thermostat's rating, or so near to the alarm where that sounded. Common practice.
+// How hot is too hot: this far over the thermostat's rating, or so near to the alarm where that sounded. Common
+// practice.
 const (
 	tooHotK   = 8.0
 	nearAlarm = 3.0

@@ -41,10 +41,12 @@ var (
 	cruise      = []float64{0.8}
 )
 
-// byPoint prints what can be told at idle alone, at cruise alone, and at both: of the faults that the model says can be
-// told there, how often the pattern stands in the top three; of the others how often any pattern was named all the same.
+// byPoint prints what can be told at idle alone, at cruise alone, and at both: of the faults that the model says can
+// be told there, how often the pattern stands in the top three; of the others how often any pattern was named all the
+// same.
 func byPoint(cases int, seed uint64, baseline bool) error {
-	fmt.Println("| read at | can be told | of them in the top three | cannot be told | of them another named | healthy that raise a finding |")
+	fmt.Println("| read at | can be told | of them in the top three | cannot be told | of them another named | " +
+		"healthy that raise a finding |")
 	fmt.Println("|---|---|---|---|---|---|")
 	for _, p := range []struct {
 		label  string
@@ -64,8 +66,8 @@ func byPoint(cases int, seed uint64, baseline bool) error {
 				}
 			}
 		}
-		fmt.Printf("| %s | %d | %.1f %% | %d | %d | %.1f %% |\n", p.label, told, 100*float64(three)/float64(max(told, 1)), not,
-			named, 100*float64(got.anyRaised)/float64(got.healthy))
+		fmt.Printf("| %s | %d | %.1f %% | %d | %d | %.1f %% |\n", p.label, told,
+			100*float64(three)/float64(max(told, 1)), not, named, 100*float64(got.anyRaised)/float64(got.healthy))
 		defer fmt.Printf("\n%s, mostly not to be told: %s\n", p.label, strings.Join(hidden, ", "))
 	}
 	return nil

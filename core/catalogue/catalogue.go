@@ -138,9 +138,9 @@ type Group struct {
 	Findings  []string
 }
 
-// Grade is a look at something that wears: light, heavy, or none of it. Only a heavy one is a sure look; the light one is
-// as common in service as its leak says, and is put right while it is open. They exclude each other: light seen, the
-// heavy ones are absent; a heavy one seen, the light one is unknown.
+// Grade is a look at something that wears: light, heavy, or none of it. Only a heavy one is a sure look; the light
+// one is as common in service as its leak says, and is put right while it is open. They exclude each other: light
+// seen, the heavy ones are absent; a heavy one seen, the light one is unknown.
 type Grade struct {
 	ID    string   `json:"id" yaml:"id"`
 	Label string   `json:"label" yaml:"label"`

@@ -7,6 +7,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync"
 
 	"github.com/goccy/go-yaml"
 )
@@ -18,14 +19,16 @@ var fileNames = []string{"scale.yaml", "stations.yaml", "faults.yaml", "pairs.ya
 //go:embed data/*.yaml
 var embedded embed.FS
 
-// Load reads the catalogue that ships inside the program and proves it.
-func Load() (*Catalogue, error) {
+// Load gives the catalogue that ships inside the program, read and proved once. It is shared: nobody changes it.
+func Load() (*Catalogue, error) { return shipped() }
+
+var shipped = sync.OnceValues(func() (*Catalogue, error) {
 	sub, err := fs.Sub(embedded, "data")
 	if err != nil {
 		return nil, err
 	}
 	return LoadFrom(sub)
-}
+})
 
 // LoadFrom reads and proves a catalogue from a folder of data files. A file that does not fit is refused with its
 // name and line.

@@ -241,8 +241,8 @@ func (p *proof) grades() {
 		}
 		for _, k := range c.Checks {
 			heavy := slices.ContainsFunc(k.Settles, func(f string) bool { return slices.Contains(g.Heavy, f) })
-			p.expect(heavy == slices.Contains(k.Settles, g.Light), "%s: %s must settle its light grade beside a heavy one", where,
-				k.ID)
+			p.expect(heavy == slices.Contains(k.Settles, g.Light),
+				"%s: %s must settle its light grade beside a heavy one", where, k.ID)
 		}
 		lights, heavies = lights+1, heavies+len(g.Heavy)
 	}

@@ -190,8 +190,8 @@ func (n *nearby) leaveOpen(w []float64, looked uint64) float64 {
 	return left
 }
 
-// split gives, for every outcome of the findings, the weight of each hypothesis with it; it stands until split is called
-// again.
+// split gives, for every outcome of the findings, the weight of each hypothesis with it; it stands until split is
+// called again.
 func (n *nearby) split(telling []*table) [][]float64 {
 	for len(n.rows) < 1<<len(telling) {
 		n.rows = append(n.rows, make([]float64, len(n.h)))

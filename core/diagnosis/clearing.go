@@ -2,8 +2,8 @@ package diagnosis
 
 import "math"
 
-// clearing finds, once something is found, how fast each check brings down the chance that any other fault is there: the
-// expected fall of its logarithm, down to where the job is done, for a minute.
+// clearing finds, once something is found, how fast each check brings down the chance that any other fault is there:
+// the expected fall of its logarithm, down to where the job is done, for a minute.
 func (m *model) clearing(n *nearby, k knowledge, candidates []*candidate) {
 	rest, _ := n.other(n.p, k.found)
 	if rest < restProbability {

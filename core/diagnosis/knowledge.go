@@ -28,8 +28,8 @@ func (m *model) knowledge(b *belief) knowledge {
 	return k
 }
 
-// exhausted are the faults that no look can show any more: each of their sure looks was made as often as it is worth, at
-// least twice, and showed nothing. What is left of them is for the proof.
+// exhausted are the faults that no look can show any more: each of their sure looks was made as often as it is worth,
+// at least twice, and showed nothing. What is left of them is for the proof.
 func (m *model) exhausted(b *belief) (mask uint64) {
 	if m.question.Weighed {
 		return 0

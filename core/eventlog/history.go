@@ -114,8 +114,9 @@ type ComputedFinding struct {
 	Why string
 }
 
-// TakeComputed adds what the rounds tell to a job's findings, where nobody has said otherwise in the job; order is where
-// the last of them was taken among its entries. What was said before a repair does not stand against what was read since.
+// TakeComputed adds what the rounds tell to a job's findings, where nobody has said otherwise in the job; order is
+// where the last of them was taken among its entries. What was said before a repair does not stand against what was
+// read since.
 func (j *Job) TakeComputed(told []ComputedFinding, order int) {
 	from := j.ProvedFrom()
 	for _, t := range told {

@@ -32,8 +32,9 @@ type Job struct {
 	Wetwork      *wetwork.Account
 	Proving      *proving.Account
 	Recordings   []StoredRecording
-	order        int   // how many entries were taken in
-	works        []int // where among them something was put right
+	order        int            // how many entries were taken in
+	works        []int          // where among them something was put right
+	putRight     map[string]int // by fault: where among them somebody said that it is put right
 	Closing      *Closing
 }
 
@@ -123,7 +124,7 @@ func FoldJob(c *catalogue.Catalogue, entries []Entry) (*Job, bool) {
 
 func newJob() *Job {
 	return &Job{Strategy: diagnosis.Quickest, Teardown: teardown.NewAccount(), Wetwork: &wetwork.Account{},
-		Proving: &proving.Account{}}
+		Proving: &proving.Account{}, putRight: map[string]int{}}
 }
 
 func (j *Job) take(c *catalogue.Catalogue, e Entry) {
@@ -186,6 +187,9 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 		j.byHand(c, e, *e.Body.Teardown)
 		if mends(*e.Body.Teardown) {
 			j.works = append(j.works, j.order)
+		}
+		if e.Body.Teardown.Do == teardown.PutRight {
+			j.putRight[e.Body.Teardown.Item] = j.order
 		}
 		if e.Body.Teardown.Do == teardown.Start {
 			j.Proving.Start(e.By, e.when())

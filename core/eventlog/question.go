@@ -30,17 +30,23 @@ func (j *Job) QuestionUntil(e EngineFacts, open []string, order int) diagnosis.Q
 	return j.question(e, open, until, 0)
 }
 
-// Repaired are those of the faults found that were put right up to a place among the job's entries: somebody said so, or
-// a part went in, or wet work ended, after the look that showed it.
+// Repaired are those of the faults found that were put right up to a place among the job's entries: somebody said so,
+// or a part went in, or wet work ended, after the look that showed it.
 func (j *Job) Repaired(c *catalogue.Catalogue, found []string, order int) (list []string) {
 	for _, id := range found {
-		said := slices.ContainsFunc(j.Teardown.PutRight, func(d teardown.Done) bool { return d.Item == id })
 		seen := j.seenAt(c, id)
-		if said || slices.ContainsFunc(j.works, func(w int) bool { return seen < w && w < order }) {
+		mended := func(at int) bool { return seen < at && at < order }
+		if mended(j.putRight[id]) || slices.ContainsFunc(j.works, mended) {
 			list = append(list, id)
 		}
 	}
 	return list
+}
+
+// PutRight lists what somebody says is put right, and what was not seen again since.
+func (j *Job) PutRight(c *catalogue.Catalogue) []teardown.Done {
+	return slices.DeleteFunc(slices.Clone(j.Teardown.PutRight),
+		func(d teardown.Done) bool { return j.putRight[d.Item] <= j.seenAt(c, d.Item) })
 }
 
 // seenAt is where among the job's entries a fault was last seen by a sure look of it.
@@ -54,10 +60,11 @@ func (j *Job) seenAt(c *catalogue.Catalogue, fault string) (order int) {
 	return order
 }
 
-// mends says whether an act by hand puts something right by itself: a new part, a part used. Of an old one that went back
-// somebody says so.
+// mends says whether an act by hand puts something right by itself: a new part, a part used. Of an old one that went
+// back somebody says so.
 func mends(a teardown.Act) bool {
-	return a.Do == teardown.On && a.Count > 0 && a.State == teardown.New || a.Do == teardown.Use || a.Do == teardown.Renewed
+	return a.Do == teardown.On && a.Count > 0 && a.State == teardown.New || a.Do == teardown.Use ||
+		a.Do == teardown.Renewed
 }
 
 // QuestionSince is the question of an engine of which faults were put right at a place among the job's entries: the

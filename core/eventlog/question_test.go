@@ -118,3 +118,15 @@ func TestReadingsSinceARepairStandOverWhatWasSaidBefore(t *testing.T) {
 	said.TakeComputed(told, 9)
 	assert.Equal(t, 1.0, said.Findings[0].Q, "said since")
 }
+
+// What was said to be put right and is seen again is not.
+func TestWhatIsSeenAgainIsNotPutRight(t *testing.T) {
+	c := loadCatalogue(t)
+	look := saw("impeller-look", map[string]string{"blades-missing": eventlog.Present})
+	said := opened().and(eventlog.Checked, look).
+		and(eventlog.TeardownNoted, hand(teardown.Act{Do: teardown.PutRight, Item: "impeller-vanes-missing"}))
+	assert.Len(t, fold(t, said).PutRight(c), 1)
+	again := said.and(eventlog.Checked, look)
+	assert.Empty(t, fold(t, again).PutRight(c))
+	assert.Empty(t, fold(t, again).Repaired(c, []string{"impeller-vanes-missing"}, 99))
+}

@@ -147,8 +147,8 @@ func checkAct(c *catalogue.Catalogue, engine EngineFacts, job *Job, stand *Stand
 		return conflict("something is still open or shut here: settle it one by one")
 	case a.Do == teardown.GoOn && job.Teardown.Waiting == nil:
 		return conflict("the job goes on already")
-	case (a.Do == teardown.PutRight || a.Do == teardown.HowFar) && !slices.ContainsFunc(c.FaultsOn(engine.Family, engine.Circuit),
-		func(f catalogue.Fault) bool { return f.ID == a.Item }):
+	case (a.Do == teardown.PutRight || a.Do == teardown.HowFar) && !slices.ContainsFunc(
+		c.FaultsOn(engine.Family, engine.Circuit), func(f catalogue.Fault) bool { return f.ID == a.Item }):
 		wrong.Add("strip.item", a.Item, "a fault that this engine can have", "this engine cannot have that fault")
 	case a.Do == teardown.Close && !stand.Joint(a.Item):
 		return conflict("that is closed up already, or not on record any more")

@@ -133,7 +133,8 @@ func (p Plant) Enough(op Operation, fault string, least, most, toC float64) (Exp
 		return x, err
 	}
 	x.judge()
-	if x.From, err = rootfind.Zero(func(v float64) float64 { c, _ := at(v); return c - toC }, 0, allButAll, 0.005); err != nil {
+	over := func(share float64) float64 { c, _ := at(share); return c - toC }
+	if x.From, err = rootfind.Zero(over, 0, allButAll, 0.005); err != nil {
 		x.From = math.NaN() // it is not reached within the range: no error of the question
 	}
 	x.Say = x.words(op, extent, least, most)

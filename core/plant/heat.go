@@ -47,9 +47,10 @@ type HeatDefaults struct {
 	Idle                float64 // fuel power that turning over takes beyond friction, falling to none at rated speed
 }
 
-// defaults by kind of engine, the first that fits. Idle is such that a diesel of 2 L takes about 1 L/h turning over and a
-// petrol V8 of 5.7 L about 2 L/h, and warms to its thermostat in tens of minutes, not hours (memory). A petrol engine breathes with its fuel, so that a constant share
-// would send 990 °C out at idle: its exhaust's share falls with speed to about 600 °C there.
+// defaults by kind of engine, the first that fits. Idle is such that a diesel of 2 L takes about 1 L/h turning over
+// and a petrol V8 of 5.7 L about 2 L/h, and warms to its thermostat in tens of minutes, not hours (memory). A petrol
+// engine breathes with its fuel, so that a constant share would send 990 °C out at idle: its exhaust's share falls
+// with speed to about 600 °C there.
 var defaults = []struct {
 	fuel       Fuel
 	aspiration Aspiration

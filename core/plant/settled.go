@@ -9,13 +9,13 @@ import (
 // Unsettled is a round of which the engine cannot be taken to have been warm, and what to do.
 type Unsettled struct {
 	Round   int     // its place
-	MoreMin float64 // to its thermostat, as the model has it; NaN where it does not get there so, or nobody said how long it ran
+	MoreMin float64 // to its thermostat, by the model; NaN where it does not get there so, or nobody said how long it ran
 	Say     units.Sentence
 }
 
-// A reading this far under the thermostat's rating may be of an engine that warms up still, in K; an engine may take this
-// much longer than the model says; at less than this share of rated speed in gear, or out of it, warming takes longer
-// than anybody waits by habit. Common practice.
+// A reading this far under the thermostat's rating may be of an engine that warms up still, in K; an engine may take
+// this much longer than the model says; at less than this share of rated speed in gear, or out of it, warming takes
+// longer than anybody waits by habit. Common practice.
 const (
 	belowRatingK  = 3.0
 	slowerThan    = 1.4
@@ -46,11 +46,11 @@ func (p Plant) Unsettled(r Round) (u Unsettled, ok bool, err error) {
 		u.Say = units.Say("%.0f %s: how long has it run? From cold this engine does not get to its thermostat so: raise the "+
 			"speed, or put it in gear", is, so)
 	case r.RanMin == 0:
-		u.Say = units.Say("%.0f %s: how long has it run? From cold this engine takes about %.0f min to its thermostat so; until "+
-			"that is said, it is no plateau", is, so, warm)
+		u.Say = units.Say("%.0f %s: how long has it run? From cold this engine takes about %.0f min to its thermostat so; "+
+			"until that is said, it is no plateau", is, so, warm)
 	case math.IsNaN(warm):
-		u.Say = units.Say("%.0f after %.0f min %s is usual: it does not get to its thermostat so. Raise the speed, or put it in "+
-			"gear", is, r.RanMin, so)
+		u.Say = units.Say("%.0f after %.0f min %s is usual: it does not get to its thermostat so. Raise the speed, "+
+			"or put it in gear", is, r.RanMin, so)
 	case r.RanMin < slowerThan*warm:
 		u.MoreMin = max(1, slowerThan*warm-r.RanMin)
 		u.Say = units.Say("%.0f after %.0f min %s is usual: %.0f min more, or raise the speed", is, r.RanMin, so, u.MoreMin)
@@ -64,16 +64,16 @@ func (p Plant) Unsettled(r Round) (u Unsettled, ok bool, err error) {
 func (p Plant) coldest(r Round) (float64, bool) {
 	read := math.Inf(1)
 	for _, x := range r.Reads {
-		if x.Station == "gauge" || (x.Station == "thermostat" || x.Station == "block") && x.Side != "raw" || p.Family == Direct &&
-			(x.Station == "thermostat" || x.Station == "block") {
+		atBlock := x.Station == "thermostat" || x.Station == "block"
+		if x.Station == "gauge" || atBlock && (x.Side != "raw" || p.Family == Direct) {
 			read = min(read, x.Value)
 		}
 	}
 	return read, read < p.ThermostatC-belowRatingK
 }
 
-// minutesToWarm is how long a healthy engine takes from the cold of the sea to its thermostat; NaN where it does not get
-// there.
+// minutesToWarm is how long a healthy engine takes from the cold of the sea to its thermostat; NaN where it does not
+// get there.
 func (p Plant) minutesToWarm(op Operation) (float64, error) {
 	const step, every, stretch = 20.0, 60.0, 600.0
 	t := op.SeaC

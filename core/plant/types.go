@@ -10,7 +10,8 @@ import (
 	"github.com/goccy/go-yaml"
 )
 
-// Type is a kind of engine with what is usual for it; see kinds.yaml for what its figures mean and where they come from.
+// Type is a kind of engine with what is usual for it; see kinds.yaml for what its figures mean and where they come
+// from.
 type Type struct {
 	ID            string     `yaml:"id"`
 	Label         string     `yaml:"label"`

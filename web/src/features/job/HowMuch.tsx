@@ -12,7 +12,7 @@ interface Props {
 
 const shares = [0.1, 0.3, 0.5, 0.7, 0.9];
 
-/** Whether what was found is enough to explain the heat, by the engine's own model; how far it has gone is one touch. */
+/** Whether what was found is enough to explain the heat, by the engine's own model; how far it has gone is a touch. */
 export function HowMuch({ page, words, fault, onKeep }: Props) {
   const x = page.enough.find((e) => e.fault === fault);
   if (!x) return null;

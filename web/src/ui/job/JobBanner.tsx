@@ -28,8 +28,8 @@ function flagsOf({ state, hands }: JobPage): Schemas["StateFlag"][] {
 }
 
 /**
- * On every screen of a job: its steps, and what of the engine is open, off, shut, drained, wrong or at large until it is
- * not. A tap leads to where each is settled.
+ * On every screen of a job: its steps, and what of the engine is open, off, shut, drained, wrong or at large until it
+ * is not. A tap leads to where each is settled.
  */
 export const Banner = ({ page }: { page: JobPage }) => (
   <>

@@ -5,6 +5,15 @@ import { Attention } from "../Attention";
 import type { Units } from "../units";
 import type { Words } from "../words";
 
+/** What the readings come to, in a sentence. */
+function headline(health: PlantHealth) {
+  if (health.unsettled.length > 0 && health.figures.length === 0)
+    return "Not judged: it may have been warming up still.";
+  const first = health.patterns.find((x) => x.ratio >= leaning);
+  if (!first) return "Nothing stands out from a healthy engine.";
+  return `${first.ratio >= health.says_found ? "They show" : "They lean to"} ${patternWords[first.id] ?? first.id}.`;
+}
+
 /** What the readings say: the pattern, the figures with their errors, what they cannot tell, and what to read next. */
 export function HealthWords(p: {
   health: PlantHealth;
@@ -16,17 +25,10 @@ export function HealthWords(p: {
 }) {
   const { health, words } = p;
   const patterns = health.patterns.filter((x) => x.ratio >= leaning);
-  const first = patterns[0];
   return (
     <Box component="section" aria-label="What the readings say">
       <Typography variant="h2">What the readings say</Typography>
-      <Typography sx={{ fontSize: "1.15rem", fontWeight: 700, my: 0.5 }}>
-        {health.unsettled.length > 0 && health.figures.length === 0
-          ? "Not judged: it may have been warming up still."
-          : first
-            ? `${first.ratio >= health.says_found ? "They show" : "They lean to"} ${patternWords[first.id] ?? first.id}.`
-            : "Nothing stands out from a healthy engine."}
-      </Typography>
+      <Typography sx={{ fontSize: "1.15rem", fontWeight: 700, my: 0.5 }}>{headline(health)}</Typography>
       {health.unsettled.map((u) => (
         <Attention key={u.round}>{u.say}</Attention>
       ))}
