@@ -1,6 +1,7 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useCallback, type ReactNode } from "react";
+import { Link } from "react-router";
 import type { Catalogue, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { GradeRow } from "./GradeRow";
@@ -67,6 +68,16 @@ export function CheckCard({ job, catalogue, words, next, possible, closed, headi
             <li key={step}>{step}</li>
           ))}
         </Box>
+        {!closed && check.settles.some((id) => readOff(catalogue, id)) && (
+          <Button
+            component={Link}
+            to={`/jobs/${job}/round`}
+            variant="outlined"
+            sx={{ alignSelf: "flex-start", borderColor: "text.primary", color: "text.primary" }}
+          >
+            Type what was read: judged against this engine
+          </Button>
+        )}
         {!closed && (
           <Outcome
             key={check.id}
@@ -78,6 +89,9 @@ export function CheckCard({ job, catalogue, words, next, possible, closed, headi
     </Box>
   );
 }
+
+/** Told by figures: whoever has an instrument types them, who has none says yes or no. */
+const readOff = (c: Catalogue, finding: string) => c.findings.find((f) => f.id === finding)?.source === "reading";
 
 interface FirstProps {
   catalogue: Catalogue;
