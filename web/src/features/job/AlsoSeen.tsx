@@ -29,7 +29,7 @@ export function AlsoSeen({ page }: { page: JobPage }) {
               {x.open && !x.put_right && ": it lies open now"}
             </Typography>
             <Typography variant="body2" sx={{ lineHeight: 1.35 }}>
-              {x.do}
+              {x.do}.
               <Stock engine={page.engine.id} item={x.put_right ? undefined : x.item} />
             </Typography>
             <Typography variant="body2" sx={{ color: "text.secondary", lineHeight: 1.3 }}>

@@ -90,12 +90,12 @@ function PutRight({ page, words, onKeep, fault }: Props & { fault: string }) {
     <Button
       variant="choice"
       sx={{ mt: 0.5 }}
-      aria-label={`It is put right: ${words.fault(fault)}`}
+      aria-label={`Done: put right: ${words.fault(fault)}`}
       onClick={() =>
         onKeep({ kind: "strip", strip: { do: "put-right", item: fault } }, `Put right: ${words.fault(fault)}`)
       }
     >
-      It is put right
+      Done: put right
     </Button>
   );
 }
