@@ -36,6 +36,9 @@ func TestTheDemoHoldsARunThatCured(t *testing.T) {
 					signed++
 					assert.Equal(t, proving.Cured, run.Outcome, "%+v", run.Stages)
 					assert.NotNil(t, run.Signed)
+					assert.Contains(t, page.Repaired, "tubes-scaled", "the signature stands for what was found before it")
+					assert.NotNil(t, page.Since)
+					assert.Empty(t, page.Answer.Found)
 					assert.NotEmpty(t, run.Gains)
 					for _, g := range run.Gains {
 						if g.Label == "Exchanger conductance" {

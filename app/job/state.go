@@ -12,6 +12,7 @@ import (
 	"hevrin/core/diagnosis"
 	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
+	"hevrin/core/proving"
 )
 
 // state is a job worked out from its entries: read once, folded once, judged once, diagnosed once. A page is drawn from
@@ -132,11 +133,22 @@ func (a *Jobs) question(s *state, facts eventlog.EngineFacts) (diagnosis.Questio
 	if err != nil {
 		return before, err
 	}
-	if s.repaired = s.job.Repaired(a.Catalogue, then.Found, from); len(s.repaired) == 0 {
+	s.repaired = s.job.Repaired(a.Catalogue, then.Found, from)
+	if curedBy(s.job, from) { // the signature stands for all of it
+		s.repaired = then.Found
+	}
+	if len(s.repaired) == 0 {
 		return s.job.Question(facts, open), nil
 	}
 	s.provedFrom = from
 	return s.job.QuestionSince(a.Catalogue, facts, open, from, s.repaired), nil
+}
+
+// curedBy says whether the run that begins at a place among a job's entries was signed as cured.
+func curedBy(job *eventlog.Job, order int) bool {
+	return slices.ContainsFunc(job.Proving.Runs, func(r *proving.ProvingRun) bool {
+		return r.Order == order && r.Signed != nil && r.Signed.Outcome == proving.Cured
+	})
 }
 
 // ofTwins are the checks that look at a sister engine.

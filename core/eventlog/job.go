@@ -33,7 +33,6 @@ type Job struct {
 	Proving      *proving.Account
 	Recordings   []StoredRecording
 	order        int            // how many entries were taken in
-	works        []int          // where among them something was put right
 	putRight     map[string]int // by fault: where among them somebody said that it is put right
 	Closing      *Closing
 }
@@ -185,9 +184,6 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 	},
 	TeardownNoted: func(c *catalogue.Catalogue, j *Job, e Entry) {
 		j.byHand(c, e, *e.Body.Teardown)
-		if mends(*e.Body.Teardown) {
-			j.works = append(j.works, j.order)
-		}
 		if e.Body.Teardown.Do == teardown.PutRight {
 			j.putRight[e.Body.Teardown.Item] = j.order
 		}
@@ -203,9 +199,6 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 	WetworkNoted: func(c *catalogue.Catalogue, j *Job, e Entry) {
 		// by the program's own clock: a timer must not go by a device's
 		j.Wetwork.Take(wetwork.Done{Act: *e.Body.Wetwork, By: e.By, At: e.At, Entry: e.ID, Order: j.order})
-		if e.Body.Wetwork.Do == wetwork.End {
-			j.works = append(j.works, j.order)
-		}
 		if w := e.Body.Wetwork; w.Do == wetwork.CameOut && w.What == wetwork.Rubber { // into the piece ledger
 			j.byHand(c, e, teardown.Act{Do: teardown.Found, Item: w.Station, Piece: &teardown.Piece{Share: w.Share}})
 		}

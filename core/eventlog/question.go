@@ -30,13 +30,11 @@ func (j *Job) QuestionUntil(e EngineFacts, open []string, order int) diagnosis.Q
 	return j.question(e, open, until, 0)
 }
 
-// Repaired are those of the faults found that were put right up to a place among the job's entries: somebody said so,
-// or a part went in, or wet work ended, after the look that showed it.
+// Repaired are those of the faults found of which somebody said, after the look that showed each and before a place
+// among the job's entries, that they are put right. A part that went in says nothing of what else was found.
 func (j *Job) Repaired(c *catalogue.Catalogue, found []string, order int) (list []string) {
 	for _, id := range found {
-		seen := j.seenAt(c, id)
-		mended := func(at int) bool { return seen < at && at < order }
-		if mended(j.putRight[id]) || slices.ContainsFunc(j.works, mended) {
+		if at := j.putRight[id]; j.seenAt(c, id) < at && at < order {
 			list = append(list, id)
 		}
 	}
@@ -58,13 +56,6 @@ func (j *Job) seenAt(c *catalogue.Catalogue, fault string) (order int) {
 		}
 	}
 	return order
-}
-
-// mends says whether an act by hand puts something right by itself: a new part, a part used. Of an old one that went
-// back somebody says so.
-func mends(a teardown.Act) bool {
-	return a.Do == teardown.On && a.Count > 0 && a.State == teardown.New || a.Do == teardown.Use ||
-		a.Do == teardown.Renewed
 }
 
 // QuestionSince is the question of an engine of which faults were put right at a place among the job's entries: the

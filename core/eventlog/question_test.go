@@ -69,35 +69,27 @@ func TestADroppedRunIsNoProof(t *testing.T) {
 	assert.Positive(t, fold(t, l).ProvedFrom())
 }
 
-// What was found is put right by what somebody says, or by a new part or a part used after it was seen; an old one that
-// went back says nothing, nor does work of before.
-func TestWhatWasFoundIsPutRightByWhatCameAfterIt(t *testing.T) {
+// What was found is put right when somebody says so after it was seen and before the run: no part that went in says it.
+func TestWhatWasFoundIsPutRightWhenSomebodySaysSo(t *testing.T) {
 	c := loadCatalogue(t)
 	look := saw("impeller-look", map[string]string{"blades-missing": eventlog.Present})
 	for what, tc := range map[string]struct {
-		acts []eventlog.Body
-		is   bool
+		act teardown.Act
+		is  bool
 	}{
-		"nothing":      {nil, false},
-		"said":         {[]eventlog.Body{hand(teardown.Act{Do: teardown.PutRight, Item: "impeller-vanes-missing"})}, true},
-		"another":      {[]eventlog.Body{hand(teardown.Act{Do: teardown.PutRight, Item: "tubes-scaled"})}, false},
-		"a part used":  {[]eventlog.Body{hand(teardown.Act{Do: teardown.Use, Used: &teardown.Used{Label: "impeller", Quantity: 1, State: teardown.New}})}, true},
-		"a new one in": {[]eventlog.Body{hand(teardown.Act{Do: teardown.Renewed, Item: "impeller"})}, true},
-		"the old back": {[]eventlog.Body{hand(teardown.Act{Do: teardown.On, Item: "x", Count: 1, State: teardown.Reused})}, false},
+		"said":         {teardown.Act{Do: teardown.PutRight, Item: "impeller-vanes-missing"}, true},
+		"another":      {teardown.Act{Do: teardown.PutRight, Item: "tubes-scaled"}, false},
+		"a part used":  {teardown.Act{Do: teardown.Use, Used: &teardown.Used{Label: "seal", Quantity: 1, State: teardown.New}}, false},
+		"a new one in": {teardown.Act{Do: teardown.Renewed, Item: "impeller"}, false},
 	} {
-		found := opened().and(eventlog.Checked, look)
-		early := opened()
-		for _, a := range tc.acts {
-			found, early = found.and(eventlog.TeardownNoted, a), early.and(eventlog.TeardownNoted, a)
+		repaired := func(l log, order int) []string {
+			return fold(t, l).Repaired(c, []string{"impeller-vanes-missing"}, order)
 		}
-		early = early.and(eventlog.Checked, look)
-		after := found.and(eventlog.Proved, run(proving.Begin, "r"))
-		j := fold(t, after)
-		assert.Equal(t, tc.is, len(j.Repaired(c, []string{"impeller-vanes-missing"}, j.ProvedFrom())) > 0, what)
-		if tc.is && what != "said" {
-			assert.Empty(t, fold(t, early).Repaired(c, []string{"impeller-vanes-missing"}, 99), what+", before it was seen")
-			assert.Empty(t, fold(t, found).Repaired(c, []string{"impeller-vanes-missing"}, 2), what+", after the run began")
-		}
+		after := opened().and(eventlog.Checked, look).and(eventlog.TeardownNoted, hand(tc.act))
+		assert.Equal(t, tc.is, len(repaired(after, 4)) > 0, what)
+		assert.Empty(t, repaired(after, 3), what+", once the run had begun")
+		early := opened().and(eventlog.TeardownNoted, hand(tc.act)).and(eventlog.Checked, look)
+		assert.Empty(t, repaired(early, 9), what+", before it was seen")
 	}
 	assert.Error(t, refused(t, opened(), eventlog.TeardownNoted, hand(teardown.Act{Do: teardown.PutRight, Item: "no-such"})))
 	assert.NoError(t, refused(t, opened(), eventlog.TeardownNoted,

@@ -3980,7 +3980,7 @@ export interface components {
             closed?: components["schemas"]["Closed"];
             log: components["schemas"]["LogLine"][];
             diagnosis: components["schemas"]["Answer"];
-            /** @description Faults that were found and put right: said so, or by a new part or finished wet work before the proof. */
+            /** @description Faults that were found and put right: somebody said so, or signed a run as cured after it. */
             repaired: components["schemas"]["Repaired"][];
             /**
              * Format: date-time
@@ -3994,7 +3994,7 @@ export interface components {
         };
         Repaired: {
             fault: string;
-            /** @description Who said so; left out where a new part tells it. */
+            /** @description Who said so; left out where the signed run says it. */
             by?: string;
             /** Format: date-time */
             at?: string;

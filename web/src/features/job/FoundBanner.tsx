@@ -21,7 +21,7 @@ interface Props {
 export function FoundBanner(p: Props) {
   const { page, words, catalogue, onClose } = p;
   const { water } = useTheme();
-  const { found, done, other_fault, unexplained } = page.diagnosis;
+  const { found, done, unexplained } = page.diagnosis;
   if (page.closed || (found.length === 0 && page.repaired.length === 0)) return null;
   const seenTo = found.every((f) => page.repaired.some((r) => r.fault === f));
   return (
@@ -45,14 +45,7 @@ export function FoundBanner(p: Props) {
       {found.length > 0 && (
         <>
           <Hunt page={page} words={words} catalogue={catalogue} onStation={p.onStation} />
-          <Typography sx={{ fontWeight: 650 }}>
-            {tooLittle(page)
-              ? "What was found is not enough to explain the heat: put it right, and look on before the run."
-              : done
-                ? `Does it explain everything? It seems so: another fault is ${percent(other_fault)} likely.`
-                : `Put it right and prove it: another fault is ${percent(other_fault)} likely, ` +
-                  "and the run's readings are the cheapest look at it."}
-          </Typography>
+          <Typography sx={{ fontWeight: 650 }}>{advice(page)}</Typography>
         </>
       )}
       {unexplained.length > 0 && (
@@ -73,17 +66,32 @@ export function FoundBanner(p: Props) {
   );
 }
 
+/** From this chance of another fault on, a hunt that is done has only run out of looks. */
+const likelyStill = 0.2;
+
+/** What to do now, and how sure it is that this was all. */
+function advice(page: JobPage) {
+  const { done, other_fault } = page.diagnosis;
+  const other = `another fault is ${percent(other_fault)} likely`;
+  if (tooLittle(page))
+    return "What was found is not enough to explain the heat: put it right, and look on before the run.";
+  if (done && other_fault >= likelyStill)
+    return `No look is left that could show more, and ${other}: put right what was found, and let the run decide.`;
+  if (done) return `Does it explain everything? It seems so: ${other}.`;
+  return `Put it right and prove it: ${other}, and the run's readings are the cheapest look at it.`;
+}
+
 /** Of nothing that was found the model says that it explains the heat, or may. */
 const tooLittle = ({ diagnosis, enough }: JobPage) =>
   diagnosis.found.every((f) => enough.some((e) => e.fault === f && e.verdict === "not-enough"));
 
-/** One touch says that a fault is put right, and who said so; a new part that was fitted says it by itself. */
+/** One touch says that a fault is put right, and who said so. */
 function PutRight({ page, words, onKeep, fault }: Props & { fault: string }) {
   const done = page.repaired.find((r) => r.fault === fault);
   if (done)
     return (
       <Typography sx={{ fontWeight: 650 }}>
-        Put right{done.by && done.at ? `: ${done.by}, ${when(done.at)}` : ": a new part is in"}
+        Put right{done.by && done.at ? `: ${done.by}, ${when(done.at)}` : ": the run was signed as cured"}
       </Typography>
     );
   return (

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
 import { newID } from "../../api/ids";
+import { useCatalogue } from "../../api/queries";
 import type { JobEntry } from "../../api/writes";
 import { Cautions } from "../Cautions";
 import { Why } from "../Why";
@@ -69,6 +70,7 @@ export function StartList({ page, onKeep, onPane }: Props) {
         ))}
       </Box>
       <Unkept job={page.card.id} />
+      <NotPutRight page={page} onKeep={onKeep} />
       {!hands.ready && (
         <Button
           href={`/api/v1/engines/${page.engine.id}/do-not-start.pdf`}
@@ -140,6 +142,33 @@ function Unkept({ job }: { job: string }) {
           </Button>
         </Stack>
       ))}
+    </Box>
+  );
+}
+
+/** What was found and nobody said to be put right: it bars no start, but the run then proves nothing of it. */
+function NotPutRight({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
+  const labels = useCatalogue().data?.faults ?? [];
+  const left = page.diagnosis.found.filter((f) => !page.repaired.some((r) => r.fault === f));
+  if (left.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Found, and not said to be put right">
+      <Typography variant="h3">Found, and not said to be put right</Typography>
+      {left.map((f) => {
+        const label = labels.find((x) => x.id === f)?.label ?? f;
+        return (
+          <Stack key={f} direction="row" sx={{ alignItems: "center", gap: 1 }}>
+            <Typography sx={{ mr: "auto" }}>{label}</Typography>
+            <Button
+              variant="choice"
+              aria-label={`Done: put right: ${label}`}
+              onClick={() => onKeep({ kind: "strip", strip: { do: "put-right", item: f } }, `Put right: ${label}`)}
+            >
+              Done: put right
+            </Button>
+          </Stack>
+        );
+      })}
     </Box>
   );
 }

@@ -47,6 +47,12 @@ describe("the steps of a job", () => {
     ],
     ["cured", { proving: proving(run({ open: false, signed, outcome: "cured" })) }, "report", ["", "", "", "cured"]],
     [
+      "cured, and something found since",
+      { diagnosis: diagnosis(["belt"]), proving: proving(run({ open: false, signed, outcome: "cured" })) },
+      "repair",
+      ["", "", "", "found since"],
+    ],
+    [
       "not cured",
       { checks: [look], proving: proving(run({ open: false, signed, outcome: "not-cured" })) },
       "find",

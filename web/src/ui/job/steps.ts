@@ -62,6 +62,7 @@ function prove(page: JobPage) {
   const run = runOf(page);
   if (!run) return "no run yet";
   const verdict = verdictOf(page);
+  if (verdict === "cured" && page.diagnosis.found.length > 0) return "found since";
   return verdict === "cured" ? "cured" : verdict === "not-cured" ? "not cured" : "run goes on";
 }
 
@@ -69,7 +70,7 @@ function prove(page: JobPage) {
 export function nextStep(page: JobPage): Step {
   const { found } = page.diagnosis;
   const verdict = verdictOf(page);
-  if (page.closed || verdict === "cured") return "report";
+  if (page.closed || (verdict === "cured" && found.length === 0)) return "report";
   if (runOf(page) && !verdict) return "prove";
   if (found.length > 0 && !seenTo(page)) return "repair";
   if (verdict === "not-cured") return "find";
