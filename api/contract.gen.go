@@ -733,6 +733,69 @@ func (e ItemKind) Valid() bool {
 	}
 }
 
+// Defines values for JobCardVerdict.
+const (
+	JobCardVerdictCured    JobCardVerdict = "cured"
+	JobCardVerdictNotCured JobCardVerdict = "not-cured"
+	JobCardVerdictTight    JobCardVerdict = "tight"
+)
+
+// Valid indicates whether the value is a known member of the JobCardVerdict enum.
+func (e JobCardVerdict) Valid() bool {
+	switch e {
+	case JobCardVerdictCured:
+		return true
+	case JobCardVerdictNotCured:
+		return true
+	case JobCardVerdictTight:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for JobKindBegins.
+const (
+	JobKindBeginsComplaint JobKindBegins = "complaint"
+	JobKindBeginsHistory   JobKindBegins = "history"
+	JobKindBeginsPlan      JobKindBegins = "plan"
+)
+
+// Valid indicates whether the value is a known member of the JobKindBegins enum.
+func (e JobKindBegins) Valid() bool {
+	switch e {
+	case JobKindBeginsComplaint:
+		return true
+	case JobKindBeginsHistory:
+		return true
+	case JobKindBeginsPlan:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for JobKindEnds.
+const (
+	JobKindEndsDone   JobKindEnds = "done"
+	JobKindEndsDry    JobKindEnds = "dry"
+	JobKindEndsProved JobKindEnds = "proved"
+)
+
+// Valid indicates whether the value is a known member of the JobKindEnds enum.
+func (e JobKindEnds) Valid() bool {
+	switch e {
+	case JobKindEndsDone:
+		return true
+	case JobKindEndsDry:
+		return true
+	case JobKindEndsProved:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for JointState.
 const (
 	JointStateDamp  JointState = "damp"
@@ -1017,6 +1080,7 @@ const (
 	ProvingVerbGauge   ProvingVerb = "gauge"
 	ProvingVerbLoad    ProvingVerb = "load"
 	ProvingVerbLook    ProvingVerb = "look"
+	ProvingVerbNeedle  ProvingVerb = "needle"
 	ProvingVerbNextDay ProvingVerb = "next-day"
 	ProvingVerbPrime   ProvingVerb = "prime"
 	ProvingVerbSign    ProvingVerb = "sign"
@@ -1044,6 +1108,8 @@ func (e ProvingVerb) Valid() bool {
 	case ProvingVerbLoad:
 		return true
 	case ProvingVerbLook:
+		return true
+	case ProvingVerbNeedle:
 		return true
 	case ProvingVerbNextDay:
 		return true
@@ -1123,6 +1189,24 @@ func (e ReportOutcome) Valid() bool {
 	}
 }
 
+// Defines values for RunHow.
+const (
+	ByHand  RunHow = "by-hand"
+	LeakRun RunHow = "leak-run"
+)
+
+// Valid indicates whether the value is a known member of the RunHow enum.
+func (e RunHow) Valid() bool {
+	switch e {
+	case ByHand:
+		return true
+	case LeakRun:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RunLoad.
 const (
 	RunLoadCruise RunLoad = "cruise"
@@ -1148,6 +1232,7 @@ func (e RunLoad) Valid() bool {
 const (
 	RunOutcomeCured      RunOutcome = "cured"
 	RunOutcomeNotCured   RunOutcome = "not-cured"
+	RunOutcomeTight      RunOutcome = "tight"
 	RunOutcomeUnfinished RunOutcome = "unfinished"
 )
 
@@ -1157,6 +1242,8 @@ func (e RunOutcome) Valid() bool {
 	case RunOutcomeCured:
 		return true
 	case RunOutcomeNotCured:
+		return true
+	case RunOutcomeTight:
 		return true
 	case RunOutcomeUnfinished:
 		return true
@@ -2156,17 +2243,24 @@ type Catalogue struct {
 		Drives     []string `json:"drives"`
 		Inserts    []string `json:"inserts"`
 	} `json:"impeller"`
-	Methods []Method   `json:"methods"`
-	Needs   []Labelled `json:"needs"`
-	Pairs   []Pair     `json:"pairs"`
+	JobKinds []JobKind  `json:"job_kinds"`
+	Methods  []Method   `json:"methods"`
+	Needs    []Labelled `json:"needs"`
+	Pairs    []Pair     `json:"pairs"`
 
 	// SetFactor Multiplies a set's prior weight once for every fault beyond the first.
 	SetFactor float64   `json:"set_factor"`
 	Stations  []Station `json:"stations"`
 
+	// Troubles What an engine shows at the first look, each with its kind of job.
+	Troubles []Trouble `json:"troubles"`
+
 	// Upkeep What is kept up on an engine.
 	Upkeep  []Labelled `json:"upkeep"`
 	Version string     `json:"version"`
+
+	// Waters What a leak lets out.
+	Waters []Water `json:"waters"`
 }
 
 // Caution defines model for Caution.
@@ -3162,11 +3256,17 @@ type JobCard struct {
 	Faults []string `json:"faults"`
 
 	// Id A UUID made by the client, in small letters.
-	Id       ID        `json:"id"`
+	Id ID `json:"id"`
+
+	// JobKind Of the catalogue's job_kinds. Left out: runs-hot.
+	JobKind  JobKindID `json:"job_kind"`
 	Minutes  float64   `json:"minutes"`
 	Note     *string   `json:"note,omitempty"`
 	OpenedAt time.Time `json:"opened_at"`
 	OpenedBy string    `json:"opened_by"`
+
+	// Verdict Of the last proving run that was signed; tight: a leak run, not proved under load. Left out before any.
+	Verdict *JobCardVerdict `json:"verdict,omitempty"`
 
 	// Waiting What an open job waits for, in words.
 	Waiting *string `json:"waiting,omitempty"`
@@ -3175,6 +3275,9 @@ type JobCard struct {
 	// Works Flush
 	Works []WorkLine `json:"works"`
 }
+
+// JobCardVerdict Of the last proving run that was signed; tight: a leak run, not proved under load. Left out before any.
+type JobCardVerdict string
 
 // JobEntry One thing noted in a job. Fields by kind (others are refused):
 // finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
@@ -3199,7 +3302,7 @@ type JobEntry struct {
 	Photo   *PhotoGiven   `json:"photo,omitempty"`
 
 	// Proving One thing done in a proving run. Fields by what it does, beside run:
-	// begin: where. prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
+	// begin: where, how. needle: minutes, gauge_c, probe_c (a thermometer beside it). prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
 	// warm-up: recording; what it shows is worked out and kept. gauge: gauge_c, probe_c. load: minutes, top_rpm, held; left out with a
 	// recording running: taken from it. codes: words; none where they are left out. excuse: stage, words. again: stage. sign: words; the
 	// outcome is worked out and kept. drop: words.
@@ -3237,6 +3340,35 @@ type JobEntry struct {
 	Words *Words      `json:"words,omitempty"`
 }
 
+// JobKind defines model for JobKind.
+type JobKind struct {
+	// Begins With what is seen, with what happened before, or with work that is known.
+	Begins JobKindBegins `json:"begins"`
+
+	// Ends Proved by a run, dry after a run and in the bilge, or every item of the plan done.
+	Ends JobKindEnds `json:"ends"`
+
+	// Findings Taken as so when it is opened.
+	Findings *[]string `json:"findings,omitempty"`
+
+	// History Taken as so when it is opened.
+	History *[]string `json:"history,omitempty"`
+
+	// Id Of the catalogue's job_kinds. Left out: runs-hot.
+	Id    JobKindID `json:"id"`
+	Label string    `json:"label"`
+	Why   string    `json:"why"`
+}
+
+// JobKindBegins With what is seen, with what happened before, or with work that is known.
+type JobKindBegins string
+
+// JobKindEnds Proved by a run, dry after a run and in the bilge, or every item of the plan done.
+type JobKindEnds string
+
+// JobKindID Of the catalogue's job_kinds. Left out: runs-hot.
+type JobKindID = string
+
 // JobPage defines model for JobPage.
 type JobPage struct {
 	AlsoSeen  []AlsoSeen  `json:"also_seen"`
@@ -3248,16 +3380,22 @@ type JobPage struct {
 	Engine    Engine      `json:"engine"`
 
 	// Enough Of each fault found, whether it explains the heat that was complained of, by the engine's own model.
-	Enough     []Enough      `json:"enough"`
-	Findings   []Statement   `json:"findings"`
-	Hands      Teardown      `json:"hands"`
-	Health     *PlantHealth  `json:"health,omitempty"`
-	History    []Statement   `json:"history"`
+	Enough   []Enough     `json:"enough"`
+	Findings []Statement  `json:"findings"`
+	Hands    Teardown     `json:"hands"`
+	Health   *PlantHealth `json:"health,omitempty"`
+	History  []Statement  `json:"history"`
+
+	// Leak What leaks.
+	Leak       *Leak         `json:"leak,omitempty"`
 	Log        []LogLine     `json:"log"`
 	Notes      []Note        `json:"notes"`
 	OpenAccess []string      `json:"open_access"`
 	Photos     []StoredPhoto `json:"photos"`
-	Proving    ProvingPage   `json:"proving"`
+
+	// Plan What the job is to do, of a kind that begins with a plan.
+	Plan    []PlanItem  `json:"plan"`
+	Proving ProvingPage `json:"proving"`
 
 	// Repaired Faults that were found and put right: somebody said so, or signed a run as cured after it.
 	Repaired []Repaired  `json:"repaired"`
@@ -3284,7 +3422,19 @@ type JobStart struct {
 	EngineId ID `json:"engine_id"`
 
 	// EntryId A UUID made by the client, in small letters.
-	EntryId  ID         `json:"entry_id"`
+	EntryId ID `json:"entry_id"`
+
+	// JobKind Of the catalogue's job_kinds. Left out: runs-hot.
+	JobKind *JobKindID `json:"job_kind,omitempty"`
+
+	// Leak What leaks.
+	Leak *Leak `json:"leak,omitempty"`
+
+	// Plan Maintenance that it is to do, by the ids of the due list; for kinds that begin with a plan.
+	Plan *[]string `json:"plan,omitempty"`
+
+	// Seen Symptoms and history items that are so, beside those of the kind.
+	Seen     *[]string  `json:"seen,omitempty"`
 	TappedAt *time.Time `json:"tapped_at,omitempty"`
 	Words    *Words     `json:"words,omitempty"`
 }
@@ -3312,6 +3462,16 @@ type JointState string
 type Labelled struct {
 	Id    string `json:"id"`
 	Label string `json:"label"`
+}
+
+// Leak What leaks.
+type Leak struct {
+	// LitresDay Left out: nobody measured it.
+	LitresDay *float64 `json:"litres_day,omitempty"`
+
+	// Water Of the catalogue's waters.
+	Water *string `json:"water,omitempty"`
+	Where *string `json:"where,omitempty"`
 }
 
 // LeakSays defines model for LeakSays.
@@ -3403,6 +3563,13 @@ type LiveRound struct {
 	Unquiet []string `json:"unquiet"`
 }
 
+// LoadHeld defines model for LoadHeld.
+type LoadHeld struct {
+	Held    bool    `json:"held"`
+	Minutes float64 `json:"minutes"`
+	TopRpm  float64 `json:"top_rpm"`
+}
+
 // LogLine defines model for LogLine.
 type LogLine struct {
 	Access *string `json:"access,omitempty"`
@@ -3429,7 +3596,7 @@ type LogLine struct {
 	Outcome *CheckOutcome `json:"outcome,omitempty"`
 
 	// Proving One thing done in a proving run. Fields by what it does, beside run:
-	// begin: where. prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
+	// begin: where, how. needle: minutes, gauge_c, probe_c (a thermometer beside it). prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
 	// warm-up: recording; what it shows is worked out and kept. gauge: gauge_c, probe_c. load: minutes, top_rpm, held; left out with a
 	// recording running: taken from it. codes: words; none where they are left out. excuse: stage, words. again: stage. sign: words; the
 	// outcome is worked out and kept. drop: words.
@@ -3574,6 +3741,15 @@ type Multiplier struct {
 
 // Name defines model for Name.
 type Name = string
+
+// NeedleHeld defines model for NeedleHeld.
+type NeedleHeld struct {
+	GaugeC  float64 `json:"gauge_c"`
+	Minutes float64 `json:"minutes"`
+
+	// ProbeC A thermometer beside it.
+	ProbeC *float64 `json:"probe_c,omitempty"`
+}
 
 // NextCheck defines model for NextCheck.
 type NextCheck struct {
@@ -3886,6 +4062,25 @@ type Place struct {
 // PlaceSide Only at a station that has both.
 type PlaceSide string
 
+// PlanItem defines model for PlanItem.
+type PlanItem struct {
+	// Check The check that does it.
+	Check *string `json:"check,omitempty"`
+	Do    string  `json:"do"`
+
+	// Done Since the job was opened.
+	Done   bool       `json:"done"`
+	DoneAt *time.Time `json:"done_at,omitempty"`
+	Item   string     `json:"item"`
+	Label  string     `json:"label"`
+
+	// Task The task that does it; left out where one look or one touch does.
+	Task *string `json:"task,omitempty"`
+
+	// Work The flush, descaling or coolant change that does it.
+	Work *string `json:"work,omitempty"`
+}
+
 // PlantAsked defines model for PlantAsked.
 type PlantAsked struct {
 	Engine PlantEngine `json:"engine"`
@@ -4185,7 +4380,7 @@ type Product struct {
 }
 
 // ProvingAct One thing done in a proving run. Fields by what it does, beside run:
-// begin: where. prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
+// begin: where, how. needle: minutes, gauge_c, probe_c (a thermometer beside it). prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
 // warm-up: recording; what it shows is worked out and kept. gauge: gauge_c, probe_c. load: minutes, top_rpm, held; left out with a
 // recording running: taken from it. codes: words; none where they are left out. excuse: stage, words. again: stage. sign: words; the
 // outcome is worked out and kept. drop: words.
@@ -4196,7 +4391,10 @@ type ProvingAct struct {
 	GaugeC  *float64           `json:"gauge_c,omitempty"`
 
 	// Held Full speed was not allowed or not safe here.
-	Held    *bool    `json:"held,omitempty"`
+	Held *bool `json:"held,omitempty"`
+
+	// How By a watch and a thermometer; or ten minutes at the berth: tight, not proved under load. Left out: by rounds of readings and a recorded warm-up.
+	How     *RunHow  `json:"how,omitempty"`
 	Joint   *string  `json:"joint,omitempty"`
 	Minutes *float64 `json:"minutes,omitempty"`
 
@@ -4242,19 +4440,24 @@ type ProvingRun struct {
 	Gains   []Gained  `json:"gains"`
 	Hot     RunLeaks  `json:"hot"`
 
+	// How By a watch and a thermometer; or ten minutes at the berth: tight, not proved under load. Left out: by rounds of readings and a recorded warm-up.
+	How *RunHow `json:"how,omitempty"`
+
 	// Id A UUID made by the client, in small letters.
 	Id ID `json:"id"`
 
 	// Joints Touched in this job, or the usual ones.
-	Joints     []Joint    `json:"joints"`
-	NextDayDry *bool      `json:"next_day_dry,omitempty"`
-	Open       bool       `json:"open"`
-	Outcome    RunOutcome `json:"outcome"`
-	Rounds     []ID       `json:"rounds"`
-	Signed     *RunEnd    `json:"signed,omitempty"`
-	Stages     []RunStage `json:"stages"`
-	Warmed     *RunWarmed `json:"warmed,omitempty"`
-	Where      RunWhere   `json:"where"`
+	Joints     []Joint     `json:"joints"`
+	Load       *LoadHeld   `json:"load,omitempty"`
+	Needle     *NeedleHeld `json:"needle,omitempty"`
+	NextDayDry *bool       `json:"next_day_dry,omitempty"`
+	Open       bool        `json:"open"`
+	Outcome    RunOutcome  `json:"outcome"`
+	Rounds     []ID        `json:"rounds"`
+	Signed     *RunEnd     `json:"signed,omitempty"`
+	Stages     []RunStage  `json:"stages"`
+	Warmed     *RunWarmed  `json:"warmed,omitempty"`
+	Where      RunWhere    `json:"where"`
 }
 
 // ProvingVerb defines model for ProvingVerb.
@@ -4573,6 +4776,9 @@ type RunEnd struct {
 	EntryId ID     `json:"entry_id"`
 	Words   string `json:"words"`
 }
+
+// RunHow By a watch and a thermometer; or ten minutes at the berth: tight, not proved under load. Left out: by rounds of readings and a recorded warm-up.
+type RunHow string
 
 // RunLeaks defines model for RunLeaks.
 type RunLeaks struct {
@@ -5146,6 +5352,16 @@ type TrendView struct {
 // TrendViewShape defines model for TrendView.Shape.
 type TrendViewShape string
 
+// Trouble defines model for Trouble.
+type Trouble struct {
+	Findings *[]string `json:"findings,omitempty"`
+	Id       string    `json:"id"`
+
+	// Kind Of the catalogue's job_kinds. Left out: runs-hot.
+	Kind  JobKindID `json:"kind"`
+	Label string    `json:"label"`
+}
+
 // Tubes A stack as it is counted and measured; tubes over all passes, the length of one tube.
 type Tubes struct {
 	InnerDiameterMm float64 `json:"inner_diameter_mm"`
@@ -5215,6 +5431,14 @@ type WaitingFor struct {
 
 // WaitingForFor defines model for WaitingFor.For.
 type WaitingForFor string
+
+// Water defines model for Water.
+type Water struct {
+	Findings *[]string `json:"findings,omitempty"`
+	Id       string    `json:"id"`
+	Label    string    `json:"label"`
+	Why      string    `json:"why"`
+}
 
 // WaterSide defines model for WaterSide.
 type WaterSide string
@@ -11135,486 +11359,501 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5P3tkhu3li4I3wqi3nPCVnRWuSTLPrtZ8f6QZctWb9nWseStmGjt4QYzQSbMTCANIIti7/B1zG3M3MKZ",
-	"G5vAWgAymQRIJFVyd8z8sUtVSHwuLKzPZ/3zqpRtJwUTRl8t/nnVUUVbZpiCfz2rGa3sDxXTpeKd4VJc",
-	"La5+kDuypopQ++c78uXXX5FdzQRp2NoQ2Zubq+KK24a/90ztr4orQVt2tbiq6F5fFVe6rFlLsds17Rtz",
-	"tfjy66+Kq5Z+4G3f2n99fVtctVzgP2+LK7PvbAdcGLZh6uqPP4qr54quzctvbTcwVkdNPQxV2r8ueXVV",
-	"XCn2e88Vq64WRvVsPPx/U2x9tbj6/30x7MEX+Ff9xctvYZTvxIYLlhyGwZ8fZByj9ieGMWr/AKP8m1wl",
-	"x/hNrh5ghF8FR0KKnX8Pf8zt0Xb1Zq8Na6/+sF0rpjspNIPuXyu5alhrfyylMEwY+yPtuoaX1JLpFx22",
-	"+JfftKXZf2YO6vuFEQ+p/l1NDdlRTXZKig2hoiI7+ysjSSVvYPWuF7g6Zck0XiklO6YMx4mXtLf94R4Z",
-	"1sIPjry1UVxsrv4I9E6Vonv7b15FmzV0xZroX1oueoMjrqVqqbHXT/arhl2F3kXfruxlKq4EY9XMGe3q",
-	"faTdH2Py+fcroCec5DAlP1wx7AV29/cwilz9xkpjh3lW8gpJlgnLC/79qqul7mqpeGl74AZ/0H2zpi38",
-	"aNcLP9CSGfih3ldKlnUDHw2jDIt71lDVvuKCHZ8XNZl7mD6LrqElO0t40MjSkJHdqJuVlA2j4mhrsdPC",
-	"zm/YYvg2uo2Nlm8YE8e8/BXf1IbsGFXEeALXjAmyYppXjJiakZL2mi0soa8Y6XpDFH5U84YRbgjXRHZM",
-	"FEQqwhrNiBTwXdUz0nAN78HpXaWGXRvejjZ22L7VPrqrZc3K7fF63tpFaLojHIY9+qyS0d7WXFT2x+jf",
-	"ZNPI3bLvjkd7aTRpuDha8YJUUjBCNaFiT6SpmYrOZqNoxaKD1kyx4/HsGRJux+Ka/CZXo04DoRRwi2M7",
-	"w0hL7RMqqCgZHnclmbZHaKSMTvA3ucrh/KfI35LG8WyAm3JDGs40WbGai4poQ0WFtESE3MUX1/VmCfSX",
-	"cUlwe4fTHW4KUg+Qw/iAx927M3ALADp0181uSvSWCb1jKsJDqntessQewPMByyX2hDol5fozTRSjdsqa",
-	"UOUuYc1ox7QhjZRbQg1h90ztTc3FBi6d3S3PI+1CpdxeS4EruoYVXVNRXXdK3rOD35qaXTd8y+xJjNvE",
-	"GGUpxbrhJT7xh4t5gXusSaeYZsJ4+iJCGrKRxMgN8/cgPDOn6Oq5Gyv2+pRWEPi9Z6JksalYoVLjBEwt",
-	"NSNr2YuKrOwyyI6b2u5oC084Mj2mGMzT7hqryFoqsmdmzlT9dGKztbwgMks7pwImEZgEAXmYNEzbfZQr",
-	"umrgogpye/P4q/iFgLUdd/89v3csWddyJ8hqTyjRvWKOgERF5NoNwhtu9uT25l+/su1bqdjB0s8KAxs7",
-	"1vEUfl6Pt79AcWk8CXsUEt6Te9poZKJck5KrsucGJs6qBaFkTUtzQ37Yd3aXNAu3QjM8zr6z98jUirEL",
-	"pi/YB7MEjhAhpu/sNSPwVySW2r6QsmV49UDnMZJoZkzDCmTOjEhVMWU32P5DG0UN2+yz6ekn9sE8Bw4V",
-	"m600S7leM+BxqS0vcBaChWvACCorn2nLZw0jK6p04cTY/Kn90jes+rmP3kog4aVT6aYzez2iNLkGkkdi",
-	"l70BSQOI5MYJcGeELdkbS0CHMuupaf+MH8RmreyKlrKPzBnOwO0gdSzCbX3YOfvLB9k9zWJs1b4JgTtb",
-	"KtPZgwEbfMPig/W6Y1E+jvTujgbp191HpKlWajPwpjVXOn/5b3DU2IR6wT50DeUiRtXxt8XOZo2sHvn7",
-	"5yiRCit6cffLBTQ72MFHZCf7piKaNZVsgcvM4RcTGSPspDvBQ3bi2bPnkYUXBtyrcLjwwys0eebGr+/o",
-	"BowJOCqU6I4rihs5aFGCml5RKwmZXq1kXCv6wCMKbFrQs+r9eZ3QS2DQOjrhD1z/BAaDYbofroqrfXSS",
-	"31DNrAQOBhQUtipuV0ub16N5r2mj2VQLQc3iJCO28/ijGAwwWbKwM6VktVWWPGLXUBhlRWN3BX+Tq4EN",
-	"4TfZtw4HaumHl9j68RNQxv2/JvQNJ/N7z9yfjeqZvQK061i1nKO37aSKLewnxipmOSdzgi2uBgUCe0/h",
-	"ue8bswDuiurljjUNoU2Dzylt4YFv6YdXTGxMfbV4ent7W5whvJERDUT5weCFRxCjxW+oqV83VDiuNDXl",
-	"dLTkZr/cRN/hkjYl71tSUrWSAl5ctpbKa8y6Y8JkPneXGY1K+WTZZFovmJD9po6pVMXVutdsSTM7ss/D",
-	"ssxsrLjQbDnPVqVrqtiy5jjbiToOl0UB92+4FcgyNxg7beQuIrcwVdonx8tyJW2c7swNKakghm4Z4aOR",
-	"276sc8c1stwut5vctUPz5niSt6P7BI3sPEq114Y2ekE0c79ebjeZMzO9EvLe+QEy2u+oEvaJnmlFpIap",
-	"TCKdvrtuL4ZORpM4sC06kpySW+q+/4Ka98y3pJSN7EH3P2BLRczU9B//cVZ0s23+KK66OnP7DWu7zGv3",
-	"R2zdjbNDzVgx3Jko56PESCXIyna6QK3PXguuNRebgtCVvGfktiAr1sgdeZx9V6g5a0aFhbyBlscEY3/7",
-	"99Tq3/juvcyhveCGcppdkqUrRcstiGqambhE0ouqYS94M3dDK2poXAFYc6tarqhmXz+9c8ru07+QH7+x",
-	"XIkfviKrvWGHj+PX/+PJ7W3sgSyunMw0OUHR7Immezw5lJVXDPiciJkgJvsMy4huM2zMy7aTykTfU0XX",
-	"Jso2UHON/mmOrLVlnUlY4XZUoypPwRzqLJGWp841JeyWYR1xie5AmwSu7UxNUycn9na09snfnYX2+I+y",
-	"Y05syZPXuloaqeN9KVZKVXn+fvz3IOudFsFwZ8J5jmQw7GC8fwerH5Ya5nkwKXe2Map7Tpuyb0ABeqa3",
-	"uCEnL+XhqT0DOc52IBWxgxAuCLXyeIGmp50nH1Dw7M3kEYdHsJCdNCOGkV6KDo0EwilC4+v8tIjrXnqW",
-	"R/XwZGAcr6Se2kYZs2+vnPXkaFpUx0xq79AO2DGlpSA7Koy2+7Y9tPmPrM4j8XdioHF/cZeq2dG9xsvr",
-	"/VfczLvA7ANtu4ZdcFRrzpoq3yI19PDCfhg1qyrZd9FZe7I4/oM0LLXjYC/hm14xTVpGBWEfaGma/bwN",
-	"Ukz3jblknb/Al1FrlOyVs+RfaIVx9Av0VjiC9BsYjmaYvN+oYegDidETwemLkHL3RLW101sEH8R2puOl",
-	"6dV577FrFs4nzeUwqOOQPL7ZA3HYTQSLg9umOyL6pnGqBXfOQvtq0a5DsjnanV6UTBnKhTlhjMmSaKcy",
-	"CcN7TVVFKnbPgaGDIdnNtvDztPdRk5K2zjdgCV0pqRLzrZjSRsrq1HRPM9XQw9Gsf5C74X2wY1fwk2K0",
-	"KshqT4Auo/O6UJ2SautUlyzCe4ft3xjWnb1hjq4Oj3gYMqV8jTb49G1CLnh8mWrJp6zh1JJe0RVrGhbl",
-	"pyHc7EjGtqItxrAJiX4d7h70G/LOOamkYI6FsqYiba+NlYo36GbrBfjsfDAEEtHN4bMQ0ZOAQREJniLb",
-	"v5qYoj/yAalZE38/tlxUM/v/q/3kdMwR/ZBrJKIflkruEsJky0VuP1yc6kfGQyjA6m9kX9asirtUk8+r",
-	"FM1+yddnvU2i2b9coxCOpBC3rOl+s2HaZBP3G2yfeCu8/T1CZ7hlTkTdDQR9Z7kjB08wSJAR8Sv+0Hor",
-	"PhDSaJlu1zOu+l8dCQaPBJ5qEU6wuDLsA3hBgAVcFVd7pq+FHL3rcPaF+1RHtfGpoHbmXTwx61ccT2pi",
-	"BenbS2Sh1Pnl92WF+QznVKuvfM+nD+WXIDd8OgZ8sYicFh0/ESfj4oShgGoXJDKTe+Q5yOI3DKYUP0FD",
-	"G7npY7GLIQY1a7tdyGrMk/CAEu0QZ5HXUyoMYk1b3vAZhPnCfrB/QUuj4/3NUmvAuR6ncVEdSW6nbb0Y",
-	"nBZVAGk1Y4XfQ7hbSpGc049lrzF5gmsj0WSY1dEP2P4lWBwiUc1tZ1mFihs9wSQEoVj2jXJNP9OkpVt2",
-	"3XfHNpZS3jO11Iw2M8XmSvF7NjciW2imzMeorG7UoaviYAWxu94yU8sZDPRHaB+3U7LqYXh6R7nK7+k1",
-	"5SoR/LJc09KZlw6J4ce+MbyDQFFKNDOfadIpLhXZMYhDlqJkQCdsFLqyYnsJ4X2jGJVMJ8MsTvcGP4i+",
-	"592WsS4V+qrRmmjFfwE6Klg6s6X/U0dyz5R28R6nnxrf8GD/R6x1tB+BQfoTH7jBiOcFVhN4V2D4hX+O",
-	"ovH/nrLDro24Q/zV631Iy/TNM7EwbVLSpkFuMsTuYUB7JQUryK7mZW1PxfBym9ILZqdhgAQ7L00CPoku",
-	"uaZiE3nl115xPvY0KtnGpyXPTwq7dZ3AJ/FJuSj8lOQRIX2vOsuOCTQxLbzafQPSfNNQez0PRfK4OXhO",
-	"NIRYc9XO/Grwvpy6jJgl5tyOF4sm6KQ6enMxKOHPyRWaRigrQkmnaGm4ZhWpKUTxOvXRslY850zeGt6c",
-	"iUJutw0cAPZlR25djHr/TBPaSntda9bOs1VjUO7MI3csL0a8zg66Yo0UG70YXherQHtWeQeBSiC3uLDh",
-	"llYMfmmf91EobtTZMX6BjriYGxmDnUdjYyi0S0IJcb5yJ3zs5kcEOB5wJ785k5chvBdDklfg9iMX3hHb",
-	"9wc0up5I8Ule86MLVPh0+UQR7/Oc4L950UyyN6VsWZYW9LNrO8Pf6rJc/Cjj8xnSWcL6kpv+8zBLb65x",
-	"0atclFKUTa85ZJXoLe86VsUtMY3UMbf/A5xdxXTHTTTDBiIIrdJewvDoEhhEAPApgL0X786O7qO3ch4N",
-	"uIhevRxydBKhdcdKZ46RP+fsg7gWm8zgcM8lA9l2VHEtxdRuB02Lq5WLw7WbtzswVYwoQIqKtYJVP+Gb",
-	"lhtY3FEVdy8rRnWcU+OxM2HIipbbg9DRO8LazuyH9MWaah/Ef8yNuTifu/multkpsbCWgZ/ab8I6/HDx",
-	"AxBotYxcIL3Vy0S0rVWkwdSNHnLHb+2q7VfulVqzHWrbcam3bGjb6TgMQEvFnmAD2GAcS9O9d8kTSACq",
-	"qYYnnStSM1pp56ujBJRgRRSjZc30HeFGE1rimZSyF4bcxkNj4I9xu39CAPJZkTMkI7mNX1v7jiteVUxE",
-	"P8Ndjh+GXdz0KIAngXvJ7p6LK7HTLVyqDhUV7sadk4kWqDEaBbk0Wy4q9wfsG3gddN13A7m7AFEXpCrt",
-	"v2QqTRYDoKIyCG20JFZH0yEy3eoIZMUsH0U2GyekEMF3HCs+O5tcbsPtcdvtTjjM/eCYElcKEwyPb1R0",
-	"kqs4e+YtO3U54O9EUcUUWUlTE+osFpjCZs+RljWhjSUADLYDOdhLu3PjYqllxld+Xol1h2zFo6WvGGR7",
-	"J+IQwbQSErWOFU7vXj1m4UP2V25AcQ5J+EQZP2tPEuPh4lsgGyrM64aKuTkjTQjBzgnctyctIP1v2WEg",
-	"+fJeNj3KUjlx+R9KUPtV9pCbZl/K5qyJF1qhtGI58owBajYjaLu4MlRtmLls9fiLMxKXqPmKO5faPdOa",
-	"NZcFlPuTPdz00faMlh62ObW+k0c/mqebVIpGc+LQE8ZFYbU/SLQcFMISu7wLMdkesQcMXxAEAazcvsJ2",
-	"PjfkRSN3mG1LDbFrqYjuGKswWT1s1DAiF/CS7eieUPNetFKbBenpcrfcFkP7paLGvhZSjX5n+pUVAX59",
-	"BjEUXlX26aEu/wIaFZjjBycGqZguuA0mK9cHE30vjtEnDlLiTrrEhpb2AQAK2f62jOBO/MDoKC0RWpJa",
-	"NpW+I1/Zd/bx7W1xe3ubme+D7GnZLNuYI/IxxH/P6G+672f9BnTLlP4F2x58D9t/7vO30Cjwosjdj6zn",
-	"68y1wFE2DVNL9gEHjuTsyB1TZCOZdvqepQQ0mnC9IF+SimsAUGmZMAV5cvMV6Roq4Grg5maatBTdnTyk",
-	"JzMOCS9JpKNboB/bUW5nsRSP5z4qffreK1PH5eVMZfdkLGpcrN4JdPplyHvOG46fFG66ru+/p5b5nKpT",
-	"+QUnLS3QKFh+8224aAOGkc9Z1A7D4HV6HRcltfoDHYWM/+U2aUt5+OxXTw85PXsSOROkWOkDsjm3stnJ",
-	"qmcyRWFFyUN6TWNemf88YiuuGpkfAvpKbgD4ai7N4iixTfkWA1KeW2YfsVaU9mmMq9Wb3jmNsoCy6iFP",
-	"75j1uIiwqH1Ahwj/fKMb0E100vGou5cVxibbvxaj5Ew3aR9qLXwqqROfolrVTnFjWIY71++Im9Tw5bAh",
-	"YfVuSYU7jxMH+cky2c6krX359Daetpabb+bmP044+yTgACVQev7ldfP6EbjUYWr+109Ppeb/UXzinb2U",
-	"1UcwaHBCkzT9J7eI6+n//fghmPdwOY83BY8m6A7cAQecQBbF3pbnbzV0ylt2F5SoBaEEbhOgLu28LuCv",
-	"vKZ7fQRbcNFT5MhguMKOAE9cAkdss3OaHQs/vWPzAA7Pb+14S6PbWCDMoP01jI2+ztmb69bnF3Bi+14r",
-	"ds9ZxGlx4d13j2M0R6HhLTdR+bi4svvioYrynne2Ngm8IVj0DAQlxD0Kx3iUF5aMwz97Pf0TiBYIq6Yx",
-	"56/BC3b9eAEKf8wTMH0MwvaF6HB/ROG6hE0Me5A4eY/eN8P4wsTIuejYDopMmGJMtYGAozvioqfAzq+R",
-	"9n+TK7QKjy0xsThHtA6gTl6dJ7m9z0yiTXZz1qzkbrm28kPuJz5ga95XmtFSltvlTqpt5kd/RI9rj/jV",
-	"xjBlz+J///fb63/9+z+f/nGNPzwZfvhvsUfkW7ZSXB9izap+hTkJO4Yp/xRisXXNGgiGaPpqEwdK/BZ3",
-	"+wIDMxWyYnp5mFE7kjdX1NQxCJBnTeMJzjbJNGDUUjOdbcttpOziATxDEi4G7vAKzS+mVrLf1HFcPADu",
-	"OB2ZMohGT86JRnZy2Stp7dDcRQqn0v7yYmxdT3FmPsmydEEz0ZS/ltkLzUsaOVwHnOZh54Q06LoteZUd",
-	"MRoI/GBb/3I863kRLFmP/ztm7P0Oj0enZNWXJgONG5oB7GvbLb0fOmdatn0wzeVE/tr7CrhCy82sTxq5",
-	"y/7CUBHF7wE3PRXbzzTR/D9yUYsmroeWan2J48NDSftDcfc8sJqBIqLvpOxXEXnumUewRa7Q0j1ZMUKJ",
-	"bnhXOORVRn7vMZ3NPvpUb4/fOnWk5I9RKTzyaUzHz/AeKofwooLebD+LLjJuPH2A0KV72vQR6ejf3vz8",
-	"U9wYUFOTRlPmmkDuO/DbaUhHYhegRz+RISAouQ1v6P1sFI2fJOmoCiBaiNwxpNZSAqO7Fayl2khjEGwm",
-	"ppSfs/+FPT1UPaMKr9/PWVrq1HMIidD1qU2LAClW4ffHvEA2FdNmJrrmt96aeCbtBIaNzrRn33vIiS7+",
-	"EuZbzLZsn9TyhItWAUWZ6toh9mZH5kyWZIcaIkNwion1vXRBQKlw9QiCSe3SiI9FsQSWfC17pZNmEacN",
-	"mBrpO4PNXxC4ZPWMTPnbNl1mw7x3PYAPn324pTb2dy0TZgjUSxA7owqxWYHc7zAiSuTjW37bs18wgC4R",
-	"zc0yegjB+4bqbQroX5sETz6P7fPtnLIZGMfkCRow6nEdw076SJcQZu0INUH38eTly9wO3/bn3QWnXFvD",
-	"eR1NaDsJLq1w0XijiiujGDzYZQiGLK56AZbzI1j+USwb3SeCzjKPbcpuMCM3KSv0x1hy8p6pCp5XLWHW",
-	"DUUbhZ99bN7fWRX8R0Z1r+Zbr6Viy7bNDVNyoHaJGOWSLVc08VfBdst5g3XBOnAGSM53ezhIbMu/C1k6",
-	"k13wQclZdO2hhGFHMG1ibopRiNg5XS0Am+HGY5mqLOZbeZPUGQsjBl9AVsZ+TurRmp03wLxg6LNY9+xs",
-	"kNkL2+YhIgkgnme53eXCykJz1bXZ7XdLqy/Gg3lrqpheOjNV/BKYmqlWWhadj8F5FOkwKlnmrPzuBN1m",
-	"j7ZhvMTJ6KPVDFTsSWcg0fQt+mZ0Zx5c2/kzcLTz8pAbKswvoP9dnmIxRZCenVUxcuMn3uY8zuU2K4q2",
-	"vZuvSPybXGXFsYxhHPWJBX7bf3SARNWzfB+LE/M/Mp3Tu3dngicEJSqay9mri0w0R8CZXiJCocJNMX0C",
-	"nxYdf/RYJizDH239PesY/6/19s7jcxe81DNe3znxWKcf2lCg86vb23GBzsfz3+DQ1V8Ou/pyZKSJP9An",
-	"uXrfdm/tx9F3+yiTxdAtZMlopEXvrICwHPcdWCq1UZQLplyiDhRqcgoOAjBrAsQUz3q5JKDhrDwR9u/x",
-	"wfY9vT3HSaYBBQ8ldXgekOZBvqbHxLL0cbJhMmQ0PY+Hi9fLf5zXNFprJ8CytrJijaPHtVRIUsiqfKEh",
-	"l3teyta2UbLNfs5B1nlB43V3vNjwcYLBnxFz6OUMHMvvafqcj5Rw1QvhzPxGQjhMcUVFvKzMd6EexgRs",
-	"I5nhJNcnzheYEaQ1rMlq78FGjCbsg2EC64EwFg//c+aLCfcSDtNPB9eqgjyVz3QSya9IQfY/w4JmK1nt",
-	"iaa8ArOsQQim7YqJsiatM0PcEYxGzzRd3jNV8fN+vjf9es1LzkS5T6Z4+a5wQ2C/42dv1H6aozzUfxww",
-	"a3xufDCg+SptPrq8uNJ964V7/DvvPP44xAQY9E/cY9cBjhyDKjVD15KDYY8S2T2vfBbeDGfKdxxeIOqS",
-	"Q6Uiv9+QMZyoaBDPF1EZQ3iNL57FNWFuZMgjpSv4tauahcEnludAEJYzUMXSaFJAI74w2zEOZRjLHciC",
-	"1HJH5Now4dP0hwqMN+Q7WtauWuHauHQghLxoudZMk5o2a3ulAsYu/L5yhXZuxu/k03Nhf79HlCdL4A1A",
-	"n2ABsVrKiqgvPn/8L+pRQdSotBj+xUq7Q40y6VYbvyvDCx6d2cy6F69h0JLFXsTYNbHPwRuAvh7fE1+j",
-	"rNc9YHkqVm4lFiYLprQYIY+h9Y5f1pR28HYoLUcoEWznfSPaUGXwkbs4cCSOipMrX59AdJqIZodL+tVu",
-	"HMEkq0wW6R2QM3Kfncd2hgQW1jY67MCjKq5ss/jBasMEU699kMfh0X443oFryHt6nLf2ffL7glRo1J+r",
-	"KU8rxY33ANfypqbdoVwQ+LehYtOkSDyKjvqgUE+zkZsABi+idoO0IdfEyku+aOm9FR8L/3yT57JtpXDg",
-	"TmVuxIliLavipr00btFfWeeLhUOh2zVW3+XaAxZdgFFkH2fFZgAnK/YqUf9zPvZAHPoID2OA9ICdcvOM",
-	"06MrzxkXMme62+cm2KfQYs5lzr9gs31RtKpUFA2ultosOgmAKDOzBMqaCsGaGfeOseo5fnRoWXr6lzNa",
-	"iJ/+aNDUxvgBZobZD18dyeX2emyoYTu6dzlD3CyIoc2WqYJY6cK++i6gSlGhq77Ep3ESJHNmP6FCQqwU",
-	"VKzswjmB5tCkE5Np5HqtWSxqrKowUXfnApoMa5pBxfHB/lbDmTeJ68e3UcvSnNSFI3AtPLZT6QOWKP4r",
-	"VSad4+F76CxKGDu1SUfKeimFYKVx6hT+A2OwecMEBinqhNDi+usjwqjciWXIQDwWR/1VA7I7yBk6tut1",
-	"VGt2smzIsZJxOOIrHupzhwr0oH5BcRCn0+tEuLBmpRQpyCe71x4AEDOSIJsAKlw4RQsVqYaDUGTvXC5C",
-	"rkfEyjNlZmkvAwUA3W1jxeRdWUYdh4PKesR9DA0uYYAPwo0sRsThZxFOOUq3nDXVd55xTt68ppE7loBl",
-	"9YCtE9ACamqv4ECTAorRCa8s639/8vcbWELUthMqjGXGvyTgXkOZareAdJzLCyglFX8z3DJayoUvJrQI",
-	"UZ4O3kq75FiphkjViQvU721OasLcstSjMNEcLS3PI4yziO+W8IHMEUChGVDcXGwTEP2afXw3s1WQhtFt",
-	"rHA+FSWQgWYAC+ZRzoR0IFLA9VaMKtACeC4+tx1uGb/svpbXWV0AWwEMcsfLFM4rJfbbhnK0mEHNB4+l",
-	"tnb2UXAFZYRYHwI8w6hhtm4LR0sLh1l44ogTlDG+zsAESJFPSspM8aLNoW0U5P6W7q/XGCoiocyKgX/G",
-	"3td0mM4Q5flxZdxwIr672OpP9gIbEN8zLL0bSrwaJRENE49AyJSBq+l1fUkyV6NlBFe5V2DBxezDoSDo",
-	"2o7CKi/taihhRvcFIsRhMTMQSJR3O7qs16z8qdvj276SpvbhvJNcJWlqgG4MFeid0kvQtLBe2KuMblNI",
-	"9MIcDghw/lDTXiecoav90tQsOHOnOSOwA8TLflL4Ko4g/PdtF++0gsymOflPbo7xtb8dFoHoleC3WXuU",
-	"KciMTODD+wxIl703eRh740vAU7dSACf1bmd7oOlF+jxJXacyA0EyLplaVuCuruJRzPBHrFJmBU30b0PZ",
-	"TJkYOIurwg0ZWOsIRPuUCdXOIcqA8QbgwWItP55Te3iAp3Y0EaYfZQejOY+4gj3zwesYZQcu/CKEKXOm",
-	"URNkRskm+s330ZpCz1xFTnvLakYbUwcSERW6PQosX4hoIZpvWnpHVszYmweeYakA+rvZj2tewCf+6lYc",
-	"crcFmvkmHGrtcs0zHl9ou5wjleFaZjWe2b85TJUfw9aGegk5EdDQePkwEiccSUaAs5cI3C5NdsDt99Xh",
-	"vod1TeYc9sIPHyP47wNf+H8TEaQPAhxyEQYv3V3b3yGQBCW65mso7fzXDC5z2bnhZKLHYnWuYAGZU5xa",
-	"k7Yv60Oggc+0Rw3WA64QOcSFNNJVSR5gzxGCAAsWWHnXW+Lsq+TyP9+Lz6Hnpfv3I1DeVlaG54Z8LiQ8",
-	"qEyx6tEAMSmkcYO6our29TGaQDWApav2MBqEGGlVXygza+cQ8zzXjJpDYxHorjuqWoiNjMutXMuGutSD",
-	"IDEFUdDFiVk5fHPtnoAVoAnsrwIiI5gLhMZThkT96EiD1PX462Opyz56y0httjPhj0eAGy6cJRbZpnph",
-	"d34X0sUBj2JH8dVP4TNDkNF4U+i6keBqpFB2glfMV3S93kEQxlHS0UgBOiZzjzk7GoGZet8w4dKPO/w5",
-	"+nwqV/hh+n5ifIBxMQCgUOoaQEtJA+WhoBBRQai98/d7AtV+pEJAEfKzfTdHfwLSJ9q+yLbjG/IK+tDM",
-	"ykoOhgZbOlRU8PDfHXQxNG5cfSro1kdSHFFzJRORQ1DI+LAfZX+K2n9g/Iiu4YxHl3jLkxDqx/Jya/Vk",
-	"JkDrB30GakVzQ4yUs1I7iytYbFxSgqXMVLexO78/kE0X5cHxxNdoNb+HLsFzavphArFJ/wCvWKwC+agm",
-	"ZCTowv/5M01cCbBkKZo+vuLsEmOuj2JUa2yYXXpNg3ExYRK83E8VA7S2skCmtJE4W0zjO75+9tlehPg8",
-	"e5KkYeiMJ44dw0MNRvk4W86Qb44/SuAKPHNBSiaIQJiDPRGALkpg8iTrkQS84OP318/Xb1bi9NXYjTqR",
-	"UzdyqWdI9CKxbyeKR8zDoHx45LNJsQbye0+F4WbvqpQkikblm7KTTkwHGekPD7fab1X0qEbFPRNh3XOK",
-	"kPkijzOKSYbCkGpeEavxWNGVyV7pv0Xx3lb7ZSsF8txpwYdeWdmhovuC/BsVPVX7SN5VNur9KGlphi4U",
-	"2FCMjWizrOh+Di5AAsrABSa0zDAF0har8k34QubmcXZMLfeM5q6912yZXP80h9vljA/f4MQGrhUGL4ZD",
-	"jxKLYyXTdIK+jeXjgbyJf4RQfqIlWdNEIWmMhU0Y++jJMKy8h9lVcqOYCAIzDqPG1oqy+/RF+fXXl99i",
-	"jTvntS4bDrjqXBDd0qYhDZgm0MN3CNBGr9d//+dfEJoNfn6a8fPjBITbS2d+dTnzc9H7MD4GFNS2vSO3",
-	"oDsBP14MWmwEk6bxRZoTSTnRcOOTOfNzQmmGmsETGJunMbgbqLeU0xCLEue0dAUalhWnwBAeZFU7Xpn6",
-	"AXqK6aFDxZDDeJN7JpBSrMyyXyl8M6TYXDd8HddKXwptVN9GixCsGasWhPqYEheOoZlVn2/AvhxGNhQT",
-	"G3q1RiiuDe3BxLfqyy2kGUyCZ8YzsNN2RbmT6B5nIlQOKumNA+BpyzQEo0BSyJoY8IeAgtdhjPZB/ahh",
-	"j5tZuCJhEfG0IERzy4PqO1/s+3iFh/azccQsBYcM7oCriWKldYpoVjUI7tH1G7mEiPX5W/ATY1WGhxMx",
-	"2MMwY2B23Kwo//aDfNqYNDRoZK32b0yt0DZ3vnK4MgO0ew4MWDiAcw19fcHz8XNeGs8FCGQx9xak6gAB",
-	"+cwch+S6gJLgxaAPgs54RxRb91C7chS+5T4hEMsUifd8CFztEPQywVHLwkMD1CLY2ZOU+CoKNVHK1pk2",
-	"c/R3es9mKe/nzzmfHO2JJVzIUJ7vINsPUhYx1g+Kv1sZO2EdK1M5VGQ7VBSgxFC9BXqA+BSylmoEmQ1/",
-	"BDs7ZNd40MUtd+Y5K9TUsqnm2QbhWs2p+K/Mz3ATY7H3EH+R29U729pv/Hl1D9y/QByFJ6gwez+0O8CT",
-	"JPoTi/nMPhnT+PgoGldjNIx7OpTmkBePRCJXhx8tAJ6dQp4Mw2q/JRUlJiTBXkbFk5HP5SPQZKgQCUT0",
-	"BNBMyv7AjcpGts2M+cMIZ5zhGPnFY8G4MaNbb1g7zVV1hwcCfeFjEdYudynubvJp2cdstGaOj0QKqIZy",
-	"zLGKr/Zvs96KECyXdkF4MWuIqwuRTy5nch4jQolnBsqGz6qJWcR7zRYklIl2wJRY6nKkoz9kvuEl5cLT",
-	"JbXArTfrxNwniQu0o9xEvYvgmaICLde/yRWxLQG14CTobPo6wV+2Y2R7FxIPQeqC65pVN1cL0TdNQLEf",
-	"/3NEaE2v61xUhHdSbbNQCOB+D7Q23uvxJo6vQDHkUw0F191lHCWH47pjjOHf5CpPRD92g6Cr1xIKePeh",
-	"qsANgVh1baURKBb8OUauwt1z0uWjxXsR0rLBzV/d+CIFwy9gEQv8X0FcXfnC++5dveKqcGQwVCv2cK8d",
-	"EzfvhU+1XxD/0w3MeOG/0327sP/xHb0XkIW/IPC/0D2k5C/wfzcEEvMX+L/QZMfMwv7n5r1wqfoL4n64",
-	"ISFlfzH8eONYwAIDlXVBIgXUXfcFcZXnbVdICq5SRazqZBpkdgbUEqAWzK6B7ws18xl18BdeS5HrdUEo",
-	"sS8S6UVLTVnbI8biCIRaMVZtIAeNYIiFc70dGI7i1YYesk7+SUx7Dyx6Gq7FQ0cc8uXD7fzRhamgb3tb",
-	"uIIHUHzbZTacS017+vRsflzHElZ8d+XOItVYOvnZtf3Dg1acE9VtIwhGchml9xmIWq+x2bPSAf16EIwz",
-	"n/3iG/oPPZZ7Pmof8pr8HGBsfjauJuCAnO3PtfvDY4OcK4vKqKrkTrgV6749e4q0KXu8UM+sfnekx0fi",
-	"Zp19AJuFRLKK3XNInYT8JsBYbukejVz2AUfdEWJmxPaQfk9aCJjJLP3gFh2EgIyKj3HY3dU+9WLGgZ1o",
-	"o+XSG2KyCOVZo+UbxkQ8zUZVM1CSBgE8a2S4tT/SKmoDHQT2k11gK49vlw+wyOlGSH3e8PFM6J2rKjwT",
-	"BIsFTKUjqwYkOIyqy4OBA3IkuAnvr4+/GsmHXuRiFZHrQOwhDlLuBEJrZWNlOdynyPZHI4HO8hsPgH6E",
-	"BEnF+XvgGcYQpJLFIF1U0B8D2tGDTPlBEL5QhcnfxJ+kifaSHUN55Emwb9ycQ5SKVfAwJlAXZryRwKCA",
-	"q3WUq1iCBmBCjFOCUQGloiJdbzD6b3EI1kW0BG1V8429BpSoHiKKyl4xl0FAeD726y9+btESb7MwduGh",
-	"TnGzkEY8gS6xv0ZDN2YuOK6ESUZgTKWDaRwDq1ZswyEU1hsYOiXlIS5U2DwXCG1/B5tnd9b25LMusAKJ",
-	"uzf576CPPcu6n89l21HFXcGCrARpuJg/rwdeepGQ0rdzCX8kgETNt9nPP5L+NPjI7lgRAbcNIG2B6Y7U",
-	"5/HVP0Jt01dunSNQ5nA4nu0GLnAM4obQgsNjOLqs4QErRjKFP7+ESPLGOCvxJ8J+mGUAmwcV8TH+ovnC",
-	"3RQsYlhafGd5LOhmdtBZdrBMDP4nPbNXIW7nwQHUf/MrvwxoAaYXkBayYc7RpuXhE6Yg58l9OAL1qOBS",
-	"VxTA6SvFu7g9+5Xd6Ca2gw8WWB2b8ytGt2/oXsfKkqRqbhk5CYEYeZV9bGgeoid01zC6zcgn9xXbMHJr",
-	"mwB9e8WoiEIOJHYxgoAIAbuAd2h/eASuaY8dGeCTc7HD4slYP8gdaanYQ2KzdnCKDuwxhExTFWAjrHAk",
-	"CBcufvniaGUfi/x7Yu+qDYvhepglWLtyg5CnTpaxvU7wmAj4zOVgabojGFoGqJYBCRisczUDuGDLoYOI",
-	"ZwWXXS2bBFzN2htYcqpj4oCZrWWT2+8Js9Z9dgJix9mcusWvbfMXqUoPqTDKXsRjN9Kng1imkI53kPXW",
-	"C8Ob0alxb5vJSDT05+BPD/e6GKjQbdzIp4Aswe1RnLKxInQk5iIZFO/rgcSqzquDEIa5kDwO78K5mCcA",
-	"o6NJc7GdA8asjXKW5zxPb85UPRBx6Bu/i0/3nn13H40KBPcLaCwLYhQtt7ogULJa+1R80+s7IthO+wYH",
-	"f2AI/gvGO9lUvsnOVVLs7LsbgdKZFtaCGWBlpfgbjHOaYTOjqk2p/EMeUQ4IVA8VFHBd2eO/tc3PuvJ8",
-	"5S6fk+QGSR1hwqA4wBkeQzvNwFermVMYsxZ4kBhzspp7DMzG1Fx7dN2SCrLCtzXbKnCu+Pv8E06CLOK2",
-	"nCzNbs/mF/+cTerFXuBGSAGp/XzPlAvewmwHKlzwFoCDZYo9vfi95ywlP2rDm4a08p7pQ/f5haE/Aaw8",
-	"gJr58aMb6cx0swpinnE8aHqPb9tH6Tmj2vYTCxl4KcBkQKQvwzGKecOoO/d5Nn0/R0yFmNU96XCdp04/",
-	"qKvzyDY9p3AbZFbOAE7FTMw/0j7ViYQk3BnYP4NlEh3jhQtu7UUVzwieFwnz8B7SS9ydvn51Ag5rri/0",
-	"J+k8lJewsbKWMm3muMhR+p/sGk0U04DQ2dJZJiFOaxuPOLqk8k60+ivE3cJCCC0NJsyupNwipS9CsO1n",
-	"moB5ITobS/jnS0ght7BtoyI3FGcA1KjVnlACZURxFglIh4sdtNngroNf1gU+usnHHpwfB5iAZ+Vcw2h+",
-	"7uL5BITRRHwKwonibCdjNTwowrkAfA/Ld77djBhVyEs8TD578vRs8pk2rMuZCuiuuZWNc5MFiiuf0zmd",
-	"2LRSuTxHQ5fGyMm1y121mlXfbRnrUrXmc+zw0NdZioNGl3ElnOIMmobLfJyVcWY7pwHgcI2h5ve1XK+t",
-	"LCUMU/fUoVhiBSXDATXHkkq5jaqSP9ItU/oX6uNJZxwWBpuS1vbwmSa6ZswQTfceNFEQ9gFlPUUAqVcX",
-	"pLS8b0G0RGMMBAwA+rH/TYgyleFXiu6GoiJTswi0XnKRWds1gAUtm2WLmG95IBRmToXb3ZwJ2eb5k5nQ",
-	"jZ/ZdF3F4daMRxlNME5yhilOm8P8y65j6po2jYSHpOktC4MCTP/BRQk5kc09FRzNXGWtJNwVjEIEpZ6B",
-	"d6ak2lxzJZ1vjovGajJRuvTX9pO8Qfm1PrG+dWAiEXAd4FXjrC9f1amiiXdfNlUqeT/IUbKpEK8IE/jp",
-	"kI80l0QqMDrieNEDZ6aWEW29YmkT3nxnHgjAMyCQvZfpYWqCuNGLsKi0eRC349PmYG6i8uM7hyFL9XYB",
-	"VgwghD1VHi1ertcOcUojNPeG3zNXwo6Du8FSjBVA43SXE2c7Wr6Ptu2UrPrzdeJeu2YTzeucGDOoRp8g",
-	"SdJrDCfVG9tmXjzjdJNGrBJGBKnDXqph86I8Tt6zbAdg1uHJe+ZPrZGbpaxiprNXckPsX8jngppe0eYR",
-	"sWzY5Y+DJ8/SlL2nWGZO9mZBOqm5sfSmKBRdA7LrdcfKi7iS22CXxu+mGt1rv6aTJQOj2zsg0ES8E6WJ",
-	"YVWFbzCgEZiFvX0VGv4ynos005zlyHATTPMpX7H1ZCmZAdDj/fs3sQvyE/tgnnsrWszMuEzG2sNT1fba",
-	"kBVzZiT0ON2R25AN7aCMM/eObqI4vC9d/UBaIfKuexMdcuIC0h9KKSpABSyQglupHDRfgT9bFuFLZ2Lm",
-	"RJ+CwQ6QqBPjWdPgw+4XjT5EqYiVxWeWcX9jWPcNDhQvGJCo1/XSZQ2hXYNXQ+Ke+8QJ313X7BG83/sW",
-	"5qXIpU2rpRRrrtplCWUEMoUoe7DLFY+l+H33oYPyMYQL7AiAzFeyN8MVtJqDbLveePHKl3Zk2hDNnH8O",
-	"tsHO+zNIDlSklRqrFHGxCZU6MmlxZu7fAJiauCkHfucEJqyoTtHWIRLrgMH6MCSHWciJkJh7doIRhAPU",
-	"9N4FenqsWqBFRzDaX9jcWjZjNNsTkvJkE8cwuqXUZggeLTxgPfhzgbvNmIoTZ2IOPORzwJ6AOLkeV82L",
-	"ZG+ask7f7GK8geE1dv5Bhyu7cFG4kmgjO1+FWgIDzAhR8uV1B5ipIRNywvaP7vv4Lk9JI1BR9MFiH4yr",
-	"ExQFEHV1F1xYkVsSFhrbyb6p4CJHLEHM7KLRIFY5Mzs5YhTuNdQgOweERTOuZkaofRvmscrZbC34wwbU",
-	"SSm3MNHccK1U6f5IRajqrLflnVX53/CKzQq7xErzAwk5ivDnESUBlyH94JGX89x9mWb0aSjlaJjY4g7c",
-	"8MeIFBeBUeZFGkLr6JREs3+5TgUHsaYiLVwJjSUKnNCmiWB8U6/sC8qxsgG+VzpSoiDUy4ogen8ESoav",
-	"eMXjSsHPHRPgkouhQNKYYeXlILa5JNu+Gwp+qF6kAvPUCQPIkXPVpZqCDwoicwfpzMHqzsRbDpkYJ+9v",
-	"Lc/gFGMNAgrYKthlYldVuPwzDB+NpJHt+IFZOdQ+Ftr4zA+EACRlr+7ZZ/qOPA5VZu1vbsizlbxn5Law",
-	"L9uTTF4oe7OU6+XG+S2Ojh1Q9YLwQVa95faaNes7YicOMX+W8Iep0oRioKjwdtqIC9IlwddyRxqJVbVq",
-	"WkHGj5YIBRXwoQBFnwsvzN2QV07PLvBxsA+DJgDmjv7LUJXlM+0qWBP7alUNQ8GSdA01jPYfn93snpYJ",
-	"aY/O5fHNY0vVCjAHMuUn2nDBzX65WW43Z1ADnz45V3Kd0Wzbuu5oyWK1wL9zxczt3++ClaMgj78ifyXy",
-	"3m27ZvTMhv7loI7pl7fnzB7u0YQlRK9gb6wscMzVzkvfGMsKESwuW7OmmqwYE6O6/QWBagGuaBQGAnym",
-	"Q1l8gBEq4ipWtqw8NwzhCPs0JA35Rcd26jXlsRDwOIRDPB4w2IAeKgqVWi6bY7x5PT/zaD0n4tP2/4Kb",
-	"w3z6r24jVca8KfqY29WySVUwBYRDVFO23CyCnF5TV0HkQIAeWagePzlf7XhU/TkyX1/F66ykN4WbHT+z",
-	"88ovh/s9O/ogHw6xUzxlSzk5ghcUD/z6J53U52YS6oycbphdW9OT4kWBAE7rxRTbNhIHkJfmjmJ/jdJi",
-	"sNQrDt7KFikE5CWuTQLK1RfFO3nr+rZ7az888tLKXXJvojLslu3jBeLAPgBop1RvYV/sP+xViwqWOU6D",
-	"gHN2UhAVCLh+HK7iqvRF/iDiv4eo2mXis6mXgO1HYqzzGWC4g3QR8lfjHlOb/LNHG31wzbPqWabPOeUz",
-	"ZWuTa2QM7GQO/zjqZhbkYUytcH87ADGEZfh5jHXmKlFKxB7LUQ4inqdivU5cQ/vVrycre8cfT5nw3m/Z",
-	"3qto4O/yxqCdlYa4sCLTBC3pSTRq6pM9ljOfx9gTl/XozrJ2d1SZ5QWP20RypWVdeEwr5+ZupWD7TElz",
-	"Lt5vTg7uQJXwRbIWPXqQDqbOPVTnQEQA9bNlgsj1nfNC1VSQhqNGx8YQb+Tzp7f/+ug8WHCi3N3oKqaT",
-	"3l8zBVlryJonxfe3cTFwhHgaTZHwZeMcMFl+VL8UeH3P2oLk9gxI6ggaa27AkKExW/S/vf7ueyIVef3T",
-	"9wVZUc2+fnpDXg5WfuoReyHamWr4oLBqPhz92NQAhg9eml4xLOV6QNyrvWGHJ/6vX9/G4zLT5b0g9vm6",
-	"kjtxyMOg0loG9zqKFzI0sc17zUvavPAe7hk7HbWXOTV1aiLzEO8A5e7GJGy9dpEGxzYyq/M6PnA4wm0B",
-	"gH9otkAwuJ1Uzsbj0nsgvVHbQwTHDUzp4rzlMJXo/iEZxCyWc5BbXDff0HjSbML8KbCgtd1seJCy72kY",
-	"LooRPTMT0XX2yn4V706wC3qLZza2VG1nd/YjVdHa+4abJg4Y8OFs+uUHDurnPq/hhK5wYDuM7aEI1QVW",
-	"Di3FnYBfriOAE/QHhBOJ9lDyfG0tO0MfxLZWsv34IrCyYZkn84ttCtUbLhFc/TsJAxZ+uW4V0OnJLYso",
-	"DyumTaqYU2q5F5cCm5Zvg8FPzBhv2AOcMjV//hlnHh09swOx3MlKplCmMTkbU0i9SWB2yb/51PzhgEFd",
-	"UIBs/3EdnN5rz3Rg205sNnDNo81Ob9SHzLnuP+au4ORPzPoXd1xDbXkD8Q6NS3GGYHldy94XMMawddlB",
-	"JrSKVx0CSIuZ0pED6Th2KgnCqALEFW/3jJOkrmksYg38UoCEUZDbm9vH6L65QLjB/uNbGRA8jlWKJlUf",
-	"zU93XuzNmZpp0KlH4TiFAxVc9DOOyMdRRCrGQRaMG2+QXVcS8W88cSk6ytKIUk4yykh1bUE0owX6qwqy",
-	"buSuIFCHylcINTFk5/Pq45ltEgahbeftVZ5RFrr3oHlHGYybFNrIFKXvgpylA+SimjWV9/0uDgPK7Nho",
-	"bbW6lQsYQj8vxhDZP2muDeQ/OTVG05b51I/LrY05htthE7z5VriY4CMuAD7kHY9XEp6JHHmY2Tyqpv4k",
-	"D+DDDZc82+8C9cwgORdvF8GsRAIPJgrwcPqzCllluWXeWy78aiMhs1I2GQnlz10z8EC2vDmrFryAVq5O",
-	"BjcmhrwAET1QwMjSNLay3B50WnAJe1dKY6l/v7D7ETRCGuozJ6JgenY20/RFj9gnEBeQTJYLjvOvDosD",
-	"Po5jkrFqmQx1G/ngD7r68vY2/oxcCgI6BF+k4g6G+IrH45k8ORsO4AjA7fBo88arLwJ1J+/MC1pGpH2v",
-	"oZ0mrtK8kb3CuDNenQoWk2viiNcF9kLC26TMXk5UUyK8bY5+dEkamFeeXDVlp/olffR+Y1+53PDjDJKZ",
-	"TBNO6WzkG/SbnFCqqrzdpxnz+dY2j6KVJArxOPBjBPHmytnjnAlcj9EAG7S4HcSPzMuN8NiIUaDveQAp",
-	"BwXrzwCHHy74uc838E0+2ZoE+5BKGpgGRQ+B0JDbgFOaZDnMmdU4JjuGW+UCpk9E3x+HMGMNTgA7XIwy",
-	"OCCUnQsIJy2pEBJiMY200hd4U5C02hvy9tNs8yDmRGR4uSavf37zlnzR2Uv2Bcp6OH38Dg3EbD/CmCpc",
-	"sBUUpSY7ZR9dgWFkrljssDumV2JGqsahjBXBRdTLABl5zK0hiBPT6hEhayglM1i71xiu+OQWJNnHtyH+",
-	"kYLHo3EZQ1kgWpoZ08TEkl9w7ySqsiiB4NOBFAAlLiBEbUdVu8AdthKMgQhJKiDLi/zWV3MAo34NE4rC",
-	"YtOIT++1o3Sc3YSlucnCLOalBoRI84vDoJHdja7iAe52qGQFqyr8KzDAAI9IxTGa8XklX5lXwaw/rddB",
-	"VZsdfYmtY4+JJc1Gau4iEQPCA4qsVkqlqr0bZZ/a/XcMhApSy15lEmc81fpNbYnMaQFesWup2nAR6r5u",
-	"4B27zbeZ+DoQ+6zbHbzM7qOl7vKNIlzPGwOXttzGkhqpajH/d4XVZ1askTtySzqqTT6AcDc4tzKsn8lA",
-	"Y/Bndsw+uwP74qCylzWImlOquDAi2QcRR4ZnNDF4oExHFk9vDycDn3INvIwgHn3udLqo/e6HUE+FG8u6",
-	"m8reGoahBC55YTQpeHi1J20fZ9ICEnTNFLsj1DhpYcdLdokh0DOAEUn52U8p2d09X+rVXY2BUs4wn/85",
-	"whCYYQgYcahJ1ns4qMMY70hofeahXWDmiiIInq76Nfa5nyukJscJHCchQ0PDhOVt3FfyoH6Uvrj+xDNm",
-	"GUn2K8GaldxltwajZ3ZriXlCnwSJ5wCcNMfvIpdzljo11AbMUL+7w14c9D1s6CHoj9+KM6cZefTb4Q/5",
-	"wqujjXMCju87OavXNdVzjYH/5e6YA2tb6nPmo6dPz1jFJtvnu826rhdy1P/Ps7lR0vIkSruLRY8B4j/m",
-	"10DHBaGQPQUPNVcu20b39j32sha3L/c9Lfu+zZUYZuf1dlafiYmAPwsW7L9QixA9WXIdJGPcLe3Sl60M",
-	"Bvmi8+o8nHLlFVeGtd2FnDFkIMOehK7S5+k15zke2otuvdcg51XlGhlksr0P05DJMIvRJE5viP4z2MID",
-	"upryNyPc9XOep1/6P4U3gtXo7Fvw9Vn/SGefxpmbic/pnM2Ea6tMTKR2jkWnNw5JlOBi1ca73MCCR2C2",
-	"59JTH381Tqc87z8JR+v2Inm0IdMgKalOtQXEMgnry2Rx2CF6vyK6HBfOwOHiAHJ7lbyJ57RX0kHBlLJl",
-	"VieFjcdnxX7ltJljl94lMJiV2sdVZvahpr0Gq0mVAjseyb7TBFb8GAA/wAhEwxMKH+WqYx5sNB+pc/ik",
-	"iSd2Pw8175XV5nFO/qPZ85J99Br5QZoRzc0dZN2zZtks60+tRcUjC4IKPdNe1sndnOPyctMyLni5YPu+",
-	"7T7TlhE1LL/61YDYOjFgB8vkyNwywNpKNYs7zFUwx/LDUTz3UTTDCHNoxuua9v7oOjjyI6wMTGSBPXrD",
-	"LRvl1edLhcEzH0tuwL9+ptER4xcrGAVWB8bCgpRUKT4KeQgCUExUvUgUOwoIn6fOF1co3ufQLhe5pDtF",
-	"Fxjp+1M84CmvO5jQ5G4NVz5ubpiytNENStoisLwgvmSjmz9iXaPXc8LNB1rMEWchBffYdaE7nifCPxta",
-	"/lGkI4teGk163dPGK3oXxxgd++BnhwXNCNCZjd17OqJnbtjOsV3sbHhNRuJNQLqZBNSMTj0ZXXMwgYxg",
-	"G0tfOlHwLB05kcpyumfHaU4Ow5KKPfEZRfMoyPgp5j8EmLh+RpXCfoN5J7pFUhs7QMI0nKroN6OWQU7c",
-	"D3ZYuBJ2CRjf14B6Uh7EgDskFEs6K/ghGuOt5KrBdLwpZrahuJBpqhuEkxPbox3RZwFrslNyDHZnJElU",
-	"4IEogzmVgVhTfWe/OV0S7Dg/P53pZBxjPb31PmEpFHJzmxI/gQAtPTeI1/6KNkyD2wsRGFdWRjcLQgWh",
-	"Ja9czjWAQfq6gC5cuuUf8P75yuU+yJcLbVRfIjv/vKPK6CVw8EeReN7yPODcs5JXyKJLq+TwMlq1Ev+E",
-	"xRHw5SipWkkBdLFRjGq28NnGKybKuiCCQQE0yyak15jshOLKF050HuzJn5NKbhnvsmOqjBZkfIuwYZZG",
-	"HAY6pLtlSpZCmiU+91lXJlQ+OGd/HpHFDEF+v2z5h1iQDCYWQw44krLV5UGDGR6NBDwdZKj77Vu2VOuP",
-	"fEETl9RX1ZoP4oJhRwBiy4V96bAzQNwjwKTg/nlndSXtjXY4raoXi/fC1eMEXJob0ineWvZpN79wuM/2",
-	"i361api+gTC0hZXINqxACL5iMMRDZnzh6vgR3bKmCW3l9oaseGN/FOyDua7ofkEAThpavxc7qtrrvluQ",
-	"UDrsLkwbUq2BnUu1ZRWcnc8Pv8FEjQVx8nNh92DFluUN4M8tPAhcQYzslpDrUbOmGgxqThh4L8LAAwws",
-	"wguALsbNDSllxfQCp3wHuc+4b0Ngle/0xmqxveUrbv1uUyAKzP3yhmi+EaE7U7P3whVwS661UrJbhD07",
-	"RmvFc0qaErSknRejrTZ0GGBhl0M16XpDMJfBv9qu3L+Q5lofgo+OkFpkZvk4X3NqnpGkZrEkrhd907iA",
-	"FjtzAG1uGoAvlwr+qemaQXRG/IaHmvJnIUhO8t05CIAy4iP6yUEa2DtjCrwopFL7wv7HKeQfTpU8yav7",
-	"90svDqv+rfIPILuiH77Hqhd5DU96+RPm+kQGwiZnA97Ydm7oHMiSUTX/U0lk7oIBPZ1PE4MaUhm5F49v",
-	"b88uPDyUkQp4HmzszJ4AznaqkNnT2wxQC3mFR37igYtXFK6pXvoSnjF0FEd0ekYFR6lYFcpKRkOVezFD",
-	"e8PZ/9KfR1KBfg8mXQzrO7EzzjE2EX8xXjgOuMg2vZhVqQW/SBWcdZmkZ6jkFaNbjY4KLIB2/pPv0LUI",
-	"S8ne8e8pF/Hg4lqaOfPMBayGSxvLW5d9WQPEOFo9ET0eXSdompJzoD6Ak6QyFJYV3S+dByjC3z+24ush",
-	"55/pJ8ZdOlJy+UbMIQJg0DN89Y5VR+O+qWqzhn6HDeezwpgIj12M7tLoIgYiCgnumO3uFj2ck78MRbjg",
-	"4TjcMZ9gFNMihb6SPUjtUOkHwJxA8gbI+GbDXGD6NdYpc1K2NzfDNxSKylnRFg3DvWZ+eld4zFd45+PG",
-	"mr7tvpHV3GpeJW2XbZtdVPCeqbnNpamZWlpNZ9lStU09MdgYE0jiLQD7OXf0aSkIXOaok9FqoiftQS4j",
-	"hgxFd9foLXOeDMygptpXooFBcqSPC2PV4oV5ocCR9tHicr1mCvWc3NTfx0/+8iBW+lGyWRaL+e6eV2Cg",
-	"PJjNk6++jrw8rhDWyVyTw3CiSFidWA7F5S/tJktoBbS2qdCaQGYJ+fjOMp92s4y1RczN8rAMrhWe2YNl",
-	"fH801rWjodg9QwHR1b4/Er7GBS+OgSR66OXcn3MwBt5gWwQYmAbejfs5GPVMpYwg+843KX1jHxQr4jBR",
-	"YbiL7eoQtsFKszfkGWnkZgPIDGuOMPloLBlZe2lVKVcFaMpHssvCe2tBniwXe7YTpZQnhecjGb/H18Vl",
-	"XdLJ2gcgykOziX+emUDxQTZxTJtcOdXjT2TkZINCBu1Prj2uk1FBm73mOSLaM98UpPwu4fPYss5coLfN",
-	"RL+DXKsUWt3MZAJFyxngdm9t87PqIexC6LsYtnmEMgd7OMz25OGlpEFLbjEy+4Wt+UW+IDRGmhqcPaEE",
-	"GWQVg5cH0HxXtNwG0/KuZpBYjY4jwXY35A3lFSB7FlANCrKmwAzpUTLA2GuvkqboZ5mECIM419ItS0pp",
-	"ZbyQGaTomh5MglCdYSWbAK2687bBQ4tHDGa3cQ9vrDjJgWSGic22gwPB7G7CRwFPZC2bRu5cIuBZpF+p",
-	"jB7JqpGZ4Pgwpm2MyySweTuuHULuqALyZzpRjIUp2SexUGqpmYbaK5OeMYwr4U1hFMCZ4tnuEGo5Rk1x",
-	"FUIaV3kjlLhRSHlYV0Yxu1iyYujUoaTqWcBrP2vTNbVi9CzzfQut3ipGTUi6ker3ni1FrJaL9tjE4JXp",
-	"u4L8RHxK4+Pb29vcyKPIxe8o8pKPB1qfHoCEW0e0HPtFvGuDoKqPtXboPolIcqI2a15JMOwgzvQsOc+1",
-	"kimE8sgFmy9pPyfiG+f03H50rsjojMKgUD0r/zjtvBrqnBjHf1V0Hf+LV+XyZ+ag+Gdszbd9dGOGqP5j",
-	"CpqJP4LjpPFHWieD569yrntdsWVXSyMTkg8W7s0/zpE57/CKIl0swFkJLsHRpRzLnKWrtSGkufY/O5o6",
-	"si+Nht2JVOUDqszc84DyO3G8kzq3B1NjDobf2jnD24+i42Nq9GzQ4mhfSsr1zIkl7ZmWqSbq020OzVKH",
-	"f5rJW4w0tMkNp2Wq4mVGlURkMZ6EPNctDlIABat80YqhlulgEfVjuY0Iyx5zN7/gwKWLEXrHYEoNR+w4",
-	"nCdgv3h/cIG0Du8wcjnHN0YsPP0kIfs/NiB409KsAzoRJMpaVmUE5gWAWWxfDBNJL+HbPrIAK40nyqwz",
-	"cXn9dejWdZLGBjtg68dv/to5PCeJLm1n9k5o8SUCrBhmhTeM4LqJe8Z8OfLsmN3EnrueCjfB9MJ8ebJc",
-	"ON+cwjTHqkDTOCm6/cQFP/J2J1S1we8OSmrgKk5tWAyTLdDBiTM9ygNA1JGQv+BldUskd4SNSAgriGD1",
-	"R92XNeZHREmoC/7DOa9U3Bs4rUHrvUr5xAWv30epCA9c6BedZw4xiZ6S71/7aJzIQWcHquBOZTc/URwW",
-	"oKnzi2G6lPHjfpKp4W93MpIari/JTfHXzCVph7mPhk/v+xsTtQOe2Boa16BgMRkxQm98u+QyfAMcKzp1",
-	"fo/STCRPIP7ayqZarhI5lqOC+lip3Lj65qFieY7qOgwSnbHlID/S6mOLdDv8uHjOzAGO8onMrQfL1HqQ",
-	"muHKgwbk56s75Pi4NYlOwBVcyV/Ae7poF85l85ldLMH1DaBXDza/gxw7D2X9ZxxSJqtWDspuZm32g9Fn",
-	"AkrppbfBRXAjEY+OCr1jyiV10ID+iIlFLbM7rGu5Y1Uxtlm5VpqJSiMCG1go0SStmfHF53JyjCHRIxPZ",
-	"Y+wlfUz+SlZ7UkphaGkK8gT/HV+DVD4JwUHPf0X+O5ra100qTfsgUnAcKHhzG8M0wPwLnzt08loOLS+C",
-	"Q0nFST6b+ozxbkBclV0m+fzVFy0Xj+AXsA/xolS4f+f9q9DMA7gH/OPDOf2v//M5DAcjW7LADSeDKRfF",
-	"wzE1FiHFCDx/F1V9CMgqOK/ozeobVv3cR4QieLASuiLVORUdsIfQPj784OFLMdohbB7C9F3UfkBOsL+0",
-	"2xQi4488O6XquWbLeZY3jB6X6/VMaDP7BVznfAFR0qzoSNsMsmJ2szL/WbWkZqnnfZE9wD1TS8DsS0QP",
-	"3jOlaylNdo9dk3HtsAKI95nRfk7v0H6tZJu9J/4jI7M/GVVdzLfOaNp2LrkiUna3kR1blnPg7eALR4uz",
-	"vwMym/OVgRwpVKVmYOohZOOMgU4Gtp8yM565X39zLV3457LvZqx/ynndSYbox8EC6Snj4O4kWONzxQ1T",
-	"0XKfs7PAnUYV4bDgEmdMwBPlHx2oM3oAPvOASthByneOJoYxvp+i/vM8LSJTyo1Itf7bxPIwpPw43Zo3",
-	"G5aO2v5tnl0I4sNfSbmNB79DblBExQjg40AotpEllJolyo1M9sLNMbVu9/Z57xKv4Hbhiw0wAE0TjzUZ",
-	"4s1Hn8ecU71Yc8F1nahIHcLAjwWgy/yreGfpnDj04Z7H3KKROLEfIKID8JowRxAi5OxV5sYLSIJ9MAWR",
-	"ooS/rClvJhDsZ5fCq3npTieYz2yOEcz9R7m2lgoxiLw6bzVJcZpwSi6SLZz1CZ/BsNYRxUFm8ChCvpRN",
-	"dd3AbR4Hwzu6dq9BLU1o41+GBG3+bXi/QrKkcWNCAdxrxbVDemGN3F3jewr4B/KeDf80Ul7rWiqHII99",
-	"JAZ9F9IfDm/EfJl4pmx7gfQ5W7qcJS9eJMfNzGS8QLK7RNa6QBKaGm/Cuk7INYmr886nx3gqputGwhNZ",
-	"S82uG7bxPwJ6UpQy38AQbwzr/sbZ7pOIA44PRP82W+SaX+EI4U78JGJbiXsQX/98mdCwbkbi4+H2x2qZ",
-	"Mqpi2supJcM3firxFat7Xibqwc458mBky8kGl71KZ7mHSiiZdpmh+vvRpH6Tq2zp0wf8+ysUAh8gYmGI",
-	"SHDlb6/8MopgdlW9QEl06wIXfJzCOKs0evc+QU1kt3QnKbssBNio45JfeHYnyAODliNR9jOCyr7t2Us7",
-	"fISyN0r2M67Ktz373n4RzzF1pHWy7pVt5K9Zw9dsxi0drks0TP34QTt/6VMX3ig2J8/zrW0e72vqprNL",
-	"HujXjeOjZ9xpDKuJEkYtd+JZIiepF5iHhN56Rsua6L02rHVQIJQA5QEoRkjPlVhSacJ02w5RZ6K5SMwo",
-	"xAw6hszK0CPd59C4GEaKrtYZ0OPlag8M8+7xjr6wWElwrFGNAqRG9twkn3gzkvR9H1YrQamhoxoDBVEd",
-	"CemgVaovZdh/vt5/XruPnoihhr1o6OYhHmouzhtF39XyjP7DU3FaMNef10Pp1uMbY/VMWkL9sYN6YJ9p",
-	"hOW5IR5jhGtCte5b9DeumENFQncqWUXu0IrVXKQ8rS7w3hCK4BcEW6MPru4N0YyWstwuMLqmIFRvyee+",
-	"MTo7hStFtpLVHgLRHxWIfgIEqcfxrQA6uA2Al9ggSp6lFBVrXfhkFv977r/4SUbZ6bqhm5QfxKWTSOEz",
-	"I0sFdde86s810TLbnTsQZ3QaPa/mAGJQw/4GD3XsuWPUzOuBa9nQY8vLyVsKn8TNWi3dL0tFxfasU4Ep",
-	"sHqiGcZ+Bsjp8z7zQApZ0/4ZUVoT1DAvMvo1VSbRkaK7Ae0s/xxUv1qd/+YVqzYeJwbZfJx+f5Mr7d3P",
-	"Tn62H3gnedYa3+EIL+KgiFkIDOMlTl/bcOJjohlvX+E5lTvnIfjXXRlH7gc0HDZyAHgYOIe/88PuJdnz",
-	"37ycHXtLJgXn/YwXnjkWpGGba6tf34G7v+fVwoPYF0TypgD0wTti539H/EQ/4iFKOsNDsUCo/3ZN9ZZV",
-	"BTDpAvj5nZ/XgvQC0B8LAvXyKwW4LXd2uqO/aYxDgiYtb7b7a3RmwM8FUVzbfyEacXUHy1wQLnCpo35K",
-	"KFm5g0pstfSbsDiI2Ry9ILHdiZosgfpbWrEAZomiJdR6XPfNAGWQYSjw+hAaCs486HOLpCTEkt+j8OWH",
-	"aXQIzLcGcM5yUnn3XGDJedwtk3etKwdIENs47CW9VaHARBJItrhypIIG1MMSeAdCq0mA5z6EfcoHZZwM",
-	"MHT1QVNpdPN8XuAqV0G9njiHmDnIqVztoXyIlbb8KKOQqSFMzaX9QyAkNwtSy50rRwx/sPusb9Khw8ei",
-	"s5RbHfeTyLVhmCSLO4SRXCGCX64Pt2nkco8Q/mPi6KIgtwQJoyArZnaMiUWE9gsMunL5x1bXdCwEfGm9",
-	"uqiIIxD070lijvqLh7S/Y8pxpVst5aheaB+Zjm81fuiQNxCTEjJiazpErrtAo3zp0wVxHbm6uGJoof6o",
-	"bi4w1FIz21IL73zIfHNTj58J674JCQNZLDdpLkQGlICgxdfFuJBvf4A7usd8bRf/BDCitKp8OKjUgY3D",
-	"BYnnVqc3b15YFbKmOB3S0uX7uxxg1GkcmLrdEvt6l0zrBaqfRkHh763VBvEPrjh1A9nj3JC+m+kiHLLH",
-	"PKt3E3ZnEj9fqVj1nDZl3yRuH9XbuOvoT49gGCXAHqWVD/XRdzULmSuAC5t7s9OZsht+z84idvpNlOql",
-	"6HpzApPEvsEOu+N0KXFu3oBhb0b4BgxZ4KH5ifvxxlmBM4OYkU4eIH0mQQg145vaxKPHcskjyXh2vDrI",
-	"dR/1PSdLx5n3sbcw5eOtTO/fL2Pn6n9yOFBuu4atzVL2+S/bK7Y2P/dxLEfasqRjas0bFhAkN9SwHd1/",
-	"psc4SceZ2UnkRyV3qVjEWVg3+sioDHil9iZF8Yqi4jv2Ufi76dRvmGIxKq4bdnrGrRwwwPz8fu95uWWQ",
-	"70sbKTbXpmbX3gTQ8C1ruP1rVPwfAW6NzeguiTkkLf8mV1fF1Z6qhOm7X695yZkoDyaGRckH351VoMPv",
-	"KtY5L0lJBUBp032i881mgOfLTcm62M936MuLnkHfdQ1n6qWJFeXgbcea5rwl6qVr9yO6P/VpsaVhtFpW",
-	"h3nxIxK3Cnv4cxyySEjQfQDDP65A5OTVZgWhgH6Vzi3Dpi65TMqthwQqE7kNdsbxZffdlrEu44n0ybb+",
-	"cHE9vu/x9o73MgxwuKhTNPGK64gqHbhonqIwpq9zrkfsMT4lxV5JhFfPzZVwemA8j4Lf02ZGWi/kI56b",
-	"vnfS+YHDMIkVhfSVEZtpqYGQnh5YoPzAK45azkrBex1nKrpzyltuvmQr7xNE/cYoKSyPwuKjd8Q21aQX",
-	"FVPk9ub28UG2R151EHmfwNngsdQrVNighFNQ5UEPsS+rA+vMrZKo5IqueJOb+Z5I/Bx346c92sPY8b6l",
-	"ejs3XW4WfujjCJJpyJoPHZxFPhtho0YASVcq6lV4K2WjC6vsmVqDxemeac0aKMQBbkdDavvrVTjK4J/U",
-	"9YRyPnKKeaHCp/cNLCx8BnjMGJp2NL2UPWRe9SB0YLDcBUXwdeexaEuqnj3PQHC9uMgRM7WsPuq8Hqxe",
-	"x7Gf7yOpcQzHm7O6eB/T0MCPnBQ4qpfG++geptsz0d7eAReu1tjAk37nAy1eyjpjpq3BPMUNeLt0DiAj",
-	"xHQnkBhrqdnC1YoOEMoNFyxVMbqPYSNiDipUG2j2hOs7jIb6Ta4IfOGnifT7JFHVfCRCVlybXq3iAJJr",
-	"LOcKjiLYkoerd5YDh2xP1efqXso6QMW0D0tcaxYSueZZupaxQoMvHW0ggiZviOZVCu2yph07/0ZowwRT",
-	"b6BxQKRcNocawKjbE8iTlpBbunW4xJteMcLXA46NC487wQyfZBSb8QxieioZRgIXQuoZABJ89IIzqipn",
-	"SJ9GIm16kWMcHf4Jn2SLoSCSxUAuXIWDkyEevhKCa7/0sG4zspOkQH6mZwUtcZNIToL6wGdh8G0jp5VX",
-	"Qy35+bPH79LIcVbrMYZVS8F2qWRHDyVMBNu5mvWoyne9IRWgimMxvwWW8rMs0P8KMK88sgbmVuXje1Bl",
-	"ftWJsjOMVWwmjmTtuHnW4D/08cIwvGrYUtc0hmX1C90hYIJ9sqqGefWHa7JjVBXEgeIRiiEYrmZEbkC8",
-	"j9h6iBCvmaKmu/2pWO+G0e0xcZ4219LtG/tBoreZZN5gSFV24BXmoCXqW616HgOx+Svb6wCKbTUiwwHP",
-	"bV0AgTdUO19cSVtmf4+a+LwEQl3WVklLy1HpPgZmPc4djFzoLWOddqXRVlhJccWsmoeu2QKivKGc4byp",
-	"m1nRdz5UORYj751/UYu9U0Rw16EpbvuaOyQhtBjfke+/e0u+cK3B+W5qxhW4RfMrRL2yT2MTn2evZ9zG",
-	"U9xsFAeYH8y3q9n5EujvoJFvfcEDgt9lQ48GJuVP0RVkCts9XLBwax1nPnhqi5AmOkpBHa3h4EUcv+2e",
-	"fYyZkjupg7cuPCHDnQskfEoA+uiasKs92FjGpWAruSBu4wrS8LVZAJGSz49CEQuyosYwtS+GUETNhJb2",
-	"cRGyYvqR7cEopocyrvYgsMeCULgxPnrBXY4b+OOC0Mr+DBxNCv8Fxq9/DuEPd053urVPv7bPWMM7AhbO",
-	"R6HWbNnQttMFUVYrgjDC9VBstZa7wtdhfS9wBPcnY7thYdyOan1D4MgX+L8b0nFWMr851AfRPCrwD1gK",
-	"F8WQwwbuS30dIJtxSEs2dnPpVhcECKpAQea98DLLDXGWKuz1xu3ZMMbvrm6T3wAYFyjqkV2TPb1e2P8P",
-	"nwQ6f3RD5D1TilfMLxtmFiSF9+Lz3SiUfYhPgRJTEIDi+/IhII9uCJAxVo+9I4qtQRDDsPfR4FgGgkNR",
-	"iJYZIqTys6mYuHkvFNTbHVFBWCEoUo8wBq0Fg69TmnwklGKgG1PFboiisHf2/+S3XtuBdi65YABJwMQ8",
-	"AuGZN0QxwXb+IN+Lz93ReLeWpaCa9trAnXi0IBRE00mxXHzO/AJCJVDt8bt6XUd2UdAWq2C0Nz6c1R0b",
-	"ZN8W7wX4N62SWaB1/dodRy0Ve3TjYmTxm0mArD1u3oTLPY3CnUbePnLUgGKk++XNe1HLptK+l1FOxiMH",
-	"x4bpH4mcD7u5a278trh/1IiOEET9G4g092N0VJmC1LRvrmVvCgK40sV7oTtWctpwbX9nD97PeBGkC65J",
-	"RwF4gGzktb1Flipv7BldA98YbgVY7V31EqrJ2m7Po8Ad2AfDRGjtb+cjOwsrjOMS1lT5QLuNHSZSjtny",
-	"uDmW1VE1g3MFWOerpMAbEzXwgIvGXY7BLhUxJclcWd5XcbpMH/VRL2freWQI8ydt4viY5WIVuHLwx/sC",
-	"/P88tjxDjCx4ulLqgavYcxpO2DZCi5Ni5+zdudHc5yyfXhzNlUJnCpCX1yE+JU/FAxguvBg+NfJUgGju",
-	"xd+yeLyTM5REQhekYTOFa7leJ2pUqCqGp/7zenhpkceWSmo9qguIMhT4XpGCNCp4j2O63GjA40yq5E0K",
-	"RZ0yXW4434A/dwz98UB3DVpfoOEoNqGZcdiW1fGXyWMyzlt8GY6FpTDXRwjzs0MhjYWJDWTtk1iQ0twh",
-	"hRvht9I/K+PZ+7082KVT13JayMw7NyG13iSmDcCZtdyNa9Y6ivTa25VnxZiAAIs6kM2dMjfS4/CBCjqc",
-	"h/rwHkkYA+I3UMx2MHHKgW677DTlAjsoxMCheOmD0UdpZi4XTfIGVtJUerR1ViS6Kq5AjrHT9iIMLNdK",
-	"J9Eoj7dMRRic3rcr2SSjdCP2dEE4wBT7oFqpvHQ4zrOyioeGqlu23c3VQvRNUzxgaJqb+JBXBdONktKk",
-	"Rtc4U8gyBSABOC8rEsb3Dor4HbsclBcqJt4WDnnPa8NUSB1BFQNMcmtXbA7jvgR68A74Yg6W4jRIm3bL",
-	"yFReWKaLc9C8YaJ0deec12cMSCykcXkIe2ZyA2RmQX6Ogk8js7TPCNQpBP3DZZ99zJYAZegEpq9i9wDp",
-	"67F9P26waWkGWPE4utXNpfA0EyVUxUSVqnMwI0C67JViMYfxzz7lTzEDBOEQ5qyaA2Zjq7ECK4n7LS+C",
-	"4cloOyDpPBx/cABVCEJyiEVTDPg1fquSxxGHayp7dc9iOWu90gUmiRYEBjsgqzn0NSgjX44Dab6MWKmn",
-	"rjaqzhfH/naEaLMUqHjl+H5mJj2dCOLNSA391qteW5a9IiiXmgtxZ9su51CqfTASNUbnAXqO7nq86FfM",
-	"Z7InQhJ79QFbXDbxkjMhusC/cg0XiNRF9b7tjDS8jL5yiDF4ShR4AJy0AcgQhBg8Li9QOikuVLbBe4b7",
-	"4TZ/TLPRW9uvmJ5pGQfg+XLr0E64Risjq8A66CC5qjtibNdgmgRvMhq7nNMNFFErFknBoGEEbkgIppYV",
-	"pwDpv2xzcZCx7/z2sjcXjePwUuL6R82aZllK5nIbzHK3bJ/E6tb8fM8wh0X2RvPqQMIIgk7O++rP8Qwi",
-	"HbYLsy8i2xzbkvG2xsjoV1ExpY2UEQyjOc9g8uZc/LCdlXd/FWh8mxH/tjrLXX+iLWrNtOsAlj5fHOlF",
-	"JZm+AK3JfQj5QKmFxpAFD4vwZ6B4fvKq/PHZx9Srb6hmDmXi/08+xx/+heiar80j8n//H1AZWiosF72y",
-	"bbHWMbr4ERsN0uI1qXjLhHa53RNkPVby1uUvTN4YqOWta6jlHc+MCf3Go3hgfh8nTcBqczPUarkTS3re",
-	"y+8g5ewnKZU3Wiw/rLYYVE63SD/TYtjQ0YRSZ+5yWsc5G+ew4oat+VU4gIhjqg9lko7rPiHGA22l2CBU",
-	"g22q48cbL9+VqAWUQn0fBQh8ilTPNfY7aPEgUXi/0Kjg6OAYsr809UF1vPklqOHMc/Jdh3o3SVy/2Dze",
-	"MbOTavvRrn0uCEVPM8QJMUNst1NPf9dQAR7obQGJ+AWIO84fafunDbPqsZvx2IMLYaO2176xX0hZEUrK",
-	"fcPtq1kQRs17QZu+5YL3bQEiE8ajEUPF1nba8g8oSX19S/77jdf7tZGdn9LgHSWAi3LPFG2QlHVAruFS",
-	"ECMl8kNLRYpsJIMluqLwG0XbzzQpG+dzpNWCrKipb8AWcw1yCXgrP6/YSnHt3OdcCufyu7MzQRwoAm4U",
-	"O+DNe+EwjQqy5k1j/2+kfRoXLuzhBtRsK2IsSMdUyYQBh/iG+fEUFxDlJFhvlCVS+w+w8RlWPbqxWrlx",
-	"jSexFOTz4QiYMI9uCBM+mKAgIB/HXI6rjBrL31BTj2qFeWo9G2gKzV43qAs54jmrsWGz8NVZl6G7H95j",
-	"CMRx1u5vG/kh5qh6OdKAm1CIS5/lI0SiyH7nopGekE2wamjFCkyuM5I8XnhyHUUB9qZwZkC4H1wAgAhz",
-	"XAIDoDIl81H9rnOeQI/OcrZdrk/PISDPlyWhVAB8G+XXeI7PfWz9RN5vaKdZlQ3XDmkG2eWGeiEOs0zH",
-	"iQLDVp9+moZ6Yb6/YjTtMKUTa4/7P2l1Hy8iLIZYU4cp62O5gLnOCthc0YY6bLpIQcs8nmVvuEB3cgp/",
-	"yx6uTlyhxDuzGN4V7dcHYoS+wycLnkz7akG8zvhZykdGHNNePO7f8glFDVvmVmj/M9n2we04qqns98/v",
-	"nq+Qd/RAy51wj3Rm3UVRsUQez/x3Ya0Y+w82o1wcF0tXZilKaxCrk20L/J5ycVkRF4dlIrIJ45JHbQ43",
-	"a+Qme9lunBTc+Wh/pxnmdOMKCG7A2lYr2W9q77WaEfXQm+yN6xx/yVZdzvH1zdwYjXkVH9zmvjEsimSP",
-	"iOnZq4f8xPzWCXUKK0bE/KUoiwj2wXhtw4UZxnTUE/ljoJP5ozrzFvodRaINZzIQXuFfv+GF8jd7wgI8",
-	"Kbmr6JnTidd2CtuALGtgwVl6YqKuxvlCMSM9888HMpv66coZiD9u4q+jRb86Jau+nIO7jB8kcJfjSZQD",
-	"DibdIa6Qf/DnZqnYc17WfFMvN7k6AHzSyN3ML+JOGhSHZ3OULCAW7LkYjqRw1o9hQqeO1wcVhKAfce09",
-	"6ismyvrUpQCOd0QbM5EOaRTYBM0NvNIDSuNKWTExVWoxU3anJ3djGgFl2Rtms3CBqD2dy1KBoCS0aQAI",
-	"PtgnEKwLKzaghQI+QtOEZ3sQVIShMEzEYa3e+SDNOW4Fq5jmU9g3tvkxesNJ53ei2s9bl61fU01Un1vq",
-	"p+5XS93wg6jOMZAmX7NlcsCQYJ2rRpdSxSXYadEK3MUoidQy5ieWAHNNOOj8TKBhL5RM+U2u7mLQ2BWv",
-	"jl0FD/A4JKM7YimD7/ItAe+ST6CrHJQRLRC0iLwV/leyH81jaY4Tz3DiZ5vFnex1QuaRasvFJs6Z7dz7",
-	"hsbVKH7PMnKCVYsxzDPSiFV7Iuzi+O1mH0z8ylsRklAIpSOaCcNEFLht6rO2/fmoBrmOb5qSYvPaFbF4",
-	"8Dt5At4u89S9GyTAyZ3yh/xvNFbgC5EVs8EMbOvntqOzOGrQb2oePw74QRP8xBm66yu5SemtUZTnt0N6",
-	"sNV09lRVPpEKvCG0YvPEx7GweziUM88ovYCCCdqllkESHNGQCEZdPpadBppe8rEQ0jLzJSnjE+f3PmQx",
-	"ouUNu5zs21o2zSHG/HDAIWP7IxA9ppfVpQ87TOmQozuSbS3lHJPbH2CaWct4JBclLVVchIoqAN9eS1Og",
-	"y62pboiv3VRKYRQtjUerH1vOEAejpobdW1WkY9TSmSTc3LwX78V3UHCIV7iFlJQNZ8KApKKh2hP59deX",
-	"3xZES99C03tGFOsYhQAoiGGmpJHakIaLLamks73gW7MIoBp2lB039ZCyCmmtzuIHZIhwbndHnxAqwKqK",
-	"H3AdPI2fP73910c374ULqFaM/Pr2+Q35Timp8N+dkquGtaRihvJGk89/efGc/OvTr/7HowHzb41uT1hg",
-	"JWHya7c/bxzP1rh1BF3xGNvu0HilZgMBWsJg2hC4zmupfCZszWjFFPnHD+xecXH9q/3+H+Rz7K4gvcak",
-	"UcVp8+juvUC5ixIle8M8JIClfbUnHVUYpkT+AdP4R4HDo18TAfFg9pBwAIjsVzgsFnXVrtyBRwimHb9a",
-	"XH15c3vzJYRJmRruxRcrWm57eJA3DLiwvaigsrysrhZX3zPzDbaw10F3UrjgsCe3t8C8pTDOfUW7ruEl",
-	"fPqFLA0z11a/oOBOwKt28F6tuKBQoGv6wBzxg7cBF5kK8uZ/vuKGkYoauqIa2CXuOszqOU7n+luuO6m5",
-	"17yG4Y8Gg9ECwmWMTYRlW65nqQx4g+7b1s7fFWCoZRNqXzhB4J4pvuZQSQLmjjXUMHOaOmyIVrZMmDtS",
-	"w8kRxbSxB2vwYmLyKwz3xaoXVeMsHFJHTupl20llvoFmV8i7mDbfuBTQxDn9pqcbdFIzg85f8IbhMQ38",
-	"0aie/TGLQi4ZGZfIqhiRvPOJunbvnB/j446VbhlUrFvh7aa+cDnOoYDgTwiysgzCZXbgWZW0KZM36hXX",
-	"ZkDJ11efcNeGYQCDN3G1ymEyNw+wb/jW6L71VR+047yFAzwBdgYPlrKSjx4EEfyLc1cLsmLEXtdq2NQv",
-	"/iloy/6AS+D5o75a/Ps/r7hdjeVqHmF84YHGD4m0GG3dSLf8+mlEWI9o1JqRDW0aKSwr6oUdooLLzjXe",
-	"cEEePyGbrr0jvXZxw/CUtIziE/HrG9cDyFq2W+D3w7R9QlXeEY/LI/zx9yLwhuNjhkfVvzHjt/AfAExj",
-	"t/cfpOHa4IsGj3Pf3pBnHpy6pXtCG43IrAS3yb3bGHH4+furx1/fvnh/VbwX769wH95fFeT91Zdf/IVw",
-	"gT9/fUv+1/9FHr+/emTvzT/+OU6T+OMfGEcN/3AoQKBTWa5phb6K3XP0q5Jf5E7DnGA6duJErt8LFLuA",
-	"qAj+bC8p+x3RERspNlas6luBD/vzN38jVg/zC6nRix2CpCbSApZeAVGGOaHl6ZMn+AofXnN/9z4VLz4q",
-	"tPHnMuRh+GewGynmgnv1EHzlnVRbK7qGgQE8mvwV0KMc+70JrIJZernhpT4l2Tx37RCOf8xOYhMcmnzx",
-	"zJLJleUQsRscSgTkbSV4Q/5+9qwslYaVnRFqEmweN+U/X2Ly+PtVD6VlaZgb+Zz7MymIFeG/+urpV48A",
-	"DnrLWAeSuCS6X9nF2edBYkFKK0nRsgZVHAnA0EZu0P6XPn3f6JPek/+HvKvtbRtH/l9FyJvu4i/XKLD4",
-	"47B5cchdGmyybZKrc/euONAWbSuWRUOkYhhBvvthHkjJtUTngbSD7Zu2qRmSnuFwHjjzG7tIL1t4QDDd",
-	"Sxmgzlcxlcgk9WNLE2o1AXQDWxU7nXE32hY4OVyYwywXs1JpS1AMUviFiYfsyNLud8Z8oXbLAzCs5lJU",
-	"WbtMBIECSrVOWrqSDm4jal+ENoPPD3CAL8+3JM75GXlp/v+3kxaoxaAD9Pa58idxqS6/xo8JAH4BEajr",
-	"HOAXAO6ICeig9vBTbJQFnydkbIDVCcYEqyaHiQ6acA5OuwXmOQknp61eY9bJSZsqKYbiQpNAiiWqW/xC",
-	"jevNvIZPxGTOR6oSUzN8xL/+m2dP3rPFzVfiiSksgO/JfWIKA0LQ9IymaozjQs0YQ/wFCgj3C4rjOxb+",
-	"7xLttm4RLYL1AXN/Lk21Objh4ePUn9jpLACTMsxkR0apikUqyQ2dXHc19vri53ZEHOr/i6Ojh6b9wUw9",
-	"vndyk1DRL/WDSF2UE34ulFokwmC6ULcZmPn1/zlq/lcZft8jEvm8lj5vHRydkDQGG8zi+GEQayPgdkc4",
-	"RqUNdkvVoGA4QI0VZo6+Hyf6YQ+N/zn6Tzwyk1FMe3ihPWzEuHgv4UOMgqMljLsi8hLB9fCR/rFPR362",
-	"Xke0k0kr+LQk7TTIDVy6HvNWUWL/eUxheK3WpC+wR2226Bj+5qbJj6I4/dwLqjkd73Z1Z8ehHo6FloXN",
-	"4AjP0H/Y6SMFxXn6vzBTv4qFrRalerx7NU4p0A66Yy5FYeapLXugSN14w3lGTdtwUDf3dTaTGfqc9KrY",
-	"fywyNcAeiEZU5uMqm3r1jLpWBiG8b88vXnYH8sxvfqHSc0mZ50fWJ2e0E2DU2W9gKIEAJhwMWMiNi7bP",
-	"ZbFMBsn5TXJ9c5eM7s6+3bUsrJxAcFPCX9bz2qQJ5xKCWK8rVb7tBu5juyxNldP/UQrw01vuhfQZY021",
-	"eZZOIAmPc4t8FTnMIsrJcS6Skawe8omk0EPMu+TWNelIkAEftK0cw3i8VktJAQ0xVrWhtucNbfpvC+xI",
-	"G0eBXFCz2xhsh6n/wopjJGxyqbMJPmjb1pjezOx9g7EvxqwAm6GUBaamLBmDR5X9vC/yB6+n9yV/iGoY",
-	"w/x9pLR+FoY3QzpuOCGpY0vQUq3fciWnuyCPlI/D82Mc3lQbfPKuTTtWa9o1ETaRrONphPtYn/Q8w3Zh",
-	"NvdrCmD70OFd+Jj/jYEqop4AWqTHOsBthokf4lSIRkD3pk3tc8fAyKLA4Emp1qcOczLXyUKuTBSdjZxo",
-	"ouI+VoxoVMxwOyyDIfVeNxXD0yG4sVULZOkvdKJl9SCrgZal4dVcdN/tLhlwNyqS50ou5XKM78oYY0F7",
-	"umxB6MfhnJpxp6K3KM7OIOhtJR9yuT6nB65ICpRnP0ZOEi/NX7P/7jcYqtQYygxx5r5w4FMkxDzs5VfI",
-	"DknvYzo94fgkddscPKbdeeeenIKGldDsxGy9AZocmvZhG0On+J9zAvLEpKRKlpne9o+yWkaRSYew7w/1",
-	"jYzNLonFG1jgZsoBsT63FwaFukqpnws/bLaiBnmZNoCLLhY42OuppuSngmNRlwhqbDko0bDJDb6bVnX5",
-	"ZkZSEMTHtT9oRESG8QodnLoEMoXg0qXeSjtfy6L4O100eQlKTVUbHw0u3aC0M4MvQCbNrhXb1WPqd1LH",
-	"C2zSJrlb0dre12Ji87pNnyXLgPOdZuzfuqzYiHxvqNojpI43oQSVS0bcvNsXI3Vvxy4QMjvFcBF8Qsmy",
-	"U8r+ZOlGCJDcaFlMYRz9gI0ofzhV+16aHA3oveknfjdyJAsUStsJj+10AqB+Hzk4IguZWUnTNRxoWZE5",
-	"e0pnYA3Gcb2SlZaZzNpFHu6dp5RrmzBChR87uZW3dcPumEG5HxY5sH3plepQEZo/pVwlIqGWWtRbL8fi",
-	"o4zU4w+8TMFqkvmD5FFwb7qe6Gv2Q1nnljvn0TZMG3AflW6/4SI3lzwwFl95eu4gpQ/N2YvcGHDc/ZkU",
-	"Oky0KJ/MXac6jc1UtVGTBV7Y/CrQcHeaG5sNQGihFsrayq6Fwe7OuACzbPhIld7ex+orNY5pCF2pse+Z",
-	"+l6Nw4Ri7tV4q64nbW4xThLKX+G2X6mxLyJ9s5KlpV942bhSY3xHO7RMeFjGrXmDBKRhKnrA7DixXGTl",
-	"LYZr6quOWwyX/HI1urn+9V08OLIYqNLW6RVK68G0kvKU6n9UtbS9CsDEc0y/V+MB0Xzw6SOel1cLyy4z",
-	"s0pMjTdl+ZxGxIwR0Qo9fKQdBnsUQP27WdEDLSG0EwYw8AdLljZYQDORtt8plvlmyUaa4LfUbU3kjRX3",
-	"g7lHsPuDh/0OxFK2zHBCNLWmqppJ4zJptg97CFOfORrmyfxKjWOa5m7696OmQpnk18rI1ju4leAuroPZ",
-	"rvd5xrcw6GfyipEqTQEM3H419xgNpVvs09s+2jOG9k9F/ns1/qA5XSxFdIM1/NmgiYdjwkRVSN7ho/v3",
-	"Ps/jmx0YU+27RXxeiNtyoGdhOx35IC7aAoRPsS1AKTMMaqJSWWPGTRO1M9ju4/XeStpZg91mi7cW+zkF",
-	"kp2qhjABDvLIuA0/8C50zp1YyPJjOLSDrRdFgocX1rwXzRHr0kW90viCy5J/62e5Lc/s87+VU1L2jnop",
-	"/Yzuk1NnjkU5Hkf8Pc1AIe9VdrtOy4q7zPWfhhW1iIt4S+MKvdczfBrMOUPM+HVJcXJ0hJtManqAthBE",
-	"HH9jmAyMqE9V9Rbm7hmIMEUn/Vzal3xNdDxu4rV+J8YPshiTC1A4Vcnbo3TsAzFx2WDb9fHMwt9FFK82",
-	"yl4P63ij9pVhEzJF0gHF2U5AlOiBOG6gzgjqxKjE5JNFg0HTxprLjUWZA6HEB2MLTAdb5obfTy2Sx3py",
-	"23GvibBRM9JbKxzY4NlzckI52lRhj4+nepEiGh7GMFunkbJZOfxSYO8qzomlc0LMX82VUXr4iH/vc0Bu",
-	"YdB+ucuXYiaH9ys5C3JJrvKJqaswpXl2spYG4z4e1BIexEzSuUmfgdNkqRbAxlgVojTDqWBEzJ68RBh0",
-	"IRiPPILk4AJnoLgPLTjuq/kqiKf5rK5ksPRXnq4xUJcqkwVD2KG72eR6cO5VJekyxbRWxPnofk4kdjaZ",
-	"VXuBRchmchDXeJ9vQzvGRd3qOGitrK9IJw3zzvVRjpov4UxzXWAwhd4UILrEdy0QrKZdXMKLes4T9pre",
-	"dz98oUER2UYrHAvKof0lPVUrhZwGRRvAihGjWtmdDspUJ6IQ1TJtKkoxcSw38wSX1j6eaiMFMcjD0xEN",
-	"isjTo3KT8oG9lfkJiJEMCCCh59j7cywpfCEMo0nZppxt4bSLv47DphKlzplSHibfuXExr9z6OCz+inCx",
-	"ve4Utrh4O2f/UGtCDpNLpC+q95lyHbZWc6ElV4LDkj6ubVYe1DBiGA6JTTlapYduixz7IIexh3AyhLqi",
-	"U/+DXYRAbBTg0bUonPmkpkS3/tSIvVkpIyLHi0hJy/3fLkW7sdvJLO9AOO8Iy+BUoah6Nbq5TugLOrfD",
-	"hqnVNGHA6+QTE5ET2rwlLnbMszLRp9zM/T2ke9udHwIm6K6VHvhBJ6sqn9DkyS86XyLAafYrEb0uMxU3",
-	"7vHvMlORrnWc+sBXOqxZ9j/rYEw/2NsOTEa62FRsNG+SQs1OCck4Uwi5zJn4Y8noHriFhAwIQ3p9oxNV",
-	"tqDOTXuvcA42wl9bhl1AIkeP+sQiVITxrCjaOH4EbM21XOjlqpUssUqJdkL1oCQFdVWc/H4yFKt8+PDp",
-	"5On70/8CAAD//w==",
+	"5L39ktu2ti/4KqieeytxXXan7Ti5e6tr/nCcL+/txB7b2amp4z06EAmJiEiAAcCWdXblOeY15hlmXmwK",
+	"awEgRQESKLdzTs38k7S7QXwuLKzP3/rXVSnbTgomjL5a/Ouqo4q2zDAF/3pWM1rZHyqmS8U7w6W4Wlz9",
+	"KHdkTRWh9s935MuvvyK7mgnSsLUhsjc3V8UVtw1/75naXxVXgrbsanFV0b2+Kq50WbOWYrdr2jfmavHl",
+	"118VVy39wNu+tf/6+ra4arnAf94WV2bf2Q64MGzD1NUffxRXzxVdmxff2m5grI6aehiqtH9d8uqquFLs",
+	"954rVl0tjOrZePj/ptj6anH1v3wx7MEX+Ff9xYtvYZTvxIYLlhyGwZ8fZByj9ieGMWr/AKP8Ta6SY/wm",
+	"Vw8wwi+CIyHFzr+HP+b2aLt6u9eGtVd/2K4V050UmkH3r5VcNay1P5ZSGCaM/ZF2XcNLasn0iw5b/I/f",
+	"tKXZf2UO6vuFEQ+p/teaGrKjmuyUFBtCRUV29ldGkkrewOpdL3B1ypJpvFJKdkwZjhMvaW/7wz0yrIUf",
+	"HHlro7jYXP0R6J0qRff237yKNmvoijXRv7Rc9AZHXEvVUmOvn+xXDbsKvYu+XdnLVFwJxqqZM9rV+0i7",
+	"P8bk829XQE84yWFKfrhi2Avs7p9hFLn6jZXGDvOs5BWSLBOWF/zbVVdL3dVS8dL2wA3+oPtmTVv40a4X",
+	"fqAlM/BDva+ULOsGPhpGGRb3rKGqfckFOz4vajL3MH0WXUNLdpbwoJGlISO7UTcrKRtGxdHWYqeFnd+w",
+	"xfBtdBsbLd8yJo55+Uu+qQ3ZMaqI8QSuGRNkxTSvGDE1IyXtNVtYQl8x0vWGKPyo5g0j3BCuieyYKIhU",
+	"hDWaESngu6pnpOEa3oPTu0oNuza8HW3ssH2rfXRXy5qV2+P1vLOL0HRHOAx79Fklo72tuajsj9G/yaaR",
+	"u2XfHY/2wmjScHG04gWppGCEakLFnkhTMxWdzUbRikUHrZlix+PZMyTcjsU1+U2uRp0GQingFsd2hpGW",
+	"2idUUFEyPO5KMm2P0EgZneBvcpXD+U+RvyWN49kAN+WGNJxpsmI1FxXRhooKaYkIuYsvruvNEugv45Lg",
+	"9g6nO9wUpB4gh/EBj7t3Z+AWAHTorpvdlOgtE3rHVISHVPe8ZIk9gOcDlkvsCXVKyvVnmihG7ZQ1ocpd",
+	"wprRjmlDGim3hBrC7pnam5qLDVw6u1ueR9qFSrm9lgJXdA0ruqaiuu6UvGcHvzU1u274ltmTGLeJMcpS",
+	"inXDS3ziDxfzPe6xJp1imgnj6YsIachGEiM3zN+D8MycoqvnbqzY61NaQeD3nomSxaZihUqNEzC11Iys",
+	"ZS8qsrLLIDtuarujLTzhyPSYYjBPu2usImupyJ6ZOVP104nN1vKCyCztnAqYRGASBORh0jBt91Gu6KqB",
+	"iyrI7c3jr+IXAtZ23P0P/N6xZF3LnSCrPaFE94o5AhIVkWs3CG+42ZPbm79+Zdu3UrGDpZ8VBjZ2rOMp",
+	"vFqPt79AcWk8CXsUEt6Te9poZKJck5KrsucGJs6qBaFkTUtzQ37cd3aXNAu3QjM8zr6z98jUirELpi/Y",
+	"B7MEjhAhpu/sNSPwVySW2r6QsmV49UDnMZJoZkzDCmTOjEhVMWU32P5DG0UN2+yz6eln9sE8Bw4Vm600",
+	"S7leM+BxqS0vcBaChWvACCorn2nLZw0jK6p04cTY/Km96RtWveqjtxJIeOlUuunMXo8oTa6B5JHYZW9A",
+	"0gAiuXEC3BlhS/bGEtChzHpq2q/wg9islV3RUvaROcMZuB2kjkW4rQ87Z3/5ILunWYyt2jchcGdLZTp7",
+	"MGCDb1l8sF53LMrHkd7d0SD9uvuINNVKbQbetOZK5y//LY4am1Av2IeuoVzEqDr+ttjZrJHVI3//HCVS",
+	"YUUv7n65gGYHO/iI7GTfVESzppItcJk5/GIiY4SddCd4yE48e/Y8svDCgHsVDhd+eIUmz9z49R3dgDEB",
+	"R4US3XFFcSMHLUpQ0ytqJSHTq5WMa0UfeESBTQt6Vr0/rxN6CQxaRyf8geufwWAwTPfDVXG1j07yG6qZ",
+	"lcDBgILCVsXtamnzejTvNW00m2ohqFmcZMR2Hn8UgwEmSxZ2ppSstsqSR+waCqOsaOyu4G9yNbAh/Cb7",
+	"1uFALf3wAls/fgLKuP/XhL7hZH7vmfuzUT2zV4B2HauWc/S2nVSxhf3MWMUs52ROsMXVoEBg7yk8931j",
+	"FsBdUb3csaYhtGnwOaUtPPAt/fCSiY2prxZPb29vizOENzKigSg/GLzwCGK0+A019euGCseVpqacjpbc",
+	"7Jeb6Dtc0qbkfUtKqlZSwIvL1lJ5jVl3TJjM5+4yo1EpnyybTOsFE7Lf1DGVqrha95otaWZH9nlYlpmN",
+	"FReaLefZqnRNFVvWHGc7Ucfhsijg/g23AlnmBmOnjdxF5BamSvvkeFmupI3TnbkhJRXE0C0jfDRy25d1",
+	"7rhGltvldpO7dmjeHE/ydnSfoJGdR6n22tBGL4hm7tfL7SZzZqZXQt47P0BG+x1Vwj7RM62I1DCVSaTT",
+	"d9ftxdDJaBIHtkVHklNyS933N6h5z3xLStnIHnT/A7ZUxExN//EfZ0U32+aP4qqrM7ffsLbLvHZ/xNbd",
+	"ODvUjBXDnYlyPkqMVIKsbKcL1PrsteBac7EpCF3Je0ZuC7JijdyRx9l3hZqzZlRYyFtoeUww9rf/TK3+",
+	"re/eyxzaC24op9klWbpStNyCqKaZiUskvaga9j1v5m5oRQ2NKwBrblXLFdXs66d3Ttl9+hfy0zeWK/HD",
+	"V2S1N+zwcfz6fz65vY09kMWVk5kmJyiaPdF0jyeHsvKKAZ8TMRPEZJ9hGdFtho150XZSmeh7qujaRNkG",
+	"aq7RP82RtbasMwkr3I5qVOUpmEOdJdLy1LmmhN0yrCMu0R1ok8C1nalp6uTE3o7WPvm7s9Ae/1F2zIkt",
+	"efJaV0sjdbwvxUqpKs/fj/8eZL3TIhjuTDjPkQyGHYz372D1w1LDPA8m5c42RnXPaVP2DShAz/QWN+Tk",
+	"pTw8tWcgx9kOpCJ2EMIFoVYeL9D0tPPkAwqevZk84vAIFrKTZsQw0gvRoZFAOEVofJ2fFnHdS8/yqB6e",
+	"DIzjldRT2yhj9u2Vs54cTYvqmEntV7QDdkxpKciOCqPtvm0Pbf4jq/NI/J0YaNxf3KVqdnSv8fJ6/xU3",
+	"8y4w+0DbrmEXHNWas6bKt0gNPXxvP4yaVZXsu+isPVkc/0EaltpxsJfwTa+YJi2jgrAPtDTNft4GKab7",
+	"xlyyzjfwZdQaJXvlLPkXWmEc/QK9FY4g/QaGoxkm7zdqGPpAYvREcPoipNw9UW3t9BbBB7Gd6XhpenXe",
+	"e+yahfNJczkM6jgkj2/2QBx2E8Hi4Lbpjoi+aZxqwZ2z0L5atOuQbI52pxclU4ZyYU4YY7Ik2qlMwvBe",
+	"U1WRit1zYOhgSHazLfw87X3UpKSt8w1YQldKqsR8K6a0kbI6Nd3TTDX0cDTrH+VueB/s2BX8pBitCrLa",
+	"E6DL6LwuVKek2jrVJYvwfsX2bw3rzt4wR1eHRzwMmVK+Rht8+jYhFzy+TLXkU9Zwakkv6Yo1DYvy0xBu",
+	"diRjW9EWY9iERL8Odw/6DfnVOamkYI6FsqYiba+NlYo36GbrBfjsfDAEEtHN4bMQ0ZOAQREJniLbv5qY",
+	"oj/yAalZE38/tlxUM/v/u/3kdMwR/ZBrJKIflkruEsJky0VuP1yc6kfGQyjA6m9kX9asirtUk8+rFM1+",
+	"yddnvU2i2b9YoxCOpBC3rOl+s2HaZBP3W2yfeCu8/T1CZ7hlTkTdDQR9Z7kjB08wSJAR8Sv+0HorPhDS",
+	"aJlu1zOu+t8dCQaPBJ5qEU6wuDLsA3hBgAVcFVd7pq+FHL3rcPaF+1RHtfGpoHbmXTwx65ccT2piBenb",
+	"S2Sh1Pnl92WF+QznVKuvfM+nD+VNkBs+HQO+WEROi46fiJNxccJQQLULEpnJPfIcZPEbBlOKn6Chjdz0",
+	"sdjFEIOatd0uZDXmSXhAiXaIs8jrKRUGsaYtb/gMwvzefrD/npZGx/ubpdaAcz1O46I6ktxO23oxOC2q",
+	"ANJqxgp/gHC3lCI5px/LXmPyBNdGoskwq6Mfsf0LsDhEoprbzrIKFTd6gkkIQrHsG+WafqZJS7fsuu+O",
+	"bSylvGdqqRltZorNleL3bG5EttBMmY9RWd2oQ1fFwQpid/03uVpafpB/lH+TK8/upitomanljK5+gvZx",
+	"oyerHuaB6ChX+T29plwlImmWa1o6W9UhZf3UN4Z3EHVKiWbmM006xaUiOwZBzVKUDIiOjeJgVmwvIVZw",
+	"FPCS6bGYxTbf4gexNRkFwyStacKFd0E4iybB3KNcxGhBGC1r1Ii50cSSkRX7XBBx1vTe4Ryisku3ZaxL",
+	"hflqtJxaVUcMU80e9xTF3DOlXWzLcQQC9YlMUftjw+iWNMzokLOUpTPbTs9ebj+tA2IcPVoj4ghPjyf/",
+	"gc+OXpPAxMOrEJ7Swj/00cwKf83DGY347pijjEgs7Fxc3uh9MNFU2jCxAHlS0qZBPj5ETWIqQSUFK8iu",
+	"5mVtacTwcpvSyGYnwIDuMC9BBT6JLrmmYhORr9beZHHs41WyjU9Lnp8Udus6gU/ik3L5DymZL0Lz3mgh",
+	"OybQuLfwBo8b0KOahtoLfqgMxQ3xc+JQxJqrduZXg9/r1G3E/Dzn8L1YKET34JG0g+Egf06W1jQ2XBFK",
+	"OkVLwzWrSE0hftop7paz4zlnPkThgZ6YQuy2gevFylT4WBSj3j/ThLbSXteatfO8BBgOPfPIHUuMEa+z",
+	"QK9YI8VGL0aPm1wTz0rvIEQMJEYXsN3SisEvrWA1CoKOupnGz/URF3MjY5j5aGwMQnfpPyHCWu6Ej5r9",
+	"iNDSA+7kN2fycoT3ZEivC6/ByHl69Cz4AxpdT6T4JK/5yYWIfLpMrojff07Y5bw4MtmbUrYsS/985drO",
+	"8HS7/CI/yvh8hkSisL7kpr8aZukNZS5umItSirLpNYd8Hr3lXcequA2skToWcPEAZ1cx3XETzW2C2M0d",
+	"1aSE4VH0HEQA8OaApR3vzo7uo7dyHg24WGq9HLKjEkGNx+p+jnsl5+yDOBebzBDqkEsGsu2o4lqKqcUU",
+	"mhZXKxcBbTdvd2AkGlGAFBVrBat+xjctN6S7oyru2FeM6jinxmNnwpAVLbcHQbt3hLWd2Q+JozXVPn3i",
+	"mBtzcT5r9tdaZicjw1oGfmq/Cevww8UPQKC9OHKB9FYvE3HO72qGTgaMTXD81q7afuVeqTXboZ0jLvWW",
+	"DW07HQdgaKnYE2wAG4xjabr3wRAEUq9qquFJ54rUjFbaeUkpAfODIsqqhUzfgVJISzyTUvbCkNt4UBL8",
+	"Me5xSQhAPh91hmQkt/Fra99xxauKxTU+3OX4YdjFTY8CeBI49uzuFV49Zm3hkqSoqHA37pxMtED91SjI",
+	"YgItGv+AfQOvg677biB3F5rrwoOl/ZdMJShj6FlUBqGNlsTqcDrkBFgdgayY5aPIZuOEFGInj3Xk2Xn8",
+	"chtuj9tud8Jh7gfHlLhSmNp5fKOik1zF2TNv2anLAX8niiqmyEqamlBn3sHkQXuOtKwJbSwBYJgjyMFe",
+	"2p0bkUwtM77y80qsO+SJHi19xSDPPhEBCnaokCJ3rHB6x/YxCx/y7nJDuXNIwqco+Vl7khgPF98C2VBh",
+	"XjdUzM3WaULwe07KhD1pAYmXyw5D+Jf3sulRlsrJiPhQgtqvsofcNPtSNmeN69AKpRXLkWcMULMZ4fLF",
+	"laFqw8xlq8dfnJG4RM1X3Dkz75nWrLkslN+f7OGmj7ZntPSwzan1nTz60TzdpFI0mpMBkDB1Cqv9QYrr",
+	"oBCW2OVdiIb3WElg+ILwE2Dl9hW287kh3zdgx7VvtSF2LRXRHWMVwgSEjRpG5AJesh3dE2rei1ZqsyA9",
+	"Xe6W22Jov1TU2NdCqtHvTL+yIsAvzyB6xavKPjHXZb5AowKzK+HEIAnW2ZlhsnJ9MNH34hj34yAZ8aQz",
+	"cmhpHwCgkO1vywjix4+MjhJCoSWpZVPpO/KVfWcf394Wt7e3mZlWyJ6WzbKNuYAfQ+T9jP6m+37WyUK3",
+	"TOk32Pbge9j+sxZ6aBR4UeTuR9bzdeZa4Cibhqkl+4ADR7Kl5I4pspFMO33PUgIaTbhekC9JxTVA17RM",
+	"mII8ufmKdA0VcDVwczNNWoruTh7SkxmHhJck0tEt0I/tKLezWHLNc58PMH3vlanj8nKmsnsyCjguVu8E",
+	"ulsz5D0Xh4CfFG66ru9/ppb5nKpTmR0nLS3QKFh+8224aAOGkc9Z1A4TEHR6HRelE/sDHQXr/+U2aUt5",
+	"+LxjTw85PXsSORMeWukDsjm3stlpwmdydGFFyUN6TWNemf88YiuuGpkffPtSbgBybC7N4iixTfkWQ4Ge",
+	"W2YfsVaU9mmMq9Wb3jmNsiDK6iFD8pj1uFi8qH1Ah9yKfKMb0E100vF4xxcVRoXbvxajtFg3aR/kLnwS",
+	"rxOfolrVTnFjoqaGyRn5HXGTGr4cNiSs3i2pcOdx4iA/WQ7hmYTBL5/exhMGczP93PzHqX6fBJahBErP",
+	"v7xuXj8BlzoERfj66SlQhD+KT7yzl7L6CPoPTmgCkPDkFhFV/b8fPwTzHi7n8abg0QTdgTvIhhOYrtjb",
+	"8vythk55y+6CErUglMBtAryrndcF/JXXdK+PACMueoocGQxX2BHgiUvgiG12Nrlj4ad3bB605PmtHW9p",
+	"dBsLBHi0v4ax0dc5e3Pd+vwCTmzfa8XuOYs4LS68++5xjGaHNLzlJiofF1d2XzxIVN7zztYmgfQEi56B",
+	"XYWIU+EYjzLykhkQZ6+nfwLRAmHVNOb8NXjBrh8vQOGPeQKmj0HYvhCX748oXJewiWEPEifvcRNnGF+Y",
+	"GDkXHdtxIXGQ3E21gYCjO+Kiq8DOr5H2f5MrtAqPLTGxCFO0DqBOXp0nub3PCaNNdnPWrORuubbyQ+4n",
+	"PqBr3lea0VKW2+VOqm3mR39Ej2uPyOHGMGXP4v/4t9vrv/7zX0//uMYfngw//LfYI/ItWymuD1F+Vb/C",
+	"bJAdQ7AFClHwumYNBEM0fbWJQ1R+i7t9gYGZClkxvTzMZR7Jmytq6hj4yrOm8QRnm2QaMGqpmc625TZS",
+	"dvEAniH9GQN3eIXmF1Mr2W/qOCIhxPedjkwZRKMn50QjO7nslbR2aO5itFMJl3kBya6nODOf5Le6oJlo",
+	"smXL7IXmJY0croOs84B/Qhp03Za8yg4ZDQR+sK1/iYRkz4pgyXr8f2XG3u/weHRKVn1pMnDQoRkA7rbd",
+	"0vuhc6Zl2wfTXE6YtL2vgOi03Mz6pJG77C8MFVHkJHDTU7H9TBPN/yMXL2riemip1pc4PjyItz8Ud88D",
+	"qxkoIvpOyn4Vkeeeeexg5Aot3ZMVI5TohneFw7xl5PceEwnto0/19vitU0dK/hgPxGPOxnT8DO+hctg6",
+	"KujN9rPoIuPG0wcIXbqnTR+Rjv729tXPcWNATU0ax5prAqgDwG+nIR2JXYAe/USGgKDkNryl97PxS36W",
+	"pKMqwJchZsqQ1EwJjO5WsJZqI41BmJ+YUn7O/hf29FD1jCq8fj9naalTzyGkoNenNi0CYVmF3x/zAtlU",
+	"TJuZuKbfemvimYQfGDY605794ME+uvhLmG8x27J9UssTLloFFGWqa4eVnB2ZM1mSHWqIDMEpJtb3wgUB",
+	"pcLVI9gxtUvgPhbFEij+teyVTppFnDZgaqTvDDZ/QeCS1TMy5W/bdJkNsN/1APt89uGW2tjftUyYIVAv",
+	"QeyMKkTFBXK/w4gokY8s+m3P3mAAXSKam2X0EIL3DdXbVIkFbRI8+Tyq0rdzCpZgHJMnaKgOgOsYdtJH",
+	"uoQwa0eoCbqPp41f5nb4tj/vLjjl2hrO62hC20lwaYWLxhtVXBnF4MEuQzBkcdULsJwfFUQYxbLRfSLo",
+	"LPPYpuwGc6GTskJ/jOIn75mq4HnVEmbdULRR+NnH5v2dVcF/YlT3ar71Wiq2bNvcMCUHJ5iIUS7ZckUT",
+	"fxVst5w3WBesA2cg/Hy3h4PEtvy7kKUz2QUflJxF1x7EGXYE0ybmphiFiJ3TdRqwGW48FgjLYr6VN0md",
+	"sTBi8AVkZeznpB6t2XkDzPcMfRbrnp0NMvvetnmISAKI51lud7mAvtBcdW12+93S6ovxYN6aKqaXzkwV",
+	"vwSmZqqVlkXno58eRTqMisU5K787QbfZo20YL3Ey+mg1AxV70hlINH2LvhndmQfXdv4MBPO8pO2GCvMG",
+	"9L/LUyym2N2zsypGbvzE25zHudxmRXHOd/MVib/JVVYcyxhAU59Y4Lf9RwdIVD3L97E4Mf8j0zm9e3cm",
+	"bEVQoqK5nL26yERzBFnqJSIUKtwU0yfwaesSjB7LhGX4o62/Zx3j/7Xe3nl87oKXesbrOyce6/RDG0qj",
+	"fnV7Oy6N+nj+Gxy6+sthV1+OjDTxB/okV+/b7p39OPpuH2WyGLqFLBmNtOidFRCW474DS6U2inLBlEvU",
+	"gRJZTsFB6GtNgJjiWS+XBDSclSfC/j0+2L6nt+c4yTSg4KGkDs8D0jzIV1OZWJY+TjZMhoym5/Fw8Xr5",
+	"j/OaRqscBUDcVlascfS4lgpJClmVL/Hkcs9L2do2SrbZzznIOt/TeMUjLzZ8nGDwZ8QcejkDx/J7mj7n",
+	"IyVc9UI4M7+REA5TXFERL+jzXahEMgHbSGY4yfWJ8wVmBGkNa7Lae7ARown7YJjASiyMxcP/nPliwr2E",
+	"Q1PUwbWqIE/lM53EUCxSxRKeYSm5laz2RFNegVnWIPjVdsVEWZPWmSHuCEajZ5ou75mq+Hk/39t+veYl",
+	"Z6LcJ1O8fFe4IbDf8bM3aj/NUR4qbw6YNj43PhjQfH08H11eXOm+9cI9/p13HvkdYgIM+ifusesABI9B",
+	"lZqha8kB4EeJ7J5XPgtvhjPlOw4vEHXJoVKR32/IGMhVNIikjHiYIbzGly3jmjA3MuSR0hX82tUrw+AT",
+	"y3MgCMsZqGJpNCmgEV8S7xgBNIzlDmRBarkjcm2Y8Gn6Q+3LG/IdLWtXJ3JtXDoQQl60XGumSU2btb1S",
+	"Ad0Yfl+5Ekc343fy6bmwv98jypMl8AagT7B0Wy1lRdQXnz/+H+pRQdSoqBv+xUq7Q3U46VYbvyvDCx6d",
+	"2cyKI69h0JLFXsTYNbHPwVsAHR/fE18drtc9oKgqVm4lloQLprQYIY9BDY9f1pR28G4o6kcoEWwXwMMM",
+	"VQYfuYsDR+KoOLny9QlEp4lodrikX+zGEUyyymSR3gE5I/fZeWxnSGBhbaPDDjyq4so2ix+sNkww9doH",
+	"eRwe7YfjHbiGvKfHeWvfJ78vSIVG/bma8rRG33gPcC1va9odygWBfxsqNk2KxKO4tA8K9TQbuQkwAyNq",
+	"N0gbCKunfbnYeys+Fv75Js9l20rhwJ3K3IgTxVpWxU17adyiv7POl2mHEsNrrHvMtQcsugCjyD7Ois2A",
+	"rFbsZaLy6nzsgTj0ER7GAOkBO+XmGadHVxg1LmTOdLfPTbBPocWcy5z/ns32RdGqUlE0uFpqs+gkAKLM",
+	"zBIoayoEa2bcO8aq5/jRoWXp6V/OaCF++qNBUxvjB5gZZj98dSSX2+uxoYbt6N7lDHGzIIY2W6YKYqUL",
+	"++q7gCpFha76Ep/GSZDMmf2E2hSxIlyxghfnBJpDk05MppHrtWaxqLGqwkTdnQtoMqxpBhXHB/tbDWfe",
+	"JK4f30YtS3NSF47AtfDYTqUPWKL4r1QTdo6H76GzKGHs1CYdKeulFIKVxqlT+A+MweYNExikqBNCi+uv",
+	"jwijcieWIQPxWBz1Vw3I7iBn6Niu11Gt2cmCLcdKxuGIL3mojB5q/4P6BWVZnE6vE+HCmpVSpCCf7F57",
+	"AEDMSIJsAqgt4hQtB8rLQSiydy4XTtgjYuWZMrO0l4ECgO62sTL+riCmjsNBZT3iPoYGlzDAB+FGFiPi",
+	"8LMIpxylW86a6jvPOCdvXtPIHUvAsnrA1gloATW1V3CgSQFlAIVXlvW/PfnnDSwhatsJtd0y418ScK+h",
+	"QLhbQDrO5Xso4hV/M9wyWsqFL+O0CFGeAf0Zk2OlGiJVJy5Qv7c5qQlzC4KPwkRztLQ8jzDOIr5bwgcy",
+	"RwCFZuCWc7FNFEfQ7OO7ma2CNIxGeKkVhEogA80AFsyjnAnpQKSA660YVaAF8FwwczvcMn7ZfRW1s7oA",
+	"tgIY5I6XKZxXSuy3DeVoMYNqGx5Lbe3so+AKygixPgR4hlHDbN0WjpYWDrPwxBEnKGN8hYcJkCKfFPOZ",
+	"4kWbQ9soyP0t3V+vMVREQoEbA/+Mva/pMJ0hyvPjCujhRHx3sdWf7AU2IL5nWPQ4FNc1SiIaJh6BkCkD",
+	"V9Pr+pJkrkbLCK5yr8CCi9mHQynWtR2FVV7a1VA8ju7HoPkUBBLl3Y4u6zUrf+r2+LavpKl9OO8kV0ma",
+	"GqAbQ+1/p/QSNC2sF/Yqo9sUEr0whwMCnD/UtNcJZ+hqvzQ1C87cac4I7ADxsp8Uvn4mCP9928U7rSCz",
+	"aU7+k5tjfO3vhkUgeiX4bdYeZQoyIxP48D4D0mXvTR7G3vji+9StFMBJvdvZHmh6kT5PUtepzECQjEum",
+	"lhW4q6t4FDP8EevDWUET/dtQsFQmBs7iqnBDBtY6AtE+ZUK1c4gyYLwBeLBYRZHnVH0e4KkdTYTpR9nB",
+	"aM4jrmDPfPA6RtmBC78IYcqcadQEmVGyiX7zQ7Sa0zNXC9XesprRxtSBRESFbo8CC0ciWojmm5bekRUz",
+	"9uaBZ1gqgP5u9uMCIfCJv7oVh9xtgWa+CYdau1zzjMcX2i7nSGW4llmNZ/ZvDlPlx7C1oV5CTgQ0NF4+",
+	"jMQJR5IR4OwlArdLkx1w+311uO9hXZM5h73ww8cI/ofAF/6/RATpgwCHXITBS3fX9ncIJEGJrvkaimr/",
+	"PYPLXHZuOJnosVidK1hA5pQF16Tty/oQaOAz7VGD9YArRA5xIY109akH2HOEIMCCBVbe9ZY4+yq5/M/3",
+	"4nPoeen+/QiUt5WV4bkhnwsJDypTrHo0QEwKadygrpy9fX2MJlANYOmqPYwGIUZa1RcK/No5xDzPNaPm",
+	"0FgEuuuOqhZiI+NyK9eyoS71IEhMQRR0cWJWDt9cuydgBWgC+6uAyAjmAqHxlCFRPzrSIHU9/vpY6rKP",
+	"3jJSFe9M+OMR4IYLZ4lFtqle2J3fhXRxwKPYUXz1U/jMEGQ03hS6biS4GimUneAV87V0r3cQhHGUdDRS",
+	"gI7J3GPOjkZgpt43TLj04w5/jj6fyhV+mL6fGB9gXAwAKJSu+BRpoJYWFCoqCLV3/n5PoNqPVAgoQl7Z",
+	"d3P0JyB9ou2LbDu+IS+hD82srORgaLClQ0UFD//dQRdD48YV84JufSTFETVXMhE5BCWkD/tR9qeo/QfG",
+	"j+gaznh0ibc8CaF+LC+3Vk9mArR+0GegSjc3xEg5K7WzuILFxiUlWMpMdRu78/sD2XRRHhxPfI3WUXzo",
+	"Ejynph8mEJv0j/CKxWq/j6pxRoIu/J8/08SVCEuWounjK04XPItI5L2+Kka1yIbZpdc0GBcTJsHL/VQx",
+	"QGsrC2RKG4mzxTS+4+tnn+1FiM+zJ0kahs544tgxPNRglI+z5Qz55vijBK7AMxekZIIIhDnYEwHoogQm",
+	"T7IeScALPn5//Xz9ZiVOX43dqBM5dSOXeoZELxL7dqJ4xDwMyodHPpsUayC/91QYbvauSkmiaFS+KTvp",
+	"xHSQkf7wcKv9VkWPalRWNRHWPacIma+IOaPyZqiiqeYVsRqPFV2Z7JX+RxTvbbVftlIgz50WfOiVlR0q",
+	"ui/I36joqdpH8q6yUe9HSUszdKHAhmJsRJtlRfdzcAESUAYuMKFlhimQtliVb8IXMjePs2NquWc0d+29",
+	"Zsvk+qc53C5nfPgGJzZwrTB4MRx6lFgcK5mmE/RtLB8P5E38I4TyEy3JmiZKeGMsbMLYR0+GYeU9zK6S",
+	"G8VEEJhxGDW2VpTdpy/KL7+8+BZr3DmvddlwwFXnguiWNg1pwDSBHr5DgDZ6vf7nv/6C0Gzw89OMnx8n",
+	"INxeOPOry5mfi96H8TGgoLbtHbkF3Qn48WLQYiOYNI0vj51IyomGG5/MmZ8TSjNUa57A2DyNwd1AvaWc",
+	"hlgOOqelK9CwrDgFhvAgq9rxytQP0FNMDx0qhhzGm9wzgZRiZZb9SuGbIcXmuuHruFb6Qmij+jZahGDN",
+	"WLUg1MeUuHAMzaz6fAP25TCyoZjY0Ks1QnFtaA8mvlVfbiHNYBI8M56BnbYrh55E9zgToXJQSW8cAE9b",
+	"piEYBZJC1sSAPwQUvA5jtA/qRw173MzCFQmLiKcFIZpbHlTf+TLrxys8tJ+NI2YpOGRwB1xNFCutU0Sz",
+	"qkFwj67fyCVErM/fgp8ZqzI8nIjBHoYZA7PjZkX5tx/k08akoUEja7X/YGqFtrnzZdaVGaDdc2DAwgGc",
+	"a+jrC56Pn/PSeC5AIIu5tyBVBwjIZ+Y4JNcFFCgvBn0QdMY7oti6h9qVo/At9wmBWKZIvOdD4GqHoJcJ",
+	"jloWHhqgFsHOnqTEl1GoiVK2zrSZo7/TezZLeT9/zvnkaE8s4UKG8nwH2X6QsoixflCK3srYCetYmcqh",
+	"ItuhogAlhuot0APEp5C1VCPIbPgj2Nkhu8aDLm65M89ZoaaWTTXPNgjXagbSBlXmFdzEWOw9xF/kdvWr",
+	"be03/ry6B+5fII7CE1SYvR/aHeBJEv2ZxXxmn4xpfHwUjasxGsY9HUpzyItHIpGr048WAM9OIU+GYbXf",
+	"kooSE5JgL6Piycjn8hFoMlSIBCJ6AmgmZX/gRmUj22bG/GGEM85wjPzisWDcmNGtN6yd5qq6wwOBvvCx",
+	"CGuXuxR3N/m07GM2WjPHRyIFVEM55ljFV/u3WW9FCJZLuyC8mDXE1YXIJ5czOY8RocQzA2XDZ9XELOK9",
+	"ZgsSykQ7YEosdTnS0R8y33DAOPKod2dS7y2lXFJjPF2HC3yBs47ZfZICsx3SvaPYlwB/7zKmiepdarJ9",
+	"vjTfCFbdEcM3NRTSaBjd2iboCbbfsIqA65E0klY35KUvXRjiZfYHWhWA5sHir/3P0Hn0Bu0oN1FfKvjh",
+	"qEA7/W9yRWxLwGg4CbGbZh7wl+0Yx3/YhDUXXNesurlaiL5pAmb/+J+ja9X0us7FgPhVqm0W5gJws+Fm",
+	"jYlkfPrjC18M2WNDeXnHekap8LjuEcXHOOLf5CpPNzn2/6CP2xI7hDVAOYUbAkH62ophUCX5cwzZBabj",
+	"xOpHi/ci5KNDfEN146szDL+A9SzwfwVxBfULH7TgCjVXhaOIoUyzx7ntmLh5LzzGwIL4n25gxgv/ne7b",
+	"hf2P7+i9APiBBYH/he4Bi2CB/7shgEiwwP+FJjtmFvY/N++Fu3ELf/VuSMAqWAw/3jjet8AIbV2QSOV4",
+	"131BXMl92xVShSvRESu3mUbXnYExBXANs4v/+wrV3HN2VxAy1OgAryFEqIdImIVXz+R6XRBK7FNMetFS",
+	"U9b2iLEqBKFWflcbSL4jGFvifI4HFrN4maVITf4E+Ob5VNCTYP45b8uAmXH4thxu508uPged+tvCVXqA",
+	"quMupeNcTt7Tp2cTAzuWcF+4K3cWosfSySvX9g+P1nFOR7GNIArLpdLeZ0CJvcZmz0qHcOzRP8589sY3",
+	"9B96EPt8uELkNfnJz9j8bEBRAEA5259r94cHRTlXD5ZRVcmdcCvWfXv2FGlT9nihnlnF9siAEQkYdoYR",
+	"bBYy6Cp2zyFnFBK7AFy6pXu07tm3HJVmCBYS20P6PWkaYSaz5oVbdJAHMkpdxvGGV/vUi+lViGkh0A2P",
+	"peP/au+qj87DWKVd+FVtd08ECBXMzoK/SrU9rlU42LAHYWCA2OkaGkc2ZtHExdco5K32hKLkV6m9Q36B",
+	"X5BRwOKKNxucHXBQqKLk9Qs7LBRZGs8QJcir4qpSaJ1KxJmNA34megIC42irDnhLHB8H1OUrB36LPuUY",
+	"fJ5KcSKaeTY+gqM8d87YwwnSjXkVncIwjlTycqMeZP8FBDpe19Kcr/0Gw8Wx32ij5dLbarNY6rNGy7eM",
+	"iXgmnqpmAKkNOnrWyPC+/USrqJtk0OlPdoGtPARmPgYrpxsh9Xnb6DOhd67w+EycPBZg147IAXKgMHdw",
+	"7WThmkEaFTdBUvUhmiOlyrMmVhG5Ds9CCJWWO4Hoe9lweg4aLrL90WDBsy+zr5FwxCSoOP9i+Kd1iGPL",
+	"EiVc4OAhK/r4Kftk0NMVCen2wQAD0biRv+E/SxPtJTsk+8gxaSXHOQcuFatA3EyUZBQnUASdImMkqWSB",
+	"QWOg1LpcWst0fZag7WkWQGQKMXmeMAz8FZ6GjnIVS0ED1Jsx6AGa2OzT3vUG45sXh3CEREt46dFG5GUB",
+	"TcCs4wQEno9u/cbPLVrEchaKOEjkKWYcgBIm4Ez21/i4Y26WY6qYRgnuIjo4/zB0FM5WjEpKdkrKQ+S7",
+	"sHku1QOManbz7M7anrydDCUKd+3zBV4fXZvFXp7LtqOKu5IsWRAQwFderYen4CJtpG/n3sWRphF1UGXL",
+	"+Uj60/BKu2NFBL47yMjhzRiZzMbc6AiXUl+5dY5g58Ph+FcjMKZjmEoETx3e8tFlDe9vMRKJhtIzE3H+",
+	"QI57a5w77BOB3Myy9M+vMjDbAj/npYtz9Z+mGRN4MR1zd2IKr4LXpOoZoLXcgb4KgvCI8Sf5/hRXa2aS",
+	"UTyC4e2+7YxsNTCXw0K2waVjmXbI3pY6YILYmc9BfT+qxP8RcQzzde8piNFAifGLwGPBoLODobODOGOw",
+	"dOmZvQzxpA9e2OM3v/LLAIBgegEBKLv8BhocPH+aFt9I7sMR2JSzCVAomlIp3sX9rC/tRjexHXywhJ/Y",
+	"nF86XjOrEDU14EKLoOqgP9pHgk9DYL1iLSTIXx73+bxx96uMoE7q0ozP6vrQUuco9SFn8dDonpWQaDf2",
+	"Ld3rWB2yVJFNIycxj6MwMp8MkgfhfXhGpynEl2jFUO1tAuX1JaMiijGUIM8I5DFk6ADAsf3hEcSiebDo",
+	"UC8hFyw0nn39o9yRloo9IJloh5/s0J1DjpR9QZxTwT4pgnDhEpYuTk/yyUe/J/au2rAYkJdZgpcnN+to",
+	"GlUx9lMJHtOInrmka013BGPJAcY6QP+DV6pmUB/APn1B47Hiwq6WTQKfbu0dCznlsHHAzNayye33hDvn",
+	"PhtxoOOsnKHjv7bNv0+VdkrlTfQiLuqkTwfByyH//iDNvReGN6NT494nkYEs4M/Bnx7udTFQodu4kVsd",
+	"WYLbozhlr82rPpajks6C8wXAIsiCPqPpQgw+B3DlYsomiOKjSXOxnVN9QRvlmH9eaFfOVH3lgdB32pL9",
+	"kt+z7+6jaQBgoQEZfUGMouVWF6ThLTfaY++YXt8RwXbaNzj4A0O0f3BayabyTXaudHJnBZrIKz+tpAkz",
+	"wFKKceEG5zTDAk5VmzLKDYnDOaiPPZRMwnVlj//ONj8bzeJLdfokZDdI6ggT7oEBv/jYXTQDULVmzn6S",
+	"tcCDTNi4rbBkOoVeZ2quPZx+SQVZ4duabSR7hTgeIXX14084iaqM2xIWlDqbN/45mxSIv8B9nkJOfXXP",
+	"lIvWxvRGKly0NqCBZoo9vfi95ywlP2rDm4a08p7pwwiyC2N9Q3WSgGLqx49upKTVjw59dAqp0iSCQecF",
+	"GxrZZVfePHr8fPCY76TAacVXsomnDpyq5X0mdEDTe3ylP0oVdpkZEdM3xBmALRAc13A7R+H6mDDgPs++",
+	"qc8RDirmDUyGTM0zkD1osNKRz2xOzVkAhZiB+Y4gEn+ko6Imsp5wZ2D/DC4HdLwXLi+nF1UczGTeFXn4",
+	"GKdLApZ+75lOQvTNj2b6WboYo0sYcllLmbaEXRTq9J8c3JTw4EHWT+lcDhBivo2HD19SNDBauB5ShmAh",
+	"hJYGsT5WUm6R0hchT+gzTcACFZ2NJfzz1S+RW9i2UeUBQlsA8BIifKACOs4igUZ1cYhVNi79EFnlcjbc",
+	"5GMPzshe/6yc6+rIh104nzs5mojPnjxRV/akQc7jOZ3LHfSIwufbzUivAUiFw7z5J0/P5s1rw7qcqYAW",
+	"nrnn2XmOxZWHo5hObEJjCZCp0dFdGuUu1w52w+qIfbdlrItAEmR71qCvsxQHjS7jSjjFGTQNl/k4ofTM",
+	"dk5z1+AaF1ddb67lem1lKWGYuqcOgLtz+SAA+GdJpdxGleKf6JYp/Yb65JC5JnhKWtvDZ5romjFDNN17",
+	"F5kg7APKeopAkQFdkNLyvgXREs1KEMgEhRv8b0LKiAy/UnQ31EObGnig9ZKLzLL0Aedw2SxbhKvNw88y",
+	"c4rz7+ZMyDbPn8yEbvzMpusqDrdmPMpognGSM0xx2hxCR3QdU9e0aSQ8JE1vWRjUjvwPLkqAc2juqeBo",
+	"sCtrJeGuYB4BmCcYOPBKqs01V9I53blorCYTpUt/bT/JG5RfphzsScvARCK4gMCrxgnrviBlRRPvvmyq",
+	"FO5QkKNkUyHUImIP0SGVei6JVGA+xfGiB85MLSP6csXSxsj5/l4QgGdUb/COyIcpZ+ZGL8Ki0oZO3I5P",
+	"Cx+xicqPvzr4e6q3C7DHACHsqfKFbuTaJRlyjVVFNvyeueq7HBwnlmKsABqnu5wYkNHyfb5Mp2TVny9x",
+	"+9o1m2he58SYQTX6BPgOXmM4qd7YNvMyEqabNGKVMCJIHfZSDZsX5XHynmW7MrMOT94zf2qN3CxlFTMC",
+	"vpQbYv9CPhfU9Io2j4hlwy6IBXySEJljWIsVcsFd3knNjaU3RaFeLJBdrztWXsSV3AY7BCI31ehe+zWd",
+	"rHYc3d4BPC/iZylNDGYzfIOB1sAs7O2r0ISZ8VykmeYsl4ybYJpP+WLzJ6vgDVhk79+/jV2QnxmrGhY3",
+	"mAJEU7YYM89C1Cm5YrH6ss8IFk/AZ9WFV/GLSGywtvqVRPeRfTDPvR0xZmhdJvMF4bFue23IijlDGnoP",
+	"78jtNLklk3roJlpE4YUr/kwrLJvgpAIHe72AFM5SigognV22UyuVw1Uu8GfLJH3dc8z+7FM1TAKe/eRw",
+	"mgZFG79o9AdLBclIESzI03Yo1n2DA8WrPSWKrb5wmc+Lafyg/8SpH13X7LHykvcTzUsvShuXSynWXLXL",
+	"EmpAZVK8PdjlisfwGb770EHtP8IFdgRVaFayNwMTsrqTbLveeAHT1+Vm2hDNnK8VtsHO+zNAdlCklRpL",
+	"THKxCWXWMmlxJgbDgHafuCkHMQQJQH9RnaKtQxj9AUD/YUgOIWQS4U337AQjCAeo6b2LYfeFBoAWHcFo",
+	"f2FzCxGOSxGc0BUmmziugVBKbYa4+GJgqNolNs+YihPoYs5Y5HPAnoA4uR6XPI6AUZiyTt/sYryBQR5x",
+	"vl5XFGDhEgwk0UZ2GEe0qyUwwIxwM7zcxQgjdHgtJmz/6L6P7/KUNAIVpZ4aV+Qxiv7uima5EDG3JIyb",
+	"3sm+qeAiR2xhzOyikT1WPTU7OWIUTh7QoD0EeGwzLkVLqH0b5rHK2WwteAQHyHAptzDR3NC7TA9scQVF",
+	"Hc6Z2alh6i2v2KzYZHTgDiTkKMKfR5QEHFLNg4cnz3N4ZjoSpvHGo2FiizsIqTiGE7sISTwvahRaR6ck",
+	"mv2LdSrQizUVaeFKaKwv5YQ2TQTjm3plX1COZanwvdKR+lKh2GmkHMtHQJz5cqU8rha96pgAp2QMwpvG",
+	"TEsvBrHNAYX03VCtTfUiFWSpTpiAjtzLDi4DvHAQvj5IZy74eWaxjJBkdvL+1vJMkQksIEUBGA+7TOyq",
+	"Cpd/humnkTSyHT8yK4fax0Ibn9SG+M2k7NU9+0zfkcdemoPf3JBnK3nPyG1hX7YnmbxQ9mYp18uN89wc",
+	"HTtAIgfhg6x6y+01a9Z3gDQF8ZuW8Iep0oRioKjwluqIE9YB+dRyRxqJJVFrWkEyo5aI4xnAPaEEEhde",
+	"mBsy3gt8HOzDoB0cFnhwQ0m9zzRUeLAPpCG8ahgKlqRrqGG0/3iEFve0TEh7dC6Pbx5bqlaAm5QpP9GG",
+	"C272y81yuzkD+fz0yZkJakaz1XLd0TKqaGMeIoG/3wU7T0Eef0X+TuS923bN6JkN/ctBEfovb89p5e7R",
+	"hCVEr2BvrCxwzNXOS98Yl4xwGZhHX1NNVowJgpDviGoGpZ5cxU8MhfhMe3w+AhiQRVzFypaV5wZiHAHX",
+	"h3xIv+jYTr2mPBbOH4ehisd2BivYQ0UUU8tlc8xXr+dnU67nRO/a/r/n5jDb7qvbSIlYb4w/5na1bFLl",
+	"5wGe2ieom0WQ02vqyr+lUhQfPzky0p1ID3wama8vwXpW0pvWChg/syethrHoL7zfs+Mv8rGsO8VTtpST",
+	"I3hB8SCy4aSb/txMYglXfzkLCZ3ObvOkeFEohNN6ET2gjURC5AGQoNhfo7QYfBWKg7/Wp8BdYRxMAoff",
+	"VzQ+eev6tntnPzzyU8tdcm+iMuyW7ePVfcE+AFD1VG8RMMlocFZEBcsct0kAqT0piAqslnMcsONKLEf+",
+	"IOK/hwjpZeKzqZ+E7UdirPOaYMCHdNkOV+MeU5v8ykPFP7jmWfUs0+ue8hqztck1MgZ2Mod/HHUzC686",
+	"pla4vx0gUMMy/DzGOnOVqANnj+UoURfPU7FeJ66h/eoXl4E35/GUifiFLdt7FQ08ft4YtLPSEBdWZJpk",
+	"qcaz7D/ZYznzeYw9cVmP7jz/FVVmecHjNpFcaVkXHvDNOfpbKdg+U9KcW6whJ1F9oEr4Qpbb+KGiB+lg",
+	"6tzjrA9EBHCFWyaIXN85L1RNBWk4anRsDFNLPn96+9dH5ys9JGoVj64iLjR655iCDERkzYdXRG7jYuAI",
+	"rj6a7uJr/jpw1fy8Binw+p61BcntGYT7Ebzn3JApQ2O26L+9/u4HIhV5/fMPBVlRzb5+ekNeDFZ+6sst",
+	"QLw31fBBYdV8OPqxqQEMH7w0vWJYh/+AuFd7ww5P/K9f38YjU9O1WSH6+7qSO3HIw6BMbgb3OoqYMjSx",
+	"zXvNS9p87338M3Y6ai9zaurURObr80AdHjcmYeu1i7U4tpFZndfxgcMRbgsALUazBQLa7qRyNh6XqgWp",
+	"qtoeIjhuYEoX56CHqUT3D8kgZrGcA0rluvmGxhOgE+ZPQcBabDcbHqR88DA/XLTAx8ysUtfZS/tVvDvB",
+	"LugtnqXaUrWd3dlPVG1jnRlumjj4w4ezqbQfOKif+7yGE7rCge0wtocilIZaOSAodwJ+uY4ATtAfEE4k",
+	"2kPJ84VR7Qx9GN9ayfbjK/jLhmWezBvbFDIQLxFc/TsJAxZ+uW4V0OnJLVMx/F1tUpU4U8u9uI7rtPYu",
+	"DH5ixnjDHuCUqfnzzzjz6OiZHYhlj1YyVSIEE+0xHdibBGbXa55PzR8OGNQF1WP3H9fB6b32TAe27cRm",
+	"A9c82uz0Rn3InOv+Y+4KTv7ErN+44/LaZy0NxDs0Ll0d0gV0LXv4xY4qDNyXHSQuqzjANMCTzJSOHODK",
+	"sVNJEEYVoOd4u2ecJHVNYxFr4JcCVJOC3N7cPkb3zQXCDfYf38qAxnKsUqRSzsN058XenCl4C516RJVT",
+	"YGnBRT/jiHwcRaTcL+QBufEG2XUlEcvIE5eiozyVKOUko4xU1xZEM1qgv6og60buCgJxnb68u4lVpziv",
+	"Pp7ZJhGv/h2CAyOVloa4L6hBl4iBqmTcmhZNDUBIVY+Qu6NjwPRj4rJ9zAqT95rVDLd8PBf3na/JN17+",
+	"4F10Rf2kYBjvIxX8bGRf1tA6VWgoMdS66XUNlVpKChGOUoUEMszGOXcOUxXGbsRgboUKj8l8WUjxxuIN",
+	"825SnskeuvdosUcZvht+alYjeNoLcvoOMMpq1lQ+MmBxGG5ox0ZbvNW8XTgZRgFghJn9k+baQH6gU3I1",
+	"bZlPjbrcFp1j1h82wRv3hYuZj6LzmR0XUfqbCZl8mPk/GCsfP8mD8nHDJc/2u0A9M0jORWNGOAuyv2DA",
+	"Av+3P6uQdZkLZdpy4VcbCaiWsskAXHjumoF/uuXNWaXxe2jlSuBxY2LIJMAtoDappWlsZWUBsHhAwIB3",
+	"tDWW+vcLux/BXkCJxx9OxEj17Gwm9vc9ohxB1EgymTQFNvk4jj7IqjQUzShC46CrL29v40LGpejXQ2hO",
+	"KipliL55PJ7Jk7PBIo4A3A6PNm+8+iJQd/LOfE/LiC7o9ffTxFWat7JXGJXIq1OhhHJNHPG6sG94gpIS",
+	"QPpxTQQ/ztGeL0mT9Ko1DB8MA8kIDr+xLx12wnGG1UymCad0Ni4S+k1O6MdQImKq9varGfP51jaPovkk",
+	"amw61H9EtebKWWudg0SPcT8btMceRBfNy5zxKKjRAh3zAIRwu9IwQuliQc99Nopv8snWJNiHVErJNGR+",
+	"CJOHzBec0iQHZs6sxhH7MYQ6F05/IjfjOMAdy+sDrOlilN8DiQ5cgEBcUiEkROoaaaUv8LUhabU35N2n",
+	"2eZBzIloeHJNXr96+4580dlL9gXKejh9/A7dB2w/QpMrXCgeU0oqslP20RUYZKh7tbZva9gd0ysxI5Hn",
+	"UMaKIKDqZQCHPebWEOKLsBOIhTcUSxx8IWsMZn1yC5Ls49sQHUvBH9a4fLIsuDzNjGliYskb3DuJhg6U",
+	"QPDpQAqAIm4QwLijql3gDlsJxkD8LBWQA0h+66s5gGq/hAlF60HQiLb12lE6zm7C0txkYRbzEkdCHsLF",
+	"QfLI7kZX8aDgRCjbCqsq/CswIKmPSMUxmvF5JV+Zl8HpM62zRVWbHZuLrWOPiSXNRmru4lQDAgqKrFZK",
+	"paq9G2Vn2/13DIQKUsteZRJnHIrgbW2JzGkBXrFrqdpwEUrkbeAdu823qPn6Tfus2x1iENxHS93lm8y4",
+	"njcGLm25jaW8UtVifvwK6yuuWCN35JZ0VJt8qPBucH1m2MaTYejg7e6YfXYH9sVBZS/ribUFqeLCeHUf",
+	"Yh4ZntHE4IEyHVk8vT2cDHzKNfAygoVYcqfTRa27P4Y6aNxY1t1U9tYwDDRxqS2jScHDqz1p+yikFjDf",
+	"a6bYHaHGSQs7XrJLzMSeAYxIys9+Ssnu7gGxDldjoJQzzOd/G2FszDAEjDhUqjDCYQZAJPEi89AuMHNF",
+	"ETZP17UdR2ScKxUsx+k9J8GBQ8OE5W3cV/KgfpIti1VLAUaS/UqwZiV32a3ngTZIzCL7JEhVBzDEWbi6",
+	"yzlLnZrxAzqw391hLw76Hjb0EBTLb8WZ04w8+u3wh3zh1dHGOQHH952c1eua6rnGwP9yd8yBGS71OfPR",
+	"06dnrGKT7fPdZl3XCznq/+/Z3CilfRLD38ViC6G2B2ZfQccFoZBbBw81Vy4XS/f2PfayFrcv9z0t+77N",
+	"lRhmZ313Vp+JiYCvBAv2X6i2jX5OuQ6SMe6WdsntVgaDbOJ5FV1OOXqLK8Pa7kLOGPLTYU9CV+nz9Jrz",
+	"HP/9Rbfea5DzylGODDLZ3odpQG2YxWgSpzdE/xls4QFdTfmbEe76Oc/Tm/5P4Y1gNTr7Fnx91j/S2adx",
+	"5mbiczpnM+HaKhMTqZ1j0emNQ4otuFi18S43sOARmO255OXHX42Tbc/7T8LRur1IHm3IQ0lKqlNtAZFu",
+	"wvoyWRx2iN6viC7HhTNwOC9+bq+SN3HEA/D8WzW4lC2zOilsPD4r9iunzRy79C6Bia2iBe9rRtiHmvYa",
+	"rCZVCgx8JPtO05vxY4CDASMQDU8ofJSrjnkw3nwk2+GTJp72/9yj9dbKavM4J//R7HnJPnqN/CDNiObm",
+	"DrLuWbNslvWn1qLikQVBhZ5pL+vkbs5xeblpGRe8XCpG33afacuIGpZf525ANJ4YsINlcmRuGWCfpZrF",
+	"HeYqmGP54Sja/yiaYYRINeN1TXt/dB0c+RFWBiaywB694ZaNUBfypcLgmY+lvuBfP9PoiPGLFYwCqwNj",
+	"YUFKqhQfhTwEASgmql4kih2lC8xT54srFO9zaJeLXNKdYk+M9P0pXvaU1x1MaHK3hisfNzdMWdroBiVt",
+	"EVihFV+y0c0fsa7R6znh5gMt5oizkKB97LrQHc8T4Z8NLf8o0pFFL4wmve5p4xW9i2OMjn3ws8OCZgTo",
+	"zMa2Ph3RMzds59gudja8JiMtK+AgTQJqRqeejK45mEBGsI2lL50obZiOnEjlwN2z4yQ4h3BKxZ74fLN5",
+	"FGT8FPMfAoQ1OKNKYb/BvBPdIqmNHSBhGk7V7pxR6yMn7gc7LFyxygTM9WvAxCkPMgQcTo4lnRX8EM0A",
+	"UHLVxMKmK2YoLmSaCAnJBsT2aEf0OeKa7JQcQyFC8fhoNBVEGcypnMWa6jv7zenif8foDek8OOMY6+mt",
+	"9+lsoWSj25T4CQTo9blBvBgUzTS4vRCfc2VldLMgVBBa8spl5ANUqK8A6oLpW/4B79/G6k+rfQjy5UIb",
+	"1ZfIzj/vqDJ6CRz8USSetzwPR/is5BWy6NIqOTyKCO3+hMVD8OUoqVpJAXSxUYxqtvC56CsmyroggkGp",
+	"Q8smpNeY7ITiyhdOdB4ozp8DNGAZ77JjqoyWXn2HoHKWRlyNAEiGzJQshTRLfO6zrkyoDHLO/jwiixmC",
+	"/H7Z8g+xIBlMOweEACRlq8uDBjM8GgnwQsAv8Nu3bKnWH/mCJi6przo3H+IHw44A4pgL+9JhZ4DHSIBJ",
+	"wf3zzupK2hvtUHxVLxbvhau8C6kVBanl7oYIQHVfeHA9lyizLAvicNfJ5zSOs/7ohnSKt5YB2+MrHK64",
+	"HbNfrRqmbyCQbWFlug0rEOKxGEz5gLxQuJqfRLesaUJbub0hK97YHwX7YK4rul8QgCuH1u/Fjqr2uu8W",
+	"JBTnuwsLh1R+eBCk2rIKTt/jD9zg+hZHy7wBfMPRPriymwVkNYzzUkCceC/CwAPMMMJXgDbHzQ0pZcX0",
+	"Aqd8B7n1LqklhGb5Tm+sHtxbzuTW7zYF4sjcL2+I5hsRujM1ey9cicTkWislu0XYs2M0YDynpDFCS9p5",
+	"QdzqU4chGnY5VJOuNwSzIfy7D7XDgWVc60Nw22lKU0aBRl/VbZ6ZxRdwnYiPfdO4kBg7cwAFbxqAx5cK",
+	"/qnpmkF8R5xHOFCsk7puL36UO9sY6P24kNpcNj8HjlJGXFI/O3wNe8FMgbeKVGpf2P84/f/DqQpEeWU4",
+	"3/TisAjnKv+0sgts4vOvepHX8GRQQcI7kEh42ORswFvbzg2dg5/zN0shIwCdREaju41AT+dzFs9UHR7I",
+	"6fb27MLDuxwpSOmR787sCYC+p+oKPr3NQFiRV3jkJ97TeKnymuqlr6gbg+pxRKdnFFSVilWhyms0MroX",
+	"M5RFnP2b/jysD/R7MOliWN+JnXF+uIm0jeHJcfRPtunFrIxQ/CJV/9mlNZ+hkpeMbjX6RbAe4flPvkNP",
+	"Jiwle8d/oFzEY5lraebMc9ZLkAu1Djc8hrgg+7IGcHy0yGLdA3TroNlMzgGpAbYTBZRx0NQnswJ80XRX",
+	"x+M8hsOobpDL0FhWdL90HrDIg/OxFaEPn6KZfnI8iSMln2/EHKqEF2NGrIJ7O6Jx71S1WUP/ig3n8+aY",
+	"CoNdjC73iDMEQg3wD4gF4RY9nJO/nUXgOOE43DGf4FzTIqaguyBoInQNyM/FFegNUFCh2TAXmH+NdQyd",
+	"juDN7VeBYB2l2+lXMGGUvv08r/C8r5Abxa1Wfdt9I6u5Zf9K2i7bNrv66D1Tc5tLq6otrYa2bKnaph4/",
+	"bIyZNPEWAJGeO/q0Ygouc9TJaDXRI/dYsBGLjqK7a3QbOpcOppJT7Qs2wSA5ctGFQXtxmAWoA6Z92Lxc",
+	"r5lCdS03B/rxk788iLtilHWXxWu+u+cVWGoPZvPkq68jb6KrmHcy6eYwrioSXyiWWOjhY7rJEqcB1HAq",
+	"TicAjAIwgXNRpP1NY6UXk9Q8eolrhWf2YKnvHw0J72gods9QdH0O3sBjsXBcF+YYb6WHXs79OQds4S22",
+	"RaSFaQTiuJ+DUc8UlAlS+Xzb2jf2ZbHyFBMVxv3Yrg7xK6ycfUOekUZuNgBRseZYTQJtPiOzN60q5Ypl",
+	"TfnI2SfZr8EbPfIEx9j7nai5Hkb4WTrsg9gcD7fHpZ/SydoHvNZD649/p5lAOUI2ceinXKHYA3FkJKeD",
+	"qgjtT649ri1SQZu95jmy2jPfFPSPLuH82bLOXKBRzgSJhKSzFKjjzKwKRcsZGJDvbPOziivsQui7GLZ5",
+	"BMYIezjM9uThpcRCS24xMnvD1vwipxjaVE0NXq9QqQ/Sq8HdBaDXK1pug419VzPIMEcPmmC7G/KW8goA",
+	"cAsomgbpY2BN9XAhYLO2V0lTdDhNYqVBnGvpliWltDJe7w9ylU0Plk0oYrKSTUAg3nkT56EtJoZG3biH",
+	"N1bD50Aywwxv28GBYHY34aMArLKWTSN3LiPyLCC2VEaPZNXITHB8GNM2xmUS2Lwd1w5IelQq/TOdqFnE",
+	"lOyToDC11ExDiaJJzxjPlnArMQoYZvG0f0SbGsHHuEI6jStQEypBKaQ8LL+kmF0sWTH0blFS9SyUNThr",
+	"bTa1Yuf1/HfQ6p1i1ITsI6l+79lSxEoeaQ/hDe6pvivIz8Tndj6+vb3NDcGKXPyOIi/5+HoE0wOQcOuI",
+	"lkewY3AMoPNjSSq6T0KznCjinFc5DzuIMz1LznPtdwoxTXJrMpS0nxP6jnN6bj86V4t3Rv1cKDKXf5x2",
+	"Xg117pXjvyq6NicR8/Jn5ipWzNiab/voxgzpDccUNBOIBcdJA7G0TgbPX+XcOAPFll0tjUxIPgg4mH+c",
+	"I7ve4RVFuliAzxU8m6NLOZY5S1eSRkhz7X92NHVkaBoNuxOpAiFUmbnnAVWq4sAvdW4PpsZkFL+1c4a3",
+	"H0XHxxzx2dje0b6UlOuZE0saNi1TTZRx3ByapQ7/NJO3GGlokxtXzFTFy4xioshiPAl5rlsc5EIKoL7V",
+	"/qBg8GAa9WO5jQjLHnM3v+DApYsRjMlgUw1H7DicJ2C/eH9wgbQO7zByOcc3Riw8/SQh+z82IHjT0qwD",
+	"OhEty1pWZUQoBhxmbF8ME0kv4ds+sgArjcef8pqJxB8y5gfduk7SIGkHbP34zV87V+wk46ftzN4JLb6S",
+	"hhXDrPCGoWw3cZ+dr9qfHbyc2HPXU+EmmF6Yr+KXi3qdU7/pWBVoGidFt5+4Lk7e7oTiT/jdQeUZXMWp",
+	"DYuB0wU6OHGmRwkRCL8SEjm8rG6J5I6wEQlhoR0skqr7ssZEkSgJdcFZOeeVirsep6WavXspn7jg9fso",
+	"FeGB62GjF81BR9FT8v1rHycUOejsEBrcqezmJ2ooA4J7fs1Ylzt/3E8yR/7dTkZy5PUlSTr+mrls9TD3",
+	"0fDpfX9ronbAE1tD4xoULCYjeumtb5dchm+AY0Wnzu9RmokkTMRfW9lUy9X+LP44FvRHcGM5FPbPUV2H",
+	"QaIzthzkJ1p9bC17B6QXTx46AJQ+kcL2YClrD1JaX3n0hPzEfVdgIW5NohOUCVcZG4CvLtqFc2mNZhfL",
+	"9H0LMN6Dze8g2dBjev8Zh5TJqpXD9PPceijHeNrjNB59JrKWXnobXARAE4H5qNA7plx2Cw0wmONQbF3L",
+	"HauKsc3KtdJMVBqh6MBCiSZpzYyv0ZiTbA0ZL5kQJ2Mv6WPyd7Lak1IKQ0tTkCf47/gaANcf5u4qNHxF",
+	"/jua2tdNKl/9IIZxHMJ4cxsDd8BEFJ9EdfJaDi0vwoVJRXA+m/qM8W5AEJddJvn85RctF4/gF7AP8dpt",
+	"uH/n/avQzCPZByDowzn93//XcxgORrZkgRtOBlMuiodjaixCrhV4/i4qjhIgZnBe0ZvVN6x61ZsTtTQi",
+	"uiLVOYVPsIfQPj784OFLMdoh+h+yDVzyQYCQsL+02xQC/I88O6XquWbLeZY3DIKX6/VMjDf7BVznfAEx",
+	"IxTwTS9e2maQHrSbBYHAqiU1Sz3vi+wB7plaAnhhIozwnildS2mye+yajGuHhXK8z4z2c3qH9msl2+w9",
+	"8R8Zmf3JqDhpvnVG07ZzOSKR6tSN7NiynIPzB184Wpz9HZDZnK8MJIuhKjUDXBCxK2cMdDLk/pSZ8cz9",
+	"+odr6eJAl303Y/1TzutOMkQ/DhZITxkHdyfBGp8rbpiKVsWdnQ7vNKoIhwWXOGMCnij/6EA53gMUngdU",
+	"wg5y33M0MQz2/RRl0udpEZlSbkSq9d8mlvejjACWfGMFuR01ZQ15Zge5gXcQlM6ET6IjDtgerOMLYvim",
+	"NgW8j52S96wivaiYgsS7GzKAyq58YSBAIg7FEGA0fHchgQuCew8ij/bXNQVJvmF0e32YMzKKCPFh/McZ",
+	"9bzZsHRg+m/zLF4QZv9Sym084QDysSLKU8CXhytgG9ldrVmioszklN0cEyf60r3qfsc4RkOjLAJID02T",
+	"2rNXg5PulNutF2suuK7hH3DiqQ4T9pcLPcjIleickPuBk8Ucv5FIuB8hZgWguTCZE2IALbPixouAgn0w",
+	"BZGihL+sKW8maPtnl8KrealmJ9jrbJ4YHBpHadWWGjFMvsqojZbgpeGUXKxeOOsTXpFhrSPKgyTwUTJA",
+	"KZvquoFbPY775wfR/rU0oY1/+xK0+Y/hhQ5ZrcaNCZWwrxXXDtSHNXJ3jRIDQF3Iezb800h5rWupXLEA",
+	"7CMx6K8h0+PwRsyX+mdK7xfI17Pl51kS8UWS6sws0gtk10ukyQtkval5KqzrhOSWuDq/+kwgT8V03UgQ",
+	"Amqp2XXDNv5HAMqKUuZbGOKtYd0/ONt9EoHH8YHo32YLlfOLWSGyjZ9EbCtxD+Lrny/1GtbNSDo93P5Y",
+	"UWNGVUw/O7Vk+MZPJb5idc/LRGHoOUcezIg5afuyV2k4glD0JtPydKJY6W9ylS1f+5QGf4VCaAfEZAwx",
+	"F64O9pVfRhEMy1YSdbVJMTTDR2KMM3qjd+8TFEd3S3e6gMuzmBQz9dXd8OxOkAeGZUfyCGaEzX3bMyic",
+	"G6HsjZL9jKvybc9+sF/E83sdaZ0scWYb+WvW8DWbcUuH6xINxD9+0M5f+tSFN4rNSWl9Z5vH+5o6Iu2S",
+	"B/p14/j4IHcaw2qihFHLnXiWyLrqBWZaYTwCo2VN9F4b1jrMFkqA8gC9JGQ7S6yeNWG6bYcAQ9FsK2YU",
+	"wkMdo6NlaMruc2hcDCNFV+tcBPG61QeuB/d4R19YLBo51qxGIWAji3WST7wdSfq+D6uVoNTQUY2hkKiO",
+	"hITXKtWXMuw/37Jx3n4RPRFDDfu+oZuHeKi5OG/2/bWWZ/QfnopEg7m+Wg9Veo9vjNUzaQml5g5Kv32m",
+	"ET/phnh8F64J1bpv0aO6Yg4ACx3GZBW5QytWc5HyJbvUAkMoAo8QbI1exro3RDNaynK7wPihglC9JZ/7",
+	"xujOFa7q3EpWewi1f1Qg8gwQpB7bbgBfchuwTbFBlDxLKSrWugDRLP733H/xs4yy03VDNylPj0uYkcLn",
+	"fpYKSux51Z9romW2w3ogzug0el7NASOhhv0DHurYc8eomdcD17Khx5aXk7cUPombt1q6X5aKiu1ZtwlT",
+	"YNdFM4z9DEDy533mMSOypv0KAXkT1DAv9vs1VSbRkaK7Adgu/xxUv1qd/+YlqzYeowfZfJx+f5Mr7R3s",
+	"Tn62H/gwgKw1/oojfB/Hv8wCmxgvcfrahhMfE814+wrPqdw5D+HN7so4cj+g4bCRA5bFwDn8nR92L8me",
+	"/+Hl7NhbcrjhYcYLzxwL0rDNtdWv7yCgoefVwtcrKIjkTQFAk3fEzv+O+Il+xEOUdPeHupBQ6u+a6i2r",
+	"CmDSBfDzOz+vBekFAH0WpJE7y7ABM+fOTnf0N42RVtCk5c12f43uGvi5IIpr+y8Enq7uYJkLwgUuddRP",
+	"CdVJd1B0r5Z+ExYHUamjFyS2O1GTJVB/SysWcEtRtISynuu+GcAaMgwFXh9CQ8GZB31uPZyEWPJ7FKn+",
+	"MFEQERTXgMNaToosnwudOY95ZvKudeUgF2Ibh72ktyrUEkliBhdXjlTQgHpY7fBAaDUJnOSHsE/5sJOT",
+	"IZSuFGwqUXCeVw+CAVRQrydOImYOskZXe6gUY6UtP8ooKGwIxHPABhDqyc2C1HLnKk/DH+w+65t0cPSx",
+	"6CzlVsf9JHJtGKYB4w5hrFrIUZDrw20aBRVECP8xcXRRkFuChFGQFTM7xsQiQvsFhpW5DGurazoWAj61",
+	"Xl1UrxMI+vckMUc94kNi4zHluCq9lnJUL7SPvce3Gj902CIIHgo5vzUdYvNdKFW+9OnC1I5cXVwxtFB/",
+	"VDcXGGqpmW2phXc+5Pa5qcfPhHXfhJSILJabNBciA0qgDePrYlxQuz/AHd1jRnrwhStGaFX5gFepAxuH",
+	"CxLPHk9v3rzAMWRNcTqkpUM0cFnOqNM43Hy7Jfb1LpnWC1Q/jYIa71urDeIfXB3yBvLjuSHolp9xrEN+",
+	"nGf1bsLuTOLnKxWrntOm7JvE7aN6G3cd/ekxGqMU36PE+aEU/q5mITcHAHxzb3Y6F3jD79lZtFS/iVK9",
+	"EF1vTqCu2DfYoZOcrhrPzVsw7M0IUIEhCzw0P3E/3jjvcWaYNtLJAyQIJQihZhDkEI2PyyWPJOPZ8eog",
+	"m3/U95w8JGfex97ClI+3Mr1/b8bO1f/kgKfcdg1bm6Xs81+2l2xtXvXRLG5/H6KOqTVvWADk3FDDdnT/",
+	"mR4jQR3nnidBLpXcpaItZ6H56COjMmDF2psURWSKiu/YR+HvplO/YYrFqI5y2OkZt3JAOfPz+73n5ZZB",
+	"RjNtpNhcm5pdexNAw7es4favUfF/BCk2NqO7NO2Qlv2bXF0VV3uqEqbvfr3mJWeiPJgY1p8ffHdWgQ6/",
+	"q1jnvCQlFYB5TveJzjebAYAwN+nsYj/foS8vegZ91zWcqRcmVn+Ftx1rmvOWqBeu3U/o/tSnxZaG0WpZ",
+	"HWb+j0jcKuzhz3FQJiFB94FyDXEFIidzOCsIBfSrdPYcNnXpc1JuPehRmcjesDOOL7vvtox1GU+kTyf2",
+	"h4vr8X2Pt3e8l2GAw0WdoomXXEdU6cBF8xSFMX2dcz1ij/EpKfZSIrR9bjaI0wPjmSL8njYzEpch4/Lc",
+	"9L2Tzg8chkmsKCTojNhMSw2E9PTAAuUHXnHUclYqGUf5ttedU95yM0JbeZ8g6rdGSWF5FNaZvSO2qXZR",
+	"urc3t48P8lnyCsHI+wSSCI8ll6HCBtW6gioPeoh9WR0caW5BTCVXdMWb3Nz+RGrruBs/7dEexo73HdXb",
+	"uQmBsxBSH0ewWgMuQOjgLLbbCP01Arm6UlGvwjspG11YZc/UGJR9z7RmDVRMAbejIbX99SocZfBP6npC",
+	"OR85xbxQ4dP7BhYWPgMeZwy+O5peyh4yr1AUOjBY7oIiCMLzWLQlVc+eZ2DUXlzPiplaVh91Xg9WK+XY",
+	"z/eR1DgGHM5ZXbyPaWjgR04KHNVL4310D9PtmWhv74ALV2ts4Em/84EWL2WdMdPWYJ7iBrxdOgdyEmK6",
+	"E1iTtdRs4cqCB5DohguWKg7ex9AfMcsWijc0e8L1HUZD/SZXBL7w00T6fZIoYD8SISuuTa9WcYjMNVbu",
+	"BUcRbMnDlbbLAXy2p+qzkS9lHaBiQnpPVGsWErnmWbqWsZqSLxxtIEYob4jmVQrPs6YdO/9GaMMEU2+h",
+	"ccDcXDaHGsCo2xPYmpaQW7p1yMubXjHC1wNSjwuPO8EMn2QU+vEMYnoqGUYCF0LqGQASfPSCM6oqZ0if",
+	"RiJtepFjHB3+CZ9ki6EgksVgPFwNh5MhHr7Wg2u/9MB1M7KTpEB+pmcFLXGTSE6CUtBngf5tI6eVV+Gr",
+	"C2aP36Wx8azWYwyrloLtUumcHiyZCLbDEq2uAFvXG1IBbjrWbVxg1UbLAv2vANXLY4dgblU+gglV5hed",
+	"KPnDWMVmImXWjptnDf5jH6+zw6uGLXVNY2hdb+gOISHsk1U1zKs/XJMdo6ogDvaPUAzBcFUxcgPifcTW",
+	"Q4R4zRQ13e1PxXo3jG6PifO0uZZu39oPEr3NJPMGQ6qyA68wBy1RW2zV8xhMz9/ZXgfYb6sRGQ6IdesC",
+	"CLyh2vniStoy+3vUxOclEOqytkpaWo5K9zEw63HuYORCbxnrtCtLt8KSlytm1Tx0zRYQ5Q11J+dN3cyK",
+	"vvOhyrEYee/8i1rsnSKCuw5NcdvX3GElocX4jvzw3TvyhWsNzndTM67ALZpfcOulfRqb+Dx7PeM2nuJm",
+	"ozjA/GC+Xc3OV7v/FRr51hc8IPhdNrhqYFL+FF3tqbDdwwULt9Zx5oOntghpoqMU1NEaDl7E8dvu2ceY",
+	"KbmTOnjrwhMy3LlAwqcEoI8u/7vag41lXPW3kgviNq4gDV+bBRAp+fwoFLEgK2oMU/tiCEXUTGhpHxch",
+	"K6Yf2R6MYnqot2sPAnssCIUb46MX3OW4gT8uCK3sz8DRpPBfYPz65xD+cOd0p1v79Gv7jDW8I2DhfBSK",
+	"ApcNbTtdEGW1IggjXA9VcWu5K3zB3PcCR3B/goRzFsbtqNY3BI58gf+7IR1nJfObQ30QzaMC/4A1i1EM",
+	"OWzgvtTXAZQah7RkYzeXbnVBgKAKFGTeCy+z3BBnqcJeb9yeDWP87ipT+Q2AcYGiHtk12dPrhf3/8Emg",
+	"80c3RN4zpXjF/LJhZkFSeC8+341C2Yf4FCiiBQEovi8fAvLohgAZY5nfO6LYGgQxDHsfDY6FLjiUvWiZ",
+	"IUIqP5uKiZv3QkFh5BEVhBWCIvUIY9BaMPg6pclHQikGujFV7IYoCntn/09+67UdaOeSCwawBEzMIxCe",
+	"eUMUE2znD/K9+NwdjXdrWQqqaa8N3IlHC0JBNJ1UNcbnzC8gVGHVHqGs13VkFwVtsc5He+PDWd2xQfZt",
+	"8V6Af9MqmQVa16/dcdRSsUc3LkYWv5kEyNrj5k243NMo3Gnk7SNHDShGul/evBe1bCrtexnlZDxygHOY",
+	"/pHI+bCbu+bGb4v7R43oCEHUv4FIcz9GR5UpSE375lr2piCAnF28F7pjJacN1/Z39uD9jBdBuuCadBSA",
+	"B8hGXttbZKnyxp7RNfCN4VaA1d7VZ6GarO32PArcgX0wTITW/nY+srOwwjguYU2VD7Tb2GEidbMtj5tj",
+	"WR3VazhX/Ha+Sgq8MVHlD7ho3OUY7FIRU5LMleV9narL9FEf9XK2YkmGMH/SJo6PWS5Wgav8f7wvwP/P",
+	"o+czRAGDpyulHriaRKcBk20jtDgpds7enRvNfc7y6cXRXCl0pgB5eQ3oU/JUPIDhwovhUyNPBYjmXvwt",
+	"i8c7OUNJJHRBGjZTuJbrdaIKh6piiPGv1sNLizy2VFLrUeVDlKHA94oUpFHBexzT5UYDHmdSJW9SKFuV",
+	"6XLD+QaEvWPojwe6a9D6Ag1HsQnNjMO2rI6/TB6Tcd7iy3AsLIW5PkKYnx0KaSxMbCBrn8SClOYOKdwI",
+	"v5X+WRnP3u/lwS6dupbTUm3euQmp9SYxbYAGreVuXJXXUaTX3q48K8YEBFjUgWzulLmRHocPVNDhPNSH",
+	"90jCGBC/gWK2A8JTDlbcZacpF9hBIQYOxUsfjD5KM3O5aJI3sJKm0qOtsyLRVXEFcoydthdhYLlWOolG",
+	"ebxjKsLg9L5dySYZpRuxpwvCAYjZB9VK5aXDcZ6VVTw01BWz7W6uFqJvmuIBQ9PcxIe8KphulJQmVcjG",
+	"mUKWKQAJwHlZkTC+d1Cm8NjloLxQMfG2cMh7XhumQuoIqhhgklu7cnoY9yXQg3fAF3PQIqdB2rRbRqby",
+	"vWW6OAfNGyZKV1nPeX3GkMtCGpeHsGcmN0BmFqjpKPg0MktE+dtwAfqHyz77mC0BytAJ1GLF7gG02KMX",
+	"f9xg0+ITsOJxdKubS+FpJkqoiokqVclhRoB02SvFYg7jVz7lTzEDBOEQ5qyaA2Zjq7ECK4n7LS+C4clo",
+	"OyDpPBx/cABVCEJyiEVTDPg1fquSxxGHayp7dc9iOWu90gUmiRYEBjsgqzn0NSgjX44Dab6MWKmnrjaq",
+	"zpf//naEaLMUqHjl+H5mJj2dCOLNSA391qteW5a9IigImwtxZ9su51CqfTASVVTnAXuO7nq8rFnMZ7In",
+	"QhJ79QE9XTbxojohusC/cg0XiNRF9b7tjDS8jL5yiDF4ShR4AJy0AcgQhBg8Li9QOiku1O7Be4b74TZ/",
+	"TLPxW4uHdxzMGitynwmkeVHEyt/k6u9cVKcBNk9tFQwSXWO/Ynqm9R/KB5Rbh+jCNVpSWQUWUAc7Vt0R",
+	"Y7sG8yt4zNGg5xyLoGxb0U8KBg0jkEpCMLWsOAUs32Wbi2aNfee3l725aByHCRPXsWrWNMtSMpe/YZa7",
+	"ZfskVn3o1T3DPB3ZG82rAykqCHM5MoQ/xzOoe9guzL6IbHNsS8bbGiOjX0TFlDZSRnCa5jz1Se5w8eN9",
+	"Vqb/RaCBcUaM3+rsC/IzbdEyQLsOigvki1y9qCTTFyBSuQ8h5ym10Bh6osZkpex8N98+h3GNE6GO1K5x",
+	"P8V4GvHZx1TIb6hmDknjfyWf4w//g+iar80j8v/8n1DfWyos+r2ybbFiNYYxIP4bpP5rUvGWCe3y1yfo",
+	"gazkrcvRmLyjUJFd11CRPZ79E/qNRyrB/D5OYoLV5mbh1XInlvR8JIODzbOfpNT62HszrLYY1Gq3SD/T",
+	"YtjQ0YRSZ+7ydsd5Kefw8Iat+UU4EIxjqg/Fro6rdyGOBW2l2CAcBaC/x483XoQtUdEphd0/CoL4FOms",
+	"a+x3sFSA1OR9X6OysYPzy/7S1Ac1DucXEoczz8np/dXDUn1CMeuhAXqT6ziNwRjbz1+Z2Um1/egwDC4I",
+	"xagAiOlihthup1EZXUMFRAtsCwBNKEBsc75j2z9tGJHKB2OMve0Q4mt77Rv7hZQVoaTcN9y+/gVh1LwX",
+	"tOlbLnjfFiD6YewgMVRsbact/4AS4de35L/feBuNNrLzUxo82QQwbO6Zog1eSR1QhrgUxEiJfN3eBkU2",
+	"ksES7W86JTeKtp9pUjbOP0yrBVlRU9+A3ewa5CvwLH9esZXi2oU6cCmce/YOqj0AZhcBl5cd8Oa9cPhT",
+	"BVnzprH/N9I+8QsXonIDJhErKi1Ix1TJhIHghQ3z4ykuICJNsN4oe9nsP8Aea1j16IbsqDau8STuhXw+",
+	"HAET5tENYcIHfhQEdJmYe3iVUfH7G2rqUeU6T61ng4Kh2esG9VZHPGe1a2wWvjrr3nX3w3t3gTjO+mhs",
+	"Iz/EHLU8R6pxEwo5BLP8uUgU2e91NCoXMj9WDa1YgYmQRpLHC0+uo4jN3hTOZAv3gwsAe2GOS2CwWqaG",
+	"Maomd85r65F0zrbL9b86tOr5MjGUdYBvo/waz/G5z4OY6C0N7TSrsqH1ISUku/hVL8RhRvA4qWPY6tOv",
+	"0lC9zvdXjKYdpnRi7XFfNa3u4yWtxRAX7PB/fdwdMNdZwbUr2lCHIxgpr5rHs+wNF+j6T2Gl2cPViSuU",
+	"eGcWw7ui/fpAHNJ3+GTBk2lfLYitGj9L+SiWY9qL52hYPqGoYcsmk6j+TLZ9cDuOKnz7/fO75+s1Hj3Q",
+	"cifcI51ZBVRULJFzNf9dWCvG/oPNKF7IxdIV/YrSGsRVZdttf6BcXFZwx+HOiGzCuORRm8PNGrnJXrYb",
+	"JwVNP9rfKRoA3bhylhuwGtZK9pvaexhnRKj0JnvjOsdfslWwc3x9MzeeZl51Dre5bw2LVh1AdPvs1UMu",
+	"aX7rhFqI1T1ivm2URQT7YLy24UJCY7r2iVw/0C39UZ15C/2OItGGMxkIr/Cv3/BC+Zs9YQGelNxV9Mzp",
+	"xGs7hdhAljWw4Cw9MVED5XxRn5Ge+eeDzk19quUMdCY38dfRAm2dklVfzsHIxg8SGNnxhNcBs5TuEAPK",
+	"P/hzM4rsOS9rvqmXm1wdAD5p5G7mF3G7BorDszlKFmgO9lwMR1I468cwoVPH6wNAQoCWuPbRDysmyvrU",
+	"pQCOd0QbM1EpaRSEBs0NvNIDouZKWTExVfgzU3anJ3djGq1m2RtmHnGBCEudyyiCADK0aUDBArBPILAa",
+	"VtdACwV8hKYJz/YgAAzDlpiIQ5D96gNq57hHrGKaT2Hf2ObHSBsnAxUSlZneOWSFmmqi+tyyTHW/WuqG",
+	"H0TgjkFP+ZotkwOGZPhcNbqUKi7BTguM4C5GSaSWMZ++BEhywkHnZwINe6G8zW9ydReDMa94dezyeIDH",
+	"IRmJE0vv/DXfEvBr8gl0VZ4yIjuCFpG3wv9K9qN5LM1x4hl272zzvpO9Tsg8Um252MQ5s51739C4GsXv",
+	"WUb+tmox3nxGyrdqT4TIHL/d7IOJX3krQhIKYY9EM2GYiILsTX3vtj8fgSLX8U1TUmxeu4IjD34nT0AR",
+	"Zp66d+cE6L9Tfp3/ncaKsSEKZjbwhG393HZ0FvMO+k3N46cB62mCdTlDd30pNym9NYrI/W5I5baazp6q",
+	"yie9gTeEVmye+DgWdg+HcuYZpRdQ3EK7NEBIWCQakvaoy52z00DTSz5uRVpmviS9/6iGt884RcsbdjnZ",
+	"t7VsmsN6AMMBh+z6j0BfmV5Wl+rt8L9DPvVItrWUc0xuf4BpZi3jUXeUtFRxEarfANR+LU2BLremuiG+",
+	"zlYphVG0NL6ywNhyhpglNTXs3qoiHaOWziTh5ua9eC++g+JQvMItpKRsOBMGJBUNlbnIL7+8+LYgWvoW",
+	"mt4zoljHKARyQbw5JY3UhjRcbEklne0F35pFAECxo+y4qYf0YkhBdhY/IEOE3rs7+oRQAVZV/IDr4Gn8",
+	"/OntXx/dvBcu+F0x8su75zfkO6Wkwn93Sq4a1pKKGcobTT5/8/1z8tenX/3PRwM+4xrdnrDASsLk125/",
+	"3jqerXHrCIYUYB6CQ06Wmg0EaAmDaUPgOq+l8lnLNaMVU+Tff2T3iovrX+z3/04+x+4K0mtM8FWcNo/u",
+	"3guUuyhRsjfMwzdY2ld70lGF4Vbk32Ea/17g8OjXRPBCmD0khwB6/hUOiwV4tStN4dGcacevFldf3tze",
+	"fAnhXqaGe/HFipbbHh7kDQMubC8qqCwvqqvF1Q/MfIMt7HXQnRQuyO3J7S0wbymMc1/Rrmt4CZ9+IUvD",
+	"zLXVLyi4E/CqHbxXKy4oFFObPjBH/OBdwLCmgvy/5F3dctu28n8VjG6SzJ+ymv7TTCe+OOPG9TRumriR",
+	"214cZ04gEZJgUYQOAVqj8fihziucJzuzHwCpiKT8Qcqe5qa1axQAd7EfWOz+dvj7e+2UiKWTI2lRXRLV",
+	"cVdvaTv9Y22Xxmp/8yqW31oMVwtopFVqInw2aD04ZagbbL5YwP65WcbMJKFPCTsCVyrTE41dP3Dv1O+O",
+	"qtwl43gszEKl7lDMkHMiU9YBYx0JJhUq43KDUZ7GCUc4jK3g1LvF0mTuJxzWI92lrPuJy3Vr+HRpvyZQ",
+	"480MJz/RiSI2FfrRZbm6udMJuc/K9Ikqrjokf/miaqAdv2M8jK1yrrC74IikW/om87SHCJNYMVkMFARX",
+	"4RCvxjIZ10rUe21d0dHA9jqkWrEM4iXXiNa42MxBC3QjW2Pzhe/QYVnzRgxOg+oMDVYGno8tHBH6Cz9X",
+	"p2KkBIhrXBB1cJ3KhbpBIfD60fbe/PO6p+FrQKt5NPg3HhR+85BGJdKV7pavX1U46xU3aqvEVCaJSUEV",
+	"5SksEaOwa0sSnoqX34vpcnEocsv5z2hKFkqSifhjyDOgrwXTor4vtu2L327H4nIri5vPUdAN22xGo+pt",
+	"TNkWfkEQISDvF5Fo68iioXHOFwfiyAOJL+RayMQSiq4gMrHdpszJ5xe9l6+/O7noRRfpRY/ocNGLxEXv",
+	"/wc/Cp3Sz6+/E//9j3h50XsBcvPlulzScvOF8sHxF0ZswjsVaE1w+mJ1peldVXwyK4t7wu3AxoWZXKTk",
+	"duGhEvQzCKn6NyFZJiadgluVL1Iy7G+Hfwq4h/kPmdErdkiS+spboDY56Moodlpeff89WeFNMfey15Uu",
+	"3mqKsl+FXCx/hNSoUy5Eqzb0yl8mm4PrGhZGoG/xKyJ9sfo9CKpCwXk50GPb5Nm85XHUOqGsTqo2WAwZ",
+	"HMEx6YGGqJLg0M7hdqTE15DPO3kFpzR82Q6npkbNE1Ee32PyvRLiHNsAy7A38Vx7nkQCXPgffnj1wwuE",
+	"7p4rtURP3Aibj+DjwDwYah4KnpQcz/AqTgfAycRMKf5Xz30/qFM58YvUsoUHtGZ7KQM03FVcJmNFvfMi",
+	"QW1BgG7gq2JXOu4cXAKSB4U5iLWcpsZ6gmKQolmYeMiWLG1/M+YLldtTgGM1UzKLy+UuCOqQmpUo2Uo6",
+	"uIWovZfW9X++ggP87nhD4sI9Q6fu9ateCYCkXwFQfFv5U7hU1b2mGb8B7gVEoKpzgB8A3JFjsEHl4YfY",
+	"1Az+LsjZAK8TnAk2TQG/HizhDC7tHkSp156clvrC+UtOVFR7MWwaugRKLtDc4gcVV2/mNfxFjmd8pDI5",
+	"cYNr/Ne/dHzTeLa4UU53YgoL4HtynZjCgDZoekRTFc5xYqaM934HA4T7BcPxGUEatol2lpeI1oH3AXP/",
+	"nLpsvXfHo4lTv2JXuhaYFGMmOzLKZCxSQjs6uUE11t7Fj/2Ibqj/O0dH9037vbl6rHe0E1SgTb07ohDl",
+	"hN8TY+ZCOkwXqnYD42b7f4yW/16O3+cOiXycq6bbOlx02qQx+GAecxGDWGsJ2h2hM4112NnWgoHhADVW",
+	"ygX6Hozt1Q4avx3+2R2ZySmmPdzRH3ZylDyV8CFGwdETxl0ReYngdnBNP+yykT/7W0dnJ5NWaLKStNNW",
+	"NHDqD1wwlJdmRCGVe1tN+oAdZrNEx/Y1N03+KIazmXutWs7Au23bWXGoByNpVeIzONpn6E9++o6C4jz9",
+	"35ipv8m5r3qlerxLM4oo0A62Y6Zk4maRL3ugSN1ozXlGRYt3MDeXeTxVMd456VWx/ljEpo/9Kp3M3MEy",
+	"njTaGfPBOIRbPzs+uZsO5Jkf/EJlZ4oyzx/ZnhzRToBRR6/AUQIBFBwMmKt1iLbPVLIQfXH8UXz4eC6G",
+	"50efzkselibA4oiwsu0sd5HgXEIQ61Vm0odp4Dq2q9Rlmv4bpQDfPEQvRLcY67L1rWwCSXg3WuQ3qWEW",
+	"mY4fR5EMVXalx4pCD13qkrPQUEUgA55ZXzmG8XhrFooCGnJkckct6gva1GsL7B7cjQE5ocbEXbAdpv4b",
+	"G46h9MmlwSd4Zn0Lanoz8/oGY1+MvQE+Q6oSTE1ZMJaQSet5n+irxpvee33VqWMM89eR0t+zMLzZ5sUN",
+	"JyRz7AmamtVDVHK0DchJ+Tg8P8bhXbbGJ+/clWO1rlwT4RPJKp5GuOd4r+YZtgpfu95SANsHAbejifmf",
+	"GHCj0xNAi9R4B7jNduKHOBWiEZDe9Kl94Rg4lSQYPEnN6jDgg2or5mrpOrHZyIkiKt7EiiGN6jLcDstg",
+	"SL32morh6Ta4sVEL5OkvrbAqu1JZ36rU8Wohuh92J/rcOYzkOVMLtRjhuzLGWNCfTkvtDrrhnJlyV6mH",
+	"GM7KIOhZpq60Wh3TA1dHBpRnf4ycJF6aP7Ne9zsMVVoMZbZx5t5z4FMKYh72XUxUhaTXMZ2ecJokddMd",
+	"fEy/8zw8ObUaVkK3E7P1+uhyWNqHb+Id4X+cEegqJiVlKo3t5v0ozlUnMhm6ITSH+obOZ5d0xRtY4OOE",
+	"A2J1114Y1JYqpd47/LBZihroNCqAI0MssL/zphrRPRUuFnmKANSegwodG+3w3TTL0wczkoIgTVz7hUZ0",
+	"yDBeoYJT74BMbXDpnd1IO1+pJPkHKRqdglEz2bqJBu/CoKgyg6+FTJptL7aqH9gbMsdzbKinuLPUyutr",
+	"OfZ53a7Ok+XmAJVu7I9VXmyHfC+oWiOkgTdtCSqXjIR5NxUjddrHjh0qPsRwEfyFkmUnlP3J0o0QINpZ",
+	"lUxgHP2CTUO/OlW7XpoCDei96Rt+NwokaymUthUe2+raQL1ZNFxE5ir2kmZzONAqI3f2kM7ACpzjfKky",
+	"q2IVl4s8wjtPqlY+YYQKP7ZyK8/ygt1dBuW+WmTP/mWjVLcVoflVqaWQgtqfUR9EjcVHMZnHr3gZgdek",
+	"9JXiUaA3Q//6Fd9D2eamW+fRN7frc8+b6nvDiXbveGBXfOXpuduX3TdnT7RzCGTZmElh24kW6fEsdBW0",
+	"2PjWOjOeo8LmV4GCuxPtfDYAoZ56SG4vux7OuzrjAtyywTVVejc+Vp+aUZeO0KkZNT1TX5pRO6GYSzPa",
+	"qOuJCi3GSUL6Htf2UzNqikh/XKrU06992Tg1I3xH27dMNLCM2yi3EpCGqegBs+LEcpFVYzFcUV/1uMVw",
+	"4vnp8OOHF0/iwZHFwKS+Ti8x1vYnmVKHVP9jsoXvKwEuXmD6pRn1ieb9lwd4Xu4tLNvMjDM5cY0py8c0",
+	"ossYEa1Qw0faYWuPAmh/10t6oCWkecIABv5gydIaC2jGyvemxTLfWKyVa11LneVE3q7ifjD3EHa/97Df",
+	"nljKnhlOiK7WxGRT5UImzeZhb8PVZ46282R+akZduuZh+qdjptpyyT8Yp0rv4F6Cq7gObrvddTM+g0Hf",
+	"0q0YqVIUwID2y7kfbFu2xT+97aI9Y2h/U+S/NKNnltPFIkQ3WME/CzTx9pgwNhmSd3Adft518/jkB3Zp",
+	"9sMiTbeQsOWWnoX9dHQHCdEWIHyEbQFSFWNQE43KCjNuiqidw7Yl97+tRJU12GW2NNZi36ZAstLUECbA",
+	"Xh4ZN+EHnoTNOZdzlR60h3aw8aJI8PDSu/eyOGJVtqhWGu+gLPn/+la05ZF//vdySsY+UC+i3/H6FMxZ",
+	"YJHG44j/n2WgkKcqu1WnZckdAetPw5La+XWopXGFWvUMf23tcoaY8auU4uR4ES4yqekB2kMQcfyNYTIw",
+	"oj4x2UOYu2MgwhT16rm0K/ma6Pi4idf2iTg/yGJMLkDhNClvj9Kx98TERYFtV8czD3/XoXiVUfZqWMcb",
+	"9a8M6zZTJANQnO8ERIkeiOMG5oygTpwRTo/nBQZNGWtOO48yB0KJD8YemA62zM3Zb0ok7+rJbet6TYTt",
+	"NCO9tMKeHZ4dJ6etizZV2OPjqZ1HiIaHMczSaaRsVg6/JNi7inNi6ZwQ85cz44wdXOO/d11AzmDQbrnT",
+	"CzlVg8ulmraiJJd67PKsndI8P1nJgnEfD2rfD2Km6NxEt8Bp8lRrwcdYJjJ1g4lkRMyavEQYdCIZj7wD",
+	"ycEFjsBw71twwqc1VRBP9DTPVGvprzxd4aAuTKwShrDD62aR68G5V5kiZYpprYjzUf2cSOwsMqt2AouQ",
+	"zxQgrlGfb0I7dou6VXHQSllfHZ00zDu3j3LUmhLOLNcFtmbQiwLEkPhuJYLVlItLeNGG84R9wXfph/c0",
+	"qEO20QqPBeVQ/siGqpVETVpFG8CKEWdK2Z0BytQKmchsERUVpZg4pt1M4NK2iafWKUkMauDpkAZ1yNNH",
+	"5SblAzdW5gsQI9UigISdYe/PkaLwhXSMJuWbcpaF0y9+Pw67TKZWM6UamHwexnWpcvPHYfFvCBdbe53C",
+	"FhcP5+wvZkXIYWqB9EXzPjWhw9ZyJq3iSnBYsolr62UDahgxDId0TTlapYZuc439nNvxh3AyhLqiU/+V",
+	"X4RAbBTgsblMgvtkJkS3+tSInVkpQyLHnUhJy/3fNkWrsdvJLa9AOK8Iy+BUbVH1dPjxg6APDNcOH6Y2",
+	"E8GA1+IlE5ET2hpLXPyYW2WiT7gp/VNI9/Y73wdM0HkpPfCZFctMj2ly8dzqBQKcxi+I6Hkam27jHn+k",
+	"selIrePUe1bpsGZa/6yDMf3W3nZgMrLFLmOneS0SMz0kJOPYIOQyZ+KPFKN74BYEORCO7PraCpOWoM5d",
+	"ea9wDtayubYMu4B0HD2qE4u2IoxHSVLG8SNga67lwluuWaoUq5RoJ1QPSlKQZ0nvTW8gl3pw9bJ38/nm",
+	"fwEAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
-	"hevrin/app/job"
+	appjob "hevrin/app/job"
 	"hevrin/app/record"
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
@@ -64,12 +64,12 @@ func (s *shop) engine(dates eventlog.Dates) (craft, engine string) {
 func (s *shop) job(engine string) string {
 	s.t.Helper()
 	id := uuid.NewString()
-	_, err := s.OpenJob(s.ctx, id, engine, stamp(), "hot")
+	_, err := s.OpenJob(s.ctx, id, stamp(), appjob.Start{Engine: engine, Words: "hot"})
 	require.NoError(s.t, err)
 	return id
 }
 
-func (s *shop) note(job string, kind eventlog.Kind, b eventlog.Body) *job.Page {
+func (s *shop) note(job string, kind eventlog.Kind, b eventlog.Body) *appjob.Page {
 	s.t.Helper()
 	p, err := s.NoteInJob(s.ctx, job, kind, stamp(), b)
 	require.NoError(s.t, err)
@@ -103,7 +103,7 @@ func TestTheNextJobKnowsWhatTheLastOneFound(t *testing.T) {
 	}
 	assert.Equal(t, map[string]string{"impeller-overdue": "impeller fitted 10 Jan 2025",
 		"lost-blades-before": "vanes were missing on 4 May 2026"}, why)
-	share := func(p *job.Page) float64 {
+	share := func(p *appjob.Page) float64 {
 		for _, x := range p.Answer.Suspects {
 			if x.Fault == "debris-at-cooler" {
 				return x.Probability
@@ -174,7 +174,7 @@ func TestWhatIsRefusedLeavesNoTrace(t *testing.T) {
 	var clash *eventlog.Conflict
 	_, err = s.NoteInJob(s.ctx, job, eventlog.Reopened, stamp(), eventlog.Body{})
 	assert.ErrorAs(t, err, &clash)
-	_, err = s.OpenJob(s.ctx, job, engine, stamp(), "again")
+	_, err = s.OpenJob(s.ctx, job, stamp(), appjob.Start{Engine: engine, Words: "again"})
 	assert.ErrorAs(t, err, &clash, "a job is started once")
 	_, err = s.SaveEngine(s.ctx, uuid.NewString(), stamp(), eventlog.EngineFacts{Name: "m", Family: catalogue.Direct,
 		Fuel: "diesel", RatedKW: 12, RatedRPM: 2600,

@@ -57,7 +57,7 @@ var house = []room{
 		"core/maintenance core/wetwork core/proving"},
 	{"core/enginestate", "the one account of an engine's state over all its jobs: what is open, off, shut, drained, " +
 		"wrong or unknown, what settles it, what it means for a start and for each check",
-		"core/units core/validation core/catalogue core/eventlog core/teardown core/wetwork core/maintenance"},
+		"core/units core/validation core/catalogue core/eventlog core/teardown core/wetwork core/maintenance core/proving"},
 	{"app/record", "the lines of the lists, the store behind narrow interfaces, the one way in which an entry is added",
 		"core/…"},
 	{"app/readings", "rounds of readings held against the model of their engine", "core/… app/record"},

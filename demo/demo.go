@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"hevrin/app"
+	appjob "hevrin/app/job"
 	"hevrin/app/record"
 	"hevrin/core/catalogue"
 	"hevrin/core/datalog"
@@ -129,7 +130,7 @@ func (w *writer) job(engine string, j job) {
 	w.now, w.by = j.at, j.by
 	name := engine + j.at.Format(time.RFC3339)
 	w.keep(func() error {
-		_, err := w.app.OpenJob(w.ctx, id(name), id(engine), w.stamp(name+" opened"), j.words)
+		_, err := w.app.OpenJob(w.ctx, id(name), w.stamp(name+" opened"), appjob.Start{Engine: id(engine), Words: j.words})
 		return err
 	})
 	var rounds []string

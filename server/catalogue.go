@@ -128,6 +128,16 @@ func questionOf(b api.Question) (diagnosis.Question, error) {
 
 func catalogueView(c *catalogue.Catalogue) api.Catalogue {
 	return api.Catalogue{
+		JobKinds: each(c.JobKinds, func(k catalogue.JobKind) api.JobKind {
+			return api.JobKind{Id: k.ID, Label: k.Label, Begins: api.JobKindBegins(k.Begins), Ends: api.JobKindEnds(k.Ends),
+				Findings: someList(k.Findings), History: someList(k.History), Why: k.Why}
+		}),
+		Troubles: each(c.Troubles, func(t catalogue.Trouble) api.Trouble {
+			return api.Trouble{Id: t.ID, Label: t.Label, Kind: t.Kind, Findings: someList(t.Findings)}
+		}),
+		Waters: each(c.Waters, func(w catalogue.Water) api.Water {
+			return api.Water{Id: w.ID, Label: w.Label, Findings: someList(w.Findings), Why: w.Why}
+		}),
 		Version: c.Version, SetFactor: c.SetFactor,
 		Families: each(c.Families, func(f catalogue.Family) api.FamilyFacts {
 			return api.FamilyFacts{Id: api.FamilyID(f.ID), Label: f.Label, What: f.What, ThermostatC: f.ThermostatC,

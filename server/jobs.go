@@ -26,7 +26,9 @@ func (h *jobHandlers) GetJob(ctx context.Context, r api.GetJobRequestObject) (ap
 
 func (h *jobHandlers) OpenJob(ctx context.Context, r api.OpenJobRequestObject) (api.OpenJobResponseObject, error) {
 	b := r.Body
-	p, err := h.jobs.OpenJob(ctx, r.JobId, b.EngineId, stamp(b.EntryId, b.By, b.TappedAt), value(b.Words))
+	p, err := h.jobs.OpenJob(ctx, r.JobId, stamp(b.EntryId, b.By, b.TappedAt), job.Start{Engine: b.EngineId,
+		Words: value(b.Words), Seen: value(b.Seen), Opening: eventlog.Opening{Kind: value(b.JobKind), Plan: value(b.Plan),
+			Leak: leakOf(b.Leak)}})
 	if err != nil {
 		return nil, err
 	}
@@ -108,4 +110,23 @@ func draftsView(list []record.Draft) api.Drafts {
 	return api.Drafts{Drafts: each(list, func(d record.Draft) api.Draft {
 		return api.Draft{What: d.What, Value: d.Value, By: d.By, At: d.At}
 	})}
+}
+
+func leakOf(l *api.Leak) *eventlog.Leak {
+	if l == nil {
+		return nil
+	}
+	return &eventlog.Leak{Water: value(l.Water), Where: value(l.Where), PerDay: value(l.LitresDay)}
+}
+
+func leakView(l *eventlog.Leak) *api.Leak {
+	if l == nil {
+		return nil
+	}
+	return &api.Leak{Water: some(l.Water), Where: some(l.Where), LitresDay: some(l.PerDay)}
+}
+
+func planView(p job.PlanItem) api.PlanItem {
+	return api.PlanItem{Item: p.Item, Label: p.Label, Do: p.Do, Task: some(p.Task), Check: some(p.Check),
+		Work: some(p.Work), Done: p.DoneAt != nil, DoneAt: p.DoneAt}
 }

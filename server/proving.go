@@ -17,7 +17,8 @@ import (
 type recordingHandlers struct{ recordings *recording.Recordings }
 
 func provingActOf(a api.ProvingAct) *proving.Act {
-	out := &proving.Act{Do: string(a.Do), Run: a.Run, Where: string(value(a.Where)), Stage: string(value(a.Stage)),
+	out := &proving.Act{Do: string(a.Do), Run: a.Run, Where: string(value(a.Where)), How: string(value(a.How)),
+		Stage: string(value(a.Stage)),
 		Water: value(a.Water), Seconds: value(a.Seconds),
 		Bubbles: string(value(a.Bubbles)), Joint: value(a.Joint), Station: value(a.Station), State: string(value(a.State)),
 		OK: value(a.Ok), GaugeC: a.GaugeC, ProbeC: a.ProbeC,
@@ -30,7 +31,7 @@ func provingActOf(a api.ProvingAct) *proving.Act {
 
 func provingActView(a proving.Act) *api.ProvingAct {
 	out := &api.ProvingAct{Do: api.ProvingVerb(a.Do), Run: a.Run, Where: some(api.RunWhere(a.Where)),
-		Stage: some(api.RunStageID(a.Stage)), Water: some(a.Water), Seconds: some(a.Seconds),
+		How: some(api.RunHow(a.How)), Stage: some(api.RunStageID(a.Stage)), Water: some(a.Water), Seconds: some(a.Seconds),
 		Bubbles: some(api.ProvingActBubbles(a.Bubbles)), Joint: some(a.Joint), Station: some(a.Station),
 		State: some(api.JointState(a.State)), Ok: some(a.OK), GaugeC: a.GaugeC, ProbeC: a.ProbeC,
 		Minutes: some(a.Minutes), TopRpm: some(a.TopRPM), Held: some(a.Held), Outcome: some(api.RunOutcome(a.Outcome)),
@@ -48,7 +49,8 @@ func provingPageView(system units.System, p job.ProvingPage) api.ProvingPage {
 }
 
 func runView(system units.System, r job.RunPage) api.ProvingRun {
-	out := api.ProvingRun{Id: r.ID, Where: api.RunWhere(r.Where), BegunBy: r.Begun.By, BegunAt: r.Begun.At,
+	out := api.ProvingRun{Id: r.ID, Where: api.RunWhere(r.Where), How: some(api.RunHow(r.How)),
+		BegunBy: r.Begun.By, BegunAt: r.Begun.At,
 		Cold: leaksView(r.Cold), Hot: leaksView(r.Hot),
 		Stages: each(r.Stages, func(s proving.Stage) api.RunStage { return stageView(system, s) }),
 		Joints: each(r.Joints, func(j proving.Joint) api.Joint {
@@ -63,6 +65,12 @@ func runView(system units.System, r job.RunPage) api.ProvingRun {
 		Rounds: each(r.Rounds, func(x eventlog.RoundMade) string { return x.From.Entry })}
 	if r.Warmed != nil {
 		out.Warmed = warmedView(system, r.Warmed.Warmed)
+	}
+	if n := r.Needle; n != nil {
+		out.Needle = &api.NeedleHeld{Minutes: n.Minutes, GaugeC: *n.GaugeC, ProbeC: n.ProbeC}
+	}
+	if l := r.Load; l != nil {
+		out.Load = &api.LoadHeld{Minutes: l.Minutes, TopRpm: l.TopRPM, Held: l.Held}
 	}
 	if r.NextDay != nil {
 		out.NextDayDry = &r.NextDay.OK

@@ -88,12 +88,14 @@ func jobCardView(j record.Job) api.JobCard {
 	return api.JobCard{Id: j.ID, EngineId: j.EngineID, OpenedAt: j.OpenedAt.UTC(), OpenedBy: j.OpenedBy,
 		Complaint: list(j.Complaint),
 		Words:     some(j.Words), Faults: list(j.Faults), Minutes: j.Minutes, Checks: j.Checks, Closed: j.ClosedAt != nil,
-		ClosedAt: j.ClosedAt, Note: some(j.Note), Waiting: some(j.Waiting), Works: each(j.Works, workLineView)}
+		ClosedAt: j.ClosedAt, Note: some(j.Note), Waiting: some(j.Waiting), Works: each(j.Works, workLineView),
+		JobKind: j.Kind, Verdict: some(api.JobCardVerdict(j.Verdict))}
 }
 
 func jobPageView(system units.System, p *job.Page) api.JobPage {
 	j := p.Job
 	out := api.JobPage{
+		Plan: each(p.Plan, planView), Leak: leakView(j.Opening.Leak),
 		Card: jobCardView(p.Card), Craft: craftView(p.Craft), Engine: engineView(p.Engine),
 		History: each(j.History, knownView), Findings: each(j.Findings, knownView), OpenAccess: list(p.State.OpenAccess()),
 		Checks: each(j.Checks, func(k eventlog.CheckMade) api.CheckMade {

@@ -35,25 +35,43 @@ type Page struct {
 	// AlsoSeen is light wear, to be put right while it is open.
 	AlsoSeen []AlsoSeen
 	readings.Judged
+	// Plan is what the job is to do, of a kind that begins with a plan.
+	Plan []PlanItem
 	TeardownPage
 	Wetwork WetworkPage
 	Proving ProvingPage
 }
 
-// OpenJob starts a job on an engine. words is the complaint as it was told.
-func (a *Jobs) OpenJob(ctx context.Context, id, engine string, s record.Stamp, words string) (*Page, error) {
-	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: id}, eventlog.Opened, eventlog.Body{EngineID: engine,
-		Words: words})
+// Start is what a job is opened for: the engine, the complaint as it was told, the kind of job, and the symptoms and
+// history items that are so.
+type Start struct {
+	Engine, Words string
+	eventlog.Opening
+	Seen []string
+}
+
+// OpenJob starts a job on an engine.
+func (a *Jobs) OpenJob(ctx context.Context, id string, s record.Stamp, start Start) (*Page, error) {
+	body := eventlog.Body{EngineID: start.Engine, Words: start.Words}
+	if o := start.Opening; o.Kind != "" || o.Leak != nil || len(o.Plan) > 0 {
+		body.Opening = &o
+	}
+	body.Stated = eventlog.OpeningStates(a.Catalogue, start.Opening, start.Seen)
+	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: id}, eventlog.Opened, body)
 	err := a.WriteLocked(ctx, e, func(r record.Reader, entries []eventlog.Entry) (record.Prepared, error) {
 		if len(entries) > 0 {
 			return nil, &eventlog.Conflict{Say: "a job with this id was started before: make a new id"}
 		}
-		if _, ok, err := r.Engine(engine); err != nil {
+		on, ok, err := r.Engine(start.Engine)
+		if err != nil {
 			return nil, err
 		} else if !ok {
 			var wrong validation.Errors
-			wrong.Add("engine_id", engine, "an engine on record", "add the engine first")
+			wrong.Add("engine_id", start.Engine, "an engine on record", "add the engine first")
 			return nil, wrong
+		}
+		if err := eventlog.CheckOpening(a.Catalogue, record.FactsOf(on), body); err != nil {
+			return nil, err
 		}
 		if b := bulkOf(ctx); b != nil {
 			b.add(id)

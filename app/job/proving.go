@@ -87,7 +87,7 @@ func (a *Jobs) runPage(r *proving.ProvingRun, s *state, twin *readings.Compariso
 	a.judgeRun(e, twin, before, during, &facts, &out)
 	out.Stages = r.Stages(facts)
 	out.Against = facts.Against
-	out.Outcome = proving.Outcome(out.Stages)
+	out.Outcome = r.Outcome(out.Stages)
 	if r.Signed != nil {
 		out.Outcome = r.Signed.Outcome
 	}

@@ -85,7 +85,7 @@ func (a *Jobs) complete(ctx context.Context, job string, body *eventlog.Body) er
 			}
 		}
 	}
-	for _, t := range act.Findings(engine.RatedRPM) {
+	for _, t := range act.Findings(engine.RatedRPM, engine.ThermostatC) {
 		if _, ok := a.Catalogue.Finding(t.Finding); ok {
 			body.Stated = append(body.Stated, stateOf(t))
 		}

@@ -158,7 +158,7 @@ var ofTwins = []string{"sister-look", "twin-round"}
 func (a *Jobs) lineOf(s *state) record.Job {
 	job := s.job
 	line := record.Job{ID: job.ID, EngineID: job.EngineID, OpenedAt: job.OpenedAt.UTC(), OpenedBy: job.OpenedBy,
-		Words:     job.Words,
+		Words: job.Words, Kind: kindOf(job), Verdict: job.Proving.Verdict(),
 		Complaint: complaintOf(a.Catalogue, job), Faults: []string{}, Minutes: job.Minutes(), Checks: len(job.Checks),
 		Works: workLines(job)}
 	if c := job.Closing; c != nil {
@@ -324,6 +324,9 @@ func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
 	}
 	p.Enough = a.readings.Enough(s.job, record.FactsOf(s.engine), s.line.Faults)
 	if p.AlsoSeen, err = a.alsoSeen(r, s); err != nil {
+		return nil, err
+	}
+	if p.Plan, err = a.plan(r, s); err != nil {
 		return nil, err
 	}
 	methods, err := a.yard.MethodsIn(r)

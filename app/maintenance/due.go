@@ -120,6 +120,25 @@ func (a *Schedule) Settled(r record.Reader, e record.Engine, left []maintenance.
 	return settled, err
 }
 
+// DoneOn lists the maintenance that was done on an engine, in its jobs and put down by hand.
+func (a *Schedule) DoneOn(r record.Reader, e record.Engine) ([]maintenance.Done, error) {
+	history, err := r.ServiceHistory(e.ID)
+	if err != nil {
+		return nil, err
+	}
+	state, _, err := a.stateOf(r, e, history, nil)
+	return state.Done, err
+}
+
+// FollowUpWords are the label of what a job left behind, and what is to be done.
+func (a *Schedule) FollowUpWords(f maintenance.FollowUp) (label, do string) {
+	k, ok := a.Catalogue.FollowUp(f.Kind)
+	if !ok {
+		return f.What, f.What
+	}
+	return f.Words(k)
+}
+
 func hoursPage(s maintenance.Engine, life maintenance.RunningHours, today time.Time) HoursPage {
 	var h HoursPage
 	h.Confirmed, h.UseConfirmed = life.Confirmed()

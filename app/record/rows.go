@@ -53,6 +53,8 @@ type Job struct {
 	Note      string
 	Works     []WorkLine `gorm:"serializer:json"`
 	Waiting   string     // what for, in words; empty while it goes on
+	Kind      string     // of the catalogue's kinds of job
+	Verdict   string     // of the last proving run that was signed; empty before any
 }
 
 // WorkLine is a piece of wet work that was finished.

@@ -55,6 +55,9 @@ type Catalogue struct {
 	Trends      []Trend
 	FollowUps   []FollowUp
 	Seasons     []SeasonList
+	JobKinds    []JobKind
+	Troubles    []Trouble
+	Waters      []Water
 
 	index index
 }

@@ -52,10 +52,12 @@ const (
 
 // FollowUp is work that a job left behind, due once. {what} in its words is what it is about, {do} what puts it right.
 type FollowUp struct {
-	ID     string `json:"id" yaml:"id"`
-	Label  string `json:"label" yaml:"label"`
-	Do     string `json:"do" yaml:"do"`
-	Days   int    `json:"days" yaml:"days"` // within how many; 0: at once
+	ID    string `json:"id" yaml:"id"`
+	Label string `json:"label" yaml:"label"`
+	Do    string `json:"do" yaml:"do"`
+	Days  int    `json:"days" yaml:"days"` // within how many; 0: at once
+	// Until is after how many days nothing is gained by it any more; 0: it stands until it is done.
+	Until  int    `json:"until,omitempty" yaml:"until"`
 	Ashore bool   `json:"ashore,omitempty" yaml:"ashore"`
 	Why    string `json:"why" yaml:"why"`
 }

@@ -21,6 +21,7 @@ func (c *Catalogue) Prove() error {
 	p.coverage()
 	p.tasks()
 	p.maintenance()
+	p.jobs()
 	return errors.Join(p.wrong...)
 }
 
@@ -350,4 +351,41 @@ func (p *proof) tasks() {
 		}
 	}
 	p.unique("task", len(c.Tasks), len(labels))
+}
+
+// jobs: each kind begins and ends as the program knows how to, and what it takes as so is in the catalogue.
+func (p *proof) jobs() {
+	kinds, troubles, waters := map[string]int{}, map[string]int{}, map[string]int{}
+	for i, k := range p.c.JobKinds {
+		kinds[k.ID] = i
+		p.expect(slices.Contains([]string{Symptoms, Past, Plan}, k.Begins), "job kind %s: begins with %q", k.ID, k.Begins)
+		p.expect(slices.Contains([]string{UntilProved, UntilDry, UntilDone}, k.Ends), "job kind %s: ends %q", k.ID, k.Ends)
+		p.expect((k.Begins == Plan) == (k.Ends == UntilDone), "job kind %s: a plan, and only a plan, ends when it is done",
+			k.ID)
+		p.complaints(k.Findings, "job kind "+k.ID)
+		for _, h := range k.History {
+			p.known(p.c.index.history, "history item", h, "job kind "+k.ID)
+		}
+	}
+	p.known(kinds, "job kind", RunsHot, "jobs")
+	for i, t := range p.c.Troubles {
+		troubles[t.ID] = i
+		p.known(kinds, "job kind", t.Kind, "trouble "+t.ID)
+		p.complaints(t.Findings, "trouble "+t.ID)
+	}
+	for i, w := range p.c.Waters {
+		waters[w.ID] = i
+		p.complaints(w.Findings, "water "+w.ID)
+	}
+	p.unique("job kind", len(p.c.JobKinds), len(kinds))
+	p.unique("trouble", len(p.c.Troubles), len(troubles))
+	p.unique("water", len(p.c.Waters), len(waters))
+}
+
+// complaints: what is seen without a look is a finding of the complaint.
+func (p *proof) complaints(ids []string, where string) {
+	for _, id := range ids {
+		f, ok := p.c.Finding(id)
+		p.expect(ok && f.Source == Complaint, "%s: %q is no finding of the complaint", where, id)
+	}
 }

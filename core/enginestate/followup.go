@@ -7,12 +7,15 @@ import (
 	"strings"
 	"time"
 
+	"hevrin/core/eventlog"
 	"hevrin/core/maintenance"
+	"hevrin/core/proving"
 	"hevrin/core/teardown"
 )
 
 // FollowUps lists what the jobs left behind on the engine to be done once, the oldest first: sealant in place of a seal
-// that no proper one has replaced since, a seacock that does not hold, light wear that was seen.
+// that no proper one has replaced since, a seacock that does not hold, light wear that was seen, the leak check on the
+// day after the last run that was signed.
 func (s *State) FollowUps() []maintenance.FollowUp {
 	var list []maintenance.FollowUp
 	for _, i := range s.Hands.Items {
@@ -32,6 +35,10 @@ func (s *State) FollowUps() []maintenance.FollowUp {
 	}
 	for _, w := range s.worn {
 		list = append(list, w.FollowUp())
+	}
+	if r := s.lastRun; r.id != "" && !r.lookedAt {
+		list = append(list, maintenance.FollowUp{Kind: "next-day", Key: r.signed.Entry, What: "bilge and joints",
+			At: r.signed.At, By: r.signed.By, Job: r.signed.Job})
 	}
 	slices.SortStableFunc(list, func(a, b maintenance.FollowUp) int { return a.At.Compare(b.At) })
 	return list
@@ -59,4 +66,25 @@ func (s *State) properSince(was teardown.Item) bool {
 	return slices.ContainsFunc(s.Hands.Items, func(i teardown.Item) bool {
 		return i.ID == was.ID && i.Task == was.Task && i.LastOff > was.LastOff && i.New > 0 && i.Refit.Sealant == ""
 	})
+}
+
+// run is a proving run that was signed: the last one of the engine.
+type run struct {
+	id       string
+	signed   Who
+	lookedAt bool // on the day after
+}
+
+// proves takes in what a proving run says: signed, it asks for a look on the day after; begun, the one before is over.
+func (s *State) proves(e eventlog.Entry) {
+	switch p := e.Body.Proving; p.Do {
+	case proving.Begin:
+		s.lastRun = run{}
+	case proving.Sign:
+		s.lastRun = run{id: p.Run, signed: whoOf(e)}
+	case proving.NextDay:
+		if p.Run == s.lastRun.id {
+			s.lastRun.lookedAt = true
+		}
+	}
 }

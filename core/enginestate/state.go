@@ -115,6 +115,7 @@ type State struct {
 	dry       bool                        // no water came at the outlet
 	waiting   map[string]teardown.Waiting // by job
 	worn      []Worn
+	lastRun   run // of the engine, that was signed
 }
 
 // New is the state of an engine of which nothing is known.
@@ -148,10 +149,11 @@ func whoOf(e eventlog.Entry) Who {
 }
 
 // Bears lists the kinds of entry that bear on the state.
-var Bears = []eventlog.Kind{eventlog.Found, eventlog.Checked, eventlog.Access, eventlog.TeardownNoted,
+var Bears = []eventlog.Kind{eventlog.Opened, eventlog.Found, eventlog.Checked, eventlog.Access, eventlog.TeardownNoted,
 	eventlog.WetworkNoted, eventlog.RoundTaken, eventlog.Proved, eventlog.Closed, eventlog.Undo}
 
 var steps = map[eventlog.Kind]func(*State, eventlog.Entry){
+	eventlog.Opened:  func(s *State, e eventlog.Entry) { s.see(e, "") },
 	eventlog.Found:   func(s *State, e eventlog.Entry) { s.see(e, "") },
 	eventlog.Checked: (*State).check,
 	eventlog.Access: func(s *State, e eventlog.Entry) {
@@ -167,6 +169,7 @@ var steps = map[eventlog.Kind]func(*State, eventlog.Entry){
 	eventlog.Closed:        func(s *State, e eventlog.Entry) { delete(s.waiting, e.Subject.ID) },
 	eventlog.Proved: func(s *State, e eventlog.Entry) {
 		s.see(e, "")
+		s.proves(e)
 		if p := e.Body.Proving; p.Warmed != nil || p.Minutes > 0 {
 			s.Heat = Heat{"hot", whoOf(e)}
 		}

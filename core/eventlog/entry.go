@@ -93,6 +93,7 @@ type Body struct {
 	Craft       *CraftFacts     `json:"craft,omitempty"`
 	Engine      *EngineFacts    `json:"engine,omitempty"`
 	EngineID    string          `json:"engine_id,omitempty"`
+	Opening     *Opening        `json:"opening,omitempty"`
 	Stated      []Stated        `json:"stated,omitempty"`
 	Check       string          `json:"check,omitempty"`
 	Outcome     string          `json:"outcome,omitempty"`
@@ -119,6 +120,21 @@ type Body struct {
 	Method      *Method         `json:"method,omitempty"`
 	Despite     string          `json:"despite,omitempty"`
 	Words       string          `json:"words,omitempty"`
+}
+
+// Opening is what a job was opened for.
+type Opening struct {
+	Kind string `json:"kind,omitempty"` // of the catalogue; empty: runs hot
+	// Plan is the maintenance that it is to do, of a kind that begins with a plan.
+	Plan []string `json:"plan,omitempty"`
+	Leak *Leak    `json:"leak,omitempty"`
+}
+
+// Leak is what leaks: which water, where, and how much of it, litres a day; 0: nobody measured it.
+type Leak struct {
+	Water  string  `json:"water,omitempty"`
+	Where  string  `json:"where,omitempty"`
+	PerDay float64 `json:"litres_day,omitempty"`
 }
 
 // Calculation is a sum that was worked out, as it was given, with its main figures as they came out then.

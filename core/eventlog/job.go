@@ -19,6 +19,7 @@ type Job struct {
 	OpenedAt time.Time
 	OpenedBy string
 	Words    string // the complaint in its own words
+	Opening  Opening
 	// Findings and History in the order in which they were last stated.
 	Findings     []Statement
 	History      []Statement
@@ -155,11 +156,8 @@ func Replay(c *catalogue.Catalogue, entries []Entry, check func(j *Job, before [
 }
 
 var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
-	Opened: func(_ *catalogue.Catalogue, j *Job, e Entry) {
-		j.ID, j.EngineID, j.Words = e.Subject.ID, e.Body.EngineID, e.Body.Words
-		j.OpenedAt, j.OpenedBy = e.when(), e.By
-	},
-	Found: func(c *catalogue.Catalogue, j *Job, e Entry) { j.state(c, e) },
+	Opened: func(c *catalogue.Catalogue, j *Job, e Entry) { j.open(c, e) },
+	Found:  func(c *catalogue.Catalogue, j *Job, e Entry) { j.state(c, e) },
 	HistoryStated: func(_ *catalogue.Catalogue, j *Job, e Entry) {
 		for _, s := range e.Body.Stated {
 			j.History = restate(j.History, s, "", e.Source(), j.order)

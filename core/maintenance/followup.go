@@ -41,18 +41,23 @@ func (f FollowUp) Settled(e Engine) bool {
 	})
 }
 
-// due is its line on the due list; not ok where it was done, or the catalogue has no such kind.
-func (f FollowUp) due(c *catalogue.Catalogue, e Engine, life RunningHours, today time.Time) (Due, bool) {
-	k, ok := c.FollowUp(f.Kind)
-	if !ok || f.Settled(e) {
-		return Due{}, false
-	}
+// Words are its label and what is to be done, of its kind in the catalogue.
+func (f FollowUp) Words(k catalogue.FollowUp) (label, do string) {
 	words := func(s string) string {
 		s = strings.ReplaceAll(strings.ReplaceAll(s, "{what}", f.What), "{do}", f.Do)
 		return strings.ToUpper(s[:1]) + s[1:]
 	}
-	d := Due{MaintenanceItem: catalogue.MaintenanceItem{ID: f.ID(), Label: words(k.Label), Do: words(k.Do),
-		Ashore: k.Ashore, Why: k.Why}}
+	return words(k.Label), words(k.Do)
+}
+
+// due is its line on the due list; not ok where it was done, or the catalogue has no such kind.
+func (f FollowUp) due(c *catalogue.Catalogue, e Engine, life RunningHours, today time.Time) (Due, bool) {
+	k, ok := c.FollowUp(f.Kind)
+	if !ok || f.Settled(e) || k.Until > 0 && today.After(f.At.AddDate(0, 0, k.Until)) {
+		return Due{}, false
+	}
+	label, do := f.Words(k)
+	d := Due{MaintenanceItem: catalogue.MaintenanceItem{ID: f.ID(), Label: label, Do: do, Ashore: k.Ashore, Why: k.Why}}
 	d.Reasons = []Reason{{ByJob, fmt.Sprintf("since %s, by %s", day(f.At), f.By), f.At.AddDate(0, 0, k.Days)}}
 	d.DoneToo = f.Item
 	d.settle(e, life, today)

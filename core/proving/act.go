@@ -1,7 +1,6 @@
 package proving
 
 import (
-	"math"
 	"slices"
 	"strings"
 	"time"
@@ -21,12 +20,24 @@ const (
 	WarmUp  = "warm-up"  // judged from a recording
 	Gauge   = "gauge"    // against a probe or surface thermometer at the sender
 	Loaded  = "load"     // minutes at cruising speed, top speed reached
+	Needle  = "needle"   // what the gauge, and a thermometer beside it, held at cruising speed: a run by hand
 	Codes   = "codes"    // alarm or service codes that are still latched
 	Excuse  = "excuse"   // a stage that cannot be done here
 	Again   = "again"    // a stage is done afresh
 	Sign    = "sign"
 	Drop    = "drop" // ended without a verdict
 )
+
+// How a run proves. The first is by rounds of readings and a recorded warm-up; ByHand by a watch and a thermometer;
+// a LeakRun is ten minutes at the berth: tight, and not proved under load. Handbook of the trade, 9.8.
+const (
+	ByReadings = ""
+	ByHand     = "by-hand"
+	LeakRun    = "leak-run"
+)
+
+// Hows lists how a run can prove.
+var Hows = []string{ByReadings, ByHand, LeakRun}
 
 // Where a run is made.
 const (
@@ -101,6 +112,7 @@ type Act struct {
 	Do      string   `json:"do"`
 	Run     string   `json:"run"` // its id, made by the client
 	Where   string   `json:"where,omitempty"`
+	How     string   `json:"how,omitempty"`
 	Stage   string   `json:"stage,omitempty"`
 	Water   bool     `json:"water,omitempty"`
 	Seconds float64  `json:"seconds,omitempty"` // until the water came, or until it was stopped
@@ -148,6 +160,7 @@ func (a Act) Check() error {
 	switch a.Do {
 	case Begin:
 		one("where", a.Where, Wheres, "say where the run is made: a hose's flow is not the sea's")
+		one("how", a.How, Hows, "say how it proves: by readings, by hand, or as a leak run")
 	case Prime:
 		within("seconds", a.Seconds, 0, 600, "s", "say after how many seconds")
 		one("bubbles", a.Bubbles, []string{"", "seen", "not-seen"}, "say whether the soap's bubbles came through")
@@ -163,6 +176,16 @@ func (a Act) Check() error {
 		}
 		within("gauge_c", *a.GaugeC, 0, 150, "degC", "read the gauge again")
 		within("probe_c", *a.ProbeC, 0, 150, "degC", "read the thermometer again")
+	case Needle:
+		within("minutes", a.Minutes, 1, 240, "min", "say how many minutes it took until it stood")
+		if a.GaugeC == nil {
+			wrong.Add("gauge_c", "nothing", "a temperature", "say where the needle stood")
+			break
+		}
+		within("gauge_c", *a.GaugeC, 0, 150, "degC", "read the gauge again")
+		if a.ProbeC != nil {
+			within("probe_c", *a.ProbeC, 0, 150, "degC", "read the thermometer again")
+		}
 	case Loaded:
 		within("minutes", a.Minutes, 0, 1440, "min", "say how long it ran at cruising speed")
 		within("top_rpm", a.TopRPM, 0, 10000, "rev/min", "say the highest speed that it reached")
@@ -213,6 +236,7 @@ type Leaks struct {
 type ProvingRun struct {
 	ID      string
 	Where   string
+	How     string
 	Begun   Mark
 	Order   int // of its begin
 	Started *Mark
@@ -221,6 +245,7 @@ type ProvingRun struct {
 	Hot     Leaks
 	Warmed  *Done
 	Gauge   *Done
+	Needle  *Done
 	Load    *Done
 	Codes   *Done
 	NextDay *Done
@@ -244,6 +269,16 @@ func (a *Account) Current() *ProvingRun {
 		}
 	}
 	return nil
+}
+
+// Verdict is what the last run that was signed came to; empty before any.
+func (a *Account) Verdict() string {
+	for _, r := range slices.Backward(a.Runs) {
+		if r.Signed != nil {
+			return r.Signed.Outcome
+		}
+	}
+	return ""
 }
 
 func (a *Account) find(id string) *ProvingRun {
@@ -295,6 +330,7 @@ var takers = map[string]func(r *ProvingRun, d Done){
 	NextDay: func(r *ProvingRun, d Done) { r.NextDay = &d },
 	WarmUp:  func(r *ProvingRun, d Done) { r.Warmed = &d },
 	Gauge:   func(r *ProvingRun, d Done) { r.Gauge = &d },
+	Needle:  func(r *ProvingRun, d Done) { r.Needle = &d },
 	Loaded:  func(r *ProvingRun, d Done) { r.Load = &d },
 	Codes:   func(r *ProvingRun, d Done) { r.Codes = &d },
 	Excuse:  func(r *ProvingRun, d Done) { r.Excused[d.Stage] = d },
@@ -306,7 +342,7 @@ var takers = map[string]func(r *ProvingRun, d Done){
 // Take takes an act in.
 func (a *Account) Take(d Done) {
 	if d.Do == Begin {
-		a.Runs = append(a.Runs, &ProvingRun{ID: d.Run, Where: d.Where, Begun: Mark{d.By, d.At}, Order: d.Order,
+		a.Runs = append(a.Runs, &ProvingRun{ID: d.Run, Where: d.Where, How: d.How, Begun: Mark{d.By, d.At}, Order: d.Order,
 			Excused: map[string]Done{}})
 		return
 	}
@@ -332,53 +368,8 @@ func (r *ProvingRun) again(stage string) {
 	case ColdLeaks, HotLeaks:
 		*r.leaks(stage) = Leaks{}
 	case WarmUpStage:
-		r.Warmed, r.Gauge = nil, nil
+		r.Warmed, r.Gauge, r.Needle = nil, nil, nil
 	case LoadStage:
 		r.Load = nil
 	}
-}
-
-// FindingLikelihood is what an act says of a finding of the catalogue, as its normalised likelihood.
-type FindingLikelihood struct {
-	Finding string
-	Q       float64
-}
-
-// sure is what a run may say of a finding: a slip is never out of the question.
-const sure = 0.95
-
-// wetAt are the findings that a wet joint is, by its station.
-var wetAt = map[string]string{"raw-pump": "wet-at-cover", "raw-hoses": "leak-in-delivery",
-	"coolant-hoses": "wet-at-coolant-joint", "thermostat": "wet-at-coolant-joint", "header": "wet-at-coolant-joint",
-	"circ-pump": "wet-at-weep-coolant"}
-
-// shortOfRated is how far under rated speed the top speed may stay.
-const shortOfRated = 0.97
-
-// Findings are what an act tells the diagnosis, on an engine of a rated speed.
-func (a Act) Findings(ratedRPM float64) []FindingLikelihood {
-	is := func(finding string, so bool) FindingLikelihood {
-		return FindingLikelihood{finding, map[bool]float64{true: sure, false: 1 - sure}[so]}
-	}
-	switch a.Do {
-	case Prime:
-		return []FindingLikelihood{is("no-prime", !a.Water)}
-	case Look:
-		if f, ok := wetAt[a.Station]; ok {
-			return []FindingLikelihood{is(f, a.State != Dry)}
-		}
-	case Gauge:
-		return []FindingLikelihood{is("gauge-off", math.Abs(*a.GaugeC-*a.ProbeC) > GaugeOffC)}
-	case Loaded:
-		if a.TopRPM > 0 && !a.Held {
-			return []FindingLikelihood{is("top-speed-short", a.TopRPM < shortOfRated*ratedRPM)}
-		}
-	case WarmUp:
-		switch a.Warmed.Verdict {
-		case Steady, AboveRating, BelowRating:
-			return []FindingLikelihood{is("plateau-above-rating", a.Warmed.Verdict == AboveRating), is("plateau-below-rating",
-				a.Warmed.Verdict == BelowRating)}
-		}
-	}
-	return nil
 }

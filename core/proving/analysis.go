@@ -81,7 +81,7 @@ func Analyse(tracks []Track, e Engine) Analysis {
 	judged, load := upToCruise(coolant, rpm, e)
 	out.Load = load
 	out.Result = Run{RatingC: e.RatingC, Samples: CoolantRun(judged, rpm), Load: load, PlateauMinutes: 5, SlopeCMin: 0.3,
-		BelowC: 4, AboveC: UsualAbove[load]}.Judge()
+		BelowC: UsualBelow, AboveC: UsualAbove[load]}.Judge()
 	start := coolant.Seconds[0]
 	for i, v := range rpm.Values {
 		if v > turningRPM {

@@ -32,6 +32,9 @@ var Loads = []Load{Cruise, Full, Idle}
 // on whole-engine models.
 var UsualAbove = map[Load]float64{Idle: 8, Cruise: 8, Full: 13}
 
+// UsualBelow is how far below the rating it may stand at work, in K: common practice.
+const UsualBelow = 4.0
+
 // Run is a run to be judged.
 type Run struct {
 	RatingC        float64

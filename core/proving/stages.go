@@ -78,6 +78,7 @@ const (
 	Cured      = "cured"
 	NotCured   = "not-cured"
 	Unfinished = "unfinished"
+	Tight      = "tight" // of a leak run: dry, and not proved under load
 )
 
 type stageRule struct {
@@ -99,8 +100,8 @@ func so(ok bool) Standing {
 	return Failed
 }
 
-var rules = []stageRule{
-	{ReadyStage, "Ready to start", []string{"petrol-vapour", "turning-parts"},
+var (
+	readyRule = stageRule{ReadyStage, "Ready to start", []string{"petrol-vapour", "turning-parts"},
 		[]string{"Go through the start list: seacock, parts, seals, hoses, pump, coolant, people.", "Then start it."},
 		nil,
 		func(r *ProvingRun, f Facts) []Criterion {
@@ -112,8 +113,8 @@ var rules = []stageRule{
 				list = append(list, ask("missing", m, Waiting, ""))
 			}
 			return list
-		}},
-	{PrimeStage, "Prime", []string{"dry-running"},
+		}}
+	primeRule = stageRule{PrimeStage, "Prime", []string{"dry-running"},
 		[]string{"About 1000 rev/min. Start the clock with the engine, somebody at the outlet.",
 			"Soap in the pump before the start: its bubbles show that the water came through."},
 		[]string{"Engine off. Look at once: seacock open, strainer full, lid tight, pump primed, impeller turning.",
@@ -133,37 +134,37 @@ var rules = []stageRule{
 					map[string]string{"seen": "seen", "not-seen": "not seen"}[p.Bubbles]))
 			}
 			return list
-		}},
-	{ColdLeaks, "First leak round", []string{"turning-parts", "hot-exhaust"},
+		}}
+	coldRule = stageRule{ColdLeaks, "First leak round", []string{"turning-parts", "hot-exhaust"},
 		[]string{"Dry tissue and a lamp at every joint that was touched. Nose and ears too."},
 		[]string{"Engine off. Seal what is wet, then look at it again.",
 			"A joint that stays wet is a finding: the trace has it."},
-		func(r *ProvingRun, f Facts) []Criterion { return r.Cold.ask(f.Joints, false) }},
-	{WarmUpStage, "Warm-up", []string{"hot-exhaust"},
+		func(r *ProvingRun, f Facts) []Criterion { return r.Cold.ask(f.Joints, false) }}
+	warmRule = stageRule{WarmUpStage, "Warm-up", []string{"hot-exhaust"},
 		[]string{"Watch coolant against time: from a feed, a logger's file, or typed every minute.",
 			"In gear or under way: an engine that idles may never open its thermostat.",
 			"Gauge against a thermometer at the sender once it is steady."},
 		[]string{"Too hot: ease it, let it cool at idle with water running, then stop. Never open a hot cap.",
 			"Go back to the trace: where the coolant settled is evidence there."},
-		warmUp},
-	{IdleStage, "Idle round", []string{"turning-parts"},
+		warmUp}
+	idleRule = stageRule{IdleStage, "Idle round", []string{"turning-parts"},
 		[]string{"A round of readings in flow order at idle, in gear if the berth allows, with the flow by bucket."},
 		nil,
 		func(r *ProvingRun, f Facts) []Criterion {
 			return roundAt("idle", "A round at idle", f, func(x RoundRead) bool { return x.RPM <= IdleOfRated*f.RatedRPM })
-		}},
-	{LoadStage, "Load", []string{"under-load", "alone", "hot-exhaust"},
+		}}
+	loadRule = stageRule{LoadStage, "Load", []string{"under-load", "alone", "hot-exhaust"},
 		[]string{"Under way with somebody else steering, or in gear on doubled lines.",
 			"Ten to twenty minutes at cruising speed, then full speed if it is allowed.",
 			"A round of readings at cruising speed or above."},
 		[]string{"Over the alarm: ease it at once. Short of its speed: propeller, hull, load, exhaust.",
 			"Go back to the trace with what was read."},
-		underLoad},
-	{HotLeaks, "Last leak round", []string{"scald", "hot-exhaust"},
+		underLoad}
+	hotRule = stageRule{HotLeaks, "Last leak round", []string{"scald", "hot-exhaust"},
 		[]string{"Again at every joint, hot now. The bilge dry. Somebody looks for drips the day after."},
 		[]string{"Seal what is wet and look again hot: some joints leak only then."},
-		func(r *ProvingRun, f Facts) []Criterion { return r.Hot.ask(f.Joints, true) }},
-}
+		func(r *ProvingRun, f Facts) []Criterion { return r.Hot.ask(f.Joints, true) }}
+)
 
 func (l Leaks) ask(joints []Joint, bilge bool) []Criterion {
 	var list []Criterion
@@ -225,7 +226,7 @@ func warmUp(r *ProvingRun, f Facts) []Criterion {
 				units.Of(*x.OpenedC, "degC"), units.Of(f.ThermostatC, "degC")))
 		}
 	}
-	const gauge = "The gauge tells the truth"
+	const gauge = gaugeTrue
 	switch g := r.Gauge; {
 	case g != nil:
 		off := *g.GaugeC - *g.ProbeC
@@ -265,6 +266,18 @@ func roundAt(id, label string, f Facts, counts func(RoundRead) bool) []Criterion
 const leastStations = 3
 
 func underLoad(r *ProvingRun, f Facts) []Criterion {
+	list := cruised(r, f)
+	for _, c := range roundAt("load-round", "A round under load", f,
+		func(x RoundRead) bool { return x.RPM >= CruiseOfRated*f.RatedRPM && !x.OutOfGear }) {
+		if c.ID == "load-round" {
+			list = append(list, c)
+		}
+	}
+	return list
+}
+
+// cruised is what a run showed at cruising speed and at its highest.
+func cruised(r *ProvingRun, f Facts) []Criterion {
 	const minutes, top = "Ten minutes and more at cruising speed", "Full speed reached"
 	list := []Criterion{ask("cruise", minutes, Waiting, "")}
 	if l := r.Load; l != nil {
@@ -279,19 +292,13 @@ func underLoad(r *ProvingRun, f Facts) []Criterion {
 			list = append(list, ask("top", top, Waiting, "say how far it went, or that it is not allowed here"))
 		}
 	}
-	for _, c := range roundAt("load-round", "A round under load", f,
-		func(x RoundRead) bool { return x.RPM >= CruiseOfRated*f.RatedRPM && !x.OutOfGear }) {
-		if c.ID == "load-round" {
-			list = append(list, c)
-		}
-	}
 	return list
 }
 
 // Stages judges a run.
 func (r *ProvingRun) Stages(f Facts) []Stage {
 	var list []Stage
-	for _, rule := range rules {
+	for _, rule := range rulesOf[r.How] {
 		s := Stage{ID: rule.id, Label: rule.label, Criteria: rule.ask(r, f), Do: rule.how, Cautions: rule.cautions}
 		if !f.Petrol {
 			s.Cautions = slices.DeleteFunc(slices.Clone(s.Cautions), func(c string) bool { return c == "petrol-vapour" })
@@ -302,6 +309,9 @@ func (r *ProvingRun) Stages(f Facts) []Stage {
 		}
 		if s.Standing == Failed && rule.next != nil {
 			s.Do = rule.next
+		}
+		if onlyGauge(s) {
+			s.Do = gaugeAtFault
 		}
 		list = append(list, s)
 	}
@@ -365,7 +375,15 @@ func (r *ProvingRun) verdict(before []Stage, f Facts) Stage {
 			codes = ask("codes", "Latched codes noted", Passed, "%s", c.Words)
 		}
 	}
-	s.Criteria = []Criterion{stages, readings, codes}
+	s.Criteria = []Criterion{stages}
+	if r.How == ByReadings || len(f.Rounds) > 0 {
+		s.Criteria = append(s.Criteria, readings)
+	}
+	if r.How == LeakRun {
+		s.Do = append(s.Do, "It proves that nothing leaks, and nothing else: not proved under load.")
+	} else {
+		s.Criteria = append(s.Criteria, codes)
+	}
 	if r.Where != Afloat {
 		s.Do = append(s.Do, "Made on a hose: the flow is the hose's, not the sea's. What depends on it is proved afloat "+
 			"only.")
@@ -389,14 +407,17 @@ func joined(list []string) string {
 	return out
 }
 
-// Outcome is what a run comes to: cured when every stage passed or is excused and the readings show nothing wrong.
-func Outcome(stages []Stage) string {
+// Outcome is what a run comes to: cured when every stage passed or is excused and nothing shows anything wrong; tight
+// where it was a leak run.
+func (r *ProvingRun) Outcome(stages []Stage) string {
 	last := stages[len(stages)-1]
 	switch {
 	case slices.ContainsFunc(stages, func(s Stage) bool { return s.Standing == Failed }):
 		return NotCured
 	case last.Standing != Passed:
 		return Unfinished
+	case r.How == LeakRun:
+		return Tight
 	}
 	return Cured
 }

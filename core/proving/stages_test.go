@@ -79,7 +79,7 @@ func TestAWholeRunIsACure(t *testing.T) {
 	for _, s := range stages {
 		assert.Equal(t, proving.Passed, s.Standing, "%s: %v", s.ID, s.Criteria)
 	}
-	assert.Equal(t, proving.Cured, proving.Outcome(stages))
+	assert.Equal(t, proving.Cured, outcome(stages))
 }
 
 func TestEveryStageCanFailAndSaysWhatToDo(t *testing.T) {
@@ -108,7 +108,7 @@ func TestEveryStageCanFailAndSaysWhatToDo(t *testing.T) {
 			got := standings(stages)
 			assert.Equal(t, proving.Failed, got[c.stage])
 			assert.Equal(t, proving.Failed, got[proving.VerdictStage])
-			assert.Equal(t, proving.NotCured, proving.Outcome(stages))
+			assert.Equal(t, proving.NotCured, outcome(stages))
 			for _, s := range stages {
 				if s.ID == c.stage {
 					assert.NotEmpty(t, s.Do)
@@ -126,23 +126,23 @@ func TestWhatIsNotDoneIsWaitedFor(t *testing.T) {
 		if all[i+1].Do == proving.Gauge || all[i+1].Do == proving.WarmUp {
 			continue // seen below
 		}
-		assert.Equal(t, proving.Unfinished, proving.Outcome(stages), "without act %d", i+1)
+		assert.Equal(t, proving.Unfinished, outcome(stages), "without act %d", i+1)
 	}
 	for _, v := range []proving.Verdict{proving.TooShort, proving.StillRising, proving.Unsteady} {
-		assert.Equal(t, proving.Unfinished, proving.Outcome(runOf(t, append(whole(), warmed(v))...).Stages(facts)), v)
+		assert.Equal(t, proving.Unfinished, outcome(runOf(t, append(whole(), warmed(v))...).Stages(facts)), v)
 	}
 	a := acted(t, whole()...)
 	assert.Equal(t, proving.Waiting, standings(a.Current().Stages(facts))[proving.ReadyStage], "not started")
 	poor := facts
 	poor.Rounds = facts.Rounds[:1]
-	assert.Equal(t, proving.Unfinished, proving.Outcome(runOf(t, whole()...).Stages(poor)), "no round under load")
+	assert.Equal(t, proving.Unfinished, outcome(runOf(t, whole()...).Stages(poor)), "no round under load")
 }
 
 func TestReadingsAreHeardInTheVerdict(t *testing.T) {
 	ill := facts
 	ill.Found = []string{"raw flow low"}
 	stages := runOf(t, whole()...).Stages(ill)
-	assert.Equal(t, proving.NotCured, proving.Outcome(stages))
+	assert.Equal(t, proving.NotCured, outcome(stages))
 	assert.Contains(t, stages[len(stages)-1].Criteria[1].Say, "raw flow low")
 }
 
@@ -153,7 +153,7 @@ func TestAStageThatCannotBeDoneHereIsExcusedInWords(t *testing.T) {
 		Words: "low coolant, for the dealer to clear"})
 	acts[0].Where = proving.HoseAtInlet
 	stages := runOf(t, acts...).Stages(facts)
-	assert.Equal(t, proving.Cured, proving.Outcome(stages))
+	assert.Equal(t, proving.Cured, outcome(stages))
 	last := stages[len(stages)-1]
 	assert.Contains(t, last.Criteria[0].Say, "all but Load")
 	assert.Contains(t, last.Do[len(last.Do)-1], "the flow is the hose's")
@@ -202,7 +202,7 @@ func TestActsThatDoNotFit(t *testing.T) {
 }
 
 func TestWhatARunTellsTheDiagnosis(t *testing.T) {
-	told := func(a proving.Act) string { return fmt.Sprint(a.Findings(3000)) }
+	told := func(a proving.Act) string { return fmt.Sprint(a.Findings(3000, 82)) }
 	assert.Equal(t, "[{no-prime 0.95}]", told(proving.Act{Do: proving.Prime}))
 	assert.Contains(t, told(proving.Act{Do: proving.Prime, Water: true}), "no-prime 0.05")
 	assert.Equal(t, "[{leak-in-delivery 0.95}]", told(proving.Act{Do: proving.Look, Station: "raw-hoses",
@@ -235,7 +235,7 @@ func TestNoFailureIsEverACure(t *testing.T) {
 			a.Take(proving.Done{Act: act, Order: i + 2})
 		}
 		stages := a.Current().Stages(facts)
-		out := proving.Outcome(stages)
+		out := outcome(stages)
 		for _, s := range stages[:len(stages)-1] {
 			if out == proving.Cured && s.Standing != proving.Passed && s.Standing != proving.Excused {
 				rt.Fatalf("cured with %s %s", s.ID, s.Standing)
@@ -260,3 +260,6 @@ func TestReadingsBeforeItWasWarmProveNothing(t *testing.T) {
 	last = r.Stages(f)
 	assert.Equal(t, proving.Passed, last[len(last)-1].Criteria[1].Standing)
 }
+
+// outcome is what a run by readings comes to.
+func outcome(stages []proving.Stage) string { return (&proving.ProvingRun{}).Outcome(stages) }

@@ -999,12 +999,50 @@ export interface components {
             methods: components["schemas"]["Method"][];
             /** @description What is kept up on an engine. */
             upkeep: components["schemas"]["Labelled"][];
+            job_kinds: components["schemas"]["JobKind"][];
+            /** @description What an engine shows at the first look, each with its kind of job. */
+            troubles: components["schemas"]["Trouble"][];
+            /** @description What a leak lets out. */
+            waters: components["schemas"]["Water"][];
             /** @description The words for an impeller's make-up. */
             impeller: {
                 drives: string[];
                 inserts: string[];
                 cover_seals: string[];
             };
+        };
+        /** @description Of the catalogue's job_kinds. Left out: runs-hot. */
+        JobKindID: string;
+        JobKind: {
+            id: components["schemas"]["JobKindID"];
+            label: string;
+            /**
+             * @description With what is seen, with what happened before, or with work that is known.
+             * @enum {string}
+             */
+            begins: "complaint" | "history" | "plan";
+            /**
+             * @description Proved by a run, dry after a run and in the bilge, or every item of the plan done.
+             * @enum {string}
+             */
+            ends: "proved" | "dry" | "done";
+            /** @description Taken as so when it is opened. */
+            findings?: string[];
+            /** @description Taken as so when it is opened. */
+            history?: string[];
+            why: string;
+        };
+        Trouble: {
+            id: string;
+            label: string;
+            kind: components["schemas"]["JobKindID"];
+            findings?: string[];
+        };
+        Water: {
+            id: string;
+            label: string;
+            findings?: string[];
+            why: string;
         };
         FamilyFacts: {
             id: components["schemas"]["FamilyID"];
@@ -2554,6 +2592,23 @@ export interface components {
             tapped_at?: string;
             engine_id: components["schemas"]["ID"];
             words?: components["schemas"]["Words"];
+            job_kind?: components["schemas"]["JobKindID"];
+            /** @description Maintenance that it is to do, by the ids of the due list; for kinds that begin with a plan. */
+            plan?: string[];
+            leak?: components["schemas"]["Leak"];
+            /** @description Symptoms and history items that are so, beside those of the kind. */
+            seen?: string[];
+        };
+        /** @description What leaks. */
+        Leak: {
+            /** @description Of the catalogue's waters. */
+            water?: string;
+            where?: string;
+            /**
+             * Format: double
+             * @description Left out: nobody measured it.
+             */
+            litres_day?: number;
         };
         /** @enum {string} */
         EntryKind: "finding" | "history" | "check" | "access" | "strategy" | "note" | "sum" | "round" | "strip" | "photo" | "wet" | "proving" | "recording" | "closed" | "reopened";
@@ -2628,8 +2683,13 @@ export interface components {
             /** Format: date-time */
             at: string;
         };
+        /**
+         * @description By a watch and a thermometer; or ten minutes at the berth: tight, not proved under load. Left out: by rounds of readings and a recorded warm-up.
+         * @enum {string}
+         */
+        RunHow: "by-hand" | "leak-run";
         /** @enum {string} */
-        ProvingVerb: "begin" | "prime" | "look" | "smell" | "bilge" | "next-day" | "warm-up" | "gauge" | "load" | "codes" | "excuse" | "again" | "sign" | "drop";
+        ProvingVerb: "begin" | "prime" | "look" | "smell" | "bilge" | "next-day" | "warm-up" | "gauge" | "needle" | "load" | "codes" | "excuse" | "again" | "sign" | "drop";
         /** @enum {string} */
         RunWhere: "afloat" | "hose-leg" | "hose-inlet";
         /** @enum {string} */
@@ -2637,14 +2697,14 @@ export interface components {
         /** @enum {string} */
         JointState: "dry" | "damp" | "drips";
         /** @enum {string} */
-        RunOutcome: "cured" | "not-cured" | "unfinished";
+        RunOutcome: "cured" | "not-cured" | "unfinished" | "tight";
         /** @enum {string} */
         RunLoad: "idle" | "cruise" | "full";
         /** @enum {string} */
         RunVerdict: "steady" | "still-rising" | "below-rating" | "above-rating" | "too-short" | "unsteady";
         /**
          * @description One thing done in a proving run. Fields by what it does, beside run:
-         *     begin: where. prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
+         *     begin: where, how. needle: minutes, gauge_c, probe_c (a thermometer beside it). prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
          *     warm-up: recording; what it shows is worked out and kept. gauge: gauge_c, probe_c. load: minutes, top_rpm, held; left out with a
          *     recording running: taken from it. codes: words; none where they are left out. excuse: stage, words. again: stage. sign: words; the
          *     outcome is worked out and kept. drop: words.
@@ -2653,6 +2713,7 @@ export interface components {
             do: components["schemas"]["ProvingVerb"];
             run: components["schemas"]["ID"];
             where?: components["schemas"]["RunWhere"];
+            how?: components["schemas"]["RunHow"];
             stage?: components["schemas"]["RunStageID"];
             water?: boolean;
             /** Format: double */
@@ -2744,6 +2805,9 @@ export interface components {
         ProvingRun: {
             id: components["schemas"]["ID"];
             where: components["schemas"]["RunWhere"];
+            how?: components["schemas"]["RunHow"];
+            needle?: components["schemas"]["NeedleHeld"];
+            load?: components["schemas"]["LoadHeld"];
             begun_by: string;
             /** Format: date-time */
             begun_at: string;
@@ -2761,6 +2825,24 @@ export interface components {
             signed?: components["schemas"]["RunEnd"];
             dropped?: components["schemas"]["RunEnd"];
             open: boolean;
+        };
+        NeedleHeld: {
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            gauge_c: number;
+            /**
+             * Format: double
+             * @description A thermometer beside it.
+             */
+            probe_c?: number;
+        };
+        LoadHeld: {
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            top_rpm: number;
+            held: boolean;
         };
         RunWarmed: {
             recording: components["schemas"]["ID"];
@@ -3939,6 +4021,12 @@ export interface components {
             works: components["schemas"]["WorkLine"][];
             /** @description What an open job waits for, in words. */
             waiting?: string;
+            job_kind: components["schemas"]["JobKindID"];
+            /**
+             * @description Of the last proving run that was signed; tight: a leak run, not proved under load. Left out before any.
+             * @enum {string}
+             */
+            verdict?: "cured" | "not-cured" | "tight";
         };
         Draft: {
             /** @description What it is about, in words. */
@@ -3960,6 +4048,9 @@ export interface components {
             value?: string;
         };
         JobPage: {
+            /** @description What the job is to do, of a kind that begins with a plan. */
+            plan: components["schemas"]["PlanItem"][];
+            leak?: components["schemas"]["Leak"];
             card: components["schemas"]["JobCard"];
             craft: components["schemas"]["Craft"];
             engine: components["schemas"]["Engine"];
@@ -3991,6 +4082,21 @@ export interface components {
             enough: components["schemas"]["Enough"][];
             also_seen: components["schemas"]["AlsoSeen"][];
             state: components["schemas"]["StateOfEngine"];
+        };
+        PlanItem: {
+            item: string;
+            label: string;
+            do: string;
+            /** @description The task that does it; left out where one look or one touch does. */
+            task?: string;
+            /** @description The check that does it. */
+            check?: string;
+            /** @description The flush, descaling or coolant change that does it. */
+            work?: string;
+            /** @description Since the job was opened. */
+            done: boolean;
+            /** Format: date-time */
+            done_at?: string;
         };
         Repaired: {
             fault: string;
