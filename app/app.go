@@ -14,6 +14,7 @@ import (
 	"hevrin/app/readings"
 	"hevrin/app/record"
 	"hevrin/app/recording"
+	"hevrin/app/search"
 	"hevrin/app/yard"
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
@@ -32,6 +33,7 @@ type App struct {
 	*job.Jobs
 	States *enginestate.States
 	*exchange.Bundles
+	*search.Finder
 }
 
 // New joins a catalogue and a store. now gives the time. Who makes it closes it.
@@ -58,7 +60,7 @@ func New(c *catalogue.Catalogue, s record.Store, now func() time.Time) *App {
 		}
 	}
 	return &App{log, models, schedule, stock, engines, overview, recordings, jobs, states,
-		exchange.New(log, jobs, recordings)}
+		exchange.New(log, jobs, recordings), search.New(log, stock)}
 }
 
 // Resume brings an older record up to date and lets the recordings go on that were open when the program was stopped.

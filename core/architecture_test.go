@@ -71,6 +71,8 @@ var house = []room{
 		"core/… app/record app/readings app/maintenance app/inventory app/engine app/enginestate app/yard app/recording"},
 	{"app/exchange", "jobs out of the record and into another, whole",
 		"core/… live app/record app/readings app/job app/recording"},
+	{"app/search", "finds things by a word of them, or by another name of the same thing",
+		"core/… app/record app/inventory"},
 	{"app", "joins the use cases into one program", "core/… live app/…"},
 	{"live", "listens to gateways on the boat's network", "core/units core/validation core/nmea"},
 	{"store", "SQLite through GORM behind the interfaces of `app/record`: migrations, transactions, backup",

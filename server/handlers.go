@@ -31,7 +31,7 @@ func newHandlers(c Config) *handlers {
 		&catalogueHandlers{a.Catalogue, a.Diagnosis, c.Version},
 		&plantHandlers{},
 		&calculatorHandlers{a.Catalogue},
-		&yardHandlers{a.Overview, a.Engines},
+		&yardHandlers{a.Overview, a.Engines, a.Finder},
 		&engineHandlers{a.Engines, a.Jobs},
 		&liveHandlers{a.Engines, a.Recordings, a.Jobs, known},
 		&maintenanceHandlers{a.Schedule},

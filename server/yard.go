@@ -5,6 +5,7 @@ import (
 
 	"hevrin/api"
 	"hevrin/app/engine"
+	"hevrin/app/search"
 	"hevrin/app/yard"
 	"hevrin/core/eventlog"
 )
@@ -13,6 +14,7 @@ import (
 type yardHandlers struct {
 	overview *yard.Overview
 	engines  *engine.Engines
+	finder   *search.Finder
 }
 
 func (h *yardHandlers) GetYard(ctx context.Context, _ api.GetYardRequestObject) (api.GetYardResponseObject, error) {
@@ -39,4 +41,14 @@ func (h *yardHandlers) PutCraft(ctx context.Context, r api.PutCraftRequestObject
 		return nil, err
 	}
 	return api.PutCraft200JSONResponse(craftPageView(p)), nil
+}
+
+func (h *yardHandlers) Search(ctx context.Context, r api.SearchRequestObject) (api.SearchResponseObject, error) {
+	hits, err := h.finder.Search(ctx, r.Params.For)
+	if err != nil {
+		return nil, err
+	}
+	return api.Search200JSONResponse{Hits: each(hits, func(x search.Hit) api.Hit {
+		return api.Hit{Kind: api.HitKind(x.Kind), Id: x.ID, Label: x.Label, Say: x.Say}
+	})}, nil
 }

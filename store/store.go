@@ -10,6 +10,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"strings"
 	"time"
 
 	"github.com/gofrs/flock"
@@ -263,6 +264,26 @@ func (r *Reader) Jobs(engines ...string) ([]record.Job, error) {
 	var out []record.Job
 	return out, r.db.Where("NOT removed AND engine_id IN ?", engines).Order("opened_at DESC, id").Find(&out).Error
 }
+
+// JobsHolding is record.JobReader's.
+func (r *Reader) JobsHolding(groups [][]string, most int) ([]record.Job, error) {
+	const text = `(words || ' ' || note || ' ' || complaint || ' ' || faults || ' ' || engine_id)`
+	q := r.db.Where("NOT removed")
+	for _, group := range groups {
+		var holds []string
+		var args []any
+		for _, term := range group {
+			holds = append(holds, text+` LIKE ? ESCAPE '\'`)
+			args = append(args, "%"+likeTerm.Replace(term)+"%")
+		}
+		q = q.Where("("+strings.Join(holds, " OR ")+")", args...)
+	}
+	var out []record.Job
+	return out, q.Order("opened_at DESC, id").Limit(most).Find(&out).Error
+}
+
+// likeTerm takes their meaning from the signs of LIKE.
+var likeTerm = strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`)
 
 // OpenJobs lists every job that is not closed, the newest first.
 func (r *Reader) OpenJobs() ([]record.Job, error) {

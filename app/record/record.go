@@ -49,6 +49,9 @@ type JobReader interface {
 	// Jobs lists the jobs of the given engines, the newest first.
 	Jobs(engines ...string) ([]Job, error)
 	OpenJobs() ([]Job, error)
+	// JobsHolding lists the newest jobs, most at the most, that hold of every group one term at least: in their words,
+	// notes, symptoms, causes, or as their engine's id.
+	JobsHolding(groups [][]string, most int) ([]Job, error)
 	Photo(id string) (Photo, bool, error)
 	Photos(job string) ([]Photo, error)
 	Tracks(recording string) ([]proving.Track, error)

@@ -58,6 +58,8 @@ type Catalogue struct {
 	JobKinds    []JobKind
 	Troubles    []Trouble
 	Waters      []Water
+	// Synonyms are names for the same thing, the one that is used here first.
+	Synonyms [][]string
 
 	index index
 }

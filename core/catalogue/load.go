@@ -15,7 +15,7 @@ import (
 // fileNames lists the data files; data/schema.json tells what may stand in each.
 var fileNames = []string{"scale.yaml", "stations.yaml", "faults.yaml", "pairs.yaml", "history.yaml", "findings.yaml",
 	"checks.yaml", "cautions.yaml", "tasks.yaml", "methods.yaml", "maintenance.yaml",
-	"jobs.yaml"}
+	"jobs.yaml", "synonyms.yaml"}
 
 //go:embed data/*.yaml
 var embedded embed.FS
@@ -36,7 +36,7 @@ var shipped = sync.OnceValues(func() (*Catalogue, error) {
 func LoadFrom(files fs.FS) (*Catalogue, error) {
 	var d dataFiles
 	into := []any{&d.scale, &d.stations, &d.faults, &d.pairs, &d.history, &d.findings, &d.checks, &d.cautions, &d.tasks,
-		&d.methods, &d.maintenance, &d.jobs}
+		&d.methods, &d.maintenance, &d.jobs, &d.synonyms}
 	for i, name := range fileNames {
 		if err := readFile(files, name, into[i]); err != nil {
 			return nil, err
@@ -140,6 +140,9 @@ type dataFiles struct {
 		Kinds    []JobKind `yaml:"kinds"`
 		Troubles []Trouble `yaml:"troubles"`
 		Waters   []Water   `yaml:"waters"`
+	}
+	synonyms struct {
+		Synonyms [][]string `yaml:"synonyms"`
 	}
 }
 
@@ -284,6 +287,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	c.Maintenance, c.Trends, c.Seasons = d.maintenance.Upkeep, d.maintenance.Trends, d.maintenance.Lists
 	c.FollowUps = d.maintenance.Left
 	c.JobKinds, c.Troubles, c.Waters = d.jobs.Kinds, d.jobs.Troubles, d.jobs.Waters
+	c.Synonyms = d.synonyms.Synonyms
 	for _, a := range d.checks.Access {
 		c.Access = append(c.Access, Access(a))
 	}

@@ -221,6 +221,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is found by a word of it, or by another name of the same thing - engines, jobs, parts, the handbook, calculators */
+        get: operations["search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/craft/{craft_id}": {
         parameters: {
             query?: never;
@@ -1010,6 +1027,18 @@ export interface components {
                 inserts: string[];
                 cover_seals: string[];
             };
+        };
+        Found: {
+            hits: components["schemas"]["Hit"][];
+        };
+        Hit: {
+            /** @enum {string} */
+            kind: "engine" | "job" | "part" | "station" | "fault" | "check" | "calculator";
+            /** @description As its own route or list names it. */
+            id: string;
+            label: string;
+            /** @description A line about it. */
+            say: string;
         };
         /** @description Of the catalogue's job_kinds. Left out: runs-hot. */
         JobKindID: string;
@@ -4500,6 +4529,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Yard"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    search: {
+        parameters: {
+            query: {
+                for: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was found, at most eight of a kind, the best first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
                 };
             };
             default: components["responses"]["Problem"];
