@@ -128,10 +128,7 @@ func questionOf(b api.Question) (diagnosis.Question, error) {
 
 func catalogueView(c *catalogue.Catalogue) api.Catalogue {
 	return api.Catalogue{
-		JobKinds: each(c.JobKinds, func(k catalogue.JobKind) api.JobKind {
-			return api.JobKind{Id: k.ID, Label: k.Label, Begins: api.JobKindBegins(k.Begins), Ends: api.JobKindEnds(k.Ends),
-				Findings: someList(k.Findings), History: someList(k.History), Why: k.Why}
-		}),
+		JobKinds: each(c.JobKinds, jobKindView),
 		Troubles: each(c.Troubles, func(t catalogue.Trouble) api.Trouble {
 			return api.Trouble{Id: t.ID, Label: t.Label, Kind: t.Kind, Findings: someList(t.Findings)}
 		}),
@@ -243,4 +240,9 @@ func union(a, b []string) []string {
 		}
 	}
 	return out
+}
+
+func jobKindView(k catalogue.JobKind) api.JobKind {
+	return api.JobKind{Id: k.ID, Label: k.Label, Begins: api.JobKindBegins(k.Begins), Ends: api.JobKindEnds(k.Ends),
+		Findings: someList(k.Findings), History: someList(k.History), Why: k.Why}
 }

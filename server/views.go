@@ -95,7 +95,7 @@ func jobCardView(j record.Job) api.JobCard {
 func jobPageView(system units.System, p *job.Page) api.JobPage {
 	j := p.Job
 	out := api.JobPage{
-		Plan: each(p.Plan, planView), Leak: leakView(j.Opening.Leak),
+		Kind: jobKindView(p.Kind), Plan: each(p.Plan, planView), Leak: leakView(j.Opening.Leak),
 		Card: jobCardView(p.Card), Craft: craftView(p.Craft), Engine: engineView(p.Engine),
 		History: each(j.History, knownView), Findings: each(j.Findings, knownView), OpenAccess: list(p.State.OpenAccess()),
 		Checks: each(j.Checks, func(k eventlog.CheckMade) api.CheckMade {

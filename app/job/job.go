@@ -35,6 +35,7 @@ type Page struct {
 	// AlsoSeen is light wear, to be put right while it is open.
 	AlsoSeen []AlsoSeen
 	readings.Judged
+	Kind catalogue.JobKind
 	// Plan is what the job is to do, of a kind that begins with a plan.
 	Plan []PlanItem
 	TeardownPage

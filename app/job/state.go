@@ -326,6 +326,7 @@ func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
 	if p.AlsoSeen, err = a.alsoSeen(r, s); err != nil {
 		return nil, err
 	}
+	p.Kind, _ = a.Catalogue.JobKind(s.job.Opening.Kind)
 	if p.Plan, err = a.plan(r, s); err != nil {
 		return nil, err
 	}

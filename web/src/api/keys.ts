@@ -6,6 +6,7 @@ export const keys = {
   calculators: () => ["calculators"] as const,
   types: () => ["types"] as const,
   yard: () => ["yard"] as const,
+  search: (words: string) => ["search", words] as const,
   craft: (id: string) => ["craft", id] as const,
   engine: (id: string) => ["engine", id] as const,
   job: (id: string) => ["job", id] as const,

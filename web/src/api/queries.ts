@@ -23,6 +23,7 @@ import {
   plantLimits,
   plantSteady,
   Refused,
+  search,
   calculate,
   type Schemas,
   type UnitSystem,
@@ -37,6 +38,14 @@ const movesEvery = 1500;
 export const useCatalogue = () =>
   useQuery({ queryKey: keys.catalogue(), queryFn: getCatalogue, staleTime: Infinity, gcTime: Infinity });
 export const useYard = () => useQuery({ queryKey: keys.yard(), queryFn: getYard, refetchInterval: useFallback() });
+/** What is found by a word; the answer before stands while the next comes. No word, no question. */
+export const useSearch = (words: string) =>
+  useQuery({
+    queryKey: keys.search(words),
+    queryFn: () => search(words),
+    enabled: words !== "",
+    placeholderData: keepPreviousData,
+  });
 export const useCraft = (id: string) => useQuery({ queryKey: keys.craft(id), queryFn: () => getCraft(id) });
 export const useEngine = (id: string) => useQuery({ queryKey: keys.engine(id), queryFn: () => getEngine(id) });
 /** A job as it stands. No id, no question. */

@@ -4077,6 +4077,7 @@ export interface components {
             value?: string;
         };
         JobPage: {
+            kind: components["schemas"]["JobKind"];
             /** @description What the job is to do, of a kind that begins with a plan. */
             plan: components["schemas"]["PlanItem"][];
             leak?: components["schemas"]["Leak"];

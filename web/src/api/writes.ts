@@ -34,7 +34,7 @@ async function put<P extends WritePath>(path: P, w: Write<P>): Promise<Answer<P>
   const params = w.params as Record<string, string>;
   const id = params.entry_id ?? (w.body as { entry_id?: string }).entry_id ?? newID();
   rememberOwn(id);
-  const body = { ...w.body, by: writer.snapshot(), tapped_at: new Date().toISOString() };
+  const body = { ...w.body, by: writer.by(), tapped_at: new Date().toISOString() };
   const at = path.replace(/\{(\w+)\}/g, (_, name: string) => params[name] ?? "");
   const { label, photo, form } = w;
   return (await outbox.post({ id, path: at, body, label, photo, form })) as Answer<P>;
@@ -61,9 +61,9 @@ export function useSave() {
         );
         return entry_id;
       },
-      startJob: async (engine_id: string, words: string) => {
+      startJob: async (engine_id: string, start: Omit<Schemas["JobStart"], Stamped | "entry_id" | "engine_id">) => {
         const job_id = newID();
-        const body = { entry_id: newID(), engine_id, words };
+        const body = { entry_id: newID(), engine_id, ...start };
         jobChanged(await put("/jobs/{job_id}", { params: { job_id }, body, label: "A job started" }));
         await touched("job", job_id, keys.job(job_id));
         return job_id;
@@ -123,7 +123,7 @@ export function useSave() {
       },
       /** Straight to the program, past the outbox: a file is too large to wait on the device. */
       importDatalog: async (job: string, file: Omit<Schemas["DatalogImported"], Stamped | "entry_id">) => {
-        const stamp = { entry_id: newID(), by: writer.snapshot(), tapped_at: new Date().toISOString() };
+        const stamp = { entry_id: newID(), by: writer.by(), tapped_at: new Date().toISOString() };
         rememberOwn(stamp.entry_id);
         jobChanged(await importDatalog(job, newID(), { ...stamp, ...file }));
         return stamp.entry_id;

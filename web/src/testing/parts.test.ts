@@ -61,6 +61,9 @@ const catalogue = {
   groups: [{ id: "water", label: "Water", findings: ["weak", "none"] }],
   history: [],
   access: [{ id: "cover-off", label: "Cover off" }],
+  job_kinds: [],
+  troubles: [],
+  waters: [],
 } as unknown as Catalogue;
 
 const job = {

@@ -105,6 +105,8 @@ export const jobOf = (over: Partial<JobPage>): JobPage =>
     card: { id: "j", complaint: [], faults: [], words: "" },
     diagnosis: { found: [], suspects: [], next_checks: [] },
     repaired: [],
+    plan: [],
+    kind: { id: "runs-hot", label: "Runs hot", begins: "complaint", ends: "proved", why: "" },
     also_seen: [],
     enough: [],
     checks: [],
@@ -114,7 +116,8 @@ export const jobOf = (over: Partial<JobPage>): JobPage =>
     proving: { runs: [], recordings: [], has_feed: false },
     photos: [],
     rounds: [],
-    engine: { circuit: [], family: "closed" },
+    engine: { circuit: [], family: "closed", name: "Main" },
+    craft: { id: "c", name: "Lissamar" },
     ...over,
   }) as unknown as JobPage;
 
@@ -126,5 +129,8 @@ export const stationsOf = (...labels: [string, string][]): Catalogue =>
     checks: [],
     history: [],
     access: [],
+    job_kinds: [],
+    troubles: [],
+    waters: [],
     cautions: [{ id: "acid-bath", label: "Acid", text: "Goggles.", act: true }],
   }) as unknown as Catalogue;

@@ -11,21 +11,40 @@ import {
   Toolbar,
   Typography,
 } from "@mui/material";
-import { useState, useSyncExternalStore, type ReactNode } from "react";
-import { Link } from "react-router";
+import { useEffect, useState, useSyncExternalStore, type ReactNode } from "react";
+import { Link, useLocation } from "react-router";
 import { writer } from "../api/writer";
+import { Keys } from "./Keys";
 import { turnLight, useLight } from "./light";
+import { NoticeStrip } from "./notices";
+import { SearchDialog } from "./Search";
+import { useFocusOnHeading } from "./title";
 import { Waiting } from "./Waiting";
 
 export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.snapshot);
 
-/** The bar above every screen: home, who is writing, the light; and below it what still waits for a link. */
+/** Where the bar leads, and the addresses that belong to each. */
+const places: [string, string, RegExp][] = [
+  ["/", "Yard", /^\/($|jobs|engines|methods)/],
+  ["/due", "Due", /^\/due/],
+  ["/parts", "Parts", /^\/parts/],
+  ["/calculators", "Calculators", /^\/calculators/],
+  ["/handbook", "Handbook", /^\/handbook/],
+];
+
+/** The bar of every screen: the places, search, who is writing, the light; below it what still waits for a link. */
 export function Shell({ children }: { children: ReactNode }) {
   const name = useWriter();
   const light = useLight();
   const [asking, setAsking] = useState(false);
+  const [searching, setSearching] = useState(false);
+  useSearchKey(() => setSearching(true));
+  useFocusOnHeading();
   return (
-    <Box sx={{ minHeight: "100dvh" }}>
+    <Box sx={{ minHeight: "100dvh", pb: { xs: `${footHeight}px`, md: 0 }, "@media print": { pb: 0 } }}>
+      <Box component="a" href="#content" sx={skip}>
+        Skip to the content
+      </Box>
       <AppBar
         position="static"
         color="transparent"
@@ -37,27 +56,15 @@ export function Shell({ children }: { children: ReactNode }) {
           "@media print": { display: "none" },
         }}
       >
-        <Toolbar variant="dense" sx={{ gap: 1, minHeight: 56, px: { xs: 1.5, md: 2.5 } }}>
-          <Typography
-            component={Link}
-            to="/"
-            sx={{
-              fontWeight: 800,
-              fontSize: "1.3rem",
-              letterSpacing: "-0.02em",
-              color: "text.primary",
-              textDecoration: "none",
-              mr: "auto",
-              py: 1.25,
-            }}
-          >
+        <Toolbar variant="dense" sx={{ gap: { xs: 0.25, md: 1 }, minHeight: 52, px: { xs: 1.5, md: 2.5 } }}>
+          <Typography component={Link} to="/" sx={brand}>
             Hevrin
           </Typography>
-          <Button component={Link} to="/calculators" sx={barButton}>
-            Calculators
-          </Button>
-          <Button component={Link} to="/handbook" sx={barButton}>
-            Handbook
+          <Box component="nav" aria-label="Places" sx={{ display: { xs: "none", md: "flex" } }}>
+            <Places />
+          </Box>
+          <Button onClick={() => setSearching(true)} sx={{ ...barButton, ml: "auto" }}>
+            Search
           </Button>
           <Button
             onClick={() => setAsking(true)}
@@ -78,13 +85,91 @@ export function Shell({ children }: { children: ReactNode }) {
         </Toolbar>
       </AppBar>
       <Waiting />
-      {children}
+      <NoticeStrip />
+      <Box id="content" tabIndex={-1} sx={{ outline: "none" }}>
+        {children}
+      </Box>
+      <Box component="nav" aria-label="Places" sx={foot}>
+        <Places />
+      </Box>
+      <Keys />
+      {searching && <SearchDialog onClose={() => setSearching(false)} />}
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Box>
   );
 }
 
+/** How high the bar at the foot of a phone is. */
+export const footHeight = 56;
+
+function Places() {
+  const { pathname } = useLocation();
+  return places.map(([to, label, here]) => (
+    <Button
+      key={to}
+      component={Link}
+      to={to}
+      aria-current={here.test(pathname) ? "page" : undefined}
+      sx={{
+        color: "text.primary",
+        minWidth: 0,
+        minHeight: footHeight - 4,
+        flex: { xs: "1 1 auto", md: "none" },
+        px: { xs: 0.5, md: 1.75 },
+        fontSize: { xs: "0.86rem", md: "1rem" },
+        borderRadius: 0,
+        fontWeight: here.test(pathname) ? 800 : 550,
+        boxShadow: here.test(pathname) ? { xs: "inset 0 4px", md: "inset 0 -4px" } : "none",
+      }}
+    >
+      {label}
+    </Button>
+  ));
+}
+
+/** A key opens the search; typing in a field is typing. */
+function useSearchKey(open: () => void) {
+  useEffect(() => {
+    const pressed = (e: KeyboardEvent) => {
+      if (e.key !== "/" || (e.target as HTMLElement).closest("input, textarea, [role=dialog]")) return;
+      e.preventDefault();
+      open();
+    };
+    window.addEventListener("keydown", pressed);
+    return () => window.removeEventListener("keydown", pressed);
+  });
+}
+
+const brand = {
+  fontWeight: 800,
+  fontSize: "1.3rem",
+  letterSpacing: "-0.02em",
+  color: "text.primary",
+  textDecoration: "none",
+  mr: 1,
+  py: 1.25,
+};
+
 const barButton = { color: "text.primary", px: { xs: 1, md: 2 }, minWidth: 48, whiteSpace: "nowrap" };
+
+const foot = {
+  display: { xs: "flex", md: "none" },
+  position: "fixed",
+  insetInline: 0,
+  bottom: 0,
+  height: footHeight,
+  bgcolor: "background.paper",
+  borderTop: 2,
+  borderColor: "text.primary",
+  zIndex: 4,
+  "@media print": { display: "none" },
+} as const;
+
+const skip = {
+  position: "absolute",
+  left: -9999,
+  "&:focus": { left: 8, top: 8, zIndex: 10, p: 1, bgcolor: "background.paper", color: "text.primary" },
+};
 
 /** Asks for the name that stands beside everything noted on this device. */
 export function WhoDialog({ onClose }: { onClose: () => void }) {

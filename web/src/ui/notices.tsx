@@ -1,4 +1,4 @@
-import { Alert, Button, Snackbar } from "@mui/material";
+import { Box, Button, Stack, Typography } from "@mui/material";
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 import { Refused } from "../api/client";
 import { outbox } from "../api/outbox";
@@ -11,51 +11,69 @@ interface Notice {
 
 const Context = createContext<(n: Notice) => void>(() => undefined);
 
-/** Says at the foot of the screen what was kept, with a way back, or what was refused and why. */
+const Shown = createContext<{ notice?: Notice; close: () => void }>({ close: () => undefined });
+
+/** Keeps what was saved, with a way back, or what was refused and why: NoticeStrip says it. */
 export function Notices({ children }: { children: ReactNode }) {
   const [notice, setNotice] = useState<Notice>();
   useEffect(() => {
     outbox.onRefused = (letter, why) => setNotice({ text: `Not saved: ${letter.label}. ${why}`, severity: "error" });
   }, []);
+  const close = useCallback(() => setNotice(undefined), []);
+  const shown = useMemo(() => ({ notice, close }), [notice, close]);
   return (
     <Context.Provider value={setNotice}>
-      {children}
-      <Snackbar
-        key={notice?.text}
-        open={notice !== undefined}
-        autoHideDuration={notice?.severity === "error" ? 12000 : 5000}
-        onClose={(_, reason) => reason !== "clickaway" && setNotice(undefined)}
-        anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
-        // on a phone the foot is where the hands are
-        sx={{ bottom: { xs: "auto", md: 108 }, top: { xs: 8, md: "auto" } }}
-      >
-        <Alert
-          severity={notice?.severity}
-          variant="filled"
-          icon={false}
+      <Shown.Provider value={shown}>{children}</Shown.Provider>
+    </Context.Provider>
+  );
+}
+
+const staysFor = { success: 6000, error: 15000 };
+
+/** The notice, in the page's own flow under the bar: it covers neither a bar nor an answer. */
+export function NoticeStrip() {
+  const { notice, close } = useContext(Shown);
+  useEffect(() => {
+    if (!notice) return;
+    const at = setTimeout(close, staysFor[notice.severity]);
+    return () => clearTimeout(at);
+  }, [notice, close]);
+  return (
+    <Box aria-live="polite" sx={{ position: "sticky", top: 0, zIndex: 5, "@media print": { display: "none" } }}>
+      {notice && (
+        <Stack
+          direction="row"
           sx={{
-            bgcolor: notice?.severity === "error" ? "error.main" : "text.primary",
+            bgcolor: notice.severity === "error" ? "error.main" : "text.primary",
             color: "background.paper",
             alignItems: "center",
+            px: { xs: 1.5, md: 2.5 },
+            minHeight: 48,
+            gap: 1,
           }}
-          action={
-            notice?.undo ? (
-              <Button
-                color="inherit"
-                onClick={() => {
-                  notice.undo?.();
-                  setNotice(undefined);
-                }}
-              >
-                Take back
-              </Button>
-            ) : undefined
-          }
         >
-          {notice?.text}
-        </Alert>
-      </Snackbar>
-    </Context.Provider>
+          <Typography sx={{ mr: "auto", fontWeight: 600, lineHeight: 1.25, overflowWrap: "anywhere" }}>
+            {notice.text}
+          </Typography>
+          {notice.undo && (
+            <Button
+              color="inherit"
+              onClick={() => {
+                notice.undo?.();
+                close();
+              }}
+            >
+              Take back
+            </Button>
+          )}
+          {notice.severity === "error" && (
+            <Button color="inherit" onClick={close}>
+              Close
+            </Button>
+          )}
+        </Stack>
+      )}
+    </Box>
   );
 }
 

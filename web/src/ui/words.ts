@@ -9,6 +9,8 @@ export interface Words {
   station: (id: string) => string;
   history: (id: string) => string;
   access: (id: string) => string;
+  jobKind: (id: string) => string;
+  water: (id: string) => string;
 }
 
 const made = new WeakMap<Catalogue, Words>();
@@ -32,6 +34,8 @@ function makeWords(c: Catalogue): Words {
     station: (id) => (id === "all" ? "All over the engine" : of(c.stations)(id)),
     history: of(c.history),
     access: of(c.access),
+    jobKind: of(c.job_kinds),
+    water: of(c.waters),
   };
 }
 

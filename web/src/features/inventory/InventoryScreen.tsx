@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useInventory } from "../../api/queries";
 import { Loaded } from "../../ui/Loaded";
@@ -44,7 +44,8 @@ export function InventoryScreen() {
 }
 
 function Lines({ shelf, onAct }: { shelf: Schemas["Inventory"]; onAct: OnShelf }) {
-  const [find, setFind] = useState("");
+  const [params] = useSearchParams();
+  const [find, setFind] = useState(params.get("find") ?? "");
   const wanted = find.trim().toLowerCase();
   const needs = new Map(shelf.to_order.map((n) => [n.part, n]));
   const shown = shelf.lines.filter((l) =>

@@ -1,28 +1,16 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useCallback, type ReactNode } from "react";
+import { useState, type ReactNode } from "react";
+import { createPortal } from "react-dom";
 import { Link } from "react-router";
 import type { Catalogue, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
-import { GradeRow } from "./GradeRow";
-import { lookAnswers, MarkRow } from "./MarkRow";
-import {
-  allClear,
-  asked,
-  graded,
-  gradeOf,
-  keepLabel,
-  marked,
-  manyFrom,
-  meaning,
-  openFindings,
-  statedOf,
-  type Mark,
-  type Marks,
-} from "./outcome";
+import { AnswerDock } from "./AnswerDock";
+import { AnswerList } from "./AnswerList";
+import { useAnswers } from "./answers";
+import { openFindings } from "./outcome";
 import { settling, touchOf } from "../../ui/job/settle";
 import { Stepper } from "../../ui/Stepper";
-import { useUnkept } from "../../ui/unkept";
 import { minutes, type Words } from "../../ui/words";
 
 interface Props {
@@ -33,11 +21,13 @@ interface Props {
   possible: Set<string>;
   closed: boolean;
   heading: ReactNode;
+  /** Where the answers stand on a phone; undefined at a desk. */
+  dock?: HTMLElement | null;
   onKeep: (entry: JobEntry, label: string) => void;
 }
 
 /** One check: why, how long, what must be shut first, what can hurt, how, and what was found. */
-export function CheckCard({ job, catalogue, words, next, possible, closed, heading, onKeep }: Props) {
+export function CheckCard({ job, catalogue, words, next, possible, closed, heading, dock, onKeep }: Props) {
   const { water } = useTheme();
   const check = catalogue.checks.find((k) => k.id === next.check);
   if (!check) return null;
@@ -81,7 +71,7 @@ export function CheckCard({ job, catalogue, words, next, possible, closed, headi
         {!closed && (
           <Outcome
             key={check.id}
-            {...{ job, catalogue, possible, check, words, next, onKeep }}
+            {...{ job, catalogue, possible, check, words, next, dock, onKeep }}
             open={openFindings(catalogue, check, possible)}
           />
         )}
@@ -169,125 +159,21 @@ interface OutcomeProps {
   words: Words;
   next: NextCheck;
   open: string[];
+  /** Where the answers stand on a phone: within the thumb's reach. Nothing: in the card. */
+  dock?: HTMLElement | null;
   onKeep: Props["onKeep"];
 }
 
 /** What was found: one tap where the check settles one thing, else a tap for each thing seen and one to keep. */
-function Outcome({ job, catalogue, possible, check, words, next, open, onKeep }: OutcomeProps) {
-  const [{ marks, took }, setDraft, forget] = useUnkept(job, check.label, {
-    marks: {} as Marks,
-    took: Math.round(next.minutes + next.access_minutes),
-  });
-  const setTook = (minutes: number) => setDraft((d) => ({ ...d, took: minutes }));
-  const mark = useCallback(
-    (id: string, m: Mark | undefined) => setDraft((d) => ({ ...d, marks: marked(catalogue, d.marks, id, m) })),
-    [setDraft, catalogue],
-  );
-  const limited = { ...check, settles: open };
-  const { worn, single } = asked(catalogue, open);
-  const alone = single.length === 0 && worn.length === 1 && worn.every((w) => w.heavy.length === 1); // one tap says all
-  const keep = (m: Marks) => {
-    const label = `${check.label}: ${keepLabel(limited, m, words.finding)}`;
-    onKeep(
-      { kind: "check", check: check.id, outcome: "done", minutes: took, stated: statedOf(limited, m, worn) },
-      label,
-    );
-    forget();
-  };
-  const without = (outcome: "skipped" | "inconclusive", say: string) => {
-    const minutes = outcome === "skipped" ? 0 : took;
-    onKeep({ kind: "check", check: check.id, outcome, minutes }, `${check.label}: ${say}`);
-    forget();
-  };
-  const some = open.some((id) => marks[id]);
-  const left = single.some((id) => !marks[id]) || worn.some((w) => gradeOf(w, marks).length === 0);
-  const only = open.length === 1 ? open[0] : undefined;
+function Outcome(p: OutcomeProps) {
+  const answers = useAnswers(p);
+  const [listed, setListed] = useState(false);
+  const took = <Stepper label="It took" unit="min" value={answers.took} onChange={answers.setTook} />;
+  if (p.dock === undefined) return <AnswerList {...answers}>{took}</AnswerList>;
   return (
-    <Stack
-      sx={{ gap: 1.25, borderTop: 1, borderColor: "divider", pt: 1.5 }}
-      role="group"
-      aria-label="What did you find?"
-    >
-      <Typography variant="h3">What did you find?</Typography>
-      <Stepper label="It took" unit="min" value={took} onChange={setTook} />
-      {only ? (
-        <OneTap
-          label={words.finding(only)}
-          means={meaning(catalogue, only, possible, words)}
-          onTap={(m) => keep({ [only]: m })}
-        />
-      ) : (
-        <>
-          {worn.map((w) => (
-            <GradeRow
-              key={w.grade.id}
-              worn={w}
-              words={words}
-              marks={marks}
-              means={(id) => meaning(catalogue, id, possible, words)}
-              onTap={(tap) =>
-                alone ? keep(graded(w, marks, tap)) : setDraft((d) => ({ ...d, marks: graded(w, d.marks, tap) }))
-              }
-            />
-          ))}
-          {single.map((id) => (
-            <MarkRow
-              key={id}
-              id={id}
-              label={words.finding(id)}
-              means={meaning(catalogue, id, possible, words)}
-              mark={marks[id]}
-              onMark={mark}
-              answers={lookAnswers}
-            />
-          ))}
-          {some && (
-            <Button variant="contained" size="large" onClick={() => keep(marks)}>
-              {keepLabel(limited, marks, words.finding)}
-            </Button>
-          )}
-          {single.length > 0 && (
-            <Typography variant="body2" sx={{ color: "text.secondary" }}>
-              ? is not sure: a hint, no proof; a better look is offered.
-            </Typography>
-          )}
-          {!alone && single.length + worn.length < manyFrom && left && (
-            <Button variant={some ? "choice" : "contained"} size="large" onClick={() => keep(allClear(limited, marks))}>
-              {some ? "Save, and none of the others" : "All clear: none of these"}
-            </Button>
-          )}
-        </>
-      )}
-      <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
-        <Button onClick={() => without("inconclusive", "inconclusive")}>Inconclusive</Button>
-        <Button onClick={() => without("skipped", "cannot get at it")}>Cannot get at it</Button>
-      </Stack>
-    </Stack>
+    <>
+      {listed ? <AnswerList {...answers}>{took}</AnswerList> : took}
+      {p.dock && createPortal(<AnswerDock {...answers} job={p.job} listed={listed} onList={setListed} />, p.dock)}
+    </>
   );
 }
-
-function OneTap({ label, means, onTap }: { label: string; means: string; onTap: (m: Mark) => void }) {
-  return (
-    <Stack sx={{ gap: 1 }}>
-      <Box>
-        <Typography sx={{ fontWeight: 650 }}>{label}?</Typography>
-        <Typography variant="body2" sx={{ color: "text.secondary" }}>
-          {means}
-        </Typography>
-      </Box>
-      <Stack direction="row" sx={{ gap: 1 }}>
-        <Button variant="outlined" size="large" sx={oneTap} onClick={() => onTap("present")}>
-          Yes, it is so
-        </Button>
-        <Button variant="outlined" size="large" sx={oneTap} onClick={() => onTap("absent")}>
-          No
-        </Button>
-        <Button variant="outlined" size="large" sx={oneTap} onClick={() => onTap("unsure")}>
-          Not sure
-        </Button>
-      </Stack>
-    </Stack>
-  );
-}
-
-const oneTap = { flex: 1, minHeight: 60, border: 2, borderColor: "text.primary", color: "text.primary" };

@@ -1,7 +1,22 @@
 import { Alert, Box, Button, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
-import { day, minutes, type Words } from "../../ui/words";
+import { verdictWords } from "../../ui/job/steps";
+import { isUnnamed } from "../../ui/job/unnamed";
+import { useQuantity } from "../../ui/quantity";
+import { day, lower, minutes, type Words } from "../../ui/words";
+import { NameIt } from "./NameIt";
+
+/** What leaks, where and how much of it, in the reader's units. */
+function leakWords({ leak }: JobPage, words: Words, litres: ReturnType<typeof useQuantity>) {
+  return [
+    leak?.water && words.water(leak.water),
+    leak?.litres_day !== undefined && `${litres.shown(leak.litres_day)} ${litres.symbol} a day`,
+    leak?.where,
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
 
 /** Whose engine, what was told, how long so far; and how it ended. */
 export function JobHead({
@@ -21,6 +36,7 @@ export function JobHead({
   onReopen: () => void;
 }) {
   const { card, craft, engine, closed } = page;
+  const litres = useQuantity("L");
   return (
     <Box component="header" sx={{ px: { xs: 1.5, lg: 2.5 }, pt: 1.75 }}>
       {down && (
@@ -38,9 +54,25 @@ export function JobHead({
               {craft.name}, {engine.name}
             </Box>
           </Typography>
-          <Typography sx={{ color: "text.secondary", lineHeight: 1.3, overflowWrap: "anywhere" }}>
-            {card.words || "No words of complaint"} ({day(card.opened_at)}, {card.opened_by})
+          <Typography
+            sx={{
+              color: "text.secondary",
+              lineHeight: 1.3,
+              overflowWrap: "anywhere",
+              display: { xs: "-webkit-box", sm: "block" },
+              WebkitLineClamp: 2, // on a phone: the whole of it stands under Complaint
+              WebkitBoxOrient: "vertical",
+              overflow: "hidden",
+            }}
+          >
+            {page.kind.label}
+            {card.words && `: ${card.words}`} ({day(card.opened_at)}, {card.opened_by})
           </Typography>
+          {page.leak && <Typography sx={{ lineHeight: 1.3 }}>{leakWords(page, words, litres)}</Typography>}
+          {card.verdict && (
+            <Typography sx={{ fontWeight: 750 }}>Last run: {lower(verdictWords[card.verdict])}</Typography>
+          )}
+          {isUnnamed(craft.name) && <NameIt page={page} />}
           {sisters.map((s) => (
             <Button
               key={s.engine.id}

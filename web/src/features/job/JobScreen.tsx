@@ -1,7 +1,7 @@
 import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useCallback, useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import type { Catalogue, JobPage } from "../../api/client";
 import { withWaiting } from "../../api/pending";
 import { useCatalogue, useJob, useOutbox, useYard } from "../../api/queries";
@@ -12,6 +12,7 @@ import { shownKeys, useJobKeys } from "./keys";
 import { Loaded } from "../../ui/Loaded";
 import { StoredCalculations } from "../../ui/StoredCalculations";
 import { LogList } from "../../ui/LogList";
+import { PlanPane } from "./PlanPane";
 import { NotePad } from "./NotePad";
 import { Banner } from "../../ui/job/JobBanner";
 import { PauseJob } from "../../ui/job/Pause";
@@ -24,7 +25,7 @@ import { SuspectList } from "./SuspectList";
 import { usePane } from "../../ui/pane";
 import { useTaps } from "../../ui/taps";
 import { Trace } from "./Trace";
-import { wordsOf } from "../../ui/words";
+import { wordsOf, type Words } from "../../ui/words";
 
 /** A job: the water as its spine, the one next thing, the suspects; the complaint and the log one touch away. */
 export function JobScreen() {
@@ -43,10 +44,16 @@ export function JobScreen() {
   );
 }
 
-type Pane = "complaint" | "next" | "water" | "suspects" | "log";
+type Pane = "complaint" | "plan" | "next" | "water" | "suspects" | "log";
 
-const panes: [Pane, string][] = [
-  ["complaint", "Complaint"],
+const begins: Record<"plan" | "complaint", [Pane, string]> = {
+  plan: ["plan", "Plan"],
+  complaint: ["complaint", "Complaint"],
+};
+
+/** A planned job begins with its plan, any other with what is seen. */
+const panesOf = (page: JobPage): [Pane, string][] => [
+  page.kind.begins === "plan" ? begins.plan : begins.complaint,
   ["next", "Next"],
   ["water", "Water"],
   ["suspects", "Suspects"],
@@ -57,7 +64,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
   const theme = useTheme();
   const wide = useMediaQuery(theme.breakpoints.up("lg"));
   const words = wordsOf(catalogue);
-  const { pane, setPane, station, setStation, choose, closing, setClosing } = useView(page);
+  const { panes, pane, setPane, setAt, station, setStation, choose, closing, setClosing } = useView(page);
   const { keep, takeBack, asking, setAsking } = useTaps(page.card.id);
   const yard = useYard();
   const aboard = yard.data?.craft.find((c) => c.craft.id === page.craft.id)?.engines ?? [];
@@ -68,7 +75,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
   const centre: Pane = wide && (pane === "water" || pane === "suspects") ? "next" : pane;
   useJobKeys({
     next: () => setPane("next"),
-    complaint: () => setPane("complaint"),
+    complaint: () => setPane(panes[0]?.[0] ?? "complaint"),
     log: () => setPane("log"),
     undo: () => lastTap && takeBack(lastTap),
   });
@@ -84,6 +91,14 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
         onDone={() => setPane("next")}
       />
     ),
+    plan: () => (
+      <PlanPane
+        {...{ page, words }}
+        onKeep={keep}
+        onCheck={(check) => setAt({ pane: "next", check })}
+        onClose={() => setClosing(true)}
+      />
+    ),
     next: () => (
       <Trace
         {...{ catalogue, words, page, possible, station }}
@@ -94,18 +109,10 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
     ),
     water: () => water,
     suspects: () => <SuspectList answer={page.diagnosis} words={words} />,
-    log: () => (
-      <Stack sx={{ gap: 3 }}>
-        {!page.closed && <NotePad job={page.card.id} onKeep={(w) => keep({ kind: "note", words: w }, "Note saved")} />}
-        <PauseJob page={page} onKeep={keep} />
-        <Rounds page={page} words={words} />
-        <StoredCalculations job={page.card.id} sums={page.sums} />
-        <LogList log={page.log} words={words} onUndo={takeBack} />
-      </Stack>
-    ),
+    log: () => <LogPane {...{ page, words, keep, takeBack }} />,
   };
   return (
-    <Box component="main" sx={{ pb: { xs: 10, lg: 2 } }}>
+    <Box component="main" sx={{ pb: 2 }}>
       <Banner page={page} />
       <JobHead
         page={page}
@@ -115,6 +122,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
         onClose={() => setClosing(true)}
         onReopen={() => keep({ kind: "reopened" }, "Job opened again")}
       />
+      {!wide && <PartsBar panes={panes} chosen={pane} onChoose={setPane} />}
       <Box
         sx={{
           display: "grid",
@@ -127,7 +135,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
       >
         {wide && <Box sx={{ ...side, px: 1.5, pb: 1 }}>{water}</Box>}
         <Box sx={{ minWidth: 0 }}>
-          {wide && <Tabs chosen={centre} onChoose={setPane} />}
+          {wide && <Tabs panes={panes} chosen={centre} onChoose={setPane} />}
           {body[centre]()}
         </Box>
         {wide && (
@@ -136,7 +144,6 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
           </Box>
         )}
       </Box>
-      {!wide && <FootBar chosen={pane} onChoose={setPane} />}
       {closing && (
         <CloseJob
           job={page.card.id}
@@ -160,6 +167,21 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
   );
 }
 
+type Taps = ReturnType<typeof useTaps>;
+
+/** Notes, a pause, what was read and worked out, and everything that was noted. */
+function LogPane({ page, words, keep, takeBack }: { page: JobPage; words: Words } & Pick<Taps, "keep" | "takeBack">) {
+  return (
+    <Stack sx={{ gap: 3 }}>
+      {!page.closed && <NotePad job={page.card.id} onKeep={(w) => keep({ kind: "note", words: w }, "Note saved")} />}
+      <PauseJob page={page} onKeep={keep} />
+      <Rounds page={page} words={words} />
+      <StoredCalculations job={page.card.id} sums={page.sums} />
+      <LogList log={page.log} words={words} onUndo={takeBack} />
+    </Stack>
+  );
+}
+
 /** The panes beside the middle one stay in view while it scrolls. */
 const side = {
   bgcolor: "background.paper",
@@ -171,7 +193,10 @@ const side = {
 } as const;
 
 function useView(page: JobPage) {
-  const [pane, setPane] = usePane(panes, page.findings.length === 0 && !page.closed ? "complaint" : "next");
+  const panes = panesOf(page);
+  const [, setAt] = useSearchParams();
+  const first = panes[0]?.[0] ?? "complaint";
+  const [pane, setPane] = usePane(panes, page.findings.length === 0 && !page.closed ? first : "next");
   const [station, setStation] = useState<string>();
   const [closing, setClosing] = useState(false);
   const choose = useCallback(
@@ -181,10 +206,16 @@ function useView(page: JobPage) {
     },
     [setPane],
   );
-  return { pane, setPane, station, setStation, choose, closing, setClosing };
+  return { panes, pane, setPane, setAt, station, setStation, choose, closing, setClosing };
 }
 
-function Tabs({ chosen, onChoose }: { chosen: Pane; onChoose: (p: Pane) => void }) {
+interface PanesProps {
+  panes: [Pane, string][];
+  chosen: Pane;
+  onChoose: (p: Pane) => void;
+}
+
+function Tabs({ panes, chosen, onChoose }: PanesProps) {
   return (
     <Stack direction="row" sx={{ gap: 1, mb: 1.5, alignItems: "center" }}>
       {panes
@@ -192,7 +223,7 @@ function Tabs({ chosen, onChoose }: { chosen: Pane; onChoose: (p: Pane) => void 
         .map(([p, label]) => (
           <Button key={p} aria-pressed={chosen === p} onClick={() => onChoose(p)} sx={tab(chosen === p)}>
             {label}
-            <Key>{shownKeys[p]}</Key>
+            <Key>{shownKeys[p === "plan" ? "complaint" : p]}</Key>
           </Button>
         ))}
       <Typography variant="body2" sx={{ ml: "auto", color: "text.secondary" }}>
@@ -231,29 +262,21 @@ const tab = (on: boolean) => ({
   fontWeight: on ? 750 : 500,
 });
 
-function FootBar({ chosen, onChoose }: { chosen: Pane; onChoose: (p: Pane) => void }) {
+/** The parts of a job on a phone, under its steps; the places of the program lie at the foot. */
+function PartsBar({ panes, chosen, onChoose }: PanesProps) {
   return (
     <Stack
       component="nav"
       aria-label="Parts of the job"
       direction="row"
-      sx={{
-        position: "fixed",
-        insetInline: 0,
-        bottom: 0,
-        bgcolor: "background.paper",
-        borderTop: 2,
-        borderColor: "text.primary",
-        zIndex: 4,
-        pb: "env(safe-area-inset-bottom)",
-      }}
+      sx={{ borderBottom: 1, borderColor: "divider", mt: 1, px: 0.5 }}
     >
       {panes.map(([p, label]) => (
         <Button
           key={p}
           aria-pressed={chosen === p}
           onClick={() => onChoose(p)}
-          sx={{ ...tab(chosen === p), flex: 1, minWidth: 0, px: 0.25, fontSize: "0.92rem", minHeight: 60 }}
+          sx={{ ...tab(chosen === p), flex: "1 1 auto", minWidth: 0, px: 0.25, fontSize: "0.92rem", minHeight: 48 }}
         >
           {label}
         </Button>

@@ -15,7 +15,9 @@ export function Proved({ page, onClose, onLookOn }: { page: JobPage; onClose: ()
       aria-label="Proved"
       sx={{ border: 3, borderColor: water.clear, borderRadius: 1, bgcolor: "background.paper", p: 2 }}
     >
-      <Typography variant="h2">Cured, and proved</Typography>
+      <Typography variant="h2">
+        {page.card.verdict === "tight" ? "Tight: nothing leaks" : "Cured, and proved"}
+      </Typography>
       {signed && (
         <Typography>
           Signed by {signed.by}, {when(signed.at)}.

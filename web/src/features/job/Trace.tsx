@@ -1,6 +1,7 @@
-import { Box, Button, ButtonBase, Stack, Typography } from "@mui/material";
+import { Box, Button, ButtonBase, Stack, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import type { Catalogue, JobPage, NextCheck } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { AlsoSeen } from "./AlsoSeen";
@@ -8,7 +9,8 @@ import { CheckCard } from "./CheckCard";
 import { FoundBanner } from "./FoundBanner";
 import { Proved } from "./Proved";
 import { RuledOut } from "./RuledOut";
-import { verdictOf } from "../../ui/job/steps";
+import { isProved } from "../../ui/job/steps";
+import { footHeight } from "../../ui/Shell";
 import { percent } from "../../ui/stations";
 import { lower, minutes, strategyWords, type Words } from "../../ui/words";
 
@@ -21,6 +23,8 @@ interface Props {
   onStation: (s: string | undefined) => void;
   onKeep: (entry: JobEntry, label: string) => void;
   onClose: () => void;
+  /** Where the answers stand on a phone. */
+  dock?: HTMLElement | null;
 }
 
 const others = 5;
@@ -29,10 +33,12 @@ const others = 5;
 export function Trace(p: Props) {
   const { words, page, station } = p;
   const [on, setOn] = useState(false);
+  const phone = useMediaQuery(useTheme().breakpoints.down("md"));
+  const [dock, setDock] = useState<HTMLElement | null>(null);
   const closed = page.closed !== undefined;
   const cured = !station && !on && isCured(page);
   return (
-    <Stack sx={{ gap: 2 }}>
+    <Stack sx={{ gap: 2, minHeight: { xs: "45vh", md: 0 } }}>
       <FoundBanner {...p} />
       {!closed && <Conflicts page={page} words={words} />}
       {station ? (
@@ -45,24 +51,30 @@ export function Trace(p: Props) {
       ) : (
         <AlsoSeen page={page} />
       )}
-      {cured ? <Proved page={page} onClose={p.onClose} onLookOn={() => setOn(true)} /> : <Checks {...p} />}
+      {cured ? (
+        <Proved page={page} onClose={p.onClose} onLookOn={() => setOn(true)} />
+      ) : (
+        <Checks {...p} {...(phone && { dock })} />
+      )}
       {!closed && !station && <RuledOut list={page.diagnosis.ruled_out} words={words} />}
       {!closed && (
         <Button onClick={p.onClose} sx={{ display: { sm: "none" }, color: "text.primary" }}>
           Close the job
         </Button>
       )}
+      {phone && <Box ref={setDock} sx={{ position: "sticky", bottom: footHeight, zIndex: 3, mt: "auto" }} />}
     </Stack>
   );
 }
 
 /** The last run was signed as cured, nothing was found since, and the job is open still. */
-const isCured = (page: JobPage) => !page.closed && verdictOf(page) === "cured" && page.diagnosis.found.length === 0;
+const isCured = (page: JobPage) => !page.closed && isProved(page) && page.diagnosis.found.length === 0;
 
 /** The check in hand, what stands open, and the others worth a look. */
 function Checks(p: Props) {
   const { page, words, station } = p;
-  const [picked, setPicked] = useState<string>();
+  const [at] = useSearchParams();
+  const [picked, setPicked] = useState<string | undefined>(at.get("check") ?? undefined);
   const ranked = page.diagnosis.next_checks;
   const list = station ? ranked.filter((n) => n.station === station) : ranked;
   const current = list.find((n) => n.check === picked) ?? list[0];

@@ -29,6 +29,7 @@ export const outcomeWords: Record<Schemas["RunOutcome"], string> = {
   cured: "Cured",
   "not-cured": "Not cured",
   unfinished: "Not finished",
+  tight: "Tight, not proved under load",
 };
 
 export const standingWords: Record<Schemas["Standing"], string> = {

@@ -6,9 +6,11 @@ import { useCatalogue, useYard } from "../../api/queries";
 import { Loaded } from "../../ui/Loaded";
 import { ImportJob } from "./ImportJob";
 import { wordsOf, type Words } from "../../ui/words";
+import { HotEngineNow } from "./HotEngineNow";
 import { CraftForm } from "./CraftForm";
 import { EngineForm } from "../../ui/engine/EngineForm";
 import { JobLine } from "../../ui/job/JobLine";
+import { useTitle } from "../../ui/title";
 import { StartJob } from "../../ui/job/StartJob";
 
 type CraftCard = Schemas["CraftCard"];
@@ -20,6 +22,7 @@ export function Yard() {
   const [find, setFind] = useState("");
   const [adding, setAdding] = useState(false);
   const [taking, setTaking] = useState(false);
+  useTitle("Yard");
   return (
     <Box component="main" sx={{ maxWidth: 1080, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
       <Loaded query={catalogue}>
@@ -40,12 +43,6 @@ export function Yard() {
                       sx={{ width: { xs: "100%", sm: 220 } }}
                     />
                   )}
-                  <Button component={Link} to="/due" sx={{ color: "text.primary", textDecoration: "underline" }}>
-                    Due
-                  </Button>
-                  <Button component={Link} to="/parts" sx={{ color: "text.primary", textDecoration: "underline" }}>
-                    Parts
-                  </Button>
                   <Button component={Link} to="/methods" sx={{ color: "text.primary", textDecoration: "underline" }}>
                     Tasks and methods
                   </Button>
@@ -57,9 +54,8 @@ export function Yard() {
                     Add a craft
                   </Button>
                 </Stack>
-                {craft.length === 0 && (
-                  <Typography>No craft yet. Add the first one, then its engine, then start a job.</Typography>
-                )}
+                <HotEngineNow catalogue={c} />
+                {craft.length === 0 && <Welcome />}
                 {sorted(craft, find).map((x) => (
                   <CraftRow key={x.craft.id} card={x} words={wordsOf(c)} />
                 ))}
@@ -78,6 +74,18 @@ export function Yard() {
       </Stack>
       {adding && <CraftForm onClose={() => setAdding(false)} />}
       {taking && <ImportJob onClose={() => setTaking(false)} />}
+    </Box>
+  );
+}
+
+/** The empty program says what it is for, and where to look round. */
+function Welcome() {
+  return (
+    <Box component="section" aria-label="Begin">
+      <Typography sx={{ maxWidth: 620 }}>
+        Nothing is on record yet. Begin with the hot engine above, or add a craft, then its engine. To look round first,
+        stop the program and start <code>hevrin demo</code>: an invented yard with its jobs, in a folder of its own.
+      </Typography>
     </Box>
   );
 }

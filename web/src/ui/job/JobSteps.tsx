@@ -2,6 +2,7 @@ import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { Link, useLocation } from "react-router";
 import type { JobPage } from "../../api/client";
+import { useTitle } from "../title";
 import { nextStep, stepsOf, type Step } from "./steps";
 
 /** Which step a screen of the job belongs to, by the end of its address. */
@@ -12,15 +13,21 @@ const screens: [RegExp, Step][] = [
   [/\/round$/, "find"],
 ];
 
+/** The title of a page is its pane, or else its step. */
+const paneTitle = (pane: string | null, step = "Job") =>
+  pane && pane !== "next" ? pane.charAt(0).toUpperCase() + pane.slice(1) : step;
+
 /** Complaint, Find, Repair, Prove, Report: always in sight, each with its state, the next one marked. */
 export function JobSteps({ page }: { page: JobPage }) {
   const { pathname, search } = useLocation();
   const { water } = useTheme();
   const pane = new URLSearchParams(search).get("pane");
   const begins = page.findings.length === 0 && !page.closed;
-  const onJob: Step = pane === "complaint" || (!pane && begins) ? "complaint" : "find";
+  const onJob: Step = pane === "complaint" || pane === "plan" || (!pane && begins) ? "complaint" : "find";
   const here = screens.find(([end]) => end.test(pathname))?.[1] ?? (pathname.startsWith("/jobs/") ? onJob : undefined);
   const next = nextStep(page);
+  const step = stepsOf(page).find((s) => s.id === here);
+  useTitle(paneTitle(pane, step?.label), `${page.craft.name}, ${page.engine.name}`);
   return (
     <Box
       component="nav"

@@ -22,16 +22,28 @@ export const seenTo = (page: JobPage) =>
   page.diagnosis.found.length + page.repaired.length > 0;
 
 /** The verdict of the last run that was signed; empty while there is none, or another run goes on after it. */
-export function verdictOf(page: JobPage): "" | "cured" | "not-cured" {
+export function verdictOf(page: JobPage): "" | "cured" | "not-cured" | "tight" {
   const run = runOf(page);
-  return run?.signed ? (run.outcome === "cured" ? "cured" : "not-cured") : "";
+  if (!run?.signed) return "";
+  return run.outcome === "cured" || run.outcome === "tight" ? run.outcome : "not-cured";
 }
+
+/** Whether the last run that was signed proves what a job of this kind asks for: a leak run that nothing leaks. */
+export const isProved = (page: JobPage) =>
+  verdictOf(page) === "cured" || (verdictOf(page) === "tight" && page.kind.ends !== "proved");
+
+/** What of a plan is still to be done. */
+export const toDo = (page: JobPage) => page.plan.filter((p) => !p.done);
+
+const planned = (page: JobPage) => page.kind.begins === "plan";
 
 /** The five steps of a job, each with its state. */
 export function stepsOf(page: JobPage): JobStep[] {
   const at = `/jobs/${page.card.id}`;
   const steps: [Step, string, string, string][] = [
-    ["complaint", "Complaint", complaint(page), `${at}?pane=complaint`],
+    planned(page)
+      ? ["complaint", "Plan", plan(page), `${at}?pane=plan`]
+      : ["complaint", "Complaint", complaint(page), `${at}?pane=complaint`],
     ["find", "Find", find(page), `${at}?pane=next`],
     ["repair", "Repair", repair(page), `${at}/teardown`],
     ["prove", "Prove", prove(page), `${at}/proving`],
@@ -45,9 +57,16 @@ function complaint(page: JobPage) {
   return signs > 0 ? count(signs, "sign") : page.card.words ? "in words" : "nothing told";
 }
 
+function plan(page: JobPage) {
+  const left = toDo(page).length;
+  if (page.plan.length === 0) return "nothing chosen";
+  return left === 0 ? "all done" : `${page.plan.length - left} of ${page.plan.length} done`;
+}
+
 function find(page: JobPage) {
   const found = page.card.faults.length;
   if (found > 0) return `${found} found`;
+  if (planned(page) && page.checks.length === 0) return "no cause asked";
   return page.checks.length > 0 ? count(page.checks.length, "check") : "not begun";
 }
 
@@ -62,18 +81,33 @@ function prove(page: JobPage) {
   const run = runOf(page);
   if (!run) return "no run yet";
   const verdict = verdictOf(page);
-  if (verdict === "cured" && page.diagnosis.found.length > 0) return "found since";
-  return verdict === "cured" ? "cured" : verdict === "not-cured" ? "not cured" : "run goes on";
+  if (isProved(page) && page.diagnosis.found.length > 0) return "found since";
+  return verdict ? verdictWords[verdict].toLowerCase() : "run goes on";
 }
 
+/** A verdict in words. */
+export const verdictWords = { cured: "Cured", "not-cured": "Not cured", tight: "Tight, not proved under load" };
+
+/** What makes a step the next one, the first that is so. */
+const rules: [(page: JobPage) => boolean, (page: JobPage) => Step][] = [
+  [(p) => !!p.closed || (isProved(p) && nothingFound(p) && toDo(p).length === 0), () => "report"],
+  [(p) => !!runOf(p) && !verdictOf(p), () => "prove"],
+  [(p) => planned(p) && nothingFound(p), nextOfPlan],
+  [(p) => !nothingFound(p) && !seenTo(p), () => "repair"],
+  [(p) => verdictOf(p) === "not-cured", () => "find"],
+  [seenTo, (p) => (p.hands.ready ? "prove" : "repair")],
+  [(p) => p.findings.length === 0 && p.checks.length === 0, () => "complaint"],
+];
+
+const nothingFound = (page: JobPage) => page.diagnosis.found.length === 0;
+
 /** The step that is next. */
-export function nextStep(page: JobPage): Step {
-  const { found } = page.diagnosis;
-  const verdict = verdictOf(page);
-  if (page.closed || (verdict === "cured" && found.length === 0)) return "report";
-  if (runOf(page) && !verdict) return "prove";
-  if (found.length > 0 && !seenTo(page)) return "repair";
-  if (verdict === "not-cured") return "find";
-  if (seenTo(page)) return page.hands.ready ? "prove" : "repair";
-  return page.findings.length === 0 && page.checks.length === 0 ? "complaint" : "find";
+export const nextStep = (page: JobPage): Step => rules.find(([is]) => is(page))?.[1](page) ?? "find";
+
+/** Of a plan: the work that is next, then a short proof. */
+function nextOfPlan(page: JobPage): Step {
+  const [first] = toDo(page);
+  if (page.plan.length === 0) return "complaint";
+  if (!first) return page.hands.ready ? "prove" : "repair";
+  return first.task ? "repair" : "complaint";
 }

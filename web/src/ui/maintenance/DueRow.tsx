@@ -105,9 +105,9 @@ function Begin({ engine, item }: { engine: string; item: DueItem }) {
   const begin = async () => {
     setBusy(true);
     try {
-      const job = await startJob(engine, `Due: ${lower(item.do)}`);
+      const job = await startJob(engine, { words: `Due: ${lower(item.do)}`, job_kind: "service", plan: [item.item] });
       if (item.task) await noteInJob(job, { kind: "strip", strip: { do: "task", item: item.task } }, "List taken in");
-      await go(`/jobs/${job}${item.task ? "/teardown" : ""}`);
+      await go(`/jobs/${job}${item.task ? "/teardown" : "?pane=plan"}`);
     } catch (e) {
       failed(e);
       setBusy(false);

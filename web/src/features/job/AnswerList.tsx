@@ -1,0 +1,99 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import type { ReactNode } from "react";
+import type { Answers } from "./answers";
+import { GradeRow } from "./GradeRow";
+import { lookAnswers, MarkRow } from "./MarkRow";
+import type { Mark } from "./outcome";
+
+/** The answers one under the other: at a desk, or where many are given by judgement. */
+export function AnswerList(p: Answers & { children: ReactNode }) {
+  const { words, marks, worn, single, only, some } = p;
+  return (
+    <Stack
+      sx={{ gap: 1.25, borderTop: 1, borderColor: "divider", pt: 1.5 }}
+      role="group"
+      aria-label="What did you find?"
+    >
+      <Typography variant="h3">What did you find?</Typography>
+      {p.children}
+      {only ? (
+        <OneTap label={words.finding(only)} means={p.means(only)} onTap={p.saveOnly} />
+      ) : (
+        <>
+          {worn.map((w) => (
+            <GradeRow
+              key={w.grade.id}
+              worn={w}
+              words={words}
+              marks={marks}
+              means={p.means}
+              onTap={(answer) => p.tapGrade(w, answer)}
+            />
+          ))}
+          {single.map((id) => (
+            <MarkRow
+              key={id}
+              id={id}
+              label={words.finding(id)}
+              means={p.means(id)}
+              mark={marks[id]}
+              onMark={p.tap}
+              answers={lookAnswers}
+            />
+          ))}
+          {some && (
+            <Button variant="contained" size="large" onClick={p.save}>
+              {p.saveLabel}
+            </Button>
+          )}
+          {single.length > 0 && (
+            <Typography variant="body2" sx={{ color: "text.secondary" }}>
+              ? is not sure: a hint, no proof; a better look is offered.
+            </Typography>
+          )}
+          {!p.many && p.left && (
+            <Button variant={some ? "choice" : "contained"} size="large" onClick={p.saveClear}>
+              {clearLabel(some)}
+            </Button>
+          )}
+        </>
+      )}
+      <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
+        <Button onClick={p.inconclusive}>Inconclusive</Button>
+        <Button onClick={p.skipped}>Cannot get at it</Button>
+      </Stack>
+    </Stack>
+  );
+}
+
+/** What is said of all that was not tapped. */
+export const clearLabel = (some: boolean) => (some ? "Save, and none of the others" : "All clear: none of these");
+
+function OneTap({ label, means, onTap }: { label: string; means: string; onTap: (m: Mark) => void }) {
+  return (
+    <Stack sx={{ gap: 1 }}>
+      <Box>
+        <Typography sx={{ fontWeight: 650 }}>{label}?</Typography>
+        <Typography variant="body2" sx={{ color: "text.secondary" }}>
+          {means}
+        </Typography>
+      </Box>
+      <Stack direction="row" sx={{ gap: 1 }}>
+        {onlyAnswers.map(([m, say]) => (
+          <Button key={m} variant="outlined" size="large" sx={oneTap} onClick={() => onTap(m)}>
+            {say}
+          </Button>
+        ))}
+      </Stack>
+    </Stack>
+  );
+}
+
+/** The answers of a check that settles one thing. */
+export const onlyAnswers: [Mark, string][] = [
+  ["present", "Yes, it is so"],
+  ["absent", "No"],
+  ["unsure", "Not sure"],
+];
+
+const oneTap = { flex: 1, minHeight: 60, border: 2, borderColor: "text.primary", color: "text.primary" };

@@ -1,0 +1,111 @@
+import { useCallback } from "react";
+import type { Catalogue, NextCheck, Schemas } from "../../api/client";
+import type { JobEntry } from "../../api/writes";
+import { useUnkept } from "../../ui/unkept";
+import type { Words } from "../../ui/words";
+import {
+  allClear,
+  asked,
+  graded,
+  gradeOf,
+  keepLabel,
+  manyFrom,
+  marked,
+  meaning,
+  statedOf,
+  type Mark,
+  type Marks,
+  type Worn,
+} from "./outcome";
+
+interface Of {
+  job: string;
+  catalogue: Catalogue;
+  possible: Set<string>;
+  check: Schemas["Check"];
+  words: Words;
+  next: NextCheck;
+  /** The findings that this engine can have. */
+  open: string[];
+  onKeep: (entry: JobEntry, label: string) => void;
+}
+
+/** The answers of a check as they are tapped, and what keeps them. A list on a desk, a dock on a phone draw them. */
+export interface Answers {
+  check: string;
+  words: Words;
+  marks: Marks;
+  took: number;
+  worn: Worn[];
+  single: string[];
+  /** The one finding, where the check settles no other: one tap says all. */
+  only?: string;
+  /** Something was tapped. */
+  some: boolean;
+  /** Something was not. */
+  left: boolean;
+  /** So many that they are told by a round of readings, not one by one. */
+  many: boolean;
+  saveLabel: string;
+  means: (finding: string) => string;
+  setTook: (minutes: number) => void;
+  /** A tap on a single thing. */
+  tap: (finding: string, m: Mark | undefined) => void;
+  /** A tap on a grade of wear: saved at once where nothing else is asked. */
+  tapGrade: (w: Worn, tap: string) => void;
+  save: () => void;
+  /** Saves one answer that is all that was asked. */
+  saveOnly: (m: Mark) => void;
+  saveClear: () => void;
+  inconclusive: () => void;
+  skipped: () => void;
+}
+
+export function useAnswers({ job, catalogue, possible, check, words, next, open, onKeep }: Of): Answers {
+  const [{ marks, took }, setDraft, forget] = useUnkept(job, check.label, {
+    marks: {} as Marks,
+    took: Math.round(next.minutes + next.access_minutes),
+  });
+  const tap = useCallback(
+    (id: string, m: Mark | undefined) => setDraft((d) => ({ ...d, marks: marked(catalogue, d.marks, id, m) })),
+    [setDraft, catalogue],
+  );
+  const limited = { ...check, settles: open };
+  const { worn, single } = asked(catalogue, open);
+  const alone = single.length === 0 && worn.length === 1 && worn.every((w) => w.heavy.length === 1); // one tap says all
+  const keep = (m: Marks) => {
+    const stated = statedOf(limited, m, worn);
+    const label = `${check.label}: ${keepLabel(limited, m, words.finding)}`;
+    onKeep({ kind: "check", check: check.id, outcome: "done", minutes: took, stated }, label);
+    forget();
+  };
+  const without = (outcome: "skipped" | "inconclusive", say: string) => {
+    const minutes = outcome === "skipped" ? 0 : took;
+    onKeep({ kind: "check", check: check.id, outcome, minutes }, `${check.label}: ${say}`);
+    forget();
+  };
+  const only = open.length === 1 ? open[0] : undefined;
+  return {
+    check: check.label,
+    words,
+    marks,
+    took,
+    worn,
+    single,
+    only,
+    some: open.some((id) => marks[id]),
+    left: !alone && (single.some((id) => !marks[id]) || worn.some((w) => gradeOf(w, marks).length === 0)),
+    many: single.length + worn.length >= manyFrom,
+    saveLabel: keepLabel(limited, marks, words.finding),
+    means: (id) => meaning(catalogue, id, possible, words),
+    setTook: (minutes) => setDraft((d) => ({ ...d, took: minutes })),
+    tap,
+    tapGrade: (w, answer) =>
+      alone ? keep(graded(w, marks, answer)) : setDraft((d) => ({ ...d, marks: graded(w, d.marks, answer) })),
+    save: () => keep(marks),
+    saveOnly: (m) => only && keep({ [only]: m }),
+    saveClear: () => keep(allClear(limited, marks)),
+    inconclusive: () => without("inconclusive", "inconclusive"),
+    skipped: () => without("skipped", "cannot get at it"),
+  };
+}
