@@ -87,6 +87,13 @@ func TestAPlanIsDoneItemByItem(t *testing.T) {
 	p, err = s.Job(s.ctx, id)
 	require.NoError(t, err)
 	assert.NotNil(t, p.Plan[2].DoneAt, "put down by hand")
+
+	explains := true
+	p, err = s.NoteInJob(s.ctx, id, eventlog.Closed, stamp(), eventlog.Body{Explains: &explains, Despite: "Lid off overnight"})
+	require.NoError(t, err, "a service ends without a cause, and without words")
+	assert.NotNil(t, p.Job.Closing)
+	_, err = s.NoteInJob(s.ctx, s.job(engine), eventlog.Closed, stamp(), eventlog.Body{Explains: &explains})
+	require.ErrorContains(t, err, "no cause is named")
 }
 
 // A leak run by hand: signed it is tight, in the job's line too, and a look on the day after is due until it is made.

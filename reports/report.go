@@ -58,6 +58,7 @@ const (
 	Cured    Outcome = "cured"
 	NotCured Outcome = "not-cured"
 	Closed   Outcome = "closed" // without a signed run
+	Tight    Outcome = "tight"  // a leak run was signed: not proved under load
 	Open     Outcome = "open"
 )
 
@@ -178,24 +179,48 @@ func (b *builder) head() {
 			r.Signs = append(r.Signs, f.Label)
 		}
 	}
+	if l := p.Job.Opening.Leak; l != nil {
+		r.Signs = append(r.Signs, b.leak(*l))
+	}
 	if c := p.Job.Closing; c != nil {
 		r.Closed = &c.From.At
 	}
 	b.outcome()
 }
 
+// leak says what leaks, how much of it, and where it shows.
+func (b *builder) leak(l eventlog.Leak) string {
+	list := []string{"Leak"}
+	if w, ok := b.c.Water(l.Water); ok {
+		list = append(list, lower(w.Label))
+	}
+	if l.PerDay > 0 {
+		list = append(list, b.say("%.1f a day", units.Of(l.PerDay, "L")))
+	}
+	if l.Where != "" {
+		list = append(list, l.Where)
+	}
+	return strings.Join(list, ", ")
+}
+
 func (b *builder) outcome() {
 	r, run := b.r, b.run
 	switch {
 	case run != nil && run.Signed != nil && run.Outcome == proving.Cured:
-		r.Outcome, r.Verdict, r.Says = Cured, "Cured",
-			"Proved in a test run: every stage passed, the readings show nothing wrong."
+		r.Outcome, r.Verdict, r.Says = Cured, "Cured", provedBy[run.How]
 		if names := excused(run); len(names) > 0 {
-			r.Says = "Proved in a test run; left out with a reason: " + lower(strings.Join(names, ", ")) + "."
+			r.Says += " Left out with a reason: " + lower(strings.Join(names, ", ")) + "."
 		}
+	case run != nil && run.Signed != nil && run.Outcome == proving.Tight:
+		r.Outcome, r.Verdict, r.Says = Tight, "Tight, not proved under load", provedBy[run.How]
 	case run != nil && run.Signed != nil:
 		r.Outcome, r.Verdict = NotCured, "Not cured"
 		r.Says = "The test run failed: " + strings.Join(b.failures(run), "; ") + "."
+	case b.page.Kind.Begins == catalogue.Plan && b.page.Job.Closing != nil:
+		r.Outcome, r.Verdict, r.Says = Closed, "Done", "What was planned is done; no test run was signed."
+		if left := leftOfPlan(b.page); len(left) > 0 {
+			r.Verdict, r.Says = "Closed, not all of it done", "Still due: "+strings.Join(left, ", ")+"."
+		}
 	case b.page.Job.Closing != nil:
 		r.Outcome, r.Verdict, r.Says = Closed, "Closed, not proved",
 			"The job is closed, and no test run was signed: that it is cured is not shown."
@@ -208,6 +233,24 @@ func (b *builder) outcome() {
 	if run != nil && run.Where != proving.Afloat {
 		r.Says += " Made on a hose ashore: what depends on the sea's flow is not proved."
 	}
+}
+
+// provedBy says how a run proves what it proves.
+var provedBy = map[string]string{
+	proving.ByReadings: "Proved in a test run: every stage passed, the readings show nothing wrong.",
+	proving.ByHand: "Proved by hand in a test run: water at the outlet, where the needle stood against a thermometer, " +
+		"minutes at cruising speed, top speed, dry joints and a dry bilge.",
+	proving.LeakRun: "Ten minutes and more at the berth: joints and bilge stayed dry. Not proved under load.",
+}
+
+// leftOfPlan is what of a planned job's plan was not done.
+func leftOfPlan(p *job.Page) (left []string) {
+	for _, i := range p.Plan {
+		if i.DoneAt == nil {
+			left = append(left, lower(i.Do))
+		}
+	}
+	return left
 }
 
 func excused(run *job.RunPage) (names []string) {

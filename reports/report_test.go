@@ -12,9 +12,16 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/app"
+	"hevrin/app/job"
 	"hevrin/app/record"
+	"hevrin/app/recording"
+	"hevrin/core/catalogue"
+	"hevrin/core/diagnosis"
+	"hevrin/core/eventlog"
 	"hevrin/core/proving"
+	"hevrin/core/teardown"
 	"hevrin/core/units"
+	"hevrin/core/wetwork"
 	"hevrin/reports"
 )
 
@@ -135,3 +142,50 @@ func TestAReportSaysWhatIsOpen(t *testing.T) {
 	assert.True(t, found, "%v", r.KeepAnEyeOn)
 	assert.NotEmpty(t, r.Cautions)
 }
+
+// What a run by hand and a leak run prove is told as what it is, and a service is no hunt that found nothing.
+func TestAReportSaysHowItWasProved(t *testing.T) {
+	c, err := catalogue.Load()
+	require.NoError(t, err)
+	at := time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC)
+	signed := func(how, outcome string) *job.Page {
+		run := &proving.ProvingRun{How: how, Where: proving.Afloat,
+			Signed: &proving.Done{Act: proving.Act{Outcome: outcome}, By: "Tam", At: at}}
+		p := &job.Page{Job: &eventlog.Job{Wetwork: &wetwork.Account{}}, Answer: &diagnosis.Answer{}}
+		p.Account = teardown.NewAccount()
+		p.Proving.Runs = []job.RunPage{{ProvingRun: run, Outcome: outcome}}
+		return p
+	}
+	planned := signed("", "")
+	planned.Proving.Runs, planned.Job.Closing = nil, &eventlog.Closing{From: eventlog.Source{At: at}}
+	planned.Kind = catalogue.JobKind{Begins: catalogue.Plan}
+	planned.Plan = []job.PlanItem{{Do: "Clean the strainer", DoneAt: &at}, {Do: "Test the cap"}}
+	for name, x := range map[string]struct {
+		page          *job.Page
+		outcome       reports.Outcome
+		verdict, says string
+	}{
+		"by readings": {signed("", proving.Cured), reports.Cured, "Cured", "the readings show nothing wrong"},
+		"by hand":     {signed(proving.ByHand, proving.Cured), reports.Cured, "Cured", "Proved by hand"},
+		"a leak run": {signed(proving.LeakRun, proving.Tight), reports.Tight, "Tight, not proved under load",
+			"Not proved under load"},
+		"a service": {planned, reports.Closed, "Closed, not all of it done", "Still due: test the cap."},
+	} {
+		r, err := reports.ReportOf(context.Background(), c, onePage{x.page}, "j", units.Metric)
+		require.NoError(t, err)
+		assert.Equal(t, x.outcome, r.Outcome, name)
+		assert.Equal(t, x.verdict, r.Verdict, name)
+		assert.Contains(t, r.Says, x.says, name)
+	}
+}
+
+// onePage is a source of one job that has neither recordings nor pictures.
+type onePage struct{ page *job.Page }
+
+func (o onePage) Job(context.Context, string) (*job.Page, error) { return o.page, nil }
+
+func (onePage) Recording(context.Context, string, string) (*recording.RecordingPage, error) {
+	return nil, nil
+}
+
+func (onePage) Photo(context.Context, string) ([]byte, error) { return nil, nil }

@@ -24,6 +24,11 @@ func (b *builder) done() {
 	for _, t := range p.Account.Tasks {
 		r.Done = append(r.Done, t.Label)
 	}
+	for _, i := range p.Plan {
+		if i.DoneAt != nil && i.Task == "" { // what a task did is told by it
+			r.Done = append(r.Done, i.Do)
+		}
+	}
 	if seals > 0 {
 		r.Done = append(r.Done, fmt.Sprintf("%d new %s fitted", seals, plural(seals, "seal")))
 	}

@@ -58,7 +58,8 @@ type Stand struct {
 // CheckJobEntry says what keeps an entry from being added to a job on an engine: input.Errors for what is wrong in
 // itself, a Conflict for what does not fit the job or the engine as they stand.
 func CheckJobEntry(c *catalogue.Catalogue, engine EngineFacts, job *Job, stand *Stand, e Entry) error {
-	v := &checker{c: c, engine: engine, body: e.Body}
+	kind, _ := c.JobKind(job.Opening.Kind)
+	v := &checker{c: c, engine: engine, body: e.Body, planned: kind.Begins == catalogue.Plan}
 	v.fields(e.Kind)
 	if check, ok := contents[e.Kind]; ok && len(v.wrong) == 0 {
 		check(v)
@@ -183,7 +184,9 @@ type checker struct {
 	c      *catalogue.Catalogue
 	engine EngineFacts
 	body   Body
-	wrong  validation.Errors
+	// planned: the job is of a kind of which no cause is asked.
+	planned bool
+	wrong   validation.Errors
 }
 
 func (v *checker) fields(k Kind) {
@@ -356,7 +359,7 @@ func (v *checker) closed() {
 		}
 		seen[f] = true
 	}
-	if len(v.body.Faults) == 0 && strings.TrimSpace(v.body.Words) == "" {
+	if !v.planned && len(v.body.Faults) == 0 && strings.TrimSpace(v.body.Words) == "" {
 		v.wrong.Add("words", "nothing", "a sentence", "no cause is named: say in a few words why the job ends here")
 	}
 }

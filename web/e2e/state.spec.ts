@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { craftOf, jobOf, nameFor, open, part } from "./yard";
+import { answers, craftOf, jobOf, nameFor, open, part } from "./yard";
 
 /** To a job of its own by taps from the first page. */
 async function jobOn(page: Page, name: string, change: object = {}) {
@@ -72,8 +72,8 @@ test("a look at the impeller leaves the cover off: the start says so, one touch 
   page,
 }, info) => {
   await jobOn(page, nameFor(info, "Looked"));
-  const card = await check(page, "Raw-water pump", "Look at the impeller");
-  await card.getByRole("button", { name: "All clear: none of these" }).click();
+  await check(page, "Raw-water pump", "Look at the impeller");
+  await answers(page).getByRole("button", { name: "All clear: none of these" }).click();
   const strip = page.getByRole("note", { name: "State of the engine" });
   await expect(strip).toContainText("PUMP COVER OFF");
   await strip.click(); // leads to what settles it
@@ -96,7 +96,7 @@ test("the shut seacock is asked whether it holds; one that passes bars what is o
   const behind = page.getByRole("region", { name: "Does the shut seacock hold?" });
   await expect(behind).toHaveCount(0);
   await card.getByRole("button", { name: /^Seacock shut/ }).click();
-  await card.getByRole("button", { name: "All clear: none of these" }).click();
+  await answers(page).getByRole("button", { name: "All clear: none of these" }).click();
   await behind.getByRole("button", { name: "Still coming" }).click();
   await expect(behind).toHaveCount(0);
   await expect(page.getByRole("note", { name: "State of the engine" })).toContainText("SEACOCK PASSES: CLOSE UP");
@@ -124,9 +124,9 @@ test("blades seen missing by a check alone bar the start, until the wheel was ta
   page,
 }, info) => {
   await jobOn(page, nameFor(info, "Missing"));
-  const card = await check(page, "Raw-water pump", "Look at the impeller");
-  await card.getByRole("button", { name: "Impeller: Blades missing or torn" }).click();
-  await card.getByRole("button", { name: "Save: Blades missing or torn" }).click();
+  await check(page, "Raw-water pump", "Look at the impeller");
+  await answers(page).getByRole("button", { name: "Impeller: Blades missing or torn" }).click();
+  await answers(page).getByRole("button", { name: "Save: Blades missing or torn" }).click();
   await expect(page.getByRole("note", { name: "State of the engine" })).toContainText("RUBBER AT LARGE");
   await startPane(page);
   await expect(list(page)).toContainText("how much is not known: tap the wheel");
@@ -289,8 +289,8 @@ test("a raw-cooled circulation pump that drips at its weep hole is found, repair
   test.setTimeout(120_000);
   const raw = { family: "direct", fuel: "petrol", thermostat_c: 62, circuit: [...leg, "gauge", "load"] };
   await jobOn(page, nameFor(info, "Weeping"), raw);
-  const card = await check(page, "Circulation pump", "Look at the circulation pump's weep hole");
-  await card.getByRole("button", { name: "Yes, it is so" }).click();
+  await check(page, "Circulation pump", "Look at the circulation pump's weep hole");
+  await answers(page).getByRole("button", { name: "Yes, it is so" }).click();
   await expect(page.getByRole("status", { name: "Found" })).toContainText("Circulation pump seal leaking");
   await page.getByRole("link", { name: "Repair", exact: true }).click();
   await step(page, "Off");

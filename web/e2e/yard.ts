@@ -10,7 +10,7 @@ export async function open(page: Page, path = "/") {
   await page.goto(path);
 }
 
-/** Goes to a part of the job, by the bar at the foot on a phone, by the tabs at a desk. */
+/** Goes to a part of the job, by the bar under its steps on a phone, by the tabs at a desk. */
 export async function part(page: Page, name: string) {
   const home = isPhone(page) ? page.getByRole("navigation", { name: "Parts of the job" }) : page.getByRole("main");
   await home
@@ -19,8 +19,11 @@ export async function part(page: Page, name: string) {
     .click();
 }
 
+/** The answers of the check in hand: in its card at a desk, within the thumb's reach on a phone. */
+export const answers = (page: Page) => page.getByRole("group", { name: "What did you find?" });
+
 /** Goes to a step of the job, which is a touch away on each of its screens. */
-export async function jobStep(page: Page, name: "Complaint" | "Find" | "Repair" | "Prove" | "Report") {
+export async function jobStep(page: Page, name: "Complaint" | "Plan" | "Find" | "Repair" | "Prove" | "Report") {
   await page.getByRole("navigation", { name: "Job steps" }).getByRole("link", { name, exact: true }).click();
 }
 

@@ -1769,10 +1769,10 @@ export interface components {
             /** Format: double */
             minutes: number;
             /**
-             * @description closed: without a signed run.
+             * @description closed: without a signed run; tight: a leak run, not proved under load.
              * @enum {string}
              */
-            outcome: "cured" | "not-cured" | "closed" | "open";
+            outcome: "cured" | "not-cured" | "closed" | "open" | "tight";
             verdict: string;
             says: string;
             signed: string;

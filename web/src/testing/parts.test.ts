@@ -135,9 +135,12 @@ describe("an outcome", () => {
       heavy: ["gone", "cracked", "elsewhere"],
       do: "Renew it",
     };
-    const c = { grades: [grade] } as unknown as Catalogue;
-    const { worn, single } = asked(c, ["hair", "gone", "cracked", "sand"]);
+    const water = { id: "water", label: "Water", findings: ["none", "weak", "good"] };
+    const c = { grades: [grade], groups: [water] } as unknown as Catalogue;
+    const { worn, oneOf, single } = asked(c, ["hair", "gone", "cracked", "sand", "weak", "none"]);
     expect(single).toEqual(["sand"]);
+    expect(oneOf).toEqual([{ label: "Water", options: ["none", "weak"] }]);
+    expect(asked(c, ["weak"]).single).toEqual(["weak"]); // of one option alone there is nothing to choose
     const [w] = worn;
     if (!w) throw new Error("no grade");
     expect(w.heavy).toEqual(["gone", "cracked"]);

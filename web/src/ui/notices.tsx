@@ -39,9 +39,10 @@ export function NoticeStrip() {
     return () => clearTimeout(at);
   }, [notice, close]);
   return (
-    <Box aria-live="polite" sx={{ position: "sticky", top: 0, zIndex: 5, "@media print": { display: "none" } }}>
+    <Box sx={{ position: "sticky", top: 0, zIndex: 5, "@media print": { display: "none" } }}>
       {notice && (
         <Stack
+          role="alert"
           direction="row"
           sx={{
             bgcolor: notice.severity === "error" ? "error.main" : "text.primary",

@@ -1,4 +1,5 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
+import { footHeight } from "../../ui/Shell";
 import { useState } from "react";
 import type { FieldError, Calculator, CalculatorAnswer, CalculatorResult, UnitSystem } from "../../api/client";
 import { Chart } from "../../ui/Chart";
@@ -119,7 +120,7 @@ export function AnswerStrip({ sum, answer, missing, wrong, units, system }: Told
         "@media print": { display: "none" },
         position: "fixed",
         insetInline: 0,
-        bottom: 0,
+        bottom: footHeight,
         zIndex: 4,
         gap: 2,
         px: 1.5,
@@ -128,7 +129,6 @@ export function AnswerStrip({ sum, answer, missing, wrong, units, system }: Told
         alignItems: "center",
         bgcolor: (t) => t.water.next,
         color: (t) => t.water.nextInk,
-        pb: "calc(8px + env(safe-area-inset-bottom))",
       }}
     >
       {answer && missing.length === 0 && !wrong ? (

@@ -2,7 +2,7 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import type { Answers } from "./answers";
-import { clearLabel, onlyAnswers } from "./AnswerList";
+import { clearLabel, onlyAnswers, Options } from "./AnswerList";
 import { lookAnswers } from "./MarkRow";
 import { gradeOf, type Worn } from "./outcome";
 
@@ -17,7 +17,7 @@ type Props = Answers & {
 export function AnswerDock(p: Props) {
   if (p.many)
     return p.listed ? null : (
-      <Dock {...p} title="Told by figures">
+      <Dock answers={p} title="Told by figures">
         <Button variant="contained" component={Link} to={`/jobs/${p.job}/round`} sx={answer}>
           Type what was read
         </Button>
@@ -28,7 +28,7 @@ export function AnswerDock(p: Props) {
     );
   if (p.only)
     return (
-      <Dock {...p} title={`${p.words.finding(p.only)}?`} why={p.means(p.only)} columns={3}>
+      <Dock answers={p} title={`${p.words.finding(p.only)}?`} why={p.means(p.only)} columns={3}>
         {onlyAnswers.map(([m, say]) => (
           <Button key={m} variant="choice" onClick={() => p.saveOnly(m)} sx={answer}>
             {say}
@@ -39,64 +39,98 @@ export function AnswerDock(p: Props) {
   return <Questions {...p} />;
 }
 
+/** A question of a check: what it is called, why it is asked, whether it has an answer, and its answers. */
+interface Question {
+  title: string;
+  why?: string;
+  columns: number;
+  answered: boolean;
+  /** Draws the answers; done is told once the next question can be asked. */
+  answers: (done: () => void) => ReactNode;
+}
+
+function questionsOf(p: Props): Question[] {
+  const { worn, oneOf, single, marks, words } = p;
+  return [
+    ...oneOf.map((g) => ({
+      title: g.label,
+      columns: 2,
+      answered: g.options.some((id) => marks[id] === "present"),
+      answers: (done: () => void) => <Options {...p} of={g} onTap={done} />,
+    })),
+    ...worn.map((w) => ({
+      title: w.grade.label,
+      columns: 2,
+      answered: gradeOf(w, marks).length > 0,
+      answers: (done: () => void) => (
+        <Grades
+          {...p}
+          w={w}
+          onTap={(tapped) => {
+            p.tapGrade(w, tapped);
+            if (w.heavy.length === 1 || !w.heavy.includes(tapped)) done();
+          }}
+        />
+      ),
+    })),
+    ...single.map((id) => ({
+      title: `${words.finding(id)}?`,
+      why: p.means(id),
+      columns: 3,
+      answered: marks[id] !== undefined,
+      answers: (done: () => void) => <Single {...p} finding={id} onTap={done} />,
+    })),
+  ];
+}
+
 /** What is asked, one after the other; a tap leads to the next that has no answer. */
 function Questions(p: Props) {
-  const { worn, single, marks } = p;
   const [at, setAt] = useState(0);
-  const count = worn.length + single.length;
-  const answered = [...worn.map((w) => gradeOf(w, marks).length > 0), ...single.map((id) => marks[id] !== undefined)];
-  const goOn = (from: number) => {
-    const after = answered.findIndex((is, i) => i > from && !is);
+  const list = questionsOf(p);
+  const question = list[Math.min(at, list.length - 1)];
+  if (!question) return null;
+  const goOn = () => {
+    const after = list.findIndex((q, i) => i > at && !q.answered);
     if (after >= 0) setAt(after);
   };
-  const grade = worn[at];
-  const finding = single[at - worn.length];
-  const title = grade ? grade.grade.label : finding ? `${p.words.finding(finding)}?` : "";
+  const { title, why, columns, answers } = question;
   return (
     <Dock
-      {...p}
-      title={count > 1 ? `${at + 1} of ${count}: ${title}` : title}
-      why={finding && p.means(finding)}
-      columns={grade ? 2 : 3}
+      answers={p}
+      title={list.length > 1 ? `${at + 1} of ${list.length}: ${title}` : title}
+      {...{ why, columns }}
       turn={
-        count > 1 && (
+        list.length > 1 && (
           <>
             <Turn label="Question before" sign="‹" disabled={at === 0} onTurn={() => setAt(at - 1)} />
-            <Turn label="Question after" sign="›" disabled={at === count - 1} onTurn={() => setAt(at + 1)} />
+            <Turn label="Question after" sign="›" disabled={at === list.length - 1} onTurn={() => setAt(at + 1)} />
           </>
         )
       }
-      below={<Save {...p} />}
     >
-      {grade && (
-        <Grades
-          {...p}
-          w={grade}
-          onTap={(tapped) => {
-            p.tapGrade(grade, tapped);
-            if (grade.heavy.length === 1 || !grade.heavy.includes(tapped)) goOn(at);
-          }}
-        />
-      )}
-      {finding &&
-        lookAnswers.map(([m, say]) => (
-          <Button
-            key={m}
-            variant="choice"
-            aria-pressed={marks[finding] === m}
-            data-on={marks[finding] === m}
-            aria-label={`${p.words.finding(finding)}: ${say}`}
-            onClick={() => {
-              p.tap(finding, marks[finding] === m ? undefined : m);
-              goOn(at);
-            }}
-            sx={answer}
-          >
-            {say}
-          </Button>
-        ))}
+      {answers(goOn)}
     </Dock>
   );
+}
+
+function Single({ finding, words, marks, tap, onTap }: Props & { finding: string; onTap: () => void }) {
+  const answers = lookAnswers.map(([m, say]) => [m, m === "unsure" ? "? Not sure" : say] as const);
+  return answers.map(([m, say]) => (
+    <Button
+      key={m}
+      variant="choice"
+      aria-pressed={marks[finding] === m}
+      data-on={marks[finding] === m}
+      aria-label={`${words.finding(finding)}: ${say}`}
+      onClick={() => {
+        tap(finding, marks[finding] === m ? undefined : m);
+        onTap();
+      }}
+      sx={answer}
+    >
+      {say}
+    </Button>
+  ));
 }
 
 function Grades({ w, words, marks, onTap }: Props & { w: Worn; onTap: (tap: string) => void }) {
@@ -122,23 +156,28 @@ function Grades({ w, words, marks, onTap }: Props & { w: Worn; onTap: (tap: stri
   ));
 }
 
-function Save(p: Answers) {
+/** What keeps the answers, and what is said of all the others; the two that say that nothing was learnt. */
+function Ends(p: Answers) {
   return (
     <>
       {p.some && (
-        <Button variant="contained" onClick={p.save} sx={{ ...answer, gridColumn: "1 / -1" }}>
+        <Button variant="contained" onClick={p.save} sx={answer}>
           {p.saveLabel}
         </Button>
       )}
-      {p.left && (
-        <Button
-          variant={p.some ? "choice" : "contained"}
-          onClick={p.saveClear}
-          sx={{ ...answer, gridColumn: "1 / -1" }}
-        >
-          {clearLabel(p.some)}
+      <Box sx={{ display: "grid", gap: 0.75, gridAutoFlow: "column", gridAutoColumns: "minmax(0, 1fr)" }}>
+        {p.left && !p.only && !p.many && (
+          <Button variant={p.some ? "choice" : "contained"} onClick={p.saveClear} sx={answer}>
+            {clearLabel(p.some)}
+          </Button>
+        )}
+        <Button onClick={p.inconclusive} sx={aside}>
+          Inconclusive
         </Button>
-      )}
+        <Button onClick={p.skipped} sx={aside}>
+          Cannot get at it
+        </Button>
+      </Box>
     </>
   );
 }
@@ -156,12 +195,12 @@ function Turn(p: { label: string; sign: string; disabled: boolean; onTurn: () =>
   );
 }
 
-interface DockProps extends Pick<Answers, "check" | "inconclusive" | "skipped"> {
+interface DockProps {
+  answers: Answers;
   title: string;
   why?: string;
   columns?: number;
   turn?: ReactNode;
-  below?: ReactNode;
   children: ReactNode;
 }
 
@@ -175,15 +214,14 @@ function Dock(p: DockProps) {
         borderTop: 3,
         borderColor: "text.primary",
         px: 1.5,
-        pt: 0.5,
+        py: 0.75,
         gap: 0.75,
-        mx: -1.5,
       }}
     >
       <Stack direction="row" sx={{ alignItems: "center", minHeight: 40 }}>
         <Box sx={{ mr: "auto", minWidth: 0 }}>
           <Typography variant="body2" noWrap sx={{ color: "text.secondary", lineHeight: 1.2 }}>
-            {p.check}
+            {p.answers.check}
           </Typography>
           <Typography sx={{ fontWeight: 700, lineHeight: 1.2 }}>{p.title}</Typography>
           {p.why && (
@@ -196,19 +234,11 @@ function Dock(p: DockProps) {
       </Stack>
       <Box sx={{ display: "grid", gap: 0.75, gridTemplateColumns: `repeat(${p.columns ?? 1}, minmax(0, 1fr))` }}>
         {p.children}
-        {p.below}
       </Box>
-      <Stack direction="row">
-        <Button onClick={p.inconclusive} sx={aside}>
-          Inconclusive
-        </Button>
-        <Button onClick={p.skipped} sx={aside}>
-          Cannot get at it
-        </Button>
-      </Stack>
+      <Ends {...p.answers} />
     </Stack>
   );
 }
 
-const answer = { minHeight: 52, px: 1, py: 0.25, lineHeight: 1.15, fontSize: "0.97rem" } as const;
-const aside = { flex: 1, minHeight: 48 } as const;
+const answer = { minHeight: 52, px: 1, py: 0.25, lineHeight: 1.15, fontSize: "0.95rem" } as const;
+const aside = { minHeight: 48, px: 0.5, lineHeight: 1.15, fontSize: "0.92rem" } as const;

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import type { Answers } from "./answers";
 import { GradeRow } from "./GradeRow";
 import { lookAnswers, MarkRow } from "./MarkRow";
-import type { Mark } from "./outcome";
+import type { Mark, OneOf } from "./outcome";
 
 /** The answers one under the other: at a desk, or where many are given by judgement. */
 export function AnswerList(p: Answers & { children: ReactNode }) {
@@ -29,6 +29,14 @@ export function AnswerList(p: Answers & { children: ReactNode }) {
               means={p.means}
               onTap={(answer) => p.tapGrade(w, answer)}
             />
+          ))}
+          {p.oneOf.map((g) => (
+            <Box key={g.label} role="group" aria-label={g.label}>
+              <Typography sx={{ fontWeight: 650, mb: 0.5 }}>{g.label}</Typography>
+              <Box sx={{ display: "grid", gap: 0.75, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" } }}>
+                <Options {...p} of={g} />
+              </Box>
+            </Box>
           ))}
           {single.map((id) => (
             <MarkRow
@@ -64,6 +72,25 @@ export function AnswerList(p: Answers & { children: ReactNode }) {
       </Stack>
     </Stack>
   );
+}
+
+/** The options of a question: one is so, and a second touch takes it back. */
+export function Options({ of, words, marks, tap, onTap }: Answers & { of: OneOf; onTap?: () => void }) {
+  return of.options.map((id) => (
+    <Button
+      key={id}
+      variant="choice"
+      aria-pressed={marks[id] === "present"}
+      data-on={marks[id] === "present"}
+      onClick={() => {
+        tap(id, marks[id] === "present" ? undefined : "present");
+        onTap?.();
+      }}
+      sx={{ minHeight: 52, px: 1, py: 0.25, lineHeight: 1.15 }}
+    >
+      {words.finding(id)}
+    </Button>
+  ));
 }
 
 /** What is said of all that was not tapped. */

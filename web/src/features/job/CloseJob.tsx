@@ -22,6 +22,8 @@ import { lower, type Words } from "../../ui/words";
 
 interface Props {
   job: string;
+  /** No cause is asked of a planned job; this is what of its plan is left. */
+  planned?: string[];
   answer: Answer;
   /** What was found in the job, what was put right since among it. */
   found: string[];
@@ -40,7 +42,7 @@ interface Props {
 const offeredSuspects = 4;
 
 /** Ends a job: which cause, does it explain everything, and a note. */
-export function CloseJob({ job, answer, found, possible, standing, says, words, onClose, onKeep }: Props) {
+export function CloseJob({ job, planned, answer, found, possible, standing, says, words, onClose, onKeep }: Props) {
   const [draft, setDraft, forget] = useUnkept(job, "How the job ends", {
     faults: found,
     explains: found.length > 0 && answer.unexplained.length === 0 ? true : undefined,
@@ -49,13 +51,14 @@ export function CloseJob({ job, answer, found, possible, standing, says, words, 
   });
   const { faults, explains, note, despite } = draft;
   const change = (to: Partial<typeof draft>) => setDraft({ ...draft, ...to });
-  const needsNote = faults.length === 0 && note.trim() === "";
+  const needsNote = !planned && faults.length === 0 && note.trim() === "";
+  const ready = !needsNote && (planned || explains !== undefined) && (says.length === 0 || despite.trim() !== "");
   const keep = () => {
     onKeep(
       {
         kind: "closed",
         ...(faults.length > 0 && { faults }),
-        explains_everything: explains === true,
+        explains_everything: planned ? planned.length === 0 : explains === true,
         ...(note.trim() && { words: note.trim() }),
         ...(says.length > 0 && { despite: despite.trim() }),
       },
@@ -67,38 +70,15 @@ export function CloseJob({ job, answer, found, possible, standing, says, words, 
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="close-title">
       <DialogTitle id="close-title" component="h2">
-        What was it?
+        {planned ? "Close the job?" : "What was it?"}
       </DialogTitle>
       <DialogContent>
         <Stack sx={{ gap: 2 }}>
-          <Causes {...{ answer, found, possible, words, faults }} onChange={(list) => change({ faults: list })} />
-          {!answer.done && answer.found.length > 0 && (
-            <Alert severity="warning">
-              Another fault is still {percent(answer.other_fault)} likely. Close it all the same if you know better.
-            </Alert>
+          {planned ? (
+            planned.length > 0 && <Typography>Not done: {planned.map(lower).join(", ")}. It stays due.</Typography>
+          ) : (
+            <Cause {...{ answer, found, possible, words, faults, explains }} onChange={change} />
           )}
-          <Box>
-            <Typography variant="h3">Does it explain everything that was seen?</Typography>
-            {answer.unexplained.length > 0 && (
-              <Typography sx={{ mt: 0.5 }}>
-                Not explained by it: {answer.unexplained.map(words.finding).join(", ")}.
-              </Typography>
-            )}
-            <ToggleButtonGroup
-              exclusive
-              value={explains ?? null}
-              onChange={(_, v: boolean | null) => v !== null && change({ explains: v })}
-              sx={{ mt: 1, gap: 1 }}
-              aria-label="Does it explain everything?"
-            >
-              <ToggleButton value={true} sx={toggle}>
-                Yes, all of it
-              </ToggleButton>
-              <ToggleButton value={false} sx={toggle}>
-                Not all
-              </ToggleButton>
-            </ToggleButtonGroup>
-          </Box>
           <TextField
             label="Note for the engine's record"
             multiline
@@ -120,15 +100,53 @@ export function CloseJob({ job, answer, found, possible, standing, says, words, 
       </DialogContent>
       <DialogActions sx={{ p: 2 }}>
         <Button onClick={onClose}>Go on looking</Button>
-        <Button
-          variant="contained"
-          onClick={keep}
-          disabled={needsNote || explains === undefined || (says.length > 0 && despite.trim() === "")}
-        >
+        <Button variant="contained" onClick={keep} disabled={!ready}>
           Close the job
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+interface CauseProps extends Pick<Props, "answer" | "found" | "possible" | "words"> {
+  faults: string[];
+  explains?: boolean;
+  onChange: (to: { faults?: string[]; explains?: boolean }) => void;
+}
+
+/** Which cause, and whether it explains everything. */
+function Cause(p: CauseProps) {
+  return (
+    <>
+      <Causes {...p} onChange={(list) => p.onChange({ faults: list })} />
+      {!p.answer.done && p.answer.found.length > 0 && (
+        <Alert severity="warning">
+          Another fault is still {percent(p.answer.other_fault)} likely. Close it all the same if you know better.
+        </Alert>
+      )}
+      <Box>
+        <Typography variant="h3">Does it explain everything that was seen?</Typography>
+        {p.answer.unexplained.length > 0 && (
+          <Typography sx={{ mt: 0.5 }}>
+            Not explained by it: {p.answer.unexplained.map(p.words.finding).join(", ")}.
+          </Typography>
+        )}
+        <ToggleButtonGroup
+          exclusive
+          value={p.explains ?? null}
+          onChange={(_, v: boolean | null) => v !== null && p.onChange({ explains: v })}
+          sx={{ mt: 1, gap: 1 }}
+          aria-label="Does it explain everything?"
+        >
+          <ToggleButton value={true} sx={toggle}>
+            Yes, all of it
+          </ToggleButton>
+          <ToggleButton value={false} sx={toggle}>
+            Not all
+          </ToggleButton>
+        </ToggleButtonGroup>
+      </Box>
+    </>
   );
 }
 

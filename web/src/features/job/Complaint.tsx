@@ -13,6 +13,8 @@ interface Props {
   findings: Statement[];
   history: Statement[];
   hasSister: boolean;
+  /** The complaint as it was told. */
+  told?: string;
   onKeep: (entry: JobEntry, label: string) => void;
   onDone: () => void;
 }
@@ -56,6 +58,7 @@ export function Complaint(p: Props) {
   const groups = catalogue.groups.filter((g) => g.id !== "sister-engine" || p.hasSister);
   return (
     <Stack component="section" aria-label="Complaint" sx={{ gap: 2.5 }}>
+      {p.told && <Typography sx={{ fontStyle: "italic", overflowWrap: "anywhere" }}>“{p.told}”</Typography>}
       <Typography variant="h2">Symptoms: tap what you know, leave the rest.</Typography>
       {groups.map((g) => (
         <Choice

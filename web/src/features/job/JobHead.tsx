@@ -38,17 +38,14 @@ export function JobHead({
   const { card, craft, engine, closed } = page;
   const litres = useQuantity("L");
   return (
-    <Box component="header" sx={{ px: { xs: 1.5, lg: 2.5 }, pt: 1.75 }}>
+    <Box component="header" sx={{ px: { xs: 1.5, lg: 2.5 }, pt: { xs: 0.75, sm: 1.75 } }}>
       {down && (
         <Alert severity="warning" sx={{ mb: 1 }}>
           No link to the program: this is how the job stood when it was last reached.
         </Alert>
       )}
-      <Stack
-        direction="row"
-        sx={{ columnGap: 2, rowGap: 1, alignItems: "center", flexWrap: { xs: "wrap", sm: "nowrap" } }}
-      >
-        <Box sx={{ mr: "auto", minWidth: 0, flexBasis: { xs: "100%", sm: "auto" } }}>
+      <Stack direction="row" sx={{ columnGap: 2, rowGap: 1, alignItems: "center", flexWrap: "nowrap" }}>
+        <Box sx={{ mr: "auto", minWidth: 0 }}>
           <Typography variant="h1" sx={{ fontSize: { xs: "1.3rem", lg: "1.6rem" } }}>
             <Box component={Link} to={`/engines/${engine.id}`} sx={{ color: "inherit", textUnderlineOffset: 4 }}>
               {craft.name}, {engine.name}
@@ -59,10 +56,7 @@ export function JobHead({
               color: "text.secondary",
               lineHeight: 1.3,
               overflowWrap: "anywhere",
-              display: { xs: "-webkit-box", sm: "block" },
-              WebkitLineClamp: 2, // on a phone: the whole of it stands under Complaint
-              WebkitBoxOrient: "vertical",
-              overflow: "hidden",
+              display: { xs: "none", sm: "block" }, // on a phone it stands under Complaint
             }}
           >
             {page.kind.label}

@@ -16,6 +16,7 @@ import { PlanPane } from "./PlanPane";
 import { NotePad } from "./NotePad";
 import { Banner } from "../../ui/job/JobBanner";
 import { PauseJob } from "../../ui/job/Pause";
+import { toDo } from "../../ui/job/steps";
 import { unmet } from "../../ui/job/settle";
 import { WhoDialog } from "../../ui/Shell";
 import { Rounds } from "./Rounds";
@@ -85,6 +86,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
     complaint: () => (
       <Complaint
         {...{ catalogue, words, possible, hasSister }}
+        told={page.card.words}
         findings={page.findings}
         history={page.history}
         onKeep={keep}
@@ -147,6 +149,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
       {closing && (
         <CloseJob
           job={page.card.id}
+          planned={leftOfPlan(page)}
           answer={page.diagnosis}
           found={page.card.faults}
           possible={[...possible]}
@@ -181,6 +184,9 @@ function LogPane({ page, words, keep, takeBack }: { page: JobPage; words: Words 
     </Stack>
   );
 }
+
+/** What of a planned job's plan is left; undefined where a cause is asked for. */
+const leftOfPlan = (page: JobPage) => (page.kind.begins === "plan" ? toDo(page).map((p) => p.do) : undefined);
 
 /** The panes beside the middle one stay in view while it scrolls. */
 const side = {

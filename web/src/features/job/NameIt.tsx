@@ -17,7 +17,7 @@ export function NameIt({ page }: { page: JobPage }) {
         <Button variant="choice" onClick={() => setOpen(true)}>
           Name this craft
         </Button>
-        <Button component={Link} to={`/engines/${page.engine.id}`}>
+        <Button component={Link} to={`/engines/${page.engine.id}`} sx={{ display: { xs: "none", sm: "inline-flex" } }}>
           Its engine&rsquo;s facts
         </Button>
       </Stack>

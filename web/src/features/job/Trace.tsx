@@ -1,6 +1,6 @@
 import { Box, Button, ButtonBase, Stack, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Catalogue, JobPage, NextCheck } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
@@ -29,6 +29,11 @@ interface Props {
 
 const others = 5;
 
+/** Over the bar at the foot of a phone. */
+const docked = { position: "fixed", insetInline: 0, bottom: footHeight, zIndex: 3 } as const;
+/** So much of a page must be free below, that nothing of it stays behind the answers. */
+const dockRoom = 300;
+
 /** What now: the next check by the chosen order of search, or the checks of a station that was touched. */
 export function Trace(p: Props) {
   const { words, page, station } = p;
@@ -38,7 +43,7 @@ export function Trace(p: Props) {
   const closed = page.closed !== undefined;
   const cured = !station && !on && isCured(page);
   return (
-    <Stack sx={{ gap: 2, minHeight: { xs: "45vh", md: 0 } }}>
+    <Stack sx={{ gap: 2 }}>
       <FoundBanner {...p} />
       {!closed && <Conflicts page={page} words={words} />}
       {station ? (
@@ -62,7 +67,8 @@ export function Trace(p: Props) {
           Close the job
         </Button>
       )}
-      {phone && <Box ref={setDock} sx={{ position: "sticky", bottom: footHeight, zIndex: 3, mt: "auto" }} />}
+      {phone && <Box ref={setDock} sx={docked} />}
+      {phone && <Box sx={{ height: dockRoom }} />}
     </Stack>
   );
 }
@@ -78,9 +84,12 @@ function Checks(p: Props) {
   const ranked = page.diagnosis.next_checks;
   const list = station ? ranked.filter((n) => n.station === station) : ranked;
   const current = list.find((n) => n.check === picked) ?? list[0];
+  // beside something found the next look is one of two ways on: it does not take the foot of the screen
+  const inHand = station !== undefined || picked !== undefined || page.diagnosis.found.length === 0;
+  useTop(current?.check);
   return (
     <>
-      <Current {...p} ranked={ranked} current={current} />
+      <Current {...p} dock={inHand ? p.dock : undefined} ranked={ranked} current={current} />
       {page.state.open.length > 0 && !page.closed && <OpenNow {...p} />}
       <Others
         list={list.filter((n) => n !== current).slice(0, others)}
@@ -90,6 +99,15 @@ function Checks(p: Props) {
       />
     </>
   );
+}
+
+/** After an answer the next thing begins at its top. */
+function useTop(check: string | undefined) {
+  const before = useRef(check);
+  useEffect(() => {
+    if (before.current !== check) window.scrollTo({ top: 0 });
+    before.current = check;
+  }, [check]);
 }
 
 /** The check in hand, or why there is none. */

@@ -15,6 +15,7 @@ import {
   statedOf,
   type Mark,
   type Marks,
+  type OneOf,
   type Worn,
 } from "./outcome";
 
@@ -37,6 +38,7 @@ export interface Answers {
   marks: Marks;
   took: number;
   worn: Worn[];
+  oneOf: OneOf[];
   single: string[];
   /** The one finding, where the check settles no other: one tap says all. */
   only?: string;
@@ -71,8 +73,9 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
     [setDraft, catalogue],
   );
   const limited = { ...check, settles: open };
-  const { worn, single } = asked(catalogue, open);
-  const alone = single.length === 0 && worn.length === 1 && worn.every((w) => w.heavy.length === 1); // one tap says all
+  const { worn, oneOf, single } = asked(catalogue, open);
+  const choice = (g: OneOf) => g.options.some((id) => marks[id] === "present");
+  const alone = single.length + oneOf.length === 0 && worn.length === 1 && worn.every((w) => w.heavy.length === 1); // one tap says all
   const keep = (m: Marks) => {
     const stated = statedOf(limited, m, worn);
     const label = `${check.label}: ${keepLabel(limited, m, words.finding)}`;
@@ -91,11 +94,16 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
     marks,
     took,
     worn,
+    oneOf,
     single,
     only,
     some: open.some((id) => marks[id]),
-    left: !alone && (single.some((id) => !marks[id]) || worn.some((w) => gradeOf(w, marks).length === 0)),
-    many: single.length + worn.length >= manyFrom,
+    left:
+      !alone &&
+      (single.some((id) => !marks[id]) ||
+        oneOf.some((g) => !choice(g)) ||
+        worn.some((w) => gradeOf(w, marks).length === 0)),
+    many: single.length + oneOf.length + worn.length >= manyFrom,
     saveLabel: keepLabel(limited, marks, words.finding),
     means: (id) => meaning(catalogue, id, possible, words),
     setTook: (minutes) => setDraft((d) => ({ ...d, took: minutes })),

@@ -14,13 +14,31 @@ export interface Worn {
   heavy: string[];
 }
 
-/** What a check is asked of: grades of wear, and single things; what a grade holds is not asked by itself. */
-export function asked(c: Catalogue, open: string[]): { worn: Worn[]; single: string[] } {
+/** A question of which one option is so. */
+export interface OneOf {
+  label: string;
+  options: string[];
+}
+
+interface Asked {
+  worn: Worn[];
+  oneOf: OneOf[];
+  single: string[];
+}
+
+/** What a check is asked of: grades of wear, questions with options, and single things; what stands in one is not asked
+ * by itself. */
+export function asked(c: Catalogue, open: string[]): Asked {
   const worn = c.grades
     .filter((g) => open.includes(g.light))
     .map((grade) => ({ grade, light: grade.light, heavy: grade.heavy.filter((h) => open.includes(h)) }))
     .filter((w) => w.heavy.length > 0);
-  return { worn, single: open.filter((id) => !worn.some((w) => w.light === id || w.heavy.includes(id))) };
+  const oneOf = c.groups
+    .map((g) => ({ label: g.label, options: g.findings.filter((f) => open.includes(f)) }))
+    .filter((g) => g.options.length > 1);
+  const inWorn = (id: string) => worn.some((w) => w.light === id || w.heavy.includes(id));
+  const inOneOf = (id: string) => oneOf.some((g) => g.options.includes(id));
+  return { worn, oneOf, single: open.filter((id) => !inWorn(id) && !inOneOf(id)) };
 }
 
 /** A tap on a grade: none of it, the light one, not sure, or a heavy one, of which there may be several at once. */

@@ -6,11 +6,12 @@ import type { Catalogue, JobPage, ProvingRun, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { Banner } from "../../ui/job/JobBanner";
 import { LivePane } from "./LivePane";
+import { usualHow } from "../../ui/job/steps";
 import { OfJob } from "../../ui/job/OfJob";
-import { nextStage, outcomeWords, whereWords, type OnRun, type StageID } from "./run";
+import { howWords, nextStage, outcomeWords, whereWords, type How, type OnRun, type StageID } from "./run";
 import { RunSheet } from "./RunSheet";
 import { StageView } from "./StageView";
-import { Answer } from "./stages";
+import { Answer } from "./Answer";
 import { Gains } from "./VerdictStage";
 import { WhoDialog } from "../../ui/Shell";
 import { useTaps } from "../../ui/taps";
@@ -48,12 +49,11 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
       if (act.do === "sign" || act.do === "drop") setStage("verdict");
       keep({ kind: "proving", proving: { ...act, run: id } }, label);
     };
-  const begin = (where: Schemas["RunWhere"]) => {
+  const begin: OnBegin = (where, how) => {
     setRun(undefined);
     setStage(undefined);
-    onRun(newID())({ do: "begin", where }, "Proving run begun");
+    onRun(newID())({ do: "begin", where, ...(how !== "readings" && { how }) }, "Proving run begun");
   };
-  const beside = run ? { xs: "1", md: "2", lg: "3" } : "1 / -1";
   return (
     <Box component="main" sx={{ pb: 10 }}>
       <Banner page={page} />
@@ -87,15 +87,21 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
               )}
             </Stack>
           )}
-          <Box sx={{ minWidth: 0, gridColumn: beside }}>
-            <LivePane {...{ page, words, units }} running={!page.closed && run?.open !== false} onKeep={keep} />
+          <Box sx={{ minWidth: 0, gridColumn: run ? { xs: "1", md: "2", lg: "3" } : "1 / -1" }}>
+            <Live {...{ page, words, units, run }} onKeep={keep} />
           </Box>
         </Box>
-        {!page.closed && run && !run.open && <Again onBegin={begin} />}
+        {!page.closed && run && !run.open && <Again page={page} onBegin={begin} />}
       </Box>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Box>
   );
+}
+
+/** What is read beside the run, over time: of no run by hand. */
+function Live(p: Pick<Parameters<typeof LivePane>[0], "page" | "words" | "units" | "onKeep"> & { run?: ProvingRun }) {
+  if (p.run?.how) return null;
+  return <LivePane {...p} running={!p.page.closed && p.run?.open !== false} />;
 }
 
 /** The stage that is looked at, with how the run ended where it did. */
@@ -135,7 +141,8 @@ function Head({ run }: { run?: ProvingRun }) {
       <Typography variant="h1">Proving run</Typography>
       {run && (
         <Typography sx={{ color: "text.secondary" }}>
-          {whereWords[run.where].label}, begun {when(run.begun_at)}, {run.begun_by}
+          {howWords[run.how ?? "readings"].label}, {whereWords[run.where].label.toLowerCase()}, begun{" "}
+          {when(run.begun_at)}, {run.begun_by}
         </Typography>
       )}
     </Stack>
@@ -160,15 +167,22 @@ function Runs(p: { runs: ProvingRun[]; chosen?: string; onChoose: (id: string) =
   );
 }
 
-/** Before the first run: where it is made; or why none can be begun. */
-function First({ page, onBegin }: { page: JobPage; onBegin: (where: Schemas["RunWhere"]) => void }) {
-  if (page.closed) return <Typography sx={{ mb: 1 }}>The job is closed: open it again to go on.</Typography>;
-  return page.proving.runs.length === 0 ? <Begin onBegin={onBegin} /> : null;
+type OnBegin = (where: Schemas["RunWhere"], how: How) => void;
+
+interface BeginProps {
+  page: JobPage;
+  onBegin: OnBegin;
 }
 
-function Again({ onBegin }: { onBegin: (where: Schemas["RunWhere"]) => void }) {
+/** Before the first run: how it proves and where it is made; or why none can be begun. */
+function First(p: BeginProps) {
+  if (p.page.closed) return <Typography sx={{ mb: 1 }}>The job is closed: open it again to go on.</Typography>;
+  return p.page.proving.runs.length === 0 ? <Begin {...p} /> : null;
+}
+
+function Again(p: BeginProps) {
   const [asking, setAsking] = useState(false);
-  if (asking) return <Begin onBegin={onBegin} />;
+  if (asking) return <Begin {...p} />;
   return (
     <Button onClick={() => setAsking(true)} variant="choice" sx={{ mt: 2 }}>
       Begin another run
@@ -176,10 +190,22 @@ function Again({ onBegin }: { onBegin: (where: Schemas["RunWhere"]) => void }) {
   );
 }
 
-function Begin({ onBegin }: { onBegin: (where: Schemas["RunWhere"]) => void }) {
+function Begin({ page, onBegin }: BeginProps) {
+  const [how, setHow] = useState<How>(usualHow(page) ?? "readings");
   return (
     <Box component="section" aria-label="Begin a run" sx={{ my: 2 }}>
       <Typography variant="h2" sx={{ mb: 0.75 }}>
+        How does it prove?
+      </Typography>
+      <Stack role="group" aria-label="How it proves" direction="row" sx={{ gap: 0.75, flexWrap: "wrap" }}>
+        {(Object.keys(howWords) as How[]).map((h) => (
+          <Button key={h} variant="choice" aria-pressed={h === how} data-on={h === how} onClick={() => setHow(h)}>
+            {howWords[h].label}
+          </Button>
+        ))}
+      </Stack>
+      <Typography sx={{ mt: 0.75 }}>{howWords[how].say}</Typography>
+      <Typography variant="h2" sx={{ mt: 2, mb: 0.75 }}>
         Where is it made?
       </Typography>
       <Box sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr", md: "repeat(3, 1fr)" } }}>
@@ -187,7 +213,7 @@ function Begin({ onBegin }: { onBegin: (where: Schemas["RunWhere"]) => void }) {
           <Button
             key={w}
             variant="outlined"
-            onClick={() => onBegin(w)}
+            onClick={() => onBegin(w, how)}
             sx={{
               flexDirection: "column",
               alignItems: "flex-start",

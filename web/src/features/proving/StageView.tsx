@@ -4,7 +4,8 @@ import { Link } from "react-router";
 import { Cautions } from "../../ui/Cautions";
 import { HandsOn, Idle, Leaks, Load, Prime, WarmUp } from "./stages";
 import { StandingMark } from "./RunSheet";
-import type { RunStage } from "../../api/client";
+import type { RunStage, Schemas } from "../../api/client";
+import { BerthTyped, CruiseTyped, Needle } from "./byHand";
 import { stageAfter, standingWords, type OnRun, type StageID, type StageOf } from "./run";
 import { VerdictStage } from "./VerdictStage";
 
@@ -18,6 +19,18 @@ const bodies: Record<StageID, (p: StageOf) => React.ReactNode> = {
   "hot-leaks": (p) => <Leaks {...p} />,
   verdict: (p) => <VerdictStage {...p} />,
 };
+
+/** What is put down otherwise in a run by hand, and in a leak run. */
+const otherwise: Record<Schemas["RunHow"], Partial<typeof bodies>> = {
+  "by-hand": { "warm-up": (p) => <Needle {...p} />, load: (p) => <CruiseTyped {...p} /> },
+  "leak-run": { load: (p) => <BerthTyped {...p} /> },
+};
+
+function Body(p: StageOf) {
+  const { stage, run } = p;
+  const body = (run.how && otherwise[run.how][stage.id]) ?? bodies[stage.id];
+  return body(p);
+}
 
 /** A stage: what it asks and how that stands, what to do, its cautions, and where it is put down. */
 export function StageView(p: StageOf) {
@@ -41,7 +54,7 @@ export function StageView(p: StageOf) {
       )}
       {stage.id !== "ready" && <Criteria stage={stage} />}
       {stage.standing === "failed" && <Onward {...p} />}
-      {run.open && !p.page.closed && bodies[stage.id](p)}
+      {run.open && !p.page.closed && <Body {...p} />}
       {run.open && !p.page.closed && <Otherwise stage={stage} onRun={p.onRun} />}
     </Stack>
   );

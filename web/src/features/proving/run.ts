@@ -25,6 +25,18 @@ export const whereWords: Record<Schemas["RunWhere"], { label: string; say: strin
   "hose-inlet": { label: "Hose at the strainer", say: "The flow is the hose's, and the suction side is passed by." },
 };
 
+/** How a run proves: by readings where it says nothing else. */
+export type How = Schemas["RunHow"] | "readings";
+
+export const howWords: Record<How, { label: string; say: string }> = {
+  readings: {
+    label: "By readings",
+    say: "Rounds of readings and a recorded warm-up, judged against what this engine should read.",
+  },
+  "by-hand": { label: "By hand", say: "A watch and a thermometer: water, needle, minutes at speed, dry joints." },
+  "leak-run": { label: "Leak run", say: "Ten minutes at the berth: tight, and not proved under load." },
+};
+
 export const outcomeWords: Record<Schemas["RunOutcome"], string> = {
   cured: "Cured",
   "not-cured": "Not cured",

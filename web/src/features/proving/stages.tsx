@@ -4,7 +4,8 @@ import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
 import { StartList } from "../../ui/job/StartList";
 import { Attention } from "../../ui/Attention";
-import { Stepper } from "../../ui/Stepper";
+import { Answer } from "./Answer";
+import { CruiseTyped } from "./byHand";
 import { useSystem } from "../../ui/unitSystem";
 import { typedNumber } from "../../ui/readings/rounds";
 import { FeedRound } from "./FeedRound";
@@ -119,31 +120,6 @@ export function Leaks({ run, stage, onRun }: StageOf) {
   );
 }
 
-export function Answer(p: { label: string; yes: string; no: string; is?: boolean; onSay: (yes: boolean) => void }) {
-  return (
-    <Stack
-      direction="row"
-      role="group"
-      aria-label={p.label}
-      sx={{ gap: 0.75, alignItems: "center", borderTop: 1, borderColor: "divider", py: 0.5 }}
-    >
-      <Typography sx={{ mr: "auto", fontWeight: 600 }}>{p.label}</Typography>
-      {[true, false].map((v) => (
-        <Button
-          key={String(v)}
-          aria-pressed={p.is === v}
-          onClick={() => p.onSay(v)}
-          variant="choice"
-          data-on={p.is === v}
-          sx={{ px: 1.5 }}
-        >
-          {v ? p.yes : p.no}
-        </Button>
-      ))}
-    </Stack>
-  );
-}
-
 /** The warm-up is judged from a recording; the gauge beside a thermometer where no probe told it. */
 export function WarmUp({ page, run, units, onRun }: StageOf) {
   const { recordings, has_feed: hasFeed } = page.proving;
@@ -238,32 +214,19 @@ function TakeRound({ page, words, units, onKeep, say }: StageOf & { say: string 
 
 export function Load(p: StageOf) {
   const { page, onRun } = p;
-  const [minutes, setMinutes] = useState(15);
-  const [top, setTop] = useState(page.engine.rated_rpm);
-  const [held, setHeld] = useState(false);
   const open = page.proving.recordings.find((r) => r.open);
   return (
     <Stack sx={{ gap: 2 }}>
-      <Stack sx={{ gap: 1 }}>
-        {open && (
-          <Button
-            variant="contained"
-            onClick={() => onRun({ do: "load", ...(held && { held }) }, "Load, by the recording")}
-            sx={{ minHeight: 56 }}
-          >
-            Take minutes and speed from the recording
-          </Button>
-        )}
-        <Stepper label="At cruising speed" value={minutes} unit="min" most={240} onChange={setMinutes} />
-        <Stepper label="Highest speed reached" value={top} unit="rev/min" step={50} most={10000} onChange={setTop} />
-        <Answer label="Full speed allowed here" yes="Yes" no="No" is={!held} onSay={(yes) => setHeld(!yes)} />
+      {open && (
         <Button
-          onClick={() => onRun({ do: "load", minutes, top_rpm: top, ...(held && { held }) }, "Load put down")}
-          variant="choice"
+          variant="contained"
+          onClick={() => onRun({ do: "load" }, "Load, by the recording")}
+          sx={{ minHeight: 56 }}
         >
-          Put it down
+          Take minutes and speed from the recording
         </Button>
-      </Stack>
+      )}
+      <CruiseTyped {...p} />
       <TakeRound {...p} say="Under load" />
     </Stack>
   );

@@ -83,6 +83,7 @@ function TaskList(p: Props & { task: Schemas["Task"]; items: TeardownItem[] }) {
           })}
         </Stack>
       </Stack>
+      <AllOff {...p} />
       {p.items.map((i) => (
         <ItemLine key={i.key} {...p} item={i} />
       ))}
@@ -109,6 +110,23 @@ function TaskList(p: Props & { task: Schemas["Task"]; items: TeardownItem[] }) {
         </TextField>
       ))}
     </Box>
+  );
+}
+
+/** The usual case: the whole list came off, as many of each as it says; what differs is put right line by line. */
+function AllOff({ items, onAct }: Props & { items: TeardownItem[] }) {
+  const rest = items.filter((i) => i.off < i.item.count);
+  if (rest.length < 2) return null;
+  return (
+    <Button
+      variant="contained"
+      sx={{ mb: 1 }}
+      onClick={() =>
+        rest.forEach((i) => onAct({ do: "off", item: i.key, count: i.item.count - i.off }, `${i.item.label} off`))
+      }
+    >
+      {rest.length === items.length ? "All of it is off, as listed" : "All the rest is off, as listed"}
+    </Button>
   );
 }
 

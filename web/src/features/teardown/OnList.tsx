@@ -1,13 +1,14 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import type { JobPage } from "../../api/client";
-import { itemState, type Act, type TeardownItem } from "../../ui/job/teardown";
+import { itemState, passes, type Act, type TeardownItem } from "../../ui/job/teardown";
+import { lower } from "../../ui/words";
 import { Why } from "../../ui/Why";
 import { Refit, RefitForm } from "./Refit";
 import { Tighten } from "./Tighten";
 
 /** The same list backwards: what is still off, the last that came off first; then what is on, with its passes. */
-export function OnList({ page, onAct }: { page: JobPage; onAct: Act }) {
+export function OnList({ page, onAct, onDone }: { page: JobPage; onAct: Act; onDone?: () => void }) {
   const { hands } = page;
   const byKey = new Map(hands.items.map((i) => [i.key, i]));
   const rebuild = hands.rebuild
@@ -24,6 +25,7 @@ export function OnList({ page, onAct }: { page: JobPage; onAct: Act }) {
         {rebuild.length === 0 && (
           <Typography>{back.length > 0 ? "Everything is back." : "Nothing has come off yet."}</Typography>
         )}
+        <AllBack list={rebuild} page={page} onAct={onAct} />
         {rebuild.map((i) => (
           <BackLine key={i.key} item={i} page={page} onAct={onAct} />
         ))}
@@ -31,7 +33,15 @@ export function OnList({ page, onAct }: { page: JobPage; onAct: Act }) {
       {turning.map((i) => (
         <Box key={i.key} component="section" aria-label={`Tighten: ${i.item.label}`}>
           <Typography variant="h2">Tighten: {i.item.label}</Typography>
-          <Tighten item={i} onAct={onAct} />
+          <Tighten
+            item={i}
+            onAct={(act, label) => {
+              onAct(act, label);
+              // the last pass of the last ring: what is left is the start
+              const done = turning.every((t) => t === i || t.pass >= passes.length);
+              if (done && rebuild.length === 0 && act.pass === passes.length) onDone?.();
+            }}
+          />
         </Box>
       ))}
       {back.length > 0 && (
@@ -77,6 +87,33 @@ export function OnList({ page, onAct }: { page: JobPage; onAct: Act }) {
         </Box>
       )}
     </Stack>
+  );
+}
+
+/** Goes back without a question: no hose, whose clamps are counted, and nothing that was condemned. */
+const plain = (i: TeardownItem, page: JobPage) =>
+  i.item.kind !== "hose" && !page.state.condemned.some((c) => c.part === i.item.id && !c.reason);
+
+/** The usual case: seals and what the task renews are new, the rest as it was; what differs is said line by line. */
+function AllBack({ list, page, onAct }: { list: TeardownItem[]; page: JobPage; onAct: Act }) {
+  if (list.length < 2 || !list.every((i) => plain(i, page))) return null;
+  const isNew = (i: TeardownItem) => i.item.kind === "seal" || usuallyRenewed(i, page);
+  const fresh = list.filter(isNew).map((i, n) => (n ? lower(i.item.label) : i.item.label));
+  return (
+    <Button
+      variant="contained"
+      sx={{ mb: 1, lineHeight: 1.2 }}
+      onClick={() =>
+        list.forEach((i) =>
+          onAct(
+            { do: "on", item: i.key, count: i.still_off, state: isNew(i) ? "new" : "reused" },
+            `${i.item.label} on`,
+          ),
+        )
+      }
+    >
+      {fresh.length > 0 ? `All back: ${fresh.join(", ")} new, the rest as it was` : "All back, as it was"}
+    </Button>
   );
 }
 

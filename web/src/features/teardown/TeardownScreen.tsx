@@ -12,7 +12,7 @@ import { OnList } from "./OnList";
 import { StartList } from "../../ui/job/StartList";
 import { PartsUsed } from "./PartsUsed";
 import { OfJob } from "../../ui/job/OfJob";
-import { WhoDialog } from "../../ui/Shell";
+import { footHeight, WhoDialog } from "../../ui/Shell";
 import { usePane } from "../../ui/pane";
 import { useTaps } from "../../ui/taps";
 import { lower, when, wordsOf } from "../../ui/words";
@@ -47,25 +47,29 @@ const panes: [Pane, string][] = [
 /** Where a condition of the start is settled. */
 const paneOf: Record<string, Pane> = { pieces: "bench" };
 
+/** Work opens on isolate, until something came off or something is shut. */
+const firstPane = ({ hands }: JobPage): Pane =>
+  hands.items.some((i) => i.off > 0) || (hands.begun.length > 0 && hands.isolated.length > 0) ? "off" : "isolate";
+
 function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
   const words = wordsOf(catalogue);
   const theme = useTheme();
   const wide = useMediaQuery(theme.breakpoints.up("lg"));
   const { keep, asking, setAsking } = useTaps(page.card.id);
   const go = useNavigate();
-  const [pane, setPane] = usePane(panes, page.hands.items.length > 0 ? "off" : "isolate");
+  const [pane, setPane] = usePane(panes, firstPane(page));
   const goThere = (condition: string) =>
     condition.startsWith("acid:") ? void go(`/jobs/${page.card.id}/wetwork`) : setPane(paneOf[condition] ?? "on");
   const onAct: Act = useMemo(() => (act, label) => keep({ kind: "strip", strip: act }, label), [keep]);
   const onPhoto = (item: string, photo: Blob, said: string) =>
     keep({ kind: "photo", photo: { data: "", item }, ...(said && { words: said }) }, "Picture saved", photo);
   const body: Record<Pane, () => React.ReactNode> = {
-    isolate: () => <Isolate page={page} onAct={onAct} />,
+    isolate: () => <Isolate page={page} onAct={onAct} onDone={() => setPane("off")} />,
     off: () => <OffList {...{ page, catalogue, onAct, onPhoto }} />,
     bench: () => <Workbench {...{ page, words, onAct }} />,
     on: () => (
       <Stack sx={{ gap: 3 }}>
-        <OnList page={page} onAct={onAct} />
+        <OnList page={page} onAct={onAct} onDone={() => setPane("start")} />
         <PartsUsed job={page.card.id} hands={page.hands} engine={page.engine.id} onAct={onAct} />
       </Stack>
     ),
@@ -113,12 +117,11 @@ function Foot({ page, chosen, onChoose }: { page: JobPage; chosen: Pane; onChoos
       sx={{
         position: "fixed",
         insetInline: 0,
-        bottom: 0,
+        bottom: { xs: footHeight, md: 0 },
         zIndex: 4,
         bgcolor: "background.paper",
         borderTop: 2,
         borderColor: "text.primary",
-        pb: "env(safe-area-inset-bottom)",
       }}
     >
       <Typography role="status" aria-label="Still off" sx={{ px: 1.5, pt: 0.75, fontWeight: 700, textAlign: "center" }}>
@@ -154,13 +157,20 @@ function Foot({ page, chosen, onChoose }: { page: JobPage; chosen: Pane; onChoos
   );
 }
 
-function Isolate({ page, onAct }: { page: JobPage; onAct: Act }) {
+interface IsolateProps {
+  page: JobPage;
+  onAct: Act;
+  /** All that the task wants is shut. */
+  onDone: () => void;
+}
+
+function Isolate({ page, onAct, onDone }: IsolateProps) {
   const { begun } = page.hands;
   return (
     <Stack sx={{ gap: 3 }}>
       {begun.length === 0 && <BeginTask hands={page.hands} onAct={onAct} />}
       <ToBring tasks={begun} engine={page.engine.id} />
-      <Isolations page={page} onAct={onAct} />
+      <Isolations {...{ page, onAct, onDone }} />
     </Stack>
   );
 }
@@ -205,9 +215,15 @@ function Kits({ task, engine }: { task: Schemas["Task"]; engine: string }) {
   ));
 }
 
-function Isolations({ page, onAct }: { page: JobPage; onAct: Act }) {
+function Isolations({ page, onAct, onDone }: IsolateProps) {
   const { isolated, begun } = page.hands;
-  const wanted = new Set(begun.flatMap((t) => t.isolate ?? []));
+  const here = isolationsOf(page.engine).map((i) => i.id as string);
+  const wanted = new Set(begun.flatMap((t) => t.isolate ?? []).filter((id) => here.includes(id)));
+  const shutNow = (id: string, label: string) => {
+    onAct({ do: "isolate", item: id }, label);
+    const left = [...wanted].filter((w) => w !== id && !isolated.some((x) => x.id === w));
+    if (wanted.has(id) && left.length === 0) onDone();
+  };
   return (
     <Box component="section" aria-label="Isolate">
       <Typography variant="h2">Before anything is opened</Typography>
@@ -230,7 +246,7 @@ function Isolations({ page, onAct }: { page: JobPage; onAct: Act }) {
             </Box>
             <Button
               variant={shut || !wanted.has(i.id) ? "choice" : "contained"}
-              onClick={() => onAct({ do: shut ? "lift" : "isolate", item: i.id }, shut ? i.lift : i.shut)}
+              onClick={() => (shut ? onAct({ do: "lift", item: i.id }, i.lift) : shutNow(i.id, i.shut))}
               sx={{ minWidth: 150 }}
             >
               {shut ? i.lift : i.shut}

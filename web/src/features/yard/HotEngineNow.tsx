@@ -7,6 +7,7 @@ import type { Catalogue, Schemas } from "../../api/client";
 import { useTypes } from "../../api/queries";
 import { useSave } from "../../api/writes";
 import { notNamed } from "../../ui/job/unnamed";
+import { footHeight } from "../../ui/Shell";
 import { useNotice } from "../../ui/notices";
 
 /** A hot engine that nobody knows yet: its kind, its trouble, go. Name and facts are asked for later. */
@@ -42,7 +43,17 @@ export function HotEngineNow({ catalogue }: { catalogue: Catalogue }) {
         <Button
           disabled={busy}
           onClick={() => void go(type, trouble)}
-          sx={{ ...button, mt: 1.5, bgcolor: water.nextInk, color: water.next, minHeight: 60, width: "100%" }}
+          sx={{
+            ...button,
+            mt: 1.5,
+            minHeight: 60,
+            width: "100%",
+            bgcolor: water.nextInk,
+            color: water.next,
+            position: "sticky",
+            bottom: { xs: footHeight + 8, md: 8 },
+            "&:hover": { bgcolor: water.nextInk },
+          }}
         >
           {busy ? "Starting" : `Go: ${trouble.label.toLowerCase()}`}
         </Button>
@@ -105,9 +116,8 @@ function Choices<T extends { id: string; label: string }>(p: {
             borderColor: "currentcolor",
             px: 1.5,
             minHeight: 52,
-            textDecoration: p.chosen === x.id ? "underline" : "none",
-            textUnderlineOffset: 4,
             fontWeight: p.chosen === x.id ? 800 : 500,
+            boxShadow: p.chosen === x.id ? "inset 8px 0" : "none",
           }}
         >
           {x.label}

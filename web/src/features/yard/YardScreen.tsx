@@ -40,12 +40,9 @@ export function Yard() {
                       label="Find a craft"
                       value={find}
                       onChange={(e) => setFind(e.target.value)}
-                      sx={{ width: { xs: "100%", sm: 220 } }}
+                      sx={{ width: 220, display: { xs: "none", md: "flex" } }} // on a phone: Search
                     />
                   )}
-                  <Button component={Link} to="/methods" sx={{ color: "text.primary", textDecoration: "underline" }}>
-                    Tasks and methods
-                  </Button>
                   <Button
                     variant="outlined"
                     onClick={() => setAdding(true)}
@@ -65,6 +62,9 @@ export function Yard() {
         )}
       </Loaded>
       <Stack direction="row" sx={{ gap: 2, flexWrap: "wrap", borderTop: 2, borderColor: "text.primary", pt: 1, mt: 1 }}>
+        <Button component={Link} to="/methods" sx={quiet}>
+          Tasks and methods
+        </Button>
         <Button onClick={() => setTaking(true)} sx={quiet}>
           Import a job
         </Button>

@@ -60,7 +60,7 @@ export function EngineBanner({ engine, job }: { engine: string; job?: string }) 
 }
 
 /** So many stand in the strip of a phone, the most dangerous first; the start list has them all. */
-const atOnce = 4;
+const atOnce = 2;
 
 function Strip({ flags, to }: { flags: Schemas["StateFlag"][]; to?: string }) {
   const labels = flags.map((f) => f.label);
@@ -83,7 +83,7 @@ function Strip({ flags, to }: { flags: Schemas["StateFlag"][]; to?: string }) {
         )}
       </Typography>
       {first?.since.at && (
-        <Typography variant="body2">
+        <Typography variant="body2" sx={{ display: { xs: "none", sm: "block" } }}>
           since {when(first.since.at)}
           {first.since.by && `, ${first.since.by}`}
         </Typography>
@@ -97,8 +97,8 @@ function Strip({ flags, to }: { flags: Schemas["StateFlag"][]; to?: string }) {
       sx={{
         bgcolor: (t) => t.water.found,
         color: "background.paper",
-        borderTop: "6px solid",
-        borderBottom: "6px solid",
+        borderTop: { xs: "4px solid", sm: "6px solid" },
+        borderBottom: { xs: "4px solid", sm: "6px solid" },
         borderColor: "background.paper",
         outline: (t) => `3px solid ${t.water.found}`,
         outlineOffset: -3,
@@ -117,10 +117,11 @@ function Strip({ flags, to }: { flags: Schemas["StateFlag"][]; to?: string }) {
 
 const row = {
   px: { xs: 1.5, lg: 2.5 },
-  py: 0.75,
+  py: { xs: 0.5, sm: 0.75 },
+  minHeight: 48,
   display: "flex",
   flexWrap: "wrap",
   columnGap: 2,
-  alignItems: "baseline",
+  alignItems: "center",
   textAlign: "left",
 } as const;

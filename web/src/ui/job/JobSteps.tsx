@@ -1,4 +1,4 @@
-import { Box, Typography } from "@mui/material";
+import { Box, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { Link, useLocation } from "react-router";
 import type { JobPage } from "../../api/client";
@@ -20,7 +20,9 @@ const paneTitle = (pane: string | null, step = "Job") =>
 /** Complaint, Find, Repair, Prove, Report: always in sight, each with its state, the next one marked. */
 export function JobSteps({ page }: { page: JobPage }) {
   const { pathname, search } = useLocation();
-  const { water } = useTheme();
+  const theme = useTheme();
+  const { water } = theme;
+  const wide = useMediaQuery(theme.breakpoints.up("lg"));
   const pane = new URLSearchParams(search).get("pane");
   const begins = page.findings.length === 0 && !page.closed;
   const onJob: Step = pane === "complaint" || pane === "plan" || (!pane && begins) ? "complaint" : "find";
@@ -59,15 +61,15 @@ export function JobSteps({ page }: { page: JobPage }) {
               color: "inherit",
               textDecoration: "none",
               fontWeight: 750,
-              fontSize: { xs: "0.95rem", lg: "1rem" },
+              fontSize: { xs: "0.9rem", lg: "1rem" },
               lineHeight: 1.2,
               "&::after": { content: '""', position: "absolute", inset: 0 }, // the whole cell can be touched
             }}
           >
             {s.label}
           </Box>
-          <Typography id={`step-${s.id}`} sx={{ fontSize: "0.8rem", lineHeight: 1.25 }}>
-            {next === s.id ? `next: ${s.state}` : s.state}
+          <Typography id={`step-${s.id}`} noWrap sx={{ fontSize: "0.8rem", lineHeight: 1.25 }}>
+            {next === s.id && wide ? `next: ${s.state}` : s.state}
           </Typography>
         </Box>
       ))}

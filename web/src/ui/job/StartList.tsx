@@ -11,6 +11,7 @@ import { Why } from "../Why";
 import { PauseJob } from "./Pause";
 import { useUnkeptOf } from "../unkept";
 import { when } from "../words";
+import { usualHow } from "./steps";
 import { mayHaveRun, settling, touchOf, unmet } from "./settle";
 
 type Condition = Schemas["Condition"];
@@ -33,8 +34,9 @@ export function StartList({ page, onKeep, onPane }: Props) {
   // the start is watched by the priming clock of a proving run; the list signs it off
   const start = () => {
     if (!page.proving.runs.some((r) => r.open)) {
-      const where = state.where.value === "ashore" ? "hose-inlet" : "afloat";
-      onKeep({ kind: "proving", proving: { do: "begin", run: newID(), where } }, "Proving run begun");
+      const where: Schemas["RunWhere"] = state.where.value === "ashore" ? "hose-inlet" : "afloat";
+      const begin = { do: "begin" as const, run: newID(), where, how: usualHow(page) };
+      onKeep({ kind: "proving", proving: begin }, "Proving run begun");
     }
     onKeep({ kind: "strip", strip: { do: "start" } }, "Started");
     void go(`/jobs/${page.card.id}/proving`);

@@ -1,4 +1,4 @@
-import type { JobPage } from "../../api/client";
+import type { JobPage, Schemas } from "../../api/client";
 
 export type Step = "complaint" | "find" | "repair" | "prove" | "report";
 
@@ -110,4 +110,13 @@ function nextOfPlan(page: JobPage): Step {
   if (page.plan.length === 0) return "complaint";
   if (!first) return page.hands.ready ? "prove" : "repair";
   return first.task ? "repair" : "complaint";
+}
+
+/**
+ * How a run of the job usually proves: a leak or a service by a leak run; by readings where there are some, which is
+ * told by nothing; else by a watch and a thermometer.
+ */
+export function usualHow({ kind, proving, rounds }: JobPage): Schemas["RunHow"] | undefined {
+  if (kind.ends !== "proved") return "leak-run";
+  return proving.has_feed || proving.recordings.length > 0 || rounds.length > 0 ? undefined : "by-hand";
 }

@@ -67,6 +67,12 @@ export function withWaitingActs(h: Teardown, acts: TeardownAct[]): Teardown {
         if (a.do === "off") return counted({ ...i, off: Math.max(0, i.off + n) });
         return counted(a.state === "new" ? { ...i, new: i.new + n } : { ...i, reused: i.reused + n });
       });
+      const key = a.item ?? "";
+      const came = a.do === "off" && n > 0 && !now.rebuild.includes(key); // what came off last goes back first
+      return { ...now, items, rebuild: came ? [key, ...now.rebuild] : now.rebuild };
+    }
+    if (a.do === "tighten") {
+      const items = now.items.map((i) => (i.key === a.item ? { ...i, pass: a.pass ?? i.pass } : i));
       return { ...now, items };
     }
     if (a.do === "tick")

@@ -1,0 +1,198 @@
+import { expect, test, type Locator, type Page } from "@playwright/test";
+import { craftOf, jobStep, nameFor, openJob } from "./yard";
+
+// Whole jobs, from the first page to the last, by taps alone: no address is typed after the first.
+
+/** A thumb that counts. */
+class Hand {
+  taps = 0;
+  typed = 0;
+  constructor(readonly page: Page) {}
+  async tap(at: Locator) {
+    await at.click();
+    this.taps++;
+  }
+  button(name: string | RegExp, within: Page | Locator = this.page) {
+    return this.tap(within.getByRole("button", { name, ...(typeof name === "string" && { exact: true }) }).first());
+  }
+  link(name: string | RegExp, within: Page | Locator = this.page) {
+    return this.tap(within.getByRole("link", { name, ...(typeof name === "string" && { exact: true }) }).first());
+  }
+  async type(label: string, text: string, within: Page | Locator = this.page) {
+    await within.getByLabel(label, { exact: true }).first().fill(text);
+    this.typed += text.length;
+  }
+}
+
+/** Opens the program as it is on a new device: nobody gave a name. */
+async function begin(page: Page) {
+  await page.goto("/");
+  return new Hand(page);
+}
+
+const steps = (page: Page) => page.getByRole("navigation", { name: "Job steps" });
+const startList = (page: Page) => page.getByRole("region", { name: "Before the start" });
+
+/** Settles the start list as it stands, each line a touch, and starts. */
+async function start(hand: Hand) {
+  const list = startList(hand.page);
+  const started = hand.page.getByRole("button", { name: "Engine started" });
+  const settle = list.getByRole("button", { name: /^(Confirm|Seacock open|It holds|Closed up again): / });
+  await expect(started).toBeVisible();
+  await expect(async () => {
+    while ((await settle.count()) > 0) {
+      const named = await settle.first().getAttribute("aria-label");
+      const one = list.getByRole("button", { name: named ?? "", exact: true });
+      await one.click({ timeout: 2000 });
+      hand.taps++;
+      await expect(one).toHaveCount(0, { timeout: 5000 });
+    }
+    await expect(started).toBeEnabled({ timeout: 1000 });
+  }).toPass({ timeout: 45_000 });
+  await hand.tap(started);
+}
+
+async function prime(hand: Hand) {
+  await hand.button("The priming clock");
+  const clock = hand.page.getByRole("dialog", { name: "Priming clock" });
+  await hand.button("Engine running", clock);
+  await hand.button("Water is there", clock);
+}
+
+async function leaks(hand: Hand, name: string, hot: boolean) {
+  const at = hand.page.getByRole("region", { name, exact: true });
+  await hand.button("All of them are dry", at);
+  await hand.button("Nothing", at.getByRole("group", { name: "Smell and sound" }));
+  if (hot) await hand.button("Dry", at.getByRole("group", { name: "The bilge" }));
+}
+
+test("a hot engine nobody knows: three taps to the first check, then found, put right, proved by hand, signed", async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  const hand = await begin(page);
+  const now = page.getByRole("region", { name: "Hot engine now" });
+  await hand.button("Diesel, closed-cooled", now);
+  await hand.button("Hot under load", now);
+  await hand.button(/^Go: /, now);
+  await expect(page.getByRole("article").first()).toBeVisible();
+  expect(hand.taps).toBeLessThanOrEqual(3);
+  expect(hand.typed).toBe(0);
+
+  // the complaint is told further; the first tap asks for the name, once
+  await hand.link("Complaint", steps(page));
+  await hand.button("Came gradually");
+  await hand.type("Name", "Kit Venn", page.getByRole("dialog"));
+  await hand.button("That is me");
+  await expect(page.getByRole("button", { name: "Came gradually" })).toHaveAttribute("aria-pressed", "true");
+  // it gets its name in the job
+  const name = `Walked ${page.viewportSize()?.width}`;
+  await hand.button("Name this craft");
+  await hand.type("Name of the craft", name);
+  await hand.button("Save");
+  await expect(page.getByRole("link", { name: `${name}, Diesel` })).toBeVisible();
+
+  // find: the basket is full
+  await hand.link("Find", steps(page));
+  await hand.button(/Look into the strainer/);
+  const answers = page.getByRole("group", { name: "What did you find?" });
+  await hand.button("Basket: Basket choked", answers);
+  await hand.button("Save: Basket choked", answers);
+  await expect(page.getByRole("status", { name: /Found/ }).first()).toBeVisible();
+  const before = hand.taps;
+
+  // repair: one touch away
+  await hand.link("Repair", steps(page));
+  expect(hand.taps - before).toBe(1);
+  await hand.button("Start", page.getByRole("navigation", { name: "Steps of the work" }));
+  await hand.button(/^(Done: put right|Put right)/);
+  await start(hand);
+
+  // prove by hand
+  await prime(hand);
+  await leaks(hand, "First leak round", false);
+  await hand.type("After, min", "14");
+  await hand.type("Needle, °C", "84");
+  await hand.type("Thermometer, °C", "82");
+  await hand.button("Save", page.getByRole("form", { name: /needle stands/ }));
+  await hand.type("At cruising speed, min", "12");
+  await hand.type("Highest speed, rev/min", "3000");
+  await hand.button("Save", page.getByRole("form", { name: "What was run" }));
+  await leaks(hand, "Last leak round", true);
+  await hand.button("None");
+  await hand.button(/^Sign it as cured/);
+  await hand.link("The owner's report");
+  const report = page.getByRole("article", { name: "The owner's report" });
+  await expect(report).toContainText(/by hand/i);
+  await expect(report).toContainText(/cured/i);
+
+  // and it is told of the engine
+  await hand.link(/^← /);
+  await hand.link(`${name}, Diesel`);
+  await expect(page.getByRole("region", { name: "Jobs" })).toContainText("Cured");
+});
+
+test("a service from the due list, to closed, within 25 taps", async ({ page }, info) => {
+  test.setTimeout(120_000);
+  const name = nameFor(info, "Served");
+  await craftOf(page, name, { dates: { impeller_fitted: "2024-05-01" } });
+  await page.addInitScript(() => localStorage.setItem("hevrin.writer", "Kit Venn"));
+  const hand = await begin(page);
+  await hand.link("Due");
+  const due = page.getByRole("region", { name: `${name}, Main` });
+  await hand.button("Start the job", due.getByRole("article", { name: /Change the impeller/ }));
+  await expect(page.getByRole("region", { name: "What to bring" })).toBeVisible();
+  await hand.button("Seacock shut");
+  await hand.button("Flooding: seen to");
+  await hand.button("All of it is off, as listed");
+  const holds = page.getByRole("region", { name: "Does the shut seacock hold?" });
+  await hand.button(/^It (holds|has stopped)|stopped/i, holds);
+  await hand.button("On", page.getByRole("navigation", { name: "Steps of the work" }));
+  await hand.button(/^All back: /);
+  for (let i = 0; i < 3; i++) await hand.button("Pass done");
+  await start(hand);
+  await prime(hand);
+  await jobStep(page, "Plan");
+  hand.taps++;
+  await expect(page.getByRole("article", { name: "Change the impeller: done" })).toBeVisible();
+  await hand.button("Close the job");
+  const close = page.getByRole("dialog");
+  await hand.button("Close the job", close);
+  await expect(close).toHaveCount(0);
+  console.log("service: taps", hand.taps);
+  expect(hand.taps).toBeLessThanOrEqual(25);
+});
+
+test("a leak, from bilge water to dry", async ({ page }, info) => {
+  test.setTimeout(120_000);
+  const name = nameFor(info, "Wet");
+  await craftOf(page, name);
+  await page.addInitScript(() => localStorage.setItem("hevrin.writer", "Kit Venn"));
+  const hand = await begin(page);
+  await hand.button(`Start a job on ${name}, Main`);
+  const form = page.getByRole("dialog");
+  await hand.button("Leak", form);
+  await hand.button("Salt, or the lake's", form);
+  await hand.type("How much a day, L", "6", form);
+  await hand.button("Start the job", form);
+  await hand.link("Find", steps(page));
+  await hand.button(/Round of the joints|leak round|joints/i);
+  const answers = page.getByRole("group", { name: "What did you find?" });
+  await hand.button("Yes, it is so", answers);
+  await expect(page.getByRole("status", { name: /Found/ }).first()).toBeVisible();
+  await hand.link("Repair", steps(page));
+  await hand.button("Start", page.getByRole("navigation", { name: "Steps of the work" }));
+  await hand.button(/^(Done: put right|Put right)/);
+  await hand.link("Prove", steps(page));
+  await hand.button(/^Afloat/);
+  await start(hand);
+  await prime(hand);
+  await leaks(hand, "First leak round", false);
+  await hand.type("Running, min", "10");
+  await hand.button("Save", page.getByRole("form", { name: "What was run" }));
+  await leaks(hand, "Last leak round", true);
+  await hand.button(/^Sign it as tight/);
+  await openJob(page, name);
+  await jobStep(page, "Find");
+  await expect(page.getByRole("status", { name: "Proved" })).toContainText("Tight: nothing leaks");
+});
