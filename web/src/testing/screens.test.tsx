@@ -10,7 +10,7 @@ import { themeFor } from "../theme/theme";
 import { CheckCard } from "../features/job/CheckCard";
 import { CloseJob } from "../features/job/CloseJob";
 import { LogList } from "../ui/LogList";
-import { Spine } from "../features/job/Spine";
+import { Spine } from "../ui/job/Spine";
 import { Stepper } from "../ui/Stepper";
 import { SuspectList } from "../features/job/SuspectList";
 import { wordsOf } from "../ui/words";
@@ -236,10 +236,12 @@ describe("the panes beside it", () => {
       open: false,
       share: 0.6,
       words: "suspect, 60 %",
+      read: [{ side: "raw", value: 38, should: 31, off: true }],
     };
     show(<Spine spine={{ raw: [station], loop: [], beside: [], joint: -1 }} onChoose={choose} />);
     await userEvent.click(button(/Raw-water pump suspect, 60 %/));
     expect(choose).toHaveBeenCalledWith("raw-pump");
+    expect(screen.getByText(/^38.*, should 31/)).toBeVisible();
   });
   it("keep what was taken back in the log, without a way to take it back twice", () => {
     const line = (o: Partial<LogLine>) =>

@@ -12,6 +12,8 @@ export interface SpineStation {
   /** The most probable of its faults, 0 to 1. */
   share: number;
   words: string;
+  /** Its readings of the last round, °C; off where one is far from what it should be. */
+  read: { side: string; value: number; should?: number; off: boolean }[];
 }
 
 export interface Spine {
@@ -27,6 +29,9 @@ interface Traced {
   findings: Pick<Statement, "id" | "q">[];
   open_access: string[];
   diagnosis: Pick<Answer, "suspects" | "found">;
+  rounds?: Schemas["RoundMade"][];
+  hands?: Pick<Schemas["Teardown"], "items" | "tasks" | "begun">;
+  card?: Pick<Schemas["JobCard"], "verdict">;
 }
 
 /** From here on a fault makes its station a suspect. */
@@ -74,7 +79,32 @@ function stateOf(catalogue: Catalogue, job: Traced, s: Schemas["Station"]): Spin
   const words = { found: "found", clear: "clear", suspect: `suspect, ${percent(share)}`, untouched: "not looked at" }[
     state
   ];
-  return { id: s.id, label: s.label, state, open, share, words: open ? `${words}; open` : words };
+  const said = [words, open && "open", ...workAt(job, s.id)].filter(Boolean).join("; ");
+  return { id: s.id, label: s.label, state, open, share, words: said, read: readAt(job, s.id) };
+}
+
+/** What was done at a station: parts off, new ones fitted, and the proof of them. */
+function workAt({ hands, card }: Traced, station: string): string[] {
+  const tasks = (hands?.begun ?? []).filter((t) => t.stations[0] === station).map((t) => t.id);
+  const items = (hands?.items ?? []).filter((i) => tasks.includes(i.task));
+  const off = items.reduce((n, i) => n + i.still_off, 0);
+  if (off > 0) return [`${off} off`];
+  const fresh = items.some((i) => i.new > 0);
+  return fresh ? [card?.verdict === "cured" ? "new, proved" : "new"] : [];
+}
+
+/** So many degrees beside what it should be stand out, °C. */
+const offBy = 3;
+
+function readAt({ rounds = [] }: Traced, station: string) {
+  const last = rounds[rounds.length - 1];
+  return (last?.round.readings ?? [])
+    .filter((r) => r.station === station)
+    .map((r) => {
+      const side = r.side ?? "";
+      const should = last?.should?.find((x) => x.station === station && x.side === side)?.temp_c;
+      return { side, value: r.value, should, off: should !== undefined && Math.abs(r.value - should) > offBy };
+    });
 }
 
 /** Where a check is made on a circuit: the first of its stations in the order of the water. */

@@ -209,6 +209,7 @@ function Dock(p: DockProps) {
     <Stack
       role="group"
       aria-label="What did you find?"
+      data-check={p.answers.id}
       sx={{
         bgcolor: "background.paper",
         borderTop: 3,

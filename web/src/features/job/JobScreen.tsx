@@ -20,7 +20,7 @@ import { toDo } from "../../ui/job/steps";
 import { unmet } from "../../ui/job/settle";
 import { WhoDialog } from "../../ui/Shell";
 import { Rounds } from "./Rounds";
-import { Spine } from "./Spine";
+import { Spine } from "../../ui/job/Spine";
 import { spineOf } from "../../ui/stations";
 import { SuspectList } from "./SuspectList";
 import { usePane } from "../../ui/pane";
@@ -200,10 +200,10 @@ const side = {
 
 function useView(page: JobPage) {
   const panes = panesOf(page);
-  const [, setAt] = useSearchParams();
   const first = panes[0]?.[0] ?? "complaint";
   const [pane, setPane] = usePane(panes, page.findings.length === 0 && !page.closed ? first : "next");
-  const [station, setStation] = useState<string>();
+  const [at, setAt] = useSearchParams();
+  const [station, setStation] = useState<string | undefined>(at.get("station") ?? undefined);
   const [closing, setClosing] = useState(false);
   const choose = useCallback(
     (s: string) => {

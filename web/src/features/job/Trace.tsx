@@ -79,8 +79,8 @@ const isCured = (page: JobPage) => !page.closed && isProved(page) && page.diagno
 /** The check in hand, what stands open, and the others worth a look. */
 function Checks(p: Props) {
   const { page, words, station } = p;
-  const [at] = useSearchParams();
-  const [picked, setPicked] = useState<string | undefined>(at.get("check") ?? undefined);
+  const [at, setAt] = useSearchParams();
+  const picked = at.get("check") ?? undefined;
   const ranked = page.diagnosis.next_checks;
   const list = station ? ranked.filter((n) => n.station === station) : ranked;
   const current = list.find((n) => n.check === picked) ?? list[0];
@@ -95,7 +95,7 @@ function Checks(p: Props) {
         list={list.filter((n) => n !== current).slice(0, others)}
         words={words}
         title={station ? "Also here" : "Or else"}
-        onPick={setPicked}
+        onPick={(check) => setAt({ pane: "next", check })}
       />
     </>
   );

@@ -33,6 +33,7 @@ interface Of {
 
 /** The answers of a check as they are tapped, and what keeps them. A list on a desk, a dock on a phone draw them. */
 export interface Answers {
+  id: string;
   check: string;
   words: Words;
   marks: Marks;
@@ -89,6 +90,7 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
   };
   const only = open.length === 1 ? open[0] : undefined;
   return {
+    id: check.id,
     check: check.label,
     words,
     marks,

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { previewDatalog, Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
 import { useSave } from "../../api/writes";
-import { Banner } from "../../ui/job/JobBanner";
+import { JobFrame } from "../../ui/job/JobFrame";
 import { base64Of } from "../../api/outbox";
 import { tableOf, type TypedLine } from "../../ui/fileData";
 import { placeKey, placeWords } from "./live";
@@ -72,9 +72,8 @@ function Logger({ catalogue, page, units }: { catalogue: Catalogue; page: JobPag
     setBusy(false);
   };
   return (
-    <Box component="main" sx={{ pb: 12 }}>
-      <Banner page={page} />
-      <Box sx={{ maxWidth: 1000, mx: "auto", px: { xs: 1.5, md: 3 }, pt: 1.5 }}>
+    <JobFrame page={page} catalogue={catalogue}>
+      <Box sx={{ maxWidth: 1000 }}>
         <Button component={Link} to={`/jobs/${page.card.id}/proving`} sx={{ px: 0 }}>
           ← Proving run
         </Button>
@@ -118,7 +117,7 @@ function Logger({ catalogue, page, units }: { catalogue: Catalogue; page: JobPag
         )}
       </Box>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
-    </Box>
+    </JobFrame>
   );
 }
 

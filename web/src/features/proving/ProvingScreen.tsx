@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Catalogue, JobPage, ProvingRun, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
-import { Banner } from "../../ui/job/JobBanner";
+import { JobFrame } from "../../ui/job/JobFrame";
 import { LivePane } from "./LivePane";
 import { usualHow } from "../../ui/job/steps";
 import { OfJob } from "../../ui/job/OfJob";
@@ -55,12 +55,8 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
     onRun(newID())({ do: "begin", where, ...(how !== "readings" && { how }) }, "Proving run begun");
   };
   return (
-    <Box component="main" sx={{ pb: 10 }}>
-      <Banner page={page} />
-      <Box sx={{ maxWidth: 1400, mx: "auto", px: { xs: 1.5, md: 3 }, pt: 1.5 }}>
-        <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
-          ← {page.craft.name}, {page.engine.name}
-        </Button>
+    <JobFrame page={page} catalogue={catalogue}>
+      <Box sx={{ maxWidth: 1400 }}>
         <Head run={run} />
         <First page={page} onBegin={begin} />
         {runs.length > 1 && <Runs runs={runs} chosen={run?.id} onChoose={setRun} />}
@@ -71,7 +67,7 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
             gridTemplateColumns: {
               xs: "minmax(0, 1fr)",
               md: "200px minmax(0, 1fr)",
-              lg: "200px minmax(0, 1fr) minmax(0, 1.15fr)",
+              xl: "200px minmax(0, 1fr) minmax(0, 1.15fr)",
             },
             alignItems: "start",
           }}
@@ -87,14 +83,14 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
               )}
             </Stack>
           )}
-          <Box sx={{ minWidth: 0, gridColumn: run ? { xs: "1", md: "2", lg: "3" } : "1 / -1" }}>
+          <Box sx={{ minWidth: 0, gridColumn: run ? { xs: "1", md: "2", xl: "3" } : "1 / -1" }}>
             <Live {...{ page, words, units, run }} onKeep={keep} />
           </Box>
         </Box>
         {!page.closed && run && !run.open && <Again page={page} onBegin={begin} />}
       </Box>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
-    </Box>
+    </JobFrame>
   );
 }
 

@@ -1,14 +1,14 @@
 import { useDraft } from "../../ui/draft";
 import { Alert, Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useDeferredValue, useMemo, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import { Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
 import { useHealth, useShould } from "../../api/queries";
 import { useSave } from "../../api/writes";
 import { askedOf } from "./question";
 import { BucketWatch } from "./BucketWatch";
 import { Cautions } from "../../ui/Cautions";
-import { Banner } from "../../ui/job/JobBanner";
+import { JobFrame } from "../../ui/job/JobFrame";
 import { HealthWords } from "../../ui/readings/HealthWords";
 import { useNotice } from "../../ui/notices";
 import { OfJob } from "../../ui/job/OfJob";
@@ -65,11 +65,7 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
   const read = round?.readings.length ?? 0;
   const taken = health?.rounds?.[0];
   return (
-    <Box component="main" sx={{ maxWidth: 1240, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2, pb: 12 }}>
-      <Banner page={page} />
-      <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
-        ← {page.craft.name}, {page.engine.name}
-      </Button>
+    <JobFrame page={page} catalogue={catalogue}>
       <Typography variant="h1">A round of readings</Typography>
       <Typography sx={{ color: "text.secondary" }}>
         Hold one speed until nothing moves any more, then go in flow order. Skip what you cannot reach.
@@ -107,7 +103,7 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
           )}
         </Stack>
       </Box>
-    </Box>
+    </JobFrame>
   );
 }
 

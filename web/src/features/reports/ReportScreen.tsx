@@ -1,9 +1,8 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import type { ReactNode } from "react";
-import { Link } from "react-router";
-import type { JobPage } from "../../api/client";
+import type { Catalogue, JobPage } from "../../api/client";
 import { useReport } from "../../api/queries";
-import { Banner } from "../../ui/job/JobBanner";
+import { JobFrame } from "../../ui/job/JobFrame";
 import { Loaded } from "../../ui/Loaded";
 import { OfJob } from "../../ui/job/OfJob";
 import { ReportSheet } from "./ReportSheet";
@@ -13,54 +12,45 @@ import { when } from "../../ui/words";
 
 /** What leaves with the boat: the owner's report, and the job as files. */
 export function ReportScreen() {
-  return <OfJob>{(p) => <Report page={p.page} units={p.units} />}</OfJob>;
+  return <OfJob>{(p) => <Report {...p} />}</OfJob>;
 }
 
-function Report({ page, units }: { page: JobPage; units: Units }) {
+function Report({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; units: Units }) {
   const system = useSystem();
   const report = useReport(page.card.id, system);
   return (
-    <Box component="main" sx={{ pb: 10, "@media print": { pb: 0 } }}>
-      <Box sx={{ "@media print": { display: "none" } }}>
-        <Banner page={page} />
-      </Box>
+    <JobFrame page={page} catalogue={catalogue}>
       <Box
         sx={{
           maxWidth: 1240,
-          mx: "auto",
-          px: { xs: 1.5, md: 3 },
-          pt: 1.5,
           display: "grid",
-          gap: { xs: 2, lg: 4 },
-          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 320px" },
+          gap: { xs: 2, xl: 4 },
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", xl: "minmax(0, 1fr) 320px" },
           alignItems: "start",
           "@media print": { display: "block", p: 0, maxWidth: "none" },
         }}
       >
         <Box
           sx={{
-            display: { xs: "contents", lg: "grid" },
+            display: { xs: "contents", xl: "grid" },
             gap: 2,
-            order: { lg: 1 },
-            position: { lg: "sticky" },
+            order: { xl: 1 },
+            position: { xl: "sticky" },
             top: 16,
             "@media print": { display: "none" },
           }}
         >
           <Stack sx={{ gap: 1.5, "@media print": { display: "none" } }}>
-            <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0, alignSelf: "flex-start" }}>
-              ← {page.craft.name}, {page.engine.name}
-            </Button>
             <Typography variant="h1">Report</Typography>
             <Sheets job={page.card.id} system={system} />
           </Stack>
-          <Stack sx={{ gap: 1.5, order: { xs: 2, lg: 0 }, "@media print": { display: "none" } }}>
+          <Stack sx={{ gap: 1.5, order: { xs: 2, xl: 0 }, "@media print": { display: "none" } }}>
             <Files page={page} />
           </Stack>
         </Box>
         <Loaded query={report}>{(r) => <ReportSheet report={r} units={units} system={system} />}</Loaded>
       </Box>
-    </Box>
+    </JobFrame>
   );
 }
 

@@ -4,7 +4,7 @@ import { useMemo } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Catalogue, JobPage, Schemas } from "../../api/client";
 import { useInventoryFor, useOutbox } from "../../api/queries";
-import { Banner } from "../../ui/job/JobBanner";
+import { JobFrame } from "../../ui/job/JobFrame";
 import { Workbench } from "./Workbench";
 import { isolationsOf, stillOff, withWaitingActs, type Act, type TeardownAct } from "../../ui/job/teardown";
 import { BeginTask, OffList } from "./OffList";
@@ -77,12 +77,8 @@ function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) 
   };
   const beside: Pane = pane === "start" ? "on" : "start";
   return (
-    <Box component="main" sx={{ pb: 16 }}>
-      <Banner page={page} />
-      <Box sx={{ maxWidth: 1180, mx: "auto", px: { xs: 1.5, md: 3 }, pt: 1.5 }}>
-        <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
-          ← {page.craft.name}, {page.engine.name}
-        </Button>
+    <JobFrame page={page} catalogue={catalogue}>
+      <Box sx={{ maxWidth: 1180, pb: 8 }}>
         <Stack direction="row" sx={{ alignItems: "center", mb: 1 }}>
           <Typography variant="h1" sx={{ mr: "auto" }}>
             Strip and rebuild
@@ -106,7 +102,7 @@ function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) 
       </Box>
       <Foot page={page} chosen={pane} onChoose={setPane} />
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
-    </Box>
+    </JobFrame>
   );
 }
 

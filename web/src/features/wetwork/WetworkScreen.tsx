@@ -1,10 +1,9 @@
 import { newID } from "../../api/ids";
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
-import { Link } from "react-router";
 import { Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
 import { useSave } from "../../api/writes";
-import { Banner } from "../../ui/job/JobBanner";
+import { JobFrame } from "../../ui/job/JobFrame";
 import { useNotice } from "../../ui/notices";
 import { OfJob } from "../../ui/job/OfJob";
 import { WhoDialog, useWriter } from "../../ui/Shell";
@@ -49,12 +48,8 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
   };
   const Planner = planning && planners[planning];
   return (
-    <Box component="main" sx={{ pb: 10 }}>
-      <Banner page={page} />
-      <Box sx={{ maxWidth: 1180, mx: "auto", px: { xs: 1.5, md: 3 }, pt: 1.5 }}>
-        <Button component={Link} to={`/jobs/${page.card.id}`} sx={{ px: 0 }}>
-          ← {page.craft.name}, {page.engine.name}
-        </Button>
+    <JobFrame page={page} catalogue={catalogue}>
+      <Box sx={{ maxWidth: 1180 }}>
         <Typography variant="h1" sx={{ mb: 1 }}>
           Flush, descale, coolant
         </Typography>
@@ -109,6 +104,6 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
         </Box>
       </Box>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
-    </Box>
+    </JobFrame>
   );
 }

@@ -58,35 +58,42 @@ export function stillOff(h: Teardown): string {
 }
 
 /** The list with taps laid over it that still wait for a link, so that counting goes on without one. */
-export function withWaitingActs(h: Teardown, acts: TeardownAct[]): Teardown {
-  return acts.reduce((now, a) => {
-    if (a.do === "off" || a.do === "on") {
-      const n = a.count ?? 0;
-      const items = now.items.map((i) => {
-        if (i.key !== a.item) return i;
-        if (a.do === "off") return counted({ ...i, off: Math.max(0, i.off + n) });
-        return counted(a.state === "new" ? { ...i, new: i.new + n } : { ...i, reused: i.reused + n });
-      });
-      const key = a.item ?? "";
-      const came = a.do === "off" && n > 0 && !now.rebuild.includes(key); // what came off last goes back first
-      return { ...now, items, rebuild: came ? [key, ...now.rebuild] : now.rebuild };
-    }
-    if (a.do === "tighten") {
-      const items = now.items.map((i) => (i.key === a.item ? { ...i, pass: a.pass ?? i.pass } : i));
-      return { ...now, items };
-    }
-    if (a.do === "tick")
-      return { ...now, conditions: now.conditions.map((c) => (c.id === a.item ? { ...c, ok: true, why: "" } : c)) };
-    if (a.do === "isolate") {
-      const banner = isolations.find((i) => i.id === a.item)?.shut.toUpperCase() ?? "";
-      const at = new Date().toISOString();
-      const rest = now.isolated.filter((i) => i.id !== a.item);
-      return { ...now, isolated: [...rest, { id: a.item ?? "", banner, by: "", at, words: "", litres: 0 }] };
-    }
-    if (a.do === "lift") return { ...now, isolated: now.isolated.filter((i) => i.id !== a.item) };
-    return now;
-  }, h);
-}
+export const withWaitingActs = (h: Teardown, acts: TeardownAct[]): Teardown =>
+  acts.reduce((now, a) => overlays[a.do]?.(now, a) ?? now, h);
+
+/** What an act changes of the account before the program has it. */
+const overlays: Partial<Record<TeardownAct["do"], (now: Teardown, a: TeardownAct) => Teardown>> = {
+  off: (now, a) => {
+    const n = a.count ?? 0;
+    const key = a.item ?? "";
+    const came = n > 0 && !now.rebuild.includes(key); // what came off last goes back first
+    return {
+      ...now,
+      items: changed(now, a, (i) => counted({ ...i, off: Math.max(0, i.off + n) })),
+      rebuild: came ? [key, ...now.rebuild] : now.rebuild,
+    };
+  },
+  on: (now, a) => {
+    const n = a.count ?? 0;
+    const back = (i: TeardownItem) => (a.state === "new" ? { new: i.new + n } : { reused: i.reused + n });
+    return { ...now, items: changed(now, a, (i) => counted({ ...i, ...back(i) })) };
+  },
+  tighten: (now, a) => ({ ...now, items: changed(now, a, (i) => ({ ...i, pass: a.pass ?? i.pass })) }),
+  tick: (now, a) => ({
+    ...now,
+    conditions: now.conditions.map((c) => (c.id === a.item ? { ...c, ok: true, why: "" } : c)),
+  }),
+  isolate: (now, a) => {
+    const banner = isolations.find((i) => i.id === a.item)?.shut.toUpperCase() ?? "";
+    const at = new Date().toISOString();
+    const rest = now.isolated.filter((i) => i.id !== a.item);
+    return { ...now, isolated: [...rest, { id: a.item ?? "", banner, by: "", at, words: "", litres: 0 }] };
+  },
+  lift: (now, a) => ({ ...now, isolated: now.isolated.filter((i) => i.id !== a.item) }),
+};
+
+const changed = (now: Teardown, a: TeardownAct, to: (i: TeardownItem) => TeardownItem) =>
+  now.items.map((i) => (i.key === a.item ? to(i) : i));
 
 const counted = (i: TeardownItem): TeardownItem => ({ ...i, still_off: Math.max(0, i.off - i.new - i.reused) });
 

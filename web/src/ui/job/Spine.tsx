@@ -1,10 +1,12 @@
 import { Box, ButtonBase, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { memo } from "react";
-import { StateShape } from "../../ui/StateShape";
-import type { Spine as Facts, SpineStation } from "../../ui/stations";
+import { useQuantity } from "../quantity";
+import { StateShape } from "../StateShape";
+import type { Spine as Facts, SpineStation } from "../stations";
 
-const row = 58;
+/** How far a station stands from the next: more where readings stand under them. */
+const rowOf = (spine: Facts) => ([...spine.raw, ...spine.loop].some((s) => s.read.length > 0) ? 76 : 58);
 const top = 34;
 const rawX = 24;
 const loopLeft = 176;
@@ -12,7 +14,7 @@ const loopRight = 198;
 
 /**
  * The water: one run of pipe from the sea down to the outlet, and the coolant's loop beside it, joined where the two
- * meet. Each station is a button with its state in shape and words.
+ * meet. Each station is a button with its state in shape and words, and its last reading against what it should be.
  */
 export function Spine({
   spine,
@@ -23,6 +25,8 @@ export function Spine({
   chosen?: string;
   onChoose: (station: string) => void;
 }) {
+  const row = rowOf(spine);
+  const at = placed(row);
   const loopFrom = Math.max(
     0,
     Math.min(spine.joint - Math.floor(spine.loop.length / 2), spine.raw.length - spine.loop.length - 2),
@@ -37,9 +41,15 @@ export function Spine({
       aria-label="The water, from the sea to the outlet"
       sx={{ position: "relative", height, minWidth: 340 }}
     >
-      <Pipes spine={spine} loopFrom={loopFrom} height={height} />
+      <Pipes {...{ spine, loopFrom, height, row }} />
       {spine.raw.map((s, i) => (
-        <Station key={s.id} x={rawX} y={at(i)} width={loopLeft - rawX - 14} {...shared(s)} />
+        <Station
+          key={s.id}
+          x={rawX}
+          y={at(i)}
+          width={spine.loop.length > 0 ? loopLeft - rawX - 14 : 300}
+          {...shared(s)}
+        />
       ))}
       {spine.loop.map((s, i) => (
         <Station key={s.id} x={loopRight} y={at(loopFrom + i)} {...shared(s)} />
@@ -59,9 +69,17 @@ export function Spine({
   );
 }
 
-const at = (place: number) => top + row * place + row / 2;
+const placed = (row: number) => (place: number) => top + row * place + row / 2;
 
-function Pipes({ spine, loopFrom, height }: { spine: Facts; loopFrom: number; height: number }) {
+interface PipesProps {
+  spine: Facts;
+  loopFrom: number;
+  height: number;
+  row: number;
+}
+
+function Pipes({ spine, loopFrom, height, row }: PipesProps) {
+  const at = placed(row);
   const { water, palette } = useTheme();
   const last = at(spine.raw.length - 1);
   const joint = at(spine.joint);
@@ -124,6 +142,8 @@ interface StationProps {
 
 const Station = memo(function Station({ station, x, y, width, chosen, onChoose }: StationProps) {
   const { water, palette } = useTheme();
+  const degrees = useQuantity("degC");
+  const shown = (v: number) => `${degrees.shown(v)}\u00a0${degrees.symbol}`;
   const colour = { untouched: water.quiet, clear: water.clear, suspect: water.suspect, found: water.found }[
     station.state
   ];
@@ -134,8 +154,8 @@ const Station = memo(function Station({ station, x, y, width, chosen, onChoose }
       sx={{
         position: "absolute",
         left: x - 13,
-        top: y - 25,
-        height: 50,
+        top: y - (station.read.length > 0 ? 34 : 25),
+        height: station.read.length > 0 ? 68 : 50,
         ...(width ? { width: width + 13 } : { right: 0 }),
         justifyContent: "flex-start",
         gap: 1,
@@ -163,6 +183,12 @@ const Station = memo(function Station({ station, x, y, width, chosen, onChoose }
         >
           {station.words}
         </Typography>
+        {station.read.map((r) => (
+          <Typography key={r.side} sx={{ lineHeight: 1.2, fontSize: "0.84rem", fontWeight: r.off ? 750 : 400 }}>
+            {shown(r.value)}
+            {r.should !== undefined && `, should ${shown(r.should)}`}
+          </Typography>
+        ))}
       </Box>
     </ButtonBase>
   );
@@ -173,6 +199,7 @@ function alike(a: StationProps, b: StationProps) {
   return (
     a.station.id === b.station.id &&
     a.station.words === b.station.words &&
+    JSON.stringify(a.station.read) === JSON.stringify(b.station.read) &&
     a.x === b.x &&
     a.y === b.y &&
     a.chosen === b.chosen &&

@@ -1,0 +1,129 @@
+import { readFileSync } from "node:fs";
+import { expect, test, type Page } from "@playwright/test";
+import { answers, craftOf, isPhone, jobOf, nameFor, open, openJob } from "./yard";
+
+/** The routes of the program, as they stand in it. */
+function routes(): string[] {
+  const source = readFileSync("src/App.tsx", "utf8");
+  const list = source.slice(source.indexOf("const routes"), source.indexOf("] as const"));
+  return [...list.matchAll(/\["(\/[^"]*)"/g)].map((m) => m[1] ?? "");
+}
+
+/** The route that an address belongs to. */
+const routeOf = (path: string, all: string[]) =>
+  all.find((r) => new RegExp(`^${r.replace(/:\w+/g, "[^/]+")}$`).test(path)) ?? path;
+
+async function linksOn(page: Page): Promise<string[]> {
+  return page.evaluate(() =>
+    [...document.querySelectorAll("a[href]")]
+      .map((a) => new URL((a as HTMLAnchorElement).href))
+      .filter((u) => u.origin === location.origin && !u.pathname.startsWith("/api/"))
+      .map((u) => u.pathname + u.search),
+  );
+}
+
+test("a crawl from the first page reaches every screen", async ({ page }) => {
+  test.skip(isPhone(page)); // the links are the same
+  test.setTimeout(120_000);
+  const all = routes();
+  expect(all.length).toBeGreaterThan(15);
+  await open(page);
+  await page.getByRole("region", { name: "Lissamar" }).waitFor();
+  const reached = new Set(["/"]);
+  const waiting = await linksOn(page);
+  while (waiting.length > 0) {
+    const to = waiting.shift() ?? "/";
+    const route = routeOf(to.split("?")[0] ?? "/", all);
+    if (reached.has(route)) continue;
+    reached.add(route);
+    await page.goto(to);
+    await page.getByRole("main").waitFor();
+    await page.waitForLoadState("networkidle");
+    waiting.push(...(await linksOn(page)));
+    // what lies behind the panes of a screen
+    const panes = page.getByRole("main").locator("nav button, button[aria-pressed]:has(kbd)");
+    for (let i = 0; i < (await panes.count()); i++) {
+      await panes.nth(i).click();
+      waiting.push(...(await linksOn(page)));
+    }
+  }
+  expect(all.filter((r) => !reached.has(r))).toEqual([]);
+});
+
+const circuits = {
+  closed: undefined,
+  direct: [
+    ["intake", "seacock", "strainer", "suction-hose", "raw-pump", "raw-filter", "gear-cooler", "circ-pump", "block"],
+    [
+      "thermostat",
+      "raw-hoses",
+      "anti-siphon",
+      "elbow",
+      "exhaust-hose",
+      "silencer",
+      "outlet",
+      "gauge",
+      "exhaust-sensor",
+    ],
+    ["load"],
+  ].flat(),
+};
+
+const sizes = [
+  { width: 360, height: 640 },
+  { width: 390, height: 844 },
+];
+
+for (const [family, circuit] of Object.entries(circuits)) {
+  test(`every answer of every check is within reach when its card opens, ${family}`, async ({ page }, info) => {
+    test.skip(!isPhone(page));
+    test.setTimeout(180_000);
+    const name = nameFor(info, `Reach ${family}`);
+    // a petrol engine has the most cautions
+    const engine = await craftOf(page, name, {
+      fuel: "petrol",
+      ...(circuit && { family, circuit, thermostat_c: 62 }),
+    });
+    const job = await jobOf(page, engine, "Hot");
+    await open(page);
+    await openJob(page, name);
+    const { diagnosis } = (await (await page.request.get(`/api/v1/jobs/${job}`)).json()) as {
+      diagnosis: { next_checks: { check: string }[] };
+    };
+    expect(diagnosis.next_checks.length).toBeGreaterThan(20);
+    const out: string[] = [];
+    await page.getByRole("link", { name: "Find", exact: true }).click();
+    for (const { check } of diagnosis.next_checks) {
+      await page.evaluate((to) => {
+        history.pushState({}, "", to);
+        dispatchEvent(new PopStateEvent("popstate"));
+      }, `/jobs/${job}?pane=next&check=${check}`);
+      await expect(answers(page)).toHaveAttribute("data-check", check);
+      for (let question = 0; question < 12; question++) {
+        for (const size of sizes) {
+          await page.setViewportSize(size);
+          out.push(...(await outside(page, `${check} at ${size.width}, question ${question + 1}`)));
+        }
+        const after = page.getByRole("button", { name: "Question after" });
+        if ((await after.count()) === 0 || (await after.isDisabled())) break;
+        await after.click();
+      }
+    }
+    expect(out).toEqual([]);
+  });
+}
+
+/** The buttons of the answers that do not stand whole between the top and the bar at the foot, or are under 48 px. */
+async function outside(page: Page, where: string): Promise<string[]> {
+  return answers(page).evaluate((group, at) => {
+    const foot = document.querySelector('nav[aria-label="Places"]:last-of-type');
+    const bars = [...document.querySelectorAll('nav[aria-label="Places"]')].map((n) => n.getBoundingClientRect());
+    const bottom = Math.min(window.innerHeight, ...bars.filter((b) => b.height > 0).map((b) => b.top));
+    return [...group.querySelectorAll("button, a")].flatMap((b) => {
+      const r = b.getBoundingClientRect();
+      const bad =
+        r.top < 0 || r.bottom > bottom + 0.5 || r.left < 0 || r.right > window.innerWidth || r.height < 47.5 || !foot;
+      return bad ? [`${at}: ${b.textContent}, ${Math.round(r.top)} to ${Math.round(r.bottom)} of ${bottom}`] : [];
+    });
+  }, where);
+}
