@@ -16,6 +16,7 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${port}`,
     trace: "off",
+    locale: "en-GB", // the units that are offered go by it
     actionTimeout: 15_000,
     contextOptions: { reducedMotion: "reduce" }, // nothing fades or slides: tests do not wait for it
     launchOptions: {

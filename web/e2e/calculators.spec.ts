@@ -13,8 +13,13 @@ async function sum(page: Page, find: string, asks: string) {
   await expect(page.getByRole("heading", { name: asks })).toBeVisible();
 }
 
-const units = (page: Page, system: string) =>
-  page.getByRole("group", { name: "Units" }).getByRole("button", { name: system }).click();
+/** The units of the whole program, where they are changed. */
+async function units(page: Page, system: string) {
+  await page.getByRole("button", { name: /^Units: / }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: new RegExp(`^${system}:`) }).click();
+  await dialog.getByRole("button", { name: "That is me" }).click();
+}
 
 test("the raw water is timed into a bucket, kept in the job, and opened again", async ({ page }, info) => {
   const craft = nameFor(info, "Bucket");

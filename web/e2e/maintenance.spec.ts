@@ -19,11 +19,13 @@ test("a spring list is planned and ticked, and what it does is not due any more"
     await list.getByRole("button", { name: new RegExp(`^Tick: ${step}`) }).click();
   await expect(list.getByRole("status")).toHaveText(/^3 of \d+ done$/);
   await page.reload();
+  await sections.getByRole("button", { name: "Due, and jobs" }).click(); // the pane stood in the address
   await expect(due.getByRole("article", { name: "Change the impeller: later" })).toBeVisible();
   await expect(due.getByRole("article", { name: "Work the seacock: later" })).toBeVisible();
 
   // put off with a reason, and begun with its list
   const anode = due.getByRole("article", { name: /^Change the anode/ });
+  await anode.getByRole("button", { name: /^Change the anode/ }).click();
   await anode.getByRole("button", { name: "It was done" }).click();
   await anode.getByLabel("On").fill("2024-03-01");
   await anode.getByRole("button", { name: "Put it down" }).click();

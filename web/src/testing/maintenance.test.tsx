@@ -4,6 +4,8 @@ import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { show, stationsOf } from "./show";
 import { wordsOf } from "../ui/words";
+import { grouped } from "../features/maintenance/DueScreen";
+import { yearFrom } from "../features/maintenance/YearStrip";
 import { DueRow } from "../ui/maintenance/DueRow";
 import { Hours } from "../features/engine/Hours";
 import { ServiceHistory, serviceWords } from "../features/engine/ServiceHistory";
@@ -75,15 +77,17 @@ describe("words of maintenance", () => {
 });
 
 describe("a maintenance item", () => {
-  it("says how pressing it is and which reason wins", () => {
+  it("says how pressing it is and which reason wins", async () => {
     show(<DueRow engine="e" item={due()} beside={[]} onSay={says()} />);
     const row = screen.getByRole("article", { name: "Change the impeller: soon" });
     expect(row).toHaveTextContent("Soon, 1 Jun 2026: 500 h since 3 December 2025");
+    await tap(/^Change the impeller/);
     expect(row).toHaveTextContent("Else 3 Dec 2026, a year since 3 December 2025");
   });
   it("is postponed only with a reason", async () => {
     const onSay = says();
     show(<DueRow engine="e" item={due()} beside={[]} onSay={onSay} />);
+    await tap(/^Change the impeller/);
     await tap("Postpone");
     expect(screen.getByRole("button", { name: "Put it off" })).toBeDisabled();
     await userEvent.type(screen.getByLabelText("Because"), "at the haul-out");
@@ -97,6 +101,7 @@ describe("a maintenance item", () => {
   it("is put down as done on a day", async () => {
     const onSay = says();
     show(<DueRow engine="e" item={due({ state: "unknown", when: undefined })} beside={[]} onSay={onSay} />);
+    await tap(/^Change the impeller/);
     await tap("It was done");
     await tap("Put it down");
     expect(onSay.mock.calls[0]?.[1].upkeep).toMatchObject({ do: "done", item: "impeller" });
@@ -285,5 +290,33 @@ describe("a season's list", () => {
       { do: "tick", list: "spring", year: 2026, step: "a" },
       { do: "untick", list: "spring", year: 2026, step: "b" },
     ]);
+  });
+});
+
+describe("the year of due work", () => {
+  const at = (state: string, when?: string) => due({ item: `${state}${when}`, state: state as never, when });
+  const items = [at("overdue", "2026-03-01"), at("soon", "2026-05-20"), at("later", "2027-04-02"), at("unknown")];
+  it("counts what is overdue, and each of the twelve months from now", () => {
+    const year = yearFrom("2026-05-04", items);
+    expect(year.map((s) => s.id).slice(0, 3)).toEqual(["overdue", "2026-05", "2026-06"]);
+    expect(year).toHaveLength(13);
+    expect(year.filter((s) => s.count > 0).map((s) => [s.id, s.count])).toEqual([
+      ["overdue", 1],
+      ["2026-05", 1],
+      ["2027-04", 1],
+    ]);
+  });
+  it("puts together what lies behind one access, each item once, and the rest after it", () => {
+    const [a, b, c] = ["a", "b", "c"].map((item) => due({ item }));
+    if (!a || !b || !c) throw new Error("three");
+    const groups = [
+      { key: "cover", label: "Cover off", items: ["a", "c"] },
+      { key: "ashore", label: "Ashore", items: ["b", "c"] },
+    ];
+    expect(grouped([a, b, c], groups).map((g) => [g.label, g.items.map((i) => i.item)])).toEqual([
+      ["Cover off", ["a", "c"]],
+      ["Each by itself", ["b"]],
+    ]);
+    expect(grouped([b], groups)[0]?.label).toBe("");
   });
 });

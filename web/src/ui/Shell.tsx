@@ -19,6 +19,7 @@ import { turnLight, useLight } from "./light";
 import { NoticeStrip } from "./notices";
 import { SearchDialog } from "./Search";
 import { useFocusOnHeading } from "./title";
+import { chooseSystem, chosenSystem, systemByLocale, systems } from "./unitSystem";
 import { Waiting } from "./Waiting";
 
 export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.snapshot);
@@ -171,11 +172,13 @@ const skip = {
   "&:focus": { left: 8, top: 8, zIndex: 10, p: 1, bgcolor: "background.paper", color: "text.primary" },
 };
 
-/** Asks for the name that stands beside everything noted on this device. */
+/** Asks for the name that stands beside everything noted on this device, and for the units that it speaks in. */
 export function WhoDialog({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState(writer.snapshot());
+  const [units, setUnits] = useState(chosenSystem() ?? systemByLocale());
   const keep = () => {
     writer.set(name);
+    chooseSystem(units);
     onClose();
   };
   return (
@@ -199,6 +202,21 @@ export function WhoDialog({ onClose }: { onClose: () => void }) {
               autoFocus
               slotProps={{ htmlInput: { maxLength: 80 } }}
             />
+            <Stack role="group" aria-label="Units" sx={{ gap: 0.75 }}>
+              <Typography>Units, in every sentence, field and paper:</Typography>
+              {systems.map((s) => (
+                <Button
+                  key={s.id}
+                  variant="choice"
+                  aria-pressed={s.id === units}
+                  data-on={s.id === units}
+                  onClick={() => setUnits(s.id)}
+                  sx={{ justifyContent: "flex-start" }}
+                >
+                  {s.label}: {s.such}
+                </Button>
+              ))}
+            </Stack>
           </Stack>
         </DialogContent>
         <DialogActions sx={{ p: 2 }}>

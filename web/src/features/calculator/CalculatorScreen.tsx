@@ -11,11 +11,14 @@ import { asked, slips, typedIn, useSheet, type Sheet } from "./sheet";
 import { CalculatorContext } from "./fieldParts";
 import { Fields } from "./Fields";
 import { AnswerStrip, AnswerView } from "./AnswerView";
-import { chooseSystem, systems, useSystem } from "../../ui/unitSystem";
+import { WhoDialog } from "../../ui/Shell";
+import { systems, useSystem } from "../../ui/unitSystem";
 import { unitsOf, type Units } from "../../ui/units";
+import { useTitle } from "../../ui/title";
 
 /** The calculators: found by what one wants to know, answered while one types. */
 export function CalculatorScreen() {
+  useTitle("Calculators");
   const { name } = useParams();
   const sums = useCalculators();
   return (
@@ -215,27 +218,17 @@ function useKeptSum(
   }, [kept, sum, units, system, fill]);
 }
 
+/** The units are the whole program's: changed in one place. */
 function SystemPick() {
   const system = useSystem();
+  const [asking, setAsking] = useState(false);
+  const label = systems.find((s) => s.id === system)?.label;
   return (
-    <Stack direction="row" role="group" aria-label="Units" sx={{ ml: "auto" }}>
-      {systems.map((s) => (
-        <Button
-          key={s.id}
-          aria-pressed={s.id === system}
-          onClick={() => chooseSystem(s.id)}
-          sx={{
-            color: "text.primary",
-            px: 1.25,
-            borderBottom: 4,
-            borderColor: s.id === system ? "text.primary" : "transparent",
-            borderRadius: 0,
-            fontWeight: s.id === system ? 750 : 450,
-          }}
-        >
-          {s.label}
-        </Button>
-      ))}
-    </Stack>
+    <>
+      <Button onClick={() => setAsking(true)} sx={{ ml: "auto", color: "text.primary" }}>
+        Units: {label}
+      </Button>
+      {asking && <WhoDialog onClose={() => setAsking(false)} />}
+    </>
   );
 }

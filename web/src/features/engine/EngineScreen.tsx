@@ -16,7 +16,9 @@ import { ServiceHistory } from "./ServiceHistory";
 import { Seasons } from "./Season";
 import { Twin } from "./Twin";
 import { TrendChart } from "./TrendChart";
-import { beside, useMaintenance, type OnUpkeep } from "../../ui/maintenance/maintenance";
+import { usePane } from "../../ui/pane";
+import { useTitle } from "../../ui/title";
+import { beside, useMaintenance, type DueItem, type OnUpkeep } from "../../ui/maintenance/maintenance";
 import { day, wordsOf, type Words } from "../../ui/words";
 import { EngineForm } from "../../ui/engine/EngineForm";
 import { StartJob } from "../../ui/job/StartJob";
@@ -130,7 +132,11 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
   const { undo } = useSave();
   const { kept, failed } = useNotice();
   const [open, setOpen] = useState<"job" | "form">();
-  const [section, setSection] = useState<Section>("now");
+  const [section, setSection] = usePane(sections, "now");
+  useTitle(
+    section === "now" ? "" : (sections.find(([s]) => s === section)?.[1] ?? ""),
+    `${craft.name}, ${engine.name}`,
+  );
   const record = useServiceRecord(engine.id);
   const { say, asking, setAsking } = useMaintenance();
   const words = wordsOf(catalogue);
@@ -255,20 +261,10 @@ function RecordSection(p: {
             gap: 4,
           }}
         >
-          <Box component="section" aria-label="Due">
-            <Typography variant="h2" sx={{ mb: 1 }}>
-              Due
-            </Typography>
-            {record.due.map((d) => (
-              <DueRow
-                key={d.item}
-                engine={engine}
-                item={d}
-                beside={beside(d, record.groups, record.due)}
-                onSay={onSay}
-              />
-            ))}
-          </Box>
+          <Stack sx={{ gap: 3 }}>
+            <OpenJobs jobs={page.jobs} words={words} />
+            <DueHere {...{ engine, record, onSay }} />
+          </Stack>
           <Stack sx={{ gap: 3 }}>
             <Hours engine={engine} hours={record.hours} onSay={onSay} />
             <Twin engine={page.engine} record={record} />
@@ -277,6 +273,54 @@ function RecordSection(p: {
         </Box>
       );
   }
+}
+
+/** What is wrong now comes first: the jobs that are open. */
+function OpenJobs({ jobs, words }: { jobs: Schemas["JobCard"][]; words: Words }) {
+  const open = jobs.filter((j) => !j.closed);
+  if (open.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Open now">
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        Open now
+      </Typography>
+      <Box sx={{ bgcolor: "background.paper", px: 1.5 }}>
+        {open.map((j) => (
+          <JobLine key={j.id} job={j} words={words} />
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+interface DueProps {
+  engine: string;
+  record: Schemas["ServiceRecord"];
+  onSay: OnUpkeep;
+}
+
+/** What is due presses or is folded away: later, and not known. */
+function DueHere({ engine, record, onSay }: DueProps) {
+  const [all, setAll] = useState(false);
+  const presses = (d: DueItem) => d.state === "overdue" || d.state === "soon";
+  const now = record.due.filter(presses);
+  const rest = record.due.filter((d) => !presses(d));
+  const shown = all || now.length === 0 ? [...now, ...rest] : now;
+  return (
+    <Box component="section" aria-label="Due">
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Due
+      </Typography>
+      {shown.map((d) => (
+        <DueRow key={d.item} engine={engine} item={d} beside={beside(d, record.groups, record.due)} onSay={onSay} />
+      ))}
+      {shown.length < record.due.length && (
+        <Button onClick={() => setAll(true)} sx={{ px: 0 }}>
+          Later, and not known: {rest.length}
+        </Button>
+      )}
+    </Box>
+  );
 }
 
 function Jobs({ jobs, words }: { jobs: Schemas["JobCard"][]; words: Words }) {

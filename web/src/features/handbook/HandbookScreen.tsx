@@ -6,9 +6,11 @@ import { Loaded } from "../../ui/Loaded";
 import { CheckEntry, FaultEntry, FindingEntry } from "./HandbookEntries";
 import { chapterOf, search, type Chapter } from "./handbook";
 import { wordsOf } from "../../ui/words";
+import { useTitle } from "../../ui/title";
 
 /** The trade: the catalogue as a handbook, by station or by search; what else a sign may mean. */
 export function HandbookScreen() {
+  useTitle("Handbook");
   const catalogue = useCatalogue();
   return (
     <Box component="main" sx={{ maxWidth: 1240, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>

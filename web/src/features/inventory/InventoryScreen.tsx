@@ -9,9 +9,11 @@ import { PartForm } from "./PartForm";
 import { useInventoryActs, type OnShelf } from "../../ui/inventory";
 import { InventoryRow } from "./InventoryRow";
 import { WhoDialog } from "../../ui/Shell";
+import { useTitle } from "../../ui/title";
 
 /** The yard's shelf: what is to be ordered first, then all that lies there. */
 export function InventoryScreen() {
+  useTitle("Parts");
   const shelf = useInventory();
   const { act, asking, setAsking } = useInventoryActs();
   const [adding, setAdding] = useState(false);

@@ -1,40 +1,58 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
-import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useDue } from "../../api/queries";
 import { Loaded } from "../../ui/Loaded";
 import { WhoDialog } from "../../ui/Shell";
 import { DueRow } from "../../ui/maintenance/DueRow";
-import { beside, useMaintenance, type DueState, type OnUpkeep } from "../../ui/maintenance/maintenance";
+import { useTitle } from "../../ui/title";
+import { YearStrip, stretchOf, yearFrom } from "./YearStrip";
+import {
+  beside,
+  today,
+  useMaintenance,
+  type DueItem,
+  type DueState,
+  type OnUpkeep,
+} from "../../ui/maintenance/maintenance";
 
-const views: { id: string; label: string; states: DueState[] }[] = [
-  { id: "pressing", label: "Overdue and soon", states: ["overdue", "soon"] },
-  { id: "overdue", label: "Overdue", states: ["overdue"] },
-  { id: "year", label: "The year ahead", states: ["overdue", "soon", "later"] },
-];
+const pressing: DueState[] = ["overdue", "soon"];
 
 /** What is due in the whole yard, engine by engine, the most pressing first. */
 export function DueScreen() {
   const due = useDue();
-  const [view, setView] = useState(views[0]);
+  const [at, setAt] = useSearchParams();
+  const chosen = at.get("in") ?? undefined;
   const { say, asking, setAsking } = useMaintenance();
-  const states = view?.states ?? [];
+  useTitle("Due");
   return (
     <Box component="main" sx={{ maxWidth: 1080, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
-      <Button component={Link} to="/" sx={{ px: 0 }}>
-        ← The yard
-      </Button>
-      <Typography variant="h1">Due</Typography>
-      <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", my: 1.5, alignItems: "center" }}>
-        {views.map((v) => (
-          <Button key={v.id} aria-pressed={v === view} onClick={() => setView(v)} variant="choice" data-on={v === view}>
-            {v.label}
-          </Button>
-        ))}
+      <Stack direction="row" sx={{ gap: 2, flexWrap: "wrap", alignItems: "center", mb: 1 }}>
+        <Typography variant="h1">Due</Typography>
         <Files />
       </Stack>
-      <Loaded query={due}>{({ engines }) => <List engines={engines} states={states} onSay={say} />}</Loaded>
+      <Loaded query={due}>
+        {({ engines }) => (
+          <>
+            <YearStrip
+              year={yearFrom(
+                today(),
+                engines.flatMap((e) => e.due),
+              )}
+              chosen={chosen}
+              onChoose={(id) => setAt(id ? { in: id } : {})}
+            />
+            <Typography sx={{ mb: 1 }}>
+              {chosen ? "As chosen above; touch it again for all that presses." : "Overdue and soon."}
+            </Typography>
+            <List
+              engines={engines}
+              shows={(d) => (chosen ? stretchOf(d, today()) === chosen : pressing.includes(d.state))}
+              onSay={say}
+            />
+          </>
+        )}
+      </Loaded>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Box>
   );
@@ -59,12 +77,28 @@ function Files() {
   );
 }
 
-function List(p: { engines: Schemas["EngineDue"][]; states: DueState[]; onSay: OnUpkeep }) {
-  const shown = p.engines
-    .map((e) => ({ ...e, shown: e.due.filter((d) => p.states.includes(d.state)) }))
-    .filter((e) => e.shown.length > 0);
+interface ListProps {
+  engines: Schemas["EngineDue"][];
+  shows: (d: DueItem) => boolean;
+  onSay: OnUpkeep;
+}
+
+/** What is worth doing together stands together: behind one access, or at one haul-out; the rest after it. */
+export function grouped(items: DueItem[], groups: Schemas["DueGroup"][]): { label: string; items: DueItem[] }[] {
+  const left = new Set(items);
+  const list = groups.flatMap((g) => {
+    const of = [...left].filter((i) => g.items.includes(i.item));
+    if (of.length < 2) return [];
+    of.forEach((i) => left.delete(i));
+    return [{ label: g.label, items: of }];
+  });
+  return left.size > 0 ? [...list, { label: list.length > 0 ? "Each by itself" : "", items: [...left] }] : list;
+}
+
+function List(p: ListProps) {
+  const shown = p.engines.map((e) => ({ ...e, shown: e.due.filter(p.shows) })).filter((e) => e.shown.length > 0);
   if (shown.length === 0)
-    return <Typography>Nothing. What nobody put down yet stands on each engine's own page.</Typography>;
+    return <Typography>Nothing. What nobody put down yet stands on each engine&rsquo;s own page.</Typography>;
   return (
     <>
       {shown.map((e) => (
@@ -92,8 +126,23 @@ function List(p: { engines: Schemas["EngineDue"][]; states: DueState[]; onSay: O
             </Typography>
           </Box>
           <Box>
-            {e.shown.map((d) => (
-              <DueRow key={d.item} engine={e.engine.id} item={d} beside={beside(d, e.groups, e.due)} onSay={p.onSay} />
+            {grouped(e.shown, e.groups).map((g) => (
+              <Box key={g.label} sx={{ mb: 0.5 }}>
+                {g.label && (
+                  <Typography variant="h3" sx={{ mt: 0.5 }}>
+                    {g.label}
+                  </Typography>
+                )}
+                {g.items.map((d) => (
+                  <DueRow
+                    key={d.item}
+                    engine={e.engine.id}
+                    item={d}
+                    beside={beside(d, e.groups, e.due)}
+                    onSay={p.onSay}
+                  />
+                ))}
+              </Box>
             ))}
           </Box>
         </Box>

@@ -12,12 +12,14 @@ import { useNotice } from "../../ui/notices";
 import { WhoDialog, useWriter } from "../../ui/Shell";
 import { Stepper } from "../../ui/Stepper";
 import { minutes, wordsOf } from "../../ui/words";
+import { useTitle } from "../../ui/title";
 
 type Task = Schemas["Task"];
 type Item = Schemas["TaskItem"];
 
 /** What the yard goes by: its tasks as lists to tick, and the school that it follows where the trade disagrees. */
 export function MethodsScreen() {
+  useTitle("Tasks and methods");
   const catalogue = useCatalogue();
   const book = useMethods();
   return (

@@ -12,9 +12,11 @@ import { useSystem } from "../../ui/unitSystem";
 import { digits, shown, unitsOf, type Units } from "../../ui/units";
 import { numberOf } from "../../ui/job/wetwork";
 import { wordsOf, type Words } from "../../ui/words";
+import { useTitle } from "../../ui/title";
 
 /** The gateway of an engine: where it is, what it tells, and what each of its channels is mounted on. */
 export function FeedScreen() {
+  useTitle("Gateway");
   const { id = "" } = useParams();
   const engine = useEngine(id);
   const catalogue = useCatalogue();

@@ -12,9 +12,11 @@ import { Loaded } from "../../ui/Loaded";
 import { useSystem } from "../../ui/unitSystem";
 import { clockTime, shown, unitsOf, type Units } from "../../ui/units";
 import { wordsOf, type Words } from "../../ui/words";
+import { useTitle } from "../../ui/title";
 
 /** What would overheat it: speed, sea, load and faults to slide, and what is left before the alarm. */
 export function WhatIfScreen() {
+  useTitle("What would overheat it?");
   const { id = "" } = useParams();
   const engine = useEngine(id);
   const catalogue = useCatalogue();

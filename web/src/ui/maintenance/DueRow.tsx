@@ -1,13 +1,14 @@
-import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { Box, Button, ButtonBase, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import type { Schemas } from "../../api/client";
 import { useSave } from "../../api/writes";
 import { useNotice } from "../notices";
 import { day, lower } from "../words";
 import { DueMark } from "./DueMark";
 import { daysOn, stateWords, today, type DueItem, type OnUpkeep } from "./maintenance";
 
-/** A maintenance item: how pressing, when, why; begun, put down as done, or put off with a reason. */
+/** A maintenance item in a line: how pressing, when, why; it opens to what else there is to say, and is begun by a touch. */
 export function DueRow(p: {
   engine: string;
   item: DueItem;
@@ -15,83 +16,89 @@ export function DueRow(p: {
   onSay: OnUpkeep;
 }) {
   const { item } = p;
-  const [open, setOpen] = useState<"done" | "off">();
-  const [first, ...others] = item.reasons;
+  const [unfolded, setUnfolded] = useState(false);
+  const [first] = item.reasons;
   return (
     <Box
       component="article"
       aria-label={`${item.do}: ${stateWords[item.state].toLowerCase()}`}
-      sx={{ borderTop: 1, borderColor: "divider", py: 1.25 }}
+      sx={{ borderTop: 1, borderColor: "divider", py: 0.75 }}
     >
-      <Stack direction="row" sx={{ gap: 1.5, alignItems: "flex-start" }}>
+      <Stack direction="row" sx={{ gap: 1.25, alignItems: "center" }}>
         <DueMark state={item.state} />
-        <Box sx={{ minWidth: 0, flex: 1 }}>
-          <Typography sx={{ fontWeight: 700, fontSize: "1.08rem", lineHeight: 1.25 }}>{item.do}</Typography>
-          <Typography sx={{ lineHeight: 1.35 }}>
-            <strong>
-              {stateWords[item.state]}
-              {item.when && `, ${day(item.when)}`}
-            </strong>
-            {first && `: ${first.say}`}
-          </Typography>
-          {item.put_off && (
-            <Typography>
-              Postponed to {day(item.put_off.until)} by {item.put_off.by}: {item.put_off.why}
+        <ButtonBase
+          aria-expanded={unfolded}
+          onClick={() => setUnfolded(!unfolded)}
+          sx={{ flex: 1, minWidth: 0, minHeight: 48, justifyContent: "flex-start", textAlign: "left" }}
+        >
+          <span>
+            <Typography component="span" sx={{ display: "block", fontWeight: 700, lineHeight: 1.25 }}>
+              {item.do}
             </Typography>
-          )}
-          {others.map((r) => (
-            <Typography key={r.kind + r.say} variant="body2" sx={{ color: "text.secondary", lineHeight: 1.35 }}>
-              Else {r.when && `${day(r.when)}, `}
-              {r.say}
+            <Typography component="span" variant="body2" sx={{ display: "block", lineHeight: 1.3 }}>
+              <strong>
+                {stateWords[item.state]}
+                {item.when && `, ${day(item.when)}`}
+              </strong>
+              {first && `: ${first.say}`}
             </Typography>
-          ))}
-          <Typography variant="body2" sx={{ color: "text.secondary" }}>
-            {item.why.charAt(0).toUpperCase() + item.why.slice(1)}.
-          </Typography>
-          {p.beside.map((g) => (
-            <Typography key={g.label} variant="body2" sx={{ fontWeight: 650 }}>
-              {g.label}: {g.items.map(lower).join(", ")}
-            </Typography>
-          ))}
-          <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", mt: 0.75 }}>
-            <Begin engine={p.engine} item={item} />
-            <Button
-              variant="choice"
-              data-on={open === "done"}
-              onClick={() => setOpen(open === "done" ? undefined : "done")}
-            >
-              It was done
-            </Button>
-            <Button
-              variant="choice"
-              data-on={open === "off"}
-              onClick={() => setOpen(open === "off" ? undefined : "off")}
-            >
-              Postpone
-            </Button>
-          </Stack>
-          {open === "done" && (
-            <WhenDone
-              onSay={(on) => {
-                p.onSay(p.engine, { upkeep: { do: "done", item: item.item, day: on } }, `Done: ${lower(item.label)}`);
-                setOpen(undefined);
-              }}
-            />
-          )}
-          {open === "off" && (
-            <PutOff
-              onSay={(until, words) => {
-                p.onSay(
-                  p.engine,
-                  { upkeep: { do: "put-off", item: item.item, until, words } },
-                  `Postpone: ${lower(item.label)}`,
-                );
-                setOpen(undefined);
-              }}
-            />
-          )}
-        </Box>
+          </span>
+        </ButtonBase>
+        <Begin engine={p.engine} item={item} />
       </Stack>
+      {item.put_off && (
+        <Typography sx={{ pl: 5 }}>
+          Postponed to {day(item.put_off.until)} by {item.put_off.by}: {item.put_off.why}
+        </Typography>
+      )}
+      {unfolded && <Details {...p} />}
+    </Box>
+  );
+}
+
+type Props = Parameters<typeof DueRow>[0];
+
+/** Why it is due and by what else, what lies beside it, and what can be said of it. */
+function Details(p: Props) {
+  const { item } = p;
+  const [open, setOpen] = useState<"done" | "off">();
+  const others = item.reasons.slice(1);
+  const say = (upkeep: Schemas["MaintenanceAct"], label: string) => {
+    p.onSay(p.engine, { upkeep }, `${label}: ${lower(item.label)}`);
+    setOpen(undefined);
+  };
+  return (
+    <Box sx={{ pl: 5, pb: 0.75 }}>
+      {others.map((r) => (
+        <Typography key={r.kind + r.say} variant="body2" sx={{ color: "text.secondary", lineHeight: 1.35 }}>
+          Else {r.when && `${day(r.when)}, `}
+          {r.say}
+        </Typography>
+      ))}
+      <Typography variant="body2" sx={{ color: "text.secondary" }}>
+        {item.why.charAt(0).toUpperCase() + item.why.slice(1)}.
+      </Typography>
+      {p.beside.map((g) => (
+        <Typography key={g.label} variant="body2" sx={{ fontWeight: 650 }}>
+          {g.label}: {g.items.map(lower).join(", ")}
+        </Typography>
+      ))}
+      <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", mt: 0.75 }}>
+        {(["done", "off"] as const).map((what) => (
+          <Button
+            key={what}
+            variant="choice"
+            data-on={open === what}
+            onClick={() => setOpen(open === what ? undefined : what)}
+          >
+            {what === "done" ? "It was done" : "Postpone"}
+          </Button>
+        ))}
+      </Stack>
+      {open === "done" && <WhenDone onSay={(on) => say({ do: "done", item: item.item, day: on }, "Done")} />}
+      {open === "off" && (
+        <PutOff onSay={(until, words) => say({ do: "put-off", item: item.item, until, words }, "Postpone")} />
+      )}
     </Box>
   );
 }
