@@ -27,7 +27,18 @@ for (const light of ["deck", "engine-space"]) {
     await open(page);
     await page.getByRole("region", { name: "Brackling" }).waitFor();
     await clean(page, "yard");
+    await page.getByRole("button", { name: "Diesel, closed-cooled", exact: true }).click();
+    await page.getByRole("button", { name: "Hot at idle" }).click();
+    await clean(page, "hot engine now");
+    await page.getByRole("button", { name: "Search" }).click();
+    await page.getByRole("searchbox").fill("impeller");
+    await page.getByRole("region", { name: "Handbook: checks" }).waitFor();
+    await clean(page, "search");
+    await page.getByRole("button", { name: "Close" }).click();
     await page.getByRole("button", { name: "Start a job on Brackling, Main" }).click();
+    await page.getByRole("button", { name: "Leak", exact: true }).click();
+    await clean(page, "start a leak");
+    await page.getByRole("button", { name: "Service", exact: true }).click();
     await clean(page, "start");
     await page.getByRole("button", { name: "Not now" }).click();
     await page

@@ -278,7 +278,11 @@ describe("words", () => {
   it("for lines of the log", () => {
     const w = wordsOf(catalogue);
     const line = (l: Partial<LogLine>) =>
-      logWords({ entry_id: "e", by: "K", at: "", undone: false, kind: "note", ...l } as LogLine, w);
+      logWords(
+        { entry_id: "e", by: "K", at: "", undone: false, kind: "note", ...l } as LogLine,
+        w,
+        (v, unit) => `${v} ${unit}`,
+      );
     expect(
       line({ kind: "check", check: "look", outcome: "done", minutes: 6, stated: [{ id: "gone", state: "present" }] }),
     ).toBe("look (6\u00a0min): Blades gone: yes");

@@ -1,11 +1,13 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import type { LogLine } from "../api/client";
+import { useSaid } from "./quantity";
 import { useFigures } from "./StoredCalculations";
 import { logWords, when, type Words } from "./words";
 
 /** Everything that was noted, the newest first; what was taken back stays, struck through. */
 export function LogList({ log, words, onUndo }: { log: LogLine[]; words: Words; onUndo: (entry: string) => void }) {
   const figures = useFigures();
+  const said = useSaid();
   return (
     <Stack component="section" aria-label="Log">
       <Typography variant="h2" sx={{ mb: 1 }}>
@@ -21,7 +23,7 @@ export function LogList({ log, words, onUndo }: { log: LogLine[]; words: Words; 
             <Typography
               sx={{ lineHeight: 1.25, textDecoration: l.undone ? "line-through" : "none", overflowWrap: "anywhere" }}
             >
-              {logWords(l, words)} {l.figures && figures(l.figures)}
+              {logWords(l, words, said)} {l.figures && figures(l.figures)}
             </Typography>
             <Typography variant="body2" sx={{ color: "text.secondary" }}>
               {l.by}, {when(l.tapped_at ?? l.at)}
@@ -29,7 +31,7 @@ export function LogList({ log, words, onUndo }: { log: LogLine[]; words: Words; 
             </Typography>
           </Box>
           {!l.undone && (
-            <Button onClick={() => onUndo(l.entry_id)} aria-label={`Take back: ${logWords(l, words)}`}>
+            <Button onClick={() => onUndo(l.entry_id)} aria-label={`Take back: ${logWords(l, words, said)}`}>
               Take back
             </Button>
           )}

@@ -1,5 +1,5 @@
 import { useCalculators } from "../api/queries";
-import { convert, digits, unitsOf } from "./units";
+import { convert, digits, shown, unitsOf, type Said } from "./units";
 import { useSystem } from "./unitSystem";
 
 const none = unitsOf([]);
@@ -22,4 +22,12 @@ export function useQuantity(unit: string) {
       return base && own ? Math.round(convert(v, own, base) * 1e4) / 1e4 : v;
     },
   };
+}
+
+/** Says quantities as the reader reads them. */
+export function useSaid(): Said {
+  const system = useSystem();
+  const list = useCalculators().data?.units;
+  const units = list ? unitsOf(list) : none;
+  return (value, unit) => (list ? shown(units, system, value, unit) : `${value}`);
 }

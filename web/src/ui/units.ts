@@ -68,3 +68,6 @@ export function clockTime(seconds: number): string {
   const whole = Math.round(seconds);
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
+
+/** Says a quantity, kept in a unit of the program's, as its reader reads it. */
+export type Said = (value: number, unit: string) => string;

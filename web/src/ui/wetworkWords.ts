@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import type { Said } from "./units";
 
 type WetworkAct = Schemas["WetworkAct"];
 
@@ -9,29 +10,29 @@ export const stageLabels: Record<string, string> = {
 };
 
 /** "pH 4.2, fizz weak, 31 °C, green". */
-function bathText(a: WetworkAct): string {
+function bathText(a: WetworkAct, said: Said): string {
   const { ph, fizz, temp_c, colour } = a.bath ?? {};
-  const warm = temp_c !== undefined && `${temp_c} °C`;
+  const warm = temp_c !== undefined && said(temp_c, "degC");
   const list = [ph !== undefined && `pH ${ph}`, fizz && `fizz ${fizz}`, warm, colour];
   return list.filter(Boolean).join(", ");
 }
 
-const litres = (a: WetworkAct) => `${a.litres ?? 0} L`;
+const litres = (a: WetworkAct, said: Said) => said(a.litres ?? 0, "L");
 
-const says: Partial<Record<WetworkAct["do"], (a: WetworkAct) => string>> = {
+const says: Partial<Record<WetworkAct["do"], (a: WetworkAct, said: Said) => string>> = {
   begin: () => "Begun",
   stop: () => "Paused",
   read: bathText,
   "came-out": (a) =>
     `Came out: ${a.what ?? ""}${a.share ? `, ${a.share} of a blade` : ""}${a.words ? `, ${a.words}` : ""}`,
-  drained: (a) => `${litres(a)} out`,
-  filled: (a) => `${litres(a)} in`,
-  topped: (a) => `${litres(a)} topped up`,
+  drained: (a, said) => `${litres(a, said)} out`,
+  filled: (a, said) => `${litres(a, said)} in`,
+  topped: (a, said) => `${litres(a, said)} topped up`,
   strength: (a) => `Strength ${a.percent ?? 0} %`,
   stage: (a) => stageLabels[a.what ?? ""] ?? a.what ?? "",
-  waste: (a) => `Waste: ${a.what ?? ""}, ${litres(a)}, ${a.words ?? ""}`,
+  waste: (a, said) => `Waste: ${a.what ?? ""}, ${litres(a, said)}, ${a.words ?? ""}`,
   end: (a) => `Ended${a.words ? `: ${a.words}` : ""}`,
 };
 
-/** What an act of wet work says in a list. */
-export const actText = (a: WetworkAct) => says[a.do]?.(a) ?? a.do;
+/** What an act of wet work says in a list, its quantities as the reader reads them. */
+export const actText = (a: WetworkAct, said: Said) => says[a.do]?.(a, said) ?? a.do;

@@ -1,3 +1,5 @@
+import { provingText } from "./provingWords";
+import type { Said } from "./units";
 import { actText } from "./wetworkWords";
 import type { Catalogue, LogLine, Stated } from "../api/client";
 
@@ -67,8 +69,8 @@ const stateWords: Record<Stated["state"], string> = {
   unsure: "not sure",
 };
 
-/** A line of a log in words. */
-export function logWords(line: LogLine, w: Words): string {
+/** A line of a log in words, its quantities as the reader reads them. */
+export function logWords(line: LogLine, w: Words, said: Said): string {
   const stated = (label: (id: string) => string) =>
     (line.stated ?? []).map((s) => `${label(s.id)}: ${stateWords[s.state]}`).join("; ");
   const changed = line.changed ?? [];
@@ -95,8 +97,13 @@ export function logWords(line: LogLine, w: Words): string {
     round: () =>
       `A round of ${line.round?.readings.length} readings at ${line.round?.operation.rpm} rev/min${inBrackets}`,
     baseline: () => `Its healthy readings became its own baseline${inBrackets}`,
-    strip: () => stripWords(line, w),
-    wet: () => wetWords(line),
+    strip: () => stripWords(line, w, said),
+    wet: () => wetWords(line, said),
+    proving: () => provingText(line.proving, said),
+    recording: () => recordingWords(line),
+    hours: () => "The meter was read",
+    upkeep: () => "Maintenance put down",
+    feed: () => "The gateway was set up",
     product: () => "A descaler of the yard's own",
     photo: () => `A picture${line.words ? `: ${line.words}` : ""}`,
     task: () => `The yard's own list: ${line.task ?? ""}`,
@@ -119,10 +126,10 @@ const some = (a: Act) => (Math.abs(a.count ?? 0) > 1 ? `${Math.abs(a.count ?? 0)
 const back = (a: Act) => (a.count ?? 0) < 0;
 
 /** What an act by hand says in the log. */
-const actWords: Partial<Record<Act["do"], (a: Act, w: Words, task?: string) => string>> = {
+const actWords: Record<Act["do"], (a: Act, w: Words, said: Said, task?: string) => string> = {
   isolate: (a) => `Isolated: ${itemName(a.item)}`,
   lift: (a) => `Isolation lifted: ${itemName(a.item)}`,
-  task: (a, _, task) => `Task begun: ${task ?? itemName(a.item)}`,
+  task: (a, _w, _said, task) => `Task begun: ${task ?? itemName(a.item)}`,
   item: (a) => `On the list: ${a.adds?.label ?? ""}`,
   off: (a) => `${back(a) ? "Not off after all" : "Off"}: ${some(a)}${itemName(a.item)}`,
   on: (a) => `${back(a) ? "Not on after all" : "On"}: ${some(a)}${itemName(a.item)}${a.state === "new" ? ", new" : ""}`,
@@ -139,7 +146,8 @@ const actWords: Partial<Record<Act["do"], (a: Act, w: Words, task?: string) => s
   "pieces-closed": (a) => `The hunt for rubber ended: ${a.words ?? ""}`,
   body: () => "Pump body measured",
   leaks: (a) => (a.leaks?.length ? `The pump is wet: ${a.leaks.map(itemName).join(", ")}` : "The pump is dry"),
-  elbow: (a) => `Elbow measured: ${a.elbow?.bore_mm ?? ""} of ${a.elbow?.new_bore_mm ?? ""} mm`,
+  elbow: (a, _w, said) =>
+    `Elbow measured: ${said(a.elbow?.bore_mm ?? 0, "mm")} of ${said(a.elbow?.new_bore_mm ?? 0, "mm")}`,
   used: (a) => `Used: ${a.used?.quantity ?? ""} × ${a.used?.label ?? ""}`,
   caution: (a) => `Seen to: ${itemName(a.item)}`,
   method: (a) => `Done so: ${itemName(a.item)}, ${itemName(a.state)}`,
@@ -155,18 +163,23 @@ const actWords: Partial<Record<Act["do"], (a: Act, w: Words, task?: string) => s
   heat: (a) => `The engine is ${a.item ?? ""}`,
   holds: (a) => (a.item === "dry" ? "The shut seacock holds" : "The shut seacock does not hold: water still comes"),
   oil: (a) => `Oil: ${a.item ?? ""}${a.words ? `, ${a.words}` : ""}`,
+  refit: (a) => `How it went back: ${itemName(a.item)}${a.words ? `, ${a.words}` : ""}`,
+  wait: (a) => `Paused${a.words ? `: ${a.words}` : ""}`,
+  "go-on": () => "Goes on",
+  "put-right": (a, w) => `Put right: ${w.fault(a.item ?? "")}`,
+  extent: (a, w) => `How far: ${w.fault(a.item ?? "")}`,
 };
 
-const stripWords = (line: LogLine, w: Words) =>
-  (line.strip && actWords[line.strip.do]?.(line.strip, w, line.task)) ?? "By hand";
+const stripWords = (line: LogLine, w: Words, said: Said) =>
+  line.strip ? actWords[line.strip.do](line.strip, w, said, line.task) : "By hand";
 
 const wetKinds: Record<string, string> = { flush: "a flush", descale: "a descaling", coolant: "a coolant change" };
 
 /** An act of wet work in words. */
-function wetWords(line: LogLine): string {
+function wetWords(line: LogLine, said: Said): string {
   const a = line.wet;
   if (!a) return "Flush, descale, coolant";
-  return a.do === "plan" ? `Planned: ${wetKinds[a.kind ?? ""] ?? ""}` : `Flush, descale, coolant: ${actText(a)}`;
+  return a.do === "plan" ? `Planned: ${wetKinds[a.kind ?? ""] ?? ""}` : `Flush, descale, coolant: ${actText(a, said)}`;
 }
 
 function checkWords(line: LogLine, w: Words, stated: string): string {
@@ -186,7 +199,7 @@ const fieldWords: Record<string, string> = {
   fuel: "Fuel",
   rated_kw: "Rated kW",
   rated_rpm: "Rated rev/min",
-  thermostat_c: "Thermostat °C",
+  thermostat_c: "Thermostat",
   raw_pump: "Raw-water pump",
   circuit: "Circuit",
   impeller_fitted: "Impeller fitted",
@@ -204,3 +217,12 @@ const fieldWords: Record<string, string> = {
   block_kj_k: "Block holds, kJ/K",
   glycol_percent_volume: "Glycol, %",
 };
+
+const recordings: Record<string, string> = {
+  begin: "A recording begun",
+  end: "The recording ended",
+  whole: "A logger's file taken in",
+};
+
+const recordingWords = ({ recording: r }: LogLine) =>
+  `${recordings[r?.do ?? ""] ?? "A recording"}${r?.name ? `: ${r.name}` : ""}`;

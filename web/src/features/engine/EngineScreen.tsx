@@ -16,6 +16,7 @@ import { ServiceHistory } from "./ServiceHistory";
 import { Seasons } from "./Season";
 import { Twin } from "./Twin";
 import { TrendChart } from "./TrendChart";
+import { useSaid } from "../../ui/quantity";
 import { usePane } from "../../ui/pane";
 import { useTitle } from "../../ui/title";
 import { beside, useMaintenance, type DueItem, type OnUpkeep } from "../../ui/maintenance/maintenance";
@@ -46,6 +47,7 @@ function WetWorks({ jobs }: { jobs: Schemas["JobCard"][] }) {
   const works = jobs
     .flatMap((j) => j.works.map((w) => ({ ...w, job: j.id })))
     .sort((a, b) => (a.ended < b.ended ? 1 : -1));
+  const said = useSaid();
   if (works.length === 0) return null;
   return (
     <Box component="section" aria-label="Flush, descale, coolant">
@@ -58,7 +60,7 @@ function WetWorks({ jobs }: { jobs: Schemas["JobCard"][] }) {
             <strong>{wetKinds[w.kind]}</strong> {day(w.ended)}
             {w.hours ? `, ${w.hours} h` : ""}
             {w.product && `, ${w.product}`}
-            {w.litres ? `, ${w.litres} L` : ""}
+            {w.litres ? `, ${said(w.litres, "L")}` : ""}
             {w.words && `. ${w.words}`}
           </Typography>
           {w.due && (

@@ -12,6 +12,7 @@ import { useUnkept } from "../../ui/unkept";
 import { lower, when, type Words } from "../../ui/words";
 import { Ending, Gains, Litres } from "./Ending";
 import { LoopDrawing } from "./LoopDrawing";
+import { useSaid } from "../../ui/quantity";
 import { actText, stageLabels } from "../../ui/wetworkWords";
 import {
   clock,
@@ -82,11 +83,12 @@ export function WorkView({
 }
 
 function Lines({ log, words }: { log: WetworkItem["log"]; words: Words }) {
+  const said = useSaid();
   return (
     <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
       {log.map((l) => (
         <li key={l.entry_id}>
-          {actText(l.act)}
+          {actText(l.act, said)}
           {(l.act.do === "begin" || l.act.do === "stop") &&
             l.act.station &&
             `, ${lower(words.station(l.act.station))}`}{" "}

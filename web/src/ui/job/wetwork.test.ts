@@ -28,14 +28,15 @@ describe("wet work", () => {
   });
   it("says each act", () => {
     const work = "w";
-    expect(actText({ do: "read", work, bath: { ph: 4.2, fizz: "weak", temp_c: 31, colour: "green" } })).toBe(
+    const said = (v: number, unit: string) => `${v} ${unit === "degC" ? "°C" : unit}`;
+    expect(actText({ do: "read", work, bath: { ph: 4.2, fizz: "weak", temp_c: 31, colour: "green" } }, said)).toBe(
       "pH 4.2, fizz weak, 31 °C, green",
     );
-    expect(actText({ do: "drained", work, litres: 13 })).toBe("13 L out");
-    expect(actText({ do: "waste", work, what: "coolant", litres: 13, words: "drum" })).toBe(
+    expect(actText({ do: "drained", work, litres: 13 }, said)).toBe("13 L out");
+    expect(actText({ do: "waste", work, what: "coolant", litres: 13, words: "drum" }, said)).toBe(
       "Waste: coolant, 13 L, drum",
     );
-    expect(actText({ do: "stage", work, what: "rinsed" })).toContain("Rinsed");
+    expect(actText({ do: "stage", work, what: "rinsed" }, said)).toContain("Rinsed");
   });
   it("carries the program's clock on, whatever the time of day says", () => {
     vi.useFakeTimers();
