@@ -52,7 +52,7 @@ func answerView(a *diagnosis.Answer) api.Answer {
 }
 
 func craftView(c record.Craft) api.Craft {
-	return api.Craft{Id: c.ID, Name: c.Name, Owner: c.Owner, Berth: c.Berth, Note: c.Note}
+	return api.Craft{Id: c.ID, Name: c.Name, Owner: c.Owner, Berth: c.Berth, Note: c.Note, Archived: some(c.Archived)}
 }
 
 func craftCardView(c yard.CraftCard) api.CraftCard {

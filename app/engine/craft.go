@@ -52,6 +52,7 @@ func (a *Engines) Craft(ctx context.Context, id string) (*CraftPage, error) {
 // ProjectCraft rewrites a craft's line from its entries.
 func ProjectCraft(tx record.Tx, id string, entries []eventlog.Entry) error {
 	facts, ok := eventlog.Craft(entries)
-	row := record.Craft{ID: id, Removed: !ok, Name: facts.Name, Owner: facts.Owner, Berth: facts.Berth, Note: facts.Note}
+	row := record.Craft{ID: id, Removed: !ok, Name: facts.Name, Owner: facts.Owner, Berth: facts.Berth, Note: facts.Note,
+		Archived: facts.Archived}
 	return tx.SaveCraft(row)
 }

@@ -209,7 +209,7 @@ type EngineDue struct {
 }
 
 // DueInYard lists what is due in the yard up to a day ahead, engine by engine, the most pressing engine first. What
-// nobody put down is told only of one engine by itself.
+// nobody put down is told only of one engine by itself; nothing is due on a craft that is archived.
 func (a *Schedule) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue, error) {
 	r := a.Store.Read(ctx)
 	craft, err := r.AllCraft()
@@ -242,7 +242,7 @@ func (a *Schedule) DueInYard(ctx context.Context, within time.Duration) ([]Engin
 	if err := side.Wait(); err != nil {
 		return nil, err
 	}
-	list = slices.DeleteFunc(list, func(d EngineDue) bool { return len(d.Due) == 0 })
+	list = slices.DeleteFunc(list, func(d EngineDue) bool { return len(d.Due) == 0 || d.Craft.Archived })
 	slices.SortStableFunc(list, func(a, b EngineDue) int { return a.Due[0].When.Compare(b.Due[0].When) })
 	return list, nil
 }

@@ -44,7 +44,8 @@ func LogLines(entries []eventlog.Entry) []LogLine {
 }
 
 func craftFields(f eventlog.CraftFacts) [][2]string {
-	return [][2]string{{"name", f.Name}, {"owner", f.Owner}, {"berth", f.Berth}, {"note", f.Note}}
+	return [][2]string{{"name", f.Name}, {"owner", f.Owner}, {"berth", f.Berth}, {"note", f.Note},
+		{"archived", map[bool]string{true: "yes"}[f.Archived]}}
 }
 
 func engineFields(f eventlog.EngineFacts) [][2]string {

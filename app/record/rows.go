@@ -11,6 +11,8 @@ type Craft struct {
 	ID                       string `gorm:"primaryKey"`
 	Removed                  bool
 	Name, Owner, Berth, Note string
+	// Archived: it is not looked after any more; its record stays.
+	Archived bool
 }
 
 // TableName keeps the word: the plural of craft is craft.

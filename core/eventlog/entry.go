@@ -301,6 +301,8 @@ type CraftFacts struct {
 	Owner string `json:"owner,omitempty"`
 	Berth string `json:"berth,omitempty"`
 	Note  string `json:"note,omitempty"`
+	// Archived: it is not looked after any more; its record stays.
+	Archived bool `json:"archived,omitempty"`
 }
 
 // EngineFacts is what is kept of an engine. Circuit lists its stations in the order of the water.

@@ -121,7 +121,7 @@ for (const light of ["deck", "engine-space"]) {
     await part(page, "Log");
     await page.getByRole("link", { name: "Take a round" }).click();
     await page.getByLabel("Speed").fill("2400");
-    await page.getByLabel("Sea").fill("16");
+    await page.getByLabel("Sea", { exact: true }).fill("16");
     await page.getByLabel("Thermostat, coolant").fill("99");
     await page.getByRole("region", { name: "What the readings say" }).waitFor();
     await clean(page, "round");

@@ -70,7 +70,7 @@ test("readings", async ({ page }) => {
   await page.getByRole("link", { name: "Take a round" }).click();
   await page.setViewportSize({ width: 390, height: 844 });
   await page.getByLabel("Speed").fill("2400");
-  await page.getByLabel("Sea").fill("15");
+  await page.getByLabel("Sea", { exact: true }).fill("15");
   await page.getByLabel("Heat exchanger, raw water").fill("31");
   await page.getByLabel("Thermostat, coolant").fill("86");
   await shoot(page, "phone-round");

@@ -12,7 +12,7 @@ test("a round of readings is taken, judged beside what it should be, and moves t
   const read = page.getByRole("region", { name: "What was read" });
   await expect(read).toContainText("With speed and sea temperature");
   await page.getByLabel("Speed").fill("9000");
-  await page.getByLabel("Sea").fill("16");
+  await page.getByLabel("Sea", { exact: true }).fill("16");
   await expect(read.getByRole("alert")).toContainText("holds to 1.1 of the rated");
   await page.getByLabel("Speed").fill("2800");
   await expect(read).toContainText("should be");
@@ -82,7 +82,7 @@ test("a healthy round becomes its baseline, a surface reading is set right, and 
   await part(page, "Log");
   await page.getByRole("link", { name: "Take a round" }).click();
   await page.getByLabel("Speed").fill("2700");
-  await page.getByLabel("Sea").fill("16");
+  await page.getByLabel("Sea", { exact: true }).fill("16");
   const read = page.getByRole("region", { name: "What was read" });
   const place = (label: string) => read.getByLabel(label, { exact: true });
   await place("Thermostat, coolant").fill("86.5");

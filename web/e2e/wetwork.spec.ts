@@ -25,7 +25,7 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
   const round = async (exchanger: string, coolant: string) => {
     await page.goto(`${url}/round`);
     await page.getByLabel("Speed").fill("2800");
-    await page.getByLabel("Sea").fill("16");
+    await page.getByLabel("Sea", { exact: true }).fill("16");
     await page.getByLabel("Raw water, bucket and watch").fill("58");
     await page.getByLabel("Heat exchanger, raw water").fill(exchanger);
     await page.getByLabel("Heat exchanger, coolant").fill(coolant);

@@ -2579,6 +2579,8 @@ export interface components {
             owner?: string;
             berth?: string;
             note?: components["schemas"]["Words"];
+            /** @description It is not looked after any more: folded away, and nothing is due on it. Its record stays. */
+            archived?: boolean;
         };
         EngineEntry: {
             entry_id: components["schemas"]["ID"];
@@ -3985,6 +3987,7 @@ export interface components {
             owner: string;
             berth: string;
             note: string;
+            archived?: boolean;
         };
         CraftCard: {
             craft: components["schemas"]["Craft"];

@@ -1,3 +1,4 @@
+import { asksFirst } from "../ui/undoing";
 import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { ThemeProvider } from "@mui/material";
@@ -259,6 +260,19 @@ describe("the panes beside it", () => {
     );
     expect(screen.getAllByRole("button")).toHaveLength(1);
     expect(screen.getByText("nut")).toHaveStyle("text-decoration: line-through");
+  });
+  it("take one's own last tap back at once, and ask about another's, an older or a signed one", () => {
+    const line = (id: string, by: string, over: object = {}) =>
+      ({ entry_id: id, by, at: "", kind: "note", undone: false, ...over }) as LogLine;
+    const log = [line("a", "Kit"), line("b", "Tam"), line("c", "Kit"), line("d", "Kit", { kind: "undo" })];
+    const [a, b, c] = log;
+    if (!a || !b || !c) throw new Error("three");
+    expect([a, b, c].map((l) => asksFirst(l, log, "Kit"))).toEqual([true, true, false]);
+    expect(asksFirst(b, [a, b], "Kit")).toBe(true);
+    for (const over of [{ kind: "closed" }, { kind: "proving", proving: { do: "sign", run: "r" } }]) {
+      const signed = line("s", "Kit", over);
+      expect(asksFirst(signed, [a, signed], "Kit")).toBe(true);
+    }
   });
   it("step within bounds", async () => {
     const change = vi.fn();

@@ -1,6 +1,9 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
+import { useState } from "react";
 import type { LogLine } from "../api/client";
 import { useSaid } from "./quantity";
+import { useWriter } from "./Shell";
+import { asksFirst } from "./undoing";
 import { useFigures } from "./StoredCalculations";
 import { logWords, when, type Words } from "./words";
 
@@ -8,6 +11,9 @@ import { logWords, when, type Words } from "./words";
 export function LogList({ log, words, onUndo }: { log: LogLine[]; words: Words; onUndo: (entry: string) => void }) {
   const figures = useFigures();
   const said = useSaid();
+  const writer = useWriter();
+  const [asked, setAsked] = useState<LogLine>();
+  const undo = (l: LogLine) => (asksFirst(l, log, writer) ? setAsked(l) : onUndo(l.entry_id));
   return (
     <Stack component="section" aria-label="Log">
       <Typography variant="h2" sx={{ mb: 1 }}>
@@ -31,12 +37,38 @@ export function LogList({ log, words, onUndo }: { log: LogLine[]; words: Words; 
             </Typography>
           </Box>
           {!l.undone && (
-            <Button onClick={() => onUndo(l.entry_id)} aria-label={`Take back: ${logWords(l, words, said)}`}>
+            <Button onClick={() => undo(l)} aria-label={`Take back: ${logWords(l, words, said)}`}>
               Take back
             </Button>
           )}
         </Stack>
       ))}
+      {asked && (
+        <Dialog open onClose={() => setAsked(undefined)} aria-labelledby="undo-title">
+          <DialogTitle id="undo-title" component="h2">
+            Take this back?
+          </DialogTitle>
+          <DialogContent>
+            <Typography sx={{ fontWeight: 650 }}>{logWords(asked, words, said)}</Typography>
+            <Typography>
+              {asked.by}, {when(asked.tapped_at ?? asked.at)}. It stays in the log as taken back, and what follows from
+              it is worked out anew.
+            </Typography>
+          </DialogContent>
+          <DialogActions sx={{ p: 2 }}>
+            <Button onClick={() => setAsked(undefined)}>Leave it</Button>
+            <Button
+              variant="contained"
+              onClick={() => {
+                onUndo(asked.entry_id);
+                setAsked(undefined);
+              }}
+            >
+              Take it back
+            </Button>
+          </DialogActions>
+        </Dialog>
+      )}
     </Stack>
   );
 }

@@ -195,6 +195,7 @@ const fieldWords: Record<string, string> = {
   owner: "Owner",
   berth: "Berth",
   note: "Note",
+  archived: "Archived",
   family: "Cooling",
   fuel: "Fuel",
   rated_kw: "Rated kW",

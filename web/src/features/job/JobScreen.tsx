@@ -1,7 +1,7 @@
 import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useCallback, useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Catalogue, JobPage } from "../../api/client";
 import { withWaiting } from "../../api/pending";
 import { useCatalogue, useJob, useOutbox, useYard } from "../../api/queries";
@@ -18,7 +18,10 @@ import { Banner } from "../../ui/job/JobBanner";
 import { PauseJob } from "../../ui/job/Pause";
 import { toDo } from "../../ui/job/steps";
 import { unmet } from "../../ui/job/settle";
-import { WhoDialog } from "../../ui/Shell";
+import { useWriter, WhoDialog } from "../../ui/Shell";
+import { asksFirst, lastOf } from "../../ui/undoing";
+import { useSave } from "../../api/writes";
+import { useNotice } from "../../ui/notices";
 import { Rounds } from "./Rounds";
 import { Spine } from "../../ui/job/Spine";
 import { spineOf } from "../../ui/stations";
@@ -67,25 +70,17 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
   const words = wordsOf(catalogue);
   const { panes, pane, setPane, setAt, station, setStation, choose, closing, setClosing } = useView(page);
   const { keep, takeBack, asking, setAsking } = useTaps(page.card.id);
-  const yard = useYard();
-  const aboard = yard.data?.craft.find((c) => c.craft.id === page.craft.id)?.engines ?? [];
-  const sisters = aboard.filter((e) => e.engine.id !== page.engine.id);
-  const hasSister = sisters.length > 0;
+  const sisters = useSisters(page);
   const possible = new Set(page.diagnosis.suspects.map((s) => s.fault));
-  const lastTap = [...page.log].reverse().find((l) => !l.undone && l.kind !== "undo" && l.kind !== "opened")?.entry_id;
   const centre: Pane = wide && (pane === "water" || pane === "suspects") ? "next" : pane;
-  useJobKeys({
-    next: () => setPane("next"),
-    complaint: () => setPane(panes[0]?.[0] ?? "complaint"),
-    log: () => setPane("log"),
-    undo: () => lastTap && takeBack(lastTap),
-  });
+  useKeysOf(page, panes[0]?.[0] ?? "complaint", setPane, takeBack);
 
   const water = <Spine spine={spineOf(catalogue, page)} chosen={station} onChoose={choose} />;
   const body: Record<Pane, () => React.ReactNode> = {
     complaint: () => (
       <Complaint
-        {...{ catalogue, words, possible, hasSister }}
+        {...{ catalogue, words, possible }}
+        hasSister={sisters.length > 0}
         told={page.card.words}
         findings={page.findings}
         history={page.history}
@@ -146,6 +141,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
           </Box>
         )}
       </Box>
+      <ByMistake page={page} />
       {closing && (
         <CloseJob
           job={page.card.id}
@@ -182,6 +178,52 @@ function LogPane({ page, words, keep, takeBack }: { page: JobPage; words: Words 
       <StoredCalculations job={page.card.id} sums={page.sums} />
       <LogList log={page.log} words={words} onUndo={takeBack} />
     </Stack>
+  );
+}
+
+/** The keys of a job at the desk; what is not one's own last tap is asked about in the log. */
+function useKeysOf(page: JobPage, first: Pane, setPane: (p: Pane) => void, takeBack: (entry: string) => void) {
+  const writer = useWriter();
+  const last = lastOf(page.log);
+  useJobKeys({
+    next: () => setPane("next"),
+    complaint: () => setPane(first),
+    log: () => setPane("log"),
+    undo: () => {
+      if (last && asksFirst(last, page.log, writer)) setPane("log");
+      else if (last) takeBack(last.entry_id);
+    },
+  });
+}
+
+/** The craft's other engines, each with its open jobs. */
+function useSisters(page: JobPage) {
+  const craft = useYard().data?.craft.find((c) => c.craft.id === page.craft.id);
+  return (craft?.engines ?? []).filter((e) => e.engine.id !== page.engine.id);
+}
+
+/** A job in which nothing was noted can go; its opening stays on record as taken back. */
+function ByMistake({ page }: { page: JobPage }) {
+  const { undo } = useSave();
+  const { kept, failed } = useNotice();
+  const go = useNavigate();
+  const opened = page.log[0];
+  if (page.log.length !== 1 || !opened) return null;
+  const remove = async () => {
+    try {
+      await undo(opened.entry_id);
+      kept("The job is gone");
+      await go("/");
+    } catch (e) {
+      failed(e);
+    }
+  };
+  return (
+    <Box sx={{ px: { xs: 1.5, lg: 2.5 }, pt: 2 }}>
+      <Button onClick={() => void remove()} sx={{ px: 0 }}>
+        Opened by mistake: take it away
+      </Button>
+    </Box>
   );
 }
 

@@ -51,21 +51,20 @@ export function YearStrip({ year, chosen, onChoose }: Props) {
         <Button
           key={s.id}
           aria-pressed={chosen === s.id}
-          aria-label={`${s.label}: ${s.count} due`}
           onClick={() => onChoose(chosen === s.id ? undefined : s.id)}
           sx={{
             minWidth: 0,
             p: 0,
             height: 96,
-            flexDirection: "column",
-            justifyContent: "flex-end",
+            flexDirection: "column-reverse",
+            justifyContent: "flex-start",
             borderRadius: 0,
             color: "text.primary",
             borderBottom: 4,
             borderColor: chosen === s.id ? "text.primary" : "divider",
           }}
         >
-          {s.count > 0 && <Typography sx={{ fontWeight: 750, lineHeight: 1.1 }}>{s.count}</Typography>}
+          <Typography sx={{ fontSize: { xs: "0.72rem", md: "0.85rem" }, lineHeight: 1.5 }}>{s.label}</Typography>
           <Box
             sx={{
               width: "70%",
@@ -73,7 +72,7 @@ export function YearStrip({ year, chosen, onChoose }: Props) {
               bgcolor: s.id === "overdue" ? water.found : water.raw,
             }}
           />
-          <Typography sx={{ fontSize: { xs: "0.72rem", md: "0.85rem" }, lineHeight: 1.5 }}>{s.label}</Typography>
+          {s.count > 0 && <Typography sx={{ fontWeight: 750, lineHeight: 1.1 }}>{s.count}</Typography>}
         </Button>
       ))}
     </Box>

@@ -19,12 +19,12 @@ export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClos
     berth: craft?.berth ?? "",
     note: craft?.note ?? "",
   });
-  const keep = async () => {
+  const keep = async (archived = craft?.archived ?? false) => {
     writer.set(who);
     onClose();
     try {
-      await saveCraft(craft?.id ?? newID(), { ...facts, name: facts.name.trim() });
-      kept(`Kept: ${facts.name}`);
+      await saveCraft(craft?.id ?? newID(), { ...facts, name: facts.name.trim(), ...(archived && { archived }) });
+      kept(`Saved: ${facts.name}`);
     } catch (e) {
       failed(e);
     }
@@ -69,6 +69,11 @@ export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClos
           </Stack>
         </DialogContent>
         <DialogActions sx={{ p: 2 }}>
+          {craft && (
+            <Button onClick={() => void keep(!craft.archived)} sx={{ mr: "auto" }}>
+              {craft.archived ? "Out of the archive" : "Archive"}
+            </Button>
+          )}
           <Button onClick={onClose}>Cancel</Button>
           <Button variant="contained" type="submit" disabled={!facts.name.trim() || !who.trim()}>
             Save

@@ -53,9 +53,12 @@ export function Yard() {
                 </Stack>
                 <HotEngineNow catalogue={c} />
                 {craft.length === 0 && <Welcome />}
-                {sorted(craft, find).map((x) => (
-                  <CraftRow key={x.craft.id} card={x} words={wordsOf(c)} />
-                ))}
+                {sorted(craft, find)
+                  .filter((x) => !x.craft.archived)
+                  .map((x) => (
+                    <CraftRow key={x.craft.id} card={x} words={wordsOf(c)} />
+                  ))}
+                <Archived craft={craft.filter((x) => x.craft.archived)} words={wordsOf(c)} />
               </>
             )}
           </Loaded>
@@ -74,6 +77,20 @@ export function Yard() {
       </Stack>
       {adding && <CraftForm onClose={() => setAdding(false)} />}
       {taking && <ImportJob onClose={() => setTaking(false)} />}
+    </Box>
+  );
+}
+
+/** Craft that are not looked after any more, folded away; their record stays. */
+function Archived({ craft, words }: { craft: CraftCard[]; words: Words }) {
+  const [open, setOpen] = useState(false);
+  if (craft.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Archive" sx={{ borderTop: 2, borderColor: "text.primary" }}>
+      <Button aria-expanded={open} onClick={() => setOpen(!open)} sx={quiet}>
+        Archive: {craft.length}
+      </Button>
+      {open && craft.map((x) => <CraftRow key={x.craft.id} card={x} words={words} />)}
     </Box>
   );
 }

@@ -13,7 +13,7 @@ import {
   useMediaQuery,
 } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { Refused, type Catalogue, type PlantEngine, type Schemas } from "../../api/client";
 import { useCatalogue, useFacts, useTypes } from "../../api/queries";
 import { useSave } from "../../api/writes";
@@ -144,6 +144,7 @@ function Form({
     >
       <DialogContent>
         <Stack sx={{ gap: 2 }}>
+          {!engine && <TypePick onPick={(t) => setD({ ...d, ...ofType(t) })} />}
           {known === "" && (
             <TextField label="Your name" value={who} onChange={(e) => setWho(e.target.value)} required />
           )}
@@ -156,22 +157,27 @@ function Form({
             slotProps={{ htmlInput: { maxLength: 80 } }}
           />
           <FamilyAndFuel catalogue={catalogue} draft={d} onFamily={family} onFuel={(fuel) => setD({ ...d, fuel })} />
-          {!engine && <TypePick onPick={(t) => setD({ ...d, ...ofType(t) })} />}
           <Figures draft={d} onChange={setD} />
-          <CoolingFields
-            key={d.family}
-            engine={asked}
-            cooling={d.cooling ?? {}}
-            wrong={wrong}
-            onChange={(cooling) => setD({ ...d, cooling })}
-          />
-          <DatesFields dates={d.dates ?? {}} onChange={(dates) => setD({ ...d, dates })} />
-          <CircuitEditor
-            catalogue={catalogue}
-            family={d.family}
-            circuit={d.circuit}
-            onChange={(circuit) => setD({ ...d, circuit })}
-          />
+          <Fold title="More of its cooling, where it is known" open={wrong.size > 0}>
+            <CoolingFields
+              key={d.family}
+              engine={asked}
+              cooling={d.cooling ?? {}}
+              wrong={wrong}
+              onChange={(cooling) => setD({ ...d, cooling })}
+            />
+          </Fold>
+          <Fold title="When was it last done?">
+            <DatesFields dates={d.dates ?? {}} onChange={(dates) => setD({ ...d, dates })} />
+          </Fold>
+          <Fold title={`Its circuit: ${d.circuit.length} stations`}>
+            <CircuitEditor
+              catalogue={catalogue}
+              family={d.family}
+              circuit={d.circuit}
+              onChange={(circuit) => setD({ ...d, circuit })}
+            />
+          </Fold>
         </Stack>
       </DialogContent>
       <DialogActions sx={{ p: 2 }}>
@@ -180,6 +186,24 @@ function Form({
           Save
         </Button>
       </DialogActions>
+    </Box>
+  );
+}
+
+/** What need not be known to begin, folded away. */
+function Fold({ title, open, children }: { title: string; open?: boolean; children: ReactNode }) {
+  const [unfolded, setUnfolded] = useState(false);
+  const shown = unfolded || open === true;
+  return (
+    <Box>
+      <Button
+        aria-expanded={shown}
+        onClick={() => setUnfolded(!unfolded)}
+        sx={{ px: 0, color: "text.primary", textDecoration: "underline", textUnderlineOffset: 4 }}
+      >
+        {title}
+      </Button>
+      {shown && <Box sx={{ pt: 1.5 }}>{children}</Box>}
     </Box>
   );
 }
@@ -248,23 +272,31 @@ function TypePick({ onPick }: { onPick: (t: Schemas["PlantType"]) => void }) {
   const types = useTypes().data?.types ?? [];
   const [chosen, setChosen] = useState("");
   return (
-    <TextField
-      select
-      label="Begin from a kind of engine"
-      value={chosen}
-      onChange={(e) => {
-        setChosen(e.target.value);
-        const t = types.find((x) => x.id === e.target.value);
-        if (t) onPick(t);
-      }}
-      helperText="Fills in what is usual; change what you know."
-    >
-      {types.map((t) => (
-        <MenuItem key={t.id} value={t.id}>
-          {t.label}
-        </MenuItem>
-      ))}
-    </TextField>
+    <Box role="group" aria-label="Kind of engine">
+      <Typography variant="h3" sx={{ mb: 0.75 }}>
+        Which kind is it?
+      </Typography>
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 0.75 }}>
+        {types.map((t) => (
+          <Button
+            key={t.id}
+            variant="choice"
+            aria-pressed={t.id === chosen}
+            data-on={t.id === chosen}
+            onClick={() => {
+              setChosen(t.id);
+              onPick(t);
+            }}
+            sx={{ justifyContent: "flex-start", textAlign: "left", lineHeight: 1.2 }}
+          >
+            {t.label}
+          </Button>
+        ))}
+      </Box>
+      <Typography variant="body2" sx={{ mt: 0.5 }}>
+        It fills in what is usual; change what you know.
+      </Typography>
+    </Box>
   );
 }
 
@@ -313,6 +345,7 @@ function Figures({ draft, onChange }: { draft: Draft; onChange: (d: Draft) => vo
           <TextField
             key={key}
             label={label}
+            required
             value={draft[key]}
             onChange={(e) => onChange({ ...draft, [key]: e.target.value })}
             error={draft[key] !== "" && !!wrongIn(key, draft[key])}
