@@ -44,6 +44,7 @@ test("a crawl from the first page reaches every screen", async ({ page }) => {
     const panes = page.getByRole("main").locator("nav button, button[aria-pressed]:has(kbd)");
     for (let i = 0; i < (await panes.count()); i++) {
       await panes.nth(i).click();
+      await page.waitForLoadState("networkidle");
       waiting.push(...(await linksOn(page)));
     }
   }

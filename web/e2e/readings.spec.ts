@@ -55,6 +55,7 @@ test("a healthy round becomes its baseline, a surface reading is set right, and 
   await expect(page.getByRole("region", { name: "Expected values" })).toContainText("usual for its type");
   await page.getByRole("button", { name: "Change facts" }).click();
   const form = page.getByRole("dialog");
+  await form.getByRole("button", { name: /^More of its cooling/ }).click();
   await form.getByRole("button", { name: "Enter my own figures" }).click();
   await form.getByLabel("Raw water at rated speed").fill("9000000");
   await expect(form.getByRole("alert")).toContainText("look at the figure and its unit again");

@@ -106,6 +106,7 @@ test("an impeller change with a blade unaccounted for, from seacock shut to star
     await expect(screws).toContainText(pass);
     await screws.getByRole("button", { name: "Pass done" }).click();
   }
+  await step(page, "On"); // the last pass led on to the start
   await expect(screws).toContainText("All passes done");
   await tap(page, "Number and price: Impeller");
   await tap(page, "Put it down as used");

@@ -11,7 +11,7 @@ const others: Record<string, RegExp> = {
 };
 
 /** A part's own name says what it is sold as. */
-const named = /Pencil anode/;
+const named = /Pencil anode|Thermostat 82 °C with gasket/;
 
 /** What stands on the screen that speaks in another system. */
 async function strangers(page: Page, where: string, of: RegExp): Promise<string[]> {

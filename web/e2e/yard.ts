@@ -100,6 +100,7 @@ export async function engineByHand(page: Page, name: string) {
   await form.getByRole("textbox", { name: "Name" }).fill("Main");
   await form.getByLabel("Rated power, kW").fill("60");
   await form.getByLabel("at rev/min").fill("3000");
+  await form.getByRole("button", { name: /^Its circuit/ }).click();
   await form.getByRole("button", { name: "Put in: Raw-water filter" }).click();
   await form.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("region", { name }).getByRole("link", { name: /^Main/ })).toBeVisible();

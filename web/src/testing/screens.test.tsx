@@ -114,6 +114,7 @@ describe("a check", () => {
     show(
       <CheckCard
         job={newID()}
+        photos={[]}
         {...{ catalogue, words, possible, closed }}
         next={next(check)}
         heading={null}

@@ -28,7 +28,7 @@ export function Notices({ children }: { children: ReactNode }) {
   );
 }
 
-const staysFor = { success: 6000, error: 15000 };
+const staysFor = { success: 8000, error: 15000 };
 
 /** The notice, in the page's own flow under the bar: it covers neither a bar nor an answer. */
 export function NoticeStrip() {

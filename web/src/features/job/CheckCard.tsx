@@ -3,18 +3,20 @@ import { useTheme } from "@mui/material/styles";
 import { useState, type ReactNode } from "react";
 import { createPortal } from "react-dom";
 import { Link } from "react-router";
-import type { Catalogue, NextCheck, Schemas } from "../../api/client";
+import type { Catalogue, JobPage, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { AnswerDock } from "./AnswerDock";
 import { AnswerList } from "./AnswerList";
 import { useAnswers } from "./answers";
 import { openFindings } from "./outcome";
 import { settling, touchOf } from "../../ui/job/settle";
+import { Pictures, TakePicture } from "../../ui/Picture";
 import { Stepper } from "../../ui/Stepper";
 import { minutes, type Words } from "../../ui/words";
 
 interface Props {
   job: string;
+  photos: JobPage["photos"];
   catalogue: Catalogue;
   words: Words;
   next: NextCheck;
@@ -23,11 +25,11 @@ interface Props {
   heading: ReactNode;
   /** Where the answers stand on a phone; undefined at a desk. */
   dock?: HTMLElement | null;
-  onKeep: (entry: JobEntry, label: string) => void;
+  onKeep: (entry: JobEntry, label: string, photo?: Blob) => void;
 }
 
 /** One check: why, how long, what must be shut first, what can hurt, how, and what was found. */
-export function CheckCard({ job, catalogue, words, next, possible, closed, heading, dock, onKeep }: Props) {
+export function CheckCard({ job, photos, catalogue, words, next, possible, closed, heading, dock, onKeep }: Props) {
   const { water } = useTheme();
   const check = catalogue.checks.find((k) => k.id === next.check);
   if (!check) return null;
@@ -67,6 +69,25 @@ export function CheckCard({ job, catalogue, words, next, possible, closed, headi
           >
             Type what was read: judged against this engine
           </Button>
+        )}
+        <Pictures page={{ photos }} about={`check/${check.id}`} />
+        {!closed && (
+          <Box>
+            <TakePicture
+              label="Take a picture"
+              onTaken={(photo, said) =>
+                onKeep(
+                  {
+                    kind: "photo",
+                    photo: { data: "", item: `check/${check.id}` },
+                    words: said ? `${check.label}: ${said}` : check.label,
+                  },
+                  "Picture saved",
+                  photo,
+                )
+              }
+            />
+          </Box>
         )}
         {!closed && (
           <Outcome

@@ -22,6 +22,7 @@ import { useWriter, WhoDialog } from "../../ui/Shell";
 import { asksFirst, lastOf } from "../../ui/undoing";
 import { useSave } from "../../api/writes";
 import { useNotice } from "../../ui/notices";
+import { TakePicture } from "../../ui/Picture";
 import { Rounds } from "./Rounds";
 import { Spine } from "../../ui/job/Spine";
 import { spineOf } from "../../ui/stations";
@@ -173,6 +174,16 @@ function LogPane({ page, words, keep, takeBack }: { page: JobPage; words: Words 
   return (
     <Stack sx={{ gap: 3 }}>
       {!page.closed && <NotePad job={page.card.id} onKeep={(w) => keep({ kind: "note", words: w }, "Note saved")} />}
+      {!page.closed && (
+        <Box>
+          <TakePicture
+            label="Take a picture"
+            onTaken={(photo, said) =>
+              keep({ kind: "photo", photo: { data: "" }, ...(said && { words: said }) }, "Picture saved", photo)
+            }
+          />
+        </Box>
+      )}
       <PauseJob page={page} onKeep={keep} />
       <Rounds page={page} words={words} />
       <StoredCalculations job={page.card.id} sums={page.sums} />

@@ -21,7 +21,7 @@ interface Props {
   possible: Set<string>;
   station?: string;
   onStation: (s: string | undefined) => void;
-  onKeep: (entry: JobEntry, label: string) => void;
+  onKeep: (entry: JobEntry, label: string, photo?: Blob) => void;
   onClose: () => void;
   /** Where the answers stand on a phone. */
   dock?: HTMLElement | null;
@@ -120,6 +120,7 @@ function Current(p: Props & { ranked: NextCheck[]; current: NextCheck | undefine
       {...p}
       key={current.check}
       job={page.card.id}
+      photos={page.photos}
       next={current}
       closed={page.closed !== undefined}
       heading={<Heading {...p} first={current === ranked[0]} next={current} />}

@@ -94,9 +94,19 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
   );
 }
 
-/** What is read beside the run, over time: of no run by hand. */
+/** What is read beside the run, over time; a run by hand needs none of it, and is not kept from it. */
 function Live(p: Pick<Parameters<typeof LivePane>[0], "page" | "words" | "units" | "onKeep"> & { run?: ProvingRun }) {
-  if (p.run?.how) return null;
+  if (p.run?.how)
+    return (
+      <Stack direction="row" sx={{ gap: 2, flexWrap: "wrap", borderTop: 1, borderColor: "divider" }}>
+        <Button component={Link} to={`/jobs/${p.page.card.id}/datalog`} sx={{ px: 0 }}>
+          Readings over time
+        </Button>
+        <Button component={Link} to={`/engines/${p.page.engine.id}/feed`} sx={{ px: 0 }}>
+          Gateway
+        </Button>
+      </Stack>
+    );
   return <LivePane {...p} running={!p.page.closed && p.run?.open !== false} />;
 }
 
@@ -108,7 +118,7 @@ function AtStage(p: {
   words: Words;
   units: Units;
   onRun: OnRun;
-  onKeep: (entry: JobEntry, label: string) => void;
+  onKeep: (entry: JobEntry, label: string, photo?: Blob) => void;
   onStage: (s: StageID) => void;
 }) {
   const { page, run, words, units, onRun } = p;

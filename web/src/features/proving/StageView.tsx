@@ -1,6 +1,7 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
+import { Pictures, TakePicture } from "../../ui/Picture";
 import { Cautions } from "../../ui/Cautions";
 import { HandsOn, Idle, Leaks, Load, Prime, WarmUp } from "./stages";
 import { StandingMark } from "./RunSheet";
@@ -55,6 +56,25 @@ export function StageView(p: StageOf) {
       {stage.id !== "ready" && <Criteria stage={stage} />}
       {stage.standing === "failed" && <Onward {...p} />}
       {run.open && !p.page.closed && <Body {...p} />}
+      <Pictures page={p.page} about={`run/${run.id}/${stage.id}`} />
+      {run.open && !p.page.closed && (
+        <Box>
+          <TakePicture
+            label="Take a picture"
+            onTaken={(photo, said) =>
+              p.onKeep(
+                {
+                  kind: "photo",
+                  photo: { data: "", item: `run/${run.id}/${stage.id}` },
+                  words: said ? `${stage.label}: ${said}` : stage.label,
+                },
+                "Picture saved",
+                photo,
+              )
+            }
+          />
+        </Box>
+      )}
       {run.open && !p.page.closed && <Otherwise stage={stage} onRun={p.onRun} />}
     </Stack>
   );

@@ -15,7 +15,7 @@ export interface StageOf {
   words: Words;
   units: Units;
   onRun: OnRun;
-  onKeep: (entry: JobEntry, label: string) => void;
+  onKeep: (entry: JobEntry, label: string, photo?: Blob) => void;
   onStage: (s: StageID) => void;
 }
 

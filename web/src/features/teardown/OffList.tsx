@@ -5,7 +5,7 @@ import type { Catalogue, JobPage, Schemas } from "../../api/client";
 import { Cautions } from "../../ui/Cautions";
 import { Stepper } from "../../ui/Stepper";
 import { useUnkept } from "../../ui/unkept";
-import { Camera } from "./Camera";
+import { Camera } from "../../ui/Camera";
 import { itemState, kindWords, type Act, type TeardownItem } from "../../ui/job/teardown";
 
 interface Props {

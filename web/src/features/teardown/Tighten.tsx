@@ -1,10 +1,12 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
+import { useRef } from "react";
 import { passes, type Act, type TeardownItem } from "../../ui/job/teardown";
 
 /** The fasteners as they stand, each with its turn in the order, and the pass that comes next. */
 export function Tighten({ item, onAct }: { item: TeardownItem; onAct?: Act }) {
   const { palette, water } = useTheme();
+  const sent = useRef(0);
   const { order, places } = item;
   if (!order || !places) return null;
   const turn = (i: number) => order.indexOf(i + 1) + 1;
@@ -68,9 +70,13 @@ export function Tighten({ item, onAct }: { item: TeardownItem; onAct?: Act }) {
           {next && (
             <Button
               variant="contained"
-              onClick={() =>
-                onAct({ do: "tighten", item: item.key, pass: item.pass + 1 }, `${item.item.label}: ${next}`)
-              }
+              onClick={() => {
+                // a second touch before the first is drawn is the next pass, not the same again
+                const pass = Math.max(item.pass, sent.current) + 1;
+                if (pass > passes.length) return;
+                sent.current = pass;
+                onAct({ do: "tighten", item: item.key, pass }, `${item.item.label}: ${passes[pass - 1] ?? ""}`);
+              }}
             >
               Pass done
             </Button>

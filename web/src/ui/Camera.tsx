@@ -1,6 +1,6 @@
 import { Button } from "@mui/material";
 import { useState } from "react";
-import { useNotice } from "../../ui/notices";
+import { useNotice } from "./notices";
 
 /** How large a picture is sent, either way, and how well it is kept. */
 const side = 1280;
