@@ -160,7 +160,8 @@ func (a *Finder) jobs(r record.Reader, s catalogue.Search, engines map[string]st
 		if j.Words != "" {
 			say = append(say, j.Words)
 		}
-		out = append(out, Hit{Job, j.ID, engines[j.EngineID] + ", " + j.OpenedAt.Format("2 Jan 2006"), strings.Join(say, ". ")})
+		label := engines[j.EngineID] + ", " + j.OpenedAt.Format("2 Jan 2006")
+		out = append(out, Hit{Job, j.ID, label, strings.Join(say, ". ")})
 	}
 	return out, nil
 }

@@ -19,7 +19,8 @@ var wetAt = map[string]string{"raw-pump": "wet-at-cover", "raw-hoses": "leak-in-
 // shortOfRated is how far under rated speed the top speed may stay.
 const shortOfRated = 0.97
 
-// Findings are what an act tells the diagnosis, on an engine of a rated speed in rev/min and a thermostat's rating in °C.
+// Findings are what an act tells the diagnosis, on an engine of a rated speed in rev/min and a thermostat's rating in
+// °C.
 func (a Act) Findings(ratedRPM, ratingC float64) []FindingLikelihood {
 	is := func(finding string, so bool) FindingLikelihood {
 		return FindingLikelihood{finding, map[bool]float64{true: sure, false: 1 - sure}[so]}

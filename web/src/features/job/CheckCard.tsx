@@ -10,7 +10,7 @@ import { AnswerList } from "./AnswerList";
 import { useAnswers } from "./answers";
 import { openFindings } from "./outcome";
 import { settling, touchOf } from "../../ui/job/settle";
-import { Pictures, TakePicture } from "../../ui/Picture";
+import { Pictures, TakePicture } from "../../ui/TakePicture";
 import { Stepper } from "../../ui/Stepper";
 import { minutes, type Words } from "../../ui/words";
 

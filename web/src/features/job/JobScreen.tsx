@@ -22,7 +22,7 @@ import { useWriter, WhoDialog } from "../../ui/Shell";
 import { asksFirst, lastOf } from "../../ui/undoing";
 import { useSave } from "../../api/writes";
 import { useNotice } from "../../ui/notices";
-import { TakePicture } from "../../ui/Picture";
+import { TakePicture } from "../../ui/TakePicture";
 import { Rounds } from "./Rounds";
 import { Spine } from "../../ui/job/Spine";
 import { spineOf } from "../../ui/stations";

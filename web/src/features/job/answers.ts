@@ -76,7 +76,8 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
   const limited = { ...check, settles: open };
   const { worn, oneOf, single } = asked(catalogue, open);
   const choice = (g: OneOf) => g.options.some((id) => marks[id] === "present");
-  const alone = single.length + oneOf.length === 0 && worn.length === 1 && worn.every((w) => w.heavy.length === 1); // one tap says all
+  // one tap says all
+  const alone = single.length + oneOf.length === 0 && worn.length === 1 && worn.every((w) => w.heavy.length === 1);
   const keep = (m: Marks) => {
     const stated = statedOf(limited, m, worn);
     const label = `${check.label}: ${keepLabel(limited, m, words.finding)}`;

@@ -1,7 +1,7 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
-import { Pictures, TakePicture } from "../../ui/Picture";
+import { Pictures, TakePicture } from "../../ui/TakePicture";
 import { Cautions } from "../../ui/Cautions";
 import { HandsOn, Idle, Leaks, Load, Prime, WarmUp } from "./stages";
 import { StandingMark } from "./RunSheet";

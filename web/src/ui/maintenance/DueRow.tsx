@@ -8,7 +8,7 @@ import { day, lower } from "../words";
 import { DueMark } from "./DueMark";
 import { daysOn, stateWords, today, type DueItem, type OnUpkeep } from "./maintenance";
 
-/** A maintenance item in a line: how pressing, when, why; it opens to what else there is to say, and is begun by a touch. */
+/** A maintenance item in a line: how pressing, when, why. It opens to what else there is to say; a touch begins it. */
 export function DueRow(p: {
   engine: string;
   item: DueItem;
