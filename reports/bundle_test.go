@@ -279,6 +279,9 @@ func TestABadFileIsRefusedAndChangesNothing(t *testing.T) {
 			e := log(m, "job")[1].(map[string]any)
 			e["kind"], e["body"] = "opened", log(m, "job")[0].(map[string]any)["body"]
 		}), "cannot stand there"},
+		{"a kind of job that is none", mutate(func(m map[string]any) {
+			log(m, "job")[0].(map[string]any)["body"].(map[string]any)["opening"] = map[string]any{"kind": "party"}
+		}), "no such kind of job"},
 		{"a finding that is none", mutate(func(m map[string]any) {
 			e := log(m, "job")[1].(map[string]any)
 			e["kind"], e["body"] = "finding", map[string]any{"stated": []any{map[string]any{"id": "haunted",

@@ -274,6 +274,9 @@ func (b *builder) failures(run *job.RunPage) (list []string) {
 			}
 		}
 	}
+	if run.NextDay != nil && !run.NextDay.OK {
+		list = append(list, strings.TrimSuffix("it dripped on the day after: "+run.NextDay.Words, ": "))
+	}
 	if len(list) == 0 {
 		list = append(list, "see the stages")
 	}

@@ -212,7 +212,9 @@ func (a *Bundles) checkJobStep(b *Bundle, versions []eventlog.EngineFacts, i int
 	before []eventlog.Entry, e eventlog.Entry) error {
 	switch {
 	case e.Kind == eventlog.Opened && i == 0 && e.Body.EngineID == b.EngineID:
-		return nil
+		return validation.Under(at("job", i), fitsOne(versions, func(f eventlog.EngineFacts) error {
+			return eventlog.CheckOpening(a.Catalogue, f, e.Body)
+		}))
 	case e.Kind == eventlog.Opened || i == 0:
 		return oddEntry("job", i, e, "opened first, on the engine of the file, and only once")
 	case e.Kind == eventlog.Undo:

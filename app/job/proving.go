@@ -24,7 +24,7 @@ type ProvingPage struct {
 type RunPage struct {
 	*proving.ProvingRun
 	Stages  []proving.Stage
-	Outcome string // as it was signed, else as it stands
+	Outcome string // as it was signed, unless it dripped on the day after; else as it stands
 	Joints  []proving.Joint
 	Gains   []Gained // before and after, where rounds tell both
 	Against string
@@ -89,7 +89,7 @@ func (a *Jobs) runPage(r *proving.ProvingRun, s *state, twin *readings.Compariso
 	out.Against = facts.Against
 	out.Outcome = r.Outcome(out.Stages)
 	if r.Signed != nil {
-		out.Outcome = r.Signed.Outcome
+		out.Outcome = r.Verdict()
 	}
 	return out
 }

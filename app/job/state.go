@@ -147,7 +147,7 @@ func (a *Jobs) question(s *state, facts eventlog.EngineFacts) (diagnosis.Questio
 // curedBy says whether the run that begins at a place among a job's entries was signed as cured.
 func curedBy(job *eventlog.Job, order int) bool {
 	return slices.ContainsFunc(job.Proving.Runs, func(r *proving.ProvingRun) bool {
-		return r.Order == order && r.Signed != nil && r.Signed.Outcome == proving.Cured
+		return r.Order == order && r.Verdict() == proving.Cured
 	})
 }
 

@@ -275,10 +275,22 @@ func (a *Account) Current() *ProvingRun {
 func (a *Account) Verdict() string {
 	for _, r := range slices.Backward(a.Runs) {
 		if r.Signed != nil {
-			return r.Signed.Outcome
+			return r.Verdict()
 		}
 	}
 	return ""
+}
+
+// Verdict is what a run that was signed came to: as it was signed, unless something dripped on the day after. Empty
+// before it is signed.
+func (r *ProvingRun) Verdict() string {
+	switch {
+	case r.Signed == nil:
+		return ""
+	case r.NextDay != nil && !r.NextDay.OK:
+		return NotCured
+	}
+	return r.Signed.Outcome
 }
 
 func (a *Account) find(id string) *ProvingRun {

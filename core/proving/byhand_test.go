@@ -117,3 +117,15 @@ func TestWhatANeedleTellsTheDiagnosis(t *testing.T) {
 		"gauge-off": 0.95}, told(95, of(83)), 1e-12, "the gauge's fault, and not too hot")
 	assert.InDelta(t, 0.95, told(70, nil)["plateau-below-rating"], 1e-12)
 }
+
+// A drip on the day after takes the cure back: nobody is told that it is cured while it leaks.
+func TestADripOnTheDayAfterIsNoCure(t *testing.T) {
+	for ok, want := range map[bool]string{true: proving.Cured, false: proving.NotCured} {
+		a := acted(t, byHand(proving.ByHand, held(84, of(83)))...)
+		assert.Empty(t, a.Verdict(), "not signed yet")
+		a.Take(proving.Done{Act: proving.Act{Do: proving.Sign, Run: "r", Outcome: proving.Cured}, Order: 90})
+		assert.Equal(t, proving.Cured, a.Verdict())
+		a.Take(proving.Done{Act: proving.Act{Do: proving.NextDay, Run: "r", OK: ok}, Order: 91})
+		assert.Equal(t, want, a.Verdict())
+	}
+}

@@ -30,6 +30,12 @@ async function begin(page: Page) {
   return new Hand(page);
 }
 
+/** A picture that a camera could have taken. */
+const picture = Buffer.from(
+  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==",
+  "base64",
+);
+
 const steps = (page: Page) => page.getByRole("navigation", { name: "Job steps" });
 const startList = (page: Page) => page.getByRole("region", { name: "Before the start" });
 
@@ -96,6 +102,11 @@ test("a hot engine nobody knows: three taps to the first check, then found, put 
   await hand.link("Find", steps(page));
   await hand.button(/Look into the strainer/);
   const answers = page.getByRole("group", { name: "What did you find?" });
+  await page.getByLabel("Take a picture").setInputFiles({ name: "basket.png", mimeType: "image/png", buffer: picture });
+  const marking = page.getByRole("dialog", { name: "Mark the picture" });
+  await hand.type("A word with it", "weed", marking);
+  await hand.button("Save the picture", marking);
+  await expect(page.getByRole("img", { name: "Look into the strainer: weed" })).toBeVisible();
   await hand.button("Basket: Basket choked", answers);
   await hand.button("Save: Basket choked", answers);
   await expect(page.getByRole("status", { name: /Found/ }).first()).toBeVisible();
