@@ -1,5 +1,5 @@
 import { Button } from "@mui/material";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useNotice } from "./notices";
 
 /** How large a picture is sent, either way, and how well it is kept. */
@@ -10,6 +10,7 @@ const quality = 0.75;
 export function Camera({ label, onTaken }: { label: string; onTaken: (photo: Blob) => void }) {
   const { failed } = useNotice();
   const [busy, setBusy] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
   const take = async (file: File | undefined) => {
     if (!file) return;
     setBusy(true);
@@ -21,20 +22,27 @@ export function Camera({ label, onTaken }: { label: string; onTaken: (photo: Blo
     setBusy(false);
   };
   return (
-    <Button component="label" disabled={busy} sx={{ color: "text.primary", border: 2, borderColor: "divider" }}>
-      {busy ? "A moment" : label}
+    <>
+      <Button
+        disabled={busy}
+        onClick={() => input.current?.click()}
+        sx={{ color: "text.primary", border: 2, borderColor: "divider" }}
+      >
+        {busy ? "A moment" : label}
+      </Button>
       <input
+        ref={input}
         type="file"
         accept="image/*"
         capture="environment"
         aria-label={label}
-        style={{ position: "absolute", opacity: 0, width: 1, height: 1 }}
+        hidden
         onChange={(e) => {
           void take(e.target.files?.[0]);
           e.target.value = "";
         }}
       />
-    </Button>
+    </>
   );
 }
 

@@ -32,7 +32,7 @@ export function SearchDialog({ onClose }: { onClose: () => void }) {
       fullWidth
       fullScreen={phone}
       maxWidth="sm"
-      aria-label="Search"
+      slotProps={{ paper: { "aria-label": "Search" } }}
       sx={{ "& .MuiDialog-container": { alignItems: "flex-start" } }}
     >
       <DialogContent>

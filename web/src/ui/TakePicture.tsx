@@ -57,7 +57,7 @@ function Marking({ photo, onClose, onDone }: MarkingProps) {
   const draw = useDrawing(canvas);
   const keep = () => canvas.current?.toBlob((b) => b && onDone(b, words.trim()), "image/jpeg", 0.8);
   return (
-    <Dialog open fullWidth maxWidth="md" onClose={onClose} aria-label="Mark the picture">
+    <Dialog open fullWidth maxWidth="md" onClose={onClose} slotProps={{ paper: { "aria-label": "Mark the picture" } }}>
       <DialogContent>
         <Box
           component="canvas"

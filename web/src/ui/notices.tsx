@@ -30,7 +30,7 @@ export function Notices({ children }: { children: ReactNode }) {
 
 const staysFor = { success: 8000, error: 15000 };
 
-/** The notice, in the page's own flow under the bar: it covers neither a bar nor an answer. */
+/** The notice, over the bar at the top: nothing moves under a finger when it comes and goes. */
 export function NoticeStrip() {
   const { notice, close } = useContext(Shown);
   useEffect(() => {
@@ -39,7 +39,7 @@ export function NoticeStrip() {
     return () => clearTimeout(at);
   }, [notice, close]);
   return (
-    <Box sx={{ position: "sticky", top: 0, zIndex: 5, "@media print": { display: "none" } }}>
+    <Box sx={{ position: "fixed", top: 0, insetInline: 0, zIndex: 1200, "@media print": { display: "none" } }}>
       {notice && (
         <Stack
           role="alert"
@@ -49,7 +49,7 @@ export function NoticeStrip() {
             color: "background.paper",
             alignItems: "center",
             px: { xs: 1.5, md: 2.5 },
-            minHeight: 48,
+            minHeight: 52,
             gap: 1,
           }}
         >

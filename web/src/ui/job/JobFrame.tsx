@@ -47,7 +47,7 @@ export function JobFrame({ page, catalogue, children }: Props) {
         </Box>
       </Box>
       {open && (
-        <Dialog open fullScreen onClose={() => setOpen(false)} aria-label="The water">
+        <Dialog open fullScreen onClose={() => setOpen(false)} slotProps={{ paper: { "aria-label": "The water" } }}>
           <DialogContent sx={{ px: 1.5 }}>
             <Button variant="contained" onClick={() => setOpen(false)} sx={{ mb: 1 }}>
               Back to the work
