@@ -101,6 +101,7 @@ test("a hot engine nobody knows: three taps to the first check, then found, put 
   // find: the basket is full
   await hand.link("Find", steps(page));
   await hand.button(/Look into the strainer/);
+  await expect(page.getByRole("article", { name: "Look into the strainer" })).toBeVisible();
   const answers = page.getByRole("group", { name: "What did you find?" });
   await page.getByLabel("Take a picture").setInputFiles({ name: "basket.png", mimeType: "image/png", buffer: picture });
   const marking = page.getByRole("dialog", { name: "Mark the picture" });
