@@ -133,6 +133,17 @@ func TestALeakRunIsTightInTheListsAndAsksForTheDayAfter(t *testing.T) {
 	assert.True(t, leakCheckDue(t, s, engine), "a look on the day after")
 	act(proving.Act{Do: proving.NextDay, OK: true})
 	assert.False(t, leakCheckDue(t, s, engine))
+	p, err = s.NoteInJob(s.ctx, id, eventlog.Found, stamp(), says(eventlog.Present, "drip-at-weep-hole"))
+	require.NoError(t, err)
+	assert.Equal(t, proving.Tight, p.Card.Verdict, "a sign is no find")
+	minutes := 5.0
+	p, err = s.NoteInJob(s.ctx, id, eventlog.Checked, stamp(), eventlog.Body{Check: "leak-round", Outcome: eventlog.Done,
+		Minutes: &minutes, Stated: []eventlog.Stated{{ID: "leak-in-delivery", State: eventlog.Present}}})
+	require.NoError(t, err)
+	require.NotEmpty(t, p.Answer.Found)
+	assert.Empty(t, p.Card.Verdict, "what was found since is not tight")
+	p = act(proving.Act{Do: proving.NextDay})
+	assert.Equal(t, proving.NotCured, p.Card.Verdict, "it dripped")
 }
 
 func leakCheckDue(t *testing.T, s *shop, engine string) bool {

@@ -126,11 +126,19 @@ func (w *writer) upkeep(engine string, e kept) {
 	}
 }
 
+// kinds are those of the jobs that are not about an engine that runs hot, by what was told.
+var kinds = map[string]string{
+	"Never warms up, port is fine. Heater in the wheelhouse lukewarm.": "runs-cold",
+	"Touched bottom on Tuesday. Hot since.":                            "after-grounding",
+	"Quarter's look":                                                   "inspection",
+}
+
 func (w *writer) job(engine string, j job) {
 	w.now, w.by = j.at, j.by
 	name := engine + j.at.Format(time.RFC3339)
 	w.keep(func() error {
-		_, err := w.app.OpenJob(w.ctx, id(name), w.stamp(name+" opened"), appjob.Start{Engine: id(engine), Words: j.words})
+		_, err := w.app.OpenJob(w.ctx, id(name), w.stamp(name+" opened"), appjob.Start{Engine: id(engine), Words: j.words,
+			Opening: eventlog.Opening{Kind: kinds[j.words]}})
 		return err
 	})
 	var rounds []string

@@ -15,6 +15,7 @@ import (
 
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
+	"hevrin/core/proving"
 	"hevrin/store"
 )
 
@@ -158,4 +159,57 @@ func TestAPictureIsKeptWithItsEntryOrNotAtAll(t *testing.T) {
 		return tx.AddPhoto(record.Photo{ID: "nobody", JobID: "j", JPEG: []byte{1}})
 	})
 	assert.Error(t, orphan, "no picture without its entry")
+}
+
+// An older record's jobs are told what their last signed run came to; a drip on the day after is no cure.
+func TestAnOlderRecordsVerdictsComeThrough(t *testing.T) {
+	folder := t.TempDir()
+	s := open(t, folder)
+	act := func(id, job, do, outcome string, ok bool) eventlog.Entry {
+		e := entry(id)
+		e.Subject.ID, e.Kind = job, eventlog.Proved
+		e.Body = eventlog.Body{Proving: &proving.Act{Do: do, Run: "r", Outcome: outcome, OK: ok}}
+		return e
+	}
+	undo := entry("u")
+	undo.Subject.ID, undo.Kind, undo.Body = "undone", eventlog.Undo, eventlog.Body{Undoes: "d"}
+	want := map[string]string{"cured": proving.Cured, "dry": proving.Cured, "dripped": proving.NotCured, "undone": "",
+		"none": ""}
+	require.NoError(t, s.Write(context.Background(), func(tx record.Tx) error {
+		if err := tx.SaveCraft(record.Craft{ID: "c"}); err != nil {
+			return err
+		}
+		return tx.SaveEngine(record.Engine{ID: "e", CraftID: "c", Circuit: []string{}})
+	}))
+	for job := range want {
+		require.NoError(t, s.Write(context.Background(), func(tx record.Tx) error {
+			return tx.SaveJob(record.Job{ID: job, EngineID: "e", Complaint: []string{}, Faults: []string{},
+				Works: []record.WorkLine{}})
+		}))
+	}
+	for _, e := range []eventlog.Entry{act("a", "cured", proving.Sign, proving.Cured, false),
+		act("b", "dry", proving.Sign, proving.Cured, false), act("b2", "dry", proving.NextDay, "", true),
+		act("c", "dripped", proving.Sign, proving.Cured, false), act("c2", "dripped", proving.NextDay, "", false),
+		act("d", "undone", proving.Sign, proving.Cured, false), undo} {
+		require.NoError(t, keep(s, e))
+	}
+	require.NoError(t, s.Close())
+	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
+	require.NoError(t, err)
+	for _, step := range []string{"ALTER TABLE jobs DROP COLUMN kind", "ALTER TABLE jobs DROP COLUMN verdict",
+		"ALTER TABLE craft DROP COLUMN archived", "DELETE FROM goose_db_version WHERE version_id >= 14"} {
+		_, err = raw.Exec(step)
+		require.NoError(t, err)
+	}
+	require.NoError(t, raw.Close())
+	s = open(t, folder)
+	defer func() { assert.NoError(t, s.Close()) }()
+	jobs, err := s.Read(context.Background()).Jobs("e")
+	require.NoError(t, err)
+	got := map[string]string{}
+	for _, j := range jobs {
+		got[j.ID] = j.Verdict
+		assert.Equal(t, "runs-hot", j.Kind)
+	}
+	assert.Equal(t, want, got)
 }

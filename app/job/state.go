@@ -173,6 +173,9 @@ func (a *Jobs) lineOf(s *state) record.Job {
 			line.Faults = append(line.Faults, f)
 		}
 	}
+	if len(s.answer.Found) > 0 && line.Verdict != proving.NotCured { // found since, or not said to be put right
+		line.Verdict = ""
+	}
 	if w := job.Teardown.Waiting; w != nil {
 		line.Waiting = w.Say()
 	}

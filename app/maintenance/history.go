@@ -187,7 +187,7 @@ func (w *serviceWriter) rest() {
 	}
 	for _, r := range w.job.Proving.Runs {
 		if r.Signed != nil {
-			w.add(record.ServiceLine{At: r.Signed.At, Kind: ServiceRun, Item: r.Signed.Outcome, Label: r.Signed.Words})
+			w.add(record.ServiceLine{At: r.Signed.At, Kind: ServiceRun, Item: r.Verdict(), Label: r.Signed.Words})
 		}
 	}
 	for i, u := range w.job.Teardown.Used {

@@ -26,7 +26,11 @@ const measures: Record<string, [string, string]> = {
   approach: ["Approach over healthy", "K"],
   plateau: ["Plateau over rating", "K"],
 };
-const outcomes: Record<string, string> = { cured: "Proved: cured", "not-cured": "Proved: not cured" };
+const outcomes: Record<string, string> = {
+  cured: "Proved: cured",
+  "not-cured": "Proved: not cured",
+  tight: "Leak run: tight, not proved under load",
+};
 
 /** A line of its service history in words. */
 export function serviceWords(l: Line, words: Words, labels: Map<string, string>): string {

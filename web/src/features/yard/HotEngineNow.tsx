@@ -55,7 +55,7 @@ export function HotEngineNow({ catalogue }: { catalogue: Catalogue }) {
             "&:hover": { bgcolor: water.nextInk },
           }}
         >
-          {busy ? "Starting" : `Go: ${trouble.label.toLowerCase()}`}
+          {busy ? "Starting, waiting for the link" : `Go: ${trouble.label.toLowerCase()}`}
         </Button>
       )}
     </Box>
@@ -72,9 +72,12 @@ function useGo() {
     setBusy(true);
     const [craft, engine] = [newID(), newID()];
     try {
-      await saveCraft(craft, { name: notNamed(new Date()) });
-      await saveEngine(engine, { ...ofKind(type), craft_id: craft, name: type.label.split(",")[0] ?? "Engine" });
-      const job = await startJob(engine, { words: "", job_kind: trouble.kind, seen: trouble.findings ?? [] });
+      // all three are on the device at once and are sent in this order: a lost link or a reload leaves none behind
+      const [, , job] = await Promise.all([
+        saveCraft(craft, { name: notNamed(new Date()) }),
+        saveEngine(engine, { ...ofKind(type), craft_id: craft, name: type.label.split(",")[0] ?? "Engine" }),
+        startJob(engine, { words: "", job_kind: trouble.kind, seen: trouble.findings ?? [] }),
+      ]);
       await navigate(`/jobs/${job}?pane=next`);
     } catch (e) {
       failed(e);
