@@ -22,6 +22,12 @@ async function linksOn(page: Page): Promise<string[]> {
   );
 }
 
+/** The screen stands, and nothing of it is still asked for. */
+async function settled(page: Page) {
+  await page.getByRole("main").getByRole("heading").first().waitFor();
+  await expect(page.locator("[aria-busy=true]")).toHaveCount(0);
+}
+
 test("a crawl from the first page reaches every screen", async ({ page }) => {
   test.skip(isPhone(page)); // the links are the same
   test.setTimeout(120_000);
@@ -37,14 +43,13 @@ test("a crawl from the first page reaches every screen", async ({ page }) => {
     if (reached.has(route)) continue;
     reached.add(route);
     await page.goto(to);
-    await page.getByRole("main").waitFor();
-    await page.waitForLoadState("networkidle");
+    await settled(page);
     waiting.push(...(await linksOn(page)));
     // what lies behind the panes of a screen
     const panes = page.getByRole("main").locator("nav button, button[aria-pressed]:has(kbd)");
     for (let i = 0; i < (await panes.count()); i++) {
       await panes.nth(i).click();
-      await page.waitForLoadState("networkidle");
+      await settled(page);
       waiting.push(...(await linksOn(page)));
     }
   }
