@@ -193,6 +193,25 @@ func TestTheYardsListAndAnOlderRecord(t *testing.T) {
 	assert.Len(t, list, 1)
 }
 
+// Nothing is due on an engine that lies in the archive, until it comes out again; its record stays.
+func TestNothingIsDueOnAnArchivedEngine(t *testing.T) {
+	s := newShop(t)
+	_, id := s.engine(eventlog.Dates{ImpellerFitted: "2024-03-01"})
+	page, err := s.Engine(s.ctx, id)
+	require.NoError(t, err)
+	for _, archived := range []bool{true, false} {
+		facts := record.FactsOf(page.Engine)
+		facts.Archived = archived
+		page, err = s.SaveEngine(s.ctx, id, stamp(), facts)
+		require.NoError(t, err)
+		assert.Equal(t, archived, page.Engine.Archived)
+		list, err := s.DueInYard(s.ctx, 0)
+		require.NoError(t, err)
+		assert.Equal(t, archived, len(list) == 0)
+	}
+	assert.Contains(t, page.Log[len(page.Log)-1].Changed, record.FieldChange{Field: "archived", From: "yes"})
+}
+
 // What a gateway or a logger says of the hour meter is a reading of it, once the recording is over.
 func TestHoursAreReadOffARecording(t *testing.T) {
 	s := newShop(t)

@@ -141,7 +141,7 @@ func (s *sheet) drawOverTime(p calculator.Picture, system units.System, height f
 	top := s.pdf.GetY()
 	s.font("B", bodySize)
 	s.pdf.SetXY(s.left, top)
-	s.pdf.CellFormat(s.wide, lineHeight, printable(p.Title)+", "+symbol+" against min", "", 0, "L", false, 0, "")
+	s.pdf.CellFormat(s.wide, lineHeight, p.Title+", "+symbol+" against min", "", 0, "L", false, 0, "")
 	x0, x1, y0, y1 := math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
 	for _, l := range p.Lines {
 		for i := range l.X {

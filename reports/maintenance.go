@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode"
 
 	ics "github.com/arran4/golang-ical"
 	"golang.org/x/sync/errgroup"
@@ -98,13 +99,25 @@ func event(e schedule.EngineDue, d maintenance.Due, now time.Time) *ics.VEvent {
 	v.SetDtStampTime(now.UTC())
 	v.SetAllDayStartAt(d.When)
 	v.SetAllDayEndAt(d.When.AddDate(0, 0, 1))
-	v.SetSummary(fmt.Sprintf("%s, %s: %s", e.Craft.Name, e.Engine.Name, lower(d.Do)))
-	v.SetDescription(reasons(d))
+	v.SetSummary(inCalendar(fmt.Sprintf("%s, %s: %s", e.Craft.Name, e.Engine.Name, lower(d.Do))))
+	v.SetDescription(inCalendar(reasons(d)))
 	if e.Craft.Berth != "" {
-		v.SetLocation(e.Craft.Berth)
+		v.SetLocation(inCalendar(e.Craft.Berth))
 	}
 	v.SetTimeTransparency(ics.TransparencyTransparent)
 	return v
+}
+
+var lineEnds = strings.NewReplacer("\r\n", "\n", "\r", "\n")
+
+// inCalendar is a text as a calendar takes it: line ends of one kind, no other control characters (RFC 5545, 3.3.11).
+func inCalendar(words string) string {
+	return strings.Map(func(r rune) rune {
+		if r != '\n' && r != '\t' && unicode.IsControl(r) {
+			return -1
+		}
+		return r
+	}, lineEnds.Replace(strings.ToValidUTF8(words, "\uFFFD")))
 }
 
 func reasons(d maintenance.Due) string {

@@ -60,6 +60,11 @@ func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
 		assert.Equal(t, list[i].Due[0].When, start)
 		assert.Equal(t, start.AddDate(0, 0, 1), end, "a whole day, whatever the clocks do")
 	}
+	odd := dueOf(now, "change\rX-EVIL:1\x00\a \xff")
+	odd.Craft.Berth = "A\rB\r\nC"
+	odds := reports.Calendar([]schedule.EngineDue{odd}, "", now)
+	assert.NotRegexp(t, "\r[^\n]|[^\r]\n", string(odds), "no bare CR or LF")
+	assert.NotContains(t, string(odds), "\nX-EVIL")
 	other, err := ical.NewDecoder(bytes.NewReader(reports.Calendar(list, "e2", now))).Decode()
 	require.NoError(t, err)
 	assert.Empty(t, other.Events())

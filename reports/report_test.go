@@ -4,12 +4,14 @@ import (
 	"bytes"
 	"context"
 	"os"
+	"strings"
 	"testing"
 	"time"
 
 	"github.com/pdfcpu/pdfcpu/pkg/api"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"hevrin/app"
 	"hevrin/app/job"
@@ -114,6 +116,25 @@ func TestAnEmptyJobAndLongWords(t *testing.T) {
 	_, err = reports.ReportOf(context.Background(), empty.Catalogue, empty, "7b7c2f0e-0000-4000-8000-00000000000b",
 		units.Metric)
 	assert.ErrorIs(t, err, record.ErrNotFound)
+}
+
+// hostile are texts that have spoilt papers elsewhere.
+var hostile = []string{"Bella 👍", "👩‍👩‍👧‍👦", "אבג 12 דה", "سفينة", "海神丸", "Ѐлин ΑΒΓ ẞ ŵ", "\x00\x07\x1b[31m", "a\rb\nc\td",
+	"\u202Egnp.exe", "\xff\xfe", strings.Repeat("W", 3000), strings.Repeat("\u0301", 200), "{nb}", "%d %s"}
+
+// Every text, whatever it is made of, is printed or replaced visibly; none spoils a paper.
+func TestPapersTakeAnyText(t *testing.T) {
+	print := func(t require.TestingT, words string) []byte {
+		r := &reports.Report{Craft: words, Engine: words, EngineName: words, Opened: now, By: words, Outcome: reports.Open,
+			Verdict: words, Complaint: words, System: units.Metric}
+		raw, err := r.PDF(now, "test")
+		require.NoError(t, err, "%q", words)
+		return raw
+	}
+	for _, words := range hostile {
+		assert.NoError(t, api.Validate(bytes.NewReader(print(t, words)), nil), "%q", words)
+	}
+	rapid.Check(t, func(t *rapid.T) { print(t, rapid.StringN(0, 40, 200).Draw(t, "words")) })
 }
 
 // A job without a run, closed or open, does not say that anything is cured; what came of a recording under way is

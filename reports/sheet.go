@@ -4,11 +4,6 @@ import (
 	"math"
 	"strconv"
 	"strings"
-
-	"github.com/go-pdf/fpdf"
-	"golang.org/x/image/font/gofont/gobold"
-	"golang.org/x/image/font/gofont/goitalic"
-	"golang.org/x/image/font/gofont/goregular"
 )
 
 // Sizes of a sheet of A4 (ISO 216), in mm; letters in points.
@@ -24,15 +19,12 @@ const (
 
 // sheet is a paper that is written from top to bottom, in greys alone: it is often copied.
 type sheet struct {
-	pdf        *fpdf.Fpdf
+	pdf        *pen
 	left, wide float64 // of what is written now
 }
 
 func newSheet() *sheet {
-	pdf := fpdf.New("P", "mm", "A4", "")
-	pdf.AddUTF8FontFromBytes("go", "", goregular.TTF)
-	pdf.AddUTF8FontFromBytes("go", "B", gobold.TTF)
-	pdf.AddUTF8FontFromBytes("go", "I", goitalic.TTF)
+	pdf := newPen()
 	pdf.SetMargins(margin, margin, margin)
 	pdf.SetAutoPageBreak(true, foot+2)
 	pdf.SetCatalogSort(true)
@@ -40,7 +32,7 @@ func newSheet() *sheet {
 	return s
 }
 
-func (s *sheet) font(style string, size float64) { s.pdf.SetFont("go", style, size) }
+func (s *sheet) font(style string, size float64) { s.pdf.choose(style, size) }
 
 func (s *sheet) ink(grey int) { s.pdf.SetTextColor(grey, grey, grey) }
 
@@ -76,7 +68,7 @@ func (s *sheet) say(style string, size float64, words string) {
 	s.font(style, size)
 	s.ink(0)
 	s.pdf.SetX(s.left)
-	s.pdf.MultiCell(s.wide, lineHeight*size/bodySize, printable(words), "", "L", false)
+	s.pdf.MultiCell(s.wide, lineHeight*size/bodySize, words, "", "L", false)
 }
 
 func (s *sheet) text(words string)  { s.say("", bodySize, words) }
@@ -91,7 +83,7 @@ func (s *sheet) item(words string) {
 	s.pdf.Rect(x+0.6, y+1.6, 1.1, 1.1, "F")
 	s.pdf.SetX(x + 4)
 	s.pdf.SetLeftMargin(x + 4)
-	s.pdf.MultiCell(s.wide-4, lineHeight, printable(words), "", "L", false)
+	s.pdf.MultiCell(s.wide-4, lineHeight, words, "", "L", false)
 	s.pdf.SetLeftMargin(x)
 	s.pdf.SetX(x)
 }
@@ -119,7 +111,7 @@ func (s *sheet) rows(columns []columnOf, rows [][]string) {
 				wide = left
 			}
 			s.font(style(c), size)
-			lines[i] = s.pdf.SplitText(printable(cells[i]), wide-1.5)
+			lines[i] = s.pdf.SplitText(cells[i], wide-1.5)
 			most = max(most, len(lines[i]))
 		}
 		height := float64(most)*lineHeight*size/bodySize + 1.2
@@ -160,19 +152,6 @@ func (s *sheet) rows(columns []columnOf, rows [][]string) {
 	for _, r := range rows {
 		write(r, func(c columnOf) string { return map[bool]string{true: "B", false: ""}[c.bold] }, bodySize)
 	}
-}
-
-// printable leaves out what the shipped letters cannot show: a square of its own tells nobody anything.
-func printable(words string) string {
-	return strings.Map(func(r rune) rune {
-		switch {
-		case r == '\n' || r == '\t':
-			return ' '
-		case r < ' ' || r > 0xFFFF:
-			return -1
-		}
-		return r
-	}, words)
 }
 
 // ticks are round values along an axis, about n of them.

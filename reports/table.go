@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/csv"
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -43,10 +44,15 @@ func (t *table) done() ([]byte, error) {
 	return t.out.Bytes(), t.rows.Error()
 }
 
+// formula is where a spreadsheet would begin to work something out: at the start of a cell, and where a reader that
+// takes semicolons, tabs or line ends for the ends of cells would see the start of one; also in full-width signs.
+var formula = regexp.MustCompile(`(^|[;\t\r\n])([\s"']*)([=+\-@＝＋－＠])`)
+
 // text is a cell of words. A spreadsheet would work a cell out that begins like a formula: such a one gets an
 // apostrophe before it (OWASP, CSV Injection).
 func text(words string) string {
-	if words != "" && strings.ContainsAny(words[:1], "=+-@\t\r\n") || strings.HasPrefix(words, "＝") {
+	words = formula.ReplaceAllString(words, "$1$2'$3")
+	if words != "" && strings.ContainsAny(words[:1], "\t\r\n") {
 		return "'" + words
 	}
 	return words

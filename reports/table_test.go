@@ -50,6 +50,22 @@ func TestTablesCarryNoFormula(t *testing.T) {
 	assert.Equal(t, "seal \"double\", long\nline", rows[7][3], "everything else is as it was typed")
 }
 
+// Nor what it sees as the start of a cell where it takes semicolons for the ends of cells; nor full-width signs.
+func TestTablesCarryNoFormulaForAnyReader(t *testing.T) {
+	for typed, want := range map[string]string{
+		"seal;=1+1": "seal;'=1+1", "a; \"@x": "a; \"'@x", "a\n-1": "a\n'-1", "a\t+1": "a\t'+1",
+		"＝1": "'＝1", "＋1": "'＋1", "－1": "'－1", "＠x": "'＠x", " =1": " '=1",
+		"a - b": "a - b", "12; 14": "12; 14", "x=1": "x=1",
+	} {
+		p := &job.Page{Job: &eventlog.Job{OpenedAt: now}}
+		p.Account = teardown.NewAccount()
+		p.Account.Used = []teardown.Used{{Label: typed}}
+		raw, err := reports.Parts(p)
+		require.NoError(t, err)
+		assert.Equal(t, want, cells(t, raw)[1][3])
+	}
+}
+
 func TestTheReadingsAreThoseOfTheRecord(t *testing.T) {
 	a, list := demoReports(t, "metric")
 	r := ofCraft(t, list, "Sallow Ebb", reports.Cured)

@@ -32,7 +32,7 @@ func (h *engineHandlers) PutEngine(ctx context.Context,
 		eventlog.EngineFacts{CraftID: b.CraftId,
 			Name: b.Name, Family: string(b.Family), Fuel: string(b.Fuel), RatedKW: b.RatedKw, RatedRPM: b.RatedRpm,
 			ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(value(b.RawPump)),
-			SharesSeacock: value(b.SharesSeacock), Circuit: b.Circuit,
+			SharesSeacock: value(b.SharesSeacock), Archived: value(b.Archived), Circuit: b.Circuit,
 			Dates: datesOf(b.Dates), Cooling: coolingOf(b.Cooling)})
 	if err != nil {
 		return nil, err

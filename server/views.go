@@ -71,7 +71,7 @@ func engineView(e record.Engine) api.Engine {
 	}
 	return api.Engine{Id: e.ID, CraftId: e.CraftID, Name: e.Name, Family: api.FamilyID(e.Family), Fuel: api.Fuel(e.Fuel),
 		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump,
-		SharesSeacock: some(e.SharesSeacock), Circuit: e.Circuit,
+		SharesSeacock: some(e.SharesSeacock), Archived: some(e.Archived), Circuit: e.Circuit,
 		Dates: datesView(e.Dates), Cooling: coolingView(e.Cooling), Baseline: baseline, Feed: feedView(e.Feed)}
 }
 

@@ -107,7 +107,7 @@ func TestAnOlderRecordComesThrough(t *testing.T) {
 	for _, step := range []string{"DROP TABLE service_history", "DROP TABLE maintenance", "DROP TABLE parts_used",
 		"DROP TABLE track_pieces", "ALTER TABLE engines DROP COLUMN feed", "ALTER TABLE engines DROP COLUMN raw_pump",
 		"DROP TABLE photos", "DROP TABLE drafts", "ALTER TABLE jobs DROP COLUMN works",
-		"ALTER TABLE jobs DROP COLUMN waiting", "ALTER TABLE jobs DROP COLUMN kind", "ALTER TABLE craft DROP COLUMN archived", "ALTER TABLE jobs DROP COLUMN verdict", "ALTER TABLE engines DROP COLUMN shares_seacock",
+		"ALTER TABLE jobs DROP COLUMN waiting", "ALTER TABLE jobs DROP COLUMN kind", "ALTER TABLE craft DROP COLUMN archived", "ALTER TABLE jobs DROP COLUMN verdict", "ALTER TABLE engines DROP COLUMN shares_seacock", "ALTER TABLE engines DROP COLUMN archived",
 		"DELETE FROM goose_db_version WHERE version_id >= 4"} {
 		_, err = raw.Exec(step)
 		require.NoError(t, err)
@@ -197,7 +197,8 @@ func TestAnOlderRecordsVerdictsComeThrough(t *testing.T) {
 	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
 	require.NoError(t, err)
 	for _, step := range []string{"ALTER TABLE jobs DROP COLUMN kind", "ALTER TABLE jobs DROP COLUMN verdict",
-		"ALTER TABLE craft DROP COLUMN archived", "DELETE FROM goose_db_version WHERE version_id >= 14"} {
+		"ALTER TABLE craft DROP COLUMN archived", "ALTER TABLE engines DROP COLUMN archived",
+		"DELETE FROM goose_db_version WHERE version_id >= 14"} {
 		_, err = raw.Exec(step)
 		require.NoError(t, err)
 	}

@@ -20,7 +20,7 @@ export default defineConfig({
     actionTimeout: 15_000,
     contextOptions: { reducedMotion: "reduce" }, // nothing fades or slides: tests do not wait for it
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
       args: [
         "--no-sandbox",
         "--disable-gpu",

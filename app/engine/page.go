@@ -89,7 +89,7 @@ func (a *Engines) Project(tx record.Tx, id string, entries []eventlog.Entry) err
 	}
 	row := record.Engine{ID: id, CraftID: f.CraftID, Name: f.Name, Family: f.Family, Fuel: f.Fuel,
 		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, RawPump: f.RawPump,
-		SharesSeacock: f.SharesSeacock, Circuit: f.Circuit,
+		SharesSeacock: f.SharesSeacock, Archived: f.Archived, Circuit: f.Circuit,
 		Dates: f.Dates, Cooling: f.Cooling, Baseline: eventlog.EngineBaseline(entries), Feed: eventlog.EngineFeed(entries)}
 	stand, err := a.states.Fresh(tx, id)
 	if err != nil {

@@ -209,7 +209,7 @@ type EngineDue struct {
 }
 
 // DueInYard lists what is due in the yard up to a day ahead, engine by engine, the most pressing engine first. What
-// nobody put down is told only of one engine by itself; nothing is due on a craft that is archived.
+// nobody put down is told only of one engine by itself; nothing is due on a craft or an engine that is archived.
 func (a *Schedule) DueInYard(ctx context.Context, within time.Duration) ([]EngineDue, error) {
 	r := a.Store.Read(ctx)
 	craft, err := r.AllCraft()
@@ -224,6 +224,7 @@ func (a *Schedule) DueInYard(ctx context.Context, within time.Duration) ([]Engin
 	if err != nil {
 		return nil, err
 	}
+	engines = slices.DeleteFunc(engines, func(e record.EngineLine) bool { return e.Archived })
 	states, err := r.AllMaintenance()
 	if err != nil {
 		return nil, err

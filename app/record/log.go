@@ -58,6 +58,7 @@ func engineFields(f eventlog.EngineFacts) [][2]string {
 	list := append([][2]string{{"name", f.Name}, {"family", f.Family}, {"fuel", f.Fuel}, {"rated_kw", number(f.RatedKW)},
 		{"rated_rpm", number(f.RatedRPM)}, {"thermostat_c", number(f.ThermostatC)}, {"raw_pump", f.RawPump},
 		{"shares_seacock", map[bool]string{true: "yes"}[f.SharesSeacock]},
+		{"archived", map[bool]string{true: "yes"}[f.Archived]},
 		{"circuit", strings.Join(f.Circuit, ", ")}}, f.Dates.Fields()...)
 	return append(list, f.Cooling.Fields()...)
 }

@@ -48,4 +48,7 @@ func (u MaintenanceText) Read(e EngineLine) (s maintenance.Engine, err error) {
 }
 
 // EngineLine is as much of an engine as the lists of the whole yard show; Circuit is as it lies, not read yet.
-type EngineLine struct{ ID, CraftID, Name, Family, RawPump, Circuit string }
+type EngineLine struct {
+	ID, CraftID, Name, Family, RawPump, Circuit string
+	Archived                                    bool
+}

@@ -32,6 +32,7 @@ type Engine struct {
 	RawPump     string
 	// SharesSeacock: one seacock and strainer with other engines of the craft.
 	SharesSeacock bool
+	Archived      bool                     // not looked after any more
 	Circuit       []string                 `gorm:"serializer:json"`
 	Dates         eventlog.Dates           `gorm:"serializer:json"`
 	Cooling       eventlog.Cooling         `gorm:"serializer:json"`

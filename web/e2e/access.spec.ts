@@ -2,17 +2,23 @@ import AxeBuilder from "@axe-core/playwright";
 import { expect, test, type Page } from "@playwright/test";
 import { isPhone, jobStep, open, part } from "./yard";
 
-const wcag = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
-
 async function clean(page: Page, where: string) {
   const view = page.viewportSize();
   const tall = await page.evaluate(() => document.documentElement.scrollHeight);
   if (view) await page.setViewportSize({ ...view, height: Math.max(view.height, tall) }); // nothing under the bar at the foot
-  // the second light changes nothing but the colours
-  const dark = await page.evaluate(() => localStorage.getItem("hevrin.light") === "engine-space");
-  const axe = new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ["violations"] }); // no frames; no tale of what is well
-  const { violations } = await (dark ? axe.withRules(["color-contrast"]) : axe.withTags(wcag)).analyze();
-  expect(violations.map((v) => `${where}: ${v.id} ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual([]);
+  // no frames; no tale of what is well
+  const axe = () => new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ["violations"] });
+  const { violations } = await axe().analyze();
+  // the other light changes nothing but the colours
+  if ((await page.getByRole("dialog").count()) === 0) {
+    const turn = page.getByRole("button", { name: /for the (deck|engine space)$/ });
+    await turn.click();
+    violations.push(...(await axe().withRules(["color-contrast"]).analyze()).violations);
+    await turn.click();
+  }
+  expect
+    .soft(violations.map((v) => `${where}: ${v.id} ${v.nodes.map((n) => n.html.slice(0, 160)).join(", ")}`))
+    .toEqual([]);
   if (view) await page.setViewportSize(view);
   const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
   expect(wide, `${where} scrolls sideways`).toBeLessThanOrEqual(0);
@@ -20,8 +26,7 @@ async function clean(page: Page, where: string) {
 
 for (const light of ["deck", "engine-space"]) {
   test(`every screen is accessible and fits, ${light}`, async ({ page }, info) => {
-    // colours do not hang on the width, nor what fits on the colours: each of the two is looked at with one of the others
-    test.skip((info.project.name === "phone") === (light === "deck"));
+    test.skip((info.project.name === "phone") === (light === "deck")); // each width begins in one of the two
     test.setTimeout(240_000);
     await page.addInitScript((l) => localStorage.setItem("hevrin.light", l), light);
     await open(page);
@@ -66,7 +71,6 @@ for (const light of ["deck", "engine-space"]) {
     }
     await page.getByRole("button", { name: "Change facts" }).click();
     await clean(page, "engine form");
-    if (light === "engine-space" && isPhone(page)) return; // the colours of the rest are a desk's
     await page.goto("/due");
     await page.getByRole("article").first().waitFor();
     await clean(page, "due");

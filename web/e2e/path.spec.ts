@@ -1,16 +1,44 @@
 import { expect, test, type Locator, type Page } from "@playwright/test";
-import { craftOf, jobStep, nameFor, openJob } from "./yard";
+import { craftOf, isPhone, jobStep, nameFor, openJob } from "./yard";
 
 // Whole jobs, from the first page to the last, by taps alone: no address is typed after the first.
 
-/** A thumb that counts. */
+/** A thumb that counts; or, where no mouse is at hand, the keys alone. */
 class Hand {
   taps = 0;
   typed = 0;
-  constructor(readonly page: Page) {}
+  constructor(
+    readonly page: Page,
+    readonly keys = false,
+  ) {}
   async tap(at: Locator) {
-    await at.click();
+    await (this.keys ? this.press(at) : at.click());
     this.taps++;
+  }
+  /** Goes there as Tab would, and presses Enter. */
+  private async press(at: Locator) {
+    await expect(at).toBeEnabled();
+    const reached = await at.evaluate((x: HTMLElement) => {
+      x.focus();
+      const hidden = x.closest("[aria-hidden=true], [inert]");
+      // within a group Tab goes to one of its buttons, and the arrows to the others
+      const group = x.closest("[role=group], [role=radiogroup]")?.querySelector('button[tabindex="0"]');
+      return { tab: group ? 0 : x.tabIndex, focused: document.activeElement === x, hidden: hidden?.className };
+    });
+    expect(reached, `${await at.textContent()}: the keys reach it`).toEqual({
+      tab: 0,
+      focused: true,
+      hidden: undefined,
+    });
+    await this.page.keyboard.press("Enter");
+  }
+  /** Goes on by Tab, one thing after the other, until it is there. */
+  async tabTo(at: Locator) {
+    for (let i = 0; i < 80; i++) {
+      await this.page.keyboard.press("Tab");
+      if (await at.evaluate((x) => document.activeElement === x)) return;
+    }
+    throw new Error(`80 times Tab, and still not at ${await at.textContent()}`);
   }
   button(name: string | RegExp, within: Page | Locator = this.page) {
     return this.tap(within.getByRole("button", { name, ...(typeof name === "string" && { exact: true }) }).first());
@@ -25,9 +53,9 @@ class Hand {
 }
 
 /** Opens the program as it is on a new device: nobody gave a name. */
-async function begin(page: Page) {
+async function begin(page: Page, keys = false) {
   await page.goto("/");
-  return new Hand(page);
+  return new Hand(page, keys);
 }
 
 /** A picture that a camera could have taken. */
@@ -49,8 +77,7 @@ async function start(hand: Hand) {
     while ((await settle.count()) > 0) {
       const named = await settle.first().getAttribute("aria-label");
       const one = list.getByRole("button", { name: named ?? "", exact: true });
-      await one.click({ timeout: 2000 });
-      hand.taps++;
+      await hand.tap(one);
       await expect(one).toHaveCount(0, { timeout: 5000 });
     }
     await expect(started).toBeEnabled({ timeout: 1000 });
@@ -76,9 +103,12 @@ test("a hot engine nobody knows: three taps to the first check, then found, put 
   page,
 }) => {
   test.setTimeout(120_000);
-  const hand = await begin(page);
+  const hand = await begin(page, !isPhone(page)); // at a desk by the keys alone
   const now = page.getByRole("region", { name: "Hot engine now" });
-  await hand.button("Diesel, closed-cooled", now);
+  const kind = now.getByRole("button", { name: "Diesel, closed-cooled", exact: true });
+  await kind.waitFor();
+  if (hand.keys) await hand.tabTo(kind);
+  await hand.tap(kind);
   await hand.button("Hot under load", now);
   await hand.button(/^Go: /, now);
   await expect(page.getByRole("article").first()).toBeVisible();

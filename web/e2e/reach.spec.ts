@@ -28,13 +28,31 @@ async function settled(page: Page) {
   await expect(page.locator("[aria-busy=true]")).toHaveCount(0);
 }
 
-test("a crawl from the first page reaches every screen", async ({ page }) => {
+/** What does not fit: at 320 px, and at a desk with everything twice as large. */
+async function tooWide(page: Page): Promise<string[]> {
+  const desk = page.viewportSize() ?? { width: 1280, height: 800 };
+  const out: string[] = [];
+  // what hangs on the width is drawn again
+  const drawn = () => page.evaluate(() => new Promise((d) => requestAnimationFrame(() => requestAnimationFrame(d))));
+  for (const width of [320, desk.width / 2]) {
+    await page.setViewportSize({ ...desk, width });
+    await drawn();
+    const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    if (over > 0) out.push(`${page.url()} is ${over} px wider than ${width}`);
+  }
+  await page.setViewportSize(desk);
+  await drawn();
+  return out;
+}
+
+test("a crawl from the first page reaches every screen, and each fits on 320 px and at 200 %", async ({ page }) => {
   test.skip(isPhone(page)); // the links are the same
   test.setTimeout(120_000);
   const all = routes();
   expect(all.length).toBeGreaterThan(15);
   await open(page);
   await page.getByRole("region", { name: "Lissamar" }).waitFor();
+  const wide = await tooWide(page);
   const reached = new Set(["/"]);
   const waiting = await linksOn(page);
   while (waiting.length > 0) {
@@ -45,6 +63,7 @@ test("a crawl from the first page reaches every screen", async ({ page }) => {
     await page.goto(to);
     await settled(page);
     waiting.push(...(await linksOn(page)));
+    wide.push(...(await tooWide(page)));
     // what lies behind the panes of a screen
     const panes = page.getByRole("main").locator("nav button, button[aria-pressed]:has(kbd)");
     for (let i = 0; i < (await panes.count()); i++) {
@@ -54,6 +73,7 @@ test("a crawl from the first page reaches every screen", async ({ page }) => {
     }
   }
   expect(all.filter((r) => !reached.has(r))).toEqual([]);
+  expect(wide).toEqual([]);
 });
 
 const circuits = {

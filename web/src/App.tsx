@@ -8,6 +8,7 @@ import { memory } from "./api/memory";
 import { outbox } from "./api/outbox";
 import { Yard } from "./features/yard/YardScreen";
 import { ErrorBoundary } from "./ui/ErrorBoundary";
+import { beginGuide } from "./ui/job/guide";
 import { useLight } from "./ui/light";
 import { Missing } from "./ui/Missing";
 import { Notices } from "./ui/notices";
@@ -70,6 +71,7 @@ function Moved({ to }: { to: string }) {
 export function App() {
   const light = useLight();
   const theme = useMemo(() => themeFor(light), [light]);
+  useEffect(beginGuide, []);
   // another system of units, other sentences
   useEffect(() => memory.subscribe(unitsName, () => void cache.invalidateQueries()), []);
   useEffect(() => {

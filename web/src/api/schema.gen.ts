@@ -2600,6 +2600,8 @@ export interface components {
             raw_pump?: components["schemas"]["PumpType"];
             /** @description It takes its water through one seacock and strainer with other engines of its craft. */
             shares_seacock?: boolean;
+            /** @description It is not looked after any more, as an engine that was taken out: folded away, and nothing is due on it. Its record stays. */
+            archived?: boolean;
             /** @description Stations in the order of the water. */
             circuit: string[];
             dates?: components["schemas"]["Dates"];
@@ -4012,6 +4014,7 @@ export interface components {
             thermostat_c: number;
             raw_pump: string;
             shares_seacock?: boolean;
+            archived?: boolean;
             circuit: string[];
             dates: components["schemas"]["Dates"];
             cooling: components["schemas"]["Cooling"];

@@ -161,6 +161,10 @@ export function themeFor(light: Light): Theme {
       MuiCssBaseline: {
         styleOverrides: {
           body: { fontVariantNumeric: "tabular-nums" },
+          // room for the number pad while it stands
+          html: { scrollPaddingBottom: "var(--pad, 0px)" },
+          "#root": { paddingBottom: "var(--pad, 0px)" },
+          ".MuiDialog-container": { boxSizing: "border-box", paddingBottom: "var(--pad, 0px)" },
           "*:focus-visible": { outline: `3px solid ${t.water.raw}`, outlineOffset: 2 },
           "@media (prefers-reduced-motion: reduce)": {
             "*": { transition: "none !important", animation: "none !important" },

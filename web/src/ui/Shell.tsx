@@ -17,6 +17,7 @@ import { writer } from "../api/writer";
 import { Keys } from "./Keys";
 import { turnLight, useLight } from "./light";
 import { NoticeStrip } from "./notices";
+import { NumberPad } from "./NumberPad";
 import { SearchDialog } from "./Search";
 import { useFocusOnHeading } from "./title";
 import { chooseSystem, chosenSystem, systemByLocale, systems } from "./unitSystem";
@@ -94,6 +95,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <Places />
       </Box>
       <Keys />
+      <NumberPad />
       {searching && <SearchDialog onClose={() => setSearching(false)} />}
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Box>

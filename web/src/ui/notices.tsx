@@ -30,18 +30,39 @@ export function Notices({ children }: { children: ReactNode }) {
 
 const staysFor = { success: 8000, error: 15000 };
 
-/** The notice, over the bar at the top: nothing moves under a finger when it comes and goes. */
+/**
+ * The notice, over the bar at the top: nothing moves under a finger when it comes and goes. It bars nothing: a touch
+ * goes through it to what lies below, and takes what was saved away with it.
+ */
 export function NoticeStrip() {
   const { notice, close } = useContext(Shown);
   useEffect(() => {
     if (!notice) return;
     const at = setTimeout(close, staysFor[notice.severity]);
-    return () => clearTimeout(at);
+    const touched = (e: Event) => {
+      if (notice.severity === "success" && !(e.target as Element).closest("[data-notice]")) close();
+    };
+    window.addEventListener("pointerdown", touched, { capture: true });
+    return () => {
+      clearTimeout(at);
+      window.removeEventListener("pointerdown", touched, { capture: true });
+    };
   }, [notice, close]);
   return (
-    <Box sx={{ position: "fixed", top: 0, insetInline: 0, zIndex: 1200, "@media print": { display: "none" } }}>
+    <Box
+      sx={{
+        position: "fixed",
+        top: 0,
+        insetInline: 0,
+        zIndex: 1200,
+        pointerEvents: "none",
+        "& button": { pointerEvents: "auto" },
+        "@media print": { display: "none" },
+      }}
+    >
       {notice && (
         <Stack
+          data-notice
           role="alert"
           direction="row"
           sx={{

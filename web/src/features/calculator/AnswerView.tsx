@@ -172,7 +172,9 @@ function Reasons({ result, value }: { result: CalculatorResult; value: unknown }
   if (list.length === 0) return null;
   return (
     <Box>
-      <Typography variant="h3">{result.label}</Typography>
+      <Typography variant="h3" component="h2">
+        {result.label}
+      </Typography>
       <Box component="ul" sx={{ m: 0, pl: 2.5, "& li::first-letter": { textTransform: "uppercase" } }}>
         {list.map((x) => (
           <Typography component="li" key={x}>
@@ -198,7 +200,9 @@ function ResultRows({
   const [head, ...fields] = result.fields ?? [];
   return (
     <Box>
-      <Typography variant="h3">{result.label}</Typography>
+      <Typography variant="h3" component="h2">
+        {result.label}
+      </Typography>
       {rows.map((row, i) => (
         <Box key={i} sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
           <Typography sx={{ fontWeight: 700 }}>{String(row[head?.name ?? ""])}</Typography>
@@ -268,13 +272,15 @@ function Working({
             </Box>
           ))}
         </Box>
-        <Typography variant="h3">What the figures mean</Typography>
+        <Typography variant="h3" component="h2">
+          What the figures mean
+        </Typography>
         {sum.notes.map((n) => (
           <Typography key={n} variant="body2" sx={{ mb: 0.5 }}>
             {n}
           </Typography>
         ))}
-        <Typography variant="h3" sx={{ mt: 1 }}>
+        <Typography variant="h3" component="h2" sx={{ mt: 1 }}>
           From
         </Typography>
         {sum.sources.map((n) => (

@@ -1,5 +1,6 @@
 import { Box, Button, InputBase, Stack, Typography } from "@mui/material";
 import { useState } from "react";
+import { FileButton } from "../../ui/FileButton";
 import type { CalculatorField } from "../../api/client";
 import type { Entry, Group } from "./sheet";
 import { Stopwatch } from "../../ui/Stopwatch";
@@ -41,7 +42,9 @@ export function RowsField({ field, entry, path, plain, onGive }: Place) {
       }}
       sx={{ py: 1.5, outline: over ? "3px dashed" : "none", outlineOffset: 4 }}
     >
-      <Typography variant="h3">{field.label}</Typography>
+      <Typography variant="h3" component="h2">
+        {field.label}
+      </Typography>
       {field.help && (
         <Typography variant="body2" sx={{ color: "text.secondary" }}>
           {field.help}
@@ -72,16 +75,14 @@ export function RowsField({ field, entry, path, plain, onGive }: Place) {
             <Button onClick={() => onGive(`${(field.fields ?? []).map((f) => f.name).join(",")}\n`)} sx={plainButton}>
               Paste a table
             </Button>
-            <Button component="label" sx={plainButton}>
+            <FileButton
+              name={`${field.label}: open a CSV file`}
+              accept=".csv,.txt,text/csv"
+              onFile={takeFile}
+              sx={plainButton}
+            >
               Open a CSV file
-              <input
-                type="file"
-                accept=".csv,.txt,text/csv"
-                hidden
-                aria-label={`${field.label}: open a CSV file`}
-                onChange={(e) => takeFile(e.target.files?.[0])}
-              />
-            </Button>
+            </FileButton>
           </Stack>
         </>
       )}

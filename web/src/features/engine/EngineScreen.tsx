@@ -159,6 +159,7 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
             {engine.rated_rpm} rev/min, thermostat {degrees(engine.thermostat_c)}
             {engine.raw_pump && `, raw-water pump ${engine.raw_pump}`}
             {engine.shares_seacock && ", one seacock with other engines aboard"}
+            {engine.archived && ". In the archive: nothing is due on it"}
           </Typography>
         </Box>
         <Button

@@ -3,6 +3,7 @@ import { useDraft } from "../../ui/draft";
 import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { FileButton } from "../../ui/FileButton";
 import { previewDatalog, Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
 import { useSave } from "../../api/writes";
 import { JobFrame } from "../../ui/job/JobFrame";
@@ -82,24 +83,16 @@ function Logger({ catalogue, page, units }: { catalogue: Catalogue; page: JobPag
           A logger's table: columns in any order, comma, semicolon or tab, decimal comma or point. Nothing is kept
           before you have seen it.
         </Typography>
-        <Button
-          component="label"
+        <FileButton
+          name="The logger's file"
+          accept=".csv,.txt,.tsv,text/csv,text/plain,text/tab-separated-values"
+          onFile={(file) => void look(file.name, file)}
           variant={looked ? "outlined" : "contained"}
           disabled={busy}
           sx={{ minHeight: 56, color: looked ? "text.primary" : undefined }}
         >
           {looked ? "Another file" : "Choose the logger's file"}
-          <input
-            type="file"
-            hidden
-            accept=".csv,.txt,.tsv,text/csv,text/plain,text/tab-separated-values"
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              e.target.value = "";
-              if (file) void look(file.name, file);
-            }}
-          />
-        </Button>
+        </FileButton>
         {refused && (
           <Alert severity="error" sx={{ mt: 1.5 }}>
             {refused}

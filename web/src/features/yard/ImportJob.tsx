@@ -5,6 +5,7 @@ import { Refused, importBundle, type Schemas } from "../../api/client";
 import { useFresh } from "../../api/queries";
 import { base64Of } from "../../api/outbox";
 import { useNotice } from "../../ui/notices";
+import { FileButton } from "../../ui/FileButton";
 import { day } from "../../ui/words";
 
 interface Looked {
@@ -54,20 +55,15 @@ export function ImportJob({ onClose }: { onClose: () => void }) {
           <Typography>
             From the file that another Hevrin wrote: its name ends in .hevrin.json. It is looked at first.
           </Typography>
-          <Button component="label" variant="outlined" sx={{ borderColor: "text.primary", color: "text.primary" }}>
+          <FileButton
+            name="Job's file"
+            accept=".json,application/json"
+            onFile={(file) => void look(file)}
+            variant="outlined"
+            sx={{ borderColor: "text.primary", color: "text.primary" }}
+          >
             Choose the file
-            <input
-              type="file"
-              accept=".json,application/json"
-              aria-label="Job's file"
-              hidden
-              onChange={(e) => {
-                const [file] = e.target.files ?? [];
-                if (file) void look(file);
-                e.target.value = "";
-              }}
-            />
-          </Button>
+          </FileButton>
           {refused && (
             <Alert severity="error" icon={false}>
               {refused}

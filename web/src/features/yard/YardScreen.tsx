@@ -127,6 +127,9 @@ function sorted(craft: CraftCard[], find: string) {
 function CraftRow({ card, words }: { card: CraftCard; words: Words }) {
   const { craft, engines } = card;
   const [form, setForm] = useState<"craft" | "engine">();
+  const [open, setOpen] = useState(false);
+  const archived = engines.filter((e) => e.engine.archived);
+  const inUse = engines.filter((e) => !e.engine.archived);
   return (
     <Box
       component="section"
@@ -164,9 +167,15 @@ function CraftRow({ card, words }: { card: CraftCard; words: Words }) {
       </Box>
       <Stack sx={{ gap: 1 }}>
         {engines.length === 0 && <Typography sx={{ color: "text.secondary" }}>No engine yet.</Typography>}
-        {engines.map((e) => (
+        {inUse.map((e) => (
           <EngineRow key={e.engine.id} card={e} craft={craft.name} words={words} />
         ))}
+        {archived.length > 0 && (
+          <Button aria-expanded={open} onClick={() => setOpen(!open)} sx={{ ...quiet, justifyContent: "flex-start" }}>
+            Archive of {craft.name}: {archived.length}
+          </Button>
+        )}
+        {open && archived.map((e) => <EngineRow key={e.engine.id} card={e} craft={craft.name} words={words} />)}
       </Stack>
       {form === "craft" && <CraftForm craft={craft} onClose={() => setForm(undefined)} />}
       {form === "engine" && <EngineForm craftId={craft.id} onClose={() => setForm(undefined)} />}

@@ -112,7 +112,7 @@ function Form({
   const asked = askedIn(d, numbers);
   const wrong = wrongFacts(useFacts(asked).error);
   const ready = d.name.trim() && who.trim() && asked && wrong.size === 0;
-  const keep = async () => {
+  const keep = async (archived = engine?.archived ?? false) => {
     writer.set(who);
     const figure = (k: keyof typeof limits) => Number(d[k].replace(",", "."));
     const figures = {
@@ -124,6 +124,7 @@ function Form({
       await saveEngine(engine?.id ?? newID(), {
         ...d,
         ...figures,
+        ...(archived && { archived }),
         name: d.name.trim(),
         shares_seacock: (d.shares_seacock ?? false) && d.circuit.includes("seacock"),
       });
@@ -180,13 +181,24 @@ function Form({
           </Fold>
         </Stack>
       </DialogContent>
-      <DialogActions sx={{ p: 2 }}>
-        <Button onClick={onClose}>Cancel</Button>
-        <Button variant="contained" type="submit" disabled={!ready}>
-          Save
-        </Button>
-      </DialogActions>
+      <Actions engine={engine} ready={!!ready} onArchive={() => void keep(!engine?.archived)} onClose={onClose} />
     </Box>
+  );
+}
+
+function Actions(p: { engine?: Schemas["Engine"]; ready: boolean; onArchive: () => void; onClose: () => void }) {
+  return (
+    <DialogActions sx={{ p: 2 }}>
+      {p.engine && (
+        <Button onClick={p.onArchive} disabled={!p.ready} sx={{ mr: "auto" }}>
+          {p.engine.archived ? "Out of the archive" : "Archive"}
+        </Button>
+      )}
+      <Button onClick={p.onClose}>Cancel</Button>
+      <Button variant="contained" type="submit" disabled={!p.ready}>
+        Save
+      </Button>
+    </DialogActions>
   );
 }
 

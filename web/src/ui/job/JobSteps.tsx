@@ -1,9 +1,10 @@
-import { Box, Button, Typography, useMediaQuery } from "@mui/material";
+import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
 import { useState } from "react";
 import { useTheme } from "@mui/material/styles";
 import { Link, useLocation } from "react-router";
 import type { JobPage } from "../../api/client";
 import { useTitle } from "../title";
+import { useGuide } from "./guide";
 import { stepHelp } from "./stepHelp";
 import { nextStep, stepsOf, type Step } from "./steps";
 
@@ -15,9 +16,29 @@ const screens: [RegExp, Step][] = [
   [/\/round$/, "find"],
 ];
 
+/** The step that an address of the job belongs to. */
+function stepAt(pathname: string, pane: string | null, page: JobPage): Step | undefined {
+  const screen = screens.find(([end]) => end.test(pathname));
+  if (screen) return screen[1];
+  if (!pathname.startsWith("/jobs/")) return undefined;
+  const begins = page.findings.length === 0 && !page.closed;
+  return pane === "complaint" || pane === "plan" || (!pane && begins) ? "complaint" : "find";
+}
+
 /** The title of a page is its pane, or else its step. */
 const paneTitle = (pane: string | null, step = "Job") =>
   pane && pane !== "next" ? pane.charAt(0).toUpperCase() + pane.slice(1) : step;
+
+/** Whether the help of a step stands open: as asked for, or because this device is led through its first job. */
+function useHelp(step: Step) {
+  const [asked, setAsked] = useState(false);
+  const [leads, understood] = useGuide(step);
+  const setHelp = (open: boolean) => {
+    setAsked(open);
+    if (!open) understood();
+  };
+  return { help: asked || leads, leads, setHelp };
+}
 
 /** Complaint, Find, Repair, Prove, Report: always in sight, each with its state, the next one marked. */
 export function JobSteps({ page }: { page: JobPage }) {
@@ -26,13 +47,11 @@ export function JobSteps({ page }: { page: JobPage }) {
   const { water } = theme;
   const wide = useMediaQuery(theme.breakpoints.up("lg"));
   const pane = new URLSearchParams(search).get("pane");
-  const begins = page.findings.length === 0 && !page.closed;
-  const onJob: Step = pane === "complaint" || pane === "plan" || (!pane && begins) ? "complaint" : "find";
-  const here = screens.find(([end]) => end.test(pathname))?.[1] ?? (pathname.startsWith("/jobs/") ? onJob : undefined);
+  const here = stepAt(pathname, pane, page);
   const next = nextStep(page);
   const step = stepsOf(page).find((s) => s.id === here);
   useTitle(paneTitle(pane, step?.label), `${page.craft.name}, ${page.engine.name}`);
-  const [help, setHelp] = useState(false);
+  const { help, leads, setHelp } = useHelp(here ?? "find");
   return (
     <>
       <Box
@@ -86,17 +105,21 @@ export function JobSteps({ page }: { page: JobPage }) {
           ?
         </Button>
       </Box>
-      {help && (
-        <Box
-          component="ul"
-          aria-label="What this step is for"
-          sx={{ m: 0, py: 1, pl: 4, pr: 1.5, bgcolor: "background.paper" }}
-        >
-          {stepHelp[here ?? "find"].map((line) => (
-            <li key={line}>{line}</li>
-          ))}
-        </Box>
-      )}
+      {help && <StepHelp step={here ?? "find"} onUnderstood={leads ? () => setHelp(false) : undefined} />}
     </>
+  );
+}
+
+/** What a step is for; on a device's first job until somebody says that it is understood. */
+function StepHelp({ step, onUnderstood }: { step: Step; onUnderstood?: () => void }) {
+  return (
+    <Stack direction="row" sx={{ bgcolor: "background.paper", alignItems: "center", pr: 1 }}>
+      <Box component="ul" aria-label="What this step is for" sx={{ m: 0, py: 1, pl: 4, pr: 1.5, flex: 1 }}>
+        {stepHelp[step].map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </Box>
+      {onUnderstood && <Button onClick={onUnderstood}>Understood</Button>}
+    </Stack>
   );
 }

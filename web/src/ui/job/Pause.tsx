@@ -80,7 +80,7 @@ export function PauseJob({ page, onKeep }: Props) {
   };
   return (
     <Box component="section" aria-label="Pause the job">
-      <Typography variant="h3" sx={{ mb: 1 }}>
+      <Typography variant="h3" component="h2" sx={{ mb: 1 }}>
         Pause the job: it waits for
       </Typography>
       <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>

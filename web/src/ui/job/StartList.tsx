@@ -132,7 +132,9 @@ function Unkept({ job }: { job: string }) {
   if (list.length === 0) return null;
   return (
     <Box component="section" aria-label="Not saved yet">
-      <Typography variant="h3">Tapped or typed, and not saved</Typography>
+      <Typography variant="h3" component="h2">
+        Tapped or typed, and not saved
+      </Typography>
       {list.map(({ what, by }) => (
         <Stack key={what} direction="row" sx={{ alignItems: "center", gap: 1 }}>
           <Typography sx={{ mr: "auto" }}>
@@ -155,7 +157,9 @@ function NotPutRight({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
   if (left.length === 0) return null;
   return (
     <Box component="section" aria-label="Found, and not said to be put right">
-      <Typography variant="h3">Found, and not said to be put right</Typography>
+      <Typography variant="h3" component="h2">
+        Found, and not said to be put right
+      </Typography>
       {left.map((f) => {
         const label = labels.find((x) => x.id === f)?.label ?? f;
         return (

@@ -47,7 +47,9 @@ export function HealthWords(p: {
       ))}
       {health.next.length > 0 && (
         <Box sx={{ mt: 1 }}>
-          <Typography variant="h3">What would tell most now</Typography>
+          <Typography variant="h3" component="h2">
+            What would tell most now
+          </Typography>
           <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
             {health.next.map((t) => (
               <Typography component="li" key={`${t.rpm}${t.station}${t.side ?? ""}`}>
