@@ -34,16 +34,27 @@ declare module "@mui/material/styles" {
   }
 }
 
-const tokens: Record<
-  Light,
-  { mode: "light" | "dark"; ground: string; ink: string; soft: string; line: string; pressed: string; water: Water }
-> = {
+interface Tokens {
+  mode: "light" | "dark";
+  ground: string;
+  ink: string;
+  soft: string;
+  /** Parts one thing from the next. */
+  line: string;
+  /** Frames what can be touched or typed into: at least 3 to 1 against all that it lies on (WCAG 2.2, 1.4.11). */
+  edge: string;
+  pressed: string;
+  water: Water;
+}
+
+export const tokens: Record<Light, Tokens> = {
   deck: {
     mode: "light",
     ground: "#dfe8e8",
     ink: "#08191f",
     soft: "#33505a",
     line: "#a9bec3",
+    edge: "#66808a",
     pressed: "#075473",
     water: {
       raw: "#09668a",
@@ -66,6 +77,7 @@ const tokens: Record<
     ink: "#eaf3f3",
     soft: "#a9c0c6",
     line: "#2c4148",
+    edge: "#627c85",
     pressed: "#6cc6e8", // under a finger: lighter in the dark, so that its words stay readable
     water: {
       raw: "#47b4dc",
@@ -86,8 +98,8 @@ const tokens: Record<
 
 const font = '"Atkinson Hyperlegible Next Variable", "Atkinson Hyperlegible Next", sans-serif';
 
-const choice = (ink: string, line: string, panel: string) => ({
-  border: `2px solid ${line}`,
+const choice = (ink: string, edge: string, panel: string) => ({
+  border: `2px solid ${edge}`,
   color: ink,
   fontWeight: 450,
   paddingInline: 12,
@@ -136,14 +148,14 @@ export function themeFor(light: Light): Theme {
             minHeight: 48,
             borderRadius: 4,
             paddingInline: 16,
-            variants: [{ props: { variant: "choice" }, style: choice(t.ink, t.line, t.water.panel) }],
+            variants: [{ props: { variant: "choice" }, style: choice(t.ink, t.edge, t.water.panel) }],
           },
         },
       },
       MuiSlider: {
         styleOverrides: {
           root: { height: 10, color: t.ink, padding: "18px 0" },
-          rail: { opacity: 1, backgroundColor: t.line, borderRadius: 2 },
+          rail: { opacity: 1, backgroundColor: t.edge, borderRadius: 2 },
           track: { border: 0, borderRadius: 2 },
           thumb: {
             width: 22,
@@ -157,6 +169,7 @@ export function themeFor(light: Light): Theme {
           },
         },
       },
+      MuiOutlinedInput: { styleOverrides: { notchedOutline: { borderColor: t.edge } } },
       MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
       MuiCssBaseline: {
         styleOverrides: {

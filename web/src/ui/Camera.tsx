@@ -26,7 +26,7 @@ export function Camera({ label, onTaken }: { label: string; onTaken: (photo: Blo
       <Button
         disabled={busy}
         onClick={() => input.current?.click()}
-        sx={{ color: "text.primary", border: 2, borderColor: "divider" }}
+        sx={{ color: "text.primary", border: 2, borderColor: "text.secondary" }}
       >
         {busy ? "A moment" : label}
       </Button>

@@ -1,4 +1,4 @@
-import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
@@ -45,14 +45,25 @@ export function InventoryScreen() {
   );
 }
 
+type Line = Schemas["Inventory"]["lines"][number];
+
+/** In which order the parts can stand. */
+const orders: [string, (a: Line, b: Line) => number][] = [
+  ["By name", (a, b) => a.is.label.localeCompare(b.is.label)],
+  ["By place", (a, b) => (a.is.where ?? "~").localeCompare(b.is.where ?? "~")],
+  ["Fewest first", (a, b) => a.have - b.have],
+  ["Dearest first", (a, b) => (b.is.price ?? 0) - (a.is.price ?? 0)],
+];
+
 function Lines({ shelf, onAct }: { shelf: Schemas["Inventory"]; onAct: OnShelf }) {
   const [params] = useSearchParams();
+  const [order, setOrder] = useState(0);
   const [find, setFind] = useState(params.get("find") ?? "");
   const wanted = find.trim().toLowerCase();
   const needs = new Map(shelf.to_order.map((n) => [n.part, n]));
-  const shown = shelf.lines.filter((l) =>
-    `${l.is.label} ${l.is.number ?? ""} ${l.is.where ?? ""}`.toLowerCase().includes(wanted),
-  );
+  const shown = shelf.lines
+    .filter((l) => `${l.is.label} ${l.is.number ?? ""} ${l.is.where ?? ""}`.toLowerCase().includes(wanted))
+    .sort(orders[order]?.[1]);
   const groups: [string, typeof shown][] = [
     ["To order", shown.filter((l) => needs.has(l.id))],
     ["On the way", shown.filter((l) => !needs.has(l.id) && l.orders.length > 0)],
@@ -62,13 +73,23 @@ function Lines({ shelf, onAct }: { shelf: Schemas["Inventory"]; onAct: OnShelf }
   return (
     <>
       {shelf.lines.length > 5 && (
-        <TextField
-          size="small"
-          label="Find a part"
-          value={find}
-          onChange={(e) => setFind(e.target.value)}
-          sx={{ mb: 1 }}
-        />
+        <Stack direction="row" sx={{ gap: 1, mb: 1, flexWrap: "wrap" }}>
+          <TextField size="small" label="Find a part" value={find} onChange={(e) => setFind(e.target.value)} />
+          <TextField
+            select
+            size="small"
+            label="Order"
+            value={order}
+            onChange={(e) => setOrder(Number(e.target.value))}
+            sx={{ minWidth: 160 }}
+          >
+            {orders.map(([label], i) => (
+              <MenuItem key={label} value={i}>
+                {label}
+              </MenuItem>
+            ))}
+          </TextField>
+        </Stack>
       )}
       {groups
         .filter(([, lines]) => lines.length > 0)

@@ -219,6 +219,13 @@ function Dock(p: DockProps) {
         gap: 0.75,
       }}
     >
+      {p.answers.cautions.length > 0 && (
+        <Typography
+          sx={{ borderLeft: 6, borderColor: (t) => t.water.found, pl: 1, fontSize: "0.85rem", lineHeight: 1.2 }}
+        >
+          <strong>Before you begin:</strong> {p.answers.cautions.join("; ")}
+        </Typography>
+      )}
       <Stack direction="row" sx={{ alignItems: "center", minHeight: 40 }}>
         <Box sx={{ mr: "auto", minWidth: 0 }}>
           <Typography variant="body2" noWrap sx={{ color: "text.secondary", lineHeight: 1.2 }}>

@@ -35,6 +35,8 @@ interface Of {
 export interface Answers {
   id: string;
   check: string;
+  /** What can hurt at it, each by its name. */
+  cautions: string[];
   words: Words;
   marks: Marks;
   took: number;
@@ -93,6 +95,7 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
   return {
     id: check.id,
     check: check.label,
+    cautions: cautionsOf(catalogue, next.cautions ?? check.cautions),
     words,
     marks,
     took,
@@ -120,3 +123,5 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
     skipped: () => without("skipped", "cannot get at it"),
   };
 }
+
+const cautionsOf = (c: Catalogue, ids: string[]) => c.cautions.filter((k) => ids.includes(k.id)).map((k) => k.label);

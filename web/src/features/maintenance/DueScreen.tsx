@@ -1,4 +1,5 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useDue } from "../../api/queries";
@@ -23,6 +24,7 @@ export function DueScreen() {
   const due = useDue();
   const [at, setAt] = useSearchParams();
   const chosen = at.get("in") ?? undefined;
+  const [find, setFind] = useState("");
   const { say, asking, setAsking } = useMaintenance();
   useTitle("Due");
   return (
@@ -45,8 +47,15 @@ export function DueScreen() {
             <Typography sx={{ mb: 1 }}>
               {chosen ? "As chosen above; touch it again for all that presses." : "Overdue and soon."}
             </Typography>
+            <TextField
+              size="small"
+              label="Find a craft, an engine or a task"
+              value={find}
+              onChange={(e) => setFind(e.target.value)}
+              sx={{ mb: 1.5, width: { xs: "100%", sm: 320 } }}
+            />
             <List
-              engines={engines}
+              engines={engines.map((e) => ({ ...e, due: e.due.filter((d) => found(e, d, find)) }))}
               shows={(d) => (chosen ? stretchOf(d, today()) === chosen : pressing.includes(d.state))}
               onSay={say}
             />
@@ -57,6 +66,10 @@ export function DueScreen() {
     </Box>
   );
 }
+
+/** Whether an item is looked for: by its craft, its engine or what is to be done. */
+const found = ({ craft, engine }: Schemas["EngineDue"], d: DueItem, wanted: string) =>
+  `${craft.name} ${engine.name} ${d.do}`.toLowerCase().includes(wanted.trim().toLowerCase());
 
 const link = { color: "text.primary", textDecoration: "underline", textUnderlineOffset: 4, px: 0 };
 

@@ -249,7 +249,7 @@ function Ring({ item: i, onAct }: { item: TeardownItem; onAct: Act }) {
   );
 }
 
-const step = { minWidth: 48, px: 0, border: 2, borderColor: "divider", color: "text.primary", fontWeight: 750 };
+const step = { minWidth: 48, px: 0, border: 2, borderColor: "text.secondary", color: "text.primary", fontWeight: 750 };
 
 function Details(p: Props & { item: TeardownItem }) {
   const { item: i } = p;
@@ -301,7 +301,7 @@ function Details(p: Props & { item: TeardownItem }) {
             component="img"
             src={`/api/v1/photos/${x.id}`}
             alt={x.words || `${i.item.label}, as it sat`}
-            sx={{ width: 150, borderRadius: 1, border: 2, borderColor: "divider" }}
+            sx={{ width: 150, borderRadius: 1, border: 2, borderColor: "text.secondary" }}
           />
         ))}
       </Stack>

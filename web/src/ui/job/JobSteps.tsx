@@ -37,7 +37,7 @@ function useHelp(step: Step) {
     setAsked(open);
     if (!open) understood();
   };
-  return { help: asked || leads, leads, setHelp };
+  return { help: asked || leads, asked, leads, setHelp };
 }
 
 /** Complaint, Find, Repair, Prove, Report: always in sight, each with its state, the next one marked. */
@@ -51,7 +51,7 @@ export function JobSteps({ page }: { page: JobPage }) {
   const next = nextStep(page);
   const step = stepsOf(page).find((s) => s.id === here);
   useTitle(paneTitle(pane, step?.label), `${page.craft.name}, ${page.engine.name}`);
-  const { help, leads, setHelp } = useHelp(here ?? "find");
+  const { help, asked, leads, setHelp } = useHelp(here ?? "find");
   return (
     <>
       <Box
@@ -62,7 +62,7 @@ export function JobSteps({ page }: { page: JobPage }) {
             <Box
               key={s.id}
               sx={{
-                flex: { xs: 1, lg: "0 0 150px" },
+                flex: { xs: "1 1 auto", lg: "0 0 150px" },
                 minWidth: 0,
                 position: "relative",
                 textAlign: { xs: "center", lg: "left" },
@@ -83,7 +83,7 @@ export function JobSteps({ page }: { page: JobPage }) {
                   color: "inherit",
                   textDecoration: "none",
                   fontWeight: 750,
-                  fontSize: { xs: "0.9rem", lg: "1rem" },
+                  fontSize: { xs: "0.82rem", lg: "1rem" },
                   lineHeight: 1.2,
                   "&::after": { content: '""', position: "absolute", inset: 0 }, // the whole cell can be touched
                 }}
@@ -105,21 +105,38 @@ export function JobSteps({ page }: { page: JobPage }) {
           ?
         </Button>
       </Box>
-      {help && <StepHelp step={here ?? "find"} onUnderstood={leads ? () => setHelp(false) : undefined} />}
+      {help && (
+        <StepHelp
+          lines={stepHelp[here ?? "find"].slice(0, asked || wide ? 3 : 1)}
+          onMore={asked || wide ? undefined : () => setHelp(true)}
+          onUnderstood={leads ? () => setHelp(false) : undefined}
+        />
+      )}
     </>
   );
 }
 
-/** What a step is for; on a device's first job until somebody says that it is understood. */
-function StepHelp({ step, onUnderstood }: { step: Step; onUnderstood?: () => void }) {
+/** What a step is for; on a device's first job until somebody says that it is understood, on a phone a line of it. */
+function StepHelp({
+  lines,
+  onMore,
+  onUnderstood,
+}: {
+  lines: string[];
+  onMore?: () => void;
+  onUnderstood?: () => void;
+}) {
   return (
-    <Stack direction="row" sx={{ bgcolor: "background.paper", alignItems: "center", pr: 1 }}>
+    <Stack direction={{ xs: "column", lg: "row" }} sx={{ bgcolor: "background.paper", alignItems: { lg: "center" } }}>
       <Box component="ul" aria-label="What this step is for" sx={{ m: 0, py: 1, pl: 4, pr: 1.5, flex: 1 }}>
-        {stepHelp[step].map((line) => (
+        {lines.map((line) => (
           <li key={line}>{line}</li>
         ))}
       </Box>
-      {onUnderstood && <Button onClick={onUnderstood}>Understood</Button>}
+      <Stack direction="row" sx={{ justifyContent: "flex-end" }}>
+        {onMore && <Button onClick={onMore}>More</Button>}
+        {onUnderstood && <Button onClick={onUnderstood}>Understood</Button>}
+      </Stack>
     </Stack>
   );
 }
