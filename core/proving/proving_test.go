@@ -66,6 +66,29 @@ func TestAHealthyRunIsSteadyWhateverTheNoise(t *testing.T) {
 	}
 }
 
+// Typed with a watch and a thermometer, a line a minute: twelve lines with a knee are judged, however fast it warms up,
+// and no line of the rise counts as odd; before the plateau has stood, it says how far it is.
+func TestTypedLinesAreJudged(t *testing.T) {
+	for seed := range uint64(20) {
+		for _, c := range []struct {
+			rate, minutes float64
+			is            proving.Verdict
+		}{{13, 11, proving.Steady}, {10, 14, proving.Steady}, {7, 17, proving.Steady}, {10, 11, proving.TooShort}} {
+			w := usual()
+			w.rate, w.minutes, w.every, w.noise, w.seed = c.rate, c.minutes, 60, 0.3, seed
+			r := judge(w, nil)
+			require.Equal(t, c.is, r.Verdict, "%v: %v", w, r.Reasons)
+			require.NotNil(t, r.OpenedC, "%v", w)
+			assert.InDelta(t, 82.5, *r.OpenedC, 2.5)
+			assert.Empty(t, r.Odd, "%v", w)
+		}
+	}
+	w := usual()
+	w.rate, w.minutes, w.every, w.noise = 10, 14, 60, 0.3
+	r := judge(w, func(r *proving.Run) { r.Samples[11].CoolantC = 48 })
+	assert.Equal(t, []int{11}, r.Odd, "a slip of the pen is still seen")
+}
+
 func TestVerdicts(t *testing.T) {
 	for name, c := range map[string]struct {
 		is     proving.Verdict

@@ -64,13 +64,14 @@ const (
 	leastInPlateau = 5
 	LargestGapS    = 120.0 // within the plateau
 	slopeWindowS   = 60.0
-	oddByC         = 3.0 // a sample this far off its neighbours' median, and …
-	oddByMAD       = 4.5 // … this many times their scatter, is odd
-	neighbours     = 5   // either side
-	mostScatterC   = 2.0 // of a plateau round its line: more, and it hunts
-	edgeC          = 1.0 // off its mean, where a plateau begins
-	leastRiseC     = 10  // of a warm-up that can show a knee
-	kneeWithinC    = 6.0 // from two thirds to one third of the warm-up rate
+	oddByC         = 3.0  // a sample this far off its neighbours' median, and …
+	oddByMAD       = 4.5  // … this many times their scatter, is odd
+	neighbours     = 5    // either side
+	coarseS        = 30.0 // so far apart, what lies between the sample before and the one after is the rise itself
+	mostScatterC   = 2.0  // of a plateau round its line: more, and it hunts
+	edgeC          = 1.0  // off its mean, where a plateau begins
+	leastRiseC     = 10   // of a warm-up that can show a knee
+	kneeWithinC    = 6.0  // from two thirds to one third of the warm-up rate
 	kneeBelowC     = 15.0
 	stoppedRPM     = 200.0
 )
@@ -131,7 +132,7 @@ func (r Run) withoutOdd() (kept []Sample, odd []int) {
 		}
 		middle := median(near)
 		d := math.Abs(s.CoolantC - middle)
-		if d <= oddByC {
+		if d <= oddByC || r.between(i) {
 			kept = append(kept, s)
 			continue
 		}
@@ -145,6 +146,16 @@ func (r Run) withoutOdd() (kept []Sample, odd []int) {
 		kept = append(kept, s)
 	}
 	return kept, odd
+}
+
+// between tells whether a sample, of those that were read seldom, lies between the one before and the one after: typed a
+// line a minute, a warm-up rises by more from line to line than its neighbours scatter.
+func (r Run) between(i int) bool {
+	if i == 0 || i == len(r.Samples)-1 {
+		return false
+	}
+	before, at, after := r.Samples[i-1], r.Samples[i], r.Samples[i+1]
+	return after.Seconds-before.Seconds >= 2*coarseS && (at.CoolantC-before.CoolantC)*(after.CoolantC-at.CoolantC) >= 0
 }
 
 // median sorts the list.
