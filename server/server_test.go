@@ -323,7 +323,7 @@ func TestTwoDevicesOnOneJobLoseNothing(t *testing.T) {
 	}
 	wait.Wait()
 	assert.Len(t, read[api.JobPage](t, h.send(http.MethodGet, server.BasePath+"/jobs/"+job, "")).Notes, 3*each)
-	assert.NoError(t, h.store.Integrity(context.Background()))
+	assert.NoError(t, h.store.Check(context.Background(), true))
 }
 
 func TestOnlyThisMachineAndNoOtherSite(t *testing.T) {

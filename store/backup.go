@@ -24,7 +24,7 @@ const lockName = "hevrin.lock"
 // hold takes the folder's lock: shared by whoever works with the record, alone by who replaces it. It is let go with
 // the process, however that ends.
 func hold(folder string, alone bool) (*flock.Flock, error) {
-	l := flock.New(filepath.Join(folder, lockName))
+	l := flock.New(filepath.Join(folder, lockName), flock.SetPermissions(0o600))
 	got, err := l.TryRLock()
 	if alone && err == nil {
 		err = l.Unlock()
@@ -49,32 +49,44 @@ type Holds struct {
 	Craft, Engines, Jobs, Entries int64
 	Photos                        int64
 	Newest                        time.Time // entry
+	Head                          string    // the last of the hashes that bind the entries; none of an older version
 }
 
 // Backup writes a whole copy of the record to a new file, as it stands at one moment; writing goes on meanwhile. The
 // file has its name only once it is whole, on disk and verified.
-func (s *Store) Backup(ctx context.Context, file string) (Holds, error) {
+func (s *Store) Backup(ctx context.Context, file string) (h Holds, err error) {
+	return h, s.copyTo(ctx, file, func(part string) error {
+		h, err = Verify(ctx, part)
+		return err
+	})
+}
+
+// copyTo writes a whole copy, which has its name only once it was looked at and is on disk.
+func (s *Store) copyTo(ctx context.Context, file string, looked func(part string) error) error {
 	if _, err := os.Stat(file); !errors.Is(err, fs.ErrNotExist) {
-		return Holds{}, fmt.Errorf("%s is there already: give the backup a new name", file)
+		return fmt.Errorf("%s is there already: give the backup a new name", file)
 	}
 	part := file + ".part"
 	if err := os.Remove(part); err != nil && !errors.Is(err, fs.ErrNotExist) { // of one that was killed
-		return Holds{}, err
+		return err
+	}
+	if err := os.WriteFile(part, nil, 0o600); err != nil { // nobody else may read it
+		return err
 	}
 	if err := s.db.WithContext(ctx).Exec("VACUUM INTO ?", part).Error; err != nil {
-		return Holds{}, errors.Join(fmt.Errorf("cannot write the backup %s: %w", part, err), ignoreMissing(os.Remove(part)))
+		return errors.Join(fmt.Errorf("cannot write the backup %s: %w", part, err), ignoreMissing(os.Remove(part)))
 	}
-	h, err := Verify(ctx, part)
+	err := looked(part)
 	if err == nil {
 		err = flushed(part)
 	}
 	if err != nil {
-		return h, errors.Join(err, os.Remove(part))
+		return errors.Join(err, os.Remove(part))
 	}
 	if err := os.Rename(part, file); err != nil {
-		return h, err
+		return err
 	}
-	return h, flushed(filepath.Dir(file))
+	return flushed(filepath.Dir(file))
 }
 
 func ignoreMissing(err error) error {
@@ -95,16 +107,10 @@ func flushed(path string) error {
 
 // Verify reads a database file whole and says what it holds, or why it is none of Hevrin's that can be used.
 func Verify(ctx context.Context, file string) (h Holds, err error) {
-	head := make([]byte, 16)
-	f, err := os.Open(file) //nolint:gosec // the caller's own path
-	if err != nil {
-		return h, err
+	if err := isDatabase(file); err != nil {
+		return h, fmt.Errorf("%s is no backup of Hevrin: a backup is made by hevrin backup (%w)", file, err)
 	}
-	_, err = io.ReadFull(f, head)
-	if err = errors.Join(err, f.Close()); err != nil || string(head) != "SQLite format 3\x00" {
-		return h, fmt.Errorf("%s is no backup of Hevrin: a backup is made by hevrin backup", file)
-	}
-	db, err := sql.Open("sqlite3", (&url.URL{Scheme: "file", Opaque: filepath.ToSlash(file),
+	db, err := sql.Open(driverName, (&url.URL{Scheme: "file", Opaque: filepath.ToSlash(file),
 		RawQuery: "mode=ro&immutable=1"}).String())
 	if err != nil {
 		return h, err
@@ -133,6 +139,13 @@ func Verify(ctx context.Context, file string) (h Holds, err error) {
 			h.Version > 3) {
 			return h, err
 		}
+	}
+	if h.Version >= chainVersion {
+		chain, err := walkChain(ctx, db)
+		if err = errors.Join(err, chain.Err()); err != nil {
+			return h, fmt.Errorf("%s: %w", file, err)
+		}
+		h.Head = chain.Head
 	}
 	if h.Entries > 0 {
 		err = db.QueryRowContext(ctx, "SELECT at FROM entries ORDER BY seq DESC LIMIT 1").Scan(&h.Newest)
@@ -179,7 +192,7 @@ func tablesOf(ctx context.Context, db *sql.DB) ([]string, error) {
 
 // tablesAt lists what makes up a database of ours at a version, and says which version is the newest.
 func tablesAt(ctx context.Context, version int64) (tables []string, newest int64, err error) {
-	db, err := sql.Open("sqlite3", "file::memory:")
+	db, err := sql.Open(driverName, "file::memory:")
 	if err != nil {
 		return nil, 0, err
 	}
@@ -192,7 +205,7 @@ func tablesAt(ctx context.Context, version int64) (tables []string, newest int64
 	for _, s := range provider.ListSources() {
 		newest = max(newest, s.Version)
 	}
-	if version > newest {
+	if version > newest || version == 0 {
 		return nil, newest, nil
 	}
 	if _, err := provider.UpTo(ctx, version); err != nil {
@@ -207,7 +220,7 @@ func migrator(db *sql.DB) (*goose.Provider, error) {
 	if err != nil {
 		return nil, err
 	}
-	return goose.NewProvider(goose.DialectSQLite3, db, files)
+	return goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(chainMigration()))
 }
 
 // Restore puts a backup in the place of the record in a folder. A record that is there already is replaced only if
@@ -217,7 +230,7 @@ func Restore(ctx context.Context, file, folder string, replace bool) (h Holds, k
 	if h, err = Verify(ctx, file); err != nil {
 		return h, "", err
 	}
-	if err := os.MkdirAll(folder, 0o750); err != nil {
+	if err := os.MkdirAll(folder, 0o700); err != nil {
 		return h, "", fmt.Errorf("cannot use the data folder %s: %w", folder, err)
 	}
 	lock, err := hold(folder, true)
@@ -253,7 +266,7 @@ func setAside(ctx context.Context, folder string, replace bool) (kept string, er
 	if _, err := os.Stat(from); errors.Is(err, fs.ErrNotExist) {
 		return "", nil
 	}
-	db, err := sql.Open("sqlite3", (&url.URL{Scheme: "file", Opaque: filepath.ToSlash(from)}).String())
+	db, err := sql.Open(driverName, (&url.URL{Scheme: "file", Opaque: filepath.ToSlash(from)}).String())
 	if err != nil {
 		return "", err
 	}
@@ -268,7 +281,7 @@ func setAside(ctx context.Context, folder string, replace bool) (kept string, er
 	// are
 	_, journal := db.ExecContext(ctx, "PRAGMA wal_checkpoint(TRUNCATE)")
 	kept = filepath.Join(folder, "before-restore-"+time.Now().UTC().Format("20060102T150405.000"))
-	if err := os.MkdirAll(kept, 0o750); err != nil {
+	if err := os.MkdirAll(kept, 0o700); err != nil {
 		return "", err
 	}
 	if err := copied(from, filepath.Join(kept, FileName)); err != nil {

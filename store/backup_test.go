@@ -157,6 +157,6 @@ func TestABackupOfAnOlderVersionIsTaken(t *testing.T) {
 	_, _, err = store.Restore(context.Background(), file, into, false)
 	require.NoError(t, err)
 	s := open(t, into)
-	assert.NoError(t, s.Integrity(context.Background()))
+	assert.NoError(t, s.Check(context.Background(), true))
 	assert.NoError(t, s.Close())
 }

@@ -4,11 +4,12 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"fmt"
 )
 
 // MakeOld makes an empty database of an older version.
 func MakeOld(ctx context.Context, file string, version int64) (err error) {
-	db, err := sql.Open("sqlite3", file)
+	db, err := sql.Open(driverName, file)
 	if err != nil {
 		return err
 	}
@@ -18,5 +19,20 @@ func MakeOld(ctx context.Context, file string, version int64) (err error) {
 		return err
 	}
 	_, err = provider.UpTo(ctx, version)
+	return err
+}
+
+// TroubleOf tells what SQLite met.
+var TroubleOf = troubleOf
+
+// LimitPages lets the database grow to so many pages, as a full disk would: on every connection.
+func LimitPages(s *Store, most int) error {
+	raw, err := s.db.DB()
+	if err != nil {
+		return err
+	}
+	raw.SetMaxOpenConns(1)
+	raw.SetMaxIdleConns(1)
+	_, err = raw.Exec(fmt.Sprintf("PRAGMA max_page_count = %d", most))
 	return err
 }

@@ -6,15 +6,17 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io/fs"
 	"log/slog"
 	"net/url"
 	"os"
 	"path/filepath"
 	"strings"
+	"sync/atomic"
+	"syscall"
 	"time"
 
 	"github.com/gofrs/flock"
-	"gorm.io/driver/sqlite"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
 
@@ -30,49 +32,104 @@ const FileName = "hevrin.db"
 
 // Store is an open database. It may be used from many goroutines.
 type Store struct {
-	db     *gorm.DB
-	lock   *flock.Flock
-	writes chan *write   // in turn, to the one who writes
-	done   chan struct{} // closed once nobody writes any more
+	db       *gorm.DB
+	lock     *flock.Flock
+	file     string
+	opened   os.FileInfo // the file, as it was when it was opened
+	standing atomic.Pointer[stand]
+	writes   chan *write   // in turn, to the one who writes
+	done     chan struct{} // closed once nobody writes any more
 }
 
 // mostConnections is how many connections to the file there are at most; whoever needs another one waits.
 const mostConnections = 8
 
-// Open opens or makes the database in a folder and brings it to the newest version.
-func Open(ctx context.Context, folder string) (*Store, error) {
-	if err := os.MkdirAll(folder, 0o750); err != nil {
-		return nil, fmt.Errorf("cannot use the data folder %s: %w", folder, err)
+// Open opens the record in a folder and brings it to the newest version, or begins one where the folder is new or empty.
+func Open(ctx context.Context, folder string) (*Store, error) { return OpenAs(ctx, folder, OrBegin) }
+
+// OpenAs opens the record in a folder and brings it to the newest version; how says what is done where there is none. A
+// copy is kept of a record whose tables are changed. A damaged one is opened to be read: see Health.
+func OpenAs(ctx context.Context, folder string, how Opening) (*Store, error) {
+	version, err := look(ctx, folder, how)
+	if err != nil {
+		return nil, err
+	}
+	if err := os.MkdirAll(folder, 0o700); err != nil {
+		return nil, unusable(folder, err)
 	}
 	lock, err := hold(folder, false)
 	if err != nil {
 		return nil, err
 	}
-	dsn := url.URL{Scheme: "file", Opaque: filepath.ToSlash(filepath.Join(folder, FileName)), RawQuery: url.Values{
-		"_journal_mode": {"WAL"}, "_foreign_keys": {"on"}, "_busy_timeout": {"5000"}, "_synchronous": {"FULL"},
-		"_txlock": {"immediate"}, // a read-then-write transaction would otherwise find the database locked
-	}.Encode()}
-	db, err := gorm.Open(sqlite.Open(dsn.String()), &gorm.Config{
-		TranslateError: true, PrepareStmt: true,
-		Logger:  logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Error, IgnoreRecordNotFoundError: true}),
-		NowFunc: func() time.Time { return time.Now().UTC() },
-	})
+	s, err := openFile(filepath.Join(folder, FileName), lock)
 	if err != nil {
-		return nil, errors.Join(fmt.Errorf("cannot open the database in %s: %w", folder, err), lock.Unlock())
+		return nil, errors.Join(unusable(folder, err), lock.Unlock())
 	}
-	if raw, err := db.DB(); err == nil { // opening a connection is expensive
-		raw.SetMaxIdleConns(mostConnections)
-		raw.SetMaxOpenConns(mostConnections)
-	}
-	s := &Store{db, lock, make(chan *write, mostWaiting), make(chan struct{})}
-	go s.writeInTurn()
-	if err := s.migrate(ctx); err != nil {
+	if err := s.begin(ctx, version); err != nil {
 		return nil, errors.Join(fmt.Errorf("cannot bring the database in %s up to date: %w", folder, err), s.Close())
 	}
 	return s, nil
 }
 
-func (s *Store) migrate(ctx context.Context) error {
+// unusable names a folder that cannot be used, and what to do about one that may not be written.
+func unusable(folder string, err error) error {
+	if errors.Is(err, fs.ErrPermission) || errors.Is(err, syscall.EROFS) {
+		return fmt.Errorf("the data folder %s cannot be written: let Hevrin write there, or say with --data where else: %w",
+			folder, err)
+	}
+	return fmt.Errorf("cannot use the data folder %s: %w", folder, err)
+}
+
+// openFile opens the database, which others on the machine may not read.
+func openFile(file string, lock *flock.Flock) (*Store, error) {
+	f, err := os.OpenFile(file, os.O_CREATE|os.O_RDWR, 0o600) //nolint:gosec // the caller's own folder
+	if err != nil {
+		return nil, err
+	}
+	opened, err := f.Stat()
+	if err := errors.Join(err, f.Chmod(0o600), f.Close()); err != nil {
+		return nil, err
+	}
+	dsn := url.URL{Scheme: "file", Opaque: filepath.ToSlash(file), RawQuery: url.Values{
+		"_journal_mode": {"WAL"}, "_foreign_keys": {"on"}, "_busy_timeout": {"5000"}, "_synchronous": {"FULL"},
+		"_txlock": {"immediate"}, // a read-then-write transaction would otherwise find the database locked
+	}.Encode()}
+	db, err := gorm.Open(opening(dsn.String()), &gorm.Config{
+		TranslateError: true, PrepareStmt: true,
+		Logger:  logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Error, IgnoreRecordNotFoundError: true}),
+		NowFunc: func() time.Time { return time.Now().UTC() },
+	})
+	if err != nil {
+		return nil, err
+	}
+	if raw, err := db.DB(); err == nil { // opening a connection is expensive
+		raw.SetMaxIdleConns(mostConnections)
+		raw.SetMaxOpenConns(mostConnections)
+	}
+	s := &Store{db: db, lock: lock, file: file, opened: opened, writes: make(chan *write, mostWaiting),
+		done: make(chan struct{})}
+	go s.writeInTurn()
+	return s, nil
+}
+
+// begin checks a record that is there, and brings its tables to the newest version.
+func (s *Store) begin(ctx context.Context, version int64) error {
+	if version > 0 {
+		if err := s.Check(ctx, false); err != nil {
+			var t *record.Trouble
+			if !errors.As(err, &t) {
+				return err
+			}
+			slog.Error("the record is damaged: it is only read", "error", err)
+		}
+	}
+	if err := s.migrate(ctx, version); err != nil {
+		return err
+	}
+	return os.WriteFile(filepath.Join(filepath.Dir(s.file), lockName), []byte(markOf), 0o600)
+}
+
+func (s *Store) migrate(ctx context.Context, version int64) error {
 	raw, err := s.db.DB()
 	if err != nil {
 		return err
@@ -80,6 +137,18 @@ func (s *Store) migrate(ctx context.Context) error {
 	provider, err := migrator(raw)
 	if err != nil {
 		return err
+	}
+	pending, err := provider.HasPending(ctx)
+	if err != nil || !pending {
+		return err
+	}
+	if version > 0 {
+		if now := s.standing.Load(); now != nil && now.trouble != nil {
+			return now.trouble
+		}
+		if err := s.copyBefore(ctx, version); err != nil {
+			return err
+		}
 	}
 	_, err = provider.Up(ctx)
 	return err
@@ -101,18 +170,6 @@ func (s *Store) Empty(ctx context.Context) (bool, error) {
 	var n int64
 	err := s.db.WithContext(ctx).Model(&entryRow{}).Limit(1).Count(&n).Error
 	return n == 0, err
-}
-
-// Integrity asks SQLite to check the whole file.
-func (s *Store) Integrity(ctx context.Context) error {
-	var answer string
-	if err := s.db.WithContext(ctx).Raw("PRAGMA integrity_check").Scan(&answer).Error; err != nil {
-		return err
-	}
-	if answer != "ok" {
-		return fmt.Errorf("the database is damaged: %s", answer)
-	}
-	return nil
 }
 
 // Write runs a use case in one transaction: all of it is kept, or nothing.
@@ -172,24 +229,27 @@ func (r *Reader) Entry(id string) (eventlog.Entry, bool, error) {
 	return rows[0].entry(), true, nil
 }
 
-// Append adds an entry to the record.
+// Append adds an entry to the record, with the hashes that bind it to all before it.
 func (t *Tx) Append(e eventlog.Entry) error {
-	row := rowOf(e)
-	return t.db.Create(&row).Error
+	_, err := t.append(e, "")
+	return err
 }
 
 // AppendAfter adds an entry to the record, unless the subject's log went on after a place in it: then it is not added.
 func (t *Tx) AppendAfter(e eventlog.Entry, seq int64) (added bool, err error) {
+	return t.append(e, " WHERE NOT EXISTS (SELECT 1 FROM entries WHERE subject_kind = ? AND subject_id = ? AND seq > ?)",
+		e.Subject.Kind, e.Subject.ID, seq)
+}
+
+func (t *Tx) append(e eventlog.Entry, where string, args ...any) (added bool, err error) {
 	row := rowOf(e)
 	body, err := json.Marshal(row.Body)
 	if err != nil {
 		return false, err
 	}
-	done := t.db.Exec(`INSERT INTO entries (id, subject_kind, subject_id, kind, by, at, tapped_at, undoes, body)
-		SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?
-		WHERE NOT EXISTS (SELECT 1 FROM entries WHERE subject_kind = ? AND subject_id = ? AND seq > ?)`,
-		row.ID, row.SubjectKind, row.SubjectID, row.Kind, row.By, row.At, row.TappedAt, row.Undoes, string(body),
-		row.SubjectKind, row.SubjectID, seq)
+	all := append([]any{row.ID, row.SubjectKind, row.SubjectID, row.Kind, row.By, row.At, row.TappedAt, row.Undoes,
+		string(body)}, args...)
+	done := t.db.Exec(appendEntry+where, all...)
 	return done.RowsAffected > 0, done.Error
 }
 

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"sync/atomic"
 
@@ -16,9 +15,6 @@ const (
 	mostWaiting  = 1024
 	mostTogether = 32
 )
-
-// ErrBusy says that too many writes wait already.
-var ErrBusy = errors.New("too many people write at once: try again in a moment")
 
 // write is one use case that waits for its turn to write.
 type write struct {
@@ -43,7 +39,7 @@ func (s *Store) wait(w *write) error {
 	select {
 	case s.writes <- w:
 	default:
-		return ErrBusy
+		return &record.Trouble{Kind: record.Busy}
 	}
 	select {
 	case <-w.done:
@@ -104,7 +100,24 @@ func (s *Store) commit(list []*write) {
 	if len(doing) == 0 {
 		return
 	}
-	err := s.db.Transaction(func(tx *gorm.DB) error {
+	err := s.writable()
+	if err == nil {
+		err = s.transact(doing)
+	}
+	if t := troubleOf(err); t != nil {
+		err = t
+	}
+	for _, w := range doing {
+		if w.err == nil {
+			w.err = err
+		}
+		close(w.done)
+	}
+}
+
+// transact does writes in one transaction.
+func (s *Store) transact(doing []*write) error {
+	return s.db.Transaction(func(tx *gorm.DB) error {
 		if len(doing) == 1 {
 			doing[0].err = doing[0].run(tx)
 			return doing[0].err
@@ -122,12 +135,6 @@ func (s *Store) commit(list []*write) {
 		}
 		return nil
 	})
-	for _, w := range doing {
-		if w.err == nil {
-			w.err = err
-		}
-		close(w.done)
-	}
 }
 
 // run does a write; what panics is the caller's to see.

@@ -100,7 +100,7 @@ func holdsNotes(t *testing.T, folder, job string, notes []string) {
 	s, err := store.Open(context.Background(), folder)
 	require.NoError(t, err)
 	defer func() { assert.NoError(t, s.Close()) }()
-	assert.NoError(t, s.Integrity(context.Background()))
+	assert.NoError(t, s.Check(context.Background(), true))
 	entries, err := s.Read(context.Background()).Entries(eventlog.Subject{Kind: eventlog.OfJob, ID: job})
 	require.NoError(t, err)
 	kept := map[string]bool{}

@@ -130,7 +130,7 @@ func TestKilledWhileSavingItLosesNoAnsweredSave(t *testing.T) {
 	assert.NoError(t, p.Wait(), "a graceful stop ends without an error")
 	s, err := store.Open(context.Background(), folder)
 	require.NoError(t, err)
-	assert.NoError(t, s.Integrity(context.Background()))
+	assert.NoError(t, s.Check(context.Background(), true))
 	assert.NoError(t, s.Close())
 }
 
