@@ -114,25 +114,25 @@ func (e AxisName) Valid() bool {
 
 // Defines values for BladeState.
 const (
-	Cracked BladeState = "cracked"
-	Gone    BladeState = "gone"
-	Set     BladeState = "set"
-	Sound   BladeState = "sound"
-	Torn    BladeState = "torn"
+	BladeStateCracked BladeState = "cracked"
+	BladeStateGone    BladeState = "gone"
+	BladeStateSet     BladeState = "set"
+	BladeStateSound   BladeState = "sound"
+	BladeStateTorn    BladeState = "torn"
 )
 
 // Valid indicates whether the value is a known member of the BladeState enum.
 func (e BladeState) Valid() bool {
 	switch e {
-	case Cracked:
+	case BladeStateCracked:
 		return true
-	case Gone:
+	case BladeStateGone:
 		return true
-	case Set:
+	case BladeStateSet:
 		return true
-	case Sound:
+	case BladeStateSound:
 		return true
-	case Torn:
+	case BladeStateTorn:
 		return true
 	default:
 		return false
@@ -1810,6 +1810,33 @@ func (e TrendViewShape) Valid() bool {
 	}
 }
 
+// Defines values for TroubleKind.
+const (
+	TroubleKindBusy     TroubleKind = "busy"
+	TroubleKindDamaged  TroubleKind = "damaged"
+	TroubleKindFull     TroubleKind = "full"
+	TroubleKindGone     TroubleKind = "gone"
+	TroubleKindReadOnly TroubleKind = "read-only"
+)
+
+// Valid indicates whether the value is a known member of the TroubleKind enum.
+func (e TroubleKind) Valid() bool {
+	switch e {
+	case TroubleKindBusy:
+		return true
+	case TroubleKindDamaged:
+		return true
+	case TroubleKindFull:
+		return true
+	case TroubleKindGone:
+		return true
+	case TroubleKindReadOnly:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for UnitSystem.
 const (
 	Imperial UnitSystem = "imperial"
@@ -3132,8 +3159,13 @@ type Group struct {
 type Health struct {
 	// Catalogue The catalogue's version.
 	Catalogue string `json:"catalogue"`
-	Status    string `json:"status"`
-	Version   string `json:"version"`
+
+	// Record How the place where the record lies stands.
+	Record *RecordHealth `json:"record,omitempty"`
+
+	// Status ok, or trouble.
+	Status  string `json:"status"`
+	Version string `json:"version"`
 }
 
 // HealthFigure defines model for HealthFigure.
@@ -4562,6 +4594,48 @@ type RecordChange struct {
 	SubjectKind SubjectKind `json:"subject_kind"`
 }
 
+// RecordHealth How the place where the record lies stands.
+type RecordHealth struct {
+	Backup struct {
+		// Folder Where backups are made by the program; empty: none are.
+		Folder string `json:"folder"`
+
+		// Last When the last good one was made; absent: there is none.
+		Last *time.Time `json:"last,omitempty"`
+
+		// Old The last good one is over two days old, or there is none.
+		Old *bool `json:"old,omitempty"`
+
+		// Say Why the last try failed.
+		Say *string `json:"say,omitempty"`
+	} `json:"backup"`
+
+	// Checked When the file was last read to see whether it is sound.
+	Checked *time.Time `json:"checked,omitempty"`
+
+	// Clock What is odd about this machine's clock; absent where nothing is.
+	Clock  *string `json:"clock,omitempty"`
+	Folder string  `json:"folder"`
+
+	// FreeMb Room on its disk, in MB; -1: not known.
+	FreeMb int64 `json:"free_mb"`
+
+	// Newest When the newest entry was kept.
+	Newest *time.Time `json:"newest,omitempty"`
+
+	// Say Of trouble: what is wrong and what to do.
+	Say *string `json:"say,omitempty"`
+
+	// Trouble What is wrong with the place where the record lies.
+	Trouble *TroubleKind `json:"trouble,omitempty"`
+
+	// Waiting Writes that wait for their turn.
+	Waiting int `json:"waiting"`
+
+	// Whole The whole file was read then, not its outline alone.
+	Whole bool `json:"whole"`
+}
+
 // RecordingAct Begin or end to record the engine's feed. A logger's file is taken by its own address.
 type RecordingAct struct {
 	Do RecordingVerb `json:"do"`
@@ -5424,6 +5498,9 @@ type Trouble struct {
 	Label string    `json:"label"`
 }
 
+// TroubleKind What is wrong with the place where the record lies.
+type TroubleKind string
+
 // Tubes A stack as it is counted and measured; tubes over all passes, the length of one tube.
 type Tubes struct {
 	InnerDiameterMm float64 `json:"inner_diameter_mm"`
@@ -6009,6 +6086,12 @@ type ServerInterface interface {
 	// PlantTypes The kinds of engine that the model knows the usual figures of
 	// (GET /plant/types)
 	PlantTypes(ctx *echo.Context) error
+	// MakeBackup Makes a backup now, beside those that the program makes by itself
+	// (POST /record/backups)
+	MakeBackup(ctx *echo.Context) error
+	// CheckRecord Reads the whole record, to see whether it is sound
+	// (POST /record/check)
+	CheckRecord(ctx *echo.Context) error
 	// GetBundleSchema The JSON Schema of a job's file of version 1
 	// (GET /schemas/job-bundle-1.json)
 	GetBundleSchema(ctx *echo.Context) error
@@ -6862,6 +6945,24 @@ func (w *ServerInterfaceWrapper) PlantTypes(ctx *echo.Context) error {
 	return err
 }
 
+// MakeBackup converts echo context to params.
+func (w *ServerInterfaceWrapper) MakeBackup(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MakeBackup(ctx)
+	return err
+}
+
+// CheckRecord converts echo context to params.
+func (w *ServerInterfaceWrapper) CheckRecord(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CheckRecord(ctx)
+	return err
+}
+
 // GetBundleSchema converts echo context to params.
 func (w *ServerInterfaceWrapper) GetBundleSchema(ctx *echo.Context) error {
 	var err error
@@ -7025,6 +7126,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/jobs/:job_id/recordings/:recording_id/readings.csv", wrapper.GetRecordingCSV, options.OperationMiddlewares["getRecordingCSV"]...)
 	router.POST(options.BaseURL+"/bundles", wrapper.ImportBundle, options.OperationMiddlewares["importBundle"]...)
 	router.GET(options.BaseURL+"/schemas/job-bundle-1.json", wrapper.GetBundleSchema, options.OperationMiddlewares["getBundleSchema"]...)
+	router.POST(options.BaseURL+"/record/check", wrapper.CheckRecord, options.OperationMiddlewares["checkRecord"]...)
+	router.POST(options.BaseURL+"/record/backups", wrapper.MakeBackup, options.OperationMiddlewares["makeBackup"]...)
 	router.GET(options.BaseURL+"/backup", wrapper.GetBackup, options.OperationMiddlewares["getBackup"]...)
 	router.GET(options.BaseURL+"/inventory", wrapper.GetInventory, options.OperationMiddlewares["getInventory"]...)
 	router.GET(options.BaseURL+"/inventory.csv", wrapper.GetInventoryCSV, options.OperationMiddlewares["getInventoryCSV"]...)
@@ -9249,6 +9352,82 @@ func (response PlantTypesdefaultApplicationProblemPlusJSONResponse) VisitPlantTy
 	return err
 }
 
+type MakeBackupRequestObject struct {
+}
+
+type MakeBackupResponseObject interface {
+	VisitMakeBackupResponse(w http.ResponseWriter) error
+}
+
+type MakeBackup200JSONResponse Health
+
+func (response MakeBackup200JSONResponse) VisitMakeBackupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeBackupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeBackupdefaultApplicationProblemPlusJSONResponse) VisitMakeBackupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckRecordRequestObject struct {
+}
+
+type CheckRecordResponseObject interface {
+	VisitCheckRecordResponse(w http.ResponseWriter) error
+}
+
+type CheckRecord200JSONResponse Health
+
+func (response CheckRecord200JSONResponse) VisitCheckRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckRecorddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckRecorddefaultApplicationProblemPlusJSONResponse) VisitCheckRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetBundleSchemaRequestObject struct {
 }
 
@@ -9598,6 +9777,12 @@ type StrictServerInterface interface {
 	// PlantTypes The kinds of engine that the model knows the usual figures of
 	// (GET /plant/types)
 	PlantTypes(ctx context.Context, request PlantTypesRequestObject) (PlantTypesResponseObject, error)
+	// MakeBackup Makes a backup now, beside those that the program makes by itself
+	// (POST /record/backups)
+	MakeBackup(ctx context.Context, request MakeBackupRequestObject) (MakeBackupResponseObject, error)
+	// CheckRecord Reads the whole record, to see whether it is sound
+	// (POST /record/check)
+	CheckRecord(ctx context.Context, request CheckRecordRequestObject) (CheckRecordResponseObject, error)
 	// GetBundleSchema The JSON Schema of a job's file of version 1
 	// (GET /schemas/job-bundle-1.json)
 	GetBundleSchema(ctx context.Context, request GetBundleSchemaRequestObject) (GetBundleSchemaResponseObject, error)
@@ -11366,6 +11551,52 @@ func (sh *strictHandler) PlantTypes(ctx *echo.Context) error {
 	return nil
 }
 
+// MakeBackup operation middleware
+func (sh *strictHandler) MakeBackup(ctx *echo.Context) error {
+	var request MakeBackupRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeBackup(ctx.Request().Context(), request.(MakeBackupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeBackup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MakeBackupResponseObject); ok {
+		return validResponse.VisitMakeBackupResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CheckRecord operation middleware
+func (sh *strictHandler) CheckRecord(ctx *echo.Context) error {
+	var request CheckRecordRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckRecord(ctx.Request().Context(), request.(CheckRecordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckRecord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CheckRecordResponseObject); ok {
+		return validResponse.VisitCheckRecordResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetBundleSchema operation middleware
 func (sh *strictHandler) GetBundleSchema(ctx *echo.Context) error {
 	var request GetBundleSchemaRequestObject
@@ -11515,506 +11746,514 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L3vkhs3si/4Kojee8NWnOqelkb2nWHHfpBly9aMbGkleRwbR7O8YBXIglkFlAFUUzwTfo59jX2G3Rfb",
-	"QCaAKhYBEkW1fE7sfrFb3Sj8TSTy7y//dVXKtpOCCaOvFv+66qiiLTNMwb+e1YxW9oeK6VLxznAprhZX",
-	"P8gdWVNFqP3zHfnz11+RXc0EadjaENmbm6viituGv/VM7a+KK0FbdrW4quheXxVXuqxZS7HbNe0bc7X4",
-	"89dfFVct/cjbvrX/+vq2uGq5wH/eFldm39kOuDBsw9TV778XV88VXZuX39puYKyOmnoYqrR/XfLqqrhS",
-	"7LeeK1ZdLYzq2Xj4/6bY+mpx9b/8adiDP+Ff9Z9efgujfCc2XLDkMAz+/CDjGLU/MYxR+wcY5W9ylRzj",
-	"V7l6gBF+FhwJKXb+Pfwxt0fb1bu9Nqy9+t12rZjupNAMun+j5Kphrf2xlMIwYeyPtOsaXlJLpn/qsMW/",
-	"/aotzf4rc1DfL4x4SPW/1NSQHdVkp6TYECoqsrO/MpJU8gZW73qBq1OWTOOVUrJjynCceEl72x/ukWEt",
-	"/ODIWxvFxebq90DvVCm6t//mVbRZQ1esif6l5aI3OOJaqpYae/1kv2rYVehd9O3KXqbiSjBWzZzRrt5H",
-	"2v0+Jp9/vwJ6wkkOU/LDFcNeYHf/DKPI1a+sNHaYZyWvkGSZsLzg36+6WuquloqXtgdu8AfdN2vawo92",
-	"vfADLZmBH+p9pWRZN/DRMMqwuGcNVe0rLtjxeVGTuYfps+gaWrKzhAeNLA0Z2Y26WUnZMCqOthY7Lez8",
-	"hi2Gb6Pb2Gj5jjFxzMtf8U1tyI5RRYwncM2YICumecWIqRkpaa/ZwhL6ipGuN0ThRzVvGOGGcE1kx0RB",
-	"pCKs0YxIAd9VPSMN1/AenN5Vati14e1oY4ftW+2ju1rWrNwer+e9XYSmO8Jh2KPPKhntbc1FZX+M/k02",
-	"jdwt++54tJdGk4aLoxUvSCUFI1QTKvZEmpqp6Gw2ilYsOmjNFDsez54h4XYsrsmvcjXqNBBKAbc4tjOM",
-	"tNQ+oYKKkuFxV5Jpe4RGyugEf5WrHM5/ivwtaRzPBrgpN6ThTJMVq7moiDZUVEhLRMhdfHFdb5ZAfxmX",
-	"BLd3ON3hpiD1ADmMD3jcvTsDtwCgQ3fd7KZEb5nQO6YiPKS65yVL7AE8H7BcYk+oU1Kuv9BEMWqnrAlV",
-	"7hLWjHZMG9JIuSXUEHbP1N7UXGzg0tnd8jzSLlTK7bUUuKJrWNE1FdV1p+Q9O/itqdl1w7fMnsS4TYxR",
-	"llKsG17iE3+4mBe4x5p0imkmjKcvIqQhG0mM3DB/D8Izc4qunruxYq9PaQWB33omShabihUqNU7A1FIz",
-	"spa9qMjKLoPsuKntjrbwhCPTY4rBPO2usYqspSJ7ZuZM1U8nNlvLCyKztHMqYBKBSRCQh0nDtN1HuaKr",
-	"Bi6qILc3j7+KXwhY23H33/N7x5J1LXeCrPaEEt0r5ghIVESu3SC84WZPbm/++pVt30rFDpZ+VhjY2LGO",
-	"p/B6Pd7+AsWl8STsUUh4T+5po5GJck1KrsqeG5g4qxaEkjUtzQ35Yd/ZXdIs3ArN8Dj7zt4jUyvGLpi+",
-	"YB/NEjhChJi+s9eMwF+RWGr7QsqW4dUDncdIopkxDSuQOTMiVcWU3WD7D20UNWyzz6ann9hH8xw4VGy2",
-	"0izles2Ax6W2vMBZCBauASOorHyhLZ81jKyo0oUTY/On9rZvWPW6j95KIOGlU+mmM3szojS5BpJHYpe9",
-	"AUkDiOTGCXBnhC3ZG0tAhzLrqWm/xg9is1Z2RUvZR+YMZ+B2kDoW4bY+7Jz95YPsnmYxtmrfhMCdLZXp",
-	"7MGADb5j8cF63bEoH0d6d0eD9OvuI9JUK7UZeNOaK52//Hc4amxCvWAfu4ZyEaPq+NtiZ7NGVo/8/UuU",
-	"SIUVvbj75QKaHezgI7KTfVMRzZpKtsBl5vCLiYwRdtKd4CE78ezZ88jCCwPuVThc+OEVmjxz49d3dAPG",
-	"BBwVSnTHFcWNHLQoQU2vqJWETK9WMq4VfeQRBTYt6Fn1/rxO6CUwaB2d8EeufwKDwTDdj1fF1T46yW+o",
-	"ZlYCBwMKClsVt6ulzZvRvNe00WyqhaBmcZIR23n8XgwGmCxZ2JlSstoqSx6xayiMsqKxu4K/ytXAhvCb",
-	"7FuHA7X040ts/fgJKOP+XxP6hpP5rWfuz0b1zF4B2nWsWs7R23ZSxRb2E2MVs5yTOcEWV4MCgb2n8Nz3",
-	"jVkAd0X1cseahtCmweeUtvDAt/TjKyY2pr5aPL29vS3OEN7IiAai/GDwwiOI0eI31NRvGiocV5qacjpa",
-	"crNfbqLvcEmbkvctKalaSQEvLltL5TVm3TFhMp+7y4xGpXyybDKtF0zIflPHVKriat1rtqSZHdnnYVlm",
-	"NlZcaLacZ6vSNVVsWXOc7UQdh8uigPs33ApkmRuMnTZyF5FbmCrtk+NluZI2TnfmhpRUEEO3jPDRyG1f",
-	"1rnjGllul9tN7tqheXM8ydvRfYJGdh6l2mtDG70gmrlfL7ebzJmZXgl57/wAGe13VAn7RM+0IlLDVCaR",
-	"Tt9dtxdDJ6NJHNgWHUlOyS1139+i5j3zLSllI3vQ/Q/YUhEzNf3Hf5wV3Wyb34urrs7cfsPaLvPa/R5b",
-	"d+PsUDNWDHcmyvkoMVIJsrKdLlDrs9eCa83FpiB0Je8ZuS3IijVyRx5n3xVqzppRYSHvoOUxwdjf/jO1",
-	"+ne+ey9zaC+4oZxml2TpStFyC6KaZiYukfSiatgL3szd0IoaGlcA1tyqliuq2ddP75yy+/Qv5MdvLFfi",
-	"h6/Iam/Y4eP49f94cnsbeyCLKyczTU5QNHui6R5PDmXlFQM+J2ImiMk+wzKi2wwb87LtpDLR91TRtYmy",
-	"DdRco3+aI2ttWWcSVrgd1ajKUzCHOkuk5alzTQm7ZVhHXKI70CaBaztT09TJib0drX3yd2ehPf6j7JgT",
-	"W/Lkta6WRup4X4qVUlWevx//Pch6p0Uw3JlwniMZDDsY79/B6oelhnkeTMqdbYzqntOm7BtQgJ7pLW7I",
-	"yUt5eGrPQI6zHUhF7CCEC0KtPF6g6WnnyQcUPHszecThESxkJ82IYaSXokMjgXCK0Pg6Py3iupee5VE9",
-	"PBkYxyupp7ZRxuzbK2c9OZoW1TGT2i9oB+yY0lKQHRVG233bHtr8R1bnkfg7MdC4v7hL1ezoXuPl9f4r",
-	"buZdYPaRtl3DLjiqNWdNlW+RGnp4YT+MmlWV7LvorD1ZHP9BGpbacbCX8E2vmCYto4Kwj7Q0zX7eBimm",
-	"+8Zcss638GXUGiV75Sz5F1phHP0CvRWOIP0GhqMZJu83ahj6QGL0RHD6IqTcPVFt7fQWwQexnel4aXp1",
-	"3nvsmoXzSXM5DOo4JI9v9kAcdhPB4uC26Y6IvmmcasGds9C+WrTrkGyOdqcXJVOGcmFOGGOyJNqpTMLw",
-	"XlNVkYrdc2DoYEh2sy38PO191KSkrfMNWEJXSqrEfCumtJGyOjXd00w19HA06x/kbngf7NgV/KQYrQqy",
-	"2hOgy+i8LlSnpNo61SWL8H7B9u8M687eMEdXh0c8DJlSvkYbfPo2IRc8vky15FPWcGpJr+iKNQ2L8tMQ",
-	"bnYkY1vRFmPYhES/DncP+g35xTmppGCOhbKmIm2vjZWKN+hm6wX47HwwBBLRzeGzENGTgEERCZ4i27+a",
-	"mKI/8QGpWRN/P7ZcVDP7/7v95HTMEf2YaySiH5dK7hLCZMtFbj9cnOpHxkMowOpvZF/WrIq7VJPPqxTN",
-	"fsnXZ71Notm/XKMQjqQQt6zpfrNh2mQT9ztsn3grvP09Qme4ZU5E3Q0EfWe5IwdPMEiQEfEr/tB6Kz4Q",
-	"0miZbtczrvrfHQkGjwSeahFOsLgy7CN4QYAFXBVXe6avhRy963D2hftUR7XxqaB25l08MetXHE9qYgXp",
-	"20tkodT55fdlhfkM51Srr3zPpw/lbZAbPh8DvlhETouOn4mTcXHCUEC1CxKZyT3yHGTxGwZTip+goY3c",
-	"9LHYxRCDmrXdLmQ15kl4QIl2iLPI6ykVBrGmLW/4DMJ8YT/Yv6Cl0fH+Zqk14FyP07iojiS307ZeDE6L",
-	"KoC0mrHC7yHcLaVIzunHsteYPMG1kWgyzOroB2z/EiwOkajmtrOsQsWNnmASglAs+0a5pl9o0tItu+67",
-	"YxtLKe+ZWmpGm5lic6X4PZsbkS00U+ZTVFY36tBVcbCC2F3/Va6Wlh/kH+Xf5Mqzu+kKWmZqOaOrH6F9",
-	"3OjJqod5IDrKVX5PbyhXiUia5ZqWzlZ1SFk/9o3hHUSdUqKZ+UKTTnGpyI5BULMUJQOiY6M4mBXbS4gV",
-	"HAW8ZHosZrHNd/hBbE1GwTBJa5pw4V0QzqJJMPcoFzFaEEbLGjVibjSxZGTFPhdEnDW99ziHqOzSbRnr",
-	"UmG+Gi2nVtURw1Szxz1FMfdMaRfbchyBQH0iU9T+2DC6JQ0zOuQsZenMttOzl9tP64AYR4/WiDjC0+PJ",
-	"f+Czo9ckMPHwKoSntPAPfTSzwl/zcEYjvjvmKCMSCzsXlzd6H0w0lTZMLECelLRpkI8PUZOYSlBJwQqy",
-	"q3lZWxoxvNymNLLZCTCgO8xLUIFPokuuqdhE5Ku1N1kc+3iVbOPTkucnhd26TuCT+KRc/kNK5ovQvDda",
-	"yI4JNO4tvMHjBvSopqH2gh8qQ3FD/Jw4FLHmqp351eD3OnUbMT/POXwvFgrRPXgk7WA4yB+TpTWNDVeE",
-	"kk7R0nDNKlJTiJ92irvl7HjOmQ9ReKAnphC7beB6sTIVPhbFqPcvNKGttNe1Zu08LwGGQ888cscSY8Tr",
-	"LNAr1kix0YvR4ybXxLPSOwgRA4nRBWy3tGLwSytYjYKgo26m8XN9xMXcyBhmPhobg9Bd+k+IsJY74aNm",
-	"PyG09IA7+c2ZvBzhPRnS68JrMHKeHj0L/oBG1xMpPslrfnQhIp8vkyvi958Tdjkvjkz2ppQty9I/X7u2",
-	"MzzdLr/IjzI+nyGRKKwvuemvh1l6Q5mLG+ailKJses0hn0dvedexKm4Da6SOBVw8wNlVTHfcRHObIHZz",
-	"RzUpYXgUPQcRALw5YGnHu7Oj++itnEcDLpZaL4fsqERQ47G6n+NeyTn7IM7FJjOEOuSSgWw7qriWYmox",
-	"habF1cpFQNvN2x0YiUYUIEXFWsGqn/BNyw3p7qiKO/YVozrOqfHYmTBkRcvtQdDuHWFtZ/ZD4mhNtU+f",
-	"OObGXJzPmv2lltnJyLCWgZ/ab8I6/HDxAxBoL45cIL3Vy0Sc8/uaoZMBYxMcv7Wrtl+5V2rNdmjniEu9",
-	"ZUPbTscBGFoq9gQbwAbjWJrufTAEgdSrmmp40rkiNaOVdl5SSsD8oIiyaiHTd6AU0hLPpJS9MOQ2HpQE",
-	"f4x7XBICkM9HnSEZyW382tp3XPGqYnGND3c5fhh2cdOjAJ4Ejj27e4VXj1lbuCQpKircjTsnEy1QfzUK",
-	"sphAi8Y/YN/A66DrvhvI3YXmuvBgaf8lUwnKGHoWlUFooyWxOpwOOQFWRyArZvkostk4IYXYyWMdeXYe",
-	"v9yG2+O2251wmPvBMSWuFKZ2Ht+o6CRXcfbMW3bqcsDfiaKKKbKSpibUmXcwedCeIy1rQhtLABjmCHKw",
-	"l3bnRiRTy4yv/LwS6w55okdLXzHIs09EgIIdKqTIHSuc3rF9zMKHvLvcUO4ckvApSn7WniTGw8W3QDZU",
-	"mDcNFXOzdZoQ/J6TMmFPWkDi5bLDEP7lvWx6lKVyMiI+lqD2q+whN82+lM1Z4zq0QmnFcuQZA9RsRrh8",
-	"cWWo2jBz2erxF2ckLlHzFXfOzHumNWsuC+X3J3u46aPtGS09bHNqfSePfjRPN6kUjeZkACRMncJqf5Di",
-	"OiiEJXZ5F6LhPVYSGL4g/ARYuX2F7XxuyIsG7Lj2rTbErqUiumOsQpiAsFHDiFzAS7aje0LNB9FKbRak",
-	"p8vdclsM7ZeKGvtaSDX6nelXVgT4+RlEr3hV2SfmuswXaFRgdiWcGCTBOjszTFauDyb6QRzjfhwkI550",
-	"Rg4t7QMAFLL9dRlB/PiB0VFCKLQktWwqfUe+su/s49vb4vb2NjPTCtnTslm2MRfwY4i8n9HfdN/POlno",
-	"lin9FtsefA/bf9ZCD40CL4rc/ch6vs5cCxxl0zC1ZB9x4Ei2lNwxRTaSaafvWUpAownXC/JnUnEN0DUt",
-	"E6YgT26+Il1DBVwN3NxMk5aiu5OH9GTGIeEliXR0C/RjO8rtLJZc89znA0zugiprfs+quKC7YsrUcWk6",
-	"UxU+GSMcF7p3Ap2xGdKgi1LAT/x0Xd//TG3Cc6pO5X2ctMNAo2AXzrfwooUYRj5nbztMT9DpdVySbDw+",
-	"7iPJnusx/AhdG6YAIcHqCguylk1lf72je4QdGAUpVj1YH7m5IS+NJpgTYZWXfUKnDIQ1Sin4y23S4vPw",
-	"2dGeLnN69qR6Joi10gfke25ls5OZz2QSw4qSxPKGxnxH/3lEX1w1Mj9E+JXcADDa3LuDo8Q25VsMWHpu",
-	"n6SITaW0D3icJ25659rKAlKrhzzOYxboIgajVgwdMkDyTYNAN9FJx6MyX1YYu27/WoySd92kfSi+8KnG",
-	"TsiL6n47xY2JGkQmZ+R3xE1q+HLYkLB6t6TCnceJg/xsmY5n0hr//PQ2ntaYm4/o5j9OSPws4BElUHr+",
-	"5XXz+hG41CF0w9dPT0E3/F585p29lNVHMIpwQhMYhye3iPvq//34IZj3cDmPNwWPJmg43AFLnECexd6W",
-	"5281dMpbdhdUvQWhBG4ToHLtvMbir7x2T/bp/PGcp8iRwXCFHQGeuASO2GbnvDsWfnrH5gFgnt/a8ZZG",
-	"t7FAGEr7axgbPbKzN9etzy/gxPa9Ueyes4hr5cK77x7HaA5Lw1tuonJ6cWX3xUNZ5T3vbG0SeFSw6BkI",
-	"W4iLFY7xKG8wmadx9nr6JxDtJFaZZM6rhBfs+vECzBIxf8X0MQjbF7IH/BGF6xI2MexB4uQ9uuMMExET",
-	"IxeoYzsucA9S0Kk2EBZ1R1wMGHgjNNL+r3KFtuuxvSgWB4s2DLQcVOdJbu8z12iT3Zw1K7lbrq38kPuJ",
-	"Dzub95VmtJTldrmTapv50e/R49ojvrkxTNmz+D/+/fb6r//819Pfr/GHJ8MP/y32iHzLVorrQyxi1a8w",
-	"Z2XHEBKCQqy+rlkDIRtNX23iQJrf4m5fYAanQlZMLw8zrsf6HTV1DCLmWdN4grNNMs0stdRMZ1ucGym7",
-	"eJjRkKSN4UW8QiORqZXsN3UcNxGiEE/Hzwyi0ZNzopGdXPZKWjs0d5HkqbTQvLBp11OcmU+ycF1oTzQl",
-	"tGX2QvOSRg7XAet5WEIhDTqYS15lB7YGAj/Y1r9EAsdnxdlkPf6/MGPvd3g8OiWrvjQZaO3QDGCB227p",
-	"veU507LtgwExJ5jb3lfAnVpuZn3SyF32F4aKKL4TBBNQsf1CE83/IxfVauIgaanWl7hnPNS4PxR3zwOr",
-	"GSgi+k7KfhWR5555hGPkCi3dkxUjlOiGd4VD5mXktx7THe2jT/X2+K1TR0r+GLXEI+PGdPwMH6dyCEAq",
-	"6M32s+giEybeTw+wuqdNH5GO/vbu9U9xY0BNTRptm2sC2AjAb6eBJ4ldgB79RIawpeQ2vKP3s1FWfpKk",
-	"oyqArKEVc0i9pgRGdytYS7WRxiAYUUwpP2f/C3t6qHpGFV6/n7O01Kl/ExLl61ObFgHarMLvj3mBbCqm",
-	"zUz01W+9NfFMWhIMG51pz773kCRd/CXMt5ht2T6p5QkXUwOKMtW1Q3TOjh+aLMkONcSv4BQT63vpQpVS",
-	"QfURhJvapZkfi2KJWgO17JVOmkWcNmBqpO8MNn9BeJXVMzLlb9t0mV0GoOsBnPrswy21sb9rmTBDOGGC",
-	"2BlViN0L5H6HcVsiH//02569xTC/RMw5y+ghpBgYqrepQhDaJHjyeeynb+eUVcFoK0/QUMMA1zHspI/H",
-	"CcHgjlATdB9Pbr/M7fBtf95dcMrFNpzX0YS2kxDYCheNN6q4MorBg12GkM3iqhdgOT8q2zCKuKP7RGhc",
-	"5rFN2Q1mbCdlhf4Ya1DeM1XB86olzLqhaKPws4/N+zurgv/IqO7VfOu1VGzZtrnBVA70MBFJXbLliib+",
-	"KthuOW+wLlgHzgAN+m4PB4lt+Xchl2iWC94HVmdRvQeihv3C1I+5aVIh6uh0rQlshseCRc6yWHPlDVZn",
-	"7I8YQAKZJfs56VNrdt4884KhR2Pds7OBci9sm4eId4CYpOV2lwtKDM1V12a33y2tNhkPSK6pYnrpjFhx",
-	"OjM1U620DDwfwfUoHmNU8M75ANwJus0ebcN4iZPRR6sZqNiTzkCi6Tv2zejOPLgu9EegsOclnjdUmLeg",
-	"HV6eJjLFH5+dGTJy8ide7jzO5TYritW+m69m/E2usqJtxiCg+sQCv+0/OXyi6lm+B8YpAZ+YkuqdvzOh",
-	"N4KKFc1H7dVFBpwj2FUvL6HI4aaYPoE/NNypwKppgx7k4fPA6QE+v4eNh8r34w+vesLA/clG7LP+/f9a",
-	"QsI8hnyBSDFDTJgTVnZaIgh1aL+6vR3XoX08X1gIXf3lsKs/j2xNcUni5PPTt917+3FUwDi6bfbmaIgs",
-	"B1r0PheILnLfwS3SRlEumHJZUVCPzOlpiDOuCRBT/B5dEpdxVvAJ+/f4YPue3p5jedO4iIcSjzwPSDNL",
-	"X7pmYiD7NCE2GYGbnsfDhR3mSxFrGi0pFdCHW1mxxtHjWiokKWRVvp6WS/QvZWvbKNlmyx0glL2g8fJS",
-	"Xr75NAnmjwid9AIRjuX3NH3OR7YE1QvhvBVGQlRPcUVFvHrSd6HsywTZJJlOJtcnzheYEeSQrMlq75Fd",
-	"jCbso2ECy94wFo9idFaYCfcSDrpSBw+xgqSgL3QSsLJIVaZ4hnX7VrLaE015BdZlg0hj2xUTZU1aZ025",
-	"Ixj6n2mBvWeq4ufdle/69ZqXnIlyn8yn813hhsB+x8/eqP00IXwoczoACHkggmAH9MUIfbB+caX71msh",
-	"+HfeeZh9CG0w6Ga5x64D6j7GhmqGHjJXbSBKZPe88imPM3xC33F4gajLxJWK/HZDxqi5okHYagQfDVFC",
-	"vkYc14S5kSFpl67g1644HIqTludALJmzs8VyllKoLr7+4DHcahjLHciC1HJH5Now4TERhkKjN+Q7Wtau",
-	"KOfauNwrxBdpudZMk5o2a3ulApQ0/L5y9aRuxu/k03PRi79FtDxL4A3gzGCdvFrKiqg/ffn439SjgqhR",
-	"BT38i5V2h1J80q02fleGFzw6s5nlXd7AoCWLvYixa2Kfg3eA8D6+J74UX697gKxVrNxKrL8XbH4xQh4j",
-	"SB6/rCnt4P1QQZFQItguILUZqgw+chfHv8QhiHLl6xPwWRPR7HBJP9uNI5jRlskivR91RqK5czzPkMDC",
-	"2kaHHXhUxZVtFj9YbZhg6o2PVTk82o/HO3ANSWaP89a+T35fkAp9E3NV+mlBxPEe4Fre1bQ7lAsC/zZU",
-	"bJoUiUdBgB8UV2s2TBYANEbUbpA2EMNQ+9q891Z8LPzzTZ7LtpXCIWmVuYEzirWsitsg0yBRf2edr4kP",
-	"9ZzXWGSaa48OdQEglH2cFZuBD67Yq0SZ2/lAD3GcKTyMAT8FdsrNM06PrgptXMicGTUwF80gBc1zDqbg",
-	"BZvtUqNVpaLQe7XUZtFJQJ+ZmexQ1lQI1sy4d4xVz/GjQ8vS07+c0UL89EeDpjbGDzAzW2D46kgut9dj",
-	"Qw3b0b1LfeJmQQxttkwVxEoX9tV3cWGKCl31JT6Nk1ifM/sJhUBiFc9i1UXOCTSHJp2YTCPXa81iwW9V",
-	"hVnROxeXZVjTDCqOz1mwGs68SVw/vo1aluZkYBwhmeGxncqCsETxX6kA7xxX5EMng8LYqU06UtZLKQQr",
-	"jVOn8B8YSs4bJjDWUieEFtdfHxFG5U4sQyLlsTjqrxqQ3UHq07Fdr6Nas5PVcY6VjMMRX/FQhn7HXN07",
-	"UL+gBo7T6XUi6lmzUooUvpbda4+2iIlVkBQBhVycouUQkDkIRfbO5WI3e/ixPFNmlvYyUADQ3ZZFwAtc",
-	"9VEdx97KesR9KBAuYcBqwo0sRsThZxFOOUq3nDXVd55xTt68ppE7lsDA9ei4E4QIamqv4EATcPhw4ZVl",
-	"/e9P/nkDS4jadkIhvcwwngS2bqjG7haQDtd5ARXT4m+GW0ZLufA1sxYhWDVAbWOOr1RDwO3EV+v3NifD",
-	"Ym719VG0a46Wlue6xlnEd0v4eOwIetMMkHgutolKFJp9ejezVZCG0QgvtYJQCWSgGWCweUg5IR1iF3C9",
-	"FaNKO69kHvexwy3jl92XrDurC2ArwJzueJkC1aXEfttQjhYzKG3igevWzj4KrqCMSPFDNG0YNczWbeFo",
-	"aeEwC08ccYIyxpfTmKBW8knlpCk4tzm0jYLc39L99RpjWiRUEzLwz9j7mo4nGoJVP61aIU7Edxdb/cle",
-	"YAPie4YVpkMlY6MkQo/iEQiZMnA1va4vyUlrtIyAWPcKLLiYRDnUvV3bUVjlpV0NlfroflyhgIJAorzb",
-	"0SXvZqWB3R7f9pU0tY9KnqRcSVMDTqYO9d1R6SVoWlgv7FVGtynkq2EqCsRpf6xpr00qqGBpahacudPU",
-	"F9gB4mU/KXyxUhD++7aLd1pBgtacNC43x/ja3w+LQKhQ8NusPaQXJHgmwPh9IqdLQpw8jL1xlmlC3UoB",
-	"Cda7ne2Bphfp0z11nUpwBMm4ZGpZgbu6igdjwx+xGJ8VNNG/DdVhZWLgLK4KN2RgrSPE8lMmVDuHKAPG",
-	"G4AHiyUreU6J7QEL3NFEmH6UHYzmPOIK9swHr2OUHfj8qcPbXs8pU/ZDRpWyOlWd7IWL/wjh3pxpVEWZ",
-	"UbKJTvr7aO2uZ67yrb3mNaONqQONCheBVGCZUERd0XzT0juyYgZjkyorvAHQe7Mfl4OBTzzvqDjkwAu0",
-	"M05Y5Nrl7Ge8/tB2OUcsxLXMajyzf3MIOTAGKQ7VMXIiyaHx8mFEXjiSjEBxL5K4XZrsgNvvq8N9D+ua",
-	"zDnshR8+RrffB8b0/yUiSB8EeAQjL4x0d21/h4AclOiar6GE+t8z2Nxl54aTiR6LVfqCCWZOEXhN2r6s",
-	"DwEbvtAeI1oP+EzkEAXUSFeNfAC5RygHLE9hBW5vCrTPosuj/SC+hJ6X7t+PQHtcWSWCG/KlkPCiM8Wq",
-	"RwOgqJDGDYoozHZI2yfUfli62h6jQYiRVveGcs52DjHXd82oObRWgfK8o6qFKNK44My1bKhL4QhvRJBF",
-	"XaCaVQQ21+4NWgEqw/4q4G+CvUJoPGUAPIiONIh9j78+Fvvsq7uM1EA8E395BFzi4mlioXWqF3bnd4dh",
-	"qDuKYkcKjRuinMabQteNBF8nhSIjvGK+cvL1DqJAjpK3RhrYMZl7hOHRCMzU+4YJl8bd4c/R51O5Mh/T",
-	"9xMDFIwLQgCN1pUaIw1UToOyVAWh9s7f7wnUdpIKgVnIa/tujv4EpE+0fZFtxzfkFfShmRXWHJwPtnQY",
-	"uBBicHfQxdC4caXboFsfynFEzZVMhC5BwfDDfpT9KWqAgvEjyo6zXl3irk8C5h8L7K1V1JkAswMoVFCT",
-	"nRtipJyVIltcwWLjkhIsZaa+j935/YGsxCgPjicQR6tmPnTBpVPTDxOITfoHeMVilf5HtVcjUR/+z19o",
-	"4grCJQsP9fEVp8vbRVSCXl8Vo8pzw+zSaxqsmwmb5OWOshh8uZUFMqWNxNliOuTx9bPP9iIECNqTJA3D",
-	"aADi2DE81OAViLPlDPnm+KMEPsMzFyVlggiEuewTAeiiVC9Psh6RwQs+fn/9fP1mJU5fjf24Ezl1I5d6",
-	"hkQvEvt2olTIPCzPh0eQm5TmIL/1VBhu9q4mTaJEWL4tPelFddCb/vBwq/1WRY9qVEQ3EVc+p+Scr386",
-	"o85qqJmq5pUsG48VX5lJrehI/nZmQKJkj8GgDdcmxApED2uaLD6Or74qfD2gwZbiQ3B9yGw5VGv/56yX",
-	"NRrK/Iw0XDCEX4nPOJ5GfhiSk3BS/SB7pf8RRSBc7ZetFPh6TQul9MpKYRXdF+RvVPRU7SO5ftnVIkaJ",
-	"cjO0ysDQYwxZm2VF93OQKhLgGi7GpGWGKZBbWZXvjREyN3e4Y2q5ZzR37b1my+T6p+TgUAyGb3BiA/8P",
-	"gxfDoUeJxTHlaWZI38ZyQEFyxz9CVgbRkqxpovQ9hjUn7Lb0ZERdnojjKiBSzOmBGYdRY2tFLWh6E3/+",
-	"+eW3WBvSBSCUDYd6BFwQ3dKmIQ0YedBZewgZSK/X//zXXxAsEH5+mvHz4wSo4EtnSXcoDnPxJDHUCVT9",
-	"tr0jt6CFwsu2GOwBEZSkxpeVT+RXRSPHT6I4zImKGqqcT4CVnsYAmKBOWU5DLKOe09IVNllWnAJDeJBV",
-	"7Xhl6gfoKabRD5V2DkOH7plASrHS336l8K2QYnPd8HVcv38ptFF9Gy3esWasWhDqw4NcZI1mosJYu9HI",
-	"hmKOSq/WCA63oT0YS1d9uYWMkUkc1HgGdtoSg8WSeDNngo0OKlCOcxmsQABxRZDfsyYGXFugKncYbn/w",
-	"9g573MxCugmLiGd4Ib5gHnjkWS03ssJDS+Q4+JmCbw13wNUSgoRqxFer6URaGrma5RKSD+ZvwU+MVRnO",
-	"aqwKEIYZlwrAzYrybz/I5w0vRNNQ1mr/wdQKrZxn9RErYIZiAznAdOEAzjX0dTnPh0J6vSYXspLFPJWQ",
-	"dQUE5JOsHLbwAgr7F4NmDdr3HVFs3UPN11EknvuEQFhaJHT3IZDeQ/zSBNkvC6EPcLRgZ09S4qsovEkp",
-	"W2ckzrGE0Hs2ywxy/pzzydGeWCIaAMpaHiRuQvYphm3a7wCgOmFnLFPpcGQ71LigxFC9BXqAUCOylmoE",
-	"4g5/BI8FJEp5GNAtd4ZOK9TUsqnmWVnhWs1Ad6HKvIabGEujgFCa3K5+sa39xp9XnMGTD8RReIIKs/dD",
-	"uwM8SaI/sZj38bMxjU8PiHK6eBj3dFTUIS8eiURbxrpgS/HsFFKeGFbJLqkoMbcM9jIqnoy8V5+AYESF",
-	"SGD0J8CNUpYcblQ21nJm+CYGq+MMx2hDHn/IjRndesPaadqxN6QwlEPRpbd2aWhxx53PsD9mozVzfCRS",
-	"eDiUMY9VSrZ/m/VWhLjHtDPHi1lDiGQIYnPpr/MYEUo8MwBTfIJUzLfQa7Ygoby6g0rFErEjHf0hU0cH",
-	"XC1vWjuDomAp5ZLa/OkKdeBVnXXM7pMUvPKQuR9FY4WCDC75naheDHhEmm8Eq+6I4ZsaSrs0jG5tE/Sp",
-	"229YRcCJSxpJqxvyypf8DJFH+wOtCmAcYfHX/mfoPHqDdpSbqFcaPJpUoMfjV7kitiXAbZwEfU4zD/jL",
-	"dlxZYtiENRdc16y6uVqIvmlCFYnxP0fXqul1nQvn8YtU2yz4DOBmw80aE8n49McXvhgSAT1hFp71jFAN",
-	"cN0jio9xxL/JVZ5ucuxJw2gBS+wQIAIFPm4I5FtoK4ZBdfEvMfoamI4Tqx8tPogALQCRItWNrxcy/ALW",
-	"s8D/FZbuStmywod/uALnVeEoYihv7pGXOyZuPggPF7Eg/qcbmPHCf6f7dmH/4zv6IABJYkHgf6F7gJVY",
-	"4P9uCIBLLPB/ocmOmYX9z80H4W7cwl+9GxJgJxbDjzeO9y0w2F4XhH2EE9ZLds/UHvbXdV+QiumOG2a7",
-	"QqpwRWNiZWrTeM8z4MLAjZAwWdiZxO7uPlR2556zu0KqoWoM+F8h2SDEFC28eibX64JQYp9i0ouWmrK2",
-	"R4x1Sgi18rvaQB4lwSgd5709sJjFC38d72wKDvZ8Vu/J8hI5b8sAf3L4thxu548u0gnDI7aFqz0C1fpd",
-	"ds659MqnT8/meHYs4b5wV+4s2pKlk9eu7e8eeOWcjmIbQTyby4q+z0CFe4PNnpUOc9sDuZz57K1v6D/0",
-	"YcH5EJnIa/Lz2LH52dCsgGVztj/X7nePb3OujjKjqpI74Vas+/bsKTpnIZfimVVsjwwYkdhv7pENbbOQ",
-	"DFmxew7pv5CjB3DnLd2jdc++5ag0Q9iV2B7S70nTCDOZVVjcooM8kFF8Ne66XO1TL6ZXISb2OrbhMWSF",
-	"X+xd9XGOGPW1C7+q7e6JgIaDiXbwV6m2x9UzBxv2IAwMaEldQ+NY2yyag/oGhbzVnlCU/Cq193CWIC2O",
-	"Qj9XvNng7ICDQl0vr1/YYaHs13iGKEFeFVeVQutUImJvHDo10RMQ40hbdcBb4vg4NDFfOfBb9DnH4PNU",
-	"ihNx4bOhLhzluXPGHk6Qbsyr6BSGccyXlxv1IPsvIGT0upbmfDVCGC4O40cbLZfeVpvFUp81Wr5jTMST",
-	"KlU1AxNv0NGzRob37UdaRd0kg05/sgts5dFM83F/Od0Iqc/bRp8JvXMF+2dCHrKAoHdEDpDOhmmgaycL",
-	"1wwy4rgJkqoPdh0pVZ41sYrIdXgWQtC53AkEUsxGRnQof5Htj4Zdnn2ZfdWOIyZBxfkXwz+tQ0Rglijh",
-	"QjAPWdGnT3mGIWOcBny6pCbdPhhUJNpC8s/nJ2mivWTHwh/5Ma2gOYc+pGIVSKeJmqLiBH6k03uMJJUs",
-	"MFoPdGCXRW15tM8PtT3NggZNgXrPk52BHcNL0lGuYsmHgHc0hrtAi5yVBLreYGD54hCIkmgJggGalLzo",
-	"oAlYgZw8wfMB2N/6uUWrsM4CugcBPsW7A0TGBJbL/hplAUyKczwYE2jBu0QHXyHG7MLZilFN1E5JeYh5",
-	"GDbP5diADc5unt1Z25M3q6EA4rhEvnzsw5qzuNFz2XZUcVdTKAv8A9jQ6/XwclykvPTt3Ls4Ukyi/qxs",
-	"tQBJfxrXanesiCDMB5E6PDEjC9uYGx0hkuort85RZYRwOP6RCYzpGKAUYXOHp390WcNzXYwkqKF2EnAn",
-	"9yYkpL93xjnRPhPK0Sz/wPx6GLPt9nMevDhz/3GasYL30/F4J9zwKvhaqp5BbO8daLkgPo/4f5L9T4HV",
-	"ZiZ5xeMe3u3bzshWA485LMgcHEGWd4f0fakDKIyd+RzY/+mMPiX6Yb7GPkWxGigxfhG4MA8QjJ4d+hnD",
-	"JUzP7FWIQn3wEjS/+pVfhgAF0wsQUNmFYtBM4dnUtExMch+O0MacJYFCeZ9K8S7unX1lN7qJ7eCDJVzF",
-	"5vzK8ZpZBdWpAcdbBFYJvdg+fnwaOOvVcSFBDPPA3+dNwl9lhIJSl+Z91kIALXWOKSDkjB6a6rMSQu3G",
-	"vqN7HaunlyoWa+QkUnIUfOaTcfISHw7P6DSF+FLDGOC9TcD8vmJUREGmEuQZwbyGDClAuLY/PIIINo8W",
-	"Hgpm5KLFxrPff5A70lKxBygb7QC0Hbx3yFGzL4hzRdgnRRAuXMLYxelhPvnrt8TeVRsWQ3IzS/AN5WZ9",
-	"TWMxxt4twWOK0TOX9K7pjmAEOuCYh9oP4MuqGRSIsE9fUHysuLCrZZMAKFx7d0ROWXccMLO1bHL7PeEE",
-	"us9GfOg4K2eo+m9s8xepImSpbItexEWd9Okgej3gHxzADPTC8GZ0atx7MjKQHfw5+NPDvS4GKnQbN3LG",
-	"I0twexSn7LV53ccyW9JZiL5UXQRa0udBXQjC6BDOXCTaBFJ+NGkutnPKb2ijHPPPCwjLmarPewt9p+3f",
-	"r/g9++4+mjwAhhqQ0RfEKFpudUEa3nKjPfiS6fUdEWynfYODPzAs9wCuLtlUvsnOlQDvrEATeeWnSX4w",
-	"AywJGhducE4z7OZUtSnb3JC4nQP72UPNLFxX9vjvbfOzMTC+5KxPAneDpI4w4VQYAKyPnUwzEHVr5swo",
-	"eQBR40zkuMmwZDoFX2hqrn09hZIKssK3NdtW9hpxVELq8KefcBJWG7clLCh1Nm/joFuXON1T0Lmv75ly",
-	"Md6YFEmFi/EGONhMsacXv/WcpeRHbXjTkFbeM30Yd3ZhhHAoTxNgbP340Y2UtPrBwc9OIW2aRAjpvBBF",
-	"I7vsGrFHj58POfOdFDit+Eo28YSDUzXpzwQcaHqPr/QnqcIunyNiAYfoBDAJgrsbbucoyB/TDNzn2Tf1",
-	"OcJxxXyIyUCreQayBw1xOvK0zamODKAcM0D/EcTjhHtrIusJdwb2z+B5QHd94bJ5elHFwWTmXZGHj4y6",
-	"JMzpt57pJEbj/Bion6SLTLqEIZe1lGlL2EUBUv/JIVEJRx7kCg34CYTqbTzo+JKqkVRvE4lGsBBCS4NY",
-	"Kyspt0jpi5Bd9IUmYIGKzsYS/vnyp8gtbNuo8gABMYB4CnFBUMkfZ5FAA7s4MCu7MMEQj+UyPdzkYw/O",
-	"yF7/rJzr6sgHazifcTmaiM+5PFEB+aRBzuNpncs49JDS59vNSMoBIIbDbPsnT89m22vDupypgBaeuefZ",
-	"2ZHFlQexmE5sQmMJkK/R0V0aGy/XDqzD6oh9t2WsiwAZZHvWoK+zFAeNLuNKOMUZNA2X+TgN9cx2TjPe",
-	"4BoXV11vruV6bWUpYZi6pw6BvXNZJIBnY0ml3EaV4h/plin9lvqUkrkmeEpa28MXmuiaMUM03XsXmSDs",
-	"I8p6ikCVCV2Q0vK+BdESzUoQ/gSVO/xvQqKJDL9SdDcUxJsaeKD1kotUHeEIBgV+0ixbhAvOwy8zyaLR",
-	"0WLOMyZkm+dPZgqg7GY2XVdxuDXjUUYTjJOcYYrT5hBwouuYuqZNI+EhaXrLwqB46H9wUQIIRHNPBUeD",
-	"XVkrCXcFsw/APMHAgVdSba65ks73zkVjNZkoXfpr+1neoPyC+mBPWgYmEsFlBF41TnP3FUkrmnj3ZVOl",
-	"0IqCHCWbCqEuEbGIDgnYc0mkAvMpjhc9cGZqGdGXK5Y2Rs7394IAPKN8h3dEPkw9Ozd6ERaVNnTidnxe",
-	"0IlNVH78xdU/oHq7AHsMEMKeKl/pSK5daiLXWFZmw++ZK7/MwXFiKcYKoHG6y4kBGS3fhz52Slb9+RrH",
-	"b1yzieZ1TowZVKPPgArhNYaT6o1tMy+PYbpJI1YJI4LUYS/VsHlRHifvWbYrM+vw5D0LAatys5RVzAj4",
-	"Sm6I/Qv5UlDTK9o8IpYNuyAW8ElCZI5hLZZIBnd5JzU3lt4UhYLBQHa97lh5EVc6wLjzU43utV/TyXLX",
-	"0e0dwAsjfpbSxGBOwzcYng3Mwt6+Ck2YGc9FmmnOcsm4Cab51E+uSM3JMogDgtmHD+9iF+QnxqqGxQ2m",
-	"AOyULcbMsxB1Sq5YrMDwM4LVM/BZdeFV/CISG6ytfiXRfWQfzXNvR4wZWpfJLEN4rNteG7JizpCG3sM7",
-	"cjtNicmkHrqJFrF46ap/0wrLVjipwMGOLyDxs5SiAkhtlyPVSuVwrQv82TJJX/gec0b7VBGbUE9gcjhN",
-	"g6KNXzT6g6WCFKYIguRpOxTrvsGB4uW+EtV2X7p86cU0ftB/4tSPrmv2WHrL+4nmJSWljculFGuu2mUJ",
-	"RcAyKd4e7HLFY6gO333soPgj4QI7gjJEABcamJDVnWTb9cYLmL4wO9OGaOZ8rbANdt5fAB6EIq3UWGOU",
-	"i02os5dJizORG4ZqA4mbchBDkCioIKpTtHVYxmAoYPAwJIfAM4nwpnt2ghGEA9T03oWy+0IPQIuOYLS/",
-	"sLmVKMelIE7oCpNNHNegKKU2Q3h8MTBU7dKhZ0zFCXQxZyzyOWBPQJxcj2teRyAsTFmnb3Yx3sAgjzhf",
-	"ryvKsHB5BpJoIzuMI9rVEhhgRriZR/odkEWH12LC9o/u+/guT0kjUFHqqXFVPqPo+65qmgsRc0vCuOmd",
-	"7JsKLnLEFsbMLhrZY9VTs5MjRuHkAQ3aQ4AnN+NaxITat2Eeq5zN1oJHcIBsl3ILE80Nvcv0wBZXUFTj",
-	"nJmdGqbe8YrNik1GB+5AQo4i/HlEScDh2zx4ePI8h2emI2EabzwaJra4g5CKYxCyi5Dc86JGoXV0SqLZ",
-	"v1ynAr1YU5EWroTG+l5OaNNEML6pV/YF5VgWDN8rHanvFardRsrhfAIwmq9Xy+Nq0euOCXBKxoC/acy0",
-	"9HIQ2xy8SN8N5fpUL1JBluqECejIvexANsALB+Hrg3Tmgp9nFisJuWYn728tzxT5wAJeFOD0sMvErqpw",
-	"+WeYfhpJI9vxA7NyqH0stPG5bYj6TMpe3bMv9B157KU5+M0NebaS94zcFvZle5LJC2VvlnK93DjPzdGx",
-	"A5ByED7ICmDoNWvWd4BPBfGblvCHqdKEYqCo8JbqiBPWwf/UckcaiTVxa1pBTqOWiP4ZIEGhBBUXXpgb",
-	"8uQLfBzsw6AdiBZ4cENNxS80VNiwD6QhvGoYCpaka6hhtP90XBf3tExIe3Quj28eW6pWgLaUKT/Rhgtu",
-	"9svNcrs5AxT99MmZCWpGs9Vy3dEyqmhjOiKBv98FO09BHn9F/k7kvdt2zeiZDf3LeDuv/3x7Tit3jyYs",
-	"IXoFe2NlgWOudl76xrhkBNnA7PuaarJiTBAEikcsNCi15Uq+YijEF9qj+hFAjiziKla2rDw3EOMI7j6k",
-	"RfpFx3bqDeWxcP44eFU8tjNYwR4qophaLptjvnozP5tyPSd61/b/AiuQDtl2X91GagR7Y/wxt6tlUyVA",
-	"GAHU2uepm0WQ02vqyu+lUhQfPzky0p1ID3wama+vwXtW0ptWGBg/syethrHoL7zfs+Mv8hGwO8VTtpST",
-	"I3hB8SCy4aSb/txMYglXfzkLJJ3ObvOkeFEohNN6EUSgjURC5MGWoNhfo7QYfBWKg7/Wp8BdYRxMAr3f",
-	"l7Q+eev6tntvPzzyU8tdcm+iMuyW7ePlncE+AAD3VG8RZslocFacLAV0cnM8tO1JQVRgjZ3jgB1XYzvy",
-	"BxH/PURILxOfTf0kbD8SY53XBAM+pMt2uBr3mNrk1x5g/sE1z6pnmV73lNeYrU2ukTGwkzn846ibWSjX",
-	"MbXC/e0AtxqW4ecx1pmrRB0+eyxHibp4nor1OnEN7Vc/uwy8OY+nTMQvbNneq2jg8fPGoJ2VhriwItMk",
-	"SzWeZf/ZHsuZz2Psict6dOf5r6gyywset4nkSsu68DBxztHfSsH2mZLm3BIPOYnqA1XCF7Lcxg8VPUgH",
-	"U+cenX0gIgA53DJB5PrOeaFqKkjDUaNjY3Bb8uXT278+Ol8fIlErenQVcaHRO8cUZCAiaz68InIbFwNH",
-	"IPfRdBdfc9lBsubnNUiB1/esLUhuz+Dij0BB54ZMGRqzRf/tzXffE6nIm5++L8iKavb10xvycrDyU1+k",
-	"AeK9qYYPCqvmw9GPTQ1g+OCl6RVUEN0fqlGrvWGHJ/7Xr2/jkanp2rgQ/X1dyZ045GFQpjiDex1FTBma",
-	"2Oa95iVtXngf/4ydjtrLnJo6NZH5qj5QvceNSdh67WItjm1kVud1fOBwhNsCoI7RbIEwuDupnI3HpWpB",
-	"qqq2hwiOG5jSxTnoYSrR/UMyiFks52BTuW6+ofEE6IT5UxCwFtvNhgcpH0PMDxctCzIzq9R19sp+Fe9O",
-	"sAt6i2eptlRtZ3f2I1XbWGeGmyYO/vDxbCrtRw7q5z6v4YSucGA7jO2hCAWlVg4Pyp2AX64jgBP0B4QT",
-	"ifZQ8nxhWjtDH8a3VjLXCXWiwrBsWObJvLVNIQPxEsHVv5MwYOGX61YBnZ7cMhVD7dUmVb8ztdyL6+hO",
-	"ax/D4CdmjDfsAU6Zmj/+jDOPjp7ZgVj2aCVThUUw0R7Tgb1JYHa97PnU/PGAQV1Qc3b/aR2c3mvPdGDb",
-	"Tmw2cM2jzU5v1MfMue4/5a7g5E/M+q07Lq991hLKICMkB+TE2ie9lj38YkcVBu7LDhKXVRyWGuBJZkpH",
-	"DnDl2KkkCKMK0HO83TNOkrqmsYg18EsBqklBbm9uH6P75gLhBvuPb2VAYzlWKVIp52G682JvzpTJhU49",
-	"osopsLTgop9xRD6OIlIkGPKA3HiD7LqSiGXkiUvRUZ5KlHKSUUaqawuiGS3QX1WQdSN3BYG4Tl9e38Rq",
-	"WpxXH89sk4hXXw/BgZH6TEPcF1SuS8RAYRpk5NciiazqgXKtVj3ArB8Tl+1jVpi816xmuOXjubjvfSW/",
-	"8fIH76IrBSgFw3gfqeBnI/uyhtap8kSJodZNr2uo71JSiHCUKiSQYTbOuXOYqjB2IwZzK9SFTObLQoo3",
-	"lnyYd5PyTPbQvQeNPcrw3fBTsxqh1F6Q03eAUVazpvKRAYvDcEM7dhHq87twMowCwAgz+yfNtYH8QKfk",
-	"atoynxp1uS06x6w/bII37gsXMx9F5zM7LqL0NxM5+TDzfzBWPn6SB+Xjhkue7XeBemaQnIvGjHAWZH/B",
-	"gAX+b39WIesyF8q05cKvNhJQLWWTAbjw3DUD/3TLm7NK4wto5QrncWNiyCTALaCiqaVpbGVlAbB4QMCA",
-	"d7Q1lvr3C7sfwV5AiYchTsRI9exsJvaLHlGOIGokmUyaApt8HEcfZFUaimYUoXHQ1Z9vb+NCxqUg2ENo",
-	"TioqZYi+eTyeyZOzwSKOANwOjzZvvPoiUHfyzrygZUQX9Pr7aeIqzTvZK4xK5NWpUEK5Jo54Xdg3PEFJ",
-	"CSD9uCaCH+doz5ekSXrVGoYPhoFkBIff2FcOO+E4w2om04RTOhsXCf0mJ/RDKCwxVXv71Yz5fGubR9F8",
-	"EpU5Hfg/olpz5ay1zkGix7ifDdpjD6KL5mXOeBTUaFmPeQBCuF1pGKF0iaHnPhvFN/lsaxLsYyqlZBoy",
-	"P4TJQ+YLTmmSAzNnVuOI/RhCnQunP5GbcRzgjkX5AdZ0McrvgUQHLkAgLqkQEiJ1jbTSF/jakLTaG/L+",
-	"82zzIOZENDy5Jm9ev3tP/tTZS/YnlPVw+vgdug/YfoQmV7hQPKaUVGSn7KMrMMhQ92pt39awO6ZXYkYi",
-	"z6GMFUFA1csADnvMrSHEF2EnEAtvKLE4+ELWGMz65BYk2ce3ITqWgj+scflkWXB5mhnTxMSSt7h3Eg0d",
-	"KIHg04EUAKXfIIBxR1W7wB22EoyB+FkqIAeQ/NpXcwDVfg4TipaFoBFt642jdJzdhKW5ycIs5iWOhDyE",
-	"i4Pkkd2NruJB3YlQ7BVWVfhXYEBSH5GKYzTj80q+Mq+C02danYuqNjs2F1vHHhNLmo3U3MWpBgQUFFmt",
-	"lEpVezfKzrb77xgIFaSWvcokzjgUwbvaEpnTArxi11K14SIU1tvAO3abb1HzVZ/2Wbc7xCC4j5a6yzeZ",
-	"cT1vDFzachtLeaWqxfz4FVZlXLFG7sgt6ag2+VDh3eD6zLCNJ8PQwdvdMfvsDuyLg8pe1hNrC1LFhfHq",
-	"PsQ8MjyjicEDZTqyeHp7OBn4lGvgZQTrseROp4tad38I1dO4say7qeytYRho4lJbRpOCh1d70vZRSC1g",
-	"vtdMsTtCjZMWdrxkl5iJPQMYkZSf/ZSS3d0DYh2uxkApZ5jP/zbC2JhhCBhxqFRhhMMMgEjiReahXWDm",
-	"iiJsnq6GO47IOFdgWI7Te06CA4eGCcvbuK/kQf0oWxarlgKMJPuVYM1K7rJbzwNtkJhF9lmQqg5giLNw",
-	"dZdzljo14wd0YL+7w14c9D1s6CEolt+KM6cZefTb4Q/5wqujjXMCju87Oas3NdVzjYH/5e6YAzNc6nPm",
-	"o6dPz1jFJtvnu826rhdy1P/fs7lRSvskhr+LxRZCbQ/MvoKOC0Ihtw4eaq5cLpbu7XvsZS1uX+57WvZ9",
-	"mysxzM767qw+ExMBXwsW7L9Qoxv9nHIdJGPcLe2S260MBtnE8yq6nHL0FleGtd2FnDHkp8OehK7S5+k1",
-	"5zn++4tuvdcg51WlHBlksr0P04DaMIvRJE5viP4j2MIDupryNyPc9XOep7f9H8IbwWp09i34+qx/pLNP",
-	"48zNxOd0zmbCtVUmJlI7x6LTG4cUW3CxauNdbmDBIzDbc8nLj78aJ9ue95+Eo3V7kTzakIeSlFSn2gIi",
-	"3YT1ZbI47BC9XxFdjgtn4HBe/NxeJW/iiAfg+bdqcClbZnVS2Hh8VuxXTps5duldAhNbRcvk14ywjzXt",
-	"NVhNqhQY+Ej2naY348cABwNGIBqeUPgoVx3zYLz5SLbDJ0087f+5R+utldXmcU7+o9nzkn30GvlBmhHN",
-	"zR1k3bNm2Szrz61FxSMLggo9017Wyd2c4/Jy0zIueLlUjL7tvtCWETUsv87dgGg8MWAHy+TI3DLAPks1",
-	"izvMVTDH8sNRtP9RNMMIkWrG65r2/ug6OPIjrAxMZIE9esMtG6Eu5EuFwTMfS33Bv36h0RHjFysYBVYH",
-	"xsKClFQpPgp5CAJQTFS9SBQ7SheYp84XVyje59AuF7mkO8WeGOn7U7zsKa87mNDkbg1XPm5umLK00Q1K",
-	"2iKwQiu+ZKObP2Jdo9dzws0HWswRZyFB+9h1oTueJ8I/G1r+XqQji14aTXrd08YrehfHGB374GeHBc0I",
-	"0JmNbX06omdu2M6xXexseE1GWlbAQZoE1IxOPRldczCBjGAbS186UdowHTmRyoG7Z8dJcA7hlIo98flm",
-	"8yjI+CnmPwQIa3BGlcJ+g3knukVSGztAwjScqt05o9ZHTtwPdli4YpUJmOs3gIlTHmQIOJwcSzor+CGa",
-	"AaDkqomFTVfMUFzINBESkg2I7dGO6HPENdkpOYZChOLx0WgqiDKYUzmLNdV39pvTxf+O0RvSeXDGMdbT",
-	"W+/T2ULJRrcp8RMI0Otzg3gxKJppcHshPufKyuhmQaggtOSVy8gHqFBfAdQF07f8I96/jdWfVvsQ5MuF",
-	"NqovkZ1/2VFl9BI4+KNIPG95Ho7wWckrZNGlVXJ4FBHa/QmLh+DLUVK1kgLoYqMY1Wzhc9FXTJR1QQSD",
-	"UoeWTUivMdkJxZUvnOg8UJw/BmjAMt5lx1QZLb36HkHlLI24GgGQDJkpWQpplvjcZ12ZUBnknP15RBYz",
-	"BPn9suUfY0EymHYOCAFIylaXBw1meDQS4IWAX+C3b9lSrT/xBU1cUl91bj7ED4YdAcQxF/alw84Aj5EA",
-	"k4L7553VlbQ32qH4ql4sPghXeRdSKwpSy90NEYDqvvDgei5RZlkWxOGuky9pHGf90Q3pFG8tA7bHVzhc",
-	"cTtmv1o1TN9AINvCynQbViDEYzGY8gF5oXA1P4luWdOEtnJ7Q1a8sT8K9tFcV3S/IABXDq0/iB1V7XXf",
-	"LUgozncXFg6p/PAgSLVlFZy+xx+4wfUtjpZ5A/iGo31wZTcLyGoY56WAOPFBhIEHmGGErwBtjpsbUsqK",
-	"6QVO+Q5y611SSwjN8p3eWD24t5zJrd9tCsSRuV/eEM03InRnavZBuBKJybVWSnaLsGfHaMB4TkljhJa0",
-	"84K41acOQzTscqgmXW8IZkP4dx9qhwPLuNaH4LbTlKaMAo2+qts8M4sv4DoRH/umcSExduYACt40AI8v",
-	"FfxT0zWD+I44j3CgWCd13V78IHe2MdD7cSG1uWx+DhyljLikfnL4GvaCmQJvFanUvrD/cfr/x1MViPLK",
-	"cL7txWERzlX+aWUX2MTnX/Uir+HJoIKEdyCR8LDJ2YB3tp0bOgc/52+WQkYAOomMRncbgZ7O5yyeqTo8",
-	"kNPt7dmFh3c5UpDSI9+d2RMAfU/VFXx6m4GwIq/wyE+8p/FS5TXVS19RNwbV44hOzyioKhWrQpXXaGR0",
-	"L2Yoizj7t/15WB/o92DSxbC+Ezvj/HATaRvDk+Pon2zTi1kZofhFqv6zS2s+QyWvGN1q9ItgPcLzn3yH",
-	"nkxYSvaOf0+5iMcy19LMmeeslyAXah1ueAxxQfZlDeD4aJHFugfo1kGzmZwDUgNsJwoo46CpT2YF+KLp",
-	"ro7HeQyHUd0gl6GxrOh+6TxgkQfnUytCHz5FM/3keBJHSj7fiDlUCS/GjFgF93ZE496parOG/gUbzufN",
-	"MRUGuxhd7hFnCIQa4B8QC8ItejgnfzuLwHHCcbhjPsG5pkVMQXdB0EToGpCfiyvQG6CgQrNhLjD/GusY",
-	"Oh3Bm9uvAsE6SrfTr2DCKH37eV7heV8hN4pbrfq2+0ZWc8v+lbRdtm129dF7puY2l1ZVW1oNbdlStU09",
-	"ftgYM2niLQAiPXf0acUUXOaok9FqokfusWAjFh1Fd9foNnQuHUwlp9oXbIJBcuSiC4P24jALUAdM+7B5",
-	"uV4zhepabg704yd/eRB3xSjrLovXfHfPK7DUHszmyVdfR95EVzHvZNLNYVxVJL5QLLHQw6d0kyVOA6jh",
-	"VJxOABgFYALnokj7m8ZKLyapefQS1wrP7MFS3z8ZEt7RUOyeoej6HLyBx2LhuC7MMd5KD72c+3MO2MI7",
-	"bItIC9MIxHE/B6OeKSgTpPL5trVv7Mti5SkmKoz7sV0d4ldYOfuGPCON3GwAomLNsZoE2nxGZm9aVcoV",
-	"y5rykbNPsl+DN3rkCY6x9ztRcz2M8JN02AexOR5uj0s/pZO1D3ith9Yf/04zgXKEbOLQT7lCsQfiyEhO",
-	"B1UR2p9ce1xbpII2e81zZLVnvinoH13C+bNlnblAo5wJEglJZylQx5lZFYqWMzAg39vmZxVX2IXQdzFs",
-	"8wiMEfZwmO3Jw0uJhZbcYmT2lq35RU4xtKmaGrxeoVIfpFeDuwtAr1e03AYb+65mkGGOHjTBdjfkHeUV",
-	"AOAWUDQN0sfAmurhQsBmba+SpuhwmsRKgzjX0i1LSmllvN4f5CqbHiybUMRkJZuAQLzzJs5DW0wMjbpx",
-	"D2+shs+BZIYZ3raDA8HsbsJHAVhlLZtG7lxG5FlAbKmMHsmqkZng+DCmbYzLJLB5O64dkPSoVPoXOlGz",
-	"iCnZJ0FhaqmZhhJFk54xni3hVmIUMMziaf+INjWCj3GFdBpXoCZUglJIeVh+STG7WLJi6N2ipOpZKGtw",
-	"1tpsasXO6/nvodV7xagJ2UdS/dazpYiVPNIewhvcU31XkJ+Iz+18fHt7mxuCFbn4HUVe8un1CKYHIOHW",
-	"ES2PYMfgGEDnx5JUdJ+EZjlRxDmvch52EGd6lpzn2u8UYprk1mQoaT8n9B3n9Nx+dK4W74z6uVBkLv84",
-	"7bwa6twrx39VdG1OIublz8xVrJixNd/20Y0Z0huOKWgmEAuOkwZiaZ0Mnr/KuXEGii27WhqZkHwQcDD/",
-	"OEd2vcMrinSxAJ8reDZHl/KOGI4hKqRhdGt/VYA63il5DxW+rCbXSFqNpdPSFa8R0lz7nx31OZNUcQX9",
-	"RoUJuROpkiJUmbknCHWt4lAxdW4Ppsb0FX8Yc4a3H0XHx6zy2Wjg0b6UlOuZE0uaQi0bThR+3Bwasg7/",
-	"NJMbGWlokxuJzFTFy4zyo8iUPAl5Pl0cZE8KoMLV/qDE8GBM9WO5jQjLHvNDv+DA14sR8MlghQ1H7Hii",
-	"J2C/eH9wgbQObz3yRcdpRkw//Yjhg3FscvDGqFkHdCK+lrWsyohpDMjN2L4YJpJewrd9ZAFWfo8//jUT",
-	"iT9kzA+6dZ2kYdUOHoJjKWHtnLeTHKG2M3sn5vjaG1Zws+IeBr/dxL18vs5/drhzYs9dT4WbYHphvu5f",
-	"Lk52TsWnY+WhaZzc3X7mSjp5uxPKReF3B7VqcBWnNiwGZxfo4MSZHqVQIGBLSP3w0r0lkjvCRiSEpXmw",
-	"rKruyxpTS6Ik1AX35pxXKu6snBZ39g6pfOKC1++TlIoHrqCNfjcHNkVPaQRvfGRR5KCzg25wp7Kbn6i6",
-	"DJjv+VVmXbb9cT/JrPr3OxnJqteXpPX4a+by28PcR8On9/2diVoOT2wNjetcsJiMeKd3vl1yGb4BjhWd",
-	"Or9HaSaSYhF/bWVTLVf7s4jlhjWNdnDIEoEHz6Nm47DDINEZWw7yI60+tfq9g96LpxsdQFCfSHp7sCS3",
-	"BynGrzzeQn6qvyvJELc/0QkuhaulDVBZF+3CuURIs4vlBr8D4O/BSniQnuhRwP+IQ8pk1cqhAHpuPRRw",
-	"PO2jGo8+E4tLL73VLgK5iVB+VOgdUy4fhgbgzHHwtq7ljlXF2MrlWmkmKo3gdWDTRCO2ZsZXdcxJz4Yc",
-	"mUxQlLFf9TH5O1ntSSmFoaUpyBP8d3wNUAkA5u5qOnxF/jsa59dNKsP9IOpxHPR4cxuDg8DUFZ92dfJa",
-	"Di0vQpJJxXw+m3qZ8W5A2JddJvny1Z9aLh7BL2Af4tXecP/Oe2Shmce+D9DRh3P6v/+v5zAcjGzJAjec",
-	"DMZfFA/H1FiE7CzwFV5UTiWA0uC8ojerb1j1ujcnqm9EdEWqc0qlYA+hfXz4wSeYYrRDvgDkJ7h0hQA6",
-	"YX9ptymkBBz5gkrVc82W82x1GDYv1+uZqHD2C7jO+QJiRvDg2168ss0goWg3CzSBVUtqlnreF9kD3DO1",
-	"BLjDRODhPVO6ltJk99g1GdcOS+t4Lxvt5/QO7ddKttl74j8yMvuTUTnTfOuMpm3nskoi9awb2bFlOQcZ",
-	"EL5wtDj7OyCzOV8ZSC9DVWoGHCGiXc4Y6GSQ/ikz45n79Q/X0kWOLvtuxvqnnNedZIiXHCyQnjIO7k6C",
-	"NT5X3DAVraM7O4HeaVQRDgtOdMYEPFH+0YECvge4PQ+ohB1ky+doYhge/DkKq8/TIjKl3IhU679NLO8H",
-	"GYE4+cYKcjtqyhoy0w6yCe8gjJ0Jn3ZHHBQ+WMcX6OFJeXXIAEO78qWEALs4lE+A0fDdhZQvCAc+iFXa",
-	"X9cUJPmG0e31YZbJKIbEB/4f5+DzZsPSoey/zrN4QWD+Kym38RQFyOCKKE8BkR6ugG1kd7VmiRo0k1N2",
-	"c0yc6Cv3qvsd4xg/jbIIYEM0TWrPXg9uvVPut16sueC6hn+kfW8hRv5YxLvM54xcic4J0h84WcxVHImd",
-	"+wGiXADMC9M/IWrQMituvAgo2EdTEClK+Mua8maCz392Kbyal5x2gr3O5onBoXGUiG2pEQPrq4xqagle",
-	"Gk7JRfeFsz7hFRnWOqI8SBsfpQ+UsqmuG7jV40wBfpAfUEsT2vi3L0Gb/xhe6JAHa9yYUDv7WnHtYIBY",
-	"I3fXKDEAOIa8Z8M/jZTXupbKlRfAPhKD/hJyQw5vxHypf6b0foF8PVt+niURXySpzsw7vUB2vUSavEDW",
-	"m5qnwrpOSG6Jq/OLzx3yVEzXjQQhoJaaXTds438EaK0oZb6DId4Z1v2Ds91nEXgcH4j+bbZQOb/8FWLh",
-	"+EnEthL3IL7++VKvYd2MNNXD7Y+VQWZUxfSzU0uGb/xU4itW97xMlJKec+TBjJiT6C97lQYwCGVyMi1P",
-	"J8qb/ipX2fK1T4LwVyiEdkBMxhBz4SpnX/llFMGwbCVRV80UQzN8JMY4Bzh69z5DOXW3dKcLuMyMSflT",
-	"Xw8Oz+4EeWAgdyTzYEag3bc9g1K7EcreKNnPuCrf9ux7+0U8I9iR1smiaLaRv2YNX7MZt3S4LtHQ/eMH",
-	"7fylT114o9icJNj3tnm8r6kj0i55oF83jo8PcqcxrCZKGLXciWeJPK1eYG4WxiMwWtZE77VhrUN5oQQo",
-	"D/BOQn60xHpbE6bbdghJFM3PYkYhoNQxnlqGpuw+h8bFMFJ0tc5FEK90feB6cI939IXFMpNjzWoUAjay",
-	"WCf5xLuRpO/7sFoJSg0d1RgSiepISJGtUn0pw/7zLRvn7RfREzHUsBcN3TzEQ83FebPvL7U8o//wVCQa",
-	"zPX1eqjre3xjrJ5JSyhOd1As7guNiEs3xCPCcE2o1n2LHtUVc5BZ6DAmq8gdWrGai5Qv2SUjGEIRqoRg",
-	"a/Qy1r0hmtFSltsFxg8VhOot+dI3RneucHXqVrLaQ3D+owKxaoAg9dh2A4iU24CGig2i5FlKUbHWBYhm",
-	"8b/n/oufZJSdrhu6SXl6XIqNFD5btFRQlM+r/lwTLbMd1gNxRqfR82oOfAk17B/wUMeeO0bNvB64lg09",
-	"trycvKXwSdy81dL9slRUbM+6TZgCuy6aYexnAKs/7zOPMpE17dcI4Zughnmx32+oMomOFN0NUHj556D6",
-	"1er8N69YtfGoPsjm4/T7q1xp72B38rP9wIcBZK3xFxzhRRwxMwueYrzE6WsbTnxMNOPtKzynCjH9PrzZ",
-	"XRlH7gc0HDZyQL8YOIe/88PuJdnzP7ycHXtLDjc8zHjhmWNBGra5tvr1HQQ09Lxa+AoHBZG8KQCa8o7Y",
-	"+d8RP9FPeIiS7v5QSRKKA15TvWVVAUy6AH5+5+e1IL0AaNCCNHJnGTag7NzZ6Y7+pjHSCpq0vNnur9Fd",
-	"Az8XRHFt/4VQ1dUdLHNBuMCljvopoZ7pDsr01dJvwuIgKnX0gsR2J2qyBOpvacUC0imKllAIdN03A7xD",
-	"hqHA60NoKDjzoM+toJMQS36LYtsfphYi5uIakFvLSVnmc6Ez51HSTN61rhxIQ2zjsJf0VoXqI0mU4eLK",
-	"kQoaUA/rIx4IrSaBrPwQ9ikfdnIyhNIVj02lFs7z6kEwgArq9cRJxMxBnulqD7VlrLTlRxkFhQ2BeA4K",
-	"AUI9uVmQWu5crWr4g91nfZMOjj4WnaXc6rifRK4Nw8Rh3CGMVQs5CnJ9uE2joIII4T8mji4KckuQMAqy",
-	"YmbHmFhEaL/AsDKXk211TcdCwKfWq4sqfAJB/5Yk5qhHfEiFPKYcV9fXUo7qhfax9/hW44cOjQThRiFL",
-	"uKZDbL4LpcqXPl2Y2pGriyuGFupP6uYCQy01sy218M6HHD839fiZsO6bkBKRxXKT5kJkQAl8YnxdjAtq",
-	"9we4o3vMYQ++cMUIrSof8Cp1YONwQeL55unNmxc4hqwpToe0dBgILi8adRqHtG+3xL7eJdN6geqnUVAV",
-	"fmu1QfyDq1zeQEY9NwTd8jOOdciP86zeTdidSfx8pWLVc9qUfZO4fVRv466jPzxGY5QUfJRqPxTP39Us",
-	"5OYA5G/uzU5nD2/4PTuLr+o3UaqXouvNCZwW+wY7PJPTdea5eQeGvRkBKjBkgYfmJ+7HG+c9zgzTRjp5",
-	"gAShBCHUDIIcovFxueSRZDw7Xh3k/4/6npOH5Mz72FuY8vFWpvfv7di5+p8c8JTbrmFrs5R9/sv2iq3N",
-	"6z6axe3vQ9QxteYNCxCeG2rYju6/0GPsqOPc8yQsppK7VLTlLPwffWRUBnRZe5OiGE5R8R37KPzddOo3",
-	"TLEYVV4OOz3jVg64aH5+v/W83DLIaKaNFJtrU7NrbwJo+JY13P41Kv6PQMjGZnSXph3Ssn+Vq6viak9V",
-	"wvTdr9e85EyUBxPDivWD784q0OF3Feucl6SkAlDS6T7R+WYzQBbmJp1d7Oc79OVFz6DvuoYz9dLEKrbw",
-	"tmNNc94S9dK1+xHdn/q02NIwWi2rw8z/EYlbhT38OQ7jJCToPlDgIa5A5GQOZwWhgH6Vzp7Dpi59Tsqt",
-	"h0kqE9kbdsbxZffdlrEu44n06cT+cHE9vu/x9o73MgxwuKhTNPGK64gqHbhonqIwpq9zrkfsMT4lxV5J",
-	"BMPPzQZxemA8U4Tf02ZG4jJkXJ6bvnfS+YHDMIkVhQSdEZtpqYGQnh5YoPzIK45azkol4yjf9bpzyltu",
-	"Rmgr7xNE/c4oKSyPwsq0d8Q21S5K9/bm9vFBPkte6Rh5n0AS4bHkMlTYoL5XUOVBD7EvqwMwzS2hqeSK",
-	"rniTm9ufSG0dd+OnPdrD2PG+p3o7NyFwFqbq4wi6a8AFCB2cRYMb4cVGQFpXKupVeC9lowur7Jkag7Lv",
-	"mdasgRor4HY0pLa/XoWjDP5JXU8o5xOnmBcqfHrfwMLCZ8DjjOF6R9NL2UPmlZZCBwbLXVAEc3gei7ak",
-	"6tnzDFTbiytgMVPL6pPO68Gqqxz7+T6RGscQxTmri/cxDQ38xEmBo3ppvI/uYbo9E+3tHXDhao0NPOl3",
-	"PtDipawzZtoazFPcgLdL54BUQkx3Ap2ylpotXCHxACvdcMFS5cT7GF4kZtlCuYdmT7i+w2ioX+WKwBd+",
-	"mki/TxIl70ciZMW16dUqDqq5xlq/4CiCLXm4Yng5ENH2VH028qWsA1RMSO+Jas1CItc8S9cyVoXypaMN",
-	"RBXlDdG8SiGA1rRj598IbZhg6h00Diidy+ZQAxh1ewKN0xJyS7cOq3nTK0b4ekDqceFxJ5jhk4zSQJ5B",
-	"TE8lw0jgQkg9A0CCj15wRlXlDOnTSKRNL3KMo8M/4ZNsMRREshiMh6v6cDLEw1eHcO2XHrhuRnaSFMjP",
-	"9KygJW4SyUlQPPpsaQDbyGnlVfjqgtnjd2lsPKv1GMOqpWC7VDqnh1cmgu2wqKsr2db1hlSAtI6VHhdY",
-	"59GyQP8rQPXy2CGYW5WPYEKV+VknigQxVrGZ2Jq14+ZZg//Qxyvz8KphS13TGFrXW7pDSAj7ZFUN8+oP",
-	"12THqCqIg/0jFEMwXB2N3IB4H7H1ECFeM0VNd/tTsd4No9tj4jxtrqXbd/aDRG8zybzBkKrswCvMQUtU",
-	"I1v1PAbT83e21wEo3GpEhgNi3boAAm+odr64krbM/h418XkJhLqsrZKWlqPSfQzMepw7GLnQW8Y67QrZ",
-	"rbBI5opZNQ9dswVEeUOlynlTN7Oi73yocixG3jv/ohZ7p4jgrkNT3PY1d1hJaDG+I99/9578ybUG57up",
-	"GVfgFs0v0fXKPo1NfJ69nnEbT3GzURxgfjDfrmbn6+P/Ao186wseEPwuG1w1MCl/iq5aVdju4YKFW+s4",
-	"88FTW4Q00VEK6mgNBy/i+G337GPMlNxJHbx14QkZ7lwg4VMC0CcXDF7twcYyrhNcyQVxG1eQhq/NAoiU",
-	"fHkUiliQFTWGqX0xhCJqJrS0j4uQFdOPbA9GMT1U6LUHgT0WhMKN8dEL7nLcwB8XhFb2Z+BoUvgvMH79",
-	"Swh/uHO60619+rV9xhreEbBwPgplhMuGtp0uiLJaEYQRroc6urXcFb7E7geBI7g/QcI5C+N2VOsbAke+",
-	"wP/dkI6zkvnNoT6I5lGBf8AqxyiGHDZwX+rrAGONQ1qyKQC0WhcECKpAQeaD8DLLDXGWKuz1xu3ZMMZv",
-	"rpaV3wAYFyjqkV2TPb1e2P8PnwQ6f3RD5D1TilfMLxtmFiSFD+LL3SiUfYhPgbJbEIDi+/IhII9uCJAx",
-	"Fga+I4qtQRDDsPfR4Fgag0OhjJYZIqTys6mYuPkgFJRSHlFBWCEoUo8wBq0Fg69TmnwklGKgG1PFboii",
-	"sHf2/+TXXtuBdi65YABLwMQ8AuGZN0QxwXb+ID+IL93ReLeWpaCa9trAnXi0IBRE00kdZHzO/AJC3Vbt",
-	"Ecp6XUd2UdAWK4O0Nz6c1R0bZN8WHwT4N62SWaB1/dodRy0Ve3TjYmTxm0mArD1u3oTLPY3CnUbePnLU",
-	"gGKk++XNB1HLptK+l1FOxiMHOIfpH4mcD7u5a278trh/1IiOEET9G4g092N0VJmC1LRvrmVvCgLI2cUH",
-	"oTtWctpwbX9nD97PeBGkC65JRwF4gGzktb1Flipv7BldK0SN97cCrPauogvVZG2351HgDuyjYSK09rfz",
-	"kZ2FFcZxCWuqfKDdxg4TqbRtedwcy+qowsO5crnzVVLgjYm6gMBF4y7HYJeKmJJkrizvK1tdpo/6qJez",
-	"NU4yhPmTNnF8zHKxCqhObBnw//Po+QxRwODpSqkHrorRacBk2wgtToqds3fnRnOfs3x6cTRXCp0pQF5e",
-	"NfqUPBUPYLjwYvjUyFMBorkXf8vi8U7OUBIJXZCGzRSu5XqdqNuhqhhi/Ov18NIijy2V1HpUKxFlKPC9",
-	"IgVpVPAex3S50YDHmVTJmxQKXWW63HC+AWHvGPrjge4atL5Aw1FsQjPjsC2r4y+Tx2Sct/gyHAtLYa6P",
-	"EOZnh0IaCxMbyNonsSCluUMKN8JvpX9WxrP3e3mwS6eu5bS4m3duQmq9SUwboEFruRvX8XUU6bW3K8+K",
-	"MQEBFnUgmztlbqTH4QMVdDgP9eE9kjAGxG+gmO2A8JSDFXfZacoFdlCIgUPx0gejj9LMXC6a5A2spKn0",
-	"aOusSHRVXIEcY6ftRRhYrpVOolEe75mKMDi9b1eySUbpRuzpgnAAYvZBtVJ56XCcZ2UVDw2VyGy7m6uF",
-	"6JumeMDQNDfxIa8KphslpUndsnGmkGUKQAJwXlYkjO8dFDY8djkoL1RMvC0c8p7XhqmQOoIqBpjk1q4A",
-	"H8Z9CfTgHfDFHLTIaZA27ZaRqbywTBfnoHnDROlq8TmvzxhyWUjj8hD2zOQGyMwCNR0Fn0ZmiSh/Gy5A",
-	"/3DZZ5+yJUAZOoFarNg9gBZ79OJPG2xafAJWPI5udXMpPM1ECVUxUaUqOcwIkC57pVjMYfzap/wpZoAg",
-	"HMKcVXPAbGw1VmAlcb/lRTA8GW0HJJ2H4w8OoApBSA6xaIoBv8ZvVfI44nBNZa/uWSxnrVe6wCTRgsBg",
-	"B2Q1h74GZeTP40CaP0es1FNXG1XnC4Z/O0K0WQpUvHJ8PzOTnk4E8Wakhn7rVa8ty14RlJDNhbizbZdz",
-	"KNU+GIm6q/OAPUd3PV7WLOYz2RMhib36gJ4um3hRnRBd4F+5hgtE6qJ633ZGGl5GXznEGDwlCjwATtoA",
-	"ZAhCDB6XFyidFBdq9+A9w/1wmz+m2fitxcM7DmaNlcXPBNK8KGLlb3L1dy6q0wCbp7YKBomusV8xPdP6",
-	"D+UDyq1DdOEaLamsAguogx2r7oixXYP5FTzmaNBzjkVQtq3oJwWDhhFIJSGYWlacApbvss1Fs8a+89vL",
-	"3lw0jsOEietYNWuaZSmZy98wy92yfRKrPvT6nmGejuyN5tWBFBWEuRwZwp/jGdQ9bBdmX0S2ObYl422N",
-	"kdHPomJKGykjOE1znvokd7j48T4r0/8s0MA4I8ZvdfYF+Ym2aBmgXQfFBfJFrl5UkukLEKnch5DzlFpo",
-	"DD1RY7JSdr6bb5/DuMaJUEdq17ifYjyN+OxjKuQ3VDOHpPG/ki/xh38juuZr84j8P/8nVASXCsuEr2xb",
-	"rHGNYQyI/wap/5pUvGVCu/z1CXogK3nrcjQm7yjUcNc11HCPZ/+EfuORSjC/T5OYYLW5WXi13IklPR/J",
-	"4GDz7CcptT723gyrLQa12i3Sz7QYNnQ0odSZu7zdcV7KOTy8YWt+Fg4E45jqQ7Gr4+pdiGNBWyk2CEcB",
-	"6O/x440XYUtUdEph94+CID5HOusa+x0sFSA1ed/XqGzs4PyyvzT1QY3D+aXH4cxzcnp/8bBUn1HMemiA",
-	"3uQ6TmMwxvbzF2Z2Um0/OQyDC0IxKgBiupghtttpVEbXUAHRAtsCQBMKENuc79j2TxtGpPLBGGNvO4T4",
-	"2l77xn4hZUUoKfcNt69/QRg1HwRt+pYL3rcFiH4YO0gMFVvbacs/okT49S357zfeRqON7PyUBk82AQyb",
-	"e6Zog1dSB5QhLgUxUiJft7dBkY1ksET7m07JjaLtF5qUjfMP02pBVtTUN2A3uwb5CjzLX1Zspbh2oQ5c",
-	"CueevYNqD4DZRcDlZQe8+SAc/lRB1rxp7P+NtE/8woWo3IBJxIpKC9IxVTJhIHhhw/x4iguISBOsN8pe",
-	"NvsPsMcaVj26ITuqjWs8iXshXw5HwIR5dEOY8IEfBQFdJuYeXmVU/P6GmnpUuc5T69mgYGj2pkG91RHP",
-	"We0am4Wvzrp33f3w3l0gjrM+GtvIDzFHLc+RatyEQg7BLH8uEkX2ex2NyoXMj1VDK1ZgIqSR5PHCk+so",
-	"YrM3hTPZwv3gAsBemOMSGKyWqWGMqsmd89p6JJ2z7XL9rw6ter5MDGUd4Nsov8ZzfO7zICZ6S0M7zaps",
-	"aH1ICckuftULcZgRPE7qGLb69Ks0VK/z/RWjaYcpnVh73FdNq/t4SWsxxAU7/F8fdwfMdVZw7Yo21OEI",
-	"Rsqr5vEse8MFuv5TWGn2cHXiCiXemcXwrmi/PhCH9B0+WfBk2lcLYqvGz1I+iuWY9uI5GpZPKGrYsskk",
-	"qj+SbR/cjqMK337//O75eo1HD7TcCfdIZ1YBFRVL5FzNfxfWirH/YDOKF3KxdEW/orQGcVXZdtvvKReX",
-	"FdxxuDMimzAuedTmcLNGbrKX7cZJQdOP9neKBkA3rpzlBqyGtZL9pvYexhkRKr3J3rjO8ZdsFewcX9/M",
-	"jaeZV53Dbe47w6JVBxDdPnv1kEua3zqhFmJ1j5hvG2URwT4ar224kNCYrn0i1w90S39UZ95Cv6NItOFM",
-	"BsIr/Os3vFD+Zk9YgCcldxU9czrx2k4hNpBlDSw4S09M1EA5X9RnpGf+8aBzU59qOQOdyU38TbRAW6dk",
-	"1ZdzMLLxgwRGdjzhdcAspTvEgPIP/tyMInvOy5pv6uUmVweATxq5m/lF3K6B4vBsjpIFmoM9F8ORFM76",
-	"MUzo1PH6AJAQoCWuffTDiomyPnUpgOMd0cZMVEoaBaFBcwOv9ICouVJWTEwV/syU3enJ3ZhGq1n2hplH",
-	"XCDCUucyiiCADG0aULAA7BMIrIbVNdBCAR+hacKzPQgAw7AlJuIQZL/4gNo57hGrmOZT2De2+THSxslA",
-	"hURlpvcOWaGmmqg+tyxT3a+WuuEHEbhj0FO+ZsvkgCEZPleNLqWKS7DTAiO4i1ESqWXMpy8Bkpxw0PmZ",
-	"QMNeKG/zq1zdxWDMK14duzwe4HFIRuLE0jt/ybcE/JJ8Al2Vp4zIjqBF5K3wv5L9aB5Lc5x4ht0727zv",
-	"ZK8TMo9UWy42cc5s5943NK5G8XuWkb+tWow3n5HyrdoTITLHbzf7aOJX3oqQhELYI9FMGCaiIHtT37vt",
-	"z0egyHV805QUmzeu4MiD38kTUISZp+7dOQH675Rf53+nsWJsiIKZDTxhWz+3HZ3FvIN+U/P4ccB6mmBd",
-	"ztBdX8lNSm+NInK/H1K5raazp6rySW/gDaEVmyc+joXdw6GceUbpBRS30C4NEBIWiYakPepy5+w00PSS",
-	"j1uRlpkvSe8/quHtM07R8oZdTvZtLZvmsB7AcMAhu/4T0Feml9Wlejv875BPPZJtLeUck9vvYJpZy3jU",
-	"HSUtVVyE6jcAtV9LU6DLraluiK+zVUphFC2NrywwtpwhZklNDbu3qkjHqKUzSbi5+SA+iO+gOBSvcAsp",
-	"KRvOhAFJRUNlLvLzzy+/LYiWvoWm94wo1jEKgVwQb05JI7UhDRdbUklne8G3ZhEAUOwoO27qIb0YUpCd",
-	"xQ/IEKH37o4+IVSAVRU/4Dp4Gr98evvXRzcfhAt+V4z8/P75DflOKanw352Sq4a1pGKG8kaTL9++eE7+",
-	"+vSr//FowGdco9sTFlhJmPza7c87x7M1bh3BkALMQ3DIyVKzgQAtYTBtCFzntVQ+a7lmtGKK/M8f2L3i",
-	"4vpn+/3/JF9id/8veVe33Lat/F8Fo5sk86esJE0znfjiP05cn9pNEzdy24vjzAkkQhIsCuAhQGs0Hj/U",
-	"eYXzZGd2FwApi6T8Qcqe5qaNYwQAd7EfWOz+NmK5oQLfTPLkxf65Ir+Ls0znVnj4Bjj72YqlPKN0K/YN",
-	"t/EtouXpXZPAC3H3WByC6Pk9WpYa8BrXmsKjOfNU9t71fth7ufcDpnvZGcrFYMTH8xwN8lSgFgZBxSvL",
-	"cdx71/uHsO9pBIiDSbVySW6vX75E5a2Vdc9XPE0TOcZ/OtBjK2wf7hccnxNI1Nbs1Ugqjs3UbhqYDX1w",
-	"FjCsuWLD3z9KK1jMLR9xg+qSqI67+kDb6R9Kk2oj/c2rWH5jMVwtoJFWqYnw2aD14JShbjD5YgH7d80y",
-	"ZjoJfUqcI3ApMjmR2PUD90797qjKnTscj4VeCGX32Qw5xzJhLDDWkmBSoTIuNxjlKk5chEObCk4dL1Kd",
-	"2fc4rEe6Sxj73pXr1vDpwtwkUOPNDCc/kokgNhX60Wa5uL7TCbnPyvSJIq46JH/5omqgnXvHeBhb+Vxg",
-	"d8ERSTf3TeZpDxEmsWKyGCgIV4VDvBrzZFwrUR+lsUVHA9PrkGrFMoiXXCNa42Izey3QjWyNyRe+Q4dx",
-	"mjdy4DSoztBgZeD5mMIRod+452rFRoKBuMYFUQdXii/ENQqB14+m9+6fVz0JXwNazaPBv/Og8OuHNCqR",
-	"rnS3fPumwlmvuFEbwaY8SbQCVZQrWCJGYZeGJFyxV6/ZNF3ss9y4/Gc0JQvByUT8MXQzoK8F06K+L7bt",
-	"i99ux+JyK4vrr1HQDZtsRqPqbUzZFn5DECEg7zeWSGPJoqFxzhd77MADiS/4ivHEEIouIzI5u02Zk8/P",
-	"e6/evjw670Xn6rxHdDjvRey898PgJyYV/fntS/bf/7BX570XIDffrsolLdffKB8cf3CITXinAq0JTl8s",
-	"LiW9q7IvemlwT7gd2DjTk3NFbhceKkZ/BiEV/yYky0SrKbhV+UKRYf8w/JPBPcx/yIxesUOS1A1vgdrk",
-	"oCsjnNPy5vVrssLrYu5lrytdvNEUZbcKuVj+AKlRp1yIVm3olb90NgfXNSyMQN/sV0T6cup3L6gKAedl",
-	"T45Nk2fzwY2j1glldVK1wWLI4ACOSQ80RJUEh3YOtyMlvoZ83corOKXhy7Y4NTVqnojy+B6T75UQ59gG",
-	"mIe9sefS8yRi4ML/+OObH18gdPdciBQ9cc1MPoKPA/OgqXkoeFJ8PMOrOB0AyxM9pfhfPff9oE7lxC9S",
-	"yxY3oDXbSxmg4a5iMx4L6p0XMWoLAnQDXxW70rnOwSUgeVCYg1jyqdLGExSDFM3C5IZsyNLmN2O+ULk9",
-	"BThWM8GzuFzugqAOSi9ZyVbSwS1E7SM3tv/zJRzg48M1iQv3DKns2ze9EgBJvwKg+LbyJ3CpqntNM34D",
-	"3AuIQFXnAD8AuMPHYIPKw/exqRn8npGzAV4nOBPONAX8erCEM7i0exClXntyWuoL5y85UVHt5WDT0CUQ",
-	"fIHmFj+ouHo7XsNv+HjmjlTGJ3Zwhf/7l4yvG8+Wa5TTnZjCAvieXCemMKANmh7QVIVznOipw3u/gwHC",
-	"/YLh+IogDZtEO81LROvA+4C5f1Y2W+3c8Wji1K/Yla4FJsWYyY6M0pkTKSYtndygGmvv4od+RDfU/91F",
-	"R3dN+525ek7vSMuoQJt6d0Qhygk/J1rPGbeYLlTtBsbN9v8QLf+9HL+vHRL5MBdNt3W46LRJY/DBPOYi",
-	"BrFWHLQ7QmdqY7GzrQED4wLUWCkX6Ls3NpdbaPxh+Gd3ZCanmPZwR3/Y8lHyVMKHGAVHTxh3ReQlgpvB",
-	"Ff1hm4382d86OjuZtEKTlaSdtqKBlT9wwVBe6BGFVO5tNekDtpjNEh3b19w0+aMYzmbutWo5A+82bWfF",
-	"oR6MuBGJz+Bon6Hv/fQdBcXd9H9jpv7G577qlerxLvQookA72I6Z4ImdRb7sgSJ1o5XLMypavIO5ucjj",
-	"qYjxzkmvivXHItZ97FdpeWb30njSaGf0J20Rbv308OhuOtDN/OAXKjMTlHn+yPbkgHYCjDp4A44SCCBz",
-	"wYC5WIVo+0wkC9Znh5/Zp89nbHh28OWs5GFJAiyOCCvbzHIbMZdLCGK9zLR6mAauY7tQNpP0d5QCfP0Q",
-	"vRDdYqzNVreyCSTh3WiR37iEWbgaP44iGYrsUo4FhR661CWnoaEKQwY8M75yDOPxRi8EBTT4SOeWWtQX",
-	"tKnXFtg9uBsDckSNibtgO0z9NzYcQ+6TS4NP8Mz4FtT0Zub1Dca+HPYG+AxKJJiasnBYQlrV8z6Rl403",
-	"vY/yslPHGOavI6W/Z2F4s82LG05I5tgTVOnlQ1RytAnISfk4bn6Mw9tshU/euS3Ham25JsInklU8jbie",
-	"472aZ9gqfO16SwFsHwTcjibmf3GAG52eAFqkxjvAbbYTP8SpEI2A9KZP7QvHwIokweCJ0sv9gA8qDZuL",
-	"1HZis5ETRVS8iRVDGtVluB2WwZB67TUVw9NtcGOtFsjTnxtmRHYpsr4RyrrVQnQ/7I71XecwkudMLMRi",
-	"hO/KGGNBf1qV2h10wzk9dV2lHmI4K4Ogp5m4lGJ5SA9cHRlQN/tj5CS5pd1n1ut+i6FKg6HMNs7cRxf4",
-	"5IyYh30XE1Eh6XVMpyecJklddwcf0+88C09OrYaV0O3EbL0+uhyG9uGbeEf4lzMCXcWkpEyo2Kzfj+Jc",
-	"dCKToRtCc6hvaH12SVe8gQU+T1xArO7aC4PaUqXUe8c9bJaiBlJFBXBkiAX2t95UI7qnwsUiVwhA7Tko",
-	"0LGRFt9Ns1w9mJEUBGni2i80okOGuRUqOHUMZGqDS8dmLe18KZLk/0nRSAVGTWerJhoch0FRZQZfC5k0",
-	"m15sVT+wd2SO59hQT7jOUkuvr/nY53XbOk/WNQeodGN/qvJiO+R7QdUaIQ28aUtQXclImHddMVKnfezY",
-	"IeJ9DBfBbyhZdkLZn066EQJEWiOSCYyjH7Bp6I1Tte2lKdCA3pu+43ejQLKWQmkb4bGNrg3Um0XCRWQu",
-	"Yi9pJocDLTJyZ/fpDCzBOc5TkRkRi7hc5BHeeZRY+oQRKvzYyK08zQt2dxmUu7HIjv3LRqluK0LzqxAp",
-	"44zan1EfRInFRzGZxxu8jMBrEvJSuFGgN0P/+qW7hzqbqzbOo29u13c9b6rvDUfSHruBXfHVTe+6fZld",
-	"c/ZIWotAlo2ZFKadaJEcz0JXQYONb43V4zkqbPcqUHB3Iq3PBiDUUw/J7WXXw3lXZ1yAWza4okrvxsfq",
-	"Ez3q0hE60aOmZ+oLPWonFHOhR2t1PVGhxVySkLzHtf1Ej5oi0p9ToTz92peNEz3Cd7Rdy0QDy1wb5VYC",
-	"0jAVPWBWnFhXZNVYDFfUVz1uMRx7fjL8/OnFk3hwdGKgla/TS7Qx/UkmxD7V/+hs4ftKgIsXmH6hR32i",
-	"ef/VHp6XewvLJjPjjE9sY8ryIY3oMkZEK9TwkXbY2qMA2t9VSg+0hDRPGMDAHyxZWmEBzVj43rRY5huz",
-	"lbCta6nTnMjbVdwP5h7C7nce9tsRS51nhhOiqzXR2VTYkEmzftjbcPUdR9t5Mj/Roy5d8zD90zFTbbnk",
-	"n7QVpXdwL8FVXAe33Wy7GZ/CoO/pVoxUKQpgQPvlrh9sW7bFP71to73D0P6uyH+hR8+MSxeLEN1gCf8t",
-	"0MTbY8JYZ0jewVX487abxxc/sEuzHxZpuoWELbf0LOynoztIiLYA4SNsC6BEjEFNNCpLzLgponYW25bc",
-	"/7YSVdZgl9nSWIt9mwLJSlNDmAA7eWRchx94EjbnjM+F2msP7WDtRZHg4bl373lxxKpsUa003kFZun/1",
-	"vWjLA//87+WUjH2gXkQ/4/UpmLPAIonHEf+dcUAhT1V2q05L6joC1p+GlNr5dailcYVa9Qy/be1yhpjx",
-	"S0VxcrwIF5nU9ADtIYhc/M3BZGBEfaKzhzB3y0CEKerVc2lb8jXR8XETr80TcX6QxZhcgMKpldsepWPv",
-	"iImLAtuujmce/q5D8Sqj7NWwzm3UvzKs2kyRDEBxvhMQJXogjhuYM4I6sZpZOZ4XGDRlrDlpPcocCCU+",
-	"GHtgOtiya85+XSJ5V09uG9drImynGemlFXbs8Gw5OW1dtKnCHh9PzTxCNDyMYZZOI2WzuvBLgr2rXE4s",
-	"nRNifjrTVpvBFf5/2wXkFAZtlzu54FMxuEjFtBUlmcqxzbN2SvP8ZCUL5vp4UPt+EDNB5ya6BU6Tp1oL",
-	"PkaacGUHE+4QMWvyEmHQEXd45B1IDi5wAIZ714ITPq2pgngip3kmWkt/ddMVDupCxyJxEHZ43SxyPVzu",
-	"VSZImWJaK+J8VD8nEjuLzKqtwCLkMwWIa9Tn69CO3aJuVRy0UtZXRycN887Noxy1poQz4+oCWzPoRQFi",
-	"SHw3HMFqysUlbtGG84R9wbfph480qEO20QqPBeVQ/siGqpVETFpFG8CKEatL2Z0BytQwnvBsERUVpZg4",
-	"Ju2M4dKmiafGCk4MauDpkAZ1yNNH5SblAzdW5jMQI9EigISZYe/PkaDwBbcOTco35SwLp1/8fhy2GVdG",
-	"Oko1MPksjOtS5eaPw+LfEC629jqFLS4eztlf9JKQw8QC6YvmfapDh610xo1wleCwZBPXVmkDahgxDId0",
-	"TTlapYZuc4n9nNvxh3AyhLqiU3/DL0IgNgrwmJwnwX3SE6JbfWrE1qyUIZHjTqSk5f5vk6LV2O3kllcg",
-	"nFeEZXCqtqh6Mvz8idEHhmuHD1PrCXOA1+yVI6Lg2bg+GX9Iv75VCjp1rb4ViGx19WKXeYR1FYchHWQC",
-	"IyLQvAjmI+R0Zol+1OoZO3UKYylHt01LjyvDvZBjQ2K6F0Yux9tforFbpk8xpc6ZUk1Z38mOibDQI6IX",
-	"XdrtjKt4pPU8KuMWO667NMbGwiY/5nbMp54mTyLJ3+98F+BQZ6Wk0GeGpZkc0+TsuZELhLWNXxDRcxXr",
-	"bqNdf6hYd2TMceodG3JYU9U/5uFLTmsvejAZeWA2c1elFUv0dJ/wq2ONQNuu/mIkHKYLboGR22jJm1sZ",
-	"plUJ4N6W9wrnYMWbKwqx90vHMcM6sWgrrnyQJGX0RoIzd6oKYxs6FQpVFu2EqoBJCvIs6b3rDXgqB5ev",
-	"etdfr/8XAAD//w==",
+	"5P37khs3tjeIvgqizveFrfiyqktu26c3K84f8q2tbtnSsdTtOLHVhwFmgkyYmUAaQBbFvcPPMa8xzzDz",
+	"YhNYC0BeCJBIquy9Y+Yfu1SFxHVhYV1/6z9vStl2UjBh9M3qP286qmjLDFPwrxc1o5X9oWK6VLwzXIqb",
+	"1c338kC2VBFq//xA/vzlF+RQM0EatjVE9ubuprjhtuGvPVPHm+JG0JbdrG4qetQ3xY0ua9ZS7HZL+8bc",
+	"rP785RfFTUs/8LZv7b++vC9uWi7wn/fFjTl2tgMuDNsxdfPbb8XN14puzctvbDcwVkdNPQxV2r+ueXVT",
+	"3Cj2a88Vq25WRvVsPPz/UGx7s7r5f/1p2IM/4V/1n15+A6N8K3ZcsOQwDP78JOMYdTwzjFHHJxjlb3KT",
+	"HOMXuXmCEf4hOBJS7Px7+GNuj7art0dtWHvzm+1aMd1JoRl0/0bJTcNa+2MphWHC2B9p1zW8pJZM/9Rh",
+	"i//1i7Y0+5+Zg/p+YcQp1f9cU0MOVJODkmJHqKjIwf7KSFLJO1i96wWuTlkyjVdKyY4pw3HiJe1tf7hH",
+	"hrXwgyNvbRQXu5vfAr1TpejR/ptX0WYN3bAm+peWi97giFupWmrs9ZP9pmE3oXfRtxt7mYobwVi1cEaH",
+	"+hhp99uYfP79BugJJzlMyQ9XDHuB3f0rjCI3v7DS2GFelLxCkmXC8oJ/v+lqqbtaKl7aHrjBH3TfbGkL",
+	"P9r1wg+0ZAZ+qI+VkmXdwEfDKMPiXjRUta+4YKfnRU3mHqbPomtoyS4SHjSyNGRkN+pmI2XDqDjZWuy0",
+	"sPMbthi+jW5jo+VbxsQpL3/Fd7UhB0YVMZ7ANWOCbJjmFSOmZqSkvWYrS+gbRrreEIUf1bxhhBvCNZEd",
+	"EwWRirBGMyIFfFf1jDRcw3twflepYbeGt6ONHbZvc4zualmzcn+6nnd2EZoeCIdhTz6rZLS3LReV/TH6",
+	"N9k08rDuu9PRXhpNGi5OVrwilRSMUE2oOBJpaqais9kpWrHooDVT7HQ8e4aE27G4Jr/IzajTQCgF3OLY",
+	"zjDSUvuECipKhsddSabtERopoxP8RW5yOP858rekcTob4KbckIYzTTas5qIi2lBRIS0RIQ/xxXW9WQP9",
+	"ZVwS3N7hdIebgtQD5DA+4HH37gzcAoAO3XWzmxK9ZUIfmIrwkOqRlyyxB/B8wHKJPaFOSbn9RBPFqJ2y",
+	"JlS5S1gz2jFtSCPlnlBD2CNTR1NzsYNLZ3fL80i7UCn3t1Lgim5hRbdUVLedko9s8ltTs9uG75k9iXGb",
+	"GKMspdg2vMQnfrqY73CPNekU00wYT19ESEN2khi5Y/4ehGfmHF197caKvT6lFQR+7ZkoWWwqVqjUOAFT",
+	"S83IVvaiIhu7DHLgprY72sITjkyPKQbztLvGKrKVihyZWTJVP53YbC0viMzSzqmASQQmQUAeJg3Tdh/l",
+	"hm4auKiC3N89/yJ+IWBtp93/lT86lqxreRBkcySU6F4xR0CiInLrBuENN0dyf/dvX9j2rVRssvSLwsDO",
+	"jnU6hdfb8fYXKC6NJ2GPQsJ78kgbjUyUa1JyVfbcwMRZtSKUbGlp7sj3x87ukmbhVmiGx9l39h6ZWjF2",
+	"xfQF+2DWwBEixPStvWYE/orEUtsXUrYMrx7oPEYSzYxpWIHMmRGpKqbsBtt/aKOoYbtjNj39yD6Yr4FD",
+	"xWYrzVputwx4XGrLC5yFYOEaMILKyifa8lnDyIYqXTgxNn9qP/UNq1730VsJJLx2Kt18Zm9GlCa3QPJI",
+	"7LI3IGkAkdw5Ae6CsCV7YwloKrOem/Zr/CA2a2VXtJZ9ZM5wBm4HqWMRbuvDztlfPsnuaRZjq/ZNCNzZ",
+	"UpnOHgzY4FsWH6zXHYvycaR3dzRIv+4+Ik21UpuBN2250vnLf4ujxibUC/ahaygXMaqOvy12Nltk9cjf",
+	"P0WJVFjRi7tfrqDZZAefkYPsm4po1lSyBS6zhF/MZIywk+4Ep+zEs2fPIwsvDLhXYbrw6RWaPXPj13d0",
+	"A8YEHBVKdMcVxY0ctChBTa+olYRMrzYyrhV94BEFNi3oWfX+sk7oJTBoHZ3wB65/BIPBMN0PN8XNMTrJ",
+	"r6hmVgIHAwoKWxW3q6XNm9G8t7TRbK6FoGZxlhHbefxWDAaYLFnYmVKy2ipLHrFrKIyyorG7gr/IzcCG",
+	"8JvsW4cDtfTDS2z9/DNQxv2/ZvQNJ/Nrz9yfjeqZvQK061i1XqK3HaSKLexHxipmOSdzgi2uBgUCe0/h",
+	"ue8bswLuiurlgTUNoU2Dzylt4YFv6YdXTOxMfbP6/P7+vrhAeCMjGojyg8ELjyBGi19RU79pqHBcaW7K",
+	"6WjJzXG9i77DJW1K3rekpGojBby4bCuV15h1x4TJfO6uMxqV8rN1k2m9YEL2uzqmUhU3216zNc3syD4P",
+	"6zKzseJCs/UyW5WuqWLrmuNsZ+o4XBYF3L/hViDL3GDstJGHiNzCVGmfHC/LlbRxujM3pKSCGLpnhI9G",
+	"bvuyzh3XyHK/3u9y1w7Nm9NJ3o/uEzSy8yjVURva6BXRzP16vd9lzsz0SshH5wfIaH+gStgneqEVkRqm",
+	"Mol0/u66vRg6GU1iYlt0JDknt9R9/wk174VvSSkb2YPuP2FLRczU9B//cVF0s21+K266OnP7DWu7zGv3",
+	"W2zdjbNDLVgx3Jko56PESCXIxna6Qq3PXguuNRe7gtCNfGTkviAb1sgDeZ59V6i5aEaFhbyFlqcEY3/7",
+	"r9Tq3/ruvcyhveCGcppdkqUrRcs9iGqambhE0ouqYd/xZumGVtTQuAKw5Va13FDNvvz8wSm7n/+F/PCV",
+	"5Up8+opsjoZNH8cv/9+f3d/HHsjixslMsxMUzZFoesSTQ1l5w4DPiZgJYrbPsIzoNsPGvGw7qUz0PVV0",
+	"a6JsAzXX6J+WyFp71pmEFe5ANaryFMyhzhJpeepSU8JhHdYRl+gm2iRwbWdqmjs5sbeTtc/+7iy0p3+U",
+	"HXNiS5681tXSSB3vS7FSqsrz99O/B1nvvAiGOxPOcySDYQfj/ZusflhqmOdkUu5sY1T3NW3KvgEF6IXe",
+	"44acvZTTU3sBcpztQCpiByFcEGrl8QJNTwdPPqDg2ZvJIw6PYCE7a0YMI70UHRoJhFOExtf58yKue+lF",
+	"HtXpycA4Xkk9t40yZt/eOOvJybSojpnUfkY7YMeUloIcqDDa7tt+avMfWZ1H4u/MQOP+4i5Vc6BHjZfX",
+	"+6+4WXaB2Qfadg274qi2nDVVvkVq6OE7+2HUrKpk30Vn7cni9A/SsNSOg72E73rFNGkZFYR9oKVpjss2",
+	"SDHdN+aadf4EX0atUbJXzpJ/pRXG0S/QW+EI0m9gOJph8n6jhqEnEqMngvMXIeXuiWpr57cIPojtTMdL",
+	"06vL3mPXLJxPmsthUMeUPL46AnHYTQSLg9umByL6pnGqBXfOQvtq0a5DsjnZnV6UTBnKhTljjMmSaOcy",
+	"CcN7TVVFKvbIgaGDIdnNtvDztPdRk5K2zjdgCV0pqRLzrZjSRsrq3HTPM9XQw8msv5eH4X2wY1fwk2K0",
+	"KsjmSIAuo/O6Up2Sau9UlyzC+xnbvzWsu3jDHF1Nj3gYMqV8jTb4/G1CLnh6mWrJ56zh3JJe0Q1rGhbl",
+	"pyHc7ETGtqItxrAJiX4d7h70O/Kzc1JJwRwLZU1F2l4bKxXv0M3WC/DZ+WAIJKK76bMQ0ZOAQREJniLb",
+	"v5qZoj/yAalZE38/9lxUC/v/u/3kfMwR/ZBrJKIf1koeEsJky0VuP1yc60fGQyjA6m9kX9asirtUk8+r",
+	"FM1xzbcXvU2iOb7cohCOpBC3rOl+t2PaZBP3W2yfeCu8/T1CZ7hlTkQ9DAT9YLkjB08wSJAR8Sv+0Hor",
+	"PhDSaJlu1zOu+t8dCQaPBJ5qEU6wuDHsA3hBgAXcFDdHpm+FHL3rcPaF+1RHtfG5oHbhXTwz61ccT2pm",
+	"Benba2Sh1Pnl92WF+QznVKtvfM/nD+WnIDf8fgz4ahE5LTr+TpyMizOGAqpdkMhC7pHnIIvfMJhS/AQN",
+	"beSuj8UuhhjUrO12IasxT8ITSrRDnEVeT6kwiC1tecMXEOZ39oPjd7Q0Ot7fIrUGnOtxGhfVieR23taL",
+	"wWlRBZBWC1b4Vwh3SymSS/qx7DUmT3BtJJoMszr6Htu/BItDJKq57SyrUHGjJ5iEIBTLvlGu6SeatHTP",
+	"bvvu1MZSykem1prRZqHYXCn+yJZGZAvNlPkYldWNOnRVTFYQu+u/yM3a8oP8o/yb3Hh2N19By0wtF3T1",
+	"A7SPGz1Z9TQPREe5yu/pDeUqEUmz3tLS2aqmlPVD3xjeQdQpJZqZTzTpFJeKHBgENUtRMiA6NoqD2bCj",
+	"hFjBUcBLpsdiEdt8ix/E1mQUDJO0pgkX3gXhLJoEc49yEaMFYbSsUSPmRhNLRlbsc0HEWdN7h3OIyi7d",
+	"nrEuFear0XJqVR0xTDV73HMU88iUdrEtpxEI1CcyRe2PDaN70jCjQ85Sls5sO714uf20JsQ4erRGxBGe",
+	"Hk/+A58dvSaBiYdXITylhX/oo5kV/pqHMxrx3TFHGZFY2Lm4vNH7YKK5tGFiAfKkpE2DfHyImsRUgkoK",
+	"VpBDzcva0ojh5T6lkS1OgAHdYVmCCnwSXXJNxS4iX229yeLUx6tkG5+WvDwp7NZ1Ap/EJ+XyH1IyX4Tm",
+	"vdFCdkygcW/lDR53oEc1DbUXfKoMxQ3xS+JQxJarduFXg9/r3G3E/Dzn8L1aKET34Im0g+Egf0yW1jw2",
+	"XBFKOkVLwzWrSE0hftop7paz4zlnPkThgZ6ZQuy2gevFylT4WBSj3j/RhLbSXteatcu8BBgOvfDIHUuM",
+	"Ea+zQG9YI8VOr0aPm9wSz0ofIEQMJEYXsN3SisEvrWA1CoKOupnGz/UJF3MjY5j5aGwMQnfpPyHCWh6E",
+	"j5r9iNDSCXfymzN7OcJ7MqTXhddg5Dw9eRb8AY2uJ1J8ktf84EJEfr9Mrojff0nY5bI4MtmbUrYsS/98",
+	"7dou8HS7/CI/yvh8hkSisL7kpr8eZukNZS5umItSirLpNYd8Hr3nXcequA2skToWcPEEZ1cx3XETzW2C",
+	"2M0D1aSE4VH0HEQA8OaApR3vzoEeo7dyGQ24WGq9HrKjEkGNp+p+jnsl5+yDOBebzBDqkEsGsu2o4lqK",
+	"ucUUmhY3GxcBbTfvMDESjShAioq1glU/4puWG9LdURV37CtGdZxT47EzYciGlvtJ0O4DYW1njkPiaE21",
+	"T5845cZcXM6a/bmW2cnIsJaBn9pvwjr8cPEDEGgvjlwgvdfrRJzzu5qhkwFjExy/tau2X7lXassOaOeI",
+	"S71lQ9tOxwEYWiqOBBvABuNYmh59MASB1KuaanjSuSI1o5V2XlJKwPygiLJqIdMPoBTSEs+klL0w5D4e",
+	"lAR/jHtcEgKQz0ddIBnJffza2ndc8apicY0Pdzl+GHZx86MAngSOPbt7hVePWVu4JCkqKtyNBycTrVB/",
+	"NQqymECLxj9g38DroOu+G8jdhea68GBp/yVTCcoYehaVQWijJbE6nA45AVZHIBtm+Siy2TghhdjJUx15",
+	"cR6/3Ifb47bbnXCY++SYElcKUztPb1R0kps4e+YtO3c54O9EUcUU2UhTE+rMO5g8aM+RljWhjSUADHME",
+	"OdhLu0sjkqllxjd+Xol1hzzRk6VvGOTZJyJAwQ4VUuROFU7v2D5l4UPeXW4odw5J+BQlP2tPEuPh4lsg",
+	"GyrMm4aKpdk6TQh+z0mZsCctIPFy3WEI//pRNj3KUjkZER9KUPtV9pC75ljK5qJxHVqhtGI58oIBarYg",
+	"XL64MVTtmLlu9fiLCxKXqPmGO2fmI9OaNdeF8vuTnW76aHtGSw/bnFrf2aMfzdNNKkWjORkACVOnsNof",
+	"pLgOCmGJXT6EaHiPlQSGLwg/AVZuX2E7nzvyXQN2XPtWG2LXUhHdMVYhTEDYqGFELuAlO9Ajoea9aKU2",
+	"K9LT9WG9L4b2a0WNfS2kGv3O9BsrAvzjBUSveFXZJ+a6zBdoVGB2JZwYJME6OzNMVm4nE30vTnE/JsmI",
+	"Z52RQ0v7AACF7H9ZRxA/vmd0lBAKLUktm0o/kC/sO/v8/r64v7/PzLRC9rRu1m3MBfwcIu8X9Dff94tO",
+	"FrpnSv+EbSffw/ZftNBDo8CLInc/sp4vM9cCR9k0TK3ZBxw4ki0lD0yRnWTa6XuWEtBowvWK/JlUXAN0",
+	"TcuEKchnd1+QrqECrgZubqZJS9HD2UP6bMEh4SWJdHQP9GM7yu0sllzztc8HmN0FVdb8kVVxQXfDlKnj",
+	"0nSmKnw2RjgudB8EOmMzpEEXpYCf+Om6vv+V2oSvqTqX93HWDgONgl0438KLFmIY+ZK9bZqeoNPruCbZ",
+	"eHzcJ5I912P4Ebo1TAFCgtUVVmQrm8r++kCPCDswClKserA+cnNHXhpNMCfCKi/HhE4ZCGuUUvCX+6TF",
+	"5+mzoz1d5vTsSfVCEGulJ+R7aWWLk5kvZBLDipLE8obGfEf/dURf3DQyP0T4ldwBMNrSu4OjxDblGwxY",
+	"+to+SRGbSmkf8DhP3PXOtZUFpFYPeZynLNBFDEatGDpkgOSbBoFuopOOR2W+rDB23f61GCXvukn7UHzh",
+	"U42dkBfV/Q6KGxM1iMzOyO+Im9Tw5bAhYfVuSYU7jzMH+btlOl5Ia/zz5/fxtMbcfEQ3/3FC4u8CHlEC",
+	"pedfXjevH4BLTaEbvvz8HHTDb8XvvLPXsvoIRhFOaAbj8Nk94r76fz9/CuY9XM7TTcGjCRoOd8ASZ5Bn",
+	"sbf15VsNnfKWPQRVb0UogdsEqFwHr7H4K6/dk30+fzznKXJkMFxhR4BnLoEjtsU5746Fn9+xZQCYl7d2",
+	"vKXRbSwQhtL+GsZGj+zizXXr8ws4s31vFHvkLOJaufLuu8cxmsPS8JabqJxe3Nh98VBWec8725oEHhUs",
+	"egHCFuJihWM8yRtM5mlcvJ7+CUQ7iVUmmfMq4QW7fb4Cs0TMXzF/DML2hewBf0ThuoRNDHuQOHmP7rjA",
+	"RMTEyAXq2I4L3IMUdKoNhEU9EBcDBt4IjbT/i9yg7XpsL4rFwaINAy0H1WWSO/rMNdpkN2fNRh7WWys/",
+	"5H7iw86WfaUZLWW5Xx+k2md+9Fv0uI6Ib24MU/Ys/v//fn/7b//6z89/u8UfPht++B+xR+QbtlFcT7GI",
+	"Vb/BnJUDQ0gICrH6umYNhGw0fbWLA2l+g7t9hRmcClkxvZ5mXI/1O2rqGETMi6bxBGebZJpZaqmZzrY4",
+	"N1J28TCjIUkbw4t4hUYiUyvZ7+o4biJEIZ6PnxlEo88uiUZ2ctkrae3Q3EWSp9JC88KmXU9xZj7LwnWh",
+	"PdGU0JbZC81LGjlcB6znYQmFNOhgLnmVHdgaCHyyrX+JBI4virPJevx/Zsbe7/B4dEpWfWky0NqhGcAC",
+	"t93ae8tzpmXbBwNiTjC3va+AO7XeLfqkkYfsLwwVUXwnCCagYv+JJpr/Ry6q1cxB0lKtr3HPeKhxfyju",
+	"ngdWM1BE9J2U/SYiz73wCMfIFVp6JBtGKNEN7wqHzMvIrz2mO9pHn+r96VunTpT8MWqJR8aN6fgZPk7l",
+	"EIBU0JvtZ9FFJky8Hx9g9UibPiId/e3t6x/jxoCamjTaNtcEsBGA384DTxK7AD36iQxhS8lteEsfF6Os",
+	"/ChJR1UAWUMr5pB6TQmM7lawlWonjUEwophSfsn+F/Z0qnpGFV6/n4u01Ll/ExLl63ObFgHarMLvT3mB",
+	"bCqmzUL01W+8NfFCWhIMG51pz/7qIUm6+EuYbzHbs2NSyxMupgYUZaprh+icHT80W5IdaohfwSkm1vfS",
+	"hSqlguojCDe1SzM/FcUStQZq2SudNIs4bcDUSN8ZbP6K8CqrZ2TK37bpOrsMQNcDOPXFh1tqY3/XMmGG",
+	"cMIEsTOqELsXyP0B47ZEPv7pNz37CcP8EjHnLKOHkGJgqN6nCkFok+DJl7GfvllSVgWjrTxBQw0DXMew",
+	"kz4eJwSDO0JN0H08uf06t8M3/WV3wTkX23BeJxPaz0JgK1w03qjixigGD3YZQjaLm16A5fykbMMo4o4e",
+	"E6Fxmcc2ZzeYsZ2UFfpTrEH5yFQFz6uWMOuGoo3Czz4272+tCv4Do7pXy63XUrF12+YGUznQw0QkdcnW",
+	"G5r4q2CH9bLBumAduAA06LudDhLb8m9DLtEiF7wPrM6ieg9EDfuFqR9L06RC1NH5WhPYDI8Fi5xlsebK",
+	"G6wu2B8xgAQyS45L0qe27LJ55juGHo1tzy4Gyn1n2zxFvAPEJK33h1xQYmiuuja7/WFttcl4QHJNFdNr",
+	"Z8SK05mpmWqlZeD5CK4n8RijgnfOB+BO0G32aBvGS5yNPlrNQMWedAYSTd+xr0Z35sl1oT8ChT0v8byh",
+	"wvwE2uH1aSJz/PHFmSEjJ3/i5c7jXG6zoljth+Vqxt/kJivaZgwCqs8s8Jv+o8Mnqp7le2CcEvCRKane",
+	"+bsQeiOoWNF81F5dZcA5gV318hKKHG6K6RP4Q8OdCqyaNuhBHj4PnB7g83vaeKh8P/7wqicM3B9txL7o",
+	"3//vJSQsY8hXiBQLxIQlYWXnJYJQh/aL+/txHdrny4WF0NVfpl39eWRriksSZ5+fvu3e2Y+jAsbJbbM3",
+	"R0NkOdCi97lAdJH7Dm6RNopywZTLioJ6ZE5PQ5xxTYCY4vfomriMi4JP2L/nk+37/P4Sy5vHRTyVeOR5",
+	"QJpZ+tI1MwPZxwmxyQjc9DyeLuwwX4rY0mhJqYA+3MqKNY4et1IhSSGr8vW0XKJ/KVvbRsk2W+4Aoew7",
+	"Gi8v5eWbj5Ng/ojQSS8Q4Vh+T9PnfGJLUL0QzlthJET1FDdUxKsnfRvKvsyQTZLpZHJ75nyBGUEOyZZs",
+	"jh7ZxWjCPhgmsOwNY/EoRmeFmXEv4aArdfAQK0gK+kQnASuLVGWKF1i3byOrI9GUV2BdNog0tt8wUdak",
+	"ddaUB4Kh/5kW2EemKn7ZXfm23255yZkoj8l8Ot8Vbgjsd/zsjTrOE8KHMqcDgJAHIgh2QF+M0AfrFze6",
+	"b70Wgn/nnYfZh9AGg26WR+w6oO5jbKhm6CFz1QaiRPbIK5/yuMAn9C2HF4i6TFypyK93ZIyaKxqErUbw",
+	"0RAl5GvEcU2YGxmSdukGfu2Kw6E4aXkOxJI5O1ssZymF6uLrD57CrYax3IGsSC0PRG4NEx4TYSg0eke+",
+	"pWXtinJujcu9QnyRlmvNNKlps7VXKkBJw+8rV0/qbvxOfn4pevHXiJZnCbwBnBmsk1dLWRH1p0+f/y/1",
+	"rCBqVEEP/2Kl3aEUn3Srjd+V4QWPzmxheZc3MGjJYi9i7JrY5+AtILyP74kvxdfrHiBrFSv3EuvvBZtf",
+	"jJDHCJKnL2tKO3g3VFAklAh2CEhthiqDj9zV8S9xCKJc+foMfNZMNJsu6R924whmtGWySO9HXZBo7hzP",
+	"CySwsLbRYQceVXFlm8UPVhsmmHrjY1WmR/vhdAduIcnsed7aj8nvC1Khb2KpSj8viDjeA1zL25p2U7kg",
+	"8G9Dxa5JkXgUBPhJcbUWw2QBQGNE7QZpAzEMta/N+2jFx8I/3+Rr2bZSOCStMjdwRrGWVXEbZBok6u+s",
+	"8zXxoZ7zFotMc+3Roa4AhLKPs2IL8MEVe5Uoc7sc6CGOM4WHMeCnwE65ecbp0VWhjQuZC6MGlqIZpKB5",
+	"LsEUfMcWu9RoVako9F4ttVl1EtBnFiY7lDUVgjUL7h1j1df40dSy9PlfLmghfvqjQVMb4wdYmC0wfHUi",
+	"l9vrsaOGHejRpT5xsyKGNnumCmKlC/vqu7gwRYWu+hKfxlmsz4X9hEIgsYpnseoilwSaqUknJtPI7Vaz",
+	"WPBbVWFW9MHFZRnWNIOK43MWrIazbBK3z++jlqUlGRgnSGZ4bOeyICxR/HcqwLvEFfnUyaAwdmqTTpT1",
+	"UgrBSuPUKfwHhpLzhgmMtdQJocX110eEUXkQ65BIeSqO+qsGZDdJfTq163VUa3a2Os6pkjEd8RUPZegP",
+	"zNW9A/ULauA4nV4nop41K6VI4WvZvfZoi5hYBUkRUMjFKVoOAZmDUGTvXC52s4cfyzNlZmkvAwUA3e1Z",
+	"BLzAVR/VceytrEfchwLhEgasJtzIYkQcfhbhlKN0y1lTfesZ5+zNaxp5YAkMXI+OO0OIoKb2Cg40AYcP",
+	"F15Z1v/+2b/uYAlR204opJcZxpPA1g3V2N0C0uE630HFtPib4ZbRUi58zaxVCFYNUNuY4yvVEHA789X6",
+	"vc3JsFhafX0U7ZqjpeW5rnEW8d0SPh47gt60ACSei32iEoVmH9/NYhWkYTTCS60gVAIZaAYYbB5STkiH",
+	"2AVcb8Oo0s4rmcd97HDr+GX3Jesu6gLYCjCnO16mQHUpsd82lKPFDEqbeOC6rbOPgisoI1J8iqYNo4bZ",
+	"ui0cLS0cZuGJI05QxvhyGjPUSj6rnDQH5zZT2yjI/S093m4xpkVCNSED/4y9r+l4oiFY9eOqFeJEfHex",
+	"1Z/tBTYgvmdYYTpUMjZKIvQoHoGQKQNX0+v6mpy0RssIiHWvwIKLSZRD3dutHYVVXtrVUKmPHscVCigI",
+	"JMq7HV3yblYa2P3pbd9IU/uo5FnKlTQ14GTqUN8dlV6CpoXtyl5ldJtCvhqmokCc9oea9tqkggrWpmbB",
+	"mTtPfYEdIF72k8IXKwXhv2+7eKcVJGgtSeNyc4yv/d2wCIQKBb/N1kN6QYJnAozfJ3K6JMTZw9gbZ5km",
+	"1K0UkGC929keaHqRPt1T16kER5CMS6bWFbirq3gwNvwRi/FZQRP921AdViYGzuKqcEMG1jpCLD9nQrVz",
+	"iDJgvAF4sFiykueU2B6wwB1NhOlH2cFoziOuYM988DpG2YHPn5re9npJmbLvM6qU1anqZN+5+I8Q7s2Z",
+	"RlWUGSWb6KT/Gq3d9cJVvrXXvGa0MXWgUeEikAosE4qoK5rvWvpANsxgbFJlhTcAem+O43Iw8InnHRWH",
+	"HHiBdsYZi9y6nP2M1x/arpeIhbiWRY0X9m+mkANjkOJQHSMnkhwar59G5IUjyQgU9yKJ26XZDrj9vpnu",
+	"e1jXbM5hL/zwMbr9a2BM/3cigvRBgEcw8sJId9eODwjIQYmu+RZKqP89g81dd244meixWKUvmGCWFIHX",
+	"pO3LegrY8In2GNF6wGciUxRQI1018gHkHqEcsDyFFbi9KdA+iy6P9r34FHpeu38/A+1xY5UIbsinQsKL",
+	"zhSrng2AokIaNyiiMNshbZ9Q+2HtanuMBiFGWt0byjnbOcRc3zWjZmqtAuX5QFULUaRxwZlr2VCXwhHe",
+	"iCCLukA1qwjsbt0btAFUhuNNwN8Ee4XQeMoAeBAdaRD7nn95KvbZV3cdqYF4If7yBLjExdPEQutUL+zO",
+	"H6ZhqAeKYkcKjRuinMabQreNBF8nhSIjvGK+cvLtAaJATpK3RhrYKZl7hOHRCMzUx4YJl8bd4c/R51O5",
+	"Mh/z9xMDFIwLQgCN1pUaIw1UToOyVAWh9s4/HgnUdpIKgVnIa/tujv4EpE+0fZFtx3fkFfShmRXWHJwP",
+	"tnQYuBBi8DDpYmjcuNJt0K0P5Tih5komQpegYPi0H2V/ihqgYPyIsuOsV9e465OA+acCe2sVdSbA7AAK",
+	"FdRk54YYKRelyBY3sNi4pARLWajvY3d+fyArMcqD4wnE0aqZT11w6dz0wwRik/4eXrFYpf9R7dVI1If/",
+	"8yeauIJw0TPCkKpLkvRP0MpNxekefcQwLhFfzFVziw6YLpoXUTR6fVOM6tkNa07v1GAzTVg6r3e/xUDR",
+	"rYSRKcMkKAaTLE8vtRUGViHs0NIHaRjGGBDH5OH5B19DnNlnSE2nHyVQH1642CsTBCvMkJ+JVVclkPmL",
+	"4HEevDjl99fP129W4vTV2Ds8k353cq0X6AkisW9nCpAsQwh9ely6WcEP8mtPheHm6CrdJAqP5Vvok75Z",
+	"B+jpDw+32m9V9KhGpXkT0epLCtn5qqoLqreGSqxqWSG08VjxlZnUik6kemdcJEr2GGLacG1CBEL0sOYp",
+	"6OOo7ZvCVxkaLDQ+sNcH4pZDDfh/LXqvowHSL0jDBUNQl/iM48np00CfhOvre9kr/c8oruHmuG6lwDdx",
+	"Xn6lV1a2q+ixIH+joqfqGMkgzK5BMUq/W6CrBoYeY8jarCt6XIJ/kYDscJErLTNMgTTMqnwfj5C5Gckd",
+	"U+sjo7lr7zVbJ9c/JweHjTB8gxMb+H8YvBgOPUosjinP8036NpZZCvoA/hFyPYiWZEsTBfUxWDphDaZn",
+	"4/TyRBxXV5FiphDMOIwaWyvqVvOb+I9/vPwGK066sIay4VDlgAuiW9o0pAHTEbqAp0CE9Hb7r//8C0IQ",
+	"ws+fZ/z8PAFV+NLZ5x02xFKUSgygAgNC2z6Qe9Bt4WVbDVaGCPZS44vVJ7K2ovHoZ7EhlsRaDbXTZ3BN",
+	"n8dgnaD6WU5DLM6e09KVS1lXnAJDeJJVHXhl6ifoKWYnGOr3TAOSHplASrHS33Gj8K2QYnfb8G3cavBS",
+	"aKP6NloSZMtYtSLUBx25eB3NRIURfKORDcXMl15tEXJuR3swwW76cg95KLPoqvEM7LQlhqAlUWwuhDBN",
+	"6lqOMySsQADRSpA1tCUGHGaggHcYxD95e4c9bhbh54RFxPPGELUwD5Lyou4cWeHUvjkOqabgscMdcBWK",
+	"IE0bUdtqOpOWRg5suYaUhuVb8CNjVYYLHGsNhGHGBQhws6L82w/y+wYtosEpa7X/ZGqDttOL+ogVMEMJ",
+	"gxy4u3AAlxr6ap+XAyy9XpMLhMli/k/I5QIC8qlbDrF4RfasM8WgWYP2/UAU2/ZQSXYU3+c+IRDsFgkI",
+	"fgr8+BAVNcMLzML9A3Qu2NmzlPgqCppSytaZnnMsIfSRLTKDXD7nfHK0J5aIMYBimZN0UMhpxWBQ+x3A",
+	"Xiesl2UqyY7sh8oZlBiq90APEMBEtlKNoOHhj+AHgfQrDy665858aoWaWjbVMtstXKsFmDFUmddwE2PJ",
+	"GRCgk9vVz7a13/jLijPEBwBxFJ6gwuz90O4Az5Lojyzm0/zdmMbHh1k5XTyMez7WasqLRyLRnrEu2FI8",
+	"OwWrLcPa2yUVJWaswV5GxZORT+wjcJGoEAnk/wRkUsqSw43KRnDODArFEHic4RjDyKMauTGjW29YO09m",
+	"9oYUhnIoOgq3Lrkt7g70efunbLRmjo9EyhmH4uix+sv2b4veihBNmXYReTFrCLwMoXEuqXYZI0KJZwEM",
+	"i0+7inkses1WJBRtdwCsWHh2pKM/ZULqgNblTWsXsBkspVxT8T9d9w58tYuO2X2SAm0e8ACiGK9Q5sGl",
+	"1BPViwHlSPOdYNUDMXxXQ8GYhtG9bYKeevsNqwi4hkkjaXVHXvlCoiGe6TjRqgAcEhZ/63+GzqM36EC5",
+	"ifq6wU9KBXo8fpEbYlsCiMdZKOk084C/7Mf1KoZN2HLBdc2qu5uV6Jsm1KYY/3N0rZpe17kgIT9Ltc8C",
+	"5QBuNtysMZGMT3984YshvdATZuFZzwgrAdc9ovgYR/yb3OTpJqeeNIxBsMQOYSdQNuSOQBaHtmIY1Cz/",
+	"FGO6gek4sfrZ6r0IgAUQf1Ld+Sokwy9gPSv8X2HprpQtK3xQiSubXhWOIoai6R7PuWPi7r3wIBQr4n+6",
+	"gxmv/He6b1f2P76j9wLwKVYE/he6B7CKFf7vjgBkxQr/F5ocmFnZ/9y9F+7GrfzVuyMBzGI1/HjneN8K",
+	"Q/h1QdgHOGG9Zo9MHWF/XfcFqZjuuGG2K6QKV4omVvw2jSK9AIQM3AgJk4WdSezuHkO9eO45uyvPGmrR",
+	"gP8VUhhCpNLKq2dyuy0IJfYpJr1oqSlre8RY/YRQK7+rHWRnEoz9cd7bicUsXk7sdGdTILOXc4XPFq3I",
+	"eVsGUJXp2zLdzh9c/BQGXewLV9HEnq3P+bmUtPn55xczRzuWcF+4K3cRw8nSyWvX9jcP53JJR7GNIErO",
+	"5Vo/ZmDNvcFmL0ozxDJkfPaTb+g/9MHG+cCbyGvys+Ox+cWAr4CQc7E/1+43j5pzqTozo6qSB+FWrPv2",
+	"4ik6ZyGX4oVVbE8MGJGIcu7xEm2zkGJZsUcOScWQ+Qcg6i09onXPvuWoNEMwl9hP6fesaYSZzNoubtFB",
+	"Hsgo6Rp3XW6OqRfTqxAzex3b8Rhew8/2rvroSYwlO4Rf1Xb3RMDYwfQ9+KtU+9OanIMNexAGBgymrqFx",
+	"BG8WzWx9g0Le5kgoSn6VOnqQTJAWRwGlG97scHbAQaFamNcv7LBQTGw8Q5Qgb4qbSqF1KhEHOA7ImukJ",
+	"iJykrTrgLXF8HPCYrxz4Lfo9x+DLVIoz0eaLATQc5blzxh7OkG7Mq+gUhnEkmZcb9SD7ryAQ9baW5nKN",
+	"QxguDg5IGy3X3labxVJfNFq+ZUzEUzVVtQBpb9DRs0aG9+0HWkXdJINOf7YLbOUxUvPRhDndCakv20Zf",
+	"CH3A53wpkCILuHwn5ABJcphcunWycM0gz46bIKn6ENqRUuVZE6uI3IZnIYSyy4NAeMZsvEWHHRjZ/mgw",
+	"58WX2dcCOWESVFx+MfzTOkQEZokSQzTliBV9/JQXGDLGycXnC3XS/ZMBUKItJP98fpQm2kt2hP2JH9MK",
+	"mkvoQypWgXSaqFQqzqBSOr3HSFLJAqP1QAd2udmWR/usU9vTIsDRFFT4MtkZ2DG8JB3lKpbSCChKYxAN",
+	"tMhZSaDrDYarr6bwlkRLEAzQpORFB03ACuTkCZ4P6/6Tn1u0tusi+HwQ4FO8OwBvzMC+7K9RFsBUO8eD",
+	"MS0XvEt08BVizC6crRhVWu2UlFMkxbB5LnMHbHB28+zO2p68WQ0FEMcl8uVjH9acxY2+lm1HFXeVirIg",
+	"RYANvd4OL8dVykvfLr2LI8Uk6s/KVguQ9OdxrXbHighufRCpwxMzsrCNudEJzqm+cesc1VsIh+MfmcCY",
+	"TmFPEYx3ePpHlzU818VIghoqMgF3cm9CQvp7a5wT7XfCTlrkH1heZWOx3X7Jgxdn7j/M82Dwfjoe74Qb",
+	"XgVfS9UziO19AC0XxOcR/0+y/zlc28LUsXjcw9tj2xnZauAx0zLPwRFkeXcABZA6QM3YmS8pJjCf0cdE",
+	"PyzX2OfYWAMlxi8CF+YJgtGzQz9jaIfpmb0KUahPXtjmF7/y63ClYHoBWCq7/AyaKTybmhefSe7DCYaZ",
+	"syRQKBpUKd7FvbOv7EY3sR18sjSu2JxfOV6zqEw7NeB4i4A1oRfbx4/PA2e9Oi4kiGEeTvyySfiLjFBQ",
+	"6pLHL1oIoKXOMQWETNSpqT4rzdRu7Ft61LEqfakStEbOIiVHwWc+GScv8WF6RucpxBcwxgDvfQI8+BWj",
+	"IgpdlSDPCJI2ZEgBbrb94RlEsHkM8lCGIxeDNp5T/708kJaKIwDkaAfL7UDDQ46afUGcK8I+KYJw4RLG",
+	"rk4P88lfvyb2rtqxGD6cWYNvKDfrax6LMfZuCR5TjF64VHpNDwQj0AEdPVSUAF9WzaDshH36guJjxYVD",
+	"LZsE7OHWuyNyisXjgJmtZZPb7xkn0GM2jkTHWblA1X9jm3+XKm2WyrboRVzUSZ8OYuIDqsIEvKAXhjej",
+	"U+Pek5GBF+HPwZ8e7nUxUKHbuJEzHlmC26M4ZW/N6z6W2ZLOQvQF8CKAlT4P6kpoR4eb5iLRZkD1o0lz",
+	"sV9S1EMb5Zh/XkBYzlR93lvoO23/fsUf2beP0eQBMNSAjL4iRtFyrwvS8JYb7SGdTK8fiGAH7RtM/sCw",
+	"iAS4umRT+SYHV1i8swJN5JWfJ/nBDLDQaFy4wTktsJtT1aZsc0Nidw6YaA+VuHBd2eO/s80vxsD4QrY+",
+	"CdwNkjrChFNhgMU+dTItwOmtmTOj5MFOjTOR4ybDkukUKKKpufZVGkoqyAbf1mxb2WtEZwmpwx9/wkmw",
+	"btyWsKDU2fwUh/K6xumeAuR9/ciUi/HGpEgqXIw3gMxmij29+LXnLCU/asObhrTykelp3NmVEcKh6E0A",
+	"x/XjRzdS0up7B2o7B8ppEiGky0IUjeyyK8+ePH4+5Mx3UuC04ivZxRMOzlW6vxBwoOkjvtIfpQq7fI6I",
+	"BRyiE8AkCO5uuJ2jIH9MM3CfZ9/UrxHkK+ZDTAZaLTOQPWmI04mnbUnNZQDlWFBKAEE8zri3ZrKecGdg",
+	"/wyeB3TXFy6bpxdVHKJm2RV5+sioa8Kcfu2ZTiI/Lo+B+lG6yKRrGHJZS5m2hF0VIPVfHBKVcORBrtCA",
+	"n0Co3seDjq+pRUn1PpFoBAshtDSItbKRco+UvgrZRZ9oAhao6Gws4V8uqorcwraNKg8QEAM4qhAX1AAk",
+	"LcwigTF2dWBWdrmDIR7LZXq4yccenJG9/kW51NWRD9ZwOeNyNBGfc3mmrvJZg5xH6bqUceiBqi+3W5CU",
+	"A0AM02z7zz6/mG2vDetypgJaeOaeZ2dHFjcexGI+sRmNJaDDRkd3bWy83DqwDqsj9t2esS4CZJDtWYO+",
+	"LlIcNLqOK+EUF9A0XObTNNQL2znPeINrXNx0vbmV262VpYRh6pE6XPfOZZEAno0llXIfVYp/oHum9E/U",
+	"p5QsNcFT0toePtFE14wZounRu8gEYR9Q1lMEalfogpSW962IlmhWgvAnqAfifxMSTWT4laKHocze3MAD",
+	"rddcpKoTRzAo8JNm3SIIcR5+mUmWoo6WiF4wIds8fzJzWGY3s/m6iunWjEcZTTBOcoYpTpsp4ETXMXVL",
+	"m0bCQ9L0loVBSdL/4KIEEIjmkQqOBruyVhLuCmYfgHmCgQOvpNrcciWd752LxmoyUbr01/Z3eYPyy/SD",
+	"PWkdmEgE7RF41TjN3dc5rWji3ZdNlUIrCnKUbCoE0ETEIjokYC8lkQrMpzhe9MCZqWVEX65Y2hi53N8L",
+	"AvCCoiDeEfk0VfLc6EVYVNrQidvx+4JO7KLy48+uqgLV+xXYY4AQjlT5+kly61ITucZiNTv+yFxRZw6O",
+	"E0sxVgCN011ODMho+T70sVOy6i9XTn7jms00r0tizKAa/Q6oEF5jOKve2DbL8hjmmzRilTAiSB32Ug2b",
+	"F+Vx8pFluzKzDk8+shCwKndrWcWMgK/kjti/kE8FNb2izTNi2bALYgGfJETmGNZi4WVwl3dSc2PpTVEo",
+	"Qwxk1+uOlVdxpQnGnZ9qdK/9ms4W0Y5u7wBeGPGzlCYGcxq+wfBsYBb29lVowsx4LtJMc5FLxk0wzad+",
+	"dKVvzhZXHBDM3r9/G7sgPzJWNSxuMAVgp2wxZpmFqFNyw2Jli18QrMmBz6oLr+JXkdhgbfUrie4j+2C+",
+	"9nbEmKF1ncwyhMe67bUhG+YMaeg9fCD385SYTOqhu2hpjJeupjitsBiGkwocmPkKEj9LKSoA6nY5Uq1U",
+	"Di27wJ8tk/Tl9DFntE+VxglVCmaH0zQo2vhFoz9YKkhhiiBInrdDse4rHCheRCxRw/ely5dezeMH/SdO",
+	"/ei65ogFvbyfaFlSUtq4XEqx5apdl1BaLJPi7cGuNzyG6vDthw5KShIusCMobgRwoYEJWd1Jtl1vvIDp",
+	"y70zbYhmztcK22Dn/QngQSjSSo2VS7nYhep9mbS4ELlhqGGQuCmTGIJEmQZRnaOtaXGEoSzC05AcAs8k",
+	"wpse2RlGEA5Q00cXyu7LRwAtOoLR/sLm1rccF5g4oyvMNnFc2aKU2gzh8cXAULVLh14wFSfQxZyxyOeA",
+	"PQFxcj2upB2BsDBlnb7ZxXgDgzzifL2u1MPK5RlIoo3sMI7oUEtggBnhZh7pd0AWHV6LGds/ue/juzwn",
+	"jUBFqafG1Q6NYvq7WmwuRMwtCeOmD7JvKrjIEVsYM4doZI9VT81BjhiFkwc0aA8BntyMKxwTat+GZaxy",
+	"MVsLHsEBsl3KPUw0N/Qu0wNb3ECpjktmdmqYessrtig2GR24Awk5ivDnESUBh2/z5OHJyxyemY6Eebzx",
+	"aJjY4iYhFacgZFchuedFjULr6JREc3y5TQV6saYiLVwJjVXDnNCmiWB8V2/sC8qx2Bi+VzpSNSzU0I0U",
+	"2fkIYDRfBZfH1aLXHRPglIwBf9OYaenlILY5eJG+G4oAql6kgizVGRPQiXvZgWyAFw7C1wfpzAU/LyyB",
+	"EnLNzt7fWl4oHYJlwSjA6WGXiV1V4fIvMP00kka243tm5VD7WGjjc9sQ9ZmUvXpkn+gH8txLc/CbO/Ji",
+	"Ix8ZuS/sy/ZZJi+UvVnL7XrnPDcnxw5AykH4IBuAodes2T4APhXEb1rCH6ZKE4qBosJbqiNOWAf/U8sD",
+	"aSRW2q1pBTmNWiL6Z4AEhcJWXHhhbsiTL/BxsA+DdiBa4MENlRo/0VBhwz6QhvCqYShYkq6hhtH+43Fd",
+	"3NMyI+3RuTy/e26pWgHaUqb8RBsuuDmud+v97gJQ9OefXZigZjRbLdcdLaOKNqYjEvj7Q7DzFOT5F+Tv",
+	"RD66bdeMXtjQv4y38/bP95e0cvdowhKiV7A3VhY45WqXpW+MS0aQDcy+r6kmG8YEQaB4xEKDAl6ukCyG",
+	"QnyiPaofAeTIIq5iZcvKSwMxTuDuQ1qkX3Rsp95QHgvnj4NXxWM7gxXsqSKKqeWyOearN8uzKbdLondt",
+	"/99hXdMh2+6L+0jlYW+MP+V2tWyqBAgjgFr7PHWzCnJ6TV1Rv1SK4vPPTox0Z9IDP4/M11f2vSjpzSsM",
+	"jJ/Zs1bDWPQX3u/F8Rf5CNid4ilbytkRvKA4iWw466a/NJNYwtVfLgJJp7PbPCleFQrhtF4EEWgjkRB5",
+	"sCUo9tcoLQZfheLgr/UpcDcYB5NA7/eFss/eur7t3tkPT/zU8pDcm6gMu2fHeNFosA8AwD3Ve4RZMhqc",
+	"FWdLAZ3dHA9te1YQFVhj5zRgx1XujvxBxH8PEdLrxGdzPwk7jsRY5zXBgA/psh1uxj2mNvm1B5h/cs2z",
+	"6lmm1z3lNWZbk2tkDOxkCf846WYRynVMrXB/m+BWwzL8PMY6c5Wow2eP5SRRF89TsV4nrqH96h8uA2/J",
+	"4ykT8Qt7dvQqGnj8vDHoYKUhLqzINMtSjWfZ/26P5cLnMfbEZT26y/xXVJn1FY/bTHKlZV14mDjn6G+l",
+	"YMdMSXNpiYecRPWBKuELWe7jh4oepMnUuUdnH4gIQA73TBC5fXBeqJoK0nDU6NgY3JZ8+vn9vz27XB8i",
+	"UYF6dBVxodE7xxRkICJrnl4RuY+LgSOQ+2i6i6/k7CBZ8/MapMDre9EWJPcXcPFHoKBLQ6YMjdmi//bm",
+	"278SqcibH/9akA3V7MvP78jLwcpPfZEGiPemGj4orJoPRz82NYDhg5emV1BB9DhVozZHw6Yn/m9f3scj",
+	"U9MVdyH6+7aSBzHlYVD8OIN7nURMGZrY5qPmJW2+8z7+BTsdtZc5NXVuIvNVfaB6jxuTsO3WxVqc2sis",
+	"zuv4wHSE+wKgjtFsgTC4B6mcjcelakGqqraHCI4bmNLVOehhKtH9QzKIWSyXYFO5br6i8QTohPlTELAW",
+	"282GBykfQ8wPFy0LsjCr1HX2yn4V706wK3qLZ6m2VO0Xd/YDVftYZ4abJg7+8OFiKu0HDurnMa/hjK5w",
+	"YDuM7aEIBaU2Dg/KnYBfriOAM/QHhBOJ9lDycmFaO0MfxrdVMtcJdabCsGxY5sn8ZJtCBuI1gqt/J2HA",
+	"wi/XrQI6PbtlKobaq02qfmdquVfX0Z3XPobBz8wYb9gTnDI1f/wZZx4dvbADsezRSqYKi2CiPaYDe5PA",
+	"4nrZy6n5w4RBXVFz9vhxHZzfa890YNvObDZwzZPNTm/Uh8y5Hj/mruDkz8z6J3dcXvusJZRBRkgOyIm1",
+	"T3ote/jFgSoM3JcdJC6rOCw1wJMslI4c4MqpU0kQRhWg53i7Z5wkdU1jEWvglwJUk4Lc390/R/fNFcIN",
+	"9h/fyoDGcqpSpFLOw3SXxd5cKJMLnXpElXNgacFFv+CIfBxFpEgw5AG58QbZdSMRy8gTl6KjPJUo5SSj",
+	"jFTXFkQzWqC/qiDbRh4KAnGdvry+idW0uKw+XtgmEa++HoIDI/WZhrgvqFyXiIHCNMjIr0USWdUD5Vqt",
+	"eoBZPyUu28eiMHmvWS1wy8dzcd/5Sn7j5Q/eRVcKUAqG8T5Swc9G9mUNrVPliRJDbZte11DfpaQQ4ShV",
+	"SCDDbJxL5zBXYexGDOZWqAuZzJeFFG8s+bDsJuWZ7KF7Dxp7kuG74+dmNUKpvSKnb4JRVrOm8pEBq2m4",
+	"oR27CPX5XTgZRgFghJn9k+baQH6gU3I1bZlPjbreFp1j1h82wRv3hYuZj6LzmQMXUfpbiJw8zfwfjJXP",
+	"P8uD8nHDJc/220A9C0jORWNGOAuyv2DAAv+3P6uQdZkLZdpy4VcbCaiWsskAXPjaNQP/dMubi0rjd9DK",
+	"Fc7jxsSQSYBbQEVTS9PYysoCYPGAgAHvaGss9R9Xdj+CvYASD0OciJHq2cVM7O96RDmCqJFkMmkKbPJ5",
+	"HH2QVWkomlGExqSrP9/fx4WMa0Gwh9CcVFTKEH3zfDyTzy4GizgCcDs82rzx6otA3ck78x0tI7qg19/P",
+	"E1dp3speYVQir86FEsotccTrwr7hCUpKAOnHNRH8uER7viZN0qvWMHwwDCQjOPzGvnLYCacZVguZJpzS",
+	"xbhI6Dc5oe9DYYm52ttvFsznG9s8iuaTqMzpwP8R1ZorZ611DhI9xv1s0B47iS5aljnjUVCjZT2WAQjh",
+	"dqVhhNIlhr722Si+ye+2JsE+pFJK5iHzQ5g8ZL7glGY5MEtmNY7YjyHUuXD6M7kZpwHuWJQfYE1Xo/we",
+	"SHTgAgTikgohIVLXSCt9ga8NSau9I+9+n20exJyIhie35M3rt+/Inzp7yf6Esh5OH79D9wE7jtDkCheK",
+	"x5SSihyUfXQFBhnqXm3t2xp2x/RKLEjkmcpYEQRUvQ7gsKfcGkJ8EXYCsfCGEouDL2SLwayf3YMk+/w+",
+	"RMdS8Ic1Lp8sCy5PM2OamFjyE+6dREMHSiD4dCAFQOk3CGA8UNWucIetBGMgfpYKyAEkv/TVEkC1f4QJ",
+	"RctC0Ii29cZROs5uxtLcZGEWyxJHQh7C1UHyyO5GV3FSdyIUe4VVFf4VGJDUR6TiGM34vJKvzKvg9JlX",
+	"56KqzY7Nxdaxx8SSZiM1d3GqAQEFRVYrpVLVPoyys+3+OwZCBallrzKJMw5F8La2ROa0AK/YtVTtuAiF",
+	"9Xbwjt3nW9R81adj1u0OMQjuo7Xu8k1mXC8bA5e23sdSXqlqMT9+g1UZN6yRB3JPOqpNPlR4N7g+M2zj",
+	"yTB08HZ3zD67A/vioLKX9czaglRxZby6DzGPDM9oYvBAmY4sPr+fTgY+5Rp4GcF6LLnT6aLW3e9D9TRu",
+	"LOtuKntrGAaauNSW0aTg4dWetH0UUguY7zVT7IFQ46SFAy/ZNWZizwBGJOVnP6dkd/eAWIerMVDKBebz",
+	"/x1hbCwwBIw4VKowwjQDIJJ4kXloV5i5ogib56vhjiMyLhUYluP0nrPgwKFhwvI27it5UD/IlsWqpQAj",
+	"yX4lWLORh+zWy0AbJGaR/S5IVRMY4ixc3fWSpc7N+AEd2O/usBeTvocNnYJi+a24cJqRR78d/pAvvDra",
+	"uCTg+L6Ts3pTU73UGPjf7o45MMO1vmQ++vzzC1ax2fb5brOu65Uc9f/xbG6U0j6L4e9isYVQ2wOzr6Dj",
+	"glDIrYOHmiuXi6V7+x57WYvbl/uRln3f5koMi7O+O6vPxETA14IF+y/U6EY/p9wGyRh3S7vkdiuDQTbx",
+	"soou5xy9xY1hbXclZwz56bAnoav0eXrNeYn//qpb7zXIZVUpRwaZbO/DPKA2zGI0ifMbov8ItvCErqb8",
+	"zQh3/ZLn6af+D+GNYDW6+BZ8edE/0tmnceFm4nO6ZDPh2ioTE6mdY9HpjUOKLbhYtfEuN7DgEZjtpeTl",
+	"51+Mk20v+0/C0bq9SB5tyENJSqpzbQGRbsL6Mlkcdojer4gux4UzcDgvfm6vkjdxxAPw/Fs1uJQtszop",
+	"bDw+K/Yrp82cuvSugYmtomXya0bYh5r2GqwmVQoMfCT7ztOb8WOAgwEjEA1PKHyUq455MN58JNvhkyae",
+	"9v+1R+utldXmcU7+o8Xzkn30GvlBmhHNLR1k27Nm3azr31uLikcWBBV6ob2sk4clx+XlpnVc8HKpGH3b",
+	"faItI2pYfp27AdF4ZsAOlsmRuWWAfZZqEXdYqmCO5YeTaP+TaIYRItWC1zXt/dF1cORHWBmYyAJ79IZb",
+	"NkJdyJcKg2c+lvqCf/1EoyPGL1YwCqwOjIUFKalSfBTyEASgmKh6lSh2ki6wTJ0vblC8z6FdLnJJd449",
+	"MdL353jZc143mdDsbg1XPm5umLO00Q1K2iKwQiu+ZKObP2Jdo9dzxs0HWswRZyFB+9R1oTueJ8K/GFr+",
+	"VqQji14aTXrd08YrelfHGJ364BeHBS0I0FmMbX0+omdp2M6pXexieE1GWlbAQZoF1IxOPRldM5lARrCN",
+	"pS+dKG2YjpxI5cA9stMkOIdwSsWR+HyzZRRk/BTzHwKENbigSmG/wbwT3SKpjR0gYRpO1e5cUOsjJ+4H",
+	"OyxcscoEzPUbwMQpJxkCDifHks4GfohmACi5aWJh0xUzFBcyT4SEZANie7Qj+hxxTQ5KjqEQoXh8NJoK",
+	"ogyWVM5iTfWt/eZ88b9T9IZ0HpxxjPX81vt0tlCy0W1K/AQC9PrSIF4MimYa3F6Iz7mxMrpZESoILXnl",
+	"MvIBKtRXAHXB9C3/gPdvZ/WnzTEE+XKhjepLZOefdlQZvQYO/iwSz1tehiN8UfIKWXRplRweRYR2f8Li",
+	"IfhylFRtpAC62ClGNVv5XPQNE2VdEMGg1KFlE9JrTHZCceULJ7oMFOePARqwjHfdMVVGS6++Q1A5SyOu",
+	"RgAkQ2ZKlkKaNT73WVcmVAa5ZH8ekcUCQf64bvmHWJAMpp0DQgCSstXlQYMZHo0EeCHgF/jtW7dU6498",
+	"QROX1FedWw7xg2FHAHHMhX3psDPAYyTApOD+eWd1Je2Ndii+qher98JV3oXUioLU8nBHBKC6rzy4nkuU",
+	"WZcFcbjr5FMax1l/dkc6xVvLgO3xFQ5X3I7ZbzYN03cQyLayMt2OFQjxWAymfEBeKFzNT6Jb1jShrdzf",
+	"kQ1v7I+CfTC3FT2uCMCVQ+v34kBVe9t3KxKK8z2EhUMqPzwIUu1ZBafv8QfucH2rk2XeAb7haB9c2c0C",
+	"shrGeSkgTrwXYeABZhjhK0Cb4+aOlLJieoVTfoDcepfUEkKzfKd3Vg/uLWdy63ebAnFk7pd3RPOdCN2Z",
+	"mr0XrkRicq2Vkt0q7NkpGjCeU9IYoSXtvCBu9alpiIZdDtWk6w3BbAj/7kPtcGAZt3oKbjtPacoo0Oir",
+	"ui0zs/gCrjPxsW8aFxJjZw6g4E0D8PhSwT813TKI74jzCAeKdVbX7cX38mAbA72fFlJbyuaXwFHKiEvq",
+	"R4evYS+YKfBWkUodC/sfp/9/OFeBKK8M50+9mBbh3OSfVnaBTXz+VS/yGp4NKkh4BxIJD7ucDXhr27mh",
+	"c/Bz/mYpZASgk8hodLcR6OlyzuKFqsMDOd3fX1x4eJcjBSk98t2FPQHQ91Rdwc/vMxBW5A0e+Zn3NF6q",
+	"vKZ67SvqxqB6HNHpBQVVpWJVqPIajYzuxQJlEWf/U38Z1gf6nUy6GNZ3ZmecH24mbWN4chz9k+16sSgj",
+	"FL9I1X92ac0XqOQVo3uNfhGsR3j5k2/RkwlLyd7xv1Iu4rHMtTRL5rnoJciFWocbHkNckH1ZAzg+WmSx",
+	"7gG6ddBsJpeA1ADbiQLKOGjqs1kBvmi6q+NxGcNhVDfIZWisK3pcOw9Y5MH52IrQ06dooZ8cT+JEyec7",
+	"sYQq4cVYEKvg3o5o3DtVbdbQP2PD5bw5psJgF6PLPeIMgVAD/ANiQbhFD+fkb2cROE44DnfMZzjXvIgp",
+	"6C4ImghdA/JzcQN6AxRUaHbMBebfYh1DpyN4c/tNIFhH6Xb6FUwYpW8/zxs87xvkRnGrVd92X8lqadm/",
+	"krbrts2uPvrI1NLm0qpqa6uhrVuq9qnHDxtjJk28BUCk544+r5iCyxx1MlpN9Mg9FmzEoqPo4Rbdhs6l",
+	"g6nkVPuCTTBIjlx0ZdBeHGYB6oBpHzYvt1umUF3LzYF+/tlfnsRdMcq6y+I13z7yCiy1k9l89sWXkTfR",
+	"Vcw7m3QzjauKxBeKNRZ6+JhussRpADWci9MJAKMATOBcFGl/01jpxSQ1j17iWuGZPVnq+0dDwjsait0z",
+	"FF2/Bm/gqVg4rgtzirfSQy+X/pwDtvAW2yLSwjwCcdzPZNQLBWVwaUNK78zNLg9oxYA0/WCFcdYjAkUc",
+	"EZ0zUjOJlvu+izipZFPFKv1imSv8CjEEAAYTczJJp+RO0faBsLYzR2dHoSpV6iReIY25kgNUG7KTEou5",
+	"+qp/DwTdLSsHmwolL+YZiOcE+ijA0ruT8bh2mR8HSSp61ATyDFEsnQ4bMbbSY2xdx2FZBgoz8GYCXJMq",
+	"hIknESMLQNiJWYrDJm55g3sHwypGIfJBMyATyBhGj4i2gkv+JpZNFA7XV7eTVRXK9gFQalk7foQRgHiE",
+	"jlI9RCqPg94MhHj6J8XYut3Eskll6x/Qius9QAv/8NUDuX2+GkrvTZbLhfny82H8kZtLsAM7S6jYgMAF",
+	"hr0G82T2Xkap5fWWGAXyyBUeQPflxXq/2MxjwhwoN9HgrZ8VN8wlvNpGZIvXgCvIVr6L7hqkdccvGvxp",
+	"oEwkypqJAo4GHGy9aRCDJHHH4lfEjzpQxrCqwnO6NHu9ynXxlRXcLV9gosKwSuC5E3igLWPVHXlBGrnb",
+	"AQIQrJ17ROiRV5FWlXK1COdi2kWNx6/B25Tz9PKYelTJ87v0o3TQMrE5TrfHZffT2doHOOypcd2rQUxU",
+	"4TRjGkquzcHjHGVgf4AlDtqfXXvcGEcFbY6a56jCL3xTMO90Cd+6ZSFXGOwWYvBCTm8KM3dh0pqi5QKI",
+	"3Xe2+UW7IOxC6LsYtnmEdQt7OMz27OGltG5LbjEy+4lt+VUxB+iyMjU8NKEQKqBXIBu1z59lSMGFOX2O",
+	"BTvckbeUV4AvXkBNSsjOHcQ8n7hrr5Km6M+fpaKAttzSPUsqwWW8nCpAQZgeHEdQI2ojmwDwfvAepKmp",
+	"Owb23zi9JlYibaL4IoCG7WCi9z7M+CjgVm1l08iDSzi/WG9AKqNHpoDITHB8GNM2xmUS2LwD1w6nH7Sn",
+	"BkTDT3SiJBxTsk9ibtVSMw0V4GY9Y7hwQpBkFCAi44IWgvmN0LlcnbLG1f8KhfYUUh5Wt1PMLpZsGAYP",
+	"UFL1LFSNuejMM7V9ri/ebmj1TjFqQnKnVL/2bC1iFeW0r5AA3v++K8iPxKfOP7+/v8+NcI1c/I4iL/n4",
+	"ci/zA5Bw64iWJ6iOcAxgUsWKf1Z7SCBfnamRn1eYFDuIMz1LzkvdIwr1y9ySNyXtl2QW4Zy+th9dKnW+",
+	"oDw51PDMP047r4Y67/XpXxXdmrOApPkzcwWBFmzNN310Y4bssVMKWohzheOkca5aZ+LIX+XSMC7F1l0t",
+	"jUxIPojnmn+cI7fJ9IoiXawgpAUCR0aX8oEYjhGApGF0b3+F2ken5CMUUKyYgpiZsXRautpgQppb/7Oj",
+	"PmfxL26g36gwIQ8iVbGJKrP0BKFsYByJq87twdSYHegPY8nw9qPo+AjasbjYQrQvJeV24cSSnibLhhN1",
+	"dXdTP8H0Twu5kZGGNrmJHkxVvMyo7oxMyZOQ59PFJDldABVujpMK7oOvyo/lNiIse8wP/YIDXy9GuFKD",
+	"kyscseOJnoD94v3BBdKa3nrki47TjJh++hHDB+PUoutt/YsO6Ez6AmtZlREyHoDxsX0xTCS9hG/6yAKs",
+	"/B5//GsmEn/ImB906zpJo1ZOHoJTKWFrYtbfb9vOHGd2u2DDgW/u4kEUVsZdlE2S2HPXU+EmmF6YL6ua",
+	"W4Ygp6DeqfLQNE7ubn/nQmV5uxOq8eF3k1JguIpzGxZDCw10cOZMTzLUEA8rZNZ56d4SifMMDJKyt6UT",
+	"3Zc1Zu5FSagL0SNLXql4LMi8dr739+cTF7x+H6VU5FqwMvUADGtwWH70nEbwxgduRg46O6YRdyq7+Zmi",
+	"9lBSI7+ItwMzOe0nCVry7iAjoCX6mqxJf80cfEiY+2j49L6/NVHL4ZmtoXGdCxaTEU761rdLLsM3wLGi",
+	"U+ePKM1EMtjir61sqvXmeLEghGFNox3avERc1wxPGAw7DBKdseUgP9CKfaTO75BN49mcE4T/MznFT5ZD",
+	"nFC/xz7tjMhiD2eTj6TiKt7E7U90BvsDDF4Taq7dhUt55uYQg154C3UVBivhJPvbF1n4Iw4pk1UrB7Lq",
+	"ufVQH/d8CMB49IVQh3rtrXYRRGNESqVCH5hyzkYacInHuTG6lgdWFWMrl2ulmag0YoOCTdP5lJnxRXNz",
+	"0C8gBTETc2octvKc/J1sjqSUwtDSFOQz/Hd8DVBoBebuSuZ8Qf4nGue3TQpAZBJUPo4pv7uPoe1gZqDP",
+	"aj17LYeWVwF1pULqX8yDePBuQPiCXSb59NWfWi6ewS9gH+LFNHH/Lge8QDPvRg7I/NM5/R//+9cwHIwM",
+	"HmTYcDIYf1E8HFNjEVzf4Cu8qlpVwPzCeUVvVt+w6nVvzhQ3iuiKVOdUosIeQvv48INPMMVoh3QsSP9y",
+	"2WAB08f+0m5TyLg68QWVquearZfZ6jArSW63C0E37RdwnfMFxIzY7J968co2g3zNwyJMGlatqVnrZV9k",
+	"D/DI1BrQZBNx3Y9M6VpKk91j12RcO6xc5r1stF/SO7TfKtlm74n/yMjsT0bVovOtM5q2nUvaOzUN60Z2",
+	"bF0uAV6FLxwtLv4OyGzJVwayd1GVWoD2imDCCwY6mwN1zsx44X7907V0gfnrvluw/jnndScZwtEHC6Sn",
+	"jMndSbDGrxU3TEXLlC/GJ0nE5XknOmMCnij/6EB99Aks2hMqYRMwkhxNDLMvnsCR+ZFaRKaUG5Fq/beJ",
+	"5X0vIwhSX1lB7kBNWUPg2yRZ+wHCMZnwWc3EVRoB6/gKPTwprw4ZUL43vlIbQMOH6jQwGr67kFEL2RaT",
+	"WKXjbU1Bkm8Y3d9Ok/hGMSQ+r+oU4oQ3O5bOFPplmcUL8p5eSbmPZ4BBgmxEeQoFP+AK2EZ2V2uWKPE1",
+	"O2U3x8SJvnKvut8xjukpKIsA9E7TpPbs9eDWO+d+68WWC65r+Efa9xZSkE5FvOt8zsiV6JIcqIGTxVzF",
+	"Mh7WjZpUhdn1EDWIMZheBBTsgymIFCX8ZQgpzl8Kr5bl/p5hr4t5YnBonOBcWGrEvKWMCOkULw2n5KL7",
+	"wlmf8YoMax1RHqByjLKzStlUtw3c6nEiFp+kX9XShDb+7UvQ5j+HFzrADBg3pja8aW4V1y6KlTXycIsS",
+	"A2APyUc2/NNIeatrqVz1FuwjMejPIfVueiOWS/0Lpfcr5OvF8vMiifgqSXVhWv8Vsus10uQVst7cPBXW",
+	"dUZyS1ydn31qpqdium0kCAG11Oy2YTv/IyAXRinzLQzx1rDun5wdfheBx/GB6N8WC5XLqwsi1JifRGwr",
+	"cQ/i618u9RrWLUABmG5/rMo8oyqmn51bMnzjpxJfsXrkZaJS/5IjD2bEHBwV2as0PkyoQpZpeTpTPfoX",
+	"ucmWr32Omb9CIbQDYjKGmIuWUd1jNR1YRhEMy1YSdcWiMTTDR2KMIRaidy9NRPn1Nk8kxA3K/sAGXOLb",
+	"rLq0L7eJZ3eGPDCQO5J5sCDQ7pueQSXzCGXvlOwXXJVvevZX+0UccMGR1tmak7aRv2YN37IFt3S4LtHQ",
+	"/dMH7fKlT114o9gSjIF3tnm8r7kj0i55oF83jo8PcqcxrCZKGLU8iBeJNNheYOorxiMwWtZEH7VhrQPR",
+	"ogQoD/K1AvyEyziaMd22Q8S3aPorMwrx+k7hKjM0Zfc5NC6GkaKrdS6CIJfSwwDgezNxPbjHO/rCYhXf",
+	"sWY1CgEbWayTfOLtSNL3fQyJVh3VGBKJ6khAIKhSfSnD/ustG5ftF9ETMdSw7xq6e4qHmovLZt+fa3lB",
+	"/+GpSDSY6+vtUDb99MZAum4JtT8ntTg/0Qhod0d+DNmahGrdt+hR3TCHSIgOY7KJ3KENq7lI+ZJdMoIh",
+	"FJGgCLZGL2PdG6IZLWW5X2H8UEGo3pNPfWN05wpXBnQjqyME5z8rEAoMCFKPbTcA+LsPYNPYIEqepRQV",
+	"a12AaBb/+9p/8aOMstNtQ3cpT49LsZHCJ+OXCmqeetUfMnWzHdYDcUan0fNqCToUNeyf8FDHnjtGzbIe",
+	"uJYNPbW8nL2l8EncvNXS47pUVOwvuk2YArsummHsZ1C1ZNlnHsQna9qvESE9QQ3LYr/fUGUSHSl6GJBG",
+	"889B9ZvN5W9escrn9SazhC39/iI32jvYnfzsM4azqfZnHOG7OCBxFvrPeInz1zac+JhoxttXeE4VYvp9",
+	"eLO7Mo7cJzQcNnIAFxo4h7/zw+4l2fM/vZwde0umGx5mvPLMsSAN291a/foBAhp6Xq18AZmCSN4UgPz7",
+	"QOz8H4if6Ec8REl3fyjUC/n2t1TvWVUAky6Anz/4ea1ILyAbvyCNPFiGDSBmD3a6o79pjLSCJi1v9sdb",
+	"dNfAzwVRXNt/YSWA6gGWuSJc4FJH/ZQA43CAKqi19JuwmkSljl6Q2O5ETZZA/YCE4YGkUbSEOsvbvhnQ",
+	"czIMBV4fQkPBhQd9aYGyhFjya7R0yDS1ECFttwCMXc6q3l8KnbkMQmnyrnXlMHBiG4e9pLcqFHdKgrgX",
+	"N45U0IA6LT87EVpNArj+KexTPuzkbAilq82dSi1c5tWDYAAV1OuZk4iZSZ7p5gilu6y05UcZBYUNgXgO",
+	"CgFCPblZkdrh1Lg/2H2OY36kRGcp9zruJ5FbwzBxGHcIY9VCjoLcTrdpFFQQIfznxNFFQe4dVklBNswc",
+	"GBOrCO0XGFbmcrKtrulYCPjUenVVAWUg6F+TxBz1iA+pkBHUDSybbilH9UL72Ht8q/FDB/aEaM6QJVzT",
+	"ITbfhVLlS58uTO3E1cUVQwv1R3VzhaGWmsWWWnjnQ46fm3r8TFj3VUiJyGK5SXMhMqAE/Du+LsYFtfsD",
+	"PNAj5rAHX7hihFaVD3iVOrBxuCDxfPP05i0LHEPWFKdDWjoMBJcXjTqNK2Rit8S+3iXTeoXqp1FHO/O9",
+	"1QbxD/g5HAp0gG75Bcc65Md5Vu8m7M4kfr5Ssepr2pR9k7h9VO/jrqM/PEZjlBR8kmoP8OwHe/cPNQu5",
+	"OR6yKLNkSCp7eMcf2UX4ar+JUr0UXW/O4LTYN9jhmZzr8B+Cm7dg2FsQoAJDFnhofuJ+vHHe48IwbaST",
+	"J0gQShBCzSDIIRofl0seScZz4NUk/3+M57QgD8mZ97G3MOXTrUzv309j5+p/ccBTbruGbc1a9vkv2yu2",
+	"Na/7aBa3vw9Rx9SWNywgJO+oYQd6/ESPsaNOc8+TqMNKHlLRlovwf/SJURnAu+1NimI4RcV37KPwd9Op",
+	"3zDFYlTYPuz0gls5wE76+f3a83LPIKOZNlLsbk3Nbr0JoOF71nD716j4P8J4HJvRXZp2SMv+RW5uipsj",
+	"VQnTd7/d8pIzUU4mxoTsd/Xgu7MKdPhdxTrnJSmpgCIU9JjofLcbEGFzk86u9vNNfXnRM+i7ruFMvTSx",
+	"gli87VjTXLZEvXTtfkD3pz4vtjSMVutqmvk/InGrsIc/x2GcAJJOEKifE1cgcjKHs4JQQL9KZ89hU5c+",
+	"J+XewySViewNIye5C6MZ992esS7jifTpxP5wcT2+7/H2jvcyDDBd1DmaeMV1RJUOXDRPURjT1yXXI/YY",
+	"n5JiryTWGsnNBnF6YDxThD/SZkHiMmRcXpq+d9L5gcMwiRWFBJ0Rm2mpgZCeHlig/MArjlrORiXjKN/2",
+	"unPKW25GaCsfE0T91igpLI/Cwt8PxDbVLkr3/u7++SSfJa8yl3xMIInwWHIZKmxQPjGo8qCH2JfV4UPn",
+	"VihWckM3vMnN7U+kto678dMe7WHseN9RvV+aELgIsvp5BDw74AKEDi6iwY3guCMY2BsV9Sq8k7LRhVX2",
+	"TI1B2Y9Ma9ZACStwOxpS219vwlEG/6SuZ5TzkVPMCxU+v29gYeEL4HHGaOij6aXsIcsq96EDg+UuKALp",
+	"voxFW1L17HkBaPjVBQaZqWX1Uef1ZMWrTv18H0mNYwT4nNXF+5iHBn7kpMBRvTbeR/c03V6I9vYOuHC1",
+	"xgae9DsfaPFa1hkzbQ3mKW7A26VzQCohpjuBTllLzVYEWgyo/Q1PQY9D6EYKYhGq6TRHwvUDRkP9IjcE",
+	"vvDTRPr9bJLm/Dwm9FZcm15t4qCaWyylDo4i2JKnqzWag8BvT9VnI1/LOkDFhPSeqNYsJHLNi3QtY0V+",
+	"XzraQFRR3hDNqxQCaE07dvmN0IYJpt5C44DSuW6mGsCo2zNonJaQW7p3WM27XjHCtwNSzwnW/gkz/Cyj",
+	"8ppnEPNTyTASuBBSzwCQ4KMXnFFVOUP6PBJp14sc4+jwT/gkWwwFkSwG4+GK6pwN8fDFd1z7tQeuW5Cd",
+	"JAXyM70oaImbRHIS1Oa/WHnFNnJaeRW+umL2+F0aG89qPcawai3YIZXO6eGViWAHRMx3FTG73pAKkNax",
+	"kO4Ky+haFuh/BaheHjsEc6vyEUyoMv/QiRpsjFVsIbZm7bh51uDf9/HCZ7xq2FrXNIbW9RM9ICSEfbKq",
+	"hnn1h2tyYFQVxMH+EYohGK5MUW5AvI/YeooQr4Wiprv9qVjvhtH9KXGeN9fS/Vv7QaK3hWTeYEhVduAV",
+	"5qAlij1ueh6D6fk7O+oAFG41IsMBsW5bjEqRgDONtsz+HjXxZQmEuqytkpaWo9J9DMx6nDsYudB7xjrt",
+	"6oRusAbxhlk1D12zUN8DCwEvm7pZFH3nQ5VjMfLe+Re12DtFBHcdmuK2b7nDSkKL8QP567fvyJ9ca3C+",
+	"Y5kNmF02E3pln8YmPs9eL7iN57jZKA4wP5jvUDOUxs4HltlGvvUVDwh+lw2uGpiUP0VXDDBs93DBwq11",
+	"nHny1BYhTXSUgjpaw+RFHL/tnn2MmZI7qclbF56Q4c4FEj4nAH10PfbNEWws4zLslVwRt3EFafjWrIBI",
+	"yacnoYgF2VBjmDoWQyiiZkJL+7gIWTH9zPZgFNNDAXR7ENhjQSjcGB+94C7HHfxxRWhlfwaOJoX/AuPX",
+	"P4XwhwenO93bp1/bZ6zhHQEL57NQpb1saNvpgiirFUEY4XYoU17LQ+ErmL8XOIL7EyScszBuR7W+I3Dk",
+	"K/zfHek4K5nfHOqDaJ4V+AcsIo9iyLSB+1LfBhhrHNKSTQGg1bogQFAFCjLvhZdZ7oizVGGvd27PhjF+",
+	"daUC/QbAuEBRz+ya7On1wv5/+CTQ+bM7qIuleMX8smFmQVJ4Lz49jELZh/gUqGoIASi+Lx8C8uyOABlj",
+	"vbAHotgWBDEMex8NjqUxOBTKaJkhQio/m4qJu/dCQaX6ERWEFYIi9Qxj0Fow+DqlyUdCKQa6MVXsjigK",
+	"e2f/T37ptR3o4JILBrAETMwjEJ55RxQT7OAP8r341B2Nd2tZCqpprw3ciWcrQkE0nZWZx+fMLyCUxdYe",
+	"oazXdWQXBW2xMkh758NZ3bFB9m3xXoB/0yqZBVrXb91x1FKxZ3cuRha/mQXI2uPmTbjc8yjceeTtM0cN",
+	"KEa6X969F7VsKu17GeVkPHOAc5j+kcj5sJu75cZvi/tHjegIQdS/g0hzP0ZHlSlITfvmVvamIICcXbwX",
+	"umMlpw3X9nf24P2MV0G64Jp0FIAHyE7e2lsEld7sGd0qRI33twKs9r4wliZbuz3PAndgHwwUqsPW/nY+",
+	"s7OwwjguYUuVD7Tb2WHei5PEGcvjllhWRxUeLlUjX66SAm9MlF0FLhp3OQa7VMSUJHNleV/Z6jp91Ee9",
+	"XKxxkiHMn7WJ42OWi1VAdWLLgP9fRs9niAIGT1dKPXBVjM4DJttGaHFS7JK9Ozea+5Ll04ujuVLoQgHy",
+	"+qL85+SpeADDlRfDp0aeCxDNvfh7Fo93coaSSOiCNGyhcC2320TdDhWtF/p6O7y0yGNLJbUelaJFGQp8",
+	"r0hBGhW85zFdbjTgaSZV8iaFQleZLjecb0DYO4X+eKK7Bq2v0HAUm9HMOGzL6vjr5DEZ5y2+DsfCUpjr",
+	"I4T52aGQxsLEBrL2SSxIae6Qwo3wW+mflfHs/V5OdunctZwXd/POTUitN4lpAzRoLQ/jMumOIr32duNZ",
+	"MSYgwKImsrlT5kZ6HD5QQYfzUB/eIwljQPwGitkOCE85WHGXnaZcYAeFGDgUL30w+ijNzOWiSd7ASppK",
+	"j7bOikQ3xQ3IMXbaXoSB5VrpJBrl8Y6pCIPTx3Yjm2SUbsSeLggHIGYfVCuVlw7HeVZW8dBQicy2u7tZ",
+	"ib5piicMTXMTH/KqYLpRUprVLRtnClmmACQA52VFwvjeQWHDU5eD8kLFzNvCIe95a5gKqSOoYoBJbusK",
+	"8GHcl0AP3oQv5qBFzoO0abeOTOU7y3RxDpo3TJSuFp/z+owhl0MJXXJkJjdAZhGo6Sj4NDJLRPnbcQH6",
+	"h8s++5gtAcrQCdRixR4BtNijF3/cYPPiE7DicXSrm0vhaSZKqIqJKlXJYUGAdNkrxWIO49c+5U8xAwTh",
+	"EOZCKWmrsQIrifstr4LhyWg7IOk8HX9wAFUIQjLFoikG/Bq/VcnjiMM1lb16ZLGctV7pApNECwKDTchq",
+	"CX0Nysifx4E0f45YqeeuNqqai9rfNyNEm7VAxSvH97Mw6elMEG9Gaug3XvXas+wVQQnZXIg723a9hFI7",
+	"OimyOK67ugzYc3TX42XN4rXmhST26gN6umziRXVCdIF/5RouEKmL6mPbGWl4GX3lEGPwnCjwBDhpA5Ah",
+	"CDF4XF6gdFJcqN2D9wz3w23+mGbjtzaUSZ8Fs2Is6EKhPEHwORErf5Obv3NRnQfYPLdVMMiZNf49jbwS",
+	"CsuHwFfM8x0Sel26bsOnGCqA3opOj1spGrvtFW3pDqTUHYKUbXodz05412+YXuiVgLIG5d4hzXCNFl5W",
+	"gWXWwaFVD8TYrsEsDJ58NDQ6hycYAaxIKgWDhhGoJyGYWlecAsbwus1F2ca+89vL3lw1jsOqiet+NWua",
+	"dSmZyysx68O6/SxWFen1I8P8IdkbzauJdBeEzBzZxp/jBTRAbBdmX0S2ObYl422Nkfc/RMWUNlJG8KOW",
+	"iCBJrnW1UHFR1/iHQMPngtjDzcWX7UfaosWCdh0UPcgXBXtRSaavQMpyH0IuVmqhMVRHjUlU2Xl4vn0O",
+	"Qx0naJ2og+N+ivE04rOPqbZfUc0cwsf/h3yKP/wvomu+Nc/I//m/QaVyqbB8+ca2xdrbGF6BuHQASaBJ",
+	"xVsmtMurn6EaspK3LndkxrihtryuobZ8PCsp9BuPoIL5fZwkB6vNzQ6s5UGs6eUICwfnZz9JmRti7+Cw",
+	"2mJQ990i/UyLYUNHE0qducsnHufLXMLpG7bmH8KBc5xSfSjCdVpVDN9d2trHGN5dQKWPH2+8OFyi0lSq",
+	"psAoOOP3SLPdYr+DBQWkOe+TG5WzHZxy9pemntReXF4SHc48J9f4Zw+X9TuKf08NHJxcx3lsyNh+/szM",
+	"Qar9R4eHcEEoRitArBkzxHY7jxbpGiogimFfAJhDAWKb82nb/mnDiFQ+SGQcBQChx7bXvrFfSFkRSspj",
+	"w+3rXxBGzXtBm77lgvdtAaIfxjQSQ8XedtryDygRfnlP/uedtx1pIzs/pcHDTgBb55Ep2uCV1AH9iEtB",
+	"jJTI1+1tUGQnGSwRBGcld4q2n2hSNs5vTasV2VBT34E97xbkK/B4f1qxjeLahWBwKZzb+AGqUACWGAFX",
+	"nB3w7r1wuFgF2fKmsf830j7xKxc6cwemGisqrUjHVMmEgaCKHfPjKS4gUk6w3ih72ew/wE5sWPXsjhyo",
+	"Nq7xLB6HfDocARPm2R1hwgekFAR0rJjbepNRifwraupRRT1PrReDlaHZmwb1aUc8F7V+bBa+uuh2dvfD",
+	"e52BOC76jmwjP8QSc0GOVOMmFHIbFvmZkSiy3+totDBkpGwaWrECEzSNJM9XnlxHkaS9KZwpGe4HFwBC",
+	"wxyXwCC6TA1jVOXukjfZI/xcbJfrF3Yo2stlYig3Ad9G+TWe49c+P2OmtzS006zKhvyHVJXsoly9ENNM",
+	"5XGyybDV51+loaqe768YTTtM6cza4z50Wj3GS22LIV7Z4RL7eEBgrouCfje0oQ7fMFL2NY9n2RsuMCQh",
+	"heFmD1cnrlDinVkN74r26wNxSD/gkwVPpn21IOZr/Czlo2uOaS+eO2L5hKKGrZtMovoj2fbkdpxUHvf7",
+	"53fP15E8eaDlQbhHOrM6qahYIhds+buwVYz9B1tQVJGLtStGFqU1iPfKtif/lXJxXSEgh4cjsgnjmkdt",
+	"CTdr5C572W6cFGT+aH/nKAV058ps7sBqWCvZ72rv+VwQOdOb7I3rHH/JVsEu8fXd0jifZVVD3Oa+NSxa",
+	"DQFR97NXDzmu+a0TaiFWHYn53FEWEeyD8dqGC1WN6dpnchBBt/RHdeEt9DuKRBvOZCC8wr9+wwvlb/aM",
+	"BXhSclfRM6czr+0c+gNZ1sCCs/TERG2Wy8WGRnrmHw+GN/f1lgtQo9zE30QLx3VKVn25BLsbP0hgd8cT",
+	"cQcsVXpAbCr/4C/NdLLnvK75rl7vcnUA+KSRh4VfxO0aKA4v5ihZYD7YczEcSeGsH8OEzh2vD0wJgWPi",
+	"1kdlbJgo63OXAjjeCW0sRMukUXAcNDfwSg9InxtlxcRUQdJM2Z2e3Y15FJ1lb5gRxQUiP3XO6QeBbWjT",
+	"gEIKYJ9AwDes+oEWCvgITROe7UFgGoZTMRGHRvvZB/oucY9YxTSfwr6yzU8RQM4GUCQqRr1ziA811UT1",
+	"ueWi6n6z1g2fRAaPwVj5lq2TA4Yk/Vw1upQqLsHOC5/gLkZJpJYxJ7IEqHTCQednAg17oezOL3LzEINX",
+	"r3h16vJ4gschGSEUSzv9Od8S8HPyCXTVpzIiToIWkbfC/072o2UszXHiBXbvbPO+k73OyDxS7bnYxTmz",
+	"nXvf0LgaxR9ZRl65ajEOfkEqumrPhO6cvt3sg4lfeStCEgrhmEQzYZiIgv/Nfe+2Px8ZI7fxTVNS7N64",
+	"QihPfifPQCRmnrp35wRIwnN+nf8fjRWJQ3TObEAM2/pr29FFLD7oNzWPHwYMqhkG5wLd9ZXcpfTWKFL4",
+	"uyHF3Go6R6oqn4wH3hBasWXi41jYnQ7lzDNKr6DohnbpiZBISTQkE1KX02engaaXfDyNtMx8DezASW1x",
+	"nwmLlrf/i7yrW24bV9KvgtJNklrKSjJJdia+2HLieMeZ/HgiZ+ZinVpDIiTBogAuAVqlcvmh9hXOk51C",
+	"dwOkLJJybFJOTW7OiccwAHajf9Do/hqnvEG3iU6S9T4FBYND1f89UGFuCiuVoBMueajzLvm27uRsHrdr",
+	"CM1MdHU2IGcLnkkVuvJAC4CZthE+uSXxHvP9v8Za2YyPre94UI6cIZbKjFtx6a4iqeDunGkm7d6ZOlPv",
+	"oGmVjJGEnI0TKZQFT8VAxzD29evxYcSM9iMMvxQsE6ngkMgFefCcJdpYlkg1Z7Gm2AvamtcBmMWtspR2",
+	"VpQ9Q2k0RfzgGCIk4P7GnzCuIKqKfyBNeGl8/OLpb0/2zhQl5WeCfT19u8feZZnO8Oc006NELFgsLJeJ",
+	"YY+/HL1lv714+Z9PivS5CT57wgfGGjY/IfoMSWcbJB3DlAKsjyBEZ21EcQDdwRDGMhDnic58NfVM8Fhk",
+	"7Px3cZlJ1f/q/v6cPcbpIpYbLDzOJE+e7J8p9Ls4y3RuhYeVcGc/W7GUZ5huxc5hG+cRLo/vmgiqCLuH",
+	"ohVA9e/hstgY2FDLDI8yzVPZe937Ze/p3i+Q7mVnIBeDER/PczDIUwFa2AkqXFmO497r3n8L+wZHOHEw",
+	"qVaU5Pb86VNQ3lpZer7iaZrIMfzpQI+tsH13v+DwnICitmavRlJxaPJ208Bs6IPTgK3NFRv++UFawWJu",
+	"+YgbUJdIddjVW9xO/1CaVBvpb17F8huLwWoBJbVKTYTPdlrPnTLQDSZfLNz+qYnHTCchIZMcgUuRyYmE",
+	"biSwd+zDh9X3nPBFFnohlN1nM+Acy4SxjrEWBRMLqGG5wShXcUIRDm0qOHW8SHVm38CwHuouYewbKiOu",
+	"4dOFuUmgxpsZTH4kE4FsKvSjzXJx/V0n5C4r4yeKuOqQ/O2LvR3t6B3jfmzlcwFdD0co3dw3v8c9RJDE",
+	"CsliTkFQdRDyasyTca1EfZDGFp0WTK9DqhXLAI5zjWiNi83stUA3tDUmX/jOIYY0b0SgOaDOwGBlzvMx",
+	"hSOCv6HnasVGgjlxjQuiDq4UX4hrEAKvH03v9f9c9aT7GqfVPEr9aw9Wv35IoxLpSnfLVy8qnPWKG7UR",
+	"bMqTRCuninLllohB2KVBCVfs2XM2TRf7LDeU/wymZCE4moivQ5oBfC03Lej7Ytu+KO92LC632Lj+FgXd",
+	"sMlmMKrexpRt4TmAGznynrNEGosWDYxzvthjBx7gfMFXjCcG0X0ZkonsNmZOPj7rPXv19OisF52psx7S",
+	"4awXsbPeL4NfmVT471dP2b/+nz076z1xcnN+VS61uT7HfHD4gZCk4E7ltKZz+mJxKfFdlX3RSwN7gu24",
+	"jTM9OVPodsGhYvhvJ6Ti/xBhM9Fq6tyqfKHQsL8d/sXcPcx/yAxfsUOS1A1vAdv3gCsjyGl58fw5WuF1",
+	"Mfey15Uu3mjWsluFXCx/ANSoUy5Iqzb0yt86mzvXNSwMAOTsD0AgI/W7F1SFcOdlT45Nk2fzlsZhS4ey",
+	"OqnaYDFkcOCOSc9piCoJDm0mbkdKeA35tpVX7pSGL9vi1NSoeSTKw3tMvr4lzqE9MQ97Y4+l50nEnAv/",
+	"8uWLl08AUnwuRAqeuGYmH7mPc+ZBY1NT50nx8Qyu4ngALE/0FON/9dz3gzqVE79ILVtoQGu2FzNAw13F",
+	"ZjwW2NMvYtiuxNHN+arQLY86GpcA7p3CHMSST5U2nqAQpGgWJhqyIUub3wz5QuW2Gc6xmgmexeVyFwCb",
+	"UHrJSrYSD24hah+4sf13l+4AHx+uSVy4Z0hlX73olYBR+hXAybeVPwFLVd1rmnEl3L0ACVR1DuADHHf4",
+	"2Nmg8vB9aLbmfs/Q2XBep3MmyDQFXH1nCWfu0u7BnXrtyWmpX52/5ERFtRfBuYFLIPgCzC18UHH1Jl67",
+	"3/DxjI5Uxid2cAX/978yvm48W9TApzsxdQvAe3KdmLoBbdD0AKcqnONETwmH/jsMEOzXGY5vAB6xSbST",
+	"vES0DrwPN/c7ZbPVzh2PJk79Ad3yWmBSDJnswCidkUgxafHkBtVYexc/9CO6of6fFB3dNe135uqR3pGW",
+	"YeE49hSJQpTT/ZxoPWfcQrpQtRsYN9v/Q7D8d3L8vnVI5MNcNN3W3UWnTRo7H8xjQUIQa8WddgdIT20s",
+	"dNw1zsBQgBoq5QJ998bmcguN3w7/6o7M6BTjHr7TH7Z8lPwo4UOIgoMnDLtC8iLBzeAK/7HNRr7zt47O",
+	"Tiau0GQlcaetaGDlD1wwlBd6hCGVO1tN/IAtZrNEx/Y1N07+IIazmXutWs7Au03bWXGoByNuROIzONpn",
+	"6Bs/fUdBcZr+H8zUj3zuq16xHu9CjyIMtDvbMRM8sbPIlz1gpG60ojyjovW8MzcXeTwVMdw58VWx/ljE",
+	"ug99NC3P7F4aTxrtjP6kLcDAnxwefZ8OpJnv/UJlZgIzzx/YnhzgThyjDl44R8kJIKNgwFysQrR9JpIF",
+	"67PDz+zT51M2PD34clrysCQCKUeI4W1muY0Y5RI6sQZokntp4Dq2C2Uzif8NU4Cv76MXoluMtdnqVjYB",
+	"JbwbLfKRSzcLV+OHUSRDkV3KscDQQ5e65CQ0emHAgEfGV45BPN7ohcCABh/p3GLr/II29doCuhp3Y0CO",
+	"sGFyF2x3U/+DDceQ++TS4BM8Mr41Nr6ZeX0DsS/C3nA+gxIJpKYsCEtIq3reJ/Ky8ab3QV526hi7+etI",
+	"6e9ZEN5s8+IGE6I59gRVenkflRxtAoViPg7ND3F4m63gyTu35VitLddE+ESyiqcR6oXeq3mGrcL9rrcU",
+	"ju2DgNvRxPwvBLjR6QnARWq8A9hmO/FDmArQCFBv+tS+cAysSBIInii93A+4pdKwuUhtJzYbOFFExZtY",
+	"McRRXYbb3TIQUq+9pkJ4ug1urNUCefpzw4zILkXWN0JZWi1E98PuWJ86mqE8Z2IhFiN4V4YYC/jTqtSG",
+	"oRvO6Sl1u7qP4awMgp5k4lKK5SE+cHVkQGn2h8hJoqXpM+t1v4VQpYFQZhtn7gMFPjlD5kE/yERUSHod",
+	"0/EJp0lS193Bh/Q7T8OTU6thJXA7IVuvDy6HwX345uIR/McZgsFCUlImVGzW70dxLjqRydCloTnUN7Q+",
+	"u6Qr3rgFPk8oIFZ37XWD2lKl2BOIHjZLUQOpogI4MsQC+1tvqhFBaOqM5QqAsT0HBTg20sK7aZarezMS",
+	"gyBNXPsdR3TIMFqhglPHjkxtcOnYrKWdL0WS/BcqGqmcUdPZqokGx2FQVJnB10ImzaYXW9Wn7DWa4zk0",
+	"+hPU8Wrp9TUf+7xuW+fJUtOCSjf21yovtkO+F1StEdLAm7YElUpGwrzrihFe67CTiIj3IVzkfoPJshPM",
+	"/iTpBggQaY1IJm4c/gDNTG+cqm0vTYEG+N70E78bBZK1FErbCI9tdJPAnjHSXUTmIvaSZnJ3oEWG7uw+",
+	"noGlc47zVGRGxCIuF3mEdx4llj5hBAs/NnIrT/KC3V0G5W4ssmP/slGq24rQ/CFEyjjDtmzYn1FC8VGM",
+	"5vEGLyPnNQl5KWiU05uhr/6S7qFkc9XGefRN9/rUi6f63nAk7TEN7IqvND11ITO75uyRtBaALBszKUw7",
+	"0SI5noVuhwYa8hqrx3NQ2PQqUHB3Iq3PBkDUUw/J7WXXw3lXZ1w4t2xwhZXejY/V7/WoS0fovR41PVNf",
+	"6FE7oZgLPVqr64kKLUZJQvIO1/b3etQUkf6cCuXp175svNcjeEfbtUw0sIzaO7cSkHZT4QNmxYmlIqvG",
+	"Yriivuphi+HY4/fDz5+e/BAPjiQGWvk6vUQb059kQuxj/Y/OFr7fhXPxAtMv9KiPNO8/24Pzcmdh2WRm",
+	"nPGJbUxZPsQRXcaIcIUaPuIOW3sUAPu7SvGBFpHmEQPY8QdKllZQQDMWvmculPnGbCVs61rqJEfydhX3",
+	"c3MP3e53HvbbEUvJM4MJwdWa6GwqbMikWT/sbbj6xNF2nszf61GXrnmY/scxU2255J+0FaV3cC/BVVx3",
+	"brvZdjM+cYN+plsxUKUogHHaL6c+tW3ZFv/0to32hKH9U5H/Qo8eGUoXiwDdYOn+t0ATb48JY50BeQdX",
+	"4d/bbh5f/MAuzX5YpOkWErbc0rOwnw7vICHa4ggfQVsAJWIIaoJRWULGTRG1s9C25O63laiyBrvMlsZa",
+	"7NsUSFaaGsQE2Mkj4zr8wA9hc075XKi99tAO1l4UER6ee/eeF0esyhbVSuN3KEv6q59FWx74538vp2js",
+	"A/Ui/BmuT8GcBRZJOI7wd4aAQn5U2a06LSl1Kqw/DSm2GexQS8MKterZ/ba1yxlgxi8VxsnhIlxkUuMD",
+	"tIcgovgbwWRARH2is/swd8tAgCnq1XNpW/I10vFhE6/ND+L8AIshuQCEUyvaHqZj74iJiwLbro5nHv6u",
+	"Q/Eqo+zVsI426l8ZVm2mSAagON8JCBM9AMfNmTOEOrGaWTmeFxg0Zaw5aT3KnBNKeDD2wHRuy9Q0/rpE",
+	"8q6e3Dau10jYTjPSSyvs2OHZcnLaumhjhT08npp5BGh4EMMsnUbMZqXwSwK9qygnFs8JMj+daavN4Ar+",
+	"f9sF5MQN2i53csGnYnCRimkrSjKVY5tn7ZTm+clKFoz6eMjYp3ALPDfRLXCaPNVa8DHShCs7mHBCxKzJ",
+	"S3SDjjjhkXcgObDAgTPcuxac8GlNFcQTOc0z0Vr6K01XOKgLHYuEIOzgulnkelDuVSZQmUJaK+B8VD8n",
+	"IjuLzKqtwCLoMwWIa9Dn69CO3aJuVRy0UtZXRycN8s7Ngxy1poQzQ3WBrRn0ogAxJL4bDmA15eISWrTh",
+	"PEG/8m364QMO6pBtuMJDQTmUP7KhaiURk1bRBqBixOpSdmeAMjWMJzxbREVFKSSOSTtjsLRp4qmxgiOD",
+	"Gng6xEEd8vRBuYn5wI2V+cyJkWgRQMLMoPfnSGD4gltCk/JNOcvC6Re/G4dtxpWRRKkGJp+GcV2q3Pxh",
+	"WPwR4GJrr1PQ4uL+nP1dLxE5TCyAvmDepzp02Epn3AiqBHdLNnFtlTaghiHDYEjXlMNVaug2l9DPuR1/",
+	"CCYDqCs89Tf8IgBiwwCPyXkS3Cc9Qbph1I1gmRus1Ec+F3dBZm4ro9wdkpD31BbIgGGc4ZczpZcRGwkj",
+	"Y3ETfdsnnyN8ecgfXqPfeCaoh2cl9d66X3df3bJD8n2BMLC9gUUNJZtGiHLFgzTMUKli1GtIxdmaBTVE",
+	"GnwX/XC5/9gkY3WvALwGViDqV4QBYaq2pPj98PMnhh8Yrrn+WURPGAGss2dERMGzcX3xxxB/fauSB+yS",
+	"fivQ4upq2S7zVusqXEP60cSNiJylB/AoIaczi/TD1uLQGVYYiznhbXqWsLJTBhwaYGMcIqKaAh+0ge6s",
+	"PqUZO7VKNWV90tUmgsKiCDMIcLczruKR1vOojJNNXKe02cZCOj/mdszHHjo/RFGJ3/kuwMhOS0nIjwxL",
+	"MznGydljIxcAoxw/QaLnKtbdRle/qlh35DzC1Dt2HN2aqv7xGOxtay/IbjL0+G1GV/MVS/R0H/HSYw3A",
+	"7lTvMxKEIQRbYHhNsXh7WBmmVamhgi3v1Z2DFW+uYIVeQx3HqOvEoq13jIMkKaOFInw+qSqIpelUKFBZ",
+	"uBOsOkcpyLOk97o34KkcXD7rXX+7/ncAAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -21,11 +21,6 @@ type catalogueHandlers struct {
 	version   string
 }
 
-func (h *catalogueHandlers) GetHealth(context.Context,
-	api.GetHealthRequestObject) (api.GetHealthResponseObject, error) {
-	return api.GetHealth200JSONResponse{Status: "ok", Version: h.version, Catalogue: h.catalogue.Version}, nil
-}
-
 func (h *catalogueHandlers) GetCatalogue(context.Context,
 	api.GetCatalogueRequestObject) (api.GetCatalogueResponseObject, error) {
 	return api.GetCatalogue200JSONResponse(catalogueView(h.catalogue)), nil

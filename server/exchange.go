@@ -11,6 +11,7 @@ import (
 
 	"hevrin/api"
 	"hevrin/app/exchange"
+	"hevrin/app/record"
 	"hevrin/app/recording"
 	"hevrin/reports"
 )
@@ -20,7 +21,7 @@ type exchangeHandlers struct {
 	bundles    *exchange.Bundles
 	source     reports.Source
 	recordings *recording.Recordings
-	backup     func(ctx context.Context, file string) error
+	place      record.Place
 	version    string
 }
 
@@ -144,7 +145,8 @@ func (h *exchangeHandlers) GetBackup(ctx context.Context,
 		return nil, err
 	}
 	file := filepath.Join(folder, "backup.db")
-	if err := h.backup(ctx, file); err != nil {
+	name, err := h.place.SendAway(ctx, file)
+	if err != nil {
 		return nil, errors.Join(err, os.RemoveAll(folder))
 	}
 	f, err := os.Open(file) //nolint:gosec // made here
@@ -156,8 +158,7 @@ func (h *exchangeHandlers) GetBackup(ctx context.Context,
 		return nil, errors.Join(err, f.Close(), os.RemoveAll(folder))
 	}
 	return api.GetBackup200ApplicationoctetStreamResponse{Body: &passing{f, folder}, ContentLength: facts.Size(),
-		Headers: api.GetBackup200ResponseHeaders{ContentDisposition: named("hevrin-" +
-			h.bundles.Now().UTC().Format("2006-01-02-1504") + ".db")}}, nil
+		Headers: api.GetBackup200ResponseHeaders{ContentDisposition: named(name)}}, nil
 }
 
 // passing is a file that goes, with its folder, once it was sent.

@@ -22,6 +22,7 @@ type handlers struct {
 	*exchangeHandlers
 	*changeHandlers
 	*stateHandlers
+	*recordHandlers
 }
 
 func newHandlers(c Config) *handlers {
@@ -38,9 +39,10 @@ func newHandlers(c Config) *handlers {
 		&inventoryHandlers{a.Stock, a.Overview, c.Supplier},
 		&jobHandlers{a.Jobs, known},
 		&recordingHandlers{a.Recordings},
-		&exchangeHandlers{a.Bundles, a, a.Recordings, c.Backup, c.Version},
+		&exchangeHandlers{a.Bundles, a, a.Recordings, c.Place, c.Version},
 		&changeHandlers{&a.Changes},
 		&stateHandlers{a.States, c.Version},
+		&recordHandlers{c.Place, c.Version, a.Catalogue.Version},
 	}
 }
 

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"strings"
 
 	"github.com/labstack/echo/v5"
 
@@ -21,6 +22,9 @@ func answerProblem(c *echo.Context, err error) {
 	}
 	p := problemOf(systemIn(c.Request().Context()), err)
 	c.Response().Header().Set("Content-Type", "application/problem+json")
+	if p.Status == http.StatusServiceUnavailable {
+		c.Response().Header().Set("Retry-After", retryAfter)
+	}
 	if c.Request().Method == http.MethodHead {
 		err = c.NoContent(p.Status)
 	} else {
@@ -48,6 +52,13 @@ func problemOf(system units.System, err error) api.Problem {
 	case errors.Is(err, record.ErrNotFound):
 		return problem(http.StatusNotFound, err.Error())
 	}
+	if t := troubleOf(err); t != nil {
+		slog.Error("the record cannot be used", "trouble", t.Kind, "error", err)
+		p := problem(http.StatusServiceUnavailable, capital(t.Say())+". Nothing was half kept.")
+		kind := troublePath + string(t.Kind)
+		p.Type = &kind
+		return p
+	}
 	status := echo.StatusCode(err)
 	var told *echo.HTTPError
 	switch {
@@ -59,6 +70,25 @@ func problemOf(system units.System, err error) api.Problem {
 		return problem(status, told.Message)
 	}
 	return problem(status, http.StatusText(status))
+}
+
+// troublePath begins the type of a problem of the place where the record lies; its kind follows.
+const troublePath = "/problems/record/"
+
+// retryAfter is in how many seconds what met such a problem may be sent again.
+const retryAfter = "5"
+
+func troubleOf(err error) *record.Trouble {
+	var t *record.Trouble
+	errors.As(err, &t)
+	return t
+}
+
+func capital(words string) string {
+	if words == "" {
+		return words
+	}
+	return strings.ToUpper(words[:1]) + words[1:]
 }
 
 func problem(status int, detail string) api.Problem {

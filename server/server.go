@@ -9,6 +9,7 @@ import (
 	"net"
 	"net/http"
 	"regexp"
+	"strings"
 	"time"
 
 	"github.com/labstack/echo/v5"
@@ -16,6 +17,7 @@ import (
 
 	"hevrin/api"
 	"hevrin/app"
+	"hevrin/app/record"
 	"hevrin/web"
 )
 
@@ -50,14 +52,13 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-// Config is what a server is made of. App is needed; without a Supplier nothing can be ordered, without Backup none is
-// made.
+// Config is what a server is made of. App is needed; without a Supplier nothing can be ordered, without a Place no
+// backup is made.
 type Config struct {
 	App      *app.App
 	Supplier Supplier
-	// Backup writes a whole copy of the record to a new file.
-	Backup  func(ctx context.Context, file string) error
-	Version string // as /health gives it
+	Place    record.Place
+	Version  string // as /health gives it
 }
 
 // New makes the server of an app.
@@ -129,7 +130,8 @@ func requestLog() echo.MiddlewareFunc {
 }
 
 // localOnly refuses requests that name another host, as a page of another site does that points its own name at this
-// machine, and writes sent from another site's page.
+// machine, and whatever another site's page asks of the
+// contract's routes.
 func localOnly(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		r := c.Request()
@@ -140,9 +142,10 @@ func localOnly(next echo.HandlerFunc) echo.HandlerFunc {
 		if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
 			return echo.NewHTTPError(http.StatusForbidden, "open Hevrin at localhost or 127.0.0.1: it answers to no other name")
 		}
-		reads := r.Method == http.MethodGet || r.Method == http.MethodHead
-		if site := r.Header.Get("Sec-Fetch-Site"); !reads && site != "" && site != "same-origin" && site != "none" {
-			return echo.NewHTTPError(http.StatusForbidden, "this was sent from another site's page and was not kept")
+		// another site's page may lead here by a link, and nothing else: it is not to read, to write, or to let work be done
+		api := strings.HasPrefix(r.URL.Path, BasePath)
+		if site := r.Header.Get("Sec-Fetch-Site"); api && site != "" && site != "same-origin" && site != "none" {
+			return echo.NewHTTPError(http.StatusForbidden, "this was asked from another site's page: nothing was done")
 		}
 		return next(c)
 	}

@@ -50,8 +50,7 @@ func newServer(t testing.TB) (*echo.Echo, *store.Store) {
 	t.Cleanup(func() { assert.NoError(t, s.Close()) })
 	supplier, err := simulator.NewSupplier()
 	require.NoError(t, err)
-	backup := func(ctx context.Context, file string) error { _, err := s.Backup(ctx, file); return err }
-	e, err := server.New(server.Config{App: app.New(c, s, time.Now), Supplier: supplier, Backup: backup, Version: "test"})
+	e, err := server.New(server.Config{App: app.New(c, s, time.Now), Supplier: supplier, Place: store.Place{Store: s}, Version: "test"})
 	require.NoError(t, err)
 	return e, s
 }
@@ -341,6 +340,19 @@ func TestOnlyThisMachineAndNoOtherSite(t *testing.T) {
 	w = httptest.NewRecorder()
 	h.ServeHTTP(w, r)
 	assert.Equal(t, http.StatusForbidden, w.Code)
+
+	// nor may it read, or let work be done; it may lead here by a link
+	for path, code := range map[string]int{server.BasePath + "/backup": http.StatusForbidden,
+		server.BasePath + "/yard": http.StatusForbidden, "/": http.StatusOK} {
+		for _, site := range []string{"cross-site", "same-site"} {
+			r = httptest.NewRequest(http.MethodGet, path, nil)
+			r.Host = "localhost:8420"
+			r.Header.Set("Sec-Fetch-Site", site)
+			w = httptest.NewRecorder()
+			h.ServeHTTP(w, r)
+			assert.Equal(t, code, w.Code, "%s from %s", path, site)
+		}
+	}
 
 	for address, ok := range map[string]bool{"127.0.0.1:8420": true, "localhost:0": true, "[::1]:8420": true,
 		"0.0.0.0:8420": false, ":8420": false, "192.168.1.4:8420": false, "boat.example:8420": false, "8420": false} {

@@ -16,6 +16,8 @@ import (
 
 	"github.com/gofrs/flock"
 	"github.com/pressly/goose/v3"
+
+	"hevrin/app/record"
 )
 
 // lockName is the file by which a running program and a restore keep out of each other's way.
@@ -54,11 +56,20 @@ type Holds struct {
 
 // Backup writes a whole copy of the record to a new file, as it stands at one moment; writing goes on meanwhile. The
 // file has its name only once it is whole, on disk and verified.
+// Its manifest stands beside it. One at a time is made.
 func (s *Store) Backup(ctx context.Context, file string) (h Holds, err error) {
-	return h, s.copyTo(ctx, file, func(part string) error {
+	if !s.backing.TryLock() {
+		return h, &record.Trouble{Kind: record.Busy, Err: errors.New("a backup is being made already")}
+	}
+	defer s.backing.Unlock()
+	err = s.copyTo(ctx, file, func(part string) error {
 		h, err = Verify(ctx, part)
 		return err
 	})
+	if err != nil {
+		return h, err
+	}
+	return h, writeManifest(file, h)
 }
 
 // copyTo writes a whole copy, which has its name only once it was looked at and is on disk.
@@ -107,6 +118,9 @@ func flushed(path string) error {
 
 // Verify reads a database file whole and says what it holds, or why it is none of Hevrin's that can be used.
 func Verify(ctx context.Context, file string) (h Holds, err error) {
+	if err := matches(file); err != nil {
+		return h, err
+	}
 	if err := isDatabase(file); err != nil {
 		return h, fmt.Errorf("%s is no backup of Hevrin: a backup is made by hevrin backup (%w)", file, err)
 	}

@@ -36,3 +36,6 @@ func LimitPages(s *Store, most int) error {
 	_, err = raw.Exec(fmt.Sprintf("PRAGMA max_page_count = %d", most))
 	return err
 }
+
+// WorthKeeping tells which backups stay.
+var WorthKeeping = worthKeeping

@@ -12,6 +12,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"syscall"
 	"time"
@@ -37,6 +38,7 @@ type Store struct {
 	file     string
 	opened   os.FileInfo // the file, as it was when it was opened
 	standing atomic.Pointer[stand]
+	backing  sync.Mutex    // one backup at a time
 	writes   chan *write   // in turn, to the one who writes
 	done     chan struct{} // closed once nobody writes any more
 }

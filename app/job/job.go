@@ -104,7 +104,7 @@ func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s 
 		body.Teardown.Task = task
 	}
 	if body.Photo != nil {
-		kept, err := developed(*body.Photo)
+		kept, err := developed(ctx, *body.Photo)
 		if err != nil {
 			return nil, err
 		}

@@ -2,6 +2,7 @@ package job
 
 import (
 	"bytes"
+	"context"
 	"errors"
 	"image"
 	"image/jpeg"
@@ -15,6 +16,26 @@ import (
 	"hevrin/core/validation"
 )
 
+// A picture of more than eight megapixels is refused before it is decoded; what nobody waits for is not decoded.
+func TestPicturesAreBounded(t *testing.T) {
+	of := func(wide, high int) []byte {
+		var out bytes.Buffer
+		require.NoError(t, png.Encode(&out, image.NewGray(image.Rect(0, 0, wide, high))))
+		return out.Bytes()
+	}
+	for _, c := range []struct {
+		wide, high int
+		taken      bool
+	}{{4096, 2048, true}, {4096, 2049, false}, {4097, 1, false}, {1, 4096, true}} {
+		_, err := developed(t.Context(), eventlog.Photo{Data: of(c.wide, c.high)})
+		assert.Equal(t, c.taken, err == nil, "%d by %d: %v", c.wide, c.high, err)
+	}
+	ctx, leave := context.WithCancel(t.Context())
+	leave()
+	_, err := developed(ctx, eventlog.Photo{Data: of(100, 100)})
+	assert.ErrorIs(t, err, context.Canceled)
+}
+
 // Whatever is sent as a picture, it is made anew as a JPEG of the same size, or refused with its field; nothing panics.
 func FuzzPictures(f *testing.F) {
 	m := image.NewGray(image.Rect(0, 0, 9, 7))
@@ -26,7 +47,7 @@ func FuzzPictures(f *testing.F) {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {
-		kept, err := developed(eventlog.Photo{Data: data})
+		kept, err := developed(t.Context(), eventlog.Photo{Data: data})
 		if err != nil {
 			var wrong validation.Errors
 			require.True(t, errors.As(err, &wrong), "%v", err)

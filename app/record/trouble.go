@@ -1,6 +1,7 @@
 package record
 
 import (
+	"context"
 	"fmt"
 	"time"
 )
@@ -37,6 +38,7 @@ var whatToDo = map[TroubleKind]string{
 // Say tells in a sentence what is wrong and what to do.
 func (t *Trouble) Say() string { return whatToDo[t.Kind] }
 
+// Error tells it with what the system said.
 func (t *Trouble) Error() string {
 	if t.Err == nil {
 		return t.Say()
@@ -87,4 +89,15 @@ func ClockSay(now, newest time.Time) string {
 			"before anything is noted", now.UTC().Format("2 January 2006"), newest.UTC().Format("2 January 2006"))
 	}
 	return ""
+}
+
+// Place is where the record lies, for whoever looks after it.
+type Place interface {
+	Health(ctx context.Context) Health
+	// Check reads the record, its outline or the whole of it; damage is a Trouble.
+	Check(ctx context.Context, whole bool) error
+	// MakeBackup makes a verified backup now.
+	MakeBackup(ctx context.Context) error
+	// SendAway writes a verified copy to a new file, and gives the name under which it is sent.
+	SendAway(ctx context.Context, file string) (name string, err error)
 }

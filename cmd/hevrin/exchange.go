@@ -7,6 +7,7 @@ import (
 	"io"
 	"log/slog"
 	"os"
+	"path/filepath"
 	"slices"
 	"strings"
 	"time"
@@ -22,15 +23,12 @@ import (
 )
 
 // withRecord opens the record of a folder, which a running program may be using too.
-func withRecord(ctx context.Context, folder string, do func(*app.App) error) (err error) {
-	if _, err := os.Stat(folder); err != nil {
-		return fmt.Errorf("there is no record in %s: say with --data where it is", folder)
-	}
+func withRecord(ctx context.Context, folder string, how store.Opening, do func(*app.App) error) (err error) {
 	trade, err := catalogue.Load()
 	if err != nil {
 		return err
 	}
-	kept, err := store.Open(ctx, folder)
+	kept, err := store.OpenAs(ctx, folder, how)
 	if err != nil {
 		return err
 	}
@@ -79,7 +77,7 @@ func exportCommand() *cobra.Command {
 	c := &cobra.Command{Use: "export [JOB]",
 		Short: "Write a job as one file, a report or a table; without a job, list the jobs", Args: cobra.MaximumNArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
-			return withRecord(c.Context(), data, func(a *app.App) error {
+			return withRecord(c.Context(), data, store.Existing, func(a *app.App) error {
 				if len(args) == 0 {
 					return listJobs(c.Context(), a, c.OutOrStdout())
 				}
@@ -164,10 +162,7 @@ func importCommand() *cobra.Command {
 	c := &cobra.Command{Use: "import FILE...", Short: "Take jobs in that were exported, each all of it or nothing",
 		Args: cobra.MinimumNArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
-			if err := os.MkdirAll(data, 0o750); err != nil {
-				return err
-			}
-			return withRecord(c.Context(), data, func(a *app.App) error {
+			return withRecord(c.Context(), data, store.OrBegin, func(a *app.App) error {
 				for _, name := range args {
 					if err := takeFile(c.Context(), a, name, try, c.OutOrStdout()); err != nil {
 						return fmt.Errorf("%s: %w", name, err)
@@ -223,10 +218,7 @@ func backupCommand() *cobra.Command {
 	c := &cobra.Command{Use: "backup FILE", Short: "Copy the whole record to a new file, verified; Hevrin may be running",
 		Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) (err error) {
-			if _, err := os.Stat(data); err != nil {
-				return fmt.Errorf("there is no record in %s: say with --data where it is", data)
-			}
-			kept, err := store.Open(c.Context(), data)
+			kept, err := store.OpenAs(c.Context(), data, store.Existing)
 			if err != nil {
 				return err
 			}
@@ -237,6 +229,44 @@ func backupCommand() *cobra.Command {
 			}
 			fmt.Fprintf(c.OutOrStdout(), "Backed up to %s, verified: %s\n", args[0], held(h))
 			return nil
+		}}
+	c.Flags().StringVar(&data, "data", dataFolder("hevrin"), "folder that holds the record")
+	return c
+}
+
+func verifyCommand() *cobra.Command {
+	var data string
+	c := &cobra.Command{Use: "verify [FILE]", Args: cobra.MaximumNArgs(1),
+		Short: "Read a backup, or the record itself, whole: its pages, its tables, and every entry's hash",
+		Long: "Reads a backup, or without a file the record, which Hevrin may be using: every page, the tables, and the " +
+			"chain of hashes that binds each entry to those before it.\nThe head that is told hangs on every entry: kept " +
+			"somewhere else it proves later that none was cut off the end.",
+		RunE: func(c *cobra.Command, args []string) error {
+			if len(args) == 1 {
+				h, err := store.Verify(c.Context(), args[0])
+				if err == nil {
+					fmt.Fprintf(c.OutOrStdout(), "%s is whole: %s\nhead %s\n", args[0], held(h), h.Head)
+				}
+				return err
+			}
+			copied, err := os.MkdirTemp("", "hevrin-verify")
+			if err != nil {
+				return err
+			}
+			defer func() { _ = os.RemoveAll(copied) }()
+			kept, err := store.OpenAs(c.Context(), data, store.Existing)
+			if err != nil {
+				return err
+			}
+			err = kept.Check(c.Context(), true)
+			var h store.Holds
+			if err == nil {
+				h, err = kept.Backup(c.Context(), filepath.Join(copied, "copy.db"))
+			}
+			if err = errors.Join(err, kept.Close()); err == nil {
+				fmt.Fprintf(c.OutOrStdout(), "%s is whole: %s\nhead %s\n", data, held(h), h.Head)
+			}
+			return err
 		}}
 	c.Flags().StringVar(&data, "data", dataFolder("hevrin"), "folder that holds the record")
 	return c

@@ -3,6 +3,7 @@ package main
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"log/slog"
 	"net"
@@ -17,6 +18,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"hevrin/app"
+	"hevrin/app/record"
 	"hevrin/core/catalogue"
 	"hevrin/demo"
 	"hevrin/server"
@@ -49,18 +51,32 @@ func root() *cobra.Command {
 		slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
 	}
 	cmd.AddCommand(serveCommand(), demoCommand(), simulatorCommand(), calcCommand(), exportCommand(), importCommand(),
-		backupCommand(), restoreCommand(), &cobra.Command{Use: "version", Short: "Say which version this is",
+		backupCommand(), restoreCommand(), verifyCommand(), &cobra.Command{Use: "version", Short: "Say which version this is",
 			Args: cobra.NoArgs,
 			Run:  func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), "hevrin", version) }})
 	return cmd
 }
 
 // place is where to listen and where the data lie.
-type place struct{ address, data string }
+type place struct {
+	address, data, backups string
+	begin                  bool
+}
 
 func (p *place) flags(c *cobra.Command, folder string) {
 	c.Flags().StringVar(&p.address, "addr", "127.0.0.1:8420", "address to listen on; only this machine can reach it")
 	c.Flags().StringVar(&p.data, "data", folder, "folder that holds the record")
+	c.Flags().StringVar(&p.backups, "backups", "", "folder for a backup a day, on another disk if you can (default: "+
+		store.BackupFolder+" in the data folder)")
+	c.Flags().BoolVar(&p.begin, "new", false, "begin a new record in a folder that holds none, though it is not empty")
+}
+
+// backupFolder is where backups are made by themselves.
+func (p *place) backupFolder() string {
+	if p.backups != "" {
+		return p.backups
+	}
+	return filepath.Join(p.data, store.BackupFolder)
 }
 
 func serveCommand() *cobra.Command {
@@ -109,7 +125,11 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	if err != nil {
 		return err
 	}
-	kept, err := store.Open(ctx, p.data)
+	how := store.OrBegin
+	if p.begin {
+		how = store.New
+	}
+	kept, err := store.OpenAs(ctx, p.data, how)
 	if err != nil {
 		return err
 	}
@@ -125,15 +145,18 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	}
 	program := app.New(trade, kept, time.Now)
 	defer program.Close() // before the database
-	if err := program.Resume(ctx); err != nil {
+	var trouble *record.Trouble
+	if err := program.Resume(ctx); err != nil && !errors.As(err, &trouble) {
 		return err
 	}
+	keeper := kept.KeepBackups(p.backupFolder(), time.Now)
+	defer keeper.Close()
 	supplier, err := simulator.NewSupplier() // stands in for a real one's service
 	if err != nil {
 		return err
 	}
 	handler, err := server.New(server.Config{App: program, Supplier: supplier, Version: version,
-		Backup: func(ctx context.Context, file string) error { _, err := kept.Backup(ctx, file); return err }})
+		Place: store.Place{Store: kept, Keeper: keeper}})
 	if err != nil {
 		return err
 	}

@@ -316,12 +316,11 @@ type EngineFacts struct {
 	ThermostatC float64 `json:"thermostat_c"`
 	RawPump     string  `json:"raw_pump,omitempty"` // its type, as on its plate
 	// SharesSeacock: it takes its water through one seacock and strainer with other engines of its craft.
-	SharesSeacock bool `json:"shares_seacock,omitempty"`
-	// Archived: it is not looked after any more, as an engine that was taken out; its record stays.
-	Archived bool     `json:"archived,omitempty"`
-	Circuit  []string `json:"circuit"`
-	Dates    Dates    `json:"dates,omitzero"`
-	Cooling  Cooling  `json:"cooling,omitzero"`
+	SharesSeacock bool     `json:"shares_seacock,omitempty"`
+	Archived      bool     `json:"archived,omitempty"` // not looked after any more, as one that was taken out
+	Circuit       []string `json:"circuit"`
+	Dates         Dates    `json:"dates,omitzero"`
+	Cooling       Cooling  `json:"cooling,omitzero"`
 }
 
 // Cooling is what is known of an engine's cooling beyond its power and speed; what is 0, nil or empty is not known, and

@@ -30,7 +30,7 @@ class Hand {
       focused: true,
       hidden: undefined,
     });
-    await this.page.keyboard.press("Enter");
+    await at.press("Enter");
   }
   /** Goes on by Tab, one thing after the other, until it is there. */
   async tabTo(at: Locator) {

@@ -60,6 +60,9 @@ async function read<T>(answer: Promise<{ data?: T; error?: Schemas["Problem"] }>
 
 export const getCatalogue = () => read(client.GET("/catalogue"));
 export const search = (words: string) => read(client.GET("/search", { params: { query: { for: words } } }));
+export const getHealth = () => read(client.GET("/health"));
+export const checkRecord = () => read(client.POST("/record/check"));
+export const makeBackup = () => read(client.POST("/record/backups"));
 export const getYard = () => read(client.GET("/yard"));
 export const getEngine = (engine_id: string) =>
   read(client.GET("/engines/{engine_id}", { params: { path: { engine_id } } }));

@@ -5,6 +5,7 @@ export const keys = {
   catalogue: () => ["catalogue"] as const,
   calculators: () => ["calculators"] as const,
   types: () => ["types"] as const,
+  health: () => ["record-health"] as const,
   yard: () => ["yard"] as const,
   search: (words: string) => ["search", words] as const,
   craft: (id: string) => ["craft", id] as const,

@@ -14,7 +14,7 @@ const letter = (id: string, job = "j"): Letter => ({
 });
 const answer = (status: number, body: unknown = {}) => new Response(JSON.stringify(body), { status });
 const nap = () => new Promise<void>((done) => setTimeout(done, 1));
-const no = (status: number, detail: string) => answer(status, { title: "t", status, detail });
+const no = (status: number, detail: string, type?: string) => answer(status, { title: "t", status, detail, type });
 
 /** A promise that is settled from outside. */
 function later<T>() {
@@ -206,6 +206,9 @@ describe("the outbox", () => {
       [() => Promise.reject(new TypeError("no")), "no-link"],
       [() => Promise.resolve(no(503, "busy")), "cannot-save"],
       [() => Promise.resolve(no(401, "who are you?")), "signed-out"],
+      ...(["full", "read-only", "damaged", "gone", "busy"] as const).map(
+        (kind) => [() => Promise.resolve(no(503, kind, `/problems/record/${kind}`)), kind] as const,
+      ),
     ] as const) {
       const seen: string[] = [];
       const send = vi
@@ -220,10 +223,12 @@ describe("the outbox", () => {
     }
   });
 
-  it("waits for ever when it is signed out: that is no fault of the letter", async () => {
-    let times = 0;
-    const box = tab(() => Promise.resolve(++times < 3 * mostTries ? no(401, "who?") : answer(200, "in")));
-    await expect(box.post(letter("a"))).resolves.toBe("in");
+  it("waits for ever when it is signed out, or the record's place is to blame: that is no fault of the letter", async () => {
+    for (const answered of [() => no(401, "who?"), () => no(503, "full", "/problems/record/full")]) {
+      let times = 0;
+      const box = tab(() => Promise.resolve(++times < 3 * mostTries ? answered() : answer(200, "in")));
+      await expect(box.post(letter("a"))).resolves.toBe("in");
+    }
   });
 
   it("is one for all tabs of a device: each letter is sent once, whoever sends, and each tab hears of its own", async () => {

@@ -4,7 +4,7 @@
  * them sends (a Web Lock), all are told. Ids are made here, so that sending twice saves once.
  */
 import { openDB, type IDBPDatabase } from "idb";
-import { Refused, unitsHeader } from "./client";
+import { Refused, unitsHeader, type Schemas } from "./client";
 import { isRecord, memory } from "./memory";
 
 export interface Letter {
@@ -21,8 +21,14 @@ export interface Letter {
   form?: boolean;
 }
 
-/** Why what waits is not sent: the program is not reached, cannot save, or does not know who asks. */
-export type Trouble = "none" | "no-link" | "cannot-save" | "signed-out";
+/**
+ * Why what waits is not sent: the program is not reached, cannot save, does not know who asks, or tells what is wrong
+ * with the place where the record lies. What waits for that is tried for ever.
+ */
+export type Trouble = "none" | "no-link" | "cannot-save" | "signed-out" | Schemas["TroubleKind"];
+
+/** The type of a problem of the place where the record lies begins so; its kind follows. */
+const ofPlace = "/problems/record/";
 
 export interface State {
   waiting: Letter[];
@@ -228,6 +234,7 @@ export class Outbox {
       return "no-link"; // never reached the program: the same id makes it safe to send again
     }
     if (response.status === 401) return "signed-out";
+    if (response.status === 503) return troubleIn(response);
     if (response.status >= 500 || response.status === 429) return "cannot-save";
     try {
       const data: unknown = await response.json();
@@ -236,6 +243,13 @@ export class Outbox {
       return "no-link"; // the answer broke off
     }
   }
+}
+
+/** What the program says is wrong with the place where the record lies. */
+async function troubleIn(response: Response): Promise<Exclude<Trouble, "none">> {
+  const problem: unknown = await response.json().catch(() => undefined);
+  const type = isRecord(problem) && typeof problem.type === "string" ? problem.type : "";
+  return type.startsWith(ofPlace) ? (type.slice(ofPlace.length) as Schemas["TroubleKind"]) : "cannot-save";
 }
 
 async function bodyOf(l: Letter): Promise<unknown> {

@@ -10,6 +10,7 @@ import {
   getJob,
   getLive,
   getEngineState,
+  getHealth,
   getServiceRecord,
   getRecording,
   getReport,
@@ -38,6 +39,9 @@ const movesEvery = 1500;
 export const useCatalogue = () =>
   useQuery({ queryKey: keys.catalogue(), queryFn: getCatalogue, staleTime: Infinity, gcTime: Infinity });
 export const useYard = () => useQuery({ queryKey: keys.yard(), queryFn: getYard, refetchInterval: useFallback() });
+/** How the place where the record lies stands: asked now and then, as it changes slowly. */
+export const useRecordHealth = () =>
+  useQuery({ queryKey: keys.health(), queryFn: getHealth, refetchInterval: 15 * 60_000, staleTime: 60_000 });
 /** What is found by a word; the answer before stands while the next comes. No word, no question. */
 export const useSearch = (words: string) =>
   useQuery({

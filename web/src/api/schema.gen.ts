@@ -774,6 +774,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/record/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads the whole record, to see whether it is sound */
+        post: operations["checkRecord"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/record/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a backup now, beside those that the program makes by itself */
+        post: operations["makeBackup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/backup": {
         parameters: {
             query?: never;
@@ -977,10 +1011,58 @@ export interface components {
             say: string;
         };
         Health: {
+            /** @description ok, or trouble. */
             status: string;
             version: string;
             /** @description The catalogue's version. */
             catalogue: string;
+            record?: components["schemas"]["RecordHealth"];
+        };
+        /**
+         * @description What is wrong with the place where the record lies.
+         * @enum {string}
+         */
+        TroubleKind: "full" | "read-only" | "damaged" | "gone" | "busy";
+        /** @description How the place where the record lies stands. */
+        RecordHealth: {
+            folder: string;
+            trouble?: components["schemas"]["TroubleKind"];
+            /** @description Of trouble: what is wrong and what to do. */
+            say?: string;
+            /**
+             * Format: date-time
+             * @description When the file was last read to see whether it is sound.
+             */
+            checked?: string;
+            /** @description The whole file was read then, not its outline alone. */
+            whole: boolean;
+            /**
+             * Format: int64
+             * @description Room on its disk, in MB; -1: not known.
+             */
+            free_mb: number;
+            /** @description Writes that wait for their turn. */
+            waiting: number;
+            /**
+             * Format: date-time
+             * @description When the newest entry was kept.
+             */
+            newest?: string;
+            /** @description What is odd about this machine's clock; absent where nothing is. */
+            clock?: string;
+            backup: {
+                /** @description Where backups are made by the program; empty: none are. */
+                folder: string;
+                /**
+                 * Format: date-time
+                 * @description When the last good one was made; absent: there is none.
+                 */
+                last?: string;
+                /** @description The last good one is over two days old, or there is none. */
+                old?: boolean;
+                /** @description Why the last try failed. */
+                say?: string;
+            };
         };
         /** @enum {string} */
         FamilyID: "closed" | "direct";
@@ -5385,6 +5467,48 @@ export interface operations {
                     "application/schema+json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How it stands. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How it stands. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -7,6 +7,11 @@ const reasons: Record<Exclude<Trouble, "none">, string> = {
   "no-link": "No link to the program.",
   "cannot-save": "The program answers, but cannot save.",
   "signed-out": "This device is signed out.",
+  full: "The disk that holds the record is full: make room on it.",
+  "read-only": "The record cannot be written: let Hevrin write in its data folder.",
+  damaged: "The record is damaged, and nothing more is written to it: restore the last good backup.",
+  gone: "The record's file was moved or removed: stop Hevrin, put it back, and start again.",
+  busy: "Many people write at once.",
 };
 
 const things = (n: number) => (n === 1 ? "1 thing" : `${n} things`);

@@ -1,6 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import type { Schemas } from "../../api/client";
+import { useSaid } from "../../ui/quantity";
 import type { Words } from "../../ui/words";
 
 const row = 44;
@@ -9,6 +10,7 @@ const row = 44;
 export function LoopDrawing(p: { plan: Schemas["DescalePlan"]; bath?: Schemas["BathPlanned"]; words: Words }) {
   const { palette, water, typography } = useTheme();
   const { plan } = p;
+  const said = useSaid();
   const n = plan.loop.length;
   const [width, top] = [360, 22];
   const height = top + Math.max(n, 2) * row + 96;
@@ -57,7 +59,7 @@ export function LoopDrawing(p: { plan: Schemas["DescalePlan"]; bath?: Schemas["B
         <rect x={60} y={tankY} width={240} height={64} fill="none" stroke={palette.text.primary} strokeWidth={3} />
         <path d={`M 62 ${tankY + 22} H 298`} stroke={water.raw} strokeWidth={2} strokeDasharray="4 4" />
         <text x={180} y={tankY + 16} textAnchor="middle" fill={palette.text.secondary}>
-          tank, {plan.tank_l ?? 0} L; bath {plan.bath_l} L
+          tank, {said(plan.tank_l ?? 0, "L")}; bath {said(plan.bath_l, "L")}
         </text>
         <circle cx={86} cy={tankY + 46} r={13} fill={palette.text.primary} />
         <text x={106} y={tankY + 51} fill={palette.text.primary}>

@@ -2,7 +2,8 @@ import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
-import { useCatalogue, useYard } from "../../api/queries";
+import { useCatalogue, useRecordHealth, useYard } from "../../api/queries";
+import { Attention } from "../../ui/Attention";
 import { Loaded } from "../../ui/Loaded";
 import { ImportJob } from "./ImportJob";
 import { wordsOf, type Words } from "../../ui/words";
@@ -51,6 +52,7 @@ export function Yard() {
                     Add a craft
                   </Button>
                 </Stack>
+                <Reminder />
                 <HotEngineNow catalogue={c} />
                 {craft.length === 0 && <Welcome />}
                 {sorted(craft, find)
@@ -71,12 +73,28 @@ export function Yard() {
         <Button onClick={() => setTaking(true)} sx={quiet}>
           Import a job
         </Button>
-        <Button href="/api/v1/backup" download sx={quiet}>
-          Back up the whole record
+        <Button component={Link} to="/record" sx={quiet}>
+          The record and its backups
         </Button>
       </Stack>
       {adding && <CraftForm onClose={() => setAdding(false)} />}
       {taking && <ImportJob onClose={() => setTaking(false)} />}
+    </Box>
+  );
+}
+
+/** What whoever looks after the record must see to: trouble with its place, its clock, or no good backup of late. */
+function Reminder() {
+  const record = useRecordHealth().data?.record;
+  const say =
+    record?.say ?? record?.clock ?? (record?.backup.old ? "no good backup was made for two days" : record?.backup.say);
+  if (!say) return null;
+  return (
+    <Box component="section" aria-label="Reminder" sx={{ mb: 2 }}>
+      <Attention>{`${say.charAt(0).toUpperCase()}${say.slice(1)}.`}</Attention>
+      <Button component={Link} to="/record" sx={quiet}>
+        See to it
+      </Button>
     </Box>
   );
 }

@@ -1,0 +1,43 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"hevrin/app/record"
+)
+
+// Place is the record's place as its users see it: a store, and who keeps backups of it, if anybody does.
+type Place struct {
+	*Store
+	Keeper *Keeper
+}
+
+var _ record.Place = Place{}
+
+// Health tells how the place and its backups stand.
+func (p Place) Health(ctx context.Context) record.Health {
+	h := p.Store.Health(ctx)
+	if p.Keeper != nil {
+		h.Backup = p.Keeper.State()
+	}
+	return h
+}
+
+// MakeBackup makes a backup now, beside those that are made by themselves.
+func (p Place) MakeBackup(ctx context.Context) error {
+	if p.Keeper == nil {
+		return errors.New("no backups are made by this program")
+	}
+	_, err := p.Keeper.Make(ctx)
+	return err
+}
+
+// SendAway writes a verified copy to a new file, and gives the name under which it is sent.
+func (p Place) SendAway(ctx context.Context, file string) (name string, err error) {
+	if _, err := p.Backup(ctx, file); err != nil {
+		return "", err
+	}
+	return NameWithSum(file, time.Now())
+}
