@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"context"
+	"fmt"
 	"testing"
 	"time"
 
@@ -59,6 +60,56 @@ func (s *shop) engine(dates eventlog.Dates) (craft, engine string) {
 		RatedKW: 150, RatedRPM: 4600, ThermostatC: 71, Circuit: f.Circuit, Dates: dates})
 	require.NoError(s.t, err)
 	return craft, engine
+}
+
+// Of two who change a craft or an engine that both opened, the second is told of the first, by whom; once the second has
+// seen that, it saves. Whoever did not look, as an older device, is not asked.
+func TestTheSecondOfTwoIsToldOfTheFirst(t *testing.T) {
+	s := newShop(t)
+	craft, engine := s.engine(eventlog.Dates{})
+	page, err := s.Craft(s.ctx, craft)
+	require.NoError(t, err)
+	require.NotEmpty(t, page.Craft.Saved)
+	save := func(name, seen string) error {
+		st := stamp()
+		st.By, st.Seen = name, seen
+		_, err := s.SaveCraft(s.ctx, craft, st, eventlog.CraftFacts{Name: name})
+		return err
+	}
+	require.NoError(t, save("First", page.Craft.Saved))
+	var crossed *eventlog.Crossed
+	require.ErrorAs(t, save("Second", page.Craft.Saved), &crossed)
+	assert.Equal(t, "First", crossed.By)
+	page, err = s.Craft(s.ctx, craft)
+	require.NoError(t, err)
+	assert.Equal(t, "First", page.Craft.Name)
+	require.NoError(t, save("Second", page.Craft.Saved))
+	require.NoError(t, save("Older device", ""))
+
+	of, err := s.Engine(s.ctx, engine)
+	require.NoError(t, err)
+	facts, seen := record.FactsOf(of.Engine), of.Engine.Saved
+	for i, again := range []bool{true, false} {
+		st := stamp()
+		st.Seen, facts.Name = seen, fmt.Sprint("name", i)
+		after, err := s.SaveEngine(s.ctx, engine, st, facts)
+		if again {
+			require.NoError(t, err)
+			// sent twice, saved once: a device that did not hear the answer is not told of itself
+			_, err = s.SaveEngine(s.ctx, engine, st, facts)
+			require.NoError(t, err)
+			require.NotEqual(t, seen, after.Engine.Saved)
+			_, err = s.Undo(s.ctx, st.EntryID, stamp())
+			require.NoError(t, err)
+			back, err := s.Engine(s.ctx, engine)
+			require.NoError(t, err)
+			assert.Equal(t, seen, back.Engine.Saved, "what was taken back was not saved last")
+			_, err = s.SaveEngine(s.ctx, engine, stamp(), facts)
+			require.NoError(t, err)
+			continue
+		}
+		require.ErrorAs(t, err, &crossed)
+	}
 }
 
 func (s *shop) job(engine string) string {

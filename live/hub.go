@@ -53,9 +53,32 @@ func CheckAddress(address string) error {
 	return wrong.Err()
 }
 
+// OnThisMachine tells whether an address is this machine's own.
+func OnThisMachine(address string) bool {
+	host, _, err := net.SplitHostPort(address)
+	ip := net.ParseIP(host)
+	return err == nil && (host == "localhost" || ip != nil && ip.IsLoopback())
+}
+
+// CheckNear refuses what is neither this machine nor on a private network (RFC 1918, RFC 4193) or the link itself: a
+// gateway stands aboard or in the yard, and the program is not to be led anywhere else.
+func CheckNear(address string) error {
+	if err := CheckAddress(address); err != nil || OnThisMachine(address) {
+		return err
+	}
+	host, _, err := net.SplitHostPort(address)
+	if ip := net.ParseIP(host); err == nil && ip != nil && (ip.IsPrivate() || ip.IsLinkLocalUnicast()) {
+		return nil
+	}
+	var wrong validation.Errors
+	wrong.Add("address", address, "an address of the boat's or the yard's own network, as in 192.168.1.20:10110",
+		"a gateway is reached on the network aboard alone: give its number there, not a name")
+	return wrong
+}
+
 // Use listens to a gateway until release is called.
 func (h *Hub) Use(address string) (f *Feed, release func(), err error) {
-	if err := CheckAddress(address); err != nil {
+	if err := CheckNear(address); err != nil {
 		return nil, nil, err
 	}
 	h.mu.Lock()

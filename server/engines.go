@@ -28,7 +28,7 @@ func (h *engineHandlers) GetEngine(ctx context.Context,
 func (h *engineHandlers) PutEngine(ctx context.Context,
 	r api.PutEngineRequestObject) (api.PutEngineResponseObject, error) {
 	b := r.Body
-	p, err := h.engines.SaveEngine(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt),
+	p, err := h.engines.SaveEngine(ctx, r.EngineId, seenBy(stamp(b.EntryId, b.By, b.TappedAt), b.Seen),
 		eventlog.EngineFacts{CraftID: b.CraftId,
 			Name: b.Name, Family: string(b.Family), Fuel: string(b.Fuel), RatedKW: b.RatedKw, RatedRPM: b.RatedRpm,
 			ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(value(b.RawPump)),

@@ -52,6 +52,12 @@ func stamp(id, by string, tapped *time.Time) record.Stamp {
 	return record.Stamp{EntryID: id, By: by, TappedAt: tapped}
 }
 
+// seenBy is a stamp of somebody who changes what was saved by an entry.
+func seenBy(s record.Stamp, entry *string) record.Stamp {
+	s.Seen = value(entry)
+	return s
+}
+
 // value is what a pointer points to, or the zero value.
 func value[T any](p *T) T {
 	if p == nil {

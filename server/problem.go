@@ -38,6 +38,7 @@ func answerProblem(c *echo.Context, err error) {
 func problemOf(system units.System, err error) api.Problem {
 	var fields validation.Errors
 	var clash *eventlog.Conflict
+	var crossed *eventlog.Crossed
 	switch {
 	case errors.As(err, &fields):
 		p := problem(http.StatusUnprocessableEntity, fields[0].Say.In(system))
@@ -46,6 +47,11 @@ func problemOf(system units.System, err error) api.Problem {
 			list[i] = api.FieldError{Field: f.Field, Given: f.Given, Allowed: f.Allowed.In(system), Say: f.Say.In(system)}
 		}
 		p.Errors = &list
+		return p
+	case errors.As(err, &crossed):
+		p := problem(http.StatusConflict, crossed.Error())
+		kind := "/problems/crossed"
+		p.Type = &kind
 		return p
 	case errors.As(err, &clash):
 		return problem(http.StatusConflict, clash.Say)

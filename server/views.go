@@ -52,7 +52,7 @@ func answerView(a *diagnosis.Answer) api.Answer {
 }
 
 func craftView(c record.Craft) api.Craft {
-	return api.Craft{Id: c.ID, Name: c.Name, Owner: c.Owner, Berth: c.Berth, Note: c.Note, Archived: some(c.Archived)}
+	return api.Craft{Id: c.ID, Name: c.Name, Owner: c.Owner, Berth: c.Berth, Note: c.Note, Archived: some(c.Archived), Saved: some(c.Saved)}
 }
 
 func craftCardView(c yard.CraftCard) api.CraftCard {
@@ -71,7 +71,7 @@ func engineView(e record.Engine) api.Engine {
 	}
 	return api.Engine{Id: e.ID, CraftId: e.CraftID, Name: e.Name, Family: api.FamilyID(e.Family), Fuel: api.Fuel(e.Fuel),
 		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump,
-		SharesSeacock: some(e.SharesSeacock), Archived: some(e.Archived), Circuit: e.Circuit,
+		SharesSeacock: some(e.SharesSeacock), Archived: some(e.Archived), Saved: some(e.Saved), Circuit: e.Circuit,
 		Dates: datesView(e.Dates), Cooling: coolingView(e.Cooling), Baseline: baseline, Feed: feedView(e.Feed)}
 }
 

@@ -35,7 +35,7 @@ func (h *yardHandlers) GetCraft(ctx context.Context, r api.GetCraftRequestObject
 
 func (h *yardHandlers) PutCraft(ctx context.Context, r api.PutCraftRequestObject) (api.PutCraftResponseObject, error) {
 	b := r.Body
-	p, err := h.engines.SaveCraft(ctx, r.CraftId, stamp(b.EntryId, b.By, b.TappedAt),
+	p, err := h.engines.SaveCraft(ctx, r.CraftId, seenBy(stamp(b.EntryId, b.By, b.TappedAt), b.Seen),
 		eventlog.CraftFacts{Name: b.Name, Owner: value(b.Owner), Berth: value(b.Berth), Note: value(b.Note),
 			Archived: value(b.Archived)})
 	if err != nil {

@@ -14,14 +14,15 @@ type CraftPage struct {
 	Log     []record.LogLine
 }
 
-// SaveCraft adds a craft or changes it.
+// SaveCraft adds a craft or changes it; seen is the entry by which the facts that were changed had been saved.
 func (a *Engines) SaveCraft(ctx context.Context, id string, s record.Stamp,
 	facts eventlog.CraftFacts) (*CraftPage, error) {
 	if err := eventlog.CheckCraft(facts); err != nil {
 		return nil, err
 	}
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfCraft, ID: id}, eventlog.Saved, eventlog.Body{Craft: &facts})
-	if err := a.Save(ctx, e, func(record.Reader, []eventlog.Entry) error { return nil }); err != nil {
+	err := a.Save(ctx, e, func(_ record.Reader, so []eventlog.Entry) error { return eventlog.CheckSeen(so, s.Seen) })
+	if err != nil {
 		return nil, err
 	}
 	return a.Craft(ctx, id)
@@ -54,5 +55,7 @@ func ProjectCraft(tx record.Tx, id string, entries []eventlog.Entry) error {
 	facts, ok := eventlog.Craft(entries)
 	row := record.Craft{ID: id, Removed: !ok, Name: facts.Name, Owner: facts.Owner, Berth: facts.Berth, Note: facts.Note,
 		Archived: facts.Archived}
+	last, _ := eventlog.LastSaved(entries)
+	row.Saved = last.ID
 	return tx.SaveCraft(row)
 }

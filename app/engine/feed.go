@@ -20,7 +20,7 @@ import (
 // SaveFeed keeps the gateway that tells an engine's readings, and what its channels are mounted on.
 func (a *Engines) SaveFeed(ctx context.Context, engine string, s record.Stamp,
 	feed eventlog.Feed) (*EnginePage, error) {
-	if err := live.CheckAddress(feed.Address); err != nil {
+	if err := live.CheckNear(feed.Address); err != nil {
 		return nil, err
 	}
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, eventlog.FeedSaved,
@@ -55,7 +55,8 @@ type LivePage struct {
 	Feed    *eventlog.Feed  // as it is kept; nil when none is
 }
 
-// Live listens to an engine's gateway, or to another address that is tried out for it.
+// Live listens to an engine's gateway, or to another address of this machine that is tried out for it. Any other must be
+// saved first, which leaves an entry: nobody is to make the program knock at doors unseen.
 func (a *Engines) Live(ctx context.Context, engine, address string) (*LivePage, error) {
 	e, ok, err := a.Store.Read(ctx).Engine(engine)
 	if err != nil {
@@ -70,6 +71,12 @@ func (a *Engines) Live(ctx context.Context, engine, address string) (*LivePage, 
 	}
 	if page.Address == "" {
 		return page, nil
+	}
+	if own := e.Feed != nil && e.Feed.Address == page.Address; !own && !live.OnThisMachine(page.Address) {
+		var wrong validation.Errors
+		wrong.Add("address", address, "the address that is saved for this engine, or one of this machine",
+			"save the gateway's address first: then it is listened to")
+		return nil, wrong
 	}
 	f, release, err := a.Hub.Use(page.Address)
 	if err != nil {

@@ -26,7 +26,7 @@ type EnginePage struct {
 	Facts []plant.Fact
 }
 
-// SaveEngine adds an engine or changes it.
+// SaveEngine adds an engine or changes it. Where others saved since what the stamp has seen, a *eventlog.Crossed.
 func (a *Engines) SaveEngine(ctx context.Context, id string, s record.Stamp,
 	facts eventlog.EngineFacts) (*EnginePage, error) {
 	if err := eventlog.CheckEngine(a.Catalogue, facts); err != nil {
@@ -36,7 +36,10 @@ func (a *Engines) SaveEngine(ctx context.Context, id string, s record.Stamp,
 		return nil, err
 	}
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: id}, eventlog.Saved, eventlog.Body{Engine: &facts})
-	err := a.Save(ctx, e, func(tx record.Reader, _ []eventlog.Entry) error {
+	err := a.Save(ctx, e, func(tx record.Reader, so []eventlog.Entry) error {
+		if err := eventlog.CheckSeen(so, s.Seen); err != nil {
+			return err
+		}
 		if _, ok, err := tx.Craft(facts.CraftID); err != nil || ok {
 			return err
 		}
@@ -91,6 +94,8 @@ func (a *Engines) Project(tx record.Tx, id string, entries []eventlog.Entry) err
 		RatedKW: f.RatedKW, RatedRPM: f.RatedRPM, ThermostatC: f.ThermostatC, RawPump: f.RawPump,
 		SharesSeacock: f.SharesSeacock, Archived: f.Archived, Circuit: f.Circuit,
 		Dates: f.Dates, Cooling: f.Cooling, Baseline: eventlog.EngineBaseline(entries), Feed: eventlog.EngineFeed(entries)}
+	last, _ := eventlog.LastSaved(entries)
+	row.Saved = last.ID
 	stand, err := a.states.Fresh(tx, id)
 	if err != nil {
 		return err

@@ -13,6 +13,7 @@ type Craft struct {
 	Name, Owner, Berth, Note string
 	// Archived: it is not looked after any more; its record stays.
 	Archived bool
+	Saved    string // the entry by which its facts were saved last
 }
 
 // TableName keeps the word: the plural of craft is craft.
@@ -33,6 +34,7 @@ type Engine struct {
 	// SharesSeacock: one seacock and strainer with other engines of the craft.
 	SharesSeacock bool
 	Archived      bool                     // not looked after any more
+	Saved         string                   // the entry by which its facts were saved last
 	Circuit       []string                 `gorm:"serializer:json"`
 	Dates         eventlog.Dates           `gorm:"serializer:json"`
 	Cooling       eventlog.Cooling         `gorm:"serializer:json"`

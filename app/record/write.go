@@ -34,6 +34,7 @@ type Stamp struct {
 	EntryID  string
 	By       string
 	TappedAt *time.Time
+	Seen     string // the entry by which what is changed had been saved; empty: nobody looked
 }
 
 // Projection rewrites a subject's line in the lists from all its entries, in the transaction that adds one.

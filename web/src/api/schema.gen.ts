@@ -2661,6 +2661,8 @@ export interface components {
             owner?: string;
             berth?: string;
             note?: components["schemas"]["Words"];
+            /** @description saved of the facts that were changed: where others saved since, this is refused with 409, type /problems/crossed. */
+            seen?: string;
             /** @description It is not looked after any more: folded away, and nothing is due on it. Its record stays. */
             archived?: boolean;
         };
@@ -2682,6 +2684,8 @@ export interface components {
             raw_pump?: components["schemas"]["PumpType"];
             /** @description It takes its water through one seacock and strainer with other engines of its craft. */
             shares_seacock?: boolean;
+            /** @description saved of the facts that were changed: where others saved since, this is refused with 409, type /problems/crossed. */
+            seen?: string;
             /** @description It is not looked after any more, as an engine that was taken out: folded away, and nothing is due on it. Its record stays. */
             archived?: boolean;
             /** @description Stations in the order of the water. */
@@ -4072,6 +4076,8 @@ export interface components {
             berth: string;
             note: string;
             archived?: boolean;
+            /** @description The entry by which these facts were saved last. */
+            saved?: string;
         };
         CraftCard: {
             craft: components["schemas"]["Craft"];
@@ -4097,6 +4103,8 @@ export interface components {
             raw_pump: string;
             shares_seacock?: boolean;
             archived?: boolean;
+            /** @description The entry by which these facts were saved last. */
+            saved?: string;
             circuit: string[];
             dates: components["schemas"]["Dates"];
             cooling: components["schemas"]["Cooling"];

@@ -42,6 +42,8 @@ interface Said {
   offset: string;
 }
 
+const ofThisMachine = /^(localhost|127\.|\[::1\])/;
+
 /** What is heard at an address, why it is refused, and how the line stands in words. */
 function useTried(engine: string, address: string) {
   const live = useLivePage(engine, address);
@@ -57,6 +59,18 @@ function Gateway({ page, words, units }: { page: Schemas["EnginePage"]; words: W
   const [address, setAddress] = useState(engine.feed?.address ?? "");
   const [said, setSaid] = useState<Record<string, Said>>({});
   const { heard, refusal, standing } = useTried(engine.id, address);
+  const { saveFeed } = useSave();
+  const { failed } = useNotice();
+  // one that is not of this machine is listened to once it is saved as this engine's
+  const listen = async (to: string) => {
+    try {
+      if (to !== engine.feed?.address && !ofThisMachine.test(to))
+        await saveFeed(engine.id, { address: to, channels: engine.feed?.channels ?? [] });
+      setAddress(to);
+    } catch (e) {
+      failed(e);
+    }
+  };
   return (
     <Box component="main" sx={{ maxWidth: 1000, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2, pb: 12 }}>
       <Button component={Link} to={`/engines/${engine.id}`} sx={{ px: 0 }}>
@@ -73,7 +87,7 @@ function Gateway({ page, words, units }: { page: Schemas["EnginePage"]; words: W
         sx={{ gap: 1, alignItems: "flex-start" }}
         onSubmit={(e) => {
           e.preventDefault();
-          setAddress(typed.trim());
+          void listen(typed.trim());
         }}
       >
         <TextField

@@ -1,36 +1,30 @@
 import { newID } from "../../api/ids";
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, TextField } from "@mui/material";
 import { useState } from "react";
-import type { Schemas } from "../../api/client";
+import { getCraft, type Schemas } from "../../api/client";
 import { useSave } from "../../api/writes";
 import { writer } from "../../api/writer";
+import { CrossedDialog, isCrossed, type Crossing } from "../../ui/Crossed";
 import { useNotice } from "../../ui/notices";
 import { useWriter } from "../../ui/Shell";
 
+const fields = [
+  ["name", "Name of the craft", 80],
+  ["owner", "Owner", 80],
+  ["berth", "Berth", 80],
+  ["note", "Note", 4000],
+] as const;
+
 /** Adds a craft or changes it. */
 export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClose: () => void }) {
-  const { saveCraft } = useSave();
-  const { kept, failed } = useNotice();
   const known = useWriter();
   const [who, setWho] = useState(known);
-  const [facts, setFacts] = useState({
-    name: craft?.name ?? "",
-    owner: craft?.owner ?? "",
-    berth: craft?.berth ?? "",
-    note: craft?.note ?? "",
-  });
-  const keep = async (archived = craft?.archived ?? false) => {
-    writer.set(who);
-    onClose();
-    try {
-      await saveCraft(craft?.id ?? newID(), { ...facts, name: facts.name.trim(), ...(archived && { archived }) });
-      kept(`Saved: ${facts.name}`);
-    } catch (e) {
-      failed(e);
-    }
-  };
+  const [facts, setFacts] = useState<CraftFacts>(craft ?? { name: "", owner: "", berth: "", note: "" });
+  const { keep, crossed } = useCraftSave(craft, facts, who, onClose);
+  if (crossed) return crossed;
   const field = (key: keyof typeof facts, label: string, most: number) => (
     <TextField
+      key={key}
       label={label}
       value={facts[key]}
       onChange={(e) => setFacts({ ...facts, [key]: e.target.value })}
@@ -62,10 +56,7 @@ export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClos
                 helperText="Stands beside everything you note."
               />
             )}
-            {field("name", "Name of the craft", 80)}
-            {field("owner", "Owner", 80)}
-            {field("berth", "Berth", 80)}
-            {field("note", "Note", 4000)}
+            {fields.map(([key, label, most]) => field(key, label, most))}
           </Stack>
         </DialogContent>
         <DialogActions sx={{ p: 2 }}>
@@ -82,4 +73,40 @@ export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClos
       </form>
     </Dialog>
   );
+}
+
+type CraftFacts = Record<(typeof fields)[number][0], string>;
+
+/** Saves a craft; where somebody else saved in between, both are shown. */
+function useCraftSave(craft: Schemas["Craft"] | undefined, facts: CraftFacts, who: string, onClose: () => void) {
+  const { saveCraft } = useSave();
+  const { kept, failed } = useNotice();
+  const [seen] = useState(craft?.saved); // as it was opened: it may change under the form
+  const [crossing, setCrossing] = useState<Crossing<Schemas["Craft"]>>();
+  const keep = async (archived = craft?.archived ?? false, instead = seen) => {
+    writer.set(who);
+    const mine = {
+      ...facts,
+      name: facts.name.trim(),
+      ...(archived && { archived }),
+      ...(instead && { seen: instead }),
+    };
+    try {
+      await saveCraft(craft?.id ?? newID(), mine);
+      kept(`Saved: ${facts.name}`);
+      onClose();
+    } catch (e) {
+      if (craft && isCrossed(e)) setCrossing({ say: e.message, theirs: (await getCraft(craft.id)).craft });
+      else failed(e);
+    }
+  };
+  const crossed = crossing && (
+    <CrossedDialog
+      say={crossing.say}
+      facts={fields.map(([key, label]) => ({ label, theirs: crossing.theirs[key], mine: facts[key] }))}
+      onMine={() => void keep(craft?.archived, crossing.theirs.saved)}
+      onTheirs={onClose}
+    />
+  );
+  return { keep, crossed };
 }

@@ -1,4 +1,3 @@
-import { newID } from "../../api/ids";
 import {
   Box,
   Button,
@@ -14,26 +13,15 @@ import {
 } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useState, type ReactNode } from "react";
-import { Refused, type Catalogue, type PlantEngine, type Schemas } from "../../api/client";
+import { Refused, type Catalogue, type Schemas } from "../../api/client";
 import { useCatalogue, useFacts, useTypes } from "../../api/queries";
-import { useSave } from "../../api/writes";
-import { writer } from "../../api/writer";
 import { CoolingFields, type Cooling } from "./CoolingFields";
 import { absent, circuitFor, moved, put } from "./circuit";
 import { Loaded } from "../Loaded";
-import { useNotice } from "../notices";
+import { askedIn, draftOf, limits, wrongIn, type Draft, type Facts } from "./engineDraft";
+import { useEngineSave } from "./engineSave";
 import { PumpField } from "./PumpField";
 import { useWriter } from "../Shell";
-
-type Facts = Omit<Schemas["EngineEntry"], "entry_id" | "by" | "tapped_at">;
-type Draft = Omit<Facts, "rated_kw" | "rated_rpm" | "thermostat_c"> &
-  Record<"rated_kw" | "rated_rpm" | "thermostat_c", string>;
-
-const limits = {
-  rated_kw: [1, 5000, "kW"],
-  rated_rpm: [300, 8000, "rev/min"],
-  thermostat_c: [40, 100, "°C"],
-} as const;
 
 /** Adds an engine to a craft, or changes it: a few facts, and its circuit in the order of the water. */
 export function EngineForm({
@@ -60,30 +48,6 @@ export function EngineForm({
   );
 }
 
-function draftOf(c: Catalogue, craftId: string, e?: Schemas["Engine"]): Draft {
-  const from = e ?? { name: "", family: "closed" as const, fuel: "diesel" as const, circuit: circuitFor(c, "closed") };
-  return {
-    craft_id: craftId,
-    name: from.name,
-    family: from.family,
-    fuel: from.fuel,
-    circuit: from.circuit,
-    raw_pump: e?.raw_pump ?? "",
-    shares_seacock: e?.shares_seacock ?? false,
-    dates: e?.dates ?? {},
-    cooling: e?.cooling ?? {},
-    rated_kw: e ? String(e.rated_kw) : "",
-    rated_rpm: e ? String(e.rated_rpm) : "",
-    thermostat_c: String(e?.thermostat_c ?? 82),
-  };
-}
-
-function wrongIn(key: keyof typeof limits, text: string): string | undefined {
-  const [least, most, unit] = limits[key];
-  const x = Number(text.replace(",", "."));
-  return text.trim() !== "" && x >= least && x <= most ? undefined : `${least} to ${most} ${unit}`;
-}
-
 function Form({
   catalogue,
   craftId,
@@ -95,8 +59,6 @@ function Form({
   engine?: Schemas["Engine"];
   onClose: () => void;
 }) {
-  const { saveEngine } = useSave();
-  const { kept, failed } = useNotice();
   const known = useWriter();
   const [who, setWho] = useState(known);
   const [d, setD] = useState<Draft>(() => draftOf(catalogue, craftId, engine));
@@ -112,28 +74,8 @@ function Form({
   const asked = askedIn(d, numbers);
   const wrong = wrongFacts(useFacts(asked).error);
   const ready = d.name.trim() && who.trim() && asked && wrong.size === 0;
-  const keep = async (archived = engine?.archived ?? false) => {
-    writer.set(who);
-    const figure = (k: keyof typeof limits) => Number(d[k].replace(",", "."));
-    const figures = {
-      rated_kw: figure("rated_kw"),
-      rated_rpm: figure("rated_rpm"),
-      thermostat_c: figure("thermostat_c"),
-    };
-    try {
-      await saveEngine(engine?.id ?? newID(), {
-        ...d,
-        ...figures,
-        ...(archived && { archived }),
-        name: d.name.trim(),
-        shares_seacock: (d.shares_seacock ?? false) && d.circuit.includes("seacock"),
-      });
-      kept(`Saved: ${d.name}`);
-      onClose();
-    } catch (e) {
-      failed(e);
-    }
-  };
+  const { keep, crossed } = useEngineSave(engine, d, who, onClose);
+  if (crossed) return crossed;
   return (
     <Box
       component="form"
@@ -249,20 +191,6 @@ function FamilyAndFuel(p: {
 }
 
 /** The engine as the model is asked about it, once its power and speed will do. */
-function askedIn(d: Draft, numbers: (keyof typeof limits)[]): PlantEngine | undefined {
-  if (numbers.some((k) => wrongIn(k, d[k]))) return undefined;
-  const figure = (k: keyof typeof limits) => Number(d[k].replace(",", "."));
-  return {
-    family: d.family,
-    fuel: d.fuel,
-    circuit: d.circuit,
-    rated_kw: figure("rated_kw"),
-    rated_rpm: figure("rated_rpm"),
-    thermostat_c: figure("thermostat_c"),
-    cooling: d.cooling ?? {},
-  };
-}
-
 /** What the program says of the cooling figures that were typed, by their field. */
 function wrongFacts(error: unknown): Map<string, string> {
   const list = error instanceof Refused ? (error.problem.errors ?? []) : [];
