@@ -84,6 +84,22 @@ bin/.browser-tests-passed: bin/hevrin $(E2E_SOURCES) $(MODULES)
 bench:
 	go test -run '^$$' -bench . -benchmem ./core/... ./server
 
+# Draws inputs for every importer and reader, and requests from the contract: a million each, and a hundred thousand.
+FUZZ ?= 1000000x
+.PHONY: fuzz
+fuzz:
+	go test -run '^$$' -fuzz FuzzRead$$ -fuzztime $(FUZZ) ./core/datalog
+	go test -run '^$$' -fuzz FuzzLines -fuzztime $(FUZZ) ./core/nmea
+	go test -run '^$$' -fuzz FuzzReadBundle -fuzztime $(FUZZ) ./reports
+	go test -run '^$$' -fuzz FuzzPictures -fuzztime $(FUZZ) ./app/job
+	HEVRIN_REQUESTS=100000 go test -run DrawnRequests -timeout 60m ./server
+
+# What the program is made of (docs/sbom.json, CycloneDX) under which licences, and what is known against any of it; the
+# lists of known weaknesses are asked over the network, and it is said where they cannot be reached.
+.PHONY: audit
+audit: $(MODULES)
+	sh scripts/audit.sh
+
 # Draws docs/screenshots afresh from the demo.
 pictures: bin/hevrin $(MODULES)
 	sh scripts/chromium.sh

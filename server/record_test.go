@@ -84,3 +84,25 @@ func TestTroubleIsToldByName(t *testing.T) {
 			"what a check finds stands in its answer")
 	}
 }
+
+// A device that asks for more than its share is told when to ask again, and answered again then.
+func TestADeviceThatAsksForTooMuchIsTold(t *testing.T) {
+	c, err := catalogue.Load()
+	require.NoError(t, err)
+	s, err := store.Open(context.Background(), t.TempDir())
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, s.Close()) })
+	e, err := server.New(server.Config{App: app.New(c, s, time.Now), Version: "test", MostPerSecond: 2})
+	require.NoError(t, err)
+	h := &house{t, e, s}
+	codes := map[int]int{}
+	for range 30 {
+		w := h.send(http.MethodGet, server.BasePath+"/health", "")
+		codes[w.Code]++
+		if w.Code == http.StatusTooManyRequests {
+			assert.Equal(t, "1", w.Header().Get("Retry-After"))
+		}
+	}
+	assert.InDelta(t, 10, codes[http.StatusOK], 1, "a burst of five seconds' worth")
+	assert.Equal(t, 30, codes[http.StatusOK]+codes[http.StatusTooManyRequests])
+}

@@ -59,6 +59,9 @@ type Config struct {
 	Supplier Supplier
 	Place    record.Place
 	Version  string // as /health gives it
+	// MostPerSecond is how many requests of one client are answered in a second, after a burst of as many as in five; 0:
+	// any.
+	MostPerSecond int
 }
 
 // New makes the server of an app.
@@ -71,10 +74,28 @@ func New(c Config) (*echo.Echo, error) {
 	if err != nil {
 		return nil, err
 	}
-	e.Use(requestLog(), middleware.Recover(), localOnly, safeHeaders, inUnits, limitBody, compact, contract)
+	e.Use(requestLog(), middleware.Recover())
+	if c.MostPerSecond > 0 {
+		e.Use(atMost(c.MostPerSecond))
+	}
+	e.Use(localOnly, safeHeaders, inUnits, limitBody, compact, contract)
 	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(newHandlers(c), nil), BasePath)
 	serveFrontEnd(e, web.Dist())
 	return e, nil
+}
+
+// atMost answers 429 to a client that asks for more than so much in a second, and says when to ask again. What waits in
+// a device's outbox stays there meanwhile.
+func atMost(perSecond int) echo.MiddlewareFunc {
+	return middleware.RateLimiterWithConfig(middleware.RateLimiterConfig{
+		Store: middleware.NewRateLimiterMemoryStoreWithConfig(middleware.RateLimiterMemoryStoreConfig{
+			Rate: float64(perSecond), Burst: 5 * perSecond, ExpiresIn: 3 * time.Minute}),
+		IdentifierExtractor: func(c *echo.Context) (string, error) { return c.RealIP(), nil },
+		DenyHandler: func(c *echo.Context, _ string, _ error) error {
+			c.Response().Header().Set("Retry-After", "1")
+			return echo.NewHTTPError(http.StatusTooManyRequests, "this device asks for too much at once: wait a second")
+		},
+	})
 }
 
 // CollectAt is how much the memory in use may grow, in percent, before what is unused is collected. The program holds

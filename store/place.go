@@ -2,10 +2,10 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
 
 	"hevrin/app/record"
+	"hevrin/core/eventlog"
 )
 
 // Place is the record's place as its users see it: a store, and who keeps backups of it, if anybody does.
@@ -28,7 +28,7 @@ func (p Place) Health(ctx context.Context) record.Health {
 // MakeBackup makes a backup now, beside those that are made by themselves.
 func (p Place) MakeBackup(ctx context.Context) error {
 	if p.Keeper == nil {
-		return errors.New("no backups are made by this program")
+		return &eventlog.Conflict{Say: "no backups are made by this program: say hevrin backup"}
 	}
 	_, err := p.Keeper.Make(ctx)
 	return err

@@ -57,6 +57,9 @@ func root() *cobra.Command {
 	return cmd
 }
 
+// mostPerSecond is many times what a device asks for at work.
+const mostPerSecond = 200
+
 // place is where to listen and where the data lie.
 type place struct {
 	address, data, backups string
@@ -156,7 +159,7 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 		return err
 	}
 	handler, err := server.New(server.Config{App: program, Supplier: supplier, Version: version,
-		Place: store.Place{Store: kept, Keeper: keeper}})
+		Place: store.Place{Store: kept, Keeper: keeper}, MostPerSecond: mostPerSecond})
 	if err != nil {
 		return err
 	}

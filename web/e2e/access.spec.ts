@@ -77,6 +77,9 @@ for (const light of ["deck", "engine-space"]) {
     await page.goto("/parts");
     await page.getByRole("article").first().waitFor();
     await clean(page, "shelf");
+    await page.goto("/record");
+    await page.getByRole("region", { name: "Backups" }).waitFor();
+    await clean(page, "record");
     await page.goto("/methods");
     await page.getByRole("button", { name: "Change: Thermostat", exact: true }).click();
     await clean(page, "book");

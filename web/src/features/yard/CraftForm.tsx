@@ -19,7 +19,7 @@ const fields = [
 export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClose: () => void }) {
   const known = useWriter();
   const [who, setWho] = useState(known);
-  const [facts, setFacts] = useState<CraftFacts>(craft ?? { name: "", owner: "", berth: "", note: "" });
+  const [facts, setFacts] = useState(() => factsOf(craft));
   const { keep, crossed } = useCraftSave(craft, facts, who, onClose);
   if (crossed) return crossed;
   const field = (key: keyof typeof facts, label: string, most: number) => (
@@ -74,6 +74,13 @@ export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClos
     </Dialog>
   );
 }
+
+const factsOf = (craft?: Schemas["Craft"]): CraftFacts => ({
+  name: craft?.name ?? "",
+  owner: craft?.owner ?? "",
+  berth: craft?.berth ?? "",
+  note: craft?.note ?? "",
+});
 
 type CraftFacts = Record<(typeof fields)[number][0], string>;
 
