@@ -118,6 +118,11 @@ bench-readings:
 bench-yard: $(DIST)
 	go run ./benchmarks/yard
 
+# Lets fifty people work at once for ten minutes and prints how they are answered.
+.PHONY: bench-users
+bench-users: $(DIST)
+	go run ./benchmarks/users
+
 # Follows the strategies through drawn jobs and prints the table of docs/benchmark-diagnosis.md.
 .PHONY: bench-diagnosis
 bench-diagnosis:

@@ -91,6 +91,7 @@ var house = []room{
 	{"benchmarks/diagnosis/frozen", "the catalogue as it was before, to compare with", "core/…"},
 	{"benchmarks/readings", "the closed-loop bench of the readings", "core/…"},
 	{"benchmarks/mutation", "changes the rules one by one and counts which changes no test sees", ""},
+	{"benchmarks/users", "fifty people at once, and how they are answered", "core/… app app/… store server"},
 	{"benchmarks/yard", "a large yard, and how long its pages take", "core/… app app/… store server simulator"},
 	{"cmd/hevrin", "the commands; the one place that wires the simulators",
 		"core/… app app/… store server reports simulator demo"},

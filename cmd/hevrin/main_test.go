@@ -90,7 +90,7 @@ func TestKilledWhileSavingItLosesNoAnsweredSave(t *testing.T) {
 	folder := t.TempDir()
 	craft, engine, job := uuid.NewString(), uuid.NewString(), uuid.NewString()
 	answered := map[string]bool{}
-	for round := range 5 {
+	for round := range kills(5) {
 		p := start(t, "serve", "--data", folder)
 		if round == 0 {
 			for path, body := range map[string]map[string]any{"/craft/" + craft: {"name": "c"}} {

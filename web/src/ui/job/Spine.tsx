@@ -5,8 +5,30 @@ import { useQuantity } from "../quantity";
 import { StateShape } from "../StateShape";
 import type { Spine as Facts, SpineStation } from "../stations";
 
-/** How far a station stands from the next: more where readings stand under them. */
-const rowOf = (spine: Facts) => ([...spine.raw, ...spine.loop].some((s) => s.read.length > 0) ? 76 : 58);
+/** How high a station's words stand: its name and its readings break into two lines where it is narrow. */
+const heightOf = (s: SpineStation) => 17 * (2 + (s.label.length > 13 ? 1 : 0) + 2 * s.read.length) + 10;
+
+/** How high a row is at least. */
+const leastRow = 58;
+
+/**
+ * Where the middle of each place of the grid lies, of which there are so many: a row is as high as what stands in it. A
+ * place may lie between two rows.
+ */
+function placesOf(rows: number, stands: [SpineStation, number][]) {
+  const heights = Array.from({ length: rows + 1 }, () => leastRow);
+  for (const [s, place] of stands) {
+    const row = Math.floor(place);
+    heights[row] = Math.max(heights[row] ?? leastRow, heightOf(s));
+  }
+  const tops = [top];
+  heights.forEach((h, i) => tops.push((tops[i] ?? top) + h));
+  const middle = (row: number) => ((tops[row] ?? 0) + (tops[row + 1] ?? tops[row] ?? 0)) / 2;
+  return (place: number) => {
+    const row = Math.floor(place);
+    return middle(row) + (place - row) * (middle(row + 1) - middle(row));
+  };
+}
 const top = 34;
 const rawX = 24;
 const loopLeft = 176;
@@ -25,15 +47,19 @@ export function Spine({
   chosen?: string;
   onChoose: (station: string) => void;
 }) {
-  const row = rowOf(spine);
-  const at = placed(row);
   const loopFrom = Math.max(
     0,
     Math.min(spine.joint - Math.floor(spine.loop.length / 2), spine.raw.length - spine.loop.length - 2),
   );
   const besideFrom =
     spine.loop.length > 0 ? loopFrom + spine.loop.length + 1.4 : spine.raw.length - spine.beside.length - 1;
-  const height = top + row * Math.max(spine.raw.length + 0.6, besideFrom + spine.beside.length);
+  const rows = Math.ceil(Math.max(spine.raw.length, besideFrom + spine.beside.length));
+  const at = placesOf(rows, [
+    ...spine.raw.map((s, i): [SpineStation, number] => [s, i]),
+    ...spine.loop.map((s, i): [SpineStation, number] => [s, loopFrom + i]),
+    ...spine.beside.map((s, i): [SpineStation, number] => [s, besideFrom + i]),
+  ]);
+  const height = at(rows) + 8;
   const shared = (s: SpineStation) => ({ station: s, chosen: chosen === s.id, onChoose });
   return (
     <Box
@@ -41,7 +67,7 @@ export function Spine({
       aria-label="The water, from the sea to the outlet"
       sx={{ position: "relative", height, minWidth: 340 }}
     >
-      <Pipes {...{ spine, loopFrom, height, row }} />
+      <Pipes {...{ spine, loopFrom, height, at }} />
       {spine.raw.map((s, i) => (
         <Station
           key={s.id}
@@ -69,17 +95,14 @@ export function Spine({
   );
 }
 
-const placed = (row: number) => (place: number) => top + row * place + row / 2;
-
 interface PipesProps {
   spine: Facts;
   loopFrom: number;
   height: number;
-  row: number;
+  at: (place: number) => number;
 }
 
-function Pipes({ spine, loopFrom, height, row }: PipesProps) {
-  const at = placed(row);
+function Pipes({ spine, loopFrom, height, at }: PipesProps) {
   const { water, palette } = useTheme();
   const last = at(spine.raw.length - 1);
   const joint = at(spine.joint);
@@ -114,7 +137,7 @@ function Pipes({ spine, loopFrom, height, row }: PipesProps) {
       {spine.raw.slice(0, -1).map((s, i) => (
         <path
           key={s.id}
-          d={`M${rawX - 4} ${at(i) + row / 2 - 3} l4 5 l4 -5`}
+          d={`M${rawX - 4} ${(at(i) + at(i + 1)) / 2 - 3} l4 5 l4 -5`}
           fill="none"
           stroke={water.panel}
           strokeWidth="2.2"
@@ -154,8 +177,8 @@ const Station = memo(function Station({ station, x, y, width, chosen, onChoose }
       sx={{
         position: "absolute",
         left: x - 13,
-        top: y - (station.read.length > 0 ? 34 : 25),
-        height: station.read.length > 0 ? 68 : 50,
+        top: y - Math.max(50, heightOf(station) - 4) / 2,
+        height: Math.max(50, heightOf(station) - 4),
         ...(width ? { width: width + 13 } : { right: 0 }),
         justifyContent: "flex-start",
         gap: 1,
