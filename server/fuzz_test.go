@@ -153,7 +153,7 @@ func TestDrawnRequestsAreAnswered(t *testing.T) {
 		"thermostat_c": 82, "circuit": heavyCircuit}).Code)
 	require.Equal(t, http.StatusOK, h.put("/jobs/"+job, map[string]any{"entry_id": uuid.NewString(), "by": "Kit",
 		"engine_id": engine, "words": "hot"}).Code)
-	many := 1500
+	many := 600
 	if n, err := strconv.Atoi(os.Getenv("HEVRIN_REQUESTS")); err == nil {
 		many = n
 	}

@@ -27,14 +27,21 @@ func (a *Overview) MethodsIn(r record.Reader) (*MethodsPage, error) {
 	return &MethodsPage{eventlog.FoldYard(a.Catalogue, entries), record.LogLines(entries)}, nil
 }
 
-// NoteMethod adds an entry to tasks and methods: a task of its own, or the school that it follows.
+// NoteMethod adds an entry to tasks and methods: a task of its own, or the school that it follows. Where others changed
+// the task since what the stamp has seen of the log, a *eventlog.Crossed.
 func (a *Overview) NoteMethod(ctx context.Context, kind eventlog.Kind, s record.Stamp,
 	body eventlog.Body) (*MethodsPage, error) {
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID}, kind, body)
 	if err := eventlog.CheckYardEntry(a.Catalogue, e); err != nil {
 		return nil, err
 	}
-	if err := a.Save(ctx, e, func(record.Reader, []eventlog.Entry) error { return nil }); err != nil {
+	err := a.Save(ctx, e, func(_ record.Reader, so []eventlog.Entry) error {
+		if body.Task == nil || s.Seen == "" {
+			return nil
+		}
+		return eventlog.CheckTaskSeen(so, body.Task.Task.ID, s.Seen)
+	})
+	if err != nil {
 		return nil, err
 	}
 	return a.Methods(ctx)

@@ -1,6 +1,9 @@
 package eventlog
 
-import "fmt"
+import (
+	"fmt"
+	"slices"
+)
 
 // Crossed says that somebody else saved the facts of a craft or an engine after they were opened to be changed, so that
 // the change that was sent would undo theirs unseen. Nothing of it was kept.
@@ -37,4 +40,26 @@ func CheckSeen(entries []Entry, seen string) error {
 		c.Name = last.Body.Engine.Name
 	}
 	return c
+}
+
+// NothingSeen is what somebody has seen of a log that was empty.
+const NothingSeen = "none"
+
+// CheckTaskSeen refuses to change a task that another entry changed after the last one seen of the yard's log; nothing
+// seen, or an entry that is not there: no check.
+func CheckTaskSeen(entries []Entry, task, seen string) error {
+	after := slices.IndexFunc(entries, func(e Entry) bool { return e.ID == seen })
+	if seen != NothingSeen && after < 0 {
+		return nil
+	}
+	var crossed *Crossed
+	for _, e := range Standing(entries[after+1:]) {
+		if t := e.Body.Task; t != nil && t.Task.ID == task {
+			crossed = &Crossed{By: e.By, Name: t.Task.Label}
+		}
+	}
+	if crossed == nil {
+		return nil
+	}
+	return crossed
 }

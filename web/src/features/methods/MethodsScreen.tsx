@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import type { Catalogue, Schemas } from "../../api/client";
 import { useMethods, useCatalogue } from "../../api/queries";
 import { useSave } from "../../api/writes";
+import { CrossedDialog, isCrossed } from "../../ui/Crossed";
 import { kindWords } from "../../ui/job/teardown";
 import { Loaded } from "../../ui/Loaded";
 import { LogList } from "../../ui/LogList";
@@ -40,20 +41,31 @@ function useWrite() {
   const { kept, failed } = useNotice();
   const name = useWriter();
   const [asking, setAsking] = useState(false);
+  const [crossed, setCrossed] = useState<{ task: Task; say: string }>();
   const write = (entry: Omit<Schemas["MethodEntry"], "by">, label: string) => {
     if (!name) return setAsking(true);
+    setCrossed(undefined);
     noteMethod(entry, label).then(
       (id) => kept(label, () => void undo(id).then(() => kept("Taken back"), failed)),
-      failed,
+      (e: unknown) => {
+        if (entry.task && isCrossed(e)) setCrossed({ task: entry.task, say: e.message });
+        else failed(e);
+      },
     );
   };
   const takeBack = (id: string) => void undo(id).then(() => kept("Taken back"), failed);
-  return { write, takeBack, asking, setAsking };
+  return { write, takeBack, asking, setAsking, crossed, leave: () => setCrossed(undefined) };
 }
 
 function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMethods"] }) {
-  const { write, takeBack, asking, setAsking } = useWrite();
+  const { write, takeBack, asking, setAsking, crossed, leave } = useWrite();
   const [editing, setEditing] = useState<Task>();
+  const [seen, setSeen] = useState("");
+  const edit = (t: Task) => {
+    setEditing(t);
+    setSeen(lastOf(book)); // others may change it while it is edited
+  };
+  const keep = (task: Task, than: string) => write({ kind: "task", task, seen: than }, `Kept: ${task.label}`);
   return (
     <Box sx={{ display: "grid", gap: 4, gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "3fr 2fr" } }}>
       <Stack sx={{ gap: 3, minWidth: 0 }}>
@@ -63,7 +75,7 @@ function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMe
             task={editing}
             onLeave={() => setEditing(undefined)}
             onKeep={(task) => {
-              write({ kind: "task", task }, `Kept: ${task.label}`);
+              keep(task, seen);
               setEditing(undefined);
             }}
           />
@@ -84,11 +96,11 @@ function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMe
                   {minutes(t.minutes)}, {t.items.length} things to tick{book.own.includes(t.id) && ", the yard's own"}
                 </Typography>
               </Box>
-              <Button onClick={() => setEditing(t)} aria-label={`Change: ${t.label}`}>
+              <Button onClick={() => edit(t)} aria-label={`Change: ${t.label}`}>
                 Change
               </Button>
               <Button
-                onClick={() => setEditing({ ...t, id: newID(), label: `${t.label}, ours` })}
+                onClick={() => edit({ ...t, id: newID(), label: `${t.label}, ours` })}
                 aria-label={`Copy: ${t.label}`}
               >
                 Copy
@@ -132,9 +144,33 @@ function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMe
         <LogList log={book.log} words={wordsOf(catalogue)} onUndo={takeBack} />
       </Stack>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
+      {crossed && (
+        <CrossedDialog
+          say={crossed.say}
+          facts={bothOf(
+            book.tasks.find((t) => t.id === crossed.task.id),
+            crossed.task,
+          )}
+          onMine={() => keep(crossed.task, lastOf(book))}
+          onTheirs={leave}
+        />
+      )}
     </Box>
   );
 }
+
+/** The last entry of the yard's log. */
+const lastOf = (book: Schemas["YardMethods"]) => book.log.at(-1)?.entry_id ?? "none";
+
+const itemsOf = (t?: Task) => t?.items.map((i) => `${i.count ?? 1} × ${i.label}`).join("; ") ?? "";
+
+/** A task as it stands on record, and as it was typed. */
+const bothOf = (theirs: Task | undefined, mine: Task) => [
+  { label: "Name", theirs: theirs?.label ?? "", mine: mine.label },
+  { label: "Minutes", theirs: String(theirs?.minutes ?? ""), mine: String(mine.minutes) },
+  { label: "To bring", theirs: theirs?.bring?.join("; ") ?? "", mine: mine.bring?.join("; ") ?? "" },
+  { label: "To tick", theirs: itemsOf(theirs), mine: itemsOf(mine) },
+];
 
 const lines = [
   ["bring", "To bring, before anything is shut, a line each"],

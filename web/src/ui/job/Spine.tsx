@@ -6,7 +6,8 @@ import { StateShape } from "../StateShape";
 import type { Spine as Facts, SpineStation } from "../stations";
 
 /** How high a station's words stand: its name and its readings break into two lines where it is narrow. */
-const heightOf = (s: SpineStation) => 17 * (2 + (s.label.length > 13 ? 1 : 0) + 2 * s.read.length) + 10;
+const heightOf = (s: SpineStation) =>
+  17 * (2 + (s.label.length > 13 ? 1 : 0) + (s.words.length > 17 ? 1 : 0) + 2 * s.read.length) + 10;
 
 /** How high a row is at least. */
 const leastRow = 58;
