@@ -4,6 +4,7 @@ import type { JobEntry } from "../../api/writes";
 import { useCallback } from "react";
 import { MarkRow } from "./MarkRow";
 import type { Mark } from "./outcome";
+import { footHeight } from "../../ui/Shell";
 import type { Words } from "../../ui/words";
 
 interface Props {
@@ -89,14 +90,22 @@ export function Complaint(p: Props) {
         notes={fromRecord(p.history)}
         onMark={markHistory}
       />
-      <Button
-        variant="contained"
-        size="large"
-        onClick={p.onDone}
-        sx={{ position: "sticky", bottom: { xs: 76, md: 12 }, boxShadow: 6 }}
+      <Box
+        sx={{
+          position: "sticky",
+          bottom: { xs: `${footHeight}px`, md: 0 },
+          bgcolor: "background.default",
+          borderTop: 2,
+          borderColor: "text.primary",
+          py: 1,
+          mx: { xs: -1.5, md: 0 },
+          px: { xs: 1.5, md: 0 },
+        }}
       >
-        What to look at next
-      </Button>
+        <Button variant="contained" size="large" fullWidth onClick={p.onDone}>
+          What to look at next
+        </Button>
+      </Box>
     </Stack>
   );
 }

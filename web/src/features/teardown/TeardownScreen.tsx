@@ -164,6 +164,12 @@ function Isolate({ page, onAct, onDone }: IsolateProps) {
   const { begun } = page.hands;
   return (
     <Stack sx={{ gap: 3 }}>
+      {begun.length === 0 && page.diagnosis.found.length === 0 && page.plan.length === 0 && (
+        <Typography>
+          Nothing is found yet. Look on under <Link to={`/jobs/${page.card.id}?pane=next`}>Find</Link>, or begin a task
+          if you know what is to be done.
+        </Typography>
+      )}
       {begun.length === 0 && <BeginTask hands={page.hands} onAct={onAct} />}
       <ToBring tasks={begun} engine={page.engine.id} />
       <Isolations {...{ page, onAct, onDone }} />

@@ -91,7 +91,7 @@ export function JobSteps({ page }: { page: JobPage }) {
                 {s.label}
               </Box>
               <Typography id={`step-${s.id}`} noWrap sx={{ fontSize: "0.8rem", lineHeight: 1.25 }}>
-                {next === s.id && wide ? `next: ${s.state}` : s.state}
+                {next === s.id && wide ? (s.state === "not begun" ? "next" : `next: ${s.state}`) : s.state}
               </Typography>
             </Box>
           ))}
