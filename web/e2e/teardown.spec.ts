@@ -116,6 +116,7 @@ test("an impeller change with a blade unaccounted for, from seacock shut to star
   await step(page, "Start");
   const list = page.getByRole("region", { name: "Before the start" });
   const touches = list.getByRole("button", { name: /^(Confirm|Seacock open): / });
+  await touches.nth(4).waitFor(); // the list is asked for first
   const names = await touches.evaluateAll((all) => all.map((b) => b.getAttribute("aria-label") ?? ""));
   expect(names.length).toBeGreaterThan(4);
   for (const name of names) await list.getByRole("button", { name, exact: true }).click();

@@ -11,17 +11,19 @@ import {
   Toolbar,
   Typography,
 } from "@mui/material";
-import { useEffect, useState, useSyncExternalStore, type ReactNode } from "react";
+import { lazy, Suspense, useEffect, useState, useSyncExternalStore, type ReactNode } from "react";
 import { Link, useLocation } from "react-router";
 import { writer } from "../api/writer";
-import { Keys } from "./Keys";
 import { turnLight, useLight } from "./light";
 import { NoticeStrip } from "./notices";
-import { NumberPad } from "./NumberPad";
 import { SearchDialog } from "./Search";
 import { useFocusOnHeading } from "./title";
 import { chooseSystem, chosenSystem, systemByLocale, systems } from "./unitSystem";
 import { Waiting } from "./Waiting";
+
+// not needed to begin with
+const Keys = lazy(() => import("./Keys").then((m) => ({ default: m.Keys })));
+const NumberPad = lazy(() => import("./NumberPad").then((m) => ({ default: m.NumberPad })));
 
 export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.snapshot);
 
@@ -94,8 +96,10 @@ export function Shell({ children }: { children: ReactNode }) {
       <Box component="nav" aria-label="Places" sx={foot}>
         <Places />
       </Box>
-      <Keys />
-      <NumberPad />
+      <Suspense>
+        <Keys />
+        <NumberPad />
+      </Suspense>
       {searching && <SearchDialog onClose={() => setSearching(false)} />}
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Box>

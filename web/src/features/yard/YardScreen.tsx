@@ -1,18 +1,20 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useCatalogue, useRecordHealth, useYard } from "../../api/queries";
 import { Attention } from "../../ui/Attention";
 import { Loaded } from "../../ui/Loaded";
-import { ImportJob } from "./ImportJob";
 import { wordsOf, type Words } from "../../ui/words";
 import { HotEngineNow } from "./HotEngineNow";
-import { CraftForm } from "./CraftForm";
-import { EngineForm } from "../../ui/engine/EngineForm";
 import { JobLine } from "../../ui/job/JobLine";
 import { useTitle } from "../../ui/title";
 import { StartJob } from "../../ui/job/StartJob";
+
+// what opens by a touch is fetched with it: the first page is light
+const CraftForm = lazy(() => import("./CraftForm").then((m) => ({ default: m.CraftForm })));
+const EngineForm = lazy(() => import("../../ui/engine/EngineForm").then((m) => ({ default: m.EngineForm })));
+const ImportJob = lazy(() => import("./ImportJob").then((m) => ({ default: m.ImportJob })));
 
 type CraftCard = Schemas["CraftCard"];
 
@@ -77,8 +79,10 @@ export function Yard() {
           The record and its backups
         </Button>
       </Stack>
-      {adding && <CraftForm onClose={() => setAdding(false)} />}
-      {taking && <ImportJob onClose={() => setTaking(false)} />}
+      <Suspense>
+        {adding && <CraftForm onClose={() => setAdding(false)} />}
+        {taking && <ImportJob onClose={() => setTaking(false)} />}
+      </Suspense>
     </Box>
   );
 }
@@ -195,8 +199,10 @@ function CraftRow({ card, words }: { card: CraftCard; words: Words }) {
         )}
         {open && archived.map((e) => <EngineRow key={e.engine.id} card={e} craft={craft.name} words={words} />)}
       </Stack>
-      {form === "craft" && <CraftForm craft={craft} onClose={() => setForm(undefined)} />}
-      {form === "engine" && <EngineForm craftId={craft.id} onClose={() => setForm(undefined)} />}
+      <Suspense>
+        {form === "craft" && <CraftForm craft={craft} onClose={() => setForm(undefined)} />}
+        {form === "engine" && <EngineForm craftId={craft.id} onClose={() => setForm(undefined)} />}
+      </Suspense>
     </Box>
   );
 }
