@@ -43,7 +43,8 @@ func (h *yardHandlers) PutMethodEntry(ctx context.Context,
 	if b.Question != nil {
 		body.Method = &eventlog.Method{Question: *b.Question, School: value(b.School)}
 	}
-	page, err := h.overview.NoteMethod(ctx, eventlog.Kind(b.Kind), seenBy(stamp(r.EntryId, b.By, b.TappedAt), b.Seen), body)
+	page, err := h.overview.NoteMethod(ctx, eventlog.Kind(b.Kind), seenBy(stamp(r.EntryId, b.By, b.TappedAt), b.Seen),
+		body)
 	if err != nil {
 		return nil, err
 	}

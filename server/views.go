@@ -52,7 +52,8 @@ func answerView(a *diagnosis.Answer) api.Answer {
 }
 
 func craftView(c record.Craft) api.Craft {
-	return api.Craft{Id: c.ID, Name: c.Name, Owner: c.Owner, Berth: c.Berth, Note: c.Note, Archived: some(c.Archived), Saved: some(c.Saved)}
+	return api.Craft{Id: c.ID, Name: c.Name, Owner: c.Owner, Berth: c.Berth, Note: c.Note,
+		Archived: some(c.Archived), Saved: some(c.Saved)}
 }
 
 func craftCardView(c yard.CraftCard) api.CraftCard {

@@ -54,10 +54,12 @@ func link(parts ...any) ([]byte, error) {
 	return h.Sum(nil), nil
 }
 
-// appendEntry adds a row with its two hashes; the last %s is a condition.
-const appendEntry = `WITH e(id, subject_kind, subject_id, kind, by, at, tapped_at, undoes, body) AS (VALUES (?,?,?,?,?,?,?,?,?)),
-h(hash) AS (SELECT link((SELECT p.hash FROM entries p WHERE p.subject_kind = e.subject_kind AND p.subject_id = e.subject_id
-	ORDER BY p.seq DESC LIMIT 1), e.id, e.subject_kind, e.subject_id, e.kind, e.by, CAST(e.at AS TEXT),
+// appendEntry adds a row with its two hashes; a condition may follow.
+const appendEntry = `WITH e(id, subject_kind, subject_id, kind, by, at, tapped_at, undoes, body) AS
+	(VALUES (?,?,?,?,?,?,?,?,?)),
+h(hash) AS (SELECT link((SELECT p.hash FROM entries p
+	WHERE p.subject_kind = e.subject_kind AND p.subject_id = e.subject_id ORDER BY p.seq DESC LIMIT 1),
+	e.id, e.subject_kind, e.subject_id, e.kind, e.by, CAST(e.at AS TEXT),
 	CAST(e.tapped_at AS TEXT), e.undoes, e.body) FROM e)
 INSERT INTO entries (id, subject_kind, subject_id, kind, by, at, tapped_at, undoes, body, hash, chain)
 SELECT e.id, e.subject_kind, e.subject_id, e.kind, e.by, e.at, e.tapped_at, e.undoes, e.body, h.hash,
@@ -72,8 +74,8 @@ type chained struct {
 	hash, chain                      []byte
 }
 
-const chainedRows = `SELECT seq, id, subject_kind, subject_id, kind, by, CAST(at AS TEXT), CAST(tapped_at AS TEXT), undoes,
-	body, hash, chain FROM entries ORDER BY seq`
+const chainedRows = `SELECT seq, id, subject_kind, subject_id, kind, by, CAST(at AS TEXT), CAST(tapped_at AS TEXT),
+	undoes, body, hash, chain FROM entries ORDER BY seq`
 
 func (c *chained) scan(rows *sql.Rows) error {
 	return rows.Scan(&c.seq, &c.id, &c.kind, &c.subject, &c.entry, &c.by, &c.at, &c.tapped, &c.undoes, &c.body, &c.hash,

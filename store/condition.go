@@ -61,8 +61,8 @@ type stand struct {
 	whole   bool
 }
 
-// Check reads the record's file, its outline or the whole of it, and remembers whether it is sound. A damaged one is not
-// written any more.
+// Check reads the record's file, its outline or the whole of it, and remembers whether it is sound. A damaged one is
+// not written any more.
 func (s *Store) Check(ctx context.Context, whole bool) error {
 	ask := "PRAGMA quick_check(1)"
 	if whole {

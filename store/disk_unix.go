@@ -14,7 +14,7 @@ func freeMB(folder string) int64 {
 	if unix.Statfs(folder, &disk) != nil {
 		return -1
 	}
-	return int64(disk.Bavail) * int64(disk.Bsize) >> 20 //nolint:gosec,unconvert // no disk is that large; of another size elsewhere
+	return int64(disk.Bavail) * int64(disk.Bsize) >> 20 //nolint:gosec,unconvert // other sizes elsewhere
 }
 
 func mayWrite(file string) bool { return unix.Access(file, unix.W_OK) == nil }

@@ -19,8 +19,8 @@ type Opening int
 
 // The ways to open a folder.
 const (
-	// OrBegin begins a record in a folder that is new or empty, and refuses any other that holds none: it may be mistyped,
-	// or its record may be gone.
+	// OrBegin begins a record in a folder that is new or empty, and refuses any other that holds none: it may be
+	// mistyped, or its record may be gone.
 	OrBegin Opening = iota
 	// Existing begins none.
 	Existing
@@ -31,8 +31,8 @@ const (
 // markOf stands in the lock's file once the folder held a record.
 const markOf = "A record of Hevrin lies in this folder.\n"
 
-// look finds out what a folder holds before anything in it is touched: the version of its tables, 0 where a record is to
-// be begun.
+// look finds out what a folder holds before anything in it is touched: the version of its tables, 0 where a record is
+// to be begun.
 func look(ctx context.Context, folder string, how Opening) (version int64, err error) {
 	file := filepath.Join(folder, FileName)
 	facts, err := os.Stat(file)

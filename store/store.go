@@ -46,7 +46,8 @@ type Store struct {
 // mostConnections is how many connections to the file there are at most; whoever needs another one waits.
 const mostConnections = 8
 
-// Open opens the record in a folder and brings it to the newest version, or begins one where the folder is new or empty.
+// Open opens the record in a folder and brings it to the newest version, or begins one where the folder is new or
+// empty.
 func Open(ctx context.Context, folder string) (*Store, error) { return OpenAs(ctx, folder, OrBegin) }
 
 // OpenAs opens the record in a folder and brings it to the newest version; how says what is done where there is none. A

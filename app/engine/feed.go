@@ -55,8 +55,8 @@ type LivePage struct {
 	Feed    *eventlog.Feed  // as it is kept; nil when none is
 }
 
-// Live listens to an engine's gateway, or to another address of this machine that is tried out for it. Any other must be
-// saved first, which leaves an entry: nobody is to make the program knock at doors unseen.
+// Live listens to an engine's gateway, or to another address of this machine that is tried out for it. Any other must
+// be saved first, which leaves an entry: nobody is to make the program knock at doors unseen.
 func (a *Engines) Live(ctx context.Context, engine, address string) (*LivePage, error) {
 	e, ok, err := a.Store.Read(ctx).Engine(engine)
 	if err != nil {

@@ -18,8 +18,8 @@ import (
 	"hevrin/core/validation"
 )
 
-// Limits of a picture as it is given, and the quality at which it is kept. A phone's camera makes more than is needed to
-// see a crust in a tube; the screen makes it smaller before it is sent.
+// Limits of a picture as it is given, and the quality at which it is kept. A phone's camera makes more than is needed
+// to see a crust in a tube; the screen makes it smaller before it is sent.
 const (
 	MostPixels     = 4096    // either way
 	MostPixelsInIt = 8 << 20 // 8 megapixels in all

@@ -1,7 +1,7 @@
-// Command users lets many people work on one running Hevrin at once, over HTTP on this machine, and tells how it answers:
-// `make bench-users`. Each has a job of their own and does what a technician does, with a pause between: opens the job,
-// says what was found, notes something, takes a picture now and then, looks at the yard and at what is due. In the end
-// every entry that was answered is looked for on the record.
+// Command users lets many people work on one running Hevrin at once, over HTTP on this machine, and tells how it
+// answers: `make bench-users`. Each has a job of their own and does what a technician does, with a pause between:
+// opens the job, says what was found, notes something, takes a picture now and then, looks at the yard and at what is
+// due. In the end every entry that was answered is looked for on the record.
 package main
 
 import (
@@ -74,7 +74,8 @@ func run(users int, last, pause time.Duration) (err error) {
 	var all sync.WaitGroup
 	end := time.Now().Add(last)
 	for i := range users {
-		all.Go(func() { (&person{yard: y, r: rand.New(rand.NewPCG(uint64(i), 1))}).work(i, end, pause) }) //nolint:gosec // a seed
+		one := &person{yard: y, r: rand.New(rand.NewPCG(uint64(i), 1))} //nolint:gosec // a seed
+		all.Go(func() { one.work(i, end, pause) })
 	}
 	all.Wait()
 	y.tell()

@@ -17,7 +17,8 @@ func (c *Crossed) Error() string {
 	return fmt.Sprintf("%s was changed by %s after you opened it: look at both, and choose", c.Name, c.By)
 }
 
-// LastSaved is the standing entry by which the facts of a craft or an engine were saved last; not ok when there is none.
+// LastSaved is the standing entry by which the facts of a craft or an engine were saved last; not ok when there is
+// none.
 func LastSaved(entries []Entry) (last Entry, ok bool) {
 	for _, e := range Standing(entries) {
 		if e.Body.Craft != nil || e.Body.Engine != nil {

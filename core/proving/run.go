@@ -148,8 +148,8 @@ func (r Run) withoutOdd() (kept []Sample, odd []int) {
 	return kept, odd
 }
 
-// between tells whether a sample, of those that were read seldom, lies between the one before and the one after: typed a
-// line a minute, a warm-up rises by more from line to line than its neighbours scatter.
+// between tells whether a sample, of those that were read seldom, lies between the one before and the one after:
+// typed a line a minute, a warm-up rises by more from line to line than its neighbours scatter.
 func (r Run) between(i int) bool {
 	if i == 0 || i == len(r.Samples)-1 {
 		return false

@@ -81,8 +81,9 @@ function Standing({ health, record }: { health: Schemas["Health"]; record: Schem
           {record.checked && `, ${record.whole ? "the whole of it" : "its outline"}, ${moment(record.checked)}`}
         </Line>
         <Typography variant="body2" sx={{ color: "text.secondary" }}>
-          Its outline is read at each start, the whole of it once a week. Every entry carries a hash of all before it:{" "}
-          <code>hevrin verify</code> follows them and names any past entry that was changed, dropped, added or moved.
+          Its outline is read at each start, the whole of it once a week. Every entry carries a hash of all before it,
+          and <code>hevrin verify</code> follows them and names any past entry that was changed, dropped, added or
+          moved.
         </Typography>
         <Button variant="choice" disabled={!!busy} onClick={() => void run("check")} sx={{ mt: 1 }}>
           {busy === "check" ? "Being read" : "Read the whole of it now"}
