@@ -18,18 +18,20 @@ class Hand {
   /** Goes there as Tab would, and presses Enter. */
   private async press(at: Locator) {
     await expect(at).toBeEnabled();
-    const reached = await at.evaluate((x: HTMLElement) => {
-      x.focus();
-      const hidden = x.closest("[aria-hidden=true], [inert]");
-      // within a group Tab goes to one of its buttons, and the arrows to the others
-      const group = x.closest("[role=group], [role=radiogroup]")?.querySelector('button[tabindex="0"]');
-      return { tab: group ? 0 : x.tabIndex, focused: document.activeElement === x, hidden: hidden?.className };
-    });
-    expect(reached, `${await at.textContent()}: the keys reach it`).toEqual({
-      tab: 0,
-      focused: true,
-      hidden: undefined,
-    });
+    await expect(async () => {
+      const reached = await at.evaluate((x: HTMLElement) => {
+        x.focus();
+        const hidden = x.closest("[aria-hidden=true], [inert]");
+        // within a group Tab goes to one of its buttons, and the arrows to the others
+        const group = x.closest("[role=group], [role=radiogroup]")?.querySelector('button[tabindex="0"]');
+        return { tab: group ? 0 : x.tabIndex, focused: document.activeElement === x, hidden: hidden?.className };
+      });
+      expect(reached, `${await at.textContent()}: the keys reach it`).toEqual({
+        tab: 0,
+        focused: true,
+        hidden: undefined,
+      });
+    }).toPass({ timeout: 5000 }); // it may be drawn anew at that moment
     await at.press("Enter");
   }
   /** Goes on by Tab, one thing after the other, until it is there. */
