@@ -80,11 +80,18 @@ func (s *Store) Check(ctx context.Context, whole bool) error {
 	case t == nil && answer != "ok":
 		t = &record.Trouble{Kind: record.Damaged, Err: errors.New(answer)}
 	}
-	s.standing.Store(&stand{trouble: t, at: time.Now(), whole: whole})
-	if t != nil {
-		return t
+	return s.found(t, whole)
+}
+
+// found remembers what a check found: damage stays until the file is read again, anything else passes.
+func (s *Store) found(t *record.Trouble, whole bool) error {
+	if t == nil || t.Kind == record.Damaged {
+		s.standing.Store(&stand{trouble: t, at: time.Now(), whole: whole})
 	}
-	return nil
+	if t == nil {
+		return nil
+	}
+	return t
 }
 
 // writable refuses where the file is known to be damaged, or is not the one that was opened.

@@ -176,6 +176,18 @@ func TestARecordMovedAwayIsNotWritten(t *testing.T) {
 	require.NoError(t, os.Rename(file+".away", file))
 }
 
+// A check that met another's lock bars no write: that passes, and damage alone stays.
+func TestACheckThatMetALockBarsNothing(t *testing.T) {
+	s := open(t, t.TempDir())
+	defer func() { assert.NoError(t, s.Close()) }()
+	store.CheckFails(s, &record.Trouble{Kind: record.Busy})
+	require.NoError(t, keep(s, entry("a")))
+	store.CheckFails(s, &record.Trouble{Kind: record.Damaged})
+	require.Error(t, keep(s, entry("b")))
+	require.NoError(t, s.Check(context.Background(), true))
+	require.NoError(t, keep(s, entry("b")), "it goes on once it is found sound")
+}
+
 // What SQLite says of the place is told apart from what it says of a statement.
 func TestTroubleIsTold(t *testing.T) {
 	for code, kind := range map[sqlite3.ErrNo]record.TroubleKind{sqlite3.ErrFull: record.Full,

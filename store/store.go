@@ -123,7 +123,7 @@ func (s *Store) begin(ctx context.Context, version int64) error {
 			if !errors.As(err, &t) {
 				return err
 			}
-			slog.Error("the record is damaged: it is only read", "error", err)
+			slog.Error("the record was not found sound", "trouble", t.Kind, "error", err)
 		}
 	}
 	if err := s.migrate(ctx, version); err != nil {

@@ -20,7 +20,7 @@ export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClos
   const known = useWriter();
   const [who, setWho] = useState(known);
   const [facts, setFacts] = useState(() => factsOf(craft));
-  const { keep, crossed } = useCraftSave(craft, facts, who, onClose);
+  const { keep, crossed, busy } = useCraftSave(craft, facts, who, onClose);
   if (crossed) return crossed;
   const field = (key: keyof typeof facts, label: string, most: number) => (
     <TextField
@@ -61,12 +61,12 @@ export function CraftForm({ craft, onClose }: { craft?: Schemas["Craft"]; onClos
         </DialogContent>
         <DialogActions sx={{ p: 2 }}>
           {craft && (
-            <Button onClick={() => void keep(!craft.archived)} sx={{ mr: "auto" }}>
+            <Button onClick={() => void keep(!craft.archived)} disabled={busy} sx={{ mr: "auto" }}>
               {craft.archived ? "Out of the archive" : "Archive"}
             </Button>
           )}
           <Button onClick={onClose}>Cancel</Button>
-          <Button variant="contained" type="submit" disabled={!facts.name.trim() || !who.trim()}>
+          <Button variant="contained" type="submit" disabled={busy || !facts.name.trim() || !who.trim()}>
             Save
           </Button>
         </DialogActions>
@@ -90,8 +90,10 @@ function useCraftSave(craft: Schemas["Craft"] | undefined, facts: CraftFacts, wh
   const { kept, failed } = useNotice();
   const [seen] = useState(craft?.saved); // as it was opened: it may change under the form
   const [crossing, setCrossing] = useState<Crossing<Schemas["Craft"]>>();
+  const [busy, setBusy] = useState(false); // without a link it waits: a second touch must not save a second one
   const keep = async (archived = craft?.archived ?? false, instead = seen) => {
     writer.set(who);
+    setBusy(true);
     const mine = {
       ...facts,
       name: facts.name.trim(),
@@ -106,6 +108,7 @@ function useCraftSave(craft: Schemas["Craft"] | undefined, facts: CraftFacts, wh
       if (craft && isCrossed(e)) setCrossing({ say: e.message, theirs: (await getCraft(craft.id)).craft });
       else failed(e);
     }
+    setBusy(false);
   };
   const crossed = crossing && (
     <CrossedDialog
@@ -115,5 +118,5 @@ function useCraftSave(craft: Schemas["Craft"] | undefined, facts: CraftFacts, wh
       onTheirs={onClose}
     />
   );
-  return { keep, crossed };
+  return { keep, crossed, busy };
 }

@@ -74,7 +74,7 @@ function Form({
   const asked = askedIn(d, numbers);
   const wrong = wrongFacts(useFacts(asked).error);
   const ready = d.name.trim() && who.trim() && asked && wrong.size === 0;
-  const { keep, crossed } = useEngineSave(engine, d, who, onClose);
+  const { keep, crossed, busy } = useEngineSave(engine, d, who, onClose);
   if (crossed) return crossed;
   return (
     <Box
@@ -123,7 +123,12 @@ function Form({
           </Fold>
         </Stack>
       </DialogContent>
-      <Actions engine={engine} ready={!!ready} onArchive={() => void keep(!engine?.archived)} onClose={onClose} />
+      <Actions
+        engine={engine}
+        ready={!!ready && !busy}
+        onArchive={() => void keep(!engine?.archived)}
+        onClose={onClose}
+      />
     </Box>
   );
 }

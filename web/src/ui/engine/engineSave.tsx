@@ -15,8 +15,10 @@ export function useEngineSave(engine: Engine | undefined, d: Draft, who: string,
   const { kept, failed } = useNotice();
   const [seen] = useState(engine?.saved); // as it was opened: it may change under the form
   const [crossing, setCrossing] = useState<Crossing<Engine>>();
+  const [busy, setBusy] = useState(false); // without a link it waits: a second touch must not save a second one
   const keep = async (archived = engine?.archived ?? false, instead = seen) => {
     writer.set(who);
+    setBusy(true);
     const figure = (k: "rated_kw" | "rated_rpm" | "thermostat_c") => Number(d[k].replace(",", "."));
     try {
       await saveEngine(engine?.id ?? newID(), {
@@ -35,6 +37,7 @@ export function useEngineSave(engine: Engine | undefined, d: Draft, who: string,
       if (engine && isCrossed(e)) setCrossing({ say: e.message, theirs: (await getEngine(engine.id)).engine });
       else failed(e);
     }
+    setBusy(false);
   };
   const crossed = crossing && (
     <CrossedDialog
@@ -44,5 +47,5 @@ export function useEngineSave(engine: Engine | undefined, d: Draft, who: string,
       onTheirs={onClose}
     />
   );
-  return { keep, crossed };
+  return { keep, crossed, busy };
 }
