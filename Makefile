@@ -88,10 +88,10 @@ bench:
 FUZZ ?= 1000000x
 .PHONY: fuzz
 fuzz:
-	go test -run '^$$' -fuzz FuzzRead$$ -fuzztime $(FUZZ) ./core/datalog
-	go test -run '^$$' -fuzz FuzzLines -fuzztime $(FUZZ) ./core/nmea
-	go test -run '^$$' -fuzz FuzzReadBundle -fuzztime $(FUZZ) ./reports
-	go test -run '^$$' -fuzz FuzzPictures -fuzztime $(FUZZ) ./app/job
+	go test -run '^$$' -fuzz FuzzRead$$ -fuzzminimizetime 20x -fuzztime $(FUZZ) ./core/datalog
+	go test -run '^$$' -fuzz FuzzLines -fuzzminimizetime 20x -fuzztime $(FUZZ) ./core/nmea
+	go test -run '^$$' -fuzz FuzzReadBundle -fuzzminimizetime 20x -fuzztime $(FUZZ) ./reports
+	go test -run '^$$' -fuzz FuzzPictures -fuzzminimizetime 20x -fuzztime $(FUZZ) ./app/job
 	HEVRIN_REQUESTS=100000 go test -run DrawnRequests -timeout 60m ./server
 
 # What the program is made of (docs/sbom.json, CycloneDX) under which licences, and what is known against any of it; the

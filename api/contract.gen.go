@@ -850,6 +850,27 @@ func (e JointState) Valid() bool {
 	}
 }
 
+// Defines values for ListKindID.
+const (
+	ListKindIDCraft ListKindID = "craft"
+	ListKindIDParts ListKindID = "parts"
+	ListKindIDWork  ListKindID = "work"
+)
+
+// Valid indicates whether the value is a known member of the ListKindID enum.
+func (e ListKindID) Valid() bool {
+	switch e {
+	case ListKindIDCraft:
+		return true
+	case ListKindIDParts:
+		return true
+	case ListKindIDWork:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LiveEventKind.
 const (
 	LiveEventKindBegin LiveEventKind = "begin"
@@ -3636,6 +3657,149 @@ type Link struct {
 	Why      string  `json:"why"`
 }
 
+// ListColumn defines model for ListColumn.
+type ListColumn struct {
+	// Day It holds a date.
+	Day   *bool  `json:"day,omitempty"`
+	Id    string `json:"id"`
+	Label string `json:"label"`
+
+	// Must A list without it cannot be brought in.
+	Must *bool `json:"must,omitempty"`
+
+	// Unit What a figure without a unit is in.
+	Unit *string `json:"unit,omitempty"`
+
+	// Usual What holds for every row that says nothing can be given once.
+	Usual *bool `json:"usual,omitempty"`
+}
+
+// ListCounts defines model for ListCounts.
+type ListCounts struct {
+	Craft       int `json:"craft"`
+	Engines     int `json:"engines"`
+	Jobs        int `json:"jobs"`
+	Maintenance int `json:"maintenance"`
+	Parts       int `json:"parts"`
+
+	// There Rows that are on record already.
+	There *int `json:"there,omitempty"`
+
+	// Wrong Rows in which something is wrong.
+	Wrong *int `json:"wrong,omitempty"`
+}
+
+// ListFile defines model for ListFile.
+type ListFile struct {
+	// Columns What each column holds, by the id of a column of the kind; empty: left out. Without it they are recognised by their headings.
+	Columns *[]string `json:"columns,omitempty"`
+
+	// Data The file, base64; up to 6 MB of it: a table of text or an .xlsx workbook.
+	Data []byte `json:"data"`
+
+	// Kind Craft and their engines, parts, past jobs.
+	Kind *ListKindID `json:"kind,omitempty"`
+
+	// Name Of the file.
+	Name string `json:"name"`
+
+	// Sheet Of a workbook; left out the first that holds anything.
+	Sheet *string `json:"sheet,omitempty"`
+
+	// Usual What holds for rows that say nothing, by column.
+	Usual *map[string]string `json:"usual,omitempty"`
+}
+
+// ListHeading defines model for ListHeading.
+type ListHeading struct {
+	// Column What it is taken to hold; empty: left out.
+	Column  string   `json:"column"`
+	Heading string   `json:"heading"`
+	Samples []string `json:"samples"`
+}
+
+// ListKind defines model for ListKind.
+type ListKind struct {
+	Columns []ListColumn `json:"columns"`
+
+	// Id Craft and their engines, parts, past jobs.
+	Id    ListKindID `json:"id"`
+	Label string     `json:"label"`
+}
+
+// ListKindID Craft and their engines, parts, past jobs.
+type ListKindID string
+
+// ListLine defines model for ListLine.
+type ListLine struct {
+	Does []string `json:"does"`
+
+	// Row As the sheet counts them, from 1.
+	Row   int        `json:"row"`
+	Slips []ListSlip `json:"slips"`
+
+	// There It is on record already.
+	There bool `json:"there"`
+}
+
+// ListLook defines model for ListLook.
+type ListLook struct {
+	Columns []ListHeading `json:"columns"`
+	Counts  ListCounts    `json:"counts"`
+
+	// Kind Craft and their engines, parts, past jobs.
+	Kind  ListKindID `json:"kind"`
+	Lines []ListLine `json:"lines"`
+
+	// Refused Why the list as a whole cannot be read so.
+	Refused []string `json:"refused"`
+	Sheet   *string  `json:"sheet,omitempty"`
+	Sheets  []string `json:"sheets"`
+}
+
+// ListSlip defines model for ListSlip.
+type ListSlip struct {
+	// Column Its id; empty: of the row as a whole.
+	Column string `json:"column"`
+	Given  string `json:"given"`
+	Say    string `json:"say"`
+}
+
+// ListTake defines model for ListTake.
+type ListTake struct {
+	By   Name     `json:"by"`
+	File ListFile `json:"file"`
+
+	// LeaveWrong Leave out the rows in which something is wrong.
+	LeaveWrong *bool      `json:"leave_wrong,omitempty"`
+	TappedAt   *time.Time `json:"tapped_at,omitempty"`
+}
+
+// ListTaken defines model for ListTaken.
+type ListTaken struct {
+	At     time.Time  `json:"at"`
+	By     string     `json:"by"`
+	Counts ListCounts `json:"counts"`
+
+	// Id A UUID made by the client, in small letters.
+	Id ID `json:"id"`
+
+	// Kind Craft and their engines, parts, past jobs.
+	Kind ListKindID `json:"kind"`
+	Name string     `json:"name"`
+
+	// Undone It was taken back since.
+	Undone bool `json:"undone"`
+}
+
+// Lists defines model for Lists.
+type Lists struct {
+	Kinds []ListKind `json:"kinds"`
+
+	// Taken The newest first.
+	Taken []ListTaken `json:"taken"`
+}
+
 // LiveEvent kind begin: tracks, limits and status; news: tracks and status; either may hold tracks without points.
 type LiveEvent struct {
 	Kind   LiveEventKind `json:"kind"`
@@ -5806,6 +5970,9 @@ type EntryID = ID
 // JobID A UUID made by the client, in small letters.
 type JobID = ID
 
+// ListID A UUID made by the client, in small letters.
+type ListID = ID
+
 // Units defines model for Units.
 type Units = UnitSystem
 
@@ -5924,6 +6091,15 @@ type PutJobEntryJSONRequestBody = JobEntry
 
 // ImportDatalogJSONRequestBody defines body for ImportDatalog for application/json ContentType.
 type ImportDatalogJSONRequestBody = DatalogImported
+
+// LookAtListJSONRequestBody defines body for LookAtList for application/json ContentType.
+type LookAtListJSONRequestBody = ListFile
+
+// TakeListJSONRequestBody defines body for TakeList for application/json ContentType.
+type TakeListJSONRequestBody = ListTake
+
+// TakeListBackJSONRequestBody defines body for TakeListBack for application/json ContentType.
+type TakeListBackJSONRequestBody = Undo
 
 // PutMethodEntryJSONRequestBody defines body for PutMethodEntry for application/json ContentType.
 type PutMethodEntryJSONRequestBody = MethodEntry
@@ -6074,6 +6250,18 @@ type ServerInterface interface {
 	// GetReportPDF The owner's report on sheets of A4
 	// (GET /jobs/{job_id}/report.pdf)
 	GetReportPDF(ctx *echo.Context, jobId JobID, params GetReportPDFParams) error
+	// GetLists The kinds of list that a yard can bring in, with their columns, and the lists that were brought in
+	// (GET /lists)
+	GetLists(ctx *echo.Context) error
+	// LookAtList Says row by row what bringing a list in would come to; nothing is written
+	// (POST /lists/look)
+	LookAtList(ctx *echo.Context) error
+	// TakeList Bring a list in, all of it or nothing
+	// (PUT /lists/{list_id})
+	TakeList(ctx *echo.Context, listId ListID) error
+	// TakeListBack Take back everything that a list brought, as one
+	// (PUT /lists/{list_id}/undo/{entry_id})
+	TakeListBack(ctx *echo.Context, listId ListID, entryId EntryID) error
 	// GetMethods What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method
 	// (GET /methods)
 	GetMethods(ctx *echo.Context) error
@@ -6856,6 +7044,64 @@ func (w *ServerInterfaceWrapper) GetReportPDF(ctx *echo.Context) error {
 	return err
 }
 
+// GetLists converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLists(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLists(ctx)
+	return err
+}
+
+// LookAtList converts echo context to params.
+func (w *ServerInterfaceWrapper) LookAtList(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LookAtList(ctx)
+	return err
+}
+
+// TakeList converts echo context to params.
+func (w *ServerInterfaceWrapper) TakeList(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "list_id" -------------
+	var listId ListID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "list_id", ctx.Param("list_id"), &listId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter list_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakeList(ctx, listId)
+	return err
+}
+
+// TakeListBack converts echo context to params.
+func (w *ServerInterfaceWrapper) TakeListBack(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "list_id" -------------
+	var listId ListID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "list_id", ctx.Param("list_id"), &listId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter list_id: %s", err))
+	}
+
+	// ------------- Path parameter "entry_id" -------------
+	var entryId EntryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "entry_id", ctx.Param("entry_id"), &entryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter entry_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakeListBack(ctx, listId, entryId)
+	return err
+}
+
 // GetMethods converts echo context to params.
 func (w *ServerInterfaceWrapper) GetMethods(ctx *echo.Context) error {
 	var err error
@@ -7141,6 +7387,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/jobs/:job_id/recordings/:recording_id/readings.csv", wrapper.GetRecordingCSV, options.OperationMiddlewares["getRecordingCSV"]...)
 	router.POST(options.BaseURL+"/bundles", wrapper.ImportBundle, options.OperationMiddlewares["importBundle"]...)
 	router.GET(options.BaseURL+"/schemas/job-bundle-1.json", wrapper.GetBundleSchema, options.OperationMiddlewares["getBundleSchema"]...)
+	router.GET(options.BaseURL+"/lists", wrapper.GetLists, options.OperationMiddlewares["getLists"]...)
+	router.POST(options.BaseURL+"/lists/look", wrapper.LookAtList, options.OperationMiddlewares["lookAtList"]...)
+	router.PUT(options.BaseURL+"/lists/:list_id", wrapper.TakeList, options.OperationMiddlewares["takeList"]...)
+	router.PUT(options.BaseURL+"/lists/:list_id/undo/:entry_id", wrapper.TakeListBack, options.OperationMiddlewares["takeListBack"]...)
 	router.POST(options.BaseURL+"/record/check", wrapper.CheckRecord, options.OperationMiddlewares["checkRecord"]...)
 	router.POST(options.BaseURL+"/record/backups", wrapper.MakeBackup, options.OperationMiddlewares["makeBackup"]...)
 	router.GET(options.BaseURL+"/backup", wrapper.GetBackup, options.OperationMiddlewares["getBackup"]...)
@@ -9010,6 +9260,164 @@ func (response GetReportPDFdefaultApplicationProblemPlusJSONResponse) VisitGetRe
 	return err
 }
 
+type GetListsRequestObject struct {
+}
+
+type GetListsResponseObject interface {
+	VisitGetListsResponse(w http.ResponseWriter) error
+}
+
+type GetLists200JSONResponse Lists
+
+func (response GetLists200JSONResponse) VisitGetListsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetListsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetListsdefaultApplicationProblemPlusJSONResponse) VisitGetListsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtListRequestObject struct {
+	Body *LookAtListJSONRequestBody
+}
+
+type LookAtListResponseObject interface {
+	VisitLookAtListResponse(w http.ResponseWriter) error
+}
+
+type LookAtList200JSONResponse ListLook
+
+func (response LookAtList200JSONResponse) VisitLookAtListResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtListdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtListdefaultApplicationProblemPlusJSONResponse) VisitLookAtListResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeListRequestObject struct {
+	ListId ListID `json:"list_id"`
+	Body   *TakeListJSONRequestBody
+}
+
+type TakeListResponseObject interface {
+	VisitTakeListResponse(w http.ResponseWriter) error
+}
+
+type TakeList200JSONResponse Lists
+
+func (response TakeList200JSONResponse) VisitTakeListResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeListdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeListdefaultApplicationProblemPlusJSONResponse) VisitTakeListResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeListBackRequestObject struct {
+	ListId  ListID  `json:"list_id"`
+	EntryId EntryID `json:"entry_id"`
+	Body    *TakeListBackJSONRequestBody
+}
+
+type TakeListBackResponseObject interface {
+	VisitTakeListBackResponse(w http.ResponseWriter) error
+}
+
+type TakeListBack200JSONResponse Lists
+
+func (response TakeListBack200JSONResponse) VisitTakeListBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeListBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeListBackdefaultApplicationProblemPlusJSONResponse) VisitTakeListBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetMethodsRequestObject struct {
 }
 
@@ -9765,6 +10173,18 @@ type StrictServerInterface interface {
 	// GetReportPDF The owner's report on sheets of A4
 	// (GET /jobs/{job_id}/report.pdf)
 	GetReportPDF(ctx context.Context, request GetReportPDFRequestObject) (GetReportPDFResponseObject, error)
+	// GetLists The kinds of list that a yard can bring in, with their columns, and the lists that were brought in
+	// (GET /lists)
+	GetLists(ctx context.Context, request GetListsRequestObject) (GetListsResponseObject, error)
+	// LookAtList Says row by row what bringing a list in would come to; nothing is written
+	// (POST /lists/look)
+	LookAtList(ctx context.Context, request LookAtListRequestObject) (LookAtListResponseObject, error)
+	// TakeList Bring a list in, all of it or nothing
+	// (PUT /lists/{list_id})
+	TakeList(ctx context.Context, request TakeListRequestObject) (TakeListResponseObject, error)
+	// TakeListBack Take back everything that a list brought, as one
+	// (PUT /lists/{list_id}/undo/{entry_id})
+	TakeListBack(ctx context.Context, request TakeListBackRequestObject) (TakeListBackResponseObject, error)
 	// GetMethods What the yard goes by - its tasks as lists to tick, and the school that it follows in each question of method
 	// (GET /methods)
 	GetMethods(ctx context.Context, request GetMethodsRequestObject) (GetMethodsResponseObject, error)
@@ -11215,6 +11635,172 @@ func (sh *strictHandler) GetReportPDF(ctx *echo.Context, jobId JobID, params Get
 	return nil
 }
 
+// GetLists operation middleware
+func (sh *strictHandler) GetLists(ctx *echo.Context) error {
+	var request GetListsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLists(ctx.Request().Context(), request.(GetListsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLists")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetListsResponseObject); ok {
+		return validResponse.VisitGetListsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LookAtList operation middleware
+func (sh *strictHandler) LookAtList(ctx *echo.Context) error {
+	var request LookAtListRequestObject
+
+	var body LookAtListJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtList(ctx.Request().Context(), request.(LookAtListRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtList")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LookAtListResponseObject); ok {
+		return validResponse.VisitLookAtListResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeList operation middleware
+func (sh *strictHandler) TakeList(ctx *echo.Context, listId ListID) error {
+	var request TakeListRequestObject
+
+	request.ListId = listId
+
+	var body TakeListJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeList(ctx.Request().Context(), request.(TakeListRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeList")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeListResponseObject); ok {
+		return validResponse.VisitTakeListResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeListBack operation middleware
+func (sh *strictHandler) TakeListBack(ctx *echo.Context, listId ListID, entryId EntryID) error {
+	var request TakeListBackRequestObject
+
+	request.ListId = listId
+	request.EntryId = entryId
+
+	var body TakeListBackJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeListBack(ctx.Request().Context(), request.(TakeListBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeListBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeListBackResponseObject); ok {
+		return validResponse.VisitTakeListBackResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetMethods operation middleware
 func (sh *strictHandler) GetMethods(ctx *echo.Context) error {
 	var request GetMethodsRequestObject
@@ -11761,517 +12347,534 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5P3bkhw3kj8Ivwqsvv/fJNpEVRfVlL6eLNsL6tRiNyVyRXXrYjibhoxAZkAZAYQARCVzxvQc+xr7DLsv",
-	"tgZ3AHFIIBORLGlmd2+kYhUCR4fDjz//z5tStp0UTBh9s/rPm44q2jLDFPzrZc1oZX+omC4V7wyX4mZ1",
-	"8508kC1VhNo/P5A/f/E5OdRMkIZtDZG9ubspbrht+GvP1PGmuBG0ZTerm4oe9U1xo8uatRS73dK+MTer",
-	"P3/xeXHT0g+87Vv7ry/ui5uWC/znfXFjjp3tgAvDdkzd/PZbcfOVolvz6mvbDYzVUVMPQ5X2r2te3RQ3",
-	"iv3ac8Wqm5VRPRsP/z8U296sbv5/fxr24E/4V/2nV1/DKN+IHRcsOQyDPz/JOEYdzwxj1PEJRvmb3CTH",
-	"+EVunmCEfwiOhBQ7/x7+mNuj7erdURvW3vxmu1ZMd1JoBt2/VXLTsNb+WEphmDD2R9p1DS+pJdM/ddji",
-	"X37Rlmb/M3NQ3y+MOKX6n2tqyIFqclBS7AgVFTnYXxlJKnkHq3e9wNUpS6bxSinZMWU4Trykve0P98iw",
-	"Fn5w5K2N4mJ381ugd6oUPdp/8yrarKEb1kT/0nLRGxxxK1VLjb1+st807Cb0Lvp2Yy9TcSMYqxbO6FAf",
-	"I+1+G5PPv90APeEkhyn54YphL7C7fw+jyM0vrDR2mJclr5BkmbC84N9uulrqrpaKl7YHbvAH3Tdb2sKP",
-	"dr3wAy2ZgR/qY6VkWTfw0TDKsLiXDVXtay7Y6XlRk7mH6bPoGlqyi4QHjSwNGdmNutlI2TAqTrYWOy3s",
-	"/IYthm+j29ho+Y4xccrLX/NdbciBUUWMJ3DNmCAbpnnFiKkZKWmv2coS+oaRrjdE4Uc1bxjhhnBNZMdE",
-	"QaQirNGMSAHfVT0jDdfwHpzfVWrYreHtaGOH7dsco7ta1qzcn67nJ7sITQ+Ew7Ann1Uy2tuWi8r+GP2b",
-	"bBp5WPfd6WivjCYNFycrXpFKCkaoJlQciTQ1U9HZ7BStWHTQmil2Op49Q8LtWFyTX+Rm1GkglAJucWxn",
-	"GGmpfUIFFSXD464k0/YIjZTRCf4iNzmc/xz5W9I4nQ1wU25Iw5kmG1ZzURFtqKiQloiQh/jiut6sgf4y",
-	"Lglu73C6w01B6gFyGB/wuHt3Bm4BQIfuutlNid4yoQ9MRXhI9chLltgDeD5gucSeUKek3H6iiWLUTlkT",
-	"qtwlrBntmDakkXJPqCHskamjqbnYwaWzu+V5pF2olPtbKXBFt7CiWyqq207JRzb5ranZbcP3zJ7EuE2M",
-	"UZZSbBte4hM/Xcy3uMeadIppJoynLyKkITtJjNwxfw/CM3OOrr5yY8Ven9IKAr/2TJQsNhUrVGqcgKml",
-	"ZmQre1GRjV0GOXBT2x1t4QlHpscUg3naXWMV2UpFjswsmaqfTmy2lhdEZmnnVMAkApMgIA+Thmm7j3JD",
-	"Nw1cVEHu755/Hr8QsLbT7v/KHx1L1rU8CLI5Ekp0r5gjIFERuXWD8IabI7m/+9fPbftWKjZZ+kVhYGfH",
-	"Op3Cm+14+wsUl8aTsEch4T15pI1GJso1Kbkqe25g4qxaEUq2tDR35LtjZ3dJs3ArNMPj7Dt7j0ytGLti",
-	"+oJ9MGvgCBFi+sZeMwJ/RWKp7QspW4ZXD3QeI4lmxjSsQObMiFQVU3aD7T+0UdSw3TGbnn5gH8xXwKFi",
-	"s5VmLbdbBjwuteUFzkKwcA0YQWXlE235rGFkQ5UunBibP7Uf+4ZVb/rorQQSXjuVbj6ztyNKk1sgeSR2",
-	"2RuQNIBI7pwAd0HYkr2xBDSVWc9N+w1+EJu1sitayz4yZzgDt4PUsQi39WHn7C+fZPc0i7FV+yYE7myp",
-	"TGcPBmzwHYsP1uuORfk40rs7GqRfdx+RplqpzcCbtlzp/OW/w1FjE+oF+9A1lIsYVcffFjubLbJ65O+f",
-	"okQqrOjF3S9X0Gyyg8/IQfZNRTRrKtkCl1nCL2YyRthJd4JTduLZs+eRhRcG3KswXfj0Cs2eufHrO7oB",
-	"YwKOCiW644riRg5alKCmV9RKQqZXGxnXij7wiAKbFvSsen9ZJ/QSGLSOTvgD1z+AwWCY7oeb4uYYneSX",
-	"VDMrgYMBBYWtitvV0ubtaN5b2mg210JQszjLiO08fisGA0yWLOxMKVltlSWP2DUURlnR2F3BX+RmYEP4",
-	"Tfatw4Fa+uEVtn7+GSjj/l8z+oaT+bVn7s9G9cxeAdp1rFov0dsOUsUW9gNjFbOckznBFleDAoG9p/Dc",
-	"941ZAXdF9fLAmobQpsHnlLbwwLf0w2smdqa+Wb24v78vLhDeyIgGovxg8MIjiNHil9TUbxsqHFeam3I6",
-	"WnJzXO+i73BJm5L3LSmp2kgBLy7bSuU1Zt0xYTKfu+uMRqX8bN1kWi+YkP2ujqlUxc2212xNMzuyz8O6",
-	"zGysuNBsvcxWpWuq2LrmONuZOg6XRQH3b7gVyDI3GDtt5CEitzBV2ifHy3IlbZzuzA0pqSCG7hnho5Hb",
-	"vqxzxzWy3K/3u9y1Q/PmdJL3o/sEjew8SnXUhjZ6RTRzv17vd5kzM70S8tH5ATLaH6gS9oleaEWkhqlM",
-	"Ip2/u24vhk5Gk5jYFh1Jzsktdd9/RM174VtSykb2oPtP2FIRMzX9x39cFN1sm9+Km67O3H7D2i7z2v0W",
-	"W3fj7FALVgx3Jsr5KDFSCbKxna5Q67PXgmvNxa4gdCMfGbkvyIY18kCeZ98Vai6aUWEh76DlKcHY3/57",
-	"avXvfPde5tBecEM5zS7J0pWi5R5ENc1MXCLpRdWwb3mzdEMramhcAdhyq1puqGZfvHhwyu6Lv5Dvv7Rc",
-	"iU9fkc3RsOnj+MX//7P7+9gDWdw4mWl2gqI5Ek2PeHIoK28Y8DkRM0HM9hmWEd1m2JhXbSeVib6nim5N",
-	"lG2g5hr90xJZa886k7DCHahGVZ6COdRZIi1PXWpKOKzDOuIS3USbBK7tTE1zJyf2drL22d+dhfb0j7Jj",
-	"TmzJk9e6Whqp430pVkpVef5++vcg650XwXBnwnmOZDDsYLx/k9UPSw3znEzKnW2M6r6iTdk3oAC91Hvc",
-	"kLOXcnpqL0GOsx1IRewghAtCrTxeoOnp4MkHFDx7M3nE4REsZGfNiGGkV6JDI4FwitD4Or8o4rqXXuRR",
-	"nZ4MjOOV1HPbKGP27Y2znpxMi+qYSe1ntAN2TGkpyIEKo+2+7ac2/5HVeST+zgw07i/uUjUHetR4eb3/",
-	"iptlF5h9oG3XsCuOastZU+VbpIYevrUfRs2qSvZddNaeLE7/IA1L7TjYS/iuV0yTllFB2Adamua4bIMU",
-	"031jrlnnj/Bl1Bole+Us+VdaYRz9Ar0VjiD9BoajGSbvN2oYeiIxeiI4fxFS7p6otnZ+i+CD2M50vDS9",
-	"uuw9ds3C+aS5HAZ1TMnjyyMQh91EsDi4bXogom8ap1pw5yy0rxbtOiSbk93pRcmUoVyYM8aYLIl2LpMw",
-	"vNdUVaRijxwYOhiS3WwLP097HzUpaet8A5bQlZIqMd+KKW2krM5N9zxTDT2czPo7eRjeBzt2BT8pRquC",
-	"bI4E6DI6ryvVKan2TnXJIryfsf07w7qLN8zR1fSIhyFTytdog8/fJuSCp5eplnzOGs4t6TXdsKZhUX4a",
-	"ws1OZGwr2mIMm5Do1+HuQb8jPzsnlRTMsVDWVKTttbFS8Q7dbL0An50PhkAiups+CxE9CRgUkeApsv2r",
-	"mSn6Ix+QmjXx92PPRbWw/7/bT87HHNEPuUYi+mGt5CEhTLZc5PbDxbl+ZDyEAqz+RvZlzaq4SzX5vErR",
-	"HNd8e9HbJJrjqy0K4UgKccua7nc7pk02cb/D9om3wtvfI3SGW+ZE1MNA0A+WO3LwBIMEGRG/4g+tt+ID",
-	"IY2W6XY946r/3ZFg8EjgqRbhBIsbwz6AFwRYwE1xc2T6VsjRuw5nX7hPdVQbnwtqF97FM7N+zfGkZlaQ",
-	"vr1GFkqdX35fVpjPcE61+sb3fP5Qfgxyw+/HgK8WkdOi4+/Eybg4Yyig2gWJLOQeeQ6y+A2DKcVP0NBG",
-	"7vpY7GKIQc3abheyGvMkPKFEO8RZ5PWUCoPY0pY3fAFhfms/OH5LS6Pj/S1Sa8C5HqdxUZ1IbudtvRic",
-	"FlUAabVghX+FcLeUIrmkH8teY/IE10aiyTCro++w/SuwOESimtvOsgoVN3qCSQhCsewb5Zp+oklL9+y2",
-	"705tLKV8ZGqtGW0Wis2V4o9saUS20EyZj1FZ3ahDV8VkBbG7/ovcrC0/yD/Kv8mNZ3fzFbTM1HJBV99D",
-	"+7jRk1VP80B0lKv8nt5SrhKRNOstLZ2takpZ3/eN4R1EnVKimflEk05xqciBQVCzFCUDomOjOJgNO0qI",
-	"FRwFvGR6LBaxzXf4QWxNRsEwSWuacOFdEM6iSTD3KBcxWhBGyxo1Ym40sWRkxT4XRJw1vZ9wDlHZpdsz",
-	"1qXCfDVaTq2qI4apZo97jmIemdIutuU0AoH6RKao/bFhdE8aZnTIWcrSmW2nFy+3n9aEGEeP1og4wtPj",
-	"yX/gs6PXJDDx8CqEp7TwD300s8Jf83BGI7475igjEgs7F5c3eh9MNJc2TCxAnpS0aZCPD1GTmEpQScEK",
-	"cqh5WVsaMbzcpzSyxQkwoDssS1CBT6JLrqnYReSrrTdZnPp4lWzj05KXJ4Xduk7gk/ikXP5DSuaL0Lw3",
-	"WsiOCTTurbzB4w70qKah9oJPlaG4IX5JHIrYctUu/Grwe527jZif5xy+VwuF6B48kXYwHOSPydKax4Yr",
-	"QkmnaGm4ZhWpKcRPO8XdcnY858yHKDzQM1OI3TZwvViZCh+LYtT7J5rQVtrrWrN2mZcAw6EXHrljiTHi",
-	"dRboDWuk2OnV6HGTW+JZ6QOEiIHE6AK2W1ox+KUVrEZB0FE30/i5PuFibmQMMx+NjUHoLv0nRFjLg/BR",
-	"sx8RWjrhTn5zZi9HeE+G9LrwGoycpyfPgj+g0fVEik/ymu9diMjvl8kV8fsvCbtcFkcme1PKlmXpn29c",
-	"2wWebpdf5EcZn8+QSBTWl9z0N8MsvaHMxQ1zUUpRNr3mkM+j97zrWBW3gTVSxwIunuDsKqY7bqK5TRC7",
-	"eaCalDA8ip6DCADeHLC049050GP0Vi6jARdLrddDdlQiqPFU3c9xr+ScfRDnYpMZQh1yyUC2HVVcSzG3",
-	"mELT4mbjIqDt5h0mRqIRBUhRsVaw6gd803JDujuq4o59xaiOc2o8diYM2dByPwnafSCs7cxxSBytqfbp",
-	"E6fcmIvLWbM/1zI7GRnWMvBT+01Yhx8ufgAC7cWRC6T3ep2Ic/6pZuhkwNgEx2/tqu1X7pXasgPaOeJS",
-	"b9nQttNxAIaWiiPBBrDBOJamRx8MQSD1qqYannSuSM1opZ2XlBIwPyiirFrI9AMohbTEMyllLwy5jwcl",
-	"wR/jHpeEAOTzURdIRnIfv7b2HVe8qlhc48Ndjh+GXdz8KIAngWPP7l7h1WPWFi5JiooKd+PByUQr1F+N",
-	"giwm0KLxD9g38Drouu8GcnehuS48WNp/yVSCMoaeRWUQ2mhJrA6nQ06A1RHIhlk+imw2TkghdvJUR16c",
-	"xy/34fa47XYnHOY+OabElcLUztMbFZ3kJs6eecvOXQ74O1FUMUU20tSEOvMOJg/ac6RlTWhjCQDDHEEO",
-	"9tLu0ohkapnxjZ9XYt0hT/Rk6RsGefaJCFCwQ4UUuVOF0zu2T1n4kHeXG8qdQxI+RcnP2pPEeLj4FsiG",
-	"CvO2oWJptk4Tgt9zUibsSQtIvFx3GMK/fpRNj7JUTkbEhxLUfpU95K45lrK5aFyHViitWI68YICaLQiX",
-	"L24MVTtmrls9/uKCxCVqvuHOmfnItGbNdaH8/mSnmz7antHSwzan1nf26EfzdJNK0WhOBkDC1Cms9gcp",
-	"roNCWGKXDyEa3mMlgeELwk+AldtX2M7njnzbgB3XvtWG2LVURHeMVQgTEDZqGJELeMkO9EioeS9aqc2K",
-	"9HR9WO+Lof1aUWNfC6lGvzP9xooA/3gJ0SteVfaJuS7zBRoVmF0JJwZJsM7ODJOV28lE34tT3I9JMuJZ",
-	"Z+TQ0j4AQCH7X9YRxI/vGB0lhEJLUsum0g/kc/vOPr+/L+7v7zMzrZA9rZt1G3MBP4fI+wX9zff9opOF",
-	"7pnSP2Lbyfew/Rct9NAo8KLI3Y+s54vMtcBRNg1Ta/YBB45kS8kDU2QnmXb6nqUENJpwvSJ/JhXXAF3T",
-	"MmEK8tnd56RrqICrgZubadJS9HD2kD5bcEh4SSId3QP92I5yO4sl13zl8wFmd0GVNX9kVVzQ3TBl6rg0",
-	"nakKn40RjgvdB4HO2FOhlD7G8rKBE4EsvDk6Oz7aw7a0NBphNeBT0lBtLgcXgZzp4h9wMn4j3Kz/PbW9",
-	"X1F1LqPkrIUHGgWLc77tGG3PMPIlS9408UGn13FNGvOYkE50Bq7HwCZ0a5gC7AWrhazIVjaV/fWBHhHQ",
-	"YBT+WPVg1+TmjrwymmC2hVWLjgltNZDsKFnhL/dJW9LT5117is/p2V+CC+GxlZ5cjEsr01GMLbwC7hnF",
-	"qzHAziB/r1ZOTQQAAO1uDRglCgRF4fYItn2wpL24/9cCRAXioe70n0oltdMBL810cUL3hWxq2PskWb+l",
-	"Mf/Zf931LG4amR8m/VruABxu6S3HUWKb8jUGbX1ln+WIXam0Qkz8Xdj1zr2XBSZXD7msp8+Ai5qMWnJ0",
-	"yILJN48C3UQnHY9MfVVh/L79azFKYHaT9ukIwqdbO0E3qv8eFDcmahSanZHfETep4cthQ8Lq3ZIKdx5n",
-	"DvJ3y/a8kNr55xf38dTO3JxMN/9xUubvAqBRAqXnX143r++BS03hK754cQ6+4rfid97Zax+lCE4TTmjG",
-	"rT+7R+xb/+/nT8G8h8t5uil4NEHL4w5c4wz6Lva2vnyroVPesoeg7q4IJXCbAJns4LU2f+W1Ey7O59Dn",
-	"PEWODIYr7AjwzCVwxLY479+x8PM7tgwE9PLWjrc0uo0FQnHaX8PY6JVevLlufX4BZ7bvrWKPnEXcS1fe",
-	"ffc4RvN4Gt5yk9BV7L54OK+8551tTQKTCxa9AGUMscHCMZ7kTiZzVS5eT/8Eoq3IKtTMedbwgt0+X4Fp",
-	"JuazmT8GYftCBoU/onBdwiaGPUicvEe4XGAmY2LkBnZsxwUvQho+1QZCwx6Ii4MDj4xG2v9FbtB+P7aZ",
-	"xWKB0Y7jpOvLJHf02Xu0yW7Omo08rLdWfsj9xIfeLftKM1rKcr8+SLXP/Oi36HEdEePdGKbsWfxv/3Z/",
-	"+6///p8vfrvFHz4bfvgfsUfka7ZRXE/xmFW/wbydA0NYDAr5CrpmDYStNH21i4OJfo27fYUrgApZMb2e",
-	"Zp2PNVFq6hhMzsum8QRnm2Sammqpmc62ujdSdvFQqyFRHUOseIWGMlMr2e/qOHYkRGKejyEaRKPPLolG",
-	"dnLZK2nt0NxF06dSY/NCx11PcWY+y0R24U3RtNiW2QvNSxo5XAcu6KEZhTToZC95lR3cGwh8sq1/iQTP",
-	"L4o1ynr8f2bG3u/weHRKVn1pMhDroRlAI7fd2kcM5EzLtg9G1JyAdntfAXtrvVv0SSMP2V8YKqIYVxBQ",
-	"QcX+E000/49cZK+Zk6ilWl/jovJw6/5Q3D0PrGagiOg7KftNRJ576VGekSu09Eg2jFCiG94VDp2YkV97",
-	"TPm0jz7V+9O3Tp0o+WPkFo8OHNPxM/y8yqEgqaA328+ii0yYuT8+yOyRNn1EOvrbuzc/xI0BNTVpxHGu",
-	"CeBDAL+dB98kdgF69BMZQreS2/DO28sXCEY/SNJRFYDm0N46pJ9TAqO7FWyl2kljEJApppRfsv+FPZ2q",
-	"nlGF1+/nIi117uMFsID63KZFwEar8PtTXiCbimmzEIH2a29NvJCaBcNGZ9qzv3pYli7+EuZbzPbsmNTy",
-	"hIsrAkWZ6tqhWmfHUM2WZIcaYnhwion1vXLhWqnEggjKT+1S7U9FsUS9hVr2SifNIk4bMDXSdwabvyLE",
-	"zOoZmfK3bbrOLoXQ9QDQffHhltrY37VMmCGkMkHsjCrELwZyf8DYNZGPAft1z37EUMdE3D3L6CGkWRiq",
-	"96liGNokePJl/Kuvl5SWwYgzT9BQxwHXMeykj0kKAfGOUBN0H0/wv87t8HV/2V1wzhk4nNfJhPazMOAK",
-	"F403qrgxisGDXYaw1eKmF2A5PyldMXbwHhPhgZnHNmc3mLWelBX6U7xF+chUBc+rljDrhqKNws8+Nu9v",
-	"rAr+PaO6V8ut11KxddvmBpQ54MdENHnJ1hua+Ktgh/WywbpgHbgAtui7nQ4S2/JvQj7VojAEH1yeRfUe",
-	"jBv2C9NflqaKhcir8/U2sBkeCxZ6y2LNlTdYXbA/YhANZNccl6SQbdll88y3DD0a255dDBb81rZ5ipgP",
-	"iMta7w+5wMzQXHVtdvvD2mqTf2jwiINt1mtnHotTsKmZaqV9GvLxcU9iUkblBJ13wdGGO8bRBo83bzb6",
-	"aJ+G++GJciD+9O39cnQbn1zL+iMw7vPS+hsqzI+gd16fhDNHd1+cdzMKH0jIBHk80W1WFAn/sFyB+Zvc",
-	"ZEUcjSFW9ZkFft1/dGBG1bN8345TLz4y4de7lRcCmwTlLZrt26urTEMnoLZeEkNhxk0xfQJ/aMhXgTXp",
-	"Bg3LgxOCOwW8iU8bE5YfITDICwnT+Uebxy9GDvz3Ej+WMeQrhJUFAsiS0Lrzskao8vv5/f24yu/z5WJI",
-	"6Oov067+PLJixWWUs89P33Y/2Y//HxXPdyoKnfAFe8c1ZBjArfF+J4iwct/BfddGUS6YctlxUJfO6aqI",
-	"N68JkH38xl8Tm3JRRAsn/Xxy0C/uLzHneWzIUwlynlul2bovYTQzEn6cIJ+Ml07P4+lCL/PlHbgTZ1Co",
-	"W1mxxtHjViokKWSqvq6aA3woZWvbKNlmS0ggPn5L42XGvCT2cbLWHxE+6kU3HMvvafqcT+wpqhfCeWyM",
-	"hMim4oaKeBWtb0L5nxnCTTKtUG7PnC8wI8gl2g7KnT1k9sEwgeWPGItHcjpL1Ix7CQdhqoOXXEFy2Cc6",
-	"CVxapCqUvMT6jRtZHYmmvAILu0HEuf2GibImrbMoPRBMAcm0Qj8yVfHLLtt3/XbLS85EeUzmVfqucENg",
-	"v+Nnb9RxDgwwlLsdgKQ8IEWwhfqilD61orjRfev1Jfw773y5BQjvMOhqesSuQ/UFjI/VDL2ErupElMge",
-	"eeVTXxf4xb7h8AJRl5EtFfn1jozRk0WD8OUIQhsipXytQK4JcyND8jbdwK9dkUAUfC3PgXg6Z2uM5a6l",
-	"0H18HcpT2N0wljuQFanlgcitYcJjYwwFZ+/IN7SsXXHWrXE5eIgz03KtmSY1bbb2SgVIcfh95eqK3Y3f",
-	"yReXIjh/jeijlsAbwBvCeom1lBVRf/r0+b+oZwVRo0qK+Bcrlw8lGaVbbfyuDC94dGYLy/y8hUFLFnsR",
-	"Y9fEPgfvAOl/fE98ScZe9wBdrFi5l1iHMdg9Y4Q8RhI9fVlTesxPQyVNQolgh4DYZ6gy+MhdHQMUh6LK",
-	"1QTOwKjNRLPpkv5hN45gZmMmi/S+5AWAA875vkACC2sbHXbgURVXtln8YLVhgqm3Pl5nerQfTnfgFpIN",
-	"n+et/Zj8viAV+meWGh/mhTHHe4BreVfTbioXBP5tqNg1KRKPgkE/Kb7aYrg0AOqMGAhA2kAsS+1rND9a",
-	"8bHwzzf5SratFA5RrcwNHlKsZVXcWpoGC/s764yDuIG63lssNs61Rwm7AhjMPs6KLcCJV+x1otzxcsCP",
-	"ON4YHsaAowM75eYZp0dXjTguZC6MnFiKapGCaLoEV/EtW+xWpFWlohCMtdRm1UlAIVqY8FHWVAjWLLh3",
-	"jFVf4UdTG9iLv1zQQvz0R4OmNsYPsDBjYvjqRC6312NHDTvQo0v/4mZFDG32TBXEShcMLCgQG6eo0FVf",
-	"4tM4s49c2E8oCBOrfBerMnNJoJkan2IyjdxuNYsFAFYVZscfXGyaYU0zqDg+b8NqOMsmcfv8PmoDW5KF",
-	"coJoh8d2LhPEEsV/p0LMS9yxT50QC2OnNulEWS+lEKw0Tp3Cf2A4PW+YwHhTnRBaXH99RBiVB7EOyaSn",
-	"4qi/akB2k/SvU7teR7VmZ6sknSoZ0xFfgwVxsJQKiTZJAbWQnE6vE5HfmpVSpHDW7F571E1MLoPEECjo",
-	"4xQth4TNQSiydy4Xw9vD0OWZMrO0l4ECgO72MRuzq0Kr4xhsWY+4D4fCJQyYXbiRxYg4/CzCKUfplrOm",
-	"+sYzztmb1zTywBJYyB4leYYUQk0dbOi2CbimuPDKsv63z/79DpYQte2EgoqZoUwJjOVQld8tIB2y9C1U",
-	"zou/GW4ZLeXC105bhYDdALmOec5SDUHHM6+y39ucLJOlVfhHEb85Wlqekx1nEd8t4WPSIyheC4oFcLFP",
-	"VCTR7OO7WayCNIxGeKkVhEogA80Ai89DCwrpkNuA620YVdr5T/O4jx1uHb/svnThRV0AWwH2eMfLFLgy",
-	"JfbbhnK0mEGJGw9guHX2UfRlZcK4BFR1GDXM1m3haGnhMAtPHHGCMsaXVZmhl/JZBa05SLuZ2kZB7m/p",
-	"8XaL0TcSqkoZ+GfsfU3HVA0Bux9XtRIn4ruLrf5sL7AB8T3DSuOhorVREiFo8QiETBm4ml7X1+TlNVpG",
-	"wMx7BRZcTCQd6h9v7Sis8tKuhoqN9DiuVEFBIFHe7egSmLNS4e5Pb/tGmtpHZs/SzqSpAS9Vhzr/qPQS",
-	"NC1sV/Yqo9sUcvYwHQdi1T/UtNcmFf6wNjULbud5+g/sAPGynxS+aC0I/33bxTutIEltSSqbm2N87T8N",
-	"i0DIWPDbbD20GyS5Jooy+GRWl4g5exh74yzThLqVAiKwdzvbA00v0qe86jqV5AmSccnUugJ3dRUPSIc/",
-	"YlFGK2iifxuqBMvEwFlcFW7IwFpHyPXnTKh2DlEGjDcADxZLl/KcUusDJryjiTD9KDsYzXnEFeyZD17H",
-	"KDvwOWTT214vKVf3XUa1ujpVpe5bF6kSQt4506iKMqNkE530X6M13F66Csj2mteMNqYONCpcrFSB5WIR",
-	"eUbzXUsfyIYZjKKqrPAGgP/NcVwWCD7xvKPigAMg0M44Y5Fbh1uQ8fpD2/USsRDXsqjxwv7NFHZhDFYd",
-	"qqTkRNND4/XTiLxwJBnB8l4kcbs02wG33zfTfQ/rms057IUfPka3fw2M6f9NRJA+CPAIRl4Y6e7a8QFB",
-	"SSjRNd9CKf2/Z7C5684NJxM9Fqv0BRPMAlf0S03avqynoBWfaI8VrgeMKjJFgzXSVaUfih0gnAWWKbEC",
-	"tzcF2mfR5RK/F59Cz2v372egPW6sEsEN+VRIeNGZYtWzAVhWSOMGRTRuO6TtE2qArF2Nl9EgxEire0NZ",
-	"bzuHmOu7ZtRMrVWgPB+oaiHeNS44cy0b6tJYwhsRZFEXqGYVgd2te4M2gExxvAk4rGCvEBpPGUAfoiMN",
-	"Yt/zL07FPvvqriO1MC9Eip6At7h4mlhoneqF3fnDNGD2QFHsSKGyQ5TTeFPotpHg66RQbIZXzFfQvj1A",
-	"FMhJAttIAzslc480PRqBmfrYMOFS2Tv8Ofp8KlfuZf5+YoCCcUEIoNG6knOkgQp6UJ6sINTe+ccjgRpf",
-	"UiE4DXlj383Rn4D0ibYvsu34jryGPjSzwpqDNMKWDgsZQgweJl0MjRtXwg+69aEcJ9RcyUToEhSOn/aj",
-	"7E9RAxSMH1F2nPXqGnd9snDCqcDeWkWdCTA7gEIFtfm5IUbKRWnCxQ0sNi4pwVIW6vvYnd8fyMyM8uB4",
-	"EnW0eupTF946N/0wgdikv4NXLBLzMa7BG4n68H/+RBNXGDB6RhhSdUmS/hFauak43aOPGMYlYqy5qn7R",
-	"AdPFEyOKRq9vilFdw2HN6Z0abKYJS+f17rcYOL6VMDJlmATFYKLp6aW2wsAqhB1a+iANwxgD4pg8PP/g",
-	"a4gz+wyp6fSjBPLFSxd7ZYJghSgBM7HqqlQ3fxE81oUXp/z++vn6zUqcvhp7h2fS706u9QI9QST27Uwh",
-	"mmUoqU+PzTcr/EJ+7akw3BxdxaNEAbp8C33SN+tATf3h4Vb7rYoe1ahEcyJafUlBQ19dd0EV31CRVy0r",
-	"iDceK74yk1rRiVTvjItEyR5DTBuuTYhAiB7WPA1/HLV9U/hqU4OFxgf2+kDcMhSlj8pf6T2OBki/JA0X",
-	"DIFt4jOOJ+hPA30Srq/vZK/0P6PYjpvjupUC38R5GZ5eWdmuoseC/I2KnqpjJNcxuxbJKFFwga4aGHqM",
-	"IWuzruhxCQZIArbERa60zDAF0jCr8n08QuZmZXdMrY+M5q6912ydXP+cHBw+xPANTmzg/2HwYjj0KLE4",
-	"pjzPN+nbWA4s6AP4R8j1IFqSLVWJJxSCpRPWYHo2Ti9PxHH1NSlmCsGMw6ixtaJuNb+J//jHq6+x8qgL",
-	"aygbDtUuuCC6pU1DGjAdoQt4CsZIb7f//p9/QRhG+PlFxs/PE3CNr5x93uFjLEXqxAAqMCC07QO5B90W",
-	"XrbVYGWI4E81UJ4a8aJiWVvRePSz+BhLYq2GGvozyKoXsbQ5qIKX0xCL9Oe0dGVz1hWnwBCeZFUHXpn6",
-	"CXqK2QmGOk7TgKRHJpBSrPR33Ch8K6TY3TZ8G7cavBLaqL6NlobZMlatCPVBRy5eRzNRYQTfaGRDMfOl",
-	"V1uE3dvRHkywm77cQx7KLLpqPAM7bYkhaEkknwshTJP6puMMCSsQQLQSZA1tiQGHGSjgHQbxT97eYY+b",
-	"RRhCYRHxvDFEbsyD5byoO0dWOLVvjkOqKXjscAdcpSpIKEfkuprOpKWRA1uuIaVh+Rb8wFiV4QLHegth",
-	"mHERBtysKP/2g/y+QYtocMpa7T+Z2qDt9KI+YgXMUMYhB/IvHMClhr7q6+UAS6/X5IKBRtOpIZcLCMin",
-	"boUc6j3rTDFo1qB9Pwx506P4PvcJplj/LgVQRlFRM8zELOxDQCiDnT1Lia+j8C6lbJ3pOccSQh/ZIjPI",
-	"5XPOJ0d7YllYP5Z/jJB+7HdpoJ+GlqkkO7IfqodQYqjeAz1AABPZSjWCx4c/gh8E0q88wOqeO/OpFWpq",
-	"2VTLbLdwrRag21Bl3sBNjCVnQIBOblc/29Z+4y8rzhAfAMRReIIKs/dDuwM8S6I/sJhP83djGh8fZuV0",
-	"8TDu+VirKS8eiUR7xrpgS/HsFKy2DGuwl1SUmLEGexkVT0Y+sY9AcKIiVaktAe6UsuRwo7JRrDODQjEE",
-	"Hmc4Rlvy+EtuzOjWG9bOk5m9IYWhHIqOwq1Lbou7A33e/ikbrZnjI5Gy1qFIfqwOt/3borciRFOmXURe",
-	"zBoCL0NonEuqXcaIUOJZABjj065iHotesxUJxfsdCC0WIB7p6E+ZkDrginnT2gVsBkspDqp9ERp7uv4h",
-	"+GoXHbP7JAVcPeABRHFuodSFS6knqhcDHpPmO8GqB2L4roaiOQ2je9sEPfX2G1YRcA2TRtLqjrz2BWVD",
-	"PNNxolUBQCYs/tb/DJ1Hb9CBchP1dYOflAr0ePwiN8S2BBCPs3DaaeYBf9mPa3YMm7DlguuaVXc3K9E3",
-	"TajPMf7n6Fo1va5zQUJ+lmqfBcoB3Gy4WWMiGZ/++MIXQ3qhJ8zCs54RVgKue0TxMY74N7nJ001OPWkY",
-	"g2CJHcJOoHTKHYEsDm3FMKhd/6nDJ7JMx4nVz1bvRQAsgPiT6s5XYhl+AetZ4f8KS3elbFnhg0pc+fyq",
-	"cBQxFM/3mNYdE3fvhQehWBH/0x3MeOW/0327sv/xHb0XgE+xIvC/0D2AVazwf3cEICtW+L/Q5MDMyv7n",
-	"7r1wN27lr94dCWAWq+HHO8f7VhjCrwvCPsAJ6zV7ZOoI++u6L0jFdMcNs10hVbhyPLEiyGkk7QVwaeBG",
-	"SJgs7ExidxfNkfbacs/ZXZneUI8H/K+QwhAilVZePZPbbUEosU8x6UVLTVnbI8YKMIRa+V3tIDuTYOyP",
-	"895OLGbxkmqnO5sC2r2cK3y2cEfO2zKAqkzflul2fu/ipzDoYl+4qi72bH3Oz6WkzRcvLmaOdizhvnBX",
-	"7iKGk6WTN67tbx7O5ZKOYhtBlJzLtX7MQMV7i81elmaIZcj47Eff0H/og43zIUKR1+Rnx2PziwFfASHn",
-	"Yn+u3W8eNedSlW5GVSUPwq1Y9+3FU3TOQi7FS6vYnhgwIhHl3CM72mYhxbJijxySiiHzD4DkW3pE6559",
-	"y1FphmAusZ/S71nTCDOZ9W3cooM8kFGAN+663BxTL6ZXIWb2OrbjMbyGn+1d9dGTGEt2CL+q7e6JgLGD",
-	"6XvwV6n2p3VJBxv2IAwMGExdQ+Mo5iya2foWhbzNkVCU/Cp19HCeIC2OAko3vNnh7ICDQsU0r1/YYaGg",
-	"2niGKEHeFDeVQutUIg5wHJA10xMQOUlbdcBb4vg44DFfOfBb9HuOwZepFGeizRcDaDjKc+eMPZwh3ZhX",
-	"0SkM40gyLzfqQfZfQSDqbS3N5TqPMFwcHJA2Wq69rTaLpb5stHzHmIinaqpqAdLeoKNnjQzv2/e0irpJ",
-	"Bp3+bBfYyqO55uMec7oTUl+2jb4U+oDP+VIgRRZw+U7IAZLkMLl062ThmkGeHTdBUvUhtCOlyrMmQDAN",
-	"z0IIZZcHgfCM2XiLDjswsv3RYM6LL7Ovh3LCJKi4/GL4p3WICMwSJYZoyhEr+vgpLzBkjJOLzxcrpfsn",
-	"A6BEW0j++fwgTbSX7Aj7Ez+mFTSX0IdUrALpNFGtVZxBpXR6j5GkkgVG64EO7HKzLY/2Wae2p0WAoylQ",
-	"82WyM7BjeEk6ylUspRFQlMYgGmiRs5JA1xsMV19N4S2JliAYoEnJiw6agBXIyRM8H4D+Rz+3aH3bRUD/",
-	"IMCneHcA3piBfdlfoyyAqXaOB2NaLniX6OArxJhdOFsxqjbbKSmnSIph81zmDtjg7ObZnbU9ebMaCiCO",
-	"S+TLxz6sOYsbfSXbjiruqjVlQYoAG3qzHV6Oq5SXvl16F0eKSdSfla0WIOnP41rtjhURhP0gUocnZmRh",
-	"G3OjE5xTfePWOaoMEQ7HPzKBMZ3CniIY7/D0jy5reK6LkQQ1VKUC7uTehIT09844J9rvhJ20yD+wvB7I",
-	"Yrv9kgcvzty/n+fB4P10PN4JN7wKvpaqZxDb+wBaLojPI/6fZP9zuLaFqWPxuId3x7YzstXAY6alroMj",
-	"yPLuAAogdYCasTNfUvZgPqOPiX5YrrHPsbEGSoxfBC7MEwSjZ4d+xtAO0zN7HaJQn7wEzy9+5dfhSsH0",
-	"ArBUdqEcNFN4NjUvk5PchxMMM2dJoFDeqFK8i3tnX9uNbmI7+GRpXLE5v3a8ZlGpemrA8RYBa0Ivto8f",
-	"nwfOenVcSBDDPJz4ZZPw5xmhoNQlj1+0EEBLnWMKCJmoU1N9Vpqp3dh39KhjlQpTZXiNnEVKjoLPfDJO",
-	"XuLD9IzOU4gv4owB3vsEePBrRkUUuipBnhEkbciQAtxs+8MziGDzGOShDEcuBm08p/47eSAtFUcAyNEO",
-	"ltuBhoccNfuCOFeEfVIE4cIljF2dHuaTv35N7F21YzF8OLMG31Bu1tc8FmPs3RI8phi9dKn0mh4IRqAD",
-	"OnqoKAG+rJpB2Qn79AXFx4oLh1o2CdjDrXdH5BTMxwEzW8smt98zTqDHbByJjrNygar/1jb/NlWELZVt",
-	"0Yu4qJM+HcTEB1SFCXhBLwxvRqfGvScjAy/Cn4M/PdzrYqBCt3EjZzyyBLdHccremjd9LLMlnYXoS/VF",
-	"ACt9HtSV0I4ON81Fos2A6keT5mK/pKiHNsox/7yAsJyp+ry30Hfa/v2aP7JvHqPJA2CoARl9RYyi5V4X",
-	"pOEtN9pDOplePxDBDto3mPyBYREJcHXJpvJNDq64emcFmsgrP0/ygxlgsdW4cINzWmA3p6pN2eaGxO4c",
-	"MNEeaobhurLH/8k2vxgD44v5+iRwN0jqCBNOhQEW+9TJtACnt2bOjJIHOzXORI6bDEumU6CIUKjLVWko",
-	"qSAbfFuzbWVvEJ0lpA5//AknwbpxW8KCUmfzYxzK6xqnewqQ980jU0M9Vyv7ChfjDSCzmWJPL37tOUvJ",
-	"j9rwpiGtfGR6Gnd2ZYRwKHoTwHH9+NGNlLT6zoHazoFymkQI6bIQRSO77Oq7J4+fDznznRQ4rfhKdvGE",
-	"g3PV/i8EHECpu3zLaEIVdvkcEQs4RCeASRDc3XA7R0H+mGbgPs++qV8hyFfMh5gMtFpmIHvSEKcTT9uS",
-	"utMAyrGglACCeJxxb81kPeHOwP4ZPA/ori9cNk8vqjhEzbIr8vSRUdeEOf3aM51EflweA/WDdJFJ1zDk",
-	"spYybQm7KkDqvzgkKuHIg1yhAT+BUL2PBx1fU4uS6n0i0QgWQmhpEGtlI+UeKX0Vsos+0QQsUNHZWMK/",
-	"XP4VuYVtG1UeICAGcFQhLqgBSFqYRQJj7OrArOxyB0M8lsv0cJOPPTgje/3LcqmrIx+s4XLG5WgiPufy",
-	"TAXoswY5j9J1KePQA1VfbrcgKQeAGKbZ9p+9uJhtrw3rcqYCWnjmnmdnRxY3HsRiPrEZjSWgw0ZHd21s",
-	"vNw6sA6rI/bdnrEuAmSQ7VmDvi5SHDS6jivhFBfQNFzm0zTUC9s5z3iDa1zcdL25ldutlaWEYeqROlz3",
-	"zmWRAJ6NJZVyH1WKv6d7pvSP1KeULDXBU9LaHj7RRNeMGaLp0bvIBGEfUNZTBGpX6IKUlvetiJZoVoLw",
-	"J6gH4n8TEk1k+JWih6HM3tzAA63XXKSqE0cwKPCTZt0iCHEefplJFs2OFrNeMCHbPH8yc1hmN7P5uorp",
-	"1oxHGU0wTnKGKU6bKeBE1zF1S5tGwkPS9JaFQUnS/+CiBBCI5pEKjga7slYS7gpmH4B5goEDr6Ta3HIl",
-	"ne+di8ZqMlG69Nf2d3mDzjwnpylp7LAOTCSC9gi8apzm7uucVjTx7sumSqEVBTlKNhUCaCJiER0SsJeS",
-	"SAXmUxwveuDM1DKiL1csbYxc7u8FAXhBURDviHyaKnlu9CIsKm3oxO34fUEndlH58WdXVYHq/QrsMUAI",
-	"R6p8/SS5damJXGOxmh1/ZK6oMwfHiaUYK4DG6S4nBmS0fB/62ClZ9ZcrJ791zWaa18Xi+EE1utgy6r6Y",
-	"7ppP3EQt1wVkNHI3waNAndc+MRvmb23AwR0hA8J3VCOu0oP7g0vK85c9YBdATFyBZkmuBxwMO70X9/9a",
-	"ICDLnzolNw1r9Z9KJbVGK8jvAIfhVaWzep1tsyyBY04dozcCRgRxy3KTgWqizF0+smwfbhbVykcWInXl",
-	"bi2rmPXztdwR+xfyqaCmV7R5Ruz746J34KQgJMmwFitOQ5xAJzU39qIpCvWX4b71umPlVex4Au7npxrd",
-	"a7+ms9XDo9s7oDZGHEylieG7hm8wLh24pGU7FdpuM97J9GuxyBflJphm0D+4mj9nq0oO0G3v37+LXZAf",
-	"GKsaFrcUA6JVtvy2zDRm7z+L1Wt+SbAYCcoTLq6MX0Vig5nZryS6j+yD+cobUGMW5nUyvRKklLbXxjJQ",
-	"x03BbfpA7ue5QJnUQ3fRmiCvXDF1WmEVECcOORT3FWS8llJUgFDuksNaqRxMeIE/WyZJXJ0sTJbtUzWB",
-	"QnmG2eE0Dcp0ftHoCJcKcrci0JnnDXCs+xIHildPSxQvfuUSxVfzwEn/idO7uq45YiUz7yBblo2VtqqX",
-	"Umy5atcl1FTLpHh7sOsNj8FZfPOhg1qahAvsCKo6AU5qYEJWaZRt1xsvWfs690wboplzMsM22Hl/AkAY",
-	"irRSY8lWLnahbGEmLS6ErBiKNyRuyiR4IlGfQlTnaGtaFWKoB/E0JIeIO4m4rkd2hhGEA9T00cXw+7oZ",
-	"QIuOYLS/sLmFPceVNc4oSbNNHJf0KKU2Q15AMTBU7fLAF0zFSbIxLzTyOWBPQJxcj0uIR7A7TFmnb3Yx",
-	"3sAgjzgnt6txsXIJFpJoIzsMoDrUEhhgRpydhzgeIFWH12LG9k/u+/guz0kjUFHqqXFFU6PFDFwROhcb",
-	"55aEAeMH2TcVXOSIEZCZQ1QnsHq5OcgRo3DygAYxP+Cym3FpZ0Lt27CMVS5ma8EVOmDVS7mHiebGHGa6",
-	"nosbqFFyyb9ADVPveMUWBWWj53ogIUcR/jyiJOCAfZ48LnuZpzfTgzIPtB4NE1vcJJbkFH3tKgj7vHBZ",
-	"aB2dkmiOr7apCDfWVKSFK6GxXJoT2jQRjO/qjX1BOVZZw/dKR8qlheLBkepCH4EI58v/8rha9KZjAryx",
-	"McRzGrOpvRrENoer0ndD9UPVi1R0qTpj+zrxqzt0EXA/Qtz+IJ25qO+FtV9Ckt3Z+1vLCzVTsB4aBRxB",
-	"7DKxqypc/gU2r0bSyHZ8x6wcah8LbXxSH8Jdk7JXj+wT/UCee2kOfnNHXm7kIyP3hX3ZPsvkhbI3a7ld",
-	"75zL6uTYAUE6CB9kA/j7mjXbBwDmgsBVS/jDVGlCMVBUeBN9xPvscI9qeSCNxBLDNa0gmVNLtAwFLFSo",
-	"6MWFF+YGgIACHwf7MGiHHgbGpVCi8hMNpUXsA2kIrxqGgiXpGmoY7T8e0MY9LTPSHp3L87vnlqoVwExl",
-	"yk+04YKb43q33u8uIGS/+OzCBDWj2Wq57mgZVbQxD5PA3x+Cnacgzz8nfyfy0W27ZvTChv5lvJ23f76/",
-	"pJW7RxOWEL2CvbGywClXuyx9Y0A2oosg7EBNNdkwJggi5CMIHFQucxV0MQbkE+3hDAlAZhZxFStbVl4a",
-	"gXKC8x/yQf2iYzv1lvJYHkMctSse1BqsYE8VSk0tl80xX71dnka6XRK2bPv/Fgu6DmmGn99HSi57L8Qp",
-	"t6tlUyXQJwHN2yfom1WQ0wFfXMyT1Uc2uuefnRjpzuRFvojM15c0vijpzUsrjJ/Zs1bDWNgb3u/FgSf5",
-	"0N+d4ilbytkRvKA4Cek4G59waSaxTLO/XETQTqf1eVK8KgbEab2IntBGQkDy8FpQ7K9RWgy+CsXBUe1z",
-	"/24wAChRtsBXCD976/q2+8l+eOKgl4fk3kRl2D07xqtlg30AkP2p3iO+lNHgrDhbA+ns5nhM37OCqMDi",
-	"QqeRSq5keeQPIv57CA1fJz6b+0nYcSTGOq8JRrpIl+ZxM+4xtclvPLL+k2ueVc8yww1S7nK2NblGxsBO",
-	"lvCPk24WwXvH1Ar3twlgNyzDz2OsM1eJAoT2WE4ylPE8Fet14hrar/7hUg+XPJ4yEbixZ8FBDB4/bww6",
-	"WGmICysyzZyzcXiB3+2xXPg8xp64rEd3mf+KKrO+4nGbSa60rAuPj+ciHFop2DFT0lxa2yInQ3+gSvhC",
-	"lvv4oaIHaTJ17mHpByICdMc9E0RuH5wXqqaCNBw1OjZG9SWfvrj/12eXIwESpbdHVxEXGr1zTEHqJbLm",
-	"6RWR+7gYOEL3j+b5+BLWDos2P6FDCry+F21Bcn+hIMAIDXVprJihMVv0395+81ciFXn7w18LsqGaffHi",
-	"jrwarPzUV6eAQHeq4YPCqvlw9GNTAxg+eGl6BaVTj1M1anM0bHri//rFfTwkN11qGMLebyt5EFMeBlWf",
-	"M7jXSaiYoYltPmpe0uZb7+NfsNNRe5lTU+cmMl/OCMoWuTEJ225drEUkJOiRKccHpiPcFxDNg2YLxP89",
-	"SOVsPC5HDXJ0tT1EcNzAlK5Ovg9Tie4fkkHMYrkElMt18yWNZ34nzJ+CgLXYbjY8SPngaX64aD2Uhem0",
-	"rrPX9qt4d4Jd0Vs8Pbelar+4s++p2sc6M9w0cdSLDxdziD9wUD+PeQ1ndIUD22FsD0WopLVxQFjuBPxy",
-	"HQGcoT8gnEi0h5KXK/LaGfr4xa2SuU6oM6WVZcMyT+ZH2xRSL68RXP07CQMWfrluFdDp2S1TMbhibVKF",
-	"S1PLvbqA8LzoMwx+ZsZ4w57glKn548848+johR2Ipc1WMlVRBREGMA/amwQWFwpfTs0fJgzqimK7x4/r",
-	"4Pxee6YD23Zms4Frnmx2eqM+ZM71+DF3BSd/ZtY/uuPy2mctof4zYpFAMrB90mvZwy8OVGHGguwgY1vF",
-	"8bgBl2WhdOSQZk6dSoIwqgA2yNs94ySpaxqLWAO/FMC5FOT+7v45um+uEG6w//hWBhiaU5UilWsfprss",
-	"9uZCfWDo1EPJnEOJCy76BUfk4ygi1ZEhAcqNN8iuG4kgTp64FB0l6EQpJxllpLq2IJrRAv1VBdk28lAQ",
-	"iOvEwk9++MXq44VtEvGy8yE4MFKYaoj7gpJ9iRgozP+M/FokIWU9QvAQvB+/C7aPRWHyXrNa4JaPJyH/",
-	"5NMAxssfvIs+d0AwjPeRCn42si9raJ2qy5QYatv0uobCNiWFCEepQuYcZiZcOoe5CmM3YjC3QkHMZKIw",
-	"5LZjrYtlNynPZA/de7Tck9TmHT83qxE87xXJjBNwtpo1lY8MWE3DDe3YaIu3mrcLJ8MoAIwws3/SXBtI",
-	"jHRKrqYt8zlh19uic8z6wyZ4475wMfNRWEJz4CJKfwsho6eQB4Ox8vlneRhGbrjk2X4TqGcByblozAhn",
-	"QfYXDFjg//ZnFdJNczFcWy78aiMB1VI2GUgTX7lm4J9ueXNRafwWWrmKgdyYGCQLcAso5WppGltZWQAs",
-	"HhAw4B1tjaX+48ruR7AXUOLxlxMxUj27mIL+bY/wThA1ksyiTaFsPo/DLrIqjcEzitCYdPXn+/u4kHEt",
-	"+vcQmpOKShmib56PZ/LZxWARRwBuh0ebN159Eag7eWe+pWVEF/T6+3niKs072SuMSuTVuVBCuSWOeF3Y",
-	"NzxBSQkg/bgmgh+XaM/X5Id61RqGD4aBZASH39jXDjTiNMNqIdOEU7oYFwn9Jif0XaioMVd7+82C+Xxt",
-	"m0dhjBIlSV3VA4Tz5spZa52DRI8BTxu0x06ii5Zlznj412g9k2XISbhdafykdG2lr3w2im/yu61JsA+p",
-	"lJJ5yPwQJg+ZLzilWQ7MklmNI/Zj0HwunP5MbsZpgDsBsz7gua5G+T2Q6MAFCMQlFUJCpK6RVvoCXxuS",
-	"VntHfvp9tnkQcyIantySt2/e/UT+1NlL9ieU9XD6+B26D9hxBKNXuFA8ppRU5KDsoyswyFD3amvf1rA7",
-	"pldiQSLPVMaKQL/qdUDFPeXWEOKLeBsIAjjUlhx8IVsMZv3sHiTZ5/chOpaCP6xx+WRZOIGaGdPExJIf",
-	"ce8kGjpQAsGnAykAat5BAOOBqnaFO2wlGAPxs1RADiD5pa+WIMn9I0woWg+DRrStt47ScXYzluYmC7NY",
-	"ljgS8hCuDpJHdje6ipOCG6HKLayq8K/AACE/IhXHaMbnlXxlXgenz7wsGVVtdmwuto49JpY0G6m5i1MN",
-	"0C8osloplar2YZSdbfffMRAqSC17lUmccQyGd7UlMqcFeMWupWrHRagouIN37D7foubLXR2zbneIQXAf",
-	"rXWXbzLjetkYuLT1PpbySlWL+fEbLEe5YY08kHvSUW3yMdK7wfWZYRtPhqGDt7tj9tkd2BcHlb2sZ9YW",
-	"pIor49V9iHlkeEYTgwfKdGTx4n46GfiUa+BlBAvR5E6ni1p3vwtl47ixrLup7K1hGGjiUltGk4KHV3vS",
-	"9lFILYDd10yxB0KNkxYOvGTXmIk9AxiRlJ/9nJLd3QNiHa7GQCkXmM//OgIXWWAIGHGoVEWIaQZAJPEi",
-	"89CuMHNFoUXPlwEeR2Rcqqwsx+k9Z1GRQ8OE5W3cV/Kgvpcti5WJAUaS/UqwZiMP2a2XgTZIzCL7XSC6",
-	"JvjLWYDC6yVLnZvxAyyy391hLyZ9Dxs6RQPzW3HhNCOPfjv8IV94dbRxScDxfSdn9bameqkx8L/dHXMo",
-	"jmt9yXz04sUFq9hs+3y3Wdf1So76/3k2N0ppn8Xwd7HYQihqgtlX0HFBKOTWwUPNlcvF0r19j72sxe3L",
-	"/UjLvm9zJYbFWd+d1WdiIuAbwYL9F4qTo59TboNkjLulXXK7lcEgm3hZKZtzjt7ixrC2u5Izhvx02JPQ",
-	"Vfo8vea8xH9/1a33GuSycpwjg0y292EeUBtmMZrE+Q3RfwRbeEJXU/5mhLt+yfP0Y/+H8EawGl18C764",
-	"6B/p7NO4cDPxOV2ymXBtlYmJ1M6x6PTGIcUWXKzaeJcbWPAIzPZS8vLzz8fJtpf9J+Fo3V4kjzbkoSQl",
-	"1bm2gEg3YX2ZLA47RO9XRJfjwhk4nBc/t1fJmzjiAXj+rRpcypZZnRQ2Hp8V+5XTZk5detfg41bqGFeZ",
-	"2Yea9hqsJlUKBX0k+87Tm/FjgIMBIxANTyh8lKuOeRTifAjf4ZMmnvb/lYcprpXV5nFO/qPF85J99Br5",
-	"QZoRzS0dZNuzZt2s699bi4pHFgQVeqG9rJOHJcfl5aZ1XPByqRh9232iLSNqWH6BvwHKeWbADpbJkbll",
-	"wLuWahF3WKpgjuWHk2j/k2iGESLVgtc17f3RdXDkR1gZmMgCe/SGWzZCXciXCoNnPpb6gn/9RKMjxi9W",
-	"MAqsDoyFBSmpUnwU8hAEoJioepUodpIusEydL25QvM+hXS5ySXeOPTHS9+dA4XNeN5nQ7G4NVz5ubpiz",
-	"tNENStoisDQtvmSjmz9iXaPXc8bNB1rMEWchQfvUdaE7nifCvxxa/lakI4teGU163dPGK3pXxxid+uAX",
-	"hwUtCNBZDOp9PqJnadjOqV3sYnhNRlpWwEGaBdSMTj0ZXTOZQEawjaUvnajpmI6cSOXAPbLTJDiHcErF",
-	"kfh8s2UUZPwU8x8ChDW4oEphv8G8E90iqY0dIGEaThUtXVDkJCfuBzssXJXOBMz1W8DEKScZAg4nx5LO",
-	"Bn6IZgAguncMTN9QXMg8ERKSDYjt0Y7oc8Q1OSg5hkKEqvnRaCqIMlhSMow11Tf2m/NVD0/RG9J5cMYx",
-	"1vNb79PZQq1KtynxEwiY80uDeDEommlweyE+58bK6GZFqCC05JXLyAeoUF/61AXTt/wD3r+d1Z82xxDk",
-	"y4U2qi+RnX/aUWX0Gjj4s0g8b3kZjvBlyStk0aVVcngUEdr9Caum4MtRUrWRAuhipxjVbOVz0TdMlHVB",
-	"BIMaj5ZNSK8x2QnFlS+c6DJQnD8GaMAy3nXHVBmtOfsTgspZGnHFESAZMlOyFNKs8bnPujKhJMol+/OI",
-	"LBYI8sd1yz/EgmQw7RwQApCUrS4PGszwaCTACwG/wG/fuqVaf+QLmrikvtzecogfDDsCiGMu7EuHnQEe",
-	"IwEmBffPO6sraW+0Q/FVvVi9F67kMKRWFKSWhzsiANV95cH1XKLMuiyIw10nn9I4zvqzO9Ip3loGbI+v",
-	"cLjidsx+s2mYvoNAtpWV6XasQIjHYjDlA/JC4YqdEt2ypglt5f6ObHhjfxTsg7mt6HFFAK4cWr8XB6ra",
-	"275bkVCV8CEsHFL54UGQas8qOH2PP3CH61udLPMO8A1H++DqjRaQ1TDOSwFx4r0IAw8wwwhfAdocN3ek",
-	"lBXTK5zyw6xSBoZm+U7vrB7cW87k1u82BeLI3C/viOY7EbozNXsvXG3I5ForJbtV2LNTNGA8p6QxQkva",
-	"eUHc6lPTEA27HKpJ1xuC2RD+3YeqI8AybvUU3Hae0pRRmdKXs1tmZvGVa2fiY980LiTGzhxAwZsG4PGh",
-	"lIkhmm4ZxHfEeYQDxTqr6/biO3mwjYHeTyvILWXzS+AoZcQl9YPD17AXzBR4q0iljoX9j9P/P5wrvZRX",
-	"f/THXkyrj27yTyu7sig+/6oXeQ3PBhUkvAOJhIddzga8s+3c0Dn4OX+zFDIC0ElkNLrbCPSUVfzmXLnl",
-	"gZzu7y8uPLzLkUqcHvnuwp4A6HuqoOKL+wyEFXmDR37mPY3XaK+pXvtSwjGoHkd0ekElWalYFcrbRiOj",
-	"e7FAWcTZ/9hfhvWBfieTLob1ndkZ54ebSdsYnhxH/2S7XizKCMUvUoWvXVrzBSp5zeheo18ECzFe/uQb",
-	"9GTCUrJ3/K+Ui3gscy3NknkueglyodbhhscQF2Rf1gCOjxZZrHuAbh00m8klIDXAdqKAMg6a+mxWgK8W",
-	"7+p4XMZwGNUNchka64oe184DFnlwPrYU9vQpWugnx5M4UfL5TiyhSngxFsQquLcjGvdOVZs19M/YcDlv",
-	"jqkw2MXoco84QyDUAP+AWBBu0cM5+dtZBI4TjsMd8xnONa/eCroLgiZC14D8XNyA3gAFFZodc4H5t1jA",
-	"0ekI3tx+EwjWUbqdfgUTRunbz/MGz/sGuVHcatW33ZeyWlrvsKTtum2zy64+MrW0OdTaW1sNbd1StU89",
-	"ftgYM2niLQAiPXf0ecUUXOaok9FqokfusWAjFh1FD7foNnQuHUwlp9oXbIJBcuSiK4P24jALUAdM+7B5",
-	"ud0yhepabg7088/+8iTuilHWXRav+eaRV2Cpnczms8+/iLyJrmLe2aSbaVxVJL5QrLHQw8d0kyVOA6jh",
-	"XJxOABgFYALnokj7m8ZKLyapefQS1wrP7MlS3z8aEt7RUOyeoej6FXgDT8XCcV2YU7yVHnq59OccsIV3",
-	"2BaRFuYRiON+JqNeKCiDSxtSemdudnlAKwak6Q/1SlGeJlDEEdE5IzWTaLnvu4iTSjZVrMQxlrnCrxBD",
-	"AGAwMSeTdEruFG0fsESqs6NQlSp1Eq+QxsRQt3UnJVax9VX/Hgi6W1YONhVKXswzEM8J9FGApZ9OxuPa",
-	"ZX4cJKnoURPIM0SxdDpsxNhKj7F1HYdlGSjMwJsJcE2qECaeRIwsAGEnZikOm7jlDe4dDKsYhcgHzYBM",
-	"IGMYPSLaCi75m1g2UThcX91OVlUo2wdAqWXt+BFGAOIROkr1EKk8DnozEOLpnxRj63YTyyaVrX9AK673",
-	"AC38/ZcP5Pb5aii9N1kuF+aLF8P4IzeXYAd2llCxgSsxbPcazJPZexmlljdbYhTII1d4AN2XF+v9YjOP",
-	"CXOg3ESDt35W3DCX8GobkS1eA64gW/kuumuQ1h2/aPCngTKRKGsmCjgacLD1pkEMksQdi18RP+pAGcOq",
-	"Cs/p0uz1KtfFl1Zwt3yBiQrDKoHnTuCBtoxVd+QlaeRuBwhAsHbuEaFHXkVaVcrVIpyLaRc1Hr8Gb1PO",
-	"08tj6lElz+/SD9JBy8TmON0el91PZ2sf4LCnxnWvBjFRhdOMaSi5NgePc5SB/QGWOGh/du1xYxwVtDlq",
-	"nqMKv/RNwbzTJXzrloVcYbBbiMELOb0pzNyFSWuKlgsgdn+yzS/aBWEXQt/FsM0jrFvYw2G2Zw8vpXVb",
-	"couR2Y9sy6+KOUCXlanhoQmFUAG9Atmoff4sQwouzOlzLNjhjryjvAJ88QJqUkJ27iDm+cRde5U0RX/+",
-	"LBUFtOWW7llSCS7j5VQBCsL04DiCGlEb2QSA94P3IE1N3TGw/8bpNbESaRPFFwE0oCL+WO99mPFRwK3a",
-	"yqaRB5dwfrHegFRGj0wBkZng+DCmbYzLxLL+B64dTj9oTw2Ihp/oREk4pmSfxNyqpWYaKsDNesZw4YQg",
-	"yShARMYFLQTzG6FzuTpljav/FQrtKaQ8rG6nmF0s2TAMHqCk6lmoGnPRmWdq+1xfvN3Q6ifFqAnJnVL9",
-	"2rO1iFWU075CAnj/+64gPxCfOv/8/v4+N8I1cvE7irzk48u9zA9Awq0jWp6gOsIxgEkVK/5Z7SGBfHWm",
-	"Rn5eYVLsIM70LDkvdY8o1C9zS96UtF+SWYRz+sp+dKnU+YLy5FDDM/847bwa6rzXp39VdGvOApLmz8wV",
-	"BFqwNV/30Y0ZssdOKWghzhWOk8a5ap2JI3+VS8O4FFt3tTQyIfkgnmv+cY7cJtMrinSxgpAWCBwZXcoH",
-	"YjhGAJKG0b39FWofnZKPUECxYgpiZsbSaelqgwlpbv3Pjvqcxb+4gX6jwoQ8iFTFJqrM0hOEsoFxJK46",
-	"twdTY3agP4wlw9uPouMjaMfiYgvRvpSU24UTS3qaLBtO1NXdTf0E0z8t5EZGGtrkJnowVfEyo7ozMiVP",
-	"Qp5PF5PkdAFUuDlOKrgPvio/ltuIsOwxP/QLDny9GOFKDU6ucMSOJ3oC9ov3BxdIa3rrkS86TjNi+ulH",
-	"DB+MU4uut/UvOqAz6QusZVVGyHgAxsf2xTCR9BK+7iMLsPJ7/PGvmUj8IWN+0K3rJI1aOXkITqWErYlZ",
-	"f79pO3Oc2e2CDQe+uYsHUVgZd1E2SWLPXU+Fm2B6Yb6sam4ZgpyCeqfKQ9M4ubv9nQuV5e1OqMaH301K",
-	"geEqzm1YDC000MGZMz3JUEM8rJBZ56V7SyTOMzBIyt6WTnRf1pi5FyWhLkSPLHml4rEg89r53t+fT1zw",
-	"+n2UUpFrwcrUAzCswWH50XMawVsfuBk56OyYRtyp7OZnitpDSY38It4OzOS0nyRoyU8HGQEt0ddkTfpr",
-	"5uBDwtxHw6f3/Z2JWg7PbA2N61ywmIxw0ne+XXIZvgGOFZ06f0RpJpLBFn9tZVOtN8eLBSEMaxrt0OYl",
-	"4rpmeMJg2GGQ6IwtB/meVuwjdX6HbBrP5pwg/J/JKX6yHOKE+j32aWdEFns4m3wkFVfxJm5/ojPYH2Dw",
-	"mlBz7S5cyjM3hxj0wjuoqzBYCSfZ377Iwh9xSJmsWjmQVc+th/q450MAxqMvhDrUa2+1iyAaI1IqFfrA",
-	"lHM20oBLPM6N0bU8sKoYW7lcK81EpREbFGyazqfMjC+am4N+ASmImZhT47CV5+TvZHMkpRSGlqYgn+G/",
-	"42uAQiswd1cy53PyP9E4v21SACKToPJxTPndfQxtBzMDfVbr2Ws5tLwKqCsVUv9yHsSDdwPCF+wyyaev",
-	"/9Ry8Qx+AfsQL6aJ+3c54AWaeTdyQOafzun//D++guFgZPAgw4aTwfiL4uGYGovg+gZf4VXVqgLmF84r",
-	"erP6hlVvenOmuFFEV6Q6pxIV9hDax4cffIIpRjukY0H6l8sGC5g+9pd2m0LG1YkvqFQ912y9zFaHWUly",
-	"u10Iumm/gOucLyBmxGb/2IvXthnkax4WYdKwak3NWi/7InuAR6bWgCabiOt+ZErXUprsHrsm49ph5TLv",
-	"ZaP9kt6h/VbJNntP/EdGZn8yqhadb53RtO1c0t6paVg3smPrcgnwKnzhaHHxd0BmS74ykL2LqtQCtFcE",
-	"E14w0NkcqHNmxgv365+upQvMX/fdgvXPOa87yRCOPlggPWVM7k6CNX6luGEqWqZ8MT5JIi7PO9EZE/BE",
-	"+UcH6qNPYNGeUAmbgJHkaGKYffEEjsyP1CIypdyIVOu/TSzvOxlBkPrSCnIHasoaAt8mydoPEI7JhM9q",
-	"Jq7SCFjHV+jhSXl1yIDyvfGV2gAaPlSngdHw3YWMWsi2mMQqHW9rCpJ8w+j+dprEN4oh8XlVpxAnvNmx",
-	"dKbQL8ssXpD39FrKfTwDDBJkI8pTKPgBV8A2srtas0SJr9kpuzkmTvS1e9X9jnFMT0FZBKB3mia1Z28G",
-	"t94591svtlxwXcM/0r63kIJ0KuJd53NGrkSX5EANnCzmKpbxsG7UpCrMroeoQYzB9CKgYB9MQaQo4S9D",
-	"SHH+Uni1LPf3DHtdzBODQ+ME58JSI+YtZURIp3hpOCUX3RfO+oxXZFjriPIAlWOUnVXKprpt4FaPE7H4",
-	"JP2qlia08W9fgjb/ObzQAWbAuDG14U1zq7h2UayskYdblBgAe0g+suGfRspbXUvlqrdgH4lBfw6pd9Mb",
-	"sVzqXyi9XyFfL5afF0nEV0mqC9P6r5Bdr5Emr5D15uapsK4zklvi6vzsUzM9FdNtI0EIqKVmtw3b+R8B",
-	"uTBKme9giHeGdf/k7PC7CDyOD0T/tlioXF5dEKHG/CRiW4l7EF//cqnXsG4BCsB0+2NV5hlVMf3s3JLh",
-	"Gz+V+IrVIy8TlfqXHHkwI+bgqMhepfFhQhWyTMvTmerRv8hNtnztc8z8FQqhHRCTMcRctIzqHqvpwDKK",
-	"YFi2kqgrFo2hGT4SYwyxEL17aSLKr7d5IiFuUPYHNuAS32bVpX25TTy7M+SBgdyRzIMFgXZf9wwqmUco",
-	"e6dkv+CqfN2zv9ov4oALjrTO1py0jfw1a/iWLbilw3WJhu6fPmiXL33qwhvFlmAM/GSbx/uaOyLtkgf6",
-	"deP4+CB3GsNqooRRy4N4mUiD7QWmvmI8AqNlTfRRG9Y6EC1KgPIgXyvAT7iMoxnTbTtEfIumvzKjEK/v",
-	"FK4yQ1N2n0PjYhgpulrnIghyKT0MAL43E9eDe7yjLyxW8R1rVqMQsJHFOskn3o0kfd/HkGjVUY0hkaiO",
-	"BASCKtWXMuy/3rJx2X4RPRFDDfu2obuneKi5uGz2/bmWF/QfnopEg7m+2Q5l009vDKTrllD7c1KL8xON",
-	"gHZ35IeQrUmo1n2LHtUNc4iE6DAmm8gd2rCai5Qv2SUjGEIRCYpga/Qy1r0hmtFSlvsVxg8VhOo9+dQ3",
-	"RneucGVAN7I6QnD+swKhwIAg9dh2A4C/+wA2jQ2i5FlKUbHWBYhm8b+v/Bc/yCg73TZ0l/L0uBQbKXwy",
-	"fqmg5qlX/SFTN9thPRBndBo9r5agQ1HD/gkPdey5Y9Qs64Fr2dBTy8vZWwqfxM1bLT2uS0XF/qLbhCmw",
-	"66IZxn4GVUuWfeZBfLKm/QYR0hPUsCz2+y1VJtGRoocBaTT/HFS/2Vz+5jWrfF5vMkvY0u8vcqO9g93J",
-	"zz5jOJtqf8YRvo0DEmeh/4yXOH9tw4mPiWa8fYXnVCGm34c3uyvjyH1Cw2EjB3ChgXP4Oz/sXpI9/9PL",
-	"2bG3ZLrhYcYrzxwL0rDdrdWvHyCgoefVyheQKYjkTQHIvw/Ezv+B+Il+xEOUdPeHQr2Qb39L9Z5VBTDp",
-	"Avj5g5/XivQCsvEL0siDZdgAYvZgpzv6m8ZIK2jS8mZ/vEV3DfxcEMW1/RdWAqgeYJkrwgUuddRPCTAO",
-	"B6iCWku/CatJVOroBYntTtRkCdQPSBgeSBpFS6izvO2bAT0nw1Dg9SE0FFx40JcWKEuIJb9GS4dMUwsR",
-	"0nYLwNjlrOr9pdCZyyCUJu9aVw4DJ7Zx2Et6q0JxpySIe3HjSAUNqNPysxOh1SSA65/CPuXDTs6GULra",
-	"3KnUwmVePQgGUEG9njmJmJnkmW6OULrLSlt+lFFQ2BCI56AQINSTmxWpHU6N+4Pd5zjmR0p0lnKv434S",
-	"uTUME4dxhzBWLeQoyO10m0ZBBRHCf04cXRTk3mGVFGTDzIExsYrQfoFhZS4n2+qajoWAT61XVxVQBoL+",
-	"NUnMUY/4kAoZQd3AsumWclQvtI+9x7caP3RgT4jmDFnCNR1i810oVb706cLUTlxdXDG0UH9UN1cYaqlZ",
-	"bKmFdz7k+Lmpx8+EdV+GlIgslps0FyIDSsC/4+tiXFC7P8ADPWIOe/CFK0ZoVfmAV6kDG4cLEs83T2/e",
-	"ssAxZE1xOqSlw0BwedGo07hCJnZL7OtdMq1XqH4adbQz31ttEP+An8OhQAfoll9wrEN+nGf1bsLuTOLn",
-	"KxWrvqJN2TeJ20f1Pu46+sNjNEZJwSep9gDPfrB3/1CzkJvjIYsyS4aksod3/JFdhK/2myjVK9H15gxO",
-	"i32DHZ7JuQ7/Ibh5B4a9BQEqMGSBh+Yn7scb5z0uDNNGOnmCBKEEIdQMghyi8XG55JFkPAdeTfL/x3hO",
-	"C/KQnHkfewtTPt3K9P79OHau/hcHPOW2a9jWrGWf/7K9Zlvzpo9mcfv7EHVMbXnDAkLyjhp2oMdP9Bg7",
-	"6jT3PIk6rOQhFW25CP9HnxiVAbzb3qQohlNUfMc+Cn83nfoNUyxGhe3DTi+4lQPspJ/frz0v9wwymmkj",
-	"xe7W1OzWmwAavmcNt3+Niv8jjMexGd2laYe07F/k5qa4OVKVMH332y0vORPlZGJMyH5XD747q0CH31Ws",
-	"c16SkgooQkGPic53uwERNjfp7Go/39SXFz2DvusaztQrEyuIxduONc1lS9Qr1+57dH/q82JLw2i1rqaZ",
-	"/yMStwp7+HMcxgkg6QSB+jlxBSInczgrCAX0q3T2HDZ16XNS7j1MUpnI3jBykrswmnHf7RnrMp5In07s",
-	"DxfX4/seb+94L8MA00Wdo4nXXEdU6cBF8xSFMX1dcj1ij/EpKfZaYq2R3GwQpwfGM0X4I20WJC5DxuWl",
-	"6XsnnR84DJNYUUjQGbGZlhoI6emBBcoPvOKo5WxUMo7yXa87p7zlZoS28jFB1O+MksLyKCz8/UBsU+2i",
-	"dO/v7p9P8lnyKnPJxwSSCI8ll6HCBuUTgyoPeoh9WR0+dG6FYiU3dMOb3Nz+RGrruBs/7dEexo73J6r3",
-	"SxMCF0FWP4+AZwdcgNDBRTS4ERx3BAN7o6JehZ+kbHRhlT1TY1D2I9OaNVDCCtyOhtT215twlME/qesZ",
-	"5XzkFPNChc/vG1hY+AJ4nDEa+mh6KXvIssp96MBguQuKQLovY9GWVD17XgAafnWBQWZqWX3UeT1Z8apT",
-	"P99HUuMYAT5ndfE+5qGBHzkpcFSvjffRPU23F6K9vQMuXK2xgSf9zgdavJZ1xkxbg3mKG/B26RyQSojp",
-	"TqBT1lKzFYEWA2p/w1PQ4xC6kYJYhGo6zZFw/YDRUL/IDYEv/DSRfj+bpDk/jwm9FdemV5s4qOYWS6mD",
-	"owi25OlqjeYg8NtT9dnI17IOUDEhvSeqNQuJXPMiXctYkd9XjjYQVZQ3RPMqhQBa045dfiO0YYKpd9A4",
-	"oHSum6kGMOr2DBqnJeSW7h1W865XjPDtgNRzgrV/wgw/y6i85hnE/FQyjAQuhNQzACT46AVnVFXOkD6P",
-	"RNr1Isc4OvwTPskWQ0Eki8F4uKI6Z0M8fPEd137tgesWZCdJgfxMLwpa4iaRnAS1+S9WXrGNnFZeha+u",
-	"mD1+l8bGs1qPMaxaC3ZIpXN6eGUi2AER811FzK43pAKkdSyku8IyupYF+l8BqpfHDsHcqnwEE6rMP3Si",
-	"BhtjFVuIrVk7bp41+Hd9vPAZrxq21jWNoXX9SA8ICWGfrKphXv3hmhwYVQVxsH+EYgiGK1OUGxDvI7ae",
-	"IsRroajpbn8q1rthdH9KnOfNtXT/zn6Q6G0hmTcYUpUdeIU5aIlij5uex2B6/s6OOgCFW43IcECs2xaj",
-	"UiTgTKMts79HTXxZAqEua6ukpeWodB8Dsx7nDkYu9J6xTrs6oRusQbxhVs1D1yzU98BCwMumbhZF3/lQ",
-	"5ViMvHf+RS32ThHBXYemuO1b7rCS0GL8QP76zU/kT641ON+xzAbMLpsJvbZPYxOfZ68X3MZz3GwUB5gf",
-	"zHeoGUpj5wPLbCPf+ooHBL/LBlcNTMqfoisGGLZ7uGDh1jrOPHlqi5AmOkpBHa1h8iKO33bPPsZMyZ3U",
-	"5K0LT8hw5wIJnxOAProe++YINpZxGfZKrojbuII0fGtWQKTk05NQxIJsqDFMHYshFFEzoaV9XISsmH5m",
-	"ezCK6aEAuj0I7LEgFG6Mj15wl+MO/rgitLI/A0eTwn+B8eufQvjDg9Od7u3Tr+0z1vCOgIXzWajSXja0",
-	"7XRBlNWKIIxwO5Qpr+Wh8BXM3wscwf0JEs5ZGLejWt8ROPIV/u+OdJyVzG8O9UE0zwr8AxaRRzFk2sB9",
-	"qW8DjDUOacmmANBqXRAgqAIFmffCyyx3xFmqsNc7t2fDGL+6UoF+A2BcoKhndk329Hph/z98Euj82R3U",
-	"xVK8Yn7ZMLMgKbwXnx5GoexDfApUNYQAFN+XDwF5dkeAjLFe2ANRbAuCGIa9jwbH0hgcCmW0zBAhlZ9N",
-	"xcTde6GgUv2ICsIKQZF6hjFoLRh8ndLkI6EUA92YKnZHFIW9s/8nv/TaDnRwyQUDWAIm5hEIz7wjigl2",
-	"8Af5Xnzqjsa7tSwF1bTXBu7EsxWhIJrOyszjc+YXEMpia49Q1us6souCtlgZpL3z4azu2CD7tngvwL9p",
-	"lcwCreu37jhqqdizOxcji9/MAmTtcfMmXO55FO488vaZowYUI90v796LWjaV9r2McjKeOcA5TP9I5HzY",
-	"zd1y47fF/aNGdIQg6t9BpLkfo6PKFKSmfXMre1MQQM4u3gvdsZLThmv7O3vwfsarIF1wTToKwANkJ2/t",
-	"LYJKb/aMbhWixvtbAVZ7XxhLk63dnmeBO7APBgrVYWt/O5/ZWVhhHJewpcoH2u3sMO/FSeKM5XFLLKuj",
-	"Cg+XqpEvV0mBNybKrgIXjbscg10qYkqSubK8r2x1nT7qo14u1jjJEObP2sTxMcvFKqA6sWXA/y+j5zNE",
-	"AYOnK6UeuCpG5wGTbSO0OCl2yd6dG819yfLpxdFcKXShAHl9Uf5z8lQ8gOHKi+FTI88FiOZe/D2Lxzs5",
-	"Q0kkdEEatlC4ltttom6HitYLfbMdXlrksaWSWo9K0aIMBb5XpCCNCt7zmC43GvA0kyp5k0Khq0yXG843",
-	"IOydQn880V2D1ldoOIrNaGYctmV1/HXymIzzFl+HY2EpzPURwvzsUEhjYWIDWfskFqQ0d0jhRvit9M/K",
-	"ePZ+Lye7dO5azou7eecmpNabxLQBGrSWh3GZdEeRXnu78awYExBgURPZ3ClzIz0OH6igw3moD++RhDEg",
-	"fgPFbAeEpxysuMtOUy6wg0IMHIqXPhh9lGbmctEkb2AlTaVHW2dFopviBuQYO20vwsByrXQSjfL4iakI",
-	"g9PHdiObZJRuxJ4uCAcgZh9UK5WXDsd5Vlbx0FCJzLa7u1mJvmmKJwxNcxMf8qpgulFSmtUtG2cKWaYA",
-	"JADnZUXC+N5BYcNTl4PyQsXM28Ih73lrmAqpI6higElu6wrwYdyXQA/ehC/moEXOg7Rpt45M5VvLdHEO",
-	"mjdMlK4Wn/P6jCGXQwldcmQmN0BmEajpKPg0MktE+dtxAfqHyz77mC0BytAJ1GLFHgG02KMXf9xg8+IT",
-	"sOJxdKubS+FpJkqoiokqVclhQYB02SvFYg7jNz7lTzEDBOEQ5kIpaauxAiuJ+y2vguHJaDsg6Twdf3AA",
-	"VQhCMsWiKQb8Gr9VyeOIwzWVvXpksZy1XukCk0QLAoNNyGoJfQ3KyJ/HgTR/jlip5642qpqL2t/XI0Sb",
-	"tUDFK8f3szDp6UwQb0Zq6Nde9dqz7BVBCdlciDvbdr2EUjs6KbI4rru6DNhzdNfjZc3iteaFJPbqA3q6",
-	"bOJFdUJ0gX/lGi4QqYvqY9sZaXgZfeUQY/CcKPAEOGkDkCEIMXhcXqB0Ulyo3YP3DPfDbf6YZuO3NpRJ",
-	"nwWzYizoQqE8QfA5ESt/k5u/c1GdB9g8t1UwyJk1/j2NvBIKy4fAV8zzHRJ6Xbpuw6cYKoDeik6PWyka",
-	"u+0VbekOpNQdgpRteh3PTvip3zC90CsBZQ3KvUOa4RotvKwCy6yDQ6seiLFdg1kYPPloaHQOTzACWJFU",
-	"CgYNI1BPQjC1rjgFjOF1m4uyjX3nt5e9uWoch1UT1/1q1jTrUjKXV2LWh3X7Wawq0ptHhvlDsjeaVxPp",
-	"LgiZObKNP8cLaIDYLsy+iGxzbEvG2xoj73+IiiltpIzgRy0RQZJc62qh4qKu8Q+Bhs8FsYebiy/bD7RF",
-	"iwXtOih6kC8K9qKSTF+BlOU+hFys1EJjqI4ak6iy8/B8+xyGOk7QOlEHx/0U42nEZx9Tbb+kmjmEj/+F",
-	"fIo//AvRNd+aZ+T/+t+hUrlUWL58Y9ti7W0Mr0BcOoAk0KTiLRPa5dXPUA1ZyVuXOzJj3FBbXtdQWz6e",
-	"lRT6jUdQwfw+TpKD1eZmB9byINb0coSFg/Ozn6TMDbF3cFhtMaj7bpF+psWwoaMJpc7c5ROP82Uu4fQN",
-	"W/MP4cA5Tqk+FOE6rSqG7y5t7WMM7y6g0sePN14cLlFpKlVTYBSc8Xuk2W6x38GCAtKc98mNytkOTjn7",
-	"S1NPai8uL4kOZ56Ta/yzh8v6HcW/pwYOTq7jPDZkbD9/ZuYg1f6jw0O4IBSjFSDWjBliu51Hi3QNFRDF",
-	"sC8AzKEAsc35tG3/tGFEKh8kMo4CgNBj22vf2C+krAgl5bHh9vUvCKPmvaBN33LB+7YA0Q9jGomhYm87",
-	"bfkHlAi/uCf/887bjrSRnZ/S4GEngK3zyBRt8ErqgH7EpSBGSuTr9jYospMMlgiCs5I7RdtPNCkb57em",
-	"1YpsqKnvwJ53C/IVeLw/rdhGce1CMLgUzm38AFUoAEuMgCvODnj3XjhcrIJsedPY/xtpn/iVC525A1ON",
-	"FZVWpGOqZMJAUMWO+fEUFxApJ1hvlL1s9h9gJzasenZHDlQb13gWj0M+HY6ACfPsjjDhA1IKAjpWzG29",
-	"yahE/iU19aiinqfWi8HK0Oxtg/q0I56LWj82C19ddDu7++G9zkAcF31HtpEfYom5IEeqcRMKuQ2L/MxI",
-	"FNnvdTRaGDJSNg2tWIEJmkaS5ytPrqNI0t4UzpQM94MLAKFhjktgEF2mhjGqcnfJm+wRfi62y/ULOxTt",
-	"5TIxlJuAb6P8Gs/xK5+fMdNbGtppVmVD/kOqSnZRrl6IaabyONlk2Orzr9JQVc/3V4ymHaZ0Zu1xHzqt",
-	"HuOltsUQr+xwiX08IDDXRUG/G9pQh28YKfuax7PsDRcYkpDCcLOHqxNXKPHOrIZ3Rfv1gTikH/DJgifT",
-	"vloQ8zV+lvLRNce0F88dsXxCUcPWTSZR/ZFse3I7TiqP+/3zu+frSJ480PIg3COdWZ1UVCyRC7b8Xdgq",
-	"xv6DLSiqyMXaFSOL0hrEe2Xbk/9KubiuEJDDwxHZhHHNo7aEmzVyl71sN04KMn+0v3OUArpzZTZ3YDWs",
-	"lex3tfd8Loic6U32xnWOv2SrYJf4+m5pnM+yqiFuc98ZFq2GgKj72auHHNf81gm1EKuOxHzuKIsI9sF4",
-	"bcOFqsZ07TM5iKBb+qO68Bb6HUWiDWcyEF7hX7/hhfI3e8YCPCm5q+iZ05nXdg79gSxrYMFZemKiNsvl",
-	"YkMjPfOPB8Ob+3rLBahRbuJvo4XjOiWrvlyC3Y0fJLC744m4A5YqPSA2lX/wl2Y62XNe13xXr3e5OgB8",
-	"0sjDwi/idg0UhxdzlCwwH+y5GI6kcNaPYULnjtcHpoTAMXHrozI2TJT1uUsBHO+ENhaiZdIoOA6aG3il",
-	"B6TPjbJiYqogaabsTs/uxjyKzrI3zIjiApGfOuf0g8A2tGlAIQWwTyDgG1b9QAsFfISmCc/2IDANw6mY",
-	"iEOj/ewDfZe4R6ximk9hX9rmpwggZwMoEhWjfnKIDzXVRPW55aLqfrPWDZ9EBo/BWPmWrZMDhiT9XDW6",
-	"lCouwc4Ln+AuRkmkljEnsgSodMJB52cCDXuh7M4vcvMQg1eveHXq8niCxyEZIRRLO/053xLwc/IJdNWn",
-	"MiJOghaRt8L/TvajZSzNceIFdu9s876Tvc7IPFLtudjFObOde9/QuBrFH1lGXrlqMQ5+QSq6as+E7py+",
-	"3eyDiV95K0ISCuGYRDNhmIiC/81977Y/Hxkjt/FNU1Ls3rpCKE9+J/9v8q5tuW0cab8KSjdJ6qesJJPk",
-	"n7Evthw73nEmB0/kzNTWOrWGREiCRQFaArRK5fJD7Svsk22huwFSFkn5QMqpyc1uPIYBsBt9QKP76xqI",
-	"xFty3T/nBEjCunedf/CyJnGIznlrQAw3+sBNtBGLD+at2sfHHIPqBgbnHe6uH/S46t5aihR+mpeYu5vO",
-	"kqexL8aD1xAei7u5j0Vnd3UpCs+kZheabhgqT4RCSmagmJBTTZ/bBoZebo+nUe0z3wd2YK23uK+Excgb",
-	"TnmDbiOdJKt9CnIGh6r/B6DC3BRWKkEnXPJQ513wbd3JWT9u1xCaGenybEDOZjyVKnTlgRYAE20jfHJL",
-	"4h3m+38NtbIpH1rf8aAYOUMslQm34tJdReaCu3OmmbQ7Z+pMvYOmVTJGEnI2TKRQFjwVAx3D2Nevx4cR",
-	"M9qPMPxSsFTMBYdELsiD5yzRxrJEqimLNcVe0NbsBmAWt8pC2kle9gyl0RTxg2OIkIB7a3/CuIKoKv6B",
-	"NOGl8emr57882zlTlJSfCvb19GCHvUtTneLP81QPEjFjsbBcJoY9/XJ0wH559fr/n+XpcyN89oQPjDVs",
-	"fkT06ZPONkg6hikFWB9BiM7aiPwAuoMhjGUgziOd+mrqieCxSNn5r+Iylar71f39OXuK00UsM1h4nEqe",
-	"PNs7U+h3cZbqzAoPK+HOfrpkc55iuhU7h22cR7g8vmsiqCLsHopWANW/g8tiY2BDLTM8yjSfy85u56ed",
-	"5zs/QbqXnYBc9AZ8OM3AII8FaGEnqHBlOY47u52/C/sWRzhxMHOtKMnt5fPnoLy1svR8xefzRA7hT3t6",
-	"aIXtuvsFh+cEFLUVezWQikOTt5sGZk0fnAZsba5Y//cP0goWc8sH3IC6RKrDrg5wO91DaebaSH/zypdf",
-	"WwxWCyipZWoifLbTeu6UgW4w2Wzm9k9NPCY6CQmZ5AhcilSOJHQjgb1jHz6svueELzLTM6HsHpsA51gq",
-	"jHWMtSiYWEANy/UGmYoTinBoU8Kp49lcp/YtDOug7hLGvqUy4go+XZibBKq9mcHkRzIRyKZcP9o0E9d3",
-	"OiH3WRk/UcRlh+RPX+ztaEfvGA9jK58K6Ho4QOnmvvk97iGCJFZIFnMKgqqDkFdDngwrJeqDNDbvtGA6",
-	"LVItXwZwnCtEa5hvZqcBuqGtMdnMdw4xpHkjAs0BdQYGK3Wej8kdEfwNPVcrNhDMiWucE7V3pfhMXIMQ",
-	"eP1oOrv/vOpI9zVOq3mU+l0PVr96SKMC6Qp3yzevSpz1khu1EWzMk0Qrp4oy5ZaIQdilQQlX7MVLNp7P",
-	"9lhmKP8ZTMlMcDQRX/s0A/hablrQ9/m2fVHe7VhcbLFx/S0KumGdzWBUvY0p2sJzADdy5D1niTQWLRoY",
-	"52y2w/Y9wPmMLxlPDKL7MiQT2W3MnHx61nnx5vnRWSc6U2cdpMNZJ2JnnZ96PzOp8N9vnrP//oe9OOs8",
-	"c3JzflUstbk+x3xw+IGQpOBO5bSmc/picSnxXZV90QsDe4LtuI0zPTpT6HbBoWL4byek4t+IsJloNXZu",
-	"VTZTaNgP+n8wdw/zHzLBV+yQJHXDW8D2PeDKCHJaXr18iVZ4Vcy97LWli9eatWxXIefL7wM1qpQL0qoJ",
-	"vfKnTqfOdQ0LAwA5+w0QyEj97gRVIdx52ZFDU+fZHNA4bOlQVCdlG8yH9PbdMek4DVEmwaHNxO1ICa8h",
-	"3zbyyp3S8GUbnJoKNY9EeXyPyde3xBm0J+Zhb+yp9DyJmHPhX79+9foZQIpPhZiDJ66ZyQbu45x50NjU",
-	"1HlSfDiBqzgeAMsTPcb4XzX3/aBW5cQvUskWGtCY7cUM0HBXsSmPBfb0ixi2K3F0c74qdMujjsYFgHun",
-	"MHux5GOljScoBCnqhYmGrMnS+jdDvlCxbYZzrCaCp3Gx3AXAJpResIKtxIObi9oHbmz33aU7wMeHKxIX",
-	"7hlS2TevOgVglG4JcPJt5U/AUmX3mnpcCXcvQAKVnQP4AMcdPnQ2qDh8D5qtud8zdDac1+mcCTJNAVff",
-	"WcKJu7R7cKdOc3Ja6FfnLzlRXu1FcG7gEgg+A3MLH5RfvYnX7jd8OKEjlfKR7V3B//1Lxte1Z4sa+LQn",
-	"pm4BeE+uElM3oAma7uNUuXOc6DHh0N/BAMF+neH4BuAR60Q7yQpEa8H7cHO/UzZdbt3xqOPUb9AtrwEm",
-	"xZDJDozSKYkUkxZPblCNlXfxQz+iHer/TtHRbdN+a64e6R1pGRaOY0+RKEQ53c+J1lPGLaQLlbuBcb39",
-	"PwTLfy/H71uLRD7MRN1t3V10mqSx88E8FiQEsZbcaXeA9NTGQsdd4wwMBaihUi7Qd2doLjfQ+KD/R3tk",
-	"RqcY93BHf9jyQfK9hA8hCg6eMOwKyYsEN70r/McmG/nO3zpaO5m4Qp2VxJ02ooGVP3DBUF7oAYZU7m01",
-	"8QM2mM0CHZvX3Dj5oxjOeu41ajkD79ZtZ8mh7g24EYnP4GieoW/99C0FxWn6vzBTP/Kpr3rFerwLPYgw",
-	"0O5sx0TwxE4iX/aAkbrBkvKM8tbzztxcZPFYxHDnxFfF6mMR6y700bQ8tTvzeFRrZ/QnbQEG/uTw6G46",
-	"kGZ+8AuVmQjMPH9ke7KPO3GM2n/lHCUngIyCAVOxDNH2iUhmrMsOP7NPn09Z/3T/y2nBw5IIpBwhhreZ",
-	"ZDZilEvoxBqgSR6kgavYLpRNJf43TAG+foheiG4x1qbLW9kElPB2tMhHLt0sXA0fR5H0RXophwJDD23q",
-	"kpPQ6IUBA54YXzkG8XijZwIDGnygM4ut83PaVGsL6GrcjgE5wobJbbDdTf0XNhx97pNLg0/wxPjW2Phm",
-	"5vUNxL4Ie8P5DEokkJoyIywhrap5n8jL2pveB3nZqmPs5q8ipb9nQXizyYsbTIjm2BNU6cVDVHK0DhSK",
-	"+Tg0P8ThbbqEJ+/MFmO1tlgT4RPJSp5GqBd6p+IZtgz3u9pSOLb3Am5HHfO/EOBGqycAF6nwDmCbzcQP",
-	"YSpAI0C96VP7wjGwIkkgeKL0Yi/glkrDpmJuW7HZwIk8Kl7Hij6OajPc7paBkHrlNRXC001wY6UWyNOf",
-	"G2ZEeinSrhHK0mohuh92x7rU0QzlORUzMRvAuzLEWMCfVoU2DO1wTo+p29VDDGdpEPQkFZdSLA7xgasl",
-	"A0qzP0ZOEi1Nn1mt+y2EKg2EMps4cx8o8MkZMg/6QSaiRNKrmI5POHWSuuoOPqbfeRqenBoNK4HbCdl6",
-	"XXA5DO7DNxeP4D9OEAwWkpJSoWKzej+KM9GKTIYuDfWhvr712SVt8cYt8HlEAbGqa68b1JQqxZ5A9LBZ",
-	"iBpIFeXAkSEW2N14U40IQlOnLFMAjO05KMCxkRbeTdNMPZiRGASp49qvOKJFhtEKJZw6dmRqgkvHZiXt",
-	"fCGS5G+oaKRyRk2nyzoaHIdBUWkGXwOZNOtebFmfsl00x1No9Ceo49XC62s+9HndtsqTpaYFpW7sz2Ve",
-	"bIt8z6laIaSBN00JKpWMhHlXFSO81mEnERHvQbjI/QaTZUeY/UnSDRAg0hqRjNw4/AGamd44VZtemgIN",
-	"8L3pB343CiRrKJS2Fh5b6yaBPWOku4hMRewlzWTuQIsU3dk9PAML5xxnc5EaEYu4WOQR3nmUWPiEESz8",
-	"WMutPMlydrcZlLuxyJb9y1qpbipC85sQc8YZtmXD/owSio9iNI83eBk5r0nIS0GjnN4MffUXdA8lm6vW",
-	"zqNvutelXjzl94YjaY9pYFt8pempC5nZNmePpLUAZFmbSWGaiRbJ4SR0OzTQkNdYPZyCwqZXgZy7I2l9",
-	"NgCinnpIbi+7Hs67POPCuWW9K6z0rn2sfq8HbTpC7/Wg7pn6Qg+aCcVc6MFKXU+UazFKEpL3uLa/14O6",
-	"iPTnuVCefs3Lxns9gHe0bctEDcuovXMjAWk3FT5glpxYKrKqLYbL66setxiOPX3f//zp2Xfx4EhioJWv",
-	"00u0Md1RKsQe1v/odOb7XTgXLzD9Qg+6SPPuix04L/cWlnVmxikf2dqU5UMc0WaMCFeo4CPusLFHAbC/",
-	"yzk+0CLSPGIAO/5AydISCmiGwvfMhTLfmC2FbVxLnWRI3rbifm7uvtv91sN+W2IpeWYwIbhaI52OhQ2Z",
-	"NKuHvQlXnzjazJP5ez1o0zUP038/Zqopl/yTtqLwDu4luIzrzm03m27GJ27Qj3QrBqrkBTBO+2XUp7Yp",
-	"2+Kf3jbRnjC0fyjyX+jBE0PpYhGgGyzc/+Zo4s0xYahTIG/vKvx7083jix/YptkPi9TdQsKWG3oW9tPh",
-	"HSREWxzhI2gLoEQMQU0wKgvIuMmjdhbaltz/thKV1mAX2VJbi32bAslSU4OYAFt5ZFyFH/gubM4pnwq1",
-	"0xzawcqLIsLDc+/e8/yIldmiSmm8g7Kkv/pRtOW+f/73corGPlAvwp/h+hTMWWCRhOMIf2cIKOR7ld2y",
-	"0zKnToXVp2GObQZb1NKwQqV6dr9t7HIGmPELhXFyuAjnmdT4AO0hiCj+RjAZEFEf6fQhzN0wEGCKOtVc",
-	"2pR8jXR83MRr8504P8BiSC4A4dSKtofp2Fti4izHtqvimYe/a1G8iih7FayjjfpXhmWTKZIBKM53AsJE",
-	"D8Bxc+YMoU6sZlYOpzkGTRFrTlqPMueEEh6MPTCd2zI1jb8ukLytJ7e16zUSttWM9MIKW3Z4Npycpi7a",
-	"WGEPj6dmGgEaHsQwC6cRs1kp/JJA7yrKicVzgsyfT7TVpncF/7/pAnLiBm2WOznjY9G7mItxI0pyLoc2",
-	"S5spzfOTFSwY9fGQsU/hFnhuolvgNHmqNeBjzBOubG/ECRGzIi/RDTrihEfeguTAAvvOcG9bcMKn1VUQ",
-	"j+Q4S0Vj6a80Xe6gznQsEoKwg+tmnutBuVepQGUKaa2A81H+nIjszDOrNgKLoM8UIK5Bn69CO7aLulVy",
-	"0ApZXy2dNMg7N49y1OoSzgzVBTZm0PMCxJD4bjiA1RSLS2jRmvME/co36YcPOKhFtuEKjwXlUPzImqqV",
-	"RIwaRRuAihGrC9mdAcrUMJ7wdBblFaWQOCbthMHSpo6nxgqODKrhaR8HtcjTR+Um5gPXVuYzJ0aiQQAJ",
-	"M4HenwOB4QtuCU3KN+UsCqdf/H4ctilXRhKlaph8Gsa1qXKzx2HxR4CLrbxOQYuLh3P2V71A5DAxA/qC",
-	"eR/r0GFrPuFGUCW4W7KOa8t5DWoYMgyGtE05XKWCblMJ/Zyb8YdgMoC6wlN/wy8CIDYM8JiMJ8F90iOk",
-	"G0bdCJa5xkp95FNxH2TmpjLK3SEJeU9NgQwYxhl+OVN6EbGBMDIWN9G3ffI5wpeH/OEV+g0ngnp4llLv",
-	"wP26/eqWLZLvC4SB7Q0saijZNEIUKx6kYYZKFaNOTSrOxiyoPtLgTvTD5f5vnYzlvQLwGliCqF8SBoSp",
-	"mpLi9/3Pnxh+YLjm+mcRPWIEsM5eEBEFT4fVxR99/PWtSh6wS/qtQIvLq2XbzFutqnAN6UcjNyJylh7A",
-	"o4QcTyzSD1uLQ2dYYSzmhDfpWcLKThlwaICNcYiIagp80Aa6s/qUZuzUKtWYdUlXmwgKiyLMIMDdTriK",
-	"B1pPoyJONnGd0mZrC+n8mNsxH3vofBdFJX7n2wAjOy0kIT8xbJ7KIU7Onho5Axjl+BkSPVOxbje6+lXF",
-	"uiXnEabesuPo1lTVj8dgbxt7QXaTocdvU7qaL1mix3uIlx5rAHanep+BIAwh2ALDa4rF28PSMK0KDRVs",
-	"ca/uHCx5fQUr9BpqOUZdJRZNvWPsJ0kRLRTh80lVQSxNz4UClYU7wapzlIIsTTq7nR6fy97li871t+v/",
-	"BQAA//8=",
+	"5P3rkhs3ti+Ivwqi/ueErThZ1SW37H9vVswH+dZWt2xpLLv9YbuHAWaCTJiZQBpAFsW9w88xrzHPMPNi",
+	"E1gLQF4IkEiq1PvMzJduuYjEdWFhXX/rP29K2XZSMGH0zeo/bzqqaMsMU/BfL2tGK/uPiulS8c5wKW5W",
+	"N9/JA9lSRaj9+YH8+YvPyaFmgjRsa4jszd1NccNtw997po43xY2gLbtZ3VT0qG+KG13WrKXY7Zb2jblZ",
+	"/fmLz4ublr7nbd/a//rivrhpucD/vC9uzLGzHXBh2I6pmz/+KG6+UnRrXn1tu4GxOmrqYajS/rrm1U1x",
+	"o9jvPVesulkZ1bPx8P9Nse3N6ub/96dhD/6Ev+o/vfoaRvlG7LhgyWEY/Pwk4xh1PDOMUccnGOVvcpMc",
+	"4ze5eYIRXnOdPpSG66c4k58FR2KN0VgPP+b2aLt6d9SGtTd/2K4V050UmkH3b5XcNKy1/yylMEwY+0/a",
+	"dQ0vqb0Kf+qwxf/4Tdt78Z+Zg/p+YcTpzfqlpoYcqCYHJcWOUFGRg/2TkaSSd7B61wtcz7JkGq+tkh1T",
+	"huPES9rb/nCPDGvhH+4KaaO42N38Ee4UVYoe7X/zKtqsoRvWRH9puegNjriVqqXGXnHZbxp2E3oXfbux",
+	"F7a4EYxVC2d0qI+Rdn+Myeffb4CecJLDlPxwxbAX2N0/wyhy8xsrjR3mZckrpFkmLL/595uulrqrpeKl",
+	"7YEb/Ifumy1t4Z92vfAPWjID/6iPlZJl3cBHwyjD4l42VLWvuWCn50VN5h6mz6JraMkuEh40sjRkZDfq",
+	"ZiNlw6g42VrstLDzG7YYvo1uY6PlO8bE6Xvxmu9qQw6MKmI8gWvGBNkwzStGTM1ISXvNVpbQN4x0vSEK",
+	"P6p5wwg3hGsiOyYKIhVhjWZECviu6hmxfMW+Oed3lRp2a3g72thh+zbH6K6WNSv3p+v5yS5C0wPhMOzJ",
+	"Z5WM9rblorL/jP4mm0Ye1n13Otoro0nDxcmKV6SSghGqCRVHIk3NVHQ2O0UrFh20ZoqdjmfPkHA7Ftfk",
+	"N7kZdRoIpYBbHNsZRlpqn2lBRcnwuCvJtD1CI2V0gr/JTQ7nP0f+ljROZwPclBvScKbJhtVcVEQbKiqk",
+	"JSLkIb64rjdroL+MS4LbO5zucFOQeoAcxgc87t6dgVsA0KG7bnZTordM6ANTER5SPfKSJfYAng9YLrEn",
+	"1Ckpt59oohi1U9aEKncJa0Y7pg1ppNwTagh7ZOpoai52cOnsbnkeaRcq5f5WClzRLazolorqtlPykU3+",
+	"amp22/A9sycxbhNjlKUU24aX+MRPF/Mt7rEmnWKaCePpiwhpyE4SI3fM34PwzJyjq6/cWLHXp7SCwO89",
+	"EyWLTcUKrhonYGqpGdnKXlRkY5dBDtzUdkdbeMKR6THFYJ5211hFtlKRIzNLpuqnE5ut5QWRWdo5FTCJ",
+	"wCQIyNykYdruo9zQTQMXVZD7u+efxy8ErO20+7/yR8eSdS0PgmyOhBLdK+YISFREbt0gvOHmSO7v/u1z",
+	"276Vik2WflEY2NmxTqfwZjve/gLFpfEk7FFIeE8eaaORiXJNSq7KnhuYOKtWhJItLc0d+e7Y2V3SLNwK",
+	"zfA4+87eI1Mrxq6YvmDvzRo4QoSYvrHXjMCvSCy1fSFly/DqgV5lJNHMmIYVyJwZkapiym6w/Q9tFDVs",
+	"d8ympx/Ye/MVcKjYbKVZy+2WAY9LbXmBsxAsXANGUCH6RFs+axjZUKULJ8bmT+3HvmHVmz56K4GE105t",
+	"nM/s7YjS5BZIHold9gYkDSCSOyfAXRC2ZG8sAU1l1nPTfoMfxGat7IrWso/MGc7A7SB1LMJtfdg5+8cn",
+	"2T3NYmzVvgmBO1sq09mDARt8x+KD9bpjUT6O9O6OBunX3UekqVZqM/CmLVc6f/nvcNTYhHrB3ncN5SJG",
+	"1fG3xc5mi6we+funKJEKK3px98cVNJvs4DNykH1TEc2aSrbAZZbwi5mMEXbSneCUnXj27Hlk4YUB9ypM",
+	"Fz69QrNnbvz6jm7AmICjQonuuKK4kYMWJajpFbWSkOnVRsa1ovc8osCmBT2r3l/WCb0EBq2jE37P9Q9g",
+	"MBim+/6muDlGJ/kl1cxK4GCkQWGr4na1tHk7mveWNprNtRDULM4yYjuPP4rByJMlCztzTVZbZckjdg2F",
+	"UVY0dlfwN7kZ2BB+k33rcKCWvn+FrZ9/Bsq4/68ZfcPJ/N4z97NRPbNXgHYdq9ZL9LaDVLGF/cBYxSzn",
+	"ZE6wxdWgQGDvKTz3fWNWwF1RvTywpiG0afA5pS088C19/5qJnalvVi/u7++LC4Q3MtSBKD8Y1fAIYrT4",
+	"JTX124YKx5XmppyOltwc17voO1zSpuR9S0qqNlLAi8u2UnmNWXdMmMzn7jqjUSk/WzeZ1gsmZL+rYypV",
+	"cbPtNVvTzI7s87AuMxsrLjRbL7NV6Zoqtq45znamjsNlUcD9G24FsswNxk4beYjILUyV9snxslxJG6c7",
+	"c0NKKoihe0b4aOS2L+vccY0s9+v9Lnft0Lw5neT96D5BIzuPUh21oY1eEc3cn9f7XebMTK+EfHS+hoz2",
+	"B6qEfaIXWhGpYSqTSOfvrtuLoZPRJCa2RUeSc3JL3fcfUfNe+JaUspE96P4TtlTETE3/8R8XRTfb5o/i",
+	"pqszt9+wtsu8dn/E1t04O9SCFcOdiXI+SoxUgmxspyvU+uy14FpzsSsI3chHRu4LsmGNPJDn2XeFmotm",
+	"VFjIO2h5SjD2r/9Mrf6d797LHNoLbiin2SVZulK03IOoppmJSyS9qBr2LW+WbmhFDY0rAFtuVcsN1eyL",
+	"Fw9O2X3xF/L9l5Yr8ekrsjkaNn0cv/j/f3Z/H3sgixsnM81OUDRHoukRTw5l5Q0DPidiJojZPsMyotsM",
+	"G/Oq7aQy0fdU0a2Jsg3UXKM/LZG19qwzCSvcgWpU5SmYQ50l0vLUpaaEwzqsIy7RTbRJ4NrO1DR3pGJv",
+	"J2uf/e4stKc/yo45sSVPXutqaaSO96VYKVXl+fvp70HWOy+C4c6E8xzJYNjBeP8mqx+WGuY5mZQ72xjV",
+	"fUWbsm9AAXqp97ghZy/l9NReghxnO5CK2EEIF4RaebxA09PBkw8oePZm8ojDI1jIzpoRw0ivRIdGAuEU",
+	"ofF1flHEdS+9yKM6PRkYxyup57ZRxuzbG2c9OZkW1TGT2i9oB+yY0lKQAxVG233bT23+I6vzSPydGWjc",
+	"L+5SNQd61Hh5vf+Km2UXmL2nbdewK45qy1lT5Vukhh6+tR9GzapK9l101p4sTn+QhqV2HOwlfNcrpknL",
+	"qCDsPS1Nc1y2QYrpvjHXrPNH+DJqjZK9cpb8K60wjn6B3gpHkH4Dw9EMk/cbNQw9kRg9EZy/CCl3T1Rb",
+	"O79F8EFsZzpeml5d9h67ZuF80lwOgzqm5PHlEYjDbiJYHNw2PRDRN41TLbhzFtpXi3Ydks3J7vSiZMpQ",
+	"LswZY0yWRDuXSRjea6oqUrFHDgwdDMlutoWfp72PmpS0db4BS+hKSZWYb8WUNlJW56Z7nqmGHk5m/Z08",
+	"DO+DHbuCfylGq4JsjgToMjqvK9UpqfZOdckivF+w/TvDuos3zNHV9IiHIVPK12iDz98m5IKnl6mWfM4a",
+	"zi3pNd2wpmFRfhpC2k5kbCvaYpyckOjX4e5BvyO/OCeVFMyxUNZUpO21sVLxDt1svQCfnQ+GQCK6mz4L",
+	"ET0JGBSR4Cmy/auZKfoDH5CaNfH3Y89FtbD/v9tPzscc0fe5RiL6fq3kISFMtlzk9sPFuX5kPIQCrP5G",
+	"9mXNqrhLNfm8StEc13x70dskmuOrLQrhSApxy5rudzumTTZxv8P2ibfC298jdIZb5kTUw0DQD5Y7cvAE",
+	"gwQZEb/iD6234gMhjZbpdj3jqv/dkWDwSOCpFuEEixvD3oMXBFjATXFzZPpWyNG7DmdfuE91VBufC2oX",
+	"3sUzs37N8aRmVpC+vUYWSp1ffl9WmM9wTrX6xvd8/lB+DHLDx2PAV4vIadHxI3EyLs4YCqh2QSILuUee",
+	"gyx+w2BK8RM0tJG7Pha7GGJQs7bbhazGPAlPKNEOcRZ5PaXCILa05Q1fQJjf2g+O39LS6Hh/i9QacK7H",
+	"aVxUJ5LbeVsvBqdFFUBaLVjhXyHcLaVILunHsteYPMG1kWgyzOroO2z/CiwOkajmtrOsQsWNnmASglAs",
+	"+0a5pp9o0tI9u+27UxtLKR+ZWmtGm4Vic6X4I1sakS00U+ZDVFY36tBVMVlB7K7/Jjdryw/yj/JvcuPZ",
+	"3XwFLTO1XNDV99A+bvRk1dM8EB3lKr+nt5SrRCTNektLZ6uaUtb3fWN4B1GnlGhmPtGkU1wqcmAQ1CxF",
+	"yYDo2CgOZsOOEmIFRwEvmR6LRWzzHX4QW5NRMEzSmiZceBeEs2gSzD3KRYwWhNGyRo2YG00sGVmxzwUR",
+	"Z03vJ5xDVHbp9ox1qTBfjZZTq+qIYarZ456jmEemtIttOY1AoD5ZKmp/bBjdk4YZHfKisnRm2+nFy+2n",
+	"NSHG0aM1Io7w9HjyH/js6DUJTDy8CuEpLfxDH82s8Nc8nNGI7445yojEws7F5Y3eBxPNpQ0TC5AnJW0a",
+	"5OND1CSmElRSsIIcal7WlkYML/cpjWxxAgzoDssSVOCT6JJrKnYR+WrrTRanPl4l2/i05OVJYbeuE/gk",
+	"PimX/5CS+SI0740WsmMCjXsrb/C4Az2qaai94FNlKG6IXxKHIrZctQu/Gvxe524j5gA6h+/VQiG6B0+k",
+	"HQwH+ddkac1jwxWhpFO0NFyzitQU4qed4m45O55z5kMUHuiZKcRuG7herEyFj0Ux6v0TTWgr7XWtWbvM",
+	"S4Dh0AuP3LHEGPE6C/SGNVLs9Gr0uMkt8az0AULEQGJ0AdstrRj80QpWoyDoqJtp/FyfcDE3MoaZj8bG",
+	"IHSX/hMirOVB+KjZDwgtnXAnvzmzlyO8J0N6XXgNRs7Tk2fBH9DoeiLFJ3nN9y5E5ONlckX8/kvCLpfF",
+	"kcnelLJlWfrnG9d2gafb5Rf5UcbnMyQShfUlN/3NMEtvKHNxw1yUUpRNrznk8+g97zpWxW1gjdSxgIsn",
+	"OLuK6Y6baG4TxG4eqCYlDI+i5yACgDcHLO14dw70GL2Vy2jAxVLr9ZAdlQhqPFX3c9wrOWcfxLnYZIZQ",
+	"h1wykG1HFddSzC2m0LS42bgIaLt5h4mRaEQBUlSsFaz6Ad+03JDujqq4Y18xquOcGo+dCUM2tNxPgnYf",
+	"CGs7cxwSR2uqffrEKTfm4nLW7C+1zE5GhrUM/NR+E9bhh4sfgEB7ceQC6b1eJ+Kcf6oZOhkwNsHxW7tq",
+	"+5V7pbbsgHaOuNRbNrTtdBzkoaXiSLABbDCOpenRB0MQSL2qqYYnnStSM1pp5yWlBMwPiiirFjL9AEoh",
+	"LfFMStkLQ+7jQUnwY9zjkhCAfD7qAslI7uPX1r7jilcVi2t8uMvxw7CLmx8F8CRw7NndK7x6zNrCJUlR",
+	"UeFuPDiZaIX6q1GQxQRaNP6AfQOvg677biB3F5rrwoOl/S+ZSlDG0LOoDEIbLYnV4XTICbA6Atkwy0eR",
+	"zcYJKcROnurIi/P45T7cHrfd7oTD3CfHlLhSmNp5eqOik9zE2TNv2bnLAb8TRRVTZCNNTagz72DyoD1H",
+	"WtaENpYAMMwR5GAv7S6NSKaWGd/4eSXWHfJET5a+YZBnn4gABTtUSJE7VTi9Y/uUhQ95d7mh3Dkk4VOU",
+	"/Kw9SYyHi2+BbKgwbxsqlmbrNCH4PSdlwp60gMTLdYch/OtH2fQoS+VkRLwvQe1X2UPummMpm4vGdWiF",
+	"0orlyAsGqNmCcPnixlC1Y+a61eMfLkhcouYb7pyZj0xr1lwXyu9Pdrrpo+0ZLT1sc2p9Z49+NE83qRSN",
+	"5mQAJEydwmp/kOI6KIQldvkQouE9HhMYviD8BFi5fYXtfO7Itw3Yce1bbYhdS0V0x1iFMAFho4YRuYCX",
+	"7ECPhJpfRSu1WZGerg/rfTG0Xytq7Gsh1ehvpt9YEeDnlxC94lVln5jrMl+gUYHZlXBikATr7MwwWbmd",
+	"TPRXcYr7MUlGPOuMHFraBwAoZP/bOoL48R2jo4RQaElq2VT6gXxu39nn9/fF/f19ZqYVsqd1s25jLuDn",
+	"EHm/oL/5vl90stA9U/pHbDv5Hrb/ooUeGgVeFLn7kfV8kbkWOMqmYWrN3uPAkWwpeWCK7CTTTt+zlIBG",
+	"E65X5M+k4hqga1omTEE+u/ucdA0VcDVwczNNWooezh7SZwsOCS9JpKN7oB/bUW5nseSar3w+wOwuqLLm",
+	"j6yKC7obpkwdl6YzVeGzMcJxofsg0Bl7KpTSx1heNnAikIU3R2fHR3vYlpZGI6wGfEoaqs3l4CKQM138",
+	"A07Gb4Sb9T9T2/sVVecySs5aeKBRsDjn247R9gwjX7LkTRMfdHod16QxjwnpRGfgegxsQreGKcBesFrI",
+	"imxlU9k/H+gRAQ1G4Y9VD3ZNbu7IK6MJZltYteiY0FYDyY6SFf5yn7QlPX3etaf4nJ79JbgQHlvpycW4",
+	"tDIdxdjCK+CeUbwaA+wM8vdq5dREAADQ7taAUaJAUBRuj2DbB0vai/t/K0BUIB7qTv+pVFI7HfDSTBcn",
+	"dF/Ipoa9T5L1Wxrzn/3XXc/ippH5YdKv5Q7A4ZbechwltilfY9DWV/ZZjtiVSivExN+FXe/ce1lgcvWQ",
+	"y3r6DLioyaglR4csmHzzKNBNdNLxyNRXFcbv21+LUQKzm7RPRxA+3doJulH996C4MVGj0OyM/I64SQ1f",
+	"DhsSVu+WVLjzOHOQHy3b80Jq559f3MdTO3NzMt38x0mZHwVAowRKz7+8bl7fA5eawld88eIcfMUfxUfe",
+	"2WsfpQhOE05oxq0/u0d8Xf/fz5+CeQ+X83RT8GiClscduMYZhF/sbX35VkOnvGUPQd1dEUrgNgEy2cFr",
+	"bf7KaydcnM+hz3mKHBkMV9gR4JlL4Ihtcd6/Y+Hnd2wZCOjlrR1vaXQbC4TitH+GsdErvXhz3fr8As5s",
+	"31vFHjmLuJeuvPvucYzm8TS85Sahq9h98XBeec8725oEJhcsegHKGGKDhWM8yZ1M5qpcvJ7+CURbkVWo",
+	"mfOs4QW7fb4C00zMZzN/DML2hQwKf0ThuoRNDHuQOHmPcLnATMbEyA3s2I4LXoQ0fKoNhIY9EBcHBx4Z",
+	"jbT/m9yg/X5sM4vFAqMdx0nXl0nu6LP3aJPdnDUbeVhvrfyQ+4kPvVv2lWa0lOV+fZBqn/nRH9HjOiKO",
+	"vDFM2bP43/79/vbf/vmfL/64xX98Nvzjv8Ueka/ZRnE9xWNW/Qbzdg4MYTEo5CvomjUQttL01S4OJvo1",
+	"7vYVrgAqZMX0epp1PtZEqaljMDkvm8YTnG2SaWqqpWY62+reSNnFQ62GRHUMseIVGspMrWS/q+PYkRCJ",
+	"eT6GaBCNPrskGtnJZa+ktUNzF02fSo3NCx13PcWZ+SwT2YU3RdNiW2YvNC9p5HAduKCHZhTSoJO95FV2",
+	"cG8g8Mm2/iUSPL8o1ijr8f+FGXu/w+PRKVn1pclArIdmAI3cdmsfMZAzLds+GFFzAtrtfQXsrfVu0SeN",
+	"PGR/YaiIYlxBQAUV+0800fw/cpG9Zk6ilmp9jYvKw637Q3H3PLCagSKi76TsNxF57qVHeUau0NIj2TBC",
+	"iW54Vzh0YkZ+7zHl0z76VO9P3zp1ouSPkVs8OnBMx8/w8yqHgqSC3mw/iy4yYeb+8CCzR9r0Eenob+/e",
+	"/BA3BtTUpBHHuSaADwH8dh58k9gF6NFPZAjdSm7DO28vXyAY/SBJR1UAmkN765B+TgmM7lawlWonjUFA",
+	"pphSfsn+F/Z0qnpGFV6/n4u01LmPF8AC6nObFgEbrcLfT3mBbCqmzUIE2q+9NfFCahYMG51pz/7qYVm6",
+	"+EuYbzHbs2NSyxMurggUZaprh2qdHUM1W5IdaojhwSkm1vfKhWulEgsiKD+1S7U/FcUS9RZq2SudNIs4",
+	"bcDUSN8ZbP6KEDOrZ2TK37bpOrsUQtcDQPfFh1tqY//WMmGGkMoEsTOqEL8YyP0BY9dEPgbs1z37EUMd",
+	"E3H3LKOHkGZhqN6nimFok+DJl/Gvvl5SWgYjzjxBQx0HXMewkz4mKQTEO0JN0H08wf86t8PX/WV3wTln",
+	"4HBeJxPaz8KAK1w03qjixigGD3YZwlaLm16A5fykdMXYwXtMhAdmHtuc3WDWelJW6E/xFuUjUxU8r1rC",
+	"rBuKNgo/+9i8v7Eq+PeM6l4tt15LxdZtmxtQ5oAfE9HkJVtvaOJXwQ7rZYN1wTpwAWzRdzsdJLbl34R8",
+	"qkVhCD64PIvqPRg37BemvyxNFQuRV+frbWAzPBYsJpfFmitvsLpgf8QgGsiuOS5JIduyy+aZbxl6NLY9",
+	"uxgs+K1t8xQxHxCXtd4fcoGZobnq2uz2h7XVJv+lwSMOtlmvnXksTsGmZqqV9mnIx8c9iUkZlSx03gVH",
+	"G+4YRxs83rzZ6KN9Gu6HJ8qB+NO398vRbXxyLetfgXGfl9bfUGF+BL3z+iScObr74rybUfhAQibI44lu",
+	"s6JI+IflCszf5CYr4mgMsarPLPDr/oMDM6qe5ft2nHrxgQm/3q28ENgkKG/RbN9eXWUaOgG19ZIYCjNu",
+	"iukT+JeGfBVYk27QsDw4IbhTwJv4tDFh+RECg7yQMJ1/sHn8YuTA/1zixzKGfIWwskAAWRJad17WCJWE",
+	"P7+/H1cSfr5cDAld/WXa1Z9HVqy4jHL2+enb7if78f+j4vlORaETvmDvuIYMA7g13u8EEVbuO7jv2ijK",
+	"BVMuOw7q0jldFfHmNQGyj9/4a2JTLopo4aSfTw76xf0l5jyPDXkqQc5zqzRb9yWMZkbCDxPkk/HS6Xk8",
+	"XehlvrwDd+IMCnUrK9Y4etxKhSSFTNXXVXOAD6VsbRsl22wJCcTHb2m8zJiXxD5M1vpXhI960Q3H8nua",
+	"PucTe4rqhXAeGyMhsqm4oSJeReubUP5nhnCTTCuU2zPnC8wIcom2g3JnD5m9N0xg+SPG4pGczhI1417C",
+	"QZjq4CVXkBz2iU4ClxapCiUvsX7jRlZHoimvwMJuEHFuv2GirEnrLEoPBFNAMq3Qj0xV/LLL9l2/3fKS",
+	"M1Eek3mVvivcENjv+NkbdZwDAwzlbgcgKQ9IEWyhviilT60obnTfen0Jf+edL7cA4R0GXU2P2HWovoDx",
+	"sZqhl9BVnYgS2SOvfOrrAr/YNxxeIOoysqUiv9+RMXqyaBC+HEFoQ6SUrxXINWFuZEjephv4sysSiIKv",
+	"5TkQT+dsjbHctRS6j69DeQq7G8ZyB7IitTwQuTVMeGyMoeDsHfmGlrUrzro1LgcPcWZarjXTpKbN1l6p",
+	"ACkOf69cXbG78Tv54lIE5+8RfdQSeAN4Q1gvsZayIupPnz7/H+pZQdSokiL+YuXyoSSjdKuN35XhBY/O",
+	"bGGZn7cwaMliL2Lsmtjn4B0g/Y/viS/J2OseoIsVK/cS6zAGu2eMkMdIoqcva0qP+WmopEkoEewQEPsM",
+	"VQYfuatjgOJQVLmawBkYtZloNl3Sz3bjCGY2ZrJI70teADjgnO8LJLCwttFhBx5VcWWbxQ9WGyaYeuvj",
+	"daZH+/50B24h2fB53tqPye8LUqF/ZqnxYV4Yc7wHuJZ3Ne2mckHg34aKXZMi8SgY9JPiqy2GSwOgzoiB",
+	"AKQNxLLUvkbzoxUfC/98k69k20rhENXK3OAhxVpWxa2labCwv7POOIgbqOu9xWLjXHuUsCuAwezjrNgC",
+	"nHjFXifKHS8H/IjjjeFhDDg6sFNunnF6dNWI40LmwsiJpagWKYimS3AV37LFbkVaVSoKwVhLbVadBBSi",
+	"hQkfZU2FYM2Ce8dY9RV+NLWBvfjLBS3ET380aGpj/AALMyaGr07kcns9dtSwAz269C9uVsTQZs9UQax0",
+	"wcCCArFxigpd9SU+jTP7yIX9hIIwscp3sSozlwSaqfEpJtPI7VazWABgVWF2/MHFphnWNIOK4/M2rIaz",
+	"bBK3z++jNrAlWSgniHZ4bOcyQSxR/M9UiHmJO/apE2Jh7NQmnSjrpRSClcapU/gfGE7PGyYw3lQnhBbX",
+	"Xx8RRuVBrEMy6ak46q8akN0k/evUrtdRrdnZKkmnSsZ0xNdgQRwspUKiTVJALSSn0+tE5LdmpRQpnDW7",
+	"1x51E5PLIDEECvo4RcshYXMQiuydy8Xw9jB0eabMLO1loACgu33Mxuyq0Oo4BlvWI+7DoXAJA2YXbmQx",
+	"Ig4/i3DKUbrlrKm+8Yxz9uY1jTywBBayR0meIYVQUwcbum0CrikuvLKs//2zf97BEqK2nVBQMTOUKYGx",
+	"HKryuwWkQ5a+hcp58TfDLaOlXPjaaasQsBsg1zHPWaoh6HjmVfZ7m5NlsrQK/yjiN0dLy3Oy4yziuyV8",
+	"THoExWtBsQAu9omKJJp9eDeLVZCG0QgvtYJQCWSgGWDxeWhBIR1yG3C9DaNKO/9pHvexw63jl92XLryo",
+	"C2ArwB7veJkCV6bEfttQjhYzKHHjAQy3zj6KvqxMGJeAqg6jhtm6LRwtLRxm4YkjTlDG+LIqM/RSPqug",
+	"NQdpN1PbKMj9LT3ebjH6RkJVKQP/GXtf0zFVQ8Duh1WtxIn47mKrP9sLbEB8z7DSeKhobZRECFo8AiFT",
+	"Bq6m1/U1eXmNlhEw816BBRcTSYf6x1s7Cqu8tKuhYiM9jitVUBBIlHc7ugTmrFS4+9PbvpGm9pHZs7Qz",
+	"aWrAS9Whzj8qvQRNC9uVvcroNoWcPUzHgVj19zXttUmFP6xNzYLbeZ7+AztAvOwnhS9aC8J/33bxTitI",
+	"UluSyubmGF/7T8MiEDIW/DZbD+0GSa6Jogw+mdUlYs4ext44yzShbqWACOzdzvZA04v0Ka+6TiV5gmRc",
+	"MrWuwF1dxQPS4UcsymgFTfRvQ5VgmRg4i6vCDRlY6wi5/pwJ1c4hyoDxBuDBYulSnlNqfcCEdzQRph9l",
+	"B6M5j7iCPfPB6xhlBz6HbHrb6yXl6r7LqFZXp6rUfesiVULIO2caVVFmlGyik/5rtIbbS1cB2V7zmtHG",
+	"1IFGhYuVKrBcLCLPaL5r6QPZMINRVJUV3gDwvzmOywLBJ553VBxwAATaGWcscutwCzJef2i7XiIW4loW",
+	"NV7Yv5nCLozBqkOVlJxoemi8fhqRF44kI1jeiyRul2Y74Pb7ZrrvYV2zOYe98MPH6PavgTH9v4kI0gcB",
+	"HsHICyPdXTs+ICgJJbrmWyil//cMNnfdueFkosdilb5gglngin6pSduX9RS04hPtscL1gFFFpmiwRrqq",
+	"9EOxA4SzwDIlVuD2pkD7LLpc4l/Fp9Dz2v33M9AeN1aJ4IZ8KiS86Eyx6tkALCukcYMiGrcd0vYJNUDW",
+	"rsbLaBBipNW9oay3nUPM9V0zaqbWKlCeD1S1EO8aF5y5lg11aSzhjQiyqAtUs4rA7ta9QRtApjjeBBxW",
+	"sFcIjacMoA/RkQax7/kXp2KffXXXkVqYFyJFT8BbXDxNLLRO9cLu/GEaMHugKHakUNkhymm8KXTbSPB1",
+	"Uig2wyvmK2jfHiAK5CSBbaSBnZK5R5oejcBMfWyYcKnsHf47+nwqV+5l/n5igIJxQQig0bqSc6SBCnpQ",
+	"nqwg1N75xyOBGl9SITgNeWPfzdFPQPpE2xfZdnxHXkMfmllhzUEaYUuHhQwhBg+TLobGjSvhB936UI4T",
+	"aq5kInQJCsdP+1H2X1EDFIwfUXac9eoad32ycMKpwN5aRZ0JMDuAQgW1+bkhRspFacLFDSw2LinBUhbq",
+	"+9id3x/IzIzy4HgSdbR66lMX3jo3/TCB2KS/g1csEvMxrsEbifrwP3+iiSsMGD0jDKm6JEn/CK3cVJzu",
+	"0UcM4xIx1lxVv+iA6eKJEUWj1zfFqK7hsOb0Tg0204Sl83r3Wwwc30oYmTJMgmIw0fT0UlthYBXCDi19",
+	"kIZhjAFxTB6ef/A1xJl9htR0+lEC+eKli70yQbBClICZWHVVqpu/CB7rwotTfn/9fP1mJU5fjb3DM+l3",
+	"J9d6gZ4gEvt2phDNMpTUp8fmmxV+Ib/3VBhujq7iUaIAXb6FPumbdaCm/vBwq/1WRY9qVKI5Ea2+pKCh",
+	"r667oIpvqMirlhXEG48VX5lJrehEqnfGRaJkjyGmDdcmRCBED2uehj+O2r4pfLWpwULjA3t9IG4ZitJH",
+	"5a/0HkcDpF+ShguGwDbxGccT9KeBPgnX13eyV/ofUWzHzXHdSoFv4rwMT6+sbFfRY0H+RkVP1TGS65hd",
+	"i2SUKLhAVw0MPcaQtVlX9LgEAyQBW+IiV1pmmAJpmFX5Ph4hc7OyO6bWR0Zz195rtk6uf04ODh9i+AYn",
+	"NvD/MHgxHHqUWBxTnueb9G0sBxb0AfwRcj2IlmRLVeIJhWDphDWYno3TyxNxXH1NiplCMOMwamytqFvN",
+	"b+LPP7/6GiuPurCGsuFQ7YILolvaNKQB0xG6gKdgjPR2+8///AvCMMK/X2T8+3kCrvGVs887fIylSJ0Y",
+	"QAUGhLZ9IPeg28LLthqsDBH8qQbKUyNeVCxrKxqPfhYfY0ms1VBDfwZZ9SKWNgdV8HIaYpH+nJaubM66",
+	"4hQYwpOs6sArUz9BTzE7wVDHaRqQ9MgEUoqV/o4bhW+FFLvbhm/jVoNXQhvVt9HSMFvGqhWhPujIxeto",
+	"JiqM4BuNbChmvvRqi7B7O9qDCXbTl3vIQ5lFV41nYKctMQQtieRzIYRpUt90nCFhBQKIVoKsoS0x4DAD",
+	"BbzDIP7J2zvscbMIQygsIp43hsiNebCcF3XnyAqn9s1xSDUFjx3ugKtUBQnliFxX05m0NHJgyzWkNCzf",
+	"gh8YqzJc4FhvIQwzLsKAmxXl336Qjxu0iAanrNX+g6kN2k4v6iNWwAxlHHIg/8IBXGroq75eDrD0ek0u",
+	"GGg0nRpyuYCAfOpWyKHes84Ug2YN2vfDkDc9iu9zn2CK9UcpgDKKipphJmZhHwJCGezsWUp8HYV3KWXr",
+	"TM85lhD6yBaZQS6fcz452hPLwvqx/GOE9GO/SwP9NLRMJdmR/VA9hBJD9R7oAQKYyFaqETw+/Ah+EEi/",
+	"8gCre+7Mp1aoqWVTLbPdwrVagG5DlXkDNzGWnAEBOrld/WJb+42/rDhDfAAQR+EJKszeD+0O8CyJ/sBi",
+	"Ps2PxjQ+PMzK6eJh3POxVlNePBKJ9ox1wZbi2SlYbRnWYC+pKDFjDfYyKp6MfGIfgOBERapSWwLcKWXJ",
+	"4UZlo1hnBoViCDzOcIy25PGX3JjRrTesnScze0MKQzkUHYVbl9wWdwf6vP1TNlozx0ciZa1DkfxYHW77",
+	"26K3IkRTpl1EXswaAi9DaJxLql3GiFDiWQAY49OuYh6LXrMVCcX7HQgtFiAe6ehPmZA64Ip509oFbAZL",
+	"KQ6qfREae7r+IfhqFx2z+yQFXD3gAURxbqHUhUupJ6oXAx6T5jvBqgdi+K6GojkNo3vbBD319htWEXAN",
+	"k0bS6o689gVlQzzTcaJVAUAmLP7W/xs6j96gA+Um6usGPykV6PH4TW6IbQkgHmfhtNPMA37Zj2t2DJuw",
+	"5YLrmlV3NyvRN02ozzH+z9G1anpd54KE/CLVPguUA7jZcLPGRDI+/fGFL4b0Qk+YhWc9I6wEXPeI4mMc",
+	"8W9yk6ebnHrSMAbBEjuEnUDplDsCWRzaimFQu/5Th09kmY4Tq5+tfhUBsADiT6o7X4ll+AOsZ4X/V1i6",
+	"K2XLCh9U4srnV4WjiKF4vse07pi4+1V4EIoV8f+6gxmv/He6b1f2f3xHvwrAp1gR+L/QPYBVrPD/7ghA",
+	"Vqzw/0KTAzMr+z93vwp341b+6t2RAGaxGv5553jfCkP4dUHYezhhvWaPTB1hf133BamY7rhhtiukCleO",
+	"J1YEOY2kvQAuDdwICZOFnUns7qI50l5b7jm7K9Mb6vGA/xVSGEKk0sqrZ3K7LQgl9ikmvWipKWt7xFgB",
+	"hlArv6sdZGcSjP1x3tuJxSxeUu10Z1NAu5dzhc8W7sh5WwZQlenbMt3O7138FAZd7AtX1cWerc/5uZS0",
+	"+eLFxczRjiXcF+7KXcRwsnTyxrX9w8O5XNJRbCOIknO51o8ZqHhvsdnL0gyxDBmf/egb+g99sHE+RCjy",
+	"mvzseGx+MeArIORc7M+1+8Oj5lyq0s2oquRBuBXrvr14is5ZyKV4aRXbEwNGJKKce2RH2yykWFbskUNS",
+	"MWT+AZB8S49o3bNvOSrNEMwl9lP6PWsaYSazvo1bdJAHMgrwxl2Xm2PqxfQqxMxex3Y8htfwi72rPnoS",
+	"Y8kO4U+13T0RMHYwfQ9+lWp/Wpd0sGEPwsCAwdQ1NI5izqKZrW9RyNscCUXJr1JHD+cJ0uIooHTDmx3O",
+	"DjgoVEzz+oUdFgqqjWeIEuRNcVMptE4l4gDHAVkzPQGRk7RVB7wljo8DHvOVA79FH3MMvkylOBNtvhhA",
+	"w1GeO2fs4QzpxryKTmEYR5J5uVEPsv8KAlFva2ku13mE4eLggLTRcu1ttVks9WWj5TvGRDxVU1ULkPYG",
+	"HT1rZHjfvqdV1E0y6PRnu8BWHs01H/eY052Q+rJt9KXQB3zOlwIpsoDLd0IOkCSHyaVbJwvXDPLsuAmS",
+	"qg+hHSlVnjUBgml4FkIouzwIhGfMxlt02IGR7Y8Gc158mX09lBMmQcXlF8M/rUNEYJYoMURTjljRh095",
+	"gSFjnFx8vlgp3T8ZACXaQvLP5wdpor1kR9if+DGtoLmEPqRiFUiniWqt4gwqpdN7jCSVLDBaD3Rgl5tt",
+	"ebTPOrU9LQIcTYGaL5OdgR3DS9JRrmIpjYCiNAbRQIuclQS63mC4+moKb0m0BMEATUpedNAErEBOnuD5",
+	"APQ/+rlF69suAvoHAT7FuwPwxgzsy/4ZZQFMtXM8GNNywbtEB18hxuzC2YpRtdlOSTlFUgyb5zJ3wAZn",
+	"N8/urO3Jm9VQAHFcIl8+9mHNWdzoK9l2VHFXrSkLUgTY0Jvt8HJcpbz07dK7OFJMov6sbLUASX8e12p3",
+	"rIgg7AeROjwxIwvbmBud4JzqG7fOUWWIcDj+kQmM6RT2FMF4h6d/dFnDc12MJKihKhVwJ/cmJKS/d8Y5",
+	"0T4SdtIi/8DyeiCL7fZLHrw4c/9+ngeD99PxeCfc8Cr4WqqeQWzvA2i5ID6P+H+S/c/h2hamjsXjHt4d",
+	"287IVgOPmZa6Do4gy7sDKIDUAWrGznxJ2YP5jD4k+mG5xj7HxhooMX4RuDBPEIyeHfoZQztMz+x1iEJ9",
+	"8hI8v/mVX4crBdMLwFLZhXLQTOHZ1LxMTnIfTjDMnCWBQnmjSvEu7p19bTe6ie3gk6Vxxeb82vGaRaXq",
+	"qQHHWwSsCb3YPn58Hjjr1XEhQQzzcOKXTcKfZ4SCUpc8ftFCAC11jikgZKJOTfVZaaZ2Y9/Ro45VKkyV",
+	"4TVyFik5Cj7zyTh5iQ/TMzpPIb6IMwZ47xPgwa8ZFVHoqgR5RpC0IUMKcLPtP55BBJvHIA9lOHIxaOM5",
+	"9d/JA2mpOAJAjnaw3A40POSo2RfEuSLskyIIFy5h7Or0MJ/89Xti76odi+HDmTX4hnKzvuaxGGPvluAx",
+	"xeilS6XX9EAwAh3Q0UNFCfBl1QzKTtinLyg+Vlw41LJJwB5uvTsip2A+DpjZWja5/Z5xAj1m40h0nJUL",
+	"VP23tvm3qSJsqWyLXsRFnfTpICY+oCpMwAt6YXgzOjXuPRkZeBH+HPzp4V4XAxW6jRs545EluD2KU/bW",
+	"vOljmS3pLERfqi8CWOnzoK6EdnS4aS4SbQZUP5o0F/slRT20UY755wWE5UzV572FvtP279dcm69k07eR",
+	"qrfRh/YVxmtimplJ3OArkhi1iWfYaYT1wxw7UlJh6XXDyAYQrUwCtCmVMoqxNB6Q6BDqvNvWlt55PEsc",
+	"qxXEe8Pd2AY3kJIH1CU0PeqAS1FSYWcN2JdEunjpC3fqknQFR9eLaEUEb1U/JfZRSsbpj75Wz+kvI/SD",
+	"eANIxoj/ZLyoM8NblYeR2iWFr21HG/uaHhN31YfrRvqy2iQEOg+xFfalsV/EOjtbC0jf+CWFokDjLUgd",
+	"yLe8YUvBueH6pWo3gc8BmyCpjVRsh2eDP4601AefMtY4qfiO/DLcIVOzows+KuVOQPER7JIrK6qcYmlc",
+	"EmVHWDD3EQzAihqa4skNK8iGavbFiwfSd1ZI/YJ8/yWCD64guHzToAbO3huIiBTk7n2j32PlICmnDvPN",
+	"0bBZIoIV76P2gxzTiT3SwXbiYSmjWoBdy91ymHldM2YSYfZ+iQ/hIEcFaszAfKjA+J2cHIzAylJpTJc6",
+	"OMsCVbjSmh498wOKRSp1MxyPOEKN9FcpDtkJZJS6d98h3cZkBf+4RSbuLFfg8TYS1nF6dxJINNU0YGqs",
+	"M7Vdwz4keN73XvjZD52m1h+PvxixlkzM3iANXOXOn16Xa7Bg/IzPrTPmrAcPsdc6eCieWGCOoP0/baBY",
+	"ySRkxHF8z+ftfYvbT7g28SyhSi5N/lOYex7NZgdmQEDGhD+0DlX9efwt1A3vlh3uu4ZHK/EmXmisbHvu",
+	"ZU7JLgoS2WF3fO9+vqmjheopT0LCnhlEq917genyPYCWVz0Uy1JPA3XFqAUDhNORpSAhQz4oaNQjCRlc",
+	"aAi5uqDmjX+O4g/Vh3A1F0Pm+hmuehFSSd3hDKtOkQqQcTarf2U04QNjd4KSldOHffsYgPeBeXvE+xTY",
+	"h13ST3TPPpobauuk0ktUCNIrOoke2Tohar8GFCYvjKh8wftDKtbG0jthVef2U3wUj8E1LCTXpXe9TBqx",
+	"C0GAYYynD9XHAR065O/m6KNOGBsCQl2qWbi7btzUuURt1ksiGIK0E3vG4oU9rKohrqn8PxBSDnPToahH",
+	"fPGP7JvHKEwDhMSAN3RFjKLlXhek4S032oNnm14/2CVo32DyA8NynRBULJvKN/HmjU5yYSL+lDmcEszA",
+	"HjE7xN1IOKcFEYpUtamHbYDQyynb0sMtwnVlj/+TbZ79LHm4PTdI6ggT4ZtDAbLTcN4FFZFq5gJW8gC+",
+	"x5hv8eCskulU+Qkoie7qYTrzlBUZsi/HG8TBDSBtH37CybJouC1hQamz+TEOmn5NekOq9NGbR6bcW4fw",
+	"U1S4bHq4+ZkOpl783nOWsk9qw5uGtPKR6WmG35WCVygvHMoQ+fGjGylp9Z0rHzSHJG4SybrLkkGN7KDC",
+	"+xWoe0Nyn++kwGnFV7KLK21nssEupXZo+oj+kA8TIRA5IxJrCHkgoJdCYgHczhGcAgI6uM+zb+pXCKce",
+	"U4eSKW3LQpGeNJnsJKZ5AQNFy/6Coo0Il3omkHimqAt3BvZniPHExIjC4aZY6SeqSyy7Ik+fg3ZNQtnv",
+	"PdPJGhvLs81+kC4H7BqGXNZSpmOOrkpF+y9OPkuETAMqy4BUSajex9O7r4gnM1TvE7ZmWAihJRrZyUbK",
+	"PVL6KuC4fKIJmOniLjLhTWGXuUVKNflp0EkgA6uB4j8wiwSa+9UpcNmFJU8UnTP6zSgy8mW5NKg0Hxbz",
+	"MrbVaCIe3SrAaEYioc6FPnk89EtuAV8S7HK7BfAnAHk5xTX87MVFXENtWJczFYh3yNzzbByq4sbDhV5w",
+	"NyZA2kdHdy0Kgdw6WFSrI/bdnrEuAhmZbTyCvi5SHDS6jivhFBfQ9MuIkyiRmjq/CePYSYk1GXpzK7db",
+	"K0sJw9QjdRX0OofXAcjBllTKuG/ge7pnSv9IPXjH0mBHSlrbwyfaWf8hbMA4zA/2HmU9RaBKqC5IaXnf",
+	"imiJATyQaAY+Av+XAOkhw58UPWBg4ikZuNZrLtZlbqSY+6RZt1juKQ8p3qz3uaC7ih6WTMg2z5/Mqa8N",
+	"ZjZfVzHdmvEoownGSc4wxWkzhfbsOqZuadNIeEia3rKw3qov/8FFCXCbzSMFZzzkVSgJdwVxHsA8wdA/",
+	"RrW55Uq6LAcuGqvJROnSX9uP8gadeU5OwX/YYR2YSKSuBvCqMaCgdKg8FU28+7KpUrjQQY6STYWlShAb",
+	"mg5Qd0tJpIJANRwveuDM1DKiL1csHfa1PLIeBOAFZlIf8h1LEVqcTu1HL8Ki0iFluB0fF95zF5Uff3H1",
+	"K6ner8AeA4RwpMpXqpbbbXCagfK244/MeV45hKhairECaJzucszzo+V7M3WnZNWXJkP5gmYzzeuSGDOo",
+	"RhdbRgNFp7vmIbJQy3W+skbuJsifqPPaJ2bD/K0NFYdGNRjgO6rR8/bgfnDwR/6yB5RIcEMUaJbkekAc",
+	"tdN7cf9vBULf/qlTctOwVv+pVFJrtIJ8BOBRryqd1etsm2VQGXPqGL0RMCKIW5abDFQTZe7ykWVHy2dR",
+	"rXxkISda7tayilk/X8sdsb+QTwU1vaLNM2LfH5cnBScFkWmGtSF+ZkU6qbmxF01RCDaD+9brjpVXseNJ",
+	"GQU/1ehe+zVNahELF1rjExqj2zvUx4iE8pYmVkknfIOhHMAlLdup0Hab8U6mX4tFUb9ugmkG/YNzGc5u",
+	"zTRQbQDJ//XXd7EL8gNjVcPilmLADs+W35aZxuz9d33Po4Wx7CvKEy6Dj19FYoOZ2a8kuo/svfnKG1Bj",
+	"FuZ1EsgKpJS21xCo4bgpuCYfyP0cdSWTeuguWn3VuXuhNgL4DFEccqF5K8AWK6WooBacg+FppXIF2Qr8",
+	"t2WSxFUkR1iyPlV9ORTCnB1O06BM5xeNKQdSAUrOQrfsO8O6L3GgeJ16O2hk1185SL7VPEXVf+L0rq5r",
+	"jlgz3jvIlgXRpK3qpRRbrtp1WftA6oyTtQe73vAYcOg37y0XBbRB7AjqZ29CpKhD0bN72BsvWTOfuqQN",
+	"0cw5mWEb7Lw/AchRRVqpDTGsabjY+bp0uZxsITjoUCYzFac5TlNJVAIV1TnamtbfHCpvPg3JIbZxIlLo",
+	"kZ1hBOEANX10aAm+QinQoiOYkEiQeQCTGqZnlKTZJo6Lp5ZSmwGBoRgYqnaIewum4iTZmBca+RywJyBO",
+	"rknJVdknUhUP1JR1+mYX4w0M8ohzcrtqoisHZSGJNrLDVLVDLYEBZmQ0+mJSQ/Ga4bWYsf2T+z6+y3PS",
+	"CFSUemp+HGKOT8pGunL/LgvRLQkDnA+ybyq4yBEjIDMHloqYMQc5YhROHtAg5ocKeD7/33avCbVvwzJW",
+	"uZitBVfoUBVQyj1MNDe7M9P1XNxANdhL/gVqmHrHK7Yo/R091wMJOYrw5xElAQeh/OTxbMs8vZkelHlK",
+	"+2iY2OImsSSnOPdXFQvMS0yG1tEpieb4apvKW2FNRVq4EhoL0zuhTRPB+K7e2BeUYz17fK90pDA9dBM3",
+	"D31IoC12C51EF9YxAd7YWG05GrOpvRrENodg23cB89qy1VQerzpj+zrxqzscV3A/AkLCIJ25/PqFVXYD",
+	"nNHZ+1vLC9VpsfI8hYoN2GViV1W4/AtsXo2kke34jlk51D4W2nj4JCwsRspePbJP9AN57qU5+MsdebmR",
+	"j4zcF/Zl+yyTF8rerOV2vXMuq5Njh1pdQxbjBjLINGu2DwCBDtkzlvCHqdKEYqCo8Cb6iPfZIUzX8kAa",
+	"KXb2SalpBbBZWqJlKFSdgdrpXHhhboBiLPBxsA+DdjjtYFwCrdDy2k80FHG1D6QhvGoYCpaka6hhtP9w",
+	"6GD3tMxIe3Quz++eW6pWAOidKT/Rhgtujuvder+7UIvsxWcXJqgZzVbLdUfLqKKNiFcEfh9S0wry/HPy",
+	"dyIf3bZrRi9s6F/G23n75/tLWrl7NGEJ0SvYmyaaQ3JZ+sbUd0zgRYDHmmqyYUwQrEWIcPtQIx5X52JA",
+	"PtG+cASB4iRFXMXKlpWXRqCcVFQMyFt+0bGdekt5DDEijo8eD2oNVrCnSlqnlsvmmK/eLgfs2i4JW7b9",
+	"f8vNNLH181hiq/dCnHI7yIiMyw6Q7OKhEM0qyOlQyU3MYQFHNrrnn13OJh0m/CIyX+6KU16U9OZFLMfP",
+	"7FmrYSzsDe/34sCT/CJrneIpW8rZEbygOAnpOBufcGkmMUyfv1ysVZZO8fekeFUMiNN6EaeyjYSA5CHj",
+	"othfo7QYfBWKg6PaoyzdYABQokCkHf7irevb7if74YmDXh6SexOVYffsGM8BA/sA1FCkeo9I3kaDs+Js",
+	"temzm+OrJ50VRAWWcT6NVJLbbeIHEf87hIavE5/N/STsOBJjndcEI12kS/O4GfeY2uQ3vobhk2ueVc8y",
+	"ww1S7nK2NblGxsBOlvCPk24WFVKL5k/hb5PSaLAMP4+xzmw3KHUsJ1hweJ6KzTInh3Xar352yaRLHk+Z",
+	"CNzYs+AgBo+fNwYdrDTEhRWZYoAIp8n0H+uxXPg8xp64rEd3mf+KKrO+4nGbSa60rAtficBFOLRSsGOm",
+	"pLm0imgOFuJAlfCFLPfxQ0UP0mTq3BcAHIgo5CjK7YPzQtVUkIajRsfG9ZPIpy/u/+3Z5UiA6MM7uYq4",
+	"0OidYwpArmQkq1Tu42LgqI5iNM+HikqPqv7kJ3RIgdf3oi1I7i+UXhzVnVkaKxZDdXlJ/vb2m78Sqcjb",
+	"H/7qoV3uyKvByk99HVAIdKcaPiismg9HPzY1gOGDl6ZXVuGiR30B6+XfvkhAvfgg5lNahLD320oexJSH",
+	"6VoedAb3OgkVS2CUvK2Pmpe0+db7+BfsdNRe5tTUuYnMF46GAtFuTMK2WxdrEQkJemTK8YHpCPcFRPOg",
+	"2QIrLR1kAJ7BHDWHVGGvas01TulqmMMwlej+IRnELJZLkoddN1/SeP5wwvwpCFiL7WbDg5QPU++Hi1ae",
+	"XZhO6zp7bb+KdyfYFb3F03NbqvaLO/ueqn00LZubJp6k/v5iDvF7DurnMa/hjK5wYDuM7WEAmtg4yHF3",
+	"An65jgDO0B8QTiTaQ0mtc2YYABmUzHVCpdUKJS+jOrh5/ygR2AHrkC29nv6dhAELv1y3Cuj07JapWGEo",
+	"beJPZnq5j7Tp2YdMHzsocPAzM8Yb9gSnTM2//owzj45e2IE41lGqdi0iDGAetDcJxN0AT0rN7ycMKifz",
+	"eMaYjh/Wwfm99kwHtu3MZgPXPNns9Ea9z5zr8UPuCk7+zKx/dMfltc9aIgpI4/L0IU9C17KHPxyowowF",
+	"2UHGtopXPgME3IXSkcP0PXUqCcKoAoBmb/eMk6SuqWIJvxQA5xbk/u7+ObpvrhBusP/4VgbA31OVIpVr",
+	"H6a7LPbmvNyKnXrQ3nN4/MFFv+CIfBzF3EzZHAkkQLnxBtl1IxEu2xOXoqMEnSjlJKOMVNcWRDNaoL+q",
+	"INtGHgoCcZ1YYtsPv1h9vLBNWKAoXhA9UQJ8iPuqZAAsPzWbybg1LZoTgcV7fC2mIXg/fhdsH4vC5L1m",
+	"tcAtH09C/smnAYyXPwK+dLkDgmG8j1TwbyP7sobWqQrYiaG2Ta9rKCFcUohwlCpkzmFmwqVzmKswdiMG",
+	"c2slTys8TqnDYFXRZTcpz2QP3fu6RCepzTt+blajQkhXJDNOYPBr1lQ+MmA1DTe0Y6Mt3mreLpwMowAw",
+	"wsz+pLk2kBjplFxNW+Zzwq63ReeY9YdN8Mb9s9Cv5pDAjV5YnGsKeTBC1f0sD8PIDZc8228C9SyBJ8Zo",
+	"zAhnQfYXDFjg//ZnFdJNc6vltFz41cZQG2WTgTTxlWsG/umWNxeVxm+hFXq4ttyYGCQLcAtaGqRpbGVl",
+	"AbB4QMCAd7QhOObK7kewF1DiK10lYqR6djEF/dse4Z0gaiSZRZuqZ/I8XuCCVWkMnlGExqSrP9/fx4WM",
+	"a+usDaE5qaiUIfrm+Xgmn10MFnEE4HZ4tHnj1ReBupN35ltaRnRBr7+fJ67SvJO9wqhEXp0LJZRb4ojX",
+	"hX3DE5SUANKPayL4cYn2fE1+qFetYfhgGEhGcPiNfe1AI04zrBYyTTili3GR0G9yQt+F2qVztbffLJjP",
+	"17Z5FMYoQB9F60sGCHa01joHiR6XlmnQHjuJLloIaOgK7UQrxy5DTsLtSuMnpatYf+WzUXyTj7Ymwd6n",
+	"UkrmIfNDmDxkvuCUZjkwS2Y1jtiPQfO5cPozuRmnAe4jvNrVKL8HEh24AIF4gP810kpf4GtD0mrvyE8f",
+	"Z5sHMSei4cktefvm3U/kT529ZH9CWW/lsGPtd+g+YMcRjF7hQvGYUlKRg7KPrsAgQ92rrX1bw+6YXokF",
+	"iTxTGStSZEevQ/2hU24NIb6ItzEHvB18IVsMZv3sHiTZ5/chOpaCP6xx+WRZOIGaGdPExJIfce8kGjpQ",
+	"AsGnAymgpo8MAxgPVLWroeqDgfhZKiAHkPzWV0uQ5H4OE4pWHqURbeuto3Sc3YylucnCLJYljoQ8hKuD",
+	"5JHdja7ipLSp49ZuVYV/BYZifSNScYxmfF7JV+Z1cPrMC8BT1WbH5mLr2GNiSbORmrs41QD9giKrlVKp",
+	"ah9G2dl2/x0DoYLUsleZxBnHYHhXQzGXrS+DDopdS9WOO/sO1A2279h9vkXNFxY/Zt3uEIPgPlrrLt9k",
+	"xvWyMXBp630s5ZWqFvPjN40s9w9kwxp5IPdYjCC7Gl03uD4zbOPJMHTwdnfMPrsD++Kgspf1zNqCVHFl",
+	"vLoPMY8Mz2hi8ECZjixe3E8nA59yDbyMYMnf3Ol0Uevud6FAP4eCC01lbw3DQBOX2jKaFDy82pO2j0Jq",
+	"oaxgzRR7INQ4aeHAS3aNmdgzgBFJ+dnPKdndPSDW4WoMlHKB+fyvI3CRBYaAEYdK1d6cZgBEEi8yD+0K",
+	"M1cUWvTs15OIjIk94i/RcvtDes9ZVOTQMGF5G/eVPKjvZctiBXmBkWS/EqzZyEN262WgDRKzyD4KRNcE",
+	"fzkLUHi9ZKlzM36ARfa7O+zFpO9hQ6doYH4rLpxm5NFvhx/yhVdHG5cEHN93clZva6qXGgP/p7tjDsVx",
+	"rS+Zj168uGAVm22f7zbrul7JUf8/z+Z+TFXt2nex2EIoH4vZV9BxQSjk1sFDzZXLxdK9fY+9rMXty/1I",
+	"y75vcyWGxVnfndVnYiLgG8GC/ZdU7JGjn1Nug2Ts6lS55HYrg0E28bKiweccvcWNYW13JWcM+emwJ6Gr",
+	"9Hl6zXmJ//6qW+81yOx7AFMbGWSyvQ/zgNowi9Ekzm+I/lewhSd0NeVvRrjrlzxPP/b/Et4IVqOLb8EX",
+	"F/0jnX0aF24mPqdLNhOurTIxkdo5Fp3eOKTYgotVG+9yw0qQMNtLycvPPx8n2172n4SjdXuRPNqQh5KU",
+	"VE/LR3nrBDTKZHHY4f6Q0OW4cAYO58XP7VXyJo54AJ5/qwaXsmVWJ4WNx2fFfsVTta2uwcet1DGuMrP3",
+	"Ne01WE2qFAr6SPadpzfjxwAHA0YgGp5Q+ChXHfMoxPkQvsMnTTzt/ysPU1xDIWeck/9o8bxkH71GfpBm",
+	"RHNLB9n2rFk36/pja1HxyIKgQi+0l3XysOS4vNy0jgteLhWjb7tPtGVEDcu9X2Mo55kBO1gmR+aWAe9a",
+	"qkXcYamCOZYfTqL9T6IZRohUC17XtPdH18GRH2FlYCIL7NEbbtkIdSFfKgye+VjqC/76iUZHjF+sYBRY",
+	"HRgLC1JSpfgo5CEIQDFR9SpR7CRdYJk6X9ygeJ9Du1zkku4ce2Kk78+Bwue8bjKh2d0arnzc3DBnaaMb",
+	"lLRF2MfDv2Sjmz9iXaPXc8bNB1rMEWchQfvUdaE7nifCvxxa/lGkI4teGU2gTrVX9K6OMTr1wS8OC1oQ",
+	"oLMY1Pt8RM/SsJ1Tu9jF8JqMtKyAgzQLqBmdejK6ZjKBjGAbS186FhByNnIilQP3yE6T4BzCKRVH4vPN",
+	"llGQ8VPMfwgQ1uCCKoX9BvNOdIukNnaAhGn4mAgIWlDkJCfuBzvExkmY67eAiVNOMgQcTo4lnQ38I5oB",
+	"gOjeMTB9Q3Eh80RISDYgtkc7os8Rd+VnByhEI0miNBdEGSwpGcaa6hv7zfmqh6foDek8OOMY6/mt9+ls",
+	"oVal25T4CQTM+aVBvBgUzTS4vRCfc2NldLMiVBBa8spl5ANUqDYKIuZdMH3L3+P921n9aXMMQb5caKP6",
+	"Etn5p1ByfQ0c/Fkknre8DEf4suSuBG5plRweRYR2P2HVFHw5Sqo2UgBd7BSjmq18LvqGibIuiGBQ49Gy",
+	"Cek1JjuhuPKFE10GivOvARqwjHfdMVVGa87+hKBylkZccQRIhsyULIU0a3zus65MKIlyyf48IosFgvxx",
+	"3fL3sSAZTDsHhAAkZavLgwYzPBoJ8ELAL/Dbt26p1h/4giYuqS+3txziB8OOAOKYC/vSYWeAx0iAScH9",
+	"887qStob7VB8VS9WvwpXchhSKwpSy8MdEYDqvvLgei5RZl0WxOGuk09pHGf92R3pFG8tA7bHVzhccTtm",
+	"v9k0TN9BINvKynQ7ViDEYzGY8gF5oXDFToluWdOEtnJ/Rza8sf8U7L25rehxRQCuHFr/Kg5Utbd9tyKh",
+	"KuFDWDik8sODINWeVXD6Hn/gDte3OlnmHeAbjvbB1RstIKthnJcC4sSvIgw8wAwjfAVoc9zckVJWTK9w",
+	"yg+zShkYmuU7vbN6cG85k1u/2xSII3N/vCOa70ToztTsV+FqQybXWinZrcKenaIB4zkljRFa0s4L4laf",
+	"moZo2OVQTbreEMyG8O8+VB0BlnGrp+C285SmjMqUvpzdMjOLr1w7Ex/7pnEhMXbmAAreNACPD6VMDNF0",
+	"yyC+I84jHCjWWV23F9/Jg20M9H5aQW4pm18CRykjLqkfHL6GvWCmwFtFKnUs7P84/f/9udJLefVHf+zF",
+	"tProJv+0siuL4vOvepHX8GxQQcI7kEh42OVswDvbzg2dg5/zN0shIwCdREaju41AT1nFb86VWx7I6f7+",
+	"4sLDuxypxOmR7y7sCYC+pwoqvrjPQFiRN3jkZ97TeI32muq1LyUcg+pxRKcXVJKVilWhvG00MroXC5RF",
+	"nP2P/WVYH+h3MuliWN+ZnXF+uJm0jeHJcfRPtuvFooxQ/CJV+NqlNV+gkteM7jX6RbAQ4+VPvkFPJiwl",
+	"e8f/SrmIxzLX0iyZ56KXIBdqHW54DHFB9mUN4PhokcW6B+jWQbOZXAJSA2wnCijjoKnPZgX4avGujsdl",
+	"DIdR3SCXobGu6HHtPGCRB+dDS2FPn6KFfnI8iRMln+/EEqqEF2NBrIJ7O6Jx71S1WUP/gg2X8+aYCoNd",
+	"jC73iDMEQg3wD4gF4RY9nJO/nUXgOOE43DGf4Vzz6q2guyBoInQNyM/FDegNUFCh2TEXmH+LBRydjuDN",
+	"7TeBYB2l2+lXMGGUvv08b/C8b5Abxa1Wfdt9Kaul9Q5L2q7bNrvs6iNTS5tDrb211dDWLVX71OOHjTGT",
+	"Jt4CINJzR59XTMFljjoZrSZ65B4LNmLRUfRwi25D59LBVHKqfcEmGCRHLroyaC8OswB1wLQPm5fbLVOo",
+	"ruXmQD//7C9P4q4YZd1l8ZpvHnkFltrJbD77/IvIm+gq5p1NupnGVUXiC8UaCz18SDdZ4jSAGs7F6QSA",
+	"UQAmcC6KtL9prPRikppHL3Gt8MyeLPX9gyHhHQ3F7hmKrl+BN/BULBzXhTnFW+mhl0s/54AtvMO2iLQw",
+	"j0Ac9zMZ9UJBGVzakNI7c7PLA1oxIE1/qFeK8jSBIo6IzhmpmUTLfd9FnFSyqWIljrHMFX6FGAIAg4k5",
+	"maRTcqdo+4AlUp0dhapUqZN4hTQmhrqtOymxiq2v+vdA0N2ycrCpUPJinoF4TqCPAiz9dDIe1y7z4yBJ",
+	"RY+aQJ4hiqXTYSPGVnqMres4LMtAYQbeTIBrUoUw8SRiZAEIOzFLcdjELW9w72BYxShEPmgGZAIZw+gR",
+	"0VZwyd/EsonC4frqdrKqQtk+AEota8ePMAIQj9BRqodI5XHQm4EQT39SjK3bTSybVLb+Aa243gO08Pdf",
+	"PpDb56uh9N5kuVyYL14M44/cXIId2FlCxQauxLDdazBPZu9llFrebIlRII9c4QF0X16s94vNPCbMgXIT",
+	"Dd76RXHDXMKrbUS2eA24gmzlu+iuQVp3/KLBTwNlIlHWTBRwNOBg602DGCSJOxa/In7UgTKGVRWe06XZ",
+	"61Wuiy+t4G75AhMVhlUCz53AA20Zq+7IS9LI3Q4QgGDt3CNCj7yKtKqUq0U4F9Muajx+Dd6mnKeXx9Sj",
+	"Sp7fpR+kg5aJzXG6PS67n87WPsBhT43rXg1iogqnGdNQcm0OHucoA/sDLHHQ/uza48Y4Kmhz1DxHFX7p",
+	"m4J5p0v41i0LucJgtxCDF3J6U5i5C5PWFC0XQOz+ZJtftAvCLoS+i2GbR1i3sIfDbM8eXkrrtuQWI7Mf",
+	"2ZZfFXOALitTw0MTCqECegWyUfv8WYYUXJjT51iwwx15R3kF+OIF1KSE7NxBzPOJu/YqaYr+/FkqCmjL",
+	"Ld2zpBJcxsupAhSE6cFxBDWiNrIJAO8H70GamrpjYP+N02tiJdImii8CaEBF/LHe+zDjo4BbtZVNIw8u",
+	"4fxivQGpjB6ZAiIzwfFhTNsYl4ll/Q9cO5x+0J4aEA0/0YmScEzJPom5VUvNNFSAm/WM4cIJQZJRgIiM",
+	"C1oI5jdC53J1yhpX/ysU2lNIeVjdTjG7WLJhGDxASdWzUDXmojPP1Pa5vni7odVPilETkjul+r1naxGr",
+	"KKd9hQTw/vddQX4gPnX++f39fW6Ea+TidxR5yYeXe5kfgIRbR7Q8QXWEYwCTKlb8s9pDAvnqTI38vMKk",
+	"2EGc6VlyXuoeUahf5pa8KWm/JLMI5/SV/ehSqfMF5cmhhmf+cdp5NdR5r09/VXRrzgKS5s/MFQRasDVf",
+	"99GNGbLHTiloIc4VjpPGuWqdiSN/lUvDuBRbd7U0MiH5IJ5r/nGO3CbTK4p0sYKQFggcGV3KB2I4RgCS",
+	"htG9/RNqH52Sj1BAsWIKYmbG0mnpaoMJaW79vx31OYt/cQP9RoUJeRCpik1UmaUnCGUD40hcdW4Ppsbs",
+	"QH8YS4a3H0XHR9COxcUWon0pKbcLJ5b0NFk2nKiru5v6CaY/LeRGRhra5CZ6MFXxMqO6MzIlT0KeTxeT",
+	"5HQBVLg5Tiq4D74qP5bbiLDsMT/0Cw58vRjhSg1OrnDEjid6AvaL9wcXSGt665EvOk4zYvrpRwwfjFOL",
+	"rrf1LzqgM+kLrGVVRsh4AMbH9sUwkfQSvu4jC7Dye/zxr5lI/JAxP+jWdZJGrZw8BKdSwtbErL/ftJ05",
+	"zux2wYYD39zFgyisjLsomySx566nwk0wvTBfVjW3DEFOQb1T5aFpnNzdfuRCZXm7E6rx4XeTUmC4inMb",
+	"FkMLDXRw5kxPMtQQDytk1nnp3hKJ8wwMkrK3pRPdlzVm7kVJqAvRI0teqXgsyLx2vvf35xMXvH4fpFTk",
+	"WrAy9QAMa3BYfvScRvDWB25GDjo7phF3Krv5maL2UFIjv4i3AzM57ScJWvLTQUZAS/Q1WZP+mjn4kDD3",
+	"0fDpfX9nopbDM1tD4zoXLCYjnPSdb5dchm+AY0Wnzh9RmolksMVfW9lU683xYkEIw5pGO7R5ibiuGZ4w",
+	"GHYYJDpjy0G+pxX7QJ3fIZvGszknCP9ncoqfLIc4oX6PfdoZkcUeziYfScVVvInbn+gM9gcYvCbUXLsL",
+	"l/LMzSEGvfAO6ioMVsJJ9rcvsvCvOKRMVq0cyKrn1kN93PMhAOPRF0Id6rW32kUQjREplQp9YMo5G2nA",
+	"JR7nxuhaHlhVjK1crpVmotKIDQo2TedTZsYXzc1Bv4AUxEzMqXHYynPyd7I5klIKQ0tTkM/wv+NrgEIr",
+	"MHdXMudz8t/ROL9tUgAik6DycUz53X0MbQczA31W69lrObS8CqgrFVL/ch7Eg3cDwhfsMsmnr//UcvEM",
+	"/gD7EC+mift3OeAFmnk3ckDmn87p//w/voLhYGTwIMOGk8H4i+LhmBqL4PoGX+FV1aoC5hfOK3qz+oZV",
+	"b3pzprhRRFekOqcSFfYQ2seHH3yCKUY7pGNB+pfLBguYPvaPdptCxtWJL6hUPddsvcxWh1lJcrtdCLpp",
+	"v4DrnC8gZsRm/9iL17YZ5GseFmHSsGpNzVov+yJ7gEem1oAmm4jrfmRK11Ka7B67JuPaYeUy72Wj/ZLe",
+	"of1WyTZ7T/xHRmZ/MqoWnW+d0bTtXNLeqWlYN7Jj63IJ8Cp84Whx8XdAZku+MpC9i6rUArRXBBNeMNDZ",
+	"HKhzZsYL9+sfrqULzF/33YL1zzmvO8kQjj5YID1lTO5OgjV+pbhhKlqmfDE+SSIuzzvRGRPwRPlHB+qj",
+	"T2DRnlAJm4CR5GhimH3xBI7MD9QiMqXciFTrv00s7zsZQZD60gpyB2rKGgLfJsnaDxCOyYTPaiau0ghY",
+	"x1fo4Ul5dciA8r3xldoAGj5Up4HR8N2FjFrItpjEKh1vawqSfMPo/naaxDeKIfF5VacQJ7zZsXSm0G/L",
+	"LF6Q9/Rayn08AwwSZCPKUyj4AVfANrK7WrNEia/ZKbs5Jk70tXvV/Y5xTE9BWQSgd5omtWdvBrfeOfdb",
+	"L7ZccF3Df6R9byEF6VTEu87njFyJLsmBGjhZzFUs42HdqElVmF0PUYMYg+lFQMHem4JIUcIvQ0hx/lJ4",
+	"tSz39wx7XcwTg0PjBOfCUiPmLWVESKd4aTglF90XzvqMV2RY64jyAJVjlJ1Vyqa6beBWjxOx+CT9qpYm",
+	"tPFvX4I2/zG80AFmwLgxteFNc6u4dlGsrJGHW5QYAHtIPrLhP42Ut7qWylVvwT4Sg/4SUu+mN2K51L9Q",
+	"er9Cvl4sPy+SiK+SVBem9V8hu14jTV4h683NU2FdZyS3xNX5xadmeiqm20aCEFBLzW4btvP/BOTCKGW+",
+	"gyHeGdb9g7PDRxF4HB+I/rZYqFxeXRChxvwkYluJexBf/3Kp17BuAQrAdPtjVeYZVTH97NyS4Rs/lfiK",
+	"1SMvE5X6lxx5MCPm4KjIXqXxYUIVskzL05nq0b/JTbZ87XPM/BUKoR0QkzHEXLSM6h6r6cAyimBYtpKo",
+	"KxaNoRk+EmMMsRC9e2kiyq+3eSIhblD2BzbgEt9m1aV9uU08uzPkgYHckcyDBYF2X/cMKplHKHunZL/g",
+	"qnzds7/aL+KAC460ztactI38NWv4li24pcN1iYbunz5oly996sIbxZZgDPxkm8f7mjsi7ZIH+nXj+Pgg",
+	"dxrDaqKEUcuDeJlIg+0Fpr5iPAKjZU30URvWOhAtSoDyIF8rwE+4jKMZ0207RHyLpr8yoxCv7xSuMkNT",
+	"dp9D42IYKbpa5yIIcik9DAC+NxPXg3u8oy8sVvEda1ajELCRxTrJJ96NJH3fx5Bo1VGNIZGojgQEgirV",
+	"lzLsv96ycdl+ET0RQw37tqG7p3ioubhs9v2llhf0H56KRIO5vtkOZdNPbwyk65ZQ+3NSi/MTjYB2d+SH",
+	"kK1JqNZ9ix7VDXOIhOgwJpvIHdqwmouUL9klIxhCEQmKYGv0Mta9IZrRUpb7FcYPFYTqPfnUN0Z3rnBl",
+	"QDeyOkJw/rMCocCAIPXYdgOAv/sANo0NouRZSlGx1gWIZvG/r/wXP8goO902dJfy9LgUGyl8Mn6poOap",
+	"V/0hUzfbYT0QZ3QaPa+WoENRw/4BD3XsuWPULOuBa9nQU8vL2VsKn8TNWy09rktFxf6i24QpsOuiGcZ+",
+	"BlVLln3mQXyypv0GEdIT1LAs9vstVSbRkaKHAWk0/xxUv9lc/uY1q3xebzJL2NLvb3KjvYPdyc8+Yzib",
+	"an/BEb6NAxJnof+Mlzh/bcOJj4lmvH2F51Qhpt+HN7sr48h9QsNhIwdwoYFz+Ds/7F6SPf/Dy9mxt2S6",
+	"4WHGK88cC9Kw3a3Vrx8goKHn1coXkCmI5E0ByL8PxM7/gfiJfsBDlHT3h0K9kG9/S/WeVQUw6QL4+YOf",
+	"14r0ArLxC9LIg2XYAGL2YKc7+k1jpBU0aXmzP96iuwb+XRDFtf0vrARQPcAyV4QLXOqonxJgHA5QBbWW",
+	"fhNWk6jU0QsS252oyRKoH5AwPJA0ipZQZ3nbNwN6ToahwOtDaCi48KAvLVCWEEt+j5YOmaYWIqTtFoCx",
+	"y1nV+0uhM5dBKE3eta4cBk5s47CX9FaF4k5JEPfixpEKGlCn5WcnQqtJANc/hX3Kh52cDaF0tblTqYXL",
+	"vHoQDKCCej1zEjEzyTPdHKF0l5W2/CijoLAhEM9BIUCoJzcrUjucGveD3ec45kdKdJZyr+N+Erk1DBOH",
+	"cYcwVi3kKMjtdJtGQQURwn9OHF0U5N5hlRRkw8yBMbGK0H6BYWUuJ9vqmo6FgE+tV1cVUAaC/j1JzFGP",
+	"+JAKGUHdwLLplnJUL7SPvce3Gj90YE+I5gxZwjUdYvNdKFW+9OnC1E5cXVwxtFB/UDdXGGqpWWyphXc+",
+	"5Pi5qcfPhHVfhpSILJabNBciA0rAv+PrYlxQuz/AAz1iDnvwhStGaFX5gFepAxuHCxLPN09v3rLAMWRN",
+	"cTqkpcNAcHnRqNO4QiZ2S+zrXTKtV6h+GnW0M99bbRB/wM/hUKADdMsvONYhP86zejdhdybx85WKVV/R",
+	"puybxO2jeh93Hf3LYzRGScEnqfYAz36wd/9Qs5Cb4yGLMkuGpLKHd/yRXYSv9pso1SvR9eYMTot9gx2e",
+	"ybkOfxbcvAPD3oIAFRiywEPzE/fjjfMeF4ZpI508QYJQghBqBkEO0fi4XPJIMp4Dryb5/2M8pwV5SM68",
+	"j72FKZ9uZXr/fhw7V/+LA55y2zVsa9ayz3/ZXrOtedNHs7j9fYg6pra8YQEheUcNO9DjJ3qMHXWae55E",
+	"HVbykIq2XIT/o0+MygDebW9SFMMpKr5jH4W/m079hikWo8L2YacX3MoBdtLP7/eel3sGGc20kWJ3a2p2",
+	"600ADd+zhttfo+L/CONxbEZ3adohLfs3ubkpbo5UJUzf/XbLS85EOZkYE7Lf1YPvzirQ4W8V65yXpKQC",
+	"ilDQY6Lz3W5AhM1NOrvazzf15UXPoO+6hjP1ysQKYvG2Y01z2RL1yrX7Ht2f+rzY0jBaratp5v+IxK3C",
+	"Hn6OwzgBJJ0gUD8nrkDkZA5nBaGAfpXOnsOmLn1Oyr2HSSoT2RtGTnIXRjPuuz1jXcYT6dOJ/eHienzf",
+	"4+0d72UYYLqoczTxmuuIKh24aJ6iMKavS65H7DE+JcVeS6w1kpsN4vTAeKYIf6TNgsRlyLi8NH3vpPMD",
+	"h2ESKwoJOiM201IDIT09sED5nlcctZyNSsZRvut155S33IzQVj4miPqdUVJYHoWFvx+IbapdlO793f3z",
+	"ST5LXmUu+ZhAEuGx5DJU2KB8YlDlQQ+xL6vDh86tUKzkhm54k5vbn0htHXfjpz3aw9jx/kT1fmlC4CLI",
+	"6ucR8OyACxA6uIgGN4LjjmBgb1TUq/CTlI0urLJnagzKfmRaswZKWIHb0ZDa/nkTjjL4J3U9o5wPnGJe",
+	"qPD5fQMLC18AjzNGQx9NL2UPWVa5Dx0YLHdBEUj3ZSzakqpnzwtAw68uMMhMLasPOq8nK1516uf7QGoc",
+	"I8DnrC7exzw08AMnBY7qtfE+uqfp9kK0t3fAhas1NvCk3/lAi9eyzphpazBPcQPeLp0DUgkx3Ql0ylpq",
+	"tiLQYkDtb3gKehxCN1IQi1BNpzkSrh8wGuo3uSHwhZ8m0u9nkzTn5zGht+La9GoTB9XcYil1cBTBljxd",
+	"rdEcBH57qj4b+VrWASompPdEtWYhkWtepGsZK/L7ytEGooryhmhepRBAa9qxy2+ENkww9Q4aB5TOdTPV",
+	"AEbdnkHjtITc0r3Dat71ihG+HZB6TrD2T5jhZxmV1zyDmJ9KhpHAhZB6BoAEH73gjKrKGdLnkUi7XuQY",
+	"R4f/hE+yxVAQyWIwHq6oztkQD198x7Vfe+C6BdlJUiA/04uClrhJJCdBbf6LlVdsI6eVV+GrK2aP36Wx",
+	"8azWYwyr1oIdUumcHl6ZCHZAxHxXEbPrDakAaR0L6a6wjK5lgf5PgOrlsUMwtyofwYQq87NO1GBjrGIL",
+	"sTVrx82zBv+ujxc+41XD1rqmMbSuH+kBISHsk1U1zKs/XJMDo6ogDvaPUAzBcGWKcgPifcTWU4R4LRQ1",
+	"3e1PxXo3jO5PifO8uZbu39kPEr0tJPMGQ6qyA68wBy1R7HHT8xhMz9/ZUQegcKsRGQ6IddtiVIoEnGm0",
+	"ZfbvqIkvSyDUZW2VtLQcle5jYNbj3MHIhd4z1mlXJ3SDNYg3zKp56JqF+h5YCHjZ1M2i6DsfqhyLkffO",
+	"v6jF3ikiuOvQFLd9yx1WElqMH8hfv/mJ/Mm1Buc7ltmA2WUzodf2aWzi8+z1gtt4jpuN4gDzg/kONUNp",
+	"7HxgmW3kW1/xgOB32eCqgUn5U3TFAMN2Dxcs3FrHmSdPbRHSREcpqKM1TF7E8dvu2ceYKbmTmrx14QkZ",
+	"7lwg4XMC0AfXY98cwcYyLsNeyRVxG1eQhm/NCoiUfHoSiliQDTWGqWMxhCJqJrS0j4uQFdPPbA9GMT0U",
+	"QLcHgT0WhMKN8dEL7nLcwY8rQiv7b+BoUvgvMH79Uwh/eHC60719+rV9xhreEbBwPgtV2suGtp0uiLJa",
+	"EYQRbocy5bU8FL6C+a8CR3A/QcI5C+N2VOs7Ake+wv+7Ix1nJfObQ30QzbMCf8Ai8iiGTBu4L/VtgLHG",
+	"IS3ZFABarQsCBFWgIPOr8DLLHXGWKuz1zu3ZMMbvrlSg3wAYFyjqmV2TPb1e2P8fPgl0/uwO6mIpXjG/",
+	"bJhZkBR+FZ8eRqHsQ3wKVDWEABTflw8BeXZHgIyxXtgDUWwLghiGvY8Gx9IYHApltMwQIZWfTcXE3a9C",
+	"QaX6ERWEFYIi9Qxj0Fow+DqlyUdCKQa6MVXsjigKe2f/n/zWazvQwSUXDGAJmJhHIDzzjigm2MEf5K/i",
+	"U3c03q1lKaimvTZwJ56tCAXRdFZmHp8zv4BQFlt7hLJe15FdFLTFyiDtnQ9ndccG2bfFrwL8m1bJLNC6",
+	"fuuOo5aKPbtzMbL4zSxA1h43b8LlnkfhziNvnzlqQDHS/fHuV1HLptK+l1FOxjMHOIfpH4mcD7u5W278",
+	"trj/qBEdIYj6dxBp7sfoqDIFqWnf3MreFASQs4tfhe5YyWnDtf2bPXg/41WQLrgmHQXgAbKTt/YWQaU3",
+	"e0a3ClHj/a0Aq70vjKXJ1m7Ps8Ad2HsDheqwtb+dz+wsrDCOS9hS5QPtdnaYX8VJ4ozlcUssq6MKD5eq",
+	"kS9XSYE3JsquAheNuxyDXSpiSpK5sryvbHWdPuqjXi7WOMkQ5s/axPExy8UqoDqxZcD/L6PnM0QBg6cr",
+	"pR64KkbnAZNtI7Q4KXbJ3p0bzX3J8unF0VwpdKEAeX1R/nPyVDyA4cqL4VMjzwWI5l78PYvHOzlDSSR0",
+	"QRq2ULiW222iboeK1gt9sx1eWuSxpZJaj0rRogwFvlekII0K3vOYLjca8DSTKnmTQqGrTJcbzjcg7J1C",
+	"fzzRXYPWV2g4is1oZhy2ZXX8dfKYjPMWX4djYSnM9RHC/OxQSGNhYgNZ+yQWpDR3SOFG+K30z8p49n4v",
+	"J7t07lrOi7t55yak1pvEtAEatJaHcZl0R5Fee7vxrBgTEGBRE9ncKXMjPQ4fqKDDeagP75GEMSB+A8Vs",
+	"B4SnHKy4y05TLrCDQgwcipc+GH2UZuZy0SRvYCVNpUdbZ0Wim+IG5Bg7bS/CwHKtdBKN8viJqQiD08d2",
+	"I5tklG7Eni4IByBmH1QrlZcOx3lWVvHQUInMtru7WYm+aYonDE1zEx/yqmC6UVKa1S0bZwpZpgAkAOdl",
+	"RcL43kFhw1OXg/JCxczbwiHveWuYCqkjqGKASW7rCvBh3JdAD96EL+agRc6DtGm3jkzlW8t0cQ6aN0yU",
+	"rhaf8/qMIZdDCV1yZCY3QGYRqOko+DQyS0T523EB+ofLPvuQLQHK0AnUYsUeAbTYoxd/2GDz4hOw4nF0",
+	"q5tL4WkmSqiKiSpVyWFBgHTZK8ViDuM3PuVPMQME4RDmQilpq7ECK4n7La+C4cloOyDpPB1/cABVCEIy",
+	"xaIpBvwav1XJ44jDNZW9emSxnLVe6QKTRAsCg03Iagl9DcrIn8eBNH+OWKnnrjaqmova39cjRJu1QMUr",
+	"x/ezMOnpTBBvRmro11712rPsFUEJ2VyIO9t2vYRSOzopsjiuu7oM2HN01+NlzeK15oUk9uoDerps4kV1",
+	"QnSBf+UaLhCpi+pj2xlpeBl95RBj8Jwo8AQ4aQOQIQgxeFxeoHRSXKjdg/cM98Nt/phm47c2lEmfBbNi",
+	"LOhCoTxB8DkRK3+Tm79zUZ0H2Dy3VTDImTX+PY28EgrLh8BXzPMdEnpdum7DpxgqgN6KTo9bKRq77RVt",
+	"6Q6k1B2ClG16Hc9O+KnfML3QKwFlDcq9Q5rhGi28rALLrINDqx6IsV2DWRg8+WhodA5PMAJYkVQKBg0j",
+	"UE9CMLWuOAWM4XWbi7KNfee3l725ahyHVRPX/WrWNOtSMpdXYtaHdftZrCrSm0eG+UOyN5pXE+kuCJk5",
+	"so0/xwtogNguzL6IbHNsS8bbGiPvn0XFlDZSRvCjloggSa51tVBxUdf4WaDhc0Hs4ebiy/YDbdFiQbsO",
+	"ih7ki4K9qCTTVyBluQ8hFyu10Biqo8Ykquw8PN8+h6GOE7RO1MFxP8V4GvHZx1TbL6lmDuHjfyGf4j/+",
+	"B9E135pn5P/636FSuVRYvnxj22LtbQyvQFw6gCTQpOItE9rl1c9QDVnJW5c7MmPcUFte11BbPp6VFPqN",
+	"R1DB/D5MkoPV5mYH1vIg1vRyhIWD87OfpMwNsXdwWG0xqPtukX6mxbChowmlztzlE4/zZS7h9A1b87Nw",
+	"4BynVB+KcJ1WFcN3l7b2MYZ3F1Dp48cbLw6XqDSVqikwCs74GGm2W+x3sKCANOd9cqNytoNTzv7R1JPa",
+	"i8tLosOZ5+Qa/+Lhsj6i+PfUwMHJdZzHhozt5y/MHKTaf3B4CBeEYrQCxJoxQ2y382iRrqECohj2BYA5",
+	"FCC2OZ+27Z82jEjlg0TGUQAQemx77Rv7hZQVoaQ8Nty+/gVh1PwqaNO3XPC+LUD0w5hGYqjY205b/h4l",
+	"wi/uyX+/87YjbWTnpzR42Alg6zwyRRu8kjqgH3EpiJES+bq9DYrsJIMlguCs5E7R9hNNysb5rWm1Ihtq",
+	"6juw592CfAUe708rtlFcuxAMLoVzGz9AFQrAEiPgirMD3v0qHC5WQba8aez/G2mf+JULnbkDU40VlVak",
+	"Y6pkwkBQxY758RQXECknWG+UvWz2P8BObFj17I4cqDau8Sweh3w6HAET5tkdYcIHpBQEdKyY23qTUYn8",
+	"S2rqUUU9T60Xg5Wh2dsG9WlHPBe1fmwWvrrodnb3w3udgTgu+o5sIz/EEnNBjlTjJhRyGxb5mZEost/r",
+	"aLQwZKRsGlqxAhM0jSTPV55cR5GkvSmcKRnuBxcAQsMcl8AgukwNY1Tl7pI32SP8XGyX6xd2KNrLZWIo",
+	"NwHfRvn1/03e9S63jSP5V0HpyyR1tJXMZuZ24w9XTpzsJJM/3tjZ1NU5lUAiJMGiAB0AWutL5aHuFe7J",
+	"rtDdACmJpCibtFMzXybJmCbAbqD/96+Rj89Df8aG35LxpRVpa8h/aFVpPZQrV2q9U7ncbFKQulkrFVP1",
+	"wvuS0rbjlhq+vTqHztOr6lHbqqhXJlziUA8IwnWvot8RzzjhG1aMfW0ns/wNV1iSUIfh5plra65QjZ55",
+	"WugVG74PzCF7hCoLVKbXWlDzVVZL7dE1y2evunfEywnDnfiStTxUdym2127H1uTxQL9AvTBHcktB65Ui",
+	"Jd1yOqlKRU0v2P56YWKE+B+xx1BFqb7QMLLKswb1Xq3jyX/nUt1sEBDh4ajWB+MmSm0faZbpaevPpnXq",
+	"IPNL9N1EKeBTGrM5hajhzOh8OguZzz0qZ3LXmnBLki+tXbBdcn26b53PflNDiLhnTlROQ0DU/dZfDz2u",
+	"7Z+ucQtx6khVzh1tESX+5YK3QaWqVb52Qw8i+JaBVTt0YaAoHtrIk+LgJUH7FRoq3OwNERCOEl3FIJwa",
+	"tO0m9AeKrEIEt/ITa2az7B42VPIz7x4MbzPXO94DNYo2flo5OG5pdJqP98Huxl+owe6ubsQtsFT5CrGp",
+	"gsLft9PJ8/nLTE5nX6ZtfQD4lUyv9vyN6rgGmsN7S5RWYD745qRgSULRj2JDTewNhSmxcEwdhKqMkVDj",
+	"WdOlAIm3dTb2RMvkleA4GG6QqS2QPkfGm4l1A0lb2u68kRqbVXRevGFHlFSI/LSkpB8UtmFMAwYpQHwC",
+	"Ad9w6gdGKOCXMDQRxB4UpmE5lVDV0GifQqHvPukR75i2P2HP/OPbCCCNBRQ1E6POCfFhxi0zedtxUbN8",
+	"9MVmcq0yuAzGKifiS+2CsUm/rRs91qbagt0cfIJUrDwiM12VRNYAlc4k+PxCYWAvjt251KOjKnj1VKbb",
+	"KY8OlENthVBV2+mn9pGAT7UqkKZPtag4iV5Euy/8keJH+4k0ksR7xL1bh/fJ9mqwebSZSzWtlsx+73nG",
+	"q90oeSVa9JWbBdbB79GKbhYNpTvbulv8y1VfeW9CMg7lmMwK5YSqBP/bzL3794XKGD2pJprRanpKg1A6",
+	"v5MNEIktuR7SORGSsCmv85+8akgconO2BsTwTz/3L9qJxQfvrdvH2wKDagODcw/f9Y2e1vmtlUjh50WL",
+	"ufd0rrlJQzMeZEN4KvYzH8vG7vpSFJ4x9ikM3bDUngiNlMxCMyGnnj6/DQy9tMfTqLeZbwI7sDVbPHTC",
+	"YuQNX7lBt4nOsvU5BQWDY9f/LVBhNi8rtaATLnns8y7Ztv7kbB+37xCamejqakDOFtxIFafywAiAmXYJ",
+	"ptyy9JCF+V9jrZzhYxcmHpQjZ4ilMuNOXHlXZCm4P2eaSXd4oS7UCxhaJVMkIWfjTArlwFKxMDGMffz4",
+	"6iRhVocnLL8SzIil4FDIBXXwnGXaOpZJNWepptgL6pqnEZjFr7KSbla0PUNrNEX84BgiJODR1q8wriCq",
+	"ir8gbcw0Pnjy6G8PDy8UFeUbwT6ePz9kL4zRBv+9NHqUiQVLheMys+zBh5fP2d+e/PLvD4vyuQmmPeED",
+	"Uw2bnxB9zkhmWyQdw5IC7I8gRGdtRXEA/cEQ1jG4zhNtQjf1TPBUGPb1N3FlpDr46H//K3uAr0tYbrHx",
+	"2EiePTy6UGh3cWZ07kSAlfBn31yzJTdYbsW+wja+Jrg85jURVBF2D00rgOo/wGVxMLClkRkBZZov5eDp",
+	"4C+Hjw7/AuVebgb3Yjji43kOCnkqQAr7iwouy6t08HTwd+Ge4RP+OtilVlTk9vOjRyC8tXKUvuLLZSbH",
+	"8KtDPXbCHXj/gkM6Aa/amr4aScVhyNumgtmSB+cRW5srdvaPN9IJlnLHR9yCuESqw66e43YOTqRdaiuD",
+	"51Usv7UYrBZRUqvERPxsL/X8KQPZYPPFwu+fhnjMdBYLMskQuBJGTiRMI4G94xw+7L7nhC+y0Auh3BGb",
+	"AeeYEdZ5xjq8mNhADcsNR7lKM4pwaFvBqVeLpTbuGTw2QNklrHtGbcQ1fLq0mwRq9Mzg5S9lJpBNhXx0",
+	"Jhff9zohN1kZP1GkVYfkU2j29rSjPMbt2MrnAqYejvB28zD8HveQQBErFIt5AUHdQcirMc/GtTfqjbSu",
+	"mLRgBz1SrVgGcJxrrta42MxhB3RDXWPzRZgcYknyJgSaA+IMFJbxlo8tDBH8CaWrFRsJ5q9rWhB1+E3x",
+	"hfgOlyDIRzt4+l/fBtJ/jZdqAaX+aQCrXz+kSYl0Jd/y1ycVxnqFR20Fm/Is08qLolz5JVK47NLiDVfs",
+	"8c9sulwcsdxS/TOokoXgqCI+ntEbwNbyrwV5X2w7NOW1Y3F5xMb3z0mUDdtsBqUadExZF34FcCNP3q8s",
+	"k9ahRgPlnC8O2XEAOF/wa8Yzi+i+DMlEehsrJx9cDB7/+ujlxSC5UBcDpMPFIGEXg78M/8qkwr//+oj9",
+	"3/+yxxeDh/7efP1WbrX5/hXrweEfhCQFPpWXmt7oS8WVxLwq+6BXFvYE2/EbZ3pyodDsgkPF8O/+kor/",
+	"RoTNTKupN6vyhULF/vzsn8z7YeFDZpjFjkVSG9YCju8BU0aQ0fLk559RC69f83D3+pLFW8Na7lYgF8sf",
+	"AzXqhAvSqgu58kmbuTdd48IAQM5+BwQyEr+HUVQIf14O5dg2WTbP6Tkc6VAWJ1UbLB4ZHvtjMvASouoG",
+	"xzET7UgJ2ZDPO3nlT2n8sh1GTY2YR6Lcv8UU+lvSHMYT87g39kAGniTMm/C//PLkl4cAKT4XYgmWuGY2",
+	"H/mP8+pB41BTb0nx8QxccTwAjmd6ivG/eu6Hh3q9J2GRWrbQA53pXqwAjb6KMzwVONMvYTiuxNPN26ow",
+	"LY8mGpcA7r3AHKaST5W2gaAQpGi+TPTI1l3a/maoFyqPzfCG1Uxwk5bbXQBsQukVK+lKPLjFVXvDrTt4",
+	"ceUP8KuTtRsX/Qyp3K9PBiVglIMK4OS290/AUlV+TTOuhPcLkEBV5wA+wHOHj70OKj9+BMPW/M8ZGhve",
+	"6vTGBKmmiKvvNeHMO+0B3GnQ3T0tzasLTk5SdHsRnBuYBIIvQN3CBxWuN/Ha/4SPZ3SkDJ+44Tf444tM",
+	"vzeeLRrg09819QtAPrnumvoHuqDpMb6qMI4zPSUc+j0UEOzXK47PAB6xTbTTvES0HqwP/+4XypnrOzc8",
+	"mjj1O0zL64BJKVSyA6O0oSvFpMOTG0VjrS9+Ep7oh/r/oOjoXdP+zkw9kjvSMWwcx5kiSYxy+n9nWs8Z",
+	"d1AuVG0Gps36/wQ0/40Mv889EvkkF03eund0uqSxt8ECFiQEsa65l+4A6amtg4m71isYClBDp1yk7+HY",
+	"Xu2g8fOzf/ZHZjSKcQ972sOOj7IfJXwIUXCwhGFXSF4kuB1+w7/s0pEvgtfR28nEFZq0JO60EwmswoGL",
+	"ivJSjzCkcmOtiR+wQ22W6Ni95MaX34vibOZep5oz8m5bd1Yc6uGIW5GFCo7uGfosvL6noDi9/g/M1Ld8",
+	"HrpesR/vUo8SDLR73TETPHOzJLQ9YKRudE11RsXoea9uLvN0KlLwOTGrWH8sUn0AczQdN+5wmU4a9Yx+",
+	"px3AwJ+evNxPBtKbb52hsjOBlef3rE+OcSeeUcdPvKHkLyCjYMBcXMdo+0xkC3bATt6zd+/P2dn58Yfz",
+	"koUlEUg5QQxvO8tdwqiW0F9rgCa5lQSuY7tQzkj8f1gC/P02ciFp8awz1610At7wfqTIWy79W7ga348g",
+	"ORPmSo4Fhh76lCWncdALAwb8ZEPnGMTjrV4IDGjwkc4djs4vaFMvLWCqcT8K5CUOTO6D7f7Vf2DFccZD",
+	"cWm0CX6yYTQ25syCvIHYF2FveJtBiQxKUxaEJaRVPe8zedXo6b2RV70axv79daQMfhaEN7t03OCFqI4D",
+	"QZVe3UYkJ9tAoViPQ++HOLwz15Dyzl05VuvKPRGhkKwiNUKz0Ac1adgq3O96TeHZPoy4HU3M/0CAG72e",
+	"AFykxjqAbXYTP4RXARoBys1Q2hePgRNZBsETpVdHEbdUWjYXS9eLzgZOFFHxJlac4VN9htv9MhBSr3VT",
+	"ITzdBTfWeoEC/bllVpgrYQ6sUI5Wi9H9uDt2QBPN8D4bsRCLEeSVIcYC9rQqjWHoh3N6StOubqM4K4Og",
+	"p0ZcSbE6wQRXTwqU3n4fNUm0NH1mvex3EKq0EMrs4sy9ocAnZ8g8mAeZiYqbXsd0TOE03dR1c/A+7c7z",
+	"mHLqNKwEZidU6x2AyWFxH2G4eAL/c4ZgsFCUZIRK7bp/lOailzsZpzQ0h/rOXKgu6Ys3foH3EwqI1bm9",
+	"/qGuRCnOBKLEZilqIFVSAEfGWODBTk81IQhNbViuABg7cFCAYSMd5E1Nrm7NSAyCNHHtN3yiR4bRChWc",
+	"euXJ1AWXXtm1svOVyLL/QEEjlVdq2lw30eBVfCiprODroJJm24qtmlP2FNXxHAb9CZp4tQrymo9DXber",
+	"s2RpaEGlGfvXKiu2R74XVK25pJE3XV1UahmJ710XjJCtw0kiIj2CcJH/CRbLTrD6k243QIBIZ0U28c/h",
+	"P2CY6cap2pVpijTAfNOfOG8USdZRKG0rPLY1TQJnxkjviMxFGm6azf2BFgbN2SM8AytvHOdLYaxIRVpu",
+	"8oh5HiVWoWAEGz+2aitP84LdfQblNha5Y/uy8VZ3FaH5XYgl4wzHsuF8RgnNRymqxw1eJt5qEvJK0FNe",
+	"bsa5+ivyQ0nnqq3zGIbuHdAsnmq/4aV0r+jBvvhKr6cpZPauOftSOgdAlo2VFLabaJEcz+K0QwsDea3T",
+	"4zkIbMoKFNydSBeqARD1NEByh7sb4LyrKy68WTb8hp3ejcnq13rUpyH0Wo+a0tSXetRNKOZSj9b6epJC",
+	"ilGRkLyB2/5aj5oi0u+XQgX6dX83XusR5NHu+k40sIzGO3cSkPavwgRmxYmlJqvGZriiv+p+m+HYg9dn",
+	"7989/CESjnQNtAp9epm29mBihDjC/h9tFmHehTfxItMv9egAaX7w+BDOy40vyzYzU8MnrrFk+QSf6DNG",
+	"hCvU8BF32FlSAPTv9RITtIg0jxjAnj/QsnQNDTRjEWbmQptvyq6F61xKneZI3r7ifv7dZ373dx72uyOW",
+	"kmUGLwRTa6LNVLhYSbN+2Lsw9Ymj3aTMX+tRn6Z5fP2Po6a6MsnfaSdKefBwg6u47s12u8szPvUP/Zm8",
+	"YqBK0QDjpV9Oc2q70i0h9baL9oSh/aci/6Ue/WSpXCwBdIOV/2+BJt4dE8baAHmH3+Lfd3keH8KDfar9",
+	"uEiTFxK33FFaOLwOfZAYbfGET2AsgBIpBDVBqayg4qaI2jkYW3JzbyWp7MEus6WxF7tNg2SlqkFMgDtJ",
+	"Mq7DD/wQOuecz4U67A7tYC2jiPDwPJj3vDhiVbqo9jbuISzpt/4s0vI4pP/DPUVlH6mX4L/BfYrqLLJI",
+	"wnGE37MEFPKj3t2q07KkSYX1p2GJYwZ7lNKwQq149j/tzDkDzPiVwjg5OMJFJTUmoAMEEcXfCCYDIuoT",
+	"bW7D3B0PAkzRoJ5Lu4qvkY73W3htfxDjB1gMxQVwObWi7WE59h0xEVA8mguxbL9xD1ygoYWts+qruaSu",
+	"BEAAIfQyBNbjio0MulBJ7EWWpsD/CJXwiHqCklgYwUaAJO+YpJpT+Pkw03pen7V4o/X8GAjbkxHiX30f",
+	"ZU5+Xf9xTQVOOAFqrBeCOd1R4bAFx2F0DX+AjQrMhNJwZLZU6wuvVUCtjHROrDHwm//jZqERT4SmJCiA",
+	"0URo3ZLzHoa4YpYTsma5yoQtgTFitjzU0m5nO71p1vO58kvcx7nqX0Q8M2sHpgm1a+OQDHOV6lvF08Kh",
+	"SW6fZP9QRkKkkvrilHnzESa+4Tj4wv+TLsiy+mP1zFuO/RwtGKX6hzxW4C55mxvRU0qQK3TUiOwJ5UXw",
+	"hC0KzNk6zRxgaXukUBn9toZOtNGQ/b/usnUhAriGCX1YgAn4qp5apIw1c3I8L3R0GQNWuoD+6mUuFHIF",
+	"wFi/Zdz9Gsn7KoXZCnsjYXvtFCutcMd3a8fJ6SoAjsg3UNRk5wmg1EJusXQascuE0iIZzJSkXhU8J8j8",
+	"5Uw7bYff4M9dgcFT/9DueycXfCqGl0sx7cR5Wcqxy003LfPhZSXPkuZryTS0Vgk8N0kL/MRAtQ58/2XG",
+	"lRtOOCFV1/QL+IdecpoT0sPNgQWOvUN91xcnfloTssdETnMjOnOM6HVF4GihU5ERtCyEgYsaTKqJNgKF",
+	"KbSbAP5WdZkPsrOoeN4J+IWxjGgfgzxfh1zuFw2z4qCVqrF7OmnQD2bv5ag1FYJb6tfvTKEXwACxIc1y",
+	"AJErN33Sog3nKZMLuVM+vMGHemQbrnBfEEvlj2zoJvXeYpfNpOB9Ol3quogQ45bxjJtFUiA9QEG39zFg",
+	"advEU+sERwY18PQMH+qRp/fKTezTaUTMYf4aiQ6BnewMAiMjgWkF7gjlMQzLLl/OsPjNOOwMV1YSpRqY",
+	"fB6f61Pk5vfD4rcA417rTsHoqdtz9je9QkRPsQD6gnqf6jj5cjnjVhBCi1+yiWvXywY0T2QYPNI35XCV",
+	"GrpBbLfzQDGd+g27CABSMfFic55F80lPkG6YDaNxCQ1a6i2fi5tMTOiq08sfkliP3BX4j2Wc4ZczpVcJ",
+	"GwkrU7E5FSM0heFYkdjXs0a/8UyMG6Loz/2P++86vUPyfYD0rNuYEQFQClaIcieitMwShEAyaCiR3Vmd",
+	"fIY02It+uNy/bZOxeoYPuoEVk24q0nPwqq5u8euz9+8YfmB0c0O5gp4wGnzCHhMRBTfj+qbMM/xxq1bE",
+	"iTZthwlUo1j02U9ShzwRy4In/onEa3oAdRRyOnNIPy8WEbprJKzDXq0uLUtY2QsDzlbaUBwioV6/ELSB",
+	"qemh1QgnqEs1ZQckq20CDb8JVvbhbmdcpSOt50l5fgVxndpZGhvcwzPtmI+z7X6IZs+w87sACT0vNQf9",
+	"ZNnSyDG+nD2wcgHjDdKHSPRbZ0t2Rlchm/DHSVT4NVV9URfo225TFWDxO0Ou+TXL9PQI55ikGrLl1Ic7",
+	"EoTtB1tg6KY49B6uLdOqNOjIlffqz8E1b0aWgBmAPceo665FV3mM4ywro3hjVQGJKoil6aVQILJwJ4gG",
+	"g7cgN9ng6WDIl3J49Xjw/fP3/w8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -16,6 +16,7 @@ import (
 	"hevrin/app/recording"
 	"hevrin/app/search"
 	"hevrin/app/yard"
+	"hevrin/app/yardlist"
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
 	"hevrin/live"
@@ -34,6 +35,7 @@ type App struct {
 	States *enginestate.States
 	*exchange.Bundles
 	*search.Finder
+	*yardlist.Lists
 }
 
 // New joins a catalogue and a store. now gives the time. Who makes it closes it.
@@ -60,7 +62,7 @@ func New(c *catalogue.Catalogue, s record.Store, now func() time.Time) *App {
 		}
 	}
 	return &App{log, models, schedule, stock, engines, overview, recordings, jobs, states,
-		exchange.New(log, jobs, recordings), search.New(log, stock)}
+		exchange.New(log, jobs, recordings), search.New(log, stock), yardlist.New(log)}
 }
 
 // Resume brings an older record up to date and lets the recordings go on that were open when the program was stopped.

@@ -58,6 +58,8 @@ var house = []room{
 	{"core/enginestate", "the one account of an engine's state over all its jobs: what is open, off, shut, drained, " +
 		"wrong or unknown, what settles it, what it means for a start and for each check",
 		"core/units core/validation core/catalogue core/eventlog core/teardown core/wetwork core/maintenance core/proving"},
+	{"core/yardlist", "the lists that a yard kept before: columns recognised, rows read, what would go on record",
+		"core/units core/validation core/catalogue core/plant core/inventory core/eventlog"},
 	{"app/record", "the lines of the lists, the store behind narrow interfaces, the one way in which an entry is added",
 		"core/…"},
 	{"app/readings", "rounds of readings held against the model of their engine", "core/… app/record"},
@@ -71,6 +73,7 @@ var house = []room{
 		"core/… app/record app/readings app/maintenance app/inventory app/engine app/enginestate app/yard app/recording"},
 	{"app/exchange", "jobs out of the record and into another, whole",
 		"core/… live app/record app/readings app/job app/recording"},
+	{"app/yardlist", "brings a yard's own lists in, and takes them back as one", "core/… app/record"},
 	{"app/search", "finds things by a word of them, or by another name of the same thing",
 		"core/… app/record app/inventory"},
 	{"app", "joins the use cases into one program", "core/… live app/…"},

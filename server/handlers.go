@@ -23,6 +23,7 @@ type handlers struct {
 	*changeHandlers
 	*stateHandlers
 	*recordHandlers
+	*listHandlers
 }
 
 func newHandlers(c Config) *handlers {
@@ -43,6 +44,7 @@ func newHandlers(c Config) *handlers {
 		&changeHandlers{&a.Changes},
 		&stateHandlers{a.States, c.Version},
 		&recordHandlers{c.Place, c.Version, a.Catalogue.Version},
+		&listHandlers{a.Lists},
 	}
 }
 

@@ -34,6 +34,7 @@ var fileLimits = []struct {
 }{
 	{regexp.MustCompile(`^` + BasePath + `/(engines/[^/]+/logger|jobs/[^/]+/recordings/[^/]+)$`), 35 << 20},
 	{regexp.MustCompile(`^` + BasePath + `/bundles$`), 65 << 20},
+	{regexp.MustCompile(`^` + BasePath + `/lists/`), 9 << 20},
 }
 
 func limitBody(next echo.HandlerFunc) echo.HandlerFunc {

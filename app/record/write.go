@@ -283,6 +283,9 @@ func (l *Log) Undo(ctx context.Context, target string, s Stamp) (eventlog.Subjec
 	if !ok {
 		return eventlog.Subject{}, NotFound("entry", target)
 	}
+	if old.Subject.ID == eventlog.ListsID {
+		return old.Subject, &eventlog.Conflict{Say: "a list that was brought in is taken back as one, where the lists stand"}
+	}
 	e := l.NewEntry(s, old.Subject, eventlog.Undo, eventlog.Body{Undoes: target})
 	return old.Subject, l.Save(ctx, e, func(r Reader, before []eventlog.Entry) error {
 		dependents, err := dependentsOf(r, old.Subject)

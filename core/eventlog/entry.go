@@ -25,10 +25,12 @@ const (
 	OfYard   SubjectKind = "yard"
 )
 
-// YardID is the one yard's id; ShelfID is that of its shelf, whose log is the yard's too.
+// YardID is the one yard's id; InventoryID is that of its inventory and ListsID that of the lists that were brought in,
+// whose logs are the yard's too.
 const (
 	YardID      = "yard"
 	InventoryID = "shelf"
+	ListsID     = "lists"
 )
 
 // Subject is what a log is about.
@@ -69,12 +71,13 @@ const (
 	Chosen           Kind = "method"  // of the yard
 	Stocked          Kind = "product" // of the yard
 	InventoryNoted   Kind = "shelf"   // of the inventory
+	ListTaken        Kind = "list"    // of the yard's lists
 )
 
 // Kinds lists the kinds of entry.
 var Kinds = []Kind{Saved, Opened, Found, HistoryStated, Checked, Access, Strategy, Noted, Calculated, RoundTaken,
 	Closed, Reopened, Undo, BaselineSet, TeardownNoted, Pictured, WetworkNoted, Proved, Recorded, FeedSaved, Metered,
-	MaintenanceNoted, TaskSaved, Chosen, Stocked, InventoryNoted}
+	MaintenanceNoted, TaskSaved, Chosen, Stocked, InventoryNoted, ListTaken}
 
 // Entry is one thing noted, by whom and when.
 type Entry struct {
@@ -118,8 +121,22 @@ type Body struct {
 	Product     *ProductOf      `json:"product,omitempty"`
 	Task        *TaskOf         `json:"task,omitempty"`
 	Method      *Method         `json:"method,omitempty"`
+	List        *List           `json:"list,omitempty"`
 	Despite     string          `json:"despite,omitempty"`
 	Words       string          `json:"words,omitempty"`
+}
+
+// List is a list of the yard's own that was brought in: the name of its file, what it held, and how many entries it
+// added, of which so many are new craft, engines, parts, past jobs, and lines of maintenance that was done.
+type List struct {
+	Name        string `json:"name"`
+	Kind        string `json:"kind"`
+	Entries     int    `json:"entries"`
+	Craft       int    `json:"craft,omitempty"`
+	Engines     int    `json:"engines,omitempty"`
+	Parts       int    `json:"parts,omitempty"`
+	Jobs        int    `json:"jobs,omitempty"`
+	Maintenance int    `json:"maintenance,omitempty"`
 }
 
 // Opening is what a job was opened for.
@@ -294,90 +311,6 @@ const (
 	Inconclusive = "inconclusive"
 	Skipped      = "skipped"
 )
-
-// CraftFacts is what is kept of a craft.
-type CraftFacts struct {
-	Name  string `json:"name"`
-	Owner string `json:"owner,omitempty"`
-	Berth string `json:"berth,omitempty"`
-	Note  string `json:"note,omitempty"`
-	// Archived: it is not looked after any more; its record stays.
-	Archived bool `json:"archived,omitempty"`
-}
-
-// EngineFacts is what is kept of an engine. Circuit lists its stations in the order of the water.
-type EngineFacts struct {
-	CraftID     string  `json:"craft_id"`
-	Name        string  `json:"name"`
-	Family      string  `json:"family"`
-	Fuel        string  `json:"fuel"`
-	RatedKW     float64 `json:"rated_kw"`
-	RatedRPM    float64 `json:"rated_rpm"`
-	ThermostatC float64 `json:"thermostat_c"`
-	RawPump     string  `json:"raw_pump,omitempty"` // its type, as on its plate
-	// SharesSeacock: it takes its water through one seacock and strainer with other engines of its craft.
-	SharesSeacock bool     `json:"shares_seacock,omitempty"`
-	Archived      bool     `json:"archived,omitempty"` // not looked after any more, as one that was taken out
-	Circuit       []string `json:"circuit"`
-	Dates         Dates    `json:"dates,omitzero"`
-	Cooling       Cooling  `json:"cooling,omitzero"`
-}
-
-// Cooling is what is known of an engine's cooling beyond its power and speed; what is 0, nil or empty is not known, and
-// is taken from its type.
-type Cooling struct {
-	Aspiration        string        `json:"aspiration,omitempty"`
-	PropellerExponent float64       `json:"propeller_exponent,omitempty"`
-	RawLMin           float64       `json:"raw_l_min,omitempty"`
-	CoolantLMin       float64       `json:"coolant_l_min,omitempty"`
-	UA                float64       `json:"ua_w_k,omitempty"`
-	Rating            *MakersRating `json:"exchanger_rating,omitempty"`
-	Tubes             *Tubes        `json:"exchanger_tubes,omitempty"`
-	BlockKJK          float64       `json:"block_kj_k,omitempty"`
-	Glycol            float64       `json:"glycol_percent_volume,omitempty"`
-}
-
-// Fields lists the figures with their names, for logs.
-func (c Cooling) Fields() [][2]string {
-	figure := func(v float64) string {
-		if v == 0 {
-			return ""
-		}
-		return fmt.Sprint(v)
-	}
-	list := [][2]string{{"aspiration", c.Aspiration}, {"propeller_exponent", figure(c.PropellerExponent)},
-		{"raw_l_min", figure(c.RawLMin)}, {"coolant_l_min", figure(c.CoolantLMin)},
-		{"ua_w_k", figure(c.UA)}, {"exchanger_rating", ""}, {"exchanger_tubes", ""}, {"block_kj_k", figure(c.BlockKJK)},
-		{"glycol_percent_volume", figure(c.Glycol)}}
-	if r := c.Rating; r != nil {
-		list[5][1] = fmt.Sprintf("%g kW from %g L/min of coolant at %g °C to %g L/min of raw water at %g °C", r.HeatKW,
-			r.CoolantLMin, r.CoolantInC, r.RawLMin, r.RawInC)
-	}
-	if t := c.Tubes; t != nil {
-		list[6][1] = fmt.Sprintf("%d tubes, %d passes, %g/%g mm, %g mm long", t.Tubes, t.Passes, t.InnerMM, t.OuterMM,
-			t.LengthMM)
-	}
-	return list
-}
-
-// MakersRating is what a maker's sheet says that an exchanger passes.
-type MakersRating struct {
-	HeatKW      float64 `json:"heat_kw"`
-	CoolantLMin float64 `json:"coolant_l_min"`
-	CoolantInC  float64 `json:"coolant_in_c"`
-	RawLMin     float64 `json:"raw_l_min"`
-	RawInC      float64 `json:"raw_in_c"`
-}
-
-// Tubes is an exchanger's stack as it is counted and measured.
-type Tubes struct {
-	Tubes     int     `json:"tubes"`
-	Passes    int     `json:"passes"`
-	InnerMM   float64 `json:"inner_diameter_mm"`
-	OuterMM   float64 `json:"outer_diameter_mm"`
-	LengthMM  float64 `json:"length_mm"`
-	ShellWM2K float64 `json:"shell_coefficient_w_m2_k,omitempty"`
-}
 
 // Conflict says that an entry does not fit what stands already, and what to do.
 type Conflict struct{ Say string }

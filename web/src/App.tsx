@@ -46,6 +46,7 @@ const routes = [
   ["/calculators", screen(calculator, "CalculatorScreen")],
   ["/calculators/:name", screen(calculator, "CalculatorScreen")],
   ["/methods", screen(() => import("./features/methods/MethodsScreen"), "MethodsScreen")],
+  ["/lists", screen(() => import("./features/lists/ListScreen"), "ListScreen")],
   ["/record", screen(() => import("./features/record/RecordScreen"), "RecordScreen")],
   ["/handbook", screen(() => import("./features/handbook/HandbookScreen"), "HandbookScreen")],
 ] as const;

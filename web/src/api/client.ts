@@ -103,6 +103,13 @@ export const getReport = (job_id: string, units: UnitSystem) =>
 /** A job's file, base64; tried, it only says what would be taken. */
 export const importBundle = (data: string, tried: boolean) =>
   read(client.POST("/bundles", { body: { data, try: tried } }));
+export const getLists = () => read(client.GET("/lists"));
+export const lookAtList = (body: Schemas["ListFile"]) => read(client.POST("/lists/look", { body }));
+/** Straight to the program, past the outbox: a file is too large to wait on the device. */
+export const takeList = (list_id: string, body: Schemas["ListTake"]) =>
+  read(client.PUT("/lists/{list_id}", { params: { path: { list_id } }, body }));
+export const takeListBack = (list_id: string, entry_id: string, body: Schemas["Undo"]) =>
+  read(client.PUT("/lists/{list_id}/undo/{entry_id}", { params: { path: { list_id, entry_id } }, body }));
 export const getEngineState = (engine_id: string) =>
   read(client.GET("/engines/{engine_id}/state", { params: { path: { engine_id } } }));
 export const getServiceRecord = (engine_id: string) =>

@@ -7,6 +7,7 @@ export const keys = {
   types: () => ["types"] as const,
   health: () => ["record-health"] as const,
   yard: () => ["yard"] as const,
+  lists: () => ["lists"] as const,
   search: (words: string) => ["search", words] as const,
   craft: (id: string) => ["craft", id] as const,
   engine: (id: string) => ["engine", id] as const,
@@ -52,5 +53,5 @@ export const touchedBy: Record<Schemas["SubjectKind"], (id: string) => readonly 
     ["live", id],
   ],
   craft: (id) => [keys.craft(id), keys.yard(), ["engine"], ["job"], ["report"], keys.due(), ["inventory"]],
-  yard: () => [keys.methods(), ["inventory"], ["job"]],
+  yard: () => [keys.methods(), keys.lists(), ["inventory"], ["job"]],
 };

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useSyncExternalStore } from "react";
 import {
+  getLists,
   getMethods,
   getCatalogue,
   getCraft,
@@ -42,6 +43,8 @@ export const useYard = () => useQuery({ queryKey: keys.yard(), queryFn: getYard,
 /** How the place where the record lies stands: asked now and then, as it changes slowly. */
 export const useRecordHealth = () =>
   useQuery({ queryKey: keys.health(), queryFn: getHealth, refetchInterval: 15 * 60_000, staleTime: 60_000 });
+/** The lists that were brought in, and what one can hold. */
+export const useLists = () => useQuery({ queryKey: keys.lists(), queryFn: getLists });
 /** What is found by a word; the answer before stands while the next comes. No word, no question. */
 export const useSearch = (words: string) =>
   useQuery({

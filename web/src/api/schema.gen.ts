@@ -774,6 +774,85 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kinds of list that a yard can bring in, with their columns, and the lists that were brought in */
+        get: operations["getLists"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/lists/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says row by row what bringing a list in would come to; nothing is written */
+        post: operations["lookAtList"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/lists/{list_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                list_id: components["parameters"]["ListID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Bring a list in, all of it or nothing
+         * @description Rows in which something is wrong refuse it, unless they are to be left out.
+         */
+        put: operations["takeList"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/lists/{list_id}/undo/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                list_id: components["parameters"]["ListID"];
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Take back everything that a list brought, as one
+         * @description Refused (409) where something was done since with what it brought.
+         */
+        put: operations["takeListBack"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/record/check": {
         parameters: {
             query?: never;
@@ -1944,6 +2023,111 @@ export interface components {
             data: string;
             /** @description Only say what would be taken. */
             try?: boolean;
+        };
+        /**
+         * @description Craft and their engines, parts, past jobs.
+         * @enum {string}
+         */
+        ListKindID: "craft" | "parts" | "work";
+        ListColumn: {
+            id: string;
+            label: string;
+            /** @description A list without it cannot be brought in. */
+            must?: boolean;
+            /** @description What holds for every row that says nothing can be given once. */
+            usual?: boolean;
+            /** @description What a figure without a unit is in. */
+            unit?: string;
+            /** @description It holds a date. */
+            day?: boolean;
+        };
+        ListKind: {
+            id: components["schemas"]["ListKindID"];
+            label: string;
+            columns: components["schemas"]["ListColumn"][];
+        };
+        ListCounts: {
+            craft: number;
+            engines: number;
+            parts: number;
+            jobs: number;
+            maintenance: number;
+            /** @description Rows that are on record already. */
+            there?: number;
+            /** @description Rows in which something is wrong. */
+            wrong?: number;
+        };
+        ListTaken: {
+            id: components["schemas"]["ID"];
+            name: string;
+            kind: components["schemas"]["ListKindID"];
+            by: string;
+            /** Format: date-time */
+            at: string;
+            counts: components["schemas"]["ListCounts"];
+            /** @description It was taken back since. */
+            undone: boolean;
+        };
+        Lists: {
+            kinds: components["schemas"]["ListKind"][];
+            /** @description The newest first. */
+            taken: components["schemas"]["ListTaken"][];
+        };
+        ListFile: {
+            /** @description Of the file. */
+            name: string;
+            /**
+             * Format: byte
+             * @description The file, base64; up to 6 MB of it: a table of text or an .xlsx workbook.
+             */
+            data: string;
+            /** @description Of a workbook; left out the first that holds anything. */
+            sheet?: string;
+            kind?: components["schemas"]["ListKindID"];
+            /** @description What each column holds, by the id of a column of the kind; empty: left out. Without it they are recognised by their headings. */
+            columns?: string[];
+            /** @description What holds for rows that say nothing, by column. */
+            usual?: {
+                [key: string]: string;
+            };
+        };
+        ListTake: {
+            by: components["schemas"]["Name"];
+            /** Format: date-time */
+            tapped_at?: string;
+            file: components["schemas"]["ListFile"];
+            /** @description Leave out the rows in which something is wrong. */
+            leave_wrong?: boolean;
+        };
+        ListSlip: {
+            /** @description Its id; empty: of the row as a whole. */
+            column: string;
+            given: string;
+            say: string;
+        };
+        ListLine: {
+            /** @description As the sheet counts them, from 1. */
+            row: number;
+            does: string[];
+            /** @description It is on record already. */
+            there: boolean;
+            slips: components["schemas"]["ListSlip"][];
+        };
+        ListHeading: {
+            heading: string;
+            /** @description What it is taken to hold; empty: left out. */
+            column: string;
+            samples: string[];
+        };
+        ListLook: {
+            kind: components["schemas"]["ListKindID"];
+            sheet?: string;
+            sheets: string[];
+            columns: components["schemas"]["ListHeading"][];
+            lines: components["schemas"]["ListLine"][];
+            counts: components["schemas"]["ListCounts"];
+            /** @description Why the list as a whole cannot be read so. */
+            refused: string[];
         };
         BundleImported: {
             craft: string;
@@ -4335,6 +4519,7 @@ export interface components {
         EngineID: components["schemas"]["ID"];
         JobID: components["schemas"]["ID"];
         EntryID: components["schemas"]["ID"];
+        ListID: components["schemas"]["ID"];
         /** @description How far ahead; 365 when left out. */
         Ahead: number;
         Units: components["schemas"]["UnitSystem"];
@@ -5477,6 +5662,107 @@ export interface operations {
                     "application/schema+json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The lists. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lists"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    lookAtList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListFile"];
+            };
+        };
+        responses: {
+            /** @description What it would come to. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListLook"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                list_id: components["parameters"]["ListID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListTake"];
+            };
+        };
+        responses: {
+            /** @description The lists. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lists"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeListBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                list_id: components["parameters"]["ListID"];
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Undo"];
+            };
+        };
+        responses: {
+            /** @description The lists. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lists"];
                 };
             };
             default: components["responses"]["Problem"];

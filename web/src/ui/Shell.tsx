@@ -29,7 +29,7 @@ export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.sna
 
 /** Where the bar leads, and the addresses that belong to each. */
 const places: [string, string, RegExp][] = [
-  ["/", "Yard", /^\/($|jobs|engines|methods)/],
+  ["/", "Yard", /^\/($|jobs|engines|methods|lists|record)/],
   ["/due", "Due", /^\/due/],
   ["/parts", "Parts", /^\/parts/],
   ["/calculators", "Calculators", /^\/calculators/],

@@ -75,6 +75,9 @@ export function Yard() {
         <Button onClick={() => setTaking(true)} sx={quiet}>
           Import a job
         </Button>
+        <Button component={Link} to="/lists" sx={quiet}>
+          Bring a list in
+        </Button>
         <Button component={Link} to="/record" sx={quiet}>
           The record and its backups
         </Button>
@@ -122,8 +125,9 @@ function Welcome() {
   return (
     <Box component="section" aria-label="Begin">
       <Typography sx={{ maxWidth: 620 }}>
-        Nothing is on record yet. Begin with the hot engine above, or add a craft, then its engine. To look round first,
-        stop the program and start <code>hevrin demo</code>: an invented yard with its jobs, in a folder of its own.
+        Nothing is on record yet. Begin with the hot engine above, or add a craft, then its engine; or{" "}
+        <Link to="/lists">bring in the list</Link> that the yard has kept so far. To look round first, stop the program
+        and start <code>hevrin demo</code>: an invented yard with its jobs, in a folder of its own.
       </Typography>
     </Box>
   );

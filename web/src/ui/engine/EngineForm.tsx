@@ -12,11 +12,12 @@ import {
   useMediaQuery,
 } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useState, type ReactNode } from "react";
+import { useState } from "react";
 import { Refused, type Catalogue, type Schemas } from "../../api/client";
 import { useCatalogue, useFacts, useTypes } from "../../api/queries";
 import { CoolingFields, type Cooling } from "./CoolingFields";
 import { absent, circuitFor, moved, put } from "./circuit";
+import { Fold } from "../Fold";
 import { Loaded } from "../Loaded";
 import { askedIn, draftOf, limits, wrongIn, type Draft, type Facts } from "./engineDraft";
 import { useEngineSave } from "./engineSave";
@@ -146,24 +147,6 @@ function Actions(p: { engine?: Schemas["Engine"]; ready: boolean; onArchive: () 
         Save
       </Button>
     </DialogActions>
-  );
-}
-
-/** What need not be known to begin, folded away. */
-function Fold({ title, open, children }: { title: string; open?: boolean; children: ReactNode }) {
-  const [unfolded, setUnfolded] = useState(false);
-  const shown = unfolded || open === true;
-  return (
-    <Box>
-      <Button
-        aria-expanded={shown}
-        onClick={() => setUnfolded(!unfolded)}
-        sx={{ px: 0, color: "text.primary", textDecoration: "underline", textUnderlineOffset: 4 }}
-      >
-        {title}
-      </Button>
-      {shown && <Box sx={{ pt: 1.5 }}>{children}</Box>}
-    </Box>
   );
 }
 
