@@ -94,6 +94,12 @@ fuzz:
 	go test -run '^$$' -fuzz FuzzPictures -fuzzminimizetime 20x -fuzztime $(FUZZ) ./app/job
 	HEVRIN_REQUESTS=100000 go test -run DrawnRequests -timeout 60m ./server
 
+# The program as it is given away: stripped, and the same bytes wherever the same source is built with the same tools.
+.PHONY: release
+release: $(GO_SOURCES) $(DIST)
+	go build -trimpath -buildvcs=false -ldflags "-s -w -buildid= -X main.version=$(VERSION)" -o bin/hevrin-release ./cmd/hevrin
+	sha256sum bin/hevrin-release
+
 # What the program is made of (docs/sbom.json, CycloneDX) under which licences, and what is known against any of it; the
 # lists of known weaknesses are asked over the network, and it is said where they cannot be reached.
 .PHONY: audit

@@ -2119,6 +2119,25 @@ type Axis struct {
 // AxisName defines model for AxisName.
 type AxisName string
 
+// Backup defines model for Backup.
+type Backup struct {
+	Bytes   int64      `json:"bytes"`
+	Craft   int64      `json:"craft"`
+	Engines int64      `json:"engines"`
+	Entries int64      `json:"entries"`
+	Jobs    int64      `json:"jobs"`
+	Made    time.Time  `json:"made"`
+	Name    BackupFile `json:"name"`
+}
+
+// BackupFile defines model for BackupFile.
+type BackupFile = string
+
+// Backups defines model for Backups.
+type Backups struct {
+	Backups []Backup `json:"backups"`
+}
+
 // BaselineEntry defines model for BaselineEntry.
 type BaselineEntry struct {
 	By Name `json:"by"`
@@ -4776,6 +4795,9 @@ type RecordChange struct {
 // RecordHealth How the place where the record lies stands.
 type RecordHealth struct {
 	Backup struct {
+		// AtStart The backup that is to stand in the place of the record when the program is started next.
+		AtStart *string `json:"at_start,omitempty"`
+
 		// Folder Where backups are made by the program; empty: none are.
 		Folder string `json:"folder"`
 
@@ -4788,6 +4810,9 @@ type RecordHealth struct {
 		// Say Why the last try failed.
 		Say *string `json:"say,omitempty"`
 	} `json:"backup"`
+
+	// Chain Past entries that are not as they were kept, as the last reading of the whole found.
+	Chain *string `json:"chain,omitempty"`
 
 	// Checked When the file was last read to see whether it is sound.
 	Checked *time.Time `json:"checked,omitempty"`
@@ -4804,6 +4829,17 @@ type RecordHealth struct {
 
 	// Say Of trouble: what is wrong and what to do.
 	Say *string `json:"say,omitempty"`
+
+	// SecondCopy A copy on another disk, a few seconds behind the record; absent where none is kept.
+	SecondCopy *struct {
+		Folder string `json:"folder"`
+
+		// Last Of when it is.
+		Last *time.Time `json:"last,omitempty"`
+
+		// Say Why the last try failed.
+		Say *string `json:"say,omitempty"`
+	} `json:"second_copy,omitempty"`
 
 	// Trouble What is wrong with the place where the record lies.
 	Trouble *TroubleKind `json:"trouble,omitempty"`
@@ -4989,6 +5025,11 @@ type ReportStage struct {
 	Label    string   `json:"label"`
 	Say      string   `json:"say"`
 	Standing Standing `json:"standing"`
+}
+
+// RestoreAsked Without a name: the record stays.
+type RestoreAsked struct {
+	Name *BackupFile `json:"name,omitempty"`
 }
 
 // Rival defines model for Rival.
@@ -5958,6 +5999,9 @@ type YardMethods struct {
 // Ahead defines model for Ahead.
 type Ahead = int
 
+// BackupName defines model for BackupName.
+type BackupName = BackupFile
+
 // CraftID A UUID made by the client, in small letters.
 type CraftID = ID
 
@@ -6118,6 +6162,9 @@ type PlantSteadyJSONRequestBody = PlantQuestion
 
 // PlantTransientJSONRequestBody defines body for PlantTransient for application/json ContentType.
 type PlantTransientJSONRequestBody = PlantRun
+
+// RestoreAtStartJSONRequestBody defines body for RestoreAtStart for application/json ContentType.
+type RestoreAtStartJSONRequestBody = RestoreAsked
 
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = Undo
@@ -6289,12 +6336,21 @@ type ServerInterface interface {
 	// PlantTypes The kinds of engine that the model knows the usual figures of
 	// (GET /plant/types)
 	PlantTypes(ctx *echo.Context) error
+	// GetBackups The backups that the program made, the newest first
+	// (GET /record/backups)
+	GetBackups(ctx *echo.Context) error
 	// MakeBackup Makes a backup now, beside those that the program makes by itself
 	// (POST /record/backups)
 	MakeBackup(ctx *echo.Context) error
+	// CheckBackup Reads a backup whole: its checksum, its pages, its tables, the hashes of its entries
+	// (POST /record/backups/{name}/check)
+	CheckBackup(ctx *echo.Context, name BackupName) error
 	// CheckRecord Reads the whole record, to see whether it is sound
 	// (POST /record/check)
 	CheckRecord(ctx *echo.Context) error
+	// RestoreAtStart Let a backup stand in the place of the record when the program is started next; the record of now is kept beside
+	// (PUT /record/restore)
+	RestoreAtStart(ctx *echo.Context) error
 	// GetBundleSchema The JSON Schema of a job's file of version 1
 	// (GET /schemas/job-bundle-1.json)
 	GetBundleSchema(ctx *echo.Context) error
@@ -7206,6 +7262,15 @@ func (w *ServerInterfaceWrapper) PlantTypes(ctx *echo.Context) error {
 	return err
 }
 
+// GetBackups converts echo context to params.
+func (w *ServerInterfaceWrapper) GetBackups(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetBackups(ctx)
+	return err
+}
+
 // MakeBackup converts echo context to params.
 func (w *ServerInterfaceWrapper) MakeBackup(ctx *echo.Context) error {
 	var err error
@@ -7215,12 +7280,37 @@ func (w *ServerInterfaceWrapper) MakeBackup(ctx *echo.Context) error {
 	return err
 }
 
+// CheckBackup converts echo context to params.
+func (w *ServerInterfaceWrapper) CheckBackup(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "name" -------------
+	var name BackupName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "name", ctx.Param("name"), &name, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter name: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CheckBackup(ctx, name)
+	return err
+}
+
 // CheckRecord converts echo context to params.
 func (w *ServerInterfaceWrapper) CheckRecord(ctx *echo.Context) error {
 	var err error
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.CheckRecord(ctx)
+	return err
+}
+
+// RestoreAtStart converts echo context to params.
+func (w *ServerInterfaceWrapper) RestoreAtStart(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RestoreAtStart(ctx)
 	return err
 }
 
@@ -7392,7 +7482,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/lists/:list_id", wrapper.TakeList, options.OperationMiddlewares["takeList"]...)
 	router.PUT(options.BaseURL+"/lists/:list_id/undo/:entry_id", wrapper.TakeListBack, options.OperationMiddlewares["takeListBack"]...)
 	router.POST(options.BaseURL+"/record/check", wrapper.CheckRecord, options.OperationMiddlewares["checkRecord"]...)
+	router.GET(options.BaseURL+"/record/backups", wrapper.GetBackups, options.OperationMiddlewares["getBackups"]...)
 	router.POST(options.BaseURL+"/record/backups", wrapper.MakeBackup, options.OperationMiddlewares["makeBackup"]...)
+	router.POST(options.BaseURL+"/record/backups/:name/check", wrapper.CheckBackup, options.OperationMiddlewares["checkBackup"]...)
+	router.PUT(options.BaseURL+"/record/restore", wrapper.RestoreAtStart, options.OperationMiddlewares["restoreAtStart"]...)
 	router.GET(options.BaseURL+"/backup", wrapper.GetBackup, options.OperationMiddlewares["getBackup"]...)
 	router.GET(options.BaseURL+"/inventory", wrapper.GetInventory, options.OperationMiddlewares["getInventory"]...)
 	router.GET(options.BaseURL+"/inventory.csv", wrapper.GetInventoryCSV, options.OperationMiddlewares["getInventoryCSV"]...)
@@ -9775,6 +9868,44 @@ func (response PlantTypesdefaultApplicationProblemPlusJSONResponse) VisitPlantTy
 	return err
 }
 
+type GetBackupsRequestObject struct {
+}
+
+type GetBackupsResponseObject interface {
+	VisitGetBackupsResponse(w http.ResponseWriter) error
+}
+
+type GetBackups200JSONResponse Backups
+
+func (response GetBackups200JSONResponse) VisitGetBackupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBackupsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBackupsdefaultApplicationProblemPlusJSONResponse) VisitGetBackupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type MakeBackupRequestObject struct {
 }
 
@@ -9813,6 +9944,45 @@ func (response MakeBackupdefaultApplicationProblemPlusJSONResponse) VisitMakeBac
 	return err
 }
 
+type CheckBackupRequestObject struct {
+	Name BackupName `json:"name"`
+}
+
+type CheckBackupResponseObject interface {
+	VisitCheckBackupResponse(w http.ResponseWriter) error
+}
+
+type CheckBackup200JSONResponse Backups
+
+func (response CheckBackup200JSONResponse) VisitCheckBackupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckBackupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckBackupdefaultApplicationProblemPlusJSONResponse) VisitCheckBackupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CheckRecordRequestObject struct {
 }
 
@@ -9840,6 +10010,45 @@ type CheckRecorddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CheckRecorddefaultApplicationProblemPlusJSONResponse) VisitCheckRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreAtStartRequestObject struct {
+	Body *RestoreAtStartJSONRequestBody
+}
+
+type RestoreAtStartResponseObject interface {
+	VisitRestoreAtStartResponse(w http.ResponseWriter) error
+}
+
+type RestoreAtStart200JSONResponse Health
+
+func (response RestoreAtStart200JSONResponse) VisitRestoreAtStartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreAtStartdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RestoreAtStartdefaultApplicationProblemPlusJSONResponse) VisitRestoreAtStartResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10212,12 +10421,21 @@ type StrictServerInterface interface {
 	// PlantTypes The kinds of engine that the model knows the usual figures of
 	// (GET /plant/types)
 	PlantTypes(ctx context.Context, request PlantTypesRequestObject) (PlantTypesResponseObject, error)
+	// GetBackups The backups that the program made, the newest first
+	// (GET /record/backups)
+	GetBackups(ctx context.Context, request GetBackupsRequestObject) (GetBackupsResponseObject, error)
 	// MakeBackup Makes a backup now, beside those that the program makes by itself
 	// (POST /record/backups)
 	MakeBackup(ctx context.Context, request MakeBackupRequestObject) (MakeBackupResponseObject, error)
+	// CheckBackup Reads a backup whole: its checksum, its pages, its tables, the hashes of its entries
+	// (POST /record/backups/{name}/check)
+	CheckBackup(ctx context.Context, request CheckBackupRequestObject) (CheckBackupResponseObject, error)
 	// CheckRecord Reads the whole record, to see whether it is sound
 	// (POST /record/check)
 	CheckRecord(ctx context.Context, request CheckRecordRequestObject) (CheckRecordResponseObject, error)
+	// RestoreAtStart Let a backup stand in the place of the record when the program is started next; the record of now is kept beside
+	// (PUT /record/restore)
+	RestoreAtStart(ctx context.Context, request RestoreAtStartRequestObject) (RestoreAtStartResponseObject, error)
 	// GetBundleSchema The JSON Schema of a job's file of version 1
 	// (GET /schemas/job-bundle-1.json)
 	GetBundleSchema(ctx context.Context, request GetBundleSchemaRequestObject) (GetBundleSchemaResponseObject, error)
@@ -12152,6 +12370,29 @@ func (sh *strictHandler) PlantTypes(ctx *echo.Context) error {
 	return nil
 }
 
+// GetBackups operation middleware
+func (sh *strictHandler) GetBackups(ctx *echo.Context) error {
+	var request GetBackupsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBackups(ctx.Request().Context(), request.(GetBackupsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBackups")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBackupsResponseObject); ok {
+		return validResponse.VisitGetBackupsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // MakeBackup operation middleware
 func (sh *strictHandler) MakeBackup(ctx *echo.Context) error {
 	var request MakeBackupRequestObject
@@ -12175,6 +12416,31 @@ func (sh *strictHandler) MakeBackup(ctx *echo.Context) error {
 	return nil
 }
 
+// CheckBackup operation middleware
+func (sh *strictHandler) CheckBackup(ctx *echo.Context, name BackupName) error {
+	var request CheckBackupRequestObject
+
+	request.Name = name
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckBackup(ctx.Request().Context(), request.(CheckBackupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckBackup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CheckBackupResponseObject); ok {
+		return validResponse.VisitCheckBackupResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // CheckRecord operation middleware
 func (sh *strictHandler) CheckRecord(ctx *echo.Context) error {
 	var request CheckRecordRequestObject
@@ -12192,6 +12458,52 @@ func (sh *strictHandler) CheckRecord(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(CheckRecordResponseObject); ok {
 		return validResponse.VisitCheckRecordResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RestoreAtStart operation middleware
+func (sh *strictHandler) RestoreAtStart(ctx *echo.Context) error {
+	var request RestoreAtStartRequestObject
+
+	var body RestoreAtStartJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RestoreAtStart(ctx.Request().Context(), request.(RestoreAtStartRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RestoreAtStart")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RestoreAtStartResponseObject); ok {
+		return validResponse.VisitRestoreAtStartResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -12347,534 +12659,542 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5P3rkhs3ti+Ivwqi/ueErThZ1SW37H9vVswH+dZWt2xpLLv9YbuHAWaCTJiZQBpAFsW9w88xrzHPMPNi",
-	"E1gLQF4IkEiq1PvMzJduuYjEdWFhXX/rP29K2XZSMGH0zeo/bzqqaMsMU/BfL2tGK/uPiulS8c5wKW5W",
-	"N9/JA9lSRaj9+YH8+YvPyaFmgjRsa4jszd1NccNtw997po43xY2gLbtZ3VT0qG+KG13WrKXY7Zb2jblZ",
-	"/fmLz4ublr7nbd/a//rivrhpucD/vC9uzLGzHXBh2I6pmz/+KG6+UnRrXn1tu4GxOmrqYajS/rrm1U1x",
-	"o9jvPVesulkZ1bPx8P9Nse3N6ub/96dhD/6Ev+o/vfoaRvlG7LhgyWEY/Pwk4xh1PDOMUccnGOVvcpMc",
-	"4ze5eYIRXnOdPpSG66c4k58FR2KN0VgPP+b2aLt6d9SGtTd/2K4V050UmkH3b5XcNKy1/yylMEwY+0/a",
-	"dQ0vqb0Kf+qwxf/4Tdt78Z+Zg/p+YcTpzfqlpoYcqCYHJcWOUFGRg/2TkaSSd7B61wtcz7JkGq+tkh1T",
-	"huPES9rb/nCPDGvhH+4KaaO42N38Ee4UVYoe7X/zKtqsoRvWRH9puegNjriVqqXGXnHZbxp2E3oXfbux",
-	"F7a4EYxVC2d0qI+Rdn+Myeffb4CecJLDlPxwxbAX2N0/wyhy8xsrjR3mZckrpFkmLL/595uulrqrpeKl",
-	"7YEb/Ifumy1t4Z92vfAPWjID/6iPlZJl3cBHwyjD4l42VLWvuWCn50VN5h6mz6JraMkuEh40sjRkZDfq",
-	"ZiNlw6g42VrstLDzG7YYvo1uY6PlO8bE6Xvxmu9qQw6MKmI8gWvGBNkwzStGTM1ISXvNVpbQN4x0vSEK",
-	"P6p5wwg3hGsiOyYKIhVhjWZECviu6hmxfMW+Oed3lRp2a3g72thh+zbH6K6WNSv3p+v5yS5C0wPhMOzJ",
-	"Z5WM9rblorL/jP4mm0Ye1n13Otoro0nDxcmKV6SSghGqCRVHIk3NVHQ2O0UrFh20ZoqdjmfPkHA7Ftfk",
-	"N7kZdRoIpYBbHNsZRlpqn2lBRcnwuCvJtD1CI2V0gr/JTQ7nP0f+ljROZwPclBvScKbJhtVcVEQbKiqk",
-	"JSLkIb64rjdroL+MS4LbO5zucFOQeoAcxgc87t6dgVsA0KG7bnZTordM6ANTER5SPfKSJfYAng9YLrEn",
-	"1Ckpt59oohi1U9aEKncJa0Y7pg1ppNwTagh7ZOpoai52cOnsbnkeaRcq5f5WClzRLazolorqtlPykU3+",
-	"amp22/A9sycxbhNjlKUU24aX+MRPF/Mt7rEmnWKaCePpiwhpyE4SI3fM34PwzJyjq6/cWLHXp7SCwO89",
-	"EyWLTcUKrhonYGqpGdnKXlRkY5dBDtzUdkdbeMKR6THFYJ5211hFtlKRIzNLpuqnE5ut5QWRWdo5FTCJ",
-	"wCQIyNykYdruo9zQTQMXVZD7u+efxy8ErO20+7/yR8eSdS0PgmyOhBLdK+YISFREbt0gvOHmSO7v/u1z",
-	"276Vik2WflEY2NmxTqfwZjve/gLFpfEk7FFIeE8eaaORiXJNSq7KnhuYOKtWhJItLc0d+e7Y2V3SLNwK",
-	"zfA4+87eI1Mrxq6YvmDvzRo4QoSYvrHXjMCvSCy1fSFly/DqgV5lJNHMmIYVyJwZkapiym6w/Q9tFDVs",
-	"d8ympx/Ye/MVcKjYbKVZy+2WAY9LbXmBsxAsXANGUCH6RFs+axjZUKULJ8bmT+3HvmHVmz56K4GE105t",
-	"nM/s7YjS5BZIHold9gYkDSCSOyfAXRC2ZG8sAU1l1nPTfoMfxGat7IrWso/MGc7A7SB1LMJtfdg5+8cn",
-	"2T3NYmzVvgmBO1sq09mDARt8x+KD9bpjUT6O9O6OBunX3UekqVZqM/CmLVc6f/nvcNTYhHrB3ncN5SJG",
-	"1fG3xc5mi6we+funKJEKK3px98cVNJvs4DNykH1TEc2aSrbAZZbwi5mMEXbSneCUnXj27Hlk4YUB9ypM",
-	"Fz69QrNnbvz6jm7AmICjQonuuKK4kYMWJajpFbWSkOnVRsa1ovc8osCmBT2r3l/WCb0EBq2jE37P9Q9g",
-	"MBim+/6muDlGJ/kl1cxK4GCkQWGr4na1tHk7mveWNprNtRDULM4yYjuPP4rByJMlCztzTVZbZckjdg2F",
-	"UVY0dlfwN7kZ2BB+k33rcKCWvn+FrZ9/Bsq4/68ZfcPJ/N4z97NRPbNXgHYdq9ZL9LaDVLGF/cBYxSzn",
-	"ZE6wxdWgQGDvKTz3fWNWwF1RvTywpiG0afA5pS088C19/5qJnalvVi/u7++LC4Q3MtSBKD8Y1fAIYrT4",
-	"JTX124YKx5XmppyOltwc17voO1zSpuR9S0qqNlLAi8u2UnmNWXdMmMzn7jqjUSk/WzeZ1gsmZL+rYypV",
-	"cbPtNVvTzI7s87AuMxsrLjRbL7NV6Zoqtq45znamjsNlUcD9G24FsswNxk4beYjILUyV9snxslxJG6c7",
-	"c0NKKoihe0b4aOS2L+vccY0s9+v9Lnft0Lw5neT96D5BIzuPUh21oY1eEc3cn9f7XebMTK+EfHS+hoz2",
-	"B6qEfaIXWhGpYSqTSOfvrtuLoZPRJCa2RUeSc3JL3fcfUfNe+JaUspE96P4TtlTETE3/8R8XRTfb5o/i",
-	"pqszt9+wtsu8dn/E1t04O9SCFcOdiXI+SoxUgmxspyvU+uy14FpzsSsI3chHRu4LsmGNPJDn2XeFmotm",
-	"VFjIO2h5SjD2r/9Mrf6d797LHNoLbiin2SVZulK03IOoppmJSyS9qBr2LW+WbmhFDY0rAFtuVcsN1eyL",
-	"Fw9O2X3xF/L9l5Yr8ekrsjkaNn0cv/j/f3Z/H3sgixsnM81OUDRHoukRTw5l5Q0DPidiJojZPsMyotsM",
-	"G/Oq7aQy0fdU0a2Jsg3UXKM/LZG19qwzCSvcgWpU5SmYQ50l0vLUpaaEwzqsIy7RTbRJ4NrO1DR3pGJv",
-	"J2uf/e4stKc/yo45sSVPXutqaaSO96VYKVXl+fvp70HWOy+C4c6E8xzJYNjBeP8mqx+WGuY5mZQ72xjV",
-	"fUWbsm9AAXqp97ghZy/l9NReghxnO5CK2EEIF4RaebxA09PBkw8oePZm8ojDI1jIzpoRw0ivRIdGAuEU",
-	"ofF1flHEdS+9yKM6PRkYxyup57ZRxuzbG2c9OZkW1TGT2i9oB+yY0lKQAxVG233bT23+I6vzSPydGWjc",
-	"L+5SNQd61Hh5vf+Km2UXmL2nbdewK45qy1lT5Vukhh6+tR9GzapK9l101p4sTn+QhqV2HOwlfNcrpknL",
-	"qCDsPS1Nc1y2QYrpvjHXrPNH+DJqjZK9cpb8K60wjn6B3gpHkH4Dw9EMk/cbNQw9kRg9EZy/CCl3T1Rb",
-	"O79F8EFsZzpeml5d9h67ZuF80lwOgzqm5PHlEYjDbiJYHNw2PRDRN41TLbhzFtpXi3Ydks3J7vSiZMpQ",
-	"LswZY0yWRDuXSRjea6oqUrFHDgwdDMlutoWfp72PmpS0db4BS+hKSZWYb8WUNlJW56Z7nqmGHk5m/Z08",
-	"DO+DHbuCfylGq4JsjgToMjqvK9UpqfZOdckivF+w/TvDuos3zNHV9IiHIVPK12iDz98m5IKnl6mWfM4a",
-	"zi3pNd2wpmFRfhpC2k5kbCvaYpyckOjX4e5BvyO/OCeVFMyxUNZUpO21sVLxDt1svQCfnQ+GQCK6mz4L",
-	"ET0JGBSR4Cmy/auZKfoDH5CaNfH3Y89FtbD/v9tPzscc0fe5RiL6fq3kISFMtlzk9sPFuX5kPIQCrP5G",
-	"9mXNqrhLNfm8StEc13x70dskmuOrLQrhSApxy5rudzumTTZxv8P2ibfC298jdIZb5kTUw0DQD5Y7cvAE",
-	"gwQZEb/iD6234gMhjZbpdj3jqv/dkWDwSOCpFuEEixvD3oMXBFjATXFzZPpWyNG7DmdfuE91VBufC2oX",
-	"3sUzs37N8aRmVpC+vUYWSp1ffl9WmM9wTrX6xvd8/lB+DHLDx2PAV4vIadHxI3EyLs4YCqh2QSILuUee",
-	"gyx+w2BK8RM0tJG7Pha7GGJQs7bbhazGPAlPKNEOcRZ5PaXCILa05Q1fQJjf2g+O39LS6Hh/i9QacK7H",
-	"aVxUJ5LbeVsvBqdFFUBaLVjhXyHcLaVILunHsteYPMG1kWgyzOroO2z/CiwOkajmtrOsQsWNnmASglAs",
-	"+0a5pp9o0tI9u+27UxtLKR+ZWmtGm4Vic6X4I1sakS00U+ZDVFY36tBVMVlB7K7/Jjdryw/yj/JvcuPZ",
-	"3XwFLTO1XNDV99A+bvRk1dM8EB3lKr+nt5SrRCTNektLZ6uaUtb3fWN4B1GnlGhmPtGkU1wqcmAQ1CxF",
-	"yYDo2CgOZsOOEmIFRwEvmR6LRWzzHX4QW5NRMEzSmiZceBeEs2gSzD3KRYwWhNGyRo2YG00sGVmxzwUR",
-	"Z03vJ5xDVHbp9ox1qTBfjZZTq+qIYarZ456jmEemtIttOY1AoD5ZKmp/bBjdk4YZHfKisnRm2+nFy+2n",
-	"NSHG0aM1Io7w9HjyH/js6DUJTDy8CuEpLfxDH82s8Nc8nNGI7445yojEws7F5Y3eBxPNpQ0TC5AnJW0a",
-	"5OND1CSmElRSsIIcal7WlkYML/cpjWxxAgzoDssSVOCT6JJrKnYR+WrrTRanPl4l2/i05OVJYbeuE/gk",
-	"PimX/5CS+SI0740WsmMCjXsrb/C4Az2qaai94FNlKG6IXxKHIrZctQu/Gvxe524j5gA6h+/VQiG6B0+k",
-	"HQwH+ddkac1jwxWhpFO0NFyzitQU4qed4m45O55z5kMUHuiZKcRuG7herEyFj0Ux6v0TTWgr7XWtWbvM",
-	"S4Dh0AuP3LHEGPE6C/SGNVLs9Gr0uMkt8az0AULEQGJ0AdstrRj80QpWoyDoqJtp/FyfcDE3MoaZj8bG",
-	"IHSX/hMirOVB+KjZDwgtnXAnvzmzlyO8J0N6XXgNRs7Tk2fBH9DoeiLFJ3nN9y5E5ONlckX8/kvCLpfF",
-	"kcnelLJlWfrnG9d2gafb5Rf5UcbnMyQShfUlN/3NMEtvKHNxw1yUUpRNrznk8+g97zpWxW1gjdSxgIsn",
-	"OLuK6Y6baG4TxG4eqCYlDI+i5yACgDcHLO14dw70GL2Vy2jAxVLr9ZAdlQhqPFX3c9wrOWcfxLnYZIZQ",
-	"h1wykG1HFddSzC2m0LS42bgIaLt5h4mRaEQBUlSsFaz6Ad+03JDujqq4Y18xquOcGo+dCUM2tNxPgnYf",
-	"CGs7cxwSR2uqffrEKTfm4nLW7C+1zE5GhrUM/NR+E9bhh4sfgEB7ceQC6b1eJ+Kcf6oZOhkwNsHxW7tq",
-	"+5V7pbbsgHaOuNRbNrTtdBzkoaXiSLABbDCOpenRB0MQSL2qqYYnnStSM1pp5yWlBMwPiiirFjL9AEoh",
-	"LfFMStkLQ+7jQUnwY9zjkhCAfD7qAslI7uPX1r7jilcVi2t8uMvxw7CLmx8F8CRw7NndK7x6zNrCJUlR",
-	"UeFuPDiZaIX6q1GQxQRaNP6AfQOvg677biB3F5rrwoOl/S+ZSlDG0LOoDEIbLYnV4XTICbA6Atkwy0eR",
-	"zcYJKcROnurIi/P45T7cHrfd7oTD3CfHlLhSmNp5eqOik9zE2TNv2bnLAb8TRRVTZCNNTagz72DyoD1H",
-	"WtaENpYAMMwR5GAv7S6NSKaWGd/4eSXWHfJET5a+YZBnn4gABTtUSJE7VTi9Y/uUhQ95d7mh3Dkk4VOU",
-	"/Kw9SYyHi2+BbKgwbxsqlmbrNCH4PSdlwp60gMTLdYch/OtH2fQoS+VkRLwvQe1X2UPummMpm4vGdWiF",
-	"0orlyAsGqNmCcPnixlC1Y+a61eMfLkhcouYb7pyZj0xr1lwXyu9Pdrrpo+0ZLT1sc2p9Z49+NE83qRSN",
-	"5mQAJEydwmp/kOI6KIQldvkQouE9HhMYviD8BFi5fYXtfO7Itw3Yce1bbYhdS0V0x1iFMAFho4YRuYCX",
-	"7ECPhJpfRSu1WZGerg/rfTG0Xytq7Gsh1ehvpt9YEeDnlxC94lVln5jrMl+gUYHZlXBikATr7MwwWbmd",
-	"TPRXcYr7MUlGPOuMHFraBwAoZP/bOoL48R2jo4RQaElq2VT6gXxu39nn9/fF/f19ZqYVsqd1s25jLuDn",
-	"EHm/oL/5vl90stA9U/pHbDv5Hrb/ooUeGgVeFLn7kfV8kbkWOMqmYWrN3uPAkWwpeWCK7CTTTt+zlIBG",
-	"E65X5M+k4hqga1omTEE+u/ucdA0VcDVwczNNWooezh7SZwsOCS9JpKN7oB/bUW5nseSar3w+wOwuqLLm",
-	"j6yKC7obpkwdl6YzVeGzMcJxofsg0Bl7KpTSx1heNnAikIU3R2fHR3vYlpZGI6wGfEoaqs3l4CKQM138",
-	"A07Gb4Sb9T9T2/sVVecySs5aeKBRsDjn247R9gwjX7LkTRMfdHod16QxjwnpRGfgegxsQreGKcBesFrI",
-	"imxlU9k/H+gRAQ1G4Y9VD3ZNbu7IK6MJZltYteiY0FYDyY6SFf5yn7QlPX3etaf4nJ79JbgQHlvpycW4",
-	"tDIdxdjCK+CeUbwaA+wM8vdq5dREAADQ7taAUaJAUBRuj2DbB0vai/t/K0BUIB7qTv+pVFI7HfDSTBcn",
-	"dF/Ipoa9T5L1Wxrzn/3XXc/ippH5YdKv5Q7A4ZbechwltilfY9DWV/ZZjtiVSivExN+FXe/ce1lgcvWQ",
-	"y3r6DLioyaglR4csmHzzKNBNdNLxyNRXFcbv21+LUQKzm7RPRxA+3doJulH996C4MVGj0OyM/I64SQ1f",
-	"DhsSVu+WVLjzOHOQHy3b80Jq559f3MdTO3NzMt38x0mZHwVAowRKz7+8bl7fA5eawld88eIcfMUfxUfe",
-	"2WsfpQhOE05oxq0/u0d8Xf/fz5+CeQ+X83RT8GiClscduMYZhF/sbX35VkOnvGUPQd1dEUrgNgEy2cFr",
-	"bf7KaydcnM+hz3mKHBkMV9gR4JlL4Ihtcd6/Y+Hnd2wZCOjlrR1vaXQbC4TitH+GsdErvXhz3fr8As5s",
-	"31vFHjmLuJeuvPvucYzm8TS85Sahq9h98XBeec8725oEJhcsegHKGGKDhWM8yZ1M5qpcvJ7+CURbkVWo",
-	"mfOs4QW7fb4C00zMZzN/DML2hQwKf0ThuoRNDHuQOHmPcLnATMbEyA3s2I4LXoQ0fKoNhIY9EBcHBx4Z",
-	"jbT/m9yg/X5sM4vFAqMdx0nXl0nu6LP3aJPdnDUbeVhvrfyQ+4kPvVv2lWa0lOV+fZBqn/nRH9HjOiKO",
-	"vDFM2bP43/79/vbf/vmfL/64xX98Nvzjv8Ueka/ZRnE9xWNW/Qbzdg4MYTEo5CvomjUQttL01S4OJvo1",
-	"7vYVrgAqZMX0epp1PtZEqaljMDkvm8YTnG2SaWqqpWY62+reSNnFQ62GRHUMseIVGspMrWS/q+PYkRCJ",
-	"eT6GaBCNPrskGtnJZa+ktUNzF02fSo3NCx13PcWZ+SwT2YU3RdNiW2YvNC9p5HAduKCHZhTSoJO95FV2",
-	"cG8g8Mm2/iUSPL8o1ijr8f+FGXu/w+PRKVn1pclArIdmAI3cdmsfMZAzLds+GFFzAtrtfQXsrfVu0SeN",
-	"PGR/YaiIYlxBQAUV+0800fw/cpG9Zk6ilmp9jYvKw637Q3H3PLCagSKi76TsNxF57qVHeUau0NIj2TBC",
-	"iW54Vzh0YkZ+7zHl0z76VO9P3zp1ouSPkVs8OnBMx8/w8yqHgqSC3mw/iy4yYeb+8CCzR9r0Eenob+/e",
-	"/BA3BtTUpBHHuSaADwH8dh58k9gF6NFPZAjdSm7DO28vXyAY/SBJR1UAmkN765B+TgmM7lawlWonjUFA",
-	"pphSfsn+F/Z0qnpGFV6/n4u01LmPF8AC6nObFgEbrcLfT3mBbCqmzUIE2q+9NfFCahYMG51pz/7qYVm6",
-	"+EuYbzHbs2NSyxMurggUZaprh2qdHUM1W5IdaojhwSkm1vfKhWulEgsiKD+1S7U/FcUS9RZq2SudNIs4",
-	"bcDUSN8ZbP6KEDOrZ2TK37bpOrsUQtcDQPfFh1tqY//WMmGGkMoEsTOqEL8YyP0BY9dEPgbs1z37EUMd",
-	"E3H3LKOHkGZhqN6nimFok+DJl/Gvvl5SWgYjzjxBQx0HXMewkz4mKQTEO0JN0H08wf86t8PX/WV3wTln",
-	"4HBeJxPaz8KAK1w03qjixigGD3YZwlaLm16A5fykdMXYwXtMhAdmHtuc3WDWelJW6E/xFuUjUxU8r1rC",
-	"rBuKNgo/+9i8v7Eq+PeM6l4tt15LxdZtmxtQ5oAfE9HkJVtvaOJXwQ7rZYN1wTpwAWzRdzsdJLbl34R8",
-	"qkVhCD64PIvqPRg37BemvyxNFQuRV+frbWAzPBYsJpfFmitvsLpgf8QgGsiuOS5JIduyy+aZbxl6NLY9",
-	"uxgs+K1t8xQxHxCXtd4fcoGZobnq2uz2h7XVJv+lwSMOtlmvnXksTsGmZqqV9mnIx8c9iUkZlSx03gVH",
-	"G+4YRxs83rzZ6KN9Gu6HJ8qB+NO398vRbXxyLetfgXGfl9bfUGF+BL3z+iScObr74rybUfhAQibI44lu",
-	"s6JI+IflCszf5CYr4mgMsarPLPDr/oMDM6qe5ft2nHrxgQm/3q28ENgkKG/RbN9eXWUaOgG19ZIYCjNu",
-	"iukT+JeGfBVYk27QsDw4IbhTwJv4tDFh+RECg7yQMJ1/sHn8YuTA/1zixzKGfIWwskAAWRJad17WCJWE",
-	"P7+/H1cSfr5cDAld/WXa1Z9HVqy4jHL2+enb7if78f+j4vlORaETvmDvuIYMA7g13u8EEVbuO7jv2ijK",
-	"BVMuOw7q0jldFfHmNQGyj9/4a2JTLopo4aSfTw76xf0l5jyPDXkqQc5zqzRb9yWMZkbCDxPkk/HS6Xk8",
-	"XehlvrwDd+IMCnUrK9Y4etxKhSSFTNXXVXOAD6VsbRsl22wJCcTHb2m8zJiXxD5M1vpXhI960Q3H8nua",
-	"PucTe4rqhXAeGyMhsqm4oSJeReubUP5nhnCTTCuU2zPnC8wIcom2g3JnD5m9N0xg+SPG4pGczhI1417C",
-	"QZjq4CVXkBz2iU4ClxapCiUvsX7jRlZHoimvwMJuEHFuv2GirEnrLEoPBFNAMq3Qj0xV/LLL9l2/3fKS",
-	"M1Eek3mVvivcENjv+NkbdZwDAwzlbgcgKQ9IEWyhviilT60obnTfen0Jf+edL7cA4R0GXU2P2HWovoDx",
-	"sZqhl9BVnYgS2SOvfOrrAr/YNxxeIOoysqUiv9+RMXqyaBC+HEFoQ6SUrxXINWFuZEjephv4sysSiIKv",
-	"5TkQT+dsjbHctRS6j69DeQq7G8ZyB7IitTwQuTVMeGyMoeDsHfmGlrUrzro1LgcPcWZarjXTpKbN1l6p",
-	"ACkOf69cXbG78Tv54lIE5+8RfdQSeAN4Q1gvsZayIupPnz7/H+pZQdSokiL+YuXyoSSjdKuN35XhBY/O",
-	"bGGZn7cwaMliL2Lsmtjn4B0g/Y/viS/J2OseoIsVK/cS6zAGu2eMkMdIoqcva0qP+WmopEkoEewQEPsM",
-	"VQYfuatjgOJQVLmawBkYtZloNl3Sz3bjCGY2ZrJI70teADjgnO8LJLCwttFhBx5VcWWbxQ9WGyaYeuvj",
-	"daZH+/50B24h2fB53tqPye8LUqF/ZqnxYV4Yc7wHuJZ3Ne2mckHg34aKXZMi8SgY9JPiqy2GSwOgzoiB",
-	"AKQNxLLUvkbzoxUfC/98k69k20rhENXK3OAhxVpWxa2labCwv7POOIgbqOu9xWLjXHuUsCuAwezjrNgC",
-	"nHjFXifKHS8H/IjjjeFhDDg6sFNunnF6dNWI40LmwsiJpagWKYimS3AV37LFbkVaVSoKwVhLbVadBBSi",
-	"hQkfZU2FYM2Ce8dY9RV+NLWBvfjLBS3ET380aGpj/AALMyaGr07kcns9dtSwAz269C9uVsTQZs9UQax0",
-	"wcCCArFxigpd9SU+jTP7yIX9hIIwscp3sSozlwSaqfEpJtPI7VazWABgVWF2/MHFphnWNIOK4/M2rIaz",
-	"bBK3z++jNrAlWSgniHZ4bOcyQSxR/M9UiHmJO/apE2Jh7NQmnSjrpRSClcapU/gfGE7PGyYw3lQnhBbX",
-	"Xx8RRuVBrEMy6ak46q8akN0k/evUrtdRrdnZKkmnSsZ0xNdgQRwspUKiTVJALSSn0+tE5LdmpRQpnDW7",
-	"1x51E5PLIDEECvo4RcshYXMQiuydy8Xw9jB0eabMLO1loACgu33Mxuyq0Oo4BlvWI+7DoXAJA2YXbmQx",
-	"Ig4/i3DKUbrlrKm+8Yxz9uY1jTywBBayR0meIYVQUwcbum0CrikuvLKs//2zf97BEqK2nVBQMTOUKYGx",
-	"HKryuwWkQ5a+hcp58TfDLaOlXPjaaasQsBsg1zHPWaoh6HjmVfZ7m5NlsrQK/yjiN0dLy3Oy4yziuyV8",
-	"THoExWtBsQAu9omKJJp9eDeLVZCG0QgvtYJQCWSgGWDxeWhBIR1yG3C9DaNKO/9pHvexw63jl92XLryo",
-	"C2ArwB7veJkCV6bEfttQjhYzKHHjAQy3zj6KvqxMGJeAqg6jhtm6LRwtLRxm4YkjTlDG+LIqM/RSPqug",
-	"NQdpN1PbKMj9LT3ebjH6RkJVKQP/GXtf0zFVQ8Duh1WtxIn47mKrP9sLbEB8z7DSeKhobZRECFo8AiFT",
-	"Bq6m1/U1eXmNlhEw816BBRcTSYf6x1s7Cqu8tKuhYiM9jitVUBBIlHc7ugTmrFS4+9PbvpGm9pHZs7Qz",
-	"aWrAS9Whzj8qvQRNC9uVvcroNoWcPUzHgVj19zXttUmFP6xNzYLbeZ7+AztAvOwnhS9aC8J/33bxTitI",
-	"UluSyubmGF/7T8MiEDIW/DZbD+0GSa6Jogw+mdUlYs4ext44yzShbqWACOzdzvZA04v0Ka+6TiV5gmRc",
-	"MrWuwF1dxQPS4UcsymgFTfRvQ5VgmRg4i6vCDRlY6wi5/pwJ1c4hyoDxBuDBYulSnlNqfcCEdzQRph9l",
-	"B6M5j7iCPfPB6xhlBz6HbHrb6yXl6r7LqFZXp6rUfesiVULIO2caVVFmlGyik/5rtIbbS1cB2V7zmtHG",
-	"1IFGhYuVKrBcLCLPaL5r6QPZMINRVJUV3gDwvzmOywLBJ553VBxwAATaGWcscutwCzJef2i7XiIW4loW",
-	"NV7Yv5nCLozBqkOVlJxoemi8fhqRF44kI1jeiyRul2Y74Pb7ZrrvYV2zOYe98MPH6PavgTH9v4kI0gcB",
-	"HsHICyPdXTs+ICgJJbrmWyil//cMNnfdueFkosdilb5gglngin6pSduX9RS04hPtscL1gFFFpmiwRrqq",
-	"9EOxA4SzwDIlVuD2pkD7LLpc4l/Fp9Dz2v33M9AeN1aJ4IZ8KiS86Eyx6tkALCukcYMiGrcd0vYJNUDW",
-	"rsbLaBBipNW9oay3nUPM9V0zaqbWKlCeD1S1EO8aF5y5lg11aSzhjQiyqAtUs4rA7ta9QRtApjjeBBxW",
-	"sFcIjacMoA/RkQax7/kXp2KffXXXkVqYFyJFT8BbXDxNLLRO9cLu/GEaMHugKHakUNkhymm8KXTbSPB1",
-	"Uig2wyvmK2jfHiAK5CSBbaSBnZK5R5oejcBMfWyYcKnsHf47+nwqV+5l/n5igIJxQQig0bqSc6SBCnpQ",
-	"nqwg1N75xyOBGl9SITgNeWPfzdFPQPpE2xfZdnxHXkMfmllhzUEaYUuHhQwhBg+TLobGjSvhB936UI4T",
-	"aq5kInQJCsdP+1H2X1EDFIwfUXac9eoad32ycMKpwN5aRZ0JMDuAQgW1+bkhRspFacLFDSw2LinBUhbq",
-	"+9id3x/IzIzy4HgSdbR66lMX3jo3/TCB2KS/g1csEvMxrsEbifrwP3+iiSsMGD0jDKm6JEn/CK3cVJzu",
-	"0UcM4xIx1lxVv+iA6eKJEUWj1zfFqK7hsOb0Tg0204Sl83r3Wwwc30oYmTJMgmIw0fT0UlthYBXCDi19",
-	"kIZhjAFxTB6ef/A1xJl9htR0+lEC+eKli70yQbBClICZWHVVqpu/CB7rwotTfn/9fP1mJU5fjb3DM+l3",
-	"J9d6gZ4gEvt2phDNMpTUp8fmmxV+Ib/3VBhujq7iUaIAXb6FPumbdaCm/vBwq/1WRY9qVKI5Ea2+pKCh",
-	"r667oIpvqMirlhXEG48VX5lJrehEqnfGRaJkjyGmDdcmRCBED2uehj+O2r4pfLWpwULjA3t9IG4ZitJH",
-	"5a/0HkcDpF+ShguGwDbxGccT9KeBPgnX13eyV/ofUWzHzXHdSoFv4rwMT6+sbFfRY0H+RkVP1TGS65hd",
-	"i2SUKLhAVw0MPcaQtVlX9LgEAyQBW+IiV1pmmAJpmFX5Ph4hc7OyO6bWR0Zz195rtk6uf04ODh9i+AYn",
-	"NvD/MHgxHHqUWBxTnueb9G0sBxb0AfwRcj2IlmRLVeIJhWDphDWYno3TyxNxXH1NiplCMOMwamytqFvN",
-	"b+LPP7/6GiuPurCGsuFQ7YILolvaNKQB0xG6gKdgjPR2+8///AvCMMK/X2T8+3kCrvGVs887fIylSJ0Y",
-	"QAUGhLZ9IPeg28LLthqsDBH8qQbKUyNeVCxrKxqPfhYfY0ms1VBDfwZZ9SKWNgdV8HIaYpH+nJaubM66",
-	"4hQYwpOs6sArUz9BTzE7wVDHaRqQ9MgEUoqV/o4bhW+FFLvbhm/jVoNXQhvVt9HSMFvGqhWhPujIxeto",
-	"JiqM4BuNbChmvvRqi7B7O9qDCXbTl3vIQ5lFV41nYKctMQQtieRzIYRpUt90nCFhBQKIVoKsoS0x4DAD",
-	"BbzDIP7J2zvscbMIQygsIp43hsiNebCcF3XnyAqn9s1xSDUFjx3ugKtUBQnliFxX05m0NHJgyzWkNCzf",
-	"gh8YqzJc4FhvIQwzLsKAmxXl336Qjxu0iAanrNX+g6kN2k4v6iNWwAxlHHIg/8IBXGroq75eDrD0ek0u",
-	"GGg0nRpyuYCAfOpWyKHes84Ug2YN2vfDkDc9iu9zn2CK9UcpgDKKipphJmZhHwJCGezsWUp8HYV3KWXr",
-	"TM85lhD6yBaZQS6fcz452hPLwvqx/GOE9GO/SwP9NLRMJdmR/VA9hBJD9R7oAQKYyFaqETw+/Ah+EEi/",
-	"8gCre+7Mp1aoqWVTLbPdwrVagG5DlXkDNzGWnAEBOrld/WJb+42/rDhDfAAQR+EJKszeD+0O8CyJ/sBi",
-	"Ps2PxjQ+PMzK6eJh3POxVlNePBKJ9ox1wZbi2SlYbRnWYC+pKDFjDfYyKp6MfGIfgOBERapSWwLcKWXJ",
-	"4UZlo1hnBoViCDzOcIy25PGX3JjRrTesnScze0MKQzkUHYVbl9wWdwf6vP1TNlozx0ciZa1DkfxYHW77",
-	"26K3IkRTpl1EXswaAi9DaJxLql3GiFDiWQAY49OuYh6LXrMVCcX7HQgtFiAe6ehPmZA64Ip509oFbAZL",
-	"KQ6qfREae7r+IfhqFx2z+yQFXD3gAURxbqHUhUupJ6oXAx6T5jvBqgdi+K6GojkNo3vbBD319htWEXAN",
-	"k0bS6o689gVlQzzTcaJVAUAmLP7W/xs6j96gA+Um6usGPykV6PH4TW6IbQkgHmfhtNPMA37Zj2t2DJuw",
-	"5YLrmlV3NyvRN02ozzH+z9G1anpd54KE/CLVPguUA7jZcLPGRDI+/fGFL4b0Qk+YhWc9I6wEXPeI4mMc",
-	"8W9yk6ebnHrSMAbBEjuEnUDplDsCWRzaimFQu/5Th09kmY4Tq5+tfhUBsADiT6o7X4ll+AOsZ4X/V1i6",
-	"K2XLCh9U4srnV4WjiKF4vse07pi4+1V4EIoV8f+6gxmv/He6b1f2f3xHvwrAp1gR+L/QPYBVrPD/7ghA",
-	"Vqzw/0KTAzMr+z93vwp341b+6t2RAGaxGv5553jfCkP4dUHYezhhvWaPTB1hf133BamY7rhhtiukCleO",
-	"J1YEOY2kvQAuDdwICZOFnUns7qI50l5b7jm7K9Mb6vGA/xVSGEKk0sqrZ3K7LQgl9ikmvWipKWt7xFgB",
-	"hlArv6sdZGcSjP1x3tuJxSxeUu10Z1NAu5dzhc8W7sh5WwZQlenbMt3O7138FAZd7AtX1cWerc/5uZS0",
-	"+eLFxczRjiXcF+7KXcRwsnTyxrX9w8O5XNJRbCOIknO51o8ZqHhvsdnL0gyxDBmf/egb+g99sHE+RCjy",
-	"mvzseGx+MeArIORc7M+1+8Oj5lyq0s2oquRBuBXrvr14is5ZyKV4aRXbEwNGJKKce2RH2yykWFbskUNS",
-	"MWT+AZB8S49o3bNvOSrNEMwl9lP6PWsaYSazvo1bdJAHMgrwxl2Xm2PqxfQqxMxex3Y8htfwi72rPnoS",
-	"Y8kO4U+13T0RMHYwfQ9+lWp/Wpd0sGEPwsCAwdQ1NI5izqKZrW9RyNscCUXJr1JHD+cJ0uIooHTDmx3O",
-	"DjgoVEzz+oUdFgqqjWeIEuRNcVMptE4l4gDHAVkzPQGRk7RVB7wljo8DHvOVA79FH3MMvkylOBNtvhhA",
-	"w1GeO2fs4QzpxryKTmEYR5J5uVEPsv8KAlFva2ku13mE4eLggLTRcu1ttVks9WWj5TvGRDxVU1ULkPYG",
-	"HT1rZHjfvqdV1E0y6PRnu8BWHs01H/eY052Q+rJt9KXQB3zOlwIpsoDLd0IOkCSHyaVbJwvXDPLsuAmS",
-	"qg+hHSlVnjUBgml4FkIouzwIhGfMxlt02IGR7Y8Gc158mX09lBMmQcXlF8M/rUNEYJYoMURTjljRh095",
-	"gSFjnFx8vlgp3T8ZACXaQvLP5wdpor1kR9if+DGtoLmEPqRiFUiniWqt4gwqpdN7jCSVLDBaD3Rgl5tt",
-	"ebTPOrU9LQIcTYGaL5OdgR3DS9JRrmIpjYCiNAbRQIuclQS63mC4+moKb0m0BMEATUpedNAErEBOnuD5",
-	"APQ/+rlF69suAvoHAT7FuwPwxgzsy/4ZZQFMtXM8GNNywbtEB18hxuzC2YpRtdlOSTlFUgyb5zJ3wAZn",
-	"N8/urO3Jm9VQAHFcIl8+9mHNWdzoK9l2VHFXrSkLUgTY0Jvt8HJcpbz07dK7OFJMov6sbLUASX8e12p3",
-	"rIgg7AeROjwxIwvbmBud4JzqG7fOUWWIcDj+kQmM6RT2FMF4h6d/dFnDc12MJKihKhVwJ/cmJKS/d8Y5",
-	"0T4SdtIi/8DyeiCL7fZLHrw4c/9+ngeD99PxeCfc8Cr4WqqeQWzvA2i5ID6P+H+S/c/h2hamjsXjHt4d",
-	"287IVgOPmZa6Do4gy7sDKIDUAWrGznxJ2YP5jD4k+mG5xj7HxhooMX4RuDBPEIyeHfoZQztMz+x1iEJ9",
-	"8hI8v/mVX4crBdMLwFLZhXLQTOHZ1LxMTnIfTjDMnCWBQnmjSvEu7p19bTe6ie3gk6Vxxeb82vGaRaXq",
-	"qQHHWwSsCb3YPn58Hjjr1XEhQQzzcOKXTcKfZ4SCUpc8ftFCAC11jikgZKJOTfVZaaZ2Y9/Ro45VKkyV",
-	"4TVyFik5Cj7zyTh5iQ/TMzpPIb6IMwZ47xPgwa8ZFVHoqgR5RpC0IUMKcLPtP55BBJvHIA9lOHIxaOM5",
-	"9d/JA2mpOAJAjnaw3A40POSo2RfEuSLskyIIFy5h7Or0MJ/89Xti76odi+HDmTX4hnKzvuaxGGPvluAx",
-	"xeilS6XX9EAwAh3Q0UNFCfBl1QzKTtinLyg+Vlw41LJJwB5uvTsip2A+DpjZWja5/Z5xAj1m40h0nJUL",
-	"VP23tvm3qSJsqWyLXsRFnfTpICY+oCpMwAt6YXgzOjXuPRkZeBH+HPzp4V4XAxW6jRs545EluD2KU/bW",
-	"vOljmS3pLERfqi8CWOnzoK6EdnS4aS4SbQZUP5o0F/slRT20UY755wWE5UzV572FvtP279dcm69k07eR",
-	"qrfRh/YVxmtimplJ3OArkhi1iWfYaYT1wxw7UlJh6XXDyAYQrUwCtCmVMoqxNB6Q6BDqvNvWlt55PEsc",
-	"qxXEe8Pd2AY3kJIH1CU0PeqAS1FSYWcN2JdEunjpC3fqknQFR9eLaEUEb1U/JfZRSsbpj75Wz+kvI/SD",
-	"eANIxoj/ZLyoM8NblYeR2iWFr21HG/uaHhN31YfrRvqy2iQEOg+xFfalsV/EOjtbC0jf+CWFokDjLUgd",
-	"yLe8YUvBueH6pWo3gc8BmyCpjVRsh2eDP4601AefMtY4qfiO/DLcIVOzows+KuVOQPER7JIrK6qcYmlc",
-	"EmVHWDD3EQzAihqa4skNK8iGavbFiwfSd1ZI/YJ8/yWCD64guHzToAbO3huIiBTk7n2j32PlICmnDvPN",
-	"0bBZIoIV76P2gxzTiT3SwXbiYSmjWoBdy91ymHldM2YSYfZ+iQ/hIEcFaszAfKjA+J2cHIzAylJpTJc6",
-	"OMsCVbjSmh498wOKRSp1MxyPOEKN9FcpDtkJZJS6d98h3cZkBf+4RSbuLFfg8TYS1nF6dxJINNU0YGqs",
-	"M7Vdwz4keN73XvjZD52m1h+PvxixlkzM3iANXOXOn16Xa7Bg/IzPrTPmrAcPsdc6eCieWGCOoP0/baBY",
-	"ySRkxHF8z+ftfYvbT7g28SyhSi5N/lOYex7NZgdmQEDGhD+0DlX9efwt1A3vlh3uu4ZHK/EmXmisbHvu",
-	"ZU7JLgoS2WF3fO9+vqmjheopT0LCnhlEq917genyPYCWVz0Uy1JPA3XFqAUDhNORpSAhQz4oaNQjCRlc",
-	"aAi5uqDmjX+O4g/Vh3A1F0Pm+hmuehFSSd3hDKtOkQqQcTarf2U04QNjd4KSldOHffsYgPeBeXvE+xTY",
-	"h13ST3TPPpobauuk0ktUCNIrOoke2Tohar8GFCYvjKh8wftDKtbG0jthVef2U3wUj8E1LCTXpXe9TBqx",
-	"C0GAYYynD9XHAR065O/m6KNOGBsCQl2qWbi7btzUuURt1ksiGIK0E3vG4oU9rKohrqn8PxBSDnPToahH",
-	"fPGP7JvHKEwDhMSAN3RFjKLlXhek4S032oNnm14/2CVo32DyA8NynRBULJvKN/HmjU5yYSL+lDmcEszA",
-	"HjE7xN1IOKcFEYpUtamHbYDQyynb0sMtwnVlj/+TbZ79LHm4PTdI6ggT4ZtDAbLTcN4FFZFq5gJW8gC+",
-	"x5hv8eCskulU+Qkoie7qYTrzlBUZsi/HG8TBDSBtH37CybJouC1hQamz+TEOmn5NekOq9NGbR6bcW4fw",
-	"U1S4bHq4+ZkOpl783nOWsk9qw5uGtPKR6WmG35WCVygvHMoQ+fGjGylp9Z0rHzSHJG4SybrLkkGN7KDC",
-	"+xWoe0Nyn++kwGnFV7KLK21nssEupXZo+oj+kA8TIRA5IxJrCHkgoJdCYgHczhGcAgI6uM+zb+pXCKce",
-	"U4eSKW3LQpGeNJnsJKZ5AQNFy/6Coo0Il3omkHimqAt3BvZniPHExIjC4aZY6SeqSyy7Ik+fg3ZNQtnv",
-	"PdPJGhvLs81+kC4H7BqGXNZSpmOOrkpF+y9OPkuETAMqy4BUSajex9O7r4gnM1TvE7ZmWAihJRrZyUbK",
-	"PVL6KuC4fKIJmOniLjLhTWGXuUVKNflp0EkgA6uB4j8wiwSa+9UpcNmFJU8UnTP6zSgy8mW5NKg0Hxbz",
-	"MrbVaCIe3SrAaEYioc6FPnk89EtuAV8S7HK7BfAnAHk5xTX87MVFXENtWJczFYh3yNzzbByq4sbDhV5w",
-	"NyZA2kdHdy0Kgdw6WFSrI/bdnrEuAhmZbTyCvi5SHDS6jivhFBfQ9MuIkyiRmjq/CePYSYk1GXpzK7db",
-	"K0sJw9QjdRX0OofXAcjBllTKuG/ge7pnSv9IPXjH0mBHSlrbwyfaWf8hbMA4zA/2HmU9RaBKqC5IaXnf",
-	"imiJATyQaAY+Av+XAOkhw58UPWBg4ikZuNZrLtZlbqSY+6RZt1juKQ8p3qz3uaC7ih6WTMg2z5/Mqa8N",
-	"ZjZfVzHdmvEoownGSc4wxWkzhfbsOqZuadNIeEia3rKw3qov/8FFCXCbzSMFZzzkVSgJdwVxHsA8wdA/",
-	"RrW55Uq6LAcuGqvJROnSX9uP8gadeU5OwX/YYR2YSKSuBvCqMaCgdKg8FU28+7KpUrjQQY6STYWlShAb",
-	"mg5Qd0tJpIJANRwveuDM1DKiL1csHfa1PLIeBOAFZlIf8h1LEVqcTu1HL8Ki0iFluB0fF95zF5Uff3H1",
-	"K6ner8AeA4RwpMpXqpbbbXCagfK244/MeV45hKhairECaJzucszzo+V7M3WnZNWXJkP5gmYzzeuSGDOo",
-	"RhdbRgNFp7vmIbJQy3W+skbuJsifqPPaJ2bD/K0NFYdGNRjgO6rR8/bgfnDwR/6yB5RIcEMUaJbkekAc",
-	"tdN7cf9vBULf/qlTctOwVv+pVFJrtIJ8BOBRryqd1etsm2VQGXPqGL0RMCKIW5abDFQTZe7ykWVHy2dR",
-	"rXxkISda7tayilk/X8sdsb+QTwU1vaLNM2LfH5cnBScFkWmGtSF+ZkU6qbmxF01RCDaD+9brjpVXseNJ",
-	"GQU/1ehe+zVNahELF1rjExqj2zvUx4iE8pYmVkknfIOhHMAlLdup0Hab8U6mX4tFUb9ugmkG/YNzGc5u",
-	"zTRQbQDJ//XXd7EL8gNjVcPilmLADs+W35aZxuz9d33Po4Wx7CvKEy6Dj19FYoOZ2a8kuo/svfnKG1Bj",
-	"FuZ1EsgKpJS21xCo4bgpuCYfyP0cdSWTeuguWn3VuXuhNgL4DFEccqF5K8AWK6WooBacg+FppXIF2Qr8",
-	"t2WSxFUkR1iyPlV9ORTCnB1O06BM5xeNKQdSAUrOQrfsO8O6L3GgeJ16O2hk1185SL7VPEXVf+L0rq5r",
-	"jlgz3jvIlgXRpK3qpRRbrtp1WftA6oyTtQe73vAYcOg37y0XBbRB7AjqZ29CpKhD0bN72BsvWTOfuqQN",
-	"0cw5mWEb7Lw/AchRRVqpDTGsabjY+bp0uZxsITjoUCYzFac5TlNJVAIV1TnamtbfHCpvPg3JIbZxIlLo",
-	"kZ1hBOEANX10aAm+QinQoiOYkEiQeQCTGqZnlKTZJo6Lp5ZSmwGBoRgYqnaIewum4iTZmBca+RywJyBO",
-	"rknJVdknUhUP1JR1+mYX4w0M8ohzcrtqoisHZSGJNrLDVLVDLYEBZmQ0+mJSQ/Ga4bWYsf2T+z6+y3PS",
-	"CFSUemp+HGKOT8pGunL/LgvRLQkDnA+ybyq4yBEjIDMHloqYMQc5YhROHtAg5ocKeD7/33avCbVvwzJW",
-	"uZitBVfoUBVQyj1MNDe7M9P1XNxANdhL/gVqmHrHK7Yo/R091wMJOYrw5xElAQeh/OTxbMs8vZkelHlK",
-	"+2iY2OImsSSnOPdXFQvMS0yG1tEpieb4apvKW2FNRVq4EhoL0zuhTRPB+K7e2BeUYz17fK90pDA9dBM3",
-	"D31IoC12C51EF9YxAd7YWG05GrOpvRrENodg23cB89qy1VQerzpj+zrxqzscV3A/AkLCIJ25/PqFVXYD",
-	"nNHZ+1vLC9VpsfI8hYoN2GViV1W4/AtsXo2kke34jlk51D4W2nj4JCwsRspePbJP9AN57qU5+MsdebmR",
-	"j4zcF/Zl+yyTF8rerOV2vXMuq5Njh1pdQxbjBjLINGu2DwCBDtkzlvCHqdKEYqCo8Cb6iPfZIUzX8kAa",
-	"KXb2SalpBbBZWqJlKFSdgdrpXHhhboBiLPBxsA+DdjjtYFwCrdDy2k80FHG1D6QhvGoYCpaka6hhtP9w",
-	"6GD3tMxIe3Quz++eW6pWAOidKT/Rhgtujuvder+7UIvsxWcXJqgZzVbLdUfLqKKNiFcEfh9S0wry/HPy",
-	"dyIf3bZrRi9s6F/G23n75/tLWrl7NGEJ0SvYmyaaQ3JZ+sbUd0zgRYDHmmqyYUwQrEWIcPtQIx5X52JA",
-	"PtG+cASB4iRFXMXKlpWXRqCcVFQMyFt+0bGdekt5DDEijo8eD2oNVrCnSlqnlsvmmK/eLgfs2i4JW7b9",
-	"f8vNNLH181hiq/dCnHI7yIiMyw6Q7OKhEM0qyOlQyU3MYQFHNrrnn13OJh0m/CIyX+6KU16U9OZFLMfP",
-	"7FmrYSzsDe/34sCT/CJrneIpW8rZEbygOAnpOBufcGkmMUyfv1ysVZZO8fekeFUMiNN6EaeyjYSA5CHj",
-	"othfo7QYfBWKg6PaoyzdYABQokCkHf7irevb7if74YmDXh6SexOVYffsGM8BA/sA1FCkeo9I3kaDs+Js",
-	"temzm+OrJ50VRAWWcT6NVJLbbeIHEf87hIavE5/N/STsOBJjndcEI12kS/O4GfeY2uQ3vobhk2ueVc8y",
-	"ww1S7nK2NblGxsBOlvCPk24WFVKL5k/hb5PSaLAMP4+xzmw3KHUsJ1hweJ6KzTInh3Xar352yaRLHk+Z",
-	"CNzYs+AgBo+fNwYdrDTEhRWZYoAIp8n0H+uxXPg8xp64rEd3mf+KKrO+4nGbSa60rAtficBFOLRSsGOm",
-	"pLm0imgOFuJAlfCFLPfxQ0UP0mTq3BcAHIgo5CjK7YPzQtVUkIajRsfG9ZPIpy/u/+3Z5UiA6MM7uYq4",
-	"0OidYwpArmQkq1Tu42LgqI5iNM+HikqPqv7kJ3RIgdf3oi1I7i+UXhzVnVkaKxZDdXlJ/vb2m78Sqcjb",
-	"H/7qoV3uyKvByk99HVAIdKcaPiismg9HPzY1gOGDl6ZXVuGiR30B6+XfvkhAvfgg5lNahLD320oexJSH",
-	"6VoedAb3OgkVS2CUvK2Pmpe0+db7+BfsdNRe5tTUuYnMF46GAtFuTMK2WxdrEQkJemTK8YHpCPcFRPOg",
-	"2QIrLR1kAJ7BHDWHVGGvas01TulqmMMwlej+IRnELJZLkoddN1/SeP5wwvwpCFiL7WbDg5QPU++Hi1ae",
-	"XZhO6zp7bb+KdyfYFb3F03NbqvaLO/ueqn00LZubJp6k/v5iDvF7DurnMa/hjK5wYDuM7WEAmtg4yHF3",
-	"An65jgDO0B8QTiTaQ0mtc2YYABmUzHVCpdUKJS+jOrh5/ygR2AHrkC29nv6dhAELv1y3Cuj07JapWGEo",
-	"beJPZnq5j7Tp2YdMHzsocPAzM8Yb9gSnTM2//owzj45e2IE41lGqdi0iDGAetDcJxN0AT0rN7ycMKifz",
-	"eMaYjh/Wwfm99kwHtu3MZgPXPNns9Ea9z5zr8UPuCk7+zKx/dMfltc9aIgpI4/L0IU9C17KHPxyowowF",
-	"2UHGtopXPgME3IXSkcP0PXUqCcKoAoBmb/eMk6SuqWIJvxQA5xbk/u7+ObpvrhBusP/4VgbA31OVIpVr",
-	"H6a7LPbmvNyKnXrQ3nN4/MFFv+CIfBzF3EzZHAkkQLnxBtl1IxEu2xOXoqMEnSjlJKOMVNcWRDNaoL+q",
-	"INtGHgoCcZ1YYtsPv1h9vLBNWKAoXhA9UQJ8iPuqZAAsPzWbybg1LZoTgcV7fC2mIXg/fhdsH4vC5L1m",
-	"tcAtH09C/smnAYyXPwK+dLkDgmG8j1TwbyP7sobWqQrYiaG2Ta9rKCFcUohwlCpkzmFmwqVzmKswdiMG",
-	"c2slTys8TqnDYFXRZTcpz2QP3fu6RCepzTt+blajQkhXJDNOYPBr1lQ+MmA1DTe0Y6Mt3mreLpwMowAw",
-	"wsz+pLk2kBjplFxNW+Zzwq63ReeY9YdN8Mb9s9Cv5pDAjV5YnGsKeTBC1f0sD8PIDZc8228C9SyBJ8Zo",
-	"zAhnQfYXDFjg//ZnFdJNc6vltFz41cZQG2WTgTTxlWsG/umWNxeVxm+hFXq4ttyYGCQLcAtaGqRpbGVl",
-	"AbB4QMCAd7QhOObK7kewF1DiK10lYqR6djEF/dse4Z0gaiSZRZuqZ/I8XuCCVWkMnlGExqSrP9/fx4WM",
-	"a+usDaE5qaiUIfrm+Xgmn10MFnEE4HZ4tHnj1ReBupN35ltaRnRBr7+fJ67SvJO9wqhEXp0LJZRb4ojX",
-	"hX3DE5SUANKPayL4cYn2fE1+qFetYfhgGEhGcPiNfe1AI04zrBYyTTili3GR0G9yQt+F2qVztbffLJjP",
-	"17Z5FMYoQB9F60sGCHa01joHiR6XlmnQHjuJLloIaOgK7UQrxy5DTsLtSuMnpatYf+WzUXyTj7Ymwd6n",
-	"UkrmIfNDmDxkvuCUZjkwS2Y1jtiPQfO5cPozuRmnAe4jvNrVKL8HEh24AIF4gP810kpf4GtD0mrvyE8f",
-	"Z5sHMSei4cktefvm3U/kT529ZH9CWW/lsGPtd+g+YMcRjF7hQvGYUlKRg7KPrsAgQ92rrX1bw+6YXokF",
-	"iTxTGStSZEevQ/2hU24NIb6ItzEHvB18IVsMZv3sHiTZ5/chOpaCP6xx+WRZOIGaGdPExJIfce8kGjpQ",
-	"AsGnAymgpo8MAxgPVLWroeqDgfhZKiAHkPzWV0uQ5H4OE4pWHqURbeuto3Sc3YylucnCLJYljoQ8hKuD",
-	"5JHdja7ipLSp49ZuVYV/BYZifSNScYxmfF7JV+Z1cPrMC8BT1WbH5mLr2GNiSbORmrs41QD9giKrlVKp",
-	"ah9G2dl2/x0DoYLUsleZxBnHYHhXQzGXrS+DDopdS9WOO/sO1A2279h9vkXNFxY/Zt3uEIPgPlrrLt9k",
-	"xvWyMXBp630s5ZWqFvPjN40s9w9kwxp5IPdYjCC7Gl03uD4zbOPJMHTwdnfMPrsD++Kgspf1zNqCVHFl",
-	"vLoPMY8Mz2hi8ECZjixe3E8nA59yDbyMYMnf3Ol0Uevud6FAP4eCC01lbw3DQBOX2jKaFDy82pO2j0Jq",
-	"oaxgzRR7INQ4aeHAS3aNmdgzgBFJ+dnPKdndPSDW4WoMlHKB+fyvI3CRBYaAEYdK1d6cZgBEEi8yD+0K",
-	"M1cUWvTs15OIjIk94i/RcvtDes9ZVOTQMGF5G/eVPKjvZctiBXmBkWS/EqzZyEN262WgDRKzyD4KRNcE",
-	"fzkLUHi9ZKlzM36ARfa7O+zFpO9hQ6doYH4rLpxm5NFvhx/yhVdHG5cEHN93clZva6qXGgP/p7tjDsVx",
-	"rS+Zj168uGAVm22f7zbrul7JUf8/z+Z+TFXt2nex2EIoH4vZV9BxQSjk1sFDzZXLxdK9fY+9rMXty/1I",
-	"y75vcyWGxVnfndVnYiLgG8GC/ZdU7JGjn1Nug2Ts6lS55HYrg0E28bKiweccvcWNYW13JWcM+emwJ6Gr",
-	"9Hl6zXmJ//6qW+81yOx7AFMbGWSyvQ/zgNowi9Ekzm+I/lewhSd0NeVvRrjrlzxPP/b/Et4IVqOLb8EX",
-	"F/0jnX0aF24mPqdLNhOurTIxkdo5Fp3eOKTYgotVG+9yw0qQMNtLycvPPx8n2172n4SjdXuRPNqQh5KU",
-	"VE/LR3nrBDTKZHHY4f6Q0OW4cAYO58XP7VXyJo54AJ5/qwaXsmVWJ4WNx2fFfsVTta2uwcet1DGuMrP3",
-	"Ne01WE2qFAr6SPadpzfjxwAHA0YgGp5Q+ChXHfMoxPkQvsMnTTzt/ysPU1xDIWeck/9o8bxkH71GfpBm",
-	"RHNLB9n2rFk36/pja1HxyIKgQi+0l3XysOS4vNy0jgteLhWjb7tPtGVEDcu9X2Mo55kBO1gmR+aWAe9a",
-	"qkXcYamCOZYfTqL9T6IZRohUC17XtPdH18GRH2FlYCIL7NEbbtkIdSFfKgye+VjqC/76iUZHjF+sYBRY",
-	"HRgLC1JSpfgo5CEIQDFR9SpR7CRdYJk6X9ygeJ9Du1zkku4ce2Kk78+Bwue8bjKh2d0arnzc3DBnaaMb",
-	"lLRF2MfDv2Sjmz9iXaPXc8bNB1rMEWchQfvUdaE7nifCvxxa/lGkI4teGU2gTrVX9K6OMTr1wS8OC1oQ",
-	"oLMY1Pt8RM/SsJ1Tu9jF8JqMtKyAgzQLqBmdejK6ZjKBjGAbS186FhByNnIilQP3yE6T4BzCKRVH4vPN",
-	"llGQ8VPMfwgQ1uCCKoX9BvNOdIukNnaAhGn4mAgIWlDkJCfuBzvExkmY67eAiVNOMgQcTo4lnQ38I5oB",
-	"gOjeMTB9Q3Eh80RISDYgtkc7os8Rd+VnByhEI0miNBdEGSwpGcaa6hv7zfmqh6foDek8OOMY6/mt9+ls",
-	"oVal25T4CQTM+aVBvBgUzTS4vRCfc2NldLMiVBBa8spl5ANUqDYKIuZdMH3L3+P921n9aXMMQb5caKP6",
-	"Etn5p1ByfQ0c/Fkknre8DEf4suSuBG5plRweRYR2P2HVFHw5Sqo2UgBd7BSjmq18LvqGibIuiGBQ49Gy",
-	"Cek1JjuhuPKFE10GivOvARqwjHfdMVVGa87+hKBylkZccQRIhsyULIU0a3zus65MKIlyyf48IosFgvxx",
-	"3fL3sSAZTDsHhAAkZavLgwYzPBoJ8ELAL/Dbt26p1h/4giYuqS+3txziB8OOAOKYC/vSYWeAx0iAScH9",
-	"887qStob7VB8VS9WvwpXchhSKwpSy8MdEYDqvvLgei5RZl0WxOGuk09pHGf92R3pFG8tA7bHVzhccTtm",
-	"v9k0TN9BINvKynQ7ViDEYzGY8gF5oXDFToluWdOEtnJ/Rza8sf8U7L25rehxRQCuHFr/Kg5Utbd9tyKh",
-	"KuFDWDik8sODINWeVXD6Hn/gDte3OlnmHeAbjvbB1RstIKthnJcC4sSvIgw8wAwjfAVoc9zckVJWTK9w",
-	"yg+zShkYmuU7vbN6cG85k1u/2xSII3N/vCOa70ToztTsV+FqQybXWinZrcKenaIB4zkljRFa0s4L4laf",
-	"moZo2OVQTbreEMyG8O8+VB0BlnGrp+C285SmjMqUvpzdMjOLr1w7Ex/7pnEhMXbmAAreNACPD6VMDNF0",
-	"yyC+I84jHCjWWV23F9/Jg20M9H5aQW4pm18CRykjLqkfHL6GvWCmwFtFKnUs7P84/f/9udJLefVHf+zF",
-	"tProJv+0siuL4vOvepHX8GxQQcI7kEh42OVswDvbzg2dg5/zN0shIwCdREaju41AT1nFb86VWx7I6f7+",
-	"4sLDuxypxOmR7y7sCYC+pwoqvrjPQFiRN3jkZ97TeI32muq1LyUcg+pxRKcXVJKVilWhvG00MroXC5RF",
-	"nP2P/WVYH+h3MuliWN+ZnXF+uJm0jeHJcfRPtuvFooxQ/CJV+NqlNV+gkteM7jX6RbAQ4+VPvkFPJiwl",
-	"e8f/SrmIxzLX0iyZ56KXIBdqHW54DHFB9mUN4PhokcW6B+jWQbOZXAJSA2wnCijjoKnPZgX4avGujsdl",
-	"DIdR3SCXobGu6HHtPGCRB+dDS2FPn6KFfnI8iRMln+/EEqqEF2NBrIJ7O6Jx71S1WUP/gg2X8+aYCoNd",
-	"jC73iDMEQg3wD4gF4RY9nJO/nUXgOOE43DGf4Vzz6q2guyBoInQNyM/FDegNUFCh2TEXmH+LBRydjuDN",
-	"7TeBYB2l2+lXMGGUvv08b/C8b5Abxa1Wfdt9Kaul9Q5L2q7bNrvs6iNTS5tDrb211dDWLVX71OOHjTGT",
-	"Jt4CINJzR59XTMFljjoZrSZ65B4LNmLRUfRwi25D59LBVHKqfcEmGCRHLroyaC8OswB1wLQPm5fbLVOo",
-	"ruXmQD//7C9P4q4YZd1l8ZpvHnkFltrJbD77/IvIm+gq5p1NupnGVUXiC8UaCz18SDdZ4jSAGs7F6QSA",
-	"UQAmcC6KtL9prPRikppHL3Gt8MyeLPX9gyHhHQ3F7hmKrl+BN/BULBzXhTnFW+mhl0s/54AtvMO2iLQw",
-	"j0Ac9zMZ9UJBGVzakNI7c7PLA1oxIE1/qFeK8jSBIo6IzhmpmUTLfd9FnFSyqWIljrHMFX6FGAIAg4k5",
-	"maRTcqdo+4AlUp0dhapUqZN4hTQmhrqtOymxiq2v+vdA0N2ycrCpUPJinoF4TqCPAiz9dDIe1y7z4yBJ",
-	"RY+aQJ4hiqXTYSPGVnqMres4LMtAYQbeTIBrUoUw8SRiZAEIOzFLcdjELW9w72BYxShEPmgGZAIZw+gR",
-	"0VZwyd/EsonC4frqdrKqQtk+AEota8ePMAIQj9BRqodI5XHQm4EQT39SjK3bTSybVLb+Aa243gO08Pdf",
-	"PpDb56uh9N5kuVyYL14M44/cXIId2FlCxQauxLDdazBPZu9llFrebIlRII9c4QF0X16s94vNPCbMgXIT",
-	"Dd76RXHDXMKrbUS2eA24gmzlu+iuQVp3/KLBTwNlIlHWTBRwNOBg602DGCSJOxa/In7UgTKGVRWe06XZ",
-	"61Wuiy+t4G75AhMVhlUCz53AA20Zq+7IS9LI3Q4QgGDt3CNCj7yKtKqUq0U4F9Muajx+Dd6mnKeXx9Sj",
-	"Sp7fpR+kg5aJzXG6PS67n87WPsBhT43rXg1iogqnGdNQcm0OHucoA/sDLHHQ/uza48Y4Kmhz1DxHFX7p",
-	"m4J5p0v41i0LucJgtxCDF3J6U5i5C5PWFC0XQOz+ZJtftAvCLoS+i2GbR1i3sIfDbM8eXkrrtuQWI7Mf",
-	"2ZZfFXOALitTw0MTCqECegWyUfv8WYYUXJjT51iwwx15R3kF+OIF1KSE7NxBzPOJu/YqaYr+/FkqCmjL",
-	"Ld2zpBJcxsupAhSE6cFxBDWiNrIJAO8H70GamrpjYP+N02tiJdImii8CaEBF/LHe+zDjo4BbtZVNIw8u",
-	"4fxivQGpjB6ZAiIzwfFhTNsYl4ll/Q9cO5x+0J4aEA0/0YmScEzJPom5VUvNNFSAm/WM4cIJQZJRgIiM",
-	"C1oI5jdC53J1yhpX/ysU2lNIeVjdTjG7WLJhGDxASdWzUDXmojPP1Pa5vni7odVPilETkjul+r1naxGr",
-	"KKd9hQTw/vddQX4gPnX++f39fW6Ea+TidxR5yYeXe5kfgIRbR7Q8QXWEYwCTKlb8s9pDAvnqTI38vMKk",
-	"2EGc6VlyXuoeUahf5pa8KWm/JLMI5/SV/ehSqfMF5cmhhmf+cdp5NdR5r09/VXRrzgKS5s/MFQRasDVf",
-	"99GNGbLHTiloIc4VjpPGuWqdiSN/lUvDuBRbd7U0MiH5IJ5r/nGO3CbTK4p0sYKQFggcGV3KB2I4RgCS",
-	"htG9/RNqH52Sj1BAsWIKYmbG0mnpaoMJaW79vx31OYt/cQP9RoUJeRCpik1UmaUnCGUD40hcdW4Ppsbs",
-	"QH8YS4a3H0XHR9COxcUWon0pKbcLJ5b0NFk2nKiru5v6CaY/LeRGRhra5CZ6MFXxMqO6MzIlT0KeTxeT",
-	"5HQBVLg5Tiq4D74qP5bbiLDsMT/0Cw58vRjhSg1OrnDEjid6AvaL9wcXSGt665EvOk4zYvrpRwwfjFOL",
-	"rrf1LzqgM+kLrGVVRsh4AMbH9sUwkfQSvu4jC7Dye/zxr5lI/JAxP+jWdZJGrZw8BKdSwtbErL/ftJ05",
-	"zux2wYYD39zFgyisjLsomySx566nwk0wvTBfVjW3DEFOQb1T5aFpnNzdfuRCZXm7E6rx4XeTUmC4inMb",
-	"FkMLDXRw5kxPMtQQDytk1nnp3hKJ8wwMkrK3pRPdlzVm7kVJqAvRI0teqXgsyLx2vvf35xMXvH4fpFTk",
-	"WrAy9QAMa3BYfvScRvDWB25GDjo7phF3Krv5maL2UFIjv4i3AzM57ScJWvLTQUZAS/Q1WZP+mjn4kDD3",
-	"0fDpfX9nopbDM1tD4zoXLCYjnPSdb5dchm+AY0Wnzh9RmolksMVfW9lU683xYkEIw5pGO7R5ibiuGZ4w",
-	"GHYYJDpjy0G+pxX7QJ3fIZvGszknCP9ncoqfLIc4oX6PfdoZkcUeziYfScVVvInbn+gM9gcYvCbUXLsL",
-	"l/LMzSEGvfAO6ioMVsJJ9rcvsvCvOKRMVq0cyKrn1kN93PMhAOPRF0Id6rW32kUQjREplQp9YMo5G2nA",
-	"JR7nxuhaHlhVjK1crpVmotKIDQo2TedTZsYXzc1Bv4AUxEzMqXHYynPyd7I5klIKQ0tTkM/wv+NrgEIr",
-	"MHdXMudz8t/ROL9tUgAik6DycUz53X0MbQczA31W69lrObS8CqgrFVL/ch7Eg3cDwhfsMsmnr//UcvEM",
-	"/gD7EC+mift3OeAFmnk3ckDmn87p//w/voLhYGTwIMOGk8H4i+LhmBqL4PoGX+FV1aoC5hfOK3qz+oZV",
-	"b3pzprhRRFekOqcSFfYQ2seHH3yCKUY7pGNB+pfLBguYPvaPdptCxtWJL6hUPddsvcxWh1lJcrtdCLpp",
-	"v4DrnC8gZsRm/9iL17YZ5GseFmHSsGpNzVov+yJ7gEem1oAmm4jrfmRK11Ka7B67JuPaYeUy72Wj/ZLe",
-	"of1WyTZ7T/xHRmZ/MqoWnW+d0bTtXNLeqWlYN7Jj63IJ8Cp84Whx8XdAZku+MpC9i6rUArRXBBNeMNDZ",
-	"HKhzZsYL9+sfrqULzF/33YL1zzmvO8kQjj5YID1lTO5OgjV+pbhhKlqmfDE+SSIuzzvRGRPwRPlHB+qj",
-	"T2DRnlAJm4CR5GhimH3xBI7MD9QiMqXciFTrv00s7zsZQZD60gpyB2rKGgLfJsnaDxCOyYTPaiau0ghY",
-	"x1fo4Ul5dciA8r3xldoAGj5Up4HR8N2FjFrItpjEKh1vawqSfMPo/naaxDeKIfF5VacQJ7zZsXSm0G/L",
-	"LF6Q9/Rayn08AwwSZCPKUyj4AVfANrK7WrNEia/ZKbs5Jk70tXvV/Y5xTE9BWQSgd5omtWdvBrfeOfdb",
-	"L7ZccF3Df6R9byEF6VTEu87njFyJLsmBGjhZzFUs42HdqElVmF0PUYMYg+lFQMHem4JIUcIvQ0hx/lJ4",
-	"tSz39wx7XcwTg0PjBOfCUiPmLWVESKd4aTglF90XzvqMV2RY64jyAJVjlJ1Vyqa6beBWjxOx+CT9qpYm",
-	"tPFvX4I2/zG80AFmwLgxteFNc6u4dlGsrJGHW5QYAHtIPrLhP42Ut7qWylVvwT4Sg/4SUu+mN2K51L9Q",
-	"er9Cvl4sPy+SiK+SVBem9V8hu14jTV4h683NU2FdZyS3xNX5xadmeiqm20aCEFBLzW4btvP/BOTCKGW+",
-	"gyHeGdb9g7PDRxF4HB+I/rZYqFxeXRChxvwkYluJexBf/3Kp17BuAQrAdPtjVeYZVTH97NyS4Rs/lfiK",
-	"1SMvE5X6lxx5MCPm4KjIXqXxYUIVskzL05nq0b/JTbZ87XPM/BUKoR0QkzHEXLSM6h6r6cAyimBYtpKo",
-	"KxaNoRk+EmMMsRC9e2kiyq+3eSIhblD2BzbgEt9m1aV9uU08uzPkgYHckcyDBYF2X/cMKplHKHunZL/g",
-	"qnzds7/aL+KAC460ztactI38NWv4li24pcN1iYbunz5oly996sIbxZZgDPxkm8f7mjsi7ZIH+nXj+Pgg",
-	"dxrDaqKEUcuDeJlIg+0Fpr5iPAKjZU30URvWOhAtSoDyIF8rwE+4jKMZ0207RHyLpr8yoxCv7xSuMkNT",
-	"dp9D42IYKbpa5yIIcik9DAC+NxPXg3u8oy8sVvEda1ajELCRxTrJJ96NJH3fx5Bo1VGNIZGojgQEgirV",
-	"lzLsv96ycdl+ET0RQw37tqG7p3ioubhs9v2llhf0H56KRIO5vtkOZdNPbwyk65ZQ+3NSi/MTjYB2d+SH",
-	"kK1JqNZ9ix7VDXOIhOgwJpvIHdqwmouUL9klIxhCEQmKYGv0Mta9IZrRUpb7FcYPFYTqPfnUN0Z3rnBl",
-	"QDeyOkJw/rMCocCAIPXYdgOAv/sANo0NouRZSlGx1gWIZvG/r/wXP8goO902dJfy9LgUGyl8Mn6poOap",
-	"V/0hUzfbYT0QZ3QaPa+WoENRw/4BD3XsuWPULOuBa9nQU8vL2VsKn8TNWy09rktFxf6i24QpsOuiGcZ+",
-	"BlVLln3mQXyypv0GEdIT1LAs9vstVSbRkaKHAWk0/xxUv9lc/uY1q3xebzJL2NLvb3KjvYPdyc8+Yzib",
-	"an/BEb6NAxJnof+Mlzh/bcOJj4lmvH2F51Qhpt+HN7sr48h9QsNhIwdwoYFz+Ds/7F6SPf/Dy9mxt2S6",
-	"4WHGK88cC9Kw3a3Vrx8goKHn1coXkCmI5E0ByL8PxM7/gfiJfsBDlHT3h0K9kG9/S/WeVQUw6QL4+YOf",
-	"14r0ArLxC9LIg2XYAGL2YKc7+k1jpBU0aXmzP96iuwb+XRDFtf0vrARQPcAyV4QLXOqonxJgHA5QBbWW",
-	"fhNWk6jU0QsS252oyRKoH5AwPJA0ipZQZ3nbNwN6ToahwOtDaCi48KAvLVCWEEt+j5YOmaYWIqTtFoCx",
-	"y1nV+0uhM5dBKE3eta4cBk5s47CX9FaF4k5JEPfixpEKGlCn5WcnQqtJANc/hX3Kh52cDaF0tblTqYXL",
-	"vHoQDKCCej1zEjEzyTPdHKF0l5W2/CijoLAhEM9BIUCoJzcrUjucGveD3ec45kdKdJZyr+N+Erk1DBOH",
-	"cYcwVi3kKMjtdJtGQQURwn9OHF0U5N5hlRRkw8yBMbGK0H6BYWUuJ9vqmo6FgE+tV1cVUAaC/j1JzFGP",
-	"+JAKGUHdwLLplnJUL7SPvce3Gj90YE+I5gxZwjUdYvNdKFW+9OnC1E5cXVwxtFB/UDdXGGqpWWyphXc+",
-	"5Pi5qcfPhHVfhpSILJabNBciA0rAv+PrYlxQuz/AAz1iDnvwhStGaFX5gFepAxuHCxLPN09v3rLAMWRN",
-	"cTqkpcNAcHnRqNO4QiZ2S+zrXTKtV6h+GnW0M99bbRB/wM/hUKADdMsvONYhP86zejdhdybx85WKVV/R",
-	"puybxO2jeh93Hf3LYzRGScEnqfYAz36wd/9Qs5Cb4yGLMkuGpLKHd/yRXYSv9pso1SvR9eYMTot9gx2e",
-	"ybkOfxbcvAPD3oIAFRiywEPzE/fjjfMeF4ZpI508QYJQghBqBkEO0fi4XPJIMp4Dryb5/2M8pwV5SM68",
-	"j72FKZ9uZXr/fhw7V/+LA55y2zVsa9ayz3/ZXrOtedNHs7j9fYg6pra8YQEheUcNO9DjJ3qMHXWae55E",
-	"HVbykIq2XIT/o0+MygDebW9SFMMpKr5jH4W/m079hikWo8L2YacX3MoBdtLP7/eel3sGGc20kWJ3a2p2",
-	"600ADd+zhttfo+L/CONxbEZ3adohLfs3ubkpbo5UJUzf/XbLS85EOZkYE7Lf1YPvzirQ4W8V65yXpKQC",
-	"ilDQY6Lz3W5AhM1NOrvazzf15UXPoO+6hjP1ysQKYvG2Y01z2RL1yrX7Ht2f+rzY0jBaratp5v+IxK3C",
-	"Hn6OwzgBJJ0gUD8nrkDkZA5nBaGAfpXOnsOmLn1Oyr2HSSoT2RtGTnIXRjPuuz1jXcYT6dOJ/eHienzf",
-	"4+0d72UYYLqoczTxmuuIKh24aJ6iMKavS65H7DE+JcVeS6w1kpsN4vTAeKYIf6TNgsRlyLi8NH3vpPMD",
-	"h2ESKwoJOiM201IDIT09sED5nlcctZyNSsZRvut155S33IzQVj4miPqdUVJYHoWFvx+IbapdlO793f3z",
-	"ST5LXmUu+ZhAEuGx5DJU2KB8YlDlQQ+xL6vDh86tUKzkhm54k5vbn0htHXfjpz3aw9jx/kT1fmlC4CLI",
-	"6ucR8OyACxA6uIgGN4LjjmBgb1TUq/CTlI0urLJnagzKfmRaswZKWIHb0ZDa/nkTjjL4J3U9o5wPnGJe",
-	"qPD5fQMLC18AjzNGQx9NL2UPWVa5Dx0YLHdBEUj3ZSzakqpnzwtAw68uMMhMLasPOq8nK1516uf7QGoc",
-	"I8DnrC7exzw08AMnBY7qtfE+uqfp9kK0t3fAhas1NvCk3/lAi9eyzphpazBPcQPeLp0DUgkx3Ql0ylpq",
-	"tiLQYkDtb3gKehxCN1IQi1BNpzkSrh8wGuo3uSHwhZ8m0u9nkzTn5zGht+La9GoTB9XcYil1cBTBljxd",
-	"rdEcBH57qj4b+VrWASompPdEtWYhkWtepGsZK/L7ytEGooryhmhepRBAa9qxy2+ENkww9Q4aB5TOdTPV",
-	"AEbdnkHjtITc0r3Dat71ihG+HZB6TrD2T5jhZxmV1zyDmJ9KhpHAhZB6BoAEH73gjKrKGdLnkUi7XuQY",
-	"R4f/hE+yxVAQyWIwHq6oztkQD198x7Vfe+C6BdlJUiA/04uClrhJJCdBbf6LlVdsI6eVV+GrK2aP36Wx",
-	"8azWYwyr1oIdUumcHl6ZCHZAxHxXEbPrDakAaR0L6a6wjK5lgf5PgOrlsUMwtyofwYQq87NO1GBjrGIL",
-	"sTVrx82zBv+ujxc+41XD1rqmMbSuH+kBISHsk1U1zKs/XJMDo6ogDvaPUAzBcGWKcgPifcTWU4R4LRQ1",
-	"3e1PxXo3jO5PifO8uZbu39kPEr0tJPMGQ6qyA68wBy1R7HHT8xhMz9/ZUQegcKsRGQ6IddtiVIoEnGm0",
-	"ZfbvqIkvSyDUZW2VtLQcle5jYNbj3MHIhd4z1mlXJ3SDNYg3zKp56JqF+h5YCHjZ1M2i6DsfqhyLkffO",
-	"v6jF3ikiuOvQFLd9yx1WElqMH8hfv/mJ/Mm1Buc7ltmA2WUzodf2aWzi8+z1gtt4jpuN4gDzg/kONUNp",
-	"7HxgmW3kW1/xgOB32eCqgUn5U3TFAMN2Dxcs3FrHmSdPbRHSREcpqKM1TF7E8dvu2ceYKbmTmrx14QkZ",
-	"7lwg4XMC0AfXY98cwcYyLsNeyRVxG1eQhm/NCoiUfHoSiliQDTWGqWMxhCJqJrS0j4uQFdPPbA9GMT0U",
-	"QLcHgT0WhMKN8dEL7nLcwY8rQiv7b+BoUvgvMH79Uwh/eHC60719+rV9xhreEbBwPgtV2suGtp0uiLJa",
-	"EYQRbocy5bU8FL6C+a8CR3A/QcI5C+N2VOs7Ake+wv+7Ix1nJfObQ30QzbMCf8Ai8iiGTBu4L/VtgLHG",
-	"IS3ZFABarQsCBFWgIPOr8DLLHXGWKuz1zu3ZMMbvrlSg3wAYFyjqmV2TPb1e2P8fPgl0/uwO6mIpXjG/",
-	"bJhZkBR+FZ8eRqHsQ3wKVDWEABTflw8BeXZHgIyxXtgDUWwLghiGvY8Gx9IYHApltMwQIZWfTcXE3a9C",
-	"QaX6ERWEFYIi9Qxj0Fow+DqlyUdCKQa6MVXsjigKe2f/n/zWazvQwSUXDGAJmJhHIDzzjigm2MEf5K/i",
-	"U3c03q1lKaimvTZwJ56tCAXRdFZmHp8zv4BQFlt7hLJe15FdFLTFyiDtnQ9ndccG2bfFrwL8m1bJLNC6",
-	"fuuOo5aKPbtzMbL4zSxA1h43b8LlnkfhziNvnzlqQDHS/fHuV1HLptK+l1FOxjMHOIfpH4mcD7u5W278",
-	"trj/qBEdIYj6dxBp7sfoqDIFqWnf3MreFASQs4tfhe5YyWnDtf2bPXg/41WQLrgmHQXgAbKTt/YWQaU3",
-	"e0a3ClHj/a0Aq70vjKXJ1m7Ps8Ad2HsDheqwtb+dz+wsrDCOS9hS5QPtdnaYX8VJ4ozlcUssq6MKD5eq",
-	"kS9XSYE3JsquAheNuxyDXSpiSpK5sryvbHWdPuqjXi7WOMkQ5s/axPExy8UqoDqxZcD/L6PnM0QBg6cr",
-	"pR64KkbnAZNtI7Q4KXbJ3p0bzX3J8unF0VwpdKEAeX1R/nPyVDyA4cqL4VMjzwWI5l78PYvHOzlDSSR0",
-	"QRq2ULiW222iboeK1gt9sx1eWuSxpZJaj0rRogwFvlekII0K3vOYLjca8DSTKnmTQqGrTJcbzjcg7J1C",
-	"fzzRXYPWV2g4is1oZhy2ZXX8dfKYjPMWX4djYSnM9RHC/OxQSGNhYgNZ+yQWpDR3SOFG+K30z8p49n4v",
-	"J7t07lrOi7t55yak1pvEtAEatJaHcZl0R5Fee7vxrBgTEGBRE9ncKXMjPQ4fqKDDeagP75GEMSB+A8Vs",
-	"B4SnHKy4y05TLrCDQgwcipc+GH2UZuZy0SRvYCVNpUdbZ0Wim+IG5Bg7bS/CwHKtdBKN8viJqQiD08d2",
-	"I5tklG7Eni4IByBmH1QrlZcOx3lWVvHQUInMtru7WYm+aYonDE1zEx/yqmC6UVKa1S0bZwpZpgAkAOdl",
-	"RcL43kFhw1OXg/JCxczbwiHveWuYCqkjqGKASW7rCvBh3JdAD96EL+agRc6DtGm3jkzlW8t0cQ6aN0yU",
-	"rhaf8/qMIZdDCV1yZCY3QGYRqOko+DQyS0T523EB+ofLPvuQLQHK0AnUYsUeAbTYoxd/2GDz4hOw4nF0",
-	"q5tL4WkmSqiKiSpVyWFBgHTZK8ViDuM3PuVPMQME4RDmQilpq7ECK4n7La+C4cloOyDpPB1/cABVCEIy",
-	"xaIpBvwav1XJ44jDNZW9emSxnLVe6QKTRAsCg03Iagl9DcrIn8eBNH+OWKnnrjaqmova39cjRJu1QMUr",
-	"x/ezMOnpTBBvRmro11712rPsFUEJ2VyIO9t2vYRSOzopsjiuu7oM2HN01+NlzeK15oUk9uoDerps4kV1",
-	"QnSBf+UaLhCpi+pj2xlpeBl95RBj8Jwo8AQ4aQOQIQgxeFxeoHRSXKjdg/cM98Nt/phm47c2lEmfBbNi",
-	"LOhCoTxB8DkRK3+Tm79zUZ0H2Dy3VTDImTX+PY28EgrLh8BXzPMdEnpdum7DpxgqgN6KTo9bKRq77RVt",
-	"6Q6k1B2ClG16Hc9O+KnfML3QKwFlDcq9Q5rhGi28rALLrINDqx6IsV2DWRg8+WhodA5PMAJYkVQKBg0j",
-	"UE9CMLWuOAWM4XWbi7KNfee3l725ahyHVRPX/WrWNOtSMpdXYtaHdftZrCrSm0eG+UOyN5pXE+kuCJk5",
-	"so0/xwtogNguzL6IbHNsS8bbGiPvn0XFlDZSRvCjloggSa51tVBxUdf4WaDhc0Hs4ebiy/YDbdFiQbsO",
-	"ih7ki4K9qCTTVyBluQ8hFyu10Biqo8Ykquw8PN8+h6GOE7RO1MFxP8V4GvHZx1TbL6lmDuHjfyGf4j/+",
-	"B9E135pn5P/636FSuVRYvnxj22LtbQyvQFw6gCTQpOItE9rl1c9QDVnJW5c7MmPcUFte11BbPp6VFPqN",
-	"R1DB/D5MkoPV5mYH1vIg1vRyhIWD87OfpMwNsXdwWG0xqPtukX6mxbChowmlztzlE4/zZS7h9A1b87Nw",
-	"4BynVB+KcJ1WFcN3l7b2MYZ3F1Dp48cbLw6XqDSVqikwCs74GGm2W+x3sKCANOd9cqNytoNTzv7R1JPa",
-	"i8tLosOZ5+Qa/+Lhsj6i+PfUwMHJdZzHhozt5y/MHKTaf3B4CBeEYrQCxJoxQ2y382iRrqECohj2BYA5",
-	"FCC2OZ+27Z82jEjlg0TGUQAQemx77Rv7hZQVoaQ8Nty+/gVh1PwqaNO3XPC+LUD0w5hGYqjY205b/h4l",
-	"wi/uyX+/87YjbWTnpzR42Alg6zwyRRu8kjqgH3EpiJES+bq9DYrsJIMlguCs5E7R9hNNysb5rWm1Ihtq",
-	"6juw592CfAUe708rtlFcuxAMLoVzGz9AFQrAEiPgirMD3v0qHC5WQba8aez/G2mf+JULnbkDU40VlVak",
-	"Y6pkwkBQxY758RQXECknWG+UvWz2P8BObFj17I4cqDau8Sweh3w6HAET5tkdYcIHpBQEdKyY23qTUYn8",
-	"S2rqUUU9T60Xg5Wh2dsG9WlHPBe1fmwWvrrodnb3w3udgTgu+o5sIz/EEnNBjlTjJhRyGxb5mZEost/r",
-	"aLQwZKRsGlqxAhM0jSTPV55cR5GkvSmcKRnuBxcAQsMcl8AgukwNY1Tl7pI32SP8XGyX6xd2KNrLZWIo",
-	"NwHfRvn1/03e9S63jSP5V0HpyyR1tJXMZuZ24w9XTpzsJJM/3tjZ1NU5lUAiJMGiAB0AWutL5aHuFe7J",
-	"rtDdACmJpCibtFMzXybJmCbAbqD/96+Rj89Df8aG35LxpRVpa8h/aFVpPZQrV2q9U7ncbFKQulkrFVP1",
-	"wvuS0rbjlhq+vTqHztOr6lHbqqhXJlziUA8IwnWvot8RzzjhG1aMfW0ns/wNV1iSUIfh5plra65QjZ55",
-	"WugVG74PzCF7hCoLVKbXWlDzVVZL7dE1y2evunfEywnDnfiStTxUdym2127H1uTxQL9AvTBHcktB65Ui",
-	"Jd1yOqlKRU0v2P56YWKE+B+xx1BFqb7QMLLKswb1Xq3jyX/nUt1sEBDh4ajWB+MmSm0faZbpaevPpnXq",
-	"IPNL9N1EKeBTGrM5hajhzOh8OguZzz0qZ3LXmnBLki+tXbBdcn26b53PflNDiLhnTlROQ0DU/dZfDz2u",
-	"7Z+ucQtx6khVzh1tESX+5YK3QaWqVb52Qw8i+JaBVTt0YaAoHtrIk+LgJUH7FRoq3OwNERCOEl3FIJwa",
-	"tO0m9AeKrEIEt/ITa2az7B42VPIz7x4MbzPXO94DNYo2flo5OG5pdJqP98Huxl+owe6ubsQtsFT5CrGp",
-	"gsLft9PJ8/nLTE5nX6ZtfQD4lUyv9vyN6rgGmsN7S5RWYD745qRgSULRj2JDTewNhSmxcEwdhKqMkVDj",
-	"WdOlAIm3dTb2RMvkleA4GG6QqS2QPkfGm4l1A0lb2u68kRqbVXRevGFHlFSI/LSkpB8UtmFMAwYpQHwC",
-	"Ad9w6gdGKOCXMDQRxB4UpmE5lVDV0GifQqHvPukR75i2P2HP/OPbCCCNBRQ1E6POCfFhxi0zedtxUbN8",
-	"9MVmcq0yuAzGKifiS+2CsUm/rRs91qbagt0cfIJUrDwiM12VRNYAlc4k+PxCYWAvjt251KOjKnj1VKbb",
-	"KY8OlENthVBV2+mn9pGAT7UqkKZPtag4iV5Euy/8keJH+4k0ksR7xL1bh/fJ9mqwebSZSzWtlsx+73nG",
-	"q90oeSVa9JWbBdbB79GKbhYNpTvbulv8y1VfeW9CMg7lmMwK5YSqBP/bzL3794XKGD2pJprRanpKg1A6",
-	"v5MNEIktuR7SORGSsCmv85+8akgconO2BsTwTz/3L9qJxQfvrdvH2wKDagODcw/f9Y2e1vmtlUjh50WL",
-	"ufd0rrlJQzMeZEN4KvYzH8vG7vpSFJ4x9ikM3bDUngiNlMxCMyGnnj6/DQy9tMfTqLeZbwI7sDVbPHTC",
-	"YuQNX7lBt4nOsvU5BQWDY9f/LVBhNi8rtaATLnns8y7Ztv7kbB+37xCamejqakDOFtxIFafywAiAmXYJ",
-	"ptyy9JCF+V9jrZzhYxcmHpQjZ4ilMuNOXHlXZCm4P2eaSXd4oS7UCxhaJVMkIWfjTArlwFKxMDGMffz4",
-	"6iRhVocnLL8SzIil4FDIBXXwnGXaOpZJNWepptgL6pqnEZjFr7KSbla0PUNrNEX84BgiJODR1q8wriCq",
-	"ir8gbcw0Pnjy6G8PDy8UFeUbwT6ePz9kL4zRBv+9NHqUiQVLheMys+zBh5fP2d+e/PLvD4vyuQmmPeED",
-	"Uw2bnxB9zkhmWyQdw5IC7I8gRGdtRXEA/cEQ1jG4zhNtQjf1TPBUGPb1N3FlpDr46H//K3uAr0tYbrHx",
-	"2EiePTy6UGh3cWZ07kSAlfBn31yzJTdYbsW+wja+Jrg85jURVBF2D00rgOo/wGVxMLClkRkBZZov5eDp",
-	"4C+Hjw7/AuVebgb3Yjji43kOCnkqQAr7iwouy6t08HTwd+Ge4RP+OtilVlTk9vOjRyC8tXKUvuLLZSbH",
-	"8KtDPXbCHXj/gkM6Aa/amr4aScVhyNumgtmSB+cRW5srdvaPN9IJlnLHR9yCuESqw66e43YOTqRdaiuD",
-	"51Usv7UYrBZRUqvERPxsL/X8KQPZYPPFwu+fhnjMdBYLMskQuBJGTiRMI4G94xw+7L7nhC+y0Auh3BGb",
-	"AeeYEdZ5xjq8mNhADcsNR7lKM4pwaFvBqVeLpTbuGTw2QNklrHtGbcQ1fLq0mwRq9Mzg5S9lJpBNhXx0",
-	"Jhff9zohN1kZP1GkVYfkU2j29rSjPMbt2MrnAqYejvB28zD8HveQQBErFIt5AUHdQcirMc/GtTfqjbSu",
-	"mLRgBz1SrVgGcJxrrta42MxhB3RDXWPzRZgcYknyJgSaA+IMFJbxlo8tDBH8CaWrFRsJ5q9rWhB1+E3x",
-	"hfgOlyDIRzt4+l/fBtJ/jZdqAaX+aQCrXz+kSYl0Jd/y1ycVxnqFR20Fm/Is08qLolz5JVK47NLiDVfs",
-	"8c9sulwcsdxS/TOokoXgqCI+ntEbwNbyrwV5X2w7NOW1Y3F5xMb3z0mUDdtsBqUadExZF34FcCNP3q8s",
-	"k9ahRgPlnC8O2XEAOF/wa8Yzi+i+DMlEehsrJx9cDB7/+ujlxSC5UBcDpMPFIGEXg78M/8qkwr//+oj9",
-	"3/+yxxeDh/7efP1WbrX5/hXrweEfhCQFPpWXmt7oS8WVxLwq+6BXFvYE2/EbZ3pyodDsgkPF8O/+kor/",
-	"RoTNTKupN6vyhULF/vzsn8z7YeFDZpjFjkVSG9YCju8BU0aQ0fLk559RC69f83D3+pLFW8Na7lYgF8sf",
-	"AzXqhAvSqgu58kmbuTdd48IAQM5+BwQyEr+HUVQIf14O5dg2WTbP6Tkc6VAWJ1UbLB4ZHvtjMvASouoG",
-	"xzET7UgJ2ZDPO3nlT2n8sh1GTY2YR6Lcv8UU+lvSHMYT87g39kAGniTMm/C//PLkl4cAKT4XYgmWuGY2",
-	"H/mP8+pB41BTb0nx8QxccTwAjmd6ivG/eu6Hh3q9J2GRWrbQA53pXqwAjb6KMzwVONMvYTiuxNPN26ow",
-	"LY8mGpcA7r3AHKaST5W2gaAQpGi+TPTI1l3a/maoFyqPzfCG1Uxwk5bbXQBsQukVK+lKPLjFVXvDrTt4",
-	"ceUP8KuTtRsX/Qyp3K9PBiVglIMK4OS290/AUlV+TTOuhPcLkEBV5wA+wHOHj70OKj9+BMPW/M8ZGhve",
-	"6vTGBKmmiKvvNeHMO+0B3GnQ3T0tzasLTk5SdHsRnBuYBIIvQN3CBxWuN/Ha/4SPZ3SkDJ+44Tf444tM",
-	"vzeeLRrg09819QtAPrnumvoHuqDpMb6qMI4zPSUc+j0UEOzXK47PAB6xTbTTvES0HqwP/+4XypnrOzc8",
-	"mjj1O0zL64BJKVSyA6O0oSvFpMOTG0VjrS9+Ep7oh/r/oOjoXdP+zkw9kjvSMWwcx5kiSYxy+n9nWs8Z",
-	"d1AuVG0Gps36/wQ0/40Mv889EvkkF03eund0uqSxt8ECFiQEsa65l+4A6amtg4m71isYClBDp1yk7+HY",
-	"Xu2g8fOzf/ZHZjSKcQ972sOOj7IfJXwIUXCwhGFXSF4kuB1+w7/s0pEvgtfR28nEFZq0JO60EwmswoGL",
-	"ivJSjzCkcmOtiR+wQ22W6Ni95MaX34vibOZep5oz8m5bd1Yc6uGIW5GFCo7uGfosvL6noDi9/g/M1Ld8",
-	"HrpesR/vUo8SDLR73TETPHOzJLQ9YKRudE11RsXoea9uLvN0KlLwOTGrWH8sUn0AczQdN+5wmU4a9Yx+",
-	"px3AwJ+evNxPBtKbb52hsjOBlef3rE+OcSeeUcdPvKHkLyCjYMBcXMdo+0xkC3bATt6zd+/P2dn58Yfz",
-	"koUlEUg5QQxvO8tdwqiW0F9rgCa5lQSuY7tQzkj8f1gC/P02ciFp8awz1610At7wfqTIWy79W7ga348g",
-	"ORPmSo4Fhh76lCWncdALAwb8ZEPnGMTjrV4IDGjwkc4djs4vaFMvLWCqcT8K5CUOTO6D7f7Vf2DFccZD",
-	"cWm0CX6yYTQ25syCvIHYF2FveJtBiQxKUxaEJaRVPe8zedXo6b2RV70axv79daQMfhaEN7t03OCFqI4D",
-	"QZVe3UYkJ9tAoViPQ++HOLwz15Dyzl05VuvKPRGhkKwiNUKz0Ac1adgq3O96TeHZPoy4HU3M/0CAG72e",
-	"AFykxjqAbXYTP4RXARoBys1Q2hePgRNZBsETpVdHEbdUWjYXS9eLzgZOFFHxJlac4VN9htv9MhBSr3VT",
-	"ITzdBTfWeoEC/bllVpgrYQ6sUI5Wi9H9uDt2QBPN8D4bsRCLEeSVIcYC9rQqjWHoh3N6StOubqM4K4Og",
-	"p0ZcSbE6wQRXTwqU3n4fNUm0NH1mvex3EKq0EMrs4sy9ocAnZ8g8mAeZiYqbXsd0TOE03dR1c/A+7c7z",
-	"mHLqNKwEZidU6x2AyWFxH2G4eAL/c4ZgsFCUZIRK7bp/lOailzsZpzQ0h/rOXKgu6Ys3foH3EwqI1bm9",
-	"/qGuRCnOBKLEZilqIFVSAEfGWODBTk81IQhNbViuABg7cFCAYSMd5E1Nrm7NSAyCNHHtN3yiR4bRChWc",
-	"euXJ1AWXXtm1svOVyLL/QEEjlVdq2lw30eBVfCiprODroJJm24qtmlP2FNXxHAb9CZp4tQrymo9DXber",
-	"s2RpaEGlGfvXKiu2R74XVK25pJE3XV1UahmJ710XjJCtw0kiIj2CcJH/CRbLTrD6k243QIBIZ0U28c/h",
-	"P2CY6cap2pVpijTAfNOfOG8USdZRKG0rPLY1TQJnxkjviMxFGm6azf2BFgbN2SM8AytvHOdLYaxIRVpu",
-	"8oh5HiVWoWAEGz+2aitP84LdfQblNha5Y/uy8VZ3FaH5XYgl4wzHsuF8RgnNRymqxw1eJt5qEvJK0FNe",
-	"bsa5+ivyQ0nnqq3zGIbuHdAsnmq/4aV0r+jBvvhKr6cpZPauOftSOgdAlo2VFLabaJEcz+K0QwsDea3T",
-	"4zkIbMoKFNydSBeqARD1NEByh7sb4LyrKy68WTb8hp3ejcnq13rUpyH0Wo+a0tSXetRNKOZSj9b6epJC",
-	"ilGRkLyB2/5aj5oi0u+XQgX6dX83XusR5NHu+k40sIzGO3cSkPavwgRmxYmlJqvGZriiv+p+m+HYg9dn",
-	"7989/CESjnQNtAp9epm29mBihDjC/h9tFmHehTfxItMv9egAaX7w+BDOy40vyzYzU8MnrrFk+QSf6DNG",
-	"hCvU8BF32FlSAPTv9RITtIg0jxjAnj/QsnQNDTRjEWbmQptvyq6F61xKneZI3r7ifv7dZ373dx72uyOW",
-	"kmUGLwRTa6LNVLhYSbN+2Lsw9Ymj3aTMX+tRn6Z5fP2Po6a6MsnfaSdKefBwg6u47s12u8szPvUP/Zm8",
-	"YqBK0QDjpV9Oc2q70i0h9baL9oSh/aci/6Ue/WSpXCwBdIOV/2+BJt4dE8baAHmH3+Lfd3keH8KDfar9",
-	"uEiTFxK33FFaOLwOfZAYbfGET2AsgBIpBDVBqayg4qaI2jkYW3JzbyWp7MEus6WxF7tNg2SlqkFMgDtJ",
-	"Mq7DD/wQOuecz4U67A7tYC2jiPDwPJj3vDhiVbqo9jbuISzpt/4s0vI4pP/DPUVlH6mX4L/BfYrqLLJI",
-	"wnGE37MEFPKj3t2q07KkSYX1p2GJYwZ7lNKwQq149j/tzDkDzPiVwjg5OMJFJTUmoAMEEcXfCCYDIuoT",
-	"bW7D3B0PAkzRoJ5Lu4qvkY73W3htfxDjB1gMxQVwObWi7WE59h0xEVA8mguxbL9xD1ygoYWts+qruaSu",
-	"BEAAIfQyBNbjio0MulBJ7EWWpsD/CJXwiHqCklgYwUaAJO+YpJpT+Pkw03pen7V4o/X8GAjbkxHiX30f",
-	"ZU5+Xf9xTQVOOAFqrBeCOd1R4bAFx2F0DX+AjQrMhNJwZLZU6wuvVUCtjHROrDHwm//jZqERT4SmJCiA",
-	"0URo3ZLzHoa4YpYTsma5yoQtgTFitjzU0m5nO71p1vO58kvcx7nqX0Q8M2sHpgm1a+OQDHOV6lvF08Kh",
-	"SW6fZP9QRkKkkvrilHnzESa+4Tj4wv+TLsiy+mP1zFuO/RwtGKX6hzxW4C55mxvRU0qQK3TUiOwJ5UXw",
-	"hC0KzNk6zRxgaXukUBn9toZOtNGQ/b/usnUhAriGCX1YgAn4qp5apIw1c3I8L3R0GQNWuoD+6mUuFHIF",
-	"wFi/Zdz9Gsn7KoXZCnsjYXvtFCutcMd3a8fJ6SoAjsg3UNRk5wmg1EJusXQascuE0iIZzJSkXhU8J8j8",
-	"5Uw7bYff4M9dgcFT/9DueycXfCqGl0sx7cR5Wcqxy003LfPhZSXPkuZryTS0Vgk8N0kL/MRAtQ58/2XG",
-	"lRtOOCFV1/QL+IdecpoT0sPNgQWOvUN91xcnfloTssdETnMjOnOM6HVF4GihU5ERtCyEgYsaTKqJNgKF",
-	"KbSbAP5WdZkPsrOoeN4J+IWxjGgfgzxfh1zuFw2z4qCVqrF7OmnQD2bv5ag1FYJb6tfvTKEXwACxIc1y",
-	"AJErN33Sog3nKZMLuVM+vMGHemQbrnBfEEvlj2zoJvXeYpfNpOB9Ol3quogQ45bxjJtFUiA9QEG39zFg",
-	"advEU+sERwY18PQMH+qRp/fKTezTaUTMYf4aiQ6BnewMAiMjgWkF7gjlMQzLLl/OsPjNOOwMV1YSpRqY",
-	"fB6f61Pk5vfD4rcA417rTsHoqdtz9je9QkRPsQD6gnqf6jj5cjnjVhBCi1+yiWvXywY0T2QYPNI35XCV",
-	"GrpBbLfzQDGd+g27CABSMfFic55F80lPkG6YDaNxCQ1a6i2fi5tMTOiq08sfkliP3BX4j2Wc4ZczpVcJ",
-	"GwkrU7E5FSM0heFYkdjXs0a/8UyMG6Loz/2P++86vUPyfYD0rNuYEQFQClaIcieitMwShEAyaCiR3Vmd",
-	"fIY02It+uNy/bZOxeoYPuoEVk24q0nPwqq5u8euz9+8YfmB0c0O5gp4wGnzCHhMRBTfj+qbMM/xxq1bE",
-	"iTZthwlUo1j02U9ShzwRy4In/onEa3oAdRRyOnNIPy8WEbprJKzDXq0uLUtY2QsDzlbaUBwioV6/ELSB",
-	"qemh1QgnqEs1ZQckq20CDb8JVvbhbmdcpSOt50l5fgVxndpZGhvcwzPtmI+z7X6IZs+w87sACT0vNQf9",
-	"ZNnSyDG+nD2wcgHjDdKHSPRbZ0t2Rlchm/DHSVT4NVV9URfo225TFWDxO0Ou+TXL9PQI55ikGrLl1Ic7",
-	"EoTtB1tg6KY49B6uLdOqNOjIlffqz8E1b0aWgBmAPceo665FV3mM4ywro3hjVQGJKoil6aVQILJwJ4gG",
-	"g7cgN9ng6WDIl3J49Xjw/fP3/w8AAP//",
+	"5L37khw3sjf2Kojx94XE+Gpmh1pK3jMT/oO6cMVdSqRJ7irCh+sOdBW6C+oqoASgptlnQ8/h1/Az2C/m",
+	"QCaAujTQjWoO9xzb/+xS0yhcE4m8/vKfV6VsOymYMPrq7p9XHVW0ZYYp+K/nNaOV/UfFdKl4Z7gUV3dX",
+	"P8o92VBFqP35nvzxm6/JvmaCNGxjiOzNzVVxxW3D33qmDlfFlaAtu7q7quhBXxVXuqxZS7HbDe0bc3X3",
+	"x2++Lq5a+pG3fWv/65vb4qrlAv/ztrgyh852wIVhW6aufv+9uPqWlru++xl6/icO11FTD6PB/xVXiv3W",
+	"c8WqqzujejYe/b8ptrm6u/qf/jBswR/wV/0H7P0FbxgM9p2iG/Py+8RIpf11xauLR3v5PYzyg9hywZLD",
+	"MPj5UcYx6nBiGKMOjzDKX+Q6Ocavcv0II7ziOn0oDdePcSZ/ExxvRoyge/gxt0fb1buDNqy9+t12rZju",
+	"pNAMun+j5Lphrf1nKYVhwth/0q5reEntvftDhy3+x6/aXsJ/Zg7q+4URp9f4l5oasqea7JUUW0JFRfb2",
+	"T0aSSt7A6l0vwAvKkmnkEUp2TBmOEy9pb/vDPTKshX+4+6qN4mJ79Xu4wFQperD/zatos4auWRP9peWi",
+	"NzjiRqqWGstPZL9u7B13rUXfri13KK4EY9XCGe3rQ6Td72Py+fcroCec5DAlP1wx7AV2948wilz/ykpj",
+	"h3le8gpplgnL3P79qqul7mqpeGl74Ab/oftmQ1v4p10v/IOWzMA/6kOlZFk38NEwyrC45w1V7Ssu2PF5",
+	"UZO5h+mz6BpasrOEB40sDRnZjbpZS9kwKo62Fjst7PyGLYZvo9vYaPmOMXH8OL3i29qQPaOKGE/gmjFB",
+	"1kzzihFTM1LSXrM7S+hrRrreEIUf1bxhhBvCNZEdEwWRirBGMyIFfFf1jFi+Yh+407tKDbs2vB1t7LB9",
+	"60N0V8ualbvj9by3i9B0TzgMe/RZJaO9bbio7D+jv8mmkftV3x2P9tJo0nBxtOI7UknBCNWEigORpmYq",
+	"OputohWLDlozxY7Hs2dIuB2La/KrXI86DYRSwC2O7QwjLbUygaCiZHjclWTaHqGRMjrBX+U6h/OfIn9L",
+	"GsezAW7KDWk402TNai4qog0VFdISEXIfX1zXmxXQX8Ylwe0dTne4KUg9QA7jAx53787ALQDo0F03uynR",
+	"Wyb0nqkID6keeMkSewDPByyX2BPqlJSbLzRRjNopa0KVu4Q1ox3ThjRS7gg1hD0wdTA1F1u4dHa3PI+0",
+	"C5Vydy0FrugaVnRNRXXdKfnAJn81Nbtu+I7Zkxi3iTHKUopNw0t84qeLeYF7rEmnmGbCePoiQhqylcTI",
+	"LfP3IDwzp+jqOzdW7PUprSDwW89EyWJTsVKyxgmYWmpGNrIXFVnbZZA9N7Xd0RaecGR6TDGYp901VpGN",
+	"VOTAzJKp+unEZmt5QWSWdk4FTCIwCQICPmmYtvso13TdwEUV5Pbm6dfxCwFrO+7+z/zBsWRdy70g6wOh",
+	"RPeKOQISFZEbNwhvuDmQ25t/+9q2b6Vik6WfFQa2dqzjKbzejLe/QHFpPAl7FBLekwfaaGSiXJOSq7Ln",
+	"BibOqjtCyYaW5ob8eOjsLmkWboVmeJx9Z++RqRVjF0xfsI9mBRwhQkw/2GtG4Fckltq+kLJlePVAiTOS",
+	"aGZMwwpkzoxIVTFlN9j+hzaKGrY9ZNPTz+yj+Q44VGy20qzkZsOAx6W2vMBZCBauASOoEH2hLZ81jKyp",
+	"0oUTY/On9rZvWPW6j95KIOGV01HnM3szojS5AZJHYpe9AUkDiOTGCXBnhC3ZG0tAU5n11LRf4wexWSu7",
+	"opXsI3OGM3A7SB2LcFsfds7+8VF2T7MYW7VvQuDOlsp09mDABt+x+GC97liUjyO9u6NB+nX3EWmqldoM",
+	"vGnDlc5f/jscNTahXrCPXUO5iFF1/G2xs9kgq0f+/iVKpMKKXtz98Q6aTXbwCdnLvqmIZk0lW+AyS/jF",
+	"TMYIO+lOcMpOPHv2PLLwwoB7FaYLn16h2TM3fn1HN2BMwFGhRHdcUdzIQYsS1PSKWknI9Got41rRRx5R",
+	"YNOCnlXvz+uEXgKD1tEJf+Ta26n8dD9eFVeH6CTR8nQ8zfVhrv5yYb55dnVsHCvQIJXZFpmozm5tFM9u",
+	"/atc5zZtnd6Qp0IJt50LTHjjI3OmwRaFadxZv2vDjrj5D4uOHe5olLt/XrX04ysmtqa+uvvmtrjqqDFM",
+	"2Qv/v9fsQXFx/e+31//2j3/+6ff3+I9vfv/fPny4qdb/7SpJCRGKXQ8/ZHEpR1LnLr7vNr5MzaxeCKZD",
+	"VAEqbu8gbd6M5rahjWbFEeWeFQ/seTjqAtNjlobmjIhZbZVlWrHHAY/WPwy/yvXwOOI32W8BDtTSjy+x",
+	"9dOvwETk/2u2+cAvfuuZ+9montnzoV3HqtUSa8JeqtjCfmasYvY9Z07dwtWgmGpfDxBC+8bcwZuPRo89",
+	"axpCmwaFPNqC2Dmi6We3t7fFGXY4Mh+DgjmYevEI4tRl6jcNFe6tnBsYO1pyc1hto9JhSZuS9y0pqVpL",
+	"AXIg20jl7Ti6Y8JkCmGXmTJL+dWqybSpMSH7bR1T9IurTa/ZimZ2ZIWWVZnZWHGh2WqZBVXXVLFVzXG2",
+	"MyMRXBYFMknDrZqQucHYaSP3EWmaqdIKQl7DKGnjLDrckJIKYuiOET4aue3LOndcI8vdarfNXTs0b44n",
+	"eTu6T9DIzqNUB21oo++IZu7Pq902c2amV0I+OHdbRvs9VcIKjgtt29QwlUmkc2nQ7cXQyWgSE4u3I8k5",
+	"uaXu+1u0By18S0rZyF7Nntpnt0XMAPof/3FWobBtfi+uujpz+w1ru8xr93ts3Y2TchasGO5MlPNRYqQS",
+	"ZG07vUNbhL0WXGsutgWha/nAyG1B1qyRe/I0+65Qc162smO+g5bHBGP/+o/U6t/57r0krL06gdqDXRLK",
+	"YuUOFAjNTFxO7kXVMC94LdjQihoaV0s3vGEFWVPNvnl270wwz/5EfvrWciU+fUWs0Dh9HL/5n7+6vY09",
+	"kMWVk5lmJyiaA9H0gCeHGtyaAZ8TMcPYbJ9hGdFtho152XZSmeh76pWDo2mi4Bv9aYmstWOdSdiG91Sj",
+	"gYmCkd7Zxy1PXWrg2q/COuIS3cTGAVzbGUCPdQ/b29HaZ787v8Hxj7JjTmzJk9e6Whqp430pVkpVef5+",
+	"/HuQ9U6LYFNFZiyDYQfj/ZusflhqmOdkUu5sY1T3HW3KvgG1/Lne4YacvJTTU3sOcpztQCpiByFcEGrl",
+	"8QINontPPmB2sDeTR9xwwW570rgdRnopOjRdeX1yfJ2fFXGLgF7k548qnjjNU9soY16XtbPpHU2L6pih",
+	"9xe0TndMaSnIngqj7b7tpp6okS9kJP7OzIbuF3epmj09aLy83qvKzbILzD7StmvYBUe14ayp8nXfoYcX",
+	"9sOosV/JvovO2pPF8Q/SsNSOgxWPb3vFNGkZFYR9pKVpDss2SDHdN+aSdb6FL6M2Utkr51+60Dbo6Bfo",
+	"rXAE6TcwHM0web9Rw9ATidETwemLkHJCRrW101sEH8R2puOl6dX5mAbXLJxPmsthqNGUPL49AHHYTQSL",
+	"g9umeyL6pnGqBXcubPtq0a5DsjnanV6UTBnKhTlhjMmSaOcyCcN7TVVFKvbAgaGDe8PNtvDztPdRk5K2",
+	"zmNlCV0pqRLzrZjSRsrq1HRPM9XQw9Gsf5T74X2wY1fwL8VoVZD1gQBdRud1oTol1c6pLlmE9wu2f2fY",
+	"eSOco6vpEQ9DppSv0Qafvk3IBY8vUy35nDWcWtIrumZNw6L8NER1HsnYVrTFUFEh0dvI3YN+Q35xrlMp",
+	"mGOhrKlI22tjpeItOn97AZ5kH6KDRHQzfRYiehIwKCLBf2n7VzMHySc+IDVr4u/HjotqYf9/tZ+cjoSj",
+	"H3ONRPTjSsl9Qphsucjth4tT/ch4YA/4oozsy5pVcUd/8nmVojms+OasD1Q0h5cbFMKRFOKWNd1vt0yb",
+	"bOJ+h+0Tb4X3CkXoDLfMiaj7gaDvLXfkEJ8AEmRE/Io/tN63BIQ0Wqbb9Yyr/ldHgsFPhqdahBMsrgz7",
+	"CL45YAFXxdWB6WshR+86nH3hPtVRbXwuqJ15F0/M+hXHk5pZQfr2ElkodX75fVlhPsNl2uor3/PpQ3kb",
+	"5IbPx4AvFpHTouNn4mRcnDAUUO1ClxZyjzy3bfyGwZTiJ2hoI7d9LKI2REZnbbcLpI55Eh5Roh2if/J6",
+	"SgXnbGjLG76AMF/YDw4vaGl0vL9Fag2EfMRpXFRHkttpWy+GTEYVQFotWOGfIQgzpUgu6UfGvLLFVc21",
+	"kWgyzOroR2z/EiwOkVj7trOsQsWNnmASggBB+0a5pl9o0tIdu+67YxtLKR+YWmlGm4Vic6X4A1uaJyA0",
+	"U+ZTVFY36tBVMVlB7K7/Ktcryw/yj/Ivcu3Z3XwFLTO1XNDVT9A+bvRk1eM8EB3lKr+nN5SrRHzXakNL",
+	"Z6uaUtZPfWN4B7HQlGhmvtCkU1wqsmcQai9FyYDo2Cg6a80OEiJYR2FYmR6LRWzzHX4QW5NRMEzSmiZc",
+	"0CEEWWkSzD3KxTEXhNGyRo2YG00sGVmxz4W2Z03vPc4hKrt0O8a6VPC5RsupVXXEMNXscU9RzANT2kVc",
+	"HUcgUJ8vGLU/NozuSMOMDqmBWTqz7fTs5fbTmhDj6NEaEUd4ejz5D3x29JoEJh5ehfCUFv6hj+b7+Gse",
+	"zmjEd8ccZURiYefi8kbvQ9zm0oaJpW2QkjYN8vEhlhcTXCopWEH2NS9rSyOGl7uURrY4LQt0h2VpU/BJ",
+	"dMk1FduIfLXxJotjH6+SbXxa8vyksFvXCXwSn5TLyknJfBGa90YL2TGBxr07b/C4AT2qaai94FNlKG6I",
+	"XxKHIjZctQu/Gvxep24jZqY6h+/FQiG6B4+kHQwH+dfkDs4zFhShpFO0NFyzitQUovqd4m45O55z5kMU",
+	"HuiZKcRuG7herEyFj0Ux6v0LTWgr7XWtWbvMS4BB+guP3LHEGPE6C/SaNVJs9d3ocZMb4lnpPYSIgcTo",
+	"0ghaWjH4oxWsRqH5UTfT+Lk+4mJuZEx+GI2NqREuKS3E/cu98LHcnxDwPOFOfnNmL0d4T4akz/AajJyn",
+	"R8+CP6DR9USKT/Kan1yIyOfLL4z4/ZeEXS6LI5O9KeX5YF1Y+mvXdoGn22W9+VHG5zOkt4X1JTf99TBL",
+	"byhz0exclFKUTa85ZJnpHe86VsVtYI3UsYCLRzi7iumOm2jGHcRu7qkmJQyPoucgAoA3ByzteHf29BC9",
+	"lctowEX469WQs5cIajxW93PcKzlnH8S52GSGUIdcMpBtRxXXUswtptC0uFq7CGi7efuJkWhEAVJUrBWs",
+	"+hnftNxEg46quGNfMarjnBqPnQlD1rTcTYJ27wlrO3MY0plrqn1SzzE35uJ8LvcvtcxOkYe1DPzUfhPW",
+	"4YeLH4BAe3HkAumdXiXinN/XDJ0MGJvg+K1dtf3KvVIbtkc7R1zqLRvadjqOc9JScSDYADYYx9L04IMh",
+	"CCQE1lTDk84VqRmttPOSUgLmB0WUVQuZvgelkJZ4JqXshSG38aAk+DHucUkIQD5LeoFkJHfxa2vfccWr",
+	"isU1Ptzl+GHYxc2PAngSOPbs7hVePWZt4VL3qKhwN+6dTHSH+qtRkFsHWjT+gH0Dr4Ou+24gdxea68KD",
+	"pf0vmUqbx9CzqAxCGy2J1eF0yAmwOgJZM8tHkc3GCSnETh7ryIvRJeQu3B633e6Ew9wnx5S4UphwfHyj",
+	"opNcx9kzb9mpywG/E0UVU2QtTU2oM+9gSqs9R1rWhDaWADDMEeRgL+0ujUimlhlf+Xkl1h2yl4+TZxig",
+	"PyQiQMEOFRI3jxVO79g+ZuFDNmhuKHcOSfjEOT9rTxLj4eJbIBsqzJuGiqXZOk0Ifs9JmbAnLSAdeNVh",
+	"CP/qQTZ9y3IzIj6WoPar7CG3zaGUzVnjOrRCacVy5AUD1GxBuHxxZajaMnPZ6vEPZyQuUfM1d87MB6Y1",
+	"ay4L5fcnO9300faMlh62ObW+k0c/mqebVIpGczIAEqZOYbU/SLweFMISu7wP0fAekgwMXxB+AqzcvsJ2",
+	"PjfkRQN2XPtWG2LXUhHdMVYheEXYqGFELuAl29MDoeaDaKU2d6Snq/1qVwztV4oa+1pINfqb6ddWBPjb",
+	"c4he8aqyTxd3mS/QqMCcXzgxSM12dmaYrNxMJvpBHKPRTFJkTzojh5b2AQAK2f26iuDQ/MjoKE0ZWpJa",
+	"NpW+J1/bd/bp7W1xe3ubmWmF7GnVrNqYC/gpRN4v6G++72edLHTHlH6LbSffw/aftdBDo8CLInc/sp5v",
+	"MtcCR9k0TK3YRxw4ki0l90yRrWTa6XuWEtBowvUd+SOpuAZApZYJU5Cvbr4mXUMFXA3c3EyTlqL7k4f0",
+	"1YJDwksS6egW6Md2lNtZLLnmO58PMLsLqqz5A6vigu6aKVPHpelMVfhkjHBc6N4LdMYeC6X0IYYWAJwI",
+	"ZOH1wdnx0R62oaXRCPYCn5KGanM+uAjkTBf/gJPxG+Fm/Y/U9n5H1amMkpMWHmg0TTjPsh2j7RlGPmfJ",
+	"m2dwJ9dxSRrzmJCOdAaux3A7dGOYAkQQq4XckY1sKvvnPT0gzMYo/LHqwa7JzQ15aTTBbAurFh0S2mog",
+	"2VGywp9uk7akx8+7zkm+9z37S3AmPLbSk4txbmU6ivyGV8A9o3g1BjAk5O/VnVMTAZZCu1sDRokCoXq4",
+	"PYJNHyxpz27/rQBRgXgARv2HUkntdMBzM12c0H0mmxr2PknWb2jMf/afdz2Lq0bmh0m/kluALFx6y3GU",
+	"2KZ8j0Fb39lnOWJXKq0QE38Xtr1z72VBHNZDLuvxM+CiJqOWHB2yYPLNo0A30UnHI1NfVhi/b38tRgnM",
+	"btI+HUH4dGsn6Eb1373ixkSNQrMz8jviJjV8OWxIWL1bUuHO48RBfrZszzOpnX98dhtP7czNyXTzHydl",
+	"fhYAjRIoPf/yunn9BFxqCl/xzbNT8BW/F595Zy99lCLoYTihGbf+6hYhpv1/P30M5j1czuNNwaMJWh53",
+	"4BonQK6xt9X5Ww2d8pbdB3X3jlACtwnw8vZea/NXXjvh4nQOfc5T5MhguMKOAE9cAkdsi/P+HQs/vWPL",
+	"oGnPb+14S6PbWCBArP0zjI1e6cWb69bnF3Bi+94o9sBZxL104d13j2M0j6fhLTcJXcXuiweZy3ve2cYk",
+	"kOJg0Quw7xCxLhzjUe5kMlfl7PX0TyDaiqxCzZxnDS/Y9dM7MM3EfDbzxyBsX8ig8EcUrkvYxLAHiZP3",
+	"uKsLzGRMjNzAju244EVIw6faQGjYPXFxcOCR0Uj7v8o12u/HNrNYLDDacZx0fZ7kDj57jzbZzVmzlvvV",
+	"xsoPuZ/40LtlX2lGS1nuVnupdpkf/R49rgOWUgjgXwj29ex3B//11fCPKPDX92ytuJ6ihKt+jXk7e4aw",
+	"GBTyFXTNGghbafpqG4e4/R53+wJXABWyYno1zTofa6LU1DGYnOdN4wnONsk0NdVSM51tdW+k7OKhVkOi",
+	"OoZY8QoNZaZWst/WcURTiMQ8HUM0iEZfnRON7OSyV9LaobmLpk+lxuaFjrue4sx8lonswpuiabEtsxea",
+	"lzRyuA7y0gOGCmnQyV7yKju4NxD4ZFv/FAmeXxRrlPX4/8KMvd/h8eiUrPrSZNRRgGYA2N12Kx8xkDMt",
+	"2z4YUXMC2u19Beyt1XbRJ43cZ39hqIhiXEFABRW7LzTR/D9ykb1mTqKWan2Ji8oXAfCH4u55YDUDRUTf",
+	"SdmvI/Lcc489jlyhpQeyZoQS3fCucJjZjPzWY8qnffSp3h2/depIyR8jt3jM6piOn+HnVQ4FSQW92X4W",
+	"XWTCzP3pQWYPtOkj0tFf3r3+OW4MqKlJ4+BzTQAfAvjtPPgmsQvQo5/IELqV3IZ33l6+QDD6WZKOqgA0",
+	"h/bWIf2cEhjdrWAj1VYag4BMMaX8nP0v7OlU9YwqvH4/F2mpcx8vgAXUpzYtAihahb8f8wLZVEybhbjI",
+	"33tr4pnULBg2OtOe/dnDsnTxlzDfYrZjh6SWJ1xcESjKVNcOaz07hmq2JDvUEMODU0ys76UL10olFkRQ",
+	"fmqXan8siiWqgNSyVzppFnHagKmRvjPY/AUhZlbPyJS/bdNVdoGOrgfY+LMPt9TG/q1lwgwhlQliZ1Qh",
+	"qjaQ+z3Grol8DNjve/YWQx0Tcfcso4eQZmGo3qVKtGiT4Mnn8a++X1LwCCPOPEFDdRFcx7CTPiYpBMQ7",
+	"Qk3QfTzB/zK3w/f9eXfBKWfgcF5HE9rNwoArXDTeqOLKKAYPdhnCVourXoDl/KigytjBe0iEB2Ye25zd",
+	"YNZ6Ulboj/EW5QNTFTyvWsKsG4o2Cj/72Lx/sCr4T4zqXi23XkvFVm2bG1DmgB8T0eQlW61p4lfB9qtl",
+	"g3XBOnAGbNF3Ox0ktuU/hHyqRWEIPrg8i+o9GDfsF6a/LE0VC5FXp6vAYDOPKJ9tjK+8weqM/RGDaCC7",
+	"5rAkhWzDzptnXjD0aGx6djZY8IVt8xgxHxCXtdrtc4GZobnq2uz2+5XVJv+lwSMOtlmvnHksTsGmZqqV",
+	"9mnIx8c9ikkZFdJ03gVHG+4YRxs83rzZ6KN9Gu6HJ8qB+NO399vRbXx0LetfgXGfl9bfUGHegt55eRLO",
+	"HN19cd7NKHwgIRPk8cRxuYk5Ev5+uQLzF7nOijgaQ6zqEwv8vv/kwIyqZ/m+HadefGLCr3crLwQ2Ccpb",
+	"NNu3VxeZho5Abb0khsKMm2L6BP6lIV8FVkocNCwPTgjuFPAmPm5MWH6EwCAvJEznn2wePxs58F9L/FjG",
+	"kC8QVhYIIEtC607LGqGY9te3t+Ni2k+XiyGhqz9Nu/rjyIoVl1FOPj992723H/+/Kp7vWBQ64gv2jmvI",
+	"MIBb4/1OEGHlvoP7ro2iXDDlsuOgWqLTVRFvXhMg+/iNvyQ25ayIFk766eSgn92eY87z2JDHEuQ8t0qz",
+	"dV9Ya2Yk/DRBPhkvnZ7H44Ve5ss7cCdOoFC3smKNo8eNVEhSyFR9tT8H+FDK1rZRss2WkEB8fEHjxe+8",
+	"JPZpsta/Inx0qPJlx/J7mj7nI3uK6oVwHhsjIbKpuKIiXtvth1D+Z4Zwk0wrlJsT5wvMCHKJNoNyZw+Z",
+	"fTRMYPkjxuKRnM4SNeNewkGY6uAlV5Ac9oVOApcWqQolz7Gq6FpWB6Ipr8DCbhBxbrdmoqxJ6yxK9wRT",
+	"QDKt0A9MVfy8y/Zdv9nwkjNRHpJ5lb4r3BDY7/jZG3WYAwMMRZgHICkPSBFsob5Uqk+tKK5033p9CX/n",
+	"nS+3AOEdBl1ND9h1qL6A8bGaoZfQVZ2IEtkDr3zq6wK/2A8cXiDqMrKlIr/dkDF6smgQvhxBaEOklK9g",
+	"yTVhbmRI3qZr+LMrXYmCr+U5EE/nbI2x3LUUuo+vjnoMuxvGcgdyR2q5J3JjmPDYGEMZ5BvyAy1rVzJ4",
+	"Y1wOHuLMtFxrpklNm429UgFSHP5eubpiN+N38tm5CM7fIvqoJfAG8IawimctZUXUH758+j/Uk4KoUX1P",
+	"/MXK5UOhUOlWG78rwwsendnCMj9vYNCSxV7E2DWxz8E7QPof3xNfKLTXPUAXK1buJFYHDXbPGCGPkUSP",
+	"X9aUHvN+qO9KKBFsHxD7DFUGH7mLY4DiUFS5msAJGLWZaDZd0t/sxhHMbMxkkd6XvABwwDnfF0hgYW2j",
+	"ww48quLKNosfrDZMMPXGx+tMj/bj8Q5cQ7Lh07y1H5LfF6RC/8xS48O8XOt4D3At72raTeWCwL8NFdsm",
+	"ReJRMOhHxVdbDJcGQJ0RAwFIG4hlqX3l8AcrPhb++SbfybaVwiGqlbnBQ4q1rIpbS9NgYX9lnXEQN1Bt",
+	"foMl8Ln2KGEXAIPZx1mxBTjxir1KFOFeDvgRxxvDwxhwdGCn3Dzj9OhqZMeFzIWRE0tRLVIQTefgKl6w",
+	"xW5FWlUqCsFYS23uOgkoRAsTPsqaCsGaBfeOseo7/GhqA3v2pzNaiJ/+aNDUxvgBFmZMDF8dyeX2emyp",
+	"YXt6cOlf3NwRQ5sdUwWx0gUDCwrExikqdNWX+DTO7CNn9hMKwsQq38WqzJwTaKbGp5hMIzcbzWIBgFWF",
+	"2fF7F5tmWNMMKo7P27AazrJJXD+9jdrAlmShHCHa4bGdygSxRPFfqRDzEnfsYyfEwtipTTpS1kspBCuN",
+	"U6fwPzCcnjdMYLypTggtrr8+IozKvViFZNJjcdRfNSC7SfrXsV2vo1qzk1WSjpWM6YivwII4WEqFRJuk",
+	"gFpITqfXichvzUopUjhrdq896iYml0FiCBT0cYqWQ8LmIBTZO5eL4e1h6PJMmVnay0ABQHe7mI3ZVaHV",
+	"cQy2rEfch0PhEgbMLtzIYkQcfhbhlKN0y1lT/eAZ5+zNaxq5ZwksZI+SPEMKoaYONnTbBFxTXHhlWf/7",
+	"V/+4gSVEbTuhoGJmKFMCY9mrgH4B6ZClF1A5L/5muGW0lAtfO+0uBOwGyHXMc5ZqCDqeeZX93uZkmSSF",
+	"5ESRkVHEb46Wludkx1nEd0v4mPQIiteCYgFc7BIVSTT79G4WqyANoxFeagWhEshAM8Di89CCQjrkNuB6",
+	"a0aVdv7TPO5jh1vFL7svXXhWF8BWgD3e8TIFrkyJ/bahHC1mUOLGAxhunH0UfVmZMC4BVR1GDbN1Wzha",
+	"WjjMwhNHnKCM8WVVZuilfFZBaw7Sbqa2UZD7W3q43mD0jYSqUgb+M/a+pmOqhoDdT6taiRPx3cVWf7IX",
+	"2ID4nmGl8VDR2iiJELR4BEKmDFxNr+tL8vIaLSNg5r0CCy4mkg71jzd2FFZ5aVdDxUZ6GFeqoCCQKO92",
+	"dAnMWalwt8e3fS1N7SOzZ2ln0tSAl6pDnX9UegmaFjZ39iqj2xRy9jAdB2LVP9a01yYV/rAyNQtu53n6",
+	"D+wA8bKfFL5oLQj/fdvFO60gSW1JKpubY3zt74dFIGQs+G02HtoNklwTRRl8MqtLxJw9jL1xlmlC3UoB",
+	"Edi7ne2BphfpU151nUryBMm4ZGpVgbu6igekw49YlNEKmujfhirBMjFwFleFGzKw1hFy/SkTqp1DlAHj",
+	"DcCDxdKlPKfU+oAJ72giTD/KDkZzHnEFe+aD1zHKDnwO2fS210vK1f2YUa2uTlWpe+EiVULIO2caVVFm",
+	"lGyik/5ztIbbc1cB2V7zmtHG1IFGhYuVKrBcLCLPaL5t6T1ZM4NRVJUV3gDwvzmMywLBJ553VBxwAATa",
+	"GWcscuNwCzJef2i7WiIW4loWNV7Yv5nCLozBqkOVlJxoemi8ehyRF44kI1jeiyRul2Y74Pb7arrvYV2z",
+	"OYe98MPH6PbPgTH9f4kI0gcBHsHICyPdXTvcIygJJbrmGyil/9cMNnfZueFkosdilb5gglngin6uSduX",
+	"9RS04gvtscL1gFFFpmiwRrqq9EOxA4SzwDIlVuD2pkD7LLpc4g/iS+h55f77CWiPa6tEcEO+FBJedKZY",
+	"9WQAlhXSuEERjdsOafuEGiArV+NlNAgx0ureUNbbziHm+q4ZNVNrFSjPe6paiHeNC85cy4a6NJbwRgRZ",
+	"1AWqWUVge+3eoDUgUxyuAg4r2CuExlMG0IfoSIPY9/SbY7HPvrqrSC3MM5GiR+AtLp4mFlqnemF3fj8N",
+	"mN1TFDtSqOwQ5TTeFLppJPg6KRSb4RXzFbSv9xAFcpTANtLAjsncI02PRmCmPjRMuFT2Dv8dfT6VK/cy",
+	"fz8xQMG4IATQaF3JOdJABT0oT1YQau/8w4FAjS+pEJyGvLbv5ugnIH2i7YtsO74hr6APzayw5iCNsKXD",
+	"QoYQg/tJF0PjxpXwg259KMcRNVcyEboEheOn/Sj7r6gBCsaPKDvOenWJuz5ZOOFYYG+tos4EmB1AoYLa",
+	"/NwQI+WiNOHiChYbl5RgKQv1fezO7w9kZkZ5cDyJOlo99bELb52afphAbNI/wisWifkY1+CNRH34n7/Q",
+	"xBUGjJ4RhlSdk6TfQis3Fad79BHDuESMNVfVLzpgunhiRNHo9VUxqms4rDm9U4PNNGHpvNz9FgPHtxJG",
+	"pgyToBhMND2+1FYYuAthh5Y+SMMwxoA4Jg/PP/ga4sw+Q2o6/iiBfPHcxV6ZIFghSsBMrLoo1c1fBI91",
+	"4cUpv79+vn6zEqevxt7hmfS7lSu9QE8QiX07UYhmGUrq42PzzQq/kN96Kgw3B1fxKFGALt9Cn/TNOlBT",
+	"f3i41X6rokc1KtGciFZfUtDQV9ddUMU3VORVywrijceKr8ykVnQk1TvjIlGyxxDThmsTIhCihzVPwx9H",
+	"bV8VvtrUYKHxgb0+ELcMRemj8ld6j6MB0s9JwwVDYJv4jOMJ+tNAn4Tr60fZK/33KLbj+rBqpcA3cV6G",
+	"p1dWtqvooSB/oaKn6hDJdcyuRTJKFFygqwaGHmPI2qwqeliCAZKALXGRKy0zTIE0zKp8H4+QuVnZHVOr",
+	"A6O5a+81WyXXPycHhw8xfIMTG/h/GLwYDj1KLI4pz/NN+jaWAwv6AP4IuR5ES7KhKvGEQrB0whpMT8bp",
+	"5Yk4rr4mxUwhmHEYNbZW1K3mN/Fvf3v5PVYedWENZcOh2gUXRLe0aUgDpiN0AU/BGOn15h///BPCMMK/",
+	"n2X8+2kCrvGls887fIylSJ0YQAUGhLa9J7eg28LLdjdYGSL4Uw2Up0a8qFjWVjQe/SQ+xpJYq6GG/gyy",
+	"6lksbQ6q4OU0xCL9OS1d2ZxVxSkwhEdZ1Z5Xpn6EnmJ2gqGO0zQg6YEJpBQr/R3WCt8KKbbXDd/ErQYv",
+	"hTaqb6OlYTaMVXeE+qAjF6+jmagwgm80sqGY+dKrDcLubWkPJth1X+4gD2UWXTWegZ22xBC0JJLPmRCm",
+	"SX3TcYaEFQggWgmyhjbEgMMMFPAOg/gnb++wx80iDKGwiHjeGCI35sFyntWdIyuc2jfHIdUUPHa4A65S",
+	"FSSUI3JdTWfS0siBLVeQ0rB8C35mrMpwgWO9hTDMuAgDblaUf/tBPm/QIhqcslb7d6bWaDs9q49YATOU",
+	"cciB/AsHcK6hr/p6PsDS6zW5YKDRdGrI5QIC8qlbIYd6xzpTDJo1aN/3Q970KL7PfYIp1p+lAMooKmqG",
+	"mZiFfQgIZbCzJynxVRTepZStMz3nWELoA1tkBjl/zvnkaE8sC+vH8o8R0o/9Lg3009AylWRHdkP1EEoM",
+	"1TugBwhgIhupRvD48CP4QSD9ygOs7rgzn1qhppZNtcx2C9dqAboNVeY13MRYcgYE6OR29Ytt7Tf+vOIM",
+	"8QFAHIUnqDB7P7Q7wJMk+jOL+TQ/G9P49DArp4uHcU/HWk158Ugk2jHWBVuKZ6dgtWVYg72kosSMNdjL",
+	"qHgy8ol9AoITFalKbQlwp5QlhxuVjWKdGRSKIfA4wzHaksdfcmNGt96wdp7M7A0pDOVQdBRuXHJb3B3o",
+	"8/aP2WjNHB+JlLUORfJjdbjtb4veihBNmXYReTFrCLwMoXEuqXYZI0KJZwFgjE+7inkses3uSCje70Bo",
+	"sQDxSEd/zITUAVfMm9bOYDNYSnFQ7YvQ2NP1D8FXu+iY3Scp4OoBDyCKcwulLlxKPVG9GPCYNN8KVt0T",
+	"w7c1FM1pGN3ZJuipt9+wioBrmDSSVjfklS8oG+KZDhOtCgAyYfHX/t/QefQG7Sk3UV83+EmpQI/Hr3JN",
+	"bEsA8TgJp51mHvDLblyzY9iEDRdc16y6uboTfdOE+hzj/xxdq6bXdS5IyC9S7bJAOYCbDTdrTCTj0x9f",
+	"+GJIL/SEWXjWM8JKwHWPKD7GEf8i13m6ybEnDWMQLLFD2AmUTrkhkMWhrRgGteu/dPhEluk4sfrJ3QcR",
+	"AAsg/qS68ZVYhj/Aeu7w/wpLd6VsWeGDSlz5/KpwFDEUz/eY1h0TNx+EB6G4I/5fNzDjO/+d7ts7+z++",
+	"ow8C8CnuCPxf6B7AKu7w/24IQFbc4f+FJntm7uz/3HwQ7sbd+at3QwKYxd3wzxvH++4whF8XhH2EE9Yr",
+	"9sDUAfbXdV+QiumOG2a7Qqpw5XhiRZDTSNoL4NLAjZAwWdiZxO4umiPtteWes7syvaEeD/hfIYUhRCrd",
+	"efVMbjYFocQ+xaQXLTVlbY8YK8AQauV3tYXsTIKxP857O7GYxUuqHe9sCmj3fK7wycIdOW/LAKoyfVum",
+	"2/mTi5/CoItd4aq62LP1OT/nkjafPTubOdqxhPvCXbmzGE6WTl67tr97OJdzOoptBFFyLtf6IQMV7w02",
+	"e16aIZYh47O3vqH/0Acb50OEIq/Jz47H5mcDvgJCztn+XLvfPWrOuSrdjKpK7oVbse7bs6fonIVciudW",
+	"sT0yYEQiyrlHdrTNQoplxR44JBVD5h8Aybf0gNY9+5aj0gzBXGI3pd+TphFmMuvbuEUHeSCjAG/cdbk+",
+	"pF5Mr0LM7HVsy2N4Db/Yu+qjJzGWbB/+VNvdEwFjB9P34Fepdsd1SQcb9iAMDBhMXUPjKOYsmtn6BoW8",
+	"9YFQlPwqdfBwniAtjgJK17zZ4uyAg0LFNK9f2GGhoNp4hihBXhVXlULrVCIOcByQNdMTEDlJW3XAW+L4",
+	"OOAxXznwW/Q5x+DLVIoT0eaLATQc5blzxh5OkG7Mq+gUhnEkmZcb9SD730Eg6nUtzfk6jzBcHByQNlqu",
+	"vK02i6U+b7R8x5iIp2qqagHS3qCjZ40M79tPtIq6SQad/mQX2MqjuebjHnO6FVKft40+F3qPz/lSIEUW",
+	"cPmOyAGS5DC5dONk4ZpBnh03QVL1IbQjpcqzJkAwDc9CCGWXe4HwjNl4iw47MLL90WDOsy+zr4dyxCSo",
+	"OP9i+Kd1iAjMEiWGaMoRK/r0KS8wZIyTi08XK6W7RwOgRFtI/vn8LE20l+wI+yM/phU0l9CHVKwC6TRR",
+	"rVWcQKV0eo+RpJIFRuuBDuxysy2P9lmntqdFgKMpUPNlsjOwY3hJOspVLKURUJTGIBpokbOSQNcbDFe/",
+	"m8JbEi1BMECTkhcdNAErkJMneD4A/Vs/t2h920VA/yDAp3h3AN6YgX3ZP6MsgKl2jgdjWi54l+jgK8SY",
+	"XThbMao22ykpp0iKYfNc5g7Y4Ozm2Z21PXmzGgogjkvky8c+rDmLG30n244q7qo1ZUGKABt6vRlejouU",
+	"l75dehdHiknUn5WtFiDpz+Na7Y4VEYT9IFKHJ2ZkYRtzoyOcU33l1jmqDBEOxz8ygTEdw54iGO/w9I8u",
+	"a3iui5EENVSlAu7k3oSE9PfOOCfaZ8JOWuQfWF4PZLHdfsmDF2fuP83zYPB+Oh7vhBteBV9L1TOI7b0H",
+	"LRfE5xH/T7L/OVzbwtSxeNzDu0PbGdlq4DHTUtfBEWR5dwAFkDpAzdiZLyl7MJ/Rp0Q/LNfY59hYAyXG",
+	"LwIX5hGC0bNDP2Noh+mZvQpRqI9egudXv/LLcKVgegFYKrtQDpopPJual8lJ7sMRhpmzJFAob1Qp3sW9",
+	"s6/sRjexHXy0NK7YnF85XrOoVD014HiLgDWhF9vHj88DZ706LiSIYR5O/LxJ+OuMUFDqksfPWgigpc4x",
+	"BYRM1KmpPivN1G7sO3rQsUqFqTK8Rs4iJUfBZz4ZJy/xYXpGpynEF3HGAO9dAjz4FaMiCl2VIM8IkjZk",
+	"SAFutv3HE4hg8xjkoQxHLgZtPKf+R7knLRUHAMjRDpbbgYaHHDX7gjhXhH1SBOHCJYxdnB7mk79+S+xd",
+	"tWUxfDizAt9QbtbXPBZj7N0SPKYYPXep9JruCUagAzp6qCgBvqyaQdkJ+/QFxceKC/taNgnYw413R+QU",
+	"zMcBM1vLJrffE06gh2wciY6zcoGq/8Y2f5EqwpbKtuhFXNRJnw5i4gOqwgS8oBeGN6NT496TkYEX4c/B",
+	"nx7udTFQodu4kTMeWYLbozhlb8zrPpbZks5C9KX6IoCVPg/qQmhHh5vmItFmQPWjSXOxW1LUQxvlmH9e",
+	"QFjOVH3eW+g7bf9+xbX5TjZ9G6l6G31oX2K8JqaZmcQNviCJUZt4hp1GWD/MsSMlFZZe14ysAdHKJECb",
+	"UimjGEvjAYn2oc67bW3pncezxLFaQbw33I1NcAMpuUddQtODDrgUJRV21oB9SaSLlz5zp85JV3B0vYhW",
+	"RPBW9WNiH6VkHP/oa/Uc/zJCP4g3gGSM+E/GizozvFW5H6ldUvjadrSxr+khcVd9uG6kL6tNQqDzEFth",
+	"Xxr7Rayzk7WA9JVfUigKNN6C1IG84A1bCs4N1y9Vuwl8DtgESW2kYjs8G/xxpKXe+5SxxknFN+SX4Q6Z",
+	"mh1c8FEptwKKj2CXXFlR5RhL45woO8KCuY1gAFbU0BRPblhB1lSzb57dk76zQuo35KdvEXzwDoLL1w1q",
+	"4OyjgYhIQW4+NvojVg6ScuowXx8MmyUiWPE+aj/IMZ3YIx1sJx6WMqoF2LXcLIeZ1zVjJhFm75d4Hw5y",
+	"VKDGDMyHCozfycnBCKwslcZ0roOTLFCFK63pwTM/oFikUjfD8Ygj1Eh/leKQnUBGqXv3I9JtTFbwj1tk",
+	"4s5yBR5vI2Edx3cngURTTQOmxjpT2zXsU4Lnfe+Fn/3QaWr98fiLEWvJxOwN0sBF7vzpdbkEC8bP+NQ6",
+	"Y8568BB7rYOH4okF5gja/9MGipVMQkYcx/d83t63uP2EaxPPEqrk0uQ/hbnn0Wx2YAYEZEz4Q+tQ1Z/G",
+	"30Ld8G7Z4b5reLQSb+KFxsq2p17mlOyiIJEddsf37uebOlqonvIoJOyZQbTavReYzt8DaHnRQ7Es9TRQ",
+	"V4xaMEA4HVkKEjLkg4JGPZKQwYWGkKsLat745yj+UH0KV3MxZK6f4aoXIZXUHc6w6hSpABlns/qXRhM+",
+	"MHYnKFk5fdi3zwF4H5i3R7xPgX3YJb2nO/bZ3FAbJ5Weo0KQXtFJ9MBWCVH7FaAweWFE5Qven1KxNpbe",
+	"Cas6tZ/is3gMLmEhuS69y2XSiF0IAgxjPH2oPg7o0CF/N0cfdcLYEBDqUs3C3XXjps4larNeEsEQpJ3Y",
+	"MxYv7GFVDXFJ5f+BkHKYmw5FPeKLf2A/PERhGiAkBryhd8QoWu50QRrecqM9eLbp9b1dgvYNJj8wLNcJ",
+	"QcWyqXwTb97oJBcm4k+ZwynBDOwRs33cjYRzWhChSFWbetgGCL2csi093CJcV/b4723z7GfJw+25QVJH",
+	"mAjfHAqQHYfzLqiIVDMXsJIH8D3GfIsHZ5VMp8pPQEl0Vw/TmaesyJB9OV4jDm4Aafv0E06WRcNtCQtK",
+	"nc3bOGj6JekNqdJHrx+Ycm8dwk9R4bLp4eZnOph68VvPWco+qQ1vGtLKB6anGX4XCl6hvHAoQ+THj26k",
+	"pNWPrnzQHJK4SSTrLksGNbKDCu8XoO4NyX2+kwKnFV/JNq60ncgGO5faoekD+kM+TYRA5IxIrCHkgYBe",
+	"CokFcDtHcAoI6OA+z76p3yGcekwdSqa0LQtFetRksqOY5gUMFC37C4o2IlzqiUDimaIu3BnYnyHGExMj",
+	"CoebYqWfqC6x7Io8fg7aJQllv/VMJ2tsLM82+1m6HLBLGHJZS5mOObooFe0/OfksETINqCwDUiWhehdP",
+	"774gnsxQvUvYmmEhhJZoZCdrKXdI6XcBx+ULTcBMF3eRCW8KO88tUqrJ+0EngQysBor/wCwSaO4Xp8Bl",
+	"F5Y8UnRO6DejyMjn5dKg0nxYzPPYVqOJeHSrAKMZiYQ6Ffrk8dDPuQV8SbDz7RbAnwDk5RTX8KtnZ3EN",
+	"tWFdzlQg3iFzz7NxqIorDxd6xt2YAGkfHd2lKARy42BRrY7YdzvGughkZLbxCPo6S3HQ6DKuhFNcQNPP",
+	"I06iRGrq/CaMYycl1mTozbXcbKwsJQxTD9RV0OscXgcgB1tSKeO+gZ/ojin9lnrwjqXBjpS0tocvtLP+",
+	"Q9iAcZgf7CPKeopAlVBdkNLyvjuiJQbwQKIZ+Aj8XwKkhwx/UnSPgYnHZOBar7hYlbmRYu6TZtViuac8",
+	"pHiz2uWC7iq6XzIh2zx/Mse+NpjZfF3FdGvGo4wmGCc5wxSnzRTas+uYuqZNI+EhaXrLwnqrvvwHFyXA",
+	"bTYPFJzxkFehJNwVxHkA8wRD/xjV5por6bIcuGisJhOlS39tP8sbdOI5OQb/YftVYCKRuhrAq8aAgtKh",
+	"8lQ08e7LpkrhQgc5SjYVlipBbGg6QN0tJZEKAtVwvOiBM1PLiL5csXTY1/LIehCAF5hJfch3LEVocTq1",
+	"H70Ii0qHlOF2fF54z21UfvzF1a+kencH9hgghANVvlK13GyC0wyUty1/YM7zyiFE1VKMFUDjdJdjnh8t",
+	"35upOyWrvjQZyhc0m2le58SYQTU62zIaKDrdNQ+RhVqu85U1cjtB/kSd1z4xa+Zvbag4NKrBAN9RjZ63",
+	"e/eDgz/ylz2gRIIbokCzJNcD4qid3rPbfysQ+vYPnZLrhrX6D6WSWqMV5DMAj3pV6aReZ9ssg8qYU8fo",
+	"jYARQdyy3GSgmihzlw8sO1o+i2rlAws50XK7klXM+vlKbon9hXwpqOkVbZ4Q+/64PCk4KYhMM6wN8TN3",
+	"pJOaG3vRFIVgM7hvve5YeRE7npRR8FON7rVf06QWsXChNT6hMbq9Q32MSChvaWKVdMI3GMoBXNKynQpt",
+	"txnvZPq1WBT16yaYZtA/O5fh7NZMA9UGkPwPH97FLsjPjFUNi1uKATs8W35bZhqz99/1PY8WxrKvKE+4",
+	"DD5+EYkNZma/kug+so/mO29AjVmYV0kgK5BS2l5DoIbjpuCavCe3c9SVTOqh22j1VefuhdoI4DNEcciF",
+	"5t0BtlgpRQW14BwMTyuVK8hW4L8tkySuIjnCkvWp6suhEObscJoGZTq/aEw5kApQcha6Zd8Z1n2LA8Xr",
+	"1NtBI7v+0kHy3c1TVP0nTu/quuaANeO9g2xZEE3aql5KseGqXZW1D6TOOFl7sKs1jwGH/vDRclFAG8SO",
+	"oH72OkSKOhQ9u4e98ZI186lL2hDNnJMZtsHO+wuAHFWkldoQw5qGi62vS5fLyRaCgw5lMlNxmuM0lUQl",
+	"UFGdoq1p/c2h8ubjkBxiGycihR7YCUYQDlDTB4eW4CuUAi06ggmJBJkHMKlhekJJmm3iuHhqKbUZEBiK",
+	"gaFqh7i3YCpOko15oZHPAXsC4uSalFyVfSJVcU9NWadvdjHewCCPOCe3qyZ656AsJNFGdpiqtq8lMMCM",
+	"jEZfTGooXjO8FjO2f3Tfx3d5ThqBilJPzdsh5viobKQr9++yEN2SMMB5L/umgoscMQIys2epiBmzlyNG",
+	"4eQBDWJ+qIDn8/9t95pQ+zYsY5WL2VpwhQ5VAaXcwURzszszXc/FFVSDPedfoIapd7xii9Lf0XM9kJCj",
+	"CH8eURJwEMqPHs+2zNOb6UGZp7SPhoktbhJLcoxzf1GxwLzEZGgdnZJoDi83qbwV1lSkhSuhsTC9E9o0",
+	"EYxv67V9QTnWs8f3SkcK00M3cfPQpwTaYrfQSXRhHRPgjY3VlqMxm9rLQWxzCLZ9FzCvLVtN5fGqE7av",
+	"I7+6w3EF9yMgJAzSmcuvX1hlN8AZnby/tTxTnRYrz1Oo2IBdJnZVhcu/wObVSBrZjh+ZlUPtY6GNh0/C",
+	"wmKk7NUD+0Lfk6demoO/3JDna/nAyG1hX7avMnmh7M1KblZb57I6Onao1TVkMa4hg0yzZnMPEOiQPWMJ",
+	"f5gqTSgGigpvoo94nx3CdC33pJFia5+UmlYAm6UlWoZC1Rmonc6FF+YGKMYCHwf7MGiH0w7GJdAKLa/9",
+	"QkMRV/tAGsKrhqFgSbqGGkb7T4cOdk/LjLRH5/L05qmlagWA3pnyE2244Oaw2q522zO1yJ59dWaCmtFs",
+	"tVx3tIwq2oh4ReD3ITWtIE+/Jn8l8sFtu2b0zIb+abyd13+8PaeVu0cTlhC9gr1pojkk56VvTH3HBF4E",
+	"eKypJmvGBMFahAi3DzXicXUuBuQL7QtHEChOUsRVrGxZeWkEylFFxYC85Rcd26k3lMcQI+L46PGg1mAF",
+	"e6ykdWq5bI756s1ywK7NkrBl2/8LbqaJrV/HElu9F+KY20FGZFx2gGQXD4Vo7oKcDpXcxBwWcGSje/rV",
+	"+WzSYcLPIvPlrjjlWUlvXsRy/MyetBrGwt7wfi8OPMkvstYpnrKlnBzBC4qTkI6T8QnnZhLD9PnT2Vpl",
+	"6RR/T4oXxYA4rRdxKttICEgeMi6K/TVKi8FXoTg4qj3K0hUGACUKRNrhz966vu3e2w+PHPRyn9ybqAy7",
+	"Y4d4DhjYB6CGItU7RPI2GpwVJ6tNn9wcXz3ppCAqsIzzcaSS3GwSP4j43yE0fJX4bO4nYYeRGOu8Jhjp",
+	"Il2ax9W4x9Qmv/Y1DB9d86x6lhlukHKXs43JNTIGdrKEfxx1s6iQWjR/Cn+blEaDZfh5jHVmu0GpYznC",
+	"gsPzVGyWOTms0371N5dMuuTxlInAjR0LDmLw+Hlj0N5KQ1xYkSkGiHCcTP+5HsuFz2Psict6dJf5r6gy",
+	"qwset5nkSsu68JUIXIRDKwU7ZEqaS6uI5mAhDlQJX8hyFz9U9CBNps59AcCBiEKOotzcOy9UTQVpOGp0",
+	"bFw/iXz57PbfnpyPBIg+vJOriAuN3jmmAORKRrJK5S4uBo7qKEbzfKio9KjqT35ChxR4fc/aguTuTOnF",
+	"Ud2ZpbFiMVSX5+Qvb374M5GKvPn5zx7a5Ya8HKz81NcBhUB3quGDwqr5cPRjUwMYPnhpemUVLnrQZ7Be",
+	"/u2bBNSLD2I+pkUIe7+u5F5MeZiu5V5ncK+jULEERsmb+qB5SZsX3se/YKej9jKnps5NZL5wNBSIdmMS",
+	"ttm4WItISNADU44PTEe4LSCaB80WWGlpLwPwDOaoOaQKe1VrrnFKF8MchqlE9w/JIGaxXJI87Lr5lsbz",
+	"hxPmT0HAWmw3Gx6kfJh6P1y08uzCdFrX2Sv7Vbw7wS7oLZ6e21K1W9zZT1TtomnZ3DTxJPWPZ3OIP3JQ",
+	"Pw95DWd0hQPbYWwPA9DE2kGOuxPwy3UEcIL+gHAi0R5Kap0zwwDIoGSuEyqtVih5HtXBzfutRGAHrEO2",
+	"9Hr6dxIGLPxy3Sqg05NbpmKFobSJP5np5T7QpmefMn3soMDBT8wYb9gjnDI1//ozzjw6emYH4lhHqdq1",
+	"iDCAedDeJBB3AzwqNX+cMKiczOMZYzp8Wgen99ozHdi2E5sNXPNos9Mb9TFzrodPuSs4+ROzfuuOy2uf",
+	"tUQUkMbl6UOehK5lD3/YU4UZC7KDjG0Vr3wGCLgLpSOH6XvsVBKEUQUAzd7uGSdJXVPFEn4pAM4tyO3N",
+	"7VN031wg3GD/8a0MgL/HKkUq1z5Md1nszWm5FTv1oL2n8PiDi37BEfk4irmZsjkQSIBy4w2y61oiXLYn",
+	"LkVHCTpRyklGGamuLYhmtEB/VUE2jdwXBOI6scS2H36x+nhmm7BAUbwgeqIE+BD3VckAWH5sNpNxa1o0",
+	"JwKL9/haTEPwfvwu2D4Whcl7zWqBWz6ehPzepwGMlz8CvnS5A4JhvI9U8G8j+7KG1qkK2ImhNk2vaygh",
+	"XFKIcJQqZM5hZsK5c5irMHYjBnNrJY8rPE6pw2BV0WU3Kc9kD937ukRHqc1bfmpWo0JIFyQzTmDwa9ZU",
+	"PjLgbhpuaMdGW7zVvF04GUYBYISZ/UlzbSAx0im5mrbM54RdbovOMesPm+CN+yehX80+gRu9sDjXFPJg",
+	"hKr7VR6GkRsuebY/BOpZAk+M0ZgRzoLsLxiwwP/tzyqkm+ZWy2m58KuNoTbKJgNp4jvXDPzTLW/OKo0v",
+	"oBV6uDbcmBgkC3ALWhqkaWxlZQGweEDAgHe0ITjmnd2PYC+gxFe6SsRI9exsCvqLHuGdIGokmUWbqmfy",
+	"NF7gglVpDJ5RhMakqz/e3saFjEvrrA2hOamolCH65ul4Jl+dDRZxBOB2eLR549UXgbqTd+YFLSO6oNff",
+	"TxNXad7JXmFUIq9OhRLKDXHE68K+4QlKSgDpxzUR/LhEe74kP9Sr1jB8MAwkIzj8xr5yoBHHGVYLmSac",
+	"0tm4SOg3OaEfQ+3SudrbrxfM53vbPApjFKCPovUlAwQ7Wmudg0SPS8s0aI+dRBctBDR0hXailWOXISfh",
+	"dqXxk9JVrL/z2Si+yWdbk2AfUykl85D5IUweMl9wSrMcmCWzGkfsx6D5XDj9idyM4wD3EV7t3Si/BxId",
+	"uACBeID/NdJKX+BrQ9Jqb8j7z7PNg5gT0fDkhrx5/e49+UNnL9kfUNa7c9ix9jt0H7DDCEavcKF4TCmp",
+	"yF7ZR1dgkKHu1ca+rWF3TK/EgkSeqYwVKbKjV6H+0DG3hhBfxNuYA94OvpANBrN+dQuS7NPbEB1LwR/W",
+	"uHyyLJxAzYxpYmLJW9w7iYYOlEDw6UAKqOkDwwDGPVXt3VD1wUD8LBWQA0h+7aslSHJ/CxOKVh6lEW3r",
+	"jaN0nN2MpbnJwiyWJY6EPISLg+SR3Y2u4qS0qePWblWFfwWGYn0jUnGMZnxeyVfmVXD6zAvAU9Vmx+Zi",
+	"69hjYkmzkZq7ONUA/YIiq5VSqWrvR9nZdv8dA6GC1LJXmcQZx2B4V0Mxl40vgw6KXUvVljv7DtQNtu/Y",
+	"bb5FzRcWP2Td7hCD4D5a6S7fZMb1sjFwaatdLOWVqhbz49eNLHf3ZM0auSe3WIwguxpdN7g+M2zjyTB0",
+	"8HZ3zD67A/vioLKX9czaglRxYby6DzGPDM9oYvBAmY4snt1OJwOfcg28jGDJ39zpdFHr7o+hQD+HggtN",
+	"ZW8Nw0ATl9oymhQ8vNqTto9CaqGsYM0UuyfUOGlhz0t2iZnYM4ARSfnZzynZ3T0g1uFqDJRyhvn8ryNw",
+	"kQWGgBGHStXenGYARBIvMg/tAjNXFFr05NeTiIyJPeJP0XL7Q3rPSVTk0DBheRv3lTyon2TLYgV5gZFk",
+	"vxKsWct9dutloA0Ss8g+C0TXBH85C1B4tWSpczN+gEX2uzvsxaTvYUOnaGB+K86cZuTRb4cf8oVXRxvn",
+	"BBzfd3JWb2qqlxoD/8vdMYfiuNLnzEfPnp2xis22z3ebdV0v5Kj/v2dzb1NVu3ZdLLYQysdi9hV0XBAK",
+	"uXXwUHPlcrF0b99jL2tx+3I/0LLv21yJYXHWd2f1mZgI+FqwYP8lFXvg6OeUmyAZuzpVLrndymCQTbys",
+	"aPApR29xZVjbXcgZQ3467EnoKn2eXnNe4r+/6NZ7DTL7HsDURgaZbO/DPKA2zGI0idMbov8VbOERXU35",
+	"mxHu+jnP09v+X8IbwWp09i345qx/pLNP48LNxOd0yWbCtVUmJlI7x6LTG4cUW3CxauNdblgJEmZ7Lnn5",
+	"6dfjZNvz/pNwtG4vkkcb8lCSkupx+ShvnYBGmSwOO9ztE7ocF87A4bz4ub1K3sQRD8Dzb9XgUrbM6qSw",
+	"8fis2K94qrbVJfi4lTrEVWb2saa9BqtJlUJBH8m+8/Rm/BjgYMAIRMMTCh/lqmMehTgfwnf4pImn/X/n",
+	"YYprKOSMc/IfLZ6X7KPXyA/SjGhu6SCbnjWrZlV/bi0qHlkQVOiF9rJO7pccl5ebVnHBy6Vi9G33hbaM",
+	"qGG592sM5TwzYAfL5MjcMuBdS7WIOyxVMMfyw1G0/1E0wwiRasHrmvb+6Do48iOsDExkgT16wy0boS7k",
+	"S4XBMx9LfcFfv9DoiPGLFYwCqwNjYUFKqhQfhTwEASgmql4kih2lCyxT54srFO9zaJeLXNKdY0+M9P05",
+	"UPic100mNLtbw5WPmxvmLG10g5K2CPt4+JdsdPNHrGv0es64+UCLOeIsJGgfuy50x/NE+OdDy9+LdGTR",
+	"S6MJ1Kn2it7FMUbHPvjFYUELAnQWg3qfjuhZGrZzbBc7G16TkZYVcJBmATWjU09G10wmkBFsY+lLxwJC",
+	"TkZOpHLgHthxEpxDOKXiQHy+2TIKMn6K+Q8BwhqcUaWw32DeiW6R1MYOkDANHxIBQQuKnOTE/WCH2DgJ",
+	"c/0GMHHKSYaAw8mxpLOGf0QzABDdOwambyguZJ4ICckGxPZoR/Q54q787ACFaCRJlOaCKIMlJcNYU/1g",
+	"vzld9fAYvSGdB2ccYz299T6dLdSqdJsSP4GAOb80iBeDopkGtxfic66tjG7uCBWElrxyGfkAFaqNgoh5",
+	"F0zf8o94/7ZWf1ofQpAvF9qovkR2/iWUXF8BB38Siectz8MRPi+5K4FbWiWHRxGh3U9YNQVfjpKqtRRA",
+	"F1vFqGZ3Phd9zURZF0QwqPFo2YT0GpOdUFz5wokuA8X51wANWMa76pgqozVn3yOonKURVxwBkiEzJUsh",
+	"zQqf+6wrE0qinLM/j8higSB/WLX8YyxIBtPOASEASdnq8qDBDI9GArwQ8Av89q1aqvUnvqCJS+rL7S2H",
+	"+MGwI4A45sK+dNgZ4DESYFJw/7yzupL2RjsUX9WLuw/ClRyG1IqC1HJ/QwSgut95cD2XKLMqC+Jw18mX",
+	"NI6z/uSGdIq3lgHb4yscrrgds1+vG6ZvIJDtzsp0W1YgxGMxmPIBeaFwxU6JblnThLZyd0PWvLH/FOyj",
+	"ua7o4Y4AXDm0/iD2VLXXfXdHQlXC+7BwSOWHB0GqHavg9D3+wA2u7+5omTeAbzjaB1dvtICshnFeCogT",
+	"H0QYeIAZRvgK0Oa4uSGlrJi+wynfzyplYGiW7/TG6sG95Uxu/W5TII7M/fGGaL4VoTtTsw/C1YZMrrVS",
+	"srsLe3aMBoznlDRGaEk7L4hbfWoaomGXQzXpekMwG8K/+1B1BFjGtZ6C285TmjIqU/pydsvMLL5y7Ux8",
+	"7JvGhcTYmQMoeNMAPD6UMjFE0w2D+I44j3CgWCd13V78KPe2MdD7cQW5pWx+CRyljLikfnb4GvaCmQJv",
+	"FanUobD/4/T/j6dKL+XVH33bi2n10XX+aWVXFsXnX/Uir+HJoIKEdyCR8LDN2YB3tp0bOgc/5y+WQkYA",
+	"OomMRncbgZ6yit+cKrc8kNPt7dmFh3c5UonTI9+d2RMAfU8VVHx2m4GwIq/wyE+8p/Ea7TXVK19KOAbV",
+	"44hOL6gkKxWrQnnbaGR0LxYoizj7t/15WB/odzLpYljfiZ1xfriZtI3hyXH0T7btxaKMUPwiVfjapTWf",
+	"oZJXjO40+kWwEOP5T35ATyYsJXvH/0y5iMcy19IsmeeilyAXah1ueAxxQfZlDeD4aJHFugfo1kGzmVwC",
+	"UgNsJwoo46CpT2YF+Grxro7HeQyHUd0gl6Gxquhh5TxgkQfnU0thT5+ihX5yPIkjJZ9vxRKqhBdjQayC",
+	"ezuice9UtVlD/4INl/PmmAqDXYwu94gzBEIN8A+IBeEWPZyTv51F4DjhONwxn+Bc8+qtoLsgaCJ0DcjP",
+	"xRXoDVBQodkyF5h/jQUcnY7gze1XgWAdpdvpVzBhlL79PK/wvK+QG8WtVn3bfSurpfUOS9qu2ja77OoD",
+	"U0ubQ629ldXQVi1Vu9Tjh40xkybeAiDSc0efV0zBZY46Ga0meuQeCzZi0VF0f41uQ+fSwVRyqn3BJhgk",
+	"Ry66MGgvDrMAdcC0D5uXmw1TqK7l5kA//epPj+KuGGXdZfGaHx54BZbayWy++vqbyJvoKuadTLqZxlVF",
+	"4gvFCgs9fEo3WeI0gBrOxekEgFEAJnAuirS/aaz0YpKaRy9xrfDMHi31/ZMh4R0Nxe4Ziq7fgTfwWCwc",
+	"14U5xlvpoZdzP+eALbzDtoi0MI9AHPczGfVMQRlc2pDSO3Ozyz1aMSBNf6hXivI0gSKOiM4ZqZlEy13f",
+	"xfCQVxDOFScw/CpkQEHxKUCgFqOJOApys8AqVWim3Sra2u9gBFaBjh71ZWxkU8UKLWOxLZwFIhkAGCdm",
+	"hvoR7rFQq7PmUJUquBKv0+ZmC9Vjt1JiLV1fe/CeoNPnzoG3QuGNeR7kKbUiCvP0/mg8rl3+yV6Sih40",
+	"gWxHFI6nw0ZMvvQQW9dhWJaB8hC8mcDnpMpx4knEiLOso6Ua3/i6u1hDlBo4JzBLjTNkd6wzhfsTTsvn",
+	"MHs+VcuGYRZq9AABZihmLg9nuOENHl3oHiiWwV2BtGl0C2k/Rt4Zlk0UE9iX+JNVFWoXAlpsWTumjGGQ",
+	"SEHuunqcWK7P3IPjnxRjq3YdS6mVrZciKq53gK/807f35Prp3VB/cLJcLsw3z4bxR74+wfbs5D3BBq7O",
+	"st1rsNFm72WUWF9viFEglF3gBkXz2KqU3SHqSpMdFMWkAoRKt0OUbNjem/rJmtXc1ZJEJnZ0aHhF/VLn",
+	"QOPJM4vznNebUa3UT9y6z3HP3VmcLSONzTzU0J5yE40J/EVx4zmDbUQ2yNe4giT4mygdAjOIc07HJ/xd",
+	"x2teM1EAsYPftjcNQtskmGZ8L/yow10bVlX4BzT9al/kEfvW6oOW0TNRYbQuPKIT1KkNY9UNeU4aud0C",
+	"sBSsnXug8ZGzmlaVciUu59L/WUXar8G7KvLMPTGtu5Knd+ln6RCLYnOcbo8DjaCztQ8o61OfjdeumajC",
+	"acYU31xTlofPyoCUAQMvtD+59riNlwraHDTPsbA8903BatglQjYsp7rADrwQ2hlSxVNQzAtzIRUtFyA3",
+	"v7fNz5qbYRdC38WwzSMIZdjDYbYnDy9lzLHkFiOzt2zDLwplQU+oqeHpDvV1ARQF2ah9myxDCp7xqYAj",
+	"2P6GvKO8Atj6AkqdQtL3RGjfI0fWRFMME5llOIERpqU7lrStlPEqvYAwYnrwR0LpsbVsQt2AvXdMTj0o",
+	"sRoSjVOXY5X3JvYUxGWxHUzMKfczPgpwaBvZNHLvcAzOlrGQyuiRhSkyExwfxrSNnYIEm7fn2pV/AKW8",
+	"AVn/C52oNMiU7JNQbrXUTENhwVnPGIWe0AwYBeTRuOiKGJFiqsTZT1xZuVC/USHlYdFExexiyZphTAol",
+	"Vc9CMaKzPmJT2+f67O2GVu8VoybkDEv1W89WIlaoUPvCGxBU0ncF+Zl4RIant7e3uYHTkYvfUeQln15F",
+	"aH4AEm4d0fIILBSOASz1WEjSqoMJQLWNL8sQgxDNqXeLHcSZniXnpV43hWaL3EpKJe2XJKzhnL6zH52r",
+	"oL+g6j2Uhs0/TjuvhrqgiONfFd2Ykzi3+TNzdaYWbM33fXRjhqTEYwpaCJ+G46Th01pnOctf5dLoQMVW",
+	"XS2NTEg+CBOcf5wjb9z0iiJd3EGkFMQjjS7lPTEcA0tJw+jO/gm1j07JB6jLWTEFoVhj6bR0JeeENNf+",
+	"3476nCOpuIJ+o8KE3ItUITCqzNIThGqUcYC3OrcHU2PSqT+MJcPbj6LjIxbM4hoe0b6UlJuFE0s6MC0b",
+	"TpRr3k7dT9OfFnIjIw1tcvOHmKp4mVE0HJmSJyHPp4sJ5oEAKlyPS7COXaB+LLcRYdljfugXHPh6MYIr",
+	"G3yn4YgdT/QE7BfvDy6Q1vTWI190nGbE9NOPGD4Yx44C70JadEAnsmJYy6qMTIRQbwHbF8NE0kv4vo8s",
+	"wMrv8ce/ZiLxQ8b8oFvXSRoMdfIQHEsJGxMz5//QduYws4QGGw58cxOPzbEy7qIkpcSeu54KN8H0wny1",
+	"3tzqFjl1Go+Vh6Zxcnf7mevf5e1OKPKI300qzOEqTm1YDIQ20MGJMz1KfESYtZCw6aV7SyTO1TNIyt45",
+	"QnRf1pgQGiWhLgQlLXml4iFGs93rfBhJPnHB6/dJSkWuBStTD8BoGQcRSU9pBG98PHDkoLNDZXGnspun",
+	"rx1WasmvDe8wco77SWLhvN/LCBaOviQZ118zh0oT5j4aPr3v70zUcnhia2hc54LFZEQpv/PtksvwDXCs",
+	"+NS1kYrllYyYachB7Ba0dbjBzjgeaipOt8Iba08t6lsw4r/gruTU8YT5A4pfkUzOuHggm2q1PpwtjGJY",
+	"02hXdUEivnGGjwaGHQaJbrFleT/Rin2ikcIh/MazmieVLk7k1j9aLn3CXjCO7ciIsPewTvmIQq7yU9xg",
+	"RmfwV/AiaULNpbtwDm/B7GP+9ndQX2Qwa05QEHyxkX/FIWW+LcqBDfvnZagTfToUZjz6QshPvfJmxgiy",
+	"NyIGU6H3TDl/Mw343OMcMV3LPauKsVnOtdJMVBoxcsEI68IKmPHFo3NQYCAVNxN7bRy+9ZT8lawPpJTC",
+	"0NIU5Cv87/gaoOAQzN2Vjvqa/Hf0JmyaFJDOJLlinFtxcxtDncIMWZ/dffJaDi0vAqxLpZY8nwez4d2A",
+	"ABq7TPLlqz+0XDyBP8A+xCMJcP/OB35BM+/3DhUqpnP6v/7P72A4GBlc3rDhZLBWozw7psYiRD+Ac/Oi",
+	"qm0B+w7nFb1ZfcOq1705UeQrotxSnVORDXsI7ePDD07MFKMd0hIhDdJlRQZsK/tHu00h8/BIGChVzzVb",
+	"LTMuYnae3GwWgs/aL+A650u0GTkKb3vxyjaDvOX9ImwmVq2oWellX2QP8MDUClCVE/kND0zpWkqT3WPX",
+	"ZFw7rODn3YK0X9I7tN8o2Wbvif/IyOxPRlXT881JmradS149tmXrRnZsVS4BIIYvHC0u/g7IbMlXBrLY",
+	"UfdbgHqMoNoLBjqZC3jKLnrmfv3dtXQJKqu+W7D+Oed1JxnSMgaTqaeMyd1JsMbvFDdMRcv1L8bpSUSM",
+	"ea8/YwKeKP/otFzrKTzgI2qNE1CeHNURs5AewfP6iVpEppQbkWr9t4nl/SgjSGrfWkFuT01ZQ+zjBLTg",
+	"HgKCmfDZ/cRV3AFz/h26pFJuKDKg3a99xUIokRCqNMFo+O5CZjlkHU2Cqw7XNQVJvmF0dz1NZh0Fvfj8",
+	"wmOoH95sWTpj7tdlJjrI/3sl5S6eCQmJ4hHlKRS+gStgG9ldrVmi1N3slN0cEyf6yr3qfsc4pmmhLAIQ",
+	"VE2T2rPXgx/ylL+wFxsuuK7hP9LOwpCKdyziXeYkR65El+QCDpws5tuW8fQG1KQqRJmAMEcMGvUioGAf",
+	"TUGkKOGXIdg1fym8WpYDf4K9LuaJwQNzhPdiqRHz9zJid1O8NJySC0cMZ33CjTOsdUR5gE4zylIsZVNd",
+	"N3CrxwmJfJKGWEsT2vi3L0Gbfx9e6AC3YdyY2vCmuVZcu7Bb1sj9NUoMgMElH9jwn0bKa11L5aoYYR+J",
+	"QX8JKajTG7Fc6l8ovV8gXy+WnxdJxBdJqgvhLS6QXS+RJi+Q9ebmqbCuE5Jb4ur84lOUPRXTTSNBCKil",
+	"ZtcN2/p/AoJnlDLfwRDvDOv+ztn+swg8jg9Ef1ssVC6vsomQe34Ssa3EPYivf7nUa1i3AA1juv0Rwj8w",
+	"qmL62aklwzd+KvEVqwdeslfO5H75kQczYg6ekOxVGicpVOPLtDydqKL+q1xny9c+19JfoRCLAkEkQ5BI",
+	"y6jusaoULKMIhmUribqi6RhL4kNHxlAj0buXJqL8urNHEuIaZX9gAy4BdFZl3ZedxbM7QR4YeR5JlVgQ",
+	"Gfh9z6Cif4Syt0r2C67K9z37s/0iDjziSOtk7VXbyF+zhm/Ygls6XJdorsHxg3b+0qcuvFFsCdbGe9s8",
+	"3tfcc2qXPNCvG8cHNLnTGFYTJYxa7sXzRDp4LzAFHAMoGC1rog/asNaByVEClAd5bAGGxaVIzZhu2yHy",
+	"YTQNnBmFuJXHsK0ZmrL7HBoXw0jR1ToXQZBL6X4Asr6auB7c4x19YbGa9VizGsWsjSzWST7xbiTp+z6G",
+	"zLCOaozhRHUkIHFUqb6UYf/5lo3z9ovoiRhq2IuGbh/joebivNn3l1qe0X94KnQO5vp680OIfj6+MZAw",
+	"XkIN3ElN2i80AjvekJ9Dwi6hWvctelTXzCFzosOYrCN3CLNKEwY4lz1hCEVEtHEOqq57QzSjpSx3dxjw",
+	"VBCqd+RL3xjducKVw13L6gDZBE8KhMQDgtRj2w0AX+8C6Do2iJJnKUXFWhfRmsX/vvNf/Cyj7HTT0G3K",
+	"0+NygqTwoBSlgtq/XvWHZO1sh/VAnNFp9LxagpJGDfs7PNSx545Rs6wHrmVDjy0vJ28pfBI3b7X0sCoV",
+	"FbuzbhOmwK6LZhj7WYB7yP/Mg1llTfs1VgpIUMOyYPU3VJlER4ruB8Td/HNQ/Xp9/ptXrPKJyMm0Zku/",
+	"v8q19g52Jz/7FOdsqv0FR3gRB+bOQsEaL3H+2oYTHxPNePsKz6lCEoKPx3ZXxpH7hIbDRg4gWwPn8Hd+",
+	"2L0ke/67l7Njb8l0w8OM7zxzLEjDttdWv76HgIaeV3e+kFJBJG8KQMC+J3b+98RP9BMeoqS7PxSsBsiF",
+	"a6p3rCqASRfAz+/9vO5ILwCQoSCN3FuGDWB+93a6o980RlpBk5Y3u8M1umvg3wVRXNv/wooY1T0s845w",
+	"gUsd9VMCkMgeqgHX0m/C3SSMdvSCxHYnarIE6gcsFg+ojqIl1Bvf9M2AIpVhKPD6EBoKzjzoSwv1JcSS",
+	"36IldKa5kAjtvAGAeEsRvWEVcVBV50JnzoOxmrxrXTksqNjGYS/prQpFzpLFDIorRypoQJ2WYZ4IrSZR",
+	"wOEx7FM+7ORkCKWrUZ/KhVzm1YNgABXU65mTiJlJYuz6ACXsrLTlRxkFhQ2BeA67AUI9ubkjtcNrcj/Y",
+	"fY7DvqREZyl3Ou4nkRvDMNMZdwhj1UJShdxMt2kUVBAh/KfE0UVBbh3ySUHWzOwZE3cR2i8wrMwlkVtd",
+	"07EQ8Kn16qJC4kDQvyWJOeoRH3I3IzAhFGvGUUNUL7RPFsC3Gj90oGeIag5pzTUdkglcKFW+9OnC1I5c",
+	"XVwxtFB/UjcXGGqpWWyphXc+JCW6qcfPhHXfhhyOLJabNBciA0qUQcDXZY48tqcHTLoPvnDFCK0qH/Aq",
+	"dWDjcEHiCfLpzVsWOIasKU6HtHSgDS6RG3UaV9DHbol9vUum9R2qn0Yd7Mx3VhvEH/BzOBToAN3yC451",
+	"SOjzrN5N2J1J/HylYtV3tCn7JnH7qN7FXUf/8hiNURbzETbAgEDmQZfGqFWZpXNS6c5b/sDOwrj7TZTq",
+	"peh6cwJYxr7BDoDlVId/E9y8A8PeggAVGLLAQ/MT9+ONEzUXhmkjnTxCRlOCEGoGQQ7R+Lhc8kgynj2v",
+	"JoAFYwCqBYlTzryPvYUpH29lev/ejp2r/8kBT7ntGrYxK9nnv2yv2Ma87qNp5/4+RB1TG96wgBS+pYbt",
+	"6eELPQa7Ok6WT6JvK7lPRVsuAizSR0ZlALG3NykKOhUV37GPwt9Np37DFIf5jHZ6wa0c4Ff9/H7reblj",
+	"kIJNGym216Zm194E0PAda7j9NSr+j7BOx2Z0l1ce8sh/leur4upAVcL03W82vORMlJOJMSH7bT347qwC",
+	"Hf5Wsc55SUoqoBgLPSQ6324HZOTcLLmL/XxTX170DPquazhTL02sMBxvO9Y05y1RL127n9D9qU+LLQ2j",
+	"1aqaQhWMSNwq7OHnOO4UYOgJAnWk4gpETqpzVhAK6Ffp7Dls6tLnpNx5XKcykb1h5CR3YTTjvtsx1mU8",
+	"kT7/2R8ursf3Pd7e8V6GAaaLOkUTr7iOqNKBi+YpCmP6Oud6xB7jU1LslcSaO7nZIE4PjGeK8AfaLMi0",
+	"hozLc9P3Tjo/cBgmsaKQoDNiMy01ENLTAwuUH3nFUctZq2Qc5bted055y80IbeVDgqjfGSWF5VFYAP+e",
+	"2KbaRene3tw+neSz5FWokw8J6BMeSy5DhQ3KiAZVHvQQ+7I6nPTcSt1KrumaN7lgBInU1nE3ftqjPYwd",
+	"73uqd0sTAhdBtz+NgMgHIIPQwVn4uhEsfQQLfq2iXoX3Uja6sMqeqTEo+4FpzRoo5QZuR0Nq++d1OMrg",
+	"n9T1jHI+cYp5ocKn9w0sLHwBns+4KsBoeil7yLIKlujAYLkLipQ2WMaiLal69rwAPP/iQpvM1LL6pPN6",
+	"tCJux36+T6TGcSWEnNXF+5iHBn7ipMBRvTLeR/c43Z6J9vYOuHC1xgae9DsfaPFS1hkzbQ3mKW7A26Vz",
+	"UDUhpjsBp1lLze4ItBiqVzQ8BX4PoRspTEioKtUcCNf3GA31q1wT+MJPE+n3q0ma89OY0FtxbXq1jqOA",
+	"bogUzQEdRbAlj1dzN6cShT1Vn418KesAFRPSe6Jas5DINc/StYwVu37paANhUHlDNK9SkKU17dj5N0Ib",
+	"Jph6B40DrOiqmWoAo25PwIdaQm7pzoFLb3vFCN8M0EJH1R6OmOFXGRUIPYOYn0qGkcCFkHoGgAQfveCM",
+	"qsoZ0ueRSNte5BhHh/+ET7LFUBDJYjAerrjUyRAPX4TKtV95pL0F2UlSID/Ti4KW4JMoXmazPl8Y7wfb",
+	"yGnlVfjqgtnjd2kwP6v1GMOqlWD7VDqnx4Mmgu2xaIKrDNv1hlQADY8Fpe+wnLRlgf5PAEPmsUMwtyof",
+	"wYQq8zedqEXIWMUWgoHWjptnDf5jHy8AyKuGrXRNY/Bib+keISHsk1U1zKs/XJM9o6ogDqeQUAzBcOW6",
+	"cgPifcTWY4R4LRQ13e1PxXo3jO6OifO0uZbu3tkPEr0tJPMGQ6qyA68wBy1R9HTd8xhMz1/ZQQdkc6g7",
+	"xAFib1OMimSAM422zP4dNfFlCYS6rK2Slpaj0n0MzHqcOxi50DvGOu3q5a6xFveaWTUPXbNQ4gULYi+b",
+	"ulkUfedDlWMx8t75F7XYO0UEdx2a4rZvuMNKQovxPfnzD+/JH1xrcL5jXRCYXTYTemWfxiY+z14vuI2n",
+	"uNkoDjA/mG9fM5TGTgeW2Ua+9QUPCH6XjQYbmJQ/RVcUM2z3cMHCrXWcefLUFiFNdJSCOlrD5EUcv+2e",
+	"fYyZkjupyVsXnpDhzgUSPiUALa/C8hrynuz9gszj9QFsLDfkBWdNpe1/V/KOuI0rSMM35g6IlHx5FIpY",
+	"kDU1hqlDMYQiaia0tI+LkBXTT2wPRjFdhKL29iCwx4JQuDE+esFdjhv48Y7Qyv4bOJoU/guMX/8Swh/u",
+	"ne50a59+bZ+xhncELJxPCh/SVja07XRBlNWKIIxwM5Trr+W+8JX8Pwgcwf0ECecsjNtRrW8IHPkd/t8N",
+	"6Tgrmd8c6oNonhT4ww1pIGP/uIH7Ul8H3G0c0pJNASjbuiBAUAUKMh+El1luiLNUYa83bs+GMX5zJTP9",
+	"BsC4QFFP7Jrs6fXC/v/wSaDzJzdQmU3xivllw8yCpPBBfLkfhbIP8Smh2Fnoy4eAPLnBinhYse6eKLYB",
+	"QQzD3keDYy0PDpU9WmaIkMrPpmLi5oOwF3xCBWGFoEg9wRi0Fgy+TmnykVCKgW5MFbshisLe2f8nv/ba",
+	"DrR3yQUDWAIm5hEIz7whigm29wf5QXzpjsa7tSwF1bTXBu7EkztCQTT1tfWsWMrFDT5nfgGhPLz2CGW9",
+	"riO7KGiLpUzaGx/O6o4Nsm+LDwL8m1bJLNC6fu2Oo5aKPblxMbL4zSxA1h43b8LlnkfhziNvnzhqQDHS",
+	"/fHmg6hlU2nfyygn44kDnMP0j0TOh93cDTd+W9x/1IiOEET9G4g092N0VJmC1LRvrmVvCgJQ38UHoTtW",
+	"ctpwbf9mD97P+C5IF1yTjgLwANnKa3uLoNagPaNrhTD3/laA1d5X8tJYq+9J4A7so4FSidja384ndhZW",
+	"GMclbKjygXZbO8wHcZQ4Y3ncEsvqqCTFuar8y1VS4I2J8sPAReMux2CXipiSZK4s70txXaaP+qiXs0VZ",
+	"MoT5kzZxfMxysQqoTmwZ8P/zcP8MUcDg6UqpB67s0mmEZ9sILU6KnbN350Zzn7N8enE0VwpdKED6mKVz",
+	"12AmESYKtk1Uyoh3+KKL4VMjTwWI5l78HYvHOzlDSSR0QRq2ULiWm02i0IiKVqx9vRleWuSxpZJaj0oy",
+	"owwFvlekII0K3tOYLjca8DiTKnmTQmWuTJcbzjcg7B1DfzzSXYPWF2g4is1oZhy2ZXX8VfKYjPMWX4Zj",
+	"YSnM9RHC/OxQSGNhYgNZ+yQWpDR3SOFG+K30z8p49n4vJ7t06lrOq9F55yak1pvEtAEatJb7MGUPI+WK",
+	"PTCMewEuiwkIsKiJbO6UuZEehw9U0OE81If3SMIYEL+BYrYDwlMOB91lpykX2EEhBg7FSx+MPkozc7lo",
+	"kjewkqbSo62zItFVcQVyjJ22F2FguVY6iUZ5vGcqwuD0oV3LJhmlG7GnC8IBiNkH1UrlpcNxnpVVPDSU",
+	"TrPtbq7uRN80xSOGprmJD3lVMN0oKc0KrY0zhSxTABKA87IiYXzvoBLjsctBeaFi5m3hkPe8MUyF1BFU",
+	"McAkt3EVAzHuS6AHb8IXc9Ai50HatFtFpvLCMl2cg+YNE6UrHui8PmPI5VBFmRyYyQ2QWQRqOgo+jcwS",
+	"Uf62XID+4bLPPmVLgDJ0ArVYsQcALfboxZ822LxaBqx4HN3q5lJ4mokSqmKiSpWeWBAgXfZKMWGShktt",
+	"FDNAEA5hLlQTtxorsJK43/IiGJ6MtgOSzuPxBwdQhSAkUyyaYsCv8VuVPI44XFPZqwcWy1nrlS4wSbQg",
+	"MNiErJbQ16CM/HEcSPPHiJV67mqjqjmr/X0/QrRZCVS8cnw/C5OeTgTxZqSGfu9Vrx3LXhHUvM2FuLNt",
+	"V0sotaOTqpDjQrHLgD1Hdz1ehy1eBV1IYq8+oKfLJl4FKEQX+Feu4QKRuqg+tJ2RhpfRVw4xBk+JAo+A",
+	"kzYAGYIQg8flBUonxYViQ3jPcD/c5o9pNn5rQ133WTArxoIuFMoTBJ8TsfIXuf4rF9VpgM1TWwWDnFjj",
+	"X9PIK1yTvZJiOwS+Yp7vkNDr0nUbPsVQAfRWdHpcS9HYba9oS7cgpW4RpGzd63h2wvt+zfRCrwSUNSh3",
+	"DmmGa7Twsgossw4OrbonxnYNZmHw5KOh0Tk8wQhgRVIpGDSMQD0JwdSq4hQwhldtLso29p3fXvbmonEc",
+	"Vk1c96tZ06xKyVxeiVntV+1XsTJOrx8Y5g/J3mheTaS7IGTmyDb+HM+gAWK7MPsiss2xLRlva4y8/yYq",
+	"prSRMoIftUQESXKti4WKs7rG3wQaPhfEHq7Pvmw/0xYtFrTroOhBvijYi0oyfQFSlvsQcrFSC42hOmpM",
+	"osrOw/PtcxjqOEHrSB0c91OMpxGffUy1/ZZq5hA+/hfyJf7jfxBd8415Qv7v/wNKq0uF9dbXti0WC8fw",
+	"CsSlA0gCTSreMqFdXv0M1ZCVvHW5IzPGDcXwdQ3F8ONZSaHfeAQVzO/TJDlYbW52YC33YkXPR1g4OD/7",
+	"ScrcEHsHh9UWg7rvFulnWgwbOppQ6sxdPvE4X+YcTt+wNX8TDpzjmOpDEa7jqmL47tLWPsbw7gIqffx4",
+	"49XsEpWmUjUFRsEZnyPNdoP9DhYUkOa8T25Uf3dwytk/mnpSLHJ5DXc485xc4188XNZnFP8eGzg4uY7T",
+	"2JCx/fyFmb1Uu08OD+GCUIxWgFgzZojtdh4t0jVUQBTDrgAwhwLENufTtv3ThhGpfJDIOAoAQo9tr31j",
+	"v5CyIpSUh4bb178gjJoPgjZ9ywXv2wJEP4xpJIaKne205R9RIvzmlvz3m/+HvOtdbhtH8q+C0pdJ6mgr",
+	"mc3M7dofrpxksptsJvHGnp26Ok8loAhJiChAB4DW+lJ5qHuFe7IrdDdASiIpyibt1MyXiT2mCKgb6P/9",
+	"6xA7sk6vwpbKDDsDbJ1rYXiOV9JG9COpFXNao1z3t8GwmRbwFcFwNnpm+PI7yyY55a15dsJS7ubHEM87",
+	"AvsKMt6PMpEaaakEQ2pFaeNTmEIBWGIMUnF+weMrRbhYCZvKPPf/Ou1V/AmVzhxDqMabSidsJcxEKAdF",
+	"FTMR1jNSQaWcEoUz/rL5XyBO7ET2+JituXX08FY9DntUskAo9/iYCRUKUhIGPlZd2jrtMDr9OXfzykS9",
+	"cFr3FivDY+c5+tN0ePZ6/fhY/NTetDPdj5B1hsOxN3fkHwpLHBIu6GLV0IZib8NBeWY8FJ31dW21MHSk",
+	"pDnPRIINmk6zpyfhuFYqSQuXUCgZ7odUAEIjSEpgEV1HD6My5W5fNjkg/Ox9rmtemFC0D7eJYdwEfLZW",
+	"XiMfX4T+jC2/JecrK7LOkP/QqtJ5KFeh1GancrXZpCR1u1Yqp+qF9yWVbccttXz3+hw6z67rZ4Orsl6Z",
+	"cIlDPSAI14OKflOec8I3rBn72k1m+RuusCShCcPNM9c2XKEGPXNS6hUbvh+YQ/YUVRaoTK+1oOarqpa6",
+	"o2tWz15974iXE4Y78THveKjuU2xv3I6dUemBfoF6YY7kjoLWa0VKuuN0UpWJhl6ww/XC1AjxP+KAoYpS",
+	"faRhZLVnDeq9OseT/8qlut0gIMLDUZ0Pxm2U2iHSLNezzl+b1mmCzK/QdxulgM9ozOYMooZzo4vZPGQ+",
+	"D6icKVxnwq1IvnR2wfbJ9dmhdT6HTQ0h4l44UTsNAVH3O3976HHt/nSDW4hTR+py7miLKPEvF7wNKlWt",
+	"87VbehDBtwys2qMLA0Xx0EaelAcvCdqv1FDhZm+JgHCU6CoG4dSibbehP1BklSK4k5/YMJtl/7Chip95",
+	"/2B427neyQGoUbTx89rBcSujs2JyCHY3fqABu7u+EbfEUuVrxKYKCv/QTifP549zOZt/nHX1AeAjuV4f",
+	"+In6uAaawwdLlE5gPvjmpGRJQtGPckNt7A2FKbFwTB2FqoxUqMm87VKAxNs5GweiZfJacBwMN8jMlkif",
+	"qfFmYtNA0o62O2+lxnYVnRdv2BElFSI/rSjpB4VtGNOAQQoQn0DAN5z6gREK+BCGJoLYg8I0LKcSqh4a",
+	"7ddQ6HtIesQ7pt1P2HP/+C4CSGsBRcPEqEtCfJhzy0zRdVzUvEg/2lxuVAZXwVjlVHxsXDA26Xd1oyfa",
+	"1Fuw24NPkIq1R2Su65LIGqDSmQSfXygM7MWxO591eloHr57JbDfl0YNyaKwQqms7/bV7JODXRhVI06c6",
+	"VJxEL6LbN/yW4keHiTSSxAfEvTuH98n2arF5tFlINauXzH7vRc7r3Sh5LTr0lZsl1sEf0Ipuli2lO7u6",
+	"W/zL1V95b0IyDuWYzArlhKoF/9vOvfv3hcoYPa0nmtFqdk6DUHq/ky0QiR25HtI5EZKwLa/zn7xuSByi",
+	"c3YGxPBPv/Av2ovFB+9t2sfPJQbVFgbnAb7rWz1r8ltrkcIvyxZz7+nccJOFZjzIhvBMHGY+Vo3dzaUo",
+	"PGPsCQzdsNSeCI2UzEIzIaeePr8NDL10x9NotplvAzuwM1s8dMJi5A1fuUW3qc7zzTkFJYNj1/8dUGG2",
+	"Lyu1oBMueezzrti2/uTsHrevEJqZ6vpqQM6W3EgVp/LACIC5dgmm3PLsmIX5XxOtnOETFyYeVCNniKUy",
+	"505ce1dkJbg/Z5pJd3ylrtRPMLRKZkhCzia5FMqBpWJhYhj75ZfXLxNmdXjC8mvBjFgJDoVcUAfPWa6t",
+	"Y7lUC5Zpir2grjmJwCx+lbV087LtGVqjKeIHxxAhAU93PsK4gqgqfkDamGl89OzJXx4fXykqyjeC/XL5",
+	"4pj9ZIw2+PvK6DQXS5YJx2Vu2aMPr16wvzz74d8fl+VzU0x7whfMNGx+SvS5IJltkXQMSwqwP4IQnbUV",
+	"5QH0B0NYx+A6T7UJ3dRzwTNh2Ke/iWsj1dEv/vOf2CN8XcIKi43HRvL88emVQruLM6MLJwKshD/75oat",
+	"uMFyK/YJtvEpweUxr4mgirB7aFoBVP8RLouDgS2NzAgo03wlRyejPx0/Of4TlHu5OdyLcconiwIU8kyA",
+	"FPYXFVyW19noZPRX4Z7jE/462JVWVOT2/ZMnILy1cpS+4qtVLifw0bGeOOGOvH/BIZ2AV21DX6VScRjy",
+	"tq1gduTBZcTW5opd/OOtdIJl3PGUWxCXSHXY1QvcztFLaVfayuB5lcvvLAarRZTUOjERv7aXev6UgWyw",
+	"xXLp909DPOY6jwWZZAhcCyOnEqaRwN5xDh9233PCF1nqpVDulM2Bc8wI6zxjHV5MbKCG5cZpobKcIhza",
+	"1nDq9XKljXsOj41QdgnrnlMbcQOfPtttArV6ZvDyVzIXyKZSPjpTiK8HnZDbrIxfUWR1h+TX0OztaUd5",
+	"jLuxlS8ETD1M8XbzMPwe95BAESsUi3kBQd1ByKsJzyeNN+qttK6ctGBHA1KtXAZwnBuu1qTczHEPdENd",
+	"Y4tlmBxiSfImBJoD4gwUlvGWjy0NEfwLpasVSwXz1zUriTr+ovhSfIVLEOSjHZ3815eR9N/GS7WAUn8S",
+	"wOo3D2lSIV3Ft/zxWY2xXuNRW8FmPM+18qKoUH6JDC67tHjDFXv6PZutlqessFT/DKpkKTiqiF8u6A1g",
+	"a/nXgrwvtx2a8rqxuDpi4+tvSZQNu2wGpRp0TFUXfgJwI0/eTyyX1qFGA+VcLI/ZWQA4X/IbxnOL6L4M",
+	"yUR6GysnH12Nnv745NXVKLlSVyOkw9UoYVejP43/zKTCn398wv7vf9nTq9Fjf28+fam22nz9hPXg8Ash",
+	"SYFP5aWmN/oycS0xr8o+6LWFPcF2/MaZnl4pNLvgUDH82V9S8d+IsJlrNfNmVbFUqNhfXPyTeT8sfJE5",
+	"ZrFjkdSWtYDje8CUEWS0PPv+e9TCm9c83L2hZPHOsJb7Fcjl8mdAjSbhgrTqQ678qs3Cm65xYQAgZ38H",
+	"BDISv8dRVAh/Xo7lxLZZNi/oORzpUBUndRssHxmf+WMy8hKi7gbHMRPdSAnZkN/28sqf0vjN9hg1DWIe",
+	"ifLwFlPob8kKGE/M497YIxl4kjBvwv/ww7MfHgOk+EKIFVjimtki9V/OqweNQ029JcUnc3DF8QA4nusZ",
+	"xv+auR8eGvSehEUa2UIP9KZ7sQI0+irO8EzgTL+E4bgSTzdvq8K0PJpoXAG49wJznEk+U9oGgkKQov0y",
+	"0SM7d2n3O0O9UHVshjes5oKbrNruAmATSq9ZRVfiwS2v2ltu3dFP1/4Av365ceOinyGV+/HZqAKMclQD",
+	"nNz1/glYqs6vaceV8H4BEqjuHMAX8NzhE6+Dqo+fwrA1/3eGxoa3Or0xQaop4up7TTj3TnsAdxr1d08r",
+	"8+qCk5OU3V4E5wYmgeBLULfwhUrXm3jt/8InczpShk/d+Av881FmX1vPFg3wGe6a+gUgn9x0Tf0DfdD0",
+	"DF9VGse5nhEO/QEKCPbrFcdvAB6xS7TzokK0AawP/+6flDM39254tHHq7zAtrwcmZVDJDozShq4Ukw5P",
+	"bhSNjb74y/DEMNT/B0VH75v292bqkdyRjmHjOM4USWKU0/+ea71g3EG5UL0ZmLXr/5eg+W9l+P02IJFf",
+	"FqLNW/eOTp809jZYwIKEINYN99IdID21dTBx13oFQwFq6JSL9D2e2Os9NH5x8c/hyIxGMe7hQHvY8TT/",
+	"VsKHEAUHSxh2heRFgtvxF/xhn478KXgdg51MXKFNS+JOe5HAKhy4qCg/6xRDKrfWmvgF9qjNCh37l9z4",
+	"8gdRnO3c61VzRt7t6s6aQz1OuRV5qODon6HPw+sHCorT63/HTP2ZL0LXK/bjfdZpgoF2rzvmgudunoS2",
+	"B4zUpTdUZ1SOnvfq5nORzUQGPidmFZuPRaaPYI6m48Ydr7Jpq57R77QDGPjzl68Ok4H05jtnqOxcYOX5",
+	"A+uTM9yJZ9TZM28o+QvIKBiwEDcx2j4X+ZIdsZfv2bv3l+zi8uzDZcXCkgiknCCGt50XLmFUS+ivNUCT",
+	"3EkCN7FdKGck/j8sAf56F7mQdHjWmZtOOgFv+DBS5Gcu/Vu4mjyMILkQ5lpOBIYehpQl53HQCwMGfGdD",
+	"5xjE461eCgxo8FQXDkfnl7RplhYw1XgYBfIKByYPwXb/6t+x4rjgobg02gTf2TAaG3NmQd5A7IuwN7zN",
+	"oEQOpSlLwhLSqpn3ubxu9fTeyutBDWP//iZSBj8Lwpt9Om7wQlTHgaBKr+8ikpNdoFCsx6H3QxzemRtI",
+	"eReuGqt11Z6IUEhWkxqhWeijhjRsHe53s6bwbB9H3I425n8gwI1BTwAu0mAdwDb7iR/CqwCNAOVmKO2L",
+	"x8CJPIfgidLr04hbKi1biJUbRGcDJ8qoeBsrLvCpIcPtfhkIqTe6qRCe7oMbG71Agf7cMivMtTBHVihH",
+	"q8XoftwdO6KJZnifjViKZQp5ZYixgD2tKmMYhuGcntG0q7soztog6LkR11KsX2KCayAFSm9/iJokWpq+",
+	"ZrPsdxCqtBDK7OPMvaXAJ2fIPJgHmYuam97EdEzhtN3UTXPwIe3Oy5hy6jWsBGYnVOsdgclhcR9huHgC",
+	"/3OOYLBQlGSEyuymf5QVYpA7Gac0tIf6LlyoLhmKN36B91MKiDW5vf6hvkQpzgSixGYlaiBVUgJHxljg",
+	"0V5PNSEITW1YoQAYO3BQgGEjHeRNTaHuzEgMgrRx7W/4xIAMoxVqOPXak6kPLr22G2Xna5Hn/4GCRiqv",
+	"1LS5aaPB6/hQUlvB10Mlza4VWzen7ATV8QIG/QmaeLUO8ppPQl23a7JkaWhBrRn75zordkC+l1RtuKSR",
+	"N31dVGoZie/dFIyQrcNJIiI7hXCR/wsWy06x+pNuN0CASGdFPvXP4S8wzHTrVO3LNEUaYL7pD5w3iiTr",
+	"KZS2Ex7bmSaBM2Okd0QWIgs3zRb+QAuD5uwpnoG1N46LlTBWZCKrNnnEPI8S61Awgo0fO7WV50XJ7iGD",
+	"cluL3LN92Xqr+4rQ/F2IFeMMx7LhfEYJzUcZqsctXibeahLyWtBTXm7Gufpr8kNJ56qd8xiG7h3RLJ56",
+	"v+GVdK/pwaH4Sq+nKWT2vjn7SjoHQJatlRS2n2iRnMzjtEMLA3mt05MFCGzKCpTcnUoXqgEQ9TRAcoe7",
+	"G+C86ysuvFk2/oKd3q3J6jc6HdIQeqPTtjT1Z532E4r5rNONvp6klGJUJCRv4ba/0WlbRPr9SqhAv/7v",
+	"xhudQh7tvu9EC8tovHMvAWn/Kkxg1pxYarJqbYYr+6sethmOPXpz8f7d428i4UjXQKvQp5dra4+mRohT",
+	"7P/RZhnmXXgTLzL9s06PkOZHT4/hvNz6suwyMzN86lpLll/iE0PGiHCFBj7iDntLCoD+vVlhghaR5hED",
+	"2PMHWpZuoIFmIsLMXGjzzdiNcL1LqfMCyTtU3M+/+8Lv/t7DfvfEUrLM4IVgak21mQkXK2k2D3sfpj5x",
+	"tJ+U+RudDmmax9d/O2qqL5P8nXaikgcPN7iO695st/s843P/0B/JKwaqlA0wXvoVNKe2L90SUm/7aE8Y",
+	"2n8o8n/W6XeWysUSQDdY+/+WaOL9MWGiDZB3/CX+vM/z+BAeHFLtx0XavJC45Z7SwuF16IPEaIsnfAJj",
+	"AZTIIKgJSmUNFTdl1M7B2JLbeytJbQ92lS2tvdhdGiRrVQ1iAtxLknETfuCb0DmXfCHUcX9oBxsZRYSH",
+	"58G85+URq9NFjbfxAGFJn/qjSMuzkP4P9xSVfaRegr+D+xTVWWSRhOMIn7MEFPKt3t2607KiSYXNp2GF",
+	"YwYHlNKwQqN49n/tzTkDzPi1wjg5OMJlJTUmoAMEEcXfCCYDIupTbe7C3D0PAkzRqJlL+4qvkY4PW3ht",
+	"vxHjB1gMxQVwObWi7WE59j0xEVA82gux7LBxD1ygpYWtt+qrhaSuBEAAIfQyBNbjiqUGXagk9iJLU+J/",
+	"hEp4RD1BSSyMYCkgyTsmqeYU/j7OtV40Zy3ear04A8IOZIT4Vz9EmZNf13+5tgInnAA10UvBnO6pcNiC",
+	"45DewD9gowIzoTQcmS3V5sIbFVBrI50TGwz84v+5XWjEE6EtCQpgNBFat+K8hyGumOWErFmhcmErYIyY",
+	"LQ+1tLvZTm+aDXyu/BIPca6GFxHPzcaBaUPt2jok40Jl+k7xtHBokrsn2T9UkRCppL48Zd58hIlvOA6+",
+	"9P+kC7Ks+Vg995bjMEcLRqn+Lo8VuEve5kb0lArkCh01IntCeRE8YcsSc7ZJMwdY2gEpVEW/baATbTRk",
+	"/2/6bF2IAK5hQh8WYAK+qqcWKWPNnJwsSh1dxYCVLqC/epkLhVwBMNZvGXe/QfKhSmF2wt5I2EE7xSor",
+	"3PPd2nNy+gqAI/INFDXZRQIotZBbrJxG7DKhtEgOMyWpVwXPCTJ/NddO2/EX+HdfYPDcP7T/3skln4nx",
+	"55WY9eK8rOTEFaaflvnwsopnSfO1ZBZaqwSem6QDfmKgWg++/yrnyo2nnJCqG/oF/EOvOM0JGeDmwAJn",
+	"3qG+74sTv1obssdUzgojenOM6HVl4GipM5ETtCyEgcsaTKqJNgKFKbSbAP5WfZkPsrOseN4L+IWxjGgf",
+	"gzzfhFweFg2z5qBVqrEHOmnQD2Yf5Ki1FYJb6tfvTaGXwACxIc1yAJGrNn3Soi3nKZdLuVc+vMWHBmQb",
+	"rvBQEEvVL9nSTeq9xT6bScH7dLrSdREhxi3jOTfLpER6gIJu72PA0raNp9YJjgxq4ekFPjQgTx+Um9in",
+	"04qYw/w1Ej0CO9k5BEZSgWkF7gjlMQzLrl7OsPjtOOwMV1YSpVqYfBmfG1LkFg/D4p8Bxr3RnYLRU3fn",
+	"7N/0GhE9xRLoC+p9puPky9WcW0EILX7JNq7drFrQPJFh8MjQlMNVGugGsd3eA8V06rfsIgBIxcSLLXge",
+	"zSc9RbphNozGJdj98xIGJV1YooFutMm+KEevKykWur+WMHAcZ3auhXUBHK7J8PqZL8Rtpkn01QXnL1Cs",
+	"1e4LGMkyThRiSq8TlgorM7E9MaQk2QKjHtjzVHe2COR+PJkLGkN+UJQCCfzOm8/NJvAL/+7hWdFyTqEj",
+	"kdm+YBE+QBY8cgKgDE8ITERMFrZYYpp1xWHiAEac0lzgVAI253aOojM4yRLEUsmckhvNBB2+XfoezzZS",
+	"1G0NNwEMECtEtYU28HGDXjTKBChWFyv7gH8/Q9SugYyCsMhD+Pz3yKq3wpVHPw4l3WjiKZGbYRbkhkyS",
+	"MMnUOJEBmOpp9WE9BQhughQg4YaMbi7i39s/cYEUPIj6uNy/7TKhfsoYBqpqZnHVFBDAq/rSlm8u3r9j",
+	"+AVjIC4UVOkpo9FM7CkRUXAzaW4bv8A/d2qWnmrTddxJPc7OkB1vTdg4sXFh6p9IvC8CsLNCzuYO6ecN",
+	"N5TSabQx+vR9YWWvkjlb05Gn5kb//yis7GkcmyH9z5jyOSJr0iYASZBg7XHQKSpLtV4k1Qk7xHVquGuF",
+	"4AjPdGM+Tt/8JtrRw87vA8b4stK++J1lKyMn+HL2yMolDGDJHiPR75zP3Zv/gXzn7yeV6tdUzWWnoHD6",
+	"TaZCTMIZCh7esFzPTnHSUqahnoeQAlJB6KOwBYaBFIfxjRvLtKqMYnPVvfpzcMPbsW9gSunAWbSma9FX",
+	"pvUsz6tzBrDuiUQVRPv1SigQWbgTxKvCW1CYfHQyGvOVHF8/HX397ev/BwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

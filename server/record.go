@@ -25,9 +25,18 @@ func (h *recordHandlers) health(ctx context.Context) api.Health {
 	}
 	now := h.place.Health(ctx)
 	r := api.RecordHealth{Folder: now.Folder, Whole: now.Whole, FreeMb: now.FreeMB, Waiting: now.Waiting,
-		Checked: some(now.Checked.UTC()), Newest: some(now.Newest), Clock: some(now.ClockSay)}
+		Checked: some(now.Checked.UTC()), Newest: some(now.Newest), Clock: some(now.ClockSay),
+		Chain: some(now.ChainSay)}
+	if m := now.Mirror; m != nil {
+		r.SecondCopy = &struct {
+			Folder string     `json:"folder"`
+			Last   *time.Time `json:"last,omitempty"`
+			Say    *string    `json:"say,omitempty"`
+		}{m.Folder, some(m.Last), some(m.Say)}
+	}
 	r.Backup.Folder = now.Backup.Folder
 	r.Backup.Last, r.Backup.Say = some(now.Backup.Last), some(now.Backup.Say)
+	r.Backup.AtStart = some(now.Backup.AtStart)
 	if now.Backup.Folder != "" && time.Since(now.Backup.Last) > backupOld && !now.Newest.IsZero() {
 		old := true
 		r.Backup.Old = &old
@@ -59,4 +68,35 @@ func (h *recordHandlers) MakeBackup(ctx context.Context, _ api.MakeBackupRequest
 		return nil, err
 	}
 	return api.MakeBackup200JSONResponse(h.health(ctx)), nil
+}
+
+func (h *recordHandlers) backups(ctx context.Context) (api.Backups, error) {
+	made, err := h.place.Backups(ctx)
+	return api.Backups{Backups: each(made, func(b record.StoredBackup) api.Backup {
+		return api.Backup{Name: b.Name, Made: b.Made, Bytes: b.Bytes, Craft: b.Craft, Engines: b.Engines, Jobs: b.Jobs,
+			Entries: b.Entries}
+	})}, err
+}
+
+func (h *recordHandlers) GetBackups(ctx context.Context, _ api.GetBackupsRequestObject) (api.GetBackupsResponseObject,
+	error) {
+	out, err := h.backups(ctx)
+	return api.GetBackups200JSONResponse(out), err
+}
+
+func (h *recordHandlers) CheckBackup(ctx context.Context,
+	r api.CheckBackupRequestObject) (api.CheckBackupResponseObject, error) {
+	if err := h.place.VerifyBackup(ctx, r.Name); err != nil {
+		return nil, err
+	}
+	out, err := h.backups(ctx)
+	return api.CheckBackup200JSONResponse(out), err
+}
+
+func (h *recordHandlers) RestoreAtStart(ctx context.Context,
+	r api.RestoreAtStartRequestObject) (api.RestoreAtStartResponseObject, error) {
+	if err := h.place.RestoreAtStart(ctx, value(r.Body.Name)); err != nil {
+		return nil, err
+	}
+	return api.RestoreAtStart200JSONResponse(h.health(ctx)), nil
 }

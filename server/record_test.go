@@ -28,6 +28,11 @@ type place struct {
 func (p *place) Health(context.Context) record.Health { return p.health }
 func (p *place) Check(context.Context, bool) error    { return p.fails }
 func (p *place) MakeBackup(context.Context) error     { return p.fails }
+func (p *place) Backups(context.Context) ([]record.StoredBackup, error) {
+	return nil, p.fails
+}
+func (p *place) VerifyBackup(context.Context, string) error   { return p.fails }
+func (p *place) RestoreAtStart(context.Context, string) error { return p.fails }
 
 func at(t *testing.T, p *place) *house {
 	c, err := catalogue.Load()

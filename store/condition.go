@@ -59,10 +59,12 @@ type stand struct {
 	trouble *record.Trouble
 	at      time.Time
 	whole   bool
+	chain   string // what is wrong with the hashes of the entries; empty: nothing, or they were not followed
 }
 
 // Check reads the record's file, its outline or the whole of it, and remembers whether it is sound. A damaged one is
-// not written any more.
+// not written any more. With the whole of it the hashes of the entries are followed too; an entry that is not as it was
+// kept is told, and bars no writing.
 func (s *Store) Check(ctx context.Context, whole bool) error {
 	ask := "PRAGMA quick_check(1)"
 	if whole {
@@ -80,13 +82,35 @@ func (s *Store) Check(ctx context.Context, whole bool) error {
 	case t == nil && answer != "ok":
 		t = &record.Trouble{Kind: record.Damaged, Err: errors.New(answer)}
 	}
-	return s.found(t, whole)
+	chain := ""
+	if whole && t == nil {
+		if chain, err = s.chainSay(ctx); err != nil {
+			return err
+		}
+	}
+	return s.found(t, whole, chain)
+}
+
+// chainSay follows the hashes of the entries, and says what is wrong with them.
+func (s *Store) chainSay(ctx context.Context) (string, error) {
+	db, err := s.db.DB()
+	if err != nil {
+		return "", err
+	}
+	chain, err := walkChain(ctx, db)
+	if err != nil {
+		return "", err
+	}
+	if err := chain.Err(); err != nil {
+		return err.Error(), nil
+	}
+	return "", nil
 }
 
 // found remembers what a check found: damage stays until the file is read again, anything else passes.
-func (s *Store) found(t *record.Trouble, whole bool) error {
+func (s *Store) found(t *record.Trouble, whole bool, chain string) error {
 	if t == nil || t.Kind == record.Damaged {
-		s.standing.Store(&stand{trouble: t, at: time.Now(), whole: whole})
+		s.standing.Store(&stand{trouble: t, at: time.Now(), whole: whole, chain: chain})
 	}
 	if t == nil {
 		return nil
@@ -96,8 +120,8 @@ func (s *Store) found(t *record.Trouble, whole bool) error {
 
 // writable refuses where the file is known to be damaged, or is not the one that was opened.
 func (s *Store) writable() error {
-	if now := s.standing.Load(); now != nil && now.trouble != nil {
-		return now.trouble
+	if err := s.standingTrouble(); err != nil {
+		return err
 	}
 	facts, err := os.Stat(s.file)
 	if err != nil || !os.SameFile(facts, s.opened) {
@@ -106,11 +130,19 @@ func (s *Store) writable() error {
 	return nil
 }
 
+// standingTrouble is damage that the last reading found.
+func (s *Store) standingTrouble() error {
+	if now := s.standing.Load(); now != nil && now.trouble != nil {
+		return now.trouble
+	}
+	return nil
+}
+
 // Health tells how the place where the record lies stands.
 func (s *Store) Health(ctx context.Context) record.Health {
 	h := record.Health{Folder: filepath.Dir(s.file), Waiting: len(s.writes)}
 	if now := s.standing.Load(); now != nil {
-		h.Trouble, h.Checked, h.Whole = now.trouble, now.at, now.whole
+		h.Trouble, h.Checked, h.Whole, h.ChainSay = now.trouble, now.at, now.whole, now.chain
 	}
 	var t *record.Trouble
 	if err := s.writable(); h.Trouble == nil && errors.As(err, &t) {

@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"time"
 
 	"hevrin/app/record"
 )
@@ -43,4 +44,10 @@ func LimitPages(s *Store, most int) error {
 var WorthKeeping = worthKeeping
 
 // CheckFails lets a check find trouble.
-func CheckFails(s *Store, t *record.Trouble) { _ = s.found(t, false) }
+func CheckFails(s *Store, t *record.Trouble) { _ = s.found(t, false, "") }
+
+// MirrorAt is KeepMirror that looks more often.
+func MirrorAt(s *Store, folder string, every time.Duration) *Mirror { return s.mirrorAt(folder, every) }
+
+// FileOf is the record's file.
+func FileOf(s *Store) string { return s.file }

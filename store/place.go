@@ -12,6 +12,9 @@ import (
 type Place struct {
 	*Store
 	Keeper *Keeper
+	Mirror *Mirror // nil: there is none
+	// Say is what went wrong when the program was started and the record was to go back to a backup; empty: nothing.
+	Say string
 }
 
 var _ record.Place = Place{}
@@ -21,6 +24,14 @@ func (p Place) Health(ctx context.Context) record.Health {
 	h := p.Store.Health(ctx)
 	if p.Keeper != nil {
 		h.Backup = p.Keeper.State()
+	}
+	if p.Mirror != nil {
+		copied := p.Mirror.State()
+		h.Mirror = &copied
+	}
+	h.Backup.AtStart = restoreAsked(h.Folder)
+	if h.Backup.Say == "" {
+		h.Backup.Say = p.Say
 	}
 	return h
 }

@@ -59,7 +59,10 @@ type Health struct {
 	Waiting  int       // writes in the queue
 	Newest   time.Time // entry; zero: there is none
 	Backup   BackupState
+	Mirror   *BackupState // the second copy; nil: none is kept
 	ClockSay string // what is odd about the clock; empty: nothing
+	// ChainSay names past entries that are not as they were kept, as the last reading of the whole found; empty: none.
+	ChainSay string
 }
 
 // BackupState is how the backups stand.
@@ -67,6 +70,16 @@ type BackupState struct {
 	Folder string    // empty: none are made by the program
 	Last   time.Time // good one; zero: none
 	Say    string    // why the last try failed; empty: it did not
+	// AtStart is the backup that is to stand in the place of the record when the program is started next.
+	AtStart string
+}
+
+// StoredBackup is a backup that the program made, and what it holds.
+type StoredBackup struct {
+	Name                          string
+	Made                          time.Time
+	Bytes                         int64
+	Craft, Engines, Jobs, Entries int64
 }
 
 // How far the clock may lie off the newest entry before it is told: back by a little is a clock that was set right.
@@ -100,4 +113,10 @@ type Place interface {
 	MakeBackup(ctx context.Context) error
 	// SendAway writes a verified copy to a new file, and gives the name under which it is sent.
 	SendAway(ctx context.Context, file string) (name string, err error)
+	// Backups lists those that the program made, the newest first.
+	Backups(ctx context.Context) ([]StoredBackup, error)
+	// VerifyBackup reads one whole; what is wrong with it is a Conflict.
+	VerifyBackup(ctx context.Context, name string) error
+	// RestoreAtStart lets one stand in the place of the record when the program is started next; no name: none.
+	RestoreAtStart(ctx context.Context, name string) error
 }

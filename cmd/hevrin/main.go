@@ -62,8 +62,8 @@ const mostPerSecond = 200
 
 // place is where to listen and where the data lie.
 type place struct {
-	address, data, backups string
-	begin                  bool
+	address, data, backups, mirror string
+	begin                          bool
 }
 
 func (p *place) flags(c *cobra.Command, folder string) {
@@ -71,6 +71,8 @@ func (p *place) flags(c *cobra.Command, folder string) {
 	c.Flags().StringVar(&p.data, "data", folder, "folder that holds the record")
 	c.Flags().StringVar(&p.backups, "backups", "", "folder for a backup a day, on another disk if you can (default: "+
 		store.BackupFolder+" in the data folder)")
+	c.Flags().StringVar(&p.mirror, "copy-to", "", "folder on another disk for a second copy, kept a few seconds behind the "+
+		"record")
 	c.Flags().BoolVar(&p.begin, "new", false, "begin a new record in a folder that holds none, though it is not empty")
 }
 
@@ -132,6 +134,17 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	if p.begin {
 		how = store.New
 	}
+	aside, backErr := store.RestoreAsked(ctx, p.data)
+	say := ""
+	switch {
+	case ctx.Err() != nil:
+		return ctx.Err()
+	case backErr != nil:
+		say = backErr.Error()
+		slog.Error("no going back", "error", backErr)
+	case aside != "":
+		slog.Info("gone back to a backup", "the record of before is kept in", aside)
+	}
 	kept, err := store.OpenAs(ctx, p.data, how)
 	if err != nil {
 		return err
@@ -154,12 +167,17 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	}
 	keeper := kept.KeepBackups(p.backupFolder(), time.Now)
 	defer keeper.Close()
+	var mirror *store.Mirror
+	if p.mirror != "" {
+		mirror = kept.KeepMirror(p.mirror)
+		defer mirror.Close()
+	}
 	supplier, err := simulator.NewSupplier() // stands in for a real one's service
 	if err != nil {
 		return err
 	}
 	handler, err := server.New(server.Config{App: program, Supplier: supplier, Version: version,
-		Place: store.Place{Store: kept, Keeper: keeper}, MostPerSecond: mostPerSecond})
+		Place: store.Place{Store: kept, Keeper: keeper, Mirror: mirror, Say: say}, MostPerSecond: mostPerSecond})
 	if err != nil {
 		return err
 	}

@@ -44,7 +44,7 @@ test("a yard's list is looked at, mended, brought in and taken back as one", asy
   // the same again: all of it is on record
   await page.getByRole("link", { name: "Bring a list in" }).click();
   await page.getByLabel("The list's file").setInputFiles(file("boats.csv", `Boat\n${one}\n`));
-  await expect(what).toContainText("Nothing new; 1 row is on record already and stay");
+  await expect(what).toContainText("Nothing new; on record already and left as it stands: 1 row");
   await page.getByRole("region", { name: "Brought in" }).getByRole("button", { name: "Take back" }).first().click();
   await page.getByRole("dialog").getByRole("button", { name: "Take back" }).click();
   await expect(brought.getByText("Taken back", { exact: false }).first()).toBeVisible();

@@ -63,6 +63,11 @@ export const search = (words: string) => read(client.GET("/search", { params: { 
 export const getHealth = () => read(client.GET("/health"));
 export const checkRecord = () => read(client.POST("/record/check"));
 export const makeBackup = () => read(client.POST("/record/backups"));
+export const getBackups = () => read(client.GET("/record/backups"));
+export const checkBackup = (name: string) =>
+  read(client.POST("/record/backups/{name}/check", { params: { path: { name } } }));
+/** Which backup is to stand in the place of the record at the next start; none: it stays. */
+export const restoreAtStart = (name?: string) => read(client.PUT("/record/restore", { body: name ? { name } : {} }));
 export const getYard = () => read(client.GET("/yard"));
 export const getEngine = (engine_id: string) =>
   read(client.GET("/engines/{engine_id}", { params: { path: { engine_id } } }));

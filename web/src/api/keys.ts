@@ -6,6 +6,7 @@ export const keys = {
   calculators: () => ["calculators"] as const,
   types: () => ["types"] as const,
   health: () => ["record-health"] as const,
+  backups: () => ["backups"] as const,
   yard: () => ["yard"] as const,
   lists: () => ["lists"] as const,
   search: (words: string) => ["search", words] as const,

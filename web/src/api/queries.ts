@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useSyncExternalStore } from "react";
 import {
+  getBackups,
   getLists,
   getMethods,
   getCatalogue,
@@ -43,6 +44,7 @@ export const useYard = () => useQuery({ queryKey: keys.yard(), queryFn: getYard,
 /** How the place where the record lies stands: asked now and then, as it changes slowly. */
 export const useRecordHealth = () =>
   useQuery({ queryKey: keys.health(), queryFn: getHealth, refetchInterval: 15 * 60_000, staleTime: 60_000 });
+export const useBackups = () => useQuery({ queryKey: keys.backups(), queryFn: getBackups });
 /** The lists that were brought in, and what one can hold. */
 export const useLists = () => useQuery({ queryKey: keys.lists(), queryFn: getLists });
 /** What is found by a word; the answer before stands while the next comes. No word, no question. */

@@ -877,10 +877,47 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** The backups that the program made, the newest first */
+        get: operations["getBackups"];
         put?: never;
         /** Makes a backup now, beside those that the program makes by itself */
         post: operations["makeBackup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/record/backups/{name}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: components["parameters"]["BackupName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a backup whole: its checksum, its pages, its tables, the hashes of its entries */
+        post: operations["checkBackup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/record/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let a backup stand in the place of the record when the program is started next; the record of now is kept beside */
+        put: operations["restoreAtStart"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1129,6 +1166,19 @@ export interface components {
             newest?: string;
             /** @description What is odd about this machine's clock; absent where nothing is. */
             clock?: string;
+            /** @description Past entries that are not as they were kept, as the last reading of the whole found. */
+            chain?: string;
+            /** @description A copy on another disk, a few seconds behind the record; absent where none is kept. */
+            second_copy?: {
+                folder: string;
+                /**
+                 * Format: date-time
+                 * @description Of when it is.
+                 */
+                last?: string;
+                /** @description Why the last try failed. */
+                say?: string;
+            };
             backup: {
                 /** @description Where backups are made by the program; empty: none are. */
                 folder: string;
@@ -1141,7 +1191,32 @@ export interface components {
                 old?: boolean;
                 /** @description Why the last try failed. */
                 say?: string;
+                /** @description The backup that is to stand in the place of the record when the program is started next. */
+                at_start?: string;
             };
+        };
+        BackupFile: string;
+        Backup: {
+            name: components["schemas"]["BackupFile"];
+            /** Format: date-time */
+            made: string;
+            /** Format: int64 */
+            bytes: number;
+            /** Format: int64 */
+            craft: number;
+            /** Format: int64 */
+            engines: number;
+            /** Format: int64 */
+            jobs: number;
+            /** Format: int64 */
+            entries: number;
+        };
+        Backups: {
+            backups: components["schemas"]["Backup"][];
+        };
+        /** @description Without a name: the record stays. */
+        RestoreAsked: {
+            name?: components["schemas"]["BackupFile"];
         };
         /** @enum {string} */
         FamilyID: "closed" | "direct";
@@ -4519,6 +4594,7 @@ export interface components {
         EngineID: components["schemas"]["ID"];
         JobID: components["schemas"]["ID"];
         EntryID: components["schemas"]["ID"];
+        BackupName: components["schemas"]["BackupFile"];
         ListID: components["schemas"]["ID"];
         /** @description How far ahead; 365 when left out. */
         Ahead: number;
@@ -5789,6 +5865,27 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getBackups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The backups. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     makeBackup: {
         parameters: {
             query?: never;
@@ -5797,6 +5894,54 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description How it stands. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: components["parameters"]["BackupName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is sound. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreAtStart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreAsked"];
+            };
+        };
         responses: {
             /** @description How it stands. */
             200: {

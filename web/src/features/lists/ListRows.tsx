@@ -16,6 +16,7 @@ const few = 12;
 
 /** What bringing the list in comes to, row by row: what is wrong first. */
 export function ListRows({ kind, look, busy, onTake }: Props) {
+  const [leave, setLeave] = useState(false);
   const wrong = look.lines.filter((l) => l.slips.length > 0);
   const fresh = look.lines.filter((l) => l.slips.length === 0 && !l.there);
   const there = look.counts.there ?? 0;
@@ -26,7 +27,7 @@ export function ListRows({ kind, look, busy, onTake }: Props) {
       <Typography variant="h2">What it comes to</Typography>
       <Typography role="status" sx={{ fontWeight: 700 }}>
         {countWords(look.counts) || "Nothing new"}
-        {there > 0 && `; ${there === 1 ? "1 row is" : `${there} rows are`} on record already and stay as they stand`}
+        {there > 0 && `; on record already and left as it stands: ${there === 1 ? "1 row" : `${there} rows`}`}
       </Typography>
       <Rows
         title={wrong.length === 1 ? "1 row that cannot be taken so" : `${wrong.length} rows that cannot be taken so`}
@@ -38,40 +39,43 @@ export function ListRows({ kind, look, busy, onTake }: Props) {
           })
         }
       />
+      {wrong.length > 0 && fresh.length > 0 && (
+        <FormControlLabel
+          control={<Checkbox checked={leave} onChange={(e) => setLeave(e.target.checked)} />}
+          label={`Leave out ${wrong.length === 1 ? "the row" : `the ${wrong.length} rows`} that cannot be taken`}
+        />
+      )}
       <Rows title="New on record" lines={fresh} say={(l) => l.does} />
-      <Take wrong={wrong.length} fresh={fresh.length} words={countWords(look.counts)} busy={busy} onTake={onTake} />
+      <Take
+        words={fresh.length > 0 ? countWords(look.counts) : ""}
+        ready={!busy && (wrong.length === 0 || leave)}
+        onTake={() => onTake(leave)}
+      />
     </Box>
   );
 }
 
 /** Takes the list in, once what is wrong in it is mended or left out. */
-function Take(p: {
-  wrong: number;
-  fresh: number;
-  words: string;
-  busy: boolean;
-  onTake: (leaveWrong: boolean) => void;
-}) {
-  const [leave, setLeave] = useState(false);
+function Take(p: { words: string; ready: boolean; onTake: () => void }) {
+  const on = p.ready && p.words !== "";
   return (
-    <>
-      {p.wrong > 0 && p.fresh > 0 && (
-        <FormControlLabel
-          control={<Checkbox checked={leave} onChange={(e) => setLeave(e.target.checked)} />}
-          label={`Leave out ${p.wrong === 1 ? "the row" : `the ${p.wrong} rows`} that cannot be taken`}
-        />
-      )}
-      <Box sx={{ position: "sticky", bottom: { xs: footHeight, md: 0 }, bgcolor: "background.default", py: 1 }}>
-        <Button
-          variant="contained"
-          disabled={p.busy || p.fresh === 0 || (p.wrong > 0 && !leave)}
-          onClick={() => p.onTake(leave)}
-          sx={{ minHeight: 56, width: { xs: "100%", sm: "auto" } }}
-        >
-          {p.busy ? "Working" : p.fresh > 0 ? `Bring it in: ${p.words}` : "Nothing new to bring in"}
-        </Button>
-      </Box>
-    </>
+    <Box
+      sx={{
+        position: on ? "sticky" : "static",
+        bottom: { xs: footHeight, md: 0 },
+        bgcolor: "background.default",
+        py: 1,
+      }}
+    >
+      <Button
+        variant="contained"
+        disabled={!on}
+        onClick={p.onTake}
+        sx={{ minHeight: 56, width: { xs: "100%", sm: "auto" } }}
+      >
+        {p.words ? `Bring it in: ${p.words}` : "Nothing new to bring in"}
+      </Button>
+    </Box>
   );
 }
 

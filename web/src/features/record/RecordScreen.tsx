@@ -6,7 +6,10 @@ import { keys } from "../../api/keys";
 import { useRecordHealth } from "../../api/queries";
 import { Loaded } from "../../ui/Loaded";
 import { useNotice } from "../../ui/notices";
+import { recordTold } from "../../ui/recordTold";
 import { useTitle } from "../../ui/title";
+import { BackupList } from "./BackupList";
+import { moment } from "./moment";
 
 /** How the place where the record lies stands: whether it is sound, its backups, its disk, its clock. */
 export function RecordScreen() {
@@ -41,6 +44,7 @@ function Standing({ health, record }: { health: Schemas["Health"]; record: Schem
     try {
       const now = await does();
       cache.setQueryData(keys.health(), now);
+      void cache.invalidateQueries({ queryKey: keys.backups() });
       if (!now.record?.trouble) kept(said);
     } catch (e) {
       failed(e);
@@ -50,9 +54,9 @@ function Standing({ health, record }: { health: Schemas["Health"]; record: Schem
   const { backup } = record;
   return (
     <Stack sx={{ gap: 2.5 }}>
-      {told(record).map((t) => (
+      {recordTold(record).map((t) => (
         <Alert key={t} severity="error">
-          {t.charAt(0).toUpperCase() + t.slice(1)}.
+          {t}
         </Alert>
       ))}
       <Part title="Backups">
@@ -60,11 +64,16 @@ function Standing({ health, record }: { health: Schemas["Health"]; record: Schem
           {backup.last ? moment(backup.last) : "none yet"}
           {backup.old && <strong>: make one now</strong>}
         </Line>
+        {record.second_copy && (
+          <Line name="Second copy">
+            {record.second_copy.folder}, {record.second_copy.last ? moment(record.second_copy.last) : "not yet"}
+          </Line>
+        )}
         <Line name="Where">{backup.folder || "this program makes none by itself"}</Line>
         <Typography variant="body2" sx={{ color: "text.secondary" }}>
           One a day by itself, each verified; of the last seven days, four weeks and twelve months the newest of each
-          stays. On another disk they outlive this one: <code>hevrin serve --backups FOLDER</code>. To go back to one,
-          stop Hevrin and say <code>hevrin restore FILE</code>.
+          stays. On another disk they outlive this one: <code>hevrin serve --backups FOLDER</code>. One that lies
+          elsewhere is gone back to with <code>hevrin restore FILE</code>, while Hevrin is stopped.
         </Typography>
         <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", mt: 1 }}>
           <Button variant="contained" disabled={!!busy || !backup.folder} onClick={() => void run("backup")}>
@@ -74,6 +83,7 @@ function Standing({ health, record }: { health: Schemas["Health"]; record: Schem
             Download a copy
           </Button>
         </Stack>
+        <BackupList atStart={backup.at_start} />
       </Part>
       <Part title="Is it sound?">
         <Line name="As last read">
@@ -81,9 +91,8 @@ function Standing({ health, record }: { health: Schemas["Health"]; record: Schem
           {record.checked && `, ${record.whole ? "the whole of it" : "its outline"}, ${moment(record.checked)}`}
         </Line>
         <Typography variant="body2" sx={{ color: "text.secondary" }}>
-          Its outline is read at each start, the whole of it once a week. Every entry carries a hash of all before it,
-          and <code>hevrin verify</code> follows them and names any past entry that was changed, dropped, added or
-          moved.
+          Its outline is read at each start, the whole of it once a week. Every entry carries a hash of all before it:
+          reading the whole follows them, and names any past entry that was changed, dropped, added or moved.
         </Typography>
         <Button variant="choice" disabled={!!busy} onClick={() => void run("check")} sx={{ mt: 1 }}>
           {busy === "check" ? "Being read" : "Read the whole of it now"}
@@ -101,19 +110,6 @@ function Standing({ health, record }: { health: Schemas["Health"]; record: Schem
     </Stack>
   );
 }
-
-/** What must be seen to. */
-const told = (r: Schemas["RecordHealth"]): string[] =>
-  [r.say, r.clock, r.backup.say && `the last backup failed: ${r.backup.say}`].filter((t) => t !== undefined);
-
-const moment = (at: string) =>
-  new Date(at).toLocaleString("en-GB", {
-    day: "numeric",
-    month: "long",
-    year: "numeric",
-    hour: "2-digit",
-    minute: "2-digit",
-  });
 
 const room = (mb: number) => (mb >= 10_000 ? `${Math.round(mb / 1000)} GB` : `${mb} MB`);
 

@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { useCatalogue, useRecordHealth, useYard } from "../../api/queries";
 import { Attention } from "../../ui/Attention";
 import { Loaded } from "../../ui/Loaded";
+import { recordTold } from "../../ui/recordTold";
 import { wordsOf, type Words } from "../../ui/words";
 import { HotEngineNow } from "./HotEngineNow";
 import { JobLine } from "../../ui/job/JobLine";
@@ -93,12 +94,11 @@ export function Yard() {
 /** What whoever looks after the record must see to: trouble with its place, its clock, or no good backup of late. */
 function Reminder() {
   const record = useRecordHealth().data?.record;
-  const say =
-    record?.say ?? record?.clock ?? (record?.backup.old ? "no good backup was made for two days" : record?.backup.say);
+  const say = record && recordTold(record)[0];
   if (!say) return null;
   return (
     <Box component="section" aria-label="Reminder" sx={{ mb: 2 }}>
-      <Attention>{`${say.charAt(0).toUpperCase()}${say.slice(1)}.`}</Attention>
+      <Attention>{say}</Attention>
       <Button component={Link} to="/record" sx={quiet}>
         See to it
       </Button>
