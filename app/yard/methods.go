@@ -28,7 +28,7 @@ func (a *Overview) MethodsIn(r record.Reader) (*MethodsPage, error) {
 }
 
 // NoteMethod adds an entry to tasks and methods: a task of its own, or the school that it follows. Where others changed
-// the task since what the stamp has seen of the log, a *eventlog.Crossed.
+// the same since what the stamp has seen of the log, a *eventlog.Crossed.
 func (a *Overview) NoteMethod(ctx context.Context, kind eventlog.Kind, s record.Stamp,
 	body eventlog.Body) (*MethodsPage, error) {
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfYard, ID: eventlog.YardID}, kind, body)
@@ -36,10 +36,10 @@ func (a *Overview) NoteMethod(ctx context.Context, kind eventlog.Kind, s record.
 		return nil, err
 	}
 	err := a.Save(ctx, e, func(_ record.Reader, so []eventlog.Entry) error {
-		if body.Task == nil || s.Seen == "" {
+		if s.Seen == "" {
 			return nil
 		}
-		return eventlog.CheckTaskSeen(so, body.Task.Task.ID, s.Seen)
+		return eventlog.CheckYardSeen(a.Catalogue, so, body, s.Seen)
 	})
 	if err != nil {
 		return nil, err

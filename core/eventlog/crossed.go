@@ -3,6 +3,8 @@ package eventlog
 import (
 	"fmt"
 	"slices"
+
+	"hevrin/core/catalogue"
 )
 
 // Crossed says that somebody else saved the facts of a craft or an engine after they were opened to be changed, so that
@@ -46,21 +48,36 @@ func CheckSeen(entries []Entry, seen string) error {
 // NothingSeen is what somebody has seen of a log that was empty.
 const NothingSeen = "none"
 
-// CheckTaskSeen refuses to change a task that another entry changed after the last one seen of the yard's log; nothing
-// seen, or an entry that is not there: no check.
-func CheckTaskSeen(entries []Entry, task, seen string) error {
+// CheckYardSeen refuses to change a task, a school or a product that another entry changed after the last one seen of
+// the yard's log; nothing seen, or an entry that is not there: no check.
+func CheckYardSeen(c *catalogue.Catalogue, entries []Entry, change Body, seen string) error {
 	after := slices.IndexFunc(entries, func(e Entry) bool { return e.ID == seen })
 	if seen != NothingSeen && after < 0 {
 		return nil
 	}
+	wanted, name := change.ofYard(c)
 	var crossed *Crossed
 	for _, e := range Standing(entries[after+1:]) {
-		if t := e.Body.Task; t != nil && t.Task.ID == task {
-			crossed = &Crossed{By: e.By, Name: t.Task.Label}
+		if is, _ := e.Body.ofYard(c); is != "" && is == wanted {
+			crossed = &Crossed{By: e.By, Name: name}
 		}
 	}
 	if crossed == nil {
 		return nil
 	}
 	return crossed
+}
+
+// ofYard names what a body changes of the yard's methods: a key, and a name for people. Empty: nothing of them.
+func (b Body) ofYard(c *catalogue.Catalogue) (key, name string) {
+	switch {
+	case b.Task != nil:
+		return "task/" + b.Task.Task.ID, b.Task.Task.Label
+	case b.Method != nil:
+		m, _ := c.Method(b.Method.Question)
+		return "method/" + b.Method.Question, m.Label
+	case b.Product != nil:
+		return "product/" + b.Product.Product.ID, b.Product.Product.Label
+	}
+	return "", ""
 }

@@ -4,9 +4,11 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
+	"hevrin/core/wetwork"
 )
 
 // Of a task that others changed after what was seen of the log the second is told; of another task, of what was taken
@@ -16,6 +18,8 @@ func TestATaskChangedSinceIsTold(t *testing.T) {
 		return eventlog.Entry{ID: id, Kind: eventlog.TaskSaved, By: "By " + id,
 			Body: eventlog.Body{Task: &eventlog.TaskOf{Task: catalogue.Task{ID: of, Label: of}}}}
 	}
+	knowledge, err := catalogue.Load()
+	require.NoError(t, err)
 	log := []eventlog.Entry{task("1", "impeller"), task("2", "thermostat"), task("3", "impeller"),
 		{ID: "4", Kind: eventlog.Undo, Body: eventlog.Body{Undoes: "3"}}}
 	for _, c := range []struct {
@@ -27,7 +31,7 @@ func TestATaskChangedSinceIsTold(t *testing.T) {
 		{3, "thermostat", "2", ""}, {3, "elbow", eventlog.NothingSeen, ""}, {1, "impeller", eventlog.NothingSeen, "By 1"},
 		{0, "impeller", eventlog.NothingSeen, ""}, {3, "impeller", "not there", ""}, {4, "impeller", "1", ""},
 	} {
-		err := eventlog.CheckTaskSeen(log[:c.entries], c.task, c.seen)
+		err := eventlog.CheckYardSeen(knowledge, log[:c.entries], task("new", c.task).Body, c.seen)
 		if c.by == "" {
 			assert.NoError(t, err, "%+v", c)
 			continue
@@ -37,4 +41,23 @@ func TestATaskChangedSinceIsTold(t *testing.T) {
 			assert.Equal(t, c.by, crossed.By, "%+v", c)
 		}
 	}
+}
+
+// So with the school that the yard follows and with a descaler: each by itself.
+func TestASchoolOrAProductChangedSinceIsTold(t *testing.T) {
+	c, err := catalogue.Load()
+	require.NoError(t, err)
+	m := c.Methods[0]
+	school := eventlog.Body{Method: &eventlog.Method{Question: m.ID, School: m.Default}}
+	product := eventlog.Body{Product: &eventlog.ProductOf{Product: wetwork.Products[0]}}
+	log := []eventlog.Entry{{ID: "1", Kind: eventlog.Chosen, By: "A", Body: school},
+		{ID: "2", Kind: eventlog.Stocked, By: "B", Body: product}}
+	var crossed *eventlog.Crossed
+	require.ErrorAs(t, eventlog.CheckYardSeen(c, log, school, eventlog.NothingSeen), &crossed)
+	assert.Equal(t, eventlog.Crossed{By: "A", Name: m.Label}, *crossed)
+	require.ErrorAs(t, eventlog.CheckYardSeen(c, log, product, "1"), &crossed)
+	assert.Equal(t, "B", crossed.By)
+	assert.NoError(t, eventlog.CheckYardSeen(c, log, school, "1"))
+	other := eventlog.Body{Method: &eventlog.Method{Question: c.Methods[1].ID, School: c.Methods[1].Default}}
+	assert.NoError(t, eventlog.CheckYardSeen(c, log, other, eventlog.NothingSeen))
 }

@@ -3883,7 +3883,7 @@ export interface components {
             /** Format: date-time */
             tapped_at?: string;
             task?: components["schemas"]["Task"];
-            /** @description With a task: the last entry of the log when it was opened to be changed, or none where the log was empty; where others changed the task since, this is refused with 409, type /problems/crossed. */
+            /** @description The last entry of the log when what is changed was opened, or none where the log was empty; where others changed the same since, this is refused with 409, type /problems/crossed. */
             seen?: string;
             /** @description With a task: take the yard's own off the list, or give the shipped one back. */
             gone?: boolean;

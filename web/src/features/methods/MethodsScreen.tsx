@@ -129,7 +129,9 @@ function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMe
               fullWidth
               label={m.label}
               value={book.schools[m.id] ?? m.default}
-              onChange={(e) => write({ kind: "method", question: m.id, school: e.target.value }, m.label)}
+              onChange={(e) =>
+                write({ kind: "method", question: m.id, school: e.target.value, seen: lastOf(book) }, m.label)
+              }
               helperText={`Usual: ${m.schools.find((s) => s.id === m.default)?.label ?? ""}; ${m.why}`}
               sx={{ mb: 1.5, "& .MuiInputBase-root": { bgcolor: "background.paper" } }}
             >
