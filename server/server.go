@@ -104,6 +104,10 @@ func atMost(perSecond int) echo.MiddlewareFunc {
 // time.
 const CollectAt = 400
 
+// MemoryLimit is how many bytes the program tries to keep within: near it what is unused is collected sooner. Many
+// pictures at once come near it, nothing else does.
+const MemoryLimit = 400 << 20
+
 // Serve listens until the context ends, then lets running requests finish. ready is told the address.
 func Serve(ctx context.Context, address string, h http.Handler, ready func(net.Addr)) error {
 	if err := CheckLoopback(address); err != nil {

@@ -123,6 +123,7 @@ func dataFolder(name string) string { return filepath.Join(xdg.DataHome, name) }
 func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalogue, *store.Store) error) error {
 	ctx := c.Context()
 	debug.SetGCPercent(server.CollectAt)
+	debug.SetMemoryLimit(server.MemoryLimit)
 	if err := server.CheckLoopback(p.address); err != nil {
 		return err
 	}
