@@ -26,7 +26,7 @@ require (
 	github.com/xuri/excelize/v2 v2.11.1
 	golang.org/x/image v0.47.0
 	golang.org/x/sync v0.24.0
-	golang.org/x/sys v0.49.0
+	golang.org/x/sys v0.50.0
 	golang.org/x/text v0.43.0
 	gonum.org/v1/gonum v0.17.0
 	gorm.io/driver/sqlite v1.6.0
@@ -35,10 +35,13 @@ require (
 )
 
 require (
+	github.com/alexedwards/argon2id v1.0.0 // indirect
+	github.com/alexedwards/scs/v2 v2.9.0 // indirect
 	github.com/apapsch/go-jsonmerge/v2 v2.0.0 // indirect
 	github.com/bahlo/generic-list-go v0.2.0 // indirect
 	github.com/buger/jsonparser v1.1.2 // indirect
 	github.com/clipperhouse/uax29/v2 v2.7.0 // indirect
+	github.com/dlclark/regexp2 v1.11.0 // indirect
 	github.com/go-openapi/jsonpointer v0.22.5 // indirect
 	github.com/go-openapi/swag/jsonname v0.25.5 // indirect
 	github.com/gorilla/mux v1.8.0 // indirect
@@ -58,6 +61,7 @@ require (
 	github.com/spf13/pflag v1.0.10 // indirect
 	github.com/teambition/rrule-go v1.8.2 // indirect
 	github.com/tiendc/go-deepcopy v1.7.2 // indirect
+	github.com/trustelem/zxcvbn v1.0.1 // indirect
 	github.com/xuri/efp v0.0.3-0.20260924042702-217b81952dec // indirect
 	github.com/xuri/nfp v0.0.2-0.20250530014748-2ddeb826f9a9 // indirect
 	go.uber.org/multierr v1.11.0 // indirect
@@ -65,7 +69,9 @@ require (
 	go.yaml.in/yaml/v4 v4.0.0-rc.2 // indirect
 	golang.org/x/crypto v0.58.0 // indirect
 	golang.org/x/net v0.62.0 // indirect
+	golang.org/x/term v0.48.0 // indirect
 	golang.org/x/time v0.15.0 // indirect
+	rsc.io/qr v0.2.0 // indirect
 )
 
 ignore ./web/node_modules

@@ -51,10 +51,12 @@ var house = []room{
 		"core/workbench core/units core/validation"},
 	{"core/teardown", "what was isolated, taken off, found on the workbench and put back; rubber at large; what bars a " +
 		"start", "core/units core/validation core/catalogue"},
+	{"core/people", "who may do what in a yard, what a good passphrase is, how long wrong guesses wait",
+		"core/units core/validation"},
 	{"core/diagnosis", "which faults are likely, what to look at next, why", "core/units core/validation core/catalogue"},
 	{"core/eventlog", "entries, undo, what the entries make of a craft, an engine, a job, the yard's methods; what may " +
 		"be noted", "core/units core/validation core/catalogue core/diagnosis core/inventory core/teardown " +
-		"core/maintenance core/wetwork core/proving"},
+		"core/maintenance core/wetwork core/proving core/people"},
 	{"core/enginestate", "the one account of an engine's state over all its jobs: what is open, off, shut, drained, " +
 		"wrong or unknown, what settles it, what it means for a start and for each check",
 		"core/units core/validation core/catalogue core/eventlog core/teardown core/wetwork core/maintenance core/proving"},
@@ -74,12 +76,13 @@ var house = []room{
 	{"app/exchange", "jobs out of the record and into another, whole",
 		"core/… live app/record app/readings app/job app/recording"},
 	{"app/yardlist", "brings a yard's own lists in, and takes them back as one", "core/… app/record"},
+	{"app/people", "who works in the yard, their sign-ins and devices, invitations, the audit log", "core/… app/record"},
 	{"app/search", "finds things by a word of them, or by another name of the same thing",
 		"core/… app/record app/inventory"},
 	{"app", "joins the use cases into one program", "core/… live app/…"},
 	{"live", "listens to gateways on the boat's network", "core/units core/validation core/nmea"},
-	{"store", "SQLite through GORM behind the interfaces of `app/record`: migrations, transactions, backup",
-		"core/… app/record"},
+	{"store", "SQLite through GORM behind the interfaces of `app/record` and `app/people`: migrations, transactions, backup",
+		"core/… app/record app/people"},
 	{"reports", "the owner's report and its PDF, tables, calendar, a job as one file", "core/… app app/…"},
 	{"reports/schema", "makes the published schema from the types", "core/eventlog reports"},
 	{"reports/generate", "writes it", "reports/schema"},

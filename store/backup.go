@@ -260,6 +260,9 @@ func Restore(ctx context.Context, file, folder string, replace bool) (h Holds, k
 	if h, err = Verify(ctx, part); err != nil {
 		return h, "", errors.Join(err, os.Remove(part))
 	}
+	if err := signedOut(ctx, part, h.Version); err != nil {
+		return h, "", errors.Join(err, os.Remove(part))
+	}
 	if kept, err = setAside(ctx, folder, replace); err != nil {
 		return h, "", errors.Join(err, os.Remove(part))
 	}
@@ -272,6 +275,29 @@ func Restore(ctx context.Context, file, folder string, replace bool) (h Holds, k
 		return h, kept, err
 	}
 	return h, kept, flushed(folder)
+}
+
+// peopleVersion is that of the tables since which people sign in.
+const peopleVersion = 19
+
+// signedOut lets every sign-in and invitation of a backup go: whoever was signed out since it was made stays out.
+func signedOut(ctx context.Context, file string, version int64) (err error) {
+	if version < peopleVersion {
+		return nil
+	}
+	db, err := sql.Open(driverName, (&url.URL{Scheme: "file", Opaque: filepath.ToSlash(file),
+		RawQuery: "_journal_mode=DELETE&_synchronous=FULL"}).String())
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, db.Close(), flushed(file)) }()
+	for _, table := range []string{"sessions", "device_people", "invitations"} {
+		if _, err := db.ExecContext(ctx, "DELETE FROM "+table); err != nil {
+			return err
+		}
+	}
+	_, err = db.ExecContext(ctx, "UPDATE devices SET ended_at = used_at WHERE ended_at IS NULL")
+	return err
 }
 
 // setAside keeps the record of a folder in a folder of its own, whole in one file, and leaves it where it is too.

@@ -11,6 +11,7 @@ import (
 	"hevrin/core/diagnosis"
 	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
+	"hevrin/core/people"
 	"hevrin/core/teardown"
 	"hevrin/core/validation"
 )
@@ -89,6 +90,11 @@ func (a *Jobs) OpenJob(ctx context.Context, id string, s record.Stamp, start Sta
 // NoteInJob adds an entry to a job.
 func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s record.Stamp,
 	body eventlog.Body) (*Page, error) {
+	if eventlog.NeedsSigning(body) {
+		if err := record.Allow(ctx, people.Sign); err != nil {
+			return nil, err
+		}
+	}
 	if body.Calculation != nil {
 		kept, err := computed(body.Calculation)
 		if err != nil {

@@ -60,7 +60,7 @@ type Health struct {
 	Newest   time.Time // entry; zero: there is none
 	Backup   BackupState
 	Mirror   *BackupState // the second copy; nil: none is kept
-	ClockSay string // what is odd about the clock; empty: nothing
+	ClockSay string       // what is odd about the clock; empty: nothing
 	// ChainSay names past entries that are not as they were kept, as the last reading of the whole found; empty: none.
 	ChainSay string
 }

@@ -283,8 +283,11 @@ func (l *Log) Undo(ctx context.Context, target string, s Stamp) (eventlog.Subjec
 	if !ok {
 		return eventlog.Subject{}, NotFound("entry", target)
 	}
-	if old.Subject.ID == eventlog.ListsID {
-		return old.Subject, &eventlog.Conflict{Say: "a list that was brought in is taken back as one, where the lists stand"}
+	if say := notUndone[old.Subject.ID]; say != "" && old.Subject.Kind == eventlog.OfYard {
+		return old.Subject, &eventlog.Conflict{Say: say}
+	}
+	if err := mayUndo(ctx, old); err != nil {
+		return old.Subject, err
 	}
 	e := l.NewEntry(s, old.Subject, eventlog.Undo, eventlog.Body{Undoes: target})
 	return old.Subject, l.Save(ctx, e, func(r Reader, before []eventlog.Entry) error {
@@ -294,6 +297,13 @@ func (l *Log) Undo(ctx context.Context, target string, s Stamp) (eventlog.Subjec
 		}
 		return eventlog.CheckUndo(before, target, dependents)
 	})
+}
+
+// notUndone are the logs of the yard of which no single entry is taken back, each with what to do.
+var notUndone = map[string]string{
+	eventlog.ListsID:  "a list that was brought in is taken back as one, where the lists stand",
+	eventlog.PeopleID: "people are changed where they are listed: nothing of them is taken back",
+	eventlog.AuditID:  "the audit log stays as it is",
 }
 
 // dependentsOf counts what would be left without its subject.

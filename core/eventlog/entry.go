@@ -9,6 +9,7 @@ import (
 
 	"hevrin/core/catalogue"
 	"hevrin/core/inventory"
+	"hevrin/core/people"
 	"hevrin/core/proving"
 	"hevrin/core/teardown"
 	"hevrin/core/wetwork"
@@ -25,12 +26,14 @@ const (
 	OfYard   SubjectKind = "yard"
 )
 
-// YardID is the one yard's id; InventoryID is that of its inventory and ListsID that of the lists that were brought in,
-// whose logs are the yard's too.
+// YardID is the one yard's id. InventoryID is that of its inventory, ListsID of the lists that were brought in, PeopleID
+// of its people and AuditID of the audit log, whose logs are the yard's too.
 const (
 	YardID      = "yard"
 	InventoryID = "shelf"
 	ListsID     = "lists"
+	PeopleID    = "people"
+	AuditID     = "audit"
 )
 
 // Subject is what a log is about.
@@ -72,12 +75,15 @@ const (
 	Stocked          Kind = "product" // of the yard
 	InventoryNoted   Kind = "shelf"   // of the inventory
 	ListTaken        Kind = "list"    // of the yard's lists
+	PersonSaved      Kind = "person"  // of the yard's people
+	Audited          Kind = "audit"   // of the audit log
 )
 
 // Kinds lists the kinds of entry.
 var Kinds = []Kind{Saved, Opened, Found, HistoryStated, Checked, Access, Strategy, Noted, Calculated, RoundTaken,
 	Closed, Reopened, Undo, BaselineSet, TeardownNoted, Pictured, WetworkNoted, Proved, Recorded, FeedSaved, Metered,
-	MaintenanceNoted, TaskSaved, Chosen, Stocked, InventoryNoted, ListTaken}
+	MaintenanceNoted, TaskSaved, Chosen, Stocked, InventoryNoted, ListTaken, PersonSaved,
+	Audited}
 
 // Entry is one thing noted, by whom and when.
 type Entry struct {
@@ -92,38 +98,40 @@ type Entry struct {
 
 // Body is what an entry says; which fields count depends on its kind.
 type Body struct {
-	Undoes      string          `json:"undoes,omitempty"`
-	Craft       *CraftFacts     `json:"craft,omitempty"`
-	Engine      *EngineFacts    `json:"engine,omitempty"`
-	EngineID    string          `json:"engine_id,omitempty"`
-	Opening     *Opening        `json:"opening,omitempty"`
-	Stated      []Stated        `json:"stated,omitempty"`
-	Check       string          `json:"check,omitempty"`
-	Outcome     string          `json:"outcome,omitempty"`
-	Minutes     *float64        `json:"minutes,omitempty"`
-	Access      string          `json:"access,omitempty"`
-	Open        *bool           `json:"open,omitempty"`
-	Strategy    string          `json:"strategy,omitempty"`
-	Faults      []string        `json:"faults,omitempty"`
-	Explains    *bool           `json:"explains_everything,omitempty"`
-	Calculation *Calculation    `json:"sum,omitempty"`
-	Round       *Round          `json:"round,omitempty"`
-	Baseline    *Baseline       `json:"baseline,omitempty"`
-	Teardown    *teardown.Act   `json:"strip,omitempty"`
-	Photo       *Photo          `json:"photo,omitempty"`
-	Wetwork     *wetwork.Act    `json:"wet,omitempty"`
-	Proving     *proving.Act    `json:"proving,omitempty"`
-	Recording   *Recording      `json:"recording,omitempty"`
-	Feed        *Feed           `json:"feed,omitempty"`
-	Meter       *Meter          `json:"meter,omitempty"`
-	Maintenance *MaintenanceAct `json:"upkeep,omitempty"`
-	Inventory   *inventory.Act  `json:"shelf,omitempty"`
-	Product     *ProductOf      `json:"product,omitempty"`
-	Task        *TaskOf         `json:"task,omitempty"`
-	Method      *Method         `json:"method,omitempty"`
-	List        *List           `json:"list,omitempty"`
-	Despite     string          `json:"despite,omitempty"`
-	Words       string          `json:"words,omitempty"`
+	Undoes      string            `json:"undoes,omitempty"`
+	Craft       *CraftFacts       `json:"craft,omitempty"`
+	Engine      *EngineFacts      `json:"engine,omitempty"`
+	EngineID    string            `json:"engine_id,omitempty"`
+	Opening     *Opening          `json:"opening,omitempty"`
+	Stated      []Stated          `json:"stated,omitempty"`
+	Check       string            `json:"check,omitempty"`
+	Outcome     string            `json:"outcome,omitempty"`
+	Minutes     *float64          `json:"minutes,omitempty"`
+	Access      string            `json:"access,omitempty"`
+	Open        *bool             `json:"open,omitempty"`
+	Strategy    string            `json:"strategy,omitempty"`
+	Faults      []string          `json:"faults,omitempty"`
+	Explains    *bool             `json:"explains_everything,omitempty"`
+	Calculation *Calculation      `json:"sum,omitempty"`
+	Round       *Round            `json:"round,omitempty"`
+	Baseline    *Baseline         `json:"baseline,omitempty"`
+	Teardown    *teardown.Act     `json:"strip,omitempty"`
+	Photo       *Photo            `json:"photo,omitempty"`
+	Wetwork     *wetwork.Act      `json:"wet,omitempty"`
+	Proving     *proving.Act      `json:"proving,omitempty"`
+	Recording   *Recording        `json:"recording,omitempty"`
+	Feed        *Feed             `json:"feed,omitempty"`
+	Meter       *Meter            `json:"meter,omitempty"`
+	Maintenance *MaintenanceAct   `json:"upkeep,omitempty"`
+	Inventory   *inventory.Act    `json:"shelf,omitempty"`
+	Product     *ProductOf        `json:"product,omitempty"`
+	Task        *TaskOf           `json:"task,omitempty"`
+	Method      *Method           `json:"method,omitempty"`
+	List        *List             `json:"list,omitempty"`
+	Person      *people.Person    `json:"person,omitempty"`
+	Audit       *people.AuditLine `json:"audit,omitempty"`
+	Despite     string            `json:"despite,omitempty"`
+	Words       string            `json:"words,omitempty"`
 }
 
 // List is a list of the yard's own that was brought in: the name of its file, what it held, and how many entries it

@@ -1,0 +1,186 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	"hevrin/app/people"
+	"hevrin/app/record"
+)
+
+var _ people.Store = (*Store)(nil)
+
+// keep writes something beside the record, in its turn.
+func (s *Store) keep(ctx context.Context, do func(db *gorm.DB) error) error {
+	return s.Write(ctx, func(tx record.Tx) error { return do(tx.(*Tx).db) })
+}
+
+// one finds a row; not ok where there is none.
+func one[T any](db *gorm.DB, where string, args ...any) (row T, ok bool, err error) {
+	err = db.Where(where, args...).Take(&row).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return row, false, nil
+	}
+	return row, err == nil, err
+}
+
+// Account is people.Store's.
+func (s *Store) Account(ctx context.Context, person string) (people.Account, bool, error) {
+	return one[people.Account](s.db.WithContext(ctx), "person_id = ?", person)
+}
+
+// Accounts is people.Store's.
+func (s *Store) Accounts(ctx context.Context) (list []people.Account, err error) {
+	return list, s.db.WithContext(ctx).Find(&list).Error
+}
+
+// SaveAccount is people.Store's.
+func (s *Store) SaveAccount(ctx context.Context, a people.Account) error {
+	return s.keep(ctx, func(db *gorm.DB) error { return db.Save(&a).Error })
+}
+
+// Device is people.Store's.
+func (s *Store) Device(ctx context.Context, id string) (people.Device, bool, error) {
+	return one[people.Device](s.db.WithContext(ctx), "id = ?", id)
+}
+
+// Devices is people.Store's.
+func (s *Store) Devices(ctx context.Context, person string) (list []people.Device, err error) {
+	db := s.db.WithContext(ctx).Where("ended_at IS NULL")
+	if person != "" {
+		db = db.Where("person_id = ?", person)
+	}
+	return list, db.Order("used_at DESC, id").Find(&list).Error
+}
+
+// SaveDevice is people.Store's. One that was signed out meanwhile stays so.
+func (s *Store) SaveDevice(ctx context.Context, d people.Device) error {
+	return s.keep(ctx, func(db *gorm.DB) error {
+		return db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}},
+			DoUpdates: clause.AssignmentColumns([]string{"person_id", "label", "address", "used_at"})}).Create(&d).Error
+	})
+}
+
+// EndDevices is people.Store's.
+func (s *Store) EndDevices(ctx context.Context, device, person, but string, at time.Time) error {
+	return s.keep(ctx, func(db *gorm.DB) error {
+		q := db.Model(&people.Device{}).Where("ended_at IS NULL AND id <> ?", but)
+		if device != "" {
+			q = q.Where("id = ?", device)
+		} else {
+			q = q.Where("person_id = ?", person)
+			// nor may they come back to a shared one with their PIN
+			if err := db.Where("person_id = ? AND device_id <> ?", person, but).Delete(&people.OnDevice{}).Error; err != nil {
+				return err
+			}
+		}
+		return q.Update("ended_at", at).Error
+	})
+}
+
+// OnDevice is people.Store's.
+func (s *Store) OnDevice(ctx context.Context, device string) (list []people.OnDevice, err error) {
+	return list, s.db.WithContext(ctx).Where("device_id = ?", device).Order("since, person_id").Find(&list).Error
+}
+
+// SaveOnDevice is people.Store's.
+func (s *Store) SaveOnDevice(ctx context.Context, o people.OnDevice) error {
+	return s.keep(ctx, func(db *gorm.DB) error { return db.Save(&o).Error })
+}
+
+// ForgetOnDevice is people.Store's.
+func (s *Store) ForgetOnDevice(ctx context.Context, device, person string) error {
+	return s.keep(ctx, func(db *gorm.DB) error {
+		return db.Where("device_id = ? AND person_id = ?", device, person).Delete(&people.OnDevice{}).Error
+	})
+}
+
+// Invitation is people.Store's.
+func (s *Store) Invitation(ctx context.Context, token string) (people.Invitation, bool, error) {
+	return one[people.Invitation](s.db.WithContext(ctx), "token = ?", token)
+}
+
+// Invite is people.Store's.
+func (s *Store) Invite(ctx context.Context, i people.Invitation) error {
+	return s.keep(ctx, func(db *gorm.DB) error {
+		if err := db.Where("person_id = ?", i.PersonID).Delete(&people.Invitation{}).Error; err != nil {
+			return err
+		}
+		return db.Create(&i).Error
+	})
+}
+
+// UseInvitation is people.Store's.
+func (s *Store) UseInvitation(ctx context.Context, token string, at time.Time) (mine bool, err error) {
+	err = s.keep(ctx, func(db *gorm.DB) error {
+		done := db.Model(&people.Invitation{}).Where("token = ? AND used_at IS NULL AND expires_at > ?", token, at).
+			Update("used_at", at)
+		mine = done.RowsAffected == 1
+		return done.Error
+	})
+	return mine, err
+}
+
+// Invited is people.Store's.
+func (s *Store) Invited(ctx context.Context, at time.Time) (map[string]time.Time, error) {
+	var list []people.Invitation
+	err := s.db.WithContext(ctx).Where("used_at IS NULL AND expires_at > ?", at).Find(&list).Error
+	out := map[string]time.Time{}
+	for _, i := range list {
+		out[i.PersonID] = i.ExpiresAt
+	}
+	return out, err
+}
+
+// Sessions keeps sessions of scs beside the record. Their tokens are hashed before they come here.
+type Sessions struct{ store *Store }
+
+// NewSessions keeps sessions in a store.
+func NewSessions(s *Store) Sessions { return Sessions{s} }
+
+type sessionRow struct {
+	Token  string `gorm:"primaryKey"`
+	Data   []byte
+	Expiry time.Time
+}
+
+// TableName is where sessions lie.
+func (sessionRow) TableName() string { return "sessions" }
+
+// Find gives a session that has not ended.
+func (x Sessions) Find(token string) (data []byte, found bool, err error) {
+	return x.FindCtx(context.Background(), token)
+}
+
+// FindCtx is Find within a request.
+func (x Sessions) FindCtx(ctx context.Context, token string) (data []byte, found bool, err error) {
+	row, ok, err := one[sessionRow](x.store.db.WithContext(ctx), "token = ? AND expiry > ?", token, time.Now().UTC())
+	return row.Data, ok, err
+}
+
+// Commit saves a session, and lets those go that have ended.
+func (x Sessions) Commit(token string, data []byte, expiry time.Time) error {
+	return x.CommitCtx(context.Background(), token, data, expiry)
+}
+
+// CommitCtx is Commit within a request.
+func (x Sessions) CommitCtx(ctx context.Context, token string, data []byte, expiry time.Time) error {
+	return x.store.keep(ctx, func(db *gorm.DB) error {
+		if err := db.Where("expiry <= ?", time.Now().UTC()).Delete(&sessionRow{}).Error; err != nil {
+			return err
+		}
+		return db.Save(&sessionRow{token, data, expiry.UTC()}).Error
+	})
+}
+
+// Delete lets a session go.
+func (x Sessions) Delete(token string) error { return x.DeleteCtx(context.Background(), token) }
+
+// DeleteCtx is Delete within a request.
+func (x Sessions) DeleteCtx(ctx context.Context, token string) error {
+	return x.store.keep(ctx, func(db *gorm.DB) error { return db.Where("token = ?", token).Delete(&sessionRow{}).Error })
+}
