@@ -714,28 +714,28 @@ func (e Instrument) Valid() bool {
 
 // Defines values for InventoryVerb.
 const (
-	Cancel  InventoryVerb = "cancel"
-	Count   InventoryVerb = "count"
-	Keep    InventoryVerb = "keep"
-	Order   InventoryVerb = "order"
-	Receive InventoryVerb = "receive"
-	Wrong   InventoryVerb = "wrong"
+	InventoryVerbCancel  InventoryVerb = "cancel"
+	InventoryVerbCount   InventoryVerb = "count"
+	InventoryVerbKeep    InventoryVerb = "keep"
+	InventoryVerbOrder   InventoryVerb = "order"
+	InventoryVerbReceive InventoryVerb = "receive"
+	InventoryVerbWrong   InventoryVerb = "wrong"
 )
 
 // Valid indicates whether the value is a known member of the InventoryVerb enum.
 func (e InventoryVerb) Valid() bool {
 	switch e {
-	case Cancel:
+	case InventoryVerbCancel:
 		return true
-	case Count:
+	case InventoryVerbCount:
 		return true
-	case Keep:
+	case InventoryVerbKeep:
 		return true
-	case Order:
+	case InventoryVerbOrder:
 		return true
-	case Receive:
+	case InventoryVerbReceive:
 		return true
-	case Wrong:
+	case InventoryVerbWrong:
 		return true
 	default:
 		return false
@@ -1246,6 +1246,75 @@ func (e ReportOutcome) Valid() bool {
 	}
 }
 
+// Defines values for Right.
+const (
+	RightCorrect Right = "correct"
+	RightFacts   Right = "facts"
+	RightHand    Right = "hand"
+	RightKeep    Right = "keep"
+	RightLead    Right = "lead"
+	RightMethods Right = "methods"
+	RightPlan    Right = "plan"
+	RightRead    Right = "read"
+	RightSign    Right = "sign"
+	RightStock   Right = "stock"
+	RightWork    Right = "work"
+)
+
+// Valid indicates whether the value is a known member of the Right enum.
+func (e Right) Valid() bool {
+	switch e {
+	case RightCorrect:
+		return true
+	case RightFacts:
+		return true
+	case RightHand:
+		return true
+	case RightKeep:
+		return true
+	case RightLead:
+		return true
+	case RightMethods:
+		return true
+	case RightPlan:
+		return true
+	case RightRead:
+		return true
+	case RightSign:
+		return true
+	case RightStock:
+		return true
+	case RightWork:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Role.
+const (
+	Assistant  Role = "assistant"
+	Manager    Role = "manager"
+	Office     Role = "office"
+	Technician Role = "technician"
+)
+
+// Valid indicates whether the value is a known member of the Role enum.
+func (e Role) Valid() bool {
+	switch e {
+	case Assistant:
+		return true
+	case Manager:
+		return true
+	case Office:
+		return true
+	case Technician:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RunHow.
 const (
 	ByHand  RunHow = "by-hand"
@@ -1435,6 +1504,24 @@ func (e ServiceLineKind) Valid() bool {
 	case ServiceLineKindRun:
 		return true
 	case ServiceLineKindWork:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SessionMode.
+const (
+	SessionModeAlone SessionMode = "alone"
+	SessionModeYard  SessionMode = "yard"
+)
+
+// Valid indicates whether the value is a known member of the SessionMode enum.
+func (e SessionMode) Valid() bool {
+	switch e {
+	case SessionModeAlone:
+		return true
+	case SessionModeYard:
 		return true
 	default:
 		return false
@@ -2110,6 +2197,21 @@ type AnswerAdvice string
 // Aspiration defines model for Aspiration.
 type Aspiration string
 
+// Audit defines model for Audit.
+type Audit struct {
+	Lines []AuditLine `json:"lines"`
+}
+
+// AuditLine defines model for AuditLine.
+type AuditLine struct {
+	Address *string   `json:"address,omitempty"`
+	At      time.Time `json:"at"`
+	By      string    `json:"by"`
+	Of      *string   `json:"of,omitempty"`
+	Say     string    `json:"say"`
+	What    string    `json:"what"`
+}
+
 // Axis defines model for Axis.
 type Axis struct {
 	Label string `json:"label"`
@@ -2693,6 +2795,32 @@ type DescalePlan struct {
 	// TankL The tank's size.
 	TankL             *float64 `json:"tank_l,omitempty"`
 	TargetPercentMass *float64 `json:"target_percent_mass,omitempty"`
+}
+
+// Device defines model for Device.
+type Device struct {
+	Address string `json:"address"`
+
+	// Id A UUID made by the client, in small letters.
+	Id     ID        `json:"id"`
+	Label  string    `json:"label"`
+	MadeAt time.Time `json:"made_at"`
+	Person string    `json:"person"`
+
+	// PersonId A UUID made by the client, in small letters.
+	PersonId ID `json:"person_id"`
+
+	// This It is the one from which this is asked.
+	This   bool      `json:"this"`
+	UsedAt time.Time `json:"used_at"`
+}
+
+// DeviceLabel What the device calls itself.
+type DeviceLabel = string
+
+// Devices defines model for Devices.
+type Devices struct {
+	Devices []Device `json:"devices"`
 }
 
 // Doubt A reading that may be a slip, and the question to ask.
@@ -3371,6 +3499,29 @@ type InventoryNeed struct {
 
 // InventoryVerb defines model for InventoryVerb.
 type InventoryVerb string
+
+// Invitation defines model for Invitation.
+type Invitation struct {
+	Name      string `json:"name"`
+	RoleLabel string `json:"role_label"`
+}
+
+// InvitationAccepted defines model for InvitationAccepted.
+type InvitationAccepted struct {
+	// Label What the device calls itself.
+	Label      *DeviceLabel `json:"label,omitempty"`
+	Passphrase Passphrase   `json:"passphrase"`
+}
+
+// InvitationMade defines model for InvitationMade.
+type InvitationMade struct {
+	// Link Where it is accepted, from the address by which this was asked.
+	Link   string `json:"link"`
+	Person Person `json:"person"`
+
+	// Qr A code to be scanned: how many squares it is wide, and the path of its dark ones, for a drawing.
+	Qr QR `json:"qr"`
+}
 
 // Isolated defines model for Isolated.
 type Isolated struct {
@@ -4155,6 +4306,14 @@ type Outlook struct {
 	Strategy Strategy `json:"strategy"`
 }
 
+// PINChange defines model for PINChange.
+type PINChange struct {
+	Passphrase Passphrase `json:"passphrase"`
+
+	// Pin Empty: none any more.
+	Pin string `json:"pin"`
+}
+
 // Pair defines model for Pair.
 type Pair struct {
 	A      string  `json:"a"`
@@ -4242,12 +4401,64 @@ type PartUsed struct {
 	Stock *string `json:"stock,omitempty"`
 }
 
+// Passphrase defines model for Passphrase.
+type Passphrase = string
+
+// PassphraseChange defines model for PassphraseChange.
+type PassphraseChange struct {
+	Old        Passphrase `json:"old"`
+	Passphrase Passphrase `json:"passphrase"`
+}
+
+// People defines model for People.
+type People struct {
+	// Names Names in the record that are nobody's yet.
+	Names  []string          `json:"names"`
+	People []Person          `json:"people"`
+	Roles  []RoleDescription `json:"roles"`
+}
+
 // Permission defines model for Permission.
 type Permission struct {
 	Ok bool `json:"ok"`
 
 	// Reasons What stands in the way.
 	Reasons []Condition `json:"reasons"`
+}
+
+// Person defines model for Person.
+type Person struct {
+	// Account They chose a passphrase.
+	Account *bool `json:"account,omitempty"`
+
+	// Id A UUID made by the client, in small letters.
+	Id ID `json:"id"`
+
+	// InvitedTo Until when their invitation is open.
+	InvitedTo *time.Time `json:"invited_to,omitempty"`
+	Name      string     `json:"name"`
+
+	// Off They work here no more.
+	Off       *bool  `json:"off,omitempty"`
+	Role      Role   `json:"role"`
+	RoleLabel string `json:"role_label"`
+
+	// Was Names under which earlier entries of theirs stand.
+	Was *[]string `json:"was,omitempty"`
+}
+
+// PersonChange defines model for PersonChange.
+type PersonChange struct {
+	Name *string   `json:"name,omitempty"`
+	Off  *bool     `json:"off,omitempty"`
+	Role *Role     `json:"role,omitempty"`
+	Was  *[]string `json:"was,omitempty"`
+}
+
+// PersonInvited defines model for PersonInvited.
+type PersonInvited struct {
+	Name string `json:"name"`
+	Role Role   `json:"role"`
 }
 
 // PhotoGiven defines model for PhotoGiven.
@@ -4767,6 +4978,12 @@ type PumpBody struct {
 // PumpType A raw-water pump's type, as on its plate.
 type PumpType = string
 
+// QR A code to be scanned: how many squares it is wide, and the path of its dark ones, for a drawing.
+type QR struct {
+	Path string `json:"path"`
+	Size int    `json:"size"`
+}
+
 // Question defines model for Question.
 type Question struct {
 	// Done Checks not to offer again.
@@ -5032,12 +5249,26 @@ type RestoreAsked struct {
 	Name *BackupFile `json:"name,omitempty"`
 }
 
+// Right defines model for Right.
+type Right string
+
 // Rival defines model for Rival.
 type Rival struct {
 	Fault string `json:"fault"`
 
 	// ToldBy The check that tells the two apart.
 	ToldBy string `json:"told_by"`
+}
+
+// Role defines model for Role.
+type Role string
+
+// RoleDescription defines model for RoleDescription.
+type RoleDescription struct {
+	Does   string  `json:"does"`
+	Id     Role    `json:"id"`
+	Label  string  `json:"label"`
+	Rights []Right `json:"rights"`
 }
 
 // RoundMade defines model for RoundMade.
@@ -5238,6 +5469,27 @@ type ServiceRecord struct {
 	Trends  []TrendView   `json:"trends"`
 }
 
+// Session defines model for Session.
+type Session struct {
+	// Device A UUID made by the client, in small letters.
+	Device *ID `json:"device,omitempty"`
+
+	// Mode alone: this machine only, nobody signs in.
+	Mode   SessionMode `json:"mode"`
+	Person *Person     `json:"person,omitempty"`
+
+	// Pin The person has a PIN.
+	Pin      *bool   `json:"pin,omitempty"`
+	Rights   []Right `json:"rights"`
+	SignedIn bool    `json:"signed_in"`
+
+	// Tiles Who gave their passphrase on this device of late.
+	Tiles []Tile `json:"tiles"`
+}
+
+// SessionMode alone: this machine only, nobody signs in.
+type SessionMode string
+
 // ShownAs The unit in which each system shows a value kept in this one.
 type ShownAs struct {
 	Imperial string `json:"imperial"`
@@ -5247,6 +5499,17 @@ type ShownAs struct {
 
 // Side defines model for Side.
 type Side string
+
+// SignIn defines model for SignIn.
+type SignIn struct {
+	// Label What the device calls itself.
+	Label      *DeviceLabel `json:"label,omitempty"`
+	Name       string       `json:"name"`
+	Passphrase Passphrase   `json:"passphrase"`
+
+	// Shared This device stays as it is and is used by another person now.
+	Shared *bool `json:"shared,omitempty"`
+}
 
 // Source defines model for Source.
 type Source string
@@ -5484,6 +5747,13 @@ type Suspect struct {
 	Probability float64 `json:"probability"`
 }
 
+// SwitchPerson defines model for SwitchPerson.
+type SwitchPerson struct {
+	// PersonId A UUID made by the client, in small letters.
+	PersonId ID     `json:"person_id"`
+	Pin      string `json:"pin"`
+}
+
 // Task defines model for Task.
 type Task struct {
 	Access *[]string `json:"access,omitempty"`
@@ -5652,6 +5922,14 @@ type Term struct {
 
 // ThreadTreatment defines model for ThreadTreatment.
 type ThreadTreatment string
+
+// Tile defines model for Tile.
+type Tile struct {
+	Person Person `json:"person"`
+
+	// Pin The PIN may be given; else the passphrase.
+	Pin bool `json:"pin"`
+}
 
 // Track defines model for Track.
 type Track struct {
@@ -6005,6 +6283,9 @@ type BackupName = BackupFile
 // CraftID A UUID made by the client, in small letters.
 type CraftID = ID
 
+// DeviceID A UUID made by the client, in small letters.
+type DeviceID = ID
+
 // EngineID A UUID made by the client, in small letters.
 type EngineID = ID
 
@@ -6016,6 +6297,12 @@ type JobID = ID
 
 // ListID A UUID made by the client, in small letters.
 type ListID = ID
+
+// PersonID A UUID made by the client, in small letters.
+type PersonID = ID
+
+// Token defines model for Token.
+type Token = string
 
 // Units defines model for Units.
 type Units = UnitSystem
@@ -6124,6 +6411,9 @@ type PutInventoryEntryJSONRequestBody = InventoryEntry
 // FitImpellerJSONRequestBody defines body for FitImpeller for application/json ContentType.
 type FitImpellerJSONRequestBody = ImpellerMeasures
 
+// AcceptInvitationJSONRequestBody defines body for AcceptInvitation for application/json ContentType.
+type AcceptInvitationJSONRequestBody = InvitationAccepted
+
 // OpenJobJSONRequestBody defines body for OpenJob for application/json ContentType.
 type OpenJobJSONRequestBody = JobStart
 
@@ -6148,6 +6438,12 @@ type TakeListBackJSONRequestBody = Undo
 // PutMethodEntryJSONRequestBody defines body for PutMethodEntry for application/json ContentType.
 type PutMethodEntryJSONRequestBody = MethodEntry
 
+// InvitePersonJSONRequestBody defines body for InvitePerson for application/json ContentType.
+type InvitePersonJSONRequestBody = PersonInvited
+
+// ChangePersonJSONRequestBody defines body for ChangePerson for application/json ContentType.
+type ChangePersonJSONRequestBody = PersonChange
+
 // PlantFactsJSONRequestBody defines body for PlantFacts for application/json ContentType.
 type PlantFactsJSONRequestBody = PlantAsked
 
@@ -6166,11 +6462,26 @@ type PlantTransientJSONRequestBody = PlantRun
 // RestoreAtStartJSONRequestBody defines body for RestoreAtStart for application/json ContentType.
 type RestoreAtStartJSONRequestBody = RestoreAsked
 
+// SignInJSONRequestBody defines body for SignIn for application/json ContentType.
+type SignInJSONRequestBody = SignIn
+
+// ChangePassphraseJSONRequestBody defines body for ChangePassphrase for application/json ContentType.
+type ChangePassphraseJSONRequestBody = PassphraseChange
+
+// SwitchPersonJSONRequestBody defines body for SwitchPerson for application/json ContentType.
+type SwitchPersonJSONRequestBody = SwitchPerson
+
+// SetPINJSONRequestBody defines body for SetPIN for application/json ContentType.
+type SetPINJSONRequestBody = PINChange
+
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = Undo
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// GetAudit The audit log: sign-ins, refusals, exports, backups, changes of people; the newest first
+	// (GET /audit)
+	GetAudit(ctx *echo.Context) error
 	// GetBackup The whole record as one verified file, as it stands at this moment; hevrin restore takes it back
 	// (GET /backup)
 	GetBackup(ctx *echo.Context) error
@@ -6198,6 +6509,12 @@ type ServerInterface interface {
 	// PutCraft Add a craft or change it
 	// (PUT /craft/{craft_id})
 	PutCraft(ctx *echo.Context, craftId CraftID) error
+	// GetDevices The devices that are signed in, one's own, or all for a manager
+	// (GET /devices)
+	GetDevices(ctx *echo.Context) error
+	// EndDevice Sign a device out, as one that was lost
+	// (DELETE /devices/{device_id})
+	EndDevice(ctx *echo.Context, deviceId DeviceID) error
 	// Diagnose What is it likely to be, and what to look at next. Keeps nothing.
 	// (POST /diagnose)
 	Diagnose(ctx *echo.Context) error
@@ -6258,6 +6575,12 @@ type ServerInterface interface {
 	// FitImpeller Which impellers, in stock and at the supplier, fit in the place of one that was measured. Keeps nothing.
 	// (POST /inventory/impeller-fit)
 	FitImpeller(ctx *echo.Context) error
+	// GetInvitation Whom an invitation is for
+	// (GET /invitations/{token})
+	GetInvitation(ctx *echo.Context, token Token) error
+	// AcceptInvitation Choose a passphrase and sign in; once
+	// (POST /invitations/{token})
+	AcceptInvitation(ctx *echo.Context, token Token) error
 	// GetJob A job as it stands, with its diagnosis
 	// (GET /jobs/{job_id})
 	GetJob(ctx *echo.Context, jobId JobID) error
@@ -6315,6 +6638,21 @@ type ServerInterface interface {
 	// PutMethodEntry Change a task, make one of the yard's own, or follow another school
 	// (PUT /methods/entries/{entry_id})
 	PutMethodEntry(ctx *echo.Context, entryId EntryID) error
+	// GetPeople Who works in the yard
+	// (GET /people)
+	GetPeople(ctx *echo.Context) error
+	// InvitePerson Put somebody on the list, with an invitation that is told once
+	// (POST /people)
+	InvitePerson(ctx *echo.Context) error
+	// ChangePerson Change a person's name or role, or switch them off or on
+	// (PUT /people/{person_id})
+	ChangePerson(ctx *echo.Context, personId PersonID) error
+	// EndDevices Sign all devices of a person out, but for this one
+	// (DELETE /people/{person_id}/devices)
+	EndDevices(ctx *echo.Context, personId PersonID) error
+	// InviteAgain A new invitation, as for who forgot the passphrase; any other is void
+	// (POST /people/{person_id}/invitation)
+	InviteAgain(ctx *echo.Context, personId PersonID) error
 	// GetPhoto A picture of a job, by the id of its entry
 	// (GET /photos/{photo_id})
 	GetPhoto(ctx *echo.Context, photoId ID) error
@@ -6357,6 +6695,24 @@ type ServerInterface interface {
 	// Search What is found by a word of it, or by another name of the same thing - engines, jobs, parts, the handbook, calculators
 	// (GET /search)
 	Search(ctx *echo.Context, params SearchParams) error
+	// SignOut Sign this device out
+	// (DELETE /session)
+	SignOut(ctx *echo.Context) error
+	// GetSession Who uses this device, and what they may do
+	// (GET /session)
+	GetSession(ctx *echo.Context) error
+	// SignIn Sign in with name and passphrase
+	// (POST /session)
+	SignIn(ctx *echo.Context) error
+	// ChangePassphrase Choose another passphrase; all other devices of the person are signed out
+	// (PUT /session/passphrase)
+	ChangePassphrase(ctx *echo.Context) error
+	// SwitchPerson Take over a shared device with a PIN
+	// (PUT /session/person)
+	SwitchPerson(ctx *echo.Context) error
+	// SetPIN Choose a PIN for shared devices, or take it away
+	// (PUT /session/pin)
+	SetPIN(ctx *echo.Context) error
 	// GetSupplier The supplier's price list (simulated)
 	// (GET /supplier)
 	GetSupplier(ctx *echo.Context, params GetSupplierParams) error
@@ -6371,6 +6727,15 @@ type ServerInterface interface {
 // ServerInterfaceWrapper converts echo contexts to parameters.
 type ServerInterfaceWrapper struct {
 	Handler ServerInterface
+}
+
+// GetAudit converts echo context to params.
+func (w *ServerInterfaceWrapper) GetAudit(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetAudit(ctx)
+	return err
 }
 
 // GetBackup converts echo context to params.
@@ -6517,6 +6882,31 @@ func (w *ServerInterfaceWrapper) PutCraft(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutCraft(ctx, craftId)
+	return err
+}
+
+// GetDevices converts echo context to params.
+func (w *ServerInterfaceWrapper) GetDevices(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetDevices(ctx)
+	return err
+}
+
+// EndDevice converts echo context to params.
+func (w *ServerInterfaceWrapper) EndDevice(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "device_id" -------------
+	var deviceId DeviceID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "device_id", ctx.Param("device_id"), &deviceId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter device_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EndDevice(ctx, deviceId)
 	return err
 }
 
@@ -6839,6 +7229,38 @@ func (w *ServerInterfaceWrapper) FitImpeller(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.FitImpeller(ctx)
+	return err
+}
+
+// GetInvitation converts echo context to params.
+func (w *ServerInterfaceWrapper) GetInvitation(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", ctx.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter token: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetInvitation(ctx, token)
+	return err
+}
+
+// AcceptInvitation converts echo context to params.
+func (w *ServerInterfaceWrapper) AcceptInvitation(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", ctx.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter token: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AcceptInvitation(ctx, token)
 	return err
 }
 
@@ -7183,6 +7605,72 @@ func (w *ServerInterfaceWrapper) PutMethodEntry(ctx *echo.Context) error {
 	return err
 }
 
+// GetPeople converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPeople(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPeople(ctx)
+	return err
+}
+
+// InvitePerson converts echo context to params.
+func (w *ServerInterfaceWrapper) InvitePerson(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.InvitePerson(ctx)
+	return err
+}
+
+// ChangePerson converts echo context to params.
+func (w *ServerInterfaceWrapper) ChangePerson(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "person_id" -------------
+	var personId PersonID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person_id", ctx.Param("person_id"), &personId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter person_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ChangePerson(ctx, personId)
+	return err
+}
+
+// EndDevices converts echo context to params.
+func (w *ServerInterfaceWrapper) EndDevices(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "person_id" -------------
+	var personId PersonID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person_id", ctx.Param("person_id"), &personId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter person_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EndDevices(ctx, personId)
+	return err
+}
+
+// InviteAgain converts echo context to params.
+func (w *ServerInterfaceWrapper) InviteAgain(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "person_id" -------------
+	var personId PersonID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person_id", ctx.Param("person_id"), &personId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter person_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.InviteAgain(ctx, personId)
+	return err
+}
+
 // GetPhoto converts echo context to params.
 func (w *ServerInterfaceWrapper) GetPhoto(ctx *echo.Context) error {
 	var err error
@@ -7341,6 +7829,60 @@ func (w *ServerInterfaceWrapper) Search(ctx *echo.Context) error {
 	return err
 }
 
+// SignOut converts echo context to params.
+func (w *ServerInterfaceWrapper) SignOut(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SignOut(ctx)
+	return err
+}
+
+// GetSession converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSession(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSession(ctx)
+	return err
+}
+
+// SignIn converts echo context to params.
+func (w *ServerInterfaceWrapper) SignIn(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SignIn(ctx)
+	return err
+}
+
+// ChangePassphrase converts echo context to params.
+func (w *ServerInterfaceWrapper) ChangePassphrase(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ChangePassphrase(ctx)
+	return err
+}
+
+// SwitchPerson converts echo context to params.
+func (w *ServerInterfaceWrapper) SwitchPerson(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SwitchPerson(ctx)
+	return err
+}
+
+// SetPIN converts echo context to params.
+func (w *ServerInterfaceWrapper) SetPIN(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SetPIN(ctx)
+	return err
+}
+
 // GetSupplier converts echo context to params.
 func (w *ServerInterfaceWrapper) GetSupplier(ctx *echo.Context) error {
 	var err error
@@ -7477,6 +8019,22 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/jobs/:job_id/recordings/:recording_id/readings.csv", wrapper.GetRecordingCSV, options.OperationMiddlewares["getRecordingCSV"]...)
 	router.POST(options.BaseURL+"/bundles", wrapper.ImportBundle, options.OperationMiddlewares["importBundle"]...)
 	router.GET(options.BaseURL+"/schemas/job-bundle-1.json", wrapper.GetBundleSchema, options.OperationMiddlewares["getBundleSchema"]...)
+	router.DELETE(options.BaseURL+"/session", wrapper.SignOut, options.OperationMiddlewares["signOut"]...)
+	router.GET(options.BaseURL+"/session", wrapper.GetSession, options.OperationMiddlewares["getSession"]...)
+	router.POST(options.BaseURL+"/session", wrapper.SignIn, options.OperationMiddlewares["signIn"]...)
+	router.PUT(options.BaseURL+"/session/person", wrapper.SwitchPerson, options.OperationMiddlewares["switchPerson"]...)
+	router.PUT(options.BaseURL+"/session/passphrase", wrapper.ChangePassphrase, options.OperationMiddlewares["changePassphrase"]...)
+	router.PUT(options.BaseURL+"/session/pin", wrapper.SetPIN, options.OperationMiddlewares["setPIN"]...)
+	router.GET(options.BaseURL+"/invitations/:token", wrapper.GetInvitation, options.OperationMiddlewares["getInvitation"]...)
+	router.POST(options.BaseURL+"/invitations/:token", wrapper.AcceptInvitation, options.OperationMiddlewares["acceptInvitation"]...)
+	router.GET(options.BaseURL+"/people", wrapper.GetPeople, options.OperationMiddlewares["getPeople"]...)
+	router.POST(options.BaseURL+"/people", wrapper.InvitePerson, options.OperationMiddlewares["invitePerson"]...)
+	router.PUT(options.BaseURL+"/people/:person_id", wrapper.ChangePerson, options.OperationMiddlewares["changePerson"]...)
+	router.POST(options.BaseURL+"/people/:person_id/invitation", wrapper.InviteAgain, options.OperationMiddlewares["inviteAgain"]...)
+	router.DELETE(options.BaseURL+"/people/:person_id/devices", wrapper.EndDevices, options.OperationMiddlewares["endDevices"]...)
+	router.GET(options.BaseURL+"/devices", wrapper.GetDevices, options.OperationMiddlewares["getDevices"]...)
+	router.DELETE(options.BaseURL+"/devices/:device_id", wrapper.EndDevice, options.OperationMiddlewares["endDevice"]...)
+	router.GET(options.BaseURL+"/audit", wrapper.GetAudit, options.OperationMiddlewares["getAudit"]...)
 	router.GET(options.BaseURL+"/lists", wrapper.GetLists, options.OperationMiddlewares["getLists"]...)
 	router.POST(options.BaseURL+"/lists/look", wrapper.LookAtList, options.OperationMiddlewares["lookAtList"]...)
 	router.PUT(options.BaseURL+"/lists/:list_id", wrapper.TakeList, options.OperationMiddlewares["takeList"]...)
@@ -7500,6 +8058,44 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type GetAuditRequestObject struct {
+}
+
+type GetAuditResponseObject interface {
+	VisitGetAuditResponse(w http.ResponseWriter) error
+}
+
+type GetAudit200JSONResponse Audit
+
+func (response GetAudit200JSONResponse) VisitGetAuditResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAuditdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAuditdefaultApplicationProblemPlusJSONResponse) VisitGetAuditResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type GetBackupRequestObject struct {
 }
@@ -7898,6 +8494,83 @@ type PutCraftdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutCraftdefaultApplicationProblemPlusJSONResponse) VisitPutCraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDevicesRequestObject struct {
+}
+
+type GetDevicesResponseObject interface {
+	VisitGetDevicesResponse(w http.ResponseWriter) error
+}
+
+type GetDevices200JSONResponse Devices
+
+func (response GetDevices200JSONResponse) VisitGetDevicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDevicesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDevicesdefaultApplicationProblemPlusJSONResponse) VisitGetDevicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndDeviceRequestObject struct {
+	DeviceId DeviceID `json:"device_id"`
+}
+
+type EndDeviceResponseObject interface {
+	VisitEndDeviceResponse(w http.ResponseWriter) error
+}
+
+type EndDevice200JSONResponse Devices
+
+func (response EndDevice200JSONResponse) VisitEndDeviceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndDevicedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndDevicedefaultApplicationProblemPlusJSONResponse) VisitEndDeviceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8766,6 +9439,85 @@ func (response FitImpellerdefaultApplicationProblemPlusJSONResponse) VisitFitImp
 	return err
 }
 
+type GetInvitationRequestObject struct {
+	Token Token `json:"token"`
+}
+
+type GetInvitationResponseObject interface {
+	VisitGetInvitationResponse(w http.ResponseWriter) error
+}
+
+type GetInvitation200JSONResponse Invitation
+
+func (response GetInvitation200JSONResponse) VisitGetInvitationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetInvitationdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetInvitationdefaultApplicationProblemPlusJSONResponse) VisitGetInvitationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AcceptInvitationRequestObject struct {
+	Token Token `json:"token"`
+	Body  *AcceptInvitationJSONRequestBody
+}
+
+type AcceptInvitationResponseObject interface {
+	VisitAcceptInvitationResponse(w http.ResponseWriter) error
+}
+
+type AcceptInvitation200JSONResponse Session
+
+func (response AcceptInvitation200JSONResponse) VisitAcceptInvitationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AcceptInvitationdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AcceptInvitationdefaultApplicationProblemPlusJSONResponse) VisitAcceptInvitationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetJobRequestObject struct {
 	JobId JobID `json:"job_id"`
 }
@@ -9589,6 +10341,201 @@ func (response PutMethodEntrydefaultApplicationProblemPlusJSONResponse) VisitPut
 	return err
 }
 
+type GetPeopleRequestObject struct {
+}
+
+type GetPeopleResponseObject interface {
+	VisitGetPeopleResponse(w http.ResponseWriter) error
+}
+
+type GetPeople200JSONResponse People
+
+func (response GetPeople200JSONResponse) VisitGetPeopleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPeopledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPeopledefaultApplicationProblemPlusJSONResponse) VisitGetPeopleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InvitePersonRequestObject struct {
+	Body *InvitePersonJSONRequestBody
+}
+
+type InvitePersonResponseObject interface {
+	VisitInvitePersonResponse(w http.ResponseWriter) error
+}
+
+type InvitePerson200JSONResponse InvitationMade
+
+func (response InvitePerson200JSONResponse) VisitInvitePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InvitePersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response InvitePersondefaultApplicationProblemPlusJSONResponse) VisitInvitePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePersonRequestObject struct {
+	PersonId PersonID `json:"person_id"`
+	Body     *ChangePersonJSONRequestBody
+}
+
+type ChangePersonResponseObject interface {
+	VisitChangePersonResponse(w http.ResponseWriter) error
+}
+
+type ChangePerson200JSONResponse People
+
+func (response ChangePerson200JSONResponse) VisitChangePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangePersondefaultApplicationProblemPlusJSONResponse) VisitChangePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndDevicesRequestObject struct {
+	PersonId PersonID `json:"person_id"`
+}
+
+type EndDevicesResponseObject interface {
+	VisitEndDevicesResponse(w http.ResponseWriter) error
+}
+
+type EndDevices200JSONResponse Devices
+
+func (response EndDevices200JSONResponse) VisitEndDevicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndDevicesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndDevicesdefaultApplicationProblemPlusJSONResponse) VisitEndDevicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InviteAgainRequestObject struct {
+	PersonId PersonID `json:"person_id"`
+}
+
+type InviteAgainResponseObject interface {
+	VisitInviteAgainResponse(w http.ResponseWriter) error
+}
+
+type InviteAgain200JSONResponse InvitationMade
+
+func (response InviteAgain200JSONResponse) VisitInviteAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InviteAgaindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response InviteAgaindefaultApplicationProblemPlusJSONResponse) VisitInviteAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPhotoRequestObject struct {
 	PhotoId ID `json:"photo_id"`
 }
@@ -10137,6 +11084,238 @@ func (response SearchdefaultApplicationProblemPlusJSONResponse) VisitSearchRespo
 	return err
 }
 
+type SignOutRequestObject struct {
+}
+
+type SignOutResponseObject interface {
+	VisitSignOutResponse(w http.ResponseWriter) error
+}
+
+type SignOut200JSONResponse Session
+
+func (response SignOut200JSONResponse) VisitSignOutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SignOutdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SignOutdefaultApplicationProblemPlusJSONResponse) VisitSignOutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSessionRequestObject struct {
+}
+
+type GetSessionResponseObject interface {
+	VisitGetSessionResponse(w http.ResponseWriter) error
+}
+
+type GetSession200JSONResponse Session
+
+func (response GetSession200JSONResponse) VisitGetSessionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSessiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSessiondefaultApplicationProblemPlusJSONResponse) VisitGetSessionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SignInRequestObject struct {
+	Body *SignInJSONRequestBody
+}
+
+type SignInResponseObject interface {
+	VisitSignInResponse(w http.ResponseWriter) error
+}
+
+type SignIn200JSONResponse Session
+
+func (response SignIn200JSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SignIndefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePassphraseRequestObject struct {
+	Body *ChangePassphraseJSONRequestBody
+}
+
+type ChangePassphraseResponseObject interface {
+	VisitChangePassphraseResponse(w http.ResponseWriter) error
+}
+
+type ChangePassphrase200JSONResponse Session
+
+func (response ChangePassphrase200JSONResponse) VisitChangePassphraseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePassphrasedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangePassphrasedefaultApplicationProblemPlusJSONResponse) VisitChangePassphraseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SwitchPersonRequestObject struct {
+	Body *SwitchPersonJSONRequestBody
+}
+
+type SwitchPersonResponseObject interface {
+	VisitSwitchPersonResponse(w http.ResponseWriter) error
+}
+
+type SwitchPerson200JSONResponse Session
+
+func (response SwitchPerson200JSONResponse) VisitSwitchPersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SwitchPersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SwitchPersondefaultApplicationProblemPlusJSONResponse) VisitSwitchPersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPINRequestObject struct {
+	Body *SetPINJSONRequestBody
+}
+
+type SetPINResponseObject interface {
+	VisitSetPINResponse(w http.ResponseWriter) error
+}
+
+type SetPIN200JSONResponse Session
+
+func (response SetPIN200JSONResponse) VisitSetPINResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPINdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetPINdefaultApplicationProblemPlusJSONResponse) VisitSetPINResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSupplierRequestObject struct {
 	Params GetSupplierParams
 }
@@ -10256,6 +11435,9 @@ func (response GetYarddefaultApplicationProblemPlusJSONResponse) VisitGetYardRes
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// GetAudit The audit log: sign-ins, refusals, exports, backups, changes of people; the newest first
+	// (GET /audit)
+	GetAudit(ctx context.Context, request GetAuditRequestObject) (GetAuditResponseObject, error)
 	// GetBackup The whole record as one verified file, as it stands at this moment; hevrin restore takes it back
 	// (GET /backup)
 	GetBackup(ctx context.Context, request GetBackupRequestObject) (GetBackupResponseObject, error)
@@ -10283,6 +11465,12 @@ type StrictServerInterface interface {
 	// PutCraft Add a craft or change it
 	// (PUT /craft/{craft_id})
 	PutCraft(ctx context.Context, request PutCraftRequestObject) (PutCraftResponseObject, error)
+	// GetDevices The devices that are signed in, one's own, or all for a manager
+	// (GET /devices)
+	GetDevices(ctx context.Context, request GetDevicesRequestObject) (GetDevicesResponseObject, error)
+	// EndDevice Sign a device out, as one that was lost
+	// (DELETE /devices/{device_id})
+	EndDevice(ctx context.Context, request EndDeviceRequestObject) (EndDeviceResponseObject, error)
 	// Diagnose What is it likely to be, and what to look at next. Keeps nothing.
 	// (POST /diagnose)
 	Diagnose(ctx context.Context, request DiagnoseRequestObject) (DiagnoseResponseObject, error)
@@ -10343,6 +11531,12 @@ type StrictServerInterface interface {
 	// FitImpeller Which impellers, in stock and at the supplier, fit in the place of one that was measured. Keeps nothing.
 	// (POST /inventory/impeller-fit)
 	FitImpeller(ctx context.Context, request FitImpellerRequestObject) (FitImpellerResponseObject, error)
+	// GetInvitation Whom an invitation is for
+	// (GET /invitations/{token})
+	GetInvitation(ctx context.Context, request GetInvitationRequestObject) (GetInvitationResponseObject, error)
+	// AcceptInvitation Choose a passphrase and sign in; once
+	// (POST /invitations/{token})
+	AcceptInvitation(ctx context.Context, request AcceptInvitationRequestObject) (AcceptInvitationResponseObject, error)
 	// GetJob A job as it stands, with its diagnosis
 	// (GET /jobs/{job_id})
 	GetJob(ctx context.Context, request GetJobRequestObject) (GetJobResponseObject, error)
@@ -10400,6 +11594,21 @@ type StrictServerInterface interface {
 	// PutMethodEntry Change a task, make one of the yard's own, or follow another school
 	// (PUT /methods/entries/{entry_id})
 	PutMethodEntry(ctx context.Context, request PutMethodEntryRequestObject) (PutMethodEntryResponseObject, error)
+	// GetPeople Who works in the yard
+	// (GET /people)
+	GetPeople(ctx context.Context, request GetPeopleRequestObject) (GetPeopleResponseObject, error)
+	// InvitePerson Put somebody on the list, with an invitation that is told once
+	// (POST /people)
+	InvitePerson(ctx context.Context, request InvitePersonRequestObject) (InvitePersonResponseObject, error)
+	// ChangePerson Change a person's name or role, or switch them off or on
+	// (PUT /people/{person_id})
+	ChangePerson(ctx context.Context, request ChangePersonRequestObject) (ChangePersonResponseObject, error)
+	// EndDevices Sign all devices of a person out, but for this one
+	// (DELETE /people/{person_id}/devices)
+	EndDevices(ctx context.Context, request EndDevicesRequestObject) (EndDevicesResponseObject, error)
+	// InviteAgain A new invitation, as for who forgot the passphrase; any other is void
+	// (POST /people/{person_id}/invitation)
+	InviteAgain(ctx context.Context, request InviteAgainRequestObject) (InviteAgainResponseObject, error)
 	// GetPhoto A picture of a job, by the id of its entry
 	// (GET /photos/{photo_id})
 	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
@@ -10442,6 +11651,24 @@ type StrictServerInterface interface {
 	// Search What is found by a word of it, or by another name of the same thing - engines, jobs, parts, the handbook, calculators
 	// (GET /search)
 	Search(ctx context.Context, request SearchRequestObject) (SearchResponseObject, error)
+	// SignOut Sign this device out
+	// (DELETE /session)
+	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
+	// GetSession Who uses this device, and what they may do
+	// (GET /session)
+	GetSession(ctx context.Context, request GetSessionRequestObject) (GetSessionResponseObject, error)
+	// SignIn Sign in with name and passphrase
+	// (POST /session)
+	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// ChangePassphrase Choose another passphrase; all other devices of the person are signed out
+	// (PUT /session/passphrase)
+	ChangePassphrase(ctx context.Context, request ChangePassphraseRequestObject) (ChangePassphraseResponseObject, error)
+	// SwitchPerson Take over a shared device with a PIN
+	// (PUT /session/person)
+	SwitchPerson(ctx context.Context, request SwitchPersonRequestObject) (SwitchPersonResponseObject, error)
+	// SetPIN Choose a PIN for shared devices, or take it away
+	// (PUT /session/pin)
+	SetPIN(ctx context.Context, request SetPINRequestObject) (SetPINResponseObject, error)
 	// GetSupplier The supplier's price list (simulated)
 	// (GET /supplier)
 	GetSupplier(ctx context.Context, request GetSupplierRequestObject) (GetSupplierResponseObject, error)
@@ -10463,6 +11690,29 @@ func NewStrictHandler(ssi StrictServerInterface, middlewares []StrictMiddlewareF
 type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
+}
+
+// GetAudit operation middleware
+func (sh *strictHandler) GetAudit(ctx *echo.Context) error {
+	var request GetAuditRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAudit(ctx.Request().Context(), request.(GetAuditRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAudit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetAuditResponseObject); ok {
+		return validResponse.VisitGetAuditResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
 }
 
 // GetBackup operation middleware
@@ -10746,6 +11996,54 @@ func (sh *strictHandler) PutCraft(ctx *echo.Context, craftId CraftID) error {
 		return err
 	} else if validResponse, ok := response.(PutCraftResponseObject); ok {
 		return validResponse.VisitPutCraftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetDevices operation middleware
+func (sh *strictHandler) GetDevices(ctx *echo.Context) error {
+	var request GetDevicesRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDevices(ctx.Request().Context(), request.(GetDevicesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDevices")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDevicesResponseObject); ok {
+		return validResponse.VisitGetDevicesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndDevice operation middleware
+func (sh *strictHandler) EndDevice(ctx *echo.Context, deviceId DeviceID) error {
+	var request EndDeviceRequestObject
+
+	request.DeviceId = deviceId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndDevice(ctx.Request().Context(), request.(EndDeviceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndDevice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndDeviceResponseObject); ok {
+		return validResponse.VisitEndDeviceResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -11430,6 +12728,79 @@ func (sh *strictHandler) FitImpeller(ctx *echo.Context) error {
 	return nil
 }
 
+// GetInvitation operation middleware
+func (sh *strictHandler) GetInvitation(ctx *echo.Context, token Token) error {
+	var request GetInvitationRequestObject
+
+	request.Token = token
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetInvitation(ctx.Request().Context(), request.(GetInvitationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetInvitation")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetInvitationResponseObject); ok {
+		return validResponse.VisitGetInvitationResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AcceptInvitation operation middleware
+func (sh *strictHandler) AcceptInvitation(ctx *echo.Context, token Token) error {
+	var request AcceptInvitationRequestObject
+
+	request.Token = token
+
+	var body AcceptInvitationJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AcceptInvitation(ctx.Request().Context(), request.(AcceptInvitationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AcceptInvitation")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AcceptInvitationResponseObject); ok {
+		return validResponse.VisitAcceptInvitationResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetJob operation middleware
 func (sh *strictHandler) GetJob(ctx *echo.Context, jobId JobID) error {
 	var request GetJobRequestObject
@@ -12090,6 +13461,173 @@ func (sh *strictHandler) PutMethodEntry(ctx *echo.Context, entryId EntryID) erro
 	return nil
 }
 
+// GetPeople operation middleware
+func (sh *strictHandler) GetPeople(ctx *echo.Context) error {
+	var request GetPeopleRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPeople(ctx.Request().Context(), request.(GetPeopleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPeople")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPeopleResponseObject); ok {
+		return validResponse.VisitGetPeopleResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// InvitePerson operation middleware
+func (sh *strictHandler) InvitePerson(ctx *echo.Context) error {
+	var request InvitePersonRequestObject
+
+	var body InvitePersonJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.InvitePerson(ctx.Request().Context(), request.(InvitePersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "InvitePerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(InvitePersonResponseObject); ok {
+		return validResponse.VisitInvitePersonResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ChangePerson operation middleware
+func (sh *strictHandler) ChangePerson(ctx *echo.Context, personId PersonID) error {
+	var request ChangePersonRequestObject
+
+	request.PersonId = personId
+
+	var body ChangePersonJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangePerson(ctx.Request().Context(), request.(ChangePersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangePerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChangePersonResponseObject); ok {
+		return validResponse.VisitChangePersonResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndDevices operation middleware
+func (sh *strictHandler) EndDevices(ctx *echo.Context, personId PersonID) error {
+	var request EndDevicesRequestObject
+
+	request.PersonId = personId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndDevices(ctx.Request().Context(), request.(EndDevicesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndDevices")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndDevicesResponseObject); ok {
+		return validResponse.VisitEndDevicesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// InviteAgain operation middleware
+func (sh *strictHandler) InviteAgain(ctx *echo.Context, personId PersonID) error {
+	var request InviteAgainRequestObject
+
+	request.PersonId = personId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.InviteAgain(ctx.Request().Context(), request.(InviteAgainRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "InviteAgain")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(InviteAgainResponseObject); ok {
+		return validResponse.VisitInviteAgainResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetPhoto operation middleware
 func (sh *strictHandler) GetPhoto(ctx *echo.Context, photoId ID) error {
 	var request GetPhotoRequestObject
@@ -12558,6 +14096,236 @@ func (sh *strictHandler) Search(ctx *echo.Context, params SearchParams) error {
 	return nil
 }
 
+// SignOut operation middleware
+func (sh *strictHandler) SignOut(ctx *echo.Context) error {
+	var request SignOutRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SignOut(ctx.Request().Context(), request.(SignOutRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SignOut")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SignOutResponseObject); ok {
+		return validResponse.VisitSignOutResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSession operation middleware
+func (sh *strictHandler) GetSession(ctx *echo.Context) error {
+	var request GetSessionRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSession(ctx.Request().Context(), request.(GetSessionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSession")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSessionResponseObject); ok {
+		return validResponse.VisitGetSessionResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SignIn operation middleware
+func (sh *strictHandler) SignIn(ctx *echo.Context) error {
+	var request SignInRequestObject
+
+	var body SignInJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SignIn(ctx.Request().Context(), request.(SignInRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SignIn")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SignInResponseObject); ok {
+		return validResponse.VisitSignInResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ChangePassphrase operation middleware
+func (sh *strictHandler) ChangePassphrase(ctx *echo.Context) error {
+	var request ChangePassphraseRequestObject
+
+	var body ChangePassphraseJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangePassphrase(ctx.Request().Context(), request.(ChangePassphraseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangePassphrase")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChangePassphraseResponseObject); ok {
+		return validResponse.VisitChangePassphraseResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SwitchPerson operation middleware
+func (sh *strictHandler) SwitchPerson(ctx *echo.Context) error {
+	var request SwitchPersonRequestObject
+
+	var body SwitchPersonJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SwitchPerson(ctx.Request().Context(), request.(SwitchPersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SwitchPerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SwitchPersonResponseObject); ok {
+		return validResponse.VisitSwitchPersonResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SetPIN operation middleware
+func (sh *strictHandler) SetPIN(ctx *echo.Context) error {
+	var request SetPINRequestObject
+
+	var body SetPINJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetPIN(ctx.Request().Context(), request.(SetPINRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetPIN")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SetPINResponseObject); ok {
+		return validResponse.VisitSetPINResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetSupplier operation middleware
 func (sh *strictHandler) GetSupplier(ctx *echo.Context, params GetSupplierParams) error {
 	var request GetSupplierRequestObject
@@ -12659,542 +14427,572 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L37khw3sjf2Kojx94XE+Gpmh1pK3tMT/oO6cMVdSqRJ7irCh+sOdBV6CuoqoASgptlnQ8/h1/Az2C/m",
-	"QCaAujTQjWoO9xzb/+xS0yhcE4m8/vKfV6VsOymYMPpq9c+rjiraMsMU/NfzmtHK/qNiulS8M1yKq9XV",
-	"j3JPtlQRan++I3/85muyr5kgDdsaIntzc1Vccdvwt56pw1VxJWjLrlZXFT3oq+JKlzVrKXa7pX1jrlZ/",
-	"/Obr4qqlH3nbt/a/vrktrlou8D9viytz6GwHXBh2z9TV778XV9/Sctd3P0PP/8ThOmrqYTT4v+JKsd96",
-	"rlh1tTKqZ+PR/5ti26vV1f/0h2EL/oC/6j9g7y94w2Cw7xTdmpffJ0Yq7a9rXl082svvYZQfxD0XLDkM",
-	"g58fZRyjDieGMerwCKP8RW6SY/wqN48wwiuu04fScP0YZ/I3wfFmxAi6hx9ze7RdvTtow9qr323XiulO",
-	"Cs2g+zdKbhrW2n+WUhgmjP0n7bqGl9Teuz902OJ//KrtJfxn5qC+Xxhxeo1/qakhe6rJXklxT6ioyN7+",
-	"yUhSyRtYvesFeEFZMo08QsmOKcNx4iXtbX+4R4a18A93X7VRXNxf/R4uMFWKHux/8yrarKEb1kR/abno",
-	"DY64laqlxvIT2W8ae8dda9G3G8sdiivBWLVwRvv6EGn3+5h8/v0K6AknOUzJD1cMe4Hd/SOMIje/stLY",
-	"YZ6XvEKaZcIyt3+/6mqpu1oqXtoeuMF/6L7Z0hb+adcL/6AlM/CP+lApWdYNfDSMMizueUNV+4oLdnxe",
-	"1GTuYfosuoaW7CzhQSNLQ0Z2o242UjaMiqOtxU4LO79hi+Hb6DY2Wr5jTBw/Tq/4fW3InlFFjCdwzZgg",
-	"G6Z5xYipGSlpr9nKEvqGka43ROFHNW8Y4YZwTWTHREGkIqzRjEgB31U9I5av2Afu9K5Sw64Nb0cbO2zf",
-	"5hDd1bJm5e54Pe/tIjTdEw7DHn1WyWhvWy4q+8/ob7Jp5H7dd8ejvTSaNFwcrXhFKikYoZpQcSDS1ExF",
-	"Z3OvaMWig9ZMsePx7BkSbsfimvwqN6NOA6EUcItjO8NIS61MIKgoGR53JZm2R2ikjE7wV7nJ4fynyN+S",
-	"xvFsgJtyQxrONNmwmouKaENFhbREhNzHF9f1Zg30l3FJcHuH0x1uClIPkMP4gMfduzNwCwA6dNfNbkr0",
-	"lgm9ZyrCQ6oHXrLEHsDzAcsl9oQ6JeX2C00Uo3bKmlDlLmHNaMe0IY2UO0INYQ9MHUzNxT1cOrtbnkfa",
-	"hUq5u5YCV3QNK7qmorrulHxgk7+aml03fMfsSYzbxBhlKcW24SU+8dPFvMA91qRTTDNhPH0RIQ25l8TI",
-	"e+bvQXhmTtHVd26s2OtTWkHgt56JksWmYqVkjRMwtdSMbGUvKrKxyyB7bmq7oy084cj0mGIwT7trrCJb",
-	"qciBmSVT9dOJzdbygsgs7ZwKmERgEgQEfNIwbfdRbuimgYsqyO3N06/jFwLWdtz9n/mDY8m6lntBNgdC",
-	"ie4VcwQkKiK3bhDecHMgtzf/9rVt30rFJks/Kwzc27GOp/B6O97+AsWl8STsUUh4Tx5oo5GJck1Krsqe",
-	"G5g4q1aEki0tzQ358dDZXdIs3ArN8Dj7zt4jUyvGLpi+YB/NGjhChJh+sNeMwK9ILLV9IWXL8OqBEmck",
-	"0cyYhhXInBmRqmLKbrD9D20UNez+kE1PP7OP5jvgULHZSrOW2y0DHpfa8gJnIVi4BoygQvSFtnzWMLKh",
-	"ShdOjM2f2tu+YdXrPnorgYTXTkedz+zNiNLkFkgeiV32BiQNIJIbJ8CdEbZkbywBTWXWU9N+jR/EZq3s",
-	"itayj8wZzsDtIHUswm192Dn7x0fZPc1ibNW+CYE7WyrT2YMBG3zH4oP1umNRPo707o4G6dfdR6SpVmoz",
-	"8KYtVzp/+e9w1NiEesE+dg3lIkbV8bfFzmaLrB75+5cokQorenH3xxU0m+zgE7KXfVMRzZpKtsBllvCL",
-	"mYwRdtKd4JSdePbseWThhQH3KkwXPr1Cs2du/PqObsCYgKNCie64oriRgxYlqOkVtZKQ6dVGxrWijzyi",
-	"wKYFPaven9cJvQQGraMT/si1t1P56X68Kq4O0Umi5el4mpvDXP3lwnzz7OrYOFagQSqzLTJRnd3aKJ7d",
-	"+le5yW3aOr0hT4USbjsXmPDGR+ZMgy0K07izfteGHXHzHxYdO9zRKKt/XrX04ysm7k19tfrmtrjqqDFM",
-	"2Qv/v9fsQXFx/e+31//2j3/+6ff3+I9vfv/fPny4qTb/7SpJCRGK3Qw/ZHEpR1LnLr7vNr5MzaxeCKZD",
-	"VAEqbu8gbd6M5raljWbFEeWeFQ/seTjqAtNjlobmjIhZbZVlWrHHAY/WPwy/ys3wOOI32W8BDtTSjy+x",
-	"9dOvwETk/2u2+cAvfuuZ+9montnzoV3HqvUSa8JeqtjCfmasYvY9Z07dwtWgmGpfDxBC+8as4M1Ho8ee",
-	"NQ2hTYNCHm1B7BzR9LPb29viDDscmY9BwRxMvXgEceoy9ZuGCvdWzg2MHS25Oazvo9JhSZuS9y0pqdpI",
-	"AXIg20rl7Ti6Y8JkCmGXmTJL+dW6ybSpMSH7+zqm6BdX216zNc3syAot6zKzseJCs/UyC6quqWLrmuNs",
-	"Z0YiuCwKZJKGWzUhc4Ox00buI9I0U6UVhLyGUdLGWXS4ISUVxNAdI3w0ctuXde64Rpa79e4+d+3QvDme",
-	"5O3oPkEjO49SHbShjV4Rzdyf17v7zJmZXgn54NxtGe33VAkrOC60bVPDVCaRzqVBtxdDJ6NJTCzejiTn",
-	"5Ja672/RHrTwLSllI3s1e2qf3RYxA+h//MdZhcK2+b246urM7Tes7TKv3e+xdTdOylmwYrgzUc5HiZFK",
-	"kI3tdIW2CHstuNZc3BeEbuQDI7cF2bBG7snT7LtCzXnZyo75DloeE4z96z9Sq3/nu/eSsPbqBGoPdkko",
-	"i5U7UCA0M3E5uRdVw7zgtWBDK2poXC3d8oYVZEM1++bZnTPBPPsT+elby5X49BWxQuP0cfzmf/7q9jb2",
-	"QBZXTmaanaBoDkTTA54canAbBnxOxAxjs32GZUS3GTbmZdtJZaLvqVcOjqaJgm/0pyWy1o51JmEb3lON",
-	"BiYKRnpnH7c8damBa78O64hLdBMbB3BtZwA91j1sb0drn/3u/AbHP8qOObElT17rammkjvelWClV5fn7",
-	"8e9B1jstgk0VmbEMhh2M92+y+mGpYZ6TSbmzjVHdd7Qp+wbU8ud6hxty8lJOT+05yHG2A6mIHYRwQaiV",
-	"xws0iO49+YDZwd5MHnHDBbvtSeN2GOml6NB05fXJ8XV+VsQtAnqRnz+qeOI0T22jjHldNs6mdzQtqmOG",
-	"3l/QOt0xpaUgeyqMtvu2m3qiRr6Qkfg7Mxu6X9ylavb0oPHyeq8qN8suMPtI265hFxzVlrOmytd9hx5e",
-	"2A+jxn4l+y46a08Wxz9Iw1I7DlY8ft8rpknLqCDsIy1Nc1i2QYrpvjGXrPMtfBm1kcpeOf/ShbZBR79A",
-	"b4UjSL+B4WiGyfuNGoaeSIyeCE5fhJQTMqqtnd4i+CC2Mx0vTa/OxzS4ZuF80lwOQ42m5PHtAYjDbiJY",
-	"HNw23RHRN41TLbhzYdtXi3Ydks3R7vSiZMpQLswJY0yWRDuXSRjea6oqUrEHDgwd3BtutoWfp72PmpS0",
-	"dR4rS+hKSZWYb8WUNlJWp6Z7mqmGHo5m/aPcD++DHbuCfylGq4JsDgToMjqvC9UpqXZOdckivF+w/TvD",
-	"zhvhHF1Nj3gYMqV8jTb49G1CLnh8mWrJ56zh1JJe0Q1rGhblpyGq80jGtqIthooKid5G7h70G/KLc51K",
-	"wRwLZU1F2l4bKxXfo/O3F+BJ9iE6SEQ302choicBgyIS/Je2fzVzkHziA1KzJv5+7LioFvb/V/vJ6Ug4",
-	"+jHXSEQ/rpXcJ4TJlovcfrg41Y+MB/aAL8rIvqxZFXf0J59XKZrDmm/P+kBFc3i5RSEcSSFuWdP9/T3T",
-	"Jpu432H7xFvhvUIROsMtcyLqfiDoO8sdOcQngAQZEb/iD633LQEhjZbpdj3jqv/VkWDwk+GpFuEEiyvD",
-	"PoJvDljAVXF1YPpayNG7DmdfuE91VBufC2pn3sUTs37F8aRmVpC+vUQWSp1ffl9WmM9wmbb6yvd8+lDe",
-	"Brnh8zHgi0XktOj4mTgZFycMBVS70KWF3CPPbRu/YTCl+Aka2sj7PhZRGyKjs7bbBVLHPAmPKNEO0T95",
-	"PaWCc7a05Q1fQJgv7AeHF7Q0Ot7fIrUGQj7iNC6qI8nttK0XQyajCiCtFqzwzxCEmVIkl/QjY17Z4qrm",
-	"2kg0GWZ19CO2fwkWh0isfdtZVqHiRk8wCUGAoH2jXNMvNGnpjl333bGNpZQPTK01o81CsblS/IEtzRMQ",
-	"minzKSqrG3XoqpisIHbXf5WbteUH+Uf5F7nx7G6+gpaZWi7o6idoHzd6supxHoiOcpXf0xvKVSK+a72l",
-	"pbNVTSnrp74xvINYaEo0M19o0ikuFdkzCLWXomRAdGwUnbVhBwkRrKMwrEyPxSK2+Q4/iK3JKBgmaU0T",
-	"LugQgqw0CeYe5eKYC8JoWaNGzI0mloys2OdC27Om9x7nEJVduh1jXSr4XKPl1Ko6Yphq9rinKOaBKe0i",
-	"ro4jEKjPF4zaHxtGd6RhRofUwCyd2XZ69nL7aU2IcfRojYgjPD2e/Ac+O3pNAhMPr0J4Sgv/0Efzffw1",
-	"D2c04rtjjjIisbBzcXmj9yFuc2nDxNI2SEmbBvn4EMuLCS6VFKwg+5qXtaURw8tdSiNbnJYFusOytCn4",
-	"JLrkmor7iHy19SaLYx+vkm18WvL8pLBb1wl8Ep+Uy8pJyXwRmvdGC9kxgca9lTd43IAe1TTUXvCpMhQ3",
-	"xC+JQxFbrtqFXw1+r1O3ETNTncP3YqEQ3YNH0g6Gg/xrcgfnGQuKUNIpWhquWUVqClH9TnG3nB3POfMh",
-	"Cg/0zBRitw1cL1amwseiGPX+hSa0lfa61qxd5iXAIP2FR+5YYox4nQV6wxop7vVq9LjJLfGs9A5CxEBi",
-	"dGkELa0Y/NEKVqPQ/KibafxcH3ExNzImP4zGxtQIl5QW4v7lXvhY7k8IeJ5wJ785s5cjvCdD0md4DUbO",
-	"06NnwR/Q6HoixSd5zU8uROTz5RdG/P5Lwi6XxZHJ3pTyfLAuLP21a7vA0+2y3vwo4/MZ0tvC+pKb/nqY",
-	"pTeUuWh2LkopyqbXHLLM9I53HaviNrBG6ljAxSOcXcV0x0004w5iN/dUkxKGR9FzEAHAmwOWdrw7e3qI",
-	"3splNOAi/PV6yNlLBDUeq/s57pWcsw/iXGwyQ6hDLhnItqOKaynmFlNoWlxtXAS03bz9xEg0ogApKtYK",
-	"Vv2Mb1puokFHVdyxrxjVcU6Nx86EIRta7iZBu3eEtZ05DOnMNdU+qeeYG3NxPpf7l1pmp8jDWgZ+ar8J",
-	"6/DDxQ9AoL04coH0Tq8Tcc7va4ZOBoxNcPzWrtp+5V6pLdujnSMu9ZYNbTsdxzlpqTgQbAAbjGNpevDB",
-	"EAQSAmuq4UnnitSMVtp5SSkB84MiyqqFTN+BUkhLPJNS9sKQ23hQEvwY97gkBCCfJb1AMpK7+LW177ji",
-	"VcXiGh/ucvww7OLmRwE8CRx7dvcKrx6ztnCpe1RUuBt3TiZaof5qFOTWgRaNP2DfwOug674byN2F5rrw",
-	"YGn/S6bS5jH0LCqD0EZLYnU4HXICrI5ANszyUWSzcUIKsZPHOvJidAm5C7fHbbc74TD3yTElrhQmHB/f",
-	"qOgkN3H2zFt26nLA70RRxRTZSFMT6sw7mNJqz5GWNaGNJQAMcwQ52Eu7SyOSqWXGV35eiXWH7OXj5BkG",
-	"6A+JCFCwQ4XEzWOF0zu2j1n4kA2aG8qdQxI+cc7P2pPEeLj4FsiGCvOmoWJptk4Tgt9zUibsSQtIB153",
-	"GMK/fpBN37LcjIiPJaj9KnvI++ZQyuascR1aobRiOfKCAWq2IFy+uDJU3TNz2erxD2ckLlHzDXfOzAem",
-	"NWsuC+X3Jzvd9NH2jJYetjm1vpNHP5qnm1SKRnMyABKmTmG1P0i8HhTCEru8C9HwHpIMDF8QfgKs3L7C",
-	"dj435EUDdlz7Vhti11IR3TFWIXhF2KhhRC7gJdvTA6Hmg2ilNivS0/V+vSuG9mtFjX0tpBr9zfQbKwL8",
-	"7TlEr3hV2aeLu8wXaFRgzi+cGKRmOzszTFZuJxP9II7RaCYpsiedkUNL+wAAhex+XUdwaH5kdJSmDC1J",
-	"LZtK35Gv7Tv79Pa2uL29zcy0Qva0btZtzAX8FCLvF/Q33/ezTha6Y0q/xbaT72H7z1rooVHgRZG7H1nP",
-	"N5lrgaNsGqbW7CMOHMmWknumyL1k2ul7lhLQaML1ivyRVFwDoFLLhCnIVzdfk66hAq4Gbm6mSUvR/clD",
-	"+mrBIeEliXR0C/RjO8rtLJZc853PB5jdBVXW/IFVcUF3w5Sp49J0pip8MkY4LnTvBTpjj4VS+hBDCwBO",
-	"BLLw5uDs+GgP29LSaAR7gU9JQ7U5H1wEcqaLf8DJ+I1ws/5Hanu/o+pURslJCw80miacZ9mO0fYMI5+z",
-	"5M0zuJPruCSNeUxIRzoD12O4Hbo1TAEiiNVCVmQrm8r+eU8PCLMxCn+serBrcnNDXhpNMNvCqkWHhLYa",
-	"SHaUrPCn26Qt6fHzrnOS733P/hKcCY+t9ORinFuZjiK/4RVwzyhejQEMCfl7tXJqIsBSaHdrwChRIFQP",
-	"t0ew7YMl7dntvxUgKhAPwKj/UCqpnQ54bqaLE7rPZFPD3ifJ+g2N+c/+865ncdXI/DDpV/IeIAuX3nIc",
-	"JbYp32PQ1nf2WY7YlUorxMTfhfveufeyIA7rIZf1+BlwUZNRS44OWTD55lGgm+ik45GpLyuM37e/FqME",
-	"Zjdpn44gfLq1E3Sj+u9ecWOiRqHZGfkdcZMavhw2JKzeLalw53HiID9btueZ1M4/PruNp3bm5mS6+Y+T",
-	"Mj8LgEYJlJ5/ed28fgIuNYWv+ObZKfiK34vPvLOXPkoR9DCc0Ixbf3WLENP+v58+BvMeLufxpuDRBC2P",
-	"O3CNEyDX2Nv6/K2GTnnL7oK6uyKUwG0CvLy919r8lddOuDidQ5/zFDkyGK6wI8ATl8AR2+K8f8fCT+/Y",
-	"Mmja81s73tLoNhYIEGv/DGOjV3rx5rr1+QWc2L43ij1wFnEvXXj33eMYzeNpeMtNQlex++JB5vKed7Y1",
-	"CaQ4WPQC7DtErAvHeJQ7mcxVOXs9/ROItiKrUDPnWcMLdv10BaaZmM9m/hiE7QsZFP6IwnUJmxj2IHHy",
-	"Hnd1gZmMiZEb2LEdF7wIafhUGwgNuyMuDg48Mhpp/1e5Qfv92GYWiwVGO46Trs+T3MFn79EmuzlrNnK/",
-	"3lr5IfcTH3q37CvNaCnL3Xov1S7zo9+jx3XAUgoB/AvBvp797uC/vhr+EQX++p5tFNdTlHDVbzBvZ88Q",
-	"FoNCvoKuWQNhK01f3cchbr/H3b7AFUCFrJheT7POx5ooNXUMJud503iCs00yTU211ExnW90bKbt4qNWQ",
-	"qI4hVrxCQ5mplezv6ziiKURino4hGkSjr86JRnZy2Stp7dDcRdOnUmPzQsddT3FmPstEduFN0bTYltkL",
-	"zUsaOVwHeekBQ4U06GQveZUd3BsIfLKtf4oEzy+KNcp6/H9hxt7v8Hh0SlZ9aTLqKEAzAOxuu7WPGMiZ",
-	"lm0fjKg5Ae32vgL21vp+0SeN3Gd/YaiIYlxBQAUVuy800fw/cpG9Zk6ilmp9iYvKFwHwh+LueWA1A0VE",
-	"30nZbyLy3HOPPY5coaUHsmGEEt3wrnCY2Yz81mPKp330qd4dv3XqSMkfI7d4zOqYjp/h51UOBUkFvdl+",
-	"Fl1kwsz96UFmD7TpI9LRX969/jluDKipSePgc00AHwL47Tz4JrEL0KOfyBC6ldyGd95evkAw+lmSjqoA",
-	"NIf21iH9nBIY3a1gK9W9NAYBmWJK+Tn7X9jTqeoZVXj9fi7SUuc+XgALqE9tWgRQtAp/P+YFsqmYNgtx",
-	"kb/31sQzqVkwbHSmPfuzh2Xp4i9hvsVsxw5JLU+4uCJQlKmuHdZ6dgzVbEl2qCGGB6eYWN9LF66VSiyI",
-	"oPzULtX+WBRLVAGpZa900izitAFTI31nsPkLQsysnpEpf9um6+wCHV0PsPFnH26pjf1by4QZQioTxM6o",
-	"QlRtIPc7jF0T+Riw3/fsLYY6JuLuWUYPIc3CUL1LlWjRJsGTz+Nffb+k4BFGnHmChuoiuI5hJ31MUgiI",
-	"d4SaoPt4gv9lbofv+/PuglPOwOG8jia0m4UBV7hovFHFlVEMHuwyhK0WV70Ay/lRQZWxg/eQCA/MPLY5",
-	"u8Gs9aSs0B/jLcoHpip4XrWEWTcUbRR+9rF5/2BV8J8Y1b1abr2Wiq3bNjegzAE/JqLJS7be0MSvgu3X",
-	"ywbrgnXgDNii73Y6SGzLfwj5VIvCEHxweRbVezBu2C9Mf1maKhYir05XgcFmHlE+2xhfeYPVGfsjBtFA",
-	"ds1hSQrZlp03z7xg6NHY9uxssOAL2+YxYj4gLmu92+cCM0Nz1bXZ7fdrq03+S4NHHGyzXjvzWJyCTc1U",
-	"K+3TkI+PexSTMiqk6bwLjjbcMY42eLx5s9FH+zTcD0+UA/Gnb++3o9v46FrWvwLjPi+tv6HCvAW98/Ik",
-	"nDm6++K8m1H4QEImyOOJ43ITcyT8/XIF5i9ykxVxNIZY1ScW+H3/yYEZVc/yfTtOvfjEhF/vVl4IbBKU",
-	"t2i2b68uMg0dgdp6SQyFGTfF9An8S0O+CqyUOGhYHpwQ3CngTXzcmLD8CIFBXkiYzj/ZPH42cuC/lvix",
-	"jCFfIKwsEECWhNadljVCMe2vb2/HxbSfLhdDQld/mnb1x5EVKy6jnHx++rZ7bz/+f1U837EodMQX7B3X",
-	"kGEAt8b7nSDCyn0H910bRblgymXHQbVEp6si3rwmQPbxG39JbMpZES2c9NPJQT+7Pcec57EhjyXIeW6V",
-	"Zuu+sNbMSPhpgnwyXjo9j8cLvcyXd+BOnEChbmXFGkePW6mQpJCp+mp/DvChlK1to2SbLSGB+PiCxovf",
-	"eUns02Stf0X46FDly47l9zR9zkf2FNUL4Tw2RkJkU3FFRby22w+h/M8M4SaZVii3J84XmBHkEm0H5c4e",
-	"MvtomMDyR4zFIzmdJWrGvYSDMNXBS64gOewLnQQuLVIVSp5jVdGNrA5EU16Bhd0g4txuw0RZk9ZZlO4I",
-	"poBkWqEfmKr4eZftu3675SVnojwk8yp9V7ghsN/xszfqMAcGGIowD0BSHpAi2EJ9qVSfWlFc6b71+hL+",
-	"zjtfbgHCOwy6mh6w61B9AeNjNUMvoas6ESWyB1751NcFfrEfOLxA1GVkS0V+uyFj9GTRIHw5gtCGSClf",
-	"wZJrwtzIkLxNN/BnV7oSBV/LcyCeztkaY7lrKXQfXx31GHY3jOUOZEVquSdya5jw2BhDGeQb8gMta1cy",
-	"eGtcDh7izLRca6ZJTZutvVIBUhz+Xrm6Yjfjd/LZuQjO3yL6qCXwBvCGsIpnLWVF1B++fPo/1JOCqFF9",
-	"T/zFyuVDoVDpVhu/K8MLHp3ZwjI/b2DQksVexNg1sc/BO0D6H98TXyi01z1AFytW7iRWBw12zxghj5FE",
-	"j1/WlB7zfqjvSigRbB8Q+wxVBh+5i2OA4lBUuZrACRi1mWg2XdLf7MYRzGzMZJHel7wAcMA53xdIYGFt",
-	"o8MOPKriyjaLH6w2TDD1xsfrTI/24/EOXEOy4dO8tR+S3xekQv/MUuPDvFzreA9wLe9q2k3lgsC/DRX3",
-	"TYrEo2DQj4qvthguDYA6IwYCkDYQy1L7yuEPVnws/PNNvpNtK4VDVCtzg4cUa1kVt5amwcL+yjrjIG6g",
-	"2vwWS+Bz7VHCLgAGs4+zYgtw4hV7lSjCvRzwI443hocx4OjATrl5xunR1ciOC5kLIyeWolqkIJrOwVW8",
-	"YIvdirSqVBSCsZbarDoJKEQLEz7KmgrBmgX3jrHqO/xoagN79qczWoif/mjQ1Mb4ARZmTAxfHcnl9nrc",
-	"U8P29ODSv7hZEUObHVMFsdIFAwsKxMYpKnTVl/g0zuwjZ/YTCsLEKt/FqsycE2imxqeYTCO3W81iAYBV",
-	"hdnxexebZljTDCqOz9uwGs6ySVw/vY3awJZkoRwh2uGxncoEsUTxX6kQ8xJ37GMnxMLYqU06UtZLKQQr",
-	"jVOn8D8wnJ43TGC8qU4ILa6/PiKMyr1Yh2TSY3HUXzUgu0n617Fdr6Nas5NVko6VjOmIr8CCOFhKhUSb",
-	"pIBaSE6n14nIb81KKVI4a3avPeomJpdBYggU9HGKlkPC5iAU2TuXi+HtYejyTJlZ2stAAUB3u5iN2VWh",
-	"1XEMtqxH3IdD4RIGzC7cyGJEHH4W4ZSjdMtZU/3gGefszWsauWcJLGSPkjxDCqGmDjZ02wRcU1x4ZVn/",
-	"+1f/uIElRG07oaBiZihTAmPZq4B+AemQpRdQOS/+ZrhltJQLXzttFQJ2A+Q65jlLNQQdz7zKfm9zskyS",
-	"QnKiyMgo4jdHS8tzsuMs4rslfEx6BMVrQbEALnaJiiSafXo3i1WQhtEIL7WCUAlkoBlg8XloQSEdchtw",
-	"vQ2jSjv/aR73scOt45fdly48qwtgK8Ae73iZAlemxH7bUI4WMyhx4wEMt84+ir6sTBiXgKoOo4bZui0c",
-	"LS0cZuGJI05QxviyKjP0Uj6roDUHaTdT2yjI/S09XG8x+kZCVSkD/xl7X9MxVUPA7qdVrcSJ+O5iqz/Z",
-	"C2xAfM+w0nioaG2URAhaPAIhUwauptf1JXl5jZYRMPNegQUXE0mH+sdbOwqrvLSroWIjPYwrVVAQSJR3",
-	"O7oE5qxUuNvj276RpvaR2bO0M2lqwEvVoc4/Kr0ETQvblb3K6DaFnD1Mx4FY9Y817bVJhT+sTc2C23me",
-	"/gM7QLzsJ4UvWgvCf9928U4rSFJbksrm5hhf+/thEQgZC36brYd2gyTXRFEGn8zqEjFnD2NvnGWaULdS",
-	"QAT2bmd7oOlF+pRXXaeSPEEyLplaV+CuruIB6fAjFmW0gib6t6FKsEwMnMVV4YYMrHWEXH/KhGrnEGXA",
-	"eAPwYLF0Kc8ptT5gwjuaCNOPsoPRnEdcwZ754HWMsgOfQza97fWScnU/ZlSrq1NV6l64SJUQ8s6ZRlWU",
-	"GSWb6KT/HK3h9txVQLbXvGa0MXWgUeFipQosF4vIM5rft/SObJjBKKrKCm8A+N8cxmWB4BPPOyoOOAAC",
-	"7YwzFrl1uAUZrz+0XS8RC3Etixov7N9MYRfGYNWhSkpOND00Xj+OyAtHkhEs70USt0uzHXD7fTXd97Cu",
-	"2ZzDXvjhY3T758CY/r9EBOmDAI9g5IWR7q4d7hCUhBJd8y2U0v9rBpu77NxwMtFjsUpfMMEscEU/16Tt",
-	"y3oKWvGF9ljhesCoIlM0WCNdVfqh2AHCWWCZEitwe1OgfRZdLvEH8SX0vHb//QS0x41VIrghXwoJLzpT",
-	"rHoyAMsKadygiMZth7R9Qg2QtavxMhqEGGl1byjrbecQc33XjJqptQqU5z1VLcS7xgVnrmVDXRpLeCOC",
-	"LOoC1awicH/t3qANIFMcrgIOK9grhMZTBtCH6EiD2Pf0m2Oxz76660gtzDORokfgLS6eJhZap3phd34/",
-	"DZjdUxQ7UqjsEOU03hS6bST4OikUm+EV8xW0r/cQBXKUwDbSwI7J3CNNj0Zgpj40TLhU9g7/HX0+lSv3",
-	"Mn8/MUDBuCAE0GhdyTnSQAU9KE9WEGrv/MOBQI0vqRCchry27+boJyB9ou2LbDu+Ia+gD82ssOYgjbCl",
-	"w0KGEIO7SRdD48aV8INufSjHETVXMhG6BIXjp/0o+6+oAQrGjyg7znp1ibs+WTjhWGBvraLOBJgdQKGC",
-	"2vzcECPlojTh4goWG5eUYCkL9X3szu8PZGZGeXA8iTpaPfWxC2+dmn6YQGzSP8IrFon5GNfgjUR9+J+/",
-	"0MQVBoyeEYZUnZOk30IrNxWne/QRw7hEjDVX1S86YLp4YkTR6PVVMaprOKw5vVODzTRh6bzc/RYDx7cS",
-	"RqYMk6AYTDQ9vtRWGFiFsENLH6RhGGNAHJOH5x98DXFmnyE1HX+UQL547mKvTBCsECVgJlZdlOrmL4LH",
-	"uvDilN9fP1+/WYnTV2Pv8Ez6vZdrvUBPEIl9O1GIZhlK6uNj880Kv5DfeioMNwdX8ShRgC7fQp/0zTpQ",
-	"U394uNV+q6JHNSrRnIhWX1LQ0FfXXVDFN1TkVcsK4o3Hiq/MpFZ0JNU74yJRsscQ04ZrEyIQooc1T8Mf",
-	"R21fFb7a1GCh8YG9PhC3DEXpo/JXeo+jAdLPScMFQ2Cb+IzjCfrTQJ+E6+tH2Sv99yi24+awbqXAN3Fe",
-	"hqdXVrar6KEgf6Gip+oQyXXMrkUyShRcoKsGhh5jyNqsK3pYggGSgC1xkSstM0yBNMyqfB+PkLlZ2R1T",
-	"6wOjuWvvNVsn1z8nB4cPMXyDExv4fxi8GA49SiyOKc/zTfo2lgML+gD+CLkeREuypSrxhEKwdMIaTE/G",
-	"6eWJOK6+JsVMIZhxGDW2VtSt5jfxb397+T1WHnVhDWXDodoFF0S3tGlIA6YjdAFPwRjp9fYf//wTwjDC",
-	"v59l/PtpAq7xpbPPO3yMpUidGEAFBoS2vSO3oNvCy7YarAwR/KkGylMjXlQsaysaj34SH2NJrNVQQ38G",
-	"WfUsljYHVfByGmKR/pyWrmzOuuIUGMKjrGrPK1M/Qk8xO8FQx2kakPTABFKKlf4OG4VvhRT31w3fxq0G",
-	"L4U2qm+jpWG2jFUrQn3QkYvX0UxUGME3GtlQzHzp1RZh9+5pDybYTV/uIA9lFl01noGdtsQQtCSSz5kQ",
-	"pkl903GGhBUIIFoJsoa2xIDDDBTwDoP4J2/vsMfNIgyhsIh43hgiN+bBcp7VnSMrnNo3xyHVFDx2uAOu",
-	"UhUklCNyXU1n0tLIgS3XkNKwfAt+ZqzKcIFjvYUwzLgIA25WlH/7QT5v0CIanLJW+3emNmg7PauPWAEz",
-	"lHHIgfwLB3Cuoa/6ej7A0us1uWCg0XRqyOUCAvKpWyGHesc6UwyaNWjfd0Pe9Ci+z32CKdafpQDKKCpq",
-	"hpmYhX0ICGWwsycp8VUU3qWUrTM951hC6ANbZAY5f8755GhPLAvrx/KPEdKP/S4N9NPQMpVkR3ZD9RBK",
-	"DNU7oAcIYCJbqUbw+PAj+EEg/coDrO64M59aoaaWTbXMdgvXagG6DVXmNdzEWHIGBOjkdvWLbe03/rzi",
-	"DPEBQByFJ6gwez+0O8CTJPozi/k0PxvT+PQwK6eLh3FPx1pNefFIJNox1gVbimenYLVlWIO9pKLEjDXY",
-	"y6h4MvKJfQKCExWpSm0JcKeUJYcblY1inRkUiiHwOMMx2pLHX3JjRrfesHaezOwNKQzlUHQUbl1yW9wd",
-	"6PP2j9lozRwfiZS1DkXyY3W47W+L3ooQTZl2EXkxawi8DKFxLql2GSNCiWcBYIxPu4p5LHrNViQU73cg",
-	"tFiAeKSjP2ZC6oAr5k1rZ7AZLKU4qPZFaOzp+ofgq110zO6TFHD1gAcQxbmFUhcupZ6oXgx4TJrfC1bd",
-	"EcPvayia0zC6s03QU2+/YRUB1zBpJK1uyCtfUDbEMx0mWhUAZMLir/2/ofPoDdpTbqK+bvCTUoEej1/l",
-	"htiWAOJxEk47zTzgl924ZsewCVsuuK5ZdXO1En3ThPoc4/8cXaum13UuSMgvUu2yQDmAmw03a0wk49Mf",
-	"X/hiSC/0hFl41jPCSsB1jyg+xhH/Ijd5usmxJw1jECyxQ9gJlE65IZDFoa0YBrXrv3T4RJbpOLH6yeqD",
-	"CIAFEH9S3fhKLMMfYD0r/L/C0l0pW1b4oBJXPr8qHEUMxfM9pnXHxM0H4UEoVsT/6wZmvPLf6b5d2f/x",
-	"HX0QgE+xIvB/oXsAq1jh/90QgKxY4f+FJntmVvZ/bj4Id+NW/urdkABmsRr+eeN43wpD+HVB2Ec4Yb1m",
-	"D0wdYH9d9wWpmO64YbYrpApXjidWBDmNpL0ALg3cCAmThZ1J7O6iOdJeW+45uyvTG+rxgP8VUhhCpNLK",
-	"q2dyuy0IJfYpJr1oqSlre8RYAYZQK7+re8jOJBj747y3E4tZvKTa8c6mgHbP5wqfLNyR87YMoCrTt2W6",
-	"nT+5+CkMutgVrqqLPVuf83MuafPZs7OZox1LuC/clTuL4WTp5LVr+7uHczmno9hGECXncq0fMlDx3mCz",
-	"56UZYhkyPnvrG/oPfbBxPkQo8pr87HhsfjbgKyDknO3Ptfvdo+acq9LNqKrkXrgV6749e4rOWcileG4V",
-	"2yMDRiSinHtkR9sspFhW7IFDUjFk/gGQfEsPaN2zbzkqzRDMJXZT+j1pGmEms76NW3SQBzIK8MZdl5tD",
-	"6sX0KsTMXsfueQyv4Rd7V330JMaS7cOfart7ImDsYPoe/CrV7rgu6WDDHoSBAYOpa2gcxZxFM1vfoJC3",
-	"ORCKkl+lDh7OE6TFUUDphjf3ODvgoFAxzesXdlgoqDaeIUqQV8VVpdA6lYgDHAdkzfQERE7SVh3wljg+",
-	"DnjMVw78Fn3OMfgyleJEtPliAA1Hee6csYcTpBvzKjqFYRxJ5uVGPcj+KwhEva6lOV/nEYaLgwPSRsu1",
-	"t9VmsdTnjZbvGBPxVE1VLUDaG3T0rJHhffuJVlE3yaDTn+wCW3k013zcY07vhdTnbaPPhd7jc74USJEF",
-	"XL4jcoAkOUwu3TpZuGaQZ8dNkFR9CO1IqfKsCRBMw7MQQtnlXiA8YzbeosMOjGx/NJjz7Mvs66EcMQkq",
-	"zr8Y/mkdIgKzRIkhmnLEij59ygsMGePk4tPFSunu0QAo0RaSfz4/SxPtJTvC/siPaQXNJfQhFatAOk1U",
-	"axUnUCmd3mMkqWSB0XqgA7vcbMujfdap7WkR4GgK1HyZ7AzsGF6SjnIVS2kEFKUxiAZa5Kwk0PUGw9VX",
-	"U3hLoiUIBmhS8qKDJmAFcvIEzwegf+vnFq1vuwjoHwT4FO8OwBszsC/7Z5QFMNXO8WBMywXvEh18hRiz",
-	"C2crRtVmOyXlFEkxbJ7L3AEbnN08u7O2J29WQwHEcYl8+diHNWdxo+9k21HFXbWmLEgRYEOvt8PLcZHy",
-	"0rdL7+JIMYn6s7LVAiT9eVyr3bEigrAfROrwxIwsbGNudIRzqq/cOkeVIcLh+EcmMKZj2FME4x2e/tFl",
-	"Dc91MZKghqpUwJ3cm5CQ/t4Z50T7TNhJi/wDy+uBLLbbL3nw4sz9p3keDN5Px+OdcMOr4GupegaxvXeg",
-	"5YL4POL/SfY/h2tbmDoWj3t4d2g7I1sNPGZa6jo4gizvDqAAUgeoGTvzJWUP5jP6lOiH5Rr7HBtroMT4",
-	"ReDCPEIwenboZwztMD2zVyEK9dFL8PzqV34ZrhRMLwBLZRfKQTOFZ1PzMjnJfTjCMHOWBArljSrFu7h3",
-	"9pXd6Ca2g4+WxhWb8yvHaxaVqqcGHG8RsCb0Yvv48XngrFfHhQQxzMOJnzcJf50RCkpd8vhZCwG01Dmm",
-	"gJCJOjXVZ6WZ2o19Rw86VqkwVYbXyFmk5Cj4zCfj5CU+TM/oNIX4Is4Y4L1LgAe/YlREoasS5BlB0oYM",
-	"KcDNtv94AhFsHoM8lOHIxaCN59T/KPekpeIAADnawXI70PCQo2ZfEOeKsE+KIFy4hLGL08N88tdvib2r",
-	"7lkMH86swTeUm/U1j8UYe7cEjylGz10qvaZ7ghHogI4eKkqAL6tmUHbCPn1B8bHiwr6WTQL2cOvdETkF",
-	"83HAzNayye33hBPoIRtHouOsXKDqv7HNX6SKsKWyLXoRF3XSp4OY+ICqMAEv6IXhzejUuPdkZOBF+HPw",
-	"p4d7XQxU6DZu5IxHluD2KE7ZW/O6j2W2pLMQfam+CGClz4O6ENrR4aa5SLQZUP1o0lzslhT10EY55p8X",
-	"EJYzVZ/3FvpO279fcW2+k03fRqreRh/alxiviWlmJnGDL0hi1CaeYacR1g9z7EhJhaXXDSMbQLQyCdCm",
-	"VMooxtJ4QKJ9qPNuW1t65/EscaxWEO8Nd2Mb3EBK7lGX0PSgAy5FSYWdNWBfEunipc/cqXPSFRxdL6IV",
-	"EbxV/ZjYRykZxz/6Wj3Hv4zQD+INIBkj/pPxos4Mb1XuR2qXFL62HW3sa3pI3FUfrhvpy2qTEOg8xFbY",
-	"l8Z+EevsZC0gfeWXFIoCjbcgdSAveMOWgnPD9UvVbgKfAzZBUhup2A7PBn8caal3PmWscVLxDflluEOm",
-	"ZgcXfFTKewHFR7BLrqyocoylcU6UHWHB3EYwACtqaIonN6wgG6rZN8/uSN9ZIfUb8tO3CD64guDyTYMa",
-	"OPtoICJSkJuPjf6IlYOknDrMNwfDZokIVryP2g9yTCf2SAfbiYeljGoBdi03y2Hmdc2YSYTZ+yXehYMc",
-	"FagxA/OhAuN3cnIwAitLpTGd6+AkC1ThSmt68MwPKBap1M1wPOIINdJfpThkJ5BR6t79iHQbkxX84xaZ",
-	"uLNcgcfbSFjH8d1JINFU04Cpsc7Udg37lOB533vhZz90mlp/PP5ixFoyMXuDNHCRO396XS7BgvEzPrXO",
-	"mLMePMRe6+CheGKBOYL2/7SBYiWTkBHH8T2ft/ctbj/h2sSzhCq5NPlPYe55NJsdmAEBGRP+0DpU9afx",
-	"t1A3vFt2uO8aHq3Em3ihsbLtqZc5JbsoSGSH3fG9+/mmjhaqpzwKCXtmEK127wWm8/cAWl70UCxLPQ3U",
-	"FaMWDBBOR5aChAz5oKBRjyRkcKEh5OqCmjf+OYo/VJ/C1VwMmetnuOpFSCV1hzOsOkUqQMbZrP6l0YQP",
-	"jN0JSlZOH/btcwDeB+btEe9TYB92Se/pjn02N9TWSaXnqBCkV3QSPbB1QtR+BShMXhhR+YL3p1SsjaV3",
-	"wqpO7af4LB6DS1hIrkvvcpk0YheCAMMYTx+qjwM6dMjfzdFHnTA2BIS6VLNwd924qXOJ2qyXRDAEaSf2",
-	"jMULe1hVQ1xS+X8gpBzmpkNRj/jiH9gPD1GYBgiJAW/oihhFy50uSMNbbrQHzza9vrNL0L7B5AeG5Toh",
-	"qFg2lW/izRud5MJE/ClzOCWYgT1ito+7kXBOCyIUqWpTD9sAoZdTtqWHW4Tryh7/vW2e/Sx5uD03SOoI",
-	"E+GbQwGy43DeBRWRauYCVvIAvseYb/HgrJLpVPkJKInu6mE685QVGbIvx2vEwQ0gbZ9+wsmyaLgtYUGp",
-	"s3kbB02/JL0hVfro9QNT7q1D+CkqXDY93PxMB1Mvfus5S9knteFNQ1r5wPQ0w+9CwSuUFw5liPz40Y2U",
-	"tPrRlQ+aQxI3iWTdZcmgRnZQ4f0C1L0huc93UuC04iu5jyttJ7LBzqV2aPqA/pBPEyEQOSMSawh5IKCX",
-	"QmIB3M4RnAICOrjPs2/qdwinHlOHkilty0KRHjWZ7CimeQEDRcv+gqKNCJd6IpB4pqgLdwb2Z4jxxMSI",
-	"wuGmWOknqkssuyKPn4N2SULZbz3TyRoby7PNfpYuB+wShlzWUqZjji5KRftPTj5LhEwDKsuAVEmo3sXT",
-	"uy+IJzNU7xK2ZlgIoSUa2clGyh1S+irguHyhCZjp4i4y4U1h57lFSjV5P+gkkIHVQPEfmEUCzf3iFLjs",
-	"wpJHis4J/WYUGfm8XBpUmg+LeR7bajQRj24VYDQjkVCnQp88Hvo5t4AvCXa+3QL4E4C8nOIafvXsLK6h",
-	"NqzLmQrEO2TueTYOVXHl4ULPuBsTIO2jo7sUhUBuHSyq1RH7bsdYF4GMzDYeQV9nKQ4aXcaVcIoLaPp5",
-	"xEmUSE2d34Rx7KTEmgy9uZbbrZWlhGHqgboKep3D6wDkYEsqZdw38BPdMaXfUg/esTTYkZLW9vCFdtZ/",
-	"CBswDvODfURZTxGoEqoLUlretyJaYgAPJJqBj8D/JUB6yPAnRfcYmHhMBq71mot1mRsp5j5p1i2We8pD",
-	"ijfrXS7orqL7JROyzfMnc+xrg5nN11VMt2Y8ymiCcZIzTHHaTKE9u46pa9o0Eh6SprcsrLfqy39wUQLc",
-	"ZvNAwRkPeRVKwl1BnAcwTzD0j1FtrrmSLsuBi8ZqMlG69Nf2s7xBJ56TY/Aftl8HJhKpqwG8agwoKB0q",
-	"T0UT775sqhQudJCjZFNhqRLEhqYD1N1SEqkgUA3Hix44M7WM6MsVS4d9LY+sBwF4gZnUh3zHUoQWp1P7",
-	"0YuwqHRIGW7H54X3vI/Kj7+4+pVU71ZgjwFCOFDlK1XL7TY4zUB5u+cPzHleOYSoWoqxAmic7nLM86Pl",
-	"ezN1p2TVlyZD+YJmM83rnBgzqEZnW7KUdRxQsVCxde6xRt5jyt9+ChA6qrAUagyNqi7AZ1Sjr+3O/eAA",
-	"j3wPofIoOB4KNERyPWCM2mN8dvtvBYLd/qFTctOwVv+hVFJrtHt8BqhRrxyd1ORsm2XgGHN6GL0KMCII",
-	"WJZ/DHQSZefygWXHx2fRqXxgIQta3q9lFbN3vpL3xP5CvhTU9Io2T4h9cVxmFJwUxKIZ1oaImRXppObG",
-	"Xi1FIbwMTrzXHSsvYsCTwgl+qtG99muaVB8WLpjGpzBGt3eoiBEJ3i1NrHZO+AaDN4AvWkZTobU242VM",
-	"vw+L4nzdBNMs+WfnJJzdmmlo2gCL/+HDu9gF+ZmxqmFx2zCghWdLbMuMYfb+u77n8cFY6BUlCJezxy8i",
-	"scGw7FcS3Uf20XznTaYxm/I6CV0FcknbawjNQP6Jzsg7cjvHWcmkHnofrbfqHLxQDQG8hCgAuWC8FaCJ",
-	"lVJUUP3NAe+0UrkSbAX+2zJJ4mqQIxBZn6q3HEpfzg6naVCK84vGJAOpABdnoSP2nWHdtzhQvDK9HTSy",
-	"6y8dCN9qnpTqP3GaVtc1B6wS711iy8Jm0nb0UootV+26rH3odMbJ2oNdb3gMKvSHj5aLAr4gdgQVszch",
-	"NtTh5tk97I2XpZlPVtKGaObcyrANdt5fAMioIq3UhhjWNFzc+0p0uZxsIRzoUBgzFZk5TkxJ1P4U1Sna",
-	"mlbcHGptPg7JIZpxIjbogZ1gBOEANX1w+Ai+JinQoiOYkDqQeQCTqqUn1KLZJo7LpZZSmwFzoRgYqnYY",
-	"ewum4mTXmN8Z+RywJyBOK1tyVfaJ5MQ9NWWdvtnFeAODPOLc2q5+6MqBV0iijewwOW1fS2CAGTmMvnzU",
-	"UK5meC1mbP/ovo/v8pw0AhWlnpq3Q5TxUaFIV+Df5R26JWFI8172TQUXOWL2Y2af1ALMXo4YhZMHNIj5",
-	"oeadz/i33WtC7duwjFUuZmvB+TnUAZRyBxPNzefMdDYXV1D/9ZxHgRqm3vGKLUp4R1/1QEKOIvx5REnA",
-	"gSY/egTbMt9ups9knsQ+Gia2uEn0yDGy/UXlAfNSkaF1dEqiObzcpjJVWFORFq6ExlL0TmjTRDB+X2/s",
-	"C8qxgj2+VzpSih66iRuEPiW0FruFTqIL65gA/2usmhyNWdFeDmKbw6ztu4BybdlqKnNXnbB2HXnSHXIr",
-	"OBwBE2GQzlxG/cK6ugHA6OT9reWZerRYa55CjQbsMrGrKlz+BVauRtLIdvzIrBxqHwttPGASlhIjZa8e",
-	"2Bf6jjz10hz85YY838gHRm4L+7J9lckLZW/Wcru+d06qo2OH6lxD3uIGcsY0a7Z3AHoO+TKW8Iep0oRi",
-	"oKjwRvmIv9lhStdyTxop7u2TUtMKgLK0RMtQqDMD1dK58MLcAL5Y4ONgHwbtkNnBWQ1aoeW1X2go22of",
-	"SEN41TAULEnXUMNo/+lgwe5pmZH26Fye3jy1VK0AwjtTfqINF9wc1vfr3f2Z6mPPvjozQc1otlquO1pG",
-	"FW3EuCLw+5CMVpCnX5O/Evngtl0zemZD/zTezus/3p7Tyt2jCUuIXsHeNNGskfPSNya7Y8ouQjrWVJMN",
-	"Y4Jg9UEE2Ieq8Lg6F/XxhfalIgiUIyniKla2rLw05uSohmLA2vKLju3UG8pjGBFxRPR4GGuwgj1Wmjq1",
-	"XDbHfPVmOUTXdkmgsu3/BTfTVNavY6ms3u9wzO0gBzJhXIeKbg780KyCnA6128QcCHBko3v61fn80WHC",
-	"zyLz5a4c5VlJb162cvzMnrQaxgLd8H4vDjXJL6vWKZ6ypZwcwQuKkyCOkxEJ52YSQ/H509nqZOmkfk+K",
-	"F0V9OK0XkSnbSNBHHhYuiv01SovBV6E4uKY9rtIVhvwkSkLa4c/eur7t3tsPj1zycp/cm6gMu2OHeNYX",
-	"2AegaiLVO8TuNhqcFSfrS5/cHF8v6aQgKrBw83FsktxuEz+I+N8hGHyd+GzuJ2GHkRjrvCYY2yJdYsfV",
-	"uMfUJr/2VQsfXfOsepYZYJBykLOtyTUyBnayhH8cdbOodFo0Ywp/mxRDg2X4eYx1ZrtBqWM5Qn/D81Rs",
-	"lis5rNN+9TeXPrrk8ZSJUI0dC/5h8Ph5Y9DeSkNcWJEpBoFwnD7/uR7Lhc9j7InLenSX+a+oMusLHreZ",
-	"5ErLuvC1B1xMQysFO2RKmkvrhuagHw5UCV/Ichc/VPQgTabOfcm/gYhCVqLc3jkvVE0FaThqdGxcMYl8",
-	"+ez2356cjwSIPryTq4gLjd45pgDWSkbySOUuLgaOKidGM3uoqPSozk9+CocUeH3P2oLk7kyxxVGlmaXR",
-	"YTEcl+fkL29++DORirz5+c8ezOWGvBys/NRX/oTQdqrhg8Kq+XD0Y1MDGD54aXplFS560GfQXf7tmwS4",
-	"iw9bPqZFCHS/ruReTHmYruVeZ3Cvo+CwBCrJm/qgeUmbF97Hv2Cno/Yyp6bOTWS+VDSUhHZjErbduliL",
-	"SBDQA1OOD0xHuC0gmgfNFlhbaS8D1AxmpTlsCntVa65xShcDG4apRPcPySBmsVySLuy6+ZbGM4YT5k9B",
-	"wFpsNxsepHxgej9ctNbswgRa19kr+1W8O8Eu6C2ekNtStVvc2U9U7aKJ2Nw08bT0j2ezhj9yUD8PeQ1n",
-	"dIUD22FsDwO0xMaBjLsT8Mt1BHCC/oBwItEeSmqdM8MAwaBkrhMqrVYoeR7Hwc37rUQoB6w8tvR6+ncS",
-	"Biz8ct0qoNOTW6ZipaC0iT+Z6eU+0KZnnzJ97KDAwU/MGG/YI5wyNf/6M848OnpmB+LoRqlqtYgpgJnP",
-	"3iQQdwM8KjV/nDConFzjGWM6fFoHp/faMx3YthObDVzzaLPTG/Uxc66HT7krOPkTs37rjstrn7VE3I/G",
-	"ZeZDZoSuZQ9/2FOFOQqygxxtFa91Bpi3C6Ujh+J77FQShFEFkMze7hknSV1TxRJ+KYDKLcjtze1TdN9c",
-	"INxg//GtDBC/xypFKrs+THdZ7M1puRU79TC9pxD4g4t+wRH5OIq5mbI5EEh5cuMNsutGIkC2Jy5FRyk5",
-	"UcpJRhmpri2IZrRAf1VBto3cFwTiOrGoth9+sfp4ZpuwJFG8BHqi6PcQ91XJAFF+bDaTcWtaNAsCy/X4",
-	"6ktDuH78Ltg+FoXJe81qgVs+nnb83qUVT5Y/grp0uQOCYbyPVPBvI/uyhtapmteJobZNr2soGlxSiHCU",
-	"KuTKYWbCuXOYqzB2IwZzayWPazpOqcNgHdFlNynPZA/d+0pER8nM9/zUrEaljy5IX5wA39esqXxkwGoa",
-	"bmjHRlu81bxdOBlGAWCEmf1Jc20gFdIpuZAl4rLALrdF55j1h03wxv2TYK9mn0CKXliOawpyMMLR/SoP",
-	"tcgNlzzbHwL1LAEkxmjMCGdB9hcMWOD/9mcVEkxz6+O0XPjVxnAaZZOBLfGdawb+6ZY3Z5XGF9AKPVxb",
-	"bkwMhAW4BS0N0jS2srIAWDwgYMA72hAOc2X3I9gLKPG1rRIxUj07m3T+okdAJ4gaSebNpiqYPI2XtGBV",
-	"GnVnFKEx6eqPt7dxIePSympDaE4qKmWIvnk6nslXZ4NFHAG4HR5t3nj1RaDu5J15QcuILuj199PEVZp3",
-	"slcYlcirU6GEcksc8bqwb3iCkhJA+nFNBD8u0Z4vyQj1qjUMHwwDyQgOv7GvHEzEcYbVQqYJp3Q2LhL6",
-	"TU7ox1CtdK729psF8/neNo8CFwWwo2hFyQC6jtZa5yDR42IyDdpjJ9FFCyEMXWmdaK3YZVhJuF1pxKR0",
-	"3ervfDaKb/LZ1iTYx1RKyTxkfgiTh8wXnNIsB2bJrMYR+zEwPhdOfyI34zjAfYRQuxrl90CiAxcgEA+A",
-	"v0Za6Qt8bUha7Q15/3m2eRBzIhqe3JI3r9+9J3/o7CX7A8p6K4cWa79D9wE7jIDzCheKx5SSiuyVfXQF",
-	"BhnqXm3t2xp2x/RKLEjkmcpYkbI6eh0qDh1zawjxRYSNOcTt4AvZYjDrV7cgyT69DdGxFPxhjcsny0IG",
-	"1MyYJiaWvMW9k2joQAkEnw6kgJo+MAxg3FPVroY6DwbiZ6mAHEDya18twY77W5hQtNYojWhbbxyl4+xm",
-	"LM1NFmaxLHEk5CFcHCSP7G50FSfFTB23dqsq/CswlOcbkYpjNOPzSr4yr4LTZ17ynao2OzYXW8ceE0ua",
-	"jdTcxakGsBcUWa2USlV7N8rOtvvvGAgVpJa9yiTOOOrCuxrKt2x94XNQ7Fqq7rmz70ClYPuO3eZb1Hwp",
-	"8UPW7Q4xCO6jte7yTWZcLxsDl7bexVJeqWoxP37TyHJ3RzaskXtyi+UHsuvPdYPrM8M2ngxDB293x+yz",
-	"O7AvDip7Wc+sLUgVF8ar+xDzyPCMJgYPlOnI4tntdDLwKdfAywgW+c2dThe17v4YSvJzKLHQVPbWMAw0",
-	"cakto0nBw6s9afsopBYKCdZMsTtCjZMW9rxkl5iJPQMYkZSf/ZyS3d0DYh2uxkApZ5jP/zqCE1lgCBhx",
-	"qFS1zWkGQCTxIvPQLjBzRcFET349iciY2CP+FC2wP6T3nMRBDg0TlrdxX8mD+km2LFaCFxhJ9ivBmo3c",
-	"Z7deBtogMYvss4ByTRCXsyCE10uWOjfjByBkv7vDXkz6HjZ0iv/lt+LMaUYe/Xb4IV94dbRxTsDxfSdn",
-	"9aameqkx8L/cHXO4jWt9znz07NkZq9hs+3y3Wdf1Qo76/3s29zZVp2vXxWILoWAsZl9BxwWhkFsHDzVX",
-	"LhdL9/Y99rIWty/3Ay37vs2VGBZnfXdWn4mJgK8FC/ZfUrEHjn5OuQ2SsatM5ZLbrQwG2cTLygSfcvQW",
-	"V4a13YWcMeSnw56ErtLn6TXnJf77i2691yCz7wFMbWSQyfY+zANqwyxGkzi9IfpfwRYe0dWUvxnhrp/z",
-	"PL3t/yW8EaxGZ9+Cb876Rzr7NC7cTHxOl2wmXFtlYiK1cyw6vXFIsQUXqzbe5Ya1H2G255KXn349TrY9",
-	"7z8JR+v2Inm0IQ8lKakeF4zy1glolMnisMPdPqHLceEMHM6Ln9ur5E0c8QA8/1YNLmXLrE4KG4/Piv2K",
-	"p6pZXYKIW6lDXGVmH2vaa7CaVCnc85HsO09vxo8BDgaMQDQ8ofBRrjrmcYfzQXuHT5p42v93Hpi4htLN",
-	"OCf/0eJ5yT56jfwgzYjmlg6y7Vmzbtb159ai4pEFQYVeaC/r5H7JcXm5aR0XvFwqRt92X2jLiBqWe7/G",
-	"4M0zA3awTI7MLQPCtVSLuMNSBXMsPxxF+x9FM4wQqRa8rmnvj66DIz/CysBEFtijN9yyEepCvlQYPPOx",
-	"1Bf89QuNjhi/WMEosDowFhakpErxUchDEIBioupFothRusAydb64QvE+h3a5yCXdOfbESN+fQ4PPed1k",
-	"QrO7NVz5uLlhztJGNyhpi7CPh3/JRjd/xLpGr+eMmw+0mCPOQoL2setCdzxPhH8+tPy9SEcWvTSaQGVq",
-	"r+hdHGN07INfHBa0IEBnMYz36YiepWE7x3axs+E1GWlZAQdpFlAzOvVkdM1kAhnBNpa+dCwg5GTkRCoH",
-	"7oEdJ8E5hFMqDsTnmy2jIOOnmP8QIKzBGVUK+w3mnegWSW3sAAnT8CERELSgrElO3A92iI2TMNdvABOn",
-	"nGQIOJwcSzob+Ec0AwDRvWPw+YbiQuaJkJBsQGyPdsRVgCiHgrMDFKKRJFGMC6IMlhQJY031g/3mdJ3D",
-	"Y/SGdB6ccYz19Nb7dLZQndJtSvwEAsr80iBeDIpmGtxeiM+5sTK6WREqCC155TLyASpUGwUR8y6YvuUf",
-	"8f7dW/1pcwhBvlxoo/oS2fmXUGR9DRz8SSSetzwPR/i85K7obWmVHB5FhHY/YZ0UfDlKqjZSAF3cK0Y1",
-	"W/lc9A0TZV0QwaCqo2UT0mtMdkJx5QsnugwU518DNGAZ77pjqoxWmX2PoHKWRlw5BEiGzJQshTRrfO6z",
-	"rkwognLO/jwiiwWC/GHd8o+xIBlMOweEACRlq8uDBjM8GgnwQsAv8Nu3bqnWn/iCJi6pL7C3HOIHw44A",
-	"4pgL+9JhZ4DHSIBJwf3zzupK2hvtUHxVL1YfhCsyDKkVBanl/oYIQHVfeXA9lyizLgvicNfJlzSOs/7k",
-	"hnSKt5YB2+MrHK64HbPfbBqmbyCQbWVluntWIMRjMZjyAXmhcOVNiW5Z04S2cndDNryx/xTso7mu6GFF",
-	"AK4cWn8Qe6ra675bkVCH8C4sHFL54UGQascqOH2PP3CD61sdLfMG8A1H++AqjBaQ1TDOSwFx4oMIAw8w",
-	"wwhfAdocNzeklBXTK5zy3axSBoZm+U5vrB7cW87k1u82BeLI3B9viOb3InRnavZBuGqQybVWSnarsGfH",
-	"aMB4TkljhJa084K41aemIRp2OVSTrjcEsyH8uw91RoBlXOspuO08pSmjFqUvYLfMzOJr1c7Ex75pXEiM",
-	"nTmAgjcNwONDKRNDNN0yiO+I8wgHinVS1+3Fj3JvGwO9H9eMW8rml8BRyohL6meHr2EvmCnwVpFKHQr7",
-	"P07//3iq2FJexdG3vZjWG93kn1Z2LVF8/lUv8hqeDCpIeAcSCQ/3ORvwzrZzQ+fg5/zFUsgIQCeR0ehu",
-	"I9BTVvGbUwWWB3K6vT278PAuR2pveuS7M3sCoO+pEorPbjMQVuQVHvmJ9zRelb2meu2LB8egehzR6QW1",
-	"Y6ViVShoG42M7sUCZRFn/7Y/D+sD/U4mXQzrO7Ezzg83k7YxPDmO/snue7EoIxS/SJW6dmnNZ6jkFaM7",
-	"jX4RLL14/pMf0JMJS8ne8T9TLuKxzLU0S+a56CXIhVqHGx5DXJB9WQM4Plpkse4BunXQbCaXgNQA24kC",
-	"yjho6pNZAb4+vKvjcR7DYVQ3yGVorCt6WDsPWOTB+dTi19OnaKGfHE/iSMnn92IJVcKLsSBWwb0d0bh3",
-	"qtqsoX/Bhst5c0yFwS5Gl3vEGQKhBvgHxIJwix7Oyd/OInCccBzumE9wrnm9VtBdEDQRugbk5+IK9AYo",
-	"qNDcMxeYf40lG52O4M3tV4FgHaXb6VcwYZS+/Tyv8LyvkBvFrVZ9230rq6UVDkvarts2u9DqA1NLm0Ot",
-	"vbXV0NYtVbvU44eNMZMm3gIg0nNHn1dMwWWOOhmtJnrkHgs2YtFRdH+NbkPn0sFUcqp9wSYYJEcuujBo",
-	"Lw6zAHXAtA+bl9stU6iu5eZAP/3qT4/irhhl3WXxmh8eeAWW2slsvvr6m8ib6CrmnUy6mcZVReILxRoL",
-	"PXxKN1niNIAazsXpBIBRACZwLoq0v2ms9GKSmkcvca3wzB4t9f2TIeEdDcXuGYqu34E38FgsHNeFOcZb",
-	"6aGXcz/ngC28w7aItDCPQBz3Mxn1TEEZXNqQ0jtzs8s9WjEgTX+oV4ryNIEijojOGamZRMtd38XwkNcQ",
-	"zhUnMPwqZEBB8SlAoBajiTgKcrPAKlVopr1XtLXfwQisAh096svYyqaKlVbGYls4C0QyADBOzAz1I9xh",
-	"oVZnzaEqVXAlXqfNzRaKx95LidVzfe3BO4JOn5UDb4XCG/M8yFNqRRTm6f3ReFy7/JO9JBU9aALZjigc",
-	"T4eNmHzpIbauw7AsA+UheDOBz0mV48STiBFnWUdLNb7xZXexhig1cE5glhpnyO5YZwr3J5yWz2H2fKqW",
-	"DcMs1OgBAsxQzFweznDLGzy60D1QLIO7AmnT6BbSfoy8MyybKCawL/EnqyrULgS02LJ2TBnDIJGC3HX1",
-	"OLFcn7kHxz8pxtbtJpZSK1svRVRc7wBf+adv78j109VQf3CyXC7MN8+G8Ue+PsH27OQ9wQauzLLda7DR",
-	"Zu9llFhfb4lRIJRd4AZF89i6lN0h6kqTHRTFpAKESrdDlGzZ3pv6yYbV3NWSRCZ2dGh4Rf1S50DjyTOL",
-	"85zX21Gt1E/cus9xz91ZnC0jjc081NCechONCfxFceM5g21EtsjXuIIk+JsoHQIziHNOxyf8XcdrXjNR",
-	"ALGD37Y3DULbJJhmfC/8qMNdG1ZV+Ac0/Wpf5BH71uqDltEzUWG0LjyiE9SpLWPVDXlOGnl/D8BSsHbu",
-	"gcZHzmpaVcqVuJxL/2cVab8G76rIM/fEtO5Knt6ln6VDLIrNcbo9DjSCztY+oKxPfTZeu2aiCqcZU3xz",
-	"TVkePisDUgYMvND+5NrjNl4qaHPQPMfC8tw3BathlwjZsJzqAjvwQmhnSBVPQTEvzIVUtFyA3PzeNj9r",
-	"boZdCH0XwzaPIJRhD4fZnjy8lDHHkluMzN6yLb8olAU9oaaGpzvU1wVQFGSj9m2yDCl4xqcCjmD7G/KO",
-	"8gpg6wsodQpJ3xOhfY8cWRNNMUxkluEERpiW7ljStlLGq/QCwojpwR8Jpcc2sgl1A/beMTn1oMRqSDRO",
-	"XY5V3pvYUxCXxXYwMafczfgowKFtZdPIvcMxOFvGQiqjRxamyExwfBjTNnYKEmzenmtX/gGU8gZk/S90",
-	"otIgU7JPQrnVUjMNhQVnPWMUekIzYBSQR+OiK2JEiqkSZz9xZeVC/UaFlIdFExWziyUbhjEplFQ9C8WI",
-	"zvqITW2f67O3G1q9V4yakDMs1W89W4tYoULtC29AUEnfFeRn4hEZnt7e3uYGTkcufkeRl3x6FaH5AUi4",
-	"dUTLI7BQOAaw1GMhSasOJgDVtr4sQwxCNKfeLXYQZ3qWnJd63RSaLXIrKZW0X5KwhnP6zn50roL+gqr3",
-	"UBo2/zjtvBrqgiKOf1V0a07i3ObPzNWZWrA13/fRjRmSEo8paCF8Go6Thk9rneUsf5VLowMVW3e1NDIh",
-	"+SBMcP5xjrxx0yuKdLGCSCmIRxpdyjtiOAaWkobRnf0Tah+dkg9Ql7NiCkKxxtJp6UrOCWmu/b8d9TlH",
-	"UnEF/UaFCbkXqUJgVJmlJwjVKOMAb3VuD6bGpFN/GEuGtx9Fx0csmMU1PKJ9KSm3CyeWdGBaNpwo13w/",
-	"dT9Nf1rIjYw0tMnNH2Kq4mVG0XBkSp6EPJ8uJpgHAqhwMy7BOnaB+rHcRoRlj/mhX3Dg68UIrmzwnYYj",
-	"djzRE7BfvD+4QFrTW4980XGaEdNPP2L4YBw7CrwLadEBnciKYS2rMjIRQr0FbF8ME0kv4fs+sgArv8cf",
-	"/5qJxA8Z84NuXSdpMNTJQ3AsJWxNzJz/Q9uZw8wSGmw48M1NPDbHyriLkpQSe+56KtwE0wvz1Xpzq1vk",
-	"1Gk8Vh6axsnd7Weuf5e3O6HII343qTCHqzi1YTEQ2kAHJ870KPERYdZCwqaX7i2ROFfPICl75wjRfVlj",
-	"QmiUhLoQlLTklYqHGM12r/NhJPnEBa/fJykVuRasTD0Ao2UcRCQ9pRG88fHAkYPODpXFncpunr52WKkl",
-	"vza8w8g57ieJhfN+LyNYOPqSZFx/zRwqTZj7aPj0vr8zUcvhia2hcZ0LFpMRpfzOt0suwzfAseJT10Yq",
-	"llcyYqYhB7Fb0NbhBjvjeKipON0Kb6w9tahvwYj/gruSU8cT5g8ofkUyOePigWyq9eZwtjCKYU2jXdUF",
-	"ifjGGT4aGHYYJLrFluX9RCv2iUYKh/Abz2qeVLo4kVv/aLn0CXvBOLYjI8LewzrlIwq5yk9xgxmdwV/B",
-	"i6QJNZfuwjm8BbOP+dvfQX2Rwaw5QUHwxUb+FYeU+bYoBzbsn5ehTvTpUJjx6AshP/XamxkjyN6IGEyF",
-	"3jPl/M004HOPc8R0LfesKsZmOddKM1FpxMgFI6wLK2DGF4/OQYGBVNxM7LVx+NZT8leyOZBSCkNLU5Cv",
-	"8L/ja4CCQzB3Vzrqa/Lf0ZuwbVJAOpPkinFuxc1tDHUKM2R9dvfJazm0vAiwLpVa8nwezIZ3AwJo7DLJ",
-	"l6/+0HLxBP4A+xCPJMD9Ox/4Bc283ztUqJjO6f/6P7+D4WBkcHnDhpPBWo3y7JgaixD9AM7Ni6q2Bew7",
-	"nFf0ZvUNq1735kSRr4hyS3VORTbsIbSPDz84MVOMdkhLhDRIlxUZsK3sH+02hczDI2GgVD3XbL3MuIjZ",
-	"eXK7XQg+a7+A65wv0WbkKLztxSvbDPKW94uwmVi1pmatl32RPcADU2tAVU7kNzwwpWspTXaPXZNx7bCC",
-	"n3cL0n5J79B+q2SbvSf+IyOzPxlVTc83J2nadi559diWrRvZsXW5BIAYvnC0uPg7ILMlXxnIYkfdbwHq",
-	"MYJqLxjoZC7gKbvomfv1d9fSJais+27B+uec151kSMsYTKaeMiZ3J8Eav1PcMBUt178YpycRMea9/owJ",
-	"eKL8o9NyrafwgI+oNU5AeXJUR8xCegTP6ydqEZlSbkSq9d8mlvejjCCpfWsFuT01ZQ2xjxPQgjsICGbC",
-	"Z/cTV3EHzPkrdEml3FBkQLvf+IqFUCIhVGmC0fDdhcxyyDqaBFcdrmsKknzD6O56msw6Cnrx+YXHUD+8",
-	"uWfpjLlfl5noIP/vlZS7eCYkJIpHlKdQ+AaugG1kd7VmiVJ3s1N2c0yc6Cv3qvsd45imhbIIQFA1TWrP",
-	"Xg9+yFP+wl5sueC6hv9IOwtDKt6xiHeZkxy5El2SCzhwsphvW8bTG1CTqhBlAsIcMWjUi4CCfTQFkaKE",
-	"X4Zg1/yl8GpZDvwJ9rqYJwYPzBHei6VGzN/LiN1N8dJwSi4cMZz1CTfOsNYR5QE6zShLsZRNdd3ArR4n",
-	"JPJJGmItTWjj374Ebf59eKED3IZxY2rDm+Zace3Cblkj99coMQAGl3xgw38aKa91LZWrYoR9JAb9JaSg",
-	"Tm/Ecql/ofR+gXy9WH5eJBFfJKkuhLe4QHa9RJq8QNabm6fCuk5Ibomr84tPUfZUTLeNBCGglppdN+ze",
-	"/xMQPKOU+Q6GeGdY93fO9p9F4HF8IPrbYqFyeZVNhNzzk4htJe5BfP3LpV7DugVoGNPtjxD+gVEV089O",
-	"LRm+8VOJr1g98JK9cib3y488mBFz8IRkr9I4SaEaX6bl6UQV9V/lJlu+9rmW/gqFWBQIIhmCRFpGdY9V",
-	"pWAZRTAsW0nUFU3HWBIfOjKGGonevTQR5dedPZIQNyj7AxtwCaCzKuu+7Cye3QnywMjzSKrEgsjA73sG",
-	"Ff0jlH2vZL/gqnzfsz/bL+LAI460TtZetY38NWv4li24pcN1ieYaHD9o5y996sIbxZZgbby3zeN9zT2n",
-	"dskD/bpxfECTO41hNVHCqOVePE+kg/cCU8AxgILRsib6oA1rHZgcJUB5kMcWYFhcitSM6bYdIh9G08CZ",
-	"UYhbeQzbmqEpu8+hcTGMFF2tcxEEuZTuByDrq4nrwT3e0RcWq1mPNatRzNrIYp3kE+9Gkr7vY8gM66jG",
-	"GE5URwISR5XqSxn2n2/ZOG+/iJ6IoYa9aOj9YzzUXJw3+/5SyzP6D0+FzsFcX29/CNHPxzcGEsZLqIE7",
-	"qUn7hUZgxxvyc0jYJVTrvkWP6oY5ZE50GJNN5A5hVmnCAOeyJwyhiIg2zkHVdW+IZrSU5W6FAU8FoXpH",
-	"vvSN0Z0rXDncjawOkE3wpEBIPCBIPbbdAPD1LoCuY4MoeZZSVKx1Ea1Z/O87/8XPMspOtw29T3l6XE6Q",
-	"FB6UolRQ+9er/pCsne2wHogzOo2eV0tQ0qhhf4eHOvbcMWqW9cC1bOix5eXkLYVP4uatlh7WpaJid9Zt",
-	"whTYddEMYz8LcA/5n3kwq6xpv8ZKAQlqWBas/oYqk+hI0f2AuJt/DqrfbM5/84pVPhE5mdZs6fdXudHe",
-	"we7kZ5/inE21v+AIL+LA3FkoWOMlzl/bcOJjohlvX+E5VUhC8PHY7so4cp/QcNjIAWRr4Bz+zg+7l2TP",
-	"f/dyduwtmW54mPHKM8eCNOz+2urXdxDQ0PNq5QspFUTypgAE7Dti539H/EQ/4SFKuvtDwWqAXLimeseq",
-	"Aph0Afz8zs9rRXoBgAwFaeTeMmwA87uz0x39pjHSCpq0vNkdrtFdA/8uiOLa/hdWxKjuYJkrwgUuddRP",
-	"CUAie6gGXEu/CatJGO3oBYntTtRkCdQPWCweUB1FS6g3vu2bAUUqw1Dg9SE0FJx50JcW6kuIJb9FS+hM",
-	"cyER2nkLAPGWInrDKuKgqs6FzpwHYzV517pyWFCxjcNe0lsVipwlixkUV45U0IA6LcM8EVpNooDDY9in",
-	"fNjJyRBKV6M+lQu5zKsHwQAqqNczJxEzk8TYzQFK2Flpy48yCgobAvEcdgOEenKzIrXDa3I/2H2Ow76k",
-	"RGcpdzruJ5FbwzDTGXcIY9VCUoXcTrdpFFQQIfynxNFFQW4d8klBNszsGROrCO0XGFbmksitrulYCPjU",
-	"enVRIXEg6N+SxBz1iA+5mxGYEIo146ghqhfaJwvgW40fOtAzRDWHtOaaDskELpQqX/p0YWpHri6uGFqo",
-	"P6mbCwy11Cy21MI7H5IS3dTjZ8K6b0MORxbLTZoLkQElyiDg6zJHHtvTAybdB1+4YoRWlQ94lTqwcbgg",
-	"8QT59OYtCxxD1hSnQ1o60AaXyI06jSvoY7fEvt4l03qF6qdRBzvzndUG8Qf8HA4FOkC3/IJjHRL6PKt3",
-	"E3ZnEj9fqVj1HW3KvkncPqp3cdfRvzxGY5TFfIQNMCCQedClMWpVZumcVLrzPX9gZ2Hc/SZK9VJ0vTkB",
-	"LGPfYAfAcqrDvwlu3oFhb0GACgxZ4KH5ifvxxomaC8O0kU4eIaMpQQg1gyCHaHxcLnkkGc+eVxPAgjEA",
-	"1YLEKWfex97ClI+3Mr1/b8fO1f/kgKfcdg3bmrXs81+2V2xrXvfRtHN/H6KOqS1vWEAKv6eG7enhCz0G",
-	"uzpOlk+ibyu5T0VbLgIs0kdGZQCxtzcpCjoVFd+xj8LfTad+wxSH+Yx2esGtHOBX/fx+63m5Y5CCTRsp",
-	"7q9Nza69CaDhO9Zw+2tU/B9hnY7N6C6vPOSR/yo3V8XVgaqE6bvfbnnJmSgnE2NC9vf14LuzCnT4W8U6",
-	"5yUpqYBiLPSQ6Pz+fkBGzs2Su9jPN/XlRc+g77qGM/XSxArD8bZjTXPeEvXStfsJ3Z/6tNjSMFqtqylU",
-	"wYjErcIefo7jTgGGniBQRyquQOSkOmcFoYB+lc6ew6YufU7Kncd1KhPZG0ZOchdGM+67HWNdxhPp85/9",
-	"4eJ6fN/j7R3vZRhguqhTNPGK64gqHbhonqIwpq9zrkfsMT4lxV5JrLmTmw3i9MB4pgh/oM2CTGvIuDw3",
-	"fe+k8wOHYRIrCgk6IzbTUgMhPT2wQPmRVxy1nI1KxlG+63XnlLfcjNBWPiSI+p1RUlgehQXw74htql2U",
-	"7u3N7dNJPktehTr5kIA+4bHkMlTYoIxoUOVBD7Evq8NJz63UreSGbniTC0aQSG0dd+OnPdrD2PG+p3q3",
-	"NCFwEXT70wiIfAAyCB2cha8bwdJHsOA3KupVeC9lowur7Jkag7IfmNasgVJu4HY0pLZ/3oSjDP5JXc8o",
-	"5xOnmBcqfHrfwMLCF+D5jKsCjKaXsocsq2CJDgyWu6BIaYNlLNqSqmfPC8DzLy60yUwtq086r0cr4nbs",
-	"5/tEahxXQshZXbyPeWjgJ04KHNVr4310j9PtmWhv74ALV2ts4Em/84EWL2WdMdPWYJ7iBrxdOgdVE2K6",
-	"E3CatdRsRaDFUL2i4SnwewjdSGFCQlWp5kC4vsNoqF/lhsAXfppIv19N0pyfxoTeimvTq00cBXRLpGgO",
-	"6CiCLXm8mrs5lSjsqfps5EtZB6iYkN4T1ZqFRK55lq5lrNj1S0cbCIPKG6J5lYIsrWnHzr8R2jDB1Dto",
-	"HGBF181UAxh1ewI+1BJyS3cOXPq+V4zw7QAtdFTt4YgZfpVRgdAziPmpZBgJXAipZwBI8NELzqiqnCF9",
-	"Hol034sc4+jwn/BJthgKIlkMxsMVlzoZ4uGLULn2a4+0tyA7SQrkZ3pR0BJ8EsXLbDbnC+P9YBs5rbwK",
-	"X10we/wuDeZntR5jWLUWbJ9K5/R40ESwPRZNcJVhu96QCqDhsaD0CstJWxbo/wQwZB47BHOr8hFMqDJ/",
-	"04lahIxVbCEYaO24edbgP/bxAoC8atha1zQGL/aW7hESwj5ZVcO8+sM12TOqCuJwCgnFEAxXris3IN5H",
-	"bD1GiNdCUdPd/lSsd8Po7pg4T5tr6e6d/SDR20IybzCkKjvwCnPQEkVPNz2PwfT8lR10QDaHukMcIPa2",
-	"xahIBjjTaMvs31ETX5ZAqMvaKmlpOSrdx8Csx7mDkQu9Y6zTrl7uBmtxb5hV89A1CyVesCD2sqmbRdF3",
-	"PlQ5FiPvnX9Ri71TRHDXoSlu+5Y7rCS0GN+RP//wnvzBtQbnO9YFgdllM6FX9mls4vPs9YLbeIqbjeIA",
-	"84P59jVDaex0YJlt5Ftf8IDgd9losIFJ+VN0RTHDdg8XLNxax5knT20R0kRHKaijNUxexPHb7tnHmCm5",
-	"k5q8deEJGe5cIOFTAtDyKiyvIe/J3i/IPN4cwMZyQ15w1lTa/nclV8RtXEEavjUrIFLy5VEoYkE21Bim",
-	"DsUQiqiZ0NI+LkJWTD+xPRjFdBGK2tuDwB4LQuHG+OgFdzlu4McVoZX9N3A0KfwXGL/+JYQ/3Dnd6dY+",
-	"/do+Yw3vCFg4nxQ+pK1saNvpgiirFUEY4XYo11/LfeEr+X8QOIL7CRLOWRi3o1rfEDjyFf7fDek4K5nf",
-	"HOqDaJ4U+MMNaSBj/7iB+1JfB9xtHNKSTQEo27ogQFAFCjIfhJdZboizVGGvN27PhjF+cyUz/QbAuEBR",
-	"T+ya7On1wv7/8Emg8yc3UJlN8Yr5ZcPMgqTwQXy5H4WyD/EpodhZ6MuHgDy5wYp4WLHujii2BUEMw95H",
-	"g2MtDw6VPVpmiJDKz6Zi4uaDsBd8QgVhhaBIPcEYtBYMvk5p8pFQioFuTBW7IYrC3tn/J7/22g60d8kF",
-	"A1gCJuYRCM+8IYoJtvcH+UF86Y7Gu7UsBdW01wbuxJMVoSCa+tp6Vizl4gafM7+AUB5ee4SyXteRXRS0",
-	"xVIm7Y0PZ3XHBtm3xQcB/k2rZBZoXb92x1FLxZ7cuBhZ/GYWIGuPmzfhcs+jcOeRt08cNaAY6f5480HU",
-	"sqm072WUk/HEAc5h+kci58Nu7pYbvy3uP2pERwii/g1EmvsxOqpMQWraN9eyNwUBqO/ig9AdKzltuLZ/",
-	"swfvZ7wK0gXXpKMAPEDu5bW9RVBr0J7RtUKYe38rwGrvK3lprNX3JHAH9tFAqURs7W/nEzsLK4zjErZU",
-	"+UC7ezvMB3GUOGN53BLL6qgkxbmq/MtVUuCNifLDwEXjLsdgl4qYkmSuLO9LcV2mj/qol7NFWTKE+ZM2",
-	"cXzMcrEKqE5sGfD/83D/DFHA4OlKqQeu7NJphGfbCC1Oip2zd+dGc5+zfHpxNFcKXShA+pilc9dgJhEm",
-	"CrZNVMqId/iii+FTI08FiOZe/B2Lxzs5Q0kkdEEatlC4ltttotCIilasfb0dXlrksaWSWo9KMqMMBb5X",
-	"pCCNCt7TmC43GvA4kyp5k0JlrkyXG843IOwdQ3880l2D1hdoOIrNaGYctmV1/HXymIzzFl+GY2EpzPUR",
-	"wvzsUEhjYWIDWfskFqQ0d0jhRvit9M/KePZ+Lye7dOpazqvReecmpNabxLQBGrSW+zBlDyPlij0wjHsB",
-	"LosJCLCoiWzulLmRHocPVNDhPNSH90jCGBC/gWK2A8JTDgfdZacpF9hBIQYOxUsfjD5KM3O5aJI3sJKm",
-	"0qOtsyLRVXEFcoydthdhYLlWOolGebxnKsLg9KHdyCYZpRuxpwvCAYjZB9VK5aXDcZ6VVTw0lE6z7W6u",
-	"VqJvmuIRQ9PcxIe8KphulJRmhdbGmUKWKQAJwHlZkTC+d1CJ8djloLxQMfO2cMh73hqmQuoIqhhgktu6",
-	"ioEY9yXQgzfhizlokfMgbdqtI1N5YZkuzkHzhonSFQ90Xp8x5HKookwOzOQGyCwCNR0Fn0ZmiSh/91yA",
-	"/uGyzz5lS4AydAK1WLEHAC326MWfNti8WgaseBzd6uZSeJqJEqpiokqVnlgQIF32SjFhkoZLbRQzQBAO",
-	"YS5UE7caK7CSuN/yIhiejLYDks7j8QcHUIUgJFMsmmLAr/FblTyOOFxT2asHFstZ65UuMEm0IDDYhKyW",
-	"0NegjPxxHEjzx4iVeu5qo6o5q/19P0K0WQtUvHJ8PwuTnk4E8Wakhn7vVa8dy14R1LzNhbizbddLKLWj",
-	"k6qQ40Kxy4A9R3c9XoctXgVdSGKvPqCnyyZeBShEF/hXruECkbqoPrSdkYaX0VcOMQZPiQKPgJM2ABmC",
-	"EIPH5QVKJ8WFYkN4z3A/3OaPaTZ+a0Nd91kwK8aCLhTKEwSfE7HyF7n5KxfVaYDNU1sFg5xY41/TyCtc",
-	"k72S4n4IfMU83yGh16XrNnyKoQLorej0uJaisdte0Zbeg5R6jyBlm17HsxPe9xumF3oloKxBuXNIM1yj",
-	"hZdVYJl1cGjVHTG2azALgycfDY3O4QlGACuSSsGgYQTqSQim1hWngDG8bnNRtrHv/PayNxeN47Bq4rpf",
-	"zZpmXUrm8krMer9uv4qVcXr9wDB/SPZG82oi3QUhM0e28ed4Bg0Q24XZF5Ftjm3JeFtj5P03UTGljZQR",
-	"/KglIkiSa10sVJzVNf4m0PC5IPZwc/Zl+5m2aLGgXQdFD/JFwV5UkukLkLLch5CLlVpoDNVRYxJVdh6e",
-	"b5/DUMcJWkfq4LifYjyN+Oxjqu23VDOH8PG/kC/xH/+D6JpvzRPyf/8fUFpdKqy3vrFtsVg4hlcgLh1A",
-	"EmhS8ZYJ7fLqZ6iGrOStyx2ZMW4ohq9rKIYfz0oK/cYjqGB+nybJwWpzswNruRdrej7CwsH52U9S5obY",
-	"OzisthjUfbdIP9Ni2NDRhFJn7vKJx/ky53D6hq35m3DgHMdUH4pwHVcVw3eXtvYxhncXUOnjxxuvZpeo",
-	"NJWqKTAKzvgcabZb7HewoIA0531yo/q7g1PO/tHUk2KRy2u4w5nn5Br/4uGyPqP499jAwcl1nMaGjO3n",
-	"L8zspdp9cngIF4RitALEmjFDbLfzaJGuoQKiGHYFgDkUILY5n7btnzaMSOWDRMZRABB6bHvtG/uFlBWh",
-	"pDw03L7+BWHUfBC06VsueN8WIPphTCMxVOxspy3/iBLhN7fkv99425E2svNTGjzs5P8h73qX28aR/Kug",
-	"9GWSOtpKZjNzu/aHKyeZ7CabSbyxZ6euzlMJKEISIgrQAaC1vlQe6l7hnuwK3Q2QkkiKskk7NfNlYo8p",
-	"AuoG+n//GrB1roXhOV5JG9GPpFbMaY1y3d8Gw2ZawFcEw9nomeHL7yyb5JS35tkJS7mbH0M87wjsK8h4",
-	"P8pEaqSlEgypFaWNT2EKBWCJMUjF+QWPrxThYiVsKvPc/+u0V/EnVDpzDKEabyqdsJUwE6EcFFXMRFjP",
-	"SAWVckoUzvjL5n+BOLET2eNjtubW0cNb9TjsUckCodzjYyZUKEhJGPhYdWnrtMPo9OfczSsT9cJp3Vus",
-	"DI+d5+hP0+HZ6/XjY/FTe9POdD9C1hkOx97ckX8oLHFIuKCLVUMbir0NB+WZ8VB01te11cLQkZLmPBMJ",
-	"Nmg6zZ6ehONaqSQtXEKhZLgfUgEIjSApgUV0HT2MypS7fdnkgPCz97mueWFC0T7cJoZxE/DZWnmNfHwR",
-	"+jO2/Jacr6zIOkP+Q6tK56FchVKbncrVZpOS1O1aqZyqF96XVLYdt9Ty3etz6Dy7rp8Nrsp6ZcIlDvWA",
-	"IFwPKvpNec4J37Bm7Gs3meVvuMKShCYMN89c23CFGvTMSalXbPh+YA7ZU1RZoDK91oKar6pa6o6uWT17",
-	"9b0jXk4Y7sTHvOOhuk+xvXE7dkalB/oF6oU5kjsKWq8VKemO00lVJhp6wQ7XC1MjxP+IA4YqSvWRhpHV",
-	"njWo9+ocT/4rl+p2g4AID0d1Phi3UWqHSLNczzp/bVqnCTK/Qt9tlAI+ozGbM4gazo0uZvOQ+TygcqZw",
-	"nQm3IvnS2QXbJ9dnh9b5HDY1hIh74UTtNARE3e/87aHHtfvTDW4hTh2py7mjLaLEv1zwNqhUtc7XbulB",
-	"BN8ysGqPLgwUxUMbeVIevCRov1JDhZu9JQLCUaKrGIRTi7bdhv5AkVWK4E5+YsNslv3Dhip+5v2D4W3n",
-	"eicHoEbRxs9rB8etjM6KySHY3fiBBuzu+kbcEkuVrxGbKij8QzudPJ8/zuVs/nHW1QeAj+R6feAn6uMa",
-	"aA4fLFE6gfngm5OSJQlFP8oNtbE3FKbEwjF1FKoyUqEm87ZLARJv52wciJbJa8FxMNwgM1sifabGm4lN",
-	"A0k72u68lRrbVXRevGFHlFSI/LSipB8UtmFMAwYpQHwCAd9w6gdGKOBDGJoIYg8K07CcSqh6aLRfQ6Hv",
-	"IekR75h2P2HP/eO7CCCtBRQNE6MuCfFhzi0zRddxUfMi/WhzuVEZXAVjlVPxsXHB2KTf1Y2eaFNvwW4P",
-	"PkEq1h6Rua5LImuASmcSfH6hMLAXx+581ulpHbx6JrPdlEcPyqGxQqiu7fTX7pGAXxtVIE2f6lBxEr2I",
-	"bt/wW4ofHSbSSBIfEPfuHN4n26vF5tFmIdWsXjL7vRc5r3ej5LXo0FdullgHf0Arulm2lO7s6m7xL1d/",
-	"5b0JyTiUYzIrlBOqFvxvO/fu3xcqY/S0nmhGq9k5DULp/U62QCR25HpI50RIwra8zn/yuiFxiM7ZGRDD",
-	"P/3Cv2gvFh+8t2kfP5cYVFsYnAf4rm/1rMlvrUUKvyxbzL2nc8NNFprxIBvCM3GY+Vg1djeXovCMsScw",
-	"dMNSeyI0UjILzYScevr8NjD00h1Po9lmvg3swM5s8dAJi5E3fOUW3aY6zzfnFJQMjl3/d0CF2b6s1IJO",
-	"uOSxz7ti2/qTs3vcvkJoZqrrqwE5W3IjVZzKAyMA5tolmHLLs2MW5n9NtHKGT1yYeFCNnCGWypw7ce1d",
-	"kZXg/pxpJt3xlbpSP8HQKpkhCTmb5FIoB5aKhYlh7JdfXr9MmNXhCcuvBTNiJTgUckEdPGe5to7lUi1Y",
-	"pin2grrmJAKz+FXW0s3LtmdojaaIHxxDhAQ83fkI4wqiqvgBaWOm8dGzJ395fHylqCjfCPbL5Ytj9pMx",
-	"2uDvK6PTXCxZJhyXuWWPPrx6wf7y7Id/f1yWz00x7QlfMNOw+SnR54JktkXSMSwpwP4IQnTWVpQH0B8M",
-	"YR2D6zzVJnRTzwXPhGGf/iaujVRHv/jPf2KP8HUJKyw2HhvJ88enVwrtLs6MLpwIsBL+7JsbtuIGy63Y",
-	"J9jGpwSXx7wmgirC7qFpBVD9R7gsDga2NDIjoEzzlRydjP50/OT4T1Du5eZwL8YpnywKUMgzAVLYX1Rw",
-	"WV5no5PRX4V7jk/462BXWlGR2/dPnoDw1spR+oqvVrmcwEfHeuKEO/L+BYd0Al61DX2VSsVhyNu2gtmR",
-	"B5cRW5srdvGPt9IJlnHHU25BXCLVYVcvcDtHL6VdaSuD51Uuv7MYrBZRUuvERPzaXur5UwaywRbLpd8/",
-	"DfGY6zwWZJIhcC2MnEqYRgJ7xzl82H3PCV9kqZdCuVM2B84xI6zzjHV4MbGBGpYbp4XKcopwaFvDqdfL",
-	"lTbuOTw2QtklrHtObcQNfPpstwnU6pnBy1/JXCCbSvnoTCG+HnRCbrMyfkWR1R2SX0Ozt6cd5THuxla+",
-	"EDD1MMXbzcPwe9xDAkWsUCzmBQR1ByGvJjyfNN6ot9K6ctKCHQ1ItXIZwHFuuFqTcjPHPdANdY0tlmFy",
-	"iCXJmxBoDogzUFjGWz62NETwL5SuViwVzF/XrCTq+IviS/EVLkGQj3Z08l9fRtJ/Gy/VAkr9SQCr3zyk",
-	"SYV0Fd/yx2c1xnqNR20Fm/E818qLokL5JTK47NLiDVfs6fdstlqessJS/TOokqXgqCJ+uaA3gK3lXwvy",
-	"vtx2aMrrxuLqiI2vvyVRNuyyGZRq0DFVXfgJwI08eT+xXFqHGg2Uc7E8ZmcB4HzJbxjPLaL7MiQT6W2s",
-	"nHx0NXr645NXV6PkSl2NkA5Xo4Rdjf40/jOTCn/+8Qn7v/9lT69Gj/29+fSl2mrz9RPWg8MvhCQFPpWX",
-	"mt7oy8S1xLwq+6DXFvYE2/EbZ3p6pdDsgkPF8Gd/ScV/I8JmrtXMm1XFUqFif3HxT+b9sPBF5pjFjkVS",
-	"W9YCju8BU0aQ0fLs++9RC29e83D3hpLFO8Na7lcgl8ufATWahAvSqg+58qs2C2+6xoUBgJz9HRDISPwe",
-	"R1Eh/Hk5lhPbZtm8oOdwpENVnNRtsHxkfOaPychLiLobHMdMdCMlZEN+28srf0rjN9tj1DSIeSTKw1tM",
-	"ob8lK2A8MY97Y49k4EnCvAn/ww/PfngMkOILIVZgiWtmi9R/Oa8eNA419ZYUn8zBFccD4HiuZxj/a+Z+",
-	"eGjQexIWaWQLPdCb7sUK0OirOMMzgTP9EobjSjzdvK0K0/JoonEF4N4LzHEm+UxpGwgKQYr2y0SP7Nyl",
-	"3e8M9ULVsRnesJoLbrJquwuATSi9ZhVdiQe3vGpvuXVHP137A/z65caNi36GVO7HZ6MKMMpRDXBy1/sn",
-	"YKk6v6YdV8L7BUigunMAX8Bzh0+8Dqo+fgrD1vzfGRob3ur0xgSppoir7zXh3DvtAdxp1N89rcyrC05O",
-	"UnZ7EZwbmASCL0HdwhcqXW/itf8Ln8zpSBk+deMv8M9HmX1tPVs0wGe4a+oXgHxy0zX1D/RB0zN8VWkc",
-	"53pGOPQHKCDYr1ccvwF4xC7RzosK0QawPvy7f1LO3Ny74dHGqb/DtLwemJRBJTswShu6Ukw6PLlRNDb6",
-	"4i/DE8NQ/x8UHb1v2t+bqUdyRzqGjeM4UySJUU7/e671gnEH5UL1ZmDWrv9fgua/leH324BEflmINm/d",
-	"Ozp90tjbYAELEoJYN9xLd4D01NbBxF3rFQwFqKFTLtL3eGKv99D4xcU/hyMzGsW4hwPtYcfT/FsJH0IU",
-	"HCxh2BWSFwlux1/wh3068qfgdQx2MnGFNi2JO+1FAqtw4KKi/KxTDKncWmviF9ijNit07F9y48sfRHG2",
-	"c69XzRl5t6s7aw71OOVW5KGCo3+GPg+vHygoTq//HTP1Z74IXa/Yj/dZpwkG2r3umAueu3kS2h4wUpfe",
-	"UJ1ROXreq5vPRTYTGficmFVsPhaZPoI5mo4bd7zKpq16Rr/TDmDgz1++OkwG0pvvnKGyc4GV5w+sT85w",
-	"J55RZ8+8oeQvIKNgwELcxGj7XORLdsRevmfv3l+yi8uzD5cVC0sikHKCGN52XriEUS2hv9YATXInCdzE",
-	"dqGckfj/sAT4613kQtLhWWduOukEvOHDSJGfufRv4WryMILkQphrOREYehhSlpzHQS8MGPCdDZ1jEI+3",
-	"eikwoMFTXTgcnV/SpllawFTjYRTIKxyYPATb/at/x4rjgofi0mgTfGfDaGzMmQV5A7Evwt7wNoMSOZSm",
-	"LAlLSKtm3ufyutXTeyuvBzWM/fubSBn8LAhv9um4wQtRHQeCKr2+i0hOdoFCsR6H3g9xeGduIOVduGqs",
-	"1lV7IkIhWU1qhGahjxrSsHW4382awrN9HHE72pj/gQA3Bj0BuEiDdQDb7Cd+CK8CNAKUm6G0Lx4DJ/Ic",
-	"gidKr08jbqm0bCFWbhCdDZwoo+JtrLjAp4YMt/tlIKTe6KZCeLoPbmz0AgX6c8usMNfCHFmhHK0Wo/tx",
-	"d+yIJprhfTZiKZYp5JUhxgL2tKqMYRiGc3pG067uojhrg6DnRlxLsX6JCa6BFCi9/SFqkmhp+prNst9B",
-	"qNJCKLOPM/eWAp+cIfNgHmQuam56E9MxhdN2UzfNwYe0Oy9jyqnXsBKYnVCtdwQmh8V9hOHiCfzPOYLB",
-	"QlGSESqzm/5RVohB7mSc0tAe6rtwobpkKN74Bd5PKSDW5Pb6h/oSpTgTiBKblaiBVEkJHBljgUd7PdWE",
-	"IDS1YYUCYOzAQQGGjXSQNzWFujMjMQjSxrW/4RMDMoxWqOHUa0+mPrj02m6Una9Fnv8HChqpvFLT5qaN",
-	"Bq/jQ0ltBV8PlTS7VmzdnLITVMcLGPQnaOLVOshrPgl13a7JkqWhBbVm7J/rrNgB+V5SteGSRt70dVGp",
-	"ZSS+d1MwQrYOJ4mI7BTCRf4vWCw7xepPut0AASKdFfnUP4e/wDDTrVO1L9MUaYD5pj9w3iiSrKdQ2k54",
-	"bGeaBM6Mkd4RWYgs3DRb+AMtDJqzp3gG1t44LlbCWJGJrNrkEfM8SqxDwQg2fuzUVp4XJbuHDMptLXLP",
-	"9mXrre4rQvN3IVaMMxzLhvMZJTQfZaget3iZeKtJyGtBT3m5Gefqr8kPJZ2rds5jGLp3RLN46v2GV9K9",
-	"pgeH4iu9nqaQ2fvm7CvpHABZtlZS2H6iRXIyj9MOLQzktU5PFiCwKStQcncqXagGQNTTAMkd7m6A866v",
-	"uPBm2fgLdnq3Jqvf6HRIQ+iNTtvS1J912k8o5rNON/p6klKKUZGQvIXb/kanbRHp9yuhAv36vxtvdAp5",
-	"tPu+Ey0so/HOvQSk/aswgVlzYqnJqrUZruyvethmOPbozcX7d4+/iYQjXQOtQp9erq09mhohTrH/R5tl",
-	"mHfhTbzI9M86PUKaHz09hvNy68uyy8zM8KlrLVl+iU8MGSPCFRr4iDvsLSkA+vdmhQlaRJpHDGDPH2hZ",
-	"uoEGmokIM3OhzTdjN8L1LqXOCyTvUHE//+4Lv/t7D/vdE0vJMoMXgqk11WYmXKyk2TzsfZj6xNF+UuZv",
-	"dDqkaR5f/+2oqb5M8nfaiUoePNzgOq57s93u84zP/UN/JK8YqFI2wHjpV9Cc2r50S0i97aM9YWj/ocj/",
-	"WaffWSoXSwDdYO3/W6KJ98eEiTZA3vGX+PM+z+NDeHBItR8XafNC4pZ7SguH16EPEqMtnvAJjAVQIoOg",
-	"JiiVNVTclFE7B2NLbu+tJLU92FW2tPZid2mQrFU1iAlwL0nGTfiBb0LnXPKFUMf9oR1sZBQRHp4H856X",
-	"R6xOFzXexgOEJX3qjyItz0L6P9xTVPaRegn+Du5TVGeRRRKOI3zOElDIt3p3607LiiYVNp+GFY4ZHFBK",
-	"wwqN4tn/tTfnDDDj1wrj5OAIl5XUmIAOEEQUfyOYDIioT7W5C3P3PAgwRaNmLu0rvkY6Pmzhtf1GjB9g",
-	"MRQXwOXUiraH5dj3xERA8WgvxLLDxj1wgZYWtt6qrxaSuhIAAYTQyxBYjyuWGnShktiLLE2J/xEq4RH1",
-	"BCWxMIKlgCTvmKSaU/j7ONd60Zy1eKv14gwIO5AR4l/9EGVOfl3/5doKnHAC1EQvBXO6p8JhC45DegP/",
-	"gI0KzITScGS2VJsLb1RArY10Tmww8Iv/53ahEU+EtiQogNFEaN2K8x6GuGKWE7JmhcqFrYAxYrY81NLu",
-	"Zju9aTbwufJLPMS5Gl5EPDcbB6YNtWvrkIwLlek7xdPCoUnunmT/UEVCpJL68pR58xEmvuE4+NL/ky7I",
-	"suZj9dxbjsMcLRil+rs8VuAueZsb0VMqkCt01IjsCeVF8IQtS8zZJs0cYGkHpFAV/baBTrTRkP2/6bN1",
-	"IQK4hgl9WIAJ+KqeWqSMNXNysih1dBUDVrqA/uplLhRyBcBYv2Xc/QbJhyqF2Ql7I2EH7RSrrHDPd2vP",
-	"yekrAI7IN1DUZBcJoNRCbrFyGrHLhNIiOcyUpF4VPCfI/NVcO23HX+DffYHBc//Q/nsnl3wmxp9XYtaL",
-	"87KSE1eYflrmw8sqniXN15JZaK0SeG6SDviJgWo9+P6rnCs3nnJCqm7oF/APveI0J2SAmwMLnHmH+r4v",
-	"TvxqbcgeUzkrjOjNMaLXlYGjpc5ETtCyEAYuazCpJtoIFKbQbgL4W/VlPsjOsuJ5L+AXxjKifQzyfBNy",
-	"eVg0zJqDVqnGHuikQT+YfZCj1lYIbqlfvzeFXgIDxIY0ywFErtr0SYu2nKdcLuVe+fAWHxqQbbjCQ0Es",
-	"Vb9kSzep9xb7bCYF79PpStdFhBi3jOfcLJMS6QEKur2PAUvbNp5aJzgyqIWnF/jQgDx9UG5in04rYg7z",
-	"10j0COxk5xAYSQWmFbgjlMcwLLt6OcPit+OwM1xZSZRqYfJlfG5IkVs8DIt/Bhj3RncKRk/dnbN/02tE",
-	"9BRLoC+o95mOky9Xc24FIbT4Jdu4drNqQfNEhsEjQ1MOV2mgG8R2ew8U06nfsosAIBUTL7bgeTSf9BTp",
-	"htkwGpdg989LGJR0YYkGutEm+6Icva6kWOj+WsLAcZzZuRbWBXC4JsPrZ74Qt5km0VcXnL9AsVa7L2Ak",
-	"yzhRiCm9TlgqrMzE9sSQkmQLjHpgz1Pd2SKQ+/FkLmgM+UFRCiTwO28+N5vAL/y7h2dFyzmFjkRm+4JF",
-	"+ABZ8MgJgDI8ITARMVnYYolp1hWHiQMYcUpzgVMJ2JzbOYrO4CRLEEslc0puNBN0+HbpezzbSFG3NdwE",
-	"MECsENUW2sDHDXrRKBOgWF2s7AP+/QxRuwYyCsIiD+Hz3yOr3gpXHv04lHSjiadEboZZkBsyScIkU+NE",
-	"BmCqp9WH9RQguAlSgIQbMrq5iH9v/8QFUvAg6uNy/7bLhPopYxioqpnFVVNAAK/qS1u+uXj/juEXjIG4",
-	"UFClp4xGM7GnRETBzaS5bfwC/9ypWXqqTddxJ/U4O0N2vDVh48TGhal/IvG+CMDOCjmbO6SfN9xQSqfR",
-	"xujT94WVvUrmbE1Hnpob/f+jsLKncWyG9D9jyueIrEmbACRBgrXHQaeoLNV6kVQn7BDXqeGuFYIjPNON",
-	"+Th985toRw87vw8Y48tK++J3lq2MnODL2SMrlzCAJXuMRL9zPndv/gfynb+fVKpfUzWXnYLC6TeZCjEJ",
-	"Zyh4eMNyPTvFSUuZhnoeQgpIBaGPwhYYBlIcxjduLNOqMorNVffqz8ENb8e+gSmlA2fRmq5FX5nWszyv",
-	"zhnAuicSVRDt1yuhQGThThCvCm9BYfLRyWjMV3J8/XT09bev/x8AAP//",
+	"5L37ktw20i/4Kojes2ErDrvd8sheT/Vf8m2sGdnSkTTjiPNptgJFoppwkQANgF2q+cLvtM+wT7aBTAAk",
+	"q4AiWGrNd3b3nxm5C8Q1kcjrL//zqpRtJwUTRl+t/vOqo4q2zDAF//W8ZrSy/6iYLhXvDJfianX1k9yT",
+	"LVWE2p/vyJ++/orsayZIw7aGyN7cXBVX3Db8vWfqcFVcCdqyq9VVRQ/6qrjSZc1ait1uad+Yq9Wfvv6q",
+	"uGrpB972rf2vr2+Lq5YL/M/b4socOtsBF4bdM3X1xx/F1be03PXdL9Dzf+JwHTX1MBr8X3Gl2O89V6y6",
+	"WhnVs/Ho/02x7dXq6n/7YtiCL/BX/QX2/iNvGAz2naJb8+L7xEil/XXNq4tHe/E9jPI9e+AlSw5Twc+P",
+	"MM4P4p6L9DgMfn6UcYw6nBnGqMMjjPJXuUmO8ZvcPMIIL7lOH37D9WOc/WumtBTJUTr4+RHGeSd3TCQG",
+	"MfDbuQFa+uElE/emvlo9vcU76v/7y9vCdmeYsh3/n//x/Pp/0ut/3V7/eX39z//+367CHdZGcXEPc/m7",
+	"4Mh1Ysyihx9zV2e7envQhrVXf9iuFdOdFJpB96+V3DSstf8spTBMGPtP2nUNL6nlaV902OK//6YlbE7e",
+	"oL5fGHHKIn+tqSF7qsleSXFPqKjI3v7JSFLJG1i96wX4bFkyjfxXyY4pw3HiJe1tf7hHhrXwj6N9DBtL",
+	"laIH+9+8ijZr6IY10V9aLnqDI26laqmxzEb2m4YNxyb6dmM5b3ElGKsWzmhfHyLt/hhT2n9cAW3jJIcp",
+	"+eGKYS+wu3+GUeTmN1YaO8zzkld4g5iwD8d/XHW11F0tFS9tD9zgP3TfbGkL/7TrhX/Qkhn4R32olCzr",
+	"Bj76Z3G6uOcNVe1LLtjpeVGTuYfps+gaWrJZwoNGloaM7EbdbKRsGBUnW4udFnZ+wxbDt9FtbLR8y5BL",
+	"TKn6Jb+vDdkzqojxBK4ZE2TDNK8YMTUjJe01W1lC3zDS9YYo/KjmDSPcEK6J7JgoiFSENZoRKeC7qmfE",
+	"8lIrPJzfVWrYteEtu4oczuYQ3dWyZuXudD3v7CI03RMOw558Vslob1suKvvP6G+yaeR+3Xeno70wmjRc",
+	"nKx4RSopGKGaUHEg0tRMRWdzr2jFooPWTLHT8ewZEm7H4pr8JjejTgOhFHCLYzvDSEutvCWoKBkedyWZ",
+	"tkdopIxO8De5yXmFzpG/JY3T2QA35YY0nGmyYTUXFdGGigppiQi5jy+u680a6C/jkuD2Dqc73BSkHiCH",
+	"8QGPu3dn4BYAdOium92U6C0Tes9UhIdUVspL7AE8H7BcYk+oU1JuP9NEMWqnrAlV7hLWjHZMG9JIuSPU",
+	"EPbA1MHUXNzDpbO75XmkXaiUu2spcEXXsKJrKqrrTskHNvmrqdl1w3fMnsS4TYxRllJsG17iEz9dzI+4",
+	"x5p0imkmjKcvIqQh95IYec/8PQjPzDm6+s6NFXt9SisI/N4zUbLYVKwGonECppaaka3sRUU2dhlkz01t",
+	"d7SFJxyZHlMM5ml3jVVkKxU5MLNkqn46sdlaXhCZpZ1TAZMITIKA8kQapu0+yg3dNHBRBbm9efpV/ELA",
+	"2k67/wt/cCxZ13IvyOZAKNG9Yo6AREXk1g3CG24O5Pbmz1/Z9q1UbLL0WWHg3o51OoVX2/H2FygujSdh",
+	"j0LCe/JAG41MlGtSclX23MDEWbUilGxpaW7IT4fO7pJm4VZohsfZd/YemVoxdsH0Bftg1sARIsT0g71m",
+	"BH5FYqntCylbhlcPFGQjiWbGNKxA5syIVBVTdoPtf2ijqGH3h2x6+oV9MN8Bh4rNVpq13G4Z8LjUlhc4",
+	"C8HCNWAElcDPtOWzhpENVbpwYmz+1N70Date9dFbCSS8dvr/8cxejyhNboHkkdhlb0DSACK5cQLcjLAl",
+	"e2MJaCqznpv2K/wgNmtlV7SWfWTOcAZuB6ljEW7rw87ZPz7K7mkWY6v2TQjc2VKZzh4M2OBbFh+s1x2L",
+	"8nGkd3c0SL/uPiJNtVKbgTdtudL5y3+Lo8Ym1Av2oWsoFzGqjr8tdjZbZPXI3z9HiVRY0Yu7P66g2WQH",
+	"n5C97JuKaNZUsgUus4RfHMkYYSfdCU7ZiWfPnkcWXhhwr8J04dMrdPTMjV/f0Q0YE3BUKNEdVxQ3ctCi",
+	"BDW9olYSMr3ayLhW1FfcnEozVt7Nv3jQCahWcxuJ/UaXEPqIiFaVcnr2yfwfQcmQ2+ifNY03tw/cvFYM",
+	"MiQ0dUKl7S667g88YkFIS9q94BnDexEYWqeG9UZYTy8froqrQ5RK0Kx6Os3N4dj+wIX5+tnVqeW3QGtr",
+	"Zlt8xXR2a6N4duvf5Ca3aesUtzzyEm47F9inx0fm7N4tajO4s37Xhh1x8x8WHTvc0ShT49/XU2NfzR4U",
+	"F9f/cXv953/+5zd/vMN/fP3H/3z//qba/LerJCVEKHYz/JDFMxxJzTEM3218mZpZhgL2ascouGWCtHk9",
+	"mtuWNpoVJ5Q7K5/Z83DUBfbuLBXZWa6z2ir7asReZzxa/zL/JjeDdILfZD/GOFBLP7zA1k+/BBud/6+j",
+	"zQd+8XvP3M9G9cyeD+06Vq2XcNq9VLGF/cJYxaxAxZy+i6tBPcE+36AF9I1ZgdCFVqc9axpCmwalbNqC",
+	"3D+i6We3t7fFDDsc+SyAGQ/+BTyCOHWZ+nVDhRNWji28HS25Oazvo+J5SZuS9y0pqdpIAYI420rlDWm6",
+	"Y8JkSsGX2ZJL+eW6yTRqMiH7+zpmaSmutr1ma5rZkZUa12VmY8WFZutlJmxdU8XWNcfZHlnp4LIoEAob",
+	"bvW0zA3GThu5j6gzTJVWEvUqXkkbZ1LjhpRUEEN3jPDRyG1f1rnjGlnu1rv73LVD8+Z0krej+wSN7DxK",
+	"ddCGNnpFNHN/Xu/uM2dmeiXkg/MlZ7TfUyWs5L7QuUANU5lEeiyOu70YOhlNYuJycCR5TG6p+/4GDXIL",
+	"35JSNrJXR0/ts9siZoH+179mNTrb5o/iqqszt9+wtsu8dn/E1t04KWfBiuHORDkfJUYqQTa20xUag+y1",
+	"4FpzcV8QupEPjNwWZMMauSdPs+8KNfOylR3zLbQ8JRj713+mVv/Wd+8lYe31OVTf7JJQFit3oMFpZuJy",
+	"ci+qhnnBa8GGVtTQuF1gyxtWkA3V7Otnd84G9uwb8vO3livx6Stihcbp4/j1//Hl7W3sgSyunMx0dIKi",
+	"ORBND3hyqEJvGPA5EbNMHu0zLCO6zbAxL9pOKhN9T71ycDJNFHyjPy2RtXasMwnj/J5qtPBR8JI4B4Xl",
+	"qUstjPt1WEdcopsYmYBrOwv0qe5heztZ+9HvznFz+qPsmBNb8uS1rpZG6nhfipVSVZ6/n/4eZL3zIthU",
+	"kRnLYNjBeP8mqx+WGuY5mZQ72xjVfUebsm/ALvJc73BDzl7K6ak9BznOdiAVsYMQLgi18niBFum9Jx+w",
+	"+9ibySN+0GA4P+tdCCO9EB3aDr0+Ob7Oz4q4RUAvCrSIKp44zXPbKGNur40zqp5aZnTM0v4rugcwLobs",
+	"qTDa7ttu6gocOaNG4u+R3db94i5Vs6cHjZfXu7W5WXaB2Qfadg274Ki2nDVVvu479PCj/TDqbVGy76Kz",
+	"9mRx+oM0LLXjYEbl971imrSMCsI+0NI0h2UbpJjuG3PJOt/Al1EjtexVyRbJjnH6BXorHEH6DQxHM0ze",
+	"b9Qw9ERi9ERw/iKkvMBRbe38FsEHsZ3peGl6NR9U4pqF80lzOQwLm5LHtwcgDruJYHFw23RHRN80TrXg",
+	"LobAvlq065BsTnanFyVThnJhzhhjsiTaY5mE4b2mqiIVe+DA0MG/5GZb+Hna+6hJSVvnMrSErpRUiflW",
+	"TGkjZXVuuueZaujhZNY/yf3wPtixK/iXYrQqyOZAgC6j87pQnZJq51SXLML7Fdu/NWzeCOfoanrEw5Ap",
+	"5Wu0wedvE3LB08tUS14ucEO8pBvWNCzKT0PI8omMbUVbjIMWEt293D3oN+RX57uWgjkWypqKtL02Viq+",
+	"R+97L8CV72OkkIhups9CRE8CBkUkOJBt/+rIQ/WRD0jNmvj7seOiWtj/3+wn50MR6YdcIxH9sFZynxAm",
+	"Wy5y++HiXD8yHlkFzkAj+7JmVTzSIvm8StEc1nw764QWzeHFFoVwJIW4ZU339/dMm2zifovtE2+F9wpF",
+	"6Ay3zImo+4Gg7yx35BAgAhLkzdWcFdU9tN63BIQ0Wqbb9Yyr/jdHgsFRiadahBMsrgz7AM5RYAFXxdWB",
+	"6WshR+86nH3hPtVRbfxYUJt5F8/M+iXXESep7ttLZKHU+eX3ZYX5DJ91q698z+cP5U2QGz4dA75YRE6L",
+	"jp+Ik3FxxlBAtYsdW8g98ty28RsGU4qfoKGNvO9jPvMQmp7nwcfmMU/CI0q0Q/hVXk+p6KgtbXnDFxDm",
+	"j/aDw4+0NDre3yK1BmJu4jQuqhPJ7bytF2NWowogrRas8C8QBZtSJJf0I2Ne2eKq5tpINBlmdfQTtn8B",
+	"FodIskPbWVah4kZPMAlBhKZ9o1zTzzRp6Y5d992pjaWUD0ytNaPNQrG5UvyBLU3UEJop8zEqqxt16KqY",
+	"rCB213+Tm7XlB/lH+Ve58ezueAUtM7Vc0NXP0D5u9GTV4zwQHeUqv6fXlKtEgN16S0tnq5pS1s99Y3gH",
+	"weiUaGY+06RTXCqyZ5DrIEXJgOjYKDxuww4SQohHcXCZHotFbPMtfhBbk1EwTNKaJlzUJ0S5aRLMPcoF",
+	"kheE0bJGjZgbTSwZWbHP5RZkTe8dziEqu3Q7xrpU9L9Gy6lVdcQw1exxz1HMA1PahbydRiBQnwwbtT82",
+	"jO5Iw4wOea9ZOrPtdPZy+2lNiHH0aI2IIzw9nvwHPjt6TQITD69CeEoL/9BHE678NQ9nNOK7Y44yIrGw",
+	"c3F5o/cxhsfShonlzZCSNg3y8SGYGjOMKilYQfY1L2tLI4aXu5RGtjgvDnSHZXlr8El0yTUV9xH5autN",
+	"Fqc+XiXb+LTk/KSwW9cJfBKflEuLSsl8EZr3RgvZMYHGvZU3eNyAHtU01F7wqTIUN8QviUMRW67ahV8N",
+	"fq9ztxHToZ3D92KhEN2DJ9IOhoP8e5I3j1NGFKGkU7Q0XLOK1BTSKpzibjk7nnPmQxQe6CNTiN02cL1Y",
+	"mQofi2LU+2ea0Fba61qzdpmXALMkFh65Y4kx4nUW6A1rpLjXq9HjJrfEs9I7CBEDidHlcbS0YvBHK1iN",
+	"ciOibqbxc33CxdzImH0yGhtzU1xWYEi8kHvhg+k/IuJ8wp385hy9HOE9GbJuw2swcp6ePAv+gEbXEyk+",
+	"yWt+diEiny7BM+L3XxJ2uSyOTPamlPPBurD0V67tAk+3Szv0o4zPZ8gvDOtLbvqrYZbeUObSCbgopSib",
+	"XnNI89M73nWsitvAGqljARePcHYV0x030ZRHiN3cU01KGB5Fz0EEAG8OWNrx7uzpIXorl9GAS7HQ6yFp",
+	"MhHUeKru57hXcs4+iHOxyQyhDrlkINuOKq6lOLaYQtPiauMioO3m7SdGohEFSFGxVrDqF3zTchMNOqri",
+	"jn3FqI5zajx2JgzZ0HI3Cdq9I6ztzGHIJ6+p9llVp9yYi/lk+l9rmY1RAGsZ+Kn9JqzDDxc/AIH24sgF",
+	"0ju9TsQ5v6sZOhkwNsHxW7tq+5V7pbZsj3aOuNRbNrTtdBzEp6XiQLABbDCOpenBB0MQyMisqYYnnStS",
+	"M1pp5yWlBMwPiiirFjJ9B0ohLfFMStkLQ27jQUnwY9zjkhCAfJr6AslI7uLX1r7jilcVi2t8uMvxw7CL",
+	"Oz4K4Eng2LO7V3j1mLWFy52kosLduHMy0Qr1V6MguRG0aPwB+wZeB1333UDuLjTXhQdL+18yhVuAoWdR",
+	"GYQ2WhKrw+mQE2B1BLJhlo8im40TUoidjGQyLYX3kLtwe9x2uxMOc58cU+JKYcb36Y2KTnITZ8+8Zecu",
+	"B/xOFFVMkY00NaHOvIM5xfYcaVkT2lgCwDBHkIO9tLs0IplaZnzl55VYd0gfP02eYQC/kYgABTtUyJw9",
+	"VTi9Y/uUhQ/puLmh3Dkk4TMX/aw9SYyHi2+BbKgwrxsqlmbrNCH4PSdlwp60gHzsdYch/OsH2fQty82I",
+	"+FCC2q+yh7xvDqVsZo3r0AqlFcuRFwxQswXh8sWVoeqemctWj3+YkbhEzTfcOTMfmNasuSyU35/sdNNH",
+	"2zNaetjm1PrOHv1onm5SKRrNyQBImDqF1f4g831QCEvs8i5Ew3u8PTB8QfgJsHL7Ctv53JAfG7Dj2rfa",
+	"ELuWiuiOsQrRQ8JGDSNyAS/Znh4INe9FK7VZkZ6u9+tdMbRfK2rsayHV6G+m31gR4O/PIXrFq8o+X99l",
+	"vkCjApOu4cQgN97ZmWGycjuZ6HtxCgc0yVE+64wcWtoHAChk99s6AgT0E6OjPHFoSWrZVPqOfGXf2ae3",
+	"t8Xt7W1mphWyp3WzbmMu4KcQeb+gv+N9n3Wy0B1T+g22nXwP2z9roYdGgRdF7n5kPV9nrgWOsmmYWrMP",
+	"OHAkW0rumSL3kmmn71lKQKMJ1yvyJ1JxDYhWLROmIF/efEW6hgq4Gri5mSYtRfdnD+nLBYeElyTS0S3Q",
+	"j+0ot7NYcs13Ph/g6C6osuYPrIoLuhumTB2XpjNV4bMxwnGhey/QGRvJg3+IwTUAJwJZeHNwdny0h21p",
+	"aTSi7cCnpKHazAcXgZzp4h9wMn4j3Kz/mdre76g6l1Fy1sIDjaYJ51m2Y7Q9w8hzlrzjDO7kOi5JYx4T",
+	"0onOwPUY74huDVMAyWK1kBXZyqayf97TA+KcjMIfqx7smtzckBdGE8y2sGrRIaGtBpIdJSt8c5u0JT1+",
+	"3nVO8r3v2V+CmfDYSk8uxtzKdBR6D6+Ae0bxagxoVMjfq5VTEwEXRLtbA0aJArGSuD2CbR8sac9u/1yA",
+	"qEA8Aqb+olRSOx1wbqaLE7pnsqlh75Nk/ZrG/Gf/ddezuGpkfpj0S3mfBWxyitNgR4ltyvcYtPWdfZYj",
+	"dqXSCjHxd+G+d+69LIzJeshlPX0GXNRk1JKjQxZMvnkU6CY66Xhk6osK4/ftr8UogdlN2qcjCJ9u7QTd",
+	"qP67V9yYqFHo6Iz8jrhJDV8OGxJW75ZUuPM4c5CfLNtzJrXzT89u46mduTmZbv7jpMxPAqBRAqXnX143",
+	"r5+BS03hK75+dg6+4o/iE+/spY9SBL4NJ3TErb88wmZ++hjMe7icp5uCRxO0PO7ANc4guGNv6/lbDZ3y",
+	"lt0FdXdFKIHbBICFe6+1+SuvnXBxPoc+5ylyZDBcYUeAZy6BI7bFef+OhZ/fsWXYwPNbO97S6DYWiNBr",
+	"/wxjo1d68ea69fkFnNm+14o9cBZxL114993jGM3jaXjLTUJXsfviUf7ynne2NQmoPlj0AvBBhAwMx3iS",
+	"O5nMVZm9nv4JRFuRVaiZ86zhBbt+ugLTTMxnc/wYhO0LGRT+iMJ1CZsY9iBx8gGdLd9MxsTIDezYjgte",
+	"hDR8qg2Eht0RFwcHHhmNtP+b3KD9fmwzi8UCox3HSdfzJHfw2Xu0yW7Omo3cr7dWfsj9xIfeLftKM1rK",
+	"crfeS7XL/OiP6HEdsE7IgPQPYF/P/nDwX18O/4gCf33PNorrKUy76jeYt7NnCItBIV9B16yBsJWmr+7j",
+	"GMPf425f4AqgQlZMr6dZ52NNlJo6BpPzvGk8wdkmmaamWmqms63ujZRdPNRqSFTHECteoaHM1Er293Uc",
+	"UhYiMc/HEA2i0ZdzopGdXPZKWjs0d9H0qdTYvNBx11OcmR9lIrvwpmhabMvsheYljRyuwxz1iK1CGnSy",
+	"l7zKDu4NBD7Z1m8iwfOLYo2yHv9fmbH3OzwenZJVX5qMQhbQDBDT227tIwZypmXbByNqTkC7va+AvbW+",
+	"X/RJI/fZXxgqohhXEFBBxe4zTTT/Vy6y15GTqKVaX+Ki8lUY/KG4ex5YzUAR0XeSeVz4fFDTXP3iXBZb",
+	"xRbpCAjIEfcihxo2WZMyNdcpc6TDq8a32xuN0cAFiXVx42KvP8ZaBcrBuA6PW+oQ1eCPYti2YUy3nvTJ",
+	"vvRnkEDdwOpPLhKeG82abY6NDjuP4GxWww+ZbA3obzYjyXUbXajsNxGV5LmvX4APW0sPZMMIJbrhXeFw",
+	"9xn5vcesZSu3Ur07FdfUiZ1qDD7kce9jZqqMUAXlgLxUMP2kcHi/T3hqPj5O8oE2fUTA/+vbV7/E7VkO",
+	"YDheS8NelY3sDYgMx/FjiV1wOMQ4kSH6MLkNb73LZ4Fs/4skHVUBKxFdBgOCAiUwulvBVqp7aQxiisXs",
+	"SnPXI+zp1HoStdn4/VxkaDkOUzh4OOfkpsXuavj76XMmm4ppsxBb/XtvEJ/JLoRhozPt2V88slAXF+by",
+	"jb47dkgaKoQLjQNbD9W1q9eQHQZ4tCQ71MCwcYqJ9b1wEYep3JgIUFXt0CJOn55EJaFa9konLXtOoTU1",
+	"0neGpHJBlKRVlTNVSNt0nV3kp+uh9MSs7Cm1sX9rmTBDVHCC2BlViMwP5H6H4ZciH8b4+569wWjdROoI",
+	"y+ghZAoZqnepMk/aJHjyPITb90uKpmHQpCdoqFCE6xh20ofVhZwOR6gJuo9jVFzmOfu+n5cYzvmzh/M6",
+	"mdDuKJK9wkXjjSqujGLwYJch8rq46gU4f06KMuVg9Wce2zG7QeCFpKzQn0KGygemKnhetXTSJZrZ/Oxj",
+	"8/6h2cj9z4zqXi13wEjF1m2bGxPpsEsTCRElW29o4lfB9utlg3XBwDWDF+q7nQ4S2/IfQkrgokganx+R",
+	"RfUeTx72CzO4lmY7huDB85WksJkvipCtWlXe5jpjQsc4MEgQOyzJgtyyeQvjjwydctuezca7/mjbPEbY",
+	"EoQWrnf7XGxxaK66Nrv9ft31bfdvjX9yyON67Sy8cQo2NVOttE9DPsTzifY7KnTsHGSONtwxjjZ4vHlH",
+	"o4/2abgfnigH4k/f3m9Ht/HRtax/R5mGPGSKhgrzBvTOy/PIjgsULE4dG0XAJGSCPJ44rphyXMxhv1yB",
+	"+avcZAXNjVGC9ZkFft9/dGxR1bN8Y4pTLz4yZ91HRizE5gnKWzRhvVcXWTdPcJm9JIbCjJti+gT+rVGL",
+	"BVZbHTQsj68JHkFwiD9uWGN+kMsgLyS8Px/t4ZkNfvlfS/xYxpAvEFYWCCBLokPPyxot/YCRHl/dOhsS",
+	"/ufT5WJI6OqbaVd/Glmx4jLK2eenb7t39uP/V4WknopCJ3zB3nGwoOOt8a5T8Ce47+C+a6MoF0y5BE+o",
+	"uOp0VSyZoAmQffzGXxJeNSuihZN+OjnoZ7dzzPk4vOmxBDnPrdJs3deGOzISfpwgnwz5T8/j8aKH8+Ud",
+	"uBNnXDqtrFjj6HErFZIUMlVfMdRhlpSytW2UbLMlJBAff6TxAppeEvs4WevfEQE9FKqzY/k9TZ/ziT1F",
+	"9UI4j42REJxXXFERL0/4Q6hgdQTSlMyMxZqPifMFZgTpcNtBubOHzD4YJrCCF2PxYGRniTriXsKh8OoQ",
+	"6KEgv/EzncTeLVJFdp5jZeKNrA5EU16Bhd0gaOJuw0RZk9ZZlO4IZjFlWqEfmKr4fNTB23675SVnojwk",
+	"U4N9V7ghsN/xszfqcIxtMRRyH7DQPKZKsIX6css+O6i40n3r9SX8nXe+YghEKBl0NT1g16GACIZ4a4Ze",
+	"Qlc4JUpkD7zy2dsL/GI/cHiBqAMVkIr8fkPGAOCiQQR+xFEOwX6+Ci7XhLmRAX+AbuDPrvwtCr6W50BI",
+	"qLM1xtIvUwBVvsLyKXJ0GMsdyIrUck/k1jDh4V2GUuo35Ada1q7s+Na4NFKESmq51kyTmjZbe6UCKj78",
+	"vXKl8W7G7+SzuSDk3yP6qCXwBiCzsBJwLWVF1BefP/3v6klB1KhGMP5i5fKh2LB0q43fleEFj85sYaWq",
+	"1zBoyWIvYuya2OfgLRSrGN8TX2y41z2gbytW7iRWGA52zxghj8FwT1/WlB7zbqgRTSgRbB9AJw1VBh+5",
+	"i8PY4mhquZrAGSTAI9FsuqS/240jmJybySLziv9OMDOc832BBBbWNjrswKMqrmyz+MFqwwRTr33I2fRo",
+	"P5zuwDXkyz7NW/sh+X1BKvTPLDU+HFccHu8BruVtTbupXBD4t6HivkmReBTP/FEhAhcj/gHWbMRAANIG",
+	"wrE6TaymD1Z8LPzzTb6TbSuFAwUsc+PfFGtZFbeWpvHu/sY641CaqDi4O9yCNCTGheIXYgK6QjaZpQ4U",
+	"e5ko5L8csyYOmYeHMUBBwU65ecbp0dXZjwuZCyMnlgKzpFDG5hBXfmSL3YqjuMQpYdRSm1UnAUhrYc5S",
+	"WVMhWLPg3jFWfYcfTW1gz76Z0UKGWL4waGpj/AALk36Gr07kcns97qlhe3pwGYzcrIihzY6pgljpgoEF",
+	"BWLjFBW66kt8Go/sIzP7CTWNYsUbY4WS5gSaqfEpJtPI7VazWABgVSHAw97FphnWNIOK41OPrIazbBLX",
+	"T2+jNrAliVQnoIx4bOeSmSxR/K9US3yJO/axc7ph7NQmnSjrpRSClcapU/gfmBHCGyYwZFonhBbXXx8R",
+	"RuVerEM+9Kk46q8akN0kg/HUrtdRrdnZQl+nSsZ0xJdgQRwspUKiTVJAOS+n0+tE8oJmpRQpqEC71x44",
+	"FvMjXXz0oGg5MHcOQpG9c7kw9B5JMc+UmaW9DBQAdLeL2ZhdIWUdhxHMesR9OBQuYYCdw40sRsThZxFO",
+	"OUq3nDXVD55xHr15TSP3LAHn7YG+j8BuqKmDDd02AdcUF15Z1v/x5T9vYAlR206oCZoZypSACfcqoF9A",
+	"OmTpRyj+GH8z3DJayoUv/7cKAbuhagCm6ks1BB0feZX93uYkSiWF5ESdnFHEb46Wludkx1nEd0v4mPQI",
+	"EN2Cehdc7BJFdTT7+G4WqyANoxFeagWhEshAM4CT9OiYQjrwQeB6G0aVdv7TPO5jh1vHL7uvvjmrC2Ar",
+	"gM/veJnCB6fEfttQjhYzSCbxGJxbZx9FX1YmElEoDACjhtm6LRwtLRxm4YkjTlDG+MpARwC8/KgI3HGd",
+	"ATO1jRrMUzlcbzH6RkJhNAP/GXtf0zFVQ8DuxxVexYn47mKrP9sLbEB8z7BYfijKbpREFGU8AiFTBq6m",
+	"1/UlqaWNlhE8/l6BBRdzoYcS3ls7Cqu8tKuh6Cg9jIutUBBIlHc7uhz8rGzO29PbvpGm9pHZR5mT0tQA",
+	"+as9L3dKL0HTwnZlrzK6TSHtFNNxIFb9Q017bVLhD2tTs+B2Pk7/gR0gXvaTwtddBuG/b7t4pxXkWS7J",
+	"xnRzjK/93bAIRD0Gv83WoxNCnnairojPx3a5xEcPY2+cZZpQt1IAtfZuZ3ug6UX6rG1dp/KUQTIumVpX",
+	"4K6u4gHp8CPWFbWCJvq3odC1TAycxVXhhgysdVR84ZwJ1c4hyoCFy3SzR4bVd7mITS8i4WGEt6OJMP0o",
+	"OxjNecQV7JkPXscoO/A5ZNPbXi+puPhTRsHFOlVo8UcXqRJC3jnTqIoyo2QTnfRfomUIn7si3vaa14w2",
+	"pg40KlysVIEVjxE8SfP7lt6RDTMYRVVZ4Q1qVjSHcWUr+MTzjooDlIVAO+MRi9w66I2M1x/arpeIhbiW",
+	"RY0X9m+myCFjvPVQ6Ccnmh4arx9H5IUjyQiW9yKJ26WjHXD7fTXd97CuozmHvfDDx+j2L4Ex/X+JCNIH",
+	"AR7ByAsj3V073CGuDiW65ltjX/6/ZbC5y84NJxM9Fqv0BRPMAlf0c03avqynuCufaQ93rweYNTIFNDYS",
+	"7Yqjeh2IyIKVdqzA7U2B9ll06fDvxefQ89r99xPQHjdWieCGfC4kvOhMserJgI0spHGDIqC8HdL2CWVs",
+	"1q5M0WgQYqTVvaEyvZ1DzPVdM2qm1ipQnvdUtRDvGhecuZYNdWks4Y0IsqgLVLOKwP21e4M2AK5yuApQ",
+	"wmCvEBpPGXBLoiMNYt/Tr0/FPvvqriPlXGciRU/wh1w8TSy0TvXC7vx+GjC7pyh2pNLyIcppvCl020jw",
+	"dVKol8Qr5ovAX+8hCuQkgW2kgZ2SuQdLH43ATH1omHBoDB3+O/p8Klex6Pj9xAAF44IQQKN1VRNJA0Ug",
+	"ocJeQai98w8HAmXqpEJ8JfLKvpujn4D0ibYvsu34hryEPjSzwppD5cKWDs4bQgzuJl0MjRtXhRK69aEc",
+	"J9RcyUToUtcbfdSPsv+KGqBg/Iiy46xXl7jrk7U/TgX21irqTIDZARQqq8aCB0HKRWnCxRUsNi4pwVIW",
+	"6vvYnd8fyMyM8uB4EnW0APBj1447N/0wgdikf4JXLBLzMS4jHYn68D9/pomrbRk9IwypmpOk30ArNxWn",
+	"e/QRw7hEmEBXmDI6YLr+Z0TR6PVVMSrNOaw5vVODzTRh6bzc/Rar72AljEwZJkExmGh6eqmtMLAKYYeW",
+	"PkjDMMaAOCYPzz/4GuLMPkNqOv0ogXzx3MVemSBYIUrAkVh1Uaqbvwge68KLU35//Xz9ZiVOX429w0fS",
+	"771c6wV6gkjs25laSsuAfh8fXvKodhH5vafCcHNwRbsSNRTzLfRJ36zD5fWHh1vttyp6VKMq44lo9SU1",
+	"OX2B6AWFqENRabWspuN4rPjKTGpFJ1K9My4SJXsMMW24NiECIXpYx2n446jtq8IXTBssND6w1wfilrQp",
+	"+4YaqaLyV3qPowHSz0nDBUNgm/iM4wn600CfhOvrJ9kr/Y8oPOnmsG6lwDfxuJJUr6xsV9FDQf5KRU/V",
+	"IZLrmF1OZ5QouEBXDQw9xpC1WVf0sAQDJAFb4iJXWmaYAmmYVfk+HiFzs7I7ptYHRnPX3mu2Tq7/mBwc",
+	"PsTwDU5s4P9h8GI49CixOKZ8nG/St7EcWNAH8EfI9SBaki1ViScUgqUT1mB6Nk4vT8RxJWIpZgrBjMOo",
+	"sbWibnV8E//+9xffY/FcF9ZQNhwKtnBBdEubhjRgOkIX8BRPlF5v//mf3yCSKPz7Wca/nyYQR184+7zD",
+	"x1gKNosBVGBAaNs7cgu6Lbxsq8HKEMGfaqDCOuJFxbK2ovHoZ/ExlsRalfKBqbVmiHJ5Hq65uIJCjjkN",
+	"udBMmZyWrvLTuuIUGMKjrGrPK1M/Qk8xO8FQimwakPTABFKKlf4OG4VvhRT31w3fxq0GL4Q2qm+j1Y22",
+	"jFUrQn3QkYvX0UxUGME3GtlQzHzp1RaRI+9pDybYTV/uIA/lKLpqPAM7bYkhaEkkn5kQpkmJ3nGGhBUI",
+	"IFoJsoa2xIDDDBTwDoP4J2/vsMfNIgyhsIh43hiCj+Yhy87qzpEVTu2b45BqCh473AFXbA0SyhG5rqZH",
+	"0tLIgS3XkNKwfAt+8fF5513gWDIkDDOuI4KbFeXffpBPG7SIBqes1f6DqQ3aTmf1EStghkokOZB/4QDm",
+	"GvrCxfMBll6vycWzjaZTQy4XEJBP3Qo51DvWmWLQrEH7vhvypkfxfe4TTLH+JDV8RlFRR5iJWdiHgFAG",
+	"O3uWEl9G4V1K2TrTc44lhD6wRWaQ+XPOJ0d7YllYP5Z/jJB+7HdpoJ+GlqkkO7IbCuBQYqjeAT1AABPZ",
+	"SjWq8AA/gh8E0q88wOqOO/OpFWpq2VTLbLdwrRag21BlXsFNjCVnQIBOble/2tZ+4+cVZ4gPAOIoPEGF",
+	"2fuh3QGeJdFfWMyn+cmYxseHWTldPIx7PtZqyotHItGOsS7YUjw7Bast47ipVJSYsQZ7mRBP+KCRTHcw",
+	"HWgmG7bONGa7kLLRJ4k1umk8L0vWLS9eFGYzj5yM+M4ugryrFdXztrah5elZhp/OL+xn5786DhYUu1QI",
+	"pMMGdhviYsih2gCmxIxxyrgeuMzNeTjwswvFVvZSqLm2/+PN6WYEIG67LOgkuikjR+xHwIZRkapwmUAU",
+	"S5kPuVHZ6P+ZkciYd4EzHEN8edAvN2Z0dwxrjzPovfWOofKD3umty6iM+6A9WMTp210z93idar0uKTUe",
+	"TwO/LRJQQghv2i/pZfsh2jfEY7pM7mWvH4rZC1CKfK5fzE3Wa7ay0h4u3SEfY+H2kWHoMbOgBzA7b8+d",
+	"AQSxlOJKXCyqYpGuGwsBAouO2X2SQksfQCii4MpQIsjhOBDViwEETPN7wao7Yvh9DcXGGkZ3tgmGh9hv",
+	"WEUgHoE0klY35KUvxB2C6A4TVR5QWWHx1/7f0Hn0Bu0pN9EAC3DOU4Futt/khtiWgBxzFsM9zTzgl924",
+	"1tGwCVsuuK4tV1+JvmlCXaPxf46uVdPrOheZ5lepdllIMMDNhps1JpLx6Y8vfDHktHrCLDzrGQF04LpH",
+	"FB/jiH+VmzyF+NR9i4Evltgh1glKTt0QSB2C99OOST53oFiW6Thd7snqvQgoGRD0VN34ClbDH2A9K/y/",
+	"wtJdKVtW+EimwrUrHEU4APXVAKTeMXHzXnjkkxXx/7qBGa/8d7pvV/Z/fEfvBYCirAj8X+geEFJW+H83",
+	"BHBSVvh/ocmemZX9n5v3wt24lb96NyQgqKyGf9443rfCvBFdEPYBTliv2QNTB9hf131BKqY7bpjtCqnC",
+	"lTGLFY9Pw7cvwOgD31XCTmZnEru7aAO315Z7zu7Km4c6ZuD0h7yZEB638jYBud0WhBL7FJNetNSUtT1i",
+	"rJxFqFUa1T2kBBMMOHMhAxMzbbwU5enOptCd5xPUzxY8ynlbBiSf6dsy3c6fXdAeRvrsClcNy56tTzSb",
+	"yxR+9mw2XbljCZ+Zu3KzwGGWTl65tn94DKE5Wdg2gtBMl+D/kAHF+BqbPS/NEECT8dkb39B/6CPc83Fp",
+	"kdfkQzJg89kowwDLNNufa/eHh2qa+eAdo6qSe+FWrPt29hSdh9pqiVbPObGaRdIYuIcTtc1CXi/WxvlM",
+	"Y3YuVC9o6QFNyvYtR0sNRBCK3ZR+z9rjmMmsC+YWHeSBjMLlcX/55pB6Mb0KcWQkZvc8BhLyq72rPmQX",
+	"Axj34U+13T0RgJ0wZxR+lWp3Ws95cJwMwsAA/NU1NA6dz6Lp1K9RyNscCEXJr1IHjyEL0uIoinnDm3uc",
+	"HXBQqDTp9Qs7LBSiHM8QJcir4qpSaBJNBJ+OowCP9ASE69JWHfDmXz6Oss1XDvwWfcox+DKV4kyKw2LU",
+	"Fkd57pyxhzOkG3NlO4VhHL7o5UY9yP4riH6+rqWZr48Lw8URKWmj5do7CLJY6vNGy7eMiXh+sKoWwDsO",
+	"OnrWyPC+gYEpNnTQ6c92ga08hHA+2Dan90LqeYP8c6H3+JwvRe9kAQzyhBwgMxMzmrdOFq4ZJHdyEyRV",
+	"H7c9Uqo8awLY3PAshPwJuReICZoN8ukAKyPbH40gnn2ZfRGeEyZBxfyL4Z/WIQw1S5QYQnhHrOjjp7zA",
+	"kDHOaD9f5JnuHg31FG0h+efzizTRXrLTOk6c51bQXEIfUrEKpNNElWtxBgrV6T1GkkoWGCIKOrADBLA8",
+	"2qc6254WodymkPSXyc7AjuEl6ShXsTxagO4aI7egRc5KAl1vMEdiNcVUJVqCYIAmJS86aAJWICdP8Pyq",
+	"B2/83KJ1wRdVlwABPsW7A9rLEcKc/TPKApjf6Xgw5oKDW4AODmoMFIezFaMq3Z2ScgrfGTbPpYuBDc5u",
+	"nt1Z25M3q6EA4rhEvnzsY+mzuNF3su2o4s4dkYVjA2zo1XZ4OS5SXvp26V0cKSZRJ2q2WoCkfxxMbXes",
+	"iJR1CCJ1eGJGFrYxNzoB19VXbp2jciThcPwjExjTKdYuIkAPT//osobnuhhJUEMpNOBO7k1ISH9vjfPc",
+	"fiLArkX+geVFaBbb7Zc8eHHm/vNx8hXeT8fjnXDDq+BrqXoGAeV3oOWC+Dzi/0n2f4wRuDBfMR5s8/bQ",
+	"dka2GniMI2lQ3EbAHJZ3ByQKqQO+kZ35klobxzP6mJCb5Rr7MSDbQInxi8CFeYQMiOx44xjEZnpmL0Po",
+	"86PXffrNr/wyMDOYXkAzy67OhGYKz6aOazMl9+EEOM9ZEijU1KoU7+LeWQhCaGI7+Gi5g7E5v3S8ZoEX",
+	"BSQBy6MiCGHoxfZJC8fR2l4dFxLEMI9hP28S/ioj/pg6xIJZCwG01DmmgJD+PDXVZ+U22419Sw86Vh4z",
+	"VfvZyKPw3FG0hs8Ay8u2mZ7ReQrxxe8xq2CXQKx+yaiI4qUlyDMC3w5peQDWbv/xBMImPfB9qP2SC3wc",
+	"B3L4Se5JS8UBUJm0w4J3SPUhMdK+IM4VYZ8UQbhwWYoX5yT6jMPfE3tX3bMYKKFZg28oN9XwOBZj7N0S",
+	"PKYYPXf4DZruCaY9ACR/KGMCvqyaQa0T+/QFxceKC/taNgmsza13R2RM2w2Y2Vo2uf2ecQI9ZIOXdJwt",
+	"KbX/2jb/MVX5L5Xi04u4qJM+HSzEAFAeE8SMXhjejE6Ne09GBkiJPwd/erjXxUCFbuNGznhkCW6P4pS9",
+	"Na/6WDpVOvXV14eMoKT65LsL8UQdWJ8LfzyqjjCatAuxy60ko41yzD8vICxnqj7ZMvSdtn+/5Np8J5u+",
+	"jURkRh/aFxgkjLmNJnGDL8ic1Sae1qkRSxITO0lJhaXXDSMbgFEzCaSwVJ4yxtJ4FCzfMeYtW3rncWgC",
+	"LJER7w13YxvcQEruUZfQ9KADGEpJhZ01AK4S6YL0Z+7UnHQFR9eLaBkOb1U/JfZRHtDpj75A1OkvI8iN",
+	"eAPIAIr/ZLyocwTyK/cjtUsKX1CRNvY1PSTuqo8Rj/RltUmIUB1iK+xLY7+IdXa2AJW+8ksKlajGW5A6",
+	"kB95w5YiwsP1SxUMA58DNkFSG6nYDkQJfxxpqXc+T7FxUvEN+XW4Q6ZmBxd8VMp7ARVvsEuurKhyCuAy",
+	"J8qOAIhuI8CTFTU0xZMbVpAN1ezrZ3ek76yQ+jX5+VtEvFxBRsOmQQ2cfTAQESnIzYdGf8ByVVJOHeab",
+	"g2FH2S9WvI/aD3JMJ/ZIB9uJD1GPagF2LTfLaxvomjGTyO3wS7wLBzmqimQG5kMFxu/kJP4EVpbKnZvr",
+	"4CwLVOFKa3rwzA8oFqnUzXA84giq1F+leFA/kFHq3v2EdBuTFfzjFpm4s1yBx9tIWMfp3UnAH1XTgKmx",
+	"ztR2DfuYjA3fe+FnP3SaWn88/mLEWjKBooM0cJE7f3pdLgEg8jM+t86Ysx48xF7r4KFiZ4GJqfb/tIEK",
+	"OZOQEcfxPZ+39y1uP+HaxFPTKrk041Qh4EEUQgGYAQEZE/7QujSMp/G3UDe8W3a4bxseLf+ceKGxnPK5",
+	"lzkluyhAT4Dd8b37+aaOFkr2PAoJe2YQC08IAtP8PYCWFz0Uy/KdA3XFqAUDhNORpSAhQxIyaNQjCRlc",
+	"aIjzu6DQkn+O4g/Vx3A1F0Pm+hmuehHyl93hDKtOkQqQcTarf2E04QNjd4KSldOHffsUVRYC8/ZlFlII",
+	"M3ZJ7+iOfTI31NZJpXNUCNIrOoke2Dohar8E6C8vjKh8wftjyiTHcophVef2U3wSj8ElLCTXpXe5TBqx",
+	"C0GAYYynDyXvAZI8JI3n6KNOGBsCQl2qWbi7btzUuURt1ksiGIK0E3vG4tVkrKoh2J5pE4FgmhsLCSmH",
+	"uelQSSa++Af2w0MUGwRCYsAbuiJG0XKnC9LwlhvtEdtNr+/sErRvMPmBYY1YCCqWTeWbePNGJ7kwEX/K",
+	"MYYXzMAeMdvH3Ug4pwURilS1qYdtwG3MqRXUwy3CdWWP/842z36WPMajGyR1hInwzaHq3Wk474IyXDVz",
+	"ASt5qPJjoMF4cFbJdCrhF9J4XRFWZ56yIkP25XiF4MsBGfDjTzhZiw+3JSwodTZv4kj9l6Q3pOptvXpg",
+	"KqRBM9IyKhyEA9z8TAdTL37vOUvZJ7XhTUNa+cD0NMPvQsEr1LQOta/8+NGNlLT6ydWsOsbBbhLJusuS",
+	"QY3s1qprL4F6HJL7fCcFTiu+kvu40nYmG2wutUPTB/SHfJwIgXAtkVhDyAMBvRQSC+B2jjA8EEXEfZ59",
+	"U79DDP+YOpRMaVsWivSoyWQnMc0LGCha9hdUCkWM3jOBxEeKunBnYH+GGE9MjCgcWI+VfqK6xLIr8vg5",
+	"aJcklP3eM50s7LI82+wX6XLALmHIZS1lOuboolS0/+Lks0TINEABDfCohOpdPL37gngyQ/UuYWuGhRBa",
+	"opGdbKTcIaWvAnjQZ5qAmS7uIhPeFDbPLVKqybtBJ4EMrAYqTsEsEiUELk6By65meqLonNFvRpGRz8ul",
+	"QaX5WKzzgGqjiXhItYDdGomEOhf65EH459wCvg7dfLsF8CeAszoF0/zy2SyYpjasy5kKxDtk7nk2+Flx",
+	"5TFqZ9yNicoAo6O7FIVAbh0Wr9UR+27HWBfBKc02HkFfsxQHjS7jSjjFBTT9POIkSqSmHt+EceykxEIg",
+	"vbmW262VpYRh6oG6so2dw+sAuGpLKmXcN/Az3TGl31AP3rE02JGS1vbwmXbWfwgbMA7zg31AWU8RKE2r",
+	"C1Ja3rciWmIADySagY/A/yVAesjwJ0X3GJh4Sgau9ZqLdZkbKeY+adYt1hjLK09g1rtcpGdF90smZJvn",
+	"T+bU1wYzO15XMd2a8SijCcZJzjDFaTPFk+06pq5p00h4SJresrDeqi//4qIEjNfmgYIzHvIqlEQgM8B5",
+	"APMEQ/8Y1eaaK+myHLhorCYTpUt/bT/JG3TmOTkF/2H7dWAikWIuwKvGKJbSofJUNPHuy6ZKgZEHOUo2",
+	"FdbHQUByOuArLiWRCgLVcLzogTNTy4i+XLF02NfyyHoQgBeYSX3IdyxFaHE6tR+9CItKh5ThdnxaTNn7",
+	"qPz4qyuaSvVuBfYYIIQDVb48utxug9MMlLd7/sCc55VDiKqlGCuAxukuxzw/Wr43U3dKVn1pMpQvaHak",
+	"ec2JMYNqNNuSpazjgIqFiq1zjzXyHlP+9lNU2lFZr1DYalTqAz6jGn1td+4HB3jkewjlbsHxUKAhkusB",
+	"2NYe47PbPxeIsPxFp+SmYa3+olRSa7R7fAJ8W68cndXkbJtl4BjH9DB6FWBEELAs/xjoJMrO5QPLjo/P",
+	"olP5wEIWtLxfyypm73wp74n9hXwuqOkVbZ4Q++K4zCg4KYhFM6wNETMr0knNjb1aikJ4GZx4rztWXsSA",
+	"J9U6/FSje+3XNCl5LVwwjU9hjG7vUIYlErxbmljBpvANBm8AX7SMpkJrbcbLmH4fFsX5ugmmWfIvzkl4",
+	"dGumoWlDLYb379/GLsgvjFUNi9uGAaI+W2JbZgyz99/1fRwfjNWFUYJwOXv8IhIbDMt+JdF9ZB/Md95k",
+	"GrMpr5PQVSCXtL2G0Azkn+iMvCO3xzgrmdRD76NFfp2DF0pwgJcQBSAXjLcCNLFSigpKDjrgnVYqV/ev",
+	"wH9bJklc4XsEIutTRb5DvdWjw2kalOL8ojHJQCrAxVnoiH1rWPctDhSFO+ntoJFdf+FA+FbHSan+E6dp",
+	"dV1zsGInN94ltixsJm1HL6XYctWu7eNX5ibj2INdb3gMKvSHD5aLAr4gdgRl2jchNtTh5tk97I2XpZlP",
+	"VtKGaObcyrANdt6fAcioIq3UhhjWNFzc+/KHuZxsIRzoUI01FZk5TkxJFJwV1TnampZ5HQq8Pg7JIYR2",
+	"IjbogZ1hBOEANX1w+Ai+EC7QoiOYkDqQeQCTUrln1KKjTRzX6C2lNgPmQjEwVO0w9hZMxcmuaaBpYE9A",
+	"nFa25KrsE8mJe2rKOn2zi/EGBnnEubVd0dqVA6+QRBvZYXLavpbAADNyGH3NsqFG0vBaHLH9k/s+vsvH",
+	"pBGoKPXUvBmijE+qk/YKYj5c3qFbEoY072XfVHCRI2Y/ZvZJLcDs5YhROHlAg5gfCi36jH/bvSbUvg3L",
+	"WOVithacn0PxSSl3MNHcfM5MZ3NxBUWH5zwK1DD1lldsUcI7+qoHEnIU4c8jSgIONPnRI9iW+XYzfSbH",
+	"SeyjYWKLm0SPnJZTuKgmZV4qMrSOTkk0hxfbVKYKayrSwpXQRIrm4IU2TQTj9/XGvqAQLO0BIzQ7vX7Q",
+	"Tdwg9DGhtdgtdBJdWMcE+F9jJQxpzIr2YhDbHGZt3wWUa8tWU5m76oy168ST7pBbweEImAiDdOYy6hcW",
+	"cw4ARmfvby1niiCDLgUb47tM7KoKl39J8QhJI9vxE7NyqH0stPGASVi/jpS9emCf6Tvy1Etz8Jcb8nwj",
+	"Hxi5LezL9mUmL5S9Wcvt+t45qU6OHUrCDXmLG8gZ06zZ3gHoOeTLWMIfpkoTioGiwhvlI/5mhyldyz1p",
+	"pLi3T0pNKwDK0hItQ6G4EZTo58ILcwP4YoGPg30YtENmB2c1aIWW136moVawfSAN4VXDULAkXUMNo/3H",
+	"gwW7p+WItEfn8vTmqaVqBRDemfITbbjg5rC+X+/uZ0rePftyZoKa0Wy1XHe0jCraiHFF4PchGa0gT78i",
+	"fyPywW27ZnRmQ78Zb+f1n27ntHL3aMISolewN000a2Re+sZkd0zZRUjHmmqyYUwQLHmJAPsUiBNW56I+",
+	"PtO+VASBGjhFXMXKlpWXxpycFO4MWFt+0bGdev3iFxcFtoxZXVa1prjqYhf/B189U0CtBLA0zEOlpEvg",
+	"4DDR5VIeg8SIA8DHo3aD0e+xsvKpfVRyrHWvlyOSbZfEZdv+f+Rmmrn7VSxz17tZTpk7pHwmfAlQNdFh",
+	"PZpVUEugPqI4xj0cnf3TL+fTZYcJP4vMl7uSr7OC7XFp2LFUcdZIGovrQ3a2OLImv3Rhp3jKdHR2BC8X",
+	"T2JWzgZgzM0kBlr0zeyVTWMYeFK8KMjFKfkIxNlGYlzyoH9Ry6lROA6uGcXBE+9hpK4wwilRdtUOP3vr",
+	"+rZ7Zz88iUCQ++TeREX2HTvEk9zAHAKVSaneIVS50eCbOVvD/ezm+PJQZ+VugcXRT0Ox5Hab+EHE/w6x",
+	"7+vEZ8duIXYYSe3OSYShPNLlsVyNe0xt8itfGfTRFe2qZ5nxFKl4ALY1uTbVwE6W8I+TbhaVJ4wmiOFv",
+	"k4KDsAw/j7GJwG5Q6lhOwO7wPBU7Sg0d1mm/+rteXM1vKxORKTsW3OHg4PS2r70V/riwEmIM8eEULeBT",
+	"PZYLn8fYE5f16C5z11Fl1hc8bkeyIi3rwpdacCEcrRTskClYL63NmwP2OFAlfCHLXfxQ0WE2mTr3ZTUH",
+	"IgpJmHJ755xuNRWk4ajAsnGBKPL5s9s/P5kPfIg+vJOriAuN37mxqD8mkXic69D+Is3CYbEtUCkeo4Am",
+	"opLNlNF8zWTXsHiJ0sg9xqrhjlQdUkKANUI4ys80ObCFhvIuzCJPqg/FNE8RJxq2BCG8Yd+P1jdbXhan",
+	"6Ycp3C7F91UBTlys/KvcxRWNUf3baKocFZUeFc7Kz4mSAkl1doFyN1My93UodnoSEuCB6k54xIGUEEFD",
+	"yUCL57DUMopUiwduWLU2EeTKv4OxwyO4c0V4KBQbjzk4J+skM86d1BZZK1TuAZ4mZND6I2ct52EKLHnO",
+	"VgUurvY0eVHRTog5nIwqgPBkwgr8PjqAK42U9RFJl+NkeVjXbFViJKOLeKmIx/ekTujjdt5tbUwo+ebj",
+	"FPg/krvyAon7E21L/urT5abjRzoUdVsaiB2DTHtO/vr6h78QqcjrX/7icdNuyIvBoU59ZXfIIqMaPiiI",
+	"lvggja364GPgpekVs8R+0DNAan/+OoGj5jOETuUgyCm7ruReTOVnXcu9zpCcT+KwEwBgr+uD5iVtfvTh",
+	"dAt2OuqachbhY2+Uw1wD1JjOjUnYduvCGiPxtg9MORl0OsJtAVZQ9BBgGcO9DKhumADuYKCsmFhzjVO6",
+	"GEM4TCW6f0gGMefgEmQO1823NA7OkfA0CgKOWbvZoAzl14Dxw6nYaAuxKlxnL+1X8e4Eu6C3OPZFS9Vu",
+	"cWc/U7WLYp5w08Tf4w+zAB0fOJg+D3kNj+gKB7bD2B4GFKeNq+fhTsAv1xHAGfoDwolIUUpqnTPDgHak",
+	"ZG68R1qAyHkT3Lz9w4iS19Lr6XU0JyS45bpVQKdnt0zFqi5qE3/m08t9oE3PPmb62EGBg5+ZMd6wRzhl",
+	"av79Z5x5dHRmB+JAgqnC8AjfgyAj3hwdl58flZo/TBhUDqzHEWM6fFwH5/faMx3YtjObDVzzZLPTG/Uh",
+	"c66Hj7krOPkzs37jjstbPmuJEFuNA8GBJERdyx7+sKcK0wFlB3AoKl5WFODlLzPSnMZviKA6eZ9bnCR1",
+	"TRVLhIAAKn1Bbm9un2KkxAXCDfYf38qApn9qbEgB2YTpLgtzPS+3YqceEf9csZsQDbfgiHzI4rGLrDkQ",
+	"yC524w2y60ZiLQpPXIqOsl+jlJMM6FVdWxDNaIGhIQXZNnJfEEihKDCuy3272HQ5s01Y/e8UAtLH4Z+y",
+	"0VGIdSVDNZBTl42Me3KiCYdYGc8XOhwy4+J3wfaxKCPNa1YLIuDiCB/vHILHZPkjVGmXpicYhtZKBf82",
+	"si9raH2TKE6VGGrb9LqG+vwlhWQCqUJaOiYBzp3DsQpjN2Jw9VXytHzylDoMluxedpPy3MXQvS/6d4Ib",
+	"cs/PzWpUZfACpIBJjZmaNZUPwltNI/vt2OgHtpq3i9zGgDsM5rY/aa4NoA44JRcSMl3C9eV+0ByX8rAJ",
+	"3rF8Flfd7BNFGRZWvpziCY0g67/MAwh0wyXP9odAPUuw/zHxIcJZkP0F0zaEmvmzClgOuaXoWi78amOQ",
+	"yLLJgHH6zjWD2KiWN7NK44/QCo3TW25MDO8MuAUtDdI0trKyAFg8IDbPB3kg8vTK7kewF1Diy0gmwpF7",
+	"Novv8mOP2IkQoJmEqEgVC3sarx7FqjTA3SgYctLVn25v40LGpUVMhyjYVADoEOj6dDyTL2fjMh0BuB0e",
+	"bd549UWg7uSd+ZGWEV3Q6+/nias0b2WvMAGAV+ei9uWWOOJ1GVbwBCUlgPTjmsgzWKI9XwK+4FVrGD4Y",
+	"BpLRg35jXzpEptNk5oVME05pNgUB+k1O6KdQGPxY7e03C+bzvW0exQgMuILR4s2hvglaa51zXo/rtjVo",
+	"j50E8i5EC3ZV7KJl2ZfBEuJ2pcEJx2Xejwoh+MRP3+STrUmwD6nszePstCEjDZJMcUpH6aZLZjVOjot5",
+	"zl3m2pk0yNNcshEY/GqUSgs5hVyAQDxg6xtppS+I80DSam/Iu0+zzYOYE9Hw5Ja8fvX2Hfmis5fsC5T1",
+	"Vg6Y3X6H7gN2GGHUFi7qnSklFdkr++gKjOfXvdratzXsjumVWJAzO5WxIhXs9DoU9zvl1pBNg2BWx2jy",
+	"gy9ki3kjX96CJPv0NiSiUPCHNS51OwuEVzNjmphY8gb3TqKhAyUQfDqQAmr6wDBXYE9VuxpKKhlIVaEC",
+	"0u3Jb321BKb172FC0bLeNKJtvXaUjrM7YmlusjCLZaEnIeXv4nw0ZHejqzipG+64tVtV4V+BoRLuiFQc",
+	"oxmfV/KVeRmcPkcqTENVm50Gg61jj4klzUZq7lJCAq4aiqxWSqWqvRsBodj9dwyEClLLXmUSZxzg6G0N",
+	"ldJQC/CKXUvVPXf2HSjKb9+x23yLGqCz2Z6ybneIf3MfrXWXbzLjetkYuLT1LoYuQVWLUDSbRpa7O7Jh",
+	"jdyTW6z0k13qtRtcnxm28WTGF3i7O2af3YF9cVDZy/rI2oJUcWFqmM/migzPaGLwQJmOLJ7dTicDn3IN",
+	"vIxgPf3c6XRR6y7kMnpnfwlvfyM1wyBHl0U6mhQ8vNqTto+AbaFmb80UuyPUOGlhz0t2iZnYM4ARSfnZ",
+	"H1Oyu3tArMPVGChlhvn8jxFy1wJDwIhDpQpbT5PtIjmOmYd2gZkritt99utJRMbEHvHN6XMjx5m0Z0sO",
+	"hIYJy9u4r+RB/SxbFqt2D4wk+5VgzUbus1svw0eSmLD9SfAvJ8UNstD610uWemzGDzUH/O4OezHpe9jQ",
+	"KdSm34qZ04w8+u3wQ77w6mhjTsDxfSdn9bp2ccpL8hD+V7tjDiJ5refMR8+ezVjFjrbPd5t1XS/kqP+/",
+	"Z3NvUiUxd10sthBqs2OiM3RcEApp7PBQc+XSnnVv32Mva3H7cj/Qsu/bXIlhMcBKZ/WZmAj4SrBg/yUV",
+	"e+Do55TbIBm7IpAOR8bKYADcsawi/zlHb3FlWNtdyBkDFAzsSegqfZ5ec17iv7/o1nsNckHOQC+qkUEm",
+	"2/twHGofZjGaxPkN0f8OtvCIrqb8zQh3fc7z9Kb/t/BGsBrNvgVfz/pHOvs0LtxMfE6XbCZcW2ViIrVz",
+	"LDq9cUCzABerNt7lhmWWYbZzOCFPvxrjWsz7T8LRur1IHm3IgUxKqqe1Gb11AhplsjjscLdP6HJcOAOH",
+	"8+Ln9ip5EwcXAs+/VYNL2TKrk8LG47Niv+KpwpGXgM9X6hBXmdmHmvYarCZVqsTISPY9RhLBjwF5DYxA",
+	"NDyh8FGuOuYh/vPx8YdPmjjCzne+BkCtrDaPc/IfLZ6X7KPXyA/SjGhu6SDbnjXrZl1/ai0qHlkQVOiF",
+	"9rJO7pccl5eb1nHBy6Vi9G33mbaMqGG592tcJ+HIgB0skyNzy1BMQqpF3GGpgjmWH06i/U+iGUbgjwte",
+	"17T3R9fBkR9hZWAiC+zRG27ZCOAoXyoMnvlY6gv++plGR4xfrGAUWB0YCwtSUqX4KOQhCEAxUfUiUewk",
+	"XWCZOl9coXifQ7tc5JLuMczTSN8/rsJxzOsmEzq6W8OVj5sbjlna6AYlbRH28fAv2ejmj1jX6PU84uYD",
+	"LeaIswAOcuq60B3PE+GfDy3/KNKRRS+MJr3uaeMVvYtjjE598IvDghYE6CyumHE+omdp2M6pXWw2vCYj",
+	"LStADh4F1IxOPRldM5lARrCNpS8dCwg5GzmRyoF7YKdJcA5MnIoD8flmyyjI+CnmPwQIqTOjSmG/wbwT",
+	"3SKpjR0gYRo+JAKCFlQQy4n7wQ6xcbKixGuAnysnGQIOks6Szgb+Ec0AwEIasUo1huJCjhMhIdmA2B7t",
+	"iKtQDQRquw+ow0aSRN1LiDJYUo+TNdUP9pvzJYVPkYPSeXDGMdbzW+/T2UIhaLcp8RMIBV2WBvFiUDTT",
+	"4PZCKOyNldHNilBBaMkrhwYDqNzaKIiYd8H0Lf+A9+/e6k+bQwjy5UIb1ZfIzj/vqDJ6DRz8SSSet5yH",
+	"FHhecldfvrRKDo8WX3A/YUkyfDlKqjZSAF3cK0Y1W3kclA0TZV0QwaCAsmUT0mtMdkLnsA+WJZj/e0Bu",
+	"LONdd0yVLAHwQFwxF1d5CJIhMyVLIc0an/usKxPqjc3Zn0dksUCQP6xb/iEWJINp54BOg6RsdXnQYIZH",
+	"I4ETDNg5fvvWLdX6I1/QxCX1tWyXw8th2BFUE+DCvnTYGUAfE2BScP+8s7qS9kY7wHzVi9V7AdX0V5ha",
+	"UZBa7m+IgAIqK49j6xJl1mVBXIkT8jmNlzR5ckM6xVvLgO3xFa6Ehx2z32wapm8gkG1lZbp7ViCacjGY",
+	"8gH1p3CVxIluWdOEtnJ3Qza8sf8U7IO5ruhhRaAyCLR+L/ZUtdd9tyKh5O9dWDik8sODINWOVXD6Hn/g",
+	"Bte3OlnmDUAJj/bBFfMuIKthnJcC4sR7EQYeEP0ROgm0OW5uSCkrplc45bujolQYmuU7vbF6cG85k1u/",
+	"2xSII3N/vCGa34vQnanZe+EKLyfXWinZrcKenQLv4zkljRFa0s4L4lafmoZo2OVQTbreEMyG8O8+lPQC",
+	"lnGtpzjyxylNGWWffa3YZWYWXxb+SHzsm8aFxNiZQ/2NpoFKNFA1zBBNtwziO+I8wgEyntV1e/GT3NvG",
+	"QO+n5VmXsvklyM8y4pL6xeFr2AtmCrxVpFKHwv6P0/8/nKtrmFfc+00vpqW9N/mnlV22G59/1Yu8hmeD",
+	"ChLegUTCw33OBry17dzQOdhtf7UUMgJvS2Q0utsI9JRVZw451xw53d7OLjy8y5Ey1x51dWZPoL5Kqlrx",
+	"s9sMhBV5hUd+5j197c5nyt5qqte+Tn8MxMsRnV5Qpl0qVoXa8dHI6F4sUBZx9m/6ecAv6Hcy6WJY35md",
+	"cX64I2kbw5PjyNPsvheLMkLxi4Q2WmZA6r3pxUtGdxr9IljleP6TH9CTCUvJ3vG/UC7iscy1NEvmuegl",
+	"yIVLgxseQ1yQfVlDHRq0yGKJIXTroNlMLgGpAbYTBZRxVSDOZgVIWkG5PVcyax7DYVSiz2VorCt6WDsP",
+	"WOTB6ZhI/HLJU7TQT44ncaLk83uxhCrhxVgQq+DejmjcO1Vt1tC/YsPlvDmmwmAXo8s94gyBUAP8A2JB",
+	"uEUP5+RvZxE4TjgOd8xnONdxaXTQXRCwF7qGIgvFFegNULuouWcuMP8aqyM7HcGb268CwTpKt9OvYMIo",
+	"fft5XuF5XyE3ilut+rb7VlZLiwmXtF23bXZN8wemljaHsrZrq6GtW6p2qccPG2MmTbwFVCPJHf24OBku",
+	"c9TJaDXRI/c45BGLjqL7a3QbOpcOppJT7WsjwiA5ctH/eBO1GMkKvP0bRnRJhWCuAkwLJuPfe6qYN4rt",
+	"ecWKUKewo6YmcgtzqKjaARMuyBasYpWiexcwcFy8AlMOI3WC/sUyAMahWYHdxLbywsjEOJYE1BXVPjdA",
+	"brdMoU6am+j99MtvHsUnM0otzGKoPzzwCszRk9l8+dXXkYffVeA9m1k0DR6LBFGKNRaO+phusnQGQG48",
+	"1hkSKE0BfcH5YdJOtbFmj5l4HqLFtcIze7T8/o8uMeNoKHYDUD4fMEuPw8yGOnOnd7CHXuZ+zkGUeItt",
+	"EU7i+A6P+5mMOlOgDpc25C0fxRLIPTImwCIY6p87+GcoCo3gxJEajLTc9V2s4MAaYtbiBIZfhTQvKGYJ",
+	"JR7EaCKOgtwsPOAv6ZS8V7S138EIrAJDRNRhs5WNK4cQK96Js0C4BkAcxfRXP8IdFn73NX5UqoBbvO6r",
+	"my0Uo7+XEqvx+1rGdwQ9WyuHjg6FvI6TPc/pTlEsq3cn43Htkmz2klT0oAmkdKIGMB02Ytemh9i6DsOy",
+	"DJSb4s0EIyhV3htPIkacZR0t/fzal/HHmuQBgtxM04B3rDOF+xNOyydqez5Vy4Zhqm30AAFLKeYTCGe4",
+	"5Q0eXegeKJbBXYHccHzmtR8j7wzLJgq670sGy6oKtZABEresHVPGWE+kIHddPRgu1zP34PQnxdi63cTy",
+	"hmXrRaWK6x0UMPj52zty/XQ11DOeLJcL8/WzYfyRQ1OwPTt7T7ABnPcB9hoM0dl7GSXWV1tiFEieF/h6",
+	"0Qa4LmV3iEt/HRTZpgIkZ7dDlGzZ3vszyIbV3Ml8yMRODg2vqF/qcSWP5JnFec6r7aj2+kdu3ae45+4s",
+	"5h7Ad9jM4yntKTfRwMdfFTeeM9hGIEAjMIbVT26idAjMIM45HZ/wdx2vec1EAcQOzuneNIjfk2Ca8b3w",
+	"ow53bVhV4R/Q9Kt9kdvvW6v0WkbPRIUhya6Sw0i42zJW3ZDnpJH394CeBWvnvpLHyCNPq0q5ktnH0v+s",
+	"tcCvwftj8mxaMdNCJc/v0i/SwTLF5jjdHoeMQY/WPpQxmTqmvAmBiSqcZky7z7XXJaoOJBbt2p9de9yQ",
+	"TQVtDprnmJGe+6ZgGu0ScSmWU11g7F6IXw358Cm86YUJn4qWC+Cp39nmszZ12IXQdzFs8wgnGvZwmO3Z",
+	"w0tZrCy5xcjsDdvyi+J10N1rani6Q71+QH5BNmrfJsuQgvt/KuAItr8hbymvAJu/gNLpkNk+Edr3yJE1",
+	"0RRjYY7SuMDS1NIdSxqQynjVf4BRMT04XaGU6UY2oWzK3ntfp26iWJGmxqnLsUq+E6MRgs/YDiY2o7sj",
+	"PgqYb1vZNHLvwBpm60RJZfTIjBaZCY4PY9rGTkGCzdtz7eorgVLegKz/mU7UIWFK9km8ulpqpqFQ8VHP",
+	"GGqf0AwYBXjVuOiKQJhiqsTZT1yZ2lAPWiHlYRFmxexiyYZh4A0lVc9Ctb9ZR7ip7XM9e7uh1TvFqAmJ",
+	"0VL93rO1iBU+1r6yFUTO9F1BfiEeduLp7e1tbnR45OJ3FHnJx5fpOz4ACbeOaHmCiArHAO4ILExt1cEE",
+	"atzW156I4aTm1M/HDuJMz5LzUteiStg+U85D2i/JysM5fWc/ir04Je2DrSw//BdLzecfp51XQ13kx+mv",
+	"im7NWTDf/Jm5Qo4Ltub7ProxQ+blKQUtxIjDcdIYca2znOWvcmkIpGLrrpZGJiQfxELOP86Ry3F6RZEu",
+	"VhAOBkFXo0t5RwzH6FnSMLqzf0Lto1PyAep8V0xBvNlYOi1dTVchzbX/t6M+5y0rrqDfqDAh9yJVaZMq",
+	"s/QEodxzHMWuzu3B1JhZ6w9jyfD2o+j4CHizuFBJtC8l5XbhxJJeWsuGE26d+6mPbfrTQm5kpKFNbpIU",
+	"UxUvzTyXR6bkScjz6WIC7CCACjfjku5jP68fy21EWPaYH/oFB75ejDDZBgdxOGLHEz0B+8X7gwukNb31",
+	"yBcdpxkx/fQjhg/GqaPAu5AWHdCZ1B/Wsioj3SIUlcD2xTCR9BK+7yMLsPJ7/PGvmUj8kDE/6NZ1kkZ8",
+	"nTwEp1LC1sTM+VCL/8gSGmw48M1NPADJyriLMrESe+56KtwE0wvz5fBzS3jkFEI+VR6axsnd7ScuMJu3",
+	"O6GKMn43KeGKqzi3YTGk3UAHZ870JLsTseRCVqqX7i2ROFfPICl75wjRfVlj1muUhLoQebXklYrHUR3X",
+	"IvWxMvnEBa/fRykVuRasTD0AQ4IcDiY9pxG89kHPkYPOjgfGncpunr52WI4muyMPBHTaTxLw591eRgB/",
+	"9CUZx/6aOeidMPfR8Ol9f2uilsMzW0PjOhcsJiMU+61vl1yGb4BjxaeujVQsry7GkYYcxG5BWweO7Izj",
+	"oXBkvPDmuUV9C0b8H7mrq3U6YRC/RyY+MFe4siNgkRKQ0VnChcdq3MVVTdHNjzFlpVSKgajUMlNLuFI7",
+	"xjooSU8TlkL+gGJfJE02LpbIplpvDrNVZwxrGu1KWkgEj87wDcGwwyDRoz2qFtVSQe/h8TCsrAUvOWwV",
+	"1ZpbQgHxc7udviGj9R/Vf444B1hcPptnhL622BnJzZ76gscBiCSrFu9QPAbkXTdQfD97Uf1MK/aRxiYH",
+	"Rx1PwZ+UZTkDBPFowA8Ju884RicjHcRjkOXDX7kyZXHDJz3CagPJQhNqLt2FOXAQs4/FTbyFYjiDeXoC",
+	"2eEr4/w7DilTRlAOGduLCaArgqpwPqRpPPpCfFq99ubiCAw9wltTofdMubgBGsDkxwmNupZ7VhVj86pr",
+	"pZmoNAI6gzHdhYcw8FHnQhZB3ngmUOA4DO8p+RvZHEgphaGlKciX+N/xNUB1LJi7q3P2Ffnf0Su0bVKo",
+	"T5NMoHEi0M1tDCIN07k9FMHZazm0vAhdMZUH9fw4KBHvBgRC2WWSz19+0XLxBP4A+xCPCMH9mw/gg2Y+",
+	"fiGUU5nO6f/+v76D4WBkCF2ADSeD1wH1kjE1FiGKBZzUF5UYDECNOK/ozeobVr3qzZmKdBEjBdU55QOx",
+	"h9A+PvzgjE4x2iGHFnJ2XQpvAGKzf7TbFNJkT4S6UvVcs/UyIzGmksrtdiFSsv0CrnO+ZpKRUPOmFy9t",
+	"M0iy3y8CEmPVmpq1XvZF9gAPTK0BAjyRjPPAlK6lNNk9dk3GtcNyk969S/slvUP7rZJt9p74j4zM/gRJ",
+	"fqHdVtO2a1jCJ6Eb2bF1uQQtG75wtLj4OyCzJV8ZgFxAHX4BRDciwC8Y6Gzi6jn79sz9+odr6bKp1n23",
+	"YP3HnNedZMghGkzfnjImdyfBGr9T3DAV1WUWg0olIv989AZjAp4o/+i0XOspluUjav8TtSbHBIApc4/g",
+	"Qf9ILSJTyo1Itf7bxPJ+khHYv2+tILenpqwhhnWCsHEHgd1MeCgK4spDgVtmha7FlDuRDKUZNr68JtTz",
+	"CCXFYDR8dwEGAVLkJkFyh2tnsGgY3V1PM69HKrlPhj3FpeLNPUund/62zNQKyaovpdzF03YB1SCiPIUq",
+	"TXAFbCO7qzVL1GU8OmU3x8SJvnSvut8xjjmFKIsAXlrTpPbs1eBPPuf37cWWC65r+I+00zfkjZ6KeJcF",
+	"OyBXoksSVwdOFotRkPE0FdSkKoREgXBVDP71IqBgH0xBpCjhlyFoOX8pvFoG2HCGvS7micGTdgJOZKkR",
+	"k00zYrBTvDSckgsrDWd9xh03rPXIenkYpdSWsqmuG7jV4+xZPsmZraUJbfzbl6DNfwwvdMCGMW5MbXjT",
+	"XCuuXfg0a+T+GiUGAIyTD2z4TyPlta6lciW3sI/EoL+GfOnpjVgu9S+U3i+QrxfLz4sk4osk1YVYLBfI",
+	"rpdIkxfIesfmqbCuM5Jb4ur86vPpPRXTbSNBCKilZtcNu/f/BLjZKGW+hSHeGtb9g7P9JxF4HB84Ywdf",
+	"IFQuLwmL+JB+ErGtxD2Ir3+51GtYtwC6Zbr9EcI/MKoy8q8nS4Zv/FTiK1YPvGQvncn98iMPZsQc8CvZ",
+	"qzSoVygdmWl5OlPy/ze5yZavfc6sv0IhpgiCgYZgn5ZR3WMJNFhGEQzLVhIdXG0UHgMI+hnj4kTvXpqI",
+	"8oskn0iIG5T9gQ24RF7YqNMayXh2Z8gDMwgiXq0FEZ7f9+yFHT5C2fdK9guuyvc9+4v9Io6S40jrbKFg",
+	"28hfs4Zv2YJbOlyXaM7I6YM2f+lTF94otgQY5p1tHu/r2ANulzzQrxvHB6a50xhWEycMreOOTvbA541o",
+	"eOVaWUUs1pD1tpokowKuu1UpN7I6QByrPsqcgo8sw6Mq7qHumNLzcOCvsRUEcooERCk0ITUUYHz94pdE",
+	"NsSjuGR9mOKaJwCHDG/iKSyS3FOsQ8UV6ajWXa2oZuiEsZoNHJPVvD04SR6N8YZl1HnD+JAw9bAdfsJR",
+	"iqrlXjxPAEX0AsEhMLSK0bIm+qANax2WJiXAyyDDNaBQueTJo2e87RD4NQoQwYxC2N5T1OoM24v7HBoX",
+	"w0jR1TqnU9B06H7A8b+aOLOcOBiV2fi9eLEUSSU8Nmd5LNDHS2g6SiScTZAZSG32qg0tweFNVTx3aCBW",
+	"iJsZEKABx8Fh6W4OIUHa3U+BXsUZOwqsazLr6GHJXk2Rw8dBwyNXU/KBfztS0X0fQ2quHR5EDbQjBLyn",
+	"KtWXMuy/3iQ5b3iM7qWhhv3Y0PvHkLC5mH9qfq3ljOGCp2KXYa6vtj+E9JNTxgSIHSVUWp9UPv9MI3zw",
+	"DfklICYQqnXfYijEhjlCxkgPsomwKkzrT1jOXfqaIRRxN8cgALruDdGMlrLcrTDitCBU78jnvjHGYQhX",
+	"dB1fVcqrJwUCrwJB6vH7CqFQu1DaAxtEybOUomKtSynIelS+81/8IqNy0Lah9ykXrUvKlMKjApUKKsx7",
+	"mx2gZWQ/bwNxRqfR82oJFic17B8gYcfkVEbNsh64lg09NZmevaXwSdwu3dLDulRU7DJEInDIoFhkPwt4",
+	"O/mfecjErGm/wno0CWpYli30miqT6EjR/YDrnn8Oqt9s5r95ySqPBJHElbD0+5vcaB8Z4xRfjzGRTbW/",
+	"4gg/xss/ZGEtjpd4LNSEEx8TzXj7Cs+pQhaYT4hxV8aR+4SGw0YOUI4D5/B3fti9JHv+h1eQY2/JdMPD",
+	"jFeeORakYffXtdTsDiKRel6tfLm+gkjeFFBn4Y7Y+d8RP9GPeIiScTrKFx8DzJtrqnesKoBJF8DP7/y8",
+	"VqQXgIhTkEbuLcMGyNg7O93RbxpDJKFJy5vd4Rr9rPDvgiiu7X9h3aXqDpa5IlzgUkf9lIDktIea87X0",
+	"m7Ca5DGMXpDY7kR9DUD9AIbly3agBF/JfmO2fTPA+GVY+LwhAy18Mw/60nKwCbHk92ihtmkyOhYQQMBF",
+	"SxG9YRVxWIFzMW/zkN8m71pXDowvtnHYS3qrQinNZMmc4sqRCno+psX+J0KrSZQJegzDso8XOxtLrpkx",
+	"DatSyejL3PEQxaOCXezIu8vMBJlgc4BCqVba8qOMojmHCFoHngMx79wgzOcoccDucxx3KyU6S7nTcQen",
+	"3BqGUBO4QxhkGrLaADY0Dm0UIfynxNFFQW4d9FRBNszsGROrCO0XGA/qUDysSu9YCDjDe8UuCTkEgv49",
+	"ScxRa9WQPB/BaaJYmZQaonqhfbYWvtX4oUOdxNoZgCtR0yGby8VA5kufLr70xEfNIR8jW/BMdHOBh4Wa",
+	"xS4WeOdDVribevxMWPdtSKLLYrlJOz8yoESxHXxdjqEf9/SAqCchiEUxQqvKR6pLHdg4XJC4mS+9ecsi",
+	"PpE1xemQlg41xyFpoE7jysbZLbGvd8m0XqH6adTBznxntUH8AT+HQ4EOMJ5mwbEOGdWe1bsJuzOJn69U",
+	"rPqONmXfJG4f1bu4z/ffHlw1gpE4AWcZICA96t0YNjCzQFsKb+KeP7BZq7TfRKleiK43Z5C97BvsELDO",
+	"dfh3wc1bsJ8uiCxztjI4ND9xP944U35hfgXSySOklCYIoWY+J+70KcsljyTj2fNqghgzRgBckLnq/HLY",
+	"W5jy6Vam9+/NOCrivzhSMbddw7ZmLfv8l+0l25pXfdRP4u9D1KO85Q0L9SjuqWF7evhMj9EGT9FKkjUe",
+	"lNynwqQXIcbpE6MylEqxNymK+hcV37GPwt9Np37DFIf5jHZ6wa0c8K/9/H7vebljgIFBGynur03Nrr0J",
+	"oOE71nD7a1T8H4FNj83oDtgjAHn8JjfnnHhv++2Wl5yJcjIxJmR/Xw9Od6tAh79VrHPuzZIKKPlFD4nO",
+	"7+8HaPrcNOWLHfRTJ3z0DPquazhTL0ys/ChvO9Y085aoF67dzxi3oM+LLQ2j1bqaYsWMSNwq7OHnOPAf",
+	"gJgKArnFcQUiB2siK3oM9Kt0GjE2dXnEUu48sF6ZSLsycpJ0NJpx30EC9PwT6QEo/OHieoZM62F7x3sZ",
+	"Bpgu6hxNvOQ6okoHLpqnKIzpazYdGHqMT0mxlxIru+WmcTk9MJHN/ECbJa7zByzjeXb63knnBw7DJFYU",
+	"MusmKeIGYvF6YIHyA684ajkblQyAftvrzilvuanxrXxIEPVbo6SwPIpsudLmjtim2oXX397cPp0kouXV",
+	"QZUPCewpHssKRYUNilUHVR70EPuyukIVmUFbnZIbuuFNLhpMIsd/3I2f9mgPo8e756asX4eAkAW2QHQu",
+	"Z0tCLohkghQ697APQ+D3sRW8o3q3NBd5UfWPp5E6JAELJ3Qwi4A6qmwSKSeyUVG/yDspG11YddXU6OV/",
+	"YFqzBkqeguPUkNr+eROIMXhYdX1E+x85xbwshfP7BjYivgASblxYZjS9lEVnWaVndMGw3AVFquMse2Qs",
+	"qfoHZkH9lYsLUjvIko84r0crdnrqqfxIahwX08lZXbyP46jkj5wUuNrXxnsZH6fbmUQT70IMV2tsokpL",
+	"KoEWL2WdMePcYGDjBvx1OgeYGdJJEojMtdRsRaDFUACp4an6KRB8koIVhuqLzYFwfYdhc7/JDYEv/DSR",
+	"fr+cICw8jYntFdemV5s4kPQWQjTR1QVb8ni16XOKGdlT9UAIl7IOUJIhszCq9wtpWBZdS95ETdFAG4ik",
+	"zRuieZVCva5px+bfCG2YYOotNA7I1OtmqsOMQ0XTCNSWkFu6c/UJ7nvFCN8O6HQnBYNOmOGXGZV6PYM4",
+	"PpUMM4eLXvcMAAk+esEZVZVzBRzHUt33Ise8O/wnfJIfGWtFshiCkCvCeDZIxRdrdO3XHqx1QWKkFMjP",
+	"9KKwK/gkCrncbOYLyP5gGzm7QhW+umD2+F0aD9bqbcawai3YPpVJ7ksKEMH2WHfHVVDvekMqqC6CwaLg",
+	"p0MW6P8ESJYetgjTOvPBk6gyf9eJmr2MVWwhnnTtuHnW4D/18UK5vGrYGmJqI/WW6B7RaOyTVTXMK3Bc",
+	"kz2jqiAO6pZQDCJxZS1zc3F8zNljBKktFDXd7U+lmTSM7k6J87zBme7e2g8SvS0k8waDwrJDxzD9NVEc",
+	"fNPzGELY39hBh+IYULqOA0rrthjVWQJ3IG2Z/TvaEpblLuuytkpaWo5K9zEw63HacuRC7xjrtKsrvyFb",
+	"JVuyYVbNQ+cyVAkD/8jCqZtF8YM+2DqWnuPdl1Gfg1NEcNehKW77ljuYNrR535G//PCOfOFaQ/gA5mzA",
+	"7LKZEATqN/F59nrBbTzHzUaRjPnhiPuazWcb/AqNfOsLHhD8LhtQPDApf4queHTY7uGChVvrOPPkqS1C",
+	"hvoo+320hsmLOH7bPfsYMyV3UpO3Ljwhw50LJHxOAFpeyOsVpFza+wWgB5sD2FhuyI+cNZW2/13JFXEb",
+	"V5CGb80KiJR8fhJMWZANNYapQzEEU2omtLSPi5AV009sD0YxXbg7/F7Yg8AeC0Lhxvj4C3c5buDHFaGV",
+	"/TdwNCn8FxiB/zkEcNw53enWPv3aPmMN7wjYaJ8UPiivbGjb6YIoqxVBIOSW+cmQWu4LB4Owei9wBPcT",
+	"YF2wMG5Htb4hcOQr/L8b0nFWMr851IcBPSnwhxvSAFjIaQP3pb4OpRtwSEs2BRRq0AUBgipQkHkvvMxy",
+	"Q5ylCnu9cXs2jPG7q7rsNwDGBYp6YtdkT68X9v+HTwKdP7mB4p6KV8wvG2YWJIX34vP9KBh/iLAJ9TJD",
+	"Xz6I5ckNFlXFoqd3RLEtCGIYuD8aHMtBcUjtaZkhQio/m4qJm/fCXvAJFYQVgiL1ZFQse+uUJh/LpRjo",
+	"xlSxG6Io7J39f/Jbr+1Ae5ceMeC0YE4wgQDTG6KYYHt/kO/F5+5ovGPOUlBNe23gTjxZEQqiqS/PasVS",
+	"Lm7wOfMLwOeOW9HUgSP2uo7soqAtVsNqb3xArjs2SPwv3gvw0GqoBw7+gWt3HLVU7MmNi/LFb45CfO1x",
+	"8yZc7uM44uPY4SeOGlCMdH+8eS9q2VTa9zLKKnnisC4xgSWRtWI3d8uN3xb3HzUCswRR/wZi5f0YHVWm",
+	"IDXtm2vZm4JAtYjivdAdKzltuLZ/swfvZ7wK0gXXpKOAeULu5bW9RVCu1p7RtcJKKf5WgN/BF4PUWO71",
+	"SeAO7IOBarvY2t/OJ3YWVhjHJWyp8qGC93aY9+Ik9cfyuCWW1VFVo6l9Imp7WqiSAm9MlOkHLhp3mga7",
+	"VMSUJHNleV/N8TJ91MftzKYtZgjzZ23i+JjlwqRQndgy4P/zFWMYAhDC05VSD1zlvvNFAmwjn3w5Z+/O",
+	"jUefs3x6cTRXCl0oQPqoq7lrcCQRJmp+TlTKiH/7oovhkzvPhbjmXvwdi0dsOUNJJPhCGrZQuJbbbaJW",
+	"lYoWPX+1HV5a5LGlklqPqvqjDAXeY6QgjQre05guNxrwNBcseZNCccdMlxvON4B7nqIOPdJdg9YXaDiK",
+	"HdHMOPDM6vjr5DEZ5y2+DELHUpjrIwQq2qGQxsLEBrL2aThIae6Qwo3wW+mflfHs/V5OdunctTwuaOqd",
+	"m4DqYRLTBlTiWu7DlD2CnasXxDByB7gsplCwyv/By+ZOmRvpcfhABR3Oowx5jySMAREoKGY7DE7lSmm4",
+	"/DrlQlOg9IATL304/ShRzmXTSd7ASppKj7bOikRXxRXIMXbaXoSB5VrpJBqn8o6pCIPT/w95V7/cNo7k",
+	"XwXlqqtJaml7PjJzu3ZdXTnJZDeZTOKNk01tnaccSIQkRCSgA0BrdKk8xz3HvcLdi12hu0FSEkhRNmmn",
+	"Mv9MkjEMgN1Aoz9/vcpHOmvMM4740xWTgAEf0oK1CdphvVLMGx4Wum/6cUcHJ6rIsqTH5DraeFUZBtuN",
+	"HqWNXp31WicvFOAIAL+8ShinncwiNQy9AY6cP3/Fcr5iI8Eg6fqUicxi5VCFW9AB64A21JJVAk2Jt0Mn",
+	"JihHG3uTUIE+ccKURTxoKoFrcULNczEDT2Ekck2+dwHc3UyX54uryFae+ccD92BlJtSY+uhS9KqOWq+0",
+	"o4qQlXBdU5X2woWupQFHdolAqVOpwI6iOsDbkAROuG0AfjfiGnDfAwD87RbbPFDwxfU8Y9pLEs5M/JQJ",
+	"lTZ1YdojVX1cGCNige/XofjSCAcHgkA6vbkG7m9veYNIjMdfb4Rk1mFsBUbWn5wjjD/EcVqH80oqCLBA",
+	"qkZ2xBHvxoW5FrHqwcLYBMt1EwaLrR2rfc5XZVT9UE8I+iHibd8MGXKT7bRin9ZAwa4UGpBdYlh7lp+1",
+	"pFN3KNJ9GkzIuej8RdD+vStKqB97tc9J9Q9fQ8/0/bCRa3c93pI0FvtZMaWZv/rQgEJn8YZ4ZZZEeK0z",
+	"qRDskNtVvnDayXH0tUaY1jaVpgeoyQoLFpQxZFdQjEkbLfvu4T1DehDx62c2fmuRedtpxZiVu6dx0XDg",
+	"u2TevNCjX6RK2zGK20gFi7R84y/NGDjSsqXRalqlIGPFdVVaTYXTmVxHswEAbAzeHGqVebKnPOdT0Lan",
+	"iCQ3Kmy8TuRtMRJ2z+gKdIYZzyvwKnCOiRQ8zIQomZ4y56cG9zZkJKDDlAK34MzwqrVWAgZGsM2UEuYq",
+	"lRxg2q/yro0KcO7u43XhbrQOoQbFbdiZyLKrsRZU4eOullf597GOhq+vBVZy6cJZma5pd6WS2UW3CXzc",
+	"AaiK48rdJxEyx0hSJ2vseL9TqTDWaR1B8tpHBWmUWjdWKnbaTO8UOnD3yKEc7XzZXvEcPS98sYC+Md1V",
+	"wUKF9np7YpbRL0JVXNOHxoBxLZazda4DCOO7CNR6qdyWWVufJ6lvI777mIn+mFtBWCv/xh7gX/7E7ExO",
+	"3EP2f//NJnzstDlFQ8WPlZaKKI11CMQI4BCWpTIXyhLCwSYK6FjmVMWzIbi1cTNAm1hv8bGWaErzxjPB",
+	"YH+30+Tga7vWac70Ul3x3ZkihF/pf6XJbRJ7B6uvTSq3BX1k2GlSEbS2oSaeU2V3vXJpFzBlRZp3imBS",
+	"tk992cdwuzEjvrs8948xvLvQ2CPO3nhj14ZmfU1tWWpJJkMUPE9w3soTBNpciC3WWtFXwUX/P91srW9y",
+	"TYPsVgw+AZ53qfp+H4DLBlT/+sZeb/yOdjDUGD3fC7fUZn7rNBepGMesC8iZE475aTezXhYZV5CNMU8A",
+	"ViMBtY1i835+ngmmTUh2qWczQAq1n7XI/G9onTLOxqtM+tc/YYK7S8WzIpdKFnkCqh/mZjLH1dxPmsvf",
+	"USP86Vv2L0fBd2SdXoQtVZkCDFCOroXhGV5JW+JQSa2Y0xrlur8Nhk21gE8ExdnoqeH5N5aNM4q/8/SE",
+	"jbibHYE/7xD0K4jcP0jFyEhLqSRSKwp/n0IjH0B1YxBS9AseXSpCKEvYRGaZ/9Np/8SfUArQEbhqvKp0",
+	"whbCjIVykBwyFWE9IxVk/ClROOMvm/8H+LudSB8esSW3jgZv5BWxBxULhHIPj5hQIbEmYWBjxcLvI2oG",
+	"396K2c1qTUnDad2ZdA3DzjO0p+nw7EbjhWHlb+0Mn9P9CNFzOBw7Y2B+UFhiH3dBF62GNlTWaOwVL8dD",
+	"0fm9jmY9Q2XNKOOpSLBU1mn23Uk4rrWM2MIl5EqG+yEVwAEJkhKYDNjRwqg1Ct0VFQ9YSzvHdY1vUyOC",
+	"/XVi6NgDvxuV18jHJ6HOZMNuyfjCirRz1xQouenc17BQar1mvF40U5G6/VWqGpOG+ZLatssttXx7PBeA",
+	"pwH3fvPBqfKuCSE65DWCcN0reXnEM05Ik5HO2d1klr/hClMrmtD0PHNtwxVqeGdOqnfFhu8Ddcie4pMF",
+	"T6Z/tSB3rf4sdcc5rZ+9eA2MlxOGO3GVdTxUdym2127Hhn/IlfQL1AuteLceaL1U9Eh3bPCsUtFQ07b/",
+	"uzAxQvyX2KMvrVRX1M8xetYgb62zP/mvXKqb9VIjZCLV+WDc5FHbR5pletr5s2mdpq4jNfpu4kXwKXUq",
+	"noLXcGZ0MZ2FyOceGUCF60y4BcmXzibYLrk+3Tdfab/GS0TcCyeiDWWwzUTnr4da3e6jG8xCbNwUi7mj",
+	"LqLE7y5YG5RyG7O1W2opwbYMrNrxFgaK4qEteVIdvCS8ftULFW72hggIR4muYhBOLa/tJggLiqxKBHey",
+	"ExvaW+3u11azM+8elnAz1jveA7+LNn4e7b25MDotxvugqOMvNKCox9NWKlRbvkSUsPDg71ux5fl8NZPT",
+	"2dW0qw0Av5Lp5Z6/EfdroDq8t0TpBKuEMycVSxLyflQbamNvSEwpE+DUYcjKGAk1nrVdCpB4W2djT9xS",
+	"HoUpQneDTG2FuToyXk1s6uncUXfnrdTYzAb04g0ru6AHkVc+KegHCXro04CWFuCfQOg97L+CHgr4JXRN",
+	"BLEHCXaYFiZUHKTufUhY3ic84g3T7ifssR++jWTSmkDR0HTvLSFXzLhlpujacW9WjK5sJtcynOuwuHIi",
+	"rhoXLMEGuprRY23iGuxmCxqkYvSIzHS8TZblMmUSbH6h0LFX9pn6qEenMaD7VKbbIY8eHofGDKFY+ez7",
+	"7p6A941PIDXw65BxUloR3b7wS/If7SfSSBLv4ffu7N4n3atF59FmLtU0Lpn93ouMx80oeS061MebHPP5",
+	"9yipN3lL6s722y1+d/Er71VIxiEdk1mhnFBRGMbN2LufL2TG6EmcaEar6Tm1pOn9TraAVXbkegjnlOCQ",
+	"bXGdf/JYn03ESe0M7OFHP/ET7URFhHmb9vFrhaW1gYa6h+36Uk+b7NYoZvvbqlTeWzorbtJQVAjREJ6K",
+	"/dTHurK7vhS5Z4w9gfYnlsosoSCUWSiK5FSb6LeBrpfuuCDNOvNN4BM2gvirsqIXPW845QbdJjrL1jtG",
+	"VAwu0QtugW6zeVmplJ4Q4st69Zpu60/O9nH7DK6ZiY5nA3KWcyNV2R8JmjHMtEsw5JalRyx0Yhtr5Qwf",
+	"u9B7ou45Q0yYGXfi2psiC8H9OdNMuqNLdal+hvZhMkUScjbOpFAONBULvdvYu3fPnybM6jDC8mvBjFgI",
+	"DolckAfPWaatY5lUc5Zq8r3gW3NSAsz4VZbSzarybSjxJo8fHEOENjzd+pWyyyH8grRlpPHBo2//8vDo",
+	"UlFSvhHs3dsnR+xnY7TBfy+MHmUiZ6lwXGaWPXjz7An7y6Mf//VhlT43wbAnfGCqYfMTos8FyWyLpGOY",
+	"UoB1HoStraEqgQ6gPxjCOgbXeaJNqAqfCZ4Kwz78TVwbqQ7f+d//wB7gdAkrLBZQG8mzh6eXCvUuzowu",
+	"nAjwGP7smxVbcIPpVuwDbONDgstjXBPBIWH3UHwD/RUOcFnsrW6peUnA++YLeXBy8MPRt0c/QLqXm8G9",
+	"OOZFiok0UwF/+HsKFsvz9ODk4K/CncEAfxnsQitKcfv+229BdGvlKHjFF4tMjuE3jz9SbQhesF3XDxeA",
+	"e7L9smZSecMKflaiysZmK7fnZZM/C3CDbZHn3KwCnp1fiWV6egJtdg+lAoyESWF5ZhMmfl9o4xk+4uN5",
+	"sbChChx8/guhFxkdWiWWJU4tLHOMv9FGxsc4Yi866rET7tBbaTxfp2f56o+k4tC0cPOZjlITseK5Yhd/",
+	"fymdYCl3fEQFNnh2YVdPcDuHT6VdaCuD/Votv7VYP/xZznRWprWSOnUtjJxI6K4De8e+kojFwAltJte5",
+	"UO6UzeD8MyOs89fDoXjDcnriU6FSaiq80DbCqee5PwOPYdgBvgDCusdUVN7LecfJn0Gz4fVXxplCfB7w",
+	"puHK+IkijR2S96H039NO9XHt+FxAF88RykiaHq+a8EoIADgBvKQJNVbIqzHPxo036qW0ruocYoeUT9Uy",
+	"gEvecLXG1Wb6EFf4YtsiD51wLL1fCUEowaMAz74BGVWpc/gTCvorNhLMX9e0IurxJ8Vz8RkuQXhl7MHJ",
+	"f3w6kP5r/NsQui6chOYL64c0qZGuZqH/9Chi8kT8ElawKc8yrbwoKpRfIoXLLi3ecMW++55NF/kpKyxl",
+	"kcODnAuOD+27C5oBNFY/Lbya1bZDiWY3Ftdbxnz+LSllwzabQTUJL3Vdo/gAUFeevB9YJq1DvQBUnCI/",
+	"YmcBsD/nK8Yzi1jPDMlE2g/mnz64PPjup2+fXR4kl+ryAOlweZCwy4Mfjv/MpMK///Qt+9//Yd9dHjz0",
+	"9+bDp3rB0ucPmFUP/yBcMbBMvdT0qnMqriVGp9kbvbShAJPDxpmeXCpUXuFQMfy7v6TiPxFvNdNq6pXT",
+	"IleoHj25+Afz1mz4kBnmApSpZhs6F7ajAoVQkOr36PvvUZdZv+bh7g0li7eaD92tQK6WPwNqNAkXpFUf",
+	"cuW9NnNvAJQLA6A++wXw6Ej8HpWiQvjzciTHtk2zeULjsEVJXZzENlgNOT7zx+TAS4jYDS7bpnQjJcSU",
+	"ftvJK39Kyy/bodQ0iHkkyv1rTKFKKC2g3TYv98YeyMCThHlD6McfH/34EADm50IswJ7RzBYj/3H+edDY",
+	"pNdrUnw8A4cGHgDHMz1FL2oz98OgQe9JWKSRLTSgt7cX82hLi88ZngrsUZkwbL/j6eZ1Vej+SB26aw0b",
+	"vMA8TiWfKm0DQdGcaCUnDdm6SxHTiFu31gbGK1YzwU1aLxoC6BGll6z2VuLBra7aS27d4c/X/gA/f7p2",
+	"40o7Qyr306ODGkzOYQRGu+v9E7BUzK5pRxnxdgESKHYO4AM8d/jYv0H14afQPND/nKGy4bVOr0zQ01R2",
+	"WfAv4YxfixLq66C/e1rrvxiMnKSqmSNwP1AJBM/huYUPqhwYxGv/Ez6e0ZEyfOKOP8EfVzL93Hq2qCHV",
+	"cNfULwBR+aZr6gf0QdMznKpSjjM9pa4EezxAsF//cPwGUCLbRDsvakQbQPvwc/+snFndueLRxqlfoPtj",
+	"D0xKoR4AGKUNXSkmyWXildBxuzB8SkMGJERYouHA0ib7ckDRdCR0jAA3lEiZVInX0NEJDxq1F1DYWjvn",
+	"ioeEp0C040/4l3DjU5EJrMVfp+HPKsUP/DpIeCGninGaEZPZyUtUvn+Zt9z2FgT4CSAJgMrh1W50Ez0N",
+	"I4YRDH+n8Mddi4U7s0LoSZSOITIENj9KyjCG/3em9ZxxB/mAcQslbVdNn4JSeiOb5Lch70sh2hxJ3gbv",
+	"k8bePAigteBfXXGveAD2sLYOmptbr/tQBKrm1U4LcTS21zto/OTiH8ORGe013MOepprjo+xL8WxDmAuM",
+	"NNgVkhcJbo8/4V92qW8/B4N4sJOJK7QpcLjTXpQDFQ5cqcN91CP09t1YocMP2KHR1ejYv+TGye9Fp2vn",
+	"Xq9KXcm7bbUucqiPR9yKLKRo9c/Qx2H6geI1NP1XzNRf+TyUtWPB7Uc9SjAG5N+OmeCZmyWhrgmdyKMV",
+	"JRK6Ui745+ZjkU5FCu4QTBtoPhapPoSWxY4bd7RIJ63vjH6lHfSrOH/6bD8ZSDPfOnhqZwJLS+75PTnD",
+	"nXhGnT3yipK/gIz8VHOxKgNBM5Hl7JA9fc1evX7LLt6evXlb07AkIr4n2GzAzrw2TcnC/loD9tCtJHAT",
+	"24VyRuL/wxz/z7eRC0mHsc6sOr0JeMOHkSK/culn4Wp8P4LkQhhv46BXbEhZcl52pGLAgG9sKA0Fw9bq",
+	"XKCvjY904eCtzyvaNEsLaCA/zAPyDHvTD8F2P/VX/HBc8JA9XuoE31g25U4s+QrDuUHegFuWwHW8zqBE",
+	"BrlnOYGFadXM+0xet1p6L+X1oIqxn7+JlMHOAs97n4YbTIjPcSCo0svbiORkG9EYE+5ofggRObOCbIzC",
+	"1cMIrl70FDJFI1E7nqbenjxoyBCINShofik8249LYJ425r8hRJ1BTwAu0qAdwDb7cW3DVAA3gnIz5O6W",
+	"x8CJLAPnidLL0xKYWFo2Fws3yJsNnKgCNm2suMBRQ0aC/DIQ7Wk0UyFy0pfXdkuuccusMNfCHFqhHK1W",
+	"Bp7K3bFDar2I99mIXOQjSHkAHwvo06rWL2YYzukpteW7zcMZdYKeG3EtxfIpxl4HekBp9vtIl6Ol6TOb",
+	"Zb8DV6UFV2YfZ+4lOT45Q+ZB49pMRG56E9Mxuth2U9fVwfvUO9+W0dBe3UqgdkIi6SGoHBb3wWbSOm1W",
+	"CfzPGaI9Q76cESq16/ZRWohB7mTZTqbd1XfhQuLTULzxC7yekEOsyez1g/oSpdi8jGLuNa8BBMACMmzp",
+	"CzzcaakmhJGrDSsUIN8HDgpQbKSDkL4p1K0ZiU6QNq79DUcMyDBaIcKp555MfXDpuV2rK1mKLPt3FDRS",
+	"+UdNm1UbDZ6Xg5JocmkPSV7bWmysoeIJPsdz6EgqqDXfMshrPg6FG65Jk6XuKlE19s8xLXZAvldUbbik",
+	"JW/6uqhUE1bOuy4YIVqHLY9EegruIv8TzOOeYGIy3W7A+JHOimzix+E/oOvyxqnaFWkqaYDxpj9w3Kgk",
+	"WU+utC332FbbG2xuJb0hMhdpuGm28AdaGFRnT/EMLL1yXCyEsSIVab2Kq4zzKLEMuUxY2bWV9nteVOwe",
+	"0im3scgd65ett7ovD80vQiwYZ9g/EhvJSqguTPF53OBl4rUmIa8FjfJykywYKgyZifDmqq3zGLqDHlLT",
+	"sLjd8Ey65zRwKL7S9NQu0d41Z59J5wCptjWTwvbjLZLjWdmW1ULncOv0eA4Cm6ICFXcn0oVsAIQ1Dpj7",
+	"4e4GvP54xoVU15Jwbo4/OT0X6vMOmS0rSMIB71FYpYHe2B2qH3Lr3D9uFSG8iJtos79++VZDiVWjeX02",
+	"HovFJgkHkYG0AC4YCsPuMjRhbQPzLkJ+XB+8ewKN2UAYhs5iCNwop56hp0yXAQhvfhx/QsiS1hP+Qo+G",
+	"PNov9KgtHeOjHvXjcvyoR2ullUn1WlMynLyBe+qFHrVFXl4vhAr06/9cv9AjiBff9WluYRnsp5+kcpgK",
+	"A/WRE0t1rq31yFWJ6/3WI7MHLy5ev3r4RQTW6RpoFUqlM23t4cQIcYolmNrkoXGTN2VKpn/Uo0Ok+eF3",
+	"Rx9D08MbXZZtZqaGT1x7ojSOGNIXiis05fjCT3sLfoGeuVpgIgK2TEEwe88fqBpdhSRgamIPeBUpWwnX",
+	"u5Q6L5C8Q/m3/dwXfvd37t6+I5aSBQITgkkx0WYqXJkxtn7Y+zBpiaP9pIa80KMhTdBy+i/nmerL9Hyl",
+	"najle4QbHOO6N0/tLg/QuR/0R/L+AFWqGkQv/QpqHN/X2xJCzLtoT80g/lDk/6hH31hKi0wApmfp/1u1",
+	"xeiPCWNtgLzHn8q/77I83oSBQz775SJtVki55Z7SH8J0aIOUXkVP+AT623iTEIujUsOXkFlWeacd9N+6",
+	"ubWSRGEw6mxphcPoUqMefWoQluVOgunrCDBfxJvzls9FL0Y+Ac6sRc6xzwkP6j2vjljsLWq8jXsIS/qt",
+	"P4q0PAtpLuGe4mNfUi/Bf4P5VD5nJYskHEf4PUtYTV/q3Y2dlgW13G0+DQvslzuglIYVGsWz/2lvxhk0",
+	"P1kqjAeBIVxVDGCiRcDSIz8zIRVB5OhGjtLO6jzg7R00c2lXkQHS8X4LDOwXovwAiyGJBi6nVrQ9LDu4",
+	"IyYCkFJ7wqEd1u+BC7SUavaWZTiXVH0DIEwEw4kIsVyxkUETKinhIKSpIJhCxQcCT6EkFkawEbREcUxS",
+	"bjX8/DjTet4cnXup9fwMCDuQEuKnvo90Pr+u/7i2RD5sZTjWuWBO95Qgb8FwGK3gD9BRgZlQAoHMlmp9",
+	"4bVMv6WRzok1Bn7yf9zMNeKJ0BbsBzywEiO+ZryHbuQYzYfocKEyYWuowpgVEnLGt6P6XjUb+Fz5Je7j",
+	"XA0vIh6btQPTBpy4cUiOC5XqW/nTwqFJbp9M8qYO6UulI9Up8+ojtC61Uo1Fzf6TLsiy5mP12GuOwxwt",
+	"6An+VR4rMJe8zo0AVjXUKzpqRPaAtIEnLK/A05te5oCvPiCF6jDuDXSijYYsl1WfJTolEnloNYuJxgAU",
+	"7qlFj7FmTo7n1RtdBzOXLsCYe5kLCYsB+dxvGXe/RvKhUr623N5I2EErImsr3PHd2nFy+nKAI/gYJO/Z",
+	"eQJw6xBbrJ3GGuQPnoQSBB3PCTIfwadbfeM4YkCa0QqNGTb+pz1l2EDr59J+XFGzhwbAZnUtnTiHBJ+B",
+	"DipOjgul95AkSOk5v0JbpMb8XxkajvZTwusfZQC71ao0LZIA019Pf3JlTnCW1jJo8EAcf8LUq5vJKSJ8",
+	"i6DCG3YH3K/DDt4d8+/qzpWCCrn1jcU+ttowozOBeaBL6RDsIWd6ArncoWJ3m9V1cLed2GT2awIny7IS",
+	"5A3cYkgTxCobFY5AoSXpUsnNL0QD4auLedvr1iJtz6Zc3lFG590JvTPIS6/mBI13AqUNGlIWNKp8VfLg",
+	"KSSi4GstLbvWknS1xUw7bY8/wZ+74njnftBuYsqcT8Xxx4WY9uJrXMixK0w/SE5hspojmPo6yzRU/AtU",
+	"85IOiPOBaj246hcZV+54wqlDUkMZqx/0jFN/yiFeEL/AmZ3fvfJQflob4NxETgvTH8YlTVfFeXKdioya",
+	"cUDUtioNolI9I9D2gSpoQCyOZ58jO6tCvJ0QyRh6KN1ZYH6tt/oZtn9A5KDVigQHOmkAU2Dv5ai11Sda",
+	"gpHqzf6u8KpKnATLAXa7jkVCi7acp0zmcqd8eImDBmQbrnBfyJ/1j2wBOcnEpFdwSnAWO10rBi5bW1nG",
+	"M27ypAIggzpDb4DA0raNp9YJjgxq4ekFDhqQp/fKTSwfbwVyZP4aiR7xRu0M4hgjgVkA3BEuPnVBXruc",
+	"YfGbcdgZrqwkSrUw+W05bkiRW9wPi3+FxleN1g20PL49Z/+ml9gDQeRAX3jep5q5GfiG2WLGbbB3/JJt",
+	"XFstWiC/kWEwZGjK4SoNdINQbO9xXTr1G3oRtJTAPAlb8KxUn/QE6YbJK9Rgzu7uMDco6cISDXSjTfZF",
+	"OZquolgAJch5KpJIJ74mxetXPhc36b/XFziDv0BlaVVfeJ2WcaIQU3qZsJGwMhWbnSorks0xSIGl+LGz",
+	"RW3BjsczMZ7v7z1AAr/y6nOzCvzEzz08K1rOKQBlMNsXWtcbSForOQEI2yeEcSfGc1vkmBW14NCjDQNE",
+	"o0xgHzc243aGojMYyRLEUsWcihvNBB0execOzzZS1G20gwRoOitEHdkl8HGNXtT8ESgW8xi/wZ+fIZjs",
+	"QEpBWOQ+bP47ZNVL4aqjD9Nu1ZZXvW4859Z7Fnv+YUUkYPyf1gfrCTQtIqQrEm7I6Oaau53ljhdIwb2o",
+	"j8v9aZsJ8e7W6KiK9ICO5PvBVH29li8uXr9i+IGlIy7kP+sJo5bA7DsiouBm3IxmdIE/7oThM9Gma4PI",
+	"OPzjkEAMTZCNZZ3hxI9IvC0C3RCEnM4c0s8rbiilR6WO0aftCyv7J5mzJR15wtzw/4+iwBiHmVS9sjFD",
+	"45C0SZsAUlaCpULhTVHpSOt5Uu9JGriOlfYtYZkLOVWvC3dwr/X+kD7WU0gGoi1Vyxg/bTMoHm7sfr4d",
+	"RAL+uK84emHBEVsSoN5gZSZWgI2W6mbF2RPw+VCBVZr8KwWbuEBQCXRnwC32pK+CR2sX8rj2/5sUFwp1",
+	"VwMH8meUC9xPyLuFP0/668kXoEBIyq7F9LKMYnq1QK4rQWTqbbtAnKyxERMRmlh4ATH0QbMV1pb4clgH",
+	"5V2A8Nhb0iLCRTI740akQcBT/+Hz5682GCNbuCKcHz/QdXr+6o9wjzzFIbi3xg5sDu08t6RjfMlXxBWC",
+	"o2oFqA1juumgEuC/vwiwxrDzu2jy9bYG7vWNZQvjLwHk7T6wMofO2elDJPqts8B3Zo1ClvTXk4Dt11TN",
+	"xapg9/abgg2hEWcohrlimZ6eYov8VEMVEOFojgT15oEtMIznOAyzrCzTKljR3NYH4jmAdMqWi/dPPqwr",
+	"CeZvuBZ95WefZVm9QSxWS5HFBHqYXggFlhPuBNHc8RYUJjs4OTjmC3l8/d3B598+/38AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -23,8 +23,9 @@ import (
 )
 
 // followContract refuses what does not fit the contract before any handler sees it: malformed JSON with 400, what
-// does not fit a schema with 422 and the field.
-func followContract() (echo.MiddlewareFunc, error) {
+// does not fit a schema with 422 and the field. With a guard, who may not do an operation is refused before anything of
+// the request is looked at.
+func followContract(g *guard) (echo.MiddlewareFunc, error) {
 	spec, err := api.GetSpec()
 	if err != nil {
 		return nil, err
@@ -43,8 +44,21 @@ func followContract() (echo.MiddlewareFunc, error) {
 			if err != nil {
 				return noRoute(err)
 			}
+			operation := operationName(route.Operation)
+			if g != nil {
+				if err := g.admit(c, operation); err != nil {
+					return err
+				}
+				if strings.Contains(r.Header.Get("Accept"), "text/event-stream") {
+					defer g.whileSignedIn(c)()
+					r = c.Request()
+				}
+			}
 			if route.Operation.RequestBody != nil {
 				if err := readBody(r); err != nil {
+					return err
+				}
+				if err := namedBy(r, route.Operation.RequestBody); err != nil {
 					return err
 				}
 			}
@@ -54,9 +68,18 @@ func followContract() (echo.MiddlewareFunc, error) {
 			if err != nil {
 				return refusal(err)
 			}
-			return next(c)
+			err = next(c)
+			if err == nil && g != nil {
+				g.tell(c, operation)
+			}
+			return err
 		}
 	}, nil
+}
+
+// operationName is an operation's id as the contract writes it: the one that is embedded has a capital first.
+func operationName(o *openapi3.Operation) string {
+	return strings.ToLower(o.OperationID[:1]) + o.OperationID[1:]
 }
 
 func noRoute(err error) error {

@@ -24,9 +24,10 @@ type handlers struct {
 	*stateHandlers
 	*recordHandlers
 	*listHandlers
+	*peopleHandlers
 }
 
-func newHandlers(c Config) *handlers {
+func newHandlers(c Config, g *guard) *handlers {
 	a := c.App
 	known := newLines()
 	return &handlers{
@@ -38,13 +39,14 @@ func newHandlers(c Config) *handlers {
 		&liveHandlers{a.Engines, a.Recordings, a.Jobs, known},
 		&maintenanceHandlers{a.Schedule},
 		&inventoryHandlers{a.Stock, a.Overview, c.Supplier},
-		&jobHandlers{a.Jobs, known},
+		&jobHandlers{a.Jobs, known, g},
 		&recordingHandlers{a.Recordings},
 		&exchangeHandlers{a.Bundles, a, a.Recordings, c.Place, c.Version},
 		&changeHandlers{&a.Changes},
 		&stateHandlers{a.States, c.Version},
-		&recordHandlers{c.Place, c.Version, a.Catalogue.Version},
+		&recordHandlers{c.Place, c.Version, a.Catalogue.Version, g != nil},
 		&listHandlers{a.Lists},
+		&peopleHandlers{guard: g},
 	}
 }
 

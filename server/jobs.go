@@ -7,6 +7,7 @@ import (
 	"hevrin/app/job"
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
+	"hevrin/core/people"
 	"hevrin/core/units"
 )
 
@@ -14,6 +15,7 @@ import (
 type jobHandlers struct {
 	jobs  *job.Jobs
 	lines lines
+	guard *guard // nil: nobody signs in
 }
 
 func (h *jobHandlers) GetJob(ctx context.Context, r api.GetJobRequestObject) (api.GetJobResponseObject, error) {
@@ -75,6 +77,9 @@ func (h *jobHandlers) PutJobEntry(ctx context.Context,
 	p, err := h.jobs.NoteInJob(ctx, r.JobId, eventlog.Kind(b.Kind), stamp(r.EntryId, b.By, b.TappedAt), body)
 	if err != nil {
 		return nil, err
+	}
+	if eventlog.NeedsSigning(body) {
+		h.guard.audit(ctx, people.PassedOver, r.JobId, string(b.Kind))
 	}
 	return jobPage{p, h.lines, systemIn(ctx)}, nil
 }

@@ -4,11 +4,13 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"strconv"
 	"strings"
 
 	"github.com/labstack/echo/v5"
 
 	"hevrin/api"
+	"hevrin/app/people"
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
 	"hevrin/core/units"
@@ -25,6 +27,10 @@ func answerProblem(c *echo.Context, err error) {
 	if p.Status == http.StatusServiceUnavailable {
 		c.Response().Header().Set("Retry-After", retryAfter)
 	}
+	var wait *people.Wait
+	if errors.As(err, &wait) {
+		c.Response().Header().Set("Retry-After", strconv.Itoa(int(wait.For.Seconds())+1))
+	}
 	if c.Request().Method == http.MethodHead {
 		err = c.NoContent(p.Status)
 	} else {
@@ -39,6 +45,8 @@ func problemOf(system units.System, err error) api.Problem {
 	var fields validation.Errors
 	var clash *eventlog.Conflict
 	var crossed *eventlog.Crossed
+	var forbidden *record.Forbidden
+	var wait *people.Wait
 	switch {
 	case errors.As(err, &fields):
 		p := problem(http.StatusUnprocessableEntity, fields[0].Say.In(system))
@@ -55,6 +63,12 @@ func problemOf(system units.System, err error) api.Problem {
 		return p
 	case errors.As(err, &clash):
 		return problem(http.StatusConflict, clash.Say)
+	case errors.As(err, &forbidden):
+		return problem(http.StatusForbidden, forbidden.Say)
+	case errors.Is(err, people.ErrSignedOut):
+		return problem(http.StatusUnauthorized, "sign in first")
+	case errors.As(err, &wait):
+		return problem(http.StatusTooManyRequests, wait.Error())
 	case errors.Is(err, record.ErrNotFound):
 		return problem(http.StatusNotFound, err.Error())
 	}

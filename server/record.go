@@ -6,6 +6,7 @@ import (
 
 	"hevrin/api"
 	"hevrin/app/record"
+	"hevrin/core/people"
 )
 
 // recordHandlers answer for the place where the record lies.
@@ -13,12 +14,18 @@ type recordHandlers struct {
 	place     record.Place
 	version   string
 	catalogue string
+	yard      bool // people sign in
 }
 
 // backupOld is after how long without a good backup the yard is reminded.
 const backupOld = 48 * time.Hour
 
+// health tells how the program and the record's place stand: to who is not signed in that it answers and nothing else,
+// to who does not look after the record no folder.
 func (h *recordHandlers) health(ctx context.Context) api.Health {
+	if _, ok := record.ActorOf(ctx); h.yard && !ok {
+		return api.Health{Status: "ok"}
+	}
 	out := api.Health{Status: "ok", Version: h.version, Catalogue: h.catalogue}
 	if h.place == nil {
 		return out
@@ -44,6 +51,9 @@ func (h *recordHandlers) health(ctx context.Context) api.Health {
 	if t := now.Trouble; t != nil {
 		kind := api.TroubleKind(t.Kind)
 		r.Trouble, r.Say, out.Status = &kind, some(t.Say()), "trouble"
+	}
+	if record.Allow(ctx, people.Keep) != nil {
+		r.Folder, r.Backup.Folder, r.SecondCopy = "", "", nil
 	}
 	out.Record = &r
 	return out

@@ -60,6 +60,8 @@ type Config struct {
 	Supplier Supplier
 	Place    record.Place
 	Version  string // as /health gives it
+	// Yard lets people in from other machines, who sign in; nil: this machine only, and nobody signs in.
+	Yard *Yard
 	// MostPerSecond is how many requests of one client are answered in a second, after a burst of as many as in five; 0:
 	// any.
 	MostPerSecond int
@@ -67,11 +69,22 @@ type Config struct {
 
 // New makes the server of an app.
 func New(c Config) (*echo.Echo, error) {
+	from, err := c.Yard.extractor()
+	if err != nil {
+		return nil, err
+	}
 	e := echo.NewWithConfig(echo.Config{
 		Logger:           slog.Default(),
 		HTTPErrorHandler: answerProblem,
+		IPExtractor:      from,
 	})
-	contract, err := followContract()
+	var g *guard
+	if c.Yard != nil {
+		if g, err = newGuard(*c.Yard); err != nil {
+			return nil, err
+		}
+	}
+	contract, err := followContract(g)
 	if err != nil {
 		return nil, err
 	}
@@ -79,8 +92,12 @@ func New(c Config) (*echo.Echo, error) {
 	if c.MostPerSecond > 0 {
 		e.Use(atMost(c.MostPerSecond))
 	}
-	e.Use(localOnly, safeHeaders, inUnits, limitBody, compact, contract)
-	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(newHandlers(c), nil), BasePath)
+	if g == nil {
+		e.Use(localOnly, safeHeaders, inUnits, limitBody, compact, contract)
+	} else {
+		e.Use(g.yardOnly, safeHeaders, inUnits, limitBody, compact, g.session, contract)
+	}
+	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(newHandlers(c, g), nil), BasePath)
 	serveFrontEnd(e, web.Dist())
 	return e, nil
 }
@@ -185,6 +202,9 @@ func safeHeaders(next echo.HandlerFunc) echo.HandlerFunc {
 				"base-uri 'none'; form-action 'self'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
+		h.Set("Permissions-Policy", "camera=(self), microphone=(), geolocation=(), payment=(), usb=()")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
 		return next(c)
 	}
 }

@@ -136,6 +136,11 @@ func (s *Store) Invited(ctx context.Context, at time.Time) (map[string]time.Time
 	return out, err
 }
 
+// Writers is people.Store's.
+func (s *Store) Writers(ctx context.Context) (names []string, err error) {
+	return names, s.db.WithContext(ctx).Model(&entryRow{}).Distinct().Order("by").Pluck("by", &names).Error
+}
+
 // Sessions keeps sessions of scs beside the record. Their tokens are hashed before they come here.
 type Sessions struct{ store *Store }
 

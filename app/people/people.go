@@ -88,6 +88,8 @@ type Store interface {
 	Invite(ctx context.Context, i Invitation) error
 	// UseInvitation marks it used, and says whether this is the one who used it.
 	UseInvitation(ctx context.Context, token string, at time.Time) (bool, error)
+	// Writers lists the names by which entries stand in the record.
+	Writers(ctx context.Context) ([]string, error)
 	// Invited lists whose invitations are open at a time.
 	Invited(ctx context.Context, at time.Time) (map[string]time.Time, error)
 }

@@ -147,7 +147,7 @@ func (a *People) invite(ctx context.Context, p people.Person) (string, error) {
 }
 
 // errNoInvitation says that a token opens nothing, whatever the reason.
-var errNoInvitation = &record.Forbidden{Say: "this invitation is used up, too old, or replaced by a newer one: ask the manager for " +
+var errNoInvitation = &eventlog.Conflict{Say: "this invitation is used up, too old, or replaced by a newer one: ask the manager for " +
 	"another"}
 
 // Invitation tells whom a token invites.
@@ -171,7 +171,7 @@ func (a *People) Invitation(ctx context.Context, token string) (people.Person, e
 func (a *People) Accept(ctx context.Context, token, phrase string, from From) (Device, error) {
 	p, err := a.Invitation(ctx, token)
 	if err != nil {
-		if forbidden := (*record.Forbidden)(nil); errors.As(err, &forbidden) {
+		if errors.Is(err, errNoInvitation) {
 			a.Audit(ctx, people.AuditLine{What: people.InviteRefused, Address: from.Address})
 		}
 		return Device{}, err
@@ -276,4 +276,21 @@ func (a *People) Reset(ctx context.Context, name, phrase string) error {
 	err = a.store.EndDevices(ctx, "", all[at].ID, "", now)
 	a.Audit(ctx, people.AuditLine{What: people.PassphraseChanged, Person: all[at].ID, Say: "on the machine itself"})
 	return err
+}
+
+// Names lists names under which something stands in the record and that are nobody's: those of before anybody signed in.
+func (a *People) Names(ctx context.Context) ([]string, error) {
+	all, err := a.all(a.Store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	written, err := a.store.Writers(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return slices.DeleteFunc(written, func(name string) bool {
+		return name == nobody || slices.ContainsFunc(all, func(p people.Person) bool {
+			return p.Name == name || slices.Contains(p.Was, name)
+		})
+	}), nil
 }

@@ -342,9 +342,12 @@ func (a *People) Devices(ctx context.Context) ([]Device, error) {
 	}), err
 }
 
+// nobody is by whom something was tried of which nobody knows who it was.
+const nobody = "nobody known"
+
 // Audit adds a line to the audit log. What cannot be written is told in the program's log and bars nothing.
 func (a *People) Audit(ctx context.Context, line people.AuditLine) {
-	by := "nobody known"
+	by := nobody
 	if line.Person != "" {
 		if p, err := a.person(ctx, line.Person); err == nil {
 			by = p.Name

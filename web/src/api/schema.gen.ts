@@ -774,6 +774,224 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who uses this device, and what they may do */
+        get: operations["getSession"];
+        put?: never;
+        /** Sign in with name and passphrase */
+        post: operations["signIn"];
+        /** Sign this device out */
+        delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session/person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take over a shared device with a PIN */
+        put: operations["switchPerson"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session/passphrase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Choose another passphrase; all other devices of the person are signed out */
+        put: operations["changePassphrase"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Choose a PIN for shared devices, or take it away */
+        put: operations["setPIN"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/invitations/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["parameters"]["Token"];
+            };
+            cookie?: never;
+        };
+        /** Whom an invitation is for */
+        get: operations["getInvitation"];
+        put?: never;
+        /** Choose a passphrase and sign in; once */
+        post: operations["acceptInvitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who works in the yard */
+        get: operations["getPeople"];
+        put?: never;
+        /** Put somebody on the list, with an invitation that is told once */
+        post: operations["invitePerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a person's name or role, or switch them off or on */
+        put: operations["changePerson"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{person_id}/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new invitation, as for who forgot the passphrase; any other is void */
+        post: operations["inviteAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{person_id}/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Sign all devices of a person out, but for this one */
+        delete: operations["endDevices"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The devices that are signed in, one's own, or all for a manager */
+        get: operations["getDevices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/devices/{device_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: components["parameters"]["DeviceID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Sign a device out, as one that was lost */
+        delete: operations["endDevice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The audit log: sign-ins, refusals, exports, backups, changes of people; the newest first */
+        get: operations["getAudit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/lists": {
         parameters: {
             query?: never;
@@ -2098,6 +2316,139 @@ export interface components {
             data: string;
             /** @description Only say what would be taken. */
             try?: boolean;
+        };
+        /** @enum {string} */
+        Role: "manager" | "technician" | "assistant" | "office";
+        /** @enum {string} */
+        Right: "read" | "work" | "plan" | "facts" | "stock" | "hand" | "sign" | "correct" | "methods" | "keep" | "lead";
+        Passphrase: string;
+        /** @description What the device calls itself. */
+        DeviceLabel: string;
+        Session: {
+            /**
+             * @description alone: this machine only, nobody signs in.
+             * @enum {string}
+             */
+            mode: "alone" | "yard";
+            signed_in: boolean;
+            person?: components["schemas"]["Person"];
+            device?: components["schemas"]["ID"];
+            rights: components["schemas"]["Right"][];
+            /** @description The person has a PIN. */
+            pin?: boolean;
+            /** @description Who gave their passphrase on this device of late. */
+            tiles: components["schemas"]["Tile"][];
+        };
+        Tile: {
+            person: components["schemas"]["Person"];
+            /** @description The PIN may be given; else the passphrase. */
+            pin: boolean;
+        };
+        Person: {
+            id: components["schemas"]["ID"];
+            name: string;
+            role: components["schemas"]["Role"];
+            role_label: string;
+            /** @description They work here no more. */
+            off?: boolean;
+            /** @description Names under which earlier entries of theirs stand. */
+            was?: string[];
+            /** @description They chose a passphrase. */
+            account?: boolean;
+            /**
+             * Format: date-time
+             * @description Until when their invitation is open.
+             */
+            invited_to?: string;
+        };
+        RoleDescription: {
+            id: components["schemas"]["Role"];
+            label: string;
+            does: string;
+            rights: components["schemas"]["Right"][];
+        };
+        People: {
+            people: components["schemas"]["Person"][];
+            roles: components["schemas"]["RoleDescription"][];
+            /** @description Names in the record that are nobody's yet. */
+            names: string[];
+        };
+        SignIn: {
+            name: string;
+            passphrase: components["schemas"]["Passphrase"];
+            label?: components["schemas"]["DeviceLabel"];
+            /** @description This device stays as it is and is used by another person now. */
+            shared?: boolean;
+        };
+        SwitchPerson: {
+            person_id: components["schemas"]["ID"];
+            pin: string;
+        };
+        PassphraseChange: {
+            old: components["schemas"]["Passphrase"];
+            passphrase: components["schemas"]["Passphrase"];
+        };
+        PINChange: {
+            passphrase: components["schemas"]["Passphrase"];
+            /** @description Empty: none any more. */
+            pin: string;
+        };
+        Invitation: {
+            name: string;
+            role_label: string;
+        };
+        InvitationAccepted: {
+            passphrase: components["schemas"]["Passphrase"];
+            label?: components["schemas"]["DeviceLabel"];
+        };
+        PersonInvited: {
+            name: string;
+            role: components["schemas"]["Role"];
+        };
+        InvitationMade: {
+            person: components["schemas"]["Person"];
+            /** @description Where it is accepted, from the address by which this was asked. */
+            link: string;
+            qr: components["schemas"]["QR"];
+        };
+        /** @description A code to be scanned: how many squares it is wide, and the path of its dark ones, for a drawing. */
+        QR: {
+            size: number;
+            path: string;
+        };
+        PersonChange: {
+            name?: string;
+            role?: components["schemas"]["Role"];
+            off?: boolean;
+            was?: string[];
+        };
+        Device: {
+            id: components["schemas"]["ID"];
+            person_id: components["schemas"]["ID"];
+            person: string;
+            label: string;
+            address: string;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            used_at: string;
+            /** @description It is the one from which this is asked. */
+            this: boolean;
+        };
+        Devices: {
+            devices: components["schemas"]["Device"][];
+        };
+        AuditLine: {
+            /** Format: date-time */
+            at: string;
+            what: string;
+            by: string;
+            of?: string;
+            address?: string;
+            say: string;
+        };
+        Audit: {
+            lines: components["schemas"]["AuditLine"][];
         };
         /**
          * @description Craft and their engines, parts, past jobs.
@@ -4594,6 +4945,9 @@ export interface components {
         EngineID: components["schemas"]["ID"];
         JobID: components["schemas"]["ID"];
         EntryID: components["schemas"]["ID"];
+        Token: string;
+        PersonID: components["schemas"]["ID"];
+        DeviceID: components["schemas"]["ID"];
         BackupName: components["schemas"]["BackupFile"];
         ListID: components["schemas"]["ID"];
         /** @description How far ahead; 365 when left out. */
@@ -5738,6 +6092,382 @@ export interface operations {
                     "application/schema+json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The session. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description Signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Signed out. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    switchPerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwitchPerson"];
+            };
+        };
+        responses: {
+            /** @description Taken over. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changePassphrase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassphraseChange"];
+            };
+        };
+        responses: {
+            /** @description Changed. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setPIN: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PINChange"];
+            };
+        };
+        responses: {
+            /** @description Changed. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["parameters"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The person. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invitation"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    acceptInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["parameters"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationAccepted"];
+            };
+        };
+        responses: {
+            /** @description Signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The people. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    invitePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonInvited"];
+            };
+        };
+        responses: {
+            /** @description The invitation. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationMade"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonChange"];
+            };
+        };
+        responses: {
+            /** @description The people. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    inviteAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The invitation. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationMade"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endDevices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The devices. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Devices"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDevices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The devices. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Devices"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: components["parameters"]["DeviceID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The devices. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Devices"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAudit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The lines. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Audit"];
                 };
             };
             default: components["responses"]["Problem"];
