@@ -2212,6 +2212,16 @@ type AuditLine struct {
 	What    string    `json:"what"`
 }
 
+// AuthorityGiven The certificate of the yard's own authority, which a phone must trust first.
+type AuthorityGiven struct {
+	// Fingerprint SHA-256 of it in pairs.
+	Fingerprint string `json:"fingerprint"`
+	Link        string `json:"link"`
+
+	// Qr A code to be scanned: how many squares it is wide, and the path of its dark ones, for a drawing.
+	Qr QR `json:"qr"`
+}
+
 // Axis defines model for Axis.
 type Axis struct {
 	Label string `json:"label"`
@@ -3515,6 +3525,9 @@ type InvitationAccepted struct {
 
 // InvitationMade defines model for InvitationMade.
 type InvitationMade struct {
+	// Authority The certificate of the yard's own authority, which a phone must trust first.
+	Authority *AuthorityGiven `json:"authority,omitempty"`
+
 	// Link Where it is accepted, from the address by which this was asked.
 	Link   string `json:"link"`
 	Person Person `json:"person"`
@@ -5490,6 +5503,25 @@ type Session struct {
 // SessionMode alone: this machine only, nobody signs in.
 type SessionMode string
 
+// SetUp defines model for SetUp.
+type SetUp struct {
+	Hosts      []string   `json:"hosts"`
+	Manager    string     `json:"manager"`
+	Passphrase Passphrase `json:"passphrase"`
+}
+
+// SetUpState defines model for SetUpState.
+type SetUpState struct {
+	// Command What to say to start it so.
+	Command string `json:"command"`
+
+	// Hosts Under which this machine is reached: as they were set up, else as they may be.
+	Hosts []string `json:"hosts"`
+
+	// Ready There is a manager and a certificate.
+	Ready bool `json:"ready"`
+}
+
 // ShownAs The unit in which each system shows a value kept in this one.
 type ShownAs struct {
 	Imperial string `json:"imperial"`
@@ -6474,6 +6506,9 @@ type SwitchPersonJSONRequestBody = SwitchPerson
 // SetPINJSONRequestBody defines body for SetPIN for application/json ContentType.
 type SetPINJSONRequestBody = PINChange
 
+// SetUpJSONRequestBody defines body for SetUp for application/json ContentType.
+type SetUpJSONRequestBody = SetUp
+
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = Undo
 
@@ -6713,6 +6748,12 @@ type ServerInterface interface {
 	// SetPIN Choose a PIN for shared devices, or take it away
 	// (PUT /session/pin)
 	SetPIN(ctx *echo.Context) error
+	// GetSetUp Whether people can be let in from other machines, and under which names this one may be reached
+	// (GET /setup)
+	GetSetUp(ctx *echo.Context) error
+	// SetUp Make a manager and the yard's own authority, on this machine alone: people are let in at the next start
+	// (POST /setup)
+	SetUp(ctx *echo.Context) error
 	// GetSupplier The supplier's price list (simulated)
 	// (GET /supplier)
 	GetSupplier(ctx *echo.Context, params GetSupplierParams) error
@@ -7883,6 +7924,24 @@ func (w *ServerInterfaceWrapper) SetPIN(ctx *echo.Context) error {
 	return err
 }
 
+// GetSetUp converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSetUp(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSetUp(ctx)
+	return err
+}
+
+// SetUp converts echo context to params.
+func (w *ServerInterfaceWrapper) SetUp(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SetUp(ctx)
+	return err
+}
+
 // GetSupplier converts echo context to params.
 func (w *ServerInterfaceWrapper) GetSupplier(ctx *echo.Context) error {
 	var err error
@@ -8034,6 +8093,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.DELETE(options.BaseURL+"/people/:person_id/devices", wrapper.EndDevices, options.OperationMiddlewares["endDevices"]...)
 	router.GET(options.BaseURL+"/devices", wrapper.GetDevices, options.OperationMiddlewares["getDevices"]...)
 	router.DELETE(options.BaseURL+"/devices/:device_id", wrapper.EndDevice, options.OperationMiddlewares["endDevice"]...)
+	router.GET(options.BaseURL+"/setup", wrapper.GetSetUp, options.OperationMiddlewares["getSetUp"]...)
+	router.POST(options.BaseURL+"/setup", wrapper.SetUp, options.OperationMiddlewares["setUp"]...)
 	router.GET(options.BaseURL+"/audit", wrapper.GetAudit, options.OperationMiddlewares["getAudit"]...)
 	router.GET(options.BaseURL+"/lists", wrapper.GetLists, options.OperationMiddlewares["getLists"]...)
 	router.POST(options.BaseURL+"/lists/look", wrapper.LookAtList, options.OperationMiddlewares["lookAtList"]...)
@@ -11316,6 +11377,83 @@ func (response SetPINdefaultApplicationProblemPlusJSONResponse) VisitSetPINRespo
 	return err
 }
 
+type GetSetUpRequestObject struct {
+}
+
+type GetSetUpResponseObject interface {
+	VisitGetSetUpResponse(w http.ResponseWriter) error
+}
+
+type GetSetUp200JSONResponse SetUpState
+
+func (response GetSetUp200JSONResponse) VisitGetSetUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSetUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSetUpdefaultApplicationProblemPlusJSONResponse) VisitGetSetUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetUpRequestObject struct {
+	Body *SetUpJSONRequestBody
+}
+
+type SetUpResponseObject interface {
+	VisitSetUpResponse(w http.ResponseWriter) error
+}
+
+type SetUp200JSONResponse SetUpState
+
+func (response SetUp200JSONResponse) VisitSetUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetUpdefaultApplicationProblemPlusJSONResponse) VisitSetUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSupplierRequestObject struct {
 	Params GetSupplierParams
 }
@@ -11669,6 +11807,12 @@ type StrictServerInterface interface {
 	// SetPIN Choose a PIN for shared devices, or take it away
 	// (PUT /session/pin)
 	SetPIN(ctx context.Context, request SetPINRequestObject) (SetPINResponseObject, error)
+	// GetSetUp Whether people can be let in from other machines, and under which names this one may be reached
+	// (GET /setup)
+	GetSetUp(ctx context.Context, request GetSetUpRequestObject) (GetSetUpResponseObject, error)
+	// SetUp Make a manager and the yard's own authority, on this machine alone: people are let in at the next start
+	// (POST /setup)
+	SetUp(ctx context.Context, request SetUpRequestObject) (SetUpResponseObject, error)
 	// GetSupplier The supplier's price list (simulated)
 	// (GET /supplier)
 	GetSupplier(ctx context.Context, request GetSupplierRequestObject) (GetSupplierResponseObject, error)
@@ -14326,6 +14470,75 @@ func (sh *strictHandler) SetPIN(ctx *echo.Context) error {
 	return nil
 }
 
+// GetSetUp operation middleware
+func (sh *strictHandler) GetSetUp(ctx *echo.Context) error {
+	var request GetSetUpRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSetUp(ctx.Request().Context(), request.(GetSetUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSetUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSetUpResponseObject); ok {
+		return validResponse.VisitGetSetUpResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SetUp operation middleware
+func (sh *strictHandler) SetUp(ctx *echo.Context) error {
+	var request SetUpRequestObject
+
+	var body SetUpJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetUp(ctx.Request().Context(), request.(SetUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SetUpResponseObject); ok {
+		return validResponse.VisitSetUpResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetSupplier operation middleware
 func (sh *strictHandler) GetSupplier(ctx *echo.Context, params GetSupplierParams) error {
 	var request GetSupplierRequestObject
@@ -14427,572 +14640,579 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L37ktw20i/4Kojes2ErDrvd8sheT/Vf8m2sGdnSkTTjiPNptgJFoppwkQANgF2q+cLvtM+wT7aBTAAk",
-	"q4AiWGrNd3b3nxm5C8Q1kcjrL//zqpRtJwUTRl+t/vOqo4q2zDAF//W8ZrSy/6iYLhXvDJfianX1k9yT",
-	"LVWE2p/vyJ++/orsayZIw7aGyN7cXBVX3Db8vWfqcFVcCdqyq9VVRQ/6qrjSZc1ait1uad+Yq9Wfvv6q",
-	"uGrpB972rf2vr2+Lq5YL/M/b4socOtsBF4bdM3X1xx/F1be03PXdL9Dzf+JwHTX1MBr8X3Gl2O89V6y6",
-	"WhnVs/Ho/02x7dXq6n/7YtiCL/BX/QX2/iNvGAz2naJb8+L7xEil/XXNq4tHe/E9jPI9e+AlSw5Twc+P",
-	"MM4P4p6L9DgMfn6UcYw6nBnGqMMjjPJXuUmO8ZvcPMIIL7lOH37D9WOc/WumtBTJUTr4+RHGeSd3TCQG",
-	"MfDbuQFa+uElE/emvlo9vcU76v/7y9vCdmeYsh3/n//x/Pp/0ut/3V7/eX39z//+367CHdZGcXEPc/m7",
-	"4Mh1Ysyihx9zV2e7envQhrVXf9iuFdOdFJpB96+V3DSstf8spTBMGPtP2nUNL6nlaV902OK//6YlbE7e",
-	"oL5fGHHKIn+tqSF7qsleSXFPqKjI3v7JSFLJG1i96wX4bFkyjfxXyY4pw3HiJe1tf7hHhrXwj6N9DBtL",
-	"laIH+9+8ijZr6IY10V9aLnqDI26laqmxzEb2m4YNxyb6dmM5b3ElGKsWzmhfHyLt/hhT2n9cAW3jJIcp",
-	"+eGKYS+wu3+GUeTmN1YaO8zzkld4g5iwD8d/XHW11F0tFS9tD9zgP3TfbGkL/7TrhX/Qkhn4R32olCzr",
-	"Bj76Z3G6uOcNVe1LLtjpeVGTuYfps+gaWrJZwoNGloaM7EbdbKRsGBUnW4udFnZ+wxbDt9FtbLR8y5BL",
-	"TKn6Jb+vDdkzqojxBK4ZE2TDNK8YMTUjJe01W1lC3zDS9YYo/KjmDSPcEK6J7JgoiFSENZoRKeC7qmfE",
-	"8lIrPJzfVWrYteEtu4oczuYQ3dWyZuXudD3v7CI03RMOw558Vslob1suKvvP6G+yaeR+3Xeno70wmjRc",
-	"nKx4RSopGKGaUHEg0tRMRWdzr2jFooPWTLHT8ewZEm7H4pr8JjejTgOhFHCLYzvDSEutvCWoKBkedyWZ",
-	"tkdopIxO8De5yXmFzpG/JY3T2QA35YY0nGmyYTUXFdGGigppiQi5jy+u680a6C/jkuD2Dqc73BSkHiCH",
-	"8QGPu3dn4BYAdOium92U6C0Tes9UhIdUVspL7AE8H7BcYk+oU1JuP9NEMWqnrAlV7hLWjHZMG9JIuSPU",
-	"EPbA1MHUXNzDpbO75XmkXaiUu2spcEXXsKJrKqrrTskHNvmrqdl1w3fMnsS4TYxRllJsG17iEz9dzI+4",
-	"x5p0imkmjKcvIqQh95IYec/8PQjPzDm6+s6NFXt9SisI/N4zUbLYVKwGonECppaaka3sRUU2dhlkz01t",
-	"d7SFJxyZHlMM5ml3jVVkKxU5MLNkqn46sdlaXhCZpZ1TAZMITIKA8kQapu0+yg3dNHBRBbm9efpV/ELA",
-	"2k67/wt/cCxZ13IvyOZAKNG9Yo6AREXk1g3CG24O5Pbmz1/Z9q1UbLL0WWHg3o51OoVX2/H2FygujSdh",
-	"j0LCe/JAG41MlGtSclX23MDEWbUilGxpaW7IT4fO7pJm4VZohsfZd/YemVoxdsH0Bftg1sARIsT0g71m",
-	"BH5FYqntCylbhlcPFGQjiWbGNKxA5syIVBVTdoPtf2ijqGH3h2x6+oV9MN8Bh4rNVpq13G4Z8LjUlhc4",
-	"C8HCNWAElcDPtOWzhpENVbpwYmz+1N70Date9dFbCSS8dvr/8cxejyhNboHkkdhlb0DSACK5cQLcjLAl",
-	"e2MJaCqznpv2K/wgNmtlV7SWfWTOcAZuB6ljEW7rw87ZPz7K7mkWY6v2TQjc2VKZzh4M2OBbFh+s1x2L",
-	"8nGkd3c0SL/uPiJNtVKbgTdtudL5y3+Lo8Ym1Av2oWsoFzGqjr8tdjZbZPXI3z9HiVRY0Yu7P66g2WQH",
-	"n5C97JuKaNZUsgUus4RfHMkYYSfdCU7ZiWfPnkcWXhhwr8J04dMrdPTMjV/f0Q0YE3BUKNEdVxQ3ctCi",
-	"BDW9olYSMr3ayLhW1FfcnEozVt7Nv3jQCahWcxuJ/UaXEPqIiFaVcnr2yfwfQcmQ2+ifNY03tw/cvFYM",
-	"MiQ0dUKl7S667g88YkFIS9q94BnDexEYWqeG9UZYTy8froqrQ5RK0Kx6Os3N4dj+wIX5+tnVqeW3QGtr",
-	"Zlt8xXR2a6N4duvf5Ca3aesUtzzyEm47F9inx0fm7N4tajO4s37Xhh1x8x8WHTvc0ShT49/XU2NfzR4U",
-	"F9f/cXv953/+5zd/vMN/fP3H/3z//qba/LerJCVEKHYz/JDFMxxJzTEM3218mZpZhgL2ascouGWCtHk9",
-	"mtuWNpoVJ5Q7K5/Z83DUBfbuLBXZWa6z2ir7asReZzxa/zL/JjeDdILfZD/GOFBLP7zA1k+/BBud/6+j",
-	"zQd+8XvP3M9G9cyeD+06Vq2XcNq9VLGF/cJYxaxAxZy+i6tBPcE+36AF9I1ZgdCFVqc9axpCmwalbNqC",
-	"3D+i6We3t7fFDDsc+SyAGQ/+BTyCOHWZ+nVDhRNWji28HS25Oazvo+J5SZuS9y0pqdpIAYI420rlDWm6",
-	"Y8JkSsGX2ZJL+eW6yTRqMiH7+zpmaSmutr1ma5rZkZUa12VmY8WFZutlJmxdU8XWNcfZHlnp4LIoEAob",
-	"bvW0zA3GThu5j6gzTJVWEvUqXkkbZ1LjhpRUEEN3jPDRyG1f1rnjGlnu1rv73LVD8+Z0krej+wSN7DxK",
-	"ddCGNnpFNHN/Xu/uM2dmeiXkg/MlZ7TfUyWs5L7QuUANU5lEeiyOu70YOhlNYuJycCR5TG6p+/4GDXIL",
-	"35JSNrJXR0/ts9siZoH+179mNTrb5o/iqqszt9+wtsu8dn/E1t04KWfBiuHORDkfJUYqQTa20xUag+y1",
-	"4FpzcV8QupEPjNwWZMMauSdPs+8KNfOylR3zLbQ8JRj713+mVv/Wd+8lYe31OVTf7JJQFit3oMFpZuJy",
-	"ci+qhnnBa8GGVtTQuF1gyxtWkA3V7Otnd84G9uwb8vO3livx6Stihcbp4/j1//Hl7W3sgSyunMx0dIKi",
-	"ORBND3hyqEJvGPA5EbNMHu0zLCO6zbAxL9pOKhN9T71ycDJNFHyjPy2RtXasMwnj/J5qtPBR8JI4B4Xl",
-	"qUstjPt1WEdcopsYmYBrOwv0qe5heztZ+9HvznFz+qPsmBNb8uS1rpZG6nhfipVSVZ6/n/4eZL3zIthU",
-	"kRnLYNjBeP8mqx+WGuY5mZQ72xjVfUebsm/ALvJc73BDzl7K6ak9BznOdiAVsYMQLgi18niBFum9Jx+w",
-	"+9ibySN+0GA4P+tdCCO9EB3aDr0+Ob7Oz4q4RUAvCrSIKp44zXPbKGNur40zqp5aZnTM0v4rugcwLobs",
-	"qTDa7ttu6gocOaNG4u+R3db94i5Vs6cHjZfXu7W5WXaB2Qfadg274Ki2nDVVvu479PCj/TDqbVGy76Kz",
-	"9mRx+oM0LLXjYEbl971imrSMCsI+0NI0h2UbpJjuG3PJOt/Al1EjtexVyRbJjnH6BXorHEH6DQxHM0ze",
-	"b9Qw9ERi9ERw/iKkvMBRbe38FsEHsZ3peGl6NR9U4pqF80lzOQwLm5LHtwcgDruJYHFw23RHRN80TrXg",
-	"LobAvlq065BsTnanFyVThnJhzhhjsiTaY5mE4b2mqiIVe+DA0MG/5GZb+Hna+6hJSVvnMrSErpRUiflW",
-	"TGkjZXVuuueZaujhZNY/yf3wPtixK/iXYrQqyOZAgC6j87pQnZJq51SXLML7Fdu/NWzeCOfoanrEw5Ap",
-	"5Wu0wedvE3LB08tUS14ucEO8pBvWNCzKT0PI8omMbUVbjIMWEt293D3oN+RX57uWgjkWypqKtL02Viq+",
-	"R+97L8CV72OkkIhups9CRE8CBkUkOJBt/+rIQ/WRD0jNmvj7seOiWtj/3+wn50MR6YdcIxH9sFZynxAm",
-	"Wy5y++HiXD8yHlkFzkAj+7JmVTzSIvm8StEc1nw764QWzeHFFoVwJIW4ZU339/dMm2zifovtE2+F9wpF",
-	"6Ay3zImo+4Gg7yx35BAgAhLkzdWcFdU9tN63BIQ0Wqbb9Yyr/jdHgsFRiadahBMsrgz7AM5RYAFXxdWB",
-	"6WshR+86nH3hPtVRbfxYUJt5F8/M+iXXESep7ttLZKHU+eX3ZYX5DJ91q698z+cP5U2QGz4dA75YRE6L",
-	"jp+Ik3FxxlBAtYsdW8g98ty28RsGU4qfoKGNvO9jPvMQmp7nwcfmMU/CI0q0Q/hVXk+p6KgtbXnDFxDm",
-	"j/aDw4+0NDre3yK1BmJu4jQuqhPJ7bytF2NWowogrRas8C8QBZtSJJf0I2Ne2eKq5tpINBlmdfQTtn8B",
-	"FodIskPbWVah4kZPMAlBhKZ9o1zTzzRp6Y5d992pjaWUD0ytNaPNQrG5UvyBLU3UEJop8zEqqxt16KqY",
-	"rCB213+Tm7XlB/lH+Ve58ezueAUtM7Vc0NXP0D5u9GTV4zwQHeUqv6fXlKtEgN16S0tnq5pS1s99Y3gH",
-	"weiUaGY+06RTXCqyZ5DrIEXJgOjYKDxuww4SQohHcXCZHotFbPMtfhBbk1EwTNKaJlzUJ0S5aRLMPcoF",
-	"kheE0bJGjZgbTSwZWbHP5RZkTe8dziEqu3Q7xrpU9L9Gy6lVdcQw1exxz1HMA1PahbydRiBQnwwbtT82",
-	"jO5Iw4wOea9ZOrPtdPZy+2lNiHH0aI2IIzw9nvwHPjt6TQITD69CeEoL/9BHE678NQ9nNOK7Y44yIrGw",
-	"c3F5o/cxhsfShonlzZCSNg3y8SGYGjOMKilYQfY1L2tLI4aXu5RGtjgvDnSHZXlr8El0yTUV9xH5autN",
-	"Fqc+XiXb+LTk/KSwW9cJfBKflEuLSsl8EZr3RgvZMYHGvZU3eNyAHtU01F7wqTIUN8QviUMRW67ahV8N",
-	"fq9ztxHToZ3D92KhEN2DJ9IOhoP8e5I3j1NGFKGkU7Q0XLOK1BTSKpzibjk7nnPmQxQe6CNTiN02cL1Y",
-	"mQofi2LU+2ea0Fba61qzdpmXALMkFh65Y4kx4nUW6A1rpLjXq9HjJrfEs9I7CBEDidHlcbS0YvBHK1iN",
-	"ciOibqbxc33CxdzImH0yGhtzU1xWYEi8kHvhg+k/IuJ8wp385hy9HOE9GbJuw2swcp6ePAv+gEbXEyk+",
-	"yWt+diEiny7BM+L3XxJ2uSyOTPamlPPBurD0V67tAk+3Szv0o4zPZ8gvDOtLbvqrYZbeUObSCbgopSib",
-	"XnNI89M73nWsitvAGqljARePcHYV0x030ZRHiN3cU01KGB5Fz0EEAG8OWNrx7uzpIXorl9GAS7HQ6yFp",
-	"MhHUeKru57hXcs4+iHOxyQyhDrlkINuOKq6lOLaYQtPiauMioO3m7SdGohEFSFGxVrDqF3zTchMNOqri",
-	"jn3FqI5zajx2JgzZ0HI3Cdq9I6ztzGHIJ6+p9llVp9yYi/lk+l9rmY1RAGsZ+Kn9JqzDDxc/AIH24sgF",
-	"0ju9TsQ5v6sZOhkwNsHxW7tq+5V7pbZsj3aOuNRbNrTtdBzEp6XiQLABbDCOpenBB0MQyMisqYYnnStS",
-	"M1pp5yWlBMwPiiirFjJ9B0ohLfFMStkLQ27jQUnwY9zjkhCAfJr6AslI7uLX1r7jilcVi2t8uMvxw7CL",
-	"Oz4K4Eng2LO7V3j1mLWFy52kosLduHMy0Qr1V6MguRG0aPwB+wZeB1333UDuLjTXhQdL+18yhVuAoWdR",
-	"GYQ2WhKrw+mQE2B1BLJhlo8im40TUoidjGQyLYX3kLtwe9x2uxMOc58cU+JKYcb36Y2KTnITZ8+8Zecu",
-	"B/xOFFVMkY00NaHOvIM5xfYcaVkT2lgCwDBHkIO9tLs0IplaZnzl55VYd0gfP02eYQC/kYgABTtUyJw9",
-	"VTi9Y/uUhQ/puLmh3Dkk4TMX/aw9SYyHi2+BbKgwrxsqlmbrNCH4PSdlwp60gHzsdYch/OsH2fQty82I",
-	"+FCC2q+yh7xvDqVsZo3r0AqlFcuRFwxQswXh8sWVoeqemctWj3+YkbhEzTfcOTMfmNasuSyU35/sdNNH",
-	"2zNaetjm1PrOHv1onm5SKRrNyQBImDqF1f4g831QCEvs8i5Ew3u8PTB8QfgJsHL7Ctv53JAfG7Dj2rfa",
-	"ELuWiuiOsQrRQ8JGDSNyAS/Znh4INe9FK7VZkZ6u9+tdMbRfK2rsayHV6G+m31gR4O/PIXrFq8o+X99l",
-	"vkCjApOu4cQgN97ZmWGycjuZ6HtxCgc0yVE+64wcWtoHAChk99s6AgT0E6OjPHFoSWrZVPqOfGXf2ae3",
-	"t8Xt7W1mphWyp3WzbmMu4KcQeb+gv+N9n3Wy0B1T+g22nXwP2z9roYdGgRdF7n5kPV9nrgWOsmmYWrMP",
-	"OHAkW0rumSL3kmmn71lKQKMJ1yvyJ1JxDYhWLROmIF/efEW6hgq4Gri5mSYtRfdnD+nLBYeElyTS0S3Q",
-	"j+0ot7NYcs13Ph/g6C6osuYPrIoLuhumTB2XpjNV4bMxwnGhey/QGRvJg3+IwTUAJwJZeHNwdny0h21p",
-	"aTSi7cCnpKHazAcXgZzp4h9wMn4j3Kz/mdre76g6l1Fy1sIDjaYJ51m2Y7Q9w8hzlrzjDO7kOi5JYx4T",
-	"0onOwPUY74huDVMAyWK1kBXZyqayf97TA+KcjMIfqx7smtzckBdGE8y2sGrRIaGtBpIdJSt8c5u0JT1+",
-	"3nVO8r3v2V+CmfDYSk8uxtzKdBR6D6+Ae0bxagxoVMjfq5VTEwEXRLtbA0aJArGSuD2CbR8sac9u/1yA",
-	"qEA8Aqb+olRSOx1wbqaLE7pnsqlh75Nk/ZrG/Gf/ddezuGpkfpj0S3mfBWxyitNgR4ltyvcYtPWdfZYj",
-	"dqXSCjHxd+G+d+69LIzJeshlPX0GXNRk1JKjQxZMvnkU6CY66Xhk6osK4/ftr8UogdlN2qcjCJ9u7QTd",
-	"qP67V9yYqFHo6Iz8jrhJDV8OGxJW75ZUuPM4c5CfLNtzJrXzT89u46mduTmZbv7jpMxPAqBRAqXnX143",
-	"r5+BS03hK75+dg6+4o/iE+/spY9SBL4NJ3TErb88wmZ++hjMe7icp5uCRxO0PO7ANc4guGNv6/lbDZ3y",
-	"lt0FdXdFKIHbBICFe6+1+SuvnXBxPoc+5ylyZDBcYUeAZy6BI7bFef+OhZ/fsWXYwPNbO97S6DYWiNBr",
-	"/wxjo1d68ea69fkFnNm+14o9cBZxL114993jGM3jaXjLTUJXsfviUf7ynne2NQmoPlj0AvBBhAwMx3iS",
-	"O5nMVZm9nv4JRFuRVaiZ86zhBbt+ugLTTMxnc/wYhO0LGRT+iMJ1CZsY9iBx8gGdLd9MxsTIDezYjgte",
-	"hDR8qg2Eht0RFwcHHhmNtP+b3KD9fmwzi8UCox3HSdfzJHfw2Xu0yW7Omo3cr7dWfsj9xIfeLftKM1rK",
-	"crfeS7XL/OiP6HEdsE7IgPQPYF/P/nDwX18O/4gCf33PNorrKUy76jeYt7NnCItBIV9B16yBsJWmr+7j",
-	"GMPf425f4AqgQlZMr6dZ52NNlJo6BpPzvGk8wdkmmaamWmqms63ujZRdPNRqSFTHECteoaHM1Er293Uc",
-	"UhYiMc/HEA2i0ZdzopGdXPZKWjs0d9H0qdTYvNBx11OcmR9lIrvwpmhabMvsheYljRyuwxz1iK1CGnSy",
-	"l7zKDu4NBD7Z1m8iwfOLYo2yHv9fmbH3OzwenZJVX5qMQhbQDBDT227tIwZypmXbByNqTkC7va+AvbW+",
-	"X/RJI/fZXxgqohhXEFBBxe4zTTT/Vy6y15GTqKVaX+Ki8lUY/KG4ex5YzUAR0XeSeVz4fFDTXP3iXBZb",
-	"xRbpCAjIEfcihxo2WZMyNdcpc6TDq8a32xuN0cAFiXVx42KvP8ZaBcrBuA6PW+oQ1eCPYti2YUy3nvTJ",
-	"vvRnkEDdwOpPLhKeG82abY6NDjuP4GxWww+ZbA3obzYjyXUbXajsNxGV5LmvX4APW0sPZMMIJbrhXeFw",
-	"9xn5vcesZSu3Ur07FdfUiZ1qDD7kce9jZqqMUAXlgLxUMP2kcHi/T3hqPj5O8oE2fUTA/+vbV7/E7VkO",
-	"YDheS8NelY3sDYgMx/FjiV1wOMQ4kSH6MLkNb73LZ4Fs/4skHVUBKxFdBgOCAiUwulvBVqp7aQxiisXs",
-	"SnPXI+zp1HoStdn4/VxkaDkOUzh4OOfkpsXuavj76XMmm4ppsxBb/XtvEJ/JLoRhozPt2V88slAXF+by",
-	"jb47dkgaKoQLjQNbD9W1q9eQHQZ4tCQ71MCwcYqJ9b1wEYep3JgIUFXt0CJOn55EJaFa9konLXtOoTU1",
-	"0neGpHJBlKRVlTNVSNt0nV3kp+uh9MSs7Cm1sX9rmTBDVHCC2BlViMwP5H6H4ZciH8b4+569wWjdROoI",
-	"y+ghZAoZqnepMk/aJHjyPITb90uKpmHQpCdoqFCE6xh20ofVhZwOR6gJuo9jVFzmOfu+n5cYzvmzh/M6",
-	"mdDuKJK9wkXjjSqujGLwYJch8rq46gU4f06KMuVg9Wce2zG7QeCFpKzQn0KGygemKnhetXTSJZrZ/Oxj",
-	"8/6h2cj9z4zqXi13wEjF1m2bGxPpsEsTCRElW29o4lfB9utlg3XBwDWDF+q7nQ4S2/IfQkrgokganx+R",
-	"RfUeTx72CzO4lmY7huDB85WksJkvipCtWlXe5jpjQsc4MEgQOyzJgtyyeQvjjwydctuezca7/mjbPEbY",
-	"EoQWrnf7XGxxaK66Nrv9ft31bfdvjX9yyON67Sy8cQo2NVOttE9DPsTzifY7KnTsHGSONtwxjjZ4vHlH",
-	"o4/2abgfnigH4k/f3m9Ht/HRtax/R5mGPGSKhgrzBvTOy/PIjgsULE4dG0XAJGSCPJ44rphyXMxhv1yB",
-	"+avcZAXNjVGC9ZkFft9/dGxR1bN8Y4pTLz4yZ91HRizE5gnKWzRhvVcXWTdPcJm9JIbCjJti+gT+rVGL",
-	"BVZbHTQsj68JHkFwiD9uWGN+kMsgLyS8Px/t4ZkNfvlfS/xYxpAvEFYWCCBLokPPyxot/YCRHl/dOhsS",
-	"/ufT5WJI6OqbaVd/Glmx4jLK2eenb7t39uP/V4WknopCJ3zB3nGwoOOt8a5T8Ce47+C+a6MoF0y5BE+o",
-	"uOp0VSyZoAmQffzGXxJeNSuihZN+OjnoZ7dzzPk4vOmxBDnPrdJs3deGOzISfpwgnwz5T8/j8aKH8+Ud",
-	"uBNnXDqtrFjj6HErFZIUMlVfMdRhlpSytW2UbLMlJBAff6TxAppeEvs4WevfEQE9FKqzY/k9TZ/ziT1F",
-	"9UI4j42REJxXXFERL0/4Q6hgdQTSlMyMxZqPifMFZgTpcNtBubOHzD4YJrCCF2PxYGRniTriXsKh8OoQ",
-	"6KEgv/EzncTeLVJFdp5jZeKNrA5EU16Bhd0gaOJuw0RZk9ZZlO4IZjFlWqEfmKr4fNTB23675SVnojwk",
-	"U4N9V7ghsN/xszfqcIxtMRRyH7DQPKZKsIX6css+O6i40n3r9SX8nXe+YghEKBl0NT1g16GACIZ4a4Ze",
-	"Qlc4JUpkD7zy2dsL/GI/cHiBqAMVkIr8fkPGAOCiQQR+xFEOwX6+Ci7XhLmRAX+AbuDPrvwtCr6W50BI",
-	"qLM1xtIvUwBVvsLyKXJ0GMsdyIrUck/k1jDh4V2GUuo35Ada1q7s+Na4NFKESmq51kyTmjZbe6UCKj78",
-	"vXKl8W7G7+SzuSDk3yP6qCXwBiCzsBJwLWVF1BefP/3v6klB1KhGMP5i5fKh2LB0q43fleEFj85sYaWq",
-	"1zBoyWIvYuya2OfgLRSrGN8TX2y41z2gbytW7iRWGA52zxghj8FwT1/WlB7zbqgRTSgRbB9AJw1VBh+5",
-	"i8PY4mhquZrAGSTAI9FsuqS/240jmJybySLziv9OMDOc832BBBbWNjrswKMqrmyz+MFqwwRTr33I2fRo",
-	"P5zuwDXkyz7NW/sh+X1BKvTPLDU+HFccHu8BruVtTbupXBD4t6HivkmReBTP/FEhAhcj/gHWbMRAANIG",
-	"wrE6TaymD1Z8LPzzTb6TbSuFAwUsc+PfFGtZFbeWpvHu/sY641CaqDi4O9yCNCTGheIXYgK6QjaZpQ4U",
-	"e5ko5L8csyYOmYeHMUBBwU65ecbp0dXZjwuZCyMnlgKzpFDG5hBXfmSL3YqjuMQpYdRSm1UnAUhrYc5S",
-	"WVMhWLPg3jFWfYcfTW1gz76Z0UKGWL4waGpj/AALk36Gr07kcns97qlhe3pwGYzcrIihzY6pgljpgoEF",
-	"BWLjFBW66kt8Go/sIzP7CTWNYsUbY4WS5gSaqfEpJtPI7VazWABgVSHAw97FphnWNIOK41OPrIazbBLX",
-	"T2+jNrAliVQnoIx4bOeSmSxR/K9US3yJO/axc7ph7NQmnSjrpRSClcapU/gfmBHCGyYwZFonhBbXXx8R",
-	"RuVerEM+9Kk46q8akN0kg/HUrtdRrdnZQl+nSsZ0xJdgQRwspUKiTVJAOS+n0+tE8oJmpRQpqEC71x44",
-	"FvMjXXz0oGg5MHcOQpG9c7kw9B5JMc+UmaW9DBQAdLeL2ZhdIWUdhxHMesR9OBQuYYCdw40sRsThZxFO",
-	"OUq3nDXVD55xHr15TSP3LAHn7YG+j8BuqKmDDd02AdcUF15Z1v/x5T9vYAlR206oCZoZypSACfcqoF9A",
-	"OmTpRyj+GH8z3DJayoUv/7cKAbuhagCm6ks1BB0feZX93uYkSiWF5ESdnFHEb46Wludkx1nEd0v4mPQI",
-	"EN2Cehdc7BJFdTT7+G4WqyANoxFeagWhEshAM4CT9OiYQjrwQeB6G0aVdv7TPO5jh1vHL7uvvjmrC2Ar",
-	"gM/veJnCB6fEfttQjhYzSCbxGJxbZx9FX1YmElEoDACjhtm6LRwtLRxm4YkjTlDG+MpARwC8/KgI3HGd",
-	"ATO1jRrMUzlcbzH6RkJhNAP/GXtf0zFVQ8DuxxVexYn47mKrP9sLbEB8z7BYfijKbpREFGU8AiFTBq6m",
-	"1/UlqaWNlhE8/l6BBRdzoYcS3ls7Cqu8tKuh6Cg9jIutUBBIlHc7uhz8rGzO29PbvpGm9pHZR5mT0tQA",
-	"+as9L3dKL0HTwnZlrzK6TSHtFNNxIFb9Q017bVLhD2tTs+B2Pk7/gR0gXvaTwtddBuG/b7t4pxXkWS7J",
-	"xnRzjK/93bAIRD0Gv83WoxNCnnairojPx3a5xEcPY2+cZZpQt1IAtfZuZ3ug6UX6rG1dp/KUQTIumVpX",
-	"4K6u4gHp8CPWFbWCJvq3odC1TAycxVXhhgysdVR84ZwJ1c4hyoCFy3SzR4bVd7mITS8i4WGEt6OJMP0o",
-	"OxjNecQV7JkPXscoO/A5ZNPbXi+puPhTRsHFOlVo8UcXqRJC3jnTqIoyo2QTnfRfomUIn7si3vaa14w2",
-	"pg40KlysVIEVjxE8SfP7lt6RDTMYRVVZ4Q1qVjSHcWUr+MTzjooDlIVAO+MRi9w66I2M1x/arpeIhbiW",
-	"RY0X9m+myCFjvPVQ6Ccnmh4arx9H5IUjyQiW9yKJ26WjHXD7fTXd97CuozmHvfDDx+j2L4Ex/X+JCNIH",
-	"AR7ByAsj3V073CGuDiW65ltjX/6/ZbC5y84NJxM9Fqv0BRPMAlf0c03avqynuCufaQ93rweYNTIFNDYS",
-	"7Yqjeh2IyIKVdqzA7U2B9ll06fDvxefQ89r99xPQHjdWieCGfC4kvOhMserJgI0spHGDIqC8HdL2CWVs",
-	"1q5M0WgQYqTVvaEyvZ1DzPVdM2qm1ipQnvdUtRDvGhecuZYNdWks4Y0IsqgLVLOKwP21e4M2AK5yuApQ",
-	"wmCvEBpPGXBLoiMNYt/Tr0/FPvvqriPlXGciRU/wh1w8TSy0TvXC7vx+GjC7pyh2pNLyIcppvCl020jw",
-	"dVKol8Qr5ovAX+8hCuQkgW2kgZ2SuQdLH43ATH1omHBoDB3+O/p8Klex6Pj9xAAF44IQQKN1VRNJA0Ug",
-	"ocJeQai98w8HAmXqpEJ8JfLKvpujn4D0ibYvsu34hryEPjSzwppD5cKWDs4bQgzuJl0MjRtXhRK69aEc",
-	"J9RcyUToUtcbfdSPsv+KGqBg/Iiy46xXl7jrk7U/TgX21irqTIDZARQqq8aCB0HKRWnCxRUsNi4pwVIW",
-	"6vvYnd8fyMyM8uB4EnW0APBj1447N/0wgdikf4JXLBLzMS4jHYn68D9/pomrbRk9IwypmpOk30ArNxWn",
-	"e/QRw7hEmEBXmDI6YLr+Z0TR6PVVMSrNOaw5vVODzTRh6bzc/Rar72AljEwZJkExmGh6eqmtMLAKYYeW",
-	"PkjDMMaAOCYPzz/4GuLMPkNqOv0ogXzx3MVemSBYIUrAkVh1Uaqbvwge68KLU35//Xz9ZiVOX429w0fS",
-	"771c6wV6gkjs25laSsuAfh8fXvKodhH5vafCcHNwRbsSNRTzLfRJ36zD5fWHh1vttyp6VKMq44lo9SU1",
-	"OX2B6AWFqENRabWspuN4rPjKTGpFJ1K9My4SJXsMMW24NiECIXpYx2n446jtq8IXTBssND6w1wfilrQp",
-	"+4YaqaLyV3qPowHSz0nDBUNgm/iM4wn600CfhOvrJ9kr/Y8oPOnmsG6lwDfxuJJUr6xsV9FDQf5KRU/V",
-	"IZLrmF1OZ5QouEBXDQw9xpC1WVf0sAQDJAFb4iJXWmaYAmmYVfk+HiFzs7I7ptYHRnPX3mu2Tq7/mBwc",
-	"PsTwDU5s4P9h8GI49CixOKZ8nG/St7EcWNAH8EfI9SBaki1ViScUgqUT1mB6Nk4vT8RxJWIpZgrBjMOo",
-	"sbWibnV8E//+9xffY/FcF9ZQNhwKtnBBdEubhjRgOkIX8BRPlF5v//mf3yCSKPz7Wca/nyYQR184+7zD",
-	"x1gKNosBVGBAaNs7cgu6Lbxsq8HKEMGfaqDCOuJFxbK2ovHoZ/ExlsRalfKBqbVmiHJ5Hq65uIJCjjkN",
-	"udBMmZyWrvLTuuIUGMKjrGrPK1M/Qk8xO8FQimwakPTABFKKlf4OG4VvhRT31w3fxq0GL4Q2qm+j1Y22",
-	"jFUrQn3QkYvX0UxUGME3GtlQzHzp1RaRI+9pDybYTV/uIA/lKLpqPAM7bYkhaEkkn5kQpkmJ3nGGhBUI",
-	"IFoJsoa2xIDDDBTwDoP4J2/vsMfNIgyhsIh43hiCj+Yhy87qzpEVTu2b45BqCh473AFXbA0SyhG5rqZH",
-	"0tLIgS3XkNKwfAt+8fF5513gWDIkDDOuI4KbFeXffpBPG7SIBqes1f6DqQ3aTmf1EStghkokOZB/4QDm",
-	"GvrCxfMBll6vycWzjaZTQy4XEJBP3Qo51DvWmWLQrEH7vhvypkfxfe4TTLH+JDV8RlFRR5iJWdiHgFAG",
-	"O3uWEl9G4V1K2TrTc44lhD6wRWaQ+XPOJ0d7YllYP5Z/jJB+7HdpoJ+GlqkkO7IbCuBQYqjeAT1AABPZ",
-	"SjWq8AA/gh8E0q88wOqOO/OpFWpq2VTLbLdwrRag21BlXsFNjCVnQIBOble/2tZ+4+cVZ4gPAOIoPEGF",
-	"2fuh3QGeJdFfWMyn+cmYxseHWTldPIx7PtZqyotHItGOsS7YUjw7Bast47ipVJSYsQZ7mRBP+KCRTHcw",
-	"HWgmG7bONGa7kLLRJ4k1umk8L0vWLS9eFGYzj5yM+M4ugryrFdXztrah5elZhp/OL+xn5786DhYUu1QI",
-	"pMMGdhviYsih2gCmxIxxyrgeuMzNeTjwswvFVvZSqLm2/+PN6WYEIG67LOgkuikjR+xHwIZRkapwmUAU",
-	"S5kPuVHZ6P+ZkciYd4EzHEN8edAvN2Z0dwxrjzPovfWOofKD3umty6iM+6A9WMTp210z93idar0uKTUe",
-	"TwO/LRJQQghv2i/pZfsh2jfEY7pM7mWvH4rZC1CKfK5fzE3Wa7ay0h4u3SEfY+H2kWHoMbOgBzA7b8+d",
-	"AQSxlOJKXCyqYpGuGwsBAouO2X2SQksfQCii4MpQIsjhOBDViwEETPN7wao7Yvh9DcXGGkZ3tgmGh9hv",
-	"WEUgHoE0klY35KUvxB2C6A4TVR5QWWHx1/7f0Hn0Bu0pN9EAC3DOU4Futt/khtiWgBxzFsM9zTzgl924",
-	"1tGwCVsuuK4tV1+JvmlCXaPxf46uVdPrOheZ5lepdllIMMDNhps1JpLx6Y8vfDHktHrCLDzrGQF04LpH",
-	"FB/jiH+VmzyF+NR9i4Evltgh1glKTt0QSB2C99OOST53oFiW6Thd7snqvQgoGRD0VN34ClbDH2A9K/y/",
-	"wtJdKVtW+EimwrUrHEU4APXVAKTeMXHzXnjkkxXx/7qBGa/8d7pvV/Z/fEfvBYCirAj8X+geEFJW+H83",
-	"BHBSVvh/ocmemZX9n5v3wt24lb96NyQgqKyGf9443rfCvBFdEPYBTliv2QNTB9hf131BKqY7bpjtCqnC",
-	"lTGLFY9Pw7cvwOgD31XCTmZnEru7aAO315Z7zu7Km4c6ZuD0h7yZEB638jYBud0WhBL7FJNetNSUtT1i",
-	"rJxFqFUa1T2kBBMMOHMhAxMzbbwU5enOptCd5xPUzxY8ynlbBiSf6dsy3c6fXdAeRvrsClcNy56tTzSb",
-	"yxR+9mw2XbljCZ+Zu3KzwGGWTl65tn94DKE5Wdg2gtBMl+D/kAHF+BqbPS/NEECT8dkb39B/6CPc83Fp",
-	"kdfkQzJg89kowwDLNNufa/eHh2qa+eAdo6qSe+FWrPt29hSdh9pqiVbPObGaRdIYuIcTtc1CXi/WxvlM",
-	"Y3YuVC9o6QFNyvYtR0sNRBCK3ZR+z9rjmMmsC+YWHeSBjMLlcX/55pB6Mb0KcWQkZvc8BhLyq72rPmQX",
-	"Axj34U+13T0RgJ0wZxR+lWp3Ws95cJwMwsAA/NU1NA6dz6Lp1K9RyNscCEXJr1IHjyEL0uIoinnDm3uc",
-	"HXBQqDTp9Qs7LBSiHM8QJcir4qpSaBJNBJ+OowCP9ASE69JWHfDmXz6Oss1XDvwWfcox+DKV4kyKw2LU",
-	"Fkd57pyxhzOkG3NlO4VhHL7o5UY9yP4riH6+rqWZr48Lw8URKWmj5do7CLJY6vNGy7eMiXh+sKoWwDsO",
-	"OnrWyPC+gYEpNnTQ6c92ga08hHA+2Dan90LqeYP8c6H3+JwvRe9kAQzyhBwgMxMzmrdOFq4ZJHdyEyRV",
-	"H7c9Uqo8awLY3PAshPwJuReICZoN8ukAKyPbH40gnn2ZfRGeEyZBxfyL4Z/WIQw1S5QYQnhHrOjjp7zA",
-	"kDHOaD9f5JnuHg31FG0h+efzizTRXrLTOk6c51bQXEIfUrEKpNNElWtxBgrV6T1GkkoWGCIKOrADBLA8",
-	"2qc6254WodymkPSXyc7AjuEl6ShXsTxagO4aI7egRc5KAl1vMEdiNcVUJVqCYIAmJS86aAJWICdP8Pyq",
-	"B2/83KJ1wRdVlwABPsW7A9rLEcKc/TPKApjf6Xgw5oKDW4AODmoMFIezFaMq3Z2ScgrfGTbPpYuBDc5u",
-	"nt1Z25M3q6EA4rhEvnzsY+mzuNF3su2o4s4dkYVjA2zo1XZ4OS5SXvp26V0cKSZRJ2q2WoCkfxxMbXes",
-	"iJR1CCJ1eGJGFrYxNzoB19VXbp2jciThcPwjExjTKdYuIkAPT//osobnuhhJUEMpNOBO7k1ISH9vjfPc",
-	"fiLArkX+geVFaBbb7Zc8eHHm/vNx8hXeT8fjnXDDq+BrqXoGAeV3oOWC+Dzi/0n2f4wRuDBfMR5s8/bQ",
-	"dka2GniMI2lQ3EbAHJZ3ByQKqQO+kZ35klobxzP6mJCb5Rr7MSDbQInxi8CFeYQMiOx44xjEZnpmL0Po",
-	"86PXffrNr/wyMDOYXkAzy67OhGYKz6aOazMl9+EEOM9ZEijU1KoU7+LeWQhCaGI7+Gi5g7E5v3S8ZoEX",
-	"BSQBy6MiCGHoxfZJC8fR2l4dFxLEMI9hP28S/ioj/pg6xIJZCwG01DmmgJD+PDXVZ+U22419Sw86Vh4z",
-	"VfvZyKPw3FG0hs8Ay8u2mZ7ReQrxxe8xq2CXQKx+yaiI4qUlyDMC3w5peQDWbv/xBMImPfB9qP2SC3wc",
-	"B3L4Se5JS8UBUJm0w4J3SPUhMdK+IM4VYZ8UQbhwWYoX5yT6jMPfE3tX3bMYKKFZg28oN9XwOBZj7N0S",
-	"PKYYPXf4DZruCaY9ACR/KGMCvqyaQa0T+/QFxceKC/taNgmsza13R2RM2w2Y2Vo2uf2ecQI9ZIOXdJwt",
-	"KbX/2jb/MVX5L5Xi04u4qJM+HSzEAFAeE8SMXhjejE6Ne09GBkiJPwd/erjXxUCFbuNGznhkCW6P4pS9",
-	"Na/6WDpVOvXV14eMoKT65LsL8UQdWJ8LfzyqjjCatAuxy60ko41yzD8vICxnqj7ZMvSdtn+/5Np8J5u+",
-	"jURkRh/aFxgkjLmNJnGDL8ic1Sae1qkRSxITO0lJhaXXDSMbgFEzCaSwVJ4yxtJ4FCzfMeYtW3rncWgC",
-	"LJER7w13YxvcQEruUZfQ9KADGEpJhZ01AK4S6YL0Z+7UnHQFR9eLaBkOb1U/JfZRHtDpj75A1OkvI8iN",
-	"eAPIAIr/ZLyocwTyK/cjtUsKX1CRNvY1PSTuqo8Rj/RltUmIUB1iK+xLY7+IdXa2AJW+8ksKlajGW5A6",
-	"kB95w5YiwsP1SxUMA58DNkFSG6nYDkQJfxxpqXc+T7FxUvEN+XW4Q6ZmBxd8VMp7ARVvsEuurKhyCuAy",
-	"J8qOAIhuI8CTFTU0xZMbVpAN1ezrZ3ek76yQ+jX5+VtEvFxBRsOmQQ2cfTAQESnIzYdGf8ByVVJOHeab",
-	"g2FH2S9WvI/aD3JMJ/ZIB9uJD1GPagF2LTfLaxvomjGTyO3wS7wLBzmqimQG5kMFxu/kJP4EVpbKnZvr",
-	"4CwLVOFKa3rwzA8oFqnUzXA84giq1F+leFA/kFHq3v2EdBuTFfzjFpm4s1yBx9tIWMfp3UnAH1XTgKmx",
-	"ztR2DfuYjA3fe+FnP3SaWn88/mLEWjKBooM0cJE7f3pdLgEg8jM+t86Ysx48xF7r4KFiZ4GJqfb/tIEK",
-	"OZOQEcfxPZ+39y1uP+HaxFPTKrk041Qh4EEUQgGYAQEZE/7QujSMp/G3UDe8W3a4bxseLf+ceKGxnPK5",
-	"lzkluyhAT4Dd8b37+aaOFkr2PAoJe2YQC08IAtP8PYCWFz0Uy/KdA3XFqAUDhNORpSAhQxIyaNQjCRlc",
-	"aIjzu6DQkn+O4g/Vx3A1F0Pm+hmuehHyl93hDKtOkQqQcTarf2E04QNjd4KSldOHffsUVRYC8/ZlFlII",
-	"M3ZJ7+iOfTI31NZJpXNUCNIrOoke2Dohar8E6C8vjKh8wftjyiTHcophVef2U3wSj8ElLCTXpXe5TBqx",
-	"C0GAYYynDyXvAZI8JI3n6KNOGBsCQl2qWbi7btzUuURt1ksiGIK0E3vG4tVkrKoh2J5pE4FgmhsLCSmH",
-	"uelQSSa++Af2w0MUGwRCYsAbuiJG0XKnC9LwlhvtEdtNr+/sErRvMPmBYY1YCCqWTeWbePNGJ7kwEX/K",
-	"MYYXzMAeMdvH3Ug4pwURilS1qYdtwG3MqRXUwy3CdWWP/842z36WPMajGyR1hInwzaHq3Wk474IyXDVz",
-	"ASt5qPJjoMF4cFbJdCrhF9J4XRFWZ56yIkP25XiF4MsBGfDjTzhZiw+3JSwodTZv4kj9l6Q3pOptvXpg",
-	"KqRBM9IyKhyEA9z8TAdTL37vOUvZJ7XhTUNa+cD0NMPvQsEr1LQOta/8+NGNlLT6ydWsOsbBbhLJusuS",
-	"QY3s1qprL4F6HJL7fCcFTiu+kvu40nYmG2wutUPTB/SHfJwIgXAtkVhDyAMBvRQSC+B2jjA8EEXEfZ59",
-	"U79DDP+YOpRMaVsWivSoyWQnMc0LGCha9hdUCkWM3jOBxEeKunBnYH+GGE9MjCgcWI+VfqK6xLIr8vg5",
-	"aJcklP3eM50s7LI82+wX6XLALmHIZS1lOuboolS0/+Lks0TINEABDfCohOpdPL37gngyQ/UuYWuGhRBa",
-	"opGdbKTcIaWvAnjQZ5qAmS7uIhPeFDbPLVKqybtBJ4EMrAYqTsEsEiUELk6By65meqLonNFvRpGRz8ul",
-	"QaX5WKzzgGqjiXhItYDdGomEOhf65EH459wCvg7dfLsF8CeAszoF0/zy2SyYpjasy5kKxDtk7nk2+Flx",
-	"5TFqZ9yNicoAo6O7FIVAbh0Wr9UR+27HWBfBKc02HkFfsxQHjS7jSjjFBTT9POIkSqSmHt+EceykxEIg",
-	"vbmW262VpYRh6oG6so2dw+sAuGpLKmXcN/Az3TGl31AP3rE02JGS1vbwmXbWfwgbMA7zg31AWU8RKE2r",
-	"C1Ja3rciWmIADySagY/A/yVAesjwJ0X3GJh4Sgau9ZqLdZkbKeY+adYt1hjLK09g1rtcpGdF90smZJvn",
-	"T+bU1wYzO15XMd2a8SijCcZJzjDFaTPFk+06pq5p00h4SJresrDeqi//4qIEjNfmgYIzHvIqlEQgM8B5",
-	"APMEQ/8Y1eaaK+myHLhorCYTpUt/bT/JG3TmOTkF/2H7dWAikWIuwKvGKJbSofJUNPHuy6ZKgZEHOUo2",
-	"FdbHQUByOuArLiWRCgLVcLzogTNTy4i+XLF02NfyyHoQgBeYSX3IdyxFaHE6tR+9CItKh5ThdnxaTNn7",
-	"qPz4qyuaSvVuBfYYIIQDVb48utxug9MMlLd7/sCc55VDiKqlGCuAxukuxzw/Wr43U3dKVn1pMpQvaHak",
-	"ec2JMYNqNNuSpazjgIqFiq1zjzXyHlP+9lNU2lFZr1DYalTqAz6jGn1td+4HB3jkewjlbsHxUKAhkusB",
-	"2NYe47PbPxeIsPxFp+SmYa3+olRSa7R7fAJ8W68cndXkbJtl4BjH9DB6FWBEELAs/xjoJMrO5QPLjo/P",
-	"olP5wEIWtLxfyypm73wp74n9hXwuqOkVbZ4Q++K4zCg4KYhFM6wNETMr0knNjb1aikJ4GZx4rztWXsSA",
-	"J9U6/FSje+3XNCl5LVwwjU9hjG7vUIYlErxbmljBpvANBm8AX7SMpkJrbcbLmH4fFsX5ugmmWfIvzkl4",
-	"dGumoWlDLYb379/GLsgvjFUNi9uGAaI+W2JbZgyz99/1fRwfjNWFUYJwOXv8IhIbDMt+JdF9ZB/Md95k",
-	"GrMpr5PQVSCXtL2G0Azkn+iMvCO3xzgrmdRD76NFfp2DF0pwgJcQBSAXjLcCNLFSigpKDjrgnVYqV/ev",
-	"wH9bJklc4XsEIutTRb5DvdWjw2kalOL8ojHJQCrAxVnoiH1rWPctDhSFO+ntoJFdf+FA+FbHSan+E6dp",
-	"dV1zsGInN94ltixsJm1HL6XYctWu7eNX5ibj2INdb3gMKvSHD5aLAr4gdgRl2jchNtTh5tk97I2XpZlP",
-	"VtKGaObcyrANdt6fAcioIq3UhhjWNFzc+/KHuZxsIRzoUI01FZk5TkxJFJwV1TnampZ5HQq8Pg7JIYR2",
-	"IjbogZ1hBOEANX1w+Ai+EC7QoiOYkDqQeQCTUrln1KKjTRzX6C2lNgPmQjEwVO0w9hZMxcmuaaBpYE9A",
-	"nFa25KrsE8mJe2rKOn2zi/EGBnnEubVd0dqVA6+QRBvZYXLavpbAADNyGH3NsqFG0vBaHLH9k/s+vsvH",
-	"pBGoKPXUvBmijE+qk/YKYj5c3qFbEoY072XfVHCRI2Y/ZvZJLcDs5YhROHlAg5gfCi36jH/bvSbUvg3L",
-	"WOVithacn0PxSSl3MNHcfM5MZ3NxBUWH5zwK1DD1lldsUcI7+qoHEnIU4c8jSgIONPnRI9iW+XYzfSbH",
-	"SeyjYWKLm0SPnJZTuKgmZV4qMrSOTkk0hxfbVKYKayrSwpXQRIrm4IU2TQTj9/XGvqAQLO0BIzQ7vX7Q",
-	"Tdwg9DGhtdgtdBJdWMcE+F9jJQxpzIr2YhDbHGZt3wWUa8tWU5m76oy168ST7pBbweEImAiDdOYy6hcW",
-	"cw4ARmfvby1niiCDLgUb47tM7KoKl39J8QhJI9vxE7NyqH0stPGASVi/jpS9emCf6Tvy1Etz8Jcb8nwj",
-	"Hxi5LezL9mUmL5S9Wcvt+t45qU6OHUrCDXmLG8gZ06zZ3gHoOeTLWMIfpkoTioGiwhvlI/5mhyldyz1p",
-	"pLi3T0pNKwDK0hItQ6G4EZTo58ILcwP4YoGPg30YtENmB2c1aIWW136moVawfSAN4VXDULAkXUMNo/3H",
-	"gwW7p+WItEfn8vTmqaVqBRDemfITbbjg5rC+X+/uZ0rePftyZoKa0Wy1XHe0jCraiHFF4PchGa0gT78i",
-	"fyPywW27ZnRmQ78Zb+f1n27ntHL3aMISolewN000a2Re+sZkd0zZRUjHmmqyYUwQLHmJAPsUiBNW56I+",
-	"PtO+VASBGjhFXMXKlpWXxpycFO4MWFt+0bGdev3iFxcFtoxZXVa1prjqYhf/B189U0CtBLA0zEOlpEvg",
-	"4DDR5VIeg8SIA8DHo3aD0e+xsvKpfVRyrHWvlyOSbZfEZdv+f+Rmmrn7VSxz17tZTpk7pHwmfAlQNdFh",
-	"PZpVUEugPqI4xj0cnf3TL+fTZYcJP4vMl7uSr7OC7XFp2LFUcdZIGovrQ3a2OLImv3Rhp3jKdHR2BC8X",
-	"T2JWzgZgzM0kBlr0zeyVTWMYeFK8KMjFKfkIxNlGYlzyoH9Ry6lROA6uGcXBE+9hpK4wwilRdtUOP3vr",
-	"+rZ7Zz88iUCQ++TeREX2HTvEk9zAHAKVSaneIVS50eCbOVvD/ezm+PJQZ+VugcXRT0Ox5Hab+EHE/w6x",
-	"7+vEZ8duIXYYSe3OSYShPNLlsVyNe0xt8itfGfTRFe2qZ5nxFKl4ALY1uTbVwE6W8I+TbhaVJ4wmiOFv",
-	"k4KDsAw/j7GJwG5Q6lhOwO7wPBU7Sg0d1mm/+rteXM1vKxORKTsW3OHg4PS2r70V/riwEmIM8eEULeBT",
-	"PZYLn8fYE5f16C5z11Fl1hc8bkeyIi3rwpdacCEcrRTskClYL63NmwP2OFAlfCHLXfxQ0WE2mTr3ZTUH",
-	"IgpJmHJ755xuNRWk4ajAsnGBKPL5s9s/P5kPfIg+vJOriAuN37mxqD8mkXic69D+Is3CYbEtUCkeo4Am",
-	"opLNlNF8zWTXsHiJ0sg9xqrhjlQdUkKANUI4ys80ObCFhvIuzCJPqg/FNE8RJxq2BCG8Yd+P1jdbXhan",
-	"6Ycp3C7F91UBTlys/KvcxRWNUf3baKocFZUeFc7Kz4mSAkl1doFyN1My93UodnoSEuCB6k54xIGUEEFD",
-	"yUCL57DUMopUiwduWLU2EeTKv4OxwyO4c0V4KBQbjzk4J+skM86d1BZZK1TuAZ4mZND6I2ct52EKLHnO",
-	"VgUurvY0eVHRTog5nIwqgPBkwgr8PjqAK42U9RFJl+NkeVjXbFViJKOLeKmIx/ekTujjdt5tbUwo+ebj",
-	"FPg/krvyAon7E21L/urT5abjRzoUdVsaiB2DTHtO/vr6h78QqcjrX/7icdNuyIvBoU59ZXfIIqMaPiiI",
-	"lvggja364GPgpekVs8R+0DNAan/+OoGj5jOETuUgyCm7ruReTOVnXcu9zpCcT+KwEwBgr+uD5iVtfvTh",
-	"dAt2OuqachbhY2+Uw1wD1JjOjUnYduvCGiPxtg9MORl0OsJtAVZQ9BBgGcO9DKhumADuYKCsmFhzjVO6",
-	"GEM4TCW6f0gGMefgEmQO1823NA7OkfA0CgKOWbvZoAzl14Dxw6nYaAuxKlxnL+1X8e4Eu6C3OPZFS9Vu",
-	"cWc/U7WLYp5w08Tf4w+zAB0fOJg+D3kNj+gKB7bD2B4GFKeNq+fhTsAv1xHAGfoDwolIUUpqnTPDgHak",
-	"ZG68R1qAyHkT3Lz9w4iS19Lr6XU0JyS45bpVQKdnt0zFqi5qE3/m08t9oE3PPmb62EGBg5+ZMd6wRzhl",
-	"av79Z5x5dHRmB+JAgqnC8AjfgyAj3hwdl58flZo/TBhUDqzHEWM6fFwH5/faMx3YtjObDVzzZLPTG/Uh",
-	"c66Hj7krOPkzs37jjstbPmuJEFuNA8GBJERdyx7+sKcK0wFlB3AoKl5WFODlLzPSnMZviKA6eZ9bnCR1",
-	"TRVLhIAAKn1Bbm9un2KkxAXCDfYf38qApn9qbEgB2YTpLgtzPS+3YqceEf9csZsQDbfgiHzI4rGLrDkQ",
-	"yC524w2y60ZiLQpPXIqOsl+jlJMM6FVdWxDNaIGhIQXZNnJfEEihKDCuy3272HQ5s01Y/e8UAtLH4Z+y",
-	"0VGIdSVDNZBTl42Me3KiCYdYGc8XOhwy4+J3wfaxKCPNa1YLIuDiCB/vHILHZPkjVGmXpicYhtZKBf82",
-	"si9raH2TKE6VGGrb9LqG+vwlhWQCqUJaOiYBzp3DsQpjN2Jw9VXytHzylDoMluxedpPy3MXQvS/6d4Ib",
-	"cs/PzWpUZfACpIBJjZmaNZUPwltNI/vt2OgHtpq3i9zGgDsM5rY/aa4NoA44JRcSMl3C9eV+0ByX8rAJ",
-	"3rF8Flfd7BNFGRZWvpziCY0g67/MAwh0wyXP9odAPUuw/zHxIcJZkP0F0zaEmvmzClgOuaXoWi78amOQ",
-	"yLLJgHH6zjWD2KiWN7NK44/QCo3TW25MDO8MuAUtDdI0trKyAFg8IDbPB3kg8vTK7kewF1Diy0gmwpF7",
-	"Novv8mOP2IkQoJmEqEgVC3sarx7FqjTA3SgYctLVn25v40LGpUVMhyjYVADoEOj6dDyTL2fjMh0BuB0e",
-	"bd549UWg7uSd+ZGWEV3Q6+/nias0b2WvMAGAV+ei9uWWOOJ1GVbwBCUlgPTjmsgzWKI9XwK+4FVrGD4Y",
-	"BpLRg35jXzpEptNk5oVME05pNgUB+k1O6KdQGPxY7e03C+bzvW0exQgMuILR4s2hvglaa51zXo/rtjVo",
-	"j50E8i5EC3ZV7KJl2ZfBEuJ2pcEJx2Xejwoh+MRP3+STrUmwD6nszePstCEjDZJMcUpH6aZLZjVOjot5",
-	"zl3m2pk0yNNcshEY/GqUSgs5hVyAQDxg6xtppS+I80DSam/Iu0+zzYOYE9Hw5Ja8fvX2Hfmis5fsC5T1",
-	"Vg6Y3X6H7gN2GGHUFi7qnSklFdkr++gKjOfXvdratzXsjumVWJAzO5WxIhXs9DoU9zvl1pBNg2BWx2jy",
-	"gy9ki3kjX96CJPv0NiSiUPCHNS51OwuEVzNjmphY8gb3TqKhAyUQfDqQAmr6wDBXYE9VuxpKKhlIVaEC",
-	"0u3Jb321BKb172FC0bLeNKJtvXaUjrM7YmlusjCLZaEnIeXv4nw0ZHejqzipG+64tVtV4V+BoRLuiFQc",
-	"oxmfV/KVeRmcPkcqTENVm50Gg61jj4klzUZq7lJCAq4aiqxWSqWqvRsBodj9dwyEClLLXmUSZxzg6G0N",
-	"ldJQC/CKXUvVPXf2HSjKb9+x23yLGqCz2Z6ybneIf3MfrXWXbzLjetkYuLT1LoYuQVWLUDSbRpa7O7Jh",
-	"jdyTW6z0k13qtRtcnxm28WTGF3i7O2af3YF9cVDZy/rI2oJUcWFqmM/migzPaGLwQJmOLJ7dTicDn3IN",
-	"vIxgPf3c6XRR6y7kMnpnfwlvfyM1wyBHl0U6mhQ8vNqTto+AbaFmb80UuyPUOGlhz0t2iZnYM4ARSfnZ",
-	"H1Oyu3tArMPVGChlhvn8jxFy1wJDwIhDpQpbT5PtIjmOmYd2gZkritt99utJRMbEHvHN6XMjx5m0Z0sO",
-	"hIYJy9u4r+RB/SxbFqt2D4wk+5VgzUbus1svw0eSmLD9SfAvJ8UNstD610uWemzGDzUH/O4OezHpe9jQ",
-	"KdSm34qZ04w8+u3wQ77w6mhjTsDxfSdn9bp2ccpL8hD+V7tjDiJ5refMR8+ezVjFjrbPd5t1XS/kqP+/",
-	"Z3NvUiUxd10sthBqs2OiM3RcEApp7PBQc+XSnnVv32Mva3H7cj/Qsu/bXIlhMcBKZ/WZmAj4SrBg/yUV",
-	"e+Do55TbIBm7IpAOR8bKYADcsawi/zlHb3FlWNtdyBkDFAzsSegqfZ5ec17iv7/o1nsNckHOQC+qkUEm",
-	"2/twHGofZjGaxPkN0f8OtvCIrqb8zQh3fc7z9Kb/t/BGsBrNvgVfz/pHOvs0LtxMfE6XbCZcW2ViIrVz",
-	"LDq9cUCzABerNt7lhmWWYbZzOCFPvxrjWsz7T8LRur1IHm3IgUxKqqe1Gb11AhplsjjscLdP6HJcOAOH",
-	"8+Ln9ip5EwcXAs+/VYNL2TKrk8LG47Niv+KpwpGXgM9X6hBXmdmHmvYarCZVqsTISPY9RhLBjwF5DYxA",
-	"NDyh8FGuOuYh/vPx8YdPmjjCzne+BkCtrDaPc/IfLZ6X7KPXyA/SjGhu6SDbnjXrZl1/ai0qHlkQVOiF",
-	"9rJO7pccl5eb1nHBy6Vi9G33mbaMqGG592tcJ+HIgB0skyNzy1BMQqpF3GGpgjmWH06i/U+iGUbgjwte",
-	"17T3R9fBkR9hZWAiC+zRG27ZCOAoXyoMnvlY6gv++plGR4xfrGAUWB0YCwtSUqX4KOQhCEAxUfUiUewk",
-	"XWCZOl9coXifQ7tc5JLuMczTSN8/rsJxzOsmEzq6W8OVj5sbjlna6AYlbRH28fAv2ejmj1jX6PU84uYD",
-	"LeaIswAOcuq60B3PE+GfDy3/KNKRRS+MJr3uaeMVvYtjjE598IvDghYE6CyumHE+omdp2M6pXWw2vCYj",
-	"LStADh4F1IxOPRldM5lARrCNpS8dCwg5GzmRyoF7YKdJcA5MnIoD8flmyyjI+CnmPwQIqTOjSmG/wbwT",
-	"3SKpjR0gYRo+JAKCFlQQy4n7wQ6xcbKixGuAnysnGQIOks6Szgb+Ec0AwEIasUo1huJCjhMhIdmA2B7t",
-	"iKtQDQRquw+ow0aSRN1LiDJYUo+TNdUP9pvzJYVPkYPSeXDGMdbzW+/T2UIhaLcp8RMIBV2WBvFiUDTT",
-	"4PZCKOyNldHNilBBaMkrhwYDqNzaKIiYd8H0Lf+A9+/e6k+bQwjy5UIb1ZfIzj/vqDJ6DRz8SSSet5yH",
-	"FHhecldfvrRKDo8WX3A/YUkyfDlKqjZSAF3cK0Y1W3kclA0TZV0QwaCAsmUT0mtMdkLnsA+WJZj/e0Bu",
-	"LONdd0yVLAHwQFwxF1d5CJIhMyVLIc0an/usKxPqjc3Zn0dksUCQP6xb/iEWJINp54BOg6RsdXnQYIZH",
-	"I4ETDNg5fvvWLdX6I1/QxCX1tWyXw8th2BFUE+DCvnTYGUAfE2BScP+8s7qS9kY7wHzVi9V7AdX0V5ha",
-	"UZBa7m+IgAIqK49j6xJl1mVBXIkT8jmNlzR5ckM6xVvLgO3xFa6Ehx2z32wapm8gkG1lZbp7ViCacjGY",
-	"8gH1p3CVxIluWdOEtnJ3Qza8sf8U7IO5ruhhRaAyCLR+L/ZUtdd9tyKh5O9dWDik8sODINWOVXD6Hn/g",
-	"Bte3OlnmDUAJj/bBFfMuIKthnJcC4sR7EQYeEP0ROgm0OW5uSCkrplc45bujolQYmuU7vbF6cG85k1u/",
-	"2xSII3N/vCGa34vQnanZe+EKLyfXWinZrcKenQLv4zkljRFa0s4L4lafmoZo2OVQTbreEMyG8O8+lPQC",
-	"lnGtpzjyxylNGWWffa3YZWYWXxb+SHzsm8aFxNiZQ/2NpoFKNFA1zBBNtwziO+I8wgEyntV1e/GT3NvG",
-	"QO+n5VmXsvklyM8y4pL6xeFr2AtmCrxVpFKHwv6P0/8/nKtrmFfc+00vpqW9N/mnlV22G59/1Yu8hmeD",
-	"ChLegUTCw33OBry17dzQOdhtf7UUMgJvS2Q0utsI9JRVZw451xw53d7OLjy8y5Ey1x51dWZPoL5Kqlrx",
-	"s9sMhBV5hUd+5j197c5nyt5qqte+Tn8MxMsRnV5Qpl0qVoXa8dHI6F4sUBZx9m/6ecAv6Hcy6WJY35md",
-	"cX64I2kbw5PjyNPsvheLMkLxi4Q2WmZA6r3pxUtGdxr9IljleP6TH9CTCUvJ3vG/UC7iscy1NEvmuegl",
-	"yIVLgxseQ1yQfVlDHRq0yGKJIXTroNlMLgGpAbYTBZRxVSDOZgVIWkG5PVcyax7DYVSiz2VorCt6WDsP",
-	"WOTB6ZhI/HLJU7TQT44ncaLk83uxhCrhxVgQq+DejmjcO1Vt1tC/YsPlvDmmwmAXo8s94gyBUAP8A2JB",
-	"uEUP5+RvZxE4TjgOd8xnONdxaXTQXRCwF7qGIgvFFegNULuouWcuMP8aqyM7HcGb268CwTpKt9OvYMIo",
-	"fft5XuF5XyE3ilut+rb7VlZLiwmXtF23bXZN8wemljaHsrZrq6GtW6p2qccPG2MmTbwFVCPJHf24OBku",
-	"c9TJaDXRI/c45BGLjqL7a3QbOpcOppJT7WsjwiA5ctH/eBO1GMkKvP0bRnRJhWCuAkwLJuPfe6qYN4rt",
-	"ecWKUKewo6YmcgtzqKjaARMuyBasYpWiexcwcFy8AlMOI3WC/sUyAMahWYHdxLbywsjEOJYE1BXVPjdA",
-	"brdMoU6am+j99MtvHsUnM0otzGKoPzzwCszRk9l8+dXXkYffVeA9m1k0DR6LBFGKNRaO+phusnQGQG48",
-	"1hkSKE0BfcH5YdJOtbFmj5l4HqLFtcIze7T8/o8uMeNoKHYDUD4fMEuPw8yGOnOnd7CHXuZ+zkGUeItt",
-	"EU7i+A6P+5mMOlOgDpc25C0fxRLIPTImwCIY6p87+GcoCo3gxJEajLTc9V2s4MAaYtbiBIZfhTQvKGYJ",
-	"JR7EaCKOgtwsPOAv6ZS8V7S138EIrAJDRNRhs5WNK4cQK96Js0C4BkAcxfRXP8IdFn73NX5UqoBbvO6r",
-	"my0Uo7+XEqvx+1rGdwQ9WyuHjg6FvI6TPc/pTlEsq3cn43Htkmz2klT0oAmkdKIGMB02Ytemh9i6DsOy",
-	"DJSb4s0EIyhV3htPIkacZR0t/fzal/HHmuQBgtxM04B3rDOF+xNOyydqez5Vy4Zhqm30AAFLKeYTCGe4",
-	"5Q0eXegeKJbBXYHccHzmtR8j7wzLJgq670sGy6oKtZABEresHVPGWE+kIHddPRgu1zP34PQnxdi63cTy",
-	"hmXrRaWK6x0UMPj52zty/XQ11DOeLJcL8/WzYfyRQ1OwPTt7T7ABnPcB9hoM0dl7GSXWV1tiFEieF/h6",
-	"0Qa4LmV3iEt/HRTZpgIkZ7dDlGzZ3vszyIbV3Ml8yMRODg2vqF/qcSWP5JnFec6r7aj2+kdu3ae45+4s",
-	"5h7Ad9jM4yntKTfRwMdfFTeeM9hGIEAjMIbVT26idAjMIM45HZ/wdx2vec1EAcQOzuneNIjfk2Ca8b3w",
-	"ow53bVhV4R/Q9Kt9kdvvW6v0WkbPRIUhya6Sw0i42zJW3ZDnpJH394CeBWvnvpLHyCNPq0q5ktnH0v+s",
-	"tcCvwftj8mxaMdNCJc/v0i/SwTLF5jjdHoeMQY/WPpQxmTqmvAmBiSqcZky7z7XXJaoOJBbt2p9de9yQ",
-	"TQVtDprnmJGe+6ZgGu0ScSmWU11g7F6IXw358Cm86YUJn4qWC+Cp39nmszZ12IXQdzFs8wgnGvZwmO3Z",
-	"w0tZrCy5xcjsDdvyi+J10N1rani6Q71+QH5BNmrfJsuQgvt/KuAItr8hbymvAJu/gNLpkNk+Edr3yJE1",
-	"0RRjYY7SuMDS1NIdSxqQynjVf4BRMT04XaGU6UY2oWzK3ntfp26iWJGmxqnLsUq+E6MRgs/YDiY2o7sj",
-	"PgqYb1vZNHLvwBpm60RJZfTIjBaZCY4PY9rGTkGCzdtz7eorgVLegKz/mU7UIWFK9km8ulpqpqFQ8VHP",
-	"GGqf0AwYBXjVuOiKQJhiqsTZT1yZ2lAPWiHlYRFmxexiyYZh4A0lVc9Ctb9ZR7ip7XM9e7uh1TvFqAmJ",
-	"0VL93rO1iBU+1r6yFUTO9F1BfiEeduLp7e1tbnR45OJ3FHnJx5fpOz4ACbeOaHmCiArHAO4ILExt1cEE",
-	"atzW156I4aTm1M/HDuJMz5LzUteiStg+U85D2i/JysM5fWc/ir04Je2DrSw//BdLzecfp51XQ13kx+mv",
-	"im7NWTDf/Jm5Qo4Ltub7ProxQ+blKQUtxIjDcdIYca2znOWvcmkIpGLrrpZGJiQfxELOP86Ry3F6RZEu",
-	"VhAOBkFXo0t5RwzH6FnSMLqzf0Lto1PyAep8V0xBvNlYOi1dTVchzbX/t6M+5y0rrqDfqDAh9yJVaZMq",
-	"s/QEodxzHMWuzu3B1JhZ6w9jyfD2o+j4CHizuFBJtC8l5XbhxJJeWsuGE26d+6mPbfrTQm5kpKFNbpIU",
-	"UxUvzTyXR6bkScjz6WIC7CCACjfjku5jP68fy21EWPaYH/oFB75ejDDZBgdxOGLHEz0B+8X7gwukNb31",
-	"yBcdpxkx/fQjhg/GqaPAu5AWHdCZ1B/Wsioj3SIUlcD2xTCR9BK+7yMLsPJ7/PGvmUj8kDE/6NZ1kkZ8",
-	"nTwEp1LC1sTM+VCL/8gSGmw48M1NPADJyriLMrESe+56KtwE0wvz5fBzS3jkFEI+VR6axsnd7ScuMJu3",
-	"O6GKMn43KeGKqzi3YTGk3UAHZ870JLsTseRCVqqX7i2ROFfPICl75wjRfVlj1muUhLoQebXklYrHUR3X",
-	"IvWxMvnEBa/fRykVuRasTD0AQ4IcDiY9pxG89kHPkYPOjgfGncpunr52WI4muyMPBHTaTxLw591eRgB/",
-	"9CUZx/6aOeidMPfR8Ol9f2uilsMzW0PjOhcsJiMU+61vl1yGb4BjxaeujVQsry7GkYYcxG5BWweO7Izj",
-	"oXBkvPDmuUV9C0b8H7mrq3U6YRC/RyY+MFe4siNgkRKQ0VnChcdq3MVVTdHNjzFlpVSKgajUMlNLuFI7",
-	"xjooSU8TlkL+gGJfJE02LpbIplpvDrNVZwxrGu1KWkgEj87wDcGwwyDRoz2qFtVSQe/h8TCsrAUvOWwV",
-	"1ZpbQgHxc7udviGj9R/Vf444B1hcPptnhL622BnJzZ76gscBiCSrFu9QPAbkXTdQfD97Uf1MK/aRxiYH",
-	"Rx1PwZ+UZTkDBPFowA8Ju884RicjHcRjkOXDX7kyZXHDJz3CagPJQhNqLt2FOXAQs4/FTbyFYjiDeXoC",
-	"2eEr4/w7DilTRlAOGduLCaArgqpwPqRpPPpCfFq99ubiCAw9wltTofdMubgBGsDkxwmNupZ7VhVj86pr",
-	"pZmoNAI6gzHdhYcw8FHnQhZB3ngmUOA4DO8p+RvZHEgphaGlKciX+N/xNUB1LJi7q3P2Ffnf0Su0bVKo",
-	"T5NMoHEi0M1tDCIN07k9FMHZazm0vAhdMZUH9fw4KBHvBgRC2WWSz19+0XLxBP4A+xCPCMH9mw/gg2Y+",
-	"fiGUU5nO6f/+v76D4WBkCF2ADSeD1wH1kjE1FiGKBZzUF5UYDECNOK/ozeobVr3qzZmKdBEjBdU55QOx",
-	"h9A+PvzgjE4x2iGHFnJ2XQpvAGKzf7TbFNJkT4S6UvVcs/UyIzGmksrtdiFSsv0CrnO+ZpKRUPOmFy9t",
-	"M0iy3y8CEmPVmpq1XvZF9gAPTK0BAjyRjPPAlK6lNNk9dk3GtcNyk969S/slvUP7rZJt9p74j4zM/gRJ",
-	"fqHdVtO2a1jCJ6Eb2bF1uQQtG75wtLj4OyCzJV8ZgFxAHX4BRDciwC8Y6Gzi6jn79sz9+odr6bKp1n23",
-	"YP3HnNedZMghGkzfnjImdyfBGr9T3DAV1WUWg0olIv989AZjAp4o/+i0XOspluUjav8TtSbHBIApc4/g",
-	"Qf9ILSJTyo1Itf7bxPJ+khHYv2+tILenpqwhhnWCsHEHgd1MeCgK4spDgVtmha7FlDuRDKUZNr68JtTz",
-	"CCXFYDR8dwEGAVLkJkFyh2tnsGgY3V1PM69HKrlPhj3FpeLNPUund/62zNQKyaovpdzF03YB1SCiPIUq",
-	"TXAFbCO7qzVL1GU8OmU3x8SJvnSvut8xjjmFKIsAXlrTpPbs1eBPPuf37cWWC65r+I+00zfkjZ6KeJcF",
-	"OyBXoksSVwdOFotRkPE0FdSkKoREgXBVDP71IqBgH0xBpCjhlyFoOX8pvFoG2HCGvS7micGTdgJOZKkR",
-	"k00zYrBTvDSckgsrDWd9xh03rPXIenkYpdSWsqmuG7jV4+xZPsmZraUJbfzbl6DNfwwvdMCGMW5MbXjT",
-	"XCuuXfg0a+T+GiUGAIyTD2z4TyPlta6lciW3sI/EoL+GfOnpjVgu9S+U3i+QrxfLz4sk4osk1YVYLBfI",
-	"rpdIkxfIesfmqbCuM5Jb4ur86vPpPRXTbSNBCKilZtcNu/f/BLjZKGW+hSHeGtb9g7P9JxF4HB84Ywdf",
-	"IFQuLwmL+JB+ErGtxD2Ir3+51GtYtwC6Zbr9EcI/MKoy8q8nS4Zv/FTiK1YPvGQvncn98iMPZsQc8CvZ",
-	"qzSoVygdmWl5OlPy/ze5yZavfc6sv0IhpgiCgYZgn5ZR3WMJNFhGEQzLVhIdXG0UHgMI+hnj4kTvXpqI",
-	"8oskn0iIG5T9gQ24RF7YqNMayXh2Z8gDMwgiXq0FEZ7f9+yFHT5C2fdK9guuyvc9+4v9Io6S40jrbKFg",
-	"28hfs4Zv2YJbOlyXaM7I6YM2f+lTF94otgQY5p1tHu/r2ANulzzQrxvHB6a50xhWEycMreOOTvbA541o",
-	"eOVaWUUs1pD1tpokowKuu1UpN7I6QByrPsqcgo8sw6Mq7qHumNLzcOCvsRUEcooERCk0ITUUYHz94pdE",
-	"NsSjuGR9mOKaJwCHDG/iKSyS3FOsQ8UV6ajWXa2oZuiEsZoNHJPVvD04SR6N8YZl1HnD+JAw9bAdfsJR",
-	"iqrlXjxPAEX0AsEhMLSK0bIm+qANax2WJiXAyyDDNaBQueTJo2e87RD4NQoQwYxC2N5T1OoM24v7HBoX",
-	"w0jR1TqnU9B06H7A8b+aOLOcOBiV2fi9eLEUSSU8Nmd5LNDHS2g6SiScTZAZSG32qg0tweFNVTx3aCBW",
-	"iJsZEKABx8Fh6W4OIUHa3U+BXsUZOwqsazLr6GHJXk2Rw8dBwyNXU/KBfztS0X0fQ2quHR5EDbQjBLyn",
-	"KtWXMuy/3iQ5b3iM7qWhhv3Y0PvHkLC5mH9qfq3ljOGCp2KXYa6vtj+E9JNTxgSIHSVUWp9UPv9MI3zw",
-	"DfklICYQqnXfYijEhjlCxkgPsomwKkzrT1jOXfqaIRRxN8cgALruDdGMlrLcrTDitCBU78jnvjHGYQhX",
-	"dB1fVcqrJwUCrwJB6vH7CqFQu1DaAxtEybOUomKtSynIelS+81/8IqNy0Lah9ykXrUvKlMKjApUKKsx7",
-	"mx2gZWQ/bwNxRqfR82oJFic17B8gYcfkVEbNsh64lg09NZmevaXwSdwu3dLDulRU7DJEInDIoFhkPwt4",
-	"O/mfecjErGm/wno0CWpYli30miqT6EjR/YDrnn8Oqt9s5r95ySqPBJHElbD0+5vcaB8Z4xRfjzGRTbW/",
-	"4gg/xss/ZGEtjpd4LNSEEx8TzXj7Cs+pQhaYT4hxV8aR+4SGw0YOUI4D5/B3fti9JHv+h1eQY2/JdMPD",
-	"jFeeORakYffXtdTsDiKRel6tfLm+gkjeFFBn4Y7Y+d8RP9GPeIiScTrKFx8DzJtrqnesKoBJF8DP7/y8",
-	"VqQXgIhTkEbuLcMGyNg7O93RbxpDJKFJy5vd4Rr9rPDvgiiu7X9h3aXqDpa5IlzgUkf9lIDktIea87X0",
-	"m7Ca5DGMXpDY7kR9DUD9AIbly3agBF/JfmO2fTPA+GVY+LwhAy18Mw/60nKwCbHk92ihtmkyOhYQQMBF",
-	"SxG9YRVxWIFzMW/zkN8m71pXDowvtnHYS3qrQinNZMmc4sqRCno+psX+J0KrSZQJegzDso8XOxtLrpkx",
-	"DatSyejL3PEQxaOCXezIu8vMBJlgc4BCqVba8qOMojmHCFoHngMx79wgzOcoccDucxx3KyU6S7nTcQen",
-	"3BqGUBO4QxhkGrLaADY0Dm0UIfynxNFFQW4d9FRBNszsGROrCO0XGA/qUDysSu9YCDjDe8UuCTkEgv49",
-	"ScxRa9WQPB/BaaJYmZQaonqhfbYWvtX4oUOdxNoZgCtR0yGby8VA5kufLr70xEfNIR8jW/BMdHOBh4Wa",
-	"xS4WeOdDVribevxMWPdtSKLLYrlJOz8yoESxHXxdjqEf9/SAqCchiEUxQqvKR6pLHdg4XJC4mS+9ecsi",
-	"PpE1xemQlg41xyFpoE7jysbZLbGvd8m0XqH6adTBznxntUH8AT+HQ4EOMJ5mwbEOGdWe1bsJuzOJn69U",
-	"rPqONmXfJG4f1bu4z/ffHlw1gpE4AWcZICA96t0YNjCzQFsKb+KeP7BZq7TfRKleiK43Z5C97BvsELDO",
-	"dfh3wc1bsJ8uiCxztjI4ND9xP944U35hfgXSySOklCYIoWY+J+70KcsljyTj2fNqghgzRgBckLnq/HLY",
-	"W5jy6Vam9+/NOCrivzhSMbddw7ZmLfv8l+0l25pXfdRP4u9D1KO85Q0L9SjuqWF7evhMj9EGT9FKkjUe",
-	"lNynwqQXIcbpE6MylEqxNymK+hcV37GPwt9Np37DFIf5jHZ6wa0c8K/9/H7vebljgIFBGynur03Nrr0J",
-	"oOE71nD7a1T8H4FNj83oDtgjAHn8JjfnnHhv++2Wl5yJcjIxJmR/Xw9Od6tAh79VrHPuzZIKKPlFD4nO",
-	"7+8HaPrcNOWLHfRTJ3z0DPquazhTL0ys/ChvO9Y085aoF67dzxi3oM+LLQ2j1bqaYsWMSNwq7OHnOPAf",
-	"gJgKArnFcQUiB2siK3oM9Kt0GjE2dXnEUu48sF6ZSLsycpJ0NJpx30EC9PwT6QEo/OHieoZM62F7x3sZ",
-	"Bpgu6hxNvOQ6okoHLpqnKIzpazYdGHqMT0mxlxIru+WmcTk9MJHN/ECbJa7zByzjeXb63knnBw7DJFYU",
-	"MusmKeIGYvF6YIHyA684ajkblQyAftvrzilvuanxrXxIEPVbo6SwPIpsudLmjtim2oXX397cPp0kouXV",
-	"QZUPCewpHssKRYUNilUHVR70EPuyukIVmUFbnZIbuuFNLhpMIsd/3I2f9mgPo8e756asX4eAkAW2QHQu",
-	"Z0tCLohkghQ697APQ+D3sRW8o3q3NBd5UfWPp5E6JAELJ3Qwi4A6qmwSKSeyUVG/yDspG11YddXU6OV/",
-	"YFqzBkqeguPUkNr+eROIMXhYdX1E+x85xbwshfP7BjYivgASblxYZjS9lEVnWaVndMGw3AVFquMse2Qs",
-	"qfoHZkH9lYsLUjvIko84r0crdnrqqfxIahwX08lZXbyP46jkj5wUuNrXxnsZH6fbmUQT70IMV2tsokpL",
-	"KoEWL2WdMePcYGDjBvx1OgeYGdJJEojMtdRsRaDFUACp4an6KRB8koIVhuqLzYFwfYdhc7/JDYEv/DSR",
-	"fr+cICw8jYntFdemV5s4kPQWQjTR1QVb8ni16XOKGdlT9UAIl7IOUJIhszCq9wtpWBZdS95ETdFAG4ik",
-	"zRuieZVCva5px+bfCG2YYOotNA7I1OtmqsOMQ0XTCNSWkFu6c/UJ7nvFCN8O6HQnBYNOmOGXGZV6PYM4",
-	"PpUMM4eLXvcMAAk+esEZVZVzBRzHUt33Ise8O/wnfJIfGWtFshiCkCvCeDZIxRdrdO3XHqx1QWKkFMjP",
-	"9KKwK/gkCrncbOYLyP5gGzm7QhW+umD2+F0aD9bqbcawai3YPpVJ7ksKEMH2WHfHVVDvekMqqC6CwaLg",
-	"p0MW6P8ESJYetgjTOvPBk6gyf9eJmr2MVWwhnnTtuHnW4D/18UK5vGrYGmJqI/WW6B7RaOyTVTXMK3Bc",
-	"kz2jqiAO6pZQDCJxZS1zc3F8zNljBKktFDXd7U+lmTSM7k6J87zBme7e2g8SvS0k8waDwrJDxzD9NVEc",
-	"fNPzGELY39hBh+IYULqOA0rrthjVWQJ3IG2Z/TvaEpblLuuytkpaWo5K9zEw63HacuRC7xjrtKsrvyFb",
-	"JVuyYVbNQ+cyVAkD/8jCqZtF8YM+2DqWnuPdl1Gfg1NEcNehKW77ljuYNrR535G//PCOfOFaQ/gA5mzA",
-	"7LKZEATqN/F59nrBbTzHzUaRjPnhiPuazWcb/AqNfOsLHhD8LhtQPDApf4queHTY7uGChVvrOPPkqS1C",
-	"hvoo+320hsmLOH7bPfsYMyV3UpO3Ljwhw50LJHxOAFpeyOsVpFza+wWgB5sD2FhuyI+cNZW2/13JFXEb",
-	"V5CGb80KiJR8fhJMWZANNYapQzEEU2omtLSPi5AV009sD0YxXbg7/F7Yg8AeC0Lhxvj4C3c5buDHFaGV",
-	"/TdwNCn8FxiB/zkEcNw53enWPv3aPmMN7wjYaJ8UPiivbGjb6YIoqxVBIOSW+cmQWu4LB4Owei9wBPcT",
-	"YF2wMG5Htb4hcOQr/L8b0nFWMr851IcBPSnwhxvSAFjIaQP3pb4OpRtwSEs2BRRq0AUBgipQkHkvvMxy",
-	"Q5ylCnu9cXs2jPG7q7rsNwDGBYp6YtdkT68X9v+HTwKdP7mB4p6KV8wvG2YWJIX34vP9KBh/iLAJ9TJD",
-	"Xz6I5ckNFlXFoqd3RLEtCGIYuD8aHMtBcUjtaZkhQio/m4qJm/fCXvAJFYQVgiL1ZFQse+uUJh/LpRjo",
-	"xlSxG6Io7J39f/Jbr+1Ae5ceMeC0YE4wgQDTG6KYYHt/kO/F5+5ovGPOUlBNe23gTjxZEQqiqS/PasVS",
-	"Lm7wOfMLwOeOW9HUgSP2uo7soqAtVsNqb3xArjs2SPwv3gvw0GqoBw7+gWt3HLVU7MmNi/LFb45CfO1x",
-	"8yZc7uM44uPY4SeOGlCMdH+8eS9q2VTa9zLKKnnisC4xgSWRtWI3d8uN3xb3HzUCswRR/wZi5f0YHVWm",
-	"IDXtm2vZm4JAtYjivdAdKzltuLZ/swfvZ7wK0gXXpKOAeULu5bW9RVCu1p7RtcJKKf5WgN/BF4PUWO71",
-	"SeAO7IOBarvY2t/OJ3YWVhjHJWyp8qGC93aY9+Ik9cfyuCWW1VFVo6l9Imp7WqiSAm9MlOkHLhp3mga7",
-	"VMSUJHNleV/N8TJ91MftzKYtZgjzZ23i+JjlwqRQndgy4P/zFWMYAhDC05VSD1zlvvNFAmwjn3w5Z+/O",
-	"jUefs3x6cTRXCl0oQPqoq7lrcCQRJmp+TlTKiH/7oovhkzvPhbjmXvwdi0dsOUNJJPhCGrZQuJbbbaJW",
-	"lYoWPX+1HV5a5LGlklqPqvqjDAXeY6QgjQre05guNxrwNBcseZNCccdMlxvON4B7nqIOPdJdg9YXaDiK",
-	"HdHMOPDM6vjr5DEZ5y2+DELHUpjrIwQq2qGQxsLEBrL2aThIae6Qwo3wW+mflfHs/V5OdunctTwuaOqd",
-	"m4DqYRLTBlTiWu7DlD2CnasXxDByB7gsplCwyv/By+ZOmRvpcfhABR3Oowx5jySMAREoKGY7DE7lSmm4",
-	"/DrlQlOg9IATL304/ShRzmXTSd7ASppKj7bOikRXxRXIMXbaXoSB5VrpJBqn8o6pCIPT/w95V7/cNo7k",
-	"XwXlqqtJaml7PjJzu3ZdXTnJZDeZTOKNk01tnaccSIQkRCSgA0BrdKk8xz3HvcLdi12hu0FSEkhRNmmn",
-	"Mv9MkjEMgN1Aoz9/vcpHOmvMM4740xWTgAEf0oK1CdphvVLMGx4Wum/6cUcHJ6rIsqTH5DraeFUZBtuN",
-	"HqWNXp31WicvFOAIAL+8ShinncwiNQy9AY6cP3/Fcr5iI8Eg6fqUicxi5VCFW9AB64A21JJVAk2Jt0Mn",
-	"JihHG3uTUIE+ccKURTxoKoFrcULNczEDT2Ekck2+dwHc3UyX54uryFae+ccD92BlJtSY+uhS9KqOWq+0",
-	"o4qQlXBdU5X2woWupQFHdolAqVOpwI6iOsDbkAROuG0AfjfiGnDfAwD87RbbPFDwxfU8Y9pLEs5M/JQJ",
-	"lTZ1YdojVX1cGCNige/XofjSCAcHgkA6vbkG7m9veYNIjMdfb4Rk1mFsBUbWn5wjjD/EcVqH80oqCLBA",
-	"qkZ2xBHvxoW5FrHqwcLYBMt1EwaLrR2rfc5XZVT9UE8I+iHibd8MGXKT7bRin9ZAwa4UGpBdYlh7lp+1",
-	"pFN3KNJ9GkzIuej8RdD+vStKqB97tc9J9Q9fQ8/0/bCRa3c93pI0FvtZMaWZv/rQgEJn8YZ4ZZZEeK0z",
-	"qRDskNtVvnDayXH0tUaY1jaVpgeoyQoLFpQxZFdQjEkbLfvu4T1DehDx62c2fmuRedtpxZiVu6dx0XDg",
-	"u2TevNCjX6RK2zGK20gFi7R84y/NGDjSsqXRalqlIGPFdVVaTYXTmVxHswEAbAzeHGqVebKnPOdT0Lan",
-	"iCQ3Kmy8TuRtMRJ2z+gKdIYZzyvwKnCOiRQ8zIQomZ4y56cG9zZkJKDDlAK34MzwqrVWAgZGsM2UEuYq",
-	"lRxg2q/yro0KcO7u43XhbrQOoQbFbdiZyLKrsRZU4eOullf597GOhq+vBVZy6cJZma5pd6WS2UW3CXzc",
-	"AaiK48rdJxEyx0hSJ2vseL9TqTDWaR1B8tpHBWmUWjdWKnbaTO8UOnD3yKEc7XzZXvEcPS98sYC+Md1V",
-	"wUKF9np7YpbRL0JVXNOHxoBxLZazda4DCOO7CNR6qdyWWVufJ6lvI777mIn+mFtBWCv/xh7gX/7E7ExO",
-	"3EP2f//NJnzstDlFQ8WPlZaKKI11CMQI4BCWpTIXyhLCwSYK6FjmVMWzIbi1cTNAm1hv8bGWaErzxjPB",
-	"YH+30+Tga7vWac70Ul3x3ZkihF/pf6XJbRJ7B6uvTSq3BX1k2GlSEbS2oSaeU2V3vXJpFzBlRZp3imBS",
-	"tk992cdwuzEjvrs8948xvLvQ2CPO3nhj14ZmfU1tWWpJJkMUPE9w3soTBNpciC3WWtFXwUX/P91srW9y",
-	"TYPsVgw+AZ53qfp+H4DLBlT/+sZeb/yOdjDUGD3fC7fUZn7rNBepGMesC8iZE475aTezXhYZV5CNMU8A",
-	"ViMBtY1i835+ngmmTUh2qWczQAq1n7XI/G9onTLOxqtM+tc/YYK7S8WzIpdKFnkCqh/mZjLH1dxPmsvf",
-	"USP86Vv2L0fBd2SdXoQtVZkCDFCOroXhGV5JW+JQSa2Y0xrlur8Nhk21gE8ExdnoqeH5N5aNM4q/8/SE",
-	"jbibHYE/7xD0K4jcP0jFyEhLqSRSKwp/n0IjH0B1YxBS9AseXSpCKEvYRGaZ/9Np/8SfUArQEbhqvKp0",
-	"whbCjIVykBwyFWE9IxVk/ClROOMvm/8H+LudSB8esSW3jgZv5BWxBxULhHIPj5hQIbEmYWBjxcLvI2oG",
-	"396K2c1qTUnDad2ZdA3DzjO0p+nw7EbjhWHlb+0Mn9P9CNFzOBw7Y2B+UFhiH3dBF62GNlTWaOwVL8dD",
-	"0fm9jmY9Q2XNKOOpSLBU1mn23Uk4rrWM2MIl5EqG+yEVwAEJkhKYDNjRwqg1Ct0VFQ9YSzvHdY1vUyOC",
-	"/XVi6NgDvxuV18jHJ6HOZMNuyfjCirRz1xQouenc17BQar1mvF40U5G6/VWqGpOG+ZLatssttXx7PBeA",
-	"pwH3fvPBqfKuCSE65DWCcN0reXnEM05Ik5HO2d1klr/hClMrmtD0PHNtwxVqeGdOqnfFhu8Ddcie4pMF",
-	"T6Z/tSB3rf4sdcc5rZ+9eA2MlxOGO3GVdTxUdym2127Hhn/IlfQL1AuteLceaL1U9Eh3bPCsUtFQ07b/",
-	"uzAxQvyX2KMvrVRX1M8xetYgb62zP/mvXKqb9VIjZCLV+WDc5FHbR5pletr5s2mdpq4jNfpu4kXwKXUq",
-	"noLXcGZ0MZ2FyOceGUCF60y4BcmXzibYLrk+3Tdfab/GS0TcCyeiDWWwzUTnr4da3e6jG8xCbNwUi7mj",
-	"LqLE7y5YG5RyG7O1W2opwbYMrNrxFgaK4qEteVIdvCS8ftULFW72hggIR4muYhBOLa/tJggLiqxKBHey",
-	"ExvaW+3u11azM+8elnAz1jveA7+LNn4e7b25MDotxvugqOMvNKCox9NWKlRbvkSUsPDg71ux5fl8NZPT",
-	"2dW0qw0Av5Lp5Z6/EfdroDq8t0TpBKuEMycVSxLyflQbamNvSEwpE+DUYcjKGAk1nrVdCpB4W2djT9xS",
-	"HoUpQneDTG2FuToyXk1s6uncUXfnrdTYzAb04g0ru6AHkVc+KegHCXro04CWFuCfQOg97L+CHgr4JXRN",
-	"BLEHCXaYFiZUHKTufUhY3ic84g3T7ifssR++jWTSmkDR0HTvLSFXzLhlpujacW9WjK5sJtcynOuwuHIi",
-	"rhoXLMEGuprRY23iGuxmCxqkYvSIzHS8TZblMmUSbH6h0LFX9pn6qEenMaD7VKbbIY8eHofGDKFY+ez7",
-	"7p6A941PIDXw65BxUloR3b7wS/If7SfSSBLv4ffu7N4n3atF59FmLtU0Lpn93ouMx80oeS061MebHPP5",
-	"9yipN3lL6s722y1+d/Er71VIxiEdk1mhnFBRGMbN2LufL2TG6EmcaEar6Tm1pOn9TraAVXbkegjnlOCQ",
-	"bXGdf/JYn03ESe0M7OFHP/ET7URFhHmb9vFrhaW1gYa6h+36Uk+b7NYoZvvbqlTeWzorbtJQVAjREJ6K",
-	"/dTHurK7vhS5Z4w9gfYnlsosoSCUWSiK5FSb6LeBrpfuuCDNOvNN4BM2gvirsqIXPW845QbdJjrL1jtG",
-	"VAwu0QtugW6zeVmplJ4Q4st69Zpu60/O9nH7DK6ZiY5nA3KWcyNV2R8JmjHMtEsw5JalRyx0Yhtr5Qwf",
-	"u9B7ou45Q0yYGXfi2psiC8H9OdNMuqNLdal+hvZhMkUScjbOpFAONBULvdvYu3fPnybM6jDC8mvBjFgI",
-	"DolckAfPWaatY5lUc5Zq8r3gW3NSAsz4VZbSzarybSjxJo8fHEOENjzd+pWyyyH8grRlpPHBo2//8vDo",
-	"UlFSvhHs3dsnR+xnY7TBfy+MHmUiZ6lwXGaWPXjz7An7y6Mf//VhlT43wbAnfGCqYfMTos8FyWyLpGOY",
-	"UoB1HoStraEqgQ6gPxjCOgbXeaJNqAqfCZ4Kwz78TVwbqQ7f+d//wB7gdAkrLBZQG8mzh6eXCvUuzowu",
-	"nAjwGP7smxVbcIPpVuwDbONDgstjXBPBIWH3UHwD/RUOcFnsrW6peUnA++YLeXBy8MPRt0c/QLqXm8G9",
-	"OOZFiok0UwF/+HsKFsvz9ODk4K/CncEAfxnsQitKcfv+229BdGvlKHjFF4tMjuE3jz9SbQhesF3XDxeA",
-	"e7L9smZSecMKflaiysZmK7fnZZM/C3CDbZHn3KwCnp1fiWV6egJtdg+lAoyESWF5ZhMmfl9o4xk+4uN5",
-	"sbChChx8/guhFxkdWiWWJU4tLHOMv9FGxsc4Yi866rET7tBbaTxfp2f56o+k4tC0cPOZjlITseK5Yhd/",
-	"fymdYCl3fEQFNnh2YVdPcDuHT6VdaCuD/Votv7VYP/xZznRWprWSOnUtjJxI6K4De8e+kojFwAltJte5",
-	"UO6UzeD8MyOs89fDoXjDcnriU6FSaiq80DbCqee5PwOPYdgBvgDCusdUVN7LecfJn0Gz4fVXxplCfB7w",
-	"puHK+IkijR2S96H039NO9XHt+FxAF88RykiaHq+a8EoIADgBvKQJNVbIqzHPxo036qW0ruocYoeUT9Uy",
-	"gEvecLXG1Wb6EFf4YtsiD51wLL1fCUEowaMAz74BGVWpc/gTCvorNhLMX9e0IurxJ8Vz8RkuQXhl7MHJ",
-	"f3w6kP5r/NsQui6chOYL64c0qZGuZqH/9Chi8kT8ElawKc8yrbwoKpRfIoXLLi3ecMW++55NF/kpKyxl",
-	"kcODnAuOD+27C5oBNFY/Lbya1bZDiWY3Ftdbxnz+LSllwzabQTUJL3Vdo/gAUFeevB9YJq1DvQBUnCI/",
-	"YmcBsD/nK8Yzi1jPDMlE2g/mnz64PPjup2+fXR4kl+ryAOlweZCwy4Mfjv/MpMK///Qt+9//Yd9dHjz0",
-	"9+bDp3rB0ucPmFUP/yBcMbBMvdT0qnMqriVGp9kbvbShAJPDxpmeXCpUXuFQMfy7v6TiPxFvNdNq6pXT",
-	"IleoHj25+Afz1mz4kBnmApSpZhs6F7ajAoVQkOr36PvvUZdZv+bh7g0li7eaD92tQK6WPwNqNAkXpFUf",
-	"cuW9NnNvAJQLA6A++wXw6Ej8HpWiQvjzciTHtk2zeULjsEVJXZzENlgNOT7zx+TAS4jYDS7bpnQjJcSU",
-	"ftvJK39Kyy/bodQ0iHkkyv1rTKFKKC2g3TYv98YeyMCThHlD6McfH/34EADm50IswJ7RzBYj/3H+edDY",
-	"pNdrUnw8A4cGHgDHMz1FL2oz98OgQe9JWKSRLTSgt7cX82hLi88ZngrsUZkwbL/j6eZ1Vej+SB26aw0b",
-	"vMA8TiWfKm0DQdGcaCUnDdm6SxHTiFu31gbGK1YzwU1aLxoC6BGll6z2VuLBra7aS27d4c/X/gA/f7p2",
-	"40o7Qyr306ODGkzOYQRGu+v9E7BUzK5pRxnxdgESKHYO4AM8d/jYv0H14afQPND/nKGy4bVOr0zQ01R2",
-	"WfAv4YxfixLq66C/e1rrvxiMnKSqmSNwP1AJBM/huYUPqhwYxGv/Ez6e0ZEyfOKOP8EfVzL93Hq2qCHV",
-	"cNfULwBR+aZr6gf0QdMznKpSjjM9pa4EezxAsF//cPwGUCLbRDsvakQbQPvwc/+snFndueLRxqlfoPtj",
-	"D0xKoR4AGKUNXSkmyWXildBxuzB8SkMGJERYouHA0ib7ckDRdCR0jAA3lEiZVInX0NEJDxq1F1DYWjvn",
-	"ioeEp0C040/4l3DjU5EJrMVfp+HPKsUP/DpIeCGninGaEZPZyUtUvn+Zt9z2FgT4CSAJgMrh1W50Ez0N",
-	"I4YRDH+n8Mddi4U7s0LoSZSOITIENj9KyjCG/3em9ZxxB/mAcQslbVdNn4JSeiOb5Lch70sh2hxJ3gbv",
-	"k8bePAigteBfXXGveAD2sLYOmptbr/tQBKrm1U4LcTS21zto/OTiH8ORGe013MOepprjo+xL8WxDmAuM",
-	"NNgVkhcJbo8/4V92qW8/B4N4sJOJK7QpcLjTXpQDFQ5cqcN91CP09t1YocMP2KHR1ejYv+TGye9Fp2vn",
-	"Xq9KXcm7bbUucqiPR9yKLKRo9c/Qx2H6geI1NP1XzNRf+TyUtWPB7Uc9SjAG5N+OmeCZmyWhrgmdyKMV",
-	"JRK6Ui745+ZjkU5FCu4QTBtoPhapPoSWxY4bd7RIJ63vjH6lHfSrOH/6bD8ZSDPfOnhqZwJLS+75PTnD",
-	"nXhGnT3yipK/gIz8VHOxKgNBM5Hl7JA9fc1evX7LLt6evXlb07AkIr4n2GzAzrw2TcnC/loD9tCtJHAT",
-	"24VyRuL/wxz/z7eRC0mHsc6sOr0JeMOHkSK/culn4Wp8P4LkQhhv46BXbEhZcl52pGLAgG9sKA0Fw9bq",
-	"XKCvjY904eCtzyvaNEsLaCA/zAPyDHvTD8F2P/VX/HBc8JA9XuoE31g25U4s+QrDuUHegFuWwHW8zqBE",
-	"BrlnOYGFadXM+0xet1p6L+X1oIqxn7+JlMHOAs97n4YbTIjPcSCo0svbiORkG9EYE+5ofggRObOCbIzC",
-	"1cMIrl70FDJFI1E7nqbenjxoyBCINShofik8249LYJ425r8hRJ1BTwAu0qAdwDb7cW3DVAA3gnIz5O6W",
-	"x8CJLAPnidLL0xKYWFo2Fws3yJsNnKgCNm2suMBRQ0aC/DIQ7Wk0UyFy0pfXdkuuccusMNfCHFqhHK1W",
-	"Bp7K3bFDar2I99mIXOQjSHkAHwvo06rWL2YYzukpteW7zcMZdYKeG3EtxfIpxl4HekBp9vtIl6Ol6TOb",
-	"Zb8DV6UFV2YfZ+4lOT45Q+ZB49pMRG56E9Mxuth2U9fVwfvUO9+W0dBe3UqgdkIi6SGoHBb3wWbSOm1W",
-	"CfzPGaI9Q76cESq16/ZRWohB7mTZTqbd1XfhQuLTULzxC7yekEOsyez1g/oSpdi8jGLuNa8BBMACMmzp",
-	"CzzcaakmhJGrDSsUIN8HDgpQbKSDkL4p1K0ZiU6QNq79DUcMyDBaIcKp555MfXDpuV2rK1mKLPt3FDRS",
-	"+UdNm1UbDZ6Xg5JocmkPSV7bWmysoeIJPsdz6EgqqDXfMshrPg6FG65Jk6XuKlE19s8xLXZAvldUbbik",
-	"JW/6uqhUE1bOuy4YIVqHLY9EegruIv8TzOOeYGIy3W7A+JHOimzix+E/oOvyxqnaFWkqaYDxpj9w3Kgk",
-	"WU+utC332FbbG2xuJb0hMhdpuGm28AdaGFRnT/EMLL1yXCyEsSIVab2Kq4zzKLEMuUxY2bWV9nteVOwe",
-	"0im3scgd65ett7ovD80vQiwYZ9g/EhvJSqguTPF53OBl4rUmIa8FjfJykywYKgyZifDmqq3zGLqDHlLT",
-	"sLjd8Ey65zRwKL7S9NQu0d41Z59J5wCptjWTwvbjLZLjWdmW1ULncOv0eA4Cm6ICFXcn0oVsAIQ1Dpj7",
-	"4e4GvP54xoVU15Jwbo4/OT0X6vMOmS0rSMIB71FYpYHe2B2qH3Lr3D9uFSG8iJtos79++VZDiVWjeX02",
-	"HovFJgkHkYG0AC4YCsPuMjRhbQPzLkJ+XB+8ewKN2UAYhs5iCNwop56hp0yXAQhvfhx/QsiS1hP+Qo+G",
-	"PNov9KgtHeOjHvXjcvyoR2ullUn1WlMynLyBe+qFHrVFXl4vhAr06/9cv9AjiBff9WluYRnsp5+kcpgK",
-	"A/WRE0t1rq31yFWJ6/3WI7MHLy5ev3r4RQTW6RpoFUqlM23t4cQIcYolmNrkoXGTN2VKpn/Uo0Ok+eF3",
-	"Rx9D08MbXZZtZqaGT1x7ojSOGNIXiis05fjCT3sLfoGeuVpgIgK2TEEwe88fqBpdhSRgamIPeBUpWwnX",
-	"u5Q6L5C8Q/m3/dwXfvd37t6+I5aSBQITgkkx0WYqXJkxtn7Y+zBpiaP9pIa80KMhTdBy+i/nmerL9Hyl",
-	"najle4QbHOO6N0/tLg/QuR/0R/L+AFWqGkQv/QpqHN/X2xJCzLtoT80g/lDk/6hH31hKi0wApmfp/1u1",
-	"xeiPCWNtgLzHn8q/77I83oSBQz775SJtVki55Z7SH8J0aIOUXkVP+AT623iTEIujUsOXkFlWeacd9N+6",
-	"ubWSRGEw6mxphcPoUqMefWoQluVOgunrCDBfxJvzls9FL0Y+Ac6sRc6xzwkP6j2vjljsLWq8jXsIS/qt",
-	"P4q0PAtpLuGe4mNfUi/Bf4P5VD5nJYskHEf4PUtYTV/q3Y2dlgW13G0+DQvslzuglIYVGsWz/2lvxhk0",
-	"P1kqjAeBIVxVDGCiRcDSIz8zIRVB5OhGjtLO6jzg7R00c2lXkQHS8X4LDOwXovwAiyGJBi6nVrQ9LDu4",
-	"IyYCkFJ7wqEd1u+BC7SUavaWZTiXVH0DIEwEw4kIsVyxkUETKinhIKSpIJhCxQcCT6EkFkawEbREcUxS",
-	"bjX8/DjTet4cnXup9fwMCDuQEuKnvo90Pr+u/7i2RD5sZTjWuWBO95Qgb8FwGK3gD9BRgZlQAoHMlmp9",
-	"4bVMv6WRzok1Bn7yf9zMNeKJ0BbsBzywEiO+ZryHbuQYzYfocKEyYWuowpgVEnLGt6P6XjUb+Fz5Je7j",
-	"XA0vIh6btQPTBpy4cUiOC5XqW/nTwqFJbp9M8qYO6UulI9Up8+ojtC61Uo1Fzf6TLsiy5mP12GuOwxwt",
-	"6An+VR4rMJe8zo0AVjXUKzpqRPaAtIEnLK/A05te5oCvPiCF6jDuDXSijYYsl1WfJTolEnloNYuJxgAU",
-	"7qlFj7FmTo7n1RtdBzOXLsCYe5kLCYsB+dxvGXe/RvKhUr623N5I2EErImsr3PHd2nFy+nKAI/gYJO/Z",
-	"eQJw6xBbrJ3GGuQPnoQSBB3PCTIfwadbfeM4YkCa0QqNGTb+pz1l2EDr59J+XFGzhwbAZnUtnTiHBJ+B",
-	"DipOjgul95AkSOk5v0JbpMb8XxkajvZTwusfZQC71ao0LZIA019Pf3JlTnCW1jJo8EAcf8LUq5vJKSJ8",
-	"i6DCG3YH3K/DDt4d8+/qzpWCCrn1jcU+ttowozOBeaBL6RDsIWd6ArncoWJ3m9V1cLed2GT2awIny7IS",
-	"5A3cYkgTxCobFY5AoSXpUsnNL0QD4auLedvr1iJtz6Zc3lFG590JvTPIS6/mBI13AqUNGlIWNKp8VfLg",
-	"KSSi4GstLbvWknS1xUw7bY8/wZ+74njnftBuYsqcT8Xxx4WY9uJrXMixK0w/SE5hspojmPo6yzRU/AtU",
-	"85IOiPOBaj246hcZV+54wqlDUkMZqx/0jFN/yiFeEL/AmZ3fvfJQflob4NxETgvTH8YlTVfFeXKdioya",
-	"cUDUtioNolI9I9D2gSpoQCyOZ58jO6tCvJ0QyRh6KN1ZYH6tt/oZtn9A5KDVigQHOmkAU2Dv5ai11Sda",
-	"gpHqzf6u8KpKnATLAXa7jkVCi7acp0zmcqd8eImDBmQbrnBfyJ/1j2wBOcnEpFdwSnAWO10rBi5bW1nG",
-	"M27ypAIggzpDb4DA0raNp9YJjgxq4ekFDhqQp/fKTSwfbwVyZP4aiR7xRu0M4hgjgVkA3BEuPnVBXruc",
-	"YfGbcdgZrqwkSrUw+W05bkiRW9wPi3+FxleN1g20PL49Z/+ml9gDQeRAX3jep5q5GfiG2WLGbbB3/JJt",
-	"XFstWiC/kWEwZGjK4SoNdINQbO9xXTr1G3oRtJTAPAlb8KxUn/QE6YbJK9Rgzu7uMDco6cISDXSjTfZF",
-	"OZquolgAJch5KpJIJ74mxetXPhc36b/XFziDv0BlaVVfeJ2WcaIQU3qZsJGwMhWbnSorks0xSIGl+LGz",
-	"RW3BjsczMZ7v7z1AAr/y6nOzCvzEzz08K1rOKQBlMNsXWtcbSForOQEI2yeEcSfGc1vkmBW14NCjDQNE",
-	"o0xgHzc243aGojMYyRLEUsWcihvNBB0execOzzZS1G20gwRoOitEHdkl8HGNXtT8ESgW8xi/wZ+fIZjs",
-	"QEpBWOQ+bP47ZNVL4aqjD9Nu1ZZXvW4859Z7Fnv+YUUkYPyf1gfrCTQtIqQrEm7I6Oaau53ljhdIwb2o",
-	"j8v9aZsJ8e7W6KiK9ICO5PvBVH29li8uXr9i+IGlIy7kP+sJo5bA7DsiouBm3IxmdIE/7oThM9Gma4PI",
-	"OPzjkEAMTZCNZZ3hxI9IvC0C3RCEnM4c0s8rbiilR6WO0aftCyv7J5mzJR15wtzw/4+iwBiHmVS9sjFD",
-	"45C0SZsAUlaCpULhTVHpSOt5Uu9JGriOlfYtYZkLOVWvC3dwr/X+kD7WU0gGoi1Vyxg/bTMoHm7sfr4d",
-	"RAL+uK84emHBEVsSoN5gZSZWgI2W6mbF2RPw+VCBVZr8KwWbuEBQCXRnwC32pK+CR2sX8rj2/5sUFwp1",
-	"VwMH8meUC9xPyLuFP0/668kXoEBIyq7F9LKMYnq1QK4rQWTqbbtAnKyxERMRmlh4ATH0QbMV1pb4clgH",
-	"5V2A8Nhb0iLCRTI740akQcBT/+Hz5682GCNbuCKcHz/QdXr+6o9wjzzFIbi3xg5sDu08t6RjfMlXxBWC",
-	"o2oFqA1juumgEuC/vwiwxrDzu2jy9bYG7vWNZQvjLwHk7T6wMofO2elDJPqts8B3Zo1ClvTXk4Dt11TN",
-	"xapg9/abgg2hEWcohrlimZ6eYov8VEMVEOFojgT15oEtMIznOAyzrCzTKljR3NYH4jmAdMqWi/dPPqwr",
-	"CeZvuBZ95WefZVm9QSxWS5HFBHqYXggFlhPuBNHc8RYUJjs4OTjmC3l8/d3B598+/38AAAD//w==",
+	"5L37ktw2ljf4Kojab8NWfKzqklv2urP+km9tdcuWRpLbEd+oNwNJIotwkgANgJXKmfA77TPsk23gHAAk",
+	"M4EkmCr1zO7+0y1XgrgeHJzr7/znVSnbTgomjL5a/edVRxVtmWEK/ut5zWhl/1ExXSreGS7F1erqR7kn",
+	"W6oItT/fkT9/9SXZ10yQhm0Nkb25uSquuG34e8/U4aq4ErRlV6urih70VXGly5q1FLvd0r4xV6s/f/Vl",
+	"cdXSD7ztW/tfX90WVy0X+J+3xZU5dLYDLgy7Z+rqjz+Kq29oueu7n6Hn/8ThOmrqYTT4v+JKsd97rlh1",
+	"tTKqZ+PR/4di26vV1f/2p2EL/oS/6j9h7z/whsFg3yq6NS++S4xU2l/XvLp4tBffwSjfsQdesuQwFfz8",
+	"CON8L+65SI/D4OdHGceow5lhjDo8wih/k5vkGL/JzSOM8JLr9OE3XD/G2b9mSkuRHKWDnx9hnHdyx0Ri",
+	"EAO/nRugpR9eMnFv6qvV01u8o/6/v7gtbHeGKdvx//nvz6//F73+j9vrv6yv//k//8dVuMPaKC7uYS6/",
+	"CI5cJ8Ysevgxd3W2q7cHbVh79YftWjHdSaEZdP9ayU3DWvvPUgrDhLH/pF3X8JJanvanDlv8z9+0hM3J",
+	"G9T3CyNOWeSvNTVkTzXZKynuCRUV2ds/GUkqeQOrd70Any1LppH/KtkxZThOvKS97Q/3yLAW/nG0j2Fj",
+	"qVL0YP+bV9FmDd2wJvpLy0VvcMStVC01ltnIftOw4dhE324s5y2uBGPVwhnt60Ok3R9jSvv3K6BtnOQw",
+	"JT9cMewFdvfPMIrc/MZKY4d5XvIKbxAT9uH496uulrqrpeKl7YEb/Ifumy1t4Z92vfAPWjID/6gPlZJl",
+	"3cBH/yxOF/e8oap9yQU7PS9qMvcwfRZdQ0s2S3jQyNKQkd2om42UDaPiZGux08LOb9hi+Da6jY2Wbxly",
+	"iSlVv+T3tSF7RhUxnsA1Y4JsmOYVI6ZmpKS9ZitL6BtGut4QhR/VvGGEG8I1kR0TBZGKsEYzIgV8V/WM",
+	"WF5qhYfzu0oNuza8ZVeRw9kcorta1qzcna7nnV2EpnvCYdiTzyoZ7W3LRWX/Gf1NNo3cr/vudLQXRpOG",
+	"i5MVr0glBSNUEyoORJqaqehs7hWtWHTQmil2Op49Q8LtWFyT3+Rm1GkglAJucWxnGGmplbcEFSXD464k",
+	"0/YIjZTRCf4mNzmv0Dnyt6RxOhvgptyQhjNNNqzmoiLaUFEhLREh9/HFdb1ZA/1lXBLc3uF0h5uC1APk",
+	"MD7gcffuDNwCgA7ddbObEr1lQu+ZivCQykp5iT2A5wOWS+wJdUrK7WeaKEbtlDWhyl3CmtGOaUMaKXeE",
+	"GsIemDqYmot7uHR2tzyPtAuVcnctBa7oGlZ0TUV13Sn5wCZ/NTW7bviO2ZMYt4kxylKKbcNLfOKni/kB",
+	"91iTTjHNhPH0RYQ05F4SI++ZvwfhmTlHV9+6sWKvT2kFgd97JkoWm4rVQDROwNRSM7KVvajIxi6D7Lmp",
+	"7Y628IQj02OKwTztrrGKbKUiB2aWTNVPJzZbywsis7RzKmASgUkQUJ5Iw7TdR7mhmwYuqiC3N0+/jF8I",
+	"WNtp93/lD44l61ruBdkcCCW6V8wRkKiI3LpBeMPNgdze/OVL276Vik2WPisM3NuxTqfwajve/gLFpfEk",
+	"7FFIeE8eaKORiXJNSq7KnhuYOKtWhJItLc0N+fHQ2V3SLNwKzfA4+87eI1Mrxi6YvmAfzBo4QoSYvrfX",
+	"jMCvSCy1fSFly/DqgYJsJNHMmIYVyJwZkapiym6w/Q9tFDXs/pBNTz+zD+Zb4FCx2UqzltstAx6X2vIC",
+	"ZyFYuAaMoBL4mbZ81jCyoUoXTozNn9qbvmHVqz56K4GE107/P57Z6xGlyS2QPBK77A1IGkAkN06AmxG2",
+	"ZG8sAU1l1nPTfoUfxGat7IrWso/MGc7A7SB1LMJtfdg5+8dH2T3NYmzVvgmBO1sq09mDARt8y+KD9bpj",
+	"UT6O9O6OBunX3UekqVZqM/CmLVc6f/lvcdTYhHrBPnQN5SJG1fG3xc5mi6we+fvnKJEKK3px98cVNJvs",
+	"4BOyl31TEc2aSrbAZZbwiyMZI+ykO8EpO/Hs2fPIwgsD7lWYLnx6hY6eufHrO7oBYwKOCiW644riRg5a",
+	"lKCmV9RKQqZXGxnXivqKm1Npxsq7+RcPOgHVam4jsd/oEkIfEdGqUk7PPpn/IygZchv9s6bx5vaBm9eK",
+	"QYaEpk6otN3F122somsOf42/r5Y3lHYvtry0HN1d1wNV1Wea2Eef+h7s48vLmlDS1fZ6tL02xCj7v+EK",
+	"T3d2y8U9U53iIsIY3/74/PqLL7+yI1r9T5COcqWjGkTDxS66Wb+rOdr5tzcxItmhQB8mBz1Ft+8Djxhg",
+	"0opKL3jG6XkNAlqnhvU2bH/dPlwVV4foJUOr9Ok0N4dj8w0X5qtnV6eG8wKN1ZltUQjQ2a2N4tmtf5Ob",
+	"3Kat03vzbqdw27nAvD8+Muc2aFEZxJ31uzbsiJv/sOjY4Y5GmdpOv5raSmv2oLi4/vfb67/88z+//uMd",
+	"/uOrP/7X+/c31eZ/XCUpIUKxm+GHLJbrSGqO3/pu48vUzPJjMPc7Psvt3afN69HctrTRrDih3Fnx1p6H",
+	"oy5wF2RZGJzhP6utso9uTLjBo/Wc8je5GYQ7/CZblsGBWvrhBbZ++gWYOP1/HW0+8Ivfe+Z+Nqpn9nxo",
+	"17FqveSh2ksVW9jPjFXMyqPMmQtwNahmWekHlKi+MSuQWdFot2dNQ2jToJJCW1CbRjT97Pb2tphhhyOX",
+	"D7xlg3sGjyBOXaZ+3VDhZL1jA3lHS24O6/uodlPSpuR9S0qqNlKAHsO2Unk7pO6YMJlKxGWm+FJ+sW4y",
+	"bcJMyP6+jhmqiqttr9maZnZkhe51mdlYcaHZepkHQNdUsXXNcbZHRk64LApk6oZbNTdzg7HTRu4j2iBT",
+	"pRXkvYZc0sZZJLkhJRXE0B0jfDRy25d17rhGlrv17j537dC8OZ3k7eg+QSM7j1IdtKGNXhHN3J/Xu/vM",
+	"mZleCfngXPEZ7fdUCav4LPTNUMNUJpEeazNuL4ZORpOYeGwcSR6TW+q+v0F75sK3pJSN7NXRU/vstogZ",
+	"8P/jP2YVYtvmj+KqqzO337C2y7x2f8TW3TgpZ8GK4c5EOR8lRipBNrbTFdrS7LXgWnNxXxC6kQ+M3BZk",
+	"wxq5J0+z7wo187KVHfMttDwlGPvXf6ZW/9Z37yVh7dVh1H7tklAWK3egAGtm4nJyL6qGecFrwYZW1NC4",
+	"6rTlDSvIhmr21bM7Z0J89jX56RtUayYbaIXG6eP41f/xxe1t7IEsrpzMdHSCojkQTQ94cmiB2DDgcyJm",
+	"2D3aZ1hGdJthY160nVQm+p565eBkmij4Rn9aImvtWGcSvo091WggpeBkcv4dy1OXGmj367COuEQ3sdEB",
+	"13YG/FPdw/Z2svaj353f6/RH2TEntuTJa10tjdTxvhQrpao8fz/9Pch650WwqSIzlsGwg/H+TVY/LDXM",
+	"czIpd7YxqvuWNmXfgFnpud7hhpy9lNNTew5ynO1AKmIHIVwQauXxAg36e08+YDazN5NHbBTB73DWORNG",
+	"eiE6NL16fXJ8nZ8VcYuAXhSnElU8cZrntlHGvIYbZ5M+NWzpmKPiV/SuYFgR2VNhtN233dSTOvLljcTf",
+	"I7O3+8VdqmZPDxovr48K4GbZBWYfaNs17IKj2nLWVPm679DDD/bDqLNKyb6LztqTxekP0rDUjoMVmt/3",
+	"imnSMioI+0BL0xyWbZBium/MJet8A19GbfyyVyVbJDvG6RforXAE6TcwHM0web9Rw9ATidETwfmLkHKi",
+	"R7W181sEH8R2puOl6dV8TI5rFs4nzeUwqm5KHt8cgDjsJoLFwW3THRF90zjVgrsQDPtq0a5DsjnZnV6U",
+	"TBnKhTljjMmSaI9lEob3mqqKVOyBA0MH95ybbeHnae+jJiVtncfVErpSUiXmWzGljZTVuemeZ6qhh5NZ",
+	"/yj3w/tgx67gX4rRqiCbAwG6jM7rQnVKqp1TXbII71ds/9aweSOco6vpEQ9DppSv0Qafv03IBU8vUy15",
+	"ucCL85JuWNOwKD8NEd8nMrYVbTGMXEj0lnP3oN+QX53rXwrmWChrKnRLbBg2KkgvIBLCh5ghEd1Mn4WI",
+	"ngQMikjwv9v+1ZGD7yMfkJo18fdjx0W1sP+/20/OR3LSD7lGIvphreQ+IUy2XOT2w8W5fmQ8MA18qUb2",
+	"Zc2qeKBK8nmVojms+XbWhy+aw4stCuFICnHLmu7v75k22cT9Ftsn3grvFYrQGW6ZE1H3A0HfWe7IIb4G",
+	"JMibqzkrqntovW8JCGm0TLfrGVf9744Eg58XT7UIJ1hcGfYBfMvAAq6KqwPT10KO3nU4+8J9qqPa+LGg",
+	"NvMunpn1S64jPmbdt5fIQqnzy+/LCvMZLv9WX/mezx/KmyA3fDoGfLGInBYdPxEn4+KMoYBqF3q3kHvk",
+	"uW3jNwymFD9BQxt538dCDkJkf14ABDaPeRIeUaIdotfyekoFl21pyxu+gDB/sB8cfqCl0fH+Fqk1ELIU",
+	"p3FRnUhu5229GPIbVQBptWCFf4Ug4pQiuaQfGfPKFlc110aiyTCrox+x/QuwOERyRdrOsgoVN3qCSQgC",
+	"XO0b5Zp+pklLd+y6705tLKV8YGqtGW0Wis2V4g9saZ6L0EyZj1FZ3ahDV8VkBbG7/pvcrC0/yD/Kv8mN",
+	"Z3fHK2iZqeWCrn6C9nGjJ6se54GA4Jzsnl5TrhLxiestLZ2takpZP/WN4R3E8lOimflMk05xqcieQaqI",
+	"FCUDomOj6MINO0iIwB6FEWZ6LBaxzbf4QWxNRsEwSWuacEGzECSoSTD3KBeHXxBGyxo1Ym40sWRkxT6X",
+	"mpE1vXc4h6js0u0Y61LJExotp1bVEcNUs8c9RzEPTGkXMXgagUB9LnHU/tgwuiMNMzqkDWfpzLbT2cvt",
+	"pzUhxtGjNSKO8PR48h/47Og1CUw8vArhKS38Qx/NV/PXPJzRiO+OOcqIxMLOxeWN3odoHksbJpZ2REra",
+	"NMjHh1h0TNCqpGA+3I9rYni5S2lki9MKQXdYlvYHn0SXXFNxH5Gvtt5kcerjVbKNT0vOTwq7dZ3AJ/FJ",
+	"uayylMwXoXlvtJAdE2jcW3mDxw3oUU1D7QWfKkNxQ/ySOBSx5apd+NXg9zp3GzGb3Dl8LxYK0T14Iu1g",
+	"OMi/Jvf1OONGEUo6RUvDNatITSErxSnulrPjOWc+ROGBPjKF2G0D14uVqfCxKEa9f6YJbaW9rjVrl3kJ",
+	"MMlk4ZE7lhgjXmeB3rBGinu9Gj1ucks8K72DEDGQGF0aTEsrBn+0gtUotSTqZho/1ydczI2MyTujsTG1",
+	"xyVVhrwVuRc+F+EjAvYn3MlvztHLEd6TIWk5vAYj5+nJs+APaHQ9keKTvOYnFyLy6fJjI37/JWGXy+LI",
+	"ZG9KOR+sC0t/5dou8HS7rE0/yvh8hvTMsL7kpr8aZukNZS4bg4tSirLpNYcsSb3jXcequA2skToWcPEI",
+	"Z1cx3XETzRiF2M091aSE4VH0HEQA8OaApR3vzp4eordyGQ24DBW9HnJOE0GNp+p+jnsl5+yDOBebzBDq",
+	"kEsGsu2o4lqKY4spNC2uNi4C2m7efmIkGlGAFBVrBat+xjctN9Ggoyru2FeM6jinxmNnwpANLXeToN07",
+	"wtrOHIZ0/Jpqn5R2yo25mMci+LWW2RAPsJaBn9pvwjr8cPEDEGgvjlwgvdPrRJzzu5qhkwFjExy/tau2",
+	"X7lXasv2aOeIS71lQ9tOxzGQWioOBBvABuNYmh58MASBhNaaanjSuSI1o5V2XlJKwPygiLJqIdN3oBTS",
+	"Es+klL0w5DYelAQ/xj0uCQHIZ/kvkIzkLn5t7TuueFWxuMaHuxw/DLu446MAngSOPbt7hVePWVu41FMq",
+	"KtyNOycTrVB/NQpyQ0GLxh+wb+B10HXfDeTuQnNdeLC0/yVTsA8YehaVQWijJbE6nA45AVZHIBtm+Siy",
+	"2TghhdjJSCLYUnQUuQu3x223O+Ew98kxJa4UJsyf3qjoJDdx9sxbdu5ywO9EUcUU2UhTE+rMO5iSbc+R",
+	"ljWhjSUADHMEOdhLu0sjkqllxld+Xol1h+z70+QZBugliQhQsEOFxONThdM7tk9Z+JDNnBvKnUMSPvHT",
+	"z9qTxHi4+BbIhgrzuqFiabZOE4Lfc1Im7EkLSGdfdxjCv36QTd+y3IyIDyWo/Sp7yPvmUMpm1rgOrVBa",
+	"sRx5wQA1WxAuX1wZqu6ZuWz1+IcZiUvUfMOdM/OBac2ay0L5/clON320PaOlh21Ore/s0Y/m6SaVotGc",
+	"DICEqVNY7Q+AAwaFsMQu70I0vIcrBMMXhJ8AK7evsJ3PDfmhATuufasNsWupiO4YqxB8JWzUMCIX8JLt",
+	"6YFQ8160UpsV6el6v94VQ/u1osa+FlKN/mb6jRUBfnkO0SteVfZwBy7zBRoVmLMOJwbQAs7ODJOV28lE",
+	"34tTNKVJivdZZ+TQ0j4AQCG739YRHKUfGR2l2UNLUsum0nfkS/vOPr29LW5vbzMzrZA9rZt1G3MBP4XI",
+	"+wX9He/7rJOF7pjSb7Dt5HvY/lkLPTQKvChy9yPr+SpzLXCUTcPUmn3AgSPZUnLPFLmXTDt9z1ICGk24",
+	"XpE/k4prAARrmTAF+eLmS9I1VMDVwM3NNGkpuj97SF8sOCS8JJGOboF+bEe5ncWSa771+QBHd0GVNX9g",
+	"VVzQ3TBl6rg0nakKn40Rjgvde4HO2AiMwEMM7QI4EcjCm4Oz46M9bEtLoxGsCD4lDdVmPrgI5EwX/4CT",
+	"8RvhZv3P1PZ+S9W5jJKzFh5oNE04z7Ido+0ZRp6z5B1ncCfXcUka85iQTnQGrsdwUXRrmAJEG6uFrMhW",
+	"NpX9854eECZmFP5Y9WDX5OaGvDCaYLaFVYsOCW01kOwoWeHr26Qt6fHzrnOS733P/hLMhMdWenIx5lam",
+	"o8iFeAXcM4pXYwDzQv5erZyaCLAq2t0aMEoUCDXF7RFs+2BJe3b7lwJEBeIBRPWfSiW10wHnZro4oXsm",
+	"mxr2PknWr2nMf/Zfdz2Lq0bmh0m/lPdZuDCnOA12lNimfIdBW9/aZzliVyqtEBN/F+57597Lguish1zW",
+	"02fARU1GLTk6ZMHkm0eBbqKTjkemvqgwft/+WowSmN2kfTqC8OnWTtCN6r97xY2JGoWOzsjviJvU8OWw",
+	"IWH1bkmFO48zB/nJsj1nUjv//Ow2ntqZm5Pp5j9OyvwkABolUHr+5XXz+gm41BS+4qtn5+Ar/ig+8c5e",
+	"+ihF0O9wQkfc+osjaOunj8G8h8sZwWWCowlaHnfgGmcA8LG39fythk55y+6CursilMBtArzHvdfa/JXX",
+	"Trg4n0Of8xQ5MhiusCPAM5fAEdvivH/Hws/v2DJo5fmtHW9pdBsLBDi2f4ax0Su9eHPd+vwCzmzfa8Ue",
+	"OIu4ly68++5xjObxNLzlJqGr2H3xIIl5zzvbmgTSISx6AXYjIi6GYzzJnUzmqsxeT/8Eoq3IKtTMedbw",
+	"gl0/XYFpJuazOX4MwvaFDAp/ROG6hE0Me5A4+QBul28mY2LkBnZsxwUvQho+1QZCw+6Ii4MDj4xG2v9N",
+	"btB+P7aZxWKB0Y7jpOt5kjv47D3aZDdnzUbu11srP+R+4kPvln2lGS1luVvvpdplfvRH9LgOWGZlKJQA",
+	"YF/P/nDwX18M/4gCf33HNorrKcq96jeYt7NnCItBIV9B16yBsJWmr+7jEM3f4W5f4AqgQlZMr6dZ52NN",
+	"lJo6BpPzvGk8wdkmmaamWmqms63ujZRdPNRqSFTHECteoaHM1Er293UckRciMc/HEA2i0RdzopGdXPZK",
+	"Wjs0d9H0qdTYvNBx11OcmR9lIrvwpmhabMvsheYljRyug2z1gLdCGnSyl7zKDu4NBD7Z1q8jwfOLYo2y",
+	"Hv9fmbH3OzwenZJVX5qMOiDQDADn227tIwZypmXbByNqTkC7va+AvbW+X/RJI/fZXxgqohhXEFBBxe4z",
+	"TTT/j1xkryMnUUu1vsRF5YtY+ENx9zywmoEiou8k87D6+ZiwufrFuSy2ii3SERCQI+5FDiWAsiZlaq5T",
+	"5kgH941vtzcao4ELEuvixsVef4y1CpSDcRkjt9QhqsEfxbBtw5huPemTfenPIIG6gcWzXCQ8N5o12xwb",
+	"HXYewdmshh8y2RrQ32xGkus2ulDZbyIqyXNf/gEftpYeyIYRSnTDu8KVLWDk9x6zlq3cSvXuVFxTJ3aq",
+	"MfiQLxsQM1NlhCooB+SlguknBWP8XcJT8/Fxkg+06SMC/t/evvo5bs9y+MzxUiT2qmxkb0BkOI4fS+yC",
+	"g3HGiQzRh8lteOtdPgtk+58l6agKWInoMhgQFCiB0d0KtlLdS2MQUyxmV5q7HmFPp9aTqM3G7+ciQ8tx",
+	"mMLBo2EnNy12V8PfT58z2VRsjGudd5m9QXwmuxCGjc60Z3/1yEJdXJjLN/ru2CFpqBAuNA5sPVTXrtxF",
+	"dhjg0ZLsUAPDxikm1vfCRRymcmMiQFW1Q4s4fXoShZhq2SudtOw5hdbUSN8ZksoFUZJWVc5UIW3TdXaN",
+	"pK6Hyh2zsqfUxv6tZcIMUcEJYmdUYWEDIPc7DL8U+TDG3/XsDUbrJlJHWEYPIVPIUL1LVcnSJsGT5yHc",
+	"vltScw6DJj1BQ4EnXMewkz6sLuR0OEJN0H0co+Iyz9l3/bzEcM6fPZzXyYR2R5HsFS4ab1RxZRSDB7sM",
+	"kdfFVS/A+XNS0yqn1EHmsR2zGwReSMoK/SlkqHxgqoLnVUsnXaKZzc8+Nu/vm43c/8So7tVyB4xUbN22",
+	"uTGRDrs0kRBRsvWGJn4VbL9eNlgXDFwzeKG+2+kgsS3/PqQELoqk8fkRWVTv8eRhvzCDa2m2YwgePF+I",
+	"C5v5ogjZqlXlba4zJnSMA4MEscOSLMgtm7cw/sDQKbft2Wy86w+2zWOELUFo4Xq3z8UWh+aqa7Pb79dd",
+	"33b/0vgnhzyu187CG6dgUzPVSvs05EM8n2i/ozrRzkHmaMMd42iDx5t3NPpon4b74YlyIP707f1mdBsf",
+	"Xcv6V5RpyEOmaKgwb0DvvDyP7LhAweLUsVEETEImyOOJ44opx8Uc9ssVmL/JTVbQ3BglWJ9Z4Hf9R8cW",
+	"VT3LN6Y49eIjc9Z9ZMRCbJ6gvEUT1nt1kXXzBJfZS2IozLgppk/gXxq1WGCx2kHD8via4BEEh/jjhjXm",
+	"B7kM8kLC+/PRHp7Z4Jf/XuLHMoZ8gbCyQABZEh16XtZo6QeM9Pjy1tmQ8D+fLhdDQldfT7v688iKFZdR",
+	"zj4/fdu9sx//vyok9VQUOuEL9o6DBR1vjXedgj/BfQf3XRtFuWDKJXhCwVqnq2LJBE2A7OM3/pLwqlkR",
+	"LZz008lBP7udY87H4U2PJch5bpVm67423JGR8OME+WTIf3oejxc9nC/vwJ0449JpZcUaR49bqZCkkKn6",
+	"gqsOs6SUrW2jZJstIYH4+AON1x/1ktjHyVr/igjooVCdHcvvafqcT+wpqhfCeWyMhOC84oqKeHnC70MF",
+	"qyOQpmRmLJbMTJwvMCNIh9sOyp09ZPbBMIEVvBiLByM7S9QR9xIOhVeHQA8F+Y2f6ST2bpEqsvMcCztv",
+	"ZHUgmvIKLOwGQRN3GybKmrTOonRHMIsp0wr9wFTF56MO3vbbLS85E+UhmRrsu8INgf2On71Rh2Nsi6EO",
+	"/oCF5jFVgi3UV6v22UHFle5bry/h77zzFUMgQsmgq+kBuw4FRDDEWzP0ErrCKVEie+CVz95e4Bf7nsML",
+	"RB2ogFTk9xsyBgAXDSLwI45yCPbzRYS5JsyNDPgDdAN/dtWDUfC1PAdCQp2tMZZ+mQKo8gWqT5Gjw1ju",
+	"QFaklnsit4YJD+8yVKK/Id/TsnZV27fGpZEiVFLLtWaa1LTZ2isVUPHh75UrjXczfiefzQUh/x7RRy2B",
+	"NwCZhYWUaykrov70+dP/qZ4URI1KLOMvVi4fajVLt9r4XRle8OjMFlaqeg2Dliz2IsauiX0O3kKxivE9",
+	"8bWae90D+rZi5U5igeZg94wR8hgM9/RlTekx74YS24QSwfYBdNJQZfCRuziMLY6mlqsJnEECPBLNpkv6",
+	"xW4cweTcTBaZVzt5gpnhnO8LJLCwttFhBx5VcWWbxQ9WGyaYeu1DzqZH++F0B64hX/Zp3toPye8LUqF/",
+	"Zqnx4bji8HgPcC1va9pN5YLAvw0V902KxKN45o8KEbgY8Q+wZiMGApA2EI7VaWI1fbDiY+Gfb/KtbFsp",
+	"HChgmRv/pljLqri1NI1393fWGYfSRMXB3eEWpCExrrO/EBPQFbLJLHWg2Espo9DfyzFr4pB5eBgDFBTs",
+	"lJtnnB77xrxlJiFkLoycWArMkkIZm0Nc+YEtdiuO4hKnhFFLbVadBCCthTlLZU2FYM2Ce8dY9S1+NLWB",
+	"Pft6RgsZYvnCoKmN8QMsTPoZvjqRy+31uKeG7enBZTBysyKGNjumCmKlCwYWFIiNU1Toqi/xaTyyj8zs",
+	"J9Q0ihVvjBVKmhNopsanmEwjt1vNYgGAVYUAD3sXm2ZY0wwqjk89shrOsklcP72N2sCWJFKdgDLisZ1L",
+	"ZrJE8d+plvgSd+xj53TD2KlNOlHWSykEK41Tp/A/MCOEN0xgyLROCC2uvz4ijMq9WId86FNx1F81ILtJ",
+	"BuOpXa+jWrOzhb5OlYzpiC/BgjhYSoVEm6SAcl5Op9eJ5AXNSilSUIF2rz1wLOZHuvjoQdFyYO4chCJ7",
+	"53Jh6D2SYp4pM0t7GSgA6G4XszG7Qso6DiOY9Yj7cChcwgA7hxtZjIjDzyKccpRuOWuq7z3jPHrzmkbu",
+	"WQLO2wN9H4HdUFMHG7ptAq4pLryyrP/9i3/ewBKitp1QEzQzlCkBE+5VQL+AdMjSD1D8Mf5muGW0lAtf",
+	"/m8VAnZD1QBM1ZdqCDo+8ir7vc1JlEoKyYk6OaOI3xwtLc/JjrOI75bwMekRILoF9S642CWK6mj28d0s",
+	"VkEaRiO81ApCJZCBZgAn6dExhXTgg8D1Nowq7fynedzHDreOX3ZffXNWF8BWAJ/f8TKFD06J/bahHC1m",
+	"kEziMTi3zj6KvqxMJKJQGABGDbN1WzhaWjjMwhNHnKCM8ZWBjgB4+VERuOM6A2ZqGzWYp3K43mL0jYTC",
+	"aAb+M/a+pmOqhoDdjyu8ihPx3cVWf7YX2ID4nmGx/FCU3SiJKMp4BEKmDFxNr+tLUksbLSN4/L0CCy7m",
+	"Qg8lvLd2FFZ5aVdD0VF6GBdboSCQKO92dDn4Wdmct6e3fSNN7SOzjzInpakB8ld7Xu6UXoKmhe3KXmV0",
+	"m0LaKabjQKz6h5r22qTCH9amZsHtfJz+AztAvOwnha+7DMJ/33bxTivIs1ySjenmGF/7u2ERiHoMfput",
+	"RyeEPO1EXRGfj+1yiY8ext44yzShbqUAau3dzvZA04v0Wdu6TuUpg2RcMrWuwF1dxQPS4UesK2oFTfRv",
+	"Q6FrmRg4i6vCDRlY66j4wjkTqp1DlAELl+lmjwyr73IRm15EwsMIb0cTYfpRdjCa84gr2DMfvI5RduBz",
+	"yKa3vV5ScfHHjIKLdarQ4g8uUiWEvHOmURVlRskmOum/RssQPndFvO01rxltTB1oVLhYqQIrHiN4kub3",
+	"Lb0jG2YwiqqywhvUrGgO48pW8InnHRUHKAuBdsYjFrl10BsZrz+0XS8RC3Etixov7N9MkUPGeOuh0E9O",
+	"ND00Xj+OyAtHkhEs70USt0tHO+D2+2q672FdR3MOe+GHj9HtXwNj+v8SEaQPAjyCkRdGurt2uENcHUp0",
+	"zbfGvvx/z2Bzl50bTiZ6LFbpCyaYBa7o55q0fVlPcVc+0x7uXg8wa2QKaGwk2hVH9ToQkQUr7ViB25sC",
+	"7bPo0uHfi8+h57X77yegPW6sEsEN+VxIeNGZYtWTARtZSOMGRUB5O6TtE8rYrF2ZotEgxEire0NlejuH",
+	"mOu7ZtRMrVWgPO+paiHeNS44cy0b6tJYwhsRZFEXqGYVgftr9wZtAFzlcBWghMFeITSeMuCWREcaxL6n",
+	"X52KffbVXUfKuc5Eip7gD7l4mlhoneqF3fn9NGB2T1HsSKXlQ5TTeFPotpHg66RQL4lXzBeBv95DFMhJ",
+	"AttIAzslcw+WPhqBmfrQMOHQGDr8d/T5VK5i0fH7iQEKxgUhgEbrqiaSBopAQoW9glB75x8OBMrUSYX4",
+	"SuSVfTdHPwHpE21fZNvxDXkJfWhmhTWHyoUtHZw3hBjcTboYGjeuCiV060M5Tqi5konQpa43+qgfZf8V",
+	"NUDB+BFlx1mvLnHXJ2t/nArsrVXUmQCzAyhUVo0FD4KUi9KEiytYbFxSgqUs1PexO78/kJkZ5cHxJOpo",
+	"AeDHrh13bvphArFJ/wivWCTmY1xGOhL14X/+TBNX2zJ6RhhSNSdJv4FWbipO9+gjhnGJMIGuMGV0wHT9",
+	"z4ii0eurYlSac1hzeqcGm2nC0nm5+y1W38FKGJkyTIJiMNH09FJbYWAVwg4tfZCGYYwBcUwenn/wNcSZ",
+	"fYbUdPpRAvniuYu9MkGwQpSAI7HqolQ3fxE81oUXp/z++vn6zUqcvhp7h4+k33u51gv0BJHYtzO1lJYB",
+	"/T4+vORR7SLye0+F4ebginYlaijmW+iTvlmHy+sPD7fab1X0qEZVxhPR6ktqcvoC0QsKUYei0mpZTcfx",
+	"WPGVmdSKTqR6Z1wkSvYYYtpwbUIEQvSwjtPwx1HbV4UvmDZYaHxgrw/ELWlT9g01UkXlr/QeRwOkn5OG",
+	"C4bANvEZxxP0p4E+CdfXj7JX+h9ReNLNYd1KgW/icSWpXlnZrqKHgvyNip6qQyTXMbuczihRcIGuGhh6",
+	"jCFrs67oYQkGSAK2xEWutMwwBdIwq/J9PELmZmV3TK0PjOauvddsnVz/MTk4fIjhG5zYwP/D4MVw6FFi",
+	"cUz5ON+kb2M5sKAP4I+Q60G0JFuqEk8oBEsnrMH0bJxenojjSsRSzBSCGYdRY2tF3er4Jv7yy4vvsHiu",
+	"C2soGw4FW7gguqVNQxowHaELeIonSq+3//zPrxFJFP79LOPfTxOIoy+cfd7hYywFm8UAKjAgtO0duQXd",
+	"Fl621WBliOBPNVBhHfGiYllb0Xj0s/gYS2KtSvnA1FozRLk8D9dcXEEhx5yGXGimTE5LV/lpXXEKDOFR",
+	"VrXnlakfoaeYnWAoRTYNSHpgAinFSn+HjcK3Qor764Zv41aDF0Ib1bfR6kZbxqoVoT7oyMXraCYqjOAb",
+	"jWwoZr70aovIkfe0BxPspi93kIdyFF01noGdtsQQtCSSz0wI06RE7zhDwgoEEK0EWUNbYsBhBgp4h0H8",
+	"k7d32ONmEYZQWEQ8bwzBR/OQZWd158gKp/bNcUg1BY8d7oArtgYJ5YhcV9MjaWnkwJZrSGlYvgU/+/i8",
+	"8y5wLBkShhnXEcHNivJvP8inDVpEg1PWav/B1AZtp7P6iBUwQyWSHMi/cABzDX3h4vkAS6/X5OLZRtOp",
+	"IZcLCMinboUc6h3rTDFo1qB93w1506P4PvcJplh/kho+o6ioI8zELOxDQCiDnT1LiS+j8C6lbJ3pOccS",
+	"Qh/YIjPI/Dnnk6M9sSysH8s/Rkg/9rs00E9Dy1SSHdkNBXAoMVTvgB4ggIlspRpVeIAfwQ8C6VceYHXH",
+	"nfnUCjW1bKpltlu4VgvQbagyr+AmxpIzIEAnt6tfbWu/8fOKM8QHAHEUnqDC7P3Q7gDPkujPLObT/GRM",
+	"4+PDrJwuHsY9H2s15cUjkWjHWBdsKZ6dgtWWcdxUKkrMWIO9TIgnfNBIpjuYDjSTDVtnGrNdSNnok8Qa",
+	"3TSelyXrlhcvCrOZR05GfGcXQd7Viup5W9vQ8vQsw0/nF/aT818d2R57U0vliO9sCVXfEJzFToTbpaIn",
+	"Hayw20sXfg6FCjCbZgxxxvXAoG7OI4mf3SNsZe+Tmmv7b29O9zFgeNtlQSfR/Rz5cD8CcYyKVHHMBBhZ",
+	"yvLIjcouHJAZxIwpGzjDMTqYxwtzY0Z3x7D2OPneG/4Y6k3o2N66ZMy4+9rjTJw++zVz796pwuzyWeOh",
+	"OPDbItkmRP+mXZpeLRgChUMop0sCX/ZwooS+AODIpwnGPGy9ZisrKOLSHWgy1nwf2ZQeM4F6wMHzpuAZ",
+	"LBFLKa46xqICGOmSsxBbsOiY3ScpoPUBvyKKywzVhRwEBFG9GPDDNL8XrLojht/XUKesYXRnm2Bkif2G",
+	"VQRCGUgjaXVDXvoa3iH+7jCxAgCgKyz+2v8bOo/eoD3lJhqbAX59KtBD95vcENsSQGfOwr+nmQf8shuX",
+	"SRo2YcsF17Xl6ivRN00oiTT+z9G1anpd54La/CrVLgtEBrjZcLPGRDI+/fGFL4Z0WE+YhWc9I2wPXPeI",
+	"4mMc8W9yk6dLn3p+MWbGEjuESUG1qhsCWUfwftoxyecOT8syHacGPlm9FwFgA+Klqhtf/Gr4A6xnhf9X",
+	"WLorZcsKHwRVuHaFowiHvb4aMNg7Jm7eCw+asiL+Xzcw45X/Tvftyv6P7+i9ADyVFYH/C90DuMoK/++G",
+	"AMTKCv8vNNkzs7L/c/NeuBu38lfvhgTwldXwzxvH+1aYcqILwj7ACes1e2DqAPvrui9IxXTHDbNdIVW4",
+	"CmixuvNp5PcF8H7g9kqY2OxMYncXzef22nLP2V1l9FACDeIFIOUmRNatvDlBbrcFocQ+xaQXLTVlbY8Y",
+	"i24RavVNdQ/ZxARj1Vy0wcTCG69iebqzKWDo+dz2s7WSct6WAQRo+rZMt/MnF++HQUK7whXSsmfrc9Tm",
+	"koyfPZvNdO5Ywt3mrtws5pilk1eu7R8efmhOFraNgqDuMYrmaz/ZZs9LM8TeZHz2xjf0H/rg+HxIW+Q1",
+	"+WgO2Hw2QDEgOs3259r94VGeZj54x6iq5F64Feu+nT1F59y2CqbVc04MbpEMCO6RSG2zkBKMZXU+05jY",
+	"C4UPWnpAa7R9y9HIA8GHYjel37OmPGYyS4q5RQd5IKPmedzVvjmkXkyvQhzZl9k9j+GL/Grvqo/2xdjH",
+	"ffhTbXdPBEwoTDeFX6XanZaCHnwugzAwYIZ1DY2j7rNoJvZrFPI2B0JR8qvUwcPPgrQ4CoDe8OYeZwcc",
+	"FIpUev3CDgs1LMczRAnyqriqFFpTE3Gr4wDCIz0Bkb60VQe85ZiPA3TzlQO/RZ9yDL5MpTiTHbEY8MVR",
+	"njtn7OEM6ca84E5hGEc+erlRD7L/CgKnr2tp5kvrwnBxMEvaaLn2voUslvq80fItYyKeWqyqBciQg46e",
+	"NTK8b2Cbig0ddPqzXWArjz6cj9PN6b2Qet6W/1zoPT7nS4E/WcCRPCEHSOrEZOitk4VrBnmh3ARJ1Yd8",
+	"j5Qqz5oAcTc8CyH1Qu4Fwolm44M6rMvI9keDj2dfZl+/54RJUDH/YvindYhgzRIlhujfESv6+CkvMGSM",
+	"k+HP14emu0cDTEVbSP75/CxNtJfsjJATv7sVNJfQh1SsAuk0USBbnEFRdXqPkaSSBUaXgg7ssAQsj/ZZ",
+	"0ranRQC5KRD+ZbIzsGN4STrKVSwFF1C/xqAvaJGzkkDXG0yvWE3hWImWIBigScmLDpqAFcjJEzy/YMIb",
+	"P7doSfFFhSlAgE/x7gAUcwROZ/+MsgCmhjoejGnk4Bagg28bY8zhbMWowHenpJwif4bNc5lmYIOzm2d3",
+	"1vbkzWoogDgukS8f+zD8LG70rWw7qrhzR2RB4AAberUdXo6LlJe+XXoXR4pJ1P+arRYg6R/HYdsdKyIV",
+	"IYJIHZ6YkYVtzI1OcHn1lVvnqJJJOBz/yATGdArTi+DRw9M/uqzhuS5GEtRQRQ24k3sTEtLfW+Ocvp8I",
+	"62uRf2B5/ZrFdvslD16cuf90nLeF99PxeCfc8Cr4WqqeQSz6HWi5ID6P+H+S/R/DCy5MdYzH6bw9tJ2R",
+	"rQYe40gaFLcRpofl3QHEQuoAjWRnvqRMx/GMPiZaZ7nGfozlNlBi/CJwYR4heSI7VDmGzpme2csQNf3o",
+	"JaN+8yu/DAcNpheA0LILO6GZwrOp47JOyX04wdxzlgQK5bgqxbu4dxbiF5rYDj5a2mFszi8dr1ngRQFJ",
+	"wPKoCLgYerF9vsNxoLdXx4UEMczD38+bhL/MCF2mDuxg1kIALXWOKSBkTk9N9Vlp0XZj39KDjlXWTJWN",
+	"NvIosncUreGTx/ISdaZndJ5CfN18TEjYJcCuXzIqolBrCfKMIL9DRh/gvNt/PIGIS4+ZH8rG5GImxzEg",
+	"fpR70lJxAEAn7WDkHch9yKm0L4hzRdgnRRAuXILjxemMPlnx98TeVfcshmdo1uAbys1SPI7FGHu3BI8p",
+	"Rs8d9IOme4IZE4DmHyqggC+rZlAmxT59QfGx4sK+lk0CpnPr3REZ03YDZraWTW6/Z5xAD9m4Jx1nS6r0",
+	"v7bNf0gVDUxlB/UiLuqkTwdrOAAKyARsoxeGN6NT496TkYFv4s/Bnx7udTFQodu4kTMeWYLbozhlb82r",
+	"PpaJlc6a9aUlIwCrPm/vQihSh/PnIiePCiuMJu1C7HKL0GijHPPPCwjLmarP0wx9p+3fL7k238qmbyPB",
+	"nNGH9gXGF2NapEnc4AuSbrWJZ4RqhKHEnFBSUmHpdcPIBhDYTAJkLJXijLE0HkDLd4wpz5beeRzVAKtr",
+	"xHvD3dgGN5CSe9QlND3ogKNSUmFnDVitRLr4/pk7NSddwdH1IlrBw1vVT4l9lEJ0+qOvLXX6ywitI94A",
+	"kofiPxkv6hzhA8v9SO2SwtdipI19TQ+Ju+rDyyN9WW0SIlSH2Ar70tgvYp2drV2lr/ySQhGr8RakDuQH",
+	"3rClYPJw/VK1xsDngE2Q1EYqtsNfwh9HWuqdT3FsnFR8Q34d7pCp2cEFH5XyXkCxHOySKyuqnGK/zImy",
+	"I+yi2whmZUUNTfHkhhVkQzX76tkd6TsrpH5FfvoGwTJXkAyxaVADZx8MREQKcvOh0R+w0pWUU4f55mDY",
+	"UeKMFe+j9oMc04k90sF24qPbo1qAXcvN8rIIumbMJNJC/BLvwkGOCiqZgflQgfE7OTlDgZWl0u7mOjjL",
+	"AlW40poePPMDikUqdTMcjzhCOfVXKZ4PAGSUunc/It3GZAX/uEUm7ixX4PE2EtZxencSyEnVNGBqrDO1",
+	"XcM+JtnD91742Q+dptYfj78YsZZMjOkgDVzkzp9el0uwi/yMz60z5qwHD7HXOngo9llgTqv9P22guM4k",
+	"ZMRxfM/n7X2L20+4NvGstkouTVZViJUQRV8AZkBAxoQ/tC4N42n8LdQN75Yd7tuGRytHJ15orMR87mVO",
+	"yS4KgBdgd3zvfr6po4VqP49Cwp4ZxMITgsA0fw+g5UUPxbJU6UBdMWrBAOF0ZClIyJC/DBr1SEIGFxpC",
+	"BC+o0eSfo/hD9TFczcWQuX6Gq16E1Gd3OMOqU6QCZJzN6l8YTfjA2J2gZOX0Yd8+RYGGwLx9hYYUOI1d",
+	"0ju6Y5/MDbV1UukcFYL0ik6iB7ZOiNovATXMCyMqX/D+mArLsXRkWNW5/RSfxGNwCQvJdeldLpNG7EIQ",
+	"YBjj6UO1fEAzD/nmOfqoE8aGgFCXahburhs3dS5Rm/WSCIYg7cSesXghGqtqCLZn2kTQm+bGQkLKYW46",
+	"FKGJL/6Bff8QhRWBkBjwhq6IUbTc6YI0vOVGe7B30+s7uwTtG0x+YFheFoKKZVP5Jt680UkuTMSfcgz/",
+	"BTOwR8z2cTcSzmlBhCJVbephGyAfc8oM9XCLcF3Z47+zzbOfJQ8P6QZJHWEifHMomHcazrugglfNXMBK",
+	"HiD9GKMwHpxVMp1K+IU0Xle/1ZmnrMiQfTleIW5zABX8+BNOlvHDbQkLSp3NmzjI/yXpDalSXa8emApp",
+	"0Iy0jAqH/gA3P9PB1Ivfe85S9klteNOQVj4wPc3wu1DwCuWwQ9ksP350IyWtfnTlro4htJtEsu6yZFAj",
+	"u7Xq2ktQIofkPt9JgdOKr+Q+rrSdyQabS+3Q9AH9IR8nQiDSSyTWEPJAQC+FxAK4nSP4DwQgcZ9n39Rv",
+	"Ef4/pg4lU9qWhSI9ajLZSUzzAgaKlv0FRUYR3vdMIPGRoi7cGdifIcYTEyMKh/NjpZ+oLrHsijx+Dtol",
+	"CWW/90wna8Iszzb7WbocsEsYcllLmY45uigV7b84+SwRMg0oQgOyKqF6F0/vviCezFC9S9iaYSGElmhk",
+	"Jxspd0jpq4A79JkmYKaLu8iEN4XNc4uUavJu0EkgA6uBYlUwi0T1gYtT4LILoZ4oOmf0m1Fk5PNyaVBp",
+	"PozrPBbbaCIejS3AvkYioc6FPnn8/jm3gC9hN99uAfwJQLROcTi/eDaLw6kN63KmAvEOmXuejZtWXHl4",
+	"2xl3Y6KowOjoLkUhkFsH42t1xL7bMdZFIE6zjUfQ1yzFQaPLuBJOcQFNP484iRKpqcc3YRw7KbGGSG+u",
+	"5XZrZSlhmHqgruJj5/A6AOnakkoZ9w38RHdM6TfUg3csDXakpLU9fKad9R/CBozD/GAfUNZTBKra6oKU",
+	"lvetiJYYwAOJZuAj8H8JkB4y/EnRPQYmnpKBa73mYl3mRoq5T5p1i+XJ8iobmPUuFyRa0f2SCdnm+ZM5",
+	"9bXBzI7XVUy3ZjzKaIJxkjNMcdpMoWi7jqlr2jQSHpKmtyyst+rLf3BRAjxs80DBGQ95FUoiBhrgPIB5",
+	"gqF/jGpzzZV0WQ5cNFaTidKlv7af5A0685ycgv+w/TowkUgdGOBVYwBM6VB5Kpp492VTpXDMgxwlmwpL",
+	"6yCWOR2gGZeSSAWBajhe9MCZqWVEX65YOuxreWQ9CMALzKQ+5DuWIrQ4ndqPXoRFpUPKcDs+LRztfVR+",
+	"/NXVW6V6twJ7DBDCgSpfWV1ut8FpBsrbPX9gzvPKIUTVUowVQON0l2OeHy3fm6k7Jau+NBnKFzQ70rzm",
+	"xJhBNZptyVLWcUDFQsXWuccaeY8pf/spoO2oIlioiTWqEgKfUY2+tjv3gwM88j2ESrngeCjQEMn1gIlr",
+	"j/HZ7V8KBGf+U6fkpmGt/lOppNZo9/gE0LheOTqrydk2y8Axjulh9CrAiCBgWf4x0EmUncsHlh0fn0Wn",
+	"8oGFLGh5v5ZVzN75Ut4T+wv5XFDTK9o8IfbFcZlRcFIQi2ZYGyJmVqSTmht7tRSF8DI48V53rLyIAU8K",
+	"ffipRvfar2lSLVu4YBqfwhjd3qGCSyR4tzSxWk/hGwzeAL5oGU2F1tqMlzH9PiyK83UTTLPkn52T8OjW",
+	"TEPThjIO79+/jV2QnxmrGha3DQO6fbbEtswYZu+/6/s4PhgLE6ME4XL2+EUkNhiW/Uqi+8g+mG+9yTRm",
+	"U14noatALml7DaEZyD/RGXlHbo9xVjKph95H6wM7By9U7wAvIQpALhhvBWhipRQVVCt0wDutVK5kYIH/",
+	"tkySuJr5CETWp+qDh1KtR4fTNCjF+UVjkoFUgIuz0BH71rDuGxwoCnfS20Eju/7CgfCtjpNS/SdO0+q6",
+	"5mDFTm68S2xZ2Ezajl5KseWqXdvHr8xNxrEHu97wGFTo9x8sFwV8QewIKrxvQmyow82ze9gbL0szn6yk",
+	"DdHMuZVhG+y8PwOQUUVaqQ0xrGm4uPeVE3M52UI40KGQayoyc5yYkqhVK6pztDWtEDvUhn0ckkP07URs",
+	"0AM7wwjCAWr64PARfA1doEVHMCF1IPMAJlV2z6hFR5s4Lu9bSm0GzIViYKjaYewtmIqTXdNA08CegDit",
+	"bMlV2SeSE/fUlHX6ZhfjDQzyiHNru3q3KwdeIYk2ssPktH0tgQFm5DD6cmdDeaXhtThi+yf3fXyXj0kj",
+	"UFHqqXkzRBmfFDbtFcR8uLxDtyQMad7LvqngIkfMfszsk1qA2csRo3DygAYxP9Ro9Bn/tntNqH0blrHK",
+	"xWwtOD+HupVS7mCiufmcmc7m4grqFc95FKhh6i2v2KKEd/RVDyTkKMKfR5QEHGjyo0ewLfPtZvpMjpPY",
+	"R8PEFjeJHjmtxHBROcu8VGRoHZ2SaA4vtqlMFdZUpIUroYkUzcELbZoIxu/rjX1BIVjaA0Zodnr9oJu4",
+	"QehjQmuxW+gkurCOCfC/xqof0pgV7cUgtjnM2r4LKNeWraYyd9UZa9eJJ90ht4LDETARBunMZdQvrAMd",
+	"AIzO3t9aztRPBl0KNsZ3mdhVFS7/kroTkka240dm5VD7WGjjAZOw9B0pe/XAPtN35KmX5uAvN+T5Rj4w",
+	"clvYl+2LTF4oe7OW2/W9c1KdHDtUkxvyFjeQM6ZZs70D0HPIl7GEP0yVJhQDRYU3ykf8zQ5TupZ70khx",
+	"b5+UmlYAlKUlWoZCXSSo7s+FF+YG8MUCHwf7MGiHzA7OatAKLa/9TEOZYftAGsKrhqFgSbqGGkb7jwcL",
+	"dk/LEWmPzuXpzVNL1QogvDPlJ9pwwc1hfb/e3c9Uy3v2xcwENaPZarnuaBlVtBHjisDvQzJaQZ5+Sf5O",
+	"5IPbds3ozIZ+Pd7O6z/fzmnl7tGEJUSvYG+aaNbIvPSNye6YsouQjjXVZMOYIFgtEwH2KRAnrM5FfXym",
+	"fakIAuVziriKlS0rL405Oan5GbC2/KJjO/X6xc8uCmwZs7qs4E1x1cUu/ve+8KaAWglgaZiHSklXz8Fh",
+	"osulPAaJEQeAj0ftBqPfY2XlU/uo5FjrXi9HJNsuicu2/f/AzTRz98tY5q53s5wyd0j5TPgSoOCiw3o0",
+	"q6CWQGlFcYx7ODr7p1/Mp8sOE34WmS931WJnBdvjqrJjqeKskTQW14fsbHFkTX7Vw07xlOno7AheLp7E",
+	"rJwNwJibSQy06OvZK5vGMPCkeFGQi1PyEYizjcS45EH/opZTo3AcXDOKgyfew0hdYYRTomKrHX721vVt",
+	"985+eBKBIPfJvYmK7Dt2iCe5gTkEippSvUOocqPBN3O2/PvZzfHloc7K3QLrqp+GYsntNvGDiP8dYt/X",
+	"ic+O3ULsMJLanZMIQ3mky2O5GveY2uRXvqjooyvaVc8y4ylS8QBsa3JtqoGdLOEfJ90sqmwYTRDD3ya1",
+	"CmEZfh5jE4HdoNSxnIDd4XkqdpQaOqzTfvWLXlwIcCsTkSk7Ftzh4OD0tq+9Ff64sBJiDPHhFC3gUz2W",
+	"C5/H2BOX9eguc9dRZdYXPG5HsiIt68KXWnAhHK0U7JApWC8t65sD9jhQJXwhy138UNFhNpk69xU5ByIK",
+	"SZhye+ecbjUVpOGowLJxgSjy+bPbvzyZD3yIPryTq4gLjd+5sag/JpF4nOvQ/iLNwmGxLVApHqP2JqKS",
+	"zVTgfM1k17B4ddPIPcaC445UHVJCgDVCOMrPNDmwhYbyLswiT6oPxTRPEScatgQhvGHfjdY3W5kWp+mH",
+	"KdwuxfdVAU5crHKs3MUVjVHp3GiqHBWVHhXOys+JkgJJdXaBcjdTbfd1KHZ6EhLggepOeMSBlBBBQ8lA",
+	"i+ew1DLqW4sHbli1NhHkyl/A2OER3LkiPNSYjcccnJN1khnnTmqLrBUq9wBPEzJo/ZGzlvMwBZY8ZwsK",
+	"F1d7mryoaCfEHE5GFUB4MmEFfh8dwJVGyvqIpMtxsjysa7agMZLRRbxUxON7Uif0cTvvtjYmlHz9cQr8",
+	"H8ldeYHE/Ym2JX/16UrV8SMdirotDcSOQaY9J397/f1fiVTk9c9/9bhpN+TF4FCnvig8ZJFRDR8UREt8",
+	"kMZWffAx8NL0illiP+gZILW/fJXAUfMZQqdyEOSUXVdyL6bys67lXmdIzidx2AkAsNf1QfOSNj/4cLoF",
+	"Ox11TTmL8LE3ymGuAWpM58YkbLt1YY2ReNsH5gt1T0e4LcAKih4CLGO4lwHVDRPAHQyUFRNrrnFKF2MI",
+	"h6lE9w/JIOYcXILM4br5hsbBORKeRkHAMWs3G5Sh/BowfjgVG20hVoXr7KX9Kt6dYBf0Fse+aKnaLe7s",
+	"J6p2UcwTbpr4e/xhFqDjAwfT5yGv4RFd4cB2GNvDgOK0cfU83An45ToCOEN/QDgRKUpJrXNmGNCOlMyN",
+	"90gLEDlvgpu3fxhR8lp6Pb2O5oQEt1y3Cuj07JapWNVFbeLPfHq5D7Tp2cdMHzsocPAzM8Yb9ginTM2/",
+	"/owzj47O7EAcSDBVGB7hexBkxJuj4/Lzo1LzhwmDyoH1OGJMh4/r4Pxee6YD23Zms4Frnmx2eqM+ZM71",
+	"8DF3BSd/ZtZv3HF5y2ctEWKrcSA4kISoa9nDH/ZUYTqg7AAORcXLigK8/GVGmtP4DRFUJ+9zi5Okrqli",
+	"iRAQQKUvyO3N7VOMlLhAuMH+41sZ0PRPjQ0pIJsw3WVhruflVuzUI+KfK3YTouEWHJEPWTx2kTUHAtnF",
+	"brxBdt1IrEXhiUvRUfZrlHKSAb2qawuiGS0wNKQg20buCwIpFAXGdblvF5suZ7YJq/+dQkD6OPxTNjoK",
+	"sa5kqAZy6rKRcU9ONOEQK+P5QodDZlz8Ltg+FmWkec1qQQRcHOHjnUPwmCx/hCrt0vQEw9BaqeDfRvZl",
+	"Da1vEsWpEkNtm17XUJ+/pJBMIFVIS8ckwLlzOFZh7EYMrr5KnpZPnlKHwZLdy25SnrsYuvdF/05wQ+75",
+	"uVmNqgxegBQwqTFTs6byQXiraWS/HRv9wFbzdpHbGHCHwdz2J821AdQBp+RCQqZLuL7cD5rjUh42wTuW",
+	"z+Kqm32iKMPCypdTPKERZP0XeQCBbrjk2X4fqGcJ9j8mPkQ4C7K/YNqGUDN/VgHLIbcUXcuFX20MElk2",
+	"GTBO37pmEBvV8mZWafwBWqFxesuNieGdAbegpUGaxlZWFgCLB8Tm+SAPRJ5e2f0I9gJKfBnJRDhyz2bx",
+	"XX7oETsRAjSTEBWpYmFP49WjWJUGuBsFQ066+vPtbVzIuLSI6RAFmwoAHQJdn45n8sVsXKYjALfDo80b",
+	"r74I1J28Mz/QMqILev39PHGV5q3sFSYA8Opc1L7cEke8LsMKnqCkBJB+XBN5Bku050vAF7xqDcMHw0Ay",
+	"etBv7EuHyHSazLyQacIpzaYgQL/JCf0YCoMfq739ZsF8vrPNoxiBAVcwWrw51DdBa61zzutx3bYG7bGT",
+	"QN6FaMGuil20LPsyWELcrjQ44bjM+1EhBJ/46Zt8sjUJ9iGVvXmcnTZkpEGSKU7pKN10yazGyXExz7nL",
+	"XDuTBnmaSzYCg1+NUmkhp5ALEIgHbH0jrfQFcR5IWu0NefdptnkQcyIantyS16/eviN/6uwl+xPKeisH",
+	"zG6/Q/cBO4wwagsX9c6UkorslX10Bcbz615t7dsadsf0SizImZ3KWJEKdnodivudcmvIpkEwq2M0+cEX",
+	"ssW8kS9uQZJ9ehsSUSj4wxqXup0FwquZMU1MLHmDeyfR0IESCD4dSAE1fWCYK7Cnql0NJZUMpKpQAen2",
+	"5Le+WgLT+kuYULSsN41oW68dpePsjliamyzMYlnoSUj5uzgfDdnd6CpO6oY7bu1WVfhXYKiEOyIVx2jG",
+	"55V8ZV4Gp8+RCtNQ1WanwWDr2GNiSbORmruUkICrhiKrlVKpau9GQCh2/x0DoYLUsleZxBkHOHpbQ6U0",
+	"1AK8YtdSdc+dfQeK8tt37DbfogbobLanrNsd4t/cR2vd5ZvMuF42Bi5tvYuhS1DVIhTNppHl7o5sWCP3",
+	"5BYr/WSXeu0G12eGbTyZ8QXe7o7ZZ3dgXxxU9rI+srYgVVyYGuazuSLDM5oYPFCmI4tnt9PJwKdcAy8j",
+	"WE8/dzpd1LoLuYze2V/C299IzTDI0WWRjiYFD6/2pO0jYFuo2Vszxe4INU5a2POSXWIm9gxgRFJ+9seU",
+	"7O4eEOtwNQZKmWE+/zZC7lpgCBhxqFRh62myXSTHMfPQLjBzRXG7z349iciY2CO+Pn1u5DiT9mzJgdAw",
+	"YXkb95U8qJ9ky2LV7oGRZL8SrNnIfXbrZfhIEhO2Pwn+5aS4QRZa/3rJUo/N+KHmgN/dYS8mfQ8bOoXa",
+	"9Fsxc5qRR78dfsgXXh1tzAk4vu/krF7XLk55SR7Cf7c75iCS13rOfPTs2YxV7Gj7fLdZ1/VCjvr/ezb3",
+	"JlUSc9fFYguhNjsmOkPHBaGQxg4PNVcu7Vn39j32sha3L/cDLfu+zZUYFgOsdFafiYmArwQL9l9SsQeO",
+	"fk65DZKxKwLpcGSsDAbAHcsq8p9z9BZXhrXdhZwxQMHAnoSu0ufpNecl/vuLbr3XIBfkDPSiGhlksr0P",
+	"x6H2YRajSZzfEP2vYAuP6GrK34xw1+c8T2/6fwlvBKvR7Fvw1ax/pLNP48LNxOd0yWbCtVUmJlI7x6LT",
+	"Gwc0C3CxauNdblhmGWY7hxPy9MsxrsW8/yQcrduL5NGGHMikpHpam9FbJ6BRJovDDnf7hC7HhTNwOC9+",
+	"bq+SN3FwIfD8WzW4lC2zOilsPD4r9iueKhx5Cfh8pQ5xlZl9qGmvwWpSpUqMjGTfYyQR/BiQ18AIRMMT",
+	"Ch/lqmMe4j8fH3/4pIkj7HzrawDUymrzOCf/0eJ5yT56jfwgzYjmlg6y7Vmzbtb1p9ai4pEFQYVeaC/r",
+	"5H7JcXm5aR0XvFwqRt92n2nLiBqWe7/GdRKODNjBMjkytwzFJKRaxB2WKphj+eEk2v8kmmEE/rjgdU17",
+	"f3QdHPkRVgYmssAeveGWjQCO8qXC4JmPpb7gr59pdMT4xQpGgdWBsbAgJVWKj0IeggAUE1UvEsVO0gWW",
+	"qfPFFYr3ObTLRS7pHsM8jfT94yocx7xuMqGjuzVc+bi54ZiljW5Q0hZhHw//ko1u/oh1jV7PI24+0GKO",
+	"OAvgIKeuC93xPBH++dDyjyIdWfTCaNLrnjZe0bs4xujUB784LGhBgM7iihnnI3qWhu2c2sVmw2sy0rIC",
+	"5OBRQM3o1JPRNZMJZATbWPrSsYCQs5ETqRy4B3aaBOfAxKk4EJ9vtoyCjJ9i/kOAkDozqhT2G8w70S2S",
+	"2tgBEqbhQyIgaEEFsZy4H+wQGycrSrwG+LlykiHgIOks6WzgH9EMACykEatUYygu5DgREpINiO3RjrgK",
+	"1UCgtvuAOmwkSdS9hCiDJfU4WVN9b785X1L4FDkonQdnHGM9v/U+nS0UgnabEj+BUNBlaRAvBkUzDW4v",
+	"hMLeWBndrAgVhJa8cmgwgMqtjYKIeRdM3/IPeP/urf60OYQgXy60UX2J7Pzzjiqj18DBn0Tiect5SIHn",
+	"JXf15Uur5PBo8QX3E5Ykw5ejpGojBdDFvWJUs5XHQdkwUdYFEQwKKFs2Ib3GZCd0DvtgWYL5vwbkxjLe",
+	"dcdUyRIAD8QVc3GVhyAZMlOyFNKs8bnPujKh3tic/XlEFgsE+cO65R9iQTKYdg7oNEjKVpcHDWZ4NBI4",
+	"wYCd47dv3VKtP/IFTVxSX8t2Obwchh1BNQEu7EuHnQH0MQEmBffPO6sraW+0A8xXvVi9F66eP6RWFKSW",
+	"+xsioIDKyuPYukSZdVkQV+KEfE7jJU2e3JBO8dYyYHt8hSvhYcfsN5uG6RsIZFtZme6eFYimXAymfED9",
+	"KVwlcaJb1jShrdzdkA1v7D8F+2CuK3pYEagMAq3fiz1V7XXfrUgo+XsXFg6p/PAgSLVjFZy+xx+4wfWt",
+	"TpZ5A1DCo31wxbwLyGoY56WAOPFehIEHRH+ETgJtjpsbUsqK6RVO+e6oKBWGZvlOb6we3FvO5NbvNgXi",
+	"yNwfb4jm9yJ0Z2r2XrjCy8m1Vkp2q7Bnp8D7eE5JY4SWtPOCuNWnpiEadjlUk643BLMh/LsPJb2AZVzr",
+	"KY78cUpTRtlnXyt2mZnFl4U/Eh/7pnEhMXbmUH+jaaASDVQNM0TTLYP4jjiPcICMZ3XdXvwo97Yx0Ptp",
+	"edalbH4J8rOMuKR+dvga9oKZAm8VqdShsP/j9P8P5+oa5hX3ftOLaWnvTf5pZZftxudf9SKv4dmggoR3",
+	"IJHwcJ+zAW9tOzd0Dnbb3yyFjMDbEhmN7jYCPWXVmUPONUdOt7ezCw/vcqTMtUddndkTqK+Sqlb87DYD",
+	"YUVe4ZGfeU9fu/OZsrea6rWv0x8D8XJEpxeUaZeKVaF2fDQyuhcLlEWc/Zt+HvAL+p1MuhjWd2ZnnB/u",
+	"SNrG8OQ48jS778WijFD8IqGNlhmQem968ZLRnUa/CFY5nv/ke/RkwlKyd/yvlIt4LHMtzZJ5LnoJcuHS",
+	"4IbHEBdkX9ZQhwYtslhiCN06aDaTS0BqgO1EAWVcFYizWQGSVlBuz5XMmsdwGJXocxka64oe1s4DFnlw",
+	"OiYSv1zyFC30k+NJnCj5/F4soUp4MRbEKri3Ixr3TlWbNfSv2HA5b46pMNjF6HKPOEMg1AD/gFgQbtHD",
+	"OfnbWQSOE47DHfMZznVcGh10FwTsha6hyEJxBXoD1C5q7pkLzL/G6shOR/Dm9qtAsI7S7fQrmDBK336e",
+	"V3jeV8iN4larvu2+kdXSYsIlbddtm13T/IGppc2hrO3aamjrlqpd6vHDxphJE28B1UhyRz8uTobLHHUy",
+	"Wk30yD0OecSio+j+Gt2GzqWDqeRU+9qIMEiOXPRvb6IWI1mBt3/DiC6pEMxVgGnBZPx7TxXzRrE9r1gR",
+	"6hR21NREbmEOFVU7YMIF2YJVrFJ07wIGjotXYMphpE7Qf7AMgHFoVmA3sa28MDIxjiUBdUW1zw2Q2y1T",
+	"qJPmJno//eLrR/HJjFILsxjq9w+8AnP0ZDZffPlV5OF3FXjPZhZNg8ciQZRijYWjPqabLJ0BkBuPdYYE",
+	"SlNAX3B+mLRTbazZYyaeh2hxrfDMHi2//6NLzDgait0AlM8HzNLjMLOhztzpHeyhl7mfcxAl3mJbhJM4",
+	"vsPjfiajzhSow6UNectHsQRyj4wJsAiG+ucO/hmKQiM4caQGIy13fRcrOLCGmLU4geFXIc0LillCiQcx",
+	"moijIDcLD/hLOiXvFW3tdzACq8AQEXXYbGXjyiHEinfiLBCuARBHMf3Vj3CHhd99jR+VKuAWr/vqZgvF",
+	"6O+lxGr8vpbxHUHP1sqho0Mhr+Nkz3O6UxTL6t3JeFy7JJu9JBU9aAIpnagBTIeN2LXpIbauw7AsA+Wm",
+	"eDPBCEqV98aTiBFnWUdLP7/2ZfyxJnmAIDfTNOAd60zh/oTT8onank/VsmGYahs9QMBSivkEwhlueYNH",
+	"F7oHimVwVyA3HJ957cfIO8OyiYLu+5LBsqpCLWSAxC1rx5Qx1hMpyF1XD4bL9cw9OP1JMbZuN7G8Ydl6",
+	"UaniegcFDH765o5cP10N9Ywny+XCfPVsGH/k0BRsz87eE2wA532AvQZDdPZeRon11ZYYBZLnBb5etAGu",
+	"S9kd4tJfB0W2qQDJ2e0QJVu29/4MsmE1dzIfMrGTQ8Mr6pd6XMkjeWZxnvNqO6q9/pFb9ynuuTuLuQfw",
+	"HTbzeEp7yk008PFXxY3nDLYRCNAIjGH1k5soHQIziHNOxyf8XcdrXjNRALGDc7o3DeL3JJhmfC/8qMNd",
+	"G1ZV+Ac0/Wpf5Pb7xiq9ltEzUWFIsqvkMBLutoxVN+Q5aeT9PaBnwdq5r+Qx8sjTqlKuZPax9D9rLfBr",
+	"8P6YPJtWzLRQyfO79LN0sEyxOU63xyFj0KO1D2VMpo4pb0JgogqnGdPuc+11iaoDiUW79mfXHjdkU0Gb",
+	"g+Y5ZqTnvimYRrtEXIrlVBcYuxfiV0M+fApvemHCp6LlAnjqd7b5rE0ddiH0XQzbPMKJhj0cZnv28FIW",
+	"K0tuMTJ7w7b8ongddPeaGp7uUK8fkF+Qjdq3yTKk4P6fCjiC7W/IW8orwOYvoHQ6ZLZPhPY9cmRNNMVY",
+	"mKM0LrA0tXTHkgakMl71H2BUTA9OVyhlupFNKJuy997XqZsoVqSpcepyrJLvxGiE4DO2g4nN6O6IjwLm",
+	"21Y2jdw7sIbZOlFSGT0yo0VmguPDmLaxU5Bg8/Zcu/pKoJQ3IOt/phN1SJiSfRKvrpaaaShUfNQzhton",
+	"NANGAV41LroiEKaYKnH2E1emNtSDVkh5WIRZMbtYsmEYeENJ1bNQ7W/WEW5q+1zP3m5o9U4xakJitFS/",
+	"92wtYoWPta9sBZEzfVeQn4mHnXh6e3ubGx0eufgdRV7y8WX6jg9Awq0jWp4gosIxgDsCC1NbdTCBGrf1",
+	"tSdiOKk59fOxgzjTs+S81LWoErbPlPOQ9kuy8nBO39qPYi9OSftgK8sP/8VS8/nHaefVUBf5cfqroltz",
+	"Fsw3f2aukOOCrfmuj27MkHl5SkELMeJwnDRGXOssZ/mrXBoCqdi6q6WRCckHsZDzj3PkcpxeUaSLFYSD",
+	"QdDV6FLeEcMxepY0jO7sn1D76JR8gDrfFVMQbzaWTktX01VIc+3/7ajPecuKK+g3KkzIvUhV2qTKLD1B",
+	"KPccR7Grc3swNWbW+sNYMrz9KDo+At4sLlQS7UtJuV04saSX1rLhhFvnfupjm/60kBsZaWiTmyTFVMVL",
+	"M8/lkSl5EvJ8upgAOwigws24pPvYz+vHchsRlj3mh37Bga8XI0y2wUEcjtjxRE/AfvH+4AJpTW898kXH",
+	"aUZMP/2I4YNx6ijwLqRFB3Qm9Ye1rMpItwhFJbB9MUwkvYTv+sgCrPwef/xrJhI/ZMwPunWdpBFfJw/B",
+	"qZSwNTFzPtTiP7KEBhsOfHMTD0CyMu6iTKzEnrueCjfB9MJ8OfzcEh45hZBPlYemcXJ3+4kLzObtTqii",
+	"jN9NSrjiKs5tWAxpN9DBmTM9ye5ELLmQleqle0skztUzSMreOUJ0X9aY9RoloS5EXi15peJxVMe1SH2s",
+	"TD5xwev3UUpFrgUrUw/AkCCHg0nPaQSvfdBz5KCz44Fxp7Kbp68dlqPJ7sgDAZ32kwT8ebeXEcAffUnG",
+	"sb9mDnonzH00fHrf35qo5fDM1tC4zgWLyQjFfuvbJZfhG+BY8alrIxXLq4txpCEHsVvQ1oEjO+N4KBwZ",
+	"L7x5blHfgBH/B+7qap1OGMTvkYkPzBWu7AhYpARkdJZw4bEad3FVU3TzY0xZKZViICq1zNQSrtSOsQ5K",
+	"0tOEpZA/oNgXSZONiyWyqdabw2zVGcOaRruSFhLBozN8QzDsMEj0aI+qRbVU0Ht4PAwra8FLDltFteaW",
+	"UED83G6nb8ho/Uf1nyPOARaXz+YZoa8tdkZys6e+4HEAIsmqxTsUjwF51w0U389eVD/Rin2kscnBUcdT",
+	"8CdlWc4AQTwa8EPC7jOO0clIB/EYZPnwV65MWdzwSY+w2kCy0ISaS3dhDhzE7GNxE2+hGM5gnp5AdvjK",
+	"OP+KQ8qUEZRDxvZiAuiKoCqcD2kaj74Qn1avvbk4AkOP8NZU6D1TLm6ABjD5cUKjruWeVcXYvOpaaSYq",
+	"jYDOYEx34SEMfNS5kEWQN54JFDgOw3tK/k42B1JKYWhpCvIF/nd8DVAdC+bu6px9Sf539AptmxTq0yQT",
+	"aJwIdHMbg0jDdG4PRXD2Wg4tL0JXTOVBPT8OSsS7AYFQdpnk85d/arl4An+AfYhHhOD+zQfwQTMfvxDK",
+	"qUzn9H//X9/CcDAyhC7AhpPB64B6yZgaixDFAk7qi0oMBqBGnFf0ZvUNq1715kxFuoiRguqc8oHYQ2gf",
+	"H35wRqcY7ZBDCzm7LoU3ALHZP9ptCmmyJ0JdqXqu2XqZkRhTSeV2uxAp2X4B1zlfM8lIqHnTi5e2GSTZ",
+	"7xcBibFqTc1aL/sie4AHptYAAZ5IxnlgStdSmuweuybj2mG5Se/epf2S3qH9Vsk2e0/8R0Zmf4Ikv9Bu",
+	"q2nbNSzhk9CN7Ni6XIKWDV84Wlz8HZDZkq8MQC6gDr8AohsR4BcMdDZx9Zx9e+Z+/cO1dNlU675bsP5j",
+	"zutOMuQQDaZvTxmTu5Ngjd8qbpiK6jKLQaUSkX8+eoMxAU+Uf3RarvUUy/IRtf+JWpNjAsCUuUfwoH+k",
+	"FpEp5UakWv9tYnk/ygjs3zdWkNtTU9YQwzpB2LiDwG4mPBQFceWhwC2zQtdiyp1IhtIMG19eE+p5hJJi",
+	"MBq+uwCDAClykyC5w7UzWDSM7q6nmdcjldwnw57iUvHmnqXTO39bZmqFZNWXUu7iabuAahBRnkKVJrgC",
+	"tpHd1Zol6jIenbKbY+JEX7pX3e8Yx5xClEUAL61pUnv2avAnn/P79mLLBdc1/Efa6RvyRk9FvMuCHZAr",
+	"0SWJqwMni8UoyHiaCmpSFUKiQLgqBv96EVCwD6YgUpTwyxC0nL8UXi0DbDjDXhfzxOBJOwEnstSIyaYZ",
+	"MdgpXhpOyYWVhrM+444b1npkvTyMUmpL2VTXDdzqcfYsn+TM1tKENv7tS9DmP4YXOmDDGDemNrxprhXX",
+	"LnyaNXJ/jRIDAMbJBzb8p5HyWtdSuZJb2Edi0F9DvvT0RiyX+hdK7xfI14vl50US8UWS6kIslgtk10uk",
+	"yQtkvWPzVFjXGcktcXV+9fn0norptpEgBNRSs+uG3ft/AtxslDLfwhBvDev+wdn+kwg8jg+csYMvECqX",
+	"l4RFfEg/idhW4h7E179c6jWsWwDdMt3+COEfGFUZ+deTJcM3firxFasHXrKXzuR++ZEHM2IO+JXsVRrU",
+	"K5SOzLQ8nSn5/5vcZMvXPmfWX6EQUwTBQEOwT8uo7rEEGiyjCIZlK4kOrjYKjwEE/YxxcaJ3L01E+UWS",
+	"TyTEDcr+wAZcIi9s1GmNZDy7M+SBGQQRr9aCCM/vevbCDh+h7Hsl+wVX5bue/dV+EUfJcaR1tlCwbeSv",
+	"WcO3bMEtHa5LNGfk9EGbv/SpC28UWwIM8842j/d17AG3Sx7o143jA9PcaQyriROG1nFHJ3vg80Y0vHKt",
+	"rCIWa8h6W02SUQHX3aqUG1kdII5VH2VOwUeW4VEV91B3TOl5OPDX2AoCOUUCohSakBoKML5+8XMiG+JR",
+	"XLI+THHNE4BDhjfxFBZJ7inWoeKKdFTrrlZUM3TCWM0Gjslq3h6cJI/GeMMy6rxhfEiYetgOP+E4RZlf",
+	"uoUOtlrqo00eZ3B8+ed5/NoBeuN2BhHCBwicYutGApr9fs/S29DyZBdDQMKou8ItObmBido3pWxbKlIO",
+	"ZSOJpgeHjqAQojSerBw2fNrLL2Dgwbi3yb3l2hVUrVbTbHrNDGS6sEaz8EtLD2SzsOoyqoixm4qhdZS4",
+	"jXSWpdJuypaXjupn7CxeAcV1F2Efo/tfy714nkA66QWim+Ae2S0h+qANax0YLCXwGEOKdoBRc9m/R3Jo",
+	"2yFycRThhBmFuNOnsOsZxkP3OTQuhpGiq3Ve06Cq0/1QiOJq4o11+kxU6eD34sVSKKAgLZ0VEoDBvYSm",
+	"o0zY2Qyvy+5ucQWleKPJbwO3hcCvAcIcgEgcGPTmEDL83QMj0C0+Q6Cwrsmso4clezWFvh9HvY98pUkJ",
+	"9e3IxuT7GHLL7fAgK6MhLACWVam+lGH/9Tb1ect5dC8th/2hofePoSJyMS8r/VrLGcsbTwXfw1xfbb8P",
+	"+VOnjAkgZ8pS9sJMSvd/phH/+ob8HCA/CNW6bzGWZ8McIWOokuPbR4Z2wKVIPDou/9IQisCxYxQLXfeG",
+	"aEZLWe5WGDJdEKp35HPfGAOJEDTfi4WUV08KRA4GgtRjARFi+XahNg02iJJnKUXFWpcTkyUVfeu/+FlG",
+	"BfltQ+9TMQYuq1gKD2tVKsbEYHQGuJds+Wwgzug0el4tAZOlhv0DVMSYosWoWdYD17Khpzb/s7cUPok7",
+	"Vlp6WJeKil2GTA8eRZTr7WcBMCr/M4/5mTXtV1hQKUENy9LdXlNlEh0puh8KE+Sfg+o3m/lvXrLKQ5kk",
+	"gVEs/f4mN9qHdjnLjQdJyabaX3GEH+L1S7LAQsdLPBGk/YmPiWa8fYXnVCGN0Wd0uSvjyH1Cw2EjByzS",
+	"gXP4Oz/sXpI9/8NbeGJvyXTDw4xXnjkWpGH317XU7A5C6XperXy9yYJI3hRQKOSO2PnfET/Rj3iIkoFm",
+	"ylfPA9Cma6p3rCqASRfAz+/8vFakFwDpVJBG7i3DBszjOzvd0W8aY3yhScub3eEaAwXg3wVRXNv/wsJh",
+	"1R0sc0W4wKWO+ikBimxPVVuQWvpNWE0ScUYvSGx3os4yoH5Ac/N1Z1CCr2S/Mdu+GXAoM0zU3hKHJuqZ",
+	"B31pPeOEWPJ7tNLgFE0BK2AgYqiliN6wijiwy7mgzXnMepN3rSuHJhnbOOwlvVVBH07WfCquHKmg665X",
+	"LCW0mkSdq8fwjPiAx7PJEJoZ07AqhaawLJ4EwtBUMOwehScwM4HW2Byg0q+Vtvwoo3DkIQTcoT9B0gY3",
+	"iFM7ynyx+xwHjkuJzlLudNxDL7eGIVYK7hBGSYe0TMC9jWNzRQj/KXF0UZBbh51WkA0ze8bEKkL7BQY0",
+	"Oxgaq9I7FgLRHL1il8TMAkH/niTmqLl1QH+IAI1RLK1LDVG90D7dEN9q/NDBpmLxFwBGqemQjuiCePOl",
+	"TxcgfRJkwSGhKFvwTHRzgYuQmsU+QnjnA6yBm3r8TFj3TcgCzWK5SUcVMqBEtSh8XY6xS/f0gLA9IQpL",
+	"MUKryqdaSB3YOFyQuJ06vXnLQpaRNcXpkJYO9slBwaBO4+oe2i2xr3fJtF6h+mnUwc58Z7VB/AE/h0OB",
+	"DjAgbMGxDpAAntW7CbsziZ+vVKz6ljZl3yRuH9W7uJXyXx4dOMJBOUEXGqyuHrZxjHuZWWEwBZhyzx/Y",
+	"rFvFb6JUL0TXmzPQdPYNdhBu5zr8RXDzFuynC0Ijna0MDs1P3I83hnpYmCCEdPIIOdEJQqiZT+o8fcpy",
+	"ySPJePa8mkAejSEsF6ReO8cy9hamfLqV6f17Mw7r+S8Otc1t17CtWcs+/2V7ybbmVR919Pn7EA2J2PKG",
+	"hYIq99SwPT18psdwmadwO8kiJUruU3H+iyAP9YlRGWr92JsUha2Miu/YR+HvplO/YYrDfEY7veBWDgDu",
+	"fn6/97zcMQBxoY0U99emZtfeBNDwHWu4/TUq/o/Q0sdmdIdME5BofpObc17ot/12y0vORDmZGBOyv6+H",
+	"qBGrQIe/Vaxz/vmSCqhZRw+Jzu/vh9oKuXn2F0eYTKNIomfQd13DmXphYvVzeduxppm3RL1w7X7CwBt9",
+	"XmxpGK3W1RTsaETiVmEPP8eRKwGFVxBIjo8rEDlgKVnhj6BfpfPgsalLhJdy55Ehy0TeoJGTrLnRjPsO",
+	"Mvjnn0iPoOIPF9czQAUM2zveyzDAdFHnaOIl1xFVOnDRPEVhTF+z+ezQY3xKir2UWJowNw/R6YGJdPwH",
+	"2iyJ/XjAOrRnp++ddH7gMExiRSE1dIJxYCCYtAcWKD/wiqOWs1HJCP63ve6c8paL7dDKhwRRvzVKCsuj",
+	"yJYrbe6Ibapdfsjtze3TSSZlXiFf+ZAAT+OxtGZU2KDaelDlQQ+xL6urtJIZddgpuaEb3uTCGSVAKsbd",
+	"+GmP9jB6vHtuyvp1iGhaYAtE53K2JOSioCZQt3MP+zAEfh9bwTuqd0uT6ReVr3kaKaQTwJxi0UJxCN9R",
+	"fFCkHs5GRf0i76RsdGHVVVOjl/+Bac0aqNkLjlNDavvnTSDG4GHV9RHtf+QU89Jszu8b2Ij4AkzDcWWk",
+	"0fRSFp1lpcrRBcNyFxQp77TskbGk6h+YBQWELq6o7jB3PuK8Hq1a76mn8iOpcVwNKmd18T6Ow+o/clLg",
+	"al8b72V8nG5nMqW8CzFcrbGJKi2pBFq8lHXGjHODgY0b8NfpHGRxyIdKQIrXUrMVgRZDBa+GpwoAQfBJ",
+	"Chcbyoc2B8L1HYbN/SY3BL7w00T6/WICEfI0JrZXXJtebeJI6FuIMUZXF2xJfK6XcKycalz2VD2Sx6Ws",
+	"A5Tk2oV5nk5dSMOy6FryJmqKBtpAKHjeEM2rFGx7TTs2/0ZowwRTb6FxgFZfN1MdZhzrnIZQt4Tc0p0r",
+	"sHHfK0b4doBXPKl4dcIMv8goNe0ZxPGpZJg5XPqFZwBI8NELzqiqnCvgOJbqvhc55t3hP+GT/NBuK5LF",
+	"ILBcFdGzQSq+2qhrv/Zowwsye6VAfqYXhV3BJ1HM8GYzXwH5e9vI2RWq8NUFs8fv0oDGVm8zhlVrwfYp",
+	"KARfE4MItsfCURSNEV1vSAXlcTBYFPx0yAL9nwCK1eNuYV5yPvoXVeYXnSg6zVjFFgKi146bZw3+Yx+v",
+	"9Myrhq0hpjZSMIzuEU7JPllVw7wCxzXZM6oK4rCaCcUgEleXNTeZzMecPUaQ2kJR093+VJ5Uw+julDjP",
+	"G5zp7q39INHbQjJvMCgsO3QsBOfHyoVseh6DuPs7O+hQ3QVqL3KAGd4Wo0Jh4A6kLbN/R1vCsqwBXdZW",
+	"SUvLUek+BmY9zruPXOgdYx0+l1Zk2SrZkg2zah46l6HMHfhHFk7dLIof9MHWsfwy776M+hycIoK7Dk1x",
+	"27fc4QyizfuO/PX7d+RPrjWED2DSEcwumwlBoH4Tn2evF9zGc9xsFMmYH464r9l8tsGv0Mi3vuABwe+y",
+	"EfEDk/Kn6Kqfh+0eLli4tY4zT57aImS4jOAbRmuYvIjjt92zjzFTcic1eevCEzLcuUDC5wSg5ZXoXkHO",
+	"sL1fgNqxOYCN5Yb8wFlTafvflVwRt3EFafjWrIBIyecnwZQF2VBjmDoUQzClZkJL+7gIWTH9xPZgFNOF",
+	"u8PvhT0I7LEgFG6Mj79wl+MGflwRWtl/A0eTwn+BEfifQwDHndOdbu3Tr+0z1vCOgI32SeGD8sqGtp0u",
+	"ML8KAiG3zE+G1HJfOByP1XuBI7ifAKyFhXE7qvUNgSNf4f/dkI6zkvnNoT4M6EmBP9yQBtBuThu4L/V1",
+	"qD2CQ1qyKaDSiC4IEFSBgsx74WWWG+IsVdjrjduzYYzfXdlwvwEwLlDUE7sme3q9sP8/fBLo/MkNVKdV",
+	"vGJ+2TCzICm8F5/vR8H4Q4RNKPga+vJBLE9uMFkOq/beEcW2IIhh4P5ocKxnxiG1p2WGCKn8bCombt4L",
+	"e8EnVBBWCIrUk1G1961Tmnwsl2KgG1PFboiisHf2/8lvvbYD7V16xAA0hEntBAJMb4higu39Qb4Xn7uj",
+	"8Y45S0E17bWBO/FkRSiIpr6+sBVLubjB58wvAJ87bkVTh+7Z6zqyi4K2WM6tvfEBue7YALmieC/AQ6uh",
+	"oD34B67dcdRSsSc3LsoXvzkK8bXHzZtwuY/jiI9jh584akAx0v3x5r2oZVNp38soq+SJA2vFBJZE1ord",
+	"3C03flvcf9SILBRE/RuIlfdjdFSZgtS0b65lbwoC5U6K90J3rOS04dr+zR68n/EqSBdck44CaA+5l9f2",
+	"FkG9ZXtG1wpL/fhbAX4HX81UY73iJ4E7sA8GykVja387n9hZWGEcl7ClyocK3tth3ouT1B/L45ZYVkdl",
+	"uab2if+HvKvfbRvX8q9CGFhMi6sk7Uxn9t4Ei0XaTu9tp9PmNuktLjaDlLZom7VMekkqHm/R59jn2FfY",
+	"fbEFzzmUZJuS5URKis4/M22jiNQ5/Difv1809rSnSwpnY9wMxVM0njQt4lKRUJJua8sHOtKb+aOhbmdn",
+	"22ILY74xJo6XWVucH25rRAbn/27KI4EImnB11bkHRD3ZzHLhHwrNl7vi3W3r0XdFPoM52tYK3dOADFVX",
+	"u7bBhkVYQ1q75lJG8ts32hihubOpxLXtxp+JeMUWBUoixRfaiT2Naz0e15CtmShr/9txedPiGTsy2loG",
+	"j4NRhzYUZI9xBVl08B7HfLnKgNu9YLU7qWAnbZlyw/kW6LSRPvlu9ho8fQMPx4iNNVMtPPM+/lWtmhxl",
+	"i2+GAeVXGL2jKFT0Q+EaKyZWLuvQhoMrjZRU7IggynCtVGcfZLkmpaZtucnIG5KbAEvjaqYNsNpTvSym",
+	"HCAYifBKYOUOnLLYQiHS8A/BNidnruLH4QVV+HABJitkJGEMqEBBM5tAZA1xwVB/naHSFODOIPMylNNX",
+	"GuWom07LDL4kS21FdN4kGiQDsGP8tIMJA5/rrZNoncqFMJEDzq7mQ53V1hlH4umKSSAxCGXB2gTrsNop",
+	"5h0PC/Sx/rnDwbHKsyzpsLiOJl52hsF0o0tpg2y22uvkDwVYAqAvbxLGZSezSA9DZ4g5Zy/fELQHg6Lr",
+	"E0T9AH7eAregBdYBTaihqgRYtbdTJyYYRxtzk9CBPnYFdklwlSC0OCb2Z6zAU5iJXDvf2yBGb5bL88VV",
+	"ZCov/OWBc7AyE2pERNCUvarSLijtqCNkJVzbUqW9gM0rZcCRWSLS70Qq8KOoD/A2IoEVbmuYC4y4BuKC",
+	"wGBwu8E2FxR8cbXOmOaShDUTX2VCpXU0YnuUqo9yY0Qs8f02NF8a4WBBEMqsd9cg/O09bzgS4/nXG0Hx",
+	"tXi2RNPr7pwjkEoEIlvHo0tKDLsgqlp1xCEbR7m5FrHuwdzYBNt1EwaDrS2rfdZX6VT9UC0I+iESbd9M",
+	"GXKT7fRin1dQ7a4UOpBtclh7tp81lFO3aNJ9HlzImWj9RZmcS9cW5tY/e7XPSvUXXw3p/37g3pW9HufU",
+	"jeV+Vkxp5rc+MKjoLM7oWFRJhNs6kwrROrldzRdOOzmK3taIM9xk0nSAlVqCGYMxhuoKhjFZowVxJO4z",
+	"lAcJv7pm47sWlbddVoxVuXs6FzULvk3lzSs9/EWqtBlku0lUMEjDN/5Sj4EjLVsarSZlCTJ2XJet1dQ4",
+	"ncl1NBtAcMfkzYFWmRd7yud8Atb2BKEQh7mN94lc5ENh98yuALXRaFaCV0FwTKQQYSZI1PSEOf9qCG9D",
+	"RQIGTClxC8EMb1prJeDBCLaZUsJcpZIDz8DVvC3TBr67/fM6dzcah1CD4j7sVGTZ1UgL6vBxV8ur+fcx",
+	"Ss631wI7uXTurEzXrLvCyGxj2wQ97kAExueK2ScRMcdEUhVrbHkD6J91WkeQvPYxQWpPrRsbFTt9pvcK",
+	"A7h71FAOd95sb/gcIy98sQDio/amYK4CP+SemGX0i9AVV/ehMWRni+1srfsAwvNtDtRqq9yWW1t9T1Kd",
+	"Rnz2MRf9KbeCsFb+jT3AP/yJ2akcu4fs//6bjfnIaXOCjop/VlpqojTWIRAjgENYlsq5UJYQDjZhbEdy",
+	"Tl08Gwe3Nm4KaBPrHDVrhab03nglGMzvdpYcfG3bPs2pXqorvrtShPAr/a/UhU1i92D5tUkZtqCPDDNN",
+	"SoFWJlSnc+rsrnYu7QKmLEXzXhFMyvaqL4g4t5lF8d7lc38Zw70LzDRx9caZiWvYJut4hSpFJn00PI/x",
+	"vWUkCKy5kFv05/1SIVV6kVz0/+ima8TfFQuyXTP4GHTepuv7QwAu69H865o8oPY7msFQY/L8INxSm9mt",
+	"y1ykYhyrLqBmTjjmX7tZ9bLIuIJqjFkCsBoJmG2Um/fv55lg2oRil2o1A5RQ+7fmmf8NrQFEd5VJf/sn",
+	"THB3qXiWz6WS+TwB0w9rM5njauZfOpe/o0X40yP2L4chdmSdXoQplZUCDFCOroXhGW5JW+BQSa2Y0xrP",
+	"db8bDJtoAZ8IhrPRE8Pn31k2yij/ztNjNuRuegjxvAOwryBz/yAVQyMtlZJIrSj9fQJMVIDqxiCl6Ac8",
+	"vFSEUJawscwy/3+n/RV/TCVAhxCq8abSMVsIMxLKQXHIRITxjFRQ8adE7ozfbP4vEO92In14yJbcOnp4",
+	"o66IPShVIJR7eMiECoU1CQMfK5Z+95+9m0vcTSusumG17iy6hsfOMvSnafHsRuOFx4rf2pk+p/0Rsuew",
+	"OHbmwPxDYYh9wgVtrBqaUNGjsVe+HBdF6/s6WvUMnTXDjKciwVZZp9nj47BcKxWxuUsolAz7QyqAAxJ0",
+	"SmAxYEsPo8J0uysrHrCWdj7XNr9NTBr728RAOQW/Gz2vUY/PQp/Jht+S8YUVaWvaH2i5aU3MmSu13jNe",
+	"bZopRd18K5XMuuF9SWXaxZQavj1eC8DTQNyweeGUddeEEB3qGuFw3at4ecgzTkiTEer3dmeW3+EKSyvq",
+	"0PS8cm3NFqq5Z47Le8WG7wNzyJ7glQVXpr+1oHatei21xzmtrr14D4w/Jwx34ipruaju8the2x0b8SFX",
+	"yC9IL3BJb13Qeqnokm7JUK5SUdPTtv+9MDZC/JfYg1hZqisiJI2uNahbax1P/iuX6mZkgIRMpFovjJtc",
+	"avucZpmetP5sGqeONqci3028CD4hqu0JRA2nRueTach87lEBlLvWglvQ+dLaBdt1rk/2rVfajzmMhHvu",
+	"RJQRCWkmWn899Oq2f7rGLUTmsVjOHW0RJX53wdugktuYr93QSwm+ZVDVjrswSBQXbaGTcuEl4fYrb6iw",
+	"szeOgLCUaCuGw6nhtt0EYcEjqzyCW/mJNfxsuwkHK37m3cMSbuZ6R3vgd9HEz6LksQuj03y0D4o6/kIN",
+	"inq8bKVEteVLRAkLF/6+HVtez1dTOZleTdr6APArmV7u+RvxuAaaw3ufKK1glfDNSamShKIf5YSa1BsK",
+	"U4oCOHUQqjKGQo2mTZsCTryttbEnbimPwhRhuEGmtsRcHRpvJtaRkre03XmjNDarAf3xhp1dQKLljU9K",
+	"+kGBHsY0gNIC4hMIvYf8KxihgF/C0EQ49qDADsvChIqD1H0IBcv7pEe8Y9p+hT31j28jmTQWUNSwRl4Q",
+	"csWUW2bytpSR03x4ZTO5VuFchcWVY3FVO2ABNtDWjR5pE7dgNyloUIrRJTLVcZ43y2XKJPj8QmFgr+CZ",
+	"+qSHJzGg+1Sm2ymPDi6H2gqhWPvsh/aRgA+1VyAxULaoOCm8iHZf+DXFj/Y70ugk3iPu3Tq8T7ZXg82j",
+	"zUyqSfxk9nPPMx53o+S1aNEfb+ZYz79HS72ZN5TubN/d4ncX3/LehGQcyjGZFcoJFYVh3My9+/eFyhg9",
+	"jgvNaDU5I0qazvdkA1hlS62HdE4BDtmU1/knjxHFIk5qa2AP//Qz/6KdqIjw3rp5/FpiaW2goe7hu77W",
+	"kzq/NYrZflG2yntPZ8VNGpoKIRvC0z0ZDqvG7vpQFJ4x9hjoT2xBpMiNYBaaIjn1JvppYOilPS5Ivc18",
+	"E/iEjST+qujoxcgbvnJDbmOdZeuMEaWCC/SCW6DbbG5WaqUnhPiiX71i2/qVs73cvkBoZqzj1YCczbmR",
+	"quBHAjKGqXYJptyy9JAFJraRVs7wkQvcE9XIGWLCTLkT194VWQju15lm0h1eqkv1M9CHyRRFyNkok0I5",
+	"sFQsEmG+f//yecKsDk9Yfi2YEQvBoZAL6uA5y7R1LJNqxlJNsRe8a44LgBk/ylK6adm+DS3eFPGDZYjQ",
+	"hidbv1KwHMIvAD0oZhofPHn0l4eHl4qK8o1g7y+eHbKfjdEG/74wepiJOUuF4zKz7MG7F8/YX578+K8P",
+	"y/K5MaY94QNTDZMfk3zO6cy2KDqGJQXY50HY2hq6EmgB+oUhrGOwncfahK7wqeCpMOzj38S1kergvf/9",
+	"j+wBvi5hucUGaiN59vDkUqHdxZnRuRMBHsOvfbNiC26w3Ip9hGl8THB4zGsiOCTMHppvgF9hgMMOksG1",
+	"MJbISwLeN1/IwfHgh8NHhz9AuZebwr444nmKhTQTAf/z+xQ8lpfp4HjwV+FO4QG/GexCKypx+/7RI6SO",
+	"VY6SV3yxyOQIfvPoE/WG4Abbtf1wANgn2zdrJpV3rOBnBaps7G3F9PzZ5NcC7GCbz+fcrAKenR+JZXpy",
+	"DDzRB1IBRsI4tzyzCRO/L7TxCh/y0Sxf2NAFDjH/hdCLjBatEssCpxaGOcLfaBLjU3xiLznqkRPuwHtp",
+	"fL4uz+LWH0rFgbRw85qOShOx4rli539/LZ1gKXd8SA02uHZhVs9wOgfPpV1oK4P/Wg6/NVg3+llOdVaU",
+	"tZI5dS2MHEtg14G5I68kYjFwQpuZ67lQ7oRNYf0zI6zz28Ph8Ybt9KSnXKXEir3QNqKpl3O/Bp7CYwO8",
+	"AYR1T6mpvJP1ji9/AWzZ67eMM7n40uNOw5HxE0UaWyQfQuu/l53qYtvxmQAWzyGekfR63GrCGyEA4ATw",
+	"kib0WKGuRjwb1e6o19K6kjnE9nk+lcMALnnN1hqVk+niuMIb2+bzwIRj6f5KCEIJLgW49g2cUaU5hz+h",
+	"pL9iQ8H8dk1LoR59VnwuvsAmCLeMHRz/x+eB9F/j74bAunAcyBfWF2lSEV3FQ//pScTlicQlrGATnmVa",
+	"+aMoV36IFDa7tLjDFXv8PZss5icst1RFDhfyXHC8aN+f0xvAYvWvhVuznHZo0Wyn4iplzJffkuJs2FYz",
+	"mCbhpq5aFB8B6sqL9yPLpHVoF4CJk88P2WkA7J/zFeOZRaxnhmIi6wfrTx9cDh7/9OjF5SC5VJcDlMPl",
+	"IGGXgx+O/sykwj//9Ij97/+wx5eDh37ffPxcbVj68hGr6uEvhCsGnqk/Nb3pnIpridlp9k4vbWjA5DBx",
+	"pseXCo1XWFQM/+w3qfhPxFvNtJp44zSfKzSPnp3/g3lvNnzIFGsBilKzDZsL6ajAIBRk+j35/nu0Zda3",
+	"edh7fZ3FW+RDd3sgl8OfgjTqDheUVRfnygdtZt4BKAYGQH32C+DR0fF7WBwVwq+XQzmyTZbNM3oOKUqq",
+	"x0lsguUjR6d+mQz8CRHbwQVtSjtRQk7pt5268qu0+LIdRk3NMY9CuX+LKXQJpTnQbfNibuyBDDpJmHeE",
+	"fvzxyY8PAWB+JsQC/BnNbD70H+evB40kvd6S4qMpBDRwATie6QlGUeu1Hx7qdZ+EQWrVQg90dvdiHW3h",
+	"8TnDU4EclQlD+h0vN2+rAvsjMXRXCBv8gXmUSj5R2gaBojvRKE56ZGsvRVwjbt0aDYw3rKaCm7TaNATQ",
+	"I0ovWeWuxIVbbrXX3LqDn6/9An75fG3HFX6GVO6nJ4MKTM5BBEa77f4TMFTMr2lGGfF+AQootg7gA7x2",
+	"+MjfQdXHT4A80P+cobHhrU5vTNDVVLAs+Jtwyq9FAfU16G6fVvgXg5OTlD1zBO4HJoHgc7hu4YPKAAbp",
+	"2v+Ej6a0pAwfu6PP8L8rmX5pXFtESNXfNvUDQFa+bpv6B7qQ6Sm+qjSOMz0hVoI9LiCYr784fgMokW2h",
+	"neUVofVgffh3/6ycWd254dGkqV+A/bEDJaXQDwCK0oa2FJMUMvFG6Kj5MHxOj/QoiDBEzYKlSXYVgKLX",
+	"0aFjBIShRMqkSryFjkF4sKj9AYXU2nOueCh4CkI7+ox/CDs+FZnAXvx1Gf6sUvzAb0OE53KiGKc3YjE7",
+	"RYmK+y/zntveBwF+ApwEIOVwa9eGiZ6HJ/o5GP5O6Y+7PhbuzAuhK1E6hsgQSH6UFGkM//dM6xnjDuoB",
+	"4x5K2myaPgej9EY+yW997pdcNAWSvA/epYy9exBAayG+uuLe8ADsYW0dkJtbb/tQBqoS1U5zcTiy1ztk",
+	"/Oz8H/2JGf01nMOerprjw+xriWxDmgucNJgVihcFbo8+4x92mW8/B4e4t5WJIzQZcDjTTowDFRZcYcN9",
+	"0kOM9t3YoMMP2GHRVeTY/cmNL78Xm65Ze50adYXuts26yKI+GnIrslCi1b1Cn4bX95Svodd/w0r9lc9C",
+	"Wzs23H7SwwRzQP7umAqeuWkS+powiDxcUSGhK84Ff918ytOJSCEcgmUD9csi1QdAWey4cYeLdNx4z+g3",
+	"2gFfxdnzF/udgfTmWydP7VRga8k93yenOBOvqNMn3lDyG5BRnGomVkUiaCqyOTtgz9+yN28v2PnF6buL",
+	"ioUlEfE9QbIBO/XWNBUL+20N2EO3OoHr1C6UMxL/DWv8v9zmXEhaPOvMqtWdgDu8n1PkVy79W7ga3c9B",
+	"ci6M93EwKtbnWXJWMFIxUMB3NrSGgmNr9VxgrI0Pde7grp+Xsqk/LYBAvp8L5AVy0/ehdv/qb/jiOOeh",
+	"erywCb6zbMKdWPIVpnPDeQNhWQLX8TaDEhnUns0JLEyret1n8rrR03str3s1jP3760QZ/CyIvHfpuMEL",
+	"8ToOAlV6eZsjOdlGNMaCO3o/pIicWUE1Ru6qaQRXbXoKlaKRrB1PU+9PDmoqBGIEBfU3hVf7UQHM06T8",
+	"d4So0+sKwEFqrAOYZjehbXgVwI3guRlqd4tl4ESWQfBE6eVJAUwsLZuJhevlzgZNlAmbJlWc41N9ZoL8",
+	"MJDtqXVTIXPSVdR261zjlllhroU5sEI5Gq1IPBWzYwdEvYj72Yi5mA+h5AFiLGBPqwpfTD+a0xOi5bvN",
+	"xRkNgp4ZcS3F8jnmXnu6QOnt91EuR0PTZ9af/Q5ClRZCmV2sudcU+OQMlQfEtZmI7PQ6pWN2sWmnrpuD",
+	"92l3XhTZ0E7DSmB2QiHpAZgcFufBptI6bVYJ/OMU0Z6hXs4Ildp1/yjNRS97sqCTaQ71nbtQ+NSXbvwA",
+	"b8cUEKtze/1DXR2lSF5GOfdK1AASYAEZtogFHuz0VBPCyNWG5QqQ74MGBRg20kFK3+Tq1orEIEiT1v6G",
+	"T/SoMBohoqmXXkxdaOmlXesrWYos+3c8aKTyl5o2qyYZvCweSqLFpR0UeW1bsTFCxWO8jmfASCqImm8Z",
+	"zms+Co0brs6SJXaVqBn755gV26PeS6nWbNJCN11tVOoJK967fjBCtg4pj0R6AuEi/xOs4x5jYTLtbsD4",
+	"kc6KbOyfw78A6/LGqtqVaSpkgPmmP3DeqBBZR6G0rfDYFu0NkltJ74jMRBp2ms39ghYGzdkTXANLbxzn",
+	"C2GsSEVa7eIq8jxKLEMtE3Z2bZX9nuWluvsMym0Mcsf2ZeOu7ipC84sQC8YZ8kcikayE7sIUr8cNXSbe",
+	"ahLyWtBT/twkD4YaQ6Yi3Llqaz0GdtADIg2L+w0vpHtJD/alV3o90SXau9bsC+kcINU2VlLYbqJFcjQt",
+	"aFktMIdbp0czOLApK1BqdyxdqAZAWOOAuR/2bsDrj1dcSHUtCefm6LPTM6G+7DizZQlJ2OM+CqPUyBvZ",
+	"oboRt577y60UhD/ixtrsb19eaGixqnWvT0cjsdgUYS9nIA2AA4bGsLtMTVhbo7zzUB/Xhe6eATEbHIaB",
+	"WQyBG+XEK/SE6SIB4d2Po88IWdK4wl/pYZ9L+5UeNpVjfNLDbkKOn/RwrbUyKW9rKoaTNwhPvdLDpszL",
+	"24VQQX7dr+tXegj54rtezQ0qg/l0U1QOr8JEfWTFUp9rYz9y2eJ6v/3I7MGr87dvHn4ViXXaBlqFVulM",
+	"W3swNkKcYAumNvNA3ORdmULpn/TwAGV+8PjwUyA9vNFm2VZmavjYNRdK4xN9xkJxhLoaX/hpZ8kvsDNX",
+	"CyxEQMoUBLP3+oGu0VUoAiYSe8CrSNlKuM5PqbMcxdtXfNu/+9zP/s7D23ekUvJA4IXgUoy1mQhXVIyt",
+	"L/YuXFrSaDelIa/0sE8XtHj913NNdeV6vtFOVOo9wg6Oad27p3ZXBOjMP/RHiv6AVMoeRH/65UQc39Xd",
+	"ElLMu2RPZBB/KPF/0sPvLJVFJgDTs/T/LWkxulPCSBsQ79Hn4s+7PI934cE+r/1ikCYvpJhyR+UP4XXo",
+	"gxRRRS/4BPhtvEuIzVGp4UuoLCuj0w74t27urSRRGIyqWhrhMNr0qEevGoRluZNk+joCzFdx51zwmejE",
+	"ySfAmbXMOfKc8GDe83KJxe6i2t24x2FJv/VHOS1PQ5lL2Kd42RfSS/Dv4D4V11mhIgnLEX7PElbT17p3",
+	"Y6tlQZS79athgXy5PZ7SMELt8ex/2plzBuQnS4X5IHCEy44BLLQIWHoUZyakIsgc3ShQ2tqcB7y9Qb2W",
+	"djUZoBzvt8HAfiXGD6gYimhgc2pF08O2gztSIgApNRcc2n7jHjhAQ6tmZ1WGM0ndNwDCRDCciBDLFRsa",
+	"dKGSAg5CmhKCKXR8IPAUnsTCCDYEShTHJNVWw8+PMq1n9dm511rPTkGwPRkh/tX3Uc7nx/Uf11TIh1SG",
+	"Iz0XzOmOCuQtOA7DFfwPbFRQJrRAoLKlWh94rdJvaaRzYk2Bn/3/bhYa8UJoSvYDHliBEV9x3gMbOWbz",
+	"ITucq0zYCqowVoWEmvHtrL43zXpeV36I+1hX/R8RT83agmkCTtxYJEe5SvWt4mlh0SS3LyZ5V4X0pdaR",
+	"cpV58xGoS61UI1Hx/6QLZ1n9snrqLcd+lhZwgn+TywrcJW9zI4BVBfWKlhqJPSBt4Aqbl+DpdTdzwFfv",
+	"UUJVGPcaOdFEQ5XLqssWnQKJPFDNYqExAIV7adFlrJmTo1l5R1fBzKULMOb+zIWCxYB87qeMs18TeV8l",
+	"X1thbxRsrx2RlRHueG/tWDldBcARfAyK9+wsAbh1yC1WVmMF8gdXQgGCjusElY/g042xcXyiR5nRCLUV",
+	"Nv6nHVXYAPVz4T+uiOyhBrBZXUsnzqDAp6eFii/HgdJ7KBKk8pxfgRaptv5XBsLRblp4/aUMYLdaFa5F",
+	"EmD6q+VPrqgJztJKBQ0uiKPPWHp1s3OKBN9wUOEOuwPtV2EH7075d7XnioMKtfWdRR5bbZjRmcA60KV0",
+	"CPYwZ3oMtdyhY3db1VVwt53YZPZbAifLsgLkDcJiKBPEKhvmjkChJdlSyc03RI3gy4152+3WcNqeTri8",
+	"o4rOuzv0TqEuvXwnWLxjaG3QULKg0eQriwdPoBAFb2tp2bWWZKstptppe/QZ/r8rj3fmH9otTDnnE3H0",
+	"aSEmncQaF3LkctMNklN4WSUQTLzOMg0d/wLNvKQF4nyQWgeh+kXGlTsac2JIqmlj9Q+94MRP2ccN4gc4",
+	"tbO7Nx6KT2sCnBvLSW66w7ik15V5nrlORUZkHJC1LVuDqFXPCPR9oAsaEIvj1eeozrIRbydEMqYeinAW",
+	"uF/rVD/98gdEFlqlSbCnlQYwBfZellpTf6IlGKnO/O8Sr6rASbAcYLerWCQ0aMN6yuRc7jwfXuNDPaoN",
+	"R7gv5M/qRzaAnGRi3Ck4JQSLna40AxfUVpbxjJt5UgKQQZ+hd0BgaNukU+sERwU16PQcH+pRp/eqTWwf",
+	"bwRyZH4biQ7xRu0U8hhDgVUA3BEuPrEgr23OMPjNNOwMV1aSpBqUfFE81+eRm9+Pin8F4qta7wYoj2+v",
+	"2b/pJXIgiDnIF673iWZuCrFhtphyG/wdP2ST1laLBshvVBg80rfkcJQauUEqtvO8Lq36DbsIKCWwTsLm",
+	"PCvMJz1GuWHxChHM2d0Mc72KLgxRIzeaZFeSo9eVEgugBHOeiiTCxFdneP3KZ+Im/HtdgTP4DVS0VnWF",
+	"12kZJwkxpZcJGworU7HJVFmKbIZJCmzFj60togU7Gk3FaLZ/9AAF/Mabz/Um8DP/7v5V0bBOASiD2a7Q",
+	"ut5B0VqhCUDYPiaMOzGa2XyOVVELDhxtmCAaZgJ53NiU2ykencFJlnAslcoptVEv0P5RfO5wbaNE3QYd",
+	"JEDTWSGqyC5Bj2vyIvJHkFgsYvwOf36KYLI9GQVhkPvw+e9QVa+FK5c+vHart7zkuvGaW+cs9vrDjkjA",
+	"+D+pPqzHQFpESFd0uKGi63vudrY7nqME95I+DvenbSXE2a0xUBXhgI7U+8GrurotX52/fcPwA4tAXKh/",
+	"1mNGlMDsMQlRcDOqRzM6xx+3wvAZa9OWIDIO/9gnEEMdZGPRZzj2TyTeFwE2BCEnU4fy84YbntLDwsbo",
+	"0veFkf2VzNmSljxhbvh/oyww5mHGJVc2VmgckDVpE0DKSrBVKNwpKh1qPUuqnKRB69hp35CWOZcT9TZ3",
+	"g3vt94fysY5SMpBtKSlj/GvrQfFwYvfz7XAk4I+7yqPnFgKxhQCqBCtTsQJstFTXG85egC/7SqzSy79R",
+	"sIlzBJXAcAbsYi/6Mnm0tiGPKv9eZ7hQqrt8sKd4RjHA/aS8G/TzrDtOvgAFQqfsWk4vyyinV0nkugJE",
+	"pkrbBcfJmhqxEKFOheeQQ++1WmFtiK9HddDeBQiPnRUtIlwks1NuRBoOeOIfPnv5ZkMxskErwvnne9pO",
+	"L9/8EfaRlzgk99bUgeTQzmtLOsaXfBW04vJFMzqte7/o9xp27xe1AfLOHaUP5LRiwUagZc8ElP4DQyue",
+	"OES/Sx0duUqFodSlv0FsUTkSGLuN4KOpaKiOKwXZw1ED777zZd2kuHPhWL7ojBGnIF8sinfLkk3GczfV",
+	"RrpVssmezHimlTgO2vYXBqmagnLe20XXl/YDwbM1bonwTDufTAIc/lcBXhpmfhekdxcVsLvvLFsYfylA",
+	"HfsDK+fAJJ8+RKHfuitiZxU1dA18Ow0JfkxV37wNcaBuWxIgVegM5fRXLNMTYHL2qoNDlHBlh4K4qmAK",
+	"DPObDtOOK39ghqgSt9UHcR1AeXHDxvsn7ze0Cu+v2RZd9SucZlmVMBm7BymCAGebXggFkQScCbIb4C7I",
+	"TTY4HhzxhTy6fjz48tuX/w8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -44,7 +44,7 @@ func (s changeStream) VisitGetChangesResponse(w http.ResponseWriter) error {
 	w.WriteHeader(http.StatusOK)
 	beat := time.NewTicker(heartbeat)
 	defer beat.Stop()
-	say := ": here\n\n"
+	say := "retry: 500\n: here\n\n" // a link that broke is tried again at once
 	for {
 		list, last, news, known := s.changes.Since(s.number)
 		if !known {

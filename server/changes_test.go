@@ -59,6 +59,7 @@ func TestChangesArePushedAsTheyAreSaved(t *testing.T) {
 	there := httptest.NewServer(h)
 	t.Cleanup(there.Close)
 	lines, stop := follow(t, there.URL, "")
+	next(t, lines, "retry: 500")
 	next(t, lines, ": here")
 	craft := id()
 	entry := id()

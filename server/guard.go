@@ -29,6 +29,9 @@ type Yard struct {
 	Sessions scs.Store
 	Network  network.Settings
 	Port     string // with its colon, as it stands in addresses; empty: that of TLS
+	// Authority is the certificate of the yard's own authority, which phones must trust first; none: they trust it already.
+	Authority   []byte
+	Fingerprint string // of it
 }
 
 // cookieName makes browsers refuse the cookie but over TLS, from this host, for all of it.

@@ -46,7 +46,7 @@ func newHandlers(c Config, g *guard) *handlers {
 		&stateHandlers{a.States, c.Version},
 		&recordHandlers{c.Place, c.Version, a.Catalogue.Version, g != nil},
 		&listHandlers{a.Lists},
-		&peopleHandlers{guard: g},
+		&peopleHandlers{g, c.SetUp},
 	}
 }
 

@@ -17,7 +17,10 @@ import (
 )
 
 // peopleHandlers answer for sign-ins, people and devices. Without a guard nobody signs in.
-type peopleHandlers struct{ guard *guard }
+type peopleHandlers struct {
+	guard *guard
+	setUp SetUp
+}
 
 // inYard gives the use cases; an error where nobody signs in.
 func (h *peopleHandlers) inYard() (*people.People, error) {
@@ -274,12 +277,22 @@ func (h *peopleHandlers) InviteAgain(ctx context.Context,
 const joinPath = "/join#"
 
 func (h *peopleHandlers) invitation(who core.Person, token string) (api.InvitationMade, error) {
+	y := h.guard.Yard
+	address := "https://" + y.Network.Hosts[0] + y.Port
 	link := joinPath + token
-	code, err := qr.Encode("https://"+h.guard.Network.Hosts[0]+h.guard.Port+link, qr.M)
+	code, err := qr.Encode(address+link, qr.M)
 	if err != nil {
 		return api.InvitationMade{}, err
 	}
-	return api.InvitationMade{Person: personView(people.Entry{Person: who}), Link: link, Qr: qrView(code)}, nil
+	out := api.InvitationMade{Person: personView(people.Entry{Person: who}), Link: link, Qr: qrView(code)}
+	if len(y.Authority) > 0 {
+		code, err := qr.Encode(address+AuthorityPath, qr.M)
+		if err != nil {
+			return out, err
+		}
+		out.Authority = &api.AuthorityGiven{Link: AuthorityPath, Fingerprint: y.Fingerprint, Qr: qrView(code)}
+	}
+	return out, nil
 }
 
 // qrView draws the dark squares of a code as one path of runs.

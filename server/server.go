@@ -4,6 +4,7 @@ package server
 
 import (
 	"context"
+	"crypto/tls"
 	"fmt"
 	"log/slog"
 	"net"
@@ -62,6 +63,8 @@ type Config struct {
 	Version  string // as /health gives it
 	// Yard lets people in from other machines, who sign in; nil: this machine only, and nobody signs in.
 	Yard *Yard
+	// SetUp lets people in from other machines, from the next start on; empty: that is not done from here.
+	SetUp SetUp
 	// MostPerSecond is how many requests of one client are answered in a second, after a burst of as many as in five; 0:
 	// any.
 	MostPerSecond int
@@ -98,6 +101,9 @@ func New(c Config) (*echo.Echo, error) {
 		e.Use(g.yardOnly, safeHeaders, inUnits, limitBody, compact, g.session, contract)
 	}
 	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(newHandlers(c, g), nil), BasePath)
+	if g != nil && len(c.Yard.Authority) > 0 {
+		e.GET(AuthorityPath, giveAuthority(c.Yard.Authority))
+	}
 	serveFrontEnd(e, web.Dist())
 	return e, nil
 }
@@ -125,14 +131,34 @@ const CollectAt = 400
 // pictures at once come near it, nothing else does.
 const MemoryLimit = 400 << 20
 
-// Serve listens until the context ends, then lets running requests finish. ready is told the address.
+// Serve listens on this machine alone until the context ends, then lets running requests finish. ready is told the
+// address.
 func Serve(ctx context.Context, address string, h http.Handler, ready func(net.Addr)) error {
 	if err := CheckLoopback(address); err != nil {
 		return err
 	}
-	start := echo.StartConfig{Address: address, HideBanner: true, HidePort: true, ListenerAddrFunc: ready,
+	return serve(ctx, address, nil, h, ready)
+}
+
+// ServeYard is Serve for a yard's network: over TLS, or, behind a proxy, without.
+func ServeYard(ctx context.Context, address string, secret *tls.Config, h http.Handler, ready func(net.Addr)) error {
+	return serve(ctx, address, secret, h, ready)
+}
+
+func serve(ctx context.Context, address string, secret *tls.Config, h http.Handler, ready func(net.Addr)) error {
+	listener, err := (&net.ListenConfig{}).Listen(ctx, "tcp", address)
+	if err != nil {
+		return fmt.Errorf("cannot listen on %s: %w", address, err)
+	}
+	if secret != nil {
+		secret = secret.Clone()
+		secret.NextProtos = []string{"h2", "http/1.1"}
+		listener = tls.NewListener(listener, secret)
+	}
+	start := echo.StartConfig{Listener: listener, HideBanner: true, HidePort: true, ListenerAddrFunc: ready,
 		GracefulTimeout: 10 * time.Second,
 		BeforeServeFunc: func(s *http.Server) error {
+			s.TLSConfig = secret // so that HTTP/2 is spoken
 			s.ReadHeaderTimeout, s.ReadTimeout, s.IdleTimeout = 5*time.Second, 30*time.Second, 2*time.Minute
 			s.BaseContext = func(net.Listener) context.Context { return withStopping(context.Background(), ctx) }
 			return nil
@@ -140,7 +166,7 @@ func Serve(ctx context.Context, address string, h http.Handler, ready func(net.A
 	return start.Start(ctx, h)
 }
 
-// CheckLoopback refuses every address that other machines could reach: there is no sign-in yet.
+// CheckLoopback refuses every address that other machines could reach: nobody signs in there.
 func CheckLoopback(address string) error {
 	host, _, err := net.SplitHostPort(address)
 	if err != nil {
@@ -152,8 +178,8 @@ func CheckLoopback(address string) error {
 	if ip := net.ParseIP(host); ip != nil && ip.IsLoopback() {
 		return nil
 	}
-	return fmt.Errorf("the address %q could be reached from other machines, and there is no sign-in yet: use 127.0.0.1 "+
-		"or localhost", address)
+	return fmt.Errorf("the address %q could be reached from other machines, and nobody signs in there: use 127.0.0.1, or "+
+		"let people in with hevrin setup, then hevrin serve --listen %s", address, address)
 }
 
 func requestLog() echo.MiddlewareFunc {

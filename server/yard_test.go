@@ -150,7 +150,7 @@ mto   putCraft putEngine
 mto   getReportPDF getBundle getReadingsCSV getPartsCSV getRecordingCSV getDueCSV getCalendar getInventoryCSV
 mt    putMethodEntry
 m     importBundle lookAtList takeList takeListBack checkRecord getBackups makeBackup checkBackup restoreAtStart getBackup
-m     invitePerson changePerson inviteAgain getAudit
+m     invitePerson changePerson inviteAgain getAudit getSetUp setUp
 `
 
 func rightsTable() map[string]string {

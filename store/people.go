@@ -65,6 +65,13 @@ func (s *Store) SaveDevice(ctx context.Context, d people.Device) error {
 	})
 }
 
+// TouchDevice is people.Store's.
+func (s *Store) TouchDevice(ctx context.Context, id, address string, at time.Time) error {
+	return s.keep(ctx, func(db *gorm.DB) error {
+		return db.Model(&people.Device{}).Where("id = ?", id).Updates(map[string]any{"address": address, "used_at": at}).Error
+	})
+}
+
 // EndDevices is people.Store's.
 func (s *Store) EndDevices(ctx context.Context, device, person, but string, at time.Time) error {
 	return s.keep(ctx, func(db *gorm.DB) error {

@@ -78,6 +78,8 @@ type Store interface {
 	// Devices lists those that are signed in, of a person or, without one, of all; the last used first.
 	Devices(ctx context.Context, person string) ([]Device, error)
 	SaveDevice(ctx context.Context, d Device) error
+	// TouchDevice notes that a device is used, and changes nothing else of it.
+	TouchDevice(ctx context.Context, id, address string, at time.Time) error
 	// EndDevices signs devices out: one, or all of a person but one.
 	EndDevices(ctx context.Context, device, person, but string, at time.Time) error
 	OnDevice(ctx context.Context, device string) ([]OnDevice, error)

@@ -114,8 +114,7 @@ func (a *People) Actor(ctx context.Context, device, address string) (record.Acto
 		return record.Actor{}, ErrSignedOut
 	}
 	if now.Sub(d.UsedAt) > touchEvery || d.Address != address {
-		d.UsedAt, d.Address = now, address
-		if err := a.store.SaveDevice(ctx, d); err != nil {
+		if err := a.store.TouchDevice(ctx, d.ID, address, now); err != nil {
 			return record.Actor{}, err
 		}
 	}

@@ -18,6 +18,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"hevrin/app"
+	"hevrin/app/people"
 	"hevrin/app/record"
 	"hevrin/core/catalogue"
 	"hevrin/demo"
@@ -51,7 +52,7 @@ func root() *cobra.Command {
 		slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
 	}
 	cmd.AddCommand(serveCommand(), demoCommand(), simulatorCommand(), calcCommand(), exportCommand(), importCommand(),
-		backupCommand(), restoreCommand(), verifyCommand(), &cobra.Command{Use: "version", Short: "Say which version this is",
+		backupCommand(), restoreCommand(), verifyCommand(), setupCommand(), passphraseCommand(), &cobra.Command{Use: "version", Short: "Say which version this is",
 			Args: cobra.NoArgs,
 			Run:  func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), "hevrin", version) }})
 	return cmd
@@ -63,6 +64,7 @@ const mostPerSecond = 200
 // place is where to listen and where the data lie.
 type place struct {
 	address, data, backups, mirror string
+	listen, http                   string // for the yard's network
 	begin                          bool
 }
 
@@ -86,9 +88,13 @@ func (p *place) backupFolder() string {
 
 func serveCommand() *cobra.Command {
 	var p place
-	c := &cobra.Command{Use: "serve", Short: "Serve Hevrin on this machine", Args: cobra.NoArgs,
+	c := &cobra.Command{Use: "serve", Short: "Serve Hevrin on this machine, or with --listen to the yard's network", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error { return run(c, p, nil) }}
 	p.flags(c, dataFolder("hevrin"))
+	c.Flags().StringVar(&p.listen, "listen", "", "address on which the yard's phones are let in, as :8443, once hevrin setup "+
+		"was said; instead of --addr")
+	c.Flags().StringVar(&p.http, "http", "", "with --listen: address that leads from plain HTTP to the secure one and hands "+
+		"out the certificate, as :80")
 	return c
 }
 
@@ -124,7 +130,7 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	ctx := c.Context()
 	debug.SetGCPercent(server.CollectAt)
 	debug.SetMemoryLimit(server.MemoryLimit)
-	if err := server.CheckLoopback(p.address); err != nil {
+	if err := server.CheckLoopback(p.address); err != nil && p.listen == "" {
 		return err
 	}
 	trade, err := catalogue.Load()
@@ -177,8 +183,21 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	if err != nil {
 		return err
 	}
-	handler, err := server.New(server.Config{App: program, Supplier: supplier, Version: version,
-		Place: store.Place{Store: kept, Keeper: keeper, Mirror: mirror, Say: say}, MostPerSecond: mostPerSecond})
+	config := server.Config{App: program, Supplier: supplier, Version: version,
+		Place: store.Place{Store: kept, Keeper: keeper, Mirror: mirror, Say: say}, MostPerSecond: mostPerSecond}
+	team := people.New(program.Log, kept)
+	if p.listen != "" {
+		if config.Yard, err = yardFor(ctx, team, kept, p); err != nil {
+			return err
+		}
+		handler, err := server.New(config)
+		if err != nil {
+			return err
+		}
+		return serveYard(ctx, c, p, config.Yard, handler)
+	}
+	config.SetUp = setUpFrom(team, p.data)
+	handler, err := server.New(config)
 	if err != nil {
 		return err
 	}

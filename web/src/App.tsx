@@ -7,6 +7,7 @@ import { unitsName } from "./api/client";
 import { memory } from "./api/memory";
 import { outbox } from "./api/outbox";
 import { Yard } from "./features/yard/YardScreen";
+import { Gate } from "./Gate";
 import { ErrorBoundary } from "./ui/ErrorBoundary";
 import { beginGuide } from "./ui/job/guide";
 import { useLight } from "./ui/light";
@@ -47,8 +48,18 @@ const routes = [
   ["/calculators/:name", screen(calculator, "CalculatorScreen")],
   ["/methods", screen(() => import("./features/methods/MethodsScreen"), "MethodsScreen")],
   ["/lists", screen(() => import("./features/lists/ListScreen"), "ListScreen")],
+  ["/setup", screen(() => import("./features/people/SetUpScreen"), "SetUpScreen")],
   ["/record", screen(() => import("./features/record/RecordScreen"), "RecordScreen")],
   ["/handbook", screen(() => import("./features/handbook/HandbookScreen"), "HandbookScreen")],
+] as const;
+
+const Join = lazy(() => import("./features/people/JoinScreen").then((m) => ({ default: m.JoinScreen })));
+
+/** What there is where people sign in, beside the rest. */
+const inYard = [
+  ["/me", screen(() => import("./features/people/MeScreen"), "MeScreen")],
+  ["/people", screen(() => import("./features/people/PeopleScreen"), "PeopleScreen")],
+  ["/audit", screen(() => import("./features/people/AuditScreen"), "AuditScreen")],
 ] as const;
 
 /** Addresses of earlier versions, as they stand in bookmarks, and where they lead now. */
@@ -88,9 +99,21 @@ export function App() {
         <QueryClientProvider client={cache}>
           <Notices>
             <BrowserRouter>
-              <Shell>
-                <Screens />
-              </Shell>
+              <Suspense>
+                <Routes>
+                  <Route path="/join" element={<Join />} />
+                  <Route
+                    path="*"
+                    element={
+                      <Gate>
+                        <Shell>
+                          <Screens />
+                        </Shell>
+                      </Gate>
+                    }
+                  />
+                </Routes>
+              </Suspense>
             </BrowserRouter>
           </Notices>
         </QueryClientProvider>
@@ -108,7 +131,7 @@ function Screens() {
       <Suspense>
         <Routes>
           <Route path="/" element={<Yard />} />
-          {routes.map(([path, element]) => (
+          {[...routes, ...inYard].map(([path, element]) => (
             <Route key={path} path={path} element={element} />
           ))}
           {moved.map(([path, to]) => (

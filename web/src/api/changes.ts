@@ -2,6 +2,7 @@ import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 import type { Schemas } from "./client";
 import { keys, touchedBy } from "./keys";
+import { session } from "./session";
 
 /** Entries that this page sent: it has the answer already, and need not ask for its own pages again. */
 const own = new Set<string>();
@@ -84,6 +85,7 @@ export function useChanges() {
         source.onerror = () => {
           broke = true;
           pass("gone");
+          session.lost(); // the link, or the sign-in
         };
         source.onmessage = (e: MessageEvent<string>) => pass(e.data);
         source.addEventListener("all", () => pass("all"));

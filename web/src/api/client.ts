@@ -31,7 +31,10 @@ export type Place = Schemas["Place"];
 export type AlarmLine = Schemas["AlarmLine"];
 export type FieldError = Schemas["FieldError"];
 
-const client = createClient<paths>({ baseUrl: "/api/v1" });
+export const client = createClient<paths>({ baseUrl: "/api/v1" });
+
+/** Is told when the program answers that nobody is signed in on this device. */
+export const signedOut: { heard: () => void } = { heard: () => undefined };
 
 /** Where a device remembers the units that its person likes. */
 export const unitsName = "hevrin.units";
@@ -42,6 +45,9 @@ export const unitsHeader = () => ({ "Hevrin-Units": memory.text(unitsName) ?? "m
 client.use({
   onRequest({ request }) {
     for (const [name, system] of Object.entries(unitsHeader())) request.headers.set(name, system);
+  },
+  onResponse({ response }) {
+    if (response.status === 401) signedOut.heard();
   },
 });
 
@@ -108,6 +114,22 @@ export const getReport = (job_id: string, units: UnitSystem) =>
 /** A job's file, base64; tried, it only says what would be taken. */
 export const importBundle = (data: string, tried: boolean) =>
   read(client.POST("/bundles", { body: { data, try: tried } }));
+export const getPeople = () => read(client.GET("/people"));
+export const invitePerson = (body: Schemas["PersonInvited"]) => read(client.POST("/people", { body }));
+export const inviteAgain = (person_id: string) =>
+  read(client.POST("/people/{person_id}/invitation", { params: { path: { person_id } } }));
+export const changePerson = (person_id: string, body: Schemas["PersonChange"]) =>
+  read(client.PUT("/people/{person_id}", { params: { path: { person_id } }, body }));
+export const getDevices = () => read(client.GET("/devices"));
+export const endDevice = (device_id: string) =>
+  read(client.DELETE("/devices/{device_id}", { params: { path: { device_id } } }));
+export const endDevices = (person_id: string) =>
+  read(client.DELETE("/people/{person_id}/devices", { params: { path: { person_id } } }));
+export const getAudit = () => read(client.GET("/audit"));
+export const getInvitation = (token: string) =>
+  read(client.GET("/invitations/{token}", { params: { path: { token } } }));
+export const getSetUp = () => read(client.GET("/setup"));
+export const setUp = (body: Schemas["SetUp"]) => read(client.POST("/setup", { body }));
 export const getLists = () => read(client.GET("/lists"));
 export const lookAtList = (body: Schemas["ListFile"]) => read(client.POST("/lists/look", { body }));
 /** Straight to the program, past the outbox: a file is too large to wait on the device. */

@@ -9,6 +9,10 @@ export const keys = {
   backups: () => ["backups"] as const,
   yard: () => ["yard"] as const,
   lists: () => ["lists"] as const,
+  people: () => ["people"] as const,
+  devices: () => ["devices"] as const,
+  audit: () => ["audit"] as const,
+  setUp: () => ["set-up"] as const,
   search: (words: string) => ["search", words] as const,
   craft: (id: string) => ["craft", id] as const,
   engine: (id: string) => ["engine", id] as const,
@@ -54,5 +58,5 @@ export const touchedBy: Record<Schemas["SubjectKind"], (id: string) => readonly 
     ["live", id],
   ],
   craft: (id) => [keys.craft(id), keys.yard(), ["engine"], ["job"], ["report"], keys.due(), ["inventory"]],
-  yard: () => [keys.methods(), keys.lists(), ["inventory"], ["job"]],
+  yard: () => [keys.methods(), keys.lists(), keys.people(), ["inventory"], ["job"]],
 };

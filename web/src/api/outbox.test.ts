@@ -4,7 +4,7 @@ import { openDB } from "idb";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { Refused } from "./client";
 import { memory } from "./memory";
-import { mostTries, Outbox, storedLetters, takeOver, type Letter, type Letters } from "./outbox";
+import { mostTries, Outbox, storedLetters, takeOver, type Letter, type Letters, type Surroundings } from "./outbox";
 
 const letter = (id: string, job = "j"): Letter => ({
   id,
@@ -33,7 +33,7 @@ let channels: { onmessage: ((e: MessageEvent) => void) | null }[] = [];
 let lock: Promise<unknown> = Promise.resolve();
 
 /** A tab of the device: all share the letters, the lock, and hear each other. */
-function tab(send: Send, own: Letters = letters) {
+function tab(send: Send, own: Letters = letters, person?: Surroundings["person"]) {
   const me: { onmessage: ((e: MessageEvent) => void) | null; postMessage: (data: unknown) => void } = {
     onmessage: null,
     postMessage: (data) => {
@@ -46,7 +46,7 @@ function tab(send: Send, own: Letters = letters) {
     lock = turn.catch(() => undefined);
     return turn;
   };
-  return new Outbox({ letters: own, send, sleep: nap, alone, channel: me });
+  return new Outbox({ letters: own, send, sleep: nap, alone, channel: me, person });
 }
 
 const stored = async () => (await letters.all()).map((l) => l.id);
@@ -221,6 +221,40 @@ describe("the outbox", () => {
       expect(seen).toContain(`${trouble} 1`);
       await vi.waitFor(() => expect(box.snapshot()).toEqual({ waiting: [], aside: [], trouble: "none" }));
     }
+  });
+
+  it("keeps what one person tapped for them, and asks when another is signed in", async () => {
+    const people = { kit: { id: "k", name: "Kit Venn" }, tam: { id: "t", name: "Tamsin Vane" } };
+    let now: (typeof people)["kit"] | undefined = people.kit;
+    let up = false;
+    const sent: string[] = [];
+    const send: Send = (path) =>
+      up ? (sent.push(path), Promise.resolve(answer(200))) : Promise.resolve(no(401, "who?"));
+    const box = tab(send, letters, () => now);
+    const waited = box.post({ ...letter("a"), form: true });
+    waited.catch(() => undefined);
+    await vi.waitFor(() => expect(box.snapshot().trouble).toBe("signed-out"));
+    box.nobodyWaits(); // its form is gone with the sign-in
+    now = undefined; // signed out: it waits
+    await new Promise((done) => setTimeout(done, 5));
+    expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["a"]);
+    [now, up] = [people.tam, true];
+    await vi.waitFor(() => expect(box.snapshot().aside[0]?.aside).toContain("Kit Venn tapped this, and Tamsin Vane"));
+    expect(sent).toEqual([]);
+    await box.signedIn();
+    expect(box.snapshot().aside).toHaveLength(1);
+    now = people.kit; // and back: it goes by itself
+    await box.signedIn();
+    await vi.waitFor(() => expect(sent).toHaveLength(1));
+    now = people.tam;
+    const other = box.post(letter("b"));
+    await other;
+    void box.post({ ...letter("c") }).catch(() => undefined);
+    now = people.kit;
+    await vi.waitFor(() => expect(box.snapshot().waiting).toEqual([]));
+    for (const l of box.snapshot().aside) await box.again(l.id); // Kit takes it on
+    await vi.waitFor(() => expect(sent).toHaveLength(3));
+    expect(box.snapshot().aside).toEqual([]);
   });
 
   it("waits for ever when it is signed out, or the record's place is to blame: that is no fault of the letter", async () => {

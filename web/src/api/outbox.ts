@@ -6,6 +6,7 @@
 import { openDB, type IDBPDatabase } from "idb";
 import { Refused, unitsHeader, type Schemas } from "./client";
 import { isRecord, memory } from "./memory";
+import { session } from "./session";
 
 export interface Letter {
   id: string;
@@ -15,8 +16,12 @@ export interface Letter {
   label: string;
   /** A photo that goes with it, in place of photo.data. */
   photo?: Blob;
+  /** Who was signed in when it was tapped: it is sent as theirs, or asked about. */
+  person?: { id: string; name: string };
   /** It stepped aside: why, so that a person can send it again or drop it. */
   aside?: string;
+  /** It stepped aside only because somebody else was signed in: it goes by itself once its person is back. */
+  theirs?: boolean;
   /** The form that made it stays open with what was typed when it is refused: the letter need not be kept then. */
   form?: boolean;
 }
@@ -51,6 +56,8 @@ export interface Letters {
 export interface Surroundings {
   letters: Letters;
   send: (path: string, body: unknown) => Promise<Response>;
+  /** Who is signed in now; undefined where nobody signs in. */
+  person?: () => Letter["person"];
   sleep?: (ms: number) => Promise<void>;
   /** Runs something while no other tab does. */
   alone?: (work: () => Promise<void>) => Promise<void>;
@@ -87,7 +94,8 @@ export class Outbox {
   snapshot = () => this.state;
 
   /** Stores a letter and sends it; settles when the program has saved it, or has refused it. */
-  async post(letter: Letter): Promise<unknown> {
+  async post(given: Letter): Promise<unknown> {
+    const letter = { ...given, person: this.around.person?.() };
     const settled = new Promise<unknown>((done, fail) =>
       this.answers.set(letter.id, (o) => (o.ok ? done(o.data) : fail(o.error))),
     );
@@ -110,9 +118,30 @@ export class Outbox {
     void this.run();
   }
 
+  /** The screens that waited for an answer are gone, as after a sign-out: what is refused now is told by itself. */
+  nobodyWaits() {
+    this.answers.clear();
+  }
+
+  /** Somebody signed in: what waits is sent, and what stepped aside because it is theirs comes back. */
+  async signedIn() {
+    const now = this.around.person?.();
+    await this.look();
+    for (const l of this.state.aside)
+      if (l.theirs && l.person?.id === now?.id)
+        await this.change(l.id, (x) => ({ ...x, aside: undefined, theirs: undefined }));
+    this.hurry();
+  }
+
   /** Puts a letter that stepped aside back into the queue. */
   async again(id: string) {
-    await this.change(id, (l) => ({ ...l, aside: undefined }));
+    // whoever sends it again sends it as their own
+    await this.change(id, (l) => ({
+      ...l,
+      aside: undefined,
+      theirs: undefined,
+      person: this.around.person?.() ?? l.person,
+    }));
     this.hurry();
   }
 
@@ -220,20 +249,34 @@ export class Outbox {
   private async stepAside(letter: Letter, outcome: Outcome, say: string) {
     const waitedFor = this.answers.has(letter.id);
     if (letter.form && waitedFor) await this.change(letter.id, () => undefined);
-    else await this.change(letter.id, (l) => ({ ...l, aside: say }));
+    else await this.change(letter.id, (l) => ({ ...l, aside: say, theirs: this.isAnothers(l) }));
     const problem = !outcome.ok && outcome.error instanceof Refused ? outcome.error.problem : undefined;
     if (!this.settle(letter.id, outcome)) this.onRefused(letter, say);
     this.tell({ kind: "settled", id: letter.id, outcome: { ok: false, problem, say } });
   }
 
+  /** Another than who is signed in now tapped it. */
+  private isAnothers(l: Letter) {
+    const now = this.around.person?.();
+    return l.person !== undefined && now !== undefined && l.person.id !== now.id;
+  }
+
   private async attempt(letter: Letter): Promise<Outcome | Exclude<Trouble, "none">> {
+    const now = this.around.person?.()?.name ?? "";
+    if (this.isAnothers(letter)) {
+      const say = `${letter.person?.name ?? ""} tapped this, and ${now} is signed in now. Send it as ${now}, or drop it.`;
+      return { ok: false, error: new Error(say) };
+    }
     let response: Response;
     try {
       response = await this.around.send(letter.path, await bodyOf(letter));
     } catch {
       return "no-link"; // never reached the program: the same id makes it safe to send again
     }
-    if (response.status === 401) return "signed-out";
+    if (response.status === 401) {
+      session.lost();
+      return "signed-out";
+    }
     if (response.status === 503) return troubleIn(response);
     if (response.status >= 500 || response.status === 429) return "cannot-save";
     try {
@@ -348,6 +391,7 @@ function deviceOutbox() {
         headers: { "Content-Type": "application/json", ...unitsHeader() },
         body: JSON.stringify(body),
       }),
+    person: () => session.snapshot()?.person,
     alone: (work) => (navigator.locks ? navigator.locks.request("hevrin.outbox", work) : work()),
     channel: typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("hevrin.outbox"),
   });

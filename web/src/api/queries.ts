@@ -1,7 +1,11 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useSyncExternalStore } from "react";
 import {
+  getAudit,
   getBackups,
+  getDevices,
+  getPeople,
+  getSetUp,
   getLists,
   getMethods,
   getCatalogue,
@@ -33,6 +37,7 @@ import {
 } from "./client";
 import { useFallback } from "./changes";
 import { keys } from "./keys";
+import { session } from "./session";
 import { outbox } from "./outbox";
 
 /** How often something that moves by itself is asked for: a gateway, a recording that goes on. */
@@ -45,6 +50,13 @@ export const useYard = () => useQuery({ queryKey: keys.yard(), queryFn: getYard,
 export const useRecordHealth = () =>
   useQuery({ queryKey: keys.health(), queryFn: getHealth, refetchInterval: 15 * 60_000, staleTime: 60_000 });
 export const useBackups = () => useQuery({ queryKey: keys.backups(), queryFn: getBackups });
+export const usePeople = () => useQuery({ queryKey: keys.people(), queryFn: getPeople });
+export const useDevices = () =>
+  useQuery({ queryKey: keys.devices(), queryFn: getDevices, refetchInterval: 30_000, staleTime: 0 });
+export const useAudit = () => useQuery({ queryKey: keys.audit(), queryFn: getAudit, staleTime: 0 });
+export const useSetUp = () => useQuery({ queryKey: keys.setUp(), queryFn: getSetUp });
+/** Who uses this device; undefined before the program was ever asked. */
+export const useSession = () => useSyncExternalStore(session.subscribe, session.snapshot);
 /** The lists that were brought in, and what one can hold. */
 export const useLists = () => useQuery({ queryKey: keys.lists(), queryFn: getLists });
 /** What is found by a word; the answer before stands while the next comes. No word, no question. */

@@ -975,6 +975,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether people can be let in from other machines, and under which names this one may be reached */
+        get: operations["getSetUp"];
+        put?: never;
+        /** Make a manager and the yard's own authority, on this machine alone: people are let in at the next start */
+        post: operations["setUp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/audit": {
         parameters: {
             query?: never;
@@ -2317,6 +2335,26 @@ export interface components {
             /** @description Only say what would be taken. */
             try?: boolean;
         };
+        SetUpState: {
+            /** @description There is a manager and a certificate. */
+            ready: boolean;
+            /** @description Under which this machine is reached: as they were set up, else as they may be. */
+            hosts: string[];
+            /** @description What to say to start it so. */
+            command: string;
+        };
+        SetUp: {
+            manager: string;
+            passphrase: components["schemas"]["Passphrase"];
+            hosts: string[];
+        };
+        /** @description The certificate of the yard's own authority, which a phone must trust first. */
+        AuthorityGiven: {
+            link: string;
+            /** @description SHA-256 of it in pairs. */
+            fingerprint: string;
+            qr: components["schemas"]["QR"];
+        };
         /** @enum {string} */
         Role: "manager" | "technician" | "assistant" | "office";
         /** @enum {string} */
@@ -2410,6 +2448,7 @@ export interface components {
             /** @description Where it is accepted, from the address by which this was asked. */
             link: string;
             qr: components["schemas"]["QR"];
+            authority?: components["schemas"]["AuthorityGiven"];
         };
         /** @description A code to be scanned: how many squares it is wide, and the path of its dark ones, for a drawing. */
         QR: {
@@ -6447,6 +6486,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Devices"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSetUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How it stands. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpState"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetUp"];
+            };
+        };
+        responses: {
+            /** @description Set up. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpState"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,4 +1,5 @@
 import { memory } from "./memory";
+import { session } from "./session";
 
 /** Who is writing on this device: their name stands beside everything they note. */
 const name = "hevrin.writer";
@@ -8,11 +9,17 @@ const nobody = "Name not given";
 
 let asked = false;
 
+/** Who is signed in, where people sign in: the program says so too, whatever is sent. */
+const signedIn = () => session.snapshot()?.person?.name;
+
 export const writer = {
-  subscribe: (listener: () => void) => memory.subscribe(name, listener),
-  snapshot: () => memory.text(name) ?? "",
+  subscribe: (listener: () => void) => {
+    const stops = [memory.subscribe(name, listener), session.subscribe(listener)];
+    return () => stops.forEach((stop) => stop());
+  },
+  snapshot: () => signedIn() ?? memory.text(name) ?? "",
   /** Who an entry is by. */
-  by: () => memory.text(name) || nobody,
+  by: () => signedIn() ?? (memory.text(name) || nobody),
   set: (who: string) => void memory.set(name, who.trim().slice(0, 80)),
   /** Whether the name is still to be asked for: once while the program is open. */
   toAsk: () => !asked,

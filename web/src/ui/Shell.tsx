@@ -13,12 +13,14 @@ import {
 } from "@mui/material";
 import { lazy, Suspense, useEffect, useState, useSyncExternalStore, type ReactNode } from "react";
 import { Link, useLocation } from "react-router";
+import { useSession } from "../api/queries";
 import { writer } from "../api/writer";
 import { turnLight, useLight } from "./light";
 import { NoticeStrip } from "./notices";
 import { SearchDialog } from "./Search";
 import { useFocusOnHeading } from "./title";
-import { chooseSystem, chosenSystem, systemByLocale, systems } from "./unitSystem";
+import { UnitChoice } from "./UnitChoice";
+import { chooseSystem, chosenSystem, systemByLocale } from "./unitSystem";
 import { Waiting } from "./Waiting";
 
 // not needed to begin with
@@ -29,7 +31,7 @@ export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.sna
 
 /** Where the bar leads, and the addresses that belong to each. */
 const places: [string, string, RegExp][] = [
-  ["/", "Yard", /^\/($|jobs|engines|methods|lists|record)/],
+  ["/", "Yard", /^\/($|jobs|engines|methods|lists|record|people|audit|setup|me)/],
   ["/due", "Due", /^\/due/],
   ["/parts", "Parts", /^\/parts/],
   ["/calculators", "Calculators", /^\/calculators/],
@@ -70,15 +72,7 @@ export function Shell({ children }: { children: ReactNode }) {
           <Button onClick={() => setSearching(true)} sx={{ ...barButton, ml: "auto" }}>
             Search
           </Button>
-          <Button
-            onClick={() => setAsking(true)}
-            sx={barButton}
-            aria-label={name ? `${name} is writing: change` : undefined}
-          >
-            <Box component="span" sx={{ maxWidth: { xs: 110, md: 240 }, overflow: "hidden", textOverflow: "ellipsis" }}>
-              {name || "Your name"}
-            </Box>
-          </Button>
+          <Who name={name} onAsk={() => setAsking(true)} />
           <Button
             onClick={turnLight}
             sx={barButton}
@@ -103,6 +97,19 @@ export function Shell({ children }: { children: ReactNode }) {
       {searching && <SearchDialog onClose={() => setSearching(false)} />}
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Box>
+  );
+}
+
+/** Who is writing on this device: where people sign in it leads to their own page, else the name is asked for. */
+function Who({ name, onAsk }: { name: string; onAsk: () => void }) {
+  const signedIn = useSession()?.mode === "yard";
+  const does = signedIn ? { component: Link, to: "/me" } : { onClick: onAsk };
+  return (
+    <Button {...does} sx={barButton} aria-label={name ? `${name} is writing: change` : undefined}>
+      <Box component="span" sx={{ maxWidth: { xs: 110, md: 240 }, overflow: "hidden", textOverflow: "ellipsis" }}>
+        {name || "Your name"}
+      </Box>
+    </Button>
   );
 }
 
@@ -181,10 +188,9 @@ const skip = {
 /** Asks for the name that stands beside everything noted on this device, and for the units that it speaks in. */
 export function WhoDialog({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState(writer.snapshot());
-  const [units, setUnits] = useState(chosenSystem() ?? systemByLocale());
   const keep = () => {
     writer.set(name);
-    chooseSystem(units);
+    chooseSystem(chosenSystem() ?? systemByLocale());
     onClose();
   };
   return (
@@ -208,21 +214,8 @@ export function WhoDialog({ onClose }: { onClose: () => void }) {
               autoFocus
               slotProps={{ htmlInput: { maxLength: 80 } }}
             />
-            <Stack role="group" aria-label="Units" sx={{ gap: 0.75 }}>
-              <Typography>Units, in every sentence, field and paper:</Typography>
-              {systems.map((s) => (
-                <Button
-                  key={s.id}
-                  variant="choice"
-                  aria-pressed={s.id === units}
-                  data-on={s.id === units}
-                  onClick={() => setUnits(s.id)}
-                  sx={{ justifyContent: "flex-start" }}
-                >
-                  {s.label}: {s.such}
-                </Button>
-              ))}
-            </Stack>
+            <Typography>Units, in every sentence, field and paper:</Typography>
+            <UnitChoice />
           </Stack>
         </DialogContent>
         <DialogActions sx={{ p: 2 }}>

@@ -2,7 +2,7 @@ import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
-import { useCatalogue, useRecordHealth, useYard } from "../../api/queries";
+import { useCatalogue, useRecordHealth, useSession, useYard } from "../../api/queries";
 import { Attention } from "../../ui/Attention";
 import { Loaded } from "../../ui/Loaded";
 import { recordTold } from "../../ui/recordTold";
@@ -26,6 +26,7 @@ export function Yard() {
   const [find, setFind] = useState("");
   const [adding, setAdding] = useState(false);
   const [taking, setTaking] = useState(false);
+  const inYard = useSession()?.mode === "yard";
   useTitle("Yard");
   return (
     <Box component="main" sx={{ maxWidth: 1080, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
@@ -81,6 +82,9 @@ export function Yard() {
         </Button>
         <Button component={Link} to="/record" sx={quiet}>
           The record and its backups
+        </Button>
+        <Button component={Link} to={inYard ? "/people" : "/setup"} sx={quiet}>
+          {inYard ? "People" : "Let phones in"}
         </Button>
       </Stack>
       <Suspense>

@@ -1,0 +1,277 @@
+import { spawn, spawnSync, type ChildProcess } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { chromium, expect, test, type Browser, type BrowserContext, type Page } from "@playwright/test";
+
+// A yard of its own, over TLS, at an address of this machine that a name is mapped to in the browser alone.
+const [address, port] = ["127.0.0.7", 8433];
+const base = `https://yard.test:${port}`;
+const phrases = { boss: "kettle moss ladder orange", kit: "brass tide lantern almond" };
+
+test.describe.configure({ mode: "serial" });
+test.beforeEach(({ viewport }) => test.skip((viewport?.width ?? 0) < 600, "both widths are opened here, side by side"));
+
+let data: string;
+let program: ChildProcess | undefined;
+let browser: Browser | undefined;
+
+const contexts: BrowserContext[] = [];
+
+async function device(kind: "phone" | "desk"): Promise<Page> {
+  const phone = kind === "phone";
+  if (!browser) throw new Error("no browser");
+  const context = await browser.newContext({
+    baseURL: base,
+    ignoreHTTPSErrors: true, // the yard's own authority, which this browser was not given
+    locale: "en-GB",
+    reducedMotion: "reduce",
+    viewport: phone ? { width: 390, height: 844 } : { width: 1280, height: 800 },
+    hasTouch: phone,
+  });
+  contexts.push(context);
+  context.setDefaultTimeout(15_000);
+  return context.newPage();
+}
+
+async function signIn(page: Page, name: string, passphrase: string) {
+  await page.getByLabel("Name").fill(name);
+  await page.getByRole("textbox", { name: "Passphrase" }).fill(passphrase);
+  await page.getByRole("button", { name: "Sign in" }).click();
+}
+
+/** Asks for something as the page would: the name is known to the browser alone. */
+const ask = (page: Page, path: string, body?: Record<string, unknown>) =>
+  page.evaluate(
+    async ([to, given]) => {
+      const answer = await fetch(
+        `/api/v1${to}`,
+        given && { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify(given) },
+      );
+      return answer.status;
+    },
+    [path, body && { by: "nobody", ...body }] as const,
+  );
+
+const put = async (page: Page, path: string, body: Record<string, unknown>) =>
+  expect(await ask(page, path, body)).toBe(200);
+
+// eslint-disable-next-line no-empty-pattern
+test.beforeAll(async ({}, info) => {
+  if (info.project.name !== "desk") return;
+  data = mkdtempSync(join(tmpdir(), "hevrin-yard-"));
+  const setup = spawnSync(
+    "../bin/hevrin",
+    ["setup", "--data", data, "--host", "yard.test", "--manager", "Tamsin Vane"],
+    {
+      input: phrases.boss + "\n",
+    },
+  );
+  expect(setup.status, setup.stderr.toString()).toBe(0);
+  program = spawn("../bin/hevrin", ["serve", "--data", data, "--listen", `${address}:${port}`], { stdio: "pipe" });
+  await new Promise<void>((ready) => program?.stdout?.on("data", () => ready()));
+  browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
+    args: ["--no-sandbox", "--disable-gpu", "--disable-quic", `--host-resolver-rules=MAP yard.test ${address}`],
+  });
+});
+
+test.afterAll(async () => {
+  for (const c of contexts) await c.close();
+  await browser?.close();
+  if (!program) return;
+  const ended = new Promise((done) => program?.on("exit", done));
+  program.kill();
+  await ended;
+  rmSync(data, { recursive: true });
+});
+
+test("two people work one job from a desk and a phone, each under their own name", async () => {
+  test.setTimeout(120_000);
+  const desk = await device("desk");
+  await desk.goto("/");
+  await signIn(desk, "Tamsin Vane", "wrong wrong wrong");
+  await expect(desk.getByRole("alert")).toContainText("do not belong together");
+  await desk.getByRole("textbox", { name: "Passphrase" }).fill(phrases.boss);
+  await desk.getByRole("button", { name: "Sign in" }).click();
+  await expect(desk.getByRole("heading", { name: "No job open" })).toBeVisible();
+
+  // an invitation: a code for the certificate, a code for the person, and the link
+  await desk.getByRole("link", { name: "People", exact: true }).click();
+  await desk.getByRole("button", { name: "Invite somebody" }).click();
+  const invite = desk.getByRole("dialog", { name: "Invite somebody" });
+  await invite.getByLabel("Name").fill("Kit Venn");
+  await invite.getByRole("button", { name: /^Assistant/ }).click();
+  await invite.getByRole("button", { name: "Make the invitation" }).click();
+  const made = desk.getByRole("dialog", { name: "For Kit Venn" });
+  await expect(made.getByRole("img", { name: "The yard's certificate" })).toBeVisible();
+  await expect(made.getByRole("img", { name: "Invitation for Kit Venn" })).toBeVisible();
+  const link = await made.getByLabel("Link").inputValue();
+  expect(link).toMatch(/^https:\/\/yard\.test:8433\/join#[\w-]{43}$/);
+  await made.getByRole("button", { name: "Done" }).click();
+  await expect(desk.getByRole("listitem").filter({ hasText: "Kit Venn" })).toContainText("invited, not here yet");
+
+  const phone = await device("phone");
+  await phone.goto(link);
+  await expect(phone.getByRole("heading", { name: "Welcome, Kit Venn" })).toBeVisible();
+  await phone.getByRole("textbox", { name: "New passphrase" }).fill("password1234");
+  await phone.getByRole("button", { name: "Come in" }).click();
+  await expect(phone.getByRole("alert")).toContainText("tried first");
+  await phone.getByRole("textbox", { name: "New passphrase" }).fill(phrases.kit);
+  await phone.getByRole("button", { name: "Come in" }).click();
+  await expect(phone.getByRole("heading", { name: "No job open" })).toBeVisible();
+  // taken once
+  const other = await device("phone");
+  await other.goto(link);
+  await expect(other.getByRole("alert")).toContainText("used up");
+
+  // a job: the desk opens it, the phone notes in it, the desk sees that within a second, by whom
+  const [craft, engine, job] = [crypto.randomUUID(), crypto.randomUUID(), crypto.randomUUID()];
+  await put(desk, `/craft/${craft}`, { entry_id: crypto.randomUUID(), name: "Ormsgill" });
+  await put(desk, `/engines/${engine}`, {
+    entry_id: crypto.randomUUID(),
+    craft_id: craft,
+    name: "Main",
+    family: "closed",
+    fuel: "diesel",
+    rated_kw: 60,
+    rated_rpm: 3000,
+    thermostat_c: 82,
+    circuit: [
+      "intake",
+      "seacock",
+      "strainer",
+      "suction-hose",
+      "raw-pump",
+      "exchanger",
+      "raw-hoses",
+      "elbow",
+      "outlet",
+      "header",
+      "circ-pump",
+      "block",
+      "thermostat",
+      "gauge",
+      "load",
+    ],
+  });
+  await put(desk, `/jobs/${job}`, { entry_id: crypto.randomUUID(), engine_id: engine, words: "Hot at speed" });
+  await desk.getByRole("link", { name: "Yard", exact: true }).first().click();
+  await desk
+    .getByRole("link", { name: /Hot at speed/ })
+    .first()
+    .click();
+  await phone
+    .getByRole("link", { name: /Hot at speed/ })
+    .first()
+    .click();
+  await phone.getByRole("link", { name: "Find", exact: true }).first().click();
+  await desk
+    .getByRole("button", { name: /^Log/ })
+    .or(desk.getByRole("link", { name: /^Log/ }))
+    .first()
+    .click();
+  await put(phone, `/jobs/${job}/entries/${crypto.randomUUID()}`, {
+    kind: "note",
+    words: "Strainer full of weed",
+  });
+  await expect(desk.getByText("Strainer full of weed").first()).toBeVisible({ timeout: 1500 });
+  await expect(desk.getByText("Kit Venn").first()).toBeVisible();
+
+  // the role bites: an assistant sees no backups, and may not hand papers out
+  expect(await ask(phone, "/backup")).toBe(403);
+  expect(await ask(phone, `/jobs/${job}/report.pdf`)).toBe(403);
+});
+
+test("a lost phone is signed out within a second, and what waits on it is sent by the same person", async () => {
+  test.setTimeout(120_000);
+  const [deskContext, phoneContext] = contexts;
+  const [desk, phone] = [deskContext?.pages()[0], phoneContext?.pages()[0]];
+  if (!desk || !phone || !phoneContext) throw new Error("the first test opens both");
+  // a tap without a link, then the phone is signed out from the desk
+  await phone
+    .getByRole("button", { name: /^Log/ })
+    .or(phone.getByRole("link", { name: /^Log/ }))
+    .first()
+    .click();
+  await phone.getByLabel("Note").fill("Weed up to the lid");
+  await phoneContext.setOffline(true);
+  await phone.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(phone.getByText("will be sent", { exact: false })).toBeVisible();
+  await desk.getByRole("link", { name: "Tamsin Vane is writing: change" }).click();
+  await desk.getByRole("button", { name: /^Sign out Kit Venn/ }).click();
+  await expect(desk.getByRole("button", { name: /^Sign out Kit Venn/ })).toHaveCount(0);
+  await phoneContext.setOffline(false);
+  await expect(phone.getByRole("heading", { name: "Sign in" })).toBeVisible();
+  await expect(phone.getByText("This device is signed out. 1 thing waits", { exact: false })).toBeVisible();
+
+  // another person: asked about, not sent
+  await signIn(phone, "Tamsin Vane", phrases.boss);
+  await expect(phone.getByText("Not saved: Note saved.", { exact: true })).toBeVisible();
+  await phone.getByRole("button", { name: "Show" }).click();
+  await expect(phone.getByRole("dialog")).toContainText("Kit Venn tapped this, and Tamsin Vane is signed in now");
+  await phone.getByRole("button", { name: "Close" }).click();
+  await phone.getByRole("link", { name: "Tamsin Vane is writing: change" }).click();
+  await phone.getByRole("button", { name: "Sign out", exact: true }).click();
+
+  // the same person: it goes by itself
+  await signIn(phone, "Kit Venn", phrases.kit);
+  await desk.getByRole("link", { name: "Yard", exact: true }).first().click();
+  await desk
+    .getByRole("link", { name: /Hot at speed/ })
+    .first()
+    .click();
+  await desk
+    .getByRole("button", { name: /^Log/ })
+    .or(desk.getByRole("link", { name: /^Log/ }))
+    .first()
+    .click();
+  await expect(desk.getByText("Weed up to the lid").first()).toBeVisible();
+});
+
+test("signed out on one screen: the stream and the page end at once; a shared tablet changes hands by a PIN", async () => {
+  test.setTimeout(120_000);
+  const tablet = await device("desk");
+  await tablet.goto("/");
+  await signIn(tablet, "Kit Venn", phrases.kit);
+  await tablet.getByRole("link", { name: "Kit Venn is writing: change" }).click();
+  await tablet.getByRole("button", { name: "A PIN for shared devices" }).click();
+  await tablet.getByRole("textbox", { name: "Your passphrase" }).fill(phrases.kit);
+  await tablet.getByRole("textbox", { name: "PIN" }).fill("483920");
+  await tablet.getByRole("button", { name: "Set it" }).click();
+  await expect(tablet.getByRole("button", { name: "Another PIN" })).toBeVisible();
+  // the manager takes over with the passphrase, then Kit again in two taps
+  await tablet.getByRole("button", { name: "With their passphrase" }).click();
+  const dialog = tablet.getByRole("dialog");
+  await dialog.getByLabel("Name").fill("Tamsin Vane");
+  await dialog.getByRole("textbox", { name: "Passphrase" }).fill(phrases.boss);
+  await dialog.getByRole("button", { name: "Sign in" }).click();
+  await expect(tablet.getByRole("heading", { name: "Tamsin Vane", level: 1 })).toBeVisible();
+  await tablet.getByRole("button", { name: "Kit Venn", exact: true }).click();
+  await dialog.getByRole("textbox", { name: "PIN" }).fill("483920");
+  await dialog.getByRole("button", { name: "Take over" }).click();
+  await expect(tablet.getByRole("heading", { name: "Kit Venn", level: 1 })).toBeVisible();
+
+  // signed out from elsewhere: the screen goes within a second, without a touch
+  const desk = contexts[0]?.pages()[0];
+  if (!desk) throw new Error("the first test opens it");
+  await desk.getByRole("link", { name: "Tamsin Vane is writing: change" }).click();
+  const kits = desk.getByRole("button", { name: /^Sign out Kit Venn/ });
+  await expect(kits).toHaveCount(2);
+  await kits.first().click();
+  await expect(kits).toHaveCount(1);
+  await kits.first().click();
+  await expect(tablet.getByRole("heading", { name: "Sign in" })).toBeVisible({ timeout: 1500 });
+
+  // what happened stands in the audit log
+  await desk.getByRole("link", { name: "People", exact: true }).click();
+  await desk.getByRole("link", { name: "Audit log" }).click();
+  const lines = desk.getByRole("list", { name: "Lines" });
+  for (const what of [
+    "Device signed out from elsewhere",
+    "Took a shared device over",
+    "Not allowed",
+    "Invitation taken",
+  ])
+    await expect(lines.getByText(what).first()).toBeVisible();
+});

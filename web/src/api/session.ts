@@ -1,0 +1,66 @@
+import { isRecord, memory } from "./memory";
+import { client, Refused, type Schemas } from "./client";
+
+export type Session = Schemas["Session"];
+export type Right = Schemas["Right"];
+
+/** Under which a device remembers who used it last: so that it opens without a link as it was. */
+const name = "hevrin.session";
+
+const isSession = (x: unknown): x is Session =>
+  isRecord(x) &&
+  (x.mode === "alone" || x.mode === "yard") &&
+  typeof x.signed_in === "boolean" &&
+  Array.isArray(x.rights);
+
+let held: { text?: string; session?: Session } = {};
+
+/** Who uses this device, as far as it is known; undefined before the program was ever asked. */
+function snapshot(): Session | undefined {
+  const text = memory.text(name);
+  if (text !== held.text || !held.session) held = { text, session: memory.read(name, isSession) };
+  return held.session;
+}
+
+/** Takes in what the program says of who uses this device. */
+function set(s: Session): Session {
+  memory.write(name, s);
+  return s;
+}
+
+async function told(answer: Promise<{ data?: Session; error?: Schemas["Problem"] }>): Promise<Session> {
+  const { data, error } = await answer;
+  if (error || !data) throw new Refused(error ?? { title: "No answer", status: 0, detail: "No answer." });
+  return set(data);
+}
+
+/** Asks who uses this device; without a link what is remembered stands. */
+const refresh = () => told(client.GET("/session"));
+
+export const session = {
+  snapshot,
+  subscribe: (l: () => void) => {
+    const other = (e: StorageEvent) => e.key === name && l(); // another tab
+    window.addEventListener("storage", other);
+    const stop = memory.subscribe(name, l);
+    return () => {
+      stop();
+      window.removeEventListener("storage", other);
+    };
+  },
+  refresh,
+  signIn: (body: Schemas["SignIn"]) => told(client.POST("/session", { body })),
+  signOut: () => told(client.DELETE("/session")),
+  switchTo: (body: Schemas["SwitchPerson"]) => told(client.PUT("/session/person", { body })),
+  changePassphrase: (body: Schemas["PassphraseChange"]) => told(client.PUT("/session/passphrase", { body })),
+  setPIN: (body: Schemas["PINChange"]) => told(client.PUT("/session/pin", { body })),
+  accept: (token: string, body: Schemas["InvitationAccepted"]) =>
+    told(client.POST("/invitations/{token}", { params: { path: { token } }, body })),
+  /** What was refused for want of a sign-in: who uses this device is asked for once more. */
+  lost: () => void refresh().catch(() => undefined),
+  /** Whether somebody may do something; on a machine alone everybody may everything. */
+  may: (right: Right) => {
+    const s = snapshot();
+    return s?.mode !== "yard" || s.rights.includes(right);
+  },
+};
