@@ -4319,6 +4319,42 @@ type Outlook struct {
 	Strategy Strategy `json:"strategy"`
 }
 
+// OwnerLink defines model for OwnerLink.
+type OwnerLink struct {
+	Answers   int       `json:"answers"`
+	ExpiresAt time.Time `json:"expires_at"`
+
+	// Id A UUID made by the client, in small letters.
+	Id     ID        `json:"id"`
+	MadeAt time.Time `json:"made_at"`
+	MadeBy string    `json:"made_by"`
+
+	// Opened How often.
+	Opened int `json:"opened"`
+
+	// OpenedAt When last.
+	OpenedAt *time.Time `json:"opened_at,omitempty"`
+
+	// Stands It opens the report.
+	Stands bool `json:"stands"`
+}
+
+// OwnerLinkAsked defines model for OwnerLinkAsked.
+type OwnerLinkAsked struct {
+	Days int `json:"days"`
+}
+
+// OwnerLinks defines model for OwnerLinks.
+type OwnerLinks struct {
+	Links []OwnerLink `json:"links"`
+
+	// Made The link that was just made, from the address by which it was asked.
+	Made *string `json:"made,omitempty"`
+
+	// Qr A code to be scanned: how many squares it is wide, and the path of its dark ones, for a drawing.
+	Qr *QR `json:"qr,omitempty"`
+}
+
 // PINChange defines model for PINChange.
 type PINChange struct {
 	Passphrase Passphrase `json:"passphrase"`
@@ -5522,6 +5558,22 @@ type SetUpState struct {
 	Ready bool `json:"ready"`
 }
 
+// SharedAnswer defines model for SharedAnswer.
+type SharedAnswer struct {
+	Approved bool    `json:"approved"`
+	Name     string  `json:"name"`
+	Words    *string `json:"words,omitempty"`
+}
+
+// SharedReport defines model for SharedReport.
+type SharedReport struct {
+	Report Report `json:"report"`
+	Units  []Unit `json:"units"`
+
+	// Until When the link ends.
+	Until time.Time `json:"until"`
+}
+
 // ShownAs The unit in which each system shows a value kept in this one.
 type ShownAs struct {
 	Imperial string `json:"imperial"`
@@ -6455,6 +6507,9 @@ type PutDraftJSONRequestBody = DraftSaved
 // PutJobEntryJSONRequestBody defines body for PutJobEntry for application/json ContentType.
 type PutJobEntryJSONRequestBody = JobEntry
 
+// MakeLinkJSONRequestBody defines body for MakeLink for application/json ContentType.
+type MakeLinkJSONRequestBody = OwnerLinkAsked
+
 // ImportDatalogJSONRequestBody defines body for ImportDatalog for application/json ContentType.
 type ImportDatalogJSONRequestBody = DatalogImported
 
@@ -6508,6 +6563,9 @@ type SetPINJSONRequestBody = PINChange
 
 // SetUpJSONRequestBody defines body for SetUp for application/json ContentType.
 type SetUpJSONRequestBody = SetUp
+
+// AnswerSharedJSONRequestBody defines body for AnswerShared for application/json ContentType.
+type AnswerSharedJSONRequestBody = SharedAnswer
 
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = Undo
@@ -6634,6 +6692,12 @@ type ServerInterface interface {
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx *echo.Context, jobId JobID, entryId EntryID) error
+	// GetLinks The links by which the owner reads a job's report, the newest first
+	// (GET /jobs/{job_id}/links)
+	GetLinks(ctx *echo.Context, jobId JobID) error
+	// MakeLink A link by which the owner reads the report without signing in; it is told once
+	// (POST /jobs/{job_id}/links)
+	MakeLink(ctx *echo.Context, jobId JobID) error
 	// GetPartsCSV The parts that the job used
 	// (GET /jobs/{job_id}/parts.csv)
 	GetPartsCSV(ctx *echo.Context, jobId JobID) error
@@ -6655,6 +6719,9 @@ type ServerInterface interface {
 	// GetReportPDF The owner's report on sheets of A4
 	// (GET /jobs/{job_id}/report.pdf)
 	GetReportPDF(ctx *echo.Context, jobId JobID, params GetReportPDFParams) error
+	// EndLink End a link; it opens nothing any more
+	// (DELETE /links/{link_id})
+	EndLink(ctx *echo.Context, linkId ID) error
 	// GetLists The kinds of list that a yard can bring in, with their columns, and the lists that were brought in
 	// (GET /lists)
 	GetLists(ctx *echo.Context) error
@@ -6754,6 +6821,15 @@ type ServerInterface interface {
 	// SetUp Make a manager and the yard's own authority, on this machine alone: people are let in at the next start
 	// (POST /setup)
 	SetUp(ctx *echo.Context) error
+	// GetShared The report that a link opens; nothing else is reached by it
+	// (GET /shared/{token})
+	GetShared(ctx *echo.Context, token Token) error
+	// AnswerShared The owner approves, or asks; it becomes a note in the job
+	// (POST /shared/{token})
+	AnswerShared(ctx *echo.Context, token Token) error
+	// GetSharedPhoto A photo of the report that a link opens
+	// (GET /shared/{token}/photos/{photo_id})
+	GetSharedPhoto(ctx *echo.Context, token Token, photoId ID) error
 	// GetSupplier The supplier's price list (simulated)
 	// (GET /supplier)
 	GetSupplier(ctx *echo.Context, params GetSupplierParams) error
@@ -7409,6 +7485,38 @@ func (w *ServerInterfaceWrapper) PutJobEntry(ctx *echo.Context) error {
 	return err
 }
 
+// GetLinks converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLinks(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLinks(ctx, jobId)
+	return err
+}
+
+// MakeLink converts echo context to params.
+func (w *ServerInterfaceWrapper) MakeLink(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "job_id" -------------
+	var jobId JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job_id", ctx.Param("job_id"), &jobId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter job_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MakeLink(ctx, jobId)
+	return err
+}
+
 // GetPartsCSV converts echo context to params.
 func (w *ServerInterfaceWrapper) GetPartsCSV(ctx *echo.Context) error {
 	var err error
@@ -7560,6 +7668,22 @@ func (w *ServerInterfaceWrapper) GetReportPDF(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetReportPDF(ctx, jobId, params)
+	return err
+}
+
+// EndLink converts echo context to params.
+func (w *ServerInterfaceWrapper) EndLink(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link_id" -------------
+	var linkId ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link_id", ctx.Param("link_id"), &linkId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EndLink(ctx, linkId)
 	return err
 }
 
@@ -7942,6 +8066,62 @@ func (w *ServerInterfaceWrapper) SetUp(ctx *echo.Context) error {
 	return err
 }
 
+// GetShared converts echo context to params.
+func (w *ServerInterfaceWrapper) GetShared(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", ctx.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter token: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetShared(ctx, token)
+	return err
+}
+
+// AnswerShared converts echo context to params.
+func (w *ServerInterfaceWrapper) AnswerShared(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", ctx.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter token: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AnswerShared(ctx, token)
+	return err
+}
+
+// GetSharedPhoto converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSharedPhoto(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", ctx.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter token: %s", err))
+	}
+
+	// ------------- Path parameter "photo_id" -------------
+	var photoId ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photo_id", ctx.Param("photo_id"), &photoId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter photo_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSharedPhoto(ctx, token, photoId)
+	return err
+}
+
 // GetSupplier converts echo context to params.
 func (w *ServerInterfaceWrapper) GetSupplier(ctx *echo.Context) error {
 	var err error
@@ -8093,6 +8273,12 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.DELETE(options.BaseURL+"/people/:person_id/devices", wrapper.EndDevices, options.OperationMiddlewares["endDevices"]...)
 	router.GET(options.BaseURL+"/devices", wrapper.GetDevices, options.OperationMiddlewares["getDevices"]...)
 	router.DELETE(options.BaseURL+"/devices/:device_id", wrapper.EndDevice, options.OperationMiddlewares["endDevice"]...)
+	router.GET(options.BaseURL+"/jobs/:job_id/links", wrapper.GetLinks, options.OperationMiddlewares["getLinks"]...)
+	router.POST(options.BaseURL+"/jobs/:job_id/links", wrapper.MakeLink, options.OperationMiddlewares["makeLink"]...)
+	router.DELETE(options.BaseURL+"/links/:link_id", wrapper.EndLink, options.OperationMiddlewares["endLink"]...)
+	router.GET(options.BaseURL+"/shared/:token", wrapper.GetShared, options.OperationMiddlewares["getShared"]...)
+	router.POST(options.BaseURL+"/shared/:token", wrapper.AnswerShared, options.OperationMiddlewares["answerShared"]...)
+	router.GET(options.BaseURL+"/shared/:token/photos/:photo_id", wrapper.GetSharedPhoto, options.OperationMiddlewares["getSharedPhoto"]...)
 	router.GET(options.BaseURL+"/setup", wrapper.GetSetUp, options.OperationMiddlewares["getSetUp"]...)
 	router.POST(options.BaseURL+"/setup", wrapper.SetUp, options.OperationMiddlewares["setUp"]...)
 	router.GET(options.BaseURL+"/audit", wrapper.GetAudit, options.OperationMiddlewares["getAudit"]...)
@@ -9831,6 +10017,85 @@ func (response PutJobEntrydefaultApplicationProblemPlusJSONResponse) VisitPutJob
 	return err
 }
 
+type GetLinksRequestObject struct {
+	JobId JobID `json:"job_id"`
+}
+
+type GetLinksResponseObject interface {
+	VisitGetLinksResponse(w http.ResponseWriter) error
+}
+
+type GetLinks200JSONResponse OwnerLinks
+
+func (response GetLinks200JSONResponse) VisitGetLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLinksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLinksdefaultApplicationProblemPlusJSONResponse) VisitGetLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeLinkRequestObject struct {
+	JobId JobID `json:"job_id"`
+	Body  *MakeLinkJSONRequestBody
+}
+
+type MakeLinkResponseObject interface {
+	VisitMakeLinkResponse(w http.ResponseWriter) error
+}
+
+type MakeLink200JSONResponse OwnerLinks
+
+func (response MakeLink200JSONResponse) VisitMakeLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeLinkdefaultApplicationProblemPlusJSONResponse) VisitMakeLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPartsCSVRequestObject struct {
 	JobId JobID `json:"job_id"`
 }
@@ -10155,6 +10420,45 @@ type GetReportPDFdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetReportPDFdefaultApplicationProblemPlusJSONResponse) VisitGetReportPDFResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndLinkRequestObject struct {
+	LinkId ID `json:"link_id"`
+}
+
+type EndLinkResponseObject interface {
+	VisitEndLinkResponse(w http.ResponseWriter) error
+}
+
+type EndLink200JSONResponse OwnerLinks
+
+func (response EndLink200JSONResponse) VisitEndLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndLinkdefaultApplicationProblemPlusJSONResponse) VisitEndLinkResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11454,6 +11758,139 @@ func (response SetUpdefaultApplicationProblemPlusJSONResponse) VisitSetUpRespons
 	return err
 }
 
+type GetSharedRequestObject struct {
+	Token Token `json:"token"`
+}
+
+type GetSharedResponseObject interface {
+	VisitGetSharedResponse(w http.ResponseWriter) error
+}
+
+type GetShared200JSONResponse SharedReport
+
+func (response GetShared200JSONResponse) VisitGetSharedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShareddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShareddefaultApplicationProblemPlusJSONResponse) VisitGetSharedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerSharedRequestObject struct {
+	Token Token `json:"token"`
+	Body  *AnswerSharedJSONRequestBody
+}
+
+type AnswerSharedResponseObject interface {
+	VisitAnswerSharedResponse(w http.ResponseWriter) error
+}
+
+type AnswerShared200JSONResponse SharedReport
+
+func (response AnswerShared200JSONResponse) VisitAnswerSharedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerShareddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AnswerShareddefaultApplicationProblemPlusJSONResponse) VisitAnswerSharedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSharedPhotoRequestObject struct {
+	Token   Token `json:"token"`
+	PhotoId ID    `json:"photo_id"`
+}
+
+type GetSharedPhotoResponseObject interface {
+	VisitGetSharedPhotoResponse(w http.ResponseWriter) error
+}
+
+type GetSharedPhoto200ResponseHeaders struct {
+	CacheControl *string
+}
+
+type GetSharedPhoto200ImagejpegResponse struct {
+	Body          io.Reader
+	Headers       GetSharedPhoto200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetSharedPhoto200ImagejpegResponse) VisitGetSharedPhotoResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetSharedPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSharedPhotodefaultApplicationProblemPlusJSONResponse) VisitGetSharedPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSupplierRequestObject struct {
 	Params GetSupplierParams
 }
@@ -11693,6 +12130,12 @@ type StrictServerInterface interface {
 	// PutJobEntry Note something in a job
 	// (PUT /jobs/{job_id}/entries/{entry_id})
 	PutJobEntry(ctx context.Context, request PutJobEntryRequestObject) (PutJobEntryResponseObject, error)
+	// GetLinks The links by which the owner reads a job's report, the newest first
+	// (GET /jobs/{job_id}/links)
+	GetLinks(ctx context.Context, request GetLinksRequestObject) (GetLinksResponseObject, error)
+	// MakeLink A link by which the owner reads the report without signing in; it is told once
+	// (POST /jobs/{job_id}/links)
+	MakeLink(ctx context.Context, request MakeLinkRequestObject) (MakeLinkResponseObject, error)
 	// GetPartsCSV The parts that the job used
 	// (GET /jobs/{job_id}/parts.csv)
 	GetPartsCSV(ctx context.Context, request GetPartsCSVRequestObject) (GetPartsCSVResponseObject, error)
@@ -11714,6 +12157,9 @@ type StrictServerInterface interface {
 	// GetReportPDF The owner's report on sheets of A4
 	// (GET /jobs/{job_id}/report.pdf)
 	GetReportPDF(ctx context.Context, request GetReportPDFRequestObject) (GetReportPDFResponseObject, error)
+	// EndLink End a link; it opens nothing any more
+	// (DELETE /links/{link_id})
+	EndLink(ctx context.Context, request EndLinkRequestObject) (EndLinkResponseObject, error)
 	// GetLists The kinds of list that a yard can bring in, with their columns, and the lists that were brought in
 	// (GET /lists)
 	GetLists(ctx context.Context, request GetListsRequestObject) (GetListsResponseObject, error)
@@ -11813,6 +12259,15 @@ type StrictServerInterface interface {
 	// SetUp Make a manager and the yard's own authority, on this machine alone: people are let in at the next start
 	// (POST /setup)
 	SetUp(ctx context.Context, request SetUpRequestObject) (SetUpResponseObject, error)
+	// GetShared The report that a link opens; nothing else is reached by it
+	// (GET /shared/{token})
+	GetShared(ctx context.Context, request GetSharedRequestObject) (GetSharedResponseObject, error)
+	// AnswerShared The owner approves, or asks; it becomes a note in the job
+	// (POST /shared/{token})
+	AnswerShared(ctx context.Context, request AnswerSharedRequestObject) (AnswerSharedResponseObject, error)
+	// GetSharedPhoto A photo of the report that a link opens
+	// (GET /shared/{token}/photos/{photo_id})
+	GetSharedPhoto(ctx context.Context, request GetSharedPhotoRequestObject) (GetSharedPhotoResponseObject, error)
 	// GetSupplier The supplier's price list (simulated)
 	// (GET /supplier)
 	GetSupplier(ctx context.Context, request GetSupplierRequestObject) (GetSupplierResponseObject, error)
@@ -13165,6 +13620,79 @@ func (sh *strictHandler) PutJobEntry(ctx *echo.Context, jobId JobID, entryId Ent
 	return nil
 }
 
+// GetLinks operation middleware
+func (sh *strictHandler) GetLinks(ctx *echo.Context, jobId JobID) error {
+	var request GetLinksRequestObject
+
+	request.JobId = jobId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLinks(ctx.Request().Context(), request.(GetLinksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLinks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLinksResponseObject); ok {
+		return validResponse.VisitGetLinksResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MakeLink operation middleware
+func (sh *strictHandler) MakeLink(ctx *echo.Context, jobId JobID) error {
+	var request MakeLinkRequestObject
+
+	request.JobId = jobId
+
+	var body MakeLinkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeLink(ctx.Request().Context(), request.(MakeLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MakeLinkResponseObject); ok {
+		return validResponse.VisitMakeLinkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetPartsCSV operation middleware
 func (sh *strictHandler) GetPartsCSV(ctx *echo.Context, jobId JobID) error {
 	var request GetPartsCSVRequestObject
@@ -13362,6 +13890,31 @@ func (sh *strictHandler) GetReportPDF(ctx *echo.Context, jobId JobID, params Get
 		return err
 	} else if validResponse, ok := response.(GetReportPDFResponseObject); ok {
 		return validResponse.VisitGetReportPDFResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndLink operation middleware
+func (sh *strictHandler) EndLink(ctx *echo.Context, linkId ID) error {
+	var request EndLinkRequestObject
+
+	request.LinkId = linkId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndLink(ctx.Request().Context(), request.(EndLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndLinkResponseObject); ok {
+		return validResponse.VisitEndLinkResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -14539,6 +15092,105 @@ func (sh *strictHandler) SetUp(ctx *echo.Context) error {
 	return nil
 }
 
+// GetShared operation middleware
+func (sh *strictHandler) GetShared(ctx *echo.Context, token Token) error {
+	var request GetSharedRequestObject
+
+	request.Token = token
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShared(ctx.Request().Context(), request.(GetSharedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShared")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSharedResponseObject); ok {
+		return validResponse.VisitGetSharedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AnswerShared operation middleware
+func (sh *strictHandler) AnswerShared(ctx *echo.Context, token Token) error {
+	var request AnswerSharedRequestObject
+
+	request.Token = token
+
+	var body AnswerSharedJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AnswerShared(ctx.Request().Context(), request.(AnswerSharedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AnswerShared")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AnswerSharedResponseObject); ok {
+		return validResponse.VisitAnswerSharedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSharedPhoto operation middleware
+func (sh *strictHandler) GetSharedPhoto(ctx *echo.Context, token Token, photoId ID) error {
+	var request GetSharedPhotoRequestObject
+
+	request.Token = token
+	request.PhotoId = photoId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSharedPhoto(ctx.Request().Context(), request.(GetSharedPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSharedPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSharedPhotoResponseObject); ok {
+		return validResponse.VisitGetSharedPhotoResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetSupplier operation middleware
 func (sh *strictHandler) GetSupplier(ctx *echo.Context, params GetSupplierParams) error {
 	var request GetSupplierRequestObject
@@ -14640,579 +15292,587 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L37ktw2ljf4Kojab8NWfKzqklv2urP+km9tdcuWRpLbEd+oNwNJIotwkgANgJXKmfA77TPsk23gHAAk",
-	"M4EkmCr1zO7+0y1XgrgeHJzr7/znVSnbTgomjL5a/edVRxVtmWEK/ut5zWhl/1ExXSreGS7F1erqR7kn",
-	"W6oItT/fkT9/9SXZ10yQhm0Nkb25uSquuG34e8/U4aq4ErRlV6urih70VXGly5q1FLvd0r4xV6s/f/Vl",
-	"cdXSD7ztW/tfX90WVy0X+J+3xZU5dLYDLgy7Z+rqjz+Kq29oueu7n6Hn/8ThOmrqYTT4v+JKsd97rlh1",
-	"tTKqZ+PR/4di26vV1f/2p2EL/oS/6j9h7z/whsFg3yq6NS++S4xU2l/XvLp4tBffwSjfsQdesuQwFfz8",
-	"CON8L+65SI/D4OdHGceow5lhjDo8wih/k5vkGL/JzSOM8JLr9OE3XD/G2b9mSkuRHKWDnx9hnHdyx0Ri",
-	"EAO/nRugpR9eMnFv6qvV01u8o/6/v7gtbHeGKdvx//nvz6//F73+j9vrv6yv//k//8dVuMPaKC7uYS6/",
-	"CI5cJ8Ysevgxd3W2q7cHbVh79YftWjHdSaEZdP9ayU3DWvvPUgrDhLH/pF3X8JJanvanDlv8z9+0hM3J",
-	"G9T3CyNOWeSvNTVkTzXZKynuCRUV2ds/GUkqeQOrd70Any1LppH/KtkxZThOvKS97Q/3yLAW/nG0j2Fj",
-	"qVL0YP+bV9FmDd2wJvpLy0VvcMStVC01ltnIftOw4dhE324s5y2uBGPVwhnt60Ok3R9jSvv3K6BtnOQw",
-	"JT9cMewFdvfPMIrc/MZKY4d5XvIKbxAT9uH496uulrqrpeKl7YEb/Ifumy1t4Z92vfAPWjID/6gPlZJl",
-	"3cBH/yxOF/e8oap9yQU7PS9qMvcwfRZdQ0s2S3jQyNKQkd2om42UDaPiZGux08LOb9hi+Da6jY2Wbxly",
-	"iSlVv+T3tSF7RhUxnsA1Y4JsmOYVI6ZmpKS9ZitL6BtGut4QhR/VvGGEG8I1kR0TBZGKsEYzIgV8V/WM",
-	"WF5qhYfzu0oNuza8ZVeRw9kcorta1qzcna7nnV2EpnvCYdiTzyoZ7W3LRWX/Gf1NNo3cr/vudLQXRpOG",
-	"i5MVr0glBSNUEyoORJqaqehs7hWtWHTQmil2Op49Q8LtWFyT3+Rm1GkglAJucWxnGGmplbcEFSXD464k",
-	"0/YIjZTRCf4mNzmv0Dnyt6RxOhvgptyQhjNNNqzmoiLaUFEhLREh9/HFdb1ZA/1lXBLc3uF0h5uC1APk",
-	"MD7gcffuDNwCgA7ddbObEr1lQu+ZivCQykp5iT2A5wOWS+wJdUrK7WeaKEbtlDWhyl3CmtGOaUMaKXeE",
-	"GsIemDqYmot7uHR2tzyPtAuVcnctBa7oGlZ0TUV13Sn5wCZ/NTW7bviO2ZMYt4kxylKKbcNLfOKni/kB",
-	"91iTTjHNhPH0RYQ05F4SI++ZvwfhmTlHV9+6sWKvT2kFgd97JkoWm4rVQDROwNRSM7KVvajIxi6D7Lmp",
-	"7Y628IQj02OKwTztrrGKbKUiB2aWTNVPJzZbywsis7RzKmASgUkQUJ5Iw7TdR7mhmwYuqiC3N0+/jF8I",
-	"WNtp93/lD44l61ruBdkcCCW6V8wRkKiI3LpBeMPNgdze/OVL276Vik2WPisM3NuxTqfwajve/gLFpfEk",
-	"7FFIeE8eaKORiXJNSq7KnhuYOKtWhJItLc0N+fHQ2V3SLNwKzfA4+87eI1Mrxi6YvmAfzBo4QoSYvrfX",
-	"jMCvSCy1fSFly/DqgYJsJNHMmIYVyJwZkapiym6w/Q9tFDXs/pBNTz+zD+Zb4FCx2UqzltstAx6X2vIC",
-	"ZyFYuAaMoBL4mbZ81jCyoUoXTozNn9qbvmHVqz56K4GE107/P57Z6xGlyS2QPBK77A1IGkAkN06AmxG2",
-	"ZG8sAU1l1nPTfoUfxGat7IrWso/MGc7A7SB1LMJtfdg5+8dH2T3NYmzVvgmBO1sq09mDARt8y+KD9bpj",
-	"UT6O9O6OBunX3UekqVZqM/CmLVc6f/lvcdTYhHrBPnQN5SJG1fG3xc5mi6we+fvnKJEKK3px98cVNJvs",
-	"4BOyl31TEc2aSrbAZZbwiyMZI+ykO8EpO/Hs2fPIwgsD7lWYLnx6hY6eufHrO7oBYwKOCiW644riRg5a",
-	"lKCmV9RKQqZXGxnXivqKm1Npxsq7+RcPOgHVam4jsd/oEkIfEdGqUk7PPpn/IygZchv9s6bx5vaBm9eK",
-	"QYaEpk6otN3F122somsOf42/r5Y3lHYvtry0HN1d1wNV1Wea2Eef+h7s48vLmlDS1fZ6tL02xCj7v+EK",
-	"T3d2y8U9U53iIsIY3/74/PqLL7+yI1r9T5COcqWjGkTDxS66Wb+rOdr5tzcxItmhQB8mBz1Ft+8Djxhg",
-	"0opKL3jG6XkNAlqnhvU2bH/dPlwVV4foJUOr9Ok0N4dj8w0X5qtnV6eG8wKN1ZltUQjQ2a2N4tmtf5Ob",
-	"3Kat03vzbqdw27nAvD8+Muc2aFEZxJ31uzbsiJv/sOjY4Y5GmdpOv5raSmv2oLi4/vfb67/88z+//uMd",
-	"/uOrP/7X+/c31eZ/XCUpIUKxm+GHLJbrSGqO3/pu48vUzPJjMPc7Psvt3afN69HctrTRrDih3Fnx1p6H",
-	"oy5wF2RZGJzhP6utso9uTLjBo/Wc8je5GYQ7/CZblsGBWvrhBbZ++gWYOP1/HW0+8Ivfe+Z+Nqpn9nxo",
-	"17FqveSh2ksVW9jPjFXMyqPMmQtwNahmWekHlKi+MSuQWdFot2dNQ2jToJJCW1CbRjT97Pb2tphhhyOX",
-	"D7xlg3sGjyBOXaZ+3VDhZL1jA3lHS24O6/uodlPSpuR9S0qqNlKAHsO2Unk7pO6YMJlKxGWm+FJ+sW4y",
-	"bcJMyP6+jhmqiqttr9maZnZkhe51mdlYcaHZepkHQNdUsXXNcbZHRk64LApk6oZbNTdzg7HTRu4j2iBT",
-	"pRXkvYZc0sZZJLkhJRXE0B0jfDRy25d17rhGlrv17j537dC8OZ3k7eg+QSM7j1IdtKGNXhHN3J/Xu/vM",
-	"mZleCfngXPEZ7fdUCav4LPTNUMNUJpEeazNuL4ZORpOYeGwcSR6TW+q+v0F75sK3pJSN7NXRU/vstogZ",
-	"8P/jP2YVYtvmj+KqqzO337C2y7x2f8TW3TgpZ8GK4c5EOR8lRipBNrbTFdrS7LXgWnNxXxC6kQ+M3BZk",
-	"wxq5J0+z7wo187KVHfMttDwlGPvXf6ZW/9Z37yVh7dVh1H7tklAWK3egAGtm4nJyL6qGecFrwYZW1NC4",
-	"6rTlDSvIhmr21bM7Z0J89jX56RtUayYbaIXG6eP41f/xxe1t7IEsrpzMdHSCojkQTQ94cmiB2DDgcyJm",
-	"2D3aZ1hGdJthY160nVQm+p565eBkmij4Rn9aImvtWGcSvo091WggpeBkcv4dy1OXGmj367COuEQ3sdEB",
-	"13YG/FPdw/Z2svaj353f6/RH2TEntuTJa10tjdTxvhQrpao8fz/9Pch650WwqSIzlsGwg/H+TVY/LDXM",
-	"czIpd7YxqvuWNmXfgFnpud7hhpy9lNNTew5ynO1AKmIHIVwQauXxAg36e08+YDazN5NHbBTB73DWORNG",
-	"eiE6NL16fXJ8nZ8VcYuAXhSnElU8cZrntlHGvIYbZ5M+NWzpmKPiV/SuYFgR2VNhtN233dSTOvLljcTf",
-	"I7O3+8VdqmZPDxovr48K4GbZBWYfaNs17IKj2nLWVPm679DDD/bDqLNKyb6LztqTxekP0rDUjoMVmt/3",
-	"imnSMioI+0BL0xyWbZBium/MJet8A19GbfyyVyVbJDvG6RforXAE6TcwHM0web9Rw9ATidETwfmLkHKi",
-	"R7W181sEH8R2puOl6dV8TI5rFs4nzeUwqm5KHt8cgDjsJoLFwW3THRF90zjVgrsQDPtq0a5DsjnZnV6U",
-	"TBnKhTljjMmSaI9lEob3mqqKVOyBA0MH95ybbeHnae+jJiVtncfVErpSUiXmWzGljZTVuemeZ6qhh5NZ",
-	"/yj3w/tgx67gX4rRqiCbAwG6jM7rQnVKqp1TXbII71ds/9aweSOco6vpEQ9DppSv0Qafv03IBU8vUy15",
-	"ucCL85JuWNOwKD8NEd8nMrYVbTGMXEj0lnP3oN+QX53rXwrmWChrKnRLbBg2KkgvIBLCh5ghEd1Mn4WI",
-	"ngQMikjwv9v+1ZGD7yMfkJo18fdjx0W1sP+/20/OR3LSD7lGIvphreQ+IUy2XOT2w8W5fmQ8MA18qUb2",
-	"Zc2qeKBK8nmVojms+XbWhy+aw4stCuFICnHLmu7v75k22cT9Ftsn3grvFYrQGW6ZE1H3A0HfWe7IIb4G",
-	"JMibqzkrqntovW8JCGm0TLfrGVf9744Eg58XT7UIJ1hcGfYBfMvAAq6KqwPT10KO3nU4+8J9qqPa+LGg",
-	"NvMunpn1S64jPmbdt5fIQqnzy+/LCvMZLv9WX/mezx/KmyA3fDoGfLGInBYdPxEn4+KMoYBqF3q3kHvk",
-	"uW3jNwymFD9BQxt538dCDkJkf14ABDaPeRIeUaIdotfyekoFl21pyxu+gDB/sB8cfqCl0fH+Fqk1ELIU",
-	"p3FRnUhu5229GPIbVQBptWCFf4Ug4pQiuaQfGfPKFlc110aiyTCrox+x/QuwOERyRdrOsgoVN3qCSQgC",
-	"XO0b5Zp+pklLd+y6705tLKV8YGqtGW0Wis2V4g9saZ6L0EyZj1FZ3ahDV8VkBbG7/pvcrC0/yD/Kv8mN",
-	"Z3fHK2iZqeWCrn6C9nGjJ6se54GA4Jzsnl5TrhLxiestLZ2takpZP/WN4R3E8lOimflMk05xqcieQaqI",
-	"FCUDomOj6MINO0iIwB6FEWZ6LBaxzbf4QWxNRsEwSWuacEGzECSoSTD3KBeHXxBGyxo1Ym40sWRkxT6X",
-	"mpE1vXc4h6js0u0Y61LJExotp1bVEcNUs8c9RzEPTGkXMXgagUB9LnHU/tgwuiMNMzqkDWfpzLbT2cvt",
-	"pzUhxtGjNSKO8PR48h/47Og1CUw8vArhKS38Qx/NV/PXPJzRiO+OOcqIxMLOxeWN3odoHksbJpZ2REra",
-	"NMjHh1h0TNCqpGA+3I9rYni5S2lki9MKQXdYlvYHn0SXXFNxH5Gvtt5kcerjVbKNT0vOTwq7dZ3AJ/FJ",
-	"uayylMwXoXlvtJAdE2jcW3mDxw3oUU1D7QWfKkNxQ/ySOBSx5apd+NXg9zp3GzGb3Dl8LxYK0T14Iu1g",
-	"OMi/Jvf1OONGEUo6RUvDNatITSErxSnulrPjOWc+ROGBPjKF2G0D14uVqfCxKEa9f6YJbaW9rjVrl3kJ",
-	"MMlk4ZE7lhgjXmeB3rBGinu9Gj1ucks8K72DEDGQGF0aTEsrBn+0gtUotSTqZho/1ydczI2MyTujsTG1",
-	"xyVVhrwVuRc+F+EjAvYn3MlvztHLEd6TIWk5vAYj5+nJs+APaHQ9keKTvOYnFyLy6fJjI37/JWGXy+LI",
-	"ZG9KOR+sC0t/5dou8HS7rE0/yvh8hvTMsL7kpr8aZukNZS4bg4tSirLpNYcsSb3jXcequA2skToWcPEI",
-	"Z1cx3XETzRiF2M091aSE4VH0HEQA8OaApR3vzp4eordyGQ24DBW9HnJOE0GNp+p+jnsl5+yDOBebzBDq",
-	"kEsGsu2o4lqKY4spNC2uNi4C2m7efmIkGlGAFBVrBat+xjctN9Ggoyru2FeM6jinxmNnwpANLXeToN07",
-	"wtrOHIZ0/Jpqn5R2yo25mMci+LWW2RAPsJaBn9pvwjr8cPEDEGgvjlwgvdPrRJzzu5qhkwFjExy/tau2",
-	"X7lXasv2aOeIS71lQ9tOxzGQWioOBBvABuNYmh58MASBhNaaanjSuSI1o5V2XlJKwPygiLJqIdN3oBTS",
-	"Es+klL0w5DYelAQ/xj0uCQHIZ/kvkIzkLn5t7TuueFWxuMaHuxw/DLu446MAngSOPbt7hVePWVu41FMq",
-	"KtyNOycTrVB/NQpyQ0GLxh+wb+B10HXfDeTuQnNdeLC0/yVTsA8YehaVQWijJbE6nA45AVZHIBtm+Siy",
-	"2TghhdjJSCLYUnQUuQu3x223O+Ew98kxJa4UJsyf3qjoJDdx9sxbdu5ywO9EUcUU2UhTE+rMO5iSbc+R",
-	"ljWhjSUADHMEOdhLu0sjkqllxld+Xol1h+z70+QZBugliQhQsEOFxONThdM7tk9Z+JDNnBvKnUMSPvHT",
-	"z9qTxHi4+BbIhgrzuqFiabZOE4Lfc1Im7EkLSGdfdxjCv36QTd+y3IyIDyWo/Sp7yPvmUMpm1rgOrVBa",
-	"sRx5wQA1WxAuX1wZqu6ZuWz1+IcZiUvUfMOdM/OBac2ay0L5/clON320PaOlh21Ore/s0Y/m6SaVotGc",
-	"DICEqVNY7Q+AAwaFsMQu70I0vIcrBMMXhJ8AK7evsJ3PDfmhATuufasNsWupiO4YqxB8JWzUMCIX8JLt",
-	"6YFQ8160UpsV6el6v94VQ/u1osa+FlKN/mb6jRUBfnkO0SteVfZwBy7zBRoVmLMOJwbQAs7ODJOV28lE",
-	"34tTNKVJivdZZ+TQ0j4AQCG739YRHKUfGR2l2UNLUsum0nfkS/vOPr29LW5vbzMzrZA9rZt1G3MBP4XI",
-	"+wX9He/7rJOF7pjSb7Dt5HvY/lkLPTQKvChy9yPr+SpzLXCUTcPUmn3AgSPZUnLPFLmXTDt9z1ICGk24",
-	"XpE/k4prAARrmTAF+eLmS9I1VMDVwM3NNGkpuj97SF8sOCS8JJGOboF+bEe5ncWSa771+QBHd0GVNX9g",
-	"VVzQ3TBl6rg0nakKn40Rjgvde4HO2AiMwEMM7QI4EcjCm4Oz46M9bEtLoxGsCD4lDdVmPrgI5EwX/4CT",
-	"8RvhZv3P1PZ+S9W5jJKzFh5oNE04z7Ido+0ZRp6z5B1ncCfXcUka85iQTnQGrsdwUXRrmAJEG6uFrMhW",
-	"NpX9854eECZmFP5Y9WDX5OaGvDCaYLaFVYsOCW01kOwoWeHr26Qt6fHzrnOS733P/hLMhMdWenIx5lam",
-	"o8iFeAXcM4pXYwDzQv5erZyaCLAq2t0aMEoUCDXF7RFs+2BJe3b7lwJEBeIBRPWfSiW10wHnZro4oXsm",
-	"mxr2PknWr2nMf/Zfdz2Lq0bmh0m/lPdZuDCnOA12lNimfIdBW9/aZzliVyqtEBN/F+57597Lguish1zW",
-	"02fARU1GLTk6ZMHkm0eBbqKTjkemvqgwft/+WowSmN2kfTqC8OnWTtCN6r97xY2JGoWOzsjviJvU8OWw",
-	"IWH1bkmFO48zB/nJsj1nUjv//Ow2ntqZm5Pp5j9OyvwkABolUHr+5XXz+gm41BS+4qtn5+Ar/ig+8c5e",
-	"+ihF0O9wQkfc+osjaOunj8G8h8sZwWWCowlaHnfgGmcA8LG39fythk55y+6CursilMBtArzHvdfa/JXX",
-	"Trg4n0Of8xQ5MhiusCPAM5fAEdvivH/Hws/v2DJo5fmtHW9pdBsLBDi2f4ax0Su9eHPd+vwCzmzfa8Ue",
-	"OIu4ly68++5xjObxNLzlJqGr2H3xIIl5zzvbmgTSISx6AXYjIi6GYzzJnUzmqsxeT/8Eoq3IKtTMedbw",
-	"gl0/XYFpJuazOX4MwvaFDAp/ROG6hE0Me5A4+QBul28mY2LkBnZsxwUvQho+1QZCw+6Ii4MDj4xG2v9N",
-	"btB+P7aZxWKB0Y7jpOt5kjv47D3aZDdnzUbu11srP+R+4kPvln2lGS1luVvvpdplfvRH9LgOWGZlKJQA",
-	"YF/P/nDwX18M/4gCf33HNorrKcq96jeYt7NnCItBIV9B16yBsJWmr+7jEM3f4W5f4AqgQlZMr6dZ52NN",
-	"lJo6BpPzvGk8wdkmmaamWmqms63ujZRdPNRqSFTHECteoaHM1Er293UckRciMc/HEA2i0RdzopGdXPZK",
-	"Wjs0d9H0qdTYvNBx11OcmR9lIrvwpmhabMvsheYljRyug2z1gLdCGnSyl7zKDu4NBD7Z1q8jwfOLYo2y",
-	"Hv9fmbH3OzwenZJVX5qMOiDQDADn227tIwZypmXbByNqTkC7va+AvbW+X/RJI/fZXxgqohhXEFBBxe4z",
-	"TTT/j1xkryMnUUu1vsRF5YtY+ENx9zywmoEiou8k87D6+ZiwufrFuSy2ii3SERCQI+5FDiWAsiZlaq5T",
-	"5kgH941vtzcao4ELEuvixsVef4y1CpSDcRkjt9QhqsEfxbBtw5huPemTfenPIIG6gcWzXCQ8N5o12xwb",
-	"HXYewdmshh8y2RrQ32xGkus2ulDZbyIqyXNf/gEftpYeyIYRSnTDu8KVLWDk9x6zlq3cSvXuVFxTJ3aq",
-	"MfiQLxsQM1NlhCooB+SlguknBWP8XcJT8/Fxkg+06SMC/t/evvo5bs9y+MzxUiT2qmxkb0BkOI4fS+yC",
-	"g3HGiQzRh8lteOtdPgtk+58l6agKWInoMhgQFCiB0d0KtlLdS2MQUyxmV5q7HmFPp9aTqM3G7+ciQ8tx",
-	"mMLBo2EnNy12V8PfT58z2VRsjGudd5m9QXwmuxCGjc60Z3/1yEJdXJjLN/ru2CFpqBAuNA5sPVTXrtxF",
-	"dhjg0ZLsUAPDxikm1vfCRRymcmMiQFW1Q4s4fXoShZhq2SudtOw5hdbUSN8ZksoFUZJWVc5UIW3TdXaN",
-	"pK6Hyh2zsqfUxv6tZcIMUcEJYmdUYWEDIPc7DL8U+TDG3/XsDUbrJlJHWEYPIVPIUL1LVcnSJsGT5yHc",
-	"vltScw6DJj1BQ4EnXMewkz6sLuR0OEJN0H0co+Iyz9l3/bzEcM6fPZzXyYR2R5HsFS4ab1RxZRSDB7sM",
-	"kdfFVS/A+XNS0yqn1EHmsR2zGwReSMoK/SlkqHxgqoLnVUsnXaKZzc8+Nu/vm43c/8So7tVyB4xUbN22",
-	"uTGRDrs0kRBRsvWGJn4VbL9eNlgXDFwzeKG+2+kgsS3/PqQELoqk8fkRWVTv8eRhvzCDa2m2YwgePF+I",
-	"C5v5ogjZqlXlba4zJnSMA4MEscOSLMgtm7cw/sDQKbft2Wy86w+2zWOELUFo4Xq3z8UWh+aqa7Pb79dd",
-	"33b/0vgnhzyu187CG6dgUzPVSvs05EM8n2i/ozrRzkHmaMMd42iDx5t3NPpon4b74YlyIP707f1mdBsf",
-	"Xcv6V5RpyEOmaKgwb0DvvDyP7LhAweLUsVEETEImyOOJ44opx8Uc9ssVmL/JTVbQ3BglWJ9Z4Hf9R8cW",
-	"VT3LN6Y49eIjc9Z9ZMRCbJ6gvEUT1nt1kXXzBJfZS2IozLgppk/gXxq1WGCx2kHD8via4BEEh/jjhjXm",
-	"B7kM8kLC+/PRHp7Z4Jf/XuLHMoZ8gbCyQABZEh16XtZo6QeM9Pjy1tmQ8D+fLhdDQldfT7v688iKFZdR",
-	"zj4/fdu9sx//vyok9VQUOuEL9o6DBR1vjXedgj/BfQf3XRtFuWDKJXhCwVqnq2LJBE2A7OM3/pLwqlkR",
-	"LZz008lBP7udY87H4U2PJch5bpVm67423JGR8OME+WTIf3oejxc9nC/vwJ0449JpZcUaR49bqZCkkKn6",
-	"gqsOs6SUrW2jZJstIYH4+AON1x/1ktjHyVr/igjooVCdHcvvafqcT+wpqhfCeWyMhOC84oqKeHnC70MF",
-	"qyOQpmRmLJbMTJwvMCNIh9sOyp09ZPbBMIEVvBiLByM7S9QR9xIOhVeHQA8F+Y2f6ST2bpEqsvMcCztv",
-	"ZHUgmvIKLOwGQRN3GybKmrTOonRHMIsp0wr9wFTF56MO3vbbLS85E+UhmRrsu8INgf2On71Rh2Nsi6EO",
-	"/oCF5jFVgi3UV6v22UHFle5bry/h77zzFUMgQsmgq+kBuw4FRDDEWzP0ErrCKVEie+CVz95e4Bf7nsML",
-	"RB2ogFTk9xsyBgAXDSLwI45yCPbzRYS5JsyNDPgDdAN/dtWDUfC1PAdCQp2tMZZ+mQKo8gWqT5Gjw1ju",
-	"QFaklnsit4YJD+8yVKK/Id/TsnZV27fGpZEiVFLLtWaa1LTZ2isVUPHh75UrjXczfiefzQUh/x7RRy2B",
-	"NwCZhYWUaykrov70+dP/qZ4URI1KLOMvVi4fajVLt9r4XRle8OjMFlaqeg2Dliz2IsauiX0O3kKxivE9",
-	"8bWae90D+rZi5U5igeZg94wR8hgM9/RlTekx74YS24QSwfYBdNJQZfCRuziMLY6mlqsJnEECPBLNpkv6",
-	"xW4cweTcTBaZVzt5gpnhnO8LJLCwttFhBx5VcWWbxQ9WGyaYeu1DzqZH++F0B64hX/Zp3toPye8LUqF/",
-	"Zqnx4bji8HgPcC1va9pN5YLAvw0V902KxKN45o8KEbgY8Q+wZiMGApA2EI7VaWI1fbDiY+Gfb/KtbFsp",
-	"HChgmRv/pljLqri1NI1393fWGYfSRMXB3eEWpCExrrO/EBPQFbLJLHWg2Espo9DfyzFr4pB5eBgDFBTs",
-	"lJtnnB77xrxlJiFkLoycWArMkkIZm0Nc+YEtdiuO4hKnhFFLbVadBCCthTlLZU2FYM2Ce8dY9S1+NLWB",
-	"Pft6RgsZYvnCoKmN8QMsTPoZvjqRy+31uKeG7enBZTBysyKGNjumCmKlCwYWFIiNU1Toqi/xaTyyj8zs",
-	"J9Q0ihVvjBVKmhNopsanmEwjt1vNYgGAVYUAD3sXm2ZY0wwqjk89shrOsklcP72N2sCWJFKdgDLisZ1L",
-	"ZrJE8d+plvgSd+xj53TD2KlNOlHWSykEK41Tp/A/MCOEN0xgyLROCC2uvz4ijMq9WId86FNx1F81ILtJ",
-	"BuOpXa+jWrOzhb5OlYzpiC/BgjhYSoVEm6SAcl5Op9eJ5AXNSilSUIF2rz1wLOZHuvjoQdFyYO4chCJ7",
-	"53Jh6D2SYp4pM0t7GSgA6G4XszG7Qso6DiOY9Yj7cChcwgA7hxtZjIjDzyKccpRuOWuq7z3jPHrzmkbu",
-	"WQLO2wN9H4HdUFMHG7ptAq4pLryyrP/9i3/ewBKitp1QEzQzlCkBE+5VQL+AdMjSD1D8Mf5muGW0lAtf",
-	"/m8VAnZD1QBM1ZdqCDo+8ir7vc1JlEoKyYk6OaOI3xwtLc/JjrOI75bwMekRILoF9S642CWK6mj28d0s",
-	"VkEaRiO81ApCJZCBZgAn6dExhXTgg8D1Nowq7fynedzHDreOX3ZffXNWF8BWAJ/f8TKFD06J/bahHC1m",
-	"kEziMTi3zj6KvqxMJKJQGABGDbN1WzhaWjjMwhNHnKCM8ZWBjgB4+VERuOM6A2ZqGzWYp3K43mL0jYTC",
-	"aAb+M/a+pmOqhoDdjyu8ihPx3cVWf7YX2ID4nmGx/FCU3SiJKMp4BEKmDFxNr+tLUksbLSN4/L0CCy7m",
-	"Qg8lvLd2FFZ5aVdD0VF6GBdboSCQKO92dDn4Wdmct6e3fSNN7SOzjzInpakB8ld7Xu6UXoKmhe3KXmV0",
-	"m0LaKabjQKz6h5r22qTCH9amZsHtfJz+AztAvOwnha+7DMJ/33bxTivIs1ySjenmGF/7u2ERiHoMfput",
-	"RyeEPO1EXRGfj+1yiY8ext44yzShbqUAau3dzvZA04v0Wdu6TuUpg2RcMrWuwF1dxQPS4UesK2oFTfRv",
-	"Q6FrmRg4i6vCDRlY66j4wjkTqp1DlAELl+lmjwyr73IRm15EwsMIb0cTYfpRdjCa84gr2DMfvI5RduBz",
-	"yKa3vV5ScfHHjIKLdarQ4g8uUiWEvHOmURVlRskmOum/RssQPndFvO01rxltTB1oVLhYqQIrHiN4kub3",
-	"Lb0jG2YwiqqywhvUrGgO48pW8InnHRUHKAuBdsYjFrl10BsZrz+0XS8RC3Etixov7N9MkUPGeOuh0E9O",
-	"ND00Xj+OyAtHkhEs70USt0tHO+D2+2q672FdR3MOe+GHj9HtXwNj+v8SEaQPAjyCkRdGurt2uENcHUp0",
-	"zbfGvvx/z2Bzl50bTiZ6LFbpCyaYBa7o55q0fVlPcVc+0x7uXg8wa2QKaGwk2hVH9ToQkQUr7ViB25sC",
-	"7bPo0uHfi8+h57X77yegPW6sEsEN+VxIeNGZYtWTARtZSOMGRUB5O6TtE8rYrF2ZotEgxEire0NlejuH",
-	"mOu7ZtRMrVWgPO+paiHeNS44cy0b6tJYwhsRZFEXqGYVgftr9wZtAFzlcBWghMFeITSeMuCWREcaxL6n",
-	"X52KffbVXUfKuc5Eip7gD7l4mlhoneqF3fn9NGB2T1HsSKXlQ5TTeFPotpHg66RQL4lXzBeBv95DFMhJ",
-	"AttIAzslcw+WPhqBmfrQMOHQGDr8d/T5VK5i0fH7iQEKxgUhgEbrqiaSBopAQoW9glB75x8OBMrUSYX4",
-	"SuSVfTdHPwHpE21fZNvxDXkJfWhmhTWHyoUtHZw3hBjcTboYGjeuCiV060M5Tqi5konQpa43+qgfZf8V",
-	"NUDB+BFlx1mvLnHXJ2t/nArsrVXUmQCzAyhUVo0FD4KUi9KEiytYbFxSgqUs1PexO78/kJkZ5cHxJOpo",
-	"AeDHrh13bvphArFJ/wivWCTmY1xGOhL14X/+TBNX2zJ6RhhSNSdJv4FWbipO9+gjhnGJMIGuMGV0wHT9",
-	"z4ii0eurYlSac1hzeqcGm2nC0nm5+y1W38FKGJkyTIJiMNH09FJbYWAVwg4tfZCGYYwBcUwenn/wNcSZ",
-	"fYbUdPpRAvniuYu9MkGwQpSAI7HqolQ3fxE81oUXp/z++vn6zUqcvhp7h4+k33u51gv0BJHYtzO1lJYB",
-	"/T4+vORR7SLye0+F4ebginYlaijmW+iTvlmHy+sPD7fab1X0qEZVxhPR6ktqcvoC0QsKUYei0mpZTcfx",
-	"WPGVmdSKTqR6Z1wkSvYYYtpwbUIEQvSwjtPwx1HbV4UvmDZYaHxgrw/ELWlT9g01UkXlr/QeRwOkn5OG",
-	"C4bANvEZxxP0p4E+CdfXj7JX+h9ReNLNYd1KgW/icSWpXlnZrqKHgvyNip6qQyTXMbuczihRcIGuGhh6",
-	"jCFrs67oYQkGSAK2xEWutMwwBdIwq/J9PELmZmV3TK0PjOauvddsnVz/MTk4fIjhG5zYwP/D4MVw6FFi",
-	"cUz5ON+kb2M5sKAP4I+Q60G0JFuqEk8oBEsnrMH0bJxenojjSsRSzBSCGYdRY2tF3er4Jv7yy4vvsHiu",
-	"C2soGw4FW7gguqVNQxowHaELeIonSq+3//zPrxFJFP79LOPfTxOIoy+cfd7hYywFm8UAKjAgtO0duQXd",
-	"Fl621WBliOBPNVBhHfGiYllb0Xj0s/gYS2KtSvnA1FozRLk8D9dcXEEhx5yGXGimTE5LV/lpXXEKDOFR",
-	"VrXnlakfoaeYnWAoRTYNSHpgAinFSn+HjcK3Qor764Zv41aDF0Ib1bfR6kZbxqoVoT7oyMXraCYqjOAb",
-	"jWwoZr70aovIkfe0BxPspi93kIdyFF01noGdtsQQtCSSz0wI06RE7zhDwgoEEK0EWUNbYsBhBgp4h0H8",
-	"k7d32ONmEYZQWEQ8bwzBR/OQZWd158gKp/bNcUg1BY8d7oArtgYJ5YhcV9MjaWnkwJZrSGlYvgU/+/i8",
-	"8y5wLBkShhnXEcHNivJvP8inDVpEg1PWav/B1AZtp7P6iBUwQyWSHMi/cABzDX3h4vkAS6/X5OLZRtOp",
-	"IZcLCMinboUc6h3rTDFo1qB93w1506P4PvcJplh/kho+o6ioI8zELOxDQCiDnT1LiS+j8C6lbJ3pOccS",
-	"Qh/YIjPI/Dnnk6M9sSysH8s/Rkg/9rs00E9Dy1SSHdkNBXAoMVTvgB4ggIlspRpVeIAfwQ8C6VceYHXH",
-	"nfnUCjW1bKpltlu4VgvQbagyr+AmxpIzIEAnt6tfbWu/8fOKM8QHAHEUnqDC7P3Q7gDPkujPLObT/GRM",
-	"4+PDrJwuHsY9H2s15cUjkWjHWBdsKZ6dgtWWcdxUKkrMWIO9TIgnfNBIpjuYDjSTDVtnGrNdSNnok8Qa",
-	"3TSelyXrlhcvCrOZR05GfGcXQd7Viup5W9vQ8vQsw0/nF/aT818d2R57U0vliO9sCVXfEJzFToTbpaIn",
-	"Hayw20sXfg6FCjCbZgxxxvXAoG7OI4mf3SNsZe+Tmmv7b29O9zFgeNtlQSfR/Rz5cD8CcYyKVHHMBBhZ",
-	"yvLIjcouHJAZxIwpGzjDMTqYxwtzY0Z3x7D2OPneG/4Y6k3o2N66ZMy4+9rjTJw++zVz796pwuzyWeOh",
-	"OPDbItkmRP+mXZpeLRgChUMop0sCX/ZwooS+AODIpwnGPGy9ZisrKOLSHWgy1nwf2ZQeM4F6wMHzpuAZ",
-	"LBFLKa46xqICGOmSsxBbsOiY3ScpoPUBvyKKywzVhRwEBFG9GPDDNL8XrLojht/XUKesYXRnm2Bkif2G",
-	"VQRCGUgjaXVDXvoa3iH+7jCxAgCgKyz+2v8bOo/eoD3lJhqbAX59KtBD95vcENsSQGfOwr+nmQf8shuX",
-	"SRo2YcsF17Xl6ivRN00oiTT+z9G1anpd54La/CrVLgtEBrjZcLPGRDI+/fGFL4Z0WE+YhWc9I2wPXPeI",
-	"4mMc8W9yk6dLn3p+MWbGEjuESUG1qhsCWUfwftoxyecOT8syHacGPlm9FwFgA+Klqhtf/Gr4A6xnhf9X",
-	"WLorZcsKHwRVuHaFowiHvb4aMNg7Jm7eCw+asiL+Xzcw45X/Tvftyv6P7+i9ADyVFYH/C90DuMoK/++G",
-	"AMTKCv8vNNkzs7L/c/NeuBu38lfvhgTwldXwzxvH+1aYcqILwj7ACes1e2DqAPvrui9IxXTHDbNdIVW4",
-	"CmixuvNp5PcF8H7g9kqY2OxMYncXzef22nLP2V1l9FACDeIFIOUmRNatvDlBbrcFocQ+xaQXLTVlbY8Y",
-	"i24RavVNdQ/ZxARj1Vy0wcTCG69iebqzKWDo+dz2s7WSct6WAQRo+rZMt/MnF++HQUK7whXSsmfrc9Tm",
-	"koyfPZvNdO5Ywt3mrtws5pilk1eu7R8efmhOFraNgqDuMYrmaz/ZZs9LM8TeZHz2xjf0H/rg+HxIW+Q1",
-	"+WgO2Hw2QDEgOs3259r94VGeZj54x6iq5F64Feu+nT1F59y2CqbVc04MbpEMCO6RSG2zkBKMZXU+05jY",
-	"C4UPWnpAa7R9y9HIA8GHYjel37OmPGYyS4q5RQd5IKPmedzVvjmkXkyvQhzZl9k9j+GL/Grvqo/2xdjH",
-	"ffhTbXdPBEwoTDeFX6XanZaCHnwugzAwYIZ1DY2j7rNoJvZrFPI2B0JR8qvUwcPPgrQ4CoDe8OYeZwcc",
-	"FIpUev3CDgs1LMczRAnyqriqFFpTE3Gr4wDCIz0Bkb60VQe85ZiPA3TzlQO/RZ9yDL5MpTiTHbEY8MVR",
-	"njtn7OEM6ca84E5hGEc+erlRD7L/CgKnr2tp5kvrwnBxMEvaaLn2voUslvq80fItYyKeWqyqBciQg46e",
-	"NTK8b2Cbig0ddPqzXWArjz6cj9PN6b2Qet6W/1zoPT7nS4E/WcCRPCEHSOrEZOitk4VrBnmh3ARJ1Yd8",
-	"j5Qqz5oAcTc8CyH1Qu4Fwolm44M6rMvI9keDj2dfZl+/54RJUDH/YvindYhgzRIlhujfESv6+CkvMGSM",
-	"k+HP14emu0cDTEVbSP75/CxNtJfsjJATv7sVNJfQh1SsAuk0USBbnEFRdXqPkaSSBUaXgg7ssAQsj/ZZ",
-	"0ranRQC5KRD+ZbIzsGN4STrKVSwFF1C/xqAvaJGzkkDXG0yvWE3hWImWIBigScmLDpqAFcjJEzy/YMIb",
-	"P7doSfFFhSlAgE/x7gAUcwROZ/+MsgCmhjoejGnk4Bagg28bY8zhbMWowHenpJwif4bNc5lmYIOzm2d3",
-	"1vbkzWoogDgukS8f+zD8LG70rWw7qrhzR2RB4AAberUdXo6LlJe+XXoXR4pJ1P+arRYg6R/HYdsdKyIV",
-	"IYJIHZ6YkYVtzI1OcHn1lVvnqJJJOBz/yATGdArTi+DRw9M/uqzhuS5GEtRQRQ24k3sTEtLfW+Ocvp8I",
-	"62uRf2B5/ZrFdvslD16cuf90nLeF99PxeCfc8Cr4WqqeQSz6HWi5ID6P+H+S/R/DCy5MdYzH6bw9tJ2R",
-	"rQYe40gaFLcRpofl3QHEQuoAjWRnvqRMx/GMPiZaZ7nGfozlNlBi/CJwYR4heSI7VDmGzpme2csQNf3o",
-	"JaN+8yu/DAcNpheA0LILO6GZwrOp47JOyX04wdxzlgQK5bgqxbu4dxbiF5rYDj5a2mFszi8dr1ngRQFJ",
-	"wPKoCLgYerF9vsNxoLdXx4UEMczD38+bhL/MCF2mDuxg1kIALXWOKSBkTk9N9Vlp0XZj39KDjlXWTJWN",
-	"NvIosncUreGTx/ISdaZndJ5CfN18TEjYJcCuXzIqolBrCfKMIL9DRh/gvNt/PIGIS4+ZH8rG5GImxzEg",
-	"fpR70lJxAEAn7WDkHch9yKm0L4hzRdgnRRAuXILjxemMPlnx98TeVfcshmdo1uAbys1SPI7FGHu3BI8p",
-	"Rs8d9IOme4IZE4DmHyqggC+rZlAmxT59QfGx4sK+lk0CpnPr3REZ03YDZraWTW6/Z5xAD9m4Jx1nS6r0",
-	"v7bNf0gVDUxlB/UiLuqkTwdrOAAKyARsoxeGN6NT496TkYFv4s/Bnx7udTFQodu4kTMeWYLbozhlb82r",
-	"PpaJlc6a9aUlIwCrPm/vQihSh/PnIiePCiuMJu1C7HKL0GijHPPPCwjLmarP0wx9p+3fL7k238qmbyPB",
-	"nNGH9gXGF2NapEnc4AuSbrWJZ4RqhKHEnFBSUmHpdcPIBhDYTAJkLJXijLE0HkDLd4wpz5beeRzVAKtr",
-	"xHvD3dgGN5CSe9QlND3ogKNSUmFnDVitRLr4/pk7NSddwdH1IlrBw1vVT4l9lEJ0+qOvLXX6ywitI94A",
-	"kofiPxkv6hzhA8v9SO2SwtdipI19TQ+Ju+rDyyN9WW0SIlSH2Ar70tgvYp2drV2lr/ySQhGr8RakDuQH",
-	"3rClYPJw/VK1xsDngE2Q1EYqtsNfwh9HWuqdT3FsnFR8Q34d7pCp2cEFH5XyXkCxHOySKyuqnGK/zImy",
-	"I+yi2whmZUUNTfHkhhVkQzX76tkd6TsrpH5FfvoGwTJXkAyxaVADZx8MREQKcvOh0R+w0pWUU4f55mDY",
-	"UeKMFe+j9oMc04k90sF24qPbo1qAXcvN8rIIumbMJNJC/BLvwkGOCiqZgflQgfE7OTlDgZWl0u7mOjjL",
-	"AlW40poePPMDikUqdTMcjzhCOfVXKZ4PAGSUunc/It3GZAX/uEUm7ixX4PE2EtZxencSyEnVNGBqrDO1",
-	"XcM+JtnD91742Q+dptYfj78YsZZMjOkgDVzkzp9el0uwi/yMz60z5qwHD7HXOngo9llgTqv9P22guM4k",
-	"ZMRxfM/n7X2L20+4NvGstkouTVZViJUQRV8AZkBAxoQ/tC4N42n8LdQN75Yd7tuGRytHJ15orMR87mVO",
-	"yS4KgBdgd3zvfr6po4VqP49Cwp4ZxMITgsA0fw+g5UUPxbJU6UBdMWrBAOF0ZClIyJC/DBr1SEIGFxpC",
-	"BC+o0eSfo/hD9TFczcWQuX6Gq16E1Gd3OMOqU6QCZJzN6l8YTfjA2J2gZOX0Yd8+RYGGwLx9hYYUOI1d",
-	"0ju6Y5/MDbV1UukcFYL0ik6iB7ZOiNovATXMCyMqX/D+mArLsXRkWNW5/RSfxGNwCQvJdeldLpNG7EIQ",
-	"YBjj6UO1fEAzD/nmOfqoE8aGgFCXahburhs3dS5Rm/WSCIYg7cSesXghGqtqCLZn2kTQm+bGQkLKYW46",
-	"FKGJL/6Bff8QhRWBkBjwhq6IUbTc6YI0vOVGe7B30+s7uwTtG0x+YFheFoKKZVP5Jt680UkuTMSfcgz/",
-	"BTOwR8z2cTcSzmlBhCJVbephGyAfc8oM9XCLcF3Z47+zzbOfJQ8P6QZJHWEifHMomHcazrugglfNXMBK",
-	"HiD9GKMwHpxVMp1K+IU0Xle/1ZmnrMiQfTleIW5zABX8+BNOlvHDbQkLSp3NmzjI/yXpDalSXa8emApp",
-	"0Iy0jAqH/gA3P9PB1Ivfe85S9klteNOQVj4wPc3wu1DwCuWwQ9ksP350IyWtfnTlro4htJtEsu6yZFAj",
-	"u7Xq2ktQIofkPt9JgdOKr+Q+rrSdyQabS+3Q9AH9IR8nQiDSSyTWEPJAQC+FxAK4nSP4DwQgcZ9n39Rv",
-	"Ef4/pg4lU9qWhSI9ajLZSUzzAgaKlv0FRUYR3vdMIPGRoi7cGdifIcYTEyMKh/NjpZ+oLrHsijx+Dtol",
-	"CWW/90wna8Iszzb7WbocsEsYcllLmY45uigV7b84+SwRMg0oQgOyKqF6F0/vviCezFC9S9iaYSGElmhk",
-	"Jxspd0jpq4A79JkmYKaLu8iEN4XNc4uUavJu0EkgA6uBYlUwi0T1gYtT4LILoZ4oOmf0m1Fk5PNyaVBp",
-	"PozrPBbbaCIejS3AvkYioc6FPnn8/jm3gC9hN99uAfwJQLROcTi/eDaLw6kN63KmAvEOmXuejZtWXHl4",
-	"2xl3Y6KowOjoLkUhkFsH42t1xL7bMdZFIE6zjUfQ1yzFQaPLuBJOcQFNP484iRKpqcc3YRw7KbGGSG+u",
-	"5XZrZSlhmHqgruJj5/A6AOnakkoZ9w38RHdM6TfUg3csDXakpLU9fKad9R/CBozD/GAfUNZTBKra6oKU",
-	"lvetiJYYwAOJZuAj8H8JkB4y/EnRPQYmnpKBa73mYl3mRoq5T5p1i+XJ8iobmPUuFyRa0f2SCdnm+ZM5",
-	"9bXBzI7XVUy3ZjzKaIJxkjNMcdpMoWi7jqlr2jQSHpKmtyyst+rLf3BRAjxs80DBGQ95FUoiBhrgPIB5",
-	"gqF/jGpzzZV0WQ5cNFaTidKlv7af5A0685ycgv+w/TowkUgdGOBVYwBM6VB5Kpp492VTpXDMgxwlmwpL",
-	"6yCWOR2gGZeSSAWBajhe9MCZqWVEX65YOuxreWQ9CMALzKQ+5DuWIrQ4ndqPXoRFpUPKcDs+LRztfVR+",
-	"/NXVW6V6twJ7DBDCgSpfWV1ut8FpBsrbPX9gzvPKIUTVUowVQON0l2OeHy3fm6k7Jau+NBnKFzQ70rzm",
-	"xJhBNZptyVLWcUDFQsXWuccaeY8pf/spoO2oIlioiTWqEgKfUY2+tjv3gwM88j2ESrngeCjQEMn1gIlr",
-	"j/HZ7V8KBGf+U6fkpmGt/lOppNZo9/gE0LheOTqrydk2y8Axjulh9CrAiCBgWf4x0EmUncsHlh0fn0Wn",
-	"8oGFLGh5v5ZVzN75Ut4T+wv5XFDTK9o8IfbFcZlRcFIQi2ZYGyJmVqSTmht7tRSF8DI48V53rLyIAU8K",
-	"ffipRvfar2lSLVu4YBqfwhjd3qGCSyR4tzSxWk/hGwzeAL5oGU2F1tqMlzH9PiyK83UTTLPkn52T8OjW",
-	"TEPThjIO79+/jV2QnxmrGha3DQO6fbbEtswYZu+/6/s4PhgLE6ME4XL2+EUkNhiW/Uqi+8g+mG+9yTRm",
-	"U14noatALml7DaEZyD/RGXlHbo9xVjKph95H6wM7By9U7wAvIQpALhhvBWhipRQVVCt0wDutVK5kYIH/",
-	"tkySuJr5CETWp+qDh1KtR4fTNCjF+UVjkoFUgIuz0BH71rDuGxwoCnfS20Eju/7CgfCtjpNS/SdO0+q6",
-	"5mDFTm68S2xZ2Ezajl5KseWqXdvHr8xNxrEHu97wGFTo9x8sFwV8QewIKrxvQmyow82ze9gbL0szn6yk",
-	"DdHMuZVhG+y8PwOQUUVaqQ0xrGm4uPeVE3M52UI40KGQayoyc5yYkqhVK6pztDWtEDvUhn0ckkP07URs",
-	"0AM7wwjCAWr64PARfA1doEVHMCF1IPMAJlV2z6hFR5s4Lu9bSm0GzIViYKjaYewtmIqTXdNA08CegDit",
-	"bMlV2SeSE/fUlHX6ZhfjDQzyiHNru3q3KwdeIYk2ssPktH0tgQFm5DD6cmdDeaXhtThi+yf3fXyXj0kj",
-	"UFHqqXkzRBmfFDbtFcR8uLxDtyQMad7LvqngIkfMfszsk1qA2csRo3DygAYxP9Ro9Bn/tntNqH0blrHK",
-	"xWwtOD+HupVS7mCiufmcmc7m4grqFc95FKhh6i2v2KKEd/RVDyTkKMKfR5QEHGjyo0ewLfPtZvpMjpPY",
-	"R8PEFjeJHjmtxHBROcu8VGRoHZ2SaA4vtqlMFdZUpIUroYkUzcELbZoIxu/rjX1BIVjaA0Zodnr9oJu4",
-	"QehjQmuxW+gkurCOCfC/xqof0pgV7cUgtjnM2r4LKNeWraYyd9UZa9eJJ90ht4LDETARBunMZdQvrAMd",
-	"AIzO3t9aztRPBl0KNsZ3mdhVFS7/kroTkka240dm5VD7WGjjAZOw9B0pe/XAPtN35KmX5uAvN+T5Rj4w",
-	"clvYl+2LTF4oe7OW2/W9c1KdHDtUkxvyFjeQM6ZZs70D0HPIl7GEP0yVJhQDRYU3ykf8zQ5TupZ70khx",
-	"b5+UmlYAlKUlWoZCXSSo7s+FF+YG8MUCHwf7MGiHzA7OatAKLa/9TEOZYftAGsKrhqFgSbqGGkb7jwcL",
-	"dk/LEWmPzuXpzVNL1QogvDPlJ9pwwc1hfb/e3c9Uy3v2xcwENaPZarnuaBlVtBHjisDvQzJaQZ5+Sf5O",
-	"5IPbds3ozIZ+Pd7O6z/fzmnl7tGEJUSvYG+aaNbIvPSNye6YsouQjjXVZMOYIFgtEwH2KRAnrM5FfXym",
-	"fakIAuVziriKlS0rL405Oan5GbC2/KJjO/X6xc8uCmwZs7qs4E1x1cUu/ve+8KaAWglgaZiHSklXz8Fh",
-	"osulPAaJEQeAj0ftBqPfY2XlU/uo5FjrXi9HJNsuicu2/f/AzTRz98tY5q53s5wyd0j5TPgSoOCiw3o0",
-	"q6CWQGlFcYx7ODr7p1/Mp8sOE34WmS931WJnBdvjqrJjqeKskTQW14fsbHFkTX7Vw07xlOno7AheLp7E",
-	"rJwNwJibSQy06OvZK5vGMPCkeFGQi1PyEYizjcS45EH/opZTo3AcXDOKgyfew0hdYYRTomKrHX721vVt",
-	"985+eBKBIPfJvYmK7Dt2iCe5gTkEippSvUOocqPBN3O2/PvZzfHloc7K3QLrqp+GYsntNvGDiP8dYt/X",
-	"ic+O3ULsMJLanZMIQ3mky2O5GveY2uRXvqjooyvaVc8y4ylS8QBsa3JtqoGdLOEfJ90sqmwYTRDD3ya1",
-	"CmEZfh5jE4HdoNSxnIDd4XkqdpQaOqzTfvWLXlwIcCsTkSk7Ftzh4OD0tq+9Ff64sBJiDPHhFC3gUz2W",
-	"C5/H2BOX9eguc9dRZdYXPG5HsiIt68KXWnAhHK0U7JApWC8t65sD9jhQJXwhy138UNFhNpk69xU5ByIK",
-	"SZhye+ecbjUVpOGowLJxgSjy+bPbvzyZD3yIPryTq4gLjd+5sag/JpF4nOvQ/iLNwmGxLVApHqP2JqKS",
-	"zVTgfM1k17B4ddPIPcaC445UHVJCgDVCOMrPNDmwhYbyLswiT6oPxTRPEScatgQhvGHfjdY3W5kWp+mH",
-	"KdwuxfdVAU5crHKs3MUVjVHp3GiqHBWVHhXOys+JkgJJdXaBcjdTbfd1KHZ6EhLggepOeMSBlBBBQ8lA",
-	"i+ew1DLqW4sHbli1NhHkyl/A2OER3LkiPNSYjcccnJN1khnnTmqLrBUq9wBPEzJo/ZGzlvMwBZY8ZwsK",
-	"F1d7mryoaCfEHE5GFUB4MmEFfh8dwJVGyvqIpMtxsjysa7agMZLRRbxUxON7Uif0cTvvtjYmlHz9cQr8",
-	"H8ldeYHE/Ym2JX/16UrV8SMdirotDcSOQaY9J397/f1fiVTk9c9/9bhpN+TF4FCnvig8ZJFRDR8UREt8",
-	"kMZWffAx8NL0illiP+gZILW/fJXAUfMZQqdyEOSUXVdyL6bys67lXmdIzidx2AkAsNf1QfOSNj/4cLoF",
-	"Ox11TTmL8LE3ymGuAWpM58YkbLt1YY2ReNsH5gt1T0e4LcAKih4CLGO4lwHVDRPAHQyUFRNrrnFKF2MI",
-	"h6lE9w/JIOYcXILM4br5hsbBORKeRkHAMWs3G5Sh/BowfjgVG20hVoXr7KX9Kt6dYBf0Fse+aKnaLe7s",
-	"J6p2UcwTbpr4e/xhFqDjAwfT5yGv4RFd4cB2GNvDgOK0cfU83An45ToCOEN/QDgRKUpJrXNmGNCOlMyN",
-	"90gLEDlvgpu3fxhR8lp6Pb2O5oQEt1y3Cuj07JapWNVFbeLPfHq5D7Tp2cdMHzsocPAzM8Yb9ginTM2/",
-	"/owzj47O7EAcSDBVGB7hexBkxJuj4/Lzo1LzhwmDyoH1OGJMh4/r4Pxee6YD23Zms4Frnmx2eqM+ZM71",
-	"8DF3BSd/ZtZv3HF5y2ctEWKrcSA4kISoa9nDH/ZUYTqg7AAORcXLigK8/GVGmtP4DRFUJ+9zi5Okrqli",
-	"iRAQQKUvyO3N7VOMlLhAuMH+41sZ0PRPjQ0pIJsw3WVhruflVuzUI+KfK3YTouEWHJEPWTx2kTUHAtnF",
-	"brxBdt1IrEXhiUvRUfZrlHKSAb2qawuiGS0wNKQg20buCwIpFAXGdblvF5suZ7YJq/+dQkD6OPxTNjoK",
-	"sa5kqAZy6rKRcU9ONOEQK+P5QodDZlz8Ltg+FmWkec1qQQRcHOHjnUPwmCx/hCrt0vQEw9BaqeDfRvZl",
-	"Da1vEsWpEkNtm17XUJ+/pJBMIFVIS8ckwLlzOFZh7EYMrr5KnpZPnlKHwZLdy25SnrsYuvdF/05wQ+75",
-	"uVmNqgxegBQwqTFTs6byQXiraWS/HRv9wFbzdpHbGHCHwdz2J821AdQBp+RCQqZLuL7cD5rjUh42wTuW",
-	"z+Kqm32iKMPCypdTPKERZP0XeQCBbrjk2X4fqGcJ9j8mPkQ4C7K/YNqGUDN/VgHLIbcUXcuFX20MElk2",
-	"GTBO37pmEBvV8mZWafwBWqFxesuNieGdAbegpUGaxlZWFgCLB8Tm+SAPRJ5e2f0I9gJKfBnJRDhyz2bx",
-	"XX7oETsRAjSTEBWpYmFP49WjWJUGuBsFQ066+vPtbVzIuLSI6RAFmwoAHQJdn45n8sVsXKYjALfDo80b",
-	"r74I1J28Mz/QMqILev39PHGV5q3sFSYA8Opc1L7cEke8LsMKnqCkBJB+XBN5Bku050vAF7xqDcMHw0Ay",
-	"etBv7EuHyHSazLyQacIpzaYgQL/JCf0YCoMfq739ZsF8vrPNoxiBAVcwWrw51DdBa61zzutx3bYG7bGT",
-	"QN6FaMGuil20LPsyWELcrjQ44bjM+1EhBJ/46Zt8sjUJ9iGVvXmcnTZkpEGSKU7pKN10yazGyXExz7nL",
-	"XDuTBnmaSzYCg1+NUmkhp5ALEIgHbH0jrfQFcR5IWu0NefdptnkQcyIantyS16/eviN/6uwl+xPKeisH",
-	"zG6/Q/cBO4wwagsX9c6UkorslX10Bcbz615t7dsadsf0SizImZ3KWJEKdnodivudcmvIpkEwq2M0+cEX",
-	"ssW8kS9uQZJ9ehsSUSj4wxqXup0FwquZMU1MLHmDeyfR0IESCD4dSAE1fWCYK7Cnql0NJZUMpKpQAen2",
-	"5Le+WgLT+kuYULSsN41oW68dpePsjliamyzMYlnoSUj5uzgfDdnd6CpO6oY7bu1WVfhXYKiEOyIVx2jG",
-	"55V8ZV4Gp8+RCtNQ1WanwWDr2GNiSbORmruUkICrhiKrlVKpau9GQCh2/x0DoYLUsleZxBkHOHpbQ6U0",
-	"1AK8YtdSdc+dfQeK8tt37DbfogbobLanrNsd4t/cR2vd5ZvMuF42Bi5tvYuhS1DVIhTNppHl7o5sWCP3",
-	"5BYr/WSXeu0G12eGbTyZ8QXe7o7ZZ3dgXxxU9rI+srYgVVyYGuazuSLDM5oYPFCmI4tnt9PJwKdcAy8j",
-	"WE8/dzpd1LoLuYze2V/C299IzTDI0WWRjiYFD6/2pO0jYFuo2Vszxe4INU5a2POSXWIm9gxgRFJ+9seU",
-	"7O4eEOtwNQZKmWE+/zZC7lpgCBhxqFRh62myXSTHMfPQLjBzRXG7z349iciY2CO+Pn1u5DiT9mzJgdAw",
-	"YXkb95U8qJ9ky2LV7oGRZL8SrNnIfXbrZfhIEhO2Pwn+5aS4QRZa/3rJUo/N+KHmgN/dYS8mfQ8bOoXa",
-	"9Fsxc5qRR78dfsgXXh1tzAk4vu/krF7XLk55SR7Cf7c75iCS13rOfPTs2YxV7Gj7fLdZ1/VCjvr/ezb3",
-	"JlUSc9fFYguhNjsmOkPHBaGQxg4PNVcu7Vn39j32sha3L/cDLfu+zZUYFgOsdFafiYmArwQL9l9SsQeO",
-	"fk65DZKxKwLpcGSsDAbAHcsq8p9z9BZXhrXdhZwxQMHAnoSu0ufpNecl/vuLbr3XIBfkDPSiGhlksr0P",
-	"x6H2YRajSZzfEP2vYAuP6GrK34xw1+c8T2/6fwlvBKvR7Fvw1ax/pLNP48LNxOd0yWbCtVUmJlI7x6LT",
-	"Gwc0C3CxauNdblhmGWY7hxPy9MsxrsW8/yQcrduL5NGGHMikpHpam9FbJ6BRJovDDnf7hC7HhTNwOC9+",
-	"bq+SN3FwIfD8WzW4lC2zOilsPD4r9iueKhx5Cfh8pQ5xlZl9qGmvwWpSpUqMjGTfYyQR/BiQ18AIRMMT",
-	"Ch/lqmMe4j8fH3/4pIkj7HzrawDUymrzOCf/0eJ5yT56jfwgzYjmlg6y7Vmzbtb1p9ai4pEFQYVeaC/r",
-	"5H7JcXm5aR0XvFwqRt92n2nLiBqWe7/GdRKODNjBMjkytwzFJKRaxB2WKphj+eEk2v8kmmEE/rjgdU17",
-	"f3QdHPkRVgYmssAeveGWjQCO8qXC4JmPpb7gr59pdMT4xQpGgdWBsbAgJVWKj0IeggAUE1UvEsVO0gWW",
-	"qfPFFYr3ObTLRS7pHsM8jfT94yocx7xuMqGjuzVc+bi54ZiljW5Q0hZhHw//ko1u/oh1jV7PI24+0GKO",
-	"OAvgIKeuC93xPBH++dDyjyIdWfTCaNLrnjZe0bs4xujUB784LGhBgM7iihnnI3qWhu2c2sVmw2sy0rIC",
-	"5OBRQM3o1JPRNZMJZATbWPrSsYCQs5ETqRy4B3aaBOfAxKk4EJ9vtoyCjJ9i/kOAkDozqhT2G8w70S2S",
-	"2tgBEqbhQyIgaEEFsZy4H+wQGycrSrwG+LlykiHgIOks6WzgH9EMACykEatUYygu5DgREpINiO3RjrgK",
-	"1UCgtvuAOmwkSdS9hCiDJfU4WVN9b785X1L4FDkonQdnHGM9v/U+nS0UgnabEj+BUNBlaRAvBkUzDW4v",
-	"hMLeWBndrAgVhJa8cmgwgMqtjYKIeRdM3/IPeP/urf60OYQgXy60UX2J7Pzzjiqj18DBn0Tiect5SIHn",
-	"JXf15Uur5PBo8QX3E5Ykw5ejpGojBdDFvWJUs5XHQdkwUdYFEQwKKFs2Ib3GZCd0DvtgWYL5vwbkxjLe",
-	"dcdUyRIAD8QVc3GVhyAZMlOyFNKs8bnPujKh3tic/XlEFgsE+cO65R9iQTKYdg7oNEjKVpcHDWZ4NBI4",
-	"wYCd47dv3VKtP/IFTVxSX8t2Obwchh1BNQEu7EuHnQH0MQEmBffPO6sraW+0A8xXvVi9F66eP6RWFKSW",
-	"+xsioIDKyuPYukSZdVkQV+KEfE7jJU2e3JBO8dYyYHt8hSvhYcfsN5uG6RsIZFtZme6eFYimXAymfED9",
-	"KVwlcaJb1jShrdzdkA1v7D8F+2CuK3pYEagMAq3fiz1V7XXfrUgo+XsXFg6p/PAgSLVjFZy+xx+4wfWt",
-	"TpZ5A1DCo31wxbwLyGoY56WAOPFehIEHRH+ETgJtjpsbUsqK6RVO+e6oKBWGZvlOb6we3FvO5NbvNgXi",
-	"yNwfb4jm9yJ0Z2r2XrjCy8m1Vkp2q7Bnp8D7eE5JY4SWtPOCuNWnpiEadjlUk643BLMh/LsPJb2AZVzr",
-	"KY78cUpTRtlnXyt2mZnFl4U/Eh/7pnEhMXbmUH+jaaASDVQNM0TTLYP4jjiPcICMZ3XdXvwo97Yx0Ptp",
-	"edalbH4J8rOMuKR+dvga9oKZAm8VqdShsP/j9P8P5+oa5hX3ftOLaWnvTf5pZZftxudf9SKv4dmggoR3",
-	"IJHwcJ+zAW9tOzd0Dnbb3yyFjMDbEhmN7jYCPWXVmUPONUdOt7ezCw/vcqTMtUddndkTqK+Sqlb87DYD",
-	"YUVe4ZGfeU9fu/OZsrea6rWv0x8D8XJEpxeUaZeKVaF2fDQyuhcLlEWc/Zt+HvAL+p1MuhjWd2ZnnB/u",
-	"SNrG8OQ48jS778WijFD8IqGNlhmQem968ZLRnUa/CFY5nv/ke/RkwlKyd/yvlIt4LHMtzZJ5LnoJcuHS",
-	"4IbHEBdkX9ZQhwYtslhiCN06aDaTS0BqgO1EAWVcFYizWQGSVlBuz5XMmsdwGJXocxka64oe1s4DFnlw",
-	"OiYSv1zyFC30k+NJnCj5/F4soUp4MRbEKri3Ixr3TlWbNfSv2HA5b46pMNjF6HKPOEMg1AD/gFgQbtHD",
-	"OfnbWQSOE47DHfMZznVcGh10FwTsha6hyEJxBXoD1C5q7pkLzL/G6shOR/Dm9qtAsI7S7fQrmDBK336e",
-	"V3jeV8iN4larvu2+kdXSYsIlbddtm13T/IGppc2hrO3aamjrlqpd6vHDxphJE28B1UhyRz8uTobLHHUy",
-	"Wk30yD0OecSio+j+Gt2GzqWDqeRU+9qIMEiOXPRvb6IWI1mBt3/DiC6pEMxVgGnBZPx7TxXzRrE9r1gR",
-	"6hR21NREbmEOFVU7YMIF2YJVrFJ07wIGjotXYMphpE7Qf7AMgHFoVmA3sa28MDIxjiUBdUW1zw2Q2y1T",
-	"qJPmJno//eLrR/HJjFILsxjq9w+8AnP0ZDZffPlV5OF3FXjPZhZNg8ciQZRijYWjPqabLJ0BkBuPdYYE",
-	"SlNAX3B+mLRTbazZYyaeh2hxrfDMHi2//6NLzDgait0AlM8HzNLjMLOhztzpHeyhl7mfcxAl3mJbhJM4",
-	"vsPjfiajzhSow6UNectHsQRyj4wJsAiG+ucO/hmKQiM4caQGIy13fRcrOLCGmLU4geFXIc0LillCiQcx",
-	"moijIDcLD/hLOiXvFW3tdzACq8AQEXXYbGXjyiHEinfiLBCuARBHMf3Vj3CHhd99jR+VKuAWr/vqZgvF",
-	"6O+lxGr8vpbxHUHP1sqho0Mhr+Nkz3O6UxTL6t3JeFy7JJu9JBU9aAIpnagBTIeN2LXpIbauw7AsA+Wm",
-	"eDPBCEqV98aTiBFnWUdLP7/2ZfyxJnmAIDfTNOAd60zh/oTT8onank/VsmGYahs9QMBSivkEwhlueYNH",
-	"F7oHimVwVyA3HJ957cfIO8OyiYLu+5LBsqpCLWSAxC1rx5Qx1hMpyF1XD4bL9cw9OP1JMbZuN7G8Ydl6",
-	"UaniegcFDH765o5cP10N9Ywny+XCfPVsGH/k0BRsz87eE2wA532AvQZDdPZeRon11ZYYBZLnBb5etAGu",
-	"S9kd4tJfB0W2qQDJ2e0QJVu29/4MsmE1dzIfMrGTQ8Mr6pd6XMkjeWZxnvNqO6q9/pFb9ynuuTuLuQfw",
-	"HTbzeEp7yk008PFXxY3nDLYRCNAIjGH1k5soHQIziHNOxyf8XcdrXjNRALGDc7o3DeL3JJhmfC/8qMNd",
-	"G1ZV+Ac0/Wpf5Pb7xiq9ltEzUWFIsqvkMBLutoxVN+Q5aeT9PaBnwdq5r+Qx8sjTqlKuZPax9D9rLfBr",
-	"8P6YPJtWzLRQyfO79LN0sEyxOU63xyFj0KO1D2VMpo4pb0JgogqnGdPuc+11iaoDiUW79mfXHjdkU0Gb",
-	"g+Y5ZqTnvimYRrtEXIrlVBcYuxfiV0M+fApvemHCp6LlAnjqd7b5rE0ddiH0XQzbPMKJhj0cZnv28FIW",
-	"K0tuMTJ7w7b8ongddPeaGp7uUK8fkF+Qjdq3yTKk4P6fCjiC7W/IW8orwOYvoHQ6ZLZPhPY9cmRNNMVY",
-	"mKM0LrA0tXTHkgakMl71H2BUTA9OVyhlupFNKJuy997XqZsoVqSpcepyrJLvxGiE4DO2g4nN6O6IjwLm",
-	"21Y2jdw7sIbZOlFSGT0yo0VmguPDmLaxU5Bg8/Zcu/pKoJQ3IOt/phN1SJiSfRKvrpaaaShUfNQzhton",
-	"NANGAV41LroiEKaYKnH2E1emNtSDVkh5WIRZMbtYsmEYeENJ1bNQ7W/WEW5q+1zP3m5o9U4xakJitFS/",
-	"92wtYoWPta9sBZEzfVeQn4mHnXh6e3ubGx0eufgdRV7y8WX6jg9Awq0jWp4gosIxgDsCC1NbdTCBGrf1",
-	"tSdiOKk59fOxgzjTs+S81LWoErbPlPOQ9kuy8nBO39qPYi9OSftgK8sP/8VS8/nHaefVUBf5cfqroltz",
-	"Fsw3f2aukOOCrfmuj27MkHl5SkELMeJwnDRGXOssZ/mrXBoCqdi6q6WRCckHsZDzj3PkcpxeUaSLFYSD",
-	"QdDV6FLeEcMxepY0jO7sn1D76JR8gDrfFVMQbzaWTktX01VIc+3/7ajPecuKK+g3KkzIvUhV2qTKLD1B",
-	"KPccR7Grc3swNWbW+sNYMrz9KDo+At4sLlQS7UtJuV04saSX1rLhhFvnfupjm/60kBsZaWiTmyTFVMVL",
-	"M8/lkSl5EvJ8upgAOwigws24pPvYz+vHchsRlj3mh37Bga8XI0y2wUEcjtjxRE/AfvH+4AJpTW898kXH",
-	"aUZMP/2I4YNx6ijwLqRFB3Qm9Ye1rMpItwhFJbB9MUwkvYTv+sgCrPwef/xrJhI/ZMwPunWdpBFfJw/B",
-	"qZSwNTFzPtTiP7KEBhsOfHMTD0CyMu6iTKzEnrueCjfB9MJ8OfzcEh45hZBPlYemcXJ3+4kLzObtTqii",
-	"jN9NSrjiKs5tWAxpN9DBmTM9ye5ELLmQleqle0skztUzSMreOUJ0X9aY9RoloS5EXi15peJxVMe1SH2s",
-	"TD5xwev3UUpFrgUrUw/AkCCHg0nPaQSvfdBz5KCz44Fxp7Kbp68dlqPJ7sgDAZ32kwT8ebeXEcAffUnG",
-	"sb9mDnonzH00fHrf35qo5fDM1tC4zgWLyQjFfuvbJZfhG+BY8alrIxXLq4txpCEHsVvQ1oEjO+N4KBwZ",
-	"L7x5blHfgBH/B+7qap1OGMTvkYkPzBWu7AhYpARkdJZw4bEad3FVU3TzY0xZKZViICq1zNQSrtSOsQ5K",
-	"0tOEpZA/oNgXSZONiyWyqdabw2zVGcOaRruSFhLBozN8QzDsMEj0aI+qRbVU0Ht4PAwra8FLDltFteaW",
-	"UED83G6nb8ho/Uf1nyPOARaXz+YZoa8tdkZys6e+4HEAIsmqxTsUjwF51w0U389eVD/Rin2kscnBUcdT",
-	"8CdlWc4AQTwa8EPC7jOO0clIB/EYZPnwV65MWdzwSY+w2kCy0ISaS3dhDhzE7GNxE2+hGM5gnp5AdvjK",
-	"OP+KQ8qUEZRDxvZiAuiKoCqcD2kaj74Qn1avvbk4AkOP8NZU6D1TLm6ABjD5cUKjruWeVcXYvOpaaSYq",
-	"jYDOYEx34SEMfNS5kEWQN54JFDgOw3tK/k42B1JKYWhpCvIF/nd8DVAdC+bu6px9Sf539AptmxTq0yQT",
-	"aJwIdHMbg0jDdG4PRXD2Wg4tL0JXTOVBPT8OSsS7AYFQdpnk85d/arl4An+AfYhHhOD+zQfwQTMfvxDK",
-	"qUzn9H//X9/CcDAyhC7AhpPB64B6yZgaixDFAk7qi0oMBqBGnFf0ZvUNq1715kxFuoiRguqc8oHYQ2gf",
-	"H35wRqcY7ZBDCzm7LoU3ALHZP9ptCmmyJ0JdqXqu2XqZkRhTSeV2uxAp2X4B1zlfM8lIqHnTi5e2GSTZ",
-	"7xcBibFqTc1aL/sie4AHptYAAZ5IxnlgStdSmuweuybj2mG5Se/epf2S3qH9Vsk2e0/8R0Zmf4Ikv9Bu",
-	"q2nbNSzhk9CN7Ni6XIKWDV84Wlz8HZDZkq8MQC6gDr8AohsR4BcMdDZx9Zx9e+Z+/cO1dNlU675bsP5j",
-	"zutOMuQQDaZvTxmTu5Ngjd8qbpiK6jKLQaUSkX8+eoMxAU+Uf3RarvUUy/IRtf+JWpNjAsCUuUfwoH+k",
-	"FpEp5UakWv9tYnk/ygjs3zdWkNtTU9YQwzpB2LiDwG4mPBQFceWhwC2zQtdiyp1IhtIMG19eE+p5hJJi",
-	"MBq+uwCDAClykyC5w7UzWDSM7q6nmdcjldwnw57iUvHmnqXTO39bZmqFZNWXUu7iabuAahBRnkKVJrgC",
-	"tpHd1Zol6jIenbKbY+JEX7pX3e8Yx5xClEUAL61pUnv2avAnn/P79mLLBdc1/Efa6RvyRk9FvMuCHZAr",
-	"0SWJqwMni8UoyHiaCmpSFUKiQLgqBv96EVCwD6YgUpTwyxC0nL8UXi0DbDjDXhfzxOBJOwEnstSIyaYZ",
-	"MdgpXhpOyYWVhrM+444b1npkvTyMUmpL2VTXDdzqcfYsn+TM1tKENv7tS9DmP4YXOmDDGDemNrxprhXX",
-	"LnyaNXJ/jRIDAMbJBzb8p5HyWtdSuZJb2Edi0F9DvvT0RiyX+hdK7xfI14vl50US8UWS6kIslgtk10uk",
-	"yQtkvWPzVFjXGcktcXV+9fn0norptpEgBNRSs+uG3ft/AtxslDLfwhBvDev+wdn+kwg8jg+csYMvECqX",
-	"l4RFfEg/idhW4h7E179c6jWsWwDdMt3+COEfGFUZ+deTJcM3firxFasHXrKXzuR++ZEHM2IO+JXsVRrU",
-	"K5SOzLQ8nSn5/5vcZMvXPmfWX6EQUwTBQEOwT8uo7rEEGiyjCIZlK4kOrjYKjwEE/YxxcaJ3L01E+UWS",
-	"TyTEDcr+wAZcIi9s1GmNZDy7M+SBGQQRr9aCCM/vevbCDh+h7Hsl+wVX5bue/dV+EUfJcaR1tlCwbeSv",
-	"WcO3bMEtHa5LNGfk9EGbv/SpC28UWwIM8842j/d17AG3Sx7o143jA9PcaQyriROG1nFHJ3vg80Y0vHKt",
-	"rCIWa8h6W02SUQHX3aqUG1kdII5VH2VOwUeW4VEV91B3TOl5OPDX2AoCOUUCohSakBoKML5+8XMiG+JR",
-	"XLI+THHNE4BDhjfxFBZJ7inWoeKKdFTrrlZUM3TCWM0Gjslq3h6cJI/GeMMy6rxhfEiYetgOP+E4RZlf",
-	"uoUOtlrqo00eZ3B8+ed5/NoBeuN2BhHCBwicYutGApr9fs/S29DyZBdDQMKou8ItObmBido3pWxbKlIO",
-	"ZSOJpgeHjqAQojSerBw2fNrLL2Dgwbi3yb3l2hVUrVbTbHrNDGS6sEaz8EtLD2SzsOoyqoixm4qhdZS4",
-	"jXSWpdJuypaXjupn7CxeAcV1F2Efo/tfy714nkA66QWim+Ae2S0h+qANax0YLCXwGEOKdoBRc9m/R3Jo",
-	"2yFycRThhBmFuNOnsOsZxkP3OTQuhpGiq3Ve06Cq0/1QiOJq4o11+kxU6eD34sVSKKAgLZ0VEoDBvYSm",
-	"o0zY2Qyvy+5ucQWleKPJbwO3hcCvAcIcgEgcGPTmEDL83QMj0C0+Q6Cwrsmso4clezWFvh9HvY98pUkJ",
-	"9e3IxuT7GHLL7fAgK6MhLACWVam+lGH/9Tb1ect5dC8th/2hofePoSJyMS8r/VrLGcsbTwXfw1xfbb8P",
-	"+VOnjAkgZ8pS9sJMSvd/phH/+ob8HCA/CNW6bzGWZ8McIWOokuPbR4Z2wKVIPDou/9IQisCxYxQLXfeG",
-	"aEZLWe5WGDJdEKp35HPfGAOJEDTfi4WUV08KRA4GgtRjARFi+XahNg02iJJnKUXFWpcTkyUVfeu/+FlG",
-	"BfltQ+9TMQYuq1gKD2tVKsbEYHQGuJds+Wwgzug0el4tAZOlhv0DVMSYosWoWdYD17Khpzb/s7cUPok7",
-	"Vlp6WJeKil2GTA8eRZTr7WcBMCr/M4/5mTXtV1hQKUENy9LdXlNlEh0puh8KE+Sfg+o3m/lvXrLKQ5kk",
-	"gVEs/f4mN9qHdjnLjQdJyabaX3GEH+L1S7LAQsdLPBGk/YmPiWa8fYXnVCGN0Wd0uSvjyH1Cw2EjByzS",
-	"gXP4Oz/sXpI9/8NbeGJvyXTDw4xXnjkWpGH317XU7A5C6XperXy9yYJI3hRQKOSO2PnfET/Rj3iIkoFm",
-	"ylfPA9Cma6p3rCqASRfAz+/8vFakFwDpVJBG7i3DBszjOzvd0W8aY3yhScub3eEaAwXg3wVRXNv/wsJh",
-	"1R0sc0W4wKWO+ikBimxPVVuQWvpNWE0ScUYvSGx3os4yoH5Ac/N1Z1CCr2S/Mdu+GXAoM0zU3hKHJuqZ",
-	"B31pPeOEWPJ7tNLgFE0BK2AgYqiliN6wijiwy7mgzXnMepN3rSuHJhnbOOwlvVVBH07WfCquHKmg665X",
-	"LCW0mkSdq8fwjPiAx7PJEJoZ07AqhaawLJ4EwtBUMOwehScwM4HW2Byg0q+Vtvwoo3DkIQTcoT9B0gY3",
-	"iFM7ynyx+xwHjkuJzlLudNxDL7eGIVYK7hBGSYe0TMC9jWNzRQj/KXF0UZBbh51WkA0ze8bEKkL7BQY0",
-	"Oxgaq9I7FgLRHL1il8TMAkH/niTmqLl1QH+IAI1RLK1LDVG90D7dEN9q/NDBpmLxFwBGqemQjuiCePOl",
-	"TxcgfRJkwSGhKFvwTHRzgYuQmsU+QnjnA6yBm3r8TFj3TcgCzWK5SUcVMqBEtSh8XY6xS/f0gLA9IQpL",
-	"MUKryqdaSB3YOFyQuJ06vXnLQpaRNcXpkJYO9slBwaBO4+oe2i2xr3fJtF6h+mnUwc58Z7VB/AE/h0OB",
-	"DjAgbMGxDpAAntW7CbsziZ+vVKz6ljZl3yRuH9W7uJXyXx4dOMJBOUEXGqyuHrZxjHuZWWEwBZhyzx/Y",
-	"rFvFb6JUL0TXmzPQdPYNdhBu5zr8RXDzFuynC0Ijna0MDs1P3I83hnpYmCCEdPIIOdEJQqiZT+o8fcpy",
-	"ySPJePa8mkAejSEsF6ReO8cy9hamfLqV6f17Mw7r+S8Otc1t17CtWcs+/2V7ybbmVR919Pn7EA2J2PKG",
-	"hYIq99SwPT18psdwmadwO8kiJUruU3H+iyAP9YlRGWr92JsUha2Miu/YR+HvplO/YYrDfEY7veBWDgDu",
-	"fn6/97zcMQBxoY0U99emZtfeBNDwHWu4/TUq/o/Q0sdmdIdME5BofpObc17ot/12y0vORDmZGBOyv6+H",
-	"qBGrQIe/Vaxz/vmSCqhZRw+Jzu/vh9oKuXn2F0eYTKNIomfQd13DmXphYvVzeduxppm3RL1w7X7CwBt9",
-	"XmxpGK3W1RTsaETiVmEPP8eRKwGFVxBIjo8rEDlgKVnhj6BfpfPgsalLhJdy55Ehy0TeoJGTrLnRjPsO",
-	"Mvjnn0iPoOIPF9czQAUM2zveyzDAdFHnaOIl1xFVOnDRPEVhTF+z+ezQY3xKir2UWJowNw/R6YGJdPwH",
-	"2iyJ/XjAOrRnp++ddH7gMExiRSE1dIJxYCCYtAcWKD/wiqOWs1HJCP63ve6c8paL7dDKhwRRvzVKCsuj",
-	"yJYrbe6Ibapdfsjtze3TSSZlXiFf+ZAAT+OxtGZU2KDaelDlQQ+xL6urtJIZddgpuaEb3uTCGSVAKsbd",
-	"+GmP9jB6vHtuyvp1iGhaYAtE53K2JOSioCZQt3MP+zAEfh9bwTuqd0uT6ReVr3kaKaQTwJxi0UJxCN9R",
-	"fFCkHs5GRf0i76RsdGHVVVOjl/+Bac0aqNkLjlNDavvnTSDG4GHV9RHtf+QU89Jszu8b2Ij4AkzDcWWk",
-	"0fRSFp1lpcrRBcNyFxQp77TskbGk6h+YBQWELq6o7jB3PuK8Hq1a76mn8iOpcVwNKmd18T6Ow+o/clLg",
-	"al8b72V8nG5nMqW8CzFcrbGJKi2pBFq8lHXGjHODgY0b8NfpHGRxyIdKQIrXUrMVgRZDBa+GpwoAQfBJ",
-	"Chcbyoc2B8L1HYbN/SY3BL7w00T6/WICEfI0JrZXXJtebeJI6FuIMUZXF2xJfK6XcKycalz2VD2Sx6Ws",
-	"A5Tk2oV5nk5dSMOy6FryJmqKBtpAKHjeEM2rFGx7TTs2/0ZowwRTb6FxgFZfN1MdZhzrnIZQt4Tc0p0r",
-	"sHHfK0b4doBXPKl4dcIMv8goNe0ZxPGpZJg5XPqFZwBI8NELzqiqnCvgOJbqvhc55t3hP+GT/NBuK5LF",
-	"ILBcFdGzQSq+2qhrv/Zowwsye6VAfqYXhV3BJ1HM8GYzXwH5e9vI2RWq8NUFs8fv0oDGVm8zhlVrwfYp",
-	"KARfE4MItsfCURSNEV1vSAXlcTBYFPx0yAL9nwCK1eNuYV5yPvoXVeYXnSg6zVjFFgKi146bZw3+Yx+v",
-	"9Myrhq0hpjZSMIzuEU7JPllVw7wCxzXZM6oK4rCaCcUgEleXNTeZzMecPUaQ2kJR093+VJ5Uw+julDjP",
-	"G5zp7q39INHbQjJvMCgsO3QsBOfHyoVseh6DuPs7O+hQ3QVqL3KAGd4Wo0Jh4A6kLbN/R1vCsqwBXdZW",
-	"SUvLUek+BmY9zruPXOgdYx0+l1Zk2SrZkg2zah46l6HMHfhHFk7dLIof9MHWsfwy776M+hycIoK7Dk1x",
-	"27fc4QyizfuO/PX7d+RPrjWED2DSEcwumwlBoH4Tn2evF9zGc9xsFMmYH464r9l8tsGv0Mi3vuABwe+y",
-	"EfEDk/Kn6Kqfh+0eLli4tY4zT57aImS4jOAbRmuYvIjjt92zjzFTcic1eevCEzLcuUDC5wSg5ZXoXkHO",
-	"sL1fgNqxOYCN5Yb8wFlTafvflVwRt3EFafjWrIBIyecnwZQF2VBjmDoUQzClZkJL+7gIWTH9xPZgFNOF",
-	"u8PvhT0I7LEgFG6Mj79wl+MGflwRWtl/A0eTwn+BEfifQwDHndOdbu3Tr+0z1vCOgI32SeGD8sqGtp0u",
-	"ML8KAiG3zE+G1HJfOByP1XuBI7ifAKyFhXE7qvUNgSNf4f/dkI6zkvnNoT4M6EmBP9yQBtBuThu4L/V1",
-	"qD2CQ1qyKaDSiC4IEFSBgsx74WWWG+IsVdjrjduzYYzfXdlwvwEwLlDUE7sme3q9sP8/fBLo/MkNVKdV",
-	"vGJ+2TCzICm8F5/vR8H4Q4RNKPga+vJBLE9uMFkOq/beEcW2IIhh4P5ocKxnxiG1p2WGCKn8bCombt4L",
-	"e8EnVBBWCIrUk1G1961Tmnwsl2KgG1PFboiisHf2/8lvvbYD7V16xAA0hEntBAJMb4higu39Qb4Xn7uj",
-	"8Y45S0E17bWBO/FkRSiIpr6+sBVLubjB58wvAJ87bkVTh+7Z6zqyi4K2WM6tvfEBue7YALmieC/AQ6uh",
-	"oD34B67dcdRSsSc3LsoXvzkK8bXHzZtwuY/jiI9jh584akAx0v3x5r2oZVNp38soq+SJA2vFBJZE1ord",
-	"3C03flvcf9SILBRE/RuIlfdjdFSZgtS0b65lbwoC5U6K90J3rOS04dr+zR68n/EqSBdck44CaA+5l9f2",
-	"FkG9ZXtG1wpL/fhbAX4HX81UY73iJ4E7sA8GykVja387n9hZWGEcl7ClyocK3tth3ouT1B/L45ZYVkdl",
-	"uab2if+HvKvfbRvX8q9CGFhMi6sk7Uxn9t4Ei0XaTu9tp9PmNuktLjaDlLZom7VMekkqHm/R59jn2FfY",
-	"fbEFzzmUZJuS5URKis4/M22jiNQ5/Difv1809rSnSwpnY9wMxVM0njQt4lKRUJJua8sHOtKb+aOhbmdn",
-	"22ILY74xJo6XWVucH25rRAbn/27KI4EImnB11bkHRD3ZzHLhHwrNl7vi3W3r0XdFPoM52tYK3dOADFVX",
-	"u7bBhkVYQ1q75lJG8ts32hihubOpxLXtxp+JeMUWBUoixRfaiT2Naz0e15CtmShr/9txedPiGTsy2loG",
-	"j4NRhzYUZI9xBVl08B7HfLnKgNu9YLU7qWAnbZlyw/kW6LSRPvlu9ho8fQMPx4iNNVMtPPM+/lWtmhxl",
-	"i2+GAeVXGL2jKFT0Q+EaKyZWLuvQhoMrjZRU7IggynCtVGcfZLkmpaZtucnIG5KbAEvjaqYNsNpTvSym",
-	"HCAYifBKYOUOnLLYQiHS8A/BNidnruLH4QVV+HABJitkJGEMqEBBM5tAZA1xwVB/naHSFODOIPMylNNX",
-	"GuWom07LDL4kS21FdN4kGiQDsGP8tIMJA5/rrZNoncqFMJEDzq7mQ53V1hlH4umKSSAxCGXB2gTrsNop",
-	"5h0PC/Sx/rnDwbHKsyzpsLiOJl52hsF0o0tpg2y22uvkDwVYAqAvbxLGZSezSA9DZ4g5Zy/fELQHg6Lr",
-	"E0T9AH7eAregBdYBTaihqgRYtbdTJyYYRxtzk9CBPnYFdklwlSC0OCb2Z6zAU5iJXDvf2yBGb5bL88VV",
-	"ZCov/OWBc7AyE2pERNCUvarSLijtqCNkJVzbUqW9gM0rZcCRWSLS70Qq8KOoD/A2IoEVbmuYC4y4BuKC",
-	"wGBwu8E2FxR8cbXOmOaShDUTX2VCpXU0YnuUqo9yY0Qs8f02NF8a4WBBEMqsd9cg/O09bzgS4/nXG0Hx",
-	"tXi2RNPr7pwjkEoEIlvHo0tKDLsgqlp1xCEbR7m5FrHuwdzYBNt1EwaDrS2rfdZX6VT9UC0I+iESbd9M",
-	"GXKT7fRin1dQ7a4UOpBtclh7tp81lFO3aNJ9HlzImWj9RZmcS9cW5tY/e7XPSvUXXw3p/37g3pW9HufU",
-	"jeV+Vkxp5rc+MKjoLM7oWFRJhNs6kwrROrldzRdOOzmK3taIM9xk0nSAlVqCGYMxhuoKhjFZowVxJO4z",
-	"lAcJv7pm47sWlbddVoxVuXs6FzULvk3lzSs9/EWqtBlku0lUMEjDN/5Sj4EjLVsarSZlCTJ2XJet1dQ4",
-	"ncl1NBtAcMfkzYFWmRd7yud8Atb2BKEQh7mN94lc5ENh98yuALXRaFaCV0FwTKQQYSZI1PSEOf9qCG9D",
-	"RQIGTClxC8EMb1prJeDBCLaZUsJcpZIDz8DVvC3TBr67/fM6dzcah1CD4j7sVGTZ1UgL6vBxV8ur+fcx",
-	"Ss631wI7uXTurEzXrLvCyGxj2wQ97kAExueK2ScRMcdEUhVrbHkD6J91WkeQvPYxQWpPrRsbFTt9pvcK",
-	"A7h71FAOd95sb/gcIy98sQDio/amYK4CP+SemGX0i9AVV/ehMWRni+1srfsAwvNtDtRqq9yWW1t9T1Kd",
-	"Rnz2MRf9KbeCsFb+jT3AP/yJ2akcu4fs//6bjfnIaXOCjop/VlpqojTWIRAjgENYlsq5UJYQDjZhbEdy",
-	"Tl08Gwe3Nm4KaBPrHDVrhab03nglGMzvdpYcfG3bPs2pXqorvrtShPAr/a/UhU1i92D5tUkZtqCPDDNN",
-	"SoFWJlSnc+rsrnYu7QKmLEXzXhFMyvaqL4g4t5lF8d7lc38Zw70LzDRx9caZiWvYJut4hSpFJn00PI/x",
-	"vWUkCKy5kFv05/1SIVV6kVz0/+ima8TfFQuyXTP4GHTepuv7QwAu69H865o8oPY7msFQY/L8INxSm9mt",
-	"y1ykYhyrLqBmTjjmX7tZ9bLIuIJqjFkCsBoJmG2Um/fv55lg2oRil2o1A5RQ+7fmmf8NrQFEd5VJf/sn",
-	"THB3qXiWz6WS+TwB0w9rM5njauZfOpe/o0X40yP2L4chdmSdXoQplZUCDFCOroXhGW5JW+BQSa2Y0xrP",
-	"db8bDJtoAZ8IhrPRE8Pn31k2yij/ztNjNuRuegjxvAOwryBz/yAVQyMtlZJIrSj9fQJMVIDqxiCl6Ac8",
-	"vFSEUJawscwy/3+n/RV/TCVAhxCq8abSMVsIMxLKQXHIRITxjFRQ8adE7ozfbP4vEO92In14yJbcOnp4",
-	"o66IPShVIJR7eMiECoU1CQMfK5Z+95+9m0vcTSusumG17iy6hsfOMvSnafHsRuOFx4rf2pk+p/0Rsuew",
-	"OHbmwPxDYYh9wgVtrBqaUNGjsVe+HBdF6/s6WvUMnTXDjKciwVZZp9nj47BcKxWxuUsolAz7QyqAAxJ0",
-	"SmAxYEsPo8J0uysrHrCWdj7XNr9NTBr728RAOQW/Gz2vUY/PQp/Jht+S8YUVaWvaH2i5aU3MmSu13jNe",
-	"bZopRd18K5XMuuF9SWXaxZQavj1eC8DTQNyweeGUddeEEB3qGuFw3at4ecgzTkiTEer3dmeW3+EKSyvq",
-	"0PS8cm3NFqq5Z47Le8WG7wNzyJ7glQVXpr+1oHatei21xzmtrr14D4w/Jwx34ipruaju8the2x0b8SFX",
-	"yC9IL3BJb13Qeqnokm7JUK5SUdPTtv+9MDZC/JfYg1hZqisiJI2uNahbax1P/iuX6mZkgIRMpFovjJtc",
-	"avucZpmetP5sGqeONqci3028CD4hqu0JRA2nRueTach87lEBlLvWglvQ+dLaBdt1rk/2rVfajzmMhHvu",
-	"RJQRCWkmWn899Oq2f7rGLUTmsVjOHW0RJX53wdugktuYr93QSwm+ZVDVjrswSBQXbaGTcuEl4fYrb6iw",
-	"szeOgLCUaCuGw6nhtt0EYcEjqzyCW/mJNfxsuwkHK37m3cMSbuZ6R3vgd9HEz6LksQuj03y0D4o6/kIN",
-	"inq8bKVEteVLRAkLF/6+HVtez1dTOZleTdr6APArmV7u+RvxuAaaw3ufKK1glfDNSamShKIf5YSa1BsK",
-	"U4oCOHUQqjKGQo2mTZsCTryttbEnbimPwhRhuEGmtsRcHRpvJtaRkre03XmjNDarAf3xhp1dQKLljU9K",
-	"+kGBHsY0gNIC4hMIvYf8KxihgF/C0EQ49qDADsvChIqD1H0IBcv7pEe8Y9p+hT31j28jmTQWUNSwRl4Q",
-	"csWUW2bytpSR03x4ZTO5VuFchcWVY3FVO2ABNtDWjR5pE7dgNyloUIrRJTLVcZ43y2XKJPj8QmFgr+CZ",
-	"+qSHJzGg+1Sm2ymPDi6H2gqhWPvsh/aRgA+1VyAxULaoOCm8iHZf+DXFj/Y70ugk3iPu3Tq8T7ZXg82j",
-	"zUyqSfxk9nPPMx53o+S1aNEfb+ZYz79HS72ZN5TubN/d4ncX3/LehGQcyjGZFcoJFYVh3My9+/eFyhg9",
-	"jgvNaDU5I0qazvdkA1hlS62HdE4BDtmU1/knjxHFIk5qa2AP//Qz/6KdqIjw3rp5/FpiaW2goe7hu77W",
-	"kzq/NYrZflG2yntPZ8VNGpoKIRvC0z0ZDqvG7vpQFJ4x9hjoT2xBpMiNYBaaIjn1JvppYOilPS5Ivc18",
-	"E/iEjST+qujoxcgbvnJDbmOdZeuMEaWCC/SCW6DbbG5WaqUnhPiiX71i2/qVs73cvkBoZqzj1YCczbmR",
-	"quBHAjKGqXYJptyy9JAFJraRVs7wkQvcE9XIGWLCTLkT194VWQju15lm0h1eqkv1M9CHyRRFyNkok0I5",
-	"sFQsEmG+f//yecKsDk9Yfi2YEQvBoZAL6uA5y7R1LJNqxlJNsRe8a44LgBk/ylK6adm+DS3eFPGDZYjQ",
-	"hidbv1KwHMIvAD0oZhofPHn0l4eHl4qK8o1g7y+eHbKfjdEG/74wepiJOUuF4zKz7MG7F8/YX578+K8P",
-	"y/K5MaY94QNTDZMfk3zO6cy2KDqGJQXY50HY2hq6EmgB+oUhrGOwncfahK7wqeCpMOzj38S1kergvf/9",
-	"j+wBvi5hucUGaiN59vDkUqHdxZnRuRMBHsOvfbNiC26w3Ip9hGl8THB4zGsiOCTMHppvgF9hgMMOksG1",
-	"MJbISwLeN1/IwfHgh8NHhz9AuZebwr444nmKhTQTAf/z+xQ8lpfp4HjwV+FO4QG/GexCKypx+/7RI6SO",
-	"VY6SV3yxyOQIfvPoE/WG4Abbtf1wANgn2zdrJpV3rOBnBaps7G3F9PzZ5NcC7GCbz+fcrAKenR+JZXpy",
-	"DDzRB1IBRsI4tzyzCRO/L7TxCh/y0Sxf2NAFDjH/hdCLjBatEssCpxaGOcLfaBLjU3xiLznqkRPuwHtp",
-	"fL4uz+LWH0rFgbRw85qOShOx4rli539/LZ1gKXd8SA02uHZhVs9wOgfPpV1oK4P/Wg6/NVg3+llOdVaU",
-	"tZI5dS2MHEtg14G5I68kYjFwQpuZ67lQ7oRNYf0zI6zz28Ph8Ybt9KSnXKXEir3QNqKpl3O/Bp7CYwO8",
-	"AYR1T6mpvJP1ji9/AWzZ67eMM7n40uNOw5HxE0UaWyQfQuu/l53qYtvxmQAWzyGekfR63GrCGyEA4ATw",
-	"kib0WKGuRjwb1e6o19K6kjnE9nk+lcMALnnN1hqVk+niuMIb2+bzwIRj6f5KCEIJLgW49g2cUaU5hz+h",
-	"pL9iQ8H8dk1LoR59VnwuvsAmCLeMHRz/x+eB9F/j74bAunAcyBfWF2lSEV3FQ//pScTlicQlrGATnmVa",
-	"+aMoV36IFDa7tLjDFXv8PZss5icst1RFDhfyXHC8aN+f0xvAYvWvhVuznHZo0Wyn4iplzJffkuJs2FYz",
-	"mCbhpq5aFB8B6sqL9yPLpHVoF4CJk88P2WkA7J/zFeOZRaxnhmIi6wfrTx9cDh7/9OjF5SC5VJcDlMPl",
-	"IGGXgx+O/sykwj//9Ij97/+wx5eDh37ffPxcbVj68hGr6uEvhCsGnqk/Nb3pnIpridlp9k4vbWjA5DBx",
-	"pseXCo1XWFQM/+w3qfhPxFvNtJp44zSfKzSPnp3/g3lvNnzIFGsBilKzDZsL6ajAIBRk+j35/nu0Zda3",
-	"edh7fZ3FW+RDd3sgl8OfgjTqDheUVRfnygdtZt4BKAYGQH32C+DR0fF7WBwVwq+XQzmyTZbNM3oOKUqq",
-	"x0lsguUjR6d+mQz8CRHbwQVtSjtRQk7pt5268qu0+LIdRk3NMY9CuX+LKXQJpTnQbfNibuyBDDpJmHeE",
-	"fvzxyY8PAWB+JsQC/BnNbD70H+evB40kvd6S4qMpBDRwATie6QlGUeu1Hx7qdZ+EQWrVQg90dvdiHW3h",
-	"8TnDU4EclQlD+h0vN2+rAvsjMXRXCBv8gXmUSj5R2gaBojvRKE56ZGsvRVwjbt0aDYw3rKaCm7TaNATQ",
-	"I0ovWeWuxIVbbrXX3LqDn6/9An75fG3HFX6GVO6nJ4MKTM5BBEa77f4TMFTMr2lGGfF+AQootg7gA7x2",
-	"+MjfQdXHT4A80P+cobHhrU5vTNDVVLAs+Jtwyq9FAfU16G6fVvgXg5OTlD1zBO4HJoHgc7hu4YPKAAbp",
-	"2v+Ej6a0pAwfu6PP8L8rmX5pXFtESNXfNvUDQFa+bpv6B7qQ6Sm+qjSOMz0hVoI9LiCYr784fgMokW2h",
-	"neUVofVgffh3/6ycWd254dGkqV+A/bEDJaXQDwCK0oa2FJMUMvFG6Kj5MHxOj/QoiDBEzYKlSXYVgKLX",
-	"0aFjBIShRMqkSryFjkF4sKj9AYXU2nOueCh4CkI7+ox/CDs+FZnAXvx1Gf6sUvzAb0OE53KiGKc3YjE7",
-	"RYmK+y/zntveBwF+ApwEIOVwa9eGiZ6HJ/o5GP5O6Y+7PhbuzAuhK1E6hsgQSH6UFGkM//dM6xnjDuoB",
-	"4x5K2myaPgej9EY+yW997pdcNAWSvA/epYy9exBAayG+uuLe8ADsYW0dkJtbb/tQBqoS1U5zcTiy1ztk",
-	"/Oz8H/2JGf01nMOerprjw+xriWxDmgucNJgVihcFbo8+4x92mW8/B4e4t5WJIzQZcDjTTowDFRZcYcN9",
-	"0kOM9t3YoMMP2GHRVeTY/cmNL78Xm65Ze50adYXuts26yKI+GnIrslCi1b1Cn4bX95Svodd/w0r9lc9C",
-	"Wzs23H7SwwRzQP7umAqeuWkS+powiDxcUSGhK84Ff918ytOJSCEcgmUD9csi1QdAWey4cYeLdNx4z+g3",
-	"2gFfxdnzF/udgfTmWydP7VRga8k93yenOBOvqNMn3lDyG5BRnGomVkUiaCqyOTtgz9+yN28v2PnF6buL",
-	"ioUlEfE9QbIBO/XWNBUL+20N2EO3OoHr1C6UMxL/DWv8v9zmXEhaPOvMqtWdgDu8n1PkVy79W7ga3c9B",
-	"ci6M93EwKtbnWXJWMFIxUMB3NrSGgmNr9VxgrI0Pde7grp+Xsqk/LYBAvp8L5AVy0/ehdv/qb/jiOOeh",
-	"erywCb6zbMKdWPIVpnPDeQNhWQLX8TaDEhnUns0JLEyret1n8rrR03str3s1jP3760QZ/CyIvHfpuMEL",
-	"8ToOAlV6eZsjOdlGNMaCO3o/pIicWUE1Ru6qaQRXbXoKlaKRrB1PU+9PDmoqBGIEBfU3hVf7UQHM06T8",
-	"d4So0+sKwEFqrAOYZjehbXgVwI3guRlqd4tl4ESWQfBE6eVJAUwsLZuJhevlzgZNlAmbJlWc41N9ZoL8",
-	"MJDtqXVTIXPSVdR261zjlllhroU5sEI5Gq1IPBWzYwdEvYj72Yi5mA+h5AFiLGBPqwpfTD+a0xOi5bvN",
-	"xRkNgp4ZcS3F8jnmXnu6QOnt91EuR0PTZ9af/Q5ClRZCmV2sudcU+OQMlQfEtZmI7PQ6pWN2sWmnrpuD",
-	"92l3XhTZ0E7DSmB2QiHpAZgcFufBptI6bVYJ/OMU0Z6hXs4Ildp1/yjNRS97sqCTaQ71nbtQ+NSXbvwA",
-	"b8cUEKtze/1DXR2lSF5GOfdK1AASYAEZtogFHuz0VBPCyNWG5QqQ74MGBRg20kFK3+Tq1orEIEiT1v6G",
-	"T/SoMBohoqmXXkxdaOmlXesrWYos+3c8aKTyl5o2qyYZvCweSqLFpR0UeW1bsTFCxWO8jmfASCqImm8Z",
-	"zms+Co0brs6SJXaVqBn755gV26PeS6nWbNJCN11tVOoJK967fjBCtg4pj0R6AuEi/xOs4x5jYTLtbsD4",
-	"kc6KbOyfw78A6/LGqtqVaSpkgPmmP3DeqBBZR6G0rfDYFu0NkltJ74jMRBp2ms39ghYGzdkTXANLbxzn",
-	"C2GsSEVa7eIq8jxKLEMtE3Z2bZX9nuWluvsMym0Mcsf2ZeOu7ipC84sQC8YZ8kcikayE7sIUr8cNXSbe",
-	"ahLyWtBT/twkD4YaQ6Yi3Llqaz0GdtADIg2L+w0vpHtJD/alV3o90SXau9bsC+kcINU2VlLYbqJFcjQt",
-	"aFktMIdbp0czOLApK1BqdyxdqAZAWOOAuR/2bsDrj1dcSHUtCefm6LPTM6G+7DizZQlJ2OM+CqPUyBvZ",
-	"oboRt577y60UhD/ixtrsb19eaGixqnWvT0cjsdgUYS9nIA2AA4bGsLtMTVhbo7zzUB/Xhe6eATEbHIaB",
-	"WQyBG+XEK/SE6SIB4d2Po88IWdK4wl/pYZ9L+5UeNpVjfNLDbkKOn/RwrbUyKW9rKoaTNwhPvdLDpszL",
-	"24VQQX7dr+tXegj54rtezQ0qg/l0U1QOr8JEfWTFUp9rYz9y2eJ6v/3I7MGr87dvHn4ViXXaBlqFVulM",
-	"W3swNkKcYAumNvNA3ORdmULpn/TwAGV+8PjwUyA9vNFm2VZmavjYNRdK4xN9xkJxhLoaX/hpZ8kvsDNX",
-	"CyxEQMoUBLP3+oGu0VUoAiYSe8CrSNlKuM5PqbMcxdtXfNu/+9zP/s7D23ekUvJA4IXgUoy1mQhXVIyt",
-	"L/YuXFrSaDelIa/0sE8XtHj913NNdeV6vtFOVOo9wg6Oad27p3ZXBOjMP/RHiv6AVMoeRH/65UQc39Xd",
-	"ElLMu2RPZBB/KPF/0sPvLJVFJgDTs/T/LWkxulPCSBsQ79Hn4s+7PI934cE+r/1ikCYvpJhyR+UP4XXo",
-	"gxRRRS/4BPhtvEuIzVGp4UuoLCuj0w74t27urSRRGIyqWhrhMNr0qEevGoRluZNk+joCzFdx51zwmejE",
-	"ySfAmbXMOfKc8GDe83KJxe6i2t24x2FJv/VHOS1PQ5lL2Kd42RfSS/Dv4D4V11mhIgnLEX7PElbT17p3",
-	"Y6tlQZS79athgXy5PZ7SMELt8ex/2plzBuQnS4X5IHCEy44BLLQIWHoUZyakIsgc3ShQ2tqcB7y9Qb2W",
-	"djUZoBzvt8HAfiXGD6gYimhgc2pF08O2gztSIgApNRcc2n7jHjhAQ6tmZ1WGM0ndNwDCRDCciBDLFRsa",
-	"dKGSAg5CmhKCKXR8IPAUnsTCCDYEShTHJNVWw8+PMq1n9dm511rPTkGwPRkh/tX3Uc7nx/Uf11TIh1SG",
-	"Iz0XzOmOCuQtOA7DFfwPbFRQJrRAoLKlWh94rdJvaaRzYk2Bn/3/bhYa8UJoSvYDHliBEV9x3gMbOWbz",
-	"ITucq0zYCqowVoWEmvHtrL43zXpeV36I+1hX/R8RT83agmkCTtxYJEe5SvWt4mlh0SS3LyZ5V4X0pdaR",
-	"cpV58xGoS61UI1Hx/6QLZ1n9snrqLcd+lhZwgn+TywrcJW9zI4BVBfWKlhqJPSBt4Aqbl+DpdTdzwFfv",
-	"UUJVGPcaOdFEQ5XLqssWnQKJPFDNYqExAIV7adFlrJmTo1l5R1fBzKULMOb+zIWCxYB87qeMs18TeV8l",
-	"X1thbxRsrx2RlRHueG/tWDldBcARfAyK9+wsAbh1yC1WVmMF8gdXQgGCjusElY/g042xcXyiR5nRCLUV",
-	"Nv6nHVXYAPVz4T+uiOyhBrBZXUsnzqDAp6eFii/HgdJ7KBKk8pxfgRaptv5XBsLRblp4/aUMYLdaFa5F",
-	"EmD6q+VPrqgJztJKBQ0uiKPPWHp1s3OKBN9wUOEOuwPtV2EH7075d7XnioMKtfWdRR5bbZjRmcA60KV0",
-	"CPYwZ3oMtdyhY3db1VVwt53YZPZbAifLsgLkDcJiKBPEKhvmjkChJdlSyc03RI3gy4152+3WcNqeTri8",
-	"o4rOuzv0TqEuvXwnWLxjaG3QULKg0eQriwdPoBAFb2tp2bWWZKstptppe/QZ/r8rj3fmH9otTDnnE3H0",
-	"aSEmncQaF3LkctMNklN4WSUQTLzOMg0d/wLNvKQF4nyQWgeh+kXGlTsac2JIqmlj9Q+94MRP2ccN4gc4",
-	"tbO7Nx6KT2sCnBvLSW66w7ik15V5nrlORUZkHJC1LVuDqFXPCPR9oAsaEIvj1eeozrIRbydEMqYeinAW",
-	"uF/rVD/98gdEFlqlSbCnlQYwBfZellpTf6IlGKnO/O8Sr6rASbAcYLerWCQ0aMN6yuRc7jwfXuNDPaoN",
-	"R7gv5M/qRzaAnGRi3Ck4JQSLna40AxfUVpbxjJt5UgKQQZ+hd0BgaNukU+sERwU16PQcH+pRp/eqTWwf",
-	"bwRyZH4biQ7xRu0U8hhDgVUA3BEuPrEgr23OMPjNNOwMV1aSpBqUfFE81+eRm9+Pin8F4qta7wYoj2+v",
-	"2b/pJXIgiDnIF673iWZuCrFhtphyG/wdP2ST1laLBshvVBg80rfkcJQauUEqtvO8Lq36DbsIKCWwTsLm",
-	"PCvMJz1GuWHxChHM2d0Mc72KLgxRIzeaZFeSo9eVEgugBHOeiiTCxFdneP3KZ+Im/HtdgTP4DVS0VnWF",
-	"12kZJwkxpZcJGworU7HJVFmKbIZJCmzFj60togU7Gk3FaLZ/9AAF/Mabz/Um8DP/7v5V0bBOASiD2a7Q",
-	"ut5B0VqhCUDYPiaMOzGa2XyOVVELDhxtmCAaZgJ53NiU2ykencFJlnAslcoptVEv0P5RfO5wbaNE3QYd",
-	"JEDTWSGqyC5Bj2vyIvJHkFgsYvwOf36KYLI9GQVhkPvw+e9QVa+FK5c+vHart7zkuvGaW+cs9vrDjkjA",
-	"+D+pPqzHQFpESFd0uKGi63vudrY7nqME95I+DvenbSXE2a0xUBXhgI7U+8GrurotX52/fcPwA4tAXKh/",
-	"1mNGlMDsMQlRcDOqRzM6xx+3wvAZa9OWIDIO/9gnEEMdZGPRZzj2TyTeFwE2BCEnU4fy84YbntLDwsbo",
-	"0veFkf2VzNmSljxhbvh/oyww5mHGJVc2VmgckDVpE0DKSrBVKNwpKh1qPUuqnKRB69hp35CWOZcT9TZ3",
-	"g3vt94fysY5SMpBtKSlj/GvrQfFwYvfz7XAk4I+7yqPnFgKxhQCqBCtTsQJstFTXG85egC/7SqzSy79R",
-	"sIlzBJXAcAbsYi/6Mnm0tiGPKv9eZ7hQqrt8sKd4RjHA/aS8G/TzrDtOvgAFQqfsWk4vyyinV0nkugJE",
-	"pkrbBcfJmhqxEKFOheeQQ++1WmFtiK9HddDeBQiPnRUtIlwks1NuRBoOeOIfPnv5ZkMxskErwvnne9pO",
-	"L9/8EfaRlzgk99bUgeTQzmtLOsaXfBW04vJFMzqte7/o9xp27xe1AfLOHaUP5LRiwUagZc8ElP4DQyue",
-	"OES/Sx0duUqFodSlv0FsUTkSGLuN4KOpaKiOKwXZw1ED777zZd2kuHPhWL7ojBGnIF8sinfLkk3GczfV",
-	"RrpVssmezHimlTgO2vYXBqmagnLe20XXl/YDwbM1bonwTDufTAIc/lcBXhpmfhekdxcVsLvvLFsYfylA",
-	"HfsDK+fAJJ8+RKHfuitiZxU1dA18Ow0JfkxV37wNcaBuWxIgVegM5fRXLNMTYHL2qoNDlHBlh4K4qmAK",
-	"DPObDtOOK39ghqgSt9UHcR1AeXHDxvsn7ze0Cu+v2RZd9SucZlmVMBm7BymCAGebXggFkQScCbIb4C7I",
-	"TTY4HhzxhTy6fjz48tuX/w8AAP//",
+	"5L19k9y2tTf4VVCzz5btejiTkSN7k56/5LdYiWzrSkpc9Vxnu9Akugk3CdAAOK2+t/yd9jPsJ9vCOQBI",
+	"dgNNsDXKvbv7TyJPg3g9ODivv/OfN6VsOymYMPpm9Z83HVW0ZYYp+K8XNaOV/UfFdKl4Z7gUN6ub7+WB",
+	"bKki1P78QP745RfkUDNBGrY1RPbm7qa44bbhbz1Tx5viRtCW3axuKnrUN8WNLmvWUux2S/vG3Kz++OUX",
+	"xU1L3/O2b+1/fXlf3LRc4H/eFzfm2NkOuDBsx9TN778XN1/Rct93P0LP/4nDddTUw2jwf8WNYr/1XLHq",
+	"ZmVUz8aj/w/Ftjerm//tD8MW/AF/1X/A3r/jDYPBvlZ0a15+kxiptL+ueXX1aC+/gVG+YY+8ZMlhKvj5",
+	"Ccb5Vuy4SI/D4OcnGceo44VhjDo+wSh/lZvkGL/KzROM8Irr9OE3XD/F2b9mSkuRHKWDn59gnHdyz0Ri",
+	"EAO/XRqgpe9fMbEz9c3q2T3eUf/fn98XtjvDlO34//z3F7f/i97+x/3tn9e3//yf/+Mm3GFtFBc7mMvf",
+	"BUeuE2MWPfyYuzrb1dujNqy9+d12rZjupNAMun+t5KZhrf1nKYVhwth/0q5reEktT/tDhy3+569awubk",
+	"Der7hRGnLPLnmhpyoJoclBQ7QkVFDvZPRpJK3sHqXS/AZ8uSaeS/SnZMGY4TL2lv+8M9MqyFf5zsY9hY",
+	"qhQ92v/mVbRZQzesif7SctEbHHErVUuNZTay3zRsODbRtxvLeYsbwVi1cEaH+hhp9/uY0v79BmgbJzlM",
+	"yQ9XDHuB3f0zjCI3v7LS2GFelLzCG8SEfTj+/aarpe5qqXhpe+AG/6H7Zktb+KddL/yDlszAP+pjpWRZ",
+	"N/DRP4vzxb1oqGpfccHOz4uazD1Mn0XX0JLNEh40sjRkZDfqZiNlw6g421rstLDzG7YYvo1uY6PlW4Zc",
+	"YkrVr/iuNuTAqCLGE7hmTJAN07xixNSMlLTXbGUJfcNI1xui8KOaN4xwQ7gmsmOiIFIR1mhGpIDvqp4R",
+	"y0ut8HB5V6lht4a37CZyOJtjdFfLmpX78/W8s4vQ9EA4DHv2WSWjvW25qOw/o7/JppGHdd+dj/bSaNJw",
+	"cbbiFamkYIRqQsWRSFMzFZ3NTtGKRQetmWLn49kzJNyOxTX5VW5GnQZCKeAWx3aGkZZaeUtQUTI87koy",
+	"bY/QSBmd4K9yk/MKXSJ/SxrnswFuyg1pONNkw2ouKqINFRXSEhHyEF9c15s10F/GJcHtHU53uClIPUAO",
+	"4wMed+/OwC0A6NBdN7sp0Vsm9IGpCA+prJSX2AN4PmC5xJ5Qp6TcfqKJYtROWROq3CWsGe2YNqSRck+o",
+	"IeyRqaOpudjBpbO75XmkXaiU+1spcEW3sKJbKqrbTslHNvmrqdltw/fMnsS4TYxRllJsG17iEz9dzHe4",
+	"x5p0imkmjKcvIqQhO0mM3DF/D8Izc4muvnZjxV6f0goCv/VMlCw2FauBaJyAqaVmZCt7UZGNXQY5cFPb",
+	"HW3hCUemxxSDedpdYxXZSkWOzCyZqp9ObLaWF0RmaedUwCQCkyCgPJGGabuPckM3DVxUQe7vnn0RvxCw",
+	"tvPu/8IfHUvWtTwIsjkSSnSvmCMgURG5dYPwhpsjub/78xe2fSsVmyx9VhjY2bHOp/DTdrz9BYpL40nY",
+	"o5DwnjzSRiMT5ZqUXJU9NzBxVq0IJVtamjvy/bGzu6RZuBWa4XH2nb1HplaMXTF9wd6bNXCECDF9a68Z",
+	"gV+RWGr7QsqW4dUDBdlIopkxDSuQOTMiVcWU3WD7H9ooatjumE1PP7L35mvgULHZSrOW2y0DHpfa8gJn",
+	"IVi4BoygEviJtnzWMLKhShdOjM2f2pu+YdVPffRWAgmvnf5/OrPXI0qTWyB5JHbZG5A0gEjunAA3I2zJ",
+	"3lgCmsqsl6b9E34Qm7WyK1rLPjJnOAO3g9SxCLf1YefsH59k9zSLsVX7JgTubKlMZw8GbPAtiw/W645F",
+	"+TjSuzsapF93H5GmWqnNwJu2XOn85b/FUWMT6gV73zWUixhVx98WO5stsnrk75+iRCqs6MXdH1fQbLKD",
+	"n5GD7JuKaNZUsgUus4RfnMgYYSfdCU7ZiWfPnkcWXhhwr8J04dMrdPLMjV/f0Q0YE3BUKNEdVxQ3ctCi",
+	"BDW9olYSMr3ayLhW1FfcnEszVt7Nv3jQCahWcxuJ/UaXEPqIiFaVcnr22fyfQMmQ2+ifNY03tw/cvFYM",
+	"MiQ0dUKl7S6+bmMVXXP8S/x9tbyhtHux5aXl6O66HqmqPtHEPvrU92AfX17WhJKuttej7bUhRtn/DVd4",
+	"urNbLnZMdYqLCGN8+/2L28+/+NKOaPU/QTrKlY5qEA0X++hm/abmaOff3sSIZI8CfZgc9BTdvvc8YoBJ",
+	"Kyq94Bmn5zUIaJ0a1tuw/XV7f1PcHKOXDK3S59PcHE/NN1yYL5/fnBvOCzRWZ7ZFIUBntzaKZ7f+VW5y",
+	"m7ZO7827ncJt5wLz/vjInNugRWUQd9bv2rAjbv7DomOHOxplajv9cmorrdmj4uL23+9v//zP//zT7+/w",
+	"H1/+/r9++eWu2vyPmyQlRCh2M/yQxXIdSc3xW99tfJmaWX4M5n7HZ7m9+7R5PZrbljaaFWeUOyve2vNw",
+	"1AXugiwLgzP8Z7VV9tGNCTd4tJ5T/io3g3CH32TLMjhQS9+/xNbPPgcTp/+vk80HfvFbz9zPRvXMng/t",
+	"OlatlzxUB6liC/uRsYpZeZQ5cwGuBtUsK/2AEtU3ZgUyKxrtDqxpCG0aVFJoC2rTiKaf39/fFzPscOTy",
+	"gbdscM/gEcSpy9SvGyqcrHdqIO9oyc1xvYtqNyVtSt63pKRqIwXoMWwrlbdD6o4Jk6lEXGeKL+Xn6ybT",
+	"JsyE7Hd1zFBV3Gx7zdY0syMrdK/LzMaKC83WyzwAuqaKrWuOsz0xcsJlUSBTN9yquZkbjJ028hDRBpkq",
+	"rSDvNeSSNs4iyQ0pqSCG7hnho5HbvqxzxzWy3K/3u9y1Q/PmfJL3o/sEjew8SnXUhjZ6RTRzf17vd5kz",
+	"M70S8tG54jPaH6gSVvFZ6JuhhqlMIj3VZtxeDJ2MJjHx2DiSPCW31H1/g/bMhW9JKRvZq5On9vl9ETPg",
+	"/8d/zCrEts3vxU1XZ26/YW2Xee1+j627cVLOghXDnYlyPkqMVIJsbKcrtKXZa8G15mJXELqRj4zcF2TD",
+	"Gnkgz7LvCjXzspUd8y20PCcY+9d/plb/1nfvJWHt1WHUfu2SUBYr96AAa2bicnIvqoZ5wWvBhlbU0Ljq",
+	"tOUNK8iGavbl8wdnQnz+J/LDV6jWTDbQCo3Tx/HL/+Pz+/vYA1ncOJnp5ARFcySaHvHk0AKxYcDnRMyw",
+	"e7LPsIzoNsPGvGw7qUz0PfXKwdk0UfCN/rRE1tqzziR8Gweq0UBKwcnk/DuWpy410B7WYR1xiW5iowOu",
+	"7Qz457qH7e1s7Se/O7/X+Y+yY05syZPXuloaqeN9KVZKVXn+fv57kPUui2BTRWYsg2EH4/2brH5Yapjn",
+	"ZFLubGNU9zVtyr4Bs9ILvccNuXgpp6f2AuQ424FUxA5CuCDUyuMFGvQPnnzAbGZvJo/YKILf4aJzJoz0",
+	"UnRoevX65Pg6Py/iFgG9KE4lqnjiNC9to4x5DTfOJn1u2NIxR8XP6F3BsCJyoMJou2/7qSd15Msbib8n",
+	"Zm/3i7tUzYEeNV5eHxXAzbILzN7TtmvYFUe15ayp8nXfoYfv7IdRZ5WSfRedtSeL8x+kYakdBys03/WK",
+	"adIyKgh7T0vTHJdtkGK6b8w163wDX0Zt/LJXJVskO8bpF+itcATpNzAczTB5v1HD0BOJ0RPB5YuQcqJH",
+	"tbXLWwQfxHam46Xp1XxMjmsWzifN5TCqbkoeXx2BOOwmgsXBbdMDEX3TONWCuxAM+2rRrkOyOdudXpRM",
+	"GcqFuWCMyZJoT2UShveaqopU7JEDQwf3nJtt4edp76MmJW2dx9USulJSJeZbMaWNlNWl6V5mqqGHs1l/",
+	"Lw/D+2DHruBfitGqIJsjAbqMzutKdUqqvVNdsgjvZ2z/1rB5I5yjq+kRD0OmlK/RBl++TcgFzy9TLXm5",
+	"wIvzim5Y07AoPw0R32cythVtMYxcSPSWc/eg35GfnetfCuZYKGsqdEtsGDYqSC8gEsKHmCER3U2fhYie",
+	"BAyKSPC/2/7ViYPvAx+QmjXx92PPRbWw/7/ZTy5HctL3uUYi+n6t5CEhTLZc5PbDxaV+ZDwwDXypRvZl",
+	"zap4oEryeZWiOa75dtaHL5rjyy0K4UgKccua7nc7pk02cb/F9om3wnuFInSGW+ZE1MNA0A+WO3KIrwEJ",
+	"8u5mzorqHlrvWwJCGi3T7XrGVf+bI8Hg58VTLcIJFjeGvQffMrCAm+LmyPStkKN3Hc6+cJ/qqDZ+KqjN",
+	"vIsXZv2K64iPWfftNbJQ6vzy+7LCfIbLv9U3vufLh/ImyA0fjwFfLSKnRcePxMm4uGAooNqF3i3kHnlu",
+	"2/gNgynFT9DQRu76WMhBiOzPC4DA5jFPwhNKtEP0Wl5PqeCyLW15wxcQ5nf2g+N3tDQ63t8itQZCluI0",
+	"Lqozye2yrRdDfqMKIK0WrPAvEEScUiSX9CNjXtnipubaSDQZZnX0PbZ/CRaHSK5I21lWoeJGTzAJQYCr",
+	"faNc0080aeme3fbduY2llI9MrTWjzUKxuVL8kS3NcxGaKfMhKqsbdeiqmKwgdtd/lZu15Qf5R/lXufHs",
+	"7nQFLTO1XNDVD9A+bvRk1dM8EBCck93Ta8pVIj5xvaWls1VNKeuHvjG8g1h+SjQzn2jSKS4VOTBIFZGi",
+	"ZEB0bBRduGFHCRHYozDCTI/FIrb5Fj+IrckoGCZpTRMuaBaCBDUJ5h7l4vALwmhZo0bMjSaWjKzY51Iz",
+	"sqb3DucQlV26PWNdKnlCo+XUqjpimGr2uJco5pEp7SIGzyMQqM8ljtofG0b3pGFGh7ThLJ3Zdjp7uf20",
+	"JsQ4erRGxBGeHk/+A58dvSaBiYdXITylhX/oo/lq/pqHMxrx3TFHGZFY2Lm4vNH7EM1TacPE0o5ISZsG",
+	"+fgQi44JWpUUzIf7cU0ML/cpjWxxWiHoDsvS/uCT6JJrKnYR+WrrTRbnPl4l2/i05PyksFvXCXwSn5TL",
+	"KkvJfBGa90YL2TGBxr2VN3jcgR7VNNRe8KkyFDfEL4lDEVuu2oVfDX6vS7cRs8mdw/dqoRDdg2fSDoaD",
+	"/GtyX08zbhShpFO0NFyzitQUslKc4m45O55z5kMUHugTU4jdNnC9WJkKH4ti1PsnmtBW2utas3aZlwCT",
+	"TBYeuWOJMeJ1FugNa6TY6dXocZNb4lnpA4SIgcTo0mBaWjH4oxWsRqklUTfT+Lk+42JuZEzeGY2NqT0u",
+	"qTLkrciD8LkIHxCwP+FOfnNOXo7wngxJy+E1GDlPz54Ff0Cj64kUn+Q1P7gQkY+XHxvx+y8Ju1wWRyZ7",
+	"U8r5YF1Y+k+u7QJPt8va9KOMz2dIzwzrS276T8MsvaHMZWNwUUpRNr3mkCWp97zrWBW3gTVSxwIunuDs",
+	"KqY7bqIZoxC7eaCalDA8ip6DCADeHLC049050GP0Vi6jAZehotdDzmkiqPFc3c9xr+ScfRDnYpMZQh1y",
+	"yUC2HVVcS3FqMYWmxc3GRUDbzTtMjEQjCpCiYq1g1Y/4puUmGnRUxR37ilEd59R47EwYsqHlfhK0+0BY",
+	"25njkI5fU+2T0s65MRfzWAQ/1zIb4gHWMvBT+01Yhx8ufgAC7cWRC6T3ep2Ic35XM3QyYGyC47d21fYr",
+	"90pt2QHtHHGpt2xo2+k4BlJLxZFgA9hgHEvTow+GIJDQWlMNTzpXpGa00s5LSgmYHxRRVi1k+gGUQlri",
+	"mZSyF4bcx4OS4Me4xyUhAPks/wWSkdzHr619xxWvKhbX+HCX44dhF3d6FMCTwLFnd6/w6jFrC5d6SkWF",
+	"u/HgZKIV6q9GQW4oaNH4A/YNvA667ruB3F1orgsPlva/ZAr2AUPPojIIbbQkVofTISfA6ghkwywfRTYb",
+	"J6QQOxlJBFuKjiL34fa47XYnHOY+OabElcKE+fMbFZ3kJs6eecsuXQ74nSiqmCIbaWpCnXkHU7LtOdKy",
+	"JrSxBIBhjiAHe2l3aUQytcz4xs8rse6QfX+ePMMAvSQRAQp2qJB4fK5wesf2OQsfsplzQ7lzSMInfvpZ",
+	"e5IYDxffAtlQYV43VCzN1mlC8HtOyoQ9aQHp7OsOQ/jXj7LpW5abEfG+BLVfZQ+5a46lbGaN69AKpRXL",
+	"kRcMULMF4fLFjaFqx8x1q8c/zEhcouYb7pyZj0xr1lwXyu9Pdrrpo+0ZLT1sc2p9F49+NE83qRSN5mQA",
+	"JEydwmp/ABwwKIQldvkQouE9XCEYviD8BFi5fYXtfO7Idw3Yce1bbYhdS0V0x1iF4Ctho4YRuYCX7ECP",
+	"hJpfRCu1WZGerg/rfTG0Xytq7Gsh1ehvpt9YEeDvLyB6xavKHu7AZb5AowJz1uHEAFrA2ZlhsnI7megv",
+	"4hxNaZLifdEZObS0DwBQyP7XdQRH6XtGR2n20JLUsqn0A/nCvrPP7u+L+/v7zEwrZE/rZt3GXMDPIPJ+",
+	"QX+n+z7rZKF7pvQbbDv5HrZ/1kIPjQIvitz9yHq+zFwLHGXTMLVm73HgSLaUPDBFdpJpp+9ZSkCjCdcr",
+	"8kdScQ2AYC0TpiCf331BuoYKuBq4uZkmLUUPFw/p8wWHhJck0tE90I/tKLezWHLN1z4f4OQuqLLmj6yK",
+	"C7obpkwdl6YzVeGLMcJxofsg0BkbgRF4jKFdACcCWXhzdHZ8tIdtaWk0ghXBp6Sh2swHF4Gc6eIfcDJ+",
+	"I9ys/5na3q+pupRRctHCA42mCedZtmO0PcPIc5a80wzu5DquSWMeE9KZzsD1GC6Kbg1TgGhjtZAV2cqm",
+	"sn8+0CPCxIzCH6se7Jrc3JGXRhPMtrBq0TGhrQaSHSUr/Ok+aUt6+rzrnOR737O/BDPhsZWeXIy5leko",
+	"ciFeAfeM4tUYwLyQv1crpyYCrIp2twaMEgVCTXF7BNs+WNKe3/+5AFGBeABR/YdSSe10wLmZLk7onsmm",
+	"hr1PkvVrGvOf/dddz+Kmkflh0q/kLgsX5hynwY4S25RvMGjra/ssR+xKpRVi4u/CrnfuvSyIznrIZT1/",
+	"BlzUZNSSo0MWTL55FOgmOul4ZOrLCuP37a/FKIHZTdqnIwifbu0E3aj+e1DcmKhR6OSM/I64SQ1fDhsS",
+	"Vu+WVLjzuHCQHy3bcya184/P7+Opnbk5mW7+46TMjwKgUQKl519eN68fgEtN4Su+fH4JvuL34iPv7LWP",
+	"UgT9Did0wq0/P4G2fvYUzHu4nBFcJjiaoOVxB65xAQAfe1vP32rolLfsIai7K0IJ3CbAezx4rc1fee2E",
+	"i8s59DlPkSOD4Qo7ArxwCRyxLc77dyz88o4tg1ae39rxlka3sUCAY/tnGBu90os3163PL+DC9r1W7JGz",
+	"iHvpyrvvHsdoHk/DW24SuordFw+SmPe8s61JIB3CohdgNyLiYjjGs9zJZK7K7PX0TyDaiqxCzZxnDS/Y",
+	"7bMVmGZiPpvTxyBsX8ig8EcUrkvYxLAHiZMP4Hb5ZjImRm5gx3Zc8CKk4VNtIDTsgbg4OPDIaKT9X+UG",
+	"7fdjm1ksFhjtOE66nie5o8/eo012c9Zs5GG9tfJD7ic+9G7ZV5rRUpb79UGqfeZHv0eP64hlVoZCCQD2",
+	"9fx3B//1+fCPKPDXN2yjuJ6i3Kt+g3k7B4awGBTyFXTNGghbafpqF4do/gZ3+wpXABWyYno9zTofa6LU",
+	"1DGYnBdN4wnONsk0NdVSM51tdW+k7OKhVkOiOoZY8QoNZaZWst/VcUReiMS8HEM0iEafz4lGdnLZK2nt",
+	"0NxF06dSY/NCx11PcWZ+konswpuiabEtsxealzRyuA6y1QPeCmnQyV7yKju4NxD4ZFv/FAmeXxRrlPX4",
+	"/8yMvd/h8eiUrPrSZNQBgWYAON92ax8xkDMt2z4YUXMC2u19Beyt9W7RJ408ZH9hqIhiXEFABRX7TzTR",
+	"/D9ykb1OnEQt1foaF5UvYuEPxd3zwGoGioi+k8zD6udjwubqF5ey2Cq2SEdAQI64FzmUAMqalKm5Tpkj",
+	"Hdw3vt3eaIwGLkisixsXe/0h1ipQDsZljNxSh6gGfxTDtg1juvWkT/aVP4ME6gYWz3KR8Nxo1mxzbHTY",
+	"eQRnsxp+yGRrQH+zGUmu2+hCZb+JqCQvfPkHfNhaeiQbRijRDe8KV7aAkd96zFq2civV+3NxTZ3Zqcbg",
+	"Q75sQMxMlRGqoByQlwqmnxSM8TcJT82Hx0k+0qaPCPh/ffvTj3F7lsNnjpcisVdlI3sDIsNp/FhiFxyM",
+	"M05kiD5MbsNb7/JZINv/KElHVcBKRJfBgKBACYzuVrCVaieNQUyxmF1p7nqEPZ1aT6I2G7+fiwwtp2EK",
+	"R4+Gndy02F0Nfz9/zmRTsTGudd5l9gbxmexCGDY60579xSMLdXFhLt/ou2fHpKFCuNA4sPVQXbtyF9lh",
+	"gCdLskMNDBunmFjfSxdxmMqNiQBV1Q4t4vzpSRRiqmWvdNKy5xRaUyN9Z0gqV0RJWlU5U4W0TdfZNZK6",
+	"Hip3zMqeUhv7t5YJM0QFJ4idUYWFDYDcHzD8UuTDGH/TszcYrZtIHWEZPYRMIUP1PlUlS5sET56HcPtm",
+	"Sc05DJr0BA0FnnAdw076sLqQ0+EINUH3cYyK6zxn3/TzEsMlf/ZwXmcT2p9Esle4aLxRxY1RDB7sMkRe",
+	"Fze9AOfPWU2rnFIHmcd2ym4QeCEpK/TnkKHykakKnlctnXSJZjY/+9i8v2028vADo7pXyx0wUrF12+bG",
+	"RDrs0kRCRMnWG5r4VbDDetlgXTBwzeCF+m6ng8S2/NuQErgoksbnR2RRvceTh/3CDK6l2Y4hePByIS5s",
+	"5osiZKtWlbe5zpjQMQ4MEsSOS7Igt2zewvgdQ6fctmez8a7f2TZPEbYEoYXr/SEXWxyaq67Nbn9Yd33b",
+	"/UvjnxzyuF47C2+cgk3NVCvt05AP8Xym/Y7qRDsHmaMNd4yjDR5v3snoo30a7ocnyoH407f3q9FtfHIt",
+	"619RpiEPmaKhwrwBvfP6PLLTAgWLU8dGETAJmSCPJ44rppwWczgsV2D+KjdZQXNjlGB9YYHf9B8cW1T1",
+	"LN+Y4tSLD8xZ95ERC7F5gvIWTVjv1VXWzTNcZi+JoTDjppg+gX9p1GKBxWoHDcvja4JHEBziTxvWmB/k",
+	"MsgLCe/PB3t4ZoNf/nuJH8sY8hXCygIBZEl06GVZo6XvMdLji3tnQ8L/fLZcDAld/Wna1R9HVqy4jHLx",
+	"+enb7p39+P9VIannotAZX7B3HCzoeGu86xT8Ce47uO/aKMoFUy7BEwrWOl0VSyZoAmQfv/HXhFfNimjh",
+	"pJ9NDvr5/RxzPg1veipBznOrNFv3teFOjIQfJsgnQ/7T83i66OF8eQfuxAWXTisr1jh63EqFJIVM1Rdc",
+	"dZglpWxtGyXbbAkJxMfvaLz+qJfEPkzW+ldEQA+F6uxYfk/T53xmT1G9EM5jYyQE5xU3VMTLE34bKlid",
+	"gDQlM2OxZGbifIEZQTrcdlDu7CGz94YJrODFWDwY2VmiTriXcCi8OgR6KMhv/EQnsXeLVJGdF1jYeSOr",
+	"I9GUV2BhNwiauN8wUdakdRalB4JZTJlW6EemKj4fdfC23255yZkoj8nUYN8Vbgjsd/zsjTqeYlsMdfAH",
+	"LDSPqRJsob5atc8OKm5033p9CX/nna8YAhFKBl1Nj9h1KCCCId6aoZfQFU6JEtkjr3z29gK/2LccXiDq",
+	"QAWkIr/dkTEAuGgQgR9xlEOwny8izDVhbmTAH6Ab+LOrHoyCr+U5EBLqbI2x9MsUQJUvUH2OHB3Gcgey",
+	"IrU8ELk1THh4l6ES/R35lpa1q9q+NS6NFKGSWq4106SmzdZeqYCKD3+vXGm8u/E7+XwuCPm3iD5qCbwB",
+	"yCwspFxLWRH1h0+f/U/1WUHUqMQy/mLl8qFWs3Srjd+V4QWPzmxhparXMGjJYi9i7JrY5+AtFKsY3xNf",
+	"q7nXPaBvK1buJRZoDnbPGCGPwXDPX9aUHvNuKLFNKBHsEEAnDVUGH7mrw9jiaGq5msAFJMAT0Wy6pL/b",
+	"jSOYnJvJIvNqJ08wM5zzfYEEFtY2OuzAoyqubLP4wWrDBFOvfcjZ9Gjfn+/ALeTLPstb+zH5fUEq9M8s",
+	"NT6cVhwe7wGu5W1Nu6lcEPi3oWLXpEg8imf+pBCBixH/AGs2YiAAaQPhWJ0mVtNHKz4W/vkmX8u2lcKB",
+	"Apa58W+KtayKW0vTeHd/Y51xKE1UHN0dbkEaEuM6+wsxAV0hm8xSB4q9kjIK/b0csyYOmYeHMUBBwU65",
+	"ecbpsW/MW2YSQubCyImlwCwplLE5xJXv2GK34igucUoYtdRm1UkA0lqYs1TWVAjWLLh3jFVf40dTG9jz",
+	"P81oIUMsXxg0tTF+gIVJP8NXZ3K5vR47atiBHl0GIzcrYmizZ6ogVrpgYEGB2DhFha76Ep/GE/vIzH5C",
+	"TaNY8cZYoaQ5gWZqfIrJNHK71SwWAFhVCPBwcLFphjXNoOL41COr4SybxO2z+6gNbEki1RkoIx7bpWQm",
+	"SxT/nWqJL3HHPnVON4yd2qQzZb2UQrDSOHUK/wMzQnjDBIZM64TQ4vrrI8KoPIh1yIc+F0f9VQOym2Qw",
+	"ntv1Oqo1u1jo61zJmI74CiyIg6VUSLRJCijn5XR6nUhe0KyUIgUVaPfaA8difqSLjx4ULQfmzkEosncu",
+	"F4beIynmmTKztJeBAoDu9jEbsyukrOMwglmPuA+HwiUMsHO4kcWIOPwswilH6ZazpvrWM86TN69p5IEl",
+	"4Lw90PcJ2A01dbCh2ybgmuLCK8v63z//5x0sIWrbCTVBM0OZEjDhXgX0C0iHLH0HxR/jb4ZbRku58OX/",
+	"ViFgN1QNwFR9qYag4xOvst/bnESppJCcqJMzivjN0dLynOw4i/huCR+THgGiW1Dvgot9oqiOZh/ezWIV",
+	"pGE0wkutIFQCGWgGcJIeHVNIBz4IXG/DqNLOf5rHfexw6/hl99U3Z3UBbAXw+R0vU/jglNhvG8rRYgbJ",
+	"JB6Dc+vso+jLykQiCoUBYNQwW7eFo6WFwyw8ccQJyhhfGegEgJefFIE7rTNgprZRg3kqx9stRt9IKIxm",
+	"4D9j72s6pmoI2P2wwqs4Ed9dbPUXe4ENiO8ZFssPRdmNkoiijEcgZMrA1fS6via1tNEygsffK7DgYi70",
+	"UMJ7a0dhlZd2NRQdpcdxsRUKAonybkeXg5+VzXl/fts30tQ+Mvskc1KaGiB/teflTuklaFrYruxVRrcp",
+	"pJ1iOg7Eqr+vaa9NKvxhbWoW3M6n6T+wA8TLflL4ussg/PdtF++0gjzLJdmYbo7xtb8bFoGox+C32Xp0",
+	"QsjTTtQV8fnYLpf45GHsjbNME+pWCqDW3u1sDzS9SJ+1retUnjJIxiVT6wrc1VU8IB1+xLqiVtBE/zYU",
+	"upaJgbO4KtyQgbWOii9cMqHaOUQZsHCZbvbIsPouF7HpRSQ8jPB2NBGmH2UHozmPuII988HrGGUHPods",
+	"etvrJRUXv88ouFinCi1+5yJVQsg7ZxpVUWaUbKKT/ku0DOELV8TbXvOa0cbUgUaFi5UqsOIxgidpvmvp",
+	"A9kwg1FUlRXeoGZFcxxXtoJPPO+oOEBZCLQznrDIrYPeyHj9oe16iViIa1nUeGH/ZoocMsZbD4V+cqLp",
+	"ofH6aUReOJKMYHkvkrhdOtkBt983030P6zqZc9gLP3yMbv8SGNP/l4ggfRDgEYy8MNLdteMD4upQomu+",
+	"Nfbl/1sGm7vu3HAy0WOxSl8wwSxwRb/QpO3Leoq78on2cPd6gFkjU0BjI9GuOKrXgYgsWGnHCtzeFGif",
+	"RZcO/4v4FHpeu//+DLTHjVUiuCGfCgkvOlOs+mzARhbSuEERUN4OafuEMjZrV6ZoNAgx0ureUJneziHm",
+	"+q4ZNVNrFSjPB6paiHeNC85cy4a6NJbwRgRZ1AWqWUVgd+veoA2AqxxvApQw2CuExlMG3JLoSIPY9+zL",
+	"c7HPvrrrSDnXmUjRM/whF08TC61TvbA7f5gGzB4oih2ptHyIchpvCt02EnydFOol8Yr5IvC3B4gCOUtg",
+	"G2lg52TuwdJHIzBTHxsmHBpDh/+OPp/KVSw6fT8xQMG4IATQaF3VRNJAEUiosFcQau/845FAmTqpEF+J",
+	"/GTfzdFPQPpE2xfZdnxHXkEfmllhzaFyYUsH5w0hBg+TLobGjatCCd36UI4zaq5kInSp640+6UfZf0UN",
+	"UDB+RNlx1qtr3PXJ2h/nAntrFXUmwOwACpVVY8GDIOWiNOHiBhYbl5RgKQv1fezO7w9kZkZ5cDyJOloA",
+	"+Klrx12afphAbNLfwysWifkYl5GORH34nz/RxNW2jJ4RhlTNSdJvoJWbitM9+ohhXCJMoCtMGR0wXf8z",
+	"omj0+qYYleYc1pzeqcFmmrB0Xu9+i9V3sBJGpgyToBhMND2/1FYYWIWwQ0sfpGEYY0Ack4fnH3wNcWaf",
+	"ITWdf5RAvnjhYq9MEKwQJeBErLoq1c1fBI914cUpv79+vn6zEqevxt7hE+l3J9d6gZ4gEvt2oZbSMqDf",
+	"p4eXPKldRH7rqTDcHF3RrkQNxXwLfdI363B5/eHhVvutih7VqMp4Ilp9SU1OXyB6QSHqUFRaLavpOB4r",
+	"vjKTWtGZVO+Mi0TJHkNMG65NiECIHtZpGv44avum8AXTBguND+z1gbglbcq+oUaqqPyV3uNogPQL0nDB",
+	"ENgmPuN4gv400Cfh+vpe9kr/IwpPujmuWynwTTytJNUrK9tV9FiQv1LRU3WM5Dpml9MZJQou0FUDQ48x",
+	"ZG3WFT0uwQBJwJa4yJWWGaZAGmZVvo9HyNys7I6p9ZHR3LX3mq2T6z8lB4cPMXyDExv4fxi8GA49SiyO",
+	"KZ/mm/RtLAcW9AH8EXI9iJZkS1XiCYVg6YQ1mF6M08sTcVyJWIqZQjDjMGpsrahbnd7Ev//95TdYPNeF",
+	"NZQNh4ItXBDd0qYhDZiO0AU8xROlt9t//uefEEkU/v0849/PEoijL5193uFjLAWbxQAqMCC07QO5B90W",
+	"XrbVYGWI4E81UGEd8aJiWVvRePSL+BhLYq1K+cjUWjNEubwM11zcQCHHnIZcaKZMTktX+WldcQoM4UlW",
+	"deCVqZ+gp5idYChFNg1IemQCKcVKf8eNwrdCit1tw7dxq8FLoY3q22h1oy1j1YpQH3Tk4nU0ExVG8I1G",
+	"NhQzX3q1ReTIHe3BBLvpyz3koZxEV41nYKctMQQtieQzE8I0KdE7zpCwAgFEK0HW0JYYcJiBAt5hEP/k",
+	"7R32uFmEIRQWEc8bQ/DRPGTZWd05ssKpfXMcUk3BY4c74IqtQUI5ItfV9ERaGjmw5RpSGpZvwY8+Pu+y",
+	"CxxLhoRhxnVEcLOi/NsP8nGDFtHglLXafzC1QdvprD5iBcxQiSQH8i8cwFxDX7h4PsDS6zW5eLbRdGrI",
+	"5QIC8qlbIYd6zzpTDJo1aN8PQ970KL7PfYIp1h+lhs8oKuoEMzEL+xAQymBnL1Liqyi8SylbZ3rOsYTQ",
+	"R7bIDDJ/zvnkaE8sC+vH8o8R0o/9Lg3009AylWRH9kMBHEoM1XugBwhgIlupRhUe4Efwg0D6lQdY3XNn",
+	"PrVCTS2bapntFq7VAnQbqsxPcBNjyRkQoJPb1c+2td/4ecUZ4gOAOApPUGH2fmh3gBdJ9EcW82l+NKbx",
+	"4WFWThcP416OtZry4pFItGesC7YUz07Bass4bioVJWaswV4mxBM+aCTTHUwHmsmGrTON2S6kbPRJYo1u",
+	"Gi/KknXLixeF2cwjJyO+s4sg72pF9bytbWh5fpbhp8sL+8H5r05sj72ppXLEd7GEqm8IzmInwu1T0ZMO",
+	"VtjtpQs/h0IFmE0zhjjjemBQd5eRxC/uEbay90nNtf23N+f7GDC87bKgk+h+jny4H4A4RkWqOGYCjCxl",
+	"eeRGZRcOyAxixpQNnOEYHczjhbkxo7tjWHuafO8Nfwz1JnRsb10yZtx97XEmzp/9mrl371xhdvms8VAc",
+	"+G2RbBOif9MuTa8WDIHCIZTTJYEvezhRQl8AcOTTBGMetl6zlRUUcekONBlrvo9sSk+ZQD3g4HlT8AyW",
+	"iKUUVx1jUQGMdMlZiC1YdMzukxTQ+oBfEcVlhupCDgKCqF4M+GGa7wSrHojhuxrqlDWM7m0TjCyx37CK",
+	"QCgDaSSt7sgrX8M7xN8dJ1YAAHSFxd/6f0Pn0Rt0oNxEYzPAr08Feuh+lRtiWwLozEX49zTzgF/24zJJ",
+	"wyZsueC6tlx9JfqmCSWRxv85ulZNr+tcUJufpdpngcgANxtu1phIxqc/vvDFkA7rCbPwrGeE7YHrHlF8",
+	"jCP+VW7ydOlzzy/GzFhihzApqFZ1RyDrCN5POyb51OFpWabj1MDPVr+IALAB8VLVnS9+NfwB1rPC/yss",
+	"3ZWyZYUPgipcu8JRhMNeXw0Y7B0Td78ID5qyIv5fdzDjlf9O9+3K/o/v6BcBeCorAv8XugdwlRX+3x0B",
+	"iJUV/l9ocmBmZf/n7hfhbtzKX707EsBXVsM/7xzvW2HKiS4Iew8nrNfskakj7K/rviAV0x03zHaFVOEq",
+	"oMXqzqeR3xfA+4HbK2FiszOJ3V00n9tryz1nd5XRQwk0iBeAlJsQWbfy5gS53RaEEvsUk1601JS1PWIs",
+	"ukWo1TfVDrKJCcaquWiDiYU3XsXyfGdTwNDzue0XayXlvC0DCND0bZlu5w8u3g+DhPaFK6Rlz9bnqM0l",
+	"GT9/Ppvp3LGEu81duVnMMUsnP7m2v3v4oTlZ2DYKgrrHKJqv/WSbvSjNEHuT8dkb39B/6IPj8yFtkdfk",
+	"ozlg89kAxYDoNNufa/e7R3ma+eAdo6qSB+FWrPt29hSdc9sqmFbPOTO4RTIguEcitc1CSjCW1flEY2Iv",
+	"FD5o6RGt0fYtRyMPBB+K/ZR+L5rymMksKeYWHeSBjJrncVf75ph6Mb0KcWJfZjsewxf52d5VH+2LsY+H",
+	"8Kfa7p4ImFCYbgq/SrU/LwU9+FwGYWDADOsaGkfdZ9FM7Nco5G2OhKLkV6mjh58FaXEUAL3hzQ5nBxwU",
+	"ilR6/cIOCzUsxzNECfKmuKkUWlMTcavjAMITPQGRvrRVB7zlmI8DdPOVA79FH3MMvkyluJAdsRjwxVGe",
+	"O2fs4QLpxrzgTmEYRz56uVEPsv8KAqdva2nmS+vCcHEwS9poufa+hSyW+qLR8i1jIp5arKoFyJCDjp41",
+	"MrxvYJuKDR10+otdYCuPPpyP083pTkg9b8t/IfQBn/OlwJ8s4EiekQMkdWIy9NbJwjWDvFBugqTqQ75H",
+	"SpVnTYC4G56FkHohDwLhRLPxQR3WZWT7o8HHsy+zr99zxiSomH8x/NM6RLBmiRJD9O+IFX34lBcYMsbJ",
+	"8JfrQ9P9kwGmoi0k/3x+lCbaS3ZGyJnf3QqaS+hDKlaBdJookC0uoKg6vcdIUskCo0tBB3ZYApZH+yxp",
+	"29MigNwUCP8y2RnYMbwkHeUqloILqF9j0Be0yFlJoOsNplespnCsREsQDNCk5EUHTcAK5OQJnl8w4Y2f",
+	"W7Sk+KLCFCDAp3h3AIo5Aaezf0ZZAFNDHQ/GNHJwC9DBt40x5nC2YlTgu1NSTpE/w+a5TDOwwdnNsztr",
+	"e/JmNRRAHJfIl499GH4WN/path1V3LkjsiBwgA39tB1ejquUl75dehdHiknU/5qtFiDpn8Zh2x0rIhUh",
+	"gkgdnpiRhW3Mjc5wefWNW+eokkk4HP/IBMZ0DtOL4NHD0z+6rOG5LkYS1FBFDbiTexMS0t9b45y+Hwnr",
+	"a5F/YHn9msV2+yUPXpy5/3Cat4X30/F4J9zwKvhaqp5BLPoDaLkgPo/4f5L9n8ILLkx1jMfpvD22nZGt",
+	"Bh7jSBoUtxGmh+XdAcRC6gCNZGe+pEzH6Yw+JFpnucZ+iuU2UGL8InBhniB5IjtUOYbOmZ7ZqxA1/eQl",
+	"o371K78OBw2mF4DQsgs7oZnCs6nTsk7JfTjD3HOWBArluCrFu7h3FuIXmtgOPlnaYWzOrxyvWeBFAUnA",
+	"8qgIuBh6sX2+w2mgt1fHhQQxzMPfz5uEv8gIXaYO7GDWQgAtdY4pIGROT031WWnRdmPf0qOOVdZMlY02",
+	"8iSydxSt4ZPH8hJ1pmd0mUJ83XxMSNgnwK5fMSqiUGsJ8owgv0NGH+C82398BhGXHjM/lI3JxUyOY0B8",
+	"Lw+kpeIIgE7awcg7kPuQU2lfEOeKsE+KIFy4BMer0xl9suJvib2rdiyGZ2jW4BvKzVI8jcUYe7cEjylG",
+	"Lxz0g6YHghkTgOYfKqCAL6tmUCbFPn1B8bHiwqGWTQKmc+vdERnTdgNmtpZNbr8XnECP2bgnHWdLqvS/",
+	"ts2/SxUNTGUH9SIu6qRPB2s4AArIBGyjF4Y3o1Pj3pORgW/iz8GfHu51MVCh27iRMx5ZgtujOGVvzU99",
+	"LBMrnTXrS0tGAFZ93t6VUKQO589FTp4UVhhN2oXY5Rah0UY55p8XEJYzVZ+nGfpO279fcW2+lk3fRoI5",
+	"ow/tS4wvxrRIk7jBVyTdahPPCNUIQ4k5oaSkwtLrhpENILCZBMhYKsUZY2k8gJbvGFOeLb3zOKoBVteI",
+	"94a7sQ1uICUPqEtoetQBR6Wkws4asFqJdPH9M3dqTrqCo+tFtIKHt6qfE/sohej8R19b6vyXEVpHvAEk",
+	"D8V/Ml7UOcEHloeR2iWFr8VIG/uaHhN31YeXR/qy2iREqA6xFfalsV/EOrtYu0rf+CWFIlbjLUgdyHe8",
+	"YUvB5OH6pWqNgc8BmyCpjVRsh7+EP4601Aef4tg4qfiO/DzcIVOzows+KuVOQLEc7JIrK6qcY7/MibIj",
+	"7KL7CGZlRQ1N8eSGFWRDNfvy+QPpOyukfkl++ArBMleQDLFpUANn7w1ERApy977R77HSlZRTh/nmaNhJ",
+	"4owV76P2gxzTiT3SwXbio9ujWoBdy93ysgi6Zswk0kL8Eh/CQY4KKpmB+VCB8Ts5OUOBlaXS7uY6uMgC",
+	"VbjSmh498wOKRSp1MxyPOEI59Vcpng8AZJS6d98j3cZkBf+4RSbuLFfg8TYS1nF+dxLISdU0YGqsM7Vd",
+	"wz4k2cP3XvjZD52m1h+PvxixlkyM6SANXOXOn16Xa7CL/IwvrTPmrAcPsdc6eCj2WWBOq/0/baC4ziRk",
+	"xHF8z+ftfYvbT7g28ay2Si5NVlWIlRBFXwBmQEDGhD+0Lg3jWfwt1A3vlh3u24ZHK0cnXmisxHzpZU7J",
+	"LgqAF2B3fO9+vqmjhWo/T0LCnhnEwhOCwDR/D6DlVQ/FslTpQF0xasEA4XRkKUjIkL8MGvVIQgYXGkIE",
+	"L6jR5J+j+EP1IVzNxZC5foarXoTUZ3c4w6pTpAJknM3qXxpN+MDYnaBk5fRh3z5GgYbAvH2FhhQ4jV3S",
+	"O7pnH80NtXVS6RwVgvSKTqJHtk6I2q8ANcwLIypf8P6QCsuxdGRY1aX9FB/FY3ANC8l16V0vk0bsQhBg",
+	"GOPpQ7V8QDMP+eY5+qgTxoaAUJdqFu6uGzd1LlGb9ZIIhiDtxJ6xeCEaq2oIdmDaRNCb5sZCQsphbjoU",
+	"oYkv/pF9+xiFFYGQGPCGrohRtNzrgjS85UZ7sHfT6we7BO0bTH5gWF4WgoplU/km3rzRSS5MxJ9yCv8F",
+	"M7BHzA5xNxLOaUGEIlVt6mEbIB9zygz1cItwXdnjv7PNs58lDw/pBkkdYSJ8cyiYdx7Ou6CCV81cwEoe",
+	"IP0YozAenFUynUr4hTReV7/VmaesyJB9OX5C3OYAKvjhJ5ws44fbEhaUOps3cZD/a9IbUqW6fnpkKqRB",
+	"M9IyKhz6A9z8TAdTL37rOUvZJ7XhTUNa+cj0NMPvSsErlMMOZbP8+NGNlLT63pW7OoXQbhLJusuSQY3s",
+	"1qprr0GJHJL7fCcFTiu+kl1cabuQDTaX2qHpI/pDPkyEQKSXSKwh5IGAXgqJBXA7R/AfCEDiPs++qV8j",
+	"/H9MHUqmtC0LRXrSZLKzmOYFDBQt+wuKjCK874VA4hNFXbgzsD9DjCcmRhQO58dKP1FdYtkVefoctGsS",
+	"yn7rmU7WhFmebfajdDlg1zDkspYyHXN0VSraf3HyWSJkGlCEBmRVQvU+nt59RTyZoXqfsDXDQggt0chO",
+	"NlLukdJXAXfoE03ATBd3kQlvCpvnFinV5N2gk0AGVgPFqmAWieoDV6fAZRdCPVN0Lug3o8jIF+XSoNJ8",
+	"GNd5LLbRRDwaW4B9jURCXQp98vj9c24BX8Juvt0C+BOAaJ3icH7+fBaHUxvW5UwF4h0y9zwbN6248fC2",
+	"M+7GRFGB0dFdi0Igtw7G1+qIfbdnrItAnGYbj6CvWYqDRtdxJZziApp+EXESJVJTT2/COHZSYg2R3tzK",
+	"7dbKUsIw9UhdxcfO4XUA0rUllTLuG/iB7pnSb6gH71ga7EhJa3v4RDvrP4QNGIf5wd6jrKcIVLXVBSkt",
+	"71sRLTGABxLNwEfg/xIgPWT4k6IHDEw8JwPXes3FusyNFHOfNOsWy5PlVTYw630uSLSihyUTss3zJ3Pu",
+	"a4OZna6rmG7NeJTRBOMkZ5jitJlC0XYdU7e0aSQ8JE1vWVhv1Zf/4KIEeNjmkYIzHvIqlEQMNMB5APME",
+	"Q/8Y1eaWK+myHLhorCYTpUt/bT/KG3ThOTkH/2GHdWAikTowwKvGAJjSofJUNPHuy6ZK4ZgHOUo2FZbW",
+	"QSxzOkAzLiWRCgLVcLzogTNTy4i+XLF02NfyyHoQgBeYSX3IdyxFaHE6tR+9CItKh5ThdnxcONpdVH78",
+	"2dVbpXq/AnsMEMKRKl9ZXW63wWkGytuOPzLneeUQomopxgqgcbrLMc+Plu/N1J2SVV+aDOULmp1oXnNi",
+	"zKAazbZkKes4oGKhYuvcY43cYcrfYQpoO6oIFmpijaqEwGdUo6/twf3gAI98D6FSLjgeCjREcj1g4tpj",
+	"fH7/5wLBmf/QKblpWKv/UCqpNdo9PgI0rleOLmpyts0ycIxTehi9CjAiCFiWfwx0EmXn8pFlx8dn0al8",
+	"ZCELWu7WsorZO1/JHbG/kE8FNb2izWfEvjguMwpOCmLRDGtDxMyKdFJzY6+WohBeBife646VVzHgSaEP",
+	"P9XoXvs1TaplCxdM41MYo9s7VHCJBO+WJlbrKXyDwRvAFy2jqdBam/Eypt+HRXG+boJplvyjcxKe3Jpp",
+	"aNpQxuGXX97GLsiPjFUNi9uGAd0+W2JbZgyz99/1fRofjIWJUYJwOXv8KhIbDMt+JdF9ZO/N195kGrMp",
+	"r5PQVSCXtL2G0Azkn+iMfCD3pzgrmdRDd9H6wM7BC9U7wEuIApALxlsBmlgpRQXVCh3wTiuVKxlY4L8t",
+	"kySuZj4CkfWp+uChVOvJ4TQNSnF+0ZhkIBXg4ix0xL41rPsKB4rCnfR20Miuv3QgfKvTpFT/idO0uq45",
+	"WrGTG+8SWxY2k7ajl1JsuWrX9vErc5Nx7MGuNzwGFfrte8tFAV8QO4IK75sQG+pw8+we9sbL0swnK2lD",
+	"NHNuZdgGO+9PAGRUkVZqQwxrGi52vnJiLidbCAc6FHJNRWaOE1MStWpFdYm2phVih9qwT0NyiL6diA16",
+	"ZBcYQThATR8dPoKvoQu06AgmpA5kHsCkyu4FtehkE8flfUupzYC5UAwMVTuMvQVTcbJrGmga2BMQp5Ut",
+	"uSr7RHLigZqyTt/sYryBQR5xbm1X73blwCsk0UZ2mJx2qCUwwIwcRl/ubCivNLwWJ2z/7L6P7/IpaQQq",
+	"Sj01b4Yo47PCpr2CmA+Xd+iWhCHNB9k3FVzkiNmPmUNSCzAHOWIUTh7QIOaHGo0+4992rwm1b8MyVrmY",
+	"rQXn51C3Uso9TDQ3nzPT2VzcQL3iOY8CNUy95RVblPCOvuqBhBxF+POIkoADTX7yCLZlvt1Mn8lpEvto",
+	"mNjiJtEj55UYripnmZeKDK2jUxLN8eU2lanCmoq0cCU0kaI5eqFNE8H4rt7YFxSCpT1ghGbn1w+6iRuE",
+	"PiS0FruFTqIL65gA/2us+iGNWdFeDmKbw6ztu4BybdlqKnNXXbB2nXnSHXIrOBwBE2GQzlxG/cI60AHA",
+	"6OL9reVM/WTQpWBjfJeJXVXh8i+pOyFpZDu+Z1YOtY+FNh4wCUvfkbJXj+wT/UCeeWkO/nJHXmzkIyP3",
+	"hX3ZPs/khbI3a7ld75yT6uzYoZrckLe4gZwxzZrtA4CeQ76MJfxhqjShGCgqvFE+4m92mNK1PJBGip19",
+	"UmpaAVCWlmgZCnWRoLo/F16YG8AXC3wc7MOgHTI7OKtBK7S89hMNZYbtA2kIrxqGgiXpGmoY7T8cLNg9",
+	"LSekPTqXZ3fPLFUrgPDOlJ9owwU3x/Vuvd/NVMt7/vnMBDWj2Wq57mgZVbQR44rA70MyWkGefUH+RuSj",
+	"23bN6MyG/mm8nbd/vJ/Tyt2jCUuIXsHeNNGskXnpG5PdMWUXIR1rqsmGMUGwWiYC7FMgTlidi/r4RPtS",
+	"EQTK5xRxFStbVl4ac3JW8zNgbflFR3fqIJiK56ZTgMpMpO6y9x1XTC8ypOYKFlYFWNQxfJCQadCkEgft",
+	"kFvDRDyFalJ/IhL2d+4zmoWciz+ndiDtxNhOKpMbb+/XPGzX5FDCmGEHinCgF+kAMa0XuwenwRh//PKL",
+	"0YV+NptiDR1cnFYkPaDxf86LSg6EHtE9WldQKeIA4WI/ALb+amUf2/hSGST3OqWLIF1V1AhXG9uj1y9/",
+	"dIGcy07tuppVxU0Xe7u/9bVzBZQ7AWPhPNpRugAWDhNdLuUxVJt4DYd44H2w2z8VsAa1cmGOwf31clDB",
+	"7ZLUCtv/d9xMk++/iCXfe0/puXwGWdvJ24AlVKE04SpYFqA6qjiFLh2d/bPP5zPehwk/j8yXu4LPs0/I",
+	"aWHosWJw0c8RC81FBrY4OC6/cGmneMr6e3EEr9pOws4uxlDNzSSGO/an2SubhiHxpHhVnJqz0yGWbhsJ",
+	"U8tD70Z5okb9NnhXFYfn0CPB3WCQYqLosh1+9tb1bffOfngWRCQPyb2Jat17doznqYJFE+oSU73HagNG",
+	"g3s1+sTkOHpDhbeLqrNgh7gEKLfbxA8i/ndIX1knPjv17LLjSPF2fl6MxpMuFe1m3GNqk3/ydYGf3FZW",
+	"9SwzJCoV0sO2JtctEtjJEv5x1s2i4qTRHE/8bVJuFJbh5zG28tkNSh3LGV4lnqdiJ9ndwzrtV3/XiyXT",
+	"rUwEl+1ZiGiBGAVvvj5Y/Y0Lq+TFQFvOAT8+1mO58HmMPXFZj+4yjztVZn3F43YiK9KyLny1FBeF1UrB",
+	"jpm68dLK3Dl4rQNVwhey3McPFX3ek6lzX1R3IKKQRy23D85vXlNBGo42KDau8UY+fX7/58/mY5eiD+/k",
+	"KuJC43duLOqPSSQeqj60v0qzcHCKC1SKpyifi8CCM0V0XzPZNSxeoDhyj3+0f/ak6sBOAjIZIsp+osmR",
+	"LfR1dWEWeVJ9qId7DhrTsCUg/w37ZrS+2eLSOE0/TOF2Kb6vCqAeY8Wf5T6uaIyqX0ezXamo9Kj2XX5a",
+	"oxRIqrMLlPuZgtmvQ73is6gejzV5xiOOpIQgOEoGWrwEh5hRol48csOqtYmAz/4d7JW+CANXhIcy0fGw",
+	"oUuyThI0wkltkbVC8S3gaUIGrT9y1nIeacSS52xN8OLmQJMXFU39aIZhVAEKLxNW4PcBPlxppKwPyJse",
+	"413AumZrkiMZXcVLRTxEL3VCH7bzbmtjQsmfPkyB/z25Ky+RuD/StuSvPl1sPn6kQ13GpcbSGOrhC/LX",
+	"19/+hUhFXv/4Fw99eEdeDjExVLADKH6QCEo1fFAQLfFBGjvmwE3IS9MrZon9qGewEP/8ZQIK0Sf5nctB",
+	"kBZ6W8mDmMrPupYHnSE5nxmAExh+r+uj5iVtvvMRsQt2Oupddk6dU4eyg00E4KfOjUnYdusikyMh84/M",
+	"19qfjnBfgBUUnXxYifQgAzAjYjg4JDcrJtZc45SuhgEPU4nuH5JBzL+/BFzHdfMVjePrJIIFBIHYCrvZ",
+	"oAzll3Hyw6nYaAvhZlxnr+xX8e4Eu6K3OHxNS9V+cWc/UBV1Sxhumvh7/H4WY+c9B9PnMa/hCV3hwHYY",
+	"28MAxLZxLiV3An65jgAu0B8QTkSKUlLrnBkGwDIlc0O20gJEzpvg5u0fRpS8ll5Pr6M5IcEt160COr24",
+	"ZSpWOFWb+DOfXu4jbXr2IdPHDgoc/MKM8YY9wSlT868/48yjozM7EMcCNQkTESJwIU6QN0fH5ecnpeb3",
+	"EwaVg8xzwpiOH9bB5b32TAe27cJmA9c89wonN+p95lyPH3JXcPIXZv3GHZe3fNYSUfIah2MFecS6lj38",
+	"4UAVZvTKDhCNVLwyMFSIuM5Icx6CJYLq5H1ucZLUNVUsEcUFhSUKcn93/wyDna4QbrD/+FaGghjnxoYU",
+	"FlWY7rJI9ctyK3bqi1pcqlcVAloXHJGPOj51kTVHAgABbrxBdt1ILCfjiUvRUQJ7lHKSMfmqawuiGS0w",
+	"uqsg20YeCgJZUAWGZrpvF5suZ7YJC3ieo7j6VJpzNjrKkqhkKOhz7rKRcU9ONGcYi1v6WqVDcmv8Ltg+",
+	"lsVCuTUuCGKNg/S8cyA8k+WPgOFdpq1gGB0vFfzbyL6sofVdor5cYqht0+u6IPYHCvlAUgVkCczjnTuH",
+	"UxXGbsTg6qvkeQX0KXWYayKU8tzF0L2v23kG/bPjl2Y1KhR6BdjHpExUzZrKx9Gupsk5dmz0A1vN2yVf",
+	"YMws5mPYnzTXBoBDnJILOdUOM+F6P2iOS3nYBO9YvlgawRwSdVUWFq+dQoKNqk58nofx6YZLnu23gXqW",
+	"lO/A3KUIZ0H2F0zbEC3qzyrAseRWk2y58KuNoZrLJgOJ7WvXDGKjWt7MKo3fQSs0Tm+5MbEAS+AWtDRI",
+	"09jKygJg8YDwWh/kgeDxK7sfwV5Aia8Em8go6NksRNN3PcKfQox1EmUmVe/vWbwAHKvSGJWjeOZJV3+8",
+	"v48LGdfWIR4C2VMx3EOs+rPxTD6fDa12BOB2eLR549UXgbqTd+Y7WkZ0Qa+/Xyau0ryVvcIcHl5dSryR",
+	"W+KI1yVJwhOUlADSj2siVWiJ9nwNfopXrWH4YBhIRg/6jX3lQNXO8QgWMk04pdksIug3OaHvQ23/U7W3",
+	"3yyYzze2eRTmM0CDRuuvhxJFaK11znk9Lr3YoD12Eou/EPDbFaKMTW8hsihuVxpfNJTRPq9l4nO3fZOP",
+	"tibB3qcSsE8TTIekUsgTxymdZIwvmdU4vzXmOXfJpxcymc/TQUf1HFajbHhIC+YCBOKhPIaRVvqCOA8k",
+	"rfaOvPs42zyIORENT27J65/eviN/6Owl+wPKeitXW8F+h+4DdhzBTBcucYUpJRU5KPvoCkzJ0b3a2rc1",
+	"7I7plViQ9j6VsSJFKPU61Oc859aQEIcx86cFIQZfyBZTvz6/B0n22X3IJaPgD2sc+kIWjrZmxjQxseQN",
+	"7p1EQwdKIPh0IAXU9JFhus+BqnY1VEUzkG1GBSBmkF/7agnS8t/DhKKV+WlE23rtKB1nd8LS3GRhFstC",
+	"T0LW7tUppcjuRldxUvrfcWu3qsK/AkMx6xGpOEYzPq/kK/MqOH1OVJiGqjY7kw1bxx4TS5qN1NxldQVo",
+	"RBRZrZRKVfswwjKy++8YCBWklr3KJM44RtnbGoodohbgFbuWqh139h2uyQ7esft8ixoALNqesm53iH9z",
+	"H611l28y43rZGLi09T4GEENVi2hSm0aW+weyYY08kHss1pVdrbkbXJ8ZtvFk0iZ4uztmn92BfXFQ2cv6",
+	"xNqCVHFldqdPyIwMz2hi8ECZjiye308nA59yDbyMMCH7XZ07nS5q3YV0ZO/sL+Htb6RmGOToEsFHk4KH",
+	"V3vS9hGwLZTdrpliD4QaJy0ceMmuMRN7BjAiKT/7U0p2dw+IdbgaA6XMMJ9/G4HvLTAEjDhUqjb9NF82",
+	"kqaceWhXmLmi0PsXv55EZEzsEX86f27kOBn+Yn5eaJiwvI37Sh7UD7J1lXRO/KaWkWS/EqzZyEN262UQ",
+	"ZxIxFz4KhO2kPklWwY31kqWemvFD2RC/u8NeTPoeNnSKluu3YuY0I49+O/yQL7w62pgTcHzfyVm9rl2c",
+	"8pI8hP9ud8yhnK/1nPno+fMZq9jJ9vlus67rlRz1//ds7k2qqu2+i8UWbo1HYkDTc0EoIFHAQ82VQy7Q",
+	"vX2PvazF7cv9SMu+b3MlhsUYSZ3VZ2Ii4E+CBfsvqdgjRz+n3AbJ2NVxdVBQVgYD7B3unSLLIcnO1SDW",
+	"dldyxoDmBHsSukqfp9ecl/jvr7r1XoNckDPQi2pkkMn2PpyG2odZjCZxeUP0v4ItPKGrKX8zwl2f8zy9",
+	"6f8lvBGsRrNvwZez/pHOPo0LNxOf0yWbCddWmZhI7RyLTm8cAGnAxaqNd7lhpXSY7RzUz7MxksXtvP8k",
+	"HK3bi+TRhhzIpKR6Xl7VWyegUSaLww73h4Qux4UzcDgvfm6vkjdxQBPw/Fs1uJQtszopbDw+K/Yrnqr9",
+	"ek39iEod4yoze1/TXoPVpEpVCRrJvqdgQPgxgCeCEYiGJxQ+ylXHfJWO/BIXwydNHCTra1/Go1ZWm8c5",
+	"+Y8Wz0v20WvkB2lGNLd0kG3PmnWzrj+2FhWPLAgq9EJ7WScPS47Ly03ruODlUjH6tvtEW0bUsNz7NS51",
+	"cmLADpbJkbllqAcj1SLusFTBHMsPZ9H+Z9EMI/zWBa9r2vuj6+DIj7CyAMkDG+ANt2yEUZYvFQbPfCz1",
+	"BX/9RKMjxi9WMAqsDoyFBSmpUnwU8hAEoJioepUodpYusEydL25QvM+hXS5ySfcUqW2k758W0jnldZMJ",
+	"ndyt4crHzQ2nLG10g5K2CPt4+JdsdPNHrGv0ep5w84EWc8RZAAc5d13ojueJ8C+Glr8X6ciil0aTXve0",
+	"8Yre1TFG5z74xWFBCwJ0Fhe9uRzRszRs59wuNhtek5GWFVBDTwJqRqeejK6ZTCAj2MbSl44FhFyMnEjl",
+	"wD2y8yQ4Vw+AiiPx+WbLKMj4KeY/BAipM6NKYb/BvBPdIqmNHSBhGj4mAoIWFAHMifvBDrFxsijMa0CQ",
+	"LCcZAg5V0pLOBv4RzQDAWjixYlOG4kJOEyEh2YDYHu2Iq1DQ56DkGDjcSJIoXQtRBktK6rKm+tZ+c7kq",
+	"+DlyUDoPzjjGennrfTpbqOXuNiV+AqEm09IgXgyKZhrcXohmv7EyulkRKggteeXQYABYXxsFEfMumL7l",
+	"7/H+7az+tDmGIF8utFF9iez8044qo9fAwT+LxPOW85ACL0peIYsurZLDo/VT3E9YVRBfjpKqjRRAFzvF",
+	"qGYrj4OyYaKsCyIY1EC3bEJ6jclO6BL2wbIE838NyI1lvOuOqZIlAB6Iq8fkiodBMmSmZCmkWeNzn3Vl",
+	"QsnAOfvziCwWCPLHdcvfx4JkMO0c0GmQlK0uDxrM8GgkoL4BO8dv37qlWn/gC5q4pL4c9XJ4OQw7goIg",
+	"XNiXDjsD9HICTMqBeaKzupL2RruaF6oXq1/Ehu24WGFqRUFqebgjAmogrTwUtUuUWZcFcVWKyKc0XpXo",
+	"szvSKd5aBmyPr3BVeOyY/WbTMH0HgWwrK9PtWIGA6MVgygfUn4JAeM0d0S1rmtBW7u/Ihjf2n4K9N7cV",
+	"Pa4IFPeB1r+IA1Xtbd+tSKja/RAWDqn88CBItWcVnL7HH7jD9a3OlnkHaOCjfXD1+AvIahjnpYA48YsI",
+	"Aw9FORA6CbQ5bu5IKSumVzjlh5O6chia5Tu9s3pwbzmTW7/bFIgjc3+8I5rvROjO1OwX4WqnJ9daKdmt",
+	"wp6d187Ac0oaI7SknRfErT41DdGwy6GadL0hmA3h332oygcs41ZPS0GcpjRlVG735Z6XmVlqFksS/K5v",
+	"GhcSY2cOJXSaBopJQeE/QzTdMojviPMIB8h4UdftxffyYBsDvZ9XWF7K5peAt8uIS+pHh69hL5gp8FaR",
+	"Sh0L+z9O/39/qTRpXn3+N72YVuff5J9WduV9fP5VL/IaXgwqSHgHEgkPu5wNeGvbuaFzsNv+ailkBN6W",
+	"yGh0txHoKatUJHKuOXK6v59deHiXI5XqPerqzJ5AiaRUwfHn9xkIK/IGj/zCe/ranc+UvdVUr7eMVSkQ",
+	"L0d0+YrAWyMVq94Eao1FRvdigbKIs3/TzwN+Qb+TSRfD+i7sjPPDnUjbGJ4cR55mu14sygjFLxLaaJkB",
+	"qfemF68Y3Wv0i2Ch8vlPvkVPJiwle8f/QrmIxzLX0iyZ56KXIBcuDW54DHFB9mUNpaTQIotVwtCtg2Yz",
+	"uQSkBthOFFDGFXK5mBUgaQUVM13Vu3kMh1GVTZehsa7oce08YJEHp2Mi8cs1T9FCPzmexJmSz3diCVXC",
+	"i7EgVsG9HdG4d6rarKF/xobLeXNMhcEuRpd7xBkCoQb4B8SCcIsezsnfziJwnHAc7pgvcC4Q/EbWJNBd",
+	"ELAXuoY6KcUN6A1QfqzZMReYf4sFzp2O4M3tN4FgHaXb6VcwYZS+/Txv8LxvkBvFrVZ9230lq6X1wEva",
+	"rttcY24pH5la2hwqU6+thrZuqdqnHj9sjJk08RZQUCh39NP6grjMUSej1USP3OOQRyw6ih5u0W3oXDqY",
+	"Sk61L28Kg+TIRf/2JmoxkhV4+zeM6JIKwVwRpxZMxr/1VDFvFDvwihWh1GhHTU3kFuZQUbUHJlyQLVjF",
+	"KkUPLmDgtHgFphxGSn39B8sAGIdmBXYT28orIxPjWBJQGlj73AC53TKFOmluovezz//0JD6ZUWphFkP9",
+	"9pFXYI6ezObzL76MPPyuiPbFzKJp8FgkiFKssfbbh3STpTMAcuOpzpBAaQroC84Pk3aqjTV7zMTzEC2u",
+	"FZ7Zk+X3f3CVKEdDsRuA8vmAWXoaZjaUijy/gz30MvdzDqLEW2yLcBKnd3jcz2TUmRqTuLQhb/m8MhQw",
+	"JsAiCKYmD/8Mdd0RnDhSRpWW+76LFRxYQ8xanMDwq5DmBfVoocSDGE3EUZCbhQf8JZ2SO0Vb+x2MwCow",
+	"REQdNlvZuHIIsfq7OAuEawDEUUx/9SM8EDau8aNSNRh1qmQW5CpTbchOyop4u5cd6YGgZ2vl0NGhFt9p",
+	"sucl3SmKZfXubDyuXZLNQZKKHjWBlE7UAKbDRuza9Bhb13FYloGKcbyJVn06vXd4EjHiLOto9fbXdgiP",
+	"ZTyCIDfTNOA960zh/oTT8onank/VsmGYahs9QMBSivkEwhlueYNHF7oHimVwVyA3HJ957cfIO8OyiYLu",
+	"+6rfsqpCOXOAxC1rx5Qx1hMpyF1XD4bL9cw9OP9JMbZuN7G8Ydl6Uanieg8FDH746oHcPlsNJckny+XC",
+	"fPk8Wl1OsAO7eE+wAZz3EfYaDNH59eZixPrTlhgFkucVvl60Aa5L2R3j0l8HdfKpAMnZ7RAlW3bw/gyy",
+	"YTV3Mh8ysbNDwyvql3paySN5ZnGe89PWV+J1ZPABW/cx7rk7i7kH8B0283hKB8pNNPDxZ8WN5wy2EQjQ",
+	"CIxh9ZN4lUNgBnHO6fiEv+t4zWsmCiB2cE73pkH8ngTTjO+FH3W4a8OqCv+Apl/tq9x+X1ml1zJ6JioM",
+	"SXaVHEbC3Zax6o68II3c7QA9C9bOfSWPkUfeVfw7p9F5b0xYg/fH5Nm0YqaFSl7epR+lg2WKzXG6PQ4Z",
+	"g56sfShjMnVMeRMCE1U4zX9+QL3PRNWBxKJd+4trjxuyqaDNUfMcM9IL3xRMo10iLsVyqiuM3QvxqyEf",
+	"PoU3vTDhU9FyATz1O9t81qYOuxD6LoZtHuFEwx4Os714eCmLlSW3GJm9YVt+VbwOuntNDU+3E5EoVvhB",
+	"NmrfJsuQgvt/KuAIdrgjbymvAJu/sH81kNk+EdoPvniophgLc5LGBZamlu5Z0oBUsijcDcComB6crlCN",
+	"eCObUDbl4L2vUzdRrEhT49TlWDHuidEIwWdsBxOb0cMJHwXMt61sGnlwYA2zdaKkMnpkRovMBMeHMW1j",
+	"pyDB5h24dvWVQClvQNb/RCfqkDAl+yReXS0101Br/KRnDLVPaAaMArxqXHRFIEwxVeLsJ67SdCjprpDy",
+	"sI66YnaxZMMw8IaSqmeh2t+sI9zU9rmevd3Q6p1i1ITEaKl+69laxGqXa1/ZCiJn+q4gPxIPO/Hs/v4+",
+	"Nzo8cvE7irzkw8v0nR6AhFtHtDxDRIVjAHcE1pa36mACNW7ra0/EcFIrPf90YQdxpmfJealrUSVsnynn",
+	"Ie2XZOXhnL62H8VenJL2wVaWH/5bNtJV78vUBmUL8anxLSgV3ZqLYL75M3OFHBdszTd9dGOGzMtzClqI",
+	"EYfjpDHiWmc5y1/l0hBIxdZdLY1MSD5DVfVMA83gcpxeUaSLFYSDQdDV6FI+EMMxepY0jO7tn1D76JR8",
+	"hFL9FVMQbzaWTktX01VIc+v/7ajPecuKG+g3KkzIg0hV2qTKLD1BKPccR7Grc3swNWbW+sNYMrz9KDo+",
+	"At4sLlQS7UtJuV04saSXVrtK8hG3zm7qY5v+tJAbGWlok5skxVTFSzPP5ZEpeRLyfLqYADtgIX4s2+9u",
+	"5NjP68dyGxGWPeaHfsGBrxcjTLbBQRyO2PFET8B+8f7gAmlNbz3yRcdpRkw//Yjhg3HuKPAupEUHdCH1",
+	"h7Wsyki3CEUlsH0xTCS9hG/6yAKs/B5//GsmEj9kzA+6dZ2kEV8nD8G5lLA1MXM+1OI/sYQGGw58cxcP",
+	"QLIy7qJMrMSeu54KN8H0wnw5/NwSHjmFkM+Vh6Zxcnf7kQvM5u1OqKKM301KuOIqLm1YDGk30MGFMz3L",
+	"7kQsuZCV6qV7SyTO1TNIyt45QnRf1pj1GiWhLkReLXml4nFUp7VIfaxMPnHB6/dBSkWuBStTD8CQIIeD",
+	"SS9pBK990HPkoLPjgXGnspunrx2Wo8nuyAMBnfeTBPx5d5ARwB99Tcaxv2YOeifMfTR8et/fmqjl8MLW",
+	"0LjOBYvJCMV+69sll+Eb4FjxqWsjFcuri3GiIQexW9DWgSM743goHBkvvHlpUV+BEf877upqnU8YxO+R",
+	"iQ/MFa7sCFikBGR0lnDhsRp3cVNTdPNjTFkplWIgKrXM1BKu1J6xDkrS04SlkD+i2BdJk42LJbKp1pvj",
+	"bNUZw5pGu5IWEsGjM3xDMOwwSPRoT6pFtVTQHTwehpW14CWHraJac0soIH5ut9M3ZLT+k/rPEecAi8tn",
+	"84zQ1xa7ILnZU1/wOACRZNXiHYrHgLzrBorvZy+qH2jFPtDY5OCo4yn4k7IsF4Agngz4IWH3GcfoZKSD",
+	"eAyyfPgrV6YsbvikJ1htIFloQs21uzAHDmIOsbiJt1AMZzBPTyA7fGWcf8UhZcoIyiFjezEBdEVQFS6H",
+	"NI1HX4hPq9feXByBoUd4ayr0gSkXN0ADmPw4oVHX8sCqYmxeda00E5VGQGcwprvwEAY+6lzIIsgbzwQK",
+	"HIfhPSN/I5sjKaUwtDQF+Rz/O74GqI4Fc3d1zr4g/zt6hbZNCvVpkgk0TgS6u49BpGE6t4ciuHgth5ZX",
+	"oSum8qBenAYl4t2AQCi7TPLpqz+0XHwGf4B9iEeE4P7NB/BBMx+/EMqpTOf0f/9fX8NwMDKELsCGk8Hr",
+	"gHrJmBqLEMUCTuqrSgwGoEacV/Rm9Q2rfurNhYp0ESMF1TnlA7GH0D4+/OCMTjHaIYcWcnZdCm8AYrN/",
+	"tNsU0mTPhLpS9Vyz9TIjMaaSyu12IVKy/QKuc75mkpFQ86YXr2wzSLI/LAISY9WamrVe9kX2AI9MrQEC",
+	"PJGM88iUrqU02T12Tca1w3KT3r1L+yW9Q/utkm32nviPjMz+BEl+od1W07ZrWMInoRvZsXW5BC0bvnC0",
+	"uPg7ILMlXxmAXEAdfgFENyLALxjoYuLqJfv2zP36h2vpsqnWfbdg/aec151kyCEaTN+eMiZ3J8Eav1bc",
+	"MBXVZRaDSiUi/3z0BmMCnij/6LRc6ymW5RNq/xO1JscEgClzT+BB/0AtIlPKjUi1/tvE8r6XEdi/r6wg",
+	"d6CmrCGGdYKw8QCB3Ux4KAriykOBW2aFrsWUO5EMpRk2vrwm1PMIJcVgNHx3AQYBUuQmQXLHW2ewaBjd",
+	"304zr0cquU+GPcel4s2OpdM7f11maoVk1VdS7uNpu4BqEFGeQpUmuAK2kd3VmiXqMp6csptj4kRfuVfd",
+	"7xjHnEKURQAvrWlSe/bT4E++5PftxZYLrmv4j7TTN+SNnot41wU7IFeiSxJXB04Wi1GQ8TQV1KQqhESB",
+	"cFUM/vUioGDvTUGkKOGXIWg5fym8WgbYcIG9LuaJwZN2Bk5kqRGTTTNisFO8NJySCysNZ33BHTes9cR6",
+	"eRyl1JayqW4buNXj7Fk+yZmtpQlt/NuXoM1/DC90wIYxbkxteNPcKq5d+DRr5OEWJQYAjJOPbPhPI+Wt",
+	"rqVyJbewj8SgP4d86emNWC71L5Ter5CvF8vPiyTiqyTVhVgsV8iu10iTV8h6p+apsK4Lklvi6vzs8+k9",
+	"FdNtI0EIqKVmtw3b+X8C3GyUMt/CEG8N6/7B2eGjCDyOD1ywgy8QKpeXhEV8SD+J2FbiHsTXv1zqNaxb",
+	"AN0y3f4I4R8ZVRn515Mlwzd+KvEVq0deslfO5H79kQczYg74lexVGtQrlI7MtDxdKPn/q9xky9c+Z9Zf",
+	"oRBTBMFAQ7BPy6jusQQaLKMIhmUriQ6uNgqPAQT9jHFxoncvTUT5RZLPJMQNyv7ABlwiL2zUeY1kPLsL",
+	"5IEZBBGv1oIIz2969tIOH6HsnZL9gqvyTc/+Yr+Io+Q40rpYKNg28tes4Vu24JYO1yWaM3L+oM1f+tSF",
+	"N4otAYZ5Z5vH+zr1gNslD/TrxvGBae40htXECUPruKOTPfJ5IxpeuVZWEYs1ZL2tJsmogOtuVcqNrI4Q",
+	"x6pPMqfgI8vwqIp7qDum9Dwc+GtsBYGcIgFRCk1IDQUYX7/8MZEN8SQuWR+muOYJwCHDm3gKiyQ7inWo",
+	"uCId1bqrFdUMnTBWs4Fjspq3ByfJozHesIw6bxgfEqYetsNPOE5R5u/dQgdbLfXJJo8zOL744zx+7QC9",
+	"cT+DCOEDBM6xdSMBzX6/Z+ltaHm2iyEgYdRd4Zac3MBE7ZtSti0VKYeykUTTo0NHUAhRGk9WDhs+7eXv",
+	"YODBuLfJveXaFVStVtNses0MZLqwRrPwS0uPZLOw6jKqiLGbiqF1lLiNdJal0m7KlpeO6mfsLF4BxXUX",
+	"YR+j+19TxaoX4EFb6iju0FIWv+Q+MGhEdl/GyC4GYPh5BoAh9F8Mk0gvLpVUo8Lf54MSEQJ+SZrm3wWP",
+	"8sYAJJ+CxOBiT5hDE8mRYs8Ov/MaPQLM47Tj2yMP4kUC5cZ+Rrhw98NeB6KP2rDWAQFTAoIYpOcHCD2X",
+	"+X2ig7QdolZH0W2YUYg5fg65n2E4dp9D42IYKbpa5zEPZhp6GIqQ3Ew88U6XjSqcfCdeLoWBCpLyRQER",
+	"HrdX0DR+f+LZfdfx7eIGyjBHEx+HlxaC/gb4egChcUDgm2NAd3DChcCQiBnm5O7taNbRw5K9mpY9GGc8",
+	"jPzkSe3k7ci+6PsYcAXs8KAnoRE0gNVVqb6UYf/1/pR5r0l0L+3r+l1Dd09hHuBiXk7+uZYzVleeSryA",
+	"uf60/Tbkzp0zJoAbKkvZC0Cfp2II5oII+jvyY4B7IVTrvsU4rg1zhIxhau7NPnGyACZJQuBwubeGUAQN",
+	"HiOY6Lo3RDNaynK/wnD5glC9J5/6xhhEhgUTvEpAefVZgajRQJB6rBxAHOc+1CXCBlHyLKWoWOvyobIe",
+	"p6/9Fz/KqBK3beguFV/iMsql8JBmpWJMDA4HgPrJls0H4oxOo+fVEiBhatg/wDwQU7IZNct64Fo29Nzf",
+	"c/GWwidxp1pLj+tSUbHP0OfAm4w6nf0sgIXlf+bxXrOm/RMW00pQw7JUx9dUmURHih6GohT556D6zWb+",
+	"m1es8jA2SVAcS7+/yo32YX3OaucBcrKp9mcc4bt47ZosoNjxEs+UKH/iY6IZb1/hOVVIYfXZfO7KOHKf",
+	"0HDYyAGHduAc/s4Pu5dkz//w1r3YWzLd8DDjlWeOBWnY7raWmj1AGGXPq5WvNVoQyZsCisQ8EDv/B+In",
+	"+gEPUTLIUPnKiQDYdUv1nlUFMOkC+PmDn9eK9ALgvArSyINl2IB3/WCnO/pNY3w3NGl5sz/eYpAI/Lsg",
+	"imv7X1g0rnqAZa4IF7jUUT8lwNAdqGoLUku/CatJEtboBYntTtRRCtQPSH6+5hBK8JXsN2bbNwMGaYZ7",
+	"wlth0T0x86AvrWWdEEt+i1aZnCJpYPUTRIu1FNEbVhEHdDoXsDtfr8DkXevKIYnGNg57SW9VsIUk631Z",
+	"lQ7OD922vWIpodUkapw9hVfMB7teTITRzJiGVSkkjWWxRBCCqIJR/yQ0hZkJrMrmCFWerbTlRxmFog/h",
+	"/w75CxJ2uEGM4lHWk93nOGhgSnSWcq/j0Rlyaxji5OAOYYR8SMkFzOM4LluE8J8RRxcFuXe4eQXZMHNg",
+	"TKwitF9gMLuDILIqvWMhEMnTK3ZNvDQQ9G9JYo6a2gfkjwjIHMWyytQQ1QvtU03xrcYPHWQuFv4BUJya",
+	"DqmoLoA7X/p0wfFnATYcksmyBc9EN1e4h6lZ7B+Gdz5AWripx8+EdV+FDOAslpt0UiIDSlQKw9flFLf2",
+	"QI8I2RQi8BQjtKp8mo3UgY3DBYn7KNKbtyxcHVlTnA5p6SC/HAwQ6jSu5qXdEvt6l0zrFaqfRh3tzPdW",
+	"G8Qf8HM4FOgAgwEXHOsAB+FZvZuwO5P4+UrFqq9pU/ZN4vZRvY9bqP/lkaEjDJwzZKnB4u4hO8eYp5nV",
+	"JVNgOTv+yGZdan4TpXoput5cgCUc2YXnzMFvwX66ICzW27g1hIXhxP14Y5iPhclhSCdPkA+fIISa+YTe",
+	"86cslzySjOfAqwnc1Ri+dEHavQsqwN7ClM+3Mr1/b8YhXf/FYda57Rq2NWvZ579sr9jW/NRHHRn+PkTD",
+	"Yba8YaGYzo4adqDHT/QYKvUcailZoEbJQyrHYxHcpT4zKkOdJ3uTopClUfEd+yj83XTqN0xxmM9opxfc",
+	"ygG838/vt56XewYAPrSRYndranbrTQAN37OG21+j4v8IKX9sRneoRAGF6Fe5uRSB8LbfbnnJmSgnE2NC",
+	"9rt6iBiyCnT4W8U6F5tRUgH1Cukx0fluN9TVyMVYuDq6aBpBFD2DvusaztRLE6udzNuONc28Jeqla/cD",
+	"Bl3py2JLw2i1rqZAVyMStwp7+DmOWgoIzIIAMEJcgcgByskKfQX9Ko2BgE0dCIKUe48KWiZyRo2cZEyO",
+	"Ztx3gN4w/0R69Bx/uLieASZi2N7xXoYBpou6RBOvuI6o0oGL5ikKY/qaxTKAHuNTUuyVxLKUuTmoTg9M",
+	"QDE80mZJ3M8j1iC+OH3vpPMDh2ESKwppwRN8CwOBxD2wQPmeVxy1nI1KZm+87XXnlLdcXI9WPiaI+q1R",
+	"UlgeRbZcafNAbFPtcoPu7+6fTbJo84o4y8cEcB6PpbSjwgaV9oMqD3qIfVldlZ3MiNNOyQ3d8CYXyioB",
+	"UDLuxk97tIfR4z1wU9avQzTbAlsgOpezJSEXATeBOZ572Ich8PvYCt5RvV8aH7OodNGzSBGlAOQVixSL",
+	"wzePYsMitZA2KuoXeSdlowurrpoavfyPTGvWQL1mcJwaUts/bwIxBg+rrk9o/wOnmJdidXnfwEbEF+BZ",
+	"jqtijaaXsugsK1OPLhiWu6BIaa9lj4wlVf/ALCgedXU1fYe39AHn9WSVms89lR9IjeNKYDmri/dxmlLx",
+	"gZMCV/vaeC/j03Q7kyXnXYjhao1NVGlJJdDitawzZpwbDGzcgL9O56DKQy5cAk6+lpqtCLQYqrc1PFX8",
+	"CYJPUpjoUDq2ORKuHzBs7le5IfCFnybS7+cTeJhnMbG94tr0ahNHwd9CfDm6umBL4nO9hmPlVGKzp+pR",
+	"XK5lHaAk1y7ENxJCKg3LomsZi6h86WgDywDwhmhepSD7a9qx+TdCGyaYeguNA6z+upnqMOM49zR8viXk",
+	"lu5dcZVdrxjh2wFa86za2Rkz/DyjzLhnEKenkmHmcKk3ngEgwUcvOKOqcq6A01iqXS9yzLvDf8In+WH9",
+	"ViSLwZ+5CrIXg1R8pVnXfu2RphdkdUuB/EwvCruCT6J48c1mvvr1t7aRsytU4asrZo/fpcGsrd5mDKvW",
+	"gh1SMBi+HgoR7IBFwygaI7rekApKI2GwKPjpkAX6PwEMr8dcw5z0fOQ3qszfdaLgOGMVWwiGXztunjX4",
+	"9328yjevGraGmNpIsTh6QCgt+2RVDfMKHNfkwKgqiMPpJhSDSFxN3txEQh9z9hRBagtFTXf7UzlyDaP7",
+	"c+K8bHCm+7f2g0RvC8m8waCw7NCxkJgRKxWz6XkM3vBv7KhDZR+ou8kBYnpbjIrEgTuQtsz+HW0JyzJG",
+	"dFlbJS0tR6X7GJj1GHMhcqH3jHX4XFqRZatkSzbMqnnoXIYSh+AfWTh1syh+0Adbx3ILvfsy6nNwigju",
+	"OjTFbd9yhzGJNu8H8pdv35E/uNYQPoAJZzC7bCYEgfpNfJ69XnAbL3GzUSRjfjjioWbz2QY/QyPf+ooH",
+	"BL/LroYQmJQ/RVf5Pmz3cMHCrXWcefLUFiG7aQTdMVrD5EUcv+2efYyZkjupyVsXnpDhzgUSviQALa9C",
+	"+BPki9v7BYgtmyPYWO7Id5w1lbb/XckVcRtXkIZvzQqIlHx6FkxZkA01hqljMQRTaia0tI+LkBXTn9ke",
+	"jGK6cHf4F2EPAnssCIUb4+Mv3OW4gx9XhFb238DRpPBfYAT+pxDA8eB0p3v79Gv7jDW8I2Cj/azwQXll",
+	"Q9tOF5hbB4GQW+YnQ2p5KByGy+oXgSO4nwCoh4VxO6r1HYEjX+H/3ZGOs5L5zaE+DOizAn+4Iw0gHZ03",
+	"cF/q21B3Boe0ZFNAlRldECCoAgWZX4SXWe6Is1Rhr3duz4YxfnMl4/0GwLhAUZ/ZNdnT64X9/+GTQOef",
+	"3UFlYsUr5pcNMwuSwi/i08MoGH+IsAnFfkNfPojlsztMlMSKzQ9EsS0IYhi4Pxoca9lxSO1pmSFCKj+b",
+	"iom7X4S94BMqCCsEReqzUaX/rVOafCyXYqAbU8XuiKKwd/b/ya+9tgMdXHrEADKFgAYEAkzviGKCHfxB",
+	"/iI+dUfjHXOWgmraawN34rPV/0Pe9y+3bWt/vgrGMztN5kvbTZt2v9eenR0nae5Nmia5cXIzd9YdBxIh",
+	"CREFaAHQqjeT59jn2FfYfbEdnHMAUhJIUTZpZ9p/miamCfAc/Dg/Px/GwTQN3NLeLJXqCK+z8AF43Ulv",
+	"mhKya2lnCSkqvkAqv8VRKMgltQFqSXahIEPrncwM8wOHpI6ZNuLhEVX54u9slPh6dcsibu7NOuLN2uGH",
+	"tBrQjKR/PLpQM13kNryl1lXykIB6sYGloWvFC3ciXRAL/WWGqFLR1D+CWvkwxpIbl7EZL4tDXbqMAdVN",
+	"dqHsUowlL6T1/+YVH2Z8Eq0LadmSA2ATm+pDv4uAa9vr6NAgzVPYFZB3CEy2FrmqH8bTQfzhgCocnw67",
+	"86GfhTfG8RMm3IRSwakf5kJttf74M26fyGqNkm09PpGMPe3pksLZmDZD8RRNJ01jXCoRStJdbflARXsz",
+	"fzTU7exsW+xgzLfGxPEy64rxxG2DyOD83013JRA9Fa6uJveAaEfbm4kn2BUcHcU+6tF3RT6DOdrVCt3T",
+	"gEw0cD/u0MDdQFi85lIm8ts32hihubOtxLXrxp+LdMUWBUoSxRfaiT2Naz2ZNBDtmTxF8fRmUt20eMaO",
+	"jbaWweNg1KENBdljXEEWHbxHKV+uNuB2L1jjTorMtB1TbjjfiEycwEjoZ6/B0zfwcIzYWDP1wjPv4182",
+	"qslRtvhm+F9+hdE7YqGiHwrXWJxYtaxDGw6uNFJS3BFBlOFaqc8+yHJNSm3bcpONOSQ3AZLINUwbINVn",
+	"ehWnHOA3iexMYOUOnLLYQiHy8A/BNidnrubH4QUVfbgAkRYykjAGVKCgmU0AwoZ4gKi/zlBpCvCmkHkZ",
+	"yulrjXLUTacBUQHsrJrovEl0kB2AHeOnHUwY+FxvnSTrVN4Lkzjg7PVipIvGOuNEPF0xCQQWoSxYm2Ad",
+	"1jvFvONhgTrYP3d0cKLKosh6LK6jiVedYTDd5FLaIBqu9zr5QwGWAOjLm4Rp2cki0cPQG1rS2xevCdaF",
+	"QdH1KSK+ADdzxC3ogHVAE2qpKgFG9e3UiQnG0cbcJHSgT1zErQmuEoQWJ8T8jRV4CjORa+d7F7TwzXJ5",
+	"vrxMTOW5vzxwDlYWQo2JBJyyV3XKDaUddYRcC9e1VGkvUPtaGXBilojyPJUK/CjqA7yNSGCF2wbWCiOu",
+	"gLQisFfcbrDNBQVfXK8zprlkYc2kV5lQeROF3B6l6uPSGJFKfL8JzZdGOFgQhDDs3TUIf3vPG47EdP71",
+	"RjCMHZ6tkBT7O+cIoBRB6NaxCLMKvzCIqlEdabjOcWmuRKp7sDQ2w3bdjMFga8tqn/VVOVU/1guCfkxE",
+	"2zdThtwUO73YZzVEw0uFDmSXHNae7Wct5dQdmnSfBRdyLjp/USEX0nWFOPbPXu6zUv3Fl7Z19+TQrO31",
+	"NJ9yKvdzzZRmfusDe44u0myesUoi3NaFVIjUyu31Yum0k+PkbY0Y020mTQ84uRWQNRhjqK5gGJM1GklD",
+	"cZ+hPEj49TWb3rWovO2yYqzK3dO5aFjwXSpvXurRr1Ll7QDrbaKCQVq+8ddmDBxp2cpoNa1KkLHjumqt",
+	"psbpQq6j2QB6PyZvDrUqvNhzvuBTsLanCIM5Km26T+R9ORJ2z+wK0FqN5xV4FQTHRA4RZoLDzU+Z86+G",
+	"8DZUJGDAlBK3EMzwprVWAh5MYJspJcxlLjlwTFwuurKs4Lu7P69Ld6NxCDUo7cPORFFcjrWgDh93ubpc",
+	"/JCiY31zJbCTS5fOynzNuotGZhfbJuhxBxo0PhdnnyXEnBJJXayp5Q2Aj9ZpnUDy2scEaTy1bmxU7PSZ",
+	"PigM4O5RQznaebO95guMvPDlEkivupuCpQrcoHtiltEvQldc04emUL0ttrN17gMIz3c5UOutcltubf09",
+	"WX0a6dmnXPQn3ArCWvlv7AH+z38wO5MT95D9v//NJnzstDlFR8U/Ky01URrrEIgRwCEsy+VCKEsIB5sQ",
+	"xmO5oC6ejYNbGzcDtIl1fqK1QlN6b7oSDOZ3O0sOvrZrn+ZMr9Ql310pQviV/leawiape7D62qwKW9BH",
+	"hplmlUBrE2rSOXV21zuXdgFTVqL5oAgmJQFRGkhYt1ll8d7lC38Zw70LrERp9aZZqRuYRps4pWpFJkM0",
+	"PE/wvVUkCKy5kFv05/1KIU1+TC76f3SzNdL3BK7sDtZl0HmXru+PAbhsQPOvb+KIxu9oB0NNyfOjcCtt",
+	"5rcuc5GKcay6gJo54Zh/7WbVy7LgCqox5hnAamRgtlFu3r+fF4JpE4pd6tUMUELt31oW/je0BgDl60L6",
+	"2z9jgrsLxYtyIZUsFxmYflibyRxXc//ShfwDLcKfv2f/5SjEjqzTyzClqlKAAcrRlTC8wC1pIw6V1Io5",
+	"rfFc97vBsKkW8IlgOBs9NXzxnWXjgvLvPD9hI+5mRxDPOwT7CjL3D3IxMtJSKYnUitLfp8BCBqhuDFKK",
+	"fsCjC0UIZRmbyKLwfzrtr/gTKgE6glCNN5VO2FKYsVAOikOmIoxnpIKKPyVKZ/xm83+BeLcT+cMjtuLW",
+	"0cMbdUXsQaUCodzDIyZUKKzJGPhYqfS7/+zdPPJuVmNUDqt1Z9E1PPa2QH+aFs9uNF54LP7WzvQ57Y+Q",
+	"PYfFsTMH5h8KQ+wTLuhi1dCEYo/GXvlyXBSd7+tk1TN01owKnosMW2WdZo9OwnKtVcSWLqNQMuwPqQAO",
+	"SNApgcWAHT2MGsvxrqx4wFra+VzX/DaxqOxvEwPdGPxu8rxGPT4NfSYbfkvBl1bknSmfoOWmMylrqdR6",
+	"z3i9aaYSdfutVLEqh/dltWnHKbV8e7oWgOeBtGPzwqnqrgkhOtQ1wuG6V/HyiBeckCYTtP/dziy/wxWW",
+	"VjSh6Xnl2oYt1HDPnFT3ig3fB+aQPcUrC65Mf2tB7Vr9WuqOc1pfe+keGH9OGO7EZdFxUd3lsb22Ozbi",
+	"Qy7KL0gv8IhvXdB6peiS7shOr/ImWoT974WJEeJ/iT1ItaW6JDLa5FqDurXO8eS/c6luRgRJyESq88K4",
+	"yaW2z2lW6Gnnz6ZxmiiTavLdxIvgU6JZn0LUcGZ0OZ2FzOceFUCl6yy4JZ0vnV2wXef6dN96pf1Y40i4",
+	"504k2bCQZqLz10OvbvenG9xCZJ1L5dzRFlHiDxe8DSq5TfnaLb2U4FsGVe24C4NEcdFGnVQLLwu3X3VD",
+	"hZ29cQSEpURbMRxOLbftJggLHlnVEdzJT2zg5ttNNlnzM+8elnAz1zveA7+LJv42SRy8NDovx/ugqOMv",
+	"NKCop8tWKlRbvkKUsHDh79ux5fV8OZPT2eW0qw8Av1Lo1Z6/kY5roDm894nSCVYJ35xVKsko+lFNqE29",
+	"oTAlFsCpw1CVMRJqPGvbFHDiba2NPXFLeRKmCMMNMrcV5urIeDOxiZC+o+3OW6WxWQ3ojzfs7AICNW98",
+	"UtIPCvQwpgGUFhCfQOg95F/BCAX8EoYmwrEHBXZYFiZUGqTuYyhY3ic94h3T7ivsiX98G8mktYCigTH0",
+	"PSFXzLhlpuxKFzorR5e2kGsVznVYXDkRl40DRrCBrm70WJu0BbtJQYNSTC6RmU5z/FkucybB5xcKA3uR",
+	"Z+qzHp2mgO5zmW+nPHq4HBorhFLtsx+7RwI+Nl6BxD7aoeIkehHdvvBbih/td6TRSbxH3LtzeJ9srxab",
+	"R5u5VNP0yeznXhY87UbJK9GhP94ssJ5/j5Z6s2gp3dm+u8UfLr3lvQnJOJRjMiuUEyoJw7iZe/fvC5Ux",
+	"epIWmtFq+pabYagFWsAqO2o9pHMiOGRbXuffPEUSjDipnYE9/NNP/Yt2oiLCe5vm8VuFpbWBhrqH7/pK",
+	"T5v81iRm+/uqVd57Otfc5KGpELIhPN+T3bJu7K4PReEZY0+A/sRGEk1uBLPQFMmpN9FPA0Mv3XFBmm3m",
+	"m8AnbCTxr2NHL0be8JUbcpvoolhnjKgUHNELboFus7lZqZWeEOJjv3rNtvUrZ3u5fYXQzESnqwE5W3Aj",
+	"VeRHAjKGmXYZptyK/IgFJraxVs7wsQvcE/XIGWLCzLgTV94VWQru15lm0h1dqAv1C9CHyRxFyNm4kEI5",
+	"sFQskqB++PDiWcasDk9YfiWYEUvBoZAL6uA5K7R1SJuZa4q94F1zEgFm/Cgr6WZV+za0eFPED5YhQhue",
+	"bv1KZDmEXwBqWMw0Pnj8/d8eHl0oKso3gn14//SI/WKMNvj3pdGjQixYLhyXhWUP3j1/yv72+Kf/+rAq",
+	"n5tg2hM+MNcw+QnJ55zObIuiY1hSgH0ehK2toSuBFqBfGMI6Btt5ok3oCp8JngvDPv1DXBmpDj/43//E",
+	"HuDrMlZabKA2khcPTy8U2l2cGV06EeAx/No312zJDZZbsU8wjU8ZDo95TQSHhNlD8w3wKxzgsAfZwZUw",
+	"lshLAt43X8qDk4Mfj74/+hHKvdwM9sUxL3MspJkK+MPvU/BYXuQHJwd/F+4MHvCbwS61ohK3H77/HmmD",
+	"laPkFV8uCzmG3zz+TL0huMF2bT8cAPbJ9s1aSOUdK/hZRJVNvS1Oz59Nfi3ADrblYsHNdcCz8yOxQk9P",
+	"gCP8UCrASJiUlhc2Y+KPpTZe4SM+npdLG7rAIea/FHpZ0KJVYhVxamGYY/yNNjE+wSf2kqMeO+EOvZfG",
+	"F+vyjLf+SCoOpIWb13RSmogVzxU7/+cr6QTLueMjarDBtQuzeorTOXwm7VJbGfzXavitwfrRz2qmi1jW",
+	"SubUlTByIoFdB+aOvJKIxcAJbWahF0K5UzaD9c+MsM5vD4fHG7bTk55KlRMj+lLbhKZeLPwaeAKPHeAN",
+	"IKx7Qk3lvax3fPlzYEpfv2WcKcXXAXcajoyfKPLUIvkYWv+97FQf247PBbB4jvCMpNfjVhPeCAEAJ4CX",
+	"NKHHCnU15sW4cUe9ktZVzCF2yPOpGgZwyRu21riaTB/HFd7YtlwEJhxL91dGEEpwKcC1b+CMqsw5/Akl",
+	"/RUbCea3a14J9fiL4gvxFTZBuGXswcn/+HIg/df4uyGwLpwE8oX1RZrVRFdnHX+ccHkScQkr2JQXhVb+",
+	"KCqVHyKHzS4t7nDFHv3ApsvFKSstVZHDhbwQHC/aD+f0BrBY/Wvh1qymHVo0u6m4Thnz9fcsng3bagbT",
+	"JNzUdYviE0BdefF+YoW0Du0CMHHKxRE7C4D9C37NeGER65mhmMj6wfrTBxcHj37+/vnFQXahLg5QDhcH",
+	"Gbs4+PH4P5lU+P8/f8/+7/9hjy4OHvp98+lLvWHp6yesqoe/EK4YeKb+1PSmcy6uJGan2Tu9sqEBk8PE",
+	"mZ5cKDReYVEx/H+/ScX/RLzVQqupN07LhULz6On5v5j3ZsOHzLAWIJaabdhcSEcFBqEg0+/xDz+gLbO+",
+	"zcPeG+os3iIfutsDuRr+DKTRdLigrPo4Vz5qM/cOQBwYAPXZr4BHR8fvUTwqhF8vR3Js2yybp/QcUpTU",
+	"j5PUBKtHjs/8MjnwJ0RqB0falG6ihJzS7zt15Vdp/LIdRk3DMY9CuX+LKXQJ5SXQbfM4N/ZABp1kzDtC",
+	"P/30+KeHADA/F2IJ/oxmthz5j/PXg0aSXm9J8fEMAhq4ABwv9BSjqM3aDw8Nuk/CII1qoQd6u3uxjjZ6",
+	"fM7wXCBHZcaQfsfLzduqwP5IDN01wgZ/YB7nkk+VtkGg6E60ipMe2dpLCdeIW7dGA+MNq5ngJq83DQH0",
+	"iNIrVrsrceFWW+0Vt+7wlyu/gF88W9tx0c+Qyv38+KAGk3OYgNHuuv8EDJXya9pRRrxfgAJKrQP4AK8d",
+	"PvZ3UP3xUyAP9D9naGx4q9MbE3Q1RZYFfxPO+JWIUF8H/e3TGv9icHKyqmeOwP3AJBB8AdctfFAVwCBd",
+	"+5/w8YyWlOETd/wF/riU+dfWtUWEVMNtUz8AZOWbtql/oA+ZnuGrKuO40FNiJdjjAoL5+ovjd4AS2Rba",
+	"27ImtAGsD//uX5Qz13dueLRp6ldgf+xBSTn0A4CitKEtxSSFTLwROm4/DJ/RIwMKIgzRsGBpkn0FoOh1",
+	"dOgYAWEokTOpMm+hYxAeLGp/QCG19oIrHgqegtCOv+D/hB2fi0JgL/66DH9ROX7gn0OE53KqGKc3YjE7",
+	"RYni/Vd4z23vgwA/AU4CkHK4tRvDRM/CE8McDP+k9MddHwt35oXQlSgdQ2QIJD/KYhrD/73Qes64g3rA",
+	"tIeSt5umz8AovZFP8vuQ+6UUbYEk74P3KWPvHgTQWoivXnNveAD2sLYOyM2tt30oA1WLauelOBrbqx0y",
+	"fnr+r+HEjP4azmFPV83xUfGtRLYhzQVOGswKxYsCt8df8H92mW+/BId4sJWJI7QZcDjTXowDFRZctOE+",
+	"6xFG+25s0OEH7LDoanLs/+TGl9+LTdeuvV6Nuqi7bbMusaiPR9yKIpRo9a/QJ+H1A+Vr6PV/YqX+xueh",
+	"rR0bbj/rUYY5IH93zAQv3CwLfU0YRB5dUyGhi+eCv24+l/lU5BAOwbKB5mWR60OgLHbcuKNlPmm9Z/Rr",
+	"7YCv4u2z5/udgfTmWydP7Uxga8k93ydnOBOvqLPH3lDyG5BRnGourmMiaCaKBTtkz96w12/es/P3Z+/e",
+	"1ywsiYjvGZIN2Jm3pqlY2G9rwB661QncpHahnJH4b1jj//U250LW4VlnrjvdCbjDhzlFfuPSv4Wr8f0c",
+	"JOfCeB8Ho2JDniVvIyMVAwV8Z0NrKDi2Vi8Extr4SJcO7vpFJZvm0wII5Ie5QJ4jN/0Qavev/hNfHOc8",
+	"VI9Hm+A7y6bciRW/xnRuOG8gLEvgOt5mUKKA2rMFgYVp1az7Ql61enqv5NWghrF/f5Mog58Fkfc+HTd4",
+	"IV7HQaBKr25zJGfbiMZYcEfvhxSRM9dQjVG6ehrB1ZueQqVoImvH89z7kwcNFQIpgoLmm8Kr/TgC87Qp",
+	"/x0h6gy6AnCQBusAptlPaBteBXAjeG6G2t24DJwoCgieKL06jcDE0rK5WLpB7mzQRJWwaVPFOT41ZCbI",
+	"DwPZnkY3FTInfUVtt841bpkV5kqYQyuUo9Fi4inOjh0S9SLuZyMWYjGCkgeIsYA9rWp8McNoTk+Jlu82",
+	"F2cyCPrWiCspVs8w9zrQBUpvv49yORqaPrP57HcQqrQQyuxjzb2iwCdnqDwgri1EYqc3KR2zi207dd0c",
+	"vE+7833MhvYaVgKzEwpJD8HksDgPNpPWaXOdwT/OEO0Z6uWMULld94/yUgyyJyOdTHuo79yFwqehdOMH",
+	"eDOhgFiT2+sf6usoRfIyyrnXogaQAAvIsDEWeLjTU80II1cbVipAvg8aFGDYSAcpfVOqWysSgyBtWvsH",
+	"PjGgwmiEhKZeeDH1oaUXdq2vZCWK4r/jQSOVv9S0uW6TwYv4UJYsLu2hyGvbik0RKp7gdTwHRlJB1Hyr",
+	"cF7zcWjccE2WLLGrJM3Y/0xZsQPqvZJqwyaNuulro1JPWHzv+sEI2TqkPBL5KYSL/E+wjnuChcm0uwHj",
+	"Rzoriol/Dv8CrMsbq2pXpinKAPNNf+G8URRZT6G0rfDYFu0NkltJ74jMRR52mi39ghYGzdlTXAMrbxyX",
+	"S2GsyEVe7+KKeR4lVqGWCTu7tsp+35aVuocMym0Mcsf2Zeuu7itC86sQS8YZ8kcikayE7sIcr8cNXWbe",
+	"ahLyStBT/twkD4YaQ2Yi3Llqaz0GdtBDIg1L+w3PpXtBDw6lV3o90SXau9bsc+kcINW2VlLYfqJFcjyL",
+	"tKwWmMOt0+M5HNiUFai0O5EuVAMgrHHA3A97N+D1pysupLqShHNz/MXpuVBfd5zZsoIkHHAfhVEa5I3s",
+	"UP2IWy/85VYJwh9xE232ty/fa2ixanSvz8ZjsdwU4SBnIA2AA4bGsLtMTVjboLzzUB/Xh+6eAjEbHIaB",
+	"WQyBG+XUK/SU6ZiA8O7H8ReELGld4S/1aMil/VKP2soxPutRPyHHz3q01lqZVbc1FcPJG4SnXupRW+bl",
+	"zVKoIL/+1/VLPYJ88V2v5haVwXz6KSqHV2GiPrFiqc+1tR+5anG9335k9uDl+ZvXD7+JxDptA61Cq3Sh",
+	"rT2cGCFOsQVTm0UgbvKuTFT6Zz06RJkfPjr6HEgPb7RZtpWZGz5x7YXS+MSQsVAcoanGF37aW/IL7Mzr",
+	"JRYiIGUKgtl7/UDX6HUoAiYSe8CryNm1cL2fUm9LFO9Q8W3/7nM/+zsPb9+RSskDgReCSzHRZipcrBhb",
+	"X+x9uLSk0X5KQ17q0ZAuaHz9t3NN9eV6vtZO1Oo9wg5Oab2Qam7bM4tqPugB92alhMFRmqFI5r3lFOFl",
+	"6zV0wLoCOV+LgoIUxlIbzBRuoI7c4pRLehu/8bnwnz/QMo/iPbPzuz/quim3H1Ma4JEaFYu9f16pYGHr",
+	"0oH7gfvjlHoBwbxocEa8Tp3dFSx96x/6KwVKQSpVu643FICsvEczLFRj7JI98ab8pcRPpxVUEGeAaLXy",
+	"/60YZPpTwlgbEO/xl/j/u5z0d+HBIS+QOEibwx6n3FOlUHgduusxAO8FnwEVlBI59RHmhq+gCLNK5Dig",
+	"qru5Y58lEWPqamlFjukC55C0yhDB6E7qTtbBkr4J8+w9n4te4mGEzbRWZIKUQDx4wrxaYqm7qHE37nFY",
+	"0m/9VU7Ls1ARFvYp2sVRehn+HSIN8TqLKpKwHMmWQFizb3XvplbLktipm1fDEqmlBzylYYTG49n/tLc4",
+	"RmX8RaMuNtdgTVKAnaSUDIF6QZL1RjmFzp4vQFMeNGtpVz8OyvF+e3HsN2L8gIqjs8a0oulhh84dKREc",
+	"yuMv/o8OqADR07tfbzr0A/SUx/hF5QBipubgSemlUDGBCUHDhTapir7EQUhy7OEMBDC49tCGHTZ2iwO0",
+	"tJv3FtWYS+ogBCA5ghJGlGuu2Migm5tFSBtpKhi50LWG4Hl4RQoj2AhonRyT1B8CPz8utJ43Vxi80np+",
+	"BoIdyDr0r76PkmQ/rv+4tmJkpGMd64VgTvfU5GPBoxtdwx/gPIAyYV+hsqVaH3itWnllpHNiTYFf/B83",
+	"C+96IbQVLAGmYeS5qAUgLVWuYEUSVLiUqhC2hoyOlW2h72W7Muk9hMkGXVd+iPtYV8MfEU/M2oJpA3/d",
+	"WCTHpcr1rXICYdFkty+Ie1eHJaf2t2qVebse6JetVGNRc8ylC2dZ87J64k36YZbWB5XrP+eyAj/WO0MI",
+	"wldD7qOlRmIPaEG4whYVAUTTzRw4IgaUUJ2KokFONNFQqXfdZ5thZFMIdNnYLAFkB15adBlr5uR4Xt3R",
+	"dUIG6QIVgz9zoeg6sDf4KePs10Q+VNnqVuoOBTtoV3dthDveWztWTl9JPARQhAJkO8+AMgLqI2qrsQZb",
+	"hishEjngOkHlI4B+a9ICnxhQZjRCY5Wg/2lPVYJAXx8d+2sirGkAnVdX0om3UKQ40ELFl+NA+T0UOlOJ",
+	"4W9A7dbYwyADaXI/MAT+UgbAbq2ia5EFqpF6CaeLfQ1riTdcEMdfsHz0ZucUCb7loMIddgfar0On3p3y",
+	"72rPxYMKtfWdRS5ubZjRhcBa9pV0mJNdMD2BfpSAOrCt6jpA5U58RftnAlgsighUCfFKlAniLY5KR8D2",
+	"kmyp7OYbokHw1ca87XZrOW3PplzeUVX63R16Z9BbU70TLN4JtGdpKLvSaPJVBdCnEBfD21padqUl2WrL",
+	"mXbaHn+BP3clWN/6h3YLUy74VBx/XoppL0HgpRy70vSDRhdeVovQEze9zEOUUqCZ1yV8GKTWQ/xwWXDl",
+	"jiecWN4aWvH9Q885cewOcYP4Ae6ldid+Whto5kROS9MfTi+9rkrALXQuCiIUgnR61d5I7cZGoO8DSA6A",
+	"up7uoEF1Vs3EO2HeMScUw1ngfq3TlQ3LgZJYaLVG54FWGkCt2HtZam091pag8HrzvyvMvYj1YjlQB9Tx",
+	"lGjQlvVUyIXceT68wocGVBuOcF/oxfWPbAFqKsSkV4BdCBY7XQM0iPR8lvGCm0VWgShCr7R3QGBo26ZT",
+	"6wRHBbXo9BwfGlCn96pNhMBoBaNlfhuJHjGT7QzyGCOB5RncEbcHMbmvbc4w+M007AxXVpKkWpT8Pj43",
+	"5JFb3o+KfwPyvkbvBmjbb6/Zf+gV8riIBcgXrvepZm4GsWG2nHEb/B0/ZJvWrpcttAWoMHhkaMnhKA1y",
+	"g1Rs73ldWvUbdhHQ4mABiy15Ec0nPUG5YVURkWTa3SyZg4ouDNEgN5pkX5Kj11USC8AqC56Lhrr+xvr8",
+	"m3CI9gUw4zdQbA/tC3PYMk4SYkqvMjYSVuZik223EtkckxQIJ5JaW0RteDyeifF8/+gBCvi1N5+bTeCn",
+	"/t3Dq6JlnQLYD7N9IQ6+o5YT0gSwBJwQTqcYz225wHK1JQeeSUwQjQqBXJRsxu1M2LqTLOFYqpRTaaNZ",
+	"oMMjkd3h2n4Xez3qlLYAr2mFqKNTBT2uyYsIbEFiqYjxO/z5GQJiD2QUhEHuw+e/Q1W9Eq5a+vDaLXyM",
+	"iq/La26dd93rD7u6gafktP6wngDxGqH10eGGim7uG97Zsn2OEtxL+jjcf2wrIc3Qj4GqBI99ohATXtXX",
+	"bfny/M1rhh8YA3GhMF1PGNGas0ckRMHNuBmR7Rx/3AmHbKJNV5LbNITtkGAyTbCzsVd64p/IvC8CjC5C",
+	"TmcO5ecNNzylR9HG6NP3hZH9lczZipY84Qb5f6MsMOZhJhXfP1ZoHJI1aTNA+8uwhyvcKSofaT3P6rzK",
+	"QeuIFtKSljmXU/WmdAf3ilkC5WM9pWQg21LRXvnXNgN74sTu59vhSMAf95VHLy0EYqMA6iRRM3EN+I65",
+	"bjacvQBfDJVYpZf/SQFzzhEYB8MZsIu96Kvk0dqGPK79e5PhQqnu6sGB4hlxgPtJebfo52l/vKIBzohO",
+	"2bWcXlFQTq+WyHURCKtOPQjHyZoasRChSYXnkEMftFphbYhvR3XQdwcotb0VLSLkLbMzbkQeDnjiUH/7",
+	"4vWGYmSLVoTzzw+0nV68/ivsIy9xSO6tqQMJ7p3XlnSMr/h10Iorl+0I2+7Dcthr2H1YNgbIe3eUPpLT",
+	"igUb2NAhWCGg9B9YpvHEIQpx6ugoVS4MpS79DWJj5Qhc3BhkH89ES3VcJcgBjhp4950v6zbFnQvHymVv",
+	"rF6RQDYW71Ylm4yXbqaNdNfZJgM844VW4iRo218YpGoKynlvF11f2g+wabqAQp7Dk4PuDBjhrlo9q7dV",
+	"Redqjt1nVReMKKxANFxY7hjGHAA0EpBFayIeYM/Ay+tUsXe4dXZo9rXuCV8v9nUyvlwafUX3ALdzC72F",
+	"I4GFHtwrOBKsRnSj9d2wXzEVfuM9lVT5UTfbav2CPXyqlTO6uAMQPphDFXdLb6wb75xs6HqtgLXbquLw",
+	"TLfglARuo28CiT7M/C4YjN/XkIu/s2xpvHUMDT0PrFyUBXcif4j77dbtYTvbSaB96s/TmeXHVM3wIhAQ",
+	"77c3C2omnKHipmtW6Omp/0evOrAmiSRgJIh4FKbAsNDDYf3FtbccQ3id2/qDuA6gz6Jl4/2bD5tjgvc3",
+	"bIu+GrfOioKNDZ+4ehs1hVLByPMHJIRUcSZIVYW7oDTFwcnBMV/K46tHB19///r/AwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

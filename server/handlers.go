@@ -24,7 +24,7 @@ type handlers struct {
 	*stateHandlers
 	*recordHandlers
 	*listHandlers
-	*peopleHandlers
+	*linkHandlers // and of people
 }
 
 func newHandlers(c Config, g *guard) *handlers {
@@ -46,7 +46,7 @@ func newHandlers(c Config, g *guard) *handlers {
 		&stateHandlers{a.States, c.Version},
 		&recordHandlers{c.Place, c.Version, a.Catalogue.Version, g != nil},
 		&listHandlers{a.Lists},
-		&peopleHandlers{g, c.SetUp},
+		&linkHandlers{&peopleHandlers{g, c.SetUp}, a.Jobs, a},
 	}
 }
 

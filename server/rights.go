@@ -12,6 +12,7 @@ const (
 // here is refused.
 var rights = map[string]people.Right{
 	"getHealth": open, "getSession": open, "signIn": open, "getInvitation": open, "acceptInvitation": open,
+	"getShared": open, "getSharedPhoto": open, "answerShared": open, // with a link that the yard gave out
 
 	"signOut": signedIn, "switchPerson": signedIn, "changePassphrase": signedIn, "setPIN": signedIn, "getDevices": signedIn,
 	"endDevice": signedIn, "endDevices": signedIn, // one's own, and others' for who leads
@@ -37,6 +38,8 @@ var rights = map[string]people.Right{
 
 	"getReportPDF": people.Hand, "getBundle": people.Hand, "getReadingsCSV": people.Hand, "getPartsCSV": people.Hand,
 	"getRecordingCSV": people.Hand, "getDueCSV": people.Hand, "getCalendar": people.Hand, "getInventoryCSV": people.Hand,
+
+	"getLinks": people.Hand, "makeLink": people.Hand, "endLink": people.Hand,
 
 	"importBundle": people.Keep, "lookAtList": people.Keep, "takeList": people.Keep, "takeListBack": people.Keep,
 	"checkRecord": people.Keep, "getBackups": people.Keep, "makeBackup": people.Keep, "checkBackup": people.Keep,

@@ -280,7 +280,7 @@ func Restore(ctx context.Context, file, folder string, replace bool) (h Holds, k
 // peopleVersion is that of the tables since which people sign in.
 const peopleVersion = 19
 
-// signedOut lets every sign-in and invitation of a backup go: whoever was signed out since it was made stays out.
+// signedOut lets every sign-in, invitation and link of a backup go: whoever was signed out since it was made stays out.
 func signedOut(ctx context.Context, file string, version int64) (err error) {
 	if version < peopleVersion {
 		return nil
@@ -291,7 +291,7 @@ func signedOut(ctx context.Context, file string, version int64) (err error) {
 		return err
 	}
 	defer func() { err = errors.Join(err, db.Close(), flushed(file)) }()
-	for _, table := range []string{"sessions", "device_people", "invitations"} {
+	for _, table := range []string{"sessions", "device_people", "invitations", "owner_links"} {
 		if _, err := db.ExecContext(ctx, "DELETE FROM "+table); err != nil {
 			return err
 		}

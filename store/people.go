@@ -143,6 +143,35 @@ func (s *Store) Invited(ctx context.Context, at time.Time) (map[string]time.Time
 	return out, err
 }
 
+// Links is people.Store's.
+func (s *Store) Links(ctx context.Context, job string) (list []people.Link, err error) {
+	return list, s.db.WithContext(ctx).Where("job_id = ?", job).Order("made_at DESC, id").Find(&list).Error
+}
+
+// Link is people.Store's.
+func (s *Store) Link(ctx context.Context, token, id string) (people.Link, bool, error) {
+	return one[people.Link](s.db.WithContext(ctx), "token = ? OR id = ?", token, id)
+}
+
+// SaveLink is people.Store's.
+func (s *Store) SaveLink(ctx context.Context, l people.Link) error {
+	return s.keep(ctx, func(db *gorm.DB) error { return db.Save(&l).Error })
+}
+
+// CountLink is people.Store's.
+func (s *Store) CountLink(ctx context.Context, id string, at time.Time, answered bool, most int) (ok bool, err error) {
+	err = s.keep(ctx, func(db *gorm.DB) error {
+		q, to := db.Model(&people.Link{}).Where("id = ?", id), map[string]any{"opened": gorm.Expr("opened + 1"), "opened_at": at}
+		if answered {
+			q, to = q.Where("answers < ?", most), map[string]any{"answers": gorm.Expr("answers + 1")}
+		}
+		done := q.Updates(to)
+		ok = done.RowsAffected == 1
+		return done.Error
+	})
+	return ok, err
+}
+
 // Writers is people.Store's.
 func (s *Store) Writers(ctx context.Context) (names []string, err error) {
 	return names, s.db.WithContext(ctx).Model(&entryRow{}).Distinct().Order("by").Pluck("by", &names).Error

@@ -90,6 +90,12 @@ type Store interface {
 	Invite(ctx context.Context, i Invitation) error
 	// UseInvitation marks it used, and says whether this is the one who used it.
 	UseInvitation(ctx context.Context, token string, at time.Time) (bool, error)
+	// Links lists the links to a job's report, the newest first; Link finds one by its token, or by its id.
+	Links(ctx context.Context, job string) ([]Link, error)
+	Link(ctx context.Context, token, id string) (Link, bool, error)
+	SaveLink(ctx context.Context, l Link) error
+	// CountLink notes that a link was opened, or answered, and says whether it was answered fewer times than most.
+	CountLink(ctx context.Context, id string, at time.Time, answered bool, most int) (bool, error)
 	// Writers lists the names by which entries stand in the record.
 	Writers(ctx context.Context) ([]string, error)
 	// Invited lists whose invitations are open at a time.

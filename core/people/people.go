@@ -54,7 +54,7 @@ var Roles = []Description{
 	{Technician, "Technician", "Works, signs, orders parts, hands out reports",
 		[]Right{Read, Work, Plan, Facts, Stock, Hand, Sign, Correct, Methods}},
 	{Assistant, "Assistant", "Works and takes parts; does not sign a run or pass anything over",
-		[]Right{Read, Work, Plan, Stock}},
+		[]Right{Read, Work, Plan, Facts, Stock}},
 	{Office, "Office", "What is due, parts, craft, reports; reads jobs", []Right{Read, Plan, Facts, Stock, Hand}},
 }
 

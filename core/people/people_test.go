@@ -13,7 +13,7 @@ import (
 // The table of rights, written out once more: whoever changes it means to.
 func TestWhoMayDoWhat(t *testing.T) {
 	rights := map[people.Right]string{ // manager, technician, assistant, office
-		people.Read: "mtao", people.Work: "mta", people.Plan: "mtao", people.Facts: "mto", people.Stock: "mtao",
+		people.Read: "mtao", people.Work: "mta", people.Plan: "mtao", people.Facts: "mtao", people.Stock: "mtao",
 		people.Hand: "mto", people.Sign: "mt", people.Correct: "mt", people.Methods: "mt", people.Keep: "m", people.Lead: "m",
 	}
 	for _, d := range people.Roles {

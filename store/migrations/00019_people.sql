@@ -39,8 +39,23 @@ CREATE TABLE invitations (
     used_at DATETIME
 );
 CREATE INDEX invitations_by_person ON invitations (person_id);
+-- Links by which an owner reads a report without signing in.
+CREATE TABLE owner_links (
+    id TEXT PRIMARY KEY,
+    token TEXT NOT NULL UNIQUE,
+    job_id TEXT NOT NULL,
+    made_by TEXT NOT NULL,
+    made_at DATETIME NOT NULL,
+    expires_at DATETIME NOT NULL,
+    ended_at DATETIME,
+    opened INTEGER NOT NULL DEFAULT 0,
+    opened_at DATETIME,
+    answers INTEGER NOT NULL DEFAULT 0
+);
+CREATE INDEX owner_links_by_job ON owner_links (job_id);
 
 -- +goose Down
+DROP TABLE owner_links;
 DROP TABLE invitations;
 DROP TABLE sessions;
 DROP TABLE device_people;

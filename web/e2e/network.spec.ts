@@ -275,3 +275,49 @@ test("signed out on one screen: the stream and the page end at once; a shared ta
   ])
     await expect(lines.getByText(what).first()).toBeVisible();
 });
+
+test("an owner reads the report by a link, approves, and reaches nothing else", async () => {
+  test.setTimeout(120_000);
+  const desk = contexts[0]?.pages()[0];
+  if (!desk) throw new Error("the first test opens it");
+  await desk.getByRole("link", { name: "Yard", exact: true }).first().click();
+  await desk
+    .getByRole("link", { name: /Hot at speed/ })
+    .first()
+    .click();
+  await desk.getByRole("link", { name: "Report", exact: true }).first().click();
+  const links = desk.getByRole("region", { name: "The owner's link" });
+  await links.getByRole("button", { name: "Make a link" }).click();
+  await expect(links.getByRole("img", { name: "The owner's link" })).toBeVisible();
+  const link = await links.getByLabel("Link, shown now only").inputValue();
+
+  const owner = await device("phone");
+  await owner.goto(link);
+  await expect(owner.getByRole("article", { name: "The owner's report" })).toContainText("Ormsgill");
+  expect(await owner.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+  expect(await ask(owner, "/yard")).toBe(401);
+  await owner.getByLabel("Your name").fill("R. Thrale");
+  await owner.getByLabel("A question, or a word").fill("Please go on.");
+  await owner.getByRole("button", { name: "I approve" }).click();
+  await expect(owner.getByRole("status")).toContainText("the yard sees that you approve");
+  await owner.goto("/");
+  await expect(owner.getByRole("heading", { name: "Sign in" })).toBeVisible();
+
+  await desk
+    .getByRole("button", { name: /^Log/ })
+    .or(desk.getByRole("link", { name: "Find", exact: true }))
+    .first()
+    .click();
+  await desk
+    .getByRole("button", { name: /^Log/ })
+    .or(desk.getByRole("link", { name: /^Log/ }))
+    .first()
+    .click();
+  await expect(desk.getByText("Approved. Please go on.").first()).toBeVisible();
+  await desk.getByRole("link", { name: "Report", exact: true }).first().click();
+  await expect(links).toContainText("Opened once; answered");
+  await links.getByRole("button", { name: "End it" }).click();
+  await expect(links).toContainText("Ended");
+  await owner.goto(link);
+  await expect(owner.getByRole("alert")).toContainText("this link has ended");
+});

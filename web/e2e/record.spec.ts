@@ -26,6 +26,21 @@ test("the record's page: how it stands, a backup made now, the whole of it read"
   await expect(page.getByRole("region", { name: "Where it lies" })).toContainText(/Room on its disk\s*\d+ (GB|MB)/);
 });
 
+test("phones are let in from a page on this machine, which says what is missing", async ({ page }) => {
+  await open(page);
+  await page.getByRole("link", { name: "Let phones in" }).click();
+  await expect(page.getByRole("heading", { name: "Let phones in" })).toBeVisible();
+  const hosts = page.getByLabel("Names and addresses of this machine");
+  await page.getByLabel("Name of the manager").fill("Kit Venn");
+  await page.getByRole("textbox", { name: "Passphrase" }).fill("password1234");
+  await hosts.fill("https://hevrin.local");
+  await page.getByRole("button", { name: "Set it up" }).click();
+  await expect(page.getByRole("alert")).toContainText("Write it without https://");
+  await hosts.fill("hevrin.local");
+  await page.getByRole("button", { name: "Set it up" }).click();
+  await expect(page.getByRole("alert")).toContainText("tried first by whoever guesses");
+});
+
 test("of two who change an engine the second sees both, and chooses", async ({ page }, info) => {
   test.skip(isPhone(page));
   const name = nameFor(info, "Crossed");

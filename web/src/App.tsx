@@ -54,6 +54,7 @@ const routes = [
 ] as const;
 
 const Join = lazy(() => import("./features/people/JoinScreen").then((m) => ({ default: m.JoinScreen })));
+const Shared = lazy(() => import("./features/reports/SharedScreen").then((m) => ({ default: m.SharedScreen })));
 
 /** What there is where people sign in, beside the rest. */
 const inYard = [
@@ -102,6 +103,7 @@ export function App() {
               <Suspense>
                 <Routes>
                   <Route path="/join" element={<Join />} />
+                  <Route path="/shared" element={<Shared />} />
                   <Route
                     path="*"
                     element={

@@ -128,6 +128,13 @@ export const endDevices = (person_id: string) =>
 export const getAudit = () => read(client.GET("/audit"));
 export const getInvitation = (token: string) =>
   read(client.GET("/invitations/{token}", { params: { path: { token } } }));
+export const getLinks = (job_id: string) => read(client.GET("/jobs/{job_id}/links", { params: { path: { job_id } } }));
+export const makeLink = (job_id: string, days: number) =>
+  read(client.POST("/jobs/{job_id}/links", { params: { path: { job_id } }, body: { days } }));
+export const endLink = (link_id: string) => read(client.DELETE("/links/{link_id}", { params: { path: { link_id } } }));
+export const getShared = (token: string) => read(client.GET("/shared/{token}", { params: { path: { token } } }));
+export const answerShared = (token: string, body: Schemas["SharedAnswer"]) =>
+  read(client.POST("/shared/{token}", { params: { path: { token } }, body }));
 export const getSetUp = () => read(client.GET("/setup"));
 export const setUp = (body: Schemas["SetUp"]) => read(client.POST("/setup", { body }));
 export const getLists = () => read(client.GET("/lists"));

@@ -6,6 +6,7 @@ import {
   getDevices,
   getPeople,
   getSetUp,
+  getLinks,
   getLists,
   getMethods,
   getCatalogue,
@@ -37,7 +38,7 @@ import {
 } from "./client";
 import { useFallback } from "./changes";
 import { keys } from "./keys";
-import { session } from "./session";
+import { session, type Right } from "./session";
 import { outbox } from "./outbox";
 
 /** How often something that moves by itself is asked for: a gateway, a recording that goes on. */
@@ -55,6 +56,13 @@ export const useDevices = () =>
   useQuery({ queryKey: keys.devices(), queryFn: getDevices, refetchInterval: 30_000, staleTime: 0 });
 export const useAudit = () => useQuery({ queryKey: keys.audit(), queryFn: getAudit, staleTime: 0 });
 export const useSetUp = () => useQuery({ queryKey: keys.setUp(), queryFn: getSetUp });
+export const useLinks = (job: string) =>
+  useQuery({ queryKey: keys.links(job), queryFn: () => getLinks(job), staleTime: 0 });
+/** Whether who uses this device may do something; on a machine alone everybody may everything. */
+export const useMay = (right: Right) => {
+  const s = useSession();
+  return s?.mode !== "yard" || s.rights.includes(right);
+};
 /** Who uses this device; undefined before the program was ever asked. */
 export const useSession = () => useSyncExternalStore(session.subscribe, session.snapshot);
 /** The lists that were brought in, and what one can hold. */

@@ -975,6 +975,85 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job_id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        /** The links by which the owner reads a job's report, the newest first */
+        get: operations["getLinks"];
+        put?: never;
+        /** A link by which the owner reads the report without signing in; it is told once */
+        post: operations["makeLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/links/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a link; it opens nothing any more */
+        delete: operations["endLink"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shared/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["parameters"]["Token"];
+            };
+            cookie?: never;
+        };
+        /** The report that a link opens; nothing else is reached by it */
+        get: operations["getShared"];
+        put?: never;
+        /** The owner approves, or asks; it becomes a note in the job */
+        post: operations["answerShared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shared/{token}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["parameters"]["Token"];
+                photo_id: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** A photo of the report that a link opens */
+        get: operations["getSharedPhoto"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/setup": {
         parameters: {
             query?: never;
@@ -2334,6 +2413,47 @@ export interface components {
             data: string;
             /** @description Only say what would be taken. */
             try?: boolean;
+        };
+        OwnerLink: {
+            id: components["schemas"]["ID"];
+            made_by: string;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            expires_at: string;
+            /** @description It opens the report. */
+            stands: boolean;
+            /** @description How often. */
+            opened: number;
+            /**
+             * Format: date-time
+             * @description When last.
+             */
+            opened_at?: string;
+            answers: number;
+        };
+        OwnerLinks: {
+            links: components["schemas"]["OwnerLink"][];
+            /** @description The link that was just made, from the address by which it was asked. */
+            made?: string;
+            qr?: components["schemas"]["QR"];
+        };
+        OwnerLinkAsked: {
+            days: number;
+        };
+        SharedReport: {
+            report: components["schemas"]["Report"];
+            /**
+             * Format: date-time
+             * @description When the link ends.
+             */
+            until: string;
+            units: components["schemas"]["Unit"][];
+        };
+        SharedAnswer: {
+            name: string;
+            approved: boolean;
+            words?: string;
         };
         SetUpState: {
             /** @description There is a manager and a certificate. */
@@ -6486,6 +6606,154 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Devices"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The links. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerLinks"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnerLinkAsked"];
+            };
+        };
+        responses: {
+            /** @description The link. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerLinks"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The links of its job. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerLinks"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["parameters"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The report. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedReport"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    answerShared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["parameters"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedAnswer"];
+            };
+        };
+        responses: {
+            /** @description Noted. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedReport"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSharedPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["parameters"]["Token"];
+                photo_id: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The photo. */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -58,9 +58,4 @@ export const session = {
     told(client.POST("/invitations/{token}", { params: { path: { token } }, body })),
   /** What was refused for want of a sign-in: who uses this device is asked for once more. */
   lost: () => void refresh().catch(() => undefined),
-  /** Whether somebody may do something; on a machine alone everybody may everything. */
-  may: (right: Right) => {
-    const s = snapshot();
-    return s?.mode !== "yard" || s.rights.includes(right);
-  },
 };

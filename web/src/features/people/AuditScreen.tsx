@@ -27,6 +27,9 @@ const whats: Record<string, string> = {
   "brought-in": "Brought in",
   "list-taken-back": "List taken back",
   "passed-over": "Signed, or passed over",
+  "link-made": "Owner's link made",
+  "link-ended": "Owner's link ended",
+  "link-answered": "Owner answered",
 };
 
 /** The audit log: the newest lines first. It is a part of the record, and no line of it is changed or taken back. */
@@ -62,7 +65,9 @@ export function AuditScreen() {
                 </Typography>
                 <Typography sx={{ fontWeight: 600 }}>{whats[l.what] ?? l.what}</Typography>
                 <Typography sx={{ overflowWrap: "anywhere" }}>
-                  {[l.by, l.of && `of ${l.of}`, l.say, l.address && `from ${l.address}`].filter(Boolean).join(", ")}
+                  {[l.by, l.of && `of ${l.of}`, l.say !== l.of && l.say, l.address && `from ${l.address}`]
+                    .filter(Boolean)
+                    .join(", ")}
                 </Typography>
               </Box>
             ))}

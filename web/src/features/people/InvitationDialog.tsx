@@ -23,11 +23,16 @@ export function InvitationDialog({ made, onClose }: { made: Schemas["InvitationM
       </DialogTitle>
       <DialogContent>
         <Stack sx={{ gap: 2 }}>
-          {made.authority && <Authority given={made.authority} />}
-          <Typography sx={{ fontWeight: 700 }}>
-            {made.authority ? "2. " : ""}Scan this with the phone&apos;s camera
-          </Typography>
-          <QRCode code={made.qr} label={`Invitation for ${made.person.name}`} />
+          <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" } }}>
+            {made.authority && <Authority given={made.authority} />}
+            <Box>
+              <Typography sx={{ fontWeight: 700, mb: 1 }}>
+                {made.authority ? "2. " : ""}Scan this with the phone&apos;s camera
+              </Typography>
+              <QRCode code={made.qr} label={`Invitation for ${made.person.name}`} />
+            </Box>
+          </Box>
+          {made.authority && <TrustSteps given={made.authority} />}
           <Typography>Or send the link. It opens once, within 24 hours; it is shown here only now.</Typography>
           <TextField
             label="Link"
@@ -73,29 +78,34 @@ const steps: [string, string[]][] = [
 function Authority({ given }: { given: Schemas["AuthorityGiven"] }) {
   return (
     <Box component="section" aria-label="Certificate">
-      <Typography sx={{ fontWeight: 700, mb: 1 }}>1. Once on each new device: the yard&apos;s certificate</Typography>
-      <QRCode code={given.qr} label="The yard's certificate" size={160} />
+      <Typography sx={{ fontWeight: 700, mb: 1 }}>1. Once on each device: the yard&apos;s certificate</Typography>
+      <QRCode code={given.qr} label="The yard's certificate" />
       <Button href={given.link} download sx={{ px: 0 }}>
         Or load it here
       </Button>
-      <Fold title="Step by step, by kind of device">
-        {steps.map(([system, list]) => (
-          <Box key={system} sx={{ mb: 1 }}>
-            <Typography sx={{ fontWeight: 650 }}>{system}</Typography>
-            {list.map((s) => (
-              <Typography key={s} variant="body2">
-                {s}
-              </Typography>
-            ))}
-          </Box>
-        ))}
-        <Typography variant="body2">
-          It speaks for this yard&apos;s addresses alone. Its fingerprint (SHA-256) is the same on every device:
-        </Typography>
-        <Typography variant="body2" sx={{ fontFamily: "monospace", overflowWrap: "anywhere" }}>
-          {given.fingerprint}
-        </Typography>
-      </Fold>
     </Box>
+  );
+}
+
+function TrustSteps({ given }: { given: Schemas["AuthorityGiven"] }) {
+  return (
+    <Fold title="Step by step, by kind of device">
+      {steps.map(([system, list]) => (
+        <Box key={system} sx={{ mb: 1 }}>
+          <Typography sx={{ fontWeight: 650 }}>{system}</Typography>
+          {list.map((s) => (
+            <Typography key={s} variant="body2">
+              {s}
+            </Typography>
+          ))}
+        </Box>
+      ))}
+      <Typography variant="body2">
+        It speaks for this yard&apos;s addresses alone. Its fingerprint (SHA-256) is the same on every device:
+      </Typography>
+      <Typography variant="body2" sx={{ fontFamily: "monospace", overflowWrap: "anywhere" }}>
+        {given.fingerprint}
+      </Typography>
+    </Fold>
   );
 }

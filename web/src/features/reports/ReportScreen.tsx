@@ -1,10 +1,11 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 import type { Catalogue, JobPage } from "../../api/client";
-import { useReport } from "../../api/queries";
+import { useMay, useReport, useSession } from "../../api/queries";
 import { JobFrame } from "../../ui/job/JobFrame";
 import { Loaded } from "../../ui/Loaded";
 import { OfJob } from "../../ui/job/OfJob";
+import { OwnerLinks } from "./OwnerLinks";
 import { ReportSheet } from "./ReportSheet";
 import { useSystem } from "../../ui/unitSystem";
 import type { Units } from "../../ui/units";
@@ -18,6 +19,8 @@ export function ReportScreen() {
 function Report({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; units: Units }) {
   const system = useSystem();
   const report = useReport(page.card.id, system);
+  const hands = useMay("hand");
+  const inYard = useSession()?.mode === "yard";
   return (
     <JobFrame page={page} catalogue={catalogue}>
       <Box
@@ -42,10 +45,12 @@ function Report({ catalogue, page, units }: { catalogue: Catalogue; page: JobPag
         >
           <Stack sx={{ gap: 1.5, "@media print": { display: "none" } }}>
             <Typography variant="h1">Report</Typography>
-            <Sheets job={page.card.id} system={system} />
+            {hands && <Sheets job={page.card.id} system={system} />}
           </Stack>
           <Stack sx={{ gap: 1.5, order: { xs: 2, xl: 0 }, "@media print": { display: "none" } }}>
-            <Files page={page} />
+            {hands && <Files page={page} />}
+            {hands && inYard && <OwnerLinks job={page.card.id} />}
+            {!hands && <Typography>A technician or the office hands the report out.</Typography>}
           </Stack>
         </Box>
         <Loaded query={report}>{(r) => <ReportSheet report={r} units={units} system={system} />}</Loaded>

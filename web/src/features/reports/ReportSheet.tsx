@@ -16,7 +16,18 @@ const standings: Record<Schemas["Standing"], string> = {
 };
 
 /** The owner's report, as it is printed. */
-export function ReportSheet({ report: r, units, system }: { report: Report; units: Units; system: UnitSystem }) {
+export function ReportSheet({
+  report: r,
+  units,
+  system,
+  photosAt = "/api/v1/photos",
+}: {
+  report: Report;
+  units: Units;
+  system: UnitSystem;
+  /** Where its photos lie. */
+  photosAt?: string;
+}) {
   return (
     <Box
       component="article"
@@ -58,7 +69,7 @@ export function ReportSheet({ report: r, units, system }: { report: Report; unit
       <List heading="What was done" lines={r.done} />
       <Parts report={r} />
       <Proof report={r} />
-      <Photos report={r} />
+      <Photos report={r} at={photosAt} />
       <List heading="Due" lines={r.due.map((d) => `${d.what} ${d.when}: ${d.why}`)} />
       <List heading="Keep an eye on" lines={[...r.mind, ...r.cautions]} />
       <Typography variant="body2" sx={{ color: "text.secondary", mt: 3 }}>
@@ -242,7 +253,7 @@ function Proof({ report: r }: { report: Report }) {
   );
 }
 
-function Photos({ report: r }: { report: Report }) {
+function Photos({ report: r, at }: { report: Report; at: string }) {
   if (r.photos.length === 0) return null;
   return (
     <Section heading="Photos">
@@ -251,7 +262,7 @@ function Photos({ report: r }: { report: Report }) {
           <Box component="figure" key={p.id} sx={{ m: 0 }}>
             <Box
               component="img"
-              src={`/api/v1/photos/${p.id}`}
+              src={`${at}/${p.id}`}
               alt={p.words || "Photo of the job"}
               sx={{ width: "100%", display: "block" }}
             />

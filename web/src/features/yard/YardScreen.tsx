@@ -2,7 +2,7 @@ import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
-import { useCatalogue, useRecordHealth, useSession, useYard } from "../../api/queries";
+import { useCatalogue, useMay, useRecordHealth, useSession, useYard } from "../../api/queries";
 import { Attention } from "../../ui/Attention";
 import { Loaded } from "../../ui/Loaded";
 import { recordTold } from "../../ui/recordTold";
@@ -27,6 +27,8 @@ export function Yard() {
   const [adding, setAdding] = useState(false);
   const [taking, setTaking] = useState(false);
   const inYard = useSession()?.mode === "yard";
+  const keeps = useMay("keep");
+  const works = useMay("work");
   useTitle("Yard");
   return (
     <Box component="main" sx={{ maxWidth: 1080, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
@@ -57,7 +59,7 @@ export function Yard() {
                   </Button>
                 </Stack>
                 <Reminder />
-                <HotEngineNow catalogue={c} />
+                {works && <HotEngineNow catalogue={c} />}
                 {craft.length === 0 && <Welcome />}
                 {sorted(craft, find)
                   .filter((x) => !x.craft.archived)
@@ -74,15 +76,19 @@ export function Yard() {
         <Button component={Link} to="/methods" sx={quiet}>
           Tasks and methods
         </Button>
-        <Button onClick={() => setTaking(true)} sx={quiet}>
-          Import a job
-        </Button>
-        <Button component={Link} to="/lists" sx={quiet}>
-          Bring a list in
-        </Button>
-        <Button component={Link} to="/record" sx={quiet}>
-          The record and its backups
-        </Button>
+        {keeps && (
+          <>
+            <Button onClick={() => setTaking(true)} sx={quiet}>
+              Import a job
+            </Button>
+            <Button component={Link} to="/lists" sx={quiet}>
+              Bring a list in
+            </Button>
+            <Button component={Link} to="/record" sx={quiet}>
+              The record and its backups
+            </Button>
+          </>
+        )}
         <Button component={Link} to={inYard ? "/people" : "/setup"} sx={quiet}>
           {inYard ? "People" : "Let phones in"}
         </Button>

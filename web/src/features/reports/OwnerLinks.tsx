@@ -1,0 +1,85 @@
+import { Alert, Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { endLink, makeLink, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { useLinks } from "../../api/queries";
+import { QRCode } from "../../ui/QRCode";
+import { useTry } from "../../ui/refusals";
+import { day } from "../../ui/words";
+
+type Links = Schemas["OwnerLinks"];
+
+/** For how long an owner usually reads a report. */
+const usual = 30;
+
+/** Links by which the owner reads this report without signing in: made, counted, ended. */
+export function OwnerLinks({ job }: { job: string }) {
+  const links = useLinks(job).data?.links ?? [];
+  const cache = useQueryClient();
+  const [made, setMade] = useState<Links>();
+  const { refused, busy, attempt } = useTry();
+  const take = (l: Links) => {
+    cache.setQueryData(keys.links(job), l);
+    setMade(l.made ? l : undefined);
+  };
+  return (
+    <Box component="section" aria-label="The owner's link">
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        The owner&apos;s link
+      </Typography>
+      <Typography variant="body2" sx={{ color: "text.secondary" }}>
+        The owner reads this report by it, without signing in, for {usual} days, and can approve or ask. Nothing else is
+        reached by it.
+      </Typography>
+      <Button
+        variant="choice"
+        disabled={busy}
+        onClick={() => void attempt(async () => take(await makeLink(job, usual)))}
+      >
+        Make a link
+      </Button>
+      {refused && <Alert severity="error">{refused}</Alert>}
+      {made?.made && <Made link={new URL(made.made, location.origin).href} qr={made.qr} />}
+      {links.map((l) => (
+        <Stack
+          key={l.id}
+          direction="row"
+          sx={{ gap: 1, borderTop: 1, borderColor: "divider", py: 0.5, alignItems: "center", mt: 1 }}
+        >
+          <Typography variant="body2" sx={{ mr: "auto" }}>
+            {l.stands ? `Until ${day(l.expires_at)}` : "Ended"}, by {l.made_by}. {opened(l)}
+          </Typography>
+          {l.stands && (
+            <Button disabled={busy} onClick={() => void attempt(async () => take(await endLink(l.id)))}>
+              End it
+            </Button>
+          )}
+        </Stack>
+      ))}
+    </Box>
+  );
+}
+
+/** How often a link was opened and answered, in words. */
+function opened(l: Schemas["OwnerLink"]) {
+  if (l.opened === 0) return "Not opened yet.";
+  const times = l.opened === 1 ? "Opened once" : `Opened ${l.opened} times`;
+  return `${times}${l.answers > 0 ? "; answered, see the notes" : ""}.`;
+}
+
+function Made({ link, qr }: { link: string; qr?: Schemas["QR"] }) {
+  return (
+    <Stack sx={{ gap: 1, mt: 1 }}>
+      {qr && <QRCode code={qr} label="The owner's link" size={180} />}
+      <TextField
+        label="Link, shown now only"
+        size="small"
+        value={link}
+        slotProps={{
+          htmlInput: { readOnly: true, onFocus: (e: React.FocusEvent<HTMLInputElement>) => e.target.select() },
+        }}
+      />
+    </Stack>
+  );
+}
