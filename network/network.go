@@ -90,9 +90,14 @@ func (s Settings) Check() error {
 			"say under which name or address phones reach this machine, as hevrin.local or 192.168.1.20")
 	}
 	for i, h := range s.Hosts {
-		if _, err := netip.ParseAddr(h); err != nil && (!hostName.MatchString(h) || len(h) > 253) {
+		ip, err := netip.ParseAddr(h)
+		switch {
+		case err != nil && (!hostName.MatchString(h) || len(h) > 253):
 			wrong.Add(fmt.Sprintf("hosts[%d]", i), h, "a name as hevrin.local, an address as 192.168.1.20",
 				"write it without https:// and without a port")
+		case err == nil && s.TLS == OwnAuthority && !IsPrivate(ip):
+			wrong.Add(fmt.Sprintf("hosts[%d]", i), h, "an address that is not of the internet, or a name",
+				"%s is not a private address: the yard's own authority does not speak for it; use certificate files", h)
 		}
 	}
 	switch s.TLS {

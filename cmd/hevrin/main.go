@@ -172,6 +172,13 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	if err := program.Resume(ctx); err != nil && !errors.As(err, &trouble) {
 		return err
 	}
+	team := people.New(program.Log, kept)
+	var yard *server.Yard
+	if p.listen != "" {
+		if yard, err = yardFor(ctx, team, kept, p); err != nil {
+			return err
+		}
+	}
 	keeper := kept.KeepBackups(p.backupFolder(), time.Now)
 	defer keeper.Close()
 	var mirror *store.Mirror
@@ -185,11 +192,8 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	}
 	config := server.Config{App: program, Supplier: supplier, Version: version,
 		Place: store.Place{Store: kept, Keeper: keeper, Mirror: mirror, Say: say}, MostPerSecond: mostPerSecond}
-	team := people.New(program.Log, kept)
 	if p.listen != "" {
-		if config.Yard, err = yardFor(ctx, team, kept, p); err != nil {
-			return err
-		}
+		config.Yard = yard
 		handler, err := server.New(config)
 		if err != nil {
 			return err

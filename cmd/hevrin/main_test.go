@@ -164,5 +164,5 @@ func TestDemoSeedsOnceAndRefusesOtherMachines(t *testing.T) {
 	cmd.Env = append(os.Environ(), runAsProgram+"=1")
 	out, err := cmd.CombinedOutput()
 	assert.Error(t, err)
-	assert.Contains(t, string(out), "no sign-in yet")
+	assert.Contains(t, string(out), "nobody signs in there")
 }
