@@ -77,6 +77,7 @@ var house = []room{
 		"core/… live app/record app/readings app/job app/recording"},
 	{"app/yardlist", "brings a yard's own lists in, and takes them back as one", "core/… app/record"},
 	{"app/people", "who works in the yard, their sign-ins and devices, invitations, the audit log", "core/… app/record"},
+	{"app/presence", "who else has a job open at this moment, and which check they are at", ""},
 	{"app/search", "finds things by a word of them, or by another name of the same thing",
 		"core/… app/record app/inventory"},
 	{"app", "joins the use cases into one program", "core/… live app/…"},

@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"hevrin/api"
+	"hevrin/app/presence"
 	"hevrin/app/record"
 )
 
@@ -25,6 +26,7 @@ type handlers struct {
 	*recordHandlers
 	*listHandlers
 	*linkHandlers // and of people
+	*presenceHandlers
 }
 
 func newHandlers(c Config, g *guard) *handlers {
@@ -47,6 +49,7 @@ func newHandlers(c Config, g *guard) *handlers {
 		&recordHandlers{c.Place, c.Version, a.Catalogue.Version, g != nil},
 		&listHandlers{a.Lists},
 		&linkHandlers{&peopleHandlers{g, c.SetUp}, a.Jobs, a},
+		&presenceHandlers{presence.New(time.Now)},
 	}
 }
 

@@ -100,9 +100,6 @@ func (r *reader) text(column string) string {
 	return strings.TrimSpace(r.Usual[column])
 }
 
-// mostLetters is how long a cell may be.
-const mostLetters = 2000
-
 func (r *reader) slip(column, say string, args ...any) {
 	r.slips = append(r.slips, Slip{column, r.text(column), units.Say(say, args...)})
 }

@@ -178,6 +178,16 @@ test("two people work one job from a desk and a phone, each under their own name
   await expect(desk.getByText("Strainer full of weed").first()).toBeVisible({ timeout: 1500 });
   await expect(desk.getByText("Kit Venn").first()).toBeVisible();
 
+  // who else is at it, and at which check
+  await expect(desk.getByRole("note", { name: "Also here" })).toContainText("Kit Venn, at “");
+  await desk
+    .getByRole("button", { name: "Next", exact: true })
+    .or(desk.getByRole("tab", { name: "Next" }))
+    .first()
+    .click();
+  await expect(desk.getByText("Kit Venn has this check open too", { exact: false })).toBeVisible();
+  await expect(phone.getByText("Tamsin Vane has this check open too", { exact: false })).toBeVisible();
+
   // the role bites: an assistant sees no backups, and may not hand papers out
   expect(await ask(phone, "/backup")).toBe(403);
   expect(await ask(phone, `/jobs/${job}/report.pdf`)).toBe(403);

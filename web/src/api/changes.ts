@@ -21,7 +21,17 @@ export function take(cache: QueryClient, change: Schemas["RecordChange"]) {
 }
 
 /** What does not hang on the record. */
-const fixed = new Set(["catalogue", "calculators", "types", "answer", "should", "health", "limits", "facts"]);
+const fixed = new Set([
+  "catalogue",
+  "calculators",
+  "types",
+  "answer",
+  "should",
+  "health",
+  "limits",
+  "facts",
+  "present",
+]);
 const everything = (cache: QueryClient) =>
   void cache.invalidateQueries({ predicate: (q) => !fixed.has(String(q.queryKey[0])) });
 

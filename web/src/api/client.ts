@@ -128,6 +128,8 @@ export const endDevices = (person_id: string) =>
 export const getAudit = () => read(client.GET("/audit"));
 export const getInvitation = (token: string) =>
   read(client.GET("/invitations/{token}", { params: { path: { token } } }));
+export const putPresent = (job_id: string, body: Schemas["Present"]) =>
+  read(client.PUT("/jobs/{job_id}/present", { params: { path: { job_id } }, body }));
 export const getLinks = (job_id: string) => read(client.GET("/jobs/{job_id}/links", { params: { path: { job_id } } }));
 export const makeLink = (job_id: string, days: number) =>
   read(client.POST("/jobs/{job_id}/links", { params: { path: { job_id } }, body: { days } }));

@@ -12,6 +12,7 @@ export const keys = {
   people: () => ["people"] as const,
   devices: () => ["devices"] as const,
   audit: () => ["audit"] as const,
+  present: (job: string) => ["present", job] as const,
   links: (job: string) => ["links", job] as const,
   setUp: () => ["set-up"] as const,
   search: (words: string) => ["search", words] as const,

@@ -975,6 +975,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job_id}/present": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say that this device has the job open, and hear who else has; nothing of it is on record */
+        put: operations["putPresent"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs/{job_id}/links": {
         parameters: {
             query?: never;
@@ -2413,6 +2432,23 @@ export interface components {
             data: string;
             /** @description Only say what would be taken. */
             try?: boolean;
+        };
+        Present: {
+            device: components["schemas"]["ID"];
+            by: components["schemas"]["Name"];
+            /** @description The check that stands open on it. */
+            check?: string;
+            leaving?: boolean;
+        };
+        Other: {
+            name: string;
+            /** @description The check that stands open there. */
+            check?: string;
+            /** Format: date-time */
+            since: string;
+        };
+        Others: {
+            others: components["schemas"]["Other"][];
         };
         OwnerLink: {
             id: components["schemas"]["ID"];
@@ -6606,6 +6642,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Devices"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPresent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Present"];
+            };
+        };
+        responses: {
+            /** @description The others. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Others"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -12,6 +12,8 @@ import { openFindings } from "./outcome";
 import { settling, touchOf } from "../../ui/job/settle";
 import { Pictures, TakePicture } from "../../ui/TakePicture";
 import { Stepper } from "../../ui/Stepper";
+import { Attention } from "../../ui/Attention";
+import { useAtCheck } from "../../ui/job/presence";
 import { minutes, type Words } from "../../ui/words";
 
 interface Props {
@@ -31,6 +33,7 @@ interface Props {
 /** One check: why, how long, what must be shut first, what can hurt, how, and what was found. */
 export function CheckCard({ job, photos, catalogue, words, next, possible, closed, heading, dock, onKeep }: Props) {
   const { water } = useTheme();
+  const also = useAtCheck(job, next.check);
   const check = catalogue.checks.find((k) => k.id === next.check);
   if (!check) return null;
   return (
@@ -52,6 +55,9 @@ export function CheckCard({ job, photos, catalogue, words, next, possible, close
         <Typography sx={{ mt: 0.75 }}>{next.reason}</Typography>
       </Box>
       <Stack sx={{ p: 2, gap: 1.75 }}>
+        {also.length > 0 && (
+          <Attention>{`${also.map((o) => o.name).join(", ")} has this check open too: agree who opens what.`}</Attention>
+        )}
         <First {...{ catalogue, check, next, words, closed, onKeep }} />
         {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
         <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />

@@ -5,6 +5,7 @@ import { useEngineState, useJob } from "../../api/queries";
 import { day, when } from "../words";
 import { BehindSeacock } from "./BehindSeacock";
 import { JobSteps } from "./JobSteps";
+import { Others } from "./Others";
 import { Paused, waitingWords } from "./Pause";
 import { isolations } from "./teardown";
 
@@ -34,6 +35,7 @@ function flagsOf({ state, hands }: JobPage): Schemas["StateFlag"][] {
 export const Banner = ({ page }: { page: JobPage }) => (
   <>
     <JobSteps page={page} />
+    <Others job={page.card.id} />
     <Strip flags={flagsOf(page)} to={`/jobs/${page.card.id}/teardown?pane=start`} />
     <BehindSeacock page={page} />
     <Paused page={page} />

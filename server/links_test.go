@@ -1,0 +1,73 @@
+package server_test
+
+import (
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/api"
+)
+
+// An owner's link opens one report and nothing else, is counted, answered, ended.
+func TestAnOwnersLinkOpensOneReport(t *testing.T) {
+	y := newYard(t, ownTLS)
+	boss := y.boss()
+	craft, engine := id(), id()
+	read[api.CraftPage](t, boss.ask("PUT", base+"/craft/"+craft, map[string]any{"entry_id": id(), "by": "x", "name": "Ormsgill"}))
+	read[api.EnginePage](t, boss.ask("PUT", base+"/engines/"+engine, map[string]any{"entry_id": id(), "by": "x", "craft_id": craft,
+		"name": "main", "family": "closed", "fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "thermostat_c": 82,
+		"circuit": []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "elbow", "outlet", "gauge"}}))
+	picture := func(job string) string {
+		entry := id()
+		read[api.JobPage](t, boss.ask("PUT", base+"/jobs/"+job+"/entries/"+entry, map[string]any{"by": "x", "kind": "photo",
+			"photo": map[string]any{"data": onePixel}, "words": "the strainer"}))
+		return entry
+	}
+	jobs, photos := []string{id(), id()}, []string{"", ""}
+	for i, job := range jobs {
+		read[api.JobPage](t, boss.ask("PUT", base+"/jobs/"+job, map[string]any{"entry_id": id(), "by": "x", "engine_id": engine, "words": "hot"}))
+		photos[i] = picture(job)
+	}
+	made := read[api.OwnerLinks](t, boss.ask("POST", base+"/jobs/"+jobs[0]+"/links", map[string]any{"days": 30}))
+	require.NotNil(t, made.Made)
+	_, token, _ := strings.Cut(*made.Made, "#")
+	owner := y.browser()
+	shared := read[api.SharedReport](t, owner.ask("GET", base+"/shared/"+token, nil))
+	assert.Equal(t, "Ormsgill", shared.Report.Craft)
+	require.Len(t, shared.Report.Photos, 1)
+	assert.Equal(t, 200, owner.ask("GET", base+"/shared/"+token+"/photos/"+photos[0], nil).Code)
+	assert.Equal(t, 404, owner.ask("GET", base+"/shared/"+token+"/photos/"+photos[1], nil).Code, "another job's")
+	for _, path := range []string{"/photos/" + photos[0], "/jobs/" + jobs[0], "/jobs/" + jobs[0] + "/report", "/yard", "/engines/" + engine} {
+		assert.Equal(t, 401, owner.ask("GET", base+path, nil).Code, path)
+	}
+	assert.Equal(t, 422, owner.ask("POST", base+"/shared/"+token, map[string]any{"name": "R. Thrale", "approved": false}).Code)
+	read[api.SharedReport](t, owner.ask("POST", base+"/shared/"+token, map[string]any{"name": "R. Thrale", "approved": true, "words": "Go on."}))
+	page := read[api.JobPage](t, boss.ask("GET", base+"/jobs/"+jobs[0], nil))
+	assert.Contains(t, logText(page), "Approved. Go on.")
+	assert.Contains(t, logText(page), "R. Thrale, by the owner's link")
+	assert.Equal(t, 409, boss.ask("POST", base+"/shared/"+token, map[string]any{"name": "R. Thrale", "approved": true}).Code)
+
+	links := read[api.OwnerLinks](t, boss.ask("GET", base+"/jobs/"+jobs[0]+"/links", nil)).Links
+	require.Len(t, links, 1)
+	assert.Equal(t, 1, links[0].Opened)
+	assert.Equal(t, 1, links[0].Answers)
+	read[api.OwnerLinks](t, boss.ask("DELETE", base+"/links/"+links[0].Id, nil))
+	assert.Equal(t, 409, owner.ask("GET", base+"/shared/"+token, nil).Code)
+	assert.Equal(t, 409, owner.ask("GET", base+"/shared/"+token+"/photos/"+photos[0], nil).Code)
+	assert.Equal(t, 409, owner.ask("GET", base+"/shared/"+strings.Repeat("A", 43), nil).Code, "guessed")
+	assert.Equal(t, 422, boss.ask("POST", base+"/jobs/"+jobs[0]+"/links", map[string]any{"days": 4000}).Code)
+}
+
+func logText(p api.JobPage) string {
+	raw, err := json.Marshal(p.Log)
+	if err != nil {
+		panic(err)
+	}
+	return strings.ReplaceAll(string(raw), `\u0027`, "'")
+}
+
+// onePixel is a PNG of one pixel.
+const onePixel = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="

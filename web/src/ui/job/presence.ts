@@ -1,0 +1,51 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { putPresent, type Schemas } from "../../api/client";
+import { newID } from "../../api/ids";
+import { keys } from "../../api/keys";
+import { writer } from "../../api/writer";
+
+/** This page, to the program: nothing of it is on record. */
+const page = newID();
+
+/** The check that stands open on this page. */
+let open: string | undefined;
+
+const say = (job: string, leaving = false) =>
+  putPresent(job, { device: page, by: writer.by(), ...(open && { check: open }), ...(leaving && { leaving }) });
+
+/** How often a page says that it is there, and hears who else is. */
+const every = 5_000;
+
+const nobody: Schemas["Other"][] = [];
+
+/** Who else has a job open now; while this page shows it, it says so to them. */
+export function useOthers(job: string): Schemas["Other"][] {
+  return (
+    useQuery({
+      queryKey: keys.present(job),
+      queryFn: () => say(job),
+      refetchInterval: every,
+      staleTime: every,
+      retry: false, // without a link nobody is heard of
+    }).data?.others ?? nobody
+  );
+}
+
+/** Leaves a job when its screen goes. */
+export function useLeaving(job: string) {
+  useEffect(() => () => void say(job, true).catch(() => undefined), [job]);
+}
+
+/** Says which check stands open here, and who else has the same one open. */
+export function useAtCheck(job: string, check: string): Schemas["Other"][] {
+  const cache = useQueryClient();
+  useEffect(() => {
+    open = check;
+    void cache.invalidateQueries({ queryKey: keys.present(job) });
+    return () => {
+      open = undefined;
+    };
+  }, [job, check, cache]);
+  return useOthers(job).filter((o) => o.check === check);
+}
