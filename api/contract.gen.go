@@ -850,6 +850,24 @@ func (e JointState) Valid() bool {
 	}
 }
 
+// Defines values for LabelKind.
+const (
+	LabelKindEngine LabelKind = "engine"
+	LabelKindPart   LabelKind = "part"
+)
+
+// Valid indicates whether the value is a known member of the LabelKind enum.
+func (e LabelKind) Valid() bool {
+	switch e {
+	case LabelKindEngine:
+		return true
+	case LabelKindPart:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ListKindID.
 const (
 	ListKindIDCraft ListKindID = "craft"
@@ -3768,10 +3786,34 @@ type JointLooked struct {
 // JointState defines model for JointState.
 type JointState string
 
+// Label defines model for Label.
+type Label struct {
+	// Code To be typed into the search: 9F3A-22C1.
+	Code string    `json:"code"`
+	Id   string    `json:"id"`
+	Kind LabelKind `json:"kind"`
+
+	// Qr A code to be scanned: how many squares it is wide, and the path of its dark ones, for a drawing.
+	Qr    QR     `json:"qr"`
+	Say   string `json:"say"`
+	Title string `json:"title"`
+}
+
+// LabelKind defines model for Label.Kind.
+type LabelKind string
+
 // Labelled defines model for Labelled.
 type Labelled struct {
 	Id    string `json:"id"`
 	Label string `json:"label"`
+}
+
+// Labels defines model for Labels.
+type Labels struct {
+	Labels []Label `json:"labels"`
+
+	// More How many there are beside those given.
+	More int `json:"more"`
 }
 
 // Leak What leaks.
@@ -4330,6 +4372,14 @@ type Outlook struct {
 	// Minutes Expected until every fault has been looked for, along the strategy's present order, on the likeliest sets.
 	Minutes  float64  `json:"minutes"`
 	Strategy Strategy `json:"strategy"`
+}
+
+// OwnCalendar defines model for OwnCalendar.
+type OwnCalendar struct {
+	Has bool `json:"has"`
+
+	// Link Its path, told when it is made.
+	Link *string `json:"link,omitempty"`
 }
 
 // OwnerLink defines model for OwnerLink.
@@ -6618,6 +6668,9 @@ type ServerInterface interface {
 	// GetCalendar What is due as a calendar (iCalendar, RFC 5545), to keep or to subscribe to on this machine
 	// (GET /calendar.ics)
 	GetCalendar(ctx *echo.Context, params GetCalendarParams) error
+	// ReadCalendar What is due and expected, for who subscribed to it
+	// (GET /calendars/{token}/hevrin.ics)
+	ReadCalendar(ctx *echo.Context, token Token) error
 	// GetCatalogue Everything that the trade knows, enough to recompute every probability of /diagnose
 	// (GET /catalogue)
 	GetCatalogue(ctx *echo.Context) error
@@ -6750,6 +6803,9 @@ type ServerInterface interface {
 	// GetReportPDF The owner's report on sheets of A4
 	// (GET /jobs/{job_id}/report.pdf)
 	GetReportPDF(ctx *echo.Context, jobId JobID, params GetReportPDFParams) error
+	// GetLabels Labels to be printed and stuck on, of every engine and every part that is kept; each opens its page where it is scanned
+	// (GET /labels)
+	GetLabels(ctx *echo.Context) error
 	// EndLink End a link; it opens nothing any more
 	// (DELETE /links/{link_id})
 	EndLink(ctx *echo.Context, linkId ID) error
@@ -6837,6 +6893,15 @@ type ServerInterface interface {
 	// SignIn Sign in with name and passphrase
 	// (POST /session)
 	SignIn(ctx *echo.Context) error
+	// EndCalendar End it; its address opens nothing any more
+	// (DELETE /session/calendar)
+	EndCalendar(ctx *echo.Context) error
+	// GetOwnCalendar Whether who asks has a calendar to subscribe to
+	// (GET /session/calendar)
+	GetOwnCalendar(ctx *echo.Context) error
+	// MakeCalendar A calendar of what is due and expected, of one's own, for any calendar program; its address is told once
+	// (POST /session/calendar)
+	MakeCalendar(ctx *echo.Context) error
 	// ChangePassphrase Choose another passphrase; all other devices of the person are signed out
 	// (PUT /session/passphrase)
 	ChangePassphrase(ctx *echo.Context) error
@@ -6960,6 +7025,22 @@ func (w *ServerInterfaceWrapper) GetCalendar(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetCalendar(ctx, params)
+	return err
+}
+
+// ReadCalendar converts echo context to params.
+func (w *ServerInterfaceWrapper) ReadCalendar(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", ctx.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter token: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ReadCalendar(ctx, token)
 	return err
 }
 
@@ -7718,6 +7799,15 @@ func (w *ServerInterfaceWrapper) GetReportPDF(ctx *echo.Context) error {
 	return err
 }
 
+// GetLabels converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLabels(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLabels(ctx)
+	return err
+}
+
 // EndLink converts echo context to params.
 func (w *ServerInterfaceWrapper) EndLink(ctx *echo.Context) error {
 	var err error
@@ -8068,6 +8158,33 @@ func (w *ServerInterfaceWrapper) SignIn(ctx *echo.Context) error {
 	return err
 }
 
+// EndCalendar converts echo context to params.
+func (w *ServerInterfaceWrapper) EndCalendar(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EndCalendar(ctx)
+	return err
+}
+
+// GetOwnCalendar converts echo context to params.
+func (w *ServerInterfaceWrapper) GetOwnCalendar(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetOwnCalendar(ctx)
+	return err
+}
+
+// MakeCalendar converts echo context to params.
+func (w *ServerInterfaceWrapper) MakeCalendar(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MakeCalendar(ctx)
+	return err
+}
+
 // ChangePassphrase converts echo context to params.
 func (w *ServerInterfaceWrapper) ChangePassphrase(ctx *echo.Context) error {
 	var err error
@@ -8311,6 +8428,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/session/person", wrapper.SwitchPerson, options.OperationMiddlewares["switchPerson"]...)
 	router.PUT(options.BaseURL+"/session/passphrase", wrapper.ChangePassphrase, options.OperationMiddlewares["changePassphrase"]...)
 	router.PUT(options.BaseURL+"/session/pin", wrapper.SetPIN, options.OperationMiddlewares["setPIN"]...)
+	router.DELETE(options.BaseURL+"/session/calendar", wrapper.EndCalendar, options.OperationMiddlewares["endCalendar"]...)
+	router.GET(options.BaseURL+"/session/calendar", wrapper.GetOwnCalendar, options.OperationMiddlewares["getOwnCalendar"]...)
+	router.POST(options.BaseURL+"/session/calendar", wrapper.MakeCalendar, options.OperationMiddlewares["makeCalendar"]...)
+	router.GET(options.BaseURL+"/calendars/:token/hevrin.ics", wrapper.ReadCalendar, options.OperationMiddlewares["readCalendar"]...)
 	router.GET(options.BaseURL+"/invitations/:token", wrapper.GetInvitation, options.OperationMiddlewares["getInvitation"]...)
 	router.POST(options.BaseURL+"/invitations/:token", wrapper.AcceptInvitation, options.OperationMiddlewares["acceptInvitation"]...)
 	router.GET(options.BaseURL+"/people", wrapper.GetPeople, options.OperationMiddlewares["getPeople"]...)
@@ -8320,6 +8441,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.DELETE(options.BaseURL+"/people/:person_id/devices", wrapper.EndDevices, options.OperationMiddlewares["endDevices"]...)
 	router.GET(options.BaseURL+"/devices", wrapper.GetDevices, options.OperationMiddlewares["getDevices"]...)
 	router.DELETE(options.BaseURL+"/devices/:device_id", wrapper.EndDevice, options.OperationMiddlewares["endDevice"]...)
+	router.GET(options.BaseURL+"/labels", wrapper.GetLabels, options.OperationMiddlewares["getLabels"]...)
 	router.PUT(options.BaseURL+"/jobs/:job_id/present", wrapper.PutPresent, options.OperationMiddlewares["putPresent"]...)
 	router.GET(options.BaseURL+"/jobs/:job_id/links", wrapper.GetLinks, options.OperationMiddlewares["getLinks"]...)
 	router.POST(options.BaseURL+"/jobs/:job_id/links", wrapper.MakeLink, options.OperationMiddlewares["makeLink"]...)
@@ -8604,6 +8726,59 @@ type GetCalendardefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadCalendarRequestObject struct {
+	Token Token `json:"token"`
+}
+
+type ReadCalendarResponseObject interface {
+	VisitReadCalendarResponse(w http.ResponseWriter) error
+}
+
+type ReadCalendar200ResponseHeaders struct {
+	CacheControl *string
+}
+
+type ReadCalendar200TextcalendarResponse struct {
+	Body          io.Reader
+	Headers       ReadCalendar200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ReadCalendar200TextcalendarResponse) VisitReadCalendarResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ReadCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadCalendardefaultApplicationProblemPlusJSONResponse) VisitReadCalendarResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10519,6 +10694,44 @@ func (response GetReportPDFdefaultApplicationProblemPlusJSONResponse) VisitGetRe
 	return err
 }
 
+type GetLabelsRequestObject struct {
+}
+
+type GetLabelsResponseObject interface {
+	VisitGetLabelsResponse(w http.ResponseWriter) error
+}
+
+type GetLabels200JSONResponse Labels
+
+func (response GetLabels200JSONResponse) VisitGetLabelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLabelsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLabelsdefaultApplicationProblemPlusJSONResponse) VisitGetLabelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type EndLinkRequestObject struct {
 	LinkId ID `json:"link_id"`
 }
@@ -11652,6 +11865,120 @@ func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInRespo
 	return err
 }
 
+type EndCalendarRequestObject struct {
+}
+
+type EndCalendarResponseObject interface {
+	VisitEndCalendarResponse(w http.ResponseWriter) error
+}
+
+type EndCalendar200JSONResponse OwnCalendar
+
+func (response EndCalendar200JSONResponse) VisitEndCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndCalendardefaultApplicationProblemPlusJSONResponse) VisitEndCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOwnCalendarRequestObject struct {
+}
+
+type GetOwnCalendarResponseObject interface {
+	VisitGetOwnCalendarResponse(w http.ResponseWriter) error
+}
+
+type GetOwnCalendar200JSONResponse OwnCalendar
+
+func (response GetOwnCalendar200JSONResponse) VisitGetOwnCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOwnCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOwnCalendardefaultApplicationProblemPlusJSONResponse) VisitGetOwnCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeCalendarRequestObject struct {
+}
+
+type MakeCalendarResponseObject interface {
+	VisitMakeCalendarResponse(w http.ResponseWriter) error
+}
+
+type MakeCalendar200JSONResponse OwnCalendar
+
+func (response MakeCalendar200JSONResponse) VisitMakeCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeCalendardefaultApplicationProblemPlusJSONResponse) VisitMakeCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ChangePassphraseRequestObject struct {
 	Body *ChangePassphraseJSONRequestBody
 }
@@ -12116,6 +12443,9 @@ type StrictServerInterface interface {
 	// GetCalendar What is due as a calendar (iCalendar, RFC 5545), to keep or to subscribe to on this machine
 	// (GET /calendar.ics)
 	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
+	// ReadCalendar What is due and expected, for who subscribed to it
+	// (GET /calendars/{token}/hevrin.ics)
+	ReadCalendar(ctx context.Context, request ReadCalendarRequestObject) (ReadCalendarResponseObject, error)
 	// GetCatalogue Everything that the trade knows, enough to recompute every probability of /diagnose
 	// (GET /catalogue)
 	GetCatalogue(ctx context.Context, request GetCatalogueRequestObject) (GetCatalogueResponseObject, error)
@@ -12248,6 +12578,9 @@ type StrictServerInterface interface {
 	// GetReportPDF The owner's report on sheets of A4
 	// (GET /jobs/{job_id}/report.pdf)
 	GetReportPDF(ctx context.Context, request GetReportPDFRequestObject) (GetReportPDFResponseObject, error)
+	// GetLabels Labels to be printed and stuck on, of every engine and every part that is kept; each opens its page where it is scanned
+	// (GET /labels)
+	GetLabels(ctx context.Context, request GetLabelsRequestObject) (GetLabelsResponseObject, error)
 	// EndLink End a link; it opens nothing any more
 	// (DELETE /links/{link_id})
 	EndLink(ctx context.Context, request EndLinkRequestObject) (EndLinkResponseObject, error)
@@ -12335,6 +12668,15 @@ type StrictServerInterface interface {
 	// SignIn Sign in with name and passphrase
 	// (POST /session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// EndCalendar End it; its address opens nothing any more
+	// (DELETE /session/calendar)
+	EndCalendar(ctx context.Context, request EndCalendarRequestObject) (EndCalendarResponseObject, error)
+	// GetOwnCalendar Whether who asks has a calendar to subscribe to
+	// (GET /session/calendar)
+	GetOwnCalendar(ctx context.Context, request GetOwnCalendarRequestObject) (GetOwnCalendarResponseObject, error)
+	// MakeCalendar A calendar of what is due and expected, of one's own, for any calendar program; its address is told once
+	// (POST /session/calendar)
+	MakeCalendar(ctx context.Context, request MakeCalendarRequestObject) (MakeCalendarResponseObject, error)
 	// ChangePassphrase Choose another passphrase; all other devices of the person are signed out
 	// (PUT /session/passphrase)
 	ChangePassphrase(ctx context.Context, request ChangePassphraseRequestObject) (ChangePassphraseResponseObject, error)
@@ -12565,6 +12907,31 @@ func (sh *strictHandler) GetCalendar(ctx *echo.Context, params GetCalendarParams
 		return err
 	} else if validResponse, ok := response.(GetCalendarResponseObject); ok {
 		return validResponse.VisitGetCalendarResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReadCalendar operation middleware
+func (sh *strictHandler) ReadCalendar(ctx *echo.Context, token Token) error {
+	var request ReadCalendarRequestObject
+
+	request.Token = token
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadCalendar(ctx.Request().Context(), request.(ReadCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadCalendarResponseObject); ok {
+		return validResponse.VisitReadCalendarResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -14035,6 +14402,29 @@ func (sh *strictHandler) GetReportPDF(ctx *echo.Context, jobId JobID, params Get
 	return nil
 }
 
+// GetLabels operation middleware
+func (sh *strictHandler) GetLabels(ctx *echo.Context) error {
+	var request GetLabelsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLabels(ctx.Request().Context(), request.(GetLabelsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLabels")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLabelsResponseObject); ok {
+		return validResponse.VisitGetLabelsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // EndLink operation middleware
 func (sh *strictHandler) EndLink(ctx *echo.Context, linkId ID) error {
 	var request EndLinkRequestObject
@@ -15024,6 +15414,75 @@ func (sh *strictHandler) SignIn(ctx *echo.Context) error {
 	return nil
 }
 
+// EndCalendar operation middleware
+func (sh *strictHandler) EndCalendar(ctx *echo.Context) error {
+	var request EndCalendarRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndCalendar(ctx.Request().Context(), request.(EndCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndCalendarResponseObject); ok {
+		return validResponse.VisitEndCalendarResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetOwnCalendar operation middleware
+func (sh *strictHandler) GetOwnCalendar(ctx *echo.Context) error {
+	var request GetOwnCalendarRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOwnCalendar(ctx.Request().Context(), request.(GetOwnCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOwnCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetOwnCalendarResponseObject); ok {
+		return validResponse.VisitGetOwnCalendarResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MakeCalendar operation middleware
+func (sh *strictHandler) MakeCalendar(ctx *echo.Context) error {
+	var request MakeCalendarRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeCalendar(ctx.Request().Context(), request.(MakeCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MakeCalendarResponseObject); ok {
+		return validResponse.VisitMakeCalendarResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ChangePassphrase operation middleware
 func (sh *strictHandler) ChangePassphrase(ctx *echo.Context) error {
 	var request ChangePassphraseRequestObject
@@ -15431,590 +15890,597 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L37ktw2ljf4Kojab8N2fKzqklr2uqv+ki9qq1u2NJLcjvjGvRlIEpmEkwRoAKxUzoTfaZ9hn2wD5wAg",
-	"mQkkwVSpZ3b3n265EsT14OBcf+c/r0rZdlIwYfTV3X9edVTRlhmm4L+e14xW9h8V06XineFSXN1d/SD3",
-	"ZEMVofbne/Lnr74k+5oJ0rCNIbI3N1fFFbcNf++ZOlwVV4K27OruqqIHfVVc6bJmLcVuN7RvzNXdn7/6",
-	"srhq6Qfe9q39r69ui6uWC/zP2+LKHDrbAReGbZm6+uOP4uobWu767ifo+T9xuI6aehgN/q+4Uuz3nitW",
-	"Xd0Z1bPx6P9Dsc3V3dX/9qdhC/6Ev+o/Ye8veMNgsG8V3ZiX3yVGKu2vK15dPNrL72CU79gDL1lymAp+",
-	"foRxvhdbLtLjMPj5UcYx6nBmGKMOjzDK3+Q6OcZvcv0II7ziOn34DdePcfZvmNJSJEfp4OdHGOe93DGR",
-	"GMTAb+cGaOmHV0xsTX119+QW76j/76e3he3OMGU7/j///fn1/6LX/3F7/ZfV9T//5/+4CndYG8XFFuby",
-	"s+DIdWLMoocfc1dnu3p30Ia1V3/YrhXTnRSaQfdvlFw3rLX/LKUwTBj7T9p1DS+p5Wl/6rDF//xNS9ic",
-	"vEF9vzDilEX+UlND9lSTvZJiS6ioyN7+yUhSyRtYvesF+GxZMo38V8mOKcNx4iXtbX+4R4a18I+jfQwb",
-	"S5WiB/vfvIo2a+iaNdFfWi56gyNupGqpscxG9uuGDccm+nZtOW9xJRirFs5oXx8i7f4YU9q/XwFt4ySH",
-	"KfnhimEvsLt/hlHk+jdWGjvM85JXeIOYsA/Hv191tdRdLRUvbQ/c4D9032xoC/+064V/0JIZ+Ed9qJQs",
-	"6wY++mdxurjnDVXtKy7Y6XlRk7mH6bPoGlqyWcKDRpaGjOxG3aylbBgVJ1uLnRZ2fsMWw7fRbWy0fMeQ",
-	"S0yp+hXf1obsGVXEeALXjAmyZppXjJiakZL2mt1ZQl8z0vWGKPyo5g0j3BCuieyYKIhUhDWaESngu6pn",
-	"xPJSKzyc31Vq2LXhLbuKHM76EN3Vsmbl7nQ97+0iNN0TDsOefFbJaG8bLir7z+hvsmnkftV3p6O9NJo0",
-	"XJys+I5UUjBCNaHiQKSpmYrOZqtoxaKD1kyx0/HsGRJux+Ka/CbXo04DoRRwi2M7w0hLrbwlqCgZHncl",
-	"mbZHaKSMTvA3uc55hc6RvyWN09kAN+WGNJxpsmY1FxXRhooKaYkIuY8vruvNCugv45Lg9g6nO9wUpB4g",
-	"h/EBj7t3Z+AWAHTorpvdlOgtE3rPVISHVFbKS+wBPB+wXGJPqFNSbj7TRDFqp6wJVe4S1ox2TBvSSLkj",
-	"1BD2wNTB1Fxs4dLZ3fI80i5Uyt21FLiia1jRNRXVdafkA5v81dTsuuE7Zk9i3CbGKEspNg0v8YmfLuYF",
-	"7rEmnWKaCePpiwhpyFYSI7fM34PwzJyjq2/dWLHXp7SCwO89EyWLTcVqIBonYGqpGdnIXlRkbZdB9tzU",
-	"dkdbeMKR6THFYJ5211hFNlKRAzNLpuqnE5ut5QWRWdo5FTCJwCQIKE+kYdruo1zTdQMXVZDbmydfxi8E",
-	"rO20+7/yB8eSdS33gqwPhBLdK+YISFREbtwgvOHmQG5v/vKlbd9KxSZLnxUGtnas0ym83oy3v0BxaTwJ",
-	"exQS3pMH2mhkolyTkquy5wYmzqo7QsmGluaG/HDo7C5pFm6FZnicfWfvkakVYxdMX7APZgUcIUJM39tr",
-	"RuBXJJbavpCyZXj1QEE2kmhmTMMKZM6MSFUxZTfY/oc2ihq2PWTT00/sg/kWOFRsttKs5GbDgMeltrzA",
-	"WQgWrgEjqAR+pi2fNYysqdKFE2Pzp/a2b1j1uo/eSiDhldP/j2f2ZkRpcgMkj8QuewOSBhDJjRPgZoQt",
-	"2RtLQFOZ9dy0X+MHsVkru6KV7CNzhjNwO0gdi3BbH3bO/vFRdk+zGFu1b0LgzpbKdPZgwAbfsfhgve5Y",
-	"lI8jvbujQfp19xFpqpXaDLxpw5XOX/47HDU2oV6wD11DuYhRdfxtsbPZIKtH/v45SqTCil7c/fEOmk12",
-	"8Auyl31TEc2aSrbAZZbwiyMZI+ykO8EpO/Hs2fPIwgsD7lWYLnx6hY6eufHrO7oBYwKOCiW644riRg5a",
-	"lKCmV9RKQqZXaxnXivqKm1Npxsq7+RcPOgHVam4jsd/oEkIfEdGqUk7PPpn/IygZchP9s6bx5vaBm9eK",
-	"QYaEpk6otN3F122somsOf42/r5Y3lHYvNry0HN1d1wNV1Wea2Eef+h7s48vLmlDS1fZ6tL02xCj7v+EK",
-	"T3d2w8WWqU5xEWGM7354fv30y6/siFb/E6SjXOmoBtFwsYtu1u9qjnb+7W2MSHYo0IfJQU/R7fvAIwaY",
-	"tKLSC55xel6DgNapYb0N21+3D1fF1SF6ydAqfTrN9eHYfMOF+erZ1anhvEBjdWZbFAJ0dmujeHbr3+Q6",
-	"t2nr9N682yncdi4w74+PzLkNWlQGcWf9rg074uY/LDp2uKNRprbTr6a20po9KC6u//32+i///M+v/3iP",
-	"//jqj//166831fp/XCUpIUKx6+GHLJbrSGqO3/pu48vUzPJjMPc7Psvt3afNm9HcNrTRrDih3Fnx1p6H",
-	"oy5wF2RZGJzhP6utso9uTLjBo/Wc8je5HoQ7/CZblsGBWvrhJbZ+8hRMnP6/jjYf+MXvPXM/G9Uzez60",
-	"61i1WvJQ7aWKLewnxipm5VHmzAW4GlSzrPQDSlTfmDuQWdFot2dNQ2jToJJCW1CbRjT97Pb2tphhhyOX",
-	"D7xlg3sGjyBOXaZ+01DhZL1jA3lHS24Oq21UuylpU/K+JSVVaylAj2EbqbwdUndMmEwl4jJTfCmfrppM",
-	"mzATst/WMUNVcbXpNVvRzI6s0L0qMxsrLjRbLfMA6Joqtqo5zvbIyAmXRYFM3XCr5mZuMHbayH1EG2Sq",
-	"tIK815BL2jiLJDekpIIYumOEj0Zu+7LOHdfIcrfabXPXDs2b00neju4TNLLzKNVBG9roO6KZ+/Nqt82c",
-	"memVkA/OFZ/Rfk+VsIrPQt8MNUxlEumxNuP2YuhkNImJx8aR5DG5pe77W7RnLnxLStnIXh09tc9ui5gB",
-	"/z/+Y1Yhtm3+KK66OnP7DWu7zGv3R2zdjZNyFqwY7kyU81FipBJkbTu9Q1uavRZcay62BaFr+cDIbUHW",
-	"rJF78iT7rlAzL1vZMd9By1OCsX/9Z2r173z3XhLWXh1G7dcuCWWxcgcKsGYmLif3omqYF7wWbGhFDY2r",
-	"ThvesIKsqWZfPbt3JsRnX5Mfv0G1ZrKBVmicPo5f/R9Pb29jD2Rx5WSmoxMUzYFoesCTQwvEmgGfEzHD",
-	"7tE+wzKi2wwb87LtpDLR99QrByfTRME3+tMSWWvHOpPwbeypRgMpBSeT8+9YnrrUQLtfhXXEJbqJjQ64",
-	"tjPgn+oetreTtR/97vxepz/KjjmxJU9e62pppI73pVgpVeX5++nvQdY7L4JNFZmxDIYdjPdvsvphqWGe",
-	"k0m5s41R3be0KfsGzErP9Q435OylnJ7ac5DjbAdSETsI4YJQK48XaNDfe/IBs5m9mTxiowh+h7POmTDS",
-	"S9Gh6dXrk+Pr/KyIWwT0ojiVqOKJ0zy3jTLmNVw7m/SpYUvHHBW/oHcFw4rIngqj7b7tpp7UkS9vJP4e",
-	"mb3dL+5SNXt60Hh5fVQAN8suMPtA265hFxzVhrOmytd9hx5e2A+jziol+y46a08Wpz9Iw1I7DlZovu0V",
-	"06RlVBD2gZamOSzbIMV035hL1vkWvoza+GWvSrZIdozTL9Bb4QjSb2A4mmHyfqOGoScSoyeC8xch5USP",
-	"amvntwg+iO1Mx0vTq/mYHNcsnE+ay2FU3ZQ8vjkAcdhNBIuD26Z7IvqmcaoFdyEY9tWiXYdkc7I7vSiZ",
-	"MpQLc8YYkyXRHsskDO81VRWp2AMHhg7uOTfbws/T3kdNSto6j6sldKWkSsy3YkobKatz0z3PVEMPJ7P+",
-	"Qe6H98GOXcG/FKNVQdYHAnQZndeF6pRUO6e6ZBHeL9j+nWHzRjhHV9MjHoZMKV+jDT5/m5ALnl6mWvJy",
-	"gRfnFV2zpmFRfhoivk9kbCvaYhi5kOgt5+5BvyG/ONe/FMyxUNZU6JZYM2xUkF5AJIQPMUMiupk+CxE9",
-	"CRgUkeB/t/2rIwffRz4gNWvi78eOi2ph/3+3n5yP5KQfco1E9MNKyX1CmGy5yO2Hi3P9yHhgGvhSjezL",
-	"mlXxQJXk8ypFc1jxzawPXzSHlxsUwpEU4pY13W+3TJts4n6H7RNvhfcKRegMt8yJqPuBoO8td+QQXwMS",
-	"5M3VnBXVPbTetwSENFqm2/WMq/53R4LBz4unWoQTLK4M+wC+ZWABV8XVgelrIUfvOpx94T7VUW38WFCb",
-	"eRfPzPoV1xEfs+7bS2Sh1Pnl92WF+QyXf6uvfM/nD+VtkBs+HQO+WEROi46fiJNxccZQQLULvVvIPfLc",
-	"tvEbBlOKn6Chjdz2sZCDENmfFwCBzWOehEeUaIfotbyeUsFlG9ryhi8gzBf2g8MLWhod72+RWgMhS3Ea",
-	"F9WJ5Hbe1oshv1EFkFYLVvhXCCJOKZJL+pExr2xxVXNtJJoMszr6Adu/BItDJFek7SyrUHGjJ5iEIMDV",
-	"vlGu6WeatHTHrvvu1MZSygemVprRZqHYXCn+wJbmuQjNlPkYldWNOnRVTFYQu+u/yfXK8oP8o/ybXHt2",
-	"d7yClplaLujqR2gfN3qy6nEeCAjOye7pDeUqEZ+42tDS2aqmlPVj3xjeQSw/JZqZzzTpFJeK7BmkikhR",
-	"MiA6NoouXLODhAjsURhhpsdiEdt8hx/E1mQUDJO0pgkXNAtBgpoEc49ycfgFYbSsUSPmRhNLRlbsc6kZ",
-	"WdN7j3OIyi7djrEulTyh0XJqVR0xTDV73HMU88CUdhGDpxEI1OcSR+2PDaM70jCjQ9pwls5sO5293H5a",
-	"E2IcPVoj4ghPjyf/gc+OXpPAxMOrEJ7Swj/00Xw1f83DGY347pijjEgs7Fxc3uh9iOaxtGFiaUekpE2D",
-	"fHyIRccErUoK5sP9uCaGl7uURrY4rRB0h2Vpf/BJdMk1FduIfLXxJotTH6+SbXxacn5S2K3rBD6JT8pl",
-	"laVkvgjNe6OF7JhA496dN3jcgB7VNNRe8KkyFDfEL4lDERuu2oVfDX6vc7cRs8mdw/dioRDdgyfSDoaD",
-	"/GtyX48zbhShpFO0NFyzitQUslKc4m45O55z5kMUHugjU4jdNnC9WJkKH4ti1PtnmtBW2utas3aZlwCT",
-	"TBYeuWOJMeJ1Fug1a6TY6rvR4yY3xLPSewgRA4nRpcG0tGLwRytYjVJLom6m8XN9wsXcyJi8MxobU3tc",
-	"UmXIW5F74XMRPiJgf8Kd/OYcvRzhPRmSlsNrMHKenjwL/oBG1xMpPslrfnQhIp8uPzbi918Sdrksjkz2",
-	"ppTzwbqw9Neu7QJPt8va9KOMz2dIzwzrS27662GW3lDmsjG4KKUom15zyJLUO951rIrbwBqpYwEXj3B2",
-	"FdMdN9GMUYjd3FNNShgeRc9BBABvDlja8e7s6SF6K5fRgMtQ0ash5zQR1Hiq7ue4V3LOPohzsckMoQ65",
-	"ZCDbjiqupTi2mELT4mrtIqDt5u0nRqIRBUhRsVaw6id803ITDTqq4o59xaiOc2o8diYMWdNyNwnavSes",
-	"7cxhSMevqfZJaafcmIt5LIJfapkN8QBrGfip/Sasww8XPwCB9uLIBdI7vUrEOb+vGToZMDbB8Vu7avuV",
-	"e6U2bI92jrjUWza07XQcA6ml4kCwAWwwjqXpwQdDEEhoramGJ50rUjNaaeclpQTMD4ooqxYyfQ9KIS3x",
-	"TErZC0Nu40FJ8GPc45IQgHyW/wLJSO7i19a+44pXFYtrfLjL8cOwizs+CuBJ4Nizu1d49Zi1hUs9paLC",
-	"3bh3MtEd6q9GQW4oaNH4A/YNvA667ruB3F1orgsPlva/ZAr2AUPPojIIbbQkVofTISfA6ghkzSwfRTYb",
-	"J6QQOxlJBFuKjiJ34fa47XYnHOY+OabElcKE+dMbFZ3kOs6eecvOXQ74nSiqmCJraWpCnXkHU7LtOdKy",
-	"JrSxBIBhjiAHe2l3aUQytcz4ys8rse6QfX+aPMMAvSQRAQp2qJB4fKpwesf2KQsfsplzQ7lzSMInfvpZ",
-	"e5IYDxffAtlQYd40VCzN1mlC8HtOyoQ9aQHp7KsOQ/hXD7LpW5abEfGhBLVfZQ+5bQ6lbGaN69AKpRXL",
-	"kRcMULMF4fLFlaFqy8xlq8c/zEhcouZr7pyZD0xr1lwWyu9Pdrrpo+0ZLT1sc2p9Z49+NE83qRSN5mQA",
-	"JEydwmp/ABwwKIQldnkfouE9XCEYviD8BFi5fYXtfG7IiwbsuPatNsSupSK6Y6xC8JWwUcOIXMBLtqcH",
-	"Qs2vopXa3JGervarXTG0Xylq7Gsh1ehvpl9bEeDn5xC94lVlD3fgMl+gUYE563BiAC3g7MwwWbmZTPRX",
-	"cYqmNEnxPuuMHFraBwAoZPfbKoKj9AOjozR7aElq2VT6nnxp39knt7fF7e1tZqYVsqdVs2pjLuAnEHm/",
-	"oL/jfZ91stAdU/ottp18D9s/a6GHRoEXRe5+ZD1fZa4FjrJpmFqxDzhwJFtK7pkiW8m00/csJaDRhOs7",
-	"8mdScQ2AYC0TpiBPb74kXUMFXA3c3EyTlqL7s4f0dMEh4SWJdHQL9GM7yu0sllzzrc8HOLoLqqz5A6vi",
-	"gu6aKVPHpelMVfhsjHBc6N4LdMZGYAQeYmgXwIlAFl4fnB0f7WEbWhqNYEXwKWmoNvPBRSBnuvgHnIzf",
-	"CDfrf6a291uqzmWUnLXwQKNpwnmW7RhtzzDynCXvOIM7uY5L0pjHhHSiM3A9houiG8MUINpYLeSObGRT",
-	"2T/v6QFhYkbhj1UPdk1ubshLowlmW1i16JDQVgPJjpIVvr5N2pIeP+86J/ne9+wvwUx4bKUnF2NuZTqK",
-	"XIhXwD2jeDUGMC/k79WdUxMBVkW7WwNGiQKhprg9gk0fLGnPbv9SgKhAPICo/lOppHY64NxMFyd0z2RT",
-	"w94nyfoNjfnP/uuuZ3HVyPww6Vdym4ULc4rTYEeJbcp3GLT1rX2WI3al0gox8Xdh2zv3XhZEZz3ksp4+",
-	"Ay5qMmrJ0SELJt88CnQTnXQ8MvVlhfH79tdilMDsJu3TEYRPt3aCblT/3StuTNQodHRGfkfcpIYvhw0J",
-	"q3dLKtx5nDnIT5btOZPa+ednt/HUztycTDf/cVLmJwHQKIHS8y+vm9ePwKWm8BVfPTsHX/FH8Yl39tJH",
-	"KYJ+hxM64tZPj6CtnzwG8x4uZwSXCY4maHncgWucAcDH3lbztxo65S27D+ruHaEEbhPgPe691uavvHbC",
-	"xfkc+pynyJHBcIUdAZ65BI7YFuf9OxZ+fseWQSvPb+14S6PbWCDAsf0zjI1e6cWb69bnF3Bm+94o9sBZ",
-	"xL104d13j2M0j6fhLTcJXcXuiwdJzHve2cYkkA5h0QuwGxFxMRzjSe5kMldl9nr6JxBtRVahZs6zhhfs",
-	"+skdmGZiPpvjxyBsX8ig8EcUrkvYxLAHiZMP4Hb5ZjImRm5gx3Zc8CKk4VNtIDTsnrg4OPDIaKT93+Qa",
-	"7fdjm1ksFhjtOE66nie5g8/eo012c9as5X61sfJD7ic+9G7ZV5rRUpa71V6qXeZHf0SP64BlVoZCCQD2",
-	"9ewPB//1dPhHFPjrO7ZWXE9R7lW/xrydPUNYDAr5CrpmDYStNH21jUM0f4e7fYErgApZMb2aZp2PNVFq",
-	"6hhMzvOm8QRnm2Sammqpmc62ujdSdvFQqyFRHUOseIWGMlMr2W/rOCIvRGKejyEaRKOnc6KRnVz2Slo7",
-	"NHfR9KnU2LzQcddTnJkfZSK78KZoWmzL7IXmJY0croNs9YC3Qhp0spe8yg7uDQQ+2davI8Hzi2KNsh7/",
-	"X5ix9zs8Hp2SVV+ajDog0AwA59tu5SMGcqZl2wcjak5Au72vgL212i76pJH77C8MFVGMKwiooGL3mSaa",
-	"/0custeRk6ilWl/iovJFLPyhuHseWM1AEdF3knlY/XxM2Fz94lwWW8UW6QgIyBH3IocSQFmTMjXXKXOk",
-	"g/vGt9sbjdHABYl1ceNirz/GWgXKwbiMkVvqENXgj2LYtmFMt570yb7yZ5BA3cDiWS4SnhvNmk2OjQ47",
-	"j+BsVsMPmWwN6G82I8l1G12o7NcRleS5L/+AD1tLD2TNCCW64V3hyhYw8nuPWctWbqV6dyquqRM71Rh8",
-	"yJcNiJmpMkIVlAPyUsH0k4Ix/i7hqfn4OMkH2vQRAf9v717/FLdnOXzmeCkSe1XWsjcgMhzHjyV2wcE4",
-	"40SG6MPkNrzzLp8Fsv1PknRUBaxEdBkMCAqUwOhuBRupttIYxBSL2ZXmrkfY06n1JGqz8fu5yNByHKZw",
-	"8GjYyU2L3dXw99PnTDYVG+Na511mbxCfyS6EYaMz7dlfPbJQFxfm8o2+O3ZIGiqEC40DWw/VtSt3kR0G",
-	"eLQkO9TAsHGKifW9dBGHqdyYCFBV7dAiTp+eRCGmWvZKJy17TqE1NdJ3hqRyQZSkVZUzVUjbdJVdI6nr",
-	"oXLHrOwptbF/a5kwQ1RwgtgZVVjYAMj9HsMvRT6M8Xc9e4vRuonUEZbRQ8gUMlTvUlWytEnw5HkIt++W",
-	"1JzDoElP0FDgCdcx7KQPqws5HY5QE3Qfx6i4zHP2XT8vMZzzZw/ndTKh3VEke4WLxhtVXBnF4MEuQ+R1",
-	"cdULcP6c1LTKKXWQeWzH7AaBF5KyQn8KGSofmKrgedXSSZdoZvOzj837+2Yt9z8yqnu13AEjFVu1bW5M",
-	"pMMuTSRElGy1polfBduvlg3WBQPXDF6o73Y6SGzLvw8pgYsiaXx+RBbVezx52C/M4Fqa7RiCB88X4sJm",
-	"vihCtmpVeZvrjAkd48AgQeywJAtyw+YtjC8YOuU2PZuNd31h2zxG2BKEFq52+1xscWiuuja7/X7V9W33",
-	"L41/csjjeuUsvHEKNjVTrbRPQz7E84n2O6oT7RxkjjbcMY42eLx5R6OP9mm4H54oB+JP395vRrfx0bWs",
-	"f0WZhjxkioYK8xb0zsvzyI4LFCxOHRtFwCRkgjyeOK6YclzMYb9cgfmbXGcFzY1RgvWZBX7Xf3RsUdWz",
-	"fGOKUy8+MmfdR0YsxOYJyls0Yb1XF1k3T3CZvSSGwoybYvoE/qVRiwUWqx00LI+vCR5BcIg/blhjfpDL",
-	"IC8kvD8f7eGZDX757yV+LGPIFwgrCwSQJdGh52WNln7ASI8vb50NCf/zyXIxJHT19bSrP4+sWHEZ5ezz",
-	"07fde/vx/6tCUk9FoRO+YO84WNDx1njXKfgT3Hdw37VRlAumXIInFKx1uiqWTNAEyD5+4y8Jr5oV0cJJ",
-	"P5kc9LPbOeZ8HN70WIKc51Zptu5rwx0ZCT9OkE+G/Kfn8XjRw/nyDtyJMy6dVlascfS4kQpJCpmqL7jq",
-	"MEtK2do2SrbZEhKIjy9ovP6ol8Q+Ttb6V0RAD4Xq7Fh+T9PnfGJPUb0QzmNjJATnFVdUxMsTfh8qWB2B",
-	"NCUzY7FkZuJ8gRlBOtxmUO7sIbMPhgms4MVYPBjZWaKOuJdwKLw6BHooyG/8TCexd4tUkZ3nWNh5LasD",
-	"0ZRXYGE3CJq4WzNR1qR1FqV7gllMmVboB6YqPh918K7fbHjJmSgPydRg3xVuCOx3/OyNOhxjWwx18Acs",
-	"NI+pEmyhvlq1zw4qrnTfen0Jf+edrxgCEUoGXU0P2HUoIIIh3pqhl9AVTokS2QOvfPb2Ar/Y9xxeIOpA",
-	"BaQiv9+QMQC4aBCBH3GUQ7CfLyLMNWFuZMAfoGv4s6sejIKv5TkQEupsjbH0yxRAlS9QfYocHcZyB3JH",
-	"arkncmOY8PAuQyX6G/I9LWtXtX1jXBopQiW1XGumSU2bjb1SARUf/l650ng343fy2VwQ8u8RfdQSeAOQ",
-	"WVhIuZayIupPnz/5n+qLgqhRiWX8xcrlQ61m6VYbvyvDCx6d2cJKVW9g0JLFXsTYNbHPwTsoVjG+J75W",
-	"c697QN9WrNxJLNAc7J4xQh6D4Z6+rCk95v1QYptQItg+gE4aqgw+cheHscXR1HI1gTNIgEei2XRJP9uN",
-	"I5icm8ki82onTzAznPN9gQQW1jY67MCjKq5ss/jBasMEU298yNn0aD+c7sA15Ms+yVv7Ifl9QSr0zyw1",
-	"PhxXHB7vAa7lXU27qVwQ+LehYtukSDyKZ/6oEIGLEf8AazZiIABpA+FYnSZW0wcrPhb++SbfyraVwoEC",
-	"lrnxb4q1rIpbS9N4d39nnXEoTVQc3B1uQRoS4zr7CzEBXSGbzFIHir2SMgr9vRyzJg6Zh4cxQEHBTrl5",
-	"xumxb8w7ZhJC5sLIiaXALCmUsTnElRdssVtxFJc4JYxaanPXSQDSWpizVNZUCNYsuHeMVd/iR1Mb2LOv",
-	"Z7SQIZYvDJraGD/AwqSf4asTudxejy01bE8PLoORmztiaLNjqiBWumBgQYHYOEWFrvoSn8Yj+8jMfkJN",
-	"o1jxxlihpDmBZmp8isk0crPRLBYAWFUI8LB3sWmGNc2g4vjUI6vhLJvE9ZPbqA1sSSLVCSgjHtu5ZCZL",
-	"FP+daokvccc+dk43jJ3apBNlvZRCsNI4dQr/AzNCeMMEhkzrhNDi+usjwqjci1XIhz4VR/1VA7KbZDCe",
-	"2vU6qjU7W+jrVMmYjvgKLIiDpVRItEkKKOfldHqdSF7QrJQiBRVo99oDx2J+pIuPHhQtB+bOQSiydy4X",
-	"ht4jKeaZMrO0l4ECgO52MRuzK6Ss4zCCWY+4D4fCJQywc7iRxYg4/CzCKUfplrOm+t4zzqM3r2nkniXg",
-	"vD3Q9xHYDTV1sKHbJuCa4sIry/rfn/7zBpYQte2EmqCZoUwJmHCvAvoFpEOWXkDxx/ib4ZbRUi58+b+7",
-	"ELAbqgZgqr5UQ9DxkVfZ721OolRSSE7UyRlF/OZoaXlOdpxFfLeEj0mPANEtqHfBxS5RVEezj+9msQrS",
-	"MBrhpVYQKoEMNAM4SY+OKaQDHwSut2ZUaec/zeM+drhV/LL76puzugC2Avj8jpcpfHBK7LcN5Wgxg2QS",
-	"j8G5cfZR9GVlIhGFwgAwapit28LR0sJhFp444gRljK8MdATAy4+KwB3XGTBT26jBPJXD9QajbyQURjPw",
-	"n7H3NR1TNQTsflzhVZyI7y62+rO9wAbE9wyL5Yei7EZJRFHGIxAyZeBqel1fklraaBnB4+8VWHAxF3oo",
-	"4b2xo7DKS7saio7Sw7jYCgWBRHm3o8vBz8rmvD297Wtpah+ZfZQ5KU0NkL/a83Kn9BI0LWzu7FVGtymk",
-	"nWI6DsSqf6hpr00q/GFlahbczsfpP7ADxMt+Uvi6yyD8920X77SCPMsl2ZhujvG1vx8WgajH4LfZeHRC",
-	"yNNO1BXx+dgul/joYeyNs0wT6lYKoNbe7WwPNL1In7Wt61SeMkjGJVOrCtzVVTwgHX7EuqJW0ET/NhS6",
-	"lomBs7gq3JCBtY6KL5wzodo5RBmwcJlu9siw+i4XselFJDyM8HY0EaYfZQejOY+4gj3zwesYZQc+h2x6",
-	"2+slFRd/yCi4WKcKLb5wkSoh5J0zjaooM0o20Un/NVqG8Lkr4m2vec1oY+pAo8LFShVY8RjBkzTftvSe",
-	"rJnBKKrKCm9Qs6I5jCtbwSeed1QcoCwE2hmPWOTGQW9kvP7QdrVELMS1LGq8sH8zRQ4Z462HQj850fTQ",
-	"ePU4Ii8cSUawvBdJ3C4d7YDb76vpvod1Hc057IUfPka3fw2M6f9LRJA+CPAIRl4Y6e7a4R5xdSjRNd8Y",
-	"+/L/PYPNXXZuOJnosVilL5hgFriin2vS9mU9xV35THu4ez3ArJEpoLGRaFcc1etARBastGMFbm8KtM+i",
-	"S4f/VXwOPa/cf38B2uPaKhHckM+FhBedKVZ9MWAjC2ncoAgob4e0fUIZm5UrUzQahBhpdW+oTG/nEHN9",
-	"14yaqbUKlOc9VS3Eu8YFZ65lQ10aS3gjgizqAtWsIrC9dm/QGsBVDlcBShjsFULjKQNuSXSkQex78tWp",
-	"2Gdf3VWknOtMpOgJ/pCLp4mF1qle2J3fTwNm9xTFjlRaPkQ5jTeFbhoJvk4K9ZJ4xXwR+Os9RIGcJLCN",
-	"NLBTMvdg6aMRmKkPDRMOjaHDf0efT+UqFh2/nxigYFwQAmi0rmoiaaAIJFTYKwi1d/7hQKBMnVSIr0Re",
-	"23dz9BOQPtH2RbYd35BX0IdmVlhzqFzY0sF5Q4jB/aSLoXHjqlBCtz6U44SaK5kIXep6o4/6UfZfUQMU",
-	"jB9Rdpz16hJ3fbL2x6nA3lpFnQkwO4BCZdVY8CBIuShNuLiCxcYlJVjKQn0fu/P7A5mZUR4cT6KOFgB+",
-	"7Npx56YfJhCb9A/wikViPsZlpCNRH/7nzzRxtS2jZ4QhVXOS9Fto5abidI8+YhiXCBPoClNGB0zX/4wo",
-	"Gr2+KkalOYc1p3dqsJkmLJ2Xu99i9R2shJEpwyQoBhNNTy+1FQbuQtihpQ/SMIwxII7Jw/MPvoY4s8+Q",
-	"mk4/SiBfPHexVyYIVogScCRWXZTq5i+Cx7rw4pTfXz9fv1mJ01dj7/CR9LuVK71ATxCJfTtTS2kZ0O/j",
-	"w0se1S4iv/dUGG4OrmhXooZivoU+6Zt1uLz+8HCr/VZFj2pUZTwRrb6kJqcvEL2gEHUoKq2W1XQcjxVf",
-	"mUmt6ESqd8ZFomSPIaYN1yZEIEQP6zgNfxy1fVX4gmmDhcYH9vpA3JI2Zd9QI1VU/krvcTRA+jlpuGAI",
-	"bBOfcTxBfxrok3B9/SB7pf8RhSddH1atFPgmHleS6pWV7Sp6KMjfqOipOkRyHbPL6YwSBRfoqoGhxxiy",
-	"NquKHpZggCRgS1zkSssMUyANsyrfxyNkblZ2x9TqwGju2nvNVsn1H5ODw4cYvsGJDfw/DF4Mhx4lFseU",
-	"j/NN+jaWAwv6AP4IuR5ES7KhKvGEQrB0whpMz8bp5Yk4rkQsxUwhmHEYNbZW1K2Ob+LPP7/8DovnurCG",
-	"suFQsIULolvaNKQB0xG6gKd4ovR688///BqRROHfzzL+/SSBOPrS2ecdPsZSsFkMoAIDQtvek1vQbeFl",
-	"uxusDBH8qQYqrCNeVCxrKxqPfhYfY0msVSkfmFpphiiX5+Gaiyso5JjTkAvNlMlp6So/rSpOgSE8yqr2",
-	"vDL1I/QUsxMMpcimAUkPTCClWOnvsFb4VkixvW74Jm41eCm0UX0brW60Yay6I9QHHbl4Hc1EhRF8o5EN",
-	"xcyXXm0QOXJLezDBrvtyB3koR9FV4xnYaUsMQUsi+cyEME1K9I4zJKxAANFKkDW0IQYcZqCAdxjEP3l7",
-	"hz1uFmEIhUXE88YQfDQPWXZWd46scGrfHIdUU/DY4Q64YmuQUI7IdTU9kpZGDmy5gpSG5Vvwk4/PO+8C",
-	"x5IhYZhxHRHcrCj/9oN82qBFNDhlrfYfTK3Rdjqrj1gBM1QiyYH8Cwcw19AXLp4PsPR6TS6ebTSdGnK5",
-	"gIB86lbIod6xzhSDZg3a9/2QNz2K73OfYIr1J6nhM4qKOsJMzMI+BIQy2NmzlPgqCu9SytaZnnMsIfSB",
-	"LTKDzJ9zPjnaE8vC+rH8Y4T0Y79LA/00tEwl2ZHdUACHEkP1DugBApjIRqpRhQf4EfwgkH7lAVZ33JlP",
-	"rVBTy6ZaZruFa7UA3YYq8xpuYiw5AwJ0crv6xbb2Gz+vOEN8ABBH4QkqzN4P7Q7wLIn+xGI+zU/GND4+",
-	"zMrp4mHc87FWU148Eol2jHXBluLZKVhtGcdNpaLEjDXYy4R4wgeNZLqD6UAz2bBVpjHbhZSNPkms0U3j",
-	"eVmybnnxojCbeeRkxHd2EeRdraiet7UNLU/PMvx0fmE/Ov/Vke2xN7VUjvjOllD1DcFZ7ES4XSp60sEK",
-	"u7104edQqACzacYQZ1wPDOrmPJL42T3CVvY+qbm2//b2dB8DhrddFnQS3c+RD/cjEMeoSBXHTICRpSyP",
-	"3KjswgGZQcyYsoEzHKODebwwN2Z0dwxrj5PvveGPod6Eju2NS8aMu689zsTps18z9+6dKswunzUeigO/",
-	"LZJtQvRv2qXp1YIhUDiEcrok8GUPJ0roCwCOfJpgzMPWa3ZnBUVcugNNxprvI5vSYyZQDzh43hQ8gyVi",
-	"KcVVx1hUACNdchZiCxYds/skBbQ+4FdEcZmhupCDgCCqFwN+mOZbwap7Yvi2hjplDaM72wQjS+w3rCIQ",
-	"ykAaSasb8srX8A7xd4eJFQAAXWHx1/7f0Hn0Bu0pN9HYDPDrU4Eeut/kmtiWADpzFv49zTzgl924TNKw",
-	"CRsuuK4tV78TfdOEkkjj/xxdq6bXdS6ozS9S7bJAZICbDTdrTCTj0x9f+GJIh/WEWXjWM8L2wHWPKD7G",
-	"Ef8m13m69KnnF2NmLLFDmBRUq7ohkHUE76cdk3zu8LQs03Fq4Bd3v4oAsAHxUtWNL341/AHWc4f/V1i6",
-	"K2XLCh8EVbh2haMIh71+N2Cwd0zc/Co8aMod8f+6gRnf+e90397Z//Ed/SoAT+WOwP+F7gFc5Q7/74YA",
-	"xMod/l9osmfmzv7Pza/C3bg7f/VuSABfuRv+eeN43x2mnOiCsA9wwnrFHpg6wP667gtSMd1xw2xXSBWu",
-	"Alqs7nwa+X0BvB+4vRImNjuT2N1F87m9ttxzdlcZPZRAg3gBSLkJkXV33pwgN5uCUGKfYtKLlpqytkeM",
-	"RbcItfqm2kI2McFYNRdtMLHwxqtYnu5sChh6Prf9bK2knLdlAAGavi3T7fzRxfthkNCucIW07Nn6HLW5",
-	"JONnz2YznTuWcLe5KzeLOWbp5LVr+4eHH5qThW2jIKh7jKL52k+22fPSDLE3GZ+99Q39hz44Ph/SFnlN",
-	"PpoDNp8NUAyITrP9uXZ/eJSnmQ/eM6oquRduxbpvZ0/RObetgmn1nBODWyQDgnskUtsspARjWZ3PNCb2",
-	"QuGDlh7QGm3fcjTyQPCh2E3p96wpj5nMkmJu0UEeyKh5Hne1rw+pF9OrEEf2ZbblMXyRX+xd9dG+GPu4",
-	"D3+q7e6JgAmF6abwq1S701LQg89lEAYGzLCuoXHUfRbNxH6DQt76QChKfpU6ePhZkBZHAdBr3mxxdsBB",
-	"oUil1y/ssFDDcjxDlCCviqtKoTU1Ebc6DiA80hMQ6UtbdcBbjvk4QDdfOfBb9CnH4MtUijPZEYsBXxzl",
-	"uXPGHs6QbswL7hSGceSjlxv1IPvfQeD0dS3NfGldGC4OZkkbLVfet5DFUp83Wr5jTMRTi1W1ABly0NGz",
-	"Rob3DWxTsaGDTn+2C2zl0Yfzcbo53Qqp5235z4Xe43O+FPiTBRzJE3KApE5Mht44WbhmkBfKTZBUfcj3",
-	"SKnyrAkQd8OzEFIv5F4gnGg2PqjDuoxsfzT4ePZl9vV7TpgEFfMvhn9ahwjWLFFiiP4dsaKPn/ICQ8Y4",
-	"Gf58fWi6ezTAVLSF5J/PT9JEe8nOCDnxu1tBcwl9SMUqkE4TBbLFGRRVp/cYSSpZYHQp6MAOS8DyaJ8l",
-	"bXtaBJCbAuFfJjsDO4aXpKNcxVJwAfVrDPqCFjkrCXS9wfSKuykcK9ESBAM0KXnRQROwAjl5gucXTHjr",
-	"5xYtKb6oMAUI8CneHYBijsDp7J9RFsDUUMeDMY0c3AJ08G1jjDmcrRgV+O6UlFPkz7B5LtMMbHB28+zO",
-	"2p68WQ0FEMcl8uVjH4afxY2+lW1HFXfuiCwIHGBDrzfDy3GR8tK3S+/iSDGJ+l+z1QIk/eM4bLtjRaQi",
-	"RBCpwxMzsrCNudEJLq++cuscVTIJh+MfmcCYTmF6ETx6ePpHlzU818VIghqqqAF3cm9CQvp7Z5zT9xNh",
-	"fS3yDyyvX7PYbr/kwYsz9x+P87bwfjoe74QbXgVfS9UziEW/By0XxOcR/0+y/2N4wYWpjvE4nXeHtjOy",
-	"1cBjHEmD4jbC9LC8O4BYSB2gkezMl5TpOJ7Rx0TrLNfYj7HcBkqMXwQuzCMkT2SHKsfQOdMzexWiph+9",
-	"ZNRvfuWX4aDB9AIQWnZhJzRTeDZ1XNYpuQ8nmHvOkkChHFeleBf3zkL8QhPbwUdLO4zN+ZXjNQu8KCAJ",
-	"WB4VARdDL7bPdzgO9PbquJAghnn4+3mT8JcZocvUgR3MWgigpc4xBYTM6ampPist2m7sO3rQscqaqbLR",
-	"Rh5F9o6iNXzyWF6izvSMzlOIr5uPCQm7BNj1K0ZFFGotQZ4R5HfI6AOcd/uPLyDi0mPmh7IxuZjJcQyI",
-	"H+SetFQcANBJOxh5B3IfcirtC+JcEfZJEYQLl+B4cTqjT1b8PbF31ZbF8AzNCnxDuVmKx7EYY++W4DHF",
-	"6LmDftB0TzBjAtD8QwUU8GXVDMqk2KcvKD5WXNjXsknAdG68OyJj2m7AzNayye33jBPoIRv3pONsSZX+",
-	"N7b5i1TRwFR2UC/iok76dLCGA6CATMA2emF4Mzo17j0ZGfgm/hz86eFeFwMVuo0bOeORJbg9ilP2xrzu",
-	"Y5lY6axZX1oyArDq8/YuhCJ1OH8ucvKosMJo0i7ELrcIjTbKMf+8gLCcqfo8zdB32v79imvzrWz6NhLM",
-	"GX1oX2J8MaZFmsQNviDpVpt4RqhGGErMCSUlFZZe14ysAYHNJEDGUinOGEvjAbR8x5jybOmdx1ENsLpG",
-	"vDfcjU1wAym5R11C04MOOColFXbWgNVKpIvvn7lTc9IVHF0vohU8vFX9lNhHKUSnP/raUqe/jNA64g0g",
-	"eSj+k/GizhE+sNyP1C4pfC1G2tjX9JC4qz68PNKX1SYhQnWIrbAvjf0i1tnZ2lX6yi8pFLEab0HqQF7w",
-	"hi0Fk4frl6o1Bj4HbIKkNlKxHf4S/jjSUu99imPjpOIb8stwh0zNDi74qJRbAcVysEuurKhyiv0yJ8qO",
-	"sItuI5iVFTU0xZMbVpA11eyrZ/ek76yQ+hX58RsEy7yDZIh1gxo4+2AgIlKQmw+N/oCVrqScOszXB8OO",
-	"EmeseB+1H+SYTuyRDrYTH90e1QLsWm6Wl0XQNWMmkRbil3gfDnJUUMkMzIcKjN/JyRkKrCyVdjfXwVkW",
-	"qMKV1vTgmR9QLFKpm+F4xBHKqb9K8XwAIKPUvfsB6TYmK/jHLTJxZ7kCj7eRsI7Tu5NATqqmAVNjnant",
-	"GvYxyR6+98LPfug0tf54/MWItWRiTAdp4CJ3/vS6XIJd5Gd8bp0xZz14iL3WwUOxzwJzWu3/aQPFdSYh",
-	"I47jez5v71vcfsK1iWe1VXJpsqpCrIQo+gIwAwIyJvyhdWkYT+JvoW54t+xw3zU8Wjk68UJjJeZzL3NK",
-	"dlEAvAC743v3800dLVT7eRQS9swgFp4QBKb5ewAtL3oolqVKB+qKUQsGCKcjS0FChvxl0KhHEjK40BAi",
-	"eEGNJv8cxR+qj+FqLobM9TNc9SKkPrvDGVadIhUg42xW/9JowgfG7gQlK6cP+/YpCjQE5u0rNKTAaeyS",
-	"3tMd+2RuqI2TSueoEKRXdBI9sFVC1H4FqGFeGFH5gvfHVFiOpSPDqs7tp/gkHoNLWEiuS+9ymTRiF4IA",
-	"wxhPH6rlA5p5yDfP0UedMDYEhLpUs3B33bipc4narJdEMARpJ/aMxQvRWFVDsD3TJoLeNDcWElIOc9Oh",
-	"CE188Q/s+4corAiExIA39I4YRcudLkjDW260B3s3vb63S9C+weQHhuVlIahYNpVv4s0bneTCRPwpx/Bf",
-	"MAN7xGwfdyPhnBZEKFLVph62AfIxp8xQD7cI15U9/nvbPPtZ8vCQbpDUESbCN4eCeafhvAsqeNXMBazk",
-	"AdKPMQrjwVkl06mEX0jjdfVbnXnKigzZl+M14jYHUMGPP+FkGT/clrCg1Nm8jYP8X5LekCrV9fqBqZAG",
-	"zUjLqHDoD3DzMx1Mvfi95yxln9SGNw1p5QPT0wy/CwWvUA47lM3y40c3UtLqB1fu6hhCu0kk6y5LBjWy",
-	"W6muvQQlckju850UOK34SrZxpe1MNthcaoemD+gP+TgRApFeIrGGkAcCeikkFsDtHMF/IACJ+zz7pn6L",
-	"8P8xdSiZ0rYsFOlRk8lOYpoXMFC07C8oMorwvmcCiY8UdeHOwP4MMZ6YGFE4nB8r/UR1iWVX5PFz0C5J",
-	"KPu9ZzpZE2Z5ttlP0uWAXcKQy1rKdMzRRalo/8XJZ4mQaUARGpBVCdW7eHr3BfFkhupdwtYMCyG0RCM7",
-	"WUu5Q0q/C7hDn2kCZrq4i0x4U9g8t0ipJu8HnQQysBooVgWzSFQfuDgFLrsQ6omic0a/GUVGPi+XBpXm",
-	"w7jOY7GNJuLR2ALsayQS6lzok8fvn3ML+BJ28+0WwJ8AROsUh/Pps1kcTm1YlzMViHfI3PNs3LTiysPb",
-	"zrgbE0UFRkd3KQqB3DgYX6sj9t2OsS4CcZptPIK+ZikOGl3GlXCKC2j6ecRJlEhNPb4J49hJiTVEenMt",
-	"NxsrSwnD1AN1FR87h9cBSNeWVMq4b+BHumNKv6UevGNpsCMlre3hM+2s/xA2YBzmB/uAsp4iUNVWF6S0",
-	"vO+OaIkBPJBoBj4C/5cA6SHDnxTdY2DiKRm41isuVmVupJj7pFm1WJ4sr7KBWe1yQaIV3S+ZkG2eP5lT",
-	"XxvM7HhdxXRrxqOMJhgnOcMUp80UirbrmLqmTSPhIWl6y8J6q778BxclwMM2DxSc8ZBXoSRioAHOA5gn",
-	"GPrHqDbXXEmX5cBFYzWZKF36a/tJ3qAzz8kp+A/brwITidSBAV41BsCUDpWnool3XzZVCsc8yFGyqbC0",
-	"DmKZ0wGacSmJVBCohuNFD5yZWkb05Yqlw76WR9aDALzATOpDvmMpQovTqf3oRVhUOqQMt+PTwtFuo/Lj",
-	"L67eKtW7O7DHACEcqPKV1eVmE5xmoLxt+QNznlcOIaqWYqwAGqe7HPP8aPneTN0pWfWlyVC+oNmR5jUn",
-	"xgyq0WxLlrKOAyoWKrbOPdbILab87aeAtqOKYKEm1qhKCHxGNfra7t0PDvDI9xAq5YLjoUBDJNcDJq49",
-	"xme3fykQnPlPnZLrhrX6T6WSWqPd4xNA43rl6KwmZ9ssA8c4pofRqwAjgoBl+cdAJ1F2Lh9Ydnx8Fp3K",
-	"BxayoOV2JauYvfOV3BL7C/lcUNMr2nxB7IvjMqPgpCAWzbA2RMzckU5qbuzVUhTCy+DEe92x8iIGPCn0",
-	"4aca3Wu/pkm1bOGCaXwKY3R7hwoukeDd0sRqPYVvMHgD+KJlNBVaazNexvT7sCjO100wzZJ/ck7Co1sz",
-	"DU0byjj8+uu72AX5ibGqYXHbMKDbZ0tsy4xh9v67vo/jg7EwMUoQLmePX0Rig2HZryS6j+yD+dabTGM2",
-	"5VUSugrkkrbXEJqB/BOdkffk9hhnJZN66DZaH9g5eKF6B3gJUQBywXh3gCZWSlFBtUIHvNNK5UoGFvhv",
-	"yySJq5mPQGR9qj54KNV6dDhNg1KcXzQmGUgFuDgLHbHvDOu+wYGicCe9HTSy6y8dCN/dcVKq/8RpWl3X",
-	"HKzYyY13iS0Lm0nb0UspNly1K/v4lbnJOPZgV2segwr9/oPlooAviB1Bhfd1iA11uHl2D3vjZWnmk5W0",
-	"IZo5tzJsg533ZwAyqkgrtSGGNQ0XW185MZeTLYQDHQq5piIzx4kpiVq1ojpHW9MKsUNt2MchOUTfTsQG",
-	"PbAzjCAcoKYPDh/B19AFWnQEE1IHMg9gUmX3jFp0tInj8r6l1GbAXCgGhqodxt6CqTjZNQ00DewJiNPK",
-	"llyVfSI5cU9NWadvdjHewCCPOLe2q3d758ArJNFGdpictq8lMMCMHEZf7mworzS8Fkds/+S+j+/yMWkE",
-	"Kko9NW+HKOOTwqa9gpgPl3foloQhzXvZNxVc5IjZj5l9UgswezliFE4e0CDmhxqNPuPfdq8JtW/DMla5",
-	"mK0F5+dQt1LKHUw0N58z09lcXEG94jmPAjVMveMVW5Twjr7qgYQcRfjziJKAA01+9Ai2Zb7dTJ/JcRL7",
-	"aJjY4ibRI6eVGC4qZ5mXigyto1MSzeHlJpWpwpqKtHAlNJGiOXihTRPB+LZe2xcUgqU9YIRmp9cPuokb",
-	"hD4mtBa7hU6iC+uYAP9rrPohjVnRXg5im8Os7buAcm3ZaipzV52xdp140h1yKzgcARNhkM5cRv3COtAB",
-	"wOjs/a3lTP1k0KVgY3yXiV1V4fIvqTshaWQ7fmBWDrWPhTYeMAlL35GyVw/sM31PnnhpDv5yQ56v5QMj",
-	"t4V92Z5m8kLZm5XcrLbOSXVy7FBNbshbXEPOmGbN5h5AzyFfxhL+MFWaUAwUFd4oH/E3O0zpWu5JI8XW",
-	"Pik1rQAoS0u0DIW6SFDdnwsvzA3giwU+DvZh0A6ZHZzVoBVaXvuZhjLD9oE0hFcNQ8GSdA01jPYfDxbs",
-	"npYj0h6dy5ObJ5aqFUB4Z8pPtOGCm8Nqu9ptZ6rlPXs6M0HNaLZarjtaRhVtxLgi8PuQjFaQJ1+SvxP5",
-	"4LZdMzqzoV+Pt/P6z7dzWrl7NGEJ0StoTzpRcyJRZWEQtAGCyhW+hgyVKLNJxlcHXnNB+LoLoj7DW8Bi",
-	"eroyGf6eF6IJ+zP3erhOo/PoTRNNy5lXbxBNAHOiETOzppqsGRMEy5FiBQMKtx/Ix4XVfKZ9LQ4C9YmK",
-	"uA6brYwsDeo5KaoawMz8oqM7tRdMxZP/KWCRJnKj2YeOK6YXWapzJTerYy3qGD5ICI1os4qjosiNYSKe",
-	"ozYp8BGJqzx1ys1i+sXlFTuQdnpCJ5XJTWjwax62a3IoYcywA0U40LN0gKDhi/2v02iXP3/15YhjPpnN",
-	"YYcOzk4rwlQa/+c8nhIIPaLcta5iVcTDxMVuQMT9zQqXtvG5OlPu+U9XmbqoahSuNrZHb17+5CJll53a",
-	"ZUXBiqsuJhx974sTC6gnA9bYeTipdIUxHCa6XMpjsEHxIhnxzIbgGHks5BJqBe8cj8ab5aiNmyW5K7b/",
-	"F9xM0Q2+jKEbeFf0qQAMafHJ24A1aqH2410w3UD5WXGMDTs6+ydP5yEFhgk/i8yXu4ras0/IceXtseZ1",
-	"1pEUi31GBrY4+jC/MmyneMq8fnYEbzuYxPWdDVKbm0kM2O3r2SubxnnxpHhRIKAzhCJYcRuJA8yDR0d5",
-	"okYDQnBfKw7PoYfau8Io0ERVazv87K3r2+69/fAkSkvuk3sTNWvs2CGeCAwmYyj8TPUOyzkYDf7r6BOT",
-	"40kPJfTO2iYE28clQLnZJH4Q8b9DftAq8dmx65wdRpYN50jHcEfpcv2uxj2mNvm1L7z86MbIqmeZMWep",
-	"mCm2Mbl+p8BOlvCPk24WVX+NJtHib5N6rrAMP4+xGdVuUOpYTgBB8TwVO0qfH9Zpv/pZL5ZMNzIRvbdj",
-	"IWQIgkC8f2Bv9TcurJIXQ8U5RVT5VI/lwucx9sRlPbrLQhqoMqsLHrcjWZGWdeHL0bgwt1YKdsjUjZeW",
-	"Ps8BxB2oEr6QKUMMBhVMps591eKBiEKiutzcu8CEmgrScDTysXERPfL5s9u/fDEfHBZ9eCdXERcav3Nj",
-	"UX9MIvFcgKH9RZqFw6tcoFI8Rn1iRG6cqVL8hsmuYfEK0JF7/JP9sydVhyYToN8QsvczTQ5soTOxC7PI",
-	"k+pDweFTVJ6GLami0LDvRuubrd6N0/TDFG6X4vuqAEszVl1b7uKKxqi8eDSdGOycQ3HB/LxRKZBU502I",
-	"u5mK5G9CQeiTsCkP5nnCIw6khChDSgZaPIc3OS/AcvHADatWJoLu+zPYK32VC64ID3W443FZ52SdpNXY",
-	"SW2RtUJ1M+BpQgatP3LWch7KxZLnbNH14mpPkxcVfSlohmFUAcwxE1bg9xFUXGmkrI9ITB8DisC6Zou+",
-	"IxldxEtFPAYydUIft/Nua2NCydcfp8D/kdyVl0jcn2hb8lefruYfP9Kh8OVSY2kMVvI5+dub7/9KpCJv",
-	"fvqrx5a8IS+HoCMq2B4UP8i0pRo+KIiW+CCNPZ/gh+Wl6RWzxH7QM2CTf/kqgTXpsyhP5SDIu72u5F5M",
-	"5Wddy73OkJxPDMAJkMQ39UHzkjYvfMjxgp2Ouu+dU+fYY+9wKQFZq3NjErbZuNDvSE7CA1NOBp2OcFuA",
-	"FRS9qFjqdS8D8iWCZDioPCsm1lzjlC7GWQ9Tie4fkkEsgGIJepHr5hsaBzBKRGMIAsErdrNBGcqvk+WH",
-	"U7HRFuL5uM5e2a/i3Ql2QW9xfKCWqt3izn6kKuqWMNw08ff4wyyI0QcOps9DXsMjusKB7TC2hwHpbu1c",
-	"Su4E/HIdAZyhPyCciBSlpNY5MwyIcErmxsSlBYicN8HN2z+MKHktvZ5eR3NCgluuWwV0enbLVKwyrTbx",
-	"Zz693Afa9Oxjpo8dFDj4mRnjDXuEU6bmX3/GmUdHZ3YgDrZqEiYihDhDICZvjo7Lz49KzR8mDCoH+uiI",
-	"MR0+roPze+2ZDmzbmc0GrnnqFU5u1IfMuR4+5q7g5M/M+q07Lm/5rCXCEDYOKAwStXUte/jDnipMmZYd",
-	"QEapeOllKMFxmZHmNMZNBNXJ+9ziJKlrqlgiTA4qdxTk9ub2CUaTXSDcYP/xrQwVR06NDSmwrzDdZakA",
-	"5+VW7NRXDTlXECxEDC84Ih/Wfewiaw4EEBjceIPsupZYr8cTl6IjhIAo5SSTHlTXFkQzWmD4XEE2jdwX",
-	"BNLMCox9dd8uNl3ObBNWSL0wOq6SoWLSqctGxj050aRsrB7qi8EO2cPxu2D7WBYL5da4IEo4joL03qEc",
-	"TZY/Qt53qcyCYfqBVPBvI/uyhtY3iQJ+iaE2Ta/rgtgfKCRcSRWgOzBReu4cjlUYuxGDq6+SpyXmp9Rh",
-	"LolQynMXQ/e+MOoJttKWn5vVqBLrBWgqkzpcNWsqH6h8N81+smOjH9hq3i67BYOSMeHF/qS5NoDM4pRc",
-	"SFp3oBSX+0FzXMrDJnjH8tnaE2afKFyzsDrwFHNtVNbjaR6IqhsuebbfB+pZUh8Fk8MinAXZXzBtQ7So",
-	"P6uAd5NbrrPlwq82Bhsvmwyou29dM4iNankzqzS+gFZonN5wY2IBlsAtaGmQprGVlQXA4gHhtT7IA9H5",
-	"7+x+BHsBJb7UbiJlo2ezGFgvesSXhSD2JIxPqqDik3iFPValQUBHAeOTrv58exsXMi4t9DxkCqSC5Idk",
-	"gCfjmTydjV13BOB2eLR549UXgbqTd+YFLSO6oNffzxNXad7JXmGSFK/OZTbJDXHE67JQ4QlKSgDpxzWR",
-	"i7VEe74EoMar1jB8MAwkowf9xr5yqHWngA8LmSac0myaFvSbnNAP8ArF1N5+vWA+39nmURzVgL0aLXAf",
-	"akChtdY55/W4tmWD9thJLP5CRHVX6TM2vYXQrbhdaQDXUKf8tFiMT473TT7ZmgT7kMpwP87gHbJ2IREf",
-	"p3SUkr9kVuME4pjn3GX3nkkVP823HRXMuBvBDUDeNRcgEA/1R4y00hfEeSBptTfk/afZ5kHMiWh4ckPe",
-	"vH73nvyps5fsTyjr3bniFfY7dB+wwwjHu3CJK0wpqche2UdXYM6T7tXGvq1hd0yvxAJcgamMFanyqVeh",
-	"AOopt4aMQ4yZP664MfhCNphb9/QWJNkntyFZj4I/rHHwFllA5ZoZ08TEkre4dxINHSiB4NOBFFDTB4bp",
-	"Pnuq2ruh7JyBdD4qAJKE/NZXS6Csfw4TiuGauXrT04m+cZSOsztiaW6yMItloSchLfrinF1kd6OrOOJZ",
-	"gVu7VRX+FRiqhY9IxTGa8XklX5lXwelzpMI0VLXZqYLYOvaYWNJspOYuqytgT6LIaqVUqtr7EViU3X/H",
-	"QKggtexVJnHGQeDe1VBNErUAr9i1VG25s+9wTbbwjt3mW9QAwdL2lHW7Q/yb+2ilu3yTGdfLxsClrXYx",
-	"BB6qWoTrWjey3N2TNWvkntxiNbTsctjd4PrMsI0ns2LB290x++wO7IuDyl7WR9YWpIoL02d9xmtkeEYT",
-	"gwfKdGTx7HY6GfiUa+BlhAnZb+vc6XRR6y7ke3tnfwlvfyM1wyBHl2k/mhQ8vNqTto+AbaGuec0UuyfU",
-	"OGlhz0t2iZnYM4ARSfnZH1Oyu3tArMPVGChlhvn82wjdcIEhYMShUsX/pwnJkTzwzEO7wMwVrW1w9utJ",
-	"RMbEHvH16XMjx2gDZ/PzQsOE5W3cV/KgfpStK1V05De1jCT7lWDNWu6zWy/DkJMIavFJMIInBWCyKpqs",
-	"liz12Iwf6rL43R32YtL3sKFTOGK/FTOnGXn02+GHfOHV0cacgOP7Ts7qTe3ilJfkIfx3u2MORn6l58xH",
-	"z57NWMWOts93m3VdL+So/79nc29TZYN3XSy2cGM81AWangtCAeoDHmquHHKB7u177GUtbl/uB1r2fZsr",
-	"MSwGoeqsPhMTAV8LFuy/pGIPHP2cchMkY1co12FtWRkMwI24d4osx3w7VYNY213IGQNcFuxJ6Cp9nl5z",
-	"XuK/v+jWew1yQc5AL6qRQSbb+3Acah9mMZrE+Q3R/wq28IiupvzNCHd9zvP0tv+X8EawGs2+BV/N+kc6",
-	"+zQu3Ex8TpdsJlxbZWIitXMsOr1xQPwBF6s23uWGpehhtnNYSk/GSBbX8/6TcLRuL5JHG3Igk5Lqaf1a",
-	"b52ARpksDjvc7RO6HBfOwOG8+Lm9St7EAU3A82/V4FK2zOqksPH4rNiveKq47iUFOip1iKvM7ENNew1W",
-	"kypVhmkk+x6DAeHHgE4JRiAanlD4KFcd82VQ8muIDJ80cRSyb32dlFpZbR7n5D9aPC/ZR6+RH6QZ0dzS",
-	"QTY9a1bNqv7UWlQ8siCo0AvtZZ3cLzkuLzet4oKXS8Xo2+4zbRlRw3Lv17iWzJEBO1gmR+aWoeCOVIu4",
-	"w1IFcyw/nET7n0QzjAByF7yuae+ProMjP8LKAiQPbIA33LIRCFy+VBg887HUF/z1M42OGL9YwSiwOjAW",
-	"FqSkSvFRyEMQgGKi6kWi2Em6wDJ1vrhC8T6HdrnIJd1jKLyRvn9cqeiY100mdHS3hisfNzccs7TRDUra",
-	"Iuzj4V+y0c0fsa7R63nEzQdazBFnARzk1HWhO54nwj8fWv5RpCOLXhpNet3Txit6F8cYnfrgF4cFLQjQ",
-	"WVxV6HxEz9KwnVO72Gx4TUZaVoBlPQqoGZ16MrpmMoGMYBtLXzoWEHI2ciKVA/fATpPgXMEFKg7E55st",
-	"oyDjp5j/ECCkzowqhf0G8050i6Q2doCEafiQCAhaUGUxJ+4HO8TGyao7bwBBspxkCDhUSUs6a/hHNAPA",
-	"NfpUlauWY5NKD3Eyl6JbsQdeZkI5OYE0FuF/nFGKvZ7ZaajOFCt/Ziie/HHmKGRnELvN9ojuQompvZJj",
-	"KHsjSaKYMoRlLCnyzJrqe/vN+Tr1p1BL6cRB416i87Tq8//cGIXflMRG+iphS6OeMYqcafATYn2FtVVq",
-	"zB2hgtCSVw4+B0o9aKOAjFz2Qcs/INFtrcK5PoSoaC60UX2J79/nHVVGr+DJ+yISAF3OYzA8L3mF1Fda",
-	"rZBHK/q4n7DOJT61JVVrKYAutopRze48cMyaibIuiGBQld/yVelVTDuhc2ARyzLy/zWoQPalWnVMlSyB",
-	"iEFchTBXzg6yRzNFcSHNCuWjrCsTiljOGexHZLFA8zmsWv4hFlWEefoA54OkXMqWgco3vLIJ8HkAG/Lb",
-	"t2qp1h8pciQuqS+QvhyPD+O0oEQNF1Y0wM4AT58Ak3Lop+jdr6S90a4Ki+rF3a9izbZc3GEuSkFqub8h",
-	"Aqpy3XlwdJdZtCoL4upmkc9pvE7WFzekU7y1DNgeX+HqQtkx+/W6YfoGIv/u7Gu0ZQVC9BeD7wNgkgoC",
-	"8Ug3RLesaUJbubsha97Yfwr2wVxX9HBHoNwUtP5V7Klqr/vujoQ68vdh4YB9AA+CVDtWwel7wIYbXN/d",
-	"yTJvAJ9+tA9GditIvqpZU40TeUD++lWEgYcyMYg1BeovNzeklBXTdzjl+6NKhxjL5ju9IexD2VvO5Nbv",
-	"NgUC79wfb4jmWxG6MzX7Vbhq/sm1Vkp2d2HPTqu54DklrTda0s5rLlYBnca02OVQTbreEEwf8YIS1IkE",
-	"lnGtp8VJjnPAZspZWur2BciX2aVqFsuqfNE3jYshsjOHok5NA+XNoBSlIZpuGDkCc59Asu5njQO9+EHu",
-	"bWOg99Oa30vZ/JJyAjIiGv7kAEnsBTMF3ipSqUNh/8cZTD6cK5aLNJax7teu5bTmXhZLd1cpT/hUvchr",
-	"eDYKI+FOSWSIbHM24J1t54bOAbv7m6WQEdpdIgXU3Uagp6zipci55sjp9nZ24eFdPiWLAFM7sydQtCtV",
-	"Av/ZbQYkjbzCIz/znr5x5zNlbzXVqw1jVQr1zBFdviLwzkjFqreBWmOh5L1YoF3j7N/28whp0O9k0sWw",
-	"vjM74xyXR9I2xnPHobrZtheLUmjxi4T6XmZgEL7txStGdxodSVg6f/6T79H1C0vJ3vG/Ui7iwd+1NEvm",
-	"ueglyMWXgxseg6iQfVlDcTM0YWPdOvSDoZ1RLkH1AbYTReBxpYXOplFIWkENV1eHcR70YlT31aW0rCp6",
-	"WDmXYeTB6ZhI/HLJU7QwsABP4kTJ51uxhCrhxVgQ3OHejmiiAFVt1tC/YMPlvDmmwmAXo8s94gyBUANe",
-	"BoJnuEUP5+RvZxE4TjgOd8xnOBcIfiPzG+guiHAMXUNhmeIK9AYoiNdsmctkuMaS+05H8P6Jq0CwjtLt",
-	"9CuYMErffp5XeN5XyI3iZr6+7b6R1dIK9SVtV22u9buUD0wtbQ7FeFZWQ1u1VO1Sjx82xtSjeAsocZU7",
-	"+nHFS1zmqJPRaqJH7oHbIxYdRffX6Gd1PjDMvafaF9yFQXLkon97G7UYyQrCI9aM6JIKwVxZsRZs7L/3",
-	"VDFvFNvzihWh+G1HTU3kBuZQUbUDJlyQDVjFKkX3LsLiuNoH5mhGCkL9B8tAZIdmBXYT28oLQznj4BtQ",
-	"rFr7ZAq52TCFOmluZvyTp18/ihNrlIuZxVC/f+AV2O8ns3n65VeRh9+VdT+bijWNtotEnYoVViP8mG6y",
-	"dAaAujzWGRKwVgGuwjmu0l7IsWaPqYse08a1wjN7NECEjy6r5WgodgNQPh9AXo/j8obipad3sIde5n7O",
-	"geB4h20Rf+P4Do/7mYw6U/UUlzYkep+W0gLGBOANwdTk8bIbzhzmro4U9qXlru9iFRpWEOQXJzD8KuTF",
-	"QYVkqIkhRhNxFORm4RGSSafkVtHWfgcjsAoMEVGHzUY2rn5ErCI0zgLxLQCiFfOF/Qj3hI2LIqlUVVCd",
-	"qjEGyd1UG7KVsiLe7mVHuifoCrxzcPJQHfI4O/ac7hQF/3p/Mh7XLitpL0lFD5pADixqANNhI3Zteoit",
-	"6zAsy0CJPd5Ey2Qd3zs8iRhxljWNBcq9sUN48OcRZruZ5k3vWGcK9yecls9s93yqlg3D3OToAYL7M+YT",
-	"CGe44Q0eXegeKJbBXYFkenzmtR8j7wzLJlqlwNehl1UVCuwDhnBZO6aMwbFIQe66evRgrmfuwelPirFV",
-	"u44lWsvWi0oV1zuo+PDjN/fk+sndUCR/slwuzFfPouX4BNuzs/cEG8B5H2CvwRCdX6AvRqyvN8QokDwv",
-	"8PWiDXBVyu4Ql/66AwHvIEjOboco2bC992eQNau5k/mQiZ0cGl5Rv9Tj0ifJM4vznNcbXxvakcFHbN2n",
-	"uOfuLOYewPfYzANQ7Sk30UjRXxQ3njPYRiBAI5KI1U/iZSGBGcQ5p+MT/q7jNa+ZKIDYwTndmwYBjxJM",
-	"M74XftThrg2rKvwDmn61L3L7fWOVXsvomagwhtuVvhgJdxvGqhvynDRyuwW4MVg796VPRh55VyLxlEbn",
-	"vTFhDd4fk2fTipkWKnl+l36SDscqNsfp9jgoEXq09qHuy9Qx5U0ITFThNP/5EQVSE2UaEot27c+uPW7I",
-	"poI2B81zzEjPfVMwjXaJuBTLqS4wdi8E/AYAgRRA98IMWUXLBXje723zWZs67ELouxi2eQSsDXs4zPbs",
-	"4aUsVpbcYmT2lm34RfE66O41NTzdTkSiWBIJ2ah9myxDCu7/qYAj2P6GvKO8gmIGhf2rASiAidC+99VW",
-	"NcVYmEgt6VVLdyxpQCpZFB8IcGdMD05XKN+8lk2IWdt77+vUTRSratU4dTlWHn5iNEK0HtvBxGZ0f8RH",
-	"ASRvI5tG7jND5jqpjB6Z0SIzwfFhTNvYKUiweXuuXUEqUMobkPU/04nCLUzJPgnwV0vNNFS/P+oZcxMS",
-	"mgGjgEcbF10ROVRMlTj7iSvN7TSszu6xpTys7K+YXSxZMwy8oaTqWSiPOOsIN7V9rmdvN7R6rxg1IZNc",
-	"qt97thKxavralwKDyJm+K8hPxON0PLm9vc0Np49c/I4iL/n4uobHByDh1hEtTyBk4RjAHQHnra06mIDZ",
-	"2/hiHTFg2UrPP13YQZzpWXJe6lpUCdtnynlI+yVpjDinb+1HsRenpH2wleXHS5eNdOUOM7VB2UJ8anwL",
-	"SkU35iz6cf7MXOXLBVvzXR/dmCFV9ZSCFoLq4ThpUL3WWc7yV7k0BFKxVVdLIxOSz1CGPtNAM7gcp1cU",
-	"6eIOwsEg6Gp0Ke+J4Rg9SxpGd/ZPqH10Sj6wypXHaiStxtJp6YrgCmmu/b8d9TlvWXEF/UaFCbkXqdKk",
-	"VJmlJwj1seOwf3VuD6bGVGR/GEuGtx9Fx0eEoMWVXaJ9KSk3CyeW9NJqV3o/4tbZTn1s058WciMjDW1y",
-	"s8qYqnhp5rk8MiVPQp5PFxMkDAFUCH5gfyPHfl4/ltuIsOwxP/QLDny9GIHYDQ7icMSOJ3oC9ov3BxdI",
-	"a3rrkS86TjNi+ulHDB+MU0eBdyEtOqAzuVKsZVVGfkqowoHti2Ei6SV810cWYOX3+ONfM5H4IWN+0K3r",
-	"JA2RO3kITqWEjYmZ879vO3M4soQGGw58cxMPQLIy7qLUtcSeu54KN8H0wt7QmPBzpnp3RuXoU+WhaZzc",
-	"3X7iirx5uxPKTuN3k5q3uIpzGxaDJg50cOZMT9JhEXwvpPF66d4SiXP1DJKyd44Q3Zc1pglHSagLkVdL",
-	"Xql4HNVx8VYfK5NPXPD6fZRSkWvBytQDMCTIAYfScxrBGx/0HDno7Hhg3Kns5ulrh/V7sjvyyEmn/SQR",
-	"kt7vZQQhSV+Sou2vmcMqCnMfDZ/e93cmajk8szU0rnPBYjJCsd/5dsll+AY4Vnzq2kjF8gqJHGnIQewW",
-	"tHVo0s44HiptxiuVnlvUN2DEf8FdIbLTCYP4PTLxgbnC1WkBi5SAFNgSLjyWLy+uaopufowpK6VSDESl",
-	"lplawpXaMdZBDX+asBTyBxT7InnFcbFENtVqfZhNFDWsabSrASIRbTvDNwTDDoNEj/aovFZLBd3C42FY",
-	"WQtectgqqjW3hALi52YzfUNG6z8qmB1xDrC4fDbPCH0xtjOSmz31BY8DEElW8eKh2g7Iu26g+H72ovqR",
-	"VuwjjU0OvzuOWTCpY3MGOePRkDISdp9xjE5GOogHbcvHC3N13eKGT3oEbgeShSbUXLoLc2gqZh+Lm3gH",
-	"1YMG8/QE48SXEvpXHFKmjKAclLgXE0BXBFXhfEjTePSFgL565c3FEdx+xAOnQu+ZcnEDNKDvjxMadS33",
-	"rCrG5lXXSjNRaUTABmO6Cw9h4KPOxXiCvPFMZMVxGN4T8neyPpBSCkNLU5Cn+N/xNUA5MZi7Kwz3Jfnf",
-	"0Su0aVIwWZNMoHEi0M1tDFMO07k9dsPZazm0vAiOMpUH9fw4KBHvBgRC2WWSz1/9qeXiC/gD7EM8IgT3",
-	"bz6AD5r5+IVQf2Y6p//7//oWhoORIXQBNpwMXgfUS8bUWIQoFnBSX1STMSBb4ryiN6tvWPW6N2dK+EWM",
-	"FFTn1FvEHkL7+PCDMzrFaIccWsjZdSm8AbnO/tFuU0iTPRHqStVzzVbLjMSYSio3m4XQ0vYLuM75mklG",
-	"Qs3bXryyzSDJfr8IeY1VK2pWetkX2QM8MLUCzPREMs4DU7qW0mT32DUZ1w7rc3r3Lu2X9A7tN0q22Xvi",
-	"PzIy+xMk+YV2W03brmEJn4RuZMdW5RJ4cfjC0eLi74DMlnxlAHIBdfgFmOYImb9goLOJq+fs2zP36x+u",
-	"pcumWvXdgvUfc153kiGHaDB9e8qY3J0Ea/xWccNUVJdZjMKViPzz0RuMCXii/KPTcq2n4J+PqP1P1Joc",
-	"EwCmzD2CB/0jtYhMKTci1fpvE8v7QUZwEr+xgtyemrKGGNYJwsY9BHYz4aEoiKunBW6ZO3QtptyJZKhl",
-	"sfb1SKEASqjBBqPhuwswCJAiNwmSO1w7g0XD6O56mnk9Usl9MuwpkBdvtiyd3vnbMlMrJKu+knIXT9sF",
-	"VIOI8hTKWsEVsI3srtYsUcjy6JTdHBMn+sq96n7HOOYUoiwCAHNNk9qz14M/+ZzftxcbLriu4T/STt+Q",
-	"N3oq4l0W7IBciS5JXB04WSxGQcbTVFCTqhASBcJVMfjXi4CCfTAFkaKEX4ag5fyl8GoZYMMZ9rqYJwZP",
-	"2gk4kaVGTDbNiMFO8dJwSi6sNJz1GXfcsNYj6+VhlFJbyqa6buBWj7Nn+SRntpYmtPFvX4I2/zG80AEb",
-	"xrgxteFNc624duHTrJH7a5QYAGFPPrDhP42U17qWytUowz4Sg/4S8qWnN2K51L9Qer9Avl4sPy+SiC+S",
-	"VBdisVwgu14iTV4g6x2bp8K6zkhuiavzi8+n91RMN40EIaCWml03bOv/Cfi8Ucp8B0O8M6z7B2f7TyLw",
-	"OD5wxg6+QKhcXkMXATX9JGJbiXsQX/9yqdewbgF0y3T7I4R/YFRl5F9Plgzf+KnEV6weeMleOZP75Uce",
-	"zIg54FeyV2lQr1BrM9PyhI9u9Ah+k+ts+drnzPorFGKKIBhoCPZpGdU91oyDZRTBsGwl0cHVRuExgKCf",
-	"MS5O9O6liSi/qvSJhLhG2R/YgEvkhY06LSqNZ3eGPDCDIOLVWhDh+V3PXtrhI5S9VbJfcFW+69lf7Rdx",
-	"lBxHWmcrK9tG/po1fMMW3NLhukRzRk4ftPlLn7rwRrElwDDvbfN4X8cecLvkgX7dOD4wzZ3GsJo4YWgd",
-	"d3QuAOltZRWxWEPW290kGRWA8K1KuZbVAeJY9VHmFHxkGR5VcQ91x5Sex09/g60gkFMkIEqhCamhYuWb",
-	"lz8lsiEexSXrwxRXPAE4ZHgTT2GRZEuxcBdXpKNad7WimqETxmo2cExW8/bgJHk0xhuWURgP40PC1MN2",
-	"+AnHKcr83C10sNVSH23yOIPjyz/P49cO0Bu3M4gQPkDgFFs3EtDs93uW3oaWJ7sYAhJG3RVuyckNTBQL",
-	"KmXbUpFyKBtJND04dASFEKXxZOWw4dNefgYDD8a9Te4t164CbXU3zabXzECmC2s0C7+09EDWC8tUo4oY",
-	"u6kYWkeJ20hnWSrtpmx46ah+xs7iFVBcdxH2Mbr/NVWseg4etKWO4g4tZfFL7gODRmT3VYzsYgCGTzMA",
-	"DKH/YphEenGppBoV/j4flIiY+UvSNH8WPMobA/J+ChKDix1hDk0kR4o9OfzOa/SIyI/Tjm+P3IvnCZQb",
-	"+xnhwt0Pex2IPmjDWgcETAkIYpCeHyD0XOb3kQ7SdohaHUW3YUYh5vhpjYIMw7H7HBoXw0jR1TqPeTDT",
-	"0P1QteVq4ol3umxU4eRb8XIpDFSQlM8KiPC4vYKm8fsTz+67jG8XV1C3Opr4OLy0EPQ3wNcDCI0DAl8f",
-	"ArqDEy4EhkTMMCd3b0ezjh6W7NW0TsQ442HkJ09qJ+9G9kXfx4ArYIcHPQmNoAGsrkr1pQz7r/enzHtN",
-	"ontpX9cXDd0+hnmAi3k5+ZdazlhdeSrxAub6evN9yJ07ZUwAN1SWsheAPk/FEMwFEfQ35KcA90Ko1n2L",
-	"cVxr5ggZw9Tcm33kZAFMkoTA4XJvDaEIGjxGMNF1b4hmtJTl7g7D5QtC9Y587htzVzjE3iGvElBefVEg",
-	"ajQQpB4rBxDHuQuFnLBBlDxLKSrWunyorMfpW//FTzKqxG0auk3Fl/gqKMJDmpWKMTE4HADqJ1s2H4gz",
-	"Oo2eV0uAhKlh/wDzQEzJZtQs64Fr2dBTf8/ZWwqfxJ1qLT2sSkXFLkOfA28y6nT2swAWlv+Zx3vNmvZr",
-	"rD6WoIZlqY5vqDKJjhTdD0Up8s9B9ev1/DevWOVhbJKgOJZ+f5Nr7cP6nNXOA+RkU+0vOMKLeO2aLKDY",
-	"8RJPlCh/4mOiGW9f4TlVSGH12Xzuyjhyn9Bw2MgBh3bgHP7OD7uXZM//8Na92Fsy3fAw4zvPHAvSsO11",
-	"LTW7hzDKnld3vjhrQSRvCigSc0/s/O+Jn+hHPETJIEPlS00CYNc11TtWFcCkC+Dn935ed6QXAOdVkEbu",
-	"LcMGvOt7O93Rbxrju6FJy5vd4RqDRODfBVFc2//CKnvVPSzzjnCBSx31UwIM3Z6qtiC19JtwN0nCGr0g",
-	"sd2JOkqB+gHJz9ccQgm+kv3abPpmwCDNcE94Kyy6J2Ye9KXFvxNiye/RspxTJA2sfoJosZYiesMq4oBO",
-	"5wJ25+sVmLxrXTkk0djGYS/prQq2kGSBNKvSwfmh27ZXLCW0mkRRuMfwiuVVTGPGNKxKIWksiyWCEEQV",
-	"jPpHoSnMTGBV1gcoi22lLT/KKBR9CP93yF+QsMMNYhSPsp7sPsdBA1Ois5Q7HY/OkBvDECcHdwgj5ENK",
-	"LmAex3HZIoT/hDi6KMitw80ryJqZPWPiLkL7BQazOwgiq9I7FgKRPL1il8RLA0H/niTmqKl9QP6IgMxR",
-	"rENNDVG90D7VFN9q/NBB5mLhHwDFqemQiuoCuPOlTxccfxJgwyGZLFvwTHRzgXuYmsX+YXjnA6SFm3r8",
-	"TFj3TcgAzmK5SSclMqBEpTB8XY5xa/f0gJBNIQJPMUKryqfZSB3YOFyQuI8ivXnLwtWRNcXpkJYO8svB",
-	"AKFO44qE2i2xr3fJtL5D9dOog535zmqD+AN+DocCHWAw4IJjHeAgPKt3E3ZnEj9fqVj1LW3KvkncPqp3",
-	"cQv1vzwydISBc4IsNVjcPWTnGPM0s7pkCixnyx/YrEvNb6JUL0XXmzOwhCO78Jw5+B3YTxeExXobt4aw",
-	"MJy4H28M87EwOQzp5BHy4ROEUDOf0Hv6lOWSR5Lx7Hk1gbsaw5cuSLt3QQXYW5jy6Vam9+/tOKTrvzjM",
-	"OrddwzZmJfv8l+0V25jXfdSR4e9DNBxmwxsWiulsqWF7evhMj6FST6GWkgVqlNyncjwWwV3qE6My1Hmy",
-	"NykKWRoV37GPwt9Np37DFIf5jHZ6wa0cwPv9/H7vebljAOBDGym216Zm194E0PAda7j9NSr+j5Dyx2Z0",
-	"h0oUUIh+k+tzEQjv+s2Gl5yJcjIxJmS/rYeIIatAh79VrHOxGSUVUK+QHhKdb7dDXY1cjIWLo4umEUTR",
-	"M+i7ruFMvTSx2sm87VjTzFuiXrp2P2LQlT4vtjSMVqtqCnQ1InGrsIef46ilgMAsCAAjxBWIHKCcrNBX",
-	"0K/SGAjY1IEgSLnzqKBlImfUyEnG5GjGfQfoDfNPpEfP8YeL6xlgIobtHe9lGGC6qHM08YrriCoduGie",
-	"ojCmr1ksA+gxPiXFXkksS5mbg+r0wAQUwwNtlsT9PGAN4rPT9046P3AYJrGikBY8wbcwEEjcAwuUH3jF",
-	"UctZq2T2xrted055y8X1aOVDgqjfGSWF5VFkw5U298Q21S436Pbm9skkizaviLN8SADn8VhKOypshIrD",
-	"oMqDHmJfVldlJzPitFNyTde8yYWySgCUjLvx0x7tYfR499yU9ZsQzbbAFojO5WxJyEXATWCO5x72YQj8",
-	"PraC91TvlsbHLCpd9CRSRCkAecUixeLwzaPYsEgtpLWK+kXeS9nowqqrpkYv/wPTmjVQrxkcp4bU9s/r",
-	"QIzBw6rrI9r/yCnmpVid3zewEfEFeJbjqlij6aUsOsvK1KMLhuUuKFLaa9kjY0nVPzALikddXE3f4S19",
-	"xHk9WqXmU0/lR1LjuBJYzurifRynVHzkpMDVvjLey/g43c5kyXkXYrhaYxNVWlIJtHgp64wZ5wYDGzfg",
-	"r9M5qPKQC5eAk6+lZncEWgzV2xqeKv4EwScpTHQoHdscCNf3GDb3m1wT+MJPE+n36QQe5klMbK+4Nr1a",
-	"x1HwNxBfjq4u2JL4XC/hWDmV2OypehSXS1kHKMm1C/GNhJBKw7LoWsYiKl862sAyALwhmlcpyP6admz+",
-	"jdCGCabeQeMAq79qpjrMOM49DZ9vCbmlO1dcZdsrRvhmgNY8qXZ2wgyfZpQZ9wzi+FQyzBwu9cYzACT4",
-	"6AVnVFXOFXAcS7XtRY55d/hP+CQ/rN+KZDH4M1dB9myQiq8069qvPNL0gqxuKZCf6UVhV/BJFC++Wc9X",
-	"v/7eNnJ2hSp8dcHs8bs0mLXV24xh1UqwfQoGw9dDIYLtsWgYRWNE1xtSQWkkDBYFPx2yQP8ngOH1mGuY",
-	"k56P/EaV+VknCo4zVrGFYPi14+ZZg//Qx6t886phK4ipjRSLo3uE0rJPVtUwr8BxTfaMqoI4nG5CMYjE",
-	"1eTNTST0MWePEaS2UNR0tz+VI9cwujslzvMGZ7p7Zz9I9LaQzBsMCssOHQuJGbFSMeuex+AN/84OOlT2",
-	"gbqbHCCmN8WoSBy4A2nL7N/RlrAsY0SXtVXS0nJUuo+BWY8xFyIXesdYh8+lFVk2SrZkzayah85lKHEI",
-	"/pGFUzeL4gd9sHUst9C7L6M+B6eI4K5DU9z2DXcYk2jzvid//f49+ZNrDeEDmHAGs8tmQhCo38Tn2esF",
-	"t/EcNxtFMuaHI+5rNp9t8As08q0veEDwu+xqCIFJ+VN0le/Ddg8XLNxax5knT20RsptG0B2jNUxexPHb",
-	"7tnHmCm5k5q8deEJGe5cIOFzAtDyKoSvIV/c3i9AbFkfwMZyQ15w1lTa/ncl74jbuII0fGPugEjJ5yfB",
-	"lAVZU2OYOhRDMKVmQkv7uAhZMf2F7cEopgt3h38V9iCwx4JQuDE+/sJdjhv48Y7Qyv4bOJoU/guMwP8c",
-	"Ajjune50a59+bZ+xhncEbLRfFD4or2xo2+kCc+sgEHLD/GRILfeFw3C5+1XgCO4nAOphYdyOan1D4Mjv",
-	"8P9uSMdZyfzmUB8G9EWBP9yQBpCOThu4L/V1qDuDQ1qyKaDKjC4IEFSBgsyvwsssN8RZqrDXG7dnwxi/",
-	"u5LxfgNgXKCoL+ya7On1wv7/8Emg8y9uoDKx4hXzy4aZBUnhV/H5fhSMP0TYhGK/oS8fxPLFDSZKYsXm",
-	"e6LYBgQxDNwfDY617Dik9rTMECGVn031/5B39ctt21r+VTCe2Wk8l7abNu3ea8/OjpM09yZNE9/YuZk7",
-	"644DiZCEiAK0AGhVm8lz7HPsK+y+2A7OOQApiaQom5Qz7T9NE9MEeA4+zufvJ9TxtfIbfGUVxC8ER+qw",
-	"xPQ/Iqcp1HIZAb4xN+KYGQ6y83+yT7n1Ay2oPaIAmUJAAwYFpsfMCCUWQZHX6hGpJiTm/Aqa8Nw62BOH",
-	"p4yDaRq4pb1ZKtUxXmfhA/C6k940JWTX3E4qpKj4DKn8ZsehIJfUBqglybWCDK13MhPMDxyROibaiMNj",
-	"qvLF31kr8fXqllnc3Ot1xOu1w4e0GtCMpH88vlYTnaU2vKXUVXJIQL3YwFLTteKFO5IuiIX+MkFUqWjq",
-	"H0OtfBhjzo1L2ITn2ZHOXcKA6ia5VnYuhpJn0vp/84oPMz6N1oW0bM4BsImN9ZHfRcC17XV0ZJDmKewK",
-	"yDsEJluLXNWH8XQQvzmgCsenw+489LPwxjh+woibUCo49sNcq43WH3/G7RJZLVGyrcYnKmNPO7qkcDZW",
-	"m6F4ilYnTWNcqiKUpNva8oGK9m7+aKjb2dq22MKYb4yJ42XWFuOJ2xqRwfm/ne5KIHoqXF117gHRjjY3",
-	"E4+wKzg6il3Uo2+LfAZztK0VuqMBWdHA/aRFA3cNYfGKS1mR377TxgjNnU0lrm03/lRUV2xRoKSi+EI7",
-	"saNxrUejGqI9k1ZRPL0dFTctnrFDo61l8DgYdWhDQfYYV5BFB+9xlS9XGnCzF6x2J0Vm2pYpN5xvRCau",
-	"wEjoZq/B03fwcIxYWzPlwjPv49/UqslRtvhu+F9+hdE7YqGiHwrXWJxYsaxDGw6uNFJS3BFBlOFaKc8+",
-	"yHJFSk3bcp2NOSQ3AZLI1UwbINUnehGnHOA3iexMYOUOnLLYQiHS8A/BNidnruTH4QUVfbgAkRYykjAG",
-	"VKCgmU0AwoZ4gKi/zlBpCvCmkHkZyulLjXLUTacBUQHsrJLovEl0kByAHeOnHUwY+FxvnVTWqVwJU3HA",
-	"2eVsoLPaOuOKeLpiEggsQlmwNsE6LHeKecfDAnWwf+744FTlWZZ0WFxHEy86w2C6lUtpjWi43OvkDwVY",
-	"AqAvbxJWy05mFT0MnaElXbx8Q7AuDIquzxDxBbiZI25BC6wDmlBDVQkwqm+mTkwwjtbmJqEDfeQibk1w",
-	"lSC0OCLmb6zAU5iJXDnf26CFr5fL8/lNxVRe+MsD52BlJtSQSMApe1Wm3FDaUUfIUri2pUo7gdqXyoAr",
-	"Zokoz2OpwI+iPsD7iARWuK1hrTDiFkgrAnvF/QZbX1DwxeU6Y5pLEtZM9SoTKq2jkNuhVH2YGyOqEt9v",
-	"Q/OlEQ4WBCEMe3cNwt/e84YjsTr/eicYxhbPFkiK3Z1zBFCKIHSrWIRJgV8YRFWrjmq4zmFubkVV92Bu",
-	"bILtugmDwVaW1S7rq3Cqvi8XBH1fEW1fTxlyk231Yp+XEA1vFDqQbXJYO7afNZRTt2jSfR5cyKlo/UWZ",
-	"nEnXFuLYP3uzy0r1F1+1rbsjh2Zpr1fzKVflfpZMaea3PrDn6KyazTNWSYTbOpMKkVq5Xc7mTjs5rLyt",
-	"EWO6yaTpACe3ALIGYwzVFQxjskYjaSjuM5QHCb+8Zqt3LSpvs6wYq3J3dC5qFnybyptXevCzVGkzwHqT",
-	"qGCQhm/8uR4DR1q2MFqNixJk7LguWqupcTqTq2g2gN6PyZsjrTIv9pTP+Bis7THCYA5yW90ncpUPhN0x",
-	"uwK0VsNpAV4FwTGRQoSZ4HDTM+b8qyG8DRUJGDClxC0EM7xprZWAByuwzZQS5iaVHDgmbmZtWVbw3e2f",
-	"17m70ziEGlTtw05Elt0MtaAOH3ezuJl9V0XH+vZWYCeXzp2V6Yp1F43MNrZN0OMWNGh8Ls4+qRBzlUjK",
-	"Yq1a3gD4aJ3WFUheu5ggtafWnY2KrT7Te4UB3B1qKAdbb7Y3fIaRFz6fA+lVe1MwV4EbdEfMMvpF6Iqr",
-	"+9AqVG+L7Wyt+wDC820O1HKr3IZbW35PUp5G9eyrXPSn3ArCWvk39gj/50/MTuTIHbL/+2824kOnzRk6",
-	"Kv5ZaamJ0liHQIwADmFZKmdCWUI4WIcwHsoZdfGsHdzauAmgTazyE60UmtJ7qyvBYH73s+Tga9v2aU70",
-	"Qt3w7ZUihF/pf6UubFJ1DxZfmxRhC/rIMNOkEGhpQnU6p87ucufSNmDKQjTvFcGkVECUBhLWTVZZvHf5",
-	"zF/GcO8CK1G1eqtZqWuYRus4pUpFJn00PI/wvUUkCKy5kFv05/1CIU1+TC76f3STFdL3ClzZLazLoPM2",
-	"Xd8fAnBZj+Zf18QRtd/RDIZaJc8Pwi20md67zEUqxrHqAmrmhGP+tetVL/OMK6jGmCYAq5GA2Ua5ef9+",
-	"ngmmTSh2KVczQAm1f2ue+d/QGgCUl5n0t3/CBHfXimf5TCqZzxIw/bA2kzmupv6lM/kbWoQ/fsv+5TjE",
-	"jqzT8zClolKAAcrRrTA8wy1pIw6V1Io5rfFc97vBsLEW8IlgOBs9Nnz2jWXDjPLvPD1lA+4mxxDPOwL7",
-	"CjL3j1IxMNJSKYnUitLfZ8BCBqhuDFKKfsDja0UIZQkbySzzfzrtr/hTKgE6hlCNN5VO2VyYoVAOikPG",
-	"IoxnpIKKPyVyZ/xm83+BeLcT6eExW3Dr6OG1uiL2qFCBUO7wmAkVCmsSBj5WVfrdf/Z2Hnk3KTEqh9W6",
-	"tegaHrvI0J+mxbMdjRcei7+1NX1O+yNkz2FxbM2B+YfCELuEC9pYNTSh2KOxU74cF0Xr+7qy6hk6awYZ",
-	"T0WCrbJOs8enYbmWKmJzl1AoGfaHVAAHJOiUwGLAlh5GieV4W1Y8YC1tfa5tfptYVHa3iYFuDH638rxG",
-	"PT4LfSZrfkvG51akrSmfoOWmNSlrrtRqz3i5aaYQdfOtVLAqh/clpWnHKTV8e3UtAE8Dacf6hVPUXRNC",
-	"dKhrhMN1p+LlAc84IU1W0P63O7P8DldYWlGHpueVa2u2UM09c1rcKzZ8H5hD9gyvLLgy/a0FtWvla6k9",
-	"zml57VX3wPhzwnAnbrKWi2qfx/bK7liLD7kovyC9wCO+cUHrhaJLuiU7vUrraBF2vxdGRoj/EjuQakt1",
-	"Q2S0lWsN6tZax5P/yqW6GxEkIROp1gvjLpfaLqdZpsetP5vGqaNMKsl3HS+Cj4lmfQxRw4nR+XgSMp87",
-	"VADlrrXg5nS+tHbBtp3r413rlXZjjSPhXjpRyYaFNBOtvx56dds/XeMWIutcVc4dbRElfnPB26CS2ypf",
-	"u6GXEnzLoKotd2GQKC7aqJNi4SXh9ituqLCz146AsJRoK4bDqeG2XQdhwSOrOIJb+Yk13HzbySZLfub+",
-	"YQnXc73DHfC7aOIXlcTBc6PTfLgLijr+Qg2KenXZSoFqyxeIEhYu/F07tryebyZyPLkZt/UB4Fcyvdjx",
-	"N6rjGmgO73yitIJVwjcnhUoSin4UE2pSbyhMiQVw6ihUZQyEGk6aNgWceBtrY0fcUl4JU4ThBpnaAnN1",
-	"YLyZWEdI39J2543SWK8G9McbdnYBgZo3PinpBwV6GNMASguITyD0HvKvYIQCfglDE+HYgwI7LAsTqhqk",
-	"7kMoWN4lPeId0/Yr7Kl/fBPJpLGAooYx9IqQKybcMpO3pQud5IMbm8mVCucyLK4ciZvaASPYQFs3eqhN",
-	"tQW7TkGDUqxcIhNdzfFnuUyZBJ9fKAzsRZ6pT3pwVgV0n8p0M+XRweVQWyFU1T77oX0k4EPtFUjsoy0q",
-	"TqIX0e4Lv6b40W5HGp3EO8S9W4f3yfZqsHm0mUo1rj6Z/dzzjFe7UfJWtOiPNzOs59+hpd7MGkp3Nu9u",
-	"8Zur3vLehGQcyjGZFcoJVQnDuJ579+8LlTF6VC00o9X4gpt+qAUawCpbaj2kcyI4ZFNe55+8iiQYcVJb",
-	"A3v4p5/5F21FRYT31s3jlwJLaw0NdQff9bUe1/mtlZjtV0WrvPd0ltykoakQsiE83ZHdsmzsrg5F4Rlj",
-	"T4H+xEYSTW4Es9AUyak30U8DQy/tcUHqbea7wCesJfGXsaMXI2/4yjW5jXSWrTJGFAqO6AX3QLdZ36zU",
-	"Sk8I8bFfvWTb+pWzudy+QGhmpKurATmbcSNV5EcCMoaJdgmm3LL0mAUmtqFWzvChC9wT5cgZYsJMuBO3",
-	"3hWZC+7XmWbSHV+ra/UT0IfJFEXI2TCTQjmwVCySoL5///J5wqwOT1h+K5gRc8GhkAvq4DnLtHVIm5lq",
-	"ir3gXXMaAWb8KAvpJkX7NrR4U8QPliFCG55t/EpkOYRfAGpYzDQ+evLtXw6PrxUV5RvB3l89O2Y/GaMN",
-	"/n1u9CATM5YKx2Vm2aN3L56xvzz54V8Pi/K5EaY94QNTDZMfkXwu6cy2KDqGJQXY50HY2hq6EmgB+oUh",
-	"rGOwnUfahK7wieCpMOzj38Stkerovf/9j+wRvi5hucUGaiN5dnh2rdDu4szo3IkAj+HXvlmyOTdYbsU+",
-	"wjQ+Jjg85jURHBJmD803wK9wgMMeJAe3wlgiLwl433wuD04Pvj/+9vh7KPdyE9gXJzxPsZBmLOAPv0/B",
-	"Y3mZHpwe/FW4c3jAbwY714pK3L779lukDVaOkld8Ps/kEH7z5BP1huAG27b9cADYJ5s3ayaVd6zgZxFV",
-	"tuptcXr+bPJrAXawzWczbpYBz86PxDI9PgWO8COpACNhlFue2YSJ3+baeIUP+HCaz23oAoeY/1zoeUaL",
-	"VolFxKmFYU7wN5rE+BSf2EmOeuiEO/JeGp+tyjPe+gOpOJAWrl/TldJErHiu2OXfX0snWModH1CDDa5d",
-	"mNUznM7Rc2nn2srgvxbDbwzWjX4WE53FslYyp26FkSMJ7Dowd+SVRCwGTmgzMz0Typ2xCax/ZoR1fns4",
-	"PN6wnZ70lKuUGNHn2lZo6uXMr4Gn8NgB3gDCuqfUVN7JeseXvwCm9NVbxplcfOlxp+HI+IkirVokH0Lr",
-	"v5ed6mLb8akAFs8BnpH0etxqwhshAOAE8JIm9FihroY8G9buqNfSuoI5xPZ5PhXDAC55zdYaFpPp4rjC",
-	"G9vms8CEY+n+SghCCS4FuPYNnFGFOYc/oaS/YgPB/HZNC6GefFZ8Jr7AJgi3jD04/Y/PB9J/jb8bAuvC",
-	"aSBfWF2kSUl0ZdbxJxUuT0Vcwgo25lmmlT+KcuWHSGGzS4s7XLHH37HxfHbGcktV5HAhzwTHi/b9Jb0B",
-	"LFb/Wrg1i2mHFs12Ki5Txnz5NYlnw6aawTQJN3XZovgIUFdevB9ZJq1DuwBMnHx2zM4DYP+MLxnPLGI9",
-	"MxQTWT9Yf/ro+uDxj9++uD5IrtX1Acrh+iBh1wffn/yZSYX//+O37H//hz2+Pjj0++bj53LD0pePWFUP",
-	"fyFcMfBM/anpTedU3ErMTrN3emFDAyaHiTM9ulZovMKiYvj/fpOK/0S81UyrsTdO85lC8+jZ5T+Y92bD",
-	"h0ywFiCWmq3ZXEhHBQahINPvyXffoS2zus3D3uvrLN4gH9rvgVwMfw7SqDtcUFZdnCsftJl6ByAODID6",
-	"7GfAo6Pj9zgeFcKvl2M5tE2WzTN6DilKysdJ1QSLR07O/TI58CdE1Q6OtCntRAk5pV+36sqv0vhlW4ya",
-	"mmMehfLwFlPoEkpzoNvmcW7skQw6SZh3hH744ckPhwAwPxViDv6MZjYf+I/z14NGkl5vSfHhBAIauAAc",
-	"z/QYo6j12g8P9bpPwiC1aqEHOrt7sY42enzO8FQgR2XCkH7Hy83bqsD+SAzdJcIGf2CepJKPlbZBoOhO",
-	"NIqTHtnYSxWuEbduhQbGG1YTwU1abhoC6BGlF6x0V+LCLbbaa27d0U+3fgG/fL6y46KfIZX78clBCSbn",
-	"qAJGu+3+EzBUlV/TjDLi/QIUUNU6gA/w2uFDfweVHz8D8kD/c4bGhrc6vTFBV1NkWfA34YTfigj1ddDd",
-	"Pi3xLwYnJyl65gjcD0wCwWdw3cIHFQEM0rX/CR9OaEkZPnInn+GPG5l+aVxbREjV3zb1A0BWvm6b+ge6",
-	"kOk5vqowjjM9JlaCHS4gmK+/OH4FKJFNoV3kJaH1YH34d/+knFnu3fBo0tTPwP7YgZJS6AcARWlDW4pJ",
-	"Cpl4I3TYfBg+p0d6FEQYombB0iS7CkDR6+jQMQLCUCJlUiXeQscgPFjU/oBCau0ZVzwUPAWhnXzG/wk7",
-	"PhWZwF78VRn+pFL8wN+HCC/lWDFOb8RidooSxfsv857bzgcBfgKcBCDlcGvXhomehyf6ORj+TumPfR8L",
-	"e/NC6EqUjiEyBJIfJTGN4f+eaT1l3EE9YLWHkjabps/BKL2TT/Jrn/slF02BJO+Ddylj7x4E0FqIry65",
-	"NzwAe1hbB+Tm1ts+lIEqRbXTXBwP7e0WGT+7/Ed/YkZ/Deewo6vm+CD7WiLbkOYCJw1mheJFgduTz/g/",
-	"28y3n4JD3NvKxBGaDDicaSfGgQoLLtpwn/QAo313NujwA7ZYdCU5dn9y48sfxKZr1l6nRl3U3aZZV7Go",
-	"TwbciiyUaHWv0Kfh9T3la+j1v2Ol/sKnoa0dG24/6UGCOSB/d0wEz9wkCX1NGEQeLKmQ0MVzwV83n/J0",
-	"LFIIh2DZQP2ySPURUBY7btzxPB013jP6jXbAV3Hx/MVuZyC9+d7JUzsR2FrywPfJOc7EK+r8iTeU/AZk",
-	"FKeaimVMBE1ENmNH7Plb9ubtFbu8On93VbKwJCK+J0g2YCfemqZiYb+tAXvoXidwndqFckbiv2GN/5f7",
-	"nAtJi2edWba6E3CH93OK/MKlfwtXw4c5SC6F8T4ORsX6PEsuIiMVAwV8Y0NrKDi2Vs8Extr4QOcO7vpZ",
-	"IZv60wII5Pu5QF4gN30favev/h1fHJc8VI9Hm+Aby8bciQVfYjo3nDcQliVwHW8zKJFB7dmMwMK0qtd9",
-	"Jm8bPb3X8rZXw9i/v06Uwc+CyHuXjhu8EK/jIFClF/c5kpNNRGMsuKP3Q4rImSVUY+SunEZw5aanUCla",
-	"kbXjaer9yYOaCoEqgoL6m8Kr/SQC8zQp/x0h6vS6AnCQGusAptlNaBteBXAjeG6G2t24DJzIMgieKL04",
-	"i8DE0rKpmLte7mzQRJGwaVLFJT7VZybIDwPZnlo3FTInXUVtN841bpkV5laYIyuUo9Fi4inOjh0R9SLu",
-	"ZyNmYjaAkgeIsYA9rUp8Mf1oTo+Jlu8+F2dlEPTCiFspFs8x99rTBUpvf4hyORqaPrP+7HcQqrQQyuxi",
-	"zb2mwCdnqDwgrs1ExU6vUzpmF5t26qo5+JB251XMhnYaVgKzEwpJj8DksDgPNpHWabNM4B8niPYM9XJG",
-	"qNSu+kdpLnrZk5FOpjnUd+lC4VNfuvEDvB1RQKzO7fUPdXWUInkZ5dxLUQNIgAVk2BgLPNrqqSaEkasN",
-	"yxUg3wcNCjBspIOUvsnVvRWJQZAmrf0Nn+hRYTRChaZeejF1oaWXdqWvZCGy7N/xoJHKX2raLJtk8DI+",
-	"lFQWl3ZQ5LVpxVYRKp7idTwFRlJB1HyLcF7zYWjccHWWLLGrVJqxf66yYnvUeyHVmk0addPVRqWesPje",
-	"1YMRsnVIeSTSMwgX+Z9gHfcIC5NpdwPGj3RWZCP/HP4FWJfXVtW2TFOUAeab/sB5oyiyjkJpG+GxDdob",
-	"JLeS3hGZijTsNJv7BS0MmrNnuAYW3jjO58JYkYq03MUV8zxKLEItE3Z2bZT9XuSFuvsMyq0Nsmf7snFX",
-	"dxWh+VmIOeMM+SORSFZCd2GK1+OaLhNvNQl5K+gpf26SB0ONIRMR7ly1sR4DO+gRkYZV+w0vpHtJD/al",
-	"V3o90SXafWv2hXQOkGobKylsN9EiOZxEWlYLzOHW6eEUDmzKChTaHUkXqgEQ1jhg7oe9G/D6qysupLqV",
-	"hHNz8tnpqVBftpzZsoAk7HEfhVFq5I3sUN2IW8/85VYIwh9xI212ty+vNLRY1brX58OhmK+LsJczkAbA",
-	"AUNj2D5TE9bWKO8y1Md1obtnQMwGh2FgFkPgRjn2Cj1jOiYgvPtx8hkhSxpX+Cs96HNpv9KDpnKMT3rQ",
-	"Tcjxkx6stFYmxW1NxXDyDuGpV3rQlHl5OxcqyK/7df1KDyBfvO/V3KAymE83ReXwKkzUV6xY6nNt7Ecu",
-	"Wlwfth+ZPXp1+fbN4VeRWKdtoFVolc60tUcjI8QZtmBqMwvETd6ViUr/pAdHKPOjx8efAunhnTbLpjJT",
-	"w0euuVAan+gzFooj1NX4wk87S36BnbmcYyECUqYgmL3XD3SNLkMRMJHYA15FypbCdX5KXeQo3r7i2/7d",
-	"l372ew9v70ml5IHAC8GlGGkzFi5WjK0u9i5cWtJoN6Uhr/SgTxc0vv7ruaa6cj3faCdK9R5hB1dpPZNq",
-	"apszi2ra6wH3dqGEwVHqoUimneUU4WWrNXTAugI5X4uCghTGXBvMFK6hjtzjlKv0Nn7hU+E/v6dlHsV7",
-	"bqf7P+raKbcbUxrgkWoVi71/XqlgYevcgfuB++OMegHBvKhxRrxOnd0WLL3wD/2RAqUglaJd1xsKQFbe",
-	"oRk2N8KS0Lo2MC7o1f3svfD2fW86YEioWzzIn9BVDRopXtpgFwaIDrAY5wH8dCK4YYuJRpLxCbdFTh1z",
-	"F0CpTYnjqs0XKnK27T/izvlDbUG6saCKPAFUs4X/b8Ei1NVGRPV48Z58jv+/LVDzLjzYpxERB2kK2sQp",
-	"d1QtFl6HIZuYhPGCT4AOTImUeklTwxdQiFsk8xzQFd49uJNUogaV1dKIHtQG0qPy1EQUq73UHq0CZn0V",
-	"JvoVn4pOYqKEz7VSaIS0UDxEQ3ixxKqPxJrduMNhSb/1Rzktz0NVYNin6BtF6SX4d4g2RZMmqkjCciR7",
-	"EqHtvta9W7Va5sRQXr8a5kgv3uMpDSPUHs/+p53FsgoHIBr2scEK69IC9Cil5QjYDRLtd8ortY5+ADzp",
-	"Qb2WtvVkoRwfth/LfiXGD6g4OuzeiMTpYZfWnpQIQYWTz/6PFsgQ0dt/2IhK6AnpKJf1k0oByE5NwZv2",
-	"tn9MYkPgeKZNVVVnxUFIcuzgDARAwObwlu03fo8DNEAOdBbZmkrqIgUwQYKTRqRzrtjAYKgjibBG0hRQ",
-	"gqFzEQEU8YoURrABUHs5JqlHCH5+kmk9ra8yea319BwE25N16F/9EGXpflz/cU0F6UjJO9QzwZzuyMm2",
-	"4NENlvAHOA+gTNhXqGypVgdeqVhfGOmcWFHgZ//H3UL8XghNRWuAaxm5TkpBaEvVS1iVBlVOucqELaHj",
-	"Y3Vj6H3arE67glBpr+vKD/EQ66r/I+KpWVkwTQDAa4vkJFepvldeKCya5P5Fke/K0PTUAlmsMm/XAwW3",
-	"lWooSo65dOEsq19WT71J38/Seq9S/ftcVuDHemcIgRhL6I201EjsATEKV9isIAGpu5kDT0iPEirTkdTI",
-	"iSYaqjWXXbaaRkaNQJmODTNAeOGlRZexZk4Op8UdXSblkC7QcfgzFwrvA4OHnzLOfkXkfZUub4TWUbC9",
-	"dvaXRtjz3tqycrpK5CKIJhSh22kCtCFQI1NajSXoOlwJkcwD1wkqH0kUGhNX+ESPMqMRaitF/U87qhRl",
-	"QIAYHPslkRbVEA+oW+nEBRSq9pUHgpfjQOkDFLtTmekvQO9X28ciA3F2N1AU/lIG0HatomuRBLqZchmv",
-	"i70tK8lXXBAnn7GE+G7nFAm+4aDCHbYH7Zfhc/en/H3tuXhQoba+scjHrg0zOhPYz7CQDvPyM6ZH0JMU",
-	"kCc2VV0GKd2KsWl/TyCbWRbBSiFeiTJBzM1B7ojcQJItldx9Q9QIvtiY991uDaft+ZjLPXUm7O/QO4f+",
-	"quKdYPGONOa9R9qMNZp8RRH8GcTF8LaWlt1qSbbafKKdtief4c9tCdYL/9B2YcoZH4uTT3Mx7iQIPJdD",
-	"l5tuEAnDy0oR+sESZCXTEKUUaOa1CR8GqXUQP5xnXLmTESemvxo4Bv/QC048y33cIH6AB6nfip/WBJw6",
-	"kuPcdIfVTK8rEnAznYqMSKUgnV60uFLLuRHo+wCaByDvV3dRoTqLhvKtUP+YE4rhLHC/Vinr+uXBqVho",
-	"pWb3nlYawO3YB1lqTX32luAQO/O/C9zFiPdjOdBHlDG1aNCG9ZTJmdx6PrzGh3pUG47wUAjW5Y9sAOvK",
-	"xKhTkGUIFjtdArWIFI2W8YybWVIAaUK/vHdAYGjbpFPrBEcFNej0Eh/qUacPqk2EQWkEJGZ+G4kOcbPt",
-	"BPIYA4HlGdwRvwux+a9szjD43TTsDFdWhrrSeiVfxef6PHLzh1HxL0DgWOvdAHX//TX7N71ALh8xA/nC",
-	"9T7WzE0gNszmE26Dv+OHbNLact5AXYEKg0f6lhyOUiM3SMV2ntelVb9mFwE1Ehaw2Jxn0XzSI5QbVhUR",
-	"UardzpTaq+jCEDVyo0l2JTl6XSGxAK4z46mo6e2o7dG4C49sVyBDfgPFFuGucKct4yQhpvQiYQNhZSrW",
-	"GZcLkU0xSYGQMlVri+gtT4YTMZzuHj1AAb/x5nO9CfzMv7t/VTSsUwB8YrYr1Ml31HZEmgCmiFPCahXD",
-	"qc1nWK4258A1igmiQSaQj5RNuJ0IW3aSJRxLhXIKbdQLtH80uj2u7Xex36dMawwQq1aIMkJZ0OOKvIjE",
-	"GCRWFTF+hz8/R1D0noyCMMhD+Px7VNVr4YqlD6/dwEgpONu85la5973+sLMfuGrOyg/rEZDvEWIjHW6o",
-	"6Pre8a1t+5cowZ2kj8P9aVMJPE2hTpJnF8aP5/zWpUAVxeCQAra2EBNe1dVt+ery7RuGHxgDcaEwXY8Y",
-	"UduzxyREwc2wHpXvEn/cCotupE1bouNqGOM+AYXqoIdjv/zIP5F4XwRYfYQcTxzKzxtueEoPoo3Rpe8L",
-	"I/srmbMFLXnCjvL/RllgzMMQ1pT/f6zQOCJr0iaA+JhgH1+4U1Q60HqalLm1g9YRMaYhLXMpx+pt7g4e",
-	"FLcGysc6SsmUu9t0DlZiPbgrTuxhvh2OBPxxV3n03EIgNgqgTBQ2EUvA+Ex1veHsBfiyr8Qqvfx3Cpp0",
-	"ieBIGM6AXexFXySPVjbkSenf6wwXSnUXD/YUz4gDPEzKu0E/z7rjlg2QVnTKruT0soxyeqVErotgaGX6",
-	"SThOVtSIhQh1KryEHHqv1QorQ3w9qoO+O0Aq7qxoEWGPmZ1wI9JwwBOP/sXLN2uKkQ1aEc4/39N2evnm",
-	"j7CPvMQhubeiDpsgENFUeL+DL/gyaMXl82aUdfd+3u817N7PawPknTtKH8hpxYINbOgQLBNQ+g9M43ji",
-	"EI08dXTkKhWGUpf+BrGxcgQubgyyDyeioTquEGQPRw28e+/Luklxl8KxfN4Zs1skEY7Fu0XJJuO5m2gj",
-	"3TLBEjlpg/oYz7QSp0Hb/sIgVVNQznu76PrSfoBN0wYY9BKe7HVnwAj7avUs3lYUnaspdp8VXTCAOgGI",
-	"yLDcMYzZA3AooMuWRNzDnoGXl+mC97h1tmj2je4IYzH2dTI+nxt9S/cAt1MLvYUDgYUe3Cs4kuxGhKvV",
-	"3bBbMRV+4wOVVPlR19tq/YI9eqaVMzrbAxAjzKGIu1VvrDvvnKTveq2At9yo4vBMu+CUBH6rr4KNIMx8",
-	"HyzWVyX06m8smxtvHUNDzyMrZ3nGnUgPcb/duz1sazsJtE/9fjqz/JiqHl4EAuLd9mZBzYQzVNy0ZJke",
-	"n/l/9KoDa5KIIgaCyGdhCgwLPRzWXyxLEE1AjFaeq18H0GfRsPH+yfvNMcH7a7ZFV41b51nGhoaPXLmN",
-	"mkKpYOT5AxJCqjgTpCvDXZCb7OD04ITP5cnt44Mvv375/wAAAP//",
+	"5L37ktw2ljf4Kojab8N2fKzqklr2urP+ki9qq1u2NJLcjvjGvRlIElmEkwRoAKxUzoTfaZ9hn2wD5wAg",
+	"mQkkwVSpZ3b3n265EsT14OBcf+c/r0rZdlIwYfTV6j+vOqpoywxT8F/Pa0Yr+4+K6VLxznAprlZXP8g9",
+	"2VJFqP35jvz5qy/JvmaCNGxriOzNzVVxxW3D33umDlfFlaAtu1pdVfSgr4orXdaspdjtlvaNuVr9+asv",
+	"i6uWfuBt39r/+uq2uGq5wP+8La7MobMdcGHYPVNXf/xRXH1Dy13f/QQ9/ycO11FTD6PB/xVXiv3ec8Wq",
+	"q5VRPRuP/j8U216trv63Pw1b8Cf8Vf8Je3/BGwaDfavo1rz8LjFSaX9d8+ri0V5+B6N8xx54yZLDVPDz",
+	"I4zzvbjnIj0Og58fZRyjDmeGMerwCKP8TW6SY/wmN48wwiuu04ffcP0YZ/+GKS1FcpQOfn6Ecd7LHROJ",
+	"QQz8dm6Aln54xcS9qa9WT27xjvr/fnpb2O4MU7bj//Pfn1//L3r9H7fXf1lf//N//o+rcIe1UVzcw1x+",
+	"Fhy5ToxZ9PBj7upsV+8O2rD26g/btWK6k0Iz6P6NkpuGtfafpRSGCWP/Sbuu4SW1PO1PHbb4n79pCZuT",
+	"N6jvF0acsshfamrInmqyV1LcEyoqsrd/MpJU8gZW73oBPluWTCP/VbJjynCceEl72x/ukWEt/ONoH8PG",
+	"UqXowf43r6LNGrphTfSXlove4IhbqVpqLLOR/aZhw7GJvt1YzltcCcaqhTPa14dIuz/GlPbvV0DbOMlh",
+	"Sn64YtgL7O6fYRS5+Y2Vxg7zvOQV3iAm7MPx71ddLXVXS8VL2wM3+A/dN1vawj/teuEftGQG/lEfKiXL",
+	"uoGP/lmcLu55Q1X7igt2el7UZO5h+iy6hpZslvCgkaUhI7tRNxspG0bFydZip4Wd37DF8G10Gxst3zHk",
+	"ElOqfsXva0P2jCpiPIFrxgTZMM0rRkzNSEl7zVaW0DeMdL0hCj+qecMIN4RrIjsmCiIVYY1mRAr4ruoZ",
+	"sbzUCg/nd5Uadm14y64ih7M5RHe1rFm5O13Pe7sITfeEw7Ann1Uy2tuWi8r+M/qbbBq5X/fd6WgvjSYN",
+	"FycrXpFKCkaoJlQciDQ1U9HZ3CtaseigNVPsdDx7hoTbsbgmv8nNqNNAKAXc4tjOMNJSK28JKkqGx11J",
+	"pu0RGimjE/xNbnJeoXPkb0njdDbATbkhDWeabFjNRUW0oaJCWiJC7uOL63qzBvrLuCS4vcPpDjcFqQfI",
+	"YXzA4+7dGbgFAB2662Y3JXrLhN4zFeEhlZXyEnsAzwcsl9gT6pSU2880UYzaKWtClbuENaMd04Y0Uu4I",
+	"NYQ9MHUwNRf3cOnsbnkeaRcq5e5aClzRNazomorqulPygU3+amp23fAdsycxbhNjlKUU24aX+MRPF/MC",
+	"91iTTjHNhPH0RYQ05F4SI++ZvwfhmTlHV9+6sWKvT2kFgd97JkoWm4rVQDROwNRSM7KVvajIxi6D7Lmp",
+	"7Y628IQj02OKwTztrrGKbKUiB2aWTNVPJzZbywsis7RzKmASgUkQUJ5Iw7TdR7mhmwYuqiC3N0++jF8I",
+	"WNtp93/lD44l61ruBdkcCCW6V8wRkKiI3LpBeMPNgdze/OVL276Vik2WPisM3NuxTqfwejve/gLFpfEk",
+	"7FFIeE8eaKORiXJNSq7KnhuYOKtWhJItLc0N+eHQ2V3SLNwKzfA4+87eI1Mrxi6YvmAfzBo4QoSYvrfX",
+	"jMCvSCy1fSFly/DqgYJsJNHMmIYVyJwZkapiym6w/Q9tFDXs/pBNTz+xD+Zb4FCx2UqzltstAx6X2vIC",
+	"ZyFYuAaMoBL4mbZ81jCyoUoXTozNn9rbvmHV6z56K4GE107/P57ZmxGlyS2QPBK77A1IGkAkN06AmxG2",
+	"ZG8sAU1l1nPTfo0fxGat7IrWso/MGc7A7SB1LMJtfdg5+8dH2T3NYmzVvgmBO1sq09mDARt8x+KD9bpj",
+	"UT6O9O6OBunX3UekqVZqM/CmLVc6f/nvcNTYhHrBPnQN5SJG1fG3xc5mi6we+fvnKJEKK3px98cVNJvs",
+	"4BdkL/umIpo1lWyByyzhF0cyRthJd4JTduLZs+eRhRcG3KswXfj0Ch09c+PXd3QDxgQcFUp0xxXFjRy0",
+	"KEFNr6iVhEyvNjKuFfUVN6fSjJV38y8edAKq1dxGYr/RJYQ+IqJVpZyefTL/R1Ay5Db6Z03jze0DN68V",
+	"gwwJTZ1QabuLr9tYRdcc/hp/Xy1vKO1ebHlpObq7rgeqqs80sY8+9T3Yx5eXNaGkq+31aHttiFH2f8MV",
+	"nu7slot7pjrFRYQxvvvh+fXTL7+yI1r9T5COcqWjGkTDxS66Wb+rOdr5t7cxItmhQB8mBz1Ft+8Djxhg",
+	"0opKL3jG6XkNAlqnhvU2bH/dPlwVV4foJUOr9Ok0N4dj8w0X5qtnV6eG8wKN1ZltUQjQ2a2N4tmtf5Ob",
+	"3Kat03vzbqdw27nAvD8+Muc2aFEZxJ31uzbsiJv/sOjY4Y5GmdpOv5raSmv2oLi4/vfb67/88z+//uM9",
+	"/uOrP/7Xr7/eVJv/cZWkhAjFboYfsliuI6k5fuu7jS9TM8uPwdzv+Cy3d582b0Zz29JGs+KEcmfFW3se",
+	"jrrAXZBlYXCG/6y2yj66MeEGj9Zzyt/kZhDu8JtsWQYHaumHl9j6yVMwcfr/Otp84Be/98z9bFTP7PnQ",
+	"rmPVeslDtZcqtrCfGKuYlUeZMxfgalDNstIPKFF9Y1Ygs6LRbs+ahtCmQSWFtqA2jWj62e3tbTHDDkcu",
+	"H3jLBvcMHkGcukz9pqHCyXrHBvKOltwc1vdR7aakTcn7lpRUbaQAPYZtpfJ2SN0xYTKViMtM8aV8um4y",
+	"bcJMyP6+jhmqiqttr9maZnZkhe51mdlYcaHZepkHQNdUsXXNcbZHRk64LApk6oZbNTdzg7HTRu4j2iBT",
+	"pRXkvYZc0sZZJLkhJRXE0B0jfDRy25d17rhGlrv17j537dC8OZ3k7eg+QSM7j1IdtKGNXhHN3J/Xu/vM",
+	"mZleCfngXPEZ7fdUCav4LPTNUMNUJpEeazNuL4ZORpOYeGwcSR6TW+q+v0V75sK3pJSN7NXRU/vstogZ",
+	"8P/jP2YVYtvmj+KqqzO337C2y7x2f8TW3TgpZ8GK4c5EOR8lRipBNrbTFdrS7LXgWnNxXxC6kQ+M3BZk",
+	"wxq5J0+y7wo187KVHfMdtDwlGPvXf6ZW/8537yVh7dVh1H7tklAWK3egAGtm4nJyL6qGecFrwYZW1NC4",
+	"6rTlDSvIhmr21bM7Z0J89jX58RtUayYbaIXG6eP41f/x9PY29kAWV05mOjpB0RyIpgc8ObRAbBjwOREz",
+	"7B7tMywjus2wMS/bTioTfU+9cnAyTRR8oz8tkbV2rDMJ38aeajSQUnAyOf+O5alLDbT7dVhHXKKb2OiA",
+	"azsD/qnuYXs7WfvR787vdfqj7JgTW/Lkta6WRup4X4qVUlWev5/+HmS98yLYVJEZy2DYwXj/Jqsflhrm",
+	"OZmUO9sY1X1Lm7JvwKz0XO9wQ85eyumpPQc5znYgFbGDEC4ItfJ4gQb9vScfMJvZm8kjNorgdzjrnAkj",
+	"vRQdml69Pjm+zs+KuEVAL4pTiSqeOM1z2yhjXsONs0mfGrZ0zFHxC3pXMKyI7Kkw2u7bbupJHfnyRuLv",
+	"kdnb/eIuVbOnB42X10cFcLPsArMPtO0adsFRbTlrqnzdd+jhhf0w6qxSsu+is/ZkcfqDNCy142CF5ve9",
+	"Ypq0jArCPtDSNIdlG6SY7htzyTrfwpdRG7/sVckWyY5x+gV6KxxB+g0MRzNM3m/UMPREYvREcP4ipJzo",
+	"UW3t/BbBB7Gd6XhpejUfk+OahfNJczmMqpuSxzcHIA67iWBxcNt0R0TfNE614C4Ew75atOuQbE52pxcl",
+	"U4ZyYc4YY7Ik2mOZhOG9pqoiFXvgwNDBPedmW/h52vuoSUlb53G1hK6UVIn5VkxpI2V1brrnmWro4WTW",
+	"P8j98D7YsSv4l2K0KsjmQIAuo/O6UJ2SaudUlyzC+wXbvzNs3gjn6Gp6xMOQKeVrtMHnbxNywdPLVEte",
+	"LvDivKIb1jQsyk9DxPeJjG1FWwwjFxK95dw96DfkF+f6l4I5FsqaCt0SG4aNCtILiITwIWZIRDfTZyGi",
+	"JwGDIhL877Z/deTg+8gHpGZN/P3YcVEt7P/v9pPzkZz0Q66RiH5YK7lPCJMtF7n9cHGuHxkPTANfqpF9",
+	"WbMqHqiSfF6laA5rvp314Yvm8HKLQjiSQtyypvv7e6ZNNnG/w/aJt8J7hSJ0hlvmRNT9QNB3ljtyiK8B",
+	"CfLmas6K6h5a71sCQhot0+16xlX/uyPB4OfFUy3CCRZXhn0A3zKwgKvi6sD0tZCjdx3OvnCf6qg2fiyo",
+	"zbyLZ2b9iuuIj1n37SWyUOr88vuywnyGy7/VV77n84fyNsgNn44BXywip0XHT8TJuDhjKKDahd4t5B55",
+	"btv4DYMpxU/Q0Ebe97GQgxDZnxcAgc1jnoRHlGiH6LW8nlLBZVva8oYvIMwX9oPDC1oaHe9vkVoDIUtx",
+	"GhfVieR23taLIb9RBZBWC1b4VwgiTimSS/qRMa9scVVzbSSaDLM6+gHbvwSLQyRXpO0sq1BxoyeYhCDA",
+	"1b5RrulnmrR0x6777tTGUsoHptaa0Wah2Fwp/sCW5rkIzZT5GJXVjTp0VUxWELvrv8nN2vKD/KP8m9x4",
+	"dne8gpaZWi7o6kdoHzd6supxHggIzsnu6Q3lKhGfuN7S0tmqppT1Y98Y3kEsPyWamc806RSXiuwZpIpI",
+	"UTIgOjaKLtywg4QI7FEYYabHYhHbfIcfxNZkFAyTtKYJFzQLQYKaBHOPcnH4BWG0rFEj5kYTS0ZW7HOp",
+	"GVnTe49ziMou3Y6xLpU8odFyalUdMUw1e9xzFPPAlHYRg6cRCNTnEkftjw2jO9Iwo0PacJbObDudvdx+",
+	"WhNiHD1aI+IIT48n/4HPjl6TwMTDqxCe0sI/9NF8NX/NwxmN+O6Yo4xILOxcXN7ofYjmsbRhYmlHpKRN",
+	"g3x8iEXHBK1KCubD/bgmhpe7lEa2OK0QdIdlaX/wSXTJNRX3Eflq600Wpz5eJdv4tOT8pLBb1wl8Ep+U",
+	"yypLyXwRmvdGC9kxgca9lTd43IAe1TTUXvCpMhQ3xC+JQxFbrtqFXw1+r3O3EbPJncP3YqEQ3YMn0g6G",
+	"g/xrcl+PM24UoaRTtDRcs4rUFLJSnOJuOTuec+ZDFB7oI1OI3TZwvViZCh+LYtT7Z5rQVtrrWrN2mZcA",
+	"k0wWHrljiTHidRboDWukuNer0eMmt8Sz0jsIEQOJ0aXBtLRi8EcrWI1SS6JupvFzfcLF3MiYvDMaG1N7",
+	"XFJlyFuRe+FzET4iYH/CnfzmHL0c4T0ZkpbDazBynp48C/6ARtcTKT7Ja350ISKfLj824vdfEna5LI5M",
+	"9qaU88G6sPTXru0CT7fL2vSjjM9nSM8M60tu+uthlt5Q5rIxuCilKJtec8iS1DvedayK28AaqWMBF49w",
+	"dhXTHTfRjFGI3dxTTUoYHkXPQQQAbw5Y2vHu7OkheiuX0YDLUNHrIec0EdR4qu7nuFdyzj6Ic7HJDKEO",
+	"uWQg244qrqU4tphC0+Jq4yKg7ebtJ0aiEQVIUbFWsOonfNNyEw06quKOfcWojnNqPHYmDNnQcjcJ2r0j",
+	"rO3MYUjHr6n2SWmn3JiLeSyCX2qZDfEAaxn4qf0mrMMPFz8AgfbiyAXSO71OxDm/rxk6GTA2wfFbu2r7",
+	"lXultmyPdo641Fs2tO10HAOppeJAsAFsMI6l6cEHQxBIaK2phiedK1IzWmnnJaUEzA+KKKsWMn0HSiEt",
+	"8UxK2QtDbuNBSfBj3OOSEIB8lv8CyUju4tfWvuOKVxWLa3y4y/HDsIs7PgrgSeDYs7tXePWYtYVLPaWi",
+	"wt24czLRCvVXoyA3FLRo/AH7Bl4HXffdQO4uNNeFB0v7XzIF+4ChZ1EZhDZaEqvD6ZATYHUEsmGWjyKb",
+	"jRNSiJ2MJIItRUeRu3B73Ha7Ew5znxxT4kphwvzpjYpOchNnz7xl5y4H/E4UVUyRjTQ1oc68gynZ9hxp",
+	"WRPaWALAMEeQg720uzQimVpmfOXnlVh3yL4/TZ5hgF6SiAAFO1RIPD5VOL1j+5SFD9nMuaHcOSThEz/9",
+	"rD1JjIeLb4FsqDBvGiqWZus0Ifg9J2XCnrSAdPZ1hyH86wfZ9C3LzYj4UILar7KHvG8OpWxmjevQCqUV",
+	"y5EXDFCzBeHyxZWh6p6Zy1aPf5iRuETNN9w5Mx+Y1qy5LJTfn+x000fbM1p62ObU+s4e/WieblIpGs3J",
+	"AEiYOoXV/gA4YFAIS+zyLkTDe7hCMHxB+AmwcvsK2/nckBcN2HHtW22IXUtFdMdYheArYaOGEbmAl2xP",
+	"D4SaX0UrtVmRnq73610xtF8rauxrIdXob6bfWBHg5+cQveJVZQ934DJfoFGBOetwYgAt4OzMMFm5nUz0",
+	"V3GKpjRJ8T7rjBxa2gcAKGT32zqCo/QDo6M0e2hJatlU+o58ad/ZJ7e3xe3tbWamFbKndbNuYy7gJxB5",
+	"v6C/432fdbLQHVP6LbadfA/bP2uhh0aBF0XufmQ9X2WuBY6yaZhasw84cCRbSu6ZIveSaafvWUpAownX",
+	"K/JnUnENgGAtE6YgT2++JF1DBVwN3NxMk5ai+7OH9HTBIeEliXR0C/RjO8rtLJZc863PBzi6C6qs+QOr",
+	"4oLuhilTx6XpTFX4bIxwXOjeC3TGRmAEHmJoF8CJQBbeHJwdH+1hW1oajWBF8ClpqDbzwUUgZ7r4B5yM",
+	"3wg363+mtvdbqs5llJy18ECjacJ5lu0Ybc8w8pwl7ziDO7mOS9KYx4R0ojNwPYaLolvDFCDaWC1kRbay",
+	"qeyf9/SAMDGj8MeqB7smNzfkpdEEsy2sWnRIaKuBZEfJCl/fJm1Jj593nZN873v2l2AmPLbSk4sxtzId",
+	"RS7EK+CeUbwaA5gX8vdq5dREgFXR7taAUaJAqCluj2DbB0vas9u/FCAqEA8gqv9UKqmdDjg308UJ3TPZ",
+	"1LD3SbJ+Q2P+s/+661lcNTI/TPqVvM/ChTnFabCjxDblOwza+tY+yxG7UmmFmPi7cN87914WRGc95LKe",
+	"PgMuajJqydEhCybfPAp0E510PDL1ZYXx+/bXYpTA7Cbt0xGET7d2gm5U/90rbkzUKHR0Rn5H3KSGL4cN",
+	"Cat3SyrceZw5yE+W7TmT2vnnZ7fx1M7cnEw3/3FS5icB0CiB0vMvr5vXj8ClpvAVXz07B1/xR/GJd/bS",
+	"RymCfocTOuLWT4+grZ88BvMeLmcElwmOJmh53IFrnAHAx97W87caOuUtuwvq7opQArcJ8B73XmvzV147",
+	"4eJ8Dn3OU+TIYLjCjgDPXAJHbIvz/h0LP79jy6CV57d2vKXRbSwQ4Nj+GcZGr/TizXXr8ws4s31vFHvg",
+	"LOJeuvDuu8cxmsfT8JabhK5i98WDJOY972xrEkiHsOgF2I2IuBiO8SR3MpmrMns9/ROItiKrUDPnWcML",
+	"dv1kBaaZmM/m+DEI2xcyKPwRhesSNjHsQeLkA7hdvpmMiZEb2LEdF7wIafhUGwgNuyMuDg48Mhpp/ze5",
+	"Qfv92GYWiwVGO46TrudJ7uCz92iT3Zw1G7lfb638kPuJD71b9pVmtJTlbr2Xapf50R/R4zpgmZWhUAKA",
+	"fT37w8F/PR3+EQX++o5tFNdTlHvVbzBvZ88QFoNCvoKuWQNhK01f3cchmr/D3b7AFUCFrJheT7POx5oo",
+	"NXUMJud503iCs00yTU211ExnW90bKbt4qNWQqI4hVrxCQ5mplezv6zgiL0Rino8hGkSjp3OikZ1c9kpa",
+	"OzR30fSp1Ni80HHXU5yZH2Uiu/CmaFpsy+yF5iWNHK6DbPWAt0IadLKXvMoO7g0EPtnWryPB84tijbIe",
+	"/1+Ysfc7PB6dklVfmow6INAMAOfbbu0jBnKmZdsHI2pOQLu9r4C9tb5f9Ekj99lfGCqiGFcQUEHF7jNN",
+	"NP+PXGSvIydRS7W+xEXli1j4Q3H3PLCagSKi7yTzsPr5mLC5+sW5LLaKLdIREJAj7kUOJYCyJmVqrlPm",
+	"SAf3jW+3NxqjgQsS6+LGxV5/jLUKlINxGSO31CGqwR/FsG3DmG496ZN95c8ggbqBxbNcJDw3mjXbHBsd",
+	"dh7B2ayGHzLZGtDfbEaS6za6UNlvIirJc1/+AR+2lh7IhhFKdMO7wpUtYOT3HrOWrdxK9e5UXFMndqox",
+	"+JAvGxAzU2WEKigH5KWC6ScFY/xdwlPz8XGSD7TpIwL+3969/iluz3L4zPFSJPaqbGRvQGQ4jh9L7IKD",
+	"ccaJDNGHyW14510+C2T7nyTpqApYiegyGBAUKIHR3Qq2Ut1LYxBTLGZXmrseYU+n1pOozcbv5yJDy3GY",
+	"wsGjYSc3LXZXw99PnzPZVGyMa513mb1BfCa7EIaNzrRnf/XIQl1cmMs3+u7YIWmoEC40Dmw9VNeu3EV2",
+	"GODRkuxQA8PGKSbW99JFHKZyYyJAVbVDizh9ehKFmGrZK5207DmF1tRI3xmSygVRklZVzlQhbdN1do2k",
+	"rofKHbOyp9TG/q1lwgxRwQliZ1RhYQMg9zsMvxT5MMbf9ewtRusmUkdYRg8hU8hQvUtVydImwZPnIdy+",
+	"W1JzDoMmPUFDgSdcx7CTPqwu5HQ4Qk3QfRyj4jLP2Xf9vMRwzp89nNfJhHZHkewVLhpvVHFlFIMHuwyR",
+	"18VVL8D5c1LTKqfUQeaxHbMbBF5Iygr9KWSofGCqgudVSyddopnNzz427++bjdz/yKju1XIHjFRs3ba5",
+	"MZEOuzSREFGy9YYmfhVsv142WBcMXDN4ob7b6SCxLf8+pAQuiqTx+RFZVO/x5GG/MINrabZjCB48X4gL",
+	"m/miCNmqVeVtrjMmdIwDgwSxw5IsyC2btzC+YOiU2/ZsNt71hW3zGGFLEFq43u1zscWhuera7Pb7dde3",
+	"3b80/skhj+u1s/DGKdjUTLXSPg35EM8n2u+oTrRzkDnacMc42uDx5h2NPtqn4X54ohyIP317vxndxkfX",
+	"sv4VZRrykCkaKsxb0DsvzyM7LlCwOHVsFAGTkAnyeOK4YspxMYf9cgXmb3KTFTQ3RgnWZxb4Xf/RsUVV",
+	"z/KNKU69+MicdR8ZsRCbJyhv0YT1Xl1k3TzBZfaSGAozborpE/iXRi0WWKx20LA8viZ4BMEh/rhhjflB",
+	"LoO8kPD+fLSHZzb45b+X+LGMIV8grCwQQJZEh56XNVr6ASM9vrx1NiT8zyfLxZDQ1dfTrv48smLFZZSz",
+	"z0/fdu/tx/+vCkk9FYVO+IK942BBx1vjXafgT3DfwX3XRlEumHIJnlCw1umqWDJBEyD7+I2/JLxqVkQL",
+	"J/1kctDPbueY83F402MJcp5bpdm6rw13ZCT8OEE+GfKfnsfjRQ/nyztwJ864dFpZscbR41YqJClkqr7g",
+	"qsMsKWVr2yjZZktIID6+oPH6o14S+zhZ618RAT0UqrNj+T1Nn/OJPUX1QjiPjZEQnFdcUREvT/h9qGB1",
+	"BNKUzIzFkpmJ8wVmBOlw20G5s4fMPhgmsIIXY/FgZGeJOuJewqHw6hDooSC/8TOdxN4tUkV2nmNh542s",
+	"DkRTXoGF3SBo4m7DRFmT1lmU7ghmMWVaoR+Yqvh81MG7frvlJWeiPCRTg31XuCGw3/GzN+pwjG0x1MEf",
+	"sNA8pkqwhfpq1T47qLjSfev1Jfydd75iCEQoGXQ1PWDXoYAIhnhrhl5CVzglSmQPvPLZ2wv8Yt9zeIGo",
+	"AxWQivx+Q8YA4KJBBH7EUQ7Bfr6IMNeEuZEBf4Bu4M+uejAKvpbnQEioszXG0i9TAFW+QPUpcnQYyx3I",
+	"itRyT+TWMOHhXYZK9Dfke1rWrmr71rg0UoRKarnWTJOaNlt7pQIqPvy9cqXxbsbv5LO5IOTfI/qoJfAG",
+	"ILOwkHItZUXUnz5/8j/VFwVRoxLL+IuVy4dazdKtNn5Xhhc8OrOFlarewKAli72IsWtin4N3UKxifE98",
+	"reZe94C+rVi5k1igOdg9Y4Q8BsM9fVlTesz7ocQ2oUSwfQCdNFQZfOQuDmOLo6nlagJnkACPRLPpkn62",
+	"G0cwOTeTRebVTp5gZjjn+wIJLKxtdNiBR1Vc2Wbxg9WGCabe+JCz6dF+ON2Ba8iXfZK39kPy+4JU6J9Z",
+	"anw4rjg83gNcy7uadlO5IPBvQ8V9kyLxKJ75o0IELkb8A6zZiIEApA2EY3WaWE0frPhY+OebfCvbVgoH",
+	"Cljmxr8p1rIqbi1N4939nXXGoTRRcXB3uAVpSIzr7C/EBHSFbDJLHSj2Ssoo9PdyzJo4ZB4exgAFBTvl",
+	"5hmnx74x75hJCJkLIyeWArOkUMbmEFdesMVuxVFc4pQwaqnNqpMApLUwZ6msqRCsWXDvGKu+xY+mNrBn",
+	"X89oIUMsXxg0tTF+gIVJP8NXJ3K5vR731LA9PbgMRm5WxNBmx1RBrHTBwIICsXGKCl31JT6NR/aRmf2E",
+	"mkax4o2xQklzAs3U+BSTaeR2q1ksALCqEOBh72LTDGuaQcXxqUdWw1k2iesnt1Eb2JJEqhNQRjy2c8lM",
+	"lij+O9USX+KOfeycbhg7tUknynophWClceoU/gdmhPCGCQyZ1gmhxfXXR4RRuRfrkA99Ko76qwZkN8lg",
+	"PLXrdVRrdrbQ16mSMR3xFVgQB0upkGiTFFDOy+n0OpG8oFkpRQoq0O61B47F/EgXHz0oWg7MnYNQZO9c",
+	"Lgy9R1LMM2VmaS8DBQDd7WI2ZldIWcdhBLMecR8OhUsYYOdwI4sRcfhZhFOO0i1nTfW9Z5xHb17TyD1L",
+	"wHl7oO8jsBtq6mBDt03ANcWFV5b1vz/95w0sIWrbCTVBM0OZEjDhXgX0C0iHLL2A4o/xN8Mto6Vc+PJ/",
+	"qxCwG6oGYKq+VEPQ8ZFX2e9tTqJUUkhO1MkZRfzmaGl5TnacRXy3hI9JjwDRLah3wcUuUVRHs4/vZrEK",
+	"0jAa4aVWECqBDDQDOEmPjimkAx8ErrdhVGnnP83jPna4dfyy++qbs7oAtgL4/I6XKXxwSuy3DeVoMYNk",
+	"Eo/BuXX2UfRlZSIRhcIAMGqYrdvC0dLCYRaeOOIEZYyvDHQEwMuPisAd1xkwU9uowTyVw/UWo28kFEYz",
+	"8J+x9zUdUzUE7H5c4VWciO8utvqzvcAGxPcMi+WHouxGSURRxiMQMmXganpdX5Ja2mgZwePvFVhwMRd6",
+	"KOG9taOwyku7GoqO0sO42AoFgUR5t6PLwc/K5rw9ve0baWofmX2UOSlNDZC/2vNyp/QSNC1sV/Yqo9sU",
+	"0k4xHQdi1T/UtNcmFf6wNjULbufj9B/YAeJlPyl83WUQ/vu2i3daQZ7lkmxMN8f42t8Pi0DUY/DbbD06",
+	"IeRpJ+qK+Hxsl0t89DD2xlmmCXUrBVBr73a2B5pepM/a1nUqTxkk45KpdQXu6ioekA4/Yl1RK2iifxsK",
+	"XcvEwFlcFW7IwFpHxRfOmVDtHKIMWLhMN3tkWH2Xi9j0IhIeRng7mgjTj7KD0ZxHXMGe+eB1jLIDn0M2",
+	"ve31koqLP2QUXKxThRZfuEiVEPLOmUZVlBklm+ik/xotQ/jcFfG217xmtDF1oFHhYqUKrHiM4Ema37f0",
+	"jmyYwSiqygpvULOiOYwrW8EnnndUHKAsBNoZj1jk1kFvZLz+0Ha9RCzEtSxqvLB/M0UOGeOth0I/OdH0",
+	"0Hj9OCIvHElGsLwXSdwuHe2A2++r6b6HdR3NOeyFHz5Gt38NjOn/S0SQPgjwCEZeGOnu2uEOcXUo0TXf",
+	"Gvvy/z2DzV12bjiZ6LFYpS+YYBa4op9r0vZlPcVd+Ux7uHs9wKyRKaCxkWhXHNXrQEQWrLRjBW5vCrTP",
+	"okuH/1V8Dj2v3X9/AdrjxioR3JDPhYQXnSlWfTFgIwtp3KAIKG+HtH1CGZu1K1M0GoQYaXVvqExv5xBz",
+	"fdeMmqm1CpTnPVUtxLvGBWeuZUNdGkt4I4Is6gLVrCJwf+3eoA2AqxyuApQw2CuExlMG3JLoSIPY9+Sr",
+	"U7HPvrrrSDnXmUjRE/whF08TC61TvbA7v58GzO4pih2ptHyIchpvCt02EnydFOol8Yr5IvDXe4gCOUlg",
+	"G2lgp2TuwdJHIzBTHxomHBpDh/+OPp/KVSw6fj8xQMG4IATQaF3VRNJAEUiosFcQau/8w4FAmTqpEF+J",
+	"vLbv5ugnIH2i7YtsO74hr6APzayw5lC5sKWD84YQg7tJF0PjxlWhhG59KMcJNVcyEbrU9UYf9aPsv6IG",
+	"KBg/ouw469Ul7vpk7Y9Tgb21ijoTYHYAhcqqseBBkHJRmnBxBYuNS0qwlIX6Pnbn9wcyM6M8OJ5EHS0A",
+	"/Ni1485NP0wgNukf4BWLxHyMy0hHoj78z59p4mpbRs8IQ6rmJOm30MpNxekefcQwLhEm0BWmjA6Yrv8Z",
+	"UTR6fVWMSnMOa07v1GAzTVg6L3e/xeo7WAkjU4ZJUAwmmp5eaisMrELYoaUP0jCMMSCOycPzD76GOLPP",
+	"kJpOP0ogXzx3sVcmCFaIEnAkVl2U6uYvgse68OKU318/X79ZidNXY+/wkfR7L9d6gZ4gEvt2ppbSMqDf",
+	"x4eXPKpdRH7vqTDcHFzRrkQNxXwLfdI363B5/eHhVvutih7VqMp4Ilp9SU1OXyB6QSHqUFRaLavpOB4r",
+	"vjKTWtGJVO+Mi0TJHkNMG65NiECIHtZxGv44avuq8AXTBguND+z1gbglbcq+oUaqqPyV3uNogPRz0nDB",
+	"ENgmPuN4gv400Cfh+vpB9kr/IwpPujmsWynwTTyuJNUrK9tV9FCQv1HRU3WI5Dpml9MZJQou0FUDQ48x",
+	"ZG3WFT0swQBJwJa4yJWWGaZAGmZVvo9HyNys7I6p9YHR3LX3mq2T6z8mB4cPMXyDExv4fxi8GA49SiyO",
+	"KR/nm/RtLAcW9AH8EXI9iJZkS1XiCYVg6YQ1mJ6N08sTcVyJWIqZQjDjMGpsrahbHd/En39++R0Wz3Vh",
+	"DWXDoWALF0S3tGlIA6YjdAFP8UTp9faf//k1IonCv59l/PtJAnH0pbPPO3yMpWCzGEAFBoS2vSO3oNvC",
+	"y7YarAwR/KkGKqwjXlQsaysaj34WH2NJrFUpH5haa4Yol+fhmosrKOSY05ALzZTJaekqP60rToEhPMqq",
+	"9rwy9SP0FLMTDKXIpgFJD0wgpVjp77BR+FZIcX/d8G3cavBSaKP6NlrdaMtYtSLUBx25eB3NRIURfKOR",
+	"DcXMl15tETnynvZggt305Q7yUI6iq8YzsNOWGIKWRPKZCWGalOgdZ0hYgQCilSBraEsMOMxAAe8wiH/y",
+	"9g573CzCEAqLiOeNIfhoHrLsrO4cWeHUvjkOqabgscMdcMXWIKEcketqeiQtjRzYcg0pDcu34Ccfn3fe",
+	"BY4lQ8Iw4zoiuFlR/u0H+bRBi2hwylrtP5jaoO10Vh+xAmaoRJID+RcOYK6hL1w8H2Dp9ZpcPNtoOjXk",
+	"cgEB+dStkEO9Y50pBs0atO+7IW96FN/nPsEU609Sw2cUFXWEmZiFfQgIZbCzZynxVRTepZStMz3nWELo",
+	"A1tkBpk/53xytCeWhfVj+ccI6cd+lwb6aWiZSrIju6EADiWG6h3QAwQwka1UowoP8CP4QSD9ygOs7rgz",
+	"n1qhppZNtcx2C9dqAboNVeY13MRYcgYE6OR29Ytt7Td+XnGG+AAgjsITVJi9H9od4FkS/YnFfJqfjGl8",
+	"fJiV08XDuOdjraa8eCQS7Rjrgi3Fs1Ow2jKOm0pFiRlrsJcJ8YQPGsl0B9OBZrJh60xjtgspG32SWKOb",
+	"xvOyZN3y4kVhNvPIyYjv7CLIu1pRPW9rG1qenmX46fzCfnT+qyPbY29qqRzxnS2h6huCs9iJcLtU9KSD",
+	"FXZ76cLPoVABZtOMIc64HhjUzXkk8bN7hK3sfVJzbf/t7ek+BgxvuyzoJLqfIx/uRyCOUZEqjpkAI0tZ",
+	"HrlR2YUDMoOYMWUDZzhGB/N4YW7M6O4Y1h4n33vDH0O9CR3bW5eMGXdfe5yJ02e/Zu7dO1WYXT5rPBQH",
+	"flsk24To37RL06sFQ6BwCOV0SeDLHk6U0BcAHPk0wZiHrddsZQVFXLoDTcaa7yOb0mMmUA84eN4UPIMl",
+	"YinFVcdYVAAjXXIWYgsWHbP7JAW0PuBXRHGZobqQg4AgqhcDfpjm94JVd8Tw+xrqlDWM7mwTjCyx37CK",
+	"QCgDaSStbsgrX8M7xN8dJlYAAHSFxV/7f0Pn0Ru0p9xEYzPAr08Feuh+kxtiWwLozFn49zTzgF924zJJ",
+	"wyZsueC6tlx9JfqmCSWRxv85ulZNr+tcUJtfpNplgcgANxtu1phIxqc/vvDFkA7rCbPwrGeE7YHrHlF8",
+	"jCP+TW7ydOlTzy/GzFhihzApqFZ1QyDrCN5POyb53OFpWabj1MAvVr+KALAB8VLVjS9+NfwB1rPC/yss",
+	"3ZWyZYUPgipcu8JRhMNeXw0Y7B0TN78KD5qyIv5fNzDjlf9O9+3K/o/v6FcBeCorAv8XugdwlRX+3w0B",
+	"iJUV/l9osmdmZf/n5lfhbtzKX70bEsBXVsM/bxzvW2HKiS4I+wAnrNfsgakD7K/rviAV0x03zHaFVOEq",
+	"oMXqzqeR3xfA+4HbK2FiszOJ3V00n9tryz1nd5XRQwk0iBeAlJsQWbfy5gS53RaEEvsUk1601JS1PWIs",
+	"ukWo1TfVPWQTE4xVc9EGEwtvvIrl6c6mgKHnc9vP1krKeVsGEKDp2zLdzh9dvB8GCe0KV0jLnq3PUZtL",
+	"Mn72bDbTuWMJd5u7crOYY5ZOXru2f3j4oTlZ2DYKgrrHKJqv/WSbPS/NEHuT8dlb39B/6IPj8yFtkdfk",
+	"ozlg89kAxYDoNNufa/eHR3ma+eA9o6qSe+FWrPt29hSdc9sqmFbPOTG4RTIguEcitc1CSjCW1flMY2Iv",
+	"FD5o6QGt0fYtRyMPBB+K3ZR+z5rymMksKeYWHeSBjJrncVf75pB6Mb0KcWRfZvc8hi/yi72rPtoXYx/3",
+	"4U+13T0RMKEw3RR+lWp3Wgp68LkMwsCAGdY1NI66z6KZ2G9QyNscCEXJr1IHDz8L0uIoAHrDm3ucHXBQ",
+	"KFLp9Qs7LNSwHM8QJcir4qpSaE1NxK2OAwiP9ARE+tJWHfCWYz4O0M1XDvwWfcox+DKV4kx2xGLAF0d5",
+	"7pyxhzOkG/OCO4VhHPno5UY9yP4rCJy+rqWZL60Lw8XBLGmj5dr7FrJY6vNGy3eMiXhqsaoWIEMOOnrW",
+	"yPC+gW0qNnTQ6c92ga08+nA+Tjen90LqeVv+c6H3+JwvBf5kAUfyhBwgqROTobdOFq4Z5IVyEyRVH/I9",
+	"Uqo8awLE3fAshNQLuRcIJ5qND+qwLiPbHw0+nn2Zff2eEyZBxfyL4Z/WIYI1S5QYon9HrOjjp7zAkDFO",
+	"hj9fH5ruHg0wFW0h+efzkzTRXrIzQk787lbQXEIfUrEKpNNEgWxxBkXV6T1GkkoWGF0KOrDDErA82mdJ",
+	"254WAeSmQPiXyc7AjuEl6ShXsRRcQP0ag76gRc5KAl1vML1iNYVjJVqCYIAmJS86aAJWICdP8PyCCW/9",
+	"3KIlxRcVpgABPsW7A1DMETid/TPKApga6ngwppGDW4AOvm2MMYezFaMC352Scor8GTbPZZqBDc5unt1Z",
+	"25M3q6EA4rhEvnzsw/CzuNG3su2o4s4dkQWBA2zo9XZ4OS5SXvp26V0cKSZR/2u2WoCkfxyHbXesiFSE",
+	"CCJ1eGJGFrYxNzrB5dVXbp2jSibhcPwjExjTKUwvgkcPT//osobnuhhJUEMVNeBO7k1ISH/vjHP6fiKs",
+	"r0X+geX1axbb7Zc8eHHm/uNx3hbeT8fjnXDDq+BrqXoGseh3oOWC+Dzi/0n2fwwvuDDVMR6n8+7Qdka2",
+	"GniMI2lQ3EaYHpZ3BxALqQM0kp35kjIdxzP6mGid5Rr7MZbbQInxi8CFeYTkiexQ5Rg6Z3pmr0LU9KOX",
+	"jPrNr/wyHDSYXgBCyy7shGYKz6aOyzol9+EEc89ZEiiU46oU7+Le2VCf+jgkK5Yf+16SDYO4yIpw4SBi",
+	"NKOqrFfkLy/+/Pz66dNvn0Q9TqmUtFSeyVEs2fBFXjxAOmTecNNkFJ8YZ5DgJyF0XkLiciKkAPaziVHk",
+	"o6VxJoeNwUeFv+fpJj6a5ZhDtTKGDveD3JOWCuDrigGLnLBHwJ+LYfzFIBDAQ5cqYPrKvU0LvG4gOdo3",
+	"LQJGh1EPPj/mODHAm2+EBLHdl0uYdyF8mRHqTh04xqxFCVrqHNNRyLSfunay0ujtxr6jBx2rxJoqM27k",
+	"UST4KLrHJxvmJXZNz+j8DcCu/S3cJcDRXzEqotB8iesXqRQAGaBQF8D+4wuI0PU1FkKZoVyM7ThmyHBx",
+	"eMu0KzvgiiKEHFx7nZzryooggnDhEmIvTn/1ya2/J/auumcx/EuzBl9iblbrcezO2BsqeEyRfu6gQjTd",
+	"E8ywgeoPoWIO+D5rBmV1rKgUFGUrXu5r2SRgXbfefZUxbTdgZmvZ5PZ7xmn4kI2T03FWLjANvbHNX6SK",
+	"TKaexl7EReP06WDND0CNmYCz9MLwZnRq3Hu+MvBw/Dn408O9LgYqdBs3Ct5AluD2KE7ZW/O6j2XupbOs",
+	"fSnSCCCvz/O8ELrW4UK6SNujQhyjSbuQzNyiRdoox/zzAghzpurzekPfaX/JK67Nt7Lp20jwb/ShfYnx",
+	"6JhGaxI3+IIkbW3iGcQaYUsxh5iUVFh63TCyAcQ+kwClS6XEY+yVB1zzHWOKvKV3HkfBwGos8d5wN7bB",
+	"bajkHnVPTQ864O6UVNhZg2xFpMsHmblTc9IjHF0vohVfvBfmlNhHKWenP/paZKe/jNBd4g0g2Sz+k/Gi",
+	"zhGetNyP1HQpfO1O2tjX9JC4qz4dIdIXFy6ieYjFsS+N/SJDnp2ayPSVX1IoejbegtSBvOANW1p8AK5f",
+	"qjYd+KiwCZLayCTj8Lrwx5FV486nxDZOKr4hvwx3yNTs4ILVSnkvoLgSdsmVFVVOsYLmRNkR1tVtBOO0",
+	"ooameHLDCrKhmn317I70nRVSvyI/foPgqitIntk0aLFhHwxE0Apy86HRH7AympTTAIvNwbCjRCsr3kft",
+	"TTmmNnukg63NZ0NEtQC7lpvlZTR0zZhJpBH5Jd6FgxwV4DID86EC471ycswCK0ulac51cJYFqnClNT14",
+	"5gcUi1TqZjgecYSK669SPH8EyCh1735Auo3JCv5xi0zcWTohQsJIWMfp3UkgbVXTALuxztR2DfuY5CDf",
+	"e+FnP3SaWn88XmfEWjIxyYM0cFH4x/S6XIJ15Wd8bp2x4A6IKPBaBw/FYQvMgbb/pw0UY5qEGDmO7/m8",
+	"vW9xexvXJp4FWcmlyc0KsTWiaB3ADAjImPCH1qXtPIm/hbrh3bLDfdfwaKXxxAuNlbvPvcwp2UUBUAfs",
+	"ju/dzzd1tFAd6lFI2DODWDhLEJjm7wG0vOihWJZaH6grRi0YUJ6ORAYJGfLdQaMeScjgckVI6QU1vfxz",
+	"FH+oPoarOeOs62e46kVIlXeHM6w6RSpAxtms/qXRhA+M3QlKVk4f9u1TFPQIzNtX9EiBGdklvac79snc",
+	"llsnlc5RIUiv6FR8YOuEqP0KUOa8MKLyBe+PqcgdS1+HVZ3bT/FJPEyXsJBcF/DlMmnELgQBqTGejjHN",
+	"VugB9PuAT5CjjzphbAggdqmJ4e66cVPnErVZL4l4CdJO7BmLFy6yqoZge6ZNBO1rbiwkpBzmpkPRovji",
+	"H9j3D1EYGgihAu/5ihhFy50uSMNbbrQvDmB6fWeXoH2DyQ8MyxFDELpsKt/Emzc6yYWJ+FOO3XgwA3vE",
+	"bB93O+KcFkS0UtWmHrYBIjSnLFUPtwjXlT3+e9s8+1nycKJukNQRJsJ9hwKLp+HfCyq+1cwFOOUVMBhj",
+	"WsaD+UqmUwnikPbt6v0685QVGbIvx2vE+Q4glB9/wsmyj7gtYUGps3kbLwpxSTpMqrTb6wemQto8Iy2j",
+	"wqGFwM3PdDD14vees5R9UhveNKSVD0xPM0IvFLxC+fRQZs2PH91ISasfXHm0Y8j1JpHcvSx52Mhurbr2",
+	"ElTRIRnUd1LgtOIruY8rbWeyB+dSgTR9QH/Ix4kQiAwUiU2FvCHQSyERBW7nCC4GAWvc59k39VssFxFT",
+	"h5IpkMtC1x41+fAkBn4BA0XL/oKitAgHfSbw/EhRF+4M7M8QE4yJNIXDhbLST1SXWHZFHj9n8ZIExN97",
+	"ppM1hJZnJ/4kXc7gJQy5rKVMx6hdlLr4X5ysmAixB9SpAYmXUL2LwwFcEH9oqN4lbM2wEEJLNLKTjZQ7",
+	"pPRVwKn6TBMw08VdZMKbwua5RUo1eT/oJJCx10BxM5hFolrFxSmT2YVzTxSdM/rNKJL2ebk0CDkf9nce",
+	"u280EY/eF2CCI5FQ50KffL2HObeAL3k4324BXA5A+k5xW58+m8Vt1YZ1OVOBeIfMPc/G2SuuPBzyjLsx",
+	"UYRidHSXolbIrYN9tjpi3+0Y6yKQuNnGI+hrluKg0WVcCae4gKafR5xEiVTm45swjrWVGLPam2u53VpZ",
+	"ShimHqirENo5fBdARrekUsZ9Az/SHVP6LfVgL0uDHSlpbQ+faWf9h7AB4zBi2AeU9RSBKsi6IKXlfSui",
+	"JQbwQGIi+Aj8XwIEjAx/UnSPgYmnZOBar7lYl7mRYu6TZt1iObu8ShhmvcsFFVd0v2RCtnn+ZE59bTCz",
+	"43UV060ZjzKaYJzkDFOcNlPo4q5j6po2jYSHpOktC+ut+vIfXJQAJ9w8UHDGQx6OkoiZB7ggYJ5g6B+j",
+	"2lxzJV1WDBeN1WSidOmv7Sd5g848J6dgUWy/DkwkUjcIeNUYMFU6FKeKJt592VQp3PsgR8mmwlJMiH1P",
+	"ByjPpSRSQaAajhc9cGZqGdGXK5YO+1qeiQEC8MKg8CYu6C5Pv/ejF2FR6ZAy3I5PC198H5Uff3H1eane",
+	"rcAeA4RwoMpX4pfbbXCagfJ2zx+Y87xyCFG1FGMF0Djd5ZjnR8v3ZupOyaovTYbyBc2ONK85MWZQjWZb",
+	"spR1HFDUULF17rFG3mOK6H4KgDyqIBdqqI2qysBnVKOv7c794ACyfA+hsjI4Hgo0RHI9YCjbY3x2+5cC",
+	"wbz/1Cm5aVir/1QqqTXaPT4BlLJXjs5qcrbNMjCVY3oYvQowIghYln8MdBJl5/KBZcfHZ9GpfGAha17e",
+	"r2UVs3e+kvfE/kI+F9T0ijZfEPviuFQROCmIRTOsDREzK9JJzY29WopCeBmceK87Vl7EgCeFYfxUo3vt",
+	"1zSpri5cMI1PeY1u71DxJxK8W5pYbbDwDQZvAF+0jKZCa23Gy5h+HxbF+boJplnyT85JeHRrpqFpQ9mP",
+	"X399F7sgPzFWNSxuG4ZqCNkS2zJjmL3/ru/j+GAsZI0ShEti4heR2GBY9iuJ7iP7YL71JtOYTXmdhDoD",
+	"uaTtNYRmIP9EZ+QduT3G5cmkHnofrSftHLxQ7QW8hCgAuWC8FaDPlVJUUN3SATW1UrkSkwX+2zJJKNVX",
+	"Mwdc16fqyYfSvkeH0zQoxflFY5KBVICjtNAR+86w7hscKAqP09tBI7v+0oE2ro6TmP0nTtPquuZgxU5u",
+	"vEtsWdhM2o5eSrHlql3bx6/MTcaxB7ve8Bi07PcfLBeFVE7siEvhamwFJmTVRNl2vfGyNPPJStoQzZxb",
+	"GbbBzvszAKVVpJXaEMOahot7X2kzl5MthI8dCv+mIjPHiSmJ2saiOkdb04rCQy3hxyE5RGtPxAY9sDOM",
+	"IBygpg8OT8PXXAZadAQTUgcyD2BSlfmMWnS0ieNy0KXUZsDoKAaGqh0m44KpONk1DUwO7AmI08qWXJV9",
+	"IjlxT01Zp292Md7AII84t7arj7xyYCeSaCM7TE7b1xIYYEYOoy+PN5TjGl6LI7Z/ct/Hd/mYNAIVpZ6a",
+	"t0OU8Ukh3F5BzIfLO3RLwpDmveybCi5yxOzHzD6pBZi9HDEKJw9oEPNDTU+PEGG714Tat2EZq1zM1oLz",
+	"c6hzKuUOJpqbz5npbC6uoL71nEeBGqbe8YotAkhAX/VAQo4i/HlEScCBbD96BNsy326mz+QY9GA0TGxx",
+	"k+iR08odF5U/zUtFhtbRKYnm8HKbylRhTUVauBKaSNEcvNCmiWD8vt7YFxSCpT3AiGan1w+6iRuEPia0",
+	"FruFTqIL65gA/2usWiaNWdFeDmKbwzjuu4CKbtlqKnNXnbF2nXjSHdIvOBwBQ2OQzlxG/cK64QHw6uz9",
+	"reVMvW3QpWBjfJeJXVXh8i+pUyJpZDt+YFYOtY+FNh5gC0slkrJXD+wzfUeeeGkO/nJDnm/kAyO3hX3Z",
+	"nmbyQtmbtdyu752T6uTYofrgkLe4gZwxzZrtHYDkQ76MJfxhqjShGCgqvFE+4m92GOS13JNGinv7pNS0",
+	"AmA1LdEyFOpoyaaCQCj3cA5gnQU+DvZh0A7JH5zVoBVaXvuZhrLU9oE0hFcNQ8GSdA01jPYfDy7tnpYj",
+	"0h6dy5ObJ5aqFUC+Z8pPtOGCm8P6fr27n6mu+OzpzAQ1o9lque5oGVW0ERONwO9DMlpBnnxJ/k7kg9t2",
+	"zejMhn493s7rP9/OaeXu0YQlRK+gPelEjZJEVY5B0AbIMlcoHTJUoswmGV8deM0F4esuiPoMbwGL6enK",
+	"ZPh7Xogm7M/c6+E6jc6jN000LWdevUE0AcyJRozVmmqyYUwQLF+LFS8o3H4gHxdW85n2tVsI1LMq4jps",
+	"tjKyNKjnpAhvAL/zi47u1F58SxsmKhohyJrqRMHnaAGnl0Zb6bu2DKSpxtYhqzXNKyx2uMQcmYoDFFDA",
+	"103kb7MPHVdML7Km50qXdkWLOoYPEoIt2tXiyC1ya+KwRkdFayKxn6eOw1mcyrhMZQfSTpfppDK5SRd+",
+	"zcN2TQ4ljBl2oAgHepYOEAh/sY94GpHz56++HHH1J7N59tDB2WnFILH8n/P4XiD0GCoWrRIQIXaQAeX5",
+	"NysA28bnaqc5ESVdOe2iSmi42tgevXn5k4vmXXZqlxW6K666mAD3vS+4LaBGEliM5yGv0lXzcJjocimP",
+	"QRvFC7/Esy+C8+ax0FWoVQ5yvC5vliORbpfk19j+X3AzRWD4MobA4N3lpw8QpO4nbwPWXYZ6pqtgXoKS",
+	"yuIY73h09k+ezsMeDBN+Fpkvd1XiZ5+Q42ryY+3wrLMrFp+NDGxxhGR+teNO8ZQL4OwI3r4xiT08G0g3",
+	"N5MY+NzXs1c2jUXjSfGiYEVnrEUA7jYSq5gH+Y/yRI1GjuBiVxyeQw8HeIWRqolK7Xb42VvXt917++GJ",
+	"1CX3yb2Jml527BCX/cCsDcXMqd5hiRKjwccefWJyvP2hLORZ+4lg+7gEKLfbxA8i/nfIYVonPjt277PD",
+	"yPrinP0YkildPuLVuMfUJr/2xcQf3WBa9SwzLi4V18W2Jtc3FtjJEv5x0s2iisbRRF/8bVKjGJbh5zE2",
+	"9doNSh3LCcgtnqdiRyn+wzrtVz/rxZLpViYiDHcshDVBoIr3YeytjsmFVURjyD2nqC+f6rFc+DzGnris",
+	"R3dZ2AVVZn3B43YkK9KyLnyJJReK10rBDpn6+9Jy/jkgzwNVwhcyZSzCwIfJ1LmvxD0QUUiml9s7FzxR",
+	"U0EazkYIuz627fNnt3/5Yj6ALfrwTq4iLjR+58ai/phE4vkKQ/uLNAuHqblApXiMmtuILjlTefsNk13D",
+	"4lXNI/f4J/tnT6oO8SbA0yGs8GeaHNhCh2cXZpEn1Yci2qfIQQ1bUhmkYd+N1jdbkR6n6Ycp3C7F91UB",
+	"3mesYrzcxRWNUcn8aMoz2GKHgpn5ua1SIKnOmzl3M1X234Qi5yehXR5w9IRHHEgJkZCUDLR4DhNzXoDl",
+	"4oEbVq1NBIH4Z7Cp+sotXBEeasvHY8fOyTpJy7aT2iJrhYp9wNOEDFp/5KzlPNyMJU/fdn2mUhxNXlT0",
+	"96AZhlEFUMxMWIHfR3lxpZGyPiJ5fgx6AuuaTDlNRhfxUhGP00yd0MftvNvamFDy9ccp8H8kd+UlEvcn",
+	"2pb81cf9MfB99EiHYq5LjaUx6Mvn5G9vvv8rkYq8+emvHv/yhrwcAqOoYHtQ/CAbmGr4oCBa4oM09s6C",
+	"r5iXplfMEvtBzwBi/uWrBB6mz/Q8lYMgN/i6knsxlZ91Lfc6Q3I+MQAngBzf1AfNS9q88GHRC3Y6GmLg",
+	"HE/HUQUOOxPQvzo3JmHbrQtPj+RNPDDlZNDpCLcFWEHR04vli/cyoHMikIeD87NiYs01TuliLPgwlej+",
+	"IRnEgjyWICy5br6hcZClRMSIIBBgYzcblKH82m9+OBUbbSHmkOvslf0q3p1gF/QWxzBqqdot7uxHqqJu",
+	"iVSJk+LqwyzQ0gcOps9DXsMjuvKFUj5c2R4GNL6Ncym5E/DLdQRwhv6AcCJSlJJa58wwoNYpmRu3lxYg",
+	"ct4EN2//MKLktfR6eh3NCQluuW4V0OnZLVOxasvaJNzGyeU+0KZnHzN97KDAwc/MGG/YI5wyNf/6M848",
+	"OjqzA3FAWJMwESEMG4JFeXN0XH5+VGr+MGFQOfBMR4zp8HEdnN9rz3Rg285sNnDNeKGkNM/MmOvhY+4K",
+	"Tv7MrN+64/KWz1oiVGLjwMwgmVzXsoc/7KnCtG7ZAayVipcThzIhlxlpTuPwRFCdvM8tTpK6poolQvmg",
+	"ukhBbm9un2DE2wXCDfYf38pQFeXU2JACJAvTXZaucF5uxU59ZZNzRe5CVPOCI/Kh58cusuZAACXCjTfI",
+	"rhuJNYU8cSk6QjGIUk4yMUN1bUE0owWG+BVk28h9QSAVrsD4XPftYtPlzDZh1d8LI/gqGao6nbpsZNyT",
+	"E00cx4q4vsDxkOEcvwu2j2WxUG6NCyKZ40hN7x0S02T5o+oALt1aMEyRkAr+bWRf1tD6JlGUMjHUtul1",
+	"XRD7A4WkMKkCvAgmc8+dw7EKYzdicPVV8sqdSIo6zCURSnnuYujeF/s9wX+65+dmNaoufAHiy6RWWM2a",
+	"ygdTr6YZWnZs9ANbzdtl4GDgNCbl2J801wbQY5ySC4n1Djjjcj9ojkt52ATvWD5bH8PsE8V1Fla8nuLC",
+	"jUqPPM0DenXDJc/2+0A9S2q4YAJbhLMg+wumbYho9WcVMHlyS9C2XPjVxqDtZZMBx/etawaxUS1vZpXG",
+	"F9AKjdNbbkwswBK4BS0N0jS2IlBqlGsCIcA+yAMrCKzsfgR7ASW+fHQiraRnszhdL3rEwIVA+yTUUKro",
+	"45N4FUBWpYFKR0Htk67+fHsbFzIuLV4+ZDOkAvmHhIUn45k8nY2vdwTgdni0eePVF4G6k3fmBS0juqDX",
+	"388TV2neyV5hIhevzmVfyS1xxOsyZeEJSkoA6cc1kS+2RHu+BETHq9YwfDAMJKMH/ca+csh6p6AUC5km",
+	"nNJsKhn0m5zQD/AKxdTefrNgPt/Z5lGs14APewSMC38f6lShtdY55/W4/maD9thJvsBC1HdXjTQ2vYXw",
+	"srhdaZDZUHv/tKCNT+D3TT7ZmgT7kMrCP84yHjKLASwAp3QEG7BkVuMk55jn3GUgn0lnP80JHhX1WI0g",
+	"ESA3nAsQiIcaKZBfAUnMjrTaG/L+02zzIOZENDy5JW9ev3tP/tTZS/YnlPVWrsCG/Q7dB+wwwhovXHIN",
+	"U0oqslf20RWYl6V7tbVva9gd0yuxAPtgKmNFKpHqdSjSesqtISsSY+aPq4IMvpAt5v89vQVJ9sltSCik",
+	"4A9rHARHFpi6ZsY0MbHkLe6dREMHSiD4dCAF1PSBYUrSnqp2NZTGM5BySAXAppDf+moJ3PbPYUIx7DVX",
+	"E3s60TeO0nF2RyzNTRZmsSz0JKRuX5xXjOxudBVHPCtwa7eqwr8CQwX8Eak4RjM+r+Qr8yo4fY5UmIaq",
+	"NjudEVvHHhNLmo3U3GWeBXxM4qrjw5d3I0Aru/+OgVBBatmrTOKMA9W9q6HiJWoBXrFrqbrnzr7DNbmH",
+	"d+w236IGKJu2p6zbHeLf3Edr3eWbzLheNgYubb2LoQRR1SKk2KaR5e6ObFgj9+QWK7Zll+zuBtdnhm08",
+	"mbkL3u6O2Wd3YF8cVPayPrK2IFVcmOLrs3IjwzOaGDxQpiOLZ7fTycCnXAMvI0zI/r7OnU4Xte5CTrp3",
+	"9pfw9jdSMwxydGgAo0nBw6s9afsI2BZqr9dMsTtCjZMW9rxkl5iJPQMYkZSf/TElu7sHxDpcjYFSZpjP",
+	"v40QGBcYAkYc6rhqlj+oadJ0JFc989AuMHNF6y+c/XoSkTGxR3x9+tzIMSLC2fy80DBheRv3lTyoH2Xr",
+	"yikd+U0tI8l+JVizkfvs1stw7iQCb3wSHONJkZqsqivrJUs9NuOH2jF+d4e9mPQ9bOgUMtlvxcxpRh79",
+	"dvghX3h1tDEn4Pi+k7N6U7s45SV5CP/d7piDul/rOfPRs2czVrGj7fPdZl3XCznq/+/Z3NtUaeNdF4st",
+	"3BoPx4Gm54JQgCOBh5orh66ge/see1mL25f7gZZ93+ZKDIuBsjqrz8REwNeCBfsvqdgDRz+n3AbJ2BXz",
+	"dXhgVgYDACbunSLLcelO1SDWdhdyxgDpBXsSukqfp9ecl/jvL7r1XoNckDPQi2pkkMn2PhyH2odZjCZx",
+	"fkP0v4ItPKKrKX8zwl2f8zy97f8lvBGsRrNvwVez/pHOPo0LNxOf0yWbCddWmZhI7RyLTm8cUInAxaqN",
+	"d7lhuXyY7Rze05MxksX1vP8kHK3bi+TRhhzIpKR6WmPXWyegUSaLww53+4Qux4UzcDgvfm6vkjdxQBPw",
+	"/Fs1uJQtszopbDw+K/YrnioAfEkRkUod4ioz+1DTXoPVpEqVihrJvseARfgxIGiCEYiGJxQ+ylXHfKmW",
+	"/DonwydNHCntW1/LpVZWm8c5+Y8Wz0v20WvkB2lGNLd0kG3PmnWzrj+1FhWPLAgq9EJ7WSf3S47Ly03r",
+	"uODlUjH6tvtMW0bUsNz7Na53c2TADpbJkbllKAok1SLusFTBHMsPJ9H+J9EMIxDfBa9r2vuj6+DIj7Cy",
+	"AMkDG+ANt2wEVJcvFQbPfCz1BX/9TKMjxi9WMAqsDoyFBSmpUnwU8hAEoJioepEodpIusEydL65QvM+h",
+	"XS5ySfcYrm+k7x9XUzrmdZMJHd2t4crHzQ3HLG10g5K2CPt4+JdsdPNHrGv0eh5x84EWc8RZAAc5dV3o",
+	"jueJ8M+Hln8U6ciil0aTXve08YrexTFGpz74xWFBCwJ0Flc+Oh/RszRs59QuNhtek5GWFaBjjwJqRqee",
+	"jK6ZTCAj2MbSl44FhJyNnEjlwD2w0yQ4VxSCigPx+WbLKMj4KeY/BAipM6NKYb/BvBPdIqmNHSBhGj4k",
+	"AoIWVILMifvBDrFxsjLQG0C5LCcZAg750pLOBv4RzQBwjT5Vda3l+KnSQ5zMpehW7IGXmVBOTiCNRfgf",
+	"Z5Rir2d2GipIxUq0GYonf5w5CtkZxG6zPaJVKIO1V3IMt28kSRR8hrCMJYWoWVN9b785X0v/FGopnTho",
+	"3Et0nlZ9/p8bo/CbkthIX8lsadQzRpEzDX5CRDPdWKXGrAgVhJa8cvA5UI5CGwVk5LIPWv4Bie7eKpyb",
+	"Q4iK5kIb1Zf4/n3eUWX0Gp68LyIB0OU8BsPzkldIfaXVCnm06pD7CWtx4lNbUrWRAujiXjGq2coDx2yY",
+	"KOuCCMtIka9Kr2LaCZ0Di1iWkf+vQQWyL9W6Y6pkCUQM4qqYuZJ7kD2aKYoLadYoH2VdmVBoc85gPyKL",
+	"BZrPYd3yD7GoIszTBzgfJOVStgxUvuGVTQDkA9iQ3751S7X+SJEjcUl9EffleHwYpwVldLiwogF2Bpj/",
+	"BJiUQz9F734l7Y12lWJUL1a/ig2752KFuSgFqeX+hgioHLbyAO4us2hdFsTV9iKf03gtry9uSKd4axmw",
+	"Pb7C1a6yY/abTcP0DUT+rexrdM8KLCNQDL4PgEkqCMQj3RDdsqYJbeXuhmx4Y/8p2AdzXdHDikBJLGj9",
+	"q9hT1V733YqEWvd3YeGAfQAPglQ7VsHpe8CGG1zf6mSZN4ChP9oHI7s1JF/VrKnGiTwgf/0qwsBDKRvE",
+	"mgL1l5sbUsqK6RVO+e6oGiPGsvlObwj7UPaWM7n1u02BwDv3xxui+b0I3Zma/Spkb8C6l1prpWS3Cnt2",
+	"WnEGzylpvdGSdl5zsQroNKbFLodq0vWGYPqIF5SgliWwjGs9LaBynAM2U3LTUrcvkr7MLlWzWFbli75p",
+	"XAyRnTkUnmoaKMEG5TIN0XTLyBHg/ASSdT9rHOjFD3JvGwO9n9YlX8rml5Q8kBHR8CcHSGIvmCnwVpFK",
+	"HQr7P85g8uFcQV+ksYx1v3Ytp3UBs1i6u0p5wqfqRV7Ds1EYCXdKIkPkPmcD3tl2bugcsLu/WQoZod0l",
+	"UkDdbQR6yiqwipxrjpxub2cXHt7lU7IIMLUzewKFxVJl+p/dZkDSyCs88jPv6Rt3PifQ/ustY1UK9cwR",
+	"Xb4i8M5Ixaq3gVpjoeS9WKBd4+zf9vMIadDvZNLFsL4zO+Mcl0fSNsZzx6G62X0vFqXQ4hcJ9b3MwCB8",
+	"24tXjO40OpKwvP/8J9+j6xeWkr3jf6VcxIO/a2mWzHPRS5CLLwc3PAZRIfuyhgJsaMLG2nroB0M7o1yC",
+	"6gNsJ4rA48ofnU2jkLSCOrOuVuQ86MWoNq1LaVlX9LB2LsPIg9MxkfjlkqdoYWABnsSJks/vxRKqhBdj",
+	"QXCHezuiiQJUtVlD/4INl/PmmAqDXYwu94gzBEINeBkInuEWPZyTv51F4DjhONwxn+FcIPiNzG+guyDC",
+	"MXQNxW+KK9AboGhfc89cJoNVFxC0w+oI3j9xFQjWUbqdfgUTRunbz/MKz/sKuVHczNe33TeyWlpFv6Tt",
+	"us21fpfygamlzaFg0NpqaOuWql3q8cPGmHoUbwFluHJHP67KicscdTJaTfTIPXB7xKKj6P4a/azOB4a5",
+	"91T7osAwSI5c9G9voxYjWUF4xIYRXVIhmCt91oKN/feeKuaNYntesSIU6O2oqYncwhwqqnbAhAuyBatY",
+	"pejeRVgcV/vAHM1I0ar/YBmI7NCswG5iW3lhKGccfAMKamufTCG3W6ZQJ83NjH/y9OtHcWKNcjGzGOr3",
+	"D7wC+/1kNk+//Cry8LvS82dTsabRdpGoU7HGiokf002WzgBQl8c6QwLWKsBVOMdV2gs51uwxddFj2rhW",
+	"eGaPBojw0aW/HA3FbgDK5wPI63Fc3lBg9fQO9tDL3M85EBzvsC3ibxzf4XE/k1FnKrPi0oZE79NSWsCY",
+	"ALwhmJo8XnbDmcPc1ZHiw7Tc9V2sQsMagvziBIZfhbw4qOIMNTHEaCKOgtwsPEIy6ZS8V7S138EIrAJD",
+	"RNRhs5WNqx8Rq1qNs0B8C4BoxXxhP8IdYeOiSCpVuVSnaoxBcjfVhtxLWRFv97Ij3RF0Ba4cnDxUsDzO",
+	"jj2nO0XBv96fjMe1y0raS1LRgyaQA4sawHTYiF2bHmLrOgzLMlAGkDfRMlnH9w5PIkacZU1jgXJv7BAe",
+	"/HmE2W6medM71pnC/Qmn5TPbPZ+qZcMwNzl6gOD+jPkEwhlueYNHF7oHimVwVyCZHp957cfIO8OyiVYp",
+	"8LXyZVW56HjQ3Vpa1o4pY3AsUpC7rh49mOuZe3D6k2Js3W5iiday9aJSxfUOKj78+M0duX6yGgr5T5bL",
+	"hfnqWbQcn2B7dvaeYAM47wPsNRii8wv0xYj19ZYYBZLnBb5etAGuS9kd4tJfdyDgHQTJ2e0QJVu29/4M",
+	"smE1dzIfMrGTQ8Mr6pd6XPokeWZxnvN6Oyor+ZFb9ynuuTuLuQfwPTbzAFR7yk00UvQXxY3nDLYRCNCI",
+	"JGL1k3hZSGAGcc7p+IS/63jNayYKIHZwTvemQcCjBNOM74Ufdbhrw6oK/4CmX+2L3H7fWKXXMnomKozh",
+	"dqUvRsLdlrHqhjwnjby/B7gxWDv3pU9GHnlXIvGURue9MWEN3h+TZ9OKmRYqeX6XfpIOxyo2x+n2OCgR",
+	"erT2oe7L1DHlTQhMVOE0//kRBVITZRoSi3btz649bsimgjYHzXPMSM99UzCNdom4FMupLjB2LwT8BgCB",
+	"FED3wgxZRcsFeN7vbfNZmzrsQui7GLZ5BKwNezjM9uzhpSxWltxiZPaWbflF8Tro7jU1PN1ORKJYEgnZ",
+	"qH2bLEMK7v+pgCPY/oa8o7yCYgaF/asBKICJ0L731VY1xViYSL3rdUt3LGlAKlkUHwhwZ0wPTlcoMb2R",
+	"TYhZ23vv69RNFKtq1Th1OVbCfmI0QrQe28HEZnR3xEcBJG8rm0buM0PmOqmMHpnRIjPB8WFM29gpSLB5",
+	"e65dQSpQyhuQ9T/TicItTMk+CfBXS800VOg/6hlzExKaAaOARxsXXRE5VEyVOPuJKx/uNKzO7rGlPK5R",
+	"G7GLJRuGgTeUVD0L5RFnHeGmts/17O2GVu8VoyZkkkv1e8/WIlbxX/tSYBA503cF+Yl4nI4nt7e3ueH0",
+	"kYvfUeQlH1/X8PgAJNw6ouUJhCwcA7gj4Ly1VQcTMHtbX6wjBixb6fmnCzuIMz1Lzktdiyph+0w5D2m/",
+	"JI0R5/St/Sj24pS0D7ay/HjpspGu3GGmNihbiE+Nb0Gp6NacRT/On5mrfLlga77roxszpKqeUtBCUD0c",
+	"Jw2q1zrLWf4ql4ZAKrbuamlkQvIZytBnGmgGl+P0iiJdrCAcDIKuRpfyjhiO0bOkYXRn/4TaR6fkA6tc",
+	"eaxG0mosnZauCK6Q5tr/21Gf85YVV9BvVJiQe5EqTUqVWXqCUB87DvtX5/ZgakxF9oexZHj7UXR8RAha",
+	"XNkl2peScrtwYkkvrXal9yNunfupj23600JuZKShTW5WGVMVL808l0em5EnI8+ligoQhgArBD+xv5NjP",
+	"68dyGxGWPeaHfsGBrxcjELvBQRyO2PFET8B+8f7gAmlNbz3yRcdpRkw//Yjhg3HqKPAupEUHdCZXirWs",
+	"yshPCVU4sH0xTCS9hO/6yAKs/B5//GsmEj9kzA+6dZ2kIXInD8GplLA1MXP+921nDkeW0GDDgW9u4gFI",
+	"VsZdlLqW2HPXU+EmmF7YGxoTfs5U786oHH2qPDSNk7vbT1yRN293Qtlp/G5S8xZXcW7DYtDEgQ7OnOlJ",
+	"OiyC74U0Xi/dWyJxrp5BUvbOEaL7ssY04SgJdSHyaskrFY+jOi7e6mNl8okLXr+PUipyLViZegCGBDng",
+	"UHpOI3jjg54jB50dD4w7ld08fe2wfk92Rx456bSfJELS+72MICTpS1K0/TVzWEVh7qPh0/v+zkQth2e2",
+	"hsZ1LlhMRij2O98uuQzfAMeKT10bqVheIZEjDTmI3YK2Dk3aGcdDpc14pdJzi/oGjPgvuCtEdjphEL9H",
+	"Jj4wV7g6LWCREpACW8KFx/LlxVVN0c2PMWWlVIqBqNQyU0u4UjvGOqjhTxOWQv6AYl8krzgulsimWm8O",
+	"s4mihjWNdjVAJKJtZ/iGYNhhkOjRHpXXaqmg9/B4GFbWgpcctopqzS2hgPi53U7fkNH6jwpmR5wDLC6f",
+	"zTNCX4ztjORmT33B4wBEklW8eKi2A/KuGyi+n72ofqQV+0hjk8PvjmMWTOrYnEHOeDSkjITdZxyjk5EO",
+	"4kHb8vHCXF23uOGTHoHbgWShCTWX7sIcmorZx+Im3kH1oME8PcE48aWE/hWHlCkjKAcl7sUE0BVBVTgf",
+	"0jQefSGgr157c3EEtx/xwKnQe6Zc3AAN6PvjhEZdyz2rirF51bXSTFQaEbDBmO7CQxj4qHMxniBvPBNZ",
+	"cRyG94T8nWwOpJTC0NIU5Cn+d3wNUE4M5u4Kw31J/nf0Cm2bFEzWJBNonAh0cxvDlMN0bo/dcPZaDi0v",
+	"gqNM5UE9Pw5KxLsBgVB2meTzV39qufgC/gD7EI8Iwf2bD+CDZj5+IdSfmc7p//6/voXhYGQIXYANJ4PX",
+	"AfWSMTUWIYoFnNQX1WQMyJY4r+jN6htWve7NmRJ+ESMF1Tn1FrGH0D4+/OCMTjHaIYcWcnZdCm9ArrN/",
+	"tNsU0mRPhLpS9Vyz9TIjMaaSyu12IbS0/QKuc75mkpFQ87YXr2wzSLLfL0JeY9WamrVe9kX2AA9MrQEz",
+	"PZGM88CUrqU02T12Tca1w/qc3r1L+yW9Q/utkm32nviPjMz+BEl+od1W07ZrWMInoRvZsXW5BF4cvnC0",
+	"uPg7ILMlXxmAXEAdfgGmOULmLxjobOLqOfv2zP36h2vpsqnWfbdg/cec151kyCEaTN+eMiZ3J8Eav1Xc",
+	"MBXVZRajcCUi/3z0BmMCnij/6LRc6yn45yNq/xO1JscEgClzj+BB/0gtIlPKjUi1/tvE8n6QEZzEb6wg",
+	"t6emrCGGdYKwcQeB3Ux4KAri6mmBW2aFrsWUO5EMtSw2vh4pFEAJNdhgNHx3AQYBUuQmQXKHa2ewaBjd",
+	"XU8zr0cquU+GPQXy4s09S6d3/rbM1ArJqq+k3MXTdgHVIKI8hbJWcAVsI7urNUsUsjw6ZTfHxIm+cq+6",
+	"3zGOOYUoiwDAXNOk9uz14E8+5/ftxZYLrmv4j7TTN+SNnop4lwU7IFeiSxJXB04Wi1GQ8TQV1KQqhESB",
+	"cFUM/vUioGAfTEGkKOGXIWg5fym8WgbYcIa9LuaJwZN2Ak5kqRGTTTNisFO8NJySCysNZ33GHTes9ch6",
+	"eRil1Jayqa4buNXj7Fk+yZmtpQlt/NuXoM1/DC90wIYxbkxteNNcK65d+DRr5P4aJQZA2JMPbPhPI+W1",
+	"rqVyNcqwj8Sgv4R86emNWC71L5TeL5CvF8vPiyTiiyTVhVgsF8iul0iTF8h6x+apsK4zklvi6vzi8+k9",
+	"FdNtI0EIqKVm1w279/8EfN4oZb6DId4Z1v2Ds/0nEXgcHzhjB18gVC6voYuAmn4Ssa3EPYivf7nUa1i3",
+	"ALpluv0Rwj8wqjLyrydLhm/8VOIrVg+8ZK+cyf3yIw9mxBzwK9mrNKhXqLWZaXnCRzd6BL/JTbZ87XNm",
+	"/RUKMUUQDDQE+7SM6h5rxsEyimBYtpLo4Gqj8BhA0M8YFyd699JElF9V+kRC3KDsD2zAJfLCRp0Wlcaz",
+	"O0MemEEQ8WotiPD8rmcv7fARyr5Xsl9wVb7r2V/tF3GUHEdaZysr20b+mjV8yxbc0uG6RHNGTh+0+Uuf",
+	"uvBGsSXAMO9t83hfxx5wu+SBft04PjDNncawmjhhaB13dC4A6W1lFbFYQ9bbapKMCkD4VqXcyOoAcaz6",
+	"KHMKPrIMj6q4h7pjSs/jp7/BVhDIKRIQpdCE1FCx8s3LnxLZEI/ikvVhimueABwyvImnsEhyT7FwF1ek",
+	"o1p3taKaoRPGajZwTFbz9uAkeTTGG5ZRGA/jQ8LUw3b4CccpyvzcLXSw1VIfbfI4g+PLP8/j1w7QG7cz",
+	"iBA+QOAUWzcS0Oz3e5behpYnuxgCEkbdFW7JyQ1MFAsqZdtSkXIoG0k0PTh0BIUQpfFk5bDh015+BgMP",
+	"xr1N7i3XrgJttZpm02tmINOFNZqFX1p6IJuFZapRRYzdVAyto8RtpLMslXZTtrx0VD9jZ/EKKK67CPsY",
+	"3f+aKlY9Bw/aUkdxh5ay+CX3gUEjsvsqRnYxAMOnGQCG0H8xTCK9uFRSjQp/nw9KRMz8JWmaPwse5Y0B",
+	"eT8FicHFjjCHJpIjxZ4cfuc1ekTkx2nHt0fuxfMEyo39jHDh7oe9DkQftGGtAwKmBAQxSM8PEHou8/tI",
+	"B2k7RK2OotswoxBz/LRGQYbh2H0OjYthpOhqncc8mGnofqjacjXxxDtdNqpw8nvxcikMVJCUzwqI8Li9",
+	"gqbx+xPP7ruMbxdXULc6mvg4vLQQ9DfA1wMIjQMC3xwCuoMTLgSGRMwwJ3dvR7OOHpbs1bROxDjjYeQn",
+	"T2on70b2Rd/HgCtghwc9CY2gAayuSvWlDPuv96fMe02ie2lf1xcNvX8M8wAX83LyL7WcsbryVOIFzPX1",
+	"9vuQO3fKmABuqCxlLwB9noohmAsi6G/ITwHuhVCt+xbjuDbMETKGqbk3+8jJApgkCYHD5d4aQhE0eIxg",
+	"ouveEM1oKcvdCsPlC0L1jnzuG3NXOMTeIa8SUF59USBqNBCkHisHEMe5C4WcsEGUPEspKta6fKisx+lb",
+	"/8VPMqrEbRt6n4ov8VVQhIc0KxVjYnA4ANRPtmw+EGd0Gj2vlgAJU8P+AeaBmJLNqFnWA9eyoaf+nrO3",
+	"FD6JO9VaeliXiopdhj4H3mTU6exnASws/zOP95o17ddYfSxBDctSHd9QZRIdKbofilLkn4PqN5v5b16x",
+	"ysPYJEFxLP3+Jjfah/U5q50HyMmm2l9whBfx2jVZQLHjJZ4oUf7Ex0Qz3r7Cc6qQwuqz+dyVceQ+oeGw",
+	"kQMO7cA5/J0fdi/Jnv/hrXuxt2S64WHGK88cC9Kw++taanYHYZQ9r1a+OGtBJG8KKBJzR+z874if6Ec8",
+	"RMkgQ+VLTQJg1zXVO1YVwKQL4Od3fl4r0guA8ypII/eWYQPe9Z2d7ug3jfHd0KTlze5wjUEi8O+CKK7t",
+	"f2GVveoOlrkiXOBSR/2UAEO3p6otSC39JqwmSVijFyS2O1FHKVA/IPn5mkMowVey35ht3wwYpBnuCW+F",
+	"RffEzIO+tPh3Qiz5PVqWc4qkgdVPEC3WUkRvWEUc0OlcwO58vQKTd60rhyQa2zjsJb1VwRaSLJBmVTo4",
+	"P3Tb9oqlhFaTKAr3GF6xvIppzJiGVSkkjWWxRBCCqIJR/yg0hZkJrMrmAGWxrbTlRxmFog/h/w75CxJ2",
+	"uEGM4lHWk93nOGhgSnSWcqfj0Rlyaxji5OAOYYR8SMkFzOM4LluE8J8QRxcFuXW4eQXZMLNnTKwitF9g",
+	"MLuDILIqvWMhEMnTK3ZJvDQQ9O9JYo6a2gfkjwjIHMU61NQQ1QvtU03xrcYPHWQuFv4BUJyaDqmoLoA7",
+	"X/p0wfEnATYcksmyBc9ENxe4h6lZ7B+Gdz5AWripx8+Edd+EDOAslpt0UiIDSlQKw9flGLd2Tw8I2RQi",
+	"8BQjtKp8mo3UgY3DBYn7KNKbtyxcHVlTnA5p6SC/HAwQ6jSuSKjdEvt6l0zrFaqfRh3szHdWG8Qf8HM4",
+	"FOgAgwEXHOsAB+FZvZuwO5P4+UrFqm9pU/ZN4vZRvYtbqP/lkaEjDJwTZKnB4u4hO8eYp5nVJVNgOff8",
+	"gc261PwmSvVSdL05A0s4sgvPmYPfgf10QVist3FrCAvDifvxxjAfC5PDkE4eIR8+QQg18wm9p09ZLnkk",
+	"Gc+eVxO4qzF86YK0exdUgL2FKZ9uZXr/3o5Duv6Lw6xz2zVsa9ayz3/ZXrGted1HHRn+PkTDYba8YaGY",
+	"zj01bE8Pn+kxVOop1FKyQI2S+1SOxyK4S31iVIY6T/YmRSFLo+I79lH4u+nUb5jiMJ/RTi+4lQN4v5/f",
+	"7z0vdwwAfGgjxf21qdm1NwE0fMcabn+Niv8jpPyxGd2hEgUUot/k5lwEwrt+u+UlZ6KcTIwJ2d/XQ8SQ",
+	"VaDD3yrWudiMkgqoV0gPic7v74e6GrkYCxdHF00jiKJn0Hddw5l6aWK1k3nbsaaZt0S9dO1+xKArfV5s",
+	"aRit1tUU6GpE4lZhDz/HUUsBgVkQAEaIKxA5QDlZoa+gX6UxELCpA0GQcudRQctEzqiRk4zJ0Yz7DtAb",
+	"5p9Ij57jDxfXM8BEDNs73sswwHRR52jiFdcRVTpw0TxFYUxfs1gG0GN8Soq9kliWMjcH1emBCSiGB9os",
+	"ift5wBrEZ6fvnXR+4DBMYkUhLXiCb2EgkLgHFig/8IqjlrNRyeyNd73unPKWi+vRyocEUb8zSgrLo8iW",
+	"K23uiG2qXW7Q7c3tk0kWbV4RZ/mQAM7jsZR2VNgIFYdBlQc9xL6srspOZsRpp+SGbniTC2WVACgZd+On",
+	"PdrD6PHuuSnrNyGabYEtEJ3L2ZKQi4CbwBzPPezDEPh9bAXvqd4tjY9ZVLroSaSIUgDyikWKxeGbR7Fh",
+	"kVpIGxX1i7yXstGFVVdNjV7+B6Y1a6BeMzhODantnzeBGIOHVddHtP+RU8xLsTq/b2Aj4gvwLMdVsUbT",
+	"S1l0lpWpRxcMy11QpLTXskfGkqp/YBYUj7q4mr7DW/qI83q0Ss2nnsqPpMZxJbCc1cX7OE6p+MhJgat9",
+	"bbyX8XG6ncmS8y7EcLXGJqq0pBJo8VLWGTPODQY2bsBfp3NQ5SEXLgEnX0vNVgRaDNXbGp4q/gTBJylM",
+	"dCgd2xwI13cYNveb3BD4wk8T6ffpBB7mSUxsr7g2vdrEUfC3EF+Ori7YkvhcL+FYOZXY7Kl6FJdLWQco",
+	"ybUL8Y2EkErDsuhaxiIqXzrawDIAvCGaVynI/pp2bP6N0IYJpt5B4wCrv26mOsw4zj0Nn28JuaU7V1zl",
+	"vleM8O0ArXlS7eyEGT7NKDPuGcTxqWSYOVzqjWcASPDRC86oqpwr4DiW6r4XOebd4T/hk/ywfiuSxeDP",
+	"XAXZs0EqvtKsa7/2SNMLsrqlQH6mF4VdwSdRvPhmM1/9+nvbyNkVqvDVBbPH79Jg1lZvM4ZVa8H2KRgM",
+	"Xw+FCLbHomEUjRFdb0gFpZEwWBT8dMgC/Z8AhtdjrmFOej7yG1XmZ50oOM5YxRaC4deOm2cN/kMfr/LN",
+	"q4atIaY2UiyO7hFKyz5ZVcO8Asc12TOqCuJwugnFIBJXkzc3kdDHnD1GkNpCUdPd/lSOXMPo7pQ4zxuc",
+	"6e6d/SDR20IybzAoLDt0LCRmxErFbHoegzf8OzvoUNkH6m5ygJjeFqMiceAOpC2zf0dbwrKMEV3WVklL",
+	"y1HpPgZmPcZciFzoHWMdPpdWZNkq2ZINs2oeOpehxCH4RxZO3SyKH/TB1rHcQu++jPocnCKCuw5Ncdu3",
+	"3GFMos37jvz1+/fkT641hA9gwhnMLpsJQaB+E59nrxfcxnPcbBTJmB+OuK/ZfLbBL9DIt77gAcHvsqsh",
+	"BCblT9FVvg/bPVywcGsdZ548tUXIbhpBd4zWMHkRx2+7Zx9jpuROavLWhSdkuHOBhM8JQMurEL6GfHF7",
+	"vwCxZXMAG8sNecFZU2n735VcEbdxBWn41qyASMnnJ8GUBdlQY5g6FEMwpWZCS/u4CFkx/YXtwSimC3eH",
+	"fxX2ILDHglC4MT7+wl2OG/hxRWhl/w0cTQr/BUbgfw4BHHdOd7q1T7+2z1jDOwI22i8KH5RXNrTtdIG5",
+	"dRAIuWV+MqSW+8JhuKx+FTiC+wmAelgYt6Na3xA48hX+3/9D3rcvt41jeb8KylVfdVxDy53udH8zdm1t",
+	"ObeZpNOJJ04mNbXuciARkhBRgAYArdam8hz7HPsKuy+2hXMOQEoiKcom7VT6n04npgnwHFzO9fcbsIUU",
+	"IxGEw0MZ0GGCPxiwDJCOth+g37RHkXcGh/TLJgGWGZswWFAJGjKXKtgsA0aRKnzrgGRWjPEvoowPAoBx",
+	"YUUd+m/y2suV/7P4lbjODwfATGxkKsJnw8yipXCpHixLxfhFhU0k+43vCkUshwNslETG5lNmxBgMMSzc",
+	"Lw2OXHYSWnvmwjGlTZhNKtTgUvkNvrYK4heCI3VYYvofk9MUarmMAN+YGzFghoPs/J/sU279QEtqjyhA",
+	"phDQgEGB6YAZocQyKPJSPSDVhMScX0FTnlsHe+LwhHEwTQO3tDdLpRrgdRY+AK876U1TQnbN7bRCiorP",
+	"kcpvPggFuaQ2QC1JLhVkaL2TmWB+4IjUMdVGHA6oyhd/Z6PE16tbZnFzb9YRb9YOH9JqQDOS/nFwqaY6",
+	"S214S6mr5JCAerGBpaZrxQt3LF0QC/1liqhS0dQfQK18GGPBjUvYlOfZkc5dwoDqJrlUdiFGkmfS+n/z",
+	"ig8zPonWhbRswQGwiU30kd9FwLXtdXRkkOYp7ArIOwQmW4tc1YfxdBC/O6AKx6fD7jz0s/DGOH7CmJtQ",
+	"Kjjxw1yqrdYff8btE1ktUbKtxycqY097uqRwNlaboXiKVidNY1yqIpSk29rygYr2Zv5oqNvZ2bbYwphv",
+	"jInjZdYW44nbGpHB+b+b7kogeipcXXXuAdGONjcTj7ErODqKXdSj74p8BnO0rRW6pwFZ0cD9qEUDdw1h",
+	"8ZpLWZHfvtHGCM2dTSWubTf+TFRXbFGgpKL4Qjuxp3Gtx+Maoj2TVlE8vRkXNy2esSOjrWXwOBh1aENB",
+	"9hhXkEUH72GVL1cacLsXrHYnRWbalik3nG9EJq7ASOhmr8HTN/BwjNhYM+XCM+/jX9WqyVG2+Gb4X36F",
+	"0TtioaIfCtdYnFixrEMbDq40UlLcEUGU4Vopzz7Ick1KTdtyk405JDcBksjVTBsg1ad6Gacc4DeJ7Exg",
+	"5Q6csthCIdLwD8E2J2eu5MfhBRV9uACRFjKSMAZUoKCZTQDChniAqL/OUGkK8KaQeRnK6UuNctRNpwFR",
+	"Aeyskui8SXSQHIAd46cdTBj4XG+dVNapvBOm4oCzq/lQZ7V1xhXxdMUkEFiEsmBtgnVY7hTzjocF6mD/",
+	"3ODgROVZlnRYXEcTLzrDYLqVS2mDaLjc6+QPBVgCoC9vElbLTmYVPQydoSWdv3hNsC4Miq5PEfEFuJkj",
+	"bkELrAOaUENVCTCqb6dOTDCONuYmoQN97CJuTXCVILQ4JuZvrMBTmIlcO9/boIVvlsvzxVXFVJ77ywPn",
+	"YGUm1IhIwCl7VabcUNpRR8hKuLalSnuB2pfKgCtmiSjPE6nAj6I+wNuIBFa4rWGtMOIaSCsCe8XtBttc",
+	"UPDF5TpjmksS1kz1KhMqraOQ26NUfZQbI6oS329C86URDhYEIQx7dw3C397zhiOxOv96IxjGFs8WSIrd",
+	"nXMEUIogdOtYhEmBXxhEVauOarjOUW6uRVX3YG5sgu26CYPB1pbVPuurcKp+LBcE/VgRbd9MGXKT7fRi",
+	"n5YQDa8UOpBtclh7tp81lFO3aNJ9GlzImWj9RZmcS9cW4tg/e7XPSvUXX7WtuyeHZmmvV/MpV+V+Vkxp",
+	"5rc+sOforJrNM1ZJhNs6kwqRWrldzRdOOzmqvK0RY7rJpOkAJ7cAsgZjDNUVDGOyRiNpKO4zlAcJv7xm",
+	"q3ctKm+7rBircvd0LmoWfJvKm5d6+ItUaTPAepOoYJCGb/ylHgNHWrY0Wk2KEmTsuC5aq6lxOpPraDaA",
+	"3o/JmyOtMi/2lM/5BKztCcJgDnNb3SfyLh8Ku2d2BWitRrMCvAqCYyKFCDPB4aanzPlXQ3gbKhIwYEqJ",
+	"WwhmeNNaKwEPVmCbKSXMVSo5cExczduyrOC72z+vc3ejcQg1qNqHnYosuxppQR0+7mp5Nf+hio71zbXA",
+	"Ti6dOyvTNesuGpltbJugxx1o0PhcnH1SIeYqkZTFWrW8AfDROq0rkLz2MUFqT60bGxU7fab3CgO4e9RQ",
+	"DnfebK/5HCMvfLEA0qv2pmCuAjfonphl9IvQFVf3oVWo3hbb2Vr3AYTn2xyo5Va5Lbe2/J6kPI3q2Ve5",
+	"6I+5FYS18m/sAf7Pn5idyrE7ZP/7X2zMR06bU3RU/LPSUhOlsQ6BGAEcwrJUzoWyhHCwCWE8knPq4tk4",
+	"uLVxU0CbWOcnWis0pfdWV4LB/G5nycHXtu3TnOqluuK7K0UIv9L/Sl3YpOoeLL42KcIW9JFhpkkh0NKE",
+	"6nROnd3lzqVdwJSFaN4rgkmpgCgNJKzbrLJ47/K5v4zh3gVWomr1VrNS1zCN1nFKlYpM+mh4HuN7i0gQ",
+	"WHMht+jP+6VCmvyYXPT/6KZrpO8VuLI7WJdB5226vj8E4LIezb+uiSNqv6MZDLVKnh+EW2ozu3WZi1SM",
+	"Y9UF1MwJx/xrN6teFhlXUI0xSwBWIwGzjXLz/v08E0ybUOxSrmaAEmr/1jzzv6E1ACivMulv/4QJ7i4V",
+	"z/K5VDKfJ2D6YW0mc1zN/Evn8ne0CH/+nv2/QYgdWacXYUpFpQADlKNrYXiGW9JGHCqpFXNa47nud4Nh",
+	"Ey3gE8FwNnpi+Pw7y0YZ5d95esKG3E0HEM87AvsKMvcPUjE00lIpidSK0t+nwEIGqG4MUop+wMGlIoSy",
+	"hI1llvk/nfZX/AmVAA0gVONNpRO2EGYklIPikIkI4xmpoOJPidwZv9n8XyDe7UR6OGBLbh09vFFXxB4U",
+	"KhDKHQ6YUKGwJmHgY1Wl3/1n7+aRd9MSo3JYrTuLruGx8wz9aVo8u9F44bH4WzvT57Q/QvYcFsfOHJh/",
+	"KAyxT7igjVVDE4o9Gnvly3FRtL6vK6ueobNmmPFUJNgq6zR7eBKWa6kiNncJhZJhf0gFcECCTgksBmzp",
+	"YZRYjndlxQPW0s7n2ua3iUVlf5sY6MbgdyvPa9Tjk9BnsuG3ZHxhRdqa8glablqTsuZKrfeMl5tmClE3",
+	"30oFq3J4X1KadpxSw7dX1wLwNJB2bF44Rd01IUSHukY4XPcqXh7yjBPSZAXtf7szy+9whaUVdWh6Xrm2",
+	"ZgvV3DMnxb1iw/eBOWRP8cqCK9PfWlC7Vr6W2uOcltdedQ+MPycMd+Iqa7mo7vLYXtsdG/EhF+UXpBd4",
+	"xLcuaL1UdEm3ZKdXaR0twv73wtgI8Z9iD1Jtqa6IjLZyrUHdWut48l+5VDcjgiRkItV6YdzkUtvnNMv0",
+	"pPVn0zh1lEkl+W7iRfAJ0axPIGo4NTqfTEPmc48KoNy1FtyCzpfWLtiuc32yb73SfqxxJNwLJyrZsJBm",
+	"ovXXQ69u+6dr3EJknavKuaMtosTvLngbVHJb5Ws39FKCbxlUteMuDBLFRRt1Uiy8JNx+xQ0VdvbGERCW",
+	"Em3FcDg13LabICx4ZBVHcCs/sYabbzfZZMnPvHtYws1c72gP/C6a+HklcfDC6DQf7YOijr9Qg6JeXbZS",
+	"oNryJaKEhQt/344tr+erqZxMryZtfQD4lUwv9/yN6rgGmsN7nyitYJXwzUmhkoSiH8WEmtQbClNiAZw6",
+	"ClUZQ6FG06ZNASfe1trYE7eUV8IUYbhBprbAXB0abybWEdK3tN15ozQ2qwH98YadXUCg5o1PSvpBgR7G",
+	"NIDSAuITCL2H/CsYoYBfwtBEOPagwA7LwoSqBqn7EAqW90mPeMe0/Qp77B/fRjJpLKCoYQx9R8gVU26Z",
+	"ydvShU7z4ZXN5FqFcxkWV47FVe2AEWygrRs90qbagt2koEEpVi6Rqa7m+LNcpkyCzy8UBvYiz9QnPTyt",
+	"ArpPZbqd8ujgcqitEKpqn/3QPhLwofYKJPbRFhUn0Yto94VfU/xovyONTuI94t6tw/tkezXYPNrMpJpU",
+	"n8x+7nnGq90oeS1a9MebOdbz79FSb+YNpTvbd7f43VVveW9CMg7lmMwK5YSqhGHczL3794XKGD2uFprR",
+	"anLOTT/UAg1glS21HtI5ERyyKa/zT15FEow4qa2BPfzTT/yLdqIiwnvr5vFrgaW1gYa6h+/6Sk/q/NZK",
+	"zPZ3Rau893RW3KShqRCyITzdk92ybOyuD0XhGWNPgP7ERhJNbgSz0BTJqTfRTwNDL+1xQept5pvAJ2wk",
+	"8Vexoxcjb/jKDbmNdZatM0YUCo7oBbdAt9ncrNRKTwjxsV+9ZNv6lbO93L5AaGasq6sBOZtzI1XkRwIy",
+	"hql2CabcsnTAAhPbSCtn+MgF7oly5AwxYabciWvviiwE9+tMM+kGl+pSPQP6MJmiCDkbZVIoB5aKRRLU",
+	"9+9fPE2Y1eEJy68FM2IhOBRyQR08Z5m2DmkzU02xF7xrTiLAjB9lKd20aN+GFm+K+MEyRGjD061fiSyH",
+	"8AtADYuZxgePvv/L4eBSUVG+Eez9uycD9swYbfDvC6OHmZizVDguM8sevH3+hP3l0U///7Aonxtj2hM+",
+	"MNUw+THJ54LObIuiY1hSgH0ehK2toSuBFqBfGMI6Btt5rE3oCp8KngrDPv5NXBupjt773//IHuDrEpZb",
+	"bKA2kmeHp5cK7S7OjM6dCPAYfu2bFVtwg+VW7CNM42OCw2NeE8EhYfbQfAP8Cgc47EFycC2MJfKSgPfN",
+	"F/Lg5ODHwfeDH6Hcy01hXxzzPMVCmomAP/w+BY/lRXpwcvBX4c7gAb8Z7EIrKnH74fvvkTZYOUpe8cUi",
+	"kyP4zeNP1BuCG2zX9sMBYJ9s36yZVN6xgp9FVNmqt8Xp+bPJrwXYwTafz7lZBTw7PxLL9OQEOMKPpAKM",
+	"hHFueWYTJn5faOMVPuSjWb6woQscYv4LoRcZLVollhGnFoY5xt9oEuNjfGIvOeqRE+7Ie2l8vi7PeOsP",
+	"peJAWrh5TVdKE7HiuWIXf38lnWApd3xIDTa4dmFWT3A6R0+lXWgrg/9aDL81WDf6WU51FstayZy6FkaO",
+	"JbDrwNyRVxKxGDihzcz1XCh3yqaw/pkR1vnt4fB4w3Z60lOuUmJEX2hboakXc78GHsNjB3gDCOseU1N5",
+	"J+sdX/4cmNLXbxlncvGlx52GI+MnirRqkXwIrf9edqqLbcdnAlg8h3hG0utxqwlvhACAE8BLmtBjhboa",
+	"8WxUu6NeSesK5hDb5/lUDAO45DVba1RMpovjCm9sm88DE46l+yshCCW4FODaN3BGFeYc/oSS/ooNBfPb",
+	"NS2EevxZ8bn4Apsg3DL24OQ/Ph9I/zX+bgisCyeBfGF9kSYl0ZVZxx9VuDwVcQkr2IRnmVb+KMqVHyKF",
+	"zS4t7nDFHv7AJov5KcstVZHDhTwXHC/a9xf0BrBY/Wvh1iymHVo026m4TBnz5bckng3bagbTJNzUZYvi",
+	"I0BdefF+ZJm0Du0CMHHy+YCdBcD+OV8xnlnEemYoJrJ+sP70weXBw5+/f355kFyqywOUw+VBwi4Pfjz+",
+	"M5MK///n79n//Dd7eHlw6PfNx8/lhqUvH7GqHv5CuGLgmfpT05vOqbiWmJ1mb/XShgZMDhNnenyp0HiF",
+	"RcXw//0mFf9CvNVMq4k3TvO5QvPoycU/mPdmw4dMsRYglppt2FxIRwUGoSDT79EPP6Ats77Nw97r6yze",
+	"Ih+62wO5GP4MpFF3uKCsujhXPmgz8w5AHBgA9dkvgEdHx+8gHhXCr5eBHNkmy+YJPYcUJeXjpGqCxSPH",
+	"Z36ZHPgTomoHR9qUdqKEnNJvO3XlV2n8sh1GTc0xj0K5f4spdAmlOdBt8zg39kAGnSTMO0I//fTop0MA",
+	"mJ8JsQB/RjObD/3H+etBI0mvt6T4aAoBjfICsMefnZ4J9eUYDazGBfFW8LS0Iu5JHXw0FUdeKQZL1e9O",
+	"ESr1xo0YgXHjr4DltCTrFJ1yAlDfY6+802CP/YZ6cTzTE4xu1+/K8FCv51cYpFY/9EBnNhHWN0dP3Bme",
+	"CuQOTRjSInkRex8CWDmJOb1EpOEvsuNU8onSNix0dPMaxUmPbOmtwmXl1q3R83iDdyq4ScvNXAAJo/SS",
+	"lWwYXMHFEfiKW3f07NofLC+erp2E0f+Tyv386KAEX3RUAW/e9lwUMFSVv9mM/uL9NRRQ1TqAD/Da4SNv",
+	"G5QfPwVSR/9zhkag9wa8kUcmQ2S/8BbKlF+LCMF20N22LfFiBuczKXoZCXQRTDXB52AGwQcVgSXStf8J",
+	"H01pSRk+dsef4Y8rmX5pXFtEFNbfNvUDQLVE3Tb1D3Qh0zN8VeG0ZHqy/2EH8/UX+m8A8bIttPO8JLQe",
+	"rEL/7mfKmdWdG4RNmvoFWDk7UFIKfRqgKG1oS8Gt5Feudw5GzYfhU3qkR0GEIWoWLE2yq8AgvY4OHSMg",
+	"PChSJlXiPSdMjoCn4w8opDyfc8VDIVoQ2vFn/J+w41ORCcRIWJfhM5XiB34bIryQE8U4vRGbDCh6F++/",
+	"zHvUex8E+AlwEoCUw61dG757Gp7o52D4O6Wl7vpYuDPvkK5E6RgidiApVRLTS/7vmdYzxh3UaVZ7jmmz",
+	"afoUjNIb+Yq/9blfctEU4MukdV3K2HsLAUwY4t4r7g0PwITW1gHpvPW2D2UGS9mGNBeDkb3eIeMnF//o",
+	"T8zouOEc9vTZHB9mX0vGAdKP4DzDrFC8KHB7/Bn/Z5f59iwEKnpbmThCkwGHM+3EOFBhwUUb7pMeYhT2",
+	"xgYdfsAOi64kx+5Pbnz5vdh0zdrr1KiLuts26yoW9fGQW5GF0rnuFfo4vL6nPBq9/htW6q98FuAGsBH6",
+	"kx4mmJvzd8dU8MxNk9BvhsH94YoKPF08F/x18ylPJyKFcAiWc9Qvi1QfAZW048YNFum48Z7Rr7UDHpHz",
+	"p8/3OwPpzbdOatupwJafe75PznAmXlFnj7yh5DcgozjVTKxigm4qsjk7Yk/fsNdv3rGLd2dv35UsLIlI",
+	"/AmSQNipt6apiNtva8CEutUJXKd2oZyR+G/Ye/HlNudC0uJZZ1at7gTc4f2cIr9y6d/C1eh+DpILYbyP",
+	"g1GxPs+S88gUxkAB39nQsguOrdVzgbE2PtS5g7t+Xsim/rQAYv9+LpDnAvu3elC7f/U3fHFc8FDVH22C",
+	"7yybcCeWfIVp9nDeQFiWQI+8zaBEBjWBcwJx06pe95m8bvT0XsnrXg1j//46UQY/CyLvXTpu8EK8joNA",
+	"lV7e5khOtpGmsRCS3g+pO2dWUCWTu3IawZWb0UIFb0U2laep9ycPaio3qogj6m8Kr/bjCJjUpPy3hHTU",
+	"6wrAQWqsA5hmN6FteBXAwOC5GWqq4zJwIssgeKL08jQCRkvLZmLhermzQRNFwqZJFRf4VJ+ZID8MZHtq",
+	"3VTInHQVtd0617hlVphrYY6sUI5Gi4mnODt2RJSYuJ+NmIv5EEpRIMYC9rQq8fj0ozk9IbrE21yclUHQ",
+	"cyOupVg+xdxrTxcovf0+yhhpaPrM+rPfQajSQiizizX3igKfnKHygFA4ExU7vU7pmF1s2qnr5uB92p3v",
+	"Yja007ASmJ1Q4HsEJofFebCptE6bVQL/OEUUbqhjNEKldt0/SnPRy56MND/Nob4LFwrS+tKNH+DNmAJi",
+	"dW6vf6iroxRJ5SjnXooaQAIsIPbGWODRTk81IexibViugJEgaFCAYSMdpPRNrm6tSAyCNGntb/hEjwqj",
+	"ESo09cKLqQstvbBr/T5LkWX/jgeNVP5S02bVJIMX8aGksui3g+K7bSu2iujyBK/jGTDFCqJMXIbzmo9C",
+	"Q42rs2SJ9abSjP1zlRXbo94LqdZs0qibrjYq9erF964fjJCtQyoqkZ5CuMj/BOvrx1gwTrsbsJeksyIb",
+	"++fwL8CGvbGqdmWaogww3/QHzhtFkXUUStsKj23RESHpmPSOyEykYafZ3C9oYdCcPcU1sPTGcb4QxopU",
+	"pOXuupjnUWIZapmw426rHPs8L9TdZ1BuY5A7ti8bd3VXEZpfhFgwzpDXEwl+JXR9png9bugy8VaTkNeC",
+	"nvLnJnkw1LAzFeHOVVvrMbC2HhGZW7Xf8Fy6F/RgX3ql1xONpb1rzT6XzgGCcGMlhe0mWiRH00iXa4HR",
+	"3To9msGBTVmBQrtj6UI1AMJNBy6EsHcDj0J1xYVU15Lwh0Kx9o4zWxZQkT3uozBKjbyRtasbceu5v9wK",
+	"QfgjbqzNzUut69zrs9FILDZF2MsZSAPggKFh7y5TE9bWKO8i1Md1obsnQJgHh2FgfENATTnxCj1lOiYg",
+	"vPtx/BmhZBpX+Es97HNpv9TDpnKMT3rYTcjxkx6utbwmxW1NxXDyBuGpl3rYlHl5sxAqyK/7df1SDyFf",
+	"fNeruUFlMJ9uisrhVZior1ix1H/c2CdetB7fb584e/Dy4s3rw68isU7bQKvQwp5pa4/GRohTbI3VZh4I",
+	"tbwrE5X+SQ+PUOZHDwefAhnljTbLtjJTw8euuVAan+gzFooj1NX4wk87S36BnblaYCECUtkgyYDXD3Tz",
+	"rkIRsD+/lXaAI5KylXCdn1LnOYq3r/i2f/eFn/2dh7fvSKXkgcALwaUYazMRLlaMrS/2Llxa0mg3pSEv",
+	"9bBPFzS+/uu5prpyPV9rJ0r1HmEHV2k9k2pmmzOLatbrAfdmqYTBUeohYmad5RThZes1dMCGAzlfi4KC",
+	"FMZCG8wUbqDB3OKUq/Q2fuUz4T+/p2UexXtmZ3d/1LVTbjemNMBW1SoWe/+8UsHC1rkD9wP3xyn1AoJ5",
+	"UeOMeJ06uytYeu4f+iMFSkEqRbuuNxSARL5DM2xhhCWhdW1gnNOr+9l74e13vemAuaJu8SCvRVc1aKR4",
+	"aYNdGKBTwGJcBFDaqeDYKA/k71Nui5w65i6A6pwSx1WbL1Tk7Np/xGn0h9qCdGNBFXkCaHNL/9+C3amr",
+	"jYjq8eI9/hz/f1eg5m14sE8jIg7SFLSJU+6oWiy8DkM2MQnjBZ8ATZsSKfWSpoYvoRC3SOY5oJG8eXAn",
+	"qURzKqulEdWpDdRK5amJ6GJ3Unu0DmT2VZjo7/hMdBITJdy0tUIjpOviIRrCiyVWfSTW7MY9Dkv6rT/K",
+	"aXkWqgLDPkXfKEovwb9DtCmaNFFFEpYj2ZMIOfi17t2q1bIg5vj61bBA2vceT2kYofZ49j/tLJZVOADR",
+	"sI8NVliXFiBhKS1HgHuQaL9RXql19ANgYw/qtbSrJwvleL/9WPYrMX5AxdFh90YkTg+7tO5IicAT2xxG",
+	"wSf6LJTHEercbPhpJ0Wy8CaqRFoYCT0kSI+Xj2ZMQ7kgoTJRnSFgZl0T6LGLddkzsXCn1J6yEMpigRKf",
+	"iIJ5VlpmR8T4B4KWamaPP/s/WkBwxLDK/YauQvNNR0nDZyoFJEc1g7AFii54U1yt2FybqvLZihuH5NjB",
+	"ZQOImM1xRNtvogQHaMB26CyEOJPUrgtomoSnjlD/XLGhwZhSEvGjpCmwNEOLKCKIoi3i1/oQuO0ckyos",
+	"dOvscab1rL6c55XWszMQbE9muH/1fdT/+3H9xzVV/iMn9UjPBXO6o2iGBdd5uII/wEsDZcK+QmVLtT7w",
+	"WmvA0kjnxJoCP/s/bpZL8UJoqg4EYNdI9lOK9lsqE8PyPygny1UmbIkeAg/v0GS2XQb4DmLSva4rP8R9",
+	"rKv+j4jHZm3BNCFgbyyS41yl+lYJuLBokttXn74tczPQjVysMu9AAQe9lWokShEQ6cJZVr+sHnvfqZ+l",
+	"9V6l+ttcVhAw8F4nmlIlmExaaiT2AM2FK2xesODU3cyBKKdHCZX5eGrkRBMNZbGrLnt6I6UMcmusqDMJ",
+	"GF+8tOgy1szJ0ay4o8usNNIFPhp/5oLNGihs/JRx9msi76tGfCuHgYLtFUKhNMId760dK6erjDmilUK1",
+	"v50lwJsDxUil1VjCCMSVENlscJ2g8pFFpDFDiE/0KDMaobYk1/+0o5JcBgygIYKyItauGuYNdS2dOIeK",
+	"4L4SbvByHCi9h64Cquf9FfgtaxuGZGCO7wbzw1/KwFqgVXQtksC3VK6XdrGJaC3LjQvi+DPWat/snCLB",
+	"NxxUuMPuQPtlnOK7U/5d7bl4UKG2vrOAq+wPJaMzgY0jS+mwAGLO9BiavwLEx7aqy2iwO8FM7beEZppl",
+	"ERUWAsMoEwQ3HeaO2D0k2VLJzTdEjeCLjXnb7dZw2p5NuLyjFpC7O/TOoJGteCdYvAGJf6zNRKPJV3Qb",
+	"nEJcDG9radm1lmSrLabaaXv8Gf7clck+9w/tFqac84k4/rQQk06i7Qs5crnpBvoxvKyUChmuQFYyDVFK",
+	"gWZem/BhkFoH8cNFxpU7HnOiuqzBvfAPPedENN7HDeIHuJdCufhpTQi1YznJTXeg2PS6ItM516nIiFUN",
+	"6haKXmLq7TcCfR+ATQGKg+p2NVRn0bm/k1MBk28xnAXu1zpnY79EUBULrYQq0NNKA1wjey9LrQnQwBLu",
+	"ZGf+dwFwGYGVLAeejjJ4GQ3asJ4yOZc7z4dX+FCPasMR7gsqvPyRDahomRh3imYNwWKnS+ghkaPUMp5x",
+	"M08KxFIAJvAOCAxtm3RqneCooAadXuBDPer0XrWJeDONyM/MbyPRIUC5nUIeYyiwDoY7ytBachbLmzMM",
+	"fjMNO8OVlaGAt17J7+JzfR65+f2o+FdgMK31bkzeiWX8N71E0iQxB/nC9T7RzE0hNswWU26Dv+OHbNLa",
+	"atHAEYIKg0f6lhyOUiM3SMV2ntelVb9hFwEHFVYK2Zxn0XzSY5Qblm8RU7DdTRXcq+jCEDVyo0l2JTl6",
+	"XSGxgGI056moaaKpbYa5CZFyV2hOfgPFXuyuAL4t4yQhpvQyYUNhZSo2KccLkc0wSYHYPVVri/hdj0dT",
+	"MZrtHz1AAb/25nO9CfzEv7t/VTSs0xdY/tMVvOdb6u8iTQAlxwmB4orRzObzJBYgBWg6PswEEvKyKbdT",
+	"YctOsoRjqVBOoY16gfYP+3eHa/ttbKwq83oDlq0VogwFF/S4Ji9i8QaJ5ZVEk/DzM0Sf78koCIPch89/",
+	"h6p6JVyx9OG1W2A0BTme15xaO5O8/hBCAUiBTssP6zGwHFI9Hx1uqOj6Jv2d+AgXKMG9pI/D/WlbCTxN",
+	"oSCVZ+fGj+f81qVAFcXgkAO5tuIVXtXVbfny4s1rhh8YA3GhA0CP2bUw1lvgD0mIgptRPfzhBf64Fejf",
+	"WJu2TN/VeNF9IjfVYTxHYIKxfyLxvgjQJwk5mTqUnzfc8JQeRhujS98XRvZXMmdLWvIE0uX/jbLAmIch",
+	"UC///1ihcUTWpE0AWjPBhslwp6h0qPUsKZPLB60jNE9DWuZCTtSb3B3cK0AQlI91lJIptxHqHKzEehRd",
+	"nNj9fDscCfjjrvLouYVAbBRAmZFtKlYApprqesPZC/BFX4lVevk3ik51gShUGM6AXexFXySP1jbkGpd1",
+	"Q8K0PUP2rcrP4zBVtLwq7Qby6BkwgyEQD9EMNFSd123Z8mzvTygf0CjtZtuifbucagaVZNN1kvYNCvZm",
+	"p/crEM063XonVMFBFHpchvbe4FBHIMRQXoV5p1Xxu2SDri+/7SqWsD9L+7bOsaBSlOLBnuKNcYD7KUlp",
+	"OD+fdEeyHbD9yApay7lnGeXcS4UWLqJClnl44bpfUyMWCtWp8AJqXHqtJlob4utRHTQgA2R7Z0XFiP/O",
+	"7JQbkQYDDOvH2PmL1xuKkQ1aEc4/39N2evH6j7CPvMThEFxTh00QkW0GXXF8yVdBKy5fNNNNuPeLfs1k",
+	"935Rm8DqPJARLl0sqMKGK8EyAa05Y6PndOLM+WiKXpe/bHKVwkUtR2jh2VjZBYY1JsFGU9FQvVoIsoej",
+	"Bt5958u6SXEXwrF80RnFZWRTj8X1RUk147mbaiPdKsESVmmD+hjPtBInQdv+wiBVU9Bcid8dhqZoP8Cm",
+	"aYOQfAFP9rozYIS76nkv3lY0hagZ2ulFlxrA7wA0PCx3TDP0gKAMMNslEfewZ+DlZd70O9w6OzT7WncE",
+	"Nhsb3BlfLIy+pnvAexvQ+zsUWIjFvYIj23iE+lvfDfsVO+I33lPJox91E1/AL9ijJ1o5o7M7QKSFORRx",
+	"8eqNdeOdk/RdTxmA5xtVHJ5pFzyWQPT3VdCyhJnfBZ3/uxKM/3eWLYy3jqHh7oGV8zzjTqSHuN9u3b65",
+	"s90L2hu/nc5JP6aqx1mChFW3vZNQ0+QMFR+uWKYnp/4fverAmiTGnKEgFm6YAsNCLIf1UasSVh0wRJbn",
+	"6tcB9EE1bLx/8n5zwPD+mm3RVWPlWZaxkeFjV4Y5oFQHGHn+gISUB84EeRtxF+QmOzg5OOYLeXz98ODL",
+	"b1/+LwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

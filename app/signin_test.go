@@ -175,6 +175,15 @@ func TestSigningIn(t *testing.T) {
 	_, err = p.Actor(s.ctx, "made up", desk.Address)
 	assert.ErrorIs(t, err, people.ErrSignedOut)
 
+	// what a page asks by itself is no use of it: a desk that lies open is idle
+	d, err = p.SignIn(s.ctx, "Tamsin Vane", phrase, desk, "")
+	require.NoError(t, err)
+	for range 15 {
+		s.now = s.now.Add(time.Hour)
+		_, err = p.Look(s.ctx, d.ID, desk.Address)
+	}
+	assert.ErrorIs(t, err, people.ErrSignedOut)
+
 	// signed out: at once
 	phone, err := p.SignIn(s.ctx, "Tamsin Vane", phrase, desk, "")
 	require.NoError(t, err)

@@ -16,6 +16,7 @@ import (
 
 	stock "hevrin/app/inventory"
 	schedule "hevrin/app/maintenance"
+	"hevrin/core/inventory"
 	"hevrin/core/maintenance"
 )
 
@@ -49,7 +50,7 @@ func wholeHours(h float64) string {
 
 // Calendar is what is due as whole days of an iCalendar file (RFC 5545): a whole day has no clock, so that no change to
 // summer time moves it. An engine's id keeps it to it; empty: the whole yard.
-func Calendar(list []schedule.EngineDue, engine string, now time.Time) []byte {
+func Calendar(list []schedule.EngineDue, engine string, orders []inventory.Line, now time.Time) []byte {
 	c := ics.NewCalendarFor("Hevrin")
 	c.SetMethod(ics.MethodPublish)
 	c.SetXWRCalName("Hevrin: what is due")
@@ -70,6 +71,13 @@ func Calendar(list []schedule.EngineDue, engine string, now time.Time) []byte {
 			c.Components[i] = engineEvents{lines: lines.Bytes()}
 			return nil
 		})
+	}
+	for _, l := range orders {
+		for _, o := range l.Orders {
+			if o.Left() > 0 && !o.Due.IsZero() {
+				c.Components = append(c.Components, arrival(l, o, now))
+			}
+		}
 	}
 	var out bytes.Buffer
 	if err := errors.Join(side.Wait(), c.SerializeTo(&out, ics.WithNewLineWindows)); err != nil {
@@ -92,6 +100,18 @@ type engineEvents struct {
 func (e engineEvents) SerializeTo(w io.Writer, _ *ics.SerializationConfiguration) error {
 	_, err := w.Write(e.lines)
 	return err
+}
+
+// arrival is the day on which a part that was ordered is expected.
+func arrival(l inventory.Line, o inventory.Ordered, now time.Time) *ics.VEvent {
+	v := ics.NewEvent(o.ID + "@order")
+	v.SetDtStampTime(now.UTC())
+	v.SetAllDayStartAt(o.Due)
+	v.SetAllDayEndAt(o.Due.AddDate(0, 0, 1))
+	v.SetSummary(inCalendar(fmt.Sprintf("Expected: %s, %g", l.Label, o.Left())))
+	v.SetDescription(inCalendar(fmt.Sprintf("Ordered by %s on %s. %s", o.By, o.At.Format("2 January 2006"), o.Number)))
+	v.SetTimeTransparency(ics.TransparencyTransparent)
+	return v
 }
 
 func event(e schedule.EngineDue, d maintenance.Due, now time.Time) *ics.VEvent {

@@ -37,7 +37,7 @@ func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
 		require.NoError(t, err)
 		list = append(list, dueOf(when, words))
 	}
-	raw := reports.Calendar(list, "", now)
+	raw := reports.Calendar(list, "", nil, now)
 	for _, line := range bytes.Split(raw, []byte("\r\n")) {
 		assert.LessOrEqual(t, len(line), 75, "lines are folded (RFC 5545, 3.1)")
 	}
@@ -62,10 +62,10 @@ func TestTheCalendarIsReadByAnotherParser(t *testing.T) {
 	}
 	odd := dueOf(now, "change\rX-EVIL:1\x00\a \xff")
 	odd.Craft.Berth = "A\rB\r\nC"
-	odds := reports.Calendar([]schedule.EngineDue{odd}, "", now)
+	odds := reports.Calendar([]schedule.EngineDue{odd}, "", nil, now)
 	assert.NotRegexp(t, "\r[^\n]|[^\r]\n", string(odds), "no bare CR or LF")
 	assert.NotContains(t, string(odds), "\nX-EVIL")
-	other, err := ical.NewDecoder(bytes.NewReader(reports.Calendar(list, "e2", now))).Decode()
+	other, err := ical.NewDecoder(bytes.NewReader(reports.Calendar(list, "e2", nil, now))).Decode()
 	require.NoError(t, err)
 	assert.Empty(t, other.Events())
 }
@@ -89,7 +89,7 @@ func TestAYardsCalendarKeepsItsOrder(t *testing.T) {
 		list = append(list, e)
 	}
 	uids := func(engine string) (got []string) {
-		c, err := ical.NewDecoder(bytes.NewReader(reports.Calendar(list, engine, now))).Decode()
+		c, err := ical.NewDecoder(bytes.NewReader(reports.Calendar(list, engine, nil, now))).Decode()
 		require.NoError(t, err)
 		for _, e := range c.Events() {
 			uid, err := e.Props.Text(ical.PropUID)
@@ -118,7 +118,7 @@ func TestTheDemosYardIsKeptUp(t *testing.T) {
 	list, err := ofDemo(t).DueInYard(context.Background(), 400*24*time.Hour)
 	require.NoError(t, err)
 	require.NotEmpty(t, list)
-	c, err := ical.NewDecoder(bytes.NewReader(reports.Calendar(list, "", now))).Decode()
+	c, err := ical.NewDecoder(bytes.NewReader(reports.Calendar(list, "", nil, now))).Decode()
 	require.NoError(t, err)
 	n := 0
 	for _, e := range list {

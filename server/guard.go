@@ -8,6 +8,7 @@ import (
 	"io"
 	"net"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -136,7 +137,11 @@ func (g *guard) session(next echo.HandlerFunc) echo.HandlerFunc {
 		}
 		ctx = context.WithValue(ctx, fromKey{}, people.From{Address: addressOf(c), Label: labelOf(r.UserAgent())})
 		if device := g.sessions.GetString(ctx, deviceKey); device != "" {
-			actor, err := g.People.Actor(ctx, device, addressOf(c))
+			who := g.People.Actor
+			if byItself(r) {
+				who = g.People.Look
+			}
+			actor, err := who(ctx, device, addressOf(c))
 			switch {
 			case err == nil:
 				ctx = record.WithActor(ctx, actor)
@@ -158,6 +163,16 @@ func (g *guard) session(next echo.HandlerFunc) echo.HandlerFunc {
 		}
 		return err
 	}
+}
+
+// askedByItself are the ends of addresses that pages ask for without a touch.
+var askedByItself = []string{"/present", "/changes", "/health", "/session", "/devices"}
+
+// byItself says whether a page asks for something without anybody's touch.
+func byItself(r *http.Request) bool {
+	return r.Header.Get("Accept") == "text/event-stream" || slices.ContainsFunc(askedByItself, func(end string) bool {
+		return strings.HasSuffix(r.URL.Path, end) && (r.Method == http.MethodGet || end == "/present")
+	})
 }
 
 type fromKey struct{}
@@ -242,7 +257,7 @@ func (g *guard) whileSignedIn(c *echo.Context) (stop func()) {
 	go func() {
 		for {
 			changed := g.People.Changed()
-			now, err := g.People.Actor(context.WithoutCancel(ctx), actor.Device, address)
+			now, err := g.People.Look(context.WithoutCancel(ctx), actor.Device, address)
 			if errors.Is(err, people.ErrSignedOut) || err == nil && now.ID != actor.ID {
 				cancel()
 				return

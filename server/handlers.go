@@ -27,11 +27,14 @@ type handlers struct {
 	*listHandlers
 	*linkHandlers // and of people
 	*presenceHandlers
+	*calendarHandlers
+	*labelHandlers
 }
 
 func newHandlers(c Config, g *guard) *handlers {
 	a := c.App
 	known := newLines()
+	team := &peopleHandlers{g, c.SetUp}
 	return &handlers{
 		&catalogueHandlers{a.Catalogue, a.Diagnosis, c.Version},
 		&plantHandlers{},
@@ -48,8 +51,10 @@ func newHandlers(c Config, g *guard) *handlers {
 		&stateHandlers{a.States, c.Version},
 		&recordHandlers{c.Place, c.Version, a.Catalogue.Version, g != nil},
 		&listHandlers{a.Lists},
-		&linkHandlers{&peopleHandlers{g, c.SetUp}, a.Jobs, a},
+		&linkHandlers{team, a.Jobs, a},
 		&presenceHandlers{presence.New(time.Now)},
+		&calendarHandlers{team, a.Schedule, a.Stock},
+		&labelHandlers{team, a.Overview, a.Stock},
 	}
 }
 

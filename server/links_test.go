@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/api"
+	core "hevrin/core/people"
 )
 
 // An owner's link opens one report and nothing else, is counted, answered, ended.
@@ -71,3 +72,49 @@ func logText(p api.JobPage) string {
 
 // onePixel is a PNG of one pixel.
 const onePixel = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
+
+// A person's own calendar is read without signing in, until it is ended, made anew, or its person is switched off.
+func TestAPersonsCalendarIsTheirOwn(t *testing.T) {
+	y := newYard(t, ownTLS)
+	kit := y.person("Kit Venn", core.Technician)
+	program := y.browser()
+	made := func() string { return *read[api.OwnCalendar](t, kit.ask("POST", base+"/session/calendar", nil)).Link }
+	first := made()
+	w := program.ask("GET", first, nil)
+	assert.Equal(t, 200, w.Code)
+	assert.Contains(t, w.Body.String(), "BEGIN:VCALENDAR")
+	second := made()
+	assert.Equal(t, 409, program.ask("GET", first, nil).Code)
+	assert.Equal(t, 200, program.ask("GET", second, nil).Code)
+	assert.False(t, read[api.OwnCalendar](t, y.boss().ask("GET", base+"/session/calendar", nil)).Has)
+	assert.False(t, read[api.OwnCalendar](t, kit.ask("DELETE", base+"/session/calendar", nil)).Has)
+	assert.Equal(t, 409, program.ask("GET", second, nil).Code)
+	third := made()
+	me := read[api.Session](t, kit.ask("GET", base+"/session", nil)).Person.Id
+	read[api.People](t, y.boss().ask("PUT", base+"/people/"+me, map[string]any{"off": true}))
+	assert.Equal(t, 409, program.ask("GET", third, nil).Code)
+}
+
+// Labels lead to what they stick on; where nothing scans them their code finds it.
+func TestLabelsLeadToWhatTheyStickOn(t *testing.T) {
+	y := newYard(t, ownTLS)
+	boss := y.boss()
+	craft, engine, part := id(), id(), id()
+	read[api.CraftPage](t, boss.ask("PUT", base+"/craft/"+craft, map[string]any{"entry_id": id(), "by": "x", "name": "Ormsgill"}))
+	read[api.EnginePage](t, boss.ask("PUT", base+"/engines/"+engine, map[string]any{"entry_id": id(), "by": "x", "craft_id": craft,
+		"name": "Port", "family": "closed", "fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "thermostat_c": 82,
+		"circuit": []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "elbow", "outlet", "gauge"}}))
+	read[api.Inventory](t, boss.ask("PUT", base+"/inventory/entries/"+id(), map[string]any{"by": "x", "do": "keep", "part": part,
+		"is": map[string]any{"label": "Impeller", "where": "B3"}}))
+	labels := read[api.Labels](t, boss.ask("GET", base+"/labels", nil)).Labels
+	require.Len(t, labels, 2)
+	assert.Equal(t, "Ormsgill", labels[0].Title)
+	assert.Equal(t, "Impeller", labels[1].Title)
+	for i, want := range []string{engine, part} {
+		code := labels[i].Code
+		assert.Equal(t, strings.ToUpper(want[:4]+"-"+want[4:8]), code)
+		hits := read[api.Found](t, boss.ask("GET", base+"/search?for="+code, nil)).Hits
+		require.Len(t, hits, 1, code)
+		assert.Equal(t, want, hits[0].Id)
+	}
+}

@@ -93,7 +93,7 @@ func (h *maintenanceHandlers) GetCalendar(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	raw := reports.Calendar(list, value(r.Params.Engine), h.schedule.Now())
+	raw := reports.Calendar(list, value(r.Params.Engine), nil, h.schedule.Now())
 	return api.GetCalendar200TextcalendarResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
 		Headers: api.GetCalendar200ResponseHeaders{ContentDisposition: named("hevrin-due.ics")}}, nil
 }

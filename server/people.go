@@ -45,7 +45,7 @@ func (h *peopleHandlers) sessionOf(ctx context.Context, device string) (api.Sess
 		return out, nil
 	}
 	p := h.guard.People
-	actor, err := p.Actor(ctx, device, fromOf(ctx).Address)
+	actor, err := p.Look(ctx, device, fromOf(ctx).Address)
 	if err != nil {
 		return out, ignoreSignedOut(err)
 	}

@@ -139,11 +139,11 @@ func (y *yard) person(name string, role core.Role) *browser {
 
 // who may do what, written out once more by hand: m manager, t technician, a assistant, o office, - nobody need sign in.
 const whoMay = `
--     getHealth getSession signIn getInvitation acceptInvitation getShared getSharedPhoto answerShared
-mtao  signOut switchPerson changePassphrase setPIN getDevices endDevice endDevices undo
+-     getHealth getSession signIn getInvitation acceptInvitation getShared getSharedPhoto answerShared readCalendar
+mtao  signOut switchPerson changePassphrase setPIN getDevices endDevice endDevices undo getOwnCalendar makeCalendar endCalendar
 mtao  getCatalogue diagnose listCalculators calculate plantSteady plantTypes plantFacts plantLimits plantTransient plantHealth
 mtao  getYard search getCraft getEngine getServiceRecord getEngineState getDoNotStartPDF getChanges getDue getJob getReport
-mtao  getRecording getDrafts getPhoto getInventory getMethods getBundleSchema getPeople getLists fitImpeller getSupplier putPresent
+mtao  getRecording getDrafts getPhoto getInventory getMethods getBundleSchema getPeople getLists fitImpeller getSupplier putPresent getLabels
 mta   openJob putJobEntry putDraft putBaseline putFeed getLive getLiveStream getLiveRound previewDatalog importDatalog
 mtao  putEngineEntry putInventoryEntry putCraft putEngine
 mto   getReportPDF getBundle getReadingsCSV getPartsCSV getRecordingCSV getDueCSV getCalendar getInventoryCSV

@@ -291,7 +291,7 @@ func signedOut(ctx context.Context, file string, version int64) (err error) {
 		return err
 	}
 	defer func() { err = errors.Join(err, db.Close(), flushed(file)) }()
-	for _, table := range []string{"sessions", "device_people", "invitations", "owner_links"} {
+	for _, table := range []string{"sessions", "device_people", "invitations", "owner_links", "calendars"} {
 		if _, err := db.ExecContext(ctx, "DELETE FROM "+table); err != nil {
 			return err
 		}

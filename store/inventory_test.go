@@ -95,7 +95,7 @@ func TestAnOlderRecordsTakingsGetTheirEngine(t *testing.T) {
 		"ALTER TABLE parts_used RENAME TO taken", "DROP TABLE drafts", "ALTER TABLE jobs DROP COLUMN waiting", "ALTER TABLE jobs DROP COLUMN kind", "ALTER TABLE craft DROP COLUMN archived", "ALTER TABLE jobs DROP COLUMN verdict",
 		"ALTER TABLE engines DROP COLUMN shares_seacock", "ALTER TABLE engines DROP COLUMN archived", "ALTER TABLE entries DROP COLUMN chain",
 		"ALTER TABLE entries DROP COLUMN hash",
-		"ALTER TABLE craft DROP COLUMN saved", "ALTER TABLE engines DROP COLUMN saved", "DROP TABLE owner_links", "DROP TABLE invitations",
+		"ALTER TABLE craft DROP COLUMN saved", "ALTER TABLE engines DROP COLUMN saved", "DROP TABLE owner_links", "DROP TABLE calendars", "DROP TABLE invitations",
 		"DROP TABLE sessions", "DROP TABLE device_people", "DROP TABLE devices", "DROP TABLE accounts",
 		"DROP INDEX parts_used_of_part", "ALTER TABLE taken DROP COLUMN engine_id",
 		"CREATE INDEX taken_of_part ON taken (part_id)", "DELETE FROM goose_db_version WHERE version_id >= 9"} {

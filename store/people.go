@@ -143,6 +143,21 @@ func (s *Store) Invited(ctx context.Context, at time.Time) (map[string]time.Time
 	return out, err
 }
 
+// SaveCalendar is people.Store's.
+func (s *Store) SaveCalendar(ctx context.Context, c people.Calendar) error {
+	return s.keep(ctx, func(db *gorm.DB) error {
+		if c.Token == "" {
+			return db.Where("person_id = ?", c.PersonID).Delete(&people.Calendar{}).Error
+		}
+		return db.Save(&c).Error
+	})
+}
+
+// Calendar is people.Store's.
+func (s *Store) Calendar(ctx context.Context, token, person string) (people.Calendar, bool, error) {
+	return one[people.Calendar](s.db.WithContext(ctx), "token = ? OR person_id = ?", token, person)
+}
+
 // Links is people.Store's.
 func (s *Store) Links(ctx context.Context, job string) (list []people.Link, err error) {
 	return list, s.db.WithContext(ctx).Where("job_id = ?", job).Order("made_at DESC, id").Find(&list).Error

@@ -109,7 +109,7 @@ func TestAnOlderRecordComesThrough(t *testing.T) {
 		"DROP TABLE photos", "DROP TABLE drafts", "ALTER TABLE jobs DROP COLUMN works",
 		"ALTER TABLE jobs DROP COLUMN waiting", "ALTER TABLE jobs DROP COLUMN kind", "ALTER TABLE craft DROP COLUMN archived", "ALTER TABLE jobs DROP COLUMN verdict", "ALTER TABLE engines DROP COLUMN shares_seacock", "ALTER TABLE engines DROP COLUMN archived", "ALTER TABLE entries DROP COLUMN chain",
 		"ALTER TABLE entries DROP COLUMN hash",
-		"ALTER TABLE craft DROP COLUMN saved", "ALTER TABLE engines DROP COLUMN saved", "DROP TABLE owner_links", "DROP TABLE invitations",
+		"ALTER TABLE craft DROP COLUMN saved", "ALTER TABLE engines DROP COLUMN saved", "DROP TABLE owner_links", "DROP TABLE calendars", "DROP TABLE invitations",
 		"DROP TABLE sessions", "DROP TABLE device_people", "DROP TABLE devices", "DROP TABLE accounts",
 		"DELETE FROM goose_db_version WHERE version_id >= 4"} {
 		_, err = raw.Exec(step)
@@ -202,7 +202,7 @@ func TestAnOlderRecordsVerdictsComeThrough(t *testing.T) {
 	for _, step := range []string{"ALTER TABLE jobs DROP COLUMN kind", "ALTER TABLE jobs DROP COLUMN verdict",
 		"ALTER TABLE craft DROP COLUMN archived", "ALTER TABLE engines DROP COLUMN archived", "ALTER TABLE entries DROP COLUMN chain",
 		"ALTER TABLE entries DROP COLUMN hash",
-		"ALTER TABLE craft DROP COLUMN saved", "ALTER TABLE engines DROP COLUMN saved", "DROP TABLE owner_links", "DROP TABLE invitations",
+		"ALTER TABLE craft DROP COLUMN saved", "ALTER TABLE engines DROP COLUMN saved", "DROP TABLE owner_links", "DROP TABLE calendars", "DROP TABLE invitations",
 		"DROP TABLE sessions", "DROP TABLE device_people", "DROP TABLE devices", "DROP TABLE accounts",
 		"DELETE FROM goose_db_version WHERE version_id >= 14"} {
 		_, err = raw.Exec(step)

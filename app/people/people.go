@@ -90,6 +90,10 @@ type Store interface {
 	Invite(ctx context.Context, i Invitation) error
 	// UseInvitation marks it used, and says whether this is the one who used it.
 	UseInvitation(ctx context.Context, token string, at time.Time) (bool, error)
+	// SaveCalendar saves a person's calendar in the place of any other they have; without a token there is none any more.
+	SaveCalendar(ctx context.Context, c Calendar) error
+	// Calendar finds one by its token, or by its person.
+	Calendar(ctx context.Context, token, person string) (Calendar, bool, error)
 	// Links lists the links to a job's report, the newest first; Link finds one by its token, or by its id.
 	Links(ctx context.Context, job string) ([]Link, error)
 	Link(ctx context.Context, token, id string) (Link, bool, error)

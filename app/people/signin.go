@@ -97,6 +97,15 @@ var ErrSignedOut = fmt.Errorf("this device is not signed in")
 // Actor tells who uses a device, and notes that it is used. ErrSignedOut where it was signed out, lay too long, or
 // its person is no more of the yard.
 func (a *People) Actor(ctx context.Context, device, address string) (record.Actor, error) {
+	return a.actor(ctx, device, address, true)
+}
+
+// Look is Actor for what a page asks by itself, without a touch: a desk that lies open overnight is idle all the same.
+func (a *People) Look(ctx context.Context, device, address string) (record.Actor, error) {
+	return a.actor(ctx, device, address, false)
+}
+
+func (a *People) actor(ctx context.Context, device, address string, used bool) (record.Actor, error) {
 	d, ok, err := a.store.Device(ctx, device)
 	if err != nil {
 		return record.Actor{}, err
@@ -113,7 +122,7 @@ func (a *People) Actor(ctx context.Context, device, address string) (record.Acto
 	if at < 0 {
 		return record.Actor{}, ErrSignedOut
 	}
-	if now.Sub(d.UsedAt) > touchEvery || d.Address != address {
+	if used && (now.Sub(d.UsedAt) > touchEvery || d.Address != address) {
 		if err := a.store.TouchDevice(ctx, d.ID, address, now); err != nil {
 			return record.Actor{}, err
 		}

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"sync"
 	"time"
 
@@ -27,6 +28,15 @@ func NotFound(what, id string) error {
 // UsedBefore refuses an entry whose id belongs to another one.
 func UsedBefore() error {
 	return &eventlog.Conflict{Say: "this entry id was used before for something else: make a new one"}
+}
+
+// ShortCode is the beginning of an id as it stands on a label, to be typed where nothing scans it: 9F3A-22C1.
+func ShortCode(id string) string {
+	hex := strings.ToUpper(strings.ReplaceAll(id, "-", ""))
+	if len(hex) < 8 {
+		return hex
+	}
+	return hex[:4] + "-" + hex[4:8]
 }
 
 // Stamp is what every entry carries: its id made by the client, who, and when it was tapped.

@@ -115,7 +115,8 @@ func (a *Finder) engines(r record.Reader, s catalogue.Search) ([]Hit, map[string
 	for _, e := range lines {
 		c := of[e.CraftID]
 		names[e.ID] = c.Name + ", " + e.Name
-		found.add(Hit{Engine, e.ID, names[e.ID], strings.Trim(c.Owner+". "+c.Berth, ". ")}, e.RawPump)
+		found.add(Hit{Engine, e.ID, names[e.ID], strings.Trim(c.Owner+". "+c.Berth, ". ")}, e.RawPump,
+			record.ShortCode(e.ID))
 	}
 	return found.best(), names, nil
 }
@@ -191,7 +192,7 @@ func (a *Finder) parts(r record.Reader, s catalogue.Search) ([]Hit, error) {
 	found := finds{search: s}
 	for _, id := range ids {
 		if parts[id].ID != "" {
-			found.add(parts[id])
+			found.add(parts[id], record.ShortCode(id))
 		}
 	}
 	return found.best(), nil

@@ -51,7 +51,7 @@ func older(t *testing.T, folder string) {
 	db, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
 	require.NoError(t, err)
 	for _, line := range []string{"ALTER TABLE entries DROP COLUMN chain", "ALTER TABLE entries DROP COLUMN hash",
-		"ALTER TABLE craft DROP COLUMN saved", "ALTER TABLE engines DROP COLUMN saved", "DROP TABLE owner_links", "DROP TABLE invitations",
+		"ALTER TABLE craft DROP COLUMN saved", "ALTER TABLE engines DROP COLUMN saved", "DROP TABLE owner_links", "DROP TABLE calendars", "DROP TABLE invitations",
 		"DROP TABLE sessions", "DROP TABLE device_people", "DROP TABLE devices", "DROP TABLE accounts",
 		"DELETE FROM goose_db_version WHERE version_id >= 17", "PRAGMA wal_checkpoint(TRUNCATE)"} {
 		_, err := db.Exec(line)

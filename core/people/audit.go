@@ -23,6 +23,8 @@ const (
 	BroughtIn         = "brought-in" // a job or a list
 	TakenBack         = "list-taken-back"
 	PassedOver        = "passed-over" // signed, or started or ended with something standing in the way
+	CalendarMade      = "calendar-made"
+	CalendarEnded     = "calendar-ended"
 	LinkMade          = "link-made"
 	LinkEnded         = "link-ended"
 	LinkAnswered      = "link-answered"

@@ -53,8 +53,15 @@ CREATE TABLE owner_links (
     answers INTEGER NOT NULL DEFAULT 0
 );
 CREATE INDEX owner_links_by_job ON owner_links (job_id);
+-- Calendars that people subscribe to, one each.
+CREATE TABLE calendars (
+    person_id TEXT PRIMARY KEY,
+    token TEXT NOT NULL UNIQUE,
+    made_at DATETIME NOT NULL
+);
 
 -- +goose Down
+DROP TABLE calendars;
 DROP TABLE owner_links;
 DROP TABLE invitations;
 DROP TABLE sessions;

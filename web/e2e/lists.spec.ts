@@ -35,7 +35,7 @@ test("a yard's list is looked at, mended, brought in and taken back as one", asy
   await what.getByRole("checkbox", { name: "Leave out the row that cannot be taken" }).check();
   await bring.click();
   const brought = page.getByRole("region", { name: "Brought in" });
-  await expect(brought.getByText("Craft and engines: 1 craft, 1 engine.", { exact: false })).toBeVisible();
+  await expect(brought.getByText("Craft and engines: 1 craft, 1 engine.", { exact: false }).first()).toBeVisible();
 
   await page.getByRole("link", { name: "← Yard" }).click();
   await expect(page.getByRole("region", { name: one })).toContainText("Port");

@@ -286,6 +286,30 @@ test("signed out on one screen: the stream and the page end at once; a shared ta
     await expect(lines.getByText(what).first()).toBeVisible();
 });
 
+test("labels are printed, and their codes find what they stick on", async () => {
+  const desk = contexts[0]?.pages()[0];
+  if (!desk) throw new Error("the first test opens it");
+  await desk.getByRole("link", { name: "Yard", exact: true }).first().click();
+  await desk.getByRole("link", { name: "Labels" }).click();
+  const label = desk.getByRole("list", { name: "Labels" }).getByRole("listitem").filter({ hasText: "Ormsgill" });
+  await expect(label.getByRole("img", { name: "Code of Ormsgill" })).toBeVisible();
+  const code = (await label.innerText()).match(/[0-9A-F]{4}-[0-9A-F]{4}/)?.[0] ?? "no code";
+  await desk.getByRole("button", { name: "Search" }).click();
+  await desk.getByRole("dialog").locator("input").fill(code);
+  await desk
+    .getByRole("dialog")
+    .getByRole("link", { name: /Ormsgill/ })
+    .first()
+    .click();
+  await expect(desk.getByRole("heading", { level: 1 })).toContainText("Main");
+  // the calendar is one's own
+  await desk.getByRole("link", { name: "Tamsin Vane is writing: change" }).click();
+  await desk.getByRole("button", { name: "Make an address" }).click();
+  const address = await desk.getByLabel("Address, shown now only").inputValue();
+  const read = (page: Page) => page.evaluate(async (at) => (await fetch(at)).text(), new URL(address).pathname);
+  expect(await read(desk)).toContain("BEGIN:VCALENDAR");
+});
+
 test("an owner reads the report by a link, approves, and reaches nothing else", async () => {
   test.setTimeout(120_000);
   const desk = contexts[0]?.pages()[0];

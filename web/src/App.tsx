@@ -60,6 +60,7 @@ const Shared = lazy(() => import("./features/reports/SharedScreen").then((m) => 
 const inYard = [
   ["/me", screen(() => import("./features/people/MeScreen"), "MeScreen")],
   ["/people", screen(() => import("./features/people/PeopleScreen"), "PeopleScreen")],
+  ["/labels", screen(() => import("./features/people/LabelsScreen"), "LabelsScreen")],
   ["/audit", screen(() => import("./features/people/AuditScreen"), "AuditScreen")],
 ] as const;
 

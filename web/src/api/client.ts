@@ -128,6 +128,10 @@ export const endDevices = (person_id: string) =>
 export const getAudit = () => read(client.GET("/audit"));
 export const getInvitation = (token: string) =>
   read(client.GET("/invitations/{token}", { params: { path: { token } } }));
+export const getLabels = () => read(client.GET("/labels"));
+export const getOwnCalendar = () => read(client.GET("/session/calendar"));
+export const makeCalendar = () => read(client.POST("/session/calendar"));
+export const endCalendar = () => read(client.DELETE("/session/calendar"));
 export const putPresent = (job_id: string, body: Schemas["Present"]) =>
   read(client.PUT("/jobs/{job_id}/present", { params: { path: { job_id } }, body }));
 export const getLinks = (job_id: string) => read(client.GET("/jobs/{job_id}/links", { params: { path: { job_id } } }));

@@ -6,7 +6,9 @@ import {
   getDevices,
   getPeople,
   getSetUp,
+  getLabels,
   getLinks,
+  getOwnCalendar,
   getLists,
   getMethods,
   getCatalogue,
@@ -56,6 +58,8 @@ export const useDevices = () =>
   useQuery({ queryKey: keys.devices(), queryFn: getDevices, refetchInterval: 30_000, staleTime: 0 });
 export const useAudit = () => useQuery({ queryKey: keys.audit(), queryFn: getAudit, staleTime: 0 });
 export const useSetUp = () => useQuery({ queryKey: keys.setUp(), queryFn: getSetUp });
+export const useOwnCalendar = () => useQuery({ queryKey: keys.calendar(), queryFn: getOwnCalendar });
+export const useLabels = () => useQuery({ queryKey: keys.labels(), queryFn: getLabels, staleTime: 0 });
 export const useLinks = (job: string) =>
   useQuery({ queryKey: keys.links(job), queryFn: () => getLinks(job), staleTime: 0 });
 /** Whether who uses this device may do something; on a machine alone everybody may everything. */

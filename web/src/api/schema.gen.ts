@@ -844,6 +844,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/session/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether who asks has a calendar to subscribe to */
+        get: operations["getOwnCalendar"];
+        put?: never;
+        /** A calendar of what is due and expected, of one's own, for any calendar program; its address is told once */
+        post: operations["makeCalendar"];
+        /** End it; its address opens nothing any more */
+        delete: operations["endCalendar"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendars/{token}/hevrin.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["parameters"]["Token"];
+            };
+            cookie?: never;
+        };
+        /** What is due and expected, for who subscribed to it */
+        get: operations["readCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/invitations/{token}": {
         parameters: {
             query?: never;
@@ -970,6 +1008,23 @@ export interface paths {
         post?: never;
         /** Sign a device out, as one that was lost */
         delete: operations["endDevice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Labels to be printed and stuck on, of every engine and every part that is kept; each opens its page where it is scanned */
+        get: operations["getLabels"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2433,6 +2488,21 @@ export interface components {
             /** @description Only say what would be taken. */
             try?: boolean;
         };
+        Label: {
+            /** @enum {string} */
+            kind: "engine" | "part";
+            id: string;
+            title: string;
+            say: string;
+            /** @description To be typed into the search: 9F3A-22C1. */
+            code: string;
+            qr: components["schemas"]["QR"];
+        };
+        Labels: {
+            labels: components["schemas"]["Label"][];
+            /** @description How many there are beside those given. */
+            more: number;
+        };
         Present: {
             device: components["schemas"]["ID"];
             by: components["schemas"]["Name"];
@@ -2586,6 +2656,11 @@ export interface components {
             passphrase: components["schemas"]["Passphrase"];
             /** @description Empty: none any more. */
             pin: string;
+        };
+        OwnCalendar: {
+            has: boolean;
+            /** @description Its path, told when it is made. */
+            link?: string;
         };
         Invitation: {
             name: string;
@@ -6434,6 +6509,93 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getOwnCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Whether. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnCalendar"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The calendar. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnCalendar"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ended. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnCalendar"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["parameters"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The calendar. */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getInvitation: {
         parameters: {
             query?: never;
@@ -6642,6 +6804,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Devices"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLabels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The labels. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Labels"];
                 };
             };
             default: components["responses"]["Problem"];

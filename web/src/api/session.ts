@@ -28,14 +28,30 @@ function set(s: Session): Session {
   return s;
 }
 
-async function told(answer: Promise<{ data?: Session; error?: Schemas["Problem"] }>): Promise<Session> {
+type Asked = Promise<{ data?: Session; error?: Schemas["Problem"] }>;
+
+/** How often somebody signed in or out here: what was asked before that says nothing of what is now. */
+let acts = 0;
+
+async function read(answer: Asked): Promise<Session> {
   const { data, error } = await answer;
   if (error || !data) throw new Refused(error ?? { title: "No answer", status: 0, detail: "No answer." });
+  return data;
+}
+
+/** Somebody signs in or out, or becomes another. */
+async function told(answer: Asked): Promise<Session> {
+  const data = await read(answer);
+  acts++;
   return set(data);
 }
 
 /** Asks who uses this device; without a link what is remembered stands. */
-const refresh = () => told(client.GET("/session"));
+async function refresh(): Promise<Session | undefined> {
+  const asked = acts;
+  const data = await read(client.GET("/session"));
+  return asked === acts ? set(data) : snapshot();
+}
 
 export const session = {
   snapshot,

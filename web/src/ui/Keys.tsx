@@ -1,5 +1,4 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
-import { useEffect, useState } from "react";
 
 /** Every key, and what it does. */
 const keys: [string, string][] = [
@@ -12,19 +11,10 @@ const keys: [string, string][] = [
   ["Tab, Enter", "Go on to the next thing, and touch it"],
 ];
 
-/** The keys at the desk, listed under "?". */
-export function Keys() {
-  const [open, setOpen] = useState(false);
-  useEffect(() => {
-    const pressed = (e: KeyboardEvent) => {
-      if (e.key === "?" && !(e.target as HTMLElement).closest("input, textarea, [role=dialog]")) setOpen(true);
-    };
-    window.addEventListener("keydown", pressed);
-    return () => window.removeEventListener("keydown", pressed);
-  }, []);
-  if (!open) return null;
+/** The keys at the desk. */
+export function Keys({ onClose }: { onClose: () => void }) {
   return (
-    <Dialog open onClose={() => setOpen(false)} aria-labelledby="keys-title">
+    <Dialog open onClose={onClose} aria-labelledby="keys-title">
       <DialogTitle id="keys-title" component="h2">
         Keys
       </DialogTitle>
@@ -39,7 +29,7 @@ export function Keys() {
         ))}
       </DialogContent>
       <DialogActions sx={{ p: 2 }}>
-        <Button variant="contained" onClick={() => setOpen(false)}>
+        <Button variant="contained" onClick={onClose}>
           Close
         </Button>
       </DialogActions>

@@ -1,29 +1,16 @@
-import {
-  AppBar,
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  Stack,
-  TextField,
-  Toolbar,
-  Typography,
-} from "@mui/material";
+import { AppBar, Box, Button, Toolbar, Typography } from "@mui/material";
 import { lazy, Suspense, useEffect, useState, useSyncExternalStore, type ReactNode } from "react";
 import { Link, useLocation } from "react-router";
 import { useSession } from "../api/queries";
 import { writer } from "../api/writer";
 import { turnLight, useLight } from "./light";
 import { NoticeStrip } from "./notices";
-import { SearchDialog } from "./Search";
 import { useFocusOnHeading } from "./title";
-import { UnitChoice } from "./UnitChoice";
-import { chooseSystem, chosenSystem, systemByLocale } from "./unitSystem";
 import { Waiting } from "./Waiting";
 
 // not needed to begin with
+const SearchDialog = lazy(() => import("./Search").then((m) => ({ default: m.SearchDialog })));
+const WhoDialog = lazy(() => import("./WhoDialog").then((m) => ({ default: m.WhoDialog })));
 const Keys = lazy(() => import("./Keys").then((m) => ({ default: m.Keys })));
 const NumberPad = lazy(() => import("./NumberPad").then((m) => ({ default: m.NumberPad })));
 
@@ -31,7 +18,7 @@ export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.sna
 
 /** Where the bar leads, and the addresses that belong to each. */
 const places: [string, string, RegExp][] = [
-  ["/", "Yard", /^\/($|jobs|engines|methods|lists|record|people|audit|setup|me)/],
+  ["/", "Yard", /^\/($|jobs|engines|methods|lists|record|people|audit|setup|labels|me)/],
   ["/due", "Due", /^\/due/],
   ["/parts", "Parts", /^\/parts/],
   ["/calculators", "Calculators", /^\/calculators/],
@@ -44,7 +31,9 @@ export function Shell({ children }: { children: ReactNode }) {
   const light = useLight();
   const [asking, setAsking] = useState(false);
   const [searching, setSearching] = useState(false);
-  useSearchKey(() => setSearching(true));
+  const [listing, setListing] = useState(false);
+  useKey("/", () => setSearching(true));
+  useKey("?", () => setListing(true));
   useFocusOnHeading();
   return (
     <Box sx={{ minHeight: "100dvh", pb: { xs: `${footHeight}px`, md: 0 }, "@media print": { pb: 0 } }}>
@@ -91,11 +80,11 @@ export function Shell({ children }: { children: ReactNode }) {
         <Places />
       </Box>
       <Suspense>
-        <Keys />
+        {listing && <Keys onClose={() => setListing(false)} />}
         <NumberPad />
+        {searching && <SearchDialog onClose={() => setSearching(false)} />}
+        {asking && <WhoDialog onClose={() => setAsking(false)} />}
       </Suspense>
-      {searching && <SearchDialog onClose={() => setSearching(false)} />}
-      {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Box>
   );
 }
@@ -141,11 +130,11 @@ function Places() {
   ));
 }
 
-/** A key opens the search; typing in a field is typing. */
-function useSearchKey(open: () => void) {
+/** A key opens something; typing in a field is typing. */
+function useKey(key: string, open: () => void) {
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
-      if (e.key !== "/" || (e.target as HTMLElement).closest("input, textarea, [role=dialog]")) return;
+      if (e.key !== key || (e.target as HTMLElement).closest("input, textarea, [role=dialog]")) return;
       e.preventDefault();
       open();
     };
@@ -184,47 +173,3 @@ const skip = {
   left: -9999,
   "&:focus": { left: 8, top: 8, zIndex: 10, p: 1, bgcolor: "background.paper", color: "text.primary" },
 };
-
-/** Asks for the name that stands beside everything noted on this device, and for the units that it speaks in. */
-export function WhoDialog({ onClose }: { onClose: () => void }) {
-  const [name, setName] = useState(writer.snapshot());
-  const keep = () => {
-    writer.set(name);
-    chooseSystem(chosenSystem() ?? systemByLocale());
-    onClose();
-  };
-  return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="who-title">
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (name.trim()) keep();
-        }}
-      >
-        <DialogTitle id="who-title" component="h2">
-          Who uses this device?
-        </DialogTitle>
-        <DialogContent>
-          <Stack sx={{ gap: 2, pt: 1 }}>
-            <Typography>Your name stands beside everything that you note.</Typography>
-            <TextField
-              label="Name"
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-              autoFocus
-              slotProps={{ htmlInput: { maxLength: 80 } }}
-            />
-            <Typography>Units, in every sentence, field and paper:</Typography>
-            <UnitChoice />
-          </Stack>
-        </DialogContent>
-        <DialogActions sx={{ p: 2 }}>
-          <Button onClick={onClose}>Not now</Button>
-          <Button variant="contained" type="submit" disabled={!name.trim()}>
-            That is me
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
-  );
-}

@@ -1,7 +1,9 @@
-import { Alert, Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
-import { useState } from "react";
-import { outbox, type Letter, type State, type Trouble } from "../api/outbox";
+import { Alert, Button } from "@mui/material";
+import { lazy, Suspense, useState } from "react";
+import type { Letter, State, Trouble } from "../api/outbox";
 import { useOutbox } from "../api/queries";
+
+const WaitingDialog = lazy(() => import("./WaitingDialog").then((m) => ({ default: m.WaitingDialog })));
 
 const reasons: Record<Exclude<Trouble, "none">, string> = {
   "no-link": "No link to the program.",
@@ -24,7 +26,7 @@ export function Waiting() {
   return (
     <>
       {told && <Told {...{ waiting, aside, trouble }} onShow={() => setOpen(true)} />}
-      {open && <WaitingDialog {...{ waiting, aside }} onClose={() => setOpen(false)} />}
+      <Suspense>{open && <WaitingDialog {...{ waiting, aside }} onClose={() => setOpen(false)} />}</Suspense>
     </>
   );
 }
@@ -57,41 +59,3 @@ const briefly = (list: Letter[]) =>
     .slice(0, 3)
     .map((l) => l.label)
     .join("; ") + (list.length > 3 ? " …" : "");
-
-function WaitingDialog({ waiting, aside, onClose }: { waiting: Letter[]; aside: Letter[]; onClose: () => void }) {
-  return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="waiting-title">
-      <DialogTitle id="waiting-title" component="h2">
-        Not sent yet
-      </DialogTitle>
-      <DialogContent>
-        {aside.map((l) => (
-          <Stack key={l.id} role="group" aria-label={l.label} sx={{ py: 1, borderBottom: 1, borderColor: "divider" }}>
-            <Typography sx={{ fontWeight: 650 }}>{l.label}</Typography>
-            <Typography sx={{ color: "error.main" }}>{l.aside}</Typography>
-            <Stack direction="row" sx={{ gap: 1, mt: 0.5 }}>
-              <Button variant="choice" onClick={() => void outbox.again(l.id)}>
-                Send again
-              </Button>
-              <Button variant="choice" onClick={() => void outbox.drop(l.id)}>
-                Drop
-              </Button>
-            </Stack>
-          </Stack>
-        ))}
-        {waiting.map((l) => (
-          <Typography key={l.id} sx={{ py: 1, borderBottom: 1, borderColor: "divider" }}>
-            {l.label}: waits
-          </Typography>
-        ))}
-        {aside.length + waiting.length === 0 && <Typography>Everything is saved.</Typography>}
-      </DialogContent>
-      <DialogActions sx={{ p: 2 }}>
-        <Button onClick={() => outbox.hurry()}>Try now</Button>
-        <Button variant="contained" onClick={onClose}>
-          Close
-        </Button>
-      </DialogActions>
-    </Dialog>
-  );
-}

@@ -11,7 +11,7 @@ import { asked, slips, typedIn, useSheet, type Sheet } from "./sheet";
 import { CalculatorContext } from "./fieldParts";
 import { Fields } from "./Fields";
 import { AnswerStrip, AnswerView } from "./AnswerView";
-import { WhoDialog } from "../../ui/Shell";
+import { WhoDialog } from "../../ui/WhoDialog";
 import { systems, useSystem } from "../../ui/unitSystem";
 import { unitsOf, type Units } from "../../ui/units";
 import { useTitle } from "../../ui/title";

@@ -4,7 +4,8 @@ import type { Schemas, UnitSystem } from "../../api/client";
 import { useYard } from "../../api/queries";
 import { useSave } from "../../api/writes";
 import { useNotice } from "../../ui/notices";
-import { WhoDialog, useWriter } from "../../ui/Shell";
+import { useWriter } from "../../ui/Shell";
+import { WhoDialog } from "../../ui/WhoDialog";
 
 interface Open {
   id: string;

@@ -7,7 +7,7 @@ import { useSave } from "../../api/writes";
 import { Loaded } from "../../ui/Loaded";
 import { LogList } from "../../ui/LogList";
 import { useNotice } from "../../ui/notices";
-import { WhoDialog } from "../../ui/Shell";
+import { WhoDialog } from "../../ui/WhoDialog";
 import { useSystem } from "../../ui/unitSystem";
 import { shown, unitsOf } from "../../ui/units";
 import { DueRow } from "../../ui/maintenance/DueRow";

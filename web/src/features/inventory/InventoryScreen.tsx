@@ -8,7 +8,7 @@ import { ImpellerFit } from "./ImpellerFit";
 import { PartForm } from "./PartForm";
 import { useInventoryActs, type OnShelf } from "../../ui/inventory";
 import { InventoryRow } from "./InventoryRow";
-import { WhoDialog } from "../../ui/Shell";
+import { WhoDialog } from "../../ui/WhoDialog";
 import { useTitle } from "../../ui/title";
 
 /** The yard's shelf: what is to be ordered first, then all that lies there. */

@@ -2,7 +2,7 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import type { JobPage, Schemas } from "../../api/client";
 import { useInventoryFor } from "../../api/queries";
 import { today, useMaintenance } from "../../ui/maintenance/maintenance";
-import { WhoDialog } from "../../ui/Shell";
+import { WhoDialog } from "../../ui/WhoDialog";
 import { lower, when } from "../../ui/words";
 
 /** Light wear beside the cause: put right while it is open, else it stays on the due list. */

@@ -4,7 +4,8 @@ import { takeListBack, type Schemas } from "../../api/client";
 import { newID } from "../../api/ids";
 import { useFresh } from "../../api/queries";
 import { useNotice } from "../../ui/notices";
-import { useWriter, WhoDialog } from "../../ui/Shell";
+import { useWriter } from "../../ui/Shell";
+import { WhoDialog } from "../../ui/WhoDialog";
 import { day } from "../../ui/words";
 import { countWords } from "./counts";
 

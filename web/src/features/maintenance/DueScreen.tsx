@@ -4,7 +4,7 @@ import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useDue } from "../../api/queries";
 import { Loaded } from "../../ui/Loaded";
-import { WhoDialog } from "../../ui/Shell";
+import { WhoDialog } from "../../ui/WhoDialog";
 import { DueRow } from "../../ui/maintenance/DueRow";
 import { useTitle } from "../../ui/title";
 import { YearStrip, stretchOf, yearFrom } from "./YearStrip";

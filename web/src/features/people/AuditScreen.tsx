@@ -27,6 +27,8 @@ const whats: Record<string, string> = {
   "brought-in": "Brought in",
   "list-taken-back": "List taken back",
   "passed-over": "Signed, or passed over",
+  "calendar-made": "Calendar made",
+  "calendar-ended": "Calendar ended",
   "link-made": "Owner's link made",
   "link-ended": "Owner's link ended",
   "link-answered": "Owner answered",

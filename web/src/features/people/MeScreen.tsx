@@ -13,6 +13,7 @@ import { useTry } from "../../ui/refusals";
 import { Secret } from "../../ui/Secret";
 import { UnitChoice } from "../../ui/UnitChoice";
 import { useTitle } from "../../ui/title";
+import { OwnCalendar } from "./OwnCalendar";
 import { Switch } from "./Switch";
 
 /** Who uses this device: somebody else in two taps, passphrase and PIN, the devices, the units. */
@@ -46,6 +47,7 @@ export function MeScreen() {
             <NewPIN has={s.pin ?? false} />
           </Fold>
         </Box>
+        <OwnCalendar />
         <Box component="section" aria-label="Units of this device">
           <Typography variant="h2" sx={{ mb: 0.5 }}>
             Units

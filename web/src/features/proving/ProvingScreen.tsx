@@ -13,7 +13,7 @@ import { RunSheet } from "./RunSheet";
 import { StageView } from "./StageView";
 import { Answer } from "./Answer";
 import { Gains } from "./VerdictStage";
-import { WhoDialog } from "../../ui/Shell";
+import { WhoDialog } from "../../ui/WhoDialog";
 import { useTaps } from "../../ui/taps";
 import type { Units } from "../../ui/units";
 import { when, wordsOf, type Words } from "../../ui/words";

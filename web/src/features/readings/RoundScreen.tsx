@@ -23,7 +23,8 @@ import {
   type Tool,
 } from "../../ui/readings/rounds";
 import { Line, PlaceLine, surfaceWords } from "./RoundPlaces";
-import { WhoDialog, useWriter } from "../../ui/Shell";
+import { useWriter } from "../../ui/Shell";
+import { WhoDialog } from "../../ui/WhoDialog";
 import { useSystem } from "../../ui/unitSystem";
 import { convert, digits, type Units } from "../../ui/units";
 import { when, wordsOf } from "../../ui/words";

@@ -10,11 +10,11 @@ import { wordsOf, type Words } from "../../ui/words";
 import { HotEngineNow } from "./HotEngineNow";
 import { JobLine } from "../../ui/job/JobLine";
 import { useTitle } from "../../ui/title";
-import { StartJob } from "../../ui/job/StartJob";
 
 // what opens by a touch is fetched with it: the first page is light
 const CraftForm = lazy(() => import("./CraftForm").then((m) => ({ default: m.CraftForm })));
 const EngineForm = lazy(() => import("../../ui/engine/EngineForm").then((m) => ({ default: m.EngineForm })));
+const StartJob = lazy(() => import("../../ui/job/StartJob").then((m) => ({ default: m.StartJob })));
 const ImportJob = lazy(() => import("./ImportJob").then((m) => ({ default: m.ImportJob })));
 
 type CraftCard = Schemas["CraftCard"];
@@ -88,6 +88,11 @@ export function Yard() {
               The record and its backups
             </Button>
           </>
+        )}
+        {inYard && (
+          <Button component={Link} to="/labels" sx={quiet}>
+            Labels
+          </Button>
         )}
         <Button component={Link} to={inYard ? "/people" : "/setup"} sx={quiet}>
           {inYard ? "People" : "Let phones in"}
@@ -247,7 +252,7 @@ function EngineRow({ card, craft, words }: { card: Schemas["EngineCard"]; craft:
       {jobs.map((j) => (
         <JobLine key={j.id} job={j} words={words} />
       ))}
-      {starting && <StartJob engine={engine} craft={craft} onClose={() => setStarting(false)} />}
+      <Suspense>{starting && <StartJob engine={engine} craft={craft} onClose={() => setStarting(false)} />}</Suspense>
     </Stack>
   );
 }

@@ -1,6 +1,6 @@
 import { Button, Stack, Typography } from "@mui/material";
 import type { JobPage } from "../../api/client";
-import { WhoDialog } from "../Shell";
+import { WhoDialog } from "../WhoDialog";
 import { useTaps } from "../taps";
 
 /**

@@ -1,7 +1,7 @@
 import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import type { JobPage, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
-import { WhoDialog } from "../Shell";
+import { WhoDialog } from "../WhoDialog";
 import { useTaps } from "../taps";
 import { useUnkept } from "../unkept";
 import { day } from "../words";
