@@ -63,7 +63,8 @@ func MakeAuthority(folder string, hosts []string, now time.Time) (*Authority, er
 	if err != nil {
 		return nil, err
 	}
-	t := &x509.Certificate{SerialNumber: serial(), Subject: pkix.Name{CommonName: "Hevrin yard " + now.Format("2 January 2006")},
+	t := &x509.Certificate{SerialNumber: serial(), Subject: pkix.Name{CommonName: "Hevrin yard " + now.Format("2 "+
+		"January 2006")},
 		NotBefore: now.Add(-skew), NotAfter: now.Add(authorityFor), IsCA: true, BasicConstraintsValid: true,
 		MaxPathLenZero: true, KeyUsage: x509.KeyUsageCertSign | x509.KeyUsageCRLSign,
 		PermittedDNSDomainsCritical: true}

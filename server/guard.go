@@ -30,7 +30,8 @@ type Yard struct {
 	Sessions scs.Store
 	Network  network.Settings
 	Port     string // with its colon, as it stands in addresses; empty: that of TLS
-	// Authority is the certificate of the yard's own authority, which phones must trust first; none: they trust it already.
+	// Authority is the certificate of the yard's own authority, which phones must trust first; none: they trust it
+	// already.
 	Authority   []byte
 	Fingerprint string // of it
 }
@@ -325,7 +326,8 @@ func hasBy(s *openapi3.SchemaRef) bool {
 // called are the words of browsers and systems by which a device is called, the more special first.
 var called = [2][]struct{ sign, name string }{
 	{{"Edg/", "Edge"}, {"Firefox/", "Firefox"}, {"Chrome/", "Chrome"}, {"Safari/", "Safari"}, {"", "A browser"}},
-	{{"iPhone", "a phone"}, {"iPad", "a tablet"}, {"Android", "an Android device"}, {"Windows", "Windows"}, {"Mac OS", "a Mac"},
+	{{"iPhone", "a phone"}, {"iPad", "a tablet"}, {"Android", "an Android device"}, {"Windows", "Windows"}, {"Mac OS",
+		"a Mac"},
 		{"Linux", "Linux"}, {"", "a device"}},
 }
 

@@ -95,7 +95,8 @@ func (h *linkHandlers) shared(ctx context.Context, l people.Link) (api.SharedRep
 	return api.SharedReport{Report: reportView(report), Until: l.ExpiresAt, Units: each(units.Units(), unitView)}, nil
 }
 
-func (h *linkHandlers) GetShared(ctx context.Context, r api.GetSharedRequestObject) (api.GetSharedResponseObject, error) {
+func (h *linkHandlers) GetShared(ctx context.Context, r api.GetSharedRequestObject) (api.GetSharedResponseObject,
+	error) {
 	p, err := h.inYard()
 	if err != nil {
 		return nil, err

@@ -2,9 +2,9 @@ package server
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 	"slices"
-	"strconv"
 	"strings"
 
 	"github.com/labstack/echo/v5"
@@ -50,7 +50,8 @@ func (h *peopleHandlers) sessionOf(ctx context.Context, device string) (api.Sess
 		return out, ignoreSignedOut(err)
 	}
 	out.SignedIn, out.Device = true, some(actor.Device)
-	person := personView(people.Entry{Person: core.Person{ID: actor.ID, Name: actor.Name, Role: actor.Role, Was: actor.Names}})
+	person := personView(people.Entry{Person: core.Person{ID: actor.ID, Name: actor.Name, Role: actor.Role,
+		Was: actor.Names}})
 	out.Person = &person
 	out.Rights = each(actor.Role.Rights(), func(r core.Right) api.Right { return api.Right(r) })
 	tiles, err := p.Tiles(ctx, device)
@@ -305,7 +306,7 @@ func qrView(code *qr.Code) api.QR {
 				run++
 			}
 			if run > 0 {
-				path.WriteString("M" + strconv.Itoa(x) + " " + strconv.Itoa(y) + "h" + strconv.Itoa(run) + "v1h-" + strconv.Itoa(run) + "z")
+				fmt.Fprintf(&path, "M%d %dh%dv1h-%dz", x, y, run, run)
 			}
 			x += max(1, run)
 		}
@@ -392,7 +393,8 @@ func (h *peopleHandlers) EndDevices(ctx context.Context, r api.EndDevicesRequest
 // mostAudited is how many lines of the audit log are given.
 const mostAudited = 500
 
-func (h *peopleHandlers) GetAudit(ctx context.Context, _ api.GetAuditRequestObject) (api.GetAuditResponseObject, error) {
+func (h *peopleHandlers) GetAudit(ctx context.Context, _ api.GetAuditRequestObject) (api.GetAuditResponseObject,
+	error) {
 	p, err := h.inYard()
 	if err != nil {
 		return nil, err

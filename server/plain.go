@@ -9,7 +9,8 @@ import (
 	"hevrin/network"
 )
 
-// AuthorityPath is where phones get the certificate of the yard's authority, which they must trust before anything else.
+// AuthorityPath is where phones get the certificate of the yard's authority, which they must trust before anything
+// else.
 const AuthorityPath = "/hevrin-authority.crt"
 
 // giveAuthority hands the certificate out, as the kind of file that phones offer to install.
@@ -21,7 +22,8 @@ func giveAuthority(certificate []byte) echo.HandlerFunc {
 }
 
 // Plain answers where the yard's program is asked without TLS: it leads to the secure address, and hands out the
-// certificate of the yard's authority, if there is one. Nothing else is said there. port is that of TLS, with its colon.
+// certificate of the yard's authority, if there is one. Nothing else is said there. port is that of TLS, with its
+// colon.
 func Plain(s network.Settings, port string, authority []byte) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		host := r.Host

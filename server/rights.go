@@ -15,7 +15,8 @@ var rights = map[string]people.Right{
 	"getShared": open, "getSharedPhoto": open, "answerShared": open, // with a link that the yard gave out
 	"readCalendar": open, // with a token of somebody's own
 
-	"signOut": signedIn, "switchPerson": signedIn, "changePassphrase": signedIn, "setPIN": signedIn, "getDevices": signedIn,
+	"signOut": signedIn, "switchPerson": signedIn, "changePassphrase": signedIn, "setPIN": signedIn,
+	"getDevices":     signedIn,
 	"getOwnCalendar": signedIn, "makeCalendar": signedIn, "endCalendar": signedIn,
 	"endDevice": signedIn, "endDevices": signedIn, // one's own, and others' for who leads
 
@@ -26,7 +27,8 @@ var rights = map[string]people.Right{
 	"getDoNotStartPDF": people.Read, "getChanges": people.Read, "getDue": people.Read, "getJob": people.Read,
 	"getReport": people.Read, "getRecording": people.Read, "getDrafts": people.Read, "getPhoto": people.Read,
 	"getInventory": people.Read, "getMethods": people.Read, "getBundleSchema": people.Read, "getPeople": people.Read,
-	"getLists": people.Read, "putPresent": people.Read, "getLabels": people.Read, "fitImpeller": people.Read, "getSupplier": people.Read,
+	"getLists": people.Read, "putPresent": people.Read, "getLabels": people.Read, "fitImpeller": people.Read,
+	"getSupplier": people.Read,
 
 	"openJob": people.Work, "putJobEntry": people.Work, "putDraft": people.Work, "putBaseline": people.Work,
 	"putFeed": people.Work, "getLive": people.Work, "getLiveStream": people.Work, "getLiveRound": people.Work,

@@ -18,13 +18,15 @@ type SetUp struct {
 
 func (h *peopleHandlers) setUpState(ctx context.Context) (api.SetUpState, error) {
 	if h.setUp.State == nil {
-		return api.SetUpState{}, echo.NewHTTPError(http.StatusConflict, "this is set up on the machine itself: see hevrin setup")
+		return api.SetUpState{}, echo.NewHTTPError(http.StatusConflict,
+			"this is set up on the machine itself: see hevrin setup")
 	}
 	ready, hosts, command, err := h.setUp.State(ctx)
 	return api.SetUpState{Ready: ready, Hosts: list(hosts), Command: command}, err
 }
 
-func (h *peopleHandlers) GetSetUp(ctx context.Context, _ api.GetSetUpRequestObject) (api.GetSetUpResponseObject, error) {
+func (h *peopleHandlers) GetSetUp(ctx context.Context, _ api.GetSetUpRequestObject) (api.GetSetUpResponseObject,
+	error) {
 	out, err := h.setUpState(ctx)
 	return api.GetSetUp200JSONResponse(out), err
 }

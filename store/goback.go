@@ -95,9 +95,9 @@ func restoreAsked(folder string) string {
 	return filepath.Base(string(file))
 }
 
-// RestoreAsked does what RestoreAtStart asked for, before the record is opened, and gives the folder in which the record
-// that stood there is kept; empty where nothing was asked for. Killed at any moment it is done again at the next start.
-// Where it cannot be done the record stays as it is, and it is not tried again.
+// RestoreAsked does what RestoreAtStart asked for, before the record is opened, and gives the folder in which the
+// record that stood there is kept; empty where nothing was asked for. Killed at any moment it is done again at the
+// next start. Where it cannot be done the record stays as it is, and it is not tried again.
 func RestoreAsked(ctx context.Context, folder string) (kept string, err error) {
 	asked := filepath.Join(folder, askedName)
 	file, err := os.ReadFile(asked) //nolint:gosec // our own
@@ -108,7 +108,8 @@ func RestoreAsked(ctx context.Context, folder string) (kept string, err error) {
 		_, kept, err = Restore(ctx, string(file), folder, true)
 	}
 	if err != nil && ctx.Err() == nil {
-		err = fmt.Errorf("the record stands as it was, since it could not go back to %s: %w", filepath.Base(string(file)), err)
+		err = fmt.Errorf("the record stands as it was, since it could not go back to %s: %w", filepath.Base(string(file)),
+			err)
 	}
 	if ctx.Err() != nil {
 		return kept, ctx.Err()

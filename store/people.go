@@ -176,7 +176,8 @@ func (s *Store) SaveLink(ctx context.Context, l people.Link) error {
 // CountLink is people.Store's.
 func (s *Store) CountLink(ctx context.Context, id string, at time.Time, answered bool, most int) (ok bool, err error) {
 	err = s.keep(ctx, func(db *gorm.DB) error {
-		q, to := db.Model(&people.Link{}).Where("id = ?", id), map[string]any{"opened": gorm.Expr("opened + 1"), "opened_at": at}
+		q, to := db.Model(&people.Link{}).Where("id = ?", id), map[string]any{"opened": gorm.Expr("opened + 1"),
+			"opened_at": at}
 		if answered {
 			q, to = q.Where("answers < ?", most), map[string]any{"answers": gorm.Expr("answers + 1")}
 		}

@@ -9,8 +9,8 @@ import (
 	"hevrin/core/people"
 )
 
-// Calendar lets a person's own calendar program read what is due, without signing in. Token is the SHA-256 of what opens
-// it.
+// Calendar lets a person's own calendar program read what is due, without signing in. Token is the SHA-256 of what
+// opens it.
 type Calendar struct {
 	PersonID string `gorm:"primaryKey"`
 	Token    string

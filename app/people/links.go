@@ -127,7 +127,8 @@ func (a *People) AnswerLink(ctx context.Context, token string, x Answer, from Fr
 		wrong.Add("name", x.Name, "1 to 60 letters", "say who you are")
 	}
 	if n := len([]rune(x.Words)); n > mostWords || n == 0 && !x.Approved {
-		wrong.Add("words", units.Say("%d letters", n), units.Say("1 to %d letters", mostWords), "write your question, or approve")
+		wrong.Add("words", units.Say("%d letters", n), units.Say("1 to %d letters", mostWords),
+			"write your question, or approve")
 	}
 	if len(wrong) > 0 {
 		return "", "", "", wrong

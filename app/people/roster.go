@@ -83,7 +83,8 @@ func (a *People) Begin(ctx context.Context, name, phrase string) (people.Person,
 		return people.Person{}, err
 	}
 	if ready {
-		return people.Person{}, &eventlog.Conflict{Say: "the yard has a manager already: sign in, and invite others from there"}
+		return people.Person{}, &eventlog.Conflict{Say: "the yard has a manager already: sign in, and invite others " +
+			"from there"}
 	}
 	if err := people.CheckPassphrase(name, phrase); err != nil {
 		return people.Person{}, err
@@ -147,7 +148,8 @@ func (a *People) invite(ctx context.Context, p people.Person) (string, error) {
 }
 
 // errNoInvitation says that a token opens nothing, whatever the reason.
-var errNoInvitation = &eventlog.Conflict{Say: "this invitation is used up, too old, or replaced by a newer one: ask the manager for " +
+var errNoInvitation = &eventlog.Conflict{Say: "this invitation is used up, too old, or replaced by a newer one: " +
+	"ask the manager for " +
 	"another"}
 
 // Invitation tells whom a token invites.
@@ -209,8 +211,8 @@ type Change struct {
 	Was  *[]string
 }
 
-// ChangePerson changes a person's name, role, whether they work here, or which earlier names are theirs. Who is switched
-// off is signed out everywhere.
+// ChangePerson changes a person's name, role, whether they work here, or which earlier names are theirs. Who is
+// switched off is signed out everywhere.
 func (a *People) ChangePerson(ctx context.Context, person string, to Change) error {
 	p, err := a.person(ctx, person)
 	if err != nil {
@@ -278,7 +280,8 @@ func (a *People) Reset(ctx context.Context, name, phrase string) error {
 	return err
 }
 
-// Names lists names under which something stands in the record and that are nobody's: those of before anybody signed in.
+// Names lists names under which something stands in the record and that are nobody's: those of before anybody signed
+// in.
 func (a *People) Names(ctx context.Context) ([]string, error) {
 	all, err := a.all(a.Store.Read(ctx))
 	if err != nil {

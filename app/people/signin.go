@@ -55,7 +55,8 @@ func (a *People) SignIn(ctx context.Context, name, passphrase string, from From,
 	a.guesses.right(name, from.Address)
 	d, err := a.deviceFor(ctx, who, from, shared)
 	if err == nil {
-		a.Audit(ctx, people.AuditLine{What: people.SignedIn, Person: who.ID, Device: d.ID, Address: from.Address, Say: d.Label})
+		a.Audit(ctx, people.AuditLine{What: people.SignedIn, Person: who.ID, Device: d.ID, Address: from.Address,
+			Say: d.Label})
 	}
 	return d, err
 }
@@ -238,7 +239,8 @@ func (a *People) ChangePassphrase(ctx context.Context, old, phrase string, from 
 		return err
 	}
 	a.ended.tell()
-	a.Audit(ctx, people.AuditLine{What: people.PassphraseChanged, Person: actor.ID, Device: actor.Device, Address: from.Address})
+	a.Audit(ctx, people.AuditLine{What: people.PassphraseChanged, Person: actor.ID, Device: actor.Device,
+		Address: from.Address})
 	return nil
 }
 
@@ -318,7 +320,8 @@ func (a *People) EndDevice(ctx context.Context, device string) error {
 		return err
 	}
 	a.ended.tell()
-	a.Audit(ctx, people.AuditLine{What: people.DeviceEnded, Person: actor.ID, Device: actor.Device, Of: device, Say: d.Label})
+	a.Audit(ctx, people.AuditLine{What: people.DeviceEnded, Person: actor.ID, Device: actor.Device, Of: device,
+		Say: d.Label})
 	return nil
 }
 
@@ -332,7 +335,8 @@ func (a *People) EndAll(ctx context.Context, person string) error {
 		return err
 	}
 	a.ended.tell()
-	a.Audit(ctx, people.AuditLine{What: people.DeviceEnded, Person: actor.ID, Device: actor.Device, Of: person, Say: "all"})
+	a.Audit(ctx, people.AuditLine{What: people.DeviceEnded, Person: actor.ID, Device: actor.Device, Of: person,
+		Say: "all"})
 	return nil
 }
 

@@ -12,8 +12,8 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 )
 
-// Seen is a device that has a job open: who uses it, and the check that stands open on it; empty: none. Since is when it
-// came to that.
+// Seen is a device that has a job open: who uses it, and the check that stands open on it; empty: none. Since is when
+// it came to that.
 type Seen struct {
 	Device, Name, Check string
 	Since               time.Time

@@ -52,7 +52,8 @@ func root() *cobra.Command {
 		slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
 	}
 	cmd.AddCommand(serveCommand(), demoCommand(), simulatorCommand(), calcCommand(), exportCommand(), importCommand(),
-		backupCommand(), restoreCommand(), verifyCommand(), setupCommand(), passphraseCommand(), &cobra.Command{Use: "version", Short: "Say which version this is",
+		backupCommand(), restoreCommand(), verifyCommand(), setupCommand(), passphraseCommand(),
+		&cobra.Command{Use: "version", Short: "Say which version this is",
 			Args: cobra.NoArgs,
 			Run:  func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), "hevrin", version) }})
 	return cmd
@@ -73,7 +74,8 @@ func (p *place) flags(c *cobra.Command, folder string) {
 	c.Flags().StringVar(&p.data, "data", folder, "folder that holds the record")
 	c.Flags().StringVar(&p.backups, "backups", "", "folder for a backup a day, on another disk if you can (default: "+
 		store.BackupFolder+" in the data folder)")
-	c.Flags().StringVar(&p.mirror, "copy-to", "", "folder on another disk for a second copy, kept a few seconds behind the "+
+	c.Flags().StringVar(&p.mirror, "copy-to", "", "folder on another disk for a second copy, kept a few seconds "+
+		"behind the "+
 		"record")
 	c.Flags().BoolVar(&p.begin, "new", false, "begin a new record in a folder that holds none, though it is not empty")
 }
@@ -88,12 +90,15 @@ func (p *place) backupFolder() string {
 
 func serveCommand() *cobra.Command {
 	var p place
-	c := &cobra.Command{Use: "serve", Short: "Serve Hevrin on this machine, or with --listen to the yard's network", Args: cobra.NoArgs,
+	c := &cobra.Command{Use: "serve", Short: "Serve Hevrin on this machine, or with --listen to the yard's network",
+		Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error { return run(c, p, nil) }}
 	p.flags(c, dataFolder("hevrin"))
-	c.Flags().StringVar(&p.listen, "listen", "", "address on which the yard's phones are let in, as :8443, once hevrin setup "+
+	c.Flags().StringVar(&p.listen, "listen", "", "address on which the yard's phones are let in, as :8443, once "+
+		"hevrin setup "+
 		"was said; instead of --addr")
-	c.Flags().StringVar(&p.http, "http", "", "with --listen: address that leads from plain HTTP to the secure one and hands "+
+	c.Flags().StringVar(&p.http, "http", "", "with --listen: address that leads from plain HTTP to the secure one "+
+		"and hands "+
 		"out the certificate, as :80")
 	return c
 }

@@ -56,13 +56,15 @@ func setupCommand() *cobra.Command {
 	s := network.Settings{TLS: network.OwnAuthority}
 	c := &cobra.Command{Use: "setup", Args: cobra.NoArgs,
 		Short: "Let the yard's phones in: a manager, the names of this machine, and a certificate",
-		Long: "Makes the first manager, who then invites others, and says how phones reach this machine. With --tls own it\n" +
+		Long: "Makes the first manager, who then invites others, and says how phones reach this machine. With --tls own " +
+			"it\n" +
 			"makes a small authority of the yard's own, whose certificate phones are given once; with --tls files it uses\n" +
 			"certificate files; with --tls proxy a proxy before it does that. The passphrase is asked for, or read from the\n" +
 			"first line of the standard input.",
 		RunE: func(c *cobra.Command, _ []string) error {
 			if len(s.Hosts) == 0 {
-				return fmt.Errorf("say under which name or address phones reach this machine, as --host %s", strings.Join(mayBe(), " --host "))
+				return fmt.Errorf("say under which name or address phones reach this machine, as --host %s", strings.Join(mayBe(),
+					" --host "))
 			}
 			if err := s.Check(); err != nil {
 				return err
@@ -103,11 +105,13 @@ func setupCommand() *cobra.Command {
 		}}
 	c.Flags().StringVar(&data, "data", dataFolder("hevrin"), "folder that holds the record")
 	c.Flags().StringVar(&manager, "manager", "", "name of the manager, as it stands beside what is noted")
-	c.Flags().StringArrayVar(&s.Hosts, "host", nil, "name or address under which phones reach this machine; may be given again")
+	c.Flags().StringArrayVar(&s.Hosts, "host", nil, "name or address under which phones reach this machine; may be "+
+		"given again")
 	c.Flags().StringVar(&s.TLS, "tls", network.OwnAuthority, "own, files or proxy")
 	c.Flags().StringVar(&s.Certificate, "certificate", "", "with --tls files: the certificate with its chain, PEM")
 	c.Flags().StringVar(&s.Key, "key", "", "with --tls files: its key, PEM")
-	c.Flags().StringArrayVar(&s.Proxies, "proxy", nil, "with --tls proxy: network from which the proxy speaks, as 127.0.0.1/32")
+	c.Flags().StringArrayVar(&s.Proxies, "proxy", nil,
+		"with --tls proxy: network from which the proxy speaks, as 127.0.0.1/32")
 	return c
 }
 
@@ -229,7 +233,8 @@ func yardFor(ctx context.Context, p *people.People, kept *store.Store, place pla
 	}
 	s, err := network.Load(place.data)
 	if errors.Is(err, network.ErrNotSetUp) || err == nil && !ready {
-		return nil, fmt.Errorf("nobody could sign in yet, so nobody is let in from other machines.\nSay first: hevrin setup --host %s "+
+		return nil, fmt.Errorf("nobody could sign in yet, so nobody is let in from other machines.\nSay first: hevrin "+
+			"setup --host %s "+
 			"--manager \"NAME\"", strings.Join(append(mayBe(), "NAME-OR-ADDRESS")[:1], ""))
 	}
 	if err != nil {

@@ -26,8 +26,8 @@ const (
 	OfYard   SubjectKind = "yard"
 )
 
-// YardID is the one yard's id. InventoryID is that of its inventory, ListsID of the lists that were brought in, PeopleID
-// of its people and AuditID of the audit log, whose logs are the yard's too.
+// YardID is the one yard's id. InventoryID is that of its inventory, ListsID of the lists that were brought in,
+// PeopleID of its people and AuditID of the audit log, whose logs are the yard's too.
 const (
 	YardID      = "yard"
 	InventoryID = "shelf"

@@ -27,8 +27,8 @@ func People(entries []Entry) []people.Person {
 	return out
 }
 
-// NeedsSigning says whether an entry of a job is one that only those may make who may sign: a run signed, a condition of
-// a start passed over, a job ended with something standing in the way.
+// NeedsSigning says whether an entry of a job is one that only those may make who may sign: a run signed, a condition
+// of a start passed over, a job ended with something standing in the way.
 func NeedsSigning(b Body) bool {
 	return b.Proving != nil && b.Proving.Do == proving.Sign ||
 		b.Teardown != nil && b.Teardown.Do == teardown.Override || strings.TrimSpace(b.Despite) != ""

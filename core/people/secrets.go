@@ -19,8 +19,8 @@ const (
 	leastScore      = 3 // of 4: safe against whoever stole the record, zxcvbn
 )
 
-// CheckPassphrase says what is wrong with a passphrase for a person of a name: too short, or one of those that are tried
-// first, among them the name itself and the program's.
+// CheckPassphrase says what is wrong with a passphrase for a person of a name: too short, or one of those that are
+// tried first, among them the name itself and the program's.
 func CheckPassphrase(name, phrase string) error {
 	var wrong validation.Errors
 	allowed := units.Say("%d to %d letters, and not one that is tried first", LeastPassphrase, MostPassphrase)

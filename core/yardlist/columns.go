@@ -66,7 +66,8 @@ var kinds = []listed{
 	}},
 	{Parts, "Parts", []Column{
 		{ID: "label", Label: "Part", Must: true, Words: []string{"description", "item", "name", "article", "what"}},
-		{ID: "number", Label: "Number", Words: []string{"part number", "part no", "no", "code", "sku", "order number", "ref"}},
+		{ID: "number", Label: "Number", Words: []string{"part number", "part no", "no", "code", "sku", "order number",
+			"ref"}},
 		{ID: "where", Label: "Where", Words: []string{"bin", "location", "drawer", "place", "shelf"}},
 		{ID: "count", Label: "In stock", Words: []string{"count", "quantity", "qty", "stock", "on hand", "pieces"}},
 		{ID: "unit", Label: "Unit", Words: []string{"each", "uom"}},
@@ -184,7 +185,10 @@ func plain(heading string) (words, written string) {
 	if m := bracketed.FindStringSubmatch(heading); m != nil {
 		heading, written = m[1], m[2]
 	}
-	words = strings.Join(strings.FieldsFunc(heading, func(r rune) bool { return strings.ContainsRune(" _-.:\t\n\r'’", r) }), " ")
+	words = strings.Join(strings.FieldsFunc(heading, func(r rune) bool {
+		return strings.ContainsRune(" _-.:\t\n\r'’",
+			r)
+	}), " ")
 	return words, written
 }
 

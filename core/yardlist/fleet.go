@@ -183,7 +183,8 @@ func (p *planner) engineFacts(craft HeldCraft, name string) (eventlog.EngineFact
 	for _, d := range []struct {
 		column string
 		to     *eventlog.Day
-	}{{"impeller_fitted", &f.Dates.ImpellerFitted}, {"descaled", &f.Dates.Descaled}, {"elbow_fitted", &f.Dates.ElbowFitted},
+	}{{"impeller_fitted", &f.Dates.ImpellerFitted}, {"descaled", &f.Dates.Descaled}, {"elbow_fitted",
+		&f.Dates.ElbowFitted},
 		{"coolant_changed", &f.Dates.CoolantChanged}, {"seacock_worked", &f.Dates.SeacockWorked}} {
 		day, at := p.day(d.column)
 		if at.After(p.today.AddDate(0, 0, 1)) {

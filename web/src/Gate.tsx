@@ -7,7 +7,9 @@ import { session } from "./api/session";
 
 const SignInScreen = lazy(() => import("./features/people/SignInScreen").then((m) => ({ default: m.SignInScreen })));
 
-/** Where people sign in, nothing of the record is drawn for who has not; what one person saw is not shown to the next. */
+/**
+ * Where people sign in, nothing of the record is drawn for who has not; what one person saw is not shown to the next.
+ */
 export function Gate({ children }: { children: ReactNode }) {
   const s = useSession();
   const cache = useQueryClient();

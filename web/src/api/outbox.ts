@@ -264,7 +264,8 @@ export class Outbox {
   private async attempt(letter: Letter): Promise<Outcome | Exclude<Trouble, "none">> {
     const now = this.around.person?.()?.name ?? "";
     if (this.isAnothers(letter)) {
-      const say = `${letter.person?.name ?? ""} tapped this, and ${now} is signed in now. Send it as ${now}, or drop it.`;
+      const who = letter.person?.name ?? "";
+      const say = `${who} tapped this, and ${now} is signed in now. Send it as ${now}, or drop it.`;
       return { ok: false, error: new Error(say) };
     }
     let response: Response;

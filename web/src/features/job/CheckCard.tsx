@@ -30,6 +30,8 @@ interface Props {
   onKeep: (entry: JobEntry, label: string, photo?: Blob) => void;
 }
 
+const names = (others: Schemas["Other"][]) => others.map((o) => o.name).join(", ");
+
 /** One check: why, how long, what must be shut first, what can hurt, how, and what was found. */
 export function CheckCard({ job, photos, catalogue, words, next, possible, closed, heading, dock, onKeep }: Props) {
   const { water } = useTheme();
@@ -55,9 +57,7 @@ export function CheckCard({ job, photos, catalogue, words, next, possible, close
         <Typography sx={{ mt: 0.75 }}>{next.reason}</Typography>
       </Box>
       <Stack sx={{ p: 2, gap: 1.75 }}>
-        {also.length > 0 && (
-          <Attention>{`${also.map((o) => o.name).join(", ")} has this check open too: agree who opens what.`}</Attention>
-        )}
+        {also.length > 0 && <Attention>{`${names(also)} has this check open too: agree who opens what.`}</Attention>}
         <First {...{ catalogue, check, next, words, closed, onKeep }} />
         {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
         <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />

@@ -13,7 +13,9 @@ import type { Schemas } from "../../api/client";
 import { Fold } from "../../ui/Fold";
 import { QRCode } from "../../ui/QRCode";
 
-/** An invitation as it is shown, once: to be scanned, or sent as a link; and before it, where needed, the certificate. */
+/**
+ * An invitation as it is shown, once: to be scanned, or sent as a link; and before it, where needed, the certificate.
+ */
 export function InvitationDialog({ made, onClose }: { made: Schemas["InvitationMade"]; onClose: () => void }) {
   const link = new URL(made.link, location.origin).href;
   return (

@@ -61,7 +61,7 @@ function Choose({ token, role }: { token: string; role: string }) {
         value={passphrase}
         onChange={setPassphrase}
         fills="new-password"
-        help="12 letters or more: three or four words that have nothing to do with each other are easy to type and hard to guess."
+        help="12 letters or more: three or four words that have nothing to do with each other."
       />
       {refused && <Alert severity="error">{refused}</Alert>}
       <Button variant="contained" type="submit" disabled={busy || !passphrase} sx={{ minHeight: 56 }}>

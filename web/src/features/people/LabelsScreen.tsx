@@ -8,7 +8,9 @@ import { useTitle } from "../../ui/title";
 
 type Label = Schemas["Label"];
 
-/** A sheet of labels: each opens its engine or its part where a phone's camera scans it, or by its code in the search. */
+/**
+ * A sheet of labels: each opens its engine or its part where a phone's camera scans it, or by its code in the search.
+ */
 export function LabelsScreen() {
   useTitle("Labels");
   const labels = useLabels();

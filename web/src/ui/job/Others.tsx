@@ -1,4 +1,5 @@
 import { Box } from "@mui/material";
+import type { Schemas } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
 import { wordsOf } from "../words";
 import { useLeaving, useOthers } from "./presence";
@@ -10,13 +11,14 @@ export function Others({ job }: { job: string }) {
   useLeaving(job);
   if (others.length === 0) return null;
   const words = catalogue && wordsOf(catalogue);
+  const at = (o: Schemas["Other"]) => (o.check && words ? `${o.name}, at “${words.check(o.check)}”` : o.name);
   return (
     <Box
       role="note"
       aria-label="Also here"
       sx={{ px: { xs: 1.5, md: 2.5 }, py: 0.5, bgcolor: "background.paper", borderBottom: 1, borderColor: "divider" }}
     >
-      Also here: {others.map((o) => (o.check && words ? `${o.name}, at “${words.check(o.check)}”` : o.name)).join("; ")}
+      Also here: {others.map(at).join("; ")}
     </Box>
   );
 }
