@@ -92,7 +92,7 @@ fuzz:
 	go test -run '^$$' -fuzz FuzzLines -fuzzminimizetime 20x -fuzztime $(FUZZ) ./core/nmea
 	go test -run '^$$' -fuzz FuzzReadBundle -fuzzminimizetime 20x -fuzztime $(FUZZ) ./reports
 	go test -run '^$$' -fuzz FuzzPictures -fuzzminimizetime 20x -fuzztime $(FUZZ) ./app/job
-	go test -run '^$$' -fuzz FuzzList -fuzzminimizetime 20x -fuzztime $(FUZZ) ./app
+	go test -run '^$$' -fuzz FuzzList -fuzzminimizetime 20x -fuzztime $(FUZZ) ./app/yardlist
 	HEVRIN_REQUESTS=100000 go test -run DrawnRequests -timeout 60m ./server
 
 # The program as it is given away: stripped, and the same bytes wherever the same source is built with the same tools.

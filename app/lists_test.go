@@ -2,7 +2,6 @@ package app_test
 
 import (
 	"bytes"
-	"context"
 	"fmt"
 	"path/filepath"
 	"strings"
@@ -214,7 +213,7 @@ func TestAListInUseIsNotTakenBack(t *testing.T) {
 	}
 }
 
-func workbook(t testing.TB, rows [][]any) []byte {
+func workbook(t *testing.T, rows [][]any) []byte {
 	book := excelize.NewFile()
 	_, err := book.NewSheet("Boats")
 	require.NoError(t, err)
@@ -285,22 +284,4 @@ func TestFilesThatAreNoListAreRefused(t *testing.T) {
 		_, err := s.Look(s.ctx, c.file, metric)
 		assert.ErrorContains(t, err, c.say, name)
 	}
-}
-
-// Whatever comes as a file, it is read, or refused with a reason.
-func FuzzList(f *testing.F) {
-	f.Add([]byte(fleetCSV))
-	f.Add([]byte(workCSV))
-	f.Add([]byte("\xff\xfeB\x00o\x00"))
-	f.Add(workbook(f, [][]any{{"Boat", "Power"}, {"Wisp", 20}}))
-	s := newShop(&testing.T{})
-	f.Fuzz(func(t *testing.T, data []byte) {
-		look, err := s.Look(context.Background(), lists.File{Name: "x", Data: data}, metric)
-		if err != nil {
-			var slips validation.Errors
-			require.ErrorAs(t, err, &slips)
-			return
-		}
-		require.NotNil(t, look.Plan)
-	})
 }
