@@ -4,13 +4,14 @@ import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from "@mui
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { FileButton } from "../../ui/FileButton";
-import { previewDatalog, Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
+import { previewDatalog, type Catalogue, type JobPage, type Schemas } from "../../api/client";
 import { useSave } from "../../api/writes";
 import { JobFrame } from "../../ui/job/JobFrame";
 import { base64Of } from "../../api/outbox";
 import { tableOf, type TypedLine } from "../../ui/fileData";
 import { placeKey, placeWords } from "./live";
 import { useNotice } from "../../ui/notices";
+import { saysNo } from "../../ui/refusals";
 import { OfJob } from "../../ui/job/OfJob";
 import { useWriter } from "../../ui/Shell";
 import { WhoDialog } from "../../ui/WhoDialog";
@@ -30,11 +31,6 @@ interface Looked {
 }
 
 const typedName = "Typed readings";
-
-const saysNo = (e: unknown) =>
-  e instanceof Refused
-    ? (e.problem.errors?.map((x) => x.say).join(" ") ?? e.message)
-    : "The program does not answer: try again.";
 
 function Logger({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; units: Units }) {
   const words = wordsOf(catalogue);
