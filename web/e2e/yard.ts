@@ -27,9 +27,9 @@ export async function jobStep(page: Page, name: "Complaint" | "Plan" | "Find" | 
   await page.getByRole("navigation", { name: "Job steps" }).getByRole("link", { name, exact: true }).click();
 }
 
-/** A name of the test's own, also when it is tried again. */
+/** A name of the test's own, also when it is run again and again to find what fails now and then. */
 export const nameFor = (info: TestInfo, what: string) =>
-  `${what} ${info.project.name}${info.retry > 0 ? ` ${info.retry}` : ""}`;
+  `${what} ${info.project.name}${info.repeatEachIndex > 0 ? ` ${info.repeatEachIndex}` : ""}`;
 
 /** Keeps something by the program's own route, as a screen would; anything refused ends the test. */
 async function put(page: Page, path: string, data: object) {
