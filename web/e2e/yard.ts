@@ -29,7 +29,7 @@ export async function jobStep(page: Page, name: "Complaint" | "Plan" | "Find" | 
 
 /** A name of the test's own, also when it is run again and again to find what fails now and then. */
 export const nameFor = (info: TestInfo, what: string) =>
-  `${what} ${info.project.name}${info.repeatEachIndex > 0 ? ` ${info.repeatEachIndex}` : ""}`;
+  `${what} ${info.repeatEachIndex > 0 ? `${info.repeatEachIndex} ` : ""}${info.project.name}`;
 
 /** Keeps something by the program's own route, as a screen would; anything refused ends the test. */
 async function put(page: Page, path: string, data: object) {

@@ -62,9 +62,9 @@ export function BeginTask({ hands, onAct }: { hands: JobPage["hands"]; onAct: Ac
 function TaskList(p: Props & { task: Schemas["Task"]; items: TeardownItem[] }) {
   const { task, catalogue, onAct } = p;
   const { heeded, schools } = p.page.hands;
-  const toHeed = (task.cautions ?? []).filter(
-    (id) => !heeded.includes(id) && catalogue.cautions.find((c) => c.id === id)?.act,
-  );
+  const acts = (task.cautions ?? []).filter((id) => catalogue.cautions.find((c) => c.id === id)?.act);
+  // what is seen to stays where it stands until the list is opened again: nothing moves under the finger
+  const [toHeed] = useState(() => acts.filter((id) => !heeded.includes(id)));
   const plain = (task.cautions ?? []).filter((id) => !toHeed.includes(id));
   const questions = catalogue.methods.filter((m) => task.methods?.includes(m.id));
   return (
@@ -75,9 +75,15 @@ function TaskList(p: Props & { task: Schemas["Task"]; items: TeardownItem[] }) {
         <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
           {toHeed.map((id) => {
             const label = catalogue.cautions.find((c) => c.id === id)?.label ?? id;
+            const seen = heeded.includes(id);
             return (
-              <Button key={id} onClick={() => onAct({ do: "caution", item: id }, `${label}: seen to`)} variant="choice">
-                {label}: seen to
+              <Button
+                key={id}
+                disabled={seen}
+                onClick={() => onAct({ do: "caution", item: id }, `${label}: seen to`)}
+                variant="choice"
+              >
+                {label}: seen to{seen && " ✓"}
               </Button>
             );
           })}
@@ -116,11 +122,13 @@ function TaskList(p: Props & { task: Schemas["Task"]; items: TeardownItem[] }) {
 /** The usual case: the whole list came off, as many of each as it says; what differs is put right line by line. */
 function AllOff({ items, onAct }: Props & { items: TeardownItem[] }) {
   const rest = items.filter((i) => i.off < i.item.count);
-  if (rest.length < 2) return null;
+  const [shown] = useState(rest.length > 1); // it stays where it stands, so that nothing moves under the finger
+  if (!shown) return null;
   return (
     <Button
       variant="contained"
       sx={{ mb: 1 }}
+      disabled={rest.length === 0}
       onClick={() =>
         rest.forEach((i) => onAct({ do: "off", item: i.key, count: i.item.count - i.off }, `${i.item.label} off`))
       }
