@@ -8,11 +8,15 @@ import (
 	"time"
 
 	"hevrin/api"
+	"hevrin/app/presence"
 	"hevrin/app/record"
 )
 
-// changeHandlers push what was added to the record.
-type changeHandlers struct{ changes *record.Changes }
+// changeHandlers push what was added to the record, and who came to a job or went.
+type changeHandlers struct {
+	changes  *record.Changes
+	presence *presence.Presence
+}
 
 // heartbeat is how long a stream is silent at most: so that a link that broke is noticed, at a few bytes a minute.
 const heartbeat = 25 * time.Second
@@ -25,13 +29,15 @@ func (h *changeHandlers) GetChanges(ctx context.Context,
 	if id := r.Params.LastEventID; id != nil {
 		number = *id
 	}
-	return changeStream{ctx, h.changes, number}, nil
+	return changeStream{ctx, h.changes, number, h.presence, h.presence.Since(-1).Number}, nil
 }
 
 type changeStream struct {
-	ctx     context.Context //nolint:containedctx // it is the request's, and lives as long
-	changes *record.Changes
-	number  int64
+	ctx      context.Context //nolint:containedctx // it is the request's, and lives as long
+	changes  *record.Changes
+	number   int64
+	presence *presence.Presence
+	moved    int64
 }
 
 // VisitGetChangesResponse writes an event for each change. A reader that comes back after a while in which more came
@@ -59,6 +65,15 @@ func (s changeStream) VisitGetChangesResponse(w http.ResponseWriter) error {
 			say += fmt.Sprintf("id: %d\ndata: %s\n\n", c.Number, raw)
 		}
 		s.number = last
+		moves := s.presence.Since(s.moved)
+		for _, job := range moves.Jobs {
+			raw, err := json.Marshal(api.PresenceChange{JobId: job})
+			if err != nil {
+				return err
+			}
+			say += fmt.Sprintf("event: present\ndata: %s\n\n", raw)
+		}
+		s.moved = moves.Number
 		if say != "" {
 			if _, err := fmt.Fprint(w, say); err != nil {
 				return nil //nolint:nilerr // the reader went away
@@ -74,6 +89,7 @@ func (s changeStream) VisitGetChangesResponse(w http.ResponseWriter) error {
 		case <-stopping(s.ctx):
 			return nil
 		case <-news:
+		case <-moves.News:
 		case <-beat.C:
 			say = ":\n\n"
 		}

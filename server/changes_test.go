@@ -103,3 +103,22 @@ func TestWhatIsKnownIsNotSentAgain(t *testing.T) {
 	assert.Less(t, packed.Body.Len(), plain.Body.Len()/3)
 	assert.Equal(t, http.StatusOK, get(map[string]string{"If-None-Match": `W/"another"`}).Code)
 }
+
+func TestWhoComesToAJobIsPushed(t *testing.T) {
+	h := newHouse(t)
+	there := httptest.NewServer(h)
+	t.Cleanup(there.Close)
+	lines, stop := follow(t, there.URL, "")
+	defer stop()
+	next(t, lines, ": here")
+	one, two := id(), id()
+	say := map[string]any{"device": id(), "by": "Kit Venn"}
+	for range 2 { // the second time nothing moved
+		require.Equal(t, http.StatusOK, h.put("/jobs/"+one+"/present", say).Code)
+	}
+	say["check"] = "strainer-look"
+	require.Equal(t, http.StatusOK, h.put("/jobs/"+two+"/present", say).Code)
+	next(t, lines, "event: present")
+	assert.Equal(t, `data: {"job_id":"`+one+`"}`, next(t, lines, "data: "))
+	assert.Equal(t, `data: {"job_id":"`+two+`"}`, next(t, lines, "data: "))
+}

@@ -34,6 +34,7 @@ type handlers struct {
 func newHandlers(c Config, g *guard) *handlers {
 	a := c.App
 	known := newLines()
+	here := presence.New(time.Now)
 	team := &peopleHandlers{g, c.SetUp}
 	return &handlers{
 		&catalogueHandlers{a.Catalogue, a.Diagnosis, c.Version},
@@ -47,12 +48,12 @@ func newHandlers(c Config, g *guard) *handlers {
 		&jobHandlers{a.Jobs, known, g},
 		&recordingHandlers{a.Recordings},
 		&exchangeHandlers{a.Bundles, a, a.Recordings, c.Place, c.Version},
-		&changeHandlers{&a.Changes},
+		&changeHandlers{&a.Changes, here},
 		&stateHandlers{a.States, c.Version},
 		&recordHandlers{c.Place, c.Version, a.Catalogue.Version, g != nil},
 		&listHandlers{a.Lists},
 		&linkHandlers{team, a.Jobs, a},
-		&presenceHandlers{presence.New(time.Now)},
+		&presenceHandlers{here},
 		&calendarHandlers{team, a.Schedule, a.Stock},
 		&labelHandlers{team, a.Overview, a.Stock},
 	}

@@ -32,6 +32,42 @@ type Presence struct {
 	mu   sync.Mutex
 	now  func() time.Time
 	jobs *lru.Cache[string, map[string]Seen]
+	news chan struct{}
+	last map[string]int64 // of each job, the change that was told last
+	told int64
+}
+
+// Moves are the jobs at which somebody came, went, or turned to another check after a number, in that order; number is
+// the newest. news is closed at the next of them.
+type Moves struct {
+	Number int64
+	Jobs   []string
+	News   <-chan struct{}
+}
+
+// Since tells what moved after a number; below 0: nothing did.
+func (p *Presence) Since(number int64) Moves {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	m := Moves{Number: p.told, News: p.news}
+	for job, n := range p.last {
+		if number >= 0 && n > number {
+			m.Jobs = append(m.Jobs, job)
+		}
+	}
+	slices.SortFunc(m.Jobs, func(a, b string) int { return cmp.Compare(p.last[a], p.last[b]) })
+	return m
+}
+
+// tell wakes who listens.
+func (p *Presence) tell(job string) {
+	p.told++
+	if len(p.last) >= mostJobs {
+		clear(p.last)
+	}
+	p.last[job] = p.told
+	close(p.news)
+	p.news = make(chan struct{})
 }
 
 // New begins with nobody anywhere; now tells the time.
@@ -40,7 +76,7 @@ func New(now func() time.Time) *Presence {
 	if err != nil {
 		panic(err) // the size is above 0
 	}
-	return &Presence{now: now, jobs: jobs}
+	return &Presence{now: now, jobs: jobs, news: make(chan struct{}), last: map[string]int64{}}
 }
 
 // Here notes that a device has a job open, or, leaving, that it has not any more, and lists the others who have, by
@@ -58,18 +94,21 @@ func (p *Presence) Here(job string, s Seen, leaving bool) []Seen {
 			delete(all, id)
 		}
 	}
-	if old, was := all[s.Device]; was && old.Check == s.Check && old.Name == s.Name {
+	old, was := all[s.Device]
+	same := was && old.Check == s.Check && old.Name == s.Name
+	s.Since, s.last = now, now
+	if same {
 		s.Since = old.Since
-	} else {
-		s.Since = now
 	}
-	s.last = now
 	if leaving {
 		delete(all, s.Device)
-	} else if _, was := all[s.Device]; was || len(all) < mostDevices {
+	} else if was || len(all) < mostDevices {
 		all[s.Device] = s
 	}
 	p.jobs.Add(job, all)
+	if _, is := all[s.Device]; is != was || is && !same {
+		p.tell(job)
+	}
 	others := []Seen{}
 	for _, x := range all {
 		if x.Device != s.Device && x.Name != s.Name {

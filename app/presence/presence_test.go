@@ -49,3 +49,37 @@ func TestPresenceIsBounded(t *testing.T) {
 	}
 	assert.LessOrEqual(t, len(p.Here("j", presence.Seen{Device: "x", Name: "X"}, false)), 50)
 }
+
+func TestWhoListensIsToldOfMovesAlone(t *testing.T) {
+	p := presence.New(time.Now)
+	p.Here("before", presence.Seen{Device: "1", Name: "Kit"}, false)
+	begin := p.Since(-1)
+	assert.Empty(t, begin.Jobs, "what was before is not news")
+	kit := presence.Seen{Device: "1", Name: "Kit"}
+	at := kit
+	at.Check = "strainer-look"
+	number := begin.Number
+	for _, x := range []struct {
+		does    func()
+		jobs    []string
+		because string
+	}{
+		{func() { p.Here("j", kit, false) }, []string{"j"}, "came"},
+		{func() { p.Here("j", kit, false) }, nil, "says again that she is there"},
+		{func() { p.Here("j", at, false) }, []string{"j"}, "turned to a check"},
+		{func() { p.Here("k", kit, false); p.Here("j", kit, true) }, []string{"k", "j"}, "went over"},
+		{func() { p.Here("j", kit, true) }, nil, "was gone already"},
+	} {
+		news := p.Since(number).News
+		x.does()
+		m := p.Since(number)
+		assert.Equal(t, x.jobs, m.Jobs, x.because)
+		select {
+		case <-news:
+			assert.NotEmpty(t, x.jobs, x.because)
+		default:
+			assert.Empty(t, x.jobs, x.because)
+		}
+		number = m.Number
+	}
+}

@@ -186,7 +186,7 @@ test("two people work one job from a desk and a phone, each under their own name
     .first()
     .click();
   await expect(desk.getByText("Kit Venn has this check open too", { exact: false })).toBeVisible();
-  await expect(phone.getByText("Tamsin Vane has this check open too", { exact: false })).toBeVisible();
+  await expect(phone.getByText("Tamsin Vane has this check open too", { exact: false })).toBeVisible({ timeout: 1500 });
 
   // the role bites: an assistant sees no backups, and may not hand papers out
   expect(await ask(phone, "/backup")).toBe(403);

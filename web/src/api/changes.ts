@@ -64,12 +64,13 @@ export function useChanges() {
   useEffect(() => {
     if (typeof EventSource === "undefined") return;
     const channel = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("hevrin.changes");
-    const hear = (text: string) =>
-      text === "here" || text === "gone"
-        ? say(text === "here")
-        : text === "all"
-          ? everything(cache)
-          : take(cache, JSON.parse(text) as Schemas["RecordChange"]);
+    const hear = (text: string) => {
+      if (text === "here" || text === "gone") return say(text === "here");
+      if (text === "all") return everything(cache);
+      const change = JSON.parse(text) as Schemas["RecordChange"] | Schemas["PresenceChange"];
+      if ("entry_id" in change) take(cache, change);
+      else void cache.invalidateQueries({ queryKey: keys.present(change.job_id) });
+    };
     const pass = (text: string) => {
       channel?.postMessage(text);
       hear(text);
@@ -99,6 +100,7 @@ export function useChanges() {
         };
         source.onmessage = (e: MessageEvent<string>) => pass(e.data);
         source.addEventListener("all", () => pass("all"));
+        source.addEventListener("present", (e: MessageEvent<string>) => pass(e.data));
         ended.signal.addEventListener("abort", () => {
           source.close();
           done();

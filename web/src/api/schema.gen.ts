@@ -4943,6 +4943,9 @@ export interface components {
             subject_id: string;
             entry_id: string;
         };
+        PresenceChange: {
+            job_id: string;
+        };
         Change: {
             field: string;
             from: string;
@@ -5751,13 +5754,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Events, each a RecordChange; an event named all means that anything may have changed. */
+            /** @description Events, each a RecordChange; one named all means that anything may have changed, one named present, a PresenceChange, that somebody came to a job, went, or turned to another check. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["RecordChange"];
+                    "text/event-stream": components["schemas"]["RecordChange"] | components["schemas"]["PresenceChange"];
                 };
             };
             default: components["responses"]["Problem"];

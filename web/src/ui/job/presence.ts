@@ -14,8 +14,8 @@ let open: string | undefined;
 const say = (job: string, leaving = false) =>
   putPresent(job, { device: page, by: writer.by(), ...(open && { check: open }), ...(leaving && { leaving }) });
 
-/** How often a page says that it is there, and hears who else is. */
-const every = 5_000;
+/** How often a page says that it is there; who comes and goes is pushed, and asked for this often where it is not. */
+const every = 6_000;
 
 const nobody: Schemas["Other"][] = [];
 
