@@ -4522,6 +4522,15 @@ type PassphraseChange struct {
 	Passphrase Passphrase `json:"passphrase"`
 }
 
+// PastJob defines model for PastJob.
+type PastJob struct {
+	Complaint string `json:"complaint"`
+
+	// Lines What was found, done, fitted and proved.
+	Lines  []string  `json:"lines"`
+	Opened time.Time `json:"opened"`
+}
+
 // People defines model for People.
 type People struct {
 	// Names Names in the record that are nobody's yet.
@@ -5638,6 +5647,17 @@ type SetUpState struct {
 	Ready bool `json:"ready"`
 }
 
+// Shared One of report and engine.
+type Shared struct {
+	// Engine An engine as its owner reads it: no notes, readings or pictures of the work.
+	Engine *SharedEngine `json:"engine,omitempty"`
+	Report *Report       `json:"report,omitempty"`
+	Units  []Unit        `json:"units"`
+
+	// Until When the link ends.
+	Until time.Time `json:"until"`
+}
+
 // SharedAnswer defines model for SharedAnswer.
 type SharedAnswer struct {
 	Approved bool    `json:"approved"`
@@ -5645,13 +5665,25 @@ type SharedAnswer struct {
 	Words    *string `json:"words,omitempty"`
 }
 
-// SharedReport defines model for SharedReport.
-type SharedReport struct {
-	Report Report `json:"report"`
-	Units  []Unit `json:"units"`
+// SharedEngine An engine as its owner reads it: no notes, readings or pictures of the work.
+type SharedEngine struct {
+	Berth string      `json:"berth"`
+	Craft string      `json:"craft"`
+	Due   []ReportDue `json:"due"`
 
-	// Until When the link ends.
-	Until time.Time `json:"until"`
+	// Engine What it is.
+	Engine     string `json:"engine"`
+	EngineName string `json:"engine_name"`
+
+	// Hours What it has run, in words; empty: not known.
+	Hours string `json:"hours"`
+
+	// Jobs The newest first.
+	Jobs  []PastJob `json:"jobs"`
+	Owner string    `json:"owner"`
+
+	// WorkOpen A job is open on it, or something on it bars a start; false does not say that it is ready.
+	WorkOpen bool `json:"work_open"`
 }
 
 // ShownAs The unit in which each system shows a value kept in this one.
@@ -6566,6 +6598,9 @@ type PutEngineEntryJSONRequestBody = MaintenanceEntry
 // PutFeedJSONRequestBody defines body for PutFeed for application/json ContentType.
 type PutFeedJSONRequestBody = FeedEntry
 
+// MakeEngineLinkJSONRequestBody defines body for MakeEngineLink for application/json ContentType.
+type MakeEngineLinkJSONRequestBody = OwnerLinkAsked
+
 // PreviewDatalogJSONRequestBody defines body for PreviewDatalog for application/json ContentType.
 type PreviewDatalogJSONRequestBody = DatalogFile
 
@@ -6721,6 +6756,12 @@ type ServerInterface interface {
 	// PutFeed Say where an engine's gateway is, and what each of its channels is mounted on
 	// (PUT /engines/{engine_id}/feed)
 	PutFeed(ctx *echo.Context, engineId EngineID) error
+	// GetEngineLinks The links by which the owner reads an engine's page, the newest first
+	// (GET /engines/{engine_id}/links)
+	GetEngineLinks(ctx *echo.Context, engineId EngineID) error
+	// MakeEngineLink A link by which the owner reads an engine's page without signing in; it is told once
+	// (POST /engines/{engine_id}/links)
+	MakeEngineLink(ctx *echo.Context, engineId EngineID) error
 	// GetLive What is heard of a gateway now
 	// (GET /engines/{engine_id}/live)
 	GetLive(ctx *echo.Context, engineId EngineID, params GetLiveParams) error
@@ -6922,7 +6963,7 @@ type ServerInterface interface {
 	// SetUp Make a manager and the yard's own authority, on this machine alone: people are let in at the next start
 	// (POST /setup)
 	SetUp(ctx *echo.Context) error
-	// GetShared The report that a link opens; nothing else is reached by it
+	// GetShared The report or the engine's page that a link opens; nothing else is reached by it
 	// (GET /shared/{token})
 	GetShared(ctx *echo.Context, token Token) error
 	// AnswerShared The owner approves, or asks; it becomes a note in the job
@@ -7290,6 +7331,38 @@ func (w *ServerInterfaceWrapper) PutFeed(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutFeed(ctx, engineId)
+	return err
+}
+
+// GetEngineLinks converts echo context to params.
+func (w *ServerInterfaceWrapper) GetEngineLinks(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetEngineLinks(ctx, engineId)
+	return err
+}
+
+// MakeEngineLink converts echo context to params.
+func (w *ServerInterfaceWrapper) MakeEngineLink(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "engine_id" -------------
+	var engineId EngineID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "engine_id", ctx.Param("engine_id"), &engineId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter engine_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MakeEngineLink(ctx, engineId)
 	return err
 }
 
@@ -8450,6 +8523,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/jobs/:job_id/present", wrapper.PutPresent, options.OperationMiddlewares["putPresent"]...)
 	router.GET(options.BaseURL+"/jobs/:job_id/links", wrapper.GetLinks, options.OperationMiddlewares["getLinks"]...)
 	router.POST(options.BaseURL+"/jobs/:job_id/links", wrapper.MakeLink, options.OperationMiddlewares["makeLink"]...)
+	router.GET(options.BaseURL+"/engines/:engine_id/links", wrapper.GetEngineLinks, options.OperationMiddlewares["getEngineLinks"]...)
+	router.POST(options.BaseURL+"/engines/:engine_id/links", wrapper.MakeEngineLink, options.OperationMiddlewares["makeEngineLink"]...)
 	router.DELETE(options.BaseURL+"/links/:link_id", wrapper.EndLink, options.OperationMiddlewares["endLink"]...)
 	router.GET(options.BaseURL+"/shared/:token", wrapper.GetShared, options.OperationMiddlewares["getShared"]...)
 	router.POST(options.BaseURL+"/shared/:token", wrapper.AnswerShared, options.OperationMiddlewares["answerShared"]...)
@@ -9430,6 +9505,85 @@ type PutFeeddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutFeeddefaultApplicationProblemPlusJSONResponse) VisitPutFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetEngineLinksRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+}
+
+type GetEngineLinksResponseObject interface {
+	VisitGetEngineLinksResponse(w http.ResponseWriter) error
+}
+
+type GetEngineLinks200JSONResponse OwnerLinks
+
+func (response GetEngineLinks200JSONResponse) VisitGetEngineLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetEngineLinksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetEngineLinksdefaultApplicationProblemPlusJSONResponse) VisitGetEngineLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeEngineLinkRequestObject struct {
+	EngineId EngineID `json:"engine_id"`
+	Body     *MakeEngineLinkJSONRequestBody
+}
+
+type MakeEngineLinkResponseObject interface {
+	VisitMakeEngineLinkResponse(w http.ResponseWriter) error
+}
+
+type MakeEngineLink200JSONResponse OwnerLinks
+
+func (response MakeEngineLink200JSONResponse) VisitMakeEngineLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeEngineLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeEngineLinkdefaultApplicationProblemPlusJSONResponse) VisitMakeEngineLinkResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12186,7 +12340,7 @@ type GetSharedResponseObject interface {
 	VisitGetSharedResponse(w http.ResponseWriter) error
 }
 
-type GetShared200JSONResponse SharedReport
+type GetShared200JSONResponse Shared
 
 func (response GetShared200JSONResponse) VisitGetSharedResponse(w http.ResponseWriter) error {
 
@@ -12226,7 +12380,7 @@ type AnswerSharedResponseObject interface {
 	VisitAnswerSharedResponse(w http.ResponseWriter) error
 }
 
-type AnswerShared200JSONResponse SharedReport
+type AnswerShared200JSONResponse Shared
 
 func (response AnswerShared200JSONResponse) VisitAnswerSharedResponse(w http.ResponseWriter) error {
 
@@ -12496,6 +12650,12 @@ type StrictServerInterface interface {
 	// PutFeed Say where an engine's gateway is, and what each of its channels is mounted on
 	// (PUT /engines/{engine_id}/feed)
 	PutFeed(ctx context.Context, request PutFeedRequestObject) (PutFeedResponseObject, error)
+	// GetEngineLinks The links by which the owner reads an engine's page, the newest first
+	// (GET /engines/{engine_id}/links)
+	GetEngineLinks(ctx context.Context, request GetEngineLinksRequestObject) (GetEngineLinksResponseObject, error)
+	// MakeEngineLink A link by which the owner reads an engine's page without signing in; it is told once
+	// (POST /engines/{engine_id}/links)
+	MakeEngineLink(ctx context.Context, request MakeEngineLinkRequestObject) (MakeEngineLinkResponseObject, error)
 	// GetLive What is heard of a gateway now
 	// (GET /engines/{engine_id}/live)
 	GetLive(ctx context.Context, request GetLiveRequestObject) (GetLiveResponseObject, error)
@@ -12697,7 +12857,7 @@ type StrictServerInterface interface {
 	// SetUp Make a manager and the yard's own authority, on this machine alone: people are let in at the next start
 	// (POST /setup)
 	SetUp(ctx context.Context, request SetUpRequestObject) (SetUpResponseObject, error)
-	// GetShared The report that a link opens; nothing else is reached by it
+	// GetShared The report or the engine's page that a link opens; nothing else is reached by it
 	// (GET /shared/{token})
 	GetShared(ctx context.Context, request GetSharedRequestObject) (GetSharedResponseObject, error)
 	// AnswerShared The owner approves, or asks; it becomes a note in the job
@@ -13445,6 +13605,79 @@ func (sh *strictHandler) PutFeed(ctx *echo.Context, engineId EngineID) error {
 		return err
 	} else if validResponse, ok := response.(PutFeedResponseObject); ok {
 		return validResponse.VisitPutFeedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetEngineLinks operation middleware
+func (sh *strictHandler) GetEngineLinks(ctx *echo.Context, engineId EngineID) error {
+	var request GetEngineLinksRequestObject
+
+	request.EngineId = engineId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetEngineLinks(ctx.Request().Context(), request.(GetEngineLinksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetEngineLinks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetEngineLinksResponseObject); ok {
+		return validResponse.VisitGetEngineLinksResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MakeEngineLink operation middleware
+func (sh *strictHandler) MakeEngineLink(ctx *echo.Context, engineId EngineID) error {
+	var request MakeEngineLinkRequestObject
+
+	request.EngineId = engineId
+
+	var body MakeEngineLinkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeEngineLink(ctx.Request().Context(), request.(MakeEngineLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeEngineLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MakeEngineLinkResponseObject); ok {
+		return validResponse.VisitMakeEngineLinkResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -15895,598 +16128,603 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L37ktw2ljf4Kojab8N2fKzqklr2uqv+ki9qq1u2NJLcjvjGvRlIEpmEkwRoAKxUzoTfaZ9hn2wD5wAg",
+	"5L37ktw2ljf4Kojab8Pt+Fjlklr2uqv+ki9qq1u2NJLcjvjGvRlIEpmEkwRoAKxUzoTfaZ9hn2wD5wAg",
 	"mQkkwVSpZ3b3n265EsT14OBcf+c/r0rZdlIwYfTV3X9edVTRlhmm4L+e14xW9h8V06XineFSXN1d/SD3",
 	"ZEMVofbne/Lnr74k+5oJ0rCNIbI3N1fFFbcNf++ZOlwVV4K27OruqqIHfVVc6bJmLcVuN7RvzNXdn7/6",
 	"srhq6Qfe9q39r69ui6uWC/zP2+LKHDrbAReGbZm6+uOP4uobWu767ifo+T9xuI6aehgN/q+4Uuz3nitW",
-	"Xd0Z1bPx6P9Dsc3V3dX/9qdhC/6Ev+o/Ye8veMNgsG8V3ZiX3yVGKu2vK15dPNrL72CU79gDL1lymAp+",
-	"foRxvhdbLtLjMPj5UcYx6nBmGKMOjzDK3+Q6OcZvcv0II7ziOn34DdePcfZvmNJSJEfp4OdHGOe93DGR",
-	"GMTAb+cGaOmHV0xsTX119+QW76j/76e3he3OMGU7/j///fn1/6LX/3F7/ZfV9T//5/+4CndYG8XFFuby",
-	"s+DIdWLMoocfc1dnu3p30Ia1V3/YrhXTnRSaQfdvlFw3rLX/LKUwTBj7T9p1DS+p5Wl/6rDF//xNS9ic",
-	"vEF9vzDilEX+UlND9lSTvZJiS6ioyN7+yUhSyRtYvesF+GxZMo38V8mOKcNx4iXtbX+4R4a18I+jfQwb",
-	"S5WiB/vfvIo2a+iaNdFfWi56gyNupGqpscxG9uuGDccm+nZtOW9xJRirFs5oXx8i7f4YU9q/XwFt4ySH",
-	"KfnhimEvsLt/hlHk+jdWGjvM85JXeIOYsA/Hv191tdRdLRUvbQ/c4D9032xoC/+064V/0JIZ+Ed9qJQs",
-	"6wY++mdxurjnDVXtKy7Y6XlRk7mH6bPoGlqyWcKDRpaGjOxG3aylbBgVJ1uLnRZ2fsMWw7fRbWy0fMeQ",
-	"S0yp+hXf1obsGVXEeALXjAmyZppXjJiakZL2mt1ZQl8z0vWGKPyo5g0j3BCuieyYKIhUhDWaESngu6pn",
-	"xPJSKzyc31Vq2LXhLbuKHM76EN3Vsmbl7nQ97+0iNN0TDsOefFbJaG8bLir7z+hvsmnkftV3p6O9NJo0",
-	"XJys+I5UUjBCNaHiQKSpmYrOZqtoxaKD1kyx0/HsGRJux+Ka/CbXo04DoRRwi2M7w0hLrbwlqCgZHncl",
-	"mbZHaKSMTvA3uc55hc6RvyWN09kAN+WGNJxpsmY1FxXRhooKaYkIuY8vruvNCugv45Lg9g6nO9wUpB4g",
-	"h/EBj7t3Z+AWAHTorpvdlOgtE3rPVISHVFbKS+wBPB+wXGJPqFNSbj7TRDFqp6wJVe4S1ox2TBvSSLkj",
-	"1BD2wNTB1Fxs4dLZ3fI80i5Uyt21FLiia1jRNRXVdafkA5v81dTsuuE7Zk9i3CbGKEspNg0v8YmfLuYF",
-	"7rEmnWKaCePpiwhpyFYSI7fM34PwzJyjq2/dWLHXp7SCwO89EyWLTcVqIBonYGqpGdnIXlRkbZdB9tzU",
-	"dkdbeMKR6THFYJ5211hFNlKRAzNLpuqnE5ut5QWRWdo5FTCJwCQIKE+kYdruo1zTdQMXVZDbmydfxi8E",
-	"rO20+7/yB8eSdS33gqwPhBLdK+YISFREbtwgvOHmQG5v/vKlbd9KxSZLnxUGtnas0ym83oy3v0BxaTwJ",
-	"exQS3pMH2mhkolyTkquy5wYmzqo7QsmGluaG/HDo7C5pFm6FZnicfWfvkakVYxdMX7APZgUcIUJM39tr",
-	"RuBXJJbavpCyZXj1QEE2kmhmTMMKZM6MSFUxZTfY/oc2ihq2PWTT00/sg/kWOFRsttKs5GbDgMeltrzA",
-	"WQgWrgEjqAR+pi2fNYysqdKFE2Pzp/a2b1j1uo/eSiDhldP/j2f2ZkRpcgMkj8QuewOSBhDJjRPgZoQt",
-	"2RtLQFOZ9dy0X+MHsVkru6KV7CNzhjNwO0gdi3BbH3bO/vFRdk+zGFu1b0LgzpbKdPZgwAbfsfhgve5Y",
-	"lI8jvbujQfp19xFpqpXaDLxpw5XOX/47HDU2oV6wD11DuYhRdfxtsbPZIKtH/v45SqTCil7c/fEOmk12",
-	"8Auyl31TEc2aSrbAZZbwiyMZI+ykO8EpO/Hs2fPIwgsD7lWYLnx6hY6eufHrO7oBYwKOCiW644riRg5a",
-	"lKCmV9RKQqZXaxnXivqKm1Npxsq7+RcPOgHVam4jsd/oEkIfEdGqUk7PPpn/IygZchP9s6bx5vaBm9eK",
-	"QYaEpk6otN3F122somsOf42/r5Y3lHYvNry0HN1d1wNV1Wea2Eef+h7s48vLmlDS1fZ6tL02xCj7v+EK",
-	"T3d2w8WWqU5xEWGM7354fv30y6/siFb/E6SjXOmoBtFwsYtu1u9qjnb+7W2MSHYo0IfJQU/R7fvAIwaY",
-	"tKLSC55xel6DgNapYb0N21+3D1fF1SF6ydAqfTrN9eHYfMOF+erZ1anhvEBjdWZbFAJ0dmujeHbr3+Q6",
-	"t2nr9N682yncdi4w74+PzLkNWlQGcWf9rg074uY/LDp2uKNRprbTr6a20po9KC6u//32+i///M+v/3iP",
-	"//jqj//166831fp/XCUpIUKx6+GHLJbrSGqO3/pu48vUzPJjMPc7Psvt3afNm9HcNrTRrDih3Fnx1p6H",
-	"oy5wF2RZGJzhP6utso9uTLjBo/Wc8je5HoQ7/CZblsGBWvrhJbZ+8hRMnP6/jjYf+MXvPXM/G9Uzez60",
-	"61i1WvJQ7aWKLewnxipm5VHmzAW4GlSzrPQDSlTfmDuQWdFot2dNQ2jToJJCW1CbRjT97Pb2tphhhyOX",
-	"D7xlg3sGjyBOXaZ+01DhZL1jA3lHS24Oq21UuylpU/K+JSVVaylAj2EbqbwdUndMmEwl4jJTfCmfrppM",
-	"mzATst/WMUNVcbXpNVvRzI6s0L0qMxsrLjRbLfMA6Joqtqo5zvbIyAmXRYFM3XCr5mZuMHbayH1EG2Sq",
-	"tIK815BL2jiLJDekpIIYumOEj0Zu+7LOHdfIcrfabXPXDs2b00neju4TNLLzKNVBG9roO6KZ+/Nqt82c",
-	"memVkA/OFZ/Rfk+VsIrPQt8MNUxlEumxNuP2YuhkNImJx8aR5DG5pe77W7RnLnxLStnIXh09tc9ui5gB",
-	"/z/+Y1Yhtm3+KK66OnP7DWu7zGv3R2zdjZNyFqwY7kyU81FipBJkbTu9Q1uavRZcay62BaFr+cDIbUHW",
-	"rJF78iT7rlAzL1vZMd9By1OCsX/9Z2r173z3XhLWXh1G7dcuCWWxcgcKsGYmLif3omqYF7wWbGhFDY2r",
-	"ThvesIKsqWZfPbt3JsRnX5Mfv0G1ZrKBVmicPo5f/R9Pb29jD2Rx5WSmoxMUzYFoesCTQwvEmgGfEzHD",
-	"7tE+wzKi2wwb87LtpDLR99QrByfTRME3+tMSWWvHOpPwbeypRgMpBSeT8+9YnrrUQLtfhXXEJbqJjQ64",
-	"tjPgn+oetreTtR/97vxepz/KjjmxJU9e62pppI73pVgpVeX5++nvQdY7L4JNFZmxDIYdjPdvsvphqWGe",
-	"k0m5s41R3be0KfsGzErP9Q435OylnJ7ac5DjbAdSETsI4YJQK48XaNDfe/IBs5m9mTxiowh+h7POmTDS",
-	"S9Gh6dXrk+Pr/KyIWwT0ojiVqOKJ0zy3jTLmNVw7m/SpYUvHHBW/oHcFw4rIngqj7b7tpp7UkS9vJP4e",
-	"mb3dL+5SNXt60Hh5fVQAN8suMPtA265hFxzVhrOmytd9hx5e2A+jziol+y46a08Wpz9Iw1I7DlZovu0V",
-	"06RlVBD2gZamOSzbIMV035hL1vkWvoza+GWvSrZIdozTL9Bb4QjSb2A4mmHyfqOGoScSoyeC8xch5USP",
-	"amvntwg+iO1Mx0vTq/mYHNcsnE+ay2FU3ZQ8vjkAcdhNBIuD26Z7IvqmcaoFdyEY9tWiXYdkc7I7vSiZ",
-	"MpQLc8YYkyXRHsskDO81VRWp2AMHhg7uOTfbws/T3kdNSto6j6sldKWkSsy3YkobKatz0z3PVEMPJ7P+",
-	"Qe6H98GOXcG/FKNVQdYHAnQZndeF6pRUO6e6ZBHeL9j+nWHzRjhHV9MjHoZMKV+jDT5/m5ALnl6mWvJy",
-	"gRfnFV2zpmFRfhoivk9kbCvaYhi5kOgt5+5BvyG/ONe/FMyxUNZU6JZYM2xUkF5AJIQPMUMiupk+CxE9",
-	"CRgUkeB/t/2rIwffRz4gNWvi78eOi2ph/3+3n5yP5KQfco1E9MNKyX1CmGy5yO2Hi3P9yHhgGvhSjezL",
-	"mlXxQJXk8ypFc1jxzawPXzSHlxsUwpEU4pY13W+3TJts4n6H7RNvhfcKRegMt8yJqPuBoO8td+QQXwMS",
-	"5M3VnBXVPbTetwSENFqm2/WMq/53R4LBz4unWoQTLK4M+wC+ZWABV8XVgelrIUfvOpx94T7VUW38WFCb",
-	"eRfPzPoV1xEfs+7bS2Sh1Pnl92WF+QyXf6uvfM/nD+VtkBs+HQO+WEROi46fiJNxccZQQLULvVvIPfLc",
-	"tvEbBlOKn6Chjdz2sZCDENmfFwCBzWOehEeUaIfotbyeUsFlG9ryhi8gzBf2g8MLWhod72+RWgMhS3Ea",
-	"F9WJ5Hbe1oshv1EFkFYLVvhXCCJOKZJL+pExr2xxVXNtJJoMszr6Adu/BItDJFek7SyrUHGjJ5iEIMDV",
-	"vlGu6WeatHTHrvvu1MZSygemVprRZqHYXCn+wJbmuQjNlPkYldWNOnRVTFYQu+u/yfXK8oP8o/ybXHt2",
-	"d7yClplaLujqR2gfN3qy6nEeCAjOye7pDeUqEZ+42tDS2aqmlPVj3xjeQSw/JZqZzzTpFJeK7BmkikhR",
-	"MiA6NoouXLODhAjsURhhpsdiEdt8hx/E1mQUDJO0pgkXNAtBgpoEc49ycfgFYbSsUSPmRhNLRlbsc6kZ",
-	"WdN7j3OIyi7djrEulTyh0XJqVR0xTDV73HMU88CUdhGDpxEI1OcSR+2PDaM70jCjQ9pwls5sO5293H5a",
-	"E2IcPVoj4ghPjyf/gc+OXpPAxMOrEJ7Swj/00Xw1f83DGY347pijjEgs7Fxc3uh9iOaxtGFiaUekpE2D",
-	"fHyIRccErUoK5sP9uCaGl7uURrY4rRB0h2Vpf/BJdMk1FduIfLXxJotTH6+SbXxacn5S2K3rBD6JT8pl",
-	"laVkvgjNe6OF7JhA496dN3jcgB7VNNRe8KkyFDfEL4lDERuu2oVfDX6vc7cRs8mdw/dioRDdgyfSDoaD",
-	"/GtyX48zbhShpFO0NFyzitQUslKc4m45O55z5kMUHugjU4jdNnC9WJkKH4ti1PtnmtBW2utas3aZlwCT",
-	"TBYeuWOJMeJ1Fug1a6TY6rvR4yY3xLPSewgRA4nRpcG0tGLwRytYjVJLom6m8XN9wsXcyJi8MxobU3tc",
-	"UmXIW5F74XMRPiJgf8Kd/OYcvRzhPRmSlsNrMHKenjwL/oBG1xMpPslrfnQhIp8uPzbi918Sdrksjkz2",
-	"ppTzwbqw9Neu7QJPt8va9KOMz2dIzwzrS27662GW3lDmsjG4KKUom15zyJLUO951rIrbwBqpYwEXj3B2",
-	"FdMdN9GMUYjd3FNNShgeRc9BBABvDlja8e7s6SF6K5fRgMtQ0ash5zQR1Hiq7ue4V3LOPohzsckMoQ65",
-	"ZCDbjiqupTi2mELT4mrtIqDt5u0nRqIRBUhRsVaw6id803ITDTqq4o59xaiOc2o8diYMWdNyNwnavSes",
-	"7cxhSMevqfZJaafcmIt5LIJfapkN8QBrGfip/Sasww8XPwCB9uLIBdI7vUrEOb+vGToZMDbB8Vu7avuV",
-	"e6U2bI92jrjUWza07XQcA6ml4kCwAWwwjqXpwQdDEEhoramGJ50rUjNaaeclpQTMD4ooqxYyfQ9KIS3x",
-	"TErZC0Nu40FJ8GPc45IQgHyW/wLJSO7i19a+44pXFYtrfLjL8cOwizs+CuBJ4Nizu1d49Zi1hUs9paLC",
-	"3bh3MtEd6q9GQW4oaNH4A/YNvA667ruB3F1orgsPlva/ZAr2AUPPojIIbbQkVofTISfA6ghkzSwfRTYb",
-	"J6QQOxlJBFuKjiJ34fa47XYnHOY+OabElcKE+dMbFZ3kOs6eecvOXQ74nSiqmCJraWpCnXkHU7LtOdKy",
-	"JrSxBIBhjiAHe2l3aUQytcz4ys8rse6QfX+aPMMAvSQRAQp2qJB4fKpwesf2KQsfsplzQ7lzSMInfvpZ",
-	"e5IYDxffAtlQYd40VCzN1mlC8HtOyoQ9aQHp7KsOQ/hXD7LpW5abEfGhBLVfZQ+5bQ6lbGaN69AKpRXL",
-	"kRcMULMF4fLFlaFqy8xlq8c/zEhcouZr7pyZD0xr1lwWyu9Pdrrpo+0ZLT1sc2p9Z49+NE83qRSN5mQA",
-	"JEydwmp/ABwwKIQldnkfouE9XCEYviD8BFi5fYXtfG7IiwbsuPatNsSupSK6Y6xC8JWwUcOIXMBLtqcH",
-	"Qs2vopXa3JGervarXTG0Xylq7Gsh1ehvpl9bEeDn5xC94lVlD3fgMl+gUYE563BiAC3g7MwwWbmZTPRX",
-	"cYqmNEnxPuuMHFraBwAoZPfbKoKj9AOjozR7aElq2VT6nnxp39knt7fF7e1tZqYVsqdVs2pjLuAnEHm/",
-	"oL/jfZ91stAdU/ottp18D9s/a6GHRoEXRe5+ZD1fZa4FjrJpmFqxDzhwJFtK7pkiW8m00/csJaDRhOs7",
-	"8mdScQ2AYC0TpiBPb74kXUMFXA3c3EyTlqL7s4f0dMEh4SWJdHQL9GM7yu0sllzzrc8HOLoLqqz5A6vi",
-	"gu6aKVPHpelMVfhsjHBc6N4LdMZGYAQeYmgXwIlAFl4fnB0f7WEbWhqNYEXwKWmoNvPBRSBnuvgHnIzf",
-	"CDfrf6a291uqzmWUnLXwQKNpwnmW7RhtzzDynCXvOIM7uY5L0pjHhHSiM3A9houiG8MUINpYLeSObGRT",
-	"2T/v6QFhYkbhj1UPdk1ubshLowlmW1i16JDQVgPJjpIVvr5N2pIeP+86J/ne9+wvwUx4bKUnF2NuZTqK",
-	"XIhXwD2jeDUGMC/k79WdUxMBVkW7WwNGiQKhprg9gk0fLGnPbv9SgKhAPICo/lOppHY64NxMFyd0z2RT",
-	"w94nyfoNjfnP/uuuZ3HVyPww6Vdym4ULc4rTYEeJbcp3GLT1rX2WI3al0gox8Xdh2zv3XhZEZz3ksp4+",
-	"Ay5qMmrJ0SELJt88CnQTnXQ8MvVlhfH79tdilMDsJu3TEYRPt3aCblT/3StuTNQodHRGfkfcpIYvhw0J",
-	"q3dLKtx5nDnIT5btOZPa+ednt/HUztycTDf/cVLmJwHQKIHS8y+vm9ePwKWm8BVfPTsHX/FH8Yl39tJH",
-	"KYJ+hxM64tZPj6CtnzwG8x4uZwSXCY4maHncgWucAcDH3lbztxo65S27D+ruHaEEbhPgPe691uavvHbC",
-	"xfkc+pynyJHBcIUdAZ65BI7YFuf9OxZ+fseWQSvPb+14S6PbWCDAsf0zjI1e6cWb69bnF3Bm+94o9sBZ",
-	"xL104d13j2M0j6fhLTcJXcXuiwdJzHve2cYkkA5h0QuwGxFxMRzjSe5kMldl9nr6JxBtRVahZs6zhhfs",
-	"+skdmGZiPpvjxyBsX8ig8EcUrkvYxLAHiZMP4Hb5ZjImRm5gx3Zc8CKk4VNtIDTsnrg4OPDIaKT93+Qa",
-	"7fdjm1ksFhjtOE66nie5g8/eo012c9as5X61sfJD7ic+9G7ZV5rRUpa71V6qXeZHf0SP64BlVoZCCQD2",
-	"9ewPB//1dPhHFPjrO7ZWXE9R7lW/xrydPUNYDAr5CrpmDYStNH21jUM0f4e7fYErgApZMb2aZp2PNVFq",
-	"6hhMzvOm8QRnm2Sammqpmc62ujdSdvFQqyFRHUOseIWGMlMr2W/rOCIvRGKejyEaRKOnc6KRnVz2Slo7",
-	"NHfR9KnU2LzQcddTnJkfZSK78KZoWmzL7IXmJY0croNs9YC3Qhp0spe8yg7uDQQ+2davI8Hzi2KNsh7/",
-	"X5ix9zs8Hp2SVV+ajDog0AwA59tu5SMGcqZl2wcjak5Au72vgL212i76pJH77C8MFVGMKwiooGL3mSaa",
-	"/0custeRk6ilWl/iovJFLPyhuHseWM1AEdF3knlY/XxM2Fz94lwWW8UW6QgIyBH3IocSQFmTMjXXKXOk",
-	"g/vGt9sbjdHABYl1ceNirz/GWgXKwbiMkVvqENXgj2LYtmFMt570yb7yZ5BA3cDiWS4SnhvNmk2OjQ47",
-	"j+BsVsMPmWwN6G82I8l1G12o7NcRleS5L/+AD1tLD2TNCCW64V3hyhYw8nuPWctWbqV6dyquqRM71Rh8",
-	"yJcNiJmpMkIVlAPyUsH0k4Ix/i7hqfn4OMkH2vQRAf9v717/FLdnOXzmeCkSe1XWsjcgMhzHjyV2wcE4",
-	"40SG6MPkNrzzLp8Fsv1PknRUBaxEdBkMCAqUwOhuBRupttIYxBSL2ZXmrkfY06n1JGqz8fu5yNByHKZw",
-	"8GjYyU2L3dXw99PnTDYVG+Na511mbxCfyS6EYaMz7dlfPbJQFxfm8o2+O3ZIGiqEC40DWw/VtSt3kR0G",
-	"eLQkO9TAsHGKifW9dBGHqdyYCFBV7dAiTp+eRCGmWvZKJy17TqE1NdJ3hqRyQZSkVZUzVUjbdJVdI6nr",
-	"oXLHrOwptbF/a5kwQ1RwgtgZVVjYAMj9HsMvRT6M8Xc9e4vRuonUEZbRQ8gUMlTvUlWytEnw5HkIt++W",
-	"1JzDoElP0FDgCdcx7KQPqws5HY5QE3Qfx6i4zHP2XT8vMZzzZw/ndTKh3VEke4WLxhtVXBnF4MEuQ+R1",
-	"cdULcP6c1LTKKXWQeWzH7AaBF5KyQn8KGSofmKrgedXSSZdoZvOzj837+2Yt9z8yqnu13AEjFVu1bW5M",
-	"pMMuTSRElGy1polfBduvlg3WBQPXDF6o73Y6SGzLvw8pgYsiaXx+RBbVezx52C/M4Fqa7RiCB88X4sJm",
-	"vihCtmpVeZvrjAkd48AgQeywJAtyw+YtjC8YOuU2PZuNd31h2zxG2BKEFq52+1xscWiuuja7/X7V9W33",
-	"L41/csjjeuUsvHEKNjVTrbRPQz7E84n2O6oT7RxkjjbcMY42eLx5R6OP9mm4H54oB+JP395vRrfx0bWs",
-	"f0WZhjxkioYK8xb0zsvzyI4LFCxOHRtFwCRkgjyeOK6YclzMYb9cgfmbXGcFzY1RgvWZBX7Xf3RsUdWz",
-	"fGOKUy8+MmfdR0YsxOYJyls0Yb1XF1k3T3CZvSSGwoybYvoE/qVRiwUWqx00LI+vCR5BcIg/blhjfpDL",
-	"IC8kvD8f7eGZDX757yV+LGPIFwgrCwSQJdGh52WNln7ASI8vb50NCf/zyXIxJHT19bSrP4+sWHEZ5ezz",
-	"07fde/vx/6tCUk9FoRO+YO84WNDx1njXKfgT3Hdw37VRlAumXIInFKx1uiqWTNAEyD5+4y8Jr5oV0cJJ",
-	"P5kc9LPbOeZ8HN70WIKc51Zptu5rwx0ZCT9OkE+G/Kfn8XjRw/nyDtyJMy6dVlascfS4kQpJCpmqL7jq",
-	"MEtK2do2SrbZEhKIjy9ovP6ol8Q+Ttb6V0RAD4Xq7Fh+T9PnfGJPUb0QzmNjJATnFVdUxMsTfh8qWB2B",
-	"NCUzY7FkZuJ8gRlBOtxmUO7sIbMPhgms4MVYPBjZWaKOuJdwKLw6BHooyG/8TCexd4tUkZ3nWNh5LasD",
-	"0ZRXYGE3CJq4WzNR1qR1FqV7gllMmVboB6YqPh918K7fbHjJmSgPydRg3xVuCOx3/OyNOhxjWwx18Acs",
-	"NI+pEmyhvlq1zw4qrnTfen0Jf+edrxgCEUoGXU0P2HUoIIIh3pqhl9AVTokS2QOvfPb2Ar/Y9xxeIOpA",
-	"BaQiv9+QMQC4aBCBH3GUQ7CfLyLMNWFuZMAfoGv4s6sejIKv5TkQEupsjbH0yxRAlS9QfYocHcZyB3JH",
-	"arkncmOY8PAuQyX6G/I9LWtXtX1jXBopQiW1XGumSU2bjb1SARUf/l650ng343fy2VwQ8u8RfdQSeAOQ",
-	"WVhIuZayIupPnz/5n+qLgqhRiWX8xcrlQ61m6VYbvyvDCx6d2cJKVW9g0JLFXsTYNbHPwTsoVjG+J75W",
-	"c697QN9WrNxJLNAc7J4xQh6D4Z6+rCk95v1QYptQItg+gE4aqgw+cheHscXR1HI1gTNIgEei2XRJP9uN",
-	"I5icm8ki82onTzAznPN9gQQW1jY67MCjKq5ss/jBasMEU298yNn0aD+c7sA15Ms+yVv7Ifl9QSr0zyw1",
-	"PhxXHB7vAa7lXU27qVwQ+LehYtukSDyKZ/6oEIGLEf8AazZiIABpA+FYnSZW0wcrPhb++SbfyraVwoEC",
-	"lrnxb4q1rIpbS9N4d39nnXEoTVQc3B1uQRoS4zr7CzEBXSGbzFIHir2SMgr9vRyzJg6Zh4cxQEHBTrl5",
-	"xumxb8w7ZhJC5sLIiaXALCmUsTnElRdssVtxFJc4JYxaanPXSQDSWpizVNZUCNYsuHeMVd/iR1Mb2LOv",
-	"Z7SQIZYvDJraGD/AwqSf4asTudxejy01bE8PLoORmztiaLNjqiBWumBgQYHYOEWFrvoSn8Yj+8jMfkJN",
-	"o1jxxlihpDmBZmp8isk0crPRLBYAWFUI8LB3sWmGNc2g4vjUI6vhLJvE9ZPbqA1sSSLVCSgjHtu5ZCZL",
-	"FP+daokvccc+dk43jJ3apBNlvZRCsNI4dQr/AzNCeMMEhkzrhNDi+usjwqjci1XIhz4VR/1VA7KbZDCe",
-	"2vU6qjU7W+jrVMmYjvgKLIiDpVRItEkKKOfldHqdSF7QrJQiBRVo99oDx2J+pIuPHhQtB+bOQSiydy4X",
-	"ht4jKeaZMrO0l4ECgO52MRuzK6Ss4zCCWY+4D4fCJQywc7iRxYg4/CzCKUfplrOm+t4zzqM3r2nkniXg",
-	"vD3Q9xHYDTV1sKHbJuCa4sIry/rfn/7zBpYQte2EmqCZoUwJmHCvAvoFpEOWXkDxx/ib4ZbRUi58+b+7",
-	"ELAbqgZgqr5UQ9DxkVfZ721OolRSSE7UyRlF/OZoaXlOdpxFfLeEj0mPANEtqHfBxS5RVEezj+9msQrS",
-	"MBrhpVYQKoEMNAM4SY+OKaQDHwSut2ZUaec/zeM+drhV/LL76puzugC2Avj8jpcpfHBK7LcN5Wgxg2QS",
-	"j8G5cfZR9GVlIhGFwgAwapit28LR0sJhFp444gRljK8MdATAy4+KwB3XGTBT26jBPJXD9QajbyQURjPw",
-	"n7H3NR1TNQTsflzhVZyI7y62+rO9wAbE9wyL5Yei7EZJRFHGIxAyZeBqel1fklraaBnB4+8VWHAxF3oo",
-	"4b2xo7DKS7saio7Sw7jYCgWBRHm3o8vBz8rmvD297Wtpah+ZfZQ5KU0NkL/a83Kn9BI0LWzu7FVGtymk",
-	"nWI6DsSqf6hpr00q/GFlahbczsfpP7ADxMt+Uvi6yyD8920X77SCPMsl2ZhujvG1vx8WgajH4LfZeHRC",
-	"yNNO1BXx+dgul/joYeyNs0wT6lYKoNbe7WwPNL1In7Wt61SeMkjGJVOrCtzVVTwgHX7EuqJW0ET/NhS6",
-	"lomBs7gq3JCBtY6KL5wzodo5RBmwcJlu9siw+i4XselFJDyM8HY0EaYfZQejOY+4gj3zwesYZQc+h2x6",
-	"2+slFRd/yCi4WKcKLb5wkSoh5J0zjaooM0o20Un/NVqG8Lkr4m2vec1oY+pAo8LFShVY8RjBkzTftvSe",
-	"rJnBKKrKCm9Qs6I5jCtbwSeed1QcoCwE2hmPWOTGQW9kvP7QdrVELMS1LGq8sH8zRQ4Z462HQj850fTQ",
-	"ePU4Ii8cSUawvBdJ3C4d7YDb76vpvod1Hc057IUfPka3fw2M6f9LRJA+CPAIRl4Y6e7a4R5xdSjRNd8Y",
-	"+/L/PYPNXXZuOJnosVilL5hgFriin2vS9mU9xV35THu4ez3ArJEpoLGRaFcc1etARBastGMFbm8KtM+i",
-	"S4f/VXwOPa/cf38B2uPaKhHckM+FhBedKVZ9MWAjC2ncoAgob4e0fUIZm5UrUzQahBhpdW+oTG/nEHN9",
-	"14yaqbUKlOc9VS3Eu8YFZ65lQ10aS3gjgizqAtWsIrC9dm/QGsBVDlcBShjsFULjKQNuSXSkQex78tWp",
-	"2Gdf3VWknOtMpOgJ/pCLp4mF1qle2J3fTwNm9xTFjlRaPkQ5jTeFbhoJvk4K9ZJ4xXwR+Os9RIGcJLCN",
-	"NLBTMvdg6aMRmKkPDRMOjaHDf0efT+UqFh2/nxigYFwQAmi0rmoiaaAIJFTYKwi1d/7hQKBMnVSIr0Re",
-	"23dz9BOQPtH2RbYd35BX0IdmVlhzqFzY0sF5Q4jB/aSLoXHjqlBCtz6U44SaK5kIXep6o4/6UfZfUQMU",
-	"jB9Rdpz16hJ3fbL2x6nA3lpFnQkwO4BCZdVY8CBIuShNuLiCxcYlJVjKQn0fu/P7A5mZUR4cT6KOFgB+",
-	"7Npx56YfJhCb9A/wikViPsZlpCNRH/7nzzRxtS2jZ4QhVXOS9Fto5abidI8+YhiXCBPoClNGB0zX/4wo",
-	"Gr2+KkalOYc1p3dqsJkmLJ2Xu99i9R2shJEpwyQoBhNNTy+1FQbuQtihpQ/SMIwxII7Jw/MPvoY4s8+Q",
-	"mk4/SiBfPHexVyYIVogScCRWXZTq5i+Cx7rw4pTfXz9fv1mJ01dj7/CR9LuVK71ATxCJfTtTS2kZ0O/j",
-	"w0se1S4iv/dUGG4OrmhXooZivoU+6Zt1uLz+8HCr/VZFj2pUZTwRrb6kJqcvEL2gEHUoKq2W1XQcjxVf",
-	"mUmt6ESqd8ZFomSPIaYN1yZEIEQP6zgNfxy1fVX4gmmDhcYH9vpA3JI2Zd9QI1VU/krvcTRA+jlpuGAI",
-	"bBOfcTxBfxrok3B9/SB7pf8RhSddH1atFPgmHleS6pWV7Sp6KMjfqOipOkRyHbPL6YwSBRfoqoGhxxiy",
-	"NquKHpZggCRgS1zkSssMUyANsyrfxyNkblZ2x9TqwGju2nvNVsn1H5ODw4cYvsGJDfw/DF4Mhx4lFseU",
-	"j/NN+jaWAwv6AP4IuR5ES7KhKvGEQrB0whpMz8bp5Yk4rkQsxUwhmHEYNbZW1K2Ob+LPP7/8DovnurCG",
-	"suFQsIULolvaNKQB0xG6gKd4ovR688///BqRROHfzzL+/SSBOPrS2ecdPsZSsFkMoAIDQtvek1vQbeFl",
-	"uxusDBH8qQYqrCNeVCxrKxqPfhYfY0msVSkfmFpphiiX5+Gaiyso5JjTkAvNlMlp6So/rSpOgSE8yqr2",
-	"vDL1I/QUsxMMpcimAUkPTCClWOnvsFb4VkixvW74Jm41eCm0UX0brW60Yay6I9QHHbl4Hc1EhRF8o5EN",
-	"xcyXXm0QOXJLezDBrvtyB3koR9FV4xnYaUsMQUsi+cyEME1K9I4zJKxAANFKkDW0IQYcZqCAdxjEP3l7",
-	"hz1uFmEIhUXE88YQfDQPWXZWd46scGrfHIdUU/DY4Q64YmuQUI7IdTU9kpZGDmy5gpSG5Vvwk4/PO+8C",
-	"x5IhYZhxHRHcrCj/9oN82qBFNDhlrfYfTK3Rdjqrj1gBM1QiyYH8Cwcw19AXLp4PsPR6TS6ebTSdGnK5",
-	"gIB86lbIod6xzhSDZg3a9/2QNz2K73OfYIr1J6nhM4qKOsJMzMI+BIQy2NmzlPgqCu9SytaZnnMsIfSB",
-	"LTKDzJ9zPjnaE8vC+rH8Y4T0Y79LA/00tEwl2ZHdUACHEkP1DugBApjIRqpRhQf4EfwgkH7lAVZ33JlP",
-	"rVBTy6ZaZruFa7UA3YYq8xpuYiw5AwJ0crv6xbb2Gz+vOEN8ABBH4QkqzN4P7Q7wLIn+xGI+zU/GND4+",
-	"zMrp4mHc87FWU148Eol2jHXBluLZKVhtGcdNpaLEjDXYy4R4wgeNZLqD6UAz2bBVpjHbhZSNPkms0U3j",
-	"eVmybnnxojCbeeRkxHd2EeRdraiet7UNLU/PMvx0fmE/Ov/Vke2xN7VUjvjOllD1DcFZ7ES4XSp60sEK",
-	"u7104edQqACzacYQZ1wPDOrmPJL42T3CVvY+qbm2//b2dB8DhrddFnQS3c+RD/cjEMeoSBXHTICRpSyP",
-	"3KjswgGZQcyYsoEzHKODebwwN2Z0dwxrj5PvveGPod6Eju2NS8aMu689zsTps18z9+6dKswunzUeigO/",
-	"LZJtQvRv2qXp1YIhUDiEcrok8GUPJ0roCwCOfJpgzMPWa3ZnBUVcugNNxprvI5vSYyZQDzh43hQ8gyVi",
-	"KcVVx1hUACNdchZiCxYds/skBbQ+4FdEcZmhupCDgCCqFwN+mOZbwap7Yvi2hjplDaM72wQjS+w3rCIQ",
-	"ykAaSasb8srX8A7xd4eJFQAAXWHx1/7f0Hn0Bu0pN9HYDPDrU4Eeut/kmtiWADpzFv49zTzgl924TNKw",
-	"CRsuuK4tV78TfdOEkkjj/xxdq6bXdS6ozS9S7bJAZICbDTdrTCTj0x9f+GJIh/WEWXjWM8L2wHWPKD7G",
-	"Ef8m13m69KnnF2NmLLFDmBRUq7ohkHUE76cdk3zu8LQs03Fq4Bd3v4oAsAHxUtWNL341/AHWc4f/V1i6",
-	"K2XLCh8EVbh2haMIh71+N2Cwd0zc/Co8aMod8f+6gRnf+e90397Z//Ed/SoAT+WOwP+F7gFc5Q7/74YA",
-	"xMod/l9osmfmzv7Pza/C3bg7f/VuSABfuRv+eeN43x2mnOiCsA9wwnrFHpg6wP667gtSMd1xw2xXSBWu",
-	"Alqs7nwa+X0BvB+4vRImNjuT2N1F87m9ttxzdlcZPZRAg3gBSLkJkXV33pwgN5uCUGKfYtKLlpqytkeM",
-	"RbcItfqm2kI2McFYNRdtMLHwxqtYnu5sChh6Prf9bK2knLdlAAGavi3T7fzRxfthkNCucIW07Nn6HLW5",
-	"JONnz2YznTuWcLe5KzeLOWbp5LVr+4eHH5qThW2jIKh7jKL52k+22fPSDLE3GZ+99Q39hz44Ph/SFnlN",
-	"PpoDNp8NUAyITrP9uXZ/eJSnmQ/eM6oquRduxbpvZ0/RObetgmn1nBODWyQDgnskUtsspARjWZ3PNCb2",
-	"QuGDlh7QGm3fcjTyQPCh2E3p96wpj5nMkmJu0UEeyKh5Hne1rw+pF9OrEEf2ZbblMXyRX+xd9dG+GPu4",
-	"D3+q7e6JgAmF6abwq1S701LQg89lEAYGzLCuoXHUfRbNxH6DQt76QChKfpU6ePhZkBZHAdBr3mxxdsBB",
-	"oUil1y/ssFDDcjxDlCCviqtKoTU1Ebc6DiA80hMQ6UtbdcBbjvk4QDdfOfBb9CnH4MtUijPZEYsBXxzl",
-	"uXPGHs6QbswL7hSGceSjlxv1IPvfQeD0dS3NfGldGC4OZkkbLVfet5DFUp83Wr5jTMRTi1W1ABly0NGz",
-	"Rob3DWxTsaGDTn+2C2zl0Yfzcbo53Qqp5235z4Xe43O+FPiTBRzJE3KApE5Mht44WbhmkBfKTZBUfcj3",
-	"SKnyrAkQd8OzEFIv5F4gnGg2PqjDuoxsfzT4ePZl9vV7TpgEFfMvhn9ahwjWLFFiiP4dsaKPn/ICQ8Y4",
-	"Gf58fWi6ezTAVLSF5J/PT9JEe8nOCDnxu1tBcwl9SMUqkE4TBbLFGRRVp/cYSSpZYHQp6MAOS8DyaJ8l",
-	"bXtaBJCbAuFfJjsDO4aXpKNcxVJwAfVrDPqCFjkrCXS9wfSKuykcK9ESBAM0KXnRQROwAjl5gucXTHjr",
-	"5xYtKb6oMAUI8CneHYBijsDp7J9RFsDUUMeDMY0c3AJ08G1jjDmcrRgV+O6UlFPkz7B5LtMMbHB28+zO",
-	"2p68WQ0FEMcl8uVjH4afxY2+lW1HFXfuiCwIHGBDrzfDy3GR8tK3S+/iSDGJ+l+z1QIk/eM4bLtjRaQi",
-	"RBCpwxMzsrCNudEJLq++cuscVTIJh+MfmcCYTmF6ETx6ePpHlzU818VIghqqqAF3cm9CQvp7Z5zT9xNh",
-	"fS3yDyyvX7PYbr/kwYsz9x+P87bwfjoe74QbXgVfS9UziEW/By0XxOcR/0+y/2N4wYWpjvE4nXeHtjOy",
-	"1cBjHEmD4jbC9LC8O4BYSB2gkezMl5TpOJ7Rx0TrLNfYj7HcBkqMXwQuzCMkT2SHKsfQOdMzexWiph+9",
-	"ZNRvfuWX4aDB9AIQWnZhJzRTeDZ1XNYpuQ8nmHvOkkChHFeleBf3zob61MchWbH82PeSrBnERVaECwcR",
-	"oxlVZX1H/vLiz8+vnz799knU45RKSUvlmRzFkg1f5MUDpEPmDTdNRvGJcQYJfhJC5yUkLidCCmA/mxhF",
-	"PloaZ3LYGHxU+HuebuKjWY45VCtj6HA/yD1pqQC+rhiwyAl7BPy5GMZfDAIBPHSpAqav3Nu0wOsGkqN9",
-	"0yJgdBj14PNjjhMDvPlGSBDbfbmEeRfClxmh7tSBY8xalKClzjEdhUz7qWsnK43ebuw7etCxSqypMuNG",
-	"HkWCj6J7fLJhXmLX9IzO3wDs2t/CXQIc/RWjIgrNl7h+kUoBkAEKdQHsP76ACF1fYyGUGcrF2I5jhgwX",
-	"h7dMu7IDrihCyMG118m5rqwIIggXLiH24vRXn9z6e2Lvqi2L4V+aFfgSc7Naj2N3xt5QwWOK9HMHFaLp",
-	"nmCGDVR/CBVzwPdZMyirY0WloChb8XJfyyYB67rx7quMabsBM1vLJrffM07Dh2ycnI6zcoFp6I1t/iJV",
-	"ZDL1NPYiLhqnTwdrfgBqzAScpReGN6NT497zlYGH48/Bnx7udTFQodu4UfAGsgS3R3HK3pjXfSxzL51l",
-	"7UuRRgB5fZ7nhdC1DhfSRdoeFeIYTdqFZOYWLdJGOeafF0CYM1Wf1xv6TvtLXnFtvpVN30aCf6MP7UuM",
-	"R8c0WpO4wRckaWsTzyDWCFuKOcSkpMLS65qRNSD2mQQoXSolHmOvPOCa7xhT5C298zgKBlZjifeGu7EJ",
-	"bkMl96h7anrQAXenpMLOGmQrIl0+yMydmpMe4eh6Ea344r0wp8Q+Sjk7/dHXIjv9ZYTuEm8AyWbxn4wX",
-	"dY7wpOV+pKZL4Wt30sa+pofEXfXpCJG+uHARzUMsjn1p7BcZ8uzURKav/JJC0bPxFqQO5AVv2NLiA3D9",
-	"UrXpwEeFTZDURiYZh9eFP46sGvc+JbZxUvEN+WW4Q6ZmBxesVsqtgOJK2CVXVlQ5xQqaE2VHWFe3EYzT",
-	"ihqa4skNK8iaavbVs3vSd1ZI/Yr8+A2Cq95B8sy6QYsN+2AgglaQmw+N/oCV0aScBlisD4YdJVpZ8T5q",
-	"b8oxtdkjHWxtPhsiqgXYtdwsL6Oha8ZMIo3IL/E+HOSoAJcZmA8VGO+Vk2MWWFkqTXOug7MsUIUrrenB",
-	"Mz+gWKRSN8PxiCNUXH+V4vkjQEape/cD0m1MVvCPW2TiztIJERJGwjpO704CaauaBtiNdaa2a9jHJAf5",
-	"3gs/+6HT1Prj8Toj1pKJSR6kgYvCP6bX5RKsKz/jc+uMBXdARIHXOngoDltgDrT9P22gGNMkxMhxfM/n",
-	"7X2L29u4NvEsyEouTW5WiK0RResAZkBAxoQ/tC5t50n8LdQN75Yd7ruGRyuNJ15orNx97mVOyS4KgDpg",
-	"d3zvfr6po4XqUI9Cwp4ZxMJZgsA0fw+g5UUPxbLU+kBdMWrBgPJ0JDJIyJDvDhr1SEIGlytCSi+o6eWf",
-	"o/hD9TFczRlnXT/DVS9Cqrw7nGHVKVIBMs5m9S+NJnxg7E5QsnL6sG+foqBHYN6+okcKzMgu6T3dsU/m",
-	"ttw4qXSOCkF6RafiA1slRO1XgDLnhRGVL3h/TEXuWPo6rOrcfopP4mG6hIXkuoAvl0kjdiEISI3xdIxp",
-	"tkIPoN8HfIIcfdQJY0MAsUtNDHfXjZs6l6jNeknES5B2Ys9YvHCRVTUE2zNtImhfc2MhIeUwNx2KFsUX",
-	"/8C+f4jC0EAIFXjP74hRtNzpgjS85Ub74gCm1/d2Cdo3mPzAsBwxBKHLpvJNvHmjk1yYiD/l2I0HM7BH",
-	"zPZxtyPOaUFEK1Vt6mEbIEJzylL1cItwXdnjv7fNs58lDyfqBkkdYSLcdyiweBr+vaDiW81cgFNeAYMx",
-	"pmU8mK9kOpUgDmnfrt6vM09ZkSH7crxGnO8AQvnxJ5ws+4jbEhaUOpu38aIQl6TDpEq7vX5gKqTNM9Iy",
-	"KhxaCNz8TAdTL37vOUvZJ7XhTUNa+cD0NCP0QsErlE8PZdb8+NGNlLT6wZVHO4ZcbxLJ3cuSh43sVqpr",
-	"L0EVHZJBfScFTiu+km1caTuTPTiXCqTpA/pDPk6EQGSgSGwq5A2BXgqJKHA7R3AxCFjjPs++qd9iuYiY",
-	"OpRMgVwWuvaoyYcnMfALGCha9hcUpUU46DOB50eKunBnYH+GmGBMpCkcLpSVfqK6xLIr8vg5i5ckIP7e",
-	"M52sIbQ8O/En6XIGL2HIZS1lOkbtotTF/+JkxUSIPaBODUi8hOpdHA7ggvhDQ/UuYWuGhRBaopGdrKXc",
-	"IaXfBZyqzzQBM13cRSa8KWyeW6RUk/eDTgIZew0UN4NZJKpVXJwymV0490TROaPfjCJpn5dLg5DzYX/n",
-	"sftGE/HofQEmOBIJdS70ydd7mHML+JKH8+0WwOUApO8Ut/Xps1ncVm1YlzMViHfI3PNsnL3iysMhz7gb",
-	"E0UoRkd3KWqF3DjYZ6sj9t2OsS4CiZttPIK+ZikOGl3GlXCKC2j6ecRJlEhlPr4J41hbiTGrvbmWm42V",
-	"pYRh6oG6CqGdw3cBZHRLKmXcN/Aj3TGl31IP9rI02JGS1vbwmXbWfwgbMA4jhn1AWU8RqIKsC1Ja3ndH",
-	"tMQAHkhMBB+B/0uAgJHhT4ruMTDxlAxc6xUXqzI3Usx90qxaLGeXVwnDrHa5oOKK7pdMyDbPn8yprw1m",
-	"dryuYro141FGE4yTnGGK02YKXdx1TF3TppHwkDS9ZWG9VV/+g4sS4ISbBwrOeMjDURIx8wAXBMwTDP1j",
-	"VJtrrqTLiuGisZpMlC79tf0kb9CZ5+QULIrtV4GJROoGAa8aA6ZKh+JU0cS7L5sqhXsf5CjZVFiKCbHv",
-	"6QDluZREKghUw/GiB85MLSP6csXSYV/LMzFAAF4YFN7EBd3l6fd+9CIsKh1ShtvxaeGLt1H58RdXn5fq",
-	"3R3YY4AQDlT5SvxyswlOM1DetvyBOc8rhxBVSzFWAI3TXY55frR8b6bulKz60mQoX9DsSPOaE2MG1Wi2",
-	"JUtZxwFFDRVb5x5r5BZTRPdTAORRBblQQ21UVQY+oxp9bffuBweQ5XsIlZXB8VCgIZLrAUPZHuOz278U",
-	"COb9p07JdcNa/adSSa3R7vEJoJS9cnRWk7NtloGpHNPD6FWAEUHAsvxjoJMoO5cPLDs+PotO5QMLWfNy",
-	"u5JVzN75Sm6J/YV8LqjpFW2+IPbFcakicFIQi2ZYGyJm7kgnNTf2aikK4WVw4r3uWHkRA54UhvFTje61",
-	"X9OkurpwwTQ+5TW6vUPFn0jwbmlitcHCNxi8AXzRMpoKrbUZL2P6fVgU5+smmGbJPzkn4dGtmYamDWU/",
-	"fv31XeyC/MRY1bC4bRiqIWRLbMuMYfb+u76P44OxkDVKEC6JiV9EYoNh2a8kuo/sg/nWm0xjNuVVEuoM",
-	"5JK21xCagfwTnZH35PYYlyeTeug2Wk/aOXih2gt4CVEAcsF4d4A+V0pRQXVLB9TUSuVKTBb4b8skoVRf",
-	"zRxwXZ+qJx9K+x4dTtOgFOcXjUkGUgGO0kJH7DvDum9woCg8Tm8Hjez6SwfaeHecxOw/cZpW1zUHK3Zy",
-	"411iy8Jm0nb0UooNV+3KPn5lbjKOPdjVmsegZb//YLkopHJiR1wKV2MrMCGrJsq2642XpZlPVtKGaObc",
-	"yrANdt6fASitIq3UhhjWNFxsfaXNXE62ED52KPybiswcJ6YkahuL6hxtTSsKD7WEH4fkEK09ERv0wM4w",
-	"gnCAmj44PA1fcxlo0RFMSB3IPIBJVeYzatHRJo7LQZdSmwGjoxgYqnaYjAum4mTXNDA5sCcgTitbclX2",
-	"ieTEPTVlnb7ZxXgDgzzi3NquPvKdAzuRRBvZYXLavpbAADNyGH15vKEc1/BaHLH9k/s+vsvHpBGoKPXU",
-	"vB2ijE8K4fYKYj5c3qFbEoY072XfVHCRI2Y/ZvZJLcDs5YhROHlAg5gfanp6hAjbvSbUvg3LWOVithac",
-	"n0OdUyl3MNHcfM5MZ3NxBfWt5zwK1DD1jldsEUAC+qoHEnIU4c8jSgIOZPvRI9iW+XYzfSbHoAejYWKL",
-	"m0SPnFbuuKj8aV4qMrSOTkk0h5ebVKYKayrSwpXQRIrm4IU2TQTj23ptX1AIlvYAI5qdXj/oJm4Q+pjQ",
-	"WuwWOokurGMC/K+xapk0ZkV7OYhtDuO47wIqumWrqcxddcbadeJJd0i/4HAEDI1BOnMZ9QvrhgfAq7P3",
-	"t5Yz9bZBl4KN8V0mdlWFy7+kTomkke34gVk51D4W2niALSyVSMpePbDP9D154qU5+MsNeb6WD4zcFvZl",
-	"e5rJC2VvVnKz2jon1cmxQ/XBIW9xDTljmjWbewDJh3wZS/jDVGlCMVBUeKN8xN/sMMhruSeNFFv7pNS0",
-	"AmA1LdEyFOpoyaaCQCj3cA5gnQU+DvZh0A7JH5zVoBVaXvuZhrLU9oE0hFcNQ8GSdA01jPYfDy7tnpYj",
-	"0h6dy5ObJ5aqFUC+Z8pPtOGCm8Nqu9ptZ6orPns6M0HNaLZarjtaRhVtxEQj8PuQjFaQJ1+SvxP54LZd",
-	"MzqzoV+Pt/P6z7dzWrl7NGEJ0StoTzpRoyRRlWMQtAGyzBVKhwyVKLNJxlcHXnNB+LoLoj7DW8Bieroy",
-	"Gf6eF6IJ+zP3erhOo/PoTRNNy5lXbxBNAHOiEWO1ppqsGRMEy9dixQsKtx/Ix4XVfKZ97RYC9ayKuA6b",
-	"rYwsDeo5KcIbwO/8oqM7tRff0oaJikYIsqY6UfA5WsDppdFW+q4tA2mqsXXIak3zCosdLjFHpuIABRTw",
-	"dRP52+xDxxXTi6zpudKlXdGijuGDhGCLdrU4covcmDis0VHRmkjs56njcBanMi5T2YG002U6qUxu0oVf",
-	"87Bdk0MJY4YdKMKBnqUDBMJf7COeRuT8+asvR1z9yWyePXRwdloxSCz/5zy+Fwg9hopFqwREiB1kQHn+",
-	"zQrAtvG52mlORElXTruoEhquNrZHb17+5KJ5l53aZYXuiqsuJsB97wtuC6iRBBbjecirdNU8HCa6XMpj",
-	"0Ebxwi/x7IvgvHksdBVqlYMcr8ub5UikmyX5Nbb/F9xMERi+jCEweHf56QMEqfvJ24B1l6Ge6V0wL0FJ",
-	"ZXGMdzw6+ydP52EPhgk/i8yXuyrxs0/IcTX5sXZ41tkVi89GBrY4QjK/2nGneMoFcHYEb9+YxB6eDaSb",
-	"m0kMfO7r2SubxqLxpHhRsKIz1iIAdxuJVcyD/Ed5okYjR3CxKw7PoYcDvMJI1USldjv87K3r2+69/fBE",
-	"6pL75N5ETS87dojLfmDWhmLmVO+wRInR4GOPPjE53v5QFvKs/USwfVwClJtN4gcR/zvkMK0Snx2799lh",
-	"ZH1xzn4MyZQuH/Fq3GNqk1/7YuKPbjCtepYZF5eK62Ibk+sbC+xkCf846WZRReNooi/+NqlRDMvw8xib",
-	"eu0GpY7lBOQWz1OxoxT/YZ32q5/1Ysl0IxMRhjsWwpogUMX7MPZWx+TCKqIx5J5T1JdP9VgufB5jT1zW",
-	"o7ss7IIqs7rgcTuSFWlZF77EkgvFa6Vgh0z9fWk5/xyQ54Eq4QuZMhZh4MNk6txX4h6IKCTTy829C56o",
-	"qSANZyOEXR/b9vmz2798MR/AFn14J1cRFxq/c2NRf0wi8XyFof1FmoXD1FygUjxGzW1El5ypvP2Gya5h",
-	"8armkXv8k/2zJ1WHeBPg6RBW+DNNDmyhw7MLs8iT6kMR7VPkoIYtqQzSsO9G65utSI/T9MMUbpfi+6oA",
-	"7zNWMV7u4orGqGR+NOUZbLFDwcz83FYpkFTnzZy7mSr7b0KR85PQLg84esIjDqSESEhKBlo8h4k5L8By",
-	"8cANq1YmgkD8M9hUfeUWrggPteXjsWPnZJ2kZdtJbZG1QsU+4GlCBq0/ctZyHm7GkqdvuzpTKY4mLyr6",
-	"e9AMw6gCKGYmrMDvo7y40khZH5E8PwY9gXVNppwmo4t4qYjHaaZO6ON23m1tTCj5+uMU+D+Su/ISifsT",
-	"bUv+6uP+GPg+eqRDMdelxtIY9OVz8rc33/+VSEXe/PRXj395Q14OgVFUsD0ofpANTDV8UBAt8UEae2fB",
-	"V8xL0ytmif2gZwAx//JVAg/TZ3qeykGQG3xdyb2Yys+6lnudITmfGIATQI5v6oPmJW1e+LDoBTsdDTFw",
-	"jqfjqAKHnQnoX50bk7DNxoWnR/ImHphyMuh0hNsCrKDo6cXyxXsZ0DkRyMPB+VkxseYap3QxFnyYSnT/",
-	"kAxiQR5LEJZcN9/QOMhSImJEEAiwsZsNylB+7Tc/nIqNthBzyHX2yn4V706wC3qLYxi1VO0Wd/YjVVG3",
-	"RKrESXH1YRZo6QMH0+chr+ERXflCKR+ubA8DGt/auZTcCfjlOgI4Q39AOBEpSkmtc2YYUOuUzI3bSwsQ",
-	"OW+Cm7d/GFHyWno9vY7mhAS3XLcK6PTslqlYtWVtEm7j5HIfaNOzj5k+dlDg4GdmjDfsEU6Zmn/9GWce",
-	"HZ3ZgTggrEmYiBCGDcGivDk6Lj8/KjV/mDCoHHimI8Z0+LgOzu+1ZzqwbWc2G7hmvFBSmmdmzPXwMXcF",
-	"J39m1m/dcXnLZy0RKrFxYGaQTK5r2cMf9lRhWrfsANZKxcuJQ5mQy4w0p3F4IqhO3ucWJ0ldU8USoXxQ",
-	"XaQgtze3TzDi7QLhBvuPb2WoinJqbEgBkoXpLktXOC+3Yqe+ssm5InchqnnBEfnQ82MXWXMggBLhxhtk",
-	"17XEmkKeuBQdoRhEKSeZmKG6tiCa0QJD/AqyaeS+IJAKV2B8rvt2selyZpuw6u+FEXyVDFWdTl02Mu7J",
-	"iSaOY0VcX+B4yHCO3wXbx7JYKLfGBZHMcaSm9w6JabL8UXUAl24tGKZISAX/NrIva2h9kyhKmRhq0/S6",
-	"Loj9gUJSmFQBXgSTuefO4ViFsRsxuPoqeeVOJEUd5pIIpTx3MXTvi/2e4D9t+blZjaoLX4D4MqkVVrOm",
-	"8sHUd9MMLTs2+oGt5u0ycDBwGpNy7E+aawPoMU7JhcR6B5xxuR80x6U8bIJ3LJ+tj2H2ieI6CyteT3Hh",
-	"RqVHnuYBvbrhkmf7faCeJTVcMIEtwlmQ/QXTNkS0+rMKmDy5JWhbLvxqY9D2ssmA4/vWNYPYqJY3s0rj",
-	"C2iFxukNNyYWYAncgpYGaRpbESg1yjWBEGAf5IEVBO7sfgR7ASW+fHQiraRnszhdL3rEwIVA+yTUUKro",
-	"45N4FUBWpYFKR0Htk67+fHsbFzIuLV4+ZDOkAvmHhIUn45k8nY2vdwTgdni0eePVF4G6k3fmBS0juqDX",
-	"388TV2neyV5hIhevzmVfyQ1xxOsyZeEJSkoA6cc1kS+2RHu+BETHq9YwfDAMJKMH/ca+csh6p6AUC5km",
-	"nNJsKhn0m5zQD/AKxdTefr1gPt/Z5lGs14APewSMC38f6lShtdY55/W4/maD9thJvsBC1HdXjTQ2vYXw",
-	"srhdaZDZUHv/tKCNT+D3TT7ZmgT7kMrCP84yHjKLASwAp3QEG7BkVuMk55jn3GUgn0lnP80JHhX1uBtB",
-	"IkBuOBcgEA81UiC/ApKYHWm1N+T9p9nmQcyJaHhyQ968fvee/Kmzl+xPKOvduQIb9jt0H7DDCGu8cMk1",
-	"TCmpyF7ZR1dgXpbu1ca+rWF3TK/EAuyDqYwVqUSqV6FI6ym3hqxIjJk/rgoy+EI2mP/39BYk2Se3IaGQ",
-	"gj+scRAcWWDqmhnTxMSSt7h3Eg0dKIHg04EUUNMHhilJe6rau6E0noGUQyoANoX81ldL4LZ/DhOKYa+5",
-	"mtjTib5xlI6zO2JpbrIwi2WhJyF1++K8YmR3o6s44lmBW7tVFf4VGCrgj0jFMZrxeSVfmVfB6XOkwjRU",
-	"tdnpjNg69phY0myk5i7zLOBjElcdH768HwFa2f13DIQKUsteZRJnHKjuXQ0VL1EL8IpdS9WWO/sO12QL",
-	"79htvkUNUDZtT1m3O8S/uY9Wuss3mXG9bAxc2moXQwmiqkVIsXUjy909WbNG7sktVmzLLtndDa7PDNt4",
-	"MnMXvN0ds8/uwL44qOxlfWRtQaq4MMXXZ+VGhmc0MXigTEcWz26nk4FPuQZeRpiQ/bbOnU4Xte5CTrp3",
-	"9pfw9jdSMwxydGgAo0nBw6s9afsI2BZqr9dMsXtCjZMW9rxkl5iJPQMYkZSf/TElu7sHxDpcjYFSZpjP",
-	"v40QGBcYAkYc6rhqlj+oadJ0JFc989AuMHNF6y+c/XoSkTGxR3x9+tzIMSLC2fy80DBheRv3lTyoH2Xr",
-	"yikd+U0tI8l+JVizlvvs1stw7iQCb3wSHONJkZqsqiurJUs9NuOH2jF+d4e9mPQ9bOgUMtlvxcxpRh79",
-	"dvghX3h1tDEn4Pi+k7N6U7s45SV5CP/d7piDul/pOfPRs2czVrGj7fPdZl3XCznq/+/Z3NtUaeNdF4st",
-	"3BgPx4Gm54JQgCOBh5orh66ge/see1mL25f7gZZ93+ZKDIuBsjqrz8REwNeCBfsvqdgDRz+n3ATJ2BXz",
-	"dXhgVgYDACbunSLLcelO1SDWdhdyxgDpBXsSukqfp9ecl/jvL7r1XoNckDPQi2pkkMn2PhyH2odZjCZx",
-	"fkP0v4ItPKKrKX8zwl2f8zy97f8lvBGsRrNvwVez/pHOPo0LNxOf0yWbCddWmZhI7RyLTm8cUInAxaqN",
-	"d7lhuXyY7Rze05MxksX1vP8kHK3bi+TRhhzIpKR6WmPXWyegUSaLww53+4Qux4UzcDgvfm6vkjdxQBPw",
-	"/Fs1uJQtszopbDw+K/YrnioAfEkRkUod4ioz+1DTXoPVpEqVihrJvseARfgxIGiCEYiGJxQ+ylXHfKmW",
-	"/DonwydNHCntW1/LpVZWm8c5+Y8Wz0v20WvkB2lGNLd0kE3PmlWzqj+1FhWPLAgq9EJ7WSf3S47Ly02r",
-	"uODlUjH6tvtMW0bUsNz7Na53c2TADpbJkbllKAok1SLusFTBHMsPJ9H+J9EMIxDfBa9r2vuj6+DIj7Cy",
-	"AMkDG+ANt2wEVJcvFQbPfCz1BX/9TKMjxi9WMAqsDoyFBSmpUnwU8hAEoJioepEodpIusEydL65QvM+h",
-	"XS5ySfcYrm+k7x9XUzrmdZMJHd2t4crHzQ3HLG10g5K2CPt4+JdsdPNHrGv0eh5x84EWc8RZAAc5dV3o",
-	"jueJ8M+Hln8U6ciil0aTXve08YrexTFGpz74xWFBCwJ0Flc+Oh/RszRs59QuNhtek5GWFaBjjwJqRqee",
-	"jK6ZTCAj2MbSl44FhJyNnEjlwD2w0yQ4VxSCigPx+WbLKMj4KeY/BAipM6NKYb/BvBPdIqmNHSBhGj4k",
-	"AoIWVILMifvBDrFxsjLQG0C5LCcZAg750pLOGv4RzQBwHw45xtNV/ibXq+g1O5qla5eem/lkBbyWQ7RK",
-	"j6IylwVcsQdeZqJFOZk3lkRwnLSKvZ45TChSFasCZygS13FyKiSAELvN9jDvQqWtvZJjRH8jSaKmNER+",
-	"LKl1zZrqe/vN+XL9p2hO6dxE4x6784TmUwzdGIXflMRG+mJpSwOrMVCdaXBFImDq2upN5o5QQWjJK4fQ",
-	"AxUvtFFARi7BoeUfkOi2VqddH0LgNRfaqL7EJ/bzjiqjV/CqfhGJsS7nYR6el7xC6iut4smjhY3cT1ju",
-	"E1/zkqq1FEAXW8WoZncem2bNRFkXRFhejaxbei3WTugcHsWypP9/DfCQfQxXHVMlS4BuEFcozVX1gwTV",
-	"TGlfSLNCESzryoRannM+gRFZLFCuDquWf4gFLiEUACAGISmXsmWgVQ4PeQKDH/CM/PatWqr1R0o1iUvq",
-	"68Qvh/zDUDCo1MOFlT6wMygrQIBJOYBVDCCopL3RrhiN6sXdr2LNtlzcYbpLQWq5vyECipPdeYx4l7y0",
-	"KgviyoeRz2m8XNgXN6RTvLUM2B5f4cpj2TH79bph+gaCC+/sa7RlBVYqKAb3CiAxFQRCnm6IblnThLZy",
-	"d0PWvLH/FOyDua7o4Y5A1S1o/avYU9Ve990dCeX078PCAV4BHgSpdqyC0/eYEDe4vruTZd4ATP9oH4zs",
-	"VpDfVbOmGucKgYj3qwgDD9VyEM4KNGxubkgpK6bvcMr3RwUfMVzOd3pD2Ieyt5zJrd9tCsT2uT/eEM23",
-	"InRnavarkL0BA2JqrZWS3V3Ys9OiNnhOSQORlrTzypHVcadhM3Y5VJOuNwQzVLwsBuUygWVc62mNluM0",
-	"s5mqnpa6fR32ZaavmsUSN1/0TePClOzMobZV00CVN6jIaYimG0aOMO0nqK/7WftDL36Qe9sY6P209PlS",
-	"Nr+kqoKMiIY/OcwTe8FMgbeKVOpQ2P9xNpkP52oGI41lrPu1azktPZjF0t1VyhM+VS/yGp4N9Eh4bBJJ",
-	"KNucDXhn27mhc/D0/mYpZASol8gydbcR6Cmrhityrjlyur2dXXh4l0/JIiDhzuwJ1C6bxNRO0K4zUG/k",
-	"FR75mff0DY2pczXVqw1jVQpYzRFdviLwzkjFqreBWmPR6r1YoMDj7N/28yBs0O9k0sWwvjM743yjR9I2",
-	"hozH0cDZtheLsnTxi4SFoMyAOXzbi1eM7jT6qmTXsZxPvkfvMiwle8f/SrmIx5fX0iyZ56KXIBfCDm54",
-	"DAVD9mUNNd7QSo7l+9DVhqZMuQQ4CNhOFOTHVVg6m6khaQWlbF05ynlcjVH5W5c1s6roYeW8kpEHp2Mi",
-	"8cslT9HC2AU8iRMln2/FEqqEF2NB/Ih7O6K5CFS1WUP/gg2X8+aYCoNdjC73iDMEQg2QHIjP4RY9nJO/",
-	"nUXgOOE43DGf4Vwg+I0sfKC7IIgydA31dYor0BugLmCzZS5ZwqoLiAtidQTvArkKBOso3U6/ggmj9O3n",
-	"eYXnfYXcKG5J7NvuG1ktLdRf0nbV5hrYS/nA1NLmUJNoZTW0VUvVLvX4YWPMboq3gEpfuaMfF/7EZY46",
-	"Ga0meuQeGz5i0VF0f42uXOdmw/R+qn3dYRgkRy76t7dRi5GsIAJjzYguqRDMVVdrwYz/e08V80axPa9Y",
-	"EWoAd9TURG5gDhVVO2DCBdmAVaxSdO+COI4LimAaaKQu1n+wDNB3aFZgN7GtvDBaNI7vATW7tc/XkJsN",
-	"U6iT5ibfP3n69aP4yUbpnlkM9fsHXoGLYDKbp19+FXn4XXX7s9le04C+SGCrWGFRxo/pJktnADTNY50h",
-	"gZwVEDGcbyzt6Bxr9pgd6WFzXCs8s0fDXPjo6mKOhmI3AOXzlI9nXMP19A720MvczzkoH++wLUJ8HN/h",
-	"cT+TUWeKv+LShlzy02pdwJgAHyKYmjwkd8OZg/XVkfrGtNz1XawIxAriCOMEhl+F1DsoFA1lN8RoIo6C",
-	"3Cw8CDPplNwq2trvYARWgSEi6rDZyMaVqIgVxsZZIIQGoMBiSrIf4Z6wcd0llSqOqlNlzCB/nGpDtlJW",
-	"xNu97Ej3BL2Ndw6xHopkHifgntOdovhi70/G49olPu0lqehBE0izRQ1gOmzErk0PsXUdhmUZqDTIm2gl",
-	"ruN7hycRI86yprFYvDd2CI8vPYKFN9PU7B3rTOH+hNPyyfOeT9WyYZj+HD1AcH/GfALhDDe8waML3QPF",
-	"MrgrkK+Pz7z2Y+SdYdlECyH4cvyyqlwAPuhuLS1rx5Qx/hYpyF1XD1DM9cw9OP1JMbZq17Fcbtl6Uani",
-	"egdFJX785p5cP8FMTPDqTZbLhfnqWbTin2B7dvaeYAM47wPsNRii82sAxoj19YYYBZLnBb5etAGuStkd",
-	"4tJfdyDgHQTJ2e0QJRu29/4MsmY1dzIfMrGTQ8Mr6pd6XF0leWZxnvN6M6pc+ZFb9ynuuTuLuQfwPTbz",
-	"GFd7yk00GPUXxY3nDLYRCNAIVmL1k3jlSWAGcc7p+IS/63jNayYKIHZwTvemQUylBNOM74Ufdbhrw6oK",
-	"/4CmX+2L3H7fWKXXMnomKgwTd9U1RsLdhrHqhjwnjdxuAdEM1s59dZWRR95VYTyl0XlvTFiD98fk2bRi",
-	"poVKnt+ln6SDyorNcbo9Dq2EHq19KC0zdUx5EwITVTjNf35EDdZEJYjEol37s2uPG7KpoM1B8xwz0nPf",
-	"FEyjXSIuxXKqC4zdCzHFAaMghQG+MAlX0XIBZPh723zWpg67EPouhm0eYXfDHg6zPXt4KYuVJbcYmb1l",
-	"G35RvA66e00NT7cTkShWXUI2at8my5CC+38q4Ai2vyHvKK+gXkJh/2oAbWAitO99QVdNMRYmUlJ71dId",
-	"SxqQShaFIAJoG9OD0xWqWK9lE2LW9t77OnUTxQpnNU5djlXJnxiNEBDIdjCxGd0f8VHA4dvIppH7zJC5",
-	"TiqjR2a0yExwfBjTNnYKEmzenmtX8wqU8gZk/c90ojYMU7JPYgjWUjNNVC+Oe8b0h4RmwChA3sZFVwQn",
-	"FVMlzn7iKpQ7Dauze2wpj2vURuxiyZph4A0lVc9CBcZZR7ip7XM9e7uh1XvFqAnJ6lL93rOViECTPNe+",
-	"2hhEzvRdQX4iHgrkye3tbW7EfuTidxR5yceXTjw+AAm3jmh5glILxwDuCDhvbdXBBJLfxtcDiWHXVnr+",
-	"6cIO4kzPkvNS16JK2D5TzkPaL8mUxDl9az+KvTgl7YOtLD8ku2ykq6iYqQ3KFuJT41tQKroxZwGW82fm",
-	"imsu2Jrv+ujGDNmwpxS0ELcPx0nj9rXOcpa/yqUhkIqtuloamZB8hkr3mQaaweU4vaJIF3cQDgZBV6NL",
-	"eU8Mx+hZ0jC6s39C7aNT8oFVrgJXI2k1lk5LV2dXSHPt/+2oz3nLiivoNypMyL1IVT+lyiw9QSjBHUcW",
-	"rHN7MDVmO/vDWDK8/Sg6PoIQLS4eE+1LSblZOLGkl1a76v4Rt8526mOb/rSQGxlpaJObuMZUxUszz+WR",
-	"KXkS8ny6mIBtCKBC8AP7Gzn28/qx3EaEZY/5oV9w4OvFCCdvcBCHI3Y80ROwX7w/uEBa01uPfNFxmhHT",
-	"Tz9i+GCcOgq8C2nRAZ1Jx2ItqzJSYEKhD2xfDBNJL+G7PrIAK7/HH/+aicQPGfODbl0naRTeyUNwKiVs",
-	"TMyc/33bmcORJTTYcOCbm3gAkpVxF2XHJfbc9VS4CaYX9obGhJ8zBcIzilOfKg9N4+Tu9hMX/c3bnVDZ",
-	"Gr+blNXFVZzbsBj6caCDM2d6knGL+H4hU9hL95ZInKtnkJS9c4TovqwxEzlKQl2IvFrySsXjqI7rw/pY",
-	"mXzigtfvo5SKXAtWph6AIUEOm5Se0wje+KDnyEFnxwPjTmU3T187LBGU3ZEHZzrtJwnC9H4vIyBM+pIs",
-	"cH/NHBxSmPto+PS+vzNRy+GZraFxnQsWkxGK/c63Sy7DN8Cx4lPXRiqWV6vkSEMOYregrQOsdsbxUMwz",
-	"Xgz13KK+ASP+C+5qnZ1OGMTvkYkPzBWuFAxYpARk2ZZw4bFCenFVU3TzY0xZKZViICq1zNQSrtSOse4K",
-	"sioTlkL+gGJfJHU5LpbIplqtD7OJooY1jXZlRiQCemf4hmDYYZDo0R5V8GqpoFt4PAwra8FLDltFteaW",
-	"UED83Gymb8ho/Uc1uSPOARaXz+YZoa/3dkZys6e+4HEAIsmqjzwU9AF51w0U389eVD/Sin2ksclBhMdh",
-	"ESalcs6AczwaGEfC7jOO0clIB/G4cPmQZK50XNzwSY/w80Cy0ISaS3dhDrDF7GNxE++gQNFgnp7AqPhq",
-	"Rf+KQ8qUEZRDK/diAuiKoCqcD2kaj74QM1ivvLk4UhoAIcep0HumXNwADQD/44RGXcs9q4qxedW10kxU",
-	"GkG2wZjuwkMY+KhzYaQgbzwTvHEchveE/J2sD6SUwtDSFOQp/nd8DVCxDObuas99Sf539AptmhQS1yQT",
-	"aJwIdHMbg63DdG4PD3H2Wg4tL0K8TOVBPT8OSsS7AYFQdpnk81d/arn4Av4A+xCPCMH9mw/gg2Y+fiGU",
-	"uJnO6f/+v76F4WBkCF2ADSeD1wH1kjE1FiGKBZzUF5V9DOCZOK/ozeobVr3uzZkqgREjBdU5JR2xh9A+",
-	"PvzgjE4x2iGHFnJ2XQpvAMezf7TbFNJkT4S6UvVcs9UyIzGmksrNZiF6tf0CrnO+ZpKRUPO2F69sM0iy",
-	"3y8Cd2PVipqVXvZF9gAPTK0Alj2RjPPAlK6lNNk9dk3GtcMSoN69S/slvUP7jZJt9p74j4zM/gRJfqHd",
-	"VtO2a1jCJ6Eb2bFVuQTBHL5wtLj4OyCzJV8ZgFxAHX4BbDqi8i8Y6Gzi6jn79sz9+odr6bKpVn23YP3H",
-	"nNedZMghGkzfnjImdyfBGr9V3DAV1WUWA30lIv989AZjAp4o/+i0XOspvugjav8TtSbHBIApc4/gQf9I",
-	"LSJTyo1Itf7bxPJ+kBEoxm+sILenpqwhhnWCsHEPgd1MeCgK4kp2gVvmDl2LKXciGcplrH3JU6ixEsq8",
-	"wWj47gIMAqTITYLkDtfOYNEwurueZl6PVHKfDHuKFcabLUund/62zNQKyaqvpNzF03YB1SCiPIXKWXAF",
-	"bCO7qzVL1Mo8AfjiqeoG/rke2TY45hSiLAIYdk2T2rPXgz/5nN+3FxsuuK7hP9JO35A3eiriXRbsgFyJ",
-	"LklcHThZLEZBxtNUUJOqEBIFwlUx+NeLgIJ9MAWRooRfhqDl/KXwahlgwxn2upgnBk/aCTiRpUZMNs2I",
-	"wU7x0nBKLqw0nPUZd9yw1iPr5WGUUlvKprpu4FaPs2f5JGe2lia08W9fgjb/MbzQARvGuDG14U1zrbh2",
-	"4dOskftrlBgAxE8+sOE/jZTXupbKlUHDPhKD/hLypac3YrnUv1B6v0C+Xiw/L5KIL5JUF2KxXCC7XiJN",
-	"XiDrHZunwrrOSG6Jq/OLz6f3VEw3jQQhoJaaXTds6/8JEMBRynwHQ7wzrPsHZ/tPIvA4PnDGDr5AqFxe",
-	"phcxO/0kYluJexBf/3Kp17BuAXTLdPsjhH9gVGXkX0+WDN/4qcRXrB54yV45k/vlRx7MiDngV7JXaVCv",
-	"UM4z0/KEj270CAa81HlG4XNm/RUKMUUQDDQE+7SM6h7L0sEyimBYtpLo4Gqj8BhA0M8YFyd699JElF+4",
-	"Og4B63QBl8gLG3VatxrP7gx5YAZBxKu1IMLzu569tMNHKHurZL/gqnzXs7/aL+IoOY60zhZvto38NWv4",
-	"hi24pcN1ieaMnD5o85c+deGNYkuAYd7b5vG+jj3gdskD/bpxfGCaO41hNXHC0Dru6FwA0tvKKmKxhqy3",
-	"u0kyKmDtW5VyLasDxLHqo8wp+MgyPKriHuqOKT0P0f4GW0Egp0hAlEITUkNRzDcvf0pkQzyKS9aHKa54",
-	"AnDI8CaewiLJlmJtMK5IR7XuakU1QyeM1WzgmKzm7cFJ8miMNyyj9h7Gh4Sph+3wE45TlPm5W+hgq6U+",
-	"2uRxBseXf57Hrx2gN25nECF8gMAptm4koNnv9yy9DS1PdjEEJIy6K9ySkxuYqEdUyralIuVQNpJoenDo",
-	"CAohSuPJymHDp738DAYejHub3FuuXZHb6m6aTa+ZgUwX1mgWfmnpgawXVsJGFTF2UzG0jhK3kc6yVNpN",
-	"2fDSUf2MncUroLjuIuxjdP9rqlj1HDxoSx3FHVrK4pfcBwaNyO6rGNnFAAyfZgAYQv/FMIn04lJJNSr8",
-	"fT4oEWH5l6Rp/ix4lDcGcP8UJAYXO8IcmkiOFHty+J3X6BH0H6cd3x65F88TKDf2M8KFux/2OhB90Ia1",
-	"DgiYEhDEID0/QOi5zO8jHaTtELU6im7DjELM8dMyCBmGY/c5NC6GkaKrdR7zYKah+6EwzNXEE+902ajC",
-	"ybfi5VIYqCApnxUQ4XF7BU3j9yee3XcZ3y6uoDR2NPFxeGkh6G+ArwcQGgcEvj4EdAcnXAgMiZhhTu7e",
-	"jmYdPSzZq2kpinHGw8hPntRO3o3si76PAVfADg96EhpBA1hdlepLGfZf70+Z95pE99K+ri8aun0M8wAX",
-	"83LyL7WcsbryVOIFzPX15vuQO3fKmABuqCxlLwB9noohmAsi6G/ITwHuhVCt+xbjuNbMETKGqbk3+8jJ",
-	"ApgkCYHD5d4aQhE0eIxgouveEM1oKcvdHYbLF4TqHfncN+aucIi9Q14loLz6okDUaCBIPVYOII5zF2pF",
-	"YYMoeZZSVKx1+VBZj9O3/oufZFSJ2zR0m4ov8VVQhIc0KxVjYnA4ANRPtmw+EGd0Gj2vlgAJU8P+AeaB",
-	"mJLNqFnWA9eyoaf+nrO3FD6JO9VaeliViopdhj4H3mTU6exnASws/zOP95o17ddY4CxBDctSHd9QZRId",
-	"KbofilLkn4Pq1+v5b16xysPYJEFxLP3+Jtfah/U5q50HyMmm2l9whBfx2jVZQLHjJZ4oUf7Ex0Qz3r7C",
-	"c6qQwuqz+dyVceQ+oeGwkQMO7cA5/J0fdi/Jnv/hrXuxt2S64WHGd545FqRh2+taanYPYZQ9r+58/deC",
-	"SN4UUCTmntj53xM/0Y94iJJBhspXswTArmuqd6wqgEkXwM/v/bzuSC8Azqsgjdxbhg141/d2uqPfNMZ3",
-	"Q5OWN7vDNQaJwL8Lori2/4WF/Kp7WOYd4QKXOuqnBBi6PVVtQWrpN+FukoQ1ekFiuxN1lAL1A5KfrzmE",
-	"Enwl+7XZ9M2AQZrhnvBWWHRPzDzoS+uLJ8SS36OVP6dIGlj9BNFiLUX0hlXEAZ3OBezO1yswede6ckii",
-	"sY3DXtJbFWwhyRpsVqWD80O3ba9YSmg1ibpzj+EVy6uYxoxpWJVC0lgWSwQhiCoY9Y9CU5iZwKqsD1B5",
-	"20pbfpRRKPoQ/u+QvyBhhxvEKB5lPdl9joMGpkRnKXc6Hp0hN4YhTg7uEEbIh5RcwDyO47JFCP8JcXRR",
-	"kFuHm1eQNTN7xsRdhPYLDGZ3EERWpXcsBCJ5esUuiZcGgv49ScxRU/uA/BEBmaNY6poaonqhfaopvtX4",
-	"oYPMxcI/AIpT0yEV1QVw50ufLjj+JMCGQzJZtuCZ6OYC9zA1i/3D8M4HSAs39fiZsO6bkAGcxXKTTkpk",
-	"QIlKYfi6HOPW7ukBIZtCBJ5ihFaVT7OROrBxuCBxH0V685aFqyNritMhLR3kl4MBQp3G1SG1W2Jf75Jp",
-	"fYfqp1EHO/Od1QbxB/wcDgU6wGDABcc6wEF4Vu8m7M4kfr5Ssepb2pR9k7h9VO/iFup/eWToCAPnBFlq",
-	"sLh7yM4x5mlmdckUWM6WP7BZl5rfRKleiq43Z2AJR3bhOXPwO7CfLgiL9TZuDWFhOHE/3hjmY2FyGNLJ",
-	"I+TDJwihZj6h9/QpyyWPJOPZ82oCdzWGL12Qdu+CCrC3MOXTrUzv39txSNd/cZh1bruGbcxK9vkv2yu2",
-	"Ma/7qCPD34doOMyGNywU09lSw/b08JkeQ6WeQi0lC9QouU/leCyCu9QnRmWo82RvUhSyNCq+Yx+Fv5tO",
-	"/YYpDvMZ7fSCWzmA9/v5/d7zcscAwIc2UmyvTc2uvQmg4TvWcPtrVPwfIeWPzegOlSigEP0m1+ciEN71",
-	"mw0vORPlZGJMyH5bDxFDVoEOf6tY52IzSiqgXiE9JDrfboe6GrkYCxdHF00jiKJn0Hddw5l6aWK1k3nb",
-	"saaZt0S9dO1+xKArfV5saRitVtUU6GpE4lZhDz/HUUsBgVkQAEaIKxA5QDlZoa+gX6UxELCpA0GQcudR",
-	"QctEzqiRk4zJ0Yz7DtAb5p9Ij57jDxfXM8BEDNs73sswwHRR52jiFdcRVTpw0TxFYUxfs1gG0GN8Soq9",
-	"kliWMjcH1emBCSiGB9osift5wBrEZ6fvnXR+4DBMYkUhLXiCb2EgkLgHFig/8IqjlrNWyeyNd73unPKW",
-	"i+vRyocEUb8zSgrLo8iGK23uiW2qXW7Q7c3tk0kWbV4RZ/mQAM7jsZR2VNgIFYdBlQc9xL6srspOZsRp",
-	"p+SarnmTC2WVACgZd+OnPdrD6PHuuSnrNyGabYEtEJ3L2ZKQi4CbwBzPPezDEPh9bAXvqd4tjY9ZVLro",
-	"SaSIUgDyikWKxeGbR7FhkVpIaxX1i7yXstGFVVdNjV7+B6Y1a6BeMzhODantn9eBGIOHVddHtP+RU8xL",
-	"sTq/b2Aj4gvwLMdVsUbTS1l0lpWpRxcMy11QpLTXskfGkqp/YBYUj7q4mr7DW/qI83q0Ss2nnsqPpMZx",
-	"JbCc1cX7OE6p+MhJgat9ZbyX8XG6ncmS8y7EcLXGJqq0pBJo8VLWGTPODQY2bsBfp3NQ5SEXLgEnX0vN",
-	"7gi0GKq3NTxV/AmCT1KY6FA6tjkQru8xbO43uSbwhZ8m0u/TCTzMk5jYXnFterWOo+BvIL4cXV2wJfG5",
-	"XsKxciqx2VP1KC6Xsg5QkmsX4hsJIZWGZdG1jEVUvnS0gWUAeEM0r1KQ/TXt2PwboQ0TTL2DxgFWf9VM",
-	"dZhxnHsaPt8Sckt3rrjKtleM8M0ArXlS7eyEGT7NKDPuGcTxqWSYOVzqjWcASPDRC86oqpwr4DiWatuL",
-	"HPPu8J/wSX5YvxXJYvBnroLs2SAVX2nWtV95pOkFWd1SID/Ti8Ku4JMoXnyznq9+/b1t5OwKVfjqgtnj",
-	"d2kwa6u3GcOqlWD7FAyGr4dCBNtj0TCKxoiuN6SC0kgYLAp+OmSB/k8Aw+sx1zAnPR/5jSrzs04UHGes",
-	"YgvB8GvHzbMG/6GPV/nmVcNWEFMbKRZH9wilZZ+sqmFegeOa7BlVBXE43YRiEImryZubSOhjzh4jSG2h",
-	"qOlufypHrmF0d0qc5w3OdPfOfpDobSGZNxgUlh06FhIzYqVi1j2PwRv+nR10qOwDdTc5QExvilGROHAH",
-	"0pbZv6MtYVnGiC5rq6Sl5ah0HwOzHmMuRC70jrEOn0srsmyUbMmaWTUPnctQ4hD8IwunbhbFD/pg61hu",
-	"oXdfRn0OThHBXYemuO0b7jAm0eZ9T/76/XvyJ9cawgcw4Qxml82EIFC/ic+z1wtu4zluNopkzA9H3Nds",
-	"PtvgF2jkW1/wgOB32dUQApPyp+gq34ftHi5YuLWOM0+e2iJkN42gO0ZrmLyI47fds48xU3InNXnrwhMy",
-	"3LlAwucEoOVVCF9Dvri9X4DYsj6AjeWGvOCsqbT970reEbdxBWn4xtwBkZLPT4IpC7KmxjB1KIZgSs2E",
-	"lvZxEbJi+gvbg1FMF+4O/yrsQWCPBaFwY3z8hbscN/DjHaGV/TdwNCn8FxiB/zkEcNw73enWPv3aPmMN",
-	"7wjYaL8ofFBe2dC20wXm1kEg5Ib5yZBa7guH4XL3q/h/yPv25bZxLO9XQbnqq45raLnTne5vxq6tLec2",
-	"k3Q68cTJpKbWXQ4kQhIiCtAAoNXaVJ5jn2NfYffFtnDOAUhJJEXZpJ1K/9PpxDQBnoPLuf5+OAL9CIB6",
-	"RBx3wa0dMFD5Cf4xYAspRiIIh4cyoMMEfzBgGSAdbT9Av2mPIu8MDumXTQIsMzZhsKASNGQuVbBZBowi",
-	"VfjWAcmsGONfRBkfBADjwoo69N/ktZcr/2fxK3GdHw6AmdjIVITPhplFS+FSPViWivGLCptI9hvfFYpY",
-	"DgfYKImMzafMiDEYYli4XxocuewktPbMhWNKmzCbVKjBpfIbfG0VxC8ER+qwxPQ/Jqcp1HIZAb4xN2LA",
-	"DAfZ+T/Zp9z6gZbUHlGATCGgAYMC0wEzQollUOSlekCqCYk5v4KmPLcO9sThCeNgmgZuaW+WSjXA6yx8",
-	"AF530pumhOya22mFFBWfI5XffBAKckltgFqSXCrI0HonM8H8wBGpY6qNOBxQlS/+zkaJr1e3zOLm3qwj",
-	"3qwdPqTVgGYk/ePgUk11ltrwllJXySEB9WIDS03XihfuWLogFvrLFFGloqk/gFr5MMaCG5ewKc+zI527",
-	"hAHVTXKp7EKMJM+k9f/mFR9mfBKtC2nZggNgE5voI7+LgGvb6+jIIM1T2BWQdwhMtha5qg/j6SB+d0AV",
-	"jk+H3XnoZ+GNcfyEMTehVHDih7lUW60//ozbJ7JaomRbj09Uxp72dEnhbKw2Q/EUrU6axrhURShJt7Xl",
-	"AxXtzfzRULezs22xhTHfGBPHy6wtxhO3NSKD83833ZVA9FS4uurcA6IdbW4mHmNXcHQUu6hH3xX5DOZo",
-	"Wyt0TwOyooH7UYsG7hrC4jWXsiK/faONEZo7m0pc2278maiu2KJASUXxhXZiT+Naj8c1RHsmraJ4ejMu",
-	"blo8Y0dGW8vgcTDq0IaC7DGuIIsO3sMqX6404HYvWO1Oisy0LVNuON+ITFyBkdDNXoOnb+DhGLGxZsqF",
-	"Z97Hv6pVk6Ns8c3wv/wKo3fEQkU/FK6xOLFiWYc2HFxppKS4I4Iow7VSnn2Q5ZqUmrblJhtzSG4CJJGr",
-	"mTZAqk/1Mk45wG8S2ZnAyh04ZbGFQqThH4JtTs5cyY/DCyr6cAEiLWQkYQyoQEEzmwCEDfEAUX+dodIU",
-	"4E0h8zKU05ca5aibTgOiAthZJdF5k+ggOQA7xk87mDDwud46qaxTeSdMxQFnV/OhzmrrjCvi6YpJILAI",
-	"ZcHaBOuw3CnmHQ8L1MH+ucHBicqzLOmwuI4mXnSGwXQrl9IG0XC518kfCrAEQF/eJKyWncwqehg6Q0s6",
-	"f/GaYF0YFF2fIuILcDNH3IIWWAc0oYaqEmBU306dmGAcbcxNQgf62EXcmuAqQWhxTMzfWIGnMBO5dr63",
-	"QQvfLJfni6uKqTz3lwfOwcpMqBGRgFP2qky5obSjjpCVcG1LlfYCtS+VAVfMElGeJ1KBH0V9gLcRCaxw",
-	"W8NaYcQ1kFYE9orbDba5oOCLy3XGNJckrJnqVSZUWkcht0ep+ig3RlQlvt+E5ksjHCwIQhj27hqEv73n",
-	"DUdidf71RjCMLZ4tkBS7O+cIoBRB6NaxCJMCvzCIqlYd1XCdo9xci6ruwdzYBNt1EwaDrS2rfdZX4VT9",
-	"WC4I+rEi2r6ZMuQm2+nFPi0hGl4pdCDb5LD2bD9rKKdu0aT7NLiQM9H6izI5l64txLF/9mqfleovvmpb",
-	"d08OzdJer+ZTrsr9rJjSzG99YM/RWTWbZ6ySCLd1JhUitXK7mi+cdnJUeVsjxnSTSdMBTm4BZA3GGKor",
-	"GMZkjUbSUNxnKA8SfnnNVu9aVN52WTFW5e7pXNQs+DaVNy/18Bep0maA9SZRwSAN3/hLPQaOtGxptJoU",
-	"JcjYcV20VlPjdCbX0WwAvR+TN0daZV7sKZ/zCVjbE4TBHOa2uk/kXT4Uds/sCtBajWYFeBUEx0QKEWaC",
-	"w01PmfOvhvA2VCRgwJQStxDM8Ka1VgIerMA2U0qYq1Ry4Ji4mrdlWcF3t39e5+5G4xBqULUPOxVZdjXS",
-	"gjp83NXyav5DFR3rm2uBnVw6d1ama9ZdNDLb2DZBjzvQoPG5OPukQsxVIimLtWp5A+CjdVpXIHntY4LU",
-	"nlo3Nip2+kzvFQZw96ihHO682V7zOUZe+GIBpFftTcFcBW7QPTHL6BehK67uQ6tQvS22s7XuAwjPtzlQ",
-	"y61yW25t+T1JeRrVs69y0R9zKwhr5d/YA/yfPzE7lWN3yP73v9iYj5w2p+io+GelpSZKYx0CMQI4hGWp",
-	"nAtlCeFgE8J4JOfUxbNxcGvjpoA2sc5PtFZoSu+trgSD+d3OkoOvbdunOdVLdcV3V4oQfqX/lbqwSdU9",
-	"WHxtUoQt6CPDTJNCoKUJ1emcOrvLnUu7gCkL0bxXBJNSAVEaSFi3WWXx3uVzfxnDvQusRNXqrWalrmEa",
-	"reOUKhWZ9NHwPMb3FpEgsOZCbtGf90uFNPkxuej/0U3XSN8rcGV3sC6Dztt0fX8IwGU9mn9dE0fUfkcz",
-	"GGqVPD8It9RmdusyF6kYx6oLqJkTjvnXbla9LDKuoBpjlgCsRgJmG+Xm/ft5Jpg2odilXM0AJdT+rXnm",
-	"f0NrAFBeZdLf/gkT3F0qnuVzqWQ+T8D0w9pM5ria+ZfO5e9oEf78Pft/gxA7sk4vwpSKSgEGKEfXwvAM",
-	"t6SNOFRSK+a0xnPd7wbDJlrAJ4LhbPTE8Pl3lo0yyr/z9IQNuZsOIJ53BPYVZO4fpGJopKVSEqkVpb9P",
-	"gYUMUN0YpBT9gINLRQhlCRvLLPN/Ou2v+BMqARpAqMabSidsIcxIKAfFIRMRxjNSQcWfErkzfrP5v0C8",
-	"24n0cMCW3Dp6eKOuiD0oVCCUOxwwoUJhTcLAx6pKv/vP3s0j76YlRuWwWncWXcNj5xn607R4dqPxwmPx",
-	"t3amz2l/hOw5LI6dOTD/UBhin3BBG6uGJhR7NPbKl+OiaH1fV1Y9Q2fNMOOpSLBV1mn28CQs11JFbO4S",
-	"CiXD/pAK4IAEnRJYDNjSwyixHO/KigespZ3Ptc1vE4vK/jYx0I3B71ae16jHJ6HPZMNvyfjCirQ15RO0",
-	"3LQmZc2VWu8ZLzfNFKJuvpUKVuXwvqQ07Tilhm+vrgXgaSDt2LxwirprQogOdY1wuO5VvDzkGSekyQra",
-	"/3Znlt/hCksr6tD0vHJtzRaquWdOinvFhu8Dc8ie4pUFV6a/taB2rXwttcc5La+96h4Yf04Y7sRV1nJR",
-	"3eWxvbY7NuJDLsovSC/wiG9d0Hqp6JJuyU6v0jpahP3vhbER4j/FHqTaUl0RGW3lWoO6tdbx5L9yqW5G",
-	"BEnIRKr1wrjJpbbPaZbpSevPpnHqKJNK8t3Ei+ATolmfQNRwanQ+mYbM5x4VQLlrLbgFnS+tXbBd5/pk",
-	"33ql/VjjSLgXTlSyYSHNROuvh17d9k/XuIXIOleVc0dbRInfXfA2qOS2ytdu6KUE3zKoasddGCSKizbq",
-	"pFh4Sbj9ihsq7OyNIyAsJdqK4XBquG03QVjwyCqO4FZ+Yg03326yyZKfefewhJu53tEe+F008fNK4uCF",
-	"0Wk+2gdFHX+hBkW9umylQLXlS0QJCxf+vh1bXs9XUzmZXk3a+gDwK5le7vkb1XENNIf3PlFawSrhm5NC",
-	"JQlFP4oJNak3FKbEAjh1FKoyhkKNpk2bAk68rbWxJ24pr4QpwnCDTG2BuTo03kysI6RvabvzRmlsVgP6",
-	"4w07u4BAzRuflPSDAj2MaQClBcQnEHoP+VcwQgG/hKGJcOxBgR2WhQlVDVL3IRQs75Me8Y5p+xX22D++",
-	"jWTSWEBRwxj6jpArptwyk7elC53mwyubybUK5zIsrhyLq9oBI9hAWzd6pE21BbtJQYNSrFwiU13N8We5",
-	"TJkEn18oDOxFnqlPenhaBXSfynQ75dHB5VBbIVTVPvuhfSTgQ+0VSOyjLSpOohfR7gu/pvjRfkcancR7",
-	"xL1bh/fJ9mqwebSZSTWpPpn93POMV7tR8lq06I83c6zn36Ol3swbSne2727xu6ve8t6EZBzKMZkVyglV",
-	"CcO4mXv37wuVMXpcLTSj1eScm36oBRrAKltqPaRzIjhkU17nn7yKJBhxUlsDe/inn/gX7URFhPfWzePX",
-	"AktrAw11D9/1lZ7U+a2VmO3vilZ57+msuElDUyFkQ3i6J7tl2dhdH4rCM8aeAP2JjSSa3AhmoSmSU2+i",
-	"nwaGXtrjgtTbzDeBT9hI4q9iRy9G3vCVG3Ib6yxbZ4woFBzRC26BbrO5WamVnhDiY796ybb1K2d7uX2B",
-	"0MxYV1cDcjbnRqrIjwRkDFPtEky5ZemABSa2kVbO8JEL3BPlyBliwky5E9feFVkI7teZZtINLtWlegb0",
-	"YTJFEXI2yqRQDiwViySo79+/eJowq8MTll8LZsRCcCjkgjp4zjJtHdJmpppiL3jXnESAGT/KUrpp0b4N",
-	"Ld4U8YNliNCGp1u/ElkO4ReAGhYzjQ8eff+Xw8GloqJ8I9j7d08G7Jkx2uDfF0YPMzFnqXBcZpY9ePv8",
-	"CfvLo5/+/2FRPjfGtCd8YKph8mOSzwWd2RZFx7CkAPs8CFtbQ1cCLUC/MIR1DLbzWJvQFT4VPBWGffyb",
-	"uDZSHb33v/+RPcDXJSy32EBtJM8OTy8V2l2cGZ07EeAx/No3K7bgBsut2EeYxscEh8e8JoJDwuyh+Qb4",
-	"FQ5w2IPk4FoYS+QlAe+bL+TBycGPg+8HP0K5l5vCvjjmeYqFNBMBf/h9Ch7Li/Tg5OCvwp3BA34z2IVW",
-	"VOL2w/ffI22wcpS84otFJkfwm8efqDcEN9iu7YcDwD7ZvlkzqbxjBT+LqLJVb4vT82eTXwuwg20+n3Oz",
-	"Cnh2fiSW6ckJcIQfSQUYCePc8swmTPy+0MYrfMhHs3xhQxc4xPwXQi8yWrRKLCNOLQxzjL/RJMbH+MRe",
-	"ctQjJ9yR99L4fF2e8dYfSsWBtHDzmq6UJmLFc8Uu/v5KOsFS7viQGmxw7cKsnuB0jp5Ku9BWBv+1GH5r",
-	"sG70s5zqLJa1kjl1LYwcS2DXgbkjryRiMXBCm5nruVDulE1h/TMjrPPbw+Hxhu30pKdcpcSIvtC2QlMv",
-	"5n4NPIbHDvAGENY9pqbyTtY7vvw5MKWv3zLO5OJLjzsNR8ZPFGnVIvkQWv+97FQX247PBLB4DvGMpNfj",
-	"VhPeCAEAJ4CXNKHHCnU14tmodke9ktYVzCG2z/OpGAZwyWu21qiYTBfHFd7YNp8HJhxL91dCEEpwKcC1",
-	"b+CMKsw5/Akl/RUbCua3a1oI9fiz4nPxBTZBuGXswcl/fD6Q/mv83RBYF04C+cL6Ik1Koiuzjj+qcHkq",
-	"4hJWsAnPMq38UZQrP0QKm11a3OGKPfyBTRbzU5ZbqiKHC3kuOF607y/oDWCx+tfCrVlMO7RotlNxmTLm",
-	"y29JPBu21QymSbipyxbFR4C68uL9yDJpHdoFYOLk8wE7C4D9c75iPLOI9cxQTGT9YP3pg8uDhz9///zy",
-	"ILlUlwcoh8uDhF0e/Hj8ZyYV/v/P37P/+W/28PLg0O+bj5/LDUtfPmJVPfyFcMXAM/WnpjedU3EtMTvN",
-	"3uqlDQ2YHCbO9PhSofEKi4rh//tNKv6FeKuZVhNvnOZzhebRk4t/MO/Nhg+ZYi1ALDXbsLmQjgoMQkGm",
-	"36MffkBbZn2bh73X11m8RT50twdyMfwZSKPucEFZdXGufNBm5h2AODAA6rNfAI+Ojt9BPCqEXy8DObJN",
-	"ls0Teg4pSsrHSdUEi0eOz/wyOfAnRNUOjrQp7UQJOaXfdurKr9L4ZTuMmppjHoVy/xZT6BJKc6Db5nFu",
-	"7IEMOkmYd4R++unRT4cAMD8TYgH+jGY2H/qP89eDRpJeb0nx0RQCGuUFYI8/Oz0T6ssxGliNC+Kt4Glp",
-	"RdyTOvhoKo68UgyWqt+dIlTqjRsxAuPGXwHLaUnWKTrlBKC+x155p8Ee+w314nimJxjdrt+V4aFez68w",
-	"SK1+6IHObCKsb46euDM8FcgdmjCkRfIi9j4EsHISc3qJSMNfZMep5BOlbVjo6OY1ipMe2dJbhcvKrVuj",
-	"5/EG71Rwk5abuQASRuklK9kwuIKLI/AVt+7o2bU/WF48XTsJo/8nlfv50UEJvuioAt687bkoYKgqf1Mr",
-	"8WZcu04LHBjvuaGo4FxvDiEKK9RIhMd/q1hC8O1esXzkzYry+0/BpEHT0fsQ3jQkQyNyZni7ZsqvRYix",
-	"JqXfiZyunK3PhOIsVs8FwnlARZ9GJyaBSmsMCeVG4X4OYSui0uzuQCkxdga3OCm6LAkOEoxIwedgoIG8",
-	"ipAXrUL/Ez6a0mI3fOyOP8MfVzL90rjqicKsvwPEDwB1HHUHiH+gC5me4asKdyrTk/2PYZivNzV+A/CZ",
-	"baGd5yWh9WCv+nc/U86s7txUbdLUL8AX2oGSUuggAUVpQ9sW7ku/cr3bMmo+pp/SIz0KIgxRs2Bpkl2F",
-	"LOl1dLAZAYFLkTKp4DDDtA2cR/4QRDL2OVc8lMgFoR1/xv8JOz4VmUD0hnUZPlMpfuC3IcILOVGM0xux",
-	"/YHiivFmzryvv/dBgJ8AJwFIOdgTtYHFp+GJfg6Gv1PC7K6PhTvzW+lKlI4hlgjSZSUx8eX/nmk9Y9xB",
-	"BWm1T5s2G81PwVy+kRf7W5/7JRdNocdMWteljL0fE2COISK/4t7wALRqbR2YTtbbV5SzLOVB0lwMRvZ6",
-	"h4yfXPyjPzGjS4lz2NObdHyYfS25EEiMglsPs0LxosDt8Wf8n13m27MQQultZeIITQYczrQT40CFBRdt",
-	"uE96iPHhGxt0+AE7LLqSHLs/ufHl92LTNWuvU6Mu6m7brKtY1MdDbkUWivq6V+jj8PqeMnz0+m9Yqb/y",
-	"WQBCwBZtcI4ha+jvjqngmZsmoRMO0w7DFZWeungu+OvmU55ORAqBGiw0qV8WqT4CkmvHjRss0nHjPaNf",
-	"awcMJ+dPn+93BtKbb51ut1OBzUj3fJ+c4Uy8os4eeUPJb0BGEbSZWMXU4VRkc3bEnr5hr9+8Yxfvzt6+",
-	"K1lYEjkCEqSnsFNvTVN5ud/WgFZ1qxO4Tu1COSPx37Ar5MttzoWkxbPOrFrdCbjD+zlFfuXSv4Wr0f0c",
-	"JBfCeB8Hg259niXnkcOMgQK+s6GZGBxbq+cC43l8qHMHd/28kE39aTEWBPTS/QXyXGBnWQ9q96/+hi+O",
-	"Cx76DaJN8J1lE+7Ekq+wACCcNxD1JTgmbzMokUG14pzg5bSq130mrxs9vVfyulfD2L+/TpTBz4KcQJeO",
-	"G7wQr+MgUKWXtzmSk20MbIx10/shqejMCup3cldOcLhym1yoLa7I8/I09f7kQU1NSRWlRf1N4dV+HKGc",
-	"mpT/ljCYel0BOEiNdQDT7Ca0Da8CgBo8N0O1d1wGTmQZBE+UXp5GKGtp2UwsXC93NmiiSCU1qeICn7pt",
-	"jmqXMiCZVOumQuakq6jt1rnGLbPCXAtzZIVyNFrMa8XZsSMi68T9bMRczIdQJAMxFrCnVYlhqB/N6QkR",
-	"Od7m4qwMgp4bcS3F8ilmhXu6QOnt91FgSUPTZ9af/Q5ClRZCmV2suVcU+OQMlQdUx5mo2Ol1SsfsYtNO",
-	"XTcH79PufBezoZ2GlcDshNLjIzA5LM6DTaV12qwS+Mcp4oNDhaURKrXr/lGai172ZCQgag71XbhQKteX",
-	"bvwAb8YUEKtze/1DXR2lSHdHef1S1AASYAFLOMYCj3Z6qgmhKmvDcgVcCUGDAgwb6aBswOTq1orEIEiT",
-	"1v6GT/SoMBqhQlMvvJi60NILu9aJtBRZ9u940EjlLzVtVk0yeBEfSirLkTsoC9y2YqsoOE/wOp4Bh60g",
-	"MsdlOK/5KLT6uDpLlvh4Ks3YP1dZsT3qvZBqzSaNuulqo1IXYXzv+sEI2TokyRLpKYSL/E+w8n+Mpey0",
-	"uwEVSjorsrF/Dv8CPN0bq2pXpinKAPNNf+C8URRZR6G0rfDYFlES0qFJ74jMRBp2ms39ghYGzdlTXANL",
-	"bxznC2GsSEVa7vuLeR4llqGWCXsBtwrFz/NC3X0G5TYGuWP7snFXdxWh+UWIBeMMGUeRelhCyVuK1+OG",
-	"LhNvNQl5Legpf26SB0OtRFMR7ly1tR4Dn+wR0cxV+w3PpXtBD/alV3o9EWzau9bsc+kcYBs3VlLYbqJF",
-	"cjSNRL4WuOat06MZHNiUFSi0O5YuVAMgEHZgaQh7NzA8VFdcSHUtCRkplJHvOLNlAWLZ4z4Ko9TIG/nE",
-	"uhG3nvvLrRCEP+LG2ty8CLzOvT4bjcRiU4S9nIE0AA4YWgnvMjVhbY3yLkJ9XBe6ewJUfnAYBi46hPqU",
-	"E6/QU6ZjAsK7H8efEeSmcYW/1MM+l/ZLPWwqx/ikh92EHD/p4VozblLc1lQMJ28Qnnqph02ZlzcLoYL8",
-	"ul/XL/UQ8sV3vZobVAbzEZ3EOeBVmKivWLHUGd3YwV40Rd9vBzt78PLizevDryKxTttAq9Bcn2lrj8ZG",
-	"iFNs2tVmHqi+vCsTlf5JD49Q5kcPB58CTeaNNsu2MlPDx665UBqf6DMWiiPU1fjCTztLfoGduVpgIQKS",
-	"7CD9gdcP9BmvQhGwP7+VdoBwkrKVcJ2fUuc5irev+LZ/94Wf/Z2Ht+9IpeSBwAvBpRhrMxEuVoytL/Yu",
-	"XFrSaDelIS/1sE8XNL7+67mmunI9X2snSvUeYQdXaT2TamabM4tq1usB92aphMFR6sFrZp3lFOFl6zV0",
-	"wNMDOV+LgoIUxkIbzBRu4NTc4pSr9DZ+5TPhP7+nZR7Fe2Znd3/UtVNuN6Y0AGrVKhZ7/7xSwcLWuQP3",
-	"A/fHKfUCgnlR44x4nTq7K1h67h/6IwVKQSpFI7E3FIDevkMzjHpMb3wdNdwx5/TqfvZeePtdbzrg1Khb",
-	"PMi40VUNGile2mAXBlAXsBgXAS53Kji28AMt/ZTbIqeOuQsgYafEcdXmCxU5u/YfsS39obYg3VhQRZ4A",
-	"Dt7S/7fgnepqI6J6vHiPP8f/3xWoeRse7NOIiIM0BW3ilDuqFguvw5BNTMJ4wSdAIKdESr2kqeFLKMQt",
-	"knkOCC5vHtxJKnGmymppxJtqAwJTeWoi7tmd1B6tQ6x9FSb6Oz4TncRECdFtrdAIicR4iIbwYolVH4k1",
-	"u3GPw5J+649yWp6FqsCwT9E3itJL8O8QbYomTVSRhOVI9iSCIX6te7dqtSyI075+NSyQkL7HUxpGqD2e",
-	"/U87i2UVDkA07GODFdalBbBaSssRFCAk2m+UV2od/QBA24N6Le3qyUI53m8/lv1KjB9QcXTYvRGJ08Mu",
-	"rTtSIjDYNodR8Ik+C+VxhDo3G37aSZEsvIkqkRZGQg8JEvfloxnTUC5IeFFUZwhoXtcEx+xiXfZMLNwp",
-	"tacshLJYoMQnouDElZbZEXERgqClmtnjz/6PFhAcMaxyv6Gr0HzTUdLwmUoBY1LNIGyBogveFFcrNtem",
-	"qny24sYhOXZw2QBWZ3Mc0fabKMEBGrAdOgshziS16wLOJyG9IwkBV2xoMKaURPwoaQqUz9AiitimaIv4",
-	"tT4E1j3HpAoL3Tp7nGk9qy/neaX17AwE25MZ7l99H/X/flz/cU2V/8iWPdKAKtZRNMOC6zxcwR/gpYEy",
-	"YV+hsqVaH3itNWBppHNiTYGf/R83y6V4ITRVBwLkbKQhKkX7LZWJYfkflJPlKhO2RFyBh3doMtsuA3wH",
-	"Mele15Uf4j7WVf9HxGOztmCasLk3FslxrlJ9qwRcWDTJ7atP35ZZI+hGLlaZd6CAHd9KNRKlCIh04Syr",
-	"X1aPve/Uz9J6r1L9bS4rCBh4rxNNqRKAJy01EnuA5sIVNi/4eepu5kDh06OEykxBNXKiiYay2FWXPb2R",
-	"7AZZP1bUmQRcNF5adBlr5uRoVtzRZb4c6QJTjj9zwWYN5Dp+yjj7NZH3VSO+lcNAwfYKoVAa4Y731o6V",
-	"01XGHDFLodrfzhJg9IFipNJqLGEE4kqIgKW4TlD5yG/SmCHEJ3qUGY1QW5Lrf9pRSS4DbtIQQVkRn1gN",
-	"J4i6lk6cQ0VwXwk3eDkOlN5DVwHV8/4KzJu1DUMycNp3g/kRIXa1iq5FEpigyvXSLjYRrWW5cUEcf8Za",
-	"7ZudUyT4hoMKd9gdaD8AId+t8u9qz8WDCrX1nQUcZn8oGZ0JbBxZSocFEHOmx9D8FSA+tlVdRoPdCWZq",
-	"vyU00yyLqLAQGEaZILjpMHfEOyLJlkpuviFqBF9szNtut4bT9mzC5R21gNzdoXcGjWzFO8HiDRwBY20m",
-	"Gk2+otvgFOJieFtLy661JFttMdVO2+PP8OeuTPa5f2i3MOWcT8Txp4WYdBJtX8iRy0030I/hZaVUyHAF",
-	"spJpiFIKNPPahA+D1DqIHy4yrtzxmBMJZw3uhX/oOScK9D5uED/AvRTKxU9rQqgdy0luugPFptcVmc65",
-	"TkVGfG9Qt1D0ElNvvxHo+wBsCpAvVLeroTqLzv2dbA+YfIvhLHC/1tkk+6WoqlhoJVSBnlYa4BrZe1lq",
-	"TYAGlnAnO/O/C4DLCKxkOTCIlMHLaNCG9ZTJudx5PrzCh3pUG45wX1Dh5Y9sQEXLxLhTNGsIFgNLR8jq",
-	"RfZUy3jGzTwpEEsBmMA7IDC0bdKpdYKjghp0eoEP9ajTe9Um4s00Ij8zv41EhwDldgp5jKHAOhjuKENr",
-	"yVksb84w+M007AxXVoYC3nolv4vP9Xnk5vej4l+BW7XWuzF5J5bx3/QS6ZzEHOQL1/tEMzeF2DBbTLkN",
-	"/o4fsklrq0UDRwgqDB7pW3I4So3cIBXbeV6XVv2GXQTsWFgpZHOeRfNJj1FuWL5FHMZ2N4lxr6ILQ9TI",
-	"jSbZleTodYXEAorRnKeipommthnmJhTPXaE5+Q0Ue7G7Avi2jJOEmNLLhA2FlanYJEMvRDbDJAVi91St",
-	"LWKePQamrP2jByjg1958rjeBn/h396+KhnX6Ast/uoL3fEv9XaQJoOQ4IVBcMZrZfJ7EAqQATceHmUCq",
-	"YDbldips2UmWcCwVyim0US/Q/mH/7nBtv42NVWXGccCytUKUoeCCHtfkRfziILG8kgITfn6G6PM9GQVh",
-	"kPvw+e9QVa+EK5Y+vHYLjKYgx/OaU2tnktcfQigAKdBp+WE9Bv5Fquejww0VXd+kvxMf4QIluJf0cbg/",
-	"bSuBpykUpPLs3PjxnN+6FKiiGByyM9dWvMKrurotX168ec3wA2MgLnQA6DG7FsZ6C/whCVFwM6qHP7zA",
-	"H7cC/Rtr05aDvBovuk/kpjqM5whMMPZPJN4XAfokISdTh/Lzhhue0sNoY3Tp+8LI/krmbElLnkC6/L9R",
-	"FhjzMATqBWSXUKFxRNakTQBaM8GGyXCnqHSo9Swp094HrSM0T0Na5kJO1JvcHdwrQBCUj3WUkim3Eeoc",
-	"rMR6FF2c2P18OxwJ+OOu8ui5hUBsFECZkW0qVgCmmup6w9kL8EVfiVV6+TeKTnWBKFQYzoBd7EVfJI/W",
-	"NuQay3ZDwrQ9d/etys/jMFWsvyrtBvLoGTCDIRAP0Qw0VJ3XbdnybO9PKB/QKO1m26J9u5xqBpVk03X6",
-	"+A1y+Gan9ysQzToRfCdUwUEUelyG9t5gd0cgxFBehXmnVfG7ZIOuL7/tKpawP0v7ts6xoFKU4sGe4o1x",
-	"gPspSWk4P3FCaZfYfmQFreXcs4xy7qVCCxdRIcs8vHDdr6kRC4XqVHgBNS69VhOtDfH1qA4akAGyvbOi",
-	"YsR/Z3bKjUiDAYb1Y+z8xesNxcgGrQjnn+9pO714/UfYR17icAiuqcMiV77XlnSML/kqaMXli2a6Cfd+",
-	"0a+Z7N4vahNYnQcywqWLBVXYcCVYJqA1Z2z0nE6cOR9N0evyl02uUrio5QgtPBsru8CwxiTYaCoaqlcL",
-	"QfZw1MC773xZNynuQjiWLzqjuIxs6rG4viipZjx3U22kWyVYwiptUB/jmVbiJGjbXxikagqaK/G7w9AU",
-	"7QfYNG0Qki/gyV53BoxwVz3vxduKphA1Qzu96FID+B2AhofljmmGHhCUAWa7JOIe9gy8vMybfodbZ4dm",
-	"X+uOwGZjgzvji4XR13QPeG8Den+HAguxuFdwZBuPUH/ru2G/Ykf8xnsqefSjbuIL+AV79EQrZ3R2B4i0",
-	"MIciLl69sW68c5K+6ykD8HyjisMz7YLHEoj+vgpaljDzu6Dzf1eC8f/OsoXx1jE03D2wcp5n3In0EPfb",
-	"rds3d7Z7QXvjt9M56cdU9ThLkLDqtncSapqcoeLDFcv05NT/o1cdWJPEmDMUxMINU2BYiOWwPmpVwqoD",
-	"hsjyXP06gD6oho33T95vDhjeX7MtumqsPMsyNjJ87MowB5TqACPPH5CQ8sCZIG8j7oLcZAcnB8d8IY+v",
-	"Hx58+e3L/wUAAP//",
+	"Xd0Z1bPx6P9Dsc3V3dX/9sWwBV/gr/oL7P0FbxgM9q2iG/Pyu8RIpf11xauLR3v5HYzyHXvgJUsOU8HP",
+	"jzDO92LLRXocBj8/yjhGHc4MY9ThEUb5m1wnx/hNrh9hhFdcpw+/4foxzv4NU1qK5Cgd/PwI47yXOyYS",
+	"gxj47dwALf3wiomtqa/untziHfX//fS2sN0ZpmzH/+e/P7/+X/T6P26v/7K6/uf//B9X4Q5ro7jYwlx+",
+	"Fhy5ToxZ9PBj7upsV+8O2rD26g/btWK6k0Iz6P6NkuuGtfafpRSGCWP/Sbuu4SW1PO2LDlv8z9+0hM3J",
+	"G9T3CyNOWeQvNTVkTzXZKym2hIqK7O2fjCSVvIHVu16Az5Yl08h/leyYMhwnXtLe9od7ZFgL/zjax7Cx",
+	"VCl6sP/Nq2izhq5ZE/2l5aI3OOJGqpYay2xkv27YcGyib9eW8xZXgrFq4Yz29SHS7o8xpf37FdA2TnKY",
+	"kh+uGPYCu/tnGEWuf2OlscM8L3mFN4gJ+3D8+1VXS93VUvHS9sAN/kP3zYa28E+7XvgHLZmBf9SHSsmy",
+	"buCjfxani3veUNW+4oKdnhc1mXuYPouuoSWbJTxoZGnIyG7UzVrKhlFxsrXYaWHnN2wxfBvdxkbLdwy5",
+	"xJSqX/FtbcieUUWMJ3DNmCBrpnnFiKkZKWmv2Z0l9DUjXW+Iwo9q3jDCDeGayI6JgkhFWKMZkQK+q3pG",
+	"LC+1wsP5XaWGXRvesqvI4awP0V0ta1buTtfz3i5C0z3hMOzJZ5WM9rbhorL/jP4mm0buV313OtpLo0nD",
+	"xcmK70glBSNUEyoORJqaqehstopWLDpozRQ7Hc+eIeF2LK7Jb3I96jQQSgG3OLYzjLTUyluCipLhcVeS",
+	"aXuERsroBH+T65xX6Bz5W9I4nQ1wU25Iw5kma1ZzURFtqKiQloiQ+/jiut6sgP4yLglu73C6w01B6gFy",
+	"GB/wuHt3Bm4BQIfuutlNid4yofdMRXhIZaW8xB7A8wHLJfaEOiXl5jNNFKN2yppQ5S5hzWjHtCGNlDtC",
+	"DWEPTB1MzcUWLp3dLc8j7UKl3F1LgSu6hhVdU1Fdd0o+sMlfTc2uG75j9iTGbWKMspRi0/ASn/jpYl7g",
+	"HmvSKaaZMJ6+iJCGbCUxcsv8PQjPzDm6+taNFXt9SisI/N4zUbLYVKwGonECppaakY3sRUXWdhlkz01t",
+	"d7SFJxyZHlMM5ml3jVVkIxU5MLNkqn46sdlaXhCZpZ1TAZMITIKA8kQapu0+yjVdN3BRBbm9efJl/ELA",
+	"2k67/yt/cCxZ13IvyPpAKNG9Yo6AREXkxg3CG24O5PbmL1/a9q1UbLL0WWFga8c6ncLrzXj7CxSXxpOw",
+	"RyHhPXmgjUYmyjUpuSp7bmDirLojlGxoaW7ID4fO7pJm4VZohsfZd/YemVoxdsH0BftgVsARIsT0vb1m",
+	"BH5FYqntCylbhlcPFGQjiWbGNKxA5syIVBVTdoPtf2ijqGHbQzY9/cQ+mG+BQ8VmK81KbjYMeFxqywuc",
+	"hWDhGjCCSuBn2vJZw8iaKl04MTZ/am/7hlWv++itBBJeOf3/eGZvRpQmN0DySOyyNyBpAJHcOAFuRtiS",
+	"vbEENJVZz037NX4Qm7WyK1rJPjJnOAO3g9SxCLf1YefsHx9l9zSLsVX7JgTubKlMZw8GbPAdiw/W645F",
+	"+TjSuzsapF93H5GmWqnNwJs2XOn85b/DUWMT6gX70DWUixhVx98WO5sNsnrk739CiVRY0Yu7P95Bs8kO",
+	"fk72sm8qollTyRa4zBJ+cSRjhJ10JzhlJ549ex5ZeGHAvQrThU+v0NEzN359RzdgTMBRoUR3XFHcyEGL",
+	"EtT0ilpJyPRqLeNaUV9xcyrNWHk3/+JBJ6BazW0k9htdQugjIlpVyunZJ/N/BCVDbqJ/1jTe3D5w81ox",
+	"yJDQ1AmVtrv4uo1VdM3hr/H31fKG0u7FhpeWo7vreqCq+kwT++hT34N9fHlZE0q62l6PtteGGGX/N1zh",
+	"6c5uuNgy1SkuIozx3Q/Pr59++ZUd0ep/gnSUKx3VIBoudtHN+l3N0c6/vY0RyQ4F+jA56Cm6fR94xACT",
+	"VlR6wTNOz2sQ0Do1rLdh++v24aq4OkQvGVqlT6e5Phybb7gwXz27OjWcF2iszmyLQoDObm0Uz279m1zn",
+	"Nm2d3pt3O4XbzgXm/fGRObdBi8og7qzftWFH3PyHRccOdzTK1Hb61dRWWrMHxcX1v99e/+Wf//n1H+/x",
+	"H1/98b9+/fWmWv+PqyQlRCh2PfyQxXIdSc3xW99tfJmaWX4M5n7HZ7m9+7R5M5rbhjaaFSeUOyve2vNw",
+	"1AXugiwLgzP8Z7VV9tGNCTd4tJ5T/ibXg3CH32TLMjhQSz+8xNZPnoKJ0//X0eYDv/i9Z+5no3pmz4d2",
+	"HatWSx6qvVSxhf3EWMWsPMqcuQBXg2qWlX5AieobcwcyKxrt9qxpCG0aVFJoC2rTiKaf3d7eFjPscOTy",
+	"gbdscM/gEcSpy9RvGiqcrHdsIO9oyc1htY1qNyVtSt63pKRqLQXoMWwjlbdD6o4Jk6lEXGaKL+XTVZNp",
+	"E2ZC9ts6Zqgqrja9Ziua2ZEVuldlZmPFhWarZR4AXVPFVjXH2R4ZOeGyKJCpG27V3MwNxk4buY9og0yV",
+	"VpD3GnJJG2eR5IaUVBBDd4zw0chtX9a54xpZ7la7be7aoXlzOsnb0X2CRnYepTpoQxt9RzRzf17ttpkz",
+	"M70S8sG54jPa76kSVvFZ6JuhhqlMIj3WZtxeDJ2MJjHx2DiSPCa31H1/i/bMhW9JKRvZq6On9tltETPg",
+	"/8d/zCrEts0fxVVXZ26/YW2Xee3+iK27cVLOghXDnYlyPkqMVIKsbad3aEuz14JrzcW2IHQtHxi5Lcia",
+	"NXJPnmTfFWrmZSs75jtoeUow9q//TK3+ne/eS8Laq8Oo/doloSxW7kAB1szE5eReVA3zgteCDa2ooXHV",
+	"acMbVpA11eyrZ/fOhPjsa/LjN6jWTDbQCo3Tx/Gr/+Pp7W3sgSyunMx0dIKiORBND3hyaIFYM+BzImbY",
+	"PdpnWEZ0m2FjXradVCb6nnrl4GSaKPhGf1oia+1YZxK+jT3VaCCl4GRy/h3LU5caaPersI64RDex0QHX",
+	"dgb8U93D9nay9qPfnd/r9EfZMSe25MlrXS2N1PG+FCulqjx/P/09yHrnRbCpIjOWwbCD8f5NVj8sNcxz",
+	"Mil3tjGq+5Y2Zd+AWem53uGGnL2U01N7DnKc7UAqYgchXBBq5fECDfp7Tz5gNrM3k0dsFMHvcNY5E0Z6",
+	"KTo0vXp9cnydnxVxi4BeFKcSVTxxmue2Uca8hmtnkz41bOmYo+IX9K5gWBHZU2G03bfd1JM68uWNxN8j",
+	"s7f7xV2qZk8PGi+vjwrgZtkFZh9o2zXsgqPacNZU+brv0MML+2HUWaVk30Vn7cni9AdpWGrHwQrNt71i",
+	"mrSMCsI+0NI0h2UbpJjuG3PJOt/Cl1Ebv+xVyRbJjnH6BXorHEH6DQxHM0zeb9Qw9ERi9ERw/iKknOhR",
+	"be38FsEHsZ3peGl6NR+T45qF80lzOYyqm5LHNwcgDruJYHFw23RPRN80TrXgLgTDvlq065BsTnanFyVT",
+	"hnJhzhhjsiTaY5mE4b2mqiIVe+DA0ME952Zb+Hna+6hJSVvncbWErpRUiflWTGkjZXVuuueZaujhZNY/",
+	"yP3wPtixK/iXYrQqyPpAgC6j87pQnZJq51SXLML7Bdu/M2zeCOfoanrEw5Ap5Wu0wedvE3LB08tUS14u",
+	"8OK8omvWNCzKT0PE94mMbUVbDCMXEr3l3D3oN+QX5/qXgjkWypoK3RJrho0K0guIhPAhZkhEN9NnIaIn",
+	"AYMiEvzvtn915OD7yAekZk38/dhxUS3s/+/2k/ORnPRDrpGIflgpuU8Iky0Xuf1wca4fGQ9MA1+qkX1Z",
+	"syoeqJJ8XqVoDiu+mfXhi+bwcoNCOJJC3LKm++2WaZNN3O+wfeKt8F6hCJ3hljkRdT8Q9L3ljhzia0CC",
+	"vLmas6K6h9b7loCQRst0u55x1f/uSDD4efFUi3CCxZVhH8C3DCzgqrg6MH0t5Ohdh7Mv3Kc6qo0fC2oz",
+	"7+KZWb/iOuJj1n17iSyUOr/8vqwwn+Hyb/WV7/n8obwNcsOnY8AXi8hp0fETcTIuzhgKqHahdwu5R57b",
+	"Nn7DYErxEzS0kds+FnIQIvvzAiCwecyT8IgS7RC9ltdTKrhsQ1ve8AWE+cJ+cHhBS6Pj/S1SayBkKU7j",
+	"ojqR3M7bejHkN6oA0mrBCv8KQcQpRXJJPzLmlS2uaq6NRJNhVkc/YPuXYHGI5Iq0nWUVKm70BJMQBLja",
+	"N8o1/UyTlu7Ydd+d2lhK+cDUSjPaLBSbK8Uf2NI8F6GZMh+jsrpRh66KyQpid/03uV5ZfpB/lH+Ta8/u",
+	"jlfQMlPLBV39CO3jRk9WPc4DAcE52T29oVwl4hNXG1o6W9WUsn7sG8M7iOWnRDPzmSad4lKRPYNUESlK",
+	"BkTHRtGFa3aQEIE9CiPM9FgsYpvv8IPYmoyCYZLWNOGCZiFIUJNg7lEuDr8gjJY1asTcaGLJyIp9LjUj",
+	"a3rvcQ5R2aXbMdalkic0Wk6tqiOGqWaPe45iHpjSLmLwNAKB+lziqP2xYXRHGmZ0SBvO0pltp7OX209r",
+	"QoyjR2tEHOHp8eQ/8NnRaxKYeHgVwlNa+Ic+mq/mr3k4oxHfHXOUEYmFnYvLG70P0TyWNkws7YiUtGmQ",
+	"jw+x6JigVUnBfLgf18TwcpfSyBanFYLusCztDz6JLrmmYhuRrzbeZHHq41WyjU9Lzk8Ku3WdwCfxSbms",
+	"spTMF6F5b7SQHRNo3LvzBo8b0KOahtoLPlWG4ob4JXEoYsNVu/Crwe917jZiNrlz+F4sFKJ78ETawXCQ",
+	"f03u63HGjSKUdIqWhmtWkZpCVopT3C1nx3POfIjCA31kCrHbBq4XK1PhY1GMev9ME9pKe11r1i7zEmCS",
+	"ycIjdywxRrzOAr1mjRRbfTd63OSGeFZ6DyFiIDG6NJiWVgz+aAWrUWpJ1M00fq5PuJgbGZN3RmNjao9L",
+	"qgx5K3IvfC7CRwTsT7iT35yjlyO8J0PScngNRs7Tk2fBH9DoeiLFJ3nNjy5E5NPlx0b8/kvCLpfFkcne",
+	"lHI+WBeW/tq1XeDpdlmbfpTx+QzpmWF9yU1/PczSG8pcNgYXpRRl02sOWZJ6x7uOVXEbWCN1LODiEc6u",
+	"YrrjJpoxCrGbe6pJCcOj6DmIAODNAUs73p09PURv5TIacBkqejXknCaCGk/V/Rz3Ss7ZB3EuNpkh1CGX",
+	"DGTbUcW1FMcWU2haXK1dBLTdvP3ESDSiACkq1gpW/YRvWm6iQUdV3LGvGNVxTo3HzoQha1ruJkG794S1",
+	"nTkM6fg11T4p7ZQbczGPRfBLLbMhHmAtAz+134R1+OHiByDQXhy5QHqnV4k45/c1QycDxiY4fmtXbb9y",
+	"r9SG7dHOEZd6y4a2nY5jILVUHAg2gA3GsTQ9+GAIAgmtNdXwpHNFakYr7byklID5QRFl1UKm70EppCWe",
+	"SSl7YchtPCgJfox7XBICkM/yXyAZyV382tp3XPGqYnGND3c5fhh2ccdHATwJHHt29wqvHrO2cKmnVFS4",
+	"G/dOJrpD/dUoyA0FLRp/wL6B10HXfTeQuwvNdeHB0v6XTME+YOhZVAahjZbE6nA65ARYHYGsmeWjyGbj",
+	"hBRiJyOJYEvRUeQu3B633e6Ew9wnx5S4Upgwf3qjopNcx9kzb9m5ywG/E0UVU2QtTU2oM+9gSrY9R1rW",
+	"hDaWADDMEeRgL+0ujUimlhlf+Xkl1h2y70+TZxiglyQiQMEOFRKPTxVO79g+ZeFDNnNuKHcOSfjETz9r",
+	"TxLj4eJbIBsqzJuGiqXZOk0Ifs9JmbAnLSCdfdVhCP/qQTZ9y3IzIj6UoPar7CG3zaGUzaxxHVqhtGI5",
+	"8oIBarYgXL64MlRtmbls9fiHGYlL1HzNnTPzgWnNmstC+f3JTjd9tD2jpYdtTq3v7NGP5ukmlaLRnAyA",
+	"hKlTWO0PgAMGhbDELu9DNLyHKwTDF4SfACu3r7Cdzw150YAd177Vhti1VER3jFUIvhI2ahiRC3jJ9vRA",
+	"qPlVtFKbO9LT1X61K4b2K0WNfS2kGv3N9GsrAvz8HKJXvKrs4Q5c5gs0KjBnHU4MoAWcnRkmKzeTif4q",
+	"TtGUJineZ52RQ0v7AACF7H5bRXCUfmB0lGYPLUktm0rfky/tO/vk9ra4vb3NzLRC9rRqVm3MBfwEIu8X",
+	"9He877NOFrpjSr/FtpPvYftnLfTQKPCiyN2PrOerzLXAUTYNUyv2AQeOZEvJPVNkK5l2+p6lBDSacH1H",
+	"/kwqrgEQrGXCFOTpzZeka6iAq4Gbm2nSUnR/9pCeLjgkvCSRjm6BfmxHuZ3Fkmu+9fkAR3dBlTV/YFVc",
+	"0F0zZeq4NJ2pCp+NEY4L3XuBztgIjMBDDO0COBHIwuuDs+OjPWxDS6MRrAg+JQ3VZj64CORMF/+Ak/Eb",
+	"4Wb9z9T2fkvVuYySsxYeaDRNOM+yHaPtGUaes+QdZ3An13FJGvOYkE50Bq7HcFF0Y5gCRBurhdyRjWwq",
+	"++c9PSBMzCj8serBrsnNDXlpNMFsC6sWHRLaaiDZUbLC17dJW9Lj513nJN/7nv0lmAmPrfTkYsytTEeR",
+	"C/EKuGcUr8YA5oX8vbpzaiLAqmh3a8AoUSDUFLdHsOmDJe3Z7V8KEBWIBxDVX5RKaqcDzs10cUL3TDY1",
+	"7H2SrN/QmP/sv+56FleNzA+TfiW3WbgwpzgNdpTYpnyHQVvf2mc5YlcqrRATfxe2vXPvZUF01kMu6+kz",
+	"4KImo5YcHbJg8s2jQDfRSccjU19WGL9vfy1GCcxu0j4dQfh0ayfoRvXfveLGRI1CR2fkd8RNavhy2JCw",
+	"erekwp3HmYP8ZNmeM6mdf352G0/tzM3JdPMfJ2V+EgCNEig9//K6ef0IXGoKX/HVs3PwFX8Un3hnL32U",
+	"Iuh3OKEjbv30CNr6yWMw7+FyRnCZ4GiClscduMYZAHzsbTV/q6FT3rL7oO7eEUrgNgHe495rbf7Kaydc",
+	"nM+hz3mKHBkMV9gR4JlL4Ihtcd6/Y+Hnd2wZtPL81o63NLqNBQIc2z/D2OiVXry5bn1+AWe2741iD5xF",
+	"3EsX3n33OEbzeBrecpPQVey+eJDEvOedbUwC6RAWvQC7EREXwzGe5E4mc1Vmr6d/AtFWZBVq5jxreMGu",
+	"n9yBaSbmszl+DML2hQwKf0ThuoRNDHuQOPkAbpdvJmNi5AZ2bMcFL0IaPtUGQsPuiYuDA4+MRtr/Ta7R",
+	"fj+2mcVigdGO46TreZI7+Ow92mQ3Z81a7lcbKz/kfuJD75Z9pRktZblb7aXaZX70R/S4DlhmZSiUAGBf",
+	"z/5w8F9Ph39Egb++Y2vF9RTlXvVrzNvZM4TFoJCvoGvWQNhK01fbOETzd7jbF7gCqJAV06tp1vlYE6Wm",
+	"jsHkPG8aT3C2SaapqZaa6WyreyNlFw+1GhLVMcSKV2goM7WS/baOI/JCJOb5GKJBNHo6JxrZyWWvpLVD",
+	"cxdNn0qNzQsddz3FmflRJrILb4qmxbbMXmhe0sjhOshWD3grpEEne8mr7ODeQOCTbf06Ejy/KNYo6/H/",
+	"hRl7v8Pj0SlZ9aXJqAMCzQBwvu1WPmIgZ1q2fTCi5gS02/sK2Fur7aJPGrnP/sJQEcW4goAKKnafaaL5",
+	"f+Qiex05iVqq9SUuKl/Ewh+Ku+eB1QwUEX0nmYfVz8eEzdUvzmWxVWyRjoCAHHEvcigBlDUpU3OdMkc6",
+	"uG98u73RGA1ckFgXNy72+mOsVaAcjMsYuaUOUQ3+KIZtG8Z060mf7Ct/BgnUDSye5SLhudGs2eTY6LDz",
+	"CM5mNfyQydaA/mYzkly30YXKfh1RSZ778g/4sLX0QNaMUKIb3hWubAEjv/eYtWzlVqp3p+KaOrFTjcGH",
+	"fNmAmJkqI1RBOSAvFUw/KRjj7xKemo+Pk3ygTR8R8P/27vVPcXuWw2eOlyKxV2UtewMiw3H8WGIXHIwz",
+	"TmSIPkxuwzvv8lkg2/8kSUdVwEpEl8GAoEAJjO5WsJFqK41BTLGYXWnueoQ9nVpPojYbv5+LDC3HYQoH",
+	"j4ad3LTYXQ1/P33OZFOxMa513mX2BvGZ7EIYNjrTnv3VIwt1cWEu3+i7Y4ekoUK40Diw9VBdu3IX2WGA",
+	"R0uyQw0MG6eYWN9LF3GYyo2JAFXVDi3i9OlJFGKqZa900rLnFFpTI31nSCoXRElaVTlThbRNV9k1kroe",
+	"KnfMyp5SG/u3lgkzRAUniJ1RhYUNgNzvMfxS5MMYf9eztxitm0gdYRk9hEwhQ/UuVSVLmwRPnodw+25J",
+	"zTkMmvQEDQWecB3DTvqwupDT4Qg1QfdxjIrLPGff9fMSwzl/9nBeJxPaHUWyV7hovFHFlVEMHuwyRF4X",
+	"V70A589JTaucUgeZx3bMbhB4ISkr9KeQofKBqQqeVy2ddIlmNj/72Ly/b9Zy/yOjulfLHTBSsVXb5sZE",
+	"OuzSREJEyVZrmvhVsP1q2WBdMHDN4IX6bqeDxLb8+5ASuCiSxudHZFG9x5OH/cIMrqXZjiF48HwhLmzm",
+	"iyJkq1aVt7nOmNAxDgwSxA5LsiA3bN7C+IKhU27Ts9l41xe2zWOELUFo4Wq3z8UWh+aqa7Pb71dd33b/",
+	"0vgnhzyuV87CG6dgUzPVSvs05EM8n2i/ozrRzkHmaMMd42iDx5t3NPpon4b74YlyIP707f1mdBsfXcv6",
+	"V5RpyEOmaKgwb0HvvDyP7LhAweLUsVEETEImyOOJ44opx8Uc9ssVmL/JdVbQ3BglWJ9Z4Hf9R8cWVT3L",
+	"N6Y49eIjc9Z9ZMRCbJ6gvEUT1nt1kXXzBJfZS2IozLgppk/gXxq1WGCx2kHD8via4BEEh/jjhjXmB7kM",
+	"8kLC+/PRHp7Z4Jf/XuLHMoZ8gbCyQABZEh16XtZo6QeM9Pjy1tmQ8D+fLBdDQldfT7v688iKFZdRzj4/",
+	"fdu9tx//vyok9VQUOuEL9o6DBR1vjXedgj/BfQf3XRtFuWDKJXhCwVqnq2LJBE2A7OM3/pLwqlkRLZz0",
+	"k8lBP7udY87H4U2PJch5bpVm67423JGR8OME+WTIf3oejxc9nC/vwJ0449JpZcUaR48bqZCkkKn6gqsO",
+	"s6SUrW2jZJstIYH4+ILG6496SezjZK1/RQT0UKjOjuX3NH3OJ/YU1QvhPDZGQnBecUVFvDzh96GC1RFI",
+	"UzIzFktmJs4XmBGkw20G5c4eMvtgmMAKXozFg5GdJeqIewmHwqtDoIeC/MbPdBJ7t0gV2XmOhZ3XsjoQ",
+	"TXkFFnaDoIm7NRNlTVpnUbonmMWUaYV+YKri81EH7/rNhpecifKQTA32XeGGwH7Hz96owzG2xVAHf8BC",
+	"85gqwRbqq1X77KDiSvet15fwd975iiEQoWTQ1fSAXYcCIhjirRl6CV3hlCiRPfDKZ28v8It9z+EFog5U",
+	"QCry+w0ZA4CLBhH4EUc5BPv5IsJcE+ZGBvwBuoY/u+rBKPhangMhoc7WGEu/TAFU+QLVp8jRYSx3IHek",
+	"lnsiN4YJD+8yVKK/Id/TsnZV2zfGpZEiVFLLtWaa1LTZ2CsVUPHh75UrjXczfiefzQUh/x7RRy2BNwCZ",
+	"hYWUaykror7405P/qT4viBqVWMZfrFw+1GqWbrXxuzK84NGZLaxU9QYGLVnsRYxdE/scvINiFeN74ms1",
+	"97oH9G3Fyp3EAs3B7hkj5DEY7unLmtJj3g8ltgklgu0D6KShyuAjd3EYWxxNLVcTOIMEeCSaTZf0s904",
+	"gsm5mSwyr3byBDPDOd8XSGBhbaPDDjyq4so2ix+sNkww9caHnE2P9sPpDlxDvuyTvLUfkt8XpEL/zFLj",
+	"w3HF4fEe4Fre1bSbygWBfxsqtk2KxKN45o8KEbgY8Q+wZiMGApA2EI7VaWI1fbDiY+Gfb/KtbFspHChg",
+	"mRv/pljLqri1NI1393fWGYfSRMXB3eEWpCExrrO/EBPQFbLJLHWg2Cspo9DfyzFr4pB5eBgDFBTslJtn",
+	"nB77xrxjJiFkLoycWArMkkIZm0NcecEWuxVHcYlTwqilNnedBCCthTlLZU2FYM2Ce8dY9S1+NLWBPft6",
+	"RgsZYvnCoKmN8QMsTPoZvjqRy+312FLD9vTgMhi5uSOGNjumCmKlCwYWFIiNU1Toqi/xaTyyj8zsJ9Q0",
+	"ihVvjBVKmhNopsanmEwjNxvNYgGAVYUAD3sXm2ZY0wwqjk89shrOsklcP7mN2sCWJFKdgDLisZ1LZrJE",
+	"8d+plvgSd+xj53TD2KlNOlHWSykEK41Tp/A/MCOEN0xgyLROCC2uvz4ijMq9WIV86FNx1F81ILtJBuOp",
+	"Xa+jWrOzhb5OlYzpiK/AgjhYSoVEm6SAcl5Op9eJ5AXNSilSUIF2rz1wLOZHuvjoQdFyYO4chCJ753Jh",
+	"6D2SYp4pM0t7GSgA6G4XszG7Qso6DiOY9Yj7cChcwgA7hxtZjIjDzyKccpRuOWuq7z3jPHrzmkbuWQLO",
+	"2wN9H4HdUFMHG7ptAq4pLryyrP/96T9vYAlR206oCZoZypSACfcqoF9AOmTpBRR/jL8Zbhkt5cKX/7sL",
+	"AbuhagCm6ks1BB0feZX93uYkSiWF5ESdnFHEb46Wludkx1nEd0v4mPQIEN2Cehdc7BJFdTT7+G4WqyAN",
+	"oxFeagWhEshAM4CT9OiYQjrwQeB6a0aVdv7TPO5jh1vFL7uvvjmrC2ArgM/veJnCB6fEfttQjhYzSCbx",
+	"GJwbZx9FX1YmElEoDACjhtm6LRwtLRxm4YkjTlDG+MpARwC8/KgI3HGdATO1jRrMUzlcbzD6RkJhNAP/",
+	"GXtf0zFVQ8DuxxVexYn47mKrP9sLbEB8z7BYfijKbpREFGU8AiFTBq6m1/UlqaWNlhE8/l6BBRdzoYcS",
+	"3hs7Cqu8tKuh6Cg9jIutUBBIlHc7uhz8rGzO29Pbvpam9pHZR5mT0tQA+as9L3dKL0HTwubOXmV0m0La",
+	"KabjQKz6h5r22qTCH1amZsHtfJz+AztAvOwnha+7DMJ/33bxTivIs1ySjenmGF/7+2ERiHoMfpuNRyeE",
+	"PO1EXRGfj+1yiY8ext44yzShbqUAau3dzvZA04v0Wdu6TuUpg2RcMrWqwF1dxQPS4UesK2oFTfRvQ6Fr",
+	"mRg4i6vCDRlY66j4wjkTqp1DlAELl+lmjwyr73IRm15EwsMIb0cTYfpRdjCa84gr2DMfvI5RduBzyKa3",
+	"vV5ScfGHjIKLdarQ4gsXqRJC3jnTqIoyo2QTnfRfo2UIn7si3vaa14w2pg40KlysVIEVjxE8SfNtS+/J",
+	"mhmMoqqs8AY1K5rDuLIVfOJ5R8UBykKgnfGIRW4c9EbG6w9tV0vEQlzLosYL+zdT5JAx3noo9JMTTQ+N",
+	"V48j8sKRZATLe5HE7dLRDrj9vprue1jX0ZzDXvjhY3T718CY/r9EBOmDAI9g5IWR7q4d7hFXhxJd842x",
+	"L//fM9jcZeeGk4kei1X6gglmgSv6uSZtX9ZT3JXPtIe71wPMGpkCGhuJdsVRvQ5EZMFKO1bg9qZA+yy6",
+	"dPhfxZ+g55X7789Be1xbJYIb8ich4UVnilWfD9jIQho3KALK2yFtn1DGZuXKFI0GIUZa3Rsq09s5xFzf",
+	"NaNmaq0C5XlPVQvxrnHBmWvZUJfGEt6IIIu6QDWrCGyv3Ru0BnCVw1WAEgZ7hdB4yoBbEh1pEPuefHUq",
+	"9tlXdxUp5zoTKXqCP+TiaWKhdaoXduf304DZPUWxI5WWD1FO402hm0aCr5NCvSReMV8E/noPUSAnCWwj",
+	"DeyUzD1Y+mgEZupDw4RDY+jw39HnU7mKRcfvJwYoGBeEABqtq5pIGigCCRX2CkLtnX84EChTJxXiK5HX",
+	"9t0c/QSkT7R9kW3HN+QV9KGZFdYcKhe2dHDeEGJwP+liaNy4KpTQrQ/lOKHmSiZCl7re6KN+lP1X1AAF",
+	"40eUHWe9usRdn6z9cSqwt1ZRZwLMDqBQWTUWPAhSLkoTLq5gsXFJCZayUN/H7vz+QGZmlAfHk6ijBYAf",
+	"u3bcuemHCcQm/QO8YpGYj3EZ6UjUh//5M01cbcvoGWFI1Zwk/RZauak43aOPGMYlwgS6wpTRAdP1PyOK",
+	"Rq+vilFpzmHN6Z0abKYJS+fl7rdYfQcrYWTKMAmKwUTT00tthYG7EHZo6YM0DGMMiGPy8PyDryHO7DOk",
+	"ptOPEsgXz13slQmCFaIEHIlVF6W6+YvgsS68OOX318/Xb1bi9NXYO3wk/W7lSi/QE0Ri387UUloG9Pv4",
+	"8JJHtYvI7z0VhpuDK9qVqKGYb6FP+mYdLq8/PNxqv1XRoxpVGU9Eqy+pyekLRC8oRB2KSqtlNR3HY8VX",
+	"ZlIrOpHqnXGRKNljiGnDtQkRCNHDOk7DH0dtXxW+YNpgofGBvT4Qt6RN2TfUSBWVv9J7HA2Qfk4aLhgC",
+	"28RnHE/Qnwb6JFxfP8he6X9E4UnXh1UrBb6Jx5WkemVlu4oeCvI3KnqqDpFcx+xyOqNEwQW6amDoMYas",
+	"zaqihyUYIAnYEhe50jLDFEjDrMr38QiZm5XdMbU6MJq79l6zVXL9x+Tg8CGGb3BiA/8PgxfDoUeJxTHl",
+	"43yTvo3lwII+gD9CrgfRkmyoSjyhECydsAbTs3F6eSKOKxFLMVMIZhxGja0Vdavjm/jzzy+/w+K5Lqyh",
+	"bDgUbOGC6JY2DWnAdIQu4CmeKL3e/PM/v0YkUfj3s4x/P0kgjr509nmHj7EUbBYDqMCA0Lb35BZ0W3jZ",
+	"7gYrQwR/qoEK64gXFcvaisajn8XHWBJrVcoHplaaIcrlebjm4goKOeY05EIzZXJauspPq4pTYAiPsqo9",
+	"r0z9CD3F7ARDKbJpQNIDE0gpVvo7rBW+FVJsrxu+iVsNXgptVN9GqxttGKvuCPVBRy5eRzNRYQTfaGRD",
+	"MfOlVxtEjtzSHkyw677cQR7KUXTVeAZ22hJD0JJIPjMhTJMSveMMCSsQQLQSZA1tiAGHGSjgHQbxT97e",
+	"YY+bRRhCYRHxvDEEH81Dlp3VnSMrnNo3xyHVFDx2uAOu2BoklCNyXU2PpKWRA1uuIKVh+Rb85OPzzrvA",
+	"sWRIGGZcRwQ3K8q//SCfNmgRDU5Zq/0HU2u0nc7qI1bADJVIciD/wgHMNfSFi+cDLL1ek4tnG02nhlwu",
+	"ICCfuhVyqHesM8WgWYP2fT/kTY/i+9wnmGL9SWr4jKKijjATs7APAaEMdvYsJb6KwruUsnWm5xxLCH1g",
+	"i8wg8+ecT472xLKwfiz/GCH92O/SQD8NLVNJdmQ3FMChxFC9A3qAACaykWpU4QF+BD8IpF95gNUdd+ZT",
+	"K9TUsqmW2W7hWi1At6HKvIabGEvOgACd3K5+sa39xs8rzhAfAMRReIIKs/dDuwM8S6I/sZhP85MxjY8P",
+	"s3K6eBj3fKzVlBePRKIdY12wpXh2ClZbxnFTqSgxYw32MiGe8EEjme5gOtBMNmyVacx2IWWjTxJrdNN4",
+	"XpasW168KMxmHjkZ8Z1dBHlXK6rnbW1Dy9OzDD+dX9iPzn91ZHvsTS2VI76zJVR9Q3AWOxFul4qedLDC",
+	"bi9d+DkUKsBsmjHEGdcDg7o5jyR+do+wlb1Paq7tv7093ceA4W2XBZ1E93Pkw/0IxDEqUsUxE2BkKcsj",
+	"Nyq7cEBmEDOmbOAMx+hgHi/MjRndHcPa4+R7b/hjqDehY3vjkjHj7muPM3H67NfMvXunCrPLZ42H4sBv",
+	"i2SbEP2bdml6tWAIFA6hnC4JfNnDiRL6AoAjnyYY87D1mt1ZQRGX7kCTseb7yKb0mAnUAw6eNwXPYIlY",
+	"SnHVMRYVwEiXnIXYgkXH7D5JAa0P+BVRXGaoLuQgIIjqxYAfpvlWsOqeGL6toU5Zw+jONsHIEvsNqwiE",
+	"MpBG0uqGvPI1vEP83WFiBQBAV1j8tf83dB69QXvKTTQ2A/z6VKCH7je5JrYlgM6chX9PMw/4ZTcukzRs",
+	"woYLrmvL1e9E3zShJNL4P0fXqul1nQtq84tUuywQGeBmw80aE8n49McXvhjSYT1hFp71jLA9cN0jio9x",
+	"xL/JdZ4ufer5xZgZS+wQJgXVqm4IZB3B+2nHJH9yeFqW6Tg18PO7X0UA2IB4qerGF78a/gDrucP/Kyzd",
+	"lbJlhQ+CKly7wlGEw16/GzDYOyZufhUeNOWO+H/dwIzv/He6b+/s//iOfhWAp3JH4P9C9wCucof/d0MA",
+	"YuUO/y802TNzZ//n5lfhbtydv3o3JICv3A3/vHG87w5TTnRB2Ac4Yb1iD0wdYH9d9wWpmO64YbYrpApX",
+	"AS1Wdz6N/L4A3g/cXgkTm51J7O6i+dxeW+45u6uMHkqgQbwApNyEyLo7b06Qm01BKLFPMelFS01Z2yPG",
+	"oluEWn1TbSGbmGCsmos2mFh441UsT3c2BQw9n9t+tlZSztsygABN35bpdv7o4v0wSGhXuEJa9mx9jtpc",
+	"kvGzZ7OZzh1LuNvclZvFHLN08tq1/cPDD83JwrZRENQ9RtF87Sfb7HlphtibjM/e+ob+Qx8cnw9pi7wm",
+	"H80Bm88GKAZEp9n+XLs/PMrTzAfvGVWV3Au3Yt23s6fonNtWwbR6zonBLZIBwT0SqW0WUoKxrM5nGhN7",
+	"ofBBSw9ojbZvORp5IPhQ7Kb0e9aUx0xmSTG36CAPZNQ8j7va14fUi+lViCP7MtvyGL7IL/au+mhfjH3c",
+	"hz/VdvdEwITCdFP4VardaSnowecyCAMDZljX0DjqPotmYr9BIW99IBQlv0odPPwsSIujAOg1b7Y4O+Cg",
+	"UKTS6xd2WKhhOZ4hSpBXxVWl0JqaiFsdBxAe6QmI9KWtOuAtx3wcoJuvHPgt+pRj8GUqxZnsiMWAL47y",
+	"3DljD2dIN+YFdwrDOPLRy416kP3vIHD6upZmvrQuDBcHs6SNlivvW8hiqc8bLd8xJuKpxapagAw56OhZ",
+	"I8P7Brap2NBBpz/bBbby6MP5ON2cboXU87b850Lv8TlfCvzJAo7kCTlAUicmQ2+cLFwzyAvlJkiqPuR7",
+	"pFR51gSIu+FZCKkXci8QTjQbH9RhXUa2Pxp8PPsy+/o9J0yCivkXwz+tQwRrligxRP+OWNHHT3mBIWOc",
+	"DH++PjTdPRpgKtpC8s/nJ2mivWRnhJz43a2guYQ+pGIVSKeJAtniDIqq03uMJJUsMLoUdGCHJWB5tM+S",
+	"tj0tAshNgfAvk52BHcNL0lGuYim4gPo1Bn1Bi5yVBLreYHrF3RSOlWgJggGalLzooAlYgZw8wfMLJrz1",
+	"c4uWFF9UmAIE+BTvDkAxR+B09s8oC2BqqOPBmEYObgE6+LYxxhzOVowKfHdKyinyZ9g8l2kGNji7eXZn",
+	"bU/erIYCiOMS+fKxD8PP4kbfyrajijt3RBYEDrCh15vh5bhIeenbpXdxpJhE/a/ZagGS/nEctt2xIlIR",
+	"IojU4YkZWdjG3OgEl1dfuXWOKpmEw/GPTGBMpzC9CB49PP2jyxqe62IkQQ1V1IA7uTchIf29M87p+4mw",
+	"vhb5B5bXr1lst1/y4MWZ+4/HeVt4Px2Pd8INr4KvpeoZxKLfg5YL4vOI/yfZ/zG84MJUx3iczrtD2xnZ",
+	"auAxjqRBcRtheljeHUAspA7QSHbmS8p0HM/oY6J1lmvsx1huAyXGLwIX5hGSJ7JDlWPonOmZvQpR049e",
+	"Muo3v/LLcNBgegEILbuwE5opPJs6LuuU3IcTzD1nSaBQjqtSvIt7Z0N96uOQrFh+7HtJ1gziIivChYOI",
+	"0Yyqsr4jf3nx5+fXT59++yTqcUqlpKXyTI5iyYYv8uIB0iHzhpsmo/jEOIMEPwmh8xISlxMhBbCfTYwi",
+	"Hy2NMzlsDD4q/D1PN/HRLMccqpUxdLgf5J60VABfVwxY5IQ9Av5cDOMvBoEAHrpUAdNX7m1a4HUDydG+",
+	"aREwOox68Pkxx4kB3nwjJIjtvlzCvAvhy4xQd+rAMWYtStBS55iOQqb91LWTlUZvN/YdPehYJdZUmXEj",
+	"jyLBR9E9PtkwL7FrekbnbwB27W/hLgGO/opREYXmS1y/SKUAyACFugD2H59DhK6vsRDKDOVibMcxQ4aL",
+	"w1umXdkBVxQh5ODa6+RcV1YEEYQLlxB7cfqrT279PbF31ZbF8C/NCnyJuVmtx7E7Y2+o4DFF+rmDCtF0",
+	"TzDDBqo/hIo54PusGZTVsaJSUJSteLmvZZOAdd1491XGtN2Ama1lk9vvGafhQzZOTsdZucA09MY2f5Eq",
+	"Mpl6GnsRF43Tp4M1PwA1ZgLO0gvDm9Gpce/5ysDD8efgTw/3uhio0G3cKHgDWYLbozhlb8zrPpa5l86y",
+	"9qVII4C8Ps/zQuhahwvpIm2PCnGMJu1CMnOLFmmjHPPPCyDMmarP6w19p/0lr7g238qmbyPBv9GH9iXG",
+	"o2MarUnc4AuStLWJZxBrhC3FHGJSUmHpdc3IGhD7TAKULpUSj7FXHnDNd4wp8pbeeRwFA6uxxHvD3dgE",
+	"t6GSe9Q9NT3ogLtTUmFnDbIVkS4fZOZOzUmPcHS9iFZ88V6YU2IfpZyd/uhrkZ3+MkJ3iTeAZLP4T8aL",
+	"Okd40nI/UtOl8LU7aWNf00Pirvp0hEhfXLiI5iEWx7409osMeXZqItNXfkmh6Nl4C1IH8oI3bGnxAbh+",
+	"qdp04KPCJkhqI5OMw+vCH0dWjXufEts4qfiG/DLcIVOzgwtWK+VWQHEl7JIrK6qcYgXNibIjrKvbCMZp",
+	"RQ1N8eSGFWRNNfvq2T3pOyukfkV+/AbBVe8geWbdoMWGfTAQQSvIzYdGf8DKaFJOAyzWB8OOEq2seB+1",
+	"N+WY2uyRDrY2nw0R1QLsWm6Wl9HQNWMmkUbkl3gfDnJUgMsMzIcKjPfKyTELrCyVpjnXwVkWqMKV1vTg",
+	"mR9QLFKpm+F4xBEqrr9K8fwRIKPUvfsB6TYmK/jHLTJxZ+mECAkjYR2ndyeBtFVNA+zGOlPbNexjkoN8",
+	"74Wf/dBpav3xeJ0Ra8nEJA/SwEXhH9PrcgnWlZ/xuXXGgjsgosBrHTwUhy0wB9r+nzZQjGkSYuQ4vufz",
+	"9r7F7W1cm3gWZCWXJjcrxNaIonUAMyAgY8IfWpe28yT+FuqGd8sO913Do5XGEy80Vu4+9zKnZBcFQB2w",
+	"O753P9/U0UJ1qEchYc8MYuEsQWCavwfQ8qKHYllqfaCuGLVgQHk6EhkkZMh3B416JCGDyxUhpRfU9PLP",
+	"Ufyh+hiu5oyzrp/hqhchVd4dzrDqFKkAGWez+pdGEz4wdicoWTl92LdPUdAjMG9f0SMFZmSX9J7u2Cdz",
+	"W26cVDpHhSC9olPxga0SovYrQJnzwojKF7w/piJ3LH0dVnVuP8Un8TBdwkJyXcCXy6QRuxAEpMZ4OsY0",
+	"W6EH0O8DPkGOPuqEsSGA2KUmhrvrxk2dS9RmvSTiJUg7sWcsXrjIqhqC7Zk2EbSvubGQkHKYmw5Fi+KL",
+	"f2DfP0RhaCCECrznd8QoWu50QRrecqN9cQDT63u7BO0bTH5gWI4YgtBlU/km3rzRSS5MxJ9y7MaDGdgj",
+	"Zvu42xHntCCilao29bANEKE5Zal6uEW4ruzx39vm2c+ShxN1g6SOMBHuOxRYPA3/XlDxrWYuwCmvgMEY",
+	"0zIezFcynUoQh7RvV+/XmaesyJB9OV4jzncAofz4E06WfcRtCQtKnc3beFGIS9JhUqXdXj8wFdLmGWkZ",
+	"FQ4tBG5+poOpF7/3nKXsk9rwpiGtfGB6mhF6oeAVyqeHMmt+/OhGSlr94MqjHUOuN4nk7mXJw0Z2K9W1",
+	"l6CKDsmgvpMCpxVfyTautJ3JHpxLBdL0Af0hHydCIDJQJDYV8oZAL4VEFLidI7gYBKxxn2ff1G+xXERM",
+	"HUqmQC4LXXvU5MOTGPgFDBQt+wuK0iIc9JnA8yNFXbgzsD9DTDAm0hQOF8pKP1FdYtkVefycxUsSEH/v",
+	"mU7WEFqenfiTdDmDlzDkspYyHaN2Uerif3GyYiLEHlCnBiReQvUuDgdwQfyhoXqXsDXDQggt0chO1lLu",
+	"kNLvAk7VZ5qAmS7uIhPeFDbPLVKqyftBJ4GMvQaKm8EsEtUqLk6ZzC6ce6LonNFvRpG0z8ulQcj5sL/z",
+	"2H2jiXj0vgATHImEOhf65Os9zLkFfMnD+XYL4HIA0neK2/r02Sxuqzasy5kKxDtk7nk2zl5x5eGQZ9yN",
+	"iSIUo6O7FLVCbhzss9UR+27HWBeBxM02HkFfsxQHjS7jSjjFBTT9POIkSqQyH9+EcaytxJjV3lzLzcbK",
+	"UsIw9UBdhdDO4bsAMrollTLuG/iR7pjSb6kHe1ka7EhJa3v4TDvrP4QNGIcRwz6grKcIVEHWBSkt77sj",
+	"WmIADyQmgo/A/yVAwMjwJ0X3GJh4Sgau9YqLVZkbKeY+aVYtlrPLq4RhVrtcUHFF90smZJvnT+bU1wYz",
+	"O15XMd2a8SijCcZJzjDFaTOFLu46pq5p00h4SJresrDeqi//wUUJcMLNAwVnPOThKImYeYALAuYJhv4x",
+	"qs01V9JlxXDRWE0mSpf+2n6SN+jMc3IKFsX2q8BEInWDgFeNAVOlQ3GqaOLdl02Vwr0PcpRsKizFhNj3",
+	"dIDyXEoiFQSq4XjRA2emlhF9uWLpsK/lmRggAC8MCm/igu7y9Hs/ehEWlQ4pw+34tPDF26j8+Iurz0v1",
+	"7g7sMUAIB6p8JX652QSnGShvW/7AnOeVQ4iqpRgrgMbpLsc8P1q+N1N3SlZ9aTKUL2h2pHnNiTGDajTb",
+	"kqWs44Cihoqtc481cospovspAPKoglyooTaqKgOfUY2+tnv3gwPI8j2EysrgeCjQEMn1gKFsj/HZ7V8K",
+	"BPP+olNy3bBWf1EqqTXaPT4BlLJXjs5qcrbNMjCVY3oYvQowIghYln8MdBJl5/KBZcfHZ9GpfGAha15u",
+	"V7KK2TtfyS2xv5A/CWp6RZvPiX1xXKoInBTEohnWhoiZO9JJzY29WopCeBmceK87Vl7EgCeFYfxUo3vt",
+	"1zSpri5cMI1PeY1u71DxJxK8W5pYbbDwDQZvAF+0jKZCa23Gy5h+HxbF+boJplnyT85JeHRrpqFpQ9mP",
+	"X399F7sgPzFWNSxuG4ZqCNkS2zJjmL3/ru/j+GAsZI0ShEti4heR2GBY9iuJ7iP7YL71JtOYTXmVhDoD",
+	"uaTtNYRmIP9EZ+Q9uT3G5cmkHrqN1pN2Dl6o9gJeQhSAXDDeHaDPlVJUUN3SATW1UrkSkwX+2zJJKNVX",
+	"Mwdc16fqyYfSvkeH0zQoxflFY5KBVICjtNAR+86w7hscKAqP09tBI7v+0oE23h0nMftPnKbVdc3Bip3c",
+	"eJfYsrCZtB29lGLDVbuyj1+Zm4xjD3a15jFo2e8/WC4KqZzYEZfC1dgKTMiqibLteuNlaeaTlbQhmjm3",
+	"MmyDnfdnAEqrSCu1IYY1DRdbX2kzl5MthI8dCv+mIjPHiSmJ2saiOkdb04rCQy3hxyE5RGtPxAY9sDOM",
+	"IBygpg8OT8PXXAZadAQTUgcyD2BSlfmMWnS0ieNy0KXUZsDoKAaGqh0m44KpONk1DUwO7AmI08qWXJV9",
+	"IjlxT01Zp292Md7AII84t7arj3znwE4k0UZ2mJy2ryUwwIwcRl8ebyjHNbwWR2z/5L6P7/IxaQQqSj01",
+	"b4co45NCuL2CmA+Xd+iWhCHNe9k3FVzkiNmPmX1SCzB7OWIUTh7QIOaHmp4eIcJ2rwm1b8MyVrmYrQXn",
+	"51DnVModTDQ3nzPT2VxcQX3rOY8CNUy94xVbBJCAvuqBhBxF+POIkoAD2X70CLZlvt1Mn8kx6MFomNji",
+	"JtEjp5U7Lip/mpeKDK2jUxLN4eUmlanCmoq0cCU0kaI5eKFNE8H4tl7bFxSCpT3AiGan1w+6iRuEPia0",
+	"FruFTqIL65gA/2usWiaNWdFeDmKbwzjuu4CKbtlqKnNXnbF2nXjSHdIvOBwBQ2OQzlxG/cK64QHw6uz9",
+	"reVMvW3QpWBjfJeJXVXh8i+pUyJpZDt+YFYOtY+FNh5gC0slkrJXD+wzfU+eeGkO/nJDnq/lAyO3hX3Z",
+	"nmbyQtmbldysts5JdXLsUH1wyFtcQ86YZs3mHkDyIV/GEv4wVZpQDBQV3igf8Tc7DPJa7kkjxdY+KTWt",
+	"AFhNS7QMhTpasqkgEMo9nANYZ4GPg30YtEPyB2c1aIWW136moSy1fSAN4VXDULAkXUMNo/3Hg0u7p+WI",
+	"tEfn8uTmiaVqBZDvmfITbbjg5rDarnbbmeqKz57OTFAzmq2W646WUUUbMdEI/D4koxXkyZfk70Q+uG3X",
+	"jM5s6Nfj7bz+8+2cVu4eTVhC9Arak07UKElU5RgEbYAsc4XSIUMlymyS8dWB11wQvu6CqM/wFrCYnq5M",
+	"hr/nhWjC/sy9Hq7T6Dx600TTcubVG0QTwJxoxFitqSZrxgTB8rVY8YLC7QfycWE1n2lfu4VAPasirsNm",
+	"KyNLg3pOivAG8Du/6OhO7cW3tGGiohGCrKlOFHyOFnB6abSVvmvLQJpqbB2yWtO8wmKHS8yRqThAAQV8",
+	"3UT+NvvQccX0Imt6rnRpV7SoY/ggIdiiXS2O3CI3Jg5rdFS0JhL7eeo4nMWpjMtUdiDtdJlOKpObdOHX",
+	"PGzX5FDCmGEHinCgZ+kAgfAX+4inETl//urLEVd/MptnDx2cnVYMEsv/OY/vBUKPoWLRKgERYgcZUJ5/",
+	"swKwbXyudpoTUdKV0y6qhIarje3Rm5c/uWjeZad2WaG74qqLCXDf+4LbAmokgcV4HvIqXTUPh4kul/IY",
+	"tFG88Es8+yI4bx4LXYVa5SDH6/JmORLpZkl+je3/BTdTBIYvYwgM3l1++gBB6n7yNmDdZahnehfMS1BS",
+	"WRzjHY/O/snTediDYcLPIvPlrkr87BNyXE1+rB2edXbF4rORgS2OkMyvdtwpnnIBnB3B2zcmsYdnA+nm",
+	"ZhIDn/t69sqmsWg8KV4UrOiMtQjA3UZiFfMg/1GeqNHIEVzsisNz6OEArzBSNVGp3Q4/e+v6tntvPzyR",
+	"uuQ+uTdR08uOHeKyH5i1oZg51TssUWI0+NijT0yOtz+UhTxrPxFsH5cA5WaT+EHE/w45TKvEZ8fufXYY",
+	"WV+csx9DMqXLR7wa95ja5Ne+mPijG0yrnmXGxaXiutjG5PrGAjtZwj9OullU0Tia6Iu/TWoUwzL8PMam",
+	"XrtBqWM5AbnF81TsKMV/WKf96me9WDLdyESE4Y6FsCYIVPE+jL3VMbmwimgMuecU9eVTPZYLn8fYE5f1",
+	"6C4Lu6DKrC543I5kRVrWhS+x5ELxWinYIVN/X1rOPwfkeaBK+EKmjEUY+DCZOveVuAciCsn0cnPvgidq",
+	"KkjD2Qhh18e2/enZ7V8+nw9giz68k6uIC43fubGoPyaReL7C0P4izcJhai5QKR6j5jaiS85U3n5Dtfmb",
+	"XMeQQkaVhSMpKiLpQt/7Cr4FhBoUZMONYa56CNQDW1ipP1gsLjAjBmV/XCsNZx/dDia7hsWLvEfW+5P9",
+	"s7+5DgAooPUhyvJnmhzYQv9vF2aRp+SEmuKnQEoNW1IopWHfjdY3W6Afp+mHKdwuxfdVAfxprIC+3MX1",
+	"Ll/tP5UBDqbpoX5ofqqvFHhz562+u6thGoll6diSaBnwV09Y5oGUEBhKyXA1z0GEzsvzXDxww6qViQAy",
+	"/wwmZl/IhivCQ6n9eCjdOdEvaeh3QmxkrVDAEFi8kMEIEjlrOY++Y8nTt12dKZxHkxcV3V9olWJUATI1",
+	"E1b/8UFvXGmkrI/AEhhjwMC6JlNOk9FFT4uIh62mTujjdt5tbUxG+/rj7Bl/JHflJRL3J9qW/NXH3VPw",
+	"ffRIh9q2S23HMSTQ5+Rvb77/K5GKvPnprx4O9Ia8HOLEqGB7eGIhOZpq+KAgWuKDNHZWg+ucl6ZXzBL7",
+	"Qc/gg/7lqwQ8qE98PRULIVX6upJ7MVUndC33OkOROLGHJ3At39QHzUvavPBR4gt2Ohpx4fxwx0EWDkoU",
+	"wNA6NyZhm42L1o+kkTww5UTy6Qi3BRiF0fGN1Zz3MoCVIq6JQze0UnPNNU7pYmj8MJXo/iEZxGJelgBO",
+	"uW6+oXHMqUQAjSAQb2Q3GySy/FJ4fjgVG20hBJPr7JX9Kt6dYBf0Fod0aqnaLe7sR6qiXppUxZfi6sMs",
+	"7tQHDpbgQ17DI7rydWM+XNkeBnDCtfOwuRPwy3UEcIb+gHAiUpSSWufMMID4KZkbxpgWIHLeBDdv/zCi",
+	"5LX0enqV1QkJbrluFdDp2S1TseLT2iS86MnlPtCmZx8zfeygwMHPzBhv2COcMjX/+jPOPDo6swNxfFyT",
+	"sJghKh1iZ3nrfFx+flRq/jBhUDloVUeM6fBxHZzfa890YNvObDZwzXjdqDTPzJjr4WPuCk7+zKzfuuPy",
+	"huBaInJk47DdILde17KHP+ypwix32QHKl4pXV4eqKZfZrE7DEkVQnbwLMk6SuqaKJSIbodhKQW5vbp9g",
+	"AOAFwg32H9/KUCTm1NiQwmcL012WvXFebsVOfaGXczX/QpD3giPykfjHHsPmQAA0w403yK5riSWWPHEp",
+	"OgJ1iFJOMk9FdW1BNKMFRjwWZNPIfUEgM7DAcGX37WJL7sw2YRHkCwMaKxmKXJ16sGTcsRXNo8cCwb7e",
+	"85DwHb8Lto9loWFujQsCu+PAVe8dMNVk+aNiCS77XDDMGJEK/m1kX9bQ+iZRozMx1KbpdV0Q+wOFHDmp",
+	"AtoK5rbPncOxCmM3YvB8VvLKnUiKOswlAVt53nPo3tc+PoHD2vJzsxoVW74AAGdSOq1mTeVjy++mCWt2",
+	"bHSLW83bJSRhHDnmKNmfNNcGwHSckgs4Aw5H5HK3cI6HfdgE72c/Wy7E7BO1hhYWAJ/C5I0qsTzNw711",
+	"wyXP9vtAPUtK2mA+X4SzIPsLpm0I8PVnFSCKcivytlz41caQ/mWTgU74rWsGoWItb2aVxhfQCo3T6PxJ",
+	"cAtaGqRp5yKCyqtcE4iI9jEvWFDhzu5HsBdQ4qtpJ7JsejYLW/aiR0hgyDtIIi+lamA+iRdFZFUat3UU",
+	"4z/p6s+3t3Eh49Ja7kNyRyqvYcjfeDKeydPZdANHAG6HR5s3Xn0RqDt5Z17QMqILev39PHGV5p3sFea1",
+	"8epcMprcEEe8LnEYnqCkBJB+XBPpc0u050swhbxqDcMHw0AymNJv7CsHNHiK0bGQacIpzWbWQb/JCf0A",
+	"r1BM7e3XC+bznW0ehb4NcLlHOMHw96FsF1prXayCHpcjbdAeO0mfWAiC74qzxqa3EG0XtyuNuetBByL1",
+	"fTyegW/yydYk2IcUKMFx0vWQaA3YCTilIxSFJbMa53zHPOcuIftMdv9pivSoxsndCCECUuW5AIF4KBkD",
+	"6SaQ0+1Iq70h7z/NNg9iTkTDkxvy5vW79+SLzl6yL1DWu3P1Rux36D5ghxH0euFyjZhSUpG9so+uwDQ1",
+	"3auNfVvD7pheiQVQEFMZK1KYVa9CzdpTbg1JophCcFwkZfCFbDAd8uktSLJPbkN+JQV/WOMQSbKw5TUz",
+	"pomJJW9x7yQaOlACwacDKaCmDwwztPZUtXdDpUADGZhUAIoM+a2vlqCP/xwmFIOicyXCpxN94ygdZ3fE",
+	"0txkYRbLQk9CJvvFadbI7kZXccSzArd2qyr8K1CE3PgRqThGMz6v5CvzKjh9jlSYhqo2O7sTW8ceE0ua",
+	"jdTcJeIFuFAUWa2USlV7P8L3svvvGAgVpJa9yiTOOG7fuxoKgKIW4BW7lqotd/YdrskW3rHbfIsagI7a",
+	"nrJudwgHdB+tdJdvMuN62Ri4tNUuBppEVYsIa+tGlrt7smaN3JNbLGCXXcG8G1yfGbbxZCIzeLs7Zp/d",
+	"gX1xUNnL+sjaglRxYcazT1KODM9oYvBAmY4snt1OJwOfcg28jDAh+22dO50uat2FFH3v7C/h7W+kZhjz",
+	"6cARRpOCh1d70vYBwS2Uoq+ZYveEGict7HnJLjETewYwIik/+2NKdncPiHW4GgOlzDCffxsBUi4wBIw4",
+	"1HERMX9Q0xzySOp+5qFdYOaKlqM4+/UkImNij/g6Gts5AEScTVcMDROWt3FfyYP6UbauutSR39QykuxX",
+	"gjVruc9uvQz2TyIOySeBdZ7U7MkqQrNastRjM34opeN3d9iLSd/Dhk4RpP1WzJxm5NFvhx/yhVdHG3MC",
+	"ju87Oas3tQvbXpKW8d/tjjnk/5WeMx89ezZjFTvaPt9t1nW9kKP+/57NvU1Vet51sdjCjfHoJGh6LggF",
+	"dBZ4qLlyYBO6t++xl7W4fbkfaNn3ba7EsBg3rLP6TEwEfC1YsP+Sij1w9HPKTZCMXW1jB49mZTDAo+Le",
+	"KbIcpu9UDWJtdyFnDAhnsCehq/R5es15if/+olvvNcgFOQO9qEYGmWzvw2mehvK7EiZxfkP0v4ItPKKr",
+	"KX8zwl2f8zy97f8lvBGsRrNvwVez/pHOPo0LNxOf0yWbCddWmZhI7RyLTm8cQJrAxaqNd7mBBY/AbOfg",
+	"r56MgT2u5/0n4WjdXiSPNqSEJiXV05LD3joBjTJZHHa42yd0OS6cgcN58XN7lbyJ47uA59+qwaVsmdVJ",
+	"YePxWbFf8VQ95EtqqlTqEFeZ2Yea9hqsJlWqctZI9j3Gb8KPAVAUjEA0PKHwUa465ivX5Jd9GT5p4sBx",
+	"3/rSNrWy2jzOyX+0eF6yj14jP0gzormlg2x61qyaVf2ptah4ZEFQoRfayzq5X3JcXm5axQUvl4rRt91n",
+	"2jKihuXer3H5nyMDdrBMjswtQ40kqRZxh6UK5lh+OIn2P4lmGGEaL3hd094fXQdHfoSVBYQi2ABvuGUj",
+	"3L58qTB45mOpL/jrZxodMX6xglFgdWAsLEhJleKjkIcgAMVE1YtEsZN0gWXqfHGF4n0O7XKRS7rH6IUj",
+	"ff+4uNQxr5tM6OhuDVc+bm44ZmmjG5S0RdjHw79ko5s/Yl2j1/OImw+0mCPOAlbKqetCdzxPhH8+tPyj",
+	"SEcWvTSa9LqnjVf0Lo4xOvXBLw4LWhCgs7gQ1PmInqVhO6d2sdnwmoy0rICkexRQMzr1ZHTNZAIZwTaW",
+	"vnQsIORs5EQqB+6BnSbBuRoZVByIzzdbRkHGTzH/IUCEoRlVCvsN5p3oFklt7AAJ0/AhERC0oDBmTtwP",
+	"doiNk4WS3gDoZznJEHBAoJZ01vCPaAaA+3DIMZ6u8je5XkWv2dEsXbv03Mwnq2e2HLFWelCZuSzgij3w",
+	"MhM8y8m8sSSC46RV7PXMYULNrlhRPEORuI6TUyEBhNhttod5FwqP7ZUcFzgwkiRKbEPkx5LS36ypvrff",
+	"xItBU9Mn8FDTuYnGPXbnCc2nGLoxCr8piY30teOWBlZjoDrT4IpE/Ni11ZvMHaGC0JJXDrAICoBoo4CM",
+	"XIJDyz8g0W2tTrs+hMBrLrRRfYlP7J86qoxewav6eSTGupyHeXhe8gqpr7SKJ4/WeXI/YfVTfM1LqtZS",
+	"AF1sFaOa3XmonjUTZV0QYXk1sm7ptVg7oXN4FMuS/v81OEz2MVx1TJUsAbpBXN04V+QQElQzpX0hzQpF",
+	"sKwrE0qbzvkERmSxQLk6rFr+IRa4hFAAAKCEpFzKloFWOTzkiZIEAO/kt2/VUq0/UqpJXFJfNn85AiKG",
+	"gkHhIi6s9IGdQZUFAkzK4c1iAEEl7Y12tXlUL+5+FWu25eIO010KUsv9DRFQq+3OQ+a75KVVWRBXTY38",
+	"icarp31+QzrFW8uA7fEVrlqYHbNfrxumbyC48M6+RltWYOGGYnCvADBVQSDk6YboljVNaCt3N2TNG/tP",
+	"wT6Y64oe7ggUIYPWv4o9Ve113905vCEutvdh4QCvAA+CVDtWwel7TIgbXN/dyTJvoGrBaB+M7FaQ31Wz",
+	"phrnCoGI96sIAw/FgxDdCzRsbm5IKSum73DK90f1LzFcznd6Q9iHsrecya3fbQrE9rk/3hDNtyJ0Z2r2",
+	"q5C9AQNiaq2Vkt1d2LPTGj94TkkDkZa088qR1XGnYTN2OVSTrjcEM1S8LAbVQ4FlXOtpyZrjNLOZIqeW",
+	"un1Z+mWmr5rFEjdf9E3jwpTszKHUV9NA0TsoUGqIphtGjiD+JyC4+1n7Qy9+kHvbGOj9tBL8Uja/pMiE",
+	"jIiGPznME3vBTIG3ilTqUNj/cTaZD+dKKCONZaz7tWs5rcSYxdLdVcoTPlUv8hqeDfRIeGwSSSjbnA14",
+	"Z9u5oXPgBf9mKWSEL5jIMnW3Eegpq6Qtcq45crq9nV14eJdPySIAA8/sCZRym8TUTsC/M1Bv5BUe+Zn3",
+	"9A2NqXM11asNY1UKWM0RXb4i8M5Ixaq3gVpj0eq9WKDA4+zf9vMgbNDvZNLFsL4zO+N8o0fSNoaMx8HR",
+	"2bYXi7J08YuEhaDMQH1824tXjO40+qpk17GcT75H7zIsJXvH/0q5iMeX19IsmeeilyAXwg5ueAwFQ/Zl",
+	"DSXv0EqO1QzR1YamTLkEOAjYThTkxxWcOpupIWkFlX1ddc55XI1RNWCXNbOq6GHlvJKRB6djIvHLJU/R",
+	"wtgFPIkTJZ9vxRKqhBdjQfyIezuiuQhUtVlD/4INl/PmmAqDXYwu94gzBEINkByIz+EWPZyTv51F4Djh",
+	"ONwxn+FcIPiNLHyguyCmNHQN5YaKK9AboExis2UuWcKqC4gLYnUE7wK5CgTrKN1Ov4IJo/Tt53mF532F",
+	"3ChuSezb7htZHZamO9N21eYa2Ev5wNTS5lCiaWU1tFVL1S71+GFjzG6Kt4DCZ7mjH9dBxWWOOhmtJnrk",
+	"Hio/YtFRdH+NrlznZsP0fqp9GWYYJEcu+re3UYuRrCACY82ILqkQzBWba8GM/3tPFfNGsT2vWBFKInfU",
+	"1ERuYA4VVTtgwgXZgFWsUnTvgjiO66tgGmikTNh/sAwMfGhWYDexrbwwWjSO7wElzLXP15CbDVOok+Ym",
+	"3z95+vWj+MlG6Z5ZDPX7B16Bi2Aym6dffhV5+F2x/7PZXtOAvhg28wprVH5MN1k6A6BpHusMCeSsgIjh",
+	"fGNpR+dYs8fsSA+b41rhmT0a5sJHF1tzNBS7ASifp3w845K2p3ewh17mfs5B+XiHbRHi4/gOj/uZjDpT",
+	"CxeXNuSSnxYvA8YE+BDB1OQhuRvOHKyvjpR7puWu72I1MVYQRxgnMPwqpN5B3WyoQiJGE3EU5GbhQZhJ",
+	"p+RW0dZ+ByOwCgwRUYfNRjauYkesTjjOAiE0AAUWU5L9CPeEjctQqVStWJ2q6gb541QbspWyIt7uZUe6",
+	"J+htvHMA/lAz9DgB95zuFMUXe38yHtcu8WkvSUUPmkCaLWoA02Ejdm16iK3rMCzLQOFF3kQLkx3fOzyJ",
+	"GHGWNY3F4r2xQ3h86REsvJmmZu9YZwr3J5yWT573fKqWDcP05+gBgvsz5hMIZ7jhDR5d6B4olsFdgXx9",
+	"fOa1HyPvDMsmWhfiF3cpZFW5AHzQ3Vpa1o4pY/wtUpC7rh6gmOuZe3D6k2Js1a5judyy9aJSxfUOamz8",
+	"+M09uX6CmZjg1Zsslwvz1bNoAUTB9uzsPcEGcN4H2GswROeXRIwR6+sNMQokzwt8vWgDXJWyO8Slv+5A",
+	"wDsIkrPbIUo2bO/9GWTNau5kPmRiJ4eGV9Qv9bjYTPLM4jzn9WZUyPMjt+5T3HN3FnMP4Hts5jGu9pSb",
+	"aDDqL4obzxlsIxCgEazE6ifxQpzADOKc0/EJf9fxmtdMFEDs4JzuTYOYSgmmGd8LP+pw14ZVFf4BTb/a",
+	"F7n9vrFKr2X0TFQYJu6qa4yEuw1j1Q15Thq53QKiGayd+2IzI4+8K0p5SqPz3piwBu+PybNpxUwLlTy/",
+	"Sz9JB5UVm+N0exxaCT1a+1BpZ+qY8iYEJqpwmv/8iJK0iUoQiUW79mfXHjdkU0Gbg+Y5ZqTnvimYRrtE",
+	"XIrlVBcYuxdiigNGQQoDfGESrqLlAsjw97b5rE0ddiH0XQzbPMLuhj0cZnv28FIWK0tuMTJ7yzb8ongd",
+	"dPeaGp5uJyJRLEKFbNS+TZYhBff/VMARbH9D3lFeQb2Ewv7VANrARGjf+zJGmmIsTKTC+KqlO5Y0IJXx",
+	"6kgAbWN6cLpCUe+1bELM2t57X6duolgdscapyxFo3anRCAGBbAcTm9H9ER8FHL6NbBq5zwyZ66QyemRG",
+	"i8wEx4cxbWOnIMHm7bl2JcBAKW9A1v9MJ2rDMCX7JIZgLTXTRPXiuGdMf0hoBowC5G1cdEVwUjFV4uwn",
+	"rmC707A6u8eW8rhGbcQulqwZBt5QUvUsFKScdYSb2j7Xs7cbWr1XjJqQrC7V7z1biQg0yXPti69B5Ezf",
+	"FeQn4qFAntze3uZG7EcufkeRl3x8JcnjA5Bw64iWJyi1cAzgjoDz1lYdTCD5bXw9kBh2baXnny7sIM70",
+	"LDkvdS2qhO0z5Tyk/ZJMSZzTt/aj2ItT0j7YyvJDsstG6vy6a8VMxbhS0Y05C7CcPzNXa3TB1nzXRzdm",
+	"yIY9paCFuH04Thq3r3WWs/xVLg2BVGzV1dLIhOSzrIzexOU4vaJIF3cQDgZBV6NLeU8Mx+hZ0jC6s39C",
+	"7QML/7kKXI2k1Vg6LV3ZYSHNtf+3oz7nLSuuoN+oMCH3IlUMliqz9AShInkcWbDO7cHUmO3sD2PJ8Paj",
+	"6PgIQrS4eEy0LyXlZuHEkl5ay4YTbp3t1Mc2/WkhNzLS0CY3cY2pipdmnssjU/Ik5Pl0MQHbwPKR4Af2",
+	"N3Ls5/VjuY0Iy55WnMQFB75ejHDyBgdxOGLHEz0B+8X7gwukNb31yBcdpxkx/fQjhg/GqaPAu5AWHdCZ",
+	"dCzWsiojBSYU+sD2xTCR9BK+6yMLsPJ7/PGvmUj8kDE/6NZ1kkbhnTwEp1LCxsTM+d+3nTkcWUKDDQe+",
+	"uYkHIFkZd1F2XGLPXU+Fm2B6YW9oTPg5Uy89o1b3qfLQNE7ubj9xDeS83QmFvvG7SZVhXMW5DYuhHwc6",
+	"OHOmJxm3iO8XMoW9dG+JxLl6BknZO0eI7ssaM5GjJNSFyKslr1Q8juq4PqyPlcknLnj9PkqpyLVgZeoB",
+	"GBLksEnpOY3gjQ96jhx0djww7lR28/S1wxJB2R15cKbTfpIgTO/3MgLCpC/JAvfXzMEhhbmPhk/v+zsT",
+	"tRye2Roa17lgMRmh2O98u+QyfAMcKz51baRiebVKjjTkIHYL2jrAamccD8U848VQzy3qGzDiv+Cu1tnp",
+	"hEH8Hpn4wFzhSsGARUpAlm0JFx4LxhdXNUU3P8aUlVIpBqJSy0wt4UrtGOuuIKsyYSnkDyj2RVKX42KJ",
+	"bKrV+jCbKGpY02hXZkQioHeGbwiGHQaJHu1RBa+WCrqFx8Owsha85LBVVGtuCQXEz81m+oaM1n9Ukzvi",
+	"HGBx+WyeEfp6b2ckN3vqCx4HIJKs+shDQR+Qd91A8f3sRfUjrdhHGpscRHgcFmFSKucMOMejgXEk7D7j",
+	"GJ2MdBCPC5cPSeZKx8UNn/QIPw8kC02ouXQX5gBbzD4WN/EOChQN5ukJjIqvVvSvOKRMGUE5tHIvJoCu",
+	"CKrC+ZCm8egLMYP1ypuLI6UBEHKcCr1nysUN0ADwP05o1LXcs6oYm1ddK81EpRFkG4zpLjyEgY86F0YK",
+	"8sYzwRvHYXhPyN/J+kBKKQwtTUGe4n/H1wAVy2Durvbcl+R/R6/QpkkhcU0ygcaJQDe3Mdg6TOf28BBn",
+	"r+XQ8iLEy1Qe1PPjoES8GxAIZZdJ/vTqi5aLz+EPsA/xiBDcv/kAPmjm4xdCiZvpnP7v/+tbGA5GhtAF",
+	"2HAyeB1QLxlTYxGiWMBJfVHZxwCeifOK3qy+YdXr3pypEhgxUlCdU9IRewjt48MPzugUox1yaCFn16Xw",
+	"BnA8+0e7TSFN9kSoK1XPNVstMxJjKqncbBaiV9sv4DrnayYZCTVve/HKNoMk+/0icDdWrahZ6WVfZA/w",
+	"wNQKYNkTyTgPTOlaSpPdY9dkXDssAerdu7Rf0ju03yjZZu+J/8jI7E+Q5BfabTVtu4YlfBK6kR1blUsQ",
+	"zOELR4uLvwMyW/KVAcgF1OEXwKYjKv+Cgc4mrp6zb8/cr3+4li6batV3C9Z/zHndSYYcosH07SljcncS",
+	"rPFbxQ1TUV1mMdBXIvLPR28wJuCJ8o9Oy7We4os+ovY/UWtyTACYMvcIHvSP1CIypdyIVOu/TSzvBxmB",
+	"YvzGCnJ7asoaYlgnCBv3ENjNhIeiIK5kF7hl7tC1mHInkqFcxtqXPIUaK6HMG4yG7y7AIECK3CRI7nDt",
+	"DBYNo7vraeb1SCX3ybCnWGG82bJ0eudvy0ytkKz6SspdPG0XUA0iylOonAVXwDayu1qzRK3ME4Avnqpu",
+	"4J/rkW2DY04hyiKAYdc0qT17PfiTz/l9e7Hhgusa/iPt9A15o6ci3mXBDsiV6JLE1YGTxWIUZDxNBTWp",
+	"CiFRIFwVg3+9CCjYB1MQKUr4ZQhazl8Kr5YBNpxhr4t5YvCknYATWWrEZNOMGOwULw2n5MJKw1mfcccN",
+	"az2yXh5GKbWlbKrrBm71OHuWT3Jma2lCG//2JWjzH8MLHbBhjBtTG94014prFz7NGrm/RokBQPzkAxv+",
+	"00h5rWupXBk07CMx6C8hX3p6I5ZL/Qul9wvk68Xy8yKJ+CJJdSEWywWy6yXS5AWy3rF5KqzrjOSWuDq/",
+	"+Hx6T8V000gQAmqp2XXDtv6fAAEcpcx3MMQ7w7p/cLb/JAKP4wNn7OALhMrlZXoRs9NPIraVuAfx9S+X",
+	"eg3rFkC3TLc/QvgHRlVG/vVkyfCNn0p8xeqBl+yVM7lffuTBjJgDfiV7lQb1CuU8My1P+OhGj2DAS51n",
+	"FD5n1l+hEFMEwUBDsE/LqO6xLB0sowiGZSuJDq42Co8BBP2McXGidy9NRPmFq+MQsE4XcIm8sFGndavx",
+	"7M6QB2YQRLxaCyI8v+vZSzt8hLK3SvYLrsp3Pfur/SKOkuNI62zxZtvIX7OGb9iCWzpcl2jOyOmDNn/p",
+	"UxfeKLYEGOa9bR7v69gDbpc80K8bxwemudMYVhMnDK3jjs4FIL2trCIWa8h6u5skowLWvlUp17I6QByr",
+	"Psqcgo8sw6Mq7qHumNLzEO1vsBUEcooERCk0ITUUxXzz8qdENsSjuGR9mOKKJwCHDG/iKSySbCnWBuOK",
+	"dFTrrlZUM3TCWM0Gjslq3h6cJI/GeMMyau9hfEiYetgOP+E4RZmfu4UOtlrqo00eZ3B8+ed5/NoBeuN2",
+	"BhHCBwicYutGApr9fs/S29DyZBdDQMKou8ItObmBiXpEpWxbKlIOZSOJpgeHjqAQojSerBw2fNrLz2Dg",
+	"wbi3yb3l2hW5re6m2fSaGch0YY1m4ZeWHsh6YSVsVBFjNxVD6yhxG+ksS6XdlA0vHdXP2Fm8AorrLsI+",
+	"Rve/piqaZSUYWrg6qRD7FCWcU2dRXtUvHGdU+yxkusxHBCIm/pIcyZ8FjzKmgKyfwqPgYkeYg/LIESET",
+	"QPs42/R+PweP5VLHfIeWyThT9YFYo2v+VeyaxwAjn2YARkL/xTCJ9OK+DwRx5GgORe8BRBqSp5lycSAc",
+	"a0YLCSjBwbAqFfGR6wGxQqpdBGklmQV1Jjno8VN9YmmlJoU7gZ+tEvnOSY3D92ofc8iB4cLDFwdIlhH+",
+	"REy/SCAbOZgJKFGXH4dDtfmbXMf2JZ09Yw9x5SEJj+MRfpNrwsd1FsDRooPxGaOT11RBhW/L/O8J3JiR",
+	"j9u+DGH3gZ4OGZzzfM7Gyt2BkMHhZdFhNV4chT2OXxG5F88T+2/ZBpwmvEn2CSL6oA1rHfg2JaD8ACRG",
+	"gK2UMabM2w6R4qOIUswoxPk/LT2S4axxn0PjYhgpuloXpRJMo3Q/FGO6mkS/OPtR1MjDt+LlUui1oJ2e",
+	"VcpAoHwFTeM8NJ5Re5msVFzpxGv7fiTdQqDtUDICgJ8c+P76EBBVnEAvMAxphqwd3Y5mHT0s2atp+Zdx",
+	"ltEoNiVpEXg3sun7PgYsDzs82CbQ8RAAIqtUX8qw/3of5rynMrqXVqJ90dDtY5jkuJjXTX+p5Yyng6eS",
+	"nWCurzepZ9syJoD4KkvZC6j4QMUQQAlZKzfkpwCxRKjWfYuxk2v31hMMDXVy8vHLXfOkkO/y3Q2hCNQ9",
+	"Rg3SdW+IZrSU5e4On76CUL0jf/KN/SNi75BXwymvPi8QqR0IUo8Vcoid3oX6bNggSp6lFBVrXQ5i1jv5",
+	"rf/iJxk1nGwauk299r7ykPAwgqViTAxOPoDXyn6xB+KMTqPn1RLwbmrYP8AkFzNsMWqW9cC1bOipj/Xs",
+	"LYVP4o7slh5WpaJil2FDgQgOtKPYzwJAX/5nXqDJmvZrLCqYoIZl6cVvqDKJjhTdD4Vg8s9B9ev1/Dev",
+	"WOWho5JAVJZ+rTjkQ2mdDuBBqbKp9hcc4UW8XlQWOPN4iSeGC3/iY6IZb1/hOVVIG/cZtO7KOHKf0HDY",
+	"yAH7eeAc/s4Pu5dkz//wFvXYWzLd8DDjO88cC9Kw7XUtNbuH0OWeV3e+5nJBJG8KKMx0T+z874mf6Ec8",
+	"RMnAXuUryIKSck31jlUFMOkC+Pm9n9cd6QWoMAVp5N4ybMCYv7fTHf2mMacCmrS82R2uMTAL/l0QxbX9",
+	"LyyeWd3DMu8IF7jUUT8lQD/uqWoLUku/CXeTxMfRCxLbnWhwAlA/oGf6Ol8owVeyX5tN3wy4vxkuQe/5",
+	"QJfgzIO+tKZ/Qiz5PVptd4pegxWHEKHZUkRvWEUcuPBckPx8jRCTd60rh94b2zjsJb1Vwf6YrHtYXDlS",
+	"wVCJXrGU0GoStR4fwxOdV6WQGdOwKoVesyx+D8J+VXCkHYWDMTOBMlofoNo9GgtxlFH6x5By49D2IEmO",
+	"G8QFH2Ua2n2OG0xSorOUOx2PiJIbwxCbCncIs1JCGjzgjMexECOE/4Q4uijIrcOqLMiamT1j4i5C+wUm",
+	"kDjYL6vSOxYC0XO9YpfkKABB/54k5qh7a0DbiQA7UiwvTw1RvdA+vRvfavzQwVRjsa07b3ry6d8uaSJf",
+	"+nQJKSdBbRwSOLMFz0Q3F4RkULM4JgPe+QAj46YePxPWfROy7rNYbjIwABlQojofvi7HWNF7ekCYtBD1",
+	"qhihVeVT26QObBwuSNwvmN68ZSkiyJridEhLB7PnoLdQp3G1f+2W2Ne7ZFrfofpp1MHOfGe1QfwBP4dD",
+	"gQ4wAHfBsQ4QLJ7Vuwm7M4mfr1Ss+pY2Zd8kbh/Vu7hX6F8ejT3CnTpBcxu8XB4md4wznFnRNQVQteUP",
+	"bNaN7TdRqpei680ZKNCRO2jOC/QO7KcLQtG9n0NDKCZO3I83htZZmJCJdPIIGBQJQqiZT6I/fcpyySPJ",
+	"ePa8mjhXxpDBC6AuXCAP9hamfLqV6f17Ow6j/C9Obcht17CNWck+/2V7xTbmdR/1X/r7EA1B2/CGhQJW",
+	"W2rYnh4+02N44lN4s2RRKCX3qbyqRRCz+sSoDLXV7E2KwgRHxXfso/B306nfMMVhPqOdXnArh4IZfn6/",
+	"97zcMQDNoo0U22tTs2tvAmj4jjXc/hoV/0fVKcZmdOdVCn6j3+T6XNTPu36z4SVnopxMjAnZb+shSs8q",
+	"0OFvFetcPFRJBdQIpYdE59vtUMsmF9fk4oi+adRe9Az6rms4Uy9NrF45bzvWNPOWqJeu3Y8Y6KjPiy0N",
+	"o9WqmoLLjUjcKuzh5zhSMKCeCwJgJHEFIgecKivcHPSrNO4INnXAI1LuPBJvmcjTNnKSpTyacd8BYsr8",
+	"E+kRq/zh4noGaJZhe8d7GQaYLuocTbziOqJKBy6apyiM6WsWPwR6jE9JsVcSS8Hm5n07PTABf/JAmyWx",
+	"dg9Y9/vs9L2Tzg8chkmsKKTiTzBlDATv98AC5QdecdRy1iqZMfWu151T3nKxdFr5kCDqd0ZJsQ2BCPfE",
+	"NtUuH+/25vbJJHM9r3C6fEiAVfIYjAQqbISKw6DKgx5iX1ZX2SozyrtTck3XvMmFj0uAAo278dMe7WH0",
+	"ePfclPWbEEG6wBaIzuVsSchFnU6gxece9mEI/D62gvdU75bGSC0qF/YkUrgsgOfFojPjkOmjeMxI/bG1",
+	"ivpF3kvZ6MKqq6ZGL/8D05o1UCMdHKeG1PbP60CMwcOq6yPa/8gp5qU1nt83sBHxBRiy40p0o+mlLDpH",
+	"4aszIbLogmG5C4qU01v2yFhS9Q/MgoJtQUIZre7J0/nleYyzjzivR6uOfuqp/EhqHFffy1ldvI/jNKaP",
+	"nBS42lfGexkfp9uZzFTvQgxXa2yiSksqgRYvZZ0x49xgYOMG/HU6p5ID5J8mSjjUUrM7Ai2GiokNTxVc",
+	"g+CTVB0CKNfcHAjX9xg295tcE/jCTxPp9+kEkulJTGyvuDa9WscrT2wgpwNdXbAl8blewrFyqh/aU/XI",
+	"SZeyDlCSaxdWHwkjloZl0bWMBVK/dLSBpTd4QzSvUmUyatqx+TdCGyaYegeNQymLVTPVYca5JemSFZaQ",
+	"W7pzBY22vWKEbwY425MKgyfM8GlGaX/PII5PJcPM4dLdPANAgo9ecEZV5VwBx7FU217kmHeH/4RP8lNp",
+	"rEgWgxx0VZvPBqn46s6u/cqjuy9AUpAC+ZleFHYFn0QDt5v1fMX5720jZ1eowlcXzB6/SwPIW73NGFat",
+	"BNunoGd8DSIi2B4L9VE0RnS9IRWUI8NgUfDTIQv0fwLoa49ziDgQC6K8lflZJ4r8M1axhQUoasfNswb/",
+	"oY9X1udVw1YQUxsp0Ej3CF9nn6yqYV6B45rsGVUFcdj4hGIQiauDnZu862POHiNIbaGo6W5/Ki+1YXR3",
+	"SpznDc50985+kOhtIZk3GBSWHToWkqFi5ZnWPY9Biv6dHXSopgW1bjnAum+KUWFGcAfSltm/R5Ia5uHF",
+	"ytoqaWk5Kt3HwKzHOCeRC71jrMPn0oosGyVbsmZWzUPn8pDcsXDqZlH8oA+2juXzevdl1OfgFBHcdWiK",
+	"277hDtcVbd735K/fvydfuNYQPoBJnjC7bCYEgfpNfJ69XnAbz3GzUSRjfjjivmbz2Qa/QCPf+oIHBL/L",
+	"rkASmJQ/xcIJCH67hwsWbq3jzJOntggZhSO4nNEaJi/i+G337GPMlNxJTd668IQMdy6Q8DkBaHnlz9eA",
+	"0fD/sPf9y23jyLqvgnLVrYlraTmZyczdtevWLefXbjKZxBsnm9o6nnIgEZIQUYAWAK3RSeU5znOcVzjn",
+	"xU6huwFSEklRNmmnZs4/cWxRANgNNBqN7u/z6wtQkoYriLEM2AspstT631N9wkhwCcvk2J3AJGUPtpIp",
+	"EzbkzgmzSopkSiuU1X5zUToV9tC34IywCa3hS+UVgS0mjMOKCfkXtDgG8OEJ46n/P1g0rcI3MAP/ASRw",
+	"nNLZ6aHf+qESKpMLBjHawyQk5Y0yPl9gQd1oComQYxEGw6Z6mRBu0smlwh7oIwDHErHfBbd2wEDlJ/hj",
+	"wBZSjEQQDg9pQIcJfjBgGaCLbT9A37RHkesJu/TTJgFmJ5swmFAJOjKXKvgsA0aRKmx1QDIr+vhXjldb",
+	"QQDQL8yoQ/9OXnu58j+Lr8R5fjgANnAjUxFeG0YWPYVL9WBZSsYvMmwiwXZsKySxHA6wPg1Z0k+ZEWNw",
+	"xDBxv9Q58kdKKO2ZC8eUNmE0qVCDS+UX+NosiG8IB6lDzKKbQ8iaDk0hl8sIOBtzIwbMcJCd/8k+59Z3",
+	"tKTyiALYDUFEGCSYDpgRSiyDIi/VA1JNuJjzM2jKc+tgTRyeMA6uaeBz926pVAPczsIL4HYnvWtKaMq5",
+	"nVZIUfE50mfOByEhl9QGSEHJpYIbWn/ITPB+4IjUMdVGHA4oyxe/s5Hi69Uts7i4N/OIN3OHD2k2oBtJ",
+	"fxxcqqnOUhtaKVWVHBI4Nhaw1FSteOGOpQtioV+miOQWXf0B5MqHPhbcuIRNeZ4d6dwlWESbXCq7ECPJ",
+	"M2n937ziw4hPonchLVtwAEljE33kVxHw23sdHRmkVgurAu4dAnu0RX74w2gdxG8O6Pnx6bA6D/0ovDOO",
+	"rzDmJqQKTnw3l2qr9MfbuH0iqyUaxPX4RGXsac8jKdjGajcUrWj1pWmMS1WEknRbXz7QP9/sPBrydnaW",
+	"LbZw5htj4riZtcVV47ZGZGD/d1PMiREhBfDRtO54QFS/zZXbYwQDiAfFLvLRd0U+gzva1gvd04GsKOJ/",
+	"3KKIv4YkfO1IWXG/faOFEYo7m1Jc2y78majO2KJASUXyhXZiT+daj8c15JYmraJVezsudlq0sSOjrWXw",
+	"ODh16EPB7THOIIsHvEdVZ7lSh9u1YLUrKbJBt7xyw/FGNPAKXJJu1ho8fYMTjhEbc6aceObP+Fe1anJ0",
+	"W3wzzD0/w6iNmKjou8I5FgdWTOtQhoMzjZQUV0QQZdhWyqMPslyTUtOy3GRAD5ebAAPmaoYNNAZTvYxD",
+	"DpC3RDAoMHMHrCyWUIg0/CH45nSYK53jcIOKZ7gASxhuJKEPyEBBN5tAuw1xb1F9naHUFOAqIvcypNOX",
+	"CuWomk4Dogr4WSXReZfoIDkAP8YPO7gw8LreO6nMU3kvTIWBs6v5UGe1ecaVSCYSSGNCWrA2wTssV4r5",
+	"g4cFum7/3ODgROVZlnSYXEcDLyrDYLiVU2mD3Ltc6+SNAkwB0Jd3CatlJ7OKGobOEMrOX74hKCUGSden",
+	"iLIEfOgRt6AF1gENqCGrxPBRRRbX0ATnaGNsEirQxy5iRYWjEoQWx8S2jxl4Cm8i1+x7G4T+zXR5vriq",
+	"GMoLv3ngGKzMhBoR8T7dXpVpbiICDFsJ1zZVaS8iiVIacMUoEVl9IhWco6gO8DYigRlua5hijLgGopjA",
+	"GHO7zjYnFLxxOc+YxpKEOVM9y4RK62gb90hVH+XGiKqL77eh+NIIBxOCUL39cQ3C3/7kDSax+v71RtCn",
+	"LZ4t0Eu7s3MECoxgO+v4n0mBGRpEVauOaojcUW6uRVX1YG5sguW6CYPO1qbVPvOrOFT9UE4I+qEi2r55",
+	"ZchNtvMU+6yEInql8ADZ5g5rz/KzhnTqFkW6z8IRciZav1Em59K1hRX3z17tM1P9xlft6+7JW1ta69Uc",
+	"5lV3PyumNPNLHxirdFbNoBuzJMJunUmF6MjcruYLp50cVe7WiOve5NJ0gE1dgMeDM4bqCo4xeaORqBfX",
+	"GcqDhF+es9WrFpW3nVaMWbl7Hi5qJnybzJtXevizVGkzqUGTqKCThnf8uR4DR1q2NFpNihRkrLguSqup",
+	"cDqT62g2wJiBlzdHWmVe7Cmf8wl42xOEnh3mtrpO5H0+FHbP2xWgkhvNCvAqCI6JFCLMBEGdnjLnm4bw",
+	"NmQkYMCULm4hmOFda60EPFiBbaaUMFep5MDrcjVvy2yEbbd/XufuRv0QalD1GXYqsuxqpAVV+Lir5dX8",
+	"+yoK5LfXAiu5dO6sTNe8u+hktvFtgh53ILDjc3H0SYWYq0RSFmvV9AaQVeu0rkDy2scFqbVaN3Yqdp6Z",
+	"PigM4O6RQzncubO94XOMvPDFAojm2ruCuQp8vHtiltEXoSqu7kWrkPQtlrO1rgMIz7cxqOVSua1jbbmd",
+	"pDyM6tFXHdGfcCsIa+X/sQf4nz8xO5Vjd8j++z/YmI+cNqd4UPHPSktFlMY6BGIEcAjLUjkXyhLCwSZs",
+	"+EjOqYpnw3Br46aANrHOCbaWaErtVmeCwfhu58nB27at05zqpbriuzNFCL/Sf6UubFK1DxZvmxRhC3rJ",
+	"MNKkEGhpQHU6p8rucuXSLmDKQjQfFMGkbM/6SHy8zeSM+y6f+80Y9l1gAqtWbzUTfA27bx2PWynJpI+C",
+	"5zG2W0SCwJsLd4slHNTictH/0U2FqZRqy2LwMei8TdX3xwBc1qP71zVZS+17NIOhVsnzo3BLbWa3TnOR",
+	"inHMuoCcOeEQRHkj62WRcQXZGLMEYDUScNvobt63zzPBtAnJLuVsBkih9q3mmf+G1gBavsqk3/0TJri7",
+	"VDzL51LJfJ6A64e5mcxxNfONzuVv6BH+9JD9n0GIHVmnF2FIRaYAA5Sja2F4hkvSRhwqqRVzWqNd96vB",
+	"sIkW8IrgOBs9MXz+nWWjjO7feXrChtxNBxDPOwL/Cm7uH6RiaKSlVBKpVRJQlvWYIaobgytF3+HgUhFC",
+	"WcLGMsv8T6f9Fn9CKUADCNV4V+mELYQZCeUgOWQiQn9GKsj4UyJ3xi82/wvEu51IDwdsya2jhzfyitiD",
+	"QgVCucMBEyok1iQMzlhV1+/+tXfZ+yfcTUss5mG27ky6hsfOMzxP0+TZjcYLj8Vv7bw+p/URbs9hcuy8",
+	"A/MPhS72CRe08WpoQLFGY6/7cpwUrffryqxnqKwZZjwVCZbKOs0enYTpWsqIzV1CoWRYH1IBHJAgK4HJ",
+	"gC1PGCVm8V234gFraedzbe+3iblof58YKP7gu5X2GvX4NNSZbJxbMr6wIm1NswYlN62JkHOl1mvGy0Uz",
+	"haibd6WCyTy0l5SGHYfU8O7VuQA8DUQ5mxtOkXdNCNEhrxGM617Jy0OecUKa3PZkWtosv8IVplbUoel5",
+	"5dqaJVSzz5wU+0rkIwB3yJ7ilgVbpt+1IHetvC21xzktz73qGhhvJwx34iprOanu0myvrY6N+JCL8gvS",
+	"C9z9Wxu0XirapNtZIaHSOmqM/feFsRHi38UeRPZSXREBdOVcg7y11vHkv3Kpbka+SshEqvXEuMmmto81",
+	"y/Sk9WtTP3U0ZSX5buJF8AnRPkwgajg1Op9Mw83nHhlAuWstuAXZl9ZHsF12fbJvvtJ+TI0k3AsnKhno",
+	"kGai9dtDrW77p2uOhcj0WHXnjr6IEr+5cNqglNuqs3ZDLSWcLYOqduyFQaI4aaNOiomXhN2v2KHCyt4w",
+	"AWEq0VIMxqlht90EYUGTVZjgVufEGj7M3QSvpXPm3cMSbt71jvbA76KBn1eSdS+MTvPRPijq+IUaFPXq",
+	"tJUC1ZYvESUsbPj7Vmx5PV9N5WR6NWl7BoCvZHq55zeq4xroDu9tUVrBKmHLSaGShKIfxYCa1BsSU2IC",
+	"nDoKWRlDoUbTpkUBFm9rbuyJW8orYYow3CBTW2CuDo13E2uAt9r67rxRGpvZgN68YWUXkBZ655Mu/SBB",
+	"D2MaQGkB8QmE3kP+FYxQwJcwNBHMHiTYYVqYUNUgdR9DwvI+1yP+YNp+hj3xj28jmTQmUNRwZr1f58xq",
+	"6VNO8+GVzeRahnMZFleOxVVthxFsoO0xeqRNtQe7SUGDUqycIlNdzatpuUyBSGs5FQoDe5Fn6rMenlYB",
+	"3acy3b7y6GBzqM0Qqiqf/dg+EvCxdgskorcWGSfxFNHuDb+l+NF+Jo0s8R5x79bhffK9GnwebWZSTaot",
+	"sx97nvHqY5S8Fi3q480c8/n3KKk384bUne29W/zmqpe8dyEZh3RMZoVyQlXCMG7evfv2QmaMHlcLzWg1",
+	"OSdKms7XZANYZUuth+ucCA7ZdK/zT15FzB2ZGtsBe/inn/qGdqIiQrt14/ilwNLaQEPd4+z6Wk/qzq2V",
+	"mO3vi1J5f9JZcZOGokK4DeHpnoyyZWd3vSsKzxh7AvQnNhLXciOYhaJITrWJfhgYemmPC1LvM98EPmHj",
+	"En8VK3ox8oZNbshtrLNsnTGiUHBEL7gFus3mYqVSekKIj/XqJd/Wz5zt6fYVQjNjXZ0NyNmcG6kiPxKQ",
+	"MUw1cl+OdJYOWGBiG2nlDB+5wD1RjpwhJsyUO3HtjyILwf0800y6waW6VM+BPkymKELORpkUyoGnYpF4",
+	"+MOHl88SZnV4wvJrwYxYCA6JXJAHz1mmrUO23Ei5iXvNSQSY8b0spZsW5dtQ4k0RP5iGCG14uvWVyHII",
+	"XwD+TrxpfPD44V8OB5eKkvKNYB/ePx2w58Zog78vjB5mYs5S4bjMLHvw7sVT9pfHP/7fwyJ9bozXnvCC",
+	"KXDOsjHJ54JstkXRMUwpwDoPwtbWUJVAE9BPDGEdg+U81iZUhU8FT4Vhn/4mro1URx/89z+xB9hcwnKL",
+	"BdRG8uzw9FKh38WZ0bkTAR7Dz32zYgtuMN2KfYJhfEqwe7zXRHBIGD0U3wC/wgF2e5AcXAtjibwk4H3z",
+	"hTw4Ofhh8HDwA6R7uSmsi2Oep5hIMxHww69TOLG8TA9ODv4q3Bk84BeDXWhFKW7fP3yIVN3K0eUVXywy",
+	"OYJvHn+m2hBcYLuWH3YA62R7Z82k8gcr+Cyiyla1FofnbZOfC7CCbT6fc7MKeHa+J5bpyQnw8h9JBRgJ",
+	"49zyzCZM/LbQxit8yEezfGFDFTjE/BdCLzKatGXCXOjmGL/RJMYn+MRectQjJ9yRP6Xx+bo8464/lIoD",
+	"aeHmNl0pTcSK54pd/P21dIKl3PEhFdjg3IVRPcXhHD2TdqGtDOfXovutzrrRz3Kqs5jWSu7UtTByLIFd",
+	"B8aOvJKIxcAJbWau50K5UzaF+c+MsM4vD4fmDcvpSU+5SjOKE2lboamXcz8HnsBjB7gDCOueUFF5J/Md",
+	"G38hM4FqKnYZZ3LxtceVhj3jK4q0apJ8DKX/Xnaqi2XHZwJYPIdoI6l5XGrCOyEA4ATwkibUWKGuRjwb",
+	"1a6o19K6gjnE9mmfim4Al7xmaY2KwXRhrnDHtvk8MOFY2r8SglCCTQG2fQM2qnDn8BO69FdsKJhfrmkh",
+	"1OMvis/FV1gEYZexByf/9uVA+rfxe0NgXTgJ5AvrkzQpia7MPP+44shTEZewgk14lmnlTVGufBcpLHZp",
+	"cYUr9uh7NlnMT1luKYscNuS54LjRfrigFsBj9c3CrlkMO5RotlNxmTLm669JtA3bagbXJOzUZY/iE0Bd",
+	"efF+Ypm0Dv0CcHHy+YCdBcD+OV8xnlnEemYoJvJ+MP/0weXBo58evrg8SC7V5QHK4fIgYZcHPxz/mUmF",
+	"///pIfuv/2SPLg8O/br59KVcsPT1E2bVwy+EKwYnU281veucimuJt9PsnV7aUIDJYeBMjy8VOq8wqRj+",
+	"3y9S8S/EW820mnjnNJ8rdI+eXvyD+dNseJEp5gLEVLMNnwvpqMAhFOT6Pf7+e/Rl1pd5WHt92eIt8qG7",
+	"NchF92cgjTrjgrLqwq581GbmDwCxYwDUZz8DHh2Z30E0FcLPl4Ec2SbP5ik9hxQlZXNSNcDikeMzP00O",
+	"vIWoWsGRNqWdKOFO6deduvKzNL7ZDqemxsyjUO7fYwpVQmkOdNs8jo09kEEnCfMHoR9/fPzjIQDMz4RY",
+	"wHlGM5sP/cv57UEjSa/3pPhoCgGN8gSwx1+cngn19RgdrMYJ8U7wtDQj7kkdfDQVR14pBlPV704RKvXO",
+	"jRiBc+O3gOW0JOsUD+UEoL7HWnmvwR/7FfXieKYnGN2uX5XhoV7tV+ikVj/0QGc+EeY3x5O4MzwVyB2a",
+	"MKRF8iL2Zwhg5STm9BKRht/IjlPJJ0rbMNHxmNcoTnpkS28VR1Zu3Ro9j3d4p4KbtFzMBZAwSi9ZyYfB",
+	"GVyYwNfcuqPn196wvHy2Zgnj+U8q99PjgxJ80VEFvHlbuyigq6rzplbi7bh2nhY4MP7khqICu94cQhRW",
+	"qJEIj/9aMYXg3b1i+ci7FeX2T8GlQdfRnyG8a0iORuTM8H7NlF+LEGNNSt+JnK6crY+E4ixWzwXCeUBG",
+	"n8ZDTAKZ1hgSyo3C9RzCVkSl2Z1BKTF2hmNxUlRZEhwkOJGCz8FBA3kVIS+ahf4TPprSZDd87I6/wI8r",
+	"mX5tnPVEYdafAfEdQB5HnQHxD3Qh0zNsqjhOZXqyvxmG8XpX41cAn9kW2nleEloP/qpv+7lyZnXnrmqT",
+	"pn4GvtAOlJRCBQkoShtatrBf+pnrjy2jZjP9jB7pURChi5oJS4PsKmRJzZFhMwIClyJlUoExw2sbsEfe",
+	"CCIZ+5wrHlLkgtCOv+B/wopPRSYQvWFdhs9Vii/4+xDhhZwoxqlFLH+guGLcmTN/1t/bEOArgCUAKQd/",
+	"ojaw+Cw80Y9h+DtdmN21WbizcyttidIxxBJBuqwkXnz53zOtZ4w7yCCtPtOmzU7zM3CXb3SK/bXP9ZKL",
+	"ptBjJq3rUsb+HBNgjiEiv+Le8QC0am0duE7W+1d0Z1m6B0lzMRjZ6x0yfnrxj/7EjEdKHMOep0nHh9m3",
+	"chcCF6NwrIdRoXhR4Pb4C/5nl/v2PIRQepuZ2EOTA4cj7cQ5UGHCRR/usx5ifPjGDh2+wA6PriTH7i03",
+	"Nn4vPl2z9jp16qLutt26ikl9PORWZCGpr3uFPgnN93TDR83/jpX6C58FIAQs0YbDMdwa+r1jKnjmpkmo",
+	"hMNrh+GKUk9dtAt+u/mcpxORQqAGE03qp0Wqj4Dk2nHjBot03LjP6DfaAcPJ+bMX+9lAavnW1+12KrAY",
+	"6Z73kzMciVfU2WPvKPkFyCiCNhOreHU4FdmcHbFnb9mbt+/Zxfuzd+9LHpZEjoAE6Sns1HvTlF7ulzWg",
+	"Vd3KAtepXShnJP4Nq0K+3sYuJC2edWbVak/AFd6PFfmFS98KV6P7MSQXwvgzDgbd+rQl55HDjIECvrOh",
+	"mBgOtlbPBcbz+FDnDvb6eSGbemsxFgT00v0G8kJgZVkPavdN/443jgse6g2iT/CdZRPuxJKvMAEg2BuI",
+	"+hIck/cZlMggW3FO8HJa1es+k2pmd/vGr+GxHoX6dqmEwV7qM9xmnYWLoLH1jRbAfGBB2TWRLzjGujfT",
+	"2W7nQVfGPryzUMi7p3UTJX1mZyG56e4WTzs9dxPIhgTc1jqG05K3m1ZOFDCJq1O6QXA6S4EPsmkdXTdG",
+	"TF7L614PmL79OpMU4hVwt9ZlAAQaRLc2GCall7dZGsk2ljzeGVH7cDnvzAry4HJXvih05XLTkKNfkS/B",
+	"09QIu57ztIMapt7j8mo/jpBoTcp/R1hmvc4A7KRmYcEwu1lZ0BQAPaH/Eaom4jRwIssgCKn08jRCwkvL",
+	"ZmLhevF9QRPFlWyTKi7wqdve9e5SBlzK1oZ74Aayq+1syz/glllhroU5skI56i3eD8fRsSMivcX1bMRc",
+	"zIeQbAabHGx7qsTU1Y/m9IQIUTvfUM+NuJZi+QyzK3raUKn1+0hUpq7pNettv4OQv4UrgS7m3Gu6QOAM",
+	"lQeU4ZmoWOl1Ssdb+qaVun6sus/z2/uYVdBpeBaOb5DCfwSuu8VxsKm0TptVAn+cIs4+ZCoboVK7HmdI",
+	"c9HLmoxEXs3HggsXUk770o3v4O2YAst14SP/UFemFGkjKT+mFH2Di+SAyR1j6kc7Iz4JoZNrw3IFnCNB",
+	"gwIcG+kg/cbk6taKxGBik9b+hk/0qDDqoUJTL72YutDSS7tW0bcUWfb/0dBI5Tc1bVZNMngZH0oq0/o7",
+	"SK/d9mKrqGxPcDueARe0IFLUZbDXfBRK5lydJ0u8VpVu7J+rvNge9V5ItWaRRt10tVCpGje2u24Y4dYb",
+	"yeZEegphV/8JVtCMsSSEVjegq0lnRTb2z+EvwHe/Mat23dhGGeC97R/4/jWKrKOQ9FaYeYtwDGkFpT+I",
+	"zEQaVprN/YQWBt3ZU5wDS+8c5wthrEhFWq6fjfelSixDTiDW1G4VXJznhbr7DG5vdHLH/mXjqu4q0vmz",
+	"EAvGGTL3IoW3hNTRFLfHDV0m3msS8lrQU95u0gmGSvKmIuy5ams+Bl7mI6JrrD43vJDuJT3Yl16peSKq",
+	"tXet2RfSOcAIb8xIst1Ei+RoGgmxvTOrmHV6NAODTbdrhXbH0oWsGgSUD2wnYe0GppTqzCWpriUhjIVy",
+	"jB02WxZgsD2uo9BLjbyRl68bceu539wKQXgTN9bm5sUUdcfrs9FILDZF2IsNpA6ww7uPWl8Ia2uUdxHy",
+	"TLvQ3VOgxARjGDgdETJXThTEo4sgtD9+HH9BsKjGGf5KD/uc2q/0sCmt6bMedhNy/KyHa0XtSbFbU1Kp",
+	"vEF46pUeNt1gvl0IFeTX/bx+pYeQd3HXs7lBZTAe0UmcA5rChJeKGUsIA41IEAW4wP0iQbAHry7evjn8",
+	"JhJUaBloFUAqMm3t0dgIcYrF79rM45XVcMWi0j/r4RHK/OjR4HOgm73RYtlWZmr42DUXHOATfcZCsYe6",
+	"XHn4tLPLL/AzVwtM6EGyKqQR8fqBev1VSKb39ltpB0hBKVsJ17mVOs9RvH3Ft33bF370dx7eviOV0gkE",
+	"GoQjxVibiXAx83J9sndxpCWNdpNi9UoP+zyCxua/nW2qq6PnG+1EKW8qrOAqre9MlPmjpch4QcEVxkIb",
+	"10WCTMnK1WbH/G9eTO95MVhD65XaPiNmfaksuHF2V7D03D/0RwqUglSKgnzvKOQWKVi6csOoVvvG21HD",
+	"HnNOTfez9kLrd73ogJumbvIgc01XuZykeGmDXxjAkcBjXATY6angCIUhMgvPFHfqeHchvfNPF8dViy9k",
+	"5Oxaf8Ra9odagrRjQTVGAniSS/9vwd/W1UJE9XjxHn+J/98VqHkXHuzTiYidNAVt4pA7yhYLzWHIJl7C",
+	"eMEnQMSoREo12anhS0hoLy7zHBDF3jy4k1TitZXV0ojb1gZMqdJqIn7gneQerUMVfhMu+ns+E53ERAkZ",
+	"cS3RCAn5eIiG8GKKVZvEmtW4h7Gkb/1RrOVZyAoM6xTPRlF6Cf4O0abo0kQVSZiO5E8iqOi3unarZosf",
+	"fPNsgCd6tdLQQ6159p92FssqDgDRsY+FipiXFkCf6VqOIDXhov1G90qtox8ADH1Qr6VdtY0ox/uta7Tf",
+	"iPMDKo4Hdu9E4vCw2vGOlAhM0M1hFHyiz0R57KHumA2fdpIkCy1RJtLCSKjFQgLMfDRjGtIFCXeN8gwB",
+	"Fe+aYM1dzMueiYU7pTKvhVAWE5SgZiUQG0vL7Ig4PUHQUs3s8Rf/owWUTQyr3G/oKhSxwZHIdAiJ8Fyl",
+	"gNqqZhDAQCGGcxVXKzbXpiqRtmLvIYl2sO0A+m1zRNH2e2WCHTSgpXQWTJxJKoAH5FziTkBaD67Y0GB0",
+	"KYmIbNIUuLmh6BrRgtEr8bN+CDyWjkkVprx19jjTelaf2PNa69kZCLYnh9w3fR+VAL5f/3JNNQDIPz/S",
+	"gNPXUVzDwiF6uIIfcF4DZcK6QmVLtd7xWpHA0kjnxJoCv/gfN7tV8UJoyhMEEOdI7FWK+1tKGMNEQEgs",
+	"y1UmbIkKBs14KDfbTgh8D9HpXueV7+I+5lX/JuKJWZswTWj3G5PkOFepvtVVXJg0ye3zUN+VeVhoby5m",
+	"mT9KpYAvLtVIlGIh0gVbVj+tnvhTVD9T64NK9e9zWkHowJ8/0akqQeLSVCOxB7A7nGHzgvGqbmcOpFg9",
+	"SqjMvVUjJxpoSJBddVndG+mjkEdnRTVKwO7kpUWbsWZOjmbFHl1moJIucE95mwvea6Cr8kPG0a+JvK9s",
+	"8a3bDBRsr6AkpR7ueG3tmDld3Z0jCjDk/dtZAhxZkJZUmo0l1E2cCRECGOcJKh8ZgxrvCvGJHmVGPdQm",
+	"5/pPO0rOZcD2G2IpK2Loq2HZUdfSiXPIDe7r6g0ax47Se6gvoMzeX4DLtrZ0iJ7qCkUnglZrFY8WSeBW",
+	"K2dOu1hOtHbfjRPi+Atmbd/MTpHgGwwVrrA70H6AFr9b5d/VmouGCrX1nQVkc2+UjM4ElpAspcNUiDnT",
+	"YygDC6A526ou4yvvhAe2vyd84CyLOMsQIkaZIFzwMHfE5CPJl0puviBqBF8szNsutwZrezbh8o6KQe7O",
+	"6J1BSVvRJni8gXVjrM1Eo8tX1B2cQlwMd2tp2bWW5Kstptppe/wFfu660z73D+0WppzziTj+vBCTTuLu",
+	"CzlyuekGTDU0VroUGa5AVjIN8UqBbl6b8GGQWgfxw0XGlTsec6K1rUHA8A+94CMKJPawg/gO7iVlLr5a",
+	"E+bzWE5y0x3MPDVX3HnOdSoyYlCEDIaiqpiq/I3Asw8AqACdSXXhGqqzqOHfyZ+C13AxnAXHr3V+1n5J",
+	"3yomWglfoKeZBghH9l6mWhO0gSUk187O3wVkbIRYshw4ecq4ZdRpw3zK5FzutA+v8aEe1YY93Bf4fvkl",
+	"G/DRMjHuFB8egsXAexPu9yIfsWU842aeFBjAAFHgDyDQtW3SqXWCo4IadHqBD/Wo03vVJiLPNGKpM7+M",
+	"RIeQ/3YK9xhDgRkx3NFdraXDYnlxhs5vpmFnuLIypPLWK/l9fK5Pk5vfj4p/Abbi2tONyTvxjP+ml0iQ",
+	"JuYgX9jeJ5q5KcSG2WLKbTjv+C6btLZaNLDuoMLgkb4lh73UyA2uYju/16VZv+EXAd8c5gzZnGfRfdJj",
+	"lBsmchEruN1NC96r6EIXNXKjQXYlOWqukFjAM5rztA5vtrYs5iak6V3hOvkFFKuyu4LMt4yThJjSy4QN",
+	"hZWpn17aiiqRzfCSAlF8quYWcTkfA/fc/tEDFPAb7z7Xu8BPfdv9q6Jhnr7ERKCugD7fUaUXaQJIbk4I",
+	"ZlqMZjafJzEVKYDU8WEmkHybTbmdCls+JEswS4VyCm3UC7R/AMA7nNvvYolVmcMfUG2tEGVQuKDHNXkR",
+	"Yz9ILK8klYXPz5DPoSenIHRyH2f+O1TVa+GKqQ/NbsHSFHSTXnNqzSZ5/SGYAtBsnZYf1mNgNKXMPjJu",
+	"qOj6cv2dSAkXKMG9pI/d/WlbCTxNITWVZ+fG9+f80qVAFcXgkO+8NvcVmupqt3x18fYNwxeMgbhQC6DH",
+	"7FoY6z3wRyREwc2oHgjxAj9uBf831qYtq381cnSfGE51aM8RomDsn0j8WQQIyYScTB3KzztuaKWH0cfo",
+	"8uwLPfstmbMlTXmC6/J/o1tgvIcheC+gj4UMjSPyJm0CIJsJlk6GPUWlQ61nSYma3QatI0hPw7XMhZyo",
+	"t7k7uFeoIEgf6+hKplxQqHPwEuvxdHFg9/PuYBLw467u0XMLgdgogDLH4VSsAFY11fWOsxfgy74uVqnx",
+	"3ylO1QXiUWE4A1axF31xebS2INd46xsuTNuz4d8qET12U8WjrdJuwI+eA9ceQvIQ4UBD1nndki2P9v6E",
+	"8hGd0m6WLfq3y6lmkEk2heq9MEHADc6HvvOhYE43H3q/AdEgdT9+3hH5dhCFHpdBvrEy5LeFGDmgZx+X",
+	"SY3x3mlVfJd80PXpt53FEtZnad3WHSwoFaV4sKd4Y+zgflJSGuwnDijtEuWPvKC1O/csozv3UqKFi/iQ",
+	"ZWZr2O7X1IiJQnUqvIAcl16zida6+HZUB6XIAN7eWVIxIsEzO+VGpMEBw/wxdv7yzYZiZINWhPPP97Sc",
+	"Xr75I6wjL3EwgmvqsAlis82gPo4v+SpoxeWLZuIJ92HRr5vsPixqL7A6D2SETRcTqrDgSrBMQGnO2Og5",
+	"WZw5H03x1OU3m1ylsFHLEXp4NmZ2gWONl2CjqWjIXi0E2YOpgbbvfFo3Ke5COJYvOiON5WzOFZ94O0PJ",
+	"9UVKNeO5m2oj3SrBFFZpg/oYz7QSJ0HbfsMgVVPQXInfHIamaD3AommDlXwBT/a6MrCHhho2cKK7iiqF",
+	"UmizTh4GlbWxTETNsNOibg2geQA2HhYAXjz0gK4MENwlofewiqBx7OjOF1Otrt/ojiBoY9k744uF0de0",
+	"J/iTB9QBDwUmZXGv2sjlHwEA11fGfomP+Hb3lP7oe91EHfBT9eipVs7o7A5wamEMRYwc1tnWkrrxmkn6",
+	"zq0McPSNKg7PtAskS6D/+ybIWsLImxInM9lNQPh9Cdzf21bjPWUovntg5TzPuBPpIa63W5dy7iz9glLH",
+	"308Vpe9T1aMvweVVt3WUkN/kDCUirlimJ6f+j1514FkSj85QEMc9DIFhUpbDXKlVCcEOeCPLY/XzAGqi",
+	"GhbeP3m/98HQfs2y6KrI8izL2MjwsStDHtC1Bzh83kDC9QeOBNkccRXkJjs4OTjmC3l8/ejg669f/ycA",
+	"AP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

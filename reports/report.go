@@ -166,13 +166,8 @@ func lastRun(p *job.Page) *job.RunPage {
 func (b *builder) head() {
 	p, r := b.page, b.r
 	r.Craft, r.Owner, r.Berth, r.JobID = p.Craft.Name, p.Craft.Owner, p.Craft.Berth, p.Job.ID
-	family := p.Engine.Family
-	if f, ok := b.c.Family(family); ok {
-		family = f.Label
-	}
 	r.EngineName = p.Engine.Name
-	r.Engine = b.say("%s, %s of %g at %g rev/min, %s", p.Engine.Name, p.Engine.Fuel, units.Of(p.Engine.RatedKW, "kW"),
-		p.Engine.RatedRPM, lower(family))
+	r.Engine = engineWords(b.c, p.Engine, r.System)
 	r.Opened, r.By, r.Minutes, r.Complaint = p.Job.OpenedAt, p.Job.OpenedBy, p.Card.Minutes, p.Job.Words
 	for _, id := range p.Card.Complaint {
 		if f, ok := b.c.Finding(id); ok {

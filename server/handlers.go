@@ -52,7 +52,7 @@ func newHandlers(c Config, g *guard) *handlers {
 		&stateHandlers{a.States, c.Version},
 		&recordHandlers{c.Place, c.Version, a.Catalogue.Version, g != nil},
 		&listHandlers{a.Lists},
-		&linkHandlers{team, a.Jobs, a},
+		&linkHandlers{team, a.Jobs, a, a.Schedule, a.States},
 		&presenceHandlers{here},
 		&calendarHandlers{team, a.Schedule, a.Stock},
 		&labelHandlers{team, a.Overview, a.Stock},

@@ -12,31 +12,37 @@ import (
 	"rsc.io/qr"
 
 	"hevrin/api"
+	states "hevrin/app/enginestate"
 	"hevrin/app/job"
+	"hevrin/app/maintenance"
 	"hevrin/app/people"
 	"hevrin/app/record"
+	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
+	"hevrin/core/teardown"
 	"hevrin/core/units"
 	"hevrin/reports"
 )
 
-// linkHandlers let owners read a report by a link, and nothing else.
+// linkHandlers let owners read a report or an engine's page by a link, and nothing else.
 type linkHandlers struct {
 	*peopleHandlers
-	jobs   *job.Jobs
-	source reports.Source
+	jobs     *job.Jobs
+	source   reports.Source
+	schedule *maintenance.Schedule
+	states   *states.States
 }
 
 // sharedPath is where a link is opened, before its token; see joinPath.
 const sharedPath = "/shared#"
 
-func (h *linkHandlers) linksOf(ctx context.Context, job string) (api.OwnerLinks, error) {
+func (h *linkHandlers) linksOf(ctx context.Context, of people.Linked) (api.OwnerLinks, error) {
 	out := api.OwnerLinks{Links: []api.OwnerLink{}}
 	p, err := h.inYard()
 	if err != nil {
 		return out, err
 	}
-	list, err := p.Links(ctx, job)
+	list, err := p.Links(ctx, of)
 	now := time.Now()
 	for _, l := range list {
 		out.Links = append(out.Links, api.OwnerLink{Id: l.ID, MadeBy: l.MadeBy, MadeAt: l.MadeAt, ExpiresAt: l.ExpiresAt,
@@ -46,31 +52,49 @@ func (h *linkHandlers) linksOf(ctx context.Context, job string) (api.OwnerLinks,
 }
 
 func (h *linkHandlers) GetLinks(ctx context.Context, r api.GetLinksRequestObject) (api.GetLinksResponseObject, error) {
-	out, err := h.linksOf(ctx, r.JobId)
+	out, err := h.linksOf(ctx, people.Linked{JobID: r.JobId})
 	return api.GetLinks200JSONResponse(out), err
 }
 
 func (h *linkHandlers) MakeLink(ctx context.Context, r api.MakeLinkRequestObject) (api.MakeLinkResponseObject, error) {
+	out, err := h.made(ctx, people.Linked{JobID: r.JobId}, r.Body.Days)
+	return api.MakeLink200JSONResponse(out), err
+}
+
+func (h *linkHandlers) GetEngineLinks(ctx context.Context,
+	r api.GetEngineLinksRequestObject) (api.GetEngineLinksResponseObject, error) {
+	out, err := h.linksOf(ctx, people.Linked{EngineID: r.EngineId})
+	return api.GetEngineLinks200JSONResponse(out), err
+}
+
+func (h *linkHandlers) MakeEngineLink(ctx context.Context,
+	r api.MakeEngineLinkRequestObject) (api.MakeEngineLinkResponseObject, error) {
+	out, err := h.made(ctx, people.Linked{EngineID: r.EngineId}, r.Body.Days)
+	return api.MakeEngineLink200JSONResponse(out), err
+}
+
+// made makes a link and lists it with the others.
+func (h *linkHandlers) made(ctx context.Context, of people.Linked, days int) (api.OwnerLinks, error) {
 	p, err := h.inYard()
 	if err != nil {
-		return nil, err
+		return api.OwnerLinks{}, err
 	}
-	token, err := p.MakeLink(ctx, r.JobId, r.Body.Days)
+	token, err := p.MakeLink(ctx, of, days)
 	if err != nil {
-		return nil, err
+		return api.OwnerLinks{}, err
 	}
-	out, err := h.linksOf(ctx, r.JobId)
+	out, err := h.linksOf(ctx, of)
 	if err != nil {
-		return nil, err
+		return out, err
 	}
 	out.Made = some(sharedPath + token)
 	code, err := qr.Encode("https://"+h.guard.Network.Hosts[0]+h.guard.Port+*out.Made, qr.M)
 	if err != nil {
-		return nil, err
+		return out, err
 	}
 	view := qrView(code)
 	out.Qr = &view
-	return api.MakeLink200JSONResponse(out), nil
+	return out, nil
 }
 
 func (h *linkHandlers) EndLink(ctx context.Context, r api.EndLinkRequestObject) (api.EndLinkResponseObject, error) {
@@ -78,21 +102,65 @@ func (h *linkHandlers) EndLink(ctx context.Context, r api.EndLinkRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	job, err := p.EndLink(ctx, r.LinkId)
+	of, err := p.EndLink(ctx, r.LinkId)
 	if err != nil {
 		return nil, err
 	}
-	out, err := h.linksOf(ctx, job)
+	out, err := h.linksOf(ctx, of)
 	return api.EndLink200JSONResponse(out), err
 }
 
-// shared is the report that a link opens.
-func (h *linkHandlers) shared(ctx context.Context, l people.Link) (api.SharedReport, error) {
+// shared is what a link opens.
+func (h *linkHandlers) shared(ctx context.Context, l people.Link) (api.Shared, error) {
+	out := api.Shared{Until: l.ExpiresAt, Units: each(units.Units(), unitView)}
+	if l.EngineID != "" {
+		page, err := h.enginePage(ctx, l.EngineID)
+		out.Engine = page
+		return out, err
+	}
 	report, err := reports.ReportOf(ctx, h.jobs.Catalogue, h.source, l.JobID, systemIn(ctx))
 	if err != nil {
-		return api.SharedReport{}, err
+		return api.Shared{}, err
 	}
-	return api.SharedReport{Report: reportView(report), Until: l.ExpiresAt, Units: each(units.Units(), unitView)}, nil
+	view := reportView(report)
+	out.Report = &view
+	return out, nil
+}
+
+// enginePage is what an owner reads of an engine.
+func (h *linkHandlers) enginePage(ctx context.Context, engine string) (*api.SharedEngine, error) {
+	e, s, err := h.states.Engine(ctx, engine)
+	if err != nil {
+		return nil, err
+	}
+	p, err := h.schedule.ServiceRecord(ctx, engine)
+	if err != nil {
+		return nil, err
+	}
+	open, err := h.workOpen(ctx, e, s)
+	if err != nil {
+		return nil, err
+	}
+	page := reports.EnginePageOf(h.jobs.Catalogue, p, systemIn(ctx))
+	out := &api.SharedEngine{Craft: page.Craft, Owner: page.Owner, Berth: page.Berth, EngineName: page.EngineName,
+		Engine: page.Engine, Hours: page.Hours, WorkOpen: open,
+		Due: each(page.Due, func(d reports.DueLine) api.ReportDue {
+			return api.ReportDue{What: d.What, When: d.When, Why: d.Why}
+		}),
+		Jobs: each(page.Jobs, func(j reports.PastJob) api.PastJob {
+			return api.PastJob{Opened: j.Opened, Complaint: j.Complaint, Lines: list(j.Lines)}
+		})}
+	return out, nil
+}
+
+// workOpen says whether an engine is in the yard's hands: a job is open on it, or something was left open or condemned.
+func (h *linkHandlers) workOpen(ctx context.Context, e record.Engine, s *enginestate.State) (bool, error) {
+	stands := func(c teardown.Condition) bool { return c.Stands }
+	if len(s.Openings())+len(s.Unfit()) > 0 || slices.ContainsFunc(s.InTheWay(record.FactsOf(e)), stands) {
+		return true, nil
+	}
+	jobs, err := h.states.Store.Read(ctx).Jobs(e.ID)
+	return slices.ContainsFunc(jobs, func(j record.Job) bool { return j.ClosedAt == nil && !j.Removed }), err
 }
 
 func (h *linkHandlers) GetShared(ctx context.Context, r api.GetSharedRequestObject) (api.GetSharedResponseObject,
@@ -123,7 +191,7 @@ func (h *linkHandlers) GetSharedPhoto(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	if !slices.ContainsFunc(report.Report.Photos, func(x api.ReportPhoto) bool { return x.Id == r.PhotoId }) {
+	if report.Report == nil || !slices.ContainsFunc(report.Report.Photos, func(x api.ReportPhoto) bool { return x.Id == r.PhotoId }) {
 		return nil, record.NotFound("picture", r.PhotoId)
 	}
 	jpeg, err := h.jobs.Photo(ctx, r.PhotoId)

@@ -36,7 +36,7 @@ func TestAnOwnersLinkOpensOneReport(t *testing.T) {
 	require.NotNil(t, made.Made)
 	_, token, _ := strings.Cut(*made.Made, "#")
 	owner := y.browser()
-	shared := read[api.SharedReport](t, owner.ask("GET", base+"/shared/"+token, nil))
+	shared := read[api.Shared](t, owner.ask("GET", base+"/shared/"+token, nil))
 	assert.Equal(t, "Ormsgill", shared.Report.Craft)
 	require.Len(t, shared.Report.Photos, 1)
 	assert.Equal(t, 200, owner.ask("GET", base+"/shared/"+token+"/photos/"+photos[0], nil).Code)
@@ -45,7 +45,7 @@ func TestAnOwnersLinkOpensOneReport(t *testing.T) {
 		assert.Equal(t, 401, owner.ask("GET", base+path, nil).Code, path)
 	}
 	assert.Equal(t, 422, owner.ask("POST", base+"/shared/"+token, map[string]any{"name": "R. Thrale", "approved": false}).Code)
-	read[api.SharedReport](t, owner.ask("POST", base+"/shared/"+token, map[string]any{"name": "R. Thrale", "approved": true, "words": "Go on."}))
+	read[api.Shared](t, owner.ask("POST", base+"/shared/"+token, map[string]any{"name": "R. Thrale", "approved": true, "words": "Go on."}))
 	page := read[api.JobPage](t, boss.ask("GET", base+"/jobs/"+jobs[0], nil))
 	assert.Contains(t, logText(page), "Approved. Go on.")
 	assert.Contains(t, logText(page), "R. Thrale, by the owner's link")
@@ -60,6 +60,49 @@ func TestAnOwnersLinkOpensOneReport(t *testing.T) {
 	assert.Equal(t, 409, owner.ask("GET", base+"/shared/"+token+"/photos/"+photos[0], nil).Code)
 	assert.Equal(t, 409, owner.ask("GET", base+"/shared/"+strings.Repeat("A", 43), nil).Code, "guessed")
 	assert.Equal(t, 422, boss.ask("POST", base+"/jobs/"+jobs[0]+"/links", map[string]any{"days": 4000}).Code)
+}
+
+// An owner's link to an engine's page shows what is due and what was done, what bars a start, and no more.
+func TestAnOwnersLinkOpensOneEnginesPage(t *testing.T) {
+	y := newYard(t, ownTLS)
+	boss := y.boss()
+	craft, engine, other, job := id(), id(), id(), id()
+	read[api.CraftPage](t, boss.ask("PUT", base+"/craft/"+craft, map[string]any{"entry_id": id(), "by": "x", "name": "Ormsgill"}))
+	for _, e := range []string{engine, other} {
+		read[api.EnginePage](t, boss.ask("PUT", base+"/engines/"+e, map[string]any{"entry_id": id(), "by": "x", "craft_id": craft,
+			"name": "main " + e[:4], "family": "closed", "fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000, "thermostat_c": 82,
+			"circuit": []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "elbow", "outlet", "gauge"}}))
+	}
+	read[api.JobPage](t, boss.ask("PUT", base+"/jobs/"+job, map[string]any{"entry_id": id(), "by": "x", "engine_id": engine, "words": "hot"}))
+	read[api.JobPage](t, boss.ask("PUT", base+"/jobs/"+job+"/entries/"+id(), map[string]any{"by": "x", "kind": "note",
+		"words": "the owner is slow to pay"}))
+	made := read[api.OwnerLinks](t, boss.ask("POST", base+"/engines/"+engine+"/links", map[string]any{"days": 30}))
+	_, token, _ := strings.Cut(*made.Made, "#")
+	owner := y.browser()
+	w := owner.ask("GET", base+"/shared/"+token, nil)
+	assert.NotContains(t, w.Body.String(), "slow to pay")
+	assert.NotContains(t, w.Body.String(), bossName, "who works in the yard is the yard's")
+	shared := read[api.Shared](t, w)
+	require.NotNil(t, shared.Engine)
+	assert.Nil(t, shared.Report)
+	assert.Equal(t, "Ormsgill", shared.Engine.Craft)
+	assert.Equal(t, "main "+engine[:4], shared.Engine.EngineName)
+	assert.True(t, shared.Engine.WorkOpen, "a job is open on it")
+	require.Len(t, shared.Engine.Jobs, 1)
+	assert.Equal(t, "hot", shared.Engine.Jobs[0].Complaint)
+	assert.Equal(t, 409, owner.ask("POST", base+"/shared/"+token, map[string]any{"name": "R. Thrale", "approved": true}).Code)
+	assert.Equal(t, 404, owner.ask("GET", base+"/shared/"+token+"/photos/"+id(), nil).Code)
+	assert.Equal(t, 401, owner.ask("GET", base+"/engines/"+engine, nil).Code)
+	assert.Empty(t, read[api.OwnerLinks](t, boss.ask("GET", base+"/engines/"+other+"/links", nil)).Links)
+	links := read[api.OwnerLinks](t, boss.ask("GET", base+"/engines/"+engine+"/links", nil)).Links
+	require.Len(t, links, 1)
+	assert.Equal(t, 1, links[0].Opened)
+	assert.Empty(t, read[api.OwnerLinks](t, boss.ask("GET", base+"/jobs/"+job+"/links", nil)).Links)
+	ended := read[api.OwnerLinks](t, boss.ask("DELETE", base+"/links/"+links[0].Id, nil)).Links
+	require.Len(t, ended, 1, "the list of the same engine comes back")
+	assert.False(t, ended[0].Stands)
+	assert.Equal(t, 409, owner.ask("GET", base+"/shared/"+token, nil).Code)
+	assert.Equal(t, 404, boss.ask("POST", base+"/engines/"+id()+"/links", map[string]any{"days": 30}).Code)
 }
 
 func logText(p api.JobPage) string {

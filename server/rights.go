@@ -43,7 +43,7 @@ var rights = map[string]people.Right{
 	"getReportPDF": people.Hand, "getBundle": people.Hand, "getReadingsCSV": people.Hand, "getPartsCSV": people.Hand,
 	"getRecordingCSV": people.Hand, "getDueCSV": people.Hand, "getCalendar": people.Hand, "getInventoryCSV": people.Hand,
 
-	"getLinks": people.Hand, "makeLink": people.Hand, "endLink": people.Hand,
+	"getLinks": people.Hand, "getEngineLinks": people.Hand, "makeEngineLink": people.Hand, "makeLink": people.Hand, "endLink": people.Hand,
 
 	"importBundle": people.Keep, "lookAtList": people.Keep, "takeList": people.Keep, "takeListBack": people.Keep,
 	"checkRecord": people.Keep, "getBackups": people.Keep, "makeBackup": people.Keep, "checkBackup": people.Keep,

@@ -147,7 +147,7 @@ mtao  getRecording getDrafts getPhoto getInventory getMethods getBundleSchema ge
 mta   openJob putJobEntry putDraft putBaseline putFeed getLive getLiveStream getLiveRound previewDatalog importDatalog
 mtao  putEngineEntry putInventoryEntry putCraft putEngine
 mto   getReportPDF getBundle getReadingsCSV getPartsCSV getRecordingCSV getDueCSV getCalendar getInventoryCSV
-mto   getLinks makeLink endLink
+mto   getLinks makeLink endLink getEngineLinks makeEngineLink
 mt    putMethodEntry
 m     importBundle lookAtList takeList takeListBack checkRecord getBackups makeBackup checkBackup restoreAtStart getBackup
 m     invitePerson changePerson inviteAgain getAudit getSetUp setUp

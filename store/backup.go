@@ -237,6 +237,25 @@ func migrator(db *sql.DB) (*goose.Provider, error) {
 	return goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(chainMigration()))
 }
 
+// Older takes the tables of a record that nobody has open back to what they were at a version, so that tests can see an
+// older record come through. What came later is lost.
+func Older(ctx context.Context, folder string, version int64) (err error) {
+	db, err := sql.Open(driverName, (&url.URL{Scheme: "file", Opaque: filepath.ToSlash(filepath.Join(folder, FileName))}).String())
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	m, err := migrator(db)
+	if err != nil {
+		return err
+	}
+	if _, err = m.DownTo(ctx, version); err != nil {
+		return err
+	}
+	_, err = db.ExecContext(ctx, "PRAGMA wal_checkpoint(TRUNCATE)")
+	return err
+}
+
 // Restore puts a backup in the place of the record in a folder. A record that is there already is replaced only if
 // asked to; it is kept beside, in the folder that is told. Killed at any moment it leaves the old record or the new
 // one, whole.
@@ -280,6 +299,9 @@ func Restore(ctx context.Context, file, folder string, replace bool) (h Holds, k
 // peopleVersion is that of the tables since which people sign in.
 const peopleVersion = 19
 
+// pushVersion is that of the tables since which reminders are pushed.
+const pushVersion = 20
+
 // signedOut lets every sign-in, invitation and link of a backup go: whoever was signed out since it was made stays out.
 func signedOut(ctx context.Context, file string, version int64) (err error) {
 	if version < peopleVersion {
@@ -291,7 +313,11 @@ func signedOut(ctx context.Context, file string, version int64) (err error) {
 		return err
 	}
 	defer func() { err = errors.Join(err, db.Close(), flushed(file)) }()
-	for _, table := range []string{"sessions", "device_people", "invitations", "owner_links", "calendars"} {
+	tables := []string{"sessions", "device_people", "invitations", "owner_links", "calendars"}
+	if version >= pushVersion {
+		tables = append(tables, "push_subscriptions")
+	}
+	for _, table := range tables {
 		if _, err := db.ExecContext(ctx, "DELETE FROM "+table); err != nil {
 			return err
 		}

@@ -3,8 +3,6 @@ package store_test
 import (
 	"cmp"
 	"context"
-	"database/sql"
-	"path/filepath"
 	"slices"
 	"testing"
 	"time"
@@ -88,21 +86,7 @@ func TestAnOlderRecordsTakingsGetTheirEngine(t *testing.T) {
 	takenBy(t, s)
 	want := taken(t, s, never)
 	require.NoError(t, s.Close())
-	raw, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
-	require.NoError(t, err)
-	for _, step := range []string{"ALTER TABLE service_history RENAME TO life", "DROP INDEX service_history_of_engine",
-		"CREATE INDEX life_of_engine ON life (engine_id, at)", "ALTER TABLE maintenance RENAME TO upkeep",
-		"ALTER TABLE parts_used RENAME TO taken", "DROP TABLE drafts", "ALTER TABLE jobs DROP COLUMN waiting", "ALTER TABLE jobs DROP COLUMN kind", "ALTER TABLE craft DROP COLUMN archived", "ALTER TABLE jobs DROP COLUMN verdict",
-		"ALTER TABLE engines DROP COLUMN shares_seacock", "ALTER TABLE engines DROP COLUMN archived", "ALTER TABLE entries DROP COLUMN chain",
-		"ALTER TABLE entries DROP COLUMN hash",
-		"ALTER TABLE craft DROP COLUMN saved", "ALTER TABLE engines DROP COLUMN saved", "DROP TABLE owner_links", "DROP TABLE calendars", "DROP TABLE invitations",
-		"DROP TABLE sessions", "DROP TABLE device_people", "DROP TABLE devices", "DROP TABLE accounts",
-		"DROP INDEX parts_used_of_part", "ALTER TABLE taken DROP COLUMN engine_id",
-		"CREATE INDEX taken_of_part ON taken (part_id)", "DELETE FROM goose_db_version WHERE version_id >= 9"} {
-		_, err = raw.Exec(step)
-		require.NoError(t, err)
-	}
-	require.NoError(t, raw.Close())
+	require.NoError(t, store.Older(context.Background(), folder, 8))
 	s = open(t, folder)
 	defer func() { assert.NoError(t, s.Close()) }()
 	assert.Equal(t, want, taken(t, s, never))

@@ -159,8 +159,8 @@ func (s *Store) Calendar(ctx context.Context, token, person string) (people.Cale
 }
 
 // Links is people.Store's.
-func (s *Store) Links(ctx context.Context, job string) (list []people.Link, err error) {
-	return list, s.db.WithContext(ctx).Where("job_id = ?", job).Order("made_at DESC, id").Find(&list).Error
+func (s *Store) Links(ctx context.Context, of people.Linked) (list []people.Link, err error) {
+	return list, s.db.WithContext(ctx).Where("job_id = ? AND engine_id = ?", of.JobID, of.EngineID).Order("made_at DESC, id").Find(&list).Error
 }
 
 // Link is people.Store's.

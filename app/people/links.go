@@ -1,6 +1,7 @@
 package people
 
 import (
+	"cmp"
 	"context"
 	"time"
 
@@ -13,12 +14,13 @@ import (
 	"hevrin/core/validation"
 )
 
-// Link lets an owner read the report of one job without signing in, until it ends. Token is the SHA-256 of what opens
-// it.
+// Link lets an owner read the report of one job, or the page of one engine, without signing in, until it ends. Token is
+// the SHA-256 of what opens it.
 type Link struct {
 	ID        string `gorm:"primaryKey"`
 	Token     string
-	JobID     string
+	JobID     string // empty: of an engine
+	EngineID  string // empty: of a job
 	MadeBy    string
 	MadeAt    time.Time
 	ExpiresAt time.Time
@@ -41,54 +43,76 @@ const (
 	mostWords    = 2000
 )
 
-// MakeLink gives what opens the report of a job for so many days: it is told once and kept nowhere.
-func (a *People) MakeLink(ctx context.Context, job string, days int) (token string, err error) {
+// Linked is what a link opens: one of the report of a job and the page of an engine.
+type Linked struct{ JobID, EngineID string }
+
+// ID is that of the job or of the engine.
+func (o Linked) ID() string { return cmp.Or(o.JobID, o.EngineID) }
+
+// Of is what the link opens.
+func (l Link) Of() Linked { return Linked{l.JobID, l.EngineID} }
+
+// exists says that what is to be linked is not there.
+func (a *People) exists(ctx context.Context, o Linked) error {
+	r := a.Store.Read(ctx)
+	if o.EngineID != "" {
+		if _, ok, err := r.Engine(o.EngineID); err != nil || !ok {
+			return cmp.Or(err, record.NotFound("engine", o.EngineID))
+		}
+		return nil
+	}
+	if _, ok, err := r.Job(o.JobID); err != nil || !ok {
+		return cmp.Or(err, record.NotFound("job", o.JobID))
+	}
+	return nil
+}
+
+// MakeLink gives what opens a report or an engine's page for so many days: it is told once and kept nowhere.
+func (a *People) MakeLink(ctx context.Context, of Linked, days int) (token string, err error) {
 	if days < 1 || days > MostLinkDays {
 		var wrong validation.Errors
 		wrong.Add("days", days, units.Say("1 to %d", MostLinkDays), "say for how many days the owner may read it")
 		return "", wrong
 	}
-	if _, ok, err := a.Store.Read(ctx).Job(job); err != nil {
+	if err := a.exists(ctx, of); err != nil {
 		return "", err
-	} else if !ok {
-		return "", record.NotFound("job", job)
 	}
 	actor, _ := record.ActorOf(ctx)
 	token = newToken()
 	now := a.Now().UTC()
-	l := Link{ID: uuid.NewString(), Token: hashOf(token), JobID: job, MadeBy: actor.Name, MadeAt: now,
-		ExpiresAt: now.AddDate(0, 0, days)}
+	l := Link{ID: uuid.NewString(), Token: hashOf(token), JobID: of.JobID, EngineID: of.EngineID,
+		MadeBy: actor.Name, MadeAt: now, ExpiresAt: now.AddDate(0, 0, days)}
 	if err := a.store.SaveLink(ctx, l); err != nil {
 		return "", err
 	}
-	a.Audit(ctx, people.AuditLine{What: people.LinkMade, Person: actor.ID, Device: actor.Device, Of: job})
+	a.Audit(ctx, people.AuditLine{What: people.LinkMade, Person: actor.ID, Device: actor.Device, Of: of.ID()})
 	return token, nil
 }
 
-// Links lists the links to a job's report, the newest first.
-func (a *People) Links(ctx context.Context, job string) ([]Link, error) {
-	return a.store.Links(ctx, job)
+// Links lists the links to a report or an engine's page, the newest first.
+func (a *People) Links(ctx context.Context, of Linked) ([]Link, error) {
+	return a.store.Links(ctx, of)
 }
 
 // EndLink ends a link; it opens nothing any more.
-func (a *People) EndLink(ctx context.Context, id string) (job string, err error) {
+func (a *People) EndLink(ctx context.Context, id string) (of Linked, err error) {
 	l, ok, err := a.store.Link(ctx, "", id)
 	if err != nil {
-		return "", err
+		return of, err
 	}
 	if !ok {
-		return "", record.NotFound("link", id)
+		return of, record.NotFound("link", id)
 	}
 	if l.EndedAt == nil {
 		now := a.Now().UTC()
 		l.EndedAt = &now
 		if err := a.store.SaveLink(ctx, l); err != nil {
-			return "", err
+			return of, err
 		}
 		actor, _ := record.ActorOf(ctx)
-		a.Audit(ctx, people.AuditLine{What: people.LinkEnded, Person: actor.ID, Device: actor.Device, Of: l.JobID})
+		a.Audit(ctx, people.AuditLine{What: people.LinkEnded, Person: actor.ID, Device: actor.Device, Of: l.Of().ID()})
 	}
-	return l.JobID, nil
+	return l.Of(), nil
 }
 
 // errNoLink says that a link opens nothing, whatever the reason.
@@ -121,6 +145,9 @@ func (a *People) AnswerLink(ctx context.Context, token string, x Answer, from Fr
 	l, err := a.OpenLink(ctx, token, false)
 	if err != nil {
 		return "", "", "", err
+	}
+	if l.JobID == "" {
+		return "", "", "", &eventlog.Conflict{Say: "an engine's page is for reading: answer the report of a job, or call the yard"}
 	}
 	var wrong validation.Errors
 	if n := len([]rune(x.Name)); n == 0 || n > 60 {

@@ -94,8 +94,8 @@ type Store interface {
 	SaveCalendar(ctx context.Context, c Calendar) error
 	// Calendar finds one by its token, or by its person.
 	Calendar(ctx context.Context, token, person string) (Calendar, bool, error)
-	// Links lists the links to a job's report, the newest first; Link finds one by its token, or by its id.
-	Links(ctx context.Context, job string) ([]Link, error)
+	// Links lists the links to a report or an engine's page, the newest first; Link finds one by its token, or by its id.
+	Links(ctx context.Context, of Linked) ([]Link, error)
 	Link(ctx context.Context, token, id string) (Link, bool, error)
 	SaveLink(ctx context.Context, l Link) error
 	// CountLink notes that a link was opened, or answered, and says whether it was answered fewer times than most.

@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"database/sql"
 	"errors"
 	"fmt"
 	"math/rand/v2"
@@ -48,16 +47,7 @@ func older(t *testing.T, folder string) {
 		return nil
 	}))
 	require.NoError(t, s.Close())
-	db, err := sql.Open("sqlite3", filepath.Join(folder, store.FileName))
-	require.NoError(t, err)
-	for _, line := range []string{"ALTER TABLE entries DROP COLUMN chain", "ALTER TABLE entries DROP COLUMN hash",
-		"ALTER TABLE craft DROP COLUMN saved", "ALTER TABLE engines DROP COLUMN saved", "DROP TABLE owner_links", "DROP TABLE calendars", "DROP TABLE invitations",
-		"DROP TABLE sessions", "DROP TABLE device_people", "DROP TABLE devices", "DROP TABLE accounts",
-		"DELETE FROM goose_db_version WHERE version_id >= 17", "PRAGMA wal_checkpoint(TRUNCATE)"} {
-		_, err := db.Exec(line)
-		require.NoError(t, err, line)
-	}
-	require.NoError(t, db.Close())
+	require.NoError(t, store.Older(ctx, folder, 16))
 }
 
 func copyOf(t *testing.T, from, folder string) {

@@ -134,9 +134,20 @@ export const makeCalendar = () => read(client.POST("/session/calendar"));
 export const endCalendar = () => read(client.DELETE("/session/calendar"));
 export const putPresent = (job_id: string, body: Schemas["Present"]) =>
   read(client.PUT("/jobs/{job_id}/present", { params: { path: { job_id } }, body }));
-export const getLinks = (job_id: string) => read(client.GET("/jobs/{job_id}/links", { params: { path: { job_id } } }));
-export const makeLink = (job_id: string, days: number) =>
-  read(client.POST("/jobs/{job_id}/links", { params: { path: { job_id } }, body: { days } }));
+/** What an owner's link opens: the report of a job, or the page of an engine. */
+export type Linked = { job: string } | { engine: string };
+export const getLinks = (of: Linked) =>
+  read(
+    "job" in of
+      ? client.GET("/jobs/{job_id}/links", { params: { path: { job_id: of.job } } })
+      : client.GET("/engines/{engine_id}/links", { params: { path: { engine_id: of.engine } } }),
+  );
+export const makeLink = (of: Linked, days: number) =>
+  read(
+    "job" in of
+      ? client.POST("/jobs/{job_id}/links", { params: { path: { job_id: of.job } }, body: { days } })
+      : client.POST("/engines/{engine_id}/links", { params: { path: { engine_id: of.engine } }, body: { days } }),
+  );
 export const endLink = (link_id: string) => read(client.DELETE("/links/{link_id}", { params: { path: { link_id } } }));
 export const getShared = (token: string) => read(client.GET("/shared/{token}", { params: { path: { token } } }));
 export const answerShared = (token: string, body: Schemas["SharedAnswer"]) =>

@@ -35,6 +35,7 @@ import {
   Refused,
   search,
   calculate,
+  type Linked,
   type Schemas,
   type UnitSystem,
 } from "./client";
@@ -60,8 +61,9 @@ export const useAudit = () => useQuery({ queryKey: keys.audit(), queryFn: getAud
 export const useSetUp = () => useQuery({ queryKey: keys.setUp(), queryFn: getSetUp });
 export const useOwnCalendar = () => useQuery({ queryKey: keys.calendar(), queryFn: getOwnCalendar });
 export const useLabels = () => useQuery({ queryKey: keys.labels(), queryFn: getLabels, staleTime: 0 });
-export const useLinks = (job: string) =>
-  useQuery({ queryKey: keys.links(job), queryFn: () => getLinks(job), staleTime: 0 });
+export const useLinks = (of: Linked) =>
+  useQuery({ queryKey: keys.links(linkedID(of)), queryFn: () => getLinks(of), staleTime: 0 });
+export const linkedID = (of: Linked) => ("job" in of ? of.job : of.engine);
 /** Whether who uses this device may do something; on a machine alone everybody may everything. */
 export const useMay = (right: Right) => {
   const s = useSession();

@@ -1069,6 +1069,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/engines/{engine_id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        /** The links by which the owner reads an engine's page, the newest first */
+        get: operations["getEngineLinks"];
+        put?: never;
+        /** A link by which the owner reads an engine's page without signing in; it is told once */
+        post: operations["makeEngineLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/links/{link_id}": {
         parameters: {
             query?: never;
@@ -1097,7 +1117,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** The report that a link opens; nothing else is reached by it */
+        /** The report or the engine's page that a link opens; nothing else is reached by it */
         get: operations["getShared"];
         put?: never;
         /** The owner approves, or asks; it becomes a note in the job */
@@ -2547,14 +2567,39 @@ export interface components {
         OwnerLinkAsked: {
             days: number;
         };
-        SharedReport: {
-            report: components["schemas"]["Report"];
+        /** @description One of report and engine. */
+        Shared: {
+            report?: components["schemas"]["Report"];
+            engine?: components["schemas"]["SharedEngine"];
             /**
              * Format: date-time
              * @description When the link ends.
              */
             until: string;
             units: components["schemas"]["Unit"][];
+        };
+        /** @description An engine as its owner reads it: no notes, readings or pictures of the work. */
+        SharedEngine: {
+            craft: string;
+            owner: string;
+            berth: string;
+            engine_name: string;
+            /** @description What it is. */
+            engine: string;
+            /** @description What it has run, in words; empty: not known. */
+            hours: string;
+            /** @description A job is open on it, or something on it bars a start; false does not say that it is ready. */
+            work_open: boolean;
+            due: components["schemas"]["ReportDue"][];
+            /** @description The newest first. */
+            jobs: components["schemas"]["PastJob"][];
+        };
+        PastJob: {
+            /** Format: date-time */
+            opened: string;
+            complaint: string;
+            /** @description What was found, done, fitted and proved. */
+            lines: string[];
         };
         SharedAnswer: {
             name: string;
@@ -6910,6 +6955,56 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getEngineLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The links. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerLinks"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeEngineLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: components["parameters"]["EngineID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnerLinkAsked"];
+            };
+        };
+        responses: {
+            /** @description The link. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerLinks"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     endLink: {
         parameters: {
             query?: never;
@@ -6921,7 +7016,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The links of its job. */
+            /** @description The links of its job or engine. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6944,13 +7039,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The report. */
+            /** @description What it opens. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SharedReport"];
+                    "application/json": components["schemas"]["Shared"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -6977,7 +7072,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SharedReport"];
+                    "application/json": components["schemas"]["Shared"];
                 };
             };
             default: components["responses"]["Problem"];

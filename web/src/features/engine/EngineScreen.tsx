@@ -2,10 +2,11 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Catalogue, Schemas } from "../../api/client";
-import { useCatalogue, useEngine, useServiceRecord, useCalculators } from "../../api/queries";
+import { useCatalogue, useEngine, useMay, useServiceRecord, useSession, useCalculators } from "../../api/queries";
 import { useSave } from "../../api/writes";
 import { Loaded } from "../../ui/Loaded";
 import { LogList } from "../../ui/LogList";
+import { OwnerLinks } from "../../ui/OwnerLinks";
 import { useNotice } from "../../ui/notices";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { useSystem } from "../../ui/unitSystem";
@@ -225,6 +226,13 @@ function Sections({ chosen, onChoose }: { chosen: Section; onChoose: (s: Section
   );
 }
 
+/** In a yard, who may hand things out gives the owner a page to read. */
+function ForTheOwner({ engine }: { engine: string }) {
+  const hands = useMay("hand");
+  const inYard = useSession()?.mode === "yard";
+  return hands && inYard ? <OwnerLinks of={{ engine }} /> : null;
+}
+
 function RecordSection(p: {
   section: Section;
   page: Schemas["EnginePage"];
@@ -272,6 +280,7 @@ function RecordSection(p: {
             <Hours engine={engine} hours={record.hours} onSay={onSay} />
             <Twin engine={page.engine} record={record} />
             <Jobs jobs={page.jobs} words={words} />
+            <ForTheOwner engine={engine} />
           </Stack>
         </Box>
       );

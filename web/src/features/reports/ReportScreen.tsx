@@ -5,7 +5,7 @@ import { useMay, useReport, useSession } from "../../api/queries";
 import { JobFrame } from "../../ui/job/JobFrame";
 import { Loaded } from "../../ui/Loaded";
 import { OfJob } from "../../ui/job/OfJob";
-import { OwnerLinks } from "./OwnerLinks";
+import { OwnerLinks } from "../../ui/OwnerLinks";
 import { ReportSheet } from "./ReportSheet";
 import { useSystem } from "../../ui/unitSystem";
 import type { Units } from "../../ui/units";
@@ -49,7 +49,7 @@ function Report({ catalogue, page, units }: { catalogue: Catalogue; page: JobPag
           </Stack>
           <Stack sx={{ gap: 1.5, order: { xs: 2, xl: 0 }, "@media print": { display: "none" } }}>
             {hands && <Files page={page} />}
-            {hands && inYard && <OwnerLinks job={page.card.id} />}
+            {hands && inYard && <OwnerLinks of={{ job: page.card.id }} />}
             {!hands && <Typography>A technician or the office hands the report out.</Typography>}
           </Stack>
         </Box>

@@ -12,10 +12,11 @@ import { unitsOf } from "../../ui/units";
 import { day } from "../../ui/words";
 import { Fold } from "../../ui/Fold";
 import { ReportSheet } from "./ReportSheet";
+import { SharedEngine } from "./SharedEngine";
 
-/** What an owner sees who opens the yard's link: the report, and a way to answer. */
+/** What an owner sees who opens the yard's link: a report and a way to answer it, or an engine's page. */
 export function SharedScreen() {
-  useTitle("Cooling report");
+  useTitle("From the yard");
   const token = useLocation().hash.slice(1);
   const system = useSystem();
   const shared = useQuery({
@@ -32,14 +33,17 @@ export function SharedScreen() {
         <Loaded query={shared}>
           {(s) => (
             <Stack sx={{ gap: 2.5 }}>
-              <ReportSheet
-                report={s.report}
-                units={unitsOf(s.units)}
-                system={system}
-                photosAt={`/api/v1/shared/${token}/photos`}
-              />
+              {s.report && (
+                <ReportSheet
+                  report={s.report}
+                  units={unitsOf(s.units)}
+                  system={system}
+                  photosAt={`/api/v1/shared/${token}/photos`}
+                />
+              )}
+              {s.engine && <SharedEngine engine={s.engine} />}
               <Stack sx={{ gap: 2.5, "@media print": { display: "none" } }}>
-                <Answer token={token} />
+                {s.report && <Answer token={token} />}
                 <Fold title="Units">
                   <UnitChoice />
                 </Fold>

@@ -1,26 +1,26 @@
 import { Alert, Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { endLink, makeLink, type Schemas } from "../../api/client";
-import { keys } from "../../api/keys";
-import { useLinks } from "../../api/queries";
-import { QRCode } from "../../ui/QRCode";
-import { useTry } from "../../ui/refusals";
-import { day } from "../../ui/words";
+import { endLink, makeLink, type Linked, type Schemas } from "../api/client";
+import { keys } from "../api/keys";
+import { linkedID, useLinks } from "../api/queries";
+import { QRCode } from "./QRCode";
+import { useTry } from "./refusals";
+import { day } from "./words";
 
 type Links = Schemas["OwnerLinks"];
 
 /** For how long an owner usually reads a report. */
 const usual = 30;
 
-/** Links by which the owner reads this report without signing in: made, counted, ended. */
-export function OwnerLinks({ job }: { job: string }) {
-  const links = useLinks(job).data?.links ?? [];
+/** Links by which the owner reads a report or an engine's page without signing in: made, counted, ended. */
+export function OwnerLinks({ of }: { of: Linked }) {
+  const links = useLinks(of).data?.links ?? [];
   const cache = useQueryClient();
   const [made, setMade] = useState<Links>();
   const { refused, busy, attempt } = useTry();
   const take = (l: Links) => {
-    cache.setQueryData(keys.links(job), l);
+    cache.setQueryData(keys.links(linkedID(of)), l);
     setMade(l.made ? l : undefined);
   };
   return (
@@ -29,13 +29,15 @@ export function OwnerLinks({ job }: { job: string }) {
         The owner&apos;s link
       </Typography>
       <Typography variant="body2" sx={{ color: "text.secondary" }}>
-        The owner reads this report by it, without signing in, for {usual} days, and can approve or ask. Nothing else is
-        reached by it.
+        {"job" in of
+          ? `The owner reads this report by it, without signing in, for ${usual} days, and can approve or ask.`
+          : `The owner reads by it, without signing in, for ${usual} days, what is due on this engine and what was done: no notes, no readings.`}{" "}
+        Nothing else is reached by it.
       </Typography>
       <Button
         variant="choice"
         disabled={busy}
-        onClick={() => void attempt(async () => take(await makeLink(job, usual)))}
+        onClick={() => void attempt(async () => take(await makeLink(of, usual)))}
       >
         Make a link
       </Button>
