@@ -53,7 +53,15 @@ func (h *labelHandlers) GetLabels(ctx context.Context, _ api.GetLabelsRequestObj
 			if c.Craft.Archived || e.Engine.Archived {
 				continue
 			}
-			if err := add(api.LabelKindEngine, e.Engine.ID, c.Craft.Name, e.Engine.Name, "/engines/"+e.Engine.ID); err != nil {
+			page := "/engines/" + e.Engine.ID
+			if err := add(api.LabelKindEngine, e.Engine.ID, c.Craft.Name, e.Engine.Name, page); err != nil {
+				return nil, err
+			}
+			if e.Engine.Feed == nil {
+				continue
+			}
+			// the device that tells its readings, mounted on it
+			if err := add(api.LabelKindGateway, e.Engine.ID, "Gateway", c.Craft.Name+", "+e.Engine.Name, page+"/feed"); err != nil {
 				return nil, err
 			}
 		}

@@ -149,11 +149,15 @@ func TestLabelsLeadToWhatTheyStickOn(t *testing.T) {
 		"circuit": []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "elbow", "outlet", "gauge"}}))
 	read[api.Inventory](t, boss.ask("PUT", base+"/inventory/entries/"+id(), map[string]any{"by": "x", "do": "keep", "part": part,
 		"is": map[string]any{"label": "Impeller", "where": "B3"}}))
+	read[api.EnginePage](t, boss.ask("PUT", base+"/engines/"+engine+"/feed", map[string]any{"entry_id": id(), "by": "x",
+		"feed": map[string]any{"address": "127.0.0.1:9", "channels": []any{}}}))
 	labels := read[api.Labels](t, boss.ask("GET", base+"/labels", nil)).Labels
-	require.Len(t, labels, 2)
+	require.Len(t, labels, 3)
 	assert.Equal(t, "Ormsgill", labels[0].Title)
-	assert.Equal(t, "Impeller", labels[1].Title)
-	for i, want := range []string{engine, part} {
+	assert.Equal(t, "Gateway", labels[1].Title)
+	assert.Equal(t, "Ormsgill, Port", labels[1].Say)
+	assert.Equal(t, "Impeller", labels[2].Title)
+	for i, want := range []string{engine, engine, part} {
 		code := labels[i].Code
 		assert.Equal(t, strings.ToUpper(want[:4]+"-"+want[4:8]), code)
 		hits := read[api.Found](t, boss.ask("GET", base+"/search?for="+code, nil)).Hits

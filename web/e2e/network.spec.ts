@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium, expect, test, type Browser, type BrowserContext, type Page } from "@playwright/test";
@@ -18,10 +18,10 @@ let browser: Browser | undefined;
 
 const contexts: BrowserContext[] = [];
 
-async function device(kind: "phone" | "desk"): Promise<Page> {
+async function device(kind: "phone" | "desk", of = browser): Promise<Page> {
   const phone = kind === "phone";
-  if (!browser) throw new Error("no browser");
-  const context = await browser.newContext({
+  if (!of) throw new Error("no browser");
+  const context = await of.newContext({
     baseURL: base,
     ignoreHTTPSErrors: true, // the yard's own authority, which this browser was not given
     locale: "en-GB",
@@ -38,6 +38,50 @@ async function signIn(page: Page, name: string, passphrase: string) {
   await page.getByLabel("Name").fill(name);
   await page.getByRole("textbox", { name: "Passphrase" }).fill(passphrase);
   await page.getByRole("button", { name: "Sign in" }).click();
+}
+
+const launched = (...more: string[]) =>
+  chromium.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-quic",
+      `--host-resolver-rules=MAP yard.test ${address}`,
+      ...more,
+    ],
+  });
+
+/** A film of one picture, as a camera would see a code that lies askew on a grey table (YUV4MPEG2, 4:2:0). */
+async function film(page: Page, path: string, squares: number): Promise<string> {
+  const [width, height] = [640, 480];
+  const grey = await page.evaluate(
+    ([code, size, w, h]) => {
+      const canvas = document.createElement("canvas");
+      [canvas.width, canvas.height] = [w, h];
+      const pen = canvas.getContext("2d");
+      if (!pen) throw new Error("no canvas");
+      pen.fillStyle = "#999";
+      pen.fillRect(0, 0, w, h);
+      pen.translate(w / 2, h / 2);
+      pen.rotate(0.2);
+      pen.scale(260 / size, 260 / size);
+      pen.translate(-size / 2, -size / 2);
+      pen.fillStyle = "#fff";
+      pen.fillRect(-4, -4, size + 8, size + 8);
+      pen.fillStyle = "#000";
+      pen.fill(new Path2D(code));
+      const { data: pixels } = pen.getImageData(0, 0, w, h);
+      return Array.from({ length: w * h }, (_, i) => pixels[4 * i] ?? 0);
+    },
+    [path, squares, width, height] as const,
+  );
+  const colour = Buffer.alloc((width * height) / 2, 128);
+  const frame = Buffer.concat([Buffer.from("FRAME\n"), Buffer.from(grey), colour]);
+  const file = join(data, "camera.y4m");
+  const head = Buffer.from(`YUV4MPEG2 W${width} H${height} F10:1 Ip C420jpeg\n`);
+  writeFileSync(file, Buffer.concat([head, ...Array.from({ length: 10 }, () => frame)]));
+  return file;
 }
 
 /** Asks for something as the page would: the name is known to the browser alone. */
@@ -70,10 +114,7 @@ test.beforeAll(async ({}, info) => {
   expect(setup.status, setup.stderr.toString()).toBe(0);
   program = spawn("../bin/hevrin", ["serve", "--data", data, "--listen", `${address}:${port}`], { stdio: "pipe" });
   await new Promise<void>((ready) => program?.stdout?.on("data", () => ready()));
-  browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
-    args: ["--no-sandbox", "--disable-gpu", "--disable-quic", `--host-resolver-rules=MAP yard.test ${address}`],
-  });
+  browser = await launched();
 });
 
 test.afterAll(async () => {
@@ -302,6 +343,24 @@ test("labels are printed, and their codes find what they stick on", async () => 
     .first()
     .click();
   await expect(desk.getByRole("heading", { level: 1 })).toContainText("Main");
+  // or the camera sees it
+  await desk.goBack();
+  const svg = label.getByRole("img", { name: "Code of Ormsgill" });
+  const squares = Number((await svg.getAttribute("viewBox"))?.split(" ")[2]) - 8;
+  const seen = await film(desk, (await svg.locator("path").getAttribute("d")) ?? "", squares);
+  const camera = await launched(
+    "--use-fake-device-for-media-stream",
+    "--use-fake-ui-for-media-stream",
+    `--use-file-for-fake-video-capture=${seen}`,
+  );
+  const eye = await device("phone", camera);
+  await eye.goto("/");
+  await signIn(eye, "Tamsin Vane", phrases.boss);
+  await eye.getByRole("button", { name: "Search" }).click();
+  await eye.getByRole("button", { name: "Scan a label" }).click();
+  await expect(eye.getByRole("heading", { level: 1 })).toContainText("Ormsgill, Main");
+  await camera.close();
+  contexts.pop();
   // the calendar is one's own
   await desk.getByRole("link", { name: "Tamsin Vane is writing: change" }).click();
   await desk.getByRole("button", { name: "Make an address" }).click();
@@ -354,4 +413,16 @@ test("an owner reads the report by a link, approves, and reaches nothing else", 
   await expect(links).toContainText("Ended");
   await owner.goto(link);
   await expect(owner.getByRole("alert")).toContainText("this link has ended");
+
+  // an engine's page, for reading
+  await desk.getByRole("link", { name: "Yard", exact: true }).first().click();
+  await desk.getByRole("link", { name: /^Main/ }).first().click();
+  await links.getByRole("button", { name: "Make a link" }).click();
+  await owner.goto(await links.getByLabel("Link, shown now only").inputValue());
+  const article = owner.getByRole("article", { name: "Ormsgill, Main" });
+  await expect(article.getByRole("alert")).toContainText("Do not start or crank it");
+  await expect(article.getByRole("region", { name: "What was done" })).toContainText("Hot at speed");
+  await expect(owner.getByText("Strainer full of weed")).toHaveCount(0);
+  await expect(owner.getByRole("button", { name: "I approve" })).toHaveCount(0);
+  expect(await owner.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
 });

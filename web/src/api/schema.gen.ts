@@ -2510,7 +2510,7 @@ export interface components {
         };
         Label: {
             /** @enum {string} */
-            kind: "engine" | "part";
+            kind: "engine" | "gateway" | "part";
             id: string;
             title: string;
             say: string;

@@ -1,9 +1,11 @@
 import { Box, Button, Dialog, DialogContent, Stack, TextField, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useDeferredValue, useState } from "react";
-import { Link } from "react-router";
+import { lazy, Suspense, useCallback, useDeferredValue, useState } from "react";
+import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
-import { useSearch } from "../api/queries";
+import { useSearch, useSession } from "../api/queries";
+
+const Scanner = lazy(() => import("./Scanner").then((m) => ({ default: m.Scanner })));
 
 type Hit = Schemas["Hit"];
 
@@ -25,6 +27,16 @@ export function SearchDialog({ onClose }: { onClose: () => void }) {
   const wanted = useDeferredValue(typed.trim());
   const { data, isError } = useSearch(wanted);
   const hits = data?.hits ?? [];
+  const [scanning, setScanning] = useState(false);
+  const labelled = useSession()?.mode === "yard" && !!navigator.mediaDevices; // labels lead nowhere from a machine alone
+  const go = useNavigate();
+  const found = useCallback(
+    (path: string) => {
+      onClose();
+      void go(path);
+    },
+    [go, onClose],
+  );
   return (
     <Dialog
       open
@@ -48,6 +60,16 @@ export function SearchDialog({ onClose }: { onClose: () => void }) {
           />
           <Button onClick={onClose}>Close</Button>
         </Stack>
+        {labelled && !scanning && (
+          <Button variant="choice" sx={{ mt: 1 }} onClick={() => setScanning(true)}>
+            Scan a label
+          </Button>
+        )}
+        {scanning && (
+          <Suspense>
+            <Scanner onFound={found} onClose={() => setScanning(false)} />
+          </Suspense>
+        )}
         <Box aria-live="polite" sx={{ mt: 1 }}>
           {isError && <Typography>The program does not answer: try again.</Typography>}
           {wanted && data && hits.length === 0 && (

@@ -1,5 +1,5 @@
 import { AppBar, Box, Button, Toolbar, Typography } from "@mui/material";
-import { lazy, Suspense, useEffect, useState, useSyncExternalStore, type ReactNode } from "react";
+import { lazy, Suspense, useEffect, useState, useSyncExternalStore, type ReactNode, useCallback } from "react";
 import { Link, useLocation } from "react-router";
 import { useSession } from "../api/queries";
 import { writer } from "../api/writer";
@@ -31,6 +31,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const light = useLight();
   const [asking, setAsking] = useState(false);
   const [searching, setSearching] = useState(false);
+  const closeSearch = useCallback(() => setSearching(false), []);
   const [listing, setListing] = useState(false);
   useKey("/", () => setSearching(true));
   useKey("?", () => setListing(true));
@@ -82,7 +83,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <Suspense>
         {listing && <Keys onClose={() => setListing(false)} />}
         <NumberPad />
-        {searching && <SearchDialog onClose={() => setSearching(false)} />}
+        {searching && <SearchDialog onClose={closeSearch} />}
         {asking && <WhoDialog onClose={() => setAsking(false)} />}
       </Suspense>
     </Box>

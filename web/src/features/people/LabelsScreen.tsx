@@ -20,8 +20,8 @@ export function LabelsScreen() {
         Labels
       </Typography>
       <Typography sx={{ color: "text.secondary", mb: 1.5, ...onScreen }}>
-        One for each engine and each part. A phone&apos;s camera opens its page; where nothing scans it, the code finds
-        it in the search.
+        One for each engine, each gateway and each part. A phone&apos;s camera opens its page, and so does “Scan a
+        label” in the search; where nothing scans it, the code finds it there.
       </Typography>
       <Loaded query={labels}>{(l) => <Sheet labels={l.labels} more={l.more} />}</Loaded>
     </Box>
@@ -57,7 +57,7 @@ function Sheet({ labels, more }: { labels: Label[]; more: number }) {
         }}
       >
         {shown.map((l) => (
-          <One key={l.id} label={l} />
+          <One key={l.kind + l.id} label={l} />
         ))}
       </Box>
     </>
