@@ -2129,6 +2129,21 @@ type Access struct {
 	Why      string   `json:"why"`
 }
 
+// AccountEvent defines model for AccountEvent.
+type AccountEvent struct {
+	At  time.Time `json:"at"`
+	By  string    `json:"by"`
+	Say string    `json:"say"`
+
+	// Where Which device
+	Where *string `json:"where,omitempty"`
+}
+
+// AccountNews defines model for AccountNews.
+type AccountNews struct {
+	News []AccountEvent `json:"news"`
+}
+
 // AcidID defines model for AcidID.
 type AcidID string
 
@@ -5119,6 +5134,25 @@ type PumpBody struct {
 // PumpType A raw-water pump's type, as on its plate.
 type PumpType = string
 
+// PushSubscription As a browser's PushSubscription gives it (RFC 8291): keys in base64url.
+type PushSubscription struct {
+	Auth     string `json:"auth"`
+	Endpoint string `json:"endpoint"`
+	P256dh   string `json:"p256dh"`
+}
+
+// Pushing defines model for Pushing.
+type Pushing struct {
+	// Failed Why the last one did not go; left out: it went.
+	Failed *string `json:"failed,omitempty"`
+
+	// Key The program's public key, base64url (RFC 8292); left out: it pushes nothing.
+	Key *string `json:"key,omitempty"`
+
+	// On Reminders go to this device.
+	On bool `json:"on"`
+}
+
 // QR A code to be scanned: how many squares it is wide, and the path of its dark ones, for a drawing.
 type QR struct {
 	Path string `json:"path"`
@@ -6682,6 +6716,9 @@ type SwitchPersonJSONRequestBody = SwitchPerson
 // SetPINJSONRequestBody defines body for SetPIN for application/json ContentType.
 type SetPINJSONRequestBody = PINChange
 
+// SubscribeJSONRequestBody defines body for Subscribe for application/json ContentType.
+type SubscribeJSONRequestBody = PushSubscription
+
 // SetUpJSONRequestBody defines body for SetUp for application/json ContentType.
 type SetUpJSONRequestBody = SetUp
 
@@ -6951,6 +6988,9 @@ type ServerInterface interface {
 	// MakeCalendar A calendar of what is due and expected, of one's own, for any calendar program; its address is told once
 	// (POST /session/calendar)
 	MakeCalendar(ctx *echo.Context) error
+	// GetAccountNews What happened to the account of who asks, the newest first
+	// (GET /session/news)
+	GetAccountNews(ctx *echo.Context) error
 	// ChangePassphrase Choose another passphrase; all other devices of the person are signed out
 	// (PUT /session/passphrase)
 	ChangePassphrase(ctx *echo.Context) error
@@ -6960,6 +7000,15 @@ type ServerInterface interface {
 	// SetPIN Choose a PIN for shared devices, or take it away
 	// (PUT /session/pin)
 	SetPIN(ctx *echo.Context) error
+	// Unsubscribe Push no more reminders to the device that asks
+	// (DELETE /session/push)
+	Unsubscribe(ctx *echo.Context) error
+	// GetPushing Whether reminders are pushed to the device that asks, and the key with which its browser subscribes
+	// (GET /session/push)
+	GetPushing(ctx *echo.Context) error
+	// Subscribe Have reminders pushed to the device that asks; a first word is sent at once
+	// (PUT /session/push)
+	Subscribe(ctx *echo.Context) error
 	// GetSetUp Whether people can be let in from other machines, and under which names this one may be reached
 	// (GET /setup)
 	GetSetUp(ctx *echo.Context) error
@@ -8266,6 +8315,15 @@ func (w *ServerInterfaceWrapper) MakeCalendar(ctx *echo.Context) error {
 	return err
 }
 
+// GetAccountNews converts echo context to params.
+func (w *ServerInterfaceWrapper) GetAccountNews(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetAccountNews(ctx)
+	return err
+}
+
 // ChangePassphrase converts echo context to params.
 func (w *ServerInterfaceWrapper) ChangePassphrase(ctx *echo.Context) error {
 	var err error
@@ -8290,6 +8348,33 @@ func (w *ServerInterfaceWrapper) SetPIN(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.SetPIN(ctx)
+	return err
+}
+
+// Unsubscribe converts echo context to params.
+func (w *ServerInterfaceWrapper) Unsubscribe(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Unsubscribe(ctx)
+	return err
+}
+
+// GetPushing converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPushing(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPushing(ctx)
+	return err
+}
+
+// Subscribe converts echo context to params.
+func (w *ServerInterfaceWrapper) Subscribe(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Subscribe(ctx)
 	return err
 }
 
@@ -8512,6 +8597,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.DELETE(options.BaseURL+"/session/calendar", wrapper.EndCalendar, options.OperationMiddlewares["endCalendar"]...)
 	router.GET(options.BaseURL+"/session/calendar", wrapper.GetOwnCalendar, options.OperationMiddlewares["getOwnCalendar"]...)
 	router.POST(options.BaseURL+"/session/calendar", wrapper.MakeCalendar, options.OperationMiddlewares["makeCalendar"]...)
+	router.DELETE(options.BaseURL+"/session/push", wrapper.Unsubscribe, options.OperationMiddlewares["unsubscribe"]...)
+	router.GET(options.BaseURL+"/session/push", wrapper.GetPushing, options.OperationMiddlewares["getPushing"]...)
+	router.PUT(options.BaseURL+"/session/push", wrapper.Subscribe, options.OperationMiddlewares["subscribe"]...)
+	router.GET(options.BaseURL+"/session/news", wrapper.GetAccountNews, options.OperationMiddlewares["getAccountNews"]...)
 	router.GET(options.BaseURL+"/calendars/:token/hevrin.ics", wrapper.ReadCalendar, options.OperationMiddlewares["readCalendar"]...)
 	router.GET(options.BaseURL+"/invitations/:token", wrapper.GetInvitation, options.OperationMiddlewares["getInvitation"]...)
 	router.POST(options.BaseURL+"/invitations/:token", wrapper.AcceptInvitation, options.OperationMiddlewares["acceptInvitation"]...)
@@ -12141,6 +12230,44 @@ func (response MakeCalendardefaultApplicationProblemPlusJSONResponse) VisitMakeC
 	return err
 }
 
+type GetAccountNewsRequestObject struct {
+}
+
+type GetAccountNewsResponseObject interface {
+	VisitGetAccountNewsResponse(w http.ResponseWriter) error
+}
+
+type GetAccountNews200JSONResponse AccountNews
+
+func (response GetAccountNews200JSONResponse) VisitGetAccountNewsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAccountNewsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAccountNewsdefaultApplicationProblemPlusJSONResponse) VisitGetAccountNewsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ChangePassphraseRequestObject struct {
 	Body *ChangePassphraseJSONRequestBody
 }
@@ -12247,6 +12374,121 @@ type SetPINdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SetPINdefaultApplicationProblemPlusJSONResponse) VisitSetPINResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UnsubscribeRequestObject struct {
+}
+
+type UnsubscribeResponseObject interface {
+	VisitUnsubscribeResponse(w http.ResponseWriter) error
+}
+
+type Unsubscribe200JSONResponse Pushing
+
+func (response Unsubscribe200JSONResponse) VisitUnsubscribeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UnsubscribedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UnsubscribedefaultApplicationProblemPlusJSONResponse) VisitUnsubscribeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPushingRequestObject struct {
+}
+
+type GetPushingResponseObject interface {
+	VisitGetPushingResponse(w http.ResponseWriter) error
+}
+
+type GetPushing200JSONResponse Pushing
+
+func (response GetPushing200JSONResponse) VisitGetPushingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPushingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPushingdefaultApplicationProblemPlusJSONResponse) VisitGetPushingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SubscribeRequestObject struct {
+	Body *SubscribeJSONRequestBody
+}
+
+type SubscribeResponseObject interface {
+	VisitSubscribeResponse(w http.ResponseWriter) error
+}
+
+type Subscribe200JSONResponse Pushing
+
+func (response Subscribe200JSONResponse) VisitSubscribeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SubscribedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SubscribedefaultApplicationProblemPlusJSONResponse) VisitSubscribeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12845,6 +13087,9 @@ type StrictServerInterface interface {
 	// MakeCalendar A calendar of what is due and expected, of one's own, for any calendar program; its address is told once
 	// (POST /session/calendar)
 	MakeCalendar(ctx context.Context, request MakeCalendarRequestObject) (MakeCalendarResponseObject, error)
+	// GetAccountNews What happened to the account of who asks, the newest first
+	// (GET /session/news)
+	GetAccountNews(ctx context.Context, request GetAccountNewsRequestObject) (GetAccountNewsResponseObject, error)
 	// ChangePassphrase Choose another passphrase; all other devices of the person are signed out
 	// (PUT /session/passphrase)
 	ChangePassphrase(ctx context.Context, request ChangePassphraseRequestObject) (ChangePassphraseResponseObject, error)
@@ -12854,6 +13099,15 @@ type StrictServerInterface interface {
 	// SetPIN Choose a PIN for shared devices, or take it away
 	// (PUT /session/pin)
 	SetPIN(ctx context.Context, request SetPINRequestObject) (SetPINResponseObject, error)
+	// Unsubscribe Push no more reminders to the device that asks
+	// (DELETE /session/push)
+	Unsubscribe(ctx context.Context, request UnsubscribeRequestObject) (UnsubscribeResponseObject, error)
+	// GetPushing Whether reminders are pushed to the device that asks, and the key with which its browser subscribes
+	// (GET /session/push)
+	GetPushing(ctx context.Context, request GetPushingRequestObject) (GetPushingResponseObject, error)
+	// Subscribe Have reminders pushed to the device that asks; a first word is sent at once
+	// (PUT /session/push)
+	Subscribe(ctx context.Context, request SubscribeRequestObject) (SubscribeResponseObject, error)
 	// GetSetUp Whether people can be let in from other machines, and under which names this one may be reached
 	// (GET /setup)
 	GetSetUp(ctx context.Context, request GetSetUpRequestObject) (GetSetUpResponseObject, error)
@@ -15724,6 +15978,29 @@ func (sh *strictHandler) MakeCalendar(ctx *echo.Context) error {
 	return nil
 }
 
+// GetAccountNews operation middleware
+func (sh *strictHandler) GetAccountNews(ctx *echo.Context) error {
+	var request GetAccountNewsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAccountNews(ctx.Request().Context(), request.(GetAccountNewsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAccountNews")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetAccountNewsResponseObject); ok {
+		return validResponse.VisitGetAccountNewsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ChangePassphrase operation middleware
 func (sh *strictHandler) ChangePassphrase(ctx *echo.Context) error {
 	var request ChangePassphraseRequestObject
@@ -15856,6 +16133,98 @@ func (sh *strictHandler) SetPIN(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(SetPINResponseObject); ok {
 		return validResponse.VisitSetPINResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Unsubscribe operation middleware
+func (sh *strictHandler) Unsubscribe(ctx *echo.Context) error {
+	var request UnsubscribeRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Unsubscribe(ctx.Request().Context(), request.(UnsubscribeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Unsubscribe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(UnsubscribeResponseObject); ok {
+		return validResponse.VisitUnsubscribeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPushing operation middleware
+func (sh *strictHandler) GetPushing(ctx *echo.Context) error {
+	var request GetPushingRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPushing(ctx.Request().Context(), request.(GetPushingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPushing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPushingResponseObject); ok {
+		return validResponse.VisitGetPushingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Subscribe operation middleware
+func (sh *strictHandler) Subscribe(ctx *echo.Context) error {
+	var request SubscribeRequestObject
+
+	var body SubscribeJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Subscribe(ctx.Request().Context(), request.(SubscribeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Subscribe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SubscribeResponseObject); ok {
+		return validResponse.VisitSubscribeResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -16131,603 +16500,610 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L37ktw2ljf4Kojab8Pt+Fjlklr2uqv+ki9qq1u2NJLcjvjGvRlIEpmEkwRoAKxUzoTfaZ9hn2wD5wAg",
+	"5L37ktw2ljf4Kojab8N2fKzqklr2uqv+ki9qq0e2NJLcjvjGvRlIEpmEkwRoAKxU9oTfaZ9hn2wD5wAg",
 	"mQkkwVSpZ3b3n265EsT14OBcf+c/r0rZdlIwYfTV3X9edVTRlhmm4L+e14xW9h8V06XineFSXN1d/SD3",
 	"ZEMVofbne/Lnr74k+5oJ0rCNIbI3N1fFFbcNf++ZOlwVV4K27OruqqIHfVVc6bJmLcVuN7RvzNXdn7/6",
 	"srhq6Qfe9q39r69ui6uWC/zP2+LKHDrbAReGbZm6+uOP4uobWu767ifo+T9xuI6aehgN/q+4Uuz3nitW",
-	"Xd0Z1bPx6P9Dsc3V3dX/9sWwBV/gr/oL7P0FbxgM9q2iG/Pyu8RIpf11xauLR3v5HYzyHXvgJUsOU8HP",
-	"jzDO92LLRXocBj8/yjhGHc4MY9ThEUb5m1wnx/hNrh9hhFdcpw+/4foxzv4NU1qK5Cgd/PwI47yXOyYS",
-	"gxj47dwALf3wiomtqa/untziHfX//fS2sN0ZpmzH/+e/P7/+X/T6P26v/7K6/uf//B9X4Q5ro7jYwlx+",
-	"Fhy5ToxZ9PBj7upsV+8O2rD26g/btWK6k0Iz6P6NkuuGtfafpRSGCWP/Sbuu4SW1PO2LDlv8z9+0hM3J",
-	"G9T3CyNOWeQvNTVkTzXZKym2hIqK7O2fjCSVvIHVu16Az5Yl08h/leyYMhwnXtLe9od7ZFgL/zjax7Cx",
-	"VCl6sP/Nq2izhq5ZE/2l5aI3OOJGqpYay2xkv27YcGyib9eW8xZXgrFq4Yz29SHS7o8xpf37FdA2TnKY",
-	"kh+uGPYCu/tnGEWuf2OlscM8L3mFN4gJ+3D8+1VXS93VUvHS9sAN/kP3zYa28E+7XvgHLZmBf9SHSsmy",
-	"buCjfxani3veUNW+4oKdnhc1mXuYPouuoSWbJTxoZGnIyG7UzVrKhlFxsrXYaWHnN2wxfBvdxkbLdwy5",
-	"xJSqX/FtbcieUUWMJ3DNmCBrpnnFiKkZKWmv2Z0l9DUjXW+Iwo9q3jDCDeGayI6JgkhFWKMZkQK+q3pG",
-	"LC+1wsP5XaWGXRvesqvI4awP0V0ta1buTtfz3i5C0z3hMOzJZ5WM9rbhorL/jP4mm0buV313OtpLo0nD",
-	"xcmK70glBSNUEyoORJqaqehstopWLDpozRQ7Hc+eIeF2LK7Jb3I96jQQSgG3OLYzjLTUyluCipLhcVeS",
-	"aXuERsroBH+T65xX6Bz5W9I4nQ1wU25Iw5kma1ZzURFtqKiQloiQ+/jiut6sgP4yLglu73C6w01B6gFy",
-	"GB/wuHt3Bm4BQIfuutlNid4yofdMRXhIZaW8xB7A8wHLJfaEOiXl5jNNFKN2yppQ5S5hzWjHtCGNlDtC",
-	"DWEPTB1MzcUWLp3dLc8j7UKl3F1LgSu6hhVdU1Fdd0o+sMlfTc2uG75j9iTGbWKMspRi0/ASn/jpYl7g",
-	"HmvSKaaZMJ6+iJCGbCUxcsv8PQjPzDm6+taNFXt9SisI/N4zUbLYVKwGonECppaakY3sRUXWdhlkz01t",
-	"d7SFJxyZHlMM5ml3jVVkIxU5MLNkqn46sdlaXhCZpZ1TAZMITIKA8kQapu0+yjVdN3BRBbm9efJl/ELA",
-	"2k67/yt/cCxZ13IvyPpAKNG9Yo6AREXkxg3CG24O5PbmL1/a9q1UbLL0WWFga8c6ncLrzXj7CxSXxpOw",
-	"RyHhPXmgjUYmyjUpuSp7bmDirLojlGxoaW7ID4fO7pJm4VZohsfZd/YemVoxdsH0BftgVsARIsT0vb1m",
-	"BH5FYqntCylbhlcPFGQjiWbGNKxA5syIVBVTdoPtf2ijqGHbQzY9/cQ+mG+BQ8VmK81KbjYMeFxqywuc",
-	"hWDhGjCCSuBn2vJZw8iaKl04MTZ/am/7hlWv++itBBJeOf3/eGZvRpQmN0DySOyyNyBpAJHcOAFuRtiS",
-	"vbEENJVZz037NX4Qm7WyK1rJPjJnOAO3g9SxCLf1YefsHx9l9zSLsVX7JgTubKlMZw8GbPAdiw/W645F",
-	"+TjSuzsapF93H5GmWqnNwJs2XOn85b/DUWMT6gX70DWUixhVx98WO5sNsnrk739CiVRY0Yu7P95Bs8kO",
-	"fk72sm8qollTyRa4zBJ+cSRjhJ10JzhlJ549ex5ZeGHAvQrThU+v0NEzN359RzdgTMBRoUR3XFHcyEGL",
-	"EtT0ilpJyPRqLeNaUV9xcyrNWHk3/+JBJ6BazW0k9htdQugjIlpVyunZJ/N/BCVDbqJ/1jTe3D5w81ox",
-	"yJDQ1AmVtrv4uo1VdM3hr/H31fKG0u7FhpeWo7vreqCq+kwT++hT34N9fHlZE0q62l6PtteGGGX/N1zh",
-	"6c5uuNgy1SkuIozx3Q/Pr59++ZUd0ep/gnSUKx3VIBoudtHN+l3N0c6/vY0RyQ4F+jA56Cm6fR94xACT",
-	"VlR6wTNOz2sQ0Do1rLdh++v24aq4OkQvGVqlT6e5Phybb7gwXz27OjWcF2iszmyLQoDObm0Uz279m1zn",
-	"Nm2d3pt3O4XbzgXm/fGRObdBi8og7qzftWFH3PyHRccOdzTK1Hb61dRWWrMHxcX1v99e/+Wf//n1H+/x",
-	"H1/98b9+/fWmWv+PqyQlRCh2PfyQxXIdSc3xW99tfJmaWX4M5n7HZ7m9+7R5M5rbhjaaFSeUOyve2vNw",
-	"1AXugiwLgzP8Z7VV9tGNCTd4tJ5T/ibXg3CH32TLMjhQSz+8xNZPnoKJ0//X0eYDv/i9Z+5no3pmz4d2",
-	"HatWSx6qvVSxhf3EWMWsPMqcuQBXg2qWlX5AieobcwcyKxrt9qxpCG0aVFJoC2rTiKaf3d7eFjPscOTy",
-	"gbdscM/gEcSpy9RvGiqcrHdsIO9oyc1htY1qNyVtSt63pKRqLQXoMWwjlbdD6o4Jk6lEXGaKL+XTVZNp",
-	"E2ZC9ts6Zqgqrja9Ziua2ZEVuldlZmPFhWarZR4AXVPFVjXH2R4ZOeGyKJCpG27V3MwNxk4buY9og0yV",
-	"VpD3GnJJG2eR5IaUVBBDd4zw0chtX9a54xpZ7la7be7aoXlzOsnb0X2CRnYepTpoQxt9RzRzf17ttpkz",
-	"M70S8sG54jPa76kSVvFZ6JuhhqlMIj3WZtxeDJ2MJjHx2DiSPCa31H1/i/bMhW9JKRvZq6On9tltETPg",
-	"/8d/zCrEts0fxVVXZ26/YW2Xee3+iK27cVLOghXDnYlyPkqMVIKsbad3aEuz14JrzcW2IHQtHxi5Lcia",
-	"NXJPnmTfFWrmZSs75jtoeUow9q//TK3+ne/eS8Laq8Oo/doloSxW7kAB1szE5eReVA3zgteCDa2ooXHV",
-	"acMbVpA11eyrZ/fOhPjsa/LjN6jWTDbQCo3Tx/Gr/+Pp7W3sgSyunMx0dIKiORBND3hyaIFYM+BzImbY",
-	"PdpnWEZ0m2FjXradVCb6nnrl4GSaKPhGf1oia+1YZxK+jT3VaCCl4GRy/h3LU5caaPersI64RDex0QHX",
-	"dgb8U93D9nay9qPfnd/r9EfZMSe25MlrXS2N1PG+FCulqjx/P/09yHrnRbCpIjOWwbCD8f5NVj8sNcxz",
-	"Mil3tjGq+5Y2Zd+AWem53uGGnL2U01N7DnKc7UAqYgchXBBq5fECDfp7Tz5gNrM3k0dsFMHvcNY5E0Z6",
-	"KTo0vXp9cnydnxVxi4BeFKcSVTxxmue2Uca8hmtnkz41bOmYo+IX9K5gWBHZU2G03bfd1JM68uWNxN8j",
-	"s7f7xV2qZk8PGi+vjwrgZtkFZh9o2zXsgqPacNZU+brv0MML+2HUWaVk30Vn7cni9AdpWGrHwQrNt71i",
-	"mrSMCsI+0NI0h2UbpJjuG3PJOt/Cl1Ebv+xVyRbJjnH6BXorHEH6DQxHM0zeb9Qw9ERi9ERw/iKknOhR",
-	"be38FsEHsZ3peGl6NR+T45qF80lzOYyqm5LHNwcgDruJYHFw23RPRN80TrXgLgTDvlq065BsTnanFyVT",
-	"hnJhzhhjsiTaY5mE4b2mqiIVe+DA0ME952Zb+Hna+6hJSVvncbWErpRUiflWTGkjZXVuuueZaujhZNY/",
-	"yP3wPtixK/iXYrQqyPpAgC6j87pQnZJq51SXLML7Bdu/M2zeCOfoanrEw5Ap5Wu0wedvE3LB08tUS14u",
-	"8OK8omvWNCzKT0PE94mMbUVbDCMXEr3l3D3oN+QX5/qXgjkWypoK3RJrho0K0guIhPAhZkhEN9NnIaIn",
-	"AYMiEvzvtn915OD7yAekZk38/dhxUS3s/+/2k/ORnPRDrpGIflgpuU8Iky0Xuf1wca4fGQ9MA1+qkX1Z",
-	"syoeqJJ8XqVoDiu+mfXhi+bwcoNCOJJC3LKm++2WaZNN3O+wfeKt8F6hCJ3hljkRdT8Q9L3ljhzia0CC",
-	"vLmas6K6h9b7loCQRst0u55x1f/uSDD4efFUi3CCxZVhH8C3DCzgqrg6MH0t5Ohdh7Mv3Kc6qo0fC2oz",
-	"7+KZWb/iOuJj1n17iSyUOr/8vqwwn+Hyb/WV7/n8obwNcsOnY8AXi8hp0fETcTIuzhgKqHahdwu5R57b",
-	"Nn7DYErxEzS0kds+FnIQIvvzAiCwecyT8IgS7RC9ltdTKrhsQ1ve8AWE+cJ+cHhBS6Pj/S1SayBkKU7j",
-	"ojqR3M7bejHkN6oA0mrBCv8KQcQpRXJJPzLmlS2uaq6NRJNhVkc/YPuXYHGI5Iq0nWUVKm70BJMQBLja",
-	"N8o1/UyTlu7Ydd+d2lhK+cDUSjPaLBSbK8Uf2NI8F6GZMh+jsrpRh66KyQpid/03uV5ZfpB/lH+Ta8/u",
-	"jlfQMlPLBV39CO3jRk9WPc4DAcE52T29oVwl4hNXG1o6W9WUsn7sG8M7iOWnRDPzmSad4lKRPYNUESlK",
-	"BkTHRtGFa3aQEIE9CiPM9FgsYpvv8IPYmoyCYZLWNOGCZiFIUJNg7lEuDr8gjJY1asTcaGLJyIp9LjUj",
-	"a3rvcQ5R2aXbMdalkic0Wk6tqiOGqWaPe45iHpjSLmLwNAKB+lziqP2xYXRHGmZ0SBvO0pltp7OX209r",
-	"QoyjR2tEHOHp8eQ/8NnRaxKYeHgVwlNa+Ic+mq/mr3k4oxHfHXOUEYmFnYvLG70P0TyWNkws7YiUtGmQ",
-	"jw+x6JigVUnBfLgf18TwcpfSyBanFYLusCztDz6JLrmmYhuRrzbeZHHq41WyjU9Lzk8Ku3WdwCfxSbms",
-	"spTMF6F5b7SQHRNo3LvzBo8b0KOahtoLPlWG4ob4JXEoYsNVu/Crwe917jZiNrlz+F4sFKJ78ETawXCQ",
-	"f03u63HGjSKUdIqWhmtWkZpCVopT3C1nx3POfIjCA31kCrHbBq4XK1PhY1GMev9ME9pKe11r1i7zEmCS",
-	"ycIjdywxRrzOAr1mjRRbfTd63OSGeFZ6DyFiIDG6NJiWVgz+aAWrUWpJ1M00fq5PuJgbGZN3RmNjao9L",
-	"qgx5K3IvfC7CRwTsT7iT35yjlyO8J0PScngNRs7Tk2fBH9DoeiLFJ3nNjy5E5NPlx0b8/kvCLpfFkcne",
-	"lHI+WBeW/tq1XeDpdlmbfpTx+QzpmWF9yU1/PczSG8pcNgYXpRRl02sOWZJ6x7uOVXEbWCN1LODiEc6u",
-	"YrrjJpoxCrGbe6pJCcOj6DmIAODNAUs73p09PURv5TIacBkqejXknCaCGk/V/Rz3Ss7ZB3EuNpkh1CGX",
-	"DGTbUcW1FMcWU2haXK1dBLTdvP3ESDSiACkq1gpW/YRvWm6iQUdV3LGvGNVxTo3HzoQha1ruJkG794S1",
-	"nTkM6fg11T4p7ZQbczGPRfBLLbMhHmAtAz+134R1+OHiByDQXhy5QHqnV4k45/c1QycDxiY4fmtXbb9y",
-	"r9SG7dHOEZd6y4a2nY5jILVUHAg2gA3GsTQ9+GAIAgmtNdXwpHNFakYr7byklID5QRFl1UKm70EppCWe",
-	"SSl7YchtPCgJfox7XBICkM/yXyAZyV382tp3XPGqYnGND3c5fhh2ccdHATwJHHt29wqvHrO2cKmnVFS4",
-	"G/dOJrpD/dUoyA0FLRp/wL6B10HXfTeQuwvNdeHB0v6XTME+YOhZVAahjZbE6nA65ARYHYGsmeWjyGbj",
-	"hBRiJyOJYEvRUeQu3B633e6Ew9wnx5S4Upgwf3qjopNcx9kzb9m5ywG/E0UVU2QtTU2oM+9gSrY9R1rW",
-	"hDaWADDMEeRgL+0ujUimlhlf+Xkl1h2y70+TZxiglyQiQMEOFRKPTxVO79g+ZeFDNnNuKHcOSfjETz9r",
-	"TxLj4eJbIBsqzJuGiqXZOk0Ifs9JmbAnLSCdfdVhCP/qQTZ9y3IzIj6UoPar7CG3zaGUzaxxHVqhtGI5",
-	"8oIBarYgXL64MlRtmbls9fiHGYlL1HzNnTPzgWnNmstC+f3JTjd9tD2jpYdtTq3v7NGP5ukmlaLRnAyA",
-	"hKlTWO0PgAMGhbDELu9DNLyHKwTDF4SfACu3r7Cdzw150YAd177Vhti1VER3jFUIvhI2ahiRC3jJ9vRA",
-	"qPlVtFKbO9LT1X61K4b2K0WNfS2kGv3N9GsrAvz8HKJXvKrs4Q5c5gs0KjBnHU4MoAWcnRkmKzeTif4q",
-	"TtGUJineZ52RQ0v7AACF7H5bRXCUfmB0lGYPLUktm0rfky/tO/vk9ra4vb3NzLRC9rRqVm3MBfwEIu8X",
-	"9He877NOFrpjSr/FtpPvYftnLfTQKPCiyN2PrOerzLXAUTYNUyv2AQeOZEvJPVNkK5l2+p6lBDSacH1H",
-	"/kwqrgEQrGXCFOTpzZeka6iAq4Gbm2nSUnR/9pCeLjgkvCSRjm6BfmxHuZ3Fkmu+9fkAR3dBlTV/YFVc",
-	"0F0zZeq4NJ2pCp+NEY4L3XuBztgIjMBDDO0COBHIwuuDs+OjPWxDS6MRrAg+JQ3VZj64CORMF/+Ak/Eb",
-	"4Wb9z9T2fkvVuYySsxYeaDRNOM+yHaPtGUaes+QdZ3An13FJGvOYkE50Bq7HcFF0Y5gCRBurhdyRjWwq",
-	"++c9PSBMzCj8serBrsnNDXlpNMFsC6sWHRLaaiDZUbLC17dJW9Lj513nJN/7nv0lmAmPrfTkYsytTEeR",
-	"C/EKuGcUr8YA5oX8vbpzaiLAqmh3a8AoUSDUFLdHsOmDJe3Z7V8KEBWIBxDVX5RKaqcDzs10cUL3TDY1",
-	"7H2SrN/QmP/sv+56FleNzA+TfiW3WbgwpzgNdpTYpnyHQVvf2mc5YlcqrRATfxe2vXPvZUF01kMu6+kz",
-	"4KImo5YcHbJg8s2jQDfRSccjU19WGL9vfy1GCcxu0j4dQfh0ayfoRvXfveLGRI1CR2fkd8RNavhy2JCw",
-	"erekwp3HmYP8ZNmeM6mdf352G0/tzM3JdPMfJ2V+EgCNEig9//K6ef0IXGoKX/HVs3PwFX8Un3hnL32U",
-	"Iuh3OKEjbv30CNr6yWMw7+FyRnCZ4GiClscduMYZAHzsbTV/q6FT3rL7oO7eEUrgNgHe495rbf7Kaydc",
-	"nM+hz3mKHBkMV9gR4JlL4Ihtcd6/Y+Hnd2wZtPL81o63NLqNBQIc2z/D2OiVXry5bn1+AWe2741iD5xF",
-	"3EsX3n33OEbzeBrecpPQVey+eJDEvOedbUwC6RAWvQC7EREXwzGe5E4mc1Vmr6d/AtFWZBVq5jxreMGu",
-	"n9yBaSbmszl+DML2hQwKf0ThuoRNDHuQOPkAbpdvJmNi5AZ2bMcFL0IaPtUGQsPuiYuDA4+MRtr/Ta7R",
-	"fj+2mcVigdGO46TreZI7+Ow92mQ3Z81a7lcbKz/kfuJD75Z9pRktZblb7aXaZX70R/S4DlhmZSiUAGBf",
-	"z/5w8F9Ph39Egb++Y2vF9RTlXvVrzNvZM4TFoJCvoGvWQNhK01fbOETzd7jbF7gCqJAV06tp1vlYE6Wm",
-	"jsHkPG8aT3C2SaapqZaa6WyreyNlFw+1GhLVMcSKV2goM7WS/baOI/JCJOb5GKJBNHo6JxrZyWWvpLVD",
-	"cxdNn0qNzQsddz3FmflRJrILb4qmxbbMXmhe0sjhOshWD3grpEEne8mr7ODeQOCTbf06Ejy/KNYo6/H/",
-	"hRl7v8Pj0SlZ9aXJqAMCzQBwvu1WPmIgZ1q2fTCi5gS02/sK2Fur7aJPGrnP/sJQEcW4goAKKnafaaL5",
-	"f+Qiex05iVqq9SUuKl/Ewh+Ku+eB1QwUEX0nmYfVz8eEzdUvzmWxVWyRjoCAHHEvcigBlDUpU3OdMkc6",
-	"uG98u73RGA1ckFgXNy72+mOsVaAcjMsYuaUOUQ3+KIZtG8Z060mf7Ct/BgnUDSye5SLhudGs2eTY6LDz",
-	"CM5mNfyQydaA/mYzkly30YXKfh1RSZ778g/4sLX0QNaMUKIb3hWubAEjv/eYtWzlVqp3p+KaOrFTjcGH",
-	"fNmAmJkqI1RBOSAvFUw/KRjj7xKemo+Pk3ygTR8R8P/27vVPcXuWw2eOlyKxV2UtewMiw3H8WGIXHIwz",
-	"TmSIPkxuwzvv8lkg2/8kSUdVwEpEl8GAoEAJjO5WsJFqK41BTLGYXWnueoQ9nVpPojYbv5+LDC3HYQoH",
-	"j4ad3LTYXQ1/P33OZFOxMa513mX2BvGZ7EIYNjrTnv3VIwt1cWEu3+i7Y4ekoUK40Diw9VBdu3IX2WGA",
-	"R0uyQw0MG6eYWN9LF3GYyo2JAFXVDi3i9OlJFGKqZa900rLnFFpTI31nSCoXRElaVTlThbRNV9k1kroe",
-	"KnfMyp5SG/u3lgkzRAUniJ1RhYUNgNzvMfxS5MMYf9eztxitm0gdYRk9hEwhQ/UuVSVLmwRPnodw+25J",
-	"zTkMmvQEDQWecB3DTvqwupDT4Qg1QfdxjIrLPGff9fMSwzl/9nBeJxPaHUWyV7hovFHFlVEMHuwyRF4X",
-	"V70A589JTaucUgeZx3bMbhB4ISkr9KeQofKBqQqeVy2ddIlmNj/72Ly/b9Zy/yOjulfLHTBSsVXb5sZE",
-	"OuzSREJEyVZrmvhVsP1q2WBdMHDN4IX6bqeDxLb8+5ASuCiSxudHZFG9x5OH/cIMrqXZjiF48HwhLmzm",
-	"iyJkq1aVt7nOmNAxDgwSxA5LsiA3bN7C+IKhU27Ts9l41xe2zWOELUFo4Wq3z8UWh+aqa7Pb71dd33b/",
-	"0vgnhzyuV87CG6dgUzPVSvs05EM8n2i/ozrRzkHmaMMd42iDx5t3NPpon4b74YlyIP707f1mdBsfXcv6",
-	"V5RpyEOmaKgwb0HvvDyP7LhAweLUsVEETEImyOOJ44opx8Uc9ssVmL/JdVbQ3BglWJ9Z4Hf9R8cWVT3L",
-	"N6Y49eIjc9Z9ZMRCbJ6gvEUT1nt1kXXzBJfZS2IozLgppk/gXxq1WGCx2kHD8via4BEEh/jjhjXmB7kM",
-	"8kLC+/PRHp7Z4Jf/XuLHMoZ8gbCyQABZEh16XtZo6QeM9Pjy1tmQ8D+fLBdDQldfT7v688iKFZdRzj4/",
-	"fdu9tx//vyok9VQUOuEL9o6DBR1vjXedgj/BfQf3XRtFuWDKJXhCwVqnq2LJBE2A7OM3/pLwqlkRLZz0",
-	"k8lBP7udY87H4U2PJch5bpVm67423JGR8OME+WTIf3oejxc9nC/vwJ0449JpZcUaR48bqZCkkKn6gqsO",
-	"s6SUrW2jZJstIYH4+ILG6496SezjZK1/RQT0UKjOjuX3NH3OJ/YU1QvhPDZGQnBecUVFvDzh96GC1RFI",
-	"UzIzFktmJs4XmBGkw20G5c4eMvtgmMAKXozFg5GdJeqIewmHwqtDoIeC/MbPdBJ7t0gV2XmOhZ3XsjoQ",
-	"TXkFFnaDoIm7NRNlTVpnUbonmMWUaYV+YKri81EH7/rNhpecifKQTA32XeGGwH7Hz96owzG2xVAHf8BC",
-	"85gqwRbqq1X77KDiSvet15fwd975iiEQoWTQ1fSAXYcCIhjirRl6CV3hlCiRPfDKZ28v8It9z+EFog5U",
-	"QCry+w0ZA4CLBhH4EUc5BPv5IsJcE+ZGBvwBuoY/u+rBKPhangMhoc7WGEu/TAFU+QLVp8jRYSx3IHek",
-	"lnsiN4YJD+8yVKK/Id/TsnZV2zfGpZEiVFLLtWaa1LTZ2CsVUPHh75UrjXczfiefzQUh/x7RRy2BNwCZ",
-	"hYWUaykror7405P/qT4viBqVWMZfrFw+1GqWbrXxuzK84NGZLaxU9QYGLVnsRYxdE/scvINiFeN74ms1",
-	"97oH9G3Fyp3EAs3B7hkj5DEY7unLmtJj3g8ltgklgu0D6KShyuAjd3EYWxxNLVcTOIMEeCSaTZf0s904",
-	"gsm5mSwyr3byBDPDOd8XSGBhbaPDDjyq4so2ix+sNkww9caHnE2P9sPpDlxDvuyTvLUfkt8XpEL/zFLj",
-	"w3HF4fEe4Fre1bSbygWBfxsqtk2KxKN45o8KEbgY8Q+wZiMGApA2EI7VaWI1fbDiY+Gfb/KtbFspHChg",
-	"mRv/pljLqri1NI1393fWGYfSRMXB3eEWpCExrrO/EBPQFbLJLHWg2Cspo9DfyzFr4pB5eBgDFBTslJtn",
-	"nB77xrxjJiFkLoycWArMkkIZm0NcecEWuxVHcYlTwqilNnedBCCthTlLZU2FYM2Ce8dY9S1+NLWBPft6",
-	"RgsZYvnCoKmN8QMsTPoZvjqRy+312FLD9vTgMhi5uSOGNjumCmKlCwYWFIiNU1Toqi/xaTyyj8zsJ9Q0",
-	"ihVvjBVKmhNopsanmEwjNxvNYgGAVYUAD3sXm2ZY0wwqjk89shrOsklcP7mN2sCWJFKdgDLisZ1LZrJE",
-	"8d+plvgSd+xj53TD2KlNOlHWSykEK41Tp/A/MCOEN0xgyLROCC2uvz4ijMq9WIV86FNx1F81ILtJBuOp",
-	"Xa+jWrOzhb5OlYzpiK/AgjhYSoVEm6SAcl5Op9eJ5AXNSilSUIF2rz1wLOZHuvjoQdFyYO4chCJ753Jh",
-	"6D2SYp4pM0t7GSgA6G4XszG7Qso6DiOY9Yj7cChcwgA7hxtZjIjDzyKccpRuOWuq7z3jPHrzmkbuWQLO",
-	"2wN9H4HdUFMHG7ptAq4pLryyrP/96T9vYAlR206oCZoZypSACfcqoF9AOmTpBRR/jL8Zbhkt5cKX/7sL",
-	"AbuhagCm6ks1BB0feZX93uYkSiWF5ESdnFHEb46Wludkx1nEd0v4mPQIEN2Cehdc7BJFdTT7+G4WqyAN",
-	"oxFeagWhEshAM4CT9OiYQjrwQeB6a0aVdv7TPO5jh1vFL7uvvjmrC2ArgM/veJnCB6fEfttQjhYzSCbx",
-	"GJwbZx9FX1YmElEoDACjhtm6LRwtLRxm4YkjTlDG+MpARwC8/KgI3HGdATO1jRrMUzlcbzD6RkJhNAP/",
-	"GXtf0zFVQ8DuxxVexYn47mKrP9sLbEB8z7BYfijKbpREFGU8AiFTBq6m1/UlqaWNlhE8/l6BBRdzoYcS",
-	"3hs7Cqu8tKuh6Cg9jIutUBBIlHc7uhz8rGzO29Pbvpam9pHZR5mT0tQA+as9L3dKL0HTwubOXmV0m0La",
-	"KabjQKz6h5r22qTCH1amZsHtfJz+AztAvOwnha+7DMJ/33bxTivIs1ySjenmGF/7+2ERiHoMfpuNRyeE",
-	"PO1EXRGfj+1yiY8ext44yzShbqUAau3dzvZA04v0Wdu6TuUpg2RcMrWqwF1dxQPS4UesK2oFTfRvQ6Fr",
-	"mRg4i6vCDRlY66j4wjkTqp1DlAELl+lmjwyr73IRm15EwsMIb0cTYfpRdjCa84gr2DMfvI5RduBzyKa3",
-	"vV5ScfGHjIKLdarQ4gsXqRJC3jnTqIoyo2QTnfRfo2UIn7si3vaa14w2pg40KlysVIEVjxE8SfNtS+/J",
-	"mhmMoqqs8AY1K5rDuLIVfOJ5R8UBykKgnfGIRW4c9EbG6w9tV0vEQlzLosYL+zdT5JAx3noo9JMTTQ+N",
-	"V48j8sKRZATLe5HE7dLRDrj9vprue1jX0ZzDXvjhY3T718CY/r9EBOmDAI9g5IWR7q4d7hFXhxJd842x",
-	"L//fM9jcZeeGk4kei1X6gglmgSv6uSZtX9ZT3JXPtIe71wPMGpkCGhuJdsVRvQ5EZMFKO1bg9qZA+yy6",
-	"dPhfxZ+g55X7789Be1xbJYIb8ich4UVnilWfD9jIQho3KALK2yFtn1DGZuXKFI0GIUZa3Rsq09s5xFzf",
-	"NaNmaq0C5XlPVQvxrnHBmWvZUJfGEt6IIIu6QDWrCGyv3Ru0BnCVw1WAEgZ7hdB4yoBbEh1pEPuefHUq",
-	"9tlXdxUp5zoTKXqCP+TiaWKhdaoXduf304DZPUWxI5WWD1FO402hm0aCr5NCvSReMV8E/noPUSAnCWwj",
-	"DeyUzD1Y+mgEZupDw4RDY+jw39HnU7mKRcfvJwYoGBeEABqtq5pIGigCCRX2CkLtnX84EChTJxXiK5HX",
-	"9t0c/QSkT7R9kW3HN+QV9KGZFdYcKhe2dHDeEGJwP+liaNy4KpTQrQ/lOKHmSiZCl7re6KN+lP1X1AAF",
-	"40eUHWe9usRdn6z9cSqwt1ZRZwLMDqBQWTUWPAhSLkoTLq5gsXFJCZayUN/H7vz+QGZmlAfHk6ijBYAf",
-	"u3bcuemHCcQm/QO8YpGYj3EZ6UjUh//5M01cbcvoGWFI1Zwk/RZauak43aOPGMYlwgS6wpTRAdP1PyOK",
-	"Rq+vilFpzmHN6Z0abKYJS+fl7rdYfQcrYWTKMAmKwUTT00tthYG7EHZo6YM0DGMMiGPy8PyDryHO7DOk",
-	"ptOPEsgXz13slQmCFaIEHIlVF6W6+YvgsS68OOX318/Xb1bi9NXYO3wk/W7lSi/QE0Ri387UUloG9Pv4",
-	"8JJHtYvI7z0VhpuDK9qVqKGYb6FP+mYdLq8/PNxqv1XRoxpVGU9Eqy+pyekLRC8oRB2KSqtlNR3HY8VX",
-	"ZlIrOpHqnXGRKNljiGnDtQkRCNHDOk7DH0dtXxW+YNpgofGBvT4Qt6RN2TfUSBWVv9J7HA2Qfk4aLhgC",
-	"28RnHE/Qnwb6JFxfP8he6X9E4UnXh1UrBb6Jx5WkemVlu4oeCvI3KnqqDpFcx+xyOqNEwQW6amDoMYas",
-	"zaqihyUYIAnYEhe50jLDFEjDrMr38QiZm5XdMbU6MJq79l6zVXL9x+Tg8CGGb3BiA/8PgxfDoUeJxTHl",
-	"43yTvo3lwII+gD9CrgfRkmyoSjyhECydsAbTs3F6eSKOKxFLMVMIZhxGja0Vdavjm/jzzy+/w+K5Lqyh",
-	"bDgUbOGC6JY2DWnAdIQu4CmeKL3e/PM/v0YkUfj3s4x/P0kgjr509nmHj7EUbBYDqMCA0Lb35BZ0W3jZ",
-	"7gYrQwR/qoEK64gXFcvaisajn8XHWBJrVcoHplaaIcrlebjm4goKOeY05EIzZXJauspPq4pTYAiPsqo9",
-	"r0z9CD3F7ARDKbJpQNIDE0gpVvo7rBW+FVJsrxu+iVsNXgptVN9GqxttGKvuCPVBRy5eRzNRYQTfaGRD",
-	"MfOlVxtEjtzSHkyw677cQR7KUXTVeAZ22hJD0JJIPjMhTJMSveMMCSsQQLQSZA1tiAGHGSjgHQbxT97e",
-	"YY+bRRhCYRHxvDEEH81Dlp3VnSMrnNo3xyHVFDx2uAOu2BoklCNyXU2PpKWRA1uuIKVh+Rb85OPzzrvA",
-	"sWRIGGZcRwQ3K8q//SCfNmgRDU5Zq/0HU2u0nc7qI1bADJVIciD/wgHMNfSFi+cDLL1ek4tnG02nhlwu",
-	"ICCfuhVyqHesM8WgWYP2fT/kTY/i+9wnmGL9SWr4jKKijjATs7APAaEMdvYsJb6KwruUsnWm5xxLCH1g",
-	"i8wg8+ecT472xLKwfiz/GCH92O/SQD8NLVNJdmQ3FMChxFC9A3qAACaykWpU4QF+BD8IpF95gNUdd+ZT",
-	"K9TUsqmW2W7hWi1At6HKvIabGEvOgACd3K5+sa39xs8rzhAfAMRReIIKs/dDuwM8S6I/sZhP85MxjY8P",
-	"s3K6eBj3fKzVlBePRKIdY12wpXh2ClZbxnFTqSgxYw32MiGe8EEjme5gOtBMNmyVacx2IWWjTxJrdNN4",
-	"XpasW168KMxmHjkZ8Z1dBHlXK6rnbW1Dy9OzDD+dX9iPzn91ZHvsTS2VI76zJVR9Q3AWOxFul4qedLDC",
-	"bi9d+DkUKsBsmjHEGdcDg7o5jyR+do+wlb1Paq7tv7093ceA4W2XBZ1E93Pkw/0IxDEqUsUxE2BkKcsj",
-	"Nyq7cEBmEDOmbOAMx+hgHi/MjRndHcPa4+R7b/hjqDehY3vjkjHj7muPM3H67NfMvXunCrPLZ42H4sBv",
-	"i2SbEP2bdml6tWAIFA6hnC4JfNnDiRL6AoAjnyYY87D1mt1ZQRGX7kCTseb7yKb0mAnUAw6eNwXPYIlY",
-	"SnHVMRYVwEiXnIXYgkXH7D5JAa0P+BVRXGaoLuQgIIjqxYAfpvlWsOqeGL6toU5Zw+jONsHIEvsNqwiE",
-	"MpBG0uqGvPI1vEP83WFiBQBAV1j8tf83dB69QXvKTTQ2A/z6VKCH7je5JrYlgM6chX9PMw/4ZTcukzRs",
-	"woYLrmvL1e9E3zShJNL4P0fXqul1nQtq84tUuywQGeBmw80aE8n49McXvhjSYT1hFp71jLA9cN0jio9x",
-	"xL/JdZ4ufer5xZgZS+wQJgXVqm4IZB3B+2nHJH9yeFqW6Tg18PO7X0UA2IB4qerGF78a/gDrucP/Kyzd",
-	"lbJlhQ+CKly7wlGEw16/GzDYOyZufhUeNOWO+H/dwIzv/He6b+/s//iOfhWAp3JH4P9C9wCucof/d0MA",
-	"YuUO/y802TNzZ//n5lfhbtydv3o3JICv3A3/vHG87w5TTnRB2Ac4Yb1iD0wdYH9d9wWpmO64YbYrpApX",
-	"AS1Wdz6N/L4A3g/cXgkTm51J7O6i+dxeW+45u6uMHkqgQbwApNyEyLo7b06Qm01BKLFPMelFS01Z2yPG",
-	"oluEWn1TbSGbmGCsmos2mFh441UsT3c2BQw9n9t+tlZSztsygABN35bpdv7o4v0wSGhXuEJa9mx9jtpc",
-	"kvGzZ7OZzh1LuNvclZvFHLN08tq1/cPDD83JwrZRENQ9RtF87Sfb7HlphtibjM/e+ob+Qx8cnw9pi7wm",
-	"H80Bm88GKAZEp9n+XLs/PMrTzAfvGVWV3Au3Yt23s6fonNtWwbR6zonBLZIBwT0SqW0WUoKxrM5nGhN7",
-	"ofBBSw9ojbZvORp5IPhQ7Kb0e9aUx0xmSTG36CAPZNQ8j7va14fUi+lViCP7MtvyGL7IL/au+mhfjH3c",
-	"hz/VdvdEwITCdFP4VardaSnowecyCAMDZljX0DjqPotmYr9BIW99IBQlv0odPPwsSIujAOg1b7Y4O+Cg",
-	"UKTS6xd2WKhhOZ4hSpBXxVWl0JqaiFsdBxAe6QmI9KWtOuAtx3wcoJuvHPgt+pRj8GUqxZnsiMWAL47y",
-	"3DljD2dIN+YFdwrDOPLRy416kP3vIHD6upZmvrQuDBcHs6SNlivvW8hiqc8bLd8xJuKpxapagAw56OhZ",
-	"I8P7Brap2NBBpz/bBbby6MP5ON2cboXU87b850Lv8TlfCvzJAo7kCTlAUicmQ2+cLFwzyAvlJkiqPuR7",
-	"pFR51gSIu+FZCKkXci8QTjQbH9RhXUa2Pxp8PPsy+/o9J0yCivkXwz+tQwRrligxRP+OWNHHT3mBIWOc",
-	"DH++PjTdPRpgKtpC8s/nJ2mivWRnhJz43a2guYQ+pGIVSKeJAtniDIqq03uMJJUsMLoUdGCHJWB5tM+S",
-	"tj0tAshNgfAvk52BHcNL0lGuYim4gPo1Bn1Bi5yVBLreYHrF3RSOlWgJggGalLzooAlYgZw8wfMLJrz1",
-	"c4uWFF9UmAIE+BTvDkAxR+B09s8oC2BqqOPBmEYObgE6+LYxxhzOVowKfHdKyinyZ9g8l2kGNji7eXZn",
-	"bU/erIYCiOMS+fKxD8PP4kbfyrajijt3RBYEDrCh15vh5bhIeenbpXdxpJhE/a/ZagGS/nEctt2xIlIR",
-	"IojU4YkZWdjG3OgEl1dfuXWOKpmEw/GPTGBMpzC9CB49PP2jyxqe62IkQQ1V1IA7uTchIf29M87p+4mw",
-	"vhb5B5bXr1lst1/y4MWZ+4/HeVt4Px2Pd8INr4KvpeoZxKLfg5YL4vOI/yfZ/zG84MJUx3iczrtD2xnZ",
-	"auAxjqRBcRtheljeHUAspA7QSHbmS8p0HM/oY6J1lmvsx1huAyXGLwIX5hGSJ7JDlWPonOmZvQpR049e",
-	"Muo3v/LLcNBgegEILbuwE5opPJs6LuuU3IcTzD1nSaBQjqtSvIt7Z0N96uOQrFh+7HtJ1gziIivChYOI",
-	"0Yyqsr4jf3nx5+fXT59++yTqcUqlpKXyTFwc7WlU2fBtXmRAOnjecNNklKEY55LgJyGIXkIKcyK4AHa2",
-	"idHmoyV0JoeNAUmFv+dpKT6u5ZhXtTKGE/eD3JOWCuDwigGznDBKQKKLof3FwBDAV5cqZfrKvVIL/G8g",
-	"Q9rXLQJLh/EPPlPmOEXAG3KEBAHeF06YdyZ8mRH0Th1MxqxtCVrqHCNSyLmfOnmyEurtxr6jBx2ryZoq",
-	"OG7kUUz4KM7Hpx3mpXhNz+j8DcCu/S3cJWDSXzEqoiB9iesXqRkAuaBQIcD+43OI1fXVFkLBoVy07Th6",
-	"yHBxeMu0K0DgyiOEbFx7nZwTywojgnDhUmMvToT1aa6/J/au2rIYEqZZgVcxN7/1OIpn7BcVPKZSP3eg",
-	"IZruCebaQB2IUDsHvKA1gwI7VmgKKrMVNPe1bBIArxvvyMqYthsws7Vscvs94z58yEbM6TgrFxiJ3tjm",
-	"L1LlJlNPYy/iQnL6dLD6B+DHTGBaemF4Mzo17n1gGcg4/hz86eFeFwMVuo0bhXEgS3B7FKfsjXndx3L4",
-	"0vnWvihpBJrXZ3xeCGLrECJdzO1RSY7RpF1wZm75Im2UY/55oYQ5U/UZvqHvtOfkFdfmW9n0bSQMOPrQ",
-	"vsTIdEyoNYkbfEG6tjbxXGKNAKaYTUxKKiy9rhlZA3afScDTpZLjMQrLQ6/5jjFZ3tI7j+NhYF2WeG+4",
-	"G5vgQFRyj1qopgcdEHhKKuysQbYi0mWGzNypOekRjq4X0dov3h9zSuyj5LPTH31VstNfRjgv8QaQdhb/",
-	"yXhR5whZWu5HCrsUvoonbexrekjcVZ+YEOmLCxfbPETl2JfGfpEhz06NZfrKLymUPxtvQepAXvCGLS1D",
-	"ANcvVaUOvFXYBEltZJxxyF3448i+ce+TYxsnFd+QX4Y7ZGp2cGFrpdwKKLOEXXJlRZVT1KA5UXaEenUb",
-	"QTutqKEpntywgqypZl89uyd9Z4XUr8iP3yDM6h2k0awbtN2wDwZiaQW5+dDoD1gjTcppqMX6YNhRypUV",
-	"76OWpxyjmz3Swerm8yKiWoBdy83yghq6ZswkEor8Eu/DQY5KcZmB+VCBkV852WaBlaUSNuc6OMsCVbjS",
-	"mh488wOKRSp1MxyPOMLH9VcpnkkCZJS6dz8g3cZkBf+4RSbubJ4QK2EkrOP07iQwt6ppqN1YZ2q7hn1M",
-	"mpDvvfCzHzpNrT8euTNiLZno5EEauCgQZHpdLkG98jM+t85YmAfEFnitg4cysQVmQ9v/0wbKMk2CjRzH",
-	"93ze3re45Y1rE8+HrOTSNGeFKBtR3A5gBgRkTPhD6xJ4nsTfQt3wbtnhvmt4tOZ44oXGGt7nXuaU7KIA",
-	"sgN2x/fu55s6WqgT9Sgk7JlBLLAlCEzz9wBaXvRQLEuyD9QVoxYMLU/HJIOEDJnvoFGPJGRwviK49ILq",
-	"Xv45ij9UH8PVnHHW9TNc9SIkzbvDGVadIhUg42xW/9JowgfG7gQlK6cP+/YpSnsE5u1re6RgjeyS3tMd",
-	"+2QOzI2TSueoEKRXdC8+sFVC1H4FeHNeGFH5gvfH1OaOJbLDqs7tp/gkvqZLWEiuM/hymTRiF4LQ1BhP",
-	"x+hmK/QADn5AKsjRR50wNoQSuyTFcHfduKlzidqsl8S+BGkn9ozFSxhZVUOwPdMmgvs1NxYSUg5z06F8",
-	"UXzxD+z7hyggDQRTgR/9jhhFy50uSMNbbrQvE2B6fW+XoH2DyQ8MCxNDOLpsKt/Emzc6yYWJ+FOOHXow",
-	"A3vEbB93QOKcFsS2UtWmHrYBLDSnQFUPtwjXlT3+e9s8+1nywKJukNQRJgJ/h1KLp4HgC2q/1cyFOuWV",
-	"MhijW8bD+kqmU6nikADuKv8685QVGbIvx2tE/A5wlB9/wskCkLgtYUGps3kbLw9xSWJMqsjb6wemQgI9",
-	"Iy2jwuGGwM3PdDD14vees5R9UhveNKSVD0xPc0MvFLxCIfVQcM2PH91ISasfXKG0Y/D1JpHmvSyN2Mhu",
-	"pbr2EnzRIS3Ud1LgtOIr2caVtjN5hHNJQZo+oD/k40QIxAiKRKlCBhHopZCSArdzBByD0DXu8+yb+i0W",
-	"joipQ8lkyGVBbI+ahngSDb+AgaJlf0F5WgSGPhOCfqSoC3cG9meIDsaUmsIhRFnpJ6pLLLsij5+9eEkq",
-	"4u8908lqQsvzFH+SLnvwEoZc1lKmo9UuSmL8L05bTATbA/7UgMlLqN7FgQEuiEQ0VO8StmZYCKElGtnJ",
-	"WsodUvpdQKz6TBMw08VdZMKbwua5RUo1eT/oJJC710CZM5hFom7FxcmT2SV0TxSdM/rNKKb2ebk0HDkf",
-	"AHgexW80EY/jFwCDI5FQ50KffOWHObeAL344324BcA6A+04RXJ8+m0Vw1YZ1OVOBeIfMPc9G3CuuPDDy",
-	"jLsxUY5idHSX4lfIjQOAtjpi3+0Y6yLguNnGI+hrluKg0WVcCae4gKafR5xEiaTm45swjrqVWH2mN9dy",
-	"s7GylDBMPVBXK7RzSC+AkW5JpYz7Bn6kO6b0W+phX5YGO1LS2h4+0876D2EDxqHFsA8o6ykC9ZB1QUrL",
-	"++6IlhjAAymK4CPwfwlgMDL8SdE9BiaekoFrveJiVeZGirlPmlWLhe3yamKY1S4XXlzR/ZIJ2eb5kzn1",
-	"tcHMjtdVTLdmPMpognGSM0xx2kxBjLuOqWvaNBIekqa3LKy36st/cFFCEHXzQMEZDxk5SiJ6HiCEgHmC",
-	"oX+ManPNlXT5MVw0VpOJ0qW/tp/kDTrznJzCRrH9KjCRSAUh4FVj6FTp8Jwqmnj3ZVOlEPCDHCWbCosy",
-	"IQo+HUA9l5JIBYFqOF70wJmpZURfrlg67Gt5TgYIwAuDwpu4oLs8Ed+PXoRFpUPKcDs+LZDxNio//uIq",
-	"9VK9uwN7DBDCgSpfk19uNsFpBsrblj8w53nlEKJqKcYKoHG6yzHPj5bvzdSdklVfmgzlC5odaV5zYsyg",
-	"Gs22ZCnrOOCpoWLr3GON3GKy6H4KhTyqJReqqY3qy8BnVKOv7d794KCyfA+hxjI4Hgo0RHI9oCnbY3x2",
-	"+5cCYb2/6JRcN6zVX5RKao12j08AquyVo7OanG2zDFblmB5GrwKMCAKW5R8DnUTZuXxg2fHxWXQqH1jI",
-	"n5fblaxi9s5XckvsL+RPgppe0eZzYl8clyoCJwWxaIa1IWLmjnRSc2OvlqIQXgYn3uuOlRcx4EmJGD/V",
-	"6F77NU3qrAsXTOOTX6PbO9T+iQTvliZWJSx8g8EbwBcto6nQWpvxMqbfh0Vxvm6CaZb8k3MSHt2aaWja",
-	"UADk11/fxS7IT4xVDYvbhqEuQrbEtswYZu+/6/s4PhhLWqME4ZKY+EUkNhiW/Uqi+8g+mG+9yTRmU14l",
-	"Qc9ALml7DaEZyD/RGXlPbo8RejKph26jlaWdgxfqvoCXEAUgF4x3Bzh0pRQV1Ll0kE2tVK7YZIH/tkwS",
-	"ivbVzEHY9anK8qHI79HhNA1KcX7RmGQgFSAqLXTEvjOs+wYHigLl9HbQyK6/dPCNd8fpzP4Tp2l1XXOw",
-	"Yic33iW2LGwmbUcvpdhw1a7s41fmJuPYg12teQxk9vsPlotCUid2xKVw1bYCE7Jqomy73nhZmvlkJW2I",
-	"Zs6tDNtg5/0ZwNMq0kptiGFNw8XW19zM5WQLgWSHEsCpyMxxYkqiyrGoztHWtLbwUFX4cUgOcdsTsUEP",
-	"7AwjCAeo6YND1vDVl4EWHcGE1IHMA5jUZz6jFh1t4rgwdCm1GdA6ioGhaofOuGAqTnZNQ5QDewLitLIl",
-	"V2WfSE7cU1PW6ZtdjDcwyCPOre0qJd852BNJtJEdJqftawkMMCOH0RfKGwpzDa/FEds/ue/ju3xMGoGK",
-	"Uk/N2yHK+KQkbq8g5sPlHbolYUjzXvZNBRc5YvZjZp/UAsxejhiFkwc0iPmhuqfHirDda0Lt27CMVS5m",
-	"a8H5OVQ8lXIHE83N58x0NhdXUOl6zqNADVPveMUWQSWgr3ogIUcR/jyiJODgth89gm2ZbzfTZ3IMfzAa",
-	"Jra4SfTIaQ2Piwqh5qUiQ+volERzeLlJZaqwpiItXAlNpGgOXmjTRDC+rdf2BYVgaQ81otnp9YNu4gah",
-	"jwmtxW6hk+jCOibA/xqrm0ljVrSXg9jm0I77LuCjW7aaytxVZ6xdJ550h/kLDkdA0xikM5dRv7CCeIC+",
-	"Ont/azlTeRt0KdgY32ViV1W4/Esqlkga2Y4fmJVD7WOhjYfawqKJpOzVA/tM35MnXpqDv9yQ52v5wMht",
-	"YV+2p5m8UPZmJTerrXNSnRw71CEc8hbXkDOmWbO5B7h8yJexhD9MlSYUA0WFN8pH/M0OjbyWe9JIsbVP",
-	"Sk0rgFjTEi1DoaKWbCoIhHIP5wDbWeDjYB8G7TD9wVkNWqHltZ9pKFBtH0hDeNUwFCxJ11DDaP/xMNPu",
-	"aTki7dG5PLl5YqlaAfh7pvxEGy64Oay2q912ps7is6czE9SMZqvluqNlVNFGdDQCvw/JaAV58iX5O5EP",
-	"bts1ozMb+vV4O6//fDunlbtHE5YQvYL2pBPVShL1OQZBG8DLXMl0yFCJMptkfHXgNReEr7sg6jO8BSym",
-	"pyuT4e95IZqwP3Ovh+s0Oo/eNNG0nHn1BtEEMCca0VZrqsmaMUGwkC3WvqBw+4F8XFjNZ9pXcSFQ2aqI",
-	"67DZysjSoJ6TcrwBBs8vOrpTe/EtbZioaIQga6oTpZ+jpZxeGm2l79oykKYaW4es1jSvsNjhEnNkKg5Q",
-	"QAFpN5G/zT50XDG9yJqeK13aFS3qGD5ICLZoV4sjt8iNicMaHZWvicR+njoOZxEr4zKVHUg7XaaTyuQm",
-	"Xfg1D9s1OZQwZtiBIhzoWTpASPzFPuJpRM6fv/pyxNWfzObZQwdnpxWDxPJ/zuN7gdBjqFi0SkCE2EEG",
-	"vOffrABsG5+rouZElHQNtYtqouFqY3v05uVPLpp32aldVvKuuOpiAtz3vvS2gGpJYDGeh7xK18/DYaLL",
-	"pTwGbRQvARPPvgjOm8dCV6FWOcjxurxZjkm6WZJfY/t/wc0UgeHLGAKDd5efPkCQup+8DViBGSqb3gXz",
-	"EhRXFsfIx6Ozf/J0HvZgmPCzyHy5qxc/+4Qc15Ufa4dnnV2x+GxkYIsjJPPrHneKp1wAZ0fw9o1J7OHZ",
-	"QLq5mcTA576evbJpLBpPihcFKzpjLUJxt5FYxTzwf5QnajRyBBe74vAcejjAK4xUTdRst8PP3rq+7d7b",
-	"D0+kLrlP7k3U9LJjh7jsB2ZtKGtO9Q6LlRgNPvboE5Pj7Q8FIs/aTwTbxyVAudkkfhDxv0MO0yrx2bF7",
-	"nx1G1hfn7MeQTOnyEa/GPaY2+bUvK/7oBtOqZ5lxcam4LrYxub6xwE6W8I+TbhbVNo4m+uJvk2rFsAw/",
-	"j7Gp125Q6lhO4G7xPBU7SvEf1mm/+lkvlkw3MhFhuGMhrAkCVbwPY291TC6sIhpD7jlFfflUj+XC5zH2",
-	"xGU9usvCLqgyqwsetyNZkZZ14YstuVC8Vgp2yNTflxb2z4F7HqgSvpApYxEGPkymzn1N7oGIQjK93Ny7",
-	"4ImaCtJwNkLY9bFtf3p2+5fP5wPYog/v5CriQuN3bizqj0kknq8wtL9Is3CYmgtUiseovo3okjM1uN9Q",
-	"bf4m1zGkkFGN4UiKiki60Pe+lm8BoQYF2XBjmKsjApXBFtbsDxaLC8yIQdkfV03D2Ue3g8muYfFy75H1",
-	"/mT/7G+uAwAKaH2IsvyZJge20P/bhVnkKTmhuvgpkFLDlpRMadh3o/XNlurHafphCrdL8X1VAH8aK6Uv",
-	"d3G9y9f9T2WAg2l6qCSan+orBd7ceavv7mqYRmJZOrYkWgb81ROWeSAlBIZSMlzNcxCh8/I8Fw/csGpl",
-	"IoDMP4OJ2Ze04YrwUHQ/Hkp3TvRLGvqdEBtZK5QyBBYvZDCCRM5azqPvWPL0bVdnSujR5EVF9xdapRhV",
-	"gEzNhNV/fNAbVxop6yOwBMYYMLCuyZTTZHTR0yLiYaupE/q4nXdbG5PRvv44e8YfyV15icT9ibYlf/Vx",
-	"9xR8Hz3SocrtUttxDAn0Ofnbm+//SqQib376q4cDvSEvhzgxKtgenlhIjqYaPiiIlvggjZ3V4DrnpekV",
-	"s8R+0DP4oH/5KgEP6hNfT8VCSJW+ruReTNUJXcu9zlAkTuzhCVzLN/VB85I2L3yU+IKdjkZcOD/ccZCF",
-	"gxIFMLTOjUnYZuOi9SNpJA9MOZF8OsJtAUZhdHxjXee9DGCliGvi0A2t1FxzjVO6GBo/TCW6f0gGsZiX",
-	"JYBTrptvaBxzKhFAIwjEG9nNBoksvyieH07FRlsIweQ6e2W/incn2AW9xSGdWqp2izv7kaqolyZV8aW4",
-	"+jCLO/WBgyX4kNfwiK583ZgPV7aHAZxw7Txs7gT8ch0BnKE/IJyIFKWk1jkzDCB+SuaGMaYFiJw3wc3b",
-	"P4woeS29nl5ldUKCW65bBXR6dstUrAy1NgkvenK5D7Tp2cdMHzsocPAzM8Yb9ginTM2//owzj47O7EAc",
-	"H9ckLGaISofYWd46H5efH5WaP0wYVA5a1RFjOnxcB+f32jMd2LYzmw1cM143Ks0zM+Z6+Ji7gpM/M+u3",
-	"7ri8IbiWiBzZOGw3yK3XtezhD3uqMMtddoDypeJ11qFqymU2q9OwRBFUJ++CjJOkrqliichGKLZSkNub",
-	"2ycYAHiBcIP9x7cyFIk5NTak8NnCdJdlb5yXW7FTX+jlXPW/EOS94Ih8JP6xx7A5EADNcOMNsutaYokl",
-	"T1yKjkAdopSTzFNRXVsQzWiBEY8F2TRyXxDIDCwwXNl9u9iSO7NNWA75woDGSoYiV6ceLBl3bEXz6LFU",
-	"sK/8PCR8x++C7WNZaJhb44LA7jhw1XsHTDVZ/qhYgss+FwwzRqSCfxvZlzW0vklU60wMtWl6XRfE/kAh",
-	"R06qgLaCue1z53CswtiNGDyflbxyJ5KiDnNJwFae9xy691WQT+CwtvzcrEZlly8AwJmUTqtZU/nY8rtp",
-	"wpodG93iVvN2CUkYR445SvYnzbUBMB2n5ALOgMMRudwtnONhHzbB+9nPlgsx+0StoYWlwKcweaNKLE/z",
-	"cG/dcMmz/T5Qz5KSNpjPF+EsyP6CaRsCfP1ZBYii3Nq8LRd+tTGkf9lkoBN+65pBqFjLm1ml8QW0QuM0",
-	"On8S3IKWBmnauYigBivXBCKifcwLFlS4s/sR7AWU+LraiSybns3Clr3oERIY8g6SyEupGphP4kURWZXG",
-	"bR3F+E+6+vPtbVzIuLSq+5DckcprGPI3noxn8nQ23cARgNvh0eaNV18E6k7emRe0jOiCXn8/T1yleSd7",
-	"hXltvDqXjCY3xBGvSxyGJygpAaQf10T63BLt+RJMIa9aw/DBMJAMpvQb+8oBDZ5idCxkmnBKs5l10G9y",
-	"Qj/AKxRTe/v1gvl8Z5tHoW8DXO4RTjD8fSjbhdZaF6ugx+VIG7THTtInFoLgu+KssektRNvF7Upj7nrQ",
-	"gUh9H49n4Jt8sjUJ9iEFSnCcdD0kWgN2Ak7pCEVhyazGOd8xz7lLyD6T3X+aIj2qcXI3QoiAVHkuQCAe",
-	"SsZAugnkdDvSam/I+0+zzYOYE9Hw5Ia8ef3uPfmis5fsC5T17ly9Efsdug/YYQS9XrhcI6aUVGSv7KMr",
-	"ME1N92pj39awO6ZXYgEUxFTGihRm1atQs/aUW0OSKKYQHBdJGXwhG0yHfHoLkuyT25BfScEf1jhEkixs",
-	"ec2MaWJiyVvcO4mGDpRA8OlACqjpA8MMrT1V7d1QKdBABiYVgCJDfuurJejjP4cJxaDoXInw6UTfOErH",
-	"2R2xNDdZmMWy0JOQyX5xmjWyu9FVHPGswK3dqgr/ChQhN35EKo7RjM8r+cq8Ck6fIxWmoarNzu7E1rHH",
-	"xJJmIzV3iXgBLhRFViulUtXej/C97P47BkIFqWWvMokzjtv3roYCoKgFeMWupWrLnX2Ha7KFd+w236IG",
-	"oKO2p6zbHcIB3Ucr3eWbzLheNgYubbWLgSZR1SLC2rqR5e6erFkj9+QWC9hlVzDvBtdnhm08mcgM3u6O",
-	"2Wd3YF8cVPayPrK2IFVcmPHsk5QjwzOaGDxQpiOLZ7fTycCnXAMvI0zIflvnTqeLWnchRd87+0t4+xup",
-	"GcZ8OnCE0aTg4dWetH1AcAul6Gum2D2hxkkLe16yS8zEngGMSMrP/piS3d0DYh2uxkApM8zn30aAlAsM",
-	"ASMOdVxEzB/UNIc8krqfeWgXmLmi5SjOfj2JyJjYI76OxnYOABFn0xVDw4TlbdxX8qB+lK2rLnXkN7WM",
-	"JPuVYM1a7rNbL4P9k4hD8klgnSc1e7KK0KyWLPXYjB9K6fjdHfZi0vewoVMEab8VM6cZefTb4Yd84dXR",
-	"xpyA4/tOzupN7cK2l6Rl/He7Yw75f6XnzEfPns1YxY62z3ebdV0v5Kj/v2dzb1OVnnddLLZwYzw6CZqe",
-	"C0IBnQUeaq4c2ITu7XvsZS1uX+4HWvZ9mysxLMYN66w+ExMBXwsW7L+kYg8c/ZxyEyRjV9vYwaNZGQzw",
-	"qLh3iiyH6TtVg1jbXcgZA8IZ7EnoKn2eXnNe4r+/6NZ7DXJBzkAvqpFBJtv7cJqnofyuhEmc3xD9r2AL",
-	"j+hqyt+McNfnPE9v+38JbwSr0exb8NWsf6SzT+PCzcTndMlmwrVVJiZSO8ei0xsHkCZwsWrjXW5gwSMw",
-	"2zn4qydjYI/ref9JOFq3F8mjDSmhSUn1tOSwt05Ao0wWhx3u9gldjgtn4HBe/NxeJW/i+C7g+bdqcClb",
-	"ZnVS2Hh8VuxXPFUP+ZKaKpU6xFVm9qGmvQarSZWqnDWSfY/xm/BjABQFIxANTyh8lKuO+co1+WVfhk+a",
-	"OHDct760Ta2sNo9z8h8tnpfso9fID9KMaG7pIJueNatmVX9qLSoeWRBU6IX2sk7ulxyXl5tWccHLpWL0",
-	"bfeZtoyoYbn3a1z+58iAHSyTI3PLUCNJqkXcYamCOZYfTqL9T6IZRpjGC17XtPdH18GRH2FlAaEINsAb",
-	"btkIty9fKgye+VjqC/76mUZHjF+sYBRYHRgLC1JSpfgo5CEIQDFR9SJR7CRdYJk6X1yheJ9Du1zkku4x",
-	"euFI3z8uLnXM6yYTOrpbw5WPmxuOWdroBiVtEfbx8C/Z6OaPWNfo9Tzi5gMt5oizgJVy6rrQHc8T4Z8P",
-	"Lf8o0pFFL40mve5p4xW9i2OMTn3wi8OCFgToLC4EdT6iZ2nYzqldbDa8JiMtKyDpHgXUjE49GV0zmUBG",
-	"sI2lLx0LCDkbOZHKgXtgp0lwrkYGFQfi882WUZDxU8x/CBBhaEaVwn6DeSe6RVIbO0DCNHxIBAQtKIyZ",
-	"E/eDHWLjZKGkNwD6WU4yBBwQqCWdNfwjmgHgPhxyjKer/E2uV9FrdjRL1y49N/PJ6pktR6yVHlRmLgu4",
-	"Yg+8zATPcjJvLIngOGkVez1zmFCzK1YUz1AkruPkVEgAIXab7WHehcJjeyXHBQ6MJIkS2xD5saT0N2uq",
-	"7+038WLQ1PQJPNR0bqJxj915QvMphm6Mwm9KYiN97bilgdUYqM40uCIRP3Zt9SZzR6ggtOSVAyyCAiDa",
-	"KCAjl+DQ8g9IdFur064PIfCaC21UX+IT+6eOKqNX8Kp+HomxLudhHp6XvELqK63iyaN1ntxPWP0UX/OS",
-	"qrUUQBdbxahmdx6qZ81EWRdEWF6NrFt6LdZO6BwexbKk/38NDpN9DFcdUyVLgG4QVzfOFTmEBNVMaV9I",
-	"s0IRLOvKhNKmcz6BEVksUK4Oq5Z/iAUuIRQAACghKZeyZaBVDg95oiQBwDv57Vu1VOuPlGoSl9SXzV+O",
-	"gIihYFC4iAsrfWBnUGWBAJNyeLMYQFBJe6NdbR7Vi7tfxZptubjDdJeC1HJ/QwTUarvzkPkueWlVFsRV",
-	"UyN/ovHqaZ/fkE7x1jJge3yFqxZmx+zX64bpGwguvLOv0ZYVWLihGNwrAExVEAh5uiG6ZU0T2srdDVnz",
-	"xv5TsA/muqKHOwJFyKD1r2JPVXvdd3cOb4iL7X1YOMArwIMg1Y5VcPoeE+IG13d3sswbqFow2gcjuxXk",
-	"d9Wsqca5QiDi/SrCwEPxIET3Ag2bmxtSyorpO5zy/VH9SwyX853eEPah7C1ncut3mwKxfe6PN0TzrQjd",
-	"mZr9KmRvwICYWmulZHcX9uy0xg+eU9JApCXtvHJkddxp2IxdDtWk6w3BDBUvi0H1UGAZ13pasuY4zWym",
-	"yKmlbl+Wfpnpq2axxM0XfdO4MCU7cyj11TRQ9A4KlBqi6YaRI4j/CQjuftb+0Isf5N42Bno/rQS/lM0v",
-	"KTIhI6LhTw7zxF4wU+CtIpU6FPZ/nE3mw7kSykhjGet+7VpOKzFmsXR3lfKET9WLvIZnAz0SHptEEso2",
-	"ZwPe2XZu6Bx4wb9ZChnhCyayTN1tBHrKKmmLnGuOnG5vZxce3uVTsgjAwDN7AqXcJjG1E/DvDNQbeYVH",
-	"fuY9fUNj6lxN9WrDWJUCVnNEl68IvDNSseptoNZYtHovFijwOPu3/TwIG/Q7mXQxrO/Mzjjf6JG0jSHj",
-	"cXB0tu3Foixd/CJhISgzUB/f9uIVozuNvirZdSznk+/RuwxLyd7xv1Iu4vHltTRL5rnoJciFsIMbHkPB",
-	"kH1ZQ8k7tJJjNUN0taEpUy4BDgK2EwX5cQWnzmZqSFpBZV9XnXMeV2NUDdhlzawqelg5r2TkwemYSPxy",
-	"yVO0MHYBT+JEyedbsYQq4cVYED/i3o5oLgJVbdbQv2DD5bw5psJgF6PLPeIMgVADJAfic7hFD+fkb2cR",
-	"OE44DnfMZzgXCH4jCx/oLogpDV1DuaHiCvQGKJPYbJlLlrDqAuKCWB3Bu0CuAsE6SrfTr2DCKH37eV7h",
-	"eV8hN4pbEvu2+0ZWh6XpzrRdtbkG9lI+MLW0OZRoWlkNbdVStUs9ftgYs5viLaDwWe7ox3VQcZmjTkar",
-	"iR65h8qPWHQU3V+jK9e52TC9n2pfhhkGyZGL/u1t1GIkK4jAWDOiSyoEc8XmWjDj/95TxbxRbM8rVoSS",
-	"yB01NZEbmENF1Q6YcEE2YBWrFN27II7j+iqYBhopE/YfLAMDH5oV2E1sKy+MFo3je0AJc+3zNeRmwxTq",
-	"pLnJ90+efv0ofrJRumcWQ/3+gVfgIpjM5umXX0Ueflfs/2y21zSgL4bNvMIalR/TTZbOAGiaxzpDAjkr",
-	"IGI431ja0TnW7DE70sPmuFZ4Zo+GufDRxdYcDcVuAMrnKR/PuKTt6R3soZe5n3NQPt5hW4T4OL7D434m",
-	"o87UwsWlDbnkp8XLgDEBPkQwNXlI7oYzB+urI+Weabnru1hNjBXEEcYJDL8KqXdQNxuqkIjRRBwFuVl4",
-	"EGbSKblVtLXfwQisAkNE1GGzkY2r2BGrE46zQAgNQIHFlGQ/wj1h4zJUKlUrVqequkH+ONWGbKWsiLd7",
-	"2ZHuCXob7xyAP9QMPU7APac7RfHF3p+Mx7VLfNpLUtGDJpBmixrAdNiIXZseYus6DMsyUHiRN9HCZMf3",
-	"Dk8iRpxlTWOxeG/sEB5fegQLb6ap2TvWmcL9Caflk+c9n6plwzD9OXqA4P6M+QTCGW54g0cXugeKZXBX",
-	"IF8fn3ntx8g7w7KJ1oX4xV0KWVUuAB90t5aWtWPKGH+LFOSuqwco5nrmHpz+pBhbtetYLrdsvahUcb2D",
-	"Ghs/fnNPrp9gJiZ49SbL5cJ89SxaAFGwPTt7T7ABnPcB9hoM0fklEWPE+npDjALJ8wJfL9oAV6XsDnHp",
-	"rzsQ8A6C5Ox2iJIN23t/BlmzmjuZD5nYyaHhFfVLPS42kzyzOM95vRkV8vzIrfsU99ydxdwD+B6beYyr",
-	"PeUmGoz6i+LGcwbbCARoBCux+km8ECcwgzjndHzC33W85jUTBRA7OKd70yCmUoJpxvfCjzrctWFVhX9A",
-	"06/2RW6/b6zSaxk9ExWGibvqGiPhbsNYdUOek0Zut4BoBmvnvtjMyCPvilKe0ui8Nyaswftj8mxaMdNC",
-	"Jc/v0k/SQWXF5jjdHodWQo/WPlTamTqmvAmBiSqc5j8/oiRtohJEYtGu/dm1xw3ZVNDmoHmOGem5bwqm",
-	"0S4Rl2I51QXG7oWY4oBRkMIAX5iEq2i5ADL8vW0+a1OHXQh9F8M2j7C7YQ+H2Z49vJTFypJbjMzesg2/",
-	"KF4H3b2mhqfbiUgUi1AhG7Vvk2VIwf0/FXAE29+Qd5RXUC+hsH81gDYwEdr3voyRphgLE6kwvmrpjiUN",
-	"SGW8OhJA25genK5Q1HstmxCztvfe16mbKFZHrHHqcgRad2o0QkAg28HEZnR/xEcBh28jm0buM0PmOqmM",
-	"HpnRIjPB8WFM29gpSLB5e65dCTBQyhuQ9T/TidowTMk+iSFYS800Ub047hnTHxKaAaMAeRsXXRGcVEyV",
-	"OPuJK9juNKzO7rGlPK5RG7GLJWuGgTeUVD0LBSlnHeGmts/17O2GVu8VoyYkq0v1e89WIgJN8lz74msQ",
-	"OdN3BfmJeCiQJ7e3t7kR+5GL31HkJR9fSfL4ACTcOqLlCUotHAO4I+C8tVUHE0h+G18PJIZdW+n5pws7",
-	"iDM9S85LXYsqYftMOQ9pvyRTEuf0rf0o9uKUtA+2svyQ7LKROr/uWjFTMa5UdGPOAiznz8zVGl2wNd/1",
-	"0Y0ZsmFPKWghbh+Ok8bta53lLH+VS0MgFVt1tTQyIfksK6M3cTlOryjSxR2Eg0HQ1ehS3hPDMXqWNIzu",
-	"7J9Q+8DCf64CVyNpNZZOS1d2WEhz7f/tqM95y4or6DcqTMi9SBWDpcosPUGoSB5HFqxzezA1Zjv7w1gy",
-	"vP0oOj6CEC0uHhPtS0m5WTixpJfWsuGEW2c79bFNf1rIjYw0tMlNXGOq4qWZ5/LIlDwJeT5dTMA2sHwk",
-	"+IH9jRz7ef1YbiPCsqcVJ3HBga8XI5y8wUEcjtjxRE/AfvH+4AJpTW898kXHaUZMP/2I4YNx6ijwLqRF",
-	"B3QmHYu1rMpIgQmFPrB9MUwkvYTv+sgCrPwef/xrJhI/ZMwPunWdpFF4Jw/BqZSwMTFz/vdtZw5HltBg",
-	"w4FvbuIBSFbGXZQdl9hz11PhJphe2BsaE37O1EvPqNV9qjw0jZO7209cAzlvd0Khb/xuUmUYV3Fuw2Lo",
-	"x4EOzpzpScYt4vuFTGEv3Vsica6eQVL2zhGi+7LGTOQoCXUh8mrJKxWPozquD+tjZfKJC16/j1Iqci1Y",
-	"mXoAhgQ5bFJ6TiN444OeIwedHQ+MO5XdPH3tsERQdkcenOm0nyQI0/u9jIAw6UuywP01c3BIYe6j4dP7",
-	"/s5ELYdntobGdS5YTEYo9jvfLrkM3wDHik9dG6lYXq2SIw05iN2Ctg6w2hnHQzHPeDHUc4v6Boz4L7ir",
-	"dXY6YRC/RyY+MFe4UjBgkRKQZVvChceC8cVVTdHNjzFlpVSKgajUMlNLuFI7xroryKpMWAr5A4p9kdTl",
-	"uFgim2q1PswmihrWNNqVGZEI6J3hG4Jhh0GiR3tUwaulgm7h8TCsrAUvOWwV1ZpbQgHxc7OZviGj9R/V",
-	"5I44B1hcPptnhL7e2xnJzZ76gscBiCSrPvJQ0AfkXTdQfD97Uf1IK/aRxiYHER6HRZiUyjkDzvFoYBwJ",
-	"u884RicjHcTjwuVDkrnScXHDJz3CzwPJQhNqLt2FOcAWs4/FTbyDAkWDeXoCo+KrFf0rDilTRlAOrdyL",
-	"CaArgqpwPqRpPPpCzGC98ubiSGkAhBynQu+ZcnEDNAD8jxMadS33rCrG5lXXSjNRaQTZBmO6Cw9h4KPO",
-	"hZGCvPFM8MZxGN4T8neyPpBSCkNLU5Cn+N/xNUDFMpi7qz33Jfnf0Su0aVJIXJNMoHEi0M1tDLYO07k9",
-	"PMTZazm0vAjxMpUH9fw4KBHvBgRC2WWSP736ouXic/gD7EM8IgT3bz6AD5r5+IVQ4mY6p//7//oWhoOR",
-	"IXQBNpwMXgfUS8bUWIQoFnBSX1T2MYBn4ryiN6tvWPW6N2eqBEaMFFTnlHTEHkL7+PCDMzrFaIccWsjZ",
-	"dSm8ARzP/tFuU0iTPRHqStVzzVbLjMSYSio3m4Xo1fYLuM75mklGQs3bXryyzSDJfr8I3I1VK2pWetkX",
-	"2QM8MLUCWPZEMs4DU7qW0mT32DUZ1w5LgHr3Lu2X9A7tN0q22XviPzIy+xMk+YV2W03brmEJn4RuZMdW",
-	"5RIEc/jC0eLi74DMlnxlAHIBdfgFsOmIyr9goLOJq+fs2zP36x+upcumWvXdgvUfc153kiGHaDB9e8qY",
-	"3J0Ea/xWccNUVJdZDPSViPzz0RuMCXii/KPTcq2n+KKPqP1P1JocEwCmzD2CB/0jtYhMKTci1fpvE8v7",
-	"QUagGL+xgtyemrKGGNYJwsY9BHYz4aEoiCvZBW6ZO3QtptyJZCiXsfYlT6HGSijzBqPhuwswCJAiNwmS",
-	"O1w7g0XD6O56mnk9Usl9MuwpVhhvtiyd3vnbMlMrJKu+knIXT9sFVIOI8hQqZ8EVsI3srtYsUSvzBOCL",
-	"p6ob+Od6ZNvgmFOIsghg2DVNas9eD/7kc37fXmy44LqG/0g7fUPe6KmId1mwA3IluiRxdeBksRgFGU9T",
-	"QU2qQkgUCFfF4F8vAgr2wRREihJ+GYKW85fCq2WADWfY62KeGDxpJ+BElhox2TQjBjvFS8MpubDScNZn",
-	"3HHDWo+sl4dRSm0pm+q6gVs9zp7lk5zZWprQxr99Cdr8x/BCB2wY48bUhjfNteLahU+zRu6vUWIAED/5",
-	"wIb/NFJe61oqVwYN+0gM+kvIl57eiOVS/0Lp/QL5erH8vEgivkhSXYjFcoHseok0eYGsd2yeCus6I7kl",
-	"rs4vPp/eUzHdNBKEgFpqdt2wrf8nQABHKfMdDPHOsO4fnO0/icDj+MAZO/gCoXJ5mV7E7PSTiG0l7kF8",
-	"/culXsO6BdAt0+2PEP6BUZWRfz1ZMnzjpxJfsXrgJXvlTO6XH3kwI+aAX8lepUG9QjnPTMsTPrrRIxjw",
-	"UucZhc+Z9VcoxBRBMNAQ7NMyqnssSwfLKIJh2Uqig6uNwmMAQT9jXJzo3UsTUX7h6jgErNMFXCIvbNRp",
-	"3Wo8uzPkgRkEEa/WggjP73r20g4foeytkv2Cq/Jdz/5qv4ij5DjSOlu82Tby16zhG7bglg7XJZozcvqg",
-	"zV/61IU3ii0Bhnlvm8f7OvaA2yUP9OvG8YFp7jSG1cQJQ+u4o3MBSG8rq4jFGrLe7ibJqIC1b1XKtawO",
-	"EMeqjzKn4CPL8KiKe6g7pvQ8RPsbbAWBnCIBUQpNSA1FMd+8/CmRDfEoLlkfprjiCcAhw5t4CoskW4q1",
-	"wbgiHdW6qxXVDJ0wVrOBY7KatwcnyaMx3rCM2nsYHxKmHrbDTzhOUebnbqGDrZb6aJPHGRxf/nkev3aA",
-	"3ridQYTwAQKn2LqRgGa/37P0NrQ82cUQkDDqrnBLTm5goh5RKduWipRD2Uii6cGhIyiEKI0nK4cNn/by",
-	"Mxh4MO5tcm+5dkVuq7tpNr1mBjJdWKNZ+KWlB7JeWAkbVcTYTcXQOkrcRjrLUmk3ZcNLR/UzdhavgOK6",
-	"i7CP0f2vqYpmWQmGFq5OKsQ+RQnn1FmUV/ULxxnVPguZLvMRgYiJvyRH8mfBo4wpIOun8Ci42BHmoDxy",
-	"RMgE0D7ONr3fz8FjudQx36FlMs5UfSDW6Jp/FbvmMcDIpxmAkdB/MUwivbjvA0EcOZpD0XsAkYbkaaZc",
-	"HAjHmtFCAkpwMKxKRXzkekCskGoXQVpJZkGdSQ56/FSfWFqpSeFO4GerRL5zUuPwvdrHHHJguPDwxQGS",
-	"ZYQ/EdMvEshGDmYCStTlx+FQbf4m17F9SWfP2ENceUjC43iE3+Sa8HGdBXC06GB8xujkNVVQ4dsy/3sC",
-	"N2bk47YvQ9h9oKdDBuc8n7OxcncgZHB4WXRYjRdHYY/jV0TuxfPE/lu2AacJb5J9gog+aMNaB75NCSg/",
-	"AIkRYCtljCnztkOk+CiiFDMKcf5PS49kOGvc59C4GEaKrtZFqQTTKN0PxZiuJtEvzn4UNfLwrXi5FHot",
-	"aKdnlTIQKF9B0zgPjWfUXiYrFVc68dq+H0m3EGg7lIwA4CcHvr8+BEQVJ9ALDEOaIWtHt6NZRw9L9mpa",
-	"/mWcZTSKTUlaBN6NbPq+jwHLww4Ptgl0PASAyCrVlzLsv96HOe+pjO6llWhfNHT7GCY5LuZ1019qOePp",
-	"4KlkJ5jr603q2baMCSC+ylL2Aio+UDEEUELWyg35KUAsEap132Ls5Nq99QRDQ52cfPxy1zwp5Lt8d0Mo",
-	"AnWPUYN03RuiGS1lubvDp68gVO/In3xj/4jYO+TVcMqrzwtEageC1GOFHGKnd6E+GzaIkmcpRcVal4OY",
-	"9U5+67/4SUYNJ5uGblOvva88JDyMYKkYE4OTD+C1sl/sgTij0+h5tQS8mxr2DzDJxQxbjJplPXAtG3rq",
-	"Yz17S+GTuCO7pYdVqajYZdhQIIID7Sj2swDQl/+ZF2iypv0aiwomqGFZevEbqkyiI0X3QyGY/HNQ/Xo9",
-	"/80rVnnoqCQQlaVfKw75UFqnA3hQqmyq/QVHeBGvF5UFzjxe4onhwp/4mGjG21d4ThXSxn0Grbsyjtwn",
-	"NBw2csB+HjiHv/PD7iXZ8z+8RT32lkw3PMz4zjPHgjRse11Lze4hdLnn1Z2vuVwQyZsCCjPdEzv/e+In",
-	"+hEPUTKwV/kKsqCkXFO9Y1UBTLoAfn7v53VHegEqTEEaubcMGzDm7+10R79pzKmAJi1vdodrDMyCfxdE",
-	"cW3/C4tnVvewzDvCBS511E8J0I97qtqC1NJvwt0k8XH0gsR2JxqcANQP6Jm+zhdK8JXs12bTNwPub4ZL",
-	"0Hs+0CU486AvremfEEt+j1bbnaLXYMUhRGi2FNEbVhEHLjwXJD9fI8TkXevKoffGNg57SW9VsD8m6x4W",
-	"V45UMFSiVywltJpErcfH8ETnVSlkxjSsSqHXLIvfg7BfFRxpR+FgzEygjNYHqHaPxkIcZZT+MaTcOLQ9",
-	"SJLjBnHBR5mGdp/jBpOU6CzlTscjouTGMMSmwh3CrJSQBg8443EsxAjhPyGOLgpy67AqC7JmZs+YuIvQ",
-	"foEJJA72y6r0joVA9Fyv2CU5CkDQvyeJOereGtB2IsCOFMvLU0NUL7RP78a3Gj90MNVYbOvOm558+rdL",
-	"msiXPl1CyklQG4cEzmzBM9HNBSEZ1CyOyYB3PsDIuKnHz4R134Ss+yyWmwwMQAaUqM6Hr8sxVvSeHhAm",
-	"LUS9KkZoVfnUNqkDG4cLEvcLpjdvWYoIsqY4HdLSwew56C3UaVztX7sl9vUumdZ3qH4adbAz31ltEH/A",
-	"z+FQoAMMwF1wrAMEi2f1bsLuTOLnKxWrvqVN2TeJ20f1Lu4V+pdHY49wp07Q3AYvl4fJHeMMZ1Z0TQFU",
-	"bfkDm3Vj+02U6qXoenMGCnTkDprzAr0D++mCUHTv59AQiokT9+ONoXUWJmQinTwCBkWCEGrmk+hPn7Jc",
-	"8kgynj2vJs6VMWTwAqgLF8iDvYUpn25lev/ejsMo/4tTG3LbNWxjVrLPf9lesY153Uf9l/4+REPQNrxh",
-	"oYDVlhq2p4fP9Bie+BTeLFkUSsl9Kq9qEcSsPjEqQ201e5OiMMFR8R37KPzddOo3THGYz2inF9zKoWCG",
-	"n9/vPS93DECzaCPF9trU7NqbABq+Yw23v0bF/1F1irEZ3XmVgt/oN7k+F/Xzrt9seMmZKCcTY0L223qI",
-	"0rMKdPhbxToXD1VSATVC6SHR+XY71LLJxTW5OKJvGrUXPYO+6xrO1EsTq1fO2441zbwl6qVr9yMGOurz",
-	"YkvDaLWqpuByIxK3Cnv4OY4UDKjnggAYSVyByAGnygo3B/0qjTuCTR3wiJQ7j8RbJvK0jZxkKY9m3HeA",
-	"mDL/RHrEKn+4uJ4BmmXY3vFehgGmizpHE6+4jqjSgYvmKQpj+prFD4Ee41NS7JXEUrC5ed9OD0zAnzzQ",
-	"Zkms3QPW/T47fe+k8wOHYRIrCqn4E0wZA8H7PbBA+YFXHLWctUpmTL3rdeeUt1wsnVY+JIj6nVFSbEMg",
-	"wj2xTbXLx7u9uX0yyVzPK5wuHxJglTwGI4EKG6HiMKjyoIfYl9VVtsqM8u6UXNM1b3Lh4xKgQONu/LRH",
-	"exg93j03Zf0mRJAusAWiczlbEnJRpxNo8bmHfRgCv4+t4D3Vu6UxUovKhT2JFC4L4Hmx6Mw4ZPooHjNS",
-	"f2yton6R91I2urDqqqnRy//AtGYN1EgHx6khtf3zOhBj8LDq+oj2P3KKeWmN5/cNbER8AYbsuBLdaHop",
-	"i85R+OpMiCy6YFjugiLl9JY9MpZU/QOzoGBbkFBGq3vydH55HuPsI87r0aqjn3oqP5Iax9X3clYX7+M4",
-	"jekjJwWu9pXxXsbH6XYmM9W7EMPVGpuo0pJKoMVLWWfMODcY2LgBf53OqeQA+aeJEg611OyOQIuhYmLD",
-	"UwXXIPgkVYcAyjU3B8L1PYbN/SbXBL7w00T6fTqBZHoSE9srrk2v1vHKExvI6UBXF2xJfK6XcKyc6of2",
-	"VD1y0qWsA5Tk2oXVR8KIpWFZdC1jgdQvHW1g6Q3eEM2rVJmMmnZs/o3Qhgmm3kHjUMpi1Ux1mHFuSbpk",
-	"hSXklu5cQaNtrxjhmwHO9qTC4AkzfJpR2t8ziONTyTBzuHQ3zwCQ4KMXnFFVOVfAcSzVthc55t3hP+GT",
-	"/FQaK5LFIAdd1eazQSq+urNrv/Lo7guQFKRAfqYXhV3BJ9HA7WY9X3H+e9vI2RWq8NUFs8fv0gDyVm8z",
-	"hlUrwfYp6Blfg4gItsdCfRSNEV1vSAXlyDBYFPx0yAL9nwD62uMcIg7EgihvZX7WiSL/jFVsYQGK2nHz",
-	"rMF/6OOV9XnVsBXE1EYKNNI9wtfZJ6tqmFfguCZ7RlVBHDY+oRhE4upg5ybv+pizxwhSWyhqutufyktt",
-	"GN2dEud5gzPdvbMfJHpbSOYNBoVlh46FZKhYeaZ1z2OQon9nBx2qaUGtWw6w7ptiVJgR3IG0ZfbvkaSG",
-	"eXixsrZKWlqOSvcxMOsxzknkQu8Y6/C5tCLLRsmWrJlV89C5PCR3LJy6WRQ/6IOtY/m83n0Z9Tk4RQR3",
-	"HZritm+4w3VFm/c9+ev378kXrjWED2CSJ8wumwlBoH4Tn2evF9zGc9xsFMmYH464r9l8tsEv0Mi3vuAB",
-	"we+yK5AEJuVPsXACgt/u4YKFW+s48+SpLUJG4QguZ7SGyYs4fts9+xgzJXdSk7cuPCHDnQskfE4AWl75",
-	"8/X/w973L7eNI+u+CspVtyaupeVkJjN3165bt5xfu8lkEm+cbGrreMqBREhCRAFaALRGJ5XnOM9xXuGc",
-	"FzuF7gZISSRF2aSdmjn/xLFFAWA30Gg0ur8PMBr8+gKUpOEKYiwD9kKKLLX+91SfMBJcwjI5dicwSdmD",
-	"rWTKhA25c8KskiKZ0gpltd9clE6FPfQtOCNsQmv4UnlFYIsJ47BiQv4FLY4BfHjCeOr/DxZNq/ANzMB/",
-	"AAkcp3R2eui3fqiEyuSCQYz2MAlJeaOMzxdYUDeaQiLkWITBsKleJoSbdHKpsAf6CMCxROx3wa0dMFD5",
-	"Cf4YsIUUIxGEw0Ma0GGCHwxYBuhi2w/QN+1R5HrCLv20SYDZySYMJlSCjsylCj7LgFGkClsdkMyKPv6V",
-	"49VWEAD0CzPq0L+T116u/M/iK3GeHw6ADdzIVITXhpFFT+FSPViWkvGLDJtIsB3bCkkshwOsT0OW9FNm",
-	"xBgcMUzcL3WO/JESSnvmwjGlTRhNKtTgUvkFvjYL4hvCQeoQs+jmELKmQ1PI5TICzsbciAEzHGTnf7LP",
-	"ufUdLak8ogB2QxARBgmmA2aEEsugyEv1gFQTLub8DJry3DpYE4cnjINrGvjcvVsq1QC3s/ACuN1J75oS",
-	"mnJupxVSVHyO9JnzQUjIJbUBUlByqeCG1h8yE7wfOCJ1TLURhwPK8sXvbKT4enXLLC7uzTzizdzhQ5oN",
-	"6EbSHweXaqqz1IZWSlUlhwSOjQUsNVUrXrhj6YJY6JcpIrlFV38AufKhjwU3LmFTnmdHOncJFtEml8ou",
-	"xEjyTFr/N6/4MOKT6F1IyxYcQNLYRB/5VQT89l5HRwap1cKqgHuHwB5tkR/+MFoH8ZsDen58OqzOQz8K",
-	"74zjK4y5CamCE9/Npdoq/fE2bp/IaokGcT0+URl72vNICrax2g1FK1p9aRrjUhWhJN3Wlw/0zzc7j4a8",
-	"nZ1liy2c+caYOG5mbXHVuK0RGdj/3RRzYkRIAXw0rTseENVvc+X2GMEA4kGxi3z0XZHP4I629UL3dCAr",
-	"ivgftyjiryEJXztSVtxv32hhhOLOphTXtgt/JqoztihQUpF8oZ3Y07nW43ENuaVJq2jV3o6LnRZt7Mho",
-	"axk8Dk4d+lBwe4wzyOIB71HVWa7U4XYtWO1KimzQLa/ccLwRDbwCl6SbtQZP3+CEY8TGnCknnvkz/lWt",
-	"mhzdFt8Mc8/PMGojJir6rnCOxYEV0zqU4eBMIyXFFRFEGbaV8uiDLNek1LQsNxnQw+UmwIC5mmEDjcFU",
-	"L+OQA+QtEQwKzNwBK4slFCINfwi+OR3mSuc43KDiGS7AEoYbSegDMlDQzSbQbkPcW1RfZyg1BbiKyL0M",
-	"6fSlQjmqptOAqAJ+Vkl03iU6SA7Aj/HDDi4MvK73TirzVN4LU2Hg7Go+1FltnnElkokE0piQFqxN8A7L",
-	"lWL+4GGBrts/Nzg4UXmWJR0m19HAi8owGG7lVNog9y7XOnmjAFMA9OVdwmrZyayihqEzhLLzl28ISolB",
-	"0vUpoiwBH3rELWiBdUADasgqMXxUkcU1NME52hibhAr0sYtYUeGoBKHFMbHtYwaewpvINfveBqF/M12e",
-	"L64qhvLCbx44BiszoUZEvE+3V2Wam4gAw1bCtU1V2otIopQGXDFKRFafSAXnKKoDvI1IYIbbGqYYI66B",
-	"KCYwxtyus80JBW9czjOmsSRhzlTPMqHSOtrGPVLVR7kxouri+20ovjTCwYQgVG9/XIPwtz95g0msvn+9",
-	"EfRpi2cL9NLu7ByBAiPYzjr+Z1JghgZR1aqjGiJ3lJtrUVU9mBubYLluwqCztWm1z/wqDlU/lBOCfqiI",
-	"tm9eGXKT7TzFPiuhiF4pPEC2ucPas/ysIZ26RZHus3CEnInWb5TJuXRtYcX9s1f7zFS/8VX7unvy1pbW",
-	"ejWHedXdz4opzfzSB8YqnVUz6MYsibBbZ1IhOjK3q/nCaSdHlbs14ro3uTQdYFMX4PHgjKG6gmNM3mgk",
-	"6sV1hvIg4ZfnbPWqReVtpxVjVu6eh4uaCd8m8+aVHv4sVdpMatAkKuik4R1/rsfAkZYtjVaTIgUZK66L",
-	"0moqnM7kOpoNMGbg5c2RVpkXe8rnfALe9gShZ4e5ra4TeZ8Phd3zdgWo5EazArwKgmMihQgzQVCnp8z5",
-	"piG8DRkJGDCli1sIZnjXWisBD1ZgmyklzFUqOfC6XM3bMhth2+2f17m7UT+EGlR9hp2KLLsaaUEVPu5q",
-	"eTX/vooC+e21wEounTsr0zXvLjqZbXyboMcdCOz4XBx9UiHmKpGUxVo1vQFk1TqtK5C89nFBaq3WjZ2K",
-	"nWemDwoDuHvkUA537mxv+BwjL3yxAKK59q5grgIf756YZfRFqIqre9EqJH2L5Wyt6wDC820MarlUbutY",
-	"W24nKQ+jevRVR/Qn3ArCWvl/7AH+50/MTuXYHbL//g825iOnzSkeVPyz0lIRpbEOgRgBHMKyVM6FsoRw",
-	"sAkbPpJzquLZMNzauCmgTaxzgq0lmlK71ZlgML7beXLwtm3rNKd6qa747kwRwq/0X6kLm1Ttg8XbJkXY",
-	"gl4yjDQpBFoaUJ3OqbK7XLm0C5iyEM0HRTAp27M+Eh9vMznjvsvnfjOGfReYwKrVW80EX8PuW8fjVkoy",
-	"6aPgeYztFpEg8ObC3WIJB7W4XPR/dFNhKqXashh8DDpvU/X9MQCX9ej+dU3WUvsezWCoVfL8KNxSm9mt",
-	"01ykYhyzLiBnTjgEUd7IellkXEE2xiwBWI0E3Da6m/ft80wwbUKySzmbAVKofat55r+hNYCWrzLpd/+E",
-	"Ce4uFc/yuVQynyfg+mFuJnNczXyjc/kbeoQ/PWT/ZxBiR9bpRRhSkSnAAOXoWhie4ZK0EYdKasWc1mjX",
-	"/WowbKIFvCI4zkZPDJ9/Z9koo/t3np6wIXfTAcTzjsC/gpv7B6kYGmkplURqlQSUZT1miOrG4ErRdzi4",
-	"VIRQlrCxzDL/02m/xZ9QCtAAQjXeVTphC2FGQjlIDpmI0J+RCjL+lMid8YvN/wLxbifSwwFbcuvo4Y28",
-	"IvagUIFQ7nDAhAqJNQmDM1bV9bt/7V32/gl30xKLeZitO5Ou4bHzDM/TNHl2o/HCY/FbO6/PaX2E23OY",
-	"HDvvwPxDoYt9wgVtvBoaUKzR2Ou+HCdF6/26MusZKmuGGU9FgqWyTrNHJ2G6ljJic5dQKBnWh1QAByTI",
-	"SmAyYMsTRolZfNeteMBa2vlc2/ttYi7a3ycGij/4bqW9Rj0+DXUmG+eWjC+sSFvTrEHJTWsi5Fyp9Zrx",
-	"ctFMIermXalgMg/tJaVhxyE1vHt1LgBPA1HO5oZT5F0TQnTIawTjulfy8pBnnJAmtz2ZljbLr3CFqRV1",
-	"aHpeubZmCdXsMyfFvhL5CMAdsqe4ZcGW6XctyF0rb0vtcU7Lc6+6BsbbCcOduMpaTqq7NNtrq2MjPuSi",
-	"/IL0Anf/1gatl4o26XZWSKi0jhpj/31hbIT4d7EHkb1UV0QAXTnXIG+tdTz5r1yqm5GvEjKRaj0xbrKp",
-	"7WPNMj1p/drUTx1NWUm+m3gRfEK0DxOIGk6NzifTcPO5RwZQ7loLbkH2pfURbJddn+ybr7QfUyMJ98KJ",
-	"SgY6pJlo/fZQq9v+6ZpjITI9Vt25oy+ixG8unDYo5bbqrN1QSwlny6CqHXthkChO2qiTYuIlYfcrdqiw",
-	"sjdMQJhKtBSDcWrYbTdBWNBkFSa41Tmxhg9zN8Fr6Zx597CEm3e9oz3wu2jg55Vk3Quj03y0D4o6fqEG",
-	"Rb06baVAteVLRAkLG/6+FVtez1dTOZleTdqeAeArmV7u+Y3quAa6w3tblFawSthyUqgkoehHMaAm9YbE",
-	"lJgAp45CVsZQqNG0aVGAxduaG3vilvJKmCIMN8jUFpirQ+PdxBrgrba+O2+UxmY2oDdvWNkFpIXe+aRL",
-	"P0jQw5gGUFpAfAKh95B/BSMU8CUMTQSzBwl2mBYmVDVI3ceQsLzP9Yg/mLafYU/849tIJo0JFDWcWe/X",
-	"ObNa+pTTfHhlM7mW4VyGxZVjcVXbYQQbaHuMHmlT7cFuUtCgFCunyFRX82paLlMg0lpOhcLAXuSZ+qyH",
-	"p1VA96lMt688OtgcajOEqspnP7aPBHys3QKJ6K1Fxkk8RbR7w28pfrSfSSNLvEfcu3V4n3yvBp9Hm5lU",
-	"k2rL7MeeZ7z6GCWvRYv6eDPHfP49SurNvCF1Z3vvFr+56iXvXUjGIR2TWaGcUJUwjJt37769kBmjx9VC",
-	"M1pNzomSpvM12QBW2VLr4TongkM23ev8k1cRc0emxnbAHv7pp76hnaiI0G7dOH4psLQ20FD3OLu+1pO6",
-	"c2slZvv7olTen3RW3KShqBBuQ3i6J6Ns2dld74rCM8aeAP2JjcS13AhmoSiSU22iHwaGXtrjgtT7zDeB",
-	"T9i4xF/Fil6MvGGTG3Ib6yxbZ4woFBzRC26BbrO5WKmUnhDiY716ybf1M2d7un2F0MxYV2cDcjbnRqrI",
-	"jwRkDFON3JcjnaUDFpjYRlo5w0cucE+UI2eICTPlTlz7o8hCcD/PNJNucKku1XOgD5MpipCzUSaFcuCp",
-	"WCQe/vDh5bOEWR2esPxaMCMWgkMiF+TBc5Zp65AtN1Ju4l5zEgFmfC9L6aZF+TaUeFPED6YhQhuebn0l",
-	"shzCF4C/E28aHzx++JfDwaWipHwj2If3TwfsuTHa4O8Lo4eZmLNUOC4zyx68e/GU/eXxj//3sEifG+O1",
-	"J7xgCpyzbEzyuSCbbVF0DFMKsM6DsLU1VCXQBPQTQ1jHYDmPtQlV4VPBU2HYp7+JayPV0Qf//U/sATaX",
-	"sNxiAbWRPDs8vVTod3FmdO5EgMfwc9+s2IIbTLdin2AYnxLsHu81ERwSRg/FN8CvcIDdHiQH18JYIi8J",
-	"eN98IQ9ODn4YPBz8AOlebgrr4pjnKSbSTAT88OsUTiwv04OTg78KdwYP+MVgF1pRitv3Dx8iVbdydHnF",
-	"F4tMjuCbx5+pNgQX2K7lhx3AOtneWTOp/MEKPouoslWtxeF52+TnAqxgm8/n3KwCnp3viWV6cgK8/EdS",
-	"AUbCOLc8swkTvy208Qof8tEsX9hQBQ4x/4XQi4wmbZkwF7o5xm80ifEJPrGXHPXICXfkT2l8vi7PuOsP",
-	"peJAWri5TVdKE7HiuWIXf38tnWApd3xIBTY4d2FUT3E4R8+kXWgrw/m16H6rs270s5zqLKa1kjt1LYwc",
-	"S2DXgbEjryRiMXBCm5nruVDulE1h/jMjrPPLw6F5w3J60lOu0oziRNpWaOrl3M+BJ/DYAe4AwronVFTe",
-	"yXzHxl/ITKCail3GmVx87XGlYc/4iiKtmiQfQ+m/l53qYtnxmQAWzyHaSGoel5rwTggAOAG8pAk1Vqir",
-	"Ec9GtSvqtbSuYA6xfdqnohvAJa9ZWqNiMF2YK9yxbT4PTDiW9q+EIJRgU4Bt34CNKtw5/IQu/RUbCuaX",
-	"a1oI9fiL4nPxFRZB2GXswcm/fTmQ/m383hBYF04C+cL6JE1Koiszzz+uOPJUxCWsYBOeZVp5U5Qr30UK",
-	"i11aXOGKPfqeTRbzU5ZbyiKHDXkuOG60Hy6oBfBYfbOwaxbDDiWa7VRcpoz5+msSbcO2msE1CTt12aP4",
-	"BFBXXryfWCatQ78AXJx8PmBnAbB/zleMZxaxnhmKibwfzD99cHnw6KeHLy4Pkkt1eYByuDxI2OXBD8d/",
-	"ZlLh/396yP7rP9mjy4NDv24+fSkXLH39hFn18AvhisHJ1FtN7zqn4lri7TR7p5c2FGByGDjT40uFzitM",
-	"Kob/94tU/AvxVjOtJt45zecK3aOnF/9g/jQbXmSKuQAx1WzD50I6KnAIBbl+j7//Hn2Z9WUe1l5ftniL",
-	"fOhuDXLR/RlIo864oKy6sCsftZn5A0DsGAD12c+AR0fmdxBNhfDzZSBHtsmzeUrPIUVJ2ZxUDbB45PjM",
-	"T5MDbyGqVnCkTWknSrhT+nWnrvwsjW+2w6mpMfMolPv3mEKVUJoD3TaPY2MPZNBJwvxB6McfH/94CADz",
-	"MyEWcJ7RzOZD/3J+e9BI0us9KT6aQkCjPAHs8RenZ0J9PUYHq3FCvBM8Lc2Ie1IHH03FkVeKwVT1u1OE",
-	"Sr1zI0bg3PgtYDktyTrFQzkBqO+xVt5r8Md+Rb04nukJRrfrV2V4qFf7FTqp1Q890JlPhPnN8STuDE8F",
-	"cocmDGmRvIj9GQJYOYk5vUSk4Tey41TyidI2THQ85jWKkx7Z0lvFkZVbt0bP4x3eqeAmLRdzASSM0ktW",
-	"8mFwBhcm8DW37uj5tTcsL5+tWcJ4/pPK/fT4oARfdFQBb97WLgroquq8qZV4O66dpwUOjD+5oajArjeH",
-	"EIUVaiTC479WTCF4d69YPvJuRbn9U3Bp0HX0ZwjvGpKjETkzvF8z5dcixFiT0ncipytn6yOhOIvVc4Fw",
-	"HpDRp/EQk0CmNYaEcqNwPYewFVFpdmdQSoyd4VicFFWWBAcJTqTgc3DQQF5FyItmof+Ej6Y02Q0fu+Mv",
-	"8ONKpl8bZz1RmPVnQHwHkMdRZ0D8A13I9AybKo5TmZ7sb4ZhvN7V+BXAZ7aFdp6XhNaDv+rbfq6cWd25",
-	"q9qkqZ+BL7QDJaVQQQKK0oaWLeyXfub6Y8uo2Uw/o0d6FEToombC0iC7CllSc2TYjIDApUiZVGDM8NoG",
-	"7JE3gkjGPueKhxS5ILTjL/ifsOJTkQlEb1iX4XOV4gv+PkR4ISeKcWoRyx8orhh35syf9fc2BPgKYAlA",
-	"ysGfqA0sPgtP9GMY/k4XZndtFu7s3EpbonQMsUSQLiuJF1/+90zrGeMOMkirz7Rps9P8DNzlG51if+1z",
-	"veSiKfSYSeu6lLE/xwSYY4jIr7h3PACtWlsHrpP1/hXdWZbuQdJcDEb2eoeMn178oz8x45ESx7DnadLx",
-	"Yfat3IXAxSgc62FUKF4UuD3+gv/Z5b49DyGU3mYm9tDkwOFIO3EOVJhw0Yf7rIcYH76xQ4cvsMOjK8mx",
-	"e8uNjd+LT9esvU6duqi7bbeuYlIfD7kVWUjq616hT0LzPd3wUfO/Y6X+wmcBCAFLtOFwDLeGfu+YCp65",
-	"aRIq4fDaYbii1FMX7YLfbj7n6USkEKjBRJP6aZHqIyC5dty4wSIdN+4z+o12wHBy/uzFfjaQWr71dbud",
-	"CixGuuf95AxH4hV19tg7Sn4BMoqgzcQqXh1ORTZnR+zZW/bm7Xt28f7s3fuShyWRIyBBego79d40pZf7",
-	"ZQ1oVbeywHVqF8oZiX/DqpCvt7ELSYtnnVm12hNwhfdjRX7h0rfC1eh+DMmFMP6Mg0G3Pm3JeeQwY6CA",
-	"72woJoaDrdVzgfE8PtS5g71+Xsim3lqMBQG9dL+BvBBYWdaD2n3Tv+ON44KHeoPoE3xn2YQ7seQrTAAI",
-	"9gaivgTH5H0GJTLIVpwTvJxW9brPpJrZ3b7xa3isR6G+XSphsJf6DLdZZ+EiaGx9owUwH1hQdk3kC46x",
-	"7s10ttt50JWxD+8sFPLuad1ESZ/ZWUhuurvF007P3QSyIQG3tY7htOTtppUTBUzi6pRuEJzOUuCDbFpH",
-	"140Rk9fyutcDpm+/ziSFeAXcrXUZAIEG0a0Nhknp5W2WRrKNJY93RtQ+XM47s4I8uNyVLwpdudw05OhX",
-	"5EvwNDXCruc87aCGqfe4vNqPIyRak/LfEZZZrzMAO6lZWDDMblYWNAVAT+h/hKqJOA2cyDIIQiq9PI2Q",
-	"8NKymVi4Xnxf0ERxJdukigt86rZ3vbuUAZeyteEeuIHsajvb8g+4ZVaYa2GOrFCOeov3w3F07IhIb3E9",
-	"GzEX8yEkm8EmB9ueKjF19aM5PSFC1M431HMjrqVYPsPsip42VGr9PhKVqWt6zXrb7yDkb+FKoIs595ou",
-	"EDhD5QFleCYqVnqd0vGWvmmlrh+r7vP89j5mFXQanoXjG6TwH4HrbnEcbCqt02aVwB+niLMPmcpGqNSu",
-	"xxnSXPSyJiORV/Ox4MKFlNO+dOM7eDumwHJd+Mg/1JUpRdpIyo8pRd/gIjlgcseY+tHOiE9C6OTasFwB",
-	"50jQoADHRjpIvzG5urUiMZjYpLW/4RM9Kox6qNDUSy+mLrT00q5V9C1Flv1/NDRS+U1Nm1WTDF7Gh5LK",
-	"tP4O0mu3vdgqKtsT3I5nwAUtiBR1Gew1H4WSOVfnyRKvVaUb++cqL7ZHvRdSrVmkUTddLVSqxo3trhtG",
-	"uPVGsjmRnkLY1X+CFTRjLAmh1Q3oatJZkY39c/gL8N1vzKpdN7ZRBnhv+we+f40i6ygkvRVm3iIcQ1pB",
-	"6Q8iM5GGlWZzP6GFQXf2FOfA0jvH+UIYK1KRlutn432pEsuQE4g1tVsFF+d5oe4+g9sbndyxf9m4qruK",
-	"dP4sxIJxhsy9SOEtIXU0xe1xQ5eJ95qEvBb0lLebdIKhkrypCHuu2pqPgZf5iOgaq88NL6R7SQ/2pVdq",
-	"nohq7V1r9oV0DjDCGzOSbDfRIjmaRkJs78wqZp0ezcBg0+1aod2xdCGrBgHlA9tJWLuBKaU6c0mqa0kI",
-	"Y6EcY4fNlgUYbI/rKPRSI2/k5etG3HruN7dCEN7EjbW5eTFF3fH6bDQSi00R9mIDqQPs8O6j1hfC2hrl",
-	"XYQ80y509xQoMcEYBk5HhMyVEwXx6CII7Y8fx18QLKpxhr/Swz6n9is9bEpr+qyH3YQcP+vhWlF7UuzW",
-	"lFQqbxCeeqWHTTeYbxdCBfl1P69f6SHkXdz1bG5QGYxHdBLngKYw4aVixhLCQCMSRAEucL9IEOzBq4u3",
-	"bw6/iQQVWgZaBZCKTFt7NDZCnGLxuzbzeGU1XLGo9M96eIQyP3o0+BzoZm+0WLaVmRo+ds0FB/hEn7FQ",
-	"7KEuVx4+7ezyC/zM1QITepCsCmlEvH6gXn8Vkum9/VbaAVJQylbCdW6lznMUb1/xbd/2hR/9nYe370il",
-	"dAKBBuFIMdZmIlzMvFyf7F0caUmj3aRYvdLDPo+gsflvZ5vq6uj5RjtRypsKK7hK6zsTZf5oKTJeUHCF",
-	"sdDGdZEgU7Jytdkx/5sX03teDNbQeqW2z4hZXyoLbpzdFSw99w/9kQKlIJWiIN87CrlFCpau3DCq1b7x",
-	"dtSwx5xT0/2svdD6XS864KapmzzIXNNVLicpXtrgFwZwJPAYFwF2eio4QmGIzMIzxZ063l1I7/zTxXHV",
-	"4gsZObvWH7GW/aGWIO1YUI2RAJ7k0v9b8Ld1tRBRPV68x1/i/3cFat6FB/t0ImInTUGbOOSOssVCcxiy",
-	"iZcwXvAJEDEqkVJNdmr4EhLai8s8B0SxNw/uJJV4bWW1NOK2tQFTqrSaiB94J7lH61CF34SL/p7PRCcx",
-	"UUJGXEs0QkI+HqIhvJhi1SaxZjXuYSzpW38Ua3kWsgLDOsWzUZRegr9DtCm6NFFFEqYj+ZMIKvqtrt2q",
-	"2eIH3zwb4IlerTT0UGue/aedxbKKA0B07GOhIualBdBnupYjSE24aL/RvVLr6AcAQx/Ua2lXbSPK8X7r",
-	"Gu034vyAiuOB3TuRODysdrwjJQITdHMYBZ/oM1Eee6g7ZsOnnSTJQkuUibQwEmqxkAAzH82YhnRBwl2j",
-	"PENAxbsmWHMX87JnYuFOqcxrIZTFBCWoWQnExtIyOyJOTxC0VDN7/MX/aAFlE8Mq9xu6CkVscCQyHUIi",
-	"PFcpoLaqGQQwUIjhXMXVis21qUqkrdh7SKIdbDuAftscUbT9XplgBw1oKZ0FE2eSCuABOZe4E5DWgys2",
-	"NBhdSiIimzQFbm4ouka0YPRK/KwfAo+lY1KFKW+dPc60ntUn9rzWenYGgu3JIfdN30clgO/Xv1xTDQDy",
-	"z4804PR1FNewcIgeruAHnNdAmbCuUNlSrXe8ViSwNNI5sabAL/7HzW5VvBCa8gQBxDkSe5Xi/pYSxjAR",
-	"EBLLcpUJW6KCQTMeys22EwLfQ3S613nlu7iPedW/iXhi1iZME9r9xiQ5zlWqb3UVFyZNcvs81HdlHhba",
-	"m4tZ5o9SKeCLSzUSpViIdMGW1U+rJ/4U1c/U+qBS/fucVhA68OdPdKpKkLg01UjsAewOZ9i8YLyq25kD",
-	"KVaPEipzb9XIiQYaEmRXXVb3Rvoo5NFZUY0SsDt5adFmrJmTo1mxR5cZqKQL3FPe5oL3Guiq/JBx9Gsi",
-	"7ytbfOs2AwXbKyhJqYc7Xls7Zk5Xd+eIAgx5/3aWAEcWpCWVZmMJdRNnQoQAxnmCykfGoMa7QnyiR5lR",
-	"D7XJuf7TjpJzGbD9hljKihj6alh21LV04hxyg/u6eoPGsaP0HuoLKLP3F+CyrS0doqe6QtGJoNVaxaNF",
-	"ErjVypnTLpYTrd1344Q4/oJZ2zezUyT4BkOFK+wOtB+gxe9W+Xe15qKhQm19ZwHZ3BslozOBJSRL6TAV",
-	"Ys70GMrAAmjOtqrL+Mo74YHt7wkfOMsizjKEiFEmCBc8zB0x+UjypZKbL4gawRcL87bLrcHank24vKNi",
-	"kLszemdQ0la0CR5vYN0YazPR6PIVdQenEBfD3Vpadq0l+WqLqXbaHn+Bn7vutM/9Q7uFKed8Io4/L8Sk",
-	"k7j7Qo5cbroBUw2NlS5FhiuQlUxDvFKgm9cmfBik1kH8cJFx5Y7HnGhtaxAw/EMv+IgCiT3sIL6De0mZ",
-	"i6/WhPk8lpPcdAczT80Vd55znYqMGBQhg6GoKqYqfyPw7AMAKkBnUl24huosavh38qfgNVwMZ8Hxa52f",
-	"tV/St4qJVsIX6GmmAcKRvZep1gRtYAnJtbPzdwEZGyGWLAdOnjJuGXXaMJ8yOZc77cNrfKhHtWEP9wW+",
-	"X37JBny0TIw7xYeHYDHw3oT7vchHbBnPuJknBQYwQBT4Awh0bZt0ap3gqKAGnV7gQz3q9F61icgzjVjq",
-	"zC8j0SHkv53CPcZQYEYMd3RXa+mwWF6cofObadgZrqwMqbz1Sn4fn+vT5Ob3o+JfgK249nRj8k4847/p",
-	"JRKkiTnIF7b3iWZuCrFhtphyG847vssmra0WDaw7qDB4pG/JYS81coOr2M7vdWnWb/hFwDeHOUM251l0",
-	"n/QY5YaJXMQKbnfTgvcqutBFjdxokF1JjporJBbwjOY8rcObrS2LuQlpele4Tn4BxarsriDzLeMkIab0",
-	"MmFDYWXqp5e2okpkM7ykQBSfqrlFXM7HwD23f/QABfzGu8/1LvBT33b/qmiYpy8xEagroM93VOlFmgCS",
-	"mxOCmRajmc3nSUxFCiB1fJgJJN9mU26nwpYPyRLMUqGcQhv1Au0fAPAO5/a7WGJV5vAHVFsrRBkULuhx",
-	"TV7E2A8SyytJZeHzM+Rz6MkpCJ3cx5n/DlX1Wrhi6kOzW7A0Bd2k15xas0lefwimADRbp+WH9RgYTSmz",
-	"j4wbKrq+XH8nUsIFSnAv6WN3f9pWAk9TSE3l2bnx/Tm/dClQRTE45DuvzX2FprraLV9dvH3D8AVjIC7U",
-	"AugxuxbGeg/8EQlRcDOqB0K8wI9bwf+NtWnL6l+NHN0nhlMd2nOEKBj7JxJ/FgFCMiEnU4fy844bWulh",
-	"9DG6PPtCz35L5mxJU57guvzf6BYY72EI3gvoYyFD44i8SZsAyGaCpZNhT1HpUOtZUqJmt0HrCNLTcC1z",
-	"ISfqbe4O7hUqCNLHOrqSKRcU6hy8xHo8XRzY/bw7mAT8uKt79NxCIDYKoMxxOBUrgFVNdb3j7AX4sq+L",
-	"VWr8d4pTdYF4VBjOgFXsRV9cHq0tyDXe+oYL0/Zs+LdKRI/dVPFoq7Qb8KPnwLWHkDxEONCQdV63ZMuj",
-	"vT+hfESntJtli/7tcqoZZJJNoXovTBBwg/Oh73womNPNh95vQDRI3Y+fd0S+HUShx2WQb6wM+W0hRg7o",
-	"2cdlUmO8d1oV3yUfdH36bWexhPVZWrd1BwtKRSke7CneGDu4n5SUBvuJA0q7RPkjL2jtzj3L6M69lGjh",
-	"Ij5kmdkatvs1NWKiUJ0KLyDHpddsorUuvh3VQSkygLd3llSMSPDMTrkRaXDAMH+Mnb98s6EY2aAV4fzz",
-	"PS2nl2/+COvISxyM4Jo6bILYbDOoj+NLvgpacfmimXjCfVj06ya7D4vaC6zOAxlh08WEKiy4EiwTUJoz",
-	"NnpOFmfOR1M8dfnNJlcpbNRyhB6ejZld4FjjJdhoKhqyVwtB9mBqoO07n9ZNirsQjuWLzkhjOZtzxSfe",
-	"zlByfZFSzXjuptpIt0owhVXaoD7GM63ESdC23zBI1RQ0V+I3h6EpWg+waNpgJV/Ak72uDOyhoYYNnOiu",
-	"okqhFNqsk4dBZW0sE1Ez7LSoWwNoHoCNhwWAFw89oCsDBHdJ6D2sImgcO7rzxVSr6ze6IwjaWPbO+GJh",
-	"9DXtCf7kAXXAQ4FJWdyrNnL5RwDA9ZWxX+Ijvt09pT/6XjdRB/xUPXqqlTM6uwOcWhhDESOHdba1pG68",
-	"ZpK+cysDHH2jisMz7QLJEuj/vgmyljDypsTJTHYTEH5fAvf3ttV4TxmK7x5YOc8z7kR6iOvt1qWcO0u/",
-	"oNTx91NF6ftU9ehLcHnVbR0l5Dc5Q4mIK5bpyan/o1cdeJbEozMUxHEPQ2CYlOUwV2pVQrAD3sjyWP08",
-	"gJqohoX3T97vfTC0X7MsuiqyPMsyNjJ87MqQB3TtAQ6fN5Bw/YEjQTZHXAW5yQ5ODo75Qh5fPzr4+uvX",
-	"/wkAAP//",
+	"Xd0Z1bPx6P9Dsc3V3dX/9qdhC/6Ev+o/Ye8veMNgsG8V3ZiX3yVGKu2vK15dPNrL72CU79gDL1lymAp+",
+	"foRxvhdbLtLjMPj5UcYx6nBmGKMOjzDK3+Q6OcZvcv0II7ziOn34DdePcfZvmNJSJEfp4OdHGOe93DGR",
+	"GMTAb+cGaOmHV0xsTX119+QW76j/76e3he3OMGU7/j//4/n1/6LX/7y9/svq+h//839chTusjeJiC3P5",
+	"WXDkOjFm0cOPuauzXb07aMPaqz9s14rpTgrNoPs3Sq4b1tp/llIYJoz9J+26hpfU8rQ/ddjif/6mJWxO",
+	"3qC+XxhxyiJ/qakhe6rJXkmxJVRUZG//ZCSp5A2s3vUCfLYsmUb+q2THlOE48ZL2tj/cI8Na+MfRPoaN",
+	"pUrRg/1vXkWbNXTNmugvLRe9wRE3UrXUWGYj+3XDhmMTfbu2nLe4EoxVC2e0rw+Rdn+MKe0/roC2cZLD",
+	"lPxwxbAX2N0/wihy/RsrjR3meVnKXpjvH9wJTzeTmukCqWHXhrfslDSLq/Uhui5N43/f10yx03fyl5qX",
+	"NUG2fVVcSYU0YMmirKnYsurm6k70TVPMbA01Vzg4zOzM0n9i+wgZCffXcGDniHqyiSdneTQx6Dk+H14h",
+	"M2PCvuH/cdXVUne1VLy0h8kN/kP3zYa28E97MvAPWjID/6gPlZJl3cBH/4gc0/OGqvYVF2z+tJPknL4W",
+	"XUNLNssDoJGlDSO7UTdrKRtGxcmOYacFHqmndvg2uo2Nlu8YMuwpbb3i29qQPaOKGE9UmjFB1kzzihFT",
+	"M1LSXrM7y3PWjHS9IQo/qnnDCDeEayI7JgoiFWGNZkQK+K7qGbHPmpXjHv0OlTUrd6freW8XoemecBj2",
+	"5LNKRnvbcFHZf0Z/k00j96u+Ox3tpdGk4eJkxXekkoIRqgkVByJNzVR0NltFKxYdNM4J7BkSbsfimvwm",
+	"16NOA6EUcD9jO8NIS63oK6goGR53JZm2R2ikjE7wN7nOEQjOkb8ljRhPo8YO3HCmyZrVXFREGyoqpCUi",
+	"5D6+uK43K6C/jEuC2zuc7nBTkHqAHMYHPO7enYFbANChu252U6K3TOg9UxEeUgHnju8BvOSwXGJPqFNS",
+	"bj7TRDFqp6wJVe4S1ox2TBvSSLkj1BD2wNTB1Fxs4dLZ3fI80i5Uyt21FLiia1jRNRXVdafkA5v81dTs",
+	"uuE7Zk9i3CbGKEspNg0vUdqaLuYF7rEmnWKaCePpiwhpyFYSI7fM34OsB+RbN1ZMECitTPZ7z0TJYlOx",
+	"yqDGCZhaakY2shcVWdtlkD03td3RFqQpZHpMMZin3TVWkY1U5MDMkqn66cRma3lBZJZ2TgVMIjAJAnos",
+	"aZi2+yjXdN3ARRXk9ubJl/ELAWs77f6v/MGxZF3LvSDrA6FE94o5AhIVkRs3CG+4OZDbm798adu3UrHJ",
+	"0mflsq0d63QKrzfj7S9QahlPwh6FhPfkgTYamSjXpOSq7LmBibPqjlCyoaW5IT8cOrtLmoVboRkeZ9/Z",
+	"e2RqxdgF0xfsg1kBR4gQ0/f2mhH4FYmlti+kbBlePbBVGEk0M6ZhBTJnRqSqmLIbbP9DG0UN2x6y6ekn",
+	"9sF8CxwqNltpVnKzYcDjUlte4CwEC9eAEdTHP9OWzxpG1lTpwmkU+VN72zeset1HbyWQ8MqZYo5n9mZE",
+	"aXIDJI/ELnsDkgYQyY0T4GaELdkbS0D50uhr/CA2a2VXtJJ9ZM5wBm4HqWMRbuvDztk/PsruaRZjq/ZN",
+	"CNzZUpnOHgzY4DsWH6zXHYvycaR3dzRIv+4+Ik21UpuBN2240vnLf4ejxibUC/ahaygXMaqOvy12Nhtk",
+	"9cjfP0eJVFjRi7s/3kGzyQ5+QfaybyqiWVPJFrjMEn5xJGOEnXQnOGUnnj17Hll4YcC9CtOFT6/Q0TM3",
+	"fn1HN2BMwFGhRHdcUdzIQYsS1PSKWknI9Got41pRX/GI/mvl3QVqoO0EVKu5jcR+o0sIfUREq0o5k8fJ",
+	"/B9ByZCbhfo7NfMGCpAhoakTKm138XUbq+iaw1/j76vlDaXdiw0vLUd31/VAVfWZJvbRp74H+/jysiaU",
+	"dLW9Hm2vDTHK/m+4wtOd3XCxZapTXEQY47sfnl8//fIrO6LV/wTpKFc6qkE0XOyim/W7mqOdf38bI5Id",
+	"CvRhctBTdPs+8IgRI62o9IJnnJ7XIKB1aljvTvDX7cNVcXWIXjJ0EJxOc304tqRxYb56dnXqwyjQb5DZ",
+	"FoUAnd3aKJ7d+je5zm3aOr0373YKt50LPC0T6xJ6cFpUBnFn/a4NO+LmPyw6drijUaZm7K+mZuuaPSgu",
+	"rv/j9vov//jPr/94j//46o//9euvN9X6f1wlKSFCsevhhyyW60hqjt/6buPL1MzyY/C8OD7L7d2nzZvR",
+	"3Da00aw4odxZ8daeh6Mu8NxkWRicDyarrbKPbky4waP1nPI3uR6EO/wmW5bBgVr64SW2fvIUrM3+v442",
+	"H/jF7z1zPxvVM3s+tOtYtVryUO2lii3sJ8YqZuVR5swFuBpUs6z0A0pU35g7kFnRaLdnTUNo06CSQltQ",
+	"m0Y0/ez29nbOpDzyvsFbNnjK8Aji1GXqNw0VTtY79lV0tOTmsNpGtZuSNiXvW1JStZYC9Bi2kcrbIXXH",
+	"hMlUIi7zipTy6arJtAkzIfttHTNUFVebXrMVzezICt2rMrOx4kKz1TJnjK6pYqua42yPjJxwWRTI1A23",
+	"am7mBmOnjdxHtEGmSivIew25pI2zSHJDSiqIoTtG+Gjkti/r3HGNLHer3TZ37dC8OZ3k7eg+QSM7j1Id",
+	"tKGNviOauT+vdtvMmZleCfngoiIy2u+pElbxWegmo4apTCI91mbcXgydjCYxcZ45kjwmt9R9f4v2zIVv",
+	"SSkb2aujp/bZbREz4P/zn7MKsW3zR3HV1Znbb1jbZV67P2LrbpyUs2DFcGeinI8SI5Uga9vpHdrS7LXg",
+	"WnOxLQhdywdGbguyZo3ckyfZd4WaednKjvkOWp4SjP3rP1Krf+e795Kw9uowar92SSiLlTtQgDUzcTm5",
+	"F1XDvOC1YEMramhcddrwhhVkTTX76tm9MyE++5r8+A2qNZMNtELj9HH86v94ensbeyCLKyczHZ2gaA5E",
+	"04Pz3YIFYs2Az4mYYfdon2EZ0W2GjXnZdlKZ6HvqlYOTaaLgG/1piay1Y51J+Db2VKOBlIKTyfl3LE9d",
+	"aqDdr8I64hLdxEYHXNsZ8E91D9vbydqPfnd+r9MfZcec2JInr3W1NFLH+1KslKry/P309yDrnRfBporM",
+	"WAbDDsb7N1n9sNQwz8mk3NnGqO5b2pR9A2al53qHG3L2Uk5P7TnIcbYDqYgdhHBBqJXHCzTohwAHMJvZ",
+	"m8kjNorgdzjrnAkjvRQdml69Pjm+zs+KuEVALwoZiiqeOM1z2yhjXsO1s0mfGrZ0zFHxC3pXMMKL7Kkw",
+	"2u7bbupJHfnyRuLvkdnb/eIuVbOnB42X10cFcLPsArMPtO0adsFRbThrqnzdd+jhhf0w6qxSsu+is/Zk",
+	"cfqDNCy142CF5tteMU1aRgVhH2hpmsOyDVJM9425ZJ1v4cuojV/2qmSLZMc4/QK9FY4g/QaGoxkm7zdq",
+	"GHoiMXoiOH8RUk70qLZ2fovgg9jOdLw0vZqPyXHNwvmkuRwGOE7J45sDEIfdRLA4uG26J6JvGqdacBeC",
+	"YV8t2nVINie704uSKUO5MGeMMVkS7bFMwvBeU1VBfBkwdHDPudkWfp72PmpS0tZ5XC2hKyVVYr4VU9pI",
+	"WZ2b7nmmGno4mfUPcj+8D3bsCv6lGK0Ksj4QoMvovC5Up6TaOdUli/B+wfbvDJs3wjm6mh7xMGRK+Rpt",
+	"8PnbhFzw9DLVkpcLvDiv6Jo1DYvy0xB8fyJjW9EWI/qFRG85dw/6DfnFuf6lYI6FsqZCt8SaYaOC9AIi",
+	"IXyIGRLRzfRZiOhJwKCIBP+77V8dOfg+8gGpWRN/P3ZcVAv7/zf7yfmgWvoh10hEP6yU3CeEyZaL3H64",
+	"ONePjAemgS/VyL6sWRUPVEk+r1I0hxXfzPrwRXN4uUEhHEkhblnT/XbLtMkm7nfYPvFWeK9QhM5wy5yI",
+	"uh8I+t5yRw7xNSBB3lzNWVHdQ+t9S0BIo2W6Xc+46v/mSDD4efFUi3CCxZVhH8C3DCzgqrg6MH0t5Ohd",
+	"h7Mv3Kc6qo0fC2oz7+KZWb/iOuJj1n17iSyUOr/8vqwwn+Hyb/WV7/n8obwNcsOnY8AXi8hp0fETcTIu",
+	"zhgKqHahdwu5R57bNn7DYErxEzS0kds+FnIQkixy4+Bt85gn4REl2iF6La+nVHDZhra84QsI84X94PCC",
+	"lkbH+1uk1kDIUpzGRXUiuZ239WLIb1QBpNWCFf4VgohTiuSSfmTMK1tc1VwbiSbDrI5+wPYvweIQSdtp",
+	"O8sqVNzoCSYhCHC1b5Rr+pkmLd2x6747tbGU8oGplWa0WSg2V4o/sKUpR0IzZT5GZXWjDl0VkxXE7vpv",
+	"cr2y/CD/KP8m157dHa+gZaaWC7r6EdrHjZ6sepwHAoJzsnt6Q7lKxCeuNrR0tqopZf3YN4Z3EMtPiWbm",
+	"M006xaUiewapIlKUDIiOjaIL1+wgIQJ7FEaY6bFYxDbf4QexNRkFwyStacIFzUKQoCbB3KNcHH5BGC1r",
+	"1Ii50cSSkRX7XGpG1vTe4xyisku3Y6xLJU9otJxaVUcMU80e9xzFPDClXcTgaQQC9WndUftjw+iONMzo",
+	"kMGdpTPbTmcvt5/WhBhHj9aIOMLT48l/4LOj1yQw8fAqhKe08A99NHXQX/NwRiO+O+YoIxILOxeXN3of",
+	"onksbZhY2hEpadMgHx9i0TFBq5KC+XA/ronh5S6lkS3O8ATdYVkGJnwSXTKkLp6ueONNFqc+XiXb+LTk",
+	"/KSwW9cJfBKflMsqS8l8EZr3RgvZMYHGvTtv8LgBPappqL3gU2UobohfEociNly1C78a/F7nbiMm9juH",
+	"78VCIboHT6QdDAf516QhH2fcKEJJp2hpuGYVqSlkpTjF3XJ2POfMhyg80EemELtt4HqxMhU+FsWo9880",
+	"oa2017Vm7TIvASaZLDxyxxJjxOss0GvWSLHVd6PHTW6IZ6X3ECIGEqNLg2lpxeCPVrAapZZE3Uzj5/qE",
+	"i7mRMXlnNDam9rikypC3IvfC5yJ8RMD+hDv5zTl6OcJ7MuSPh9dg5Dw9eRb8AY2uJ1J8ktf86EJEPl1+",
+	"bMTvvyTsclkcmexNKeeDdWHpr13bBZ5ul7XpRxmfz5CeGdaX3PTXwyy9ocxlY3BRSlE2veaQJal3vOtY",
+	"FbeBNVLHAi4e4ewqpjtuohmjELsJmf8wPIqegwgA3hywtOPd2dND9FYuowGXoaJXQ85pIqjxVN3Pca/k",
+	"nH0Q52KTGUIdcslAth1VXEtxbDGFpsXV2kVA283bT4xEIwqQomKtYNVP+KblJhp0VMUd+4pRHefUeOxM",
+	"GLKm5W4StHtPWNuZw5COX1Ptk9JOuTEX81gEv9QyG20D1jLwU/tNWIcfLn4AAu3FkQukd3qViHN+XzN0",
+	"MmBsguO3dtX2K/dKbdge7RxxqbdsaNvpOBxVS8WBYAPYYBxL04MPhiCQ0FpTDU86V6RmtNLOS0oJmB8U",
+	"UVYtZPoelEJa4pkAHga5jQclwY9xj0tCAPJZ/gskI7mLX1v7jiteVSyu8eEuxw/DLu74KIAngWPP7l7h",
+	"1WPWFi71lIoKd+PeyUR3qL8aBbmhoEXjD9g38Drouu8GcnehuS48WNr/kinYBww9i8ogtNGSWB1Oh5wA",
+	"qyOQNbN8FNlsnJBC7GQkEWwpUI3chdvjttudcJj75JgSVwoT5k9vVHSS6zh75i07dzngd6KoYoqspakJ",
+	"deYdTMm250jLmtDGEgCGOYIc7KXdpRHJ1DLjKz+vxLpD9v1p8gwD9JJEBCjYoULi8anC6R3bpyx8yGbO",
+	"DeXOIQmf+Oln7UliPFx8C2RDhXnTULE0W6cJwe85KRP2pAWks686DOFfPcimb1luRsQHRCxS2UNum0Mp",
+	"m1njOrRCacVy5AUD1GxBuHxxZajaMnPZ6vEPMxKXqPmaO2fmA9OaNZeF8vuTnW76aHtGSw/bnFrf2aMf",
+	"zdNNKkWjORkACVOnsNofAAcMCmGJXd6HaHiPHAmGLwg/AVZuX2E7nxvyogE7rn2rDbFrqYjuGKsQfCVs",
+	"1DAiF/CS7emBUPOraKU2d6Snq/1qVwztV4oa+1pINfqb6ddWBPj5OUSveFXZwx24zBdoVGDOOpwYQAs4",
+	"OzNMVm4mE/1VnKIpTVK8zzojh5b2AQAK2f22iuAo/cDoKM0eWpJaNpW+J1/ad/bJ7W1xe3ubmWmF7GnV",
+	"rNqYC/gJRN4v6O9432edLHTHlH6LbSffw/bPWuihUeBFkbsfWc9XmWuBo2waplbsAw4cyZaSe6bIVjLt",
+	"9D1LCWg04fqO/JlUXAMgWMuEKcjTmy9J11ABVwM3N9Okpej+7CE9XXBIeEkiHd0C/diOcjuLJdd86/MB",
+	"ju6CKmv+wKq4oLtmytRxaTpTFT4bIxwXuvcCnbERGIGHGNoFcCKQhdcHZ8dHe9iGlkYjWBF8ShqqzXxw",
+	"EciZLv4BJ+M3ws36H6nt/ZaqcxklZy080GiacJ5lO0bbM4w8Z8k7zuBOruOSNOYxIZ3oDFyP4aLoxjAF",
+	"iDZWC7kjG9lU9s97ekCYmFH4Y9WDXZObG/LSaILZFlYtOiS01UCyo2SFr2+TtqTHz7vOSb73PftLMBMe",
+	"W+nJxZhbmY4iF+IVcM8oXo0BzMvhYt45NRFgVbS7NWCUKBBqitsj2PTBkvbs9i8FiArEY7nqP5VKaqcD",
+	"zs10cUL3TDY17H2SrN/QmP/sv+56FleNzA+TfiW3WbgwpzgNdpTYpnyHQVvf2mc5YlcqrRATfxe2vXPv",
+	"ZUF01kMu6+kz4KImo5YcHbJg8s2jQDfRSccjU19WGL9vfy1GCcxu0j4dQfh0ayfoRvXfveLGRI1CR2fk",
+	"d8RNavhy2JCwerekwp3HmYP8ZNmeM6mdf352G0/tzM3JdPMfJ2V+EgCNEig9//K6ef0IXGoKX/HVs3Pw",
+	"FX8Un3hnL32UIuh3OKEjbv30CGX8yWMw7+FyRnCZ4GiClscduMaZWgTY22r+VkOnvGX3Qd29I5TAbQK8",
+	"x73X2vyV1064OJ9Dn/MUOTIYrrAjwDOXwBHb4rx/x8LP79gyaOX5rR1vaXQbCwQ4tn+GsdErvXhz3fr8",
+	"As5s3xvFHjiLuJcuvPvucYzm8TS85Sahq9h98SCJec8725gE0iEsegF2IyIuhmM8yZ1M5qrMXk//BKKt",
+	"yCrUzHnW8IJdP7kD00zMZ3P8GITtCxkU/ojCdQmbGPYgcfIB3C7fTMbEyA3s2I4LXoQ0fKoNhIbdExcH",
+	"Bx4ZjbT/m1yj/X5sM4vFAqMdx0nX8yR38Nl7tMluzpq13K82Vn7I/cSH3i37SjNaynK32ku1y/zoj+hx",
+	"HbDizVCzAsC+nv3h4L+eDv+IAn99x9aK6ynKverXmLezZwiLQSFfQdesgbCVpq+2cYjm73C3L3AFUCEr",
+	"plfTrPOxJkpNHYPJed40nuBsk0xTUy0109lW90bKLh5qNSSqY4gVr9BQZmol+20dR+SFSMzzMUSDaPR0",
+	"TjSyk8teSWuH5i6aPpUamxc67nqKM/OjTGQX3hRNi22ZvdC8pJHDdZCtHvBWSINO9pJX2cG9gcAn2/p1",
+	"JHh+UaxR1uP/CzP2fofHo1Oy6kuTUZIFmgHgfNutfMRAzrRs+2BEzQlot/cVsLdW20WfNHKf/YWhIopx",
+	"BQEVVOw+00Tzf+Yiex05iVqq9SUuKl/Ewh+Ku+eB1QwUEX0nmYfVz8eEzdUvzmWxVWyRjoCAHHEvcqjG",
+	"lDUpU3OdMkc6uG98u73RGA1ckFgXNy72+mOsVaAcjCtKuaUOUQ3+KIZtG8Z060mf7Ct/BgnUDSyI4yLh",
+	"udGs2eTY6LDzCM5mNfyQydaA/mYzkly30YXKfh1RSZ778g/4sLX0QNaMUKIb3hWubAEjv/eYtWzlVqp3",
+	"p+KaOrFTjcGHfNmAmJkqI1RBOSAvFUw/KRjj7xKemo+Pk3ygTR8R8P/27vVPcXuWw2eOlyKxV2UtewMi",
+	"w3H8WGIXHIwzTmSIPkxuwzvv8lkg2/8kSUdVwEpEl8GAoEAJjO5WsJFqK41BTLGYXWnueoQ9nVpPojYb",
+	"v5+LDC3HYQoHj4ad3LTYXQ1/P33OZFOxMa513mX2BvGZ7EIYNjrTnv3VIwt1cWEu3+i7Y4ekoUK40Diw",
+	"9VBdu3IX2WGAR0uyQw0MG6eYWN9LF3GYyo2JAFXVDi3i9OlJFGKqZa900rLnFFpTI31nSCoXRElaVTlT",
+	"hbRNV9k1kroeKnfMyp5SG/u31lVOw2jaBLEzqrCwAZD7PYZfinwY4+969hajdROpIyyjh5ApZKjepapk",
+	"aZPgyfMQbt8tKf+HQZOeoKHAE65j2EkfVhdyOhyhJug+jlFxmefsu35eYjjnzx7O62RCu6NI9goXjTeq",
+	"uDKKwYNdhsjr4qoX4Pw5qWmVVapQ5JpMJuwGgReSskJ/ChkqH5iq4HnV0kmXaGbzs4/N+/tmLfc/Mqp7",
+	"tdwBIxVbtW1uTKTDLk0kRJRstaaJXwXbr5YN1gUD1wxeqO92Okhsy78PKYGLIml8fkQW1Xs8edgvzOBa",
+	"mu0YggfPF+LCZr4oQrZqVXmb64wJHePAIEHssCQLcsPmLYwvGDrlNj2bjXd9Yds8RtgShBaudvtcbHFo",
+	"rro2u/1+1fVt9y+Nf3LI43rlLLxxCjY1U620T0M+xPOJ9jsq2e0cZI423DGONni8eUejj/ZpuB+eKAfi",
+	"T9/eb0a38dG1rH9FmYY8ZIqGCvMW9M7L88iOCxQsTh0bRcAkZII8njiumHJczGG/XIH5m1xnBc2NUYL1",
+	"mQV+1390bFHVs3xjilMvPjJn3UdGLMTmCcpbNGG9VxdZN09wmb0khsKMm2L6BP6lUYsFFqsdNCyPrwke",
+	"QXCIP25YY36QyyAvJLw/H+3hmQ1++e8lfixjyBcIKwsEkCXRoedljZZ+wEiPL2+dDQn/88lyMSR09fW0",
+	"qz+PrFhxGeXs89O33Xv78f+rQlJPRaETvmDvOFjQ8dZ41yn4E9x3cN+1UZQLplyCJxSsdboqlkzQBMg+",
+	"fuMvCa+aFdHCST+ZHPSz2znmfBze9FiCnOdWabbua8MdGQk/TpBPhvyn5/F40cP58g7ciTMunVZWrHH0",
+	"uJEKSQqZqi+46jBLStnaNkq22RISiI8vaLz+qJfEPk7W+ldEQA+F6uxYfk/T53xiT1G9EM5jYyQE5xVX",
+	"VMTLE34fKlgdgTQlM2OxZGbifIEZQTrcZlDu7CGzD4YJrODFWDwY2VmijriXcCi8OgR6KMhv/EwnsXeL",
+	"VJGd51jYeS2rA9GUV2BhNwiauFszUdakdRale4JZTJlW6AemKj4fdfCu32x4yZkoD8nUYN8Vbgjsd/zs",
+	"jTocY1sMdfAHLDSPqRJsob5atc8OKq5033p9CX/nna8YAhFKBl1ND9h1KCCCId6aoZfQFU6JEtkDr3z2",
+	"9gK/2PccXiDqQAWkIr/fkDEAuGgQgR9xlEOwny8izDVhbmTAH6Br+LOrHoyCr+U5EBLqbI2x9MsUQJUv",
+	"UH2KHB3GcgdyR2q5J3JjmPDwLkMl+hvyPS1rV7V9Y1waKUIltVxrpklNm429UgEVH/5eudJ4N+N38tlc",
+	"EPLvEX3UEngDkFlYSLmWsiLqT58/+Z/qi4KoUYll/MXK5UOtZulWG78rwwsendnCSlVvYNCSxV7E2DWx",
+	"z8E7KFYxvie+VnOve0DfVqzcSSzQHOyeMUIeg+GevqwpPeb9UGKbUCLYPoBOGqoMPnIXh7HF0dRyNYEz",
+	"SIBHotl0ST/bjSOYnJvJIvNqJ08wM5zzfYEEFtY2OuzAoyqubLP4wWrDBFNvfMjZ9Gg/nO7ANeTLPslb",
+	"+yH5fUEq9M8sNT4cVxwe7wGu5V1Nu6lcEPi3oWLbpEg8imf+qBCBixH/AGs2YiAAaQPhWJ0mVtMHKz4W",
+	"/vkm38q2lcKBApa58W+KtayKW0vTeHf/xjrjUJqoOLg73II0JMZ19hdiArpCNpmlDhR7JWUU+ns5Zk0c",
+	"Mg8PY4CCgp1y84zTY9+Yd8wkhMyFkRNLgVlSKGNziCsv2GK34igucUoYtdTmrpMApLUwZ6msqRCsWXDv",
+	"GKu+xY+mNrBnX89oIUMsXxg0tTF+gIVJP8NXJ3K5vR5batieHlwGIzd3xNBmx1RBrHTBwIICsXGKCl31",
+	"JT6NR/aRmf2Emkax4o2xQklzAs3U+BSTaeRmo1ksALCqEOBh72LTDGuaQcXxqUdWw1k2iesnt1Eb2JJE",
+	"qhNQRjy2c8lMlij+O9USX+KOfeycbhg7tUknynophWClceoU/gdmhPCGCQyZ1gmhxfXXR4RRuRerkA99",
+	"Ko76qwZkN8lgPLXrdVRrdrbQ16mSMR3xFVgQB0upkGiTFFDOy+n0OpG8oFkpRQoq0O61B47F/EgXHz0o",
+	"Wg7MnYNQZO9cLgy9R1LMM2VmaS8DBQDd7WI2ZldIWcdhBLMecR8OhUsYYOdwI4sRcfhZhFOO0i1nTfW9",
+	"Z5xHb17TyD1LwHl7oO8jsBtq6mBDt03ANcWFV5b1fzz9xw0sIWrbCTVBM0OZEjDhXgX0C0iHLL2A4o/x",
+	"N8Mto6Vc+PJ/dyFgN1QNwFR9qYag4yOvst/bnESppJCcqJMzivjN0dLynOw4i/huCR+THgGiW1Dvgotd",
+	"oqiOZh/fzWIVpGE0wkutIFQCGWgGcJIeHVNIBz4IXG/NqNLOf5rHfexwq/hl99U3Z3UBbAXw+R0vU/jg",
+	"lNhvG8rRYgbJJB6Dc+Pso+jLykQiCoUBYNQwW7eFo6WFwyw8ccQJyhhfGegIgJcfFYE7rjNgprZRg3kq",
+	"h+sNRt9IKIxm4D9j72s6pmoI2P24wqs4Ed9dbPVne4ENiO8ZFssPRdmNkoiijEcgZMrA1fS6viS1tNEy",
+	"gsffK7DgYi70UMJ7Y0dhlZd2NRQdpYdxsRUKAonybkeXg5+VzXl7etvX0tQ+Mvsoc1KaGiB/teflTukl",
+	"aFrY3NmrjG5TSDvFdByIVf9Q016bVPjDytQsuJ2P039gB4iX/aTwdZdB+O/bLt5pBXmWS7Ix3Rzja38/",
+	"LAJRj8Fvs/HohJCnnagr4vOxXS7x0cPYG2eZJtStFECtvdvZHmh6kT5rW9epPGWQjEumVhW4q6t4QDr8",
+	"iHVFraCJ/m0odC0TA2dxVbghA2sdFV84Z0K1c4gyYOEy3eyRYfVdLmLTi0h4GOHtaCJMP8oORnMecQV7",
+	"5oPXMcoOfA7Z9LbXSyou/pBRcLFOFVp84SJVQsg7ZxpVUWaUbKKT/mu0DOFzV8TbXvOa0cbUgUaFi5Uq",
+	"sOIxgidpvm3pPVkzg1FUlRXeoGZFcxhXtoJPPO+oOEBZCLQzHrHIjYPeyHj9oe1qiViIa1nUeGH/Zooc",
+	"MsZbD4V+cqLpofHqcUReOJKMYHkvkrhdOtoBt99X030P6zqac9gLP3yMbv8aGNP/l4ggfRDgEYy8MNLd",
+	"tcM94upQomu+Mfbl/7cMNnfZueFkosdilb5gglngin6uSduX9RR35TPt4e71ALNGpoDGRqJdcVSvAxFZ",
+	"sNKOFbi9KdA+iy4d/lfxOfS8cv/9BWiPa6tEcEM+FxJedKZY9cWAjSykcYMioLwd0vYJZWxWrkzRaBBi",
+	"pNW9oTK9nUPM9V0zaqbWKlCe91S1EO8aF5y5lg11aSzhjQiyqAtUs4rA9tq9QWsAVzlcBShhsFcIjacM",
+	"uCXRkQax78lXp2KffXVXkXKuM5GiJ/hDLp4mFlqnemF3fj8NmN1TFDtSafkQ5TTeFLppJPg6KdRL4hXz",
+	"ReCv9xAFcpLANtLATsncg6WPRmCmPjRMODSGDv8dfT6Vq1h0/H5igIJxQQig0bqqiaSBIpBQYa8g1N75",
+	"hwOBMnVSIb4SeW3fzdFPQPpE2xfZdnxDXkEfmllhzaFyYUsH5w0hBveTLobGjatCCd36UI4Taq5kInSp",
+	"640+6kfZf0UNUDB+RNlx1qtL3PXJ2h+nAntrFXUmwOwACpVVY8GDIOWiNOHiChYbl5RgKQv1fezO7w9k",
+	"ZkZ5cDyJOloA+LFrx52bfphAbNI/wCsWifkYl5GORH34nz/TxNW2jJ4RhlTNSdJvoZWbitM9+ohhXCJM",
+	"oCtMGR0wXf8zomj0+qoYleYc1pzeqcFmmrB0Xu5+i9V3sBJGpgyToBhMND291FYYuAthh5Y+SMMwxoA4",
+	"Jg/PP/ga4sw+Q2o6/SiBfPHcxV6ZIFghSsCRWHVRqpu/CB7rwotTfn/9fP1mJU5fjb3DR9LvVq70Aj1B",
+	"JPbtTC2lZUC/jw8veVS7iPzeU2G4ObiiXYkaivkW+qRv1uHy+sPDrfZbFT2qUZXxRLT6kpqcvkD0gkLU",
+	"oai0WlbTcTxWfGUmtaITqd4ZF4mSPYaYNlybEIEQPazjNPxx1PZV4QumDRYaH9jrA3FL2pR9Q41UUfkr",
+	"vcfRAOnnpOGCIbBNfMbxBP1poE/C9fWD7JX+exSedH1YtVLgm3hcSapXVrar6KEgf6Oip+oQyXXMLqcz",
+	"ShRcoKsGhh5jyNqsKnpYggGSgC1xkSstM0yBNMyqfB+PkLlZ2R1TqwOjuWvvNVsl139MDg4fYvgGJzbw",
+	"/zB4MRx6lFgcUz7ON+nbWA4s6AP4I+R6EC3JhqrEEwrB0glrMD0bp5cn4rgSsRQzhWDGYdTYWlG3Or6J",
+	"P//88jssnuvCGsqGQ8EWLohuadOQBkxH6AKe4onS680//vNrRBKFfz/L+PeTBOLoS2efd/gYS8FmMYAK",
+	"DAhte09uQbeFl+1usDJE8KcaqLCOeFGxrK1oPPpZfIwlsValfGBqpRmiXJ6Hay6uoJBjTkMuNFMmp6Wr",
+	"/LSqOAWG8Cir2vPK1I/QU8xOMJQimwYkPTCBlGKlv8Na4Vshxfa64Zu41eCl0Eb1bbS60Yax6o5QH3Tk",
+	"4nU0ExVG8I1GNhQzX3q1QeTILe3BBLvuyx3koRxFV41nYKctMQQtieQzE8I0KdE7zpCwAgFEK0HW0IYY",
+	"cJiBAt5hEP/k7R32uFmEIRQWEc8bQ/DRPGTZWd05ssKpfXMcUk3BY4c74IqtQUI5ItfV9EhaGjmw5QpS",
+	"GpZvwU8+Pu+8CxxLhoRhxnVEcLOi/NsP8mmDFtHglLXavzO1RtvprD5iBcxQiSQH8i8cwFxDX7h4PsDS",
+	"6zW5eLbRdGrI5QIC8qlbIYd6xzpTDJo1aN/3Q970KL7PfYIp1p+khs8oKuoIMzEL+xAQymBnz1Liqyi8",
+	"SylbZ3rOsYTQB7bIDDJ/zvnkaE8sC+vH8o8R0o/9Lg3009AylWRHdkMBHEoM1TugBwhgIhupRhUe4Efw",
+	"g0D6lQdY3XFnPrVCTS2bapntFq7VAnQbqsxruImx5AwI0Mnt6hfb2m/8vOIM8QFAHIUnqDB7P7Q7wLMk",
+	"+hOL+TQ/GdP4+DArp4uHcc/HWk158Ugk2jHWBVuKZ6dgtWUcN5WKEjPWYC8T4gkfNJLpDqYDzWTDVpnG",
+	"bBdSNvoksUY3jedlybrlxYvCbOaRkxHf2UWQd7Wiet7WNrQ8Pcvw0/mF/ej8V0e2x97UUjniO1tC1TcE",
+	"Z7ET4Xap6EkHK+z20oWfQ6ECzKYZQ5xxPTCom/NI4mf3CFvZ+6Tm2v7729N9DBjedlnQSXQ/Rz7cj0Ac",
+	"oyJVHDMBRpayPHKjsgsHZAYxY8oGznCMDubxwtyY0d0xrD1OvveGP4Z6Ezq2Ny4ZM+6+9jgTp89+zdy7",
+	"d6owu3zWeCgO/LZItgnRv2mXplcLhkDhEMrpksCXPZwooS8AOPJpgjEPW6/ZnRUUcekONBlrvo9sSo+Z",
+	"QD3g4HlT8AyWiKUUVx1jUQGMdMlZiC1YdMzukxTQ+oBfEcVlhupCDgKCqF4M+GGabwWr7onh2xrqlDWM",
+	"7mwTjCyx37CKQCgDaSStbsgrX8M7xN8dJlYAAHSFxV/7f0Pn0Ru0p9xEYzPAr08Feuh+k2tiWwLozFn4",
+	"9zTzgF924zJJwyZsuOC6tlz9TvRNE0oijf9zdK2aXte5oDa/SLXLApEBbjbcrDGRjE9/fOGLIR3WE2bh",
+	"Wc8I2wPXPaL4GEf8m1zn6dKnnl+MmbHEDmFSUK3qhkDWEbyfdkzyucPTskzHqYFf3P0qAsAGxEtVN774",
+	"1fAHWM8d/l9h6a6ULSt8EFTh2hWOIhz2+t2Awd4xcfOr8KApd8T/6wZmfOe/0317Z//Hd/SrADyVOwL/",
+	"F7oHcJU7/L8bAhArd/h/ocmemTv7Pze/Cnfj7vzVuyEBfOVu+OeN4313mHKiC8I+wAnrFXtg6gD767ov",
+	"SMV0xw2zXSFVuAposbrzaeT3BfB+4PZKmNjsTGJ3F83n9tpyz9ldZfRQAg3iBSDlJkTW3XlzgtxsCkKJ",
+	"fYpJL1pqytoeMRbdItTqm2oL2cQEY9VctMHEwhuvYnm6sylg6Pnc9rO1knLelgEEaPq2TLfzRxfvh0FC",
+	"u8IV0rJn63PU5pKMnz2bzXTuWMLd5q7cLOaYpZPXru0fHn5oTha2jYKg7jGK5ms/2WbPSzPE3mR89tY3",
+	"9B/64Ph8SFvkNfloDth8NkAxIDrN9ufa/eFRnmY+eM+oquReuBXrvp09Refctgqm1XNODG6RDAjukUht",
+	"s5ASjGV1PtOY2AuFD1p6QGu0fcvRyAPBh2I3pd+zpjxmMkuKuUUHeSCj5nnc1b4+pF5Mr0Ic2ZfZlsfw",
+	"RX6xd9VH+2Ls4z78qba7JwImFKabwq9S7U5LQQ8+l0EYGDDDuobGUfdZNBP7DQp56wOhKPlV6uDhZ0Fa",
+	"HAVAr3mzxdkBB4UilV6/sMNCDcvxDFGCvCquKoXW1ETc6jiA8EhPQKQvbdUBbznm4wDdfOXAb9GnHIMv",
+	"UynOZEcsBnxxlOfOGXs4Q7oxL7hTGMaRj15u1IPsfweB09e1NPOldWG4OJglbbRced9CFkt93mj5jjER",
+	"Ty1W1QJkyEFHzxoZ3jewTcWGDjr92S6wlUcfzsfp5nQrpJ635T8Xeo/P+VLgTxZwJE/IAZI6MRl642Th",
+	"mkFeKDdBUvUh3yOlyrMmQNwNz0JIvZB7gXCi2figDusysv3R4OPZl9nX7zlhElTMvxj+aR0iWLNEiSH6",
+	"d8SKPn7KCwwZ42T48/Wh6e7RAFPRFpJ/Pj9JE+0lOyPkxO9uBc0l9CEVq0A6TRTIFmdQVJ3eYySpZIHR",
+	"paADOywBy6N9lrTtaRFAbgqEf5nsDOwYXpKOchVLwQXUrzHoC1rkrCTQ9QbTK+6mcKxESxAM0KTkRQdN",
+	"wArk5AmeXzDhrZ9btKT4osIUIMCneHcAijkCp7N/RlkAU0MdD8Y0cnAL0MG3jTHmcLZiVOC7U1JOkT/D",
+	"5rlMM7DB2c2zO2t78mY1FEAcl8iXj30YfhY3+la2HVXcuSOyIHCADb3eDC/HRcpL3y69iyPFJOp/zVYL",
+	"kPSP47DtjhWRihBBpA5PzMjCNuZGJ7i8+sqtc1TJJByOf2QCYzqF6UXw6OHpH13W8FwXIwlqqKIG3Mm9",
+	"CQnp751xTt9PhPW1yD+wvH7NYrv9kgcvztx/PM7bwvvpeLwTbngVfC1VzyAW/R60XBCfR/w/yf6P4QUX",
+	"pjrG43TeHdrOyFYDj3EkDYrbCNPD8u4AYiF1gEayM19SpuN4Rh8TrbNcYz/GchsoMX4RuDCPkDyRHaoc",
+	"Q+dMz+xViJp+9JJRv/mVX4aDBtMLQGjZhZ3QTOHZ1HFZp+Q+nGDuOUsChXJcleJd3Dsb6lMfh2TF8mPf",
+	"S7JmEBdZES4cRIxmVJX1HfnLiz8/v3769NsnUY9TKiUtlWfi4mhPo8qGb/MiA9LB84abJqMMxTiXBD8J",
+	"QfQSUpgTwQWws02MNh8toTM5bAxIKvw9T0vxcS3HvKqVMZy4H+SetFQAh1cMmOWEUQISXQztLwaGAL66",
+	"VCnTV+6VWuB/AxnSvm4RWDqMf/CZMscpAt6QIyQI8L5wwrwz4cuMoHfqYDJmbUvQUucYkULO/dTJk5VQ",
+	"bzf2HT3oWE3WVMFxI49iwkdxPj7tMC/Fa3pG528Adu1v4S4Bk/6KUREF6Utcv0jNAMgFhQoB9h9fQKyu",
+	"r7YQCg7lom3H0UOGi8Nbpl0BAlceIWTj2uvknFhWGBGEC5cae3EirE9z/T2xd9WWxZAwzQq8irn5rcdR",
+	"PGO/qOAxlfq5Aw3RdE8w1wbqQITaOeAFrRkU2LFCU1CZraC5r2WTAHjdeEdWxrTdgJmtZZPb7xn34UM2",
+	"Yk7HWbnASPTGNn+RKjeZehp7EReS06eD1T8AP2YC09ILw5vRqXHvA8tAxvHn4E8P97oYqNBt3CiMA1mC",
+	"26M4ZW/M6z6Ww5fOt/ZFSSPQvD7j80IQW4cQ6WJuj0pyjCbtgjNzyxdpoxzzzwslzJmqz/ANfac9J6+4",
+	"Nt/Kpm8jYcDRh/YlRqZjQq1J3OAL0rW1iecSawQwxWxiUlJh6XXNyBqw+0wCni6VHI9RWB56zXeMyfKW",
+	"3nkcDwPrssR7w93YBAeiknvUQjU96IDAU1JhZw2yFZEuM2TmTs1Jj3B0vYjWfvH+mFNiHyWfnf7oq5Kd",
+	"/jLCeYk3gLSz+E/GizpHyNJyP1LYpfBVPGljX9ND4q76xIRIX1y42OYhKse+NPaLDHl2aizTV35JofzZ",
+	"eAtSB/KCN2xpGQK4fqkqdeCtwiZIaiPjjEPuwh9H9o17nxzbOKn4hvwy3CFTs4MLWyvlVkCZJeySKyuq",
+	"nKIGzYmyI9Sr2wjaaUUNTfHkhhVkTTX76tk96TsrpH5FfvwGYVbvII1m3aDthn0wEEsryM2HRn/AGmlS",
+	"TkMt1gfDjlKurHgftTzlGN3skQ5WN58XEdUC7FpulhfU0DVjJpFQ5Jd4Hw5yVIrLDMyHCoz8ysk2C6ws",
+	"lbA518FZFqjCldb04JkfUCxSqZvheMQRPq6/SvFMEiCj1L37Aek2Jiv4xy0ycWfzhFgJI2Edp3cngblV",
+	"TUPtxjpT2zXsY9KEfO+Fn/3QaWr98cidEWvJRCcP0sBFgSDT63IJ6pWf8bl1xsI8ILbAax08lIktMBva",
+	"/p82UJZpEmzkOL7n8/a+xS1vXJt4PmQll6Y5K0TZiOJ2ADMgIGPCH1qXwPMk/hbqhnfLDvddw6M1xxMv",
+	"NNbwPvcyp2QXBZAdsDu+dz/f1NFCnahHIWHPDGKBLUFgmr8H0PKih2JZkn2grhi1YGh5OiYZJGTIfAeN",
+	"eiQhg/MVwaUXVPfyz1H8ofoYruaMs66f4aoXIWneHc6w6hSpABlns/qXRhM+MHYnKFk5fdi3T1HaIzBv",
+	"X9sjBWtkl/Se7tgnc2BunFQ6R4UgvaJ78YGtEqL2K8Cb88KIyhe8P6Y2dyyRHVZ1bj/FJ/E1XcJCcp3B",
+	"l8ukEbsQhKbGeDpGN1uhB3DwA1JBjj7qhLEhlNglKYa768ZNnUvUZr0k9iVIO7FnLF7CyKoagu2ZNhHc",
+	"r7mxkJBymJsO5Yvii39g3z9EAWkgmAr86HfEKFrudEEa3nKjfZkA0+t7uwTtG0x+YFiYGMLRZVP5Jt68",
+	"0UkuTMSfcuzQgxnYI2b7uAMS57QgtpWqNvWwDWChOQWqerhFuK7s8d/b5tnPkgcWdYOkjjAR+DuUWjwN",
+	"BF9Q+61mLtQpr5TBGN0yHtZXMp1KFYcEcFf515mnrMiQfTleI+J3gKP8+BNOFoDEbQkLSp3N23h5iEsS",
+	"Y1JF3l4/MBUS6BlpGRUONwRufqaDqRe/95yl7JPa8KYhrXxgepobeqHgFQqph4JrfvzoRkpa/eAKpR2D",
+	"rzeJNO9lacRGdivVtZfgiw5pob6TAqcVX8k2rrSdySOcSwrS9AH9IR8nQiBGUCRKFTKIQC+FlBS4nSPg",
+	"GISucZ9n39RvsXBETB1KJkMuC2J71DTEk2j4BQwULfsLytMiMPSZEPQjRV24M7A/Q3QwptQUDiHKSj9R",
+	"XWLZFXn87MVLUhF/75lOVhNanqf4k3TZg5cw5LKWMh2tdlES439x2mIi2B7wpwZMXkL1Lg4McEEkoqF6",
+	"l7A1w0IILdHITtZS7pDS7wJi1WeagJku7iIT3hQ2zy1Sqsn7QSeB3L0GypzBLBJ1Ky5OnswuoXui6JzR",
+	"b0Yxtc/LpeHI+QDA8yh+o4l4HL8AGByJhDoX+uQrP8y5BXzxw/l2C4BzANx3iuD69Nksgqs2rMuZCsQ7",
+	"ZO55NuJeceWBkWfcjYlyFKOjuxS/Qm4cALTVEftux1gXAcfNNh5BX7MUB40u40o4xQU0/TziJEokNR/f",
+	"hHHUrcTqM725lpuNlaWEYeqBulqhnUN6AYx0Sypl3DfwI90xpd9SD/uyNNiRktb28Jl21n8IGzAOLYZ9",
+	"QFlPEaiHrAtSWt53R7TEAB5IUQQfgf9LAIOR4U+K7jEw8ZQMXOsVF6syN1LMfdKsWixsl1cTw6x2ufDi",
+	"iu6XTMg2z5/Mqa8NZna8rmK6NeNRRhOMk5xhitNmCmLcdUxd06aR8JA0vWVhvVVf/slFCUHUzQMFZzxk",
+	"5CiJ6HmAEALmCYb+MarNNVfS5cdw0VhNJkqX/tp+kjfozHNyChvF9qvARCIVhIBXjaFTpcNzqmji3ZdN",
+	"lULAD3KUbCosyoQo+HQA9VxKIhUEquF40QNnppYRfbli6bCv5TkZIAAvDApv4oLu8kR8P3oRFpUOKcPt",
+	"+LRAxtuo/PiLq9RL9e4O7DFACAeqfE1+udkEpxkob1v+wJznlUOIqqUYK4DG6S7HPD9avjdTd0pWfWky",
+	"lC9odqR5zYkxg2o025KlrOOAp4aKrXOPNXKLyaL7KRTyqJZcqKY2qi8Dn1GNvrZ794ODyvI9hBrL4Hgo",
+	"0BDJ9YCmbI/x2e1fCoT1/lOn5Lphrf5TqaTWaPf4BKDKXjk6q8nZNstgVY7pYfQqwIggYFn+MdBJlJ3L",
+	"B5YdH59Fp/KBhfx5uV3JKmbvfCW3xP5CPhfU9Io2XxD74rhUETgpiEUzrA0RM3ekk5obe7UUhfAyOPFe",
+	"d6y8iAFPSsT4qUb32q9pUmdduGAan/wa3d6h9k8keLc0sSph4RsM3gC+aBlNhdbajJcx/T4sivN1E0yz",
+	"5J+ck/Do1kxD04YCIL/++i52QX5irGpY3DYMdRGyJbZlxjB7/13fx/HBWNIaJQiXxMQvIrHBsOxXEt1H",
+	"9sF8602mMZvyKgl6BnJJ22sIzUD+ic7Ie3J7jNCTST10G60s7Ry8UPcFvIQoALlgvDvAoSulqKDOpYNs",
+	"aqVyxSYL/LdlklC0r2YOwq5PVZYPRX6PDqdpUIrzi8YkA6kAUWmhI/adYd03OFAUKKe3g0Z2/aWDb7w7",
+	"Tmf2nzhNq+uagxU7ufEusWVhM2k7einFhqt2ZR+/MjcZxx7sas1jILPff7BcFJI6sSMuhau2FZiQVRNl",
+	"2/XGy9LMJytpQzRzbmXYBjvvzwCeVpFWakMMaxoutr7mZi4nWwgkO5QATkVmjhNTElWORXWOtqa1hYeq",
+	"wo9DcojbnogNemBnGEE4QE0fHLKGr74MtOgIJqQOZB7ApD7zGbXoaBPHhaFLqc2A1lEMDFU7dMYFU3Gy",
+	"axqiHNgTEKeVLbkq+0Ry4p6ask7f7GK8gUEecW5tVyn5zsGeSKKN7DA5bV9LYIAZOYy+UN5QmGt4LY7Y",
+	"/sl9H9/lY9IIVJR6at4OUcYnJXF7BTEfLu/QLQlDmveybyq4yBGzHzP7pBZg9nLEKJw8oEHMD9U9PVaE",
+	"7V4Tat+GZaxyMVsLzs+h4qmUO5hobj5nprO5uIJK13MeBWqYescrtggqAX3VAwk5ivDnESUBB7f96BFs",
+	"y3y7mT6TY/iD0TCxxU2iR05reFxUCDUvFRlaR6ckmsPLTSpThTUVaeFKaCJFc/BCmyaC8W29ti8oBEt7",
+	"qBHNTq8fdBM3CH1MaC12C51EF9YxAf7XWN1MGrOivRzENod23HcBH92y1VTmrjpj7TrxpDvMX3A4AprG",
+	"IJ25jPqFFcQD9NXZ+1vLmcrboEvBxvguE7uqwuVfUrFE0sh2/MCsHGofC2081BYWTSRlrx7YZ/qePPHS",
+	"HPzlhjxfywdGbgv7sj3N5IWyNyu5WW2dk+rk2KEO4ZC3uIacMc2azT3A5UO+jCX8Yao0oRgoKrxRPuJv",
+	"dmjktdyTRoqtfVJqWgHEmpZoGQoVtWRTQSCUezgH2M4CHwf7MGiH6Q/OatAKLa/9TEOBavtAGsKrhqFg",
+	"SbqGGkb7j4eZdk/LEWmPzuXJzRNL1QrA3zPlJ9pwwc1htV3ttjN1Fp89nZmgZjRbLdcdLaOKNqKjEfh9",
+	"SEYryJMvyb8R+eC2XTM6s6Ffj7fz+s+3c1q5ezRhCdEraE86Ua0kUZ9jELQBvMyVTIcMlSizScZXB15z",
+	"Qfi6C6I+w1vAYnq6Mhn+nheiCfsz93q4TqPz6E0TTcuZV28QTQBzohFttaaarBkTBAvZYu0LCrcfyMeF",
+	"1XymfRUXApWtirgOm62MLA3qOSnHG2Dw/KKjO7UX39KGiYpGCLKmOlH6OVrK6aXRVvquLQNpqrF1yGpN",
+	"8wqLHS4xR6biAAUUkHYT+dvsQ8cV04us6bnSpV3Roo7hg4Rgi3a1OHKL3Jg4rNFR+ZpI7Oep43AWsTIu",
+	"U9mBtNNlOqlMbtKFX/OwXZNDCWOGHSjCgZ6lA4TEX+wjnkbk/PmrL0dc/clsnj10cHZaMUgs/+c8vhcI",
+	"PYaKRasERIgdZMB7/s0KwLbxuSpqTkRJ11C7qCYarja2R29e/uSieZed2mUl74qrLibAfe9LbwuolgQW",
+	"43nIq3T9PBwmulzKY9BG8RIw8eyL4Lx5LHQVapWDHK/Lm+WYpJsl+TW2/xfcTBEYvowhMHh3+ekDBKn7",
+	"yduAFZihsuldMC9BcWVxjHw8OvsnT+dhD4YJP4vMl7t68bNPyHFd+bF2eNbZFYvPRga2OEIyv+5xp3jK",
+	"BXB2BG/fmMQeng2km5tJDHzu69krm8ai8aR4UbCiM9YiFHcbiVXMA/9HeaJGI0dwsSsOz6GHA7zCSNVE",
+	"zXY7/Oyt69vuvf3wROqS++TeRE0vO3aIy35g1oay5lTvsFiJ0eBjjz4xOd7+UCDyrP1EsH1cApSbTeIH",
+	"Ef875DCtEp8du/fZYWR9cc5+DMmULh/xatxjapNf+7Lij24wrXqWGReXiutiG5PrGwvsZAn/OOlmUW3j",
+	"aKIv/japVgzL8PMYm3rtBqWO5QTuFs9TsaMU/2Gd9quf9WLJdCMTEYY7FsKaIFDF+zD2VsfkwiqiMeSe",
+	"U9SXT/VYLnweY09c1qO7LOyCKrO64HE7khVpWRe+2JILxWulYIdM/X1pYf8cuOeBKuELmTIWYeDDZOrc",
+	"1+QeiCgk08vNvQueqKkgDWcjhF0f2/b5s9u/fDEfwBZ9eCdXERcav3NjUX9MIvF8haH9RZqFw9RcoFI8",
+	"RvVtRJecqcH9hmrzN7mOIYWMagxHUlRE0oW+97V8Cwg1KMiGG8NcHRGoDLawZn+wWFxgRgzK/rhqGs4+",
+	"uh1Mdg2Ll3uPrPcn+2d/cx0AUEDrQ5TlzzQ5sIX+3y7MIk/JCdXFT4GUGrakZErDvhutb7ZUP07TD1O4",
+	"XYrvqwL401gpfbmL612+7n8qAxxM00Ml0fxUXynw5s5bfXdXwzQSy9KxJdEy4K+esMwDKSEwlJLhap6D",
+	"CJ2X57l44IZVKxMBZP4ZTMy+pA1XhIei+/FQunOiX9LQ74TYyFqhlCGweCGDESRy1nIefceSp2+7OlNC",
+	"jyYvKrq/0CrFqAJkaias/uOD3rjSSFkfgSUwxoCBdU2mnCaji54WEQ9bTZ3Qx+2829qYjPb1x9kz/kju",
+	"yksk7k+0Lfmrj7un4PvokQ5VbpfajmNIoM/J3958/1ciFXnz0189HOgNeTnEiVHB9vDEQnI01fBBQbTE",
+	"B2nsrAbXOS9Nr5gl9oOewQf9y1cJeFCf+HoqFkKq9HUl92KqTuha7nWGInFiD0/gWr6pD5qXtHnho8QX",
+	"7HQ04sL54Y6DLByUKIChdW5MwjYbF60fSSN5YMqJ5NMRbgswCqPjG+s672UAK0VcE4duaKXmmmuc0sXQ",
+	"+GEq0f1DMojFvCwBnHLdfEPjmFOJABpBIN7IbjZIZPlF8fxwKjbaQggm19kr+1W8O8Eu6C0O6dRStVvc",
+	"2Y9URb00qYovxdWHWdypDxwswYe8hkd05evGfLiyPQzghGvnYXMn4JfrCOAM/QHhRKQoJbXOmWEA8VMy",
+	"N4wxLUDkvAlu3v5hRMlr6fX0KqsTEtxy3Sqg07NbpmJlqLVJeNGTy32gTc8+ZvrYQYGDn5kx3rBHOGVq",
+	"/vVnnHl0dGYH4vi4JmExQ1Q6xM7y1vm4/Pyo1PxhwqBy0KqOGNPh4zo4v9ee6cC2ndls4JrxulFpnpkx",
+	"18PH3BWc/JlZv3XH5Q3BtUTkyMZhu0Fuva5lD3/YU4VZ7rIDlC8Vr7MOVVMus1mdhiWKoDp5F2ScJHVN",
+	"FUtENkKxlYLc3tw+wQDAC4Qb7D++laFIzKmxIYXPFqa7LHvjvNyKnfpCL+eq/4Ug7wVH5CPxjz2GzYEA",
+	"aIYbb5Bd1xJLLHniUnQE6hClnGSeiuragmhGC4x4LMimkfuCQGZggeHK7tvFltyZbcJyyBcGNFYyFLk6",
+	"9WDJuGMrmkePpYJ95ech4Tt+F2wfy0LD3BoXBHbHgaveO2CqyfJHxRJc9rlgmDEiFfzbyL6sofVNolpn",
+	"YqhN0+u6IPYHCjlyUgW0FcxtnzuHYxXGbsTg+azklTuRFHWYSwK28rzn0L2vgnwCh7Xl52Y1Krt8AQDO",
+	"pHRazZrKx5bfTRPW7NjoFreat0tIwjhyzFGyP2muDYDpOCUXcAYcjsjlbuEcD/uwCd7PfrZciNknag0t",
+	"LAU+hckbVWJ5mod764ZLnu33gXqWlLTBfL4IZ0H2F0zbEODrzypAFOXW5m258KuNIf3LJgOd8FvXDELF",
+	"Wt7MKo0voBUap9H5k+AWtDRI085FBDVYuSYQEe1jXrCgwp3dj2AvoMTX1U5k2fRsFrbsRY+QwJB3kERe",
+	"StXAfBIvisiqNG7rKMZ/0tWfb2/jQsalVd2H5I5UXsOQv/FkPJOns+kGjgDcDo82b7z6IlB38s68oGVE",
+	"F/T6+3niKs072SvMa+PVuWQ0uSGOeF3iMDxBSQkg/bgm0ueWaM+XYAp51RqGD4aBZDCl39hXDmjwFKNj",
+	"IdOEU5rNrIN+kxP6AV6hmNrbrxfM5zvbPAp9G+Byj3CC4e9D2S601rpYBT0uR9qgPXaSPrEQBN8VZ41N",
+	"byHaLm5XGnPXgw5E6vt4PAPf5JOtSbAPKVCC46TrIdEasBNwSkcoCktmNc75jnnOXUL2mez+0xTpUY2T",
+	"uxFCBKTKcwEC8VAyBtJNIKfbkVZ7Q95/mm0exJyIhic35M3rd+/Jnzp7yf6Est6dqzdiv0P3ATuMoNcL",
+	"l2vElJKK7JV9dAWmqelebezbGnbH9EosgIKYyliRwqx6FWrWnnJrSBLFFILjIimDL2SD6ZBPb0GSfXIb",
+	"8isp+MMah0iShS2vmTFNTCx5i3sn0dCBEgg+HUgBNX1gmKG1p6q9GyoFGsjApAJQZMhvfbUEffznMKEY",
+	"FJ0rET6d6BtH6Ti7I5bmJguzWBZ6EjLZL06zRnY3uoojnhW4tVtV4V+BIuTGj0jFMZrxeSVfmVfB6XOk",
+	"wjRUtdnZndg69phY0myk5i4RL8CFoshqpVSq2vsRvpfdf8dAqCC17FUmccZx+97VUAAUtQCv2LVUbbmz",
+	"73BNtvCO3eZb1AB01PaUdbtDOKD7aKW7fJMZ18vGwKWtdjHQJKpaRFhbN7Lc3ZM1a+Se3GIBu+wK5t3g",
+	"+sywjScTmcHb3TH77A7si4PKXtZH1hakigsznn2ScmR4RhODB8p0ZPHsdjoZ+JRr4GWECdlv69zpdFHr",
+	"LqToe2d/CW9/IzXDmE8HjjCaFDy82pO2DwhuoRR9zRS7J9Q4aWHPS3aJmdgzgBFJ+dkfU7K7e0Csw9UY",
+	"KGWG+fz7CJBygSFgxKGOi4j5g5rmkEdS9zMP7QIzV7QcxdmvJxEZE3vE19HYzgEg4my6YmiYsLyN+0oe",
+	"1I+yddWljvymlpFkvxKsWct9dutlsH8ScUg+CazzpGZPVhGa1ZKlHpvxQykdv7vDXkz6HjZ0iiDtt2Lm",
+	"NCOPfjv8kC+8OtqYE3B838lZvald2PaStIz/bnfMIf+v9Jz56NmzGavY0fb5brOu64Uc9f/3bO5tqtLz",
+	"rovFFm6MRydB03NBKKCzwEPNlQOb0L19j72sxe3L/UDLvm9zJYbFuGGd1WdiIuBrwYL9l1TsgaOfU26C",
+	"ZOxqGzt4NCuDAR4V906R5TB9p2oQa7sLOWNAOIM9CV2lz9Nrzkv89xfdeq9BLsgZ6EU1Mshkex9O8zSU",
+	"35UwifMbov8VbOERXU35mxHu+pzn6W3/L+GNYDWafQu+mvWPdPZpXLiZ+Jwu2Uy4tsrERGrnWHR64wDS",
+	"BC5WbbzLDSx4BGY7B3/1ZAzscT3vPwlH6/YiebQhJTQpqZ6WHPbWCWiUyeKww90+octx4Qwczouf26vk",
+	"TRzfBTz/Vg0uZcusTgobj8+K/Yqn6iFfUlOlUoe4ysw+1LTXYDWpUpWzRrLvMX4TfgyAomAEouEJhY9y",
+	"1TFfuSa/7MvwSRMHjvvWl7apldXmcU7+o8Xzkn30GvlBmhHNLR1k07Nm1azqT61FxSMLggq90F7Wyf2S",
+	"4/Jy0youeLlUjL7tPtOWETUs936Ny/8cGbCDZXJkbhlqJEm1iDssVTDH8sNJtP9JNMMI03jB65r2/ug6",
+	"OPIjrCwgFMEGeMMtG+H25UuFwTMfS33BXz/T6IjxixWMAqsDY2FBSqoUH4U8BAEoJqpeJIqdpAssU+eL",
+	"KxTvc2iXi1zSPUYvHOn7x8WljnndZEJHd2u48nFzwzFLG92gpC3CPh7+JRvd/BHrGr2eR9x8oMUccRaw",
+	"Uk5dF7rjeSL886HlH0U6suil0aTXPW28ondxjNGpD35xWNCCAJ3FhaDOR/QsDds5tYvNhtdkpGUFJN2j",
+	"gJrRqSejayYTyAi2sfSlYwEhZyMnUjlwD+w0Cc7VyKDiQHy+2TIKMn6K+Q8BIgzNqFLYbzDvRLdIamMH",
+	"SJiGD4mAoAWFMXPifrBDbJwslPQGQD/LSYaAAwK1pLOGf0QzANyHQ47xdJW/yfUqes2OZunapedmPlk9",
+	"s+WItdKDysxlAVfsgZeZ4FlO5o0lERwnrWKvZw4TanbFiuIZisR1nJwKCSDEbrM9zLtQeGyv5LjAgZEk",
+	"UWIbIj+WlP5mTfW9/SZeDJqaPoGHms5NNO6xO09oPsXQjVH4TUlspK8dtzSwGgPVmQZXJOLHrq3eZO4I",
+	"FYSWvHKARVAARBsFZOQSHFr+AYlua3Xa9SEEXnOhjepLfGI/76gyegWv6heRGOtyHubheckrpL7SKp48",
+	"WufJ/YTVT/E1L6laSwF0sVWManbnoXrWTJR1QYTl1ci6pddi7YTO4VEsS/r/1+Aw2cdw1TFVsgToBnF1",
+	"41yRQ0hQzZT2hTQrFMGyrkwobTrnExiRxQLl6rBq+YdY4BJCAQCAEpJyKVsGWuXwkCdKEgC8k9++VUu1",
+	"/kipJnFJfdn85QiIGAoGhYu4sNIHdgZVFggwKYc3iwEElbQ32tXmUb24+1Ws2ZaLO0x3KUgt9zdEQK22",
+	"Ow+Z75KXVmVBXDU18jmNV0/74oZ0ireWAdvjK1y1MDtmv143TN9AcOGdfY22rMDCDcXgXgFgqoJAyNMN",
+	"0S1rmtBW7m7Imjf2n4J9MNcVPdwRKEIGrX8Ve6ra6767c3hDXGzvw8IBXgEeBKl2rILT95gQN7i+u5Nl",
+	"3kDVgtE+GNmtIL+rZk01zhUCEe9XEQYeigchuhdo2NzckFJWTN/hlO+P6l9iuJzv9IawD2VvOZNbv9sU",
+	"iO1zf7whmm9F6M7U7FchewMGxNRaKyW7u7BnpzV+8JySBiItaeeVI6vjTsNm7HKoJl1vCGaoeFkMqocC",
+	"y7jW05I1x2lmM0VOLXX7svTLTF81iyVuvuibxoUp2ZlDqa+mgaJ3UKDUEE03jBxB/E9AcPez9ode/CD3",
+	"tjHQ+2kl+KVsfkmRCRkRDX9ymCf2gpkCbxWp1KGw/+NsMh/OlVBGGstY92vXclqJMYulu6uUJ3yqXuQ1",
+	"PBvokfDYJJJQtjkb8M62c0PnwAv+zVLICF8wkWXqbiPQU1ZJW+Rcc+R0ezu78PAun5JFAAae2RMo5TaJ",
+	"qZ2Af2eg3sgrPPIz7+kbGlPnaqpXG8aqFLCaI7p8ReCdkYpVbwO1xqLVe7FAgcfZv+3nQdig38mki2F9",
+	"Z3bG+UaPpG0MGY+Do7NtLxZl6eIXCQtBmYH6+LYXrxjdafRVya5jOZ98j95lWEr2jv+VchGPL6+lWTLP",
+	"RS9BLoQd3PAYCobsyxpK3qGVHKsZoqsNTZlyCXAQsJ0oyI8rOHU2U0PSCir7uuqc87gao2rALmtmVdHD",
+	"ynklIw9Ox0Til0ueooWxC3gSJ0o+34olVAkvxoL4Efd2RHMRqGqzhv4FGy7nzTEVBrsYXe4RZwiEGiA5",
+	"EJ/DLXo4J387i8BxwnG4Yz7DuUDwG1n4QHdBTGnoGsoNFVegN0CZxGbLXLKEVRcQF8TqCN4FchUI1lG6",
+	"nX4FE0bp28/zCs/7CrlR3JLYt903sjosTXem7arNNbCX8oGppc2hRNPKamirlqpd6vHDxpjdFG8Bhc9y",
+	"Rz+ug4rLHHUyWk30yD1UfsSio+j+Gl25zs2G6f1U+zLMMEiOXPSm1/W7fj3qfpEK/lwTStZK7jXgBhz3",
+	"RrZQD48b8vnbF9+Sr5/+5ckXd2THDuBfQqzCXkUqrdIeE0NH0/9y3jTERNVFFIwnXqg792339Muvqvr0",
+	"y5kPT4J43AxChwWuJX7Cuo4GY24oj6ag/VKjctJQbSD5sOKYVLaVYzXUgbPHyx2wQ9IMtlW0/cwqr+uG",
+	"l/aUiuGIwgE+/eJoqK7XNZsUXD6FGI0I8G9Zy0XFlCZbGVzdaBjPKOyUiHH997dR+6esIJ5ozYguqRDM",
+	"lU5swSn1e08V8ybePa9YEQp8d9TURG7gRlVU7UCkKMgGbLyVonu34ONqQUi7kaJ3/2QZFR2gWYHdRBd5",
+	"WexzHK0GCvJrn30kNxum0MKSCyXx5OnXj+L1HSUvZ4kH3z/wChxek9k8/fKriBjLtZHqcD53cRqeGkMa",
+	"X2HF1Y/pJksDBmzYYw04gQMX8F2cpzftth/fWsz19SBQrhWe2aMhiHx06UBHQ7EbgNpmymM5LtB8egd7",
+	"6GXu5xzMmnfYFgFrju/wuJ/JqDOVnXFpAzLCaSk+YEyAdhIMpx5gvuHMgVTrSPFyWu76LlbhZQVRsXEC",
+	"w69CIilUgYeaOmI0EUdBbhYeUtw/KfY7GIFVYFaLPhEb2bj6M7Gq9zgLBIQBTGNMsPcj3BM2LqqmUpWP",
+	"dapGYXhUt1JWxFtx7Uj3BH3nd64cBVTAPU4nP2cJiKLlvT8Zj2uXxreXpKIHTSBpHPXZ6bARLw09zMgK",
+	"BsqIWqFiHlfLnUSMOMuaxiJL39ghPFr6qMiBmQIN7FhnCvcnnJaHgvB8qpYNw2T+6AGCMz8uFzEfnt3g",
+	"0YXugWIZ3BVAn8BnXvsx8s6wbKJVTn5xl0JWlUsnASGmpWXtmDJGkyMFuevq4ba5nrkHpz8pxlbtOoZM",
+	"IFsv+Fdc76BizI/f3JPrJ5hXDD7qyXK5MF89i5bzFGzPzt4TbADnfYC9BrdKfoHPGLG+3hCjQI+6IHIB",
+	"LdqrUnaHuPTXHQj4ukEPdDtEyYbtvXeOrFnNncyHTOzk0PCK+qUel05Knlmc57zejMrSfuTWfYp77s5i",
+	"7gF8j808YtuechMNrf5FceM5g20EAjRC71htO15WFphBnHM6PuHvOl7zmokCiB1CLXrTIEJYgmnG98KP",
+	"Oty1YVWFf0DTr/ZFTuxv2JYLy+iZqDDpwdWKGQl3G8aqG/KcNHK7BT0b1s596aRRfIkrsXpKo/O+xbAG",
+	"713Ms9DGDGWVPL9LP0kH/Bab43R7HPYOPVr7UDdq6mb1BjEmqnCa//iIAsuJuiaJRbv2Z9ced8tQQZuD",
+	"5jlG0ee+KRj6u0SUleVUF7huFiLkA+JGCtF+YUq5ouUCAPz3tvmshwh2IfRdDNs8QqKHPRxme/bwUvZX",
+	"S24xMnvLNvyi6DMMXjA1PN1ORKJYUg3ZqH2bLEMKwSxTAUew/Q15R3kF1T8K+1cD2BkToX3vi3JpipFd",
+	"kXr5q5buWNIcWsZrfQFQk+khhABK1K9lEyIw9z6WYOr0jNnkGqcuR4CipyZQhLeyHUwsoPdHfBRQJTey",
+	"aeQ+MwC0k8rokVE4MhMcH8a0jZ2CBJu359oVtAOlvAFZ/zOdqHTElOyTiJi11EwT1YvjnjGZJ6EZMAoA",
+	"znHRFaF2xVSJs58QCDn2GlZn99hSHteojYDZb80wjIySqmehvOpsWIep7XM9e7uh1XvFqAnQC1L93rOV",
+	"iADtPNe+lCDEgfVdQX4iHtjmye3tbW7+SeTidxR5ycfXRT0+AAm3jmh5grkMxwDONThvbdXBBC7lxle3",
+	"iSExV3r+6cIO4kzPkvNSR7lK2D5TrnDaL8n7xTl9az+KvTgl7YOtLD/BoGykzq8iWMzUPywV3ZizcOH5",
+	"M3OVcxdszXd9dGOG3O5TClqIQonjpFEoW2c5y1/l0oBexVZdLY1MSD7LikJOHOjTK4p0cQfBjRBCOLqU",
+	"98RwjAUnDaM7+yfUPrCMpasn10hajaXT0hXRFtJc+3876nO+3+IK+o0KE3IvUqWNqTJLTxDq68dxMuvc",
+	"HkyNufv+MJYMbz+Kjo+QWotLIUX7UlJuFk4sGXNg2XDCrbOdeoynPy3kRkYa2uSmYTJV8dLMc3lkSp6E",
+	"PJ8uJtAxWAwVohr8jRxHLfix3EaEZU/rp+KCA18vRqiPQ7hDOGLHEz0B+8X7gwukNb31yBcdpxkx/fQj",
+	"hg/GqaPAu5AWHdCZ5ELWsiojoSuUrcH2xTCR9BK+6yMLsPJ7/PGvmUj8kDE/6NZ1ksaUnjwEp1LCxsTM",
+	"+d+3nTkcWUKDDQe+uYmH01kZd1GuZ2LPXU+Fm2B6YW9oTPg5U/0/o/L8qfLQNE7ubj9xRe+83Qll6/G7",
+	"Sc1sXMW5DYtheQc6OHOmJ/njiFYZ8t69dG+JxLl6BknZO0eI7ssa8+qjJNSFOMIlr1Q8KvC42rGP/Mon",
+	"Lnj9PkqpyLVgZeoBGODmkHbpOY3gjY+wiRx0dnQ77lR28/S1w4JX2R15qLHTfpKQYu/3MgIppi/BNPDX",
+	"zIF7hbmPhk/v+zsTtRye2Roa17lgMRmJBe98u+QyfAMcKz51baRieZV3jjTkIHYL2jr4dWccD6Vp46V9",
+	"zy3qGzDiv+Cuct/phEH8Hpn4wFzhChuBRUpAzngJFx7y4yDqHN38GCFZSqUYiEotM7WEK7VjrLuCHOGE",
+	"pZA/oNgXScSPiyWyqVbrw2zas2FNo13RHInw9Bm+IRh2GCR6tEf16Foq6BYeD8PKWvCSw1ZRrbklFBA/",
+	"N5vpGzJa/1GF+YhzgMXls3lG6KsXnpHc7KkveByASLKqfQ/lqUDedQPF97MX1Y+0Yh9pbHKA93GQj0nh",
+	"pzNQM48GLZOw+4xjdDKSmzzKYT7AniuEGDd80iM0SJAsNKHm0l2Ygx8y+1jcxDsotzWYpyegQL721r/i",
+	"kDJlBOWw972YALoiqArnQ5rGoy9EwNYrby6OFLpAAH0q9J4pFzdAQ7mKcXquruWeVcXYvOpaaSYqjZDx",
+	"YEx34SEMfNS5oGiAgpAJRToOw3tC/o2sD6SUwtDSFOQp/nd8DVB/D+buKil+Sf539AptmhSu3CSvbZzW",
+	"dnMbA2FEcAIPdnL2Wg4tL8JvTWX1PT8OSsS7AYFQdpnk81d/arn4Av4A+xCPCMH9mw/gg2Y+fiEUbJrO",
+	"6f/+v76F4WBkCF2ADSeD1wH1kjE1FiGKBZzUFxUxDVCwOK/ozeobVr3uzZmalxEjBdU5BUqxh9A+Pvzg",
+	"jE4x2iEjHDLQXUJ6gHq0f7TbFJK+T4S6UvVcs9UyIzEmRsvNZiEWu/0CrnO+ZpKRHva2F69sM4CM2C+C",
+	"KmTVipqVXvZF9gAPTK2gyEAiteyBKV1LabJ77JqMa4cFbb17l/ZLeof2GyXb7D3xHxmZ/QmS/EK7raZt",
+	"17CET0I3smOrcgkeP3zhaHHxd0BmS74yACCCOvyCIgBYY2LBQGfTsM/Zt2fu199dS5cbuOq7Bes/5rzu",
+	"JENG3GD69pQxuTsJ1vit4oapqC6zGLYuEfnnozcYE/BE+Uen5VqncnE+WvufqDU5JgBMAH0ED/pHahGZ",
+	"Um5EqvXfJpb3g4wAi35jBbk9NWUNMawTvJh7COxmwgOrEFeADtwyd+haTLkTyVD8Ze0L+ELFoFC0EEbD",
+	"dxdAPSDhcxIkd7h2BouG0d31FEdgpJL71O5T5DvebFk6Wfm3ZaZWSL1+JeUunoQOGB0R5SnUgYMrYBvZ",
+	"Xa1ZovLrCVwdT9Xq8M/1yLbBMUMWZRFAZGya1J69HvzJ5/y+vdhwwXUN/5F2+oYs6FMR77JgB+RKdEka",
+	"9sDJYjEKMp6mgppUhQA/EK6Kwb9eBBTsgymIFCX8MgQt5y+FV8vgR86w18U8MXjSTqC2LDVi6nRGDHaK",
+	"l4ZTcmGl4azPuOOGtR5ZLw+jBPFSNtV1A7d6nAvOJxngtTShjX/7ErT59+GFDkhHxo2pDW+aa8W1C59m",
+	"jdxfo8QAkJTygQ3/aaS81rVUrqgf9pEY9JeQ/T+9Ecul/oXS+wXy9WL5eZFEfJGkuhBZ6ALZ9RJp8gJZ",
+	"79g8FdZ1RnJLXJ1fPDqEp2K6aSQIAbXU7LphW/9PALSOUuY7GOKdYd3fOdt/EoHH8YEzdvAFQuXyotOI",
+	"QOsnEdtK3IP4+pdLvYZ1C4CIptsfIfwDoyoj/3qyZPjGTyW+YvXAS/bKmdwvP/JgRsyBcpO9SkPUheK0",
+	"mZYnfHSjRzCg/84zCp8z669QiCmCYKAh2KdlVPdYZBGWUQTDspVEB1cbhccAgn7GKE/Ru5cmovwy7HFA",
+	"Y6cLuERe2KjTKux4dmfIAzMIIl6tBRGe3/XspR0+QtlbJfsFV+W7nv3VfhHHfHKkdbYUuW3kr1nDN2zB",
+	"LR2uSzRn5PRBm7/0qQtvFFsCc/TeNo/3dewBt0se6NeN4wPT3GkMq4kThtZxR+cCyOlWVhGLNWS93U2S",
+	"UaFyhFUp17I6QByrPsqcgo8sw6Mq7qHumNLzBQfeYCsI5BQJpBFoQmoo8frm5U+JbIhHccn6MMUVT8Bn",
+	"Gd7EU1gk2VKsdMcV6ajWXa2oZuiECVAlVvP2UDt5NMYbllFJEuNDwtTDdvgJxynK/NwtdLDVUh9t8jiD",
+	"48s/z6MxD9AbtzOIED5A4BQpOhLQ7Pd7lt6Glie7GAISRt0VbsnJDUxU1ypl21KRcigbSTQ9OHQEhYC7",
+	"8WTlsOHTXn4GAw/GvU3uLdeuZHN1N82m18xApgtrNAu/tPRA1gvruqOKGLupGFpHidtIZ1kq7aZseOmo",
+	"fsbO4hVQXHcR9jG6/zVV0SwrwdDC1UmFSL4o4Zw6i/Jq2OE4o0p+IdNlPiIQKzwsyZH8WfAoYwp1IlJ4",
+	"FFzsCHNQHjkiZKJsBM42vd/PwWO51DHfoWUyzlR9INbomn8Vu+Yx+NOnGfCn0H8xTCK9uO8DQRw5moWX",
+	"kgESHZKnmXJxIBwroAsJmNfBsCoV8ZHrAbFCql0EaSWZBXUmOejxU31iaaUmhTuBn60S+c5JjcP3ah9z",
+	"yIHhwoNxB0iWEf5ETL9IIBs5mAkouJgfh0O1+Ztcx/YlnT1jD3HlATaP4xF+k2vCx1VDwNGig/EZo5PX",
+	"VEG9esv87wncmJGP274MYfeBng4ZnPN8zsbK3YGQweFl0WE1XhyFPY5fEbkXzxP7b9kGnCa8SfYJIvqg",
+	"DWsdlDwloPwAJEYAYZUxpszbDuseRBGlmFFYteK0kE6Gs8Z9Do2LYaToal2USjCN0v1QWuxqEv3i7EdR",
+	"Iw/fipdLodeCdnpWKQOB8hU0jfPQeEbtZbJScaUTr+37kXQLgbZDARQAfnKlJNaHgKjiBHqBYUgzZO3o",
+	"djTr6GHJXk2LGY2zjEaxKUmLwLuRTd/3MWB52OHBNuGgFj3caZXqSxn2X+/DnPdURvfSSrQvGrp9DJMc",
+	"F/O66S+1nPF08FSyE8z19Sb1bFvGBBBfZSl7AfVLqBgCKCFr5Yb8FCCWCNW6bzF2cu3eeoKhoU5OPn65",
+	"a54U8l2+uyEUYefHqEG67g3RjJay3N3h01cQqnfkc9/YPyL2Dnk1nPLqiwLrDgBB6rFCDrHTu1BtEBtE",
+	"ybOUomKty0HMeie/9V/8JKOGk01Dt6nX3tfREh5GsFSMicHJB/Ba2S/2QJzRafS8WgJFTw37O5jkYoYt",
+	"Rs2yHriWDT31sZ69pfBJ3JHd0sOqVFTsMmwoEMGBdhT7WQDoy//MCzRZ036NJTIT1LAsvfgNVSbRkaL7",
+	"oaxR/jmofr2e/+YVqzx0VBKIytKvFYd8KK3TATwoVTbV/oIjvIhXP8uCGh8v8cRw4U98TDTj7Ss8pwpp",
+	"4z6D1l0ZR+4TGg4bOSCZD5zD3/lh95Ls+e/eoh57S6YbHmZ855ljQRq2va6lZvcQutzz6s5XEC+I5E0B",
+	"ZcbuiZ3/PfET/YiHKBnYq3w9ZFBSrqnesaoAJl0AP7/387ojvQAVpiCN3FuGDRUT7u10R79pzKmAJi1v",
+	"dodrDMyCfxdEcW3/C0vBVvewzDvCBS511E8J0I97qtqC1NJvwt0k8XH0gsR2JxqcANQP6Jm+ah1K8JXs",
+	"12bTNwPub4ZL0Hs+0CU486BXC+XlhFjye7R29BS9ButnIUKzpYjesIo4cOG5IPn5ijcm71pXDr03tnHY",
+	"S3qrgv0xWcWzuHKkgqESvWIpodUkKpc+hic6r+YmM6ZhVQq9Zln8HoT9quBIOwoHY2YCZbS28pc3FuIo",
+	"o/SPIeXGoe1Bkhw3iAs+yjS0+xw3mKREZyl3Oh4RJTeGITYV7hBmpYQ0eMAZj2MhRgj/CXF0UZBbh1VZ",
+	"kDUze8bEXYT2C0wgcbBfVqV3LASi53rFLslRAIL+PUnMUffWgLYTAXYEPC+gHNUL7dO78a3GDx1MNZaO",
+	"u/OmJ5/+7ZIm8qVPl5ByEtTGIYEzW/BMdHNBSAY1i2My4J0PMDJu6vEzYd03Ies+i+UmAwOQASVqTeLr",
+	"cowVvacHhEkLUa+KEVpVPrVN6sDG4YLE/YLpzVuWIoKsKU6HtHQwew56C3UaV8nabol9vUum9R2qn0Yd",
+	"7Mx3VhvEH/BzOBToAANwFxzrAMHiWb2bsDuT+PlKxapvaVP2TeL2Ub2Le4X+5dHYI9ypEzS3wcvlYXLH",
+	"OMOZ9YlTAFVb/sBm3dh+E6V6KbrenIECHbmD5rxA78B+uiAU3fs5NIRi4sT9eGNonYUJmUgnj4BBkSCE",
+	"mvkk+tOnLJc8koxnz6uJc2UMGbwA6sIF8mBvYcqnW5nev7fjMMr/4tSG3HYN25iV7PNftldsY173Uf+l",
+	"vw/RELQNb1gox7alhu3p4TM9hic+hTdLljhTcp/Kq1oEMatPjMpQKdDepChMcFR8xz4Kfzed+g1THOYz",
+	"2ukFt3IomOHn93vPyx0D0CzaSLG9NjW79iaAhu9Yw+2vUfF/VJ1ibEZ3XqXgN/pNrs9F/bzrNxtecibK",
+	"ycSYkP22HqL0rAId/laxzsVDlVRAxVt6SHS+3Q61bHJxTS6O6JtG7UXPoO+6hjP10sSq7/O2Y00zb4l6",
+	"6dr9iIGO+rzY0jBaraopuNyIxK3CHn6OIwUD6rkgAEYSVyBywKmyws1Bv0rjjmBTBzwi5c4j8ZaJPG0j",
+	"J1nKoxn3HSCmzD+RHrHKHy6uZ4BmGbZ3vJdhgOmiztHEK64jqnTgonmKwpi+ZvFDoMf4lBR7JbGwcW7e",
+	"t9MDE/AnD7RZEmv3gFXsz07fO+n8wGGYxIpCKv4EU8ZA8H4PLFB+4BVHLWetkhlT73rdOeUtF0unlQ8J",
+	"on5nlBTbEIhwT2xT7fLxbm9un0wy17N270f5kACr5DEYCVTYCBWHQZUHPcS+rK6yVWaUd6fkmq55kwsf",
+	"lwAFGnfjpz3aw+jx7rkp6zchgnSBLRCdy9mSkIs6nUCLzz3swxD4fWwF76neLY2RWlQu7EmkcFkAz4tF",
+	"Z8Yh00fxmJH6Y2sV9Yu8l7LRhVVXTY1e/gemNWug4j84Tg2p7Z/XgRiDh1XXR7T/kVPMS2s8v29gI+IL",
+	"MGTHlehG00tZdI7CV2dCZNEFw3IXFCmnt+yRsaTqH5gFBduChDKuf/l0fnke4+wjzuvRav2feio/khrH",
+	"1fdyVhfv4ziN6SMnBa72lfFexsfpdiYz1bsQw9Uam6jSkkqgxUtZZ8w4NxjYuAF/nc6p5AD5p4kSDrXU",
+	"7I5Ai6FiYsNTBdcg+CRVhwCKjzcHwvU9hs39JtcEvvDTRPp9OoFkehIT2yuuTa/W8coTG8jpQFcXbEl8",
+	"rpdwrJzqh/ZUPXLSpawDlOTahdVHwoilYVl0LWOB1C8dbWDpDd4QzatUmYyadmz+jdCGCabeQeNQymLV",
+	"THWYcW5JumSFJeSW7lxBo22vGOGbAc72pMLgCTN8eoToFWGGIQzh+FQyzBwu3c0zACT46AVnVFXOFXAc",
+	"S7XtRY55d/hP+CQ/lcaKZDHIQVeD/GyQiq9V7tqvPLr7AiQFKZCf6UVhV/BJNHC7WSN/Olv11jZydoUq",
+	"fHXB7PG7NIC81duMYdVKsH0KesbXICKC7bFQH0VjRNcbUkE5MgwWBT8dskD/J4C+9jiHiAOxIMpbmZ91",
+	"PMiqZqxiCwtQ1I6bZw3+Qy/M/8Pe1y+3jSt7vgrKVVsnrkvL83XO3mvX1pbzdU5mMolvnNzUrfWUBxIh",
+	"EREF6ACgNdpUnmOfY19h98W20N0AKYmkKJu0U5n9ZzyxKQLqBhqN/vj96nN9ubiBmtoagka+Qvg6f2Sl",
+	"uQgXOGnZSnCTMMLGZxyLSIjVvWvzbqg566NI7UBXk3Z/U19qLvh8d3G2B5z5/Mp/oOFtBy7zHIvCOpeO",
+	"xWaoOnqmcSHrIEV/EWsb2bSA61YCrPs0qRAzQjqQL4T/fU1Tw354sUnmL2nNflTzO0pjXcU5qdnQcyGW",
+	"eFx6l2Vq9IKNhb/mYXK5bO44cOruoPrBUGxd188b0pe1OQe6iKDU4VEU+1QSrivGvM/Z31+8Z6f0NJQP",
+	"YJMnzK6zEYJC/bx+noU9YDe2WbNKJWP3csRVJvZ3G3yEh8LTdzhA8HOdGUiikQpaTMhBCOIuN1jctWSZ",
+	"N47aJHYUVuByKt9h40Ssnu3BfFSNEmlq46yLR0i55+ISbnOADmf+fAsYDX5/AUrSeA0xlhF7KUWeWv/v",
+	"VJ8xElzCcjl1Z7BI2ZOdYsqEjblzwqyTspjSCmW1P1yUToU99m9wRtiE9vC18orANyaMw44J9Re0OUbw",
+	"xzPGU///YNG0Cp/ACvwnUMBxTnen7/zRD51QuVwyiNEeJ6Eob5LzxRIb6iYZFEJORZgMy/QqIdyks2uF",
+	"I9CfABxLxHGX3NoRA5Wf4Y8RW0oxEUE4PJQBHSf4hxHLAV1s9wH6pD2JXE84pF82CTA72YTBgkrQkblW",
+	"wWcZMYpU4VtHJLNyjH8WmNoKAoBxYUUd++/ktVco/7P8SFznxyNgAzcyFeFrw8yip3CtnqwqxfhlhU0k",
+	"2I7vCkUsxyPsT0OW9HNmxBQcMSzcrwyO/JESWnsWwjGlTZhNKtToWvkNvrEK4jeEi9QxVtEtIGRNl6ZQ",
+	"y2UE3I25ESNmOMjO/2SfCusHWlF7RAnshiAiDApMR8wIJVZBkdfqCakmJOb8Csp4YR3sieMzxsE1DXzu",
+	"3i2VaoTHWfgCeNxJ75oSmnJhsxopKr5A+szFKBTkktoAKSi5VpCh9ZfMBPMDJ6SOTBtxPKIqX/zMVomv",
+	"V7fM4+beriPerh0+ptWAbiT9cnStMp2nNryl0lVyTODY2MDS0LXihTuVLoiF/pEhklt09UdQKx/GWHLj",
+	"EpbxIj/RhUuwiTa5VnYpJpLn0vrfecWHGZ9F70JatuQAksZm+sTvIuC39zo6MUitFnYF5B0Ce7RFfvjj",
+	"aB3EHw7o+fHpsDuP/Sy8M45fYcpNKBWc+WGu1U7rj7dxh0RWKzSIm/GJ2tjTgVdSsI31biha0fqkaYxL",
+	"1YSSdFdfPtA/3+0+Gup29rYtdnDmW2PieJh1xVXjtkFkYP/3U8yJCSEF8EnWdD0gqt/2zu0pggHEi2If",
+	"9ej7Ip/BHe3qhR7oQNY08f/UoYm/gSR840pZk9++08YIzZ1tJa5dN/5c1FdsUaCkpvhCO3Ggc62n0wZy",
+	"S5PW0aq9nZYnLdrYidHWMngcnDr0oSB7jCvI4gXv+7q7XGXA3V6wxp0U2aA7ptxwvhENvAaXpJ+9Bk/f",
+	"4YZjxNaaqRae+Tv+TaOaHGWL74a551cYvSMWKvqhcI3FiZXLOrTh4EojJcUdEUQZjpXq7IMsN6TUti23",
+	"GdBDchNgwFzDtIHGINOrOOUAeUsEgwIrd8DKYguFSMMvgm9Ol7nKPQ4PqHiHC7CEISMJY0AFCrrZBNpt",
+	"iHuL+usMlaYAVxG5l6GcvtIoR910GhBVwM+qiM67REfJEfgxftrBhYGv672T2jqV98LUGDi7Xox13lhn",
+	"XItkIoE0JpQFaxO8w2qnmL94WKDr9s+Njs5UkedJj8V1NPGyMwymW7uUtsi9q71O3ijAEgB9eZewXnYy",
+	"r+lh6A2h7PLVG4JSYlB0fY4oS8CHHnELOmAd0IRaqkoMn9RUcY1NcI625iahA33qIlZUuCpBaHFKbPtY",
+	"gacwE7lh37sg9G+Xy/PlTc1UXvrDA+dgZS7UhIj3KXtVpbmJCDBsLVzXUqWDiCQqZcA1s0Rk9ZlUcI+i",
+	"PsD7iARWuG1gijHiFohiAmPM/QbbXlDwjat1xjSXJKyZ+lUmVNpE23hAqfqkMEbUJb7fhuZLIxwsCEL1",
+	"9tc1CH/7mzeYxPr8652gTzs8W6KX9mfnCBQYwXY28T+TEjM0iKpRHfUQuZPC3Iq67sHC2ATbdRMGg20s",
+	"q0PWV3mp+rFaEPRjTbR9O2XITb73Fvu8giJ6o/AC2SWHdWD7WUs5dYcm3efhCjkXnb9RLhfSdYUV98/e",
+	"HLJS/cFX7+seyFtb2ev1HOZ1uZ81U5r5rQ+MVTqvZ9CNVRLhtM6lQnRkbteLpdNOTmpPa8R1b3NpesCm",
+	"LsHjwRlDdQXHmLzRSNSL+wzlQcKvrtn6XYvK2y0rxqrcAy8XDQu+S+XNz3r8i1RpO6lBm6hgkJbv+Esz",
+	"Bo60bGW0mpUlyNhxXbZWU+N0LjfRbIAxA5M3J1rlXuwpX/AZeNszhJ4dF7a+T+R9MRb2wOwKUMlN5iV4",
+	"FQTHRAoRZoKgTs+Z86+G8DZUJGDAlBK3EMzwrrVWAh6swTZTSpibVHLgdblZdGU2wnd3f14X7k7jEGpQ",
+	"/R02E3l+M9GCOnzczepm8UMdBfLbW4GdXLpwVqYb3l10Mrv4NkGPexDY8bk4+6RGzHUiqYq1bnkDyKp1",
+	"WtcgeR3igjRarTs7FXvvTB8UBnAPqKEc7z3Z3vAFRl74cglEc91dwUIFPt4DMcvog9AV1/RF65D0Lbaz",
+	"de4DCM93MajVVrmda231PUl1GvWzr7uiP+VWENbKf2NP8H/+hdlMTt0x+7//i035xGlzjhcV/6y01ERp",
+	"rEMgRgCHsCyVC6EsIRxsw4ZP5IK6eLYMtzYuA7SJTU6wjUJTem99JRjM736eHHzbrn2amV6pG76/UoTw",
+	"K/1HmsImdedg+W2TMmxBXzLMNCkFWplQk86ps7vaubQPmLIUzQdFMCm7qz4SH+8yOeO5yxf+MIZzF5jA",
+	"6tVbzwTfwO7bxONWKTIZouF5iu8tI0HgzYXcYgUHtUwu+l+6TJhaqXZsBp+Czrt0fX8MwGUDun99k7U0",
+	"fo92MNQ6eX4UbqXN/N5lLlIxjlUXUDMnHIIob1W9LHOuoBpjngCsRgJuG+Xm/ft5Lpg2odilWs0AJdT+",
+	"rUXuP6E1gJavc+lP/4QJ7q4Vz4uFVLJYJOD6YW0mc1zN/UsX8g/0CP/2HfsvoxA7sk4vw5TKSgEGKEe3",
+	"wvAct6SNOFRSK+a0Rrvud4NhMy3gK4LjbPTM8MVfLJvklH/n6Rkbc5eNIJ53Av4VZO6fpGJspKVSEqlV",
+	"ElCW9ZQhqhuDlKIfcHStCKEsYVOZ5/6n0/6IP6MSoBGEaryrdMaWwkyEclAcMhNhPCMVVPwpUTjjN5v/",
+	"B8S7nUiPR2zFraOHt+qK2JNSBUK54xETKhTWJAzuWHXpd/+199n7p9xlFRbzsFr3Fl3DY5c53qdp8exH",
+	"44XH4qf2ps9pf4TsOSyOvTkw/1AY4pBwQRevhiYUezQOypfjouh8XtdWPUNnzTjnqUiwVdZp9v1ZWK6V",
+	"itjCJRRKhv0hFcABCbISWAzY8YZRYRbflxUPWEt7n+ua3ybmosN9YqD4g8/W2mvU47PQZ7J1b8n50oq0",
+	"M80atNx0JkIulNrsGa82zZSibj+VSibz8L6kMu04pZbvXl8LwNNAlLN94JR114QQHeoawbgeVLw85jkn",
+	"pMldT6ajzfI7XGFpRROanleubdhCDefMWXmuRD4CcIfsOR5ZcGT6Uwtq16rHUnec0+raq++B8XbCcCdu",
+	"8o6L6iHN9sbu2IoPuSi/IL3A3b9zQOuVokO6mxUSKm2ixjj8XJgaIf6nOIDIXqobIoCuXWtQt9Y5nvx3",
+	"LtXdyFcJmUh1Xhh3OdQOsWa5nnX+2jROE01ZRb7beBF8RrQPM4gaZkYXsyxkPg+oACpcZ8Etyb50voLt",
+	"s+uzQ+uVDmNqJOFeOVHLQIc0E52/PfTqdn+64VqITI91OXf0RZT4w4XbBpXc1t21W3op4W4ZVLXnLAwS",
+	"xUUbdVIuvCScfuUJFXb2lgkIS4m2YjBOLaftNggLmqzSBHe6JzbwYe4neK3cMx8elnA71zs5AL+LJn5Z",
+	"S9a9NDotJoegqOMHGlDU68tWSlRbvkKUsHDgH9qx5fV8k8lZdjPregeAj+R6deAn6uMa6A4fbFE6wSrh",
+	"m5NSJQlFP8oJtak3FKbEAjh1EqoyxkJNsrZNARZvZ20ciFvKa2GKMNwgU1tiro6NdxMbgLe6+u68VRrb",
+	"1YDevGFnF5AWeueTkn5QoIcxDaC0gPgEQu8h/wpGKOBDGJoIZg8K7LAsTKh6kLqPoWD5kPSIv5h2X2FP",
+	"/eO7SCatBRQNnFnvNzmzOvqUWTG+sbncqHCuwuLKqbhpHDCCDXS9Rk+0qfdgtyloUIq1SyTT9byalssU",
+	"iLRWmVAY2Is8U5/0+LwO6D6V6W7Ko4fDobFCqK599mP3SMDHxiOQiN46VJzEW0S3b/g1xY8OM2lkiQ+I",
+	"e3cO75Pv1eLzaDOXalZvmf3ci5zXX6PkrejQH28WWM9/QEu9WbSU7uye3eIPV7/lvQvJOJRjMiuUE6oW",
+	"hnE79+7fFypj9LReaEar2SVR0vS+J1vAKjtqPaRzIjhkW17nP3kdMXdkauwG7OGffuZftBcVEd7bNI9f",
+	"SyytLTTUA+6ur/Ws6d5ai9n+vmyV9zedNTdpaCqEbAhPD2SUrTq7m0NReMbYM6A/sZG4lhvBLDRFcupN",
+	"9NPA0Et3XJBmn/ku8AlbSfx17OjFyBu+cktuU53nm4wRpYIjesE90G22Nyu10hNCfOxXr/i2fuXsLrcv",
+	"EJqZ6vpqQM4W3EgV+ZGAjCHTyH050Xk6YoGJbaKVM3ziAvdENXKGmDAZd+LWX0WWgvt1ppl0o2t1rV4A",
+	"fZhMUYScTXIplANPxSLx8IcPr54nzOrwhOW3ghmxFBwKuaAOnrNcW4dsuZFyE8+aswgw40dZSZeV7dvQ",
+	"4k0RP1iGCG14vvORyHIIHwD+Tsw0Pvnpu387Hl0rKso3gn14/2zEXhijDf57afQ4FwuWCsdlbtmTdy+f",
+	"sX/76a//9bgsn5ti2hO+YAqcs2xK8rkim21RdAxLCrDPg7C1NXQl0AL0C0NYx2A7T7UJXeGZ4Kkw7Pd/",
+	"iFsj1ckH//nf2RN8XcIKiw3URvL8+Pxaod/FmdGFEwEew699s2ZLbrDciv0O0/g9weExr4ngkDB7aL4B",
+	"foUjHPYoOboVxhJ5ScD75kt5dHb04+i70Y9Q7uUy2BenvEixkGYm4Iffp3BjeZUenR39XbgLeMBvBrvU",
+	"ikrcfvjuO6TqVo6SV3y5zOUEPnn6iXpDcIPt2344AOyT3ZM1l8pfrOBvEVW27m1xet42+bUAO9gWiwU3",
+	"64Bn50diuZ6dAS//iVSAkTAtLM9twsQfS228wsd8Mi+WNnSBQ8x/KfQyp0VbJcyFYU7xE21ifIpPHCRH",
+	"PXHCnfhbGl9syjOe+mOpOJAWbh/TtdJErHiu2NW/v5ZOsJQ7PqYGG1y7MKtnOJ2T59IutZXh/loOvzNY",
+	"P/pZZTqPZa3kTt0KI6cS2HVg7sgriVgMnNBmFnohlDtnGax/ZoR1fns4NG/YTk96KlSaU5xI2xpNvVr4",
+	"NfAUHjvCE0BY95SayntZ7/jylzIXqKbylHGmEF8G3Gk4Mn5FkdYtko+h9d/LTvWx7fhcAIvnGG0kvR63",
+	"mvBOCAA4AbykCT1WqKsJzyeNO+q1tK5kDrFD2qdyGMAlb9hak3IyfZgrPLFtsQhMOJbOr4QglOBQgGPf",
+	"gI0q3Tn8CyX9FRsL5rdrWgr19LPiC/EFNkE4ZezR2f/4fCT9t/FnQ2BdOAvkC5uLNKmIrso8/1PNlacm",
+	"LmEFm/E818qbokL5IVLY7NLiDlfs+x/YbLk4Z4WlKnI4kBeC40H74YreAB6rfy2cmuW0Q4tmNxVXKWO+",
+	"/JZE27CrZnBNwkld9Sh+B6grL97fWS6tQ78AXJxiMWIXAbB/wdeM5xaxnhmKibwfrD99cn30/d++e3l9",
+	"lFyr6yOUw/VRwq6Pfjz9VyYV/v/fvmP/53+z76+Pjv2++f1ztWHpy+9YVQ//IFwxuJl6q+ld51TcSsxO",
+	"s3d6ZUMDJoeJMz29Vui8wqJi+P9+k4p/It5qrtXMO6fFQqF79OzqP5i/zYYvkmEtQCw12/K5kI4KHEJB",
+	"rt9PP/yAvszmNg97byhbvEM+9LAGuRz+AqTRZFxQVn3YlY/azP0FIA4MgPrsF8CjI/M7iqZC+PUykhPb",
+	"5tk8o+eQoqRqTuomWD5yeuGXyZG3EHU7ONKmdBMl5JR+26srv0rjN9vj1DSYeRTK43tMoUsoLYBum8e5",
+	"sScy6CRh/iL017/+9NdjAJifC7GE+4xmthj7L+ePB40kvd6T4pMMAhrVBWBPPzs9F+rLKTpYrQvineBp",
+	"ZUU8kjr4JBMnXikGS9UfThEq9c6NmIBz44+AVVaRdYqXcgJQP2CvvNfgj/2GenE81zOMbjfvyvDQoPYr",
+	"DNKoH3qgN58I65vjTdwZngrkDk0Y0iJ5Efs7BLByEnN6hUjDH2SnqeQzpW1Y6HjNaxUnPbKjt5orK7du",
+	"g57HO7yZ4CatNnMBJIzSK1bxYXAFlybwNbfu5MWtNyyvnm9Ywnj/k8r97aejCnzRSQ28eVe7KGCouvum",
+	"VuLttHGdljgw/uaGogK73h5CFFaoiQiP/1azhOC7e8XyiXcrqu8/B5cGXUd/h/CuITkakTPD+zUZvxUh",
+	"xppUPhM5XTnbnAnFWaxeCITzgIo+jZeYBCqtMSRUGIX7OYStiEqzP4NSYewM1+Kk7LIkOEhwIgVfgIMG",
+	"8ipDXrQK/V/4JKPFbvjUnX6GHzcy/dK66onCbDgD4geAOo4mA+If6EOmF/iq8jqV69nhZhjm612N3wB8",
+	"Zldol0VFaAP4q/7dL5Qz6wd3Vds09QvwhfagpBQ6SEBR2tC2hfPSr1x/bZm0m+nn9MiAgghDNCxYmmRf",
+	"IUt6HRk2IyBwKVImFRgzTNuAPfJGEMnYF1zxUCIXhHb6Gf8n7PhU5ALRGzZl+EKl+AW/DRFeyZlinN6I",
+	"7Q8UV4wnc+7v+gcbAvwKYAlAysGfaAwsPg9PDGMY/p0SZg9tFh7s3kpHonQMsUSQLiuJiS//71zrOeMO",
+	"Kkjr77Rpu9P8HNzlO91ifxtyvxSiLfSYS+v6lLG/xwSYY4jIr7l3PACtWlsHrpP1/hXlLCt5kLQQo4m9",
+	"3SPjZ1f/MZyY8UqJczjwNun4OP9aciGQGIVrPcwKxYsCt6ef8X/2uW8vQghlsJWJI7Q5cDjTXpwDFRZc",
+	"9OE+6THGh+/s0OEX2OPRVeTYv+XGlz+KT9euvV6duqi7XbeuZlGfjrkVeSjq61+hT8PrB8rw0eu/YaX+",
+	"yucBCAFbtOFyDFlDf3ZkgucuS0InHKYdxmsqPXXRLvjj5lORzkQKgRosNGleFqk+AZJrx40bLdNp6zmj",
+	"32gHDCeXz18eZgPpzfdOt9tMYDPSI58nFzgTr6iLn7yj5DcgowjaXKxj6jAT+YKdsOdv2Zu379nV+4t3",
+	"7yselkSOgATpKWzmvWkqL/fbGtCq7mWBm9QulDMSf4ddIV/uYxeSDs86s+50JuAOH8aK/MqlfwtXk8cx",
+	"JFfC+DsOBt2GtCWXkcOMgQL+YkMzMVxsrV4IjOfxsS4cnPWLUjbN1mIqCOil/wPkpcDOsgHU7l/9DR8c",
+	"Vzz0G0Sf4C+WzbgTK77GAoBgbyDqS3BM3mdQIodqxQXBy2nVrPtcqrnd7xu/hscGFOrblRIGR2mucJv3",
+	"Fi6Cl20etADmAxvKboh8yTHWvV3Odj8Pujb24Z2FUt4D7Zso6Qs7D8VND7d5uum5n0A2FOB21jHclrzd",
+	"tHKmgElcnVMGwek8BT7Itn102xoxeS1vB71g+vc3maQQr4DcWp8BEHghurXBMCm9us/WSHax5DFnRO+H",
+	"5Lwza6iDK1w1Ueiq7aahRr+mXoKnqRF2s+ZpDzVMs8fl1X4aIdHalP+OsMwGXQE4SMPGgmn2s7PgVQD0",
+	"hP5H6JqIy8CJPIcgpNKr8wgJLy2bi6UbxPcFTZQp2TZVXOFT98317lMGJGUbwz2QgezrONvxD7hlVphb",
+	"YU6sUI5Gi/nhODt2QqS3uJ+NWIjFGIrN4JCDY09VmLqG0ZyeESFq7wfqpRG3UqyeY3XFQAcqvf0xCpVp",
+	"aPqazbbfQcjfQkqgjzX3mhIInKHygDI8FzU7vUnpmKVv26mb16rHvL+9j1UFvYZn4foGJfwn4LpbnAfL",
+	"pHXarBP4ZYY4+1CpbIRK7WacIS3EIHsyEnm1XwuuXCg5HUo3foC3UwosN4WP/EN9mVKkjaT6mEr0DRLJ",
+	"AZM7xtRP9kZ8EkIn14YVCjhHggYFODbSQfmNKdS9FYnBxDat/QOfGFBhNEKNpl55MfWhpVd2o6NvJfL8",
+	"v6Ohkcofatqs22TwKj6U1Jb191Beu+vF1lHZnuFxPAcuaEGkqKtgr/kktMy5Jk+WeK1q3dh/rfNiB9R7",
+	"KdWGTRp109dGpW7c+N5NwwhZbySbE+k5hF39X7CDZootIbS7AV1NOivyqX8O/wF891ural/GNsoA87Z/",
+	"4vxrFFlPIemdMPMO4RjSCkp/EZmLNOw0W/gFLQy6s+e4BlbeOS6WwliRirTaPxvzpUqsQk0g9tTuNFxc",
+	"FqW6hwxubw3ywP5l667uK9L5ixBLxhky9yKFt4TS0RSPxy1dJt5rEvJW0FPebtINhlryMhHOXLWzHgMv",
+	"8wnRNdbfG15K94oeHEqv9HoiqrUPrdmX0jnACG+tSLL9RIvkJIuE2N6ZVcw6PZmDwabsWqndqXShqgYB",
+	"5QPbSdi7gSmlvnJJqltJCGOhHWOPzZYlGOyA+yiM0iBv5OXrR9x64Q+3UhDexE21uXszRdP1+mIyEctt",
+	"EQ5iA2kAHPDho9ZXwtoG5V2FOtM+dPcMKDHBGAZOR4TMlTMF8egyCO2vH6efESyqdYX/rMdDLu2f9bit",
+	"rOmTHvcTcvykxxtN7Ul5WlNRqbxDeOpnPW7LYL5dChXk1/+6/lmPoe7ioVdzi8pgPqKXOAe8CgtealYs",
+	"IQy0IkGU4AKPiwTBnvx89fbN8VdRoELbQKsAUpFra0+mRohzbH7XZhFTVuM1i0r/pMcnKPOT70efAt3s",
+	"nTbLrjJTw6euveEAnxgyFoojNNXKw197S36Bn7leYkEPklUhjYjXD/Trr0MxvbffSjtACkrZWrjerdRl",
+	"geIdKr7t333lZ//g4e0HUindQOCFcKWYajMTLlZebi72Pq60pNF+Sqx+1uMhr6Dx9V/PMdXX1fONdqJS",
+	"NxV2cJ3W9xbK/NlKZLygIIWx1Mb1USBTsXKN1TH/vy5m8LoY7KH1Su1eEbO5VZbcOLsvWHrpH/ozBUpB",
+	"KmVDvncUCosULH25YdSrfefjqOWMuaRXD7P3wtsfetMBN03T4kHmmr5qOUnx0ga/MIAjgce4DLDTmeAI",
+	"hSFyC8+UOXXMXUjv/FPiuG7zhYqcffuPWMv+VFuQTizoxkgAT3Ll/1vyt/W1EVE9Xrynn+P/7wvUvAsP",
+	"DulExEHagjZxyj1Vi4XXYcgmJmG84BMgYlQipZ7s1PAVFLSXyTwHRLF3D+4ktXhtVbW04rZ1AVOqtZqI",
+	"H/ggtUebUIVfhYv+ns9FLzFRQkbcKDRCQj4eoiG8XGL1JrFhNx5gLOlTfxZreRGqAsM+xbtRlF6C/4Zo",
+	"U3RpoookLEfyJxFU9Gvdu3WrxU++fTXAE4NaaRih0Tz7v/YWyyovANGxj42KWJcWQJ8pLUeQmpBov1Ne",
+	"qXP0A4Chj5q1tK+3EeX4uH2N9itxfkDF8cLunUicHnY7PpASgQm6PYyCTwxZKI8jNF2z4a+9FMnCm6gS",
+	"aWkk9GIhAWYxmTMN5YKEu0Z1hoCKd0uw5i7WZc/F0p1Tm9dSKIsFStCzEoiNpWV2QpyeIGip5vb0s//R",
+	"AcomhlUeN3QVmtjgSmR6hER4oVJAbVVzCGCgEMO9iqs1W2hTV0hbc/aQRHs4dgD9tj2iaIdNmeAALWgp",
+	"vQUT55Ia4AE5l7gTkNaDKzY2GF1KIiKbNCVubmi6RrRg9Er8qh8Dj6VjUoUlb509zbWeNxf2vNZ6fgGC",
+	"Hcgh969+jE4AP67/cm09AMg/P9GA09dTXMPCJXq8hh9wXwNlwr5CZUu1OfBGk8DKSOfEhgI/+x93y6p4",
+	"IbTVCQKIcyT2qsT9LRWMYSEgFJYVKhe2QgWDZjy0m+0WBL6H6PSg68oP8RjrangT8dRsLJg2tPutRXJa",
+	"qFTfKxUXFk1y/zrUd1UeFjqby1Xmr1Ip4ItLNRGVWIh0wZY1L6un/hY1zNL6oFL9bS4rCB34+yc6VRVI",
+	"XFpqJPYAdocrbFEyXjWdzIEUa0AJVbm3GuREEw0Fsus+u3sjfRTy6KypRwnYnby06DDWzMnJvDyjqwxU",
+	"0gXuKW9zwXsNdFV+yjj7DZEPVS2+k81AwQ4KSlIZ4YH31p6V01fuHFGAoe7fzhPgyIKypMpqrKBu4kqI",
+	"EMC4TlD5yBjUmivEJwaUGY3QWJzr/9pTcS4Dtt8QS1kTQ18Dy466lU5cQm3wUKk3eDkOlD5CfwFV9v4K",
+	"XLaNrUP0VF8oOhG0Wqt4tUgCt1q1ctrFdqKNfDcuiNPPWLV9NztFgm8xVLjDHkD7AVr8YZX/UHsuGirU",
+	"1l8sIJt7o2R0LrCFZCUdlkIsmJ5CG1gAzdlVdRVfeS88sP2W8IHzPOIsQ4gYZYJwwePCEZOPJF8qufuG",
+	"aBB8uTHvu91arO3FjMsHagZ5OKN3AS1t5TvB4w2sG1NtZhpdvrLv4BziYnhaS8tutSRfbZlpp+3pZ/i5",
+	"L6d96R/aL0y54DNx+mkpZr3E3Zdy4grTD5hqeFklKTJeg6xkGuKVAt28LuHDILUe4ofLnCt3OuVEa9uA",
+	"gOEfesknFEgc4ATxAzxKyVz8am2Yz1M5K0x/MPP0ujLnudCpyIlBESoYyq5i6vI3Au8+AKACdCb1jWuo",
+	"zrKHfy9/CqbhYjgLrl+b/KzDkr7VLLQKvsBAKw0QjuyjLLU2aANLSK693b9LyNgIsWQ5cPJUccto0Jb1",
+	"lMuF3GsfXuNDA6oNR3gs8P3ql2zBR8vFtFd8eAgWA+9NyO9FPmLLeM7NIikxgAGiwF9AYGjbplPrBEcF",
+	"tej0Ch8aUKePqk1EnmnFUmd+G4keIf9tBnmMscCKGO4oV2vpsljdnGHwu2nYGa6sDKW8zUp+H58b0uQW",
+	"j6PiX4GtuPF2Y4pePON/6BUSpIkFyBeO95lmLoPYMFtm3Ib7jh+yTWvrZQvrDioMHhlacjhKg9wgFdt7",
+	"XpdW/ZZfBHxzWDNkC55H90lPUW5YyEWs4HY/LfigogtDNMiNJtmX5Oh1pcQCntGCp014s41tMXchTe8L",
+	"18lvoNiV3RdkvmWcJMSUXiVsLKxM/fLSVtSJbI5JCkTxqVtbxOV8Ctxzh0cPUMBvvPvc7AI/8+8eXhUt",
+	"6/QVFgL1BfT5jjq9SBNAcnNGMNNiMrfFIomlSAGkjo9zgeTbLOM2E7Z6SZZglkrllNpoFujwAIAPuLbf",
+	"xRarKoc/oNpaIaqgcEGPG/Iixn6QWFFLKgt/v0A+h4GcgjDIY9z5H1BVr4Urlz68dgeWpqSb9JpTGzbJ",
+	"6w/BFIBm67z6sJ4CoylV9pFxQ0U3t+vvRUq4QgkeJH0c7l92lcDTFEpTeX5p/HjOb10KVFEMDvnOG2tf",
+	"4VV9nZY/X719w/ALxkBc6AXQU3YrjPUe+PckRMHNpBkI8Qr/3An+b6pNV1b/euToITGcmtCeI0TB1D+R",
+	"+LsIEJIJOcscys87bmilx9HH6PPuCyP7I5mzFS15guvyv6MsMOZhCN4L6GOhQuOEvEmbAMhmgq2T4UxR",
+	"6VjreVKhZrdB6wjS05KWuZIz9bZwR48KFQTlYz2lZKoNhboAL7EZTxcn9jjfHUwC/rmvPHphIRAbBVDl",
+	"OMzEGmBVU93sOHsBvhoqsUov/0Zxqq4QjwrDGbCLvejL5NHGhtzgrW9JmHZnw79XIXocpo5HW6X9gB+9",
+	"AK49hOQhwoGWqvOmLVud7eMJ5SM6pf1sW/RvV5lmUEmWQfdeWCDgBhdjP/hYMKfbL71fgWiQuh//3hP5",
+	"dhCFnlZBvrEz5I+lmDigZ59WSY0x77QuP0s+6Oby261iCftTiVVr7OViAqicb/xjQ1LkVoZpkDVGRHrz",
+	"UzK+XApVUsdznAHKHldoXSSmKruKzWu6lFEZT/ngQLHaOMDjlPO0nD04obRPhETyIDfqFfKc6hUqRSou",
+	"YmtWWcHBVdpQIxZZNanwCuqDBq3E2hji61EdtHED8H1vBdmIos9sxo1Ig/OKtXfs8tWbLcXIFq0I558f",
+	"aDu9evNn2Ede4nCAbKjDJohrN4feQr7i6y2tFDZr8+Y+qHiMD5rsKGzWUAbUezjIj8WUBp+NGbGQKhXG",
+	"hpODVjH2Fti5bfPqwqy/EcEEn66UiTe0foWUB+u2eMqGgblYh04YQIl2lo2NXllhSk8QoT9qLcDGKhvA",
+	"CBQ2ozGWj5LqfkA9/oPfVhd2uwLPGUdvCKM7ElECGHcb7qUrlu0MP+7Dcth4hPuwbKwUGGwnYOUqdrYK",
+	"lgvogZwavSD3ZMEnGYa3/C4ovLxp+furtI0ltBDBwGqDSSZa2gRKQQ7gl8C7H/wMbFPclXCsWPbGzs3Z",
+	"gis+804JGaWyd4XxwmXaSLdOsFdA2qA+xnOtxFnQtjd6pGrKTirxh8McAO0HOGG7gNJfwZOD7gwcoaVZ",
+	"GKIVfYXvA+aE2WRpBAiD2I+n5jho2SAMGGjAzwEbADO8A8DYA9dBRegD7CJ4OQ704JupUddvdE9Y3xFf",
+	"hPHl0uhbciDxpJCOjQVWv3KvWhHyaBFpdXNnHFZhjt/ukerM/ajb8C5+qZ4808oZnT8AIDjMoUxGwj7b",
+	"2VJ33jPJ0EXsgfejVcXhmW4ZOwk8q18FK1aYeVuFei77iWi9r7CoeNtqvMMGXc5PrFwUOXciPcb9du+e",
+	"+b09ttBT/u20q/sxVTPMHVQJ9NuwDoWkzlDF95rlenbuf+lVB54lEZaNBVzTaQoMq18dFqWuK1ChQNBb",
+	"natfB9B82rLx/pMPW3gD72/YFn11s1/kOZsYPnVVbBnKL4PD5w0k5JlxJkibi7ugMPnR2dEpX8rT2++P",
+	"vvz25f8FAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -25,6 +25,7 @@ type handlers struct {
 	*stateHandlers
 	*recordHandlers
 	*listHandlers
+	*pushHandlers
 	*linkHandlers // and of people
 	*presenceHandlers
 	*calendarHandlers
@@ -52,6 +53,7 @@ func newHandlers(c Config, g *guard) *handlers {
 		&stateHandlers{a.States, c.Version},
 		&recordHandlers{c.Place, c.Version, a.Catalogue.Version, g != nil},
 		&listHandlers{a.Lists},
+		&pushHandlers{team},
 		&linkHandlers{team, a.Jobs, a, a.Schedule, a.States},
 		&presenceHandlers{here},
 		&calendarHandlers{team, a.Schedule, a.Stock},

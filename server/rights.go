@@ -17,7 +17,8 @@ var rights = map[string]people.Right{
 
 	"signOut": signedIn, "switchPerson": signedIn, "changePassphrase": signedIn, "setPIN": signedIn,
 	"getDevices":     signedIn,
-	"getOwnCalendar": signedIn, "makeCalendar": signedIn, "endCalendar": signedIn,
+	"getOwnCalendar": signedIn, "makeCalendar": signedIn, "endCalendar": signedIn, "getAccountNews": signedIn,
+	"getPushing": signedIn, "subscribe": signedIn, "unsubscribe": signedIn,
 	"endDevice": signedIn, "endDevices": signedIn, // one's own, and others' for who leads
 
 	"getCatalogue": people.Read, "diagnose": people.Read, "listCalculators": people.Read, "calculate": people.Read,

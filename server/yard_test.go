@@ -140,7 +140,8 @@ func (y *yard) person(name string, role core.Role) *browser {
 // who may do what, written out once more by hand: m manager, t technician, a assistant, o office, - nobody need sign in.
 const whoMay = `
 -     getHealth getSession signIn getInvitation acceptInvitation getShared getSharedPhoto answerShared readCalendar
-mtao  signOut switchPerson changePassphrase setPIN getDevices endDevice endDevices undo getOwnCalendar makeCalendar endCalendar
+mtao  signOut switchPerson changePassphrase setPIN getDevices endDevice endDevices undo getOwnCalendar makeCalendar endCalendar getAccountNews
+mtao  getPushing subscribe unsubscribe
 mtao  getCatalogue diagnose listCalculators calculate plantSteady plantTypes plantFacts plantLimits plantTransient plantHealth
 mtao  getYard search getCraft getEngine getServiceRecord getEngineState getDoNotStartPDF getChanges getDue getJob getReport
 mtao  getRecording getDrafts getPhoto getInventory getMethods getBundleSchema getPeople getLists fitImpeller getSupplier putPresent getLabels

@@ -188,6 +188,48 @@ func (s *Store) CountLink(ctx context.Context, id string, at time.Time, answered
 	return ok, err
 }
 
+// Subscriptions is people.Store's.
+func (s *Store) Subscriptions(ctx context.Context, person string) (list []people.Subscription, err error) {
+	db := s.db.WithContext(ctx)
+	if person != "" {
+		db = db.Where("person_id = ?", person)
+	}
+	return list, db.Order("made_at, endpoint").Find(&list).Error
+}
+
+// Subscribe is people.Store's.
+func (s *Store) Subscribe(ctx context.Context, x people.Subscription) error {
+	return s.keep(ctx, func(db *gorm.DB) error {
+		if err := db.Where("device_id = ?", x.DeviceID).Delete(&people.Subscription{}).Error; err != nil {
+			return err
+		}
+		return db.Save(&x).Error
+	})
+}
+
+// Unsubscribe is people.Store's.
+func (s *Store) Unsubscribe(ctx context.Context, device, endpoint string) error {
+	return s.keep(ctx, func(db *gorm.DB) error {
+		return db.Where("device_id = ? OR endpoint = ?", device, endpoint).Delete(&people.Subscription{}).Error
+	})
+}
+
+// PushFailed is people.Store's.
+func (s *Store) PushFailed(ctx context.Context, endpoint, why string) error {
+	return s.subscription(ctx, endpoint, "failed", why)
+}
+
+// PushTold is people.Store's.
+func (s *Store) PushTold(ctx context.Context, endpoint string, upTo time.Time) error {
+	return s.subscription(ctx, endpoint, "told", upTo)
+}
+
+func (s *Store) subscription(ctx context.Context, endpoint, column string, to any) error {
+	return s.keep(ctx, func(db *gorm.DB) error {
+		return db.Model(&people.Subscription{}).Where("endpoint = ?", endpoint).Update(column, to).Error
+	})
+}
+
 // Writers is people.Store's.
 func (s *Store) Writers(ctx context.Context) (names []string, err error) {
 	return names, s.db.WithContext(ctx).Model(&entryRow{}).Distinct().Order("by").Pluck("by", &names).Error

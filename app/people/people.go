@@ -100,6 +100,14 @@ type Store interface {
 	SaveLink(ctx context.Context, l Link) error
 	// CountLink notes that a link was opened, or answered, and says whether it was answered fewer times than most.
 	CountLink(ctx context.Context, id string, at time.Time, answered bool, most int) (bool, error)
+	// Subscriptions lists the devices to which reminders are pushed, of a person or, without one, of all.
+	Subscriptions(ctx context.Context, person string) ([]Subscription, error)
+	// Subscribe saves a subscription in the place of any other of its device.
+	Subscribe(ctx context.Context, s Subscription) error
+	// Unsubscribe ends that of a device, or with an endpoint.
+	Unsubscribe(ctx context.Context, device, endpoint string) error
+	PushFailed(ctx context.Context, endpoint, why string) error
+	PushTold(ctx context.Context, endpoint string, upTo time.Time) error
 	// Writers lists the names by which entries stand in the record.
 	Writers(ctx context.Context) ([]string, error)
 	// Invited lists whose invitations are open at a time.
@@ -119,6 +127,7 @@ type People struct {
 	guesses *guesses
 	dummy   func() string // a hash of nobody's, against which the passphrases of unknown names are held
 	ended   listeners
+	pusher  Pusher // nil: nothing is pushed
 }
 
 // New joins the record and where secrets lie.

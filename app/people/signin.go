@@ -371,6 +371,7 @@ func (a *People) Audit(ctx context.Context, line people.AuditLine) {
 	if err := a.Store.Write(context.WithoutCancel(ctx), func(tx record.Tx) error { return tx.Append(e) }); err != nil {
 		logAudit(line, err)
 	}
+	a.tellOwner(ctx, line)
 }
 
 // Audited gives the audit log's newest lines, the newest first, at most so many.

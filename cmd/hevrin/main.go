@@ -66,6 +66,7 @@ const mostPerSecond = 200
 type place struct {
 	address, data, backups, mirror string
 	listen, http                   string // for the yard's network
+	push                           []string
 	begin                          bool
 }
 
@@ -100,6 +101,8 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringVar(&p.http, "http", "", "with --listen: address that leads from plain HTTP to the secure one "+
 		"and hands "+
 		"out the certificate, as :80")
+	c.Flags().StringArrayVar(&p.push, "push-service", nil, "with --listen: address and port of a push service of "+
+		"your own, to which reminders may go though it is not on the internet; may be given again")
 	return c
 }
 
@@ -199,6 +202,12 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 		Place: store.Place{Store: kept, Keeper: keeper, Mirror: mirror, Say: say}, MostPerSecond: mostPerSecond}
 	if p.listen != "" {
 		config.Yard = yard
+		remind, err := reminding(program, team, yard, p)
+		if err != nil {
+			return err
+		}
+		remind.Start(ctx)
+		defer remind.Stop()
 		handler, err := server.New(config)
 		if err != nil {
 			return err

@@ -17,10 +17,13 @@ import (
 	"github.com/spf13/cobra"
 	"golang.org/x/term"
 
+	"hevrin/app"
 	"hevrin/app/people"
 	"hevrin/app/record"
+	"hevrin/app/reminders"
 	"hevrin/core/catalogue"
 	"hevrin/network"
+	"hevrin/push"
 	"hevrin/server"
 	"hevrin/store"
 )
@@ -252,6 +255,24 @@ func yardFor(ctx context.Context, p *people.People, kept *store.Store, place pla
 		y.Authority, y.Fingerprint = a.Certificate(), a.Fingerprint()
 	}
 	return y, nil
+}
+
+// reminding lets what comes due be pushed to the devices that ask for it.
+func reminding(a *app.App, team *people.People, y *server.Yard, p place) (*reminders.Reminders, error) {
+	var own []netip.AddrPort
+	for _, s := range p.push {
+		at, err := netip.ParseAddrPort(s)
+		if err != nil {
+			return nil, fmt.Errorf("--push-service %s: write it as an address with a port, as 192.168.1.20:8090", s)
+		}
+		own = append(own, at)
+	}
+	sender, err := push.New(p.data, "https://"+y.Network.Hosts[0], own)
+	if err != nil {
+		return nil, err
+	}
+	team.PushBy(sender)
+	return &reminders.Reminders{Schedule: a.Schedule, Stock: a.Stock, People: team}, nil
 }
 
 // serveYard listens for the yard's network until the context ends.

@@ -102,3 +102,17 @@ func TestAYardKeepsAManager(t *testing.T) {
 	all[2].Role = people.Manager
 	assert.False(t, people.LastManager(all, people.Person{ID: "1", Role: people.Office}))
 }
+
+func TestWhoseAccountALineIsAbout(t *testing.T) {
+	line := func(what string) people.AuditLine { return people.AuditLine{What: what, Person: "boss", Of: "kit"} }
+	for what, whose := range map[string]string{people.SignedIn: "boss", people.PassphraseChanged: "boss",
+		people.PINChanged: "boss", people.Accepted: "boss", people.Invited: "kit", people.PersonChanged: "kit",
+		people.PINRefused: "kit", people.Exported: "", people.Denied: "", people.SignInRefused: ""} {
+		person, say, ok := people.AccountNews(line(what))
+		assert.Equal(t, whose, person, what)
+		assert.Equal(t, whose != "", ok, what)
+		assert.Equal(t, whose != "", say != "", what)
+	}
+	_, _, ok := people.AccountNews(people.AuditLine{What: people.SignedIn})
+	assert.False(t, ok, "nobody is known")
+}

@@ -10,6 +10,7 @@ CREATE TABLE push_subscriptions (
     p256dh TEXT NOT NULL,
     auth TEXT NOT NULL,
     made_at DATETIME NOT NULL,
+    told DATETIME NOT NULL,
     failed TEXT NOT NULL DEFAULT ''
 );
 CREATE INDEX push_subscriptions_by_device ON push_subscriptions (device_id);

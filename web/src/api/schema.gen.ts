@@ -863,6 +863,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/session/push": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether reminders are pushed to the device that asks, and the key with which its browser subscribes */
+        get: operations["getPushing"];
+        /** Have reminders pushed to the device that asks; a first word is sent at once */
+        put: operations["subscribe"];
+        post?: never;
+        /** Push no more reminders to the device that asks */
+        delete: operations["unsubscribe"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened to the account of who asks, the newest first */
+        get: operations["getAccountNews"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calendars/{token}/hevrin.ics": {
         parameters: {
             query?: never;
@@ -2701,6 +2737,31 @@ export interface components {
             passphrase: components["schemas"]["Passphrase"];
             /** @description Empty: none any more. */
             pin: string;
+        };
+        Pushing: {
+            /** @description The program's public key, base64url (RFC 8292); left out: it pushes nothing. */
+            key?: string;
+            /** @description Reminders go to this device. */
+            on: boolean;
+            /** @description Why the last one did not go; left out: it went. */
+            failed?: string;
+        };
+        /** @description As a browser's PushSubscription gives it (RFC 8291): keys in base64url. */
+        PushSubscription: {
+            endpoint: string;
+            p256dh: string;
+            auth: string;
+        };
+        AccountNews: {
+            news: components["schemas"]["AccountEvent"][];
+        };
+        AccountEvent: {
+            /** Format: date-time */
+            at: string;
+            say: string;
+            by: string;
+            /** @description Which device */
+            where?: string;
         };
         OwnCalendar: {
             has: boolean;
@@ -6615,6 +6676,94 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnCalendar"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPushing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How it stands. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pushing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    subscribe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PushSubscription"];
+            };
+        };
+        responses: {
+            /** @description How it stands. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pushing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    unsubscribe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How it stands. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pushing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAccountNews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The newest. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountNews"];
                 };
             };
             default: components["responses"]["Problem"];
