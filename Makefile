@@ -4,7 +4,7 @@
 VERSION := 0.1.0
 GO_SOURCES := $(shell find api app cmd core demo live reports server simulator store web/embed.go \
 	-name '*.go' -o -name '*.sql' -o -name "*.yaml" -o -name "*.json") go.mod go.sum
-WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/vite.config.ts \
+WEB_SOURCES := $(shell find web/src web/public web/worker -type f) web/index.html web/package.json web/vite.config.ts \
 	web/precompress.ts web/tsconfig.json
 E2E_SOURCES := $(shell find web/e2e -type f) web/playwright.config.ts
 MODULES := web/node_modules/.ready
@@ -28,7 +28,7 @@ $(MODULES): web/package-lock.json
 	touch $@
 
 $(DIST): $(WEB_SOURCES) $(MODULES)
-	cd web && $(NPX) tsc && $(NPX) vite build
+	cd web && $(NPX) tsc && $(NPX) tsc -p worker && $(NPX) vite build
 	touch $@
 
 # The whole of it, the quick checks first; what does not wait for another runs beside it.
@@ -71,7 +71,7 @@ go-test:
 	go test ./api/... ./benchmarks/... ./cmd/... ./core/... ./demo/... ./reports/... ./reference/...
 
 web-test: $(MODULES)
-	cd web && $(NPX) tsc && $(NPX) eslint . --max-warnings 0 && $(NPX) vitest run
+	cd web && $(NPX) tsc && $(NPX) tsc -p worker && $(NPX) eslint . --max-warnings 0 && $(NPX) vitest run
 
 # Browser tests drive the built program; they run again only when it or they have changed.
 e2e: bin/.browser-tests-passed

@@ -23,6 +23,8 @@ func serveFrontEnd(e *echo.Echo, files fs.FS) {
 		if info, err := fs.Stat(files, name); err == nil && !info.IsDir() && name != ".keep" {
 			if strings.HasPrefix(name, "assets/") { // their names carry a hash of their contents
 				c.Response().Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+			} else {
+				c.Response().Header().Set("Cache-Control", "no-cache") // asked for each time, by its ETag
 			}
 			return serveFile(c, files, name)
 		}
@@ -38,6 +40,10 @@ func serveFrontEnd(e *echo.Echo, files fs.FS) {
 }
 
 // serveFile sends a file, packed where the build packed it and the asker takes it, with an ETag of its contents.
+func init() {
+	_ = mime.AddExtensionType(".webmanifest", "application/manifest+json") // systems differ in what they know
+}
+
 func serveFile(c *echo.Context, files fs.FS, name string) error {
 	accepts := c.Request().Header.Get("Accept-Encoding")
 	head := c.Response().Header()

@@ -16,6 +16,7 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${port}`,
     trace: "off",
+    serviceWorkers: "block", // each test would fetch the whole shell for later; those of the shell allow them
     locale: "en-GB", // the units that are offered go by it
     actionTimeout: 15_000,
     contextOptions: { reducedMotion: "reduce" }, // nothing fades or slides: tests do not wait for it

@@ -131,6 +131,10 @@ export const getInvitation = (token: string) =>
 export const getLabels = () => read(client.GET("/labels"));
 export const getOwnCalendar = () => read(client.GET("/session/calendar"));
 export const makeCalendar = () => read(client.POST("/session/calendar"));
+export const getPushing = () => read(client.GET("/session/push"));
+export const subscribe = (body: Schemas["PushSubscription"]) => read(client.PUT("/session/push", { body }));
+export const unsubscribe = () => read(client.DELETE("/session/push"));
+export const getAccountNews = () => read(client.GET("/session/news"));
 export const endCalendar = () => read(client.DELETE("/session/calendar"));
 export const putPresent = (job_id: string, body: Schemas["Present"]) =>
   read(client.PUT("/jobs/{job_id}/present", { params: { path: { job_id } }, body }));

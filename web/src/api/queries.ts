@@ -8,7 +8,9 @@ import {
   getSetUp,
   getLabels,
   getLinks,
+  getAccountNews,
   getOwnCalendar,
+  getPushing,
   getLists,
   getMethods,
   getCatalogue,
@@ -59,6 +61,8 @@ export const useDevices = () =>
   useQuery({ queryKey: keys.devices(), queryFn: getDevices, refetchInterval: 30_000, staleTime: 0 });
 export const useAudit = () => useQuery({ queryKey: keys.audit(), queryFn: getAudit, staleTime: 0 });
 export const useSetUp = () => useQuery({ queryKey: keys.setUp(), queryFn: getSetUp });
+export const usePushing = () => useQuery({ queryKey: keys.pushing(), queryFn: getPushing });
+export const useAccountNews = () => useQuery({ queryKey: keys.accountNews(), queryFn: getAccountNews, staleTime: 0 });
 export const useOwnCalendar = () => useQuery({ queryKey: keys.calendar(), queryFn: getOwnCalendar });
 export const useLabels = () => useQuery({ queryKey: keys.labels(), queryFn: getLabels, staleTime: 0 });
 export const useLinks = (of: Linked) =>

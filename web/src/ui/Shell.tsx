@@ -4,6 +4,7 @@ import { Link, useLocation } from "react-router";
 import { useSession } from "../api/queries";
 import { writer } from "../api/writer";
 import { turnLight, useLight } from "./light";
+import { Installed } from "./Installed";
 import { NoticeStrip } from "./notices";
 import { useFocusOnHeading } from "./title";
 import { Waiting } from "./Waiting";
@@ -72,6 +73,7 @@ export function Shell({ children }: { children: ReactNode }) {
           </Button>
         </Toolbar>
       </AppBar>
+      <Installed />
       <Waiting />
       <NoticeStrip />
       <Box id="content" tabIndex={-1} sx={{ outline: "none" }}>

@@ -13,7 +13,9 @@ import { useTry } from "../../ui/refusals";
 import { Secret } from "../../ui/Secret";
 import { UnitChoice } from "../../ui/UnitChoice";
 import { useTitle } from "../../ui/title";
+import { AccountNews } from "./AccountNews";
 import { OwnCalendar } from "./OwnCalendar";
+import { Reminders } from "./Reminders";
 import { Switch } from "./Switch";
 
 /** Who uses this device: somebody else in two taps, passphrase and PIN, the devices, the units. */
@@ -47,6 +49,8 @@ export function MeScreen() {
             <NewPIN has={s.pin ?? false} />
           </Fold>
         </Box>
+        <AccountNews />
+        <Reminders />
         <OwnCalendar />
         <Box component="section" aria-label="Units of this device">
           <Typography variant="h2" sx={{ mb: 0.5 }}>
