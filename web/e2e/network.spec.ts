@@ -1,11 +1,13 @@
 import { spawn, spawnSync, type ChildProcess } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { createECDH, randomBytes } from "node:crypto";
+import { createServer } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium, expect, test, type Browser, type BrowserContext, type Page } from "@playwright/test";
 
 // A yard of its own, over TLS, at an address of this machine that a name is mapped to in the browser alone.
-const [address, port] = ["127.0.0.7", 8433];
+const [address, port, servicePort] = ["127.0.0.7", 8433, 8434];
 const base = `https://yard.test:${port}`;
 const phrases = { boss: "kettle moss ladder orange", kit: "brass tide lantern almond" };
 
@@ -23,6 +25,7 @@ async function device(kind: "phone" | "desk", of = browser): Promise<Page> {
   if (!of) throw new Error("no browser");
   const context = await of.newContext({
     baseURL: base,
+    serviceWorkers: of === browser ? "block" : "allow",
     ignoreHTTPSErrors: true, // the yard's own authority, which this browser was not given
     locale: "en-GB",
     reducedMotion: "reduce",
@@ -112,7 +115,8 @@ test.beforeAll(async ({}, info) => {
     },
   );
   expect(setup.status, setup.stderr.toString()).toBe(0);
-  program = spawn("../bin/hevrin", ["serve", "--data", data, "--listen", `${address}:${port}`], { stdio: "pipe" });
+  const listen = ["--listen", `${address}:${port}`, "--push-service", `${address}:${servicePort}`];
+  program = spawn("../bin/hevrin", ["serve", "--data", data, ...listen], { stdio: "pipe" });
   await new Promise<void>((ready) => program?.stdout?.on("data", () => ready()));
   browser = await launched();
 });
@@ -425,4 +429,82 @@ test("an owner reads the report by a link, approves, and reaches nothing else", 
   await expect(owner.getByText("Strainer full of weed")).toHaveCount(0);
   await expect(owner.getByRole("button", { name: "I approve" })).toHaveCount(0);
   expect(await owner.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+});
+
+test("reminders are turned on, go to the browser's service, and are shown by the device", async () => {
+  test.setTimeout(120_000);
+  // a stand-in for the service of a browser, which this machine does not reach
+  const taken: string[] = [];
+  const service = createServer((request, answer) => {
+    taken.push(`${request.method} ${request.url} ${request.headers["content-encoding"]}`);
+    request.resume().on("end", () => answer.writeHead(201).end());
+  });
+  await new Promise<void>((ready) => service.listen(servicePort, address, ready));
+  const own = await launched("--ignore-certificate-errors"); // as if the yard's certificate were put on it
+  const phone = await device("phone", own);
+  const context = phone.context();
+  const browserKey = createECDH("prime256v1");
+  const p256dh = browserKey.generateKeys().toString("base64url");
+  await context.addInitScript(
+    ([endpoint, key, auth]) => {
+      // a browser without a screen allows no notifications
+      Object.defineProperty(Notification, "permission", { get: () => "granted" });
+      Notification.requestPermission = () => Promise.resolve("granted");
+      PushManager.prototype.subscribe = () =>
+        Promise.resolve({ toJSON: () => ({ endpoint, keys: { p256dh: key, auth } }) } as unknown as PushSubscription);
+    },
+    [`http://${address}:${servicePort}/send/one`, p256dh, randomBytes(16).toString("base64url")] as const,
+  );
+  await phone.goto("/");
+  await signIn(phone, "Tamsin Vane", phrases.boss);
+  await phone.getByRole("link", { name: "Tamsin Vane is writing: change" }).click();
+  await phone.evaluate(async () => void (await navigator.serviceWorker.ready));
+  const reminders = phone.getByRole("region", { name: "Reminders on this device" });
+  await reminders.getByRole("button", { name: "Remind me here", exact: true }).click();
+  await expect(reminders.getByRole("button", { name: "Remind me here no more" })).toBeVisible();
+  expect(taken).toEqual(["POST /send/one aes128gcm"]);
+
+  // what comes is shown; a browser without a screen shows none, so it is written down what would be
+  const [worker] = context.serviceWorkers();
+  await worker?.evaluate(() => {
+    const shown: string[] = [];
+    const scope = self as unknown as {
+      shown: string[];
+      registration: { showNotification: (title: string, o: { body: string; data: string }) => Promise<void> };
+    };
+    scope.shown = shown;
+    scope.registration.showNotification = (title, o) => {
+      shown.push(`${title}: ${o.body}, opens ${o.data}`);
+      return Promise.resolve();
+    };
+  });
+  const cdp = await context.newCDPSession(phone);
+  const registration = new Promise<string>((known) =>
+    cdp.on("ServiceWorker.workerRegistrationUpdated", ({ registrations }) => {
+      if (registrations[0]) known(registrations[0].registrationId);
+    }),
+  );
+  await cdp.send("ServiceWorker.enable");
+  await cdp.send("ServiceWorker.deliverPushMessage", {
+    origin: base,
+    registrationId: await registration,
+    data: JSON.stringify({ title: "1 thing is due", body: "Ormsgill, Main", path: "/due", tag: "due" }),
+  });
+  await expect
+    .poll(() => worker?.evaluate(() => (self as unknown as { shown: string[] }).shown))
+    .toEqual(["1 thing is due: Ormsgill, Main, opens /due"]);
+
+  // somebody else signs in as her: this phone is told at once, and it stands under her name
+  const other = await device("desk", own);
+  await other.goto("/");
+  await signIn(other, "Tamsin Vane", phrases.boss);
+  await expect.poll(() => taken.length).toBe(2);
+  await other.getByRole("link", { name: "Tamsin Vane is writing: change" }).click();
+  await other.getByRole("button", { name: "What happened to it" }).click();
+  await expect(other.getByRole("region", { name: "Your account" })).toContainText("Signed in on another device");
+  await reminders.getByRole("button", { name: "Remind me here no more" }).click();
+  await expect(reminders.getByRole("button", { name: "Remind me here", exact: true })).toBeVisible();
+  await own.close();
+  contexts.splice(-2);
+  service.close();
 });
