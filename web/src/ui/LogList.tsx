@@ -1,6 +1,7 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import type { LogLine } from "../api/client";
+import { useMay } from "../api/queries";
 import { useSaid } from "./quantity";
 import { useWriter } from "./Shell";
 import { asksFirst } from "./undoing";
@@ -12,6 +13,7 @@ export function LogList({ log, words, onUndo }: { log: LogLine[]; words: Words; 
   const figures = useFigures();
   const said = useSaid();
   const writer = useWriter();
+  const corrects = useMay("correct");
   const [asked, setAsked] = useState<LogLine>();
   const undo = (l: LogLine) => (asksFirst(l, log, writer) ? setAsked(l) : onUndo(l.entry_id));
   return (
@@ -36,7 +38,7 @@ export function LogList({ log, words, onUndo }: { log: LogLine[]; words: Words; 
               {l.undone && ". Taken back."}
             </Typography>
           </Box>
-          {!l.undone && (
+          {!l.undone && (corrects || l.by === writer) && (
             <Button onClick={() => undo(l)} aria-label={`Take back: ${logWords(l, words, said)}`}>
               Take back
             </Button>

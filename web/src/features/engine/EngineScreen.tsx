@@ -170,9 +170,7 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
         >
           Change facts
         </Button>
-        <Button variant="contained" onClick={() => setOpen("job")}>
-          Start a job
-        </Button>
+        <Start onStart={() => setOpen("job")} />
       </Stack>
       <Sections chosen={section} onChoose={setSection} />
       {section === "facts" ? (
@@ -184,6 +182,15 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
       {open === "form" && <EngineForm craftId={craft.id} engine={engine} onClose={() => setOpen(undefined)} />}
       {open === "job" && <StartJob engine={engine} craft={craft.name} onClose={() => setOpen(undefined)} />}
     </Stack>
+  );
+}
+
+function Start({ onStart }: { onStart: () => void }) {
+  if (!useMay("work")) return null;
+  return (
+    <Button variant="contained" onClick={onStart}>
+      Start a job
+    </Button>
   );
 }
 

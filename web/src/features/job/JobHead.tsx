@@ -1,6 +1,7 @@
 import { Alert, Box, Button, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
+import { useMay } from "../../api/queries";
 import { verdictWords } from "../../ui/job/steps";
 import { isUnnamed } from "../../ui/job/unnamed";
 import { useQuantity } from "../../ui/quantity";
@@ -37,6 +38,7 @@ export function JobHead({
 }) {
   const { card, craft, engine, closed } = page;
   const litres = useQuantity("L");
+  const works = useMay("work");
   return (
     <Box component="header" sx={{ px: { xs: 1.5, lg: 2.5 }, pt: { xs: 0.75, sm: 1.75 } }}>
       {down && (
@@ -85,7 +87,7 @@ export function JobHead({
         >
           {minutes(card.minutes)}
         </Typography>
-        {!closed && (
+        {!closed && works && (
           <Button
             variant="outlined"
             onClick={onClose}
@@ -101,9 +103,11 @@ export function JobHead({
           icon={false}
           sx={{ mt: 1.5, fontSize: "1rem", alignItems: "center" }}
           action={
-            <Button color="inherit" onClick={onReopen}>
-              Open again
-            </Button>
+            works && (
+              <Button color="inherit" onClick={onReopen}>
+                Open again
+              </Button>
+            )
           }
         >
           <strong>{closed.faults.map(words.fault).join(" and ") || "Closed without a cause"}.</strong> {closed.words}

@@ -11,6 +11,7 @@ import { JobHead } from "./JobHead";
 import { shownKeys, useJobKeys } from "./keys";
 import { Loaded } from "../../ui/Loaded";
 import { StoredCalculations } from "../../ui/StoredCalculations";
+import { May } from "../../ui/May";
 import { LogList } from "../../ui/LogList";
 import { PlanPane } from "./PlanPane";
 import { NotePad } from "./NotePad";
@@ -135,7 +136,7 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
         {wide && <Box sx={{ ...side, px: 1.5, pb: 1 }}>{water}</Box>}
         <Box sx={{ minWidth: 0 }}>
           {wide && <Tabs panes={panes} chosen={centre} onChoose={setPane} />}
-          {body[centre]()}
+          {centre === "water" || centre === "suspects" ? body[centre]() : <May right="work">{body[centre]()}</May>}
         </Box>
         {wide && (
           <Box sx={{ ...side, p: 1.75 }}>

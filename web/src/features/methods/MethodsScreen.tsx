@@ -3,7 +3,7 @@ import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/materi
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Catalogue, Schemas } from "../../api/client";
-import { useMethods, useCatalogue } from "../../api/queries";
+import { useCatalogue, useMay, useMethods } from "../../api/queries";
 import { useSave } from "../../api/writes";
 import { CrossedDialog, isCrossed } from "../../ui/Crossed";
 import { kindWords } from "../../ui/job/teardown";
@@ -11,6 +11,7 @@ import { Loaded } from "../../ui/Loaded";
 import { LogList } from "../../ui/LogList";
 import { useNotice } from "../../ui/notices";
 import { useWriter } from "../../ui/Shell";
+import { May } from "../../ui/May";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { Stepper } from "../../ui/Stepper";
 import { minutes, wordsOf } from "../../ui/words";
@@ -32,7 +33,17 @@ export function MethodsScreen() {
       <Typography variant="h1" sx={{ mb: 2 }}>
         Tasks and methods
       </Typography>
-      <Loaded query={catalogue}>{(c) => <Loaded query={book}>{(b) => <Book catalogue={c} book={b} />}</Loaded>}</Loaded>
+      <Loaded query={catalogue}>
+        {(c) => (
+          <Loaded query={book}>
+            {(b) => (
+              <May right="methods">
+                <Book catalogue={c} book={b} />
+              </May>
+            )}
+          </Loaded>
+        )}
+      </Loaded>
     </Box>
   );
 }
@@ -62,6 +73,7 @@ function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMe
   const { write, takeBack, asking, setAsking, crossed, leave } = useWrite();
   const [editing, setEditing] = useState<Task>();
   const [seen, setSeen] = useState("");
+  const may = useMay("methods");
   const edit = (t: Task) => {
     setEditing(t);
     setSeen(lastOf(book)); // others may change it while it is edited
@@ -127,6 +139,7 @@ function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMe
             <TextField
               key={m.id}
               select
+              disabled={!may}
               fullWidth
               label={m.label}
               value={book.schools[m.id] ?? m.default}

@@ -13,6 +13,7 @@ import { RunSheet } from "./RunSheet";
 import { StageView } from "./StageView";
 import { Answer } from "./Answer";
 import { Gains } from "./VerdictStage";
+import { May } from "../../ui/May";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { useTaps } from "../../ui/taps";
 import type { Units } from "../../ui/units";
@@ -58,7 +59,9 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
     <JobFrame page={page} catalogue={catalogue}>
       <Box sx={{ maxWidth: 1400 }}>
         <Head run={run} />
-        <First page={page} onBegin={begin} />
+        <May right="work">
+          <First page={page} onBegin={begin} />
+        </May>
         {runs.length > 1 && <Runs runs={runs} chosen={run?.id} onChoose={setRun} />}
         <Box
           sx={{
@@ -75,7 +78,9 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
           {run && <RunSheet run={run} chosen={at} onChoose={setStage} />}
           {run && (
             <Stack sx={{ gap: 2, minWidth: 0 }}>
-              <AtStage {...{ page, run, at, words, units }} onRun={onRun(run.id)} onKeep={keep} onStage={setStage} />
+              <May right="work">
+                <AtStage {...{ page, run, at, words, units }} onRun={onRun(run.id)} onKeep={keep} onStage={setStage} />
+              </May>
               {away && (
                 <Button onClick={() => setStage(undefined)} sx={{ alignSelf: "flex-start", px: 0 }}>
                   To what is next →

@@ -1,6 +1,7 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { ProvingRun } from "../../api/client";
+import { May } from "../../ui/May";
 import { PlainTable } from "../../ui/PlainTable";
 import { useWriter } from "../../ui/Shell";
 import { gainWords, outcomeWords } from "./run";
@@ -50,21 +51,23 @@ export function VerdictStage({ run, stage, onRun }: StageOf) {
             sx={{ bgcolor: "background.paper" }}
           />
         )}
-        <Button
-          variant="contained"
-          disabled={run.outcome === "unfinished"}
-          onClick={() =>
-            onRun(
-              { do: "sign", ...(words.trim() && { words: words.trim() }) },
-              `Signed: ${outcomeWords[run.outcome].toLowerCase()}`,
-            )
-          }
-          sx={{ minHeight: 64, fontSize: "1.15rem" }}
-        >
-          {run.outcome === "unfinished"
-            ? "Finish the stages to sign it"
-            : `Sign it as ${outcomeWords[run.outcome].toLowerCase()}${name ? `: ${name}` : ""}`}
-        </Button>
+        <May right="sign">
+          <Button
+            variant="contained"
+            disabled={run.outcome === "unfinished"}
+            onClick={() =>
+              onRun(
+                { do: "sign", ...(words.trim() && { words: words.trim() }) },
+                `Signed: ${outcomeWords[run.outcome].toLowerCase()}`,
+              )
+            }
+            sx={{ minHeight: 64, fontSize: "1.15rem" }}
+          >
+            {run.outcome === "unfinished"
+              ? "Finish the stages to sign it"
+              : `Sign it as ${outcomeWords[run.outcome].toLowerCase()}${name ? `: ${name}` : ""}`}
+          </Button>
+        </May>
         {!ending && (
           <Button onClick={() => setEnding(true)} sx={{ alignSelf: "flex-start", px: 0 }}>
             End the run without a verdict

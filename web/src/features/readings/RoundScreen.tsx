@@ -10,6 +10,7 @@ import { BucketWatch } from "./BucketWatch";
 import { Cautions } from "../../ui/Cautions";
 import { JobFrame } from "../../ui/job/JobFrame";
 import { HealthWords } from "../../ui/readings/HealthWords";
+import { May } from "../../ui/May";
 import { useNotice } from "../../ui/notices";
 import { OfJob } from "../../ui/job/OfJob";
 import { PathPicture } from "../../ui/readings/PathPicture";
@@ -100,7 +101,9 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
             <HealthWords health={health} standard={page.standard} rpm={operation?.rpm} {...{ words, units, system }} />
           )}
           {read > 0 && (
-            <Keep page={page} round={round} draft={draft} onWords={(w) => set({ words: w })} onKept={forget} />
+            <May right="work">
+              <Keep page={page} round={round} draft={draft} onWords={(w) => set({ words: w })} onKept={forget} />
+            </May>
           )}
         </Stack>
       </Box>

@@ -13,6 +13,7 @@ import { StartList } from "../../ui/job/StartList";
 import { PartsUsed } from "./PartsUsed";
 import { OfJob } from "../../ui/job/OfJob";
 import { footHeight } from "../../ui/Shell";
+import { May } from "../../ui/May";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { usePane } from "../../ui/pane";
 import { useTaps } from "../../ui/taps";
@@ -97,8 +98,14 @@ function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) 
             alignItems: "start",
           }}
         >
-          <Box sx={{ minWidth: 0 }}>{body[pane]()}</Box>
-          {wide && <Box sx={{ bgcolor: "background.paper", borderRadius: 1, p: 2 }}>{body[beside]()}</Box>}
+          <Box sx={{ minWidth: 0 }}>
+            <May right="work">{body[pane]()}</May>
+          </Box>
+          {wide && (
+            <Box sx={{ bgcolor: "background.paper", borderRadius: 1, p: 2 }}>
+              <May right="work">{body[beside]()}</May>
+            </Box>
+          )}
         </Box>
       </Box>
       <Foot page={page} chosen={pane} onChoose={setPane} />

@@ -7,6 +7,7 @@ import { JobFrame } from "../../ui/job/JobFrame";
 import { useNotice } from "../../ui/notices";
 import { OfJob } from "../../ui/job/OfJob";
 import { useWriter } from "../../ui/Shell";
+import { May } from "../../ui/May";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { useTaps } from "../../ui/taps";
 import type { Units } from "../../ui/units";
@@ -54,55 +55,57 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
         <Typography variant="h1" sx={{ mb: 1 }}>
           Flush, descale, coolant
         </Typography>
-        <Box
-          sx={{
-            display: "grid",
-            gap: 4,
-            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1.15fr) minmax(0, 1fr)" },
-            alignItems: "start",
-          }}
-        >
-          <Stack sx={{ gap: 2.5, minWidth: 0, order: open.length > 0 && !planning ? 2 : 1 }}>
-            {page.closed ? (
-              <Typography>The job is closed: open it again to go on.</Typography>
-            ) : (
-              <Box>
-                <Typography variant="h2" sx={{ mb: 0.75 }}>
-                  Plan
-                </Typography>
-                <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mb: 1.5 }}>
-                  {kinds.map((k) => (
-                    <Button
-                      key={k}
-                      aria-pressed={planning === k}
-                      onClick={() => {
-                        setRefused([]);
-                        setPlanning(planning === k ? undefined : k);
-                      }}
-                      variant="choice"
-                      data-on={planning === k}
-                    >
-                      {kindLabels[k]}
-                    </Button>
-                  ))}
-                </Stack>
-                {Planner && <Planner page={page} words={words} refused={refused} onPlan={(p) => void plan(p)} />}
-              </Box>
-            )}
-          </Stack>
-          <Stack sx={{ gap: 2.5, minWidth: 0, order: open.length > 0 && !planning ? 1 : 2 }}>
-            {[...page.wet.works].reverse().map((w) => (
-              <WorkView
-                key={w.id}
-                job={page.card.id}
-                work={w}
-                words={words}
-                units={units}
-                onAct={(act, label) => keep({ kind: "wet", wet: { ...act, work: w.id } }, label)}
-              />
-            ))}
-          </Stack>
-        </Box>
+        <May right="work">
+          <Box
+            sx={{
+              display: "grid",
+              gap: 4,
+              gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1.15fr) minmax(0, 1fr)" },
+              alignItems: "start",
+            }}
+          >
+            <Stack sx={{ gap: 2.5, minWidth: 0, order: open.length > 0 && !planning ? 2 : 1 }}>
+              {page.closed ? (
+                <Typography>The job is closed: open it again to go on.</Typography>
+              ) : (
+                <Box>
+                  <Typography variant="h2" sx={{ mb: 0.75 }}>
+                    Plan
+                  </Typography>
+                  <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mb: 1.5 }}>
+                    {kinds.map((k) => (
+                      <Button
+                        key={k}
+                        aria-pressed={planning === k}
+                        onClick={() => {
+                          setRefused([]);
+                          setPlanning(planning === k ? undefined : k);
+                        }}
+                        variant="choice"
+                        data-on={planning === k}
+                      >
+                        {kindLabels[k]}
+                      </Button>
+                    ))}
+                  </Stack>
+                  {Planner && <Planner page={page} words={words} refused={refused} onPlan={(p) => void plan(p)} />}
+                </Box>
+              )}
+            </Stack>
+            <Stack sx={{ gap: 2.5, minWidth: 0, order: open.length > 0 && !planning ? 1 : 2 }}>
+              {[...page.wet.works].reverse().map((w) => (
+                <WorkView
+                  key={w.id}
+                  job={page.card.id}
+                  work={w}
+                  words={words}
+                  units={units}
+                  onAct={(act, label) => keep({ kind: "wet", wet: { ...act, work: w.id } }, label)}
+                />
+              ))}
+            </Stack>
+          </Box>
+        </May>
       </Box>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </JobFrame>

@@ -229,6 +229,7 @@ function CraftRow({ card, words }: { card: CraftCard; words: Words }) {
 function EngineRow({ card, craft, words }: { card: Schemas["EngineCard"]; craft: string; words: Words }) {
   const { engine, jobs } = card;
   const [starting, setStarting] = useState(false);
+  const works = useMay("work");
   return (
     <Stack sx={{ bgcolor: "background.paper", borderRadius: 1, px: 1.5, py: 0.5 }}>
       <Stack direction="row" sx={{ alignItems: "center", gap: 1, flexWrap: "wrap" }}>
@@ -245,9 +246,11 @@ function EngineRow({ card, craft, words }: { card: Schemas["EngineCard"]; craft:
             </Typography>
           </span>
         </Button>
-        <Button onClick={() => setStarting(true)} aria-label={`Start a job on ${craft}, ${engine.name}`}>
-          Start a job
-        </Button>
+        {works && (
+          <Button onClick={() => setStarting(true)} aria-label={`Start a job on ${craft}, ${engine.name}`}>
+            Start a job
+          </Button>
+        )}
       </Stack>
       {jobs.map((j) => (
         <JobLine key={j.id} job={j} words={words} />

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
 import { newID } from "../../api/ids";
-import { useCatalogue } from "../../api/queries";
+import { useCatalogue, useMay } from "../../api/queries";
 import type { JobEntry } from "../../api/writes";
 import { Cautions } from "../Cautions";
 import { Why } from "../Why";
@@ -218,15 +218,7 @@ function Line({ page, condition: c, onKeep, onPane }: Props & { condition: Condi
             Go there
           </Button>
         )}
-        {!passed && (
-          <Button
-            onClick={() => setAsking(asking ? undefined : "override")}
-            aria-label={`Pass over: ${c.label}`}
-            sx={{ minWidth: 48, px: 0.5 }}
-          >
-            …
-          </Button>
-        )}
+        {!passed && <PassOver label={c.label} onAsk={() => setAsking(asking ? undefined : "override")} />}
       </Stack>
       {!passed && c.id === "seacock" && mayHaveRun(page) && (
         <Button
@@ -247,6 +239,16 @@ function Line({ page, condition: c, onKeep, onPane }: Props & { condition: Condi
         />
       )}
     </Box>
+  );
+}
+
+/** What stands in the way is passed over by whoever may sign. */
+function PassOver({ label, onAsk }: { label: string; onAsk: () => void }) {
+  if (!useMay("sign")) return null;
+  return (
+    <Button onClick={onAsk} aria-label={`Pass over: ${label}`} sx={{ minWidth: 48, px: 0.5 }}>
+      …
+    </Button>
   );
 }
 

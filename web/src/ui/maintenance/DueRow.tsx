@@ -2,6 +2,7 @@ import { Box, Button, ButtonBase, Stack, TextField, Typography } from "@mui/mate
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
+import { useMay } from "../../api/queries";
 import { useSave } from "../../api/writes";
 import { useNotice } from "../notices";
 import { day, lower } from "../words";
@@ -18,6 +19,7 @@ export function DueRow(p: {
   const { item } = p;
   const [unfolded, setUnfolded] = useState(false);
   const [first] = item.reasons;
+  const works = useMay("work");
   return (
     <Box
       component="article"
@@ -44,7 +46,7 @@ export function DueRow(p: {
             </Typography>
           </span>
         </ButtonBase>
-        <Begin engine={p.engine} item={item} />
+        {works && <Begin engine={p.engine} item={item} />}
       </Stack>
       {item.put_off && (
         <Typography sx={{ pl: 5 }}>
