@@ -91,7 +91,7 @@ func ownersLine(c *catalogue.Catalogue, l record.ServiceLine) string {
 		return "Found: " + strings.Join(names, " and ")
 	case schedule.ServiceDone:
 		if m, ok := c.MaintenanceItem(l.Item); ok {
-			return m.Label + ": done"
+			return m.Do + ": done"
 		}
 	case schedule.ServiceWork:
 		return workKinds[l.Item]
@@ -114,6 +114,11 @@ func pastJobs(c *catalogue.Catalogue, history []record.ServiceLine) []PastJob {
 		}
 		if l.Kind == schedule.ServiceOpened {
 			j.Opened, j.Complaint = l.At, l.Label
+		}
+		if l.Kind == schedule.ServiceWork && slices.ContainsFunc(history, func(d record.ServiceLine) bool {
+			return d.JobID == l.JobID && d.Kind == schedule.ServiceDone && d.At.Equal(l.At)
+		}) {
+			continue // what it did says it already
 		}
 		if say := ownersLine(c, l); say != "" && !slices.Contains(j.Lines, say) {
 			j.Lines = append(j.Lines, say)

@@ -36,6 +36,8 @@ func TestEnginePage(t *testing.T) {
 			line("old", 3, schedule.ServicePart, "X-1", "Impeller", 2),
 			line("old", 3, schedule.ServiceDone, "impeller", "", 0),
 			line("old", 3, schedule.ServiceDone, "impeller", "", 0),
+			line("old", 3, schedule.ServiceWork, "descale", "", 0),
+			line("old", 4, schedule.ServiceWork, "flush", "", 0),
 			line("old", 4, schedule.ServiceRun, "cured", "calm sea", 0),
 			line("old", 4, schedule.ServiceCause, "impeller-tired", "owner argued", 0),
 			line("new", 5, schedule.ServiceOpened, "", "service", 0),
@@ -49,6 +51,6 @@ func TestEnginePage(t *testing.T) {
 	assert.Equal(t, []string{"Closed"}, page.Jobs[0].Lines)
 	old := page.Jobs[1]
 	assert.Equal(t, "hot at speed", old.Complaint)
-	assert.Equal(t, []string{"2 × Impeller", item.Label + ": done", "Proved in a run under load: cured"}, old.Lines[:3])
-	assert.Equal(t, "Found: impeller tired", old.Lines[3])
+	assert.Equal(t, []string{"2 × Impeller", item.Do + ": done", "Flushed", "Proved in a run under load: cured"}, old.Lines[:4])
+	assert.Equal(t, "Found: impeller tired", old.Lines[4])
 }

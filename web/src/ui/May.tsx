@@ -21,7 +21,7 @@ export function May({ right, children }: { right: Right; children: ReactNode }) 
     <Box
       component="fieldset"
       disabled
-      sx={{ border: 0, p: 0, m: 0, minWidth: 0, "& button:disabled, & input:disabled": { opacity: 0.5 } }}
+      sx={{ border: 0, p: 0, m: 0, minWidth: 0, "& button:disabled, & input:disabled": { opacity: 0.65 } }}
     >
       <Typography component="legend" sx={{ fontWeight: 650, mb: 1, p: 0 }}>
         {says[right]}

@@ -37,6 +37,7 @@ export function OwnerLinks({ of }: { of: Linked }) {
       <Button
         variant="choice"
         disabled={busy}
+        sx={{ mt: 1 }}
         onClick={() => void attempt(async () => take(await makeLink(of, usual)))}
       >
         Make a link

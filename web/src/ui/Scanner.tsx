@@ -73,7 +73,9 @@ export function Scanner({ onFound, onClose }: { onFound: (path: string) => void;
         <Typography role="status" sx={{ mr: "auto" }}>
           {say || (!refused && "Hold a label before the camera.")}
         </Typography>
-        <Button onClick={onClose}>Type instead</Button>
+        <Button onClick={onClose} sx={{ flex: "none" }}>
+          Type instead
+        </Button>
       </Stack>
     </Stack>
   );
