@@ -1,4 +1,4 @@
-import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
@@ -9,6 +9,7 @@ import { PartForm } from "./PartForm";
 import { useInventoryActs, type OnShelf } from "../../ui/inventory";
 import { InventoryRow } from "./InventoryRow";
 import { WhoDialog } from "../../ui/WhoDialog";
+import { Order, type Way } from "../../ui/Order";
 import { useTitle } from "../../ui/title";
 
 /** The yard's shelf: what is to be ordered first, then all that lies there. */
@@ -48,7 +49,7 @@ export function InventoryScreen() {
 type Line = Schemas["Inventory"]["lines"][number];
 
 /** In which order the parts can stand. */
-const orders: [string, (a: Line, b: Line) => number][] = [
+const orders: Way<Line>[] = [
   ["By name", (a, b) => a.is.label.localeCompare(b.is.label)],
   ["By place", (a, b) => (a.is.where ?? "~").localeCompare(b.is.where ?? "~")],
   ["Fewest first", (a, b) => a.have - b.have],
@@ -75,20 +76,7 @@ function Lines({ shelf, onAct }: { shelf: Schemas["Inventory"]; onAct: OnShelf }
       {shelf.lines.length > 5 && (
         <Stack direction="row" sx={{ gap: 1, mb: 1, flexWrap: "wrap" }}>
           <TextField size="small" label="Find a part" value={find} onChange={(e) => setFind(e.target.value)} />
-          <TextField
-            select
-            size="small"
-            label="Order"
-            value={order}
-            onChange={(e) => setOrder(Number(e.target.value))}
-            sx={{ minWidth: 160 }}
-          >
-            {orders.map(([label], i) => (
-              <MenuItem key={label} value={i}>
-                {label}
-              </MenuItem>
-            ))}
-          </TextField>
+          <Order ways={orders} chosen={order} onChoose={setOrder} />
         </Stack>
       )}
       {groups

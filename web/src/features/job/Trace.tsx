@@ -7,6 +7,7 @@ import type { JobEntry } from "../../api/writes";
 import { AlsoSeen } from "./AlsoSeen";
 import { CheckCard } from "./CheckCard";
 import { FoundBanner } from "./FoundBanner";
+import { Measure } from "./Measure";
 import { Proved } from "./Proved";
 import { RuledOut } from "./RuledOut";
 import { isProved } from "../../ui/job/steps";
@@ -61,6 +62,7 @@ export function Trace(p: Props) {
       ) : (
         <Checks {...p} {...(phone && { dock })} />
       )}
+      {!closed && !station && <Measure job={page.card.id} engine={page.engine.id} />}
       {!closed && !station && <RuledOut list={page.diagnosis.ruled_out} words={words} />}
       {!closed && (
         <Button onClick={p.onClose} sx={{ display: { sm: "none" }, color: "text.primary" }}>

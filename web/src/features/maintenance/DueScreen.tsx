@@ -6,6 +6,7 @@ import { useDue } from "../../api/queries";
 import { Loaded } from "../../ui/Loaded";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { DueRow } from "../../ui/maintenance/DueRow";
+import { Order, type Way } from "../../ui/Order";
 import { useTitle } from "../../ui/title";
 import { YearStrip, stretchOf, yearFrom } from "./YearStrip";
 import {
@@ -19,12 +20,21 @@ import {
 
 const pressing: DueState[] = ["overdue", "soon"];
 
+/** In which order the engines can stand; they come with the most pressing first. */
+const orders: Way<Schemas["EngineDue"]>[] = [
+  ["Most pressing first", () => 0],
+  ["By craft", (a, b) => `${a.craft.name} ${a.engine.name}`.localeCompare(`${b.craft.name} ${b.engine.name}`)],
+  ["By berth", (a, b) => (a.craft.berth || "~").localeCompare(b.craft.berth || "~")],
+  ["Most work first", (a, b) => b.due.length - a.due.length],
+];
+
 /** What is due in the whole yard, engine by engine, the most pressing first. */
 export function DueScreen() {
   const due = useDue();
   const [at, setAt] = useSearchParams();
   const chosen = at.get("in") ?? undefined;
   const [find, setFind] = useState("");
+  const [order, setOrder] = useState(0);
   const { say, asking, setAsking } = useMaintenance();
   useTitle("Due");
   return (
@@ -47,15 +57,20 @@ export function DueScreen() {
             <Typography sx={{ mb: 1 }}>
               {chosen ? "As chosen above; touch it again for all that presses." : "Overdue and soon."}
             </Typography>
-            <TextField
-              size="small"
-              label="Find a craft, an engine or a task"
-              value={find}
-              onChange={(e) => setFind(e.target.value)}
-              sx={{ mb: 1.5, width: { xs: "100%", sm: 320 } }}
-            />
+            <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", mb: 1.5 }}>
+              <TextField
+                size="small"
+                label="Find a craft, an engine or a task"
+                value={find}
+                onChange={(e) => setFind(e.target.value)}
+                sx={{ width: { xs: "100%", sm: 320 } }}
+              />
+              <Order ways={orders} chosen={order} onChoose={setOrder} />
+            </Stack>
             <List
-              engines={engines.map((e) => ({ ...e, due: e.due.filter((d) => found(e, d, find)) }))}
+              engines={engines
+                .map((e) => ({ ...e, due: e.due.filter((d) => found(e, d, find)) }))
+                .sort(orders[order]?.[1])}
               shows={(d) => (chosen ? stretchOf(d, today()) === chosen : pressing.includes(d.state))}
               onSay={say}
             />
