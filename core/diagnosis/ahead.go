@@ -130,7 +130,8 @@ func (n *nearby) mostInformative(open []*table) []*table {
 
 // lookAhead finds what the checks that confirm nothing are worth: the expected minutes of the best sequence of sure
 // looks now, less the check's own minutes and those of the best sequence after each of its outcomes. Of those that
-// save minutes the best leads, unless it is better still to make the best sure look before it.
+// save minutes the best leads, unless it is better still to make the best sure look before it; a quick look that saves
+// nearly as much goes before it.
 func (m *model) lookAhead(n *nearby, k knowledge, candidates []*candidate) {
 	plan := newPlanner(m, k, candidates)
 	first := bestSureLook(candidates)
@@ -164,8 +165,30 @@ func (m *model) lookAhead(n *nearby, k knowledge, candidates []*candidate) {
 		}
 	}
 	if leader != nil {
-		leader.leads = true
+		beforeTools(leader, candidates).leads = true
 	}
+}
+
+// quickLook is how long a look over the side or along the hoses takes at most, min, and nearlyAsMuch how much of what
+// the best check saves it must save to come before it: the first looks come before tools (common practice).
+const (
+	quickLook    = 2.0
+	nearlyAsMuch = 0.85
+)
+
+// beforeTools gives the quick look with nothing to open that saves nearly as much as the leader and most of its kind;
+// the leader where there is none.
+func beforeTools(leader *candidate, candidates []*candidate) *candidate {
+	best, saves := leader, nearlyAsMuch*leader.next.SavesMinutes
+	if leader.total() <= quickLook {
+		return leader
+	}
+	for _, c := range candidates {
+		if !c.sure() && c.total() <= quickLook && c.next.SavesMinutes >= saves {
+			best, saves = c, c.next.SavesMinutes
+		}
+	}
+	return best
 }
 
 func bestSureLook(candidates []*candidate) *candidate {

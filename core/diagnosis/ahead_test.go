@@ -90,3 +90,25 @@ func TestWordsForFiguresKeepTheirUnit(t *testing.T) {
 	assert.Equal(t, "1\u00a0minute", minutes(0.3))
 	assert.Equal(t, "12\u00a0minutes", minutes(12))
 }
+
+// A look over the side costs a minute and comes before thermometers that would save a little more (common practice).
+func TestFirstLooksComeBeforeTools(t *testing.T) {
+	check := func(minutes, access, saves float64) *candidate {
+		return &candidate{next: NextCheck{Minutes: minutes, AccessMinutes: access, SavesMinutes: saves}}
+	}
+	leader := check(6, 0, 20)
+	nearly, little, opens, slow := check(1, 0, 17), check(1, 0, 16.9), check(1, 5, 19), check(2.5, 0, 19)
+	sure := check(1, 0, 19)
+	sure.confirms = 1
+	assert.Same(t, nearly, beforeTools(leader, []*candidate{leader, nearly}))
+	assert.Same(t, leader, beforeTools(leader, []*candidate{leader, little, opens, slow, sure}))
+	quick := check(2, 0, 20)
+	assert.Same(t, quick, beforeTools(quick, []*candidate{quick, check(1, 0, 19)}), "it is quick itself")
+
+	// nothing is told of a hot engine yet
+	c, err := catalogue.Load()
+	require.NoError(t, err)
+	a, err := New(c).Diagnose(Question{Family: "closed"})
+	require.NoError(t, err)
+	assert.Equal(t, "look-over-side", a.NextChecks[0].Check)
+}

@@ -1,10 +1,11 @@
 import { spawn, spawnSync, type ChildProcess } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, rmSync } from "node:fs";
 import { createECDH, randomBytes } from "node:crypto";
 import { createServer } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium, expect, test, type Browser, type BrowserContext, type Page } from "@playwright/test";
+import { film } from "./film";
 
 // A yard of its own, over TLS, at an address of this machine that a name is mapped to in the browser alone.
 const [address, port, servicePort] = ["127.0.0.7", 8433, 8434];
@@ -54,38 +55,6 @@ const launched = (...more: string[]) =>
       ...more,
     ],
   });
-
-/** A film of one picture, as a camera would see a code that lies askew on a grey table (YUV4MPEG2, 4:2:0). */
-async function film(page: Page, path: string, squares: number): Promise<string> {
-  const [width, height] = [640, 480];
-  const grey = await page.evaluate(
-    ([code, size, w, h]) => {
-      const canvas = document.createElement("canvas");
-      [canvas.width, canvas.height] = [w, h];
-      const pen = canvas.getContext("2d");
-      if (!pen) throw new Error("no canvas");
-      pen.fillStyle = "#999";
-      pen.fillRect(0, 0, w, h);
-      pen.translate(w / 2, h / 2);
-      pen.rotate(0.2);
-      pen.scale(260 / size, 260 / size);
-      pen.translate(-size / 2, -size / 2);
-      pen.fillStyle = "#fff";
-      pen.fillRect(-4, -4, size + 8, size + 8);
-      pen.fillStyle = "#000";
-      pen.fill(new Path2D(code));
-      const { data: pixels } = pen.getImageData(0, 0, w, h);
-      return Array.from({ length: w * h }, (_, i) => pixels[4 * i] ?? 0);
-    },
-    [path, squares, width, height] as const,
-  );
-  const colour = Buffer.alloc((width * height) / 2, 128);
-  const frame = Buffer.concat([Buffer.from("FRAME\n"), Buffer.from(grey), colour]);
-  const file = join(data, "camera.y4m");
-  const head = Buffer.from(`YUV4MPEG2 W${width} H${height} F10:1 Ip C420jpeg\n`);
-  writeFileSync(file, Buffer.concat([head, ...Array.from({ length: 10 }, () => frame)]));
-  return file;
-}
 
 /** Asks for something as the page would: the name is known to the browser alone. */
 const ask = (page: Page, path: string, body?: Record<string, unknown>) =>
@@ -351,7 +320,7 @@ test("labels are printed, and their codes find what they stick on", async () => 
   await desk.goBack();
   const svg = label.getByRole("img", { name: "Code of Ormsgill" });
   const squares = Number((await svg.getAttribute("viewBox"))?.split(" ")[2]) - 8;
-  const seen = await film(desk, (await svg.locator("path").getAttribute("d")) ?? "", squares);
+  const seen = await film(desk, join(data, "camera.y4m"), (await svg.locator("path").getAttribute("d")) ?? "", squares);
   const camera = await launched(
     "--use-fake-device-for-media-stream",
     "--use-fake-ui-for-media-stream",

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
-import { useTheme } from "@mui/material/styles";
+import { useTheme, type Theme } from "@mui/material/styles";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { newID } from "../../api/ids";
@@ -29,6 +29,12 @@ export function HotEngineNow({ catalogue }: { catalogue: Catalogue }) {
       <Typography sx={{ mb: 1 }}>
         {type ? "What does it show?" : "Which kind of engine is it? Name and facts can wait."}
       </Typography>
+      {!type && (
+        <Typography variant="body2" sx={{ mb: 1 }}>
+          Closed-cooled: it has coolant, with a pressure cap. Raw-water-cooled: the water outside runs through the
+          block.
+        </Typography>
+      )}
       <Choices
         label="Kind of engine"
         list={type ? [type] : types}
@@ -105,6 +111,7 @@ function Choices<T extends { id: string; label: string }>(p: {
   chosen?: string;
   onPick: (x: T) => void;
 }) {
+  const { water } = useTheme();
   return (
     <Stack role="group" aria-label={p.label} sx={grid}>
       {p.list.map((x) => (
@@ -119,16 +126,24 @@ function Choices<T extends { id: string; label: string }>(p: {
             borderColor: "currentcolor",
             px: 1.5,
             minHeight: 52,
-            fontWeight: p.chosen === x.id ? 800 : 500,
-            boxShadow: p.chosen === x.id ? "inset 8px 0" : "none",
+            ...(p.chosen === x.id && chosen(water)),
           }}
         >
           {x.label}
+          {p.list.length === 1 && ": another?"}
         </Button>
       ))}
     </Stack>
   );
 }
+
+const chosen = ({ next, nextInk }: Theme["water"]) => ({
+  fontWeight: 800,
+  bgcolor: nextInk,
+  color: next,
+  borderColor: nextInk,
+  "&:hover": { bgcolor: nextInk },
+});
 
 const grid = {
   display: "grid",

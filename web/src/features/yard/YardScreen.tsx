@@ -141,8 +141,11 @@ function Welcome() {
     <Box component="section" aria-label="Begin">
       <Typography sx={{ maxWidth: 620 }}>
         Nothing is on record yet. Begin with the hot engine above, or add a craft, then its engine; or{" "}
-        <Link to="/lists">bring in the list</Link> that the yard has kept so far. To look round first, stop the program
-        and start <code>hevrin demo</code>: an invented yard with its jobs, in a folder of its own.
+        <Box component={Link} to="/lists" sx={{ color: "inherit", fontWeight: 650 }}>
+          bring in the list
+        </Box>{" "}
+        that the yard has kept so far. To look round first, stop the program and start <code>hevrin demo</code>: an
+        invented yard with its jobs, in a folder of its own.
       </Typography>
     </Box>
   );

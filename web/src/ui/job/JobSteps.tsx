@@ -66,10 +66,11 @@ export function JobSteps({ page }: { page: JobPage }) {
                 minWidth: 0,
                 position: "relative",
                 textAlign: { xs: "center", lg: "left" },
+                // where one is, is filled; what is next is underlined, and says so
                 borderBottom: 4,
-                borderColor: here !== s.id ? "transparent" : next === s.id ? water.nextInk : "text.primary",
-                bgcolor: next === s.id ? water.next : undefined,
-                color: next === s.id ? water.nextInk : "text.primary",
+                borderColor: next === s.id ? water.nextInk : "transparent",
+                bgcolor: here === s.id ? water.next : next === s.id ? "action.hover" : undefined,
+                color: here === s.id ? water.nextInk : "text.primary",
                 py: 0.5,
                 px: { xs: 0.25, lg: 1 },
               }}
@@ -91,7 +92,7 @@ export function JobSteps({ page }: { page: JobPage }) {
                 {s.label}
               </Box>
               <Typography id={`step-${s.id}`} noWrap sx={{ fontSize: "0.8rem", lineHeight: 1.25 }}>
-                {next === s.id && wide ? (s.state === "not begun" ? "next" : `next: ${s.state}`) : s.state}
+                {next === s.id && here !== s.id ? nextWords(s.state, wide) : s.state}
               </Typography>
             </Box>
           ))}
@@ -115,6 +116,9 @@ export function JobSteps({ page }: { page: JobPage }) {
     </>
   );
 }
+
+/** How the next step stands; a phone has room for one word. */
+const nextWords = (state: string, wide: boolean) => (wide && state !== "not begun" ? `next: ${state}` : "next");
 
 /** What a step is for; on a device's first job until somebody says that it is understood, on a phone a line of it. */
 function StepHelp({

@@ -1,4 +1,5 @@
 import type { JobPage, Schemas } from "../../api/client";
+import { isUnnamed } from "./unnamed";
 
 export type Step = "complaint" | "find" | "repair" | "prove" | "report";
 
@@ -96,7 +97,8 @@ const rules: [(page: JobPage) => boolean, (page: JobPage) => Step][] = [
   [(p) => !nothingFound(p) && !seenTo(p), () => "repair"],
   [(p) => verdictOf(p) === "not-cured", () => "find"],
   [seenTo, (p) => (p.hands.ready ? "prove" : "repair")],
-  [(p) => p.findings.length === 0 && p.checks.length === 0, () => "complaint"],
+  // a hot engine that nobody named yet goes to its first check: what it shows was touched already
+  [(p) => p.findings.length === 0 && p.checks.length === 0 && !isUnnamed(p.craft.name), () => "complaint"],
 ];
 
 const nothingFound = (page: JobPage) => page.diagnosis.found.length === 0;
