@@ -8,6 +8,7 @@ import {
   asked,
   graded,
   gradeOf,
+  foundWords,
   keepLabel,
   marked,
   meaning,
@@ -126,6 +127,8 @@ describe("an outcome", () => {
     expect(keepLabel(look, { gone: "absent", cracked: "absent" }, (id) => id)).toBe("All clear");
     expect(keepLabel(look, { gone: "present", cracked: "present" }, (id) => id)).toBe("Save: gone and cracked");
     expect(keepLabel(look, { gone: "absent" }, (id) => id)).toBe("Save this");
+    expect(foundWords(look, { gone: "present", cracked: "present" }, (id) => id)).toBe("gone and cracked");
+    expect(foundWords(look, { gone: "absent", cracked: "absent" }, (id) => id)).toBe("All clear");
   });
   it("takes one grade of wear, light or heavy, and of several heavy ones each that is so", () => {
     const grade = {

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useState, type ReactNode } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 import { createPortal } from "react-dom";
 import { Link } from "react-router";
 import type { Catalogue, JobPage, NextCheck, Schemas } from "../../api/client";
@@ -195,11 +195,15 @@ interface OutcomeProps {
 function Outcome(p: OutcomeProps) {
   const answers = useAnswers(p);
   const [listed, setListed] = useState(false);
+  const list = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (listed) list.current?.scrollIntoView({ block: "start" }); // the answers come under the thumb
+  }, [listed]);
   const took = <Stepper label="It took" unit="min" value={answers.took} onChange={answers.setTook} />;
   if (p.dock === undefined) return <AnswerList {...answers}>{took}</AnswerList>;
   return (
     <>
-      {listed ? <AnswerList {...answers}>{took}</AnswerList> : took}
+      <Box ref={list}>{listed ? <AnswerList {...answers}>{took}</AnswerList> : took}</Box>
       {p.dock && createPortal(<AnswerDock {...answers} job={p.job} listed={listed} onList={setListed} />, p.dock)}
     </>
   );

@@ -6,6 +6,7 @@ import type { Words } from "../../ui/words";
 import {
   allClear,
   asked,
+  foundWords,
   graded,
   gradeOf,
   keepLabel,
@@ -47,7 +48,7 @@ export interface Answers {
   only?: string;
   /** Something was tapped. */
   some: boolean;
-  /** Something was not. */
+  /** Something was not, and may be said to be clear. */
   left: boolean;
   /** So many that they are told by a round of readings, not one by one. */
   many: boolean;
@@ -82,7 +83,7 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
   const alone = single.length + oneOf.length === 0 && worn.length === 1 && worn.every((w) => w.heavy.length === 1);
   const keep = (m: Marks) => {
     const stated = statedOf(limited, m, worn);
-    const label = `${check.label}: ${keepLabel(limited, m, words.finding)}`;
+    const label = `${check.label}: ${foundWords(limited, m, words.finding)}`;
     onKeep({ kind: "check", check: check.id, outcome: "done", minutes: took, stated }, label);
     forget();
   };
@@ -104,11 +105,11 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
     single,
     only,
     some: open.some((id) => marks[id]),
+    // a question of which one answer is always so, as how much water comes, cannot be said to be clear
     left:
       !alone &&
-      (single.some((id) => !marks[id]) ||
-        oneOf.some((g) => !choice(g)) ||
-        worn.some((w) => gradeOf(w, marks).length === 0)),
+      oneOf.every(choice) &&
+      (single.some((id) => !marks[id]) || worn.some((w) => gradeOf(w, marks).length === 0)),
     many: single.length + oneOf.length + worn.length >= manyFrom,
     saveLabel: keepLabel(limited, marks, words.finding),
     means: (id) => meaning(catalogue, id, possible, words),

@@ -87,6 +87,13 @@ export function marked(c: Catalogue, marks: Marks, id: string, mark: Mark | unde
 export const allClear = (check: Schemas["Check"], marks: Marks): Marks =>
   Object.fromEntries(check.settles.map((id) => [id, marks[id] ?? "absent"]));
 
+/** What was found at a check, in words: for the notice that it is saved. */
+export function foundWords(check: Schemas["Check"], marks: Marks, label: (id: string) => string): string {
+  const yes = check.settles.filter((id) => marks[id] === "present");
+  if (yes.length > 0) return yes.map(label).join(" and ");
+  return check.settles.every((id) => marks[id] === "absent") ? "All clear" : "saved";
+}
+
 /** The button that keeps the outcome says what it will keep. */
 export function keepLabel(check: Schemas["Check"], marks: Marks, label: (id: string) => string): string {
   const yes = check.settles.filter((id) => marks[id] === "present");

@@ -5,8 +5,19 @@ import { newID } from "../../api/ids";
 import { keys } from "../../api/keys";
 import { writer } from "../../api/writer";
 
-/** This page, to the program: nothing of it is on record. */
-const page = newID();
+/** This tab, to the program, also after a reload: nothing of it is on record. */
+const page = tabID();
+
+function tabID(): string {
+  const name = "hevrin.tab";
+  try {
+    const id = sessionStorage.getItem(name) ?? newID();
+    sessionStorage.setItem(name, id);
+    return id;
+  } catch {
+    return newID(); // a browser that keeps nothing
+  }
+}
 
 /** The check that stands open on this page. */
 let open: string | undefined;
