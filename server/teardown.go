@@ -239,9 +239,11 @@ func handsView(system units.System, h job.TeardownPage) api.Teardown {
 	}
 	return api.Teardown{
 		Isolated: each(a.Isolated, isolatedView),
-		Tasks:    each(h.Tasks, func(t catalogue.Task) api.Labelled { return api.Labelled{Id: t.ID, Label: t.Label} }),
-		Begun:    each(a.Tasks, taskView),
-		Items:    each(a.Items, func(i teardown.Item) api.TeardownItem { return stripItemView(system, i) }), Rebuild: keys,
+		Tasks: each(h.Tasks, func(t catalogue.Task) api.FittingTask {
+			return api.FittingTask{Id: t.ID, Label: t.Label, Stations: list(t.Stations)}
+		}),
+		Begun: each(a.Tasks, taskView),
+		Items: each(a.Items, func(i teardown.Item) api.TeardownItem { return stripItemView(system, i) }), Rebuild: keys,
 		Wheel: wheelView(a.Wheel), WheelVerdict: some(h.WheelVerdict), WheelSays: list(h.WheelSays),
 		Ledger: ledgerView(a.Ledger),
 		Hunt: each(h.Hunt, func(x teardown.Hunt) api.Hunt {

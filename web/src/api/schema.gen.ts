@@ -4590,6 +4590,11 @@ export interface components {
             /** @description Tools, cloths and vessels, to be at hand before anything is shut. */
             bring?: string[];
         };
+        FittingTask: {
+            id: string;
+            label: string;
+            stations: string[];
+        };
         YardMethods: {
             /** @description Descalers: acids as they are sold, and the yard's own. */
             products: components["schemas"]["Product"][];
@@ -4953,7 +4958,7 @@ export interface components {
         Teardown: {
             isolated: components["schemas"]["Isolated"][];
             /** @description Of the methods, the tasks that fit this engine; GET /methods has their items. */
-            tasks: components["schemas"]["Labelled"][];
+            tasks: components["schemas"]["FittingTask"][];
             /** @description As they were when they were begun. */
             begun: components["schemas"]["Task"][];
             items: components["schemas"]["TeardownItem"][];

@@ -148,7 +148,7 @@ describe("a check", () => {
         minutes: 19,
         stated: [{ id: "gone", state: "present" }],
       },
-      "Look at the impeller: Save: Blades missing",
+      "Look at the impeller: Blades missing",
     );
   });
   it("is all clear, or clear but for what was seen, by a touch of its own", async () => {

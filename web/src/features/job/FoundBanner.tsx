@@ -3,6 +3,7 @@ import { useTheme } from "@mui/material/styles";
 import { Link } from "react-router";
 import type { Catalogue, JobPage } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
+import { PutRight } from "../../ui/job/PutRight";
 import { percent } from "../../ui/stations";
 import { StateShape } from "../../ui/StateShape";
 import { lower, when, type Words } from "../../ui/words";
@@ -84,29 +85,6 @@ function advice(page: JobPage) {
 /** Of nothing that was found the model says that it explains the heat, or may. */
 const tooLittle = ({ diagnosis, enough }: JobPage) =>
   diagnosis.found.every((f) => enough.some((e) => e.fault === f && e.verdict === "not-enough"));
-
-/** One touch says that a fault is put right, and who said so. */
-function PutRight({ page, words, onKeep, fault }: Props & { fault: string }) {
-  const done = page.repaired.find((r) => r.fault === fault);
-  if (done)
-    return (
-      <Typography sx={{ fontWeight: 650 }}>
-        Put right{done.by && done.at ? `: ${done.by}, ${when(done.at)}` : ": the run was signed as cured"}
-      </Typography>
-    );
-  return (
-    <Button
-      variant="choice"
-      sx={{ mt: 0.5 }}
-      aria-label={`Done: put right: ${words.fault(fault)}`}
-      onClick={() =>
-        onKeep({ kind: "strip", strip: { do: "put-right", item: fault } }, `Put right: ${words.fault(fault)}`)
-      }
-    >
-      Done: put right
-    </Button>
-  );
-}
 
 /** What was put right before the proof; since then the suspects go by what is read. */
 function Repaired({ page, words }: Pick<Props, "page" | "words">) {

@@ -39,8 +39,9 @@ export function OffList(p: Props) {
 }
 
 /** The tasks that fit the engine and are not begun yet. */
-export function BeginTask({ hands, onAct }: { hands: JobPage["hands"]; onAct: Act }) {
+export function BeginTask({ hands, found = [], onAct }: { hands: JobPage["hands"]; found?: string[]; onAct: Act }) {
   const begun = hands.begun.map((t) => t.id);
+  const fits = (t: Schemas["FittingTask"]) => t.stations.some((s) => found.includes(s));
   return (
     <Box component="section" aria-label="Begin a task">
       <Typography variant="h2" sx={{ mb: 0.75 }}>
@@ -49,8 +50,13 @@ export function BeginTask({ hands, onAct }: { hands: JobPage["hands"]; onAct: Ac
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
         {hands.tasks
           .filter((t) => !begun.includes(t.id))
+          .sort((a, b) => Number(fits(b)) - Number(fits(a))) // where something was found comes first
           .map((t) => (
-            <Button key={t.id} onClick={() => onAct({ do: "task", item: t.id }, t.label)} variant="choice">
+            <Button
+              key={t.id}
+              onClick={() => onAct({ do: "task", item: t.id }, t.label)}
+              variant={fits(t) ? "contained" : "choice"}
+            >
               {t.label}
             </Button>
           ))}

@@ -10,6 +10,7 @@ import { isolationsOf, stillOff, withWaitingActs, type Act, type TeardownAct } f
 import { BeginTask, OffList } from "./OffList";
 import { OnList } from "./OnList";
 import { StartList } from "../../ui/job/StartList";
+import { ToPutRight } from "./ToPutRight";
 import { PartsUsed } from "./PartsUsed";
 import { OfJob } from "../../ui/job/OfJob";
 import { footHeight } from "../../ui/Shell";
@@ -46,6 +47,12 @@ const panes: [Pane, string][] = [
   ["start", "Start"],
 ];
 
+/** Stations at which something was found that is still to be put right. */
+const foundAt = (catalogue: Catalogue, page: JobPage) =>
+  page.diagnosis.found
+    .filter((f) => !page.repaired.some((r) => r.fault === f))
+    .flatMap((f) => catalogue.faults.find((x) => x.id === f)?.stations ?? []);
+
 /** Where a condition of the start is settled. */
 const paneOf: Record<string, Pane> = { pieces: "bench" };
 
@@ -66,7 +73,12 @@ function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) 
   const onPhoto = (item: string, photo: Blob, said: string) =>
     keep({ kind: "photo", photo: { data: "", item }, ...(said && { words: said }) }, "Picture saved", photo);
   const body: Record<Pane, () => React.ReactNode> = {
-    isolate: () => <Isolate page={page} onAct={onAct} onDone={() => setPane("off")} />,
+    isolate: () => (
+      <Stack sx={{ gap: 3 }}>
+        <ToPutRight {...{ page, catalogue }} onKeep={keep} />
+        <Isolate page={page} found={foundAt(catalogue, page)} onAct={onAct} onDone={() => setPane("off")} />
+      </Stack>
+    ),
     off: () => <OffList {...{ page, catalogue, onAct, onPhoto }} />,
     bench: () => <Workbench {...{ page, words, onAct }} />,
     on: () => (
@@ -168,7 +180,8 @@ interface IsolateProps {
   onDone: () => void;
 }
 
-function Isolate({ page, onAct, onDone }: IsolateProps) {
+function Isolate(p: IsolateProps & { found: string[] }) {
+  const { page, onAct, onDone } = p;
   const { begun } = page.hands;
   return (
     <Stack sx={{ gap: 3 }}>
@@ -178,7 +191,7 @@ function Isolate({ page, onAct, onDone }: IsolateProps) {
           if you know what is to be done.
         </Typography>
       )}
-      {begun.length === 0 && <BeginTask hands={page.hands} onAct={onAct} />}
+      {begun.length === 0 && <BeginTask hands={page.hands} found={p.found} onAct={onAct} />}
       <ToBring tasks={begun} engine={page.engine.id} />
       <Isolations {...{ page, onAct, onDone }} />
     </Stack>

@@ -16,7 +16,7 @@ describe("what came off", () => {
     expect(itemState(item({ off: 1, excused: "lost overboard" }))).toBe("stays off: lost overboard");
   });
   it("keeps what is still off in one line", () => {
-    expect(stillOff(handsWith([item({})]))).toBe("Nothing is off yet");
+    expect(stillOff(handsWith([item({})]))).toBe("No part is off");
     expect(
       stillOff(handsWith([item({ off: 1, still_off: 1 }), item({ off: 2, still_off: 2 }, { kind: "seal" })])),
     ).toBe("Still off: 1 part, 2 seals");

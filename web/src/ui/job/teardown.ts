@@ -52,7 +52,7 @@ export function stillOff(h: Teardown): string {
     h.items.filter((i) => kinds.includes(i.item.kind)).reduce((sum, i) => sum + i.still_off, 0);
   const parts = n(["part", "fasteners", "hose"]);
   const seals = n(["seal"]);
-  if (parts + seals === 0) return h.items.some((i) => i.off > 0) ? "Everything is back" : "Nothing is off yet";
+  if (parts + seals === 0) return h.items.some((i) => i.off > 0) ? "Everything is back" : "No part is off";
   const count = (k: number, one: string) => (k === 1 ? `1 ${one}` : `${k} ${one}s`);
   return `Still off: ${[parts && count(parts, "part"), seals && count(seals, "seal")].filter(Boolean).join(", ")}`;
 }

@@ -1,0 +1,53 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import type { Catalogue, JobPage } from "../../api/client";
+import type { JobEntry } from "../../api/writes";
+import { PutRight } from "../../ui/job/PutRight";
+import { StateShape } from "../../ui/StateShape";
+import { wordsOf } from "../../ui/words";
+
+interface Props {
+  page: JobPage;
+  catalogue: Catalogue;
+  onKeep: (entry: JobEntry, label: string) => void;
+}
+
+/** What was found and is still to be put right: how, and the touch that says it is done. It leads the repair. */
+export function ToPutRight({ page, catalogue, onKeep }: Props) {
+  const { water } = useTheme();
+  const words = wordsOf(catalogue);
+  const left = page.diagnosis.found.filter((f) => !page.repaired.some((r) => r.fault === f));
+  if (left.length === 0 || page.closed) return null;
+  return (
+    <Box
+      component="section"
+      aria-label="To put right"
+      sx={{ border: 3, borderColor: water.found, borderRadius: 1, bgcolor: "background.paper", p: 2 }}
+    >
+      {left.map((id) => (
+        <Stack key={id} direction="row" sx={{ gap: 1.25, mb: 1 }}>
+          <StateShape state="found" size={26} />
+          <Box>
+            <Typography variant="h2">{words.fault(id)}</Typography>
+            <Typography>{catalogue.faults.find((f) => f.id === id)?.remedy}</Typography>
+            <PutRight {...{ page, words, onKeep }} fault={id} />
+          </Box>
+        </Stack>
+      ))}
+      <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap" }}>
+        {page.state.open.map((o) => (
+          <Button
+            key={o.id}
+            variant="choice"
+            onClick={() => onKeep({ kind: "access", access: o.id, open: false }, `${o.label}: closed up again`)}
+          >
+            {o.label}: closed up again
+          </Button>
+        ))}
+      </Stack>
+      <Typography variant="body2" sx={{ mt: 1 }}>
+        Is more to come off for it? Begin its task: what comes off is counted.
+      </Typography>
+    </Box>
+  );
+}
