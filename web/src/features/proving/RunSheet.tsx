@@ -22,6 +22,7 @@ export function RunSheet(p: { run: ProvingRun; chosen: StageID; onChoose: (s: St
         flexDirection: { xs: "row", md: "column" },
         position: "relative",
         overflowX: { xs: "auto", md: "visible" },
+        overflowY: { xs: "hidden", md: "visible" },
         borderBottom: { xs: 1, md: 0 },
         borderColor: "divider",
       }}

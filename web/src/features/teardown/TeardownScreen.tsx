@@ -75,7 +75,7 @@ function Teardown({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) 
   const body: Record<Pane, () => React.ReactNode> = {
     isolate: () => (
       <Stack sx={{ gap: 3 }}>
-        <ToPutRight {...{ page, catalogue }} onKeep={keep} />
+        <ToPutRight {...{ page, catalogue }} onKeep={keep} onStart={() => setPane("start")} />
         <Isolate page={page} found={foundAt(catalogue, page)} onAct={onAct} onDone={() => setPane("off")} />
       </Stack>
     ),

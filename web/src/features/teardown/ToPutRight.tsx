@@ -10,26 +10,35 @@ interface Props {
   page: JobPage;
   catalogue: Catalogue;
   onKeep: (entry: JobEntry, label: string) => void;
+  /** To what must be so before a start. */
+  onStart: () => void;
 }
 
-/** What was found and is still to be put right: how, and the touch that says it is done. It leads the repair. */
-export function ToPutRight({ page, catalogue, onKeep }: Props) {
+/** What was found: how it is put right, the touch that says it is done, what is still to be closed. It leads the repair. */
+export function ToPutRight({ page, catalogue, onKeep, onStart }: Props) {
   const { water } = useTheme();
   const words = wordsOf(catalogue);
-  const left = page.diagnosis.found.filter((f) => !page.repaired.some((r) => r.fault === f));
-  if (left.length === 0 || page.closed) return null;
+  const all = [...new Set([...page.diagnosis.found, ...page.repaired.map((r) => r.fault)])];
+  const done = (f: string) => page.repaired.some((r) => r.fault === f);
+  if (all.length === 0 || page.closed) return null;
   return (
     <Box
       component="section"
       aria-label="To put right"
-      sx={{ border: 3, borderColor: water.found, borderRadius: 1, bgcolor: "background.paper", p: 2 }}
+      sx={{
+        border: 3,
+        borderColor: all.every(done) ? "divider" : water.found,
+        borderRadius: 1,
+        bgcolor: "background.paper",
+        p: 2,
+      }}
     >
-      {left.map((id) => (
+      {all.map((id) => (
         <Stack key={id} direction="row" sx={{ gap: 1.25, mb: 1 }}>
-          <StateShape state="found" size={26} />
+          <StateShape state={done(id) ? "clear" : "found"} size={26} />
           <Box>
             <Typography variant="h2">{words.fault(id)}</Typography>
-            <Typography>{catalogue.faults.find((f) => f.id === id)?.remedy}</Typography>
+            {!done(id) && <Typography>{catalogue.faults.find((f) => f.id === id)?.remedy}</Typography>}
             <PutRight {...{ page, words, onKeep }} fault={id} />
           </Box>
         </Stack>
@@ -45,9 +54,15 @@ export function ToPutRight({ page, catalogue, onKeep }: Props) {
           </Button>
         ))}
       </Stack>
-      <Typography variant="body2" sx={{ mt: 1 }}>
-        Is more to come off for it? Begin its task: what comes off is counted.
-      </Typography>
+      {all.every(done) && page.state.open.length === 0 ? (
+        <Button variant="contained" sx={{ mt: 1 }} onClick={onStart}>
+          To the start list
+        </Button>
+      ) : (
+        <Typography variant="body2" sx={{ mt: 1 }}>
+          Is more to come off for it? Begin its task: what comes off is counted.
+        </Typography>
+      )}
     </Box>
   );
 }

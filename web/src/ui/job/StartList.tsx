@@ -103,6 +103,9 @@ function Where({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
   const { value, why } = page.state.where;
   return (
     <Box>
+      <Typography variant="body2" sx={{ mb: 0.5 }}>
+        Where does it lie? Ashore no sea can come in, and none cools.
+      </Typography>
       <Stack direction="row" role="group" aria-label="Where it lies" sx={{ gap: 0.75, maxWidth: 480 }}>
         {places.map(([item, label]) => (
           <Button
