@@ -59,7 +59,8 @@ var house = []room{
 		"core/maintenance core/wetwork core/proving core/people"},
 	{"core/enginestate", "the one account of an engine's state over all its jobs: what is open, off, shut, drained, " +
 		"wrong or unknown, what settles it, what it means for a start and for each check",
-		"core/units core/validation core/catalogue core/eventlog core/teardown core/wetwork core/maintenance core/proving"},
+		"core/units core/validation core/catalogue core/eventlog core/teardown core/wetwork core/maintenance core/proving " +
+			"core/plant"},
 	{"core/yardlist", "the lists that a yard kept before: columns recognised, rows read, what would go on record",
 		"core/units core/validation core/catalogue core/plant core/inventory core/eventlog"},
 	{"app/record", "the lines of the lists, the store behind narrow interfaces, the one way in which an entry is added",

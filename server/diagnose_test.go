@@ -39,7 +39,7 @@ func TestAStateThatIsGivenIsCounted(t *testing.T) {
 	look := offered(t, a, "strainer-look")
 	assert.Equal(t, 1.0, *look.StateMinutes, "open, and to be shut: a minute")
 	assert.Empty(t, *look.NeedsFirst)
-	assert.Equal(t, 90.0, *offered(t, a, "coolant-level").StateMinutes, "it just ran")
+	assert.Equal(t, 110.0, *offered(t, a, "coolant-level").StateMinutes, "it just ran")
 
 	hot["state"] = map[string]any{}
 	look = offered(t, h.diagnose(hot), "strainer-look")

@@ -97,8 +97,8 @@ func labels(s *enginestate.State, e eventlog.EngineFacts) (list []string) {
 	return list
 }
 
-// An engine that just ran is planned as 90 minutes from being cool, less those that have passed; never less than the
-// feel of a hand, and by the clock alone it is never cold.
+// An engine that just ran is planned as so far from being cool as its own block says (60 kW: 101 minutes), less the
+// minutes that have passed; never less than the feel of a hand, and by the clock alone it is never cold.
 func TestTheTimeThatHasPassedIsCountedToTheCooling(t *testing.T) {
 	e := closedEngine(t)
 	level, ok := book(t).Check("coolant-level")
@@ -106,8 +106,8 @@ func TestTheTimeThatHasPassedIsCountedToTheCooling(t *testing.T) {
 	hot := act(teardown.Act{Do: teardown.Heat, Item: "hot"})
 	hot.At = nine
 	s := enginestate.Fold(book(t), []eventlog.Entry{hot})
-	for passed, want := range map[time.Duration]float64{0: 90, 30 * time.Minute: 60, 31 * time.Minute: 60,
-		89 * time.Minute: 10, 90 * time.Minute: 1, 5 * time.Hour: 1} {
+	for passed, want := range map[time.Duration]float64{0: 110, 30 * time.Minute: 80, 31 * time.Minute: 80,
+		32 * time.Minute: 70, 101 * time.Minute: 10, 102 * time.Minute: 1, 5 * time.Hour: 1} {
 		at := s.At(nine.Add(passed))
 		require.Equal(t, "hot", at.Heat.Value)
 		for _, step := range at.Before(e, level).Steps {
@@ -117,4 +117,17 @@ func TestTheTimeThatHasPassedIsCountedToTheCooling(t *testing.T) {
 			}
 		}
 	}
+	minutes := func(e eventlog.EngineFacts) (m float64) {
+		for _, step := range s.At(nine).Before(e, level).Steps {
+			if step.ID == "engine-cold" {
+				m = step.Minutes
+			}
+		}
+		return m
+	}
+	small, known := e, e
+	small.RatedKW = 15
+	known.Cooling.BlockKJK = 420
+	require.Equal(t, 80.0, minutes(small), "less iron cools sooner")
+	require.Equal(t, 140.0, minutes(known), "and what is known of the engine goes before its kind")
 }

@@ -1,12 +1,14 @@
 package enginestate
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
 
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
+	"hevrin/core/plant"
 	"hevrin/core/teardown"
 	"hevrin/core/units"
 )
@@ -64,17 +66,26 @@ func (b Before) Minutes() float64 {
 // handMinutes is what a turn of a valve or a switch takes; common practice.
 const handMinutes = 1.0
 
-// Cooling is how many minutes an engine that just ran takes to be cool enough to open, in a plan: by the clock only the
-// day is planned, never a cap opened. Common practice: one to three hours. The model's block sheds its heat too slowly
-// for this, some six hours on 60 kW: what a stopped engine loses to the sea and by its own circulation is not in it.
-const Cooling = 90.0
+// cooling is how many minutes an engine that was stopped hot takes to be cool enough to open, in a plan: by the clock
+// only the day is planned, never a cap opened. It goes by the block of the engine itself, or of its kind.
+func cooling(e eventlog.EngineFacts) float64 {
+	block := e.Cooling.BlockKJK
+	if block <= 0 {
+		power := cmp.Or(e.RatedKW, usualKW)
+		block = plant.TypeFor(e.Family, plant.Fuel(e.Fuel), plant.Aspiration(e.Cooling.Aspiration), power).BlockKJK
+	}
+	return plant.StandingMinutes(block, plant.HotC, plant.TouchC, plant.StandingSpaceC)
+}
+
+// usualKW is taken where nothing is known of an engine's power.
+const usualKW = 60.0
 
 // coolStep is as finely as the cooling is told, in minutes: nobody plans by less.
 const coolStep = 10.0
 
 // coolMinutes is what is left of the cooling, at least the feel of a hand.
-func (s *State) coolMinutes() float64 {
-	left := Cooling
+func (s *State) coolMinutes(e eventlog.EngineFacts) float64 {
+	left := cooling(e)
 	if s.Heat.Value == "hot" && !s.now.IsZero() {
 		left -= s.now.Sub(s.Heat.Since.saved).Minutes()
 	}
@@ -172,7 +183,7 @@ func (s *State) need(e eventlog.EngineFacts, id string) (Step, bool) {
 		}
 		return step, raw != Shut
 	case "engine-cold":
-		step.Minutes, step.Known, step.Settle, step.Item = s.coolMinutes(), s.Heat.Value == "hot", teardown.Heat, "cold"
+		step.Minutes, step.Known, step.Settle, step.Item = s.coolMinutes(e), s.Heat.Value == "hot", teardown.Heat, "cold"
 		return step, s.Heat.Value != "cold"
 	case "coolant-drained":
 		step.Known, step.Settle, step.Item = true, teardown.Isolate, "coolant"
