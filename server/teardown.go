@@ -127,7 +127,7 @@ func actOf(a api.TeardownAct) *teardown.Act {
 	}
 	if b := a.Body; b != nil {
 		out.Body = &teardown.Body{CamMM: b.CamMm, PlateMM: b.PlateMm, CoverMM: b.CoverMm, CoverOnce: value(b.CoverTurned),
-			OtherSideBad: value(b.CoverOtherSideMarked)}
+			OtherSideBad: value(b.CoverOtherSideMarked), Drive: string(value(b.Drive)), DrivePlayMM: value(b.DrivePlayMm)}
 	}
 	if e := a.Elbow; e != nil {
 		out.Elbow = &teardown.Elbow{BoreMM: e.BoreMm, NewBoreMM: e.NewBoreMm, Pitted: value(e.Pitted),
@@ -195,7 +195,8 @@ func bodyView(b *teardown.Body) *api.PumpBody {
 		return nil
 	}
 	return &api.PumpBody{CamMm: b.CamMM, PlateMm: b.PlateMM, CoverMm: b.CoverMM, CoverTurned: some(b.CoverOnce),
-		CoverOtherSideMarked: some(b.OtherSideBad)}
+		CoverOtherSideMarked: some(b.OtherSideBad), Drive: some(api.PumpBodyDrive(b.Drive)),
+		DrivePlayMm: some(b.DrivePlayMM)}
 }
 
 func elbowView(e *teardown.Elbow) *api.ElbowMeasured {

@@ -1,31 +1,54 @@
 package teardown
 
 import (
+	"maps"
 	"slices"
+	"strings"
 
 	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
-// Body is a pump's body as it was measured: depths of wear in mm.
+// Body is a pump's body as it was measured: depths of wear in mm, and the play of its drive, in mm at the wheel's rim
+// with the shaft held.
 type Body struct {
 	CamMM        float64 `json:"cam_mm"`
 	PlateMM      float64 `json:"plate_mm"`
 	CoverMM      float64 `json:"cover_mm"`
 	CoverOnce    bool    `json:"cover_turned,omitempty"` // it was turned over before
 	OtherSideBad bool    `json:"cover_other_side_marked,omitempty"`
+	Drive        string  `json:"drive,omitempty"` // of Drives; empty: its play was not measured
+	DrivePlayMM  float64 `json:"drive_play_mm,omitempty"`
 }
+
+// drives are the ways in which a pump is driven, and what cures their play.
+var drives = map[string]struct{ label, rework, replace string }{
+	"tang":   {"Drive tang", "new seals will not cure it: look at the slot too, and watch it", "replace the shaft, or the pump"},
+	"key":    {"Key and keyway", "fit a new key", "new key and impeller, and the shaft if its keyway is wide"},
+	"spline": {"Spline", "new impeller, and look at the shaft's teeth", "replace shaft and impeller"},
+	"gear":   {"Gear", "look at its teeth and its nut, and watch it", "replace the gear, and look at what drives it"},
+}
+
+// Drives lists the ways in which a pump is driven.
+func Drives() []string { return slices.Sorted(maps.Keys(drives)) }
 
 // Limits of wear, in mm; common practice.
 const (
 	ReworkOverMM  = 0.1
 	ReplaceOverMM = 0.3
+	// of the drive's play, from memory: what is not felt is good, what slaps slips before long
+	DriveReworkOverMM  = 0.3
+	DriveReplaceOverMM = 0.6
 )
 
 func (b Body) check(wrong *validation.Errors) {
 	between(wrong, "body.cam_mm", b.CamMM, 0, 10, "mm")
 	between(wrong, "body.plate_mm", b.PlateMM, 0, 10, "mm")
 	between(wrong, "body.cover_mm", b.CoverMM, 0, 10, "mm")
+	between(wrong, "body.drive_play_mm", b.DrivePlayMM, 0, 20, "mm")
+	if _, ok := drives[b.Drive]; !ok && (b.Drive != "" || b.DrivePlayMM > 0) {
+		wrong.Add("body.drive", b.Drive, units.Sentence(strings.Join(Drives(), ", ")), "say how the pump is driven")
+	}
 }
 
 // Scored says whether the wear is past what a healthy pump has.
@@ -41,17 +64,20 @@ func (b Body) SlipFactor() float64 { return (healthyEndMM + b.PlateMM + b.CoverM
 // Judge says what to do about each part of the body.
 func (b Body) Judge() []units.Sentence {
 	var list []units.Sentence
-	part := func(name string, mm float64, rework string) {
+	worn := func(name string, mm, reworkOver, replaceOver float64, rework, replace string) {
 		switch {
-		case mm > ReplaceOverMM:
-			list = append(list, units.Say("%s: %.2f, over %.1f: replace it", name, units.Of(mm, "mm"),
-				units.Of(ReplaceOverMM, "mm")))
-		case mm > ReworkOverMM:
-			list = append(list, units.Say("%s: %.2f, over %.1f: %s", name, units.Of(mm, "mm"), units.Of(ReworkOverMM, "mm"),
+		case mm > replaceOver:
+			list = append(list, units.Say("%s: %.2f, over %.1f: %s", name, units.Of(mm, "mm"), units.Of(replaceOver, "mm"),
+				replace))
+		case mm > reworkOver:
+			list = append(list, units.Say("%s: %.2f, over %.1f: %s", name, units.Of(mm, "mm"), units.Of(reworkOver, "mm"),
 				rework))
 		default:
 			list = append(list, units.Say("%s: %.2f: good", name, units.Of(mm, "mm")))
 		}
+	}
+	part := func(name string, mm float64, rework string) {
+		worn(name, mm, ReworkOverMM, ReplaceOverMM, rework, "replace it")
 	}
 	part("Cam", b.CamMM, "dress it, or fit a new one with the next kit")
 	part("Wear plate", b.PlateMM, "dress it flat on glass with fine paper, or turn it over")
@@ -64,6 +90,9 @@ func (b Body) Judge() []units.Sentence {
 			units.Of(b.CoverMM, "mm")))
 	} else {
 		part("Cover", b.CoverMM, rework)
+	}
+	if d, ok := drives[b.Drive]; ok {
+		worn(d.label, b.DrivePlayMM, DriveReworkOverMM, DriveReplaceOverMM, d.rework, d.replace)
 	}
 	return list
 }

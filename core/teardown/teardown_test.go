@@ -238,6 +238,7 @@ func TestActsThatCannotBe(t *testing.T) {
 				{State: teardown.Sound}}}},
 		"piece.share": {Do: teardown.Found, Item: "raw-pump", Piece: &teardown.Piece{Share: 3}},
 		"body":        {Do: teardown.SetBody}, "body.cam_mm": {Do: teardown.SetBody, Body: &teardown.Body{CamMM: -1}},
+		"body.drive": {Do: teardown.SetBody, Body: &teardown.Body{DrivePlayMM: 0.2}}, "body.drive_play_mm": {Do: teardown.SetBody, Body: &teardown.Body{Drive: "key", DrivePlayMM: -1}},
 		"elbow.bore_mm": {Do: teardown.SetElbow, Elbow: &teardown.Elbow{BoreMM: 80, NewBoreMM: 50}},
 		"leaks[0]":      {Do: teardown.SetLeaks, Leaks: []string{"roof"}}, "used": {Do: teardown.Use},
 		"used.quantity": {Do: teardown.Use, Used: &teardown.Used{Label: "Impeller", State: teardown.New}}, "adds.label": {},

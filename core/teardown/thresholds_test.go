@@ -53,6 +53,26 @@ func TestAtTheLimitsOfWear(t *testing.T) {
 	}
 }
 
+// The play of a drive is told by how the pump is driven; one that was not measured is not told.
+func TestAtTheLimitsOfADrive(t *testing.T) {
+	assert.Len(t, teardown.Body{}.Judge(), 3)
+	for _, c := range []struct {
+		drive string
+		mm    float64
+		want  string
+	}{
+		{"key", 0.3, "Key and keyway: 0.30 mm: good"},
+		{"key", 0.31, "Key and keyway: 0.31 mm, over 0.3 mm: fit a new key"},
+		{"spline", 0.6, "Spline: 0.60 mm, over 0.3 mm: new impeller, and look at the shaft's teeth"},
+		{"tang", 0.61, "Drive tang: 0.61 mm, over 0.6 mm: replace the shaft, or the pump"},
+		{"gear", 0.61, "Gear: 0.61 mm, over 0.6 mm: replace the gear, and look at what drives it"},
+	} {
+		says := teardown.Body{Drive: c.drive, DrivePlayMM: c.mm}.Judge()
+		assert.Equal(t, c.want, says[3].String())
+		assert.False(t, teardown.Body{Drive: c.drive, DrivePlayMM: c.mm}.Scored(), "it is no wear of the body")
+	}
+}
+
 // Two thirds of the bore left is to be cleaned, half is to be replaced; a wall that is gone or cracked goes whatever
 // the bore, a face that is not flat only wants dressing. What the bench says to the diagnosis goes with it.
 func TestAtTheLimitsOfAnElbow(t *testing.T) {

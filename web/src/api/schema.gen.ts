@@ -4712,6 +4712,16 @@ export interface components {
             cover_mm: number;
             cover_turned?: boolean;
             cover_other_side_marked?: boolean;
+            /**
+             * @description How the pump is driven; left out: its play was not measured.
+             * @enum {string}
+             */
+            drive?: "tang" | "key" | "spline" | "gear";
+            /**
+             * Format: double
+             * @description At the wheel's rim, with the shaft held.
+             */
+            drive_play_mm?: number;
         };
         ElbowMeasured: {
             /** Format: double */

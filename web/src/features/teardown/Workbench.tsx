@@ -56,14 +56,21 @@ interface BenchProps {
 
 function PumpBody({ job, hands, onAct }: BenchProps) {
   const [draft, setDraft, forget] = useUnkept(job, "The pump's body", {
-    text: Object.fromEntries(depths.map(([k]) => [k, hands.body ? String(hands.body[k]) : ""])),
+    text: Object.fromEntries(depths.map(([k]) => [k, hands.body ? String(hands.body[k]) : ""])) as Record<
+      string,
+      string
+    >,
     turned: hands.body?.cover_turned ?? false,
+    drive: hands.body?.drive,
+    play: hands.body?.drive ? String(hands.body.drive_play_mm ?? 0) : "",
   });
-  const { text, turned } = draft;
-  const ready = depths.every(([k]) => Number.isFinite(number(text[k] ?? "")));
+  const { text, turned, drive, play } = draft;
+  const ready =
+    depths.every(([k]) => Number.isFinite(number(text[k] ?? ""))) && (!drive || Number.isFinite(number(play)));
   const keep = () => {
     const [cam_mm, plate_mm, cover_mm] = depths.map(([k]) => number(text[k] ?? "") ?? 0) as [number, number, number];
-    onAct({ do: "body", body: { cam_mm, plate_mm, cover_mm, cover_turned: turned } }, "Pump body saved");
+    const driven = drive && { drive, drive_play_mm: number(play) ?? 0 };
+    onAct({ do: "body", body: { cam_mm, plate_mm, cover_mm, cover_turned: turned, ...driven } }, "Pump body saved");
     forget();
   };
   return (
@@ -85,6 +92,7 @@ function PumpBody({ job, hands, onAct }: BenchProps) {
           />
         ))}
       </Box>
+      <Drive drive={drive} play={play} onChange={(to) => setDraft({ ...draft, ...to })} />
       <Stack direction="row" sx={{ gap: 1, mt: 1, flexWrap: "wrap" }}>
         <Button
           aria-pressed={turned}
@@ -108,6 +116,48 @@ function PumpBody({ job, hands, onAct }: BenchProps) {
           At idle it moves about {Math.round(100 * hands.idle_share)} % of what a sound pump does.
         </Typography>
       )}
+    </Box>
+  );
+}
+
+type Driven = NonNullable<Schemas["PumpBody"]["drive"]>;
+
+const drives: [Driven, string][] = [
+  ["key", "Key"],
+  ["tang", "Tang"],
+  ["spline", "Spline"],
+  ["gear", "Gear"],
+];
+
+/** How the pump is driven, and its play, where somebody felt for it. */
+function Drive(p: { drive?: Driven; play: string; onChange: (to: { drive?: Driven; play?: string }) => void }) {
+  return (
+    <Box role="group" aria-label="Play of the drive" sx={{ mt: 1 }}>
+      <Typography sx={{ color: "text.secondary" }}>
+        Play of the drive: hold the shaft, turn the wheel to and fro, and read it at the rim.
+      </Typography>
+      <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", alignItems: "center", mt: 0.5 }}>
+        {drives.map(([id, label]) => (
+          <Button
+            key={id}
+            variant="choice"
+            aria-pressed={p.drive === id}
+            data-on={p.drive === id}
+            onClick={() => p.onChange({ drive: p.drive === id ? undefined : id })}
+          >
+            {label}
+          </Button>
+        ))}
+        {p.drive && (
+          <TextField
+            label="Play, mm"
+            value={p.play}
+            onChange={(e) => p.onChange({ play: e.target.value })}
+            sx={{ bgcolor: "background.paper", width: 130 }}
+            slotProps={{ htmlInput: { inputMode: "decimal", maxLength: 8 } }}
+          />
+        )}
+      </Stack>
     </Box>
   );
 }
