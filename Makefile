@@ -73,7 +73,7 @@ go-test:
 web-test: $(MODULES)
 	cd web && $(NPX) tsc && $(NPX) tsc -p worker && $(NPX) eslint . --max-warnings 0 && $(NPX) vitest run
 
-# Browser tests drive the built program; they run again only when it or they have changed.
+# Browser tests drive the built program, at both widths with BOTH_WIDTHS=1; they run again only when it or they have changed.
 e2e: bin/.browser-tests-passed
 
 bin/.browser-tests-passed: bin/hevrin $(E2E_SOURCES) $(MODULES)

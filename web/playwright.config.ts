@@ -2,6 +2,14 @@ import { defineConfig } from "@playwright/test";
 
 const port = 8429;
 
+/**
+ * Whole paths, every screen and every answer are tried at both widths; the rest at the width of those who do it, with a
+ * phone at the engine or at a desk. BOTH_WIDTHS=1 tries all of it at both.
+ */
+const atTheEngine = ["state", "teardown", "refit", "wetwork", "proving", "readings", "outbox"];
+const atTheDesk = ["calculators", "maintenance", "lists"];
+const notFor = (other: string[]) => (process.env.BOTH_WIDTHS ? [] : other.map((name) => `**/${name}.spec.ts`));
+
 /** The real program, freshly seeded, driven in Debian's Chromium, on a desk's and on a phone's screen. */
 export default defineConfig({
   testDir: "e2e",
@@ -34,8 +42,12 @@ export default defineConfig({
     },
   },
   projects: [
-    { name: "desk", use: { viewport: { width: 1280, height: 800 } } },
-    { name: "phone", use: { viewport: { width: 390, height: 844 }, hasTouch: true } },
+    { name: "desk", testIgnore: notFor(atTheEngine), use: { viewport: { width: 1280, height: 800 } } },
+    {
+      name: "phone",
+      testIgnore: notFor(atTheDesk),
+      use: { viewport: { width: 390, height: 844 }, hasTouch: true },
+    },
   ],
   webServer: {
     command: `rm -rf test-results/data && ../bin/hevrin demo --data test-results/data --addr 127.0.0.1:${port}`,
