@@ -68,7 +68,7 @@ export function JobSteps({ page }: { page: JobPage }) {
                 textAlign: { xs: "center", lg: "left" },
                 // where one is, is filled; what is next is underlined, and says so
                 borderBottom: 4,
-                borderColor: next === s.id ? water.nextInk : "transparent",
+                borderColor: next === s.id ? "text.primary" : "transparent",
                 bgcolor: here === s.id ? water.next : next === s.id ? "action.hover" : undefined,
                 color: here === s.id ? water.nextInk : "text.primary",
                 py: 0.5,
