@@ -1,9 +1,15 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
 import { VitePWA } from "vite-plugin-pwa";
+import { createHash } from "node:crypto";
+import { readFileSync } from "node:fs";
 import { precompress } from "./precompress";
 
+/** The form of the program's answers: pages that a device kept in another one are not shown. */
+const shape = createHash("sha256").update(readFileSync("src/api/schema.gen.ts")).digest("hex").slice(0, 16);
+
 export default defineConfig({
+  define: { __SHAPE__: JSON.stringify(shape) },
   plugins: [
     react(),
     VitePWA({

@@ -1,5 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { demo } from "./simulator";
+import { answers, jobStep } from "./yard";
 
 test.use({ serviceWorkers: "allow" });
 
@@ -33,4 +34,54 @@ test("the shell opens from the device with no program and no network, and takes 
   // a part of the program that was never opened here is there too
   await cold.getByRole("button", { name: "Search" }).click();
   await expect(cold.getByRole("dialog", { name: "Search" })).toBeVisible();
+});
+
+test("what was opened with a link is read and worked on without one, and is sent once there is one", async ({
+  page,
+  context,
+}, info) => {
+  test.skip(info.project.name === "desk", "it is the phone that loses its link");
+  test.setTimeout(120_000);
+  let own = await demo(8440);
+  await page.addInitScript(() => localStorage.setItem("hevrin.writer", "Kit Venn"));
+  await page.goto(own.address);
+  await page
+    .getByRole("region", { name: "Brackling" })
+    .getByRole("link", { name: /May 2026/ })
+    .click();
+  await jobStep(page, "Find");
+  await expect(page.getByRole("article").first()).toBeVisible();
+  const job = page.url();
+  await page.evaluate(async () => void (await navigator.serviceWorker.ready));
+  own.stop();
+  await context.setOffline(true);
+
+  // from the home screen, with nothing but the device
+  await page.close();
+  const cold = await context.newPage();
+  await cold.addInitScript(() => localStorage.setItem("hevrin.writer", "Kit Venn"));
+  await cold.goto(own.address);
+  await expect(cold.getByRole("status", { name: "No link" })).toContainText("As it stood");
+  await cold
+    .getByRole("region", { name: "Brackling" })
+    .getByRole("link", { name: /May 2026/ })
+    .click();
+  await jobStep(cold, "Find");
+  const check = cold.getByRole("article").first();
+  await expect(check).toBeVisible();
+  await answers(cold).getByRole("button", { name: "Cannot get at it" }).click();
+  await expect(cold.getByRole("status").filter({ hasText: "waits on this device" })).toBeVisible();
+  await cold.reload(); // a dead battery between
+
+  await expect(cold.getByRole("status").filter({ hasText: "waits on this device" })).toBeVisible();
+  own = await demo(8440, false);
+  await context.setOffline(false);
+  await expect(cold.getByRole("status", { name: "No link" })).toHaveCount(0, { timeout: 20_000 });
+  const saved = async () => {
+    const answer = await cold.request.get(`${own.address}/api/v1/jobs/${job.split("/").at(-1)?.split("?")[0]}`);
+    const { log } = (await answer.json()) as { log: { outcome?: string }[] };
+    return log.filter((l) => l.outcome === "skipped").length;
+  };
+  await expect.poll(saved, { timeout: 20_000 }).toBe(1);
+  own.stop();
 });

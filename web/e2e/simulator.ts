@@ -47,10 +47,13 @@ export class Rig {
 }
 
 /** A demo of a test's own, in an empty folder, with the milliseconds from its start to its first answer. */
-export async function demo(port: number): Promise<{ address: string; milliseconds: number; stop: () => void }> {
+export async function demo(
+  port: number,
+  begin = true,
+): Promise<{ address: string; milliseconds: number; stop: () => void }> {
   const address = `http://127.0.0.1:${port}`;
   const folder = `test-results/demo-${port}`;
-  rmSync(folder, { recursive: true, force: true });
+  if (begin) rmSync(folder, { recursive: true, force: true }); // else it goes on with what is there
   const begun = performance.now();
   const child = spawn("../bin/hevrin", ["demo", "--data", folder, "--addr", `127.0.0.1:${port}`], { stdio: "ignore" });
   for (;;) {

@@ -4,6 +4,7 @@ import { lazy, Suspense, useEffect, useMemo, type ComponentType, type ReactNode 
 import { BrowserRouter, Navigate, Route, Routes, useLocation, useParams } from "react-router";
 import { useChanges } from "./api/changes";
 import { unitsName } from "./api/client";
+import { devicePages, keepPages } from "./api/kept";
 import { memory } from "./api/memory";
 import { outbox } from "./api/outbox";
 import { Yard } from "./features/yard/YardScreen";
@@ -17,6 +18,9 @@ import { Shell } from "./ui/Shell";
 import { themeFor } from "./theme/theme";
 
 const cache = new QueryClient({ defaultOptions: { queries: { retry: 1, networkMode: "always", staleTime: 1000 } } });
+
+// before anything asks: what is kept is there from the first page on
+if (typeof indexedDB !== "undefined") keepPages(cache, devicePages());
 
 /** A screen that is fetched when it is opened for the first time. */
 function screen<K extends string>(load: () => Promise<Record<K, () => ReactNode>>, name: K) {

@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { asked } from "./link";
 import { memory } from "./memory";
 import type { components, paths } from "./schema.gen";
 
@@ -31,7 +32,7 @@ export type Place = Schemas["Place"];
 export type AlarmLine = Schemas["AlarmLine"];
 export type FieldError = Schemas["FieldError"];
 
-export const client = createClient<paths>({ baseUrl: "/api/v1" });
+export const client = createClient<paths>({ baseUrl: "/api/v1", fetch: (request) => asked(request) });
 
 /** Is told when the program answers that nobody is signed in on this device. */
 export const signedOut: { heard: () => void } = { heard: () => undefined };

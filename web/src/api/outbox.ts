@@ -5,6 +5,7 @@
  */
 import { openDB, type IDBPDatabase } from "idb";
 import { Refused, unitsHeader, type Schemas } from "./client";
+import { asked } from "./link";
 import { isRecord, memory } from "./memory";
 import { session } from "./session";
 
@@ -387,7 +388,7 @@ function deviceOutbox() {
   return new Outbox({
     letters: { ...letters, all: () => old.then(letters.all) },
     send: (path, body) =>
-      fetch("/api/v1" + path, {
+      asked("/api/v1" + path, {
         method: "PUT",
         headers: { "Content-Type": "application/json", ...unitsHeader() },
         body: JSON.stringify(body),

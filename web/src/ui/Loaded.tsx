@@ -3,6 +3,7 @@ import type { UseQueryResult } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { Refused } from "../api/client";
+import { link } from "../api/link";
 
 /** Shows what was asked for; while it comes, its outline; when it does not, why and what to do. */
 export function Loaded<T>({ query, children }: { query: UseQueryResult<T>; children: (data: T) => ReactNode }) {
@@ -31,7 +32,9 @@ export function Loaded<T>({ query, children }: { query: UseQueryResult<T>; child
       >
         {refused
           ? "This is not on record: it may have been taken back on another device."
-          : "The program does not answer. Is it still running on this machine?"}
+          : link.down()
+            ? "There is no link, and this was not opened here before: it comes once there is one."
+            : "The program does not answer. Is it still running on this machine?"}
       </Alert>
     </Box>
   );

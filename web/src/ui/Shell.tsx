@@ -5,6 +5,7 @@ import { useSession } from "../api/queries";
 import { writer } from "../api/writer";
 import { turnLight, useLight } from "./light";
 import { Installed } from "./Installed";
+import { NoLink } from "./NoLink";
 import { NoticeStrip } from "./notices";
 import { useFocusOnHeading } from "./title";
 import { Waiting } from "./Waiting";
@@ -74,6 +75,7 @@ export function Shell({ children }: { children: ReactNode }) {
         </Toolbar>
       </AppBar>
       <Installed />
+      <NoLink />
       <Waiting />
       <NoticeStrip />
       <Box id="content" tabIndex={-1} sx={{ outline: "none" }}>

@@ -21,7 +21,10 @@ beforeEach(() => {
   pressed.mockClear();
   stop = firmTaps();
 });
-afterEach(() => stop());
+afterEach(() => {
+  stop();
+  document.body.replaceChildren(); // files share the window
+});
 
 test("a tap on what did not move is an ordinary tap", () => {
   const shut = button("shut");

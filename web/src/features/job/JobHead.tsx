@@ -24,7 +24,6 @@ export function JobHead({
   page,
   words,
   sisters,
-  down,
   onClose,
   onReopen,
 }: {
@@ -32,7 +31,6 @@ export function JobHead({
   words: Words;
   /** The craft's other engines, each with its open jobs. */
   sisters: Schemas["EngineCard"][];
-  down: boolean;
   onClose: () => void;
   onReopen: () => void;
 }) {
@@ -41,11 +39,6 @@ export function JobHead({
   const works = useMay("work");
   return (
     <Box component="header" sx={{ px: { xs: 1.5, lg: 2.5 }, pt: { xs: 0.75, sm: 1.75 } }}>
-      {down && (
-        <Alert severity="warning" sx={{ mb: 1 }}>
-          No link to the program: this is how the job stood when it was last reached.
-        </Alert>
-      )}
       <Stack direction="row" sx={{ columnGap: 2, rowGap: 1, alignItems: "center", flexWrap: "nowrap" }}>
         <Box sx={{ mr: "auto", minWidth: 0 }}>
           <Typography variant="h1" sx={{ fontSize: { xs: "1.3rem", lg: "1.6rem" } }}>

@@ -43,9 +43,7 @@ export function JobScreen() {
   return (
     <Loaded query={catalogue}>
       {(c) => (
-        <Loaded query={job}>
-          {(page) => <Job key={id} catalogue={c} page={withWaiting(page, waiting, c)} down={job.isError} />}
-        </Loaded>
+        <Loaded query={job}>{(page) => <Job key={id} catalogue={c} page={withWaiting(page, waiting, c)} />}</Loaded>
       )}
     </Loaded>
   );
@@ -67,7 +65,7 @@ const panesOf = (page: JobPage): [Pane, string][] => [
   ["log", "Log"],
 ];
 
-function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; down: boolean }) {
+function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
   const theme = useTheme();
   const wide = useMediaQuery(theme.breakpoints.up("lg"));
   const words = wordsOf(catalogue);
@@ -118,7 +116,6 @@ function Job({ catalogue, page, down }: { catalogue: Catalogue; page: JobPage; d
         page={page}
         words={words}
         sisters={sisters}
-        down={down}
         onClose={() => setClosing(true)}
         onReopen={() => keep({ kind: "reopened" }, "Job opened again")}
       />

@@ -1,0 +1,124 @@
+/**
+ * Pages on the device: what was asked for last of the work in hand is kept (IndexedDB), so that it can be read and
+ * worked on where no link is. What is asked for with a link is always asked anew; what is kept is shown until the answer
+ * is there, and stays where none comes.
+ */
+import type { Query, QueryClient, QueryKey } from "@tanstack/react-query";
+import { openDB, type DBSchema } from "idb";
+import { memory } from "./memory";
+import { unitsName } from "./client";
+import { session } from "./session";
+
+/** Made by the build: two programs with the same one give answers of the same form. */
+declare const __SHAPE__: string;
+
+/** An answer as it was, for whom, in whose units, and in which form. */
+export interface Page {
+  key: string;
+  data: unknown;
+  at: number;
+  person: string;
+  units: string;
+  shape: string;
+}
+
+/** Where pages lie. */
+export interface Pages {
+  get(key: string): Promise<Page | undefined>;
+  put(page: Page): Promise<void>;
+  /** Lets the oldest go that are more than most. */
+  trim(most: number): Promise<void>;
+  clear(): Promise<void>;
+}
+
+/** What is worth keeping: the work in hand and what it leans on; nothing of people, devices or links. */
+const kept = new Set([
+  "catalogue",
+  "calculators",
+  "types",
+  "yard",
+  "craft",
+  "engine",
+  "job",
+  "record",
+  "state",
+  "due",
+  "inventory",
+  "methods",
+]);
+
+/** How many are kept: some thirty boats with their engines and open jobs; each is 5 to 150 kB. */
+export const mostPages = 120;
+/** How old a page may be, ms: older ones mislead more than they help. */
+export const oldest = 30 * 24 * 60 * 60_000;
+
+const nameOf = (key: QueryKey) => JSON.stringify(key);
+const isKept = (key: QueryKey) => kept.has(String(key[0]));
+
+const surroundings = () => ({
+  person: session.snapshot()?.person?.id ?? "",
+  units: memory.text(unitsName) ?? "metric",
+  shape: __SHAPE__,
+});
+
+/** Whether a page was kept by this person, in these units, by a program whose answers have this form, and not too long ago. */
+export function fits(page: Page, now: number): boolean {
+  const is = surroundings();
+  return page.person === is.person && page.units === is.units && page.shape === is.shape && now - page.at < oldest;
+}
+
+/** Keeps pages from now on, and gives them back where a screen asks; the return ends it. */
+export function keepPages(cache: QueryClient, pages: Pages, now = Date.now): () => void {
+  let since = 0;
+  const give = async (query: Query) => {
+    const page = await pages.get(nameOf(query.queryKey)).catch(() => undefined);
+    // an answer that came meanwhile is newer
+    if (!page || query.state.data !== undefined || !fits(page, now())) return;
+    // an error that came meanwhile stays: the screen says that this is not of now
+    const status = query.state.status === "error" ? "error" : "success";
+    query.setState({ data: page.data, dataUpdatedAt: page.at, status });
+  };
+  const keep = async (query: Query) => {
+    const page = { key: nameOf(query.queryKey), data: query.state.data, at: now(), ...surroundings() };
+    await pages.put(page).catch(() => undefined); // full or refused: it is only not kept
+    if (++since % 20 === 0) await pages.trim(mostPages).catch(() => undefined);
+  };
+  let person = session.snapshot()?.person?.id;
+  const stopSession = session.subscribe(() => {
+    const is = session.snapshot();
+    if (is?.mode === "yard" && (!is.signed_in || is.person?.id !== person)) void pages.clear().catch(() => undefined);
+    person = is?.person?.id;
+  });
+  const stopCache = cache.getQueryCache().subscribe((e) => {
+    if (!isKept(e.query.queryKey)) return;
+    if (e.type === "added") void give(e.query);
+    else if (e.type === "updated" && e.action.type === "success") void keep(e.query);
+  });
+  return () => {
+    stopSession();
+    stopCache();
+  };
+}
+
+interface Stored extends DBSchema {
+  pages: { key: string; value: Page; indexes: { at: number } };
+}
+
+/** The device's own place for pages, and a word to the browser that what lies there is worth keeping. */
+export function devicePages(): Pages {
+  const opened = openDB<Stored>("hevrin.pages", 1, {
+    upgrade: (db) => db.createObjectStore("pages", { keyPath: "key" }).createIndex("at", "at"),
+  });
+  opened.catch(() => undefined);
+  void navigator.storage?.persist?.().catch(() => undefined);
+  return {
+    get: async (key) => (await opened).get("pages", key),
+    put: async (page) => void (await (await opened).put("pages", page)),
+    clear: async () => (await opened).clear("pages"),
+    trim: async (most) => {
+      const at = (await opened).transaction("pages", "readwrite").store;
+      let over = (await at.count()) - most;
+      for (let c = await at.index("at").openCursor(); c && over > 0; c = await c.continue(), over--) await c.delete();
+    },
+  };
+}
