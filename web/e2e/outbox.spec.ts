@@ -27,7 +27,7 @@ test("two tabs while the program is down: every tap of both is on record after i
   await page.getByRole("button", { name: "Coolant boiled over: Yes" }).click();
   await other.getByRole("button", { name: "Steam at the outlet: Yes" }).click();
   for (const tab of [page, other])
-    await expect(tab.getByRole("status").filter({ hasText: "No link" })).toContainText("4 things wait");
+    await expect(tab.getByRole("status").filter({ hasText: "No link to the program" })).toContainText("4 things wait");
   await page.context().unroute("**/api/**");
   for (const tab of [page, other]) await expect(tab.getByText("No link to the program.")).toBeHidden();
   const saved = async () => (await (await page.request.get(`/api/v1/jobs/${job}`)).json()) as Saved;

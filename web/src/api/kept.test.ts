@@ -63,6 +63,22 @@ test("what was read with a link is there without one, and the newest wins where 
   expect(again.seen.at(-1)).toBe("as it is");
 });
 
+test("what holds as long as the page is open is asked for once all the same", async () => {
+  await visit();
+  const cache = new QueryClient();
+  stops.push(keepPages(cache, pages));
+  const o = new QueryObserver(cache, {
+    queryKey: job,
+    queryFn: () => Promise.resolve("as it is"),
+    staleTime: Infinity,
+  });
+  await settled(); // it was given back before the screen stood
+  expect(o.getCurrentResult().data ?? cache.getQueryData(job)).toBe("as it was");
+  stops.push(o.subscribe(() => undefined));
+  await settled();
+  expect(cache.getQueryData(job)).toBe("as it is");
+});
+
 test.each([
   ["another person", () => signedIn("kit")],
   ["other units", () => memory.set("hevrin.units", "us")],

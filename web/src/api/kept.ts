@@ -76,7 +76,8 @@ export function keepPages(cache: QueryClient, pages: Pages, now = Date.now): () 
     if (!page || query.state.data !== undefined || !fits(page, now())) return;
     // an error that came meanwhile stays: the screen says that this is not of now
     const status = query.state.status === "error" ? "error" : "success";
-    query.setState({ data: page.data, dataUpdatedAt: page.at, status });
+    // asked for all the same, also what else holds as long as the page is open
+    query.setState({ data: page.data, dataUpdatedAt: page.at, status, isInvalidated: true });
   };
   const keep = async (query: Query) => {
     const page = { key: nameOf(query.queryKey), data: query.state.data, at: now(), ...surroundings() };
