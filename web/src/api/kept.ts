@@ -105,13 +105,15 @@ interface Stored extends DBSchema {
   pages: { key: string; value: Page; indexes: { at: number } };
 }
 
-/** The device's own place for pages, and a word to the browser that what lies there is worth keeping. */
+/** The device's own place for pages; on the home screen, with a word to the browser that it is worth keeping. */
 export function devicePages(): Pages {
   const opened = openDB<Stored>("hevrin.pages", 1, {
     upgrade: (db) => db.createObjectStore("pages", { keyPath: "key" }).createIndex("at", "at"),
   });
   opened.catch(() => undefined);
-  void navigator.storage?.persist?.().catch(() => undefined);
+  // asked of who put it on the home screen alone: some browsers put the question to the person
+  const installed = typeof matchMedia === "function" && matchMedia("(display-mode: standalone)").matches;
+  if (installed) void navigator.storage?.persist?.().catch(() => undefined);
   return {
     get: async (key) => (await opened).get("pages", key),
     put: async (page) => void (await (await opened).put("pages", page)),
