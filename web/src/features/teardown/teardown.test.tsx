@@ -8,6 +8,7 @@ import { Banner } from "../../ui/job/JobBanner";
 import type { Act, TeardownAct } from "../../ui/job/teardown";
 import { OnList } from "./OnList";
 import { PieceLedger } from "../../ui/job/PieceLedger";
+import { asked } from "../../api/link";
 import { StartList, type Keep } from "../../ui/job/StartList";
 import { unkeptOf } from "../../ui/unkept";
 import { Tighten } from "./Tighten";
@@ -285,5 +286,24 @@ describe("before the start", () => {
     show(<StartList page={jobOf({ hands: hands({ conditions, ready: true }) })} onKeep={onKeep} onPane={vi.fn()} />);
     await tap("Engine started");
     expect(onKeep.mock.calls.map(([e]) => e.proving?.do ?? e.strip?.do)).toEqual(["begin", "start"]);
+  });
+
+  it("never says ready without a link: nobody knows what was opened since", async () => {
+    const page = jobOf({ hands: hands({ conditions: [condition({ ok: true })], ready: true }) });
+    const { unmount } = show(<StartList page={page} onKeep={vi.fn()} onPane={vi.fn()} />);
+    expect(screen.getByText("Ready to start")).toBeInTheDocument();
+    unmount();
+    const answered = globalThis.fetch;
+    globalThis.fetch = () => Promise.reject(new TypeError("no link"));
+    await expect(asked("/api/v1/health")).rejects.toThrow();
+    const without = show(<StartList page={page} onKeep={vi.fn()} onPane={vi.fn()} />);
+    expect(screen.queryByText("Ready to start")).toBeNull();
+    expect(screen.getByText(/Not known to be ready/)).toBeInTheDocument();
+    without.unmount();
+    globalThis.fetch = () => Promise.resolve(new Response());
+    await asked("/api/v1/health"); // the link is back
+    globalThis.fetch = answered;
+    show(<StartList page={page} onKeep={vi.fn()} onPane={vi.fn()} />);
+    expect(screen.getByText("Ready to start")).toBeInTheDocument();
   });
 });

@@ -1,10 +1,11 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useState } from "react";
+import { useState, useSyncExternalStore } from "react";
 import { useNavigate } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
 import { newID } from "../../api/ids";
-import { useCatalogue, useMay } from "../../api/queries";
+import { link } from "../../api/link";
+import { useCatalogue, useMay, useOutbox } from "../../api/queries";
 import type { JobEntry } from "../../api/writes";
 import { Cautions } from "../Cautions";
 import { Why } from "../Why";
@@ -26,7 +27,6 @@ interface Props {
 /** All that must be so before the engine is started, each a touch from being settled, or passed over in writing. */
 export function StartList({ page, onKeep, onPane }: Props) {
   const { hands, state } = page;
-  const open = unmet(hands.conditions).length;
   const { water } = useTheme();
   const go = useNavigate();
   const last = hands.starts[hands.starts.length - 1];
@@ -43,18 +43,7 @@ export function StartList({ page, onKeep, onPane }: Props) {
   };
   return (
     <Stack component="section" aria-label="Before the start" sx={{ gap: 1.5 }}>
-      <Stack direction="row" sx={{ alignItems: "center", gap: 1.5 }}>
-        <svg width="30" height="30" aria-hidden="true">
-          {hands.ready ? (
-            <circle cx="15" cy="15" r="13" fill={water.clear} />
-          ) : (
-            <path d="M 15 1 l 14 14 l -14 14 l -14 -14 z" fill={water.found} />
-          )}
-        </svg>
-        <Typography role="status" sx={{ fontSize: "1.5rem", fontWeight: 750 }}>
-          {hands.ready ? "Ready to start" : `Not ready: ${open} ${open === 1 ? "thing" : "things"} open`}
-        </Typography>
-      </Stack>
+      <Verdict page={page} />
       {crank && (
         <Typography role="alert" sx={{ borderLeft: 6, borderColor: water.found, pl: 1.5, fontWeight: 700 }}>
           Do not even crank it: {crank.why}.
@@ -150,6 +139,36 @@ function Unkept({ job }: { job: string }) {
         </Stack>
       ))}
     </Box>
+  );
+}
+
+/**
+ * Whether it may be started. Ready is said by the program alone: without a link, or while a tap of this device waits,
+ * nobody knows what else was opened since.
+ */
+function Verdict({ page }: { page: JobPage }) {
+  const { water } = useTheme();
+  const down = useSyncExternalStore(link.subscribe, link.down);
+  const { waiting, trouble } = useOutbox();
+  const of = [page.card.id, page.engine.id];
+  const waits = trouble !== "none" && waiting.some((l) => of.some((id) => l.path.includes(id)));
+  const open = unmet(page.hands.conditions).length;
+  const sure = page.hands.ready && !down && !waits;
+  return (
+    <Stack direction="row" sx={{ alignItems: "center", gap: 1.5 }}>
+      <svg width="30" height="30" aria-hidden="true" style={{ flex: "none" }}>
+        {sure ? (
+          <circle cx="15" cy="15" r="13" fill={water.clear} />
+        ) : (
+          <path d="M 15 1 l 14 14 l -14 14 l -14 -14 z" fill={water.found} />
+        )}
+      </svg>
+      <Typography role="status" sx={{ fontSize: "1.5rem", fontWeight: 750, lineHeight: 1.2 }}>
+        {!page.hands.ready && `Not ready: ${open} ${open === 1 ? "thing" : "things"} open`}
+        {sure && "Ready to start"}
+        {page.hands.ready && !sure && "Not known to be ready: look at it all yourself before a start"}
+      </Typography>
+    </Stack>
   );
 }
 
