@@ -59,9 +59,7 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
     <JobFrame page={page} catalogue={catalogue}>
       <Box sx={{ maxWidth: 1400 }}>
         <Head run={run} />
-        <May right="work">
-          <First page={page} onBegin={begin} />
-        </May>
+        <First page={page} onBegin={begin} />
         {runs.length > 1 && <Runs runs={runs} chosen={run?.id} onChoose={setRun} />}
         <Box
           sx={{
@@ -92,7 +90,11 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
             <Live {...{ page, words, units, run }} onKeep={keep} />
           </Box>
         </Box>
-        {!page.closed && run && !run.open && <Again page={page} onBegin={begin} />}
+        {!page.closed && run && !run.open && (
+          <May right="work">
+            <Again page={page} onBegin={begin} />
+          </May>
+        )}
       </Box>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </JobFrame>
@@ -188,7 +190,12 @@ interface BeginProps {
 /** Before the first run: how it proves and where it is made; or why none can be begun. */
 function First(p: BeginProps) {
   if (p.page.closed) return <Typography sx={{ mb: 1 }}>The job is closed: open it again to go on.</Typography>;
-  return p.page.proving.runs.length === 0 ? <Begin {...p} /> : null;
+  if (p.page.proving.runs.length > 0) return null;
+  return (
+    <May right="work">
+      <Begin {...p} />
+    </May>
+  );
 }
 
 function Again(p: BeginProps) {
