@@ -1,12 +1,12 @@
 /**
  * Pages on the device: what was asked for last of the work in hand is kept (IndexedDB), so that it can be read and
- * worked on where no link is. What is asked for with a link is always asked anew; what is kept is shown until the answer
- * is there, and stays where none comes.
+ * worked on where no link is. It is shown only once the program did not answer: a form that begins with what was would
+ * otherwise be filled with what another has changed since.
  */
 import type { Query, QueryClient, QueryKey } from "@tanstack/react-query";
 import { openDB, type DBSchema } from "idb";
 import { memory } from "./memory";
-import { unitsName } from "./client";
+import { Refused, unitsName } from "./client";
 import { session } from "./session";
 
 /** Made by the build: two programs with the same one give answers of the same form. */
@@ -92,8 +92,12 @@ export function keepPages(cache: QueryClient, pages: Pages, now = Date.now): () 
   });
   const stopCache = cache.getQueryCache().subscribe((e) => {
     if (!isKept(e.query.queryKey)) return;
-    if (e.type === "added") void give(e.query);
-    else if (e.type === "updated" && e.action.type === "success") void keep(e.query);
+    if (e.type !== "updated") return;
+    const { action } = e;
+    if (action.type === "success") void keep(e.query);
+    // what the program refuses, as a job that was taken away, is an answer
+    else if ((action.type === "failed" || action.type === "error") && !(action.error instanceof Refused))
+      void give(e.query);
   });
   return () => {
     stopSession();

@@ -27,10 +27,15 @@ export const link = {
   reached,
 };
 
-/** Asks the program, and notes whether it answers. */
+/** How long an answer to a question is waited for, ms: a link that is dead but not cut says nothing for minutes. */
+const patience = 8_000;
+
+/** Asks the program, and notes whether it answers. A question that is not answered in a while has no link. */
 export async function asked(request: RequestInfo | URL, init?: RequestInit): Promise<Response> {
   try {
-    const answer = await fetch(request, init);
+    const bounded = request instanceof Request && request.method === "GET";
+    const signal = bounded ? AbortSignal.any([request.signal, AbortSignal.timeout(patience)]) : undefined;
+    const answer = await fetch(request, bounded ? { ...init, signal } : init);
     told(false);
     return answer;
   } catch (e) {
