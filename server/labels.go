@@ -61,7 +61,8 @@ func (h *labelHandlers) GetLabels(ctx context.Context, _ api.GetLabelsRequestObj
 				continue
 			}
 			// the device that tells its readings, mounted on it
-			if err := add(api.LabelKindGateway, e.Engine.ID, "Gateway", c.Craft.Name+", "+e.Engine.Name, page+"/feed"); err != nil {
+			on := c.Craft.Name + ", " + e.Engine.Name
+			if err := add(api.LabelKindGateway, e.Engine.ID, "Gateway", on, page+"/feed"); err != nil {
 				return nil, err
 			}
 		}

@@ -191,7 +191,8 @@ func (h *linkHandlers) GetSharedPhoto(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	if report.Report == nil || !slices.ContainsFunc(report.Report.Photos, func(x api.ReportPhoto) bool { return x.Id == r.PhotoId }) {
+	asked := func(x api.ReportPhoto) bool { return x.Id == r.PhotoId }
+	if report.Report == nil || !slices.ContainsFunc(report.Report.Photos, asked) {
 		return nil, record.NotFound("picture", r.PhotoId)
 	}
 	jpeg, err := h.jobs.Photo(ctx, r.PhotoId)

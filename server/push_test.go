@@ -98,6 +98,14 @@ func TestRemindersGoToTheDeviceThatAsks(t *testing.T) {
 	assert.Len(t, s.titles(tablet), 2)
 	assert.Len(t, s.titles(phone), 4)
 
+	// what did not go, as the internet was not there, goes later
+	s.fails = errors.New("not reached")
+	require.NoError(t, y.people.Remind(t.Context(), today.Add(36*time.Hour), say))
+	assert.Len(t, s.titles(phone), 4)
+	s.fails = nil
+	require.NoError(t, y.people.Remind(t.Context(), today.Add(36*time.Hour), say))
+	assert.Len(t, s.titles(phone), 5)
+
 	// why nothing comes is said; what the browser gave up is let go
 	s.fails = errors.New("the browser's service is not reached from here")
 	failed := read[api.Pushing](t, kit.ask("PUT", base+"/session/push", keys(phone)))

@@ -17,8 +17,9 @@ var rights = map[string]people.Right{
 
 	"signOut": signedIn, "switchPerson": signedIn, "changePassphrase": signedIn, "setPIN": signedIn,
 	"getDevices":     signedIn,
-	"getOwnCalendar": signedIn, "makeCalendar": signedIn, "endCalendar": signedIn, "getAccountNews": signedIn,
-	"getPushing": signedIn, "subscribe": signedIn, "unsubscribe": signedIn,
+	"getOwnCalendar": signedIn, "makeCalendar": signedIn, "endCalendar": signedIn,
+	"getAccountNews": signedIn,
+	"getPushing":     signedIn, "subscribe": signedIn, "unsubscribe": signedIn,
 	"endDevice": signedIn, "endDevices": signedIn, // one's own, and others' for who leads
 
 	"getCatalogue": people.Read, "diagnose": people.Read, "listCalculators": people.Read, "calculate": people.Read,
@@ -44,7 +45,8 @@ var rights = map[string]people.Right{
 	"getReportPDF": people.Hand, "getBundle": people.Hand, "getReadingsCSV": people.Hand, "getPartsCSV": people.Hand,
 	"getRecordingCSV": people.Hand, "getDueCSV": people.Hand, "getCalendar": people.Hand, "getInventoryCSV": people.Hand,
 
-	"getLinks": people.Hand, "getEngineLinks": people.Hand, "makeEngineLink": people.Hand, "makeLink": people.Hand, "endLink": people.Hand,
+	"getLinks": people.Hand, "getEngineLinks": people.Hand, "makeEngineLink": people.Hand,
+	"makeLink": people.Hand, "endLink": people.Hand,
 
 	"importBundle": people.Keep, "lookAtList": people.Keep, "takeList": people.Keep, "takeListBack": people.Keep,
 	"checkRecord": people.Keep, "getBackups": people.Keep, "makeBackup": people.Keep, "checkBackup": people.Keep,

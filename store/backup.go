@@ -240,7 +240,8 @@ func migrator(db *sql.DB) (*goose.Provider, error) {
 // Older takes the tables of a record that nobody has open back to what they were at a version, so that tests can see an
 // older record come through. What came later is lost.
 func Older(ctx context.Context, folder string, version int64) (err error) {
-	db, err := sql.Open(driverName, (&url.URL{Scheme: "file", Opaque: filepath.ToSlash(filepath.Join(folder, FileName))}).String())
+	file := filepath.ToSlash(filepath.Join(folder, FileName))
+	db, err := sql.Open(driverName, (&url.URL{Scheme: "file", Opaque: file}).String())
 	if err != nil {
 		return err
 	}

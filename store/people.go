@@ -160,7 +160,8 @@ func (s *Store) Calendar(ctx context.Context, token, person string) (people.Cale
 
 // Links is people.Store's.
 func (s *Store) Links(ctx context.Context, of people.Linked) (list []people.Link, err error) {
-	return list, s.db.WithContext(ctx).Where("job_id = ? AND engine_id = ?", of.JobID, of.EngineID).Order("made_at DESC, id").Find(&list).Error
+	db := s.db.WithContext(ctx).Where("job_id = ? AND engine_id = ?", of.JobID, of.EngineID)
+	return list, db.Order("made_at DESC, id").Find(&list).Error
 }
 
 // Link is people.Store's.

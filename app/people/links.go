@@ -133,6 +133,10 @@ func (a *People) OpenLink(ctx context.Context, token string, counted bool) (Link
 	return l, err
 }
 
+// errForReading says that an engine's page takes no answers.
+var errForReading = &eventlog.Conflict{
+	Say: "an engine's page is for reading: answer the report of a job, or call the yard"}
+
 // Answer is what an owner says to a report.
 type Answer struct {
 	Name     string
@@ -147,7 +151,7 @@ func (a *People) AnswerLink(ctx context.Context, token string, x Answer, from Fr
 		return "", "", "", err
 	}
 	if l.JobID == "" {
-		return "", "", "", &eventlog.Conflict{Say: "an engine's page is for reading: answer the report of a job, or call the yard"}
+		return "", "", "", errForReading
 	}
 	var wrong validation.Errors
 	if n := len([]rune(x.Name)); n == 0 || n > 60 {

@@ -108,8 +108,9 @@ func (a *People) Subscribe(ctx context.Context, endpoint, p256dh, auth string) e
 	if err := a.store.Subscribe(ctx, s); err != nil {
 		return err
 	}
-	return a.push(ctx, s, Message{Title: "Hevrin reminds you here",
+	_, err = a.push(ctx, s, Message{Title: "Hevrin reminds you here",
 		Body: "What comes due, orders, and what happens to your account.", Path: "/me", Tag: "hello"})
+	return err
 }
 
 // Unsubscribe ends the reminders on the device that asks.
@@ -118,25 +119,27 @@ func (a *People) Unsubscribe(ctx context.Context) error {
 	return a.store.Unsubscribe(ctx, actor.Device, "")
 }
 
-// push sends a message and notes how it went. What a browser does not take any more is let go.
-func (a *People) push(ctx context.Context, s Subscription, m Message) error {
-	err := a.pusher.Push(ctx, s, m)
-	if errors.Is(err, ErrNoSubscription) {
-		return a.store.Unsubscribe(ctx, "", s.Endpoint)
+// push sends a message, says whether it went, and notes why not. What a browser does not take any more is let go.
+func (a *People) push(ctx context.Context, s Subscription, m Message) (went bool, err error) {
+	refused := a.pusher.Push(ctx, s, m)
+	if errors.Is(refused, ErrNoSubscription) {
+		return false, a.store.Unsubscribe(ctx, "", s.Endpoint)
 	}
 	failed := ""
-	if err != nil {
-		failed = err.Error()
-		slog.Warn("a reminder could not be pushed", "error", err)
+	if refused != nil {
+		failed = refused.Error()
 	}
 	if failed == s.Failed {
-		return nil
+		return refused == nil, nil
 	}
-	return a.store.PushFailed(ctx, s.Endpoint, failed)
+	if refused != nil {
+		slog.Warn("a reminder could not be pushed", "error", refused)
+	}
+	return refused == nil, a.store.PushFailed(ctx, s.Endpoint, failed)
 }
 
 // Remind tells every device that takes reminders, and whose person may read, what came since it was told last; a
-// message without a title is none.
+// message without a title is none. What did not go is told at the next call.
 func (a *People) Remind(ctx context.Context, upTo time.Time, news func(since time.Time) (Message, error)) error {
 	if a.pusher == nil {
 		return nil
@@ -167,8 +170,12 @@ func (a *People) Remind(ctx context.Context, upTo time.Time, news func(since tim
 			return err
 		}
 		if m.Title != "" {
-			if err := a.push(ctx, s, m); err != nil {
+			went, err := a.push(ctx, s, m)
+			if err != nil {
 				return err
+			}
+			if !went {
+				continue
 			}
 		}
 		if err := a.store.PushTold(ctx, s.Endpoint, upTo); err != nil {
@@ -207,7 +214,7 @@ func (a *People) tellOwner(ctx context.Context, line people.AuditLine) {
 			}
 			m := Message{Title: "Your account in Hevrin", Body: say + ". Was it not you? Tell the manager.", Path: "/me",
 				Tag: "account"}
-			if err := a.push(ctx, s, m); err != nil {
+			if _, err := a.push(ctx, s, m); err != nil {
 				slog.Warn("what happened to an account could not be pushed", "error", err)
 			}
 		}

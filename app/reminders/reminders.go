@@ -33,8 +33,8 @@ type Reminders struct {
 	done     chan struct{}
 }
 
-// lookEvery is how often is looked whether a new day's hour has come.
-const lookEvery = 5 * time.Minute
+// lookEvery is how often is looked whether a new day's hour has come, and how soon what did not go is tried again.
+const lookEvery = 20 * time.Minute
 
 // Start sends reminders as the days come, until Stop.
 func (r *Reminders) Start(ctx context.Context) {

@@ -10,7 +10,7 @@ var accountNews = map[string]struct {
 	Accepted:          {byThem, "Came in by an invitation"},
 	PassphraseChanged: {byThem, "The passphrase was changed"},
 	PINChanged:        {byThem, "The PIN was changed"},
-	Invited:           {ofThem, "A new invitation was made: whoever has it can choose a new passphrase"},
+	Invited:           {ofThem, "A new invitation was made: who has it can choose a new passphrase"},
 	PersonChanged:     {ofThem, "Your name, role or access was changed"},
 	PINRefused:        {ofThem, "A wrong PIN was tried"},
 }
@@ -18,7 +18,8 @@ var accountNews = map[string]struct {
 func byThem(l AuditLine) string { return l.Person }
 func ofThem(l AuditLine) string { return l.Of }
 
-// AccountNews tells whose account a line of the audit log is about, and what happened to it, in words; not ok: nobody's.
+// AccountNews tells whose account a line of the audit log is about, and what happened to it, in words; not ok:
+// nobody's.
 func AccountNews(l AuditLine) (person, say string, ok bool) {
 	n, ok := accountNews[l.What]
 	if !ok {

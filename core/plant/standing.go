@@ -5,10 +5,9 @@ import "math"
 // A stopped engine sheds the heat of its block to the engine space: by the air that rises along it, by radiation, and
 // through its mounts, hoses and shaft.
 const (
-	// standingUA is that conductance, W/K, of a block of standingBlock kJ/K: some 2.5 m² of engine at 12 W/(m²·K) for air
-	// that rises by itself and for radiation at 60 °C (memory of textbooks: 5 to 7 each), and a little for what it stands
-	// on and what hangs on it. It comes to an hour and a half from hot to touch, which is common practice for such an
-	// engine.
+	// standingUA is that conductance, W/K, of a block of standingBlock kJ/K: some 2.5 m² of engine at 12 W/(m²·K) for
+	// air that rises by itself and for radiation at 60 °C (memory of textbooks: 5 to 7 each), and a little for what it
+	// stands on and what hangs on it. It comes to 101 minutes from hot to touch; one to three hours are common practice.
 	standingUA    = 34.0
 	standingBlock = 175.0
 	// surfacePower is how the surface grows with the mass of bodies of one shape.

@@ -23,7 +23,8 @@ type Body struct {
 
 // drives are the ways in which a pump is driven, and what cures their play.
 var drives = map[string]struct{ label, rework, replace string }{
-	"tang":   {"Drive tang", "new seals will not cure it: look at the slot too, and watch it", "replace the shaft, or the pump"},
+	"tang": {"Drive tang", "new seals will not cure it: look at the slot too, and watch it",
+		"replace the shaft, or the pump"},
 	"key":    {"Key and keyway", "fit a new key", "new key and impeller, and the shaft if its keyway is wide"},
 	"spline": {"Spline", "new impeller, and look at the shaft's teeth", "replace shaft and impeller"},
 	"gear":   {"Gear", "look at its teeth and its nut, and watch it", "replace the gear, and look at what drives it"},

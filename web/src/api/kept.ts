@@ -61,7 +61,7 @@ const surroundings = () => ({
   shape: __SHAPE__,
 });
 
-/** Whether a page was kept by this person, in these units, by a program whose answers have this form, and not too long ago. */
+/** Whether a page is of this person, in these units, of a program whose answers have this form, and not too old. */
 export function fits(page: Page, now: number): boolean {
   const is = surroundings();
   return page.person === is.person && page.units === is.units && page.shape === is.shape && now - page.at < oldest;

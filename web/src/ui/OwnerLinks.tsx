@@ -16,6 +16,7 @@ const usual = 30;
 /** Links by which the owner reads a report or an engine's page without signing in: made, counted, ended. */
 export function OwnerLinks({ of }: { of: Linked }) {
   const links = useLinks(of).data?.links ?? [];
+  const what = "job" in of ? "this report" : "what is due on this engine and what was done, no notes or readings,";
   const cache = useQueryClient();
   const [made, setMade] = useState<Links>();
   const { refused, busy, attempt } = useTry();
@@ -29,9 +30,7 @@ export function OwnerLinks({ of }: { of: Linked }) {
         The owner&apos;s link
       </Typography>
       <Typography variant="body2" sx={{ color: "text.secondary" }}>
-        {"job" in of
-          ? `The owner reads this report by it, without signing in, for ${usual} days, and can approve or ask.`
-          : `The owner reads by it, without signing in, for ${usual} days, what is due on this engine and what was done: no notes, no readings.`}{" "}
+        The owner reads {what} by it, without signing in, for {usual} days{"job" in of && ", and can approve or ask"}.
         Nothing else is reached by it.
       </Typography>
       <Button

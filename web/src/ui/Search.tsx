@@ -28,7 +28,8 @@ export function SearchDialog({ onClose }: { onClose: () => void }) {
   const { data, isError } = useSearch(wanted);
   const hits = data?.hits ?? [];
   const [scanning, setScanning] = useState(false);
-  const labelled = useSession()?.mode === "yard" && !!navigator.mediaDevices; // labels lead nowhere from a machine alone
+  // labels lead nowhere from a machine alone
+  const labelled = useSession()?.mode === "yard" && !!navigator.mediaDevices;
   const go = useNavigate();
   const found = useCallback(
     (path: string) => {

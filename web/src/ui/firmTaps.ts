@@ -1,6 +1,7 @@
 /** What a tap can land on. */
 const controls =
-  "button, a[href], input, select, textarea, label, summary, [role=button], [role=combobox], [role=option], [role=menuitem], [role=tab]";
+  "button, a[href], input, select, textarea, label, summary, " +
+  "[role=button], [role=combobox], [role=option], [role=menuitem], [role=tab]";
 
 const controlOf = (target: EventTarget | null) =>
   target instanceof Element ? target.closest<HTMLElement>(controls) : null;

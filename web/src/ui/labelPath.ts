@@ -2,8 +2,8 @@
 const pages = /^\/(engines\/[0-9a-f-]{36}(\/feed)?|parts)$/;
 
 /**
- * Where a scanned label leads within this program; undefined: it is no label of a yard. The name of the machine on it is
- * not looked at: a yard has several, and nothing but its own page is opened.
+ * Where a scanned label leads within this program; undefined: it is no label of a yard. The name of the machine on it
+ * is not looked at: a yard has several, and nothing but its own page is opened.
  */
 export function labelPath(text: string): string | undefined {
   const url = URL.canParse(text) ? new URL(text) : undefined;

@@ -14,7 +14,7 @@ interface Props {
   onStart: () => void;
 }
 
-/** What was found: how it is put right, the touch that says it is done, what is still to be closed. It leads the repair. */
+/** What was found, which leads the repair: how it is put right, the touch that says so, what is still to be closed. */
 export function ToPutRight({ page, catalogue, onKeep, onStart }: Props) {
   const { water } = useTheme();
   const words = wordsOf(catalogue);
