@@ -2,7 +2,7 @@
 # make test   every check there is; ends non-zero on any failure
 # make build  makes bin/hevrin
 VERSION := 0.1.0
-GO_SOURCES := $(shell find api app cmd core demo live reports server simulator store web/embed.go \
+GO_SOURCES := $(shell find api app cmd core demo handlers live reports server simulator store web/embed.go \
 	-name '*.go' -o -name '*.sql' -o -name "*.yaml" -o -name "*.json") go.mod go.sum
 WEB_SOURCES := $(shell find web/src web/public web/worker -type f) web/index.html web/package.json web/vite.config.ts \
 	web/precompress.ts web/tsconfig.json
@@ -54,14 +54,17 @@ vet:
 # The Go and TypeScript types must be those of api/openapi.yaml.
 contract: $(MODULES)
 	@t=$$(mktemp -d); trap 'rm -rf "$$t"' EXIT; \
-	sed "s|^output:.*|output: $$t/contract.gen.go|" api/oapi-codegen.yaml > "$$t/config.yaml" && \
-	$(TOOL) oapi-codegen -config "$$t/config.yaml" api/openapi.yaml && \
+	sed "s|^output:.*|output: $$t/contract.gen.go|" api/oapi-codegen.yaml > "$$t/types.yaml" && \
+	sed "s|^output:.*|output: $$t/routes.gen.go|" api/routes/oapi-codegen.yaml > "$$t/routes.yaml" && \
+	$(TOOL) oapi-codegen -config "$$t/types.yaml" api/openapi.yaml && \
+	$(TOOL) oapi-codegen -config "$$t/routes.yaml" api/openapi.yaml && \
 	(cd web && $(NPX) openapi-typescript ../api/openapi.yaml -o "$$t/schema.gen.ts" >/dev/null) && \
-	diff -q "$$t/contract.gen.go" api/contract.gen.go && diff -q "$$t/schema.gen.ts" web/src/api/schema.gen.ts || \
+	diff -q "$$t/contract.gen.go" api/contract.gen.go && diff -q "$$t/routes.gen.go" api/routes/routes.gen.go && \
+	diff -q "$$t/schema.gen.ts" web/src/api/schema.gen.ts || \
 	{ echo "the types are not those of api/openapi.yaml: run make generate"; exit 1; }
 
 generate: $(MODULES)
-	cd api && go generate
+	cd api && go generate ./...
 	cd web && $(NPX) openapi-typescript ../api/openapi.yaml -o src/api/schema.gen.ts
 
 # With the race detector where there is more than one thread; what only computes has none, and takes ten times as long.

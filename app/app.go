@@ -15,11 +15,10 @@ import (
 	"hevrin/app/record"
 	"hevrin/app/recording"
 	"hevrin/app/search"
+	"hevrin/app/work"
 	"hevrin/app/yard"
 	"hevrin/app/yardlist"
 	"hevrin/core/catalogue"
-	"hevrin/core/eventlog"
-	"hevrin/live"
 )
 
 // App is the program without its interface. It may be used from many goroutines.
@@ -36,33 +35,14 @@ type App struct {
 	*exchange.Bundles
 	*search.Finder
 	*yardlist.Lists
+	Work *work.Work // what goes on without the rest
 }
 
 // New joins a catalogue and a store. now gives the time. Who makes it closes it.
 func New(c *catalogue.Catalogue, s record.Store, now func() time.Time) *App {
-	log := record.NewLog(c, s, now)
-	models := readings.New(log)
-	states := enginestate.New(log)
-	schedule := maintenance.New(log, models, states)
-	stock := inventory.New(log, schedule)
-	engines := engine.New(log, schedule, models, states, live.NewHub(now))
-	overview := yard.New(log)
-	recordings := recording.New(log, engines)
-	jobs := job.New(log, engines, stock, schedule, models, recordings, overview, states)
-	log.Projections = map[eventlog.SubjectKind]record.Projection{
-		eventlog.OfCraft: engine.ProjectCraft, eventlog.OfEngine: engines.Project, eventlog.OfJob: jobs.Project,
-	}
-	log.Changed = func(ctx context.Context, e eventlog.Entry) {
-		states.Changed(ctx, e)
-		switch e.Kind {
-		case eventlog.Recorded, eventlog.Closed, eventlog.Reopened, eventlog.Undo:
-			if e.Subject.Kind == eventlog.OfJob {
-				recordings.Follow(ctx, e.Subject.ID)
-			}
-		}
-	}
-	return &App{log, models, schedule, stock, engines, overview, recordings, jobs, states,
-		exchange.New(log, jobs, recordings), search.New(log, stock), yardlist.New(log)}
+	w := work.New(c, s, now)
+	return &App{w.Log, w.Models, w.Schedule, w.Stock, w.Engines, w.Overview, w.Recordings, w.Jobs, w.States,
+		exchange.New(w.Log, w.Jobs, w.Recordings), w.Finder, yardlist.New(w.Log), w}
 }
 
 // Resume brings an older record up to date and lets the recordings go on that were open when the program was stopped.

@@ -7,6 +7,7 @@ import (
 	"hevrin/api"
 	"hevrin/app/inventory"
 	"hevrin/app/maintenance"
+	"hevrin/handlers"
 	"hevrin/reports"
 )
 
@@ -23,7 +24,7 @@ func (h *calendarHandlers) own(ctx context.Context, link string) (api.OwnCalenda
 		return api.OwnCalendar{}, err
 	}
 	has, err := p.HasCalendar(ctx)
-	return api.OwnCalendar{Has: has, Link: some(link)}, err
+	return api.OwnCalendar{Has: has, Link: api.Some(link)}, err
 }
 
 func (h *calendarHandlers) GetOwnCalendar(ctx context.Context,
@@ -68,7 +69,7 @@ func (h *calendarHandlers) ReadCalendar(ctx context.Context,
 	if err := p.OpenCalendar(ctx, r.Token); err != nil {
 		return nil, err
 	}
-	list, err := h.schedule.DueInYard(ctx, ahead(nil))
+	list, err := h.schedule.DueInYard(ctx, handlers.Ahead(nil))
 	if err != nil {
 		return nil, err
 	}

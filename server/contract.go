@@ -17,7 +17,7 @@ import (
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/labstack/echo/v5"
 
-	"hevrin/api"
+	"hevrin/api/routes"
 	"hevrin/core/units"
 	"hevrin/core/validation"
 )
@@ -26,7 +26,7 @@ import (
 // does not fit a schema with 422 and the field. With a guard, who may not do an operation is refused before anything of
 // the request is looked at.
 func followContract(g *guard) (echo.MiddlewareFunc, error) {
-	spec, err := api.GetSpec()
+	spec, err := routes.GetSpec()
 	if err != nil {
 		return nil, err
 	}

@@ -18,7 +18,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"hevrin/api"
+	"hevrin/api/routes"
 	"hevrin/core/catalogue"
 	"hevrin/server"
 )
@@ -142,7 +142,7 @@ func idsOf(t testing.TB) []string {
 // Requests drawn from the contract, thousands of them on one record: each has its answer, none of 500 or more, none a
 // panic. HEVRIN_REQUESTS says how many; make fuzz draws a hundred thousand.
 func TestDrawnRequestsAreAnswered(t *testing.T) {
-	spec, err := api.GetSpec()
+	spec, err := routes.GetSpec()
 	require.NoError(t, err)
 	h := newHouse(t)
 	craft, engine, job := uuid.NewString(), uuid.NewString(), uuid.NewString()

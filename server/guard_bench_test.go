@@ -8,13 +8,14 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"time"
+
 	"hevrin/app"
 	"hevrin/app/people"
 	"hevrin/core/catalogue"
 	"hevrin/server"
 	"hevrin/simulator"
 	"hevrin/store"
-	"time"
 )
 
 // BenchmarkGuard is what signing in costs a request: the same page, alone and in a yard.

@@ -1,28 +1,23 @@
 package server
 
 import (
+	"context"
 	"time"
 
 	"hevrin/api"
 	"hevrin/app/presence"
-	"hevrin/app/record"
+	"hevrin/core/people"
+	"hevrin/handlers"
 )
 
-// handlers answer the contract's operations, a part of them a subject.
-type handlers struct {
-	*catalogueHandlers
-	*plantHandlers
-	*calculatorHandlers
-	*yardHandlers
-	*engineHandlers
+// operations answer the contract's operations: those of the work itself, and those that only a server has, a part of
+// them a subject.
+type operations struct {
+	*handlers.Handlers
 	*liveHandlers
-	*maintenanceHandlers
-	*inventoryHandlers
-	*jobHandlers
-	*recordingHandlers
+	*sheetHandlers
 	*exchangeHandlers
 	*changeHandlers
-	*stateHandlers
 	*recordHandlers
 	*listHandlers
 	*pushHandlers
@@ -32,25 +27,18 @@ type handlers struct {
 	*labelHandlers
 }
 
-func newHandlers(c Config, g *guard) *handlers {
+func newOperations(c Config, g *guard) *operations {
 	a := c.App
-	known := newLines()
 	here := presence.New(time.Now)
 	team := &peopleHandlers{g, c.SetUp}
-	return &handlers{
-		&catalogueHandlers{a.Catalogue, a.Diagnosis, c.Version},
-		&plantHandlers{},
-		&calculatorHandlers{a.Catalogue},
-		&yardHandlers{a.Overview, a.Engines, a.Finder},
-		&engineHandlers{a.Engines, a.Jobs},
-		&liveHandlers{a.Engines, a.Recordings, a.Jobs, known},
-		&maintenanceHandlers{a.Schedule},
-		&inventoryHandlers{a.Stock, a.Overview, c.Supplier},
-		&jobHandlers{a.Jobs, known, g},
-		&recordingHandlers{a.Recordings},
-		&exchangeHandlers{a.Bundles, a, a.Recordings, c.Place, c.Version},
+	work := handlers.New(handlers.Config{Work: a.Work, Supplier: c.Supplier, Version: c.Version,
+		PassedOver: func(ctx context.Context, job, kind string) { g.audit(ctx, people.PassedOver, job, kind) }})
+	return &operations{
+		work,
+		&liveHandlers{a.Engines, a.Recordings, a.Jobs, work},
+		&sheetHandlers{a.Work, a, c.Version},
+		&exchangeHandlers{a.Bundles, c.Place, c.Version},
 		&changeHandlers{&a.Changes, here},
-		&stateHandlers{a.States, c.Version},
 		&recordHandlers{c.Place, c.Version, a.Catalogue.Version, g != nil},
 		&listHandlers{a.Lists},
 		&pushHandlers{team},
@@ -61,32 +49,4 @@ func newHandlers(c Config, g *guard) *handlers {
 	}
 }
 
-var _ api.StrictServerInterface = (*handlers)(nil)
-
-func stamp(id, by string, tapped *time.Time) record.Stamp {
-	return record.Stamp{EntryID: id, By: by, TappedAt: tapped}
-}
-
-// seenBy is a stamp of somebody who changes what was saved by an entry.
-func seenBy(s record.Stamp, entry *string) record.Stamp {
-	s.Seen = value(entry)
-	return s
-}
-
-// value is what a pointer points to, or the zero value.
-func value[T any](p *T) T {
-	if p == nil {
-		var zero T
-		return zero
-	}
-	return *p
-}
-
-// each maps a list; the contract's lists are never null.
-func each[A, B any](list []A, to func(A) B) []B {
-	out := make([]B, len(list))
-	for i, x := range list {
-		out[i] = to(x)
-	}
-	return out
-}
+var _ api.StrictServerInterface = (*operations)(nil)

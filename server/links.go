@@ -21,6 +21,7 @@ import (
 	"hevrin/core/eventlog"
 	"hevrin/core/teardown"
 	"hevrin/core/units"
+	"hevrin/handlers"
 	"hevrin/reports"
 )
 
@@ -87,7 +88,7 @@ func (h *linkHandlers) made(ctx context.Context, of people.Linked, days int) (ap
 	if err != nil {
 		return out, err
 	}
-	out.Made = some(sharedPath + token)
+	out.Made = api.Some(sharedPath + token)
 	code, err := qr.Encode("https://"+h.guard.Network.Hosts[0]+h.guard.Port+*out.Made, qr.M)
 	if err != nil {
 		return out, err
@@ -112,17 +113,17 @@ func (h *linkHandlers) EndLink(ctx context.Context, r api.EndLinkRequestObject) 
 
 // shared is what a link opens.
 func (h *linkHandlers) shared(ctx context.Context, l people.Link) (api.Shared, error) {
-	out := api.Shared{Until: l.ExpiresAt, Units: each(units.Units(), unitView)}
+	out := api.Shared{Until: l.ExpiresAt, Units: api.Each(units.Units(), handlers.UnitView)}
 	if l.EngineID != "" {
 		page, err := h.enginePage(ctx, l.EngineID)
 		out.Engine = page
 		return out, err
 	}
-	report, err := reports.ReportOf(ctx, h.jobs.Catalogue, h.source, l.JobID, systemIn(ctx))
+	report, err := reports.ReportOf(ctx, h.jobs.Catalogue, h.source, l.JobID, handlers.SystemIn(ctx))
 	if err != nil {
 		return api.Shared{}, err
 	}
-	view := reportView(report)
+	view := handlers.ReportView(report)
 	out.Report = &view
 	return out, nil
 }
@@ -141,14 +142,14 @@ func (h *linkHandlers) enginePage(ctx context.Context, engine string) (*api.Shar
 	if err != nil {
 		return nil, err
 	}
-	page := reports.EnginePageOf(h.jobs.Catalogue, p, systemIn(ctx))
+	page := reports.EnginePageOf(h.jobs.Catalogue, p, handlers.SystemIn(ctx))
 	out := &api.SharedEngine{Craft: page.Craft, Owner: page.Owner, Berth: page.Berth, EngineName: page.EngineName,
 		Engine: page.Engine, Hours: page.Hours, WorkOpen: open,
-		Due: each(page.Due, func(d reports.DueLine) api.ReportDue {
+		Due: api.Each(page.Due, func(d reports.DueLine) api.ReportDue {
 			return api.ReportDue{What: d.What, When: d.When, Why: d.Why}
 		}),
-		Jobs: each(page.Jobs, func(j reports.PastJob) api.PastJob {
-			return api.PastJob{Opened: j.Opened, Complaint: j.Complaint, Lines: list(j.Lines)}
+		Jobs: api.Each(page.Jobs, func(j reports.PastJob) api.PastJob {
+			return api.PastJob{Opened: j.Opened, Complaint: j.Complaint, Lines: api.List(j.Lines)}
 		})}
 	return out, nil
 }
@@ -214,7 +215,7 @@ func (h *linkHandlers) AnswerShared(ctx context.Context,
 		return nil, echo.NewHTTPError(http.StatusConflict, "you are signed in: the owner answers, not the yard")
 	}
 	job, by, words, err := p.AnswerLink(ctx, r.Token, people.Answer{Name: r.Body.Name, Approved: r.Body.Approved,
-		Words: value(r.Body.Words)}, fromOf(ctx))
+		Words: api.Value(r.Body.Words)}, fromOf(ctx))
 	if err != nil {
 		return nil, err
 	}

@@ -6,6 +6,7 @@ import (
 	"hevrin/api"
 	"hevrin/app/yardlist"
 	core "hevrin/core/yardlist"
+	"hevrin/handlers"
 )
 
 // listHandlers bring a yard's own lists in.
@@ -26,15 +27,15 @@ func (h *listHandlers) LookAtList(ctx context.Context, r api.LookAtListRequestOb
 	if err != nil {
 		return nil, err
 	}
-	system := systemIn(ctx)
+	system := handlers.SystemIn(ctx)
 	n := look.Counts
 	counts := countsView(n.Craft, n.Engines, n.Parts, n.Jobs, n.Maintenance)
 	counts.There, counts.Wrong = &n.There, &n.Wrong
-	out := api.LookAtList200JSONResponse{Kind: api.ListKindID(look.Kind), Sheet: some(look.Sheet),
-		Sheets: list(look.Sheets), Counts: counts, Columns: []api.ListHeading{}, Refused: []string{},
-		Lines: each(look.Lines, func(l core.Line) api.ListLine {
-			return api.ListLine{Row: l.Row, There: l.There, Does: said(system, l.Does),
-				Slips: each(l.Slips, func(s core.Slip) api.ListSlip {
+	out := api.LookAtList200JSONResponse{Kind: api.ListKindID(look.Kind), Sheet: api.Some(look.Sheet),
+		Sheets: api.List(look.Sheets), Counts: counts, Columns: []api.ListHeading{}, Refused: []string{},
+		Lines: api.Each(look.Lines, func(l core.Line) api.ListLine {
+			return api.ListLine{Row: l.Row, There: l.There, Does: handlers.Said(system, l.Does),
+				Slips: api.Each(l.Slips, func(s core.Slip) api.ListSlip {
 					return api.ListSlip{Column: s.Column, Given: s.Given, Say: s.Say.In(system)}
 				})}
 		})}
@@ -43,7 +44,10 @@ func (h *listHandlers) LookAtList(ctx context.Context, r api.LookAtListRequestOb
 		if i < len(look.Chosen.Columns) {
 			column = look.Chosen.Columns[i]
 		}
-		out.Columns = append(out.Columns, api.ListHeading{Heading: heading, Column: column, Samples: list(look.Samples[i])})
+		out.Columns = append(
+			out.Columns,
+			api.ListHeading{Heading: heading, Column: column, Samples: api.List(look.Samples[i])},
+		)
 	}
 	for _, w := range look.Refused {
 		out.Refused = append(out.Refused, w.Say.In(system))
@@ -53,7 +57,13 @@ func (h *listHandlers) LookAtList(ctx context.Context, r api.LookAtListRequestOb
 
 func (h *listHandlers) TakeList(ctx context.Context, r api.TakeListRequestObject) (api.TakeListResponseObject, error) {
 	file, chosen := listOf(ctx, r.Body.File)
-	taken, err := h.lists.Take(ctx, stamp(r.ListId, r.Body.By, r.Body.TappedAt), file, chosen, value(r.Body.LeaveWrong))
+	taken, err := h.lists.Take(
+		ctx,
+		handlers.Stamp(r.ListId, r.Body.By, r.Body.TappedAt),
+		file,
+		chosen,
+		api.Value(r.Body.LeaveWrong),
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -62,7 +72,7 @@ func (h *listHandlers) TakeList(ctx context.Context, r api.TakeListRequestObject
 
 func (h *listHandlers) TakeListBack(ctx context.Context,
 	r api.TakeListBackRequestObject) (api.TakeListBackResponseObject, error) {
-	taken, err := h.lists.TakeBack(ctx, r.ListId, stamp(r.EntryId, r.Body.By, r.Body.TappedAt))
+	taken, err := h.lists.TakeBack(ctx, r.ListId, handlers.Stamp(r.EntryId, r.Body.By, r.Body.TappedAt))
 	if err != nil {
 		return nil, err
 	}
@@ -70,9 +80,13 @@ func (h *listHandlers) TakeListBack(ctx context.Context,
 }
 
 func listOf(ctx context.Context, f api.ListFile) (yardlist.File, yardlist.Chosen) {
-	chosen := yardlist.Chosen{Kind: core.Kind(value(f.Kind)), Usual: value(f.Usual), System: systemIn(ctx)}
-	chosen.Columns = value(f.Columns)
-	return yardlist.File{Name: f.Name, Data: f.Data, Sheet: value(f.Sheet)}, chosen
+	chosen := yardlist.Chosen{
+		Kind:   core.Kind(api.Value(f.Kind)),
+		Usual:  api.Value(f.Usual),
+		System: handlers.SystemIn(ctx),
+	}
+	chosen.Columns = api.Value(f.Columns)
+	return yardlist.File{Name: f.Name, Data: f.Data, Sheet: api.Value(f.Sheet)}, chosen
 }
 
 func countsView(craft, engines, parts, jobs, maintenance int) api.ListCounts {
@@ -81,14 +95,20 @@ func countsView(craft, engines, parts, jobs, maintenance int) api.ListCounts {
 
 func listsView(taken []yardlist.Taken) api.Lists {
 	return api.Lists{
-		Kinds: each(core.Kinds(), func(k core.Listing) api.ListKind {
+		Kinds: api.Each(core.Kinds(), func(k core.Listing) api.ListKind {
 			return api.ListKind{Id: api.ListKindID(k.Kind), Label: k.Label,
-				Columns: each(k.Columns, func(c core.Column) api.ListColumn {
-					return api.ListColumn{Id: c.ID, Label: c.Label, Must: some(c.Must), Usual: some(c.Usual), Unit: some(c.Unit),
-						Day: some(c.Day)}
+				Columns: api.Each(k.Columns, func(c core.Column) api.ListColumn {
+					return api.ListColumn{
+						Id:    c.ID,
+						Label: c.Label,
+						Must:  api.Some(c.Must),
+						Usual: api.Some(c.Usual),
+						Unit:  api.Some(c.Unit),
+						Day:   api.Some(c.Day),
+					}
 				})}
 		}),
-		Taken: each(taken, func(t yardlist.Taken) api.ListTaken {
+		Taken: api.Each(taken, func(t yardlist.Taken) api.ListTaken {
 			return api.ListTaken{Id: t.ID, Name: t.Name, Kind: api.ListKindID(t.Kind), By: t.From.By, At: t.From.At,
 				Undone: t.Back, Counts: countsView(t.Craft, t.Engines, t.Parts, t.Jobs, t.Maintenance)}
 		}),

@@ -13,6 +13,7 @@ import (
 	"hevrin/app/recording"
 	"hevrin/core/datalog"
 	"hevrin/core/eventlog"
+	"hevrin/handlers"
 	"hevrin/live"
 )
 
@@ -21,51 +22,46 @@ type liveHandlers struct {
 	engines    *engine.Engines
 	recordings *recording.Recordings
 	jobs       *job.Jobs
-	lines      lines
+	pages      *handlers.Handlers
 }
 
 func (h *liveHandlers) PutFeed(ctx context.Context, r api.PutFeedRequestObject) (api.PutFeedResponseObject, error) {
 	b := r.Body
-	feed := eventlog.Feed{Address: b.Feed.Address, Channels: each(b.Feed.Channels,
+	feed := eventlog.Feed{Address: b.Feed.Address, Channels: api.Each(b.Feed.Channels,
 		func(c api.FeedChannel) eventlog.FeedChannel {
-			return eventlog.FeedChannel{Channel: c.Channel, Place: placeOf(c.Place), Offset: value(c.Offset),
-				Error: value(c.Error)}
+			return eventlog.FeedChannel{Channel: c.Channel, Place: handlers.PlaceOf(c.Place), Offset: api.Value(c.Offset),
+				Error: api.Value(c.Error)}
 		})}
-	p, err := h.engines.SaveFeed(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), feed)
+	p, err := h.engines.SaveFeed(ctx, r.EngineId, handlers.Stamp(b.EntryId, b.By, b.TappedAt), feed)
 	if err != nil {
 		return nil, err
 	}
-	return api.PutFeed200JSONResponse(enginePageView(systemIn(ctx), p)), nil
-}
-
-func feedView(f *eventlog.Feed) *api.Feed {
-	if f == nil {
-		return nil
-	}
-	return &api.Feed{Address: f.Address, Channels: each(f.Channels, func(c eventlog.FeedChannel) api.FeedChannel {
-		return api.FeedChannel{Channel: c.Channel, Place: placeView(c.Place), Offset: some(c.Offset), Error: some(c.Error)}
-	})}
+	return api.PutFeed200JSONResponse(handlers.EnginePageView(handlers.SystemIn(ctx), p)), nil
 }
 
 func (h *liveHandlers) GetLive(ctx context.Context, r api.GetLiveRequestObject) (api.GetLiveResponseObject, error) {
-	p, err := h.engines.Live(ctx, r.EngineId, value(r.Params.Address))
+	p, err := h.engines.Live(ctx, r.EngineId, api.Value(r.Params.Address))
 	if err != nil {
 		return nil, err
 	}
-	out := api.GetLive200JSONResponse{Address: p.Address, Places: each(p.Places, offeredView), Feed: feedView(p.Feed),
-		Heard: each(p.Heard, func(c engine.HeardChannel) api.HeardChannel {
+	out := api.GetLive200JSONResponse{
+		Address: p.Address,
+		Places:  api.Each(p.Places, handlers.OfferedView),
+		Feed:    handlers.FeedView(p.Feed),
+		Heard: api.Each(p.Heard, func(c engine.HeardChannel) api.HeardChannel {
 			heard := api.HeardChannel{Channel: c.Name, Unit: c.Unit, Value: c.Value, AgoS: max(0, p.Status.Seconds-c.Seconds),
 				Count: c.Count}
 			if c.Place != nil {
-				place := placeView(*c.Place)
+				place := handlers.PlaceView(*c.Place)
 				heard.Place = &place
 			}
 			if c.Guess != nil {
-				guess := placeView(*c.Guess)
+				guess := handlers.PlaceView(*c.Guess)
 				heard.Guess = &guess
 			}
 			return heard
-		})}
+		}),
+	}
 	if p.Status.State != "" {
 		status := statusView(p.Status)
 		out.Status = &status
@@ -84,8 +80,8 @@ func (h *liveHandlers) GetLiveRound(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return api.GetLiveRound200JSONResponse{Round: roundEntryView(round.Round), Seconds: round.Seconds,
-		Unquiet: said(systemIn(ctx), round.Unquiet)}, nil
+	return api.GetLiveRound200JSONResponse{Round: handlers.RoundEntryView(round.Round), Seconds: round.Seconds,
+		Unquiet: handlers.Said(handlers.SystemIn(ctx), round.Unquiet)}, nil
 }
 
 func (h *liveHandlers) PreviewDatalog(ctx context.Context,
@@ -94,17 +90,17 @@ func (h *liveHandlers) PreviewDatalog(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return api.PreviewDatalog200JSONResponse{Delimiter: p.Delimiter, Rows: p.Rows, Time: p.Time, Places: each(p.Places,
-		offeredView),
-		LeftOut: each(p.Dropped, func(d datalog.Dropped) api.LeftOut {
+	return api.PreviewDatalog200JSONResponse{Delimiter: p.Delimiter, Rows: p.Rows, Time: p.Time, Places: api.Each(p.Places,
+		handlers.OfferedView),
+		LeftOut: api.Each(p.Dropped, func(d datalog.Dropped) api.LeftOut {
 			return api.LeftOut{Why: d.Why, Count: d.Count,
 				Line: d.Line}
 		}),
-		Columns: each(p.Columns, func(c datalog.Column) api.DatalogColumn {
+		Columns: api.Each(p.Columns, func(c datalog.Column) api.DatalogColumn {
 			out := api.DatalogColumn{Heading: c.Heading, Unit: c.Unit, Written: c.Written, Numbers: c.Numbers,
-				Sample: list(c.Sample), Time: c.Time, Clock: c.Clock}
+				Sample: api.List(c.Sample), Time: c.Time, Clock: c.Clock}
 			if c.Guess != nil {
-				place := placeView(*c.Guess)
+				place := handlers.PlaceView(*c.Guess)
 				out.Guess = &place
 			}
 			return out
@@ -114,22 +110,29 @@ func (h *liveHandlers) PreviewDatalog(ctx context.Context,
 func (h *liveHandlers) ImportDatalog(ctx context.Context,
 	r api.ImportDatalogRequestObject) (api.ImportDatalogResponseObject, error) {
 	b := r.Body
-	m := datalog.Mapping{Time: b.Time, TimeUnit: value(b.TimeUnit), Columns: each(b.Columns,
+	m := datalog.Mapping{Time: b.Time, TimeUnit: api.Value(b.TimeUnit), Columns: api.Each(b.Columns,
 		func(c api.DatalogMapped) datalog.Mapped {
-			return datalog.Mapped{Column: c.Column, Place: placeOf(c.Place), Unit: value(c.Unit)}
+			return datalog.Mapped{Column: c.Column, Place: handlers.PlaceOf(c.Place), Unit: api.Value(c.Unit)}
 		})}
-	p, err := h.jobs.ImportDatalog(ctx, r.JobId, stamp(b.EntryId, b.By, b.TappedAt), r.RecordingId, b.Name, b.Data, m)
+	p, err := h.jobs.ImportDatalog(
+		ctx,
+		r.JobId,
+		handlers.Stamp(b.EntryId, b.By, b.TappedAt),
+		r.RecordingId,
+		b.Name,
+		b.Data,
+		m,
+	)
 	if err != nil {
 		return nil, err
 	}
-	return jobPage{p, h.lines, systemIn(ctx)}, nil
+	return h.pages.JobPage(ctx, p), nil
 }
 
-// How often a stream speaks at most and at least, and how many points of a place are drawn.
+// How often a stream speaks at most and at least.
 const (
 	streamLeast = 250 * time.Millisecond
 	streamMost  = 2 * time.Second
-	drawnPoints = 800
 )
 
 // GetLiveStream listens until the reader goes away or the server stops.
@@ -155,8 +158,12 @@ func (s liveStream) VisitGetLiveStreamResponse(w http.ResponseWriter) error {
 	w.Header().Set("Content-Type", "text/event-stream")
 	w.Header().Set("Cache-Control", "no-store")
 	w.WriteHeader(http.StatusOK)
-	limits := each(s.listener.Limits, alarmLineView)
-	event := api.LiveEvent{Kind: api.LiveEventKindBegin, Limits: &limits, Tracks: each(s.listener.History(), drawn)}
+	limits := api.Each(s.listener.Limits, handlers.AlarmLineView)
+	event := api.LiveEvent{
+		Kind:   api.LiveEventKindBegin,
+		Limits: &limits,
+		Tracks: api.Each(s.listener.History(), handlers.Drawn),
+	}
 	for {
 		news := s.listener.Feed.News()
 		event.Status = statusView(s.listener.Feed.Status())
@@ -173,7 +180,7 @@ func (s liveStream) VisitGetLiveStreamResponse(w http.ResponseWriter) error {
 		if !s.news(news) {
 			return nil
 		}
-		event = api.LiveEvent{Kind: api.LiveEventKindNews, Tracks: each(s.listener.Next(), drawn)}
+		event = api.LiveEvent{Kind: api.LiveEventKindNews, Tracks: api.Each(s.listener.Next(), handlers.Drawn)}
 	}
 }
 

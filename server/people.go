@@ -32,7 +32,7 @@ func (h *peopleHandlers) inYard() (*people.People, error) {
 
 // allRights are those of whoever uses a machine alone.
 func allRights() []api.Right {
-	return each(core.Manager.Rights(), func(r core.Right) api.Right { return api.Right(r) })
+	return api.Each(core.Manager.Rights(), func(r core.Right) api.Right { return api.Right(r) })
 }
 
 // sessionOf says who uses a device.
@@ -49,11 +49,11 @@ func (h *peopleHandlers) sessionOf(ctx context.Context, device string) (api.Sess
 	if err != nil {
 		return out, ignoreSignedOut(err)
 	}
-	out.SignedIn, out.Device = true, some(actor.Device)
+	out.SignedIn, out.Device = true, api.Some(actor.Device)
 	person := personView(people.Entry{Person: core.Person{ID: actor.ID, Name: actor.Name, Role: actor.Role,
 		Was: actor.Names}})
 	out.Person = &person
-	out.Rights = each(actor.Role.Rights(), func(r core.Right) api.Right { return api.Right(r) })
+	out.Rights = api.Each(actor.Role.Rights(), func(r core.Right) api.Right { return api.Right(r) })
 	tiles, err := p.Tiles(ctx, device)
 	if err != nil {
 		return out, err
@@ -61,7 +61,7 @@ func (h *peopleHandlers) sessionOf(ctx context.Context, device string) (api.Sess
 	for _, t := range tiles {
 		out.Tiles = append(out.Tiles, api.Tile{Person: personView(people.Entry{Person: t.People}), Pin: t.PIN})
 		if t.People.ID == actor.ID {
-			out.Pin = some(t.PIN)
+			out.Pin = api.Some(t.PIN)
 		}
 	}
 	return out, nil
@@ -93,7 +93,7 @@ func (h *peopleHandlers) own(ctx context.Context) (api.Session, error) {
 // from says from where somebody asks; what the device calls itself goes before what its browser does.
 func from(ctx context.Context, label *string) people.From {
 	f := fromOf(ctx)
-	if l := strings.TrimSpace(value(label)); l != "" {
+	if l := strings.TrimSpace(api.Value(label)); l != "" {
 		f.Label = l
 	}
 	return f
@@ -111,7 +111,7 @@ func (h *peopleHandlers) SignIn(ctx context.Context, r api.SignInRequestObject) 
 		return nil, err
 	}
 	shared := ""
-	if actor, ok := record.ActorOf(ctx); ok && value(r.Body.Shared) {
+	if actor, ok := record.ActorOf(ctx); ok && api.Value(r.Body.Shared) {
 		shared = actor.Device
 	}
 	d, err := p.SignIn(ctx, r.Body.Name, r.Body.Passphrase, from(ctx, r.Body.Label), shared)
@@ -203,16 +203,16 @@ func (h *peopleHandlers) AcceptInvitation(ctx context.Context,
 }
 
 func personView(e people.Entry) api.Person {
-	return api.Person{Id: e.ID, Name: e.Name, Role: api.Role(e.Role), RoleLabel: e.Role.Label(), Off: some(e.Off),
-		Was: someList(e.Was), Account: some(e.Account), InvitedTo: some(e.InvitedTo)}
+	return api.Person{Id: e.ID, Name: e.Name, Role: api.Role(e.Role), RoleLabel: e.Role.Label(), Off: api.Some(e.Off),
+		Was: api.SomeList(e.Was), Account: api.Some(e.Account), InvitedTo: api.Some(e.InvitedTo)}
 }
 
 // people lists everybody; of who only reads, what the roster alone is for is left out.
 func (h *peopleHandlers) people(ctx context.Context) (api.People, error) {
-	out := api.People{People: []api.Person{}, Names: []string{}, Roles: each(core.Roles,
+	out := api.People{People: []api.Person{}, Names: []string{}, Roles: api.Each(core.Roles,
 		func(d core.Description) api.RoleDescription {
 			return api.RoleDescription{Id: api.Role(d.Role), Label: d.Label, Does: d.Does,
-				Rights: each(d.Rights, func(r core.Right) api.Right { return api.Right(r) })}
+				Rights: api.Each(d.Rights, func(r core.Right) api.Right { return api.Right(r) })}
 		})}
 	p, err := h.inYard()
 	if err != nil {
@@ -414,8 +414,8 @@ func (h *peopleHandlers) GetAudit(ctx context.Context, _ api.GetAuditRequestObje
 		if at := slices.IndexFunc(roster, func(p people.Entry) bool { return p.ID == of }); at >= 0 {
 			of = roster[at].Name
 		}
-		out.Lines = append(out.Lines, api.AuditLine{At: e.At, What: line.What, By: e.By, Of: some(of),
-			Address: some(line.Address), Say: line.Say})
+		out.Lines = append(out.Lines, api.AuditLine{At: e.At, What: line.What, By: e.By, Of: api.Some(of),
+			Address: api.Some(line.Address), Say: line.Say})
 	}
 	return out, nil
 }

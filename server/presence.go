@@ -13,12 +13,12 @@ type presenceHandlers struct{ presence *presence.Presence }
 
 func (h *presenceHandlers) PutPresent(ctx context.Context,
 	r api.PutPresentRequestObject) (api.PutPresentResponseObject, error) {
-	s := presence.Seen{Device: r.Body.Device, Name: r.Body.By, Check: value(r.Body.Check)}
+	s := presence.Seen{Device: r.Body.Device, Name: r.Body.By, Check: api.Value(r.Body.Check)}
 	if actor, ok := record.ActorOf(ctx); ok {
 		s.Device = actor.Device + "/" + s.Device // nobody speaks for another's device
 	}
-	return api.PutPresent200JSONResponse{Others: each(h.presence.Here(r.JobId, s, value(r.Body.Leaving)),
+	return api.PutPresent200JSONResponse{Others: api.Each(h.presence.Here(r.JobId, s, api.Value(r.Body.Leaving)),
 		func(o presence.Seen) api.Other {
-			return api.Other{Name: o.Name, Check: some(o.Check), Since: o.Since}
+			return api.Other{Name: o.Name, Check: api.Some(o.Check), Since: o.Since}
 		})}, nil
 }

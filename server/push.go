@@ -16,7 +16,7 @@ func (h *pushHandlers) pushing(ctx context.Context) (api.Pushing, error) {
 		return api.Pushing{}, err
 	}
 	key, s, on, err := p.Pushing(ctx)
-	return api.Pushing{Key: some(key), On: on, Failed: some(s.Failed)}, err
+	return api.Pushing{Key: api.Some(key), On: on, Failed: api.Some(s.Failed)}, err
 }
 
 func (h *pushHandlers) GetPushing(ctx context.Context, _ api.GetPushingRequestObject) (api.GetPushingResponseObject,
@@ -58,7 +58,7 @@ func (h *pushHandlers) GetAccountNews(ctx context.Context,
 		return nil, err
 	}
 	list, err := p.AccountNews(ctx)
-	return api.GetAccountNews200JSONResponse{News: each(list, func(n people.News) api.AccountEvent {
-		return api.AccountEvent{At: n.At, Say: n.Say, By: n.By, Where: some(n.Where)}
+	return api.GetAccountNews200JSONResponse{News: api.Each(list, func(n people.News) api.AccountEvent {
+		return api.AccountEvent{At: n.At, Say: n.Say, By: n.By, Where: api.Some(n.Where)}
 	})}, err
 }

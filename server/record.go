@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"errors"
 	"time"
 
 	"hevrin/api"
@@ -32,25 +33,25 @@ func (h *recordHandlers) health(ctx context.Context) api.Health {
 	}
 	now := h.place.Health(ctx)
 	r := api.RecordHealth{Folder: now.Folder, Whole: now.Whole, FreeMb: now.FreeMB, Waiting: now.Waiting,
-		Checked: some(now.Checked.UTC()), Newest: some(now.Newest), Clock: some(now.ClockSay),
-		Chain: some(now.ChainSay)}
+		Checked: api.Some(now.Checked.UTC()), Newest: api.Some(now.Newest), Clock: api.Some(now.ClockSay),
+		Chain: api.Some(now.ChainSay)}
 	if m := now.Mirror; m != nil {
 		r.SecondCopy = &struct {
 			Folder string     `json:"folder"`
 			Last   *time.Time `json:"last,omitempty"`
 			Say    *string    `json:"say,omitempty"`
-		}{m.Folder, some(m.Last), some(m.Say)}
+		}{m.Folder, api.Some(m.Last), api.Some(m.Say)}
 	}
 	r.Backup.Folder = now.Backup.Folder
-	r.Backup.Last, r.Backup.Say = some(now.Backup.Last), some(now.Backup.Say)
-	r.Backup.AtStart = some(now.Backup.AtStart)
+	r.Backup.Last, r.Backup.Say = api.Some(now.Backup.Last), api.Some(now.Backup.Say)
+	r.Backup.AtStart = api.Some(now.Backup.AtStart)
 	if now.Backup.Folder != "" && time.Since(now.Backup.Last) > backupOld && !now.Newest.IsZero() {
 		old := true
 		r.Backup.Old = &old
 	}
 	if t := now.Trouble; t != nil {
 		kind := api.TroubleKind(t.Kind)
-		r.Trouble, r.Say, out.Status = &kind, some(t.Say()), "trouble"
+		r.Trouble, r.Say, out.Status = &kind, api.Some(t.Say()), "trouble"
 	}
 	if record.Allow(ctx, people.Keep) != nil {
 		r.Folder, r.Backup.Folder, r.SecondCopy = "", "", nil
@@ -66,7 +67,7 @@ func (h *recordHandlers) GetHealth(ctx context.Context, _ api.GetHealthRequestOb
 
 func (h *recordHandlers) CheckRecord(ctx context.Context,
 	_ api.CheckRecordRequestObject) (api.CheckRecordResponseObject, error) {
-	if err := h.place.Check(ctx, true); err != nil && troubleOf(err) == nil { // what it found stands in the answer
+	if err := h.place.Check(ctx, true); err != nil && troubleIn(err) == nil { // what it found stands in the answer
 		return nil, err
 	}
 	return api.CheckRecord200JSONResponse(h.health(ctx)), nil
@@ -82,7 +83,7 @@ func (h *recordHandlers) MakeBackup(ctx context.Context, _ api.MakeBackupRequest
 
 func (h *recordHandlers) backups(ctx context.Context) (api.Backups, error) {
 	made, err := h.place.Backups(ctx)
-	return api.Backups{Backups: each(made, func(b record.StoredBackup) api.Backup {
+	return api.Backups{Backups: api.Each(made, func(b record.StoredBackup) api.Backup {
 		return api.Backup{Name: b.Name, Made: b.Made, Bytes: b.Bytes, Craft: b.Craft, Engines: b.Engines, Jobs: b.Jobs,
 			Entries: b.Entries}
 	})}, err
@@ -105,8 +106,15 @@ func (h *recordHandlers) CheckBackup(ctx context.Context,
 
 func (h *recordHandlers) RestoreAtStart(ctx context.Context,
 	r api.RestoreAtStartRequestObject) (api.RestoreAtStartResponseObject, error) {
-	if err := h.place.RestoreAtStart(ctx, value(r.Body.Name)); err != nil {
+	if err := h.place.RestoreAtStart(ctx, api.Value(r.Body.Name)); err != nil {
 		return nil, err
 	}
 	return api.RestoreAtStart200JSONResponse(h.health(ctx)), nil
+}
+
+// troubleIn is what is wrong with the place where the record lies, as an error tells it; nil where it is another error.
+func troubleIn(err error) *record.Trouble {
+	var t *record.Trouble
+	errors.As(err, &t)
+	return t
 }

@@ -16,9 +16,10 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
-	"hevrin/api"
+	"hevrin/api/routes"
 	"hevrin/app"
 	"hevrin/app/record"
+	"hevrin/handlers"
 	"hevrin/web"
 )
 
@@ -58,7 +59,7 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 // backup is made.
 type Config struct {
 	App      *app.App
-	Supplier Supplier
+	Supplier handlers.Supplier
 	Place    record.Place
 	Version  string // as /health gives it
 	// Yard lets people in from other machines, who sign in; nil: this machine only, and nobody signs in.
@@ -100,7 +101,7 @@ func New(c Config) (*echo.Echo, error) {
 	} else {
 		e.Use(g.yardOnly, safeHeaders, inUnits, limitBody, compact, g.session, contract)
 	}
-	api.RegisterHandlersWithBaseURL(e, api.NewStrictHandler(newHandlers(c, g), nil), BasePath)
+	routes.RegisterHandlersWithBaseURL(e, routes.NewStrictHandler(newOperations(c, g), nil), BasePath)
 	if g != nil && len(c.Yard.Authority) > 0 {
 		e.GET(AuthorityPath, giveAuthority(c.Yard.Authority))
 	}

@@ -20,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/api"
+	"hevrin/api/routes"
 	"hevrin/app"
 	"hevrin/core/catalogue"
 	"hevrin/server"
@@ -116,7 +117,7 @@ func stated(pairs ...string) []map[string]any {
 }
 
 func TestRoutesAndContractAgree(t *testing.T) {
-	spec, err := api.GetSpec()
+	spec, err := routes.GetSpec()
 	require.NoError(t, err)
 	var contract, routes []string
 	for path, item := range spec.Paths.Map() {
@@ -140,7 +141,7 @@ func TestTheCatalogueHasTheContractsShape(t *testing.T) {
 	w := h.send(http.MethodGet, server.BasePath+"/catalogue", "")
 	var c map[string]any
 	require.NoError(t, json.Unmarshal(w.Body.Bytes(), &c))
-	spec, err := api.GetSpec()
+	spec, err := routes.GetSpec()
 	require.NoError(t, err)
 	require.NoError(t, spec.Components.Schemas["Catalogue"].Value.VisitJSON(c))
 	assert.NotContains(t, w.Body.String(), "null,\"cautions\":null")

@@ -22,7 +22,7 @@ func (h *peopleHandlers) setUpState(ctx context.Context) (api.SetUpState, error)
 			"this is set up on the machine itself: see hevrin setup")
 	}
 	ready, hosts, command, err := h.setUp.State(ctx)
-	return api.SetUpState{Ready: ready, Hosts: list(hosts), Command: command}, err
+	return api.SetUpState{Ready: ready, Hosts: api.List(hosts), Command: command}, err
 }
 
 func (h *peopleHandlers) GetSetUp(ctx context.Context, _ api.GetSetUpRequestObject) (api.GetSetUpResponseObject,

@@ -18,6 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/api"
+	"hevrin/api/routes"
 	"hevrin/app"
 	"hevrin/app/people"
 	"hevrin/app/record"
@@ -169,7 +170,7 @@ var inPath = regexp.MustCompile(`\{(\w+)\}`)
 
 // Every route, for every role and for who is not signed in, against the table; a route without a row fails.
 func TestEveryRouteAsksForItsRight(t *testing.T) {
-	spec, err := api.GetSpec()
+	spec, err := routes.GetSpec()
 	require.NoError(t, err)
 	y := newYard(t, ownTLS)
 	devices := map[string]*browser{"m": y.boss(), "t": y.person("Kit Venn", core.Technician),
@@ -246,7 +247,7 @@ func TestWhoNotedSomethingIsWhoIsSignedIn(t *testing.T) {
 	read[api.CraftPage](t, kit.ask("PUT", base+"/craft/"+craft, map[string]any{"entry_id": id(), "name": "Ormsgill too"}))
 	w := kit.ask("PUT", base+"/craft/"+craft, []any{"by", "x"})
 	assert.Equal(t, 422, w.Code)
-	spec, err := api.GetSpec()
+	spec, err := routes.GetSpec()
 	require.NoError(t, err)
 	found := 0
 	for _, item := range spec.Paths.Map() {

@@ -15,7 +15,7 @@ import (
 	"hevrin/core/catalogue"
 	"hevrin/core/units"
 	"hevrin/core/validation"
-	"hevrin/server"
+	"hevrin/handlers"
 )
 
 // mostInput bounds what calc reads, as the server bounds a request.
@@ -84,7 +84,7 @@ func calc(in io.Reader, out io.Writer, s *calculator.Calculator, system units.Sy
 	if err != nil {
 		return err
 	}
-	answer, err := server.SumAnswer(trade, a)
+	answer, err := handlers.SumAnswer(trade, a)
 	if err != nil {
 		return err
 	}

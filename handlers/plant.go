@@ -1,4 +1,4 @@
-package server
+package handlers
 
 import (
 	"context"
@@ -17,7 +17,7 @@ import (
 type plantHandlers struct{}
 
 func (h *plantHandlers) PlantTypes(context.Context, api.PlantTypesRequestObject) (api.PlantTypesResponseObject, error) {
-	return api.PlantTypes200JSONResponse{Faults: plant.Physical(), Types: each(plant.Types(),
+	return api.PlantTypes200JSONResponse{Faults: plant.Physical(), Types: api.Each(plant.Types(),
 		func(t plant.Type) api.PlantType {
 			return api.PlantType{Id: t.ID, Label: t.Label, Family: api.FamilyID(t.Family), Fuel: api.Fuel(t.Fuel),
 				Aspiration: api.Aspiration(t.Aspiration),
@@ -35,8 +35,8 @@ func (h *plantHandlers) PlantFacts(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return api.PlantFacts200JSONResponse{Facts: each(facts,
-		func(f plant.Fact) api.PlantFact { return factView(systemIn(ctx), f) })}, nil
+	return api.PlantFacts200JSONResponse{Facts: api.Each(facts,
+		func(f plant.Fact) api.PlantFact { return factView(SystemIn(ctx), f) })}, nil
 }
 
 func (h *plantHandlers) PlantLimits(_ context.Context,
@@ -45,7 +45,7 @@ func (h *plantHandlers) PlantLimits(_ context.Context,
 	if err != nil {
 		return nil, err
 	}
-	l, err := readings.Limits(a, operationOf(r.Body.Operation), faultsOf(r.Body.Faults), value(r.Body.AlarmC))
+	l, err := readings.Limits(a, operationOf(r.Body.Operation), faultsOf(r.Body.Faults), api.Value(r.Body.AlarmC))
 	if err != nil {
 		return nil, err
 	}
@@ -65,12 +65,12 @@ func (h *plantHandlers) PlantSteady(_ context.Context,
 		return nil, err
 	}
 	v := stateView(s)
-	if len(value(r.Body.Faults)) == 0 {
+	if len(api.Value(r.Body.Faults)) == 0 {
 		should, standard, err := readings.Shoulds(a, operationOf(r.Body.Operation))
 		if err != nil {
 			return nil, err
 		}
-		v.Readings = each(should, shouldView)
+		v.Readings = api.Each(should, shouldView)
 		v.Standard = carriedView(standard)
 	}
 	return api.PlantSteady200JSONResponse(v), nil
@@ -81,18 +81,18 @@ const usualEvery = 10.0
 
 func (h *plantHandlers) PlantTransient(_ context.Context,
 	r api.PlantTransientRequestObject) (api.PlantTransientResponseObject, error) {
-	phases := each(r.Body.Phases, func(p api.PlantPhase) readings.Phase {
+	phases := api.Each(r.Body.Phases, func(p api.PlantPhase) readings.Phase {
 		return readings.Phase{UntilS: p.UntilS, Operation: operationOf(p.Operation), Faults: faultsOf(p.Faults)}
 	})
 	a, err := askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
 	}
-	run, err := readings.Transient(a, r.Body.StartC, phases, or(r.Body.EveryS, usualEvery))
+	run, err := readings.Transient(a, r.Body.StartC, phases, api.Or(r.Body.EveryS, usualEvery))
 	if err != nil {
 		return nil, err
 	}
-	return api.PlantTransient200JSONResponse{Moments: each(run, func(m plant.Moment) api.PlantMoment {
+	return api.PlantTransient200JSONResponse{Moments: api.Each(run, func(m plant.Moment) api.PlantMoment {
 		return api.PlantMoment{Seconds: m.Seconds, BlockC: m.BlockC, GaugeC: m.GaugeC, ToElbowC: m.RawOutC, ElbowC: m.ElbowC,
 			RawLMin: m.RawLMin, Opening: m.Opening}
 	})}, nil
@@ -110,30 +110,22 @@ func (h *plantHandlers) PlantHealth(ctx context.Context,
 		if err != nil {
 			return nil, err
 		}
-		rounds[i], taken[i] = readings.RoundOf(*kept), roundEntryView(*kept)
+		rounds[i], taken[i] = readings.RoundOf(*kept), RoundEntryView(*kept)
 	}
 	report, err := readings.Judge(a, rounds)
 	if err != nil {
 		return nil, err
 	}
-	v := healthView(report, systemIn(ctx))
+	v := healthView(report, SystemIn(ctx))
 	v.Rounds = &taken
 	return api.PlantHealth200JSONResponse(v), nil
-}
-
-// or is what a pointer points to, or the other.
-func or[T any](p *T, other T) T {
-	if p == nil {
-		return other
-	}
-	return *p
 }
 
 // askedOf is an engine as a question about it gives it.
 func askedOf(e api.PlantEngine) (readings.PlantQuestion, error) {
 	facts := eventlog.EngineFacts{Family: string(e.Family), Fuel: string(e.Fuel), RatedKW: e.RatedKw,
-		RatedRPM: e.RatedRpm, ThermostatC: value(e.ThermostatC), Circuit: e.Circuit, Cooling: coolingOf(e.Cooling)}
-	a := readings.PlantQuestion{Engine: readings.PlantFacts(facts), Fitted: value(e.Fitted)}
+		RatedRPM: e.RatedRpm, ThermostatC: api.Value(e.ThermostatC), Circuit: e.Circuit, Cooling: coolingOf(e.Cooling)}
+	a := readings.PlantQuestion{Engine: readings.PlantFacts(facts), Fitted: api.Value(e.Fitted)}
 	if s := e.Standard; s != nil {
 		a.By = string(s.Kind)
 		for i, r := range s.Rounds {
@@ -151,31 +143,37 @@ func coolingOf(c *api.Cooling) eventlog.Cooling {
 	if c == nil {
 		return eventlog.Cooling{}
 	}
-	out := eventlog.Cooling{Aspiration: string(value(c.Aspiration)), PropellerExponent: value(c.PropellerExponent),
-		RawLMin: value(c.RawLMin), CoolantLMin: value(c.CoolantLMin),
-		UA: value(c.UaWK), BlockKJK: value(c.BlockKjK), Glycol: value(c.GlycolPercentVolume)}
+	out := eventlog.Cooling{Aspiration: string(api.Value(c.Aspiration)), PropellerExponent: api.Value(c.PropellerExponent),
+		RawLMin: api.Value(c.RawLMin), CoolantLMin: api.Value(c.CoolantLMin),
+		UA: api.Value(c.UaWK), BlockKJK: api.Value(c.BlockKjK), Glycol: api.Value(c.GlycolPercentVolume)}
 	if r := c.ExchangerRating; r != nil {
 		out.Rating = &eventlog.MakersRating{HeatKW: r.HeatKw, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC,
 			RawLMin: r.RawLMin, RawInC: r.RawInC}
 	}
 	if t := c.ExchangerTubes; t != nil {
 		out.Tubes = &eventlog.Tubes{Tubes: t.Tubes, Passes: t.Passes, InnerMM: t.InnerDiameterMm, OuterMM: t.OuterDiameterMm,
-			LengthMM: t.LengthMm, ShellWM2K: value(t.ShellCoefficientWM2K)}
+			LengthMM: t.LengthMm, ShellWM2K: api.Value(t.ShellCoefficientWM2K)}
 	}
 	return out
 }
 
 func coolingView(c eventlog.Cooling) api.Cooling {
-	out := api.Cooling{Aspiration: some(api.Aspiration(c.Aspiration)), PropellerExponent: some(c.PropellerExponent),
-		RawLMin: some(c.RawLMin), CoolantLMin: some(c.CoolantLMin),
-		UaWK: some(c.UA), BlockKjK: some(c.BlockKJK), GlycolPercentVolume: some(c.Glycol)}
+	out := api.Cooling{
+		Aspiration:          api.Some(api.Aspiration(c.Aspiration)),
+		PropellerExponent:   api.Some(c.PropellerExponent),
+		RawLMin:             api.Some(c.RawLMin),
+		CoolantLMin:         api.Some(c.CoolantLMin),
+		UaWK:                api.Some(c.UA),
+		BlockKjK:            api.Some(c.BlockKJK),
+		GlycolPercentVolume: api.Some(c.Glycol),
+	}
 	if r := c.Rating; r != nil {
 		out.ExchangerRating = &api.MakersRating{HeatKw: r.HeatKW, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC,
 			RawLMin: r.RawLMin, RawInC: r.RawInC}
 	}
 	if t := c.Tubes; t != nil {
 		out.ExchangerTubes = &api.Tubes{Tubes: t.Tubes, Passes: t.Passes, InnerDiameterMm: t.InnerMM,
-			OuterDiameterMm: t.OuterMM, LengthMm: t.LengthMM, ShellCoefficientWM2K: some(t.ShellWM2K)}
+			OuterDiameterMm: t.OuterMM, LengthMm: t.LengthMM, ShellCoefficientWM2K: api.Some(t.ShellWM2K)}
 	}
 	return out
 }
@@ -189,12 +187,15 @@ func factView(system units.System, f plant.Fact) api.PlantFact {
 const spaceOverSea = 15.0
 
 func operationOf(o api.Operation) plant.Operation {
-	return plant.Operation{RPM: o.Rpm, Load: or(o.Load, 1), SeaC: o.SeaC, Salinity: or(o.SalinityGKg,
-		fluid.OceanSalinity), SpaceC: or(o.SpaceC, o.SeaC+spaceOverSea), OutOfGear: value(o.OutOfGear)}
+	return plant.Operation{RPM: o.Rpm, Load: api.Or(o.Load, 1), SeaC: o.SeaC, Salinity: api.Or(o.SalinityGKg,
+		fluid.OceanSalinity), SpaceC: api.Or(o.SpaceC, o.SeaC+spaceOverSea), OutOfGear: api.Value(o.OutOfGear)}
 }
 
 func faultsOf(list *[]api.PhysicalFault) []plant.Fault {
-	return each(value(list), func(f api.PhysicalFault) plant.Fault { return plant.Fault{ID: f.Id, Severity: f.Severity} })
+	return api.Each(
+		api.Value(list),
+		func(f api.PhysicalFault) plant.Fault { return plant.Fault{ID: f.Id, Severity: f.Severity} },
+	)
 }
 
 // roundOf is a round as the model takes it; at is the path of the round within the question.
@@ -207,7 +208,7 @@ func roundOf(r api.PlantRound, at string) (plant.Round, error) {
 }
 
 func errorOf(x api.RoundReading) float64 {
-	return or(x.Error, plant.UsualError(x.Station, plant.Instrument(value(x.Instrument)), x.Value))
+	return api.Or(x.Error, plant.UsualError(x.Station, plant.Instrument(api.Value(x.Instrument)), x.Value))
 }
 
 // roundEntryOf is a round as it is kept: with every error and every figure of the operation written out, and what a
@@ -215,10 +216,10 @@ func errorOf(x api.RoundReading) float64 {
 func roundEntryOf(r api.PlantRound, at string) (*eventlog.Round, error) {
 	op := operationOf(r.Operation)
 	out := &eventlog.Round{RPM: op.RPM, Load: op.Load, SeaC: op.SeaC, Salinity: op.Salinity, SpaceC: op.SpaceC,
-		OutOfGear: op.OutOfGear, RanMin: value(r.Operation.RanMin)}
+		OutOfGear: op.OutOfGear, RanMin: api.Value(r.Operation.RanMin)}
 	for i, x := range r.Readings {
-		read := eventlog.Read{Station: x.Station, Side: string(value(x.Side)), Value: x.Value, Error: errorOf(x),
-			Instrument: string(value(x.Instrument)), Surface: string(value(x.Surface)), AsRead: value(x.AsRead)}
+		read := eventlog.Read{Station: x.Station, Side: string(api.Value(x.Side)), Value: x.Value, Error: errorOf(x),
+			Instrument: string(api.Value(x.Instrument)), Surface: string(api.Value(x.Surface)), AsRead: api.Value(x.AsRead)}
 		if x.Surface != nil && x.AsRead == nil {
 			var err error
 			read.AsRead = x.Value
@@ -231,13 +232,14 @@ func roundEntryOf(r api.PlantRound, at string) (*eventlog.Round, error) {
 	return out, nil
 }
 
-func roundEntryView(r eventlog.Round) api.PlantRound {
+// RoundEntryView is a round as it was entered, as the contract tells it.
+func RoundEntryView(r eventlog.Round) api.PlantRound {
 	return api.PlantRound{Operation: api.Operation{Rpm: r.RPM, Load: &r.Load, SeaC: r.SeaC, SalinityGKg: &r.Salinity,
-		SpaceC: &r.SpaceC, OutOfGear: some(r.OutOfGear), RanMin: some(r.RanMin)},
-		Readings: each(r.Readings, func(x eventlog.Read) api.RoundReading {
-			return api.RoundReading{Station: x.Station, Side: some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error,
-				Instrument: some(api.Instrument(x.Instrument)),
-				Surface:    some(api.SurfaceKind(x.Surface)), AsRead: some(x.AsRead)}
+		SpaceC: &r.SpaceC, OutOfGear: api.Some(r.OutOfGear), RanMin: api.Some(r.RanMin)},
+		Readings: api.Each(r.Readings, func(x eventlog.Read) api.RoundReading {
+			return api.RoundReading{Station: x.Station, Side: api.Some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error,
+				Instrument: api.Some(api.Instrument(x.Instrument)),
+				Surface:    api.Some(api.SurfaceKind(x.Surface)), AsRead: api.Some(x.AsRead)}
 		})}
 }
 
@@ -245,15 +247,15 @@ func carriedView(list []plant.Read) *[]api.RoundReading {
 	if len(list) == 0 {
 		return nil
 	}
-	out := each(list, func(x plant.Read) api.RoundReading {
-		return api.RoundReading{Station: x.Station, Side: some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error}
+	out := api.Each(list, func(x plant.Read) api.RoundReading {
+		return api.RoundReading{Station: x.Station, Side: api.Some(api.WaterSide(x.Side)), Value: x.Value, Error: &x.Error}
 	})
 	return &out
 }
 
 func standardView(s readings.Comparison) api.PlantComparison {
-	out := api.PlantComparison{Kind: api.ComparisonKind(s.Kind), Name: some(s.Name), Rounds: each(s.Rounds,
-		roundEntryView)}
+	out := api.PlantComparison{Kind: api.ComparisonKind(s.Kind), Name: api.Some(s.Name), Rounds: api.Each(s.Rounds,
+		RoundEntryView)}
 	if !s.At.IsZero() {
 		out.At = &s.At
 	}
@@ -261,8 +263,8 @@ func standardView(s readings.Comparison) api.PlantComparison {
 }
 
 func roundMadeView(r readings.RoundRead) api.RoundMade {
-	should := each(r.Should, shouldView)
-	return api.RoundMade{Round: roundEntryView(r.Round), Should: &should, Baseline: carriedView(r.Baseline),
+	should := api.Each(r.Should, shouldView)
+	return api.RoundMade{Round: RoundEntryView(r.Round), Should: &should, Baseline: carriedView(r.Baseline),
 		Twin: carriedView(r.Twin), Words: r.Words, By: r.From.By, At: r.From.At, EntryId: r.From.Entry}
 }
 
@@ -283,25 +285,25 @@ func stateView(s plant.State) api.PlantState {
 		ToElbowC: s.ToElbowC, ElbowC: s.Elbow.MixedC,
 		Dry: s.Elbow.Dry, Boils: s.Boils, PowerKw: s.Heat.PowerKW, FuelLH: s.Heat.FuelLH, BlockKw: s.BlockKW,
 		ExchangerKw: s.ExchangerKW, ShedKw: s.ShedKW,
-		Readings: each(s.Readings, readingView)}
+		Readings: api.Each(s.Readings, readingView)}
 }
 
 func healthView(r plant.HealthReport, system units.System) api.PlantHealth {
 	leaning := func(l plant.Leaning) api.Leaning { return api.Leaning{Id: l.ID, Ratio: l.Ratio, Q: l.Normalised()} }
 	return api.PlantHealth{
-		Figures: each(r.Figures, func(f plant.Figure) api.HealthFigure {
+		Figures: api.Each(r.Figures, func(f plant.Figure) api.HealthFigure {
 			return api.HealthFigure{Id: f.ID, Label: f.Label, Value: f.Value, Error: f.Error, Healthy: f.Healthy,
 				Ratio: f.Ratio, Known: f.Known}
 		}),
-		Patterns: each(r.Patterns, leaning), Findings: each(r.Findings, leaning), Faults: each(r.Faults, leaning),
-		Weak: list(r.Weak), Unsettled: each(r.Unsettled, func(u plant.Unsettled) api.Unsettled {
+		Patterns: api.Each(r.Patterns, leaning), Findings: api.Each(r.Findings, leaning), Faults: api.Each(r.Faults, leaning),
+		Weak: api.List(r.Weak), Unsettled: api.Each(r.Unsettled, func(u plant.Unsettled) api.Unsettled {
 			return api.Unsettled{Round: u.Round, Say: u.Say.In(system)}
 		}),
-		Doubts: each(r.Doubts, func(d plant.Doubt) api.Doubt {
+		Doubts: api.Each(r.Doubts, func(d plant.Doubt) api.Doubt {
 			return api.Doubt{Round: d.Round, Reading: d.Read, Say: d.Say.In(system)}
-		}), Words: said(system, r.Words),
-		SaysFound: r.SaysFound, Next: each(r.Next, func(t plant.NextReading) api.NextReading {
-			return api.NextReading{Rpm: t.RPM, Station: t.Station, Side: some(api.WaterSide(t.Side)), Bits: t.Bits,
+		}), Words: Said(system, r.Words),
+		SaysFound: r.SaysFound, Next: api.Each(r.Next, func(t plant.NextReading) api.NextReading {
+			return api.NextReading{Rpm: t.RPM, Station: t.Station, Side: api.Some(api.WaterSide(t.Side)), Bits: t.Bits,
 				Between: t.Between[:]}
 		})}
 }

@@ -1,7 +1,6 @@
-package server
+package handlers
 
 import (
-	"bytes"
 	"context"
 
 	"hevrin/api"
@@ -11,7 +10,6 @@ import (
 	"hevrin/core/inventory"
 	"hevrin/core/teardown"
 	"hevrin/core/workbench"
-	"hevrin/reports"
 )
 
 // Supplier is a supplier's service: what it offers, and what it says to an order.
@@ -40,7 +38,7 @@ func (h *inventoryHandlers) GetInventory(ctx context.Context,
 		return nil, err
 	}
 	out := shelfView(p)
-	if id := value(r.Params.Task); id != "" {
+	if id := api.Value(r.Params.Task); id != "" {
 		book, err := h.overview.Methods(ctx)
 		if err != nil {
 			return nil, err
@@ -54,28 +52,11 @@ func (h *inventoryHandlers) GetInventory(ctx context.Context,
 	return api.GetInventory200JSONResponse(out), nil
 }
 
-func (h *inventoryHandlers) GetInventoryCSV(ctx context.Context,
-	_ api.GetInventoryCSVRequestObject) (api.GetInventoryCSVResponseObject, error) {
-	p, err := h.stock.Inventory(ctx)
-	if err != nil {
-		return nil, err
-	}
-	raw, err := reports.InventoryTable(p)
-	if err != nil {
-		return nil, err
-	}
-	return api.GetInventoryCSV200TextcsvResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-			Headers: api.GetInventoryCSV200ResponseHeaders{
-				ContentDisposition: named("inventory-" + dayOf(h.stock.Now()) + ".csv"),
-			}},
-		nil
-}
-
 func (h *inventoryHandlers) PutInventoryEntry(ctx context.Context,
 	r api.PutInventoryEntryRequestObject) (api.PutInventoryEntryResponseObject, error) {
 	b := r.Body
-	act := inventory.Act{Do: string(b.Do), Part: b.Part, Quantity: value(b.Quantity), Order: value(b.Order),
-		Number: value(b.Number), Words: value(b.Words), Seen: value(b.Seen)}
+	act := inventory.Act{Do: string(b.Do), Part: b.Part, Quantity: api.Value(b.Quantity), Order: api.Value(b.Order),
+		Number: api.Value(b.Number), Words: api.Value(b.Words), Seen: api.Value(b.Seen)}
 	if b.Is != nil {
 		act.Is = partOf(*b.Is)
 	}
@@ -86,7 +67,7 @@ func (h *inventoryHandlers) PutInventoryEntry(ctx context.Context,
 		}
 		act.Price, act.DueDays, act.Words = promise.Price, promise.Days, promise.Say
 	}
-	p, err := h.stock.NoteInInventory(ctx, stamp(r.EntryId, b.By, b.TappedAt), act)
+	p, err := h.stock.NoteInInventory(ctx, Stamp(r.EntryId, b.By, b.TappedAt), act)
 	if err != nil {
 		return nil, err
 	}
@@ -113,14 +94,14 @@ func (h *inventoryHandlers) FitImpeller(ctx context.Context,
 			Fit     api.FittingsListFit `json:"fit"`
 			Name    string              `json:"name"`
 			Reasons []string            `json:"reasons"`
-		}{api.FittingsListFit(f.Fit), f.Name, said(systemIn(ctx), f.Reasons)})
+		}{api.FittingsListFit(f.Fit), f.Name, Said(SystemIn(ctx), f.Reasons)})
 	}
 	return out, nil
 }
 
 func (h *inventoryHandlers) GetSupplier(_ context.Context,
 	r api.GetSupplierRequestObject) (api.GetSupplierResponseObject, error) {
-	return api.GetSupplier200JSONResponse{Items: each(h.supplier.Offers(value(r.Params.Find)),
+	return api.GetSupplier200JSONResponse{Items: api.Each(h.supplier.Offers(api.Value(r.Params.Find)),
 		func(i inventory.Offer) api.SupplierItem {
 			return api.SupplierItem{Number: i.Number, Label: i.Label, Price: i.Price, Stock: i.Stock, LeadDays: i.LeadDays,
 				MadeDays: i.MadeDays, Upkeep: i.Maintenance, ReplacedBy: i.Replaced, Impeller: impellerView(i.Impeller)}
@@ -138,10 +119,12 @@ func sayLacks(lines []api.InventoryLine, needs []string) {
 }
 
 func partOf(p api.Part) *inventory.Part {
-	return &inventory.Part{Label: p.Label, Number: value(p.Number), Where: value(p.Where), Unit: value(p.Unit),
-		Minimum: value(p.Minimum), Price: value(p.Price), Maintenance: value(p.Upkeep), Gone: value(p.Gone),
-		Holds: value(p.Holds), Impeller: impellerOf(p.Impeller), Fits: each(value(p.Fits), func(f api.PartFit) inventory.Fit {
-			return inventory.Fit{Engine: value(f.Engine), Pump: value(f.Pump), How: string(f.How)}
+	return &inventory.Part{Label: p.Label, Number: api.Value(p.Number), Where: api.Value(p.Where), Unit: api.Value(p.Unit),
+		Minimum: api.Value(p.Minimum), Price: api.Value(p.Price), Maintenance: api.Value(p.Upkeep), Gone: api.Value(p.Gone),
+		Holds: api.Value(
+			p.Holds,
+		), Impeller: impellerOf(p.Impeller), Fits: api.Each(api.Value(p.Fits), func(f api.PartFit) inventory.Fit {
+			return inventory.Fit{Engine: api.Value(f.Engine), Pump: api.Value(f.Pump), How: string(f.How)}
 		})}
 }
 
@@ -149,41 +132,48 @@ func impellerOf(i *api.ImpellerMeasures) *workbench.Impeller {
 	if i == nil {
 		return nil
 	}
-	return &workbench.Impeller{OutsideDiameter: value(i.OutsideDiameterMm), Width: value(i.WidthMm),
-		Bore: value(i.BoreMm), Drive: value(i.Drive), Blades: value(i.Blades), Insert: value(i.Insert),
-		CoverSeal: value(i.CoverSeal)}
+	return &workbench.Impeller{OutsideDiameter: api.Value(i.OutsideDiameterMm), Width: api.Value(i.WidthMm),
+		Bore: api.Value(i.BoreMm), Drive: api.Value(i.Drive), Blades: api.Value(i.Blades), Insert: api.Value(i.Insert),
+		CoverSeal: api.Value(i.CoverSeal)}
 }
 
 func impellerView(i *workbench.Impeller) *api.ImpellerMeasures {
 	if i == nil {
 		return nil
 	}
-	return &api.ImpellerMeasures{OutsideDiameterMm: some(i.OutsideDiameter), WidthMm: some(i.Width), BoreMm: some(i.Bore),
-		Drive: some(i.Drive), Blades: some(i.Blades), Insert: some(i.Insert), CoverSeal: some(i.CoverSeal)}
+	return &api.ImpellerMeasures{
+		OutsideDiameterMm: api.Some(i.OutsideDiameter),
+		WidthMm:           api.Some(i.Width),
+		BoreMm:            api.Some(i.Bore),
+		Drive:             api.Some(i.Drive),
+		Blades:            api.Some(i.Blades),
+		Insert:            api.Some(i.Insert),
+		CoverSeal:         api.Some(i.CoverSeal),
+	}
 }
 
 func shelfView(p *stock.InventoryPage) api.Inventory {
 	return api.Inventory{Engines: p.Engines, Pumps: p.Pumps,
-		ToOrder: each(p.ToOrder, func(n inventory.Need) api.InventoryNeed {
-			return api.InventoryNeed{Part: n.ID, Quantity: n.Quantity, Reasons: list(n.Reasons)}
+		ToOrder: api.Each(p.ToOrder, func(n inventory.Need) api.InventoryNeed {
+			return api.InventoryNeed{Part: n.ID, Quantity: n.Quantity, Reasons: api.List(n.Reasons)}
 		}),
-		Lines: each(p.Lines, func(l inventory.Line) api.InventoryLine {
+		Lines: api.Each(p.Lines, func(l inventory.Line) api.InventoryLine {
 			return api.InventoryLine{Id: l.ID, Kept: l.Kept, Have: l.Have, Coming: l.Coming(), Is: partView(l.Part),
-				Orders: each(l.Orders, func(o inventory.Ordered) api.PartOrder {
+				Orders: api.Each(l.Orders, func(o inventory.Ordered) api.PartOrder {
 					return api.PartOrder{Id: o.ID, Number: o.Number, Quantity: o.Quantity, Left: o.Left(), Price: o.Price, By: o.By,
-						At: o.At, Due: dayOf(o.Due)}
+						At: o.At, Due: DayOf(o.Due)}
 				}),
-				Wrong: each(l.Wrong, func(w inventory.Wrong) api.WrongPart {
+				Wrong: api.Each(l.Wrong, func(w inventory.Wrong) api.WrongPart {
 					return api.WrongPart{Words: w.Words, Number: w.Number, By: w.By, At: w.At}
 				})}
 		})}
 }
 
 func partView(p inventory.Part) api.Part {
-	fits := each(p.Fits, func(f inventory.Fit) api.PartFit {
-		return api.PartFit{Engine: some(f.Engine), Pump: some(f.Pump), How: api.PartFitHow(f.How)}
+	fits := api.Each(p.Fits, func(f inventory.Fit) api.PartFit {
+		return api.PartFit{Engine: api.Some(f.Engine), Pump: api.Some(f.Pump), How: api.PartFitHow(f.How)}
 	})
-	return api.Part{Label: p.Label, Number: some(p.Number), Where: some(p.Where), Unit: some(p.Unit),
-		Minimum: some(p.Minimum), Price: some(p.Price), Upkeep: some(p.Maintenance), Fits: &fits,
-		Impeller: impellerView(p.Impeller), Holds: someList(p.Holds)}
+	return api.Part{Label: p.Label, Number: api.Some(p.Number), Where: api.Some(p.Where), Unit: api.Some(p.Unit),
+		Minimum: api.Some(p.Minimum), Price: api.Some(p.Price), Upkeep: api.Some(p.Maintenance), Fits: &fits,
+		Impeller: impellerView(p.Impeller), Holds: api.SomeList(p.Holds)}
 }

@@ -1,4 +1,4 @@
-package server
+package handlers
 
 import (
 	"context"
@@ -22,7 +22,7 @@ func (h *yardHandlers) GetYard(ctx context.Context, _ api.GetYardRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	return api.GetYard200JSONResponse{Craft: each(cards, craftCardView)}, nil
+	return api.GetYard200JSONResponse{Craft: api.Each(cards, craftCardView)}, nil
 }
 
 func (h *yardHandlers) GetCraft(ctx context.Context, r api.GetCraftRequestObject) (api.GetCraftResponseObject, error) {
@@ -35,9 +35,9 @@ func (h *yardHandlers) GetCraft(ctx context.Context, r api.GetCraftRequestObject
 
 func (h *yardHandlers) PutCraft(ctx context.Context, r api.PutCraftRequestObject) (api.PutCraftResponseObject, error) {
 	b := r.Body
-	p, err := h.engines.SaveCraft(ctx, r.CraftId, seenBy(stamp(b.EntryId, b.By, b.TappedAt), b.Seen),
-		eventlog.CraftFacts{Name: b.Name, Owner: value(b.Owner), Berth: value(b.Berth), Note: value(b.Note),
-			Archived: value(b.Archived)})
+	p, err := h.engines.SaveCraft(ctx, r.CraftId, seenBy(Stamp(b.EntryId, b.By, b.TappedAt), b.Seen),
+		eventlog.CraftFacts{Name: b.Name, Owner: api.Value(b.Owner), Berth: api.Value(b.Berth), Note: api.Value(b.Note),
+			Archived: api.Value(b.Archived)})
 	if err != nil {
 		return nil, err
 	}
@@ -49,7 +49,7 @@ func (h *yardHandlers) Search(ctx context.Context, r api.SearchRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	return api.Search200JSONResponse{Hits: each(hits, func(x search.Hit) api.Hit {
+	return api.Search200JSONResponse{Hits: api.Each(hits, func(x search.Hit) api.Hit {
 		return api.Hit{Kind: api.HitKind(x.Kind), Id: x.ID, Label: x.Label, Say: x.Say}
 	})}, nil
 }

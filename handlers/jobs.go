@@ -1,4 +1,4 @@
-package server
+package handlers
 
 import (
 	"context"
@@ -7,15 +7,19 @@ import (
 	"hevrin/app/job"
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
-	"hevrin/core/people"
 	"hevrin/core/units"
 )
 
 // jobHandlers answer for jobs and their entries.
 type jobHandlers struct {
-	jobs  *job.Jobs
-	lines lines
-	guard *guard // nil: nobody signs in
+	jobs       *job.Jobs
+	lines      lines
+	passedOver func(ctx context.Context, job, kind string) // nil: nobody is told
+}
+
+// JobPage answers with a job's page, in the reader's units.
+func (h *jobHandlers) JobPage(ctx context.Context, p *job.Page) JobPage {
+	return JobPage{p, h.lines, SystemIn(ctx)}
 }
 
 func (h *jobHandlers) GetJob(ctx context.Context, r api.GetJobRequestObject) (api.GetJobResponseObject, error) {
@@ -23,30 +27,32 @@ func (h *jobHandlers) GetJob(ctx context.Context, r api.GetJobRequestObject) (ap
 	if err != nil {
 		return nil, err
 	}
-	return jobPage{p, h.lines, systemIn(ctx)}, nil
+	return h.JobPage(ctx, p), nil
 }
 
 func (h *jobHandlers) OpenJob(ctx context.Context, r api.OpenJobRequestObject) (api.OpenJobResponseObject, error) {
 	b := r.Body
-	p, err := h.jobs.OpenJob(ctx, r.JobId, stamp(b.EntryId, b.By, b.TappedAt), job.Start{Engine: b.EngineId,
-		Words: value(b.Words), Seen: value(b.Seen), Opening: eventlog.Opening{Kind: value(b.JobKind), Plan: value(b.Plan),
+	p, err := h.jobs.OpenJob(ctx, r.JobId, Stamp(b.EntryId, b.By, b.TappedAt), job.Start{Engine: b.EngineId,
+		Words: api.Value(
+			b.Words,
+		), Seen: api.Value(b.Seen), Opening: eventlog.Opening{Kind: api.Value(b.JobKind), Plan: api.Value(b.Plan),
 			Leak: leakOf(b.Leak)}})
 	if err != nil {
 		return nil, err
 	}
-	return jobPage{p, h.lines, systemIn(ctx)}, nil
+	return h.JobPage(ctx, p), nil
 }
 
 func (h *jobHandlers) PutJobEntry(ctx context.Context,
 	r api.PutJobEntryRequestObject) (api.PutJobEntryResponseObject, error) {
 	b := r.Body
-	body := eventlog.Body{Check: value(b.Check), Outcome: string(value(b.Outcome)), Minutes: b.Minutes,
-		Access: value(b.Access),
-		Open:   b.Open, Strategy: string(value(b.Strategy)), Faults: value(b.Faults), Explains: b.ExplainsEverything,
-		Words: value(b.Words)}
+	body := eventlog.Body{Check: api.Value(b.Check), Outcome: string(api.Value(b.Outcome)), Minutes: b.Minutes,
+		Access: api.Value(b.Access),
+		Open:   b.Open, Strategy: string(api.Value(b.Strategy)), Faults: api.Value(b.Faults), Explains: b.ExplainsEverything,
+		Words: api.Value(b.Words)}
 	if b.Sum != nil {
 		body.Calculation = &eventlog.Calculation{Name: b.Sum.Name, Given: b.Sum.Given,
-			Units: string(or(b.Sum.Units, api.UnitSystem(units.Metric)))}
+			Units: string(api.Or(b.Sum.Units, api.UnitSystem(units.Metric)))}
 	}
 	if b.Round != nil {
 		round, err := roundEntryOf(*b.Round, "round")
@@ -68,25 +74,25 @@ func (h *jobHandlers) PutJobEntry(ctx context.Context,
 		body.Recording = &eventlog.Recording{ID: r.Id, Do: string(r.Do), Source: eventlog.FromFeed}
 	}
 	if b.Photo != nil {
-		body.Photo = &eventlog.Photo{Item: value(b.Photo.Item), Data: b.Photo.Data}
+		body.Photo = &eventlog.Photo{Item: api.Value(b.Photo.Item), Data: b.Photo.Data}
 	}
-	body.Despite = value(b.Despite)
-	for _, s := range value(b.Stated) {
+	body.Despite = api.Value(b.Despite)
+	for _, s := range api.Value(b.Stated) {
 		body.Stated = append(body.Stated, eventlog.Stated{ID: s.Id, State: string(s.State), Q: s.Q})
 	}
-	p, err := h.jobs.NoteInJob(ctx, r.JobId, eventlog.Kind(b.Kind), stamp(r.EntryId, b.By, b.TappedAt), body)
+	p, err := h.jobs.NoteInJob(ctx, r.JobId, eventlog.Kind(b.Kind), Stamp(r.EntryId, b.By, b.TappedAt), body)
 	if err != nil {
 		return nil, err
 	}
-	if eventlog.NeedsSigning(body) {
-		h.guard.audit(ctx, people.PassedOver, r.JobId, string(b.Kind))
+	if h.passedOver != nil && eventlog.NeedsSigning(body) {
+		h.passedOver(ctx, r.JobId, string(b.Kind))
 	}
-	return jobPage{p, h.lines, systemIn(ctx)}, nil
+	return h.JobPage(ctx, p), nil
 }
 
 func (h *jobHandlers) Undo(ctx context.Context, r api.UndoRequestObject) (api.UndoResponseObject, error) {
 	b := r.Body
-	subject, err := h.jobs.Undo(ctx, b.Undoes, stamp(r.EntryId, b.By, b.TappedAt))
+	subject, err := h.jobs.Undo(ctx, b.Undoes, Stamp(r.EntryId, b.By, b.TappedAt))
 	if err != nil {
 		return nil, err
 	}
@@ -103,7 +109,7 @@ func (h *jobHandlers) GetDrafts(ctx context.Context,
 }
 
 func (h *jobHandlers) PutDraft(ctx context.Context, r api.PutDraftRequestObject) (api.PutDraftResponseObject, error) {
-	list, err := h.jobs.SaveDraft(ctx, record.Draft{JobID: r.JobId, What: r.Body.What, Value: value(r.Body.Value),
+	list, err := h.jobs.SaveDraft(ctx, record.Draft{JobID: r.JobId, What: r.Body.What, Value: api.Value(r.Body.Value),
 		By: r.Body.By})
 	if err != nil {
 		return nil, err
@@ -112,7 +118,7 @@ func (h *jobHandlers) PutDraft(ctx context.Context, r api.PutDraftRequestObject)
 }
 
 func draftsView(list []record.Draft) api.Drafts {
-	return api.Drafts{Drafts: each(list, func(d record.Draft) api.Draft {
+	return api.Drafts{Drafts: api.Each(list, func(d record.Draft) api.Draft {
 		return api.Draft{What: d.What, Value: d.Value, By: d.By, At: d.At}
 	})}
 }
@@ -121,17 +127,17 @@ func leakOf(l *api.Leak) *eventlog.Leak {
 	if l == nil {
 		return nil
 	}
-	return &eventlog.Leak{Water: value(l.Water), Where: value(l.Where), PerDay: value(l.LitresDay)}
+	return &eventlog.Leak{Water: api.Value(l.Water), Where: api.Value(l.Where), PerDay: api.Value(l.LitresDay)}
 }
 
 func leakView(l *eventlog.Leak) *api.Leak {
 	if l == nil {
 		return nil
 	}
-	return &api.Leak{Water: some(l.Water), Where: some(l.Where), LitresDay: some(l.PerDay)}
+	return &api.Leak{Water: api.Some(l.Water), Where: api.Some(l.Where), LitresDay: api.Some(l.PerDay)}
 }
 
 func planView(p job.PlanItem) api.PlanItem {
-	return api.PlanItem{Item: p.Item, Label: p.Label, Do: p.Do, Task: some(p.Task), Check: some(p.Check),
-		Work: some(p.Work), Done: p.DoneAt != nil, DoneAt: p.DoneAt}
+	return api.PlanItem{Item: p.Item, Label: p.Label, Do: p.Do, Task: api.Some(p.Task), Check: api.Some(p.Check),
+		Work: api.Some(p.Work), Done: p.DoneAt != nil, DoneAt: p.DoneAt}
 }

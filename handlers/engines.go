@@ -1,4 +1,4 @@
-package server
+package handlers
 
 import (
 	"context"
@@ -22,30 +22,37 @@ func (h *engineHandlers) GetEngine(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return api.GetEngine200JSONResponse(enginePageView(systemIn(ctx), p)), nil
+	return api.GetEngine200JSONResponse(EnginePageView(SystemIn(ctx), p)), nil
 }
 
 func (h *engineHandlers) PutEngine(ctx context.Context,
 	r api.PutEngineRequestObject) (api.PutEngineResponseObject, error) {
 	b := r.Body
-	p, err := h.engines.SaveEngine(ctx, r.EngineId, seenBy(stamp(b.EntryId, b.By, b.TappedAt), b.Seen),
+	p, err := h.engines.SaveEngine(ctx, r.EngineId, seenBy(Stamp(b.EntryId, b.By, b.TappedAt), b.Seen),
 		eventlog.EngineFacts{CraftID: b.CraftId,
 			Name: b.Name, Family: string(b.Family), Fuel: string(b.Fuel), RatedKW: b.RatedKw, RatedRPM: b.RatedRpm,
-			ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(value(b.RawPump)),
-			SharesSeacock: value(b.SharesSeacock), Archived: value(b.Archived), Circuit: b.Circuit,
+			ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(api.Value(b.RawPump)),
+			SharesSeacock: api.Value(b.SharesSeacock), Archived: api.Value(b.Archived), Circuit: b.Circuit,
 			Dates: datesOf(b.Dates), Cooling: coolingOf(b.Cooling)})
 	if err != nil {
 		return nil, err
 	}
-	return api.PutEngine200JSONResponse(enginePageView(systemIn(ctx), p)), nil
+	return api.PutEngine200JSONResponse(EnginePageView(SystemIn(ctx), p)), nil
 }
 
 func (h *engineHandlers) PutBaseline(ctx context.Context,
 	r api.PutBaselineRequestObject) (api.PutBaselineResponseObject, error) {
 	b := r.Body
-	p, err := h.jobs.SaveBaseline(ctx, r.EngineId, stamp(b.EntryId, b.By, b.TappedAt), b.JobId, b.Rounds, value(b.Words))
+	p, err := h.jobs.SaveBaseline(
+		ctx,
+		r.EngineId,
+		Stamp(b.EntryId, b.By, b.TappedAt),
+		b.JobId,
+		b.Rounds,
+		api.Value(b.Words),
+	)
 	if err != nil {
 		return nil, err
 	}
-	return api.PutBaseline200JSONResponse(enginePageView(systemIn(ctx), p)), nil
+	return api.PutBaseline200JSONResponse(EnginePageView(SystemIn(ctx), p)), nil
 }

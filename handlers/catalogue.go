@@ -1,4 +1,4 @@
-package server
+package handlers
 
 import (
 	"context"
@@ -47,7 +47,7 @@ func (h *catalogueHandlers) Diagnose(ctx context.Context,
 	}
 	out := answerView(answer)
 	if r.Body.State != nil {
-		stepsBefore(systemIn(ctx), stand, facts, answer.NextChecks, &out)
+		stepsBefore(SystemIn(ctx), stand, facts, answer.NextChecks, &out)
 	}
 	out.NotOffered = notOffered(answer, q.Barred)
 	return api.Diagnose200JSONResponse(out), nil
@@ -68,9 +68,14 @@ func (h *catalogueHandlers) standOf(b api.Question, q diagnosis.Question) (*engi
 	}
 	var g enginestate.Given
 	if s := b.State; s != nil {
-		g = enginestate.Given{Heat: string(value(s.Heat)), Running: value(s.Running), Where: string(value(s.Where)),
-			OpenAccess: value(s.OpenAccess), Isolated: each(value(s.Isolated),
-				func(i api.GivenStateIsolated) string { return string(i) })}
+		g = enginestate.Given{
+			Heat:       string(api.Value(s.Heat)),
+			Running:    api.Value(s.Running),
+			Where:      string(api.Value(s.Where)),
+			OpenAccess: api.Value(s.OpenAccess),
+			Isolated: api.Each(api.Value(s.Isolated),
+				func(i api.GivenStateIsolated) string { return string(i) }),
+		}
 		for _, id := range q.OpenAccess {
 			if !slices.Contains(g.OpenAccess, id) {
 				g.OpenAccess = append(g.OpenAccess, id)
@@ -98,12 +103,12 @@ func notOffered(a *diagnosis.Answer, barred map[string]string) *[]api.RuledOut {
 }
 
 func questionOf(b api.Question) (diagnosis.Question, error) {
-	q := diagnosis.Question{Family: string(b.Family), History: value(b.History), OpenAccess: value(b.OpenAccess),
-		Done: value(b.Done), Strategy: string(value(b.Strategy)), Stations: value(b.Stations)}
+	q := diagnosis.Question{Family: string(b.Family), History: api.Value(b.History), OpenAccess: api.Value(b.OpenAccess),
+		Done: api.Value(b.Done), Strategy: string(api.Value(b.Strategy)), Stations: api.Value(b.Stations)}
 	var wrong validation.Errors
-	for i, f := range value(b.Findings) {
+	for i, f := range api.Value(b.Findings) {
 		at := fmt.Sprintf("findings[%d]", i)
-		e := diagnosis.Evidence{Finding: f.Id, Looks: value(f.Looks)}
+		e := diagnosis.Evidence{Finding: f.Id, Looks: api.Value(f.Looks)}
 		switch {
 		case f.State != nil && f.Q != nil:
 			wrong.Add(at, "state and q", "one of the two", "give either a state or q")
@@ -123,63 +128,69 @@ func questionOf(b api.Question) (diagnosis.Question, error) {
 
 func catalogueView(c *catalogue.Catalogue) api.Catalogue {
 	return api.Catalogue{
-		JobKinds: each(c.JobKinds, jobKindView),
-		Troubles: each(c.Troubles, func(t catalogue.Trouble) api.Trouble {
-			return api.Trouble{Id: t.ID, Label: t.Label, Kind: t.Kind, Findings: someList(t.Findings)}
+		JobKinds: api.Each(c.JobKinds, jobKindView),
+		Troubles: api.Each(c.Troubles, func(t catalogue.Trouble) api.Trouble {
+			return api.Trouble{Id: t.ID, Label: t.Label, Kind: t.Kind, Findings: api.SomeList(t.Findings)}
 		}),
-		Waters: each(c.Waters, func(w catalogue.Water) api.Water {
-			return api.Water{Id: w.ID, Label: w.Label, Findings: someList(w.Findings), Why: w.Why}
+		Waters: api.Each(c.Waters, func(w catalogue.Water) api.Water {
+			return api.Water{Id: w.ID, Label: w.Label, Findings: api.SomeList(w.Findings), Why: w.Why}
 		}),
 		Version: c.Version, SetFactor: c.SetFactor,
-		Families: each(c.Families, func(f catalogue.Family) api.FamilyFacts {
+		Families: api.Each(c.Families, func(f catalogue.Family) api.FamilyFacts {
 			return api.FamilyFacts{Id: api.FamilyID(f.ID), Label: f.Label, What: f.What, ThermostatC: f.ThermostatC,
 				Circuit: f.Circuit}
 		}),
-		Stations: each(c.Stations, func(s catalogue.Station) api.Station {
+		Stations: api.Each(c.Stations, func(s catalogue.Station) api.Station {
 			side := func(x string) api.Side { return api.Side(x) }
-			return api.Station{Id: s.ID, Label: s.Label, What: s.What, Closed: each(s.Sides[catalogue.Closed], side),
-				Direct: each(s.Sides[catalogue.Direct], side)}
+			return api.Station{Id: s.ID, Label: s.Label, What: s.What, Closed: api.Each(s.Sides[catalogue.Closed], side),
+				Direct: api.Each(s.Sides[catalogue.Direct], side)}
 		}),
-		Faults: each(c.Faults, faultView),
-		Pairs: each(c.Pairs, func(p catalogue.Pair) api.Pair {
+		Faults: api.Each(c.Faults, faultView),
+		Pairs: api.Each(c.Pairs, func(p catalogue.Pair) api.Pair {
 			return api.Pair{A: p.A, B: p.B, Factor: p.Factor,
 				Why: p.Why}
 		}),
-		History: each(c.History, func(h catalogue.HistoryItem) api.HistoryItem {
-			return api.HistoryItem{Id: h.ID, Label: h.Label, Multipliers: each(h.Multipliers,
+		History: api.Each(c.History, func(h catalogue.HistoryItem) api.HistoryItem {
+			return api.HistoryItem{Id: h.ID, Label: h.Label, Multipliers: api.Each(h.Multipliers,
 				func(m catalogue.Multiplier) api.Multiplier {
 					return api.Multiplier{Fault: m.Fault, Factor: m.Factor, Why: m.Why}
 				})}
 		}),
-		Findings: each(c.Findings, func(f catalogue.Finding) api.Finding {
+		Findings: api.Each(c.Findings, func(f catalogue.Finding) api.Finding {
 			return api.Finding{Id: f.ID, Label: f.Label, Topic: f.Topic, Source: api.Source(f.Source), Leak: f.Leak,
 				LeakWhy: f.LeakWhy,
-				Causes:  each(f.Causes, linkView), Blocks: each(f.Blocks, linkView)}
+				Causes:  api.Each(f.Causes, linkView), Blocks: api.Each(f.Blocks, linkView)}
 		}),
-		Groups: each(c.Groups, func(g catalogue.Group) api.Group {
+		Groups: api.Each(c.Groups, func(g catalogue.Group) api.Group {
 			return api.Group{Id: g.ID, Label: g.Label,
 				Findings: g.Findings}
 		}),
-		Grades: each(c.Grades, func(g catalogue.Grade) api.Grade {
-			return api.Grade{Id: g.ID, Label: g.Label, Light: g.Light, Heavy: g.Heavy, Do: g.Do, Item: some(g.Item)}
+		Grades: api.Each(c.Grades, func(g catalogue.Grade) api.Grade {
+			return api.Grade{Id: g.ID, Label: g.Label, Light: g.Light, Heavy: g.Heavy, Do: g.Do, Item: api.Some(g.Item)}
 		}),
-		Checks: each(c.Checks, func(k catalogue.Check) api.Check { return checkView(c, k) }),
-		Access: each(c.Access, func(a catalogue.Access) api.Access {
-			return api.Access{Id: a.ID, Label: a.Label, Minutes: a.Minutes, Needs: list(a.Needs), Cautions: list(a.Cautions),
-				Why: a.Why}
+		Checks: api.Each(c.Checks, func(k catalogue.Check) api.Check { return checkView(c, k) }),
+		Access: api.Each(c.Access, func(a catalogue.Access) api.Access {
+			return api.Access{
+				Id:       a.ID,
+				Label:    a.Label,
+				Minutes:  a.Minutes,
+				Needs:    api.List(a.Needs),
+				Cautions: api.List(a.Cautions),
+				Why:      a.Why,
+			}
 		}),
-		Needs: each(c.Needs, func(n catalogue.Need) api.Labelled { return api.Labelled{Id: n.ID, Label: n.Label} }),
-		Methods: each(c.Methods, func(m catalogue.Method) api.Method {
-			return api.Method{Id: m.ID, Label: m.Label, Default: m.Default, Why: m.Why, Schools: each(m.Schools,
+		Needs: api.Each(c.Needs, func(n catalogue.Need) api.Labelled { return api.Labelled{Id: n.ID, Label: n.Label} }),
+		Methods: api.Each(c.Methods, func(m catalogue.Method) api.Method {
+			return api.Method{Id: m.ID, Label: m.Label, Default: m.Default, Why: m.Why, Schools: api.Each(m.Schools,
 				func(s catalogue.School) api.Labelled { return api.Labelled{Id: s.ID, Label: s.Label} })}
 		}),
-		Upkeep: each(c.Maintenance, func(u catalogue.MaintenanceItem) api.Labelled {
+		Upkeep: api.Each(c.Maintenance, func(u catalogue.MaintenanceItem) api.Labelled {
 			return api.Labelled{Id: u.ID,
 				Label: u.Label}
 		}),
 		Impeller: impellerWords(),
-		Cautions: each(c.Cautions, func(k catalogue.Caution) api.Caution {
-			return api.Caution{Id: k.ID, Label: k.Label, Text: k.Text, Act: some(k.Act)}
+		Cautions: api.Each(c.Cautions, func(k catalogue.Caution) api.Caution {
+			return api.Caution{Id: k.ID, Label: k.Label, Text: k.Text, Act: api.Some(k.Act)}
 		}),
 	}
 }
@@ -196,10 +207,14 @@ func impellerWords() (w struct {
 func faultView(f catalogue.Fault) api.Fault {
 	return api.Fault{Id: f.ID, Label: f.Label, Stations: f.Stations, Families: families(f.Families), Prior: f.Prior,
 		Why: f.Why, Remedy: f.Remedy,
-		Sure: each(f.Sure, func(s catalogue.SureLook) api.SureLook {
-			return api.SureLook{Check: s.Check, Finding: s.Finding, Rivals: each(s.Rivals, func(r catalogue.Rival) api.Rival {
-				return api.Rival{Fault: r.Fault, ToldBy: r.SettledBy}
-			})}
+		Sure: api.Each(f.Sure, func(s catalogue.SureLook) api.SureLook {
+			return api.SureLook{
+				Check:   s.Check,
+				Finding: s.Finding,
+				Rivals: api.Each(s.Rivals, func(r catalogue.Rival) api.Rival {
+					return api.Rival{Fault: r.Fault, ToldBy: r.SettledBy}
+				}),
+			}
 		})}
 }
 
@@ -216,19 +231,16 @@ func checkView(c *catalogue.Catalogue, k catalogue.Check) api.Check {
 	}
 	return api.Check{Id: k.ID, Label: k.Label, Station: k.Stations[0], Stations: k.Stations, Families: families(both),
 		Minutes: k.Minutes,
-		Access:  some(k.Access), Engine: api.EngineState(k.Engine), Needs: union(access.Needs, k.Needs),
-		Cautions: union(access.Cautions, k.Cautions), Settles: k.Settles, Confirms: list(k.Confirms), How: k.How}
+		Access:  api.Some(k.Access), Engine: api.EngineState(k.Engine), Needs: union(access.Needs, k.Needs),
+		Cautions: union(access.Cautions, k.Cautions), Settles: k.Settles, Confirms: api.List(k.Confirms), How: k.How}
 }
 
 func families(ids []string) []api.FamilyID {
-	return each(ids, func(x string) api.FamilyID { return api.FamilyID(x) })
+	return api.Each(ids, func(x string) api.FamilyID { return api.FamilyID(x) })
 }
 
-// list is never null.
-func list(x []string) []string { return append([]string{}, x...) }
-
 func union(a, b []string) []string {
-	out := list(a)
+	out := api.List(a)
 	for _, x := range b {
 		if !slices.Contains(out, x) {
 			out = append(out, x)
@@ -239,5 +251,5 @@ func union(a, b []string) []string {
 
 func jobKindView(k catalogue.JobKind) api.JobKind {
 	return api.JobKind{Id: k.ID, Label: k.Label, Begins: api.JobKindBegins(k.Begins), Ends: api.JobKindEnds(k.Ends),
-		Findings: someList(k.Findings), History: someList(k.History), Why: k.Why}
+		Findings: api.SomeList(k.Findings), History: api.SomeList(k.History), Why: k.Why}
 }

@@ -1,4 +1,4 @@
-package server
+package handlers
 
 import (
 	"bytes"
@@ -54,14 +54,14 @@ func (l lines) write(out *bytes.Buffer, log []record.LogLine) error {
 	return nil
 }
 
-// jobPage answers with a job's page, as api.JobPage is, in the reader's units.
-type jobPage struct {
+// JobPage answers with a job's page, as api.JobPage is, in the reader's units.
+type JobPage struct {
 	page   *job.Page
 	lines  lines
 	system units.System
 }
 
-func (p jobPage) respond(w http.ResponseWriter) error {
+func (p JobPage) respond(w http.ResponseWriter) error {
 	var out bytes.Buffer
 	rest := struct {
 		api.JobPage
@@ -83,13 +83,13 @@ func (p jobPage) respond(w http.ResponseWriter) error {
 }
 
 // VisitGetJobResponse answers getJob.
-func (p jobPage) VisitGetJobResponse(w http.ResponseWriter) error { return p.respond(w) }
+func (p JobPage) VisitGetJobResponse(w http.ResponseWriter) error { return p.respond(w) }
 
 // VisitOpenJobResponse answers openJob.
-func (p jobPage) VisitOpenJobResponse(w http.ResponseWriter) error { return p.respond(w) }
+func (p JobPage) VisitOpenJobResponse(w http.ResponseWriter) error { return p.respond(w) }
 
 // VisitPutJobEntryResponse answers putJobEntry.
-func (p jobPage) VisitPutJobEntryResponse(w http.ResponseWriter) error { return p.respond(w) }
+func (p JobPage) VisitPutJobEntryResponse(w http.ResponseWriter) error { return p.respond(w) }
 
 // VisitImportDatalogResponse answers importDatalog.
-func (p jobPage) VisitImportDatalogResponse(w http.ResponseWriter) error { return p.respond(w) }
+func (p JobPage) VisitImportDatalogResponse(w http.ResponseWriter) error { return p.respond(w) }
