@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"hevrin/app/report"
 	"hevrin/core/calculator"
 	"hevrin/core/units"
 )
@@ -21,7 +22,7 @@ func ownC(system units.System) (turn func(float64) float64, symbol string) {
 }
 
 // drawPath draws the temperature in flow order: a row a place, the band of a healthy engine, before and after.
-func (s *sheet) drawPath(p Path, system units.System) {
+func (s *sheet) drawPath(p report.Path, system units.System) {
 	const row, names = 5.4, 39.0
 	turn, symbol := ownC(system)
 	height := 10 + row*float64(len(p.Points)) + 13
@@ -61,7 +62,7 @@ func (s *sheet) drawPath(p Path, system units.System) {
 	s.pathKey(p)
 }
 
-func (s *sheet) pathRow(q PathPoint, x func(float64) float64, y, names float64) {
+func (s *sheet) pathRow(q report.PathPoint, x func(float64) float64, y, names float64) {
 	s.font("", smallSize)
 	s.pdf.SetXY(s.left, y-1.8)
 	label := s.pdf.SplitText(q.Label, names-2)
@@ -81,7 +82,7 @@ func (s *sheet) pathRow(q PathPoint, x func(float64) float64, y, names float64) 
 	}
 }
 
-func (s *sheet) pathKey(p Path) {
+func (s *sheet) pathKey(p report.Path) {
 	y := s.pdf.GetY() + 1.8
 	s.font("", smallSize)
 	line := func(words string, mark func(x, y float64)) {

@@ -16,6 +16,7 @@ import (
 
 	stock "hevrin/app/inventory"
 	schedule "hevrin/app/maintenance"
+	"hevrin/app/report"
 	"hevrin/core/inventory"
 	"hevrin/core/maintenance"
 )
@@ -119,7 +120,7 @@ func event(e schedule.EngineDue, d maintenance.Due, now time.Time) *ics.VEvent {
 	v.SetDtStampTime(now.UTC())
 	v.SetAllDayStartAt(d.When)
 	v.SetAllDayEndAt(d.When.AddDate(0, 0, 1))
-	v.SetSummary(inCalendar(fmt.Sprintf("%s, %s: %s", e.Craft.Name, e.Engine.Name, lower(d.Do))))
+	v.SetSummary(inCalendar(fmt.Sprintf("%s, %s: %s", e.Craft.Name, e.Engine.Name, report.Lower(d.Do))))
 	v.SetDescription(inCalendar(reasons(d)))
 	if e.Craft.Berth != "" {
 		v.SetLocation(inCalendar(e.Craft.Berth))
@@ -143,12 +144,12 @@ func inCalendar(words string) string {
 func reasons(d maintenance.Due) string {
 	var list []string
 	for _, r := range d.Reasons {
-		list = append(list, capital(r.Say))
+		list = append(list, report.Capital(r.Say))
 	}
 	if p := d.PutOff; p != nil {
-		list = append(list, fmt.Sprintf("Postponed to %s by %s: %s", day(p.Until), p.By, p.Why))
+		list = append(list, fmt.Sprintf("Postponed to %s by %s: %s", report.Day(p.Until), p.By, p.Why))
 	}
-	return strings.Join(append(list, capital(d.Why)), ".\n") + "."
+	return strings.Join(append(list, report.Capital(d.Why)), ".\n") + "."
 }
 
 // InventoryTable is the yard's inventory, a row a part.

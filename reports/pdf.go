@@ -8,12 +8,16 @@ import (
 
 	"github.com/go-pdf/fpdf"
 
+	"hevrin/app/report"
 	"hevrin/core/proving"
 )
 
+// ownersReport is a report as it is put on paper.
+type ownersReport struct{ *report.Report }
+
 // PDF writes a report on sheets of A4.
-func (r *Report) PDF(at time.Time, program string) ([]byte, error) {
-	s := newSheet()
+func PDF(told *report.Report, at time.Time, program string) ([]byte, error) {
+	r, s := ownersReport{told}, newSheet()
 	s.pdf.SetCreationDate(at.UTC())
 	s.pdf.SetModificationDate(at.UTC())
 	s.pdf.SetTitle("Cooling report: "+r.Craft, true)
@@ -26,7 +30,7 @@ func (r *Report) PDF(at time.Time, program string) ([]byte, error) {
 		s.pdf.SetX(margin)
 		s.pdf.CellFormat(pageWidth-2*margin, 3.6,
 			fmt.Sprintf("%s, made with Hevrin on %s. It advises: maker's manual, class, flag, local codes and licensed "+
-				"trades rule.", r.Craft, day(at)), "", 0, "L", false, 0, "")
+				"trades rule.", r.Craft, report.Day(at)), "", 0, "L", false, 0, "")
 		s.pdf.SetX(margin)
 		s.pdf.CellFormat(pageWidth-2*margin, 3.6, fmt.Sprintf("%d of {nb}", s.pdf.PageNo()), "", 0, "R", false, 0, "")
 	})
@@ -45,16 +49,16 @@ func (r *Report) PDF(at time.Time, program string) ([]byte, error) {
 	return out.Bytes(), err
 }
 
-func (r *Report) title(s *sheet) {
+func (r ownersReport) title(s *sheet) {
 	s.font("", smallSize+1)
 	s.ink(70)
 	s.pdf.CellFormat(s.wide, 4.4, "Cooling report", "", 1, "L", false, 0, "")
 	s.say("B", 19, r.Craft)
 	s.say("", bodySize+0.8, r.Engine)
 	where := strings.Join(some(r.Owner, r.Berth), ", ")
-	dates := fmt.Sprintf("Job begun %s by %s", day(r.Opened), r.By)
+	dates := fmt.Sprintf("Job begun %s by %s", report.Day(r.Opened), r.By)
 	if r.Closed != nil {
-		dates += ", closed " + day(*r.Closed)
+		dates += ", closed " + report.Day(*r.Closed)
 	}
 	s.text(strings.Join(some(where, dates), ". "))
 	s.pdf.Ln(1.6)
@@ -70,7 +74,7 @@ func some(list ...string) (out []string) {
 }
 
 // verdict stands in a frame: heavy where it is good, broken where it is not.
-func (r *Report) verdict(s *sheet) {
+func (r ownersReport) verdict(s *sheet) {
 	top := s.pdf.GetY()
 	s.column(margin+4, pageWidth-2*margin-8)
 	s.pdf.SetY(top + 2.4)
@@ -79,7 +83,7 @@ func (r *Report) verdict(s *sheet) {
 	bottom := s.pdf.GetY() + 2
 	s.whole()
 	s.pdf.SetLineWidth(0.9)
-	if r.Outcome != Cured {
+	if r.Outcome != report.Cured {
 		s.pdf.SetDashPattern([]float64{3, 1.6}, 0)
 	}
 	s.pdf.Rect(margin, top, pageWidth-2*margin, bottom-top, "D")
@@ -88,7 +92,7 @@ func (r *Report) verdict(s *sheet) {
 }
 
 // wrongAndNumbers stand side by side: what was wrong, and what it came to in figures.
-func (r *Report) wrongAndNumbers(s *sheet) {
+func (r ownersReport) wrongAndNumbers(s *sheet) {
 	const gap = 7.0
 	half := (pageWidth - 2*margin - gap) / 2
 	page, top := s.pdf.PageNo(), s.pdf.GetY()
@@ -124,7 +128,7 @@ func (r *Report) wrongAndNumbers(s *sheet) {
 	s.whole()
 }
 
-func (r *Report) numbers(s *sheet) {
+func (r ownersReport) numbers(s *sheet) {
 	if len(r.Figures) == 0 {
 		s.text("No readings were taken that tell it.")
 		return
@@ -147,7 +151,7 @@ func (r *Report) numbers(s *sheet) {
 	}
 }
 
-func (r *Report) pictures(s *sheet) {
+func (r ownersReport) pictures(s *sheet) {
 	if r.Path == nil && len(r.Pictures) == 0 {
 		return
 	}
@@ -162,7 +166,7 @@ func (r *Report) pictures(s *sheet) {
 	}
 }
 
-func (r *Report) doneAndParts(s *sheet) {
+func (r ownersReport) doneAndParts(s *sheet) {
 	if len(r.Done) > 0 {
 		s.heading("What was done")
 		for _, d := range r.Done {
@@ -191,7 +195,7 @@ func (r *Report) doneAndParts(s *sheet) {
 var standings = map[proving.Standing]string{proving.Passed: "passed", proving.Failed: "FAILED",
 	proving.Excused: "left out", proving.Waiting: "open"}
 
-func (r *Report) proved(s *sheet) {
+func (r ownersReport) proved(s *sheet) {
 	if len(r.Proof) == 0 {
 		return
 	}
@@ -203,12 +207,12 @@ func (r *Report) proved(s *sheet) {
 	s.rows([]columnOf{{wide: 32}, {wide: 18, bold: true}, {}}, rows)
 }
 
-func (r *Report) photographs(s *sheet) {
+func (r ownersReport) photographs(s *sheet) {
 	if len(r.Photos) == 0 {
 		return
 	}
 	const gap, most = 4.0, 42.0
-	wide := (pageWidth - 2*margin - gap*(mostPhotos-1)) / mostPhotos
+	wide := (pageWidth - 2*margin - gap*(report.MostPhotos-1)) / report.MostPhotos
 	s.needs(most + 22)
 	s.heading("Photos")
 	top := s.pdf.GetY()
@@ -226,7 +230,7 @@ func (r *Report) photographs(s *sheet) {
 		s.pdf.ImageOptions(p.ID, x, top, w, h, false, fpdf.ImageOptions{ImageType: "JPG"}, 0, "")
 		s.column(x, wide)
 		s.pdf.SetY(top + h + 0.8)
-		s.say("", smallSize, strings.Join(some(p.Words, day(p.At)), ", "))
+		s.say("", smallSize, strings.Join(some(p.Words, report.Day(p.At)), ", "))
 		low = max(low, s.pdf.GetY())
 	}
 	s.whole()
@@ -236,7 +240,7 @@ func (r *Report) photographs(s *sheet) {
 	}
 }
 
-func (r *Report) ahead(s *sheet) {
+func (r ownersReport) ahead(s *sheet) {
 	if len(r.Due) > 0 {
 		s.heading("Due")
 		for _, d := range r.Due {
@@ -251,7 +255,7 @@ func (r *Report) ahead(s *sheet) {
 	}
 }
 
-func (r *Report) signatures(s *sheet) {
+func (r ownersReport) signatures(s *sheet) {
 	s.needs(20)
 	s.pdf.Ln(12)
 	y := s.pdf.GetY()

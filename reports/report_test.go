@@ -17,6 +17,7 @@ import (
 	"hevrin/app/job"
 	"hevrin/app/record"
 	"hevrin/app/recording"
+	"hevrin/app/report"
 	"hevrin/core/catalogue"
 	"hevrin/core/diagnosis"
 	"hevrin/core/eventlog"
@@ -27,12 +28,12 @@ import (
 	"hevrin/reports"
 )
 
-func demoReports(t *testing.T, system units.System) (*app.App, map[string]*reports.Report) {
+func demoReports(t *testing.T, system units.System) (*app.App, map[string]*report.Report) {
 	t.Helper()
 	h := ofDemo(t)
-	out := map[string]*reports.Report{}
+	out := map[string]*report.Report{}
 	for id := range h.files {
-		r, err := reports.ReportOf(context.Background(), h.Catalogue, h.App, id, system)
+		r, err := report.Of(context.Background(), h.Catalogue, h.App, id, system)
 		require.NoError(t, err)
 		out[id] = r
 	}
@@ -44,7 +45,7 @@ func TestAReportFitsTwoPages(t *testing.T) {
 	_, list := demoReports(t, units.Metric)
 	shots := os.Getenv("HEVRIN_REPORTS") // a folder, to look at them
 	for id, r := range list {
-		raw, err := r.PDF(now, "test")
+		raw, err := reports.PDF(r, now, "test")
 		require.NoError(t, err)
 		require.NoError(t, api.Validate(bytes.NewReader(raw), nil), id)
 		pages, err := api.PageCount(bytes.NewReader(raw), nil)
@@ -56,7 +57,7 @@ func TestAReportFitsTwoPages(t *testing.T) {
 	}
 }
 
-func ofCraft(t *testing.T, list map[string]*reports.Report, craft string, outcome reports.Outcome) *reports.Report {
+func ofCraft(t *testing.T, list map[string]*report.Report, craft string, outcome report.Outcome) *report.Report {
 	t.Helper()
 	for _, r := range list {
 		if r.Craft == craft && r.Outcome == outcome {
@@ -69,7 +70,7 @@ func ofCraft(t *testing.T, list map[string]*reports.Report, craft string, outcom
 
 func TestAReportTellsWhatTheRecordTells(t *testing.T) {
 	_, list := demoReports(t, units.Metric)
-	r := ofCraft(t, list, "Sallow Ebb", reports.Cured)
+	r := ofCraft(t, list, "Sallow Ebb", report.Cured)
 	assert.Equal(t, "Cured", r.Verdict)
 	require.Len(t, r.Causes, 1)
 	assert.Contains(t, r.Causes[0].Evidence[0], "Ide Marrack, 14 May 2026")
@@ -94,7 +95,7 @@ func TestAReportTellsWhatTheRecordTells(t *testing.T) {
 
 func TestAReportSpeaksTheReadersUnits(t *testing.T) {
 	_, list := demoReports(t, units.US)
-	r := ofCraft(t, list, "Sallow Ebb", reports.Cured)
+	r := ofCraft(t, list, "Sallow Ebb", report.Cured)
 	assert.Contains(t, r.Path.After, "°F")
 	assert.NotContains(t, r.Path.After, "°C")
 	for _, m := range r.Pictures[0].Marks {
@@ -104,16 +105,16 @@ func TestAReportSpeaksTheReadersUnits(t *testing.T) {
 
 // A report of a job with nothing in it is a report all the same, and long words break.
 func TestAnEmptyJobAndLongWords(t *testing.T) {
-	r := &reports.Report{Craft: "c", Engine: "e", Opened: now, By: "T", Outcome: reports.Open, Verdict: "Work goes on",
+	r := &report.Report{Craft: "c", Engine: "e", Opened: now, By: "T", Outcome: report.Open, Verdict: "Work goes on",
 		Complaint: string(bytes.Repeat([]byte("long words 🙂 "), 900)), System: units.Metric}
-	raw, err := r.PDF(time.Now(), "test")
+	raw, err := reports.PDF(r, time.Now(), "test")
 	require.NoError(t, err)
 	require.NoError(t, api.Validate(bytes.NewReader(raw), nil))
 	pages, err := api.PageCount(bytes.NewReader(raw), nil)
 	require.NoError(t, err)
 	assert.Greater(t, pages, 1)
 	empty := program(t)
-	_, err = reports.ReportOf(context.Background(), empty.Catalogue, empty, "7b7c2f0e-0000-4000-8000-00000000000b",
+	_, err = report.Of(context.Background(), empty.Catalogue, empty, "7b7c2f0e-0000-4000-8000-00000000000b",
 		units.Metric)
 	assert.ErrorIs(t, err, record.ErrNotFound)
 }
@@ -125,9 +126,9 @@ var hostile = []string{"Bella 👍", "👩‍👩‍👧‍👦", "אבג 12 ד�
 // Every text, whatever it is made of, is printed or replaced visibly; none spoils a paper.
 func TestPapersTakeAnyText(t *testing.T) {
 	print := func(t require.TestingT, words string) []byte {
-		r := &reports.Report{Craft: words, Engine: words, EngineName: words, Opened: now, By: words, Outcome: reports.Open,
+		r := &report.Report{Craft: words, Engine: words, EngineName: words, Opened: now, By: words, Outcome: report.Open,
 			Verdict: words, Complaint: words, System: units.Metric}
-		raw, err := r.PDF(now, "test")
+		raw, err := reports.PDF(r, now, "test")
 		require.NoError(t, err, "%q", words)
 		return raw
 	}
@@ -142,7 +143,7 @@ func TestPapersTakeAnyText(t *testing.T) {
 func TestOnlyASignedRunSaysCured(t *testing.T) {
 	_, list := demoReports(t, units.Metric)
 	for id, r := range list {
-		if r.Outcome == reports.Cured {
+		if r.Outcome == report.Cured {
 			assert.Equal(t, "Sallow Ebb", r.Craft, id)
 			continue
 		}
@@ -155,7 +156,7 @@ func TestOnlyASignedRunSaysCured(t *testing.T) {
 // What was left open stands in the report.
 func TestAReportSaysWhatIsOpen(t *testing.T) {
 	_, list := demoReports(t, units.Metric)
-	r := ofCraft(t, list, "Lissamar", reports.Open)
+	r := ofCraft(t, list, "Lissamar", report.Open)
 	found := false
 	for _, m := range r.KeepAnEyeOn {
 		found = found || len(m) > 12 && m[:12] == "Not settled."
@@ -183,16 +184,16 @@ func TestAReportSaysHowItWasProved(t *testing.T) {
 	planned.Plan = []job.PlanItem{{Do: "Clean the strainer", DoneAt: &at}, {Do: "Test the cap"}}
 	for name, x := range map[string]struct {
 		page          *job.Page
-		outcome       reports.Outcome
+		outcome       report.Outcome
 		verdict, says string
 	}{
-		"by readings": {signed("", proving.Cured), reports.Cured, "Cured", "the readings show nothing wrong"},
-		"by hand":     {signed(proving.ByHand, proving.Cured), reports.Cured, "Cured", "Proved by hand"},
-		"a leak run": {signed(proving.LeakRun, proving.Tight), reports.Tight, "Tight, not proved under load",
+		"by readings": {signed("", proving.Cured), report.Cured, "Cured", "the readings show nothing wrong"},
+		"by hand":     {signed(proving.ByHand, proving.Cured), report.Cured, "Cured", "Proved by hand"},
+		"a leak run": {signed(proving.LeakRun, proving.Tight), report.Tight, "Tight, not proved under load",
 			"Not proved under load"},
-		"a service": {planned, reports.Closed, "Closed, not all of it done", "Still due: test the cap."},
+		"a service": {planned, report.Closed, "Closed, not all of it done", "Still due: test the cap."},
 	} {
-		r, err := reports.ReportOf(context.Background(), c, onePage{x.page}, "j", units.Metric)
+		r, err := report.Of(context.Background(), c, onePage{x.page}, "j", units.Metric)
 		require.NoError(t, err)
 		assert.Equal(t, x.outcome, r.Outcome, name)
 		assert.Equal(t, x.verdict, r.Verdict, name)

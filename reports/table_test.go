@@ -12,6 +12,7 @@ import (
 	"hevrin/app/job"
 	"hevrin/app/record"
 	"hevrin/app/recording"
+	"hevrin/app/report"
 	"hevrin/core/catalogue"
 	"hevrin/core/datalog"
 	"hevrin/core/eventlog"
@@ -68,7 +69,7 @@ func TestTablesCarryNoFormulaForAnyReader(t *testing.T) {
 
 func TestTheReadingsAreThoseOfTheRecord(t *testing.T) {
 	a, list := demoReports(t, "metric")
-	r := ofCraft(t, list, "Sallow Ebb", reports.Cured)
+	r := ofCraft(t, list, "Sallow Ebb", report.Cured)
 	page, err := a.Job(context.Background(), r.JobID)
 	require.NoError(t, err)
 	raw, err := reports.Readings(page)
@@ -86,7 +87,7 @@ func TestTheReadingsAreThoseOfTheRecord(t *testing.T) {
 // What is written of a recording is read back by the program's own import, point for point.
 func TestARecordingIsReadBackByTheImport(t *testing.T) {
 	a, list := demoReports(t, "metric")
-	r := ofCraft(t, list, "Sallow Ebb", reports.Cured)
+	r := ofCraft(t, list, "Sallow Ebb", report.Cured)
 	page, err := a.Job(context.Background(), r.JobID)
 	require.NoError(t, err)
 	kept, err := a.Recording(context.Background(), r.JobID, page.Job.Recordings[0].ID)

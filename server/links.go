@@ -17,19 +17,19 @@ import (
 	"hevrin/app/maintenance"
 	"hevrin/app/people"
 	"hevrin/app/record"
+	"hevrin/app/report"
 	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
 	"hevrin/core/teardown"
 	"hevrin/core/units"
 	"hevrin/handlers"
-	"hevrin/reports"
 )
 
 // linkHandlers let owners read a report or an engine's page by a link, and nothing else.
 type linkHandlers struct {
 	*peopleHandlers
 	jobs     *job.Jobs
-	source   reports.Source
+	source   report.Source
 	schedule *maintenance.Schedule
 	states   *states.States
 }
@@ -119,11 +119,11 @@ func (h *linkHandlers) shared(ctx context.Context, l people.Link) (api.Shared, e
 		out.Engine = page
 		return out, err
 	}
-	report, err := reports.ReportOf(ctx, h.jobs.Catalogue, h.source, l.JobID, handlers.SystemIn(ctx))
+	told, err := report.Of(ctx, h.jobs.Catalogue, h.source, l.JobID, handlers.SystemIn(ctx))
 	if err != nil {
 		return api.Shared{}, err
 	}
-	view := handlers.ReportView(report)
+	view := handlers.ReportView(told)
 	out.Report = &view
 	return out, nil
 }
@@ -142,13 +142,13 @@ func (h *linkHandlers) enginePage(ctx context.Context, engine string) (*api.Shar
 	if err != nil {
 		return nil, err
 	}
-	page := reports.EnginePageOf(h.jobs.Catalogue, p, handlers.SystemIn(ctx))
+	page := report.EnginePageOf(h.jobs.Catalogue, p, handlers.SystemIn(ctx))
 	out := &api.SharedEngine{Craft: page.Craft, Owner: page.Owner, Berth: page.Berth, EngineName: page.EngineName,
 		Engine: page.Engine, Hours: page.Hours, WorkOpen: open,
-		Due: api.Each(page.Due, func(d reports.DueLine) api.ReportDue {
+		Due: api.Each(page.Due, func(d report.DueLine) api.ReportDue {
 			return api.ReportDue{What: d.What, When: d.When, Why: d.Why}
 		}),
-		Jobs: api.Each(page.Jobs, func(j reports.PastJob) api.PastJob {
+		Jobs: api.Each(page.Jobs, func(j report.PastJob) api.PastJob {
 			return api.PastJob{Opened: j.Opened, Complaint: j.Complaint, Lines: api.List(j.Lines)}
 		})}
 	return out, nil

@@ -7,6 +7,7 @@ import (
 
 	"hevrin/api"
 	"hevrin/app/record"
+	"hevrin/app/report"
 	"hevrin/app/work"
 	"hevrin/core/teardown"
 	"hevrin/handlers"
@@ -16,7 +17,7 @@ import (
 // sheetHandlers answer with tables, calendars and sheets to be printed.
 type sheetHandlers struct {
 	work    *work.Work
-	source  reports.Source
+	source  report.Source
 	version string
 }
 
@@ -93,17 +94,17 @@ func (h *sheetHandlers) GetDoNotStartPDF(ctx context.Context,
 
 func (h *sheetHandlers) GetReportPDF(ctx context.Context,
 	r api.GetReportPDFRequestObject) (api.GetReportPDFResponseObject, error) {
-	report, err := reports.ReportOf(ctx, h.work.Log.Catalogue, h.source, r.JobId, handlers.SystemIn(ctx))
+	told, err := report.Of(ctx, h.work.Log.Catalogue, h.source, r.JobId, handlers.SystemIn(ctx))
 	if err != nil {
 		return nil, err
 	}
-	raw, err := report.PDF(h.work.Log.Now(), h.version)
+	raw, err := reports.PDF(told, h.work.Log.Now(), h.version)
 	if err != nil {
 		return nil, err
 	}
 	return api.GetReportPDF200ApplicationpdfResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw)),
-		Headers: api.GetReportPDF200ResponseHeaders{ContentDisposition: named(reports.FileName(report.Craft,
-			report.EngineName, report.Opened, "-report", ".pdf"))}}, nil
+		Headers: api.GetReportPDF200ResponseHeaders{ContentDisposition: named(reports.FileName(told.Craft,
+			told.EngineName, told.Opened, "-report", ".pdf"))}}, nil
 }
 
 func (h *sheetHandlers) GetReadingsCSV(ctx context.Context,

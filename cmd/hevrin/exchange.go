@@ -16,6 +16,7 @@ import (
 
 	"hevrin/app"
 	"hevrin/app/job"
+	"hevrin/app/report"
 	"hevrin/core/catalogue"
 	"hevrin/core/units"
 	"hevrin/reports"
@@ -51,11 +52,11 @@ var kinds = map[string]struct {
 		return reports.WriteBundle(b, version, a.Catalogue.Version, a.Now())
 	}},
 	"report": {"-report", ".pdf", func(ctx context.Context, a *app.App, job string, system units.System) ([]byte, error) {
-		r, err := reports.ReportOf(ctx, a.Catalogue, a, job, system)
+		r, err := report.Of(ctx, a.Catalogue, a, job, system)
 		if err != nil {
 			return nil, err
 		}
-		return r.PDF(a.Now(), version)
+		return reports.PDF(r, a.Now(), version)
 	}},
 	"readings": {"-readings", ".csv", ofPage(reports.Readings)},
 	"parts":    {"-parts", ".csv", ofPage(reports.Parts)},

@@ -1,4 +1,4 @@
-package reports
+package report
 
 import (
 	"strings"
@@ -12,16 +12,19 @@ func (b *builder) say(template string, values ...any) string {
 	return units.Say(template, values...).In(b.r.System)
 }
 
-func day(t time.Time) string { return t.Format("2 January 2006") }
+// Day is a day in words, as in 1 May 2026.
+func Day(t time.Time) string { return t.Format("2 January 2006") }
 
-func capital(s string) string {
+// Capital begins a sentence with a capital letter.
+func Capital(s string) string {
 	if s == "" {
 		return s
 	}
 	return strings.ToUpper(s[:1]) + s[1:]
 }
 
-func lower(s string) string {
+// Lower is a label within a sentence.
+func Lower(s string) string {
 	if len(s) < 2 || s[1] >= 'A' && s[1] <= 'Z' { // as UA
 		return s
 	}

@@ -1,4 +1,4 @@
-package reports
+package report
 
 import (
 	"context"
@@ -19,7 +19,7 @@ func (b *builder) figures() {
 	switch {
 	case b.run != nil && len(b.run.Gains) > 0:
 		for _, g := range b.run.Gains {
-			b.r.Figures = append(b.r.Figures, FigureLine{capital(g.Label), b.formatted(g.Before, g.BeforeError, g.Ratio),
+			b.r.Figures = append(b.r.Figures, FigureLine{Capital(g.Label), b.formatted(g.Before, g.BeforeError, g.Ratio),
 				b.formatted(g.After, g.AfterError, g.Ratio)})
 		}
 		b.r.Against = b.run.Against
@@ -29,7 +29,7 @@ func (b *builder) figures() {
 	}
 	for _, w := range b.page.Wetwork.Works {
 		for _, g := range w.Gains {
-			b.r.Figures = append(b.r.Figures, FigureLine{capital(g.Label), b.formatted(g.Before, g.BeforeError, true),
+			b.r.Figures = append(b.r.Figures, FigureLine{Capital(g.Label), b.formatted(g.Before, g.BeforeError, true),
 				b.formatted(g.After, g.AfterError, true)})
 		}
 	}
@@ -39,7 +39,7 @@ func (b *builder) figures() {
 	}
 	for _, f := range b.page.Health.Figures {
 		if f.Known {
-			b.r.Figures = append(b.r.Figures, FigureLine{capital(f.Label), b.formatted(f.Value, f.Error, f.Ratio), ""})
+			b.r.Figures = append(b.r.Figures, FigureLine{Capital(f.Label), b.formatted(f.Value, f.Error, f.Ratio), ""})
 		}
 	}
 }
@@ -114,7 +114,7 @@ func (b *builder) operation(r readings.RoundRead) string {
 	if r.OutOfGear {
 		gear = ", out of gear"
 	}
-	return b.say("%s, %.0f rev/min%s, sea %.0f", day(r.From.At), r.RPM, gear, units.Of(r.SeaC, "degC"))
+	return b.say("%s, %.0f rev/min%s, sea %.0f", Day(r.From.At), r.RPM, gear, units.Of(r.SeaC, "degC"))
 }
 
 func (b *builder) station(id string) string {
@@ -163,7 +163,7 @@ func (b *builder) warmUpPicture(p *recording.RecordingPage, rating float64) (cal
 	if !ok || coolant.Len() < 2 {
 		return calculator.Picture{}, false
 	}
-	out := calculator.Picture{Title: "Warm-up, " + day(p.From.At),
+	out := calculator.Picture{Title: "Warm-up, " + Day(p.From.At),
 		X: calculator.Axis{Label: "From the start of the recording", Unit: "s"}, Y: calculator.Axis{Label: "Temperature",
 			Unit: "degC"}}
 	add := func(t proving.Track, label string, role calculator.Role) {

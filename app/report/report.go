@@ -1,4 +1,5 @@
-package reports
+// Package report puts together what the owner is told of a job and of an engine.
+package report
 
 import (
 	"context"
@@ -108,11 +109,11 @@ type PathPoint struct {
 	Before, After  *float64
 }
 
-// mostPhotos is how many pictures go in: two pages hold no more.
-const mostPhotos = 4
+// MostPhotos is how many pictures go in: two pages hold no more.
+const MostPhotos = 4
 
-// ReportOf makes the report of a job as it stands.
-func ReportOf(ctx context.Context, c *catalogue.Catalogue, a Source, job string, system units.System) (*Report, error) {
+// Of makes the report of a job as it stands.
+func Of(ctx context.Context, c *catalogue.Catalogue, a Source, job string, system units.System) (*Report, error) {
 	page, err := a.Job(ctx, job)
 	if err != nil {
 		return nil, err
@@ -187,7 +188,7 @@ func (b *builder) head() {
 func (b *builder) leak(l eventlog.Leak) string {
 	list := []string{"Leak"}
 	if w, ok := b.c.Water(l.Water); ok {
-		list = append(list, lower(w.Label))
+		list = append(list, Lower(w.Label))
 	}
 	if l.PerDay > 0 {
 		list = append(list, b.say("%.1f a day", units.Of(l.PerDay, "L")))
@@ -204,7 +205,7 @@ func (b *builder) outcome() {
 	case run != nil && run.Signed != nil && run.Outcome == proving.Cured:
 		r.Outcome, r.Verdict, r.Says = Cured, "Cured", provedBy[run.How]
 		if names := excused(run); len(names) > 0 {
-			r.Says += " Left out with a reason: " + lower(strings.Join(names, ", ")) + "."
+			r.Says += " Left out with a reason: " + Lower(strings.Join(names, ", ")) + "."
 		}
 	case run != nil && run.Signed != nil && run.Outcome == proving.Tight:
 		r.Outcome, r.Verdict, r.Says = Tight, "Tight, not proved under load", provedBy[run.How]
@@ -223,7 +224,7 @@ func (b *builder) outcome() {
 		r.Outcome, r.Verdict, r.Says = Open, "Work goes on", "The job is not closed: this is how it stands."
 	}
 	if run != nil && run.Signed != nil {
-		r.Signed = fmt.Sprintf("Signed by %s, %s", run.Signed.By, day(run.Signed.At))
+		r.Signed = fmt.Sprintf("Signed by %s, %s", run.Signed.By, Day(run.Signed.At))
 	}
 	if run != nil && run.Where != proving.Afloat {
 		r.Says += " Made on a hose ashore: what depends on the sea's flow is not proved."
@@ -242,7 +243,7 @@ var provedBy = map[string]string{
 func leftOfPlan(p *job.Page) (left []string) {
 	for _, i := range p.Plan {
 		if i.DoneAt == nil {
-			left = append(left, lower(i.Do))
+			left = append(left, Lower(i.Do))
 		}
 	}
 	return left
@@ -265,7 +266,7 @@ func (b *builder) failures(run *job.RunPage) (list []string) {
 		}
 		for _, k := range s.Criteria {
 			if k.Standing == proving.Failed {
-				list = append(list, strings.TrimSuffix(lower(k.Label)+": "+k.Say.In(b.r.System), ": "))
+				list = append(list, strings.TrimSuffix(Lower(k.Label)+": "+k.Say.In(b.r.System), ": "))
 			}
 		}
 	}
@@ -307,13 +308,13 @@ func (b *builder) evidence(f catalogue.Fault) (list []string) {
 		for _, k := range b.page.Job.Findings {
 			if k.Check == made.Check && k.Q == 1 {
 				if finding, ok := b.c.Finding(k.ID); ok {
-					saw = append(saw, lower(finding.Label))
+					saw = append(saw, Lower(finding.Label))
 				}
 			}
 		}
 		if len(saw) > 0 {
 			list = append(list, fmt.Sprintf("%s: %s (%s, %s)", check.Label, strings.Join(saw, ", "), made.From.By,
-				day(made.From.At)))
+				Day(made.From.At)))
 		}
 	}
 	return list
@@ -355,7 +356,7 @@ func (b *builder) keepAnEyeOn() {
 	for _, x := range p.AlsoSeen {
 		if !x.PutRight {
 			r.KeepAnEyeOn = append(r.KeepAnEyeOn, fmt.Sprintf("Also seen: %s (%s, %s). Not what caused it, and still to be "+
-				"put right: %s.", lower(x.Label), x.Since.By, day(x.Since.At), lower(x.Grade.Do)))
+				"put right: %s.", Lower(x.Label), x.Since.By, Day(x.Since.At), Lower(x.Grade.Do)))
 		}
 	}
 	for _, o := range p.Account.PassedOver() {
@@ -401,7 +402,7 @@ func drained(p *job.Page) bool {
 
 func (b *builder) photos(ctx context.Context, a Source) error {
 	for i, x := range b.page.Job.Photos {
-		if i >= mostPhotos {
+		if i >= MostPhotos {
 			b.r.MorePhotos++
 			continue
 		}

@@ -1,4 +1,4 @@
-package reports
+package report
 
 import (
 	"fmt"
@@ -38,7 +38,7 @@ func (b *builder) done() {
 	}
 	for _, x := range p.AlsoSeen {
 		if x.PutRight {
-			r.Done = append(r.Done, fmt.Sprintf("Also seen and put right: %s", lower(x.Label)))
+			r.Done = append(r.Done, fmt.Sprintf("Also seen and put right: %s", Lower(x.Label)))
 		}
 	}
 	for _, i := range p.Account.Items {
@@ -98,11 +98,11 @@ func (b *builder) proof() {
 					dry++
 					continue
 				}
-				say = append(say, lower(k.Label)+" "+k.Say.In(b.r.System))
+				say = append(say, Lower(k.Label)+" "+k.Say.In(b.r.System))
 			case k.Standing == proving.Passed && slices.Contains(plainly, k.Say):
-				say = append(say, lower(k.Label))
+				say = append(say, Lower(k.Label))
 			case k.Say != "" && s.ID != proving.VerdictStage || k.ID == "readings" || k.ID == "codes":
-				say = append(say, lower(k.Label)+": "+k.Say.In(b.r.System))
+				say = append(say, Lower(k.Label)+": "+k.Say.In(b.r.System))
 			}
 		}
 		if joints > 0 {
@@ -111,7 +111,7 @@ func (b *builder) proof() {
 		if s.Standing == proving.Excused {
 			say = []string{"left out: " + s.Why}
 		}
-		line.Say = capital(strings.Join(say, "; "))
+		line.Say = Capital(strings.Join(say, "; "))
 		b.r.Proof = append(b.r.Proof, line)
 	}
 }
@@ -124,7 +124,7 @@ func (b *builder) due() {
 		if w.Due != "" {
 			when, err := time.Parse("2006-01-02", w.Due)
 			if err == nil {
-				b.r.Due = append(b.r.Due, DueLine{nextWork[w.Kind], "by " + day(when), w.Why})
+				b.r.Due = append(b.r.Due, DueLine{nextWork[w.Kind], "by " + Day(when), w.Why})
 			}
 		}
 	}

@@ -1,4 +1,4 @@
-package reports_test
+package report_test
 
 import (
 	"testing"
@@ -9,10 +9,10 @@ import (
 
 	schedule "hevrin/app/maintenance"
 	"hevrin/app/record"
+	"hevrin/app/report"
 	"hevrin/core/catalogue"
 	"hevrin/core/maintenance"
 	"hevrin/core/units"
-	"hevrin/reports"
 )
 
 // An owner's page of an engine: jobs the newest first, in plain words, without what is the yard's own.
@@ -42,7 +42,7 @@ func TestEnginePage(t *testing.T) {
 			line("old", 4, schedule.ServiceCause, "impeller-tired", "owner argued", 0),
 			line("new", 5, schedule.ServiceOpened, "", "service", 0),
 			line("new", 5, schedule.ServiceCause, "", "", 0)}}
-	page := reports.EnginePageOf(c, p, units.Metric)
+	page := report.EnginePageOf(c, p, units.Metric)
 	assert.Equal(t, "Main, diesel of 60 kW at 3000 rev/min, closed-cooled", page.Engine)
 	assert.Equal(t, "About 1234 h run", page.Hours)
 	assert.Equal(t, []string{"since 1 March 2026", "by 20 March 2026"}, []string{page.Due[0].When, page.Due[1].When})

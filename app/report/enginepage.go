@@ -1,4 +1,4 @@
-package reports
+package report
 
 import (
 	"fmt"
@@ -57,7 +57,7 @@ func engineWords(c *catalogue.Catalogue, e record.Engine, system units.System) s
 		family = f.Label
 	}
 	return units.Say("%s, %s of %g at %g rev/min, %s", e.Name, e.Fuel, units.Of(e.RatedKW, "kW"), e.RatedRPM,
-		lower(family)).In(system)
+		Lower(family)).In(system)
 }
 
 // ownersDue is what is due, or will be; what nobody knows the date of is no line.
@@ -65,9 +65,9 @@ func ownersDue(d maintenance.Due) (DueLine, bool) {
 	if d.When.IsZero() {
 		return DueLine{}, false
 	}
-	line := DueLine{What: d.Do, When: "by " + day(d.When), Why: d.Why}
+	line := DueLine{What: d.Do, When: "by " + Day(d.When), Why: d.Why}
 	if d.State == maintenance.Overdue {
-		line.When = "since " + day(d.When)
+		line.When = "since " + Day(d.When)
 	}
 	return line, true
 }
@@ -82,7 +82,7 @@ func ownersLine(c *catalogue.Catalogue, l record.ServiceLine) string {
 		var names []string
 		for _, id := range strings.Fields(l.Item) {
 			if f, ok := c.Fault(id); ok {
-				names = append(names, lower(f.Label))
+				names = append(names, Lower(f.Label))
 			}
 		}
 		if len(names) == 0 {
