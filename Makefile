@@ -56,8 +56,8 @@ contract: $(MODULES)
 	@t=$$(mktemp -d); trap 'rm -rf "$$t"' EXIT; \
 	sed "s|^output:.*|output: $$t/contract.gen.go|" api/oapi-codegen.yaml > "$$t/types.yaml" && \
 	sed "s|^output:.*|output: $$t/routes.gen.go|" api/routes/oapi-codegen.yaml > "$$t/routes.yaml" && \
-	$(TOOL) oapi-codegen -config "$$t/types.yaml" api/openapi.yaml && \
-	$(TOOL) oapi-codegen -config "$$t/routes.yaml" api/openapi.yaml && \
+	(cd api && $(TOOL) oapi-codegen -config "$$t/types.yaml" openapi.yaml) && \
+	(cd api/routes && $(TOOL) oapi-codegen -config "$$t/routes.yaml" ../openapi.yaml) && \
 	(cd web && $(NPX) openapi-typescript ../api/openapi.yaml -o "$$t/schema.gen.ts" >/dev/null) && \
 	diff -q "$$t/contract.gen.go" api/contract.gen.go && diff -q "$$t/routes.gen.go" api/routes/routes.gen.go && \
 	diff -q "$$t/schema.gen.ts" web/src/api/schema.gen.ts || \

@@ -9,7 +9,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"net/http"
 	"time"
 )
 
@@ -6769,18 +6768,18 @@ type GetAuditRequestObject struct {
 }
 
 type GetAuditResponseObject interface {
-	VisitGetAuditResponse(w http.ResponseWriter) error
+	VisitGetAuditResponse(w ResponseWriter) error
 }
 
 type GetAudit200JSONResponse Audit
 
-func (response GetAudit200JSONResponse) VisitGetAuditResponse(w http.ResponseWriter) error {
+func (response GetAudit200JSONResponse) VisitGetAuditResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -6791,13 +6790,13 @@ type GetAuditdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetAuditdefaultApplicationProblemPlusJSONResponse) VisitGetAuditResponse(w http.ResponseWriter) error {
+func (response GetAuditdefaultApplicationProblemPlusJSONResponse) VisitGetAuditResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -6807,7 +6806,7 @@ type GetBackupRequestObject struct {
 }
 
 type GetBackupResponseObject interface {
-	VisitGetBackupResponse(w http.ResponseWriter) error
+	VisitGetBackupResponse(w ResponseWriter) error
 }
 
 type GetBackup200ResponseHeaders struct {
@@ -6820,14 +6819,14 @@ type GetBackup200ApplicationoctetStreamResponse struct {
 	ContentLength int64
 }
 
-func (response GetBackup200ApplicationoctetStreamResponse) VisitGetBackupResponse(w http.ResponseWriter) error {
+func (response GetBackup200ApplicationoctetStreamResponse) VisitGetBackupResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "application/octet-stream")
+	w.SetHeader("Content-Type", "application/octet-stream")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.ContentDisposition != nil {
-		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+		w.SetHeader("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
 	w.WriteHeader(200)
 
@@ -6843,13 +6842,13 @@ type GetBackupdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetBackupdefaultApplicationProblemPlusJSONResponse) VisitGetBackupResponse(w http.ResponseWriter) error {
+func (response GetBackupdefaultApplicationProblemPlusJSONResponse) VisitGetBackupResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -6860,18 +6859,18 @@ type ImportBundleRequestObject struct {
 }
 
 type ImportBundleResponseObject interface {
-	VisitImportBundleResponse(w http.ResponseWriter) error
+	VisitImportBundleResponse(w ResponseWriter) error
 }
 
 type ImportBundle200JSONResponse BundleImported
 
-func (response ImportBundle200JSONResponse) VisitImportBundleResponse(w http.ResponseWriter) error {
+func (response ImportBundle200JSONResponse) VisitImportBundleResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -6882,13 +6881,13 @@ type ImportBundledefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response ImportBundledefaultApplicationProblemPlusJSONResponse) VisitImportBundleResponse(w http.ResponseWriter) error {
+func (response ImportBundledefaultApplicationProblemPlusJSONResponse) VisitImportBundleResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -6898,18 +6897,18 @@ type ListCalculatorsRequestObject struct {
 }
 
 type ListCalculatorsResponseObject interface {
-	VisitListCalculatorsResponse(w http.ResponseWriter) error
+	VisitListCalculatorsResponse(w ResponseWriter) error
 }
 
 type ListCalculators200JSONResponse CalculatorList
 
-func (response ListCalculators200JSONResponse) VisitListCalculatorsResponse(w http.ResponseWriter) error {
+func (response ListCalculators200JSONResponse) VisitListCalculatorsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -6920,13 +6919,13 @@ type ListCalculatorsdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response ListCalculatorsdefaultApplicationProblemPlusJSONResponse) VisitListCalculatorsResponse(w http.ResponseWriter) error {
+func (response ListCalculatorsdefaultApplicationProblemPlusJSONResponse) VisitListCalculatorsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -6939,18 +6938,18 @@ type CalculateRequestObject struct {
 }
 
 type CalculateResponseObject interface {
-	VisitCalculateResponse(w http.ResponseWriter) error
+	VisitCalculateResponse(w ResponseWriter) error
 }
 
 type Calculate200JSONResponse CalculatorAnswer
 
-func (response Calculate200JSONResponse) VisitCalculateResponse(w http.ResponseWriter) error {
+func (response Calculate200JSONResponse) VisitCalculateResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -6961,13 +6960,13 @@ type CalculatedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response CalculatedefaultApplicationProblemPlusJSONResponse) VisitCalculateResponse(w http.ResponseWriter) error {
+func (response CalculatedefaultApplicationProblemPlusJSONResponse) VisitCalculateResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -6978,7 +6977,7 @@ type GetCalendarRequestObject struct {
 }
 
 type GetCalendarResponseObject interface {
-	VisitGetCalendarResponse(w http.ResponseWriter) error
+	VisitGetCalendarResponse(w ResponseWriter) error
 }
 
 type GetCalendar200ResponseHeaders struct {
@@ -6991,14 +6990,14 @@ type GetCalendar200TextcalendarResponse struct {
 	ContentLength int64
 }
 
-func (response GetCalendar200TextcalendarResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+func (response GetCalendar200TextcalendarResponse) VisitGetCalendarResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "text/calendar")
+	w.SetHeader("Content-Type", "text/calendar")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.ContentDisposition != nil {
-		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+		w.SetHeader("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
 	w.WriteHeader(200)
 
@@ -7014,13 +7013,13 @@ type GetCalendardefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7031,7 +7030,7 @@ type ReadCalendarRequestObject struct {
 }
 
 type ReadCalendarResponseObject interface {
-	VisitReadCalendarResponse(w http.ResponseWriter) error
+	VisitReadCalendarResponse(w ResponseWriter) error
 }
 
 type ReadCalendar200ResponseHeaders struct {
@@ -7044,14 +7043,14 @@ type ReadCalendar200TextcalendarResponse struct {
 	ContentLength int64
 }
 
-func (response ReadCalendar200TextcalendarResponse) VisitReadCalendarResponse(w http.ResponseWriter) error {
+func (response ReadCalendar200TextcalendarResponse) VisitReadCalendarResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "text/calendar")
+	w.SetHeader("Content-Type", "text/calendar")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.CacheControl != nil {
-		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+		w.SetHeader("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
 	}
 	w.WriteHeader(200)
 
@@ -7067,13 +7066,13 @@ type ReadCalendardefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response ReadCalendardefaultApplicationProblemPlusJSONResponse) VisitReadCalendarResponse(w http.ResponseWriter) error {
+func (response ReadCalendardefaultApplicationProblemPlusJSONResponse) VisitReadCalendarResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7083,18 +7082,18 @@ type GetCatalogueRequestObject struct {
 }
 
 type GetCatalogueResponseObject interface {
-	VisitGetCatalogueResponse(w http.ResponseWriter) error
+	VisitGetCatalogueResponse(w ResponseWriter) error
 }
 
 type GetCatalogue200JSONResponse Catalogue
 
-func (response GetCatalogue200JSONResponse) VisitGetCatalogueResponse(w http.ResponseWriter) error {
+func (response GetCatalogue200JSONResponse) VisitGetCatalogueResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7105,13 +7104,13 @@ type GetCataloguedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetCataloguedefaultApplicationProblemPlusJSONResponse) VisitGetCatalogueResponse(w http.ResponseWriter) error {
+func (response GetCataloguedefaultApplicationProblemPlusJSONResponse) VisitGetCatalogueResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7122,7 +7121,7 @@ type GetChangesRequestObject struct {
 }
 
 type GetChangesResponseObject interface {
-	VisitGetChangesResponse(w http.ResponseWriter) error
+	VisitGetChangesResponse(w ResponseWriter) error
 }
 
 type GetChanges200TexteventStreamResponse struct {
@@ -7130,18 +7129,18 @@ type GetChanges200TexteventStreamResponse struct {
 	ContentLength int64
 }
 
-func (response GetChanges200TexteventStreamResponse) VisitGetChangesResponse(w http.ResponseWriter) error {
+func (response GetChanges200TexteventStreamResponse) VisitGetChangesResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "text/event-stream")
+	w.SetHeader("Content-Type", "text/event-stream")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	w.WriteHeader(200)
 
 	if closer, ok := response.Body.(io.ReadCloser); ok {
 		defer closer.Close()
 	}
-	flusher, ok := w.(http.Flusher)
+	flusher, ok := w.(interface{ Flush() })
 	if !ok {
 		// If w doesn't support flushing, fall back to io.Copy.
 		_, err := io.Copy(w, response.Body)
@@ -7173,13 +7172,13 @@ type GetChangesdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetChangesdefaultApplicationProblemPlusJSONResponse) VisitGetChangesResponse(w http.ResponseWriter) error {
+func (response GetChangesdefaultApplicationProblemPlusJSONResponse) VisitGetChangesResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7190,18 +7189,18 @@ type GetCraftRequestObject struct {
 }
 
 type GetCraftResponseObject interface {
-	VisitGetCraftResponse(w http.ResponseWriter) error
+	VisitGetCraftResponse(w ResponseWriter) error
 }
 
 type GetCraft200JSONResponse CraftPage
 
-func (response GetCraft200JSONResponse) VisitGetCraftResponse(w http.ResponseWriter) error {
+func (response GetCraft200JSONResponse) VisitGetCraftResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7212,13 +7211,13 @@ type GetCraftdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetCraftdefaultApplicationProblemPlusJSONResponse) VisitGetCraftResponse(w http.ResponseWriter) error {
+func (response GetCraftdefaultApplicationProblemPlusJSONResponse) VisitGetCraftResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7230,18 +7229,18 @@ type PutCraftRequestObject struct {
 }
 
 type PutCraftResponseObject interface {
-	VisitPutCraftResponse(w http.ResponseWriter) error
+	VisitPutCraftResponse(w ResponseWriter) error
 }
 
 type PutCraft200JSONResponse CraftPage
 
-func (response PutCraft200JSONResponse) VisitPutCraftResponse(w http.ResponseWriter) error {
+func (response PutCraft200JSONResponse) VisitPutCraftResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7252,13 +7251,13 @@ type PutCraftdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PutCraftdefaultApplicationProblemPlusJSONResponse) VisitPutCraftResponse(w http.ResponseWriter) error {
+func (response PutCraftdefaultApplicationProblemPlusJSONResponse) VisitPutCraftResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7268,18 +7267,18 @@ type GetDevicesRequestObject struct {
 }
 
 type GetDevicesResponseObject interface {
-	VisitGetDevicesResponse(w http.ResponseWriter) error
+	VisitGetDevicesResponse(w ResponseWriter) error
 }
 
 type GetDevices200JSONResponse Devices
 
-func (response GetDevices200JSONResponse) VisitGetDevicesResponse(w http.ResponseWriter) error {
+func (response GetDevices200JSONResponse) VisitGetDevicesResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7290,13 +7289,13 @@ type GetDevicesdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetDevicesdefaultApplicationProblemPlusJSONResponse) VisitGetDevicesResponse(w http.ResponseWriter) error {
+func (response GetDevicesdefaultApplicationProblemPlusJSONResponse) VisitGetDevicesResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7307,18 +7306,18 @@ type EndDeviceRequestObject struct {
 }
 
 type EndDeviceResponseObject interface {
-	VisitEndDeviceResponse(w http.ResponseWriter) error
+	VisitEndDeviceResponse(w ResponseWriter) error
 }
 
 type EndDevice200JSONResponse Devices
 
-func (response EndDevice200JSONResponse) VisitEndDeviceResponse(w http.ResponseWriter) error {
+func (response EndDevice200JSONResponse) VisitEndDeviceResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7329,13 +7328,13 @@ type EndDevicedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response EndDevicedefaultApplicationProblemPlusJSONResponse) VisitEndDeviceResponse(w http.ResponseWriter) error {
+func (response EndDevicedefaultApplicationProblemPlusJSONResponse) VisitEndDeviceResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7346,18 +7345,18 @@ type DiagnoseRequestObject struct {
 }
 
 type DiagnoseResponseObject interface {
-	VisitDiagnoseResponse(w http.ResponseWriter) error
+	VisitDiagnoseResponse(w ResponseWriter) error
 }
 
 type Diagnose200JSONResponse Answer
 
-func (response Diagnose200JSONResponse) VisitDiagnoseResponse(w http.ResponseWriter) error {
+func (response Diagnose200JSONResponse) VisitDiagnoseResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7368,13 +7367,13 @@ type DiagnosedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response DiagnosedefaultApplicationProblemPlusJSONResponse) VisitDiagnoseResponse(w http.ResponseWriter) error {
+func (response DiagnosedefaultApplicationProblemPlusJSONResponse) VisitDiagnoseResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7385,18 +7384,18 @@ type GetDueRequestObject struct {
 }
 
 type GetDueResponseObject interface {
-	VisitGetDueResponse(w http.ResponseWriter) error
+	VisitGetDueResponse(w ResponseWriter) error
 }
 
 type GetDue200JSONResponse DueList
 
-func (response GetDue200JSONResponse) VisitGetDueResponse(w http.ResponseWriter) error {
+func (response GetDue200JSONResponse) VisitGetDueResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7407,13 +7406,13 @@ type GetDuedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetDuedefaultApplicationProblemPlusJSONResponse) VisitGetDueResponse(w http.ResponseWriter) error {
+func (response GetDuedefaultApplicationProblemPlusJSONResponse) VisitGetDueResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7424,7 +7423,7 @@ type GetDueCSVRequestObject struct {
 }
 
 type GetDueCSVResponseObject interface {
-	VisitGetDueCSVResponse(w http.ResponseWriter) error
+	VisitGetDueCSVResponse(w ResponseWriter) error
 }
 
 type GetDueCSV200ResponseHeaders struct {
@@ -7437,14 +7436,14 @@ type GetDueCSV200TextcsvResponse struct {
 	ContentLength int64
 }
 
-func (response GetDueCSV200TextcsvResponse) VisitGetDueCSVResponse(w http.ResponseWriter) error {
+func (response GetDueCSV200TextcsvResponse) VisitGetDueCSVResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "text/csv")
+	w.SetHeader("Content-Type", "text/csv")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.ContentDisposition != nil {
-		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+		w.SetHeader("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
 	w.WriteHeader(200)
 
@@ -7460,13 +7459,13 @@ type GetDueCSVdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetDueCSVdefaultApplicationProblemPlusJSONResponse) VisitGetDueCSVResponse(w http.ResponseWriter) error {
+func (response GetDueCSVdefaultApplicationProblemPlusJSONResponse) VisitGetDueCSVResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7477,18 +7476,18 @@ type GetEngineRequestObject struct {
 }
 
 type GetEngineResponseObject interface {
-	VisitGetEngineResponse(w http.ResponseWriter) error
+	VisitGetEngineResponse(w ResponseWriter) error
 }
 
 type GetEngine200JSONResponse EnginePage
 
-func (response GetEngine200JSONResponse) VisitGetEngineResponse(w http.ResponseWriter) error {
+func (response GetEngine200JSONResponse) VisitGetEngineResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7499,13 +7498,13 @@ type GetEnginedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetEnginedefaultApplicationProblemPlusJSONResponse) VisitGetEngineResponse(w http.ResponseWriter) error {
+func (response GetEnginedefaultApplicationProblemPlusJSONResponse) VisitGetEngineResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7517,18 +7516,18 @@ type PutEngineRequestObject struct {
 }
 
 type PutEngineResponseObject interface {
-	VisitPutEngineResponse(w http.ResponseWriter) error
+	VisitPutEngineResponse(w ResponseWriter) error
 }
 
 type PutEngine200JSONResponse EnginePage
 
-func (response PutEngine200JSONResponse) VisitPutEngineResponse(w http.ResponseWriter) error {
+func (response PutEngine200JSONResponse) VisitPutEngineResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7539,13 +7538,13 @@ type PutEnginedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PutEnginedefaultApplicationProblemPlusJSONResponse) VisitPutEngineResponse(w http.ResponseWriter) error {
+func (response PutEnginedefaultApplicationProblemPlusJSONResponse) VisitPutEngineResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7557,18 +7556,18 @@ type PutBaselineRequestObject struct {
 }
 
 type PutBaselineResponseObject interface {
-	VisitPutBaselineResponse(w http.ResponseWriter) error
+	VisitPutBaselineResponse(w ResponseWriter) error
 }
 
 type PutBaseline200JSONResponse EnginePage
 
-func (response PutBaseline200JSONResponse) VisitPutBaselineResponse(w http.ResponseWriter) error {
+func (response PutBaseline200JSONResponse) VisitPutBaselineResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7579,13 +7578,13 @@ type PutBaselinedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PutBaselinedefaultApplicationProblemPlusJSONResponse) VisitPutBaselineResponse(w http.ResponseWriter) error {
+func (response PutBaselinedefaultApplicationProblemPlusJSONResponse) VisitPutBaselineResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7596,7 +7595,7 @@ type GetDoNotStartPDFRequestObject struct {
 }
 
 type GetDoNotStartPDFResponseObject interface {
-	VisitGetDoNotStartPDFResponse(w http.ResponseWriter) error
+	VisitGetDoNotStartPDFResponse(w ResponseWriter) error
 }
 
 type GetDoNotStartPDF200ResponseHeaders struct {
@@ -7609,14 +7608,14 @@ type GetDoNotStartPDF200ApplicationpdfResponse struct {
 	ContentLength int64
 }
 
-func (response GetDoNotStartPDF200ApplicationpdfResponse) VisitGetDoNotStartPDFResponse(w http.ResponseWriter) error {
+func (response GetDoNotStartPDF200ApplicationpdfResponse) VisitGetDoNotStartPDFResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "application/pdf")
+	w.SetHeader("Content-Type", "application/pdf")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.ContentDisposition != nil {
-		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+		w.SetHeader("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
 	w.WriteHeader(200)
 
@@ -7632,13 +7631,13 @@ type GetDoNotStartPDFdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetDoNotStartPDFdefaultApplicationProblemPlusJSONResponse) VisitGetDoNotStartPDFResponse(w http.ResponseWriter) error {
+func (response GetDoNotStartPDFdefaultApplicationProblemPlusJSONResponse) VisitGetDoNotStartPDFResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7651,18 +7650,18 @@ type PutEngineEntryRequestObject struct {
 }
 
 type PutEngineEntryResponseObject interface {
-	VisitPutEngineEntryResponse(w http.ResponseWriter) error
+	VisitPutEngineEntryResponse(w ResponseWriter) error
 }
 
 type PutEngineEntry200JSONResponse ServiceRecord
 
-func (response PutEngineEntry200JSONResponse) VisitPutEngineEntryResponse(w http.ResponseWriter) error {
+func (response PutEngineEntry200JSONResponse) VisitPutEngineEntryResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7673,13 +7672,13 @@ type PutEngineEntrydefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PutEngineEntrydefaultApplicationProblemPlusJSONResponse) VisitPutEngineEntryResponse(w http.ResponseWriter) error {
+func (response PutEngineEntrydefaultApplicationProblemPlusJSONResponse) VisitPutEngineEntryResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7691,18 +7690,18 @@ type PutFeedRequestObject struct {
 }
 
 type PutFeedResponseObject interface {
-	VisitPutFeedResponse(w http.ResponseWriter) error
+	VisitPutFeedResponse(w ResponseWriter) error
 }
 
 type PutFeed200JSONResponse EnginePage
 
-func (response PutFeed200JSONResponse) VisitPutFeedResponse(w http.ResponseWriter) error {
+func (response PutFeed200JSONResponse) VisitPutFeedResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7713,13 +7712,13 @@ type PutFeeddefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PutFeeddefaultApplicationProblemPlusJSONResponse) VisitPutFeedResponse(w http.ResponseWriter) error {
+func (response PutFeeddefaultApplicationProblemPlusJSONResponse) VisitPutFeedResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7730,18 +7729,18 @@ type GetEngineLinksRequestObject struct {
 }
 
 type GetEngineLinksResponseObject interface {
-	VisitGetEngineLinksResponse(w http.ResponseWriter) error
+	VisitGetEngineLinksResponse(w ResponseWriter) error
 }
 
 type GetEngineLinks200JSONResponse OwnerLinks
 
-func (response GetEngineLinks200JSONResponse) VisitGetEngineLinksResponse(w http.ResponseWriter) error {
+func (response GetEngineLinks200JSONResponse) VisitGetEngineLinksResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7752,13 +7751,13 @@ type GetEngineLinksdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetEngineLinksdefaultApplicationProblemPlusJSONResponse) VisitGetEngineLinksResponse(w http.ResponseWriter) error {
+func (response GetEngineLinksdefaultApplicationProblemPlusJSONResponse) VisitGetEngineLinksResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7770,18 +7769,18 @@ type MakeEngineLinkRequestObject struct {
 }
 
 type MakeEngineLinkResponseObject interface {
-	VisitMakeEngineLinkResponse(w http.ResponseWriter) error
+	VisitMakeEngineLinkResponse(w ResponseWriter) error
 }
 
 type MakeEngineLink200JSONResponse OwnerLinks
 
-func (response MakeEngineLink200JSONResponse) VisitMakeEngineLinkResponse(w http.ResponseWriter) error {
+func (response MakeEngineLink200JSONResponse) VisitMakeEngineLinkResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7792,13 +7791,13 @@ type MakeEngineLinkdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response MakeEngineLinkdefaultApplicationProblemPlusJSONResponse) VisitMakeEngineLinkResponse(w http.ResponseWriter) error {
+func (response MakeEngineLinkdefaultApplicationProblemPlusJSONResponse) VisitMakeEngineLinkResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7810,18 +7809,18 @@ type GetLiveRequestObject struct {
 }
 
 type GetLiveResponseObject interface {
-	VisitGetLiveResponse(w http.ResponseWriter) error
+	VisitGetLiveResponse(w ResponseWriter) error
 }
 
 type GetLive200JSONResponse LivePage
 
-func (response GetLive200JSONResponse) VisitGetLiveResponse(w http.ResponseWriter) error {
+func (response GetLive200JSONResponse) VisitGetLiveResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7832,13 +7831,13 @@ type GetLivedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetLivedefaultApplicationProblemPlusJSONResponse) VisitGetLiveResponse(w http.ResponseWriter) error {
+func (response GetLivedefaultApplicationProblemPlusJSONResponse) VisitGetLiveResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7849,18 +7848,18 @@ type GetLiveRoundRequestObject struct {
 }
 
 type GetLiveRoundResponseObject interface {
-	VisitGetLiveRoundResponse(w http.ResponseWriter) error
+	VisitGetLiveRoundResponse(w ResponseWriter) error
 }
 
 type GetLiveRound200JSONResponse LiveRound
 
-func (response GetLiveRound200JSONResponse) VisitGetLiveRoundResponse(w http.ResponseWriter) error {
+func (response GetLiveRound200JSONResponse) VisitGetLiveRoundResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7871,13 +7870,13 @@ type GetLiveRounddefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetLiveRounddefaultApplicationProblemPlusJSONResponse) VisitGetLiveRoundResponse(w http.ResponseWriter) error {
+func (response GetLiveRounddefaultApplicationProblemPlusJSONResponse) VisitGetLiveRoundResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7888,7 +7887,7 @@ type GetLiveStreamRequestObject struct {
 }
 
 type GetLiveStreamResponseObject interface {
-	VisitGetLiveStreamResponse(w http.ResponseWriter) error
+	VisitGetLiveStreamResponse(w ResponseWriter) error
 }
 
 type GetLiveStream200TexteventStreamResponse struct {
@@ -7896,18 +7895,18 @@ type GetLiveStream200TexteventStreamResponse struct {
 	ContentLength int64
 }
 
-func (response GetLiveStream200TexteventStreamResponse) VisitGetLiveStreamResponse(w http.ResponseWriter) error {
+func (response GetLiveStream200TexteventStreamResponse) VisitGetLiveStreamResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "text/event-stream")
+	w.SetHeader("Content-Type", "text/event-stream")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	w.WriteHeader(200)
 
 	if closer, ok := response.Body.(io.ReadCloser); ok {
 		defer closer.Close()
 	}
-	flusher, ok := w.(http.Flusher)
+	flusher, ok := w.(interface{ Flush() })
 	if !ok {
 		// If w doesn't support flushing, fall back to io.Copy.
 		_, err := io.Copy(w, response.Body)
@@ -7939,13 +7938,13 @@ type GetLiveStreamdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetLiveStreamdefaultApplicationProblemPlusJSONResponse) VisitGetLiveStreamResponse(w http.ResponseWriter) error {
+func (response GetLiveStreamdefaultApplicationProblemPlusJSONResponse) VisitGetLiveStreamResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7957,18 +7956,18 @@ type PreviewDatalogRequestObject struct {
 }
 
 type PreviewDatalogResponseObject interface {
-	VisitPreviewDatalogResponse(w http.ResponseWriter) error
+	VisitPreviewDatalogResponse(w ResponseWriter) error
 }
 
 type PreviewDatalog200JSONResponse DatalogPreview
 
-func (response PreviewDatalog200JSONResponse) VisitPreviewDatalogResponse(w http.ResponseWriter) error {
+func (response PreviewDatalog200JSONResponse) VisitPreviewDatalogResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7979,13 +7978,13 @@ type PreviewDatalogdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PreviewDatalogdefaultApplicationProblemPlusJSONResponse) VisitPreviewDatalogResponse(w http.ResponseWriter) error {
+func (response PreviewDatalogdefaultApplicationProblemPlusJSONResponse) VisitPreviewDatalogResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -7996,18 +7995,18 @@ type GetServiceRecordRequestObject struct {
 }
 
 type GetServiceRecordResponseObject interface {
-	VisitGetServiceRecordResponse(w http.ResponseWriter) error
+	VisitGetServiceRecordResponse(w ResponseWriter) error
 }
 
 type GetServiceRecord200JSONResponse ServiceRecord
 
-func (response GetServiceRecord200JSONResponse) VisitGetServiceRecordResponse(w http.ResponseWriter) error {
+func (response GetServiceRecord200JSONResponse) VisitGetServiceRecordResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8018,13 +8017,13 @@ type GetServiceRecorddefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetServiceRecorddefaultApplicationProblemPlusJSONResponse) VisitGetServiceRecordResponse(w http.ResponseWriter) error {
+func (response GetServiceRecorddefaultApplicationProblemPlusJSONResponse) VisitGetServiceRecordResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8035,18 +8034,18 @@ type GetEngineStateRequestObject struct {
 }
 
 type GetEngineStateResponseObject interface {
-	VisitGetEngineStateResponse(w http.ResponseWriter) error
+	VisitGetEngineStateResponse(w ResponseWriter) error
 }
 
 type GetEngineState200JSONResponse StateOfEngine
 
-func (response GetEngineState200JSONResponse) VisitGetEngineStateResponse(w http.ResponseWriter) error {
+func (response GetEngineState200JSONResponse) VisitGetEngineStateResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8057,13 +8056,13 @@ type GetEngineStatedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetEngineStatedefaultApplicationProblemPlusJSONResponse) VisitGetEngineStateResponse(w http.ResponseWriter) error {
+func (response GetEngineStatedefaultApplicationProblemPlusJSONResponse) VisitGetEngineStateResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8073,18 +8072,18 @@ type GetHealthRequestObject struct {
 }
 
 type GetHealthResponseObject interface {
-	VisitGetHealthResponse(w http.ResponseWriter) error
+	VisitGetHealthResponse(w ResponseWriter) error
 }
 
 type GetHealth200JSONResponse Health
 
-func (response GetHealth200JSONResponse) VisitGetHealthResponse(w http.ResponseWriter) error {
+func (response GetHealth200JSONResponse) VisitGetHealthResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8095,13 +8094,13 @@ type GetHealthdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealthResponse(w http.ResponseWriter) error {
+func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealthResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8112,18 +8111,18 @@ type GetInventoryRequestObject struct {
 }
 
 type GetInventoryResponseObject interface {
-	VisitGetInventoryResponse(w http.ResponseWriter) error
+	VisitGetInventoryResponse(w ResponseWriter) error
 }
 
 type GetInventory200JSONResponse Inventory
 
-func (response GetInventory200JSONResponse) VisitGetInventoryResponse(w http.ResponseWriter) error {
+func (response GetInventory200JSONResponse) VisitGetInventoryResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8134,13 +8133,13 @@ type GetInventorydefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetInventorydefaultApplicationProblemPlusJSONResponse) VisitGetInventoryResponse(w http.ResponseWriter) error {
+func (response GetInventorydefaultApplicationProblemPlusJSONResponse) VisitGetInventoryResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8150,7 +8149,7 @@ type GetInventoryCSVRequestObject struct {
 }
 
 type GetInventoryCSVResponseObject interface {
-	VisitGetInventoryCSVResponse(w http.ResponseWriter) error
+	VisitGetInventoryCSVResponse(w ResponseWriter) error
 }
 
 type GetInventoryCSV200ResponseHeaders struct {
@@ -8163,14 +8162,14 @@ type GetInventoryCSV200TextcsvResponse struct {
 	ContentLength int64
 }
 
-func (response GetInventoryCSV200TextcsvResponse) VisitGetInventoryCSVResponse(w http.ResponseWriter) error {
+func (response GetInventoryCSV200TextcsvResponse) VisitGetInventoryCSVResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "text/csv")
+	w.SetHeader("Content-Type", "text/csv")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.ContentDisposition != nil {
-		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+		w.SetHeader("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
 	w.WriteHeader(200)
 
@@ -8186,13 +8185,13 @@ type GetInventoryCSVdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetInventoryCSVdefaultApplicationProblemPlusJSONResponse) VisitGetInventoryCSVResponse(w http.ResponseWriter) error {
+func (response GetInventoryCSVdefaultApplicationProblemPlusJSONResponse) VisitGetInventoryCSVResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8204,18 +8203,18 @@ type PutInventoryEntryRequestObject struct {
 }
 
 type PutInventoryEntryResponseObject interface {
-	VisitPutInventoryEntryResponse(w http.ResponseWriter) error
+	VisitPutInventoryEntryResponse(w ResponseWriter) error
 }
 
 type PutInventoryEntry200JSONResponse Inventory
 
-func (response PutInventoryEntry200JSONResponse) VisitPutInventoryEntryResponse(w http.ResponseWriter) error {
+func (response PutInventoryEntry200JSONResponse) VisitPutInventoryEntryResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8226,13 +8225,13 @@ type PutInventoryEntrydefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PutInventoryEntrydefaultApplicationProblemPlusJSONResponse) VisitPutInventoryEntryResponse(w http.ResponseWriter) error {
+func (response PutInventoryEntrydefaultApplicationProblemPlusJSONResponse) VisitPutInventoryEntryResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8243,18 +8242,18 @@ type FitImpellerRequestObject struct {
 }
 
 type FitImpellerResponseObject interface {
-	VisitFitImpellerResponse(w http.ResponseWriter) error
+	VisitFitImpellerResponse(w ResponseWriter) error
 }
 
 type FitImpeller200JSONResponse Fittings
 
-func (response FitImpeller200JSONResponse) VisitFitImpellerResponse(w http.ResponseWriter) error {
+func (response FitImpeller200JSONResponse) VisitFitImpellerResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8265,13 +8264,13 @@ type FitImpellerdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response FitImpellerdefaultApplicationProblemPlusJSONResponse) VisitFitImpellerResponse(w http.ResponseWriter) error {
+func (response FitImpellerdefaultApplicationProblemPlusJSONResponse) VisitFitImpellerResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8282,18 +8281,18 @@ type GetInvitationRequestObject struct {
 }
 
 type GetInvitationResponseObject interface {
-	VisitGetInvitationResponse(w http.ResponseWriter) error
+	VisitGetInvitationResponse(w ResponseWriter) error
 }
 
 type GetInvitation200JSONResponse Invitation
 
-func (response GetInvitation200JSONResponse) VisitGetInvitationResponse(w http.ResponseWriter) error {
+func (response GetInvitation200JSONResponse) VisitGetInvitationResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8304,13 +8303,13 @@ type GetInvitationdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetInvitationdefaultApplicationProblemPlusJSONResponse) VisitGetInvitationResponse(w http.ResponseWriter) error {
+func (response GetInvitationdefaultApplicationProblemPlusJSONResponse) VisitGetInvitationResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8322,18 +8321,18 @@ type AcceptInvitationRequestObject struct {
 }
 
 type AcceptInvitationResponseObject interface {
-	VisitAcceptInvitationResponse(w http.ResponseWriter) error
+	VisitAcceptInvitationResponse(w ResponseWriter) error
 }
 
 type AcceptInvitation200JSONResponse Session
 
-func (response AcceptInvitation200JSONResponse) VisitAcceptInvitationResponse(w http.ResponseWriter) error {
+func (response AcceptInvitation200JSONResponse) VisitAcceptInvitationResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8344,13 +8343,13 @@ type AcceptInvitationdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response AcceptInvitationdefaultApplicationProblemPlusJSONResponse) VisitAcceptInvitationResponse(w http.ResponseWriter) error {
+func (response AcceptInvitationdefaultApplicationProblemPlusJSONResponse) VisitAcceptInvitationResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8361,18 +8360,18 @@ type GetJobRequestObject struct {
 }
 
 type GetJobResponseObject interface {
-	VisitGetJobResponse(w http.ResponseWriter) error
+	VisitGetJobResponse(w ResponseWriter) error
 }
 
 type GetJob200JSONResponse JobPage
 
-func (response GetJob200JSONResponse) VisitGetJobResponse(w http.ResponseWriter) error {
+func (response GetJob200JSONResponse) VisitGetJobResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8383,13 +8382,13 @@ type GetJobdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetJobdefaultApplicationProblemPlusJSONResponse) VisitGetJobResponse(w http.ResponseWriter) error {
+func (response GetJobdefaultApplicationProblemPlusJSONResponse) VisitGetJobResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8401,18 +8400,18 @@ type OpenJobRequestObject struct {
 }
 
 type OpenJobResponseObject interface {
-	VisitOpenJobResponse(w http.ResponseWriter) error
+	VisitOpenJobResponse(w ResponseWriter) error
 }
 
 type OpenJob200JSONResponse JobPage
 
-func (response OpenJob200JSONResponse) VisitOpenJobResponse(w http.ResponseWriter) error {
+func (response OpenJob200JSONResponse) VisitOpenJobResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8423,13 +8422,13 @@ type OpenJobdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response OpenJobdefaultApplicationProblemPlusJSONResponse) VisitOpenJobResponse(w http.ResponseWriter) error {
+func (response OpenJobdefaultApplicationProblemPlusJSONResponse) VisitOpenJobResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8440,7 +8439,7 @@ type GetBundleRequestObject struct {
 }
 
 type GetBundleResponseObject interface {
-	VisitGetBundleResponse(w http.ResponseWriter) error
+	VisitGetBundleResponse(w ResponseWriter) error
 }
 
 type GetBundle200ResponseHeaders struct {
@@ -8453,14 +8452,14 @@ type GetBundle200ApplicationoctetStreamResponse struct {
 	ContentLength int64
 }
 
-func (response GetBundle200ApplicationoctetStreamResponse) VisitGetBundleResponse(w http.ResponseWriter) error {
+func (response GetBundle200ApplicationoctetStreamResponse) VisitGetBundleResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "application/octet-stream")
+	w.SetHeader("Content-Type", "application/octet-stream")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.ContentDisposition != nil {
-		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+		w.SetHeader("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
 	w.WriteHeader(200)
 
@@ -8476,13 +8475,13 @@ type GetBundledefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetBundledefaultApplicationProblemPlusJSONResponse) VisitGetBundleResponse(w http.ResponseWriter) error {
+func (response GetBundledefaultApplicationProblemPlusJSONResponse) VisitGetBundleResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8493,18 +8492,18 @@ type GetDraftsRequestObject struct {
 }
 
 type GetDraftsResponseObject interface {
-	VisitGetDraftsResponse(w http.ResponseWriter) error
+	VisitGetDraftsResponse(w ResponseWriter) error
 }
 
 type GetDrafts200JSONResponse Drafts
 
-func (response GetDrafts200JSONResponse) VisitGetDraftsResponse(w http.ResponseWriter) error {
+func (response GetDrafts200JSONResponse) VisitGetDraftsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8515,13 +8514,13 @@ type GetDraftsdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetDraftsdefaultApplicationProblemPlusJSONResponse) VisitGetDraftsResponse(w http.ResponseWriter) error {
+func (response GetDraftsdefaultApplicationProblemPlusJSONResponse) VisitGetDraftsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8533,18 +8532,18 @@ type PutDraftRequestObject struct {
 }
 
 type PutDraftResponseObject interface {
-	VisitPutDraftResponse(w http.ResponseWriter) error
+	VisitPutDraftResponse(w ResponseWriter) error
 }
 
 type PutDraft200JSONResponse Drafts
 
-func (response PutDraft200JSONResponse) VisitPutDraftResponse(w http.ResponseWriter) error {
+func (response PutDraft200JSONResponse) VisitPutDraftResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8555,13 +8554,13 @@ type PutDraftdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PutDraftdefaultApplicationProblemPlusJSONResponse) VisitPutDraftResponse(w http.ResponseWriter) error {
+func (response PutDraftdefaultApplicationProblemPlusJSONResponse) VisitPutDraftResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8574,18 +8573,18 @@ type PutJobEntryRequestObject struct {
 }
 
 type PutJobEntryResponseObject interface {
-	VisitPutJobEntryResponse(w http.ResponseWriter) error
+	VisitPutJobEntryResponse(w ResponseWriter) error
 }
 
 type PutJobEntry200JSONResponse JobPage
 
-func (response PutJobEntry200JSONResponse) VisitPutJobEntryResponse(w http.ResponseWriter) error {
+func (response PutJobEntry200JSONResponse) VisitPutJobEntryResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8596,13 +8595,13 @@ type PutJobEntrydefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PutJobEntrydefaultApplicationProblemPlusJSONResponse) VisitPutJobEntryResponse(w http.ResponseWriter) error {
+func (response PutJobEntrydefaultApplicationProblemPlusJSONResponse) VisitPutJobEntryResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8613,18 +8612,18 @@ type GetLinksRequestObject struct {
 }
 
 type GetLinksResponseObject interface {
-	VisitGetLinksResponse(w http.ResponseWriter) error
+	VisitGetLinksResponse(w ResponseWriter) error
 }
 
 type GetLinks200JSONResponse OwnerLinks
 
-func (response GetLinks200JSONResponse) VisitGetLinksResponse(w http.ResponseWriter) error {
+func (response GetLinks200JSONResponse) VisitGetLinksResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8635,13 +8634,13 @@ type GetLinksdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetLinksdefaultApplicationProblemPlusJSONResponse) VisitGetLinksResponse(w http.ResponseWriter) error {
+func (response GetLinksdefaultApplicationProblemPlusJSONResponse) VisitGetLinksResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8653,18 +8652,18 @@ type MakeLinkRequestObject struct {
 }
 
 type MakeLinkResponseObject interface {
-	VisitMakeLinkResponse(w http.ResponseWriter) error
+	VisitMakeLinkResponse(w ResponseWriter) error
 }
 
 type MakeLink200JSONResponse OwnerLinks
 
-func (response MakeLink200JSONResponse) VisitMakeLinkResponse(w http.ResponseWriter) error {
+func (response MakeLink200JSONResponse) VisitMakeLinkResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8675,13 +8674,13 @@ type MakeLinkdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response MakeLinkdefaultApplicationProblemPlusJSONResponse) VisitMakeLinkResponse(w http.ResponseWriter) error {
+func (response MakeLinkdefaultApplicationProblemPlusJSONResponse) VisitMakeLinkResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8692,7 +8691,7 @@ type GetPartsCSVRequestObject struct {
 }
 
 type GetPartsCSVResponseObject interface {
-	VisitGetPartsCSVResponse(w http.ResponseWriter) error
+	VisitGetPartsCSVResponse(w ResponseWriter) error
 }
 
 type GetPartsCSV200ResponseHeaders struct {
@@ -8705,14 +8704,14 @@ type GetPartsCSV200TextcsvResponse struct {
 	ContentLength int64
 }
 
-func (response GetPartsCSV200TextcsvResponse) VisitGetPartsCSVResponse(w http.ResponseWriter) error {
+func (response GetPartsCSV200TextcsvResponse) VisitGetPartsCSVResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "text/csv")
+	w.SetHeader("Content-Type", "text/csv")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.ContentDisposition != nil {
-		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+		w.SetHeader("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
 	w.WriteHeader(200)
 
@@ -8728,13 +8727,13 @@ type GetPartsCSVdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetPartsCSVdefaultApplicationProblemPlusJSONResponse) VisitGetPartsCSVResponse(w http.ResponseWriter) error {
+func (response GetPartsCSVdefaultApplicationProblemPlusJSONResponse) VisitGetPartsCSVResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8746,18 +8745,18 @@ type PutPresentRequestObject struct {
 }
 
 type PutPresentResponseObject interface {
-	VisitPutPresentResponse(w http.ResponseWriter) error
+	VisitPutPresentResponse(w ResponseWriter) error
 }
 
 type PutPresent200JSONResponse Others
 
-func (response PutPresent200JSONResponse) VisitPutPresentResponse(w http.ResponseWriter) error {
+func (response PutPresent200JSONResponse) VisitPutPresentResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8768,13 +8767,13 @@ type PutPresentdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PutPresentdefaultApplicationProblemPlusJSONResponse) VisitPutPresentResponse(w http.ResponseWriter) error {
+func (response PutPresentdefaultApplicationProblemPlusJSONResponse) VisitPutPresentResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8785,7 +8784,7 @@ type GetReadingsCSVRequestObject struct {
 }
 
 type GetReadingsCSVResponseObject interface {
-	VisitGetReadingsCSVResponse(w http.ResponseWriter) error
+	VisitGetReadingsCSVResponse(w ResponseWriter) error
 }
 
 type GetReadingsCSV200ResponseHeaders struct {
@@ -8798,14 +8797,14 @@ type GetReadingsCSV200TextcsvResponse struct {
 	ContentLength int64
 }
 
-func (response GetReadingsCSV200TextcsvResponse) VisitGetReadingsCSVResponse(w http.ResponseWriter) error {
+func (response GetReadingsCSV200TextcsvResponse) VisitGetReadingsCSVResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "text/csv")
+	w.SetHeader("Content-Type", "text/csv")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.ContentDisposition != nil {
-		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+		w.SetHeader("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
 	w.WriteHeader(200)
 
@@ -8821,13 +8820,13 @@ type GetReadingsCSVdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetReadingsCSVdefaultApplicationProblemPlusJSONResponse) VisitGetReadingsCSVResponse(w http.ResponseWriter) error {
+func (response GetReadingsCSVdefaultApplicationProblemPlusJSONResponse) VisitGetReadingsCSVResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8839,18 +8838,18 @@ type GetRecordingRequestObject struct {
 }
 
 type GetRecordingResponseObject interface {
-	VisitGetRecordingResponse(w http.ResponseWriter) error
+	VisitGetRecordingResponse(w ResponseWriter) error
 }
 
 type GetRecording200JSONResponse RecordingPage
 
-func (response GetRecording200JSONResponse) VisitGetRecordingResponse(w http.ResponseWriter) error {
+func (response GetRecording200JSONResponse) VisitGetRecordingResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8861,13 +8860,13 @@ type GetRecordingdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetRecordingdefaultApplicationProblemPlusJSONResponse) VisitGetRecordingResponse(w http.ResponseWriter) error {
+func (response GetRecordingdefaultApplicationProblemPlusJSONResponse) VisitGetRecordingResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8880,18 +8879,18 @@ type ImportDatalogRequestObject struct {
 }
 
 type ImportDatalogResponseObject interface {
-	VisitImportDatalogResponse(w http.ResponseWriter) error
+	VisitImportDatalogResponse(w ResponseWriter) error
 }
 
 type ImportDatalog200JSONResponse JobPage
 
-func (response ImportDatalog200JSONResponse) VisitImportDatalogResponse(w http.ResponseWriter) error {
+func (response ImportDatalog200JSONResponse) VisitImportDatalogResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8902,13 +8901,13 @@ type ImportDatalogdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response ImportDatalogdefaultApplicationProblemPlusJSONResponse) VisitImportDatalogResponse(w http.ResponseWriter) error {
+func (response ImportDatalogdefaultApplicationProblemPlusJSONResponse) VisitImportDatalogResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8920,7 +8919,7 @@ type GetRecordingCSVRequestObject struct {
 }
 
 type GetRecordingCSVResponseObject interface {
-	VisitGetRecordingCSVResponse(w http.ResponseWriter) error
+	VisitGetRecordingCSVResponse(w ResponseWriter) error
 }
 
 type GetRecordingCSV200ResponseHeaders struct {
@@ -8933,14 +8932,14 @@ type GetRecordingCSV200TextcsvResponse struct {
 	ContentLength int64
 }
 
-func (response GetRecordingCSV200TextcsvResponse) VisitGetRecordingCSVResponse(w http.ResponseWriter) error {
+func (response GetRecordingCSV200TextcsvResponse) VisitGetRecordingCSVResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "text/csv")
+	w.SetHeader("Content-Type", "text/csv")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.ContentDisposition != nil {
-		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+		w.SetHeader("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
 	w.WriteHeader(200)
 
@@ -8956,13 +8955,13 @@ type GetRecordingCSVdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetRecordingCSVdefaultApplicationProblemPlusJSONResponse) VisitGetRecordingCSVResponse(w http.ResponseWriter) error {
+func (response GetRecordingCSVdefaultApplicationProblemPlusJSONResponse) VisitGetRecordingCSVResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8974,18 +8973,18 @@ type GetReportRequestObject struct {
 }
 
 type GetReportResponseObject interface {
-	VisitGetReportResponse(w http.ResponseWriter) error
+	VisitGetReportResponse(w ResponseWriter) error
 }
 
 type GetReport200JSONResponse Report
 
-func (response GetReport200JSONResponse) VisitGetReportResponse(w http.ResponseWriter) error {
+func (response GetReport200JSONResponse) VisitGetReportResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -8996,13 +8995,13 @@ type GetReportdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetReportdefaultApplicationProblemPlusJSONResponse) VisitGetReportResponse(w http.ResponseWriter) error {
+func (response GetReportdefaultApplicationProblemPlusJSONResponse) VisitGetReportResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9014,7 +9013,7 @@ type GetReportPDFRequestObject struct {
 }
 
 type GetReportPDFResponseObject interface {
-	VisitGetReportPDFResponse(w http.ResponseWriter) error
+	VisitGetReportPDFResponse(w ResponseWriter) error
 }
 
 type GetReportPDF200ResponseHeaders struct {
@@ -9027,14 +9026,14 @@ type GetReportPDF200ApplicationpdfResponse struct {
 	ContentLength int64
 }
 
-func (response GetReportPDF200ApplicationpdfResponse) VisitGetReportPDFResponse(w http.ResponseWriter) error {
+func (response GetReportPDF200ApplicationpdfResponse) VisitGetReportPDFResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "application/pdf")
+	w.SetHeader("Content-Type", "application/pdf")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.ContentDisposition != nil {
-		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+		w.SetHeader("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
 	w.WriteHeader(200)
 
@@ -9050,13 +9049,13 @@ type GetReportPDFdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetReportPDFdefaultApplicationProblemPlusJSONResponse) VisitGetReportPDFResponse(w http.ResponseWriter) error {
+func (response GetReportPDFdefaultApplicationProblemPlusJSONResponse) VisitGetReportPDFResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9066,18 +9065,18 @@ type GetLabelsRequestObject struct {
 }
 
 type GetLabelsResponseObject interface {
-	VisitGetLabelsResponse(w http.ResponseWriter) error
+	VisitGetLabelsResponse(w ResponseWriter) error
 }
 
 type GetLabels200JSONResponse Labels
 
-func (response GetLabels200JSONResponse) VisitGetLabelsResponse(w http.ResponseWriter) error {
+func (response GetLabels200JSONResponse) VisitGetLabelsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9088,13 +9087,13 @@ type GetLabelsdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetLabelsdefaultApplicationProblemPlusJSONResponse) VisitGetLabelsResponse(w http.ResponseWriter) error {
+func (response GetLabelsdefaultApplicationProblemPlusJSONResponse) VisitGetLabelsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9105,18 +9104,18 @@ type EndLinkRequestObject struct {
 }
 
 type EndLinkResponseObject interface {
-	VisitEndLinkResponse(w http.ResponseWriter) error
+	VisitEndLinkResponse(w ResponseWriter) error
 }
 
 type EndLink200JSONResponse OwnerLinks
 
-func (response EndLink200JSONResponse) VisitEndLinkResponse(w http.ResponseWriter) error {
+func (response EndLink200JSONResponse) VisitEndLinkResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9127,13 +9126,13 @@ type EndLinkdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response EndLinkdefaultApplicationProblemPlusJSONResponse) VisitEndLinkResponse(w http.ResponseWriter) error {
+func (response EndLinkdefaultApplicationProblemPlusJSONResponse) VisitEndLinkResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9143,18 +9142,18 @@ type GetListsRequestObject struct {
 }
 
 type GetListsResponseObject interface {
-	VisitGetListsResponse(w http.ResponseWriter) error
+	VisitGetListsResponse(w ResponseWriter) error
 }
 
 type GetLists200JSONResponse Lists
 
-func (response GetLists200JSONResponse) VisitGetListsResponse(w http.ResponseWriter) error {
+func (response GetLists200JSONResponse) VisitGetListsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9165,13 +9164,13 @@ type GetListsdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetListsdefaultApplicationProblemPlusJSONResponse) VisitGetListsResponse(w http.ResponseWriter) error {
+func (response GetListsdefaultApplicationProblemPlusJSONResponse) VisitGetListsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9182,18 +9181,18 @@ type LookAtListRequestObject struct {
 }
 
 type LookAtListResponseObject interface {
-	VisitLookAtListResponse(w http.ResponseWriter) error
+	VisitLookAtListResponse(w ResponseWriter) error
 }
 
 type LookAtList200JSONResponse ListLook
 
-func (response LookAtList200JSONResponse) VisitLookAtListResponse(w http.ResponseWriter) error {
+func (response LookAtList200JSONResponse) VisitLookAtListResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9204,13 +9203,13 @@ type LookAtListdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response LookAtListdefaultApplicationProblemPlusJSONResponse) VisitLookAtListResponse(w http.ResponseWriter) error {
+func (response LookAtListdefaultApplicationProblemPlusJSONResponse) VisitLookAtListResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9222,18 +9221,18 @@ type TakeListRequestObject struct {
 }
 
 type TakeListResponseObject interface {
-	VisitTakeListResponse(w http.ResponseWriter) error
+	VisitTakeListResponse(w ResponseWriter) error
 }
 
 type TakeList200JSONResponse Lists
 
-func (response TakeList200JSONResponse) VisitTakeListResponse(w http.ResponseWriter) error {
+func (response TakeList200JSONResponse) VisitTakeListResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9244,13 +9243,13 @@ type TakeListdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response TakeListdefaultApplicationProblemPlusJSONResponse) VisitTakeListResponse(w http.ResponseWriter) error {
+func (response TakeListdefaultApplicationProblemPlusJSONResponse) VisitTakeListResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9263,18 +9262,18 @@ type TakeListBackRequestObject struct {
 }
 
 type TakeListBackResponseObject interface {
-	VisitTakeListBackResponse(w http.ResponseWriter) error
+	VisitTakeListBackResponse(w ResponseWriter) error
 }
 
 type TakeListBack200JSONResponse Lists
 
-func (response TakeListBack200JSONResponse) VisitTakeListBackResponse(w http.ResponseWriter) error {
+func (response TakeListBack200JSONResponse) VisitTakeListBackResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9285,13 +9284,13 @@ type TakeListBackdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response TakeListBackdefaultApplicationProblemPlusJSONResponse) VisitTakeListBackResponse(w http.ResponseWriter) error {
+func (response TakeListBackdefaultApplicationProblemPlusJSONResponse) VisitTakeListBackResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9301,18 +9300,18 @@ type GetMethodsRequestObject struct {
 }
 
 type GetMethodsResponseObject interface {
-	VisitGetMethodsResponse(w http.ResponseWriter) error
+	VisitGetMethodsResponse(w ResponseWriter) error
 }
 
 type GetMethods200JSONResponse YardMethods
 
-func (response GetMethods200JSONResponse) VisitGetMethodsResponse(w http.ResponseWriter) error {
+func (response GetMethods200JSONResponse) VisitGetMethodsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9323,13 +9322,13 @@ type GetMethodsdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetMethodsdefaultApplicationProblemPlusJSONResponse) VisitGetMethodsResponse(w http.ResponseWriter) error {
+func (response GetMethodsdefaultApplicationProblemPlusJSONResponse) VisitGetMethodsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9341,18 +9340,18 @@ type PutMethodEntryRequestObject struct {
 }
 
 type PutMethodEntryResponseObject interface {
-	VisitPutMethodEntryResponse(w http.ResponseWriter) error
+	VisitPutMethodEntryResponse(w ResponseWriter) error
 }
 
 type PutMethodEntry200JSONResponse YardMethods
 
-func (response PutMethodEntry200JSONResponse) VisitPutMethodEntryResponse(w http.ResponseWriter) error {
+func (response PutMethodEntry200JSONResponse) VisitPutMethodEntryResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9363,13 +9362,13 @@ type PutMethodEntrydefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PutMethodEntrydefaultApplicationProblemPlusJSONResponse) VisitPutMethodEntryResponse(w http.ResponseWriter) error {
+func (response PutMethodEntrydefaultApplicationProblemPlusJSONResponse) VisitPutMethodEntryResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9379,18 +9378,18 @@ type GetPeopleRequestObject struct {
 }
 
 type GetPeopleResponseObject interface {
-	VisitGetPeopleResponse(w http.ResponseWriter) error
+	VisitGetPeopleResponse(w ResponseWriter) error
 }
 
 type GetPeople200JSONResponse People
 
-func (response GetPeople200JSONResponse) VisitGetPeopleResponse(w http.ResponseWriter) error {
+func (response GetPeople200JSONResponse) VisitGetPeopleResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9401,13 +9400,13 @@ type GetPeopledefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetPeopledefaultApplicationProblemPlusJSONResponse) VisitGetPeopleResponse(w http.ResponseWriter) error {
+func (response GetPeopledefaultApplicationProblemPlusJSONResponse) VisitGetPeopleResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9418,18 +9417,18 @@ type InvitePersonRequestObject struct {
 }
 
 type InvitePersonResponseObject interface {
-	VisitInvitePersonResponse(w http.ResponseWriter) error
+	VisitInvitePersonResponse(w ResponseWriter) error
 }
 
 type InvitePerson200JSONResponse InvitationMade
 
-func (response InvitePerson200JSONResponse) VisitInvitePersonResponse(w http.ResponseWriter) error {
+func (response InvitePerson200JSONResponse) VisitInvitePersonResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9440,13 +9439,13 @@ type InvitePersondefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response InvitePersondefaultApplicationProblemPlusJSONResponse) VisitInvitePersonResponse(w http.ResponseWriter) error {
+func (response InvitePersondefaultApplicationProblemPlusJSONResponse) VisitInvitePersonResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9458,18 +9457,18 @@ type ChangePersonRequestObject struct {
 }
 
 type ChangePersonResponseObject interface {
-	VisitChangePersonResponse(w http.ResponseWriter) error
+	VisitChangePersonResponse(w ResponseWriter) error
 }
 
 type ChangePerson200JSONResponse People
 
-func (response ChangePerson200JSONResponse) VisitChangePersonResponse(w http.ResponseWriter) error {
+func (response ChangePerson200JSONResponse) VisitChangePersonResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9480,13 +9479,13 @@ type ChangePersondefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response ChangePersondefaultApplicationProblemPlusJSONResponse) VisitChangePersonResponse(w http.ResponseWriter) error {
+func (response ChangePersondefaultApplicationProblemPlusJSONResponse) VisitChangePersonResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9497,18 +9496,18 @@ type EndDevicesRequestObject struct {
 }
 
 type EndDevicesResponseObject interface {
-	VisitEndDevicesResponse(w http.ResponseWriter) error
+	VisitEndDevicesResponse(w ResponseWriter) error
 }
 
 type EndDevices200JSONResponse Devices
 
-func (response EndDevices200JSONResponse) VisitEndDevicesResponse(w http.ResponseWriter) error {
+func (response EndDevices200JSONResponse) VisitEndDevicesResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9519,13 +9518,13 @@ type EndDevicesdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response EndDevicesdefaultApplicationProblemPlusJSONResponse) VisitEndDevicesResponse(w http.ResponseWriter) error {
+func (response EndDevicesdefaultApplicationProblemPlusJSONResponse) VisitEndDevicesResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9536,18 +9535,18 @@ type InviteAgainRequestObject struct {
 }
 
 type InviteAgainResponseObject interface {
-	VisitInviteAgainResponse(w http.ResponseWriter) error
+	VisitInviteAgainResponse(w ResponseWriter) error
 }
 
 type InviteAgain200JSONResponse InvitationMade
 
-func (response InviteAgain200JSONResponse) VisitInviteAgainResponse(w http.ResponseWriter) error {
+func (response InviteAgain200JSONResponse) VisitInviteAgainResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9558,13 +9557,13 @@ type InviteAgaindefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response InviteAgaindefaultApplicationProblemPlusJSONResponse) VisitInviteAgainResponse(w http.ResponseWriter) error {
+func (response InviteAgaindefaultApplicationProblemPlusJSONResponse) VisitInviteAgainResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9575,7 +9574,7 @@ type GetPhotoRequestObject struct {
 }
 
 type GetPhotoResponseObject interface {
-	VisitGetPhotoResponse(w http.ResponseWriter) error
+	VisitGetPhotoResponse(w ResponseWriter) error
 }
 
 type GetPhoto200ImagejpegResponse struct {
@@ -9583,11 +9582,11 @@ type GetPhoto200ImagejpegResponse struct {
 	ContentLength int64
 }
 
-func (response GetPhoto200ImagejpegResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+func (response GetPhoto200ImagejpegResponse) VisitGetPhotoResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "image/jpeg")
+	w.SetHeader("Content-Type", "image/jpeg")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	w.WriteHeader(200)
 
@@ -9603,13 +9602,13 @@ type GetPhotodefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetPhotodefaultApplicationProblemPlusJSONResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+func (response GetPhotodefaultApplicationProblemPlusJSONResponse) VisitGetPhotoResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9620,18 +9619,18 @@ type PlantFactsRequestObject struct {
 }
 
 type PlantFactsResponseObject interface {
-	VisitPlantFactsResponse(w http.ResponseWriter) error
+	VisitPlantFactsResponse(w ResponseWriter) error
 }
 
 type PlantFacts200JSONResponse PlantFactList
 
-func (response PlantFacts200JSONResponse) VisitPlantFactsResponse(w http.ResponseWriter) error {
+func (response PlantFacts200JSONResponse) VisitPlantFactsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9642,13 +9641,13 @@ type PlantFactsdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PlantFactsdefaultApplicationProblemPlusJSONResponse) VisitPlantFactsResponse(w http.ResponseWriter) error {
+func (response PlantFactsdefaultApplicationProblemPlusJSONResponse) VisitPlantFactsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9660,18 +9659,18 @@ type PlantHealthRequestObject struct {
 }
 
 type PlantHealthResponseObject interface {
-	VisitPlantHealthResponse(w http.ResponseWriter) error
+	VisitPlantHealthResponse(w ResponseWriter) error
 }
 
 type PlantHealth200JSONResponse PlantHealth
 
-func (response PlantHealth200JSONResponse) VisitPlantHealthResponse(w http.ResponseWriter) error {
+func (response PlantHealth200JSONResponse) VisitPlantHealthResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9682,13 +9681,13 @@ type PlantHealthdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PlantHealthdefaultApplicationProblemPlusJSONResponse) VisitPlantHealthResponse(w http.ResponseWriter) error {
+func (response PlantHealthdefaultApplicationProblemPlusJSONResponse) VisitPlantHealthResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9699,18 +9698,18 @@ type PlantLimitsRequestObject struct {
 }
 
 type PlantLimitsResponseObject interface {
-	VisitPlantLimitsResponse(w http.ResponseWriter) error
+	VisitPlantLimitsResponse(w ResponseWriter) error
 }
 
 type PlantLimits200JSONResponse PlantLimits
 
-func (response PlantLimits200JSONResponse) VisitPlantLimitsResponse(w http.ResponseWriter) error {
+func (response PlantLimits200JSONResponse) VisitPlantLimitsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9721,13 +9720,13 @@ type PlantLimitsdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PlantLimitsdefaultApplicationProblemPlusJSONResponse) VisitPlantLimitsResponse(w http.ResponseWriter) error {
+func (response PlantLimitsdefaultApplicationProblemPlusJSONResponse) VisitPlantLimitsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9738,18 +9737,18 @@ type PlantSteadyRequestObject struct {
 }
 
 type PlantSteadyResponseObject interface {
-	VisitPlantSteadyResponse(w http.ResponseWriter) error
+	VisitPlantSteadyResponse(w ResponseWriter) error
 }
 
 type PlantSteady200JSONResponse PlantState
 
-func (response PlantSteady200JSONResponse) VisitPlantSteadyResponse(w http.ResponseWriter) error {
+func (response PlantSteady200JSONResponse) VisitPlantSteadyResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9760,13 +9759,13 @@ type PlantSteadydefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PlantSteadydefaultApplicationProblemPlusJSONResponse) VisitPlantSteadyResponse(w http.ResponseWriter) error {
+func (response PlantSteadydefaultApplicationProblemPlusJSONResponse) VisitPlantSteadyResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9777,18 +9776,18 @@ type PlantTransientRequestObject struct {
 }
 
 type PlantTransientResponseObject interface {
-	VisitPlantTransientResponse(w http.ResponseWriter) error
+	VisitPlantTransientResponse(w ResponseWriter) error
 }
 
 type PlantTransient200JSONResponse PlantMoments
 
-func (response PlantTransient200JSONResponse) VisitPlantTransientResponse(w http.ResponseWriter) error {
+func (response PlantTransient200JSONResponse) VisitPlantTransientResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9799,13 +9798,13 @@ type PlantTransientdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PlantTransientdefaultApplicationProblemPlusJSONResponse) VisitPlantTransientResponse(w http.ResponseWriter) error {
+func (response PlantTransientdefaultApplicationProblemPlusJSONResponse) VisitPlantTransientResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9815,18 +9814,18 @@ type PlantTypesRequestObject struct {
 }
 
 type PlantTypesResponseObject interface {
-	VisitPlantTypesResponse(w http.ResponseWriter) error
+	VisitPlantTypesResponse(w ResponseWriter) error
 }
 
 type PlantTypes200JSONResponse PlantTypes
 
-func (response PlantTypes200JSONResponse) VisitPlantTypesResponse(w http.ResponseWriter) error {
+func (response PlantTypes200JSONResponse) VisitPlantTypesResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9837,13 +9836,13 @@ type PlantTypesdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response PlantTypesdefaultApplicationProblemPlusJSONResponse) VisitPlantTypesResponse(w http.ResponseWriter) error {
+func (response PlantTypesdefaultApplicationProblemPlusJSONResponse) VisitPlantTypesResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9853,18 +9852,18 @@ type GetBackupsRequestObject struct {
 }
 
 type GetBackupsResponseObject interface {
-	VisitGetBackupsResponse(w http.ResponseWriter) error
+	VisitGetBackupsResponse(w ResponseWriter) error
 }
 
 type GetBackups200JSONResponse Backups
 
-func (response GetBackups200JSONResponse) VisitGetBackupsResponse(w http.ResponseWriter) error {
+func (response GetBackups200JSONResponse) VisitGetBackupsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9875,13 +9874,13 @@ type GetBackupsdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetBackupsdefaultApplicationProblemPlusJSONResponse) VisitGetBackupsResponse(w http.ResponseWriter) error {
+func (response GetBackupsdefaultApplicationProblemPlusJSONResponse) VisitGetBackupsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9891,18 +9890,18 @@ type MakeBackupRequestObject struct {
 }
 
 type MakeBackupResponseObject interface {
-	VisitMakeBackupResponse(w http.ResponseWriter) error
+	VisitMakeBackupResponse(w ResponseWriter) error
 }
 
 type MakeBackup200JSONResponse Health
 
-func (response MakeBackup200JSONResponse) VisitMakeBackupResponse(w http.ResponseWriter) error {
+func (response MakeBackup200JSONResponse) VisitMakeBackupResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9913,13 +9912,13 @@ type MakeBackupdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response MakeBackupdefaultApplicationProblemPlusJSONResponse) VisitMakeBackupResponse(w http.ResponseWriter) error {
+func (response MakeBackupdefaultApplicationProblemPlusJSONResponse) VisitMakeBackupResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9930,18 +9929,18 @@ type CheckBackupRequestObject struct {
 }
 
 type CheckBackupResponseObject interface {
-	VisitCheckBackupResponse(w http.ResponseWriter) error
+	VisitCheckBackupResponse(w ResponseWriter) error
 }
 
 type CheckBackup200JSONResponse Backups
 
-func (response CheckBackup200JSONResponse) VisitCheckBackupResponse(w http.ResponseWriter) error {
+func (response CheckBackup200JSONResponse) VisitCheckBackupResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9952,13 +9951,13 @@ type CheckBackupdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response CheckBackupdefaultApplicationProblemPlusJSONResponse) VisitCheckBackupResponse(w http.ResponseWriter) error {
+func (response CheckBackupdefaultApplicationProblemPlusJSONResponse) VisitCheckBackupResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9968,18 +9967,18 @@ type CheckRecordRequestObject struct {
 }
 
 type CheckRecordResponseObject interface {
-	VisitCheckRecordResponse(w http.ResponseWriter) error
+	VisitCheckRecordResponse(w ResponseWriter) error
 }
 
 type CheckRecord200JSONResponse Health
 
-func (response CheckRecord200JSONResponse) VisitCheckRecordResponse(w http.ResponseWriter) error {
+func (response CheckRecord200JSONResponse) VisitCheckRecordResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -9990,13 +9989,13 @@ type CheckRecorddefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response CheckRecorddefaultApplicationProblemPlusJSONResponse) VisitCheckRecordResponse(w http.ResponseWriter) error {
+func (response CheckRecorddefaultApplicationProblemPlusJSONResponse) VisitCheckRecordResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10007,18 +10006,18 @@ type RestoreAtStartRequestObject struct {
 }
 
 type RestoreAtStartResponseObject interface {
-	VisitRestoreAtStartResponse(w http.ResponseWriter) error
+	VisitRestoreAtStartResponse(w ResponseWriter) error
 }
 
 type RestoreAtStart200JSONResponse Health
 
-func (response RestoreAtStart200JSONResponse) VisitRestoreAtStartResponse(w http.ResponseWriter) error {
+func (response RestoreAtStart200JSONResponse) VisitRestoreAtStartResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10029,13 +10028,13 @@ type RestoreAtStartdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response RestoreAtStartdefaultApplicationProblemPlusJSONResponse) VisitRestoreAtStartResponse(w http.ResponseWriter) error {
+func (response RestoreAtStartdefaultApplicationProblemPlusJSONResponse) VisitRestoreAtStartResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10045,18 +10044,18 @@ type GetBundleSchemaRequestObject struct {
 }
 
 type GetBundleSchemaResponseObject interface {
-	VisitGetBundleSchemaResponse(w http.ResponseWriter) error
+	VisitGetBundleSchemaResponse(w ResponseWriter) error
 }
 
 type GetBundleSchema200ApplicationSchemaPlusJSONResponse map[string]interface{}
 
-func (response GetBundleSchema200ApplicationSchemaPlusJSONResponse) VisitGetBundleSchemaResponse(w http.ResponseWriter) error {
+func (response GetBundleSchema200ApplicationSchemaPlusJSONResponse) VisitGetBundleSchemaResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/schema+json")
+	w.SetHeader("Content-Type", "application/schema+json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10067,13 +10066,13 @@ type GetBundleSchemadefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetBundleSchemadefaultApplicationProblemPlusJSONResponse) VisitGetBundleSchemaResponse(w http.ResponseWriter) error {
+func (response GetBundleSchemadefaultApplicationProblemPlusJSONResponse) VisitGetBundleSchemaResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10084,18 +10083,18 @@ type SearchRequestObject struct {
 }
 
 type SearchResponseObject interface {
-	VisitSearchResponse(w http.ResponseWriter) error
+	VisitSearchResponse(w ResponseWriter) error
 }
 
 type Search200JSONResponse Found
 
-func (response Search200JSONResponse) VisitSearchResponse(w http.ResponseWriter) error {
+func (response Search200JSONResponse) VisitSearchResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10106,13 +10105,13 @@ type SearchdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response SearchdefaultApplicationProblemPlusJSONResponse) VisitSearchResponse(w http.ResponseWriter) error {
+func (response SearchdefaultApplicationProblemPlusJSONResponse) VisitSearchResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10122,18 +10121,18 @@ type SignOutRequestObject struct {
 }
 
 type SignOutResponseObject interface {
-	VisitSignOutResponse(w http.ResponseWriter) error
+	VisitSignOutResponse(w ResponseWriter) error
 }
 
 type SignOut200JSONResponse Session
 
-func (response SignOut200JSONResponse) VisitSignOutResponse(w http.ResponseWriter) error {
+func (response SignOut200JSONResponse) VisitSignOutResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10144,13 +10143,13 @@ type SignOutdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response SignOutdefaultApplicationProblemPlusJSONResponse) VisitSignOutResponse(w http.ResponseWriter) error {
+func (response SignOutdefaultApplicationProblemPlusJSONResponse) VisitSignOutResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10160,18 +10159,18 @@ type GetSessionRequestObject struct {
 }
 
 type GetSessionResponseObject interface {
-	VisitGetSessionResponse(w http.ResponseWriter) error
+	VisitGetSessionResponse(w ResponseWriter) error
 }
 
 type GetSession200JSONResponse Session
 
-func (response GetSession200JSONResponse) VisitGetSessionResponse(w http.ResponseWriter) error {
+func (response GetSession200JSONResponse) VisitGetSessionResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10182,13 +10181,13 @@ type GetSessiondefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetSessiondefaultApplicationProblemPlusJSONResponse) VisitGetSessionResponse(w http.ResponseWriter) error {
+func (response GetSessiondefaultApplicationProblemPlusJSONResponse) VisitGetSessionResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10199,18 +10198,18 @@ type SignInRequestObject struct {
 }
 
 type SignInResponseObject interface {
-	VisitSignInResponse(w http.ResponseWriter) error
+	VisitSignInResponse(w ResponseWriter) error
 }
 
 type SignIn200JSONResponse Session
 
-func (response SignIn200JSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+func (response SignIn200JSONResponse) VisitSignInResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10221,13 +10220,13 @@ type SignIndefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10237,18 +10236,18 @@ type EndCalendarRequestObject struct {
 }
 
 type EndCalendarResponseObject interface {
-	VisitEndCalendarResponse(w http.ResponseWriter) error
+	VisitEndCalendarResponse(w ResponseWriter) error
 }
 
 type EndCalendar200JSONResponse OwnCalendar
 
-func (response EndCalendar200JSONResponse) VisitEndCalendarResponse(w http.ResponseWriter) error {
+func (response EndCalendar200JSONResponse) VisitEndCalendarResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10259,13 +10258,13 @@ type EndCalendardefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response EndCalendardefaultApplicationProblemPlusJSONResponse) VisitEndCalendarResponse(w http.ResponseWriter) error {
+func (response EndCalendardefaultApplicationProblemPlusJSONResponse) VisitEndCalendarResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10275,18 +10274,18 @@ type GetOwnCalendarRequestObject struct {
 }
 
 type GetOwnCalendarResponseObject interface {
-	VisitGetOwnCalendarResponse(w http.ResponseWriter) error
+	VisitGetOwnCalendarResponse(w ResponseWriter) error
 }
 
 type GetOwnCalendar200JSONResponse OwnCalendar
 
-func (response GetOwnCalendar200JSONResponse) VisitGetOwnCalendarResponse(w http.ResponseWriter) error {
+func (response GetOwnCalendar200JSONResponse) VisitGetOwnCalendarResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10297,13 +10296,13 @@ type GetOwnCalendardefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetOwnCalendardefaultApplicationProblemPlusJSONResponse) VisitGetOwnCalendarResponse(w http.ResponseWriter) error {
+func (response GetOwnCalendardefaultApplicationProblemPlusJSONResponse) VisitGetOwnCalendarResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10313,18 +10312,18 @@ type MakeCalendarRequestObject struct {
 }
 
 type MakeCalendarResponseObject interface {
-	VisitMakeCalendarResponse(w http.ResponseWriter) error
+	VisitMakeCalendarResponse(w ResponseWriter) error
 }
 
 type MakeCalendar200JSONResponse OwnCalendar
 
-func (response MakeCalendar200JSONResponse) VisitMakeCalendarResponse(w http.ResponseWriter) error {
+func (response MakeCalendar200JSONResponse) VisitMakeCalendarResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10335,13 +10334,13 @@ type MakeCalendardefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response MakeCalendardefaultApplicationProblemPlusJSONResponse) VisitMakeCalendarResponse(w http.ResponseWriter) error {
+func (response MakeCalendardefaultApplicationProblemPlusJSONResponse) VisitMakeCalendarResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10351,18 +10350,18 @@ type GetAccountNewsRequestObject struct {
 }
 
 type GetAccountNewsResponseObject interface {
-	VisitGetAccountNewsResponse(w http.ResponseWriter) error
+	VisitGetAccountNewsResponse(w ResponseWriter) error
 }
 
 type GetAccountNews200JSONResponse AccountNews
 
-func (response GetAccountNews200JSONResponse) VisitGetAccountNewsResponse(w http.ResponseWriter) error {
+func (response GetAccountNews200JSONResponse) VisitGetAccountNewsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10373,13 +10372,13 @@ type GetAccountNewsdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetAccountNewsdefaultApplicationProblemPlusJSONResponse) VisitGetAccountNewsResponse(w http.ResponseWriter) error {
+func (response GetAccountNewsdefaultApplicationProblemPlusJSONResponse) VisitGetAccountNewsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10390,18 +10389,18 @@ type ChangePassphraseRequestObject struct {
 }
 
 type ChangePassphraseResponseObject interface {
-	VisitChangePassphraseResponse(w http.ResponseWriter) error
+	VisitChangePassphraseResponse(w ResponseWriter) error
 }
 
 type ChangePassphrase200JSONResponse Session
 
-func (response ChangePassphrase200JSONResponse) VisitChangePassphraseResponse(w http.ResponseWriter) error {
+func (response ChangePassphrase200JSONResponse) VisitChangePassphraseResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10412,13 +10411,13 @@ type ChangePassphrasedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response ChangePassphrasedefaultApplicationProblemPlusJSONResponse) VisitChangePassphraseResponse(w http.ResponseWriter) error {
+func (response ChangePassphrasedefaultApplicationProblemPlusJSONResponse) VisitChangePassphraseResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10429,18 +10428,18 @@ type SwitchPersonRequestObject struct {
 }
 
 type SwitchPersonResponseObject interface {
-	VisitSwitchPersonResponse(w http.ResponseWriter) error
+	VisitSwitchPersonResponse(w ResponseWriter) error
 }
 
 type SwitchPerson200JSONResponse Session
 
-func (response SwitchPerson200JSONResponse) VisitSwitchPersonResponse(w http.ResponseWriter) error {
+func (response SwitchPerson200JSONResponse) VisitSwitchPersonResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10451,13 +10450,13 @@ type SwitchPersondefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response SwitchPersondefaultApplicationProblemPlusJSONResponse) VisitSwitchPersonResponse(w http.ResponseWriter) error {
+func (response SwitchPersondefaultApplicationProblemPlusJSONResponse) VisitSwitchPersonResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10468,18 +10467,18 @@ type SetPINRequestObject struct {
 }
 
 type SetPINResponseObject interface {
-	VisitSetPINResponse(w http.ResponseWriter) error
+	VisitSetPINResponse(w ResponseWriter) error
 }
 
 type SetPIN200JSONResponse Session
 
-func (response SetPIN200JSONResponse) VisitSetPINResponse(w http.ResponseWriter) error {
+func (response SetPIN200JSONResponse) VisitSetPINResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10490,13 +10489,13 @@ type SetPINdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response SetPINdefaultApplicationProblemPlusJSONResponse) VisitSetPINResponse(w http.ResponseWriter) error {
+func (response SetPINdefaultApplicationProblemPlusJSONResponse) VisitSetPINResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10506,18 +10505,18 @@ type UnsubscribeRequestObject struct {
 }
 
 type UnsubscribeResponseObject interface {
-	VisitUnsubscribeResponse(w http.ResponseWriter) error
+	VisitUnsubscribeResponse(w ResponseWriter) error
 }
 
 type Unsubscribe200JSONResponse Pushing
 
-func (response Unsubscribe200JSONResponse) VisitUnsubscribeResponse(w http.ResponseWriter) error {
+func (response Unsubscribe200JSONResponse) VisitUnsubscribeResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10528,13 +10527,13 @@ type UnsubscribedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response UnsubscribedefaultApplicationProblemPlusJSONResponse) VisitUnsubscribeResponse(w http.ResponseWriter) error {
+func (response UnsubscribedefaultApplicationProblemPlusJSONResponse) VisitUnsubscribeResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10544,18 +10543,18 @@ type GetPushingRequestObject struct {
 }
 
 type GetPushingResponseObject interface {
-	VisitGetPushingResponse(w http.ResponseWriter) error
+	VisitGetPushingResponse(w ResponseWriter) error
 }
 
 type GetPushing200JSONResponse Pushing
 
-func (response GetPushing200JSONResponse) VisitGetPushingResponse(w http.ResponseWriter) error {
+func (response GetPushing200JSONResponse) VisitGetPushingResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10566,13 +10565,13 @@ type GetPushingdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetPushingdefaultApplicationProblemPlusJSONResponse) VisitGetPushingResponse(w http.ResponseWriter) error {
+func (response GetPushingdefaultApplicationProblemPlusJSONResponse) VisitGetPushingResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10583,18 +10582,18 @@ type SubscribeRequestObject struct {
 }
 
 type SubscribeResponseObject interface {
-	VisitSubscribeResponse(w http.ResponseWriter) error
+	VisitSubscribeResponse(w ResponseWriter) error
 }
 
 type Subscribe200JSONResponse Pushing
 
-func (response Subscribe200JSONResponse) VisitSubscribeResponse(w http.ResponseWriter) error {
+func (response Subscribe200JSONResponse) VisitSubscribeResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10605,13 +10604,13 @@ type SubscribedefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response SubscribedefaultApplicationProblemPlusJSONResponse) VisitSubscribeResponse(w http.ResponseWriter) error {
+func (response SubscribedefaultApplicationProblemPlusJSONResponse) VisitSubscribeResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10621,18 +10620,18 @@ type GetSetUpRequestObject struct {
 }
 
 type GetSetUpResponseObject interface {
-	VisitGetSetUpResponse(w http.ResponseWriter) error
+	VisitGetSetUpResponse(w ResponseWriter) error
 }
 
 type GetSetUp200JSONResponse SetUpState
 
-func (response GetSetUp200JSONResponse) VisitGetSetUpResponse(w http.ResponseWriter) error {
+func (response GetSetUp200JSONResponse) VisitGetSetUpResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10643,13 +10642,13 @@ type GetSetUpdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetSetUpdefaultApplicationProblemPlusJSONResponse) VisitGetSetUpResponse(w http.ResponseWriter) error {
+func (response GetSetUpdefaultApplicationProblemPlusJSONResponse) VisitGetSetUpResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10660,18 +10659,18 @@ type SetUpRequestObject struct {
 }
 
 type SetUpResponseObject interface {
-	VisitSetUpResponse(w http.ResponseWriter) error
+	VisitSetUpResponse(w ResponseWriter) error
 }
 
 type SetUp200JSONResponse SetUpState
 
-func (response SetUp200JSONResponse) VisitSetUpResponse(w http.ResponseWriter) error {
+func (response SetUp200JSONResponse) VisitSetUpResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10682,13 +10681,13 @@ type SetUpdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response SetUpdefaultApplicationProblemPlusJSONResponse) VisitSetUpResponse(w http.ResponseWriter) error {
+func (response SetUpdefaultApplicationProblemPlusJSONResponse) VisitSetUpResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10699,18 +10698,18 @@ type GetSharedRequestObject struct {
 }
 
 type GetSharedResponseObject interface {
-	VisitGetSharedResponse(w http.ResponseWriter) error
+	VisitGetSharedResponse(w ResponseWriter) error
 }
 
 type GetShared200JSONResponse Shared
 
-func (response GetShared200JSONResponse) VisitGetSharedResponse(w http.ResponseWriter) error {
+func (response GetShared200JSONResponse) VisitGetSharedResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10721,13 +10720,13 @@ type GetShareddefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetShareddefaultApplicationProblemPlusJSONResponse) VisitGetSharedResponse(w http.ResponseWriter) error {
+func (response GetShareddefaultApplicationProblemPlusJSONResponse) VisitGetSharedResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10739,18 +10738,18 @@ type AnswerSharedRequestObject struct {
 }
 
 type AnswerSharedResponseObject interface {
-	VisitAnswerSharedResponse(w http.ResponseWriter) error
+	VisitAnswerSharedResponse(w ResponseWriter) error
 }
 
 type AnswerShared200JSONResponse Shared
 
-func (response AnswerShared200JSONResponse) VisitAnswerSharedResponse(w http.ResponseWriter) error {
+func (response AnswerShared200JSONResponse) VisitAnswerSharedResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10761,13 +10760,13 @@ type AnswerShareddefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response AnswerShareddefaultApplicationProblemPlusJSONResponse) VisitAnswerSharedResponse(w http.ResponseWriter) error {
+func (response AnswerShareddefaultApplicationProblemPlusJSONResponse) VisitAnswerSharedResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10779,7 +10778,7 @@ type GetSharedPhotoRequestObject struct {
 }
 
 type GetSharedPhotoResponseObject interface {
-	VisitGetSharedPhotoResponse(w http.ResponseWriter) error
+	VisitGetSharedPhotoResponse(w ResponseWriter) error
 }
 
 type GetSharedPhoto200ResponseHeaders struct {
@@ -10792,14 +10791,14 @@ type GetSharedPhoto200ImagejpegResponse struct {
 	ContentLength int64
 }
 
-func (response GetSharedPhoto200ImagejpegResponse) VisitGetSharedPhotoResponse(w http.ResponseWriter) error {
+func (response GetSharedPhoto200ImagejpegResponse) VisitGetSharedPhotoResponse(w ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "image/jpeg")
+	w.SetHeader("Content-Type", "image/jpeg")
 	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+		w.SetHeader("Content-Length", fmt.Sprint(response.ContentLength))
 	}
 	if response.Headers.CacheControl != nil {
-		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+		w.SetHeader("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
 	}
 	w.WriteHeader(200)
 
@@ -10815,13 +10814,13 @@ type GetSharedPhotodefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetSharedPhotodefaultApplicationProblemPlusJSONResponse) VisitGetSharedPhotoResponse(w http.ResponseWriter) error {
+func (response GetSharedPhotodefaultApplicationProblemPlusJSONResponse) VisitGetSharedPhotoResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10832,18 +10831,18 @@ type GetSupplierRequestObject struct {
 }
 
 type GetSupplierResponseObject interface {
-	VisitGetSupplierResponse(w http.ResponseWriter) error
+	VisitGetSupplierResponse(w ResponseWriter) error
 }
 
 type GetSupplier200JSONResponse SupplierList
 
-func (response GetSupplier200JSONResponse) VisitGetSupplierResponse(w http.ResponseWriter) error {
+func (response GetSupplier200JSONResponse) VisitGetSupplierResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10854,13 +10853,13 @@ type GetSupplierdefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetSupplierdefaultApplicationProblemPlusJSONResponse) VisitGetSupplierResponse(w http.ResponseWriter) error {
+func (response GetSupplierdefaultApplicationProblemPlusJSONResponse) VisitGetSupplierResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10872,18 +10871,18 @@ type UndoRequestObject struct {
 }
 
 type UndoResponseObject interface {
-	VisitUndoResponse(w http.ResponseWriter) error
+	VisitUndoResponse(w ResponseWriter) error
 }
 
 type Undo200JSONResponse Undone
 
-func (response Undo200JSONResponse) VisitUndoResponse(w http.ResponseWriter) error {
+func (response Undo200JSONResponse) VisitUndoResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10894,13 +10893,13 @@ type UndodefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response UndodefaultApplicationProblemPlusJSONResponse) VisitUndoResponse(w http.ResponseWriter) error {
+func (response UndodefaultApplicationProblemPlusJSONResponse) VisitUndoResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10910,18 +10909,18 @@ type GetYardRequestObject struct {
 }
 
 type GetYardResponseObject interface {
-	VisitGetYardResponse(w http.ResponseWriter) error
+	VisitGetYardResponse(w ResponseWriter) error
 }
 
 type GetYard200JSONResponse Yard
 
-func (response GetYard200JSONResponse) VisitGetYardResponse(w http.ResponseWriter) error {
+func (response GetYard200JSONResponse) VisitGetYardResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.SetHeader("Content-Type", "application/json")
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
@@ -10932,13 +10931,13 @@ type GetYarddefaultApplicationProblemPlusJSONResponse struct {
 	StatusCode int
 }
 
-func (response GetYarddefaultApplicationProblemPlusJSONResponse) VisitGetYardResponse(w http.ResponseWriter) error {
+func (response GetYarddefaultApplicationProblemPlusJSONResponse) VisitGetYardResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/problem+json")
+	w.SetHeader("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err

@@ -51,7 +51,8 @@ var house = []room{
 		"core/workbench core/units core/validation"},
 	{"core/teardown", "what was isolated, taken off, found on the workbench and put back; rubber at large; what bars a " +
 		"start", "core/units core/validation core/catalogue"},
-	{"core/people", "who may do what in a yard, what a good passphrase is, how long wrong guesses wait",
+	{"core/passphrase", "what a good passphrase is", "core/units core/validation"},
+	{"core/people", "who may do what in a yard, how long wrong guesses wait",
 		"core/units core/validation"},
 	{"core/diagnosis", "which faults are likely, what to look at next, why", "core/units core/validation core/catalogue"},
 	{"core/eventlog", "entries, undo, what the entries make of a craft, an engine, a job, the yard's methods; what may " +

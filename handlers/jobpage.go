@@ -3,7 +3,6 @@ package handlers
 import (
 	"bytes"
 	"encoding/json"
-	"net/http"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
@@ -61,7 +60,7 @@ type JobPage struct {
 	system units.System
 }
 
-func (p JobPage) respond(w http.ResponseWriter) error {
+func (p JobPage) respond(w api.ResponseWriter) error {
 	var out bytes.Buffer
 	rest := struct {
 		api.JobPage
@@ -76,20 +75,20 @@ func (p JobPage) respond(w http.ResponseWriter) error {
 		return err
 	}
 	out.WriteString("}\n")
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(http.StatusOK)
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
 	_, err := out.WriteTo(w)
 	return err
 }
 
 // VisitGetJobResponse answers getJob.
-func (p JobPage) VisitGetJobResponse(w http.ResponseWriter) error { return p.respond(w) }
+func (p JobPage) VisitGetJobResponse(w api.ResponseWriter) error { return p.respond(w) }
 
 // VisitOpenJobResponse answers openJob.
-func (p JobPage) VisitOpenJobResponse(w http.ResponseWriter) error { return p.respond(w) }
+func (p JobPage) VisitOpenJobResponse(w api.ResponseWriter) error { return p.respond(w) }
 
 // VisitPutJobEntryResponse answers putJobEntry.
-func (p JobPage) VisitPutJobEntryResponse(w http.ResponseWriter) error { return p.respond(w) }
+func (p JobPage) VisitPutJobEntryResponse(w api.ResponseWriter) error { return p.respond(w) }
 
 // VisitImportDatalogResponse answers importDatalog.
-func (p JobPage) VisitImportDatalogResponse(w http.ResponseWriter) error { return p.respond(w) }
+func (p JobPage) VisitImportDatalogResponse(w api.ResponseWriter) error { return p.respond(w) }

@@ -3,7 +3,6 @@ package handlers
 import (
 	"errors"
 	"log/slog"
-	"net/http"
 	"strings"
 
 	"hevrin/api"
@@ -22,7 +21,7 @@ func ProblemOf(system units.System, err error) (p api.Problem, ok bool) {
 	var trouble *record.Trouble
 	switch {
 	case errors.As(err, &fields):
-		p := Problem(http.StatusUnprocessableEntity, fields[0].Say.In(system))
+		p := Problem(422, fields[0].Say.In(system))
 		list := make([]api.FieldError, len(fields))
 		for i, f := range fields {
 			list[i] = api.FieldError{Field: f.Field, Given: f.Given, Allowed: f.Allowed.In(system), Say: f.Say.In(system)}
@@ -30,16 +29,16 @@ func ProblemOf(system units.System, err error) (p api.Problem, ok bool) {
 		p.Errors = &list
 		return p, true
 	case errors.As(err, &crossed):
-		return typed(Problem(http.StatusConflict, crossed.Error()), "/problems/crossed"), true
+		return typed(Problem(409, crossed.Error()), "/problems/crossed"), true
 	case errors.As(err, &clash):
-		return Problem(http.StatusConflict, clash.Say), true
+		return Problem(409, clash.Say), true
 	case errors.As(err, &forbidden):
-		return Problem(http.StatusForbidden, forbidden.Say), true
+		return Problem(403, forbidden.Say), true
 	case errors.Is(err, record.ErrNotFound):
-		return Problem(http.StatusNotFound, err.Error()), true
+		return Problem(404, err.Error()), true
 	case errors.As(err, &trouble):
 		slog.Error("the record cannot be used", "trouble", trouble.Kind, "error", err)
-		p := Problem(http.StatusServiceUnavailable, capital(trouble.Say())+". Nothing was half kept.")
+		p := Problem(503, capital(trouble.Say())+". Nothing was half kept.")
 		return typed(p, TroublePath+string(trouble.Kind)), true
 	}
 	return api.Problem{}, false
@@ -55,9 +54,14 @@ func capital(words string) string {
 	return strings.ToUpper(words[:1]) + words[1:]
 }
 
+// titles are the words of HTTP for the kinds of problem (RFC 9110); net/http, which has them too, is none of the
+// phone's program.
+var titles = map[int]string{403: "Forbidden", 404: "Not Found", 409: "Conflict", 422: "Unprocessable Entity",
+	503: "Service Unavailable"}
+
 // Problem is a problem of no type of its own.
 func Problem(status int, detail string) api.Problem {
-	return typed(api.Problem{Title: http.StatusText(status), Status: status, Detail: detail}, "about:blank")
+	return typed(api.Problem{Title: titles[status], Status: status, Detail: detail}, "about:blank")
 }
 
 func typed(p api.Problem, kind string) api.Problem {

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"hevrin/api"
+	"hevrin/api/routes"
 	"hevrin/app/presence"
 	"hevrin/app/record"
 )
@@ -42,8 +43,9 @@ type changeStream struct {
 
 // VisitGetChangesResponse writes an event for each change. A reader that comes back after a while in which more came
 // than is remembered, or to a program that was started anew, is told that anything may have changed.
-func (s changeStream) VisitGetChangesResponse(w http.ResponseWriter) error {
-	out := http.NewResponseController(w)
+func (s changeStream) VisitGetChangesResponse(to api.ResponseWriter) error {
+	w := to.(routes.Written) //nolint:forcetypeassert // the server gives no other
+	out := http.NewResponseController(w.ResponseWriter)
 	_ = out.SetReadDeadline(time.Time{}) // the request is read; its time limit would end the stream
 	w.Header().Set("Content-Type", "text/event-stream")
 	w.Header().Set("Cache-Control", "no-store")

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"hevrin/api"
+	"hevrin/api/routes"
 	"hevrin/app/engine"
 	"hevrin/app/job"
 	"hevrin/app/recording"
@@ -151,9 +152,10 @@ type liveStream struct {
 }
 
 // VisitGetLiveStreamResponse writes the events as they come.
-func (s liveStream) VisitGetLiveStreamResponse(w http.ResponseWriter) error {
+func (s liveStream) VisitGetLiveStreamResponse(to api.ResponseWriter) error {
+	w := to.(routes.Written) //nolint:forcetypeassert // the server gives no other
 	defer s.listener.Release()
-	out := http.NewResponseController(w)
+	out := http.NewResponseController(w.ResponseWriter)
 	_ = out.SetReadDeadline(time.Time{}) // the request is read; its time limit would end the stream
 	w.Header().Set("Content-Type", "text/event-stream")
 	w.Header().Set("Cache-Control", "no-store")

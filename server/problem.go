@@ -45,9 +45,9 @@ func problemOf(system units.System, err error) api.Problem {
 	var wait *people.Wait
 	switch {
 	case errors.Is(err, people.ErrSignedOut):
-		return handlers.Problem(http.StatusUnauthorized, "sign in first")
+		return problem(http.StatusUnauthorized, "sign in first")
 	case errors.As(err, &wait):
-		return handlers.Problem(http.StatusTooManyRequests, wait.Error())
+		return problem(http.StatusTooManyRequests, wait.Error())
 	}
 	if p, ok := handlers.ProblemOf(system, err); ok {
 		return p
@@ -57,10 +57,16 @@ func problemOf(system units.System, err error) api.Problem {
 	switch {
 	case status == 0 || status >= http.StatusInternalServerError:
 		slog.Error("something went wrong", "error", err)
-		return handlers.Problem(http.StatusInternalServerError,
+		return problem(http.StatusInternalServerError,
 			"Something went wrong inside the program; nothing was half kept. Try again; the log tells more.")
 	case errors.As(err, &told) && told.Message != "":
-		return handlers.Problem(status, told.Message)
+		return problem(status, told.Message)
 	}
-	return handlers.Problem(status, http.StatusText(status))
+	return problem(status, http.StatusText(status))
+}
+
+func problem(status int, detail string) api.Problem {
+	p := handlers.Problem(status, detail)
+	p.Title = http.StatusText(status)
+	return p
 }

@@ -1969,7 +1969,7 @@ func (sh *strictHandler) GetAudit(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetAuditResponseObject); ok {
-		return validResponse.VisitGetAuditResponse(ctx.Response())
+		return validResponse.VisitGetAuditResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -1992,7 +1992,7 @@ func (sh *strictHandler) GetBackup(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetBackupResponseObject); ok {
-		return validResponse.VisitGetBackupResponse(ctx.Response())
+		return validResponse.VisitGetBackupResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2038,7 +2038,7 @@ func (sh *strictHandler) ImportBundle(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(ImportBundleResponseObject); ok {
-		return validResponse.VisitImportBundleResponse(ctx.Response())
+		return validResponse.VisitImportBundleResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2061,7 +2061,7 @@ func (sh *strictHandler) ListCalculators(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(ListCalculatorsResponseObject); ok {
-		return validResponse.VisitListCalculatorsResponse(ctx.Response())
+		return validResponse.VisitListCalculatorsResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2110,7 +2110,7 @@ func (sh *strictHandler) Calculate(ctx *echo.Context, name string, params Calcul
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(CalculateResponseObject); ok {
-		return validResponse.VisitCalculateResponse(ctx.Response())
+		return validResponse.VisitCalculateResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2135,7 +2135,7 @@ func (sh *strictHandler) GetCalendar(ctx *echo.Context, params GetCalendarParams
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetCalendarResponseObject); ok {
-		return validResponse.VisitGetCalendarResponse(ctx.Response())
+		return validResponse.VisitGetCalendarResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2160,7 +2160,7 @@ func (sh *strictHandler) ReadCalendar(ctx *echo.Context, token Token) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(ReadCalendarResponseObject); ok {
-		return validResponse.VisitReadCalendarResponse(ctx.Response())
+		return validResponse.VisitReadCalendarResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2183,7 +2183,7 @@ func (sh *strictHandler) GetCatalogue(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetCatalogueResponseObject); ok {
-		return validResponse.VisitGetCatalogueResponse(ctx.Response())
+		return validResponse.VisitGetCatalogueResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2208,7 +2208,7 @@ func (sh *strictHandler) GetChanges(ctx *echo.Context, params GetChangesParams) 
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetChangesResponseObject); ok {
-		return validResponse.VisitGetChangesResponse(ctx.Response())
+		return validResponse.VisitGetChangesResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2233,7 +2233,7 @@ func (sh *strictHandler) GetCraft(ctx *echo.Context, craftId CraftID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetCraftResponseObject); ok {
-		return validResponse.VisitGetCraftResponse(ctx.Response())
+		return validResponse.VisitGetCraftResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2281,7 +2281,7 @@ func (sh *strictHandler) PutCraft(ctx *echo.Context, craftId CraftID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PutCraftResponseObject); ok {
-		return validResponse.VisitPutCraftResponse(ctx.Response())
+		return validResponse.VisitPutCraftResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2304,7 +2304,7 @@ func (sh *strictHandler) GetDevices(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetDevicesResponseObject); ok {
-		return validResponse.VisitGetDevicesResponse(ctx.Response())
+		return validResponse.VisitGetDevicesResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2329,7 +2329,7 @@ func (sh *strictHandler) EndDevice(ctx *echo.Context, deviceId DeviceID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(EndDeviceResponseObject); ok {
-		return validResponse.VisitEndDeviceResponse(ctx.Response())
+		return validResponse.VisitEndDeviceResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2375,7 +2375,7 @@ func (sh *strictHandler) Diagnose(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(DiagnoseResponseObject); ok {
-		return validResponse.VisitDiagnoseResponse(ctx.Response())
+		return validResponse.VisitDiagnoseResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2400,7 +2400,7 @@ func (sh *strictHandler) GetDue(ctx *echo.Context, params GetDueParams) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetDueResponseObject); ok {
-		return validResponse.VisitGetDueResponse(ctx.Response())
+		return validResponse.VisitGetDueResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2425,7 +2425,7 @@ func (sh *strictHandler) GetDueCSV(ctx *echo.Context, params GetDueCSVParams) er
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetDueCSVResponseObject); ok {
-		return validResponse.VisitGetDueCSVResponse(ctx.Response())
+		return validResponse.VisitGetDueCSVResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2450,7 +2450,7 @@ func (sh *strictHandler) GetEngine(ctx *echo.Context, engineId EngineID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetEngineResponseObject); ok {
-		return validResponse.VisitGetEngineResponse(ctx.Response())
+		return validResponse.VisitGetEngineResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2498,7 +2498,7 @@ func (sh *strictHandler) PutEngine(ctx *echo.Context, engineId EngineID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PutEngineResponseObject); ok {
-		return validResponse.VisitPutEngineResponse(ctx.Response())
+		return validResponse.VisitPutEngineResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2546,7 +2546,7 @@ func (sh *strictHandler) PutBaseline(ctx *echo.Context, engineId EngineID) error
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PutBaselineResponseObject); ok {
-		return validResponse.VisitPutBaselineResponse(ctx.Response())
+		return validResponse.VisitPutBaselineResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2571,7 +2571,7 @@ func (sh *strictHandler) GetDoNotStartPDF(ctx *echo.Context, engineId EngineID) 
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetDoNotStartPDFResponseObject); ok {
-		return validResponse.VisitGetDoNotStartPDFResponse(ctx.Response())
+		return validResponse.VisitGetDoNotStartPDFResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2620,7 +2620,7 @@ func (sh *strictHandler) PutEngineEntry(ctx *echo.Context, engineId EngineID, en
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PutEngineEntryResponseObject); ok {
-		return validResponse.VisitPutEngineEntryResponse(ctx.Response())
+		return validResponse.VisitPutEngineEntryResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2668,7 +2668,7 @@ func (sh *strictHandler) PutFeed(ctx *echo.Context, engineId EngineID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PutFeedResponseObject); ok {
-		return validResponse.VisitPutFeedResponse(ctx.Response())
+		return validResponse.VisitPutFeedResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2693,7 +2693,7 @@ func (sh *strictHandler) GetEngineLinks(ctx *echo.Context, engineId EngineID) er
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetEngineLinksResponseObject); ok {
-		return validResponse.VisitGetEngineLinksResponse(ctx.Response())
+		return validResponse.VisitGetEngineLinksResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2741,7 +2741,7 @@ func (sh *strictHandler) MakeEngineLink(ctx *echo.Context, engineId EngineID) er
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(MakeEngineLinkResponseObject); ok {
-		return validResponse.VisitMakeEngineLinkResponse(ctx.Response())
+		return validResponse.VisitMakeEngineLinkResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2767,7 +2767,7 @@ func (sh *strictHandler) GetLive(ctx *echo.Context, engineId EngineID, params Ge
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetLiveResponseObject); ok {
-		return validResponse.VisitGetLiveResponse(ctx.Response())
+		return validResponse.VisitGetLiveResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2792,7 +2792,7 @@ func (sh *strictHandler) GetLiveRound(ctx *echo.Context, engineId EngineID) erro
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetLiveRoundResponseObject); ok {
-		return validResponse.VisitGetLiveRoundResponse(ctx.Response())
+		return validResponse.VisitGetLiveRoundResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2817,7 +2817,7 @@ func (sh *strictHandler) GetLiveStream(ctx *echo.Context, engineId EngineID) err
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetLiveStreamResponseObject); ok {
-		return validResponse.VisitGetLiveStreamResponse(ctx.Response())
+		return validResponse.VisitGetLiveStreamResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2865,7 +2865,7 @@ func (sh *strictHandler) PreviewDatalog(ctx *echo.Context, engineId EngineID) er
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PreviewDatalogResponseObject); ok {
-		return validResponse.VisitPreviewDatalogResponse(ctx.Response())
+		return validResponse.VisitPreviewDatalogResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2890,7 +2890,7 @@ func (sh *strictHandler) GetServiceRecord(ctx *echo.Context, engineId EngineID) 
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetServiceRecordResponseObject); ok {
-		return validResponse.VisitGetServiceRecordResponse(ctx.Response())
+		return validResponse.VisitGetServiceRecordResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2915,7 +2915,7 @@ func (sh *strictHandler) GetEngineState(ctx *echo.Context, engineId EngineID) er
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetEngineStateResponseObject); ok {
-		return validResponse.VisitGetEngineStateResponse(ctx.Response())
+		return validResponse.VisitGetEngineStateResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2938,7 +2938,7 @@ func (sh *strictHandler) GetHealth(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetHealthResponseObject); ok {
-		return validResponse.VisitGetHealthResponse(ctx.Response())
+		return validResponse.VisitGetHealthResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2963,7 +2963,7 @@ func (sh *strictHandler) GetInventory(ctx *echo.Context, params GetInventoryPara
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetInventoryResponseObject); ok {
-		return validResponse.VisitGetInventoryResponse(ctx.Response())
+		return validResponse.VisitGetInventoryResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2986,7 +2986,7 @@ func (sh *strictHandler) GetInventoryCSV(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetInventoryCSVResponseObject); ok {
-		return validResponse.VisitGetInventoryCSVResponse(ctx.Response())
+		return validResponse.VisitGetInventoryCSVResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3034,7 +3034,7 @@ func (sh *strictHandler) PutInventoryEntry(ctx *echo.Context, entryId EntryID) e
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PutInventoryEntryResponseObject); ok {
-		return validResponse.VisitPutInventoryEntryResponse(ctx.Response())
+		return validResponse.VisitPutInventoryEntryResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3080,7 +3080,7 @@ func (sh *strictHandler) FitImpeller(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(FitImpellerResponseObject); ok {
-		return validResponse.VisitFitImpellerResponse(ctx.Response())
+		return validResponse.VisitFitImpellerResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3105,7 +3105,7 @@ func (sh *strictHandler) GetInvitation(ctx *echo.Context, token Token) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetInvitationResponseObject); ok {
-		return validResponse.VisitGetInvitationResponse(ctx.Response())
+		return validResponse.VisitGetInvitationResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3153,7 +3153,7 @@ func (sh *strictHandler) AcceptInvitation(ctx *echo.Context, token Token) error 
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(AcceptInvitationResponseObject); ok {
-		return validResponse.VisitAcceptInvitationResponse(ctx.Response())
+		return validResponse.VisitAcceptInvitationResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3178,7 +3178,7 @@ func (sh *strictHandler) GetJob(ctx *echo.Context, jobId JobID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetJobResponseObject); ok {
-		return validResponse.VisitGetJobResponse(ctx.Response())
+		return validResponse.VisitGetJobResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3226,7 +3226,7 @@ func (sh *strictHandler) OpenJob(ctx *echo.Context, jobId JobID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(OpenJobResponseObject); ok {
-		return validResponse.VisitOpenJobResponse(ctx.Response())
+		return validResponse.VisitOpenJobResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3251,7 +3251,7 @@ func (sh *strictHandler) GetBundle(ctx *echo.Context, jobId JobID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetBundleResponseObject); ok {
-		return validResponse.VisitGetBundleResponse(ctx.Response())
+		return validResponse.VisitGetBundleResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3276,7 +3276,7 @@ func (sh *strictHandler) GetDrafts(ctx *echo.Context, jobId JobID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetDraftsResponseObject); ok {
-		return validResponse.VisitGetDraftsResponse(ctx.Response())
+		return validResponse.VisitGetDraftsResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3324,7 +3324,7 @@ func (sh *strictHandler) PutDraft(ctx *echo.Context, jobId JobID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PutDraftResponseObject); ok {
-		return validResponse.VisitPutDraftResponse(ctx.Response())
+		return validResponse.VisitPutDraftResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3373,7 +3373,7 @@ func (sh *strictHandler) PutJobEntry(ctx *echo.Context, jobId JobID, entryId Ent
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PutJobEntryResponseObject); ok {
-		return validResponse.VisitPutJobEntryResponse(ctx.Response())
+		return validResponse.VisitPutJobEntryResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3398,7 +3398,7 @@ func (sh *strictHandler) GetLinks(ctx *echo.Context, jobId JobID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetLinksResponseObject); ok {
-		return validResponse.VisitGetLinksResponse(ctx.Response())
+		return validResponse.VisitGetLinksResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3446,7 +3446,7 @@ func (sh *strictHandler) MakeLink(ctx *echo.Context, jobId JobID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(MakeLinkResponseObject); ok {
-		return validResponse.VisitMakeLinkResponse(ctx.Response())
+		return validResponse.VisitMakeLinkResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3471,7 +3471,7 @@ func (sh *strictHandler) GetPartsCSV(ctx *echo.Context, jobId JobID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetPartsCSVResponseObject); ok {
-		return validResponse.VisitGetPartsCSVResponse(ctx.Response())
+		return validResponse.VisitGetPartsCSVResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3519,7 +3519,7 @@ func (sh *strictHandler) PutPresent(ctx *echo.Context, jobId JobID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PutPresentResponseObject); ok {
-		return validResponse.VisitPutPresentResponse(ctx.Response())
+		return validResponse.VisitPutPresentResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3544,7 +3544,7 @@ func (sh *strictHandler) GetReadingsCSV(ctx *echo.Context, jobId JobID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetReadingsCSVResponseObject); ok {
-		return validResponse.VisitGetReadingsCSVResponse(ctx.Response())
+		return validResponse.VisitGetReadingsCSVResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3570,7 +3570,7 @@ func (sh *strictHandler) GetRecording(ctx *echo.Context, jobId JobID, recordingI
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetRecordingResponseObject); ok {
-		return validResponse.VisitGetRecordingResponse(ctx.Response())
+		return validResponse.VisitGetRecordingResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3619,7 +3619,7 @@ func (sh *strictHandler) ImportDatalog(ctx *echo.Context, jobId JobID, recording
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(ImportDatalogResponseObject); ok {
-		return validResponse.VisitImportDatalogResponse(ctx.Response())
+		return validResponse.VisitImportDatalogResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3645,7 +3645,7 @@ func (sh *strictHandler) GetRecordingCSV(ctx *echo.Context, jobId JobID, recordi
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetRecordingCSVResponseObject); ok {
-		return validResponse.VisitGetRecordingCSVResponse(ctx.Response())
+		return validResponse.VisitGetRecordingCSVResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3671,7 +3671,7 @@ func (sh *strictHandler) GetReport(ctx *echo.Context, jobId JobID, params GetRep
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetReportResponseObject); ok {
-		return validResponse.VisitGetReportResponse(ctx.Response())
+		return validResponse.VisitGetReportResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3697,7 +3697,7 @@ func (sh *strictHandler) GetReportPDF(ctx *echo.Context, jobId JobID, params Get
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetReportPDFResponseObject); ok {
-		return validResponse.VisitGetReportPDFResponse(ctx.Response())
+		return validResponse.VisitGetReportPDFResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3720,7 +3720,7 @@ func (sh *strictHandler) GetLabels(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetLabelsResponseObject); ok {
-		return validResponse.VisitGetLabelsResponse(ctx.Response())
+		return validResponse.VisitGetLabelsResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3745,7 +3745,7 @@ func (sh *strictHandler) EndLink(ctx *echo.Context, linkId ID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(EndLinkResponseObject); ok {
-		return validResponse.VisitEndLinkResponse(ctx.Response())
+		return validResponse.VisitEndLinkResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3768,7 +3768,7 @@ func (sh *strictHandler) GetLists(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetListsResponseObject); ok {
-		return validResponse.VisitGetListsResponse(ctx.Response())
+		return validResponse.VisitGetListsResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3814,7 +3814,7 @@ func (sh *strictHandler) LookAtList(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(LookAtListResponseObject); ok {
-		return validResponse.VisitLookAtListResponse(ctx.Response())
+		return validResponse.VisitLookAtListResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3862,7 +3862,7 @@ func (sh *strictHandler) TakeList(ctx *echo.Context, listId ListID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(TakeListResponseObject); ok {
-		return validResponse.VisitTakeListResponse(ctx.Response())
+		return validResponse.VisitTakeListResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3911,7 +3911,7 @@ func (sh *strictHandler) TakeListBack(ctx *echo.Context, listId ListID, entryId 
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(TakeListBackResponseObject); ok {
-		return validResponse.VisitTakeListBackResponse(ctx.Response())
+		return validResponse.VisitTakeListBackResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3934,7 +3934,7 @@ func (sh *strictHandler) GetMethods(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetMethodsResponseObject); ok {
-		return validResponse.VisitGetMethodsResponse(ctx.Response())
+		return validResponse.VisitGetMethodsResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3982,7 +3982,7 @@ func (sh *strictHandler) PutMethodEntry(ctx *echo.Context, entryId EntryID) erro
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PutMethodEntryResponseObject); ok {
-		return validResponse.VisitPutMethodEntryResponse(ctx.Response())
+		return validResponse.VisitPutMethodEntryResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4005,7 +4005,7 @@ func (sh *strictHandler) GetPeople(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetPeopleResponseObject); ok {
-		return validResponse.VisitGetPeopleResponse(ctx.Response())
+		return validResponse.VisitGetPeopleResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4051,7 +4051,7 @@ func (sh *strictHandler) InvitePerson(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(InvitePersonResponseObject); ok {
-		return validResponse.VisitInvitePersonResponse(ctx.Response())
+		return validResponse.VisitInvitePersonResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4099,7 +4099,7 @@ func (sh *strictHandler) ChangePerson(ctx *echo.Context, personId PersonID) erro
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(ChangePersonResponseObject); ok {
-		return validResponse.VisitChangePersonResponse(ctx.Response())
+		return validResponse.VisitChangePersonResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4124,7 +4124,7 @@ func (sh *strictHandler) EndDevices(ctx *echo.Context, personId PersonID) error 
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(EndDevicesResponseObject); ok {
-		return validResponse.VisitEndDevicesResponse(ctx.Response())
+		return validResponse.VisitEndDevicesResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4149,7 +4149,7 @@ func (sh *strictHandler) InviteAgain(ctx *echo.Context, personId PersonID) error
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(InviteAgainResponseObject); ok {
-		return validResponse.VisitInviteAgainResponse(ctx.Response())
+		return validResponse.VisitInviteAgainResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4174,7 +4174,7 @@ func (sh *strictHandler) GetPhoto(ctx *echo.Context, photoId ID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetPhotoResponseObject); ok {
-		return validResponse.VisitGetPhotoResponse(ctx.Response())
+		return validResponse.VisitGetPhotoResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4220,7 +4220,7 @@ func (sh *strictHandler) PlantFacts(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PlantFactsResponseObject); ok {
-		return validResponse.VisitPlantFactsResponse(ctx.Response())
+		return validResponse.VisitPlantFactsResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4268,7 +4268,7 @@ func (sh *strictHandler) PlantHealth(ctx *echo.Context, params PlantHealthParams
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PlantHealthResponseObject); ok {
-		return validResponse.VisitPlantHealthResponse(ctx.Response())
+		return validResponse.VisitPlantHealthResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4314,7 +4314,7 @@ func (sh *strictHandler) PlantLimits(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PlantLimitsResponseObject); ok {
-		return validResponse.VisitPlantLimitsResponse(ctx.Response())
+		return validResponse.VisitPlantLimitsResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4360,7 +4360,7 @@ func (sh *strictHandler) PlantSteady(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PlantSteadyResponseObject); ok {
-		return validResponse.VisitPlantSteadyResponse(ctx.Response())
+		return validResponse.VisitPlantSteadyResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4406,7 +4406,7 @@ func (sh *strictHandler) PlantTransient(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PlantTransientResponseObject); ok {
-		return validResponse.VisitPlantTransientResponse(ctx.Response())
+		return validResponse.VisitPlantTransientResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4429,7 +4429,7 @@ func (sh *strictHandler) PlantTypes(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(PlantTypesResponseObject); ok {
-		return validResponse.VisitPlantTypesResponse(ctx.Response())
+		return validResponse.VisitPlantTypesResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4452,7 +4452,7 @@ func (sh *strictHandler) GetBackups(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetBackupsResponseObject); ok {
-		return validResponse.VisitGetBackupsResponse(ctx.Response())
+		return validResponse.VisitGetBackupsResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4475,7 +4475,7 @@ func (sh *strictHandler) MakeBackup(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(MakeBackupResponseObject); ok {
-		return validResponse.VisitMakeBackupResponse(ctx.Response())
+		return validResponse.VisitMakeBackupResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4500,7 +4500,7 @@ func (sh *strictHandler) CheckBackup(ctx *echo.Context, name BackupName) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(CheckBackupResponseObject); ok {
-		return validResponse.VisitCheckBackupResponse(ctx.Response())
+		return validResponse.VisitCheckBackupResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4523,7 +4523,7 @@ func (sh *strictHandler) CheckRecord(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(CheckRecordResponseObject); ok {
-		return validResponse.VisitCheckRecordResponse(ctx.Response())
+		return validResponse.VisitCheckRecordResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4569,7 +4569,7 @@ func (sh *strictHandler) RestoreAtStart(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(RestoreAtStartResponseObject); ok {
-		return validResponse.VisitRestoreAtStartResponse(ctx.Response())
+		return validResponse.VisitRestoreAtStartResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4592,7 +4592,7 @@ func (sh *strictHandler) GetBundleSchema(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetBundleSchemaResponseObject); ok {
-		return validResponse.VisitGetBundleSchemaResponse(ctx.Response())
+		return validResponse.VisitGetBundleSchemaResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4617,7 +4617,7 @@ func (sh *strictHandler) Search(ctx *echo.Context, params SearchParams) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(SearchResponseObject); ok {
-		return validResponse.VisitSearchResponse(ctx.Response())
+		return validResponse.VisitSearchResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4640,7 +4640,7 @@ func (sh *strictHandler) SignOut(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(SignOutResponseObject); ok {
-		return validResponse.VisitSignOutResponse(ctx.Response())
+		return validResponse.VisitSignOutResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4663,7 +4663,7 @@ func (sh *strictHandler) GetSession(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetSessionResponseObject); ok {
-		return validResponse.VisitGetSessionResponse(ctx.Response())
+		return validResponse.VisitGetSessionResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4709,7 +4709,7 @@ func (sh *strictHandler) SignIn(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(SignInResponseObject); ok {
-		return validResponse.VisitSignInResponse(ctx.Response())
+		return validResponse.VisitSignInResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4732,7 +4732,7 @@ func (sh *strictHandler) EndCalendar(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(EndCalendarResponseObject); ok {
-		return validResponse.VisitEndCalendarResponse(ctx.Response())
+		return validResponse.VisitEndCalendarResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4755,7 +4755,7 @@ func (sh *strictHandler) GetOwnCalendar(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetOwnCalendarResponseObject); ok {
-		return validResponse.VisitGetOwnCalendarResponse(ctx.Response())
+		return validResponse.VisitGetOwnCalendarResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4778,7 +4778,7 @@ func (sh *strictHandler) MakeCalendar(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(MakeCalendarResponseObject); ok {
-		return validResponse.VisitMakeCalendarResponse(ctx.Response())
+		return validResponse.VisitMakeCalendarResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4801,7 +4801,7 @@ func (sh *strictHandler) GetAccountNews(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetAccountNewsResponseObject); ok {
-		return validResponse.VisitGetAccountNewsResponse(ctx.Response())
+		return validResponse.VisitGetAccountNewsResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4847,7 +4847,7 @@ func (sh *strictHandler) ChangePassphrase(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(ChangePassphraseResponseObject); ok {
-		return validResponse.VisitChangePassphraseResponse(ctx.Response())
+		return validResponse.VisitChangePassphraseResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4893,7 +4893,7 @@ func (sh *strictHandler) SwitchPerson(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(SwitchPersonResponseObject); ok {
-		return validResponse.VisitSwitchPersonResponse(ctx.Response())
+		return validResponse.VisitSwitchPersonResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4939,7 +4939,7 @@ func (sh *strictHandler) SetPIN(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(SetPINResponseObject); ok {
-		return validResponse.VisitSetPINResponse(ctx.Response())
+		return validResponse.VisitSetPINResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4962,7 +4962,7 @@ func (sh *strictHandler) Unsubscribe(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(UnsubscribeResponseObject); ok {
-		return validResponse.VisitUnsubscribeResponse(ctx.Response())
+		return validResponse.VisitUnsubscribeResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4985,7 +4985,7 @@ func (sh *strictHandler) GetPushing(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetPushingResponseObject); ok {
-		return validResponse.VisitGetPushingResponse(ctx.Response())
+		return validResponse.VisitGetPushingResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5031,7 +5031,7 @@ func (sh *strictHandler) Subscribe(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(SubscribeResponseObject); ok {
-		return validResponse.VisitSubscribeResponse(ctx.Response())
+		return validResponse.VisitSubscribeResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5054,7 +5054,7 @@ func (sh *strictHandler) GetSetUp(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetSetUpResponseObject); ok {
-		return validResponse.VisitGetSetUpResponse(ctx.Response())
+		return validResponse.VisitGetSetUpResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5100,7 +5100,7 @@ func (sh *strictHandler) SetUp(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(SetUpResponseObject); ok {
-		return validResponse.VisitSetUpResponse(ctx.Response())
+		return validResponse.VisitSetUpResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5125,7 +5125,7 @@ func (sh *strictHandler) GetShared(ctx *echo.Context, token Token) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetSharedResponseObject); ok {
-		return validResponse.VisitGetSharedResponse(ctx.Response())
+		return validResponse.VisitGetSharedResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5173,7 +5173,7 @@ func (sh *strictHandler) AnswerShared(ctx *echo.Context, token Token) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(AnswerSharedResponseObject); ok {
-		return validResponse.VisitAnswerSharedResponse(ctx.Response())
+		return validResponse.VisitAnswerSharedResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5199,7 +5199,7 @@ func (sh *strictHandler) GetSharedPhoto(ctx *echo.Context, token Token, photoId 
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetSharedPhotoResponseObject); ok {
-		return validResponse.VisitGetSharedPhotoResponse(ctx.Response())
+		return validResponse.VisitGetSharedPhotoResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5224,7 +5224,7 @@ func (sh *strictHandler) GetSupplier(ctx *echo.Context, params GetSupplierParams
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetSupplierResponseObject); ok {
-		return validResponse.VisitGetSupplierResponse(ctx.Response())
+		return validResponse.VisitGetSupplierResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5272,7 +5272,7 @@ func (sh *strictHandler) Undo(ctx *echo.Context, entryId EntryID) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(UndoResponseObject); ok {
-		return validResponse.VisitUndoResponse(ctx.Response())
+		return validResponse.VisitUndoResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5295,7 +5295,7 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 	if err != nil {
 		return err
 	} else if validResponse, ok := response.(GetYardResponseObject); ok {
-		return validResponse.VisitGetYardResponse(ctx.Response())
+		return validResponse.VisitGetYardResponse(Written{ctx.Response()})
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -11,6 +11,7 @@ import (
 
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
+	goodphrase "hevrin/core/passphrase"
 	"hevrin/core/people"
 	"hevrin/core/validation"
 )
@@ -86,7 +87,7 @@ func (a *People) Begin(ctx context.Context, name, phrase string) (people.Person,
 		return people.Person{}, &eventlog.Conflict{Say: "the yard has a manager already: sign in, and invite others " +
 			"from there"}
 	}
-	if err := people.CheckPassphrase(name, phrase); err != nil {
+	if err := goodphrase.Check(name, phrase); err != nil {
 		return people.Person{}, err
 	}
 	p := people.Person{ID: uuid.NewString(), Name: name, Role: people.Manager, Was: []string{name}}
@@ -178,7 +179,7 @@ func (a *People) Accept(ctx context.Context, token, phrase string, from From) (D
 		}
 		return Device{}, err
 	}
-	if err := people.CheckPassphrase(p.Name, phrase); err != nil {
+	if err := goodphrase.Check(p.Name, phrase); err != nil {
 		return Device{}, err
 	}
 	hash, err := a.hash(ctx, phrase)
@@ -264,7 +265,7 @@ func (a *People) Reset(ctx context.Context, name, phrase string) error {
 	if at < 0 {
 		return record.NotFound("person", name)
 	}
-	if err := people.CheckPassphrase(name, phrase); err != nil {
+	if err := goodphrase.Check(name, phrase); err != nil {
 		return err
 	}
 	hash, err := a.hash(ctx, phrase)

@@ -10,6 +10,7 @@ import (
 
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
+	goodphrase "hevrin/core/passphrase"
 	"hevrin/core/people"
 	"hevrin/core/validation"
 )
@@ -41,7 +42,7 @@ func (a *People) SignIn(ctx context.Context, name, passphrase string, from From,
 			hash, who = account.Passphrase, all[at]
 		}
 	}
-	if len([]rune(passphrase)) > people.MostPassphrase {
+	if len([]rune(passphrase)) > goodphrase.Most {
 		passphrase = ""
 	}
 	right, err := a.matches(ctx, passphrase, hash)
@@ -225,7 +226,7 @@ func (a *People) ChangePassphrase(ctx context.Context, old, phrase string, from 
 	if err != nil {
 		return err
 	}
-	if err := people.CheckPassphrase(actor.Name, phrase); err != nil {
+	if err := goodphrase.Check(actor.Name, phrase); err != nil {
 		return err
 	}
 	if account.Passphrase, err = a.hash(ctx, phrase); err != nil {

@@ -6,7 +6,10 @@
 // 1, odds multipliers and pair factors are positive, minutes are those of a practised hand on an accessible engine.
 package catalogue
 
-import "slices"
+import (
+	"encoding/json"
+	"slices"
+)
 
 // Family ids: how the block is cooled.
 const (
@@ -207,6 +210,17 @@ type index struct {
 	stations, families, faults, findings, checks, access, history, needs, cautions, groups map[string]int
 	groupOf                                                                                map[string]string
 	lightOf, heavyOf                                                                       map[string]int // grades
+}
+
+// Parse reads a catalogue from JSON, as encoding/json writes one. It does not prove it: that was done when it was
+// written.
+func Parse(raw []byte) (*Catalogue, error) {
+	var c Catalogue
+	if err := json.Unmarshal(raw, &c); err != nil {
+		return nil, err
+	}
+	c.buildIndex()
+	return &c, nil
 }
 
 func (c *Catalogue) buildIndex() {

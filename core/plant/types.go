@@ -1,13 +1,8 @@
 package plant
 
 import (
-	_ "embed"
-	"fmt"
 	"math"
 	"slices"
-	"sync"
-
-	"github.com/goccy/go-yaml"
 )
 
 // Type is a kind of engine with what is usual for it; see kinds.yaml for what its figures mean and where they come
@@ -32,20 +27,6 @@ type Type struct {
 	BlockShareMax float64    `yaml:"block_share"`
 	Circuit       []string   `yaml:"circuit"`
 }
-
-//go:embed kinds.yaml
-var kindsFile []byte
-
-// kinds reads the kinds of engine once.
-var kinds = sync.OnceValue(func() []Type {
-	var file struct {
-		Kinds []Type `yaml:"kinds"`
-	}
-	if err := yaml.UnmarshalWithOptions(kindsFile, &file, yaml.Strict()); err != nil {
-		panic(fmt.Sprintf("kinds.yaml: %v", err)) // it ships inside the program, and a test reads it
-	}
-	return file.Kinds
-})
 
 // Types lists the kinds of engine, the usual ones first.
 func Types() []Type { return slices.Clone(kinds()) }
