@@ -7263,6 +7263,45 @@ func (response PutCraftdefaultApplicationProblemPlusJSONResponse) VisitPutCraftR
 	return err
 }
 
+type GetAlongRequestObject struct {
+	CraftId CraftID `json:"craft_id"`
+}
+
+type GetAlongResponseObject interface {
+	VisitGetAlongResponse(w ResponseWriter) error
+}
+
+type GetAlong200JSONResponse map[string]interface{}
+
+func (response GetAlong200JSONResponse) VisitGetAlongResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAlongdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAlongdefaultApplicationProblemPlusJSONResponse) VisitGetAlongResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetDevicesRequestObject struct {
 }
 
@@ -10978,6 +11017,9 @@ type StrictServerInterface interface {
 	// PutCraft Add a craft or change it
 	// (PUT /craft/{craft_id})
 	PutCraft(ctx context.Context, request PutCraftRequestObject) (PutCraftResponseObject, error)
+	// GetAlong All that is on record of a craft, as a phone's own program takes it along. Its form is that program's alone.
+	// (GET /craft/{craft_id}/along)
+	GetAlong(ctx context.Context, request GetAlongRequestObject) (GetAlongResponseObject, error)
 	// GetDevices The devices that are signed in, one's own, or all for a manager
 	// (GET /devices)
 	GetDevices(ctx context.Context, request GetDevicesRequestObject) (GetDevicesResponseObject, error)

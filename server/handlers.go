@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"hevrin/api"
+	"hevrin/app/along"
 	"hevrin/app/presence"
 	"hevrin/core/people"
 	"hevrin/handlers"
@@ -25,6 +26,7 @@ type operations struct {
 	*presenceHandlers
 	*calendarHandlers
 	*labelHandlers
+	*alongHandlers
 }
 
 func newOperations(c Config, g *guard) *operations {
@@ -46,6 +48,7 @@ func newOperations(c Config, g *guard) *operations {
 		&presenceHandlers{here},
 		&calendarHandlers{team, a.Schedule, a.Stock},
 		&labelHandlers{team, a.Overview, a.Stock},
+		&alongHandlers{along.New(a.Log)},
 	}
 }
 

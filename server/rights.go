@@ -25,7 +25,7 @@ var rights = map[string]people.Right{
 	"getCatalogue": people.Read, "diagnose": people.Read, "listCalculators": people.Read, "calculate": people.Read,
 	"plantSteady": people.Read, "plantTypes": people.Read, "plantFacts": people.Read, "plantLimits": people.Read,
 	"plantTransient": people.Read, "plantHealth": people.Read, "getYard": people.Read, "search": people.Read,
-	"getCraft": people.Read, "getEngine": people.Read, "getServiceRecord": people.Read, "getEngineState": people.Read,
+	"getCraft": people.Read, "getAlong": people.Read, "getEngine": people.Read, "getServiceRecord": people.Read, "getEngineState": people.Read,
 	"getDoNotStartPDF": people.Read, "getChanges": people.Read, "getDue": people.Read, "getJob": people.Read,
 	"getReport": people.Read, "getRecording": people.Read, "getDrafts": people.Read, "getPhoto": people.Read,
 	"getInventory": people.Read, "getMethods": people.Read, "getBundleSchema": people.Read, "getPeople": people.Read,

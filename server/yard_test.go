@@ -144,7 +144,7 @@ const whoMay = `
 mtao  signOut switchPerson changePassphrase setPIN getDevices endDevice endDevices undo getOwnCalendar makeCalendar endCalendar getAccountNews
 mtao  getPushing subscribe unsubscribe
 mtao  getCatalogue diagnose listCalculators calculate plantSteady plantTypes plantFacts plantLimits plantTransient plantHealth
-mtao  getYard search getCraft getEngine getServiceRecord getEngineState getDoNotStartPDF getChanges getDue getJob getReport
+mtao  getYard search getCraft getAlong getEngine getServiceRecord getEngineState getDoNotStartPDF getChanges getDue getJob getReport
 mtao  getRecording getDrafts getPhoto getInventory getMethods getBundleSchema getPeople getLists fitImpeller getSupplier putPresent getLabels
 mta   openJob putJobEntry putDraft putBaseline putFeed getLive getLiveStream getLiveRound previewDatalog importDatalog
 mtao  putEngineEntry putInventoryEntry putCraft putEngine

@@ -39,12 +39,13 @@ func (a *Stock) stockIn(r record.Reader) ([]inventory.Line, error) {
 	if err != nil {
 		return nil, err
 	}
-	acts := inventoryActs(entries)
+	acts := Acts(entries)
 	used, err := r.PartsUsed(inventory.Counted(acts))
 	return inventory.Fold(acts, used), err
 }
 
-func inventoryActs(entries []eventlog.Entry) []inventory.Done {
+// Acts are the standing acts of an inventory's log; entries of other logs say nothing of it.
+func Acts(entries []eventlog.Entry) []inventory.Done {
 	var acts []inventory.Done
 	for _, e := range eventlog.Standing(entries) {
 		if e.Body.Inventory != nil {
@@ -212,14 +213,18 @@ func (a *Stock) EnoughInStock(tx record.Reader, u teardown.Used) error {
 
 // SavePartsUsed rewrites what a job took off the inventory.
 func SavePartsUsed(tx record.Tx, job *eventlog.Job) error {
-	var list []record.PartUsed
+	return tx.SavePartsUsed(job.ID, PartsOf(job))
+}
+
+// PartsOf lists what a job took off the inventory.
+func PartsOf(job *eventlog.Job) (list []record.PartUsed) {
 	for i, u := range job.Teardown.Used {
 		if u.Stock != "" {
 			list = append(list, record.PartUsed{JobID: job.ID, N: i, PartID: u.Stock, EngineID: job.EngineID,
 				Quantity: u.Quantity, At: job.Teardown.UsedSaved[job.Teardown.UsedFrom[i]].UTC()})
 		}
 	}
-	return tx.SavePartsUsed(job.ID, list)
+	return list
 }
 
 // Fitting says of every impeller in stock whether it fits in the place of an old one that was measured, those that fit

@@ -38,9 +38,12 @@ type MaintenanceText struct{ EngineID, State string }
 // TableName keeps the word.
 func (MaintenanceText) TableName() string { return "maintenance" }
 
+// Kept reads it as it was kept.
+func (u MaintenanceText) Kept() (s maintenance.Engine, err error) { return s, json.Unmarshal([]byte(u.State), &s) }
+
 // Read reads it for an engine with its facts.
 func (u MaintenanceText) Read(e EngineLine) (s maintenance.Engine, err error) {
-	if err := json.Unmarshal([]byte(u.State), &s); err != nil {
+	if s, err = u.Kept(); err != nil {
 		return s, err
 	}
 	s.Family, s.Circuit = e.Family, nil

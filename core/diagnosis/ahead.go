@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"hevrin/core/catalogue"
+	"hevrin/core/ordering"
 )
 
 // nearMass and nearLimit bound the likeliest hypotheses that gains and looks ahead are computed on.
@@ -124,7 +125,7 @@ func (n *nearby) mostInformative(open []*table) []*table {
 		alone[t] = n.gain([]*table{t})
 	}
 	out := slices.Clone(open)
-	slices.SortStableFunc(out, func(x, y *table) int { return cmp.Compare(alone[y], alone[x]) })
+	slices.SortStableFunc(out, func(x, y *table) int { return ordering.Compare(alone[y], alone[x]) })
 	return out[:mostInformative]
 }
 
@@ -152,7 +153,8 @@ func (m *model) lookAhead(n *nearby, k knowledge, candidates []*candidate) {
 		}
 		c.atOnce = atOnce
 		c.next.SavesMinutes = max(0, now-atOnce)
-		if c.next.SavesMinutes < worthAsking || leader != nil && c.next.SavesMinutes <= leader.next.SavesMinutes {
+		if c.next.SavesMinutes < worthAsking ||
+			leader != nil && !ordering.Above(c.next.SavesMinutes, leader.next.SavesMinutes) {
 			continue
 		}
 		later := first.total()
@@ -160,7 +162,7 @@ func (m *model) lookAhead(n *nearby, k knowledge, candidates []*candidate) {
 			left := n.leaveOpen(w, then.looked)
 			later += left*c.total() + then.expected(w, n.h)
 		}
-		if atOnce <= later {
+		if !ordering.Above(atOnce, later) {
 			leader = c
 		}
 	}
@@ -184,7 +186,7 @@ func beforeTools(leader *candidate, candidates []*candidate) *candidate {
 		return leader
 	}
 	for _, c := range candidates {
-		if !c.sure() && c.total() <= quickLook && c.next.SavesMinutes >= saves {
+		if !c.sure() && c.total() <= quickLook && !ordering.Above(saves, c.next.SavesMinutes) {
 			best, saves = c, c.next.SavesMinutes
 		}
 	}
@@ -194,7 +196,7 @@ func beforeTools(leader *candidate, candidates []*candidate) *candidate {
 func bestSureLook(candidates []*candidate) *candidate {
 	var best *candidate
 	for _, c := range candidates {
-		if c.confirms != 0 && (best == nil || c.rate() > best.rate()) {
+		if c.confirms != 0 && (best == nil || ordering.Above(c.rate(), best.rate())) {
 			best = c
 		}
 	}
@@ -354,13 +356,13 @@ func (p *planner) bestLook(chance []float64, opened uint64) int {
 			own := chance[i] / l.own
 			for j := l.from; j < l.to; j++ { // those that are the better for being there
 				other := &p.looks[j]
-				if j != i && chance[j]/other.own >= gained/cost && chance[j]/other.own <= own {
+				if j != i && !ordering.Above(gained/cost, chance[j]/other.own) && !ordering.Above(chance[j]/other.own, own) {
 					gained += chance[j]
 					cost += other.own
 				}
 			}
 		}
-		if rate := gained / cost; rate > bestRate {
+		if rate := gained / cost; ordering.Above(rate, bestRate) {
 			best, bestRate = i, rate
 		}
 	}

@@ -2,6 +2,9 @@ package diagnosis
 
 import "math"
 
+// leastFall is the least expected fall that is one: less is the last bits of a sum.
+const leastFall = 1e-9
+
 // clearing finds, once something is found, how fast each check brings down the chance that any other fault is there:
 // the expected fall of its logarithm, down to where the job is done, for a minute.
 func (m *model) clearing(n *nearby, k knowledge, candidates []*candidate) {
@@ -25,7 +28,9 @@ func (m *model) clearing(n *nearby, k knowledge, candidates []*candidate) {
 				take(w, k.found|shownIn(c.informative, o))
 			}
 		}
-		c.clears = max(0, math.Log(rest)-expected) / c.total()
+		if falls := math.Log(rest) - expected; falls > leastFall {
+			c.clears = falls / c.total()
+		}
 	}
 }
 

@@ -13,10 +13,10 @@
 package diagnosis
 
 import (
-	"cmp"
 	"slices"
 
 	"hevrin/core/catalogue"
+	"hevrin/core/ordering"
 )
 
 // Strategies for what to look at next.
@@ -219,7 +219,7 @@ func (m *model) suspects(b *belief) []Posterior {
 	for i, f := range m.faults {
 		out[i] = Posterior{Fault: f.ID, Probability: b.marginal[i], Prior: prior[i], MovedBy: moves[i]}
 	}
-	slices.SortStableFunc(out, func(x, y Posterior) int { return cmp.Compare(y.Probability, x.Probability) })
+	slices.SortStableFunc(out, func(x, y Posterior) int { return ordering.Compare(y.Probability, x.Probability) })
 	return out
 }
 

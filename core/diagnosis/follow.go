@@ -1,11 +1,11 @@
 package diagnosis
 
 import (
-	"cmp"
 	"math"
 	"slices"
 
 	"hevrin/core/catalogue"
+	"hevrin/core/ordering"
 )
 
 // Consequence is a fault that a found one brings with it, to be hunted before the engine runs again.
@@ -28,7 +28,7 @@ func (m *model) consequences(b *belief, k knowledge) []Consequence {
 			}
 		}
 	}
-	slices.SortStableFunc(out, func(x, y Consequence) int { return cmp.Compare(y.Probability, x.Probability) })
+	slices.SortStableFunc(out, func(x, y Consequence) int { return ordering.Compare(y.Probability, x.Probability) })
 	return out
 }
 
@@ -77,7 +77,7 @@ func (m *model) conflicts(b *belief) []Conflict {
 			}
 		}
 	}
-	slices.SortStableFunc(out, func(x, y Conflict) int { return cmp.Compare(y.Times, x.Times) })
+	slices.SortStableFunc(out, func(x, y Conflict) int { return ordering.Compare(y.Times, x.Times) })
 	return out
 }
 

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"hevrin/core/catalogue"
+	"hevrin/core/ordering"
 )
 
 // hypothesis is the faults that are given and up to three more: indices of those into model.faults, the unused ones
@@ -387,7 +388,9 @@ func (m *model) explain(b *belief) [][]Move {
 		}
 	}
 	for _, moves := range out {
-		slices.SortStableFunc(moves, func(x, y Move) int { return cmp.Compare(math.Abs(y.LogOdds), math.Abs(x.LogOdds)) })
+		slices.SortStableFunc(moves, func(x, y Move) int {
+			return ordering.Compare(math.Abs(y.LogOdds), math.Abs(x.LogOdds))
+		})
 	}
 	return out
 }
@@ -420,11 +423,11 @@ func (b *belief) likeliest(n int) []int {
 
 // mostProbable selects the indices of the n largest values in falling order, equal ones by index.
 func mostProbable(p []float64, n int) []int {
-	falling := func(x, y int) int { return cmp.Or(cmp.Compare(p[y], p[x]), cmp.Compare(x, y)) }
+	falling := func(x, y int) int { return cmp.Or(ordering.Compare(p[y], p[x]), cmp.Compare(x, y)) }
 	var kept []int
 	floor := 0.0
 	for i, x := range p {
-		if len(kept) >= n && x <= floor {
+		if len(kept) >= n && !ordering.Above(x, floor) {
 			continue
 		}
 		kept = append(kept, i)

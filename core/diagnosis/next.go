@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"hevrin/core/catalogue"
+	"hevrin/core/ordering"
 )
 
 // candidate is a check that could come next, with what it could show here.
@@ -161,7 +162,8 @@ func (m *model) order(b *belief, k knowledge, candidates []*candidate, strategy 
 	}
 	r := rankings[strategy]()
 	tie := func(x, y *candidate) int {
-		return cmp.Or(cmp.Compare(y.next.GainBits/y.total(), x.next.GainBits/x.total()), cmp.Compare(x.check.ID, y.check.ID))
+		return cmp.Or(ordering.Compare(y.next.GainBits/y.total(), x.next.GainBits/x.total()),
+			cmp.Compare(x.check.ID, y.check.ID))
 	}
 	slices.SortFunc(candidates, func(x, y *candidate) int { return cmp.Or(r.less(x, y), tie(x, y)) })
 	return r
@@ -191,8 +193,8 @@ func (m *model) quickest(b *belief, candidates []*candidate) ranking {
 	}
 	return ranking{
 		less: func(x, y *candidate) int {
-			return cmp.Or(cmp.Compare(y.clears, x.clears), cmp.Compare(tier(x), tier(y)), cmp.Compare(y.rate(), x.rate()),
-				cmp.Compare(y.next.SavesMinutes, x.next.SavesMinutes))
+			return cmp.Or(ordering.Compare(y.clears, x.clears), cmp.Compare(tier(x), tier(y)),
+				ordering.Compare(y.rate(), x.rate()), ordering.Compare(y.next.SavesMinutes, x.next.SavesMinutes))
 		},
 		reason: func(c *candidate) string {
 			if c.clears > 0 && c.next.ConfirmChance == 0 {
@@ -224,8 +226,8 @@ func (m *model) alongTheWater(b *belief, k knowledge) ranking {
 	idle := func(c *candidate) int { return boolToInt(c.confirms == 0) }
 	return ranking{
 		less: func(x, y *candidate) int {
-			return cmp.Or(cmp.Compare(idle(x), idle(y)), cmp.Compare(weight[y.side], weight[x.side]),
-				cmp.Compare(x.side, y.side), cmp.Compare(x.order, y.order), cmp.Compare(x.total(), y.total()))
+			return cmp.Or(cmp.Compare(idle(x), idle(y)), ordering.Compare(weight[y.side], weight[x.side]),
+				cmp.Compare(x.side, y.side), cmp.Compare(x.order, y.order), ordering.Compare(x.total(), y.total()))
 		},
 		reason: func(c *candidate) string {
 			if c.confirms == 0 {
@@ -257,7 +259,7 @@ func (m *model) likeliestFirst(b *belief) ranking {
 	}
 	return ranking{
 		less: func(x, y *candidate) int {
-			return cmp.Or(cmp.Compare(best(y), best(x)), cmp.Compare(x.total(), y.total()))
+			return cmp.Or(ordering.Compare(best(y), best(x)), ordering.Compare(x.total(), y.total()))
 		},
 		reason: func(c *candidate) string {
 			if c.confirms == 0 {
@@ -302,7 +304,7 @@ func (m *model) suspectsOf(b *belief, c *candidate) string {
 			held = append(held, i)
 		}
 	}
-	slices.SortFunc(held, func(x, y int) int { return cmp.Compare(b.marginal[y], b.marginal[x]) })
+	slices.SortStableFunc(held, func(x, y int) int { return ordering.Compare(b.marginal[y], b.marginal[x]) })
 	var words []string
 	for _, i := range held[:min(2, len(held))] {
 		words = append(words, lower(m.faults[i].Label)+" "+percent(b.marginal[i]))

@@ -88,7 +88,7 @@ func NTU(a Arrangement, effectiveness, cr float64) (float64, error) {
 	if effectiveness >= MostEffectiveness(a, cr) {
 		return 0, ErrTooEffective
 	}
-	return rootfind.Zero(func(n float64) float64 { return Effectiveness(a, n, cr) - effectiveness }, 0, MostNTU, 1e-10)
+	return rootfind.Zero(func(n float64) float64 { return Effectiveness(a, n, cr) - effectiveness }, 0, MostNTU, 1e-13)
 }
 
 // Stream is one side of an exchanger: capacity rate C in W/K, temperatures in °C.

@@ -44,7 +44,7 @@ func (x Exhaust) Mix() Mixed {
 	left := func(t float64) float64 { // falls as the mix warms
 		return gas*(x.GasC-t) - m.WaterKgS*m.WaterHeat*(t-x.WaterC) - x.vapour(m, t)*fluid.LatentHeat(t)
 	}
-	mixed, err := rootfind.Zero(left, min(x.WaterC, coolest), max(x.GasC, x.WaterC), 1e-9)
+	mixed, err := rootfind.Zero(left, min(x.WaterC, coolest), max(x.GasC, x.WaterC), 1e-12)
 	if err != nil {
 		mixed = math.NaN() // cannot be: with gas and water the ends always have different signs
 	}

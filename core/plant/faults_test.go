@@ -34,17 +34,21 @@ func TestEveryFaultActsAsTheTradeKnows(t *testing.T) {
 	} {
 		p := usual(t, 1)
 		op := at(p, 2500.0/3000, 20)
+		if id == "thermostat-shut" { // that opens a part of the way: it shows where all of it is needed
+			op = at(p, 1, 20)
+		}
 		h, err := plant.Ail(plant.Fault{ID: id, Severity: 0.6})
 		require.NoError(t, err)
 		require.True(t, p.Shows(id), id)
 		well, ill := steady(t, p, op, plant.Well()), steady(t, p, op, h)
 		check := func(name string, sign int, healthy, ailing, slack float64) {
 			t.Helper()
+			const least = 1e-3 // more than how closely the model is solved
 			switch d := ailing - healthy; sign {
 			case 1:
-				assert.Greater(t, d, 0.0, "%s: %s", id, name)
+				assert.Greater(t, d, least, "%s: %s", id, name)
 			case -1:
-				assert.Less(t, d, 0.0, "%s: %s", id, name)
+				assert.Less(t, d, -least, "%s: %s", id, name)
 			default:
 				assert.InDelta(t, 0, d, slack, "%s: %s", id, name)
 			}

@@ -4,6 +4,8 @@ import (
 	"math"
 	"slices"
 
+	"hevrin/core/ordering"
+
 	"gonum.org/v1/gonum/mat"
 )
 
@@ -92,12 +94,7 @@ func (p Plant) nextReadings(rounds []Round, healthy sight, noise []float64, trie
 		}
 		all = append(all, found...)
 	}
-	slices.SortStableFunc(all, func(a, b NextReading) int {
-		if a.Bits > b.Bits {
-			return -1
-		}
-		return boolInt(a.Bits < b.Bits)
-	})
+	slices.SortStableFunc(all, func(a, b NextReading) int { return ordering.Compare(b.Bits, a.Bits) })
 	return all[:min(len(all), mostNextReadings)], nil
 }
 
@@ -207,7 +204,7 @@ func information(list []weighed, value func(i int) float64, own float64) (float6
 	most := 0.0
 	for i, a := range order {
 		for _, b := range order[i+1:] {
-			if m := groups[a].weight * groups[b].weight * square(groups[a].mean-groups[b].mean); m > most {
+			if m := groups[a].weight * groups[b].weight * square(groups[a].mean-groups[b].mean); ordering.Above(m, most) {
 				most, parted = m, [2]string{a, b}
 			}
 		}

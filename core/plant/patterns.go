@@ -1,12 +1,15 @@
 package plant
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"math"
 	"runtime"
 	"slices"
 	"strings"
+
+	"hevrin/core/ordering"
 
 	"golang.org/x/sync/errgroup"
 )
@@ -185,13 +188,7 @@ func ranked(m map[string]float64) []Leaning {
 		list = append(list, Leaning{id, r})
 	}
 	slices.SortFunc(list, func(a, b Leaning) int {
-		if a.Ratio != b.Ratio {
-			if a.Ratio > b.Ratio {
-				return -1
-			}
-			return 1
-		}
-		return strings.Compare(a.ID, b.ID)
+		return cmp.Or(ordering.Compare(b.Ratio, a.Ratio), strings.Compare(a.ID, b.ID))
 	})
 	return list
 }

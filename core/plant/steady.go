@@ -191,7 +191,7 @@ func (p Plant) Steady(op Operation, h Health) (State, error) {
 		s.Boils = true
 		return s, nil
 	}
-	t, err := rootfind.Zero(left, min(op.SeaC, op.SpaceC)-1, p.BoilsC, 1e-7)
+	t, err := rootfind.Zero(left, min(op.SeaC, op.SpaceC)-1, p.BoilsC, 1e-12)
 	if err != nil {
 		return State{}, err
 	}

@@ -258,6 +258,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/craft/{craft_id}/along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                craft_id: components["parameters"]["CraftID"];
+            };
+            cookie?: never;
+        };
+        /** All that is on record of a craft, as a phone's own program takes it along. Its form is that program's alone. */
+        get: operations["getAlong"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/engines/{engine_id}": {
         parameters: {
             query?: never;
@@ -5710,6 +5729,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CraftPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAlong: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                craft_id: components["parameters"]["CraftID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is taken along. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,53 @@
+// Phone is the program that a phone takes along, in WebAssembly, for a worker of the browser. It gives the worker one
+// object, hevrin, with take(bytes), which gives what is wrong or nothing, and answer(bytes), which gives the status, the
+// type and the body of an answer to a request in JSON.
+package main
+
+import (
+	"encoding/json"
+	"syscall/js"
+
+	"hevrin/phone"
+)
+
+func main() {
+	program, err := phone.New()
+	if err != nil {
+		panic(err) // the catalogue ships inside, proved when it was written
+	}
+	js.Global().Set("hevrin", map[string]any{
+		"forget": js.FuncOf(func(js.Value, []js.Value) any {
+			program, err = phone.New()
+			return said(err)
+		}),
+		"take": js.FuncOf(func(_ js.Value, given []js.Value) any { return said(program.Take(bytesOf(given[0]))) }),
+		"answer": js.FuncOf(func(_ js.Value, given []js.Value) any {
+			var r phone.Request
+			if err := json.Unmarshal(bytesOf(given[0]), &r); err != nil {
+				return map[string]any{"status": 400, "type": "text/plain", "body": bytesFor([]byte(err.Error()))}
+			}
+			a := program.Answer(r)
+			return map[string]any{"status": a.Status, "type": a.Type, "body": bytesFor(a.Body)}
+		}),
+	})
+	select {} // the worker's calls come from now on
+}
+
+func said(err error) any {
+	if err == nil {
+		return nil
+	}
+	return err.Error()
+}
+
+func bytesOf(v js.Value) []byte {
+	raw := make([]byte, v.Get("length").Int())
+	js.CopyBytesToGo(raw, v)
+	return raw
+}
+
+func bytesFor(raw []byte) js.Value {
+	v := js.Global().Get("Uint8Array").New(len(raw))
+	js.CopyBytesToJS(v, raw)
+	return v
+}
