@@ -23,6 +23,7 @@ func routesOf(h *handlers.Handlers) []route {
 		on("POST", "/plant/health", h.PlantHealth, api.PlantHealthResponseObject.VisitPlantHealthResponse),
 
 		on("GET", "/yard", h.GetYard, api.GetYardResponseObject.VisitGetYardResponse),
+		on("GET", "/search", h.Search, api.SearchResponseObject.VisitSearchResponse),
 		on("GET", "/craft/{craft_id}", h.GetCraft, api.GetCraftResponseObject.VisitGetCraftResponse),
 		on("PUT", "/craft/{craft_id}", h.PutCraft, api.PutCraftResponseObject.VisitPutCraftResponse),
 		on("GET", "/engines/{engine_id}", h.GetEngine, api.GetEngineResponseObject.VisitGetEngineResponse),

@@ -4,7 +4,7 @@ import globals from "globals";
 import ts from "typescript-eslint";
 
 export default ts.config(
-  { ignores: ["dist", "test-results", "src/api/schema.gen.ts"] },
+  { ignores: ["dist", "generated", "test-results", "src/api/schema.gen.ts"] },
   js.configs.recommended,
   ...ts.configs.strict,
   {

@@ -39,7 +39,9 @@ type MaintenanceText struct{ EngineID, State string }
 func (MaintenanceText) TableName() string { return "maintenance" }
 
 // Kept reads it as it was kept.
-func (u MaintenanceText) Kept() (s maintenance.Engine, err error) { return s, json.Unmarshal([]byte(u.State), &s) }
+func (u MaintenanceText) Kept() (s maintenance.Engine, err error) {
+	return s, json.Unmarshal([]byte(u.State), &s)
+}
 
 // Read reads it for an engine with its facts.
 func (u MaintenanceText) Read(e EngineLine) (s maintenance.Engine, err error) {

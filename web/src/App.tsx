@@ -6,6 +6,7 @@ import { useChanges } from "./api/changes";
 import { unitsName } from "./api/client";
 import { devicePages, keepPages } from "./api/kept";
 import { memory } from "./api/memory";
+import { goOnAlone } from "./api/offline";
 import { outbox } from "./api/outbox";
 import { Yard } from "./features/yard/YardScreen";
 import { Gate } from "./Gate";
@@ -20,7 +21,10 @@ import { themeFor } from "./theme/theme";
 const cache = new QueryClient({ defaultOptions: { queries: { retry: 1, networkMode: "always", staleTime: 1000 } } });
 
 // before anything asks: what is kept is there from the first page on
-if (typeof indexedDB !== "undefined") keepPages(cache, devicePages());
+if (typeof indexedDB !== "undefined") {
+  keepPages(cache, devicePages());
+  goOnAlone(cache);
+}
 
 /** A screen that is fetched when it is opened for the first time. */
 function screen<K extends string>(load: () => Promise<Record<K, () => ReactNode>>, name: K) {

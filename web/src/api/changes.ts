@@ -21,7 +21,7 @@ export function take(cache: QueryClient, change: Schemas["RecordChange"]) {
 }
 
 /** What does not hang on the record. */
-const fixed = new Set([
+export const fixed = new Set([
   "catalogue",
   "calculators",
   "types",

@@ -5,6 +5,7 @@
  */
 import type { Query, QueryClient, QueryKey } from "@tanstack/react-query";
 import { openDB, type DBSchema } from "idb";
+import { link } from "./link";
 import { memory } from "./memory";
 import { Refused, unitsName } from "./client";
 import { session } from "./session";
@@ -80,6 +81,7 @@ export function keepPages(cache: QueryClient, pages: Pages, now = Date.now): () 
     query.setState({ data: page.data, dataUpdatedAt: page.at, status, isInvalidated: true });
   };
   const keep = async (query: Query) => {
+    if (link.down()) return; // the phone's own program said it
     const page = { key: nameOf(query.queryKey), data: query.state.data, at: now(), ...surroundings() };
     await pages.put(page).catch(() => undefined); // full or refused: it is only not kept
     if (++since % 20 === 0) await pages.trim(mostPages).catch(() => undefined);

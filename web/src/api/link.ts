@@ -1,18 +1,35 @@
 /** Whether the program is reached from this device, and when it was last. */
+import { clock } from "./clock";
 import { memory } from "./memory";
 
 const name = "hevrin.reached";
 /** How finely the time is remembered, ms. */
 const step = 10_000;
+/** How often is tried whether the program is reached again, ms, and how long that is waited for. */
+const tryEvery = 3_000;
+const tryFor = 2_000;
 
 let down = false;
+let trying: ReturnType<typeof setTimeout> | undefined;
 const listeners = new Set<() => void>();
 
 function told(isDown: boolean) {
   if (!isDown && Date.now() - reached() > step) memory.set(name, String(Date.now()));
   if (isDown === down) return;
   down = isDown;
+  clearTimeout(trying);
+  if (down) trying = setTimeout(() => void retry(), tryEvery);
   listeners.forEach((l) => l());
+}
+
+/** While nothing is reached, somebody has to ask: what is shown comes from the phone's own program. */
+async function retry() {
+  if (!document.hidden)
+    await fetch("/api/v1/health", { signal: AbortSignal.timeout(tryFor) }).then(
+      (answer) => answer.status < 500 && told(false),
+      () => undefined,
+    );
+  if (down) trying = setTimeout(() => void retry(), tryEvery);
 }
 
 /** When the program was last reached, ms since 1970; 0: never. */
@@ -30,17 +47,53 @@ export const link = {
 /** How long an answer to a question is waited for, ms: a link that is dead but not cut says nothing for minutes. */
 const patience = 8_000;
 
+/** Questions that the phone's own program may answer, as well as the yard's; a write goes by the outbox. */
+const isQuestion = (r: Request) =>
+  r.method === "GET" || /^\/api\/v1\/(calc|plant|diagnose)/.test(new URL(r.url).pathname);
+
+/** The phone's own program, once it runs; until then what was kept is shown. */
+async function onThePhone(request: Request): Promise<Response | undefined> {
+  if (typeof Worker === "undefined") return undefined;
+  const { phone } = await import("./phone");
+  if (phone.ready()) return phone.answerTo(request);
+  phone.start();
+  return undefined;
+}
+
+/** The question, if it is one that the phone's own program may answer. */
+function questionOf(request: RequestInfo | URL): Request | undefined {
+  return request instanceof Request && isQuestion(request) ? request.clone() : undefined;
+}
+
 /** Asks the program, and notes whether it answers. A question that is not answered in a while has no link. */
-export async function asked(request: RequestInfo | URL, init?: RequestInit): Promise<Response> {
+async function askYard(request: RequestInfo | URL, init?: RequestInit): Promise<Response> {
+  const begun = Date.now();
   try {
     const bounded = request instanceof Request && request.method === "GET";
     const signal = bounded ? AbortSignal.any([request.signal, AbortSignal.timeout(patience)]) : undefined;
     const answer = await fetch(request, bounded ? { ...init, signal } : init);
     told(false);
+    clock.heard(Date.parse(answer.headers.get("Date") ?? ""), begun, Date.now());
     return answer;
   } catch (e) {
     // what the page itself gave up says nothing of the link
     if (!(e instanceof DOMException && e.name === "AbortError")) told(true);
+    throw e;
+  }
+}
+
+/** Asks the yard's program; where there is no link the phone's own answers what it can. */
+export async function asked(request: RequestInfo | URL, init?: RequestInit): Promise<Response> {
+  const question = questionOf(request);
+  if (down && question) {
+    const answer = await onThePhone(question.clone()).catch(() => undefined);
+    if (answer) return answer;
+  }
+  try {
+    return await askYard(request, init);
+  } catch (e) {
+    const answer = down && question && (await onThePhone(question).catch(() => undefined));
+    if (answer) return answer;
     throw e;
   }
 }

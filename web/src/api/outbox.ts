@@ -5,7 +5,7 @@
  */
 import { openDB, type IDBPDatabase } from "idb";
 import { Refused, unitsHeader, type Schemas } from "./client";
-import { asked } from "./link";
+import { asked, link } from "./link";
 import { isRecord, memory } from "./memory";
 import { session } from "./session";
 
@@ -42,7 +42,7 @@ export interface State {
   trouble: Trouble;
 }
 
-type Outcome = { ok: true; data: unknown } | { ok: false; error: Error };
+export type Outcome = { ok: true; data: unknown } | { ok: false; error: Error };
 type Told = { kind: "changed"; trouble: Trouble } | { kind: "settled"; id: string; outcome: Told2 } | { kind: "hurry" };
 type Told2 = { ok: true; data: unknown } | { ok: false; problem?: Refused["problem"]; say: string };
 
@@ -63,9 +63,15 @@ export interface Surroundings {
   /** Runs something while no other tab does. */
   alone?: (work: () => Promise<void>) => Promise<void>;
   channel?: Pick<BroadcastChannel, "postMessage"> & { onmessage: ((e: MessageEvent) => void) | null };
+  /** What the phone's own program says to a letter, where there is no link; undefined where it does not know. */
+  onPhone?: (letter: Letter) => Promise<Outcome | undefined>;
+  /** Whether it is known that there is no link. */
+  down?: () => boolean;
 }
 
 const pauses = [500, 1000, 2000, 4000];
+/** How long the yard's program is waited for before the phone's own is asked as well, ms. */
+const slow = 2_500;
 /** How often a letter is tried that the program answers but cannot save, before it steps aside. */
 export const mostTries = 5;
 
@@ -82,6 +88,10 @@ export class Outbox {
   private unstored: Letter[] = [];
   /** Called with a refusal that nobody waits for any more: the page that tapped it was reloaded. */
   onRefused: (letter: Letter, why: string) => void = () => undefined;
+  /** Called when something was sent for whose answer nobody waits any more: what is shown may stand otherwise now. */
+  onLate: () => void = () => undefined;
+  /** The letter that is under way at this moment. */
+  private underWay: string | undefined;
 
   constructor(private around: Surroundings) {
     if (around.channel) around.channel.onmessage = (e) => this.heard(e.data as Told);
@@ -108,8 +118,22 @@ export class Outbox {
     }
     await this.look();
     this.tell({ kind: "changed", trouble: this.state.trouble });
+    if (this.around.down?.()) void this.askPhone(letter);
     void this.run();
     return settled;
+  }
+
+  /**
+   * Lets the phone's own program answer whoever waits for a letter, which waits on for the yard's. What it refuses steps
+   * aside: the person may send it all the same.
+   */
+  private async askPhone(letter: Letter) {
+    if (!this.around.onPhone || !this.answers.has(letter.id)) return;
+    const outcome = await this.around.onPhone(letter).catch(() => undefined);
+    if (!outcome || !this.answers.has(letter.id)) return;
+    if (outcome.ok) this.settle(letter.id, outcome);
+    else if (this.underWay !== letter.id)
+      await this.stepAside(letter, outcome, `${outcome.error.message} (As this phone knows it, without a link.)`);
   }
 
   /** Sends what waits, without a pause: on start, and when the link comes back. */
@@ -204,8 +228,13 @@ export class Outbox {
       await this.look();
       const letter = this.nextOf(tries);
       if (!letter) return;
+      const asked = setTimeout(() => void this.askPhone(letter), slow);
+      this.underWay = letter.id;
       const outcome = await this.attempt(letter);
+      this.underWay = undefined;
+      clearTimeout(asked);
       if (typeof outcome === "string") {
+        if (outcome === "no-link") void this.askPhone(letter);
         if (outcome === "cannot-save") tries.set(letter.id, (tries.get(letter.id) ?? 0) + 1);
         if ((tries.get(letter.id) ?? 0) >= mostTries) {
           const say = "The program answered, but could not save it.";
@@ -223,8 +252,9 @@ export class Outbox {
       if (!outcome.ok) await this.stepAside(letter, outcome, outcome.error.message);
       else {
         // the answer first: what is shown must not fall back to how it was before the tap in between
-        this.settle(letter.id, outcome);
+        const late = !this.settle(letter.id, outcome);
         await this.change(letter.id, () => undefined);
+        if (late) this.onLate();
         this.tell({ kind: "settled", id: letter.id, outcome });
       }
       await this.say("none");
@@ -297,7 +327,8 @@ async function troubleIn(response: Response): Promise<Exclude<Trouble, "none">> 
   return type.startsWith(ofPlace) ? (type.slice(ofPlace.length) as Schemas["TroubleKind"]) : "cannot-save";
 }
 
-async function bodyOf(l: Letter): Promise<unknown> {
+/** What a letter says, as the program takes it. */
+export async function bodyOf(l: Letter): Promise<unknown> {
   if (!l.photo) return l.body;
   return { ...l.body, photo: { ...(l.body.photo as object), data: await base64Of(l.photo) } };
 }
@@ -394,6 +425,13 @@ function deviceOutbox() {
         body: JSON.stringify(body),
       }),
     person: () => session.snapshot()?.person,
+    down: link.down,
+    onPhone: async (letter) => {
+      const reply = await (await import("./phone")).phone.said(letter);
+      if (!reply) return undefined;
+      const data: unknown = JSON.parse(new TextDecoder().decode(reply.body));
+      return reply.status < 400 ? { ok: true, data } : { ok: false, error: new Refused(data as Refused["problem"]) };
+    },
     alone: (work) => (navigator.locks ? navigator.locks.request("hevrin.outbox", work) : work()),
     channel: typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("hevrin.outbox"),
   });

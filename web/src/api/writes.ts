@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
+import { clock } from "./clock";
 import { importDatalog, type JobPage, type Schemas } from "./client";
 import { rememberOwn } from "./changes";
 import { newID } from "./ids";
@@ -34,7 +35,7 @@ async function put<P extends WritePath>(path: P, w: Write<P>): Promise<Answer<P>
   const params = w.params as Record<string, string>;
   const id = params.entry_id ?? (w.body as { entry_id?: string }).entry_id ?? newID();
   rememberOwn(id);
-  const body = { ...w.body, by: writer.by(), tapped_at: new Date().toISOString() };
+  const body = { ...w.body, by: writer.by(), tapped_at: clock.stamp() };
   const at = path.replace(/\{(\w+)\}/g, (_, name: string) => params[name] ?? "");
   const { label, photo, form } = w;
   return (await outbox.post({ id, path: at, body, label, photo, form })) as Answer<P>;
@@ -123,7 +124,7 @@ export function useSave() {
       },
       /** Straight to the program, past the outbox: a file is too large to wait on the device. */
       importDatalog: async (job: string, file: Omit<Schemas["DatalogImported"], Stamped | "entry_id">) => {
-        const stamp = { entry_id: newID(), by: writer.by(), tapped_at: new Date().toISOString() };
+        const stamp = { entry_id: newID(), by: writer.by(), tapped_at: clock.stamp() };
         rememberOwn(stamp.entry_id);
         jobChanged(await importDatalog(job, newID(), { ...stamp, ...file }));
         return stamp.entry_id;

@@ -1,0 +1,139 @@
+/**
+ * What is on the phone: craft taken along, each with its engines, their state, jobs, baselines and rounds, the yard's
+ * methods and parts, so that the phone's own program goes on where no link is (IndexedDB). What is opened is taken along
+ * by itself; what is pinned stays until it is let go.
+ */
+import { openDB, type DBSchema } from "idb";
+import { asked } from "./link";
+import { isRecord, memory } from "./memory";
+import { session } from "./session";
+
+/** One craft on the phone. */
+export interface Craft {
+  id: string;
+  name: string;
+  /** When it was last together with the yard, ISO. */
+  at: string;
+  /** When it was opened here last, ms. */
+  opened: number;
+  bytes: number;
+  pinned: boolean;
+  person: string;
+}
+
+interface Stored extends DBSchema {
+  craft: { key: string; value: { id: string; raw: string } };
+}
+
+const name = "hevrin.along";
+/** How much is kept of what nobody pinned, bytes: the oldest goes first. */
+export const most = 40 * 1024 * 1024;
+/** Photographs that belong to it lie beside the shell, by their address. */
+export const photosCache = "hevrin.photos";
+export const photoAt = (id: string) => `/api/v1/photos/${id}`;
+
+const isList = (x: unknown): x is Craft[] =>
+  Array.isArray(x) && x.every((c) => isRecord(c) && typeof c.id === "string");
+
+let database: ReturnType<typeof openDB<Stored>> | undefined;
+const base = () =>
+  (database ??= openDB<Stored>(name, 1, { upgrade: (db) => void db.createObjectStore("craft", { keyPath: "id" }) }));
+
+let held: { text?: string; list: Craft[] } = { list: [] };
+
+const person = () => session.snapshot()?.person?.id ?? "";
+
+/** The craft of whoever uses the device, the last opened first. */
+function snapshot(): Craft[] {
+  const text = memory.text(name) + person();
+  if (text !== held.text) {
+    const all = memory.read(name, isList) ?? [];
+    held = { text, list: all.filter((c) => c.person === person()).sort((a, b) => b.opened - a.opened) };
+  }
+  return held.list;
+}
+
+function write(change: (list: Craft[]) => Craft[]) {
+  memory.write(name, change(memory.read(name, isList) ?? []));
+}
+
+/** Changes whenever something was taken along anew or let go, in whichever tab. */
+const version = () => memory.text(name + ".version") ?? "";
+const changed = () => void memory.set(name + ".version", `${Date.now()}.${Math.random()}`);
+
+/** Why something could not be taken along. */
+export class NotTaken extends Error {}
+
+/** Takes a craft along, as it stands now; pinned, it stays until it is let go. */
+async function take(id: string, pin?: boolean): Promise<void> {
+  const answer = await asked(new Request(`/api/v1/craft/${id}/along`));
+  if (!answer.ok) throw new NotTaken("The program did not give it along.");
+  const raw = await answer.text();
+  const { at, craft, photos } = JSON.parse(raw) as { at: string; craft: { Name: string }; photos: string[] | null };
+  try {
+    await (await base()).put("craft", { id, raw });
+  } catch {
+    throw new NotTaken("There is no room for it on this device: let something else go, under You.");
+  }
+  const was = snapshot().find((c) => c.id === id);
+  const is = { id, name: craft.Name, at, opened: Date.now(), bytes: raw.length, person: person() };
+  write((list) => [...list.filter((c) => c.id !== id), { ...is, pinned: pin ?? was?.pinned ?? false }]);
+  changed();
+  await takePhotos(photos ?? []);
+  await trim();
+}
+
+async function takePhotos(ids: string[]) {
+  if (typeof caches === "undefined") return;
+  try {
+    const cache = await caches.open(photosCache);
+    for (const id of ids) if (!(await cache.match(photoAt(id)))) await cache.add(photoAt(id));
+  } catch {
+    // full, or the link went: they are shown where there is one
+  }
+}
+
+/** What is on the phone, as it was given along. */
+async function contents(): Promise<string[]> {
+  const mine = new Set(snapshot().map((c) => c.id));
+  const all = await (await base()).getAll("craft").catch(() => []);
+  return all.filter((c) => mine.has(c.id)).map((c) => c.raw);
+}
+
+async function letGo(ids: string[]) {
+  if (ids.length === 0) return;
+  write((list) => list.filter((c) => !ids.includes(c.id)));
+  changed();
+  const b = await base();
+  for (const id of ids) await b.delete("craft", id).catch(() => undefined);
+}
+
+/** Lets the oldest go that nobody pinned, until what is left fits. */
+async function trim() {
+  let bytes = 0;
+  const over = snapshot().filter((c) => !c.pinned && (bytes += c.bytes) > most);
+  await letGo(over.map((c) => c.id));
+}
+
+/** Lets everything go: somebody else uses the device now. */
+async function clear() {
+  memory.set(name, undefined);
+  changed();
+  await (await base()).clear("craft").catch(() => undefined);
+  if (typeof caches !== "undefined") await caches.delete(photosCache).catch(() => undefined);
+}
+
+function pin(id: string, is: boolean) {
+  write((list) => list.map((c) => (c.id === id ? { ...c, pinned: is } : c)));
+}
+
+export const along = {
+  subscribe: (l: () => void) => memory.subscribe(name, l),
+  snapshot,
+  version,
+  take,
+  pin,
+  letGo,
+  contents,
+  clear,
+};

@@ -1,0 +1,78 @@
+/** Goes on without a link: what is opened is taken along, and the phone's own program is there when it is needed. */
+import type { Query, QueryClient } from "@tanstack/react-query";
+import { along } from "./along";
+import { fixed } from "./changes";
+import { link } from "./link";
+import { isRecord } from "./memory";
+import { outbox } from "./outbox";
+import { session } from "./session";
+
+/** How long after the first screen the phone's own program is fetched, ms. */
+const fetchAfter = 8_000;
+/** How soon after a page was read its craft is taken along, and how often at most, ms. */
+const soon = 1_500;
+const atMost = 15_000;
+
+/** The craft that a page is of; undefined for other pages. */
+function craftOf(q: Query): string | undefined {
+  if (!["job", "engine", "craft"].includes(String(q.queryKey[0]))) return undefined;
+  const page: unknown = q.state.data;
+  const craft = isRecord(page) && isRecord(page.craft) ? page.craft.id : undefined;
+  return typeof craft === "string" ? craft : undefined;
+}
+
+/** Takes along what is opened, each craft at most so often, and once more where something came meanwhile. */
+function takesAlong() {
+  const due = new Map<string, ReturnType<typeof setTimeout>>();
+  const last = new Map<string, number>();
+  return (id: string) => {
+    if (due.has(id) || link.down()) return;
+    const wait = Math.max(soon, atMost - (Date.now() - (last.get(id) ?? 0)));
+    due.set(
+      id,
+      setTimeout(() => {
+        due.delete(id);
+        last.set(id, Date.now());
+        if (!link.down()) along.take(id).catch(() => undefined); // told where it is asked for
+      }, wait),
+    );
+  };
+}
+
+/** From now on; the return ends it. */
+export function goOnAlone(cache: QueryClient): () => void {
+  const anew = () => void cache.invalidateQueries({ predicate: (q) => !fixed.has(String(q.queryKey[0])) });
+  const take = takesAlong();
+  let told = false;
+  let person = session.snapshot()?.person?.id;
+  const ends = [
+    cache.getQueryCache().subscribe((e) => {
+      if (e.type !== "updated" || e.action.type !== "success" || link.down()) return;
+      const craft = craftOf(e.query);
+      if (craft) take(craft);
+    }),
+    link.subscribe(() => {
+      if (!link.down()) return anew();
+      void import("./phone").then(({ phone }) => {
+        if (!told) phone.subscribe(() => link.down() && anew()); // it runs now: it knows more than what was kept
+        told = true;
+        phone.start();
+      });
+    }),
+    session.subscribe(() => {
+      const is = session.snapshot();
+      if (is?.mode === "yard" && (!is.signed_in || is.person?.id !== person)) void along.clear();
+      person = is?.person?.id;
+    }),
+  ];
+  outbox.onLate = anew;
+  const fetching = setTimeout(() => {
+    // where the shell is kept, the program is kept beside it
+    if (!navigator.serviceWorker?.controller) return;
+    void import("./phoneProgram").then((m) => m.phoneProgram()).catch(() => undefined);
+  }, fetchAfter);
+  return () => {
+    clearTimeout(fetching);
+    ends.forEach((end) => end());
+  };
+}

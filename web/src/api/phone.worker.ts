@@ -1,0 +1,61 @@
+/** Runs the phone's own program (WebAssembly): the same use cases as the yard's, over what was taken along. */
+import "../../generated/wasm_exec.js";
+import { phoneProgram } from "./phoneProgram";
+
+export interface Asked {
+  n: number;
+  /** Forget everything, then take these along. */
+  take?: string[];
+  request?: unknown;
+}
+export interface Told {
+  n: number;
+  status?: number;
+  type?: string;
+  body?: Uint8Array<ArrayBuffer>;
+  /** What could not be taken along, each with why. */
+  wrong?: string[];
+  failed?: string;
+}
+
+interface Program {
+  forget(): string | null;
+  take(raw: Uint8Array): string | null;
+  answer(request: Uint8Array): { status: number; type: string; body: Uint8Array<ArrayBuffer> };
+}
+declare const Go: new () => { importObject: WebAssembly.Imports; run(i: WebAssembly.Instance): Promise<void> };
+
+const scope = self as unknown as {
+  hevrin?: Program;
+  postMessage(m: Told, transfer?: Transferable[]): void;
+  onmessage: ((e: MessageEvent<Asked>) => void) | null;
+};
+
+async function begin(): Promise<Program> {
+  const go = new Go();
+  const answer = await phoneProgram();
+  const { instance } = await WebAssembly.instantiateStreaming(answer, go.importObject);
+  void go.run(instance);
+  while (!scope.hevrin) await new Promise((r) => setTimeout(r, 5));
+  return scope.hevrin;
+}
+
+const program = begin();
+const bytes = (s: string) => new TextEncoder().encode(s);
+
+async function answerTo(asked: Asked): Promise<Told> {
+  const p = await program;
+  if (asked.take) {
+    const failed = p.forget();
+    if (failed) return { n: asked.n, failed };
+    return { n: asked.n, wrong: asked.take.flatMap((raw) => p.take(bytes(raw)) ?? []) };
+  }
+  return { n: asked.n, ...p.answer(bytes(JSON.stringify(asked.request))) };
+}
+
+scope.onmessage = (e) => {
+  answerTo(e.data)
+    .catch((x: unknown): Told => ({ n: e.data.n, failed: String(x) }))
+    .then((told) => scope.postMessage(told, told.body ? [told.body.buffer] : []))
+    .catch(() => undefined);
+};
