@@ -57,6 +57,7 @@ const routes = [
   ["/methods", screen(() => import("./features/methods/MethodsScreen"), "MethodsScreen")],
   ["/lists", screen(() => import("./features/lists/ListScreen"), "ListScreen")],
   ["/setup", screen(() => import("./features/people/SetUpScreen"), "SetUpScreen")],
+  ["/device", screen(() => import("./features/device/DeviceScreen"), "DeviceScreen")],
   ["/record", screen(() => import("./features/record/RecordScreen"), "RecordScreen")],
   ["/handbook", screen(() => import("./features/handbook/HandbookScreen"), "HandbookScreen")],
 ] as const;

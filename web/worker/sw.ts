@@ -29,6 +29,27 @@ registerRoute(
   ),
 );
 
+/** Pictures of jobs lie under their addresses, which never change what they show. */
+const photos = "hevrin.photos";
+/** How many are kept; the oldest go first. */
+const mostPhotos = 400;
+
+registerRoute(
+  ({ url }) => url.pathname.startsWith("/api/v1/photos/"),
+  async ({ request }) => {
+    const cache = await caches.open(photos);
+    const kept = await cache.match(request.url);
+    if (kept) return kept;
+    const answer = await fetch(request);
+    if (answer.ok) {
+      await cache.put(request.url, answer.clone()).catch(() => undefined); // full: it is only not kept
+      const all = await cache.keys();
+      for (const old of all.slice(0, Math.max(0, all.length - mostPhotos))) await cache.delete(old);
+    }
+    return answer;
+  },
+);
+
 // a newer one waits until nobody works in the old one, or until somebody asks for it
 self.addEventListener("message", (e: ExtendableMessageEvent) => {
   if (e.data === "newest") void self.skipWaiting();

@@ -83,6 +83,16 @@ async function take(id: string, pin?: boolean): Promise<void> {
   await trim();
 }
 
+/** Keeps a picture that was taken here, so that it is shown before the yard has it. */
+export async function keepPhoto(id: string, photo: Blob) {
+  if (typeof caches === "undefined") return;
+  const answer = new Response(photo, { headers: { "Content-Type": photo.type } });
+  await caches
+    .open(photosCache)
+    .then((c) => c.put(photoAt(id), answer))
+    .catch(() => undefined); // full: it is shown once it was sent
+}
+
 async function takePhotos(ids: string[]) {
   if (typeof caches === "undefined") return;
   try {

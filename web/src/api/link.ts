@@ -10,6 +10,8 @@ const tryEvery = 3_000;
 const tryFor = 2_000;
 
 let down = false;
+/** The phone's own program runs. */
+let alone = false;
 let trying: ReturnType<typeof setTimeout> | undefined;
 const listeners = new Set<() => void>();
 
@@ -41,6 +43,13 @@ export const link = {
     return () => void listeners.delete(listener);
   },
   down: () => down,
+  /** Whether the phone goes on by itself: there is no link, and its own program answers. */
+  alone: () => down && alone,
+  goesOn: (is: boolean) => {
+    if (alone === is) return;
+    alone = is;
+    listeners.forEach((l) => l());
+  },
   reached,
 };
 

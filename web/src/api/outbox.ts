@@ -4,6 +4,7 @@
  * them sends (a Web Lock), all are told. Ids are made here, so that sending twice saves once.
  */
 import { openDB, type IDBPDatabase } from "idb";
+import { keepPhoto } from "./along";
 import { Refused, unitsHeader, type Schemas } from "./client";
 import { asked, link } from "./link";
 import { isRecord, memory } from "./memory";
@@ -429,6 +430,7 @@ function deviceOutbox() {
     onPhone: async (letter) => {
       const reply = await (await import("./phone")).phone.said(letter);
       if (!reply) return undefined;
+      if (letter.photo) await keepPhoto(letter.id, letter.photo);
       const data: unknown = JSON.parse(new TextDecoder().decode(reply.body));
       return reply.status < 400 ? { ok: true, data } : { ok: false, error: new Refused(data as Refused["problem"]) };
     },

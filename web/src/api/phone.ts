@@ -5,6 +5,7 @@
 import { along } from "./along";
 import { clock } from "./clock";
 import { devicePages, fits } from "./kept";
+import { link } from "./link";
 import { memory } from "./memory";
 import { bodyOf, outbox, type Letter } from "./outbox";
 import type { Asked, Told } from "./phone.worker";
@@ -37,6 +38,7 @@ function dead(why: string) {
   worker?.terminate();
   worker = undefined;
   is = "none";
+  link.goesOn(false);
   taken = undefined;
   applied = [];
   replies.clear();
@@ -111,6 +113,7 @@ async function together(): Promise<void> {
   }
   if (is !== "ready") {
     is = "ready";
+    link.goesOn(true);
     listeners.forEach((x) => x());
   }
 }

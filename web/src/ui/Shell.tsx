@@ -5,7 +5,6 @@ import { useSession } from "../api/queries";
 import { writer } from "../api/writer";
 import { turnLight, useLight } from "./light";
 import { Installed } from "./Installed";
-import { NoLink } from "./NoLink";
 import { NoticeStrip } from "./notices";
 import { useFocusOnHeading } from "./title";
 import { Waiting } from "./Waiting";
@@ -20,7 +19,7 @@ export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.sna
 
 /** Where the bar leads, and the addresses that belong to each. */
 const places: [string, string, RegExp][] = [
-  ["/", "Yard", /^\/($|jobs|engines|methods|lists|record|people|audit|setup|labels|me)/],
+  ["/", "Yard", /^\/($|jobs|engines|methods|lists|record|people|audit|setup|labels|me|device)/],
   ["/due", "Due", /^\/due/],
   ["/parts", "Parts", /^\/parts/],
   ["/calculators", "Calculators", /^\/calculators/],
@@ -75,7 +74,6 @@ export function Shell({ children }: { children: ReactNode }) {
         </Toolbar>
       </AppBar>
       <Installed />
-      <NoLink />
       <Waiting />
       <NoticeStrip />
       <Box id="content" tabIndex={-1} sx={{ outline: "none" }}>

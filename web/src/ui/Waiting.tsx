@@ -1,7 +1,9 @@
-import { Alert, Button } from "@mui/material";
-import { lazy, Suspense, useState } from "react";
+import { Alert, Button, Stack, Typography } from "@mui/material";
+import { lazy, Suspense, useState, useSyncExternalStore } from "react";
+import { link } from "../api/link";
 import type { Letter, State, Trouble } from "../api/outbox";
 import { useOutbox } from "../api/queries";
+import { moment } from "./words";
 
 const WaitingDialog = lazy(() => import("./WaitingDialog").then((m) => ({ default: m.WaitingDialog })));
 
@@ -18,16 +20,57 @@ const reasons: Record<Exclude<Trouble, "none">, string> = {
 
 const things = (n: number) => (n === 1 ? "1 thing" : `${n} things`);
 
-/** What still waits on this device and why, and what stepped aside: each can be sent again or dropped. */
+/**
+ * What the link does: without one, whether this phone goes on by itself, and from when; what still waits on this device
+ * and why; what stepped aside, which can be sent again or dropped.
+ */
 export function Waiting() {
   const { waiting, aside, trouble } = useOutbox();
+  const down = useSyncExternalStore(link.subscribe, link.down);
   const [open, setOpen] = useState(false);
-  const told = aside.length > 0 || (trouble !== "none" && waiting.length > 0);
+  const told = aside.length > 0 || (!down && trouble !== "none" && waiting.length > 0);
+  const show = () => setOpen(true);
   return (
     <>
-      {told && <Told {...{ waiting, aside, trouble }} onShow={() => setOpen(true)} />}
+      {down && <NoLink waiting={waiting.length} onShow={show} />}
+      {told && <Told {...{ waiting: down ? [] : waiting, aside, trouble }} onShow={show} />}
       <Suspense>{open && <WaitingDialog {...{ waiting, aside }} onClose={() => setOpen(false)} />}</Suspense>
     </>
+  );
+}
+
+/** While the program is not reached: whether this phone goes on, from when what stands here is, how much waits. */
+function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
+  const alone = useSyncExternalStore(link.subscribe, link.alone);
+  const last = link.reached();
+  return (
+    <Stack
+      direction="row"
+      role="status"
+      aria-label="No link"
+      sx={{
+        bgcolor: "text.primary",
+        color: "background.paper",
+        px: { xs: 1.5, md: 2.5 },
+        alignItems: "center",
+        position: "sticky",
+        top: 0,
+        zIndex: 5,
+      }}
+    >
+      <Typography sx={{ py: 0.5, lineHeight: 1.3, mr: "auto" }}>
+        <strong>No link to the program{alone ? ": this phone goes on." : "."}</strong>{" "}
+        {last > 0 && `${alone ? "Last with the yard" : "As it stood"} ${moment(last)}. `}
+        {waiting === 0
+          ? !alone && "What you tap is kept, and sent once there is one."
+          : `${things(waiting)} ${waiting === 1 ? "waits" : "wait"} on this device.`}
+      </Typography>
+      {waiting > 0 && (
+        <Button color="inherit" onClick={onShow} sx={{ flex: "none" }}>
+          Show
+        </Button>
+      )}
+    </Stack>
   );
 }
 

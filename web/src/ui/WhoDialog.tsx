@@ -1,5 +1,6 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
+import { Link } from "react-router";
 import { writer } from "../api/writer";
 import { UnitChoice } from "./UnitChoice";
 import { chooseSystem, chosenSystem, systemByLocale } from "./unitSystem";
@@ -35,6 +36,9 @@ export function WhoDialog({ onClose }: { onClose: () => void }) {
             />
             <Typography>Units, in every sentence, field and paper:</Typography>
             <UnitChoice />
+            <Button component={Link} to="/device" onClick={onClose} sx={{ alignSelf: "flex-start", px: 0 }}>
+              On this phone: boats and what waits
+            </Button>
           </Stack>
         </DialogContent>
         <DialogActions sx={{ p: 2 }}>

@@ -54,6 +54,11 @@ const clock = new Intl.DateTimeFormat("en-GB", {
 });
 const calendar = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
 export const when = (iso: string) => clock.format(new Date(iso));
+/** A moment of today by its time alone, any other with its day; ms since 1970. */
+export const moment = (ms: number) =>
+  new Date(ms).toDateString() === new Date().toDateString()
+    ? new Date(ms).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })
+    : when(new Date(ms).toISOString());
 export const day = (iso: string) => calendar.format(new Date(iso));
 
 export const strategyWords = {
@@ -227,3 +232,7 @@ const recordings: Record<string, string> = {
 
 const recordingWords = ({ recording: r }: LogLine) =>
   `${recordings[r?.do ?? ""] ?? "A recording"}${r?.name ? `: ${r.name}` : ""}`;
+
+/** How large something is, to two digits. */
+export const size = (bytes: number) =>
+  bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${Number((bytes / 1e6).toPrecision(2))} MB`;

@@ -8,6 +8,7 @@ import { Loaded } from "../../ui/Loaded";
 import { LogList } from "../../ui/LogList";
 import { OwnerLinks } from "../../ui/OwnerLinks";
 import { useNotice } from "../../ui/notices";
+import { TakeAlong } from "../../ui/TakeAlong";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { useSystem } from "../../ui/unitSystem";
 import { shown, unitsOf } from "../../ui/units";
@@ -172,6 +173,7 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
         </Button>
         <Start onStart={() => setOpen("job")} />
       </Stack>
+      <TakeAlong craft={craft.id} name={craft.name} />
       <Sections chosen={section} onChoose={setSection} />
       {section === "facts" ? (
         <Facts {...{ catalogue, page, words }} onUndo={takeBack} />

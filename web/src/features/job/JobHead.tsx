@@ -1,8 +1,11 @@
 import { Alert, Box, Button, Stack, Typography } from "@mui/material";
+import { useSyncExternalStore } from "react";
 import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
+import { link } from "../../api/link";
 import { useMay } from "../../api/queries";
 import { verdictWords } from "../../ui/job/steps";
+import { useTogether } from "../../ui/TakeAlong";
 import { isUnnamed } from "../../ui/job/unnamed";
 import { useQuantity } from "../../ui/quantity";
 import { day, lower, minutes, type Words } from "../../ui/words";
@@ -37,6 +40,8 @@ export function JobHead({
   const { card, craft, engine, closed } = page;
   const litres = useQuantity("L");
   const works = useMay("work");
+  const down = useSyncExternalStore(link.subscribe, link.down);
+  const together = useTogether(craft.id);
   return (
     <Box component="header" sx={{ px: { xs: 1.5, lg: 2.5 }, pt: { xs: 0.75, sm: 1.75 } }}>
       <Stack direction="row" sx={{ columnGap: 2, rowGap: 1, alignItems: "center", flexWrap: "nowrap" }}>
@@ -61,6 +66,7 @@ export function JobHead({
           {card.verdict && (
             <Typography sx={{ fontWeight: 750 }}>Last run: {lower(verdictWords[card.verdict])}</Typography>
           )}
+          {down && together && <Typography sx={{ lineHeight: 1.3 }}>Last together with the yard {together}</Typography>}
           {isUnnamed(craft.name) && <NameIt page={page} />}
           {sisters.map((s) => (
             <Button

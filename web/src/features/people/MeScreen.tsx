@@ -36,6 +36,9 @@ export function MeScreen() {
         <Button component={Link} to="/people" variant="choice">
           People
         </Button>
+        <Button component={Link} to="/device" variant="choice">
+          On this phone
+        </Button>
       </Stack>
       <Stack sx={{ gap: 2.5 }}>
         <Switch session={s} />

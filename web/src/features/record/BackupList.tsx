@@ -15,7 +15,8 @@ import { checkBackup, restoreAtStart, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useBackups } from "../../api/queries";
 import { useNotice } from "../../ui/notices";
-import { moment, size } from "./moment";
+import { size } from "../../ui/words";
+import { moment } from "./moment";
 
 type Backup = Schemas["Backup"];
 

@@ -7,7 +7,3 @@ export const moment = (at: string) =>
     hour: "2-digit",
     minute: "2-digit",
   });
-
-/** How large a file is, to two digits. */
-export const size = (bytes: number) =>
-  bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${Number((bytes / 1e6).toPrecision(2))} MB`;

@@ -1,0 +1,118 @@
+import { expect, test, type Page } from "@playwright/test";
+import { demo } from "./simulator";
+import { Hand, hotEngineToReport } from "./walk";
+import { answers, jobStep } from "./yard";
+
+// The whole job where no link is: the program stopped and the network off, with nothing but the phone.
+
+test.use({ serviceWorkers: "allow" });
+test.skip(({ isMobile, viewport }) => !isMobile && (viewport?.width ?? 0) > 600, "it is the phone that loses its link");
+
+/** Until the shell and the phone's own program lie on the device. */
+async function installed(page: Page) {
+  await page.evaluate(async () => void (await navigator.serviceWorker.ready));
+  await page.reload(); // from now on by the service worker
+  const lies = () => page.evaluate(async () => (await (await caches.open("hevrin.program")).keys()).length);
+  await expect.poll(lies, { timeout: 60_000 }).toBe(1);
+}
+
+const noLink = (page: Page) => page.getByRole("status", { name: "No link" });
+
+test("a boat is taken along; a hot engine to a proof by hand, and the boat's job goes on, with no link; then all is sent", async ({
+  page,
+  context,
+}) => {
+  test.setTimeout(240_000);
+  let own = await demo(8441);
+  await page.goto(own.address);
+  const hand = new Hand(page);
+  await page.getByRole("region", { name: "Brackling" }).getByRole("link", { name: /^Main/ }).first().click();
+  await hand.button("Take this boat along");
+  await expect(page.getByText("Last together with the yard")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Along on this phone" })).toBeVisible();
+  await installed(page);
+  own.stop();
+  await context.setOffline(true);
+
+  // from the home screen
+  await page.goto(own.address);
+  await expect(noLink(page)).toContainText("this phone goes on", { timeout: 20_000 });
+  const now = page.getByRole("region", { name: "Hot engine now" });
+  await hand.button("Diesel, closed-cooled", now);
+  await hand.button("Hot under load", now);
+  await hand.button(/^Go: /, now);
+  await expect(page.getByRole("article").first()).toBeVisible();
+  await hotEngineToReport(hand, "Walked alone");
+  await page.reload(); // a dead battery between
+  await expect(page.getByRole("article", { name: "The owner's report" })).toContainText(/cured/i, { timeout: 20_000 });
+
+  // the boat that was taken along
+  await page.getByRole("link", { name: "Hevrin" }).click();
+  await page
+    .getByRole("region", { name: "Brackling" })
+    .getByRole("link", { name: /May 2026/ })
+    .click();
+  await jobStep(page, "Find");
+  const first = await page.getByRole("article").first().getAttribute("aria-label");
+  await answers(page).getByRole("button", { name: "Cannot get at it" }).click();
+  await expect(page.getByRole("article").first()).not.toHaveAttribute("aria-label", first ?? "");
+
+  // meanwhile another device closes that job, and the first answer to everything sent is lost on its way
+  own = await demo(8441, false);
+  const boat = new URL(page.url()).pathname.split("/")[2] ?? "";
+  const closed = await fetch(`${own.address}/api/v1/jobs/${boat}/entries/${crypto.randomUUID()}`, {
+    method: "PUT",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ kind: "closed", by: "Ide Marrack", faults: [], explains_everything: true, words: "done" }),
+  });
+  expect(closed.status, await closed.text()).toBe(200);
+  const lost = new Set<string>();
+  await context.route("**/api/v1/**", async (route) => {
+    const at = route.request().url();
+    if (route.request().method() !== "PUT" || lost.has(at)) return route.continue();
+    lost.add(at);
+    await route.fetch();
+    await route.abort("connectionreset");
+  });
+  await context.setOffline(false);
+  await expect(noLink(page)).toHaveCount(0, { timeout: 30_000 });
+  const waits = () =>
+    page.evaluate(
+      () =>
+        new Promise<number>((done) => {
+          const open = indexedDB.open("hevrin");
+          open.onsuccess = () => {
+            const all = open.result.transaction("letters").objectStore("letters").count();
+            all.onsuccess = () => done(all.result);
+          };
+        }),
+    );
+  await expect.poll(waits, { timeout: 90_000 }).toBe(1);
+  expect(lost.size).toBeGreaterThan(20);
+
+  // what the yard refused is asked about: it is told why, and how the job stands now is a touch away
+  const refused = page.getByRole("status").filter({ hasText: "Not saved" });
+  await expect(refused).toContainText("cannot get at it");
+  await refused.getByRole("button", { name: "Show" }).click();
+  const asks = page.getByRole("dialog", { name: "Not sent yet" });
+  await expect(asks).toContainText("closed");
+  await expect(asks.getByRole("link", { name: /^Open: / })).toBeVisible();
+  await asks.getByRole("button", { name: "Drop" }).click();
+  await expect.poll(waits).toBe(0);
+  interface Yard {
+    craft: { craft: { name: string }; engines: { jobs: { id: string }[] }[] }[];
+  }
+  const yard = (await (await page.request.get(`${own.address}/api/v1/yard`)).json()) as Yard;
+  const walked = yard.craft.filter((c) => c.craft.name === "Walked alone");
+  expect(walked).toHaveLength(1);
+  const job = walked[0]?.engines[0]?.jobs[0]?.id ?? "";
+  const { log } = (await (await page.request.get(`${own.address}/api/v1/jobs/${job}`)).json()) as {
+    log: { entry_id: string; kind: string; tapped_at?: string }[];
+  };
+  expect(log.filter((l) => l.kind === "photo")).toHaveLength(1);
+  expect(new Set(log.map((l) => l.entry_id)).size).toBe(log.length);
+  const tapped = log.map((l) => l.tapped_at ?? "");
+  expect(tapped).toEqual([...tapped].sort());
+  expect(log.at(-1)?.kind).toBe("proving");
+  own.stop();
+});

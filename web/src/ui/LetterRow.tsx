@@ -1,0 +1,49 @@
+import { Button, Stack, Typography } from "@mui/material";
+import { Link } from "react-router";
+import { outbox, type Letter } from "../api/outbox";
+import { moment } from "./words";
+
+/** Where what a letter is about is looked at; none for the yard's own. */
+function pageOf(l: Letter): string | undefined {
+  const [, kind, id] = l.path.split("/");
+  if (kind === "jobs" || kind === "engines") return `/${kind}/${id}`;
+  return { inventory: "/parts", methods: "/methods" }[kind ?? ""];
+}
+
+/** Who tapped it and when. */
+function stampOf(l: Letter): string {
+  const { by, tapped_at } = l.body as { by?: string; tapped_at?: string };
+  return [by, tapped_at && moment(Date.parse(tapped_at))].filter(Boolean).join(", ");
+}
+
+/** One thing that waits to be sent, or that stepped aside: then what this phone says, and what the yard does. */
+export function LetterRow({ letter: l, onOpen }: { letter: Letter; onOpen?: () => void }) {
+  const page = pageOf(l);
+  return (
+    <Stack role="group" aria-label={l.label} sx={{ py: 1, borderBottom: 1, borderColor: "divider" }}>
+      <Typography sx={{ fontWeight: 650 }}>{l.label}</Typography>
+      <Typography variant="body2" sx={{ color: "text.secondary" }}>
+        {stampOf(l)}
+        {!l.aside && ": waits"}
+      </Typography>
+      {l.aside && <Typography sx={{ color: "error.main" }}>{l.aside}</Typography>}
+      <Stack direction="row" sx={{ gap: 1, mt: 0.5, flexWrap: "wrap" }}>
+        {page && (
+          <Button component={Link} to={page} variant="choice" onClick={onOpen} aria-label={`Open: ${l.label}`}>
+            {l.aside ? "See how it stands there" : "Open"}
+          </Button>
+        )}
+        {l.aside && (
+          <>
+            <Button variant="choice" onClick={() => void outbox.again(l.id)}>
+              Send again
+            </Button>
+            <Button variant="choice" onClick={() => void outbox.drop(l.id)}>
+              Drop
+            </Button>
+          </>
+        )}
+      </Stack>
+    </Stack>
+  );
+}

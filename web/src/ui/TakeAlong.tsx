@@ -1,0 +1,46 @@
+import { Button, Stack, Typography } from "@mui/material";
+import { useState, useSyncExternalStore } from "react";
+import { along } from "../api/along";
+import { useNotice } from "./notices";
+import { moment } from "./words";
+
+/** The craft on this phone, the last opened first. */
+export const useAlong = () => useSyncExternalStore(along.subscribe, along.snapshot);
+
+/** When a craft was last together with the yard, in words; empty where it is not on this phone. */
+export function useTogether(craft: string): string {
+  const c = useAlong().find((x) => x.id === craft);
+  return c ? moment(Date.parse(c.at)) : "";
+}
+
+/** Takes a craft along to where no link is, and says since when it is on this phone. */
+export function TakeAlong({ craft, name }: { craft: string; name: string }) {
+  const is = useAlong().find((c) => c.id === craft);
+  const [taking, setTaking] = useState(false);
+  const { kept, failed } = useNotice();
+  const take = () => {
+    setTaking(true);
+    void along
+      .take(craft, true)
+      .then(() => kept(`${name} is on this phone`), failed)
+      .finally(() => setTaking(false));
+  };
+  return (
+    <Stack direction="row" sx={{ alignItems: "center", columnGap: 1.5, flexWrap: "wrap" }}>
+      {is?.pinned ? (
+        <Button variant="choice" data-on aria-pressed onClick={() => along.pin(craft, false)}>
+          Along on this phone
+        </Button>
+      ) : (
+        <Button variant="choice" onClick={take} disabled={taking}>
+          {taking ? "Taking it along …" : "Take this boat along"}
+        </Button>
+      )}
+      {is && (
+        <Typography variant="body2" sx={{ color: "text.secondary" }}>
+          Last together with the yard {moment(Date.parse(is.at))}
+        </Typography>
+      )}
+    </Stack>
+  );
+}
