@@ -25,5 +25,5 @@ const answers = readFileSync(steps, "utf8")
     const a = globalThis.hevrin.answer(bytes(step.request));
     return { status: a.status, body: new TextDecoder().decode(a.body), ms: performance.now() - at };
   });
-writeFileSync(out, JSON.stringify({ ready, memory: process.memoryUsage().rss, answers }));
+writeFileSync(out, JSON.stringify({ ready, memory: instance.exports.mem.buffer.byteLength, answers }));
 process.exit(0);

@@ -61,7 +61,7 @@ test("what was opened with a link is read and worked on without one, and is sent
   const cold = await context.newPage();
   await cold.addInitScript(() => localStorage.setItem("hevrin.writer", "Kit Venn"));
   await cold.goto(own.address);
-  await expect(cold.getByRole("status", { name: "No link" })).toContainText("As it stood");
+  await expect(cold.getByRole("status", { name: "No link" })).toContainText("this phone goes on");
   await cold
     .getByRole("region", { name: "Brackling" })
     .getByRole("link", { name: /May 2026/ })
@@ -70,10 +70,10 @@ test("what was opened with a link is read and worked on without one, and is sent
   const check = cold.getByRole("article").first();
   await expect(check).toBeVisible();
   await answers(cold).getByRole("button", { name: "Cannot get at it" }).click();
-  await expect(cold.getByRole("status").filter({ hasText: "waits on this device" })).toBeVisible();
+  await expect(cold.getByRole("status", { name: "No link" }).filter({ hasText: "1 thing waits" })).toBeVisible();
   await cold.reload(); // a dead battery between
 
-  await expect(cold.getByRole("status").filter({ hasText: "waits on this device" })).toBeVisible();
+  await expect(cold.getByRole("status", { name: "No link" }).filter({ hasText: "1 thing waits" })).toBeVisible();
   own = await demo(8440, false);
   await context.setOffline(false);
   await expect(cold.getByRole("status", { name: "No link" })).toHaveCount(0, { timeout: 20_000 });

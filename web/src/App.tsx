@@ -5,8 +5,8 @@ import { BrowserRouter, Navigate, Route, Routes, useLocation, useParams } from "
 import { useChanges } from "./api/changes";
 import { unitsName } from "./api/client";
 import { devicePages, keepPages } from "./api/kept";
+import { helpedBy } from "./api/link";
 import { memory } from "./api/memory";
-import { goOnAlone } from "./api/offline";
 import { outbox } from "./api/outbox";
 import { Yard } from "./features/yard/YardScreen";
 import { Gate } from "./Gate";
@@ -23,7 +23,11 @@ const cache = new QueryClient({ defaultOptions: { queries: { retry: 1, networkMo
 // before anything asks: what is kept is there from the first page on
 if (typeof indexedDB !== "undefined") {
   keepPages(cache, devicePages());
-  goOnAlone(cache);
+  // what goes on without a link comes after the first screen
+  const phone = () => import("./api/phone").then((m) => m.phone);
+  helpedBy(phone);
+  outbox.phoneSays = async (letter) => (await phone()).said(letter);
+  setTimeout(() => void import("./api/offline").then((m) => m.goOnAlone(cache)).catch(() => undefined), 2000);
 }
 
 /** A screen that is fetched when it is opened for the first time. */

@@ -27,7 +27,7 @@ const now = () => Date.now() + off();
 function stamp(): string {
   const last = Number(memory.text(lastName) ?? 0);
   // a clock that was set back by more than a day tells nothing any more
-  const at = last > now() && last - now() < 86_400_000 ? last + 1 : now();
+  const at = last >= now() && last - now() < 86_400_000 ? last + 1 : now();
   memory.set(lastName, String(at));
   return new Date(at).toISOString();
 }

@@ -60,12 +60,21 @@ const patience = 8_000;
 const isQuestion = (r: Request) =>
   r.method === "GET" || /^\/api\/v1\/(calc|plant|diagnose)/.test(new URL(r.url).pathname);
 
+/** The phone's own program, as far as it is asked from here. */
+interface Phone {
+  ready(): boolean;
+  start(): void;
+  answerTo(request: Request): Promise<Response | undefined>;
+}
+let fetchPhone: (() => Promise<Phone>) | undefined;
+/** Says where the phone's own program is fetched from: it is no part of the first screen. */
+export const helpedBy = (fetched: () => Promise<Phone>) => void (fetchPhone = fetched);
+
 /** The phone's own program, once it runs; until then what was kept is shown. */
 async function onThePhone(request: Request): Promise<Response | undefined> {
-  if (typeof Worker === "undefined") return undefined;
-  const { phone } = await import("./phone");
-  if (phone.ready()) return phone.answerTo(request);
-  phone.start();
+  const phone = typeof Worker === "undefined" ? undefined : await fetchPhone?.();
+  if (phone?.ready()) return phone.answerTo(request);
+  phone?.start();
   return undefined;
 }
 

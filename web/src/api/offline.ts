@@ -41,9 +41,14 @@ function takesAlong() {
 
 /** From now on; the return ends it. */
 export function goOnAlone(cache: QueryClient): () => void {
-  const anew = () => void cache.invalidateQueries({ predicate: (q) => !fixed.has(String(q.queryKey[0])) });
+  const anew = () =>
+    void cache.invalidateQueries({ predicate: (q) => q.state.status === "error" || !fixed.has(String(q.queryKey[0])) });
   const take = takesAlong();
-  let told = false;
+  /** The link came or went, or the phone's own program runs now: what is shown may stand otherwise. */
+  const turned = () => {
+    if (!link.down() || link.alone()) anew();
+    else void import("./phone").then(({ phone }) => phone.start()).catch(() => undefined);
+  };
   let person = session.snapshot()?.person?.id;
   const ends = [
     cache.getQueryCache().subscribe((e) => {
@@ -51,22 +56,21 @@ export function goOnAlone(cache: QueryClient): () => void {
       const craft = craftOf(e.query);
       if (craft) take(craft);
     }),
-    link.subscribe(() => {
-      if (!link.down()) return anew();
-      void import("./phone").then(({ phone }) => {
-        if (!told) phone.subscribe(() => link.down() && anew()); // it runs now: it knows more than what was kept
-        told = true;
-        phone.start();
-      });
-    }),
+    link.subscribe(turned),
     session.subscribe(() => {
       const is = session.snapshot();
       if (is?.mode === "yard" && (!is.signed_in || is.person?.id !== person)) void along.clear();
       person = is?.person?.id;
     }),
   ];
+  for (const q of cache.getQueryCache().getAll()) {
+    const craft = craftOf(q); // it was read before this began
+    if (craft) take(craft);
+  }
+  if (link.down()) turned();
   outbox.onLate = anew;
   const fetching = setTimeout(() => {
+    void import("./phone").catch(() => undefined); // it cannot be fetched once the link is gone
     // where the shell is kept, the program is kept beside it
     if (!navigator.serviceWorker?.controller) return;
     void import("./phoneProgram").then((m) => m.phoneProgram()).catch(() => undefined);

@@ -59,6 +59,58 @@ beforeEach(() => {
   localStorage.clear();
 });
 
+describe("the phone's own program", () => {
+  const noLink = () => Promise.reject(new TypeError("no link"));
+  const alone = (onPhone: Surroundings["onPhone"], send: Send = noLink) =>
+    new Outbox({ letters, send, sleep: () => new Promise(() => undefined), onPhone, down: () => true });
+
+  it("answers whoever waits where no link is; the letter waits on, and its answer is told as late", async () => {
+    let up = false;
+    const box = alone(
+      () => Promise.resolve({ ok: true, data: { page: "worked out here" } }),
+      () => (up ? Promise.resolve(answer(200, { page: "the yard's" })) : noLink()),
+    );
+    const late = vi.fn();
+    box.onLate = late;
+    await expect(box.post(letter("a"))).resolves.toEqual({ page: "worked out here" });
+    expect(await stored()).toEqual(["a"]);
+    expect(late).not.toHaveBeenCalled();
+    up = true;
+    await vi.waitFor(async () => {
+      box.hurry();
+      expect(await stored()).toEqual([]);
+    });
+    expect(late).toHaveBeenCalledOnce();
+  });
+
+  it("steps aside what it refuses, with its words and whose they are; sent all the same, the yard has the last one", async () => {
+    let up = false;
+    const box = alone(
+      () =>
+        Promise.resolve({ ok: false, error: new Refused({ title: "t", status: 409, detail: "None left in stock." }) }),
+      () => (up ? Promise.resolve(answer(200)) : noLink()),
+    );
+    await expect(box.post(letter("a"))).rejects.toThrow("None left in stock.");
+    await vi.waitFor(() => expect(box.snapshot().aside[0]?.aside).toContain("As this phone knows it"));
+    up = true;
+    await box.again("a");
+    await vi.waitFor(async () => expect(await stored()).toEqual([]));
+  });
+
+  it("says nothing of what it does not know, or when it fails: the letter waits as ever", async () => {
+    for (const onPhone of [() => Promise.resolve(undefined), () => Promise.reject(new Error("the worker died"))]) {
+      const box = alone(onPhone);
+      let settled = false;
+      void box.post(letter(`w${String(onPhone).length}`)).finally(() => (settled = true));
+      await nap();
+      await nap();
+      expect(settled).toBe(false);
+      expect(box.snapshot().aside).toEqual([]);
+    }
+    expect(await stored()).toHaveLength(2);
+  });
+});
+
 describe("the outbox", () => {
   it("sends in the order of tapping, one at a time", async () => {
     const sent: string[] = [];

@@ -4,7 +4,6 @@
  * them sends (a Web Lock), all are told. Ids are made here, so that sending twice saves once.
  */
 import { openDB, type IDBPDatabase } from "idb";
-import { keepPhoto } from "./along";
 import { Refused, unitsHeader, type Schemas } from "./client";
 import { asked, link } from "./link";
 import { isRecord, memory } from "./memory";
@@ -91,6 +90,8 @@ export class Outbox {
   onRefused: (letter: Letter, why: string) => void = () => undefined;
   /** Called when something was sent for whose answer nobody waits any more: what is shown may stand otherwise now. */
   onLate: () => void = () => undefined;
+  /** What the phone's own program says to a letter; nothing where there is none. */
+  phoneSays: (letter: Letter) => Promise<Outcome | undefined> = () => Promise.resolve(undefined);
   /** The letter that is under way at this moment. */
   private underWay: string | undefined;
 
@@ -112,6 +113,7 @@ export class Outbox {
       this.answers.set(letter.id, (o) => (o.ok ? done(o.data) : fail(o.error))),
     );
     settled.catch(() => undefined);
+    if (this.around.down?.()) void this.askPhone(letter); // while it is stored
     try {
       await this.around.letters.add(letter);
     } catch {
@@ -119,7 +121,6 @@ export class Outbox {
     }
     await this.look();
     this.tell({ kind: "changed", trouble: this.state.trouble });
-    if (this.around.down?.()) void this.askPhone(letter);
     void this.run();
     return settled;
   }
@@ -414,7 +415,7 @@ export async function takeOver(letters: Letters) {
 }
 
 /** The device's outbox. */
-function deviceOutbox() {
+function deviceOutbox(): Outbox {
   const letters = storedLetters();
   const old = takeOver(letters).catch(() => undefined);
   return new Outbox({
@@ -427,16 +428,10 @@ function deviceOutbox() {
       }),
     person: () => session.snapshot()?.person,
     down: link.down,
-    onPhone: async (letter) => {
-      const reply = await (await import("./phone")).phone.said(letter);
-      if (!reply) return undefined;
-      if (letter.photo) await keepPhoto(letter.id, letter.photo);
-      const data: unknown = JSON.parse(new TextDecoder().decode(reply.body));
-      return reply.status < 400 ? { ok: true, data } : { ok: false, error: new Refused(data as Refused["problem"]) };
-    },
+    onPhone: (letter) => outbox.phoneSays(letter),
     alone: (work) => (navigator.locks ? navigator.locks.request("hevrin.outbox", work) : work()),
     channel: typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("hevrin.outbox"),
   });
 }
 
-export const outbox = deviceOutbox();
+export const outbox: Outbox = deviceOutbox();

@@ -2,12 +2,13 @@
  * The phone's own program, in a worker: it answers what the yard's would, from what was taken along and what was tapped
  * since, where no link is. It is fetched after the first screen, started when it is needed, and let go when nobody looks.
  */
-import { along } from "./along";
+import { along, keepPhoto } from "./along";
+import { Refused } from "./client";
 import { clock } from "./clock";
 import { devicePages, fits } from "./kept";
 import { link } from "./link";
 import { memory } from "./memory";
-import { bodyOf, outbox, type Letter } from "./outbox";
+import { bodyOf, outbox, type Letter, type Outcome } from "./outbox";
 import type { Asked, Told } from "./phone.worker";
 import { session } from "./session";
 
@@ -27,11 +28,12 @@ let worker: Worker | undefined;
 let is: "none" | "starting" | "ready" = "none";
 let number = 0;
 const open = new Map<number, { done: (t: Told) => void; fail: (e: Error) => void }>();
-const listeners = new Set<() => void>();
 
 /** What the worker knows: which version of what was taken along, and which letters, in order. */
 let taken: string | undefined;
 let applied: string[] = [];
+/** Letters that are answered while they are still being stored. */
+let early: Letter[] = [];
 const replies = new Map<string, Reply>();
 
 function dead(why: string) {
@@ -97,9 +99,12 @@ async function ask(
 const units = () => memory.text("hevrin.units") ?? "metric";
 
 /** Brings the worker to what is on the phone and to what was tapped since: only what is new, where that is enough. */
-async function together(): Promise<void> {
+async function together(next?: Letter): Promise<void> {
   const mine = who()?.id;
   const letters = outbox.snapshot().waiting.filter((l) => l.person?.id === mine);
+  if (next) early.push(next);
+  early = link.down() ? early.filter((l) => !letters.some((x) => x.id === l.id)) : [];
+  letters.push(...early);
   const goesOn = applied.every((id, i) => letters[i]?.id === id);
   if (taken !== along.version() || !goesOn) {
     const version = along.version();
@@ -114,7 +119,6 @@ async function together(): Promise<void> {
   if (is !== "ready") {
     is = "ready";
     link.goesOn(true);
-    listeners.forEach((x) => x());
   }
 }
 
@@ -167,15 +171,18 @@ async function answerTo(request: Request): Promise<Response | undefined> {
 }
 
 /** What the phone's program says to a letter that waits; undefined where it does not know. */
-async function said(letter: Letter): Promise<Reply | undefined> {
-  await inTurn(together);
+async function said(letter: Letter): Promise<Outcome | undefined> {
+  await inTurn(() => together(letter));
   const reply = replies.get(letter.id);
-  return reply && !notHere(reply.status) ? reply : undefined;
+  if (!reply || notHere(reply.status)) return undefined;
+  if (letter.photo) await keepPhoto(letter.id, letter.photo);
+  const data: unknown = JSON.parse(new TextDecoder().decode(reply.body));
+  return reply.status < 400 ? { ok: true, data } : { ok: false, error: new Refused(data as Refused["problem"]) };
 }
 
 /** Starts it, where it does not run yet. */
 function start() {
-  if (is === "none") void inTurn(together).catch(() => undefined);
+  if (is === "none") void inTurn(() => together()).catch(() => undefined);
 }
 
 if (typeof document !== "undefined") {
@@ -187,10 +194,6 @@ if (typeof document !== "undefined") {
 }
 
 export const phone = {
-  subscribe: (l: () => void) => {
-    listeners.add(l);
-    return () => void listeners.delete(l);
-  },
   ready: () => is === "ready",
   start,
   answerTo,

@@ -1,4 +1,4 @@
-import { Button, Stack, Typography } from "@mui/material";
+import { Box, Button, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import { outbox, type Letter } from "../api/outbox";
 import { moment } from "./words";
@@ -19,31 +19,37 @@ function stampOf(l: Letter): string {
 /** One thing that waits to be sent, or that stepped aside: then what this phone says, and what the yard does. */
 export function LetterRow({ letter: l, onOpen }: { letter: Letter; onOpen?: () => void }) {
   const page = pageOf(l);
+  const open = page && (
+    <Button component={Link} to={page} variant="choice" onClick={onOpen} aria-label={`Open: ${l.label}`}>
+      {l.aside ? "See how it stands there" : "Open"}
+    </Button>
+  );
   return (
     <Stack role="group" aria-label={l.label} sx={{ py: 1, borderBottom: 1, borderColor: "divider" }}>
-      <Typography sx={{ fontWeight: 650 }}>{l.label}</Typography>
-      <Typography variant="body2" sx={{ color: "text.secondary" }}>
-        {stampOf(l)}
-        {!l.aside && ": waits"}
-      </Typography>
-      {l.aside && <Typography sx={{ color: "error.main" }}>{l.aside}</Typography>}
-      <Stack direction="row" sx={{ gap: 1, mt: 0.5, flexWrap: "wrap" }}>
-        {page && (
-          <Button component={Link} to={page} variant="choice" onClick={onOpen} aria-label={`Open: ${l.label}`}>
-            {l.aside ? "See how it stands there" : "Open"}
-          </Button>
-        )}
-        {l.aside && (
-          <>
+      <Stack direction="row" sx={{ gap: 1, alignItems: "center" }}>
+        <Box sx={{ mr: "auto" }}>
+          <Typography sx={{ fontWeight: 650 }}>{l.label}</Typography>
+          <Typography variant="body2" sx={{ color: "text.secondary" }}>
+            {stampOf(l)}
+            {!l.aside && ": waits"}
+          </Typography>
+        </Box>
+        {!l.aside && open}
+      </Stack>
+      {l.aside && (
+        <>
+          <Typography sx={{ color: "error.main" }}>{l.aside}</Typography>
+          <Stack direction="row" sx={{ gap: 1, mt: 0.5, flexWrap: "wrap" }}>
+            {open}
             <Button variant="choice" onClick={() => void outbox.again(l.id)}>
               Send again
             </Button>
             <Button variant="choice" onClick={() => void outbox.drop(l.id)}>
               Drop
             </Button>
-          </>
-        )}
-      </Stack>
+          </Stack>
+        </>
+      )}
     </Stack>
   );
 }

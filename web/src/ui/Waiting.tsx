@@ -59,11 +59,11 @@ function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
       }}
     >
       <Typography sx={{ py: 0.5, lineHeight: 1.3, mr: "auto" }}>
-        <strong>No link to the program{alone ? ": this phone goes on." : "."}</strong>{" "}
+        <strong>No link{alone ? ": this phone goes on." : "."}</strong>{" "}
         {last > 0 && `${alone ? "Last with the yard" : "As it stood"} ${moment(last)}. `}
         {waiting === 0
           ? !alone && "What you tap is kept, and sent once there is one."
-          : `${things(waiting)} ${waiting === 1 ? "waits" : "wait"} on this device.`}
+          : `${things(waiting)} ${waiting === 1 ? "waits" : "wait"}.`}
       </Typography>
       {waiting > 0 && (
         <Button color="inherit" onClick={onShow} sx={{ flex: "none" }}>

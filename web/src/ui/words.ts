@@ -234,5 +234,8 @@ const recordingWords = ({ recording: r }: LogLine) =>
   `${recordings[r?.do ?? ""] ?? "A recording"}${r?.name ? `: ${r.name}` : ""}`;
 
 /** How large something is, to two digits. */
-export const size = (bytes: number) =>
-  bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${Number((bytes / 1e6).toPrecision(2))} MB`;
+export function size(bytes: number): string {
+  const digits = (n: number) => Number(n.toPrecision(2));
+  if (bytes < 1e6) return `${Math.max(1, Math.round(bytes / 1e3))} kB`;
+  return bytes < 1e9 ? `${digits(bytes / 1e6)} MB` : `${digits(bytes / 1e9)} GB`;
+}

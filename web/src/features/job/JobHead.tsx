@@ -8,7 +8,7 @@ import { verdictWords } from "../../ui/job/steps";
 import { useTogether } from "../../ui/TakeAlong";
 import { isUnnamed } from "../../ui/job/unnamed";
 import { useQuantity } from "../../ui/quantity";
-import { day, lower, minutes, type Words } from "../../ui/words";
+import { day, lower, minutes, moment, type Words } from "../../ui/words";
 import { NameIt } from "./NameIt";
 
 /** What leaks, where and how much of it, in the reader's units. */
@@ -20,6 +20,14 @@ function leakWords({ leak }: JobPage, words: Words, litres: ReturnType<typeof us
   ]
     .filter(Boolean)
     .join(", ");
+}
+
+/** Without a link: when this job was last together with the yard, where that is not when the yard was last reached. */
+function Together({ craft }: { craft: string }) {
+  const down = useSyncExternalStore(link.subscribe, link.down);
+  const together = useTogether(craft);
+  if (!down || !together || together === moment(link.reached())) return null;
+  return <Typography sx={{ lineHeight: 1.3 }}>Last together with the yard {together}</Typography>;
 }
 
 /** Whose engine, what was told, how long so far; and how it ended. */
@@ -40,8 +48,6 @@ export function JobHead({
   const { card, craft, engine, closed } = page;
   const litres = useQuantity("L");
   const works = useMay("work");
-  const down = useSyncExternalStore(link.subscribe, link.down);
-  const together = useTogether(craft.id);
   return (
     <Box component="header" sx={{ px: { xs: 1.5, lg: 2.5 }, pt: { xs: 0.75, sm: 1.75 } }}>
       <Stack direction="row" sx={{ columnGap: 2, rowGap: 1, alignItems: "center", flexWrap: "nowrap" }}>
@@ -66,7 +72,7 @@ export function JobHead({
           {card.verdict && (
             <Typography sx={{ fontWeight: 750 }}>Last run: {lower(verdictWords[card.verdict])}</Typography>
           )}
-          {down && together && <Typography sx={{ lineHeight: 1.3 }}>Last together with the yard {together}</Typography>}
+          <Together craft={craft.id} />
           {isUnnamed(craft.name) && <NameIt page={page} />}
           {sisters.map((s) => (
             <Button

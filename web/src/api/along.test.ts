@@ -1,0 +1,90 @@
+import "fake-indexeddb/auto";
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import { along, most } from "./along";
+import { memory } from "./memory";
+
+const answers = new Map<string, string>();
+const given = (id: string, name: string, pad = 0) =>
+  answers.set(
+    `/api/v1/craft/${id}/along`,
+    JSON.stringify({ at: "2026-05-04T09:00:00Z", craft: { Name: name }, photos: null, pad: "x".repeat(pad) }),
+  );
+const signedIn = (id: string) =>
+  memory.write("hevrin.session", { mode: "yard", signed_in: true, rights: [], tiles: [], person: { id, name: id } });
+
+beforeEach(async () => {
+  localStorage.clear();
+  answers.clear();
+  await along.clear();
+  vi.stubGlobal(
+    "Request",
+    class {
+      readonly method = "GET";
+      readonly signal = new AbortController().signal;
+      constructor(readonly url: string) {}
+      clone() {
+        return this;
+      }
+    },
+  );
+  vi.stubGlobal(
+    "fetch",
+    vi.fn((r: { url: string }) => {
+      const body = answers.get(r.url);
+      return Promise.resolve(new Response(body ?? "{}", { status: body ? 200 : 404 }));
+    }),
+  );
+});
+afterEach(() => void vi.unstubAllGlobals());
+
+test("what is taken along is listed, the last opened first, and is there as it was given", async () => {
+  given("a", "Sallow Ebb");
+  given("b", "Wick Ness");
+  await along.take("a", true);
+  await new Promise((done) => setTimeout(done, 2));
+  await along.take("b");
+  expect(along.snapshot().map((c) => [c.name, c.pinned])).toEqual([
+    ["Wick Ness", false],
+    ["Sallow Ebb", true],
+  ]);
+  expect(await along.contents()).toHaveLength(2);
+  const before = along.version();
+  await along.take("a"); // brought up to date, it stays pinned
+  expect(along.snapshot()[0]).toMatchObject({ name: "Sallow Ebb", pinned: true });
+  expect(along.version()).not.toBe(before);
+});
+
+test("the oldest that nobody pinned goes first when there is too much", async () => {
+  given("pinned", "Pinned", most * 0.6);
+  given("old", "Old", most * 0.6);
+  given("new", "New", most * 0.6);
+  for (const id of ["pinned", "old", "new"]) {
+    await along.take(id, id === "pinned");
+    await new Promise((done) => setTimeout(done, 2));
+  }
+  expect(along.snapshot().map((c) => c.id)).toEqual(["new", "pinned"]);
+  expect(await along.contents()).toHaveLength(2);
+});
+
+test("what was not given, or does not fit, is told, and what was there stays", async () => {
+  given("a", "Sallow Ebb");
+  await along.take("a", true);
+  await expect(along.take("gone")).rejects.toThrow("did not give it");
+  answers.set("/api/v1/craft/a/along", "broken off");
+  await expect(along.take("a")).rejects.toThrow();
+  expect(along.snapshot()).toHaveLength(1);
+  expect((await along.contents())[0]).toContain("Sallow Ebb");
+});
+
+test("what one person took along is not another's", async () => {
+  signedIn("kit");
+  given("a", "Sallow Ebb");
+  await along.take("a", true);
+  signedIn("ide");
+  expect(along.snapshot()).toEqual([]);
+  expect(await along.contents()).toEqual([]);
+  signedIn("kit");
+  expect(along.snapshot()).toHaveLength(1);
+  await along.letGo(["a"]);
+  expect(await along.contents()).toEqual([]);
+});
