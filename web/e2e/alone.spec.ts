@@ -111,8 +111,8 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
   };
   expect(log.filter((l) => l.kind === "photo")).toHaveLength(1);
   expect(new Set(log.map((l) => l.entry_id)).size).toBe(log.length);
-  const tapped = log.map((l) => l.tapped_at ?? "");
-  expect(tapped).toEqual([...tapped].sort());
+  const tapped = log.map((l) => Date.parse(l.tapped_at ?? ""));
+  expect(tapped).toEqual([...tapped].sort((a, b) => a - b));
   expect(log.at(-1)?.kind).toBe("proving");
   own.stop();
 });

@@ -61,7 +61,7 @@ test("what was opened with a link is read and worked on without one, and is sent
   const cold = await context.newPage();
   await cold.addInitScript(() => localStorage.setItem("hevrin.writer", "Kit Venn"));
   await cold.goto(own.address);
-  await expect(cold.getByRole("status", { name: "No link" })).toContainText("this phone goes on");
+  await expect(cold.getByRole("status", { name: "No link" })).toContainText("As it stood"); // its own program was not fetched yet
   await cold
     .getByRole("region", { name: "Brackling" })
     .getByRole("link", { name: /May 2026/ })

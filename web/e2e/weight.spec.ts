@@ -52,7 +52,7 @@ test("the yard's page is light at the first visit, lighter at the second, and an
   again.on("Network.loadingFinished", (e) => void (idle += e.encodedDataLength));
   await page.getByRole("region", { name: "Lissamar" }).getByRole("link").first().click();
   await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-  await page.waitForTimeout(3_000); // what opening a page asks for has come
+  await page.waitForTimeout(7_000); // what opening a page asks for has come, and what is taken along
   idle = 0;
   await page.waitForTimeout(12_000); // nothing happens: there is nothing to wait for
   console.log(`an open page: ${5 * idle} B a minute`);

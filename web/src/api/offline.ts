@@ -8,7 +8,7 @@ import { outbox } from "./outbox";
 import { session } from "./session";
 
 /** How long after the first screen the phone's own program is fetched, ms. */
-const fetchAfter = 8_000;
+const fetchAfter = 4_000;
 /** How soon after a page was read its craft is taken along, and how often at most, ms. */
 const soon = 1_500;
 const atMost = 15_000;

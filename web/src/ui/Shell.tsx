@@ -15,6 +15,9 @@ const WhoDialog = lazy(() => import("./WhoDialog").then((m) => ({ default: m.Who
 const Keys = lazy(() => import("./Keys").then((m) => ({ default: m.Keys })));
 const NumberPad = lazy(() => import("./NumberPad").then((m) => ({ default: m.NumberPad })));
 
+/** On a screen that is touched the number pad stands in for the system's keyboard, which has neither a minus nor a next. */
+const touched = window.matchMedia?.("(any-pointer: coarse)").matches;
+
 export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.snapshot);
 
 /** Where the bar leads, and the addresses that belong to each. */
@@ -84,7 +87,7 @@ export function Shell({ children }: { children: ReactNode }) {
       </Box>
       <Suspense>
         {listing && <Keys onClose={() => setListing(false)} />}
-        <NumberPad />
+        {touched && <NumberPad />}
         {searching && <SearchDialog onClose={closeSearch} />}
         {asking && <WhoDialog onClose={() => setAsking(false)} />}
       </Suspense>
