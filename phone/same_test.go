@@ -354,3 +354,25 @@ func differs(at string, a, b any) string {
 	}
 	return fmt.Sprintf("%s: %v, the phone %v", at, a, b)
 }
+
+// What another version of the program gave along is refused, with what to do; what nobody can do here says so.
+func TestWhatThePhoneRefuses(t *testing.T) {
+	p, err := phone.New()
+	require.NoError(t, err)
+	require.ErrorIs(t, p.Take([]byte(`{"form": 1, "catalogue": "of another year"}`)), phone.ErrOtherForm)
+	require.ErrorIs(t, p.Take([]byte(`{"form": 99}`)), phone.ErrOtherForm)
+	require.Error(t, p.Take([]byte(`{"form": `)))
+	for path, status := range map[string]int{"/people": phone.NotHere, "/engines/x/live": phone.NotHere,
+		"/jobs/" + uuid.NewString(): http.StatusNotFound, "/yard": http.StatusOK} {
+		a := p.Answer(phone.Request{Method: http.MethodGet, Path: path, At: time.Now()})
+		assert.Equal(t, status, a.Status, path)
+	}
+	a := p.Answer(phone.Request{Method: http.MethodPut, Path: "/jobs/" + uuid.NewString() + "/entries/" + uuid.NewString(),
+		Body: []byte(`{"kind": 7}`), At: time.Now()})
+	assert.Equal(t, http.StatusBadRequest, a.Status, string(a.Body))
+	// an assistant's rights are looked at here too
+	assistant := &phone.Person{ID: "1", Name: "Kit", Role: "assistant"}
+	a = p.Answer(phone.Request{Method: http.MethodPut, Path: "/undo/" + uuid.NewString(), Body: []byte(`{"by": "Kit",
+		"undoes": "` + uuid.NewString() + `"}`), At: time.Now(), Who: assistant})
+	assert.Equal(t, http.StatusNotFound, a.Status, string(a.Body))
+}
