@@ -73,14 +73,14 @@ describe("the phone's own program", () => {
     const late = vi.fn();
     box.onLate = late;
     await expect(box.post(letter("a"))).resolves.toEqual({ page: "worked out here" });
-    expect(await stored()).toEqual(["a"]);
+    await vi.waitFor(async () => expect(await stored()).toEqual(["a"])); // it is answered while it is stored
     expect(late).not.toHaveBeenCalled();
     up = true;
     await vi.waitFor(async () => {
       box.hurry();
       expect(await stored()).toEqual([]);
     });
-    expect(late).toHaveBeenCalledOnce();
+    await vi.waitFor(() => expect(late).toHaveBeenCalledOnce());
   });
 
   it("steps aside what it refuses, with its words and whose they are; sent all the same, the yard has the last one", async () => {
@@ -107,7 +107,7 @@ describe("the phone's own program", () => {
       expect(settled).toBe(false);
       expect(box.snapshot().aside).toEqual([]);
     }
-    expect(await stored()).toHaveLength(2);
+    await vi.waitFor(async () => expect(await stored()).toHaveLength(2));
   });
 });
 
