@@ -97,6 +97,29 @@ describe("the phone's own program", () => {
     await vi.waitFor(async () => expect(await stored()).toEqual([]));
   });
 
+  it("refuses what is still being stored only once it is: nothing is sent behind a form that stays open", async () => {
+    const slowly: Letters = {
+      ...letters,
+      add: (l) =>
+        nap()
+          .then(nap)
+          .then(nap)
+          .then(() => letters.add(l)),
+    };
+    const problem = { title: "t", status: 422, detail: "Say how many." };
+    const box = new Outbox({
+      letters: slowly,
+      send: noLink,
+      sleep: () => new Promise(() => undefined),
+      onPhone: () => Promise.resolve({ ok: false, error: new Refused(problem) }),
+      down: () => true,
+    });
+    await expect(box.post({ ...letter("a"), form: true })).rejects.toThrow("Say how many.");
+    await nap();
+    expect(await stored()).toEqual([]);
+    expect(box.snapshot()).toMatchObject({ waiting: [], aside: [] });
+  });
+
   it("says nothing of what it does not know, or when it fails: the letter waits as ever", async () => {
     for (const onPhone of [() => Promise.resolve(undefined), () => Promise.reject(new Error("the worker died"))]) {
       const box = alone(onPhone);

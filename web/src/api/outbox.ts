@@ -84,6 +84,8 @@ export class Outbox {
   private answers = new Map<string, (o: Outcome) => void>();
   private running = false;
   private wake: (() => void) | undefined;
+  /** Letters that are being stored. */
+  private storing = new Map<string, Promise<void>>();
   /** Letters that the device could not store, still to be sent while the page is open. */
   private unstored: Letter[] = [];
   /** Called with a refusal that nobody waits for any more: the page that tapped it was reloaded. */
@@ -113,12 +115,12 @@ export class Outbox {
       this.answers.set(letter.id, (o) => (o.ok ? done(o.data) : fail(o.error))),
     );
     settled.catch(() => undefined);
-    if (this.around.down?.()) void this.askPhone(letter); // while it is stored
-    try {
-      await this.around.letters.add(letter);
-    } catch {
-      this.unstored.push(letter); // the device is full, or refuses: it is sent from here, while the page is open
-    }
+    // the device may be full, or refuse: then it is sent from here, while the page is open
+    const storing = this.around.letters.add(letter).catch(() => void this.unstored.push(letter));
+    this.storing.set(letter.id, storing);
+    if (this.around.down?.()) void this.askPhone(letter); // meanwhile
+    await storing;
+    this.storing.delete(letter.id);
     await this.look();
     this.tell({ kind: "changed", trouble: this.state.trouble });
     void this.run();
@@ -133,8 +135,9 @@ export class Outbox {
     if (!this.around.onPhone || !this.answers.has(letter.id)) return;
     const outcome = await this.around.onPhone(letter).catch(() => undefined);
     if (!outcome || !this.answers.has(letter.id)) return;
-    if (outcome.ok) this.settle(letter.id, outcome);
-    else if (this.underWay !== letter.id)
+    if (outcome.ok) return void this.settle(letter.id, outcome);
+    await this.storing.get(letter.id); // what is not stored yet cannot step aside
+    if (this.underWay !== letter.id)
       await this.stepAside(letter, outcome, `${outcome.error.message} (As this phone knows it, without a link.)`);
   }
 
