@@ -227,6 +227,27 @@ func (w *walk) drawJob(seed uint64, acts int) {
 		"/craft/" + craft.Craft.ID}))
 }
 
+// sums asks every calculator its example, in each system of units, and the diagnosis alone.
+func (w *walk) sums() {
+	var list struct {
+		Sums []struct {
+			Name    string
+			Example map[string]any
+		}
+	}
+	require.NoError(w.t, json.Unmarshal(w.get("/calc"), &list))
+	require.NotEmpty(w.t, list.Sums)
+	for _, c := range list.Sums {
+		for _, w.units = range units.Systems {
+			w.ask(http.MethodPost, "/calc/"+c.Name, c.Example)
+		}
+	}
+	for range 20 {
+		w.ask(http.MethodPost, "/diagnose", map[string]any{"family": pick(w, w.c.Families).ID,
+			"findings": w.stated(w.symptoms(), 4)})
+	}
+}
+
 // told is what the phone's program answered.
 type told struct {
 	Ready   float64
@@ -272,6 +293,7 @@ func TestThePhoneAnswersAsTheYardDoes(t *testing.T) {
 	for seed := range jobs {
 		w.drawJob(uint64(seed), acts)
 	}
+	w.sums()
 	a := onThePhone(t, w.steps)
 	require.Len(t, a.Answers, len(w.steps))
 	kinds, refused, wrong := map[string]int{}, 0, 0

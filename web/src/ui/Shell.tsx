@@ -15,8 +15,20 @@ const WhoDialog = lazy(() => import("./WhoDialog").then((m) => ({ default: m.Who
 const Keys = lazy(() => import("./Keys").then((m) => ({ default: m.Keys })));
 const NumberPad = lazy(() => import("./NumberPad").then((m) => ({ default: m.NumberPad })));
 
-/** On a screen that is touched the number pad stands in for the system's keyboard, which has neither a minus nor a next. */
-const touched = window.matchMedia?.("(any-pointer: coarse)").matches;
+/**
+ * The number pad is there from the first on where the screen is touched; at a desk, where it takes in what is pasted,
+ * once a field is entered.
+ */
+function Figures() {
+  const [entered, setEntered] = useState(() => window.matchMedia?.("(any-pointer: coarse)").matches);
+  useEffect(() => {
+    if (entered) return;
+    const enter = (e: FocusEvent) => e.target instanceof HTMLInputElement && setEntered(true);
+    document.addEventListener("focusin", enter);
+    return () => document.removeEventListener("focusin", enter);
+  }, [entered]);
+  return entered && <NumberPad />;
+}
 
 export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.snapshot);
 
@@ -87,7 +99,7 @@ export function Shell({ children }: { children: ReactNode }) {
       </Box>
       <Suspense>
         {listing && <Keys onClose={() => setListing(false)} />}
-        {touched && <NumberPad />}
+        <Figures />
         {searching && <SearchDialog onClose={closeSearch} />}
         {asking && <WhoDialog onClose={() => setAsking(false)} />}
       </Suspense>
