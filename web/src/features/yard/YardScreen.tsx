@@ -94,6 +94,9 @@ export function Yard() {
             Labels
           </Button>
         )}
+        <Button component={Link} to="/device" sx={quiet}>
+          On this phone
+        </Button>
         <Button component={Link} to={inYard ? "/people" : "/setup"} sx={quiet}>
           {inYard ? "People" : "Let phones in"}
         </Button>
