@@ -54,7 +54,7 @@ async function tooWide(page: Page): Promise<string[]> {
 
 test("a crawl from the first page reaches every screen, and each fits on 320 px and at 200 %", async ({ page }) => {
   test.skip(isPhone(page)); // the links are the same
-  test.setTimeout(120_000);
+  test.setTimeout(300_000);
   const all = routes();
   expect(all.length).toBeGreaterThan(15);
   await open(page);

@@ -17,17 +17,15 @@ const NumberPad = lazy(() => import("./NumberPad").then((m) => ({ default: m.Num
 
 /**
  * The number pad is there from the first on where the screen is touched; at a desk, where it takes in what is pasted,
- * once a field is entered.
+ * a moment after the first screen.
  */
 function Figures() {
-  const [entered, setEntered] = useState(() => window.matchMedia?.("(any-pointer: coarse)").matches);
+  const [there, setThere] = useState(() => window.matchMedia?.("(any-pointer: coarse)").matches);
   useEffect(() => {
-    if (entered) return;
-    const enter = (e: FocusEvent) => e.target instanceof HTMLInputElement && setEntered(true);
-    document.addEventListener("focusin", enter);
-    return () => document.removeEventListener("focusin", enter);
-  }, [entered]);
-  return entered && <NumberPad />;
+    const later = setTimeout(() => setThere(true), 1500);
+    return () => clearTimeout(later);
+  }, []);
+  return there && <NumberPad />;
 }
 
 export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.snapshot);
