@@ -43,6 +43,7 @@ test("figures pasted from a spreadsheet lie in their fields", async ({ page }, i
   await open(page, `/jobs/${job}/datalog`);
   const cell = (label: string, line: number) => page.getByLabel(`${label}, line ${line}`);
   const symbol = "°C";
+  await page.waitForTimeout(2500); // what takes in a table comes a moment after the first screen
   await cell(`Coolant, ${symbol}`, 2).focus();
   await page.evaluate(() => {
     const data = new DataTransfer();
