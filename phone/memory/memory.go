@@ -1,5 +1,5 @@
-// Package memory keeps a record in memory, behind the same narrow interfaces as the one on disk: what a phone took along
-// of it, and what was added since.
+// Package memory keeps a record in memory, behind the same narrow interfaces as the one on disk: what a phone took
+// along of it, and what was added since.
 package memory
 
 import (
