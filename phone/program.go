@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"log/slog"
 	"runtime/debug"
 	"strings"
 	"time"
@@ -91,8 +92,8 @@ func (p *Program) Take(raw []byte) error {
 func (p *Program) Answer(r Request) (a Answer) {
 	defer func() {
 		if x := recover(); x != nil {
-			a = told(handlers.Problem(500, fmt.Sprintf("Something went wrong inside the program on this phone: %v\n%s", x,
-				debug.Stack())))
+			slog.Error("something went wrong", "path", r.Path, "panic", x, "stack", string(debug.Stack()))
+			a = told(handlers.Problem(500, "Something went wrong inside the program on this phone."))
 		}
 	}()
 	p.now = r.At
@@ -121,7 +122,8 @@ func refused(system units.System, err error) Answer {
 	if errors.As(err, &syntax) || errors.As(err, &kind) {
 		return told(handlers.Problem(400, "the body is not what the contract says: "+err.Error()))
 	}
-	return told(handlers.Problem(500, "Something went wrong inside the program on this phone: "+err.Error()))
+	slog.Error("something went wrong", "error", err)
+	return told(handlers.Problem(500, "Something went wrong inside the program on this phone."))
 }
 
 func told(p api.Problem) Answer {

@@ -51,6 +51,16 @@ func (r *Reader) AllMaintenance() (map[string]record.MaintenanceText, error) {
 	return out, err
 }
 
+// Maintenance gives one engine's; not ok where it was never put together.
+func (r *Reader) Maintenance(engine string) (record.MaintenanceText, bool, error) {
+	var rows []record.MaintenanceText
+	err := r.db.Where("engine_id = ?", engine).Limit(1).Find(&rows).Error
+	if err != nil || len(rows) == 0 {
+		return record.MaintenanceText{}, false, err
+	}
+	return rows[0], true, nil
+}
+
 // EnginesWithoutMaintenance lists the engines whose maintenance was never put together: those of an older version.
 func (r *Reader) EnginesWithoutMaintenance() ([]record.Engine, error) {
 	var out []record.Engine

@@ -40,8 +40,8 @@ type Crafts struct{ *record.Log }
 func New(l *record.Log) *Crafts { return &Crafts{l} }
 
 // jobKinds are the kinds of entry that a job may have.
-var jobKinds = []eventlog.Kind{eventlog.Opened, eventlog.Found, eventlog.HistoryStated, eventlog.Checked, eventlog.Access,
-	eventlog.Strategy, eventlog.Noted, eventlog.Calculated, eventlog.RoundTaken, eventlog.Closed, eventlog.Reopened,
+var jobKinds = []eventlog.Kind{eventlog.Opened, eventlog.Found, eventlog.HistoryStated, eventlog.Checked,
+	eventlog.Access, eventlog.Strategy, eventlog.Noted, eventlog.Calculated, eventlog.RoundTaken, eventlog.Closed, eventlog.Reopened,
 	eventlog.Undo, eventlog.TeardownNoted, eventlog.Pictured, eventlog.WetworkNoted, eventlog.Proved, eventlog.Recorded}
 
 // shared are the yard's logs that every job reads.
@@ -92,11 +92,11 @@ func (a *Crafts) engine(r record.Reader, e record.Engine, out *Along) error {
 	if err := out.add(entries, err); err != nil {
 		return err
 	}
-	states, err := r.AllMaintenance()
+	text, ok, err := r.Maintenance(e.ID)
 	if err != nil {
 		return err
 	}
-	if text, ok := states[e.ID]; ok {
+	if ok {
 		state, err := text.Kept()
 		if err != nil {
 			return err

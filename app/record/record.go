@@ -65,6 +65,8 @@ type MaintenanceReader interface {
 	ServiceHistory(engine string) ([]ServiceLine, error)
 	ServiceLinesOf(job string) ([]ServiceLine, error)
 	AllMaintenance() (map[string]MaintenanceText, error)
+	// Maintenance gives one engine's; not ok where it was never put together.
+	Maintenance(engine string) (MaintenanceText, bool, error)
 	EnginesWithoutMaintenance() ([]Engine, error)
 }
 

@@ -1,6 +1,6 @@
 // Phone is the program that a phone takes along, in WebAssembly, for a worker of the browser. It gives the worker one
-// object, hevrin, with take(bytes), which gives what is wrong or nothing, and answer(bytes), which gives the status, the
-// type and the body of an answer to a request in JSON.
+// object, hevrin, with take(bytes), which gives what is wrong or nothing, and answer(bytes), which gives the status,
+// the type and the body of an answer to a request in JSON.
 package main
 
 import (

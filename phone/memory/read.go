@@ -263,13 +263,28 @@ func (r *reader) AllMaintenance() (map[string]record.MaintenanceText, error) {
 	defer r.held()()
 	out := map[string]record.MaintenanceText{}
 	for id, m := range r.s.maintenance {
-		raw, err := json.Marshal(m.State)
+		text, err := textOf(m)
 		if err != nil {
 			return nil, err
 		}
-		out[id] = record.MaintenanceText{EngineID: id, State: string(raw)}
+		out[id] = text
 	}
 	return out, nil
+}
+
+func (r *reader) Maintenance(engine string) (record.MaintenanceText, bool, error) {
+	defer r.held()()
+	m, ok := r.s.maintenance[engine]
+	if !ok {
+		return record.MaintenanceText{}, false, nil
+	}
+	text, err := textOf(m)
+	return text, err == nil, err
+}
+
+func textOf(m record.MaintenanceState) (record.MaintenanceText, error) {
+	raw, err := json.Marshal(m.State)
+	return record.MaintenanceText{EngineID: m.EngineID, State: string(raw)}, err
 }
 
 func (r *reader) EnginesWithoutMaintenance() ([]record.Engine, error) {
@@ -312,8 +327,8 @@ func (r *reader) PartsUsed(counted map[string]time.Time) ([]inventory.Used, erro
 	return out, nil
 }
 
-// addUsed adds to a sum what a job took, or with -1 takes it away again; it counts where it was taken since the part was
-// counted.
+// addUsed adds to a sum what a job took, or with -1 takes it away again; it counts where it was taken since the part
+// was counted.
 func addUsed(sums map[[2]string]inventory.Used, p record.PartUsed, since time.Time, times float64) {
 	key := [2]string{p.PartID, p.EngineID}
 	u := sums[key]

@@ -46,6 +46,8 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
   await page.reload(); // a dead battery between
   await expect(page.getByRole("article", { name: "The owner's report" })).toContainText(/cured/i, { timeout: 20_000 });
 
+  await expect(page.getByRole("status", { name: "Not with the yard yet" })).toBeVisible();
+
   // the boat that was taken along
   await page.getByRole("link", { name: "Hevrin" }).click();
   await page

@@ -123,7 +123,15 @@ test("phone", async ({ page }) => {
   await light(page, "engine-space");
   await open(page);
   await job(page, "Mudlark's Due");
-  await shoot(page, "phone-next-dark");
+  await page.waitForTimeout(8000); // until it was taken along
+  await page.route("**/api/v1/**", (r) => r.abort());
+  await page.getByRole("button", { name: "Cannot get at it" }).click();
+  await page.getByRole("status", { name: "No link" }).filter({ hasText: "this phone goes on" }).waitFor();
+  await page.getByRole("status", { name: "No link" }).filter({ hasText: "1 thing waits" }).waitFor();
+  await page.waitForTimeout(9000); // the notice went
+  await shoot(page, "phone-no-link-dark");
+  await page.unroute("**/api/v1/**");
+  await page.getByRole("status", { name: "No link" }).waitFor({ state: "hidden" });
   await light(page, "deck");
   await page.goto("/due");
   await page.getByRole("article").first().waitFor();

@@ -76,6 +76,29 @@ test("what was not given, or does not fit, is told, and what was there stays", a
   expect((await along.contents())[0]).toContain("Sallow Ebb");
 });
 
+test("what was sent of late is remembered in order, whatever is taken along, and forgotten once it is old", async () => {
+  const letter = (id: string) => ({ id, path: `/jobs/j/entries/${id}`, body: {}, label: id });
+  given("a", "Sallow Ebb");
+  const now = vi.spyOn(Date, "now");
+  const begun = Date.parse("2026-05-04T09:00:00Z");
+  for (const [minute, id] of [
+    [0, "first"],
+    [1, "second"],
+    [9, "third"],
+  ] as const) {
+    now.mockReturnValue(begun + minute * 60_000);
+    await along.remember(letter(id));
+  }
+  await along.take("a");
+  expect((await along.sent()).map((l) => l.id)).toEqual(["first", "second", "third"]);
+  now.mockReturnValue(begun + 11 * 60_000 - 1);
+  await along.take("a");
+  expect((await along.sent()).map((l) => l.id)).toEqual(["second", "third"]);
+  await along.clear();
+  expect(await along.sent()).toEqual([]);
+  now.mockRestore();
+});
+
 test("what one person took along is not another's", async () => {
   signedIn("kit");
   given("a", "Sallow Ebb");

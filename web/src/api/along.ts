@@ -1,9 +1,10 @@
 /**
  * What is on the phone: craft taken along, each with its engines, their state, jobs, baselines and rounds, the yard's
- * methods and parts, so that the phone's own program goes on where no link is (IndexedDB). What is opened is taken along
- * by itself; what is pinned stays until it is let go.
+ * methods and parts, so that the phone's own program goes on where no link is (IndexedDB). What is opened is taken
+ * along by itself; what is pinned stays until it is let go.
  */
 import { openDB, type DBSchema } from "idb";
+import type { Letter } from "./outbox";
 import { asked } from "./link";
 import { isRecord, memory } from "./memory";
 import { session } from "./session";
@@ -23,6 +24,7 @@ export interface Craft {
 
 interface Stored extends DBSchema {
   craft: { key: string; value: { id: string; raw: string } };
+  sent: { key: string; value: { id: string; letter: Letter; at: number } };
 }
 
 const name = "hevrin.along";
@@ -37,7 +39,14 @@ const isList = (x: unknown): x is Craft[] =>
 
 let database: ReturnType<typeof openDB<Stored>> | undefined;
 const base = () =>
-  (database ??= openDB<Stored>(name, 1, { upgrade: (db) => void db.createObjectStore("craft", { keyPath: "id" }) }));
+  (database ??= openDB<Stored>(name, 1, {
+    upgrade: (db) => {
+      db.createObjectStore("craft", { keyPath: "id" });
+      db.createObjectStore("sent", { keyPath: "id" });
+    },
+  }));
+/** How long what was sent is remembered while there is a link, ms: by then it was taken along. */
+const sentFor = 10 * 60_000;
 
 let held: { text?: string; list: Craft[] } = { list: [] };
 
@@ -79,8 +88,26 @@ async function take(id: string, pin?: boolean): Promise<void> {
   const is = { id, name: craft.Name, at, opened: Date.now(), bytes: raw.length, person: person() };
   write((list) => [...list.filter((c) => c.id !== id), { ...is, pinned: pin ?? was?.pinned ?? false }]);
   changed();
+  await forgetSent();
   await takePhotos(photos ?? []);
   await trim();
+}
+
+/** Remembers what was sent, until it is sure to be in what is taken along: the link may go before that. */
+async function remember(letter: Letter): Promise<void> {
+  await (await base()).put("sent", { id: letter.id, letter, at: Date.now() });
+}
+
+/** What was sent of late, in order. */
+async function sent(): Promise<Letter[]> {
+  const all = await (await base()).getAll("sent").catch(() => []);
+  return all.sort((a, b) => a.at - b.at).map((s) => s.letter);
+}
+
+async function forgetSent() {
+  const b = await base();
+  for (const s of await b.getAll("sent").catch(() => []))
+    if (Date.now() - s.at > sentFor) await b.delete("sent", s.id).catch(() => undefined);
 }
 
 /** Keeps a picture that was taken here, so that it is shown before the yard has it. */
@@ -129,7 +156,8 @@ async function trim() {
 async function clear() {
   memory.set(name, undefined);
   changed();
-  await (await base()).clear("craft").catch(() => undefined);
+  const b = await base();
+  for (const store of ["craft", "sent"] as const) await b.clear(store).catch(() => undefined);
   if (typeof caches !== "undefined") await caches.delete(photosCache).catch(() => undefined);
 }
 
@@ -145,5 +173,7 @@ export const along = {
   pin,
   letGo,
   contents,
+  remember,
+  sent,
   clear,
 };

@@ -12,6 +12,8 @@ const tryFor = 2_000;
 let down = false;
 /** The phone's own program runs. */
 let alone = false;
+/** What is shown may still be the phone's: the link was gone, and not all was sent and asked for again since. */
+let behind = false;
 let trying: ReturnType<typeof setTimeout> | undefined;
 const listeners = new Set<() => void>();
 
@@ -19,6 +21,7 @@ function told(isDown: boolean) {
   if (!isDown && Date.now() - reached() > step) memory.set(name, String(Date.now()));
   if (isDown === down) return;
   down = isDown;
+  behind ||= down;
   clearTimeout(trying);
   if (down) trying = setTimeout(() => void retry(), tryEvery);
   listeners.forEach((l) => l());
@@ -28,7 +31,8 @@ function told(isDown: boolean) {
 async function retry() {
   if (!document.hidden)
     await fetch("/api/v1/health", { signal: AbortSignal.timeout(tryFor) }).then(
-      (answer) => answer.status < 500 && told(false),
+      // a network that answers everything with a page of its own is no link
+      (answer) => answer.status < 500 && answer.headers.get("Content-Type")?.includes("json") && told(false),
       () => undefined,
     );
   if (down) trying = setTimeout(() => void retry(), tryEvery);
@@ -48,6 +52,17 @@ export const link = {
   goesOn: (is: boolean) => {
     if (alone === is) return;
     alone = is;
+    listeners.forEach((l) => l());
+  },
+  /** Whether what is shown may not be as the yard has it: without a link, and after it until all came together. */
+  behind: () => behind,
+  fellBehind: () => {
+    behind = true;
+    listeners.forEach((l) => l());
+  },
+  together: () => {
+    if (down || !behind) return;
+    behind = false;
     listeners.forEach((l) => l());
   },
   reached,

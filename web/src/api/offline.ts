@@ -41,8 +41,11 @@ function takesAlong() {
 
 /** From now on; the return ends it. */
 export function goOnAlone(cache: QueryClient): () => void {
+  /** Asks for what is shown again; where all was sent as well, phone and yard are together. */
   const anew = () =>
-    void cache.invalidateQueries({ predicate: (q) => q.state.status === "error" || !fixed.has(String(q.queryKey[0])) });
+    void cache
+      .invalidateQueries({ predicate: (q) => q.state.status === "error" || !fixed.has(String(q.queryKey[0])) })
+      .then(() => outbox.snapshot().waiting.length === 0 && link.together());
   const take = takesAlong();
   /** The link came or went, or the phone's own program runs now: what is shown may stand otherwise. */
   const turned = () => {
@@ -67,8 +70,9 @@ export function goOnAlone(cache: QueryClient): () => void {
     const craft = craftOf(q); // it was read before this began
     if (craft) take(craft);
   }
-  if (link.down()) turned();
+  if (link.behind()) turned();
   outbox.onLate = anew;
+  outbox.onSent = (letter) => void along.remember(letter).catch(() => undefined); // full: the next taking along has it
   const fetching = setTimeout(() => {
     void import("./phone").catch(() => undefined); // it cannot be fetched once the link is gone
     // where the shell is kept, the program is kept beside it

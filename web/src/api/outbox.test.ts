@@ -97,6 +97,20 @@ describe("the phone's own program", () => {
     await vi.waitFor(async () => expect(await stored()).toEqual([]));
   });
 
+  it("tells what was sent, for a link that goes before it is taken along, and what an earlier page left", async () => {
+    await letters.add(letter("left"));
+    const left = vi.fn();
+    const box = new Outbox({ letters, send: () => Promise.resolve(answer(200)), left });
+    const sent: string[] = [];
+    box.onSent = (l) => sent.push(l.id);
+    await box.post(letter("a"));
+    expect(left).toHaveBeenCalledOnce();
+    expect(sent).toEqual(["left", "a"]);
+    const again = vi.fn();
+    await new Outbox({ letters, send: () => Promise.resolve(answer(200)), left: again }).post(letter("b"));
+    expect(again).not.toHaveBeenCalled();
+  });
+
   it("refuses what is still being stored only once it is: nothing is sent behind a form that stays open", async () => {
     const slowly: Letters = {
       ...letters,

@@ -67,6 +67,8 @@ export interface Surroundings {
   onPhone?: (letter: Letter) => Promise<Outcome | undefined>;
   /** Whether it is known that there is no link. */
   down?: () => boolean;
+  /** Told where an earlier page left something that still waits: what the yard shows is without it. */
+  left?: () => void;
 }
 
 const pauses = [500, 1000, 2000, 4000];
@@ -92,6 +94,8 @@ export class Outbox {
   onRefused: (letter: Letter, why: string) => void = () => undefined;
   /** Called when something was sent for whose answer nobody waits any more: what is shown may stand otherwise now. */
   onLate: () => void = () => undefined;
+  /** Called with everything that the yard has saved. */
+  onSent: (letter: Letter) => void = () => undefined;
   /** What the phone's own program says to a letter; nothing where there is none. */
   phoneSays: (letter: Letter) => Promise<Outcome | undefined> = () => Promise.resolve(undefined);
   /** The letter that is under way at this moment. */
@@ -99,7 +103,10 @@ export class Outbox {
 
   constructor(private around: Surroundings) {
     if (around.channel) around.channel.onmessage = (e) => this.heard(e.data as Told);
-    void this.look().then(() => this.run());
+    void this.look().then(() => {
+      if (this.state.waiting.length > 0) this.around.left?.();
+      return this.run();
+    });
   }
 
   subscribe = (listener: () => void) => {
@@ -128,8 +135,8 @@ export class Outbox {
   }
 
   /**
-   * Lets the phone's own program answer whoever waits for a letter, which waits on for the yard's. What it refuses steps
-   * aside: the person may send it all the same.
+   * Lets the phone's own program answer whoever waits for a letter, which waits on for the yard's. What it refuses
+   * steps aside: the person may send it all the same.
    */
   private async askPhone(letter: Letter) {
     if (!this.around.onPhone || !this.answers.has(letter.id)) return;
@@ -257,6 +264,7 @@ export class Outbox {
       if (!outcome.ok) await this.stepAside(letter, outcome, outcome.error.message);
       else {
         // the answer first: what is shown must not fall back to how it was before the tap in between
+        this.onSent(letter);
         const late = !this.settle(letter.id, outcome);
         await this.change(letter.id, () => undefined);
         if (late) this.onLate();
@@ -431,6 +439,7 @@ function deviceOutbox(): Outbox {
       }),
     person: () => session.snapshot()?.person,
     down: link.down,
+    left: link.fellBehind,
     onPhone: (letter) => outbox.phoneSays(letter),
     alone: (work) => (navigator.locks ? navigator.locks.request("hevrin.outbox", work) : work()),
     channel: typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("hevrin.outbox"),

@@ -1,6 +1,7 @@
 /**
  * The phone's own program, in a worker: it answers what the yard's would, from what was taken along and what was tapped
- * since, where no link is. It is fetched after the first screen, started when it is needed, and let go when nobody looks.
+ * since, where no link is. It is fetched after the first screen, started when it is needed, and let go when nobody
+ * looks.
  */
 import { along, keepPhoto } from "./along";
 import { Refused } from "./client";
@@ -101,7 +102,10 @@ const units = () => memory.text("hevrin.units") ?? "metric";
 /** Brings the worker to what is on the phone and to what was tapped since: only what is new, where that is enough. */
 async function together(next?: Letter): Promise<void> {
   const mine = who()?.id;
-  const letters = outbox.snapshot().waiting.filter((l) => l.person?.id === mine);
+  const waiting = outbox.snapshot().waiting.filter((l) => l.person?.id === mine);
+  // what was sent a moment ago may not be in what was taken along before it: the same entry counts once
+  const sent = (await along.sent()).filter((l) => l.person?.id === mine && !waiting.some((w) => w.id === l.id));
+  const letters = [...sent, ...waiting];
   if (next) early.push(next);
   early = link.down() ? early.filter((l) => !letters.some((x) => x.id === l.id)) : [];
   letters.push(...early);
@@ -130,8 +134,11 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
   return next;
 }
 
-/** Statuses of what the phone's program does not know: the yard's is asked, or what was kept is shown. */
-const notHere = (status: number) => status === 501 || status === 404;
+/**
+ * Statuses of what the phone's program does not know, or of what went wrong in it: the yard's is asked, or what was kept
+ * is shown.
+ */
+const notHere = (status: number) => status === 404 || status >= 500;
 
 /** Lists of the whole yard: what is on the phone stands in the place of what was kept of it. */
 const wholeYard: Record<string, { list: string; id: (x: Record<string, Record<string, unknown>>) => unknown }> = {

@@ -1,8 +1,8 @@
 import address from "../../generated/phone.wasm?url";
 
 /**
- * The phone's own program lies beside the shell, under a name that carries a hash of it: it is fetched once, and an older
- * one goes when a newer one came.
+ * The phone's own program lies beside the shell, under a name that carries a hash of it: it is fetched once, and an
+ * older one goes when a newer one came.
  */
 export async function phoneProgram(): Promise<Response> {
   const cache = await caches.open("hevrin.program").catch(() => undefined);

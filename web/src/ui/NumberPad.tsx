@@ -116,7 +116,7 @@ function Key(p: { shows: string; says?: string; onTap: () => void; main?: boolea
 
 /** Follows which figure has the cursor and what stands in it, and lays a pasted table over the fields. */
 function useFigures(onField: (x: HTMLInputElement | undefined) => void) {
-  const { kept } = useNotice();
+  const { done } = useNotice();
   useEffect(() => {
     const entered = (e: FocusEvent) => {
       if (!isFigure(e.target) || !touched() || memory.text(rather) === "system") return;
@@ -132,7 +132,7 @@ function useFigures(onField: (x: HTMLInputElement | undefined) => void) {
       e.preventDefault();
       const { taken, left } = pasteOver(e.target, cells);
       const more = left > 0 ? `; ${left} had no field` : "";
-      kept(`Pasted: ${taken} ${taken === 1 ? "figure" : "figures"}${more}`);
+      done(`Pasted: ${taken} ${taken === 1 ? "figure" : "figures"}${more}`);
     };
     const listeners = [
       ["focusin", entered],
@@ -142,7 +142,7 @@ function useFigures(onField: (x: HTMLInputElement | undefined) => void) {
     ] as [string, EventListener][];
     listeners.forEach(([name, l]) => document.addEventListener(name, l));
     return () => listeners.forEach(([name, l]) => document.removeEventListener(name, l));
-  }, [onField, kept]);
+  }, [onField, done]);
 }
 
 /** While the pad stands, what is typed into stays in sight above it; a field that is gone takes the pad with it. */

@@ -17,12 +17,12 @@ export function useTogether(craft: string): string {
 export function TakeAlong({ craft, name }: { craft: string; name: string }) {
   const is = useAlong().find((c) => c.id === craft);
   const [taking, setTaking] = useState(false);
-  const { kept, failed } = useNotice();
+  const { done, failed } = useNotice();
   const take = () => {
     setTaking(true);
     void along
       .take(craft, true)
-      .then(() => kept(`${name} is on this phone`), failed)
+      .then(() => done(`${name} is on this phone`), failed)
       .finally(() => setTaking(false));
   };
   return (

@@ -1,11 +1,14 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 import { Refused } from "../api/client";
+import { link } from "../api/link";
 import { outbox } from "../api/outbox";
 
 interface Notice {
   text: string;
   severity: "success" | "error";
+  /** It was saved on this phone, and waits for the yard. */
+  waits?: boolean;
   undo?: () => void;
 }
 
@@ -76,6 +79,7 @@ export function NoticeStrip() {
         >
           <Typography sx={{ mr: "auto", fontWeight: 600, lineHeight: 1.25, overflowWrap: "anywhere" }}>
             {notice.text}
+            {notice.waits && ". On this phone: the yard has it once there is a link."}
           </Typography>
           {notice.undo && (
             <Button
@@ -101,10 +105,16 @@ export function NoticeStrip() {
 
 export function useNotice() {
   const show = useContext(Context);
-  const kept = useCallback((text: string, undo?: () => void) => show({ text, severity: "success", undo }), [show]);
+  /** Something was saved: by the yard, or by this phone alone where no link is. */
+  const kept = useCallback(
+    (text: string, undo?: () => void) => show({ text, severity: "success", undo, waits: link.down() }),
+    [show],
+  );
+  /** Something was done here that the yard has no part in. */
+  const done = useCallback((text: string) => show({ text, severity: "success" }), [show]);
   const failed = useCallback(
     (e: unknown) => show({ text: e instanceof Refused ? e.problem.detail : String(e), severity: "error" }),
     [show],
   );
-  return useMemo(() => ({ kept, failed }), [kept, failed]);
+  return useMemo(() => ({ kept, done, failed }), [kept, done, failed]);
 }

@@ -1,7 +1,8 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
-import type { ReactNode } from "react";
+import { Alert, Box, Button, Stack, Typography } from "@mui/material";
+import { useSyncExternalStore, type ReactNode } from "react";
 import type { Catalogue, JobPage } from "../../api/client";
-import { useMay, useReport, useSession } from "../../api/queries";
+import { link } from "../../api/link";
+import { useMay, useOutbox, useReport, useSession } from "../../api/queries";
 import { JobFrame } from "../../ui/job/JobFrame";
 import { Loaded } from "../../ui/Loaded";
 import { OfJob } from "../../ui/job/OfJob";
@@ -10,6 +11,18 @@ import { ReportSheet } from "./ReportSheet";
 import { useSystem } from "../../ui/unitSystem";
 import type { Units } from "../../ui/units";
 import { when } from "../../ui/words";
+
+/** What this phone worked out alone is no word of the yard's yet: that goes on the paper too. */
+function NotYet({ job }: { job: string }) {
+  const behind = useSyncExternalStore(link.subscribe, link.behind);
+  const waits = useOutbox().waiting.some((l) => l.path.includes(job));
+  if (!behind && !waits) return null;
+  return (
+    <Alert severity="warning" role="status" aria-label="Not with the yard yet" sx={{ mb: 1.5 }}>
+      Worked out on this phone{waits && ", with what waits here"}: the yard has not seen it yet.
+    </Alert>
+  );
+}
 
 /** What leaves with the boat: the owner's report, and the job as files. */
 export function ReportScreen() {
@@ -53,7 +66,10 @@ function Report({ catalogue, page, units }: { catalogue: Catalogue; page: JobPag
             {!hands && <Typography>A technician or the office hands the report out.</Typography>}
           </Stack>
         </Box>
-        <Loaded query={report}>{(r) => <ReportSheet report={r} units={units} system={system} />}</Loaded>
+        <Box sx={{ minWidth: 0 }}>
+          <NotYet job={page.card.id} />
+          <Loaded query={report}>{(r) => <ReportSheet report={r} units={units} system={system} />}</Loaded>
+        </Box>
       </Box>
     </JobFrame>
   );

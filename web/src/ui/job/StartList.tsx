@@ -143,17 +143,17 @@ function Unkept({ job }: { job: string }) {
 }
 
 /**
- * Whether it may be started. Ready is said by the program alone: without a link, or while a tap of this device waits,
- * nobody knows what else was opened since.
+ * Whether it may be started. Ready is said by the yard's program alone: without a link, until all came together after
+ * it, or while a tap of this device waits, nobody knows what else was opened since.
  */
 function Verdict({ page }: { page: JobPage }) {
   const { water } = useTheme();
-  const down = useSyncExternalStore(link.subscribe, link.down);
+  const behind = useSyncExternalStore(link.subscribe, link.behind);
   const { waiting, trouble } = useOutbox();
   const of = [page.card.id, page.engine.id];
   const waits = trouble !== "none" && waiting.some((l) => of.some((id) => l.path.includes(id)));
   const open = unmet(page.hands.conditions).length;
-  const sure = page.hands.ready && !down && !waits;
+  const sure = page.hands.ready && !behind && !waits;
   return (
     <Stack direction="row" sx={{ alignItems: "center", gap: 1.5 }}>
       <svg width="30" height="30" aria-hidden="true" style={{ flex: "none" }}>
