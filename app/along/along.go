@@ -41,8 +41,9 @@ func New(l *record.Log) *Crafts { return &Crafts{l} }
 
 // jobKinds are the kinds of entry that a job may have.
 var jobKinds = []eventlog.Kind{eventlog.Opened, eventlog.Found, eventlog.HistoryStated, eventlog.Checked,
-	eventlog.Access, eventlog.Strategy, eventlog.Noted, eventlog.Calculated, eventlog.RoundTaken, eventlog.Closed, eventlog.Reopened,
-	eventlog.Undo, eventlog.TeardownNoted, eventlog.Pictured, eventlog.WetworkNoted, eventlog.Proved, eventlog.Recorded}
+	eventlog.Access, eventlog.Strategy, eventlog.Noted, eventlog.Calculated, eventlog.RoundTaken, eventlog.Closed,
+	eventlog.Reopened, eventlog.Undo, eventlog.TeardownNoted, eventlog.Pictured, eventlog.WetworkNoted, eventlog.Proved,
+	eventlog.Recorded}
 
 // shared are the yard's logs that every job reads.
 var shared = []eventlog.Subject{{Kind: eventlog.OfYard, ID: eventlog.YardID}, inventory.InventorySubject}

@@ -135,8 +135,8 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
 }
 
 /**
- * Statuses of what the phone's program does not know, or of what went wrong in it: the yard's is asked, or what was kept
- * is shown.
+ * Statuses of what the phone's program does not know, or of what went wrong in it: the yard's is asked, or what was
+ * kept is shown.
  */
 const notHere = (status: number) => status === 404 || status >= 500;
 
