@@ -1,4 +1,4 @@
-import { screen, within } from "@testing-library/react";
+import { act, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import { newID } from "../../api/ids";
@@ -8,7 +8,7 @@ import { Banner } from "../../ui/job/JobBanner";
 import type { Act, TeardownAct } from "../../ui/job/teardown";
 import { OnList } from "./OnList";
 import { PieceLedger } from "../../ui/job/PieceLedger";
-import { asked } from "../../api/link";
+import { asked, link } from "../../api/link";
 import { StartList, type Keep } from "../../ui/job/StartList";
 import { unkeptOf } from "../../ui/unkept";
 import { Tighten } from "./Tighten";
@@ -301,9 +301,11 @@ describe("before the start", () => {
     expect(screen.getByText(/Not known to be ready/)).toBeInTheDocument();
     without.unmount();
     globalThis.fetch = () => Promise.resolve(new Response());
-    await asked("/api/v1/health"); // the link is back
+    await asked("/api/v1/health"); // the link is back, and what was done without it has not come together yet
     globalThis.fetch = answered;
     show(<StartList page={page} onKeep={vi.fn()} onPane={vi.fn()} />);
+    expect(screen.queryByText("Ready to start")).toBeNull();
+    act(() => link.together());
     expect(screen.getByText("Ready to start")).toBeInTheDocument();
   });
 });
