@@ -2915,6 +2915,46 @@ type Drafts struct {
 	Drafts []Draft `json:"drafts"`
 }
 
+// Drawing A plate in a state, or the reason why nothing is drawn.
+type Drawing struct {
+	// None Why nothing is drawn.
+	None  *string `json:"none,omitempty"`
+	Plate *string `json:"plate,omitempty"`
+
+	// Show How much of each thing is shown, as a share.
+	Show *map[string]float64 `json:"show,omitempty"`
+
+	// View Which view of it; none: the whole.
+	View *string `json:"view,omitempty"`
+}
+
+// DrawingOf defines model for DrawingOf.
+type DrawingOf map[string]Drawing
+
+// Drawings defines model for Drawings.
+type Drawings struct {
+	Access   DrawingOf            `json:"access"`
+	After    DrawingsOf           `json:"after"`
+	Checks   DrawingOf            `json:"checks"`
+	Findings map[string]SeenDrawn `json:"findings"`
+	Items    DrawingOf            `json:"items"`
+
+	// OnLeg Plates that give place to another on an engine that draws its water through a drive leg.
+	OnLeg  map[string]string `json:"on_leg"`
+	Plates []struct {
+		Id    string `json:"id"`
+		Label string `json:"label"`
+
+		// Says The plate in words, for those who do not see it.
+		Says string `json:"says"`
+	} `json:"plates"`
+	Stations DrawingOf  `json:"stations"`
+	Steps    DrawingsOf `json:"steps"`
+}
+
+// DrawingsOf defines model for DrawingsOf.
+type DrawingsOf map[string][]Drawing
+
 // DueGroup defines model for DueGroup.
 type DueGroup struct {
 	Items []string `json:"items"`
@@ -5645,6 +5685,15 @@ type SeasonView struct {
 	Year  int              `json:"year"`
 }
 
+// SeenDrawn What an answer looks like, and how it should look.
+type SeenDrawn struct {
+	// Absent A plate in a state, or the reason why nothing is drawn.
+	Absent *Drawing `json:"absent,omitempty"`
+
+	// Present A plate in a state, or the reason why nothing is drawn.
+	Present Drawing `json:"present"`
+}
+
 // ServiceLine defines model for ServiceLine.
 type ServiceLine struct {
 	At    time.Time `json:"at"`
@@ -7105,6 +7154,44 @@ type GetCataloguedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCataloguedefaultApplicationProblemPlusJSONResponse) VisitGetCatalogueResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDrawingsRequestObject struct {
+}
+
+type GetDrawingsResponseObject interface {
+	VisitGetDrawingsResponse(w ResponseWriter) error
+}
+
+type GetDrawings200JSONResponse Drawings
+
+func (response GetDrawings200JSONResponse) VisitGetDrawingsResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDrawingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDrawingsdefaultApplicationProblemPlusJSONResponse) VisitGetDrawingsResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11008,6 +11095,9 @@ type StrictServerInterface interface {
 	// GetCatalogue Everything that the trade knows, enough to recompute every probability of /diagnose
 	// (GET /catalogue)
 	GetCatalogue(ctx context.Context, request GetCatalogueRequestObject) (GetCatalogueResponseObject, error)
+	// GetDrawings Which plate is drawn for each station, check, answer, access and step of a task, in which state
+	// (GET /catalogue/drawings)
+	GetDrawings(ctx context.Context, request GetDrawingsRequestObject) (GetDrawingsResponseObject, error)
 	// GetChanges What is added to the record, as it is added; a stream of events with the number of each
 	// (GET /changes)
 	GetChanges(ctx context.Context, request GetChangesRequestObject) (GetChangesResponseObject, error)

@@ -46,6 +46,7 @@ var house = []room{
 			"core/proving"},
 	{"core/catalogue", "the knowledge of the trade: data files, their loader, the proof that they hold together",
 		"core/units core/validation"},
+	{"core/drawings", "which drawing shows each check, answer, access and step", "core/units core/validation core/catalogue"},
 	{"core/maintenance", "hours over meters and seasons, growth fitted and predicted, what is due and why",
 		"core/units core/validation core/catalogue"},
 	{"core/inventory", "the yard's parts: counts, orders, what was wrong, what is to be ordered",
@@ -123,10 +124,12 @@ var house = []room{
 		"core/… app app/… store network push handlers server reports simulator demo"},
 	{"web/src/theme", "colours, type, variants of MUI", ""},
 	{"web/src/api", "the client, typed writes, queries, the outbox, what a device remembers and takes along", ""},
-	{"web/src/ui", "what every feature shares", "web/src/api web/src/theme"},
-	{"web/src/features/…", "screens, parts and hooks of one subject", "web/src/api web/src/ui web/src/theme"},
+	{"web/src/illustrations", "the drawings: pen, geometry, plates", "web/src/theme"},
+	{"web/src/ui", "what every feature shares", "web/src/api web/src/theme web/src/illustrations"},
+	{"web/src/features/…", "screens, parts and hooks of one subject",
+		"web/src/api web/src/ui web/src/theme web/src/illustrations"},
 	{"web/src/testing", "what tests of screens share, and tests over several features",
-		"web/src/api web/src/ui web/src/theme web/src/features/…"},
+		"web/src/api web/src/ui web/src/theme web/src/illustrations web/src/features/…"},
 	{"web/src", "routes", "web/src/api web/src/ui web/src/theme web/src/features/…"},
 }
 

@@ -12,6 +12,7 @@ import (
 func routesOf(h *handlers.Handlers) []route {
 	return []route{
 		on("GET", "/catalogue", h.GetCatalogue, api.GetCatalogueResponseObject.VisitGetCatalogueResponse),
+		on("GET", "/catalogue/drawings", h.GetDrawings, api.GetDrawingsResponseObject.VisitGetDrawingsResponse),
 		on("POST", "/diagnose", h.Diagnose, api.DiagnoseResponseObject.VisitDiagnoseResponse),
 		on("GET", "/calc", h.ListCalculators, api.ListCalculatorsResponseObject.VisitListCalculatorsResponse),
 		on("POST", "/calc/{name}", h.Calculate, api.CalculateResponseObject.VisitCalculateResponse),

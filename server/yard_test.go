@@ -143,7 +143,7 @@ const whoMay = `
 -     getHealth getSession signIn getInvitation acceptInvitation getShared getSharedPhoto answerShared readCalendar
 mtao  signOut switchPerson changePassphrase setPIN getDevices endDevice endDevices undo getOwnCalendar makeCalendar endCalendar getAccountNews
 mtao  getPushing subscribe unsubscribe
-mtao  getCatalogue diagnose listCalculators calculate plantSteady plantTypes plantFacts plantLimits plantTransient plantHealth
+mtao  getCatalogue getDrawings diagnose listCalculators calculate plantSteady plantTypes plantFacts plantLimits plantTransient plantHealth
 mtao  getYard search getCraft getAlong getEngine getServiceRecord getEngineState getDoNotStartPDF getChanges getDue getJob getReport
 mtao  getRecording getDrafts getPhoto getInventory getMethods getBundleSchema getPeople getLists fitImpeller getSupplier putPresent getLabels
 mta   openJob putJobEntry putDraft putBaseline putFeed getLive getLiveStream getLiveRound previewDatalog importDatalog

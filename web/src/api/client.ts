@@ -66,6 +66,7 @@ async function read<T>(answer: Promise<{ data?: T; error?: Schemas["Problem"] }>
 }
 
 export const getCatalogue = () => read(client.GET("/catalogue"));
+export const getDrawings = () => read(client.GET("/catalogue/drawings"));
 export const search = (words: string) => read(client.GET("/search", { params: { query: { for: words } } }));
 export const getHealth = () => read(client.GET("/health"));
 export const checkRecord = () => read(client.POST("/record/check"));

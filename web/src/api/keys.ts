@@ -3,6 +3,7 @@ import type { Schemas, UnitSystem } from "./client";
 /** The names under which answers are held: one place makes them, so that what was changed is found. */
 export const keys = {
   catalogue: () => ["catalogue"] as const,
+  drawings: () => ["drawings"] as const,
   calculators: () => ["calculators"] as const,
   types: () => ["types"] as const,
   health: () => ["record-health"] as const,

@@ -14,6 +14,7 @@ import {
   getLists,
   getMethods,
   getCatalogue,
+  getDrawings,
   getCraft,
   getDue,
   getDrafts,
@@ -51,6 +52,9 @@ const movesEvery = 1500;
 
 export const useCatalogue = () =>
   useQuery({ queryKey: keys.catalogue(), queryFn: getCatalogue, staleTime: Infinity, gcTime: Infinity });
+/** Which drawing belongs to what; asked for where one is drawn. */
+export const useDrawings = () =>
+  useQuery({ queryKey: keys.drawings(), queryFn: getDrawings, staleTime: Infinity, gcTime: Infinity });
 export const useYard = () => useQuery({ queryKey: keys.yard(), queryFn: getYard, refetchInterval: useFallback() });
 /** How the place where the record lies stands: asked now and then, as it changes slowly. */
 export const useRecordHealth = () =>

@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/catalogue/drawings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which plate is drawn for each station, check, answer, access and step of a task, in which state */
+        get: operations["getDrawings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/diagnose": {
         parameters: {
             query?: never;
@@ -1694,6 +1711,50 @@ export interface components {
         Strategy: "quickest" | "along-the-water" | "likeliest";
         /** @enum {string} */
         Presence: "present" | "absent";
+        /** @description A plate in a state, or the reason why nothing is drawn. */
+        Drawing: {
+            plate?: string;
+            /** @description Which view of it; none: the whole. */
+            view?: string;
+            /** @description How much of each thing is shown, as a share. */
+            show?: {
+                [key: string]: number;
+            };
+            /** @description Why nothing is drawn. */
+            none?: string;
+        };
+        /** @description What an answer looks like, and how it should look. */
+        SeenDrawn: {
+            present: components["schemas"]["Drawing"];
+            absent?: components["schemas"]["Drawing"];
+        };
+        Drawings: {
+            plates: {
+                id: string;
+                label: string;
+                /** @description The plate in words, for those who do not see it. */
+                says: string;
+            }[];
+            /** @description Plates that give place to another on an engine that draws its water through a drive leg. */
+            on_leg: {
+                [key: string]: string;
+            };
+            stations: components["schemas"]["DrawingOf"];
+            checks: components["schemas"]["DrawingOf"];
+            findings: {
+                [key: string]: components["schemas"]["SeenDrawn"];
+            };
+            access: components["schemas"]["DrawingOf"];
+            items: components["schemas"]["DrawingOf"];
+            steps: components["schemas"]["DrawingsOf"];
+            after: components["schemas"]["DrawingsOf"];
+        };
+        DrawingOf: {
+            [key: string]: components["schemas"]["Drawing"];
+        };
+        DrawingsOf: {
+            [key: string]: components["schemas"]["Drawing"][];
+        };
         Catalogue: {
             version: string;
             /**
@@ -5410,6 +5471,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDrawings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The drawings. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drawings"];
                 };
             };
             default: components["responses"]["Problem"];
