@@ -2933,11 +2933,12 @@ type DrawingOf map[string]Drawing
 
 // Drawings defines model for Drawings.
 type Drawings struct {
-	Access   DrawingOf            `json:"access"`
-	After    DrawingsOf           `json:"after"`
-	Checks   DrawingOf            `json:"checks"`
-	Findings map[string]SeenDrawn `json:"findings"`
-	Items    DrawingOf            `json:"items"`
+	Access   DrawingOf             `json:"access"`
+	After    DrawingsOf            `json:"after"`
+	Checks   DrawingOf             `json:"checks"`
+	Faults   map[string]FaultDrawn `json:"faults"`
+	Findings map[string]SeenDrawn  `json:"findings"`
+	Items    DrawingOf             `json:"items"`
 
 	// OnLeg Plates that give place to another on an engine that draws its water through a drive leg.
 	OnLeg  map[string]string `json:"on_leg"`
@@ -3214,6 +3215,15 @@ type Fault struct {
 	Stations []string   `json:"stations"`
 	Sure     []SureLook `json:"sure"`
 	Why      string     `json:"why"`
+}
+
+// FaultDrawn How a fault looks that was found.
+type FaultDrawn struct {
+	// Drawing A plate in a state, or the reason why nothing is drawn.
+	Drawing Drawing `json:"drawing"`
+
+	// Extent Which share of the drawing says how far it has gone.
+	Extent *string `json:"extent,omitempty"`
 }
 
 // FaultSet defines model for FaultSet.
@@ -5421,6 +5431,8 @@ type ReportOutcome string
 
 // ReportCause defines model for ReportCause.
 type ReportCause struct {
+	// Drawing A plate in a state, or the reason why nothing is drawn.
+	Drawing  *Drawing `json:"drawing,omitempty"`
 	Evidence []string `json:"evidence"`
 	Label    string   `json:"label"`
 	Remedy   string   `json:"remedy"`

@@ -9,13 +9,18 @@ import (
 
 func (h *catalogueHandlers) GetDrawings(context.Context,
 	api.GetDrawingsRequestObject) (api.GetDrawingsResponseObject, error) {
-	return api.GetDrawings200JSONResponse(drawingsView(drawings.All())), nil
+	return api.GetDrawings200JSONResponse(h.drawingsView(drawings.All())), nil
 }
 
-func drawingsView(d *drawings.Drawings) api.Drawings {
+func (h *catalogueHandlers) drawingsView(d *drawings.Drawings) api.Drawings {
 	out := api.Drawings{OnLeg: d.OnLeg, Stations: eachOf(d.Stations, drawingView), Checks: eachOf(d.Checks, drawingView),
 		Access: eachOf(d.Access, drawingView), Items: eachOf(d.Items, drawingView), Findings: eachOf(d.Findings, seenView),
-		Steps: eachOf(d.Steps, drawingViews), After: eachOf(d.After, drawingViews)}
+		Faults: map[string]api.FaultDrawn{},
+		Steps:  eachOf(d.Steps, drawingViews), After: eachOf(d.After, drawingViews)}
+	for _, f := range h.catalogue.Faults {
+		x := d.Fault(f)
+		out.Faults[f.ID] = api.FaultDrawn{Drawing: drawingView(x.Drawing), Extent: api.Some(x.Extent)}
+	}
 	for _, p := range d.Plates {
 		out.Plates = append(out.Plates, struct {
 			Id    string `json:"id"`

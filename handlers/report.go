@@ -40,7 +40,8 @@ func ReportView(r *report.Report) api.Report {
 		Done:    api.List(r.Done), Total: r.Total, MorePhotos: r.MorePhotos,
 		Mind: api.List(r.KeepAnEyeOn), Cautions: api.List(r.Cautions),
 		Causes: api.Each(r.Causes, func(c report.Cause) api.ReportCause {
-			return api.ReportCause{Label: c.Label, Remedy: c.Remedy, Evidence: api.List(c.Evidence)}
+			drawn := drawingView(c.Drawing)
+			return api.ReportCause{Label: c.Label, Remedy: c.Remedy, Evidence: api.List(c.Evidence), Drawing: &drawn}
 		}),
 		Figures: api.Each(r.Figures, func(f report.FigureLine) api.ReportFigure {
 			return api.ReportFigure{Label: f.Label, Before: f.Before, After: f.After}

@@ -12,6 +12,7 @@ import (
 	"hevrin/app/recording"
 	"hevrin/core/calculator"
 	"hevrin/core/catalogue"
+	"hevrin/core/drawings"
 	"hevrin/core/eventlog"
 	"hevrin/core/proving"
 	"hevrin/core/teardown"
@@ -67,6 +68,7 @@ const (
 type Cause struct {
 	Label, Remedy string
 	Evidence      []string
+	Drawing       drawings.Drawing // as it was seen, gone as far as was told
 }
 
 // FigureLine is a figure of the engine's health before and after. After is empty where nothing was read after.
@@ -286,12 +288,15 @@ func (b *builder) causes() {
 		if !ok {
 			continue
 		}
-		cause := Cause{Label: f.Label, Remedy: f.Remedy, Evidence: b.evidence(f)}
+		drawn := drawings.All().Fault(f)
+		cause := Cause{Label: f.Label, Remedy: f.Remedy, Evidence: b.evidence(f), Drawing: drawn.Drawing}
 		for _, x := range b.page.Enough {
 			if x.Fault == id && x.Share != nil { // as it was seen or measured, not what it might be
 				cause.Evidence = append(cause.Evidence, b.say("By the model of the engine: %s.", x.Say))
+				cause.Drawing = drawn.GoneBy(*x.Share)
 			}
 		}
+		cause.Drawing = drawings.All().On(b.page.Engine.Circuit, cause.Drawing)
 		b.r.Causes = append(b.r.Causes, cause)
 	}
 }

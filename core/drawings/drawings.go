@@ -4,6 +4,7 @@ package drawings
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 
 	"hevrin/core/catalogue"
@@ -34,6 +35,12 @@ type Seen struct {
 	None    string   `json:"none,omitempty" yaml:"none"`
 }
 
+// Fault is how a fault looks that was found, and which share of its drawing says how far it has gone.
+type Fault struct {
+	Drawing `yaml:",inline"`
+	Extent  string `json:"extent,omitempty" yaml:"extent"`
+}
+
 // Drawings says what is drawn where, by the ids of the catalogue.
 type Drawings struct {
 	Plates   []Plate              `json:"plates" yaml:"plates"`
@@ -41,6 +48,7 @@ type Drawings struct {
 	Stations map[string]Drawing   `json:"stations" yaml:"stations"`
 	Checks   map[string]Drawing   `json:"checks" yaml:"checks"`
 	Findings map[string]Seen      `json:"findings" yaml:"findings"`
+	Faults   map[string]Fault     `json:"faults" yaml:"faults"`
 	Access   map[string]Drawing   `json:"access" yaml:"access"`
 	Items    map[string]Drawing   `json:"items" yaml:"items"` // by item, or by task/item where a task means another
 	Steps    map[string][]Drawing `json:"steps" yaml:"steps"` // of each task, in its order
@@ -54,6 +62,33 @@ func (d *Drawings) Of(task, item string) (Drawing, bool) {
 	}
 	x, ok := d.Items[item]
 	return x, ok
+}
+
+// Fault gives the drawing of a fault: its own, else what its first sure look shows.
+func (d *Drawings) Fault(f catalogue.Fault) Fault {
+	if x, ok := d.Faults[f.ID]; ok || len(f.Sure) == 0 {
+		return x
+	}
+	return Fault{Drawing: d.Findings[f.Sure[0].Finding].Present}
+}
+
+// GoneBy is the drawing of a fault that has gone so far: a share from 0 to 1 of what its extent names.
+func (f Fault) GoneBy(share float64) Drawing {
+	out := f.Drawing
+	if f.Extent == "" {
+		return out
+	}
+	out.Show = maps.Clone(f.Show)
+	out.Show[f.Extent] = share
+	return out
+}
+
+// On gives the plate of an engine's own circuit its place: on a drive leg there is no hull fitting and no seacock.
+func (d *Drawings) On(circuit []string, x Drawing) Drawing {
+	if other, ok := d.OnLeg[x.Plate]; ok && !slices.Contains(circuit, "seacock") {
+		x.Plate = other
+	}
+	return x
 }
 
 // Prove tells what is wrong with the drawings of a catalogue: every check, access, item, step and answer of a look has
@@ -71,6 +106,13 @@ func (d *Drawings) Prove(c *catalogue.Catalogue) error {
 	for _, s := range c.Stations {
 		x, ok := d.Stations[s.ID]
 		p.drawn("stations."+s.ID, x, ok)
+	}
+	for _, f := range c.Faults {
+		x := d.Fault(f)
+		p.drawn("faults."+f.ID, x.Drawing, true)
+		if x.Extent != "" {
+			p.drawn("faults."+f.ID, x.GoneBy(1), true)
+		}
 	}
 	for _, k := range c.Checks {
 		x, ok := d.Checks[k.ID]
@@ -93,6 +135,11 @@ func (d *Drawings) Prove(c *catalogue.Catalogue) error {
 		p.inOrder("after."+t.ID, d.After[t.ID], len(t.After))
 	}
 	p.orphans("checks", d.Checks, func(id string) bool { _, ok := c.Check(id); return ok })
+	for id := range d.Faults {
+		if _, ok := c.Fault(id); !ok {
+			p.wrong.Add("faults."+id, id, "a fault", "take it out")
+		}
+	}
 	p.orphans("access", d.Access, func(id string) bool { _, ok := c.AccessTo(id); return ok })
 	for id, seen := range d.Findings {
 		if _, ok := c.Finding(id); !ok {

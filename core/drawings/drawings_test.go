@@ -57,9 +57,14 @@ func TestProveNamesWhatIsWrong(t *testing.T) {
 		spoil func(*drawings.Drawings)
 		says  string
 	}{
-		"a check without":    {func(d *drawings.Drawings) { delete(d.Checks, "elbow-look") }, "checks.elbow-look"},
-		"an answer without":  {func(d *drawings.Drawings) { delete(d.Findings, "tubes-crusted") }, "findings.tubes-crusted"},
-		"a station without":  {func(d *drawings.Drawings) { delete(d.Stations, "elbow") }, "stations.elbow"},
+		"a check without":   {func(d *drawings.Drawings) { delete(d.Checks, "elbow-look") }, "checks.elbow-look"},
+		"an answer without": {func(d *drawings.Drawings) { delete(d.Findings, "tubes-crusted") }, "findings.tubes-crusted"},
+		"a station without": {func(d *drawings.Drawings) { delete(d.Stations, "elbow") }, "stations.elbow"},
+		"a fault's extent": {func(d *drawings.Drawings) {
+			d.Faults["tubes-scaled"] = drawings.Fault{Drawing: drawings.Drawing{Plate: "tubes", Show: map[string]float64{}},
+				Extent: "debris"}
+		}, "faults.tubes-scaled"},
+		"an unknown fault":   {func(d *drawings.Drawings) { d.Faults["keel"] = drawings.Fault{} }, "faults.keel"},
 		"an access without":  {func(d *drawings.Drawings) { delete(d.Access, "under-hull") }, "access.under-hull"},
 		"an item without":    {func(d *drawings.Drawings) { delete(d.Items, "wear-plate") }, "pump-rebuild/wear-plate"},
 		"a step too few":     {func(d *drawings.Drawings) { d.Steps["pump-rebuild"] = nil }, "steps.pump-rebuild"},
@@ -81,7 +86,7 @@ func TestProveNamesWhatIsWrong(t *testing.T) {
 		d := *drawings.All()
 		d.Checks, d.Findings, d.Access, d.Items = clone(d.Checks), clone(d.Findings), clone(d.Access), clone(d.Items)
 		d.Steps, d.After = clone(d.Steps), clone(d.After)
-		d.Stations = clone(d.Stations)
+		d.Stations, d.Faults = clone(d.Stations), clone(d.Faults)
 		d.Plates = append([]drawings.Plate{}, d.Plates...)
 		row.spoil(&d)
 		err := d.Prove(c)
@@ -101,6 +106,24 @@ func clone[T any](m map[string]T) map[string]T {
 		out[k] = v
 	}
 	return out
+}
+
+// What was found is drawn as far as it has gone; a fault without a picture of its own as its sure look shows it.
+func TestAFaultIsDrawnAsFarAsItHasGone(t *testing.T) {
+	d, c := drawings.All(), shipped(t)
+	scaled, _ := c.Fault("tubes-scaled")
+	assert.Equal(t, map[string]float64{"crust": 0.4}, d.Fault(scaled).GoneBy(0.4).Show)
+	assert.InDelta(t, 0.5, d.Fault(scaled).Show["crust"], 0, "the shared one is as it was")
+	elbow, _ := c.Fault("elbow-holed")
+	assert.Equal(t, d.Findings["elbow-thin-or-holed"].Present, d.Fault(elbow).GoneBy(0.4))
+}
+
+// On a drive leg the leg's ports are drawn, not a grille in the hull.
+func TestADriveLegIsDrawnAsOne(t *testing.T) {
+	d := drawings.All()
+	assert.Equal(t, "leg", d.On([]string{"intake", "raw-pump"}, d.Stations["intake"]).Plate)
+	assert.Equal(t, "intake", d.On([]string{"intake", "seacock", "raw-pump"}, d.Stations["intake"]).Plate)
+	assert.Equal(t, "elbow", d.On([]string{"intake"}, d.Stations["elbow"]).Plate)
 }
 
 // A task's own item goes before what the item usually is.

@@ -34,7 +34,7 @@ func straight(of string, worst, least, most float64) Extent {
 	return Extent{of, least, most, func(x float64) float64 { return min(1, x/worst) }}
 }
 
-// Crust in a tube: what a crust over a share x of a bore of tubeMM does to the conductance, U in W/(m² K) when clean,
+// Crust in a tube: what a crust that fills a share x of a bore of tubeMM does to the conductance, U in W/(m² K) when clean,
 // conductivity in W/(m K) of carbonate scale. Memory.
 const (
 	tubeMM, cleanU, scaleK = 6.0, 1500.0, 1.5
@@ -42,7 +42,7 @@ const (
 )
 
 func crust(x float64) float64 {
-	return min(1, math.Log(1+cleanU*x*tubeMM/2000/scaleK)/math.Log(1/worstUA))
+	return min(1, math.Log(1+cleanU*(1-math.Sqrt(1-x))*tubeMM/2000/scaleK)/math.Log(1/worstUA))
 }
 
 // extents lists, by fault, how far it has gone. Those are left out whose passages the model knows too little of.

@@ -134,7 +134,14 @@ for (const [family, circuit] of Object.entries(circuits)) {
       diagnosis: { next_checks: { check: string }[] };
     };
     expect(diagnosis.next_checks.length).toBeGreaterThan(20);
+    const { findings } = (await (await page.request.get("/api/v1/catalogue/drawings")).json()) as {
+      findings: Record<string, { present: { plate?: string } }>;
+    };
+    const { checks } = (await (await page.request.get("/api/v1/catalogue")).json()) as {
+      checks: { id: string; settles: string[] }[];
+    };
     const out: string[] = [];
+    let drawn = 0;
     await page.getByRole("link", { name: "Find", exact: true }).click();
     for (const { check } of diagnosis.next_checks) {
       await page.evaluate((to) => {
@@ -142,6 +149,11 @@ for (const [family, circuit] of Object.entries(circuits)) {
         dispatchEvent(new PopStateEvent("popstate"));
       }, `/jobs/${job}?pane=next&check=${check}`);
       await expect(answers(page)).toHaveAttribute("data-check", check);
+      const settles = checks.find((k) => k.id === check)?.settles ?? [];
+      if (settles.length < 6 && settles.every((f) => findings[f]?.present.plate)) {
+        await expect(answers(page).locator("svg").first(), `${check}: what it looks like`).toBeVisible();
+        drawn++;
+      }
       for (let question = 0; question < 12; question++) {
         for (const size of sizes) {
           await page.setViewportSize(size);
@@ -153,6 +165,7 @@ for (const [family, circuit] of Object.entries(circuits)) {
       }
     }
     expect(out).toEqual([]);
+    expect(drawn).toBeGreaterThan(25);
   });
 }
 

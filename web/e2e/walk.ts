@@ -117,6 +117,8 @@ export async function hotEngineToReport(hand: Hand, name: string) {
   await hand.type("A word with it", "weed", marking);
   await hand.button("Save the picture", marking);
   await expect(page.getByRole("img", { name: "Look into the strainer: weed" })).toBeVisible();
+  // how a full basket looks stands beside the answer, and the check has its own drawing
+  await expect(answers.getByRole("button", { name: "Basket: Basket choked" }).locator("svg")).toBeVisible();
   await hand.button("Basket: Basket choked", answers);
   await hand.button("Save: Basket choked", answers);
   await expect(page.getByRole("status", { name: /Found/ }).first()).toBeVisible();

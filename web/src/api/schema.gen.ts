@@ -1728,6 +1728,12 @@ export interface components {
             present: components["schemas"]["Drawing"];
             absent?: components["schemas"]["Drawing"];
         };
+        /** @description How a fault looks that was found. */
+        FaultDrawn: {
+            drawing: components["schemas"]["Drawing"];
+            /** @description Which share of the drawing says how far it has gone. */
+            extent?: string;
+        };
         Drawings: {
             plates: {
                 id: string;
@@ -1743,6 +1749,9 @@ export interface components {
             checks: components["schemas"]["DrawingOf"];
             findings: {
                 [key: string]: components["schemas"]["SeenDrawn"];
+            };
+            faults: {
+                [key: string]: components["schemas"]["FaultDrawn"];
             };
             access: components["schemas"]["DrawingOf"];
             items: components["schemas"]["DrawingOf"];
@@ -2558,6 +2567,7 @@ export interface components {
         ReportCause: {
             label: string;
             remedy: string;
+            drawing?: components["schemas"]["Drawing"];
             evidence: string[];
         };
         ReportFigure: {

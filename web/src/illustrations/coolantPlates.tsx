@@ -5,13 +5,14 @@ import { Arrow, Bubbles, Disc, Drop, Look, Path, Say, Turn, type Draw } from "./
 /** The header tank with its mark, its cap, or a bleed point. */
 export const header: Draw = ({ view, show }) => {
   if (view === "cap") return <Cap weak={show("weak") > 0} />;
-  const top = 106 - 66 * show("level");
-  const low = show("level") < 0.7;
+  const level = openWidth(show("level"), show("missing"));
+  const top = 106 - 66 * level;
+  const low = level < 0.7;
   return (
     <>
       <Path d="M30 38 H64 V22 H96 V38 H130 V106 H30Z" fill="paper" thick />
-      {show("level") > 0 && <Path d={`M31 ${top} H129 V105 H31Z`} fill="coolant" bare />}
-      <Path d={show("level") > 0 ? wave(32, top, 94) : ""} accent={low} />
+      {level > 0 && <Path d={`M31 ${top} H129 V105 H31Z`} fill="coolant" bare />}
+      <Path d={level > 0 ? wave(32, top, 94) : ""} accent={low} />
       <Path d="M22 46 H42" thick />
       <Path d={view === "open" ? box(104, 8, 40, 12, 3) : box(58, 10, 44, 13, 3)} fill="metal" thick />
       {low && <Arrow from={[46, 48]} to={[46, top - 3]} accent />}
@@ -48,7 +49,7 @@ function Cap({ weak }: { weak: boolean }) {
 
 /** The thermostat in its housing, or hung in a pot beside a thermometer. */
 export const thermostat: Draw = ({ view, show }) => {
-  const lift = 15 * show("lift");
+  const lift = openWidth(15 * show("lift"), show("short"));
   if (view === "pot")
     return (
       <>

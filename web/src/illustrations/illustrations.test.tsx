@@ -114,6 +114,10 @@ describe("what is drawn is true", () => {
     }
     expect(segmentHeight(40, 0.5)).toBeCloseTo(40, 9);
   });
+  it("leaves open of a hose's width what is said", () => {
+    const choked = drawn({ plate: "hose", view: "bore", show: { choked: 0.25 } });
+    expect(choked).toContain(`a${43 * 0.75} ${43 * 0.75} 0 1 0`);
+  });
   it("narrows the elbow's bore by what is said", () => {
     const bore = bend.outer - bend.inner;
     expect(openWidth(bore, 0.25) / bore).toBeCloseTo(0.75, 12);

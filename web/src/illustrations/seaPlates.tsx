@@ -1,5 +1,5 @@
 /** From the sea to the pump: intake, drive leg, seacock, strainer, hoses. */
-import { box, circle, openRadius, ring, segment, strewn, wave, type Point } from "./geometry";
+import { box, circle, openRadius, openWidth, ring, segment, strewn, wave, type Point } from "./geometry";
 import { Arrow, Bubbles, Disc, Drop, Look, Path, Turn, type Draw } from "./pen";
 
 /** The grille in the hull, seen from the water. */
@@ -146,7 +146,8 @@ export const strainer: Draw = ({ view, show }) => {
 
 /** A hose along its length, at its end, or cut across. */
 export const hose: Draw = ({ view, show }) => {
-  if (view === "bore") return <HoseBore narrowed={show("narrowed")} lining={show("lining")} />;
+  if (view === "bore")
+    return <HoseBore open={Math.min(openRadius(43, show("narrowed")), openWidth(43, show("choked")))} />;
   if (view === "end") return <HoseEnd loose={show("loose")} />;
   const half = 26 * (1 - 0.82 * show("flat"));
   const [up, down] = [60 - half, 60 + half];
@@ -191,13 +192,13 @@ export const hose: Draw = ({ view, show }) => {
   );
 };
 
-function HoseBore({ narrowed, lining }: { narrowed: number; lining: number }) {
+/** A hose cut across, with what is left open of its bore: a radius. */
+function HoseBore({ open }: { open: number }) {
   return (
     <>
       <Path d={ring(80, 60, 54, 43)} fill="rubber" thick />
       <Disc x={80} y={60} r={43} fill="paper" />
-      {narrowed > 0 && <Path d={ring(80, 60, 43, openRadius(43, narrowed))} fill="crust" thick accent />}
-      {lining > 0 && <Path d="M42 42 Q74 54 70 72 Q66 92 98 98 Q60 112 44 84 Q36 62 42 42Z" fill="rubber" accent />}
+      {open < 43 && <Path d={ring(80, 60, 43, open)} fill="crust" thick accent />}
     </>
   );
 }

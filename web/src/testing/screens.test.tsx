@@ -6,7 +6,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { newID } from "../api/ids";
 import { describe, expect, it, vi } from "vitest";
-import type { Answer, Catalogue, LogLine, NextCheck } from "../api/client";
+import type { Answer, Catalogue, JobPage, LogLine, NextCheck } from "../api/client";
 import { themeFor } from "../theme/theme";
 import { CheckCard } from "../features/job/CheckCard";
 import { CloseJob } from "../features/job/CloseJob";
@@ -114,6 +114,7 @@ describe("a check", () => {
     show(
       <CheckCard
         job={newID()}
+        engine={{ family: "closed", circuit: ["intake", "seacock", "raw-pump"] } as JobPage["engine"]}
         photos={[]}
         {...{ catalogue, words, possible, closed }}
         next={next(check)}
@@ -134,6 +135,36 @@ describe("a check", () => {
     ])
       expect(screen.getByText(text)).toBeVisible();
     expect(screen.getAllByText(/^18.min$/)).toHaveLength(2); // in the head, and to begin with in the stepper
+  });
+  it("shows how it is done, where on this engine, and beside each answer what it looks like", async () => {
+    const cache = new QueryClient({ defaultOptions: { queries: { enabled: false } } });
+    const gone = { plate: "impeller", show: { gone: 0.5 } };
+    cache.setQueryData(["drawings"], {
+      plates: [{ id: "impeller", label: "Impeller", says: "the wheel with its blades" }],
+      on_leg: {},
+      checks: { look: { plate: "impeller" } },
+      findings: { gone: { present: gone, absent: { plate: "impeller" } } },
+    });
+    render(
+      <QueryClientProvider client={cache}>
+        <ThemeProvider theme={themeFor("deck")}>
+          <CheckCard
+            job={newID()}
+            engine={{ family: "closed", circuit: ["intake", "seacock", "raw-pump"] } as JobPage["engine"]}
+            photos={[]}
+            {...{ catalogue, words, possible }}
+            closed={false}
+            next={next("look")}
+            heading={null}
+            onKeep={vi.fn()}
+          />
+        </ThemeProvider>
+      </QueryClientProvider>,
+    );
+    expect(await screen.findByRole("img", { name: "the wheel with its blades" })).toBeInTheDocument();
+    const gaps = (name: string) => button(name).querySelectorAll("svg path[stroke-dasharray]").length;
+    expect([gaps("Blades missing: Yes"), gaps("Blades missing: No")]).toEqual([4, 0]);
+    expect(button("Blades missing: ?").querySelector("svg")).toBeNull();
   });
   it("keeps what was seen, and nothing that nobody touched, with the minutes it took", async () => {
     const keep = card("look");

@@ -2,7 +2,8 @@ import { Box } from "@mui/material";
 import { lazy, Suspense } from "react";
 import type { Schemas } from "../api/client";
 
-const Drawing = lazy(() => import("../illustrations/Drawing"));
+const fetched = import("../illustrations/Drawing"); // beside whatever screen draws, not after it
+const Drawing = lazy(() => fetched);
 
 interface Props {
   of?: Schemas["Drawing"];
@@ -16,7 +17,7 @@ interface Props {
 export function Drawn({ of, label, width, small }: Props) {
   if (!of?.plate) return null;
   return (
-    <Box sx={{ width, maxWidth: "100%", aspectRatio: "4 / 3", flex: "none" }}>
+    <Box component="span" sx={{ display: "block", width, maxWidth: "100%", aspectRatio: "4 / 3", flex: "none" }}>
       <Suspense fallback={null}>
         <Drawing of={of} label={label} small={small} width="100%" />
       </Suspense>

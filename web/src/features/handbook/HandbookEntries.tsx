@@ -1,10 +1,35 @@
-import { Box, ButtonBase, Typography } from "@mui/material";
+import { Box, ButtonBase, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useState, type ReactNode } from "react";
 import type { Catalogue } from "../../api/client";
 import { percent } from "../../ui/stations";
 import { rateWords, strengthWords } from "./handbook";
+import { Drawn } from "../../ui/Drawn";
+import { useDrawn } from "../../ui/drawings";
 import { lower, minutes, type Words } from "../../ui/words";
+
+/** How it should look, and how it looks when it is so. */
+function GoodAndBad({ finding }: { finding: string }) {
+  const drawn = useDrawn();
+  const pair = [
+    ["as it should be", drawn.answer(finding, "absent")],
+    ["like this", drawn.answer(finding, "present")],
+  ] as const;
+  return (
+    <Stack direction="row" sx={{ gap: 2, flexWrap: "wrap", my: 0.75 }}>
+      {pair
+        .filter(([, of]) => of?.plate)
+        .map(([say, of]) => (
+          <Box key={say} component="figure" sx={{ m: 0 }}>
+            <Drawn of={of} label={`${drawn.says(of)}, ${say}`} width={160} />
+            <Typography component="figcaption" variant="body2" sx={{ color: "text.secondary" }}>
+              {say}
+            </Typography>
+          </Box>
+        ))}
+    </Stack>
+  );
+}
 
 /** A line that opens. */
 function Entry({ title, aside, children }: { title: string; aside: string; children: ReactNode }) {
@@ -29,6 +54,7 @@ function Entry({ title, aside, children }: { title: string; aside: string; child
 export function FaultEntry({ fault, words }: { fault: Catalogue["faults"][number]; words: Words }) {
   return (
     <Entry title={fault.label} aside={rateWords(fault.prior)}>
+      <FaultDrawn fault={fault} />
       <Typography>Why so common: {fault.why}.</Typography>
       <Typography>
         <strong>Cure:</strong> {fault.remedy}
@@ -48,6 +74,12 @@ export function FaultEntry({ fault, words }: { fault: Catalogue["faults"][number
   );
 }
 
+function FaultDrawn({ fault }: { fault: Catalogue["faults"][number] }) {
+  const drawn = useDrawn();
+  const of = drawn.fault(fault.id);
+  return <Drawn of={of} label={`${fault.label}: ${drawn.says(of)}`} width={160} />;
+}
+
 export function FindingEntry({
   finding,
   catalogue,
@@ -64,6 +96,7 @@ export function FindingEntry({
     finding.causes.length === 1 ? words.fault(finding.causes[0]?.fault ?? "") : `${finding.causes.length} causes`;
   return (
     <Entry title={finding.label} aside={finding.causes.length === 0 ? "speaks against faults" : aside}>
+      <GoodAndBad finding={finding.id} />
       {sorted(finding.causes).map((l) => (
         <Typography key={l.fault}>
           <Box component="span" sx={{ color: water.suspect, fontWeight: 650 }}>
@@ -89,6 +122,12 @@ export function FindingEntry({
   );
 }
 
+function CheckDrawn({ check }: { check: string }) {
+  const drawn = useDrawn();
+  const of = drawn.check(check);
+  return <Drawn of={of} label={drawn.says(of)} width={176} />;
+}
+
 export function CheckEntry({
   check,
   catalogue,
@@ -111,6 +150,7 @@ export function CheckEntry({
           <strong>First:</strong> {needs.join("; ")}.
         </Typography>
       )}
+      <CheckDrawn check={check.id} />
       <Box component="ol" sx={{ my: 0.5, pl: 2.5 }}>
         {check.how.map((h) => (
           <li key={h}>{h}</li>

@@ -2,6 +2,8 @@ import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useSearchParams } from "react-router";
 import type { Catalogue } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
+import { Drawn } from "../../ui/Drawn";
+import { useDrawn } from "../../ui/drawings";
 import { Loaded } from "../../ui/Loaded";
 import { CheckEntry, FaultEntry, FindingEntry } from "./HandbookEntries";
 import { chapterOf, search, type Chapter } from "./handbook";
@@ -65,12 +67,23 @@ function Handbook({ catalogue }: { catalogue: Catalogue }) {
         </Stack>
       </Stack>
       <Box sx={{ minWidth: 0 }}>
-        <Typography variant="h1">{wanted ? `“${wanted}”` : place?.label}</Typography>
-        <Typography sx={{ color: "text.secondary", mb: 2 }}>{wanted ? found(chapter) : place?.what}</Typography>
+        <Stack direction="row" sx={{ gap: 2, alignItems: "flex-end", justifyContent: "space-between", mb: 2 }}>
+          <Box sx={{ minWidth: 0 }}>
+            <Typography variant="h1">{wanted ? `“${wanted}”` : place?.label}</Typography>
+            <Typography sx={{ color: "text.secondary" }}>{wanted ? found(chapter) : place?.what}</Typography>
+          </Box>
+          {!wanted && <PlaceDrawn station={station} />}
+        </Stack>
         <Entries catalogue={catalogue} chapter={chapter} />
       </Box>
     </Box>
   );
+}
+
+function PlaceDrawn({ station }: { station: string }) {
+  const drawn = useDrawn();
+  const of = drawn.station(station);
+  return <Drawn of={of} label={drawn.says(of)} width={172} />;
 }
 
 function found(c: Chapter) {

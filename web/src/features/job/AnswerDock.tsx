@@ -2,9 +2,10 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import type { Answers } from "./answers";
-import { clearLabel, onlyAnswers, Options } from "./AnswerList";
+import { AnswerFace } from "./AnswerFace";
+import { clearLabel, onlyAnswers, Options, pictureOf } from "./AnswerList";
 import { lookAnswers } from "./MarkRow";
-import { gradeOf, type Worn } from "./outcome";
+import { gradeDrawn, gradeOf, type Worn } from "./outcome";
 
 type Props = Answers & {
   job: string;
@@ -31,7 +32,9 @@ export function AnswerDock(p: Props) {
       <Dock answers={p} title={`${p.words.finding(p.only)}?`} why={p.means(p.only)} columns={3}>
         {onlyAnswers.map(([m, say]) => (
           <Button key={m} variant="choice" onClick={() => p.saveOnly(m)} sx={answer}>
-            {say}
+            <AnswerFace of={pictureOf(p, p.only ?? "", m)} over>
+              {say}
+            </AnswerFace>
           </Button>
         ))}
       </Dock>
@@ -113,7 +116,8 @@ function Questions(p: Props) {
   );
 }
 
-function Single({ finding, words, marks, tap, onTap }: Props & { finding: string; onTap: () => void }) {
+function Single(p: Props & { finding: string; onTap: () => void }) {
+  const { finding, words, marks, tap, onTap } = p;
   const answers = lookAnswers.map(([m, say]) => [m, m === "unsure" ? "? Not sure" : say] as const);
   return answers.map(([m, say]) => (
     <Button
@@ -128,12 +132,14 @@ function Single({ finding, words, marks, tap, onTap }: Props & { finding: string
       }}
       sx={answer}
     >
-      {say}
+      <AnswerFace of={pictureOf(p, finding, m)} over>
+        {say}
+      </AnswerFace>
     </Button>
   ));
 }
 
-function Grades({ w, words, marks, onTap }: Props & { w: Worn; onTap: (tap: string) => void }) {
+function Grades({ w, words, drawn, marks, onTap }: Props & { w: Worn; onTap: (tap: string) => void }) {
   const chosen = gradeOf(w, marks);
   const list: [string, string][] = [
     ["none", "None"],
@@ -149,9 +155,11 @@ function Grades({ w, words, marks, onTap }: Props & { w: Worn; onTap: (tap: stri
       data-on={chosen.includes(id)}
       aria-label={`${w.grade.label}: ${say}`}
       onClick={() => onTap(id)}
-      sx={answer}
+      sx={{ ...answer, justifyContent: "flex-start", px: 0.5, fontSize: "0.88rem" }}
     >
-      {say}
+      <AnswerFace of={gradeDrawn(w, drawn, id)} width={52}>
+        {say}
+      </AnswerFace>
     </Button>
   ));
 }

@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import type { ReactNode } from "react";
+import { AnswerFace } from "./AnswerFace";
 import type { Answers } from "./answers";
 import { GradeRow } from "./GradeRow";
 import { lookAnswers, MarkRow } from "./MarkRow";
@@ -17,7 +18,7 @@ export function AnswerList(p: Answers & { children: ReactNode }) {
       <Typography variant="h3">What did you find?</Typography>
       {p.children}
       {only ? (
-        <OneTap label={words.finding(only)} means={p.means(only)} onTap={p.saveOnly} />
+        <OneTap {...p} finding={only} />
       ) : (
         <>
           {worn.map((w) => (
@@ -25,6 +26,7 @@ export function AnswerList(p: Answers & { children: ReactNode }) {
               key={w.grade.id}
               worn={w}
               words={words}
+              drawn={p.drawn}
               marks={marks}
               means={p.means}
               onTap={(answer) => p.tapGrade(w, answer)}
@@ -47,6 +49,7 @@ export function AnswerList(p: Answers & { children: ReactNode }) {
               mark={marks[id]}
               onMark={p.tap}
               answers={lookAnswers}
+              drawn={p.drawn}
             />
           ))}
           {some && (
@@ -75,7 +78,7 @@ export function AnswerList(p: Answers & { children: ReactNode }) {
 }
 
 /** The options of a question: one is so, and a second touch takes it back. */
-export function Options({ of, words, marks, tap, onTap }: Answers & { of: OneOf; onTap?: () => void }) {
+export function Options({ of, words, drawn, marks, tap, onTap }: Answers & { of: OneOf; onTap?: () => void }) {
   return of.options.map((id) => (
     <Button
       key={id}
@@ -86,9 +89,11 @@ export function Options({ of, words, marks, tap, onTap }: Answers & { of: OneOf;
         tap(id, marks[id] === "present" ? undefined : "present");
         onTap?.();
       }}
-      sx={{ minHeight: 52, px: 1, py: 0.25, lineHeight: 1.15 }}
+      sx={{ minHeight: 52, px: 0.75, py: 0.25, lineHeight: 1.15 }}
     >
-      {words.finding(id)}
+      <AnswerFace of={drawn(id, "present")} width={60}>
+        {words.finding(id)}
+      </AnswerFace>
     </Button>
   ));
 }
@@ -96,19 +101,25 @@ export function Options({ of, words, marks, tap, onTap }: Answers & { of: OneOf;
 /** What is said of all that was not tapped. */
 export const clearLabel = (some: boolean) => (some ? "Save, and none of the others" : "All clear: none of these");
 
-function OneTap({ label, means, onTap }: { label: string; means: string; onTap: (m: Mark) => void }) {
+/** How an answer looks to whoever must say whether it is so; not sure looks like nothing. */
+export const pictureOf = (p: Pick<Answers, "drawn">, finding: string, m: Mark) =>
+  m === "present" || m === "absent" ? p.drawn(finding, m) : undefined;
+
+function OneTap(p: Answers & { finding: string }) {
   return (
     <Stack sx={{ gap: 1 }}>
       <Box>
-        <Typography sx={{ fontWeight: 650 }}>{label}?</Typography>
+        <Typography sx={{ fontWeight: 650 }}>{p.words.finding(p.finding)}?</Typography>
         <Typography variant="body2" sx={{ color: "text.secondary" }}>
-          {means}
+          {p.means(p.finding)}
         </Typography>
       </Box>
       <Stack direction="row" sx={{ gap: 1 }}>
         {onlyAnswers.map(([m, say]) => (
-          <Button key={m} variant="outlined" size="large" sx={oneTap} onClick={() => onTap(m)}>
-            {say}
+          <Button key={m} variant="outlined" size="large" sx={oneTap} onClick={() => p.saveOnly(m)}>
+            <AnswerFace of={pictureOf(p, p.finding, m)} over width={104}>
+              {say}
+            </AnswerFace>
           </Button>
         ))}
       </Stack>

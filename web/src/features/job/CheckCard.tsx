@@ -13,11 +13,15 @@ import { settling, touchOf } from "../../ui/job/settle";
 import { Pictures, TakePicture } from "../../ui/TakePicture";
 import { Stepper } from "../../ui/Stepper";
 import { Attention } from "../../ui/Attention";
+import { Drawn } from "../../ui/Drawn";
+import { useDrawn, type DrawnOf } from "../../ui/drawings";
+import { Where } from "../../ui/Where";
 import { useAtCheck } from "../../ui/job/presence";
 import { minutes, type Words } from "../../ui/words";
 
 interface Props {
   job: string;
+  engine: JobPage["engine"];
   photos: JobPage["photos"];
   catalogue: Catalogue;
   words: Words;
@@ -33,9 +37,22 @@ interface Props {
 const names = (others: Schemas["Other"][]) => others.map((o) => o.name).join(", ");
 
 /** One check: why, how long, what must be shut first, what can hurt, how, and what was found. */
-export function CheckCard({ job, photos, catalogue, words, next, possible, closed, heading, dock, onKeep }: Props) {
+export function CheckCard({
+  job,
+  engine,
+  photos,
+  catalogue,
+  words,
+  next,
+  possible,
+  closed,
+  heading,
+  dock,
+  onKeep,
+}: Props) {
   const { water } = useTheme();
   const also = useAtCheck(job, next.check);
+  const drawn = useDrawn(engine.circuit);
   const check = catalogue.checks.find((k) => k.id === next.check);
   if (!check) return null;
   return (
@@ -46,26 +63,31 @@ export function CheckCard({ job, photos, catalogue, words, next, possible, close
     >
       <Box sx={{ bgcolor: water.next, color: water.nextInk, px: 2, pt: 1, pb: 1.5 }}>
         {heading}
-        <Stack direction="row" sx={{ gap: 2, alignItems: "flex-end", justifyContent: "space-between" }}>
-          <Typography variant="h1" component="h2">
-            {check.label}
-          </Typography>
-          <Typography sx={{ fontWeight: 750, fontSize: "1.6rem", lineHeight: 1, whiteSpace: "nowrap" }}>
-            {minutes(next.minutes + next.access_minutes + (next.state_minutes ?? 0))}
-          </Typography>
+        <Stack direction="row" sx={{ gap: 1.5, justifyContent: "space-between" }}>
+          <Box sx={{ minWidth: 0 }}>
+            <Typography variant="h1" component="h2">
+              {check.label}
+            </Typography>
+            <Typography sx={{ mt: 0.75 }}>{next.reason}</Typography>
+          </Box>
+          <Stack sx={{ alignItems: "flex-end", gap: 1 }}>
+            <Typography sx={{ fontWeight: 750, fontSize: "1.6rem", lineHeight: 1, whiteSpace: "nowrap" }}>
+              {minutes(next.minutes + next.access_minutes + (next.state_minutes ?? 0))}
+            </Typography>
+            {/* at once in sight on a phone, where the answers cover what lies below */}
+            <Box sx={{ display: { sm: "none" }, bgcolor: "background.paper", borderRadius: 0.5, p: 0.25 }}>
+              <Drawn of={drawn.check(check.id)} width={104} small />
+            </Box>
+          </Stack>
         </Stack>
-        <Typography sx={{ mt: 0.75 }}>{next.reason}</Typography>
       </Box>
       <Stack sx={{ p: 2, gap: 1.75 }}>
         {also.length > 0 && <Attention>{`${names(also)} has this check open too: agree who opens what.`}</Attention>}
         <First {...{ catalogue, check, next, words, closed, onKeep }} />
         {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
         <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />
-        <Box component="ol" sx={{ m: 0, pl: 2.5, "& li": { mb: 0.5 } }}>
-          {check.how.map((step) => (
-            <li key={step}>{step}</li>
-          ))}
-        </Box>
+        <How {...{ photos, check, drawn }} />
+        <Where {...{ catalogue, engine }} station={next.station} />
         {!closed && check.settles.some((id) => readOff(catalogue, id)) && (
           <Button
             component={Link}
@@ -76,7 +98,6 @@ export function CheckCard({ job, photos, catalogue, words, next, possible, close
             Type what was read: judged against this engine
           </Button>
         )}
-        <Pictures page={{ photos }} about={`check/${check.id}`} />
         {!closed && (
           <Box>
             <TakePicture
@@ -98,12 +119,36 @@ export function CheckCard({ job, photos, catalogue, words, next, possible, close
         {!closed && (
           <Outcome
             key={check.id}
-            {...{ job, catalogue, possible, check, words, next, dock, onKeep }}
+            {...{ job, catalogue, possible, check, words, next, drawn, dock, onKeep }}
             open={openFindings(catalogue, check, possible)}
           />
         )}
       </Stack>
     </Box>
+  );
+}
+
+interface HowProps {
+  photos: JobPage["photos"];
+  check: Schemas["Check"];
+  drawn: DrawnOf;
+}
+
+/** How it is done, beside a drawing of it and the pictures that were taken there. */
+function How({ photos, check, drawn }: HowProps) {
+  const picture = drawn.check(check.id);
+  return (
+    <Stack direction="row" sx={{ gap: 1.5, alignItems: "flex-start" }}>
+      <Box component="ol" sx={{ m: 0, mr: "auto", pl: 2.5, minWidth: 0, "& li": { mb: 0.5 } }}>
+        {check.how.map((step) => (
+          <li key={step}>{step}</li>
+        ))}
+      </Box>
+      <Stack sx={{ flex: "none", width: { xs: 132, sm: 184 }, gap: 1 }}>
+        <Drawn of={picture} label={drawn.says(picture)} width={176} />
+        <Pictures page={{ photos }} about={`check/${check.id}`} />
+      </Stack>
+    </Stack>
   );
 }
 
@@ -186,6 +231,7 @@ interface OutcomeProps {
   words: Words;
   next: NextCheck;
   open: string[];
+  drawn: DrawnOf;
   /** Where the answers stand on a phone: within the thumb's reach. Nothing: in the card. */
   dock?: HTMLElement | null;
   onKeep: Props["onKeep"];

@@ -3,6 +3,7 @@ import { useTheme } from "@mui/material/styles";
 import { Link } from "react-router";
 import type { Catalogue, JobPage } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
+import { FoundDrawn } from "../../ui/job/FoundDrawn";
 import { PutRight } from "../../ui/job/PutRight";
 import { percent } from "../../ui/stations";
 import { StateShape } from "../../ui/StateShape";
@@ -34,8 +35,9 @@ export function FoundBanner(p: Props) {
       {found.map((id) => (
         <Stack key={id} direction="row" sx={{ gap: 1.25, mb: 1 }}>
           <StateShape state="found" size={30} />
-          <Box>
+          <Box sx={{ minWidth: 0, flex: 1 }}>
             <Typography variant="h2">Found: {words.fault(id)}</Typography>
+            <FoundDrawn page={page} fault={id} words={words} />
             <Typography>{catalogue.faults.find((f) => f.id === id)?.remedy}</Typography>
             <HowMuch {...p} fault={id} />
             <PutRight {...p} fault={id} />

@@ -1,10 +1,13 @@
 import { Box, Button, Typography } from "@mui/material";
 import type { Words } from "../../ui/words";
-import { gradeOf, type Marks, type Worn } from "./outcome";
+import type { DrawnOf } from "../../ui/drawings";
+import { AnswerFace } from "./AnswerFace";
+import { gradeDrawn, gradeOf, type Marks, type Worn } from "./outcome";
 
 interface Props {
   worn: Worn;
   words: Words;
+  drawn: DrawnOf["answer"];
   marks: Marks;
   /** What the heavy one would mean. */
   means: (finding: string) => string;
@@ -12,7 +15,7 @@ interface Props {
 }
 
 /** A look at something that wears: none, a little, or much of it. A little is put right while it is open. */
-export function GradeRow({ worn, words, marks, means, onTap }: Props) {
+export function GradeRow({ worn, words, drawn, marks, means, onTap }: Props) {
   const { grade, light, heavy } = worn;
   const chosen = gradeOf(worn, marks);
   const answers: [string, string, string?][] = [
@@ -35,14 +38,14 @@ export function GradeRow({ worn, words, marks, means, onTap }: Props) {
             onClick={() => onTap(id)}
             sx={{ justifyContent: "flex-start", textAlign: "left", minHeight: 48, lineHeight: 1.2 }}
           >
-            <span>
+            <AnswerFace of={gradeDrawn(worn, drawn, id)} width={72}>
               {say}
               {means && (
                 <Typography component="span" variant="body2" sx={{ display: "block", fontWeight: 400, opacity: 0.85 }}>
                   {means}
                 </Typography>
               )}
-            </span>
+            </AnswerFace>
           </Button>
         ))}
       </Box>

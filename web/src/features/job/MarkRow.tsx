@@ -1,5 +1,7 @@
 import { Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { memo } from "react";
+import type { DrawnOf } from "../../ui/drawings";
+import { AnswerFace } from "./AnswerFace";
 import type { Mark } from "./outcome";
 
 interface Props {
@@ -10,13 +12,15 @@ interface Props {
   mark?: Mark;
   onMark: (id: string, m: Mark | undefined) => void;
   answers?: [Mark, string][];
+  /** What it looks like, where it can be drawn. */
+  drawn?: DrawnOf["answer"];
 }
 
 /**
  * One thing with its answers side by side; tapping the chosen
  * one again takes it back. Drawn afresh only when it changes.
  */
-export const MarkRow = memo(function MarkRow({ id, label, means, mark, onMark, answers = allAnswers }: Props) {
+export const MarkRow = memo(function MarkRow({ id, label, means, mark, onMark, answers = allAnswers, drawn }: Props) {
   return (
     <Stack direction="row" sx={row}>
       <Box sx={{ minWidth: 0 }}>
@@ -38,7 +42,9 @@ export const MarkRow = memo(function MarkRow({ id, label, means, mark, onMark, a
       >
         {answers.map(([value, say]) => (
           <ToggleButton key={value} value={value} sx={button} aria-label={`${label}: ${say}`}>
-            {say}
+            <AnswerFace of={value === "present" || value === "absent" ? drawn?.(id, value) : undefined} over width={72}>
+              {say}
+            </AnswerFace>
           </ToggleButton>
         ))}
       </ToggleButtonGroup>

@@ -11,6 +11,8 @@ import { Measure } from "./Measure";
 import { Proved } from "./Proved";
 import { RuledOut } from "./RuledOut";
 import { isProved } from "../../ui/job/steps";
+import { Drawn } from "../../ui/Drawn";
+import { useDrawn } from "../../ui/drawings";
 import { footHeight } from "../../ui/Shell";
 import { percent } from "../../ui/stations";
 import { lower, minutes, strategyWords, type Words } from "../../ui/words";
@@ -49,6 +51,7 @@ export function Trace(p: Props) {
       {!closed && <Conflicts page={page} words={words} />}
       {station ? (
         <Stack direction="row" sx={{ alignItems: "center", gap: 1 }}>
+          <StationDrawn page={page} station={station} />
           <Typography variant="h2" sx={{ mr: "auto" }}>
             {words.station(station)}
           </Typography>
@@ -73,6 +76,12 @@ export function Trace(p: Props) {
       {phone && <Box sx={{ height: dockRoom }} />}
     </Stack>
   );
+}
+
+function StationDrawn({ page, station }: { page: JobPage; station: string }) {
+  const drawn = useDrawn(page.engine.circuit);
+  const of = drawn.station(station);
+  return <Drawn of={of} label={drawn.says(of)} width={120} />;
 }
 
 /** The last run was signed as cured, nothing was found since, and the job is open still. */
@@ -122,6 +131,7 @@ function Current(p: Props & { ranked: NextCheck[]; current: NextCheck | undefine
       {...p}
       key={current.check}
       job={page.card.id}
+      engine={page.engine}
       photos={page.photos}
       next={current}
       closed={page.closed !== undefined}

@@ -1,6 +1,7 @@
 import { useCallback } from "react";
 import type { Catalogue, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
+import type { DrawnOf } from "../../ui/drawings";
 import { useUnkept } from "../../ui/unkept";
 import type { Words } from "../../ui/words";
 import {
@@ -29,6 +30,7 @@ interface Of {
   next: NextCheck;
   /** The findings that this engine can have. */
   open: string[];
+  drawn: DrawnOf;
   onKeep: (entry: JobEntry, label: string) => void;
 }
 
@@ -39,6 +41,8 @@ export interface Answers {
   /** What can hurt at it, each by its name. */
   cautions: string[];
   words: Words;
+  /** What an answer looks like. */
+  drawn: DrawnOf["answer"];
   marks: Marks;
   took: number;
   worn: Worn[];
@@ -67,7 +71,7 @@ export interface Answers {
   skipped: () => void;
 }
 
-export function useAnswers({ job, catalogue, possible, check, words, next, open, onKeep }: Of): Answers {
+export function useAnswers({ job, catalogue, possible, check, words, next, open, drawn, onKeep }: Of): Answers {
   const [{ marks, took }, setDraft, forget] = useUnkept(job, check.label, {
     marks: {} as Marks,
     took: Math.round(next.minutes + next.access_minutes),
@@ -98,6 +102,7 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
     check: check.label,
     cautions: cautionsOf(catalogue, next.cautions ?? check.cautions),
     words,
+    drawn: drawn.answer,
     marks,
     took,
     worn,

@@ -1,4 +1,5 @@
 import type { Catalogue, Schemas, Stated } from "../../api/client";
+import type { DrawnOf } from "../../ui/drawings";
 import { lower, type Words } from "../../ui/words";
 
 export type Mark = "present" | "absent" | "unknown" | "unsure";
@@ -55,6 +56,12 @@ export function graded({ light, heavy }: Worn, marks: Marks, tap: string): Marks
   const others = heavy.filter((h) => h !== tap).map((h) => [h, marks[h] === "present" ? "present" : undefined]);
   const again = marks[tap] === "present" ? undefined : "present";
   return { ...marks, ...Object.fromEntries(others), [light]: undefined, [tap]: again };
+}
+
+/** How an answer of a grade looks: none of it as its light one should look; not sure looks like nothing. */
+export function gradeDrawn(w: Worn, drawn: DrawnOf["answer"], id: string) {
+  if (id === "none") return drawn(w.light, "absent");
+  return id === "unsure" ? undefined : drawn(id, "present");
 }
 
 /** Which answers of a grade stand. */

@@ -1,6 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 import type { Schemas, UnitSystem } from "../../api/client";
+import { Drawn } from "../../ui/Drawn";
 import { Chart } from "../../ui/Chart";
 import type { Units } from "../../ui/units";
 import { day } from "../../ui/words";
@@ -141,8 +142,11 @@ function Wrong({ report: r }: { report: Report }) {
       {r.complaint && <Typography sx={{ overflowWrap: "anywhere" }}>“{r.complaint}”</Typography>}
       <Lines lines={r.signs} />
       {r.causes.map((c) => (
-        <Box key={c.label} sx={{ mt: 1 }}>
+        <Box key={c.label} sx={{ mt: 1, "&::after": { content: '""', display: "block", clear: "both" } }}>
           <Typography variant="h3">{c.label}</Typography>
+          <Box sx={{ float: "right", ml: 1.5 }}>
+            <Drawn of={c.drawing} label={`${c.label}, drawn`} width={148} />
+          </Box>
           <Lines lines={c.evidence} />
           <Typography>Cure: {c.remedy}</Typography>
         </Box>

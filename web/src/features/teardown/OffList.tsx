@@ -3,9 +3,12 @@ import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/materi
 import { useState } from "react";
 import type { Catalogue, JobPage, Schemas } from "../../api/client";
 import { Cautions } from "../../ui/Cautions";
+import { Drawn } from "../../ui/Drawn";
+import { useDrawn } from "../../ui/drawings";
 import { Stepper } from "../../ui/Stepper";
 import { useUnkept } from "../../ui/unkept";
 import { Camera } from "../../ui/Camera";
+import { DrawnLines } from "./DrawnLines";
 import { itemState, kindWords, type Act, type TeardownItem } from "../../ui/job/teardown";
 
 interface Props {
@@ -67,6 +70,7 @@ export function BeginTask({ hands, found = [], onAct }: { hands: JobPage["hands"
 
 function TaskList(p: Props & { task: Schemas["Task"]; items: TeardownItem[] }) {
   const { task, catalogue, onAct } = p;
+  const drawn = useDrawn(p.page.engine.circuit);
   const { heeded, schools } = p.page.hands;
   const acts = (task.cautions ?? []).filter((id) => catalogue.cautions.find((c) => c.id === id)?.act);
   // what is seen to stays where it stands until the list is opened again: nothing moves under the finger
@@ -99,8 +103,8 @@ function TaskList(p: Props & { task: Schemas["Task"]; items: TeardownItem[] }) {
       {p.items.map((i) => (
         <ItemLine key={i.key} {...p} item={i} />
       ))}
-      <Lines title="How" lines={task.steps} />
-      <Lines title="While you are there" lines={task.while_there} />
+      <DrawnLines title="How" lines={task.steps} drawn={(i) => drawn.step(task, i)} />
+      <DrawnLines title="While you are there" lines={task.while_there} />
       {plain.length > 0 && <Seen ids={plain} catalogue={catalogue} />}
       {questions.map((m) => (
         <TextField
@@ -153,20 +157,6 @@ function Seen({ ids, catalogue }: { ids: string[]; catalogue: Catalogue }) {
   );
 }
 
-function Lines({ title, lines }: { title: string; lines?: string[] }) {
-  if (!lines || lines.length === 0) return null;
-  return (
-    <Box sx={{ mt: 1.25 }}>
-      <Typography variant="h3">{title}</Typography>
-      <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
-        {lines.map((l) => (
-          <li key={l}>{l}</li>
-        ))}
-      </Box>
-    </Box>
-  );
-}
-
 /** How an item stands, what to mind about it, how it sat. */
 function aboutItem(i: TeardownItem, photos: number): string {
   const list = [
@@ -188,9 +178,11 @@ export function ItemLine(p: Props & { item: TeardownItem }) {
   const left = Math.max(0, i.item.count - i.off);
   const whole = left > 1;
   const photos = p.page.photos.filter((x) => x.item === i.key);
+  const drawn = useDrawn(p.page.engine.circuit);
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 0.75 }}>
       <Stack direction="row" sx={{ alignItems: "center", gap: 0.75 }}>
+        <Drawn of={drawn.item(i.task, i.item.id)} width={60} small />
         <Box sx={{ mr: "auto", minWidth: 0 }}>
           <Button
             onClick={() => setOpen(!open)}

@@ -3,7 +3,10 @@ import { useState } from "react";
 import type { JobPage } from "../../api/client";
 import { itemState, passes, type Act, type TeardownItem } from "../../ui/job/teardown";
 import { lower } from "../../ui/words";
+import { Drawn } from "../../ui/Drawn";
+import { useDrawn } from "../../ui/drawings";
 import { Why } from "../../ui/Why";
+import { DrawnLines } from "./DrawnLines";
 import { Refit, RefitForm } from "./Refit";
 import { Tighten } from "./Tighten";
 
@@ -44,6 +47,7 @@ export function OnList({ page, onAct, onDone }: { page: JobPage; onAct: Act; onD
           />
         </Box>
       ))}
+      {rebuild.length === 0 && back.length > 0 && <After page={page} />}
       {back.length > 0 && (
         <Box component="section" aria-label="Back on">
           <Typography variant="h2" sx={{ mb: 0.5 }}>
@@ -90,6 +94,19 @@ export function OnList({ page, onAct, onDone }: { page: JobPage; onAct: Act; onD
   );
 }
 
+/** What to look at once it runs again, by the tasks that were begun. */
+function After({ page }: { page: JobPage }) {
+  const drawn = useDrawn(page.engine.circuit);
+  return page.hands.begun.map((task) => (
+    <DrawnLines
+      key={task.id}
+      title={`Afterwards: ${lower(task.label)}`}
+      lines={task.after}
+      drawn={(i) => drawn.after(task, i)}
+    />
+  ));
+}
+
 /** Goes back without a question: no hose, whose clamps are counted, and nothing that was condemned. */
 const plain = (i: TeardownItem, page: JobPage) =>
   i.item.kind !== "hose" && !page.state.condemned.some((c) => c.part === i.item.id && !c.reason);
@@ -118,6 +135,7 @@ function AllBack({ list, page, onAct }: { list: TeardownItem[]; page: JobPage; o
 }
 
 function BackLine({ item: i, page, onAct }: { item: TeardownItem; page: JobPage; onAct: Act }) {
+  const drawn = useDrawn(page.engine.circuit);
   const [reuse, setReuse] = useState(false);
   const [clamping, setClamping] = useState(uncounted);
   const seal = i.item.kind === "seal";
@@ -140,6 +158,7 @@ function BackLine({ item: i, page, onAct }: { item: TeardownItem; page: JobPage;
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
       <Stack direction="row" sx={{ alignItems: "center", gap: 0.75, flexWrap: "wrap" }}>
+        <Drawn of={drawn.item(i.task, i.item.id)} width={seal ? 120 : 60} small={!seal} />
         <About item={i} />
         <Way main={renewed} label={`${i.item.label}: new on`} onClick={() => on("new")}>
           New

@@ -2,6 +2,7 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import type { Catalogue, JobPage } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
+import { FoundDrawn } from "../../ui/job/FoundDrawn";
 import { PutRight } from "../../ui/job/PutRight";
 import { StateShape } from "../../ui/StateShape";
 import { wordsOf } from "../../ui/words";
@@ -36,7 +37,8 @@ export function ToPutRight({ page, catalogue, onKeep, onStart }: Props) {
       {all.map((id) => (
         <Stack key={id} direction="row" sx={{ gap: 1.25, mb: 1 }}>
           <StateShape state={done(id) ? "clear" : "found"} size={26} />
-          <Box>
+          <Box sx={{ minWidth: 0, flex: 1 }}>
+            {!done(id) && <FoundDrawn page={page} fault={id} words={words} />}
             <Typography variant="h2">{words.fault(id)}</Typography>
             {!done(id) && <Typography>{catalogue.faults.find((f) => f.id === id)?.remedy}</Typography>}
             <PutRight {...{ page, words, onKeep }} fault={id} />
