@@ -1,4 +1,4 @@
-import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { Box, Button, FormControl, InputLabel, OutlinedInput, Stack, Typography } from "@mui/material";
 import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
@@ -41,15 +41,7 @@ export function Yard() {
                   <Typography variant="h1" sx={{ mr: "auto" }}>
                     {openWords(craft)}
                   </Typography>
-                  {craft.length > 4 && (
-                    <TextField
-                      size="small"
-                      label="Find a craft"
-                      value={find}
-                      onChange={(e) => setFind(e.target.value)}
-                      sx={{ width: 220, display: { xs: "none", md: "flex" } }} // on a phone: Search
-                    />
-                  )}
+                  {craft.length > 4 && <FindCraft find={find} onFind={setFind} />}
                   <Button
                     variant="outlined"
                     onClick={() => setAdding(true)}
@@ -263,5 +255,15 @@ function EngineRow({ card, craft, words }: { card: Schemas["EngineCard"]; craft:
       ))}
       <Suspense>{starting && <StartJob engine={engine} craft={craft} onClose={() => setStarting(false)} />}</Suspense>
     </Stack>
+  );
+}
+
+/** Narrows the list at a desk; on a phone there is the search. A TextField would bring its menus to the first screen. */
+function FindCraft({ find, onFind }: { find: string; onFind: (words: string) => void }) {
+  return (
+    <FormControl size="small" sx={{ width: 220, display: { xs: "none", md: "flex" } }}>
+      <InputLabel htmlFor="find-craft">Find a craft</InputLabel>
+      <OutlinedInput id="find-craft" label="Find a craft" value={find} onChange={(e) => onFind(e.target.value)} />
+    </FormControl>
   );
 }
