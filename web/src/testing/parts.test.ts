@@ -16,7 +16,7 @@ import {
   statedOf,
   type Marks,
 } from "../features/job/outcome";
-import { faultsAt, percent, spineOf } from "../ui/stations";
+import { faultsAt, percent, spineOf, warmth, type SpineStation } from "../ui/stations";
 import { chapterOf, rateWords, search, strengthWords } from "../features/handbook/handbook";
 import { moveWords } from "../features/job/why";
 import { logWords, wordsOf } from "../ui/words";
@@ -97,6 +97,20 @@ describe("the spine", () => {
   it("shows a fault of several stations at the first on this circuit", () => {
     expect(faultsAt(catalogue, job, "cooler").map((f) => f.id)).toEqual(["debris"]);
     expect(faultsAt(catalogue, job, "exchanger")).toEqual([]);
+  });
+  it("knows what comes at the outlet once somebody saw it, and nothing before", () => {
+    const seen = (id: string, q: number) =>
+      spineOf(catalogue, { ...job, findings: [...job.findings, { id, q }] }).outlet;
+    expect(spineOf(catalogue, job).outlet).toBeUndefined();
+    expect([seen("weak-water-at-outlet", 1), seen("no-water-at-outlet", 1)]).toEqual(["weak", "none"]);
+    expect(seen("weak-water-at-outlet", 0)).toBeUndefined();
+  });
+  it("takes the water to be as warm as at the reading before, and before the first as there", () => {
+    const read = (value?: number, side = "raw") => (value === undefined ? [] : [{ side, value, off: false }]);
+    const list = [read(), read(18), read(), read(30), read(80, "coolant")].map((r) => ({ read: r }) as SpineStation);
+    expect(warmth(list, "raw")).toEqual([18, 18, 18, 30, 30]);
+    expect(warmth(list, "coolant")).toEqual([80, 80, 80, 80, 80]);
+    expect(warmth([{ read: [] } as unknown as SpineStation], "raw")).toEqual([undefined]);
   });
   it("has no loop on a raw-water-cooled engine", () => {
     const s = spineOf(catalogue, { ...job, engine: { family: "direct", circuit: ["intake", "pump", "block"] } });

@@ -22,6 +22,16 @@ export interface Spine {
   beside: SpineStation[];
   /** Where the loop meets the raw side: a place in raw, or −1. */
   joint: number;
+  /** What was seen to come at the outlet. */
+  outlet?: "none" | "weak" | "good";
+}
+
+/** The water at each station of a side, °C: as read, between two readings as the nearest before; none where none is. */
+export function warmth(list: SpineStation[], side: "raw" | "coolant"): (number | undefined)[] {
+  const read = list.map((s) => s.read.find((r) => r.side === side)?.value);
+  const first = read.find((v) => v !== undefined);
+  let last = first;
+  return read.map((v) => (last = v ?? last));
 }
 
 interface Traced {
@@ -54,8 +64,15 @@ export function spineOf(catalogue: Catalogue, job: Traced): Spine {
     loop: on((sides) => sides.includes("coolant") && !sides.includes("raw")),
     beside: on((sides) => !sides.includes("raw") && !sides.includes("coolant")),
     joint: raw.findIndex((s) => stations.some((x) => x.station.id === s.id && x.sides.includes("coolant"))),
+    outlet: outlets.find(([id]) => job.findings.some((f) => f.id === id && f.q === 1))?.[1],
   };
 }
+
+const outlets = [
+  ["no-water-at-outlet", "none"],
+  ["weak-water-at-outlet", "weak"],
+  ["good-water-at-outlet", "good"],
+] as const;
 
 /** A fault of several stations is shown at the first that the circuit has. */
 export function faultsAt(catalogue: Catalogue, job: Pick<Traced, "engine">, station: string) {

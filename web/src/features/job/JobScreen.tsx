@@ -76,7 +76,9 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
   const centre: Pane = wide && (pane === "water" || pane === "suspects") ? "next" : pane;
   useKeysOf(page, panes[0]?.[0] ?? "complaint", setPane, takeBack);
 
-  const water = <Spine spine={spineOf(catalogue, page)} chosen={station} onChoose={choose} />;
+  const water = (
+    <Spine circuit={page.engine.circuit} spine={spineOf(catalogue, page)} chosen={station} onChoose={choose} />
+  );
   const body: Record<Pane, () => React.ReactNode> = {
     complaint: () => (
       <Complaint

@@ -23,7 +23,11 @@ export function JobFrame({ page, catalogue, children }: Props) {
   const go = useNavigate();
   const job = `/jobs/${page.card.id}`;
   const water = (
-    <Spine spine={spineOf(catalogue, page)} onChoose={(station) => void go(`${job}?pane=next&station=${station}`)} />
+    <Spine
+      circuit={page.engine.circuit}
+      spine={spineOf(catalogue, page)}
+      onChoose={(station) => void go(`${job}?pane=next&station=${station}`)}
+    />
   );
   return (
     <Box component="main" sx={{ pb: 10, "@media print": { pb: 0 } }}>

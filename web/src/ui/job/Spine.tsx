@@ -1,16 +1,19 @@
 import { Box, ButtonBase, Typography } from "@mui/material";
-import { useTheme } from "@mui/material/styles";
+import { useTheme, type Theme } from "@mui/material/styles";
 import { memo } from "react";
+import type { Schemas } from "../../api/client";
+import { Drawn } from "../Drawn";
+import { useDrawn } from "../drawings";
 import { useQuantity } from "../quantity";
 import { StateShape } from "../StateShape";
-import type { Spine as Facts, SpineStation } from "../stations";
+import { warmth, type Spine as Facts, type SpineStation } from "../stations";
 
 /** How high a station's words stand: its name and its readings break into two lines where it is narrow. */
 const heightOf = (s: SpineStation) =>
-  17 * (2 + (s.label.length > 13 ? 1 : 0) + (s.words.length > 17 ? 1 : 0) + 2 * s.read.length) + 10;
+  17 * (2 + (s.label.length > 12 ? 1 : 0) + (s.words.length > 13 ? 1 : 0) + 2 * s.read.length) + 12;
 
 /** How high a row is at least. */
-const leastRow = 58;
+const leastRow = 60;
 
 /**
  * Where the middle of each place of the grid lies, of which there are so many: a row is as high as what stands in it. A
@@ -31,9 +34,14 @@ function placesOf(rows: number, stands: [SpineStation, number][]) {
   };
 }
 const top = 34;
-const rawX = 24;
-const loopLeft = 176;
-const loopRight = 198;
+const rawX = 36;
+const loopLeft = 190;
+const loopRight = 224;
+const loopBend = (loopRight - loopLeft) / 2;
+/** How wide a station's drawing stands on its pipe. */
+const plateWide = 52;
+/** How far the words begin from the middle of the pipe. */
+const wordsFrom = plateWide / 2 + 6;
 
 /**
  * The water: one run of pipe from the sea down to the outlet, and the coolant's loop beside it, joined where the two
@@ -41,13 +49,17 @@ const loopRight = 198;
  */
 export function Spine({
   spine,
+  circuit,
   chosen,
   onChoose,
 }: {
   spine: Facts;
+  /** Of the engine, where its drawings are meant. */
+  circuit?: string[];
   chosen?: string;
   onChoose: (station: string) => void;
 }) {
+  const drawn = useDrawn(circuit);
   const loopFrom = Math.max(
     0,
     Math.min(spine.joint - Math.floor(spine.loop.length / 2), spine.raw.length - spine.loop.length - 2),
@@ -61,7 +73,7 @@ export function Spine({
     ...spine.beside.map((s, i): [SpineStation, number] => [s, besideFrom + i]),
   ]);
   const height = at(rows) + 8;
-  const shared = (s: SpineStation) => ({ station: s, chosen: chosen === s.id, onChoose });
+  const shared = (s: SpineStation) => ({ station: s, drawing: drawn.station(s.id), chosen: chosen === s.id, onChoose });
   return (
     <Box
       component="nav"
@@ -74,7 +86,7 @@ export function Spine({
           key={s.id}
           x={rawX}
           y={at(i)}
-          width={spine.loop.length > 0 ? loopLeft - rawX - 14 : 300}
+          width={spine.loop.length > 0 ? loopLeft - rawX - 8 : 290}
           {...shared(s)}
         />
       ))}
@@ -84,7 +96,7 @@ export function Spine({
       {spine.beside.length > 0 && (
         <Typography
           variant="overline"
-          sx={{ position: "absolute", left: loopRight - 13, top: at(besideFrom) - 50, color: "text.secondary" }}
+          sx={{ position: "absolute", left: loopRight - 26, top: at(besideFrom) - 50, color: "text.secondary" }}
         >
           Off the water
         </Typography>
@@ -107,8 +119,10 @@ function Pipes({ spine, loopFrom, height, at }: PipesProps) {
   const { water, palette } = useTheme();
   const last = at(spine.raw.length - 1);
   const joint = at(spine.joint);
-  const [from, to] = [at(loopFrom) - 20, at(loopFrom + spine.loop.length - 1) + 20];
-  const loop = `M${loopRight} ${from} V${to} q0 12 -11 12 t-11 -12 V${from} q0 -12 11 -12 t11 12`;
+  const [from, to] = [at(loopFrom) - 22, at(loopFrom + spine.loop.length - 1) + 22];
+  const loop = `M${loopRight} ${from} V${to} q0 14 ${-loopBend} 14 t${-loopBend} -14 V${from} q0 -14 ${loopBend} -14 t${loopBend} 14`;
+  const warm = warmth(spine.raw, "raw");
+  const wide = { none: 4, weak: 7, good: 11 }[spine.outlet ?? "good"];
   const pipe = (d: string, colour: string, width: number) => (
     <>
       <path d={d} stroke={water.pipeEdge} strokeWidth={width + 3} fill="none" strokeLinecap="round" />
@@ -134,7 +148,16 @@ function Pipes({ spine, loopFrom, height, at }: PipesProps) {
           {pipe(loop, water.coolant, 8)}
         </>
       )}
-      {pipe(`M${rawX} ${top - 14} V${last + 22}`, water.raw, 11)}
+      {pipe(`M${rawX} ${top - 14} V${last + 22}`, water.raw, wide)}
+      {spine.raw.slice(0, -1).map((s, i) => (
+        <path
+          key={s.id}
+          d={`M${rawX} ${at(i)} V${at(i + 1)}`}
+          stroke={tone(water, warm[i])}
+          strokeWidth={wide}
+          fill="none"
+        />
+      ))}
       {spine.raw.slice(0, -1).map((s, i) => (
         <path
           key={s.id}
@@ -155,8 +178,19 @@ function Pipes({ spine, loopFrom, height, at }: PipesProps) {
   );
 }
 
+/** From so many degrees the water is as cold, and up to so many as warm, as its colour can tell. */
+const [coldC, hotC] = [10, 60];
+
+/** The colour of water of a warmth: the words beside it say the same. */
+function tone(water: Theme["water"], warm?: number) {
+  if (warm === undefined) return water.raw;
+  const share = Math.round(100 * Math.min(1, Math.max(0, (warm - coldC) / (hotC - coldC))));
+  return `color-mix(in oklab, ${water.coolant} ${share}%, ${water.raw})`;
+}
+
 interface StationProps {
   station: SpineStation;
+  drawing?: Schemas["Drawing"];
   x: number;
   y: number;
   width?: number;
@@ -164,7 +198,7 @@ interface StationProps {
   onChoose: (station: string) => void;
 }
 
-const Station = memo(function Station({ station, x, y, width, chosen, onChoose }: StationProps) {
+const Station = memo(function Station({ station, drawing, x, y, width, chosen, onChoose }: StationProps) {
   const { water, palette } = useTheme();
   const degrees = useQuantity("degC");
   const shown = (v: number) => `${degrees.shown(v)}\u00a0${degrees.symbol}`;
@@ -177,16 +211,27 @@ const Station = memo(function Station({ station, x, y, width, chosen, onChoose }
       aria-pressed={chosen}
       sx={{
         position: "absolute",
-        left: x - 13,
+        left: x - plateWide / 2,
         top: y - Math.max(50, heightOf(station) - 4) / 2,
         height: Math.max(50, heightOf(station) - 4),
-        ...(width ? { width: width + 13 } : { right: 0 }),
+        ...(width ? { width: width + plateWide / 2 } : { right: 0 }),
         justifyContent: "flex-start",
-        gap: 1,
+        gap: `${wordsFrom - plateWide / 2}px`,
         textAlign: "left",
       }}
     >
-      <StateShape state={station.state} open={station.open} />
+      <Box sx={{ position: "relative", width: plateWide, flex: "none" }}>
+        <Box sx={{ bgcolor: "background.paper", border: 1.5, borderColor: "text.primary", borderRadius: 1, p: "2px" }}>
+          <Box sx={{ aspectRatio: "4 / 3" }}>
+            <Drawn of={drawing} width={plateWide - 8} small />
+          </Box>
+        </Box>
+        {(station.state !== "untouched" || station.open) && (
+          <Box sx={{ position: "absolute", left: -8, bottom: -6 }}>
+            <StateShape state={station.state} open={station.open} size={22} />
+          </Box>
+        )}
+      </Box>
       <Box
         sx={{
           bgcolor: "background.paper",
@@ -209,8 +254,13 @@ const Station = memo(function Station({ station, x, y, width, chosen, onChoose }
         </Typography>
         {station.read.map((r) => (
           <Typography key={r.side} sx={{ lineHeight: 1.2, fontSize: "0.84rem", fontWeight: r.off ? 750 : 400 }}>
+            {station.read.length > 1 && `${r.side} `}
             {shown(r.value)}
-            {r.should !== undefined && `, should ${shown(r.should)}`}
+            {r.should !== undefined && (
+              <Box component="span" sx={{ display: "block" }}>
+                should {shown(r.should)}
+              </Box>
+            )}
           </Typography>
         ))}
       </Box>
@@ -224,6 +274,7 @@ function alike(a: StationProps, b: StationProps) {
     a.station.id === b.station.id &&
     a.station.words === b.station.words &&
     JSON.stringify(a.station.read) === JSON.stringify(b.station.read) &&
+    a.drawing === b.drawing &&
     a.x === b.x &&
     a.y === b.y &&
     a.chosen === b.chosen &&
