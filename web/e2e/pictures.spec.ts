@@ -41,8 +41,8 @@ test("desk", async ({ page }) => {
   await page.goto("/parts");
   await page.getByRole("region", { name: "To order" }).waitFor();
   await shoot(page, "parts");
-  await page.goto("/handbook?station=raw-pump");
-  await page.getByRole("button", { name: /^Does not prime/ }).click();
+  await page.goto("/handbook?station=drawings");
+  await page.getByRole("figure").first().locator("svg").first().waitFor();
   await shoot(page, "handbook");
 });
 

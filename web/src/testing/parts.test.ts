@@ -16,6 +16,7 @@ import {
   statedOf,
   type Marks,
 } from "../features/job/outcome";
+import { apart, dashOf, valueAt } from "../ui/readOut";
 import { faultsAt, percent, spineOf, warmth, type SpineStation } from "../ui/stations";
 import { chapterOf, rateWords, search, strengthWords } from "../features/handbook/handbook";
 import { moveWords } from "../features/job/why";
@@ -115,6 +116,26 @@ describe("the spine", () => {
   it("has no loop on a raw-water-cooled engine", () => {
     const s = spineOf(catalogue, { ...job, engine: { family: "direct", circuit: ["intake", "pump", "block"] } });
     expect([s.raw.length, s.loop.length, s.joint]).toEqual([3, 0, -1]);
+  });
+});
+
+describe("a chart's read-out", () => {
+  const line = { x: [0, 10, 20], y: [5, 15, 15] };
+  it("reads a line between its points, and nothing beyond its ends", () => {
+    expect([valueAt(line, 0), valueAt(line, 4), valueAt(line, 20)]).toEqual([5, 9, 15]);
+    expect([valueAt(line, -0.1), valueAt(line, 20.1)]).toEqual([undefined, undefined]);
+    expect(valueAt({ x: [20, 10, 0], y: [15, 15, 5] }, 4)).toBe(9); // drawn backwards
+    expect(valueAt({ x: [3], y: [7] }, 3)).toBe(7);
+  });
+  it("gives nine lines nine strokes", () => {
+    expect(new Set(Array.from({ length: 9 }, (_, i) => dashOf(i))).size).toBe(9);
+  });
+  it("keeps names apart, each as near to its line as can be, and within the drawing", () => {
+    expect(apart([10, 50], 16, 0, 100)).toEqual([10, 50]);
+    expect(apart([50, 52, 51], 16, 0, 100)).toEqual([50, 82, 66]);
+    const low = apart([98, 99, 97], 16, 0, 100);
+    expect([...low].sort((a, b) => a - b)).toEqual([68, 84, 100]);
+    expect(Math.min(...apart([-20, 5], 16, 8, 100))).toBe(8);
   });
 });
 

@@ -13,7 +13,7 @@ import { CloseJob } from "../features/job/CloseJob";
 import { LogList } from "../ui/LogList";
 import { Spine } from "../ui/job/Spine";
 import { Stepper } from "../ui/Stepper";
-import { SuspectList } from "../features/job/SuspectList";
+import { minutesToSee, SuspectList } from "../features/job/SuspectList";
 import { wordsOf } from "../ui/words";
 
 const catalogue = {
@@ -93,6 +93,7 @@ const answer = {
     },
     { fault: "tired", probability: 0.004, prior: 0.08, moved_by: [] },
   ],
+  next_checks: [],
   found: ["vanes"],
   given: [],
   advice: "put-right-and-prove",
@@ -253,8 +254,22 @@ describe("closing a job", () => {
 });
 
 describe("the panes beside it", () => {
+  it("tell what it takes to be sure of a suspect: its quickest sure look, with what must be opened for it", () => {
+    const looks = {
+      checks: [
+        { id: "slow", confirms: ["a"] },
+        { id: "quick", confirms: ["a", "b"] },
+      ],
+    } as Catalogue;
+    const next_checks = [
+      { check: "slow", minutes: 5, access_minutes: 20, state_minutes: 0 },
+      { check: "quick", minutes: 6, access_minutes: 2, state_minutes: 4 },
+    ] as NextCheck[];
+    expect(minutesToSee("a", { next_checks }, looks)).toBe(12);
+    expect(minutesToSee("c", { next_checks }, looks)).toBeUndefined();
+  });
   it("tell what moved a suspect, and leave out what hardly did", () => {
-    show(<SuspectList answer={answer} words={words} />);
+    show(<SuspectList answer={answer} engine={{ circuit: [] }} {...{ catalogue, words }} />);
     const list = screen.getByRole("region", { name: "Suspects" });
     expect(within(list).getByText(/8.0× likelier/)).toBeVisible();
     expect(within(list).queryByText("Blades cracked")).toBeNull();

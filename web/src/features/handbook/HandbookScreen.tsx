@@ -5,6 +5,7 @@ import { useCatalogue } from "../../api/queries";
 import { Drawn } from "../../ui/Drawn";
 import { useDrawn } from "../../ui/drawings";
 import { Loaded } from "../../ui/Loaded";
+import { AllDrawings } from "./AllDrawings";
 import { CheckEntry, FaultEntry, FindingEntry } from "./HandbookEntries";
 import { chapterOf, search, type Chapter } from "./handbook";
 import { wordsOf } from "../../ui/words";
@@ -27,6 +28,7 @@ function Handbook({ catalogue }: { catalogue: Catalogue }) {
   const station = params.get("station") ?? "raw-pump";
   const chapter = wanted ? search(catalogue, wanted) : chapterOf(catalogue, station);
   const place = catalogue.stations.find((s) => s.id === station);
+  const all = station === "drawings";
   return (
     <Box
       sx={{
@@ -47,19 +49,19 @@ function Handbook({ catalogue }: { catalogue: Catalogue }) {
           direction={{ xs: "row", md: "column" }}
           sx={{ overflowX: "auto", flexWrap: "nowrap" }}
         >
+          <Button
+            aria-pressed={!wanted && all}
+            onClick={() => setParams({ station: "drawings" })}
+            sx={chapterButton(!wanted && all)}
+          >
+            Good and bad
+          </Button>
           {catalogue.stations.map((s) => (
             <Button
               key={s.id}
               aria-pressed={!wanted && s.id === station}
               onClick={() => setParams({ station: s.id })}
-              sx={{
-                flex: "none",
-                justifyContent: "flex-start",
-                color: "text.primary",
-                borderRadius: 0,
-                boxShadow: !wanted && s.id === station ? { xs: "inset 0 -4px", md: "inset 6px 0" } : "none",
-                fontWeight: !wanted && s.id === station ? 750 : 450,
-              }}
+              sx={chapterButton(!wanted && s.id === station)}
             >
               {s.label}
             </Button>
@@ -67,18 +69,53 @@ function Handbook({ catalogue }: { catalogue: Catalogue }) {
         </Stack>
       </Stack>
       <Box sx={{ minWidth: 0 }}>
-        <Stack direction="row" sx={{ gap: 2, alignItems: "flex-end", justifyContent: "space-between", mb: 2 }}>
-          <Box sx={{ minWidth: 0 }}>
-            <Typography variant="h1">{wanted ? `“${wanted}”` : place?.label}</Typography>
-            <Typography sx={{ color: "text.secondary" }}>{wanted ? found(chapter) : place?.what}</Typography>
-          </Box>
-          {!wanted && <PlaceDrawn station={station} />}
-        </Stack>
-        <Entries catalogue={catalogue} chapter={chapter} />
+        {!wanted && all ? (
+          <AllDrawings catalogue={catalogue} />
+        ) : (
+          <Chapters
+            {...{ catalogue, chapter, station }}
+            title={wanted ? `“${wanted}”` : place?.label}
+            said={wanted ? found(chapter) : place?.what}
+            drawn={!wanted}
+          />
+        )}
       </Box>
     </Box>
   );
 }
+
+interface ChaptersProps {
+  catalogue: Catalogue;
+  chapter: Chapter;
+  station: string;
+  title?: string;
+  said?: string;
+  drawn: boolean;
+}
+
+function Chapters(p: ChaptersProps) {
+  return (
+    <>
+      <Stack direction="row" sx={{ gap: 2, alignItems: "flex-end", justifyContent: "space-between", mb: 2 }}>
+        <Box sx={{ minWidth: 0 }}>
+          <Typography variant="h1">{p.title}</Typography>
+          <Typography sx={{ color: "text.secondary" }}>{p.said}</Typography>
+        </Box>
+        {p.drawn && <PlaceDrawn station={p.station} />}
+      </Stack>
+      <Entries catalogue={p.catalogue} chapter={p.chapter} />
+    </>
+  );
+}
+
+const chapterButton = (on: boolean) => ({
+  flex: "none",
+  justifyContent: "flex-start",
+  color: "text.primary",
+  borderRadius: 0,
+  boxShadow: on ? { xs: "inset 0 -4px", md: "inset 6px 0" } : "none",
+  fontWeight: on ? 750 : 450,
+});
 
 function PlaceDrawn({ station }: { station: string }) {
   const drawn = useDrawn();

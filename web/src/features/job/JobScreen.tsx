@@ -76,6 +76,7 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
   const centre: Pane = wide && (pane === "water" || pane === "suspects") ? "next" : pane;
   useKeysOf(page, panes[0]?.[0] ?? "complaint", setPane, takeBack);
 
+  const suspects = <SuspectList answer={page.diagnosis} engine={page.engine} {...{ catalogue, words }} />;
   const water = (
     <Spine circuit={page.engine.circuit} spine={spineOf(catalogue, page)} chosen={station} onChoose={choose} />
   );
@@ -108,7 +109,7 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
       />
     ),
     water: () => water,
-    suspects: () => <SuspectList answer={page.diagnosis} words={words} />,
+    suspects: () => suspects,
     log: () => <LogPane {...{ page, words, keep, takeBack }} />,
   };
   return (
@@ -125,7 +126,7 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
       <Box
         sx={{
           display: "grid",
-          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "368px minmax(0, 1fr) 316px" },
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "384px minmax(0, 1fr) 308px" },
           gap: { xs: 0, lg: 3 },
           px: { xs: 1.5, lg: 2.5 },
           pt: 2,
@@ -137,11 +138,7 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
           {wide && <Tabs panes={panes} chosen={centre} onChoose={setPane} />}
           {centre === "water" || centre === "suspects" ? body[centre]() : <May right="work">{body[centre]()}</May>}
         </Box>
-        {wide && (
-          <Box sx={{ ...side, p: 1.75 }}>
-            <SuspectList answer={page.diagnosis} words={words} />
-          </Box>
-        )}
+        {wide && <Box sx={{ ...side, p: 1.75 }}>{suspects}</Box>}
       </Box>
       <ByMistake page={page} />
       {closing && (

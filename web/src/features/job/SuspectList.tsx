@@ -1,15 +1,33 @@
 import { Box, Button, ButtonBase, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
-import type { Answer, Schemas } from "../../api/client";
+import type { Answer, Catalogue, JobPage, Schemas } from "../../api/client";
+import { Drawn } from "../../ui/Drawn";
+import { useDrawn } from "../../ui/drawings";
 import { percent } from "../../ui/stations";
 import { moveWords } from "./why";
-import type { Words } from "../../ui/words";
+import { minutes, type Words } from "../../ui/words";
 
 const shown = 7;
 
-/** The suspects, and under each what raised and what lowered it. */
-export function SuspectList({ answer, words }: { answer: Answer; words: Words }) {
+interface Props {
+  answer: Answer;
+  catalogue: Catalogue;
+  engine: Pick<JobPage["engine"], "circuit">;
+  words: Words;
+}
+
+/** What it takes to be sure of a fault now: the minutes of its quickest sure look, with what must be opened for it. */
+export function minutesToSee(fault: string, answer: Pick<Answer, "next_checks">, catalogue: Pick<Catalogue, "checks">) {
+  const sure = new Set(catalogue.checks.filter((k) => k.confirms.includes(fault)).map((k) => k.id));
+  const looks = answer.next_checks.filter((n) => sure.has(n.check));
+  if (looks.length === 0) return undefined;
+  return Math.min(...looks.map((n) => n.minutes + n.access_minutes + (n.state_minutes ?? 0)));
+}
+
+/** The suspects: how likely, what it takes to be sure, how it looks; under each what raised and what lowered it. */
+export function SuspectList({ answer, catalogue, engine, words }: Props) {
+  const drawn = useDrawn(engine.circuit);
   const [all, setAll] = useState(false);
   const [open, setOpen] = useState<string | undefined>(answer.suspects[0]?.fault);
   const several = answer.suspects.reduce((sum, s) => sum + s.probability, 0) > 1.05;
@@ -21,7 +39,7 @@ export function SuspectList({ answer, words }: { answer: Answer; words: Words })
       </Typography>
       {several && (
         <Typography variant="body2" sx={{ color: "text.secondary", mb: 1 }}>
-          Each by itself: several can be there at once.
+          Each by itself: several can be there at once. Minutes: what it takes to be sure.
         </Typography>
       )}
       {list.map((s) => (
@@ -29,6 +47,8 @@ export function SuspectList({ answer, words }: { answer: Answer; words: Words })
           key={s.fault}
           suspect={s}
           words={words}
+          drawing={drawn.fault(s.fault)}
+          look={minutesToSee(s.fault, answer, catalogue)}
           found={answer.found.includes(s.fault)}
           given={answer.given.includes(s.fault)}
           open={open === s.fault}
@@ -45,6 +65,8 @@ export function SuspectList({ answer, words }: { answer: Answer; words: Words })
 interface RowProps {
   suspect: Schemas["Suspect"];
   words: Words;
+  drawing?: Schemas["Drawing"];
+  look?: number;
   found: boolean;
   /** A sure look showed it: a fact. */
   given: boolean;
@@ -52,7 +74,7 @@ interface RowProps {
   onToggle: () => void;
 }
 
-function SuspectRow({ suspect, words, found, given, open, onToggle }: RowProps) {
+function SuspectRow({ suspect, words, drawing, look, found, given, open, onToggle }: RowProps) {
   const { water } = useTheme();
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider" }}>
@@ -61,9 +83,16 @@ function SuspectRow({ suspect, words, found, given, open, onToggle }: RowProps) 
         aria-expanded={open}
         sx={{ width: "100%", minHeight: 48, textAlign: "left", gap: 1.5, justifyContent: "flex-start", py: 0.75 }}
       >
-        <Typography sx={{ width: 58, flex: "none", fontWeight: 750, fontSize: "1.05rem", textAlign: "right" }}>
-          {given ? "seen" : shortPercent(suspect.probability)}
-        </Typography>
+        <Box sx={{ width: 58, flex: "none", textAlign: "right" }}>
+          <Typography sx={{ fontWeight: 750, fontSize: "1.05rem" }}>
+            {given ? "seen" : shortPercent(suspect.probability)}
+          </Typography>
+          {!given && look !== undefined && (
+            <Typography variant="body2" sx={{ color: "text.secondary", lineHeight: 1 }}>
+              {minutes(look)}
+            </Typography>
+          )}
+        </Box>
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <Typography sx={{ fontWeight: found ? 750 : 500, lineHeight: 1.2 }}>
             {words.fault(suspect.fault)}
@@ -71,6 +100,7 @@ function SuspectRow({ suspect, words, found, given, open, onToggle }: RowProps) 
           </Typography>
           <Level share={suspect.probability} colour={found ? water.found : water.suspect} />
         </Box>
+        <Drawn of={drawing} width={52} small />
       </ButtonBase>
       {open && (
         <Box sx={{ pl: "70px", pb: 1.25 }}>

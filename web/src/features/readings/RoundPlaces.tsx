@@ -1,10 +1,12 @@
 import { Box, InputBase, Stack, Typography } from "@mui/material";
-import type { PlantRound, UnitSystem } from "../../api/client";
+import type { PlantRound, Schemas, UnitSystem } from "../../api/client";
+import { Drawn } from "../../ui/Drawn";
 import { bandOf, standing, typedNumber, type Place, type Tool } from "../../ui/readings/rounds";
 import { shown, shownError, type Units } from "../../ui/units";
 
 /** A line of the round: what, what was typed, in which unit. */
 export function Line(p: {
+  drawing?: Schemas["Drawing"];
   label: string;
   unit: string;
   text: string;
@@ -17,6 +19,10 @@ export function Line(p: {
       direction="row"
       sx={{ alignItems: "center", gap: 1, minHeight: 60, borderBottom: 1, borderColor: "divider", py: 0.5 }}
     >
+      {/* beside the names at a desk; on a phone they need the room */}
+      <Box sx={{ display: { xs: "none", sm: "block" } }}>
+        <Drawn of={p.drawing} width={56} small />
+      </Box>
       <Box sx={{ flex: 1, minWidth: 0 }}>
         <Typography sx={{ fontWeight: 550, lineHeight: 1.25 }}>{p.label}</Typography>
         {p.below}
@@ -60,6 +66,8 @@ type Reading = PlantRound["readings"][number];
 interface PlaceProps {
   place: Place;
   label: string;
+  /** Where the thermometer goes. */
+  drawing?: Schemas["Drawing"];
   tool: Tool;
   text: string;
   /** The reading as the program takes it: its error, and what a surface was truly at. */
@@ -81,6 +89,7 @@ export function PlaceLine(p: PlaceProps) {
   const wrong = p.text.trim() !== "" && typed === undefined;
   return (
     <Line
+      drawing={p.drawing}
       label={place.side && place.station !== "gauge" ? `${p.label}, ${sideWords[place.side]}` : p.label}
       unit={units.shownAs(place.unit, system)?.symbol ?? ""}
       text={p.text}

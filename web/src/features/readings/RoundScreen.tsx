@@ -8,6 +8,7 @@ import { useSave } from "../../api/writes";
 import { askedOf } from "./question";
 import { BucketWatch } from "./BucketWatch";
 import { Cautions } from "../../ui/Cautions";
+import { useDrawn } from "../../ui/drawings";
 import { JobFrame } from "../../ui/job/JobFrame";
 import { HealthWords } from "../../ui/readings/HealthWords";
 import { May } from "../../ui/May";
@@ -152,6 +153,7 @@ function WhatWasRead(p: {
 }) {
   const { page, draft, set, units } = p;
   const system = useSystem();
+  const drawn = useDrawn(page.engine.circuit);
   const last = page.rounds[page.rounds.length - 1];
   const own = (v: number, unit: string) => {
     const [from, to] = [units.find(unit), units.shownAs(unit, system)];
@@ -212,6 +214,7 @@ function WhatWasRead(p: {
         <PlaceLine
           key={place.key}
           {...{ place, units, system }}
+          drawing={place.station === "flow" ? drawn.check("outlet-flow") : drawn.station(place.station)}
           label={place.station === "flow" ? "Raw water, bucket and watch" : p.children(place.station)}
           tool={draft.tools[place.key] ?? draft.tool}
           text={draft.typed[place.key] ?? ""}

@@ -2,6 +2,7 @@ import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { bladeArea, path, polar, sector } from "../../illustrations/geometry";
 import { Stepper } from "../../ui/Stepper";
 import { useUnkept } from "../../ui/unkept";
 import { verdictWords, type Act, type Teardown } from "../../ui/job/teardown";
@@ -124,16 +125,14 @@ function Drawing(p: { blades: Blade[]; chosen?: number; onChoose: (i: number) =>
   const { palette, water } = useTheme();
   const n = p.blades.length;
   const [c, hub, tip] = [150, 44, 136];
-  const half = Math.min(0.22, 1.6 / n);
-  const line = (...points: [angle: number, radius: number][]) =>
-    `M ${points.map(([a, r]) => `${c + r * Math.sin(a)} ${c - r * Math.cos(a)}`).join(" L ")}`;
-  const area = (...points: [angle: number, radius: number][]) => `${line(...points)} Z`;
+  const half = Math.min(12.6, 92 / n);
+  const on = (a: number, r: number) => polar(c, c, r, a);
   return (
     <svg viewBox="0 0 300 300" style={{ width: "100%", maxWidth: 300, display: "block", margin: "0 auto" }}>
       {p.blades.map((b, i) => {
-        const a = (2 * Math.PI * i) / n;
+        const a = (360 * i) / n;
         const out = b.state === "gone" ? tip : tip - (tip - hub) * (b.state === "torn" ? (b.share ?? 0) : 0);
-        const lean = b.state === "set" ? 0.3 : 0;
+        const lean = b.state === "set" ? 17 : 0;
         const chosen = p.chosen === i;
         const label = `Blade ${i + 1}: ${nameOf(b)}`;
         return (
@@ -147,12 +146,9 @@ function Drawing(p: { blades: Blade[]; chosen?: number; onChoose: (i: number) =>
             onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && p.onChoose(i)}
             style={{ cursor: "pointer" }}
           >
+            <path d={sector(c, c, hub, tip, a - 180 / n, a + 180 / n)} fill="transparent" />
             <path
-              d={area([a - Math.PI / n, hub], [a - Math.PI / n, tip], [a + Math.PI / n, tip], [a + Math.PI / n, hub])}
-              fill="transparent"
-            />
-            <path
-              d={area([a - half, hub], [a - half * 0.6 + lean, out], [a + half * 0.6 + lean, out], [a + half, hub])}
+              d={bladeArea(c, c, hub, out, a, half, lean)}
               fill={b.state === "gone" ? "none" : b.state === "sound" ? water.dry : water.suspect}
               stroke={chosen ? water.found : palette.text.primary}
               strokeWidth={chosen ? 5 : 2}
@@ -160,7 +156,12 @@ function Drawing(p: { blades: Blade[]; chosen?: number; onChoose: (i: number) =>
             />
             {b.state === "cracked" && (
               <path
-                d={line([a - half, hub + 16], [a, hub + 26], [a + half * 0.3, hub + 14], [a + half, hub + 24])}
+                d={path([
+                  on(a - half, hub + 16),
+                  on(a, hub + 26),
+                  on(a + half * 0.3, hub + 14),
+                  on(a + half, hub + 24),
+                ])}
                 fill="none"
                 stroke={palette.background.paper}
                 strokeWidth={3}

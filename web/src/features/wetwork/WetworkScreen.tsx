@@ -3,6 +3,7 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
 import { useSave } from "../../api/writes";
+import { Drawn } from "../../ui/Drawn";
 import { JobFrame } from "../../ui/job/JobFrame";
 import { useNotice } from "../../ui/notices";
 import { OfJob } from "../../ui/job/OfJob";
@@ -15,6 +16,13 @@ import { CoolantPlanner, DescalePlanner, FlushPlanner } from "./Plans";
 import { kindLabels, named, type WetworkAct } from "../../ui/job/wetwork";
 import { WorkView } from "./WorkView";
 import { wordsOf } from "../../ui/words";
+
+/** How each kind of work looks. */
+const pictures: Record<keyof typeof kindLabels, Schemas["Drawing"]> = {
+  flush: { plate: "back-flush" },
+  descale: { plate: "tubes", show: { crust: 0.4 } },
+  coolant: { plate: "vessel", show: { level: 0.7 } },
+};
 
 /** Flush, descale, coolant: acid, glycol and hose water planned, timed and put down, with what it brought. */
 export function WetworkScreen() {
@@ -72,7 +80,14 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
                   <Typography variant="h2" sx={{ mb: 0.75 }}>
                     Plan
                   </Typography>
-                  <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mb: 1.5 }}>
+                  <Box
+                    sx={{
+                      display: "grid",
+                      gridTemplateColumns: "repeat(auto-fit, minmax(104px, 1fr))",
+                      gap: 0.75,
+                      mb: 1.5,
+                    }}
+                  >
                     {kinds.map((k) => (
                       <Button
                         key={k}
@@ -83,11 +98,21 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
                         }}
                         variant="choice"
                         data-on={planning === k}
+                        sx={{ flexDirection: "column", gap: 0.75, px: 1, py: 1, lineHeight: 1.2 }}
                       >
+                        <Box component="span" sx={{ bgcolor: "background.paper", borderRadius: 0.5, p: 0.25 }}>
+                          <Drawn of={pictures[k]} width={planning ? 80 : 112} />
+                        </Box>
                         {kindLabels[k]}
                       </Button>
                     ))}
-                  </Stack>
+                  </Box>
+                  {!planning && page.wet.works.length === 0 && (
+                    <Typography sx={{ color: "text.secondary" }}>
+                      Hevrin asks what is in the circuit and what it is made of, says how much of what, keeps the clock,
+                      and keeps apart what must never meet.
+                    </Typography>
+                  )}
                   {Planner && <Planner page={page} words={words} refused={refused} onPlan={(p) => void plan(p)} />}
                 </Box>
               )}

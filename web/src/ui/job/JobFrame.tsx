@@ -68,7 +68,7 @@ const notOnPaper = { "@media print": { display: "none" } } as const;
 
 const columns = {
   display: "grid",
-  gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "368px minmax(0, 1fr)" },
+  gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "384px minmax(0, 1fr)" },
   columnGap: 3,
   alignItems: "start",
   maxWidth: 1680,

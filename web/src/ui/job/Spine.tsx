@@ -35,8 +35,8 @@ function placesOf(rows: number, stands: [SpineStation, number][]) {
 }
 const top = 34;
 const rawX = 36;
-const loopLeft = 190;
-const loopRight = 224;
+const loopLeft = 188;
+const loopRight = 218;
 const loopBend = (loopRight - loopLeft) / 2;
 /** How wide a station's drawing stands on its pipe. */
 const plateWide = 52;
