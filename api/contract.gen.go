@@ -2949,6 +2949,7 @@ type Drawings struct {
 		// Says The plate in words, for those who do not see it.
 		Says string `json:"says"`
 	} `json:"plates"`
+	Screens  DrawingOf  `json:"screens"`
 	Stations DrawingOf  `json:"stations"`
 	Steps    DrawingsOf `json:"steps"`
 }

@@ -44,7 +44,8 @@ type Fault struct {
 // Drawings says what is drawn where, by the ids of the catalogue.
 type Drawings struct {
 	Plates   []Plate              `json:"plates" yaml:"plates"`
-	OnLeg    map[string]string    `json:"on_leg" yaml:"on_leg"` // plates that give place on a drive leg, and to which
+	OnLeg    map[string]string    `json:"on_leg" yaml:"on_leg"`   // plates that give place on a drive leg, and to which
+	Screens  map[string]Drawing   `json:"screens" yaml:"screens"` // screens and kinds of work that begin with a drawing
 	Stations map[string]Drawing   `json:"stations" yaml:"stations"`
 	Checks   map[string]Drawing   `json:"checks" yaml:"checks"`
 	Findings map[string]Seen      `json:"findings" yaml:"findings"`
@@ -102,6 +103,9 @@ func (d *Drawings) Prove(c *catalogue.Catalogue) error {
 	for from, to := range d.OnLeg {
 		p.drawn("on_leg."+from, Drawing{Plate: from}, true)
 		p.drawn("on_leg."+from, Drawing{Plate: to}, true)
+	}
+	for id, x := range d.Screens {
+		p.drawn("screens."+id, x, true)
 	}
 	for _, s := range c.Stations {
 		x, ok := d.Stations[s.ID]

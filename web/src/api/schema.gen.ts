@@ -1745,6 +1745,7 @@ export interface components {
             on_leg: {
                 [key: string]: string;
             };
+            screens: components["schemas"]["DrawingOf"];
             stations: components["schemas"]["DrawingOf"];
             checks: components["schemas"]["DrawingOf"];
             findings: {

@@ -4,7 +4,7 @@ import { anode, circPump, cylinders, gasTester, header, jar, thermostat } from "
 import { block, bucket, elbow, joint, outlet, silencer, vee } from "./exhaustPlates";
 import type { Draw } from "./pen";
 import { belt, filter, impeller, rawPump, seals } from "./pumpPlates";
-import { bilge, dipstick, gauge, oilPort, screws, sister, tacho, teed, vessel } from "./readPlates";
+import { bilge, dipstick, gateway, gauge, logger, oilPort, screws, sister, tacho, teed, vessel } from "./readPlates";
 import { hose, intake, leg, seacock, sieve, strainer } from "./seaPlates";
 
 export const plates: Readonly<Record<string, Draw>> = {
@@ -47,4 +47,6 @@ export const plates: Readonly<Record<string, Draw>> = {
   screws,
   "oil-port": oilPort,
   vessel,
+  logger,
+  gateway,
 };

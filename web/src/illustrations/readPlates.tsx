@@ -205,6 +205,32 @@ export const oilPort: Draw = () => (
   </>
 );
 
+/** Readings over time: a strip with two curves, and where it was read. */
+export const logger: Draw = () => (
+  <>
+    <Path d="M10 12 H150 V104 H10Z" fill="paper" thick />
+    <Path d="M10 35 H150 M10 58 H150 M10 81 H150 M38 12 V104 M66 12 V104 M94 12 V104 M122 12 V104" />
+    <Path d="M10 96 C34 92 40 44 66 40 S110 36 150 34" thick accent />
+    <Path d="M10 98 C40 96 50 82 76 80 S120 78 150 76" thick />
+    <Disc x={94} y={37} r={5} fill="paper" thick accent />
+    <Path d="M10 112 H150 M38 108 v8 M66 108 v8 M94 108 v8 M122 108 v8" />
+  </>
+);
+
+/** A box with wires to its senders, telling a phone what they read. */
+export const gateway: Draw = () => (
+  <>
+    <Path d={box(8, 84, 96, 28, 4)} fill="metal" thick />
+    <Path d={`${box(18, 74, 12, 12)} ${box(50, 74, 12, 12)} ${box(82, 74, 12, 12)}`} fill="paper" thick />
+    <Path d="M24 74 V52 H40 M56 74 V56 M88 74 V52 H72" thick />
+    <Path d={box(36, 22, 40, 34, 5)} fill="paper" thick />
+    <Path d="M44 32 H60 M44 40 H68 M44 48 H56" />
+    <Path d="M84 30 q10 8 0 18 M92 24 q18 15 0 30" thick accent />
+    <Path d={box(116, 14, 34, 58, 6)} fill="paper" thick />
+    <Path d="M122 26 H144 M122 36 H138 M122 46 H144 M130 64 H136" thick />
+  </>
+);
+
 /** Mixed before it goes in; litres counted in and out. */
 export const vessel: Draw = ({ show }) => (
   <>

@@ -16,6 +16,7 @@ import {
   statedOf,
   type Marks,
 } from "../features/job/outcome";
+import { factsOf } from "../features/readings/OnTheEngine";
 import { apart, dashOf, valueAt } from "../ui/readOut";
 import { faultsAt, percent, spineOf, warmth, type SpineStation } from "../ui/stations";
 import { chapterOf, rateWords, search, strengthWords } from "../features/handbook/handbook";
@@ -112,6 +113,16 @@ describe("the spine", () => {
     expect(warmth(list, "raw")).toEqual([18, 18, 18, 30, 30]);
     expect(warmth(list, "coolant")).toEqual([80, 80, 80, 80, 80]);
     expect(warmth([{ read: [] } as unknown as SpineStation], "raw")).toEqual([undefined]);
+  });
+  it("draws what the model says: readings beside health, faults where they sit, the flow that is left", () => {
+    const reading = (temp_c: number) => [{ station: "exchanger", side: "raw" as const, temp_c }];
+    const state = (raw_l_min: number, temp_c: number) => ({ raw_l_min, readings: reading(temp_c) });
+    const limits = { is: state(30, 41), healthy: state(60, 33) } as unknown as Parameters<typeof factsOf>[2];
+    const facts = factsOf(catalogue, job.engine, limits, ["debris"]);
+    expect(facts.flow).toBe(0.5);
+    expect(facts.raw.map((s) => s.words)).toEqual(["", "", "fault put on", ""]);
+    expect(facts.raw[3]?.read).toEqual([{ side: "raw", value: 41, should: 33, off: true }]);
+    expect(facts.beside).toEqual([]);
   });
   it("has no loop on a raw-water-cooled engine", () => {
     const s = spineOf(catalogue, { ...job, engine: { family: "direct", circuit: ["intake", "pump", "block"] } });

@@ -6,6 +6,8 @@ type Drawing = Schemas["Drawing"];
 
 /** What is drawn for each thing of the catalogue; nothing while that is not known. */
 export interface DrawnOf {
+  /** What a screen or a kind of work begins with. */
+  screen: (id: string) => Drawing | undefined;
   station: (id: string) => Drawing | undefined;
   check: (id: string) => Drawing | undefined;
   access: (id: string) => Drawing | undefined;
@@ -37,6 +39,7 @@ export function drawnOf(d: Schemas["Drawings"] | undefined, circuit?: string[]):
     return other ? { ...x, plate: other } : x;
   };
   return {
+    screen: (id) => d?.screens[id],
     station: (id) => on(d?.stations[id]),
     check: (id) => on(d?.checks[id]),
     access: (id) => on(d?.access[id]),

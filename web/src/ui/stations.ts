@@ -24,6 +24,8 @@ export interface Spine {
   joint: number;
   /** What was seen to come at the outlet. */
   outlet?: "none" | "weak" | "good";
+  /** The raw water that flows, as a share of what should, where that is known. */
+  flow?: number;
 }
 
 /** The water at each station of a side, °C: as read, between two readings as the nearest before; none where none is. */

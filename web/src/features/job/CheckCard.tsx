@@ -75,9 +75,11 @@ export function CheckCard({
               {minutes(next.minutes + next.access_minutes + (next.state_minutes ?? 0))}
             </Typography>
             {/* at once in sight on a phone, where the answers cover what lies below */}
-            <Box sx={{ display: { sm: "none" }, bgcolor: "background.paper", borderRadius: 0.5, p: 0.25 }}>
-              <Drawn of={drawn.check(check.id)} width={104} small />
-            </Box>
+            {drawn.check(check.id)?.plate && (
+              <Box sx={{ display: { sm: "none" }, bgcolor: "background.paper", borderRadius: 0.5, p: 0.25 }}>
+                <Drawn of={drawn.check(check.id)} width={104} small />
+              </Box>
+            )}
           </Stack>
         </Stack>
       </Box>

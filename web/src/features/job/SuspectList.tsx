@@ -103,7 +103,7 @@ function SuspectRow({ suspect, words, drawing, look, found, given, open, onToggl
         <Drawn of={drawing} width={52} small />
       </ButtonBase>
       {open && (
-        <Box sx={{ pl: "70px", pb: 1.25 }}>
+        <Box sx={{ pl: 1.5, pb: 1.25 }}>
           <Typography variant="body2" sx={{ color: "text.secondary" }}>
             {percent(suspect.prior)} before anything was seen.
           </Typography>

@@ -14,6 +14,7 @@ import { useNotice } from "../../ui/notices";
 import { saysNo } from "../../ui/refusals";
 import { OfJob } from "../../ui/job/OfJob";
 import { useWriter } from "../../ui/Shell";
+import { ScreenHead } from "../../ui/ScreenHead";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { useSystem } from "../../ui/unitSystem";
 import type { Units } from "../../ui/units";
@@ -75,11 +76,10 @@ function Logger({ catalogue, page, units }: { catalogue: Catalogue; page: JobPag
         <Button component={Link} to={`/jobs/${page.card.id}/proving`} sx={{ px: 0 }}>
           ← Proving run
         </Button>
-        <Typography variant="h1">Readings over time</Typography>
-        <Typography sx={{ color: "text.secondary", mb: 1.5 }}>
+        <ScreenHead title="Readings over time" drawing="logger">
           A logger's table: columns in any order, comma, semicolon or tab, decimal comma or point. Nothing is kept
           before you have seen it.
-        </Typography>
+        </ScreenHead>
         <FileButton
           name="The logger's file"
           accept=".csv,.txt,.tsv,text/csv,text/plain,text/tab-separated-values"

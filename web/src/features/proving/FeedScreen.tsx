@@ -8,6 +8,7 @@ import { Loaded } from "../../ui/Loaded";
 import { feedWords, placeKey, placeWords } from "./live";
 import { useNotice } from "../../ui/notices";
 import { useWriter } from "../../ui/Shell";
+import { ScreenHead } from "../../ui/ScreenHead";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { useSystem } from "../../ui/unitSystem";
 import { digits, shown, unitsOf, type Units } from "../../ui/units";
@@ -77,11 +78,10 @@ function Gateway({ page, words, units }: { page: Schemas["EnginePage"]; words: W
       <Button component={Link} to={`/engines/${engine.id}`} sx={{ px: 0 }}>
         ← {craft.name}, {engine.name}
       </Button>
-      <Typography variant="h1">The gateway</Typography>
-      <Typography sx={{ color: "text.secondary", mb: 1.5 }}>
+      <ScreenHead title="The gateway" drawing="gateway">
         A gateway aboard that speaks NMEA 0183 over TCP. Say once what each channel is mounted on; every run and round
         reads from it then.
-      </Typography>
+      </ScreenHead>
       <Stack
         component="form"
         direction="row"

@@ -26,6 +26,7 @@ import {
 } from "../../ui/readings/rounds";
 import { Line, PlaceLine, surfaceWords } from "./RoundPlaces";
 import { useWriter } from "../../ui/Shell";
+import { ScreenHead } from "../../ui/ScreenHead";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { useSystem } from "../../ui/unitSystem";
 import { convert, digits, type Units } from "../../ui/units";
@@ -69,10 +70,9 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
   const taken = health?.rounds?.[0];
   return (
     <JobFrame page={page} catalogue={catalogue}>
-      <Typography variant="h1">A round of readings</Typography>
-      <Typography sx={{ color: "text.secondary" }}>
+      <ScreenHead title="A round of readings" drawing="round">
         Hold one speed until nothing moves any more, then go in flow order. Skip what you cannot reach.
-      </Typography>
+      </ScreenHead>
       <Box sx={{ mt: 1.5 }}>
         <Cautions ids={aboutRunning} />
       </Box>

@@ -4,6 +4,9 @@ import { useDeferredValue, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { Refused, type Catalogue, type Schemas, type UnitSystem } from "../../api/client";
 import { useCatalogue, useEngine, useLimits, useCalculators, useTypes } from "../../api/queries";
+import { OnTheEngine } from "./OnTheEngine";
+import { Drawn } from "../../ui/Drawn";
+import { useDrawn } from "../../ui/drawings";
 import { askedOf } from "./question";
 import { JobBanner } from "../../ui/job/JobBanner";
 import { Chart } from "../../ui/Chart";
@@ -87,6 +90,8 @@ function WhatIf(p: { catalogue: Catalogue; page: Schemas["EnginePage"]; units: U
     [engine, at],
   );
   const limits = useLimits(useDeferredValue(question));
+  const known = limits.isError ? undefined : limits.data;
+  const faults = useMemo(() => at.faults.map((f) => f.id), [at.faults]);
   const job = params.get("job");
   const home = job ? `/jobs/${job}` : `/engines/${engine.id}`;
   return (
@@ -99,7 +104,7 @@ function WhatIf(p: { catalogue: Catalogue; page: Schemas["EnginePage"]; units: U
       <Typography sx={{ color: "text.secondary" }}>
         {comparisonWords({ kind: engine.baseline ? "baseline" : "type", at: engine.baseline?.at, rounds: [] })}
       </Typography>
-      {limits.data && !limits.isError && <Headline limits={limits.data} units={units} system={system} />}
+      {known && <Headline limits={known} units={units} system={system} />}
       <Box
         sx={{
           display: "grid",
@@ -109,12 +114,15 @@ function WhatIf(p: { catalogue: Catalogue; page: Schemas["EnginePage"]; units: U
           alignItems: "start",
         }}
       >
-        <Sliders {...{ at, set, engine, units, system, words, physical: p.physical, catalogue }} />
+        <Stack sx={{ gap: 2, minWidth: 0 }}>
+          <Sliders {...{ at, set, engine, units, system, words, physical: p.physical, catalogue }} />
+          {known && <OnTheEngine {...{ catalogue, engine, faults }} limits={known} />}
+        </Stack>
         <Box sx={{ minWidth: 0 }}>
           {limits.error instanceof Refused && (
             <Alert severity="error">{limits.error.problem.errors?.[0]?.say ?? limits.error.message}</Alert>
           )}
-          {limits.data && !limits.isError && <Answer limits={limits.data} at={at} units={units} system={system} />}
+          {known && <Answer limits={known} at={at} units={units} system={system} />}
         </Box>
       </Box>
     </Box>
@@ -218,6 +226,7 @@ function Sliders(p: {
   catalogue: Catalogue;
 }) {
   const { at, set, engine, units, system, words } = p;
+  const drawn = useDrawn(engine.circuit);
   const text = (v: number) => shown(units, system, v, "degC");
   const possible = p.physical.filter((id) => {
     const fault = p.catalogue.faults.find((f) => f.id === id);
@@ -280,6 +289,7 @@ function Sliders(p: {
       </Typography>
       {at.faults.map((f, i) => (
         <Stack key={f.id} direction="row" sx={{ alignItems: "center", gap: 1 }}>
+          <Drawn of={drawn.fault(f.id)} width={72} small />
           <Box sx={{ flex: 1 }}>
             <Slide
               label={words.fault(f.id)}

@@ -158,8 +158,10 @@ function BackLine({ item: i, page, onAct }: { item: TeardownItem; page: JobPage;
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
       <Stack direction="row" sx={{ alignItems: "center", gap: 0.75, flexWrap: "wrap" }}>
-        <Drawn of={drawn.item(i.task, i.item.id)} width={seal ? 120 : 60} small={!seal} />
-        <About item={i} />
+        <Stack direction="row" sx={{ alignItems: "center", gap: 1, flex: { xs: "1 1 100%", sm: "1 1 200px" } }}>
+          <Drawn of={drawn.item(i.task, i.item.id)} width={seal ? 120 : 60} small={!seal} />
+          <About item={i} />
+        </Stack>
         <Way main={renewed} label={`${i.item.label}: new on`} onClick={() => on("new")}>
           New
         </Way>

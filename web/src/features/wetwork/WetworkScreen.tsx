@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
 import { useSave } from "../../api/writes";
 import { Drawn } from "../../ui/Drawn";
+import { useDrawn } from "../../ui/drawings";
 import { JobFrame } from "../../ui/job/JobFrame";
 import { useNotice } from "../../ui/notices";
 import { OfJob } from "../../ui/job/OfJob";
@@ -16,13 +17,6 @@ import { CoolantPlanner, DescalePlanner, FlushPlanner } from "./Plans";
 import { kindLabels, named, type WetworkAct } from "../../ui/job/wetwork";
 import { WorkView } from "./WorkView";
 import { wordsOf } from "../../ui/words";
-
-/** How each kind of work looks. */
-const pictures: Record<keyof typeof kindLabels, Schemas["Drawing"]> = {
-  flush: { plate: "back-flush" },
-  descale: { plate: "tubes", show: { crust: 0.4 } },
-  coolant: { plate: "vessel", show: { level: 0.7 } },
-};
 
 /** Flush, descale, coolant: acid, glycol and hose water planned, timed and put down, with what it brought. */
 export function WetworkScreen() {
@@ -42,6 +36,7 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
   const open = page.wet.works.filter((w) => !w.ended);
   const [planning, setPlanning] = useState<Kind>();
   const [refused, setRefused] = useState<string[]>([]);
+  const drawn = useDrawn();
   const kinds = (Object.keys(kindLabels) as Kind[]).filter((k) => k !== "coolant" || page.engine.family === "closed");
   const plan = async (p: Pick<WetworkAct, "kind" | "flush" | "descale" | "coolant">) => {
     if (!name) return setAsking(true);
@@ -101,7 +96,7 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
                         sx={{ flexDirection: "column", gap: 0.75, px: 1, py: 1, lineHeight: 1.2 }}
                       >
                         <Box component="span" sx={{ bgcolor: "background.paper", borderRadius: 0.5, p: 0.25 }}>
-                          <Drawn of={pictures[k]} width={planning ? 80 : 112} />
+                          <Drawn of={drawn.screen(k)} width={planning ? 80 : 112} />
                         </Box>
                         {kindLabels[k]}
                       </Button>

@@ -40,6 +40,8 @@ const loopRight = 218;
 const loopBend = (loopRight - loopLeft) / 2;
 /** How wide a station's drawing stands on its pipe. */
 const plateWide = 52;
+/** How wide the pipe of the raw water is when nothing flows, and when all does. */
+const [leastWide, mostWide] = [4, 11];
 /** How far the words begin from the middle of the pipe. */
 const wordsFrom = plateWide / 2 + 6;
 
@@ -122,7 +124,8 @@ function Pipes({ spine, loopFrom, height, at }: PipesProps) {
   const [from, to] = [at(loopFrom) - 22, at(loopFrom + spine.loop.length - 1) + 22];
   const loop = `M${loopRight} ${from} V${to} q0 14 ${-loopBend} 14 t${-loopBend} -14 V${from} q0 -14 ${loopBend} -14 t${loopBend} 14`;
   const warm = warmth(spine.raw, "raw");
-  const wide = { none: 4, weak: 7, good: 11 }[spine.outlet ?? "good"];
+  const seen = { none: 0, weak: 0.6, good: 1 }[spine.outlet ?? "good"];
+  const wide = leastWide + (mostWide - leastWide) * Math.min(1, spine.flow ?? seen);
   const pipe = (d: string, colour: string, width: number) => (
     <>
       <path d={d} stroke={water.pipeEdge} strokeWidth={width + 3} fill="none" strokeLinecap="round" />
@@ -244,6 +247,7 @@ const Station = memo(function Station({ station, drawing, x, y, width, chosen, o
         <Typography sx={{ fontWeight: 650, lineHeight: 1.1, fontSize: "0.95rem" }}>{station.label}</Typography>
         <Typography
           sx={{
+            display: station.words ? undefined : "none",
             color: colour,
             lineHeight: 1.2,
             fontSize: "0.84rem",
