@@ -13,7 +13,8 @@ func (h *catalogueHandlers) GetDrawings(context.Context,
 }
 
 func (h *catalogueHandlers) drawingsView(d *drawings.Drawings) api.Drawings {
-	out := api.Drawings{OnLeg: d.OnLeg, Screens: eachOf(d.Screens, drawingView), Stations: eachOf(d.Stations, drawingView), Checks: eachOf(d.Checks, drawingView),
+	out := api.Drawings{OnLeg: d.OnLeg, Screens: eachOf(d.Screens, drawingView),
+		Stations: eachOf(d.Stations, drawingView), Checks: eachOf(d.Checks, drawingView),
 		Access: eachOf(d.Access, drawingView), Items: eachOf(d.Items, drawingView), Findings: eachOf(d.Findings, seenView),
 		Faults: map[string]api.FaultDrawn{},
 		Steps:  eachOf(d.Steps, drawingViews), After: eachOf(d.After, drawingViews)}

@@ -22,7 +22,8 @@ var rights = map[string]people.Right{
 	"getPushing":     signedIn, "subscribe": signedIn, "unsubscribe": signedIn,
 	"endDevice": signedIn, "endDevices": signedIn, // one's own, and others' for who leads
 
-	"getCatalogue": people.Read, "getDrawings": people.Read, "diagnose": people.Read, "listCalculators": people.Read, "calculate": people.Read,
+	"getCatalogue": people.Read, "getDrawings": people.Read, "diagnose": people.Read,
+	"listCalculators": people.Read, "calculate": people.Read,
 	"plantSteady": people.Read, "plantTypes": people.Read, "plantFacts": people.Read, "plantLimits": people.Read,
 	"plantTransient": people.Read, "plantHealth": people.Read, "getYard": people.Read, "search": people.Read,
 	"getCraft": people.Read,

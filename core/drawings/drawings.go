@@ -211,8 +211,8 @@ func (p *prover) drawn(at string, x Drawing, ok bool) {
 	}
 	for name, share := range x.Show {
 		if !slices.Contains(plate.Shows, name) || share < 0 || share > 1 {
-			p.wrong.Add(at, fmt.Sprintf("%s %v", name, share), "what the plate shows, 0 to 1", "name what %s can show, as a share",
-				plate.ID)
+			p.wrong.Add(at, fmt.Sprintf("%s %v", name, share), "what the plate shows, 0 to 1",
+				"name what %s can show, as a share", plate.ID)
 		}
 	}
 }

@@ -34,8 +34,8 @@ func straight(of string, worst, least, most float64) Extent {
 	return Extent{of, least, most, func(x float64) float64 { return min(1, x/worst) }}
 }
 
-// Crust in a tube: what a crust that fills a share x of a bore of tubeMM does to the conductance, U in W/(m² K) when clean,
-// conductivity in W/(m K) of carbonate scale. Memory.
+// Crust in a tube: what a crust that fills a share x of a bore of tubeMM does to the conductance, U in W/(m² K) when
+// clean, conductivity in W/(m K) of carbonate scale. Memory.
 const (
 	tubeMM, cleanU, scaleK = 6.0, 1500.0, 1.5
 	worstUA                = 0.12

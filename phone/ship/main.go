@@ -1,5 +1,5 @@
-// Ship writes what the phone's program reads in place of YAML: the catalogue, proved here, the drawings and the kinds of
-// engine, as JSON beside the code that embeds them.
+// Ship writes what the phone's program reads in place of YAML: the catalogue, proved here, the drawings and the kinds
+// of engine, as JSON beside the code that embeds them.
 package main
 
 import (

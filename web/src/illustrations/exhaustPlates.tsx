@@ -72,7 +72,10 @@ export const outlet: Draw = ({ show }) => {
       <Disc x={46} y={46} r={12} fill="ink" thick />
       {flow > 0 && (
         <Path
-          d={`M48 ${46 - 11 * flow} Q${48 + throws * 0.7} ${40 - 6 * flow} ${52 + throws} 102 H${52 + throws * 0.55} Q${48 + throws * 0.4} 60 48 ${46 + 11 * flow}Z`}
+          d={
+            `M48 ${46 - 11 * flow} Q${48 + throws * 0.7} ${40 - 6 * flow} ${52 + throws} 102 ` +
+            `H${52 + throws * 0.55} Q${48 + throws * 0.4} 60 48 ${46 + 11 * flow}Z`
+          }
           fill="raw"
           thick
         />
@@ -123,7 +126,10 @@ export const vee: Draw = ({ view, show }) => {
       <Path d={box(94, 34, 10, 36, 3)} fill="raw" thick turn="rotate(42 80 92)" />
       <Path d={box(56, 80, 48, 34, 6)} fill="paper" thick />
       <Path
-        d="M24 58 V22 Q24 10 14 10 Q6 10 6 20 V62 M24 58 L14 62 V22 M136 58 V22 Q136 10 146 10 Q154 10 154 20 V62 M136 58 L146 62 V22"
+        d={
+          "M24 58 V22 Q24 10 14 10 Q6 10 6 20 V62 M24 58 L14 62 V22 " +
+          "M136 58 V22 Q136 10 146 10 Q154 10 154 20 V62 M136 58 L146 62 V22"
+        }
         thick
       />
       {show("sand") > 0 && (

@@ -1,4 +1,4 @@
-/** The sums behind the drawings: what stands at 40 % covers 40 %. Lengths in the plate's own units, angles in degrees. */
+/** The sums behind the drawings: what stands at 40 % covers 40 %. Lengths in a plate's own units, angles in degrees. */
 
 export interface Point {
   x: number;
@@ -67,7 +67,7 @@ export function segmentHeight(radius: number, share: number): number {
   return (low + high) / 2;
 }
 
-/** The area of a segment of a circle, of a height from 0 to twice the radius (Bronstein, Taschenbuch der Mathematik). */
+/** The area of a segment of a circle, of a height from 0 to twice the radius: sector less triangle. */
 export const segmentArea = (r: number, h: number) =>
   r * r * Math.acos(1 - h / r) - (r - h) * Math.sqrt(Math.max(0, 2 * r * h - h * h));
 

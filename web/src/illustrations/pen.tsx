@@ -1,6 +1,6 @@
 /**
- * The pen of all drawings: a plate of 160 by 120, two weights of line, one accent, and patterns that tell one stuff from
- * another without colour. Colours come from the theme.
+ * The pen of all drawings: a plate of 160 by 120, two weights of line, one accent, and patterns that tell one stuff
+ * from another without colour. Colours come from the theme.
  */
 import { useTheme } from "@mui/material/styles";
 import { createContext, useContext, useId, type CSSProperties, type ReactNode } from "react";

@@ -164,8 +164,7 @@ export const sister: Draw = ({ show }) => {
 
 /** Screws on a ring in the order in which they are tightened: across, never a neighbour; or nuts of a flange. */
 export const screws: Draw = ({ view }) => {
-  const order = view === "four" ? [1, 3, 2, 4] : [1, 3, 5, 2, 4, 6];
-  const n = order.length;
+  const n = view === "four" ? 4 : 6;
   const at = (i: number) => polar(80, 60, 42, (360 * i) / n);
   const turnOf = (i: number) => crossOrder(n).indexOf(i) + 1;
   return (
@@ -173,7 +172,7 @@ export const screws: Draw = ({ view }) => {
       <Disc x={80} y={60} r={56} fill="metal" thick />
       <Disc x={80} y={60} r={25} fill="paper" />
       <Path d={path(crossOrder(n).map(at))} dashed />
-      {order.map((_, i) => (
+      {Array.from({ length: n }, (_, i) => (
         <g key={i}>
           <Path d={hexagon(at(i).x, at(i).y, 12)} fill="paper" thick />
           <Say x={at(i).x} y={at(i).y + 4.5}>
@@ -186,7 +185,7 @@ export const screws: Draw = ({ view }) => {
   );
 };
 
-/** The usual cross: opposite, then as far from both as can be. Of four the two pairs, of six 1-4-2-5-3-6 counted round. */
+/** The usual cross, as the core has it: of four the two pairs, of six 1-4-2-5-3-6 counted round. */
 export const crossOrder = (n: number) => (n === 4 ? [0, 2, 1, 3] : [0, 3, 1, 4, 2, 5]);
 
 const hexagon = (x: number, y: number, r: number) =>

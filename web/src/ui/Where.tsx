@@ -62,7 +62,10 @@ export function Where({ catalogue, engine, station }: Props) {
           />
         ))}
         <path
-          d={`M${lit.x - 9} ${lit.y} a9 9 0 1 0 18 0 a9 9 0 1 0 -18 0 M${lit.x} ${lit.y - 12} v5 M${lit.x} ${lit.y + 7} v5`}
+          d={
+            `M${lit.x - 9} ${lit.y} a9 9 0 1 0 18 0 a9 9 0 1 0 -18 0 ` +
+            `M${lit.x} ${lit.y - 12} v5 M${lit.x} ${lit.y + 7} v5`
+          }
           fill="none"
           stroke={water.found}
           strokeWidth="3"

@@ -28,7 +28,7 @@ export interface Spine {
   flow?: number;
 }
 
-/** The water at each station of a side, °C: as read, between two readings as the nearest before; none where none is. */
+/** The water at each station of a side, °C: as read, between two readings as at the one before; none where none is. */
 export function warmth(list: SpineStation[], side: "raw" | "coolant"): (number | undefined)[] {
   const read = list.map((s) => s.read.find((r) => r.side === side)?.value);
   const first = read.find((v) => v !== undefined);

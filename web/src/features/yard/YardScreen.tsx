@@ -258,7 +258,7 @@ function EngineRow({ card, craft, words }: { card: Schemas["EngineCard"]; craft:
   );
 }
 
-/** Narrows the list at a desk; on a phone there is the search. A TextField would bring its menus to the first screen. */
+/** Narrows the list at a desk; on a phone there is the search. A TextField would bring its menus along at once. */
 function FindCraft({ find, onFind }: { find: string; onFind: (words: string) => void }) {
   return (
     <FormControl size="small" sx={{ width: 220, display: { xs: "none", md: "flex" } }}>

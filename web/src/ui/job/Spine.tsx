@@ -122,7 +122,9 @@ function Pipes({ spine, loopFrom, height, at }: PipesProps) {
   const last = at(spine.raw.length - 1);
   const joint = at(spine.joint);
   const [from, to] = [at(loopFrom) - 22, at(loopFrom + spine.loop.length - 1) + 22];
-  const loop = `M${loopRight} ${from} V${to} q0 14 ${-loopBend} 14 t${-loopBend} -14 V${from} q0 -14 ${loopBend} -14 t${loopBend} 14`;
+  const loop =
+    `M${loopRight} ${from} V${to} q0 14 ${-loopBend} 14 t${-loopBend} -14 ` +
+    `V${from} q0 -14 ${loopBend} -14 t${loopBend} 14`;
   const warm = warmth(spine.raw, "raw");
   const seen = { none: 0, weak: 0.6, good: 1 }[spine.outlet ?? "good"];
   const wide = leastWide + (mostWide - leastWide) * Math.min(1, spine.flow ?? seen);
