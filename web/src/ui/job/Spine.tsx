@@ -76,36 +76,39 @@ export function Spine({
   ]);
   const height = at(rows) + 8;
   const shared = (s: SpineStation) => ({ station: s, drawing: drawn.station(s.id), chosen: chosen === s.id, onChoose });
+  // where a screen is narrower than the drawing, the drawing alone is moved aside
   return (
-    <Box
-      component="nav"
-      aria-label="The water, from the sea to the outlet"
-      sx={{ position: "relative", height, minWidth: 340 }}
-    >
-      <Pipes {...{ spine, loopFrom, height, at }} />
-      {spine.raw.map((s, i) => (
-        <Station
-          key={s.id}
-          x={rawX}
-          y={at(i)}
-          width={spine.loop.length > 0 ? loopLeft - rawX - 8 : 290}
-          {...shared(s)}
-        />
-      ))}
-      {spine.loop.map((s, i) => (
-        <Station key={s.id} x={loopRight} y={at(loopFrom + i)} {...shared(s)} />
-      ))}
-      {spine.beside.length > 0 && (
-        <Typography
-          variant="overline"
-          sx={{ position: "absolute", left: loopRight - 26, top: at(besideFrom) - 50, color: "text.secondary" }}
-        >
-          Off the water
-        </Typography>
-      )}
-      {spine.beside.map((s, i) => (
-        <Station key={s.id} x={loopRight} y={at(besideFrom + i)} {...shared(s)} />
-      ))}
+    <Box sx={{ overflowX: "auto", overflowY: "hidden" }}>
+      <Box
+        component="nav"
+        aria-label="The water, from the sea to the outlet"
+        sx={{ position: "relative", height, minWidth: 340 }}
+      >
+        <Pipes {...{ spine, loopFrom, height, at }} />
+        {spine.raw.map((s, i) => (
+          <Station
+            key={s.id}
+            x={rawX}
+            y={at(i)}
+            width={spine.loop.length > 0 ? loopLeft - rawX - 8 : 290}
+            {...shared(s)}
+          />
+        ))}
+        {spine.loop.map((s, i) => (
+          <Station key={s.id} x={loopRight} y={at(loopFrom + i)} {...shared(s)} />
+        ))}
+        {spine.beside.length > 0 && (
+          <Typography
+            variant="overline"
+            sx={{ position: "absolute", left: loopRight - 26, top: at(besideFrom) - 50, color: "text.secondary" }}
+          >
+            Off the water
+          </Typography>
+        )}
+        {spine.beside.map((s, i) => (
+          <Station key={s.id} x={loopRight} y={at(besideFrom + i)} {...shared(s)} />
+        ))}
+      </Box>
     </Box>
   );
 }
