@@ -200,3 +200,15 @@ test("the handbook is found by place and by word", async ({ page }) => {
   await page.getByLabel("What do you look for?").fill("zebra");
   await expect(page.getByText("Nothing found.", { exact: false })).toBeVisible();
 });
+
+test("a check is answered as well where its drawings cannot be had", async ({ page }) => {
+  await page.route("**/assets/Drawing-*", (route) => route.abort());
+  await open(page);
+  await page
+    .getByRole("region", { name: "Brackling" })
+    .getByRole("link", { name: /May 2026/ })
+    .click();
+  await jobStep(page, "Find");
+  await expect(answers(page).getByRole("button", { name: /Basket choked/ })).toBeVisible();
+  await expect(answers(page).locator("svg")).toHaveCount(0);
+});

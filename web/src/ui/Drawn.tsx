@@ -2,8 +2,9 @@ import { Box } from "@mui/material";
 import { lazy, Suspense } from "react";
 import type { Schemas } from "../api/client";
 
-const fetched = import("../illustrations/Drawing"); // beside whatever screen draws, not after it
-const Drawing = lazy(() => fetched);
+// beside whatever screen draws, not after it; where they cannot be had the screen stands without them
+const fetched = import("../illustrations/Drawing").catch(() => ({ default: () => null }));
+const Drawing = lazy<(typeof import("../illustrations/Drawing"))["default"]>(() => fetched);
 
 interface Props {
   of?: Schemas["Drawing"];
