@@ -512,16 +512,16 @@ func (e FlushSource) Valid() bool {
 
 // Defines values for Fuel.
 const (
-	Diesel Fuel = "diesel"
-	Petrol Fuel = "petrol"
+	FuelDiesel Fuel = "diesel"
+	FuelPetrol Fuel = "petrol"
 )
 
 // Valid indicates whether the value is a known member of the Fuel enum.
 func (e Fuel) Valid() bool {
 	switch e {
-	case Diesel:
+	case FuelDiesel:
 		return true
-	case Petrol:
+	case FuelPetrol:
 		return true
 	default:
 		return false
@@ -1092,6 +1092,138 @@ func (e PlaceSide) Valid() bool {
 	case PlaceSideCoolant:
 		return true
 	case PlaceSideRaw:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PracticeAskedMethod.
+const (
+	GET  PracticeAskedMethod = "GET"
+	POST PracticeAskedMethod = "POST"
+	PUT  PracticeAskedMethod = "PUT"
+)
+
+// Valid indicates whether the value is a known member of the PracticeAskedMethod enum.
+func (e PracticeAskedMethod) Valid() bool {
+	switch e {
+	case GET:
+		return true
+	case POST:
+		return true
+	case PUT:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PracticeKindID.
+const (
+	PracticeKindIDMotor  PracticeKindID = "motor"
+	PracticeKindIDPetrol PracticeKindID = "petrol"
+	PracticeKindIDRaw    PracticeKindID = "raw"
+	PracticeKindIDSail   PracticeKindID = "sail"
+)
+
+// Valid indicates whether the value is a known member of the PracticeKindID enum.
+func (e PracticeKindID) Valid() bool {
+	switch e {
+	case PracticeKindIDMotor:
+		return true
+	case PracticeKindIDPetrol:
+		return true
+	case PracticeKindIDRaw:
+		return true
+	case PracticeKindIDSail:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PracticeLevelID.
+const (
+	LastMechanic PracticeLevelID = "last-mechanic"
+	LyingGauge   PracticeLevelID = "lying-gauge"
+	OneFault     PracticeLevelID = "one-fault"
+	TwoFaults    PracticeLevelID = "two-faults"
+	WornBeside   PracticeLevelID = "worn-beside"
+)
+
+// Valid indicates whether the value is a known member of the PracticeLevelID enum.
+func (e PracticeLevelID) Valid() bool {
+	switch e {
+	case LastMechanic:
+		return true
+	case LyingGauge:
+		return true
+	case OneFault:
+		return true
+	case TwoFaults:
+		return true
+	case WornBeside:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PracticeStepDo.
+const (
+	PracticeStepDoDanger PracticeStepDo = "danger"
+	PracticeStepDoEnd    PracticeStepDo = "end"
+	PracticeStepDoHint   PracticeStepDo = "hint"
+	PracticeStepDoLook   PracticeStepDo = "look"
+	PracticeStepDoProof  PracticeStepDo = "proof"
+	PracticeStepDoRepair PracticeStepDo = "repair"
+	PracticeStepDoWait   PracticeStepDo = "wait"
+)
+
+// Valid indicates whether the value is a known member of the PracticeStepDo enum.
+func (e PracticeStepDo) Valid() bool {
+	switch e {
+	case PracticeStepDoDanger:
+		return true
+	case PracticeStepDoEnd:
+		return true
+	case PracticeStepDoHint:
+		return true
+	case PracticeStepDoLook:
+		return true
+	case PracticeStepDoProof:
+		return true
+	case PracticeStepDoRepair:
+		return true
+	case PracticeStepDoWait:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PracticeVerb.
+const (
+	PracticeVerbEnd   PracticeVerb = "end"
+	PracticeVerbHint  PracticeVerb = "hint"
+	PracticeVerbLook  PracticeVerb = "look"
+	PracticeVerbProve PracticeVerb = "prove"
+	PracticeVerbWait  PracticeVerb = "wait"
+)
+
+// Valid indicates whether the value is a known member of the PracticeVerb enum.
+func (e PracticeVerb) Valid() bool {
+	switch e {
+	case PracticeVerbEnd:
+		return true
+	case PracticeVerbHint:
+		return true
+	case PracticeVerbLook:
+		return true
+	case PracticeVerbProve:
+		return true
+	case PracticeVerbWait:
 		return true
 	default:
 		return false
@@ -5060,6 +5192,308 @@ type Postponement struct {
 	Why   string `json:"why"`
 }
 
+// Practice defines model for Practice.
+type Practice struct {
+	// Code Seven letters and figures, as 3C1-7QX4.
+	Code PracticeCode `json:"code"`
+
+	// ColdIn Minutes for which the engine is too hot to open.
+	ColdIn float64 `json:"cold_in"`
+
+	// Cost Time and parts, in the yard's money.
+	Cost float64 `json:"cost"`
+
+	// CraftId A UUID made by the client, in small letters.
+	CraftId ID `json:"craft_id"`
+
+	// Dangers What the last act walked into.
+	Dangers []PracticeDanger `json:"dangers"`
+
+	// EngineId A UUID made by the client, in small letters.
+	EngineId ID `json:"engine_id"`
+
+	// Id A UUID made by the client, in small letters.
+	Id ID `json:"id"`
+
+	// JobId A UUID made by the client, in small letters.
+	JobId     ID     `json:"job_id"`
+	KindLabel string `json:"kind_label"`
+
+	// Minutes That it took until now.
+	Minutes float64 `json:"minutes"`
+	Over    bool    `json:"over"`
+
+	// Point Of a lesson.
+	Point *string `json:"point,omitempty"`
+
+	// Run What a proving run shows, by hand and watch.
+	Run   *PracticeRun   `json:"run,omitempty"`
+	Steps []PracticeStep `json:"steps"`
+	Title string         `json:"title"`
+}
+
+// PracticeAct defines model for PracticeAct.
+type PracticeAct struct {
+	By Name `json:"by"`
+
+	// Check Of a look.
+	Check *string      `json:"check,omitempty"`
+	Do    PracticeVerb `json:"do"`
+
+	// Minutes Of a wait.
+	Minutes  *float64   `json:"minutes,omitempty"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
+}
+
+// PracticeAnswer defines model for PracticeAnswer.
+type PracticeAnswer struct {
+	// Body As that operation answers it; of an error, problem details.
+	Body interface{} `json:"body"`
+
+	// Dangers What it walked into.
+	Dangers []PracticeDanger `json:"dangers"`
+	Status  int              `json:"status"`
+}
+
+// PracticeAsked defines model for PracticeAsked.
+type PracticeAsked struct {
+	// Body As that operation takes it.
+	Body   interface{}         `json:"body,omitempty"`
+	Method PracticeAskedMethod `json:"method"`
+
+	// Path After /api/v1.
+	Path  string             `json:"path"`
+	Query *map[string]string `json:"query,omitempty"`
+}
+
+// PracticeAskedMethod defines model for PracticeAsked.Method.
+type PracticeAskedMethod string
+
+// PracticeBegun defines model for PracticeBegun.
+type PracticeBegun struct {
+	By Name `json:"by"`
+
+	// Code Seven letters and figures, as 3C1-7QX4.
+	Code     *PracticeCode    `json:"code,omitempty"`
+	Kind     *PracticeKindID  `json:"kind,omitempty"`
+	Lesson   *int             `json:"lesson,omitempty"`
+	Level    *PracticeLevelID `json:"level,omitempty"`
+	TappedAt *time.Time       `json:"tapped_at,omitempty"`
+}
+
+// PracticeBetter defines model for PracticeBetter.
+type PracticeBetter struct {
+	Label string `json:"label"`
+
+	// Minutes That it would have saved; left out: it is not about minutes.
+	Minutes *float64 `json:"minutes,omitempty"`
+	Why     string   `json:"why"`
+}
+
+// PracticeChoice defines model for PracticeChoice.
+type PracticeChoice struct {
+	Id    string `json:"id"`
+	Label string `json:"label"`
+	Why   string `json:"why"`
+}
+
+// PracticeCode Seven letters and figures, as 3C1-7QX4.
+type PracticeCode = string
+
+// PracticeDanger defines model for PracticeDanger.
+type PracticeDanger struct {
+	// Caution Of the catalogue.
+	Caution *string `json:"caution,omitempty"`
+
+	// Ends A real job would have ended here.
+	Ends     bool   `json:"ends"`
+	Happened string `json:"happened"`
+	Id       string `json:"id"`
+	Instead  string `json:"instead"`
+	Label    string `json:"label"`
+}
+
+// PracticeHabit defines model for PracticeHabit.
+type PracticeHabit struct {
+	Label string `json:"label"`
+	Times int    `json:"times"`
+}
+
+// PracticeHidden defines model for PracticeHidden.
+type PracticeHidden struct {
+	Fault string `json:"fault"`
+
+	// Left It is still on.
+	Left  bool     `json:"left"`
+	Share *float64 `json:"share,omitempty"`
+}
+
+// PracticeHome defines model for PracticeHome.
+type PracticeHome struct {
+	// Faults Faults that one has found, and how often.
+	Faults []PracticeHabit `json:"faults"`
+
+	// Habits What could have been done better in one's tries, the most frequent first.
+	Habits  []PracticeHabit  `json:"habits"`
+	Kinds   []PracticeChoice `json:"kinds"`
+	Lessons []PracticeLesson `json:"lessons"`
+	Levels  []PracticeChoice `json:"levels"`
+
+	// Tries One's own, the newest first.
+	Tries []PracticeTry `json:"tries"`
+}
+
+// PracticeKindID defines model for PracticeKindID.
+type PracticeKindID string
+
+// PracticeLesson defines model for PracticeLesson.
+type PracticeLesson struct {
+	// Code Seven letters and figures, as 3C1-7QX4.
+	Code PracticeCode `json:"code"`
+
+	// Cured Whether one of these tries was cured without a danger.
+	Cured  bool   `json:"cured"`
+	Id     string `json:"id"`
+	Number int    `json:"number"`
+	Point  string `json:"point"`
+	Title  string `json:"title"`
+
+	// Tried How often one has tried it.
+	Tried int `json:"tried"`
+}
+
+// PracticeLevelID defines model for PracticeLevelID.
+type PracticeLevelID string
+
+// PracticeResult defines model for PracticeResult.
+type PracticeResult struct {
+	Better  []string `json:"better"`
+	Cost    float64  `json:"cost"`
+	Cured   bool     `json:"cured"`
+	Dangers []string `json:"dangers"`
+	Faults  []string `json:"faults"`
+
+	// Knowing Looks of somebody who knew.
+	Knowing float64 `json:"knowing"`
+
+	// Looking Minutes of looks, what was opened for them among it.
+	Looking float64 `json:"looking"`
+	Minutes float64 `json:"minutes"`
+
+	// Quickest Looks by the program's quickest order.
+	Quickest float64 `json:"quickest"`
+}
+
+// PracticeReview defines model for PracticeReview.
+type PracticeReview struct {
+	// After Of a lesson: its point once more.
+	After         *string          `json:"after,omitempty"`
+	AlongTheWater float64          `json:"along_the_water"`
+	Better        []PracticeBetter `json:"better"`
+
+	// Comeback What the owner sees of what was left.
+	Comeback []PracticeSeen   `json:"comeback"`
+	Cured    bool             `json:"cured"`
+	Dangers  []PracticeDanger `json:"dangers"`
+
+	// Earlier Minutes of looks of one's earlier tries of the same kind and level, the newest first.
+	Earlier []float64 `json:"earlier"`
+
+	// FirstMet Of a lesson: the first look was the one that it is about.
+	FirstMet *bool            `json:"first_met,omitempty"`
+	Hidden   []PracticeHidden `json:"hidden"`
+	Knowing  float64          `json:"knowing"`
+	Looking  float64          `json:"looking"`
+
+	// Missed Of a lesson: looks that belong to it and were not made.
+	Missed   []string `json:"missed"`
+	Practice Practice `json:"practice"`
+	Quickest float64  `json:"quickest"`
+	Signed   bool     `json:"signed"`
+
+	// Theory The fault that the owner blamed.
+	Theory *string        `json:"theory,omitempty"`
+	Turns  []PracticeTurn `json:"turns"`
+}
+
+// PracticeRun What a proving run shows, by hand and watch.
+type PracticeRun struct {
+	Dry     bool           `json:"dry"`
+	GaugeC  float64        `json:"gauge_c"`
+	ProbeC  float64        `json:"probe_c"`
+	Seen    []PracticeSeen `json:"seen"`
+	SmellOk bool           `json:"smell_ok"`
+
+	// TopShare Of the rated speed.
+	TopShare float64 `json:"top_share"`
+
+	// WaterAfterS s; left out: no water came.
+	WaterAfterS *float64 `json:"water_after_s,omitempty"`
+}
+
+// PracticeSeen defines model for PracticeSeen.
+type PracticeSeen struct {
+	Finding string `json:"finding"`
+	Present bool   `json:"present"`
+
+	// Share How far gone it is, of what its fault's extent says; left out: nothing says.
+	Share *float64 `json:"share,omitempty"`
+}
+
+// PracticeStep defines model for PracticeStep.
+type PracticeStep struct {
+	// At Minute from the start at which it was over.
+	At      float64         `json:"at"`
+	Check   *string         `json:"check,omitempty"`
+	Danger  *PracticeDanger `json:"danger,omitempty"`
+	Do      PracticeStepDo  `json:"do"`
+	Fault   *string         `json:"fault,omitempty"`
+	Minutes float64         `json:"minutes"`
+	Seen    []PracticeSeen  `json:"seen"`
+	Words   *string         `json:"words,omitempty"`
+}
+
+// PracticeStepDo defines model for PracticeStep.Do.
+type PracticeStepDo string
+
+// PracticeSuspect defines model for PracticeSuspect.
+type PracticeSuspect struct {
+	Fault       string  `json:"fault"`
+	Probability float64 `json:"probability"`
+}
+
+// PracticeTry defines model for PracticeTry.
+type PracticeTry struct {
+	BegunAt time.Time `json:"begun_at"`
+
+	// Code Seven letters and figures, as 3C1-7QX4.
+	Code PracticeCode `json:"code"`
+
+	// Id A UUID made by the client, in small letters.
+	Id     ID              `json:"id"`
+	Over   bool            `json:"over"`
+	Result *PracticeResult `json:"result,omitempty"`
+	Title  string          `json:"title"`
+}
+
+// PracticeTurn defines model for PracticeTurn.
+type PracticeTurn struct {
+	// Best The look that was best then.
+	Best        *string  `json:"best,omitempty"`
+	BestMinutes *float64 `json:"best_minutes,omitempty"`
+	BestWhy     *string  `json:"best_why,omitempty"`
+
+	// Lost Minutes more than the best would have taken, of a look that showed nothing.
+	Lost float64      `json:"lost"`
+	Step PracticeStep `json:"step"`
+
+	// Suspects The likeliest before it.
+	Suspects []PracticeSuspect `json:"suspects"`
+}
+
+// PracticeVerb defines model for PracticeVerb.
+type PracticeVerb string
+
 // Presence defines model for Presence.
 type Presence string
 
@@ -6629,6 +7063,9 @@ type PersonID = ID
 // Token defines model for Token.
 type Token = string
 
+// TryID A UUID made by the client, in small letters.
+type TryID = ID
+
 // Units defines model for Units.
 type Units = UnitSystem
 
@@ -6792,6 +7229,15 @@ type PlantSteadyJSONRequestBody = PlantQuestion
 
 // PlantTransientJSONRequestBody defines body for PlantTransient for application/json ContentType.
 type PlantTransientJSONRequestBody = PlantRun
+
+// BeginPracticeJSONRequestBody defines body for BeginPractice for application/json ContentType.
+type BeginPracticeJSONRequestBody = PracticeBegun
+
+// DoInPracticeJSONRequestBody defines body for DoInPractice for application/json ContentType.
+type DoInPracticeJSONRequestBody = PracticeAct
+
+// AskInPracticeJSONRequestBody defines body for AskInPractice for application/json ContentType.
+type AskInPracticeJSONRequestBody = PracticeAsked
 
 // RestoreAtStartJSONRequestBody defines body for RestoreAtStart for application/json ContentType.
 type RestoreAtStartJSONRequestBody = RestoreAsked
@@ -9987,6 +10433,243 @@ func (response PlantTypesdefaultApplicationProblemPlusJSONResponse) VisitPlantTy
 	return err
 }
 
+type GetPracticeHomeRequestObject struct {
+}
+
+type GetPracticeHomeResponseObject interface {
+	VisitGetPracticeHomeResponse(w ResponseWriter) error
+}
+
+type GetPracticeHome200JSONResponse PracticeHome
+
+func (response GetPracticeHome200JSONResponse) VisitGetPracticeHomeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticeHomedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPracticeHomedefaultApplicationProblemPlusJSONResponse) VisitGetPracticeHomeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticeRequestObject struct {
+	TryId TryID `json:"try_id"`
+}
+
+type GetPracticeResponseObject interface {
+	VisitGetPracticeResponse(w ResponseWriter) error
+}
+
+type GetPractice200JSONResponse Practice
+
+func (response GetPractice200JSONResponse) VisitGetPracticeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPracticedefaultApplicationProblemPlusJSONResponse) VisitGetPracticeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPracticeRequestObject struct {
+	TryId TryID `json:"try_id"`
+	Body  *BeginPracticeJSONRequestBody
+}
+
+type BeginPracticeResponseObject interface {
+	VisitBeginPracticeResponse(w ResponseWriter) error
+}
+
+type BeginPractice200JSONResponse Practice
+
+func (response BeginPractice200JSONResponse) VisitBeginPracticeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPracticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginPracticedefaultApplicationProblemPlusJSONResponse) VisitBeginPracticeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DoInPracticeRequestObject struct {
+	TryId   TryID   `json:"try_id"`
+	EntryId EntryID `json:"entry_id"`
+	Body    *DoInPracticeJSONRequestBody
+}
+
+type DoInPracticeResponseObject interface {
+	VisitDoInPracticeResponse(w ResponseWriter) error
+}
+
+type DoInPractice200JSONResponse Practice
+
+func (response DoInPractice200JSONResponse) VisitDoInPracticeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DoInPracticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DoInPracticedefaultApplicationProblemPlusJSONResponse) VisitDoInPracticeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskInPracticeRequestObject struct {
+	TryId TryID `json:"try_id"`
+	Body  *AskInPracticeJSONRequestBody
+}
+
+type AskInPracticeResponseObject interface {
+	VisitAskInPracticeResponse(w ResponseWriter) error
+}
+
+type AskInPractice200JSONResponse PracticeAnswer
+
+func (response AskInPractice200JSONResponse) VisitAskInPracticeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskInPracticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskInPracticedefaultApplicationProblemPlusJSONResponse) VisitAskInPracticeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticeReviewRequestObject struct {
+	TryId TryID `json:"try_id"`
+}
+
+type GetPracticeReviewResponseObject interface {
+	VisitGetPracticeReviewResponse(w ResponseWriter) error
+}
+
+type GetPracticeReview200JSONResponse PracticeReview
+
+func (response GetPracticeReview200JSONResponse) VisitGetPracticeReviewResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticeReviewdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPracticeReviewdefaultApplicationProblemPlusJSONResponse) VisitGetPracticeReviewResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetBackupsRequestObject struct {
 }
 
@@ -11309,6 +11992,24 @@ type StrictServerInterface interface {
 	// PlantTypes The kinds of engine that the model knows the usual figures of
 	// (GET /plant/types)
 	PlantTypes(ctx context.Context, request PlantTypesRequestObject) (PlantTypesResponseObject, error)
+	// GetPracticeHome Lessons, engines and levels to practise on, and one's own tries
+	// (GET /practice)
+	GetPracticeHome(ctx context.Context, request GetPracticeHomeRequestObject) (GetPracticeHomeResponseObject, error)
+	// GetPractice A practice as it stands
+	// (GET /practice/{try_id})
+	GetPractice(ctx context.Context, request GetPracticeRequestObject) (GetPracticeResponseObject, error)
+	// BeginPractice Begin a practice, by a code, a lesson, or an engine and a level; the same id again gives the one that was begun
+	// (PUT /practice/{try_id})
+	BeginPractice(ctx context.Context, request BeginPracticeRequestObject) (BeginPracticeResponseObject, error)
+	// DoInPractice Look, wait, run a proof, take a hint, or end it
+	// (PUT /practice/{try_id}/acts/{entry_id})
+	DoInPractice(ctx context.Context, request DoInPracticeRequestObject) (DoInPracticeResponseObject, error)
+	// AskInPractice Ask any operation of this contract of the practice's own record, as a screen asks the yard's
+	// (POST /practice/{try_id}/ask)
+	AskInPractice(ctx context.Context, request AskInPracticeRequestObject) (AskInPracticeResponseObject, error)
+	// GetPracticeReview How a practice went, when it is over
+	// (GET /practice/{try_id}/review)
+	GetPracticeReview(ctx context.Context, request GetPracticeReviewRequestObject) (GetPracticeReviewResponseObject, error)
 	// GetBackups The backups that the program made, the newest first
 	// (GET /record/backups)
 	GetBackups(ctx context.Context, request GetBackupsRequestObject) (GetBackupsResponseObject, error)

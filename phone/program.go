@@ -17,6 +17,7 @@ import (
 	"hevrin/app/record"
 	"hevrin/app/work"
 	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
 	"hevrin/core/people"
 	"hevrin/core/units"
 	"hevrin/handlers"
@@ -87,6 +88,9 @@ func (p *Program) Take(raw []byte) error {
 	p.store.Take(&a)
 	return nil
 }
+
+// Added lists the entries of the record from a place on, in the order in which they were saved.
+func (p *Program) Added(from int) []eventlog.Entry { return p.store.Added(from) }
 
 // Answer does an operation. It never fails: what goes wrong is told in the answer, as problem details (RFC 9457).
 func (p *Program) Answer(r Request) (a Answer) {

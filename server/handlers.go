@@ -7,8 +7,10 @@ import (
 	"hevrin/api"
 	"hevrin/app/along"
 	"hevrin/app/presence"
+	"hevrin/app/tries"
 	"hevrin/core/people"
 	"hevrin/handlers"
+	"hevrin/training"
 )
 
 // operations answer the contract's operations: those of the work itself, and those that only a server has, a part of
@@ -27,12 +29,17 @@ type operations struct {
 	*calendarHandlers
 	*labelHandlers
 	*alongHandlers
+	*training.Answers
 }
 
 func newOperations(c Config, g *guard) *operations {
 	a := c.App
 	here := presence.New(time.Now)
 	team := &peopleHandlers{g, c.SetUp}
+	kept := c.Tries
+	if kept == nil {
+		kept = tries.InMemory()
+	}
 	work := handlers.New(handlers.Config{Work: a.Work, Supplier: c.Supplier, Version: c.Version,
 		PassedOver: func(ctx context.Context, job, kind string) { g.audit(ctx, people.PassedOver, job, kind) }})
 	return &operations{
@@ -49,6 +56,7 @@ func newOperations(c Config, g *guard) *operations {
 		&calendarHandlers{team, a.Schedule, a.Stock},
 		&labelHandlers{team, a.Overview, a.Stock},
 		&alongHandlers{along.New(a.Log)},
+		&training.Answers{Room: training.New(a.Catalogue, kept, time.Now)},
 	}
 }
 

@@ -20,6 +20,8 @@ var rights = map[string]people.Right{
 	"getOwnCalendar": signedIn, "makeCalendar": signedIn, "endCalendar": signedIn,
 	"getAccountNews": signedIn,
 	"getPushing":     signedIn, "subscribe": signedIn, "unsubscribe": signedIn,
+	"getPracticeHome": signedIn, "beginPractice": signedIn, "getPractice": signedIn, "doInPractice": signedIn,
+	"askInPractice": signedIn, "getPracticeReview": signedIn,
 	"endDevice": signedIn, "endDevices": signedIn, // one's own, and others' for who leads
 
 	"getCatalogue": people.Read, "getDrawings": people.Read, "diagnose": people.Read,

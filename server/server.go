@@ -19,6 +19,7 @@ import (
 	"hevrin/api/routes"
 	"hevrin/app"
 	"hevrin/app/record"
+	"hevrin/app/tries"
 	"hevrin/handlers"
 	"hevrin/web"
 )
@@ -62,6 +63,8 @@ type Config struct {
 	Supplier handlers.Supplier
 	Place    record.Place
 	Version  string // as /health gives it
+	// Tries keeps what was practised; nil: while the program runs.
+	Tries tries.Store
 	// Yard lets people in from other machines, who sign in; nil: this machine only, and nobody signs in.
 	Yard *Yard
 	// SetUp lets people in from other machines, from the next start on; empty: that is not done from here.

@@ -51,7 +51,7 @@ func newServer(t testing.TB) (*echo.Echo, *store.Store) {
 	t.Cleanup(func() { assert.NoError(t, s.Close()) })
 	supplier, err := simulator.NewSupplier()
 	require.NoError(t, err)
-	e, err := server.New(server.Config{App: app.New(c, s, time.Now), Supplier: supplier, Place: store.Place{Store: s}, Version: "test"})
+	e, err := server.New(server.Config{App: app.New(c, s, time.Now), Supplier: supplier, Place: store.Place{Store: s}, Tries: s, Version: "test"})
 	require.NoError(t, err)
 	return e, s
 }

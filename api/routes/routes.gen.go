@@ -247,6 +247,24 @@ type ServerInterface interface {
 	// PlantTypes The kinds of engine that the model knows the usual figures of
 	// (GET /plant/types)
 	PlantTypes(ctx *echo.Context) error
+	// GetPracticeHome Lessons, engines and levels to practise on, and one's own tries
+	// (GET /practice)
+	GetPracticeHome(ctx *echo.Context) error
+	// GetPractice A practice as it stands
+	// (GET /practice/{try_id})
+	GetPractice(ctx *echo.Context, tryId TryID) error
+	// BeginPractice Begin a practice, by a code, a lesson, or an engine and a level; the same id again gives the one that was begun
+	// (PUT /practice/{try_id})
+	BeginPractice(ctx *echo.Context, tryId TryID) error
+	// DoInPractice Look, wait, run a proof, take a hint, or end it
+	// (PUT /practice/{try_id}/acts/{entry_id})
+	DoInPractice(ctx *echo.Context, tryId TryID, entryId EntryID) error
+	// AskInPractice Ask any operation of this contract of the practice's own record, as a screen asks the yard's
+	// (POST /practice/{try_id}/ask)
+	AskInPractice(ctx *echo.Context, tryId TryID) error
+	// GetPracticeReview How a practice went, when it is over
+	// (GET /practice/{try_id}/review)
+	GetPracticeReview(ctx *echo.Context, tryId TryID) error
 	// GetBackups The backups that the program made, the newest first
 	// (GET /record/backups)
 	GetBackups(ctx *echo.Context) error
@@ -1505,6 +1523,103 @@ func (w *ServerInterfaceWrapper) PlantTypes(ctx *echo.Context) error {
 	return err
 }
 
+// GetPracticeHome converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPracticeHome(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPracticeHome(ctx)
+	return err
+}
+
+// GetPractice converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPractice(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "try_id" -------------
+	var tryId TryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "try_id", ctx.Param("try_id"), &tryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter try_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPractice(ctx, tryId)
+	return err
+}
+
+// BeginPractice converts echo context to params.
+func (w *ServerInterfaceWrapper) BeginPractice(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "try_id" -------------
+	var tryId TryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "try_id", ctx.Param("try_id"), &tryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter try_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.BeginPractice(ctx, tryId)
+	return err
+}
+
+// DoInPractice converts echo context to params.
+func (w *ServerInterfaceWrapper) DoInPractice(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "try_id" -------------
+	var tryId TryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "try_id", ctx.Param("try_id"), &tryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter try_id: %s", err))
+	}
+
+	// ------------- Path parameter "entry_id" -------------
+	var entryId EntryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "entry_id", ctx.Param("entry_id"), &entryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter entry_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DoInPractice(ctx, tryId, entryId)
+	return err
+}
+
+// AskInPractice converts echo context to params.
+func (w *ServerInterfaceWrapper) AskInPractice(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "try_id" -------------
+	var tryId TryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "try_id", ctx.Param("try_id"), &tryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter try_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AskInPractice(ctx, tryId)
+	return err
+}
+
+// GetPracticeReview converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPracticeReview(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "try_id" -------------
+	var tryId TryID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "try_id", ctx.Param("try_id"), &tryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter try_id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPracticeReview(ctx, tryId)
+	return err
+}
+
 // GetBackups converts echo context to params.
 func (w *ServerInterfaceWrapper) GetBackups(ctx *echo.Context) error {
 	var err error
@@ -1968,6 +2083,12 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/methods", wrapper.GetMethods, options.OperationMiddlewares["getMethods"]...)
 	router.PUT(options.BaseURL+"/methods/entries/:entry_id", wrapper.PutMethodEntry, options.OperationMiddlewares["putMethodEntry"]...)
 	router.PUT(options.BaseURL+"/undo/:entry_id", wrapper.Undo, options.OperationMiddlewares["undo"]...)
+	router.GET(options.BaseURL+"/practice", wrapper.GetPracticeHome, options.OperationMiddlewares["getPracticeHome"]...)
+	router.GET(options.BaseURL+"/practice/:try_id", wrapper.GetPractice, options.OperationMiddlewares["getPractice"]...)
+	router.PUT(options.BaseURL+"/practice/:try_id", wrapper.BeginPractice, options.OperationMiddlewares["beginPractice"]...)
+	router.PUT(options.BaseURL+"/practice/:try_id/acts/:entry_id", wrapper.DoInPractice, options.OperationMiddlewares["doInPractice"]...)
+	router.POST(options.BaseURL+"/practice/:try_id/ask", wrapper.AskInPractice, options.OperationMiddlewares["askInPractice"]...)
+	router.GET(options.BaseURL+"/practice/:try_id/review", wrapper.GetPracticeReview, options.OperationMiddlewares["getPracticeReview"]...)
 
 }
 
@@ -4517,6 +4638,224 @@ func (sh *strictHandler) PlantTypes(ctx *echo.Context) error {
 	return nil
 }
 
+// GetPracticeHome operation middleware
+func (sh *strictHandler) GetPracticeHome(ctx *echo.Context) error {
+	var request GetPracticeHomeRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPracticeHome(ctx.Request().Context(), request.(GetPracticeHomeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPracticeHome")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPracticeHomeResponseObject); ok {
+		return validResponse.VisitGetPracticeHomeResponse(Written{ctx.Response()})
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPractice operation middleware
+func (sh *strictHandler) GetPractice(ctx *echo.Context, tryId TryID) error {
+	var request GetPracticeRequestObject
+
+	request.TryId = tryId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPractice(ctx.Request().Context(), request.(GetPracticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPractice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPracticeResponseObject); ok {
+		return validResponse.VisitGetPracticeResponse(Written{ctx.Response()})
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BeginPractice operation middleware
+func (sh *strictHandler) BeginPractice(ctx *echo.Context, tryId TryID) error {
+	var request BeginPracticeRequestObject
+
+	request.TryId = tryId
+
+	var body BeginPracticeJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginPractice(ctx.Request().Context(), request.(BeginPracticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginPractice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BeginPracticeResponseObject); ok {
+		return validResponse.VisitBeginPracticeResponse(Written{ctx.Response()})
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DoInPractice operation middleware
+func (sh *strictHandler) DoInPractice(ctx *echo.Context, tryId TryID, entryId EntryID) error {
+	var request DoInPracticeRequestObject
+
+	request.TryId = tryId
+	request.EntryId = entryId
+
+	var body DoInPracticeJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DoInPractice(ctx.Request().Context(), request.(DoInPracticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DoInPractice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DoInPracticeResponseObject); ok {
+		return validResponse.VisitDoInPracticeResponse(Written{ctx.Response()})
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AskInPractice operation middleware
+func (sh *strictHandler) AskInPractice(ctx *echo.Context, tryId TryID) error {
+	var request AskInPracticeRequestObject
+
+	request.TryId = tryId
+
+	var body AskInPracticeJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskInPractice(ctx.Request().Context(), request.(AskInPracticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskInPractice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AskInPracticeResponseObject); ok {
+		return validResponse.VisitAskInPracticeResponse(Written{ctx.Response()})
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPracticeReview operation middleware
+func (sh *strictHandler) GetPracticeReview(ctx *echo.Context, tryId TryID) error {
+	var request GetPracticeReviewRequestObject
+
+	request.TryId = tryId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPracticeReview(ctx.Request().Context(), request.(GetPracticeReviewRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPracticeReview")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPracticeReviewResponseObject); ok {
+		return validResponse.VisitGetPracticeReviewResponse(Written{ctx.Response()})
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetBackups operation middleware
 func (sh *strictHandler) GetBackups(ctx *echo.Context) error {
 	var request GetBackupsRequestObject
@@ -5388,621 +5727,656 @@ func (sh *strictHandler) GetYard(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L1vk9y2tTf4VVCzz5bjupzJSJG9zswrWbZi5cqWrqTEVc91tgtNoptwkwANgNPq3PJ32s+wn2wL5wAg",
-	"2Q00wdYo99ndN4k8DeLvwcH5+zv/dVXKtpOCCaOv7v7rqqOKtswwBf/1vGa0sv+omC4V7wyX4uru6ge5",
-	"JxuqCLU/35M/ff0V2ddMkIZtDJG9ubkqrrht+FvP1OGquBK0ZVd3VxU96KviSpc1ayl2u6F9Y67u/vT1",
-	"V8VVSz/ytm/tf319W1y1XOB/3hZX5tDZDrgwbMvU1e+/F1ff0nLXdz9Bz/+Fw3XU1MNo8H/FlWK/9Vyx",
-	"6urOqJ6NR/8fim2u7q7+tz8OW/BH/FX/EXt/yRsGg71QdGNefZcYqbS/rnh18WivvoNRvmMPvGTJYSr4",
-	"+RHG+V5suUiPw+DnRxnHqMOZYYw6PMIof5Xr5Bi/yvUjjPCa6/ThN1w/xtm/ZUpLkRylg58fYZwPcsdE",
-	"YhADv50boKUfXzOxNfXV3ZNbvKP+v5/eFrY7w5Tt+P/8z+fX/5Ne//P2+s+r63/82/+4CndYG8XFFuby",
-	"N8GR68SYRQ8/5q7OdvX+oA1rr363XSumOyk0g+7fKrluWGv/WUphmDD2n7TrGl5Sy9P+2GGLf/tVS9ic",
-	"vEF9vzDilEX+XFND9lSTvZJiS6ioyN7+yUhSyRtYvesF+GxZMo38V8mOKcNx4iXtbX+4R4a18I+jfQwb",
-	"S5WiB/vfvIo2a+iaNdFfWi56gyNupGqpscxG9uuGDccm+nZtOW9xJRirFs5oXx8i7X4fU9p/XgFt4ySH",
-	"KfnhimEvsLt/hFHk+ldWGjvM87KUvTDfP7gTnm4mNdMFUsOuDW/ZKWkWV+tDdF2axv++r5lip+/kzzUv",
-	"a4Js+6q4kgppwJJFWVOxZdXN1Z3om6aY2RpqrnBwmNmZpf/E9hEyEu6v4cDOEfVkE0/O8mhi0HN8PrxC",
-	"ZsaEfcP/86qrpe5qqXhpD5Mb/Ifumw1t4Z/2ZOAftGQG/lEfKiXLuoGP/hE5pucNVe1rLtj8aSfJOX0t",
-	"uoaWbJYHQCNLG0Z2o27WUjaMipMdw04LPFJP7fBtdBsbLd8zZNhT2nrNt7Uhe0YVMZ6oNGOCrJnmFSOm",
-	"ZqSkvWZ3luesGel6QxR+VPOGEW4I10R2TBREKsIazYgU8F3VM2KfNSvHPfodKmtW7k7X88EuQtM94TDs",
-	"yWeVjPa24aKy/4z+JptG7ld9dzraK6NJw8XJiu9IJQUjVBMqDkSamqnobLaKViw6aJwT2DMk3I7FNflV",
-	"rkedBkIp4H7GdoaRllrRV1BRMjzuSjJtj9BIGZ3gr3KdIxCcI39LGjGeRo0duOFMkzWruaiINlRUSEtE",
-	"yH18cV1vVkB/GZcEt3c43eGmIPUAOYwPeNy9OwO3AKBDd93spkRvmdB7piI8pALOHd8DeMlhucSeUKek",
-	"3HyhiWLUTlkTqtwlrBntmDakkXJHqCHsgamDqbnYwqWzu+V5pF2olLtrKXBF17Ciayqq607JBzb5q6nZ",
-	"dcN3zJ7EuE2MUZZSbBpeorQ1XcxL3GNNOsU0E8bTFxHSkK0kRm6ZvwdZD8gLN1ZMECitTPZbz0TJYlOx",
-	"yqDGCZhaakY2shcVWdtlkD03td3RFqQpZHpMMZin3TVWkY1U5MDMkqn66cRma3lBZJZ2TgVMIjAJAnos",
-	"aZi2+yjXdN3ARRXk9ubJV/ELAWs77f4v/MGxZF3LvSDrA6FE94o5AhIVkRs3CG+4OZDbmz9/Zdu3UrHJ",
-	"0mflsq0d63QKbzbj7S9QahlPwh6FhPfkgTYamSjXpOSq7LmBibPqjlCyoaW5IT8cOrtLmoVboRkeZ9/Z",
-	"e2RqxdgF0xfso1kBR4gQ0/f2mhH4FYmlti+kbBlePbBVGEk0M6ZhBTJnRqSqmLIbbP9DG0UN2x6y6ekn",
-	"9tG8AA4Vm600K7nZMOBxqS0vcBaChWvACOrjX2jLZw0ja6p04TSK/Km96xtWvemjtxJIeOVMMcczezui",
-	"NLkBkkdil70BSQOI5MYJcDPCluyNJaB8afQNfhCbtbIrWsk+Mmc4A7eD1LEIt/Vh5+wfH2X3NIuxVfsm",
-	"BO5sqUxnDwZs8D2LD9brjkX5ONK7OxqkX3cfkaZaqc3AmzZc6fzlv8dRYxPqBfvYNZSLGFXH3xY7mw2y",
-	"euTvf0CJVFjRi7s/3kGzyQ5+SfaybyqiWVPJFrjMEn5xJGOEnXQnOGUnnj17Hll4YcC9CtOFT6/Q0TM3",
-	"fn1HN2BMwFGhRHdcUdzIQYsS1PSKWknI9Got41pRX/GI/mvl3QVqoO0EVKu5jcR+o0sIfUREq0o5k8fJ",
-	"/B9ByZCbhfo7NfMGCpAhoakTKm138XUbq+iaw1/i76vlDaXdiw0vLUd31/VAVfWFJvbRp74H+/jysiaU",
-	"dLW9Hm2vDTHK/m+4wtOd3XCxZapTXEQY4/sfnl8//eprO6LV/wTpKFc6qkE0XOyim/WbmqOd/3gXI5Id",
-	"CvRhctBTdPs+8ogRI62o9IJnnJ7XIKB1aljvTvDX7eNVcXWIXjJ0EJxOc304tqRxYb5+dnXqwyjQb5DZ",
-	"FoUAnd3aKJ7d+le5zm3aOr0373YKt50LPC0T6xJ6cFpUBnFn/a4NO+LmPyw6drijUaZm7K+nZuuaPSgu",
-	"rv/z9vrP//ivb37/gP/4+vf/+csvN9X6f1wlKSFCsevhhyyW60hqjt/6buPL1MzyY/C8OD7L7d2nzdvR",
-	"3Da00aw4odxZ8daeh6Mu8NxkWRicDyarrbKPbky4waP1nPJXuR6EO/wmW5bBgVr68RW2fvIUrM3+v442",
-	"H/jFbz1zPxvVM3s+tOtYtVryUO2lii3sJ8YqZuVR5swFuBpUs6z0A0pU35g7kFnRaLdnTUNo06CSQltQ",
-	"m0Y0/ez29nbOpDzyvsFbNnjK8Aji1GXqtw0VTtY79lV0tOTmsNpGtZuSNiXvW1JStZYC9Bi2kcrbIXXH",
-	"hMlUIi7zipTy6arJtAkzIfttHTNUFVebXrMVzezICt2rMrOx4kKz1TJnjK6pYqua42yPjJxwWRTI1A23",
-	"am7mBmOnjdxHtEGmSivIew25pI2zSHJDSiqIoTtG+Gjkti/r3HGNLHer3TZ37dC8OZ3k7eg+QSM7j1Id",
-	"tKGNviOauT+vdtvMmZleCfngoiIy2u+pElbxWegmo4apTCI91mbcXgydjCYxcZ45kjwmt9R9f4f2zIVv",
-	"SSkb2aujp/bZbREz4P/zn7MKsW3ze3HV1Znbb1jbZV6732PrbpyUs2DFcGeinI8SI5Uga9vpHdrS7LXg",
-	"WnOxLQhdywdGbguyZo3ckyfZd4WaednKjvkeWp4SjP3rP1Krf++795Kw9uowar92SSiLlTtQgDUzcTm5",
-	"F1XDvOC1YEMramhcddrwhhVkTTX7+tm9MyE++4b8+C2qNZMNtELj9HH8+v94ensbeyCLKyczHZ2gaA5E",
-	"04Pz3YIFYs2Az4mYYfdon2EZ0W2GjXnVdlKZ6HvqlYOTaaLgG/1piay1Y51J+Db2VKOBlIKTyfl3LE9d",
-	"aqDdr8I64hLdxEYHXNsZ8E91D9vbydqPfnd+r9MfZcec2JInr3W1NFLH+1KslKry/P309yDrnRfBporM",
-	"WAbDDsb7N1n9sNQwz8mk3NnGqO4Fbcq+AbPSc73DDTl7Kaen9hzkONuBVMQOQrgg1MrjBRr0Q4ADmM3s",
-	"zeQRG0XwO5x1zoSRXokOTa9enxxf52dF3CKgF4UMRRVPnOa5bZQxr+Ha2aRPDVs65qj4Gb0rGOFF9lQY",
-	"bfdtN/Wkjnx5I/H3yOztfnGXqtnTg8bL66MCuFl2gdlH2nYNu+CoNpw1Vb7uO/Tw0n4YdVYp2XfRWXuy",
-	"OP1BGpbacbBC822vmCYto4Kwj7Q0zWHZBimm+8Zcss538GXUxi97VbJFsmOcfoHeCkeQfgPD0QyT9xs1",
-	"DD2RGD0RnL8IKSd6VFs7v0XwQWxnOl6aXs3H5Lhm4XzSXA4DHKfk8e0BiMNuIlgc3DbdE9E3jVMtuAvB",
-	"sK8W7Tokm5Pd6UXJlKFcmDPGmCyJ9lgmYXivqaogvgwYOrjn3GwLP097HzUpaes8rpbQlZIqMd+KKW2k",
-	"rM5N9zxTDT2czPoHuR/eBzt2Bf9SjFYFWR8I0GV0XheqU1LtnOqSRXg/Y/v3hs0b4RxdTY94GDKlfI02",
-	"+PxtQi54eplqycsFXpzXdM2ahkX5aQi+P5GxrWiLEf1Corecuwf9hvzsXP9SMMdCWVOhW2LNsFFBegGR",
-	"ED7EDInoZvosRPQkYFBEgv/d9q+OHHyf+IDUrIm/HzsuqoX9/7v95HxQLf2YaySiH1dK7hPCZMtFbj9c",
-	"nOtHxgPTwJdqZF/WrIoHqiSfVymaw4pvZn34ojm82qAQjqQQt6zpfrtl2mQT93tsn3grvFcoQme4ZU5E",
-	"3Q8EfW+5I4f4GpAgb67mrKjuofW+JSCk0TLdrmdc9X93JBj8vHiqRTjB4sqwj+BbBhZwVVwdmL4WcvSu",
-	"w9kX7lMd1caPBbWZd/HMrF9zHfEx6769RBZKnV9+X1aYz3D5t/rK93z+UN4FueHzMeCLReS06PiZOBkX",
-	"ZwwFVLvQu4XcI89tG79hMKX4CRrayG0fCzkISRa5cfC2ecyT8IgS7RC9ltdTKrhsQ1ve8AWE+dJ+cHhJ",
-	"S6Pj/S1SayBkKU7jojqR3M7bejHkN6oA0mrBCv8CQcQpRXJJPzLmlS2uaq6NRJNhVkc/YPtXYHGIpO20",
-	"nWUVKm70BJMQBLjaN8o1/UKTlu7Ydd+d2lhK+cDUSjPaLBSbK8Uf2NKUI6GZMp+isrpRh66KyQpid/1X",
-	"uV5ZfpB/lH+Va8/ujlfQMlPLBV39CO3jRk9WPc4DAcE52T29pVwl4hNXG1o6W9WUsn7sG8M7iOWnRDPz",
-	"hSad4lKRPYNUESlKBkTHRtGFa3aQEIE9CiPM9FgsYpvv8YPYmoyCYZLWNOGCZiFIUJNg7lEuDr8gjJY1",
-	"asTcaGLJyIp9LjUja3ofcA5R2aXbMdalkic0Wk6tqiOGqWaPe45iHpjSLmLwNAKB+rTuqP2xYXRHGmZ0",
-	"yODO0pltp7OX209rQoyjR2tEHOHp8eQ/8NnRaxKYeHgVwlNa+Ic+mjror3k4oxHfHXOUEYmFnYvLG70P",
-	"0TyWNkws7YiUtGmQjw+x6JigVUnBfLgf18TwcpfSyBZneILusCwDEz6JLhlSF09XvPEmi1Mfr5JtfFpy",
-	"flLYresEPolPymWVpWS+CM17o4XsmEDj3p03eNyAHtU01F7wqTIUN8QviUMRG67ahV8Nfq9ztxET+53D",
-	"92KhEN2DJ9IOhoP8a9KQjzNuFKGkU7Q0XLOK1BSyUpzibjk7nnPmQxQe6CNTiN02cL1YmQofi2LU+xea",
-	"0Fba61qzdpmXAJNMFh65Y4kx4nUW6DVrpNjqu9HjJjfEs9J7CBEDidGlwbS0YvBHK1iNUkuibqbxc33C",
-	"xdzImLwzGhtTe1xSZchbkXvhcxE+IWB/wp385hy9HOE9GfLHw2swcp6ePAv+gEbXEyk+yWt+dCEiny8/",
-	"NuL3XxJ2uSyOTPamlPPBurD0N67tAk+3y9r0o4zPZ0jPDOtLbvqbYZbeUOayMbgopSibXnPIktQ73nWs",
-	"itvAGqljARePcHYV0x030YxRiN2EzH8YHkXPQQQAbw5Y2vHu7OkheiuX0YDLUNGrIec0EdR4qu7nuFdy",
-	"zj6Ic7HJDKEOuWQg244qrqU4tphC0+Jq7SKg7ebtJ0aiEQVIUbFWsOonfNNyEw06quKOfcWojnNqPHYm",
-	"DFnTcjcJ2r0nrO3MYUjHr6n2SWmn3JiLeSyCn2uZjbYBaxn4qf0mrMMPFz8AgfbiyAXSO71KxDl/qBk6",
-	"GTA2wfFbu2r7lXulNmyPdo641Fs2tO10HI6qpeJAsAFsMI6l6cEHQxBIaK2phiedK1IzWmnnJaUEzA+K",
-	"KKsWMn0PSiEt8UwAD4PcxoOS4Me4xyUhAPks/wWSkdzFr619xxWvKhbX+HCX44dhF3d8FMCTwLFnd6/w",
-	"6jFrC5d6SkWFu3HvZKI71F+NgtxQ0KLxB+wbeB103XcDubvQXBceLO1/yRTsA4aeRWUQ2mhJrA6nQ06A",
-	"1RHImlk+imw2TkghdjKSCLYUqEbuwu1x2+1OOMx9ckyJK4UJ86c3KjrJdZw985aduxzwO1FUMUXW0tSE",
-	"OvMOpmTbc6RlTWhjCQDDHEEO9tLu0ohkapnxlZ9XYt0h+/40eYYBekkiAhTsUCHx+FTh9I7tUxY+ZDPn",
-	"hnLnkIRP/PSz9iQxHi6+BbKhwrxtqFiardOE4PeclAl70gLS2VcdhvCvHmTTtyw3I+IjIhap7CG3zaGU",
-	"zaxxHVqhtGI58oIBarYgXL64MlRtmbls9fiHGYlL1HzNnTPzgWnNmstC+f3JTjd9tD2jpYdtTq3v7NGP",
-	"5ukmlaLRnAyAhKlTWO0PgAMGhbDELu9DNLxHjgTDF4SfACu3r7Cdzw152YAd177Vhti1VER3jFUIvhI2",
-	"ahiRC3jJ9vRAqPlFtFKbO9LT1X61K4b2K0WNfS2kGv3N9GsrAvztOUSveFXZwx24zBdoVGDOOpwYQAs4",
-	"OzNMVm4mE/1FnKIpTVK8zzojh5b2AQAK2f26iuAo/cDoKM0eWpJaNpW+J1/Zd/bJ7W1xe3ubmWmF7GnV",
-	"rNqYC/gJRN4v6O9432edLHTHlH6HbSffw/bPWuihUeBFkbsfWc/XmWuBo2waplbsIw4cyZaSe6bIVjLt",
-	"9D1LCWg04fqO/IlUXAMgWMuEKcjTm69I11ABVwM3N9Okpej+7CE9XXBIeEkiHd0C/diOcjuLJde88PkA",
-	"R3dBlTV/YFVc0F0zZeq4NJ2pCp+NEY4L3XuBztgIjMBDDO0COBHIwuuDs+OjPWxDS6MRrAg+JQ3VZj64",
-	"CORMF/+Ak/Eb4Wb9j9T2vqDqXEbJWQsPNJomnGfZjtH2DCPPWfKOM7iT67gkjXlMSCc6A9djuCi6MUwB",
-	"oo3VQu7IRjaV/fOeHhAmZhT+WPVg1+TmhrwymmC2hVWLDgltNZDsKFnhm9ukLenx865zku99z/4SzITH",
-	"VnpyMeZWpqPIhXgF3DOKV2MA83K4mHdOTQRYFe1uDRglCoSa4vYINn2wpD27/XMBogLxWK76j6WS2umA",
-	"czNdnNA9k00Ne58k67c05j/777uexVUj88OkX8ttFi7MKU6DHSW2Kd9h0NYL+yxH7EqlFWLi78K2d+69",
-	"LIjOeshlPX0GXNRk1JKjQxZMvnkU6CY66Xhk6qsK4/ftr8UogdlN2qcjCJ9u7QTdqP67V9yYqFHo6Iz8",
-	"jrhJDV8OGxJW75ZUuPM4c5CfLdtzJrXzT89u46mduTmZbv7jpMzPAqBRAqXnX143rx+BS03hK75+dg6+",
-	"4vfiM+/spY9SBP0OJ3TErZ8eoYw/eQzmPVzOCC4THE3Q8rgD1zhTiwB7W83fauiUt+w+qLt3hBK4TYD3",
-	"uPdam7/y2gkX53Poc54iRwbDFXYEeOYSOGJbnPfvWPj5HVsGrTy/teMtjW5jgQDH9s8wNnqlF2+uW59f",
-	"wJnte6vYA2cR99KFd989jtE8noa33CR0FbsvHiQx73lnG5NAOoRFL8BuRMTFcIwnuZPJXJXZ6+mfQLQV",
-	"WYWaOc8aXrDrJ3dgmon5bI4fg7B9IYPCH1G4LmETwx4kTj6A2+WbyZgYuYEd23HBi5CGT7WB0LB74uLg",
-	"wCOjkfZ/lWu0349tZrFYYLTjOOl6nuQOPnuPNtnNWbOW+9XGyg+5n/jQu2VfaUZLWe5We6l2mR/9Hj2u",
-	"A1a8GWpWANjXs98d/NfT4R9R4K/v2FpxPUW5V/0a83b2DGExKOQr6Jo1ELbS9NU2DtH8He72Ba4AKmTF",
-	"9GqadT7WRKmpYzA5z5vGE5xtkmlqqqVmOtvq3kjZxUOthkR1DLHiFRrKTK1kv63jiLwQiXk+hmgQjZ7O",
-	"iUZ2ctkrae3Q3EXTp1Jj80LHXU9xZn6UiezCm6JpsS2zF5qXNHK4DrLVA94KadDJXvIqO7g3EPhkW7+J",
-	"BM8vijXKevx/Zsbe7/B4dEpWfWkySrJAMwCcb7uVjxjImZZtH4yoOQHt9r4C9tZqu+iTRu6zvzBURDGu",
-	"IKCCit0Xmmj+z1xkryMnUUu1vsRF5YtY+ENx9zywmoEiou8k87D6+ZiwufrFuSy2ii3SERCQI+5FDtWY",
-	"siZlaq5T5kgH941vtzcao4ELEuvixsVef4q1CpSDcUUpt9QhqsEfxbBtw5huPemTfe3PIIG6gQVxXCQ8",
-	"N5o1mxwbHXYewdmshh8y2RrQ32xGkus2ulDZryMqyXNf/gEftpYeyJoRSnTDu8KVLWDktx6zlq3cSvXu",
-	"VFxTJ3aqMfiQLxsQM1NlhCooB+SlguknBWP8XcJT8+lxkg+06SMC/l/fv/kpbs9y+MzxUiT2qqxlb0Bk",
-	"OI4fS+yCg3HGiQzRh8lteO9dPgtk+58k6agKWInoMhgQFCiB0d0KNlJtpTGIKRazK81dj7CnU+tJ1Gbj",
-	"93ORoeU4TOHg0bCTmxa7q+Hvp8+ZbCo2xrXOu8zeID6TXQjDJma6d5ft+DJ3DTUMEa4gZAysNHiUFLCa",
-	"sIpAcBEpuo8cn4hWEfk58W2sClXCQaldSkY+rEyosPkkatJKwc1ADFlf1paSIUgsTBtKlBRQL4kAAmJU",
-	"TvWGkFh1NPsb4vbdg8aOyQz7WjYsfotTB/hmcylmjaeAM53rc6lFGX2/AfgL8DdmfqHxkyE/PHuUIZb7",
-	"ks2ATG7bn4juxzif+5Lu3zMm0r3n3vhhsVKsGrY9N5tYkP44RKPBrB/7lmz5gzMPwtMssLTPOEnTFUdS",
-	"dA+SC+qjXmX1YcSkYdvoPYCrPJVTpjS1OGVK00OCmQbeBQ9iAcofFvXZ19KXd9KMxQNvz6be2DFjnPQk",
-	"galUjIll5znOOlrwEev0knt1qs5gLoqjpmHqk/SioTTIkIYashtCmhEerZ+Uv/RnXh59nnMtuRNRP+TJ",
-	"sD37i4fS6+JD5Xs5d+yQtMwLFwsOzybVtVTxTLMUeR+dkh1qoEKc4j/i63vlQuxTHDuCzFg7eKRTXStR",
-	"ebCWvdJJV1ZgFyjQZajmF6QFNFSbTJupbbrKLgrY9VCqatbYIrWxf2tdqVAUixIMiVGFlXxAvrvHfAOR",
-	"j9v/Xc/eYXpKIleSZfQQUmMN1btUWUhtEkrIPGbpd0vq3WKWgCdoqGiI6xh20seRB+7iCDVB93FQpstC",
-	"Rb7r51XkcwFcw3mdTGh3lLpV4aLxRhVXRjHQUMuQalRc9QKiHU6KOGbV5hW5PoIJu0GkoaRy3J9iZMsH",
-	"pirQJ7V05hT0K/nZx+b9fbOW+x8Z1b1aHnEgFVu1bW4SgAPrTmQAlmy1polfBduvlg3WBY/ODEC273Y6",
-	"SGzLvw858ItCR31CYBbV+wIqsF+Ysrw0vT9Ey5+vPInNfBWgbFti5UXIGZ8xBj5DRvRhSdr/hs271F4y",
-	"jELZ9Gw2weOlbfMYcboQS7/a7XOLaUBz1bXZ7ferrm+7f2nAryu1oVfOpRmnYKuFtNI+Dfk1DU6k90Bl",
-	"ISLE0YY7xtEGjzfvaPTRPg33wxPlQPzp2/vt6DY+ulnxX1GXKA+KqaHCvAND6+WJ08cVeRbnSo9CPhMy",
-	"QR5PHJcIO65etF9usfurXGdFiY9h8fWZBX7Xf3IwbdWzfFXLqRefCNLiQwEXgtEF5S2K0NKri9x5J4UI",
-	"vCSGwoybYvoE/qVh+mhtnBpkAFAaQmAgAuxx4/jzozoHeSER7vDJIQ2z0Z7/a4kfyxjyBcLKAgFkSTrE",
-	"eVkjWNG/unVOk2BUXyqGhK6+mXb1p9vbGRnl7PPTt90H+/H/q3IwTkWhE75g73jM8CoFI+47uO/aKMoF",
-	"Uw7RAMy4TldFX4MmQPbxG39JPPGsiDa4XiYH/ex2jjkfx/M+liDnuVWarftiqDEb9cWCfDLHLT2Px0uX",
-	"yZd34E6ciWFoZcUaR48bqZCkkKn6CuMOpKuUrW2jZJstIYH4+JLGrepeEvs0WetfkfIzVGa1Y/k9TZ/z",
-	"iT1F9UK4EAUjIRq9uKIiXo/3+1Cy8QiVMAkFgTWiE+cLzAjyvzeDcmcPmX00TGDJSsbiHltniTriXsLB",
-	"zusQ2aggof8LnQSbL1JV5Z5riBley+pANOVVcEzvpdqtmShr0jqL0j3BtN1MK/QDUxWfD7N73282vORM",
-	"lIckFobvCjcE9jt+9kYdjsGcnIdlAv7pQcSCLVQDqMH24NNhiyvdt15fwt9550tkQUiuQef8A3YdKmZh",
-	"TpNmGBbjKoVFieyBVx6uZEEgyPccXiAXRWDP6rcbMq54IRosOYOFA0J0u6+azzVhbmQA3KFr+LMrl4+C",
-	"r+U5kAPhbI0xvIGUexHq0UdLJYSx3IHckVruidwYJjyemRPSN1LdkO9pWWPpWpTZB2zAlmvNNKlps7FX",
-	"KpSBgb9XrhbszfidfDaXdfNbRB+1BN4ARmTDd6zhtZQVUX/8w5N/U18WBCc0/sXK5WGbjXSrjd+V7OCJ",
-	"LGfEWxi0ZLEXMXZN7HPwHqozje8JVigrrnrdQ7kJxcqdFEDIwe4ZI+Qx+vvpy5rSYyABA38klAi2DyjL",
-	"hiqDj9zFcdtx+NBcTeAM9O2RaDZd0t/sxhFEo8hkkT54aoHL3EWbLZDAwtpGhx14VMWVbRY/WG2YYOqt",
-	"j7GeHu3H0x24BoCIJ3lrPyS/L0iF/pmlxofjEvvjPcC1vK9pN5ULAv82VGybFIlHC3g8Kibu4ngNAFeP",
-	"GAhA2kD8caeJ1fTBio+Ff77JC9m2UjgU3DI34FuxllVxa2ka4PXfWWccLCEVB3eHW5CG8G5fAOZqH2fF",
-	"FtT2Uey1lNFaF8tB2uIYsXgYA/Yh7JSbZ5weQ2hUFGbNVWqHB1APhqkAU3YSCbnPsNSMIjtQ9EwF0mlP",
-	"QxBijV8hAKJ9sjdUeYjJrRRsPuTHTy+5Ee+ZSUjbC0NIlkKypfBF57DWXrLF/tVRRsJ0y2upzV0nAUJz",
-	"YbZyWVMhWLOAATFWvcCPpsbAZ9/MqGNDFH8YNLUxfoCF6b7DVycKiiXDLTVsTw8Ou4CbO2Jos2OqIFbM",
-	"YmBKgqh4RYWu+hJlhCND0cx+QjXDWNnmWInEOcluaoWLCXdys9EsFvpfVQjttHdR6YY1zaDr+aRjq+ot",
-	"m8T1k9uoMXBJCvUJHDMe27k0ZksUl9j1PxeazRK/9GOjucDYqU06sVqUUghWGqdX4n9gLihvLP+2CpdO",
-	"SG+uvz4ilcu9WAUklFO53F81ILsJdsGpgbOjWrMqI2h2pG1NR3wNptTBZCwkGmcFFPIcQuSjYbCalVKk",
-	"QILtXnvIeERGcJlRg8bpyrhwkA7tncstQOMxlPNsullq3EABQHe7mLH9HWba6DiAcJY04+PCcAkD4Cxu",
-	"ZDEiDj+LcMpRuuWsqb73jPPozWsauWeJQh6+xMdRDDU1dXAm2Cbgo+PCWw30fz79xw0sIWrkCtXAM2O6",
-	"EgVCvC7sF5CO3XoJZZ/jb4ZbRku58IV/70KqTqgXhCA9Ug3pRkfudb+3OSnSSW0hUSFvlOuTo67mRRvg",
-	"LOK7JXw2WgSCdkGlKy52iXJ6mn16N4t1sYbRCC+1glAJZKAZAEl7XGwhnXgPXG/NqNLOkZzHfexwq/hl",
-	"93W3Z5UibAWFczpepiqDUGK/bShH0yGkkXr07Y0zFKNTb2HkP44aZuu2cLS0cJiFJ444QRn7On5wIbif",
-	"mgIRKyv26ZVFzk498jw3/Khy7XFxJDO1bxtMrj1cbzCCSkI1VwP/GRMN0nFxQ9D1p1WLx4n47uYTPI4Z",
-	"CNcJUxb/5z/Ha9dGSSz9gNQD+XFRaajpdX0JHkajZaSIUK/ACo8ALq4qgGJkY0dhlRfUNVRKp4dxhTgK",
-	"spTyrmMHHJQFQXF7yqjW0tQ+uv4I7kGaGuoUaP8MOWIkqNpv7iwXQtc3YGVgDjHkG3ysaa9NKoRlZWoW",
-	"QgeO0xxhB4gXW6UgawZIx6C39G0X77QCcIglEBJujvG1fxgWgaUawPe28ZDKAC6TKIbmQWQcAMrRm94b",
-	"510g1K0UKnH40AF7oOlFeqgZXafAVUCoL5laVRByUMWTCuBHLIZuZWSMUaAHTbRMDJz1IMANGV6FUcWo",
-	"c2ZwO4fo2yFcer49MlLai8BFbHoR4RSj9B1NhOlH2cFoziOuYM988BxH2YFPfJ/e9npJmegfMqpE16nq",
-	"0C9dtFFIW+BMoxbNjJJNdNJ/idZOfk42IILaa14z2pg60Khw8W4FARkSER8137b0nqyZwUi4ysqdUGir",
-	"OYzLccInwQbIAX9LoK34iEX6TNQMwQXarpZItLiWRY0X9m+mcGfjIjGhOmFORgQ0Xj2OtA5HkpHw4AUN",
-	"t0tHO+ATBqf7HtZ1NOewF374GN3+JTCm/y8RQfogwKsbeWGku2uHewQDpETXfGPsy//vGWzusnPDyUSP",
-	"xeqrwXq0IJzguQ7Z+JMye65Gjx6wYcm0CoORaBIdFRlDGDksD2h1BW/FtM+iw/D5RfwBel65//4SFN+1",
-	"1X+4IX8QEl50plj15VDQQUjjBsUqOHZI2yfU3lu52oqjQYiRTVXAZzCHWPhCzaiZGtpA799T1ULMclxw",
-	"5lo21KUihTciyKIu2NDqMNtr9watARHucBXqH4CpRWg8ZQBbi440iH1Pvj4V++yru4rUoJ+J9j0BTXQx",
-	"UbHwSNULu/P7adDznqLYkcISgki18abQTSPBX02hyCOvGKSwVUxd7yGS5yQJ8Rw8Q6jwMhqBmfrQMOEg",
-	"pDr8d/T5VK7M4vH7iUEmxgWSgDLuSj2TBipXQ1ngglB75x8OBGrrSoWgkOSNfTdHPwHpE21fZNvxDXkN",
-	"fWhmhTUHJYotXQ0SCBO5n3QxNG5c6Wzo1ofjnPr/ZCL8rOuNPupH2X9FbWcwfkTZcYa3S0IukgXLTgX2",
-	"lnJhmACLCSIjSCz3ZaRclOpdXMFi45ISLGWhqQK78/sD2bVRHhxPhB+jXHy2grfnph8mEJv0D/CKReJ2",
-	"ECm2T0Gn+p+/0MQV5I6eEYbFzUnS76CVm4rTPfqITV8itrGrph0dMF20PKJo9PqqGNUTH9ac3qnB3Jsw",
-	"0l7uOYwVpbISRqYMk6AYTBY+vdRWGLgLoaOWPkjDME6EOCYPzz+4SeLMPkNqOv0oAdf13MXPmSBYIdLD",
-	"kVh1UbqivwgeoMuLU35//Xz9ZiVOX40d20fS71au9AI9QST27UwByGXVCR4fE/uo4CL5rafCcHNwlUYT",
-	"hZ/znQtJt7IrJuAPD7fab1X0qDDKN47bsbyQeN8Y3jXc1XPIA2UN3ywzF4/Hiq/MpFZ0ItU74yJRsscw",
-	"4YZrE4Inood1DKUwjry/KnyV18FC44OzfTB1SZuyb6iRKip/nUUeisplXDBE48sCFnIgC8f4QvGdlL3S",
-	"f49iqq8Pq1YKfBOP47J6ZWW7ih4K8lcqeqoOkXzV7BqAo2TPBbpqYOgxhqzNqqKHJTguCegZF3TTMsMU",
-	"SMOsyndPCZmbWd8xtTowmrv2XrNVcv3H5OAwPoZvcGID/w+DF8OhR4nFMeXjnKG+jeUxgz6AP0K+DtGS",
-	"bKhKPKEQ8J6wBtOzsZZ5Io6ra08x2wtmHEaNrRV1q+Ob+Le/vfoOK/67iIyy4VBljguiW9o0pAHTEXqv",
-	"pyDo9Hrzj//6BuHP4d/PMv79JAGT/srZ5x3GyVKEfIz9AgNC296TW9Bt4WW7G6wMEdDMhlb4r0TmXTSn",
-	"4CzGyZIwsVI+MLXSDKG5z9eYKK4ANi6nIReaKZPT0pWrXFWcAkN4lFXteWXqR+gpZicY6qdOY6kemEBK",
-	"sdLfYa3wrZBie93wTdxq8Epoo/o2Giy7Yay6I9THS7lQI81EhcGHo5ENxeylXm0Q7npLezDBrvtyB7lE",
-	"R4Fh4xnYaUuMnkuiMV0IWfiTFQgg0AoyvzYO1w8U8A4TMSZv77DHzSIcqLCIeO4fIqbnweHP6s6RFU7t",
-	"m+OweAoeO9wBVyEWIUgBbremR9LSyIEtV5CWsnwLfvKhhedd4FjnLAwzLn6GmxXl336QzxtviQanrNX+",
-	"nak12k5n9RErYIbyaTk4xeEA5hqC7JoVG+r1mlwQ/mhKPOTjAQH59LuQB79jnSkGzRq07/sh930Umug+",
-	"wTT5z1J4cBTQdQT0nAXYDChzsLNnKfF1FKKnlK0zPedYQugDW2QGmT/nfHK0J5aF12T5xwityX6XBmtq",
-	"aJlKlCS7oWofJYbqHdADxF6RjVSjslTwI/hBIIXOo8LvuDOfWqGmlk21zHYL12oBQhFV5g3cxFiCDQTo",
-	"5Hb1s23tN35ecYb4ACCOwhNUmL0f2h3gWRL9icV8mp+NaXx6mJXTxcO452Otprx4JBLtGOuCLcWzU7Da",
-	"Mo6bSkWJWYewlwnxhA8ayRFceTLQTDZslWnMdiFlo08Sa3TTeF6WrFtecTHMZr7cAxalcMHvXa2onre1",
-	"DS1PzzL8dH5hPzr/1ZHtsTe1VI74ztZ99w3BWexEuF0q8NPVQnB76SLnoboSJgKNYeq4HhjUzfnyJ2f3",
-	"CFvZ+zSLbP4f7073MRQescuCTqL7OfLhfgJqHBWpit4JQLmU5ZEblV3tKDP+GrNNcIZjhDeP+ebGjO6O",
-	"Ye0xgII3/DHUm9CxvXEJtXH3tccKOX32Awb9qcLscpLjoTjw2yLZJgQup12aXi0YYpxDKKdL5F/2cKKE",
-	"vgCkymc4xjxsvWZ3VlDEpTvga8wAHdmUHjMJfsAy9KbgGTwYSymupNeiql3pOvkQW7DomN0nqeowAwZJ",
-	"FFsbSiI6GA+iejGk2mq+Fay6J4Zvayiu2jC6s00wssR+wyoCoQykkbS6Ia9d2dAh/u4wsQIAKC8s/tr/",
-	"GzqP3qA95SYamwF+fSrQQ/erXBPbEoCDztasSTMP+GU3ru04yjfmguvacvU70TdNqOM4/s/RtWp6XecC",
-	"E/0s1S4LCAi42XCzxkQyPv3xhR9h6XvCHEHuB+wDXPeI4mMc8a9ynadLn3p+MWbGEnuFlV9+lesbAglT",
-	"8H7aMckfHCaaZTpODfzy7hcRQFIgXqq68RU7hz/Aeu7w/wpLd6VsWeGDoArXrnAU4fDz7wYc/Y6Jm1+E",
-	"B765I/5fNzDjO/+d7ts7+z++o18EYOLcEfi/0D0A5Nzh/90QgMm5w/8LTfbM3Nn/uflFuBt356/eDQkA",
-	"OnfDP28c77vDbBldEPYRTliv2ANTB9jfwlelqJjuuGG2K6QKV7Y1Ev11Br1/AUQjuL0SJjY7k3ihHst1",
-	"7LXlnrNjXsBQtxXiBSBbKETW3XlzgtxsCkKJfYpJL1pqytoeMVYKJdTqm2oLidAEY9VctMHEwhsvvX26",
-	"sylw7/m0/LMFHnPelgHIafq2TLfzRxfvh0FCu8JV/7Rn69Pr5vKjnz2bTdLuWMLd5q7cLG6cpZM3ru3v",
-	"HkJqTha2jYKg7nGm5gtW2mbPSzPE3mR89s439B/64Ph8WGLkNfmIHNh8NkAxoHLN9ufa/e6RumY++MCo",
-	"quReuBXrvp09Refctgqm1XNODG6RDAju0WRts5DNjLUAv9CYkwzFK1p6QGu0fcvRyAPBh2I3pd+zpjxm",
-	"MuugukUHeWDmla50ytW+PqReTK9CHNmX2ZbHMGJ+tnfVR/ti7OM+/Km2uycCrhdmysKvUu2CfTV47gaf",
-	"yyAMDLhvXUPjlRNYNIn8LQp56wOhKPlV6uAhhEFaHAVAr3mzxdkBB4XK2l6/sMNC4e3xDFGCvCquKoXW",
-	"1ETc6jiA8EhPQLQ2bdUBbznm4wDdfOXAb9HnHIMvUynOZEcsBu1xlOfOGXs4Q7oxL7hTGMaRj15u1IPs",
-	"fweB09e1NCfPblxNjgOS0kbLlfctZLHU542W7xkT8axoVS1A9xx09KyR4X0D21Rs6KDTn+0CW3kE6Xys",
-	"dU63Qup5W/5zoff4nC8Fb2UBC/SEHCCpE/O4N04WrhnkhXITJFUf8j1SqjxrAtTk8CyE1Au5FwgJm43x",
-	"6vBKI9sfDT6efZl9DaYTJkHF/Ivhn9YhgjVLlBiif0es6NOnvMCQMc7jPwsaYNs8Fugt2kLyz+cnaaK9",
-	"ZGeEnPjdraC5hD6kYhVIp9HeXIZ1AgnX6T1GkkoWGF0KOrCDQbA82mdJ254WgRynCiksk52BHcNL0lGu",
-	"Yim4AFg2xqtBi5yVBLreYHrF3RRSl2gJggGalLzooAlYgZw8wfOLXrzzc4usdmFxERDgU7w7YNwcAQza",
-	"P6MsgKmhjgdjGjm4Bejg28YYczhbYZVaLxEpKaforWHzXKYZ2ODs5tmdtT15sxoKII5L5MvHPgw/ixu9",
-	"kG1HFXfuiCz0HmBDbzbDy3GR8tK3S+/iSDGJ+l+z1QIk/eM4bLtjRaSqRxCpRwUsg4VtzI1OsJX1lVvn",
-	"qBpNOBz/yATGdAq1jADgw9M/uqzhuS5GEtRQCQ+4k3sTEtLfe+Ocvp8JpmyRf2B5DaLFdvslD16cuf94",
-	"nLeF99PxeCfc8Cr4WqqeQSz6PWi5ID6P+H+S/R8jIy5MdYzH6bw/tJ2RrQYe40gaFLcRpofl3QHEQuqA",
-	"6mRnvqTUykkt1U+I1lmusR/D0A2UGL8IXJjHw9O5DGE1PbPXIWr60ct+/epXfhmEG0wvYLhlF+dCM4Vn",
-	"U8eluZL7cAIX6CwJFEqqVYp3ce/sa39gxyFZsfzYD5KsGcRFVoQLBxGjGVVlfUf+/PJPz6+fPn3xJOpx",
-	"SqWkpfJMXBztaVTZ8G1eZEA6eN5w02SUEhnnkuAnIYheQgpzIrgAdraJ0eajJXQmh40BSYW/52kpPq7l",
-	"mFe1MgZxB6X8qQAOrxgwywmjBBC9GFBhDAwBfHWpcrSv3Su1wP8GMqR93SKIehj/4DNljlMEvCFHSBDg",
-	"ffGLeWfCVxlB79TBZMzalqClzjEihZz7qZMnK6Hebux7V/f9uK6uSSly8igmfBTn49MO81K8pmd0/gZg",
-	"1/4W7hJQ968ZFVF8wcT1i9R9gFxQqPJg//ElxOr6ihmhaFQuYnocPWS4OLxl2hWRcCUuQjauvU7OiWWF",
-	"EUG4cKmxFyfC+jTX3xJ7V21ZDMTTrMCrmJvfehzFM/aLCh5TqZ870BBN9wRzbaCWR6h/BF7QmkGRJCs0",
-	"BZXZCpr7WjYJbNqNd2RlTNsNmNlaNrn9nnEfPmQj5nSclQuMRG9t85epkqGpp7EXcSE5fTpYwQXwYyYw",
-	"Lb0wvBmdGvc+sAxkHH8O/vRwr4uBCt3GjcI4kCW4PYpT9sa86WM5fOl8a19YNoIq7DM+L8TfdeCWLub2",
-	"qKzKaNIuODO3BJU2yjH/vFDCnKn6DN/Qd9pz8ppr80I2fRsJA44+tK8wMh0Tak3iBl+Qrq1NPJdYI/Yq",
-	"ZhOTkgpLr2tG1oDdZxLwdKnkeIzC8tBrvmNMlrf0zuN4GFhbJ94b7sYmOBCV3KMWCoUXPAJPSYWdNchW",
-	"RLrMkJk7NSc9wtH1Ilq/x/tjTol9lHx2+qOvLHf6ywjnJd4A0s7iPxkv6hyBYsv9SGGXwldipY19TQ+J",
-	"u+oTEyJ9ceFim4eoHPvS2C8y5NmpsUxf+SWFEnbjLUgdyEvesKUVFOD6pSoNgrcKmyCpjYwzDrkLfxzZ",
-	"N+59cmzjpOIb8vNwh0zNDi5srZRbAaWysEuurKhyiho0J8qOUK9uI2inFTU0xZMbVpA11ezrZ/ek76yQ",
-	"+jX58VuEWb2DNJp1g7Yb9tFALK0gNx8b/RHr3Ek5DbVYHww7Srmy4n3U8pRjdLNHOljdfF5EVAuwa7lZ",
-	"XgtE14yZREKRX+J9OMhROTUzMB8qMPIrJ9sssLJUwuZcB2dZoApXWtODZ35AsUilbobjEUf4uP4qxTNJ",
-	"gIxS9+4HpNuYrOAft8jEnc0TYiWMhHWc3p0E5lY1DbUb60xt17BPSRPyvRd+9kOnqfXHI3dGrCUTWD1I",
-	"AxcFgkyvyyWoV37G59YZC/OA2AKvdfBQ6rfAbGj7f9pAaa1JsJHj+J7P2/sWt7xxbeL5kJVcmuasEGUj",
-	"itsBzICAjAl/aF0Cz5P4W6gb3i073PcNj9aNT7zQWIf93Muckl0UQHbA7vje/XxTRwu1vh6FhD0ziAW2",
-	"BIFp/h5Ay4seimVJ9oG6YtSCoeXpmGSQkCHzHTTqkYQMzlcEl15Qoc0/R/GH6lO4mjPOun6Gq16EpHl3",
-	"OMOqU6QCZJzN6l8ZTfjA2J2gZOX0Yd8+R1WSwLx9WZIUrJFd0ge6Y5/NgblxUukcFYL0iu7FB7ZKiNqv",
-	"AW/OCyMqX/D+lPrqsUR2WNW5/RSfxdd0CQvJdQZfLpNG7EIQmhrj6RjdbIUewMEPSAU5+qgTxoZQYpek",
-	"GO6uGzd1LlGb9ZLYlyDtxJ6xePUlq2oItmfaRHC/5sZCQsphbjpUXoov/oF9/xAFpIFgKvCj3xGjaLnT",
-	"BWl4y432ZQJMr+/tErRvMPmBYXFpCEeXTeWbePNGJ7kwEX/KsUMPZmCPmO3jDkic04LYVqra1MM2gIXm",
-	"1Nbq4RbhurLH/2CbZz9LHljUDZI6wkTg71Al8jQQfEHZupq5UKe8UgZjdMt4WF/JdCpVHBLAXfVmZ56y",
-	"IkP25XiDiN8BjvLTTzhZuxK3JSwodTbv4uUhLkmMSdWne/PAVEigZ6RlVDjcELj5mQ6mXvzWc5ayT2rD",
-	"m4a08oHpaW7ohYJXKIYfasX58aMbKWn1g6vxdgy+3iTSvJelERvZrVTXXoIvOqSF+k4KnFZ8Jdu40nYm",
-	"j3AuKUjTB/SHfJoIgRhBkShVyCACvRRSUuB2joBjELrGfZ59U19g4YiYOpRMhlwWxPaoaYgn0fALGCha",
-	"9hdU1kVg6DMh6EeKunBnYH+G6GBMqSkcQpSVfqK6xLIr8vjZi5ekIv7WM52sJrQ8T/En6bIHL2HIZS1l",
-	"OlrtoiTG/+a0xUSwPeBPDZi8hOpdHBjggkhE4+rtRWzNsBBCSzSyk7WUO6T0u4BY9YUmYKaLu8iEN4XN",
-	"c4uUavJh0Ekgd6+BMmcwi0TdiouTJ7Or/54oOmf0m1FM7fNyaThyPgDwPIrfaCIexy8ABkcioc6FPvnK",
-	"D3NuAV/8cL7dAuAcAPedIrg+fTaL4KoN63KmAvEOmXuejbhXXHlg5Bl3Y6IcxejoLsWvkBsHAG11xL7b",
-	"MdZFwHGzjUfQ1yzFQaPLuBJOcQFNP484iRJJzcc3YRx1K7H6TG+u5WZjZSlhmHqgrsxp55BeACPdkkoZ",
-	"9w38SHdM6XfUw74sDXakpLU9fKGd9R/CBoxDi2EfUdZTBEo564KUlvfdES0xgAdSFMFH4P8SwGBk+JOi",
-	"ewxMPCUD13rFxarMjRRznzSrFgvb5dXEMKtdLry4ovslE7LN8ydz6muDmR2vq5huzXiU0QTjJGeY4rSZ",
-	"ghh3HVPXtGkkPCRNb1lYb9WXf3JRQhB180DBGQ8ZOUoieh4ghIB5gqF/jGpzzZV0+TFcNFaTidKlv7af",
-	"5Q0685ycwkax/SowkUgFIeBVY+hU6fCcKpp492VTpRDwgxwlmwqLMiEKPh1APZeSSAWBajhe9MCZqWVE",
-	"X65YOuxreU4GCMALg8KbuKC7PBHfj16ERaVDynA7Pi+Q8TYqP/7sKvVSvbsDewwQwoGqyuVny80mOM1A",
-	"edvyB+Y8rxxCVC3FWAE0Tnc55vnR8r2ZulOy6kuToXxBsyPNa06MGVSj2ZYsZR0HPDVUbJ17rJFbTBbd",
-	"T6GQR7XkQjW1UX0Z+Ixq9LXdux8cVJbvIdRYBsdDgYZIrgc0ZXuMz27/XCCs9x87JdcNa/UfSyW1RrvH",
-	"ZwBV9srRWU3OtlkGq3JMD6NXAUYEAcvyj4FOouxcPrDs+PgsOpUPLOTPy+1KVjF752u5JfYX8gdBTa9o",
-	"8yWxL45LFYGTglg0w9oQMXNHOqm5sVdLUQgvgxPvdcfKixjwpESMn2p0r/2aJnXWhQum8cmv0e0dav9E",
-	"gndLE6sSFr7B4A3gi5bRVGitzXgZ0+/DojhfN8E0S/7JOQmPbs00NG0oAPLLL+9jF+QnxqqGxW3DUBch",
-	"W2JbZgyz99/1fRwfjCWtUYJwSUz8IhIbDMt+JdF9ZB/NC28yjdmUV0nQM5BL2l5DaAbyT3RG3pPbY4Se",
-	"TOqh22hlaefghbov4CVEAcgF490BDl0pRQV1Lh1kUyuVKzZZ4L8tk4SifTVzEHZ9qrJ8KPJ7dDhNg1Kc",
-	"XzQmGUgFiEoLHbHvDeu+xYGiQDm9HTSy668cfOPdcTqz/8RpWl3XHKzYyY13iS0Lm0nb0UspNly1K/v4",
-	"lbnJOPZgV2seA5n9/qPlopDUiR1xKVy1rcCErJoo2643XpZmPllJG6KZcyvDNth5fwHwtIq0UhtiWNNw",
-	"sfU1N3M52UIg2aEEcCoyc5yYkqhyLKpztDWtLTxUFX4ckkPc9kRs0AM7wwjCAWr64JA1fPVloEVHMCF1",
-	"IPMAJvWZz6hFR5s4LgxdSm0GtI5iYKjaoTMumIqTXdMQ5cCegDitbMlV2SeSE/fUlHX6ZhfjDQzyiHNr",
-	"u0rJdw72RBJtZIfJaftaAgPMyGH0hfKGwlzDa3HE9k/u+/guH5NGoKLUU/NuiDI+KYnbK4j5cHmHbkkY",
-	"0ryXfVPBRY6Y/ZjZJ7UAs5cjRuHkAQ1ifqju6bEibPeaUPs2LGOVi9lacH4OFU+l3MFEc/M5M53NxRVU",
-	"up7zKFDD1HtesUVQCeirHkjIUYQ/jygJOLjtR49gW+bbzfSZHMMfjIaJLW4SPXJaw+OiQqh5qcjQOjol",
-	"0RxebVKZKqypSAtXQhMpmoMX2jQRjG/rtX1BIVjaQ41odnr9oJu4QehTQmuxW+gkurCOCfC/xupm0pgV",
-	"7dUgtjm0474L+OiWraYyd9UZa9eJJ91h/oLDEdA0BunMZdQvrCAeoK/O3t9azlTeBl0KNsZ3mdhVFS7/",
-	"koolkka24wdm5VD7WGjjobawaCIpe/XAvtD35ImX5uAvN+T5Wj4wclvYl+1pJi+UvVnJzWrrnFQnxw51",
-	"CIe8xTXkjGnWbO4BLh/yZSzhD1OlCcVAUeGN8hF/s0Mjr+WeNFJs7ZNS0wog1rREy1CoqCWbCgKh3MM5",
-	"wHYW+DjYh0E7TH9wVoNWaHntFxoKVNsH0hBeNQwFS9I11DDafzrMtHtajkh7dC5Pbp5YqlYA/p4pP9GG",
-	"C24Oq+1qt52ps/js6cwENaPZarnuaBlVtBEdjcDvQzJaQZ58Rf6dyAe37ZrRmQ39Zryd13+6ndPK3aMJ",
-	"S4heQXvSiWolifocg6AN4GWuZDpkqESZTTK+OvCaC8LXXRD1Gd4CFtPTlcnw97wQTdifudfDdRqdR2+a",
-	"aFrOvHqDaAKYE41oqzXVZM2YIFjIFmtfULj9QD4urOYL7au4EKhsVcR12GxlZGlQz0k53gCD5xcd3am9",
-	"eEEbJioaIcia6kTp52gpp1dGW+m7tgykqcbWIas1zSssdrjEHJmKAxRQQNpN5G+zjx1XTC+ypudKl3ZF",
-	"izqGDxKCLdrV4sgtcmPisEZH5WsisZ+njsNZxMq4TGUH0k6X6aQyuUkXfs3Ddk0OJYwZdqAIB3qWDhAS",
-	"f7GPeBqR86evvxpx9SezefbQwdlpxSCx/J/z+F4g9BgqFq0SECF2kAHv+VcrANvG56qoORElXUPtoppo",
-	"uNrYHr199ZOL5l12apeVvCuuupgA970vvS2gWhJYjOchr9L183CY6HIpj0EbxUvAxLMvgvPmsdBVqFUO",
-	"crwub5djkm6W5NfY/l9yM0Vg+CqGwODd5acPEKTuJ28DVmCGyqZ3wbwExZXFMfLx6OyfPJ2HPRgm/Cwy",
-	"X+7qxc8+Icd15cfa4VlnVyw+GxnY4gjJ/LrHneIpF8DZEbx9YxJ7eDaQbm4mMfC5b2avbBqLxpPiRcGK",
-	"zliLUNxtJFYxD/wf5YkajRzBxa44PIceDvAKI1UTNdvt8LO3rm+7D/bDE6lL7pN7EzW97NghLvuBWRvK",
-	"mlO9w2IlRoOPPfrE5Hj7Q4HIs/YTwfZxCVBuNokfRPzvkMO0Snx27N5nh5H1xTn7MSRTunzEq3GPqU1+",
-	"48uKP7rBtOpZZlxcKq6LbUyubyywkyX846SbRbWNo4m++NukWjEsw89jbOq1G5Q6lhO4WzxPxY5S/Id1",
-	"2q/+phdLphuZiDDcsRDWBIEq3oextzomF1YRjSH3nKK+fK7HcuHzGHvish7dZWEXVJnVBY/bkaxIy7rw",
-	"xZZcKF4rBTtk6u9LC/vnwD0PVAlfyJSxCAMfJlPnvib3QEQhmV5u7l3wRE0FaTgbIez62LY/PLv985fz",
-	"AWzRh3dyFXGh8Ts3FvXHJBLPVxjaX6RZOEzNBSrFY1TfRnTJmRrcb6k2f5XrGFLIqMZwJEVFJF3oe1/L",
-	"t4BQg4JsuDHM1RGBymALa/YHi8UFZsSg7I+rpuHso9vBZNeweLn3yHp/sn/2N9cBAAW0PkRZ/kKTA1vo",
-	"/+3CLPKUnFBd/BRIqWFLSqY07LvR+mZL9eM0/TCF26X4viqAP42V0pe7uN7l6/6nMsDBND1UEs1P9ZUC",
-	"b+681Xd3NUwjsSwdWxItA/7qCcs8kBICQykZruY5iNB5eZ6LB25YtTIRQOa/gYnZl7ThivBQdD8eSndO",
-	"9Esa+p0QG1krlDIEFi9kMIJEzlrOo+9Y8vRtV2dK6NHkRUX3F1qlGFWATM2E1X980BtXGinrE7AExhgw",
-	"sK7JlNNkdNHTIuJhq6kT+rSdd1sbk9G++TR7xu/JXXmFxP2ZtiV/9XH3FHwfPdKhyu1S23EMCfQ5+evb",
-	"7/9CpCJvf/qLhwO9Ia+GODEq2B6eWEiOpho+KIiW+CCNndXgOuel6RWzxH7QM/igf/46AQ/qE19PxUJI",
-	"lb6u5F5M1Qldy73OUCRO7OEJXMu39UHzkjYvfZT4gp2ORlw4P9xxkIWDEgUwtM6NSdhm46L1I2kkD0w5",
-	"kXw6wm0BRmF0fGNd570MYKWIa+LQDa3UXHONU7oYGj9MJbp/SAaxmJclgFOum29pHHMqEUAjCMQb2c0G",
-	"iSy/KJ4fTsVGWwjB5Dp7bb+KdyfYBb3FIZ1aqnaLO/uRqqiXJlXxpbj6OIs79ZGDJfiQ1/CIrnzdmI9X",
-	"tocBnHDtPGzuBPxyHQGcoT8gnIgUpaTWOTMMIH5K5oYxpgWInDfBzds/jCh5Lb2eXmV1QoJbrlsFdHp2",
-	"y1SsDLU2CS96crkPtOnZp0wfOyhw8DMzxhv2CKdMzb/+jDOPjs7sQBwf1yQsZohKh9hZ3jofl58flZo/",
-	"ThhUDlrVEWM6fFoH5/faMx3YtjObDVwzXjcqzTMz5nr4lLuCkz8z63fuuLwhuJaIHNk4bDfIrde17OEP",
-	"e6owy112gPKl4nXWoWrKZTar07BEEVQn74KMk6SuqWKJyEYotlKQ25vbJxgAeIFwg/3HtzIUiTk1NqTw",
-	"2cJ0l2VvnJdbsVNf6OVc9b8Q5L3giHwk/rHHsDkQAM1w4w2y61piiSVPXIqOQB2ilJPMU1FdWxDNaIER",
-	"jwXZNHJfEMgMLDBc2X272JI7s01YDvnCgMZKhiJXpx4sGXdsRfPosVSwr/w8JHzH74LtY1lomFvjgsDu",
-	"OHDVBwdMNVn+qFiCyz4XDDNGpIJ/G9mXNbS+SVTrTAy1aXpdF8T+QCFHTqqAtoK57XPncKzC2I0YPJ+V",
-	"vHInkqIOc0nAVp73HLr3VZBP4LC2/NysRmWXLwDAmZROq1lT+djyu2nCmh0b3eJW83YJSRhHjjlK9ifN",
-	"tQEwHafkAs6AwxG53C2c42EfNsH72c+WCzH7RK2hhaXApzB5o0osT/Nwb91wybP9PlDPkpI2mM8X4SzI",
-	"/oJpGwJ8/VkFiKLc2rwtF361MaR/2WSgE75wzSBUrOXNrNL4ElqhcRqdPwluQUuDNO1cRFCDlWsCEdE+",
-	"5gULKtzZ/Qj2Akp8Xe1Elk3PZmHLXvYICQx5B0nkpVQNzCfxooisSuO2jmL8J1396fY2LmRcWtV9SO5I",
-	"5TUM+RtPxjN5Optu4AjA7fBo88arLwJ1J+/MS1pGdEGvv58nrtK8l73CvDZenUtGkxviiNclDsMTlJQA",
-	"0o9rIn1uifZ8CaaQV61h+GAYSAZT+o197YAGTzE6FjJNOKXZzDroNzmhH+AViqm9/XrBfL6zzaPQtwEu",
-	"9wgnGP4+lO1Ca62LVdDjcqQN2mMn6RMLQfBdcdbY9Bai7eJ2pTF3PehApL6PxzPwTT7bmgT7mAIlOE66",
-	"HhKtATsBp3SEorBkVuOc75jn3CVkn8nuP02RHtU4uRshRECqPBcgEA8lYyDdBHK6HWm1N+TD59nmQcyJ",
-	"aHhyQ96+ef+B/LGzl+yPKOvduXoj9jt0H7DDCHq9cLlGTCmpyF7ZR1dgmpru1ca+rWF3TK/EAiiIqYwV",
-	"KcyqV6Fm7Sm3hiRRTCE4LpIy+EI2mA759BYk2Se3Ib+Sgj+scYgkWdjymhnTxMSSd7h3Eg0dKIHg04EU",
-	"UNMHhhlae6rau6FSoIEMTCoARYb82ldL0Mf/FiYUg6JzJcKnE33rKB1nd8TS3GRhFstCT0Im+8Vp1sju",
-	"RldxxLMCt3arKvwrUITc+BGpOEYzPq/kK/M6OH2OVJiGqjY7uxNbxx4TS5qN1Nwl4gW4UBRZrZRKVXs/",
-	"wvey++8YCBWklr3KJM44bt/7GgqAohbgFbuWqi139h2uyRbesdt8ixqAjtqesm53CAd0H610l28y43rZ",
-	"GLi01S4GmkRViwhr60aWu3uyZo3ck1ssYJddwbwbXJ8ZtvFkIjN4uztmn92BfXFQ2cv6yNqCVHFhxrNP",
-	"Uo4Mz2hi8ECZjiye3U4nA59yDbyMMCH7bZ07nS5q3YUUfe/sL+Htb6RmGPPpwBFGk4KHV3vS9gHBLZSi",
-	"r5li94QaJy3seckuMRN7BjAiKT/7Y0p2dw+IdbgaA6XMMJ//GAFSLjAEjDjUcRExf1DTHPJI6n7moV1g",
-	"5oqWozj79SQiY2KP+CYa2zkARJxNVwwNE5a3cV/Jg/pRtq661JHf1DKS7FeCNWu5z269DPZPIg7JZ4F1",
-	"ntTsySpCs1qy1GMzfiil43d32ItJ38OGThGk/VbMnGbk0W+HH/KFV0cbcwKO7zs5q7e1C9tekpbxv9od",
-	"c8j/Kz1nPnr2bMYqdrR9vtus63ohR/3/PZt7l6r0vOtisYUb49FJ0PRcEAroLPBQc+XAJnRv32Mva3H7",
-	"cj/Qsu/bXIlhMW5YZ/WZmAj4RrBg/yUVe+Do55SbIBm72sYOHs3KYIBHxb1TZDlM36kaxNruQs4YEM5g",
-	"T0JX6fP0mvMS//1Ft95rkAtyBnpRjQwy2d6H0zwN5XclTOL8huh/BVt4RFdT/maEuz7neXrX/0t4I1iN",
-	"Zt+Cr2f9I519GhduJj6nSzYTrq0yMZHaORad3jiANIGLVRvvcgMLHoHZzsFfPRkDe1zP+0/C0bq9SB5t",
-	"SAlNSqqnJYe9dQIaZbI47HC3T+hyXDgDh/Pi5/YqeRPHdwHPv1WDS9kyq5PCxuOzYr/iqXrIl9RUqdQh",
-	"rjKzjzXtNVhNqlTlrJHse4zfhB8DoCgYgWh4QuGjXHXMV67JL/syfNLEgeNe+NI2tbLaPM7Jf7R4XrKP",
-	"XiM/SDOiuaWDbHrWrJpV/bm1qHhkQVChF9rLOrlfclxeblrFBS+XitG33RfaMqKG5d6vcfmfIwN2sEyO",
-	"zC1DjSSpFnGHpQrmWH44ifY/iWYYYRoveF3T3h9dB0d+hJUFhCLYAG+4ZSPcvnypMHjmY6kv+OsXGh0x",
-	"frGCUWB1YCwsSEmV4qOQhyAAxUTVi0Sxk3SBZep8cYXifQ7tcpFLusfohSN9/7i41DGvm0zo6G4NVz5u",
-	"bjhmaaMblLRF2MfDv2Sjmz9iXaPX84ibD7SYI84CVsqp60J3PE+Efz60/L1IRxa9Mpr0uqeNV/QujjE6",
-	"9cEvDgtaEKCzuBDU+YiepWE7p3ax2fCajLSsgKR7FFAzOvVkdM1kAhnBNpa+dCwg5GzkRCoH7oGdJsG5",
-	"GhlUHIjPN1tGQcZPMf8hQIShGVUK+w3mnegWSW3sAAnT8CERELSgMGZO3A92iI2ThZLeAuhnOckQcECg",
-	"lnTW8I9oBoD7cMgxnq7yV7leRa/Z0Sxdu/TczGerZ7YcsVZ6UJm5LOCKPfAyEzzLybyxJILjpFXs9cxh",
-	"Qs2uWFE8Q5G4jpNTIQGE2G22h3kXCo/tlRwXODCSJEpsQ+THktLfrKm+t9/Ei0FT0yfwUNO5icY9ducJ",
-	"zacYujEKvymJjfS145YGVmOgOtPgikT82LXVm8wdoYLQklcOsAgKgGijgIxcgkPLPyLRba1Ouz6EwGsu",
-	"tFF9iU/sHzqqjF7Bq/plJMa6nId5eF7yCqmvtIonj9Z5cj9h9VN8zUuq1lIAXWwVo5rdeaieNRNlXRBh",
-	"eTWybum1WDuhc3gUy5L+/zU4TPYxXHVMlSwBukFc3ThX5BASVDOlfSHNCkWwrCsTSpvO+QRGZLFAuTqs",
-	"Wv4xFriEUAAAoISkXMqWgVY5POSJkgQA7+S3b9VSrT9RqklcUl82fzkCIoaCQeEiLqz0gZ1BlQUCTMrh",
-	"zWIAQSXtjXa1eVQv7n4Ra7bl4g7TXQpSy/0NEVCr7c5D5rvkpVVZEFdNjfyBxqunfXlDOsVby4Dt8RWu",
-	"Wpgds1+vG6ZvILjwzr5GW1Zg4YZicK8AMFVBIOTphuiWNU1oK3c3ZM0b+0/BPprrih7uCBQhg9a/iD1V",
-	"7XXf3Tm8IS6292HhAK8AD4JUO1bB6XtMiBtc393JMm+gasFoH4zsVpDfVbOmGucKgYj3iwgDD8WDEN0L",
-	"NGxubkgpK6bvcMr3R/UvMVzOd3pD2Meyt5zJrd9tCsT2uT/eEM23InRnavaLkL0BA2JqrZWS3V3Ys9Ma",
-	"P3hOSQORlrTzypHVcadhM3Y5VJOuNwQzVLwsBtVDgWVc62nJmuM0s5kip5a6fVn6ZaavmsUSN1/2TePC",
-	"lOzModRX00DROyhQaoimG0aOIP4nILj7WftDL36Qe9sY6P20EvxSNr+kyISMiIY/OcwTe8FMgbeKVOpQ",
-	"2P9xNpmP50ooI41lrPuNazmtxJjF0t1VyhM+VS/yGp4N9Eh4bBJJKNucDXhv27mhc+AF/2opZIQvmMgy",
-	"dbcR6CmrpC1yrjlyur2dXXh4l0/JIgADz+wJlHKbxNROwL8zUG/kFR75mff0LY2pczXVqw1jVQpYzRFd",
-	"viLw3kjFqneBWmPR6r1YoMDj7N/18yBs0O9k0sWwvjM743yjR9I2hozHwdHZtheLsnTxi4SFoMxAfXzX",
-	"i9eM7jT6qmTXsZxPvkfvMiwle8f/QrmIx5fX0iyZ56KXIBfCDm54DAVD9mUNJe/QSo7VDNHVhqZMuQQ4",
-	"CNhOFOTHFZw6m6khaQWVfV11znlcjVE1YJc1s6roYeW8kpEHp2Mi8cslT9HC2AU8iRMln2/FEqqEF2NB",
-	"/Ih7O6K5CFS1WUP/jA2X8+aYCoNdjC73iDMEQg2QHIjP4RY9nJO/nUXgOOE43DGf4Vwg+I0sfKC7IKY0",
-	"dA3lhoor0BugTGKzZS5ZwqoLiAtidQTvArkKBOso3U6/ggmj9O3neYXnfYXcKG5J7NvuW1kdlqY703bV",
-	"5hrYS/nA1NLmUKJpZTW0VUvVLvX4YWPMboq3gPJu8QI5Xh3AuAH+wMRYMeBGk66hhyBijzF7hoL24KRC",
-	"QHfdNRgNArXmotqCHWVle3X7EXXD7WvGmi80UbwthgqvuqYbA0pcrne7gQK57SXqvzvgUSejc4wSuy8S",
-	"ELFlKbq/Rie2czAisAHVvgA1DJIjEb7tdf2+X4+6X2R8eK4JJWsl9xoQE457I1uoBMgN+cO7ly/IN0//",
-	"/OTLO7JjB/CsIUpjryI1ZmmPKbGj6X81bxRjouoiqtUTL86e+7Z7+tXXVX365cyHJ+FLbgahwwLXEj9h",
-	"XUfDUDeUR5Pvfq5RLWuoNpB2WXFMp9vK6T0DWPp4oQd2SBoAt4q2X1i1fd3w0p5SMRxROMCnXx4N1fW6",
-	"ZpNS06fgqhHV5R1ruaiY0mQrg5MfXQIZJa0S0b3/8S5q+ZUVRFKtGdElFYK5opEtuON+66li3ri95xUr",
-	"QmnzjpqayA3cqIqqHQhTBdmAdbtSdO8WfFwnCWk3Uu7vnyyjlgU0K7Cb6CIvi/qO4/S8qFm50z7vSm42",
-	"TKFtKRdE48nTbx7F3z1K284SjL5/4BW4+iazefrV1xEBnmsj1eF81uY0MDeGsb7CWrOf0k2W7g+ouMe6",
-	"fwIBLyDbOB93OmBhfGsxy9nDX7lWeGaPhp3yyUUTHQ3FbgDq2Slf7bg09ekd7KGXuZ9z0HreY1uE6jm+",
-	"w+N+JqPO1LTGpQ2YEAkZC3BegsnYQ+s3nDl4bh0p207LXd/FatusIB44TmD4VUihhfr3UE1IjCbiKMjN",
-	"woOp+yfFfgcjsAoMitEnYiMbV3knVu8fZ4FQOIDmjNACfoR7wsbl5FSq5rNOVWcMj+pWyop4+7Ud6Z5g",
-	"1MCdK8QBtX+PE+nP2UCiOIEfTsbj2iUw7iWp6EETSJdHTX46bMQ/RQ8zsoKBAqpWqJhHFHMnESPOsqax",
-	"mNq3dgiPEz8q72CmEAs71pnC/Qmn5UEwPJ+qZcMQxiB6gBDGEJeLmA9Mb/DoQvdAsQzuCuBu4DOv/Rh5",
-	"Z1g20fouP7tLIavKJdKAENPSsnZMGePokYLcdfVA41zP3IPTnxRjq3Ydw2SQrRf8K653UCvnx2/vyfUT",
-	"zKgG7/xkuVyYr59FC5kKtmdn7wk2gPNGTQ4cSvmlTWPE+mZDjAI96oKYDbTlr0rZHeLSX3cg4OUHDdjt",
-	"ECUbtvd+SbJmNXcyHzKxk0PDK+qXelw0KnlmcZ7zZjMqyPuJW/c57rk7i7kH8AM281h1e8pNNKj8Z8WN",
-	"5wy2EQjQCDpkepUoqAvMIM45HZ/wdx2vec1EAcQOQSa9aRAbLcE043vhRx3u2rCqwj+g6Vf7Ivf9t2zL",
-	"hWX0TFSY7uGq5IyEuw1j1Q15Thq53YKeDWvnvmjUKLLGFZc9pdF5r2pYg/er5tmmYybCSp7fpZ+kg7yL",
-	"zXG6PQ51iB6tfaiYNXUwe1MgE1U4zX98QmnpREWXxKJd+7NrjzukqKDNQfMcc/Bz3xRcHF0ivsxyqguc",
-	"VgtrAwDWSArLf2EyvaLlAuj/D7b5rG8MdiH0XQzbPMLghz0cZnv28FKWZ0tuMTJ7xzb8org7DNswNTzd",
-	"TkSiWEwO2ah9myxDCmE8UwFHsP0NeU95BXVPCvtXA6ghE6F978uRaYoxbUcpsmAxbukuUfgX+olCiQFE",
-	"lekheAKK869lE2JP9z6KYurujdnkGqcuRyCypyZQBPayHUwsoPdHfBTwNDeyaeQ+M/S1k8rokTk8MhMc",
-	"H8a0jZ2CBJu359qV8gOlvAFZ/wudqPHElOyTWKC11EwT1YvjnjGNKaEZMArQ1XHRFUGGxVSJs58QCLb2",
-	"GlZn99hSHteojYDZb80wgI6SqmehsOxsQIup7XM9e7uh1QfFqAmgE1L91rOViBn5tS+iCBFwfVeQn4iH",
-	"9Hlye3ubm3kTufgdRV7y6RVhjw9Awq0jWp6gTcMxgFsRzltbdTCByLnxdX1iGNSVnn+6sIM407PkvDRE",
-	"QCVsn6kgANovyXjGOb2wH8VenJL2wVaWn1pRNlLn108sZio/lopuzFmg9PyZuZrBC7bmuz66MUNW+ykF",
-	"LcTfxHHS+Juts5zlr3JpKLNiq66WRiYkn2XlMCehA9MrinRxB/5CCJ4cXcp7YjhGwZOG0Z39E2ofWMDT",
-	"VdJrJJ34NktXPlxIc+3/7ajPeb2LK+g3KkzIvUgVdabKLD3Bt1SZBEJonduDqRG1wB/GkuHtR9HxEUxs",
-	"cRGoaF9Kys3CiSWjLSwbTrh1tlNf+fSnhdzISEOb3ARUpipemnkuj0zJk5Dn08UENAfLwEI8h7+R43gN",
-	"P5bbiLDsaeVYXHDg68UI73II9AhH7HiiJ2C/eH9wgbSmtx75ouM0I6affsTwwTjVN9GDN5ul5poB0Idz",
-	"Oi060jOJmKxlVUbyWyjxg+1HE0kv+rs+smQr8cfFhZqJxA8Z84NuXSdp/O3J03EqV2xMzAHwfduZw5Ht",
-	"NFh94JubeOihlYoX5cUm9tz1VLgJphf2lsbEpfTh51TpP1U3msZJ6u1nrn6etzuhxD9+N6kvjqs4t2Ex",
-	"3PNAB2fO9CTIB5E9A0aA1wcskTjn0CBbe3cK0X1ZIwZBlIS6EHO55F2LR1AeV4b2UXL5xAXv5SepIbk2",
-	"r0zNAYMBHSoxPadDvPUxOZGDzs4EwJ3Kbp6+dlgcLLsjD8t22k8Sfu3DXkbg1/Ql+A/+mjkgtDD30fDp",
-	"fX9vorbGM1tD41oaLCbjpXzv2yWX4RvgWPGpayMVy6tSdKRTB0Fd0NZB1TtzeijjGy+DfG5R34LZ/yV3",
-	"VQ5PJwwC+8goCAYOVwQKbFgC8utLuPCQSwgR+hgYgNGkpVSKgXDVMlNLuFI7xroryKdO2Bb5AwqKEdCC",
-	"uFgim2q1PsymiBvWNNoVGJII5Z/hTYJhh0GiR3tUu6+lgm7h8TCsrAUvOWwV1ZpbQgGBdbOZviGj9R9V",
-	"44+4E1hcPptnhL7S4xnJzZ76gscBiCSrMvpQygskZDdQfD97Uf1IK/aJ5ilXHCAOiDIpknUGlufRYHgS",
-	"lqJxVE9GIphHhMwHI3RFI+OmUnqEnAmShSbUXLoLc1BNZh+LtHgPpckGg/YEQMnXKftXHFKmjKBcnQIv",
-	"JoB2CarC+SCo8egL0cL1yhuYI0VBsNgAFXrPlIs0oKG0xziVWddyz6pibJB1rTQTlUZ4fTC/u4ASBl7t",
-	"XAA5QIzIhG0dB+49If9O1gdSSmFoaQryFP87vgaoVQhzd1UnvyL/O/qRNk0Kg2+SAzhOAby5jQFWIpCD",
-	"B4Y5ey2Hlhdh3aYyIJ8fhzHi3YDQKbtM8ofXf2y5+BL+APsQjyHB/ZsP+YNmPuIhFLeazun//r9ewHAw",
-	"MgQ7wIaTwU+BesmYGosQ9wJu7YsKvgbYXJxX9Gb1Dave9OZMfdCIkYLqnGKu2ENoHx9+cF+nGO2QPQ/Z",
-	"+i55P8Bi2j/abQoJ8idCXal6rtlqmVkZk8jlZrMQt95+Adc5XzPJSKV714vXthnAa+wXwTqyakXNSi/7",
-	"InuAB6ZWUJAhkYb3wJSupTTZPXZNxrXD4r/eIUz7Jb1D+42Sbfae+I+MzP4ESX6hpVfTtmtYwouhG9mx",
-	"VbmkdgF84Whx8XdAZku+MgC2gjr8goIJWI9jwUBnU9bPWcRn7tffXUuXR7nquwXrP+a87iRD9uBgLPeU",
-	"Mbk7Cdb4QnHDVFSXWQzxl4gV9PEejAl4ovyj03KtU9k7n6z9T9SaHBMAJss+gs/9E7WITCk3ItX6bxPL",
-	"+0FGQFi/tYLcnpqyhqjXCbbOPYSCM+FBaIgr1geOnDt0RqYckGQolLP2xY6hulIo8Aij4bsLACiQHDsJ",
-	"qztcO4NFw+jueoq5MFLJfRr8KUogb7Ysndj96zJTK6Spv5ZyF0/YBzyTiPIUaubBFbCN7K7WLFEl9wTa",
-	"j6fqmvjnemTb4JhNjLIIoFc2TWrP3gwe6HOe4l5suOC6hv9Iu4lDxvipiHdZeARyJbokZX3gZLGoBhlP",
-	"bEFNqkIwJAhwxXBhLwIK9tEURIoSfhnCnPOXwqtlUC1n2Otinhg8aSewZJYaMc08I2o7xUvDKblA1HDW",
-	"Z9xxw1qPrJeHUTJ9KZvquoFbPc6b55Ns+Vqa0Ma/fQna/PvwQgdUKOPG1IY3zbXi2gVcs0bur1FiAPhO",
-	"+cCG/zRSXutaKlcAEftIDPpzQEqY3ojlUv9C6f0C+Xqx/LxIIr5IUl2IwnSB7HqJNHmBrHdsngrrOiO5",
-	"Ja7Ozx5Jw1Mx3TQShIBaanbdsK3/J4B/RynzPQzx3rDu75ztP4vA4/jAGTv4AqFyeYFuROv1k4htJe5B",
-	"fP3LpV7DugWgTdPtjxD+gVGVkbE9WTJ846cSXzET3ym6FykTiLcJAUiihsrJmJNe4yuJlmr4NYKcsNYZ",
-	"5rhRTEs34BJnfXHsynafx1eqHnjJXjvnwuXEHQymOQB/sldp4MJQsjjTxobiRZTYBkzoeZbo84k9swjx",
-	"VhAoNQRCOUSUK7+MIpjQrcw9OBUpPHsQEDXG/opymfR1yS/OH4e5dlqPS3KGjTqtzY9nd4Y8MLsi4r9b",
-	"EP36Xc9e2eEjd3irZL+AKXzXs7/YL+JIYI60zhaot408Q2n4hi3gR8N1iebTnD7d8+wtxdqMYkvArz7Y",
-	"5vG+jn39dskD/bpxfNCeO41hNXHC0Dru0l0ARN7KKmKbh4zAu0miLtQTscrzWlYHiPHVR1ll8JFl7VTF",
-	"ffEdU3q+DMVbbAVBriKBwgJNSA2Ff9+++imRKfIozmcfwrniCVA1w5t4eo8kW4r1D7kiHdW6qxXVDN1N",
-	"AcaFyA3xMER5NMYbllFfFCNhwtTDdvgJxynK/K1b6EqspT7a5HF2y1d/msfoHmBJbmfQMnwoxCl+eCTY",
-	"2+/3LL0NLU92MYRejLor3JKTG5iouVbKtqUi5To3kmh6cMgRCmGY44ncYcOnvfwNTFkY4Te5t1y7Qt7V",
-	"3RRpQDMDWUCs0Sz80tIDWS+s9o/KcOymYhAhJW4jnQ2ttJuy4aWj+hmLkle1cd1F2Mfo/tdURTPQBENb",
-	"XicV4jujhHMqGOZVNsRxRvUdQxbQfOwj1v1Ykj/6N8GjjClUD0lhdXCxI8zBnOSIkIliIjjb9H4/Bzl8",
-	"aQhChzbYOFP1IWeja/517JrHQHGfZoDiQv/FMIn04r4PBHHkUhdeSgagfEgsZ8pFvHCsiy8kIKEHE7JU",
-	"xEf1BzQPqSLqSTpD7Ezi1OOnQcVSbk0KkwM/WyVywZMah+/VPuaQH8SFh2gPcDUjbI6YfpFAfXIQHFCG",
-	"Mz/iiGrzV7mO7Us6s8ge4srDrh5HXvwq14SPa8mAS0kHMzvGYa+psowSmP89gRsz8ubblyHsPtDTIYNz",
-	"ns9nWbk7ELJbvCw6rMaLo7DH8Ssi9+J5Yv8t24DThDfJPkFEH7RhrSswQAkoPwAXEqB5ZYwp87bDahhR",
-	"tC1mFNYyOS2vlOGWcp9D42IYKbpaF48TjMB0PxScu5rE+ThLWdScxbfi1VJYuqCdnlXKQKB8DU3jPDSe",
-	"bXyZrFRc6cRr+2Ek3UJI8VAWB0CxXIGR9SGgzTiBXmDA1QxZO7odzTp6WLJX0xJX4wysURRO0iLwfuS9",
-	"8H0MOCd2eLBNOBhKD4JbpfpShv33e2vnfbLRvbQS7cuGbh/D+MjFvG76cy1nfDo8ldYFc32zST3bljEB",
-	"/FlZyl5AVRsqhlBRyM+5IT8F+ClCte5bjBJdu7femxbXLPZy1zwp5DssAEMoFiMYIyrpujdEM1rKcneH",
-	"T19BqN6RP/jG/hGxd8ir4ZRXXxZYjQIIUo8VcogS34UalNggSp6lFBVrXX5m1jv5wn/xk4waTjYN3aZe",
-	"e19dTXiIxVIxJgZ3JkCPZb/YA3FGp9HzakmBAmrY38EkFzNsMWqW9cC1bOipN/nsLYVP4i77lh5WpaJi",
-	"l2FDgVgVtKPYzwJ4Yf5nXqDJmvYbLJyaoIZlqddvqTKJjhTdD8Wu8s9B9ev1/DevWeVhtZIgXZZ+rTjk",
-	"g4adDuABu7Kp9mcc4WW8Jl4WAP14iSeGC3/iY6IZb1/hOVVIqffZxe7KOHKf0HDYyAHffuAc/s4Pu5dk",
-	"z3/3FvXYWzLd8DDjO88cC9Kw7XUtNbuHIO2eV3e+rnxBJG8KKD53T+z874mf6Cc8RMkQZuWrZIOSck31",
-	"jlUFMOkC+Pm9n9cd6QWoMAVp5N4ybKijcW+nO/pNY/YINGl5sztcYwga/Lsgimv7X1gguLqHZd4RLnCp",
-	"o35KgMXcU9UWpJZ+E+4mKZ6jFyS2O9EwDKB+QBb1tQxRgq9kvzabvhkwkTOcn97zgc7PmQe9WigvJ8SS",
-	"36IVxafIPlhVDdGrLUX0hlXEAS/PpQPM10Eyede6csjGsY3DXtJbFeyPydquxZUjFQwK6RVLCa0mUc/2",
-	"MXzueZVYmTENq1LIPssiFSHAWQVH2lHgGzMTmKe1lb+8sRBHGSW6DMlFDokQ0gG5Qcz0UU6l3ee4wSQl",
-	"Oku50/HYL7kxDHG7cIcw/yYk/AMGexwnMkL4T4iji4LcOhzPgqyZ2TMm7iK0X2CqjINEsyq9YyEQJ9gr",
-	"dkk2BhD0b0lijrq3BiSiCOglYJ0B5aheaJ/Ijm81fuggvLGg4J03PflEd5ceki99utSbk/A9Dqmq2YJn",
-	"opsLgk+oWRx9Au98gNhxU4+fCeu+DfgCWSw3GRiADChRgRRfl2Mc7T09IIRciO9VjNCq8kl8Ugc2Dhck",
-	"7hdMb96yZBhkTXE6pKWDIHSwZKjTuKoqdkvs610yre9Q/TTqYGe+s9og/oCfw6FABxhqvOBYB3gaz+rd",
-	"hN2ZxM9XKla9oE3ZN4nbR/Uu7hX6l8edjzC5TpDuBi+XhxAeYzBnVq1OgXdt+QObdWP7TZTqleh6cwYm",
-	"deQOmvMCvQf76YKge+/n0BB0ihP3441hhxamniKdPALaRoIQaubhAk6fslzySDKePa8mzpUxnPICUA8X",
-	"yIO9hSmfbmV6/96NA0b/m5M4cts1bGNWss9/2V6zjXnTR/2X/j5EQ9A2vGGhSN+WGranhy/0GLr5FPot",
-	"WfhOyX0qg2wR/K4+MSpD/Uh7k6IQylHxHfso/N106jdMcZjPaKcX3MqhmIif3289L3cMAMVoI8X22tTs",
-	"2psAGr5jDbe/RsX/UeWOsRndeZWC3+hXuT4X9fO+32x4yZkoJxNjQvbbeojSswp0+FvFOhcPVVIBdZDp",
-	"IdH5djvU+clFcLk4om8atRc9g77rGs7UK8d9Th1ZTTNviXrl2v2IgY76vNjSMFqtqinw3ojErcIefo6j",
-	"KAMivCAAuxJXIHJguLIC60G/SiOsYFMHsSLlzqMUl4mMdCMn+dijGfcdYMPMP5Eem8sfLq5nAKEZtne8",
-	"l2GA6aLO0cRrriOqdOCieYrCmL5mkVKgx/iUFHstsdx1boa70wMTQC8PtFkSa/dAm9npeyedHzgMk1hR",
-	"AB2YoOcYSFPogQXKj7ziqOWsVTI37H2vO6e85aIGtfIhQdTvjZJiGwIR7oltql3m4e3N7ZNJjn7W7v0o",
-	"HxJAnjwGmIEKG6HiMKjyobqjq/qVW9pRyTVd8yYXKC8BfzTuxk97tIfR491zU9ZvQwTpAlsgOpezJSEX",
-	"dfr/sPf9y23cTp6vglLV1deqHUlx4u/3dqW6unLseOPEsb2RvK6tU0oBOSAJcwhwAYwYnsvPcc9xr3D3",
-	"YlfobmCGJGY4lGYkV3L/RLE0HIDdDaDRPz6fDdj1fQd7NQR+PvUNrridH1ojdRCV2tMEqVuECUxVZ6bh",
-	"5Gv1mAlutpFJ5kWutC5s5q+rboZZ/lthrfC/o8SpYzP/61E0xphhtbMt27/nFLs1cLbLDWJE8gB83TpL",
-	"X216TRGdrfLVPSWymIIRXb9QgmrwsEPGm2o4YA4gs4seSp0b9Nv9Xy+gud1DX62Rmyo+/+zZPsb+3Uzl",
-	"Pa2xzkzY5dul37HdsHXPSUGq/caFLGM/r93TgxtSiHFp1UNUzZ5KtMW7bp2p4FwVYJMO8nW2C8sFdNo2",
-	"0FvMtBXnDJ6o2CQL2URGB8UnTRwNQElfrJm0F1g290mPGHwiTBPt99sN8KmnKbc9l9aVZpRm5ZhATwem",
-	"ukAk6bneZcfqwgzptRowou66dcAleUZl9YkyYu1EJ7vWqULq12QbSEsiC2Zl3kQhMuNLsf+MsE4oYS7h",
-	"4UjzcVNs3mHqvSXNdB7ekBd8TmRP09IIJicVcO8O++LOZvjtFnZZYjOMZQjbWukQ5qB2t7ABoMEnF7jg",
-	"JqdUwHYt1bRUXcK71T/hI91babxLlgJXJGb61iKVwGBPz98E5PsDMCO0wv3MHlR2BR9JFm4XI9yfWhmB",
-	"/UMUV8jjp+4we/xcM7i+v7c5J/IbJVZNIDuBn4kpsUISQ+K8X5aO5UDVhsWikKfDLTD8CkC+A6IjIl4c",
-	"UOVt3AebLrKaCZGLA8k5ZrSbdxr8x1K5dK6vEDdQU5sgr+QrBOrzR1ZeiHCBk5atBDcZI94AxrGIhBjv",
-	"uzbvhpqzPorUDnQ1afU39aUWgs93jbM94Mznl/4DDW870MwLLArrXDoWm6FS1FWjUqbAU38WaxuZxoAH",
-	"WAKA/SSrkVZCOpAvhP99oqlhP5DaeOYvac1+VPM7qs26juiSWNBzIZZ4XHqXZWL0go2Ev+Zhcrlq7jhw",
-	"6u6g+sFQbJ3q5w3py2TOgS4iKHV4FMU+kYRgizHvC/avP1yxM3oaygewyRNmd0CC0Tmppk2HUGkPWJBt",
-	"G1qtmLF7ReJqJvY3HHyEh8LTdzhD8HOdCVriPhUUmZGPECRerbG4cGlz3jhts9hUWMMGqn2HjUOxfryH",
-	"HaS+L5GmNo67eIpUyy5acZsPdDgx6juAafBLDCChRmsIs5yyV1IUufX/zvU5I8FlrJATdw52yp7s1FNm",
-	"bMSdE2adVfWUViir/fmidC7ssX+DM8JmtIyvlVcEvjFjHBZNKMGg9XEKfzxnPPf/D5uaVuETWIT/BGo4",
-	"Luj69I0//aEZqpBLBmHa4yzU5Y0LvlhiT914BrWQExEmw2Z6lRFI1Pm1whHoT4AEJuK4S27tKQOVn+OP",
-	"U7aUYiyCcHioBDrO8A+ngCSCnsjmA/RJexKpsHBIbzYZEF/ZjIFBZejLXKvgtpwyClbhW09JZtUY/1li",
-	"disIAMYFizr238lrr1T+Z/WRaOfHp0CWbmQuwteGmUVn4Vo9WdXq8asim8g/Ht8V6liOT7FFDUnkL5gR",
-	"E/DFsHa/NjjSa0ro7lkIx5Q2YTa5UKfXyi/wDSuI3xDuUsdYSLeAqDXdm0I5lxFwPeZGnDLDQXb+J/tU",
-	"Wj/QijokKhQ7xBFhUGN6yoxQYhUUea2ekGpCbs5b0IyX1sGaOD5nHLzTQHfvPVOpTvFEC18ATzzpvVOC",
-	"ji7tLCFFxRfILro4DTW5pDaARcquFSRp/T0zwxTBCaljpo04PqVCX/zMVpWvV7cs4uLeLiXeLh8+JmtA",
-	"T5J+eXqtZrrIbXhLrbHkmJDAsYeloXHFC3ciXRAL/YMAeaK3fwrl8mGMJTcuYzNeFie6dBn20WbXyi7F",
-	"WPJCWv87r/gw4/PoYEjLlhwQ4dhUn/hVBPT/XkcnBpnnwqqA1EMg17ZIn38cdwfxhxMqPh1W57GfhffH",
-	"8StMuAnVglM/zLXahRXK84OCqzWWyM0QRTL8dOCtFPbGtCeKu2g6bxpDU4loku7qzgd27LtdSUPpzt7O",
-	"xQ7+fGtYHA+zriBy3DaIDPb//Qx8YkxgAXw8a7ohEBNye/P2BPEA4l2xj5L0fcHP4I529UIPdCATffzP",
-	"OvTxN3Cob9wqEynuOy2M0N/ZVuXadeHPRbpoi2IlifoL7cSBzrWeTBq4P02e4pB7N6lOWtxjx0Zby+Bx",
-	"cOrQh4IEMlqQxTve09R1rjbgbjtY40qKZNkds2443wh9noAm6WetwdN3uOEYsWUz9dozf82/aVSTo4Tx",
-	"3QAGvYXRO2Ktoh8KbSxOrDLr0ImDlkZKiisiiDIcK/XZB1luSKltWW4TxIf8JiCBuYZpA2fDTK/ilAO+",
-	"L7EpCizegV0WuyhEHn4RfHO6zNXucXhAxTtcwGAMSUkYA4pQ0M0mhHJDRGPUYmeoOgWImci9DBX1tV45",
-	"aqjTAKoCflZNdN4lOsqOwI/x0w4uDHxdt4kdWJnClTCJDc6uFyNdNJYaJ8FMJDDkhMpgbYJ3WG8W8xcP",
-	"C2zm/rnTo3NVFkXWY30dTbxqDoPpJk1pi/u83u7kNwUwAdCXdwnTspNFoo2hN5Cy96/fEpoSg7rrCwRa",
-	"Arr4CF3QAe6AJtRSWGL4OFHINTLBOdqam4Qm9ImLcFHhqgTRxYk2zN9BsAhPYTJyY3/vQkewXTHPlzeJ",
-	"qbzyhwfOwcpCqLEgNBRMYNU5fSIIDFsL17Va6SDWjFolcGKWCCM/lQruUdQKeB+RgIXbBlocI26BFSfQ",
-	"49xvsG2Dgm9cLzWmuWTBZtJWJlTexFF5QLX6uDRGpHLf70L/pREODIIgzP11DSLg/uYNW2I6BXsn9NMO",
-	"z1YApv3tc4SAjHg7mxCgWQUbGkTVqI40HvC4NLci1UBYGpthx27GYLANszrEvqpL1Xf1mqDvEgH37awh",
-	"N8XeW+zLGpDojcILZJc01oEdaC0V1R36dF+GK+RcdP5GhVxI1xVD3T97c4il+oMv7eseSNJbW+tpivdU",
-	"+mfNlGZ+6QM9ly7SdMGxUCKc1oVUCAXN7XqxdNrJcfK0RhD7NpemByDuCikfnDFUV3CMyRuNrMS4zlAe",
-	"JPy6zaZXLSpvt7IYC3MPvFw0GHyX4puf9OhnqfJ2Boc2UcEgLd/x52YYHGnZymg1raqQsem66q6m3ulC",
-	"bgLaAD0IJm9OtCq82HO+4FPwtqeIPjsqbbpV5KocCXtgdgV488bzCr8KgmMihwgzoVDnF8z5V0N4G4oS",
-	"MGBKuVsIZnjXWisBDybgzZQS5iaXHEhsbhZdaZzw3d2f16W70zgEHJS+w85EUdyMtaAmH3ezull8m+J7",
-	"fncrsJlLl87KfMO7i05mF98m6HEP3Dw+F2efJcScEkldrCnzBpxV67ROgHkd4oI07lp3dir23pk+KAzg",
-	"HlBGOdp7sr3lC4y88OUSWPW6u4KlCuTDB8KW0QehMa7pi6bA9C12tHVuBQjPd9lQ691yO9fa+nuy+jTS",
-	"s09d0b/nVhDcyn9jT/B//onZmZy4Y/Z//xeb8LHT5gIvKv5ZaamP0liHWIyAD2FZLhdCWQI52EYOH8sF",
-	"NfJsbdzauBkATmwSoG3UmtJ708VgML/7eXLwbbu2as70St3w/cUiBGHpP9IUNkmdg9W3zaqwBX3JMNOs",
-	"EmhtQk06p+buevPSPmzKSjQfFCGl7Fp9ZHnepa3Gc5cv/GEM5y7QnqXVm6a9b6AybiKtqxWZDNHzPMH3",
-	"VpEg8OZCbrEGhVolF/0v3UyYpFQ79oNPQOddGr8/BuyyAd2/vplpGr9HOx5qSp4fhVtpM793mYtUjGPV",
-	"BZTNCYc4yltVL8uCK6jGmGeArIH0MJSb9+/nhWDahGKXejUDVFH7t5aF/4TWgFu+LqQ//TMmuLtWvCgX",
-	"UslykYHrh+WZzHE19y9dyD/QI/zHN+y/nIbYkXV6GaZUVQowADq6FYYXuCRthKKSWjGnNe7rfjUYNtUC",
-	"viI4zkZPDV/8zbJxQfl3np+zEXezU4jnnYB/BZn7J7kYGWmplERqlQWgZT1hCOzGIKXoBzy9VgRSlrGJ",
-	"LAr/02l/xJ9TCdAphGq8q3TOlsKMhXJQHDIVYTwjFRT9KVE64xeb/wfEu53Ij0/ZiltHD2/VFbEnlQqE",
-	"csenTKhQWJMxuGOl0u/+a+/b77/nblajbA/WurfuGh57X+B9moxnPyAvPBY/tTd9TusjZM/BOPbmwPxD",
-	"YYhDwgVdvBqaUGzTOChfjkbR+bxOFj5Dc82o4LnIsFvWafb0PJhrrSi2dBmFkmF9SAWIQIJ2CSwG7HjD",
-	"qNGo78uKB7ilvc91zW8TedHhPjHwGcJnk/s16vFFaDXZurcUfGlF3plTDrpuOrM+l0ptto3X+2YqUbef",
-	"ShVte3hfVpt2nFLLd0/XAvA8cOVsHzhV6TWBRIe6RthcD6pfHvGCE9jkrifTcc/yK1xhaUUToJ5Xrm1Y",
-	"Qg3nzHl1rkRKAnCH7AUeWXBk+lMLatfqx1J3qNO67aXbYPw+YbgTN0VHo3rIbXtjdWzFh1yUX5AektJl",
-	"uwe0Xik6pLvtQkLlTewYh58LEyPE/xQHsPZLdUNs10lbg7q1zvHkf+VS3Y1plsCJVGfDuMuhdshuVuhp",
-	"569N4zQxldXkuw0ZwafE/DCFqOHM6HI6C5nPAyqAStdZcEvaXzpfwfbt69ND65UOo6Uk4V46kSShQ6aJ",
-	"zt8e2nW7P91wLURay1TOHX0RJf5w4bZBJbepu3ZLOyXcLYOq9pyFQaJotFEnleFl4fSrTqiwsre2gGBK",
-	"tBTD5tRy2m7jsOCWVW3Bne6JDZSY+9lsa/fMh0cm3M71jg+A8KKJv08yky+NzsvxIUDq+IEGIPV02UoF",
-	"bMtXCBQWDvxDm7a8nm9mcjq7mXa9A8BHCr068BPpuAa6wwfvKJ2QlfDNWaWSjKIf1YTa1BsKU2IBnDoJ",
-	"VRkjocaztkUBO96ObRwIXcqTSEUYbpC5rWBXR8a7iQ3YW119d94qje1qQL+9YWcX8BZ655OSflCghzEN",
-	"YLWA+ASi7yEFC0Yo4EMYmgjbHhTYYVmYUGmcuo+hYPmQ9Ii/mHa3sO/947tgJq0FFA20WVebtFkdfcpZ",
-	"ObqxhdyocK4j48qJuGkcMOINdL1Gj7VJe7DbLDQoxaSJzHSaWtNymQOX1momFAb2ItXUJz26SGHd5zJP",
-	"MEHf/3BorBBKddB+7B4J+Nh4BBLXW4eKk3iL6PYNv6b40WFbGu3EB8S9O4f3yfdq8Xm0mUs1Te/Mfu5l",
-	"wdPXKHkrOrTImwXW8x/QVW8WLaU7u2e3+MOll7x3IRmHckxmhXJCJZEYt3Pv/n2hMkZP0kIzWk3fEytN",
-	"72uyBa+yo9ZDOifiQ7bldf6Dp7i5I1ljN2wP//QL/6K9wIjw3qZ5/FLBaW0Boh5wd32jp0331iRs+1XV",
-	"Le9vOmtu8tBUCNkQnh9IKlt3djeHovCMsefAgGIjdy03glloiuTUm+ingaGX7tAgzT7zXRAUtpL469jR",
-	"i5E3fOWW3Ca6KDZJIyoFRwCDewDcbC9WaqUnkPjYr17zbb3l7JrbFwjNTHS6GpCzBTdSRYok4GOYaaS/",
-	"HOsiP2WBjG2slTN87AL9RD1yhrAwM+7Erb+KLAX3dqaZdKfX6lr9AAxiMkcRcjYupFAOPBWL3MMfPrx+",
-	"mTGrwxOW3wpmxFJwKOSCOnjOCm0dEuZG1k08a84jxowfZSXdrGrfhhZviviBGSK64cXORyLRIXwAKDwx",
-	"0/jk2Tf/cnx6rago3wj24erFKfvBGG3w30ujR4VYsFw4LgvLnvz66gX7l2d//6/HVfncBNOe8AVzoJ1l",
-	"E5LPJe3ZFkXHsKQA+zwIXltDVwIZoDcMYR2D5TzRJnSFzwTPhWG//yhujVQnH/znf2dP8HUZKy02UBvJ",
-	"i+OLa4V+F2dGl04EhAxv+2bNltxguRX7Habxe4bDY14T8SFh9tB8AxQLRzjsUXZ0K4wl/pIA+c2X8uj8",
-	"6LvTb06/g3IvN4N1ccbLHAtppgJ++HUKN5bX+dH50b8K9xwe8IvBLrWiErdvv/kG2bqVo+QVXy4LOYZP",
-	"nn2i3hBcYPuWHw4A62T3ZC2k8hcr+FsElk29LU7P703eFmAF23Kx4GYdIO38SKzQ03Og5j+RCjASJqXl",
-	"hc2Y+GOpjVf4iI/n5dKGLnCI+S+FXhZktHXOXBjmDD/RJsbv8YmD5KjHTrgTf0vji015xlN/JBUH3sLt",
-	"YzopTYSL54pd/tsb6QTLueMjarBB24VZvcDpnLyUdqmtDPfXavidwfrRz2qmi1jWSu7UrTByIoFgB+aO",
-	"1JKIxcAJcGahF0K5CzYD+2dGWOeXh8PtDdvpSU+lyguKE2mb0NTrhbeB7+GxIzwBhHXfU1N5L/aOL38l",
-	"C4Fqqk4ZZ0rxZcCVhiPjVxR5ykg+htZ/LzvVx7LjcwFEniPcI+n1uNSEd0IAwwkQJk3osUJdjXkxblxR",
-	"b6R1FXmIHXJ/qoYBaPKGpTWuJtPHdoUnti0XgQzH0vmVEYoSHApw7BvYoyp3Dv9CSX/FRoL55ZpXQj37",
-	"rPhCfIFFEE4Ze3T+Pz4fSf9t/NkQiBfOA//CppFmNdHVyeefJa48ibiEFWzKi0IrvxWVyg+Rw2KXFle4",
-	"Yk+/ZdPl4oKVlqrI4UBeCI4H7YdLegN4rP61cGpW0w4tmt1UXGeN+fJbFveGXTWDaxJO6rpH8TugXXnx",
-	"/s4KaR36BeDilItT9jxg9i/4mvHCItwzQzGR94P1p0+uj57+45tX10fZtbo+QjlcH2Xs+ui7s39mUuH/",
-	"/+Mb9n/+N3t6fXTs183vn+sNS19+x6p6+AdBi8HN1O+a3nXOxa3E7DT7Va9saMDkMHGmJ9cKnVcwKob/",
-	"7xep+E+EXC20mnrntFwodI9eXP4787fZ8EVmWAsQS822fC5kpAKHUJDr9+zbb9GX2VzmYe0NtRfv8A89",
-	"7IZcDf8cpNG0uaCs+thXPmoz9xeAODBg6rOfAZKOtt/TuFUIby+ncmzbPJsX9ByylNS3k9QEq0fOnnsz",
-	"OfI7RGoFR+aUbqKEnNJve3XlrTR+sz1OTcM2j0J5fI8pdAnlJTBu8zg39kQGnWTMX4T+/vdnfz8GjPm5",
-	"EEu4z2hmy5H/cv540MjT6z0pPp5BQKNuAPbss9Nzob6coYPVahC/Cp7XLOKR1MHHM3HilWKwVP3hFKFy",
-	"79yIMTg3/ghYzWqyzvFSThjqB6yVKw3+2G+oF8cLPcXodvOqDA8Nun+FQRr1Qw/05hNhfXO8iTvDc4H0",
-	"oRlDZiQvYn+HAGJOIk+vcWn4g+wsl3yqtI2GTrM8yw1fhRLzJsm+DM8MKNg4RoNcwzx7ORIgHbQsqCnV",
-	"v1qB5QKqeqyCBp6ZLFZuETw8Fr75TWVCwIZZlWKykZ73jG7SrRZLj+wsjURUgFu3QYLk7xQzwU1e75cD",
-	"1B2lV6zmJuImUZ0yb7h1Jz/c+r379cuNwyZesaVy/3h2VEOIOkmAyHc9egQMlbrSayXeTRq3ggpqx1+O",
-	"UVRwdLZHaYUVaizC478lrAm+u187Xtmc1d9/AV4jeuf+mua9b/LlIjOJdx1n/FaEMHZW+0xkzuVscyYU",
-	"yrJ6IRAxBYomNd4TMyhmx6hbaRRumSEySISl/e3ZNV7UEHnIqkZWQtwEP13wBfjAIK8qqkhW6P/CxzMy",
-	"dsMn7uwz/LiR+ZdWqyeiuOH2aD8AlMo07dH+gT5k+hxfVd1YCz09/KSD+Xpv7jfA99kV2vuyJrQBrgT+",
-	"3T8oZ9YPfhto09TPwMrag5JyaNIBRWlDyxZckpTlngHSZmt4GB64p1TSiSKMNCTSKelueQhZMZhwL4Iq",
-	"KOMEMDshKgnHHIgnQ6d7OdNQCKZXKiZjYuARJ8NeYzRggd2m3NXqnf0T6BzddZV4tfkL/bj9dH1Jjwzp",
-	"tNAQTT4L/rmvYD69js4jIyCkL3ImFZxBqBI4RvzZBfQtbMEVD8WjQWhnn/F/wkadi0IgrsmmDH9QOX7B",
-	"P4cIL+VUMU5vxMYgirhHh6rQ9g43FfwKlWkGT7sx5P4yPDHMfv5vlEp+6N38wSI6tEdJxxBlB7nkspgS",
-	"9v8utJ4z7qC2Oh3tyduvky/hInmn+M5vQ66XUrQF5QtpXZ8y9jf8AAAOuao19/4i4Lhr68Djtd4tpmx+",
-	"LUOYl+J0bG/3yPjF5b8PJ2YMtuAcDoyzOD4qvpYsIZQMwNkLs0LxosDt2Wf8n31e9w8huDiYZeIIbX43",
-	"zrQXV0UFg4uu9yc9wsv5nf1w/AJ7HPGaHPvfufHlj+KKt2uvV1886m7XG08Y9dmIW1GEctf+Ffp9eP1A",
-	"uW96/Z9Yqb/weYAIwdsCxDTwciIVmwleuFkWekQxITdaU8TMxX3BHzefynwqcghhYglWs1nk+gQY4B03",
-	"7nSZT1rPGf1WO6D/ef/y1WF7IL353oUodiawTe+Rz5PnOBOvqOfPvKPkFyCj2PJcrGNSfSaKBTthL9+x",
-	"t++u2OXV81+vah6WRPaMDIlb7Mx709R44Zc14LjdawduUrtQzkj8HfZLfbnPvpB1eNaZdaczAVf4MLvI",
-	"L1z6t3A1fpyN5FIYf8fBWOmQe8n7SPDHQAF/s6HNHi62Vi8EhmH5SJcOzvpFJZvm3WIiCAKp/wPklcCe",
-	"ywHU7l/9Jz44LnnoxIk+wd8sm3InVnyNpTFhv4FgPQGVeZ9BiQLqeBcEvKhVs+4LqeZ2v2/8Bh4bUKjv",
-	"VkoYHKW59nPeW7gIXrZ50ALMFSwouyHyJccUxXah5/086GTswzsLlbwHWjdR0s/tPJT9Pdzi6abnfvIP",
-	"UJreWcdwW/L7ppVTBTT76oISP04XOZCltq2j29aIyRt5O+gF07+/aUsK8QpIifYZAIEXolsbNialV/dZ",
-	"GtkuywKm+uj9ULbizBoqREtXz++6eiN26F5JVBLxPDfCblYD7iFNava4vNrPIlhgm/J/JZS/QS0AB2lY",
-	"WDDNflYWvAog0ND/CP1E0QycKAoIQiq9uohkCdKyuVi6QXxf0ESVSW9TxSU+dd8U/T5lQC69MdwDieO+",
-	"jrMd/4BbZoW5FebECuVotJjWj7NjJ8QIjevZiIVYjKAMEw45OPZUjcNuGM3pKbEF936gvjfiVorVS6zo",
-	"GehApbc/Rgk/DU1fs3nvdxDyt5AS6MPm3lACgTNUHvDpFyKx0puUjgnUtpW6ea16zPvbVSwG6TU8C9c3",
-	"SCOfgOtucR5sJq3TZp3BL2fIQAE1/Eao3G7GGfJSDLImI8Vd+7Xg0oVi7KF04wd4N6HAclP4yD/U11aK",
-	"hKpU1lSLvkEiOaDVx5j6yd6IT0a4/dqwUgEbT9CgAMdGOqiaMqW6tyIxmNimtR/xiQEVRiMkNPXai6kP",
-	"Lb22G72uK1EU/x03Gqn8oabNuk0Gr+NDWbLhpYfC810vNkXyfI7H8RyI0gXRBa/Cfs3HoZnUNXmyxPiW",
-	"dGP/OeXFDqj3SqoNizTqpq+FSn3q8b2bGyNkvZGGUeQXEHb1f8Hesgk2S9HqBtxB6awoJv45/Adblovl",
-	"llXty9hGGWDe9i+cf40i6ykkvRNm3qHiQ8JN6S8ic5GHlWZLb9DCoDt7gTaw8s5xuRTGilzk9c7ymC9V",
-	"YhVKObHbfKcV6X1ZqXvI4PbWIA/sX7au6r4inT8LsWScIac1kttLqPjN8Xjc0mXmvSYhbwU95fdNusFQ",
-	"s+pMhDNX7dhjYCw/ISLT9L3hlXSv6cGh9EqvJwpn+9CafSWda2spIICG/joKguAtdARYp8dz2LApu1Zp",
-	"dyJdqKpBqoXAAxTWbuAQSlcuSXUrCXsvNCrt2bNlBZM84DoKozTIGxkr+xG3XvjDrRKE3+Im2ty9zajp",
-	"ev18PBbLbREOsgfSADjgw0etL4W1Dcq7DHWmfejuBZDFwmYY2E6xp0ZOFcSjqyC0v36cfUYYtVYL/0mP",
-	"hjTtn/Sorazpkx71E3L8pEcbcA9ZdVpTUam8Q3jqJz1qy2C+WwoV5Ne/Xf+kR1B38dDW3KIymI/oJc4B",
-	"r8KCl4TFEvZGK0ZKBbvxuBgp7MlPl+/eHn8VBSq0DLQK8C2FtvZkYoS4QFiI0FigCygkikr/pEcnKPOT",
-	"p6efAhHznRbLrjJzwyduX5vkxA3dJOlHaG6RnDjbW/IL/Mz1Egt6kMYNCXa8fgDJYh2K6f3+rbQDDK2c",
-	"rYXrfZd6X6J4h4pv+3df+tk/eHj7gVRKN5AcG3m08atoKlysvNw09j6utKTRfkqsftKjIa+g8fVfzzHV",
-	"19XzrXaiVjcVVnBK63sLZf5qJTJeUJDCWGrj+iiQqe1yjdUx/78uZvC6GGx99krtXhGzuVSW3Di7L1j6",
-	"3j/0VwqUglQqqArvKJQWyYn6csOoxf7Ox1HLGfOeXj3M2gtvf+hFB6xNTcaDnE591XKS4qUNfmGADQOP",
-	"cRkA2WeCI0iMKCw8U+XUMXdR7z9OLb5QkbNv/RGf319qCdKJBd0YGSCtrvx/K2bDvhYiqseL9+xz/P99",
-	"gZpfw4NDOhFxkLagTZxyT9Vi4XUYsolJGC/4DChKlcipJ5ugbOrJPAcUyncP7mRJJMO6WloRDbvAjCV3",
-	"TUTWfJDao00Qz6/CRb/ic9FLTJQwQzcKjZCqkodoCK9MLL0lNqzGAzZL+tRfZbeMcBdhneLdKEovw39D",
-	"tCm6NFFFEsyR/EmE2/1a127KWvzk260Bnhh0l4YRGrdn/9feYlnVBSA69rFREevSAhw6peUIbBYS7XfK",
-	"K3WOfgBk+lGzlvb1NqIcH7ev0X4lzg+oOF7YvROJ08NuxwdSInCkt4dR8IkhC+VxhKZrNvy1lyJZeBNV",
-	"Ii2NhF4sRMgrx3OmoVyQEAmpzhDwIm8J8N/Fuuy5WLoLavNaCmWxQAl6VgLlt7TMjontFgQt1dyeffY/",
-	"OkDZxLDK44auQhMbXIlMj5AIP6gc8IzVHAIYKMRwr+JqzRbapAppE2cPSbSHYwdwodsjinbYlAkO0IKW",
-	"0lswcS6pAR4wpYlVBAlvuGIjg9GlLALpSVMhSoema8TRRq/EW/0IGF4dkyqYvHX2rNB63lzY80br+XMQ",
-	"7EAOuX/1Y3QC+HH9l2vrAVjpssihkYM53VNcw8IlerSGH3BfA2XCukJlS7U58EaTwMpI58SGAj/7H3fL",
-	"qnghtNUJArx5hUdaxf0tFYxhISAUlpWqELZGkoTbeGg32y0IvILo9KB25Yd4DLsafov43mwYTBsPxJaR",
-	"nJUq1/dKxQWjye5fh/prnaGIzubKyvxVKgfkfanGohYLkS7sZc1m9b2/RQ1jWh9Urv+cZgWhA3//RKeq",
-	"BhZNpkZiD2B3aGGLiguu6WQOdHEDSqjOStcgJ5poKJBd99ndG4nVkGFqTT1KwHvmpUWHsWZOIg50vsPN",
-	"Jl1gZfN7LnivgcjNTxlnvyHyoarFd7IZKNhBQUlqIzzw2tpjOX3lzhG8OcJ8L/xa87tbzRprqJtoCRG5",
-	"Ge0ElY9cWq25QnxiQJnRCI3Fuf6vPRXnMuDBDrGUNXFXNvBPqVvpxHuoDR4q9QYvx4HyR+gvoMreX4Dl",
-	"ubF1iJ7qC0UnYo1rFa8WWWAdrFdOu9hOtJHvRoM4+4xV23fbp0jwLRsVrrAH0H5AhH9Y5T/UmosbFWrr",
-	"bxYA6f2mZHQhsIVkJR2WQiyYnkAbWADN2VV1HV95Lzyw/TPhAxdFxFmGEDHKBOGCR6UjjitJvlR29wXR",
-	"IPhqYd53ubXsts+nXD5QM8jDbXrPoaWteid4vIGPZqLNVKPLV/UdXEBcDE9radmtluSrLWfaaXv2GX7u",
-	"y2m/9w/tF6Zc8Kk4+7QU017i7ks5dqXpB0w1vKyWFBmtQVYyD/FKgW5el/BhkFoP8cNlwZU7m3AifG5A",
-	"wPAPveJjCiQOcIL4AR6lZC5+tTbM54mclqY/mHl6XZXzXOhcFATxDxUMVVcxdfkbgXcfAFABFpp04xqq",
-	"s+rh30t7g2m4GM6C69cmc/GwdIgJQ6vhCwxkaYBwZB/F1NqgDSwhufZ2/64gYyPEkuXAVlXHLaNBW+yp",
-	"kAu5d394gw8NqDYc4bHA9+tfsgUfrRCTXvHhIVgMdEUhvxeZui3jBTeLrMIABogCfwGBoW2bTq0THBXU",
-	"otNLfGhAnT6qNi+JTKwFS535ZSR6hPy3M8hjjARWxHBHuVoiRdtYnGHwu2nYGa6sDKW8zUq+is8NueWW",
-	"j6PiX4DHu/F2Y8pePOMf9QqpA8UC5AvH+1QzN4PYMFvOuA33HT9km9bWyxbWHVQYPDK05HCUBrlBKrb3",
-	"vC5Z/ZZfBEyMWDNkS15E90lPUG5YyEV8+XY/Yf6gogtDNMiNJtmX5Oh1lcQCntGC5014s41tMTj1x8F1",
-	"8gsodmX3BZlvGScJMaVXGRsJK3NvXtqKlMjmmKRAFJ+UbRHL+RlQBh4ePUABv/Xuc7ML/MK/e3hVtNjp",
-	"aywE6gvo81fq9CJNAMnNOcFMi/HclossliIFkDo+KgTS0rMZtzNh65dkCdtSpZxKG80CHR4A8AFt+9fY",
-	"YoWMQYFj0mlmhaiDwgU9bsjLexTaINtHmaRbhr8/Rz6HgZyCMMhj3PkfUFVvhKtMH167A0tTsYR6zamN",
-	"PcnrD8EUgGbrov6wngARLVX20eaGim5u19+LlHCJEjxI+jjcP/XMwXiFmWCx4H2dlj9dvnvL8AvGQFzo",
-	"BdATdiuM9R74UxKi4GbcDIR4iX/uBP830aY1VLcXOXpIDKcmtOcIUTDxT2T+LgKEZEJOZw7l5x033KVH",
-	"0cfo8+4LI/sjmbMVmTzBdfnfURYY8zAE7wWsv1ChcULepM0AZDPD1slwpqh8pPU8Y2NejMuCO21s0DqC",
-	"9LSkZS7lVL0r3dGjQgVB+VhPKZl6Q6EuwUtsxtPFiT3Od4ctAf/cVx69tBCIjQKocxzOxBpgVXPd7Dh7",
-	"Ab4eKrFKL/+T4lRdIh4VhjNgFXvRV8mjjQV5NuaFUDk3exKmL8Jjwxaix2FS9Ocq7wf86Afg2kNIHiIc",
-	"aKk6b1qy9dk+nlA+olPaz7JF/3Y10wwqyWbQvRcMBNzgcuQHHwnmdPul9ysQDRCm09974kwPotCTOsg3",
-	"dob8sRRjB6z6kzqpMead1tVnyQfdNL/dKpawPpVYtcZeno8BlfOtf2xIitzaMA2yxohIb37KjC+XQlWM",
-	"/xxngLJHC01FYuqyq+15TZcyKuOpHhwoVhsHeJxynpazByeU94mQSB7kRr1CUVC9Qq1IxUVszTorOLhK",
-	"G2rEIqsmFV5CfdCglVgbQ3w9qoM2bgC+760gG1H0mZ1xI/LgvGLtHXv/+u2WYmSLVoTzzw+0nF6//Sus",
-	"Iy9xOEA21GEzxLWbQ28hX/H1llZKO2vz5j6oeIwPmuwo7ayhDKj3cJAfiykNPhszYiFVLowNJwdZMfYW",
-	"2Llt8+rCrP8kggk+XSUTv9F6C6kO1m3xVA0Dc7EOnTCAEu0sGxm9ssJUniBCfyR3gA0rG2ATKO2Mxlg+",
-	"Sqr7AfX4I7+tG3a7Ai8YR28IozsSUQIYdxvupSuX7Qw/7sNy2HiE+7BsrBQYbCVg5Sp2tgpWCOiBnBi9",
-	"IPdkwcczDG/5VVB6eZP5+6u0jSW0EMHAaoPxTLS0CVSCHMAvgXc/+BnYprhL4Vi57I2dm7MFV3zqnRLa",
-	"lKreFcZLN9NGunWGvQLSBvUxXmglzoO2/aZHqqbspBJ/OMwB0HqAE7YLKP0lPDnoysARWpqFIVrRV/g+",
-	"YE6YTZZGgDCI/XhqjoNWDcKAgQb8HLAAMMM7AIw9cB3UhD7AKoKX40APvpgadf1W94T1HfFFGF8ujb4l",
-	"BxJPCunYSGD1K/eqFSGPFpFWN1fGYRXm+O0eqc7cj7oN7+JN9eSFVs7o4gEAwWEOVTIS1tnOkrrzmsmG",
-	"LmIPvB+tKg7PdMvYSeBZ/SpYscLM2yrUC9lPROuqxqLi91bjHTbocn5i5aIsuBP5Ma63e/fM7+2xhZ7y",
-	"P0+7uh9TNcPcQZVAvw3rUEjqDFV8r1mhpxf+l1514FkSYdlIwDWdpsCw+tVhUeq6BhUKBL31uXo7gObT",
-	"loX3H3zYwht4f8Oy6Kub/XlRsLHhE1fHlqH8Mjh8foOEPDPOBGlzcRWUpjg6PzrjS3l2+/Toy29f/l8A",
-	"AAD//w==",
+	"5L39khs3si/4Kojeu6FxXHa7pZF9PK2/ZNkaa0a2dCT5eOMezzLAKpAFswooA6imOCf8TvsM+2QbyARQ",
+	"HwRYKKo19+7uPzNyE4XPRCI/f/lfV4VsWimYMPrq7r+uWqpowwxT8F/PK0ZL+4+S6ULx1nApru6ufpAH",
+	"sqWKUPvzM/Lnr78ih4oJUrOtIbIzN1erK24b/t4xdbxaXQnasKu7q5Ie9dXqShcVayh2u6Vdba7u/vz1",
+	"V6urhn7kTdfY//r6dnXVcIH/ebu6MsfWdsCFYTumrv74Y3X1LS32XfsT9PxfOFxLTdWPBv+3ulLs944r",
+	"Vl7dGdWx4ej/TbHt1d3V//ZlvwVf4q/6S+z9Ja8ZDPZC0a159V1ipML+uublxaO9+g5G+Y7d84Ilhynh",
+	"5wcY53ux4yI9DoOfH2Qco45nhjHq+ACj/E1ukmP8JjcPMMJrrtOHX3P9EGf/liktRXKUFn5+gHE+yD0T",
+	"iUEM/HZugIZ+fM3EzlRXd49v8Y76/35yu7LdGaZsx//nfz6//h/0+p+3139ZX//jv/+3q3CHtVFc7HAu",
+	"Z6jjYWjjZ8GRr8XYUQc/5vZou3p/1IY1V3/YrhXTrRSaQfdvldzUrLH/LKQwTBj7T9q2NS+o5Zpfttji",
+	"v/+mJWx/3qC+XxhxzIR/qaghB6rJQUmxI1SU5GD/ZCQp5Q2s3vUCnLwomEYOr2TLlOE48YJ2tj/cI8Ma",
+	"+MfkpMLRUaXo0f43L6PNarphdfSXhovO4IhbqRpqLDuT3aZmPWGIrtlY3r66EoyVC2d0qI6Rdn8Myec/",
+	"r4CecJL9lPxwq34vsLt/hFHk5jdWGDvM86KQnTDf37sTHm8mNeMFUsOuDW/YKfGvrjbH6Lo0jf/9UDHF",
+	"Tl/iXypeVAQfhqvVlVRIA5YsioqKHStvru5EV9erma2h5goHh5mdWfpP7BAhI+H+Gg7sHFGPNvHkLCcT",
+	"g57j8+Elcg8mrJTwn1dtJXVbScULe5jc4D90V29pA/+0JwP/oAUz8I/qWCpZVDV89I/IMT2vqWpec8Hm",
+	"TztJzulr0da0YLM8ABpZ2jCyHXSzkbJmVJzsGHa6wiP11A7fRrex1vI9wydhTFuv+a4y5MCoIsYTlWZM",
+	"kA3TvGTEVIwUtNPszvKcDSNtZ4jCjypeM8IN4ZrIlokVkYqwWjMiBXxXdozYh9NKig9+h4qKFfvT9Xyw",
+	"i9D0QDgMe/JZKaO9bbko7T+jv8m6lod1156O9spoUnNxsuI7UkrBCNWEiiORpmIqOpudoiWLDhrnBPYM",
+	"CbdjcU1+k5tBp4FQVnA/YzvDSEOtcC2oKBgedymZtkdopIxO8De5yXmEz5G/JY0YT6PGDlxzpsmGVVyU",
+	"RBsqSqQlIuQhvri2M2ugv4xLgtvbn25/U5B6gByGBzzs3p2BWwDQobtudlOit0zoA1MRHlIC547vAbzk",
+	"sFxiT6hVUm4faaIYtVPWhCp3CStGW6YNqaXcE2oIu2fqaCoudnDp7G55HmkXKuX+Wgpc0TWs6JqK8rpV",
+	"8p6N/moqdl3zPbMnMWwTY5SFFNuaFyhtjRfzEvdYk1YxzYTx9EWENGQniZE75u9B1gPywo0VEwQKK5P9",
+	"3jFRsNhUrLqpcQKmkpqRrexESTZ2GeTATWV3tAFpCpkeUwzmaXeNlWQrFTkys2Sqfjqx2VpeEJmlndMK",
+	"JhGYBAFNmdRM232UG7qp4aIKcnvz+Kv4hYC1nXb/V37vWLKu5EGQzZFQojvFHAGJksitG4TX3BzJ7c1f",
+	"vrLtG6nYaOmzctnOjnU6hTfb4favUGoZTsIehYT35J7WGpko16Tgqui4gYmz8o5QsqWFuSE/HFu7S5qF",
+	"W6EZHmfX2ntkKsXYBdMX7KNZA0eIENP39poR+BWJpbIvpGwYXj2whhhJNDOmZitkzoxIVTJlN9j+hzaK",
+	"GrY7ZtPTT+yjeQEcKjZbadZyu2XA41JbvsJZCBauASOo8T/Sls8aRjZU6ZXTKPKn9q6rWfmmi95KIOG1",
+	"M/ZMZ/Z2QGlyCySPxC47A5IGEMmNE+BmhC3ZGUtA+dLoG/wgNmtlV7SWXWTOcAZuB6ljEW7rw87ZPz7I",
+	"7mkWY6v2TQjc2VKZzh4M2OB7Fh+s0y2L8nGkd3c0SL/uPiJNNVKbnjdtudL5y3+Po8Ym1An2sa0pFzGq",
+	"jr8tdjZbZPXI3/+EEqmwohd3f7yDZqMd/IIcZFeXRLO6lA1wmSX8YiJjhJ10JzhmJ549ex658sKAexXG",
+	"Cx9fockzN3x9BzdgSMBRoUS3XFHcyF6LEtR0ilpJyHRqI+NaUVfyiP5r5d0FaqDtBFSruY3EfqNLCH1E",
+	"RKtSOZPHyfwfQMmQ24X6OzXzBgqQIaGpEyptd/F1G6vomuNf4++r5Q2F3YstLyxHd9f1SFX5SBP76FPf",
+	"g318eVERStrKXo+m04YYZf83XOHxzm652DHVKi4ijPH9D8+vn3z1tR3R6n+CtJQrHdUgai720c36Xc3R",
+	"zr+/ixHJHgX6MDnoKbp9H3nEiJFWVDrBM07PaxDQOjWsd1j46/bxanV1jF4ydEGcTnNznFrSuDBfP706",
+	"9ZKs0DOR2RaFAJ3d2iie3fo3uclt2ji9N+92CredC3w5I+sS+ogaVAZxZ/2u9Tvi5t8vOna4g1HGhvKv",
+	"x4bxit0rLq7/8/b6L//4r2/++ID/+PqP//Hrrzfl5r9dJSkhQrGb/ocslutIao7f+m7jy9TM8mPw7Tg+",
+	"y+3dp/Xbwdy2tNZsdUK5s+KtPQ9HXWD/z7IwOC9PVltlH92YcINH6znlb3LTC3f4TbYsgwM19OMrbP34",
+	"CVib/X9NNh/4xe8dcz8b1TF7PrRtWble8lAdpIot7CfGSmblUebMBbgaVLOs9ANKVFebO5BZ0Wh3YHVN",
+	"aF2jkkIbUJsGNP309vZ2zqQ88O/BW9b74vAI4tRlqrc1FU7Wm/oqWlpwc1zvotpNQeuCdw0pqNpIAXoM",
+	"20rl7ZC6ZcJkKhGXeUUK+WRdZ9qEmZDdrooZqlZX206zNc3syArd6yKzseJCs/UyZ4yuqGLriuNsJ0ZO",
+	"uCwKZOqaWzU3c4Ox01oeItogU4UV5L2GXNDaWSS5IQUVxNA9I3wwctMVVe64Rhb79X6Xu3ZoXp9O8nZw",
+	"n6CRnUehjtrQWt8Rzdyf1/td5sxMp4S8d3EXGe0PVAmr+Cx0k1HDVCaRTrUZtxd9J4NJjJxnjiSn5Ja6",
+	"7+/QnrnwLSlkLTs1eWqf3q5iBvx//nNWIbZt/lhdtVXm9hvWtJnX7o/Yumsn5SxYMdyZKOejxEglyMZ2",
+	"eoe2NHstuNZc7FaEbuQ9I7crsmG1PJDH2XeFmnnZyo75HlqeEoz96z9Sq3/vu/eSsPbqMGq/dkkoixV7",
+	"UIA1M3E5uRNlzbzgtWBDS2poXHXa8pqtyIZq9vXTZ86E+PQb8uO3qNaMNtAKjePH8et/e3J7G3sgV1dO",
+	"ZpqcoKiPRNOj892CBWLDgM+JmGF3ss+wjOg2w8a8alqpTPQ99crByTRR8I3+tETW2rPWJHwbB6rRQErB",
+	"yeT8O5anLjXQHtZhHXGJbmSjA67tDPinuoft7WTtk9+d3+v0R9kyJ7bkyWttJY3U8b4UK6QqPX8//T3I",
+	"eudFsLEiM5TBsIPh/o1W3y81zHM0KXe2Map7Qeuiq8Gs9FzvcUPOXsrxqT0HOc52IBWxgxAuCLXy+AoN",
+	"+iHAAcxm9mbyiI0i+B3OOmfCSK9Ei6ZXr08Or/PTVdwioBeFDEUVT5zmuW2UMa/hxtmkTw1bOuao+AW9",
+	"KxhDRg5UGG33bT/2pA58eQPxd2L2dr+4S1Uf6FHj5fVRAdwsu8DsI23aml1wVFvO6jJf9+17eGk/jDqr",
+	"lOza6Kw9WZz+IA1L7ThYofmuU0yThlFB2EdamPq4bIMU011tLlnnO/gyauOXnSrYItkxTr9AbytHkH4D",
+	"w9H0k/cb1Q89khg9EZy/CCknelRbO79F8EFsZ1pemE7Nx+S4ZuF80lwOoxbH5PHtEYjDbiJYHNw2PSOi",
+	"q2unWnAXgmFfLdq2SDYnu9OJgilDuTBnjDFZEu1UJmF4r6kqIb4MGDq459xsV36e9j5qUtDGeVwtoSsl",
+	"VWK+JVPaSFmem+55php6OJn1D/LQvw927BL+pRgtV2RzJECX0XldqE5JtXeqSxbh/YLt3xs2b4RzdDU+",
+	"4n7IlPI12ODztwm54OllqiQvFnhxXtMNq2sW5achvP9ExraiLeYMCInecu4e9Bvyi3P9S8EcC2V1iW6J",
+	"DcNGK9IJiITwIWZIRDfjZyGiJwGDIhL877Z/NXHwfeIDUrE6/n7suSgX9v93+8n5oFr6MddIRD+ulTwk",
+	"hMmGi9x+uDjXj4wHpoEv1ciuqFgZD1RJPq9S1Mc138768EV9fLVFIRxJIW5Z091ux7TJJu732D7xVniv",
+	"UITOcMuciHroCfqZ5Y4c4mtAgry5mrOiuofW+5aAkAbLdLuecdX/7kgw+HnxVFfhBFdXhn0E3zKwgKvV",
+	"1ZHpayEH7zqc/cp9qqPa+FRQm3kXz8z6NdcRH7PumktkodT55fdlhfkMl3+jr3zP5w/lXZAbPh8DvlhE",
+	"TouOn4mTcXHGUEC1C71byD3y3LbxGwZTip+gobXcdbGQg5BkkRsHb5vHPAkPKNH20Wt5PaWCy7a04TVf",
+	"QJgv7QfHl7QwOt7fIrUGQpbiNC7KE8ntvK0XQ36jCiAtF6zwrxBEnFIkl/QjY17Z1VXFtZFoMszq6Ads",
+	"/wosDpG0naa1rELFjZ5gEoIAV/tGuaaPNGnonl137amNpZD3TK01o/VCsblU/J4tTTkSminzKSqrG7Xv",
+	"ajVaQeyu/yY3a8sP8o/yb3Lj2d10BQ0zlVzQ1Y/QPm70ZOXDPBAQnJPd01vKVSI+cb2lhbNVjSnrx642",
+	"vIVYfko0M480aRWXihwYpIpIUTAgOjaILtywo4QI7EEYYabHYhHbfI8fxNZkFAyTtKYJFzQLQYKaBHOP",
+	"cnH4K8JoUaFGzI0mloys2OdSM7Km9wHnEJVd2j1jbSp5QqPl1Ko6op9q9rjnKOaeKe0iBk8jEKhPHI/a",
+	"H2tG96RmRocc8Syd2XY6e7n9tEbEOHi0BsQRnh5P/j2fHbwmgYmHVyE8pSv/0EdTB/01D2c04LtDjjIg",
+	"sbBzcXmj8yGaU2nDxNKOSEHrGvl4H4uOCVqlFMyH+3FNDC/2KY1scYYn6A7LMjDhk+iSIXXxdMVbb7I4",
+	"9fEq2cSnJecnhd26TuCT+KRcVllK5ovQvDdayJYJNO7deYPHDehRdU3tBR8rQ3FD/JI4FLHlqln4Ve/3",
+	"OncbETrAOXwvFgrRPXgi7WA4yL8mDXmacaMIJa2iheGalaSikJXiFHfL2fGcMx+i8EBPTCF228D1YmUq",
+	"fCxWg94faUIbaa9rxZplXgJMMll45I4lxojXWaA3rJZip+8Gj5vcEs9Kn0GIGEiMLg2moSWDP1rBapBa",
+	"EnUzDZ/rEy7mRsbkncHYmNrjkipD3oo8CJ+L8AkB+yPu5Ddn8nKE96TPHw+vwcB5evIs+AMaXE+k+CSv",
+	"+dGFiHy+/NiI339J2OWyODLZmULOB+vC0t+4tgs83S5r048yPJ8+PTOsL7npb/pZekOZy8bgopCiqDvN",
+	"IUtS73nbsjJuA6uljgVcPMDZlUy33EQzRiF2EzL/YXgUPXsRALw5YGnHu3Ogx+itXEYDLkNFr/uc00RQ",
+	"46m6n+NeyTn7IM7FJtOHOuSSgWxaqriWYmoxhaarq42LgLabdxgZiQYUIEXJGsHKn/BNy000aKmKO/YV",
+	"ozrOqfHYmTBkQ4v9KGj3GWFNa459On5FtU9KO+XGXMxjEfxSyWy0DVhLz0/tN2Edfrj4AQi0F0cukN7r",
+	"dSLO+UPF0MmAsQmO39pV26/cK7VlB7RzxKXeoqZNq+OAVw0VR4INYINxLE2PPhiCQEJrRTU86VyRitFS",
+	"Oy8pJWB+UERZtZDpZ6AU0gLPBPAwyG08KAl+jHtcEgKQz/JfIBnJffza2ndc8bJkcY0Pdzl+GHZx06MA",
+	"ngSOPbt7K68es2blUk+pKHE3njmZ6A71V6MgNxS0aPwB+wZeB113bU/uLjTXhQdL+18yBfuAoWdRGYTW",
+	"WhKrw+mQE2B1BLJhlo8im40TUoidjCSCLQWqkftwe9x2uxMOcx8dU+JKYcL86Y2KTnITZ8+8YecuB/xO",
+	"FFVMkY00FaHOvIMp2fYcaVERWlsCwDBHkIO9tLs0IplaZnzl55VYd8i+P02eYYBekogABTtUSDw+VTi9",
+	"Y/uUhffZzLmh3Dkk4RM//aw9SQyHi2+BrKkwb2sqlmbr1CH4PSdlwp60gHT2dYsh/Ot7WXcNy82I+IiI",
+	"RSp7yF19LGQ9a1yHViitWI68YICKLQiXX10ZqnbMXLZ6/MOMxCUqvuHOmXnPtGb1ZaH8/mTHmz7YnsHS",
+	"wzan1nf26AfzdJNK0WhOBkDC1Cms9gfAAb1CWGCXz0I0vMemBMMXhJ8AK7evsJ3PDXlZgx3XvtWG2LWU",
+	"RLeMlQi+EjaqH5ELeMkO9Eio+VU0Ups70tH1Yb1f9e3Xihr7Wkg1+JvpNlYE+Pk5RK94VdnDHbjMF2i0",
+	"wpx1ODGAFnB2Zpis3I4m+qs4RVMapXifdUb2Le0DABSy/20dwVH6gdFBmj20JJWsS/2MfGXf2ce3t6vb",
+	"29vMTCtkT+t63cRcwI8h8n5Bf9N9n3Wy0D1T+h22HX0P2z9roYdGgRdF7n5kPV9nrgWOsq6ZWrOPOHAk",
+	"W0oemCI7ybTT9ywloNGE6zvyZ1JyDYBgDRNmRZ7cfEXamgq4Gri5mSYtRQ9nD+nJgkPCSxLp6Bbox3aU",
+	"21ksueaFzweY3AVVVPyelXFBd8OUqeLSdKYqfDZGOC50HwQ6YyMwAvcxtAvgRCALb47Ojo/2sC0tjEaw",
+	"IviU1FSb+eAikDNd/ANOxm+Em/U/Utv7gqpzGSVnLTzQaJxwnmU7RtszjDxnyZtmcCfXcUka85CQTnQG",
+	"rodwUXRrmAJEG6uF3JGtrEv75wM9IkzMIPyx7MCuyc0NeWU0wWwLqxYdE9pqINlBssI3t0lb0sPnXeck",
+	"3/ue/SWYCY8t9ehizK1MR5EL8Qq4ZxSvRg/m5XAx75yaCLAq2t0aMEqsEGqK2yPYdsGS9vT2LysQFYjH",
+	"ctVfFkpqpwPOzXRxQvdMNjXsfZKs39KY/+x/3vVcXdUyP0z6tdxl4cKc4jTYUWKb8h0Gbb2wz3LErlRY",
+	"ISb+Luw6597Lguis+lzW02fARU1GLTk6ZMHkm0eBbqKTjkemvioxft/+uhokMLtJ+3QE4dOtnaAb1X8P",
+	"ihsTNQpNzsjviJtU/2W/IWH1bkkrdx5nDvKzZXvOpHb++eltPLUzNyfTzX+YlPlZADQKoPT8y+vm9SNw",
+	"qTF8xddPz8FX/LH6zDt76aMUQb/DCU249ZMJjvnjh2De/eWM4DLB0QQtjztwjTPVDrC39fythk55w54F",
+	"dfeOUAK3CfAeD15r81deO+HifA59zlPkyKC/wo4Az1wCR2yL8/4dCz+/Y8uglee3dril0W1cIcCx/TOM",
+	"jV7pxZvr1ucXcGb73ip2z1nEvXTh3XePYzSPp+YNNwldxe6LB0nMe97Z1iSQDmHRC7AbEXExHONJ7mQy",
+	"V2X2evonEG1FVqFmzrOGF+z68R2YZmI+m+ljELYvZFD4IwrXJWxi2IPEyQdwu3wzGRMDN7BjOy54EdLw",
+	"qTYQGvaMuDg48MhopP3f5Abt90ObWSwWGO04TrqeJ7mjz96jdXZzVm/kYb218kPuJz70btlXmtFCFvv1",
+	"Qap95kd/RI/riDV1+qoYAPb19A8H//Wk/0cU+Os7tlFcj1HuVbfBvJ0DQ1gMCvkKumI1hK3UXbmLQzR/",
+	"h7t9gSuAClkyvR5nnQ81UWqqGEzO87r2BGebZJqaKqmZzra611K28VCrPlEdQ6x4iYYyUynZ7ao4Ii9E",
+	"Yp6PIepFoydzopGdXPZKGjs0d9H0qdTYvNBx11OcmU8ykV14UzQttmH2QvOCRg7XQbZ6wFshDTrZC15m",
+	"B/cGAh9t6zeR4PlFsUZZj/8vzNj7HR6PVsmyK0xGSRZoBoDzTbv2EQM507LtgxE1J6Dd3lfA3lrvFn1S",
+	"y0P2F4aKKMYVBFRQsX+kieb/zEX2mjiJGqr1JS4qX8TCH4q754HV9BQRfSeZh9XPx4TN1S/OZbGVbJGO",
+	"gIAccS9yqPeUNSlTcZ0yRzq4b3y7vdEYDVyQWBc3Lnb6U6xVoBwMa1a5pfZRDf4o+m3rx3TrSZ/sa38G",
+	"CdQNLIjjIuG50aze5tjosPMIzmbZ/5DJ1oD+ZjOSXLfRhcpuE1FJnvvyD/iwNfRINoxQomverlzZAkZ+",
+	"7zBr2cqtVO9PxTV1Yqcagg/5sgExM1VGqIJyQF4qmH5SMMbfJTw1nx4neU/rLiLg/+39m5/i9iyHzxwv",
+	"RWKvykZ2BkSGafxYYhccjDNOpI8+TG7De+/yWSDb/yRJS1XASkSXQY+gQAmM7lawlWonjUFMsZhdae56",
+	"hD0dW0+iNhu/n4sMLdMwhaNHw05uWuyuhr+fPmeyLtkQ1zrvMnuD+Ex2IQybmOnBXbbpZW5rahgiXEHI",
+	"GFhp8CgpYDVhFYHgIlL0EDk+Ea0i8kvi21gVqoSDUruUjHxYmVDD83HUpJWCm4EYsq6oLCVDkFiYNpQo",
+	"WUG9JAIIiFE51RtCYtXR7G+I2/cMNHZMZjhUsmbxW5w6wDfbSzFrPAWc6VyfSy3K6PsNwF+AvzHzC42f",
+	"9Pnh2aP0sdyXbAZkctv+RHQ/hvncl3T/njGR7j33xveLlWJds9252cSC9IchGjVm/di3ZMfvnXkQnmaB",
+	"pX2GSZquOJKiB5BcUB/1KqsPIyY120XvAVzlsZwypqnFKVOaHhPMNPAueBBXoPxhUZ9DJX15J81YPPD2",
+	"bOqNHTPGSU8SmArFmFh2nsOsowUfsVYvuVen6gzmojhq6qc+Si/qS4P0aaghuyGkGeHR+kn5S3/m5dHn",
+	"OdeSOxH1Q54M27G/eii9Nj5Uvpdzz45Jy7xwseDwbFJdSRXPNEuR9+SU7FA9FeIU/xFf3ysXYp/i2BFk",
+	"xsrBI53qWonKg5XslE66sgK7QIEuQzW/IC2gptpk2kxt03V2UcC2g1JVs8YWqY39W+NKhaJYlGBIjCqs",
+	"5APy3TPMNxD5uP3fdewdpqckciVZRg8hNdZQvU+VhdQmoYTMY5Z+t6TeLWYJeIKGioa4jn4nfRx54C6O",
+	"UBN0HwdluixU5LtuXkU+F8DVn9fJhPaT1K0SF403anVlFAMNtQipRqurTkC0w0kRx6zavCLXRzBiN4g0",
+	"lFSOu1OMbHnPVAn6pJbOnIJ+JT/72Ly/rzfy8COjulPLIw6kYuumyU0CcGDdiQzAgq03NPGrYIf1ssHa",
+	"4NGZAcj23Y4HiW359yEHflHoqE8IzKJ6X0AF9gtTlpem94do+fOVJ7GZrwKUbUssvQg54zPGwGfIiD4u",
+	"SfvfsnmX2kuGUSjbjs0meLy0bR4iThdi6df7Q24xDWiu2ia7/WHddk37Lw34daU29Nq5NOMUbLWQRtqn",
+	"Ib+mwYn0HqgsRIQ42nDHONjg4eZNRh/sU38/PFH2xJ++vd8ObuODmxX/FXWJ8qCYairMOzC0Xp44Pa3I",
+	"szhXehDymZAJ8njisETYtHrRYbnF7m9ykxUlPoTF12cW+F33ycG0ZcfyVS2nXnwiSIsPBVwIRheUtyhC",
+	"S6cucuedFCLwkhgKM26K6RP4l4bpo7VxbJABQGkIgYEIsIeN48+P6uzlhUS4wyeHNMxGe/6vJX4sY8gX",
+	"CCsLBJAl6RDnZY1gRf/q1jlNglF9qRgSuvpm3NWfb29nZJSzz0/XtB/sx/+vysE4FYVO+IK94zHDqxSM",
+	"uO/gvmujKBdMOUQDMOM6XRV9DZoA2cdv/CXxxLMiWu96GR3009s55jyN530oQc5zqzRb98VQYzbqiwX5",
+	"ZI5beh4Ply6TL+/AnTgTw9DIktWOHrdSIUkhU/UVxh1IVyEb20bJJltCAvHxJY1b1b0k9mmy1r8i5aev",
+	"zGrH8nuaPucTe4rqhHAhCkZCNPrqiop4Pd7vQ8nGCSphEgoCa0QnzheYEeR/b3vlzh4y+2iYwJKVjMU9",
+	"ts4SNeFewsHO6xDZqCCh/5FOgs2vUlXlnmuIGd7I8kg05WVwTB+k2m+YKCrSOIvSM4Jpu5lW6HumSj4f",
+	"Zve+2255wZkojkksDN8Vbgjsd/zsjTpOwZych2UE/ulBxIItVAOowe7o02FXV7prvL6Ev/PWl8iCkFyD",
+	"zvl77DpUzMKcJs0wLMZVCosS2T0vPVzJgkCQ7zm8QC6KwJ7V7zdkWPFC1FhyBgsHhOh2XzWfa8LcyAC4",
+	"QzfwZ1cuHwVfy3MgB8LZGmN4Ayn3ItSjj5ZKCGO5A7kjlTwQuTVMeDwzJ6Rvpboh39OiwtK1KLP32IAN",
+	"15ppUtF6a69UKAMDfy9dLdib4Tv5dC7r5veIPmoJvAaMyJrvWc0rKUuivvzT4/+uvlgRnNDwFyuXh202",
+	"0q02fleygyeynBFvYdCCxV7E2DWxz8F7qM40vCdYoWx11ekOyk0oVuylAEIOds8YIQ/R309f1pQeAwkY",
+	"+COhRLBDQFk2VBl85C6O247Dh+ZqAmegbyei2XhJP9uNI4hGkckiffDUApe5izZbIIGFtQ0OO/Cokivb",
+	"LH6w2jDB1FsfYz0+2o+nO3ANABGP89Z+TH6/IiX6Z5YaH6Yl9od7gGt5X9F2LBcE/m2o2NUpEo8W8HhQ",
+	"TNzF8RoArh4xEIC0gfjjThOr6L0VH1f++SYvZNNI4VBwi9yAb8UaVsatpWmA17+z1jhYQiqO7g43IA3h",
+	"3b4AzNU+zootqO2j2Gspo7UuloO0xTFi8TB67EPYKTfPOD2G0KgozJqr1A4PoO4NUwGm7CQS8pBhqRlE",
+	"dqDomQqk056GIMQav0IARPtkb6nyEJM7Kdh8yI+fXnIj3jOTkLYXhpAshWRL4YvOYa29ZIv9q4OMhPGW",
+	"V1Kbu1YChObCbOWiokKwegEDYqx8gR+NjYFPv5lRx/oo/jBoamP8AAvTffuvThQUS4Y7atiBHh12ATd3",
+	"xNB6z9SKWDGLgSkJouIVFbrsCpQRJoaimf2Eaoaxss2xEolzkt3YChcT7uR2q1ks9L8sEdrp4KLSDavr",
+	"XtfzScdW1Vs2ievHt1Fj4JIU6hM4Zjy2c2nMliguset/LjSbJX7ph0ZzgbFTm3RitSikEKwwTq/E/8Bc",
+	"UF5b/m0VLp2Q3lx/XUQqlwexDkgop3K5v2pAdiPsglMDZ0u1ZmVG0OxA2xqP+BpMqb3JWEg0zgoo5NmH",
+	"yEfDYDUrpEiBBNu99pDxiIzgMqN6jdOVceEgHdo7l1uAxmMo59l0s9S4ngKA7vYxY/s7zLTRcQDhLGnG",
+	"x4XhEnrAWdzI1YA4/CzCKUfplrO6/N4zzsmbV9fywBKFPHyJj0kMNTVVcCbYJuCj48JbDfR/PvnHDSwh",
+	"auQK1cAzY7oSBUK8LuwXkI7deglln+NvhltGQ7nwhX/vQqpOqBeEID1S9elGE/e639ucFOmktpCokDfI",
+	"9clRV/OiDXAW8d0SPhstAkG7oNIVF/tEOT3NPr2bxbpYzWiEl1pBqAAy0AyApD0utpBOvAeut2FUaedI",
+	"zuM+drh1/LL7utuzShG2gsI5LS9SlUEosd/WlKPpENJIPfr21hmK0am3MPIfRw2zdVs4WFo4zJUnjjhB",
+	"Gfs6fnAhuJ+aAhErK/bplUXOTj3yPNd8Url2WhzJjO3bBpNrj9dbjKCSUM3VwH/GRIN0XFwfdP1p1eJx",
+	"Ir67+QSPKQPhOmHK4v/853Dt2iiJpR+QeiA/LioN1Z2uLsHDqLWMFBHqFFjhEcDFVQVQjGztKKz0grqG",
+	"Sun0OKwQR0GWUt517ICDsiAobk8Z1UaaykfXT+AepKmgToH2z5AjRoKq/fbOciF0fQNWBuYQQ77Bx4p2",
+	"2qRCWNamYiF0YJrmCDtAvNgqBdkwQDoGvaVr2ninJYBDLIGQcHOMr/1Dvwgs1QC+t62HVAZwmUQxNA8i",
+	"4wBQJm96Z5x3gVC3UqjE4UMH7IGmF+mhZnSVAlcBob5gal1CyEEZTyqAH7EYupWRMUaBHjXRMjFw1oMA",
+	"N6R/FQYVo86Zwe0com+HcOn59shIYS8CF7HpRYRTjNJ3NBGmH2UHgzkPuII9895zHGUHPvF9fNurJWWi",
+	"f8ioEl2lqkO/dNFGIW2BM41aNDNK1tFJ/zVaO/k52YIIaq95xWhtqkCjwsW7rQjIkIj4qPmuoc/IhhmM",
+	"hCut3AmFturjsBwnfBJsgBzwtwTaiics0meiZggu0Ha9RKLFtSxqvLB/M4Y7GxaJCdUJczIioPH6YaR1",
+	"OJKMhAcvaLhdmuyATxgc73tY12TOYS/88DG6/WtgTP9fIoL0QYBXN/LCSHfXjs8QDJASXfGtsS//3zPY",
+	"3GXnhpOJHovVV4P1aEE4wXMdsvFHZfZcjR7dY8OScRUGI9EkOigyhjByWB7Q6greimmfRYfh86v4E/S8",
+	"dv/9BSi+G6v/cEP+JCS86Eyx8ou+oIOQxg2KVXDskLZPqL23drUVB4MQI+tyBZ/BHGLhCxWjZmxoA73/",
+	"QFUDMctxwZlrWVOXihTeiCCLumBDq8Psrt0btAFEuONVqH8Aphah8ZQBbC06Ui/2Pf76VOyzr+46UoN+",
+	"Jtr3BDTRxUTFwiNVJ+zOH8ZBzweKYkcKSwgi1YabQre1BH81hSKPvGSQwlYydX2ASJ6TJMRz8Ayhwstg",
+	"BGaqY82Eg5Bq8d/R51O5MovT9xODTIwLJAFl3JV6JjVUroaywCtC7Z2/PxKorSsVgkKSN/bdHPwEpE+0",
+	"fZFtxzfkNfShmRXWHJQotnQ1SCBM5Nmoi75x7UpnQ7c+HOfU/ycT4WdtZ/SkH2X/FbWdwfgRZccZ3i4J",
+	"uUgWLDsV2BvKhWECLCaIjCCx3JeRclGq9+oKFhuXlGApC00V2J3fH8iujfLgeCL8EOXisxW8PTf9MIHY",
+	"pH+AVywSt4NIsV0KOtX//EgTV5A7ekYYFjcnSb+DVm4qTvfoIjZ9idjGrpp2dMB00fKIotHpq9Wgnni/",
+	"5vRO9ebehJH2cs9hrCiVlTAyZZgExWCy8OmltsLAXQgdtfRBaoZxIsQxeXj+wU0SZ/YZUtPpRwm4rucu",
+	"fs4EwQqRHiZi1UXpiv4ieIAuL075/fXz9ZuVOH01dGxPpN+dXOsFeoJI7NuZApDLqhM8PCb2pOAi+b2j",
+	"wnBzdJVGE4Wf850LSbeyKybgDw+32m9V9KgwyjeO27G8kHhXG97W3NVzyANlDd8sMxcPx4qvzKRWdCLV",
+	"O+MiUbLDMOGaaxOCJ6KHNYVSGEbeX618ldfeQuODs30wdUHroqupkSoqf51FHorKZVwwROPLAhZyIAtT",
+	"fKH4TspO6f+IYqpvjutGCnwTp3FZnbKyXUmPK/I3KjqqjpF81ewagINkzwW6amDoMYaszbqkxyU4Lgno",
+	"GRd00zDDFEjDrMx3TwmZm1nfMrU+Mpq79k6zdXL9U3JwGB/9Nzixnv+HwVf9oUeJxTHlac5Q18TymEEf",
+	"wB8hX4doSbZUJZ5QCHhPWIPp2VjLPBHH1bWnmO0FMw6jxtaKutX0Jv7886vvsOK/i8goag5V5rgguqF1",
+	"TWowHaH3egyCTq+3//ivbxD+HP79NOPfjxMw6a+cfd5hnCxFyMfYLzAgNM0zcgu6Lbxsd72VIQKaWdMS",
+	"/5XIvIvmFJzFOFkSJlbIe6bWmiE09/kaE6srgI3LaciFZsrktHTlKtclp8AQHmRVB16a6gF6itkJ+vqp",
+	"41iqeyaQUqz0d9wofCuk2F3XfBu3GrwS2qiuiQbLbhkr7wj18VIu1EgzUWLw4WBkQzF7qVNbhLve0Q5M",
+	"sJuu2EMu0SQwbDgDO22J0XNJNKYLIQt/sgIBBFpB5tfW4fqBAt5iIsbo7e33uF6EAxUWEc/9Q8T0PDj8",
+	"Wd05ssKxfXMYFk/BY4c74CrEIgQpwO1WdCItDRzYcg1pKcu34CcfWnjeBY51zsIww+JnuFlR/u0H+bzx",
+	"lmhwylrtfzC1QdvprD5iBcxQPi0HpzgcwFxDkF2zYkO9XpMLwh9NiYd8PCAgn34X8uD3rDWrXrMG7ftZ",
+	"n/s+CE10n2Ca/GcpPDgI6JoAPWcBNgPKHOzsWUp8HYXoKWTjTM85lhB6zxaZQebPOZ8c7Yll4TVZ/jFA",
+	"a7LfpcGaalqkEiXJvq/aR4mheg/0ALFXZCvVoCwV/Ah+EEih86jwe+7Mp1aoqWRdLrPdwrVagFBElXkD",
+	"NzGWYAMBOrld/WJb+42fV5whPgCIY+UJKszeD+0O8CyJ/sRiPs3PxjQ+PczK6eJh3POxVmNePBCJ9oy1",
+	"wZbi2SlYbRnHTaWiwKxD2MuEeMJ7jWQCV54MNJM1W2cas11I2eCTxBrdNJ4XBWuXV1wMs5kv94BFKVzw",
+	"e1spqudtbX3L07MMP51f2I/OfzWxPXamksoR39m6774hOIudCLdPBX66WghuL13kPFRXwkSgIUwd1z2D",
+	"ujlf/uTsHmEre59mkc3//d3pPobCI3ZZ0El0Pwc+3E9AjaMiVdE7ASiXsjxyo7KrHWXGX2O2Cc5wiPDm",
+	"Md/cmNHdMayZAih4wx9DvQkd21uXUBt3X3uskNNnP2DQnyrMLic5HooDvy2SbULgctql6dWCPsY5hHK6",
+	"RP5lDydK6AtAqnyGY8zD1ml2ZwVFXLoDvsYM0IFN6SGT4HssQ28KnsGDsZTiSnotqtqVrpMPsQWLjtl9",
+	"kqoO02OQRLG1oSSig/EgqhN9qq3mO8HKZ8TwXQXFVWtG97YJRpbYb1hJIJSB1JKWN+S1Kxvax98dR1YA",
+	"AOWFxV/7f0Pn0Rt0oNxEYzPAr08Feuh+kxtiWwJw0NmaNWnmAb/sh7UdB/nGXHBdWa5+J7q6DnUch/85",
+	"uFZ1p6tcYKJfpNpnAQEBN+tv1pBIhqc/vPADLH1PmAPI/YB9gOseUHyMI/5NbvJ06VPPL8bMWGIvsfLL",
+	"b3JzQyBhCt5POyb5k8NEs0zHqYFf3P0qAkgKxEuVN75iZ/8HWM8d/t/K0l0hG7byQVAr127lKMLh59/1",
+	"OPotEze/Cg98c0f8v25gxnf+O901d/Z/fEe/CsDEuSPwf6F7AMi5w/+7IQCTc4f/F5ocmLmz/3Pzq3A3",
+	"7s5fvRsSAHTu+n/eON53h9kyekXYRzhhvWb3TB1hf1e+KkXJdMsNs10hVbiyrZHorzPo/QsgGsHtlTCx",
+	"2ZnEC/VYrmOvLfecHfMC+rqtEC8A2UIhsu7OmxPkdrsilNinmHSioaao7BFjpVBCrb6pdpAITTBWzUUb",
+	"jCy88dLbpzubAveeT8s/W+Ax523pgZzGb8t4O3908X4YJLRfueqf9mx9et1cfvTTp7NJ2i1LuNvclZvF",
+	"jbN08sa1/cNDSM3JwrZRENQ9ztR8wUrb7Hlh+tibjM/e+Yb+Qx8cnw9LjLwmH5EDm88GKAZUrtn+XLs/",
+	"PFLXzAcfGFWlPAi3Yt01s6fonNtWwbR6zonBLZIBwT2arG0WspmxFuAjjTnJULyioUe0Rtu3HI08EHwo",
+	"9mP6PWvKYyazDqpbdJAHZl7pUqdc7Ztj6sX0KsTEvsx2PIYR84u9qz7aF2MfD+FPld09EXC9MFMWfpVq",
+	"H+yrwXPX+1x6YaDHfWtrGq+cwKJJ5G9RyNscCUXJr1RHDyEM0uIgAHrD6x3ODjgoVNb2+oUdFgpvD2eI",
+	"EuTV6qpUaE1NxK0OAwgnegKitWmrDnjLMR8G6OYrB36LPucYfJlKcSY7YjFoj6M8d87YwxnSjXnBncIw",
+	"jHz0cqPuZf87CJy+rqQ5eXbjanIckJTWWq69byGLpT6vtXzPmIhnRatyAbpnr6NnjQzvG9imYkMHnf5s",
+	"F9jKI0jnY61zuhNSz9vynwt9wOd8KXgrC1igJ+QASZ2Yx711snDFIC+UmyCp+pDvgVLlWROgJodnIaRe",
+	"yINASNhsjFeHVxrZ/mjw8ezL7GswnTAJKuZfDP+09hGsWaJEH/07YEWfPuUFhoxhHv9Z0ADb5qFAb9EW",
+	"kn8+P0kT7SU7I+TE724FzSX0IRUrQTqN9uYyrBNIuE7vMZKUcoXRpaADOxgEy6N9lrTtaRHIcaqQwjLZ",
+	"GdgxvCQt5SqWgguAZUO8GrTIWUmg7QymV9yNIXWJliAYoEnJiw6agBXIyRM8v+jFOz+3yGoXFhcBAT7F",
+	"uwPGzQRg0P4ZZQFMDXU8GNPIwS1Ae982xpjD2Qqr1HqJSEk5Rm8Nm+cyzcAGZzfP7qztyZvVUABxXCJf",
+	"PvZh+Fnc6IVsWqq4c0dkofcAG3qz7V+Oi5SXrll6FweKSdT/mq0WIOlP47Dtjq0iVT2CSD0oYBksbENu",
+	"dIKtrK/cOgfVaMLh+EcmMKZTqGUEAO+f/sFlDc/1aiBB9ZXwgDu5NyEh/b03zun7mWDKFvkHltcgWmy3",
+	"X/LgxZn7j9O8Lbyfjsc74YaXwddSdgxi0Z+Blgvi84D/J9n/FBlxYapjPE7n/bFpjWw08BhH0qC4DTA9",
+	"LO8OIBZSB1QnO/MlpVZOaql+QrTOco19CkPXU2L8InBhHg5P5zKE1fTMXoeo6Qcv+/WbX/llEG4wvYDh",
+	"ll2cC80Unk1NS3Ml9+EELtBZEiiUVCsVb+Pe2df+wKYhWbH82A+SbBjERZaECwcRoxlVRXVH/vLyz8+v",
+	"nzx58TjqcUqlpKXyTFwc7WlUWf9tXmRAOnjecFNnlBIZ5pLgJyGIXkIKcyK4AHa2jtHmgyV0JoeNAUmF",
+	"v+dpKT6uZcqrGhmDuINS/lQAh1cMmOWIUQKIXgyoMAaGAL66VDna1+6VWuB/AxnSvm4RRD2Mf/CZMtMU",
+	"AW/IERIEeF/8Yt6Z8FVG0Dt1MBmztiVoqXOMSCHnfuzkyUqotxv73tV9n9bVNSlFTk5iwgdxPj7tMC/F",
+	"a3xG528Adu1v4T4Bdf+aURHFF0xcv0jdB8gFhSoP9h9fQKyur5gRikblIqbH0UP6i8Mbpl0RCVfiImTj",
+	"2uvknFhWGBGEC5cae3EirE9z/T2xd+WOxUA8zRq8irn5rdMonqFfVPCYSv3cgYZoeiCYawO1PEL9I/CC",
+	"VgyKJFmhKajMVtA8VLJOYNNuvSMrY9puwMzWss7t94z78D4bMaflrFhgJHprm79MlQxNPY2diAvJ6dPB",
+	"Ci6AHzOCaemE4fXg1Lj3gWUg4/hz8KeHe73qqdBt3CCMA1mC26M4ZW/Nmy6Ww5fOt/aFZSOowj7j80L8",
+	"XQdu6WJuJ2VVBpN2wZm5Jai0UY7554US5kzVZ/iGvtOek9dcmxey7ppIGHD0oX2FkemYUGsSN/iCdG1t",
+	"4rnEGrFXMZuYFFRYet0wsgHsPpOAp0slx2MUlode8x1jsryldx7Hw8DaOvHecDe2wYGo5AG1UCi84BF4",
+	"CirsrEG2ItJlhszcqTnpEY6uE9H6Pd4fc0rsg+Sz0x99ZbnTXwY4L/EGkHYW/8l4UWcCii0PA4VdCl+J",
+	"ldb2NT0m7qpPTIj0xYWLbe6jcuxLY7/IkGfHxjJ95ZcUStgNtyB1IC95zZZWUIDrl6o0CN4qbIKkNjDO",
+	"OOQu/HFg33jmk2NrJxXfkF/6O2QqdnRha4XcCSiVhV1yZUWVU9SgOVF2gHp1G0E7LamhKZ5csxXZUM2+",
+	"fvqMdK0VUr8mP36LMKt3kEazqdF2wz4aiKUV5OZjrT9inTspx6EWm6Nhk5QrK95HLU85Rjd7pL3VzedF",
+	"RLUAu5ab5bVAdMWYSSQU+SU+Cwc5KKdmeuZDBUZ+5WSbBVaWStic6+AsC1ThSmt69MwPKBap1M1wOOIA",
+	"H9dfpXgmCZBR6t79gHQbkxX84xaZuLN5QqyEkbCO07uTwNwqx6F2Q52paWv2KWlCvveVn33faWr98cid",
+	"AWvJBFYP0sBFgSDj63IJ6pWf8bl1xsI8ILbAax08lPpdYTa0/T9toLTWKNjIcXzP5+19i1veuDbxfMhS",
+	"Lk1zVoiyEcXtAGZAQMaEPzQugedx/C3UNW+XHe77mkfrxideaKzDfu5lTskuCiA7YHd8736+qaOFWl8P",
+	"QsKeGcQCW4LANH8PoOVFD8WyJPtAXTFqwdDydEwySMiQ+Q4a9UBCBucrgksvqNDmn6P4Q/UpXM0ZZ10/",
+	"/VVfhaR5dzj9qlOkAmSczepfGU14z9idoGTl9H7fPkdVksC8fVmSFKyRXdIHumefzYG5dVLpHBWC9Iru",
+	"xXu2TojarwFvzgsjKl/w/pT66rFEdljVuf0Un8XXdAkLyXUGXy6TRuxCEJoa4+kY3WyFHsDBD0gFOfqo",
+	"E8b6UGKXpBjurhs3dS5Rm/WS2Jcg7cSesXj1JatqCHZg2kRwv+bGQkLKYW46VF6KL/6efX8fBaSBYCrw",
+	"o98Ro2ix1ytS84Yb7csEmE4/s0vQvsHoB4bFpSEcXdalb+LNG63kwkT8KVOHHszAHjE7xB2QOKcFsa1U",
+	"NamHrQcLzamt1cEtwnVlj//BNs9+ljywqBskdYSJwN++SuRpIPiCsnUVc6FOeaUMhuiW8bC+gulUqjgk",
+	"gLvqzc48ZUWG7MvxBhG/Axzlp59wsnYlbktYUOps3sXLQ1ySGJOqT/fmnqmQQM9Iw6hwuCFw8zMdTJ34",
+	"veMsZZ/Uhtc1aeQ90+Pc0AsFr1AMP9SK8+NHN1LS8gdX420Kvl4n0ryXpREb2a5V21yCL9qnhfpOVjit",
+	"+Ep2caXtTB7hXFKQpvfoD/k0EQIxgiJRqpBBBHoppKTA7RwAxyB0jfs8+6a+wMIRMXUomQy5LIjtQdMQ",
+	"T6LhFzBQtOwvqKyLwNBnQtAnirpwZ2B/huhgTKlZOYQoK/1EdYllV+ThsxcvSUX8vWM6WU1oeZ7iT9Jl",
+	"D17CkItKynS02kVJjP+T0xYTwfaAP9Vj8hKq93FggAsiEY2rtxexNcNCCC3QyE42Uu6R0u8CYtUjTcBM",
+	"F3eRCW8Km+cWKdXkQ6+TQO5eDWXOYBaJuhUXJ09mV/89UXTO6DeDmNrnxdJw5HwA4HkUv8FEPI5fAAyO",
+	"REKdC33ylR/m3AK++OF8uwXAOQDuO0ZwffJ0FsFVG9bmTAXiHTL3PBtxb3XlgZFn3I2JchSDo7sUv0Ju",
+	"HQC01RG7ds9YGwHHzTYeQV+zFAeNLuNKOMUFNP084iRKJDVPb8Iw6lZi9ZnOXMvt1spSwjB1T12Z09Yh",
+	"vQBGuiWVIu4b+JHumdLvqId9WRrsSElje3iknfUfwgaMQ4thH1HWUwRKOesVKSzvuyNaYgAPpCiCj8D/",
+	"JYDByPAnRQ8YmHhKBq71mot1kRsp5j6p1w0WtsuriWHW+1x4cUUPSyZkm+dP5tTXBjObrms13prhKIMJ",
+	"xknOMMVpPQYxblumrmldS3hI6s6ysM6qL//kooAg6vqegjMeMnKURPQ8QAgB8wRD/xjV5por6fJjuKit",
+	"JhOlS39tP8sbdOY5OYWNYod1YCKRCkLAq4bQqdLhOZU08e7Lukwh4Ac5StYlFmVCFHzag3ouJZESAtVw",
+	"vOiBM1PJiL5csnTY1/KcDBCAFwaF13FBd3kivh99FRaVDinD7fi8QMa7qPz4i6vUS/X+DuwxQAhHqkqX",
+	"ny232+A0A+Vtx++Z87xyCFG1FGMF0Djd5ZjnB8v3ZupWybIrTIbyBc0mmtecGNOrRrMtWco6DnhqqNg6",
+	"91gtd5gsehhDIQ9qyYVqaoP6MvAZ1ehre+Z+cFBZvodQYxkcDys0RHLdoynbY3x6+5cVwnp/2Sq5qVmj",
+	"vyyU1BrtHp8BVNkrR2c1OdtmGazKlB4GrwKMCAKW5R89nUTZubxn2fHxWXQq71nIn5e7tSxj9s7Xckfs",
+	"L+RPgppO0foLYl8clyoCJwWxaIY1IWLmjrRSc2OvlqIQXgYn3umWFRcx4FGJGD/V6F77NY3qrAsXTOOT",
+	"X6Pb29f+iQTvFiZWJSx8g8EbwBctoynRWpvxMqbfh0Vxvm6CaZb8k3MSTm7NODStLwDy66/vYxfkJ8bK",
+	"msVtw1AXIVtiW2YMs/ff9T2ND8aS1ihBuCQmfhGJ9YZlv5LoPrKP5oU3mcZsyusk6BnIJU2nITQD+Sc6",
+	"I5+R2ylCTyb10F20srRz8ELdF/ASogDkgvHuAIeukKKEOpcOsqmRyhWbXOG/LZOEon0VcxB2XaqyfCjy",
+	"OzmcukYpzi8akwykAkSlhY7Y94a13+JAUaCczg4a2fVXDr7xbprO7D9xmlbb1kcrdnLjXWLLwmbSdvRC",
+	"ii1Xzdo+fkVuMo492PWGx0Bmv/9ouSgkdWJHXApXbSswIasmyqbtjJelmU9W0oZo5tzKsA123o8AnlaR",
+	"RmpDDKtrLna+5mYuJ1sIJNuXAE5FZg4TUxJVjkV5jrbGtYX7qsIPQ3KI256IDbpnZxhBOEBN7x2yhq++",
+	"DLToCCakDmQewKg+8xm1aLKJw8LQhdSmR+tY9QxVO3TGBVNxsmsaohzYExCnlS25KrpEcuKBmqJK3+zV",
+	"cAODPOLc2q5S8p2DPZFEG9lictqhksAAM3IYfaG8vjBX/1pM2P7JfR/e5SlpBCpKPTXv+ijjk5K4nYKY",
+	"D5d36JaEIc0H2dUlXOSI2Y+ZQ1ILMAc5YBROHtAg5ofqnh4rwnavCbVvwzJWuZitBednX/FUyj1MNDef",
+	"M9PZvLqCStdzHgVqmHrPS7YIKgF91T0JOYrw5xElAQe3/eARbMt8u5k+kyn8wWCY2OJG0SOnNTwuKoSa",
+	"l4oMraNTEvXx1TaVqcLqkjRwJTSRoj56oU0Twfiu2tgXFIKlPdSIZqfXD7qJG4Q+JbQWu4VOogtrmQD/",
+	"a6xuJo1Z0V71YptDO+7agI9u2Woqc1edsXadeNId5i84HAFNo5fOXEb9wgriAfrq7P2t5EzlbdClYGN8",
+	"l4ldVeHyL6lYImlkO35gVg61j4U2HmoLiyaSolP37JF+Rh57aQ7+ckOeb+Q9I7cr+7I9yeSFsjNruV3v",
+	"nJPq5NihDmGft7iBnDHN6u0zgMuHfBlL+P1UaUIxUFR4o3zE3+zQyCt5ILUUO/ukVLQEiDUt0TIUKmrJ",
+	"uoRAKPdw9rCdK3wc7MOgHaY/OKtBK7S89pGGAtX2gTSElzVDwZK0NTWMdp8OM+2elglpD87l8c1jS9UK",
+	"wN8z5Sdac8HNcb1b73czdRafPpmZoGY0Wy3XLS2iijaioxH4vU9GW5HHX5G/E3nvtl0zOrOh3wy38/rP",
+	"t3NauXs0YQnRK2hPOlGtJFGfoxe0AbzMlUyHDJUos0nGVwdec0H4uguiPsNbwGJ6ujIZ/p4Xogn7M/d6",
+	"uE6j8+hMHU3LmVdvEE0Ac6IRbbWimmwYEwQL2WLtCwq3H8jHhdU80r6KC4HKVqu4DputjCwN6jkpxxtg",
+	"8Pyiozt1EC9ozURJIwRZUZ0o/Rwt5fTKaCt9V5aB1OXQOmS1pnmFxQ6XmCNTcYACCki7ifxt9rHliulF",
+	"1vRc6dKuaFHH8EFCsEW7Why5RW5NHNZoUr4mEvt56jicRayMy1R2IO10mVYqk5t04dfcb9foUMKYYQdW",
+	"4UDP0gFC4i/2EY8jcv789VcDrv54Ns8eOjg7rRgklv9zHt8LhB5DxaJlAiLEDtLjPf9mBWDb+FwVNSei",
+	"pGuoXVQTDVcb26O3r35y0bzLTu2yknerqzYmwH3vS28LqJYEFuN5yKt0/TwcJrpcymPQRvESMPHsi+C8",
+	"eSh0FWqVgxyvy9vlmKTbJfk1tv+X3IwRGL6KITB4d/npAwSp+8nbgBWYobLpXTAvQXFlMUU+Hpz94yfz",
+	"sAf9hJ9G5stdvfjZJ2RaV36oHZ51dsXis5GBLY6QzK973CqecgGcHcHbN0axh2cD6eZmEgOf+2b2yqax",
+	"aDwpXhSs6Iy1CMXdRGIV88D/UZ6o0MgRXOyKw3Po4QCvMFI1UbPdDj9767qm/WA/PJG65CG5N1HTy54d",
+	"47IfmLWhrDnVeyxWYjT42KNPTI63PxSIPGs/EewQlwDldpv4QcT/DjlM68RnU/c+Ow6sL87ZjyGZ0uUj",
+	"Xg17TG3yG19W/MENpmXHMuPiUnFdbGtyfWOBnSzhHyfdLKptHE30xd9G1YphGX4eQ1Ov3aDUsZzA3eJ5",
+	"KjZJ8e/Xab/6WS+WTLcyEWG4ZyGsCQJVvA/jYHVMLqwiGkPuOUV9+VyP5cLnMfbEZT26y8IuqDLrCx63",
+	"iaxIi2rliy25ULxGCnbM1N+XFvbPgXvuqRK+kCljEQY+jKbOfU3unohCMr3cPnPBExUVpOZsgLDrY9v+",
+	"9PT2L1/MB7BFH97RVcSFxu/cUNQfkkg8X6Fvf5Fm4TA1F6gUD1F9G9ElZ2pwv6Xa/E1uYkghgxrDkRQV",
+	"kXShH3wt3xWEGqzIlhvDXB0RqAy2sGZ/sFhcYEYMyv6wahrOProdTLY1i5d7j6z3J/tnf3MdAFBA60OU",
+	"5UeaHNlC/28bZpGn5ITq4qdASjVbUjKlZt8N1jdbqh+n6YdZuV2K76sC+NNYKX25j+tdvu5/KgMcTNN9",
+	"JdH8VF8p8ObOW333V/00EsvSsSXRIuCvnrDMIykgMJSS/mqegwidl+e5uOeGlWsTAWT+GUzMvqQNV4SH",
+	"ovvxULpzol/S0O+E2MhaoZQhsHghgxEkctZyHn3Hkqdvuz5TQo8mLyq6v9AqxagCZGomrP7jg9640khZ",
+	"n4AlMMSAgXWNppwmo4ueFhEPW02d0KftvNvamIz2zafZM/5I7sorJO7PtC35q4+7p+D76JH2VW6X2o5j",
+	"SKDPyd/efv9XIhV5+9NfPRzoDXnVx4lRwQ7wxEJyNNXwwYpoiQ/S0FkNrnNemE4xS+xHPYMP+pevE/Cg",
+	"PvH1VCyEVOnrUh7EWJ3QlTzoDEXixB6ewLV8Wx01L2j90keJL9jpaMSF88NNgywclCiAobVuTMK2Wxet",
+	"H0kjuWfKieTjEW5XYBRGxzfWdT7IAFaKuCYO3dBKzRXXOKWLofHDVKL7h2QQi3lZAjjluvmWxjGnEgE0",
+	"gkC8kd1skMjyi+L54VRstIUQTK6z1/areHeCXdBbHNKpoWq/uLMfqYp6aVIVX1ZXH2dxpz5ysAQf8xpO",
+	"6MrXjfl4ZXvowQk3zsPmTsAv1xHAGfoDwolIUUpqnTPDAOKnZG4YY1qAyHkT3Lz9w4iS19Lr6VVWJyS4",
+	"5bpVQKdnt0zFylBrk/CiJ5d7T+uOfcr0sYMVDn5mxnjDHuCUqfnXn3Hm0dGZHYjj45qExQxR6RA7y1vn",
+	"4/Lzg1LzxxGDykGrmjCm46d1cH6vPdOBbTuz2cA143Wj0jwzY67HT7krOPkzs37njssbgiuJyJG1w3aD",
+	"3HpdyQ7+cKAKs9xlCyhfKl5nHaqmXGazOg1LFEF18i7IOEnqiiqWiGyEYisrcntz+xgDAC8QbrD/+FaG",
+	"IjGnxoYUPluY7rLsjfNyK3bqC72cq/4XgrwXHJGPxJ96DOsjAdAMN14vu24klljyxKXoANQhSjnJPBXV",
+	"NiuiGV1hxOOKbGt5WBHIDFxhuLL7drEld2absBzyhQGNpQxFrk49WDLu2Irm0WOpYF/5uU/4jt8F28ey",
+	"0DC3xgWB3XHgqg8OmGq0/EGxBJd9LhhmjEgF/zayKypofZOo1pkYalt3uloR+wOFHDmpAtoK5rbPncNU",
+	"hbEb0Xs+S3nlTiRFHeaSgK087zl076sgn8Bh7fi5WQ3KLl8AgDMqnVaxuvSx5XfjhDU7NrrFrebtEpIw",
+	"jhxzlOxPmmsDYDpOyQWcAYcjcrlbOMfD3m+C97OfLRdiDolaQwtLgY9h8gaVWJ7k4d664ZJn+32gniUl",
+	"bTCfL8JZkP0F0zYE+PqzChBFubV5Gy78amNI/7LOQCd84ZpBqFjD61ml8SW0QuM0On8S3IIWBmnauYig",
+	"BivXBCKifcwLFlS4s/sR7AWU+LraiSybjs3Clr3sEBIY8g6SyEupGpiP40URWZnGbR3E+I+6+vPtbVzI",
+	"uLSqe5/ckcpr6PM3Hg9n8mQ23cARgNvhweYNV78K1J28My9pEdEFvf5+nrgK8152CvPaeHkuGU1uiSNe",
+	"lzgMT1BSAkg/ron0uSXa8yWYQl61huGDYSAZTOk39rUDGjzF6FjINOGUZjProN/khH6AVyim9nabBfP5",
+	"zjaPQt8GuNwJTjD8vS/bhdZaF6ugh+VIa7THjtInFoLgu+KssektRNvF7Upj7nrQgUh9H49n4Jt8tjUJ",
+	"9jEFSjBNuu4TrQE7Aac0QVFYMqthznfMc+4Sss9k95+mSA9qnNwNECIgVZ4LEIj7kjGQbgI53Y60mhvy",
+	"4fNscy/mRDQ8uSVv37z/QL5s7SX7EmW9O1dvxH6H7gN2HECvr1yuEVNKKnJQ9tEVmKamO7W1b2vYHdMp",
+	"sQAKYixjRQqz6nWoWXvKrSFJFFMIpkVSel/IFtMhn9yCJPv4NuRXUvCH1Q6RJAtbXjNj6phY8g73TqKh",
+	"AyUQfDqQAip6zzBD60BVc9dXCjSQgUkFoMiQ37pyCfr4z2FCMSg6VyJ8PNG3jtJxdhOW5iYLs1gWehIy",
+	"2S9Os0Z2N7iKA54VuLVb1cq/AquQGz8gFcdohueVfGVeB6fPRIWpqWqyszuxdewxsaRZS81dIl6AC0WR",
+	"1UqpVDXPBvhedv8dA6GCVLJTmcQZx+17X0EBUNQCvGLXULXjzr7DNdnBO3abb1ED0FHbU9btDuGA7qO1",
+	"bvNNZlwvGwOXtt7HQJOoahBhbVPLYv+MbFgtD+QWC9hlVzBve9dnhm08mcgM3u6W2We3Z18cVPaimlhb",
+	"kCouzHj2ScqR4RlNDB4o05HF09vxZOBTroGXESZkt6typ9NGrbuQou+d/QW8/bXUDGM+HTjCYFLw8GpP",
+	"2j4guIFS9BVT7BmhxkkLB16wS8zEngEMSMrPfkrJ7u4BsfZXo6eUGebz7wNAygWGgAGHmhYR8wc1ziGP",
+	"pO5nHtoFZq5oOYqzX48iMkb2iG+isZ09QMTZdMXQMGF5G/aVPKgfZeOqS038ppaRZL8SrN7IQ3brZbB/",
+	"EnFIPgus86hmT1YRmvWSpU7N+KGUjt/dfi9GffcbOkaQ9lsxc5qRR7/pf8gXXh1tzAk4vu/krN5WLmx7",
+	"SVrG/2p3zCH/r/Wc+ejp0xmr2GT7fLdZ1/VCjvr/ezb3LlXped/GYgu3xqOToOl5RSigs8BDzZUDm9Cd",
+	"fY+9rMXty31Pi65rciWGxbhhrdVnYiLgG8GC/ZeU7J6jn1Nug2Tsahs7eDQrgwEeFfdOkeUwfadqEGva",
+	"CzljQDiDPQldpc/Ta85L/PcX3XqvQS7IGehEOTDIZHsfTvM0lN+VMInzG6L/FWzhAV1N+ZsR7vqc5+ld",
+	"9y/hjWA1mn0Lvp71j7T2aVy4mficLtlMuLbKxERq51h0emMP0gQuVm28yw0seARmOwd/9XgI7HE97z8J",
+	"R+v2Inm0ISU0Kamelhz21glolMnisMP9IaHLceEMHM6Ln9ur5HUc3wU8/1YNLmTDrE4KG4/Piv2Kp+oh",
+	"X1JTpVTHuMrMPla002A1KVOVsway7xS/CT8GQFEwAtHwhMJHueqYr1yTX/al/6SOA8e98KVtKmW1eZyT",
+	"/2jxvGQXvUZ+kHpAc0sH2XasXtfr6nNrUfHIgqBCL7SXtfKw5Li83LSOC14uFaNr2kfaMqKa5d6vYfmf",
+	"iQE7WCYH5pa+RpJUi7jDUgVzKD+cRPufRDMMMI0XvK5p74+ugiM/wsoCQhFsgDfcsgFuX75UGDzzsdQX",
+	"/PWRRkeMX6xgFFgdGAtXpKBK8UHIQxCAYqLqRaLYSbrAMnV+dYXifQ7tcpFLulP0woG+Py0uNeV1owlN",
+	"7lZ/5ePmhilLG9ygpC3CPh7+JRvc/AHrGryeE27e02KOOAtYKaeuC93yPBH+ed/yj1U6suiV0aTTHa29",
+	"ondxjNGpD35xWNCCAJ3FhaDOR/QsDds5tYvNhtdkpGUFJN1JQM3g1JPRNaMJZATbWPrSsYCQs5ETqRy4",
+	"e3aaBOdqZFBxJD7fbBkFGT/F/IcAEYZmVCnsN5h3olsktbEDJEzDx0RA0ILCmDlxP9ghNk4WSnqraGF4",
+	"DA28kPPWFf/1C4kGlkLW5TomRP7oKkJs5bCQu3spuSZGSlKhJ2tBLZZCxkpZfOCNw7WiyuhPgUGBkuDZ",
+	"kO0l8OpzgSJQ8IsWhhxovQfYfSPzRRW319/BMDGKx+3Mnm9uu9/kJrvPPRflmUz6JIDtB1/gQMq9A7EV",
+	"2VqPvB9BNw0ULkh3SmSM1ExrmYgG7kTuabzrhK9+u4DZuI/fG9YuScOMcX24pquQQDk4gAH9DmkjHOiw",
+	"ogbcpP7+uj316+pp+xwLWV59Ob/0YCIXAw9Syn1Odbr5Cs5+Jb58c5JcYdwDTUUGpLDMYxasxTXzTisa",
+	"zzL35wBLG3mJZBmxZjx3EUBBfyAO1hat3hjHpJRUK+KKBJKSGcprfTPPBvnnYn5Wdul0BvCda7jC1WeS",
+	"9gUZILmbayA2wZLSH6Eq4SBd76/ff7haXb198x7+7+cPcQhFaqqUG+ZL2vIv7x+fQMXGrsjvHTtXPzQt",
+	"dfktm7o2Q5FFO8FzO/wt2y22PC9gHxfIMjnpJ/6bv3NR4gOIr8oIqvkvfzmP1Gw/up/XXfxYr21jHOxT",
+	"eccM2/iWGRNjG5/wvmPwLkj8mt6zchg8xEMBMvSx+cITeUJAlkjsH8ZkvLungUpGZeLFeuPyAP3ZqclY",
+	"iuZ7ds8EqRlWyrHCrwubhIioP794fP1v//5/PD2BSRkh7PxbLM93zHdPlQSs6Jc0i56vKcOiwcjPiWK0",
+	"xizInlyYKFlJJhUjhpjK9i44VLfcws9caMPosjM9d3ZhDn3XbpHnTvQHuomhGJzJy+QNy3np/LSw/dkp",
+	"8LJkIqHPn8VWPfHGcO0gZ6SYyeJeauTwhVdh6LOrkQ1bbJvAV1kwSGt2YIP2HlXDKgaLZBU814ioUtF4",
+	"ObZfsBJhIHkICofaihu42ARTBx5pAgBjg8yHrd0nJpZmCszO1L6By9Uaxz1jyDfwOi7v8TW+qtEe71n9",
+	"kFOErY0GiGA585UzvR+WJ2b4wT+o4zxEhdspfwZhpX6GgYzOW6LGAspArtQUjEONRDh9TNxvmVGyjiM+",
+	"jI/iYcxFAA4eK/8BGT/Dqm5I8liZyn4F1kErJVBSBidhCvDwFHZwCvc8EMaCzSDCd1PoSAh4nq6AEhgL",
+	"NBwnC6a4d4CChifG6/c4u17td0jruJPnKMCLjQMSkIJde6ZqDvI6ZFLURy521+DrwDwKcY1lSeGt0+a6",
+	"YUVFBS/OUso7pt3rcVIN04mVC0r9OktfjtHOE1UENKFXTZd4Ik7C+Ga/2Qt5iHqLX0u5Bzu4lg2zGiKU",
+	"RN0LlmvrqqXcR3v2Fla5xQqrrkpbjyMBtldTsYbQBmu/fZYqw793vNizmF0W144pbqRVcqdo80gT/wG6",
+	"jC5x+RWuxkBvzvK71J/EYGLB2uXJYeVJMouVvmP3nEUKC0DExllb4x2AJbRYc1EUbIpe2tMT1Odam4qt",
+	"wXWWufWRi5XDjZ2aF711DdvQmOEtmLTlQTBFNEPKCyRnZbTF7+J7xqJv/MIb/YlGdIQimr9g9h8ojXn0",
+	"oiHsK2Jg2LcbpEh4vGdEhwtgsaCTdcPMDN31IWiQonrARE4EZnGaOXehrQntKigIywRL/Ow8h1zG9bIY",
+	"ltasnNkSPENY/YZhOTxp9wFCsBBd2ITKbwuAtgf+tJwdmrLMrLDnnUjdB1MxmYpQQxxSM765m5o2iSJa",
+	"plMXiOofOpWB8+1XvwrM261qlndPWWOgzQG7GrJ2XMWAxTvq6G/6WWbfiQTzo4A8z8UOq6dW8qBX9nGr",
+	"qLvyUEL9FAHHBRCeHt2yeLRWyU1+a80uuLwpdqwbVtfrFMa6ke06DdSGma5QiL9l2ZmKcNJreGBjqbR6",
+	"koKIwWoFbS5K7+tDfPweDxc1WL6P59GpUuKjjTy1R2AKc6LmDJTinMGVO1U2tlRBzi4y9NUgBdJh/trX",
+	"6qNhwhBNj5N9w+x4PUVvzrXOuOX0kz+7JQZLZsXQoWLPbh9qB5HYxIoZw1KA8j47TDS4Ek8dhMHIuUyE",
+	"QMei16qgdKvdm5ZyhVQkt4CsCIgrFepvbiwwD0a1qLTpbZk8/qBXP7MqPfgke2kci2XO3pJOtywK4ZPc",
+	"CXtB6YbXF1Zc8rrvsJtzM/yArHuqze46sQiJ7xJLSW78RToUQgVtPCusAVt/WixC2Bo3r7N7a8WGJPpw",
+	"pPSTlWND1VDbDiqkRwUZ++t62a2BT+LOGyuhaJPWD/piRBAZbGc2cGM41BTpAxccSHslD6z0PDg7aJi1",
+	"SyNNNF6yZD0tjzjjIr35BUqcu8ZzIiDMfjAht63naATCMk45rWOsUAioZ7ApvvoWXqdiBInrX6zVFd1M",
+	"nq7TD/uiGmNa7cOkzt8U1y6+0PDs/yujaM6UaJe+itpscA27z9B6vI8ckjxifGr6kGCvZwJcIP4kAgUG",
+	"ASkx3yIgHhO7zfYwfc04TQ7K6oAguIOGJEkp405LpeQCi8NLzurye/vNsqiVs+ZmF919ntA8Gw4BL25T",
+	"EhtZdoW5BEkUkVmdpxkNCRvZ7SpzR6ggtOClq9An5EEQbRSQkUP0bfhHJLqdZGAb9EijXGijugJjyv8E",
+	"kZyo8H0RARUt5p/H5wV3ERoF7bThRYw23E+ksMSI4esFVRuIgCrJTjGq2Z2vTbdhoqhWRLB7pjBWWfq0",
+	"LTuhc/6IZVVu/jWFBxupzbplqmCJKlNW37U0gm4wAhUZMl8qIc1a5kuhP9pz5rSeTYIfkMWCbKLjuuEf",
+	"Y/Yh9F5DxUAk5UI2DNKo+sj1lFPbyGLvt2/dUK0/MYw/cUkt33xeXFLyF7U78CZzMbZe3BBgUq7AOpoD",
+	"S2lvNHp9bJu7X8WG7bi4Q3znFank4YYIxsqa3flQHYfWvS4wMpCtC/In6lLjGoYZZNAhN1/ckFbxxjJg",
+	"e3wr4sA9VmTTbTY10zcgHt3Z12jHVuQ3yYVZ9XgCUIlxRUAhuSGgk4e2cn9DNry2/xTso7ku6fGOyL1v",
+	"/as4UNVcd+2dK7DHxe5ZWDhYcuBBkGrPSjh9XwTpBtd3d7JMO1laDvbByHYNgOYVq8shODbkNPwqwsB2",
+	"bwUXuztXzhL0XG5uiJWl9R1O+RlWfUdk7YAP5zu9Iexj0VnO5NbvNgXA7Nwfb4jmOxG6MxX7VcjOQMZs",
+	"aq2lku1d2LMTruvOKWnm0ZK2Pva+7Zp2bGywy6GatJ0hCMkc/NIMbHlCmuuJyrgskheo2wfyLrOt2TOL",
+	"xIl0de1wuezMIU6trkFulwr+U9MtOxehhOWozybcdeIHecCge+eFnq2Pe5bNpyKRY/DAMiIa/uStQg2r",
+	"zQpvFSnVcWX/x7kzPhqP9X26ZkdjGet+41outm2Gq5QnfGbE9mPDs8hGCYiCBOryLmcD3tt2buicerp/",
+	"sxQyKKhLzwbiAT3lCPKOc82R0+3t7MLDu3xKFqES/sye/ALthoancQjzbVZ0vD3yM+/pWxpT5yqq11uW",
+	"8rMEostXBN4bqVj5LlBrDJ61W+Rwgdm7BJSzujb0O5r0ql/fmZ1x3o+JtI0YqVHFZLkxDL9IpMQVGWWO",
+	"33XiNaN7jeAMsm1ZziffI5wKLCV7x/9KuYgDqlbSLJnnopcgP02Li6hhR3ZFBfkWmBb+m9yA8mW5Aubu",
+	"yiWV8oDtRCPxJJ2d6WtJyx/s6wqQz1Z2nEdntq36bz6adUmP66QXTbZMJH655ClaCNbjwvKnSn5w2OZR",
+	"JbwYCwCT3NsRNdhT1WQN/Qs2XM6bYyoMdjG43CNbsCPUUIMKC1K5Rffn5G/nKnCccBzumM9wrqmpEHQX",
+	"EGGRDznTIegNdnZWrnHowFZdwEJYVkfwOf9XgWAdpaO1W2OafqeZn6dzZV8hN4pbErum/dZlBy2p70Gb",
+	"dZObUV7Ie6aWNpdWVVtbDW3dULVPPX7YGOG8E2E5it8nXJReHUCgHH7PxDgHRJO2pscgYg+L1PnDNBTD",
+	"Axh4X9sa4Y92jKq4tmBHWdte3X5EcScOFWP1I00Ub1zqOSgxFd0aUOJy4Vxqaljuvk/j2PCAB50MzjFK",
+	"7F3TeqSHkxwKerhGR7hD1MBKPlSjTRe22bAcifBtp6v33WbQ/SLjw3NNKNkoedBQImjaG9nxe8h/I396",
+	"9/IF+ebJXx5/cUf27AhQEliWuFN1xOrXYc7bYPpfzRvFmCjbiGr12Iuz575tn3z1dVmdfjnz4QleV+mD",
+	"eF2HK1xL/IR1FcVd3FJex2Onj32qudWyS4748Ts5ybU6MBGvWWLvVcoA6GI2225T88Ke0qo/onCAT76Y",
+	"DNV2ukKMrmoMxjWoJh5RXd6xhouSKU12MqDaoEsgpm1O8f/iD8S/v4tafmUJ0GEbRnRBhWDlHWR+NIA/",
+	"8XtHFfPG7QMvGaaGACujpiJyCzeqpGoPwtQKYm0pKRU9uAWPT8/na55Wx+P/ZDk5rLbZmazKC2FO44Xp",
+	"XlSs2GsPNC63W6bQtpRbNerxk28eBOBlUKckSzD6/p6X4OobzebJV19HBHiujQucy62DFUFkFWtaFEzr",
+	"T+kmS/eHMvBT3T/h1A2l3ByoSxqhZ3hrsayHr/foWuGZPVixMG0UNWx3nNecXbtE6ajYDUA9O+WrZcKo",
+	"4zqRHKI76GXu55z84PfYFmvTTe/wsJ/RqKt+fuml9UWQEjIWFDYLJmNn6iY1Z9p5eE/Z0oYW+y4al7WG",
+	"sKs4geFXoWaEkdh/sP36CmuDWRwqJoZpAJg1SJVhJRgUo0/EVtZlLDAbFBE3C6z91tCSTRINnhHWtObo",
+	"TM80EXdvX83oAKJ/VHdSlsTbr+1IzwhGDUCYtWKYxDytHHPOBhItjPvhZDyuHWL/QZKSHjWB+jCoyY+H",
+	"jfin6HFGVjDqSFComC+h6U4iRpxFRWP4P2/tEJaqOXNB19SFWI9qCu1Za1buTzgtX/XJ86lK1gzTM6MH",
+	"CGEMiZwyj8Ra49GF7oFiGdwVSDvDZ177MTKDumqZzJOwB1eWLqsdhJiGFpVjyggcixTkrqsPxeR65h6c",
+	"/qQYWzebWBEi2XjBv+R6D6hIP377jFw/xhIi4J0fLZcL8/XTqxhcAWYwnNljl+IAXAz2GhxK2XsZJdY3",
+	"W2IU6FEXxGygLX9dyPYYl/7aIwEvP2jAboco2bKD90uSDau4k/mQiZ0cGl5Rv9SJuJ4+szjPebNFJgnE",
+	"+Ilb9znuuTuLuQfwAzbzxVkPlJto9tovihvPGWwjn6zGFZQNu4nSITCDOOd0fMLfdbzmFRMrIHYIMulM",
+	"jcVAE0wzvhd+1P6u9ata+Qc0/Wpf5L7/lu24sIyeiRLxjeERHdXp3TJW3pDnpJa7HejZsHb7HINbeRBZ",
+	"Q8tSMR15/ee9qmEN3q+aZ5uOmQhLeX6XfpKuxmtsjuPtcWX26GTtkOQEix87mL0pkIkynGbMbJRrd/cF",
+	"hzPiY8EbBe3Prj3ukKKC1kfNc8zBz31TcHG0ifgyy6kucFrVoS5alhIGxbVeO9j3Ew1gWfUYRYt9/sgf",
+	"bPNZ3xjsQuh71W9zWKnbw362Zw8vZXlOxaO+Y1t+Udwdhm2Yirg0KYyygzKSyEbt22QZUgjjGQs4gh1u",
+	"yHvKS0IFO6wAfQ+gqEZCe8jo1BRj2iY1IcBi3NA9SwDw2X6iUBdQk9F0EDwB6XcbWYfY04OPophFrAIr",
+	"ZiLVb2wCxSxI28HIAvpswkehgPRW1rU8ZIa+tlIZPTCHR2aC42P2rzJOASOweQeuB+Hisi4xqTQuxium",
+	"ZJcsfl1JzTSko016xmjuhGbAaE1FqvgqVtUXYyXOfuJAGp2G1do9tpTHNWojYPbbMAygo6TsGLF39gSA",
+	"KBqBUCk270r8AK0+KEZNqLIk1e8dW4smCrvmMoUgAq5rV+Qn4mvYPb69vc1NeYpc/JZyFXurFrnBo2Kb",
+	"hFtHtBxGkAWNHt2KmH5o1cFECep0+kxmNg92EGd6lpyXhgiohO0zFQRAuyUlPnBOL+xH0VxyBKxaiOdQ",
+	"1NJlFOem+DQQZx7fAoDljGegOQNs/szKji3cmu86lgaPjWuVCwtO4zjpgtONs5zlr3JpKLNi67aSRiYk",
+	"HxmQwjINNH3owPiKIl3cDcBo+kv5jBiOUfCkZnRv/4TaBySqlKQTJVMQNzqUTn06tJDm2v/bUZ/zeq+u",
+	"oN+oMAE53fFUOarM0hN8S5VJlMSucnswFZbp8YexZHj7UXR8rJ65IFSqr7h6mq8v5XbhxJLRFpYNJ9w6",
+	"uxQ0nf1pITcy0tA6t+ICUyUvzDyXR6bkScjz6dWoShwm6EM8R5/d2cdr+LHcRgxy+nt+6Bcc+PpqUOC5",
+	"D/QIR+x4oidgv/g+rdaR1vjWI190nGbA9NOPGD4Yp/omevBmYdldM6hs5ZxOi470TOUB1rByAbSlaz+Y",
+	"SHrR33WRJVuJP4FlycTlIJfQreskjXI5ejpyIXa+b1pznNhOg9UHvkmkhVqp+FPAH/2eu55WboLphb2l",
+	"ahHS4wlO2TD32eXbnaobde0k9dxCir93VJjcJOqBizJvdwKQGX43GM6v4tyG4VOToIMzZ3oS5IN4AT3u",
+	"stMHLJE451AvW3t3CtFdUWHRnSgJtSHmcsm7Fo+gnEKk+Ci5fOKC9/KT1JBcm1em5oDBgK4MPz2nQ7z1",
+	"MTmRg87OBMCdym6evna6kl1d5qOruDqkp/0k641+OMhIvdGLgDf8NXP4fGHug+HT+/7eRG2NZ7aGxrU0",
+	"WEzGS/net0suwzfAseJT10aqTFD2iU4dBHVBG3Y39Elr45BPxlvhzbvnFvUtmP1f8polbAQgsA+Mggqh",
+	"gQ9S7THcTwD2HObBQy4hROiLso8mLaRSDIQrBFUHaFAGOfS17S1qW+T3KCjmAmoYWZfrzXE2RdywukZD",
+	"oTlIQq1sluFN8lCTbpDo0TqPjt+ohgqKOCmGFZXgBYetolpzSyggsG634zdksH5Zs+/YKHBx6k5IwNrP",
+	"M0KY6XnJzZ76gscBiGTuWRjhTcP0w0Dx/exE+SMt2Seap6hmNY8Fh70yOpRIVoianKxD92B15xKWomFU",
+	"T0YimC+BnF99F3lrEhBsXCoaJAtNqLl0F+ZqE5pDLNLiPdeGqd6gPaoYCKCEJT3+Kw4pU0bAY+jFBNAu",
+	"qZkNghqOvizKkeq1NzBP06SxSiL1FU9cpAElulNbWrBRKjNitqyGBlnXSjNRagAaRPO7Cyhh4NXOrZgK",
+	"iBGZdcqHgXuPyd/J5kgKKQwtzIo8wf+Or0Eqj2YASQ4r8hX539GPtK1T5ZdGOYDDFMCb21h9GwRy8JXQ",
+	"zl7LvuVFxd1TGZDPp2GMeDcgdMouk/zp9ZcNF1/AH2Af4jEkuH/zIX/QzEc83NO6i7DN//v/egHDwcgQ",
+	"7AAbTno/BeolQ2pchbgXcGtfIiv2deJxXtGb1dWsfNNFpPE0cppiVEeL2k+NTNBDaB8fvndfpxhtnz0P",
+	"2foueT/UgbZ/tNsUEuRPhLpCdVyzhZhQmEQut9tsxaD/Aq5zvmaSkUr3rhOvbTOA1zgsqmMMJWPWetkX",
+	"2QPcM7WmNVVNIg3vnildSWnyoS7rjGv3Fhp5hzDtlvQO7bdKNtl74j8yMvsTJPmFll5Nm7ZmCS+GrmXL",
+	"1sWCWsr4haPFxd8BmS35ygDYygC2MyfGQ66tHCJ2CwY6m7J+ziI+c7/+w7V0eZTrrl2w/inndScZsgd7",
+	"Y7mnjNHdSbDGF4obpqK6zOLaRIlYQR/vwQCnToVHp+Fap7J3Pln7H6k1OSYATJZ9AJ/7J2oRmVJuRKr1",
+	"3yaW94OMVB3/9gh1B01RQdTrCFvnGYSCM+FBaIjDeQZHzh06I1MOSPI6yI8bp8cBkLkvNO1Gw3cXAFAg",
+	"OXYUVne8dgaLmtH99RhzYaCS+zT4U6xHXu9YOrH7t2WmVkhTfy3lPp6wD3gmEeXJbmXwH0Aju6sVo6rM",
+	"iBF1c0yc6Gv3qvsd45hNjLIIlGuu69Sevek90Oc8xZ3YcsF1xcqzbuKQMZ6q57U0PAK5El2Sst5zslhU",
+	"g4wntqAmVSIYEgS4YriwFwEF+2hWWFuBm0GYc/5SeLkMquUMe13ME4Mn7QSWzFIjpplnRG2neGk4JReI",
+	"Gs76jDuuX+vEenkcJNMXsi6va7jVw7x5PsqWr6QJbfzbl6DN/+hf6IAKZdyYUFvsWnHtAq5ZLQ/XKDEA",
+	"fKe8Z/1/GimvdSWVgavh+kgM+ktAShjfiOVS/0Lp/QL5erH8vEgivkhSXYjCdIHseok0eYGsNzVPhXWd",
+	"kdwSV+cXj6ThqZhuawlCQCU1u67Zzv+Ti5rFr8N7GOK9Ye1/xKvOfLrAM6jhmFs48aELXvaTiG0l7kF8",
+	"/cul3kWVuifbHyH8I6MqI2N7tGT4xk8lvmImvlP0kCw+4W1CroxJzfesL1eIKIZdXYbS2BOa2egMc9wg",
+	"pmVQjiDri5NqH+mCAO+ZuucFe+2cC5cTdzCY5gD8yU6lgQud+d7DiWf0Z0kpSmxLS+ePqrP5eCsIlOoD",
+	"oRwiypVfxiqY0K3M3TsVKTx7EBA1xP6Kcpn0dQn2y6UKbygyDwzPJTnDRvX3ADv3Z3eGPDC7IuK/WxD9",
+	"+l3HXtnhI3d4p2S3gCl817G/2i/iSGCOtM518INt5BlKzbdsAT/qr0s0n4Yuqq854KzRUphsCfjVB9s8",
+	"3tfU12+X3NOvG8cH7bnT6FcTJwyt4y7dBUDkTbSWMmQE3o0SdYkU9dEqz1CyDyIYJ1ll8JFl7VTFffEt",
+	"U85EftaMia0gyFUkUFigCVSTpOTtq58SmSIP4nz2IZxrngBVM7yOp/dIsoNyB5DC2VKt20pRzdDdFGBc",
+	"oJiagyHKozFes1nyarAMRT/1sB1+wnGKMj+3C12JldSTTR5mt3z153mM7h6W5HYGLcOHQpzih0eCvf1+",
+	"z9Jb3/JkF0PoxaC7lVtycgPf+9jAaXXYpqEi5To3kmh6dMgRCmGY44ncYcPHvfwMpiyM8BvdWw6OtKJi",
+	"5d0YaUAzA1lArNYs/NLQI9ksLPiGynDspmIQISVuI50NrbCbsuWFo/oZi5JXtXHdq7CP0f2vaLSc7hss",
+	"o6sg4AtmgRLOqWDY54CcfTRgnO+xLczXZwHNxz7a9p1Ykj/6s4iXpob8s3NYHVzsCXMwJzki5GTnsX8/",
+	"2/R+Pwc5fGkIQos22DhT9SFng2v+deyax0Bxn2SA4kL/q34S6cV9Hwhi4lIXXkr+f9j7+t02cmXPVyEM",
+	"LE6M27aTOXPO3mtjscjH5E5mMklunJzgYj3wUGpKzahF6pBsa7RBnmOfY19h98UWrCqyWxK71bJbdjCz",
+	"/8SxRTXZxSJZrI/fD4DyLZEJYsaLRBY2pQEJPbqQtWEhqz+ieWiTuJ60V4h1FE4NXwaVKrl1bZgc+LXr",
+	"llrw1htHeKo/zKE+SKoA0R7hahrYHKn7RQvq0+0Iyrl1P+lRSi7tlUV+Eq8D7Opm5sVnPWKyySUDISUb",
+	"3eyYhz3ixm+UsPlfMFgxjWi+PxlqklLYEXvsnN31LNe0BmJ1S7BF67cJ5ijIOL1E9FI9bZG/3zZgNuFM",
+	"8kcQsyvrxJwIBjiDyw/AhURoXp3alOV8gWwYSbQt4QxymWx9VPUIS9HXoXFW95R8W8rHiU5gIIwfa11i",
+	"GmYjz4c8ZUl3lpyqV/vC0sXbaeelDAzK19A0vYemq41vZysRC2OyELu2biGluKbFAVAsIhgZrSLaDBn0",
+	"ChOudqg16W1j1MnJ0pVZp7hqVmA1snBaPQKXjehFeEaNc+K7B98EwVAGENy87VnGiYeP1u6OySZl6S3a",
+	"lyWfDuF8lGr33fRToXfEdGRbWReM9e2k7dj+QJzPfDzWlQJWG67qVFGozzllbyL8FOPWVnPMEh3RWR9c",
+	"iyOROrkL2WrkExaAYxzJCJqISraoHLOCj/V4do5HX8a4nbFHoXE4RPwaCtdwLvPjDNkoQCFt80IOWeI1",
+	"SSs2SKrnWKtczKk+s9c5+Tx8441OOk4mJZ+2nfaBXU0FiMWxEULV4UyAHut9YtfKmRxGJfN9CAq4E/8A",
+	"l1zKsSW42+8J0uqSb0eTO1cpfCUdsp/z1fXYcDXr4UOBXBX0o/ivRfDC/l8LBk2vYb9dCAWYRct0ufQ+",
+	"pdfvuHEtDzJ8WZNd9Z8HU41Gu7/zWuQBVqsVpMvrrzeHQtIw3QECYFdvrf2EPbxMc+L1AqBvvuKW4yLM",
+	"eFNpmuLLwk4VS+pDdTEtGVL3NR2Ogqzx7eudI6z5Wnqt2/M/gkc9dZasCzyO+DxsjhkrxfSk0FZcQJJ2",
+	"JfNzRkZYxrQsMyCfu2B+/BcsDPQOB1FrCrPhS0aDU9qdcDsTeQabdAb7+UUY1zmrFFxhMlbqpd+wgUfj",
+	"wg+38ZnF6hFoMpflbHWCKWjw/4wZaf1vY0B0zS/gNc+ZVPiqjeeMARZzyc08Y4UOQjhfK/FsnCAp6STT",
+	"MED7AVk0cBmiBZ/rauQmVVljIvcIfobIBwY/dxzo+Z72cotZ8s9Easkmsg+yqiF6tdeIyomcEfDyrnKA",
+	"3TxIrt+yzgnZOCU4fEq7qKL/sZXbNTsiVcGkkMqINqPViVC2MHzMvR8Tq3CuFHkbss9+mYqQ4GxiIG0j",
+	"8U24NZinkbe/grMQe2kUutTFRYRECOWA0iFmeqOm0ss57TBpM521ntl07peeOIG4XSihdc5kxGBP40Qm",
+	"FP8JI73I2GPC8czYSLilEOo8ofsZlsoQJJq/0tMWAnmClRG3qcYAhf5nqzInw1s1ElEC9BKwzkBzTKVs",
+	"KGTHsxq/SBDeSCh4HlxPodCdykP6W59UerOVvicNMbnf6TG3SD7hbu/sEzjnI8QODT09J2LxLOIL9Npy",
+	"WxMDcANqYSDF02UTR3vJVwghF/N7jWA8z0MRn7ZxG4cFko4Ltgtvv2IY3JrSesjHBEFIsGR4pyFWFS8S",
+	"f3qPhbXneP10ZuVHPvO3QfwAvw6TAg/AVOM9prWGpwlbPQ2Y5iQ9v9qI/Dkvx1XZsvq4naWjQveed97A",
+	"5NpCuqujXAFCuInB3JO1ug28aypvxM4wdhCiNq/UonIdMKmNcNCuKNAl+E/3SLoPcQ4LSac48NBfE3Zo",
+	"z9JT1JMB0DZaFKEQAS5g+yjrqx6tG89S5mvBlSac8h6gHpTIg0+LQ94WZbv83jcTRh+4iKNvu1JM3LWu",
+	"+p9sr8XEva2S8cuwHpIpaBNZikjSN+VOLPnqL7YJ3bwN/dZKfGf0sq2CbC/4XbvlVAb+SL+SkhDKSfMd",
+	"n5GFtUnXbxhiPZ6GpPdYlTWZSBjfPys5ngkAFOOlVtMTV4iT4AIo5UyU0n+aNP8bzB1NNzpFlWLc6LMe",
+	"dWX9XFaTiRxLocZrAxNKV9OiztLzF+j4t1wsKB9qzBXwIPNVy8On05rnpy+Cy60z+taz9pJzUC0WpRTm",
+	"Fe0+24GsstztiXpF7X7BREfbbbaUgufX+TrwXkPF/YU9fpxGUQZEeMUAdiV9gegDw9UrsR7uV+0IK9iU",
+	"IFa0ngWU4nFLRbrTa/XYjRFXC8CG2X1EBmyuMLn4PjUITS3epixjB+sv1aUTr6VNXKXjLtrvotDUr51I",
+	"KfDE9JCMeK2R7rpvhTvdA1uAXm54uU+u3Q0vdw4/BOlCx7GbljeKoANr6DkOyhQq2AL17zKXeMsZmdba",
+	"sMvKLujy1hc1aK5vWpT60hmtpjER4YL5ppYqDx+fPn6yVqPfS3q/6JsWIE+ZAszACxvjalVf5SO7I7F+",
+	"9aV2NHrER7LsC5TXAn/UfEwYdkOGyeldSjcu3sUM0j18gRhc7m0JUdbpGuz6roO97gK/n3qDD9zO9s2R",
+	"2otK7UmC1C3CBKayM9Nw8o18zAQ328gk4yIftC5t5q+rrsAo/42wVvi/UeDUscL/eRSVMUZYbbGh+3cc",
+	"Yr8Czm65gY9I7oGv22TpawyvzaOzkb66I0UWQzCi7wslqAb3O2S8qoYDZg8yu2ihNLlBv9v9egHN7Q7z",
+	"1em5qf3z33+/i7F/O1J5R21sMhP2ebv0MzYLtu44KAi1X7sQZRzmsTtqcEMIMS6tpouq3VKJunjbrTPl",
+	"nKsdbNJBvM72YbmAStsWeotCW3HOoEXNJlnKNjI6SD5p42gASvpyxaS9wLS5z3rE4BthmKi/362BTz1J",
+	"me25tK4yozQrxwRqOjDUBSJJj/U2O1YfZkg/qwEj6rZbB1ySC0qrT6QRayd66bVOJVK/It1AWhJZMivz",
+	"NgqRgi/E7jPCOqGEuYTGkebjuly/wzRrS9rpPLwiz/mMyJ6mlRFMTmrg3i32xa3N8LsN7LLEZhjTEDZn",
+	"pYebg8rdwgaACp9c4IKbnEIBm7lU00r1ce/Wv8JX+pfSeJMsBa5IzPSdSSqBwZ7aXwfk+z0wI7TC/czu",
+	"lXYFX0kmbpcj3J86GYF9I/Ir5PFbtxg9fq8dXN/f25wT+bUSyzaQncDPxJRYIokhcd4vKsdyoGrDZFGI",
+	"0+EWGP4EIN8B0RERL/bI8jbuo00nWRVC5GJPco6CdvNenf9YKZeO9ZXiGnJqE+SVfIlAff7IyksRLnDS",
+	"sqXgJmPEG8A4JpEQ433f4t2QczZEktqepiat/ra61FLw2bZydjuc+ezSf6HlaXuqeYlJYb1Tx2IxVIq6",
+	"alTJFHjqz2JlI9MY8ABLALCfZA3SSggH8rnwf08UNewGUhsX/pLWbke1P6PerJuILokFPRNigcelN1km",
+	"Rs/ZSPhrHgaX6+KOPYfu9sofDMnWqXreEL5MxhzoIoJSh6Yo9okkBFv0eV+wf//hAzuj1pA+gEWeMLo9",
+	"AozOSTVtO4Qqu8eC7NrQGsmM/TMSl4XYXXDwCRqF1rc4Q/B7vQla4j4VJjIjGyFIvF5jceHS5rx22max",
+	"qLCBDdR4h7VDsXm8hx2kuS/RTK0dd/EUqZdd1OIuG2h/YtS3ANPglxhAQo1W4GY5ZS+lKHPrf8/1OSPB",
+	"ZayUE3cOesoebeVTZmzEnRNmldX5lFYoq/35onQu7LF/gjPCZrSMr5SfCHxixjgsmpCCQevjFD48Zzz3",
+	"/4dNTavwDUzCfwQ5HBd0fXrsT38ohirlgoGb9jgLeXnjks8XWFM3LiAXciLCYFihlxmBRJ1fKeyBPgIk",
+	"MBH7XXBrTxlM+Tn+OGULKcYiCIeHTKDjDD84BSQRtETWG9A37UmkwsIuvdpkQHxlMwYKlaEtc6WC2XLK",
+	"yFmFTz0lmdV9/LPC6FYQAPQLGnXs38nPXqX8z/orUc+PT4Es3chchNeGkUVj4Uo9Wjby8eskm8g/Hp8V",
+	"8liOT7FEDUnkL5gRE7DFMHe/0TnSa0qo7pkLx5Q2YTS5UKdXyi/wNS2Ibwh3qWNMpJuD15ruTSGdywi4",
+	"HnMjTpnhIDv/k32urO9oSRUSNYod4ogwyDE9ZUYosQwTeaUe0dSE2JzXoIJX1sGaOD5nHKzTQHfvLVOp",
+	"TvFECy+AJ5701ilBR1e2SEhR8Tmyi85PQ04uTRvAImVXCoK0/p6ZYYjghKaj0EYcn1KiL35nI8vXT7cs",
+	"4+LeTCXeTB8+Jm1AS5L+eHqlCl3mNjylUVhyTEjgWMPSUrjihTuRLoiFfiFAnmjtn0K6fOhjwY3LWMGr",
+	"8kRXLsM62uxK2YUYS15K6//mJz6M+DwaGNKyBQdEODbVJ34VAf2/n6MTg8xzYVVA6CGQa1ukzz+Ou4P4",
+	"3QkVW4fVeexH4e1xfIUJNyFbcOq7uVLbsEJ5vpdztcESue6iSLqf9ryVwt6YtkRxF03HTaNrKuFN0n3N",
+	"+cCOfbsraUjd2Vm52MOe73SL42HWF0SO2xaRwf6/m4FPjAksgI+LthsCMSF3F29PEA8g3hWHSEnf5fwM",
+	"5mhfK3RPAzJRx/99jzr+Fg71tVtlIsR9q4UR6ju7slz7LvyZSCdtka8kkX+hndjTuNaTSQv3p8lTHHJv",
+	"J/VJi3vs2GhrGTQHow5tKAggowZZvOM9SV3nGh1ul4O1rqRIlt0z6objjdDnCWiSYdYatL7FDceIDZ1p",
+	"5p75a/516zQ5ChjfDmDQaxg9I+Yq+q5Qx+LAarUOlTioaTRJcUUEUYZjpTn6IMs1KXUty02C+BDfBCQw",
+	"1zJs4Gwo9DIOOeD7EpuiwOQd2GWxikLk4Q/BNqfLXOMehwdUvMMFDMYQlIQ+IAkFzWxCKDdENEYldoay",
+	"U4CYiczLkFHfqJWjgjoNoCpgZzVE502io+wI7Bg/7GDCwOu6dezAWhU+CJPY4OxqPtJla6pxEsxEAkNO",
+	"yAzWJliHzWIxf/GwwGbu250enauqLLMB8+to4HVxGAw3qUob3OfNcie/KYAKwHx5kzAtO1kmyhgGAyl7",
+	"9+oNoSkxyLu+QKAloIuP0AU94A5oQB2JJYaPE4lcIxOMo42xSShCn7gIFxWuSuBdnGjD/B0Ek/AUBiPX",
+	"9vc+dASbGfN8cZ0Yykt/eOAYrCyFGgtCQ8EAVpPTJ4LAsJVwfbOV9mLNaGQCJ0aJMPJTqeAeRaWAdxEJ",
+	"aLhtocUx4gZYcQI9zt0621QoeONmqjGNJQs6k9YyofI2jso9stXHlTEiFft+G+ovjXCgEARh7q9r4AH3",
+	"N2/YEtMh2Fuhn/ZoWwOYDrfPEQIy4u2sQ4BmNWxoEFXrdKTxgMeVuRGpAsLK2AwrdjMGna2p1T76VV+q",
+	"/trMCfprwuG+GTXkptx5i33RABK9VniB7BPG2rMCrSOjuked7otwhZyJ3m9Uyrl0fTHUfdvrfTTVH3xp",
+	"W3dPkt7GWk9TvKfCPyumNPNLH+i5dJmmC46JEuG0LqVCKGhuV/OF006Ok6c1gth3mTQDAHHXSPlgjOF0",
+	"BcOYrNHISozrDOVBwm/qbHrV4uRtZxZjYu6el4sWhe+TfPOTHv0sVd7N4NAlKuik4x1/bofBkZYtjVbT",
+	"OgsZi67r6mqqnS7lOqAN0INg8OZEq9KLPedzPgVre4ros6PKpktFPlQjYfeMrgBv3nhW41eBc0zk4GEm",
+	"FOr8gjn/aHBvQ1ICOkwpdgvODG9aayWgYQLeTClhrnPJgcTmet6Xxgmf3b+9rtyt+iHgoPQdthBleT3W",
+	"gop83PXyev5diu/57Y3AYi5dOSvzNesuGpl9bJswjzvg5rFdHH2WEHNKJE2xptQbcFat0zoB5rWPCdK6",
+	"a93aqNh5Z/qo0IG7RxrlaOfJ9obP0fPCFwtg1etvClYqkA/vCVtGX4TCuLYXTYHpW6xo610KENr32VCb",
+	"1XJb19rmc7LmMNKjT13Rn3ErCG7lv7FH+J9/YbaQE3fM/u//YhM+dtpc4EXFt5WW6iiNdYjFCPgQluVy",
+	"LpQlkINN5PCxnFMhz8bGrY0rAHBinQBtLdeUnptOBoPx3c2Sg7ftW6pZ6KW65ruTRQjC0n+lzW2SOgfr",
+	"t81qtwW9ZBhpVgu0MaC2Oafi7mbx0i5sylo0HxUhpWxrfWR53qatxnOXz/1hDOcu0J6lpzdNe99CZdxG",
+	"WtdIMjlEzfMEn1t7gsCaC7HFBhRqHVz0f3SFMEmp9qwHn8Cc9yn8/hSwyw5o/g3NTNP6Ht14qCl5fhJu",
+	"qc3szmkuUjGOWReQNicc4ihvZL0sSq4gG2OWAbIG0sNQbN4/n5eCaROSXZrZDJBF7Z9alf4bWgNu+aqU",
+	"/vTPmODuSvGymkslq3kGph+mZzLH1cw/dC5/R4vw74/ZfzkNviPr9CIMqc4UYAB0dCMML3FJ2ghFJbVi",
+	"Tmvc1/1qMGyqBbwiGM5GTw2f/8WycUnxd56fsxF3xSn4807AvoLI/aNcjIy0lEoitcoC0LKeMAR2YxBS",
+	"9B2eXikCKcvYRJal/+m0P+LPKQXoFFw13lQ6ZwthxkI5SA6ZitCfkQqS/pSonPGLzf8C/m4n8uNTtuTW",
+	"UeONvCL2qJ4CodzxKRMqJNZkDO5YqfC7f+1d+/0z7ooGZXvQ1p1519DsXYn3aVKe3YC80Cx+a2f4nNZH",
+	"iJ6DcuyMgflGoYt93AV9rBoaUCzT2CtejkrR+7xOJj5Dcc2o5LnIsFrWafbkPKhrIym2chm5kmF9SAWI",
+	"QIJ2CUwG7HnDaNCo74qKB7ilne36xreJvGh/mxj4DOG7yf0a5/F5KDXZuLeUfGFF3ptTDqpuerM+V0qt",
+	"l40362ZqUXefSjVte3he1hh2HFLHu6dzAXgeuHI2D5w69ZpAokNeI2yue+Uvj3jJCWxy25LpuWf5Fa4w",
+	"taINUM9Prm1ZQi3nzHl9rkRKAjCH7AUeWXBk+lMLcteax1J/qNOm7qXLYPw+YbgT12VPpbrPbXttdWz4",
+	"h1yUX5AektJl2we0Xio6pPvtQkLlbewY+58LEyPE/xR7sPZLdU1s10ldg7y13v7kf+dS3Y5plsCJVG/F",
+	"uM2hts9uVupp79emftqYyhry3YSM4FNifpiC17AwupoWIfK5RwZQ5XoLbkH7S+8r2K59fbpvvtJ+tJQk",
+	"3EsnkiR0yDTR++2hXLd/65ZrIdJapmLuaIso8bsLtw1KuU3dtTvKKeFuGaZqx1kYJIpKG+ekVrwsnH71",
+	"CRVW9sYWEFSJlmLYnDpO200cFtyy6i241z2xhRJzN5tt4555/8iEm7He8R4QXjTwd0lm8oXReTXeB0gd",
+	"v9ACpJ5OW6mBbfkSgcLCgb9v0Zaf5+tCTovrad87AHyl1Ms9v5H2a6A5vPeO0gtZCZ+c1VOSkfejHlDX",
+	"9IbElJgAp05CVsZIqHHRtShgx9vSjT2hS3kSqQjdDTK3NezqyHgzsQV7q6/tzjulsZkN6Lc3rOwC3kJv",
+	"fFLQDxL00KcBrBbgn0D0PaRgQQ8FfAldE2HbgwQ7TAsTKo1T9ykkLO8THvEX0/4a9sw33wYz6UygaKHN",
+	"+rBOm9XTpiyq0bUt5VqGcxMZV07EdWuHEW+g7zV6rE3agt1koUEpJlWk0GlqTctlDlxay0IodOxFqqnP",
+	"enSRwrrPZZ5ggr774dCaIZSqoP3U3xPwqfUIJK63Hhkn8RbR7w2/Jf/Rflsa7cR7+L17u/fJ9uqwebSZ",
+	"STVN78x+7FXJ09coeSN6lMibOebz71FVb+YdqTvbZ7f43aWXvDchGYd0TGaFckIlkRg3Y+/+eSEzRk/S",
+	"QjNaTd8RK83ga7IDr7LnrIdwTsSH7Irr/CdPcXNHssZ+2B6+9XP/oJ3AiPDctnH8UsNpbQCi7nF3fa2n",
+	"bffWJGz7h7pa3t90VtzkoagQoiE835NUtmnsrndF7hljz4EBxUbuWm4Es1AUyak20Q8DXS/9oUHabebb",
+	"IChsBPFXsaIXPW/4yA25TXRZrpNG1BMcAQzuAHCzuViplJ5A4mO9esO29ZqzrW5fwTUz0elsQM7m3EgV",
+	"KZKAj6HQSH851mV+ygIZ21grZ/jYBfqJpucMYWEK7sSNv4osBPd6ppl0p1fqSv0ADGIyRxFyNi6lUA4s",
+	"FYvcwx8/vnqRMatDC8tvBDNiITgkckEePGeltg4JcyPrJp415xFjxveylK6oy7ehxJs8fqCGiG54sfWV",
+	"SHQIXwAKT4w0Pvr+8b8dn14pSso3gn388PyU/WCMNvj7wuhRKeYsF47L0rJH718+Z//2/d/+63GdPjfB",
+	"sCe8YA60s2xC8rmkPdui6BimFGCdB8Fra6hKIAX0iiGsY7CcJ9qEqvBC8FwY9tuP4sZIdfLRf/839ggf",
+	"l7HKYgG1kbw8vrhSaHdxZnTlREDI8LpvVmzBDaZbsd9gGL9l2D3GNREfEkYPxTdAsXCE3R5lRzfCWOIv",
+	"CZDffCGPzo/+evr49K+Q7uUKWBdnvMoxkWYq4Idfp3BjeZUfnR/9u3BPoYFfDHahFaW4fff4MbJ1K0fB",
+	"K75YlHIM3zz7TLUhuMB2LT/sANbJ9slaSuUvVvBZBJZNPS0Oz+9NXhdgBdtqPudmFSDtfE+s1NNzoOY/",
+	"kQowEiaV5aXNmPh9oY2f8BEfz6qFDVXg4PNfCL0oSWmbnLnQzRl+o0uMz7DFXnLUYyfcib+l8fm6POOp",
+	"P5KKA2/h5jGdlCbCxXPFLv/jtXSC5dzxERXYoO7CqJ7jcE5eSLvQVob7a939VmfDzM+y0GVMayVz6kYY",
+	"OZFAsANjR2pJxGLgBDgz13Oh3AUrQP+ZEdb55eFwe8NyepqnSuUl+Ym0TczUq7nXgWfQ7AhPAGHdMyoq",
+	"H0Tf8eEvZSlwmupTxplKfD3gSsOe8RVFnlKST6H038tODbHs+EwAkecI90h6PC414Y0QwHAChEkTaqxw",
+	"rsa8HLeuqNfSupo8xB5yf6q7AWjylqU1rgczxHaFJ7at5oEMx9L5lRGKEhwKcOwb2KNqcw4/oaC/YiPB",
+	"/HLNa6GefVF8Lr7CIginjD06/x9fjqR/G382BOKF88C/sK6kWUN0TfL57xNXnoRfwgo25WWpld+KKuW7",
+	"yGGxS4srXLEn37HpYn7BKktZ5HAgzwXHg/bjJT0BLFb/WDg162GHEs1+U9xkjfn6axb3hu1pBtMknNRN",
+	"i+I3QLvy4v2NldI6tAvAxKnmp+xpwOyf8xXjpUW4Z4ZiIusH808fXR09+fvjl1dH2ZW6OkI5XB1l7Oro",
+	"r2f/yqTC///9Mfs//5s9uTo69uvmty/NgqWvv2FWPfxC0GJwM/W7pjedc3EjMTrN3uulDQWYHAbO9ORK",
+	"ofEKSsXw/36Rin8i5Gqp1dQbp9VcoXn0/PIfzN9mw4sUmAsQU802bC5kpAKDUJDp9/1336Ets77Mw9o7",
+	"1F68xT90vxty3f1TkEbb5oKyGmJf+aTNzF8AYseAqc9+Bkg62n5P41YhvL6cyrHtsmyeUztkKWluJ6kB",
+	"1k3Onno1OfI7RGoFR+aUfqKEmNKvO+fKa2l8sx1GTcs2j0J5eIspVAnlFTBu8zg29kiGOcmYvwj97W/f",
+	"/+0YMOZnQizgPqOZrUb+5fzxoJGn11tSfFyAQ6OpAPbsi9Mzob6eoYHVqRDvBc8bGvFA08HHhTjxk2Iw",
+	"Vf3+JkLl3rgRYzBu/BGwLBqyzvFSThjqe6yVDxrssV9xXhwv9RS92+2rMjQ66P4VOmmdH2owmE2E+c3x",
+	"Ju4MzwXSh2YMmZG8iP0dAog5iTy9waXhD7KzXPKp0jYqOo3yLDd8GVLM2yT7IrQ5oGBjHy1yDeMc5EiA",
+	"cNCipKJU/2gFmguo6jELGnhmspi5RfDwmPjmN5UJARtmdYjJRnreM7pJd2osNdlaGgmvALdujQTJ3ykK",
+	"wU3erJcD1B2ll6xhJuImUZ8yr7l1Jz/c+L371Yu1wyZesaVyf//+qIEQdZIAke979AjoKnWl10q8nbRu",
+	"BTXUjr8co6jg6Oz20gor1FiE5r8mtAne3a8dP9mcNZ9/AVYjWuf+muatb7LlIjOJNx0LfiOCGztrfCcy",
+	"53K2PhJyZVk9F4iYAkmTGu+JGSSzo9etMgq3zOAZJMLS4fbsBi9q8DxkdSErIW6CnS74HGxgkFftVSQt",
+	"9J/wcUHKbvjEnX2BH9cy/9qp9UQUd7g92ncAqTJte7RvMIRMn+Kj6htrqaf7n3QwXm/N/Qr4PttCe1c1",
+	"hHaAK4F/9g/KmdW93wa6ZupnYGUdYJJyKNKBidKGli2YJCnNPQOkzU73MDS4o1TSgSL0NCTCKelqeXBZ",
+	"MRjwIIIqKeIEMDvBKwnHHIgnQ6N7UWhIBNNLFYMx0fGIg2Gv0Bswx2pT7hr5zr4FGke3XSV+2vyFftx9",
+	"ur6gJoc0WqiLNpsFPx7KmU+Po/PICHDpi5xJBWcQTgkcI/7sAvoWNueKh+TRILSzL/ifsFHnohSIa7Iu",
+	"wx9Uji/4xxDhpZwqxumJWBhEHvdoUJXa3uKmgq9Qq2awtFtd7i9Ci8Ps5/9BoeT73s3vzaNDe5R0DFF2",
+	"kEsuiyFh/3up9YxxB7nVaW9P3n2dfAEXyVv5d3495HqpRJdTvpTWDSljf8MPAOAQq1pxby8Cjru2Dixe",
+	"681iiuY3IoR5JU7H9maHjJ9f/uNwYkZnC45hTz+L46PyW4kSQsoAnL0wKhQvCtyefcH/7LK6fwjOxYNp",
+	"JvbQZXfjSAcxVVRQuGh6f9YjvJzf2g7HF9hhiDfkOPzOjQ9/EFO8e/YGtcXj3G1b4wmlPhtxK8qQ7jr8",
+	"hD4Ljz9Q7Jse/wee1F/4LECE4G0BfBp4OZGKFYKXrshCjSgG5EYr8pi5uC/44+ZzlU9FDi5MTMFqV4tc",
+	"nwADvOPGnS7ySec5o99oB/Q/71683G8PpCffORHFFgLL9B74PHmKI/ET9fR7byj5BcjItzwTqxhUL0Q5",
+	"ZyfsxVv25u0Hdvnh6fsPDQtLIntGhsQttvDWNBVe+GUNOG532oHbpl0oZyT+Deulvt5lX8h6tHVm1etM",
+	"wBV+mF3kFy79U7gaP8xGcimMv+Ogr/SQe8m7SPDHYAL+YkOZPVxsrZ4LdMPyka4cnPXzWjbtu8VEEATS",
+	"8AfIS4E1lweYdv/oP/DBcclDJU60Cf5i2ZQ7seQrTI0J+w046wmozNsMSpSQxzsn4EWt2ue+lGpmd9vG",
+	"r6HZAYX6dqmEwV7acz9ng7mL4GHrBy3AXMGCsmsiX3AMUWwmet7Ngk76PryxUMv7QOsmSvqpnYW0v/tb",
+	"PP3meZj4A6Sm955juC35fdPKqQKafXVBgR+nyxzIUrvW0U2nx+S1vDnoBdM/v21LCv4KCIkO6QCBB6JZ",
+	"GzYmpZd3WRrZNssChvro+ZC24swKMkQr14zvumYhdqheSWQS8Tw3wq5nA+4gTWq3uPy0n0WwwK7Jf08o",
+	"fwfVAOykZWHBMIdZWfAogEBD+yPUE0U1cKIswQmp9PIikiVIy2Zi4Q5i+8JM1JH0rqm4xFZ3DdHvmgyI",
+	"pbe6eyBwPNRxtmUfcMusMDfCnFihHPUWw/pxdOyEGKFxPRsxF/MRpGHCIQfHnmpw2B1m5vSU2IIHP1Df",
+	"GXEjxfIFZvQc6EClpz9ECj91Ta/Zvvc7cPlbCAkMoXOvKYDAGU4e8OmXIrHS2yYdA6hdK3X9WvWQ97cP",
+	"MRlkUPcsXN8gjHwCprvFcbBCWqfNKoM/FshAATn8RqjcrvsZ8kocZE1Girvua8GlC8nYh5ob38HbCTmW",
+	"29xHvtFQWykSqlJaU8P7BoHkgFYffeonOz0+GeH2a8MqBWw8YQYFGDbSQdaUqdSdJxKdiV2z9iO2OOCE",
+	"UQ+JmXrlxTTELL2ya7WuS1GW/x03Gqn8oabNqksGr2KjLFnwMkDi+bYVmyJ5PsfjeAZE6YLogpdhv+bj",
+	"UEzq2ixZYnxLmrH/mrJiDzjvtVRbFmmcm6EWKtWpx+eub4wQ9UYaRpFfgNvVf4K1ZRMslqLVDbiD0llR",
+	"Tnw7/IUtqvliQ6t2RWyjDDBu+yeOv0aRDeSS3nIzb1HxIeGm9BeRmcjDSrOVV2hh0Jy9QB1YeuO4Wghj",
+	"RS7yZmV5jJcqsQypnFhtvlWK9K6qp/uQzu2NTu7Zvuxc1UN5On8WYsE4Q05rJLeXkPGb4/G4MZeZt5qE",
+	"vBHUyu+bdIOhYtVChDNXbeljYCw/ISLT9L3hpXSvqOGh5pUeTxTO9r5n9qV0rqukgAAahqsoCIK3UBFg",
+	"nR7PYMOm6Fo9uxPpQlYNUi0EHqCwdgOHUDpzSaobSdh7oVBpx54ta5jkA66j0EuLvJGxchhx67k/3GpB",
+	"+C1uos3ty4zartdPx2Ox2BThQfZA6gA7vH+v9aWwtmXyLkOe6RBz9xzIYmEzDGynWFMjpwr80bUT2l8/",
+	"zr4gjFqnhv+kR4dU7Z/0qCut6bMeDeNy/KxHa3APWX1aU1KpvIV76ic96opgvl0IFeQ3vF7/pEeQd3Hf",
+	"2twxZTAeMYifAx6FCS8JjSXsjU6MlBp242ExUtijny7fvjn+JhJUaBloFeBbSm3tycQIcYGwEKGwQJeQ",
+	"SBQn/bMenaDMT56cfg5EzLdaLNuTmRs+cbvKJCfu0EWSvof2EsmJs4MFv8DOXC0woQdp3JBgx88PIFms",
+	"QjK937+VdoChlbOVcIPvUu8qFO+h/Nv+2Zd+9Pfu3r6nKaUbSI6FPNr4VTQVLmZeriv7EFdamtFhUqx+",
+	"0qNDXkHj47+dY2qoq+cb7UQjbyqs4NSs70yU+bOlyHhBQQhjoY0bIkGmscu1Zsf8/7yYg+fFYOmzn9T+",
+	"GTHrS2XBjbO7nKXvfKM/k6MUpFJDVXhDobJITjSUGUYl9rc+jjrOmHf06MOsvfD0+150wNrUpjzI6TRU",
+	"LidNvLTBLgywYWAxLgIgeyE4gsSI0kKbOqaOsYtm/XFq8YWMnF3rj/j8/lRLkE4sqMbIAGl16f+tmQ2H",
+	"Wog4PV68Z1/i/3c5at6Hhoc0ImInXU6bOOSBssXC49BlE4MwXvAZUJQqkVNNNkHZNIN5DiiUb+/cyZJI",
+	"hs1p6UQ07AMzltw1EVnzXnKP1kE8vwkT/QOfiUF8ooQZupZohFSVPHhDeK1i6S2xZTXusVnSt/4su2WE",
+	"uwjrFO9GUXoZ/g7epmjSxCmSoI5kTyLc7re6dlPa4gffrQ3Q4qC7NPTQuj37TwfzZdUXgGjYx0JFzEsL",
+	"cOgUliOwWQi03yqu1Nv7AZDpR+2ztKu2EeX4sHWN9hsxfmCK44XdG5E4PKx2vKdJBI70bjcKtjhkojz2",
+	"0HbNhk8HSZKFJ1Em0sJIqMVChLxqPGMa0gUJkZDyDAEv8oYA/13My56JhbugMq+FUBYTlKBmJVB+S8vs",
+	"mNhuQdBSzezZF/+jB5RNdKs8rOsqFLHBlcgMCInwg8oBz1jNwIGBQgz3Kq5WbK5NKpE2cfaQRAc4dgAX",
+	"utujaA8bMsEOOtBSBnMmziQVwAOmNLGKIOENV2xk0LuURSA9aWpE6VB0jTjaaJV4rR8Bw6tjUgWVt86e",
+	"lVrP2hN7Xms9ewqCPZBB7h/9EJUAvl//cl01AEtdlTkUcjCnB/JrWLhEj1bwA+5rMJmwrnCypVrveK1I",
+	"YGmkc2JtAr/4H7eLqnghdOUJArx5jUda+/0tJYxhIiAkllWqFLZBkoTbeCg3204I/ADe6YPqle/iIfTq",
+	"8FvEM7OmMF08EBtKclapXN8pFBeUJrt7Hur7JkMRnc21lvmrVA7I+1KNRcMXIl3Yy9rV6pm/RR1GtT6q",
+	"XP8x1QpcB/7+iUZVAyyaVI3EHsDuUMPmNRdc28kc6OIOKKEmK12LnGigIUF2NWR1byRWQ4apFdUoAe+Z",
+	"lxYdxpo5iTjQ+RY3m3SBlc3vuWC9BiI3P2Qc/ZrID5UtvhXNQMEeFJSk0cM9r60dmjNU7BzBmyPM99yv",
+	"Nb+7NbSxgbqJmhCRm1FPcPKRS6szVogtDigz6qE1Odd/OlByLgMe7OBLWRF3ZQv/lLqRTryD3OBDhd7g",
+	"4dhR/gD1BZTZ+wuwPLeWDlGroVB0Ita4VvFqkQXWwWbmtIvlRGvxblSIsy+YtX27fYoE37FR4Qq7h9kP",
+	"iPD3O/n3tebiRoWz9RcLgPR+UzK6FFhCspQOUyHmTE+gDCyA5mxPdRNfeSc8sP0j4QOXZcRZBhcxygTh",
+	"gkeVI44rSbZUdvsF0SL4emHedbl17LZPp1zeUzHI/W16T6GkrX4mWLyBj2aizVSjyVfXHVyAXwxPa2nZ",
+	"jZZkqy0K7bQ9+wI/d8W03/lGu4Up53wqzj4vxHQQv/tCjl1lhgFTDQ9rBEVGK5CVzIO/UqCZ18d9GKQ2",
+	"gP9wUXLlziacCJ9bEDB8o5d8TI7EA5wgvoMHSZmLr9aF+TyR08oMBzNPj6tjnnOdi5Ig/iGDoa4qpip/",
+	"I/DuAwAqwEKTLlzD6axr+HfS3mAYLrqz4Pq1zlx8WDrEhKI18AUOpGmAcGQfRNW6oA0sIbkOdv+uIWMj",
+	"xJLlwFbVxC2jTjv0qZRzuXN/eI2NDjht2MNDge83X7IDH60Uk0Hx4cFZDHRFIb4Xmbot4yU386zGAAaI",
+	"An8Bga5t15xaJzhOUMecXmKjA87pg87mJZGJdWCpM7+MxICQ/7aAOMZIYEYMdxSrJVK0tcUZOr/dDDvD",
+	"lZUhlbd9kj/EdofccquHmeJfgMe79XZjqkEs4x/1EqkDxRzkC8f7VDNXgG+YLQpuw33Hd9k1a6tFB+sO",
+	"Thg0ObTksJcWuUEodvC4Lmn9hl0ETIyYM2QrXkbzSU9IboaPnRx3O/+ozY96flgXYLOfhOyehpDUILkh",
+	"wlqtgKQSwLfAWCzFDSWMoFysgCQR/1HNKgUO8nXpnX1pOMt3ifE+RNh6L6PPB7qY0dPWysJvAXLQHS14",
+	"JqZSrQnvEOUP+PhnYvoAe23HpMGABgnweikyHucMLtGcjXXuL0qshOWA9FyqmQzFcVFc4O2Gz+HWzadc",
+	"KjaVNwL3ljV0kBHJMLU+zvw9+E7BJVKWAeo2X+hX96VWT8fuW1Kq5k6wtnYBBm0oeMqMLbl0mT+zQe+0",
+	"niDvBuOskEQpKoASp1Vb7OzWGtKOmWJn9zfxD+KWCZ23Mp5RPtI6S+KAgENP7Qydl0HwGJOUlvkX9MML",
+	"Qcow53S2NhhfObNjI4RiEPCuA5ptukIIrD0O4PfY8h5m4H0rKixmkftPhzKh662dCHuXhVChXu1GmNuf",
+	"y17eODFnIz6eVYvOzIxn1OSA4g1dtMiVBjmUhU2Pqy3rsGDmPG/jJWgtn8ahPwz+p9eSuNUPRa3kFypK",
+	"iCm9zNhIWJl7a0BbkRLZDJNZEO0R1/K6bp19UXwuvp4BtfT+uz8K+A33V4jWI+C5f/bhp6JDT19hwvhQ",
+	"gPDvCRGAZgLIEM+JjkSMZ7aaZzFlPYAZ81Hp/w9sStwWwjaDKfGKQ5NTz0a7QA8PFH2Puv0+luIjs2Q4",
+	"mZxmVogmeHCYxzV5GWGdNsgKlzI+3+PnT5H360BWSOjkIYyQe5yq18LVqg+P3YIvrNnk8Vhs7kl+/hB0",
+	"C+hYL5qN9cTvaqEChDY3nOh2WKediFqXKMG9pI/d/cvAXN0fMGNQzPlQp+VPl2/fMHzBGLANNaN6wm6E",
+	"sd4efEJCFNyM2wGzL/HjXjDRE206Q7o7GUYOifXZxgoSoawmvkXGuEPiWiGnhUP5zaQiSttRtDGGjJFA",
+	"z+gMWJLKE6yr/xtlC2K+zqR2AmAm70nwnmUAxp4hxEY4U1Q+gmvgmJfjquROGxtmHcEcO9J3LuVUva3c",
+	"0YNCSkKZwUCpO03gCV2BldjOu4ADe5h3hy0BPx4q37Ky4CeKAmhyYRdiBfD7uW43nL0AXx0qAY8e/gfF",
+	"M71E3FIMe8Eq9qKvk4zWFuTZmJdC5dzsSKx7HpodtmAxdpMQ0g8qHwYk8wdwQCF0IxFTdVQnti3Z5mgf",
+	"Tiif0CgdZtmifbssNDpgCnDJBAUBM7ga+c5Hgjndfen9BkTjd7Uw+GGCH1EUetIkg8EK4t8XYuxEnhF0",
+	"dkjDx/ykVf1dskHX1W872zmsTyWWnb6Xp2NAb3/jmx1Q1s1uWmSNHpHB7JSCLxbC74pOg3HBcQQoe9TQ",
+	"lCemKbvGntd2KaN077rhgZzDsYOHSfvuOHtwQPmQSNpkQa7ltZYl5bU2kpldxGCHak8bTbCNacRk/LYp",
+	"vIQ88oNm7K918e1MHcD9gKd3sMI9ZFtituBG5MF4xRoN9u7Vm42JkR2zIpxvf6Dl9OrNn2EdeYnDAbI2",
+	"HTZD/OMZYFDwJV9tzEpliy5r7qOKx/hBAyKVLVrSxQd3B/m+mNJgszEj5lLlwthwcpAWYw2qndkuqy6M",
+	"+g8imGDT1TLxG63XkPpg3RRPXVg6E6tQMQ1sIs6ykdFLK0xtCWLyR3IHWNOyA2wClS2oj8WDpETe4zz+",
+	"yG+ait09gReMozWE3h2JaFKMuzXz0lWLbiZI93FxWH+E+7hozSg92ErACidEQBGsFICVMTF6TubJnI8L",
+	"dG/5VVB5eZP6+6u0jaVW4MHArNRxITrKSWtBHsAugWff+xnYNXGXwrFqMVSokXE254pPvVFCm1Jd48x4",
+	"5QptpFtlWFMqbZg+xkutxHmYbb/p0VRTdFKJ3x3GAGg9wAnbh7zoEloedGVgDx2gMuCtGMp9H7DJzDqb",
+	"N0BdRdwGNcNOayAZwMoFHjdYABjhPQDdEaSoNIR+gFUED2+mztzjYmqd6zd6IE6YiEPH+GJh9A0ZkHhS",
+	"SMdGAqukuJ9aEeJoEZF/fWXsV4mIb/dA9Yi+100YQK+qJ8+1ckaX90AcA2Oog5GwzraW1K3XTHboYsfA",
+	"D9c5xaFNv4idBD7+b4I9NYy8q5KxlMN4tD402Pb83mq8wQZoOI+snFcldyI/xvV2Z2ylnVmwgD30x4E1",
+	"8n2qdjhkyBIYFtgI0qWdocrAFSv19ML/0U8dWJZEbDsScE2nITCsknJYvLRqQMozbpsNUQ8ApKRj4f0n",
+	"P2ziDTy/ZVkMhXr0tCzZ2PCJa2IQNqsz/AYJcWYciRXmJqyCypRH50dnfCHPbp4cff316/8LAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

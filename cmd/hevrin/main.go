@@ -198,7 +198,7 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	if err != nil {
 		return err
 	}
-	config := server.Config{App: program, Supplier: supplier, Version: version,
+	config := server.Config{App: program, Supplier: supplier, Version: version, Tries: kept,
 		Place: store.Place{Store: kept, Keeper: keeper, Mirror: mirror, Say: say}, MostPerSecond: mostPerSecond}
 	if p.listen != "" {
 		config.Yard = yard

@@ -119,6 +119,17 @@ func (t *tx) AppendAfter(e eventlog.Entry, seq int64) (added bool, err error) {
 	return true, nil
 }
 
+// Added lists the entries from a place on, in the order in which they were saved.
+func (s *Store) Added(from int) []eventlog.Entry {
+	s.mu.RLock()
+	defer s.mu.RUnlock()
+	var list []eventlog.Entry
+	for _, e := range s.entries[min(from, len(s.entries)):] {
+		list = append(list, e.Entry)
+	}
+	return list
+}
+
 func (s *Store) last() int64 {
 	if len(s.entries) == 0 {
 		return 0

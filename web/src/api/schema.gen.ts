@@ -1586,6 +1586,101 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lessons, engines and levels to practise on, and one's own tries */
+        get: operations["getPracticeHome"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/practice/{try_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                try_id: components["parameters"]["TryID"];
+            };
+            cookie?: never;
+        };
+        /** A practice as it stands */
+        get: operations["getPractice"];
+        /** Begin a practice, by a code, a lesson, or an engine and a level; the same id again gives the one that was begun */
+        put: operations["beginPractice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/practice/{try_id}/acts/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                try_id: components["parameters"]["TryID"];
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Look, wait, run a proof, take a hint, or end it */
+        put: operations["doInPractice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/practice/{try_id}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                try_id: components["parameters"]["TryID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask any operation of this contract of the practice's own record, as a screen asks the yard's */
+        post: operations["askInPractice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/practice/{try_id}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                try_id: components["parameters"]["TryID"];
+            };
+            cookie?: never;
+        };
+        /** How a practice went, when it is over */
+        get: operations["getPracticeReview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5413,6 +5508,270 @@ export interface components {
             at: string;
             entry_id: components["schemas"]["ID"];
         };
+        /** @enum {string} */
+        PracticeLevelID: "one-fault" | "two-faults" | "lying-gauge" | "worn-beside" | "last-mechanic";
+        /** @enum {string} */
+        PracticeKindID: "sail" | "motor" | "raw" | "petrol";
+        /** @description Seven letters and figures, as 3C1-7QX4. */
+        PracticeCode: string;
+        PracticeChoice: {
+            id: string;
+            label: string;
+            why: string;
+        };
+        PracticeLesson: {
+            number: number;
+            id: string;
+            title: string;
+            point: string;
+            code: components["schemas"]["PracticeCode"];
+            /** @description How often one has tried it. */
+            tried: number;
+            /** @description Whether one of these tries was cured without a danger. */
+            cured: boolean;
+        };
+        PracticeTry: {
+            id: components["schemas"]["ID"];
+            code: components["schemas"]["PracticeCode"];
+            title: string;
+            /** Format: date-time */
+            begun_at: string;
+            over: boolean;
+            result?: components["schemas"]["PracticeResult"];
+        };
+        PracticeResult: {
+            cured: boolean;
+            /** Format: double */
+            minutes: number;
+            /**
+             * Format: double
+             * @description Minutes of looks, what was opened for them among it.
+             */
+            looking: number;
+            /**
+             * Format: double
+             * @description Looks of somebody who knew.
+             */
+            knowing: number;
+            /**
+             * Format: double
+             * @description Looks by the program's quickest order.
+             */
+            quickest: number;
+            /** Format: double */
+            cost: number;
+            dangers: string[];
+            better: string[];
+            faults: string[];
+        };
+        PracticeHabit: {
+            label: string;
+            times: number;
+        };
+        PracticeHome: {
+            lessons: components["schemas"]["PracticeLesson"][];
+            kinds: components["schemas"]["PracticeChoice"][];
+            levels: components["schemas"]["PracticeChoice"][];
+            /** @description One's own, the newest first. */
+            tries: components["schemas"]["PracticeTry"][];
+            /** @description What could have been done better in one's tries, the most frequent first. */
+            habits: components["schemas"]["PracticeHabit"][];
+            /** @description Faults that one has found, and how often. */
+            faults: components["schemas"]["PracticeHabit"][];
+        };
+        PracticeBegun: {
+            by: components["schemas"]["Name"];
+            /** Format: date-time */
+            tapped_at?: string;
+            code?: components["schemas"]["PracticeCode"];
+            lesson?: number;
+            kind?: components["schemas"]["PracticeKindID"];
+            level?: components["schemas"]["PracticeLevelID"];
+        };
+        /** @enum {string} */
+        PracticeVerb: "look" | "wait" | "prove" | "hint" | "end";
+        PracticeAct: {
+            by: components["schemas"]["Name"];
+            /** Format: date-time */
+            tapped_at?: string;
+            do: components["schemas"]["PracticeVerb"];
+            /** @description Of a look. */
+            check?: string;
+            /**
+             * Format: double
+             * @description Of a wait.
+             */
+            minutes?: number;
+        };
+        PracticeAsked: {
+            /** @enum {string} */
+            method: "GET" | "POST" | "PUT";
+            /** @description After /api/v1. */
+            path: string;
+            query?: {
+                [key: string]: string;
+            };
+            /** @description As that operation takes it. */
+            body?: unknown;
+        };
+        PracticeAnswer: {
+            status: number;
+            /** @description As that operation answers it; of an error, problem details. */
+            body: unknown;
+            /** @description What it walked into. */
+            dangers: components["schemas"]["PracticeDanger"][];
+        };
+        PracticeDanger: {
+            id: string;
+            label: string;
+            happened: string;
+            instead: string;
+            /** @description Of the catalogue. */
+            caution?: string;
+            /** @description A real job would have ended here. */
+            ends: boolean;
+        };
+        PracticeSeen: {
+            finding: string;
+            present: boolean;
+            /**
+             * Format: double
+             * @description How far gone it is, of what its fault's extent says; left out: nothing says.
+             */
+            share?: number;
+        };
+        PracticeStep: {
+            /** @enum {string} */
+            do: "look" | "repair" | "proof" | "wait" | "hint" | "danger" | "end";
+            check?: string;
+            fault?: string;
+            /** Format: double */
+            minutes: number;
+            /**
+             * Format: double
+             * @description Minute from the start at which it was over.
+             */
+            at: number;
+            seen: components["schemas"]["PracticeSeen"][];
+            words?: string;
+            danger?: components["schemas"]["PracticeDanger"];
+        };
+        /** @description What a proving run shows, by hand and watch. */
+        PracticeRun: {
+            /**
+             * Format: double
+             * @description s; left out: no water came.
+             */
+            water_after_s?: number;
+            /** Format: double */
+            gauge_c: number;
+            /** Format: double */
+            probe_c: number;
+            /**
+             * Format: double
+             * @description Of the rated speed.
+             */
+            top_share: number;
+            smell_ok: boolean;
+            dry: boolean;
+            seen: components["schemas"]["PracticeSeen"][];
+        };
+        Practice: {
+            id: components["schemas"]["ID"];
+            code: components["schemas"]["PracticeCode"];
+            title: string;
+            /** @description Of a lesson. */
+            point?: string;
+            kind_label: string;
+            craft_id: components["schemas"]["ID"];
+            engine_id: components["schemas"]["ID"];
+            job_id: components["schemas"]["ID"];
+            /**
+             * Format: double
+             * @description That it took until now.
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description Time and parts, in the yard's money.
+             */
+            cost: number;
+            /**
+             * Format: double
+             * @description Minutes for which the engine is too hot to open.
+             */
+            cold_in: number;
+            over: boolean;
+            steps: components["schemas"]["PracticeStep"][];
+            run?: components["schemas"]["PracticeRun"];
+            /** @description What the last act walked into. */
+            dangers: components["schemas"]["PracticeDanger"][];
+        };
+        PracticeSuspect: {
+            fault: string;
+            /** Format: double */
+            probability: number;
+        };
+        PracticeTurn: {
+            step: components["schemas"]["PracticeStep"];
+            /** @description The likeliest before it. */
+            suspects: components["schemas"]["PracticeSuspect"][];
+            /** @description The look that was best then. */
+            best?: string;
+            /** Format: double */
+            best_minutes?: number;
+            best_why?: string;
+            /**
+             * Format: double
+             * @description Minutes more than the best would have taken, of a look that showed nothing.
+             */
+            lost: number;
+        };
+        PracticeBetter: {
+            label: string;
+            why: string;
+            /**
+             * Format: double
+             * @description That it would have saved; left out: it is not about minutes.
+             */
+            minutes?: number;
+        };
+        PracticeHidden: {
+            fault: string;
+            /** Format: double */
+            share?: number;
+            /** @description It is still on. */
+            left: boolean;
+        };
+        PracticeReview: {
+            practice: components["schemas"]["Practice"];
+            cured: boolean;
+            signed: boolean;
+            /** Format: double */
+            looking: number;
+            /** Format: double */
+            knowing: number;
+            /** Format: double */
+            quickest: number;
+            /** Format: double */
+            along_the_water: number;
+            hidden: components["schemas"]["PracticeHidden"][];
+            /** @description What the owner sees of what was left. */
+            comeback: components["schemas"]["PracticeSeen"][];
+            /** @description The fault that the owner blamed. */
+            theory?: string;
+            dangers: components["schemas"]["PracticeDanger"][];
+            turns: components["schemas"]["PracticeTurn"][];
+            better: components["schemas"]["PracticeBetter"][];
+            /** @description Of a lesson: its point once more. */
+            after?: string;
+            /** @description Of a lesson: the first look was the one that it is about. */
+            first_met?: boolean;
+            /** @description Of a lesson: looks that belong to it and were not made. */
+            missed: string[];
+            /** @description Minutes of looks of one's earlier tries of the same kind and level, the newest first. */
+            earlier: number[];
+        };
     };
     responses: {
         /** @description What was wrong and what to do. */
@@ -5426,6 +5785,7 @@ export interface components {
         };
     };
     parameters: {
+        TryID: components["schemas"]["ID"];
         CraftID: components["schemas"]["ID"];
         EngineID: components["schemas"]["ID"];
         JobID: components["schemas"]["ID"];
@@ -7920,6 +8280,155 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Undone"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPracticeHome: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All of it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeHome"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                try_id: components["parameters"]["TryID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The practice. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                try_id: components["parameters"]["TryID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeBegun"];
+            };
+        };
+        responses: {
+            /** @description Begun. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    doInPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                try_id: components["parameters"]["TryID"];
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeAct"];
+            };
+        };
+        responses: {
+            /** @description The practice as it stands then. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askInPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                try_id: components["parameters"]["TryID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeAsked"];
+            };
+        };
+        responses: {
+            /** @description What its own program answers. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPracticeReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                try_id: components["parameters"]["TryID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The review. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeReview"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,72 @@
+// Package tries says what is kept of practice: what was done in each try, and how it went. It is no part of the record.
+package tries
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"sync"
+	"time"
+)
+
+// Try is a practice as it is kept. PersonID is empty where nobody signs in.
+type Try struct {
+	ID       string `gorm:"primaryKey"`
+	PersonID string
+	Person   string
+	Code     string
+	BegunAt  time.Time
+	EndedAt  *time.Time
+	Did      string // what was done, in order, as JSON
+	Result   string // how it went, as JSON; empty until it is over
+}
+
+// TableName is that of the store.
+func (Try) TableName() string { return "practice_tries" }
+
+// Store keeps tries.
+type Store interface {
+	// Try finds one; not ok where there is none.
+	Try(ctx context.Context, id string) (Try, bool, error)
+	// Tries lists a person's, the newest first, at most so many, without what was done in each.
+	Tries(ctx context.Context, person string, most int) ([]Try, error)
+	SaveTry(ctx context.Context, t Try) error
+}
+
+// InMemory keeps tries while the program runs.
+func InMemory() Store { return &inMemory{tries: map[string]Try{}} }
+
+type inMemory struct {
+	mu    sync.Mutex
+	tries map[string]Try
+}
+
+func (m *inMemory) Try(_ context.Context, id string) (Try, bool, error) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	t, ok := m.tries[id]
+	return t, ok, nil
+}
+
+func (m *inMemory) Tries(_ context.Context, person string, most int) ([]Try, error) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	var list []Try
+	for _, t := range m.tries {
+		if t.PersonID == person {
+			t.Did = ""
+			list = append(list, t)
+		}
+	}
+	slices.SortFunc(list, func(a, b Try) int {
+		return cmp.Or(b.BegunAt.Compare(a.BegunAt), cmp.Compare(a.ID, b.ID))
+	})
+	return list[:min(most, len(list))], nil
+}
+
+func (m *inMemory) SaveTry(_ context.Context, t Try) error {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	m.tries[t.ID] = t
+	return nil
+}

@@ -1,0 +1,445 @@
+package practice
+
+import (
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+
+	"hevrin/core/catalogue"
+	"hevrin/core/enginestate"
+	"hevrin/core/eventlog"
+	"hevrin/core/plant"
+	"hevrin/core/proving"
+	"hevrin/core/teardown"
+	"hevrin/core/validation"
+)
+
+// World is an engine while it is worked on: what is still wrong, what was seen, what it took, and what nearly happened.
+// It is made of its engine and of what was done, in that order, and of nothing else.
+type World struct {
+	*Engine
+	Log     []Step
+	Minutes float64
+	Parts   float64 // what the parts cost, in the yard's money
+
+	entries []eventlog.Entry
+	state   *enginestate.State
+	left    []string        // faults that are still on
+	open    map[string]bool // accesses and joints that were opened
+	shut    bool            // the seacock, or the hose of a drive leg
+	battery bool            // off
+	hotAt   float64         // minute at which it last ran
+	looks   map[string]int
+	seen    map[string]bool // what was seen, and how it was
+	told    map[string]bool // dangers that stand, each told once
+	over    bool
+	signed  bool
+}
+
+// What a step of the log is.
+const (
+	Looked    = "look"
+	Repaired  = "repair"
+	Proof     = "proof"
+	Waited    = "wait"
+	Hinted    = "hint"
+	Endangers = "danger"
+	Ended     = "end"
+)
+
+// Step is one thing that was done, with the minute at which it was over.
+type Step struct {
+	Do      string
+	Check   string   // of a look
+	Fault   string   // of a repair
+	Minutes float64  // that it took
+	At      float64  // minute from the start
+	Seen    []Seen   // of a look or a proof
+	Needed  bool     // of a repair: the fault was there
+	Danger  *Danger  // of a danger
+	Words   string   // of a hint
+	Left    []string // faults still on after it; for afterwards alone
+}
+
+// Seen is a finding as it was seen.
+type Seen struct {
+	Finding string
+	Present bool
+	Share   float64 // how far gone what causes it is; 0: nothing says
+}
+
+// What things take, common practice.
+const (
+	repairMinutes = 15.0 // to put a cause right, beside the task that it belongs to
+	proofMinutes  = 25.0
+	Hourly        = 80.0 // an hour of work, in the yard's money
+	longestWait   = 24 * 60.0
+	dryLimit      = 30.0 // s
+)
+
+// Enter is the moment at which the learner comes aboard: afloat, the seacock open, the engine just stopped, hot.
+func Enter(e *Engine) *World {
+	return &World{Engine: e, state: enginestate.New(e.c), left: e.ids(), open: map[string]bool{}, looks: map[string]int{},
+		seen: map[string]bool{}, told: map[string]bool{}}
+}
+
+// Facts are those of the engine.
+func (w *World) Facts() eventlog.EngineFacts { return w.Kind.Facts }
+
+// Left lists the faults that are still on. It is for afterwards alone.
+func (w *World) Left() []string { return slices.Clone(w.left) }
+
+// Cured says whether nothing is wrong any more.
+func (w *World) Cured() bool { return len(w.left) == 0 }
+
+// Over says whether nothing more can be done: it was ended, or a danger ended it.
+func (w *World) Over() bool { return w.over }
+
+// Signed says whether a proving run was signed as cured.
+func (w *World) Signed() bool { return w.signed }
+
+// Cost is what the job costs until now: time and parts, in the yard's money.
+func (w *World) Cost() float64 { return w.Minutes/60*Hourly + w.Parts }
+
+// Cold is for how many more minutes the engine is too hot to open.
+func (w *World) Cold() float64 { return max(0, w.hotAt+w.cooling()-w.Minutes) }
+
+// cooling is how long it takes from running hot to a touch.
+func (w *World) cooling() float64 {
+	f := w.Facts()
+	block := plant.TypeFor(f.Family, plant.Fuel(f.Fuel), plant.Natural, f.RatedKW).BlockKJK
+	return math.Ceil(plant.StandingMinutes(block, plant.HotC, plant.TouchC, plant.StandingSpaceC))
+}
+
+// step puts something done into the log, with its minutes.
+func (w *World) step(s Step) Step {
+	w.Minutes += s.Minutes
+	s.At, s.Left = w.Minutes, w.Left()
+	w.Log = append(w.Log, s)
+	return s
+}
+
+func refuse(field, given, say string, args ...any) error {
+	var wrong validation.Errors
+	wrong.Add(field, given, "what can be done now", say, args...)
+	return wrong
+}
+
+// Look makes a check: what it shows, the minutes it takes, and what happens where something was left out before it.
+func (w *World) Look(check string) (Step, error) {
+	k, ok := w.c.Check(check)
+	if ok {
+		_, ok = w.c.StationOf(k, w.Facts().Family, w.Facts().Circuit)
+	}
+	switch {
+	case !ok || check == sisterLook:
+		return Step{}, refuse("check", check, "this engine has no such look")
+	case w.over:
+		return Step{}, refuse("check", check, "this practice is over: begin another")
+	}
+	minutes := k.Minutes
+	if a, ok := w.c.AccessTo(k.Access); ok && !w.open[k.Access] {
+		minutes += a.Minutes
+	}
+	if w.before(k); w.over {
+		return w.Log[len(w.Log)-1], nil
+	}
+	for _, id := range []string{k.Access, k.Opens} {
+		if id != "" {
+			w.open[id] = true
+		}
+	}
+	w.looks[check]++
+	s := w.step(Step{Do: Looked, Check: check, Minutes: minutes, Seen: w.settled(k)})
+	if k.Engine == catalogue.Running {
+		w.hotAt = w.Minutes
+	}
+	return s, nil
+}
+
+// settled is what a check shows: of a question its option, of wear the heavier grade alone.
+func (w *World) settled(k catalogue.Check) []Seen {
+	var list []Seen
+	for _, id := range k.Settles {
+		there := w.shows(id, w.left) || w.again(k.ID, id)
+		g, light := w.c.LightGrade(id)
+		if !there && light && slices.ContainsFunc(g.Heavy, func(h string) bool { return w.shows(h, w.left) }) {
+			continue
+		}
+		w.seen[id] = there
+		list = append(list, Seen{id, there, w.share(id, there)})
+	}
+	return list
+}
+
+// again is a look that was made before: of what is there and did not show, half shows.
+func (w *World) again(check, finding string) bool {
+	_, grouped := w.c.GroupOf(finding)
+	f, ok := w.c.Finding(finding)
+	if _, light := w.c.LightGrade(finding); !ok || light || grouped || chance(f, w.left, 0) == 0 {
+		return false
+	}
+	for n := 2; n <= w.looks[check]; n++ {
+		if w.source(fmt.Sprint("again ", finding, n)).Float64() < 0.5 {
+			return true
+		}
+	}
+	return false
+}
+
+// share is how far gone what is seen is: that of the fault on it whose sure look it is.
+func (w *World) share(finding string, there bool) float64 {
+	if !there {
+		return 0
+	}
+	for _, h := range w.Hidden {
+		f, _ := w.c.Fault(h.Fault)
+		if slices.Contains(w.left, h.Fault) && slices.ContainsFunc(f.Sure,
+			func(s catalogue.SureLook) bool { return s.Finding == finding }) {
+			return h.Share
+		}
+	}
+	return 0
+}
+
+// Wait lets minutes pass, as for a hot engine to cool.
+func (w *World) Wait(minutes float64) (Step, error) {
+	if !(minutes >= 1 && minutes <= longestWait) {
+		return Step{}, refuse("minutes", fmt.Sprint(minutes), "wait from one minute to a day")
+	}
+	if w.over {
+		return Step{}, refuse("minutes", fmt.Sprint(minutes), "this practice is over: begin another")
+	}
+	return w.step(Step{Do: Waited, Minutes: minutes}), nil
+}
+
+// Hint notes that one was taken, with what it cost.
+func (w *World) Hint(words string, minutes float64) Step {
+	return w.step(Step{Do: Hinted, Words: words, Minutes: minutes})
+}
+
+// Note takes in what the learner notes in the job: valves, parts off and on, repairs, a start, the proof.
+func (w *World) Note(e eventlog.Entry) []Danger {
+	n := len(w.Log)
+	if e.Kind == eventlog.Undo {
+		w.entries = append(w.entries, e)
+		w.state = enginestate.Fold(w.c, w.entries)
+		return nil
+	}
+	if !w.over {
+		w.hands(e)
+	}
+	w.entries = append(w.entries, e)
+	w.state.Take(e)
+	return w.dangersFrom(n)
+}
+
+// Tried takes in what the learner wanted to do and the program refused: what a bath may not meet is told all the same.
+func (w *World) Tried(e eventlog.Entry) []Danger {
+	n := len(w.Log)
+	if e.Body.Wetwork != nil && !w.over {
+		w.acid(*e.Body.Wetwork)
+	}
+	return w.dangersFrom(n)
+}
+
+func (w *World) dangersFrom(n int) []Danger {
+	var list []Danger
+	for _, s := range w.Log[n:] {
+		if s.Danger != nil {
+			list = append(list, *s.Danger)
+		}
+	}
+	return list
+}
+
+// hands is what an entry does to the engine.
+func (w *World) hands(e eventlog.Entry) {
+	b := e.Body
+	switch {
+	case e.Kind == eventlog.Access && b.Open != nil && *b.Open:
+		if a, ok := w.c.AccessTo(b.Access); ok && !w.open[b.Access] {
+			w.needs(a.Needs)
+			w.step(Step{Do: Waited, Minutes: a.Minutes})
+		}
+		w.open[b.Access] = true
+	case e.Kind == eventlog.Access:
+		delete(w.open, b.Access)
+	case e.Kind == eventlog.TeardownNoted && b.Teardown != nil:
+		w.act(e.Subject.ID, *b.Teardown)
+	case e.Kind == eventlog.WetworkNoted && b.Wetwork != nil:
+		w.acid(*b.Wetwork)
+	case e.Kind == eventlog.Proved && b.Proving != nil:
+		w.proved(*b.Proving)
+	case e.Kind == eventlog.Closed:
+		w.End()
+	}
+}
+
+// act is one thing done by hand.
+func (w *World) act(job string, a teardown.Act) {
+	switch a.Do {
+	case teardown.Isolate, teardown.Lift:
+		done := a.Do == teardown.Isolate
+		switch a.Item {
+		case "seacock", "leg-hose":
+			w.shut = done
+		case "battery":
+			w.battery = done
+		}
+	case teardown.Begin:
+		if a.Task != nil {
+			w.step(Step{Do: Waited, Minutes: a.Task.Minutes})
+		}
+	case teardown.Off:
+		w.off(job, a.Item)
+	case teardown.Use:
+		if a.Used != nil {
+			w.Parts += a.Used.Price * a.Used.Quantity
+		}
+	case teardown.PutRight:
+		w.repair(a.Item)
+	case teardown.Start:
+		w.start()
+	}
+}
+
+// repair puts a fault right, where it is there.
+func (w *World) repair(fault string) {
+	needed := slices.Contains(w.left, fault)
+	w.left = slices.DeleteFunc(w.left, func(f string) bool { return f == fault })
+	w.step(Step{Do: Repaired, Fault: fault, Needed: needed, Minutes: repairMinutes})
+}
+
+// Run is what a proving run shows, by hand and watch.
+type Run struct {
+	WaterAfterS float64 // s; 0: none within the limit
+	GaugeC      float64 // what the needle shows at cruising speed
+	ProbeC      float64 // what a thermometer at the sender shows
+	TopShare    float64 // of the rated speed
+	Smell       bool    // nothing smelt or heard
+	Dry         bool    // every joint, and the bilge
+	Seen        []Seen  // what shows of it as findings, present ones alone
+}
+
+// How a run reads, common practice: how far over its rating a hot engine is at cruising speed, how far under one whose
+// thermostat stands open, what a wrong gauge adds, and when the water comes.
+const (
+	runsOver, runsUnder = 22.0, 18.0
+	healthyOver         = 2.0
+	gaugeAdds           = 16.0
+	waterUsualS         = 8.0
+	waterLateS          = 24.0
+	topShort            = 0.85
+)
+
+// Prove runs the engine and reads it with care: only what a fault causes shows, nothing by chance.
+func (w *World) Prove() (Run, error) {
+	if w.over {
+		return Run{}, refuse("prove", "", "this practice is over: begin another")
+	}
+	w.before(catalogue.Check{Engine: catalogue.Running})
+	if w.over {
+		return Run{}, nil
+	}
+	r := Run{WaterAfterS: waterUsualS, TopShare: 1, Smell: true, Dry: true}
+	seen := map[string]bool{}
+	for _, f := range w.c.Findings {
+		if w.atProof(f) {
+			seen[f.ID] = true
+			r.Seen = append(r.Seen, Seen{f.ID, true, 0})
+		}
+	}
+	any := func(ids ...string) bool { return slices.ContainsFunc(ids, func(id string) bool { return seen[id] }) }
+	rating := w.Facts().ThermostatC
+	switch {
+	case any("hot-under-load", "hot-at-idle", "hot-everywhere", "plateau-above-rating"):
+		r.ProbeC = rating + runsOver
+	case any("runs-cool", "plateau-below-rating"):
+		r.ProbeC = rating - runsUnder
+	default:
+		r.ProbeC = rating + healthyOver
+	}
+	r.GaugeC = r.ProbeC
+	if slices.Contains(w.left, "gauge-wrong") {
+		r.ProbeC, r.GaugeC = rating+healthyOver, rating+healthyOver+gaugeAdds
+		if any("hot-under-load", "hot-everywhere") && len(w.left) > 1 {
+			r.ProbeC = rating + runsOver
+		}
+	}
+	switch {
+	case any("no-water-at-outlet"):
+		r.WaterAfterS = 0
+	case any("slow-to-prime", "weak-water-at-outlet"):
+		r.WaterAfterS = waterLateS
+	}
+	if any("cannot-reach-rated-speed", "black-smoke") {
+		r.TopShare = topShort
+	}
+	r.Smell = !any("gas-in-engine-space", "steam-at-outlet")
+	r.Dry = !any("bilge-water-salt", "bilge-water-coolant", "drip-at-weep-hole", "coolant-disappears", "rust-spray-line")
+	w.step(Step{Do: Proof, Minutes: proofMinutes, Seen: r.Seen})
+	w.hotAt = w.Minutes
+	return r, nil
+}
+
+// atProof says whether a finding shows in a proof: what readings tell, what an owner would see of heat and water, and
+// what the owner told.
+func (w *World) atProof(f catalogue.Finding) bool {
+	told := slices.Contains(w.Told, f.ID)
+	read := f.Source == catalogue.Reading ||
+		f.Source == catalogue.Complaint && (f.Topic == "heat" || f.Topic == "water" || told)
+	p := chance(f, w.left, 0)
+	if !read || p == 0 || f.ID == "good-water-at-outlet" || f.ID == "sister-engine-normal" {
+		return false
+	}
+	return w.rolls[f.ID] < p || slices.Contains(w.present, f.ID)
+}
+
+// proved takes in what the learner notes of a run.
+func (w *World) proved(a proving.Act) {
+	if a.Do == proving.Prime && !a.Water && a.Seconds > dryLimit {
+		w.danger("dry", true)
+	}
+	if a.Do == proving.Sign {
+		w.signed = a.Outcome == proving.Cured
+	}
+}
+
+// DayAfter is what the owner sees of what was left, the next time out: of that which a fault would show, thrown afresh
+// until something does; nothing where nothing is left, or where it never shows.
+func (w *World) DayAfter() []Seen {
+	for n := range mostTries {
+		var list []Seen
+		for _, f := range w.c.Findings {
+			if says[f.ID] == nil || !slices.Contains(told, f.Topic) || f.ID == "good-water-at-outlet" {
+				continue
+			}
+			group, grouped := w.c.GroupOf(f.ID)
+			one := slices.ContainsFunc(list, func(s Seen) bool { g, ok := w.c.GroupOf(s.Finding); return ok && grouped && g == group })
+			if p := chance(f, w.left, 0); !one && w.source(fmt.Sprint("day after ", f.ID, n)).Float64() < p {
+				list = append(list, Seen{f.ID, true, 0})
+			}
+		}
+		if len(list) > 0 || len(w.left) == 0 {
+			return list
+		}
+	}
+	return nil
+}
+
+// Open lists the accesses and joints that are open.
+func (w *World) Open() []string {
+	return slices.Sorted(maps.Keys(w.open))
+}
+
+// End ends the practice: what is left undone comes out the day after.
+func (w *World) End() Step {
+	if w.over {
+		return w.Log[len(w.Log)-1]
+	}
+	w.leave()
+	w.over = true
+	return w.step(Step{Do: Ended})
+}

@@ -1,0 +1,27 @@
+package store
+
+import (
+	"context"
+
+	"gorm.io/gorm"
+
+	"hevrin/app/tries"
+)
+
+var _ tries.Store = (*Store)(nil)
+
+// Try is that of tries.Store.
+func (s *Store) Try(ctx context.Context, id string) (tries.Try, bool, error) {
+	return one[tries.Try](s.db.WithContext(ctx), "id = ?", id)
+}
+
+// Tries is that of tries.Store. What was done in each is left out.
+func (s *Store) Tries(ctx context.Context, person string, most int) (list []tries.Try, err error) {
+	return list, s.db.WithContext(ctx).Omit("did").Where("person_id = ?", person).Order("begun_at DESC, id").Limit(most).
+		Find(&list).Error
+}
+
+// SaveTry is that of tries.Store.
+func (s *Store) SaveTry(ctx context.Context, t tries.Try) error {
+	return s.keep(ctx, func(db *gorm.DB) error { return db.Save(&t).Error })
+}
