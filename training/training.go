@@ -320,13 +320,13 @@ func (r *Room) Ask(ctx context.Context, try string, q phone.Request) (phone.Answ
 	if q.Method != "PUT" {
 		return g.program.Answer(q), nil, nil
 	}
-	before := len(g.world.Log)
+	before, taken := len(g.world.Log), g.taken
 	d := Did{ID: uuid.NewString(), At: q.At, Do: Ask, Ask: &q}
 	a, err := r.apply(g, d)
 	if err != nil {
 		return phone.Answer{}, nil, err
 	}
-	if len(g.world.Log) > before || a.Status < 300 {
+	if len(g.world.Log) > before || g.taken > taken { // a draft, for one, is no part of it
 		if err := r.keep(ctx, g, d); err != nil {
 			return phone.Answer{}, nil, err
 		}

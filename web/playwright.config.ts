@@ -6,7 +6,7 @@ const port = 8429;
  * Whole paths, every screen and every answer are tried at both widths; the rest at the width of those who do it, with a
  * phone at the engine or at a desk. BOTH_WIDTHS=1 tries all of it at both.
  */
-const atTheEngine = ["state", "teardown", "refit", "wetwork", "proving", "readings", "outbox"];
+const atTheEngine = ["state", "teardown", "refit", "wetwork", "proving", "readings", "outbox", "practice"];
 const atTheDesk = ["calculators", "maintenance", "lists"];
 const notFor = (other: string[]) => (process.env.BOTH_WIDTHS ? [] : other.map((name) => `**/${name}.spec.ts`));
 

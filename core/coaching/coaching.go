@@ -115,7 +115,7 @@ func (k *Coach) byRenewed(f catalogue.Finding, renewed []string) bool {
 	return slices.ContainsFunc(f.Causes, func(l catalogue.Link) bool { return slices.Contains(renewed, l.Fault) })
 }
 
-// Hint is one of three, each telling more than the one before.
+// Hint is one of three, each telling more than the one before; or what is to be done where no look is, which is free.
 type Hint struct {
 	Words   string
 	Minutes float64 // that it costs
@@ -140,11 +140,15 @@ func (k *Coach) Hint(w *practice.World) (Hint, error) {
 			n = 0
 		}
 	}
+	if say := k.nothingToHint(a); say != "" {
+		return Hint{Words: say}, nil
+	}
 	at := min(n, len(hintMinutes)-1)
 	return Hint{k.hintWords(w, a, at), hintMinutes[at]}, nil
 }
 
-func (k *Coach) hintWords(w *practice.World, a *diagnosis.Answer, at int) string {
+// nothingToHint is said where there is no next look, and costs nothing; empty where there is one.
+func (k *Coach) nothingToHint(a *diagnosis.Answer) string {
 	if len(a.Found) > 0 {
 		f, _ := k.c.Fault(a.Found[0])
 		return "You have found it: " + f.Label + ". Put it right, and prove it."
@@ -152,6 +156,10 @@ func (k *Coach) hintWords(w *practice.World, a *diagnosis.Answer, at int) string
 	if len(a.NextChecks) == 0 {
 		return "Everything was looked at. Put the likeliest right, and let the proof decide."
 	}
+	return ""
+}
+
+func (k *Coach) hintWords(w *practice.World, a *diagnosis.Answer, at int) string {
 	next := a.NextChecks[0]
 	check, _ := k.c.Check(next.Check)
 	s, ok := k.c.Station(next.Station)

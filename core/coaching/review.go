@@ -40,11 +40,20 @@ type Turn struct {
 	Lost      float64  // minutes more than the best would have taken, of a look that showed nothing; else 0
 }
 
-// Better is one thing to do better, with the minutes that it would have saved; 0: it is not about minutes.
+// Better is one thing to do better, with the minutes that it would have saved; 0: it is not about minutes. What weighs
+// more comes first: a minute weighs one.
 type Better struct {
 	Label, Why string
 	Minutes    float64
+	weighs     float64
 }
+
+// What weighs otherwise than by its minutes: a danger before all, a wrong word to the owner before any habit.
+const (
+	dangerWeighs = 1000.0
+	wrongWeighs  = 500.0
+	habitWeighs  = 60.0
+)
 
 // mostTold is how many things to do better are told, and how many suspects.
 const mostTold = 3
@@ -152,14 +161,15 @@ const quickLook = 3.0
 func (r *Review) better(k *Coach, w *practice.World) {
 	var list []Better
 	for _, d := range r.Dangers {
-		list = append(list, Better{d.Label, d.Instead, 1000})
+		list = append(list, Better{Label: d.Label, Why: d.Instead, weighs: dangerWeighs})
 	}
 	if !r.Cured && r.Signed {
-		list = append(list, Better{"Signed as cured, and it was not", "What the proof shows decides: heat, water, leaks, each " +
-			"looked at.", 500})
+		list = append(list, Better{Label: "Signed as cured, and it was not",
+			Why: "What the proof shows decides: heat, water, leaks, each looked at.", weighs: wrongWeighs})
 	}
 	if !r.Signed {
-		list = append(list, Better{"No proof", "What was put right is proved by a run before the owner has it back.", 90})
+		list = append(list, Better{Label: "No proof", weighs: 1.5 * habitWeighs,
+			Why: "What was put right is proved by a run before the owner has it back."})
 	}
 	opened, lost, blind, needless := "", 0.0, 0.0, 0.0
 	worst := Turn{}
@@ -182,31 +192,30 @@ func (r *Review) better(k *Coach, w *practice.World) {
 		}
 	}
 	if opened != "" {
-		list = append(list, Better{"Opened before looking", opened + ": the quick looks from outside came first nowhere. Water at " +
-			"the outlet, hoses, belts and oil take minutes and open nothing.", 60})
+		list = append(list, Better{Label: "Opened before looking", weighs: habitWeighs,
+			Why: opened + " came before any quick look from outside. Water at the outlet, hoses, belts and oil take minutes " +
+				"and open nothing."})
 	}
 	if worst.Lost > 0 {
 		c, _ := k.c.Check(worst.Step.Check)
 		b, _ := k.c.Check(worst.Best)
-		list = append(list, Better{"The dear look first", fmt.Sprintf("%s took %.0f minutes; %s would have taken %.0f and told "+
-			"more then.", c.Label, worst.Step.Minutes, b.Label, worst.BestTakes), lost})
+		list = append(list, Better{Label: "The dear look first", Minutes: lost, weighs: lost,
+			Why: fmt.Sprintf("%s took %.0f minutes; %s would have taken %.0f and told more then.", c.Label,
+				worst.Step.Minutes, b.Label, worst.BestTakes)})
 	}
 	if needless > 0 {
-		list = append(list, Better{"Put right what was not wrong", "Parts that are fitted on a hunch cost twice: look first.",
-			needless})
+		list = append(list, Better{Label: "Put right what was not wrong", Minutes: needless, weighs: needless,
+			Why: "Parts that are fitted on a hunch cost twice: look first."})
 	}
 	if blind > 0 {
-		list = append(list, Better{"Looked on after it was found", "What is found is put right and proved: the proof is the " +
-			"cheapest look at everything else.", blind})
+		list = append(list, Better{Label: "Looked on after it was found", Minutes: blind, weighs: blind,
+			Why: "What is found is put right and proved: the proof is the cheapest look at everything else."})
 	}
-	slices.SortStableFunc(list, func(a, b Better) int { return cmp.Compare(b.Minutes, a.Minutes) })
+	slices.SortStableFunc(list, func(a, b Better) int { return cmp.Compare(b.weighs, a.weighs) })
 	seen := map[string]bool{}
 	for _, b := range list {
 		if !seen[b.Label] && len(r.Better) < mostTold {
 			seen[b.Label] = true
-			if b.Minutes >= 500 {
-				b.Minutes = 0
-			}
 			r.Better = append(r.Better, b)
 		}
 	}

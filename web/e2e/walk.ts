@@ -64,7 +64,9 @@ export const startList = (page: Page) => page.getByRole("region", { name: "Befor
 export async function start(hand: Hand) {
   const list = startList(hand.page);
   const started = hand.page.getByRole("button", { name: "Engine started" });
-  const settle = list.getByRole("button", { name: /^(Confirm|Seacock open|It holds|Closed up again): / });
+  const settle = list.getByRole("button", {
+    name: /^(Confirm|Seacock open|It holds|Closed up again|Coolant filled and bled|Battery on|It is back on|A new one is in): /,
+  });
   await expect(started).toBeVisible();
   await expect(async () => {
     while ((await settle.count()) > 0) {

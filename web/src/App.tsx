@@ -8,6 +8,7 @@ import { devicePages, keepPages } from "./api/kept";
 import { helpedBy } from "./api/link";
 import { memory } from "./api/memory";
 import { outbox } from "./api/outbox";
+import { basename, practice } from "./api/practice";
 import { Yard } from "./features/yard/YardScreen";
 import { Gate } from "./Gate";
 import { ErrorBoundary } from "./ui/ErrorBoundary";
@@ -21,7 +22,8 @@ import { themeFor } from "./theme/theme";
 const cache = new QueryClient({ defaultOptions: { queries: { retry: 1, networkMode: "always", staleTime: 1000 } } });
 
 // before anything asks: what is kept is there from the first page on
-if (typeof indexedDB !== "undefined") {
+// a page of practice keeps nothing of what it shows
+if (typeof indexedDB !== "undefined" && !practice) {
   keepPages(cache, devicePages());
   // what goes on without a link comes after the first screen
   const phone = () => import("./api/phone").then((m) => m.phone);
@@ -63,8 +65,13 @@ const routes = [
   ["/setup", screen(() => import("./features/people/SetUpScreen"), "SetUpScreen")],
   ["/device", screen(() => import("./features/device/DeviceScreen"), "DeviceScreen")],
   ["/record", screen(() => import("./features/record/RecordScreen"), "RecordScreen")],
+  ["/practice", screen(() => import("./features/practice/PracticeScreen"), "PracticeScreen")],
   ["/handbook", screen(() => import("./features/handbook/HandbookScreen"), "HandbookScreen")],
 ] as const;
+
+/** What there is on a page of practice alone. */
+const practiceJob = screen(() => import("./features/practice/ToTheJob"), "ToTheJob");
+const review = screen(() => import("./features/practice/ReviewScreen"), "ReviewScreen");
 
 const Join = lazy(() => import("./features/people/JoinScreen").then((m) => ({ default: m.JoinScreen })));
 const Shared = lazy(() => import("./features/reports/SharedScreen").then((m) => ({ default: m.SharedScreen })));
@@ -113,7 +120,7 @@ export function App() {
       <ErrorBoundary>
         <QueryClientProvider client={cache}>
           <Notices>
-            <BrowserRouter>
+            <BrowserRouter basename={basename}>
               <Suspense>
                 <Routes>
                   <Route path="/join" element={<Join />} />
@@ -146,7 +153,8 @@ function Screens() {
     <ErrorBoundary key={pathname}>
       <Suspense>
         <Routes>
-          <Route path="/" element={<Yard />} />
+          <Route path="/" element={practice ? practiceJob : <Yard />} />
+          {practice && <Route path="/review" element={review} />}
           {[...routes, ...inYard].map(([path, element]) => (
             <Route key={path} path={path} element={element} />
           ))}

@@ -2,6 +2,7 @@ import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 import type { Schemas } from "./client";
 import { keys, touchedBy } from "./keys";
+import { practice } from "./practice";
 import { session } from "./session";
 
 /** Entries that this page sent: it has the answer already, and need not ask for its own pages again. */
@@ -44,6 +45,8 @@ const say = (is: boolean) => {
 
 /** How often is asked while nothing can be pushed: an unchanged answer costs a few bytes. */
 const slow = 15_000;
+/** In practice only this page changes anything. */
+const never = false;
 
 /** Whether changes are pushed now; else how often to ask. */
 export const useFallback = () =>
@@ -52,7 +55,7 @@ export const useFallback = () =>
       listeners.add(l);
       return () => void listeners.delete(l);
     },
-    () => (connected ? false : slow),
+    () => (connected || practice ? never : slow),
   );
 
 /**
@@ -62,7 +65,7 @@ export const useFallback = () =>
 export function useChanges() {
   const cache = useQueryClient();
   useEffect(() => {
-    if (typeof EventSource === "undefined") return;
+    if (practice || typeof EventSource === "undefined") return; // in practice nobody else changes anything
     const channel = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("hevrin.changes");
     const hear = (text: string) => {
       if (text === "here" || text === "gone") return say(text === "here");

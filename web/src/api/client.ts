@@ -177,5 +177,13 @@ export const getInventory = (engine?: string, task?: string) =>
 export const getSupplier = (find: string) => read(client.GET("/supplier", { params: { query: { find } } }));
 export const fitImpeller = (body: Schemas["ImpellerMeasures"]) =>
   read(client.POST("/inventory/impeller-fit", { body }));
+export const getPracticeHome = () => read(client.GET("/practice"));
+export const getPractice = (try_id: string) => read(client.GET("/practice/{try_id}", { params: { path: { try_id } } }));
+export const beginPractice = (try_id: string, body: Schemas["PracticeBegun"]) =>
+  read(client.PUT("/practice/{try_id}", { params: { path: { try_id } }, body }));
+export const doInPractice = (try_id: string, entry_id: string, body: Schemas["PracticeAct"]) =>
+  read(client.PUT("/practice/{try_id}/acts/{entry_id}", { params: { path: { try_id, entry_id } }, body }));
+export const getPracticeReview = (try_id: string) =>
+  read(client.GET("/practice/{try_id}/review", { params: { path: { try_id } } }));
 export const getMethods = () => read(client.GET("/methods"));
 export const getTypes = () => read(client.GET("/plant/types"));

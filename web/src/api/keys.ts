@@ -33,6 +33,9 @@ export const keys = {
   inventory: (engine?: string, task?: string) => ["inventory", engine, task].filter((x) => x !== undefined),
   supplier: (find: string) => ["supplier", find] as const,
   methods: () => ["methods"] as const,
+  practiceHome: () => ["practice-home"] as const,
+  practice: (id: string) => ["practice", id] as const,
+  practiceReview: (id: string) => ["practice-review", id] as const,
   live: (engine: string, address: string) => ["live", engine, address] as const,
   /** Questions whose answers hang on nothing but the question. */
   pure: (kind: PureKind, ...question: unknown[]) => [kind, ...question] as const,

@@ -1,6 +1,7 @@
 /** Whether the program is reached from this device, and when it was last. */
 import { clock } from "./clock";
 import { memory } from "./memory";
+import { inPractice, practice } from "./practice";
 
 const name = "hevrin.reached";
 /** How finely the time is remembered, ms. */
@@ -117,6 +118,10 @@ async function askYard(request: RequestInfo | URL, init?: RequestInit): Promise<
 
 /** Asks the yard's program; where there is no link the phone's own answers what it can. */
 export async function asked(request: RequestInfo | URL, init?: RequestInit): Promise<Response> {
+  if (practice) {
+    const whole = request instanceof Request ? request : new Request(new URL(String(request), location.origin), init);
+    return (await inPractice(whole, askYard)) ?? askYard(request, init);
+  }
   const question = questionOf(request);
   if (down && question) {
     const answer = await onThePhone(question.clone()).catch(() => undefined);

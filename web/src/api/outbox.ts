@@ -7,6 +7,7 @@ import { openDB, type IDBPDatabase } from "idb";
 import { Refused, unitsHeader, type Schemas } from "./client";
 import { asked, link } from "./link";
 import { isRecord, memory } from "./memory";
+import { practice } from "./practice";
 import { session } from "./session";
 
 export interface Letter {
@@ -425,18 +426,32 @@ export async function takeOver(letters: Letters) {
   if (old) memory.set("hevrin.outbox", undefined);
 }
 
-/** The device's outbox. */
+const sendLetter = (path: string, body: unknown) =>
+  asked("/api/v1" + path, {
+    method: "PUT",
+    headers: { "Content-Type": "application/json", ...unitsHeader() },
+    body: JSON.stringify(body),
+  });
+
+/** Letters of a page alone: what is practised does not outlive it. */
+function pageLetters(): Letters {
+  let list: Letter[] = [];
+  return {
+    all: () => Promise.resolve(list),
+    add: (l) => Promise.resolve(void (list = [...list, l])),
+    change: (id, to) => Promise.resolve(void (list = list.flatMap((l) => (l.id === id ? (to(l) ?? []) : [l])))),
+  };
+}
+
+/** The device's outbox; on a page of practice one of its own. */
 function deviceOutbox(): Outbox {
+  if (practice)
+    return new Outbox({ letters: pageLetters(), send: sendLetter, person: () => session.snapshot()?.person });
   const letters = storedLetters();
   const old = takeOver(letters).catch(() => undefined);
   return new Outbox({
     letters: { ...letters, all: () => old.then(letters.all) },
-    send: (path, body) =>
-      asked("/api/v1" + path, {
-        method: "PUT",
-        headers: { "Content-Type": "application/json", ...unitsHeader() },
-        body: JSON.stringify(body),
-      }),
+    send: sendLetter,
     person: () => session.snapshot()?.person,
     down: link.down,
     left: link.fellBehind,

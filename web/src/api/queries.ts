@@ -13,6 +13,9 @@ import {
   getPushing,
   getLists,
   getMethods,
+  getPractice,
+  getPracticeHome,
+  getPracticeReview,
   getCatalogue,
   getDrawings,
   getCraft,
@@ -145,6 +148,13 @@ export const useFacts = (engine: Schemas["PlantEngine"] | undefined) =>
     enabled: engine !== undefined,
     ...asked,
   });
+export const usePracticeHome = () =>
+  useQuery({ queryKey: keys.practiceHome(), queryFn: getPracticeHome, staleTime: 0 });
+/** A practice as it stands. No id, no question. */
+export const usePracticeAt = (id: string | undefined) =>
+  useQuery({ queryKey: keys.practice(id ?? ""), queryFn: () => getPractice(id ?? ""), enabled: id !== undefined });
+export const usePracticeReview = (id: string) =>
+  useQuery({ queryKey: keys.practiceReview(id), queryFn: () => getPracticeReview(id), staleTime: 0 });
 export const useMethods = () => useQuery({ queryKey: keys.methods(), queryFn: getMethods });
 export const useTypes = () =>
   useQuery({ queryKey: keys.types(), queryFn: getTypes, staleTime: Infinity, gcTime: Infinity });

@@ -1,4 +1,5 @@
 import { memory } from "./memory";
+import { practice } from "./practice";
 import { session } from "./session";
 
 /** Who is writing on this device: their name stands beside everything they note. */
@@ -6,6 +7,9 @@ const name = "hevrin.writer";
 
 /** What stands in a name's place while nobody gave one. */
 const nobody = "Name not given";
+
+/** Who practises without a name: nothing of it goes on record, so nobody is asked. */
+const learner = "A learner";
 
 let asked = false;
 
@@ -17,9 +21,9 @@ export const writer = {
     const stops = [memory.subscribe(name, listener), session.subscribe(listener)];
     return () => stops.forEach((stop) => stop());
   },
-  snapshot: () => signedIn() ?? memory.text(name) ?? "",
+  snapshot: () => signedIn() ?? memory.text(name) ?? (practice ? learner : ""),
   /** Who an entry is by. */
-  by: () => signedIn() ?? (memory.text(name) || nobody),
+  by: () => writer.snapshot() || nobody,
   set: (who: string) => void memory.set(name, who.trim().slice(0, 80)),
   /** Whether the name is still to be asked for: once while the program is open. */
   toAsk: () => !asked,

@@ -117,6 +117,7 @@ describe("a check", () => {
         job={newID()}
         engine={{ family: "closed", circuit: ["intake", "seacock", "raw-pump"] } as JobPage["engine"]}
         photos={[]}
+        made={0}
         {...{ catalogue, words, possible, closed }}
         next={next(check)}
         heading={null}
@@ -153,6 +154,7 @@ describe("a check", () => {
             job={newID()}
             engine={{ family: "closed", circuit: ["intake", "seacock", "raw-pump"] } as JobPage["engine"]}
             photos={[]}
+            made={0}
             {...{ catalogue, words, possible }}
             closed={false}
             next={next("look")}

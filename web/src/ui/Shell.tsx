@@ -2,6 +2,7 @@ import { AppBar, Box, Button, Toolbar, Typography } from "@mui/material";
 import { lazy, Suspense, useEffect, useState, useSyncExternalStore, type ReactNode, useCallback } from "react";
 import { Link, useLocation } from "react-router";
 import { useSession } from "../api/queries";
+import { practice } from "../api/practice";
 import { writer } from "../api/writer";
 import { turnLight, useLight } from "./light";
 import { Installed } from "./Installed";
@@ -12,6 +13,7 @@ import { Waiting } from "./Waiting";
 // not needed to begin with
 const SearchDialog = lazy(() => import("./Search").then((m) => ({ default: m.SearchDialog })));
 const WhoDialog = lazy(() => import("./WhoDialog").then((m) => ({ default: m.WhoDialog })));
+const PracticeBar = lazy(() => import("./practice/PracticeBar").then((m) => ({ default: m.PracticeBar })));
 const Keys = lazy(() => import("./Keys").then((m) => ({ default: m.Keys })));
 const NumberPad = lazy(() => import("./NumberPad").then((m) => ({ default: m.NumberPad })));
 
@@ -30,9 +32,18 @@ function Figures() {
 
 export const useWriter = () => useSyncExternalStore(writer.subscribe, writer.snapshot);
 
+type Place = [string, string, RegExp];
+
+/** Where the bar leads on a page of practice. */
+const inPractice: Place[] = [
+  ["/", "The job", /^\/($|jobs|engines)/],
+  ["/calculators", "Calculators", /^\/calculators/],
+  ["/handbook", "Handbook", /^\/handbook/],
+];
+
 /** Where the bar leads, and the addresses that belong to each. */
-const places: [string, string, RegExp][] = [
-  ["/", "Yard", /^\/($|jobs|engines|methods|lists|record|people|audit|setup|labels|me|device)/],
+const places: Place[] = [
+  ["/", "Yard", /^\/($|jobs|engines|methods|lists|record|people|audit|setup|labels|me|device|practice)/],
   ["/due", "Due", /^\/due/],
   ["/parts", "Parts", /^\/parts/],
   ["/calculators", "Calculators", /^\/calculators/],
@@ -73,6 +84,11 @@ export function Shell({ children }: { children: ReactNode }) {
           <Box component="nav" aria-label="Places" sx={{ display: { xs: "none", md: "flex" } }}>
             <Places />
           </Box>
+          {practice && (
+            <Button href="/practice" sx={{ ...barButton, display: { xs: "none", md: "inline-flex" } }}>
+              Leave practice
+            </Button>
+          )}
           <Button onClick={() => setSearching(true)} sx={{ ...barButton, ml: "auto" }}>
             Search
           </Button>
@@ -86,6 +102,11 @@ export function Shell({ children }: { children: ReactNode }) {
           </Button>
         </Toolbar>
       </AppBar>
+      {practice && (
+        <Suspense>
+          <PracticeBar />
+        </Suspense>
+      )}
       <Installed />
       <Waiting />
       <NoticeStrip />
@@ -123,7 +144,7 @@ export const footHeight = 56;
 
 function Places() {
   const { pathname } = useLocation();
-  return places.map(([to, label, here]) => (
+  return (practice ? inPractice : places).map(([to, label, here]) => (
     <Button
       key={to}
       component={Link}

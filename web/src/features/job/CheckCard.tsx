@@ -16,6 +16,8 @@ import { Attention } from "../../ui/Attention";
 import { Drawn } from "../../ui/Drawn";
 import { useDrawn, type DrawnOf } from "../../ui/drawings";
 import { Where } from "../../ui/Where";
+import { practice } from "../../api/practice";
+import { LookButton, useLook, WhatIsSeen } from "../../ui/practice/Looking";
 import { useAtCheck } from "../../ui/job/presence";
 import { minutes, type Words } from "../../ui/words";
 
@@ -23,6 +25,8 @@ interface Props {
   job: string;
   engine: JobPage["engine"];
   photos: JobPage["photos"];
+  /** How often this check was made. */
+  made: number;
   catalogue: Catalogue;
   words: Words;
   next: NextCheck;
@@ -41,6 +45,7 @@ export function CheckCard({
   job,
   engine,
   photos,
+  made,
   catalogue,
   words,
   next,
@@ -121,7 +126,7 @@ export function CheckCard({
         {!closed && (
           <Outcome
             key={check.id}
-            {...{ job, catalogue, possible, check, words, next, drawn, dock, onKeep }}
+            {...{ job, made, catalogue, possible, check, words, next, drawn, dock, onKeep }}
             open={openFindings(catalogue, check, possible)}
           />
         )}
@@ -227,6 +232,7 @@ function Cautions({ catalogue, ids }: { catalogue: Catalogue; ids: string[] }) {
 
 interface OutcomeProps {
   job: string;
+  made: number;
   catalogue: Catalogue;
   possible: Set<string>;
   check: Schemas["Check"];
@@ -243,12 +249,29 @@ interface OutcomeProps {
 function Outcome(p: OutcomeProps) {
   const answers = useAnswers(p);
   const [listed, setListed] = useState(false);
+  const [judging, setJudging] = useState(false); // in practice: by one's own answers
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (listed) list.current?.scrollIntoView({ block: "start" }); // the answers come under the thumb
   }, [listed]);
+  const look = useLook(p.check.id, p.made);
+  if (practice && !look) {
+    const takes = p.next.minutes + p.next.access_minutes;
+    const button = <LookButton check={p.check} takes={takes} />;
+    return p.dock ? createPortal(button, p.dock) : button;
+  }
+  const seen = look && (
+    <WhatIsSeen {...p} look={look} onJudge={p.dock === undefined ? undefined : () => setJudging(true)} />
+  );
+  if (seen && p.dock && !judging) return createPortal(seen, p.dock);
   const took = <Stepper label="It took" unit="min" value={answers.took} onChange={answers.setTook} />;
-  if (p.dock === undefined) return <AnswerList {...answers}>{took}</AnswerList>;
+  if (p.dock === undefined)
+    return (
+      <>
+        {seen}
+        <AnswerList {...answers}>{took}</AnswerList>
+      </>
+    );
   return (
     <>
       <Box ref={list}>{listed ? <AnswerList {...answers}>{took}</AnswerList> : took}</Box>

@@ -15,6 +15,8 @@ import { Answer } from "./Answer";
 import { Gains } from "./VerdictStage";
 import { May } from "../../ui/May";
 import { WhoDialog } from "../../ui/WhoDialog";
+import { practice } from "../../api/practice";
+import { RunSeen } from "../../ui/practice/RunSeen";
 import { useTaps } from "../../ui/taps";
 import type { Units } from "../../ui/units";
 import { when, wordsOf, type Words } from "../../ui/words";
@@ -59,6 +61,7 @@ function Proving({ catalogue, page, units }: { catalogue: Catalogue; page: JobPa
     <JobFrame page={page} catalogue={catalogue}>
       <Box sx={{ maxWidth: 1400 }}>
         <Head run={run} />
+        {practice && <RunSeen {...{ page, words, units }} />}
         <First page={page} onBegin={begin} />
         {runs.length > 1 && <Runs runs={runs} chosen={run?.id} onChoose={setRun} />}
         <Box

@@ -65,6 +65,9 @@ export function Yard() {
         )}
       </Loaded>
       <Stack direction="row" sx={{ gap: 2, flexWrap: "wrap", borderTop: 2, borderColor: "text.primary", pt: 1, mt: 1 }}>
+        <Button component={Link} to="/practice" sx={quiet}>
+          Practice
+        </Button>
         <Button component={Link} to="/methods" sx={quiet}>
           Tasks and methods
         </Button>
@@ -141,6 +144,12 @@ function Welcome() {
         </Box>{" "}
         that the yard has kept so far. To look round first, stop the program and start <code>hevrin demo</code>: an
         invented yard with its jobs, in a folder of its own.
+      </Typography>
+      <Typography sx={{ maxWidth: 620, mt: 1 }}>
+        <Box component={Link} to="/practice" sx={{ color: "inherit", fontWeight: 650 }}>
+          Learn it in five minutes
+        </Box>
+        : the first lesson of practice, on an engine that nobody owns.
       </Typography>
     </Box>
   );
