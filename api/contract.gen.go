@@ -1172,13 +1172,14 @@ func (e PracticeLevelID) Valid() bool {
 
 // Defines values for PracticeStepDo.
 const (
-	PracticeStepDoDanger PracticeStepDo = "danger"
-	PracticeStepDoEnd    PracticeStepDo = "end"
-	PracticeStepDoHint   PracticeStepDo = "hint"
-	PracticeStepDoLook   PracticeStepDo = "look"
-	PracticeStepDoProof  PracticeStepDo = "proof"
-	PracticeStepDoRepair PracticeStepDo = "repair"
-	PracticeStepDoWait   PracticeStepDo = "wait"
+	PracticeStepDoDanger   PracticeStepDo = "danger"
+	PracticeStepDoEnd      PracticeStepDo = "end"
+	PracticeStepDoHint     PracticeStepDo = "hint"
+	PracticeStepDoLook     PracticeStepDo = "look"
+	PracticeStepDoProof    PracticeStepDo = "proof"
+	PracticeStepDoReadings PracticeStepDo = "readings"
+	PracticeStepDoRepair   PracticeStepDo = "repair"
+	PracticeStepDoWait     PracticeStepDo = "wait"
 )
 
 // Valid indicates whether the value is a known member of the PracticeStepDo enum.
@@ -1193,6 +1194,8 @@ func (e PracticeStepDo) Valid() bool {
 	case PracticeStepDoLook:
 		return true
 	case PracticeStepDoProof:
+		return true
+	case PracticeStepDoReadings:
 		return true
 	case PracticeStepDoRepair:
 		return true
@@ -1209,6 +1212,7 @@ const (
 	PracticeVerbHint  PracticeVerb = "hint"
 	PracticeVerbLook  PracticeVerb = "look"
 	PracticeVerbProve PracticeVerb = "prove"
+	PracticeVerbRead  PracticeVerb = "read"
 	PracticeVerbWait  PracticeVerb = "wait"
 )
 
@@ -1222,6 +1226,8 @@ func (e PracticeVerb) Valid() bool {
 	case PracticeVerbLook:
 		return true
 	case PracticeVerbProve:
+		return true
+	case PracticeVerbRead:
 		return true
 	case PracticeVerbWait:
 		return true
@@ -5224,7 +5230,8 @@ type Practice struct {
 	Over    bool    `json:"over"`
 
 	// Point Of a lesson.
-	Point *string `json:"point,omitempty"`
+	Point *string     `json:"point,omitempty"`
+	Round *PlantRound `json:"round,omitempty"`
 
 	// Run What a proving run shows, by hand and watch.
 	Run   *PracticeRun   `json:"run,omitempty"`

@@ -230,6 +230,10 @@ func practiceView(s *Status) api.Practice {
 	if s.Case.Lesson > 0 {
 		out.Point = &practice.Lessons[s.Case.Lesson-1].Point
 	}
+	if s.Round != nil {
+		round := handlers.RoundEntryView(*s.Round)
+		out.Round = &round
+	}
 	if r := s.Run; r != nil {
 		out.Run = &api.PracticeRun{GaugeC: r.GaugeC, ProbeC: r.ProbeC, TopShare: r.TopShare, SmellOk: r.Smell, Dry: r.Dry,
 			WaterAfterS: api.Some(r.WaterAfterS), Seen: api.Each(r.Seen, seenView)}

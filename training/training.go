@@ -41,6 +41,7 @@ const (
 	Look  = "look"
 	Wait  = "wait"
 	Prove = "prove"
+	Read  = "read"
 	Hint  = "hint"
 	End   = "end"
 )
@@ -90,6 +91,7 @@ type going struct {
 	program *phone.Program
 	taken   int // entries of the program's record that the world has seen
 	run     *practice.Run
+	round   *eventlog.Round
 	used    time.Time
 }
 
@@ -105,6 +107,7 @@ type Status struct {
 	Log     []practice.Step
 	Seen    []practice.Step // the last look at each check, in the order of looking
 	Run     *practice.Run
+	Round   *eventlog.Round // the last that was read
 	Dangers []practice.Danger // that the last act walked into
 	IDs     IDs
 }
@@ -228,7 +231,7 @@ func (r *Room) make(ctx context.Context, g *going, id string) error {
 	if err := json.Unmarshal([]byte(t.Did), &did); err != nil {
 		return fmt.Errorf("practice %s cannot be read: %w", id, err)
 	}
-	g.try, g.world, g.run, g.did, g.taken = t, practice.Enter(engine), nil, nil, 0
+	g.try, g.world, g.run, g.round, g.did, g.taken = t, practice.Enter(engine), nil, nil, nil, 0
 	if g.program, err = phone.New(); err != nil {
 		return err
 	}
@@ -352,6 +355,12 @@ func (r *Room) apply(g *going, d Did) (phone.Answer, error) {
 		run, err := g.world.Prove()
 		if err == nil && !g.world.Over() {
 			g.run = &run
+		}
+		return phone.Answer{}, err
+	case Read:
+		round, err := g.world.Read()
+		if err == nil && !g.world.Over() {
+			g.round = &round
 		}
 		return phone.Answer{}, err
 	case Hint:
@@ -480,7 +489,7 @@ func (r *Room) Tries(ctx context.Context) ([]Listed, error) {
 func (g *going) status(since int) *Status {
 	w := g.world
 	s := &Status{Try: g.try, Case: w.Case, Engine: w.Engine, Minutes: w.Minutes, Cost: w.Cost(), Cold: w.Cold(),
-		Over: w.Over(), Log: slices.Clone(w.Log), Run: g.run, IDs: idsOf(g.try.ID)}
+		Over: w.Over(), Log: slices.Clone(w.Log), Run: g.run, Round: g.round, IDs: idsOf(g.try.ID)}
 	for _, step := range w.Log {
 		if step.Do != practice.Looked {
 			continue

@@ -69,6 +69,9 @@ var extents = map[string]Extent{
 	"coolant-side-fouled":    straight("of the way fouled", 1, 0.2, 0.9),
 }
 
+// Severity is that of the fault, from 0 to 1, where it has gone to a share.
+func (x Extent) Severity(share float64) float64 { return x.severity(share) }
+
 // ExtentOf says how a fault's extent is seen; not ok where nobody can say how much of it there is.
 func ExtentOf(fault string) (Extent, bool) {
 	x, ok := extents[fault]

@@ -34,6 +34,7 @@ type World struct {
 	seen    map[string]bool // what was seen, and how it was
 	told    map[string]bool // dangers that stand, each told once
 	over    bool
+	reads   int // rounds of readings that were taken
 	signed  bool
 }
 
@@ -42,6 +43,7 @@ const (
 	Looked    = "look"
 	Repaired  = "repair"
 	Proof     = "proof"
+	Readings  = "readings"
 	Waited    = "wait"
 	Hinted    = "hint"
 	Endangers = "danger"

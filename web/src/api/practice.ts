@@ -63,7 +63,7 @@ export async function inPractice(
   if (path.endsWith("/present")) return json(200, { others: [] }); // nobody else is here
   const body: unknown = request.method === "GET" ? undefined : await request.json();
   const answer = await send(
-    new Request(`${base}/practice/${practice}/ask`, {
+    new Request(new URL(`${base}/practice/${practice}/ask`, url), {
       method: "POST",
       headers: { "Content-Type": "application/json", "Hevrin-Units": request.headers.get("Hevrin-Units") ?? "metric" },
       body: JSON.stringify({ method: request.method, path, query: Object.fromEntries(url.searchParams), body }),

@@ -5589,7 +5589,7 @@ export interface components {
             level?: components["schemas"]["PracticeLevelID"];
         };
         /** @enum {string} */
-        PracticeVerb: "look" | "wait" | "prove" | "hint" | "end";
+        PracticeVerb: "look" | "wait" | "read" | "prove" | "hint" | "end";
         PracticeAct: {
             by: components["schemas"]["Name"];
             /** Format: date-time */
@@ -5642,7 +5642,7 @@ export interface components {
         };
         PracticeStep: {
             /** @enum {string} */
-            do: "look" | "repair" | "proof" | "wait" | "hint" | "danger" | "end";
+            do: "look" | "repair" | "readings" | "proof" | "wait" | "hint" | "danger" | "end";
             check?: string;
             fault?: string;
             /** Format: double */
@@ -5704,6 +5704,7 @@ export interface components {
             over: boolean;
             steps: components["schemas"]["PracticeStep"][];
             run?: components["schemas"]["PracticeRun"];
+            round?: components["schemas"]["PlantRound"];
             /** @description What the last act walked into. */
             dangers: components["schemas"]["PracticeDanger"][];
         };

@@ -207,6 +207,8 @@ function stepWords(s: Schemas["PracticeStep"], words: Words): string {
       return `Put right: ${words.fault(s.fault ?? "")}`;
     case "proof":
       return "Proving run";
+    case "readings":
+      return "A round of readings";
     case "wait":
       return `${minutes(s.minutes)} passed`;
     case "hint":

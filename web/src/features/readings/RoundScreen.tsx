@@ -14,6 +14,7 @@ import { HealthWords } from "../../ui/readings/HealthWords";
 import { May } from "../../ui/May";
 import { useNotice } from "../../ui/notices";
 import { OfJob } from "../../ui/job/OfJob";
+import { RoundSeen } from "../../ui/practice/RoundSeen";
 import { PathPicture } from "../../ui/readings/PathPicture";
 import {
   placesOf,
@@ -76,6 +77,7 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
       <Box sx={{ mt: 1.5 }}>
         <Cautions ids={aboutRunning} />
       </Box>
+      <RoundSeen {...{ page, words, units }} />
       <Box
         sx={{
           display: "grid",
