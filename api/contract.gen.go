@@ -5288,6 +5288,40 @@ type PracticeBegun struct {
 	TappedAt *time.Time       `json:"tapped_at,omitempty"`
 }
 
+// PracticeBench defines model for PracticeBench.
+type PracticeBench struct {
+	// Failed Why it ended early.
+	Failed *string `json:"failed,omitempty"`
+	HuntOn bool    `json:"hunt_on"`
+
+	// Id A UUID made by the client, in small letters.
+	Id       ID            `json:"id"`
+	Jobs     int           `json:"jobs"`
+	Kind     string        `json:"kind"`
+	Level    string        `json:"level"`
+	Order    []string      `json:"order"`
+	Over     bool          `json:"over"`
+	Own      PracticeTally `json:"own"`
+	Program  PracticeTally `json:"program"`
+	Strategy *Strategy     `json:"strategy,omitempty"`
+}
+
+// PracticeBenchBegun defines model for PracticeBenchBegun.
+type PracticeBenchBegun struct {
+	By Name `json:"by"`
+
+	// HuntOn What is found is put right only once nothing else is likely.
+	HuntOn *bool           `json:"hunt_on,omitempty"`
+	Jobs   int             `json:"jobs"`
+	Kind   PracticeKindID  `json:"kind"`
+	Level  PracticeLevelID `json:"level"`
+
+	// Order Looks in one's own order; those that are not in it come after, by the strategy.
+	Order    []string   `json:"order"`
+	Strategy *Strategy  `json:"strategy,omitempty"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
+}
+
 // PracticeBetter defines model for PracticeBetter.
 type PracticeBetter struct {
 	Label string `json:"label"`
@@ -5467,6 +5501,29 @@ type PracticeStepDo string
 type PracticeSuspect struct {
 	Fault       string  `json:"fault"`
 	Probability float64 `json:"probability"`
+}
+
+// PracticeTally defines model for PracticeTally.
+type PracticeTally struct {
+	// Comebacks A proof said cured, and it was not.
+	Comebacks int `json:"comebacks"`
+
+	// Cost Of the time, mean, in the yard's money.
+	Cost  float64 `json:"cost"`
+	Cured int     `json:"cured"`
+	Jobs  int     `json:"jobs"`
+
+	// Looking Minutes of looks, mean.
+	Looking float64 `json:"looking"`
+
+	// Minutes All minutes, mean.
+	Minutes float64 `json:"minutes"`
+
+	// Opened What was opened for looks, mean.
+	Opened float64 `json:"opened"`
+
+	// Slowest Minutes of looks that one job in ten takes at least.
+	Slowest float64 `json:"slowest"`
 }
 
 // PracticeTry defines model for PracticeTry.
@@ -7236,6 +7293,9 @@ type PlantSteadyJSONRequestBody = PlantQuestion
 
 // PlantTransientJSONRequestBody defines body for PlantTransient for application/json ContentType.
 type PlantTransientJSONRequestBody = PlantRun
+
+// BeginPracticeBenchJSONRequestBody defines body for BeginPracticeBench for application/json ContentType.
+type BeginPracticeBenchJSONRequestBody = PracticeBenchBegun
 
 // BeginPracticeJSONRequestBody defines body for BeginPractice for application/json ContentType.
 type BeginPracticeJSONRequestBody = PracticeBegun
@@ -10478,6 +10538,122 @@ func (response GetPracticeHomedefaultApplicationProblemPlusJSONResponse) VisitGe
 	return err
 }
 
+type StopPracticeBenchRequestObject struct {
+}
+
+type StopPracticeBenchResponseObject interface {
+	VisitStopPracticeBenchResponse(w ResponseWriter) error
+}
+
+type StopPracticeBench200JSONResponse PracticeBench
+
+func (response StopPracticeBench200JSONResponse) VisitStopPracticeBenchResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StopPracticeBenchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StopPracticeBenchdefaultApplicationProblemPlusJSONResponse) VisitStopPracticeBenchResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticeBenchRequestObject struct {
+}
+
+type GetPracticeBenchResponseObject interface {
+	VisitGetPracticeBenchResponse(w ResponseWriter) error
+}
+
+type GetPracticeBench200JSONResponse PracticeBench
+
+func (response GetPracticeBench200JSONResponse) VisitGetPracticeBenchResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticeBenchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPracticeBenchdefaultApplicationProblemPlusJSONResponse) VisitGetPracticeBenchResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPracticeBenchRequestObject struct {
+	EntryId EntryID `json:"entry_id"`
+	Body    *BeginPracticeBenchJSONRequestBody
+}
+
+type BeginPracticeBenchResponseObject interface {
+	VisitBeginPracticeBenchResponse(w ResponseWriter) error
+}
+
+type BeginPracticeBench200JSONResponse PracticeBench
+
+func (response BeginPracticeBench200JSONResponse) VisitBeginPracticeBenchResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPracticeBenchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginPracticeBenchdefaultApplicationProblemPlusJSONResponse) VisitBeginPracticeBenchResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPracticeRequestObject struct {
 	TryId TryID `json:"try_id"`
 }
@@ -12002,6 +12178,15 @@ type StrictServerInterface interface {
 	// GetPracticeHome Lessons, engines and levels to practise on, and one's own tries
 	// (GET /practice)
 	GetPracticeHome(ctx context.Context, request GetPracticeHomeRequestObject) (GetPracticeHomeResponseObject, error)
+	// StopPracticeBench Stop it; what came of it until then stands
+	// (DELETE /practice/bench)
+	StopPracticeBench(ctx context.Context, request StopPracticeBenchRequestObject) (StopPracticeBenchResponseObject, error)
+	// GetPracticeBench One's last bench of methods, as far as it has come
+	// (GET /practice/bench)
+	GetPracticeBench(ctx context.Context, request GetPracticeBenchRequestObject) (GetPracticeBenchResponseObject, error)
+	// BeginPracticeBench Play a way of searching against many practice jobs, in the background; the same id again gives the one that was begun
+	// (PUT /practice/bench/{entry_id})
+	BeginPracticeBench(ctx context.Context, request BeginPracticeBenchRequestObject) (BeginPracticeBenchResponseObject, error)
 	// GetPractice A practice as it stands
 	// (GET /practice/{try_id})
 	GetPractice(ctx context.Context, request GetPracticeRequestObject) (GetPracticeResponseObject, error)

@@ -69,7 +69,7 @@ var house = []room{
 		"core/units core/validation core/catalogue core/plant core/teardown core/wetwork core/proving core/eventlog " +
 			"core/enginestate"},
 	{"core/coaching", "looks at a practice from outside: hints, a player by the program's advice, the review",
-		"core/catalogue core/diagnosis core/practice core/teardown core/eventlog"},
+		"core/units core/validation core/catalogue core/diagnosis core/practice core/teardown core/eventlog"},
 	{"core/yardlist", "the lists that a yard kept before: columns recognised, rows read, what would go on record",
 		"core/units core/validation core/catalogue core/plant core/inventory core/eventlog"},
 	{"app/record", "the lines of the lists, the store behind narrow interfaces, the one way in which an entry is added",

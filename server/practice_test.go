@@ -128,7 +128,9 @@ func TestPracticeByCodeLessonAndLevel(t *testing.T) {
 	again := h.practise(map[string]any{"code": strings.ToLower(first.Code)})
 	assert.Equal(t, first.Code, again.Code)
 	assert.NotEqual(t, first.Id, again.Id)
-	words := func(p api.Practice) any { return h.inPractice(p, "GET", "/jobs/"+p.JobId, nil).Body.(map[string]any)["words"] }
+	words := func(p api.Practice) any {
+		return h.inPractice(p, "GET", "/jobs/"+p.JobId, nil).Body.(map[string]any)["words"]
+	}
 	assert.Equal(t, words(first), words(again), "the same code, the same owner")
 	lesson := h.practise(map[string]any{"lesson": 4})
 	assert.Equal(t, home.Lessons[3].Title, lesson.Title)

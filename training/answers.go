@@ -271,3 +271,46 @@ func turnView(t coaching.Turn) api.PracticeTurn {
 func betterView(b coaching.Better) api.PracticeBetter {
 	return api.PracticeBetter{Label: b.Label, Why: b.Why, Minutes: api.Some(b.Minutes)}
 }
+
+// BeginPracticeBench plays a way of searching in the background.
+func (a *Answers) BeginPracticeBench(ctx context.Context,
+	r api.BeginPracticeBenchRequestObject) (api.BeginPracticeBenchResponseObject, error) {
+	b, err := a.Room.BeginBench(ctx, r.EntryId, coaching.Bench{Kind: string(r.Body.Kind),
+		Level: practice.Level(r.Body.Level), Jobs: r.Body.Jobs, Policy: coaching.Policy{Order: r.Body.Order,
+			Strategy: string(api.Value(r.Body.Strategy)), HuntOn: api.Value(r.Body.HuntOn)}})
+	if err != nil {
+		return nil, err
+	}
+	return api.BeginPracticeBench200JSONResponse(benchView(b)), nil
+}
+
+// GetPracticeBench gives one's last bench.
+func (a *Answers) GetPracticeBench(ctx context.Context,
+	_ api.GetPracticeBenchRequestObject) (api.GetPracticeBenchResponseObject, error) {
+	b, err := a.Room.Bench(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetPracticeBench200JSONResponse(benchView(b)), nil
+}
+
+// StopPracticeBench stops it.
+func (a *Answers) StopPracticeBench(ctx context.Context,
+	_ api.StopPracticeBenchRequestObject) (api.StopPracticeBenchResponseObject, error) {
+	b, err := a.Room.StopBench(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return api.StopPracticeBench200JSONResponse(benchView(b)), nil
+}
+
+func benchView(b Benching) api.PracticeBench {
+	return api.PracticeBench{Id: b.ID, Kind: b.Bench.Kind, Level: string(b.Bench.Level), Jobs: b.Bench.Jobs,
+		Order: list(b.Bench.Order), Strategy: api.Some(api.Strategy(b.Bench.Strategy)), HuntOn: b.Bench.HuntOn, Over: b.Over,
+		Failed: api.Some(b.Failed), Own: tallyView(b.Own), Program: tallyView(b.Program)}
+}
+
+func tallyView(t coaching.Tally) api.PracticeTally {
+	return api.PracticeTally{Jobs: t.Jobs, Cured: t.Cured, Comebacks: t.Comebacks, Looking: t.Looking, Slowest: t.Slowest,
+		Minutes: t.Minutes, Opened: t.Opened, Cost: t.Cost}
+}

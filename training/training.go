@@ -75,11 +75,14 @@ type Room struct {
 
 	mu    sync.Mutex
 	ready map[string]*going
+
+	benches benches
 }
 
 // New makes a room. now gives the time.
 func New(c *catalogue.Catalogue, s tries.Store, now func() time.Time) *Room {
-	return &Room{catalogue: c, coach: coaching.New(c), store: s, now: now, ready: map[string]*going{}}
+	return &Room{catalogue: c, coach: coaching.New(c), store: s, now: now, ready: map[string]*going{},
+		benches: benches{last: map[string]*Benching{}, stop: map[string]context.CancelFunc{}}}
 }
 
 // going is a try that is held ready: its world and its program, made of what was done.
@@ -107,7 +110,7 @@ type Status struct {
 	Log     []practice.Step
 	Seen    []practice.Step // the last look at each check, in the order of looking
 	Run     *practice.Run
-	Round   *eventlog.Round // the last that was read
+	Round   *eventlog.Round   // the last that was read
 	Dangers []practice.Danger // that the last act walked into
 	IDs     IDs
 }

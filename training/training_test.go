@@ -16,6 +16,7 @@ import (
 	"hevrin/app/record"
 	"hevrin/app/tries"
 	"hevrin/core/catalogue"
+	"hevrin/core/coaching"
 	"hevrin/core/practice"
 	"hevrin/phone"
 	"hevrin/training"
@@ -255,4 +256,39 @@ func TestWhatCannotBeKeptDidNotHappen(t *testing.T) {
 	s, err = room.Do(t.Context(), id, d)
 	require.NoError(t, err)
 	assert.InDelta(t, 5, s.Minutes, 1e-9)
+}
+
+// A bench is played in the background, tells how far it has come, and can be stopped; the next takes its place.
+func TestBenchIsPlayedInTheBackground(t *testing.T) {
+	b := begin(t, practice.Case{Lesson: 1})
+	_, err := b.room.Bench(b.ctx)
+	require.Error(t, err, "none was begun")
+	of := coaching.Bench{Kind: "sail", Level: practice.OneFault, Jobs: 4}
+	first, err := b.room.BeginBench(b.ctx, "a", of)
+	require.NoError(t, err)
+	again, err := b.room.BeginBench(b.ctx, "a", of)
+	require.NoError(t, err)
+	assert.Equal(t, first.Bench.Seed, again.Bench.Seed, "it was begun")
+	require.Eventually(t, func() bool {
+		now, err := b.room.Bench(b.ctx)
+		return err == nil && now.Over
+	}, time.Minute, 20*time.Millisecond)
+	now, err := b.room.Bench(b.ctx)
+	require.NoError(t, err)
+	assert.Equal(t, 4, now.Own.Jobs)
+	assert.Empty(t, now.Failed)
+	assert.Equal(t, now.Program, now.Own)
+
+	of.Jobs = coaching.MostJobs
+	_, err = b.room.BeginBench(b.ctx, "b", of)
+	require.NoError(t, err)
+	_, err = b.room.StopBench(b.ctx)
+	require.NoError(t, err)
+	require.Eventually(t, func() bool {
+		now, err := b.room.Bench(b.ctx)
+		return err == nil && now.Over && now.Failed == "stopped"
+	}, time.Minute, 20*time.Millisecond)
+	of.Jobs = 0
+	_, err = b.room.BeginBench(b.ctx, "c", of)
+	assert.Error(t, err)
 }

@@ -1,6 +1,7 @@
 package coaching_test
 
 import (
+	"context"
 	"slices"
 	"strings"
 	"testing"
@@ -196,4 +197,48 @@ func TestReviewAsksTheDiagnosisWhatWasKnown(t *testing.T) {
 	assert.Equal(t, a.NextChecks[0].Check, r.Turns[0].Best)
 	assert.Equal(t, a.Suspects[0].Fault, r.Turns[0].Suspects[0].Fault)
 	assert.Contains(t, labels(r.Better), "No proof")
+}
+
+// The same policy on both sides comes to the same; a worse order takes longer, and is cured all the same.
+func TestBenchComparesOrders(t *testing.T) {
+	_, k := coach(t)
+	run := func(p coaching.Policy) (own, program coaching.Tally) {
+		n := 0
+		require.NoError(t, k.Run(t.Context(), coaching.Bench{Policy: p, Kind: "sail", Level: practice.OneFault, Jobs: 12,
+			Seed: 99}, func(a, b coaching.Tally) {
+			n++
+			own, program = a, b
+			assert.Equal(t, n, own.Jobs)
+		}))
+		assert.Equal(t, 12, n)
+		return own, program
+	}
+	own, program := run(coaching.Policy{})
+	assert.Equal(t, program, own)
+	assert.Equal(t, 12, own.Cured)
+	assert.GreaterOrEqual(t, own.Slowest, own.Looking)
+	worse, _ := run(coaching.Policy{Order: []string{"compression-test", "thermostat-pot-test", "exchanger-look"}})
+	assert.Greater(t, worse.Looking, own.Looking)
+	assert.Greater(t, worse.Opened, own.Opened)
+	assert.Greater(t, worse.Cost, own.Cost)
+}
+
+func TestBenchThatIsRefused(t *testing.T) {
+	_, k := coach(t)
+	well := coaching.Bench{Kind: "sail", Level: practice.OneFault, Jobs: 10}
+	require.NoError(t, k.Check(well))
+	for name, spoil := range map[string]func(b *coaching.Bench){
+		"jobs":  func(b *coaching.Bench) { b.Jobs = coaching.MostJobs + 1 },
+		"order": func(b *coaching.Bench) { b.Order = []string{"no-such"} },
+		"twice": func(b *coaching.Bench) { b.Order = []string{"belt-look", "belt-look"} },
+		"kind":  func(b *coaching.Bench) { b.Kind = "steam" },
+		"level": func(b *coaching.Bench) { b.Level = "easy" },
+	} {
+		b := well
+		spoil(&b)
+		assert.ErrorContains(t, k.Check(b), name)
+	}
+	stopped, stop := context.WithCancel(t.Context())
+	stop()
+	assert.ErrorIs(t, k.Run(stopped, well, func(coaching.Tally, coaching.Tally) {}), context.Canceled)
 }

@@ -15,6 +15,8 @@ type Played struct {
 	Looking  float64 // minutes of looks, what was opened for them among it
 	Minutes  float64 // all of them
 	Looks    int
+	Opened   int     // accesses and joints that were opened for looks, each as often as it was
+	Cost     float64 // of the time, in the yard's money
 	Proofs   int
 	Cured    bool // nothing is left, and the last proof said so
 	Comeback bool // a proof said so before, and it was not
@@ -66,15 +68,21 @@ func (k *Coach) Play(e *practice.Engine, p Policy) (Played, error) {
 			break
 		}
 		check, _ := k.c.Check(next)
+		wasOpen := w.Open()
 		Prepare(w, k.c, check)
 		s, err := w.Look(next)
 		if err != nil {
 			return out, err
 		}
 		out.Looks++
+		for _, id := range w.Open() {
+			if !slices.Contains(wasOpen, id) {
+				out.Opened++
+			}
+		}
 		k.take(&q, s)
 	}
-	out.Minutes, out.Steps = w.Minutes, w.Log
+	out.Minutes, out.Cost, out.Steps = w.Minutes, w.Cost(), w.Log
 	for _, s := range w.Log {
 		if s.Do == practice.Looked {
 			out.Looking += s.Minutes

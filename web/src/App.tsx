@@ -66,6 +66,7 @@ const routes = [
   ["/device", screen(() => import("./features/device/DeviceScreen"), "DeviceScreen")],
   ["/record", screen(() => import("./features/record/RecordScreen"), "RecordScreen")],
   ["/practice", screen(() => import("./features/practice/PracticeScreen"), "PracticeScreen")],
+  ["/practice/bench", screen(() => import("./features/practice/BenchScreen"), "BenchScreen")],
   ["/handbook", screen(() => import("./features/handbook/HandbookScreen"), "HandbookScreen")],
 ] as const;
 

@@ -14,6 +14,7 @@ import {
   getLists,
   getMethods,
   getPractice,
+  getPracticeBench,
   getPracticeHome,
   getPracticeReview,
   getCatalogue,
@@ -153,6 +154,15 @@ export const usePracticeHome = () =>
 /** A practice as it stands. No id, no question. */
 export const usePracticeAt = (id: string | undefined) =>
   useQuery({ queryKey: keys.practice(id ?? ""), queryFn: () => getPractice(id ?? ""), enabled: id !== undefined });
+/** One's last bench of methods, asked again while it is played; an error where none was begun. */
+export const usePracticeBench = () =>
+  useQuery({
+    queryKey: keys.practiceBench(),
+    queryFn: getPracticeBench,
+    retry: false,
+    staleTime: 0,
+    refetchInterval: (q) => (q.state.data && !q.state.data.over ? movesEvery : false),
+  });
 export const usePracticeReview = (id: string) =>
   useQuery({ queryKey: keys.practiceReview(id), queryFn: () => getPracticeReview(id), staleTime: 0 });
 export const useMethods = () => useQuery({ queryKey: keys.methods(), queryFn: getMethods });

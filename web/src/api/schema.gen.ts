@@ -1603,6 +1603,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/practice/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's last bench of methods, as far as it has come */
+        get: operations["getPracticeBench"];
+        put?: never;
+        post?: never;
+        /** Stop it; what came of it until then stands */
+        delete: operations["stopPracticeBench"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/practice/bench/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Play a way of searching against many practice jobs, in the background; the same id again gives the one that was begun */
+        put: operations["beginPracticeBench"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/practice/{try_id}": {
         parameters: {
             query?: never;
@@ -5773,6 +5810,64 @@ export interface components {
             /** @description Minutes of looks of one's earlier tries of the same kind and level, the newest first. */
             earlier: number[];
         };
+        PracticeBenchBegun: {
+            by: components["schemas"]["Name"];
+            /** Format: date-time */
+            tapped_at?: string;
+            kind: components["schemas"]["PracticeKindID"];
+            level: components["schemas"]["PracticeLevelID"];
+            jobs: number;
+            /** @description Looks in one's own order; those that are not in it come after, by the strategy. */
+            order: string[];
+            strategy?: components["schemas"]["Strategy"];
+            /** @description What is found is put right only once nothing else is likely. */
+            hunt_on?: boolean;
+        };
+        PracticeTally: {
+            jobs: number;
+            cured: number;
+            /** @description A proof said cured, and it was not. */
+            comebacks: number;
+            /**
+             * Format: double
+             * @description Minutes of looks, mean.
+             */
+            looking: number;
+            /**
+             * Format: double
+             * @description Minutes of looks that one job in ten takes at least.
+             */
+            slowest: number;
+            /**
+             * Format: double
+             * @description All minutes, mean.
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description What was opened for looks, mean.
+             */
+            opened: number;
+            /**
+             * Format: double
+             * @description Of the time, mean, in the yard's money.
+             */
+            cost: number;
+        };
+        PracticeBench: {
+            id: components["schemas"]["ID"];
+            kind: string;
+            level: string;
+            jobs: number;
+            order: string[];
+            strategy?: components["schemas"]["Strategy"];
+            hunt_on: boolean;
+            over: boolean;
+            /** @description Why it ended early. */
+            failed?: string;
+            own: components["schemas"]["PracticeTally"];
+            program: components["schemas"]["PracticeTally"];
+        };
     };
     responses: {
         /** @description What was wrong and what to do. */
@@ -8302,6 +8397,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PracticeHome"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPracticeBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The bench. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeBench"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    stopPracticeBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The bench. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeBench"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginPracticeBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: components["parameters"]["EntryID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeBenchBegun"];
+            };
+        };
+        responses: {
+            /** @description Begun. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeBench"];
                 };
             };
             default: components["responses"]["Problem"];

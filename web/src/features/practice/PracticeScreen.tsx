@@ -10,6 +10,7 @@ import {
   Typography,
 } from "@mui/material";
 import { useState, type FormEvent, type ReactNode } from "react";
+import { Link } from "react-router";
 import { beginPractice, type Schemas } from "../../api/client";
 import { newID } from "../../api/ids";
 import { usePracticeHome } from "../../api/queries";
@@ -103,6 +104,9 @@ function Choices({ home }: { home: Home }) {
       <Part title="The same engine as somebody else">
         <ByCode busy={busy} onBegin={begin} />
       </Part>
+      <Button component={Link} to="/practice/bench" sx={{ mt: 2, px: 0 }}>
+        Try your own way of searching against a thousand of these
+      </Button>
       <Progress home={home} />
     </>
   );
