@@ -2,7 +2,7 @@
 # make test   every check there is; ends non-zero on any failure
 # make build  makes bin/hevrin
 VERSION := 0.1.0
-GO_SOURCES := $(shell find api app cmd core demo handlers live phone reports server simulator store web/embed.go \
+GO_SOURCES := $(shell find api app cmd core demo handlers live network phone push reports server simulator store training web/embed.go \
 	-name '*.go' -o -name '*.sql' -o -name "*.yaml" -o -name "*.json") go.mod go.sum
 WEB_SOURCES := $(shell find web/src web/public web/worker -type f) web/index.html web/package.json web/vite.config.ts \
 	web/precompress.ts web/tsconfig.json
@@ -13,9 +13,10 @@ DIST := web/dist/index.html
 # eighth smaller so.
 PHONE := web/generated/phone.wasm
 SMALL := $(addprefix hevrin/,app/... handlers api live core/calculator core/wetwork core/proving core/teardown \
-	core/maintenance core/inventory core/datalog core/nmea core/eventlog core/workbench) gonum.org/... golang.org/... \
+	core/maintenance core/inventory core/datalog core/nmea core/eventlog core/workbench core/practice core/coaching training) \
+	gonum.org/... golang.org/... \
 	net net/... image/... compress/... regexp/... log/... encoding/csv encoding/hex crypto/... bufio time text/...
-PHONE_SOURCES := $(shell find api app core handlers phone cmd/phone live -name '*.go' -o -name '*.yaml') go.mod
+PHONE_SOURCES := $(shell find api app core handlers phone cmd/phone live training -name '*.go' -o -name '*.yaml') go.mod
 TOOL := go tool -modfile=$(CURDIR)/tools.mod
 NPX := npx --no-install
 

@@ -55,10 +55,10 @@ const NotHere = 501
 
 // Program answers from what was taken along. It is for one goroutine at a time.
 type Program struct {
-	store  *memory.Store
-	routes []route
-	now    time.Time
-	cat    string // the catalogue's version
+	store     *memory.Store
+	routes    []route
+	now       time.Time
+	catalogue *catalogue.Catalogue
 }
 
 // New makes a program that has taken nothing along yet.
@@ -67,10 +67,15 @@ func New() (*Program, error) {
 	if err != nil {
 		return nil, err
 	}
-	p := &Program{store: memory.New(), cat: c.Version}
+	return NewOf(c), nil
+}
+
+// NewOf is New over a catalogue that is there already; it is not changed.
+func NewOf(c *catalogue.Catalogue) *Program {
+	p := &Program{store: memory.New(), catalogue: c}
 	w := work.New(c, p.store, func() time.Time { return p.now })
 	p.routes = routesOf(handlers.New(handlers.Config{Work: w, Supplier: noSupplier{}}))
-	return p, nil
+	return p
 }
 
 // ErrOtherForm refuses what another version of the yard's program gave along: this one cannot read it.
@@ -82,12 +87,30 @@ func (p *Program) Take(raw []byte) error {
 	if err := json.Unmarshal(raw, &a); err != nil {
 		return fmt.Errorf("what was taken along cannot be read: %w", err)
 	}
-	if a.Form != along.Form || a.Catalogue != p.cat {
+	if a.Form != along.Form || a.Catalogue != p.catalogue.Version {
 		return ErrOtherForm
 	}
 	p.store.Take(&a)
 	return nil
 }
+
+// Route is an operation with its address, as another room adds it.
+type Route = route
+
+// On makes a route of a handler and of what writes its answers.
+func On[Q, A any](method, path string, handle func(context.Context, Q) (A, error),
+	write func(A, api.ResponseWriter) error) Route {
+	return on(method, path, handle, write)
+}
+
+// Also answers more operations.
+func (p *Program) Also(routes ...Route) { p.routes = append(p.routes, routes...) }
+
+// Now is the moment of the last request.
+func (p *Program) Now() time.Time { return p.now }
+
+// Catalogue is what it knows of the trade.
+func (p *Program) Catalogue() *catalogue.Catalogue { return p.catalogue }
 
 // Added lists the entries of the record from a place on, in the order in which they were saved.
 func (p *Program) Added(from int) []eventlog.Entry { return p.store.Added(from) }

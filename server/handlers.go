@@ -36,7 +36,7 @@ func newOperations(c Config, g *guard) *operations {
 	a := c.App
 	here := presence.New(time.Now)
 	team := &peopleHandlers{g, c.SetUp}
-	kept := c.Tries
+	var kept tries.Store = c.Tries
 	if kept == nil {
 		kept = tries.InMemory()
 	}

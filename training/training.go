@@ -5,14 +5,13 @@ package training
 
 import (
 	"context"
+	"crypto/sha256"
 	"encoding/json"
 	"fmt"
 	"math/rand/v2"
 	"slices"
 	"sync"
 	"time"
-
-	"github.com/google/uuid"
 
 	"hevrin/app/record"
 	"hevrin/app/tries"
@@ -118,11 +117,16 @@ type Status struct {
 // IDs are those of what a try works on, in its own record.
 type IDs struct{ Craft, Engine, Job string }
 
-var space = uuid.MustParse("5a0c3e5e-6a53-4c0e-9f43-9b4d8d4e7a11")
-
 func idsOf(try string) IDs {
-	of := func(what string) string { return uuid.NewSHA1(space, []byte(try+what)).String() }
-	return IDs{of("craft"), of("engine"), of("job")}
+	return IDs{idFrom(try + "craft"), idFrom(try + "engine"), idFrom(try + "job")}
+}
+
+// idFrom is an id made of words: a UUID of version 8 (RFC 9562, 5.8), of their hash. The library that makes others would
+// double what a phone has to fetch for practice.
+func idFrom(words string) string {
+	h := sha256.Sum256([]byte(words))
+	h[6], h[8] = h[6]&0x0f|0x80, h[8]&0x3f|0x80
+	return fmt.Sprintf("%x-%x-%x-%x-%x", h[:4], h[4:6], h[6:8], h[8:10], h[10:16])
 }
 
 // who is whose tries somebody sees: their own, or, where nobody signs in, everybody's on this machine.
@@ -235,9 +239,7 @@ func (r *Room) make(ctx context.Context, g *going, id string) error {
 		return fmt.Errorf("practice %s cannot be read: %w", id, err)
 	}
 	g.try, g.world, g.run, g.round, g.did, g.taken = t, practice.Enter(engine), nil, nil, nil, 0
-	if g.program, err = phone.New(); err != nil {
-		return err
-	}
+	g.program = phone.NewOf(r.catalogue)
 	if err := g.furnish(engine); err != nil {
 		return err
 	}
@@ -256,7 +258,7 @@ func (g *going) furnish(e *practice.Engine) error {
 	by := "Practice"
 	ask := func(path string, body map[string]any) error {
 		body["by"] = by
-		body["entry_id"] = uuid.NewSHA1(space, []byte(g.try.ID+path)).String()
+		body["entry_id"] = idFrom(g.try.ID + path)
 		raw, err := json.Marshal(body)
 		if err != nil {
 			return err
@@ -327,7 +329,7 @@ func (r *Room) Ask(ctx context.Context, try string, q phone.Request) (phone.Answ
 		return g.program.Answer(q), nil, nil
 	}
 	before, taken := len(g.world.Log), g.taken
-	d := Did{ID: uuid.NewString(), At: q.At, Do: Ask, Ask: &q}
+	d := Did{ID: idFrom(try + fmt.Sprint(len(g.did))), At: q.At, Do: Ask, Ask: &q}
 	a, err := r.apply(g, d)
 	if err != nil {
 		return phone.Answer{}, nil, err

@@ -292,3 +292,48 @@ func TestBenchIsPlayedInTheBackground(t *testing.T) {
 	_, err = b.room.BeginBench(b.ctx, "c", of)
 	assert.Error(t, err)
 }
+
+// A phone without a link draws the same engine from the same code, with the same owner and the same answers.
+func TestPhoneDrawsTheSameEngine(t *testing.T) {
+	b := begin(t, practice.Case{Kind: "motor", Level: practice.WornBeside, Seed: 77})
+	alone, err := phone.New()
+	require.NoError(t, err)
+	there := training.Answers{Room: training.New(alone.Catalogue(), tries.InMemory(), alone.Now)}
+	alone.Also(there.Routes()...)
+	id := uuid.NewString()
+	ask := func(method, path string, body any) map[string]any {
+		raw, err := json.Marshal(body)
+		require.NoError(t, err)
+		q := phone.Request{Method: method, Path: path, At: time.Now()}
+		if body != nil {
+			q.Body = raw
+		}
+		a := alone.Answer(q)
+		require.Equal(t, 200, a.Status, string(a.Body))
+		var out map[string]any
+		require.NoError(t, json.Unmarshal(a.Body, &out))
+		return out
+	}
+	s, err := b.room.Status(b.ctx, b.id)
+	require.NoError(t, err)
+	begun := ask("PUT", "/practice/"+id, map[string]any{"by": "x", "code": s.Try.Code})
+	assert.Equal(t, s.Try.Code, begun["code"])
+	inside := func(method, path string, body any) map[string]any {
+		return ask("POST", "/practice/"+id+"/ask", map[string]any{"method": method, "path": path, "body": body})["body"].(map[string]any)
+	}
+	page := inside("GET", fmt.Sprintf("/jobs/%s", begun["job_id"]), nil)
+	_, yards := b.ask("GET", "/jobs/"+b.job, nil)
+	assert.Equal(t, yards["card"].(map[string]any)["words"], page["card"].(map[string]any)["words"])
+	for _, check := range []string{"look-over-side", "oil-look", "belt-look"} {
+		there := ask("PUT", "/practice/"+id+"/acts/"+uuid.NewString(), map[string]any{"by": "x", "do": "look", "check": check})
+		here := b.do(training.Did{Do: training.Look, Check: check})
+		steps := there["steps"].([]any)
+		seen := steps[len(steps)-1].(map[string]any)["seen"].([]any)
+		require.Len(t, seen, len(here.Log[len(here.Log)-1].Seen))
+		for i, x := range here.Log[len(here.Log)-1].Seen {
+			assert.Equal(t, x.Present, seen[i].(map[string]any)["present"], x.Finding)
+		}
+	}
+	again := phone.Request{Method: "GET", Path: "/practice/bench", At: time.Now()}
+	assert.NotEqual(t, 200, alone.Answer(again).Status, "the bench is the yard's alone")
+}

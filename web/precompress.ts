@@ -1,5 +1,6 @@
+import { createHash } from "node:crypto";
 import { brotliCompressSync, constants, gzipSync } from "node:zlib";
-import { readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Plugin } from "vite";
 
@@ -7,8 +8,25 @@ import type { Plugin } from "vite";
 const kinds = /\.(js|css|html|svg|json|wasm)$/;
 /** Below this many bytes packing saves nothing. */
 const least = 700;
-/** Above this many the tightest packing takes a minute for a twentieth more. */
+/** Above this many bytes the tightest packing takes a minute: it is kept, and taken again while the file is the same. */
 const large = 4_000_000;
+const packedBefore = "node_modules/.cache/hevrin-packed";
+
+function packed(raw: Buffer): Buffer {
+  const params = {
+    [constants.BROTLI_PARAM_QUALITY]: 11,
+    [constants.BROTLI_PARAM_LGWIN]: 24,
+    [constants.BROTLI_PARAM_SIZE_HINT]: raw.length,
+  };
+  if (raw.length < large) return brotliCompressSync(raw, { params });
+  const kept = join(packedBefore, `${createHash("sha256").update(raw).digest("hex")}.br`);
+  if (existsSync(kept)) return readFileSync(kept);
+  const small = brotliCompressSync(raw, { params });
+  rmSync(packedBefore, { recursive: true, force: true }); // of earlier ones nothing is wanted
+  mkdirSync(packedBefore, { recursive: true });
+  writeFileSync(kept, small);
+  return small;
+}
 
 function* filesIn(folder: string): Generator<string> {
   for (const name of readdirSync(folder)) {
@@ -29,12 +47,7 @@ export function precompress(): Plugin {
       for (const file of filesIn(folder)) {
         if (!kinds.test(file) || statSync(file).size < least) continue;
         const raw = readFileSync(file);
-        const params = {
-          [constants.BROTLI_PARAM_QUALITY]: raw.length > large ? 10 : 11,
-          [constants.BROTLI_PARAM_LGWIN]: 24,
-          [constants.BROTLI_PARAM_SIZE_HINT]: raw.length,
-        };
-        writeFileSync(`${file}.br`, brotliCompressSync(raw, { params }));
+        writeFileSync(`${file}.br`, packed(raw));
         writeFileSync(`${file}.gz`, gzipSync(raw, { level: 9 }));
       }
     },

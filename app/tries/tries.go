@@ -4,6 +4,7 @@ package tries
 import (
 	"cmp"
 	"context"
+	"maps"
 	"slices"
 	"sync"
 	"time"
@@ -34,37 +35,46 @@ type Store interface {
 }
 
 // InMemory keeps tries while the program runs.
-func InMemory() Store { return &inMemory{tries: map[string]Try{}} }
+func InMemory() *Memory { return &Memory{tries: map[string]Try{}} }
 
-type inMemory struct {
+// Memory keeps tries in memory. It may be used from many goroutines.
+type Memory struct {
 	mu    sync.Mutex
 	tries map[string]Try
 }
 
-func (m *inMemory) Try(_ context.Context, id string) (Try, bool, error) {
+var _ Store = (*Memory)(nil)
+
+// All lists all of them, by their ids, with what was done in each.
+func (m *Memory) All() []Try {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	return slices.SortedFunc(maps.Values(m.tries), func(a, b Try) int { return cmp.Compare(a.ID, b.ID) })
+}
+
+// Try is that of Store.
+func (m *Memory) Try(_ context.Context, id string) (Try, bool, error) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	t, ok := m.tries[id]
 	return t, ok, nil
 }
 
-func (m *inMemory) Tries(_ context.Context, person string, most int) ([]Try, error) {
-	m.mu.Lock()
-	defer m.mu.Unlock()
+// Tries is that of Store.
+func (m *Memory) Tries(_ context.Context, person string, most int) ([]Try, error) {
 	var list []Try
-	for _, t := range m.tries {
+	for _, t := range m.All() {
 		if t.PersonID == person {
 			t.Did = ""
 			list = append(list, t)
 		}
 	}
-	slices.SortFunc(list, func(a, b Try) int {
-		return cmp.Or(b.BegunAt.Compare(a.BegunAt), cmp.Compare(a.ID, b.ID))
-	})
+	slices.SortStableFunc(list, func(a, b Try) int { return b.BegunAt.Compare(a.BegunAt) })
 	return list[:min(most, len(list))], nil
 }
 
-func (m *inMemory) SaveTry(_ context.Context, t Try) error {
+// SaveTry is that of Store.
+func (m *Memory) SaveTry(_ context.Context, t Try) error {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	m.tries[t.ID] = t

@@ -1,24 +1,48 @@
 // Phone is the program that a phone takes along, in WebAssembly, for a worker of the browser. It gives the worker one
 // object, hevrin, with take(bytes), which gives what is wrong or nothing, and answer(bytes), which gives the status,
-// the type and the body of an answer to a request in JSON.
+// the type and the body of an answer to a request in JSON. tries() gives what was practised here as JSON, and
+// restore(bytes) takes it in again: it outlives the worker where the page keeps it.
 package main
 
 import (
+	"context"
 	"encoding/json"
 	"syscall/js"
 
+	"hevrin/app/tries"
 	"hevrin/phone"
+	"hevrin/training"
 )
 
 func main() {
-	program, err := phone.New()
+	kept := tries.InMemory()
+	program, err := begin(kept)
 	if err != nil {
 		panic(err) // the catalogue ships inside, proved when it was written
 	}
 	js.Global().Set("hevrin", map[string]any{
 		"forget": js.FuncOf(func(js.Value, []js.Value) any {
-			program, err = phone.New()
+			program, err = begin(kept)
 			return said(err)
+		}),
+		"tries": js.FuncOf(func(js.Value, []js.Value) any {
+			raw, err := json.Marshal(kept.All())
+			if err != nil {
+				panic(err) // it is made of words and times
+			}
+			return bytesFor(raw)
+		}),
+		"restore": js.FuncOf(func(_ js.Value, given []js.Value) any {
+			var list []tries.Try
+			if err := json.Unmarshal(bytesOf(given[0]), &list); err != nil {
+				return said(err)
+			}
+			for _, t := range list {
+				if err := kept.SaveTry(context.Background(), t); err != nil {
+					return said(err)
+				}
+			}
+			return nil
 		}),
 		"take": js.FuncOf(func(_ js.Value, given []js.Value) any { return said(program.Take(bytesOf(given[0]))) }),
 		"answer": js.FuncOf(func(_ js.Value, given []js.Value) any {
@@ -31,6 +55,17 @@ func main() {
 		}),
 	})
 	select {} // the worker's calls come from now on
+}
+
+// begin makes the program, and what can be practised by it.
+func begin(kept tries.Store) (*phone.Program, error) {
+	program, err := phone.New()
+	if err != nil {
+		return nil, err
+	}
+	practised := training.Answers{Room: training.New(program.Catalogue(), kept, program.Now)}
+	program.Also(practised.Routes()...)
+	return program, nil
 }
 
 func said(err error) any {

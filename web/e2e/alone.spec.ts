@@ -118,3 +118,31 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
   expect(log.at(-1)?.kind).toBe("proving");
   own.stop();
 });
+
+test("practice goes on without a link, and outlives a dead battery", async ({ page, context }) => {
+  test.setTimeout(180_000);
+  const own = await demo(8443);
+  await page.goto(own.address);
+  await installed(page);
+  own.stop();
+  await context.setOffline(true);
+  await page.goto(own.address);
+  await expect(noLink(page)).toBeVisible({ timeout: 20_000 });
+  const hand = new Hand(page);
+  await hand.link("Practice");
+  await hand.button(/Water at the outlet first/);
+  const bar = page.getByRole("region", { name: "Practice" });
+  await expect(bar).toContainText("PRACTICE", { timeout: 30_000 });
+  await hand.button("Next", page.getByRole("navigation", { name: "Parts of the job" }));
+  await hand.button(/^(Look|Start it and look): /);
+  await expect(page.getByRole("region", { name: "What you see" })).toBeVisible();
+  await expect(bar).toContainText(/1\smin/);
+  await page.reload();
+  await expect(bar).toContainText(/1\smin/, { timeout: 30_000 });
+  await hand.button("Note it as seen");
+  await expect(page.getByRole("button", { name: "Note it as seen" })).toHaveCount(0);
+  await hand.button("End");
+  await hand.button("End it");
+  await hand.link(/It is over/);
+  await expect(page.getByRole("region", { name: "What it was" })).toContainText("Strainer clogged", { timeout: 30_000 });
+});

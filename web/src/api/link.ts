@@ -1,7 +1,7 @@
 /** Whether the program is reached from this device, and when it was last. */
 import { clock } from "./clock";
 import { memory } from "./memory";
-import { inPractice, practice } from "./practice";
+import { inPractice, practice, sentTo } from "./practice";
 
 const name = "hevrin.reached";
 /** How finely the time is remembered, ms. */
@@ -116,12 +116,18 @@ async function askYard(request: RequestInfo | URL, init?: RequestInit): Promise<
   }
 }
 
+/** What belongs to practice, answered by whoever runs it; undefined for all else. */
+async function ofPractice(request: RequestInfo | URL, init?: RequestInit): Promise<Response | undefined> {
+  if (!practice && !(request instanceof Request && request.url.includes("/api/v1/practice"))) return undefined;
+  const whole = request instanceof Request ? request : new Request(new URL(String(request), location.origin), init);
+  const send = sentTo(askYard);
+  return (await inPractice(whole, send)) ?? send(whole);
+}
+
 /** Asks the yard's program; where there is no link the phone's own answers what it can. */
 export async function asked(request: RequestInfo | URL, init?: RequestInit): Promise<Response> {
-  if (practice) {
-    const whole = request instanceof Request ? request : new Request(new URL(String(request), location.origin), init);
-    return (await inPractice(whole, askYard)) ?? askYard(request, init);
-  }
+  const practised = await ofPractice(request, init);
+  if (practised) return practised;
   const question = questionOf(request);
   if (down && question) {
     const answer = await onThePhone(question.clone()).catch(() => undefined);

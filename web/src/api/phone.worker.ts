@@ -7,6 +7,10 @@ export interface Asked {
   /** Forget everything, then take these along. */
   take?: string[];
   request?: unknown;
+  /** What was practised on this device, to be taken in again. */
+  restore?: string;
+  /** Give what was practised. */
+  tries?: boolean;
 }
 export interface Told {
   n: number;
@@ -21,6 +25,8 @@ export interface Told {
 interface Program {
   forget(): string | null;
   take(raw: Uint8Array): string | null;
+  restore(raw: Uint8Array): string | null;
+  tries(): Uint8Array<ArrayBuffer>;
   answer(request: Uint8Array): { status: number; type: string; body: Uint8Array<ArrayBuffer> };
 }
 declare const Go: new () => { importObject: WebAssembly.Imports; run(i: WebAssembly.Instance): Promise<void> };
@@ -50,6 +56,11 @@ async function answerTo(asked: Asked): Promise<Told> {
     if (failed) return { n: asked.n, failed };
     return { n: asked.n, wrong: asked.take.flatMap((raw) => p.take(bytes(raw)) ?? []) };
   }
+  if (asked.restore !== undefined) {
+    const failed = p.restore(bytes(asked.restore));
+    return failed ? { n: asked.n, failed } : { n: asked.n };
+  }
+  if (asked.tries) return { n: asked.n, body: p.tries() };
   return { n: asked.n, ...p.answer(bytes(JSON.stringify(asked.request))) };
 }
 

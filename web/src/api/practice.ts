@@ -3,6 +3,7 @@
  * once, when the page is opened: nothing that such a page asks or writes ever reaches the yard's record, and what lies
  * on the device for the yard (its outbox, its kept pages) is not touched by it.
  */
+import { isRecord, memory } from "./memory";
 import type { components } from "./schema.gen";
 
 type Schemas = components["schemas"];
@@ -50,6 +51,31 @@ const notHere = {
   title: "Not part of practice",
   status: 501,
   detail: "This is no part of practice: a real job has it.",
+};
+
+/** Under which a device remembers which practices it runs by itself, and how each was chosen. */
+const name = "hevrin.practised-here";
+type Choice = Omit<Schemas["PracticeBegun"], "by" | "tapped_at">;
+const isList = (x: unknown): x is Record<string, Choice> => isRecord(x);
+const here = (): Record<string, Choice> => memory.read(name, isList) ?? {};
+
+/** Practices that this device runs by itself: those that were begun while there was no link. */
+export const onThisDevice = {
+  has: (id: string) => id in here(),
+  choice: (id: string): Choice | undefined => here()[id],
+  ids: () => Object.keys(here()),
+  add: (id: string, choice: Choice) => void memory.write(name, { ...here(), [id]: choice }),
+};
+
+/** Sends a request of practice to whoever runs it: the yard's program, or the one on this device. */
+export const sentTo = (send: (r: Request) => Promise<Response>) => (r: Request) => {
+  const { pathname } = new URL(r.url);
+  const of = /\/api\/v1\/practice\/([0-9a-f-]{36})/.exec(pathname)?.[1];
+  const alone = (q: Request) => import("./practisedHere").then((m) => m.practisedHere(q));
+  if (of && onThisDevice.has(of)) return alone(r);
+  if (pathname !== "/api/v1/practice") return send(r);
+  const again = r.clone();
+  return send(r).catch(() => alone(again)); // what can be practised is the same without a link
 };
 
 /** The request as it goes to the practice; undefined for what is asked of the yard here too. */

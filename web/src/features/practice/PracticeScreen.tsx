@@ -11,8 +11,10 @@ import {
 } from "@mui/material";
 import { useState, type FormEvent, type ReactNode } from "react";
 import { Link } from "react-router";
-import { beginPractice, type Schemas } from "../../api/client";
+import { beginPractice, Refused, type Schemas } from "../../api/client";
 import { newID } from "../../api/ids";
+import { link } from "../../api/link";
+import { onThisDevice } from "../../api/practice";
 import { usePracticeHome } from "../../api/queries";
 import { writer } from "../../api/writer";
 import { Loaded } from "../../ui/Loaded";
@@ -49,6 +51,11 @@ function useBegin() {
     beginPractice(id, { ...choice, by: writer.by() }).then(
       (p) => window.location.assign(`/practice/${id}/jobs/${p.job_id}`),
       (e: unknown) => {
+        // no link: this device draws the same engine from the same code
+        if (!(e instanceof Refused) && link.down()) {
+          onThisDevice.add(id, choice);
+          return window.location.assign(`/practice/${id}`);
+        }
         setBusy(false);
         setFailed(e instanceof Error ? e.message : "It could not be begun: try again.");
       },
@@ -108,6 +115,7 @@ function Choices({ home }: { home: Home }) {
         Try your own way of searching against a thousand of these
       </Button>
       <Progress home={home} />
+      <Here listed={home.tries} />
     </>
   );
 }
@@ -213,6 +221,22 @@ function Progress({ home }: { home: Home }) {
           </Box>
         ))}
       </Box>
+    </Part>
+  );
+}
+
+/** Practices that this device runs by itself, begun without a link; the yard's list does not know them. */
+function Here({ listed }: { listed: Home["tries"] }) {
+  const rest = onThisDevice.ids().filter((id) => !listed.some((t) => t.id === id));
+  if (rest.length === 0) return null;
+  return (
+    <Part title="On this device alone">
+      <Typography>Begun without a link. They stay on this device.</Typography>
+      {rest.map((id, i) => (
+        <Button key={id} href={`/practice/${id}`}>
+          {`Go on with number ${i + 1}`}
+        </Button>
+      ))}
     </Part>
   );
 }
