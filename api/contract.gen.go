@@ -5380,6 +5380,9 @@ type PracticeHome struct {
 	Lessons []PracticeLesson `json:"lessons"`
 	Levels  []PracticeChoice `json:"levels"`
 
+	// Shared Whoever leads may see it.
+	Shared bool `json:"shared"`
+
 	// Tries One's own, the newest first.
 	Tries []PracticeTry `json:"tries"`
 }
@@ -5405,6 +5408,34 @@ type PracticeLesson struct {
 
 // PracticeLevelID defines model for PracticeLevelID.
 type PracticeLevelID string
+
+// PracticePeople defines model for PracticePeople.
+type PracticePeople struct {
+	People []PracticePerson `json:"people"`
+}
+
+// PracticePerson defines model for PracticePerson.
+type PracticePerson struct {
+	Cured   int             `json:"cured"`
+	Dangers int             `json:"dangers"`
+	Faults  []PracticeHabit `json:"faults"`
+	Habits  []PracticeHabit `json:"habits"`
+	Last    time.Time       `json:"last"`
+
+	// Lessons Lessons cured without a danger.
+	Lessons int `json:"lessons"`
+
+	// Looking Minutes of looks, mean of those that ended.
+	Looking float64 `json:"looking"`
+	Name    string  `json:"name"`
+
+	// Over Of them ended.
+	Over int `json:"over"`
+
+	// Quickest By the program's quickest order, mean of the same.
+	Quickest float64 `json:"quickest"`
+	Tries    int     `json:"tries"`
+}
 
 // PracticeResult defines model for PracticeResult.
 type PracticeResult struct {
@@ -5479,6 +5510,13 @@ type PracticeSeen struct {
 
 	// Share How far gone it is, of what its fault's extent says; left out: nothing says.
 	Share *float64 `json:"share,omitempty"`
+}
+
+// PracticeShared defines model for PracticeShared.
+type PracticeShared struct {
+	By       Name       `json:"by"`
+	Shared   bool       `json:"shared"`
+	TappedAt *time.Time `json:"tapped_at,omitempty"`
 }
 
 // PracticeStep defines model for PracticeStep.
@@ -7296,6 +7334,9 @@ type PlantTransientJSONRequestBody = PlantRun
 
 // BeginPracticeBenchJSONRequestBody defines body for BeginPracticeBench for application/json ContentType.
 type BeginPracticeBenchJSONRequestBody = PracticeBenchBegun
+
+// SharePracticeJSONRequestBody defines body for SharePractice for application/json ContentType.
+type SharePracticeJSONRequestBody = PracticeShared
 
 // BeginPracticeJSONRequestBody defines body for BeginPractice for application/json ContentType.
 type BeginPracticeJSONRequestBody = PracticeBegun
@@ -10654,6 +10695,83 @@ func (response BeginPracticeBenchdefaultApplicationProblemPlusJSONResponse) Visi
 	return err
 }
 
+type GetPracticePeopleRequestObject struct {
+}
+
+type GetPracticePeopleResponseObject interface {
+	VisitGetPracticePeopleResponse(w ResponseWriter) error
+}
+
+type GetPracticePeople200JSONResponse PracticePeople
+
+func (response GetPracticePeople200JSONResponse) VisitGetPracticePeopleResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticePeopledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPracticePeopledefaultApplicationProblemPlusJSONResponse) VisitGetPracticePeopleResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SharePracticeRequestObject struct {
+	Body *SharePracticeJSONRequestBody
+}
+
+type SharePracticeResponseObject interface {
+	VisitSharePracticeResponse(w ResponseWriter) error
+}
+
+type SharePractice200JSONResponse PracticeHome
+
+func (response SharePractice200JSONResponse) VisitSharePracticeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SharePracticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SharePracticedefaultApplicationProblemPlusJSONResponse) VisitSharePracticeResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPracticeRequestObject struct {
 	TryId TryID `json:"try_id"`
 }
@@ -12187,6 +12305,12 @@ type StrictServerInterface interface {
 	// BeginPracticeBench Play a way of searching against many practice jobs, in the background; the same id again gives the one that was begun
 	// (PUT /practice/bench/{entry_id})
 	BeginPracticeBench(ctx context.Context, request BeginPracticeBenchRequestObject) (BeginPracticeBenchResponseObject, error)
+	// GetPracticePeople How the practice goes of those who let it be seen
+	// (GET /practice/people)
+	GetPracticePeople(ctx context.Context, request GetPracticePeopleRequestObject) (GetPracticePeopleResponseObject, error)
+	// SharePractice Let who leads see how one's practice goes, or not any more
+	// (PUT /practice/sharing)
+	SharePractice(ctx context.Context, request SharePracticeRequestObject) (SharePracticeResponseObject, error)
 	// GetPractice A practice as it stands
 	// (GET /practice/{try_id})
 	GetPractice(ctx context.Context, request GetPracticeRequestObject) (GetPracticeResponseObject, error)

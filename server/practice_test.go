@@ -13,6 +13,7 @@ import (
 
 	"hevrin/api"
 	"hevrin/api/routes"
+	core "hevrin/core/people"
 	"hevrin/server"
 )
 
@@ -175,4 +176,29 @@ func TestPracticeTellsDangersAndHowItWent(t *testing.T) {
 	assert.Equal(t, 422, h.put("/practice/"+p.Id+"/acts/"+id(), map[string]any{"by": "T", "do": "look", "check": "impeller-look"}).Code,
 		"it is over")
 	assert.WithinDuration(t, time.Now(), home.Tries[0].BegunAt, time.Minute)
+}
+
+// Who leads sees only those who let it be seen, and nobody else sees anybody.
+func TestOnlyWhoLetsItIsSeen(t *testing.T) {
+	y := newYard(t, ownTLS)
+	boss, kit, wyn := y.boss(), y.person("Kit Venn", core.Technician), y.person("Wyn Abery", core.Assistant)
+	for _, b := range []*browser{kit, wyn} {
+		p := read[api.Practice](t, b.ask("PUT", base+"/practice/"+id(), map[string]any{"by": "x", "lesson": 1}))
+		read[api.Practice](t, b.ask("PUT", base+"/practice/"+p.Id+"/acts/"+id(), map[string]any{"by": "x", "do": "end"}))
+	}
+	seen := func() []api.PracticePerson {
+		return read[api.PracticePeople](t, boss.ask("GET", base+"/practice/people", nil)).People
+	}
+	assert.Empty(t, seen(), "nobody said so yet")
+	home := read[api.PracticeHome](t, kit.ask("PUT", base+"/practice/sharing", map[string]any{"by": "x", "shared": true}))
+	assert.True(t, home.Shared)
+	require.Len(t, seen(), 1)
+	assert.Equal(t, "Kit Venn", seen()[0].Name)
+	assert.Equal(t, 1, seen()[0].Over)
+	assert.Zero(t, seen()[0].Cured)
+	assert.NotEmpty(t, seen()[0].Habits)
+	assert.Equal(t, 403, kit.ask("GET", base+"/practice/people", nil).Code)
+	read[api.PracticeHome](t, kit.ask("PUT", base+"/practice/sharing", map[string]any{"by": "x", "shared": false}))
+	assert.Empty(t, seen())
+	assert.Len(t, read[api.PracticeHome](t, wyn.ask("GET", base+"/practice", nil)).Tries, 1, "one's own, and no other's")
 }

@@ -21,6 +21,7 @@ var rights = map[string]people.Right{
 	"getAccountNews": signedIn,
 	"getPushing":     signedIn, "subscribe": signedIn, "unsubscribe": signedIn,
 	"getPracticeHome": signedIn, "beginPractice": signedIn, "getPractice": signedIn, "doInPractice": signedIn,
+	"sharePractice": signedIn, "getPracticePeople": people.Lead,
 	"getPracticeBench": signedIn, "beginPracticeBench": signedIn, "stopPracticeBench": signedIn,
 	"askInPractice": signedIn, "getPracticeReview": signedIn,
 	"endDevice": signedIn, "endDevices": signedIn, // one's own, and others' for who leads

@@ -142,7 +142,8 @@ func (y *yard) person(name string, role core.Role) *browser {
 const whoMay = `
 -     getHealth getSession signIn getInvitation acceptInvitation getShared getSharedPhoto answerShared readCalendar
 mtao  signOut switchPerson changePassphrase setPIN getDevices endDevice endDevices undo getOwnCalendar makeCalendar endCalendar getAccountNews
-mtao  getPracticeHome beginPractice getPractice doInPractice askInPractice getPracticeReview getPracticeBench beginPracticeBench stopPracticeBench
+mtao  getPracticeHome beginPractice getPractice doInPractice askInPractice getPracticeReview getPracticeBench beginPracticeBench stopPracticeBench sharePractice
+m     getPracticePeople
 mtao  getPushing subscribe unsubscribe
 mtao  getCatalogue getDrawings diagnose listCalculators calculate plantSteady plantTypes plantFacts plantLimits plantTransient plantHealth
 mtao  getYard search getCraft getAlong getEngine getServiceRecord getEngineState getDoNotStartPDF getChanges getDue getJob getReport

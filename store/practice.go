@@ -25,3 +25,18 @@ func (s *Store) Tries(ctx context.Context, person string, most int) (list []trie
 func (s *Store) SaveTry(ctx context.Context, t tries.Try) error {
 	return s.keep(ctx, func(db *gorm.DB) error { return db.Save(&t).Error })
 }
+
+// Share is that of tries.Store.
+func (s *Store) Share(ctx context.Context, person string, shared bool) error {
+	return s.keep(ctx, func(db *gorm.DB) error {
+		if shared {
+			return db.Save(&tries.Shared{PersonID: person}).Error
+		}
+		return db.Where("person_id = ?", person).Delete(&tries.Shared{}).Error
+	})
+}
+
+// Sharing is that of tries.Store.
+func (s *Store) Sharing(ctx context.Context) (list []string, err error) {
+	return list, s.db.WithContext(ctx).Model(&tries.Shared{}).Order("person_id").Pluck("person_id", &list).Error
+}

@@ -21,9 +21,71 @@ type Answers struct{ Room *Room }
 // GetPracticeHome lists what can be practised, and one's own tries.
 func (a *Answers) GetPracticeHome(ctx context.Context,
 	_ api.GetPracticeHomeRequestObject) (api.GetPracticeHomeResponseObject, error) {
-	list, err := a.Room.Tries(ctx)
+	home, err := a.home(ctx)
+	return api.GetPracticeHome200JSONResponse(home), err
+}
+
+// SharePractice lets who leads see one's practice, or not any more.
+func (a *Answers) SharePractice(ctx context.Context,
+	r api.SharePracticeRequestObject) (api.SharePracticeResponseObject, error) {
+	if err := a.Room.Share(ctx, r.Body.Shared); err != nil {
+		return nil, err
+	}
+	home, err := a.home(ctx)
+	return api.SharePractice200JSONResponse(home), err
+}
+
+// GetPracticePeople tells how the practice goes of those who let it be seen.
+func (a *Answers) GetPracticePeople(ctx context.Context,
+	_ api.GetPracticePeopleRequestObject) (api.GetPracticePeopleResponseObject, error) {
+	all, err := a.Room.Shared(ctx)
 	if err != nil {
 		return nil, err
+	}
+	return api.GetPracticePeople200JSONResponse{People: api.Each(all, a.personView)}, nil
+}
+
+// personView sums one person's tries up, the newest first.
+func (a *Answers) personView(list []Listed) api.PracticePerson {
+	out := api.PracticePerson{Name: list[0].Person, Tries: len(list), Last: list[0].BegunAt,
+		Habits: counted(list, func(r Result) []string { return r.Better }), Faults: counted(list, a.foundOf)}
+	for _, l := range list {
+		r := l.Result
+		if r == nil {
+			continue
+		}
+		out.Over++
+		n := float64(out.Over)
+		out.Looking += (r.Looking - out.Looking) / n
+		out.Quickest += (r.Quickest - out.Quickest) / n
+		out.Dangers += len(r.Dangers)
+		if r.Cured {
+			out.Cured++
+		}
+	}
+	for _, l := range lessonViews(list) {
+		if l.Cured {
+			out.Lessons++
+		}
+	}
+	return out
+}
+
+// foundOf are the faults that a try cured, by their names.
+func (a *Answers) foundOf(r Result) []string {
+	var labels []string
+	for _, id := range r.Faults {
+		if f, ok := a.Room.catalogue.Fault(id); ok && r.Cured {
+			labels = append(labels, f.Label)
+		}
+	}
+	return labels
+}
+
+func (a *Answers) home(ctx context.Context) (api.PracticeHome, error) {
+	list, err := a.Room.Tries(ctx)
+	if err != nil {
+		return api.PracticeHome{}, err
 	}
 	out := api.PracticeHome{Lessons: lessonViews(list), Kinds: []api.PracticeChoice{}, Levels: []api.PracticeChoice{},
 		Tries: api.Each(list, a.tryView)}
@@ -34,19 +96,9 @@ func (a *Answers) GetPracticeHome(ctx context.Context,
 		out.Levels = append(out.Levels, api.PracticeChoice{Id: string(l.ID), Label: l.Label, Why: l.Why})
 	}
 	out.Habits = counted(list, func(r Result) []string { return r.Better })
-	out.Faults = counted(list, func(r Result) []string {
-		if !r.Cured {
-			return nil
-		}
-		var labels []string
-		for _, id := range r.Faults {
-			if f, ok := a.Room.catalogue.Fault(id); ok {
-				labels = append(labels, f.Label)
-			}
-		}
-		return labels
-	})
-	return api.GetPracticeHome200JSONResponse(out), nil
+	out.Faults = counted(list, a.foundOf)
+	out.Shared, err = a.Room.Shares(ctx)
+	return out, err
 }
 
 // counted counts what all results say of themselves, the most frequent first.

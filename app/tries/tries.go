@@ -32,15 +32,28 @@ type Store interface {
 	// Tries lists a person's, the newest first, at most so many, without what was done in each.
 	Tries(ctx context.Context, person string, most int) ([]Try, error)
 	SaveTry(ctx context.Context, t Try) error
+	// Share says whether a person lets who leads see how their practice goes; nobody does before they say so.
+	Share(ctx context.Context, person string, shared bool) error
+	// Sharing lists the people who do, by their ids.
+	Sharing(ctx context.Context) ([]string, error)
 }
 
+// Shared is a person who lets who leads see how their practice goes.
+type Shared struct {
+	PersonID string `gorm:"primaryKey"`
+}
+
+// TableName is that of the store.
+func (Shared) TableName() string { return "practice_shared" }
+
 // InMemory keeps tries while the program runs.
-func InMemory() *Memory { return &Memory{tries: map[string]Try{}} }
+func InMemory() *Memory { return &Memory{tries: map[string]Try{}, sharing: map[string]bool{}} }
 
 // Memory keeps tries in memory. It may be used from many goroutines.
 type Memory struct {
-	mu    sync.Mutex
-	tries map[string]Try
+	mu      sync.Mutex
+	tries   map[string]Try
+	sharing map[string]bool
 }
 
 var _ Store = (*Memory)(nil)
@@ -79,4 +92,21 @@ func (m *Memory) SaveTry(_ context.Context, t Try) error {
 	defer m.mu.Unlock()
 	m.tries[t.ID] = t
 	return nil
+}
+
+// Share is that of Store.
+func (m *Memory) Share(_ context.Context, person string, shared bool) error {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if delete(m.sharing, person); shared {
+		m.sharing[person] = true
+	}
+	return nil
+}
+
+// Sharing is that of Store.
+func (m *Memory) Sharing(context.Context) ([]string, error) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	return slices.Sorted(maps.Keys(m.sharing)), nil
 }

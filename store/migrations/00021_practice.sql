@@ -11,6 +11,9 @@ CREATE TABLE practice_tries (
     result TEXT NOT NULL DEFAULT ''
 );
 CREATE INDEX practice_tries_by_person ON practice_tries (person_id, begun_at);
+-- Who lets the one who leads see how their practice goes.
+CREATE TABLE practice_shared (person_id TEXT PRIMARY KEY);
 
 -- +goose Down
+DROP TABLE practice_shared;
 DROP TABLE practice_tries;

@@ -36,8 +36,6 @@ test("desk", async ({ page }) => {
   await page.getByRole("region", { name: "Corrow Patience" }).getByRole("link", { name: /^Main/ }).click();
   await page.getByRole("region", { name: "Jobs" }).waitFor();
   await shoot(page, "engine");
-  await page.getByRole("button", { name: "Trends" }).click();
-  await shoot(page, "engine-trends");
   await page.goto("/parts");
   await page.getByRole("region", { name: "To order" }).waitFor();
   await shoot(page, "parts");
@@ -110,14 +108,6 @@ test("proved", async ({ page }) => {
   await shoot(page, "proving");
 });
 
-test("desk, in the dark", async ({ page }) => {
-  await light(page, "engine-space");
-  await open(page);
-  await job(page, "Brackling");
-  await part(page, "Complaint");
-  await shoot(page, "job-complaint-dark");
-});
-
 test("phone", async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await light(page, "engine-space");
@@ -136,4 +126,26 @@ test("phone", async ({ page }) => {
   await page.goto("/due");
   await page.getByRole("article").first().waitFor();
   await shoot(page, "phone-due");
+});
+
+test("practice", async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await light(page, "deck");
+  await open(page, "/practice");
+  await page.getByRole("button", { name: /Water at the outlet first/ }).click();
+  await page.getByRole("region", { name: "Practice" }).waitFor();
+  await part(page, "Next");
+  await page.getByRole("button", { name: /^Start it and look/ }).click();
+  await page.getByRole("region", { name: "What you see" }).waitFor();
+  await shoot(page, "phone-practice");
+  await page.getByRole("button", { name: "Note it as seen" }).click();
+  await page.getByRole("button", { name: /^Look: / }).click();
+  await page.getByRole("button", { name: "I see" }).click();
+  await page.getByRole("button", { name: "End", exact: true }).click();
+  await page.getByRole("button", { name: "End it" }).click();
+  await page.getByRole("button", { name: "I see" }).click();
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole("link", { name: /It is over/ }).click();
+  await page.getByRole("region", { name: "What it took" }).waitFor();
+  await shoot(page, "practice-review");
 });

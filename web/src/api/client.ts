@@ -185,6 +185,8 @@ export const doInPractice = (try_id: string, entry_id: string, body: Schemas["Pr
   read(client.PUT("/practice/{try_id}/acts/{entry_id}", { params: { path: { try_id, entry_id } }, body }));
 export const getPracticeReview = (try_id: string) =>
   read(client.GET("/practice/{try_id}/review", { params: { path: { try_id } } }));
+export const sharePractice = (body: Schemas["PracticeShared"]) => read(client.PUT("/practice/sharing", { body }));
+export const getPracticePeople = () => read(client.GET("/practice/people"));
 export const getPracticeBench = () => read(client.GET("/practice/bench"));
 export const beginPracticeBench = (entry_id: string, body: Schemas["PracticeBenchBegun"]) =>
   read(client.PUT("/practice/bench/{entry_id}", { params: { path: { entry_id } }, body }));

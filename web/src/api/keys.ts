@@ -35,6 +35,7 @@ export const keys = {
   methods: () => ["methods"] as const,
   practiceHome: () => ["practice-home"] as const,
   practice: (id: string) => ["practice", id] as const,
+  practicePeople: () => ["practice-people"] as const,
   practiceBench: () => ["practice-bench"] as const,
   practiceReview: (id: string) => ["practice-review", id] as const,
   live: (engine: string, address: string) => ["live", engine, address] as const,

@@ -16,6 +16,7 @@ import {
   getPractice,
   getPracticeBench,
   getPracticeHome,
+  getPracticePeople,
   getPracticeReview,
   getCatalogue,
   getDrawings,
@@ -154,6 +155,9 @@ export const usePracticeHome = () =>
 /** A practice as it stands. No id, no question. */
 export const usePracticeAt = (id: string | undefined) =>
   useQuery({ queryKey: keys.practice(id ?? ""), queryFn: () => getPractice(id ?? ""), enabled: id !== undefined });
+/** How the practice goes of those who let it be seen; asked only by who may see it. */
+export const usePracticePeople = (enabled: boolean) =>
+  useQuery({ queryKey: keys.practicePeople(), queryFn: getPracticePeople, staleTime: 0, enabled });
 /** One's last bench of methods, asked again while it is played; an error where none was begun. */
 export const usePracticeBench = () =>
   useQuery({

@@ -1603,6 +1603,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/practice/sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let who leads see how one's practice goes, or not any more */
+        put: operations["sharePractice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/practice/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the practice goes of those who let it be seen */
+        get: operations["getPracticePeople"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/practice/bench": {
         parameters: {
             query?: never;
@@ -5615,6 +5649,41 @@ export interface components {
             habits: components["schemas"]["PracticeHabit"][];
             /** @description Faults that one has found, and how often. */
             faults: components["schemas"]["PracticeHabit"][];
+            /** @description Whoever leads may see it. */
+            shared: boolean;
+        };
+        PracticeShared: {
+            by: components["schemas"]["Name"];
+            /** Format: date-time */
+            tapped_at?: string;
+            shared: boolean;
+        };
+        PracticePerson: {
+            name: string;
+            tries: number;
+            /** @description Of them ended. */
+            over: number;
+            cured: number;
+            dangers: number;
+            /**
+             * Format: double
+             * @description Minutes of looks, mean of those that ended.
+             */
+            looking: number;
+            /**
+             * Format: double
+             * @description By the program's quickest order, mean of the same.
+             */
+            quickest: number;
+            /** Format: date-time */
+            last: string;
+            /** @description Lessons cured without a danger. */
+            lessons: number;
+            habits: components["schemas"]["PracticeHabit"][];
+            faults: components["schemas"]["PracticeHabit"][];
+        };
+        PracticePeople: {
+            people: components["schemas"]["PracticePerson"][];
         };
         PracticeBegun: {
             by: components["schemas"]["Name"];
@@ -8397,6 +8466,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PracticeHome"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sharePractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeShared"];
+            };
+        };
+        responses: {
+            /** @description Kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeHome"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPracticePeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Each of them. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticePeople"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,9 +1,10 @@
 import { useEffect } from "react";
 import { useLocation } from "react-router";
+import { practice } from "../api/practice";
 
 /** Names the page: the nearest thing first, as in "Strainer · Lissamar, Main · Hevrin". */
 export function useTitle(...parts: string[]) {
-  const title = [...parts.filter(Boolean), "Hevrin"].join(" · ");
+  const title = [...(practice ? ["PRACTICE"] : []), ...parts.filter(Boolean), "Hevrin"].join(" · ");
   useEffect(() => {
     document.title = title;
   }, [title]);

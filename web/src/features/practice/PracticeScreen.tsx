@@ -1,29 +1,31 @@
+import { useQueryClient } from "@tanstack/react-query";
 import {
   Box,
   Button,
   FormControl,
+  FormControlLabel,
   InputLabel,
   MenuItem,
   OutlinedInput,
   Select,
   Stack,
+  Switch,
   Typography,
 } from "@mui/material";
 import { useState, type FormEvent, type ReactNode } from "react";
 import { Link } from "react-router";
-import { beginPractice, Refused, type Schemas } from "../../api/client";
-import { newID } from "../../api/ids";
-import { link } from "../../api/link";
+import { sharePractice, type Schemas } from "../../api/client";
 import { onThisDevice } from "../../api/practice";
-import { usePracticeHome } from "../../api/queries";
+import { keys } from "../../api/keys";
+import { useMay, usePracticeHome, usePracticePeople, useSession } from "../../api/queries";
 import { writer } from "../../api/writer";
+import { useBegin, type Choice } from "../../ui/practice/begin";
 import { Loaded } from "../../ui/Loaded";
 import { ScreenHead } from "../../ui/ScreenHead";
 import { useTitle } from "../../ui/title";
 import { minutes, when } from "../../ui/words";
 
 type Home = Schemas["PracticeHome"];
-type Choice = Omit<Schemas["PracticeBegun"], "by" | "tapped_at">;
 
 /** Practice: lessons, an engine of one's own choosing, a code, and how one's tries went. */
 export function PracticeScreen() {
@@ -38,30 +40,6 @@ export function PracticeScreen() {
       <Loaded query={home}>{(h) => <Choices home={h} />}</Loaded>
     </Box>
   );
-}
-
-/** Begins a practice and goes there: its pages are a program of their own. */
-function useBegin() {
-  const [failed, setFailed] = useState<string>();
-  const [busy, setBusy] = useState(false);
-  const begin = (choice: Choice) => {
-    const id = newID();
-    setBusy(true);
-    setFailed(undefined);
-    beginPractice(id, { ...choice, by: writer.by() }).then(
-      (p) => window.location.assign(`/practice/${id}/jobs/${p.job_id}`),
-      (e: unknown) => {
-        // no link: this device draws the same engine from the same code
-        if (!(e instanceof Refused) && link.down()) {
-          onThisDevice.add(id, choice);
-          return window.location.assign(`/practice/${id}`);
-        }
-        setBusy(false);
-        setFailed(e instanceof Error ? e.message : "It could not be begun: try again.");
-      },
-    );
-  };
-  return { begin, busy, failed };
 }
 
 function Choices({ home }: { home: Home }) {
@@ -116,6 +94,8 @@ function Choices({ home }: { home: Home }) {
       </Button>
       <Progress home={home} />
       <Here listed={home.tries} />
+      <Sharing home={home} />
+      <Others />
     </>
   );
 }
@@ -236,6 +216,45 @@ function Here({ listed }: { listed: Home["tries"] }) {
         <Button key={id} href={`/practice/${id}`}>
           {`Go on with number ${i + 1}`}
         </Button>
+      ))}
+    </Part>
+  );
+}
+
+/** Where people sign in: whether who leads may see one's practice. Nobody sees it before one says so. */
+function Sharing({ home }: { home: Home }) {
+  const cache = useQueryClient();
+  if (useSession()?.mode !== "yard") return null;
+  const set = (shared: boolean) =>
+    void sharePractice({ by: writer.by(), shared }).then((h) => void cache.setQueryData(keys.practiceHome(), h));
+  return (
+    <FormControlLabel
+      sx={{ mt: 2, mx: 0, gap: 1 }}
+      control={<Switch checked={home.shared} onChange={(e) => set(e.target.checked)} />}
+      label="Whoever leads the yard may see how my practice goes"
+    />
+  );
+}
+
+/** For who leads: how the practice goes of those who let it be seen. */
+function Others() {
+  const [may, session] = [useMay("lead"), useSession()];
+  const leads = may && session?.mode === "yard";
+  const people = usePracticePeople(leads).data?.people ?? [];
+  if (!leads || people.length === 0) return null;
+  return (
+    <Part title="How the others get on">
+      {people.map((p) => (
+        <Box key={p.name} sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
+          <Typography sx={{ fontWeight: 700 }}>{p.name}</Typography>
+          <Typography>
+            {p.cured} of {p.over} cured, {p.lessons} {p.lessons === 1 ? "lesson" : "lessons"}, {p.dangers}{" "}
+            {p.dangers === 1 ? "danger" : "dangers"}; looks {minutes(p.looking)} on average, the program&apos;s order{" "}
+            {minutes(p.quickest)}. Last {when(p.last)}.
+          </Typography>
+          {p.habits.length > 0 && <Typography>To do better: {counted(p.habits)}.</Typography>}
+          {p.faults.length > 0 && <Typography>Cured: {counted(p.faults)}.</Typography>}
+        </Box>
       ))}
     </Part>
   );

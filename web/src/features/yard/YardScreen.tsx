@@ -8,6 +8,7 @@ import { Loaded } from "../../ui/Loaded";
 import { recordTold } from "../../ui/recordTold";
 import { wordsOf, type Words } from "../../ui/words";
 import { HotEngineNow } from "./HotEngineNow";
+import { useBegin } from "../../ui/practice/begin";
 import { JobLine } from "../../ui/job/JobLine";
 import { useTitle } from "../../ui/title";
 
@@ -135,6 +136,7 @@ function Archived({ craft, words }: { craft: CraftCard[]; words: Words }) {
 
 /** The empty program says what it is for, and where to look round. */
 function Welcome() {
+  const { begin, busy, failed } = useBegin();
   return (
     <Box component="section" aria-label="Begin">
       <Typography sx={{ maxWidth: 620 }}>
@@ -145,11 +147,11 @@ function Welcome() {
         that the yard has kept so far. To look round first, stop the program and start <code>hevrin demo</code>: an
         invented yard with its jobs, in a folder of its own.
       </Typography>
-      <Typography sx={{ maxWidth: 620, mt: 1 }}>
-        <Box component={Link} to="/practice" sx={{ color: "inherit", fontWeight: 650 }}>
-          Learn it in five minutes
-        </Box>
-        : the first lesson of practice, on an engine that nobody owns.
+      <Button variant="contained" disabled={busy} onClick={() => begin({ lesson: 1 })} sx={{ mt: 2, display: "block" }}>
+        Learn it in five minutes
+      </Button>
+      <Typography sx={{ maxWidth: 620, mt: 0.5, color: "text.secondary" }}>
+        {failed ?? "The first lesson of practice, on a made-up engine. Nothing of it goes on record."}
       </Typography>
     </Box>
   );
