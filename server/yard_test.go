@@ -143,7 +143,6 @@ const whoMay = `
 -     getHealth getSession signIn getInvitation acceptInvitation getShared getSharedPhoto answerShared readCalendar
 mtao  signOut switchPerson changePassphrase setPIN getDevices endDevice endDevices undo getOwnCalendar makeCalendar endCalendar getAccountNews
 mtao  getPracticeHome beginPractice getPractice doInPractice askInPractice getPracticeReview getPracticeBench beginPracticeBench stopPracticeBench sharePractice
-m     getPracticePeople
 mtao  getPushing subscribe unsubscribe
 mtao  getCatalogue getDrawings diagnose listCalculators calculate plantSteady plantTypes plantFacts plantLimits plantTransient plantHealth
 mtao  getYard search getCraft getAlong getEngine getServiceRecord getEngineState getDoNotStartPDF getChanges getDue getJob getReport
@@ -154,7 +153,7 @@ mto   getReportPDF getBundle getReadingsCSV getPartsCSV getRecordingCSV getDueCS
 mto   getLinks makeLink endLink getEngineLinks makeEngineLink
 mt    putMethodEntry
 m     importBundle lookAtList takeList takeListBack checkRecord getBackups makeBackup checkBackup restoreAtStart getBackup
-m     invitePerson changePerson inviteAgain getAudit getSetUp setUp
+m     getPracticePeople invitePerson changePerson inviteAgain getAudit getSetUp setUp
 `
 
 func rightsTable() map[string]string {

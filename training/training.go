@@ -269,7 +269,8 @@ func (g *going) furnish(e *practice.Engine) error {
 		}
 		return nil
 	}
-	if err := ask("/craft/"+ids.Craft, map[string]any{"name": e.Kind.Craft, "owner": "An owner", "berth": "Practice berth"}); err != nil {
+	if err := ask("/craft/"+ids.Craft, map[string]any{"name": e.Kind.Craft, "owner": "An owner",
+		"berth": "Practice berth"}); err != nil {
 		return err
 	}
 	if err := ask("/engines/"+ids.Engine, map[string]any{"craft_id": ids.Craft, "name": f.Name, "family": f.Family,

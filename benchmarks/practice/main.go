@@ -25,7 +25,8 @@ func main() {
 		log.Fatal(err)
 	}
 	k := coaching.New(c)
-	fmt.Print("| level | proved cured | at the first word | dangers | looks, min | all, min | knowing, min |\n|---|---|---|---|---|---|---|\n")
+	fmt.Print("| level | proved cured | at the first word | dangers | looks, min | all, min | knowing, min |\n" +
+		"|---|---|---|---|---|---|---|\n")
 	for _, l := range practice.Levels {
 		var cured, first, dangers int
 		var looking, all, knowing float64
@@ -49,7 +50,7 @@ func main() {
 			looking, all, knowing = looking+p.Looking, all+p.Minutes, knowing+k.Knowing(e)
 		}
 		n := float64(*jobs)
-		fmt.Printf("| %s | %.1f %% | %.1f %% | %d | %.0f | %.0f | %.0f |\n", l.Label, 100*float64(cured)/n, 100*float64(first)/n,
-			dangers, looking/n, all/n, knowing/n)
+		fmt.Printf("| %s | %.1f %% | %.1f %% | %d | %.0f | %.0f | %.0f |\n", l.Label, 100*float64(cured)/n,
+			100*float64(first)/n, dangers, looking/n, all/n, knowing/n)
 	}
 }

@@ -88,7 +88,8 @@ func (e *Engine) source(purpose string) *rand.Rand {
 	return rand.New(rand.NewPCG(h.Sum64(), uint64(e.Case.Seed)))
 }
 
-// roll throws once for each finding. It shows while its chance is above: where a fault goes, what it alone had shown goes.
+// roll throws once for each finding. It shows while its chance is above: where a fault goes, what it alone had shown
+// goes.
 func (e *Engine) roll(try int) {
 	e.rolls = map[string]float64{}
 	for _, f := range e.c.Findings {

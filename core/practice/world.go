@@ -418,8 +418,7 @@ func (w *World) DayAfter() []Seen {
 			if says[f.ID] == nil || !slices.Contains(told, f.Topic) || f.ID == "good-water-at-outlet" {
 				continue
 			}
-			group, grouped := w.c.GroupOf(f.ID)
-			one := slices.ContainsFunc(list, func(s Seen) bool { g, ok := w.c.GroupOf(s.Finding); return ok && grouped && g == group })
+			one := slices.ContainsFunc(list, func(s Seen) bool { return w.sameQuestion(s.Finding, f.ID) })
 			if p := chance(f, w.left, 0); !one && w.source(fmt.Sprint("day after ", f.ID, n)).Float64() < p {
 				list = append(list, Seen{f.ID, true, 0})
 			}
@@ -429,6 +428,13 @@ func (w *World) DayAfter() []Seen {
 		}
 	}
 	return nil
+}
+
+// sameQuestion says whether two findings are options of one question.
+func (w *World) sameQuestion(a, b string) bool {
+	one, grouped := w.c.GroupOf(a)
+	other, too := w.c.GroupOf(b)
+	return grouped && too && one == other
 }
 
 // Open lists the accesses and joints that are open.

@@ -65,7 +65,10 @@ export function PracticeBar() {
       {open === "end" && (
         <Ask
           title="End this practice?"
-          words="The owner takes the boat as it is. Then you see what it was, and how it went. To go on another day, just leave it: it waits on the page of practice."
+          words={
+            "The owner takes the boat as it is. Then you see what it was, and how it went. " +
+            "To go on another day, just leave it: it waits on the page of practice."
+          }
           doing="End it"
           onDo={() => void act({ do: "end" })}
           onClose={() => setOpen(undefined)}
