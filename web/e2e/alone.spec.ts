@@ -144,5 +144,7 @@ test("practice goes on without a link, and outlives a dead battery", async ({ pa
   await hand.button("End");
   await hand.button("End it");
   await hand.link(/It is over/);
-  await expect(page.getByRole("region", { name: "What it was" })).toContainText("Strainer clogged", { timeout: 30_000 });
+  await expect(page.getByRole("region", { name: "What it was" })).toContainText("Strainer clogged", {
+    timeout: 30_000,
+  });
 });

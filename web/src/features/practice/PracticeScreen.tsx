@@ -119,10 +119,10 @@ interface BeginProps {
 function ByChance({ home, busy, onBegin }: BeginProps & { home: Home }) {
   const [kind, setKind] = useState(home.kinds[0]?.id ?? "");
   const [level, setLevel] = useState(home.levels[0]?.id ?? "");
-  const pick = (label: string, value: string, of: Home["kinds"], onPick: (id: string) => void) => (
+  const pick = (id: string, label: string, value: string, of: Home["kinds"], onPick: (id: string) => void) => (
     <FormControl sx={{ minWidth: { xs: "100%", sm: 320 } }}>
-      <InputLabel id={`practice-${label}`}>{label}</InputLabel>
-      <Select labelId={`practice-${label}`} label={label} value={value} onChange={(e) => onPick(e.target.value)}>
+      <InputLabel id={id}>{label}</InputLabel>
+      <Select labelId={id} label={label} value={value} onChange={(e) => onPick(e.target.value)}>
         {of.map((o) => (
           <MenuItem key={o.id} value={o.id}>
             {o.label}
@@ -134,8 +134,8 @@ function ByChance({ home, busy, onBegin }: BeginProps & { home: Home }) {
   return (
     <>
       <Stack direction="row" sx={{ gap: 1.5, flexWrap: "wrap", alignItems: "center" }}>
-        {pick("Engine", kind, home.kinds, setKind)}
-        {pick("How hard", level, home.levels, setLevel)}
+        {pick("practice-engine", "Engine", kind, home.kinds, setKind)}
+        {pick("practice-level", "How hard", level, home.levels, setLevel)}
         <Button
           variant="contained"
           disabled={busy}
