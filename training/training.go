@@ -95,6 +95,7 @@ type going struct {
 	run     *practice.Run
 	round   *eventlog.Round
 	used    time.Time
+	inHand  int // requests that are at it; guarded by the room's lock
 }
 
 // Status is a try as it stands.
@@ -170,7 +171,7 @@ func (r *Room) Status(ctx context.Context, id string) (*Status, error) {
 	if err != nil {
 		return nil, err
 	}
-	defer g.mu.Unlock()
+	defer r.close(g)
 	return g.status(0), nil
 }
 
@@ -183,24 +184,35 @@ func (r *Room) open(ctx context.Context, id string) (*going, error) {
 		g = &going{}
 	}
 	g.used = r.now()
+	g.inHand++
 	r.ready[id] = g
 	r.spare(id)
 	r.mu.Unlock()
 	g.mu.Lock()
 	if g.world == nil {
 		if err := r.make(ctx, g, id); err != nil {
-			g.mu.Unlock()
+			r.close(g)
 			r.mu.Lock()
-			delete(r.ready, id)
+			if g.inHand == 0 {
+				delete(r.ready, id)
+			}
 			r.mu.Unlock()
 			return nil, err
 		}
 	}
 	if g.try.PersonID != person {
-		g.mu.Unlock()
+		r.close(g)
 		return nil, record.NotFound("practice", id)
 	}
 	return g, nil
+}
+
+// close lets go of a try that was opened.
+func (r *Room) close(g *going) {
+	g.mu.Unlock()
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	g.inHand--
 }
 
 // spare lets the try go that was longest not used, where too many are held; it is made anew when it is asked for.
@@ -210,7 +222,7 @@ func (r *Room) spare(but string) {
 	}
 	oldest := ""
 	for id, g := range r.ready {
-		if id != but && (oldest == "" || g.used.Before(r.ready[oldest].used)) {
+		if id != but && g.inHand == 0 && (oldest == "" || g.used.Before(r.ready[oldest].used)) {
 			oldest = id
 		}
 	}
@@ -297,7 +309,7 @@ func (r *Room) Do(ctx context.Context, try string, d Did) (*Status, error) {
 	if err != nil {
 		return nil, err
 	}
-	defer g.mu.Unlock()
+	defer r.close(g)
 	for _, x := range g.did {
 		if x.ID == d.ID {
 			return g.status(len(g.world.Log)), nil
@@ -320,7 +332,7 @@ func (r *Room) Ask(ctx context.Context, try string, q phone.Request) (phone.Answ
 	if err != nil {
 		return phone.Answer{}, nil, err
 	}
-	defer g.mu.Unlock()
+	defer r.close(g)
 	q.At = g.clock(r.now())
 	q.Who = nil
 	if a, ok := record.ActorOf(ctx); ok {
@@ -452,7 +464,7 @@ func (r *Room) Review(ctx context.Context, id string) (*coaching.Review, *Status
 	if err != nil {
 		return nil, nil, err
 	}
-	defer g.mu.Unlock()
+	defer r.close(g)
 	if !g.world.Over() {
 		return nil, nil, &eventlog.Conflict{Say: "this practice still goes on: end it first"}
 	}

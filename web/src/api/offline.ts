@@ -5,6 +5,7 @@ import { fixed } from "./changes";
 import { link } from "./link";
 import { isRecord } from "./memory";
 import { outbox } from "./outbox";
+import { onThisDevice } from "./practice";
 import { session } from "./session";
 
 /** How long after the first screen the phone's own program is fetched, ms. */
@@ -62,7 +63,10 @@ export function goOnAlone(cache: QueryClient): () => void {
     link.subscribe(turned),
     session.subscribe(() => {
       const is = session.snapshot();
-      if (is?.mode === "yard" && (!is.signed_in || is.person?.id !== person)) void along.clear();
+      if (is?.mode === "yard" && (!is.signed_in || is.person?.id !== person)) {
+        void along.clear();
+        onThisDevice.clear();
+      }
       person = is?.person?.id;
     }),
   ];

@@ -56,6 +56,8 @@ const notHere = {
 /** Under which a device remembers which practices it runs by itself, and how each was chosen. */
 const name = "hevrin.practised-here";
 type Choice = Omit<Schemas["PracticeBegun"], "by" | "tapped_at">;
+/** The database that holds what was practised here. */
+export const practiceBase = "hevrin.practice";
 const isList = (x: unknown): x is Record<string, Choice> => isRecord(x);
 const here = (): Record<string, Choice> => memory.read(name, isList) ?? {};
 
@@ -65,6 +67,11 @@ export const onThisDevice = {
   choice: (id: string): Choice | undefined => here()[id],
   ids: () => Object.keys(here()),
   add: (id: string, choice: Choice) => void memory.write(name, { ...here(), [id]: choice }),
+  /** Another person uses the device now. */
+  clear: () => {
+    memory.set(name, undefined);
+    indexedDB.deleteDatabase(practiceBase);
+  },
 };
 
 /** Sends a request of practice to whoever runs it: the yard's program, or the one on this device. */

@@ -4,10 +4,11 @@
  */
 import { openDB } from "idb";
 import { clock } from "./clock";
+import { practiceBase } from "./practice";
 import type { Asked, Told } from "./phone.worker";
 
 const store = "tries";
-const kept = () => openDB("hevrin.practice", 1, { upgrade: (db) => void db.createObjectStore(store) });
+const kept = () => openDB(practiceBase, 1, { upgrade: (db) => void db.createObjectStore(store) });
 
 let worker: Worker | undefined;
 let number = 0;
