@@ -4,6 +4,7 @@
  * on the device for the yard (its outbox, its kept pages) is not touched by it.
  */
 import { isRecord, memory } from "./memory";
+import { practiceBase } from "./practiceBase";
 import type { components } from "./schema.gen";
 
 type Schemas = components["schemas"];
@@ -56,8 +57,6 @@ const notHere = {
 /** Under which a device remembers which practices it runs by itself, and how each was chosen. */
 const name = "hevrin.practised-here";
 type Choice = Omit<Schemas["PracticeBegun"], "by" | "tapped_at">;
-/** The database that holds what was practised here. */
-export const practiceBase = "hevrin.practice";
 const isList = (x: unknown): x is Record<string, Choice> => isRecord(x);
 const here = (): Record<string, Choice> => memory.read(name, isList) ?? {};
 

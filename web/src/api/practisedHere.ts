@@ -4,7 +4,7 @@
  */
 import { openDB } from "idb";
 import { clock } from "./clock";
-import { practiceBase } from "./practice";
+import { practiceBase } from "./practiceBase";
 import type { Asked, Told } from "./phone.worker";
 
 const store = "tries";
