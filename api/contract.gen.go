@@ -5478,7 +5478,10 @@ type PracticeReview struct {
 	Looking  float64          `json:"looking"`
 
 	// Missed Of a lesson: looks that belong to it and were not made.
-	Missed   []string `json:"missed"`
+	Missed []string `json:"missed"`
+
+	// Mistaken A finding that the owner told and that was not so.
+	Mistaken *string  `json:"mistaken,omitempty"`
 	Practice Practice `json:"practice"`
 	Quickest float64  `json:"quickest"`
 	Signed   bool     `json:"signed"`

@@ -22,6 +22,7 @@ type Review struct {
 	Left          []string // faults that are still on
 	Comeback      []practice.Seen
 	Theory        string // what the owner blamed
+	Mistaken      string // a finding that the owner told and that was not so; empty: none
 	Dangers       []practice.Danger
 	Turns         []Turn
 	Better        []Better
@@ -61,7 +62,7 @@ const mostTold = 3
 // Review looks back over a practice.
 func (k *Coach) Review(w *practice.World) (Review, error) {
 	r := Review{Cured: w.Cured(), Signed: w.Signed(), Minutes: w.Minutes, Cost: w.Cost(), Hidden: w.Hidden, Left: w.Left(),
-		Theory: w.Theory, Knowing: k.Knowing(w.Engine)}
+		Theory: w.Theory, Mistaken: w.Mistaken, Knowing: k.Knowing(w.Engine)}
 	if !r.Cured {
 		r.Comeback = w.DayAfter()
 	}

@@ -25,7 +25,9 @@ type Engine struct {
 	History []string // what is known of the engine before anybody looks
 	Told    []string // what the owner tells, as findings
 	Words   string   // what the owner says
-	Theory  string   // the fault that the owner blames; it is none of those that are there
+	// Mistaken is a finding that the owner says and that is not so; empty: all that is told is.
+	Mistaken string
+	Theory   string // the fault that the owner blames; it is none of those that are there
 
 	c       *catalogue.Catalogue
 	rolls   map[string]float64 // one roll a finding, from 0 to 1

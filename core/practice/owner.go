@@ -79,12 +79,38 @@ func (e *Engine) tell(r *rand.Rand) {
 	// what a fault causes is what the call is about
 	slices.SortStableFunc(all, func(a, b string) int { return e.rank(a) - e.rank(b) })
 	e.Told = all[:min(mostTold, len(all))]
+	e.mistake(r)
 	for _, i := range r.Perm(len(theories)) {
 		if !e.Has(theories[i].fault) {
 			e.Theory = theories[i].fault
 			e.Words = e.spoken(r, theories[i].say)
 			return
 		}
+	}
+}
+
+// mistakenShare is the share of owners who have one thing wrong.
+const mistakenShare = 0.4
+
+// mistake lets the owner have one thing wrong: of a question, an option that is not so. It is said, and not taken as a
+// finding; the one that is so is left for the learner to see.
+func (e *Engine) mistake(r *rand.Rand) {
+	wrong := r.Float64() < mistakenShare
+	for _, i := range r.Perm(len(e.c.Groups)) {
+		g := e.c.Groups[i]
+		var said []string
+		for _, id := range g.Findings {
+			if says[id] != nil && !e.shows(id, e.ids()) {
+				said = append(said, id)
+			}
+		}
+		at := slices.IndexFunc(e.Told, func(id string) bool { return slices.Contains(g.Findings, id) })
+		if !wrong || at < 0 || len(said) == 0 || len(e.Told) < 2 {
+			continue
+		}
+		e.Mistaken = said[r.IntN(len(said))]
+		e.Told = slices.Delete(slices.Clone(e.Told), at, at+1)
+		return
 	}
 }
 
@@ -101,6 +127,9 @@ func (e *Engine) spoken(r *rand.Rand, theory string) string {
 	var list []string
 	for _, id := range e.Told {
 		list = append(list, says[id][r.IntN(len(says[id]))])
+	}
+	if e.Mistaken != "" {
+		list = append(list, says[e.Mistaken][r.IntN(len(says[e.Mistaken]))])
 	}
 	text := strings.Join(list, ", ") + "."
 	return fmt.Sprintf("“%s%s %s”", strings.ToUpper(text[:1]), text[1:], theory)

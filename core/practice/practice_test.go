@@ -231,6 +231,41 @@ func TestLevelsAreWhatTheySay(t *testing.T) {
 	}
 }
 
+// Some owners have one thing wrong: it is said and not so, and nothing else that is told is wrong.
+func TestOwnersAreSometimesWrong(t *testing.T) {
+	c := load(t)
+	mistaken := 0
+	const owners = 300
+	for seed := range uint32(owners) {
+		e, err := practice.Draw(c, practice.Case{Kind: "motor", Level: practice.OneFault, Seed: seed})
+		require.NoError(t, err)
+		require.NotEmpty(t, e.Told)
+		w := practice.Enter(e)
+		so := map[string]bool{}
+		for _, k := range c.Checks {
+			s, err := w.Look(k.ID)
+			if err != nil {
+				continue
+			}
+			for _, f := range s.Seen {
+				so[f.Finding] = so[f.Finding] || f.Present
+			}
+		}
+		if e.Mistaken != "" {
+			mistaken++
+			assert.False(t, so[e.Mistaken], e.Mistaken)
+			group, grouped := c.GroupOf(e.Mistaken)
+			assert.True(t, grouped)
+			for _, id := range e.Told {
+				g, ok := c.GroupOf(id)
+				assert.False(t, ok && g == group, "the true one is left to be seen")
+			}
+		}
+	}
+	assert.Greater(t, mistaken, owners/10)
+	assert.Less(t, mistaken, owners/2)
+}
+
 func TestLessonsShowWhatTheyAreAbout(t *testing.T) {
 	c := load(t)
 	require.GreaterOrEqual(t, len(practice.Lessons), 12)

@@ -5867,6 +5867,8 @@ export interface components {
             comeback: components["schemas"]["PracticeSeen"][];
             /** @description The fault that the owner blamed. */
             theory?: string;
+            /** @description A finding that the owner told and that was not so. */
+            mistaken?: string;
             dangers: components["schemas"]["PracticeDanger"][];
             turns: components["schemas"]["PracticeTurn"][];
             better: components["schemas"]["PracticeBetter"][];

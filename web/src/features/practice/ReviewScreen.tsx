@@ -113,6 +113,12 @@ function What({ review: r, words, drawn }: { review: Review; words: Words; drawn
       {r.theory && (
         <Typography sx={{ mt: 1 }}>The owner blamed another: {words.fault(r.theory).toLowerCase()}.</Typography>
       )}
+      {r.mistaken && (
+        <Typography sx={{ mt: 0.5 }}>
+          And said one thing that was not so: {words.finding(r.mistaken).toLowerCase()}. What matters is looked at
+          again.
+        </Typography>
+      )}
       {r.comeback.length > 0 && (
         <Typography sx={{ mt: 1, fontWeight: 650 }}>
           The next time out the owner calls again:{" "}
