@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 
 	"hevrin/app/tries"
 )
@@ -30,7 +31,7 @@ func (s *Store) SaveTry(ctx context.Context, t tries.Try) error {
 func (s *Store) Share(ctx context.Context, person string, shared bool) error {
 	return s.keep(ctx, func(db *gorm.DB) error {
 		if shared {
-			return db.Save(&tries.Shared{PersonID: person}).Error
+			return db.Clauses(clause.OnConflict{DoNothing: true}).Create(&tries.Shared{PersonID: person}).Error
 		}
 		return db.Where("person_id = ?", person).Delete(&tries.Shared{}).Error
 	})

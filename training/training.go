@@ -475,6 +475,9 @@ func (r *Room) Review(ctx context.Context, id string) (*coaching.Review, *Status
 // Share lets whoever leads see how one's practice goes, or not any more.
 func (r *Room) Share(ctx context.Context, shared bool) error {
 	person, _ := who(ctx)
+	if person == "" {
+		return &eventlog.Conflict{Say: "nobody signs in on this machine: there is nobody to share it with"}
+	}
 	return r.store.Share(ctx, person, shared)
 }
 
