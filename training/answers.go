@@ -250,8 +250,9 @@ func (a *Answers) GetPracticeReview(ctx context.Context,
 	}
 	out := api.PracticeReview{Practice: practiceView(s), Cured: v.Cured, Signed: v.Signed, Looking: v.Looking,
 		Knowing: v.Knowing, Quickest: v.Quickest, AlongTheWater: v.AlongTheWater, Hidden: []api.PracticeHidden{},
-		Comeback: api.Each(v.Comeback, seenView), Theory: api.Some(v.Theory), Mistaken: api.Some(v.Mistaken), Dangers: api.Each(v.Dangers, dangerView),
-		Turns: api.Each(v.Turns, turnView), Better: api.Each(v.Better, betterView), Missed: list(v.MissedLooks),
+		Comeback: api.Each(v.Comeback, seenView), Theory: api.Some(v.Theory), Mistaken: api.Some(v.Mistaken),
+		Dangers: api.Each(v.Dangers, dangerView),
+		Turns:   api.Each(v.Turns, turnView), Better: api.Each(v.Better, betterView), Missed: list(v.MissedLooks),
 		Earlier: earlier(all, s)}
 	for _, h := range v.Hidden {
 		out.Hidden = append(out.Hidden, api.PracticeHidden{Fault: h.Fault, Share: api.Some(h.Share),

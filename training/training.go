@@ -1,6 +1,6 @@
 // Package training runs practice jobs: each is a record of its own in memory, worked on by the same use cases and the
-// same routes as a real one, with an engine of core/practice behind it. Nothing of it ever meets the yard's record: what
-// is kept of a try is what was done in it, in order, and it is made anew from that.
+// same routes as a real one, with an engine of core/practice behind it. Nothing of it ever meets the yard's record:
+// what is kept of a try is what was done in it, in order, and it is made anew from that.
 package training
 
 import (
@@ -122,8 +122,8 @@ func idsOf(try string) IDs {
 	return IDs{idFrom(try + "craft"), idFrom(try + "engine"), idFrom(try + "job")}
 }
 
-// idFrom is an id made of words: a UUID of version 8 (RFC 9562, 5.8), of their hash. The library that makes others would
-// double what a phone has to fetch for practice.
+// idFrom is an id made of words: a UUID of version 8 (RFC 9562, 5.8), of their hash. The library that makes others
+// would double what a phone has to fetch for practice.
 func idFrom(words string) string {
 	h := sha256.Sum256([]byte(words))
 	h[6], h[8] = h[6]&0x0f|0x80, h[8]&0x3f|0x80
@@ -470,76 +470,6 @@ func (r *Room) Review(ctx context.Context, id string) (*coaching.Review, *Status
 	}
 	v, err := r.coach.Review(g.world)
 	return &v, g.status(len(g.world.Log)), err
-}
-
-// Share lets whoever leads see how one's practice goes, or not any more.
-func (r *Room) Share(ctx context.Context, shared bool) error {
-	person, _ := who(ctx)
-	if person == "" {
-		return &eventlog.Conflict{Say: "nobody signs in on this machine: there is nobody to share it with"}
-	}
-	return r.store.Share(ctx, person, shared)
-}
-
-// Shares says whether one does.
-func (r *Room) Shares(ctx context.Context) (bool, error) {
-	person, _ := who(ctx)
-	list, err := r.store.Sharing(ctx)
-	return slices.Contains(list, person), err
-}
-
-// Shared lists the tries of each who lets them be seen.
-func (r *Room) Shared(ctx context.Context) ([][]Listed, error) {
-	people, err := r.store.Sharing(ctx)
-	if err != nil {
-		return nil, err
-	}
-	var out [][]Listed
-	for _, person := range people {
-		list, err := r.triesOf(ctx, person)
-		if err != nil {
-			return nil, err
-		}
-		if len(list) > 0 {
-			out = append(out, list)
-		}
-	}
-	return out, nil
-}
-
-// Listed is a try in a list, with how it went.
-type Listed struct {
-	tries.Try
-	Case   practice.Case
-	Result *Result // nil while it goes on
-}
-
-// Tries lists one's own, the newest first.
-func (r *Room) Tries(ctx context.Context) ([]Listed, error) {
-	person, _ := who(ctx)
-	return r.triesOf(ctx, person)
-}
-
-func (r *Room) triesOf(ctx context.Context, person string) ([]Listed, error) {
-	list, err := r.store.Tries(ctx, person, mostListed)
-	if err != nil {
-		return nil, err
-	}
-	out := make([]Listed, 0, len(list))
-	for _, t := range list {
-		l := Listed{Try: t}
-		if l.Case, err = practice.ParseCode(t.Code); err != nil {
-			continue // of another version of the program
-		}
-		if t.Result != "" {
-			l.Result = &Result{}
-			if err := json.Unmarshal([]byte(t.Result), l.Result); err != nil {
-				return nil, fmt.Errorf("practice %s cannot be read: %w", t.ID, err)
-			}
-		}
-		out = append(out, l)
-	}
-	return out, nil
 }
 
 // status is a try as it stands, with the dangers since a place in its log.

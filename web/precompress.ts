@@ -8,7 +8,7 @@ import type { Plugin } from "vite";
 const kinds = /\.(js|css|html|svg|json|wasm)$/;
 /** Below this many bytes packing saves nothing. */
 const least = 700;
-/** Above this many bytes the tightest packing takes a minute: it is kept, and taken again while the file is the same. */
+/** Above this many bytes the tightest packing takes a minute: it is kept, and taken again for the same file. */
 const large = 4_000_000;
 const packedBefore = "node_modules/.cache/hevrin-packed";
 

@@ -55,7 +55,8 @@ func (k *Coach) Check(b Bench) error {
 	return practice.Case{Kind: b.Kind, Level: b.Level, Seed: b.Seed % (practice.MostSeed + 1)}.Check()
 }
 
-// Run plays the jobs by the bench's policy and, each beside it, by the program's own. told is given both after each job.
+// Run plays the jobs by the bench's policy and, each beside it, by the program's own. told is given both after each
+// job.
 func (k *Coach) Run(ctx context.Context, b Bench, told func(own, program Tally)) error {
 	if err := k.Check(b); err != nil {
 		return err

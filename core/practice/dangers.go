@@ -158,8 +158,8 @@ func (w *World) start() {
 	}
 }
 
-// running is the engine turning: with the seacock shut it runs dry, with a joint off it spills, with water in a cylinder
-// it breaks.
+// running is the engine turning: with the seacock shut it runs dry, with a joint off it spills, with water in a
+// cylinder it breaks.
 func (w *World) running(through string) {
 	if w.shut {
 		w.danger("dry", false)

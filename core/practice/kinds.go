@@ -16,8 +16,8 @@ type Kind struct {
 var Kinds = []Kind{
 	{"sail", "Diesel of a sailing boat, closed-cooled", "Practice sloop", 18, eventlog.EngineFacts{Name: "Engine",
 		Family: catalogue.Closed, Fuel: "diesel", RatedKW: 30, RatedRPM: 3000, ThermostatC: 82,
-		Circuit: []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger", "raw-hoses",
-			"anti-siphon", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "elbow", "exhaust-hose", "silencer",
+		Circuit: []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "exchanger",
+			"raw-hoses", "anti-siphon", "header", "circ-pump", "block", "thermostat", "coolant-hoses", "elbow", "exhaust-hose", "silencer",
 			"outlet", "gauge", "load"}}},
 	{"motor", "Turbo diesel of a motor boat, closed-cooled", "Practice cruiser", 24, eventlog.EngineFacts{Name: "Engine",
 		Family: catalogue.Closed, Fuel: "diesel", RatedKW: 180, RatedRPM: 2600, ThermostatC: 79,
@@ -30,8 +30,8 @@ var Kinds = []Kind{
 			"thermostat", "elbow", "exhaust-hose", "silencer", "outlet", "gauge", "load"}}},
 	{"petrol", "Petrol inboard, raw-cooled", "Practice runabout", 16, eventlog.EngineFacts{Name: "Engine",
 		Family: catalogue.Direct, Fuel: "petrol", RatedKW: 120, RatedRPM: 4400, ThermostatC: 60,
-		Circuit: []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "raw-hoses", "circ-pump",
-			"block", "thermostat", "elbow", "exhaust-hose", "outlet", "gauge", "load"}}},
+		Circuit: []string{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "gear-cooler", "raw-hoses",
+			"circ-pump", "block", "thermostat", "elbow", "exhaust-hose", "outlet", "gauge", "load"}}},
 }
 
 // KindOf finds a kind by its id.

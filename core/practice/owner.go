@@ -11,7 +11,7 @@ import (
 
 // says is what an owner says of a finding, vague as owners are. What is not here no owner would notice.
 var says = map[string][]string{
-	"hot-under-load":           {"she gets hot when I push her", "fine at a crawl, but the needle climbs at cruising speed"},
+	"hot-under-load":           {"she gets hot when I push her", "fine at a crawl, but the needle climbs when I cruise"},
 	"hot-at-idle":              {"she gets hot in the lock, and cools down once we go", "it is worst when we wait about"},
 	"hot-everywhere":           {"she runs hot whatever I do", "hot at any speed now"},
 	"runs-cool":                {"the needle hardly moves off the stop", "she never gets properly warm"},

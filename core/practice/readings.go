@@ -9,8 +9,8 @@ import (
 	"hevrin/core/plant"
 )
 
-// How a round is taken in practice, common practice: at three quarters of the rated speed, or, where it gets too hot for
-// that, at a third out of gear; twelve minutes with the walk round the engine.
+// How a round is taken in practice, common practice: at three quarters of the rated speed, or, where it gets too hot
+// for that, at a third out of gear; twelve minutes with the walk round the engine.
 const (
 	readingMinutes = 12.0
 	cruiseShare    = 0.75

@@ -249,8 +249,8 @@ function Others() {
           <Typography sx={{ fontWeight: 700 }}>{p.name}</Typography>
           <Typography>
             {p.cured} of {p.over} cured, {p.lessons} {p.lessons === 1 ? "lesson" : "lessons"}, {p.dangers}{" "}
-            {p.dangers === 1 ? "danger" : "dangers"}; looks {minutes(p.looking)} on average, the program&apos;s order{" "}
-            {minutes(p.quickest)}. Last {when(p.last)}.
+            {p.dangers === 1 ? "danger" : "dangers"}; looks {minutes(p.looking)} on average, {minutes(p.quickest)} by
+            the program&apos;s order. Last {when(p.last)}.
           </Typography>
           {p.habits.length > 0 && <Typography>To do better: {counted(p.habits)}.</Typography>}
           {p.faults.length > 0 && <Typography>Cured: {counted(p.faults)}.</Typography>}

@@ -8,7 +8,7 @@ import { useDo, usePracticeNow } from "./usePractice";
 
 type Check = Schemas["Check"];
 
-/** The last look at a check in this practice that was not noted yet, where it was noted so often; undefined before one. */
+/** The last look at a check in this practice, where it was noted less often than it was made; undefined before one. */
 export function useLook(check: string, noted: number): Schemas["PracticeStep"] | undefined {
   const looks = usePracticeNow()?.steps.filter((s) => s.do === "look" && s.check === check) ?? [];
   return looks.length > noted ? looks.at(-1) : undefined;
