@@ -150,3 +150,39 @@ func TestHotUntilItIsCold(t *testing.T) {
 		assert.NotEmpty(t, s.Seen)
 	}
 }
+
+// What is taken back is taken back on the engine too: a seacock tapped shut by a slip, a repair that was none.
+func TestUndoTakesItBackOnTheEngine(t *testing.T) {
+	c := load(t)
+	e, err := practice.Draw(c, practice.Case{Lesson: 1})
+	require.NoError(t, err)
+	w := practice.Enter(e)
+	job := eventlog.Subject{Kind: eventlog.OfJob, ID: "j"}
+	note := func(id string, a teardown.Act) {
+		entry := act(a)
+		entry.ID = id
+		w.Note(entry)
+	}
+	undo := func(id, of string) {
+		w.Note(eventlog.Entry{ID: id, Kind: eventlog.Undo, Subject: job, Body: eventlog.Body{Undoes: of}})
+	}
+	note("a", teardown.Act{Do: teardown.Isolate, Item: "seacock"})
+	undo("b", "a")
+	_, err = w.Look("look-over-side")
+	require.NoError(t, err)
+	assert.Nil(t, w.Log[0].Danger, "it does not run dry")
+	note("c", teardown.Act{Do: teardown.PutRight, Item: "strainer-clogged"})
+	assert.True(t, w.Cured())
+	undo("d", "c")
+	assert.False(t, w.Cured())
+	undo("e", "d")
+	assert.True(t, w.Cured(), "and taken back once more")
+	note("f", teardown.Act{Do: teardown.Isolate, Item: "seacock"})
+	_, err = w.Look("strainer-look")
+	require.NoError(t, err)
+	no := false
+	w.Note(eventlog.Entry{ID: "g", Kind: eventlog.Access, Subject: job, Body: eventlog.Body{Access: "strainer-open", Open: &no}})
+	assert.Empty(t, w.Open())
+	undo("h", "g")
+	assert.Equal(t, []string{"strainer-open"}, w.Open())
+}

@@ -2,8 +2,8 @@
 // what is there, minutes run, repairs change the engine, and a danger that is walked into is told at once.
 //
 // What shows is drawn from the catalogue's links alone, as a noisy OR written out here: nothing of this package asks
-// the diagnosis anything, so that a learner who follows its advice is answered by somebody else. Everything hangs on the
-// case: the same case gives the same engine and the same answers, whatever the order of the questions.
+// the diagnosis anything, so that a learner who follows its advice is answered by somebody else. Everything hangs on
+// the case: the same case gives the same engine and the same answers, whatever the order of the questions.
 package practice
 
 import (

@@ -227,6 +227,9 @@ func (w *World) Note(e eventlog.Entry) []Danger {
 	if e.Kind == eventlog.Undo {
 		w.entries = append(w.entries, e)
 		w.state = enginestate.Fold(w.c, w.entries)
+		if !w.over {
+			w.undo(e.Body.Undoes)
+		}
 		return nil
 	}
 	if !w.over {
@@ -256,6 +259,45 @@ func (w *World) dangersFrom(n int) []Danger {
 	return list
 }
 
+// undo takes back what an entry did to the engine: valves, what was opened or closed up, a repair. Its minutes are gone.
+func (w *World) undo(id string) {
+	w.left, w.shut, w.battery = w.ids(), false, false
+	for _, e := range eventlog.Standing(w.entries) {
+		if a := e.Body.Teardown; a != nil {
+			w.valve(*a)
+			if a.Do == teardown.PutRight {
+				w.left = slices.DeleteFunc(w.left, func(f string) bool { return f == a.Item })
+			}
+		}
+	}
+	undone := eventlog.Undone(w.entries)[id]
+	for _, e := range w.entries {
+		b := e.Body
+		if e.ID != id || e.Kind != eventlog.Access || b.Open == nil {
+			continue
+		}
+		if *b.Open == undone { // an opening taken back, or a closing that stands again
+			delete(w.open, b.Access)
+		} else {
+			w.open[b.Access] = true
+		}
+	}
+}
+
+// valve is a valve or a switch that is turned.
+func (w *World) valve(a teardown.Act) {
+	done := a.Do == teardown.Isolate
+	if !done && a.Do != teardown.Lift {
+		return
+	}
+	switch a.Item {
+	case "seacock", "leg-hose":
+		w.shut = done
+	case "battery":
+		w.battery = done
+	}
+}
+
 // hands is what an entry does to the engine.
 func (w *World) hands(e eventlog.Entry) {
 	b := e.Body
@@ -283,13 +325,7 @@ func (w *World) hands(e eventlog.Entry) {
 func (w *World) act(job string, a teardown.Act) {
 	switch a.Do {
 	case teardown.Isolate, teardown.Lift:
-		done := a.Do == teardown.Isolate
-		switch a.Item {
-		case "seacock", "leg-hose":
-			w.shut = done
-		case "battery":
-			w.battery = done
-		}
+		w.valve(a)
 	case teardown.Begin:
 		if a.Task != nil {
 			w.step(Step{Do: Waited, Minutes: a.Task.Minutes})

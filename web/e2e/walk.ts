@@ -60,12 +60,16 @@ export const picture = Buffer.from(
 export const steps = (page: Page) => page.getByRole("navigation", { name: "Job steps" });
 export const startList = (page: Page) => page.getByRole("region", { name: "Before the start" });
 
+const touches = "Confirm|Seacock open|It holds|Closed up again|Coolant filled and bled|Battery on|It is back on";
+/** The touches that settle a line of the start list. */
+const settles = new RegExp(`^(${touches}|A new one is in): `);
+
 /** Settles the start list as it stands, each line a touch, and starts. */
 export async function start(hand: Hand) {
   const list = startList(hand.page);
   const started = hand.page.getByRole("button", { name: "Engine started" });
   const settle = list.getByRole("button", {
-    name: /^(Confirm|Seacock open|It holds|Closed up again|Coolant filled and bled|Battery on|It is back on|A new one is in): /,
+    name: settles,
   });
   await expect(started).toBeVisible();
   await expect(async () => {

@@ -1,7 +1,7 @@
 /**
  * Practice: a page whose address begins with /practice/{id} asks everything of that practice's own record. It is
- * decided once, when the page is opened: nothing that such a page asks or writes ever reaches the yard's record, and what lies
- * on the device for the yard (its outbox, its kept pages) is not touched by it.
+ * decided once, when the page is opened: nothing that such a page asks or writes ever reaches the yard's record, and
+ * what lies on the device for the yard (its outbox, its kept pages) is not touched by it.
  */
 import { isRecord, memory } from "./memory";
 import { practiceBase } from "./practiceBase";
