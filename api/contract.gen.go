@@ -1176,6 +1176,8 @@ const (
 	PracticeStepDoEnd      PracticeStepDo = "end"
 	PracticeStepDoHint     PracticeStepDo = "hint"
 	PracticeStepDoLook     PracticeStepDo = "look"
+	PracticeStepDoMeasure  PracticeStepDo = "measure"
+	PracticeStepDoOrder    PracticeStepDo = "order"
 	PracticeStepDoProof    PracticeStepDo = "proof"
 	PracticeStepDoReadings PracticeStepDo = "readings"
 	PracticeStepDoRepair   PracticeStepDo = "repair"
@@ -1193,6 +1195,10 @@ func (e PracticeStepDo) Valid() bool {
 		return true
 	case PracticeStepDoLook:
 		return true
+	case PracticeStepDoMeasure:
+		return true
+	case PracticeStepDoOrder:
+		return true
 	case PracticeStepDoProof:
 		return true
 	case PracticeStepDoReadings:
@@ -1208,12 +1214,14 @@ func (e PracticeStepDo) Valid() bool {
 
 // Defines values for PracticeVerb.
 const (
-	PracticeVerbEnd   PracticeVerb = "end"
-	PracticeVerbHint  PracticeVerb = "hint"
-	PracticeVerbLook  PracticeVerb = "look"
-	PracticeVerbProve PracticeVerb = "prove"
-	PracticeVerbRead  PracticeVerb = "read"
-	PracticeVerbWait  PracticeVerb = "wait"
+	PracticeVerbEnd     PracticeVerb = "end"
+	PracticeVerbHint    PracticeVerb = "hint"
+	PracticeVerbLook    PracticeVerb = "look"
+	PracticeVerbMeasure PracticeVerb = "measure"
+	PracticeVerbOrder   PracticeVerb = "order"
+	PracticeVerbProve   PracticeVerb = "prove"
+	PracticeVerbRead    PracticeVerb = "read"
+	PracticeVerbWait    PracticeVerb = "wait"
 )
 
 // Valid indicates whether the value is a known member of the PracticeVerb enum.
@@ -1224,6 +1232,10 @@ func (e PracticeVerb) Valid() bool {
 	case PracticeVerbHint:
 		return true
 	case PracticeVerbLook:
+		return true
+	case PracticeVerbMeasure:
+		return true
+	case PracticeVerbOrder:
 		return true
 	case PracticeVerbProve:
 		return true
@@ -5229,11 +5241,14 @@ type Practice struct {
 	Minutes float64 `json:"minutes"`
 	Over    bool    `json:"over"`
 
+	// Parts Empty: all lies ready.
+	Parts []PracticePart `json:"parts"`
+
 	// Point Of a lesson.
 	Point *string     `json:"point,omitempty"`
 	Round *PlantRound `json:"round,omitempty"`
 
-	// Run What a proving run shows, by hand and watch.
+	// Run What a proving run shows, by hand and watch, and by the probes of a gateway.
 	Run   *PracticeRun   `json:"run,omitempty"`
 	Steps []PracticeStep `json:"steps"`
 	Title string         `json:"title"`
@@ -5248,7 +5263,13 @@ type PracticeAct struct {
 	Do    PracticeVerb `json:"do"`
 
 	// Minutes Of a wait.
-	Minutes  *float64   `json:"minutes,omitempty"`
+	Minutes *float64 `json:"minutes,omitempty"`
+
+	// Offer Of an order: its place among what is offered.
+	Offer *int `json:"offer,omitempty"`
+
+	// Part That is measured, or ordered.
+	Part     *string    `json:"part,omitempty"`
 	TappedAt *time.Time `json:"tapped_at,omitempty"`
 }
 
@@ -5295,15 +5316,18 @@ type PracticeBench struct {
 	HuntOn bool    `json:"hunt_on"`
 
 	// Id A UUID made by the client, in small letters.
-	Id       ID            `json:"id"`
-	Jobs     int           `json:"jobs"`
-	Kind     string        `json:"kind"`
-	Level    string        `json:"level"`
-	Order    []string      `json:"order"`
-	Over     bool          `json:"over"`
-	Own      PracticeTally `json:"own"`
-	Program  PracticeTally `json:"program"`
-	Strategy *Strategy     `json:"strategy,omitempty"`
+	Id    ID     `json:"id"`
+	Jobs  int    `json:"jobs"`
+	Kind  string `json:"kind"`
+	Level string `json:"level"`
+
+	// Minutes What looks take in one's own yard, min, by look, 0.5 to 240; those that are not in it take the catalogue's.
+	Minutes  PracticeMinutes `json:"minutes"`
+	Order    []string        `json:"order"`
+	Over     bool            `json:"over"`
+	Own      PracticeTally   `json:"own"`
+	Program  PracticeTally   `json:"program"`
+	Strategy *Strategy       `json:"strategy,omitempty"`
 }
 
 // PracticeBenchBegun defines model for PracticeBenchBegun.
@@ -5315,6 +5339,9 @@ type PracticeBenchBegun struct {
 	Jobs   int             `json:"jobs"`
 	Kind   PracticeKindID  `json:"kind"`
 	Level  PracticeLevelID `json:"level"`
+
+	// Minutes What looks take in one's own yard, min, by look, 0.5 to 240; those that are not in it take the catalogue's.
+	Minutes *PracticeMinutes `json:"minutes,omitempty"`
 
 	// Order Looks in one's own order; those that are not in it come after, by the strategy.
 	Order    []string   `json:"order"`
@@ -5409,6 +5436,42 @@ type PracticeLesson struct {
 // PracticeLevelID defines model for PracticeLevelID.
 type PracticeLevelID string
 
+// PracticeMeasure defines model for PracticeMeasure.
+type PracticeMeasure struct {
+	Label string `json:"label"`
+
+	// Unit Empty: it is counted.
+	Unit  string  `json:"unit"`
+	Value float64 `json:"value"`
+}
+
+// PracticeMinutes What looks take in one's own yard, min, by look, 0.5 to 240; those that are not in it take the catalogue's.
+type PracticeMinutes map[string]float64
+
+// PracticeOffer defines model for PracticeOffer.
+type PracticeOffer struct {
+	Measures []PracticeMeasure `json:"measures"`
+	Price    float64           `json:"price"`
+}
+
+// PracticePart A part that may be needed on this engine, whatever is wrong with it.
+type PracticePart struct {
+	// Faults For which it is renewed.
+	Faults []string `json:"faults"`
+	Id     string   `json:"id"`
+	Label  string   `json:"label"`
+
+	// Measured Of the old one; empty: it was not measured.
+	Measured []PracticeMeasure `json:"measured"`
+	Offers   []PracticeOffer   `json:"offers"`
+
+	// Ready The one that fits lies ready.
+	Ready bool `json:"ready"`
+
+	// Wrong How often another was ordered.
+	Wrong int `json:"wrong"`
+}
+
 // PracticePeople defines model for PracticePeople.
 type PracticePeople struct {
 	People []PracticePerson `json:"people"`
@@ -5491,15 +5554,28 @@ type PracticeReview struct {
 	Turns  []PracticeTurn `json:"turns"`
 }
 
-// PracticeRun What a proving run shows, by hand and watch.
+// PracticeRun What a proving run shows, by hand and watch, and by the probes of a gateway.
 type PracticeRun struct {
-	Dry     bool           `json:"dry"`
-	GaugeC  float64        `json:"gauge_c"`
-	ProbeC  float64        `json:"probe_c"`
+	Dry bool `json:"dry"`
+
+	// FullC The most that the needle showed at full speed; left out: it was taken back before.
+	FullC *float64 `json:"full_c,omitempty"`
+
+	// GaugeC Where the needle stood at the end of the cruise, or when it was taken back before; left out: it was stopped for want of water.
+	GaugeC *float64 `json:"gauge_c,omitempty"`
+
+	// Pictures What the probes told over the run, the x axis in s.
+	Pictures []Picture `json:"pictures"`
+
+	// ProbeC The thermometer at the sender then.
+	ProbeC  *float64       `json:"probe_c,omitempty"`
 	Seen    []PracticeSeen `json:"seen"`
 	SmellOk bool           `json:"smell_ok"`
 
-	// TopShare Of the rated speed.
+	// TakenBackS s from the start; left out: it was not.
+	TakenBackS *float64 `json:"taken_back_s,omitempty"`
+
+	// TopShare That it held, of the rated speed.
 	TopShare float64 `json:"top_share"`
 
 	// WaterAfterS s; left out: no water came.
@@ -5525,14 +5601,19 @@ type PracticeShared struct {
 // PracticeStep defines model for PracticeStep.
 type PracticeStep struct {
 	// At Minute from the start at which it was over.
-	At      float64         `json:"at"`
-	Check   *string         `json:"check,omitempty"`
-	Danger  *PracticeDanger `json:"danger,omitempty"`
-	Do      PracticeStepDo  `json:"do"`
-	Fault   *string         `json:"fault,omitempty"`
-	Minutes float64         `json:"minutes"`
-	Seen    []PracticeSeen  `json:"seen"`
-	Words   *string         `json:"words,omitempty"`
+	At     float64         `json:"at"`
+	Check  *string         `json:"check,omitempty"`
+	Danger *PracticeDanger `json:"danger,omitempty"`
+	Do     PracticeStepDo  `json:"do"`
+	Fault  *string         `json:"fault,omitempty"`
+
+	// Fits Of an order: it is the part that fits.
+	Fits    *bool          `json:"fits,omitempty"`
+	Minutes float64        `json:"minutes"`
+	Seen    []PracticeSeen `json:"seen"`
+
+	// Words Of a hint; of a part, its name; of a repair, why nothing is better for it.
+	Words *string `json:"words,omitempty"`
 }
 
 // PracticeStepDo defines model for PracticeStep.Do.

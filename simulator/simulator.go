@@ -93,16 +93,15 @@ type Simulator struct {
 	running *plant.Running
 	state   plant.State
 	rpm     float64
-	hours   float64            // on its meter
-	sensors map[string]float64 // what each sensor shows: they lag
+	hours   float64 // on its meter
+	probes  map[string]plant.Sensor
+	sensors map[string]float64 // what each of them shows
 	random  *rand.Rand
 	quiet   float64 // nothing is sent until then
 }
 
-// Lags and errors of the sensors, one standard deviation: invented, of the size that probes on boats have.
+// Errors of the sensors beside temperature, one standard deviation: invented, of the size that they have on boats.
 const (
-	lagS       = 6.0
-	noiseC     = 0.25
 	noiseRPM   = 4.0
 	noiseFlow  = 0.01 // of it
 	silenceS   = 30.0
@@ -129,7 +128,7 @@ func New(s Script) (*Simulator, error) {
 		return nil, err
 	}
 	r := &Simulator{script: s, p: p, held: s.Hold, hours: s.Hours, running: p.Running(s.StartC),
-		sensors: map[string]float64{}, random: rand.New(rand.NewPCG(s.Seed, 9))} //nolint:gosec // noise, no secret
+		probes: map[string]plant.Sensor{}, sensors: map[string]float64{}, random: rand.New(rand.NewPCG(s.Seed, 9))} //nolint:gosec // noise, no secret
 	if err := r.Ail(s.Faults); err != nil {
 		return nil, err
 	}
@@ -240,15 +239,10 @@ func (r *Simulator) Advance(seconds float64) error {
 
 // sense lets every sensor follow what it sits on.
 func (r *Simulator) sense(dt float64) {
-	follow := func(name string, to float64) {
-		was, ok := r.sensors[name]
-		if !ok {
-			was = to
-		}
-		r.sensors[name] = to + (was-to)*math.Exp(-dt/lagS)
-	}
 	for _, c := range channels {
-		follow(c.name, c.at(r))
+		probe := r.probes[c.name]
+		r.sensors[c.name] = probe.Follow(c.at(r), dt)
+		r.probes[c.name] = probe
 	}
 }
 
@@ -276,13 +270,13 @@ func station(id, side string) func(*Simulator) float64 {
 
 // channels are what the gateway speaks of beside speed and sea.
 var channels = []channel{
-	{"COOLANT", "C", "C", func(r *Simulator) float64 { return r.state.BlockC }, noiseC},
-	{"GAUGE", "C", "C", func(r *Simulator) float64 { return r.state.BlockC + r.health.Gauge }, noiseC},
-	{"EXCHCOOL", "C", "C", station("exchanger", "coolant"), noiseC},
-	{"EXCHRAW", "C", "C", station("exchanger", "raw"), noiseC},
-	{"RAWHOSE", "C", "C", station("raw-hoses", "raw"), noiseC},
-	{"ELBOW", "C", "C", station("elbow", "raw"), noiseC},
-	{"SPACE", "C", "C", func(r *Simulator) float64 { return r.script.SpaceC }, noiseC},
+	{"COOLANT", "C", "C", func(r *Simulator) float64 { return r.state.BlockC }, plant.SensorNoiseK},
+	{"GAUGE", "C", "C", func(r *Simulator) float64 { return r.state.BlockC + r.health.Gauge }, plant.SensorNoiseK},
+	{"EXCHCOOL", "C", "C", station("exchanger", "coolant"), plant.SensorNoiseK},
+	{"EXCHRAW", "C", "C", station("exchanger", "raw"), plant.SensorNoiseK},
+	{"RAWHOSE", "C", "C", station("raw-hoses", "raw"), plant.SensorNoiseK},
+	{"ELBOW", "C", "C", station("elbow", "raw"), plant.SensorNoiseK},
+	{"SPACE", "C", "C", func(r *Simulator) float64 { return r.script.SpaceC }, plant.SensorNoiseK},
 	{"RAWFLOW", "R", "l", func(r *Simulator) float64 { return r.state.RawLMin / 60 }, 0},
 	{"RAWPRESS", "P", "B", func(r *Simulator) float64 { return r.state.PressureKPa / 100 }, 0.005},
 	{"SUCTION", "P", "B", func(r *Simulator) float64 { return -r.state.VacuumKPa / 100 }, 0.005},

@@ -210,7 +210,7 @@ func (a *Answers) GetPractice(ctx context.Context,
 func (a *Answers) DoInPractice(ctx context.Context,
 	r api.DoInPracticeRequestObject) (api.DoInPracticeResponseObject, error) {
 	s, err := a.Room.Do(ctx, r.TryId, Did{ID: r.EntryId, Do: string(r.Body.Do), Check: api.Value(r.Body.Check),
-		Minutes: api.Value(r.Body.Minutes)})
+		Minutes: api.Value(r.Body.Minutes), Part: api.Value(r.Body.Part), Offer: api.Value(r.Body.Offer)})
 	if err != nil {
 		return nil, err
 	}
@@ -279,7 +279,7 @@ func earlier(all []Listed, s *Status) []float64 {
 func practiceView(s *Status) api.Practice {
 	out := api.Practice{Id: s.Try.ID, Code: s.Try.Code, Title: title(s.Case), KindLabel: s.Engine.Kind.Label,
 		CraftId: s.IDs.Craft, EngineId: s.IDs.Engine, JobId: s.IDs.Job, Minutes: s.Minutes, Cost: s.Cost, ColdIn: s.Cold,
-		Over: s.Over, Steps: api.Each(s.Log, stepView), Dangers: api.Each(s.Dangers, dangerView)}
+		Over: s.Over, Steps: api.Each(s.Log, stepView), Parts: api.Each(s.Parts, partView), Dangers: api.Each(s.Dangers, dangerView)}
 	if s.Case.Lesson > 0 {
 		out.Point = &practice.Lessons[s.Case.Lesson-1].Point
 	}
@@ -288,8 +288,7 @@ func practiceView(s *Status) api.Practice {
 		out.Round = &round
 	}
 	if r := s.Run; r != nil {
-		out.Run = &api.PracticeRun{GaugeC: r.GaugeC, ProbeC: r.ProbeC, TopShare: r.TopShare, SmellOk: r.Smell, Dry: r.Dry,
-			WaterAfterS: api.Some(r.WaterAfterS), Seen: api.Each(r.Seen, seenView)}
+		out.Run = runView(s.Engine, r)
 	}
 	return out
 }
@@ -297,6 +296,9 @@ func practiceView(s *Status) api.Practice {
 func stepView(s practice.Step) api.PracticeStep {
 	out := api.PracticeStep{Do: api.PracticeStepDo(s.Do), Check: api.Some(s.Check), Fault: api.Some(s.Fault),
 		Minutes: s.Minutes, At: s.At, Seen: api.Each(s.Seen, seenView), Words: api.Some(s.Words)}
+	if s.Do == practice.Ordered {
+		out.Fits = &s.Needed
+	}
 	if s.Danger != nil {
 		d := dangerView(*s.Danger)
 		out.Danger = &d
@@ -330,7 +332,7 @@ func (a *Answers) BeginPracticeBench(ctx context.Context,
 	r api.BeginPracticeBenchRequestObject) (api.BeginPracticeBenchResponseObject, error) {
 	b, err := a.Room.BeginBench(ctx, r.EntryId, coaching.Bench{Kind: string(r.Body.Kind),
 		Level: practice.Level(r.Body.Level), Jobs: r.Body.Jobs, Policy: coaching.Policy{Order: r.Body.Order,
-			Strategy: string(api.Value(r.Body.Strategy)), HuntOn: api.Value(r.Body.HuntOn)}})
+			Strategy: string(api.Value(r.Body.Strategy)), HuntOn: api.Value(r.Body.HuntOn), Minutes: api.Value(r.Body.Minutes)}})
 	if err != nil {
 		return nil, err
 	}
@@ -357,9 +359,16 @@ func (a *Answers) StopPracticeBench(ctx context.Context,
 	return api.StopPracticeBench200JSONResponse(benchView(b)), nil
 }
 
+func minutesOf(own map[string]float64) map[string]float64 {
+	if own == nil {
+		return map[string]float64{}
+	}
+	return own
+}
+
 func benchView(b Benching) api.PracticeBench {
 	return api.PracticeBench{Id: b.ID, Kind: b.Bench.Kind, Level: string(b.Bench.Level), Jobs: b.Bench.Jobs,
-		Order: list(b.Bench.Order), Strategy: api.Some(api.Strategy(b.Bench.Strategy)), HuntOn: b.Bench.HuntOn, Over: b.Over,
+		Order: list(b.Bench.Order), Strategy: api.Some(api.Strategy(b.Bench.Strategy)), HuntOn: b.Bench.HuntOn, Minutes: minutesOf(b.Bench.Minutes), Over: b.Over,
 		Failed: api.Some(b.Failed), Own: tallyView(b.Own), Program: tallyView(b.Program)}
 }
 

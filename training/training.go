@@ -24,27 +24,6 @@ import (
 	"hevrin/phone"
 )
 
-// Did is one thing that was done in a try, at a moment of its own clock.
-type Did struct {
-	ID      string         `json:"id"`
-	At      time.Time      `json:"at"`
-	Do      string         `json:"do"`
-	Ask     *phone.Request `json:"ask,omitempty"`
-	Check   string         `json:"check,omitempty"`
-	Minutes float64        `json:"minutes,omitempty"`
-}
-
-// What can be done beside the job's own acts.
-const (
-	Ask   = "ask" // a request to the job's own program that changed it, or was refused
-	Look  = "look"
-	Wait  = "wait"
-	Prove = "prove"
-	Read  = "read"
-	Hint  = "hint"
-	End   = "end"
-)
-
 // Result is how a try went, for who looks at many.
 type Result struct {
 	Cured    bool     `json:"cured"`
@@ -109,6 +88,7 @@ type Status struct {
 	Over    bool
 	Log     []practice.Step
 	Seen    []practice.Step // the last look at each check, in the order of looking
+	Parts   []practice.Stock
 	Run     *practice.Run
 	Round   *eventlog.Round   // the last that was read
 	Dangers []practice.Danger // that the last act walked into
@@ -355,45 +335,6 @@ func (r *Room) Ask(ctx context.Context, try string, q phone.Request) (phone.Answ
 	return a, dangers(g.world.Log[before:]), nil
 }
 
-// apply does one thing, now or when a try is made anew.
-func (r *Room) apply(g *going, d Did) (phone.Answer, error) {
-	if len(g.did) >= mostDone {
-		return phone.Answer{}, &eventlog.Conflict{Say: "too much was done in this practice: end it, and begin another"}
-	}
-	switch d.Do {
-	case Ask:
-		return g.ask(*d.Ask), nil
-	case Look:
-		_, err := g.world.Look(d.Check)
-		return phone.Answer{}, err
-	case Wait:
-		_, err := g.world.Wait(d.Minutes)
-		return phone.Answer{}, err
-	case Prove:
-		run, err := g.world.Prove()
-		if err == nil && !g.world.Over() {
-			g.run = &run
-		}
-		return phone.Answer{}, err
-	case Read:
-		round, err := g.world.Read()
-		if err == nil && !g.world.Over() {
-			g.round = &round
-		}
-		return phone.Answer{}, err
-	case Hint:
-		h, err := r.coach.Hint(g.world)
-		if err == nil {
-			g.world.Hint(h.Words, h.Minutes)
-		}
-		return phone.Answer{}, err
-	case End:
-		g.world.End()
-		return phone.Answer{}, nil
-	}
-	return phone.Answer{}, &eventlog.Conflict{Say: "there is no such thing to do"}
-}
-
 // ask asks the program, and lets the engine feel what was noted, or what was refused.
 func (g *going) ask(q phone.Request) phone.Answer {
 	a := g.program.Answer(q)
@@ -476,7 +417,7 @@ func (r *Room) Review(ctx context.Context, id string) (*coaching.Review, *Status
 func (g *going) status(since int) *Status {
 	w := g.world
 	s := &Status{Try: g.try, Case: w.Case, Engine: w.Engine, Minutes: w.Minutes, Cost: w.Cost(), Cold: w.Cold(),
-		Over: w.Over(), Log: slices.Clone(w.Log), Run: g.run, Round: g.round, IDs: idsOf(g.try.ID)}
+		Over: w.Over(), Log: slices.Clone(w.Log), Parts: w.Stocks(), Run: g.run, Round: g.round, IDs: idsOf(g.try.ID)}
 	for _, step := range w.Log {
 		if step.Do != practice.Looked {
 			continue

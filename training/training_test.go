@@ -117,6 +117,9 @@ func TestPracticeStandsWhenTheProgramIsKilled(t *testing.T) {
 	b.do(training.Did{Do: training.Wait, Minutes: 40})
 	b.do(training.Did{Do: training.Look, Check: "impeller-look"})
 	b.do(training.Did{Do: training.Hint})
+	b.do(training.Did{Do: training.Measure, Part: "impeller"})
+	b.do(training.Did{Do: training.Order, Part: "impeller", Offer: 1})
+	b.do(training.Did{Do: training.Prove})
 	before, err := b.room.Status(b.ctx, b.id)
 	require.NoError(t, err)
 	_, page := b.ask("GET", "/jobs/"+b.job, nil)
@@ -126,6 +129,8 @@ func TestPracticeStandsWhenTheProgramIsKilled(t *testing.T) {
 	after, err := b.room.Status(b.ctx, b.id)
 	require.NoError(t, err)
 	assert.Equal(t, before.Log, after.Log)
+	assert.Equal(t, before.Parts, after.Parts)
+	assert.Equal(t, before.Run, after.Run)
 	assert.InDelta(t, before.Minutes, after.Minutes, 1e-9)
 	_, again := b.ask("GET", "/jobs/"+b.job, nil)
 	assert.Equal(t, page["log"], again["log"])
@@ -148,6 +153,7 @@ func TestWhatIsRefused(t *testing.T) {
 		"no look":  {Do: training.Look, Check: "no-such"},
 		"no wait":  {Do: training.Wait},
 		"no thing": {Do: "dance"},
+		"no part":  {Do: training.Measure, Part: "impeller"}, // in a lesson all lies ready
 	} {
 		d.ID = uuid.NewString()
 		_, err := b.room.Do(b.ctx, b.id, d)

@@ -2,6 +2,7 @@ package coaching
 
 import (
 	"context"
+	"maps"
 	"slices"
 
 	"hevrin/core/practice"
@@ -17,6 +18,12 @@ type Bench struct {
 	Jobs  int            // 1 to MostJobs
 	Seed  uint32         // of the first; the others follow
 }
+
+// What a look takes somebody, min.
+const (
+	leastMinutes = 0.5
+	mostMinutes  = 240.0
+)
 
 // MostJobs is how many a bench plays at most.
 const MostJobs = 1000
@@ -49,6 +56,14 @@ func (k *Coach) Check(b Bench) error {
 			wrong.Add("order", id, "each look once", "it stands twice in the order: take one out")
 		}
 	}
+	for _, id := range slices.Sorted(maps.Keys(b.Minutes)) {
+		if _, ok := k.c.Check(id); !ok {
+			wrong.Add("minutes", id, "looks of the catalogue", "there is no such look")
+		}
+		if m := b.Minutes[id]; !(m >= leastMinutes && m <= mostMinutes) {
+			wrong.Add("minutes", m, units.Range(leastMinutes, mostMinutes, "min"), "say what a look takes you")
+		}
+	}
 	if err := wrong.Err(); err != nil {
 		return err
 	}
@@ -74,7 +89,7 @@ func (k *Coach) Run(ctx context.Context, b Bench, told func(own, program Tally))
 		for _, x := range []struct {
 			to     *Tally
 			policy Policy
-		}{{&own, b.Policy}, {&program, Policy{}}} {
+		}{{&own, b.Policy}, {&program, Policy{Minutes: b.Minutes}}} {
 			p, err := k.Play(e, x.policy)
 			if err != nil {
 				return err

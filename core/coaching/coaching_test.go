@@ -223,6 +223,45 @@ func TestBenchComparesOrders(t *testing.T) {
 	assert.Greater(t, worse.Cost, own.Cost)
 }
 
+// A yard's own minutes count on both sides: dearer looks take longer, and the program goes by them in what it advises.
+func TestBenchGoesByAYardsOwnMinutes(t *testing.T) {
+	c, k := coach(t)
+	run := func(minutes map[string]float64) (own, program coaching.Tally) {
+		require.NoError(t, k.Run(t.Context(), coaching.Bench{Policy: coaching.Policy{Minutes: minutes,
+			Order: []string{"strainer-look"}}, Kind: "sail", Level: practice.OneFault, Jobs: 12, Seed: 99},
+			func(a, b coaching.Tally) { own, program = a, b }))
+		return own, program
+	}
+	usual, program := run(nil)
+	dear, dearer := run(map[string]float64{"strainer-look": 60})
+	look, ok := c.Check("strainer-look")
+	require.True(t, ok)
+	assert.InDelta(t, 60-look.Minutes, dear.Looking-usual.Looking, 25, "every hunt begins with it")
+	assert.Greater(t, dear.Looking-usual.Looking, 2*max(0, dearer.Looking-program.Looking),
+		"the program looks elsewhere first")
+}
+
+// Somebody who orders by guess is told so afterwards, with what it cost.
+func TestReviewTellsOfPartsThatDidNotFit(t *testing.T) {
+	c, k := coach(t)
+	e, err := practice.Draw(c, practice.Case{Kind: "sail", Level: practice.OneFault, Seed: 3})
+	require.NoError(t, err)
+	w := practice.Enter(e)
+	wrong := 0
+	for _, stock := range w.Stocks() {
+		if s, err := w.Order(stock.ID, 0); err == nil && !s.Needed {
+			wrong++
+		}
+	}
+	require.Positive(t, wrong)
+	w.End()
+	r, err := k.Review(w)
+	require.NoError(t, err)
+	at := slices.IndexFunc(r.Better, func(b coaching.Better) bool { return b.Label == "Ordered without measuring" })
+	require.NotEqual(t, -1, at, labels(r.Better))
+	assert.InDelta(t, 25*float64(wrong), r.Better[at].Minutes, 1e-9)
+}
+
 func TestBenchThatIsRefused(t *testing.T) {
 	_, k := coach(t)
 	well := coaching.Bench{Kind: "sail", Level: practice.OneFault, Jobs: 10}
@@ -233,6 +272,12 @@ func TestBenchThatIsRefused(t *testing.T) {
 		"twice": func(b *coaching.Bench) { b.Order = []string{"belt-look", "belt-look"} },
 		"kind":  func(b *coaching.Bench) { b.Kind = "steam" },
 		"level": func(b *coaching.Bench) { b.Level = "easy" },
+		"minutes": func(b *coaching.Bench) {
+			b.Minutes = map[string]float64{"belt-look": 0}
+		},
+		"no such look": func(b *coaching.Bench) {
+			b.Minutes = map[string]float64{"no-such": 5}
+		},
 	} {
 		b := well
 		spoil(&b)

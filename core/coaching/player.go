@@ -31,6 +31,8 @@ type Policy struct {
 	HuntOn bool
 	// Order is a yard's own order of looks; those that are not in it come after, by the strategy.
 	Order []string
+	// Minutes are what looks take there, by check, where that is not what the catalogue says.
+	Minutes map[string]float64
 }
 
 // Nobody makes more steps than these, or more proofs.
@@ -43,16 +45,22 @@ const (
 // closed up before a run, a hot engine left alone until it is cold.
 func (k *Coach) Play(e *practice.Engine, p Policy) (Played, error) {
 	w := practice.Enter(e)
+	w.TakeOwn(p.Minutes)
 	q := k.known(e, p.Strategy)
 	var out Played
 	for step := 0; step < mostSteps && out.Proofs < mostProofs && !w.Over(); step++ {
-		q.Ahead = k.ahead(w)
+		q.Ahead = k.ahead(w, p)
 		a, err := k.d.Diagnose(q)
 		if err != nil {
 			return out, err
 		}
 		if now := putRight(a, p); len(now) > 0 {
-			if out.Proofs++; k.prove(w, &q, now) {
+			out.Proofs++
+			trouble, err := k.prove(w, &q, now)
+			if err != nil {
+				return out, err
+			}
+			if trouble {
 				continue
 			}
 			out.Cured = w.Cured()
@@ -119,17 +127,36 @@ func (p Policy) next(a *diagnosis.Answer) (string, bool) {
 }
 
 // prove puts right and proves, and says whether the run showed trouble.
-func (k *Coach) prove(w *practice.World, q *diagnosis.Question, faults []string) bool {
+func (k *Coach) prove(w *practice.World, q *diagnosis.Question, faults []string) (bool, error) {
 	for _, f := range faults {
+		if err := fetch(w, f); err != nil {
+			return false, err
+		}
 		note(w, eventlog.TeardownNoted, eventlog.Body{Teardown: &teardown.Act{Do: teardown.PutRight, Item: f}})
 	}
 	Prepare(w, k.c, catalogue.Check{Engine: catalogue.Running})
 	run, err := w.Prove()
 	if err != nil {
-		return false
+		return false, err
 	}
 	k.renew(q, run.Seen, faults)
-	return len(run.Seen) > 0
+	return len(run.Seen) > 0, nil
+}
+
+// fetch measures the part that a repair takes, and orders the one that fits.
+func fetch(w *practice.World, fault string) error {
+	s, ok := w.SpareFor(fault)
+	at := slices.IndexFunc(w.Stocks(), func(x practice.Stock) bool { return x.ID == s.ID && !x.Ready })
+	if !ok || at < 0 {
+		return nil
+	}
+	if _, err := w.Measure(s.ID); err != nil {
+		return err
+	}
+	now := w.Stocks()[at]
+	_, err := w.Order(s.ID, slices.IndexFunc(now.Offers,
+		func(o practice.Offer) bool { return slices.Equal(o.Measures, now.Measured) }))
+	return err
 }
 
 // comeback is the owner's next call: what shows of what was left.
@@ -179,9 +206,13 @@ func note(w *practice.World, kind eventlog.Kind, b eventlog.Body) {
 	w.Note(eventlog.Entry{Kind: kind, Body: b, Subject: eventlog.Subject{Kind: eventlog.OfJob, ID: "practice"}})
 }
 
-// ahead is what a hot engine costs before it can be opened.
-func (k *Coach) ahead(w *practice.World) map[string]float64 {
+// ahead is what a look takes beside the catalogue's minutes: a hot engine's before it can be opened, a yard's own.
+func (k *Coach) ahead(w *practice.World, p Policy) map[string]float64 {
 	out := map[string]float64{}
+	for id, own := range p.Minutes {
+		c, _ := k.c.Check(id)
+		out[id] = own - c.Minutes
+	}
 	left := w.Cold()
 	if left == 0 {
 		return out
@@ -189,7 +220,7 @@ func (k *Coach) ahead(w *practice.World) map[string]float64 {
 	for _, c := range k.c.Checks {
 		a, _ := k.c.AccessTo(c.Access)
 		if slices.Contains(append(slices.Clone(c.Needs), a.Needs...), "engine-cold") {
-			out[c.ID] = left
+			out[c.ID] += left
 		}
 	}
 	return out

@@ -192,6 +192,10 @@ func (r *Review) better(k *Coach, w *practice.World) {
 			worst = t
 		}
 	}
+	if n := misordered(w); n > 0 {
+		list = append(list, Better{Label: "Ordered without measuring", Minutes: n, weighs: n,
+			Why: "The old part is measured, or its stamp read, before one is ordered: four minutes against a day."})
+	}
 	if opened != "" {
 		list = append(list, Better{Label: "Opened before looking", weighs: habitWeighs,
 			Why: opened + " came before any quick look from outside. Water at the outlet, hoses, belts and oil take minutes " +
@@ -220,6 +224,17 @@ func (r *Review) better(k *Coach, w *practice.World) {
 			r.Better = append(r.Better, b)
 		}
 	}
+}
+
+// misordered are the minutes that parts took which did not fit.
+func misordered(w *practice.World) float64 {
+	n := 0.0
+	for _, s := range w.Log {
+		if s.Do == practice.Ordered && !s.Needed {
+			n += s.Minutes
+		}
+	}
+	return n
 }
 
 // still says whether a fault that was known to be found before a step was still on then.

@@ -7,14 +7,14 @@ import (
 	"slices"
 
 	"hevrin/core/catalogue"
-	"hevrin/core/plant"
 )
 
-// Hidden is a fault that was put on, and how far it has gone: a share of what its plant.Extent says; 0 where nothing
-// says how far.
+// Hidden is a fault that was put on, and how far it has gone: its severity in the model, from 0 to 1, and the share of
+// what its plant.Extent says; 0 where nobody can say how much of it there is.
 type Hidden struct {
-	Fault string
-	Share float64
+	Fault    string
+	Share    float64
+	Severity float64
 }
 
 // Engine is what was drawn of a case: it never changes. What is done to it is in World.
@@ -65,7 +65,8 @@ func Draw(c *catalogue.Catalogue, k Case) (*Engine, error) {
 		return nil, err
 	}
 	if k.Lesson > 0 {
-		return lesson(c, k), nil
+		e := lesson(c, k)
+		return e, e.far()
 	}
 	kind, _ := KindOf(k.Kind)
 	for try := range mostTries {
@@ -77,7 +78,7 @@ func Draw(c *catalogue.Catalogue, k Case) (*Engine, error) {
 			e.wear(r)
 		}
 		if e.tell(r); len(e.Told) > 0 && e.canBeShown() {
-			return e, nil
+			return e, e.far()
 		}
 	}
 	return nil, fmt.Errorf("nothing to practise on was drawn in %d tries: case %s", mostTries, k.Code())
@@ -157,14 +158,8 @@ func (e *Engine) pick(r *rand.Rand, list []catalogue.Fault, weight func(catalogu
 	return list[len(list)-1].ID
 }
 
-// put puts a fault on, as far gone as a sure look at it leaves open.
-func (e *Engine) put(fault string) {
-	h := Hidden{Fault: fault}
-	if x, ok := plant.ExtentOf(fault); ok {
-		h.Share = x.Least + (x.Most-x.Least)*e.source("share "+fault).Float64()
-	}
-	e.Hidden = append(e.Hidden, h)
-}
+// put puts a fault on; how far it has gone is drawn once it is known what shows.
+func (e *Engine) put(fault string) { e.Hidden = append(e.Hidden, Hidden{Fault: fault}) }
 
 // history draws what is known of the engine: what brought the fault is the more often known.
 func (e *Engine) history(r *rand.Rand) {

@@ -31,11 +31,18 @@ type World struct {
 	battery bool            // off
 	hotAt   float64         // minute at which it last ran
 	looks   map[string]int
-	seen    map[string]bool // what was seen, and how it was
-	told    map[string]bool // dangers that stand, each told once
-	over    bool
-	reads   int // rounds of readings that were taken
-	signed  bool
+	own     map[string]float64 // minutes of looks, where they are not the catalogue's
+
+	ready    map[string]bool // spares that fit and lie ready, by id
+	measured map[string]bool // old parts that were measured
+	wrong    map[string]int  // how often another was ordered
+	vain     map[string]bool // entries that put right nothing, for want of the part
+	seen     map[string]bool // what was seen, and how it was
+	told     map[string]bool // dangers that stand, each told once
+	over     bool
+	reads    int // rounds of readings that were taken
+	proofs   int // runs that were made
+	signed   bool
 }
 
 // What a step of the log is.
@@ -46,6 +53,8 @@ const (
 	Readings  = "readings"
 	Waited    = "wait"
 	Hinted    = "hint"
+	Measured  = "measure"
+	Ordered   = "order"
 	Endangers = "danger"
 	Ended     = "end"
 )
@@ -58,9 +67,9 @@ type Step struct {
 	Minutes float64  // that it took
 	At      float64  // minute from the start
 	Seen    []Seen   // of a look or a proof
-	Needed  bool     // of a repair: the fault was there
+	Needed  bool     // of a repair: the fault was there, and is gone; of an order: the part fits
 	Danger  *Danger  // of a danger
-	Words   string   // of a hint
+	Words   string   // of a hint; the part that was measured or ordered
 	Left    []string // faults still on after it; for afterwards alone
 }
 
@@ -83,8 +92,12 @@ const (
 // Enter is the moment at which the learner comes aboard: afloat, the seacock open, the engine just stopped, hot.
 func Enter(e *Engine) *World {
 	return &World{Engine: e, state: enginestate.New(e.c), left: e.ids(), open: map[string]bool{}, looks: map[string]int{},
-		seen: map[string]bool{}, told: map[string]bool{}}
+		seen: map[string]bool{}, told: map[string]bool{}, ready: map[string]bool{}, measured: map[string]bool{},
+		wrong: map[string]int{}, vain: map[string]bool{}}
 }
+
+// TakeOwn lets looks take other minutes than the catalogue's, by check.
+func (w *World) TakeOwn(minutes map[string]float64) { w.own = minutes }
 
 // Facts are those of the engine.
 func (w *World) Facts() eventlog.EngineFacts { return w.Kind.Facts }
@@ -140,7 +153,10 @@ func (w *World) Look(check string) (Step, error) {
 	case w.over:
 		return Step{}, refuse("check", check, "this practice is over: begin another")
 	}
-	minutes := k.Minutes
+	minutes, ok := w.own[check]
+	if !ok {
+		minutes = k.Minutes
+	}
 	if a, ok := w.c.AccessTo(k.Access); ok && !w.open[k.Access] {
 		minutes += a.Minutes
 	}
@@ -265,7 +281,7 @@ func (w *World) undo(id string) {
 	for _, e := range eventlog.Standing(w.entries) {
 		if a := e.Body.Teardown; a != nil {
 			w.valve(*a)
-			if a.Do == teardown.PutRight {
+			if a.Do == teardown.PutRight && !w.vain[e.ID] {
 				w.left = slices.DeleteFunc(w.left, func(f string) bool { return f == a.Item })
 			}
 		}
@@ -311,7 +327,7 @@ func (w *World) hands(e eventlog.Entry) {
 	case e.Kind == eventlog.Access:
 		delete(w.open, b.Access)
 	case e.Kind == eventlog.TeardownNoted && b.Teardown != nil:
-		w.act(e.Subject.ID, *b.Teardown)
+		w.act(e, *b.Teardown)
 	case e.Kind == eventlog.WetworkNoted && b.Wetwork != nil:
 		w.acid(*b.Wetwork)
 	case e.Kind == eventlog.Proved && b.Proving != nil:
@@ -322,7 +338,7 @@ func (w *World) hands(e eventlog.Entry) {
 }
 
 // act is one thing done by hand.
-func (w *World) act(job string, a teardown.Act) {
+func (w *World) act(e eventlog.Entry, a teardown.Act) {
 	switch a.Do {
 	case teardown.Isolate, teardown.Lift:
 		w.valve(a)
@@ -331,108 +347,29 @@ func (w *World) act(job string, a teardown.Act) {
 			w.step(Step{Do: Waited, Minutes: a.Task.Minutes})
 		}
 	case teardown.Off:
-		w.off(job, a.Item)
+		w.off(e.Subject.ID, a.Item)
 	case teardown.Use:
 		if a.Used != nil {
 			w.Parts += a.Used.Price * a.Used.Quantity
 		}
 	case teardown.PutRight:
-		w.repair(a.Item)
+		w.repair(e.ID, a.Item)
 	case teardown.Start:
 		w.start()
 	}
 }
 
-// repair puts a fault right, where it is there.
-func (w *World) repair(fault string) {
+// repair puts a fault right, where it is there; without the part that it takes, nothing is better for it.
+func (w *World) repair(entry, fault string) {
+	if s, ok := w.SpareFor(fault); ok && !w.ready[s.ID] {
+		w.vain[entry] = true
+		w.step(Step{Do: Repaired, Fault: fault, Words: "no " + s.Label + " to put in: it went back as it was",
+			Minutes: repairMinutes})
+		return
+	}
 	needed := slices.Contains(w.left, fault)
 	w.left = slices.DeleteFunc(w.left, func(f string) bool { return f == fault })
 	w.step(Step{Do: Repaired, Fault: fault, Needed: needed, Minutes: repairMinutes})
-}
-
-// Run is what a proving run shows, by hand and watch.
-type Run struct {
-	WaterAfterS float64 // s; 0: none within the limit
-	GaugeC      float64 // what the needle shows at cruising speed
-	ProbeC      float64 // what a thermometer at the sender shows
-	TopShare    float64 // of the rated speed
-	Smell       bool    // nothing smelt or heard
-	Dry         bool    // every joint, and the bilge
-	Seen        []Seen  // what shows of it as findings, present ones alone
-}
-
-// How a run reads, common practice: how far over its rating a hot engine is at cruising speed, how far under one whose
-// thermostat stands open, what a wrong gauge adds, and when the water comes.
-const (
-	runsOver, runsUnder = 22.0, 18.0
-	healthyOver         = 2.0
-	gaugeAdds           = 16.0
-	waterUsualS         = 8.0
-	waterLateS          = 24.0
-	topShort            = 0.85
-)
-
-// Prove runs the engine and reads it with care: only what a fault causes shows, nothing by chance.
-func (w *World) Prove() (Run, error) {
-	if w.over {
-		return Run{}, refuse("prove", "", "this practice is over: begin another")
-	}
-	w.before(catalogue.Check{Engine: catalogue.Running})
-	if w.over {
-		return Run{}, nil
-	}
-	r := Run{WaterAfterS: waterUsualS, TopShare: 1, Smell: true, Dry: true}
-	seen := map[string]bool{}
-	for _, f := range w.c.Findings {
-		if w.atProof(f) {
-			seen[f.ID] = true
-			r.Seen = append(r.Seen, Seen{f.ID, true, 0})
-		}
-	}
-	any := func(ids ...string) bool { return slices.ContainsFunc(ids, func(id string) bool { return seen[id] }) }
-	rating := w.Facts().ThermostatC
-	switch {
-	case any("hot-under-load", "hot-at-idle", "hot-everywhere", "plateau-above-rating"):
-		r.ProbeC = rating + runsOver
-	case any("runs-cool", "plateau-below-rating"):
-		r.ProbeC = rating - runsUnder
-	default:
-		r.ProbeC = rating + healthyOver
-	}
-	r.GaugeC = r.ProbeC
-	if slices.Contains(w.left, "gauge-wrong") {
-		r.ProbeC, r.GaugeC = rating+healthyOver, rating+healthyOver+gaugeAdds
-		if any("hot-under-load", "hot-everywhere") && len(w.left) > 1 {
-			r.ProbeC = rating + runsOver
-		}
-	}
-	switch {
-	case any("no-water-at-outlet"):
-		r.WaterAfterS = 0
-	case any("slow-to-prime", "weak-water-at-outlet"):
-		r.WaterAfterS = waterLateS
-	}
-	if any("cannot-reach-rated-speed", "black-smoke") {
-		r.TopShare = topShort
-	}
-	r.Smell = !any("gas-in-engine-space", "steam-at-outlet")
-	r.Dry = !any("bilge-water-salt", "bilge-water-coolant", "drip-at-weep-hole", "coolant-disappears", "rust-spray-line")
-	w.step(Step{Do: Proof, Minutes: proofMinutes, Seen: r.Seen})
-	w.hotAt = w.Minutes
-	return r, nil
-}
-
-// atProof says whether a finding shows in a proof: what readings tell, what an owner would see of heat and water, and
-// what the owner told.
-func (w *World) atProof(f catalogue.Finding) bool {
-	told := slices.Contains(w.Told, f.ID)
-	read := f.Source == catalogue.Reading ||
-		f.Source == catalogue.Complaint && (f.Topic == "heat" || f.Topic == "water" || told)
-	p := chance(f, w.left, 0)
-	if !read || p == 0 || f.ID == "good-water-at-outlet" || f.ID == "sister-engine-normal" {
-		return false
-	}
-	return w.rolls[f.ID] < p || slices.Contains(w.present, f.ID)
 }
 
 // proved takes in what the learner notes of a run.

@@ -5695,7 +5695,7 @@ export interface components {
             level?: components["schemas"]["PracticeLevelID"];
         };
         /** @enum {string} */
-        PracticeVerb: "look" | "wait" | "read" | "prove" | "hint" | "end";
+        PracticeVerb: "look" | "wait" | "read" | "prove" | "measure" | "order" | "hint" | "end";
         PracticeAct: {
             by: components["schemas"]["Name"];
             /** Format: date-time */
@@ -5708,6 +5708,10 @@ export interface components {
              * @description Of a wait.
              */
             minutes?: number;
+            /** @description That is measured, or ordered. */
+            part?: string;
+            /** @description Of an order: its place among what is offered. */
+            offer?: number;
         };
         PracticeAsked: {
             /** @enum {string} */
@@ -5748,7 +5752,7 @@ export interface components {
         };
         PracticeStep: {
             /** @enum {string} */
-            do: "look" | "repair" | "readings" | "proof" | "wait" | "hint" | "danger" | "end";
+            do: "look" | "repair" | "readings" | "proof" | "wait" | "measure" | "order" | "hint" | "danger" | "end";
             check?: string;
             fault?: string;
             /** Format: double */
@@ -5759,25 +5763,72 @@ export interface components {
              */
             at: number;
             seen: components["schemas"]["PracticeSeen"][];
+            /** @description Of a hint; of a part, its name; of a repair, why nothing is better for it. */
             words?: string;
+            /** @description Of an order: it is the part that fits. */
+            fits?: boolean;
             danger?: components["schemas"]["PracticeDanger"];
         };
-        /** @description What a proving run shows, by hand and watch. */
+        PracticeMeasure: {
+            label: string;
+            /** @description Empty: it is counted. */
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
+        PracticeOffer: {
+            measures: components["schemas"]["PracticeMeasure"][];
+            /** Format: double */
+            price: number;
+        };
+        /** @description A part that may be needed on this engine, whatever is wrong with it. */
+        PracticePart: {
+            id: string;
+            label: string;
+            /** @description For which it is renewed. */
+            faults: string[];
+            /** @description Of the old one; empty: it was not measured. */
+            measured: components["schemas"]["PracticeMeasure"][];
+            offers: components["schemas"]["PracticeOffer"][];
+            /** @description The one that fits lies ready. */
+            ready: boolean;
+            /** @description How often another was ordered. */
+            wrong: number;
+        };
+        /** @description What a proving run shows, by hand and watch, and by the probes of a gateway. */
         PracticeRun: {
             /**
              * Format: double
              * @description s; left out: no water came.
              */
             water_after_s?: number;
-            /** Format: double */
-            gauge_c: number;
-            /** Format: double */
-            probe_c: number;
             /**
              * Format: double
-             * @description Of the rated speed.
+             * @description Where the needle stood at the end of the cruise, or when it was taken back before; left out: it was stopped for want of water.
+             */
+            gauge_c?: number;
+            /**
+             * Format: double
+             * @description The thermometer at the sender then.
+             */
+            probe_c?: number;
+            /**
+             * Format: double
+             * @description The most that the needle showed at full speed; left out: it was taken back before.
+             */
+            full_c?: number;
+            /**
+             * Format: double
+             * @description s from the start; left out: it was not.
+             */
+            taken_back_s?: number;
+            /**
+             * Format: double
+             * @description That it held, of the rated speed.
              */
             top_share: number;
+            /** @description What the probes told over the run, the x axis in s. */
+            pictures: components["schemas"]["Picture"][];
             smell_ok: boolean;
             dry: boolean;
             seen: components["schemas"]["PracticeSeen"][];
@@ -5809,6 +5860,8 @@ export interface components {
             cold_in: number;
             over: boolean;
             steps: components["schemas"]["PracticeStep"][];
+            /** @description Empty: all lies ready. */
+            parts: components["schemas"]["PracticePart"][];
             run?: components["schemas"]["PracticeRun"];
             round?: components["schemas"]["PlantRound"];
             /** @description What the last act walked into. */
@@ -5893,6 +5946,11 @@ export interface components {
             strategy?: components["schemas"]["Strategy"];
             /** @description What is found is put right only once nothing else is likely. */
             hunt_on?: boolean;
+            minutes?: components["schemas"]["PracticeMinutes"];
+        };
+        /** @description What looks take in one's own yard, min, by look, 0.5 to 240; those that are not in it take the catalogue's. */
+        PracticeMinutes: {
+            [key: string]: number;
         };
         PracticeTally: {
             jobs: number;
@@ -5933,6 +5991,7 @@ export interface components {
             order: string[];
             strategy?: components["schemas"]["Strategy"];
             hunt_on: boolean;
+            minutes: components["schemas"]["PracticeMinutes"];
             over: boolean;
             /** @description Why it ended early. */
             failed?: string;
