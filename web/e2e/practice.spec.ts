@@ -74,9 +74,10 @@ async function repairAndProve(hand: Hand): Promise<boolean> {
   await hand.button(/^Run it/);
   const does = page.getByRole("region", { name: "What the engine does" });
   await expect(does).toContainText("At cruising speed");
+  await expect(does.getByRole("group", { name: "What the gateway tells" })).toBeVisible();
   const said = (await does.textContent()) ?? "";
   const [, needle, probe] = /stands at (\d+).*shows (\d+)/.exec(said) ?? [];
-  const [, top] = /Top speed: (\d+)/.exec(said) ?? [];
+  const [, top] = /Top speed held: (\d+)/.exec(said) ?? [];
   const cured = !said.includes("Also:");
   await prime(hand);
   await leaks(hand, "First leak round", false);

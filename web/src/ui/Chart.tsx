@@ -32,13 +32,27 @@ const namedAtEnd = 3;
 /** The longest name that stands at the end of a line. */
 const shortName = 18;
 
-/** The picture of an answer, in the person's own units. */
-export function Chart({ picture, units, system }: { picture: Picture; units: Units; system: UnitSystem }) {
-  if (picture.bars.length > 0) return <Bars picture={picture} units={units} system={system} />;
-  return <Lines drawn={inUnits(picture, units, system)} />;
+interface Props {
+  picture: Picture;
+  units: Units;
+  system: UnitSystem;
+  /** Its lines are drawn up to here along x, as of something that is watched; left out: all of them. */
+  until?: number;
 }
 
-function Lines({ drawn }: { drawn: Drawn }) {
+/** The picture of an answer, in the person's own units. */
+export function Chart({ picture, units, system, until }: Props) {
+  if (picture.bars.length > 0) return <Bars picture={picture} units={units} system={system} />;
+  return <Lines drawn={inUnits(picture, units, system)} until={until} />;
+}
+
+/** A line up to a place along x. */
+const upTo = <T extends { x: number[]; y: number[] }>(line: T, until: number): T => {
+  const n = line.x.filter((v) => v <= until).length;
+  return { ...line, x: line.x.slice(0, n), y: line.y.slice(0, n) };
+};
+
+function Lines({ drawn, until }: { drawn: Drawn; until?: number }) {
   const theme = useTheme();
   const [x, y] = [extent(drawn, "x"), extent(drawn, "y")];
   const axis = { tickLabelStyle: { fontSize: 13, fill: theme.palette.text.secondary } };
@@ -83,7 +97,11 @@ function Lines({ drawn }: { drawn: Drawn }) {
           yAxis={[{ id: "y", min: y[0], max: y[1], scaleType: "linear", width: 46, ...axis }]}
         >
           <ChartsGrid horizontal />
-          <Strokes drawn={drawn} at={at} onAt={setAt} />
+          <Strokes
+            drawn={until === undefined ? drawn : { ...drawn, lines: drawn.lines.map((l) => upTo(l, until)) }}
+            at={at}
+            onAt={setAt}
+          />
           <ChartsXAxis axisId="x" />
           <ChartsYAxis axisId="y" />
         </ChartsContainer>

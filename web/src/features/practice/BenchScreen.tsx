@@ -1,12 +1,8 @@
 import {
   Box,
   Button,
-  FormControl,
   FormControlLabel,
-  InputLabel,
   LinearProgress,
-  MenuItem,
-  Select,
   Stack,
   Switch,
   Table,
@@ -28,6 +24,8 @@ import { Loaded } from "../../ui/Loaded";
 import { ScreenHead } from "../../ui/ScreenHead";
 import { useTitle } from "../../ui/title";
 import { minutes, wordsOf } from "../../ui/words";
+import { OwnMinutes } from "./OwnMinutes";
+import { Pick } from "./Pick";
 
 type Bench = Schemas["PracticeBench"];
 
@@ -70,6 +68,7 @@ function Choose({ home, catalogue, playing }: ChooseProps) {
   const [jobs, setJobs] = useState(counts[1] ?? 200);
   const [order, setOrder] = useState<string[]>([]);
   const [huntOn, setHuntOn] = useState(false);
+  const [own, setOwn] = useState<Record<string, number>>({});
   const [failed, setFailed] = useState<string>();
   const words = wordsOf(catalogue);
   const begin = () => {
@@ -81,6 +80,7 @@ function Choose({ home, catalogue, playing }: ChooseProps) {
       jobs,
       order,
       hunt_on: huntOn,
+      minutes: own,
     }).then(
       (b) => void cache.setQueryData(keys.practiceBench(), b),
       (e: unknown) => setFailed(e instanceof Error ? e.message : "It could not be begun: try again."),
@@ -122,7 +122,8 @@ function Choose({ home, catalogue, playing }: ChooseProps) {
           label="Look on until nothing else is likely, then put right"
         />
       </Stack>
-      <Stack direction="row" sx={{ gap: 1.5, flexWrap: "wrap", alignItems: "center", mt: 2 }}>
+      <OwnMinutes catalogue={catalogue} own={own} onOwn={setOwn} />
+      <Stack direction="row" sx={{ gap: 1.5, flexWrap: "wrap", alignItems: "center", mt: 3 }}>
         <Pick label="Engine" value={kind} of={home.kinds.map((k) => [k.id, k.label])} onPick={setKind} />
         <Pick label="How hard" value={level} of={home.levels.map((l) => [l.id, l.label])} onPick={setLevel} />
         <Pick
@@ -142,29 +143,6 @@ function Choose({ home, catalogue, playing }: ChooseProps) {
         </Typography>
       )}
     </Box>
-  );
-}
-
-interface PickProps {
-  label: string;
-  value: string;
-  of: [string, string][];
-  onPick: (id: string) => void;
-}
-
-function Pick({ label, value, of, onPick }: PickProps) {
-  const id = `bench-${label.toLowerCase().replace(/ /g, "-")}`;
-  return (
-    <FormControl sx={{ minWidth: { xs: "100%", sm: 220 } }}>
-      <InputLabel id={id}>{label}</InputLabel>
-      <Select labelId={id} label={label} value={value} onChange={(e) => onPick(e.target.value)}>
-        {of.map(([is, say]) => (
-          <MenuItem key={is} value={is}>
-            {say}
-          </MenuItem>
-        ))}
-      </Select>
-    </FormControl>
   );
 }
 
@@ -191,6 +169,7 @@ function Came({ bench, catalogue }: { bench: Bench; catalogue: Catalogue }) {
         {done} of {bench.jobs} jobs{bench.over ? (bench.failed ? `: ${bench.failed}` : "") : ", it goes on"}.
         {bench.order.length > 0 && ` First ${bench.order.map((id) => words.check(id).toLowerCase()).join(", then ")}.`}
         {bench.hunt_on && " Looked on until nothing else was likely."}
+        {Object.entries(bench.minutes).map(([id, m]) => ` ${words.check(id)} in ${minutes(m)}.`)}
       </Typography>
       {!bench.over && (
         <LinearProgress

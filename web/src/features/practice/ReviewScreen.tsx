@@ -184,7 +184,7 @@ function Turn({ turn: { step: s, ...t }, words }: { turn: Schemas["PracticeTurn"
       <Stack direction="row" sx={{ gap: 1.5 }}>
         <Typography sx={{ minWidth: 64, color: "text.secondary" }}>{minutes(s.at)}</Typography>
         <Box sx={{ minWidth: 0 }}>
-          <Typography sx={{ fontWeight: 650 }}>{stepWords(s, words)}</Typography>
+          <Typography sx={{ fontWeight: 650 }}>{stepNames[s.do](s, words)}</Typography>
           {s.do === "look" && (
             <Typography>{seen.length > 0 ? `Seen: ${seen.join(", ")}.` : "Nothing out of the ordinary."}</Typography>
           )}
@@ -205,23 +205,19 @@ function Turn({ turn: { step: s, ...t }, words }: { turn: Schemas["PracticeTurn"
   );
 }
 
-function stepWords(s: Schemas["PracticeStep"], words: Words): string {
-  switch (s.do) {
-    case "look":
-      return words.check(s.check ?? "");
-    case "repair":
-      return `Put right: ${words.fault(s.fault ?? "")}`;
-    case "proof":
-      return "Proving run";
-    case "readings":
-      return "A round of readings";
-    case "wait":
-      return `${minutes(s.minutes)} passed`;
-    case "hint":
-      return `Hint: ${s.words}`;
-    case "danger":
-      return s.danger?.label ?? "Danger";
-    case "end":
-      return "The end";
-  }
-}
+type Step = Schemas["PracticeStep"];
+
+/** What each kind of step is called. */
+const stepNames: Record<Step["do"], (s: Step, words: Words) => string> = {
+  look: (s, words) => words.check(s.check ?? ""),
+  repair: (s, words) =>
+    s.words ? `${words.fault(s.fault ?? "")}: ${s.words}` : `Put right: ${words.fault(s.fault ?? "")}`,
+  proof: () => "Proving run",
+  readings: () => "A round of readings",
+  wait: (s) => `${minutes(s.minutes)} passed`,
+  measure: (s) => `Measured: ${s.words?.toLowerCase()}`,
+  order: (s) => `Ordered: ${s.words?.toLowerCase()}${s.fits ? "" : ", and it did not fit"}`,
+  hint: (s) => `Hint: ${s.words}`,
+  danger: (s) => s.danger?.label ?? "Danger",
+  end: () => "The end",
+};

@@ -1,6 +1,7 @@
 import { Button, Typography } from "@mui/material";
 import type { JobPage } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
+import { PartNeeded, usePartNeeded } from "../practice/PartNeeded";
 import { when, type Words } from "../words";
 
 interface Props {
@@ -12,6 +13,7 @@ interface Props {
 
 /** One touch says that a fault is put right, and who said so. */
 export function PutRight({ page, words, onKeep, fault }: Props) {
+  const part = usePartNeeded(fault);
   const done = page.repaired.find((r) => r.fault === fault);
   if (done)
     return (
@@ -19,6 +21,7 @@ export function PutRight({ page, words, onKeep, fault }: Props) {
         Put right{done.by && done.at ? `: ${done.by}, ${when(done.at)}` : ": the run was signed as cured"}
       </Typography>
     );
+  if (part) return <PartNeeded part={part} />;
   return (
     <Button
       variant="choice"

@@ -11,7 +11,8 @@ import { Cautions } from "../Cautions";
 import { Why } from "../Why";
 import { PauseJob } from "./Pause";
 import { useUnkeptOf } from "../unkept";
-import { when } from "../words";
+import { PutRight } from "./PutRight";
+import { when, wordsOf } from "../words";
 import { usualHow } from "./steps";
 import { mayHaveRun, settling, touchOf, unmet } from "./settle";
 
@@ -174,29 +175,21 @@ function Verdict({ page }: { page: JobPage }) {
 
 /** What was found and nobody said to be put right: it bars no start, but the run then proves nothing of it. */
 function NotPutRight({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
-  const labels = useCatalogue().data?.faults ?? [];
+  const catalogue = useCatalogue().data;
   const left = page.diagnosis.found.filter((f) => !page.repaired.some((r) => r.fault === f));
-  if (left.length === 0) return null;
+  if (left.length === 0 || !catalogue) return null;
+  const words = wordsOf(catalogue);
   return (
     <Box component="section" aria-label="Found, and not said to be put right">
       <Typography variant="h3" component="h2">
         Found, and not said to be put right
       </Typography>
-      {left.map((f) => {
-        const label = labels.find((x) => x.id === f)?.label ?? f;
-        return (
-          <Stack key={f} direction="row" sx={{ alignItems: "center", gap: 1 }}>
-            <Typography sx={{ mr: "auto" }}>{label}</Typography>
-            <Button
-              variant="choice"
-              aria-label={`Done: put right: ${label}`}
-              onClick={() => onKeep({ kind: "strip", strip: { do: "put-right", item: f } }, `Put right: ${label}`)}
-            >
-              Done: put right
-            </Button>
-          </Stack>
-        );
-      })}
+      {left.map((f) => (
+        <Stack key={f} direction="row" sx={{ alignItems: "center", gap: 1, flexWrap: "wrap" }}>
+          <Typography sx={{ mr: "auto" }}>{words.fault(f)}</Typography>
+          <PutRight {...{ page, words, onKeep }} fault={f} />
+        </Stack>
+      ))}
     </Box>
   );
 }
