@@ -5564,6 +5564,9 @@ type PracticeRun struct {
 	// GaugeC Where the needle stood at the end of the cruise, or when it was taken back before; left out: it was stopped for want of water.
 	GaugeC *float64 `json:"gauge_c,omitempty"`
 
+	// IdleC Where the needle stood at idle in the end; left out: it was taken back.
+	IdleC *float64 `json:"idle_c,omitempty"`
+
 	// Pictures What the probes told over the run, the x axis in s.
 	Pictures []Picture `json:"pictures"`
 

@@ -279,7 +279,8 @@ func earlier(all []Listed, s *Status) []float64 {
 func practiceView(s *Status) api.Practice {
 	out := api.Practice{Id: s.Try.ID, Code: s.Try.Code, Title: title(s.Case), KindLabel: s.Engine.Kind.Label,
 		CraftId: s.IDs.Craft, EngineId: s.IDs.Engine, JobId: s.IDs.Job, Minutes: s.Minutes, Cost: s.Cost, ColdIn: s.Cold,
-		Over: s.Over, Steps: api.Each(s.Log, stepView), Parts: api.Each(s.Parts, partView), Dangers: api.Each(s.Dangers, dangerView)}
+		Over: s.Over, Steps: api.Each(s.Log, stepView), Parts: api.Each(s.Parts, partView),
+		Dangers: api.Each(s.Dangers, dangerView)}
 	if s.Case.Lesson > 0 {
 		out.Point = &practice.Lessons[s.Case.Lesson-1].Point
 	}
@@ -368,7 +369,8 @@ func minutesOf(own map[string]float64) map[string]float64 {
 
 func benchView(b Benching) api.PracticeBench {
 	return api.PracticeBench{Id: b.ID, Kind: b.Bench.Kind, Level: string(b.Bench.Level), Jobs: b.Bench.Jobs,
-		Order: list(b.Bench.Order), Strategy: api.Some(api.Strategy(b.Bench.Strategy)), HuntOn: b.Bench.HuntOn, Minutes: minutesOf(b.Bench.Minutes), Over: b.Over,
+		Order: list(b.Bench.Order), Strategy: api.Some(api.Strategy(b.Bench.Strategy)), HuntOn: b.Bench.HuntOn,
+		Minutes: minutesOf(b.Bench.Minutes), Over: b.Over,
 		Failed: api.Some(b.Failed), Own: tallyView(b.Own), Program: tallyView(b.Program)}
 }
 

@@ -11,6 +11,7 @@ import (
 func runView(e *practice.Engine, r *practice.Run) *api.PracticeRun {
 	out := &api.PracticeRun{TopShare: r.TopShare, SmellOk: r.Smell, Dry: r.Dry, Seen: api.Each(r.Seen, seenView),
 		WaterAfterS: api.Some(r.WaterAfterS), TakenBackS: api.Some(r.TakenBackS), FullC: api.Some(r.FullC),
+		IdleC: api.Some(r.IdleC),
 		Pictures: []api.Picture{}}
 	if len(r.Tracks) == 0 {
 		return out

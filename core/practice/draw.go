@@ -247,9 +247,14 @@ func (e *Engine) bare(id string, faults []string) bool {
 
 // oneOf is the option of a question that is so: of several that would show, always the same one.
 func (e *Engine) oneOf(g catalogue.Group, faults []string) string {
+	return e.chosen(g, func(id string) bool { return e.bare(id, faults) })
+}
+
+// chosen is the option of a question that is so, of those that would show.
+func (e *Engine) chosen(g catalogue.Group, bare func(id string) bool) string {
 	best, at := "", 0.0
 	for _, id := range g.Findings {
-		if !e.bare(id, faults) {
+		if !bare(id) {
 			continue
 		}
 		x := e.source("option " + id).Float64()

@@ -28,13 +28,16 @@ const (
 
 // What of an engine says that it runs hot, and cold.
 var (
-	hotSigns   = []string{"hot-under-load", "hot-at-idle", "hot-everywhere", "plateau-above-rating"}
-	everywhere = []string{"hot-at-idle", "hot-everywhere"}
-	coldSigns  = []string{"runs-cool", "plateau-below-rating"}
+	hotSigns  = []string{"hot-under-load", "hot-at-idle", "hot-everywhere", "plateau-above-rating"}
+	coldSigns = []string{"runs-cool", "plateau-below-rating"}
 )
 
-// heat is what shows of heat and water, of what some faults cause.
-type heat struct{ hot, everywhere, cold, noWater, weakWater, goodWater bool }
+// heat is what shows of heat, water and speed, of what some faults cause.
+type heat struct {
+	hot, everywhere, atIdle, cold, noWater, weakWater, goodWater bool
+
+	top float64 // share of the rated speed that it reaches
+}
 
 // heatOf are those of faults; a gauge that lies is left out: it changes what is read, not how hot it is.
 func (e *Engine) heatOf(faults []string) heat {
@@ -42,19 +45,35 @@ func (e *Engine) heatOf(faults []string) heat {
 	any := func(ids ...string) bool {
 		return slices.ContainsFunc(ids, func(id string) bool { return e.caused(id, real) })
 	}
-	return heat{hot: any(hotSigns...), everywhere: any(everywhere...), cold: any(coldSigns...),
-		noWater: any("no-water-at-outlet"), weakWater: any("weak-water-at-outlet", "slow-to-prime"),
-		goodWater: any("good-water-at-outlet")}
+	out := heat{hot: any(hotSigns...), everywhere: any("hot-everywhere"), atIdle: any("hot-at-idle"),
+		cold: any(coldSigns...), noWater: any("no-water-at-outlet"), goodWater: any("good-water-at-outlet"),
+		weakWater: any("weak-water-at-outlet", "slow-to-prime"), top: 1}
+	if any("cannot-reach-rated-speed", "black-smoke") {
+		out.top = topShort
+	}
+	return out
 }
 
 // gaugeFault is the gauge that lies.
 const gaugeFault = "gauge-wrong"
 
-// caused says whether faults cause a finding here; what comes by chance is left out.
+// caused says whether faults cause a finding here, of a question the one option that is so; what comes by chance is
+// left out.
 func (e *Engine) caused(id string, faults []string) bool {
-	f, ok := e.c.Finding(id)
-	p := chance(f, faults, 0)
-	return ok && p > 0 && (e.rolls[id] < p || slices.Contains(e.present, id))
+	bare := func(id string) bool {
+		f, ok := e.c.Finding(id)
+		p := chance(f, faults, 0)
+		return ok && p > 0 && (e.rolls[id] < p || slices.Contains(e.present, id))
+	}
+	if !bare(id) {
+		return false
+	}
+	group, grouped := e.c.GroupOf(id)
+	if !grouped {
+		return true
+	}
+	g, _ := e.c.Group(group)
+	return e.chosen(g, bare) == id
 }
 
 // plant is the model of the engine.
@@ -128,7 +147,7 @@ func ailing(p plant.Plant, list []Hidden) (plant.Health, error) {
 // the water that it has when healthy. Common practice.
 const (
 	sureOfIt    = 2.0
-	sureAtFull  = 8.0 // it is held there for six minutes only
+	sureAtFull  = 14.0 // it is held there for five minutes only
 	boilingOver = 40.0
 	noFlow      = 0.1
 	weakFlow    = 0.8
@@ -137,12 +156,15 @@ const (
 
 // misses is by how much the model runs otherwise than what shows says, in K.
 func (e *Engine) misses(p plant.Plant, health plant.Health, want heat, usualLMin float64) float64 {
-	cruise, flow := e.overRating(p, health, cruiseShare)
-	full, _ := e.overRating(p, health, 1)
+	cruise, flow := e.overRating(p, health, cruiseShare, false)
+	full, _ := e.overRating(p, health, want.top, false)
 	off := 0.0
 	switch {
 	case want.everywhere:
 		off = max(0, proving.UsualAbove[proving.Cruise]+sureOfIt-cruise)
+	case want.atIdle:
+		idle, _ := e.overRating(p, health, idleShare, true)
+		off = max(0, proving.UsualAbove[proving.Idle]+sureOfIt-idle)
 	case want.hot:
 		off = max(0, proving.UsualAbove[proving.Full]+sureAtFull-full)
 	case want.cold:
@@ -162,38 +184,54 @@ func (e *Engine) misses(p plant.Plant, health plant.Health, want heat, usualLMin
 	return off
 }
 
-// overRating is how far the block stands over the thermostat's rating, K, held at a share of the rated speed, and the raw
-// water, L/min.
-func (e *Engine) overRating(p plant.Plant, health plant.Health, share float64) (k, lMin float64) {
-	s, err := p.Steady(e.operation(share, false), health)
+// overRating is how far the block stands over the thermostat's rating, K, held at a share of the rated speed, and the
+// raw water, L/min.
+func (e *Engine) overRating(p plant.Plant, health plant.Health, share float64, outOfGear bool) (k, lMin float64) {
+	s, err := p.Steady(e.operation(share, outOfGear), health)
 	if err != nil || s.Boils {
 		return boilingOver, s.RawLMin
 	}
 	return s.BlockC - e.Kind.Facts.ThermostatC, s.RawLMin
 }
 
-// beside is the heat that shows and that the model cannot show, in K at cruising speed: that of a fault it knows
-// nothing of, or of one left by itself that goes further on an engine than in the model. Below 0: cold.
-func (w *World) beside(p plant.Plant, health plant.Health) float64 {
-	want := w.heatOf(w.left)
-	cruise, _ := w.overRating(p, health, cruiseShare)
-	full, _ := w.overRating(p, health, 1)
-	switch {
-	case want.hot && full <= proving.UsualAbove[proving.Full]+sureAtFull-sureOfIt:
-		return runsOver - cruise
-	case want.cold && !want.hot && cruise > -proving.UsualBelow:
-		return -runsUnder - cruise
-	}
-	return 0
+// beside is heat that shows and that the model cannot show: that of a fault it knows nothing of, or of one that goes
+// further on an engine than in the model. K at the speed where it is said to show, below 0: cold.
+type beside struct {
+	k      float64
+	atIdle bool // it shows at idle, and gets better with speed
 }
 
-// shapes is how a heat beside the model goes with speed: with its square, one at cruising speed.
-func shapes(op plant.Operation, ratedRPM float64) float64 {
-	x := op.RPM / (cruiseShare * ratedRPM)
-	if op.OutOfGear {
-		return x * x / 2
+// besideOf is the heat beside the model of what is still on.
+func (w *World) besideOf(p plant.Plant, health plant.Health) beside {
+	want := w.heatOf(w.left)
+	idle, _ := w.overRating(p, health, idleShare, true)
+	cruise, _ := w.overRating(p, health, cruiseShare, false)
+	full, _ := w.overRating(p, health, want.top, false)
+	switch {
+	case want.hot && full > proving.UsualAbove[proving.Full]+sureAtFull-sureOfIt:
+		return beside{}
+	case want.atIdle && !want.everywhere && idle > proving.UsualAbove[proving.Idle]:
+		return beside{}
+	case want.atIdle && !want.everywhere:
+		return beside{runsOver - idle, true}
+	case want.hot:
+		return beside{runsOver - cruise, false}
+	case want.cold && cruise > -proving.UsualBelow:
+		return beside{-runsUnder - cruise, false}
 	}
-	return min(x*x, mostShape)
+	return beside{}
+}
+
+// at is how many K of it show at a speed once it has settled: with its square where it comes with load.
+func (b beside) at(op plant.Operation, ratedRPM float64) float64 {
+	x := op.RPM / (cruiseShare * ratedRPM)
+	switch {
+	case b.atIdle:
+		return b.k * max(0, 1-max(0, x-idleShare/cruiseShare))
+	case op.OutOfGear:
+		return b.k * x * x / 2
+	}
+	return b.k * min(x*x, mostShape)
 }
 
 const mostShape = 1.3

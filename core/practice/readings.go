@@ -32,7 +32,7 @@ func (w *World) Read() (eventlog.Round, error) {
 	if w.over {
 		return eventlog.Round{}, nil
 	}
-	op, state, beside, err := w.steady()
+	op, state, extra, err := w.steady()
 	if err != nil {
 		return eventlog.Round{}, err
 	}
@@ -48,7 +48,7 @@ func (w *World) Read() (eventlog.Round, error) {
 			with = plant.Dash
 		}
 		if r.Side == "coolant" || slices.Contains(ofTheBlock, r.Station) {
-			truth += beside
+			truth += extra
 		}
 		round.Readings = append(round.Readings, w.reading(r.Station, r.Side, truth, with))
 	}
@@ -62,7 +62,7 @@ func (w *World) Read() (eventlog.Round, error) {
 var ofTheBlock = []string{"block", "thermostat", "gauge"}
 
 // steady is the engine at the highest speed that it holds, with the heat that the model cannot show, K.
-func (w *World) steady() (op plant.Operation, state plant.State, beside float64, err error) {
+func (w *World) steady() (op plant.Operation, state plant.State, extra float64, err error) {
 	p, err := w.plant()
 	if err != nil {
 		return op, state, 0, err
@@ -71,21 +71,21 @@ func (w *World) steady() (op plant.Operation, state plant.State, beside float64,
 	if err != nil {
 		return op, state, 0, err
 	}
-	f, more := w.Facts(), w.beside(p, health)
+	f, more := w.Facts(), w.besideOf(p, health)
 	try := func(share float64, outOfGear bool) error {
 		op = w.operation(share, outOfGear)
-		beside = more * shapes(op, f.RatedRPM)
+		extra = more.at(op, f.RatedRPM)
 		state, err = p.Steady(op, health)
 		return err
 	}
 	for _, share := range held {
 		err = try(share, false)
-		if err == nil && !state.Boils && state.BlockC+beside <= f.ThermostatC+tooHotOver {
-			return op, state, beside, nil
+		if err == nil && !state.Boils && state.BlockC+extra <= f.ThermostatC+tooHotOver {
+			return op, state, extra, nil
 		}
 	}
 	err = try(idleShare, true)
-	return op, state, beside, err
+	return op, state, extra, err
 }
 
 // reading is what an instrument shows: the truth with the instrument's error, thrown afresh at each round.

@@ -16,6 +16,7 @@ type Run struct {
 	GaugeC      float64 // where the needle stood at the end of the cruise, °C, or when it was taken back before
 	ProbeC      float64 // … and a thermometer at the sender
 	FullC       float64 // the most that the needle showed at full speed; 0: it was taken back before
+	IdleC       float64 // where the needle stood at idle in the end; 0: it was taken back
 	TopShare    float64 // of the rated speed
 	TakenBackS  float64 // it was taken back, too hot, so many s after the start; 0: it was not
 	Smell       bool    // nothing smelt or heard
@@ -24,7 +25,7 @@ type Run struct {
 	// Tracks are what the gateway's probes told: speed, needle, coolant, raw water. None of a run that was stopped.
 	Tracks []proving.Track
 
-	fullCoolantC float64
+	fullCoolantC, idleCoolantC float64
 }
 
 // The tracks of a run.
@@ -51,7 +52,7 @@ type stretch struct {
 }
 
 // runPlan is how a proving run goes: idle, warm up, ten minutes and more of cruise, full speed, idle.
-var runPlan = []stretch{{2, idleShare, true}, {5, 0.5, false}, {17, cruiseShare, false}, {23, 1, false},
+var runPlan = []stretch{{2, idleShare, true}, {5, 0.5, false}, {15, cruiseShare, false}, {20, 1, false},
 	{proofMinutes, idleShare, true}}
 
 // Of them, by their places.
@@ -63,11 +64,13 @@ const (
 // Of the run: a step of the model, between two points of a track, and over what the needle is read, all in s; the noise
 // of the flow meter, a share of what it shows.
 const (
-	runStepS  = 5.0
-	runTellS  = 10.0
-	runHeldS  = 120.0
-	minuteS   = 60.0
-	flowNoise = 0.01
+	runStepS = 5.0
+	runTellS = 10.0
+	runHeldS = 120.0
+	// A heat beside the model comes and goes with the block: its time constant.
+	besideLagS = 90.0
+	minuteS    = 60.0
+	flowNoise  = 0.01
 )
 
 // Prove runs the engine and reads it with care: only what a fault causes shows, nothing by chance.
@@ -79,14 +82,15 @@ func (w *World) Prove() (Run, error) {
 	if w.over {
 		return Run{}, nil
 	}
-	r := Run{WaterAfterS: waterUsualS, TopShare: 1}
+	r := Run{WaterAfterS: waterUsualS, TopShare: w.heatOf(w.left).top}
 	for _, f := range w.c.Findings {
 		if w.atProof(f) {
 			r.Seen = append(r.Seen, Seen{f.ID, true, 0})
 		}
 	}
 	r.Smell = !r.sees("gas-in-engine-space", "steam-at-outlet")
-	r.Dry = !r.sees("bilge-water-salt", "bilge-water-coolant", "drip-at-weep-hole", "coolant-disappears", "rust-spray-line")
+	r.Dry = !r.sees("bilge-water-salt", "bilge-water-coolant", "drip-at-weep-hole", "coolant-disappears",
+		"rust-spray-line")
 	if r.sees("no-water-at-outlet") {
 		r.WaterAfterS, r.TopShare = 0, 0
 		w.step(Step{Do: Proof, Minutes: stoppedMinutes, Seen: r.Seen})
@@ -95,15 +99,13 @@ func (w *World) Prove() (Run, error) {
 	if r.sees("slow-to-prime", "weak-water-at-outlet") {
 		r.WaterAfterS = waterLateS
 	}
-	if r.sees("cannot-reach-rated-speed", "black-smoke") {
-		r.TopShare = topShort
-	}
 	if err := w.follow(&r); err != nil {
 		return r, err
 	}
 	rating := w.Facts().ThermostatC
 	hot := r.TakenBackS > 0 || r.ProbeC-rating > proving.UsualAbove[proving.Cruise] ||
-		r.fullCoolantC-rating > proving.UsualAbove[proving.Full]
+		r.fullCoolantC-rating > proving.UsualAbove[proving.Full] ||
+		r.idleCoolantC-rating > proving.UsualAbove[proving.Idle]
 	if hot && !r.sees(hotSigns...) { // what the model shows is seen as well
 		r.Seen = append(r.Seen, Seen{hotSigns[0], true, 0})
 	}
@@ -149,7 +151,7 @@ func (w *World) follow(r *Run) error {
 	if err != nil {
 		return err
 	}
-	f, beside := w.Facts(), w.beside(p, health)
+	f, more := w.Facts(), w.besideOf(p, health)
 	space := w.Kind.SeaC + spaceOverSea
 	running := p.Running(min(plant.HotC, f.ThermostatC+healthyOver))
 	running.Stand(space, (w.Minutes-w.hotAt)*minuteS) // since it last ran
@@ -160,7 +162,7 @@ func (w *World) follow(r *Run) error {
 	}
 	w.proofs++
 	noise := w.source(fmt.Sprint("run ", w.proofs))
-	top := r.TopShare
+	top, extra := r.TopShare, 0.0
 	for at := 0.0; at < proofMinutes*minuteS; at += runStepS {
 		now := runPlan[slices.IndexFunc(runPlan, func(s stretch) bool { return at < s.until*minuteS })]
 		if r.TakenBackS > 0 && at >= r.TakenBackS {
@@ -172,7 +174,8 @@ func (w *World) follow(r *Run) error {
 			return err
 		}
 		warm := min(1, max(0, (s.BlockC-space)/(f.ThermostatC-space)))
-		block := s.BlockC + beside*shapes(op, f.RatedRPM)*warm
+		extra += (more.at(op, f.RatedRPM)*warm - extra) * (1 - math.Exp(-runStepS/besideLagS))
+		block := s.BlockC + extra
 		needle := probes[0].Follow(block+health.Gauge, runStepS) + plant.SensorNoiseK*noise.NormFloat64()
 		coolant := probes[1].Follow(block, runStepS) + plant.SensorNoiseK*noise.NormFloat64()
 		flow := probes[2].Follow(s.RawLMin, runStepS) * (1 + flowNoise*noise.NormFloat64())
@@ -201,6 +204,10 @@ func (r *Run) held() {
 	} else {
 		r.FullC = slices.Max(needle.Window(cruiseS, fullS).Values)
 		r.fullCoolantC = slices.Max(coolant.Window(cruiseS, fullS).Values)
+	}
+	if r.TakenBackS == 0 {
+		endS := proofMinutes * minuteS
+		r.IdleC, r.idleCoolantC = mean(needle.Window(endS-runTellS, endS)), mean(coolant.Window(endS-runTellS, endS))
 	}
 	r.GaugeC, r.ProbeC = mean(needle.Window(from, upTo)), mean(coolant.Window(from, upTo))
 }

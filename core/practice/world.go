@@ -275,7 +275,8 @@ func (w *World) dangersFrom(n int) []Danger {
 	return list
 }
 
-// undo takes back what an entry did to the engine: valves, what was opened or closed up, a repair. Its minutes are gone.
+// undo takes back what an entry did to the engine: valves, what was opened or closed up, a repair. Its minutes are
+// gone.
 func (w *World) undo(id string) {
 	w.left, w.shut, w.battery = w.ids(), false, false
 	for _, e := range eventlog.Standing(w.entries) {

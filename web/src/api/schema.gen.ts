@@ -5819,6 +5819,11 @@ export interface components {
             full_c?: number;
             /**
              * Format: double
+             * @description Where the needle stood at idle in the end; left out: it was taken back.
+             */
+            idle_c?: number;
+            /**
+             * Format: double
              * @description s from the start; left out: it was not.
              */
             taken_back_s?: number;

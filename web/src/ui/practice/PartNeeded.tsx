@@ -1,9 +1,9 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
-import type { Schemas } from "../../api/client";
+import type { Schemas, UnitSystem } from "../../api/client";
 import { practice } from "../../api/practice";
 import { useCalculators, usePracticeAt } from "../../api/queries";
 import { useSystem } from "../unitSystem";
-import { shown, unitsOf } from "../units";
+import { convert, unitsOf, type Units } from "../units";
 import { useDo } from "./usePractice";
 
 type Part = Schemas["PracticePart"];
@@ -20,9 +20,7 @@ export function PartNeeded({ part }: { part: Part }) {
   const units = sheets && unitsOf(sheets.units);
   const system = useSystem();
   const size = (list: Schemas["PracticeMeasure"][]) =>
-    list
-      .map((m) => `${m.label.toLowerCase()} ${m.unit && units ? shown(units, system, m.value, m.unit) : m.value}`)
-      .join(", ");
+    list.map((m) => `${m.label.toLowerCase()} ${read(m, units, system)}`).join(", ");
   return (
     <Box role="group" aria-label={`Order: ${part.label}`} sx={{ mt: 0.5 }}>
       <Typography sx={{ fontWeight: 650 }}>It takes a new part: {part.label.toLowerCase()}.</Typography>
@@ -60,4 +58,11 @@ export function PartNeeded({ part }: { part: Part }) {
       {failed && <Typography role="alert">{failed}</Typography>}
     </Box>
   );
+}
+
+/** A size as a rule reads it: three figures. */
+function read(m: Schemas["PracticeMeasure"], units: Units | undefined, system: UnitSystem): string {
+  const from = units?.find(m.unit);
+  const to = units?.shownAs(m.unit, system);
+  return from && to ? `${Number(convert(m.value, from, to).toPrecision(3))}\u00a0${to.symbol}` : String(m.value);
 }

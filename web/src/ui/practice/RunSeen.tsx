@@ -76,6 +76,7 @@ function WhatWasRead({ run, page, words, units }: Props & { run: Schemas["Practi
               {back ? `: too hot, it was taken back after ${back}` : ""}.
             </li>
           )}
+          {run.idle_c !== undefined && <li>At idle afterwards it stands at {text(run.idle_c)}.</li>}
           <li>Top speed held: {Math.round(run.top_share * page.engine.rated_rpm)} rev/min.</li>
         </>
       )}
