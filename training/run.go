@@ -11,7 +11,7 @@ import (
 func runView(e *practice.Engine, r *practice.Run) *api.PracticeRun {
 	out := &api.PracticeRun{TopShare: r.TopShare, SmellOk: r.Smell, Dry: r.Dry, Seen: api.Each(r.Seen, seenView),
 		WaterAfterS: api.Some(r.WaterAfterS), TakenBackS: api.Some(r.TakenBackS), FullC: api.Some(r.FullC),
-		IdleC: api.Some(r.IdleC),
+		IdleC:    api.Some(r.IdleC),
 		Pictures: []api.Picture{}}
 	if len(r.Tracks) == 0 {
 		return out
@@ -53,7 +53,7 @@ func speeds(r *practice.Run, ratedRPM float64) []api.PictureBand {
 		}
 		if v := t.Values[i]; v >= loaded*ratedRPM {
 			bands = append(bands, api.PictureBand{Label: units.Say("%.0f rev/min", v).String(), Role: api.PictureRolePlain,
-				Across: api.X, From: t.Seconds[i], To: t.Seconds[end]})
+				Across: api.X, From: t.Seconds[i], To: t.Seconds[min(end+1, t.Len()-1)]})
 		}
 		i = end + 1
 	}

@@ -147,6 +147,7 @@ func ailing(p plant.Plant, list []Hidden) (plant.Health, error) {
 // the water that it has when healthy. Common practice.
 const (
 	sureOfIt    = 2.0
+	sureAtSpeed = 8.0  // ten minutes are not all that it takes
 	sureAtFull  = 14.0 // it is held there for five minutes only
 	boilingOver = 40.0
 	noFlow      = 0.1
@@ -161,7 +162,7 @@ func (e *Engine) misses(p plant.Plant, health plant.Health, want heat, usualLMin
 	off := 0.0
 	switch {
 	case want.everywhere:
-		off = max(0, proving.UsualAbove[proving.Cruise]+sureOfIt-cruise)
+		off = max(0, proving.UsualAbove[proving.Cruise]+sureAtSpeed-cruise)
 	case want.atIdle:
 		idle, _ := e.overRating(p, health, idleShare, true)
 		off = max(0, proving.UsualAbove[proving.Idle]+sureOfIt-idle)
@@ -208,6 +209,8 @@ func (w *World) besideOf(p plant.Plant, health plant.Health) beside {
 	cruise, _ := w.overRating(p, health, cruiseShare, false)
 	full, _ := w.overRating(p, health, want.top, false)
 	switch {
+	case want.everywhere && cruise <= proving.UsualAbove[proving.Cruise]+sureAtSpeed-sureOfIt:
+		return beside{runsOver - cruise, false}
 	case want.hot && full > proving.UsualAbove[proving.Full]+sureAtFull-sureOfIt:
 		return beside{}
 	case want.atIdle && !want.everywhere && idle > proving.UsualAbove[proving.Idle]:

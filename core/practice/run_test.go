@@ -44,6 +44,9 @@ func TestHeatIsOneTruth(t *testing.T) {
 			shown := run.TakenBackS > 0 || run.ProbeC-rating > proving.UsualAbove[proving.Cruise] ||
 				full-rating > proving.UsualAbove[proving.Full] || idle-rating > proving.UsualAbove[proving.Idle]
 			assert.Equal(t, hotIn(run.Seen), shown, "%s: %v", e.Case.Code(), e.Hidden)
+			if slices.ContainsFunc(run.Seen, func(s practice.Seen) bool { return s.Finding == "hot-everywhere" }) {
+				assert.Greater(t, run.ProbeC-rating, proving.UsualAbove[proving.Cruise], e.Case.Code())
+			}
 			round, err := r.Read()
 			require.NoError(t, err)
 			if !shown {

@@ -37,14 +37,14 @@ async function cool(hand: Hand) {
 }
 
 /** Looks where the program says to look, everything before it done, until something is found. */
-async function hunt(hand: Hand) {
+async function hunt(hand: Hand, until = found(hand.page)) {
   const { page } = hand;
   await hand.link("Find", steps(page));
   await hand.button("Next", page.getByRole("navigation", { name: "Parts of the job" }));
   for (let i = 0; i < 30; i++) {
     const look = page.getByRole("button", { name: /(^L|and l)ook: / });
-    await expect(look.or(found(page)).first()).toBeVisible();
-    if ((await found(page).count()) > 0) return;
+    await expect(look.or(until).first()).toBeVisible();
+    if ((await until.count()) > 0) return;
     const card = page.getByRole("article").first();
     if ((await card.getByRole("button", { name: /cold/i }).count()) > 0) await cool(hand);
     const before = card.getByRole("button", { name: /^[^:]+: / }).and(card.locator("[aria-label]"));
@@ -98,6 +98,45 @@ async function repairAndProve(hand: Hand): Promise<boolean> {
   await hand.button(/^Sign it as cured/);
   return true;
 }
+
+/** Orders a part that does not fit, and then the one with the old one's sizes. */
+async function order(hand: Hand) {
+  const part = hand.page.getByRole("group", { name: /^Order: / }).first();
+  const offers = part.getByRole("button", { name: /^Order / });
+  await hand.button(/^Measure the old one/, part);
+  const old = /The old one: (.*)\.$/.exec((await part.getByText(/^The old one: /).textContent()) ?? "")?.[1] ?? "";
+  const all = await offers.allTextContents();
+  const fits = all.findIndex((text) => text.includes(old));
+  expect(all).toHaveLength(3);
+  expect(fits, "one of them is as the old one").not.toBe(-1);
+  await hand.tap(offers.nth((fits + 1) % 3));
+  await expect(part.getByRole("status")).toContainText("did not go on");
+  await hand.tap(offers.nth(fits));
+  await expect(part).toHaveCount(0);
+}
+
+/** A code whose one fault takes a part: where draws change, any other that does. */
+const takesAPart = "000-00PY";
+
+test("a part ordered by guess does not fit; measured first it does, and the repair goes on", async ({ page }) => {
+  test.setTimeout(120_000);
+  const hand = new Hand(page);
+  await page.goto("/");
+  await hand.link("Practice");
+  await hand.type("Code", takesAPart);
+  await hand.button("Begin by code");
+  await expect(page.getByRole("region", { name: "Practice" })).toContainText("PRACTICE");
+  const ordered = page.getByRole("group", { name: /^Order: / });
+  await hunt(hand, ordered);
+  await hand.link("Repair", steps(page));
+  await order(hand);
+  await hand.tap(found(page).first());
+  await hand.button("End");
+  await hand.button("End it");
+  await hand.link(/It is over/);
+  await expect(page.getByRole("region", { name: "Step by step" })).toContainText("and it did not fit");
+  await expect(page.getByText("Ordered without measuring")).toBeVisible();
+});
 
 for (const [i, title] of lessons.entries())
   test(`lesson ${i + 1}: ${title}`, async ({ page }) => {
