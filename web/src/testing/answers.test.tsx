@@ -254,7 +254,7 @@ describe("readings", () => {
     expect(screen.getByText(/They lean to/)).toBeInTheDocument();
     expect(screen.getByText(/Compared with its sister, Port/)).toBeInTheDocument();
   });
-  it("are drawn on the band where a healthy engine reads", () => {
+  it("are drawn on the band where a healthy engine reads", async () => {
     const words = { station: (id: string) => id } as Words;
     const round = {
       operation: { rpm: 2400, sea_c: 15 },
@@ -266,6 +266,10 @@ describe("readings", () => {
     const should = [{ station: "outlet", side: "raw" as const, temp_c: 30, spread_k: 2 }];
     show(<PathPicture {...{ round, should, words, units }} system="us" />);
     expect(screen.getByRole("img")).toHaveAccessibleName("outlet: found 131.0\u00a0°F, should be 86.0\u00a0°F");
+    const read = screen.getByRole("slider", { name: /Read the chart/ });
+    read.focus();
+    await userEvent.keyboard("{ArrowDown}");
+    expect(read).toHaveTextContent(/outlet: 131.0\u00a0°F, should be 78.0\u00a0°F to 94.0\u00a0°F/);
   });
 });
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Picture, Schemas, Calculator, CalculatorField, Unit } from "../api/client";
-import { extent, inUnits, label, minutesAlong } from "../ui/picture";
+import { extent, inUnits, label, minutesAlong } from "../ui/chart/picture";
 import { bandOf, placesOf, roundOf, standing, typedNumber } from "../ui/readings/rounds";
 import { asked, labelOf, matters, slips, typedIn, unitFor } from "../features/calculator/sheet";
 import { clockTime, convert, convertError, digits, shown, shownError, unitsOf } from "../ui/units";

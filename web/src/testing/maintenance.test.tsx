@@ -146,6 +146,17 @@ describe("a trend", () => {
     show(<TrendChart trend={trend()} />);
     expect(screen.getByRole("img", { name: /95.% at 900 h, 86.% at 1200 h; limit 80/ })).toBeInTheDocument();
   });
+  it("is read by the arrow keys: what was measured there, or what is expected", async () => {
+    show(<TrendChart trend={trend()} />);
+    const read = screen.getByRole("slider", { name: /Read the chart/ });
+    read.focus();
+    await userEvent.keyboard("{ArrowRight}{ArrowRight>60/}");
+    expect(read).toHaveTextContent(/At 1\d\d\d h: /);
+    await userEvent.keyboard("{ArrowLeft>90/}");
+    expect(read).toHaveTextContent(/At 900 h: measured 95/);
+    await userEvent.keyboard("{Escape}");
+    expect(read).toHaveTextContent(/Touch the chart/);
+  });
   it("says that it was never measured", () => {
     show(<TrendChart trend={trend({ points: [] })} />);
     expect(screen.getByText("Never measured.")).toBeInTheDocument();

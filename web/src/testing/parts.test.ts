@@ -17,7 +17,7 @@ import {
   type Marks,
 } from "../features/job/outcome";
 import { factsOf } from "../features/readings/OnTheEngine";
-import { apart, dashOf, valueAt } from "../ui/readOut";
+import { apart, dashOf, valueAt } from "../ui/chart/reading";
 import { faultsAt, percent, spineOf, warmth, type SpineStation } from "../ui/stations";
 import { chapterOf, rateWords, search, strengthWords } from "../features/handbook/handbook";
 import { moveWords } from "../features/job/why";

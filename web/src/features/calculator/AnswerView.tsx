@@ -2,7 +2,7 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { footHeight } from "../../ui/Shell";
 import { useState } from "react";
 import type { FieldError, Calculator, CalculatorAnswer, CalculatorResult, UnitSystem } from "../../api/client";
-import { Chart } from "../../ui/Chart";
+import { Chart } from "../../ui/chart/Chart";
 import { Attention } from "../../ui/Attention";
 import { labelOf } from "./sheet";
 import { shown, shownError, type Units } from "../../ui/units";

@@ -1,5 +1,6 @@
+import { Later } from "../../ui/chart/Later";
 import { Box, Button, Stack, Typography } from "@mui/material";
-import { useState } from "react";
+import { lazy, useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Catalogue, Schemas } from "../../api/client";
 import { useCatalogue, useEngine, useMay, useServiceRecord, useSession, useCalculators } from "../../api/queries";
@@ -17,7 +18,6 @@ import { Hours } from "./Hours";
 import { ServiceHistory } from "./ServiceHistory";
 import { Seasons } from "./Season";
 import { Twin } from "./Twin";
-import { TrendChart } from "./TrendChart";
 import { useSaid } from "../../ui/quantity";
 import { usePane } from "../../ui/pane";
 import { useTitle } from "../../ui/title";
@@ -27,6 +27,8 @@ import { EngineForm } from "../../ui/engine/EngineForm";
 import { StartJob } from "../../ui/job/StartJob";
 import { EngineBanner } from "../../ui/job/JobBanner";
 import { JobLine } from "../../ui/job/JobLine";
+
+const TrendChart = lazy(() => import("./TrendChart").then((m) => ({ default: m.TrendChart })));
 
 /** An engine's record: its jobs with their causes, its facts, its circuit, and every change. */
 export function EngineScreen() {
@@ -264,7 +266,9 @@ function RecordSection(p: {
           {[...record.trends]
             .sort((a, b) => Number(b.points.length > 0) - Number(a.points.length > 0))
             .map((t) => (
-              <TrendChart key={t.id} trend={t} />
+              <Later key={t.id} height={320}>
+                <TrendChart trend={t} />
+              </Later>
             ))}
         </Box>
       );

@@ -1,23 +1,14 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { ChartFrame, type Scales } from "../../ui/chart/ChartFrame";
+import { ReadOut } from "../../ui/chart/ReadOut";
+import { valueAt } from "../../ui/chart/reading";
 import { day } from "../../ui/words";
 import { about, told } from "../../ui/maintenance/maintenance";
 
 type Trend = Schemas["TrendView"];
-
-const width = 560;
-const height = 230;
-const box = { left: 52, right: width - 34, top: 14, bottom: height - 30 };
-
-/** Round values along an axis. */
-function ticksOf(from: number, to: number, most: number): number[] {
-  const rough = (to - from) / most;
-  const ten = 10 ** Math.floor(Math.log10(rough || 1));
-  const step = [1, 2, 5, 10].map((k) => k * ten).find((s) => s >= rough) ?? rough;
-  const first = Math.ceil(from / step) * step;
-  return Array.from({ length: Math.max(0, Math.floor((to - first) / step) + 1) }, (_, i) => first + i * step);
-}
 
 function extentOf(t: Trend) {
   const hours = [...t.points.map((p) => p.hours), ...t.curve.map((c) => c[0] ?? 0), t.hours_now];
@@ -69,45 +60,66 @@ function under(t: Trend): string {
   return `${span}${shape}${said}${t.why.charAt(0).toUpperCase()}${t.why.slice(1)}.`;
 }
 
+/** What is known at an hour of the meter: what was measured then, or what the fitted growth says. */
+function readTrend(t: Trend, at: number): string {
+  const near = t.points.reduce<Trend["points"][number] | undefined>(
+    (best, p) => (!best || Math.abs(p.hours - at) < Math.abs(best.hours - at) ? p : best),
+    undefined,
+  );
+  const [first = 0, last = 0] = [t.curve[0]?.[0], t.curve[t.curve.length - 1]?.[0]];
+  const reach = (extentOf(t).h1 - extentOf(t).h0) / 40;
+  const hours = `At ${Math.round(at)} h`;
+  if (near && Math.abs(near.hours - at) <= reach)
+    return `${hours}: measured ${told(t.unit, near.value, near.error)} on ${day(near.at)}`;
+  if (t.curve.length < 2 || at < first || at > last) return `${hours}: nothing is known`;
+  const of = (i: 1 | 2) => valueAt({ x: t.curve.map((c) => c[0] ?? 0), y: t.curve.map((c) => c[i] ?? 0) }, at) ?? 0;
+  return `${hours}: about ${told(t.unit, of(1), 1.645 * of(2))}`;
+}
+
 function Drawing({ trend: t }: { trend: Trend }) {
-  const { palette, water, typography } = useTheme();
+  const [at, setAt] = useState<number>();
   const e = extentOf(t);
-  const x = (h: number) => box.left + ((h - e.h0) / (e.h1 - e.h0)) * (box.right - box.left);
-  const y = (v: number) => box.bottom - ((v - e.v0) / (e.v1 - e.v0)) * (box.bottom - box.top);
   const scale = t.unit === "percent" ? 100 : 1;
+  const hours: [number, number] = [e.h0, e.h1];
+  const points = t.points.map((p) => `${told(t.unit, p.value)} at ${Math.round(p.hours)} h`).join(", ");
+  return (
+    <>
+      <Box role="img" aria-label={`${t.label}: ${points}; limit ${told(t.unit, t.limit)}`}>
+        <ChartFrame
+          height={230}
+          x={{ range: hours, tick: (h) => `${Math.round(h)} h` }}
+          y={{
+            range: [e.v0, e.v1],
+            tick: (v) =>
+              Number((v * scale).toFixed(2))
+                .toString()
+                .replace("-", "−"),
+          }}
+          onAt={setAt}
+        >
+          {(scales) => <Strokes trend={t} at={at} {...scales} />}
+        </ChartFrame>
+      </Box>
+      <ReadOut name={t.label} range={hours} at={at} onAt={setAt} read={(h) => readTrend(t, h)} />
+    </>
+  );
+}
+
+function Strokes({ trend: t, at, x, y, area }: Scales & { trend: Trend; at?: number }) {
+  const { palette, water } = useTheme();
+  const ink = palette.text.primary;
+  const [top, bottom] = [area.top, area.top + area.height];
   const band = [
     ...t.curve.map((c) => `${x(c[0] ?? 0)},${y((c[1] ?? 0) + 1.645 * (c[2] ?? 0))}`),
     ...[...t.curve].reverse().map((c) => `${x(c[0] ?? 0)},${y((c[1] ?? 0) - 1.645 * (c[2] ?? 0))}`),
   ].join(" ");
-  const ink = palette.text.primary;
-  const todayAt = y(t.limit) > (box.top + box.bottom) / 2 ? box.top + 12 : box.bottom - 4; // away from the limit
-  const points = t.points.map((p) => `${told(t.unit, p.value)} at ${Math.round(p.hours)} h`).join(", ");
+  const todayAt = y(t.limit) > (top + bottom) / 2 ? top + 12 : bottom - 4; // away from the limit
   return (
-    <svg
-      viewBox={`0 0 ${width} ${height}`}
-      style={{ width: "100%", display: "block" }}
-      role="img"
-      aria-label={`${t.label}: ${points}; limit ${told(t.unit, t.limit)}`}
-      fontFamily={typography.fontFamily}
-      fontSize={13}
-    >
-      {ticksOf(e.v0 * scale, e.v1 * scale, 4).map((v) => (
-        <g key={v}>
-          <line x1={box.left} x2={box.right} y1={y(v / scale)} y2={y(v / scale)} stroke={palette.divider} />
-          <text x={box.left - 6} y={y(v / scale) + 4} textAnchor="end" fill={palette.text.secondary}>
-            {Number(v.toFixed(2)).toString().replace("-", "−")}
-          </text>
-        </g>
-      ))}
-      {ticksOf(e.h0, e.h1, 5).map((h) => (
-        <text key={h} x={x(h)} y={height - 10} textAnchor="middle" fill={palette.text.secondary}>
-          {Math.round(h)} h
-        </text>
-      ))}
+    <>
       {t.curve.length > 1 && (
         <>
           <clipPath id={`frame-${t.id}`}>
-            <rect x={box.left} y={box.top} width={box.right - box.left} height={box.bottom - box.top} />
+            <rect x={area.left} y={top} width={area.width} height={area.height} />
           </clipPath>
           <polygon points={band} fill={water.raw} opacity={0.16} clipPath={`url(#frame-${t.id})`} />
           <polyline
@@ -119,18 +131,18 @@ function Drawing({ trend: t }: { trend: Trend }) {
         </>
       )}
       <line
-        x1={box.left}
-        x2={box.right}
+        x1={area.left}
+        x2={area.left + area.width}
         y1={y(t.limit)}
         y2={y(t.limit)}
         stroke={water.found}
         strokeWidth={2}
         strokeDasharray="4 4"
       />
-      <text x={box.left + 6} y={y(t.limit) - 5} fill={water.found} fontWeight={700}>
+      <text x={area.left + 6} y={y(t.limit) - 5} fill={water.found} fontWeight={700}>
         limit
       </text>
-      <line x1={x(t.hours_now)} x2={x(t.hours_now)} y1={box.top} y2={box.bottom} stroke={ink} strokeDasharray="2 5" />
+      <line x1={x(t.hours_now)} x2={x(t.hours_now)} y1={top} y2={bottom} stroke={ink} strokeDasharray="2 5" />
       <text x={x(t.hours_now) - 4} y={todayAt} textAnchor="end" fill={palette.text.secondary}>
         today
       </text>
@@ -159,6 +171,7 @@ function Drawing({ trend: t }: { trend: Trend }) {
           strokeWidth={2.5}
         />
       )}
-    </svg>
+      {at !== undefined && <line x1={x(at)} x2={x(at)} y1={top} y2={bottom} stroke={ink} strokeWidth={1.5} />}
+    </>
   );
 }

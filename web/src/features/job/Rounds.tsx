@@ -1,14 +1,16 @@
+import { Later } from "../../ui/chart/Later";
 import { Box, Button, Stack, Typography } from "@mui/material";
-import { useState } from "react";
+import { lazy, useState } from "react";
 import { Link } from "react-router";
 import type { JobPage } from "../../api/client";
 import { useCalculators } from "../../api/queries";
 import { HealthWords } from "../../ui/readings/HealthWords";
 import { SaveBaseline } from "./SaveBaseline";
-import { PathPicture } from "../../ui/readings/PathPicture";
 import { useSystem } from "../../ui/unitSystem";
 import { shown, unitsOf } from "../../ui/units";
 import { when, type Words } from "../../ui/words";
+
+const PathPicture = lazy(() => import("../../ui/readings/PathPicture").then((m) => ({ default: m.PathPicture })));
 
 /** The what-if of this engine, at the speed and sea of the last round, with what was found. */
 export function whatIf(page: JobPage): string {
@@ -53,15 +55,17 @@ export function Rounds({ page, words }: { page: JobPage; words: Words }) {
             {last.by}, {when(last.at)}
             {page.rounds.length > 1 && `; ${page.rounds.length} rounds in all`}
           </Typography>
-          <PathPicture
-            round={last.round}
-            should={last.should ?? []}
-            baseline={last.baseline}
-            twin={last.twin}
-            words={words}
-            units={unitsOf(list)}
-            system={system}
-          />
+          <Later height={320}>
+            <PathPicture
+              round={last.round}
+              should={last.should ?? []}
+              baseline={last.baseline}
+              twin={last.twin}
+              words={words}
+              units={unitsOf(list)}
+              system={system}
+            />
+          </Later>
           {page.health && (
             <HealthWords
               health={page.health}

@@ -1,8 +1,11 @@
-import { Box, Typography } from "@mui/material";
+import { Box, Typography, useMediaQuery } from "@mui/material";
 import { useTheme, type Theme } from "@mui/material/styles";
-import { memo, useEffect, useMemo, useRef, useState } from "react";
-import type { AlarmLine, Schemas, Track } from "../../api/client";
-import { minutesAlong } from "../../ui/picture";
+import { useMemo, useState } from "react";
+import type { AlarmLine, Schemas, Track, Unit } from "../../api/client";
+import { ChartFrame, type Scales } from "../../ui/chart/ChartFrame";
+import { minutesAlong } from "../../ui/chart/picture";
+import { ReadOut } from "../../ui/chart/ReadOut";
+import { apart, valueAt } from "../../ui/chart/reading";
 import { useSystem } from "../../ui/unitSystem";
 import { clockTime, convert, digits, shown, type Units } from "../../ui/units";
 import type { Words } from "../../ui/words";
@@ -35,72 +38,48 @@ export function Lanes(p: {
   words: Words;
   units: Units;
 }) {
-  const { water, palette, typography } = useTheme();
-  const [box, width] = useWidth();
-  const inner = { from: left, to: Math.max(left + 60, width - names) };
+  const { water, palette } = useTheme();
+  const system = useSystem();
+  const narrow = useMediaQuery("(max-width: 520px)");
+  const [at, setAt] = useState<number>();
   const list = useMemo(() => styled(p.tracks, p.words, { water, palette }), [p.tracks, p.words, water, palette]);
   const span = timeSpan(p.tracks, p.until);
-  const x = (s: number) => inner.from + ((s - span[0]) / (span[1] - span[0])) * (inner.to - inner.from);
   const used = lanes.flatMap((lane) => {
     const own = list.filter((s) => unitOf(s.track.place) === lane.unit);
     return own.length > 0 ? [{ ...lane, own }] : [];
   });
-  const tops = used.map((_, i) => used.slice(0, i).reduce((sum, l) => sum + l.height + 22, 16));
-  const height = used.reduce((sum, l) => sum + l.height + 22, 16) + 10;
-  const every = width < 460 ? 2 : 1; // on a phone there is room for every second time
   const ticks = minutesAlong(span, { label: "", time: true, tick: clockTime, text: clockTime }) ?? [];
+  const read = (s: number) => {
+    const said = list.flatMap(({ track: t, name }) => {
+      const v = valueAt({ x: t.seconds, y: t.values }, s);
+      return v === undefined ? [] : [`${name} ${shown(p.units, system, v, unitOf(t.place))}`];
+    });
+    return `${clockTime(s - span[0])}: ${said.join("; ") || "nothing was read"}`;
+  };
+  if (used.length === 0) return <Typography sx={{ color: "text.secondary" }}>Nothing was read yet.</Typography>;
   return (
-    <Box ref={box} component="figure" sx={{ m: 0 }} role="img" aria-label={spoken(list, p.words)}>
-      {used.length === 0 ? (
-        <Typography sx={{ color: "text.secondary" }}>Nothing was read yet.</Typography>
-      ) : (
-        <svg
-          width={width}
-          height={height}
-          fontFamily={typography.fontFamily}
-          fontSize={13}
-          style={{ display: "block" }}
-        >
-          <text x={2} y={height - 8} fill={palette.text.secondary}>
-            min:s
-          </text>
-          {ticks.map((t, i) => (
-            <g key={t}>
-              <line x1={x(t)} x2={x(t)} y1={16} y2={height - 24} stroke={palette.divider} />
-              <text x={x(t)} y={height - 8} textAnchor="middle" fill={palette.text.secondary}>
-                {i % every === 0 && x(t) > left + 20 && clockTime(t - span[0])}
-              </text>
-            </g>
-          ))}
-          {used.map((lane, i) => (
-            <Lane
-              key={lane.unit}
-              lane={lane}
-              top={tops[i] ?? 0}
-              {...{ x, inner, units: p.units }}
-              limits={lane.unit === "degC" ? p.limits.filter((l) => list.some((s) => same(l, s.track))) : []}
-              analysis={lane.unit === "degC" ? p.analysis : undefined}
-            />
-          ))}
-        </svg>
-      )}
+    <Box component="figure" sx={{ m: 0 }}>
+      <Box role="img" aria-label={spoken(list, p.words)}>
+        {used.map((lane, i) => (
+          <Lane
+            key={lane.unit}
+            {...{ lane, at, span, onAt: setAt, units: p.units }}
+            // on a phone there is room for every second time
+            ticks={i < used.length - 1 ? [] : ticks.filter((_, n) => n % (narrow ? 2 : 1) === 0)}
+            limits={lane.unit === "degC" ? p.limits.filter((l) => list.some((s) => same(l, s.track))) : []}
+            analysis={lane.unit === "degC" ? p.analysis : undefined}
+          />
+        ))}
+        <Typography variant="body2" sx={{ color: "text.secondary" }}>
+          min:s
+        </Typography>
+      </Box>
+      <ReadOut name="what was read over time" range={span} at={at} onAt={setAt} read={read} />
     </Box>
   );
 }
 
 const same = (l: AlarmLine, t: Track) => placeKey(l.place) === placeKey(t.place);
-
-function useWidth(): [React.RefObject<HTMLElement | null>, number] {
-  const box = useRef<HTMLElement>(null);
-  const [width, setWidth] = useState(360);
-  useEffect(() => {
-    if (!box.current || typeof ResizeObserver === "undefined") return;
-    const watch = new ResizeObserver(([e]) => e && setWidth(Math.max(280, Math.floor(e.contentRect.width))));
-    watch.observe(box.current);
-    return () => watch.disconnect();
-  }, []);
-  return [box, width];
-}
 
 function timeSpan(tracks: Track[], until = 0): [number, number] {
   const first = Math.min(...tracks.flatMap((t) => t.seconds.slice(0, 1)), Infinity);
@@ -137,114 +116,119 @@ export function levels(low: number, high: number, count: number): number[] {
   return Array.from({ length: Math.floor((high - first) / step + 1e-9) + 1 }, (_, i) => first + i * step);
 }
 
-/** Names at the end of the lines, moved apart so that none lies on another. */
-export function apart(at: number[], gap: number, low: number, high: number): number[] {
-  const order = at.map((y, i) => ({ y, i })).sort((a, b) => a.y - b.y);
-  const out = [...at];
-  let last = low - gap;
-  for (const o of order) last = out[o.i] = Math.max(o.y, last + gap);
-  let room = high;
-  for (const o of order.reverse()) {
-    if ((out[o.i] ?? 0) > room) out[o.i] = room;
-    room = (out[o.i] ?? 0) - gap;
-  }
-  return out;
-}
-
-function Lane(p: {
+interface LaneProps {
   lane: (typeof lanes)[number] & { own: Shown[] };
-  top: number;
-  x: (s: number) => number;
-  inner: { from: number; to: number };
+  span: [number, number];
+  ticks: number[];
+  at?: number;
+  onAt: (s: number) => void;
   limits: AlarmLine[];
   analysis?: Schemas["RunAnalysis"];
   units: Units;
-}) {
-  const { water, palette } = useTheme();
+}
+
+/** One quantity over time, in the person's own unit. */
+function Lane({ lane, span, ticks, at, onAt, limits, analysis, units }: LaneProps) {
   const system = useSystem();
-  const { own, unit, height, least } = p.lane;
-  const [from, to] = [p.units.find(unit), p.units.shownAs(unit, system)];
+  const { own, unit, height, least } = lane;
+  const [from, to] = [units.find(unit), units.shownAs(unit, system)];
   const turn = (v: number) => (from && to ? convert(v, from, to) : v);
-  const values = [...own.flatMap((s) => s.track.values), ...p.limits.map((l) => l.at)];
+  const values = [...own.flatMap((s) => s.track.values), ...limits.map((l) => l.at)];
   const [lowest, highest] = values.reduce(([a, b], v) => [Math.min(a, v), Math.max(b, v)], [Infinity, -Infinity]);
   const air = Math.max(0, least - (highest - lowest)) / 2 + (highest - lowest) * 0.05;
-  const [low, high] = [unit === "degC" ? lowest - air : 0, highest + air];
-  const y = (v: number) => p.top + height - ((v - low) / (high - low)) * height;
+  const range: [number, number] = [unit === "degC" ? turn(lowest - air) : 0, turn(highest + air)];
+  return (
+    <>
+      <Typography variant="body2" sx={{ color: "text.secondary", lineHeight: 1.2 }}>
+        {to?.symbol ?? unit}
+      </Typography>
+      <ChartFrame
+        height={height + (ticks.length > 0 ? 30 : 0)}
+        right={names}
+        x={{ range: span, ticks, tick: (s) => clockTime(s - span[0]) }}
+        y={{ range, ticks: levels(range[0], range[1], height > 100 ? 5 : 2), room: left }}
+        onAt={onAt}
+      >
+        {({ x, y, area }) => (
+          <LaneStrokes {...{ own, limits, analysis, units, to, turn, at, x, area }} y={(v: number) => y(turn(v))} />
+        )}
+      </ChartFrame>
+    </>
+  );
+}
+
+type StrokesProps = Pick<LaneProps, "at" | "limits" | "analysis" | "units"> &
+  Scales & { own: Shown[]; to?: Unit; turn: (v: number) => number };
+
+function LaneStrokes({ own, at, limits, analysis: a, units, to, turn, x, y, area }: StrokesProps) {
+  const { water, palette } = useTheme();
+  const system = useSystem();
+  const [right, bottom] = [area.left + area.width, area.top + area.height];
   const ends = apart(
-    own.map((s) => y(lastOf(s.track))),
+    own.map((s) => y(lastOf(s.track)) + 4),
     15,
-    p.top + 8,
-    p.top + height - 2,
+    area.top + 8,
+    bottom,
   );
   const marks = apart(
-    p.limits.map((l) => y(l.at) - 4),
+    limits.map((l) => y(l.at) - 4),
     14,
-    p.top + 6,
-    p.top + height,
+    area.top + 6,
+    bottom,
   );
-  const back = (v: number) => (from && to ? convert(v, to, from) : v);
-  const a = p.analysis;
   return (
-    <g>
-      <text x={2} y={p.top - 3} fill={palette.text.secondary}>
-        {to?.symbol ?? unit}
-      </text>
-      {levels(turn(low), turn(high), height > 100 ? 5 : 2).map((v) => (
-        <g key={v}>
-          <line x1={p.inner.from} x2={p.inner.to} y1={y(back(v))} y2={y(back(v))} stroke={palette.divider} />
-          <text x={left - 6} y={y(back(v)) + 4} textAnchor="end" fill={palette.text.secondary}>
-            {v}
-          </text>
-        </g>
-      ))}
+    <>
       {a?.plateau_from_s !== undefined && a.plateau_to_s !== undefined && a.plateau_c !== undefined && (
         <rect
-          x={p.x(a.plateau_from_s)}
-          width={Math.max(2, p.x(a.plateau_to_s) - p.x(a.plateau_from_s))}
+          x={x(a.plateau_from_s)}
+          width={Math.max(2, x(a.plateau_to_s) - x(a.plateau_from_s))}
           y={y(a.plateau_c) - 9}
           height={18}
           fill={water.clear}
           opacity={0.25}
         />
       )}
-      {p.limits.map((l, i) => (
+      {limits.map((l, i) => (
         <g key={placeKey(l.place) + l.label}>
           <line
-            x1={p.inner.from}
-            x2={p.inner.to}
+            x1={area.left}
+            x2={right}
             y1={y(l.at)}
             y2={y(l.at)}
             stroke={l.stop ? water.found : water.suspect}
             strokeWidth={2}
             strokeDasharray={l.stop ? "3 4" : "10 5"}
           />
-          <text x={p.inner.from + 4} y={marks[i]} fill={l.stop ? water.found : water.suspect} {...halo(water)}>
+          <text x={area.left + 4} y={marks[i]} fill={l.stop ? water.found : water.suspect} {...halo(water)}>
             {l.label}
           </text>
         </g>
       ))}
       {own.map((s) => (
-        <Strokes key={placeKey(s.track.place)} shown={s} {...{ x: p.x, y }} />
+        <Line key={placeKey(s.track.place)} shown={s} {...{ x, y }} />
       ))}
       {a?.opened_at_s !== undefined && a.opened_c !== undefined && (
-        <Opened x={p.x(a.opened_at_s)} y={y(a.opened_c)} words={shown(p.units, system, a.opened_c, "degC")} />
+        <Opened x={x(a.opened_at_s)} y={y(a.opened_c)} words={shown(units, system, a.opened_c, "degC")} />
       )}
       {own.map((s, i) => (
         <g key={placeKey(s.track.place)}>
           <line
-            x1={p.inner.to + 2}
-            x2={p.inner.to + 10}
+            x1={right + 2}
+            x2={right + 10}
             y1={y(lastOf(s.track))}
             y2={(ends[i] ?? 0) - 4}
             stroke={s.colour}
             strokeWidth={1.5}
           />
-          <text x={p.inner.to + 13} y={ends[i]} fill={palette.text.primary}>
+          <text x={right + 13} y={ends[i]} fill={palette.text.primary}>
             <tspan fontWeight={750}>{digits(turn(lastOf(s.track)), to)}</tspan> {s.name}
           </text>
         </g>
       ))}
-    </g>
+      {at !== undefined && (
+        <line x1={x(at)} x2={x(at)} y1={area.top} y2={bottom} stroke={palette.text.primary} strokeWidth={1.5} />
+      )}
+    </>
   );
 }
 
@@ -263,8 +247,8 @@ function Opened({ x, y, words }: { x: number; y: number; words: string }) {
 
 const halo = (water: Theme["water"]) => ({ stroke: water.panel, strokeWidth: 3, paintOrder: "stroke" as const });
 
-/** A line with its gaps; drawn anew only when its points or its scale have changed. */
-const Strokes = memo(function Strokes(p: { shown: Shown; x: (s: number) => number; y: (v: number) => number }) {
+/** A line with its gaps. */
+function Line(p: { shown: Shown; x: (s: number) => number; y: (v: number) => number }) {
   const { track, colour, dash } = p.shown;
   return (
     <g stroke={colour} fill="none" strokeWidth={2.5} strokeDasharray={dash} strokeLinejoin="round">
@@ -276,7 +260,7 @@ const Strokes = memo(function Strokes(p: { shown: Shown; x: (s: number) => numbe
       ))}
     </g>
   );
-});
+}
 
 const spoken = (list: Shown[], words: Words) =>
   list.length === 0

@@ -1,7 +1,8 @@
+import { Later } from "../../ui/chart/Later";
 import { newID } from "../../api/ids";
 import { Alert, Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useState } from "react";
+import { lazy, useState } from "react";
 import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
 import { useRecording } from "../../api/queries";
@@ -10,8 +11,9 @@ import { Attention } from "../../ui/Attention";
 import { useSystem } from "../../ui/unitSystem";
 import { convertError, shown, signed, type Units } from "../../ui/units";
 import type { Words } from "../../ui/words";
-import { Lanes } from "./Lanes";
 import { feedWords, placeKey, placeWords, unitOf, useHeard, type Heard } from "./live";
+
+const Lanes = lazy(() => import("./Lanes").then((m) => ({ default: m.Lanes })));
 
 interface PaneOf {
   page: JobPage;
@@ -220,7 +222,9 @@ function Places(p: React.ComponentProps<typeof Lanes>) {
   const turn = (key: string) => setHidden(hidden.includes(key) ? hidden.filter((k) => k !== key) : [...hidden, key]);
   return (
     <Box>
-      <Lanes {...p} tracks={tracks} />
+      <Later height={420}>
+        <Lanes {...p} tracks={tracks} />
+      </Later>
       {p.tracks.length > 1 && (
         <Button onClick={() => setChoosing(!choosing)} aria-expanded={choosing} sx={{ px: 0 }}>
           {choosing ? "Done" : `${tracks.length} of ${p.tracks.length} places shown`}

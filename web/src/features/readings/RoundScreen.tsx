@@ -1,6 +1,7 @@
+import { Later } from "../../ui/chart/Later";
 import { useDraft } from "../../ui/draft";
 import { Alert, Box, Button, Stack, TextField, Typography } from "@mui/material";
-import { useDeferredValue, useMemo, useState } from "react";
+import { lazy, useDeferredValue, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
 import { useHealth, useShould } from "../../api/queries";
@@ -15,7 +16,6 @@ import { May } from "../../ui/May";
 import { useNotice } from "../../ui/notices";
 import { OfJob } from "../../ui/job/OfJob";
 import { RoundSeen } from "../../ui/practice/RoundSeen";
-import { PathPicture } from "../../ui/readings/PathPicture";
 import {
   placesOf,
   readAt,
@@ -32,6 +32,8 @@ import { WhoDialog } from "../../ui/WhoDialog";
 import { useSystem } from "../../ui/unitSystem";
 import { convert, digits, type Units } from "../../ui/units";
 import { when, wordsOf } from "../../ui/words";
+
+const PathPicture = lazy(() => import("../../ui/readings/PathPicture").then((m) => ({ default: m.PathPicture })));
 
 /** A round of readings at a steady speed: place after place as the water runs, each beside what it should be. */
 export function RoundScreen() {
@@ -92,13 +94,15 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
         </WhatWasRead>
         <Stack sx={{ gap: 2.5, position: { md: "sticky" }, top: 12 }}>
           {read > 0 && taken && state && (
-            <PathPicture
-              round={taken}
-              should={state.readings}
-              baseline={page.standard.kind === "baseline" ? state.standard : undefined}
-              twin={page.standard.kind === "twin" ? state.standard : undefined}
-              {...{ words, units, system }}
-            />
+            <Later height={320}>
+              <PathPicture
+                round={taken}
+                should={state.readings}
+                baseline={page.standard.kind === "baseline" ? state.standard : undefined}
+                twin={page.standard.kind === "twin" ? state.standard : undefined}
+                {...{ words, units, system }}
+              />
+            </Later>
           )}
           {read > 0 && health && (
             <HealthWords health={health} standard={page.standard} rpm={operation?.rpm} {...{ words, units, system }} />

@@ -9,7 +9,7 @@ import { Drawn } from "../../ui/Drawn";
 import { useDrawn } from "../../ui/drawings";
 import { askedOf } from "./question";
 import { JobBanner } from "../../ui/job/JobBanner";
-import { Chart } from "../../ui/Chart";
+import { Chart } from "../../ui/chart/Chart";
 import { comparisonWords } from "../../ui/readings/health";
 import { Loaded } from "../../ui/Loaded";
 import { useSystem } from "../../ui/unitSystem";

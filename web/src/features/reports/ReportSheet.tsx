@@ -2,7 +2,7 @@ import { Box, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 import type { Schemas, UnitSystem } from "../../api/client";
 import { Drawn } from "../../ui/Drawn";
-import { Chart } from "../../ui/Chart";
+import { Chart } from "../../ui/chart/Chart";
 import type { Units } from "../../ui/units";
 import { day } from "../../ui/words";
 import { ReportPath } from "./ReportPath";

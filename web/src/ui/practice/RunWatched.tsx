@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useEffect, useState } from "react";
 import type { Picture } from "../../api/client";
-import { Chart } from "../Chart";
+import { Chart } from "../chart/Chart";
 import { useSystem } from "../unitSystem";
 import { clockTime, shown, type Units } from "../units";
 

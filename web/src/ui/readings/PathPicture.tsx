@@ -1,6 +1,9 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
+import { useState } from "react";
 import type { PlantReading, PlantRound, UnitSystem } from "../../api/client";
+import { ChartFrame } from "../chart/ChartFrame";
+import { ReadOut } from "../chart/ReadOut";
 import { shouldOf } from "./rounds";
 import { convert, shown, type Units } from "../units";
 import type { Words } from "../words";
@@ -31,7 +34,8 @@ export function PathPicture(p: {
   units: Units;
   system: UnitSystem;
 }) {
-  const { water, palette, typography } = useTheme();
+  const { water, palette } = useTheme();
+  const [at, setAt] = useState<number>();
   const points: Point[] = p.round.readings.flatMap((r) => {
     const s = shouldOf(r, p.should);
     if (!s || r.station === "flow") return [];
@@ -51,51 +55,76 @@ export function PathPicture(p: {
     x.twin ?? x.should,
   ]);
   const [low, high] = [Math.floor((Math.min(...all) - 2) / 10) * 10, Math.ceil((Math.max(...all) + 2) / 10) * 10];
-  const width = 460;
-  const x = (v: number) => left + ((v - low) / (high - low)) * (width - left - 16);
-  const y = (i: number) => 26 + i * row;
-  const colour = (side: string) => (side === "raw" ? water.raw : water.coolant);
-  const text = (v: number) => shown(p.units, p.system, v, "degC");
-  const ticks = Array.from({ length: Math.floor((high - low) / 20) + 1 }, (_, i) => low + 20 * i);
+  const to = p.units.shownAs("degC", p.system);
   const own = (v: number) => {
-    const [c, to] = [p.units.find("degC"), p.units.shownAs("degC", p.system)];
-    return c && to ? Math.round(convert(v, c, to)) : v;
+    const c = p.units.find("degC");
+    return c && to ? String(Math.round(convert(v, c, to))) : String(v);
+  };
+  const text = (v: number) => shown(p.units, p.system, v, "degC");
+  const here = (i: number) => Math.min(points.length - 1, Math.max(0, Math.round(i)));
+  const read = (i: number) => {
+    const q = points[here(i)];
+    if (!q) return "";
+    const beside = [
+      q.baseline !== undefined && `its own healthy round ${text(q.baseline)}`,
+      q.twin !== undefined && `its sister ${text(q.twin)}`,
+    ].filter(Boolean);
+    const band = `${text(q.should - q.spread)} to ${text(q.should + q.spread)}`;
+    return [`${q.label}: ${text(q.found)}, should be ${band}`, ...beside].join("; ");
   };
   return (
-    <Box component="figure" sx={{ m: 0 }}>
+    <Box component="figure" sx={{ m: 0, maxWidth: 560 }}>
       <Typography variant="h3" component="figcaption">
-        Temperature in flow order, {p.units.shownAs("degC", p.system)?.symbol}
+        Temperature in flow order, {to?.symbol}
       </Typography>
-      <svg
-        viewBox={`0 0 ${width} ${y(points.length) - 4}`}
-        style={{ width: "100%", maxWidth: 560, display: "block" }}
+      <Box
         role="img"
         aria-label={points.map((q) => `${q.label}: found ${text(q.found)}, should be ${text(q.should)}`).join(". ")}
-        fontFamily={typography.fontFamily}
-        fontSize={13}
       >
-        {ticks.map((t) => (
-          <g key={t}>
-            <line x1={x(t)} x2={x(t)} y1={14} y2={y(points.length)} stroke={palette.divider} />
-            <text x={x(t)} y={10} textAnchor="middle" fill={palette.text.secondary}>
-              {own(t)}
-            </text>
-          </g>
-        ))}
-        {(["raw", "coolant"] as const).map((side) => (
-          <polyline
-            key={side}
-            points={points.flatMap((q, i) => (q.side === side ? [`${x(q.found)},${y(i)}`] : [])).join(" ")}
-            fill="none"
-            stroke={colour(side)}
-            strokeWidth={3}
-            strokeDasharray={side === "raw" ? "7 4" : undefined}
-          />
-        ))}
-        {points.map((q, i) => (
-          <Row key={i} point={q} x={x} y={y(i)} />
-        ))}
-      </svg>
+        <ChartFrame
+          height={44 + row * points.length}
+          x={{ range: [low, high], tick: own }}
+          y={{ range: [-0.5, points.length - 0.5], ticks: [], room: left, down: true }}
+          along="y"
+          onAt={(i) => setAt(here(i))}
+        >
+          {({ x, y, area }) => (
+            <>
+              {at !== undefined && (
+                <rect
+                  x={area.left}
+                  width={area.width}
+                  y={y(at) - row / 2}
+                  height={row}
+                  fill={palette.text.primary}
+                  opacity={0.1}
+                />
+              )}
+              {(["raw", "coolant"] as const).map((side) => (
+                <polyline
+                  key={side}
+                  points={points.flatMap((q, i) => (q.side === side ? [`${x(q.found)},${y(i)}`] : [])).join(" ")}
+                  fill="none"
+                  stroke={side === "raw" ? water.raw : water.coolant}
+                  strokeWidth={3}
+                  strokeDasharray={side === "raw" ? "7 4" : undefined}
+                />
+              ))}
+              {points.map((q, i) => (
+                <Row key={i} point={q} x={x} y={y(i)} />
+              ))}
+            </>
+          )}
+        </ChartFrame>
+      </Box>
+      <ReadOut
+        name="temperature in flow order"
+        range={[0, points.length - 1]}
+        step={1}
+        at={at}
+        onAt={setAt}
+        read={read}
+      />
       <Typography variant="body2" sx={{ color: "text.secondary" }}>
         Dashed raw water, full line coolant. A round mark lies in the band where a healthy engine reads; a square on its
         corner does not.

@@ -1,10 +1,10 @@
 import { screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
-import type { Picture } from "../api/client";
-import { show } from "../testing/show";
+import type { Picture } from "../../api/client";
+import { show } from "../../testing/show";
 import { Chart } from "./Chart";
-import { unitsOf } from "./units";
+import { unitsOf } from "../units";
 
 const units = unitsOf([]);
 const line = (label: string, y: number[]) => ({ label, role: "plain" as const, x: [0, 10], y, dots: false });

@@ -1,15 +1,12 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme, type Theme } from "@mui/material/styles";
-import { useState, type KeyboardEvent } from "react";
-import { ChartsContainer } from "@mui/x-charts/ChartsContainer";
-import { ChartsGrid } from "@mui/x-charts/ChartsGrid";
-import { ChartsXAxis } from "@mui/x-charts/ChartsXAxis";
-import { ChartsYAxis } from "@mui/x-charts/ChartsYAxis";
-import { useDrawingArea, useXScale, useYScale } from "@mui/x-charts/hooks";
-import type { Picture, UnitSystem } from "../api/client";
+import { useState } from "react";
+import type { Picture, UnitSystem } from "../../api/client";
+import { digits, type Units } from "../units";
+import { ChartFrame, type Area, type Scales } from "./ChartFrame";
 import { extent, inUnits, label, minutesAlong, type Drawn } from "./picture";
-import { apart, dashOf, readAt, valueAt } from "./readOut";
-import { digits, type Units } from "./units";
+import { ReadOut } from "./ReadOut";
+import { apart, dashOf, readAt, valueAt } from "./reading";
 
 type Role = Picture["lines"][number]["role"];
 
@@ -53,20 +50,9 @@ const upTo = <T extends { x: number[]; y: number[] }>(line: T, until: number): T
 };
 
 function Lines({ drawn, until }: { drawn: Drawn; until?: number }) {
-  const theme = useTheme();
   const [x, y] = [extent(drawn, "x"), extent(drawn, "y")];
-  const axis = { tickLabelStyle: { fontSize: 13, fill: theme.palette.text.secondary } };
   const [at, setAt] = useState<number>();
-  const step = (e: KeyboardEvent) => {
-    const by = { ArrowRight: 1, ArrowLeft: -1 }[e.key];
-    if (e.key === "Escape") setAt(undefined);
-    if (!by) return;
-    e.preventDefault();
-    const wide = x[1] - x[0];
-    setAt((was) =>
-      Math.min(x[1], Math.max(x[0], (was ?? (x[0] + x[1]) / 2) + (was === undefined ? 0 : (by * wide) / 40))),
-    );
-  };
+  const shown = until === undefined ? drawn : { ...drawn, lines: drawn.lines.map((l) => upTo(l, until)) };
   return (
     <Box component="figure" sx={{ m: 0 }}>
       <Typography variant="h3" component="figcaption" sx={{ mb: 0.5 }}>
@@ -76,60 +62,20 @@ function Lines({ drawn, until }: { drawn: Drawn; until?: number }) {
         <Typography variant="body2" sx={{ color: "text.secondary" }}>
           {drawn.y.label}
         </Typography>
-        <ChartsContainer
+        <ChartFrame
           height={270}
-          margin={{ top: 8, right: 18, bottom: 4, left: 0 }}
-          series={[]}
-          skipAnimation
-          disableKeyboardNavigation
-          xAxis={[
-            {
-              id: "x",
-              min: x[0],
-              max: x[1],
-              scaleType: "linear",
-              height: 30,
-              valueFormatter: drawn.x.tick,
-              tickInterval: minutesAlong(x, drawn.x),
-              ...axis,
-            },
-          ]}
-          yAxis={[{ id: "y", min: y[0], max: y[1], scaleType: "linear", width: 46, ...axis }]}
+          x={{ range: x, tick: drawn.x.tick, ticks: minutesAlong(x, drawn.x) }}
+          y={{ range: y }}
+          onAt={setAt}
         >
-          <ChartsGrid horizontal />
-          <Strokes
-            drawn={until === undefined ? drawn : { ...drawn, lines: drawn.lines.map((l) => upTo(l, until)) }}
-            at={at}
-            onAt={setAt}
-          />
-          <ChartsXAxis axisId="x" />
-          <ChartsYAxis axisId="y" />
-        </ChartsContainer>
+          {(scales) => <Strokes drawn={shown} at={at} {...scales} />}
+        </ChartFrame>
         <Typography variant="body2" sx={{ color: "text.secondary", textAlign: "right", mt: -0.5 }}>
           {drawn.x.label}
         </Typography>
       </Box>
       {drawn.lines.length > 0 && (
-        <Box
-          role="slider"
-          tabIndex={0}
-          aria-label={`Read the chart: ${drawn.title}`}
-          aria-valuemin={x[0]}
-          aria-valuemax={x[1]}
-          aria-valuenow={at ?? x[0]}
-          aria-valuetext={at === undefined ? "Arrow keys move along it" : readAt(drawn, at)}
-          onKeyDown={step}
-          sx={{
-            borderTop: 1,
-            borderColor: "divider",
-            py: 0.5,
-            minHeight: 28,
-            fontSize: "0.92rem",
-            "@media print": { display: "none" },
-          }}
-        >
-          {at === undefined ? "Touch the chart, or the arrow keys here: what it says at each place" : readAt(drawn, at)}
-        </Box>
+        <ReadOut name={drawn.title} range={x} at={at} onAt={setAt} read={(v) => readAt(drawn, v)} />
       )}
       <Legend drawn={drawn} />
     </Box>
@@ -137,13 +83,10 @@ function Lines({ drawn, until }: { drawn: Drawn; until?: number }) {
 }
 
 /** Bands lie below, then limits, then lines, then what is marked. */
-function Strokes({ drawn, at, onAt }: { drawn: Drawn; at?: number; onAt: (x: number) => void }) {
+function Strokes({ drawn, at, x, y, area }: Scales & { drawn: Drawn; at?: number }) {
   const theme = useTheme();
-  const [sx, sy] = [useXScale<"linear">("x"), useYScale<"linear">("y")];
-  const area = useDrawingArea();
-  const [x, y] = [(v: number) => sx(v) ?? 0, (v: number) => sy(v) ?? 0];
   return (
-    <g fontFamily={theme.typography.fontFamily} fontSize={13}>
+    <>
       {drawn.bands.map((b) => {
         const [from, to] = b.across === "x" ? [x(b.from), x(b.to)] : [y(b.to), y(b.from)];
         const box =
@@ -207,37 +150,15 @@ function Strokes({ drawn, at, onAt }: { drawn: Drawn; at?: number; onAt: (x: num
           })}
         </g>
       )}
-      <rect
-        x={area.left}
-        y={area.top}
-        width={area.width}
-        height={area.height}
-        fill="transparent"
-        onPointerMove={(e) => onAt(placeOf(e.clientX, e.currentTarget, extent(drawn, "x")))}
-        onPointerDown={(e) => onAt(placeOf(e.clientX, e.currentTarget, extent(drawn, "x")))}
-      />
-    </g>
+    </>
   );
-}
-
-/** The place along an axis under a finger. */
-function placeOf(clientX: number, over: Element, [from, to]: [number, number]) {
-  const r = over.getBoundingClientRect();
-  return from + Math.min(1, Math.max(0, (clientX - r.left) / (r.width || 1))) * (to - from);
 }
 
 /** Whether lines are named where they end, or by numbers. */
 const byName = (d: Drawn) => d.lines.length <= namedAtEnd && d.lines.every((l) => l.label.length <= shortName);
 
-interface EndsProps {
-  drawn: Drawn;
-  x: (v: number) => number;
-  y: (v: number) => number;
-  area: ReturnType<typeof useDrawingArea>;
-}
-
 /** Every line is named at its end, in words or by the number that the list below explains; one alone needs no name. */
-function Ends({ drawn, x, y, area }: EndsProps) {
+function Ends({ drawn, x, y, area }: Scales & { drawn: Drawn }) {
   const theme = useTheme();
   if (drawn.lines.length < 2) return null;
   const ends = drawn.lines.map((l) => {
@@ -268,7 +189,7 @@ function Ends({ drawn, x, y, area }: EndsProps) {
 }
 
 /** A word beside a mark, kept within the drawing. */
-function Tag(p: { x: number; y: number; low: boolean; area: ReturnType<typeof useDrawingArea>; children: string }) {
+function Tag(p: { x: number; y: number; low: boolean; area: Area; children: string }) {
   const theme = useTheme();
   const left = p.x > p.area.left + p.area.width * 0.75;
   const below = p.low || p.y < p.area.top + 26;

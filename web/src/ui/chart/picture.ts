@@ -1,5 +1,5 @@
-import type { Picture, UnitSystem } from "../api/client";
-import { clockTime, convert, digits, type Units } from "./units";
+import type { Picture, UnitSystem } from "../../api/client";
+import { clockTime, convert, digits, type Units } from "../units";
 
 interface DrawnAxis {
   label: string;
