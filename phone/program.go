@@ -120,7 +120,7 @@ func (p *Program) Answer(r Request) (a Answer) {
 	defer func() {
 		if x := recover(); x != nil {
 			slog.Error("something went wrong", "path", r.Path, "panic", x, "stack", string(debug.Stack()))
-			a = told(handlers.Problem(500, "Something went wrong inside the program on this phone."))
+			a = told(handlers.Problem(500, "Something went wrong inside the program on this device."))
 		}
 	}()
 	p.now = r.At
@@ -150,7 +150,7 @@ func refused(system units.System, err error) Answer {
 		return told(handlers.Problem(400, "the body is not what the contract says: "+err.Error()))
 	}
 	slog.Error("something went wrong", "error", err)
-	return told(handlers.Problem(500, "Something went wrong inside the program on this phone."))
+	return told(handlers.Problem(500, "Something went wrong inside the program on this device."))
 }
 
 func told(p api.Problem) Answer {

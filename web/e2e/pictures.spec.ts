@@ -116,7 +116,10 @@ test("phone", async ({ page }) => {
   await page.waitForTimeout(8000); // until it was taken along
   await page.route("**/api/v1/**", (r) => r.abort());
   await page.getByRole("button", { name: "Cannot get at it" }).click();
-  await page.getByRole("status", { name: "No link" }).filter({ hasText: "this phone goes on" }).waitFor();
+  await page
+    .getByRole("status", { name: "No link" })
+    .filter({ hasText: /this (phone|computer) goes on/ })
+    .waitFor();
   await page.getByRole("status", { name: "No link" }).filter({ hasText: "1 thing waits" }).waitFor();
   await page.waitForTimeout(9000); // the notice went
   await shoot(page, "phone-no-link-dark");

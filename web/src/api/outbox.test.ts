@@ -91,7 +91,7 @@ describe("the phone's own program", () => {
       () => (up ? Promise.resolve(answer(200)) : noLink()),
     );
     await expect(box.post(letter("a"))).rejects.toThrow("None left in stock.");
-    await vi.waitFor(() => expect(box.snapshot().aside[0]?.aside).toContain("As this phone knows it"));
+    await vi.waitFor(() => expect(box.snapshot().aside[0]?.aside).toContain("As it is known here"));
     up = true;
     await box.again("a");
     await vi.waitFor(async () => expect(await stored()).toEqual([]));

@@ -146,7 +146,7 @@ export class Outbox {
     if (outcome.ok) return void this.settle(letter.id, outcome);
     await this.storing.get(letter.id); // what is not stored yet cannot step aside
     if (this.underWay !== letter.id)
-      await this.stepAside(letter, outcome, `${outcome.error.message} (As this phone knows it, without a link.)`);
+      await this.stepAside(letter, outcome, `${outcome.error.message} (As it is known here, without a link.)`);
   }
 
   /** Sends what waits, without a pause: on start, and when the link comes back. */

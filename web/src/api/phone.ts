@@ -59,7 +59,7 @@ function started(): Worker {
     if (e.data.failed) o?.fail(new Error(e.data.failed));
     else o?.done(e.data);
   };
-  w.onerror = () => dead("the program on this phone ended");
+  w.onerror = () => dead("the program on this device ended");
   return (worker = w);
 }
 
@@ -67,7 +67,7 @@ function call(asked: Omit<Asked, "n">): Promise<Told> {
   const w = started();
   const n = ++number;
   return new Promise((done, fail) => {
-    const late = setTimeout(() => dead("the program on this phone does not answer"), patience);
+    const late = setTimeout(() => dead("the program on this device does not answer"), patience);
     const end = <A>(then: (a: A) => void) => {
       return (a: A) => {
         clearTimeout(late);

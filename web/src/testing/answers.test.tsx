@@ -269,7 +269,7 @@ describe("readings", () => {
     const read = screen.getByRole("slider", { name: /Read the chart/ });
     read.focus();
     await userEvent.keyboard("{ArrowDown}");
-    expect(read).toHaveTextContent(/outlet: 131.0\u00a0°F, should be 78.0\u00a0°F to 94.0\u00a0°F/);
+    expect(read).toHaveTextContent(/outlet: 131.0.°F, should be 78.0.°F to 94.0.°F/);
   });
 });
 

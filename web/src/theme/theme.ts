@@ -174,6 +174,7 @@ export function themeFor(light: Light): Theme {
       MuiCssBaseline: {
         styleOverrides: {
           body: { fontVariantNumeric: "tabular-nums" },
+          a: { color: t.water.raw },
           // room for the number pad while it stands
           html: { scrollPaddingBottom: "var(--pad, 0px)" },
           "#root": { paddingBottom: "var(--pad, 0px)" },

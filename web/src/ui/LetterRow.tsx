@@ -16,7 +16,7 @@ function stampOf(l: Letter): string {
   return [by, tapped_at && moment(Date.parse(tapped_at))].filter(Boolean).join(", ");
 }
 
-/** One thing that waits to be sent, or that stepped aside: then what this phone says, and what the yard does. */
+/** One thing that waits to be sent, or that stepped aside: then what this device says, and what the yard does. */
 export function LetterRow({ letter: l, onOpen }: { letter: Letter; onOpen?: () => void }) {
   const page = pageOf(l);
   const open = page && (

@@ -4,6 +4,7 @@ import { link } from "../api/link";
 import type { Letter, State, Trouble } from "../api/outbox";
 import { useOutbox } from "../api/queries";
 import { moment } from "./words";
+import { thisDevice } from "./thisDevice";
 
 const WaitingDialog = lazy(() => import("./WaitingDialog").then((m) => ({ default: m.WaitingDialog })));
 
@@ -21,7 +22,7 @@ const reasons: Record<Exclude<Trouble, "none">, string> = {
 const things = (n: number) => (n === 1 ? "1 thing" : `${n} things`);
 
 /**
- * What the link does: without one, whether this phone goes on by itself, and from when; what still waits on this device
+ * What the link does: without one, whether this device goes on by itself, and from when; what still waits on this device
  * and why; what stepped aside, which can be sent again or dropped.
  */
 export function Waiting() {
@@ -39,7 +40,7 @@ export function Waiting() {
   );
 }
 
-/** While the program is not reached: whether this phone goes on, from when what stands here is, how much waits. */
+/** While the program is not reached: whether this device goes on, from when what stands here is, how much waits. */
 function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
   const alone = useSyncExternalStore(link.subscribe, link.alone);
   const last = link.reached();
@@ -59,7 +60,7 @@ function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
       }}
     >
       <Typography sx={{ py: 0.5, lineHeight: 1.3, mr: "auto" }}>
-        <strong>No link{alone ? ": this phone goes on." : "."}</strong>{" "}
+        <strong>No link{alone ? `: ${thisDevice()} goes on.` : "."}</strong>{" "}
         {last > 0 && `${alone ? "Last with the yard" : "As it stood"} ${moment(last)}. `}
         {waiting === 0
           ? !alone && "What you tap is kept, and sent once there is one."

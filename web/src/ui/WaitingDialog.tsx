@@ -2,6 +2,7 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography }
 import { Link } from "react-router";
 import { outbox, type Letter } from "../api/outbox";
 import { LetterRow } from "./LetterRow";
+import { thisDevice } from "./thisDevice";
 
 /** What waits and what stepped aside, each to be sent again or dropped. */
 export function WaitingDialog({
@@ -26,7 +27,7 @@ export function WaitingDialog({
       </DialogContent>
       <DialogActions sx={{ p: 2 }}>
         <Button component={Link} to="/device" onClick={onClose} sx={{ mr: "auto" }}>
-          On this phone
+          On {thisDevice()}
         </Button>
         <Button onClick={() => outbox.hurry()}>Try now</Button>
         <Button variant="contained" onClick={onClose}>

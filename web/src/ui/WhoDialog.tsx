@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { writer } from "../api/writer";
 import { UnitChoice } from "./UnitChoice";
 import { chooseSystem, chosenSystem, systemByLocale } from "./unitSystem";
+import { thisDevice } from "./thisDevice";
 
 /** Asks for the name that stands beside everything noted on this device, and for the units that it speaks in. */
 export function WhoDialog({ onClose }: { onClose: () => void }) {
@@ -37,7 +38,7 @@ export function WhoDialog({ onClose }: { onClose: () => void }) {
             <Typography>Units, in every sentence, field and paper:</Typography>
             <UnitChoice />
             <Button component={Link} to="/device" onClick={onClose} sx={{ alignSelf: "flex-start", px: 0 }}>
-              On this phone: boats and what waits
+              On {thisDevice()}: boats and what waits
             </Button>
           </Stack>
         </DialogContent>

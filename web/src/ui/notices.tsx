@@ -3,11 +3,12 @@ import { createContext, useCallback, useContext, useEffect, useMemo, useState, t
 import { Refused } from "../api/client";
 import { link } from "../api/link";
 import { outbox } from "../api/outbox";
+import { thisDevice } from "./thisDevice";
 
 interface Notice {
   text: string;
   severity: "success" | "error";
-  /** It was saved on this phone, and waits for the yard. */
+  /** It was saved on this device, and waits for the yard. */
   waits?: boolean;
   undo?: () => void;
 }
@@ -79,7 +80,7 @@ export function NoticeStrip() {
         >
           <Typography sx={{ mr: "auto", fontWeight: 600, lineHeight: 1.25, overflowWrap: "anywhere" }}>
             {notice.text}
-            {notice.waits && ". On this phone: the yard has it once there is a link."}
+            {notice.waits && `. On ${thisDevice()}: the yard has it once there is a link.`}
           </Typography>
           {notice.undo && (
             <Button
@@ -105,7 +106,7 @@ export function NoticeStrip() {
 
 export function useNotice() {
   const show = useContext(Context);
-  /** Something was saved: by the yard, or by this phone alone where no link is. */
+  /** Something was saved: by the yard, or by this device alone where no link is. */
   const kept = useCallback(
     (text: string, undo?: () => void) => show({ text, severity: "success", undo, waits: link.down() }),
     [show],

@@ -10,15 +10,16 @@ import { useAlong } from "../../ui/TakeAlong";
 import { useNotice } from "../../ui/notices";
 import { useTitle } from "../../ui/title";
 import { moment, size } from "../../ui/words";
+import { thisDevice } from "../../ui/thisDevice";
 
-/** What is on this phone, how it gets on with the yard, and what waits: so that one knows it before the hatch shuts. */
+/** What is on this device, how it gets on with the yard, and what waits: so that one knows it before the hatch shuts. */
 export function DeviceScreen() {
-  useTitle("On this phone");
+  useTitle(`On ${thisDevice()}`);
   const craft = useAlong();
   const { waiting, aside } = useOutbox();
   return (
     <Box component="main" sx={{ maxWidth: 720, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
-      <Typography variant="h1">On this phone</Typography>
+      <Typography variant="h1">On {thisDevice()}</Typography>
       <Stack sx={{ gap: 2.5, mt: 1 }}>
         <Standing />
         <Box component="section" aria-label="What waits">
@@ -28,7 +29,7 @@ export function DeviceScreen() {
           ))}
           {aside.length + waiting.length === 0 && <Typography>Nothing: the yard has it all.</Typography>}
         </Box>
-        <Box component="section" aria-label="Boats on this phone">
+        <Box component="section" aria-label={`Boats on ${thisDevice()}`}>
           <Typography variant="h2">Boats</Typography>
           <Typography sx={{ mb: 0.5 }}>
             What you open is taken along by itself; the oldest go when there is no room. One that you keep stays.
@@ -63,7 +64,7 @@ function Standing() {
       </Typography>
       {off !== 0 && (
         <Alert severity="warning" sx={{ mt: 1 }}>
-          This phone&rsquo;s clock is {Math.abs(off)} {Math.abs(off) === 1 ? "minute" : "minutes"}{" "}
+          The clock of {thisDevice()} is {Math.abs(off)} {Math.abs(off) === 1 ? "minute" : "minutes"}{" "}
           {off > 0 ? "behind" : "ahead of"} the yard&rsquo;s. What you tap is stamped by the yard&rsquo;s.
         </Alert>
       )}
@@ -100,7 +101,7 @@ function Boat({ craft: c }: { craft: Craft }) {
           data-on={c.pinned}
           aria-pressed={c.pinned}
           onClick={() => along.pin(c.id, !c.pinned)}
-          aria-label={`Keep ${c.name} on this phone`}
+          aria-label={`Keep ${c.name} on ${thisDevice()}`}
         >
           {c.pinned ? "Stays" : "Keep it here"}
         </Button>

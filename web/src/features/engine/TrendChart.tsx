@@ -20,7 +20,8 @@ function extentOf(t: Trend) {
   const [h0, h1] = [Math.min(...hours), Math.max(...hours)];
   const [v0, v1] = [Math.min(...values), Math.max(...values)];
   const air = (v1 - v0 || 1) * 0.06;
-  return { h0, h1: h1 > h0 ? h1 : h0 + 1, v0: v0 - air, v1: v1 + air };
+  const beside = (h1 - h0 || 1) * 0.02;
+  return { h0: h0 - beside, h1: h1 + beside, v0: v0 - air, v1: v1 + air };
 }
 
 /** A figure over the engine's hours: each measure with its error, the fitted growth with its band, the limit ahead. */
@@ -87,6 +88,7 @@ function Drawing({ trend: t }: { trend: Trend }) {
       <Box role="img" aria-label={`${t.label}: ${points}; limit ${told(t.unit, t.limit)}`}>
         <ChartFrame
           height={230}
+          right={30}
           x={{ range: hours, tick: (h) => `${Math.round(h)} h` }}
           y={{
             range: [e.v0, e.v1],

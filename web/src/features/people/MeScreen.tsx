@@ -17,6 +17,7 @@ import { AccountNews } from "./AccountNews";
 import { OwnCalendar } from "./OwnCalendar";
 import { Reminders } from "./Reminders";
 import { Switch } from "./Switch";
+import { thisDevice } from "../../ui/thisDevice";
 
 /** Who uses this device: somebody else in two taps, passphrase and PIN, the devices, the units. */
 export function MeScreen() {
@@ -37,7 +38,7 @@ export function MeScreen() {
           People
         </Button>
         <Button component={Link} to="/device" variant="choice">
-          On this phone
+          On {thisDevice()}
         </Button>
       </Stack>
       <Stack sx={{ gap: 2.5 }}>

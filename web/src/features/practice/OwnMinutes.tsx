@@ -40,7 +40,7 @@ export function OwnMinutes({ catalogue, own, onOwn }: Props) {
         ))}
       </Stack>
       <Pick
-        label="A look that takes you other minutes"
+        label="Which look?"
         value=""
         of={catalogue.checks
           .filter((k) => !(k.id in own) && k.id !== "sister-look")

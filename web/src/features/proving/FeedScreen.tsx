@@ -103,6 +103,13 @@ function Gateway({ page, words, units }: { page: Schemas["EnginePage"]; words: W
           Listen
         </Button>
       </Stack>
+      {!standing && !engine.feed && (
+        <Box component="ol" sx={{ mt: 2, pl: 3, maxWidth: 560, "& li": { mb: 0.75 } }}>
+          <li>Join the boat&apos;s own network. The gateway&apos;s display or manual gives its address and port.</li>
+          <li>Listen: each channel appears with what it reads now.</li>
+          <li>Say what each is mounted on, as the hand finds it: warm one and see which moves.</li>
+        </Box>
+      )}
       {standing && (
         <Alert
           severity={heard?.status?.state === "lost" ? "error" : "info"}

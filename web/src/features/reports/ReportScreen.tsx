@@ -11,15 +11,17 @@ import { ReportSheet } from "./ReportSheet";
 import { useSystem } from "../../ui/unitSystem";
 import type { Units } from "../../ui/units";
 import { when } from "../../ui/words";
+import { thisDevice } from "../../ui/thisDevice";
 
-/** What this phone worked out alone is no word of the yard's yet: that goes on the paper too. */
+/** What this device worked out alone is no word of the yard's yet: that goes on the paper too. */
 function NotYet({ job }: { job: string }) {
   const behind = useSyncExternalStore(link.subscribe, link.behind);
   const waits = useOutbox().waiting.some((l) => l.path.includes(job));
   if (!behind && !waits) return null;
   return (
     <Alert severity="warning" role="status" aria-label="Not with the yard yet" sx={{ mb: 1.5 }}>
-      Worked out on this phone{waits && ", with what waits here"}: the yard has not seen it yet.
+      Worked out on {thisDevice()}
+      {waits && ", with what waits here"}: the yard has not seen it yet.
     </Alert>
   );
 }
@@ -79,7 +81,7 @@ const ink = { borderColor: "text.primary", color: "text.primary", justifyContent
 
 function Sheets({ job, system }: { job: string; system: string }) {
   return (
-    <Box sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr 1fr", lg: "1fr" } }}>
+    <Box sx={{ display: "grid", gap: 1, gridTemplateColumns: "repeat(2, minmax(0, 240px))" }}>
       <Button variant="contained" href={`/api/v1/jobs/${job}/report.pdf?units=${system}`} download>
         Report as PDF
       </Button>

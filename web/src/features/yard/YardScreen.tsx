@@ -11,6 +11,7 @@ import { HotEngineNow } from "./HotEngineNow";
 import { useBegin } from "../../ui/practice/begin";
 import { JobLine } from "../../ui/job/JobLine";
 import { useTitle } from "../../ui/title";
+import { thisDevice } from "../../ui/thisDevice";
 
 // what opens by a touch is fetched with it: the first page is light
 const CraftForm = lazy(() => import("./CraftForm").then((m) => ({ default: m.CraftForm })));
@@ -91,7 +92,7 @@ export function Yard() {
           </Button>
         )}
         <Button component={Link} to="/device" sx={quiet}>
-          On this phone
+          On {thisDevice()}
         </Button>
         <Button component={Link} to={inYard ? "/people" : "/setup"} sx={quiet}>
           {inYard ? "People" : "Let phones in"}

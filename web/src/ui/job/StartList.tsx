@@ -96,14 +96,19 @@ function Where({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
       <Typography variant="body2" sx={{ mb: 0.5 }}>
         Where does it lie? Ashore no sea can come in, and none cools.
       </Typography>
-      <Stack direction="row" role="group" aria-label="Where it lies" sx={{ gap: 0.75, maxWidth: 480 }}>
+      <Stack
+        direction="row"
+        role="group"
+        aria-label="Where it lies"
+        sx={{ gap: 0.75, flexWrap: "wrap", maxWidth: 480 }}
+      >
         {places.map(([item, label]) => (
           <Button
             key={item}
             variant="choice"
             aria-pressed={value === item && !why}
             data-on={value === item && !why}
-            sx={{ flex: 1, px: 0.5, whiteSpace: "nowrap" }}
+            sx={{ flex: "1 1 auto", px: 1, whiteSpace: "nowrap" }}
             onClick={() => onKeep({ kind: "strip", strip: { do: "where", item } }, label)}
           >
             {label}
