@@ -271,8 +271,11 @@ describe("the panes beside it", () => {
     expect(minutesToSee("c", { next_checks }, looks)).toBeUndefined();
   });
   it("tell what moved a suspect, and leave out what hardly did", () => {
-    show(<SuspectList answer={answer} engine={{ circuit: [] }} {...{ catalogue, words }} />);
+    const [first] = answer.suspects[0]?.moved_by ?? [];
+    const findings = [{ id: first?.id ?? "", q: 0 }];
+    show(<SuspectList answer={answer} engine={{ circuit: [] }} {...{ catalogue, words, findings }} />);
     const list = screen.getByRole("region", { name: "Suspects" });
+    expect(within(list).getByText(/: no$/)).toBeVisible();
     expect(within(list).getByText(/8.0× likelier/)).toBeVisible();
     expect(within(list).queryByText("Blades cracked")).toBeNull();
     expect(within(list).getByText(/^< 1/)).toBeVisible();

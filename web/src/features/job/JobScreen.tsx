@@ -76,7 +76,9 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
   const centre: Pane = wide && (pane === "water" || pane === "suspects") ? "next" : pane;
   useKeysOf(page, panes[0]?.[0] ?? "complaint", setPane, takeBack);
 
-  const suspects = <SuspectList answer={page.diagnosis} engine={page.engine} {...{ catalogue, words }} />;
+  const suspects = (
+    <SuspectList answer={page.diagnosis} engine={page.engine} findings={page.findings} {...{ catalogue, words }} />
+  );
   const water = (
     <Spine circuit={page.engine.circuit} spine={spineOf(catalogue, page)} chosen={station} onChoose={choose} />
   );

@@ -10,10 +10,15 @@ import { minutes, type Words } from "../../ui/words";
 
 const shown = 7;
 
+/** Under it a finding speaks for not being so. */
+const notSeen = 0.5;
+
 interface Props {
   answer: Answer;
   catalogue: Catalogue;
   engine: Pick<JobPage["engine"], "circuit">;
+  /** What is known of the engine, seen and not seen. */
+  findings: Pick<Schemas["Statement"], "id" | "q">[];
   words: Words;
 }
 
@@ -26,11 +31,12 @@ export function minutesToSee(fault: string, answer: Pick<Answer, "next_checks">,
 }
 
 /** The suspects: how likely, what it takes to be sure, how it looks; under each what raised and what lowered it. */
-export function SuspectList({ answer, catalogue, engine, words }: Props) {
+export function SuspectList({ answer, catalogue, engine, findings, words }: Props) {
   const drawn = useDrawn(engine.circuit);
   const [all, setAll] = useState(false);
   const [open, setOpen] = useState<string | undefined>(answer.suspects[0]?.fault);
   const several = answer.suspects.reduce((sum, s) => sum + s.probability, 0) > 1.05;
+  const absent = new Set(findings.filter((f) => f.q < notSeen).map((f) => f.id));
   const list = all ? answer.suspects : answer.suspects.slice(0, shown);
   return (
     <Stack component="section" aria-label="Suspects">
@@ -46,7 +52,7 @@ export function SuspectList({ answer, catalogue, engine, words }: Props) {
         <SuspectRow
           key={s.fault}
           suspect={s}
-          words={words}
+          {...{ words, absent }}
           drawing={drawn.fault(s.fault)}
           look={minutesToSee(s.fault, answer, catalogue)}
           found={answer.found.includes(s.fault)}
@@ -65,6 +71,8 @@ export function SuspectList({ answer, catalogue, engine, words }: Props) {
 interface RowProps {
   suspect: Schemas["Suspect"];
   words: Words;
+  /** Findings that were looked for, or read, and are not so. */
+  absent: Set<string>;
   drawing?: Schemas["Drawing"];
   look?: number;
   found: boolean;
@@ -74,7 +82,7 @@ interface RowProps {
   onToggle: () => void;
 }
 
-function SuspectRow({ suspect, words, drawing, look, found, given, open, onToggle }: RowProps) {
+function SuspectRow({ suspect, words, absent, drawing, look, found, given, open, onToggle }: RowProps) {
   const { water } = useTheme();
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider" }}>
@@ -117,7 +125,10 @@ function SuspectRow({ suspect, words, drawing, look, found, given, open, onToggl
                 key={m.kind + m.id}
                 sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}
               >
-                <span>{m.kind === "history" ? words.history(m.id) : words.finding(m.id)}</span>
+                <span>
+                  {m.kind === "history" ? words.history(m.id) : words.finding(m.id)}
+                  {absent.has(m.id) && ": no"}
+                </span>
                 <Box
                   component="span"
                   sx={{ whiteSpace: "nowrap", fontWeight: 650, color: m.log_odds > 0 ? water.suspect : water.clear }}

@@ -96,11 +96,16 @@ function Where({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
       <Typography variant="body2" sx={{ mb: 0.5 }}>
         Where does it lie? Ashore no sea can come in, and none cools.
       </Typography>
-      <Stack
-        direction="row"
+      <Box
         role="group"
         aria-label="Where it lies"
-        sx={{ gap: 0.75, flexWrap: "wrap", maxWidth: 480 }}
+        // the narrow column of a desk has room for two beside each other
+        sx={{
+          display: "grid",
+          gap: 0.75,
+          gridTemplateColumns: { xs: "repeat(4, 1fr)", md: "1fr 1fr" },
+          maxWidth: 480,
+        }}
       >
         {places.map(([item, label]) => (
           <Button
@@ -108,13 +113,13 @@ function Where({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
             variant="choice"
             aria-pressed={value === item && !why}
             data-on={value === item && !why}
-            sx={{ flex: "1 1 auto", px: 1, whiteSpace: "nowrap" }}
+            sx={{ px: 0.5, minWidth: 0, whiteSpace: "nowrap" }}
             onClick={() => onKeep({ kind: "strip", strip: { do: "where", item } }, label)}
           >
             {label}
           </Button>
         ))}
-      </Stack>
+      </Box>
       {value && why && (
         <Typography variant="body2" sx={{ mt: 0.5 }}>
           {places.find(([item]) => item === value)?.[1]}: {why}
