@@ -403,6 +403,65 @@ describe("the outbox", () => {
   });
 });
 
+describe("a link that is cut", () => {
+  const ids = ["a", "b", "c", "d", "e", "f", "g", "h"];
+  /** A yard that takes each letter once, whatever is sent again, and a link that is cut as cut says. */
+  function yardBehind(cut: (request: number) => "lost" | "answer lost" | "killed" | undefined) {
+    const taken: string[] = [];
+    let requests = 0;
+    const send: Send = (path) => {
+      const id = path.split("/").at(-1) ?? "";
+      const how = cut(++requests);
+      if (how !== "lost" && !taken.includes(id)) taken.push(id);
+      if (how === "killed") return new Promise(() => undefined); // the page is gone, and hears no answer
+      return how ? Promise.reject(new TypeError("cut")) : Promise.resolve(answer(200));
+    };
+    return { taken, send };
+  }
+  const begin = (send: Send) => {
+    const box = tab(send);
+    for (const id of ids) void box.post(letter(id)).catch(() => undefined);
+    return box;
+  };
+  const all = async (taken: string[]) => {
+    await vi.waitFor(() => expect(taken).toHaveLength(ids.length));
+    await vi.waitFor(async () => expect(await stored()).toEqual([]));
+    expect(taken).toEqual(ids);
+  };
+
+  it("at each request in turn, before it or after it arrived, loses nothing, doubles nothing, and keeps the order", async () => {
+    for (const how of ["lost", "answer lost"] as const)
+      for (let at = 1; at <= ids.length; at++) {
+        const { taken, send } = yardBehind((n) => (n === at ? how : undefined));
+        begin(send);
+        await all(taken);
+      }
+  });
+  it("together with the page, at each request in turn: the next page sends the rest", async () => {
+    for (let at = 1; at <= ids.length; at++) {
+      const { taken, send } = yardBehind((n) => (n === at ? "killed" : undefined));
+      begin(send);
+      await vi.waitFor(() => expect(taken).toHaveLength(at));
+      lock = Promise.resolve(); // a page that is gone holds no lock
+      channels = [];
+      tab(send);
+      await all(taken);
+    }
+  });
+  it("again and again, as drawn", async () => {
+    let seed = 20;
+    const draw = () => (seed = (seed * 48271) % 2147483647) / 2147483647; // Park and Miller's, 1988
+    for (let round = 0; round < 20; round++) {
+      const { taken, send } = yardBehind(() => {
+        const x = draw();
+        return x < 0.3 ? "lost" : x < 0.5 ? "answer lost" : undefined;
+      });
+      begin(send);
+      await all(taken);
+    }
+  });
+});
+
 describe("what a device remembers", () => {
   it("lasts as long as the page where the storage is full, and breaks nothing where it is malformed", () => {
     const fails = vi.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
