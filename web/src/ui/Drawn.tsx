@@ -1,10 +1,12 @@
-import { Box } from "@mui/material";
-import { lazy, Suspense } from "react";
+import { lazy, Suspense, useDeferredValue } from "react";
 import type { Schemas } from "../api/client";
 
 // beside whatever screen draws, not after it; where they cannot be had the screen stands without them
 const fetched = import("../illustrations/Drawing").catch(() => ({ default: () => null }));
 const Drawing = lazy<(typeof import("../illustrations/Drawing"))["default"]>(() => fetched);
+
+// plain styles: a card has a dozen of them, and each comes with a tap
+const place = { display: "block", maxWidth: "100%", aspectRatio: "4 / 3", flex: "none" } as const;
 
 interface Props {
   of?: Schemas["Drawing"];
@@ -14,14 +16,16 @@ interface Props {
   small?: boolean;
 }
 
-/** A drawing in its place: the place is kept while the plates are fetched, so that nothing moves under a finger. */
+/**
+ * A drawing in its place: the place is kept while the plates are fetched, so that nothing moves under a finger. It is
+ * drawn after the words beside it stand: no tap waits for a drawing.
+ */
 export function Drawn({ of, label, width, small }: Props) {
+  const drawn = useDeferredValue(of, undefined);
   if (!of?.plate) return null;
   return (
-    <Box component="span" sx={{ display: "block", width, maxWidth: "100%", aspectRatio: "4 / 3", flex: "none" }}>
-      <Suspense fallback={null}>
-        <Drawing of={of} label={label} small={small} width="100%" />
-      </Suspense>
-    </Box>
+    <span style={{ ...place, width }}>
+      <Suspense fallback={null}>{drawn && <Drawing of={drawn} label={label} small={small} width="100%" />}</Suspense>
+    </span>
   );
 }

@@ -1,4 +1,4 @@
-import { Box, Stack } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
 import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import { Drawn } from "../../ui/Drawn";
@@ -11,21 +11,20 @@ interface Props {
   children: ReactNode;
 }
 
+// plain styles: a card has many of them, and all come with a tap
+const beside = { display: "flex", alignItems: "center", gap: 8, width: "100%" } as const;
+const above = { display: "flex", alignItems: "center", gap: 2, flexDirection: "column" } as const;
+
 /** An answer as it looks, and in words. The drawing lies on paper, whatever the button is filled with. */
 export function AnswerFace({ of, over = false, width = 64, children }: Props) {
+  const { palette } = useTheme();
   if (!of?.plate) return <span>{children}</span>;
   return (
-    <Stack
-      component="span"
-      direction={over ? "column" : "row"}
-      sx={{ alignItems: "center", gap: over ? 0.25 : 1, width: over ? "auto" : "100%" }}
-    >
-      <Box component="span" sx={{ bgcolor: "background.paper", borderRadius: 0.5, p: "2px", flex: "none" }}>
+    <span style={over ? above : beside}>
+      <span style={{ background: palette.background.paper, borderRadius: 2, padding: 2, flex: "none" }}>
         <Drawn of={of} width={width} small />
-      </Box>
-      <Box component="span" sx={{ textAlign: over ? "center" : "left", minWidth: 0, flex: over ? "none" : 1 }}>
-        {children}
-      </Box>
-    </Stack>
+      </span>
+      <span style={over ? { textAlign: "center" } : { textAlign: "left", minWidth: 0, flex: 1 }}>{children}</span>
+    </span>
   );
 }

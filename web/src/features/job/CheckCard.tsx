@@ -11,6 +11,7 @@ import { useAnswers } from "./answers";
 import { openFindings } from "./outcome";
 import { settling, touchOf } from "../../ui/job/settle";
 import { Pictures, TakePicture } from "../../ui/TakePicture";
+import { Soon } from "../../ui/Soon";
 import { Stepper } from "../../ui/Stepper";
 import { Attention } from "../../ui/Attention";
 import { Drawn } from "../../ui/Drawn";
@@ -93,8 +94,10 @@ export function CheckCard({
         <First {...{ catalogue, check, next, words, closed, onKeep }} />
         {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
         <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />
-        <How {...{ photos, check, drawn }} />
-        <Where {...{ catalogue, engine }} station={next.station} />
+        <Soon key={check.id}>
+          <How {...{ photos, check, drawn }} />
+          <Where {...{ catalogue, engine }} station={next.station} />
+        </Soon>
         {!closed && check.settles.some((id) => readOff(catalogue, id)) && (
           <Button
             component={Link}
