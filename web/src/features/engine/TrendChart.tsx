@@ -71,7 +71,7 @@ function readTrend(t: Trend, at: number): string {
   const reach = (extentOf(t).h1 - extentOf(t).h0) / 40;
   const hours = `At ${Math.round(at)} h`;
   if (near && Math.abs(near.hours - at) <= reach)
-    return `${hours}: measured ${told(t.unit, near.value, near.error)} on ${day(near.at)}`;
+    return `At ${Math.round(near.hours)} h: measured ${told(t.unit, near.value, near.error)} on ${day(near.at)}`;
   if (t.curve.length < 2 || at < first || at > last) return `${hours}: nothing is known`;
   const of = (i: 1 | 2) => valueAt({ x: t.curve.map((c) => c[0] ?? 0), y: t.curve.map((c) => c[i] ?? 0) }, at) ?? 0;
   return `${hours}: about ${told(t.unit, of(1), 1.645 * of(2))}`;

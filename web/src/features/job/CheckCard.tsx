@@ -94,7 +94,7 @@ export function CheckCard({
         <First {...{ catalogue, check, next, words, closed, onKeep }} />
         {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
         <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />
-        <Soon key={check.id}>
+        <Soon key={`below ${check.id}`}>
           <How {...{ photos, check, drawn }} />
           <Where {...{ catalogue, engine }} station={next.station} />
         </Soon>
