@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"errors"
 	"log/slog"
 	"net/http"
@@ -48,6 +49,8 @@ func problemOf(system units.System, err error) api.Problem {
 		return problem(http.StatusUnauthorized, "sign in first")
 	case errors.As(err, &wait):
 		return problem(http.StatusTooManyRequests, wait.Error())
+	case errors.Is(err, context.Canceled): // whoever asked went away: no fault of the program's
+		return problem(http.StatusRequestTimeout, "The request was broken off before it was answered: send it again.")
 	}
 	if p, ok := handlers.ProblemOf(system, err); ok {
 		return p

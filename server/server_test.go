@@ -56,6 +56,26 @@ func newServer(t testing.TB) (*echo.Echo, *store.Store) {
 	return e, s
 }
 
+// Whoever goes away before the answer broke their own request off: it is told so, and no fault is logged.
+func TestARequestThatIsBrokenOffIsNoFault(t *testing.T) {
+	e, _ := newServer(t)
+	gone, stop := context.WithCancel(t.Context())
+	stop()
+	r := httptest.NewRequest(http.MethodPut, server.BasePath+"/craft/"+uuid.NewString(),
+		strings.NewReader(`{"entry_id":"`+uuid.NewString()+`","by":"Kit Venn","name":"Gone"}`)).WithContext(gone)
+	r.Host = "localhost"
+	r.Header.Set("Content-Type", "application/json")
+	w := httptest.NewRecorder()
+	e.ServeHTTP(w, r)
+	assert.Equal(t, http.StatusRequestTimeout, w.Code, w.Body.String())
+	r = httptest.NewRequest(http.MethodGet, server.BasePath+"/yard", nil)
+	r.Host = "localhost"
+	w = httptest.NewRecorder()
+	e.ServeHTTP(w, r)
+	require.Equal(t, http.StatusOK, w.Code)
+	assert.NotContains(t, w.Body.String(), "Gone", "nothing is half kept")
+}
+
 func (h *house) send(method, path, body string) *httptest.ResponseRecorder {
 	r := httptest.NewRequest(method, path, strings.NewReader(body))
 	r.Host = "localhost:8420"
