@@ -51,13 +51,16 @@ function tab(send: Send, own: Letters = letters, person?: Surroundings["person"]
 
 const stored = async () => (await letters.all()).map((l) => l.id);
 
-beforeEach(() => {
+/** A device of its own: what an earlier one held is gone with it. */
+function freshDevice() {
   base++;
   letters = storedLetters(open(`t${base}`), `t${base}.`);
   channels = [];
   lock = Promise.resolve();
   localStorage.clear();
-});
+}
+
+beforeEach(freshDevice);
 
 describe("the phone's own program", () => {
   const noLink = () => Promise.reject(new TypeError("no link"));
@@ -419,13 +422,14 @@ describe("a link that is cut", () => {
     return { taken, send };
   }
   const begin = (send: Send) => {
+    freshDevice();
     const box = tab(send);
     for (const id of ids) void box.post(letter(id)).catch(() => undefined);
-    return box;
   };
+  const patience = { timeout: 20_000 };
   const all = async (taken: string[]) => {
-    await vi.waitFor(() => expect(taken).toHaveLength(ids.length));
-    await vi.waitFor(async () => expect(await stored()).toEqual([]));
+    await vi.waitFor(() => expect(taken).toHaveLength(ids.length), patience);
+    await vi.waitFor(async () => expect(await stored()).toEqual([]), patience);
     expect(taken).toEqual(ids);
   };
 
@@ -441,7 +445,7 @@ describe("a link that is cut", () => {
     for (let at = 1; at <= ids.length; at++) {
       const { taken, send } = yardBehind((n) => (n === at ? "killed" : undefined));
       begin(send);
-      await vi.waitFor(() => expect(taken).toHaveLength(at));
+      await vi.waitFor(() => expect(taken).toHaveLength(at), patience);
       lock = Promise.resolve(); // a page that is gone holds no lock
       channels = [];
       tab(send);
