@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { Refused } from "../api/client";
 import { link } from "../api/link";
+import { toHome } from "./toHome";
 
 /** Shows what was asked for; while it comes, its outline; when it does not, why and what to do. */
 export function Loaded<T>({ query, children }: { query: UseQueryResult<T>; children: (data: T) => ReactNode }) {
@@ -23,7 +24,7 @@ export function Loaded<T>({ query, children }: { query: UseQueryResult<T>; child
         action={
           refused ? (
             <Button component={Link} to="/">
-              To the yard
+              {toHome}
             </Button>
           ) : (
             <Button onClick={() => void query.refetch()}>Try again</Button>

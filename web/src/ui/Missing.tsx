@@ -1,5 +1,6 @@
 import { Button, Container, Typography } from "@mui/material";
 import { Link } from "react-router";
+import { toHome } from "./toHome";
 
 export function Missing() {
   return (
@@ -8,7 +9,7 @@ export function Missing() {
         There is nothing here
       </Typography>
       <Button variant="contained" component={Link} to="/">
-        To the yard
+        {toHome}
       </Button>
     </Container>
   );
