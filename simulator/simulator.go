@@ -128,7 +128,8 @@ func New(s Script) (*Simulator, error) {
 		return nil, err
 	}
 	r := &Simulator{script: s, p: p, held: s.Hold, hours: s.Hours, running: p.Running(s.StartC),
-		probes: map[string]plant.Sensor{}, sensors: map[string]float64{}, random: rand.New(rand.NewPCG(s.Seed, 9))} //nolint:gosec // noise, no secret
+		probes: map[string]plant.Sensor{}, sensors: map[string]float64{},
+		random: rand.New(rand.NewPCG(s.Seed, 9))} //nolint:gosec // noise, no secret
 	if err := r.Ail(s.Faults); err != nil {
 		return nil, err
 	}

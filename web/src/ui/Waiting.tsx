@@ -22,8 +22,8 @@ const reasons: Record<Exclude<Trouble, "none">, string> = {
 const things = (n: number) => (n === 1 ? "1 thing" : `${n} things`);
 
 /**
- * What the link does: without one, whether this device goes on by itself, and from when; what still waits on this device
- * and why; what stepped aside, which can be sent again or dropped.
+ * What the link does: without one, whether this device goes on by itself, and from when; what still waits on it and
+ * why; what stepped aside, which can be sent again or dropped.
  */
 export function Waiting() {
   const { waiting, aside, trouble } = useOutbox();

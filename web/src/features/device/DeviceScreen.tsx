@@ -12,7 +12,7 @@ import { useTitle } from "../../ui/title";
 import { moment, size } from "../../ui/words";
 import { thisDevice } from "../../ui/thisDevice";
 
-/** What is on this device, how it gets on with the yard, and what waits: so that one knows it before the hatch shuts. */
+/** What is on this device, how it stands with the yard, and what waits: so that one knows before the hatch shuts. */
 export function DeviceScreen() {
   useTitle(`On ${thisDevice()}`);
   const craft = useAlong();
