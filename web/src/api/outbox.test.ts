@@ -297,6 +297,8 @@ describe("the outbox", () => {
     for (const [first, trouble] of [
       [() => Promise.reject(new TypeError("no")), "no-link"],
       [() => Promise.resolve(no(503, "busy")), "cannot-save"],
+      [() => Promise.resolve(no(429, "too many at once")), "cannot-save"],
+      [() => Promise.resolve(no(408, "broken off")), "cannot-save"],
       [() => Promise.resolve(no(401, "who are you?")), "signed-out"],
       ...(["full", "read-only", "damaged", "gone", "busy"] as const).map(
         (kind) => [() => Promise.resolve(no(503, kind, `/problems/record/${kind}`)), kind] as const,

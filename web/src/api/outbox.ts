@@ -324,7 +324,8 @@ export class Outbox {
       return "signed-out";
     }
     if (response.status === 503) return troubleIn(response);
-    if (response.status >= 500 || response.status === 429) return "cannot-save";
+    // too many at once, or broken off on its way: no word about the letter itself
+    if (response.status >= 500 || [408, 429].includes(response.status)) return "cannot-save";
     try {
       const data: unknown = await response.json();
       return response.ok ? { ok: true, data } : { ok: false, error: new Refused(data as Refused["problem"]) };
