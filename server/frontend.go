@@ -15,6 +15,10 @@ import (
 // packings are the encodings in which the build leaves files beside the plain ones, the smallest first.
 var packings = []struct{ name, ending string }{{"br", ".br"}, {"gzip", ".gz"}}
 
+// ofPages are the headers that a browser heeds with a page alone. Three dozen files come with a first visit, and each
+// would bring them. What a worker heeds, its Content-Security-Policy, stays with every file.
+var ofPages = []string{"Cross-Origin-Opener-Policy", "Permissions-Policy", "Referrer-Policy", "Vary"}
+
 // serveFrontEnd serves the embedded files, and index.html for the addresses of screens. A missing file or another
 // method is not answered with a page.
 func serveFrontEnd(e *echo.Echo, files fs.FS) {
@@ -23,6 +27,9 @@ func serveFrontEnd(e *echo.Echo, files fs.FS) {
 		if info, err := fs.Stat(files, name); err == nil && !info.IsDir() && name != ".keep" {
 			if strings.HasPrefix(name, "assets/") { // their names carry a hash of their contents
 				c.Response().Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+				for _, of := range ofPages {
+					c.Response().Header().Del(of)
+				}
 			} else {
 				c.Response().Header().Set("Cache-Control", "no-cache") // asked for each time, by its ETag
 			}
@@ -39,11 +46,11 @@ func serveFrontEnd(e *echo.Echo, files fs.FS) {
 	})
 }
 
-// serveFile sends a file, packed where the build packed it and the asker takes it, with an ETag of its contents.
 func init() {
 	_ = mime.AddExtensionType(".webmanifest", "application/manifest+json") // systems differ in what they know
 }
 
+// serveFile sends a file, packed where the build packed it and the asker takes it, with an ETag of its contents.
 func serveFile(c *echo.Context, files fs.FS, name string) error {
 	accepts := c.Request().Header.Get("Accept-Encoding")
 	head := c.Response().Header()

@@ -11,7 +11,7 @@ const shape = createHash("sha256").update(readFileSync("src/api/schema.gen.ts"))
 export default defineConfig({
   define: { __SHAPE__: JSON.stringify(shape) },
   plugins: [
-    react(),
+    react({ compiler: true }),
     VitePWA({
       strategies: "injectManifest",
       srcDir: "worker",
