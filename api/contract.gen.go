@@ -2710,7 +2710,10 @@ type Check struct {
 	Minutes float64 `json:"minutes"`
 
 	// Needs States to make first, the access's among them.
-	Needs   []string `json:"needs"`
+	Needs []string `json:"needs"`
+
+	// Reads The stations whose readings tell it, flow, or all; empty: no figure does.
+	Reads   []string `json:"reads"`
 	Settles []string `json:"settles"`
 
 	// Station Where it belongs: the first of stations; all for a check made all over the engine.
@@ -3847,7 +3850,7 @@ type JobCard struct {
 type JobCardVerdict string
 
 // JobEntry One thing noted in a job. Fields by kind (others are refused):
-// finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
+// finding: stated. history: stated. check: check, outcome, minutes, stated, words, round. access: access, open.
 // strategy: strategy. note: words. sum: sum, words.
 // round: round, words. strip: strip. photo: photo, words. wet: wet.
 // proving: proving. recording: recording. closed: faults, explains_everything, words, despite. reopened: none.

@@ -211,3 +211,35 @@ func TestASurfaceThermometerIsSetRight(t *testing.T) {
 		assert.ErrorAs(t, err, &wrong)
 	}
 }
+
+// What is read at a check tells as a round does, and the check is made.
+func TestACheckThatIsReadOffIsARound(t *testing.T) {
+	s := newShop(t)
+	t.Cleanup(s.Close)
+	_, _, id, _ := twins(t, s)
+	scaled := plant.Well()
+	scaled.UA = 0.4
+	round := readAt(t, 2800, scaled, nil)
+	alone := s.note(id, eventlog.RoundTaken, round)
+	back := func(p *jobPage) *jobPage {
+		_, err := s.Undo(s.ctx, p.Log[len(p.Log)-1].ID, stamp())
+		require.NoError(t, err)
+		p, err = s.Job(s.ctx, id)
+		require.NoError(t, err)
+		return p
+	}
+	back(alone)
+	took := 9.0
+	at := s.note(id, eventlog.Checked, eventlog.Body{Check: "temperatures-load", Outcome: eventlog.Done, Minutes: &took,
+		Round: round.Round})
+	require.Len(t, at.Job.Rounds, 1)
+	require.Len(t, at.Job.Checks, 1)
+	assert.Equal(t, alone.Health.Figures, at.Health.Figures)
+	assert.InDelta(t, 9, at.Job.Minutes(), 1e-9)
+	for _, n := range at.Answer.NextChecks {
+		assert.NotEqual(t, "temperatures-load", n.Check, "it is made")
+	}
+	taken := back(at)
+	assert.Empty(t, taken.Job.Rounds)
+	assert.Empty(t, taken.Job.Checks)
+}

@@ -10,6 +10,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
@@ -22,15 +23,20 @@ import (
 	"hevrin/core/validation"
 )
 
-// followContract refuses what does not fit the contract before any handler sees it: malformed JSON with 400, what
-// does not fit a schema with 422 and the field. With a guard, who may not do an operation is refused before anything of
-// the request is looked at.
-func followContract(g *guard) (echo.MiddlewareFunc, error) {
+// contractRouter finds the operation of a request in the contract, which is read once: nobody changes it.
+var contractRouter = sync.OnceValues(func() (routers.Router, error) {
 	spec, err := routes.GetSpec()
 	if err != nil {
 		return nil, err
 	}
-	router, err := gorillamux.NewRouter(spec)
+	return gorillamux.NewRouter(spec)
+})
+
+// followContract refuses what does not fit the contract before any handler sees it: malformed JSON with 400, what
+// does not fit a schema with 422 and the field. With a guard, who may not do an operation is refused before anything of
+// the request is looked at.
+func followContract(g *guard) (echo.MiddlewareFunc, error) {
+	router, err := contractRouter()
 	if err != nil {
 		return nil, err
 	}

@@ -17,8 +17,12 @@ const (
 	Direct = "direct" // raw water through the block itself
 )
 
-// AllStations stands in Check.Stations for a check made all over the engine.
+// AllStations stands in Check.Stations for a check made all over the engine, and in Check.Reads for every place of a
+// round.
 const AllStations = "all"
+
+// Flow stands in Check.Reads for the raw water by bucket and watch, L/min.
+const Flow = "flow"
 
 // Engine states that a check needs.
 const (
@@ -170,6 +174,7 @@ type Check struct {
 	Needs     []string
 	Cautions  []string
 	Settles   []string
+	Reads     []string // the stations whose readings tell it, Flow or AllStations; empty: no figure does
 	Confirms  []string // the faults that name it as a sure look
 	How       []string
 }

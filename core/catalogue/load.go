@@ -165,6 +165,7 @@ type checkRow struct {
 	Needs    []string `yaml:"needs"`
 	Cautions []string `yaml:"cautions"`
 	Settles  []string `yaml:"settles"`
+	Reads    []string `yaml:"reads"`
 	How      []string `yaml:"how"`
 }
 
@@ -215,7 +216,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	for _, k := range d.checks.Checks {
 		c.Checks = append(c.Checks, Check{ID: k.ID, Label: k.Label, Stations: k.Stations, Families: k.Families,
 			Minutes: k.Minutes, Access: k.Access, Opens: k.Opens, Engine: k.Engine, Needs: k.Needs, Cautions: k.Cautions,
-			Settles: k.Settles, Confirms: confirms[k.ID], How: k.How})
+			Settles: k.Settles, Reads: k.Reads, Confirms: confirms[k.ID], How: k.How})
 	}
 	d.expandPairs(c)
 	d.expandHistory(c)

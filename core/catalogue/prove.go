@@ -159,6 +159,7 @@ func (p *proof) checkReferences() {
 		if k.Access != "" {
 			p.known(c.index.access, "access", k.Access, where)
 		}
+		p.reads(k, where)
 		if k.Opens != "" {
 			_, ok := c.Opening(k.Opens)
 			p.expect(ok, "%s opens %q, which is no joint", where, k.Opens)
@@ -172,6 +173,20 @@ func (p *proof) checkReferences() {
 			p.known(c.index.cautions, "caution", n, "access "+a.ID)
 		}
 	}
+}
+
+// reads: a check that is read off names stations or the flow, and settles what readings tell.
+func (p *proof) reads(k Check, where string) {
+	for _, s := range k.Reads {
+		if s != AllStations && s != Flow {
+			p.known(p.c.index.stations, "station", s, where)
+		}
+	}
+	tells := slices.ContainsFunc(k.Settles, func(id string) bool {
+		f, ok := p.c.Finding(id)
+		return ok && f.Source == Reading
+	})
+	p.expect(len(k.Reads) == 0 || tells && k.Engine == "running", "%s reads what no finding of it is told by", where)
 }
 
 // sureLooks: every fault has a look whose likelihood ratio is at least leastSureRatio, against the leak and against

@@ -170,6 +170,9 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 			made.Minutes = *e.Body.Minutes
 		}
 		j.Checks = append(j.Checks, made)
+		if e.Body.Round != nil { // what was read at the check tells as any round does
+			j.round(e)
+		}
 		j.state(c, e)
 	},
 	Strategy: func(_ *catalogue.Catalogue, j *Job, e Entry) { j.Strategy = e.Body.Strategy },
@@ -204,9 +207,7 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 	Pictured: func(_ *catalogue.Catalogue, j *Job, e Entry) {
 		j.Photos = append(j.Photos, StoredPhoto{*e.Body.Photo, e.Body.Words, e.Source()})
 	},
-	RoundTaken: func(_ *catalogue.Catalogue, j *Job, e Entry) {
-		j.Rounds = append(j.Rounds, RoundMade{*e.Body.Round, e.Body.Words, e.Source(), j.order})
-	},
+	RoundTaken: func(_ *catalogue.Catalogue, j *Job, e Entry) { j.round(e) },
 	Closed: func(_ *catalogue.Catalogue, j *Job, e Entry) {
 		for i := range j.Recordings { // a closed job records nothing more
 			j.end(&j.Recordings[i], e)
@@ -215,6 +216,11 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 			Words: e.Body.Words, Despite: e.Body.Despite, From: e.Source()}
 	},
 	Reopened: func(_ *catalogue.Catalogue, j *Job, _ Entry) { j.Closing = nil },
+}
+
+// round takes in what was read, in a round of its own or at a check.
+func (j *Job) round(e Entry) {
+	j.Rounds = append(j.Rounds, RoundMade{*e.Body.Round, e.Body.Words, e.Source(), j.order})
 }
 
 // record takes in what becomes of a recording.

@@ -19,7 +19,7 @@ import (
 var fieldsOf = map[Kind]struct{ must, may []string }{
 	Found:         {must: []string{"stated"}},
 	HistoryStated: {must: []string{"stated"}},
-	Checked:       {must: []string{"check", "outcome"}, may: []string{"stated", "minutes", "words"}},
+	Checked:       {must: []string{"check", "outcome"}, may: []string{"stated", "minutes", "words", "round"}},
 	Access:        {must: []string{"access", "open"}},
 	Strategy:      {must: []string{"strategy"}},
 	Noted:         {must: []string{"words"}},
@@ -339,9 +339,12 @@ func (v *checker) check() {
 	if b.Minutes != nil && (math.IsNaN(*b.Minutes) || *b.Minutes < 0 || *b.Minutes > 1440) {
 		v.wrong.Add("minutes", *b.Minutes, "0 to 1440", "say how many minutes it took")
 	}
-	if (b.Outcome == Done) != (len(b.Stated) > 0) {
-		v.wrong.Add("stated", len(b.Stated), "findings of a check that was done, none otherwise",
-			"say what was found, or that it was inconclusive")
+	if (b.Outcome == Done) != (len(b.Stated) > 0 || b.Round != nil) {
+		v.wrong.Add("stated", len(b.Stated), "findings or readings of a check that was done, none otherwise",
+			"say what was found or read, or that it was inconclusive")
+	}
+	if b.Round != nil && len(check.Reads) == 0 {
+		v.wrong.Add("round", b.Check, "a check that is read off", "no figure tells this: say what was found")
 	}
 	v.stated(findings, func(id string) bool { return slices.Contains(check.Settles, id) })
 }

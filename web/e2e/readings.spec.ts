@@ -128,3 +128,32 @@ test("a healthy round becomes its baseline, a surface reading is set right, and 
   await page.getByRole("button", { name: "Out of gear" }).click();
   await expect(page.getByRole("status").filter({ hasText: "below the alarm" })).toBeVisible();
 });
+
+test("a check that is read off takes its figures on its own card, and is a round", async ({ page }, info) => {
+  const craft = nameFor(info, "Read off");
+  await engineOf(page, craft);
+  await startJob(page, craft, "Hot when pushed");
+  await part(page, "Water");
+  await page.getByRole("button", { name: /^Outlet/ }).click();
+  await page.getByRole("button", { name: /^Bucket and watch/ }).click();
+  const card = page.getByRole("article", { name: "Bucket and watch at the outlet" });
+  await expect(card).toBeVisible();
+  await page.getByRole("button", { name: "Type what was read" }).click();
+  const read = card.getByRole("region", { name: "What was read" });
+  await expect(page.getByRole("button", { name: "Save what was read" })).toBeDisabled();
+  await read.getByLabel("Speed").fill("2000");
+  await read.getByLabel("Sea", { exact: true }).fill("16");
+  await read.getByLabel("Raw water, bucket and watch").fill("12");
+  await expect(read).toContainText("too low");
+  await expect(card.getByRole("region", { name: "What the readings say" })).toContainText("too little raw water");
+  await page.reload(); // what was typed is still there
+  await page.getByRole("button", { name: "Type what was read" }).click();
+  await expect(read.getByLabel("Raw water, bucket and watch")).toHaveValue("12");
+  await page.getByRole("button", { name: "Save this reading" }).click();
+  await expect(card).toHaveCount(0); // it is made
+  await part(page, "Log");
+  await expect(page.getByText(/Bucket and watch at the outlet.*: a reading at 2000 rev\/min/)).toBeVisible();
+  await expect(page.getByRole("region", { name: "Readings", exact: true })).toContainText("2000 rev/min, sea 16.0 °C");
+  await page.getByRole("button", { name: /Take back: Bucket and watch/ }).click();
+  await expect(page.getByRole("region", { name: "Readings", exact: true })).toContainText("None yet.");
+});

@@ -90,7 +90,11 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
   });
   await other.goto(`${url}/wetwork`);
   await expect(other.getByRole("timer")).toBeVisible();
-  expect(Math.abs((await seconds(other)) - (await seconds(page)))).toBeLessThanOrEqual(2);
+  // read between two readings of the first page, however long a reading takes
+  const before = await seconds(page);
+  const there = await seconds(other);
+  expect(there).toBeGreaterThanOrEqual(before - 1);
+  expect(there).toBeLessThanOrEqual((await seconds(page)) + 1);
   await other.close();
 
   await work.getByRole("button", { name: "strong fizz" }).click();

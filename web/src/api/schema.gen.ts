@@ -2135,6 +2135,8 @@ export interface components {
             needs: string[];
             cautions: string[];
             settles: string[];
+            /** @description The stations whose readings tell it, flow, or all; empty: no figure does. */
+            reads: string[];
             confirms: string[];
             how: string[];
         };
@@ -3989,7 +3991,7 @@ export interface components {
         };
         /**
          * @description One thing noted in a job. Fields by kind (others are refused):
-         *     finding: stated. history: stated. check: check, outcome, minutes, stated, words. access: access, open.
+         *     finding: stated. history: stated. check: check, outcome, minutes, stated, words, round. access: access, open.
          *     strategy: strategy. note: words. sum: sum, words.
          *     round: round, words. strip: strip. photo: photo, words. wet: wet.
          *     proving: proving. recording: recording. closed: faults, explains_everything, words, despite. reopened: none.

@@ -111,14 +111,20 @@ const show = (ui: ReactNode) =>
 const button = (name: string | RegExp) => screen.getByRole("button", { name });
 
 describe("a check", () => {
+  const onJob = (closed: boolean) =>
+    ({
+      card: { id: newID() },
+      engine: { family: "closed", circuit: ["intake", "seacock", "raw-pump"] },
+      photos: [],
+      checks: [],
+      rounds: [],
+      ...(closed && { closed: {} }),
+    }) as unknown as JobPage;
   const card = (check: string, closed = false, keep = vi.fn()) => {
     show(
       <CheckCard
-        job={newID()}
-        engine={{ family: "closed", circuit: ["intake", "seacock", "raw-pump"] } as JobPage["engine"]}
-        photos={[]}
-        made={0}
-        {...{ catalogue, words, possible, closed }}
+        page={onJob(closed)}
+        {...{ catalogue, words, possible }}
         next={next(check)}
         heading={null}
         onKeep={keep}
@@ -151,12 +157,8 @@ describe("a check", () => {
       <QueryClientProvider client={cache}>
         <ThemeProvider theme={themeFor("deck")}>
           <CheckCard
-            job={newID()}
-            engine={{ family: "closed", circuit: ["intake", "seacock", "raw-pump"] } as JobPage["engine"]}
-            photos={[]}
-            made={0}
+            page={onJob(false)}
             {...{ catalogue, words, possible }}
-            closed={false}
             next={next("look")}
             heading={null}
             onKeep={vi.fn()}

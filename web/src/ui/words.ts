@@ -192,7 +192,10 @@ function checkWords(line: LogLine, w: Words, stated: string): string {
   const took = line.minutes ? ` (${minutes(line.minutes)})` : "";
   if (line.outcome === "skipped") return `${name}: not done. ${line.words ?? ""}`;
   if (line.outcome === "inconclusive") return `${name}${took}: inconclusive. ${line.words ?? ""}`;
-  return `${name}${took}: ${stated}`;
+  const read = line.round?.readings.length ?? 0;
+  const round =
+    read > 0 ? `${read === 1 ? "a reading" : `${read} readings`} at ${line.round?.operation.rpm} rev/min` : "";
+  return `${name}${took}: ${[round, stated].filter((x) => x !== "").join("; ")}`;
 }
 
 const fieldWords: Record<string, string> = {

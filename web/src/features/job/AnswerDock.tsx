@@ -1,14 +1,15 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState, type ReactNode } from "react";
-import { Link } from "react-router";
 import type { Answers } from "./answers";
 import { AnswerFace } from "./AnswerFace";
 import { clearLabel, onlyAnswers, Options, pictureOf } from "./AnswerList";
 import { lookAnswers } from "./MarkRow";
+import { ReadButton } from "./ReadButton";
 import { gradeDrawn, gradeOf, type Worn } from "./outcome";
 
 type Props = Answers & {
-  job: string;
+  /** Opens the figures, where it is read off. */
+  onRead?: () => void;
   /** The answers are listed in the card, by judgement. */
   listed: boolean;
   onList: (listed: boolean) => void;
@@ -19,9 +20,7 @@ export function AnswerDock(p: Props) {
   if (p.many)
     return p.listed ? null : (
       <Dock answers={p} title="Told by figures">
-        <Button variant="contained" component={Link} to={`/jobs/${p.job}/round`} sx={answer}>
-          Type what was read
-        </Button>
+        {p.onRead && <ReadButton onRead={p.onRead} />}
         <Button variant="choice" onClick={() => p.onList(true)} sx={answer}>
           No instrument: by judgement
         </Button>
@@ -29,7 +28,7 @@ export function AnswerDock(p: Props) {
     );
   if (p.only)
     return (
-      <Dock answers={p} title={`${p.words.finding(p.only)}?`} why={p.means(p.only)} columns={3}>
+      <Dock answers={p} title={`${p.words.finding(p.only)}?`} why={p.means(p.only)} columns={3} onRead={p.onRead}>
         {onlyAnswers.map(([m, say]) => (
           <Button key={m} variant="choice" onClick={() => p.saveOnly(m)} sx={answer}>
             <AnswerFace of={pictureOf(p, p.only ?? "", m)} over>
@@ -209,6 +208,7 @@ interface DockProps {
   why?: string;
   columns?: number;
   turn?: ReactNode;
+  onRead?: () => void;
   children: ReactNode;
 }
 
@@ -248,6 +248,7 @@ function Dock(p: DockProps) {
         </Box>
         {p.turn}
       </Stack>
+      {p.onRead && <ReadButton onRead={p.onRead} />}
       <Box sx={{ display: "grid", gap: 0.75, gridTemplateColumns: `repeat(${p.columns ?? 1}, minmax(0, 1fr))` }}>
         {p.children}
       </Box>

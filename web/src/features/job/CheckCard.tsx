@@ -1,13 +1,13 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useEffect, useRef, useState, type ReactNode } from "react";
+import { lazy, Suspense, useEffect, useRef, useState, type ReactNode } from "react";
 import { createPortal } from "react-dom";
-import { Link } from "react-router";
 import type { Catalogue, JobPage, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { AnswerDock } from "./AnswerDock";
 import { AnswerList } from "./AnswerList";
-import { useAnswers } from "./answers";
+import { useAnswers, type Answers } from "./answers";
+import { ReadButton } from "./ReadButton";
 import { openFindings } from "./outcome";
 import { settling, touchOf } from "../../ui/job/settle";
 import { Pictures, TakePicture } from "../../ui/TakePicture";
@@ -22,17 +22,15 @@ import { LookButton, useLook, WhatIsSeen } from "../../ui/practice/Looking";
 import { useAtCheck } from "../../ui/job/presence";
 import { minutes, type Words } from "../../ui/words";
 
+const ReadOff = lazy(() => import("./ReadOff").then((m) => ({ default: m.ReadOff })));
+
 interface Props {
-  job: string;
-  engine: JobPage["engine"];
-  photos: JobPage["photos"];
-  /** How often this check was made. */
-  made: number;
+  /** The job that it is made in. */
+  page: JobPage;
   catalogue: Catalogue;
   words: Words;
   next: NextCheck;
   possible: Set<string>;
-  closed: boolean;
   heading: ReactNode;
   /** Where the answers stand on a phone; undefined at a desk. */
   dock?: HTMLElement | null;
@@ -42,21 +40,10 @@ interface Props {
 const names = (others: Schemas["Other"][]) => others.map((o) => o.name).join(", ");
 
 /** One check: why, how long, what must be shut first, what can hurt, how, and what was found. */
-export function CheckCard({
-  job,
-  engine,
-  photos,
-  made,
-  catalogue,
-  words,
-  next,
-  possible,
-  closed,
-  heading,
-  dock,
-  onKeep,
-}: Props) {
+export function CheckCard({ page, catalogue, words, next, possible, heading, dock, onKeep }: Props) {
   const { water } = useTheme();
+  const { engine, photos } = page;
+  const [job, closed] = [page.card.id, page.closed !== undefined];
   const also = useAtCheck(job, next.check);
   const drawn = useDrawn(engine.circuit);
   const check = catalogue.checks.find((k) => k.id === next.check);
@@ -98,16 +85,6 @@ export function CheckCard({
           <How {...{ photos, check, drawn }} />
           <Where {...{ catalogue, engine }} station={next.station} />
         </Soon>
-        {!closed && check.settles.some((id) => readOff(catalogue, id)) && (
-          <Button
-            component={Link}
-            to={`/jobs/${job}/round`}
-            variant="outlined"
-            sx={{ alignSelf: "flex-start", borderColor: "text.primary", color: "text.primary" }}
-          >
-            Type what was read: judged against this engine
-          </Button>
-        )}
         {!closed && (
           <Box>
             <TakePicture
@@ -129,7 +106,8 @@ export function CheckCard({
         {!closed && (
           <Outcome
             key={check.id}
-            {...{ job, made, catalogue, possible, check, words, next, drawn, dock, onKeep }}
+            {...{ job, page, catalogue, possible, check, words, next, drawn, dock, onKeep }}
+            made={page.checks.filter((k) => k.check === check.id).length}
             open={openFindings(catalogue, check, possible)}
           />
         )}
@@ -161,9 +139,6 @@ function How({ photos, check, drawn }: HowProps) {
     </Stack>
   );
 }
-
-/** Told by figures: whoever has an instrument types them, who has none says yes or no. */
-const readOff = (c: Catalogue, finding: string) => c.findings.find((f) => f.id === finding)?.source === "reading";
 
 interface FirstProps {
   catalogue: Catalogue;
@@ -235,6 +210,8 @@ function Cautions({ catalogue, ids }: { catalogue: Catalogue; ids: string[] }) {
 
 interface OutcomeProps {
   job: string;
+  page: JobPage;
+  /** How often this check was made. */
   made: number;
   catalogue: Catalogue;
   possible: Set<string>;
@@ -248,37 +225,70 @@ interface OutcomeProps {
   onKeep: Props["onKeep"];
 }
 
-/** What was found: one tap where the check settles one thing, else a tap for each thing seen and one to keep. */
+/** What was found: told by figures, seen in a practice, or answered by a tap for each thing. */
 function Outcome(p: OutcomeProps) {
   const answers = useAnswers(p);
+  const [reading, setReading] = useState(false);
+  const took = <Stepper label="It took" unit="min" value={answers.took} onChange={answers.setTook} />;
+  if (practice) return <InPractice {...{ ...p, answers, took }} />;
+  if (reading)
+    return (
+      <Suspense>
+        <ReadOff
+          {...{ page: p.page, catalogue: p.catalogue, check: p.check, took, dock: p.dock, onKeep: p.onKeep }}
+          minutes={answers.took}
+          onLeave={() => setReading(false)}
+        />
+      </Suspense>
+    );
+  // whoever has an instrument types what it reads, who has none says yes or no
+  const onRead = p.check.reads.length > 0 ? () => setReading(true) : undefined;
+  return <Judged {...{ answers, took, onRead }} dock={p.dock} />;
+}
+
+interface JudgedProps {
+  answers: Answers;
+  took: ReactNode;
+  onRead?: () => void;
+  dock?: HTMLElement | null;
+}
+
+/** By judgement: one tap where the check settles one thing, else a tap for each thing seen and one to keep. */
+function Judged({ answers, took, onRead, dock }: JudgedProps) {
   const [listed, setListed] = useState(false);
-  const [judging, setJudging] = useState(false); // in practice: by one's own answers
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (listed) list.current?.scrollIntoView({ block: "start" }); // the answers come under the thumb
   }, [listed]);
-  const look = useLook(p.check.id, p.made);
-  if (practice && !look) {
-    const takes = p.next.minutes + p.next.access_minutes;
-    const button = <LookButton check={p.check} takes={takes} />;
-    return p.dock ? createPortal(button, p.dock) : button;
-  }
-  const seen = look && (
-    <WhatIsSeen {...p} look={look} onJudge={p.dock === undefined ? undefined : () => setJudging(true)} />
-  );
-  if (seen && p.dock && !judging) return createPortal(seen, p.dock);
-  const took = <Stepper label="It took" unit="min" value={answers.took} onChange={answers.setTook} />;
-  if (p.dock === undefined)
+  if (dock === undefined)
     return (
       <>
-        {seen}
+        {onRead && <ReadButton onRead={onRead} />}
         <AnswerList {...answers}>{took}</AnswerList>
       </>
     );
   return (
     <>
       <Box ref={list}>{listed ? <AnswerList {...answers}>{took}</AnswerList> : took}</Box>
-      {p.dock && createPortal(<AnswerDock {...answers} job={p.job} listed={listed} onList={setListed} />, p.dock)}
+      {dock && createPortal(<AnswerDock {...answers} {...{ listed, onRead }} onList={setListed} />, dock)}
+    </>
+  );
+}
+
+/** In a practice the look comes first, then what is seen, which is judged on a phone by a tap more. */
+function InPractice(p: OutcomeProps & { answers: Answers; took: ReactNode }) {
+  const [judging, setJudging] = useState(false);
+  const look = useLook(p.check.id, p.made);
+  if (!look) {
+    const button = <LookButton check={p.check} takes={p.next.minutes + p.next.access_minutes} />;
+    return p.dock ? createPortal(button, p.dock) : button;
+  }
+  const seen = <WhatIsSeen {...p} look={look} onJudge={p.dock === undefined ? undefined : () => setJudging(true)} />;
+  if (p.dock && !judging) return createPortal(seen, p.dock);
+  return (
+    <>
+      {p.dock === undefined && seen}
+      <Judged answers={p.answers} took={p.took} dock={p.dock} />
     </>
   );
 }

@@ -130,12 +130,7 @@ function Current(p: Props & { ranked: NextCheck[]; current: NextCheck | undefine
     <CheckCard
       {...p}
       key={current.check}
-      job={page.card.id}
-      engine={page.engine}
-      photos={page.photos}
-      made={page.checks.filter((k) => k.check === current.check).length}
       next={current}
-      closed={page.closed !== undefined}
       heading={<Heading {...p} first={current === ranked[0]} next={current} />}
     />
   );

@@ -7,7 +7,7 @@ import { useCatalogue, useEngine, useLimits, useCalculators, useTypes } from "..
 import { OnTheEngine } from "./OnTheEngine";
 import { Drawn } from "../../ui/Drawn";
 import { useDrawn } from "../../ui/drawings";
-import { askedOf } from "./question";
+import { askedOf } from "../../ui/readings/question";
 import { JobBanner } from "../../ui/job/JobBanner";
 import { Chart } from "../../ui/chart/Chart";
 import { comparisonWords } from "../../ui/readings/health";

@@ -1,8 +1,8 @@
 import { Box, InputBase, Stack, Typography } from "@mui/material";
 import type { PlantRound, Schemas, UnitSystem } from "../../api/client";
-import { Drawn } from "../../ui/Drawn";
-import { bandOf, standing, typedNumber, type Place, type Tool } from "../../ui/readings/rounds";
-import { shown, shownError, type Units } from "../../ui/units";
+import { Drawn } from "../Drawn";
+import { bandOf, standing, typedNumber, type Place, type Tool } from "./rounds";
+import { shown, shownError, type Units } from "../units";
 
 /** A line of the round: what, what was typed, in which unit. */
 export function Line(p: {

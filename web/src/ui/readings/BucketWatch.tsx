@@ -3,8 +3,8 @@ import { useState } from "react";
 import { Refused, type UnitSystem } from "../../api/client";
 import { useAnswer } from "../../api/queries";
 import { Line } from "./RoundPlaces";
-import { Stopwatch } from "../../ui/Stopwatch";
-import { shown, shownError, type Units } from "../../ui/units";
+import { Stopwatch } from "../Stopwatch";
+import { shown, shownError, type Units } from "../units";
 
 /** The flow by bucket and watch, by the sum for it; taken into the round when it will do. */
 export function BucketWatch(p: { units: Units; system: UnitSystem; onTake: (lMin: number, error: number) => void }) {
