@@ -135,7 +135,7 @@ test("a check that is read off takes its figures on its own card, and is a round
   await startJob(page, craft, "Hot when pushed");
   await part(page, "Water");
   await page.getByRole("button", { name: /^Outlet/ }).click();
-  await page.getByRole("button", { name: /^Bucket and watch/ }).click();
+  await page.getByRole("button", { name: /Bucket and watch/ }).click();
   const card = page.getByRole("article", { name: "Bucket and watch at the outlet" });
   await expect(card).toBeVisible();
   await page.getByRole("button", { name: "Type what was read" }).click();

@@ -45,7 +45,7 @@ function Figures({ page, catalogue, check, units, ...p }: Props & { units: Units
   const { places, round, health, operation, refused } = useRound(page, draft, units);
   const read = round?.readings.length ?? 0;
   const top = useRef<HTMLDivElement>(null);
-  useEffect(() => top.current?.scrollIntoView({ block: "start" }), []);
+  useEffect(() => void top.current?.scrollIntoView({ block: "start" }), []);
   const save = () => {
     if (!round) return;
     const entry = { kind: "check", check: check.id, outcome: "done", minutes: p.minutes, round } as const;
