@@ -1343,22 +1343,46 @@ func (e ProvingVerb) Valid() bool {
 
 // Defines values for PumpBodyDrive.
 const (
-	Gear   PumpBodyDrive = "gear"
-	Key    PumpBodyDrive = "key"
-	Spline PumpBodyDrive = "spline"
-	Tang   PumpBodyDrive = "tang"
+	PumpBodyDriveGear   PumpBodyDrive = "gear"
+	PumpBodyDriveKey    PumpBodyDrive = "key"
+	PumpBodyDriveSpline PumpBodyDrive = "spline"
+	PumpBodyDriveTang   PumpBodyDrive = "tang"
 )
 
 // Valid indicates whether the value is a known member of the PumpBodyDrive enum.
 func (e PumpBodyDrive) Valid() bool {
 	switch e {
-	case Gear:
+	case PumpBodyDriveGear:
 		return true
-	case Key:
+	case PumpBodyDriveKey:
 		return true
-	case Spline:
+	case PumpBodyDriveSpline:
 		return true
-	case Tang:
+	case PumpBodyDriveTang:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PumpDrive.
+const (
+	PumpDriveBelt  PumpDrive = "belt"
+	PumpDriveCam   PumpDrive = "cam"
+	PumpDriveCrank PumpDrive = "crank"
+	PumpDriveGear  PumpDrive = "gear"
+)
+
+// Valid indicates whether the value is a known member of the PumpDrive enum.
+func (e PumpDrive) Valid() bool {
+	switch e {
+	case PumpDriveBelt:
+		return true
+	case PumpDriveCam:
+		return true
+	case PumpDriveCrank:
+		return true
+	case PumpDriveGear:
 		return true
 	default:
 		return false
@@ -2846,6 +2870,9 @@ type Cooling struct {
 
 	// PropellerExponent Power goes with speed to this: 3 displacement, 2.5 planing; 1 to 4.
 	PropellerExponent *float64 `json:"propeller_exponent,omitempty"`
+
+	// PumpDrive What turns the raw-water pump; left out: not known.
+	PumpDrive *PumpDrive `json:"pump_drive,omitempty"`
 
 	// RawLMin 1 to 20,000
 	RawLMin *float64 `json:"raw_l_min,omitempty"`
@@ -5838,6 +5865,9 @@ type PumpBody struct {
 // PumpBodyDrive How the pump is driven; left out: its play was not measured.
 type PumpBodyDrive string
 
+// PumpDrive What turns the raw-water pump; left out: not known.
+type PumpDrive string
+
 // PumpType A raw-water pump's type, as on its plate.
 type PumpType = string
 
@@ -5874,6 +5904,9 @@ type Question struct {
 	Findings   *[]Evidence `json:"findings,omitempty"`
 	History    *[]string   `json:"history,omitempty"`
 	OpenAccess *[]string   `json:"open_access,omitempty"`
+
+	// PumpDrive What turns the raw-water pump; left out: not known.
+	PumpDrive *PumpDrive `json:"pump_drive,omitempty"`
 
 	// State As much of the engine's state as is known. What is known to stand in the way of a check is added to its minutes
 	// (state_minutes), or bars it (not_offered); what is not known stands in its needs_first, its minutes told, not added.

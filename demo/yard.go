@@ -46,6 +46,7 @@ var boats = []boat{
 			eventlog.EngineFacts{Name: "Main", Dates: eventlog.Dates{ImpellerFitted: "2025-03-20", Descaled: "2025-10-02",
 				ElbowFitted: "2021-04-12", CoolantChanged: "2024-11-05", SeacockWorked: "2026-03-30"}, Family: catalogue.Closed,
 				Fuel: "diesel", RatedKW: 220, RatedRPM: 3400, ThermostatC: 82, RawPump: "V95-63 S",
+				Cooling: eventlog.Cooling{PumpDrive: "gear"},
 				Circuit: ids{"intake", "seacock", "strainer", "suction-hose", "raw-pump", "charge-cooler", "gear-cooler",
 					"exchanger", "raw-hoses", "elbow", "exhaust-hose", "silencer", "outlet", "header", "circ-pump", "block",
 					"thermostat", "coolant-hoses", "gauge", "exhaust-sensor", "load"}},

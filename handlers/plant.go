@@ -143,8 +143,9 @@ func coolingOf(c *api.Cooling) eventlog.Cooling {
 	if c == nil {
 		return eventlog.Cooling{}
 	}
-	out := eventlog.Cooling{Aspiration: string(api.Value(c.Aspiration)), PropellerExponent: api.Value(c.PropellerExponent),
-		RawLMin: api.Value(c.RawLMin), CoolantLMin: api.Value(c.CoolantLMin),
+	out := eventlog.Cooling{Aspiration: string(api.Value(c.Aspiration)), PumpDrive: string(api.Value(c.PumpDrive)),
+		PropellerExponent: api.Value(c.PropellerExponent),
+		RawLMin:           api.Value(c.RawLMin), CoolantLMin: api.Value(c.CoolantLMin),
 		UA: api.Value(c.UaWK), BlockKJK: api.Value(c.BlockKjK), Glycol: api.Value(c.GlycolPercentVolume)}
 	if r := c.ExchangerRating; r != nil {
 		out.Rating = &eventlog.MakersRating{HeatKW: r.HeatKw, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC,
@@ -160,6 +161,7 @@ func coolingOf(c *api.Cooling) eventlog.Cooling {
 func coolingView(c eventlog.Cooling) api.Cooling {
 	out := api.Cooling{
 		Aspiration:          api.Some(api.Aspiration(c.Aspiration)),
+		PumpDrive:           api.Some(api.PumpDrive(c.PumpDrive)),
 		PropellerExponent:   api.Some(c.PropellerExponent),
 		RawLMin:             api.Some(c.RawLMin),
 		CoolantLMin:         api.Some(c.CoolantLMin),

@@ -91,10 +91,14 @@ type Fault struct {
 	Stations  []string // kept while any of them is on the circuit
 	Families  []string
 	Prior     float64 // share of jobs that have it
+	Drive     string  // of Drives: an engine whose raw-water pump is driven otherwise cannot have it; empty: any can
 	Why       string  // why that common
 	Remedy    string
 	Sure      []SureLook
 }
+
+// Drives are the ways in which a raw-water pump is driven (common practice).
+var Drives = []string{"belt", "gear", "crank", "cam"}
 
 // SureLook is a check's finding that shows the fault for what it is.
 type SureLook struct {

@@ -91,6 +91,7 @@ type faultRow struct {
 	Stations []string `yaml:"stations"`
 	Families []string `yaml:"families"`
 	Rate     string   `yaml:"rate"`
+	Drive    string   `yaml:"drive"`
 	Why      string   `yaml:"why"`
 	Remedy   string   `yaml:"remedy"`
 	Sure     []struct {
@@ -230,7 +231,7 @@ func (d *dataFiles) expandFaults(c *Catalogue, confirms map[string][]string) err
 		if !ok {
 			return fmt.Errorf("faults.yaml: fault %s: rate %q is not one of %s", f.ID, f.Rate, ids(d.scale.Rates))
 		}
-		fault := Fault{ID: f.ID, Label: f.Label, Stations: f.Stations, Families: f.Families, Prior: prior, Why: f.Why,
+		fault := Fault{ID: f.ID, Label: f.Label, Stations: f.Stations, Families: f.Families, Prior: prior, Drive: f.Drive, Why: f.Why,
 			Remedy: f.Remedy}
 		for _, s := range f.Sure {
 			look := SureLook{Check: s.Check, Finding: s.Finding}

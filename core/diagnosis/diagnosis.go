@@ -40,6 +40,7 @@ const (
 type Question struct {
 	Family     string
 	Stations   []string // its circuit in the order of the water; nil: every station of the family
+	PumpDrive  string   // what turns the raw-water pump, of catalogue.Drives; empty: not known
 	History    []string
 	Findings   []Evidence
 	Strategy   string   // empty: quickest

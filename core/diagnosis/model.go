@@ -57,7 +57,7 @@ func newModel(c *catalogue.Catalogue, q Question) *model { return (*spaces)(nil)
 
 // model makes a question ready, its hypotheses from those kept of its circuit.
 func (s *spaces) model(c *catalogue.Catalogue, q Question) *model {
-	m := &model{catalogue: c, question: q, spaces: s, stations: q.Stations, faults: c.FaultsOn(q.Family, q.Stations),
+	m := &model{catalogue: c, question: q, spaces: s, stations: q.Stations, faults: q.faults(c),
 		number: map[string]int{}, known: map[string]float64{}, looks: map[string]int{}, tables: map[string]*table{}}
 	if m.stations == nil {
 		for _, s := range c.Stations {
@@ -91,6 +91,13 @@ func (s *spaces) model(c *catalogue.Catalogue, q Question) *model {
 		m.history = append(m.history, clue{"history", id, m.multiplier(id)})
 	}
 	return m
+}
+
+// faults are those that the engine of a question can have: those of its circuit, less those of another drive.
+func (q Question) faults(c *catalogue.Catalogue) []catalogue.Fault {
+	return slices.DeleteFunc(c.FaultsOn(q.Family, q.Stations), func(f catalogue.Fault) bool {
+		return q.PumpDrive != "" && f.Drive != "" && f.Drive != q.PumpDrive
+	})
 }
 
 // shownBy are the faults of which a finding, present, is a sure look that no rival on this circuit can bring about.

@@ -39,7 +39,7 @@ func (s *spaces) of(m *model) ([]hypothesis, []float64) {
 	if m.question.Stations != nil {
 		stations = strings.Join(m.question.Stations, " ")
 	}
-	key := fmt.Sprintf("%s|%s|%x", m.question.Family, stations, m.given)
+	key := fmt.Sprintf("%s|%s|%s|%x", m.question.Family, stations, m.question.PumpDrive, m.given)
 	if x, ok := s.kept.Get(key); ok {
 		return x.hypotheses, x.base
 	}

@@ -30,6 +30,10 @@ func (e *Diagnoser) validate(q Question) error {
 	if !slices.Contains(Strategies, q.Strategy) {
 		wrong.Add("strategy", q.Strategy, units.Sentence(strings.Join(Strategies, ", ")), "there is no such order of search")
 	}
+	if q.PumpDrive != "" && !slices.Contains(catalogue.Drives, q.PumpDrive) {
+		wrong.Add("pump_drive", q.PumpDrive, units.Sentence(strings.Join(catalogue.Drives, ", ")),
+			"say what turns the raw-water pump, or leave it out")
+	}
 	known(&wrong, "stations", q.Stations, "station", func(id string) bool { _, ok := c.Station(id); return ok })
 	known(&wrong, "history", q.History, "history item", func(id string) bool { _, ok := c.HistoryItem(id); return ok })
 	known(&wrong, "open_access", q.OpenAccess, "access", func(id string) bool { _, ok := c.AccessTo(id); return ok })
@@ -38,7 +42,7 @@ func (e *Diagnoser) validate(q Question) error {
 	if len(wrong) > 0 {
 		return wrong
 	}
-	n := len(c.FaultsOn(q.Family, q.Stations))
+	n := len(q.faults(c))
 	if n == 0 {
 		wrong.Add("stations", units.Sentence(strings.Join(q.Stations, ", ")), "at least one station that can go wrong",
 			"no known fault lies on these stations")

@@ -247,13 +247,14 @@ func TestEngineFactsOutOfRangeAreRefused(t *testing.T) {
 	c := loadCatalogue(t)
 	require.NoError(t, eventlog.CheckEngine(c, engine(c)))
 	for field, spoil := range map[string]func(*eventlog.EngineFacts){
-		"name":         func(f *eventlog.EngineFacts) { f.Name = "  " },
-		"family":       func(f *eventlog.EngineFacts) { f.Family = "air" },
-		"fuel":         func(f *eventlog.EngineFacts) { f.Fuel = "coal" },
-		"rated_kw":     func(f *eventlog.EngineFacts) { f.RatedKW = 60000 },
-		"rated_rpm":    func(f *eventlog.EngineFacts) { f.RatedRPM = 30 },
-		"thermostat_c": func(f *eventlog.EngineFacts) { f.ThermostatC = 180 },
-		"circuit[1]":   func(f *eventlog.EngineFacts) { f.Circuit = []string{"intake", "intake", "raw-pump", "outlet"} },
+		"name":               func(f *eventlog.EngineFacts) { f.Name = "  " },
+		"family":             func(f *eventlog.EngineFacts) { f.Family = "air" },
+		"cooling.pump_drive": func(f *eventlog.EngineFacts) { f.Cooling.PumpDrive = "sail" },
+		"fuel":               func(f *eventlog.EngineFacts) { f.Fuel = "coal" },
+		"rated_kw":           func(f *eventlog.EngineFacts) { f.RatedKW = 60000 },
+		"rated_rpm":          func(f *eventlog.EngineFacts) { f.RatedRPM = 30 },
+		"thermostat_c":       func(f *eventlog.EngineFacts) { f.ThermostatC = 180 },
+		"circuit[1]":         func(f *eventlog.EngineFacts) { f.Circuit = []string{"intake", "intake", "raw-pump", "outlet"} },
 	} {
 		f := engine(c)
 		spoil(&f)

@@ -34,6 +34,7 @@ type EngineFacts struct {
 // is taken from its type.
 type Cooling struct {
 	Aspiration        string        `json:"aspiration,omitempty"`
+	PumpDrive         string        `json:"pump_drive,omitempty"` // what turns the raw-water pump, of catalogue.Drives
 	PropellerExponent float64       `json:"propeller_exponent,omitempty"`
 	RawLMin           float64       `json:"raw_l_min,omitempty"`
 	CoolantLMin       float64       `json:"coolant_l_min,omitempty"`
@@ -55,7 +56,7 @@ func (c Cooling) Fields() [][2]string {
 	list := [][2]string{{"aspiration", c.Aspiration}, {"propeller_exponent", figure(c.PropellerExponent)},
 		{"raw_l_min", figure(c.RawLMin)}, {"coolant_l_min", figure(c.CoolantLMin)},
 		{"ua_w_k", figure(c.UA)}, {"exchanger_rating", ""}, {"exchanger_tubes", ""}, {"block_kj_k", figure(c.BlockKJK)},
-		{"glycol_percent_volume", figure(c.Glycol)}}
+		{"glycol_percent_volume", figure(c.Glycol)}, {"pump_drive", c.PumpDrive}}
 	if r := c.Rating; r != nil {
 		list[5][1] = fmt.Sprintf("%g kW from %g L/min of coolant at %g °C to %g L/min of raw water at %g °C", r.HeatKW,
 			r.CoolantLMin, r.CoolantInC, r.RawLMin, r.RawInC)

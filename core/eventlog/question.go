@@ -86,7 +86,8 @@ func (j *Job) QuestionSince(c *catalogue.Catalogue, e EngineFacts, open []string
 }
 
 func (j *Job) question(e EngineFacts, open []string, findings []Statement, since int) diagnosis.Question {
-	q := diagnosis.Question{Family: e.Family, Stations: e.Circuit, Strategy: j.Strategy, OpenAccess: open}
+	q := diagnosis.Question{Family: e.Family, Stations: e.Circuit, Strategy: j.Strategy, OpenAccess: open,
+		PumpDrive: e.Cooling.PumpDrive}
 	for _, h := range j.History {
 		if h.Q > 0.5 {
 			q.History = append(q.History, h.ID)

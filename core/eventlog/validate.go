@@ -396,6 +396,10 @@ func CheckEngine(c *catalogue.Catalogue, f EngineFacts) error {
 	within(&wrong, "rated_rpm", f.RatedRPM, minRPM, maxRPM, "rev/min")
 	within(&wrong, "thermostat_c", f.ThermostatC, minThermostatC, maxThermostatC, "°C")
 	checkDates(&wrong, f.Dates)
+	if d := f.Cooling.PumpDrive; d != "" && !slices.Contains(catalogue.Drives, d) {
+		wrong.Add("cooling.pump_drive", d, units.Sentence(strings.Join(catalogue.Drives, ", ")),
+			"say what turns the raw-water pump, or leave it out")
+	}
 	if f.SharesSeacock && !slices.Contains(f.Circuit, "seacock") {
 		wrong.Add("shares_seacock", "an engine without a seacock", "a seacock in the circuit",
 			"this engine's circuit has no seacock to share: put it in, or say that it shares none")

@@ -72,7 +72,9 @@ test("a healthy round becomes its baseline, a surface reading is set right, and 
   ] as const)
     await form.getByLabel(label).fill(v);
   await expect(form).toContainText("from the stack: 72 tubes of 8 mm");
+  await form.getByRole("button", { name: "Gear", exact: true }).click();
   await form.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("raw-water pump driven by gear")).toBeVisible();
   const should = page.getByRole("region", { name: "Expected values" });
   await expect(should).toContainText("as you gave it");
   await expect(should).toContainText("62.0 L/min");

@@ -3209,11 +3209,17 @@ export interface components {
         /** @enum {string} */
         Aspiration: "natural" | "turbo";
         /**
+         * @description What turns the raw-water pump; left out: not known.
+         * @enum {string}
+         */
+        PumpDrive: "belt" | "gear" | "crank" | "cam";
+        /**
          * @description What is known of an engine's cooling; what is left out is taken from its type. Flows are at rated speed. The exchanger is known in one way at
          *     most: ua_w_k, exchanger_rating or exchanger_tubes; UA is over the outside of the tubes, none blocked, at the flows of rated speed.
          */
         Cooling: {
             aspiration?: components["schemas"]["Aspiration"];
+            pump_drive?: components["schemas"]["PumpDrive"];
             /**
              * Format: double
              * @description Power goes with speed to this: 3 displacement, 2.5 planing; 1 to 4.
@@ -3718,6 +3724,7 @@ export interface components {
             stations?: string[];
             history?: string[];
             findings?: components["schemas"]["Evidence"][];
+            pump_drive?: components["schemas"]["PumpDrive"];
             strategy?: components["schemas"]["Strategy"];
             open_access?: string[];
             /** @description Checks not to offer again. */

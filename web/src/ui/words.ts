@@ -217,6 +217,7 @@ const fieldWords: Record<string, string> = {
   coolant_changed: "Coolant changed",
   seacock_worked: "Seacock worked",
   aspiration: "Breathes",
+  pump_drive: "Raw-water pump driven by",
   propeller_exponent: "Power goes with speed to the power",
   raw_l_min: "Raw water, L/min",
   coolant_l_min: "Coolant, L/min",

@@ -24,6 +24,7 @@ import { useTitle } from "../../ui/title";
 import { beside, useMaintenance, type DueItem, type OnUpkeep } from "../../ui/maintenance/maintenance";
 import { day, wordsOf, type Words } from "../../ui/words";
 import { EngineForm } from "../../ui/engine/EngineForm";
+import { pumpWords } from "../../ui/engine/pump";
 import { StartJob } from "../../ui/job/StartJob";
 import { EngineBanner } from "../../ui/job/JobBanner";
 import { JobLine } from "../../ui/job/JobLine";
@@ -161,7 +162,7 @@ function Page({ catalogue, page }: { catalogue: Catalogue; page: Schemas["Engine
           <Typography sx={{ color: "text.secondary" }}>
             {catalogue.families.find((f) => f.id === engine.family)?.label}, {engine.fuel}, {engine.rated_kw} kW at{" "}
             {engine.rated_rpm} rev/min, thermostat {degrees(engine.thermostat_c)}
-            {engine.raw_pump && `, raw-water pump ${engine.raw_pump}`}
+            {pumpWords(engine)}
             {engine.shares_seacock && ", one seacock with other engines aboard"}
             {engine.archived && ". In the archive: nothing is due on it"}
           </Typography>

@@ -21,7 +21,7 @@ export function CoolingFields(p: {
   wrong: Map<string, string>;
   onChange: (c: Cooling) => void;
 }) {
-  const [open, setOpen] = useState(Object.keys(p.cooling).length > 0);
+  const [open, setOpen] = useState(Object.keys(p.cooling).some((k) => k !== "pump_drive"));
   const { data } = useFacts(p.engine);
   const [facts, setFacts] = useState(data?.facts);
   if (data && data.facts !== facts) setFacts(data.facts); // a slip must not take the place away in which it is typed

@@ -21,7 +21,7 @@ import { Fold } from "../Fold";
 import { Loaded } from "../Loaded";
 import { askedIn, draftOf, limits, wrongIn, type Draft, type Facts } from "./engineDraft";
 import { useEngineSave } from "./engineSave";
-import { PumpField } from "./PumpField";
+import { PumpDrive, PumpField } from "./PumpField";
 import { useWriter } from "../Shell";
 
 /** Adds an engine to a craft, or changes it: a few facts, and its circuit in the order of the water. */
@@ -287,6 +287,10 @@ function Figures({ draft, onChange }: { draft: Draft; onChange: (d: Draft) => vo
         value={draft.raw_pump ?? ""}
         onChange={(raw_pump) => onChange({ ...draft, raw_pump })}
         help="Its type, as on its plate: impellers and seals are found by it."
+      />
+      <PumpDrive
+        value={draft.cooling?.pump_drive}
+        onChange={(pump_drive) => onChange({ ...draft, cooling: { ...draft.cooling, pump_drive } })}
       />
       {draft.circuit.includes("seacock") && (
         <Button

@@ -1,5 +1,28 @@
-import { Autocomplete, TextField } from "@mui/material";
+import { Autocomplete, Button, Stack, TextField, Typography } from "@mui/material";
 import { useInventory, useYard } from "../../api/queries";
+import { driveWords, type Drive } from "./pump";
+
+/** What turns the raw-water pump: a second touch says that it is not known. */
+export function PumpDrive({ value, onChange }: { value: Drive | undefined; onChange: (d: Drive | undefined) => void }) {
+  return (
+    <Stack role="group" aria-label="What turns the raw-water pump" sx={{ gap: 0.5 }}>
+      <Typography>What turns the raw-water pump? Belts are asked about only where there can be one.</Typography>
+      <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap" }}>
+        {(Object.entries(driveWords) as [Drive, string][]).map(([id, say]) => (
+          <Button
+            key={id}
+            variant="choice"
+            aria-pressed={value === id}
+            data-on={value === id}
+            onClick={() => onChange(value === id ? undefined : id)}
+          >
+            {say}
+          </Button>
+        ))}
+      </Stack>
+    </Stack>
+  );
+}
 
 /** A raw-water pump's type, as on its plate: any words, the pumps of the yard and its shelf offered. */
 export function PumpField({
