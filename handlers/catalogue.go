@@ -231,9 +231,9 @@ func checkView(c *catalogue.Catalogue, k catalogue.Check) api.Check {
 		both = []string{catalogue.Closed, catalogue.Direct}
 	}
 	return api.Check{Id: k.ID, Label: k.Label, Station: k.Stations[0], Stations: k.Stations, Families: families(both),
-		Minutes: k.Minutes,
-		Access:  api.Some(k.Access), Engine: api.EngineState(k.Engine), Needs: union(access.Needs, k.Needs),
-		Cautions: union(access.Cautions, k.Cautions), Settles: k.Settles, Reads: api.List(k.Reads), Confirms: api.List(k.Confirms), How: k.How}
+		Minutes: k.Minutes, Access: api.Some(k.Access), Engine: api.EngineState(k.Engine),
+		Needs: union(access.Needs, k.Needs), Cautions: union(access.Cautions, k.Cautions), Settles: k.Settles,
+		Reads: api.List(k.Reads), Confirms: api.List(k.Confirms), How: k.How}
 }
 
 func families(ids []string) []api.FamilyID {

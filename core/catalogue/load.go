@@ -231,8 +231,8 @@ func (d *dataFiles) expandFaults(c *Catalogue, confirms map[string][]string) err
 		if !ok {
 			return fmt.Errorf("faults.yaml: fault %s: rate %q is not one of %s", f.ID, f.Rate, ids(d.scale.Rates))
 		}
-		fault := Fault{ID: f.ID, Label: f.Label, Stations: f.Stations, Families: f.Families, Prior: prior, Drive: f.Drive, Why: f.Why,
-			Remedy: f.Remedy}
+		fault := Fault{ID: f.ID, Label: f.Label, Stations: f.Stations, Families: f.Families, Prior: prior, Drive: f.Drive,
+			Why: f.Why, Remedy: f.Remedy}
 		for _, s := range f.Sure {
 			look := SureLook{Check: s.Check, Finding: s.Finding}
 			for _, r := range s.Rivals {

@@ -27,7 +27,7 @@ interface Props {
   onLeave: () => void;
 }
 
-/** A check that is read off: its figures are typed on its own card, held against this engine, and saved as a round is. */
+/** A check that is read off: its figures are typed on its own card, held against this engine, and saved as a round. */
 export function ReadOff(p: Props) {
   const sums = useCalculators();
   return <Loaded query={sums}>{(s) => <Figures {...p} units={unitsOf(s.units)} />}</Loaded>;
