@@ -1,0 +1,150 @@
+package enginestate_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hevrin/core/eventlog"
+	"hevrin/core/proving"
+	"hevrin/core/teardown"
+	"hevrin/core/units"
+	"hevrin/core/wetwork"
+)
+
+// A running check says when to stop: 5 °C under the alarm, which is taken to sound 15 °C over the thermostat's rating, and
+// after twice its minutes (common practice); with no water seen, after thirty seconds.
+func TestWhenToStop(t *testing.T) {
+	closed := closedEngine(t)
+	flow, _ := book(t).Check("outlet-flow")
+	assert.Equal(t, "Stop at 92 °C on the gauge, at steam or a smell, and after 8 minutes at most. Somebody watches the "+
+		"gauge and the outlet.", fold(t).Before(closed, flow).Watch.In(units.Metric))
+	closed.ThermostatC = 71
+	assert.Contains(t, fold(t).Before(closed, flow).Watch.In(units.Metric), "Stop at 81 °C")
+	dry := fold(t, made("look-over-side", "no-water-at-outlet", eventlog.Present))
+	assert.Contains(t, dry.Before(closed, flow).Watch.In(units.Metric), "30 seconds at idle")
+}
+
+// Coolant and oil are as they were last said to be; what nobody said is unknown, and drained counts before low.
+func TestFluids(t *testing.T) {
+	low := entry("job", eventlog.Found, eventlog.Body{Stated: []eventlog.Stated{{ID: "level-low-cold",
+		State: eventlog.Present}}})
+	oil := act(teardown.Act{Do: teardown.OilIs, Item: "risen"})
+	for name, c := range map[string]struct {
+		list         []eventlog.Entry
+		coolant, oil string
+	}{
+		"nothing said":    {nil, "unknown", "unknown"},
+		"low":             {[]eventlog.Entry{low}, "low", "unknown"},
+		"drained":         {acts(isolate("coolant")), "drained", "unknown"},
+		"low and drained": {[]eventlog.Entry{low, act(isolate("coolant"))}, "drained", "unknown"},
+		"another shut":    {acts(isolate("seacock")), "unknown", "unknown"},
+		"oil risen":       {[]eventlog.Entry{oil}, "unknown", "risen"},
+	} {
+		is := map[string]string{}
+		for _, f := range fold(t, c.list...).Fluids() {
+			is[f.ID] = f.State
+		}
+		assert.Equal(t, map[string]string{"coolant": c.coolant, "oil": c.oil}, is, name)
+	}
+}
+
+// A part is told of once it was in hand; a handful of screws counts once.
+func TestPartsInHand(t *testing.T) {
+	impeller := act(task(t, "impeller-change"))
+	parts := func(list ...teardown.Act) (ids []string) {
+		for _, i := range fold(t, append([]eventlog.Entry{impeller}, acts(list...)...)...).Parts() {
+			ids = append(ids, i.ID)
+		}
+		return ids
+	}
+	assert.Empty(t, parts())
+	assert.Equal(t, []string{"key"}, parts(off(change+"key", 1)))
+	assert.Equal(t, []string{"key"}, parts(off(change+"key", 1), on(change+"key", 1)), "it is back")
+	says := func(list ...teardown.Act) (words []string) {
+		for _, o := range fold(t, append([]eventlog.Entry{impeller}, acts(list...)...)...).Flags(closedEngine(t)) {
+			words = append(words, o.Label)
+		}
+		return words
+	}
+	assert.Contains(t, says(off(change+"cover-screws", 6)), "1 PART OFF", "screws, as one")
+	assert.Contains(t, says(off(change+"cover-screws", 6), off(change+"key", 1)), "2 PARTS OFF")
+}
+
+// What the state costs is told of the checks that it costs something, and of no other.
+func TestWhatTheStateCosts(t *testing.T) {
+	closed := closedEngine(t)
+	s := fold(t, acts(isolate("seacock"))...)
+	barred, minutes := s.Ahead(closed)
+	assert.Empty(t, barred["outlet-flow"])
+	assert.InDelta(t, 1, minutes["outlet-flow"], 1e-9, "the seacock is to be opened")
+	for id, m := range minutes {
+		assert.Positive(t, m, id)
+		assert.Empty(t, barred[id], id)
+	}
+	_, there := minutes["impeller-look"]
+	assert.False(t, there, "the seacock is shut already")
+	look, _ := book(t).Check("impeller-look")
+	for _, step := range fold(t).Before(closed, look).Steps {
+		assert.NotEmpty(t, step.Label, step.ID)
+		for _, n := range book(t).Needs {
+			if n.ID == step.ID {
+				assert.Equal(t, n.Label, step.Label)
+			}
+		}
+	}
+}
+
+// An engine is hot after a run: one that warmed it or lasted; a word about a run warms nothing.
+func TestAProofHeats(t *testing.T) {
+	heat := func(a proving.Act) string {
+		a.Run = "run"
+		return fold(t, entry("job", eventlog.Proved, eventlog.Body{Proving: &a})).Heat.Value
+	}
+	assert.Equal(t, "hot", heat(proving.Act{Do: proving.Loaded, Minutes: 1}))
+	assert.Equal(t, "hot", heat(proving.Act{Do: proving.WarmUp, Warmed: &proving.Warmed{}}))
+	assert.NotEqual(t, "hot", heat(proving.Act{Do: proving.Begin, Where: proving.Afloat}))
+}
+
+// Rubber that a flush brings out goes into the account of pieces; nothing else does.
+func TestWhatComesOutOfAFlush(t *testing.T) {
+	plan := wet(wetwork.Act{Do: wetwork.PlanIt, Kind: wetwork.Flushing, Flush: &wetwork.FlushPlan{Station: "elbow"}})
+	pieces := func(what string) int {
+		s := fold(t, plan, wet(wetwork.Act{Do: wetwork.Begin}), wet(wetwork.Act{Do: wetwork.CameOut, What: what,
+			Share: 0.3, Station: "exchanger"}))
+		return len(s.Hands.Ledger.Pieces)
+	}
+	require.Equal(t, 1, pieces(wetwork.Rubber))
+	assert.Zero(t, pieces("scale"))
+	assert.Empty(t, fold(t, plan, wet(wetwork.Act{Do: wetwork.Begin})).Hands.Ledger.Pieces)
+}
+
+// Milky oil bars the starter, and says whether its level is known to have risen.
+func TestWhyTheStarterIsBarred(t *testing.T) {
+	milky := entry("job", eventlog.Found, eventlog.Body{Stated: []eventlog.Stated{{ID: "milky-oil",
+		State: eventlog.Present}}})
+	crank := func(list ...eventlog.Entry) string { return why(fold(t, list...).Crank(closedEngine(t)), "oil") }
+	assert.Equal(t, "milky, and nobody said whether its level has risen", crank(milky))
+	assert.Equal(t, "milky and risen: water may stand in a cylinder",
+		crank(milky, act(teardown.Act{Do: teardown.OilIs, Item: "risen"})))
+	assert.Empty(t, crank())
+}
+
+// The look on the day after is of the run that was signed.
+func TestTheDayAfterIsOfItsRun(t *testing.T) {
+	prove := func(do, run string) eventlog.Entry {
+		return entry("job", eventlog.Proved, eventlog.Body{Proving: &proving.Act{Do: do, Run: run, OK: true}})
+	}
+	asks := func(list ...eventlog.Entry) bool {
+		for _, f := range fold(t, list...).FollowUps() {
+			if f.Kind == "next-day" {
+				return true
+			}
+		}
+		return false
+	}
+	assert.True(t, asks(prove(proving.Sign, "a")))
+	assert.False(t, asks(prove(proving.Sign, "a"), prove(proving.NextDay, "a")))
+	assert.True(t, asks(prove(proving.Sign, "a"), prove(proving.NextDay, "b")))
+}
