@@ -13,8 +13,8 @@ import (
 	"hevrin/core/wetwork"
 )
 
-// A running check says when to stop: 5 °C under the alarm, which is taken to sound 15 °C over the thermostat's rating, and
-// after twice its minutes (common practice); with no water seen, after thirty seconds.
+// A running check says when to stop: 5 °C under the alarm, which is taken to sound 15 °C over the thermostat's rating,
+// and after twice its minutes (common practice); with no water seen, after thirty seconds.
 func TestWhenToStop(t *testing.T) {
 	closed := closedEngine(t)
 	flow, _ := book(t).Check("outlet-flow")

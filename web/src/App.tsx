@@ -16,6 +16,7 @@ import { beginGuide } from "./ui/job/guide";
 import { useLight } from "./ui/light";
 import { Missing } from "./ui/Missing";
 import { Notices } from "./ui/notices";
+import { Outline } from "./ui/Outline";
 import { Shell } from "./ui/Shell";
 import { themeFor } from "./theme/theme";
 
@@ -152,7 +153,7 @@ function Screens() {
   useChanges();
   return (
     <ErrorBoundary key={pathname}>
-      <Suspense>
+      <Suspense fallback={<Outline />}>
         <Routes>
           <Route path="/" element={practice ? practiceJob : <Yard />} />
           {practice && <Route path="/review" element={review} />}

@@ -1,21 +1,17 @@
-import { Alert, Box, Button, Skeleton, Stack } from "@mui/material";
+import { Alert, Box, Button } from "@mui/material";
 import type { UseQueryResult } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { Refused } from "../api/client";
 import { link } from "../api/link";
+import { Outline } from "./Outline";
 import { toHome } from "./toHome";
 
 /** Shows what was asked for; while it comes, its outline; when it does not, why and what to do. */
 export function Loaded<T>({ query, children }: { query: UseQueryResult<T>; children: (data: T) => ReactNode }) {
   if (query.data !== undefined) return children(query.data);
   if (query.isPending && !query.isError && query.failureCount === 0)
-    return (
-      <Stack sx={{ p: 2, gap: 1 }} aria-busy="true">
-        <Skeleton height={48} />
-        <Skeleton height={48} width="70%" />
-      </Stack>
-    );
+    return <Outline />;
   const refused = query.error instanceof Refused && query.error.problem.status === 404;
   return (
     <Box sx={{ p: 2 }}>

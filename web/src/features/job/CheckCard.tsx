@@ -15,6 +15,7 @@ import { Soon } from "../../ui/Soon";
 import { Stepper } from "../../ui/Stepper";
 import { Attention } from "../../ui/Attention";
 import { Drawn } from "../../ui/Drawn";
+import { Outline } from "../../ui/Outline";
 import { useDrawn, type DrawnOf } from "../../ui/drawings";
 import { Where } from "../../ui/Where";
 import { practice } from "../../api/practice";
@@ -233,7 +234,7 @@ function Outcome(p: OutcomeProps) {
   if (practice) return <InPractice {...{ ...p, answers, took }} />;
   if (reading)
     return (
-      <Suspense>
+      <Suspense fallback={<Outline />}>
         <ReadOff
           {...{ page: p.page, catalogue: p.catalogue, check: p.check, took, dock: p.dock, onKeep: p.onKeep }}
           minutes={answers.took}
