@@ -10,8 +10,7 @@ import { toHome } from "./toHome";
 /** Shows what was asked for; while it comes, its outline; when it does not, why and what to do. */
 export function Loaded<T>({ query, children }: { query: UseQueryResult<T>; children: (data: T) => ReactNode }) {
   if (query.data !== undefined) return children(query.data);
-  if (query.isPending && !query.isError && query.failureCount === 0)
-    return <Outline />;
+  if (query.isPending && !query.isError && query.failureCount === 0) return <Outline />;
   const refused = query.error instanceof Refused && query.error.problem.status === 404;
   return (
     <Box sx={{ p: 2 }}>
