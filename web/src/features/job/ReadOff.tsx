@@ -48,7 +48,11 @@ function Figures({ page, catalogue, check, units, ...p }: Props & { units: Units
   useEffect(() => void top.current?.scrollIntoView({ block: "start" }), []);
   const save = () => {
     if (!round) return;
-    const entry = { kind: "check", check: check.id, outcome: "done", minutes: p.minutes, round } as const;
+    // read before it stood still it tells nothing: it is kept as a round, and the check is still to be made
+    const warming = health !== undefined && health.unsettled.length > 0 && health.figures.length === 0;
+    const entry: JobEntry = warming
+      ? { kind: "round", round }
+      : { kind: "check", check: check.id, outcome: "done", minutes: p.minutes, round };
     p.onKeep(entry, `${check.label}: ${read === 1 ? "a reading" : `${read} readings`}`);
     forget();
   };
