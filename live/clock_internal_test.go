@@ -49,6 +49,24 @@ func TestAGatewayThatTellsNoMoreTime(t *testing.T) {
 	assert.InDelta(t, 20, c.at(at(20)), 1.1)
 }
 
+// Rounds of four seconds of a gateway that runs 40 times as fast, and a network that holds some of them back: what is
+// said twice is still said at two times.
+func TestRoundsThatComeTogetherAreApart(t *testing.T) {
+	c := clock{wall: noon}
+	wall, before, first := 0.0, 0.0, 0.1
+	for i := range 60 {
+		wall += []float64{0.1, 0.1, 0.25, 0.001, 0.00001}[i%5]
+		c.hear(at(4*float64(i)), at(wall))
+		begin, end := c.at(at(wall)), c.at(at(wall+[]float64{0.005, 0.2, 0.0005, 0, 0.05}[i%5]))
+		if i > 0 {
+			assert.GreaterOrEqual(t, begin-before, leastApartS, "round %d", i)
+		}
+		assert.GreaterOrEqual(t, end, first+4*float64(i), "round %d", i)
+		assert.Less(t, end, first+4*float64(i+1), "it goes on by one step and no further: round %d", i)
+		before = end
+	}
+}
+
 // Whatever is told whenever: time never goes back, and never stands while this machine goes on for long.
 func TestTimeNeverGoesBack(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {

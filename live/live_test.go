@@ -67,9 +67,6 @@ func TestAFeedTellsEveryChannelByTheGatewaysClock(t *testing.T) {
 	assert.Equal(t, live.Connected, s.State)
 	assert.True(t, s.OwnClock)
 	assert.Len(t, s.Channels, 13)
-	// on a busy machine the end of a round may be heard with the begin of the next, at one time of the gateway's clock
-	assert.LessOrEqual(t, s.Passed["faster than 50 a second"], s.Taken/20)
-	delete(s.Passed, "faster than 50 a second")
 	assert.Empty(t, s.Passed)
 	points, next := f.Since(0)
 	assert.EqualValues(t, len(points), next)

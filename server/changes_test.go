@@ -48,7 +48,7 @@ func next(t *testing.T, lines <-chan string, begins string) string {
 			if strings.HasPrefix(l, begins) {
 				return l
 			}
-		case <-time.After(10 * time.Second):
+		case <-time.After(60 * time.Second):
 			t.Fatalf("%q did not come", begins)
 		}
 	}

@@ -55,7 +55,7 @@ func TestAGatewayFromAddressToStream(t *testing.T) {
 	require.Eventually(t, func() bool {
 		p := read[api.LivePage](t, h.send(http.MethodGet, server.BasePath+at+"/live?address="+address, ""))
 		return p.Status.State == api.Connected && len(p.Heard) == 13 && p.Feed == nil
-	}, 20*time.Second, 50*time.Millisecond)
+	}, 60*time.Second, 50*time.Millisecond)
 	feed := func(channel, station string) map[string]any {
 		return map[string]any{"entry_id": id(), "by": "T", "feed": map[string]any{"address": address,
 			"channels": []map[string]any{

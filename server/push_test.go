@@ -76,7 +76,7 @@ func TestRemindersGoToTheDeviceThatAsks(t *testing.T) {
 
 	// what happens to the account is told on its other devices, and stands under the person's name
 	other := y.browser().signIn("Kit Venn", hisPhrase)
-	require.Eventually(t, func() bool { return len(s.titles(phone)) == 2 }, 5*time.Second, 10*time.Millisecond)
+	require.Eventually(t, func() bool { return len(s.titles(phone)) == 2 }, 60*time.Second, 10*time.Millisecond)
 	read[api.Pushing](t, other.ask("PUT", base+"/session/push", keys(tablet)))
 	assert.Equal(t, []string{"Hevrin reminds you here"}, s.titles(tablet))
 	news := read[api.AccountNews](t, kit.ask("GET", base+"/session/news", nil)).News

@@ -32,7 +32,7 @@ func TestTheRecordGoesBackToABackupAtTheNextStart(t *testing.T) {
 	keeper := s.KeepBackups(filepath.Join(folder, store.BackupFolder), time.Now)
 	p := store.Place{Store: s, Keeper: keeper}
 	require.NoError(t, keep(s, entry("1")))
-	require.Eventually(t, func() bool { list, _ := p.Backups(ctx); return len(list) == 1 }, 10*time.Second,
+	require.Eventually(t, func() bool { list, _ := p.Backups(ctx); return len(list) == 1 }, 60*time.Second,
 		5*time.Millisecond)
 	time.Sleep(time.Second) // a backup's name counts seconds
 	require.NoError(t, p.MakeBackup(ctx))
@@ -70,7 +70,7 @@ func TestTheRecordStaysWhereItCannotGoBack(t *testing.T) {
 	keeper := s.KeepBackups(filepath.Join(folder, store.BackupFolder), time.Now)
 	p := store.Place{Store: s, Keeper: keeper}
 	require.NoError(t, keep(s, entry("1")))
-	require.Eventually(t, func() bool { list, _ := p.Backups(ctx); return len(list) == 1 }, 10*time.Second,
+	require.Eventually(t, func() bool { list, _ := p.Backups(ctx); return len(list) == 1 }, 60*time.Second,
 		5*time.Millisecond)
 	list, err := p.Backups(ctx)
 	require.NoError(t, err)

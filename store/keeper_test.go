@@ -86,9 +86,9 @@ func TestBackupsAreMadeByThemselves(t *testing.T) {
 	begin := func() record.BackupState {
 		k := s.KeepBackups(folder, func() time.Time { return now })
 		defer k.Close()
-		require.Eventually(t, func() bool { st := k.State(); return !st.Last.IsZero() || st.Say != "" }, 5*time.Second,
+		require.Eventually(t, func() bool { st := k.State(); return !st.Last.IsZero() || st.Say != "" }, 60*time.Second,
 			time.Millisecond)
-		require.Eventually(t, func() bool { return s.Health(context.Background()).Whole }, 5*time.Second, time.Millisecond)
+		require.Eventually(t, func() bool { return s.Health(context.Background()).Whole }, 60*time.Second, time.Millisecond)
 		return k.State()
 	}
 	count := func() int {

@@ -27,13 +27,13 @@ func TestTheSecondCopyFollowsTheRecord(t *testing.T) {
 	}
 	require.NoError(t, keep(s, entry("1")))
 	m := store.MirrorAt(s, folder, time.Millisecond)
-	require.Eventually(t, func() bool { return !m.State().Last.IsZero() }, 10*time.Second, time.Millisecond)
+	require.Eventually(t, func() bool { return !m.State().Last.IsZero() }, 60*time.Second, time.Millisecond)
 	assert.Equal(t, int64(1), holds())
 	for _, id := range []string{"2", "3", "4"} {
 		require.NoError(t, keep(s, entry(id)))
 		holds()
 	}
-	require.Eventually(t, func() bool { return holds() == 4 }, 10*time.Second, 5*time.Millisecond)
+	require.Eventually(t, func() bool { return holds() == 4 }, 60*time.Second, 5*time.Millisecond)
 	require.NoError(t, keep(s, entry("5")))
 	m.Close()
 	assert.Equal(t, int64(5), holds(), "what was saved last")
@@ -48,13 +48,13 @@ func TestTheSecondCopySaysWhyItStopped(t *testing.T) {
 	require.NoError(t, os.WriteFile(folder, nil, 0o600))
 	m := store.MirrorAt(s, folder, time.Millisecond)
 	defer m.Close()
-	require.Eventually(t, func() bool { return m.State().Say != "" }, 10*time.Second, time.Millisecond)
+	require.Eventually(t, func() bool { return m.State().Say != "" }, 60*time.Second, time.Millisecond)
 	require.NoError(t, os.Remove(folder))
-	require.Eventually(t, func() bool { return m.State().Say == "" && !m.State().Last.IsZero() }, 10*time.Second,
+	require.Eventually(t, func() bool { return m.State().Say == "" && !m.State().Last.IsZero() }, 60*time.Second,
 		time.Millisecond)
 	store.CheckFails(s, &record.Trouble{Kind: record.Damaged})
 	before := m.State().Last
 	require.NoError(t, os.Chtimes(store.FileOf(s), time.Now(), time.Now()))
-	require.Eventually(t, func() bool { return m.State().Say != "" }, 10*time.Second, time.Millisecond)
+	require.Eventually(t, func() bool { return m.State().Say != "" }, 60*time.Second, time.Millisecond)
 	assert.Equal(t, before, m.State().Last)
 }

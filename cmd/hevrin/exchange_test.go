@@ -62,7 +62,7 @@ func TestBackupsWhileWritingAndKilled(t *testing.T) {
 		}
 	}()
 	known := func() []string { mu.Lock(); defer mu.Unlock(); return append([]string(nil), answered...) }
-	require.Eventually(t, func() bool { return len(known()) > 5 }, 20*time.Second, time.Millisecond)
+	require.Eventually(t, func() bool { return len(known()) > 5 }, 60*time.Second, time.Millisecond)
 	whole := map[string][]string{} // by backup: what was answered before it began
 	for i := range max(12, 2*kills(0)) {
 		file := filepath.Join(backups, fmt.Sprintf("%d.db", i))

@@ -85,7 +85,7 @@ func TestAYardIsServedOverTLS(t *testing.T) {
 	roots := x509.NewCertPool()
 	require.True(t, roots.AppendCertsFromPEM(raw))
 	client := func(c *tls.Config) *http.Client {
-		return &http.Client{Timeout: 5 * time.Second, Transport: &http.Transport{TLSClientConfig: c, ForceAttemptHTTP2: true},
+		return &http.Client{Timeout: 60 * time.Second, Transport: &http.Transport{TLSClientConfig: c, ForceAttemptHTTP2: true},
 			CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
 	}
 	trusting := client(&tls.Config{RootCAs: roots, MinVersion: tls.VersionTLS12})
@@ -94,7 +94,7 @@ func TestAYardIsServedOverTLS(t *testing.T) {
 	require.Eventually(t, func() bool {
 		answer, err = trusting.Get(base + "/api/v1/session")
 		return err == nil
-	}, 20*time.Second, 50*time.Millisecond)
+	}, 60*time.Second, 50*time.Millisecond)
 	defer stop()
 	body, _ := io.ReadAll(answer.Body)
 	_ = answer.Body.Close()

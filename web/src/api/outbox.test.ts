@@ -13,6 +13,8 @@ const letter = (id: string, job = "j"): Letter => ({
   label: id,
 });
 const answer = (status: number, body: unknown = {}) => new Response(JSON.stringify(body), { status });
+/** What comes by itself, on a slow machine too. */
+const soon = (holds: () => unknown) => vi.waitFor(holds, { timeout: 30_000 });
 const nap = () => new Promise<void>((done) => setTimeout(done, 1));
 const no = (status: number, detail: string, type?: string) => answer(status, { title: "t", status, detail, type });
 
@@ -76,14 +78,14 @@ describe("the phone's own program", () => {
     const late = vi.fn();
     box.onLate = late;
     await expect(box.post(letter("a"))).resolves.toEqual({ page: "worked out here" });
-    await vi.waitFor(async () => expect(await stored()).toEqual(["a"])); // it is answered while it is stored
+    await soon(async () => expect(await stored()).toEqual(["a"])); // it is answered while it is stored
     expect(late).not.toHaveBeenCalled();
     up = true;
-    await vi.waitFor(async () => {
+    await soon(async () => {
       box.hurry();
       expect(await stored()).toEqual([]);
     });
-    await vi.waitFor(() => expect(late).toHaveBeenCalledOnce());
+    await soon(() => expect(late).toHaveBeenCalledOnce());
   });
 
   it("steps aside what it refuses, with its words and whose they are; sent all the same, the yard has the last one", async () => {
@@ -94,10 +96,10 @@ describe("the phone's own program", () => {
       () => (up ? Promise.resolve(answer(200)) : noLink()),
     );
     await expect(box.post(letter("a"))).rejects.toThrow("None left in stock.");
-    await vi.waitFor(() => expect(box.snapshot().aside[0]?.aside).toContain("As it is known here"));
+    await soon(() => expect(box.snapshot().aside[0]?.aside).toContain("As it is known here"));
     up = true;
     await box.again("a");
-    await vi.waitFor(async () => expect(await stored()).toEqual([]));
+    await soon(async () => expect(await stored()).toEqual([]));
   });
 
   it("tells what was sent, for a link that goes before it is taken along, and what an earlier page left", async () => {
@@ -147,7 +149,7 @@ describe("the phone's own program", () => {
       expect(settled).toBe(false);
       expect(box.snapshot().aside).toEqual([]);
     }
-    await vi.waitFor(async () => expect(await stored()).toHaveLength(2));
+    await soon(async () => expect(await stored()).toHaveLength(2));
   });
 });
 
@@ -161,7 +163,7 @@ describe("the outbox", () => {
     });
     await Promise.all(["a", "b", "c"].map((id) => box.post(letter(id))));
     expect(sent).toEqual(["a", "b", "c"].map((id) => `/jobs/j/entries/${id}`));
-    await vi.waitFor(() => expect(box.snapshot()).toEqual({ waiting: [], aside: [], trouble: "none" }));
+    await soon(() => expect(box.snapshot()).toEqual({ waiting: [], aside: [], trouble: "none" }));
   });
 
   it("stores what cannot be sent on the device, and sends it again with the same id", async () => {
@@ -171,21 +173,21 @@ describe("the outbox", () => {
     send.mockImplementation(() => Promise.resolve(answer(200, { ok: 1 })));
     const box = tab(send);
     const kept = box.post(letter("a"));
-    await vi.waitFor(() => expect(send).toHaveBeenCalledTimes(2));
+    await soon(() => expect(send).toHaveBeenCalledTimes(2));
     expect(await stored()).toEqual(["a"]);
     expect(box.snapshot().trouble).toBe("no-link");
     second.resolve(answer(503));
     await expect(kept).resolves.toEqual({ ok: 1 });
     expect(send.mock.calls.map(([path]) => path)).toEqual(Array(3).fill("/jobs/j/entries/a"));
-    await vi.waitFor(async () => expect(await stored()).toEqual([]));
+    await soon(async () => expect(await stored()).toEqual([]));
   });
 
   it("takes up what an earlier page left behind", async () => {
     await letters.add(letter("left"));
     const send = vi.fn<Send>(() => Promise.resolve(answer(200)));
     const box = tab(send);
-    await vi.waitFor(() => expect(send).toHaveBeenCalledOnce());
-    await vi.waitFor(() => expect(box.snapshot().waiting).toEqual([]));
+    await soon(() => expect(send).toHaveBeenCalledOnce());
+    await soon(() => expect(box.snapshot().waiting).toEqual([]));
   });
 
   it("loses no tap of a page that is killed before the device has stored it", async () => {
@@ -199,8 +201,8 @@ describe("the outbox", () => {
       sent.push(path);
       return Promise.resolve(answer(200));
     });
-    await vi.waitFor(() => expect(sent).toEqual(["/jobs/j/entries/a", "/jobs/j/entries/b"]));
-    await vi.waitFor(() => expect(box.snapshot().waiting).toEqual([]));
+    await soon(() => expect(sent).toEqual(["/jobs/j/entries/a", "/jobs/j/entries/b"]));
+    await soon(() => expect(box.snapshot().waiting).toEqual([]));
     expect(Object.keys(localStorage)).toEqual([]);
   });
 
@@ -210,10 +212,10 @@ describe("the outbox", () => {
     const send = vi.fn<Send>(() => (link ? Promise.resolve(answer(200)) : Promise.reject(new TypeError("no link"))));
     const first = tab(send, refused());
     void first.post(letter("a"));
-    await vi.waitFor(() => expect(first.snapshot()).toMatchObject({ waiting: [{ id: "a" }], trouble: "no-link" }));
+    await soon(() => expect(first.snapshot()).toMatchObject({ waiting: [{ id: "a" }], trouble: "no-link" }));
     expect(await refused().all()).toMatchObject([{ id: "a" }]);
     link = true;
-    await vi.waitFor(() => expect(first.snapshot().waiting).toEqual([]));
+    await soon(() => expect(first.snapshot().waiting).toEqual([]));
     expect(Object.keys(localStorage)).toEqual([]);
   });
 
@@ -239,10 +241,10 @@ describe("the outbox", () => {
     const [refused, kept] = await Promise.allSettled([box.post(letter("bad")), box.post(letter("b"))]);
     expect((refused as PromiseRejectedResult).reason).toBeInstanceOf(Refused);
     expect(kept.status).toBe("fulfilled");
-    await vi.waitFor(() => expect(box.snapshot().aside).toMatchObject([{ id: "bad", aside: "give it a name" }]));
+    await soon(() => expect(box.snapshot().aside).toMatchObject([{ id: "bad", aside: "give it a name" }]));
     well = true;
     await box.again("bad");
-    await vi.waitFor(async () => expect(await stored()).toEqual([]));
+    await soon(async () => expect(await stored()).toEqual([]));
     well = false;
     await box.post(letter("worse-bad")).catch(() => undefined);
     await box.drop("worse-bad");
@@ -258,7 +260,7 @@ describe("the outbox", () => {
   it("lets a refused letter go whose form is still open with what was typed", async () => {
     const box = tab(() => Promise.resolve(no(409, "somebody changed it")));
     await expect(box.post({ ...letter("a"), form: true })).rejects.toThrow("somebody changed it");
-    await vi.waitFor(async () => expect(await stored()).toEqual([]));
+    await soon(async () => expect(await stored()).toEqual([]));
   });
 
   it("says what was refused when nobody waits for it any more, and keeps it", async () => {
@@ -269,9 +271,7 @@ describe("the outbox", () => {
     });
     const told = vi.fn();
     box.onRefused = told;
-    await vi.waitFor(() =>
-      expect(told).toHaveBeenCalledWith(expect.objectContaining({ id: "old" }), "closed meanwhile"),
-    );
+    await soon(() => expect(told).toHaveBeenCalledWith(expect.objectContaining({ id: "old" }), "closed meanwhile"));
     expect(await stored()).toEqual(["old"]);
   });
 
@@ -290,7 +290,7 @@ describe("the outbox", () => {
     expect(sent.indexOf("/jobs/j/entries/later"), "the order of a job's own taps").toBeGreaterThan(
       sent.lastIndexOf("/jobs/j/entries/bad"),
     );
-    await vi.waitFor(() => expect(box.snapshot().aside.map((l) => l.id)).toEqual(["bad"]));
+    await soon(() => expect(box.snapshot().aside.map((l) => l.id)).toEqual(["bad"]));
   });
 
   it("tells no link, cannot save and signed out apart, and keeps everything meanwhile", async () => {
@@ -313,7 +313,7 @@ describe("the outbox", () => {
       box.subscribe(() => seen.push(`${box.snapshot().trouble} ${box.snapshot().waiting.length}`));
       await box.post(letter(`x-${trouble}`));
       expect(seen).toContain(`${trouble} 1`);
-      await vi.waitFor(() => expect(box.snapshot()).toEqual({ waiting: [], aside: [], trouble: "none" }));
+      await soon(() => expect(box.snapshot()).toEqual({ waiting: [], aside: [], trouble: "none" }));
     }
   });
 
@@ -327,27 +327,27 @@ describe("the outbox", () => {
     const box = tab(send, letters, () => now);
     const waited = box.post({ ...letter("a"), form: true });
     waited.catch(() => undefined);
-    await vi.waitFor(() => expect(box.snapshot().trouble).toBe("signed-out"));
+    await soon(() => expect(box.snapshot().trouble).toBe("signed-out"));
     box.nobodyWaits(); // its form is gone with the sign-in
     now = undefined; // signed out: it waits
     await new Promise((done) => setTimeout(done, 5));
     expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["a"]);
     [now, up] = [people.tam, true];
-    await vi.waitFor(() => expect(box.snapshot().aside[0]?.aside).toContain("Kit Venn tapped this, and Tamsin Vane"));
+    await soon(() => expect(box.snapshot().aside[0]?.aside).toContain("Kit Venn tapped this, and Tamsin Vane"));
     expect(sent).toEqual([]);
     await box.signedIn();
     expect(box.snapshot().aside).toHaveLength(1);
     now = people.kit; // and back: it goes by itself
     await box.signedIn();
-    await vi.waitFor(() => expect(sent).toHaveLength(1));
+    await soon(() => expect(sent).toHaveLength(1));
     now = people.tam;
     const other = box.post(letter("b"));
     await other;
     void box.post({ ...letter("c") }).catch(() => undefined);
     now = people.kit;
-    await vi.waitFor(() => expect(box.snapshot().waiting).toEqual([]));
+    await soon(() => expect(box.snapshot().waiting).toEqual([]));
     for (const l of box.snapshot().aside) await box.again(l.id); // Kit takes it on
-    await vi.waitFor(() => expect(sent).toHaveLength(3));
+    await soon(() => expect(sent).toHaveLength(3));
     expect(box.snapshot().aside).toEqual([]);
   });
 
@@ -369,14 +369,14 @@ describe("the outbox", () => {
     };
     const [one, two] = [tab(send), tab(send)];
     const all = ["a", "b", "c", "d"].map((id, i) => (i % 2 ? one : two).post(letter(id)));
-    await vi.waitFor(() => {
+    await soon(() => {
       expect(one.snapshot().waiting).toHaveLength(4);
       expect(two.snapshot().waiting).toHaveLength(4);
     });
     up = true;
     expect(await Promise.all(all)).toHaveLength(4);
     expect([...sent].sort()).toEqual(["a", "b", "c", "d"].map((id) => `/jobs/j/entries/${id}`));
-    await vi.waitFor(() => expect(two.snapshot().waiting).toEqual([]));
+    await soon(() => expect(two.snapshot().waiting).toEqual([]));
   });
 
   it("sends from the page what the device cannot store", async () => {
@@ -384,7 +384,7 @@ describe("the outbox", () => {
     let up = false;
     const box = tab(() => (up ? Promise.resolve(answer(200, "saved")) : Promise.reject(new TypeError("down"))), full);
     const kept = box.post(letter("a"));
-    await vi.waitFor(() => expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["a"]));
+    await soon(() => expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["a"]));
     up = true;
     await expect(kept).resolves.toBe("saved");
   });
@@ -393,7 +393,7 @@ describe("the outbox", () => {
     const none = () => Promise.reject(new DOMException("refused", "SecurityError"));
     const box = tab(() => Promise.resolve(answer(200, "saved")), { all: none, add: none, change: none });
     await expect(box.post(letter("a"))).resolves.toBe("saved");
-    await vi.waitFor(() => expect(box.snapshot().waiting).toEqual([]));
+    await soon(() => expect(box.snapshot().waiting).toEqual([]));
   });
 
   it("stores a photo as it is and sends it in the form that the program takes", async () => {
@@ -430,8 +430,8 @@ describe("a link that is cut", () => {
   };
   const patience = { timeout: 20_000 };
   const all = async (taken: string[]) => {
-    await vi.waitFor(() => expect(taken).toHaveLength(ids.length), patience);
-    await vi.waitFor(async () => expect(await stored()).toEqual([]), patience);
+    await soon(() => expect(taken).toHaveLength(ids.length), patience);
+    await soon(async () => expect(await stored()).toEqual([]), patience);
     expect(taken).toEqual(ids);
   };
 
@@ -447,7 +447,7 @@ describe("a link that is cut", () => {
     for (let at = 1; at <= ids.length; at++) {
       const { taken, send } = yardBehind((n) => (n === at ? "killed" : undefined));
       begin(send);
-      await vi.waitFor(() => expect(taken).toHaveLength(at), patience);
+      await soon(() => expect(taken).toHaveLength(at), patience);
       lock = Promise.resolve(); // a page that is gone holds no lock
       channels = [];
       tab(send);
