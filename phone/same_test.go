@@ -283,20 +283,37 @@ func onThePhone(t *testing.T, steps []step) told {
 }
 
 // The phone gives the same decisions, order and words as the yard's program, and numbers within 1e-9: over drawn jobs
-// with checks, findings, rounds, strips, undos and what is refused of them. HEVRIN_SAME draws so many jobs.
+// with checks, findings, rounds, strips, undos and what is refused of them. HEVRIN_SAME draws so many longer jobs, a
+// yard for every fifty, from HEVRIN_SAME_FROM on.
 func TestThePhoneAnswersAsTheYardDoes(t *testing.T) {
-	jobs, acts := 100, 3
+	const aYard = 50
+	c := comparison{kinds: map[string]int{}}
 	if n, err := strconv.Atoi(os.Getenv("HEVRIN_SAME")); err == nil {
-		jobs, acts = n, 14
+		from, _ := strconv.Atoi(os.Getenv("HEVRIN_SAME_FROM"))
+		for ; n > 0; n, from = n-aYard, from+aYard {
+			c.run(t, from, min(n, aYard), 14)
+		}
+	} else {
+		c.run(t, 0, 100, 3)
 	}
+	assert.Greater(t, c.refused, c.steps/50, "what is refused is compared too")
+}
+
+// comparison counts what was compared.
+type comparison struct {
+	kinds                 map[string]int
+	steps, refused, wrong int
+}
+
+// run compares jobs of a new yard, by their seeds.
+func (c *comparison) run(t *testing.T, from, jobs, acts int) {
 	w := newWalk(t)
-	for seed := range jobs {
-		w.drawJob(uint64(seed), acts)
+	for i := range jobs {
+		w.drawJob(uint64(from+i), acts)
 	}
 	w.sums()
 	a := onThePhone(t, w.steps)
 	require.Len(t, a.Answers, len(w.steps))
-	kinds, refused, wrong := map[string]int{}, 0, 0
 	var taps []float64
 	for i, s := range w.steps {
 		got := a.Answers[i]
@@ -304,24 +321,24 @@ func TestThePhoneAnswersAsTheYardDoes(t *testing.T) {
 			require.Equal(t, 200, got.Status, got.Body)
 			continue
 		}
-		kinds[s.Request.Method+" "+strings.Split(s.Request.Path, "/")[1]]++
+		c.kinds[s.Request.Method+" "+strings.Split(s.Request.Path, "/")[1]]++
 		if s.status != http.StatusOK {
-			refused++
+			c.refused++
 		}
 		if s.Request.Method == http.MethodPut {
 			taps = append(taps, got.MS)
 		}
 		if differs := difference(s.body, []byte(got.Body)); got.Status != s.status || differs != "" {
-			if wrong++; wrong <= 5 {
+			if c.wrong++; c.wrong <= 5 {
 				t.Errorf("job %d, step %d, %s %s %s\nyard %d, phone %d: %s", s.job, i, s.Request.Method, s.Request.Path,
 					s.Request.Body, s.status, got.Status, differs)
 			}
 		}
 	}
+	c.steps += len(w.steps)
 	slices.Sort(taps)
-	t.Logf("%d steps %v, %d refused, %d differ; ready in %.0f ms, a tap %.1f ms, of ten %.1f ms, %.0f MB in all", len(w.steps),
-		kinds, refused, wrong, a.Ready, taps[len(taps)/2], taps[len(taps)*9/10], a.Memory/1e6)
-	assert.Greater(t, refused, len(w.steps)/50, "what is refused is compared too")
+	t.Logf("jobs %d to %d: %d steps by now, %v, %d refused, %d differ; ready in %.0f ms, a tap %.1f ms, of ten %.1f ms, %.0f MB in all",
+		from, from+jobs-1, c.steps, c.kinds, c.refused, c.wrong, a.Ready, taps[len(taps)/2], taps[len(taps)*9/10], a.Memory/1e6)
 }
 
 // difference tells the first place in which two answers differ, empty for none.
