@@ -148,7 +148,7 @@ func proofs(c, was *catalogue.Catalogue, cases int, seed uint64) error {
 	rules := []struct {
 		rule
 		c *catalogue.Catalogue
-	}{{huntUntilDone, was}, {doneFirst, c}, {repairAndProve, c}}
+	}{{huntUntilDone, was}, {doneFirst, c}, {repairAndProve, c}, {lookFirst, c}}
 	rows := make([][]ending, len(rules))
 	for i := range rows {
 		rows[i] = make([]ending, cases)

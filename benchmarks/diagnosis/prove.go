@@ -14,15 +14,18 @@ type rule struct {
 	label   string
 	weighed bool                           // sure looks are weighed, not given
 	stop    func(a *diagnosis.Answer) bool // put right now
+	first   bool                           // what is worth a look before it is closed up comes first once something is found
 }
 
 // The rules that are compared: today's, and the one that took its place.
 var (
-	huntUntilDone = rule{"hunt until nothing else is likely", true, func(a *diagnosis.Answer) bool { return a.Done }}
+	huntUntilDone = rule{"hunt until nothing else is likely", true, func(a *diagnosis.Answer) bool { return a.Done }, false}
 	doneFirst     = rule{"looks believed, hunt until nothing else is likely", false,
-		func(a *diagnosis.Answer) bool { return a.Done }}
+		func(a *diagnosis.Answer) bool { return a.Done }, false}
 	repairAndProve = rule{"put right what is found, prove, look on", false,
-		func(a *diagnosis.Answer) bool { return len(a.Found) > 0 }}
+		func(a *diagnosis.Answer) bool { return len(a.Found) > 0 }, false}
+	lookFirst = rule{"… looking first where that is worth it", false,
+		func(a *diagnosis.Answer) bool { return len(a.Found) > 0 && mostSaved(a).FirstSaves == 0 }, true}
 )
 
 // The proof takes so many minutes, its readings among them; nobody makes more steps than these, or more proofs.
@@ -122,6 +125,9 @@ func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, r *rand.Rand
 			return nil, nil
 		}
 		n := a.NextChecks[0]
+		if by.first && len(a.Found) > 0 {
+			n = mostSaved(a)
+		}
 		check, _ := c.Check(n.Check)
 		out.minutes += n.Minutes + n.AccessMinutes
 		if n.Again {
@@ -134,6 +140,16 @@ func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, r *rand.Rand
 		}
 		w.settle(c, check, q)
 	}
+}
+
+// mostSaved is the look that is most worth making before what was found is closed up.
+func mostSaved(a *diagnosis.Answer) (most diagnosis.NextCheck) {
+	for _, n := range a.NextChecks {
+		if n.FirstSaves > most.FirstSaves {
+			most = n
+		}
+	}
+	return most
 }
 
 // lookAgain makes one more look: of what is there and did not show, half shows.

@@ -46,6 +46,7 @@ type Question struct {
 	Strategy   string   // empty: quickest
 	OpenAccess []string // what is open already
 	Done       []string // checks not to offer again
+	Yard       Yard     // what the yard goes by in place of the catalogue
 	// Barred are checks that the engine's state does not allow, and why; Ahead are the minutes that its state costs before
 	// a check, beside its access.
 	Barred map[string]string
@@ -148,10 +149,13 @@ type Posterior struct {
 // Move tells by how much one finding or history item raised (positive) or lowered a suspect: the change of its log
 // odds (natural logarithm) against the same question with that item left out.
 type Move struct {
-	Kind    string // finding or history
+	Kind    string // finding, history or OwnRates
 	ID      string
 	LogOdds float64
 }
+
+// OwnRates is the kind of move, and its id, that stands for all of the yard's own base rates.
+const OwnRates = "own-rates"
 
 // Set is a set of faults that are there together, and its probability.
 type Set struct {
@@ -170,7 +174,10 @@ type NextCheck struct {
 	GainBits      float64 // expected information about the faults, on the likeliest sets
 	SavesMinutes  float64 // expected saving of a check that confirms nothing; 0 for the others
 	Again         bool    // it was made and showed nothing: a second look
-	Reason        string
+	// FirstSaves: of a fault found, what it is expected to save, in minutes, to make this look before it is closed up
+	// and proved; 0 where the proof is the cheaper look.
+	FirstSaves float64
+	Reason     string
 }
 
 // Diagnoser answers questions from one catalogue. It holds no state and may be used from many goroutines.

@@ -68,6 +68,7 @@ func drawQuestion(rt *rapid.T, c *catalogue.Catalogue) diagnosis.Question {
 			q.History = append(q.History, h.ID)
 		}
 	}
+	q.Yard = drawYard(rt, c)
 	taken := map[string]bool{}
 	for range rapid.IntRange(0, 12).Draw(rt, "findings") {
 		f := rapid.SampledFrom(c.Findings).Draw(rt, "finding")

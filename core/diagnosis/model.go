@@ -90,6 +90,9 @@ func (s *spaces) model(c *catalogue.Catalogue, q Question) *model {
 	for _, id := range q.History {
 		m.history = append(m.history, clue{"history", id, m.multiplier(id)})
 	}
+	if own := m.ownRates(); own != nil {
+		m.history = append(m.history, clue{OwnRates, OwnRates, own})
+	}
 	return m
 }
 

@@ -41,6 +41,7 @@ func (m *model) nextChecks(b *belief, k knowledge, strategy string) ([]NextCheck
 	if k.found != 0 && !m.question.Weighed {
 		m.clearing(near, k, candidates)
 	}
+	m.first(k, candidates)
 	outlooks := m.outlooks(b, near, k, candidates)
 	r := m.order(b, k, candidates, strategy)
 	for _, c := range candidates {
@@ -84,7 +85,8 @@ func (m *model) candidates(b *belief, k knowledge) []*candidate {
 			c.confirms, c.open = 0, nil
 		}
 		m.locate(c)
-		c.next = NextCheck{Check: check.ID, Station: station, Minutes: check.Minutes,
+		c.next = NextCheck{Check: check.ID, Station: station,
+			Minutes:       m.question.Yard.minutes(check.ID, check.Minutes),
 			AccessMinutes: m.accessMinutes(check.Access), StateMinutes: m.question.Ahead[check.ID],
 			ConfirmChance: b.any(c.confirms)}
 		if c.again != 0 {
@@ -125,7 +127,7 @@ func (m *model) accessMinutes(id string) float64 {
 		return 0
 	}
 	a, _ := m.catalogue.AccessTo(id)
-	return a.Minutes
+	return m.question.Yard.minutes(id, a.Minutes)
 }
 
 // side tells which water a station belongs to; raw before coolant where it has both.

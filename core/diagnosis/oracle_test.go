@@ -41,7 +41,11 @@ func (o oracle) prior(set []string) float64 {
 	for i, id := range set {
 		for _, f := range o.c.Faults {
 			if f.ID == id {
-				w *= f.Prior / (1 - f.Prior)
+				rate := f.Prior
+				if own, ok := o.q.Yard.Rates[id]; ok {
+					rate = own
+				}
+				w *= rate / (1 - rate)
 			}
 		}
 		for _, h := range o.c.History {

@@ -39,6 +39,7 @@ func (e *Diagnoser) validate(q Question) error {
 	known(&wrong, "open_access", q.OpenAccess, "access", func(id string) bool { _, ok := c.AccessTo(id); return ok })
 	known(&wrong, "done", q.Done, "check", func(id string) bool { _, ok := c.Check(id); return ok })
 	e.validateFindings(&wrong, q.Findings)
+	e.validateYard(&wrong, q.Yard)
 	if len(wrong) > 0 {
 		return wrong
 	}
