@@ -450,6 +450,27 @@ func (e FeedState) Valid() bool {
 	}
 }
 
+// Defines values for FiguresKind.
+const (
+	Comeback FiguresKind = "comeback"
+	Minutes  FiguresKind = "minutes"
+	Rates    FiguresKind = "rates"
+)
+
+// Valid indicates whether the value is a known member of the FiguresKind enum.
+func (e FiguresKind) Valid() bool {
+	switch e {
+	case Comeback:
+		return true
+	case Minutes:
+		return true
+	case Rates:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FittingsListFit.
 const (
 	DoesNotFit FittingsListFit = "does-not-fit"
@@ -971,6 +992,7 @@ func (e Material) Valid() bool {
 
 // Defines values for MethodEntryKind.
 const (
+	MethodEntryKindFigures MethodEntryKind = "figures"
 	MethodEntryKindMethod  MethodEntryKind = "method"
 	MethodEntryKindProduct MethodEntryKind = "product"
 	MethodEntryKindTask    MethodEntryKind = "task"
@@ -979,6 +1001,8 @@ const (
 // Valid indicates whether the value is a known member of the MethodEntryKind enum.
 func (e MethodEntryKind) Valid() bool {
 	switch e {
+	case MethodEntryKindFigures:
+		return true
 	case MethodEntryKindMethod:
 		return true
 	case MethodEntryKindProduct:
@@ -992,8 +1016,9 @@ func (e MethodEntryKind) Valid() bool {
 
 // Defines values for MoveKind.
 const (
-	MoveKindFinding MoveKind = "finding"
-	MoveKindHistory MoveKind = "history"
+	MoveKindFinding  MoveKind = "finding"
+	MoveKindHistory  MoveKind = "history"
+	MoveKindOwnRates MoveKind = "own-rates"
 )
 
 // Valid indicates whether the value is a known member of the MoveKind enum.
@@ -1002,6 +1027,8 @@ func (e MoveKind) Valid() bool {
 	case MoveKindFinding:
 		return true
 	case MoveKindHistory:
+		return true
+	case MoveKindOwnRates:
 		return true
 	default:
 		return false
@@ -3483,6 +3510,26 @@ type Figure struct {
 	Words *string  `json:"words,omitempty"`
 }
 
+// Figures What the yard goes by in place of the catalogue from here on, of one kind; nothing of it: the catalogue's again.
+type Figures struct {
+	// ComebackMinutes Of comeback: what a fault costs, in minutes beside opening up again, that was left and shows only in the proof.
+	ComebackMinutes *float64 `json:"comeback_minutes,omitempty"`
+
+	// Values Base rates by fault, above 0 and under 1; minutes by check and access, above 0.
+	Values *map[string]float64 `json:"values,omitempty"`
+	What   FiguresKind         `json:"what"`
+}
+
+// FiguresChosen defines model for FiguresChosen.
+type FiguresChosen struct {
+	At   time.Time   `json:"at"`
+	By   string      `json:"by"`
+	What FiguresKind `json:"what"`
+}
+
+// FiguresKind defines model for FiguresKind.
+type FiguresKind string
+
 // Finding defines model for Finding.
 type Finding struct {
 	Blocks []Link `json:"blocks"`
@@ -3673,6 +3720,114 @@ type HeardChannel struct {
 	// Unit Id of a unit; empty where the quantity has none.
 	Unit  string  `json:"unit"`
 	Value float64 `json:"value"`
+}
+
+// Hindsight defines model for Hindsight.
+type Hindsight struct {
+	// After After one look, two, and so on; a job whose hunt was over counts on as it stood last.
+	After []HindsightHits `json:"after"`
+
+	// Catalogues Versions that they were judged by, the newest job's first.
+	Catalogues []string `json:"catalogues"`
+
+	// Complaint Jobs of which the cause stood first among the suspects, or among the first three.
+	Complaint HindsightHits `json:"complaint"`
+
+	// Figures What the yard goes by in place of the catalogue.
+	Figures YardFigures `json:"figures"`
+
+	// Followed Looks that were offered first.
+	Followed int `json:"followed"`
+
+	// ForecastMinutes Of those.
+	ForecastMinutes float64 `json:"forecast_minutes"`
+	Jobs            int     `json:"jobs"`
+
+	// Left Closed jobs still to be looked back on: ask again, and it goes on with them.
+	Left int `json:"left"`
+
+	// List The newest, 100 at the most.
+	List    []HindsightJob  `json:"list"`
+	Looks   int             `json:"looks"`
+	Minutes []HindsightTime `json:"minutes"`
+
+	// Near Looks among the first three offered.
+	Near  int             `json:"near"`
+	Rates []HindsightRate `json:"rates"`
+
+	// Timed Looks of which the forecast and what they took are known.
+	Timed int `json:"timed"`
+
+	// TookMinutes Of those.
+	TookMinutes float64 `json:"took_minutes"`
+}
+
+// HindsightHits Jobs of which the cause stood first among the suspects, or among the first three.
+type HindsightHits struct {
+	First int `json:"first"`
+	Three int `json:"three"`
+}
+
+// HindsightJob defines model for HindsightJob.
+type HindsightJob struct {
+	// Catalogue Version of what it was judged by.
+	Catalogue string           `json:"catalogue"`
+	Causes    []string         `json:"causes"`
+	ClosedAt  time.Time        `json:"closed_at"`
+	Complaint HindsightRanking `json:"complaint"`
+	EngineId  string           `json:"engine_id"`
+	JobId     string           `json:"job_id"`
+	Looks     []HindsightLook  `json:"looks"`
+}
+
+// HindsightLook defines model for HindsightLook.
+type HindsightLook struct {
+	After HindsightRanking `json:"after"`
+	Check string           `json:"check"`
+
+	// ForecastMinutes With what had to be opened; 0: it was not offered.
+	ForecastMinutes float64 `json:"forecast_minutes"`
+
+	// Offered Its place among the checks offered, from 1; 0: it was not offered.
+	Offered int `json:"offered"`
+
+	// TookMinutes 0: nobody said.
+	TookMinutes float64 `json:"took_minutes"`
+}
+
+// HindsightRanking defines model for HindsightRanking.
+type HindsightRanking struct {
+	// Place Of the confirmed cause among the suspects, from 1; 0: the engine cannot have it.
+	Place       int     `json:"place"`
+	Probability float64 `json:"probability"`
+}
+
+// HindsightRate defines model for HindsightRate.
+type HindsightRate struct {
+	Catalogue float64 `json:"catalogue"`
+	Confirmed int     `json:"confirmed"`
+	Fault     string  `json:"fault"`
+
+	// Jobs Closed on engines that can have it.
+	Jobs int `json:"jobs"`
+
+	// Own With the catalogue's counting as much as twenty jobs.
+	Own float64 `json:"own"`
+}
+
+// HindsightTime defines model for HindsightTime.
+type HindsightTime struct {
+	Access bool `json:"access"`
+
+	// Catalogue Minutes.
+	Catalogue float64 `json:"catalogue"`
+
+	// Id Of a check or an access.
+	Id string `json:"id"`
+
+	// Own Minutes: one look counts half, two count two thirds, from three on they count alone.
+	Own   float64 `json:"own"`
+	Times int     `json:"times"`
 }
 
 // HistoryItem defines model for HistoryItem.
@@ -4469,6 +4624,9 @@ type Method struct {
 type MethodEntry struct {
 	By Name `json:"by"`
 
+	// Figures What the yard goes by in place of the catalogue from here on, of one kind; nothing of it: the catalogue's again.
+	Figures *Figures `json:"figures,omitempty"`
+
 	// Gone With a task: take the yard's own off the list, or give the shipped one back.
 	Gone *bool           `json:"gone,omitempty"`
 	Kind MethodEntryKind `json:"kind"`
@@ -4534,6 +4692,9 @@ type NextCheck struct {
 	Cautions      *[]string `json:"cautions,omitempty"`
 	Check         string    `json:"check"`
 	ConfirmChance float64   `json:"confirm_chance"`
+
+	// FirstSaves Of a fault found: the minutes that it is expected to save to make this look before it is closed up and proved. Left out where the proof is the cheaper look.
+	FirstSaves *float64 `json:"first_saves,omitempty"`
 
 	// GainBits Expected information about the faults, computed on the likeliest sets and the check's four most telling findings.
 	GainBits float64 `json:"gain_bits"`
@@ -5898,6 +6059,9 @@ type QR struct {
 
 // Question defines model for Question.
 type Question struct {
+	// ComebackMinutes What a fault costs, in minutes beside opening up again, that was left and shows only in the proof; 0 or left out: as shipped.
+	ComebackMinutes *float64 `json:"comeback_minutes,omitempty"`
+
 	// Done Checks not to offer again.
 	Done       *[]string   `json:"done,omitempty"`
 	Family     FamilyID    `json:"family"`
@@ -7243,9 +7407,27 @@ type Yard struct {
 	Craft []CraftCard `json:"craft"`
 }
 
+// YardFigures What the yard goes by in place of the catalogue.
+type YardFigures struct {
+	// Chosen Who chose, by what the figures are of; those of the catalogue are left out.
+	Chosen          []FiguresChosen `json:"chosen"`
+	ComebackMinutes float64         `json:"comeback_minutes"`
+
+	// ComebackShipped As the program is shipped.
+	ComebackShipped float64 `json:"comeback_shipped"`
+
+	// Minutes By check and access; those of the catalogue are left out.
+	Minutes map[string]float64 `json:"minutes"`
+
+	// Rates Base rates by fault; those of the catalogue are left out.
+	Rates map[string]float64 `json:"rates"`
+}
+
 // YardMethods defines model for YardMethods.
 type YardMethods struct {
-	Log []LogLine `json:"log"`
+	// Figures What the yard goes by in place of the catalogue.
+	Figures YardFigures `json:"figures"`
+	Log     []LogLine   `json:"log"`
 
 	// Own Tasks that the yard changed or made.
 	Own []string `json:"own"`
@@ -8911,6 +9093,44 @@ type GetHealthdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealthResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHindsightRequestObject struct {
+}
+
+type GetHindsightResponseObject interface {
+	VisitGetHindsightResponse(w ResponseWriter) error
+}
+
+type GetHindsight200JSONResponse Hindsight
+
+func (response GetHindsight200JSONResponse) VisitGetHindsightResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHindsightdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetHindsightdefaultApplicationProblemPlusJSONResponse) VisitGetHindsightResponse(w ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12290,6 +12510,9 @@ type StrictServerInterface interface {
 	// GetHealth Is the program well?
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
+	// GetHindsight How good the advice was - closed jobs looked back on, and what they say of base rates and minutes
+	// (GET /hindsight)
+	GetHindsight(ctx context.Context, request GetHindsightRequestObject) (GetHindsightResponseObject, error)
 	// GetInventory The yard's inventory, and what is to be ordered; or what of it fits an engine, by itself or by its pump
 	// (GET /inventory)
 	GetInventory(ctx context.Context, request GetInventoryRequestObject) (GetInventoryResponseObject, error)

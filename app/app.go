@@ -8,6 +8,7 @@ import (
 	"hevrin/app/engine"
 	"hevrin/app/enginestate"
 	"hevrin/app/exchange"
+	"hevrin/app/hindsight"
 	"hevrin/app/inventory"
 	"hevrin/app/job"
 	"hevrin/app/maintenance"
@@ -19,7 +20,14 @@ import (
 	"hevrin/app/yard"
 	"hevrin/app/yardlist"
 	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
 )
+
+// Store keeps the record, and what is read from it over again.
+type Store interface {
+	record.Store
+	record.HindsightStore
+}
 
 // App is the program without its interface. It may be used from many goroutines.
 type App struct {
@@ -35,14 +43,21 @@ type App struct {
 	*exchange.Bundles
 	*search.Finder
 	*yardlist.Lists
-	Work *work.Work // what goes on without the rest
+	Hindsight *hindsight.Hindsight
+	Work      *work.Work // what goes on without the rest
 }
 
 // New joins a catalogue and a store. now gives the time. Who makes it closes it.
-func New(c *catalogue.Catalogue, s record.Store, now func() time.Time) *App {
+func New(c *catalogue.Catalogue, s Store, now func() time.Time) *App {
 	w := work.New(c, s, now)
+	back := hindsight.New(w.Log, w.Jobs, w.Overview, s)
+	changed := w.Log.Changed
+	w.Log.Changed = func(ctx context.Context, e eventlog.Entry) {
+		changed(ctx, e)
+		back.Changed(ctx, e)
+	}
 	return &App{w.Log, w.Models, w.Schedule, w.Stock, w.Engines, w.Overview, w.Recordings, w.Jobs, w.States,
-		exchange.New(w.Log, w.Jobs, w.Recordings), w.Finder, yardlist.New(w.Log), w}
+		exchange.New(w.Log, w.Jobs, w.Recordings), w.Finder, yardlist.New(w.Log), back, w}
 }
 
 // Resume brings an older record up to date and lets the recordings go on that were open when the program was stopped.

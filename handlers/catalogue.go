@@ -105,7 +105,7 @@ func notOffered(a *diagnosis.Answer, barred map[string]string) *[]api.RuledOut {
 func questionOf(b api.Question) (diagnosis.Question, error) {
 	q := diagnosis.Question{Family: string(b.Family), History: api.Value(b.History), OpenAccess: api.Value(b.OpenAccess),
 		Done: api.Value(b.Done), Strategy: string(api.Value(b.Strategy)), Stations: api.Value(b.Stations),
-		PumpDrive: string(api.Value(b.PumpDrive))}
+		PumpDrive: string(api.Value(b.PumpDrive)), Yard: diagnosis.Yard{Comeback: api.Value(b.ComebackMinutes)}}
 	var wrong validation.Errors
 	for i, f := range api.Value(b.Findings) {
 		at := fmt.Sprintf("findings[%d]", i)

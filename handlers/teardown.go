@@ -40,6 +40,10 @@ func (h *yardHandlers) PutMethodEntry(ctx context.Context,
 	if b.Product != nil {
 		body.Product = &eventlog.ProductOf{Product: productOf(*b.Product), Gone: api.Value(b.Gone)}
 	}
+	if f := b.Figures; f != nil {
+		body.Figures = &eventlog.Figures{What: string(f.What), Values: api.Value(f.Values),
+			Comeback: api.Value(f.ComebackMinutes)}
+	}
 	if b.Question != nil {
 		body.Method = &eventlog.Method{Question: *b.Question, School: api.Value(b.School)}
 	}
@@ -59,7 +63,7 @@ func bookView(b *yard.MethodsPage) api.YardMethods {
 		}
 	}
 	return api.YardMethods{Tasks: api.Each(b.Tasks, taskView), Own: own, Schools: b.Schools, Products: api.Each(b.Products,
-		productView), Log: api.Each(b.Log, logView)}
+		productView), Figures: FiguresView(b.YardMethods), Log: api.Each(b.Log, logView)}
 }
 
 func itemOf(i api.TaskItem) catalogue.Item {

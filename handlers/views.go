@@ -30,7 +30,8 @@ func answerView(a *diagnosis.Answer) api.Answer {
 			return api.NextCheck{Check: n.Check, Station: n.Station, Minutes: n.Minutes, AccessMinutes: n.AccessMinutes,
 				StateMinutes:  api.Some(n.StateMinutes),
 				ConfirmChance: n.ConfirmChance, GainBits: n.GainBits, SavesMinutes: n.SavesMinutes, Again: api.Some(n.Again),
-				Reason: n.Reason}
+				FirstSaves: api.Some(n.FirstSaves),
+				Reason:     n.Reason}
 		}),
 		Found: a.Found, Given: a.Given, Advice: api.AnswerAdvice(a.Advice), Done: a.Done,
 		Unexplained: a.Unexplained, OtherFault: a.OtherFault,

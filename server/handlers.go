@@ -23,6 +23,7 @@ type operations struct {
 	*changeHandlers
 	*recordHandlers
 	*listHandlers
+	*hindsightHandlers
 	*pushHandlers
 	*linkHandlers // and of people
 	*presenceHandlers
@@ -50,6 +51,7 @@ func newOperations(c Config, g *guard) *operations {
 		&changeHandlers{&a.Changes, here},
 		&recordHandlers{c.Place, c.Version, a.Catalogue.Version, g != nil},
 		&listHandlers{a.Lists},
+		&hindsightHandlers{a.Hindsight},
 		&pushHandlers{team},
 		&linkHandlers{team, a.Jobs, a, a.Schedule, a.States},
 		&presenceHandlers{here},

@@ -36,7 +36,7 @@ var rights = map[string]people.Right{
 	"getReport": people.Read, "getRecording": people.Read, "getDrafts": people.Read, "getPhoto": people.Read,
 	"getInventory": people.Read, "getMethods": people.Read, "getBundleSchema": people.Read, "getPeople": people.Read,
 	"getLists": people.Read, "putPresent": people.Read, "getLabels": people.Read, "fitImpeller": people.Read,
-	"getSupplier": people.Read,
+	"getSupplier": people.Read, "getHindsight": people.Read,
 
 	"openJob": people.Work, "putJobEntry": people.Work, "putDraft": people.Work, "putBaseline": people.Work,
 	"putFeed": people.Work, "getLive": people.Work, "getLiveStream": people.Work, "getLiveRound": people.Work,

@@ -146,7 +146,7 @@ mtao  getPracticeHome beginPractice getPractice doInPractice askInPractice getPr
 mtao  getPushing subscribe unsubscribe
 mtao  getCatalogue getDrawings diagnose listCalculators calculate plantSteady plantTypes plantFacts plantLimits plantTransient plantHealth
 mtao  getYard search getCraft getAlong getEngine getServiceRecord getEngineState getDoNotStartPDF getChanges getDue getJob getReport
-mtao  getRecording getDrafts getPhoto getInventory getMethods getBundleSchema getPeople getLists fitImpeller getSupplier putPresent getLabels
+mtao  getRecording getDrafts getPhoto getInventory getMethods getBundleSchema getPeople getLists fitImpeller getSupplier putPresent getLabels getHindsight
 mta   openJob putJobEntry putDraft putBaseline putFeed getLive getLiveStream getLiveRound previewDatalog importDatalog
 mtao  putEngineEntry putInventoryEntry putCraft putEngine
 mto   getReportPDF getBundle getReadingsCSV getPartsCSV getRecordingCSV getDueCSV getCalendar getInventoryCSV

@@ -29,6 +29,9 @@ func bulkOf(ctx context.Context) *bulk {
 	return b
 }
 
+// InBulk says whether what goes on is part of Bulk.
+func InBulk(ctx context.Context) bool { return bulkOf(ctx) != nil }
+
 // Bulk lets do add many entries to jobs: each is checked as ever, but what follows from them (the job's line, the
 // service history) is worked out once for each job, at the end, and no pages are drawn: OpenJob and NoteInJob give
 // none. Whoever reads these jobs meanwhile sees them as they were. do gets the context to pass on.

@@ -9,6 +9,7 @@ import (
 	"hevrin/app/inventory"
 	"hevrin/app/readings"
 	"hevrin/app/record"
+	"hevrin/app/yard"
 	"hevrin/core/diagnosis"
 	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
@@ -23,7 +24,8 @@ type state struct {
 	engine  record.Engine
 	beside  []record.Engine // all engines of the craft, this one among them
 	jobs    []record.Job    // of the engine
-	line    record.Job      // in the lists; empty before the job is opened
+	methods *yard.MethodsPage
+	line    record.Job // in the lists; empty before the job is opened
 	judged  readings.Judged
 	answer  *diagnosis.Answer
 	stand   *enginestate.State // of the engine
@@ -70,6 +72,9 @@ func (a *Jobs) infer(r record.Reader, s *state) (err error) {
 	if s.judged, err = a.readings.Judge(r, s.job, s.engine, s.beside); err != nil {
 		return err
 	}
+	if s.methods, err = a.yard.MethodsIn(r); err != nil {
+		return err
+	}
 	s.answer, err = a.diagnose(s)
 	return err
 }
@@ -104,6 +109,7 @@ func (a *Jobs) diagnose(s *state) (*diagnosis.Answer, error) {
 	if err != nil {
 		return nil, err
 	}
+	q.Yard = s.methods.Figures
 	q.Barred, q.Ahead = s.stand.Ahead(facts)
 	if len(s.beside) < 2 {
 		for _, id := range ofTwins {
@@ -128,7 +134,7 @@ func (a *Jobs) question(s *state, facts eventlog.EngineFacts) (diagnosis.Questio
 		return s.job.Question(facts, open), nil
 	}
 	before := s.job.QuestionUntil(facts, nil, from)
-	before.Brief = true
+	before.Brief, before.Yard = true, s.methods.Figures
 	then, err := a.answer(before)
 	if err != nil {
 		return before, err
@@ -333,12 +339,8 @@ func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
 	if p.Plan, err = a.plan(r, s); err != nil {
 		return nil, err
 	}
-	methods, err := a.yard.MethodsIn(r)
-	if err != nil {
-		return nil, err
-	}
-	p.TeardownPage = a.teardownPage(methods.YardMethods, s)
-	p.Wetwork = a.wetworkPage(methods.YardMethods, s.job, s.engine, s.judged)
+	p.TeardownPage = a.teardownPage(s.methods.YardMethods, s)
+	p.Wetwork = a.wetworkPage(s.methods.YardMethods, s.job, s.engine, s.judged)
 	p.Proving, err = a.provingPage(r, s)
 	return p, err
 }

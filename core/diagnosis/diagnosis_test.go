@@ -54,7 +54,7 @@ func probability(a *diagnosis.Answer, fault string) float64 {
 // drawQuestion makes a random but valid question: family, circuit or none, history, findings with states and q.
 func drawQuestion(rt *rapid.T, c *catalogue.Catalogue) diagnosis.Question {
 	q := diagnosis.Question{Family: rapid.SampledFrom([]string{catalogue.Closed, catalogue.Direct}).Draw(rt, "family"),
-		Strategy: rapid.SampledFrom(diagnosis.Strategies).Draw(rt, "strategy")}
+		Strategy: rapid.SampledFrom(diagnosis.Strategies).Draw(rt, "strategy"), Yard: drawYard(rt, c)}
 	if rapid.IntRange(0, 7).Draw(rt, "whole family") != 0 { // mostly an own circuit: the oracle is slow
 		q.Stations = []string{"intake", "raw-pump"}
 		for _, s := range c.Stations {
@@ -68,7 +68,6 @@ func drawQuestion(rt *rapid.T, c *catalogue.Catalogue) diagnosis.Question {
 			q.History = append(q.History, h.ID)
 		}
 	}
-	q.Yard = drawYard(rt, c)
 	taken := map[string]bool{}
 	for range rapid.IntRange(0, 12).Draw(rt, "findings") {
 		f := rapid.SampledFrom(c.Findings).Draw(rt, "finding")

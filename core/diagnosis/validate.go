@@ -1,6 +1,7 @@
 package diagnosis
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -39,7 +40,10 @@ func (e *Diagnoser) validate(q Question) error {
 	known(&wrong, "open_access", q.OpenAccess, "access", func(id string) bool { _, ok := c.AccessTo(id); return ok })
 	known(&wrong, "done", q.Done, "check", func(id string) bool { _, ok := c.Check(id); return ok })
 	e.validateFindings(&wrong, q.Findings)
-	e.validateYard(&wrong, q.Yard)
+	var slips validation.Errors
+	if errors.As(q.Yard.Check(c), &slips) {
+		wrong = append(wrong, slips...)
+	}
 	if len(wrong) > 0 {
 		return wrong
 	}

@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 
+	"hevrin/core/catalogue"
 	"hevrin/core/units"
 	"hevrin/core/validation"
 )
@@ -84,8 +85,9 @@ func (m *model) first(k knowledge, candidates []*candidate) {
 	}
 }
 
-func (e *Diagnoser) validateYard(wrong *validation.Errors, y Yard) {
-	c := e.catalogue
+// Check says what of a yard's figures does not fit a catalogue (validation.Errors).
+func (y Yard) Check(c *catalogue.Catalogue) error {
+	var wrong validation.Errors
 	for _, id := range slices.Sorted(maps.Keys(y.Rates)) {
 		at, rate := fmt.Sprintf("yard.rates.%s", id), y.Rates[id]
 		if _, ok := c.Fault(id); !ok {
@@ -110,4 +112,5 @@ func (e *Diagnoser) validateYard(wrong *validation.Errors, y Yard) {
 		wrong.Add("yard.comeback_minutes", y.Comeback, units.Say("0 to %g min", MostMinutes),
 			"say what it costs to come back for a fault")
 	}
+	return wrong.Err()
 }

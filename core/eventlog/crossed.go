@@ -76,6 +76,8 @@ func (b Body) ofYard(c *catalogue.Catalogue) (key, name string) {
 	case b.Method != nil:
 		m, _ := c.Method(b.Method.Question)
 		return "method/" + b.Method.Question, m.Label
+	case b.Figures != nil:
+		return "figures/" + b.Figures.What, figuresNames[b.Figures.What]
 	case b.Product != nil:
 		return "product/" + b.Product.Product.ID, b.Product.Product.Label
 	}

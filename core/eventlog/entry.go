@@ -73,6 +73,7 @@ const (
 	TaskSaved        Kind = "task"    // of the yard
 	Chosen           Kind = "method"  // of the yard
 	Stocked          Kind = "product" // of the yard
+	FiguresSet       Kind = "figures" // of the yard
 	InventoryNoted   Kind = "shelf"   // of the inventory
 	ListTaken        Kind = "list"    // of the yard's lists
 	PersonSaved      Kind = "person"  // of the yard's people
@@ -82,7 +83,7 @@ const (
 // Kinds lists the kinds of entry.
 var Kinds = []Kind{Saved, Opened, Found, HistoryStated, Checked, Access, Strategy, Noted, Calculated, RoundTaken,
 	Closed, Reopened, Undo, BaselineSet, TeardownNoted, Pictured, WetworkNoted, Proved, Recorded, FeedSaved, Metered,
-	MaintenanceNoted, TaskSaved, Chosen, Stocked, InventoryNoted, ListTaken, PersonSaved,
+	MaintenanceNoted, TaskSaved, Chosen, Stocked, FiguresSet, InventoryNoted, ListTaken, PersonSaved,
 	Audited}
 
 // Entry is one thing noted, by whom and when.
@@ -127,6 +128,7 @@ type Body struct {
 	Product     *ProductOf        `json:"product,omitempty"`
 	Task        *TaskOf           `json:"task,omitempty"`
 	Method      *Method           `json:"method,omitempty"`
+	Figures     *Figures          `json:"figures,omitempty"`
 	List        *List             `json:"list,omitempty"`
 	Person      *people.Person    `json:"person,omitempty"`
 	Audit       *people.AuditLine `json:"audit,omitempty"`
@@ -263,6 +265,22 @@ type Method struct {
 	Question string `json:"question"`
 	School   string `json:"school"`
 }
+
+// Figures are what the yard goes by in place of the catalogue from here on, of one kind. Nothing of it: the catalogue's
+// again.
+type Figures struct {
+	What string `json:"what"` // FiguresRates, FiguresMinutes or FiguresComeback
+	// Values are by fault, or by check and access; of FiguresComeback there is none. See diagnosis.Yard.
+	Values   map[string]float64 `json:"values,omitempty"`
+	Comeback float64            `json:"comeback_minutes,omitempty"` // of FiguresComeback, min
+}
+
+// What figures can be of.
+const (
+	FiguresRates    = "rates"
+	FiguresMinutes  = "minutes"
+	FiguresComeback = "comeback"
+)
 
 // Baseline is a healthy engine's rounds, by which it is judged ever after, and the job in which they were taken.
 type Baseline struct {

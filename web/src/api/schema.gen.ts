@@ -1567,6 +1567,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/hindsight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How good the advice was - closed jobs looked back on, and what they say of base rates and minutes */
+        get: operations["getHindsight"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/undo/{entry_id}": {
         parameters: {
             query?: never;
@@ -3730,6 +3747,11 @@ export interface components {
             /** @description Checks not to offer again. */
             done?: string[];
             state?: components["schemas"]["GivenState"];
+            /**
+             * Format: double
+             * @description What a fault costs, in minutes beside opening up again, that was left and shows only in the proof; 0 or left out: as shipped.
+             */
+            comeback_minutes?: number;
         };
         /**
          * @description As much of the engine's state as is known. What is known to stand in the way of a check is added to its minutes
@@ -3843,7 +3865,7 @@ export interface components {
             log_odds: number;
         };
         /** @enum {string} */
-        MoveKind: "finding" | "history";
+        MoveKind: "finding" | "history" | "own-rates";
         FaultSet: {
             faults: string[];
             /** Format: double */
@@ -3885,6 +3907,11 @@ export interface components {
              * @description Expected saving of a check that confirms nothing.
              */
             saves_minutes: number;
+            /**
+             * Format: double
+             * @description Of a fault found: the minutes that it is expected to save to make this look before it is closed up and proved. Left out where the proof is the cheaper look.
+             */
+            first_saves?: number;
             /** @description It was made and showed nothing: a second look, with more light, more time or the part out. */
             again?: boolean;
             reason: string;
@@ -4867,6 +4894,7 @@ export interface components {
             tasks: components["schemas"]["Task"][];
             /** @description Tasks that the yard changed or made. */
             own: string[];
+            figures: components["schemas"]["YardFigures"];
             /** @description By question: the school that the yard follows. */
             schools: {
                 [key: string]: string;
@@ -4874,7 +4902,147 @@ export interface components {
             log: components["schemas"]["LogLine"][];
         };
         /** @enum {string} */
-        MethodEntryKind: "task" | "method" | "product";
+        MethodEntryKind: "task" | "method" | "product" | "figures";
+        /** @enum {string} */
+        FiguresKind: "rates" | "minutes" | "comeback";
+        /** @description What the yard goes by in place of the catalogue from here on, of one kind; nothing of it: the catalogue's again. */
+        Figures: {
+            what: components["schemas"]["FiguresKind"];
+            /** @description Base rates by fault, above 0 and under 1; minutes by check and access, above 0. */
+            values?: {
+                [key: string]: number;
+            };
+            /**
+             * Format: double
+             * @description Of comeback: what a fault costs, in minutes beside opening up again, that was left and shows only in the proof.
+             */
+            comeback_minutes?: number;
+        };
+        /** @description What the yard goes by in place of the catalogue. */
+        YardFigures: {
+            /** @description Base rates by fault; those of the catalogue are left out. */
+            rates: {
+                [key: string]: number;
+            };
+            /** @description By check and access; those of the catalogue are left out. */
+            minutes: {
+                [key: string]: number;
+            };
+            /** Format: double */
+            comeback_minutes: number;
+            /**
+             * Format: double
+             * @description As the program is shipped.
+             */
+            comeback_shipped: number;
+            /** @description Who chose, by what the figures are of; those of the catalogue are left out. */
+            chosen: components["schemas"]["FiguresChosen"][];
+        };
+        FiguresChosen: {
+            what: components["schemas"]["FiguresKind"];
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        /** @description Jobs of which the cause stood first among the suspects, or among the first three. */
+        HindsightHits: {
+            first: number;
+            three: number;
+        };
+        HindsightRanking: {
+            /** @description Of the confirmed cause among the suspects, from 1; 0: the engine cannot have it. */
+            place: number;
+            /** Format: double */
+            probability: number;
+        };
+        HindsightLook: {
+            check: string;
+            /** @description Its place among the checks offered, from 1; 0: it was not offered. */
+            offered: number;
+            /**
+             * Format: double
+             * @description With what had to be opened; 0: it was not offered.
+             */
+            forecast_minutes: number;
+            /**
+             * Format: double
+             * @description 0: nobody said.
+             */
+            took_minutes: number;
+            after: components["schemas"]["HindsightRanking"];
+        };
+        HindsightJob: {
+            job_id: string;
+            engine_id: string;
+            /** Format: date-time */
+            closed_at: string;
+            /** @description Version of what it was judged by. */
+            catalogue: string;
+            causes: string[];
+            complaint: components["schemas"]["HindsightRanking"];
+            looks: components["schemas"]["HindsightLook"][];
+        };
+        HindsightRate: {
+            fault: string;
+            /** @description Closed on engines that can have it. */
+            jobs: number;
+            confirmed: number;
+            /** Format: double */
+            catalogue: number;
+            /**
+             * Format: double
+             * @description With the catalogue's counting as much as twenty jobs.
+             */
+            own: number;
+        };
+        HindsightTime: {
+            /** @description Of a check or an access. */
+            id: string;
+            access: boolean;
+            times: number;
+            /**
+             * Format: double
+             * @description Minutes.
+             */
+            catalogue: number;
+            /**
+             * Format: double
+             * @description Minutes: one look counts half, two count two thirds, from three on they count alone.
+             */
+            own: number;
+        };
+        Hindsight: {
+            jobs: number;
+            /** @description Closed jobs still to be looked back on: ask again, and it goes on with them. */
+            left: number;
+            /** @description Versions that they were judged by, the newest job's first. */
+            catalogues: string[];
+            complaint: components["schemas"]["HindsightHits"];
+            /** @description After one look, two, and so on; a job whose hunt was over counts on as it stood last. */
+            after: components["schemas"]["HindsightHits"][];
+            looks: number;
+            /** @description Looks that were offered first. */
+            followed: number;
+            /** @description Looks among the first three offered. */
+            near: number;
+            /** @description Looks of which the forecast and what they took are known. */
+            timed: number;
+            /**
+             * Format: double
+             * @description Of those.
+             */
+            forecast_minutes: number;
+            /**
+             * Format: double
+             * @description Of those.
+             */
+            took_minutes: number;
+            rates: components["schemas"]["HindsightRate"][];
+            minutes: components["schemas"]["HindsightTime"][];
+            /** @description The newest, 100 at the most. */
+            list: components["schemas"]["HindsightJob"][];
+            figures: components["schemas"]["YardFigures"];
+        };
         MethodEntry: {
             kind: components["schemas"]["MethodEntryKind"];
             by: components["schemas"]["Name"];
@@ -4888,6 +5056,7 @@ export interface components {
             question?: string;
             school?: string;
             product?: components["schemas"]["Product"];
+            figures?: components["schemas"]["Figures"];
         };
         Method: {
             id: string;
@@ -8493,6 +8662,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["YardMethods"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHindsight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What closed jobs come to. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hindsight"];
                 };
             };
             default: components["responses"]["Problem"];
